@@ -1,0 +1,64 @@
+using System.Numerics;
+using System.Runtime.InteropServices;
+using SharpGLTF.Memory;
+using SharpGLTF.Schema2;
+using SteadyLintel.Exchange;
+using SteadyLintel.Geometry;
+using SteadyLintel.Ifc;
+
+namespace SteadyLintel.Cli;
+
+/// <summary>Gathers shapes into a binary glTF file: one mesh a product, a material a colour, Y up as glTF wants it.</summary>
+internal sealed class GlbScene
+{
+    private readonly ModelRoot _root = ModelRoot.CreateModel();
+    private readonly Scene _scene;
+    private readonly Dictionary<Colour, Material> _materials = [];
+    private Vec3? _origin;
+
+    public GlbScene() => _scene = _root.UseScene(0);
+
+    public void Add(ModelElement product, Shape shape)
+    {
+        // glTF is single precision: far coordinates go to the scene's node, near ones to the mesh.
+        _origin ??= shape.Measure().Bounds.Centre;
+        var mesh = _root.CreateMesh(product.GlobalId);
+        foreach (var part in shape.Parts.Where(p => p.Mesh.TriangleCount > 0))
+        {
+            var world = part.Mesh.Map(shape.World.Then(part.Frame));
+            var points = world.Points.Select(p => p - _origin.Value).Select(p => new Vector3((float)p.X, (float)p.Z, (float)-p.Y)).ToArray();
+            AddPrimitive(mesh, points, world.Triangles, MaterialOf(part.Colour));
+        }
+
+        if (mesh.Primitives.Count == 0) return;
+        var node = _scene.CreateNode(product.Label);
+        node.Mesh = mesh;
+        node.LocalTransform = Matrix4x4.CreateTranslation((float)_origin.Value.X, (float)_origin.Value.Z, (float)-_origin.Value.Y);
+    }
+
+    public void Save(string path) => _root.SaveGLB(path);
+
+    private void AddPrimitive(SharpGLTF.Schema2.Mesh mesh, Vector3[] points, int[] triangles, Material material)
+    {
+        var primitive = mesh.CreatePrimitive();
+        var positions = _root.CreateAccessor();
+        positions.SetVertexData(_root.UseBufferView(MemoryMarshal.AsBytes(points.AsSpan()).ToArray(), 0, null, 0, BufferMode.ARRAY_BUFFER), 0, points.Length, AttributeFormat.Float3);
+        primitive.SetVertexAccessor("POSITION", positions);
+        var indices = _root.CreateAccessor();
+        indices.SetIndexData(_root.UseBufferView(MemoryMarshal.AsBytes(triangles.AsSpan()).ToArray(), 0, null, 0, BufferMode.ELEMENT_ARRAY_BUFFER), 0, triangles.Length, IndexEncodingType.UNSIGNED_INT);
+        primitive.SetIndexAccessor(indices);
+        primitive.DrawPrimitiveType = PrimitiveType.TRIANGLES;
+        primitive.Material = material;
+    }
+
+    private Material MaterialOf(Colour colour)
+    {
+        if (_materials.TryGetValue(colour, out var known)) return known;
+        var material = _root.CreateMaterial($"{colour.R:X2}{colour.G:X2}{colour.B:X2}{colour.A:X2}");
+        material.InitializePBRMetallicRoughness();
+        var channel = material.FindChannel("BaseColor")!.Value;
+        channel.Color = new Vector4(colour.R, colour.G, colour.B, colour.A) / 255f;
+        if (colour.A < 255) material.Alpha = AlphaMode.BLEND;
+        return _materials[colour] = material;
+    }
+}

@@ -1,0 +1,95 @@
+using System.CommandLine;
+using System.Globalization;
+using SteadyLintel.Exchange;
+using SteadyLintel.Files;
+
+namespace SteadyLintel.Cli;
+
+/// <summary><c>lintel handover</c>: runs an order and prints its balance sheet.</summary>
+internal static class HandoverCommand
+{
+    private static readonly Option<string[]> From = new("--from") { Description = "The models.", Required = true, AllowMultipleArgumentsPerToken = true };
+    private static readonly Option<string> As = new("--as") { Description = "ifc or dxf.", Required = true };
+    private static readonly Option<bool> Plan = new("--plan") { Description = "With dxf: a plan of each storey, cut 1.2 m above its level." };
+    private static readonly Option<string?> Storeys = new("--storeys") { Description = "Only these storeys, by name, separated by commas." };
+    private static readonly Option<string?> Classes = new("--classes") { Description = "Only these classes and their subtypes." };
+    private static readonly Option<string?> Without = new("--without-classes") { Description = "Leave these classes and their subtypes out." };
+    private static readonly Option<string?> Layers = new("--layers") { Description = "Only elements on these layers." };
+    private static readonly Option<string> Split = new("--split") { Description = "storey or none.", DefaultValueFactory = _ => "none" };
+    private static readonly Option<string?> Unit = new("--unit") { Description = "mm, m or ft; the source's own when not given." };
+    private static readonly Option<string> Name = new("--name") { Description = "File names: {job} {party} {source} {storey} {unit}.", DefaultValueFactory = _ => "{source}-{storey}" };
+    private static readonly Option<string> Out = new("--out") { Description = "The folder to write to.", Required = true };
+    private static readonly Option<string> Time = new("--time") { Description = "The time stamp to write in headers (ISO 8601).", DefaultValueFactory = _ => DateTime.UtcNow.ToString("s", CultureInfo.InvariantCulture) };
+    private static readonly Option<bool> Json = new("--json") { Description = "Machine output." };
+
+    public static Command Create()
+    {
+        var command = new Command("handover", "Writes a chosen part of models for another party and proves that nothing was lost.") { From, As, Plan, Storeys, Classes, Without, Layers, Split, Unit, Name, Out, Time, Json };
+        command.SetAction(parsed => Output.Guard(() => Run(parsed)));
+        return command;
+    }
+
+    private static int Run(ParseResult parsed)
+    {
+        var order = Order(parsed);
+        string folder = parsed.GetValue(Out)!;
+        Directory.CreateDirectory(folder);
+        var delivered = parsed.GetValue(From)!.Select(path => (Path: path, File: DeliveredFile.Open(path))).ToList();
+        using var files = new FolderFileSet(folder);
+        try
+        {
+            var sources = delivered.Select(d => new HandoverSource(Path.GetFileNameWithoutExtension(d.Path), Path.GetFileNameWithoutExtension(d.Path), ModelSnapshot.Open(d.File.Bytes))).ToList();
+            var result = HandoverRunner.Run(order, sources, "", parsed.GetValue(Time)!, files);
+            if (parsed.GetValue(Json)) Output.WritePage(Machine(result));
+            else Human(result);
+            return result.Reconciliation.Balanced ? ExitCodes.Done : ExitCodes.NotBalanced;
+        }
+        finally
+        {
+            foreach (var d in delivered) d.File.Dispose();
+        }
+    }
+
+    private static HandoverOrder Order(ParseResult parsed)
+    {
+        var format = (parsed.GetValue(As), parsed.GetValue(Plan)) switch
+        {
+            ("ifc", false) => HandoverFormat.Ifc,
+            ("dxf", false) => HandoverFormat.DxfMeshes,
+            ("dxf", true) => HandoverFormat.DxfPlan,
+            ("ifc", true) => throw new OrderException("--plan goes with --as dxf."),
+            var (other, _) => throw new OrderException($"--as takes ifc or dxf, not '{other}'."),
+        };
+        if (parsed.GetValue(Split) is not ("storey" or "none") and var split) throw new OrderException($"--split takes storey or none, not '{split}'.");
+        LengthUnit? unit = parsed.GetValue(Unit) is { } code ? LengthUnit.Find(code) ?? throw new OrderException($"--unit takes mm, m or ft, not '{code}'.") : null;
+        var rules = new List<SelectionRule>();
+        AddRule(rules, SelectionField.Storey, parsed.GetValue(Storeys), true);
+        AddRule(rules, SelectionField.Class, parsed.GetValue(Classes), true);
+        AddRule(rules, SelectionField.Class, parsed.GetValue(Without), false);
+        AddRule(rules, SelectionField.Layer, parsed.GetValue(Layers), true);
+        return new HandoverOrder(new Selection(rules), format, parsed.GetValue(Split) == "storey", unit, parsed.GetValue(Name)!);
+    }
+
+    private static void AddRule(List<SelectionRule> rules, SelectionField field, string? list, bool keep)
+    {
+        if (list is not null) rules.Add(new SelectionRule(field, list.Split(',', StringSplitOptions.TrimEntries), keep));
+    }
+
+    private static object Machine(HandoverResult result) => new
+    {
+        Files = result.Files.Select(f => new { f.Name, f.Bytes, f.Sha256, f.Elements }),
+        Rows = result.Reconciliation.Rows.Select(r => new { r.Storey, r.Class, r.In, r.LeftOut, r.Written, r.Found, r.Unaccounted, r.Reasons }),
+        Checks = result.Reconciliation.Checks.Select(c => new { c.Name, c.Same, c.Differ, Largest = Math.Round(c.Largest, 6) }),
+        result.Reconciliation.Differences,
+        result.Reconciliation.Unaccounted,
+        result.Reconciliation.Balanced,
+    };
+
+    private static void Human(HandoverResult result)
+    {
+        foreach (var f in result.Files) Console.Out.WriteLine($"{f.Name}: {f.Elements} elements, {f.Bytes} bytes");
+        var r = result.Reconciliation;
+        Console.Out.WriteLine($"in {r.Rows.Sum(x => x.In)}, left out {r.Rows.Sum(x => x.LeftOut)}, written {r.Rows.Sum(x => x.Written)}, found again {r.Rows.Sum(x => x.Found)}, unaccounted {r.Unaccounted}: {(r.Balanced ? "balanced" : "NOT BALANCED")}");
+        foreach (string difference in r.Differences.Take(20)) Console.Out.WriteLine("  " + difference);
+    }
+}

@@ -1,0 +1,18 @@
+using System.CommandLine;
+using SteadyLintel.Cli;
+
+var root = new RootCommand("lintel: reads, measures and hands over building models from the terminal.")
+{
+    InspectCommand.Create(),
+    MeshCommand.Create(),
+    HandoverCommand.Create(),
+    DemoCommand.Create(),
+};
+var parsed = root.Parse(args);
+if (parsed.Errors.Count > 0)
+{
+    Console.Error.WriteLine(parsed.Errors[0].Message);
+    return ExitCodes.WrongArguments;
+}
+
+return parsed.Invoke();

@@ -1,0 +1,51 @@
+using SteadyLintel.Cad;
+using SteadyLintel.Geometry;
+using SteadyLintel.Ifc;
+
+namespace SteadyLintel.Exchange;
+
+/// <summary>Writes the DXF files of a hand-over: all sources in one drawing, or one drawing a storey.</summary>
+internal static class DxfHandover
+{
+    /// <summary>The reason an element cannot go into a drawing of bodies.</summary>
+    public const string NoShape = "no shape";
+
+    /// <summary>The reason an element cannot go into a plan.</summary>
+    public const string NoLine = "no line in plan";
+
+    public static IReadOnlyList<WrittenFile> Write(HandoverPlan plan, FileNames names, IFileSet target, Reconciler reconciler, CancellationToken cancel)
+    {
+        var unit = plan.Order.Unit ?? LengthUnit.Nearest(plan.Sources.Count > 0 ? plan.Sources[0].Snapshot.Units.Metres : 1);
+        var files = new List<WrittenFile>();
+        string party = string.Join("+", plan.Sources.Select(s => s.Party).Distinct());
+        string label = string.Join("+", plan.Sources.Select(s => s.Label).Distinct());
+        foreach (var group in ByStorey(plan))
+        {
+            var drawing = new DrawingBuilder(plan, unit, reconciler);
+            foreach (var (source, elements) in group.Value) drawing.Add(source, elements, cancel);
+            if (drawing.Written.Count == 0) continue;
+            string name = names.Next(party, label, group.Key, ".dxf");
+            using (var stream = target.Create(name)) DxfWriter.Write(drawing.Finish(), stream, cancel);
+            files.Add(new WrittenFile(name, drawing.Written));
+        }
+
+        return files;
+    }
+
+    // Sources share a drawing where their storeys share a name; highest count of storeys decides nothing, the first source's order does.
+    private static Dictionary<string, List<(int Source, IReadOnlyList<ModelElement> Elements)>> ByStorey(HandoverPlan plan)
+    {
+        var groups = new Dictionary<string, List<(int, IReadOnlyList<ModelElement>)>>();
+        for (int s = 0; s < plan.Sources.Count; s++)
+        {
+            foreach (var (storey, elements) in plan.Groups(s))
+            {
+                string key = !plan.Order.SplitByStorey ? "all" : storey < 0 ? "no storey" : plan.Sources[s].Snapshot.StoreyName(storey);
+                if (!groups.TryGetValue(key, out var list)) groups[key] = list = [];
+                list.Add((s, elements));
+            }
+        }
+
+        return groups;
+    }
+}

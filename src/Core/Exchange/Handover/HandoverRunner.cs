@@ -1,0 +1,42 @@
+using System.Security.Cryptography;
+
+namespace SteadyLintel.Exchange;
+
+/// <summary>Carries out orders: writes the files, reads them again, and balances.</summary>
+public static class HandoverRunner
+{
+    /// <summary>Runs an order.</summary>
+    /// <param name="order">The order.</param>
+    /// <param name="sources">The models.</param>
+    /// <param name="job">The job's code, for names; may be empty.</param>
+    /// <param name="timeStamp">The time to put in headers, ISO 8601.</param>
+    /// <param name="target">Where files go.</param>
+    /// <param name="progress">Told what is going on: a text and the share done.</param>
+    /// <param name="cancel">Stops between elements.</param>
+    /// <exception cref="OrderException">The order cannot be carried out.</exception>
+    public static HandoverResult Run(HandoverOrder order, IReadOnlyList<HandoverSource> sources, string job, string timeStamp, IFileSet target, Action<string, double>? progress = null, CancellationToken cancel = default)
+    {
+        var plan = HandoverPlan.Of(order, sources);
+        var names = new FileNames(order.NameTemplate, job, order.Unit?.Code ?? "");
+        var reconciler = new Reconciler(plan);
+        progress?.Invoke("writing", 0);
+        var written = order.Format == HandoverFormat.Ifc
+            ? IfcHandover.Write(plan, names, timeStamp, target, cancel)
+            : DxfHandover.Write(plan, names, target, reconciler, cancel);
+        progress?.Invoke("reading again", 0.5);
+        foreach (var file in written)
+        {
+            cancel.ThrowIfCancellationRequested();
+            if (order.Format == HandoverFormat.Ifc) reconciler.ReadIfc(file, target.Read(file.Name), cancel);
+            else reconciler.ReadDxf(file, target.Read(file.Name));
+        }
+
+        progress?.Invoke("balancing", 0.95);
+        var files = written.Select(w =>
+        {
+            var bytes = target.Read(w.Name);
+            return new HandoverFile(w.Name, bytes.Length, Convert.ToHexStringLower(SHA256.HashData(bytes.Span)), w.Elements.Count);
+        });
+        return new HandoverResult([.. files], reconciler.Balance());
+    }
+}

@@ -1,0 +1,43 @@
+using SteadyLintel.Geometry;
+using SteadyLintel.Ifc;
+
+namespace SteadyLintel.Exchange;
+
+/// <summary>Findings about shapes and where they lie, gathered while shapes are built.</summary>
+internal sealed class ShapeFindings(ModelSnapshot snapshot, FindingList findings)
+{
+    /// <summary>Beyond this distance from zero a single-precision number steps by 2 mm (IEEE 754: 24 bits of mantissa), metres.</summary>
+    public const double Far = 16_384;
+
+    public Box Bounds { get; private set; } = Box.Empty;
+
+    public long Triangles { get; private set; }
+
+    private int _shaped;
+
+    public void Add(ModelElement element, Shape? shape)
+    {
+        if (shape is null) return;
+        foreach (string problem in shape.Problems)
+            findings.Add("IFC-SHAPE-FAILED", Severity.Warning, n => $"{n} shapes could not be built in full; the elements are kept, their pictures and volumes are not complete.", StructureFindings.About(snapshot.Model, element.Index, problem));
+        if (shape.Parts.Count == 0) return;
+        _shaped++;
+        foreach (var part in shape.Parts)
+        {
+            Triangles += part.Mesh.TriangleCount;
+            var frame = shape.World.Then(part.Frame);
+            foreach (var point in part.Mesh.Points) Bounds = Bounds.Add(frame.Point(point));
+        }
+    }
+
+    public void Finish()
+    {
+        if (_shaped == 0 && snapshot.Elements.Count > 0)
+            findings.Add("IFC-SHAPE-NONE", Severity.Error, _ => "No element has a shape; the file carries data only. Ask for an export with geometry.", null);
+        if (!Bounds.IsEmpty && Largest(Bounds) > Far)
+            findings.Add("IFC-FAR-FROM-ORIGIN", Severity.Warning, _ => FormattableString.Invariant($"The model reaches {Largest(Bounds) / 1000:0.0} km from zero; programs with single precision round there to 2 mm and more. Set it out near the job origin before handing over."), null);
+    }
+
+    private static double Largest(Box box) =>
+        new[] { box.Min.X, box.Min.Y, box.Min.Z, box.Max.X, box.Max.Y, box.Max.Z }.Max(Math.Abs);
+}

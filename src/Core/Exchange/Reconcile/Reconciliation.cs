@@ -1,0 +1,36 @@
+namespace SteadyLintel.Exchange;
+
+/// <summary>One line of the balance sheet.</summary>
+/// <param name="Storey">The storey's name, empty for none.</param>
+/// <param name="Class">The class.</param>
+/// <param name="In">How many elements came in.</param>
+/// <param name="LeftOut">How many a named rule left out.</param>
+/// <param name="Written">How many were meant to be written.</param>
+/// <param name="Found">How many were found on re-reading: same GlobalId, class and storey.</param>
+/// <param name="Unexpected">How many were found that nobody asked for.</param>
+/// <param name="Reasons">Left out, by rule.</param>
+public sealed record ReconciliationRow(string Storey, string Class, int In, int LeftOut, int Written, int Found, int Unexpected, IReadOnlyDictionary<string, int> Reasons)
+{
+    /// <summary>Elements nobody can answer for: neither left out by a rule nor found again, or found and not asked for.</summary>
+    public int Unaccounted => Math.Abs(In - LeftOut - Found) + Unexpected;
+}
+
+/// <summary>A comparison of what was written with what was read again.</summary>
+/// <param name="Name">What is compared.</param>
+/// <param name="Same">How many agree.</param>
+/// <param name="Differ">How many do not.</param>
+/// <param name="Largest">The largest deviation, in the unit the name says; 0 where it makes no sense.</param>
+public sealed record ReconciliationCheck(string Name, int Same, int Differ, double Largest);
+
+/// <summary>The balance sheet of a hand-over.</summary>
+/// <param name="Rows">By storey and class.</param>
+/// <param name="Checks">What was compared beyond presence.</param>
+/// <param name="Differences">The first differences, a sentence each.</param>
+public sealed record Reconciliation(IReadOnlyList<ReconciliationRow> Rows, IReadOnlyList<ReconciliationCheck> Checks, IReadOnlyList<string> Differences)
+{
+    /// <summary>The sum of what is unaccounted.</summary>
+    public int Unaccounted => Rows.Sum(r => r.Unaccounted);
+
+    /// <summary>Whether everything is accounted for and everything compared agrees.</summary>
+    public bool Balanced => Unaccounted == 0 && Checks.All(c => c.Differ == 0);
+}

@@ -1,0 +1,98 @@
+using SteadyLintel.Geometry;
+using SteadyLintel.Ifc;
+
+namespace SteadyLintel.Exchange;
+
+/// <summary>A model read for use: its elements, storeys and readers. Shapes are built when asked for. Safe for concurrent reading.</summary>
+public sealed class ModelSnapshot
+{
+    private const int Batch = 1024;
+
+    private ModelSnapshot(IfcModel model)
+    {
+        Model = model;
+        Relations = new IfcRelations(model);
+        Units = new IfcUnits(model);
+        Structure = new SpatialStructure(model, Relations, Units);
+        Layers = new LayerReader(model);
+        Properties = new PropertyReader(model, Relations, Units);
+        Materials = new MaterialReader(model, Relations, Units);
+        Classifications = new ClassificationReader(model, Relations);
+        Shapes = new ShapeReader(model, Relations, Units);
+    }
+
+    /// <summary>The model.</summary>
+    public IfcModel Model { get; }
+
+    /// <summary>Its relationships.</summary>
+    public IfcRelations Relations { get; }
+
+    /// <summary>Its units.</summary>
+    public IfcUnits Units { get; }
+
+    /// <summary>Project, site, building, storeys.</summary>
+    public SpatialStructure Structure { get; }
+
+    /// <summary>Presentation layers.</summary>
+    public LayerReader Layers { get; }
+
+    /// <summary>Property sets and quantities.</summary>
+    public PropertyReader Properties { get; }
+
+    /// <summary>Materials.</summary>
+    public MaterialReader Materials { get; }
+
+    /// <summary>Classifications.</summary>
+    public ClassificationReader Classifications { get; }
+
+    /// <summary>Shapes.</summary>
+    public ShapeReader Shapes { get; }
+
+    /// <summary>The elements, in file order.</summary>
+    public IReadOnlyList<ModelElement> Elements { get; private set; } = [];
+
+    /// <summary>Reads a model's elements.</summary>
+    public static ModelSnapshot Open(IfcModel model, CancellationToken cancel = default)
+    {
+        var snapshot = new ModelSnapshot(model);
+        var products = model.OfType("IfcProduct").Where(p => IsElement(model, p)).Order().ToArray();
+        var elements = new ModelElement[products.Length];
+        for (int n = 0; n < products.Length; n++)
+        {
+            if ((n & 1023) == 0) cancel.ThrowIfCancellationRequested();
+            int p = products[n];
+            elements[n] = new ModelElement(n, p, model.GlobalId(p), model.ClassName(p), model.Name(p), snapshot.Structure.StoreyOf(p), snapshot.Layers.Of(p));
+        }
+
+        snapshot.Elements = elements;
+        return snapshot;
+    }
+
+    /// <summary>Indexes bytes and opens them.</summary>
+    public static ModelSnapshot Open(ReadOnlyMemory<byte> bytes, CancellationToken cancel = default) => Open(IfcModel.Open(bytes, cancel), cancel);
+
+    /// <summary>Whether a product is accounted for by itself.</summary>
+    public static bool IsElement(IfcModel model, int product) =>
+        model.Is(product, "IfcSpace") ||
+        !(model.Is(product, "IfcSpatialStructureElement") || model.Is(product, "IfcSpatialElement") || model.Is(product, "IfcFeatureElementSubtraction") || model.Is(product, "IfcPort"));
+
+    /// <summary>The storey's name, empty for -1.</summary>
+    public string StoreyName(int storey) => storey < 0 ? "" : Structure.Storeys[storey].Name;
+
+    /// <summary>Builds shapes on all cores and hands them out in the order of <paramref name="elements"/>, on the calling thread.</summary>
+    /// <param name="elements">The elements to shape.</param>
+    /// <param name="visit">Called for each element; the shape is null when the element has no body.</param>
+    /// <param name="degree">How many threads; 0 for all cores.</param>
+    /// <param name="cancel">Stops between elements.</param>
+    public void ForEachShape(IReadOnlyList<ModelElement> elements, Action<ModelElement, Shape?> visit, int degree = 0, CancellationToken cancel = default)
+    {
+        var options = new ParallelOptions { MaxDegreeOfParallelism = degree > 0 ? degree : Environment.ProcessorCount, CancellationToken = cancel };
+        var shapes = new Shape?[Math.Min(Batch, elements.Count)];
+        for (int start = 0; start < elements.Count; start += Batch)
+        {
+            int count = Math.Min(Batch, elements.Count - start), first = start;
+            Parallel.For(0, count, options, i => shapes[i] = Shapes.Read(elements[first + i].Index));
+            for (int i = 0; i < count; i++) visit(elements[start + i], shapes[i]);
+        }
+    }
+}

@@ -1,0 +1,27 @@
+namespace SteadyLintel.Exchange;
+
+/// <summary>A length unit to write in.</summary>
+/// <param name="Code">Its code in orders: <c>mm</c>, <c>m</c>, <c>ft</c>.</param>
+/// <param name="Name">Its name.</param>
+/// <param name="Metres">Metres in one.</param>
+/// <param name="DxfUnits">Its $INSUNITS value (DXF reference, header variables).</param>
+public sealed record LengthUnit(string Code, string Name, double Metres, int DxfUnits)
+{
+    /// <summary>Millimetre.</summary>
+    public static readonly LengthUnit Millimetre = new("mm", "millimetre", 0.001, 4);
+
+    /// <summary>Metre.</summary>
+    public static readonly LengthUnit Metre = new("m", "metre", 1, 6);
+
+    /// <summary>International foot.</summary>
+    public static readonly LengthUnit Foot = new("ft", "foot", 0.3048, 2);
+
+    /// <summary>All of them.</summary>
+    public static readonly IReadOnlyList<LengthUnit> All = [Millimetre, Metre, Foot];
+
+    /// <summary>The unit with a code, null when there is none.</summary>
+    public static LengthUnit? Find(string code) => All.FirstOrDefault(u => u.Code == code);
+
+    /// <summary>The unit nearest to a source's own, for formats that need one of these.</summary>
+    public static LengthUnit Nearest(double metres) => All.MinBy(u => Math.Abs(Math.Log(u.Metres / metres)))!;
+}

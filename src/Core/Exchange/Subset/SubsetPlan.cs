@@ -1,0 +1,203 @@
+using SteadyLintel.Ifc;
+
+namespace SteadyLintel.Exchange;
+
+/// <summary>Which instances of a model a subset holds, and which of them are cut down.</summary>
+/// <remarks>
+/// Chosen products, their openings and ports, everything these refer to; the spatial structure above; relationships cut down to what is
+/// there; what points at the chosen from outside (styles, layers, shape aspects, material data); project, units, contexts. An element whose
+/// whole or container stays behind is contained in its storey by a relationship of its own.
+/// </remarks>
+public sealed class SubsetPlan
+{
+    // Instances that belong to another by pointing at it: entity, attribute that points.
+    private static readonly (string Entity, string Attribute)[] Pointing =
+    [
+        ("IfcStyledItem", "Item"), ("IfcIndexedColourMap", "MappedTo"), ("IfcIndexedTextureMap", "MappedTo"), ("IfcShapeAspect", "PartOfProductDefinitionShape"),
+        ("IfcMaterialDefinitionRepresentation", "RepresentedMaterial"), ("IfcMaterialProperties", "Material"), ("IfcProfileProperties", "ProfileDefinition"),
+        ("IfcCoordinateOperation", "SourceCRS"),
+    ];
+
+    private readonly IfcModel _model;
+    private readonly ModelSnapshot _snapshot;
+    private readonly Closure _closure;
+    private readonly Dictionary<int, int[]> _cut = [];
+    private readonly List<(int Product, int Structure)> _contained = [];
+
+    private SubsetPlan(ModelSnapshot snapshot)
+    {
+        (_snapshot, _model) = (snapshot, snapshot.Model);
+        _closure = new Closure(_model.File);
+    }
+
+    /// <summary>How many instances the subset holds.</summary>
+    public int Count => _closure.Count;
+
+    /// <summary>Relationships and layer assignments whose list is shortened: instance → the members that stay.</summary>
+    public IReadOnlyDictionary<int, int[]> Cut => _cut;
+
+    /// <summary>Elements to be contained in a spatial structure element by a relationship that the source does not have.</summary>
+    public IReadOnlyList<(int Product, int Structure)> Contained => _contained;
+
+    /// <summary>Whether an instance is in the subset.</summary>
+    public bool Has(int index) => _closure.Has(index);
+
+    /// <summary>Plans the subset of some elements.</summary>
+    /// <param name="snapshot">The model.</param>
+    /// <param name="chosen">The elements.</param>
+    /// <param name="storeys">Storeys that stay even when nothing on them is chosen.</param>
+    public static SubsetPlan Of(ModelSnapshot snapshot, IReadOnlyList<ModelElement> chosen, IEnumerable<int> storeys)
+    {
+        var plan = new SubsetPlan(snapshot);
+        foreach (int project in snapshot.Model.OfType("IfcProject")) plan._closure.Add(project);
+        foreach (var element in chosen) plan.AddElement(element.Index);
+        foreach (int storey in storeys) plan.AddAbove(snapshot.Structure.Storeys[storey].Index);
+        foreach (var element in chosen) plan.Place(element);
+        plan.AddPointing();
+        plan.AddRelationships();
+        return plan;
+    }
+
+    private void AddElement(int product)
+    {
+        if (!_closure.Add(product)) return;
+        foreach (int opening in _snapshot.Relations.Openings[product]) AddElement(opening);
+    }
+
+    // Spatial structure from an instance up to the project.
+    private void AddAbove(int structure)
+    {
+        for (int depth = 0; structure >= 0 && depth < 100; depth++)
+        {
+            _closure.Add(structure);
+            structure = _snapshot.Relations.Whole.First(structure);
+        }
+    }
+
+    private void Place(ModelElement element)
+    {
+        int parent = _snapshot.Structure.Parent(element.Index);
+        if (parent >= 0 && !ModelSnapshot.IsElement(_model, parent) && _model.Is(parent, "IfcSpatialStructureElement"))
+        {
+            AddAbove(parent);
+            return;
+        }
+
+        if (parent < 0 || _closure.Has(parent)) return;
+        // The whole or the room it stands in was not chosen: its storey takes it in.
+        int structure = element.Storey >= 0 ? _snapshot.Structure.Storeys[element.Storey].Index : _snapshot.Structure.Buildings.Append(-1).First();
+        if (structure < 0) return;
+        AddAbove(structure);
+        _contained.Add((element.Index, structure));
+    }
+
+    private void AddPointing()
+    {
+        // Ports of IFC2X3 and IFC4 hang on their element by a relationship.
+        foreach (int port in _model.OfType("IfcPort"))
+        {
+            int host = _snapshot.Relations.Nest.First(port);
+            if (host < 0) host = _snapshot.Relations.Host.First(port);
+            if (_closure.Has(host)) _closure.Add(port);
+        }
+
+        for (bool grown = true; grown;)
+        {
+            grown = false;
+            foreach (var (entity, attribute) in Pointing)
+                foreach (int index in _model.OfType(entity))
+                    if (!_closure.Has(index) && _closure.Has(_model.Ref(index, attribute))) grown |= _closure.Add(index);
+        }
+
+        foreach (int layer in _model.OfType("IfcPresentationLayerAssignment")) CutList(layer, "AssignedItems");
+    }
+
+    private void AddRelationships()
+    {
+        var relationships = _model.OfType("IfcRelationship").Where(r => !_model.Is(r, "IfcRelDeclares")).ToList();
+        for (bool grown = true; grown;)
+        {
+            grown = false;
+            foreach (int relationship in relationships)
+                if (!_closure.Has(relationship)) grown |= AddRelationship(relationship);
+            if (grown) AddPointing();
+        }
+
+        // What a type or group brought in later may lengthen a list that was cut before.
+        foreach (int relationship in relationships.Where(_closure.Has)) Recut(relationship);
+        foreach (int declares in _model.OfType("IfcRelDeclares")) CutList(declares, "RelatedDefinitions");
+    }
+
+    private bool AddRelationship(int relationship)
+    {
+        var attributes = _model.Entity(relationship)!.Attributes;
+        var record = _model.Record(relationship);
+        int many = -1;
+        for (int a = 4; a < attributes.Count; a++)
+        {
+            var value = record[a];
+            if (attributes[a].Depth > 0 && attributes[a].Name.StartsWith("Related", StringComparison.Ordinal))
+            {
+                many = a;
+                continue;
+            }
+
+            int target = _model.Target(value);
+            // One end that must be there already; types, sets, materials and groups are brought along instead.
+            if (target >= 0 && MustBeChosen(target) && !_closure.Has(target)) return false;
+        }
+
+        if (many < 0) return _closure.Add(relationship);
+        var all = _model.Targets(record[many]);
+        var kept = all.Where(_closure.Has).ToArray();
+        if (kept.Length == 0) return false;
+        for (int a = 0; a < attributes.Count; a++)
+        {
+            if (a == many) continue;
+            foreach (int target in _model.Targets(record[a])) _closure.Add(target);
+        }
+
+        _closure.AddAlone(relationship);
+        if (kept.Length < all.Length) _cut[relationship] = kept;
+        return true;
+    }
+
+    private void Recut(int relationship)
+    {
+        if (!_cut.ContainsKey(relationship)) return;
+        int many = CutPosition(_model, relationship);
+        var all = _model.Targets(_model.Record(relationship)[many]);
+        var kept = all.Where(_closure.Has).ToArray();
+        if (kept.Length == all.Length) _cut.Remove(relationship);
+        else _cut[relationship] = kept;
+    }
+
+    private void CutList(int index, string attribute)
+    {
+        var all = _model.Refs(index, attribute);
+        var kept = all.Where(_closure.Has).ToArray();
+        if (kept.Length == 0) return;
+        int position = _model.Entity(index)!.Position(attribute);
+        var record = _model.Record(index);
+        for (int a = 0; a < _model.Entity(index)!.Attributes.Count; a++)
+        {
+            if (a == position) continue;
+            foreach (int target in _model.Targets(record[a])) _closure.Add(target);
+        }
+
+        _closure.AddAlone(index);
+        if (kept.Length < all.Length) _cut[index] = kept;
+        else _cut.Remove(index);
+    }
+
+    /// <summary>The attribute position of the list that <see cref="Cut"/> shortens.</summary>
+    public static int CutPosition(IfcModel model, int index)
+    {
+        var attributes = model.Entity(index)!.Attributes;
+        for (int a = attributes.Count - 1; a >= 0; a--)
+            if (attributes[a].Depth > 0 && (attributes[a].Name.StartsWith("Related", StringComparison.Ordinal) || attributes[a].Name == "AssignedItems")) return a;
+        return -1;
+    }
+
+    private bool MustBeChosen(int index) => _model.Is(index, "IfcProduct") || _model.Is(index, "IfcProcess") || _model.Is(index, "IfcResource");
+}

@@ -1,0 +1,44 @@
+namespace SteadyLintel.Geometry;
+
+/// <summary>An affine map: a point p goes to Origin + X·p.x + Y·p.y + Z·p.z. A placement when the axes are unit and square to each other.</summary>
+public readonly record struct Frame(Vec3 Origin, Vec3 X, Vec3 Y, Vec3 Z)
+{
+    /// <summary>The frame that moves nothing.</summary>
+    public static readonly Frame Identity = new(Vec3.Zero, Vec3.AxisX, Vec3.AxisY, Vec3.AxisZ);
+
+    /// <summary>The determinant of the axes: the factor on volumes, negative for a mirror.</summary>
+    public double Determinant => X.Dot(Y.Cross(Z));
+
+    /// <summary>A frame that only shifts.</summary>
+    public static Frame At(Vec3 origin) => Identity with { Origin = origin };
+
+    /// <summary>A placement from a Z direction and a hint for X, as IfcAxis2Placement3D builds it (ISO 10303-42 build_axes).</summary>
+    public static Frame FromAxes(Vec3 origin, Vec3 axis, Vec3 reference)
+    {
+        var z = axis.Length > 0 ? axis.Unit() : Vec3.AxisZ;
+        var x = reference - (z * reference.Dot(z));
+        if (x.Length < 1e-9) x = Math.Abs(z.X) < 0.9 ? Vec3.AxisX - (z * z.X) : Vec3.AxisY - (z * z.Y);
+        x = x.Unit();
+        return new Frame(origin, x, z.Cross(x), z);
+    }
+
+    /// <summary>Maps a point.</summary>
+    public Vec3 Point(Vec3 p) => Origin + Direction(p);
+
+    /// <summary>Maps a direction.</summary>
+    public Vec3 Direction(Vec3 d) => (X * d.X) + (Y * d.Y) + (Z * d.Z);
+
+    /// <summary>This frame applied after <paramref name="inner"/>.</summary>
+    public Frame Then(Frame inner) => new(Point(inner.Origin), Direction(inner.X), Direction(inner.Y), Direction(inner.Z));
+
+    /// <summary>The map that undoes this one.</summary>
+    /// <exception cref="InvalidOperationException">The axes lie in a plane.</exception>
+    public Frame Inverse()
+    {
+        double d = Determinant;
+        if (Math.Abs(d) < 1e-300) throw new InvalidOperationException("The axes lie in a plane.");
+        Vec3 a = Y.Cross(Z) * (1 / d), b = Z.Cross(X) * (1 / d), c = X.Cross(Y) * (1 / d);
+        var inverse = new Frame(Vec3.Zero, new Vec3(a.X, b.X, c.X), new Vec3(a.Y, b.Y, c.Y), new Vec3(a.Z, b.Z, c.Z));
+        return inverse with { Origin = -inverse.Direction(Origin) };
+    }
+}

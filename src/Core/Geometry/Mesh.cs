@@ -1,0 +1,48 @@
+namespace SteadyLintel.Geometry;
+
+/// <summary>Triangles over shared points, counter-clockwise seen from outside.</summary>
+/// <param name="Points">Points in metres, in the frame of whoever holds the mesh.</param>
+/// <param name="Triangles">Three point numbers a triangle.</param>
+public sealed record Mesh(Vec3[] Points, int[] Triangles)
+{
+    /// <summary>The mesh of nothing.</summary>
+    public static readonly Mesh Empty = new([], []);
+
+    /// <summary>How many triangles there are.</summary>
+    public int TriangleCount => Triangles.Length / 3;
+
+    /// <summary>The box around the points.</summary>
+    public Box Bounds() => Box.Of(Points);
+
+    /// <summary>The mesh mapped by a frame; a mirroring frame turns the triangles so that they still face outward.</summary>
+    public Mesh Map(Frame frame)
+    {
+        var points = new Vec3[Points.Length];
+        for (int i = 0; i < points.Length; i++) points[i] = frame.Point(Points[i]);
+        return frame.Determinant < 0 ? new Mesh(points, Flipped()) : new Mesh(points, Triangles);
+    }
+
+    /// <summary>All meshes in one.</summary>
+    public static Mesh Join(IReadOnlyList<Mesh> meshes)
+    {
+        if (meshes.Count == 1) return meshes[0];
+        var points = new Vec3[meshes.Sum(m => m.Points.Length)];
+        var triangles = new int[meshes.Sum(m => m.Triangles.Length)];
+        int p = 0, t = 0;
+        foreach (var mesh in meshes)
+        {
+            mesh.Points.CopyTo(points, p);
+            foreach (int corner in mesh.Triangles) triangles[t++] = corner + p;
+            p += mesh.Points.Length;
+        }
+
+        return new Mesh(points, triangles);
+    }
+
+    private int[] Flipped()
+    {
+        var flipped = Triangles.ToArray();
+        for (int i = 0; i < flipped.Length; i += 3) (flipped[i + 1], flipped[i + 2]) = (flipped[i + 2], flipped[i + 1]);
+        return flipped;
+    }
+}

@@ -1,0 +1,50 @@
+namespace SteadyLintel.Geometry;
+
+/// <summary>A plane region: an outer loop, counter-clockwise, and holes, clockwise; loops are not closed by a repeated point.</summary>
+public sealed record Region(Vec2[] Outer, IReadOnlyList<Vec2[]> Holes)
+{
+    /// <summary>A region without holes.</summary>
+    public Region(Vec2[] outer) : this(outer, []) { }
+
+    /// <summary>The area, m².</summary>
+    public double Area => SignedArea(Outer) + Holes.Sum(SignedArea);
+
+    /// <summary>The outer loop first, then the holes.</summary>
+    public IEnumerable<Vec2[]> Loops => Holes.Prepend(Outer);
+
+    /// <summary>The region with repeated points dropped and its loops turned the right way.</summary>
+    /// <exception cref="ShapeException">The outer loop has no area.</exception>
+    public static Region Of(IReadOnlyList<Vec2> outer, IEnumerable<IReadOnlyList<Vec2>>? holes = null)
+    {
+        var loop = Clean(outer);
+        if (loop.Length < 3 || Math.Abs(SignedArea(loop)) < 1e-14) throw new ShapeException("A profile's outline encloses no area.");
+        var inner = (holes ?? []).Select(Clean).Where(h => h.Length >= 3 && Math.Abs(SignedArea(h)) > 1e-14);
+        return new Region(Turned(loop, true), [.. inner.Select(h => Turned(h, false))]);
+    }
+
+    /// <summary>The area of a loop, positive when counter-clockwise.</summary>
+    public static double SignedArea(Vec2[] loop)
+    {
+        double sum = 0;
+        for (int i = 1; i + 1 < loop.Length; i++) sum += (loop[i] - loop[0]).Cross(loop[i + 1] - loop[0]);
+        return sum / 2;
+    }
+
+    /// <summary>The region mapped point by point; a mirroring map turns the loops back.</summary>
+    public Region Map(Func<Vec2, Vec2> map) => Of([.. Outer.Select(map)], Holes.Select(h => (IReadOnlyList<Vec2>)[.. h.Select(map)]));
+
+    private static Vec2[] Turned(Vec2[] loop, bool counterClockwise)
+    {
+        if (SignedArea(loop) > 0 != counterClockwise) Array.Reverse(loop);
+        return loop;
+    }
+
+    private static Vec2[] Clean(IReadOnlyList<Vec2> loop)
+    {
+        var kept = new List<Vec2>(loop.Count);
+        foreach (var p in loop)
+            if (kept.Count == 0 || (p - kept[^1]).Length > 1e-9) kept.Add(p);
+        while (kept.Count > 1 && (kept[^1] - kept[0]).Length <= 1e-9) kept.RemoveAt(kept.Count - 1);
+        return [.. kept];
+    }
+}

@@ -1,0 +1,70 @@
+using NetTopologySuite.Geometries;
+using NetTopologySuite.Triangulate.Polygon;
+
+namespace SteadyLintel.Geometry;
+
+/// <summary>Cuts plane regions into triangles over their own points; no point is added, so neighbours still meet edge to edge.</summary>
+public static class Triangulator
+{
+    private static readonly GeometryFactory Factory = new();
+
+    /// <summary>Triangles, counter-clockwise, numbered over the outer loop's points followed by each hole's.</summary>
+    /// <exception cref="ShapeException">The loops cross each other.</exception>
+    public static int[] Triangulate(Region region)
+    {
+        if (region.Holes.Count == 0 && IsConvex(region.Outer)) return Fan(region.Outer.Length);
+        var numbers = new Dictionary<Vec2, int>();
+        int n = 0;
+        foreach (var loop in region.Loops)
+            foreach (var p in loop) numbers.TryAdd(p, n++);
+        try
+        {
+            var polygon = Factory.CreatePolygon(Ring(region.Outer), [.. region.Holes.Select(Ring)]);
+            return Numbered(PolygonTriangulator.Triangulate(polygon), numbers);
+        }
+        catch (Exception e) when (e is TopologyException or ArgumentException or InvalidOperationException or KeyNotFoundException or IndexOutOfRangeException)
+        {
+            throw new ShapeException("A face or profile crosses itself and cannot be cut into triangles.");
+        }
+    }
+
+    internal static LinearRing Ring(Vec2[] loop) =>
+        Factory.CreateLinearRing([.. loop.Append(loop[0]).Select(p => new Coordinate(p.X, p.Y))]);
+
+    internal static int[] Fan(int corners)
+    {
+        var triangles = new int[(corners - 2) * 3];
+        for (int i = 0; i < corners - 2; i++) (triangles[3 * i], triangles[(3 * i) + 1], triangles[(3 * i) + 2]) = (0, i + 1, i + 2);
+        return triangles;
+    }
+
+    private static int[] Numbered(NetTopologySuite.Geometries.Geometry triangles, Dictionary<Vec2, int> numbers)
+    {
+        var result = new int[triangles.NumGeometries * 3];
+        for (int t = 0; t < triangles.NumGeometries; t++)
+        {
+            var ring = ((Polygon)triangles.GetGeometryN(t)).ExteriorRing.Coordinates;
+            Vec2 a = new(ring[0].X, ring[0].Y), b = new(ring[1].X, ring[1].Y), c = new(ring[2].X, ring[2].Y);
+            if ((b - a).Cross(c - a) < 0) (b, c) = (c, b);
+            (result[3 * t], result[(3 * t) + 1], result[(3 * t) + 2]) = (numbers[a], numbers[b], numbers[c]);
+        }
+
+        return result;
+    }
+
+    // A loop that turns left at every corner and once around.
+    private static bool IsConvex(Vec2[] loop)
+    {
+        double turn = 0;
+        for (int i = 0; i < loop.Length; i++)
+        {
+            Vec2 a = loop[i], b = loop[(i + 1) % loop.Length], c = loop[(i + 2) % loop.Length];
+            Vec2 ab = b - a, bc = c - b;
+            double cross = ab.Cross(bc);
+            if (cross <= 1e-12 * ab.Length * bc.Length) return false;
+            if (loop.Length > 4) turn += Math.Atan2(cross, ab.Dot(bc));
+        }
+
+        return loop.Length <= 4 || turn < 6.5;
+    }
+}

@@ -1,0 +1,23 @@
+namespace SteadyLintel.Geometry;
+
+/// <summary>A point or direction in a plane, metres.</summary>
+public readonly record struct Vec2(double X, double Y)
+{
+    /// <summary>The length.</summary>
+    public double Length => Math.Sqrt((X * X) + (Y * Y));
+
+    /// <summary>Sum.</summary>
+    public static Vec2 operator +(Vec2 a, Vec2 b) => new(a.X + b.X, a.Y + b.Y);
+
+    /// <summary>Difference.</summary>
+    public static Vec2 operator -(Vec2 a, Vec2 b) => new(a.X - b.X, a.Y - b.Y);
+
+    /// <summary>Scaled.</summary>
+    public static Vec2 operator *(Vec2 a, double s) => new(a.X * s, a.Y * s);
+
+    /// <summary>The z component of the cross product: positive when <paramref name="b"/> lies to the left of this.</summary>
+    public double Cross(Vec2 b) => (X * b.Y) - (Y * b.X);
+
+    /// <summary>The dot product.</summary>
+    public double Dot(Vec2 b) => (X * b.X) + (Y * b.Y);
+}

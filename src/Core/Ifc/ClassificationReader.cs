@@ -1,0 +1,31 @@
+namespace SteadyLintel.Ifc;
+
+/// <summary>A classification of an element.</summary>
+/// <param name="System">The classification's name, empty when unknown.</param>
+/// <param name="Code">The reference's identification.</param>
+/// <param name="Name">The reference's name.</param>
+public sealed record ClassificationUse(string System, string Code, string Name);
+
+/// <summary>Reads classification references of elements and their types.</summary>
+public sealed class ClassificationReader(IfcModel model, IfcRelations relations)
+{
+    /// <summary>The classifications of an element, its own first, then its type's.</summary>
+    public IReadOnlyList<ClassificationUse> Of(int element)
+    {
+        var uses = new List<ClassificationUse>();
+        foreach (int select in relations.Classification[element]) uses.Add(Read(select));
+        if (relations.Type.First(element) is >= 0 and var type)
+            foreach (int select in relations.Classification[type]) uses.Add(Read(select));
+        return uses;
+    }
+
+    private ClassificationUse Read(int select)
+    {
+        if (model.Is(select, "IfcClassification")) return new ClassificationUse(model.Name(select), "", "");
+        // IFC2X3 calls the code ItemReference.
+        string code = model.Text(select, "Identification") ?? model.Text(select, "ItemReference") ?? "";
+        int source = model.Ref(select, "ReferencedSource");
+        for (int depth = 0; depth < 10 && model.Is(source, "IfcClassificationReference"); depth++) source = model.Ref(source, "ReferencedSource");
+        return new ClassificationUse(source >= 0 ? model.Name(source) : "", code, model.Name(select));
+    }
+}

@@ -1,0 +1,25 @@
+namespace SteadyLintel.Ifc;
+
+/// <summary>GlobalIds: 128 bits in 22 characters of the standard's own base 64 (ISO 16739-1, IfcGloballyUniqueId).</summary>
+public static class GlobalIds
+{
+    private const string Digits = "0123456789ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz_$";
+
+    /// <summary>Whether a text has the form of a GlobalId. The first character holds two bits only.</summary>
+    public static bool IsWellFormed(string id) => id.Length == 22 && id[0] is >= '0' and <= '3' && id.All(c => Digits.Contains(c, StringComparison.Ordinal));
+
+    /// <summary>The compressed form of 16 bytes, most significant first.</summary>
+    public static string FromBytes(ReadOnlySpan<byte> bytes)
+    {
+        if (bytes.Length != 16) throw new ArgumentException("A GlobalId has 16 bytes.", nameof(bytes));
+        var number = new System.Numerics.BigInteger(bytes, isUnsigned: true, isBigEndian: true);
+        Span<char> text = stackalloc char[22];
+        for (int i = 21; i >= 0; i--)
+        {
+            text[i] = Digits[(int)(number & 63)];
+            number >>= 6;
+        }
+
+        return new string(text);
+    }
+}

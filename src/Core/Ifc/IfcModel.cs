@@ -1,0 +1,110 @@
+using SteadyLintel.Step;
+
+namespace SteadyLintel.Ifc;
+
+/// <summary>A building model: an exchange structure read through a schema table. Instances are addressed by their position in the file.</summary>
+/// <remarks>Nothing is changed or repaired on reading. Safe for concurrent reading.</remarks>
+public sealed class IfcModel
+{
+    private readonly EntityDef?[] _types;
+    private readonly int[] _byType;
+    private readonly int[] _typeStart;
+
+    private IfcModel(StepFile file, IfcSchema schema)
+    {
+        (File, Schema) = (file, schema);
+        _types = [.. file.TypeNames.Select(schema.Find)];
+        _typeStart = new int[_types.Length + 1];
+        for (int i = 0; i < file.Count; i++) _typeStart[file.TypeOf(i) + 1]++;
+        for (int t = 0; t < _types.Length; t++) _typeStart[t + 1] += _typeStart[t];
+        var next = _typeStart.ToArray();
+        _byType = new int[file.Count];
+        for (int i = 0; i < file.Count; i++) _byType[next[file.TypeOf(i)]++] = i;
+    }
+
+    /// <summary>The exchange structure.</summary>
+    public StepFile File { get; }
+
+    /// <summary>The schema the file names, or IFC4 when it names none that is known (see <see cref="SchemaKnown"/>).</summary>
+    public IfcSchema Schema { get; }
+
+    /// <summary>Whether FILE_SCHEMA named a known schema.</summary>
+    public bool SchemaKnown { get; private init; }
+
+    /// <summary>Opens a model over an indexed file.</summary>
+    public static IfcModel Open(StepFile file)
+    {
+        var schema = IfcSchema.For(file.Header.Schema);
+        return new IfcModel(file, schema ?? IfcSchema.For("IFC4")!) { SchemaKnown = schema is not null };
+    }
+
+    /// <summary>Indexes bytes and opens the model.</summary>
+    public static IfcModel Open(ReadOnlyMemory<byte> bytes, CancellationToken cancel = default) => Open(StepFile.Read(bytes, null, cancel));
+
+    /// <summary>The entity of an instance, null when the schema does not know its keyword.</summary>
+    public EntityDef? Entity(int index) => _types[File.TypeOf(index)];
+
+    /// <summary>The class name as the standard spells it, or the file's keyword when the schema does not know it.</summary>
+    public string ClassName(int index) => Entity(index)?.Name ?? File.TypeNames[File.TypeOf(index)];
+
+    /// <summary>Whether an instance is of an entity or one of its subtypes.</summary>
+    public bool Is(int index, string entity) => index >= 0 && Entity(index)?.Is(entity) == true;
+
+    /// <summary>All instances of an entity and its subtypes, type by type, in file order within a type.</summary>
+    public IEnumerable<int> OfType(string entity)
+    {
+        for (int t = 0; t < _types.Length; t++)
+        {
+            if (_types[t]?.Is(entity) != true) continue;
+            for (int k = _typeStart[t]; k < _typeStart[t + 1]; k++) yield return _byType[k];
+        }
+    }
+
+    /// <summary>Each keyword of the file with how often it stands there and its entity (null when unknown).</summary>
+    public IEnumerable<(string Keyword, EntityDef? Entity, int Count, int First)> Types()
+    {
+        for (int t = 0; t < _types.Length; t++)
+        {
+            int count = _typeStart[t + 1] - _typeStart[t];
+            if (count > 0) yield return (File.TypeNames[t], _types[t], count, _byType[_typeStart[t]]);
+        }
+    }
+
+    /// <summary>The attributes of an instance.</summary>
+    public StepRecord Record(int index) => File.Record(index);
+
+    /// <summary>An attribute by its name in the standard; a null value when the entity has none of that name.</summary>
+    public StepValue Get(int index, string attribute) => index < 0 ? default : File.Record(index)[Entity(index)?.Position(attribute) ?? -1];
+
+    /// <summary>The text of an attribute, null when unset.</summary>
+    public string? Text(int index, string attribute) => Get(index, attribute).Text;
+
+    /// <summary>The position of the instance that an attribute refers to, -1 when unset or dangling.</summary>
+    public int Ref(int index, string attribute) => Target(Get(index, attribute));
+
+    /// <summary>The positions of the instances that a list attribute refers to, dangling ones left out.</summary>
+    public int[] Refs(int index, string attribute) => Targets(Get(index, attribute));
+
+    /// <summary>The position of the instance that a value refers to, or -1.</summary>
+    public int Target(StepValue value) => File.IndexOf(value.Reference);
+
+    /// <summary>The positions of the instances that a list refers to, nested lists flattened, dangling ones left out.</summary>
+    public int[] Targets(StepValue list)
+    {
+        var ids = list.References();
+        int n = 0;
+        foreach (int id in ids)
+        {
+            int at = File.IndexOf(id);
+            if (at >= 0) ids[n++] = at;
+        }
+
+        return n == ids.Length ? ids : ids[..n];
+    }
+
+    /// <summary>The GlobalId of a rooted instance as written, empty when missing.</summary>
+    public string GlobalId(int index) => Text(index, "GlobalId") ?? "";
+
+    /// <summary>The Name of an instance, empty when unset.</summary>
+    public string Name(int index) => Text(index, "Name") ?? "";
+}

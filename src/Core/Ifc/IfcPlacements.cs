@@ -1,0 +1,62 @@
+using System.Collections.Concurrent;
+using SteadyLintel.Geometry;
+
+namespace SteadyLintel.Ifc;
+
+/// <summary>Placements in metres, and where products stand in the file's world frame. Safe for concurrent use.</summary>
+public sealed class IfcPlacements(IfcModel model, double metres)
+{
+    private const int MaxDepth = 200;
+    private readonly ConcurrentDictionary<int, Frame> _world = new();
+
+    /// <summary>The frame of a product in the world; the identity when it has no placement.</summary>
+    /// <exception cref="ShapeException">The placement is of a kind that is not read, or a chain refers to itself.</exception>
+    public Frame Product(int product) => World(model.Ref(product, "ObjectPlacement"), 0);
+
+    /// <summary>An IfcAxis2Placement2D or 3D, or an IfcAxis2PlacementLinear's nothing: the identity when unset.</summary>
+    public Frame Axes(int placement)
+    {
+        if (placement < 0) return Frame.Identity;
+        var origin = Point(model.Ref(placement, "Location"));
+        if (model.Is(placement, "IfcAxis2Placement2D"))
+        {
+            var x = Direction(model.Ref(placement, "RefDirection"), Vec3.AxisX);
+            return Frame.FromAxes(origin, Vec3.AxisZ, x);
+        }
+
+        return Frame.FromAxes(origin, Direction(model.Ref(placement, "Axis"), Vec3.AxisZ), Direction(model.Ref(placement, "RefDirection"), Vec3.AxisX));
+    }
+
+    /// <summary>An IfcCartesianPoint in metres; a missing third coordinate is 0.</summary>
+    public Vec3 Point(int point)
+    {
+        if (point < 0) return Vec3.Zero;
+        Span<double> c = stackalloc double[3];
+        c.Clear();
+        model.Record(point)[0].Reals(c);
+        return double.IsFinite(c[0] + c[1] + c[2]) ? new Vec3(c[0], c[1], c[2]) * metres : throw new ShapeException("A point has a coordinate that is not a number.");
+    }
+
+    /// <summary>An IfcDirection, not normalised; the fallback when unset.</summary>
+    public Vec3 Direction(int direction, Vec3 fallback)
+    {
+        if (direction < 0) return fallback;
+        Span<double> c = stackalloc double[3];
+        c.Clear();
+        model.Record(direction)[0].Reals(c);
+        var d = new Vec3(c[0], c[1], c[2]);
+        return double.IsFinite(d.Length) && d.Length > 0 ? d : fallback;
+    }
+
+    private Frame World(int placement, int depth)
+    {
+        if (placement < 0) return Frame.Identity;
+        if (_world.TryGetValue(placement, out var known)) return known;
+        if (depth > MaxDepth) throw new ShapeException("A chain of placements refers to itself, or is deeper than 200.");
+        var parent = World(model.Ref(placement, "PlacementRelTo"), depth + 1);
+        var own = model.Is(placement, "IfcLocalPlacement") ? Axes(model.Ref(placement, "RelativePlacement"))
+            : model.Is(placement, "IfcLinearPlacement") && model.Ref(placement, "CartesianPosition") is >= 0 and var position ? Axes(position)
+            : throw new ShapeException($"A placement of kind {model.ClassName(placement)} is not read yet.");
+        return _world[placement] = parent.Then(own);
+    }
+}

@@ -1,0 +1,58 @@
+namespace SteadyLintel.Ifc;
+
+/// <summary>Colours of representation items, from styled items and from materials with a representation.</summary>
+public sealed class IfcStyles
+{
+    private readonly Dictionary<int, Colour> _items = [];
+    private readonly Dictionary<int, Colour> _materials = [];
+    private readonly IfcModel _model;
+
+    /// <summary>Reads every IfcStyledItem.</summary>
+    public IfcStyles(IfcModel model)
+    {
+        _model = model;
+        foreach (int styled in model.OfType("IfcStyledItem"))
+        {
+            int item = model.Ref(styled, "Item");
+            if (item >= 0 && ColourOf(styled) is { } colour) _items.TryAdd(item, colour);
+        }
+
+        foreach (int definition in model.OfType("IfcMaterialDefinitionRepresentation"))
+        {
+            int material = model.Ref(definition, "RepresentedMaterial");
+            foreach (int representation in model.Refs(definition, "Representations"))
+                foreach (int item in model.Refs(representation, "Items"))
+                    if (model.Is(item, "IfcStyledItem") && ColourOf(item) is { } colour) _materials.TryAdd(material, colour);
+        }
+    }
+
+    /// <summary>The colour of a representation item, null when it has no style.</summary>
+    public Colour? Item(int item) => _items.TryGetValue(item, out var colour) ? colour : null;
+
+    /// <summary>The colour of a material, null when it has no style.</summary>
+    public Colour? Material(int material) => _materials.TryGetValue(material, out var colour) ? colour : null;
+
+    private Colour? ColourOf(int styled)
+    {
+        foreach (int style in _model.Refs(styled, "Styles"))
+        {
+            // IFC2X3 wraps styles in an assignment; IFC4 allows both.
+            int[] styles = _model.Is(style, "IfcPresentationStyleAssignment") ? _model.Refs(style, "Styles") : [style];
+            foreach (int surface in styles.Where(s => _model.Is(s, "IfcSurfaceStyle")))
+                foreach (int element in _model.Refs(surface, "Styles"))
+                    if (_model.Is(element, "IfcSurfaceStyleShading")) return Shading(element);
+        }
+
+        return null;
+    }
+
+    private Colour? Shading(int element)
+    {
+        int rgb = _model.Ref(element, "SurfaceColour");
+        if (rgb < 0) return null;
+        double clear = _model.Get(element, "Transparency").Real;
+        return new Colour(Byte(_model.Get(rgb, "Red").Real), Byte(_model.Get(rgb, "Green").Real), Byte(_model.Get(rgb, "Blue").Real), Byte(1 - (double.IsNaN(clear) ? 0 : clear)));
+    }
+
+    private static byte Byte(double part) => (byte)Math.Clamp(Math.Round((double.IsNaN(part) ? 0 : part) * 255), 0, 255);
+}

@@ -1,0 +1,63 @@
+namespace SteadyLintel.Ifc;
+
+/// <summary>A material as an element uses it.</summary>
+/// <param name="Name">The material's name.</param>
+/// <param name="Thickness">Of its layer, metres; null when it is not in a layer.</param>
+/// <param name="Role">The profile, constituent or layer name, empty when none.</param>
+public sealed record MaterialUse(string Name, double? Thickness, string Role);
+
+/// <summary>Reads materials: single, lists, layer sets, profile sets, constituent sets, and usages of these.</summary>
+public sealed class MaterialReader(IfcModel model, IfcRelations relations, IfcUnits units)
+{
+    /// <summary>The materials of an element, of its type when it has none of its own.</summary>
+    public IReadOnlyList<MaterialUse> Of(int element)
+    {
+        var uses = new List<MaterialUse>();
+        foreach (int select in relations.Material[element]) Add(select, uses, 0);
+        if (uses.Count == 0 && relations.Type.First(element) is >= 0 and var type)
+            foreach (int select in relations.Material[type]) Add(select, uses, 0);
+        return uses;
+    }
+
+    private void Add(int select, List<MaterialUse> uses, int depth)
+    {
+        if (select < 0 || depth > 5) return;
+        switch (model.ClassName(select))
+        {
+            case "IfcMaterial":
+                uses.Add(new MaterialUse(model.Name(select), null, ""));
+                break;
+            case "IfcMaterialLayerSetUsage":
+                Add(model.Ref(select, "ForLayerSet"), uses, depth + 1);
+                break;
+            case "IfcMaterialProfileSetUsage" or "IfcMaterialProfileSetUsageTapering":
+                Add(model.Ref(select, "ForProfileSet"), uses, depth + 1);
+                break;
+            case "IfcMaterialList":
+                foreach (int m in model.Refs(select, "Materials")) Add(m, uses, depth + 1);
+                break;
+            case "IfcMaterialLayerSet":
+                foreach (int layer in model.Refs(select, "MaterialLayers")) Add(layer, uses, depth + 1);
+                break;
+            case "IfcMaterialProfileSet":
+                foreach (int profile in model.Refs(select, "MaterialProfiles")) Add(profile, uses, depth + 1);
+                break;
+            case "IfcMaterialConstituentSet":
+                foreach (int constituent in model.Refs(select, "MaterialConstituents")) Add(constituent, uses, depth + 1);
+                break;
+            case "IfcMaterialLayer" or "IfcMaterialLayerWithOffsets":
+                double thickness = model.Get(select, "LayerThickness").Real * units.Metres;
+                uses.Add(new MaterialUse(Material(select), double.IsFinite(thickness) ? thickness : null, model.Name(select)));
+                break;
+            case "IfcMaterialProfile" or "IfcMaterialProfileWithOffsets":
+                string section = model.Text(model.Ref(select, "Profile"), "ProfileName") ?? "";
+                uses.Add(new MaterialUse(Material(select), null, section.Length > 0 ? section : model.Name(select)));
+                break;
+            case "IfcMaterialConstituent":
+                uses.Add(new MaterialUse(Material(select), null, model.Name(select)));
+                break;
+        }
+    }
+
+    private string Material(int holder) => model.Ref(holder, "Material") is >= 0 and var material ? model.Name(material) : "";
+}

@@ -1,0 +1,152 @@
+using System.Collections.Concurrent;
+using System.Globalization;
+using SteadyLintel.Step;
+
+namespace SteadyLintel.Ifc;
+
+/// <summary>Reads property sets and quantities, those of the type included. Safe for concurrent use.</summary>
+public sealed class PropertyReader(IfcModel model, IfcRelations relations, IfcUnits units)
+{
+    private readonly ConcurrentDictionary<int, PropertySet> _sets = new();
+
+    /// <summary>All sets of an object: its own first, then its type's. A property that both have is taken from the object.</summary>
+    public IReadOnlyList<PropertySet> Of(int element)
+    {
+        var own = new List<PropertySet>();
+        foreach (int set in relations.PropertySets[element]) own.Add(Set(set));
+        int type = relations.Type.First(element);
+        if (type < 0) return own;
+        var all = new List<PropertySet>(own);
+        foreach (int set in model.Refs(type, "HasPropertySets")) AddInherited(all, own, Set(set));
+        return all;
+    }
+
+    /// <summary>One IfcPropertySet or IfcElementQuantity; other definitions come back empty under their class name.</summary>
+    public PropertySet Set(int index) => _sets.TryGetValue(index, out var known) ? known : _sets[index] = Read(index);
+
+    private static void AddInherited(List<PropertySet> all, List<PropertySet> own, PropertySet inherited)
+    {
+        var overriding = own.Where(s => s.Name == inherited.Name).SelectMany(s => s.Properties).Select(p => p.Name).ToHashSet();
+        var left = overriding.Count == 0 ? inherited.Properties : [.. inherited.Properties.Where(p => !overriding.Contains(p.Name))];
+        if (left.Count > 0) all.Add(inherited with { FromType = true, Properties = left });
+    }
+
+    private PropertySet Read(int index)
+    {
+        string name = model.Name(index);
+        var properties = new List<Property>();
+        bool quantity = model.Is(index, "IfcElementQuantity");
+        if (quantity) foreach (int q in model.Refs(index, "Quantities")) AddQuantity(q, "", properties, 0);
+        else if (model.Is(index, "IfcPropertySet")) foreach (int p in model.Refs(index, "HasProperties")) AddProperty(p, "", properties, 0);
+        else name = name.Length > 0 ? name : model.ClassName(index);
+        return new PropertySet(index, name, quantity, false, properties);
+    }
+
+    private void AddProperty(int p, string prefix, List<Property> properties, int depth)
+    {
+        string name = prefix + model.Name(p);
+        switch (model.ClassName(p))
+        {
+            case "IfcPropertySingleValue":
+                var value = model.Get(p, "NominalValue");
+                properties.Add(new Property(name, Text(value), value.TypeName ?? "", Unit(p, "Unit", value)));
+                break;
+            case "IfcPropertyEnumeratedValue":
+                AddList(p, name, model.Get(p, "EnumerationValues"), model.Ref(p, "EnumerationReference"), properties);
+                break;
+            case "IfcPropertyListValue":
+                AddList(p, name, model.Get(p, "ListValues"), p, properties);
+                break;
+            case "IfcPropertyBoundedValue":
+                AddBounded(p, name, properties);
+                break;
+            case "IfcPropertyTableValue":
+                AddTable(p, name, properties);
+                break;
+            case "IfcPropertyReferenceValue":
+                int target = model.Ref(p, "PropertyReference");
+                properties.Add(new Property(name, target < 0 ? "" : $"{model.ClassName(target)} {model.Name(target)}".TrimEnd(), "", ""));
+                break;
+            case "IfcComplexProperty" when depth < 10:
+                foreach (int part in model.Refs(p, "HasProperties")) AddProperty(part, name + ".", properties, depth + 1);
+                break;
+        }
+    }
+
+    private void AddList(int p, string name, StepValue list, int unitOwner, List<Property> properties)
+    {
+        var texts = new List<string>();
+        string measure = "", unit = "";
+        foreach (var item in list.Items)
+        {
+            texts.Add(Text(item));
+            measure = item.TypeName ?? "";
+            unit = Unit(unitOwner, "Unit", item);
+        }
+
+        properties.Add(new Property(name, string.Join(", ", texts.Where(t => t.Length > 0)), measure, unit));
+    }
+
+    private void AddBounded(int p, string name, List<Property> properties)
+    {
+        var lower = model.Get(p, "LowerBoundValue");
+        var upper = model.Get(p, "UpperBoundValue");
+        var set = model.Get(p, "SetPointValue");
+        string text = lower.IsNull && upper.IsNull ? Text(set) : $"{Text(lower)} … {Text(upper)}" + (set.IsNull ? "" : $" ({Text(set)})");
+        var typed = !lower.IsNull ? lower : !upper.IsNull ? upper : set;
+        properties.Add(new Property(name, text, typed.TypeName ?? "", Unit(p, "Unit", typed)));
+    }
+
+    private void AddTable(int p, string name, List<Property> properties)
+    {
+        var keys = new List<string>();
+        var values = new List<string>();
+        foreach (var item in model.Get(p, "DefiningValues").Items) keys.Add(Text(item));
+        foreach (var item in model.Get(p, "DefinedValues").Items) values.Add(Text(item));
+        properties.Add(new Property(name, string.Join("; ", keys.Zip(values, (k, v) => $"{k} → {v}")), "", ""));
+    }
+
+    private void AddQuantity(int q, string prefix, List<Property> properties, int depth)
+    {
+        string name = prefix + model.Name(q);
+        if (model.Is(q, "IfcPhysicalComplexQuantity") && depth < 10)
+        {
+            foreach (int part in model.Refs(q, "HasQuantities")) AddQuantity(part, name + ".", properties, depth + 1);
+            return;
+        }
+
+        // Each simple quantity's fourth attribute is its value: LengthValue, AreaValue …
+        var definition = model.Entity(q)?.Attributes.ElementAtOrDefault(3);
+        if (definition is null) return;
+        var value = model.Record(q)[3];
+        int unit = model.Ref(q, "Unit");
+        properties.Add(new Property(name, Text(value), definition.Type.ToUpperInvariant(), unit >= 0 ? units.Symbol(unit) : units.SymbolFor(definition.Type)));
+    }
+
+    private string Unit(int owner, string attribute, StepValue value)
+    {
+        int unit = model.Ref(owner, attribute);
+        return unit >= 0 ? units.Symbol(unit) : value.TypeName is { } measure ? units.SymbolFor(measure) : "";
+    }
+
+    /// <summary>A value as people read it: numbers as written less their trailing full stop, logicals as True, False, Unknown.</summary>
+    public static string Text(StepValue value)
+    {
+        var inner = value.Inner;
+        return inner.Kind switch
+        {
+            StepKind.String => inner.Text ?? "",
+            StepKind.Number => inner.Real.ToString("R", CultureInfo.InvariantCulture),
+            StepKind.Enumeration => inner.Enumeration switch { "T" => "True", "F" => "False", "U" => "Unknown", var other => other ?? "" },
+            StepKind.List => List(inner),
+            _ => "",
+        };
+    }
+
+    private static string List(StepValue list)
+    {
+        var texts = new List<string>();
+        foreach (var item in list.Items) texts.Add(Text(item));
+        return string.Join(", ", texts);
+    }
+}

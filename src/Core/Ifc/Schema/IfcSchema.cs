@@ -1,0 +1,58 @@
+using System.Collections.Concurrent;
+
+namespace SteadyLintel.Ifc;
+
+/// <summary>The entities of one edition of ISO 16739, looked up late: a model needs no generated classes.</summary>
+public sealed class IfcSchema
+{
+    private static readonly ConcurrentDictionary<string, IfcSchema> Loaded = new();
+    private readonly Dictionary<string, EntityDef> _byKeyword = [];
+
+    private IfcSchema(string name) => Name = name;
+
+    /// <summary><c>IFC2X3</c>, <c>IFC4</c> or <c>IFC4X3</c>.</summary>
+    public string Name { get; }
+
+    /// <summary>Every entity.</summary>
+    public IEnumerable<EntityDef> Entities => _byKeyword.Values;
+
+    /// <summary>The schema that a FILE_SCHEMA name means.</summary>
+    /// <remarks><c>IFC2X3_TC1</c> and <c>IFC2X2_FINAL</c> give IFC2X3; <c>IFC4X1</c>, <c>IFC4X2</c> and <c>IFC4X3_ADD2</c> give IFC4X3; <c>IFC4_ADD2_TC1</c> gives IFC4; anything else gives null.</remarks>
+    public static IfcSchema? For(string fileSchema)
+    {
+        string name = fileSchema.ToUpperInvariant();
+        if (name.StartsWith("IFC4X", StringComparison.Ordinal)) return Named("IFC4X3");
+        if (name.StartsWith("IFC4", StringComparison.Ordinal)) return Named("IFC4");
+        return name.StartsWith("IFC2", StringComparison.Ordinal) ? Named("IFC2X3") : null;
+    }
+
+    /// <summary>The entity with a keyword in capitals, null when the schema has none.</summary>
+    public EntityDef? Find(string keyword) => _byKeyword.GetValueOrDefault(keyword);
+
+    private static IfcSchema Named(string name) => Loaded.GetOrAdd(name, Load);
+
+    private static IfcSchema Load(string name)
+    {
+        var schema = new IfcSchema(name);
+        using var stream = typeof(IfcSchema).Assembly.GetManifestResourceStream("schema.tsv")!;
+        using var reader = new StreamReader(stream);
+        var rows = new Dictionary<string, string[]>();
+        while (reader.ReadLine() is { } line)
+        {
+            var fields = line.Split('\t');
+            if (fields[0] == name) rows[fields[1]] = fields;
+        }
+
+        foreach (string entity in rows.Keys) schema.Define(entity, rows);
+        return schema;
+    }
+
+    private EntityDef Define(string name, Dictionary<string, string[]> rows)
+    {
+        if (_byKeyword.TryGetValue(name.ToUpperInvariant(), out var known)) return known;
+        var fields = rows[name];
+        var parent = fields[2].Length == 0 ? null : Define(fields[2], rows);
+        var attributes = fields.Skip(3).Where(f => f.Length > 0).Select(AttributeDef.Parse).ToArray();
+        return _byKeyword[name.ToUpperInvariant()] = new EntityDef(name, parent, attributes);
+    }
+}

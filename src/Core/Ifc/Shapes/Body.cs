@@ -1,0 +1,19 @@
+using SteadyLintel.Geometry;
+
+namespace SteadyLintel.Ifc;
+
+/// <summary>A representation item on its way to a mesh: kept as a prism as long as it is one, so that openings can be cut in its plane.</summary>
+internal sealed class Body
+{
+    private Mesh? _mesh;
+
+    public Body(Prism prism) => Prism = prism;
+
+    public Body(Mesh mesh) => _mesh = mesh;
+
+    public Prism? Prism { get; }
+
+    public Mesh Mesh => _mesh ??= Prism!.ToMesh();
+
+    public Body Map(Frame frame) => Prism is not null ? new Body(Prism with { Frame = frame.Then(Prism.Frame) }) : new Body(Mesh.Map(frame));
+}

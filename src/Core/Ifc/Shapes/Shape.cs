@@ -1,0 +1,32 @@
+using SteadyLintel.Geometry;
+
+namespace SteadyLintel.Ifc;
+
+/// <summary>The shape of a product.</summary>
+/// <param name="World">From the product's frame to the file's world frame, metres.</param>
+/// <param name="Parts">The pieces; empty when nothing could be shaped.</param>
+/// <param name="Problems">What could not be shaped and why, a sentence each; the rest is still there.</param>
+public sealed record Shape(Frame World, IReadOnlyList<ShapePart> Parts, IReadOnlyList<string> Problems)
+{
+    /// <summary>The whole shape as one mesh in the world frame.</summary>
+    public Mesh ToWorld() => Mesh.Join([.. Parts.Select(p => p.Mesh.Map(World.Then(p.Frame)))]);
+
+    /// <summary>Volume (summed over closed pieces), area and box in the world frame. Closed when every piece is.</summary>
+    public MassProperties Measure()
+    {
+        double volume = 0, area = 0;
+        bool closed = Parts.Count > 0;
+        var box = Box.Empty;
+        foreach (var part in Parts)
+        {
+            var frame = World.Then(part.Frame);
+            var mass = MassProperties.Of(part.Mesh.Map(frame));
+            volume += mass.Closed ? mass.Volume : 0;
+            area += mass.Area;
+            closed &= mass.Closed;
+            box = box.Add(mass.Bounds);
+        }
+
+        return new MassProperties(volume, area, closed, box);
+    }
+}

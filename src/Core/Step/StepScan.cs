@@ -1,0 +1,78 @@
+namespace SteadyLintel.Step;
+
+/// <summary>Moves over the bytes of an exchange structure without building anything.</summary>
+internal static class StepScan
+{
+    /// <summary>The index of the first byte at or after <paramref name="at"/> that is neither white space nor inside a comment.</summary>
+    public static int SkipSpace(ReadOnlySpan<byte> bytes, int at)
+    {
+        while (at < bytes.Length)
+        {
+            byte c = bytes[at];
+            if (c <= ' ') at++;
+            else if (c == '/' && at + 1 < bytes.Length && bytes[at + 1] == '*') at = SkipComment(bytes, at);
+            else break;
+        }
+
+        return at;
+    }
+
+    /// <summary>The index after the comment that starts at <paramref name="at"/>; the end of the bytes when it is never closed.</summary>
+    public static int SkipComment(ReadOnlySpan<byte> bytes, int at)
+    {
+        int end = bytes[(at + 2)..].IndexOf("*/"u8);
+        return end < 0 ? bytes.Length : at + 2 + end + 2;
+    }
+
+    /// <summary>The index after the string that opens at <paramref name="at"/>; the end of the bytes when it is never closed.</summary>
+    public static int SkipString(ReadOnlySpan<byte> bytes, int at)
+    {
+        for (at++; ;)
+        {
+            int quote = bytes[at..].IndexOf((byte)'\'');
+            if (quote < 0) return bytes.Length;
+            at += quote + 1;
+            if (at >= bytes.Length || bytes[at] != '\'') return at;
+            at++;
+        }
+    }
+
+    /// <summary>The index of the comma or closing parenthesis that ends the parameter at <paramref name="at"/>, or the end of the bytes.</summary>
+    public static int SkipParameter(ReadOnlySpan<byte> bytes, int at)
+    {
+        int depth = 0;
+        while (at < bytes.Length)
+        {
+            switch (bytes[at])
+            {
+                case (byte)'(':
+                    depth++;
+                    at++;
+                    break;
+                case (byte)')':
+                    if (depth-- == 0) return at;
+                    at++;
+                    break;
+                case (byte)',' when depth == 0:
+                    return at;
+                case (byte)'\'':
+                    at = SkipString(bytes, at);
+                    break;
+                case (byte)'/' when at + 1 < bytes.Length && bytes[at + 1] == '*':
+                    at = SkipComment(bytes, at);
+                    break;
+                default:
+                    at++;
+                    break;
+            }
+        }
+
+        return at;
+    }
+
+    /// <summary>Whether a byte may stand in a keyword.</summary>
+    public static bool IsKeyword(byte c) => char.IsAsciiLetterOrDigit((char)c) || c is (byte)'_' or (byte)'-' or (byte)'!';
+
+    /// <summary>The one-based line of an offset.</summary>
+    public static int LineOf(ReadOnlySpan<byte> bytes, int offset) => bytes[..Math.Min(offset, bytes.Length)].Count((byte)'\n') + 1;
+}

@@ -1,0 +1,67 @@
+using System.Text;
+
+namespace SteadyLintel.Step;
+
+/// <summary>Gives each entity keyword of a file a small number, so that the index needs two bytes for it.</summary>
+internal sealed class StepTypeTable
+{
+    private readonly List<string> _names = [];
+    private readonly List<byte[]> _keys = [];
+    private int[] _slots = new int[1024];
+
+    public IReadOnlyList<string> Names => _names;
+
+    /// <summary>The number of a keyword, or -1 when a file has more than 65 000 different ones.</summary>
+    public int Intern(ReadOnlySpan<byte> keyword)
+    {
+        uint hash = Hash(keyword);
+        int mask = _slots.Length - 1;
+        for (int slot = (int)(hash & (uint)mask); ; slot = (slot + 1) & mask)
+        {
+            int entry = _slots[slot];
+            if (entry == 0) return Add(keyword, slot);
+            if (keyword.SequenceEqual(_keys[entry - 1])) return Alias(entry - 1);
+        }
+    }
+
+    private readonly List<int> _alias = [];
+
+    private int Alias(int entry) => _alias[entry];
+
+    private int Add(ReadOnlySpan<byte> keyword, int slot)
+    {
+        if (_keys.Count >= 65_000) return -1;
+        string name = Encoding.ASCII.GetString(keyword).ToUpperInvariant();
+        int known = _names.IndexOf(name);
+        if (known < 0)
+        {
+            known = _names.Count;
+            _names.Add(name);
+        }
+
+        _keys.Add(keyword.ToArray());
+        _alias.Add(known);
+        _slots[slot] = _keys.Count;
+        if (_keys.Count * 2 > _slots.Length) Grow();
+        return known;
+    }
+
+    private void Grow()
+    {
+        _slots = new int[_slots.Length * 4];
+        int mask = _slots.Length - 1;
+        for (int i = 0; i < _keys.Count; i++)
+        {
+            int slot = (int)(Hash(_keys[i]) & (uint)mask);
+            while (_slots[slot] != 0) slot = (slot + 1) & mask;
+            _slots[slot] = i + 1;
+        }
+    }
+
+    private static uint Hash(ReadOnlySpan<byte> keyword)
+    {
+        uint hash = 2166136261;
+        foreach (byte c in keyword) hash = (hash ^ c) * 16777619;
+        return hash ^ (hash >> 15);
+    }
+}

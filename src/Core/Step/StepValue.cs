@@ -1,0 +1,163 @@
+using System.Text;
+
+namespace SteadyLintel.Step;
+
+/// <summary>One parameter of an instance, seen in place.</summary>
+/// <remarks>Nothing is parsed until asked for; asking for the wrong kind gives the neutral value (null, 0, an empty list), never an exception.</remarks>
+/// <param name="raw">The bytes of the parameter without white space around them.</param>
+public readonly ref struct StepValue(ReadOnlySpan<byte> raw)
+{
+    /// <summary>The bytes as they stand in the file.</summary>
+    public ReadOnlySpan<byte> Raw { get; } = raw;
+
+    /// <summary>What the parameter is, told from its first byte.</summary>
+    public StepKind Kind => Raw.IsEmpty ? StepKind.Null : Raw[0] switch
+    {
+        (byte)'$' => StepKind.Null,
+        (byte)'*' => StepKind.Derived,
+        (byte)'#' => StepKind.Reference,
+        (byte)'\'' => StepKind.String,
+        (byte)'"' => StepKind.Binary,
+        (byte)'.' => StepKind.Enumeration,
+        (byte)'(' => StepKind.List,
+        (>= (byte)'0' and <= (byte)'9') or (byte)'-' or (byte)'+' => StepKind.Number,
+        (>= (byte)'A' and <= (byte)'Z') or (>= (byte)'a' and <= (byte)'z') or (byte)'!' => StepKind.Typed,
+        _ => StepKind.Invalid,
+    };
+
+    /// <summary>Whether the parameter is <c>$</c>, or was not there.</summary>
+    public bool IsNull => Kind == StepKind.Null;
+
+    /// <summary>The instance name of a reference, or 0.</summary>
+    public int Reference => Raw.Length > 1 && Raw[0] == '#' && TryId(Raw[1..], out int id) ? id : 0;
+
+    /// <summary>The number, that of a typed number too; NaN when it is none.</summary>
+    public double Real => Kind switch
+    {
+        StepKind.Number => StepNumber.TryParse(Raw, out double value) ? value : double.NaN,
+        StepKind.Typed => Inner.Kind == StepKind.Number ? Inner.Real : double.NaN,
+        _ => double.NaN,
+    };
+
+    /// <summary>The number as an integer, 0 when it is none or does not fit.</summary>
+    public int Integer
+    {
+        get
+        {
+            double real = Real;
+            return real is >= int.MinValue and <= int.MaxValue ? (int)real : 0;
+        }
+    }
+
+    /// <summary>The decoded text of a string, that of a typed string too; null when it is none.</summary>
+    public string? Text => Kind switch
+    {
+        StepKind.String => StepText.Decode(Coded),
+        StepKind.Typed => Inner.Kind == StepKind.String ? Inner.Text : null,
+        _ => null,
+    };
+
+    /// <summary>The bytes between the apostrophes, still coded.</summary>
+    public ReadOnlySpan<byte> Coded => Raw.Length >= 2 && Raw[^1] == '\'' ? Raw[1..^1] : Raw.Length > 0 ? Raw[1..] : Raw;
+
+    /// <summary>The word between the full stops, that of a typed enumeration too; null when it is none.</summary>
+    public string? Enumeration => Kind switch
+    {
+        StepKind.Enumeration => Encoding.ASCII.GetString(Raw.Trim((byte)'.')),
+        StepKind.Typed => Inner.Kind == StepKind.Enumeration ? Inner.Enumeration : null,
+        _ => null,
+    };
+
+    /// <summary>Whether the parameter is <c>.T.</c>.</summary>
+    public bool IsTrue => Raw.SequenceEqual(".T."u8);
+
+    /// <summary>Whether the parameter is <c>.F.</c>.</summary>
+    public bool IsFalse => Raw.SequenceEqual(".F."u8);
+
+    /// <summary>The items of a list; of anything else none.</summary>
+    public StepItems Items => new(Kind == StepKind.List ? Between(Raw) : default);
+
+    /// <summary>The keyword of a typed value, in capitals; null when it is none.</summary>
+    public string? TypeName => Kind == StepKind.Typed ? Encoding.ASCII.GetString(Raw[..KeywordLength]).ToUpperInvariant() : null;
+
+    /// <summary>The keyword bytes of a typed value.</summary>
+    public ReadOnlySpan<byte> TypeBytes => Kind == StepKind.Typed ? Raw[..KeywordLength] : default;
+
+    /// <summary>The value inside a typed value; of anything else the value itself.</summary>
+    public StepValue Inner
+    {
+        get
+        {
+            if (Kind != StepKind.Typed) return this;
+            int open = Raw.IndexOf((byte)'(');
+            return open < 0 ? default : new StepValue(TrimSpace(Between(Raw[open..])));
+        }
+    }
+
+    private int KeywordLength
+    {
+        get
+        {
+            int n = 0;
+            while (n < Raw.Length && StepScan.IsKeyword(Raw[n])) n++;
+            return n;
+        }
+    }
+
+    /// <summary>Adds the references in the list, nested ones too, to <paramref name="ids"/>.</summary>
+    public void CollectReferences(List<int> ids)
+    {
+        if (Kind == StepKind.Reference) ids.Add(Reference);
+        else if (Kind is StepKind.List or StepKind.Typed) StepReferences.Collect(Raw, ids);
+    }
+
+    /// <summary>The references of a flat list.</summary>
+    public int[] References()
+    {
+        var ids = new List<int>();
+        CollectReferences(ids);
+        return [.. ids];
+    }
+
+    /// <summary>The numbers of a flat list; at most <paramref name="target"/>'s length is filled.</summary>
+    /// <returns>How many were written.</returns>
+    public int Reals(Span<double> target)
+    {
+        int n = 0;
+        foreach (var item in Items)
+        {
+            if (n == target.Length) break;
+            target[n++] = item.Real;
+        }
+
+        return n;
+    }
+
+    internal static bool TryId(ReadOnlySpan<byte> digits, out int id)
+    {
+        long value = 0;
+        id = 0;
+        if (digits.IsEmpty || digits.Length > 10) return false;
+        foreach (byte c in digits)
+        {
+            int d = c - '0';
+            if ((uint)d > 9) return false;
+            value = (value * 10) + d;
+        }
+
+        if (value > int.MaxValue) return false;
+        id = (int)value;
+        return true;
+    }
+
+    private static ReadOnlySpan<byte> Between(ReadOnlySpan<byte> list) =>
+        list.Length >= 2 && list[^1] == ')' ? list[1..^1] : list.Length > 0 ? list[1..] : list;
+
+    private static ReadOnlySpan<byte> TrimSpace(ReadOnlySpan<byte> bytes)
+    {
+        int from = StepScan.SkipSpace(bytes, 0);
+        int to = StepScan.SkipParameter(bytes, from);
+        while (to > from && bytes[to - 1] <= ' ') to--;
+        return bytes[from..to];
+    }
+}

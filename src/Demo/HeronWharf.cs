@@ -1,0 +1,20 @@
+namespace SteadyLintel.Demo;
+
+/// <summary>One file that a party sends.</summary>
+/// <param name="Party">The party's code.</param>
+/// <param name="Source">What the source is called.</param>
+/// <param name="FileName">The file's name.</param>
+/// <param name="Write">Writes its bytes, always the same.</param>
+public sealed record DemoDelivery(string Party, string Source, string FileName, Action<Stream> Write);
+
+/// <summary>The demo job: a ferry terminal of our own invention.</summary>
+public static class HeronWharf
+{
+    /// <summary>The parties' deliveries.</summary>
+    public static IReadOnlyList<DemoDelivery> Deliveries { get; } =
+    [
+        new("ARC", "Architecture", "HW-ARC-terminal.ifc", s => Architecture.Write(s, "2026-11-18T16:05:00")),
+        new("STR", "Frame", "HW-STR-frame.ifc", s => Structure.Write(s, "2026-11-14T09:30:00")),
+        new("SRV", "Services", "HW-SRV-services.ifc", s => Services.Write(s, "2026-11-21T11:45:00")),
+    ];
+}
