@@ -41,14 +41,17 @@ public static class Triangulator
     private static int[] Numbered(NetTopologySuite.Geometries.Geometry triangles, Dictionary<Vec2, int> numbers)
     {
         var result = new int[triangles.NumGeometries * 3];
+        double area = 0;
         for (int t = 0; t < triangles.NumGeometries; t++)
         {
             var ring = ((Polygon)triangles.GetGeometryN(t)).ExteriorRing.Coordinates;
             Vec2 a = new(ring[0].X, ring[0].Y), b = new(ring[1].X, ring[1].Y), c = new(ring[2].X, ring[2].Y);
-            if ((b - a).Cross(c - a) < 0) (b, c) = (c, b);
+            area += (b - a).Cross(c - a);
             (result[3 * t], result[(3 * t) + 1], result[(3 * t) + 2]) = (numbers[a], numbers[b], numbers[c]);
         }
 
+        // All triangles turn the same way; a flat one could not be told by itself.
+        for (int t = 0; area < 0 && t < result.Length; t += 3) (result[t + 1], result[t + 2]) = (result[t + 2], result[t + 1]);
         return result;
     }
 
