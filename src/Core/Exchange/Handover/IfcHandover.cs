@@ -29,6 +29,6 @@ internal static class IfcHandover
         if (plan.Order.SplitByStorey) return storey < 0 ? [] : [storey];
         var snapshot = plan.Sources[source].Snapshot;
         var rule = plan.Order.Selection.Rules.FirstOrDefault(r => r is { Field: SelectionField.Storey, Keep: true });
-        return Enumerable.Range(0, snapshot.Structure.Storeys.Count).Where(n => rule is null || rule.Values.Contains(snapshot.StoreyName(n), StringComparer.OrdinalIgnoreCase) || rule.Values.Contains(snapshot.Structure.Storeys[n].GlobalId));
+        return Enumerable.Range(0, snapshot.Structure.Storeys.Count).Where(n => rule is null || rule.Values.Contains(snapshot.StoreyName(n), StringComparer.OrdinalIgnoreCase));
     }
 }

@@ -3,7 +3,7 @@ namespace SteadyLintel.Exchange;
 /// <summary>What a selection rule looks at.</summary>
 public enum SelectionField
 {
-    /// <summary>The storey's name or GlobalId; the empty name stands for elements in no storey.</summary>
+    /// <summary>The storey's name; the empty name stands for elements in no storey.</summary>
     Storey,
 
     /// <summary>The class, subtypes included.</summary>

@@ -9,15 +9,18 @@ public sealed record SelectionRule(SelectionField Field, IReadOnlyList<string> V
     /// <summary>The rule's name in a reconciliation: <c>storey not chosen</c>, <c>class left out</c>.</summary>
     public string Reason => $"{(Field == SelectionField.GlobalId ? "element" : Field.ToString().ToLowerInvariant())} {(Keep ? "not chosen" : "left out")}";
 
-    internal bool LeavesOut(ModelSnapshot snapshot, ModelElement element) => Matches(snapshot, element) != Keep;
+    internal bool LeavesOut(SelectionSubject subject) => Matches(subject) != Keep;
 
-    private bool Matches(ModelSnapshot snapshot, ModelElement element) => Field switch
+    private bool Matches(SelectionSubject subject) => Field switch
     {
-        SelectionField.Storey => Has(snapshot.StoreyName(element.Storey)) || (element.Storey >= 0 && Values.Contains(snapshot.Structure.Storeys[element.Storey].GlobalId)),
-        SelectionField.Class => Has(element.Class) || Values.Any(v => snapshot.Model.Schema.Find(v.ToUpperInvariant()) is { } entity && snapshot.Model.Is(element.Index, entity.Name)),
-        SelectionField.Layer => element.Layers.Count == 0 ? Has("") : element.Layers.Any(Has),
-        _ => Values.Contains(element.GlobalId),
+        SelectionField.Storey => Has(subject.Storey),
+        SelectionField.Class => Has(subject.Class) || Values.Any(v => IsSubtype(subject, v)),
+        SelectionField.Layer => subject.Layers.Count == 0 ? Has("") : subject.Layers.Any(Has),
+        _ => Values.Contains(subject.GlobalId),
     };
+
+    private static bool IsSubtype(SelectionSubject subject, string wanted) =>
+        subject.Schema.Find(wanted.ToUpperInvariant()) is { } entity && subject.Schema.Find(subject.Class.ToUpperInvariant())?.Is(entity.Name) == true;
 
     private bool Has(string value) => Values.Contains(value, StringComparer.OrdinalIgnoreCase);
 }

@@ -1,0 +1,110 @@
+using System.IO.Compression;
+using System.Text.Json;
+using Microsoft.EntityFrameworkCore;
+using Npgsql;
+using NpgsqlTypes;
+using SteadyLintel.Exchange;
+
+namespace SteadyLintel.Store;
+
+/// <summary>Stores what was read of a revision: all of it or nothing.</summary>
+public sealed class IntakeStore(LintelDb db)
+{
+    /// <summary>How reports, orders and results are written as JSON.</summary>
+    public static JsonSerializerOptions Json { get; } = new(JsonSerializerDefaults.Web) { NumberHandling = System.Text.Json.Serialization.JsonNumberHandling.AllowNamedFloatingPointLiterals };
+
+    /// <summary>Stores a revision and gives it its number. Doing it again replaces what was there.</summary>
+    /// <returns>The revision's number.</returns>
+    public async Task<int> SaveAsync(Guid delivery, IntakeReport report, ModelSnapshot snapshot, IReadOnlyList<ElementRow> elements, IReadOnlyList<GeometryChunk> chunks, CancellationToken cancel)
+    {
+        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        var row = await db.Deliveries.Include(d => d.Source).FirstAsync(d => d.Id == delivery, cancel);
+        // Revisions of one source are numbered one at a time.
+        await db.Database.ExecuteSqlAsync($"SELECT 1 FROM sources WHERE id = {row.SourceId} FOR UPDATE", cancel);
+        await db.Elements.Where(e => e.DeliveryId == delivery).ExecuteDeleteAsync(cancel);
+        await db.Facets.Where(e => e.DeliveryId == delivery).ExecuteDeleteAsync(cancel);
+        await db.Levels.Where(e => e.DeliveryId == delivery).ExecuteDeleteAsync(cancel);
+        await db.Chunks.Where(e => e.DeliveryId == delivery).ExecuteDeleteAsync(cancel);
+        var connection = (NpgsqlConnection)db.Database.GetDbConnection();
+        await CopyElements(connection, elements, cancel);
+        await CopyChunks(connection, delivery, chunks, cancel);
+        db.Levels.AddRange(snapshot.Structure.Storeys.Select((s, n) => new LevelRow { DeliveryId = delivery, Number = n, Name = s.Name, Elevation = s.Level, PlacementZ = s.PlacementZ }));
+        db.Facets.AddRange(elements.CountBy(e => (e.Storey, e.Class, e.Layer)).Select(f => new FacetRow { DeliveryId = delivery, Storey = f.Key.Storey, Class = f.Key.Class, Layer = f.Key.Layer, Count = f.Value }));
+        row.Report = JsonSerializer.Serialize(report, Json);
+        row.Elements = report.Elements;
+        row.Findings = report.Findings.Count(f => f.Severity > Severity.Note);
+        row.Revision ??= 1 + (await db.Deliveries.Where(d => d.SourceId == row.SourceId).MaxAsync(d => d.Revision, cancel) ?? 0);
+        row.State = DeliveryState.Ready;
+        row.Progress = 1;
+        await db.SaveChangesAsync(cancel);
+        await transaction.CommitAsync(cancel);
+        return row.Revision.Value;
+    }
+
+    /// <summary>Facts as they are kept.</summary>
+    public static byte[] Pack(ElementFacts facts)
+    {
+        using var packed = new MemoryStream();
+        using (var deflate = new DeflateStream(packed, CompressionLevel.Fastest)) JsonSerializer.Serialize(deflate, facts, Json);
+        return packed.ToArray();
+    }
+
+    /// <summary>Facts as they were.</summary>
+    public static ElementFacts Unpack(byte[] packed)
+    {
+        using var deflate = new DeflateStream(new MemoryStream(packed), CompressionMode.Decompress);
+        return JsonSerializer.Deserialize<ElementFacts>(deflate, Json)!;
+    }
+
+    private static async Task CopyElements(NpgsqlConnection connection, IReadOnlyList<ElementRow> elements, CancellationToken cancel)
+    {
+        await using var copy = await connection.BeginBinaryImportAsync("COPY elements (delivery_id, number, global_id, class, name, storey, layer, box, volume, area, facts) FROM STDIN (FORMAT BINARY)", cancel);
+        foreach (var e in elements)
+        {
+            await copy.StartRowAsync(cancel);
+            await copy.WriteAsync(e.DeliveryId, NpgsqlDbType.Uuid, cancel);
+            await copy.WriteAsync(e.Number, NpgsqlDbType.Integer, cancel);
+            await copy.WriteAsync(Clean(e.GlobalId), NpgsqlDbType.Text, cancel);
+            await copy.WriteAsync(Clean(e.Class), NpgsqlDbType.Text, cancel);
+            await copy.WriteAsync(Clean(e.Name), NpgsqlDbType.Text, cancel);
+            await copy.WriteAsync(e.Storey, NpgsqlDbType.Integer, cancel);
+            await copy.WriteAsync(Clean(e.Layer), NpgsqlDbType.Text, cancel);
+            if (e.Box is null) await copy.WriteNullAsync(cancel);
+            else await copy.WriteAsync(e.Box, NpgsqlDbType.Array | NpgsqlDbType.Double, cancel);
+            await copy.WriteAsync(e.Volume, NpgsqlDbType.Double, cancel);
+            await copy.WriteAsync(e.Area, NpgsqlDbType.Double, cancel);
+            await copy.WriteAsync(e.Facts, NpgsqlDbType.Bytea, cancel);
+        }
+
+        await copy.CompleteAsync(cancel);
+    }
+
+    private static async Task CopyChunks(NpgsqlConnection connection, Guid delivery, IReadOnlyList<GeometryChunk> chunks, CancellationToken cancel)
+    {
+        foreach (var batch in chunks.DistinctBy(c => c.Hash).Chunk(64))
+        {
+            await using var insert = new NpgsqlCommand("INSERT INTO chunk_contents (hash, bytes) SELECT * FROM unnest($1, $2) ON CONFLICT DO NOTHING", connection);
+            insert.Parameters.Add(new NpgsqlParameter { Value = batch.Select(c => c.Hash).ToArray() });
+            insert.Parameters.Add(new NpgsqlParameter { Value = batch.Select(c => c.Packed).ToArray() });
+            await insert.ExecuteNonQueryAsync(cancel);
+        }
+
+        await using var copy = await connection.BeginBinaryImportAsync("COPY chunks (delivery_id, number, storey, class, hash, triangles, length) FROM STDIN (FORMAT BINARY)", cancel);
+        for (int n = 0; n < chunks.Count; n++)
+        {
+            await copy.StartRowAsync(cancel);
+            await copy.WriteAsync(delivery, NpgsqlDbType.Uuid, cancel);
+            await copy.WriteAsync(n, NpgsqlDbType.Integer, cancel);
+            await copy.WriteAsync(chunks[n].Storey, NpgsqlDbType.Integer, cancel);
+            await copy.WriteAsync(chunks[n].Class, NpgsqlDbType.Text, cancel);
+            await copy.WriteAsync(chunks[n].Hash, NpgsqlDbType.Text, cancel);
+            await copy.WriteAsync(chunks[n].Triangles, NpgsqlDbType.Integer, cancel);
+            await copy.WriteAsync(chunks[n].Packed.Length, NpgsqlDbType.Integer, cancel);
+        }
+
+        await copy.CompleteAsync(cancel);
+    }
+
+    // PostgreSQL text cannot hold NUL.
+    private static string Clean(string text) => text.Replace("\0", "", StringComparison.Ordinal);
+}

@@ -1,0 +1,121 @@
+using Microsoft.AspNetCore.DataProtection.EntityFrameworkCore;
+using Microsoft.AspNetCore.Identity;
+using Microsoft.AspNetCore.Identity.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore;
+
+namespace SteadyLintel.Store;
+
+/// <summary>Everything that is kept, in one PostgreSQL database.</summary>
+public sealed class LintelDb(DbContextOptions<LintelDb> options) : IdentityDbContext<AppUser, IdentityRole<Guid>, Guid>(options), IDataProtectionKeyContext
+{
+    /// <summary>Jobs.</summary>
+    public DbSet<Job> Jobs => Set<Job>();
+
+    /// <summary>Parties.</summary>
+    public DbSet<Party> Parties => Set<Party>();
+
+    /// <summary>Members.</summary>
+    public DbSet<Membership> Memberships => Set<Membership>();
+
+    /// <summary>Sources.</summary>
+    public DbSet<Source> Sources => Set<Source>();
+
+    /// <summary>Deliveries.</summary>
+    public DbSet<Delivery> Deliveries => Set<Delivery>();
+
+    /// <summary>Pieces of originals and of handed-over files.</summary>
+    public DbSet<BlobPiece> Pieces => Set<BlobPiece>();
+
+    /// <summary>Storeys of revisions.</summary>
+    public DbSet<LevelRow> Levels => Set<LevelRow>();
+
+    /// <summary>Counts of revisions.</summary>
+    public DbSet<FacetRow> Facets => Set<FacetRow>();
+
+    /// <summary>Elements of revisions.</summary>
+    public DbSet<ElementRow> Elements => Set<ElementRow>();
+
+    /// <summary>Geometry chunks of revisions.</summary>
+    public DbSet<ChunkRow> Chunks => Set<ChunkRow>();
+
+    /// <summary>Chunk contents.</summary>
+    public DbSet<ChunkContent> ChunkContents => Set<ChunkContent>();
+
+    /// <summary>Orders.</summary>
+    public DbSet<OrderRow> Orders => Set<OrderRow>();
+
+    /// <summary>Runs of orders.</summary>
+    public DbSet<Transmittal> Transmittals => Set<Transmittal>();
+
+    /// <summary>Files of runs.</summary>
+    public DbSet<TransmittalFile> TransmittalFiles => Set<TransmittalFile>();
+
+    /// <inheritdoc/>
+    public DbSet<DataProtectionKey> DataProtectionKeys => Set<DataProtectionKey>();
+
+    /// <inheritdoc/>
+    protected override void OnModelCreating(ModelBuilder builder)
+    {
+        base.OnModelCreating(builder);
+        builder.Entity<Job>(e =>
+        {
+            e.HasIndex(j => j.Code).IsUnique();
+            e.HasMany(j => j.Parties).WithOne().HasForeignKey(p => p.JobId);
+            e.HasMany(j => j.Sources).WithOne().HasForeignKey(s => s.JobId);
+            e.HasMany(j => j.Members).WithOne(m => m.Job).HasForeignKey(m => m.JobId);
+        });
+        builder.Entity<Party>().HasIndex(p => new { p.JobId, p.Code }).IsUnique();
+        builder.Entity<Membership>(e =>
+        {
+            e.HasKey(m => new { m.JobId, m.UserId });
+            e.HasIndex(m => m.UserId);
+            e.HasOne<AppUser>().WithMany().HasForeignKey(m => m.UserId);
+        });
+        builder.Entity<Source>(e =>
+        {
+            e.HasIndex(s => new { s.PartyId, s.Name }).IsUnique();
+            e.HasOne(s => s.Party).WithMany().HasForeignKey(s => s.PartyId);
+        });
+        builder.Entity<Delivery>(e =>
+        {
+            e.HasIndex(d => new { d.SourceId, d.Revision }).IsUnique();
+            e.HasIndex(d => d.Sha256);
+            e.Property(d => d.Report).HasColumnType("jsonb");
+            e.HasOne(d => d.Source).WithMany(s => s.Deliveries).HasForeignKey(d => d.SourceId);
+            e.Ignore(d => d.IsFinal);
+        });
+        builder.Entity<BlobPiece>().HasKey(p => new { p.BlobId, p.Number });
+        builder.Entity<LevelRow>(e => e.HasKey(l => new { l.DeliveryId, l.Number }));
+        builder.Entity<FacetRow>(e => e.HasKey(f => new { f.DeliveryId, f.Storey, f.Class, f.Layer }));
+        builder.Entity<ElementRow>(e =>
+        {
+            e.HasKey(x => new { x.DeliveryId, x.Number });
+            e.HasIndex(x => new { x.DeliveryId, x.GlobalId });
+        });
+        builder.Entity<ChunkRow>(e =>
+        {
+            e.HasKey(c => new { c.DeliveryId, c.Number });
+            e.HasIndex(c => c.Hash);
+        });
+        builder.Entity<ChunkContent>().HasKey(c => c.Hash);
+        builder.Entity<OrderRow>(e =>
+        {
+            e.HasIndex(o => new { o.JobId, o.Number }).IsUnique();
+            e.Property(o => o.Spec).HasColumnType("jsonb");
+        });
+        builder.Entity<Transmittal>(e =>
+        {
+            e.HasIndex(t => new { t.OrderId, t.Number }).IsUnique();
+            e.Property(t => t.Spec).HasColumnType("jsonb");
+            e.Property(t => t.Result).HasColumnType("jsonb");
+            e.HasOne(t => t.Order).WithMany(o => o.Transmittals).HasForeignKey(t => t.OrderId);
+        });
+        builder.Entity<TransmittalFile>(e =>
+        {
+            e.HasKey(f => new { f.TransmittalId, f.Name });
+            e.HasOne<Transmittal>().WithMany(t => t.Files).HasForeignKey(f => f.TransmittalId);
+        });
+        foreach (var owned in (Type[])[typeof(LevelRow), typeof(FacetRow), typeof(ElementRow), typeof(ChunkRow)])
+            builder.Entity(owned).HasOne(typeof(Delivery)).WithMany().HasForeignKey("DeliveryId");
+    }
+}

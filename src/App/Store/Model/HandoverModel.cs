@@ -1,0 +1,116 @@
+namespace SteadyLintel.Store;
+
+/// <summary>A saved order.</summary>
+public sealed class OrderRow
+{
+    /// <summary>Identity.</summary>
+    public Guid Id { get; set; }
+
+    /// <summary>The job.</summary>
+    public Guid JobId { get; set; }
+
+    /// <summary>Its number in the job.</summary>
+    public int Number { get; set; }
+
+    /// <summary>What it is called.</summary>
+    public string Title { get; set; } = "";
+
+    /// <summary>The order as JSON (<c>OrderSpec</c>).</summary>
+    public string Spec { get; set; } = "";
+
+    /// <summary>When it was saved last.</summary>
+    public DateTime SavedAt { get; set; }
+
+    /// <summary>Who saved it last.</summary>
+    public Guid SavedBy { get; set; }
+
+    /// <summary>Its runs.</summary>
+    public List<Transmittal> Transmittals { get; set; } = [];
+}
+
+/// <summary>Where a run is.</summary>
+public enum TransmittalState
+{
+    /// <summary>Waiting for a worker.</summary>
+    Waiting,
+
+    /// <summary>Running.</summary>
+    Running,
+
+    /// <summary>Done.</summary>
+    Done,
+
+    /// <summary>It could not be carried out.</summary>
+    Failed,
+
+    /// <summary>Somebody called it off.</summary>
+    Cancelled,
+}
+
+/// <summary>One run of an order: a record that never changes once done.</summary>
+public sealed class Transmittal
+{
+    /// <summary>Identity.</summary>
+    public Guid Id { get; set; }
+
+    /// <summary>The order.</summary>
+    public Guid OrderId { get; set; }
+
+    /// <summary>Its number in the order.</summary>
+    public int Number { get; set; }
+
+    /// <summary>The order as it stood, as JSON.</summary>
+    public string Spec { get; set; } = "";
+
+    /// <summary>The revisions that took part.</summary>
+    public List<Guid> Deliveries { get; set; } = [];
+
+    /// <summary>When it was asked for.</summary>
+    public DateTime RanAt { get; set; }
+
+    /// <summary>Who asked.</summary>
+    public Guid RanBy { get; set; }
+
+    /// <summary>Where it is.</summary>
+    public TransmittalState State { get; set; }
+
+    /// <summary>What is going on, or why it failed.</summary>
+    public string Sentence { get; set; } = "";
+
+    /// <summary>The share done.</summary>
+    public double Progress { get; set; }
+
+    /// <summary>Set to call it off.</summary>
+    public bool CancelRequested { get; set; }
+
+    /// <summary>Whether everything is accounted for.</summary>
+    public bool Balanced { get; set; }
+
+    /// <summary>Files and reconciliation as JSON (<c>HandoverResult</c>), once done.</summary>
+    public string? Result { get; set; }
+
+    /// <summary>The order itself.</summary>
+    public OrderRow Order { get; set; } = null!;
+
+    /// <summary>Its files.</summary>
+    public List<TransmittalFile> Files { get; set; } = [];
+}
+
+/// <summary>A file of a run.</summary>
+public sealed class TransmittalFile
+{
+    /// <summary>The run.</summary>
+    public Guid TransmittalId { get; set; }
+
+    /// <summary>The file's name.</summary>
+    public string Name { get; set; } = "";
+
+    /// <summary>Its bytes' pieces.</summary>
+    public Guid BlobId { get; set; }
+
+    /// <summary>Its length.</summary>
+    public long Length { get; set; }
+
+    /// <summary>SHA-256, lower-case hex.</summary>
+    public string Sha256 { get; set; } = "";
+}

@@ -1,0 +1,55 @@
+using Microsoft.EntityFrameworkCore;
+using SteadyLintel.Exchange;
+using SteadyLintel.Store;
+
+namespace SteadyLintel.Web;
+
+/// <summary>A source as it stands: its newest revision and what is under way.</summary>
+public sealed record SourceState(Source Source, Delivery? Latest, int Underway)
+{
+    /// <summary>What to call it: the party's code and the revision, <c>ARC r3</c>.</summary>
+    public string Label => Latest is null ? Source.Party.Code : $"{Source.Party.Code} r{Latest.Revision}";
+}
+
+/// <summary>What a job holds now: newest revisions, their storeys and counts, matched into one schedule. Three queries, whatever the size.</summary>
+public sealed class JobState
+{
+    private JobState(IReadOnlyList<SourceState> sources, LevelSchedule schedule, ILookup<int, FacetRow> facets) => (Sources, Schedule, Facets) = (sources, schedule, facets);
+
+    /// <summary>The sources, by party.</summary>
+    public IReadOnlyList<SourceState> Sources { get; }
+
+    /// <summary>The job's storeys over all sources; the source numbers are those of <see cref="Sources"/>.</summary>
+    public LevelSchedule Schedule { get; }
+
+    /// <summary>Counts of each source's newest revision.</summary>
+    public ILookup<int, FacetRow> Facets { get; }
+
+    /// <summary>All elements of the newest revisions.</summary>
+    public int Elements => Sources.Sum(s => s.Latest?.Elements ?? 0);
+
+    /// <summary>Loads the state of a job.</summary>
+    public static async Task<JobState> LoadAsync(LintelDb db, Guid job, CancellationToken cancel)
+    {
+        var rows = await db.Sources.AsNoTracking().Where(s => s.JobId == job).Include(s => s.Party).OrderBy(s => s.Party.Code).ThenBy(s => s.Name)
+            .Select(s => new
+            {
+                Source = s,
+                s.Party,
+                Latest = s.Deliveries.Where(d => d.Revision != null).OrderByDescending(d => d.Revision)
+                    .Select(d => new Delivery { Id = d.Id, Revision = d.Revision, Elements = d.Elements, Findings = d.Findings, ReceivedAt = d.ReceivedAt, FileName = d.FileName, State = d.State, SourceId = d.SourceId, BlobId = d.BlobId }).FirstOrDefault(),
+                Underway = s.Deliveries.Count(d => d.State < DeliveryState.Ready),
+            }).ToListAsync(cancel);
+        var sources = rows.Select(r =>
+        {
+            r.Source.Party = r.Party;
+            return new SourceState(r.Source, r.Latest, r.Underway);
+        }).ToList();
+        var ids = sources.Where(s => s.Latest is not null).Select(s => s.Latest!.Id).ToList();
+        var number = sources.Select((s, n) => (s, n)).Where(p => p.s.Latest is not null).ToDictionary(p => p.s.Latest!.Id, p => p.n);
+        var levels = await db.Levels.AsNoTracking().Where(l => ids.Contains(l.DeliveryId)).ToListAsync(cancel);
+        var facets = await db.Facets.AsNoTracking().Where(f => ids.Contains(f.DeliveryId)).ToListAsync(cancel);
+        var schedule = LevelSchedule.Match([.. levels.OrderBy(l => l.Number).Select(l => new SourceStorey(number[l.DeliveryId], l.Number, l.Name, l.Elevation, l.PlacementZ))]);
+        return new JobState(sources, schedule, facets.ToLookup(f => number[f.DeliveryId]));
+    }
+}

@@ -1,0 +1,25 @@
+using Microsoft.EntityFrameworkCore;
+using SteadyLintel.Store;
+
+namespace SteadyLintel.Web;
+
+/// <summary>What waits at each stop of the job.</summary>
+/// <param name="Underway">Deliveries being read.</param>
+/// <param name="Findings">Errors and warnings of the newest revisions.</param>
+/// <param name="Sources">Sources with a revision.</param>
+/// <param name="Elements">Their elements.</param>
+/// <param name="Orders">Saved orders.</param>
+/// <param name="Stale">Orders whose sources have newer revisions than their last run.</param>
+public sealed record RouteBar(int Underway, int Findings, int Sources, int Elements, int Orders, int Stale)
+{
+    /// <summary>Loads the counts of a job.</summary>
+    public static async Task<RouteBar> LoadAsync(LintelDb db, Guid job, CancellationToken cancel)
+    {
+        var deliveries = db.Deliveries.AsNoTracking().Where(d => d.Source.JobId == job);
+        int underway = await deliveries.CountAsync(d => d.State < DeliveryState.Ready, cancel);
+        var latest = await deliveries.Where(d => d.Revision != null && !db.Deliveries.Any(o => o.SourceId == d.SourceId && o.Revision > d.Revision)).Select(d => new { d.Id, d.Elements, d.Findings }).ToListAsync(cancel);
+        var runs = await db.Orders.AsNoTracking().Where(o => o.JobId == job).Select(o => o.Transmittals.Where(t => t.State == TransmittalState.Done).OrderByDescending(t => t.Number).Select(t => t.Deliveries).FirstOrDefault()).ToListAsync(cancel);
+        var newest = latest.Select(l => l.Id).ToHashSet();
+        return new RouteBar(underway, latest.Sum(l => l.Findings), latest.Count, latest.Sum(l => l.Elements), runs.Count, runs.Count(r => r is not null && r.Any(d => !newest.Contains(d))));
+    }
+}

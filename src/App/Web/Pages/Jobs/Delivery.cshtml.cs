@@ -1,0 +1,84 @@
+using System.Globalization;
+using System.Text;
+using System.Text.Json;
+using CsvHelper;
+using CsvHelper.Configuration;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.EntityFrameworkCore;
+using SteadyLintel.Exchange;
+using SteadyLintel.Store;
+
+namespace SteadyLintel.Web.Pages.Jobs;
+
+/// <summary>A delivery's intake report.</summary>
+public sealed class DeliveryModel(LintelDb db, JobAccess access) : JobPage(db, access)
+{
+    /// <summary>The delivery.</summary>
+    public Delivery Delivery { get; private set; } = null!;
+
+    /// <summary>Its report, null until it is read.</summary>
+    public IntakeReport? Report { get; private set; }
+
+    /// <summary>Elements named in findings, by GlobalId.</summary>
+    public IReadOnlyDictionary<string, int> Numbers { get; private set; } = new Dictionary<string, int>();
+
+    /// <summary>Shows the report.</summary>
+    public async Task<IActionResult> OnGetAsync(Guid id)
+    {
+        if (!await LoadAsync(id)) return NotFound();
+        var named = (Report?.Findings ?? []).SelectMany(f => f.Elements.Take(200)).Select(e => e.GlobalId).Where(g => g.Length > 0).Distinct().ToList();
+        if (named.Count > 0)
+            Numbers = (await Db.Elements.Where(e => e.DeliveryId == id && named.Contains(e.GlobalId)).Select(e => new { e.GlobalId, e.Number }).ToListAsync(HttpContext.RequestAborted)).DistinctBy(e => e.GlobalId).ToDictionary(e => e.GlobalId, e => e.Number);
+        return Page();
+    }
+
+    /// <summary>The report as JSON.</summary>
+    public async Task<IActionResult> OnGetJsonAsync(Guid id) => await LoadAsync(id) && Delivery.Report is { } json
+        ? File(Encoding.UTF8.GetBytes(JsonSerializer.Serialize(JsonDocument.Parse(json), new JsonSerializerOptions { WriteIndented = true })), "application/json", $"{Stem}-intake.json")
+        : NotFound();
+
+    /// <summary>The findings as CSV, one line an element.</summary>
+    public async Task<IActionResult> OnGetCsvAsync(Guid id)
+    {
+        if (!await LoadAsync(id) || Report is null) return NotFound();
+        using var stream = new MemoryStream();
+        // Spreadsheets run what begins with = + - @; the writer puts an apostrophe before it.
+        using (var csv = new CsvWriter(new StreamWriter(stream, new UTF8Encoding(true)), new CsvConfiguration(CultureInfo.InvariantCulture) { InjectionOptions = InjectionOptions.Escape }))
+        {
+            csv.WriteRecords(Report.Findings.SelectMany(f => f.Elements.DefaultIfEmpty(new FindingElement("", 0, "", "", "")), (f, e) =>
+                new { f.Code, Severity = f.Severity.ToString(), f.Message, e.GlobalId, Instance = e.StepId, e.Class, e.Name, e.Detail }));
+        }
+
+        return File(stream.ToArray(), "text/csv", $"{Stem}-findings.csv");
+    }
+
+    /// <summary>The original, byte for byte.</summary>
+    public async Task<IActionResult> OnGetOriginalAsync(Guid id)
+    {
+        if (!await LoadAsync(id)) return NotFound();
+        Response.ContentType = "application/octet-stream";
+        Response.ContentLength = Delivery.Length;
+        Response.Headers.ContentDisposition = new System.Net.Http.Headers.ContentDispositionHeaderValue("attachment") { FileNameStar = Delivery.FileName }.ToString();
+        await new Blobs(Db).CopyToAsync(Delivery.BlobId, Response.Body, HttpContext.RequestAborted);
+        return new EmptyResult();
+    }
+
+    /// <summary>The worst finding among codes with these beginnings, as a verdict.</summary>
+    public (string Css, string Text) Verdict(params string[] codes)
+    {
+        var found = (Report?.Findings ?? []).Where(f => codes.Any(c => f.Code.StartsWith(c, StringComparison.Ordinal))).ToList();
+        if (found.Count == 0) return ("ok", "in order");
+        var worst = found.Max(f => f.Severity);
+        return (worst.ToString().ToLowerInvariant(), Say.Count(found.Count, worst == Severity.Note ? "note" : "finding", worst == Severity.Note ? "notes" : "findings"));
+    }
+
+    private string Stem => Path.GetFileNameWithoutExtension(Delivery.FileName);
+
+    private async Task<bool> LoadAsync(Guid id)
+    {
+        if (await DeliveryAsync(id) is not { } delivery) return false;
+        Delivery = delivery;
+        Report = delivery.Report is { } json ? JsonSerializer.Deserialize<IntakeReport>(json, IntakeStore.Json) : null;
+        return true;
+    }
+}

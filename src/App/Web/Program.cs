@@ -1,0 +1,53 @@
+using Hangfire;
+using Hangfire.PostgreSql;
+using Microsoft.AspNetCore.ResponseCompression;
+using Microsoft.EntityFrameworkCore;
+using Serilog;
+using SteadyLintel.Store;
+using SteadyLintel.Web;
+
+var builder = WebApplication.CreateBuilder(args);
+builder.Host.UseSerilog((context, log) => log.ReadFrom.Configuration(context.Configuration).WriteTo.Console(outputTemplate: "{Timestamp:HH:mm:ss} {Level:u3} {Message:lj} {Properties:j}{NewLine}{Exception}"));
+string connection = builder.Configuration.GetConnectionString("Lintel") ?? throw new InvalidOperationException("ConnectionStrings:Lintel is not set; ./start sets it.");
+builder.Services.AddDbContextFactory<LintelDb>(o => LintelDbFactory.Configure(o, connection));
+builder.Services.AddScoped(s => s.GetRequiredService<IDbContextFactory<LintelDb>>().CreateDbContext());
+builder.Services.AddSecurity(builder.Configuration);
+builder.Services.AddScoped<JobAccess>();
+builder.Services.AddScoped<DemoSeed>();
+builder.Services.AddTransient<IntakeWork>();
+builder.Services.AddTransient<HandoverWork>();
+builder.Services.AddRazorPages();
+builder.Services.AddResponseCompression(o =>
+{
+    o.EnableForHttps = true;
+    o.MimeTypes = [.. ResponseCompressionDefaults.MimeTypes, "application/octet-stream"];
+});
+builder.Services.AddHealthChecks().AddNpgSql(connection);
+builder.Services.AddHangfire(o => o.UsePostgreSqlStorage(s => s.UseNpgsqlConnection(connection), new PostgreSqlStorageOptions
+{
+    UseSlidingInvisibilityTimeout = true,
+    InvisibilityTimeout = TimeSpan.FromSeconds(builder.Configuration.GetValue("Work:TakeOverSeconds", 30)),
+    QueuePollInterval = TimeSpan.FromMilliseconds(500),
+}));
+builder.Services.AddHangfireServer(o => o.WorkerCount = builder.Configuration.GetValue("Work:Workers", Environment.ProcessorCount));
+
+var app = builder.Build();
+await using (var scope = app.Services.CreateAsyncScope())
+{
+    await scope.ServiceProvider.GetRequiredService<LintelDb>().Database.MigrateAsync();
+    if (app.Configuration.GetValue<bool>("Demo:Load")) await scope.ServiceProvider.GetRequiredService<DemoSeed>().RunAsync();
+}
+
+app.UseSecurityHeaders(Security.Headers());
+app.UseExceptionHandler("/error");
+app.UseStatusCodePagesWithReExecute("/error", "?status={0}");
+app.UseResponseCompression();
+app.UseStaticFiles();
+app.UseSerilogRequestLogging();
+app.UseRouting();
+app.UseRateLimiter();
+app.UseAuthentication();
+app.UseAuthorization();
+app.MapRazorPages();
+app.MapHealthChecks("/health");
+app.Run();

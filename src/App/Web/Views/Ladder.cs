@@ -1,0 +1,36 @@
+using SteadyLintel.Exchange;
+
+namespace SteadyLintel.Web;
+
+/// <summary>Where the rungs, ticks and leader lines of a ladder picture go, in pixels.</summary>
+public sealed class Ladder
+{
+    private readonly double _low, _high, _top, _bottom;
+
+    /// <summary>Lays out a ladder to scale between two heights of the picture.</summary>
+    public Ladder(LevelSchedule schedule, double top, double bottom)
+    {
+        (_top, _bottom) = (top, bottom);
+        _low = schedule.Rungs.Count == 0 ? 0 : schedule.Rungs[0].Elevation;
+        _high = schedule.Rungs.Count == 0 ? 1 : schedule.Rungs[^1].Elevation;
+        if (_high - _low < 1) _high = _low + 1;
+        var labels = new List<double>();
+        // Names of levels close together are set apart; their ticks stay true.
+        foreach (var rung in schedule.Rungs) labels.Add(labels.Count == 0 ? Y(rung.Elevation) : Math.Min(Y(rung.Elevation), labels[^1] - 16));
+        Labels = labels;
+    }
+
+    /// <summary>The heights of the rungs' labels, lowest rung first.</summary>
+    public IReadOnlyList<double> Labels { get; }
+
+    /// <summary>The picture's height of an elevation.</summary>
+    public double Y(double elevation) => _bottom - ((elevation - _low) / (_high - _low) * (_bottom - _top));
+
+    /// <summary>Whether a storey stands off its rung by more than a millimetre in what it says or where it stands; the sentence for it.</summary>
+    public static string? Off(Rung rung, SourceStorey storey)
+    {
+        double says = storey.Elevation - rung.Elevation, stands = (storey.PlacementZ ?? storey.Elevation) - storey.Elevation;
+        if (Math.Abs(stands) > 0.001) return $"{storey.Name} says {Say.Height(storey.Elevation)} and stands at {Say.Height(storey.PlacementZ!.Value)}";
+        return Math.Abs(says) > 0.001 ? $"{storey.Name} is at {Say.Height(storey.Elevation)}, the job's level at {Say.Height(rung.Elevation)}" : null;
+    }
+}

@@ -1,0 +1,81 @@
+using System.Globalization;
+using System.Text.RegularExpressions;
+using Microsoft.AspNetCore.Html;
+using SteadyLintel.Store;
+
+namespace SteadyLintel.Web;
+
+/// <summary>How numbers, heights and names are put on screen.</summary>
+public static partial class Say
+{
+    private static readonly NumberFormatInfo Spaced = new() { NumberGroupSeparator = "\u202F", NumberGroupSizes = [3] };
+
+    /// <summary>A whole number with thin spaces: <c>2 846</c>.</summary>
+    public static string Number(long n) => n.ToString("#,0", Spaced);
+
+    /// <summary>A count with its noun.</summary>
+    public static string Count(long n, string one, string many) => $"{Number(n)} {(n == 1 ? one : many)}";
+
+    /// <summary>A height in metres as drawings write it: <c>+4.800</c>, <c>±0.000</c>, <c>−1.200</c>.</summary>
+    public static string Height(double metres)
+    {
+        double r = Math.Round(metres, 3);
+        return (r == 0 ? "±" : r > 0 ? "+" : "−") + Math.Abs(r).ToString("0.000", CultureInfo.InvariantCulture);
+    }
+
+    /// <summary>A length in bytes: <c>1.9 MB</c>.</summary>
+    public static string Bytes(long bytes) => bytes switch
+    {
+        < 1000 => $"{bytes} B",
+        < 1_000_000 => string.Create(CultureInfo.InvariantCulture, $"{bytes / 1e3:0} kB"),
+        _ => string.Create(CultureInfo.InvariantCulture, $"{bytes / 1e6:0.0} MB"),
+    };
+
+    /// <summary>A class without its prefix, as words: <c>IfcDuctSegment</c> → <c>Duct segment</c>.</summary>
+    public static string Class(string name)
+    {
+        string text = name.StartsWith("Ifc", StringComparison.Ordinal) ? name[3..] : name;
+        string words = Words().Replace(text, " ").ToLowerInvariant();
+        return words.Length == 0 ? name : char.ToUpperInvariant(words[0]) + words[1..];
+    }
+
+    /// <summary>A time, short: <c>18 Nov 16:20</c>.</summary>
+    public static string Time(DateTime utc) => utc.ToString("d MMM HH:mm", CultureInfo.InvariantCulture);
+
+    /// <summary>A number for people: at most three decimals.</summary>
+    public static string Real(double value) => value.ToString("0.###", CultureInfo.InvariantCulture);
+
+    /// <summary>A number for SVG.</summary>
+    public static string Svg(double value) => value.ToString("0.##", CultureInfo.InvariantCulture);
+
+    /// <summary>A text in SVG; Razor keeps the element's name for itself.</summary>
+    public static IHtmlContent SvgText(double x, double y, string anchor, double size, string fill, string content) =>
+        new HtmlString($"<text x=\"{Svg(x)}\" y=\"{Svg(y)}\" text-anchor=\"{anchor}\" font-size=\"{Svg(size)}\" font-weight=\"700\" fill=\"{fill}\">{System.Net.WebUtility.HtmlEncode(content)}</text>");
+
+    /// <summary>What a delivery is doing, in words.</summary>
+    public static string State(DeliveryState state) => state switch
+    {
+        DeliveryState.Receiving => "arriving",
+        DeliveryState.Received => "received, waiting",
+        DeliveryState.Indexing => "indexing",
+        DeliveryState.Reading => "reading",
+        DeliveryState.Shaping => "shaping",
+        DeliveryState.Storing => "storing",
+        DeliveryState.Ready => "ready",
+        DeliveryState.Same => "same bytes",
+        DeliveryState.Refused => "refused",
+        _ => "called off",
+    };
+
+    /// <summary>A party's code plate.</summary>
+    public static IHtmlContent Plate(Party party) => new HtmlString($"<b class=\"plate party-{PartyIndex(party)}\">{System.Net.WebUtility.HtmlEncode(party.Code)}</b>");
+
+    /// <summary>The number of a party's colour in the stylesheet; unknown colours get ink.</summary>
+    public static int PartyIndex(Party party) => Array.IndexOf(PartyColours, party.Colour.ToLowerInvariant());
+
+    /// <summary>The parties' colours: Okabe and Ito (2008), darkened until they read as text on paper.</summary>
+    public static readonly string[] PartyColours = ["#0072b2", "#b84a00", "#00795a", "#8a4570", "#7a5a00", "#1c6d8c"];
+
+    [GeneratedRegex("(?<=[a-z0-9])(?=[A-Z])")]
+    private static partial Regex Words();
+}

@@ -1,0 +1,102 @@
+using Hangfire;
+using Microsoft.EntityFrameworkCore;
+using SteadyLintel.Exchange;
+using SteadyLintel.Files;
+using SteadyLintel.Geometry;
+using SteadyLintel.Ifc;
+using SteadyLintel.Step;
+using SteadyLintel.Store;
+
+namespace SteadyLintel.Web;
+
+/// <summary>Reads a received delivery: hash, index, facts, shapes, store. Running it again after a crash starts over and does no harm.</summary>
+public sealed class IntakeWork(IDbContextFactory<LintelDb> contexts, ILogger<IntakeWork> log)
+{
+    /// <summary>Reads a delivery; the queue calls it on any process.</summary>
+    [AutomaticRetry(Attempts = 2)]
+    public async Task RunAsync(Guid id, CancellationToken stopping)
+    {
+        await using var db = await contexts.CreateDbContextAsync(stopping);
+        var delivery = await db.Deliveries.AsNoTracking().FirstOrDefaultAsync(d => d.Id == id, stopping);
+        if (delivery is null || delivery.IsFinal) return;
+        using var progress = new WorkProgress((step, share) => Report(id, Enum.Parse<DeliveryState>(step), share), stopping);
+        string folder = Directory.CreateTempSubdirectory("lintel-").FullName;
+        try
+        {
+            await ReadAsync(db, delivery, Path.Combine(folder, "original"), progress);
+        }
+        catch (Exception e) when (e is DeliveryException or StepFormatException)
+        {
+            await EndAsync(id, DeliveryState.Refused, e.Message);
+        }
+        catch (OperationCanceledException) when (progress.Asked)
+        {
+            await EndAsync(id, DeliveryState.Cancelled, "Called off; nothing of it was kept.");
+            await new Blobs(db).DeleteAsync(delivery.BlobId, stopping);
+        }
+        finally
+        {
+            Directory.Delete(folder, true);
+        }
+    }
+
+    private async Task ReadAsync(LintelDb db, Delivery delivery, string path, WorkProgress progress)
+    {
+        progress.At(nameof(DeliveryState.Received), 1);
+        string sha;
+        await using (var file = File.Create(path)) sha = await new Blobs(db).CopyToAsync(delivery.BlobId, file, progress.Token);
+        await db.Deliveries.Where(d => d.Id == delivery.Id).ExecuteUpdateAsync(u => u.SetProperty(d => d.Sha256, sha), progress.Token);
+        if (await SameAsync(db, delivery, sha, progress.Token)) return;
+        progress.At(nameof(DeliveryState.Indexing), 0);
+        using var delivered = DeliveredFile.Open(path, UploadLimits.MaxBytes, progress.Token);
+        var model = IfcModel.Open(delivered.Bytes, progress.Token);
+        progress.At(nameof(DeliveryState.Reading), 0);
+        var snapshot = ModelSnapshot.Open(model, progress.Token);
+        var elements = new List<ElementRow>(snapshot.Elements.Count);
+        var chunks = new ChunkBuilder();
+        var report = IntakeReader.Read(snapshot, (element, shape) =>
+        {
+            progress.At(nameof(DeliveryState.Shaping), (double)element.Number / snapshot.Elements.Count);
+            elements.Add(Row(delivery.Id, snapshot, element, shape));
+            chunks.Add(element, shape);
+        }, progress.Token);
+        progress.At(nameof(DeliveryState.Storing), 0.2);
+        int revision = await new IntakeStore(db).SaveAsync(delivery.Id, report, snapshot, elements, chunks.Build(), progress.Token);
+        log.LogInformation("Delivery {Delivery} became revision {Revision} with {Elements} elements and {Findings} findings", delivery.Id, revision, elements.Count, report.Findings.Count);
+    }
+
+    private static ElementRow Row(Guid delivery, ModelSnapshot snapshot, ModelElement element, Shape? shape)
+    {
+        var mass = shape is { Parts.Count: > 0 } ? shape.Measure() : (MassProperties?)null;
+        return new ElementRow
+        {
+            DeliveryId = delivery, Number = element.Number, GlobalId = element.GlobalId, Class = element.Class, Name = element.Name, Storey = element.Storey,
+            Layer = string.Join('\n', element.Layers), Volume = mass?.Volume ?? 0, Area = mass?.Area ?? 0, Facts = IntakeStore.Pack(ElementFacts.Read(snapshot, element)),
+            Box = mass is { Bounds: var b } ? [b.Min.X, b.Min.Y, b.Min.Z, b.Max.X, b.Max.Y, b.Max.Z] : null,
+        };
+    }
+
+    // The same bytes for the same source are kept once.
+    private async Task<bool> SameAsync(LintelDb db, Delivery delivery, string sha, CancellationToken cancel)
+    {
+        var same = await db.Deliveries.AsNoTracking().Include(d => d.Source).ThenInclude(s => s.Party)
+            .Where(d => d.Id != delivery.Id && d.Sha256 == sha && d.Revision != null && d.SourceId == delivery.SourceId).FirstOrDefaultAsync(cancel);
+        if (same is null) return false;
+        await EndAsync(delivery.Id, DeliveryState.Same, $"The same bytes as {same.Source.Party.Code} r{same.Revision}, received {same.ReceivedAt:d MMM yyyy}; nothing new was kept.");
+        await new Blobs(db).DeleteAsync(delivery.BlobId, cancel);
+        return true;
+    }
+
+    private bool Report(Guid id, DeliveryState state, double share)
+    {
+        using var db = contexts.CreateDbContext();
+        db.Deliveries.Where(d => d.Id == id).ExecuteUpdate(u => u.SetProperty(d => d.State, state).SetProperty(d => d.Progress, share));
+        return db.Deliveries.Where(d => d.Id == id).Select(d => d.CancelRequested).FirstOrDefault();
+    }
+
+    private async Task EndAsync(Guid id, DeliveryState state, string sentence)
+    {
+        await using var db = await contexts.CreateDbContextAsync();
+        await db.Deliveries.Where(d => d.Id == id).ExecuteUpdateAsync(u => u.SetProperty(d => d.State, state).SetProperty(d => d.Sentence, sentence));
+    }
+}

@@ -1,0 +1,61 @@
+// Sends files piece by piece; a piece that fails is sent again, so a restarted server costs seconds, not the file.
+const drop = document.getElementById('drop');
+if (drop) {
+  const { base, piece } = drop.dataset;
+  const token = JSON.parse(document.body.getAttribute('hx-headers')).RequestVerificationToken;
+  const list = document.getElementById('uploads');
+
+  const post = (query, body, type) => fetch(`${base}?${query}`, { method: 'POST', body, headers: { RequestVerificationToken: token, ...(type && { 'Content-Type': type }) } });
+  const pause = (ms) => new Promise((done) => setTimeout(done, ms));
+
+  // Errors of the network and of a server that is going down are worth another try; refusals are not.
+  async function persist(query, body, type) {
+    for (let tries = 0; ; tries++) {
+      try {
+        const answer = await post(query, body, type);
+        if (answer.ok) return answer;
+        if (answer.status < 500 || tries > 40) throw Object.assign(new Error(await answer.text()), { final: true });
+      } catch (error) {
+        if (error.final || tries > 40) throw error;
+      }
+      await pause(Math.min(3000, 250 * 2 ** tries));
+    }
+  }
+
+  async function send(file) {
+    const row = document.createElement('p');
+    const bar = document.createElement('progress');
+    bar.max = file.size || 1;
+    bar.value = 0;
+    bar.setAttribute('aria-label', file.name);
+    const text = document.createElement('span');
+    text.textContent = `${file.name} is being sent …`;
+    row.append(text, bar);
+    list.append(row);
+    try {
+      const form = new FormData(drop);
+      const words = new URLSearchParams({ handler: 'Begin', party: form.get('party'), source: form.get('source'), fileName: file.name, length: file.size });
+      const { id } = await (await persist(words)).json();
+      document.body.dispatchEvent(new Event('refresh'));
+      for (let number = 0, at = 0; at < file.size; number++, at += Number(piece)) {
+        await persist(`handler=Piece&id=${id}&number=${number}`, file.slice(at, at + Number(piece)), 'application/octet-stream');
+        bar.value = Math.min(file.size, at + Number(piece));
+      }
+      await persist(`handler=Complete&id=${id}`);
+      row.remove();
+    } catch (error) {
+      bar.remove();
+      text.className = 'error';
+      text.textContent = `${file.name}: ${error.message}`;
+    }
+    document.body.dispatchEvent(new Event('refresh'));
+  }
+
+  async function sendAll(files) { for (const file of files) await send(file); }
+
+  document.getElementById('files').addEventListener('change', async (event) => { await sendAll([...event.target.files]); event.target.value = ''; });
+  drop.addEventListener('submit', (event) => event.preventDefault());
+  drop.addEventListener('dragover', (event) => { event.preventDefault(); drop.classList.add('over'); });
+  drop.addEventListener('dragleave', () => drop.classList.remove('over'));
+  drop.addEventListener('drop', (event) => { event.preventDefault(); drop.classList.remove('over'); sendAll([...event.dataTransfer.files]); });
+}
