@@ -1,0 +1,102 @@
+using System.Buffers.Binary;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.EntityFrameworkCore;
+using SteadyLintel.Exchange;
+using SteadyLintel.Store;
+
+namespace SteadyLintel.Web.Pages.Jobs;
+
+/// <summary>A value that elements can be shown or hidden by.</summary>
+public sealed record ChipValue(int Index, string Name, int Count);
+
+/// <summary>What the slip shows of an element.</summary>
+public sealed record SlipModel(Delivery Delivery, ElementRow Row, ElementFacts Facts, double? AboveLevel);
+
+/// <summary>All sources in one picture.</summary>
+public sealed class CombineModel(LintelDb db, JobAccess access) : JobPage(db, access)
+{
+    /// <summary>What the job holds.</summary>
+    public JobState State { get; private set; } = null!;
+
+    /// <summary>Chips with their values: storey, class, layer.</summary>
+    public IReadOnlyList<(string Name, string Kind, IReadOnlyList<ChipValue> Values)> Chips { get; private set; } = [];
+
+    /// <summary>Shows the page.</summary>
+    public async Task OnGetAsync()
+    {
+        State = await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
+        var index = new ViewIndex(State);
+        Chips =
+        [
+            ("Storey", "storey", Counted(f => [index.Rung(f.Source, f.Facet.Storey)], index.RungNames, reversed: true)),
+            ("Class", "class", Counted(f => [index.Class(f.Facet.Class)], [.. index.Classes.Select(Say.Class)])),
+            ("Layer", "layer", Counted(f => [index.Layer(f.Facet.Layer)], index.Layers)),
+        ];
+    }
+
+    /// <summary>What there is to draw: sources, storeys, chunks.</summary>
+    public async Task<IActionResult> OnGetSceneAsync()
+    {
+        var state = await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
+        var index = new ViewIndex(state);
+        var ids = state.Sources.Select(s => s.Latest?.Id ?? Guid.Empty).ToList();
+        var chunks = await Db.Chunks.AsNoTracking().Where(c => ids.Contains(c.DeliveryId)).OrderBy(c => c.DeliveryId).ThenBy(c => c.Number).ToListAsync(HttpContext.RequestAborted);
+        return new JsonResult(new
+        {
+            sources = state.Sources.Select(s => new { id = s.Latest?.Id, label = s.Label, colour = s.Source.Party.Colour, elements = s.Latest?.Elements ?? 0 }),
+            rungs = state.Schedule.Rungs.Select(r => new { r.Name, r.Elevation }),
+            chunks = chunks.Select(c => new { source = ids.IndexOf(c.DeliveryId), hash = c.Hash, triangles = c.Triangles, storey = index.Rung(ids.IndexOf(c.DeliveryId), c.Storey), @class = index.Class(c.Class) }),
+            spaces = index.Class("IfcSpace"),
+        });
+    }
+
+    /// <summary>For every element of a source, three numbers of two bytes: its storey, class and layer in the chips.</summary>
+    public async Task<IActionResult> OnGetElementsAsync(int source)
+    {
+        var state = await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
+        if (source < 0 || source >= state.Sources.Count || state.Sources[source].Latest is not { } latest) return NotFound();
+        var index = new ViewIndex(state);
+        var bytes = new byte[latest.Elements * 6];
+        await foreach (var e in Db.Elements.AsNoTracking().Where(e => e.DeliveryId == latest.Id).Select(e => new { e.Number, e.Storey, e.Class, e.Layer }).AsAsyncEnumerable().WithCancellation(HttpContext.RequestAborted))
+        {
+            BinaryPrimitives.WriteUInt16LittleEndian(bytes.AsSpan(e.Number * 6), (ushort)index.Rung(source, e.Storey));
+            BinaryPrimitives.WriteUInt16LittleEndian(bytes.AsSpan((e.Number * 6) + 2), (ushort)index.Class(e.Class));
+            BinaryPrimitives.WriteUInt16LittleEndian(bytes.AsSpan((e.Number * 6) + 4), (ushort)index.Layer(e.Layer));
+        }
+
+        return File(bytes, "application/octet-stream");
+    }
+
+    /// <summary>A chunk's content; its address never changes meaning, so it may be kept for ever.</summary>
+    public async Task<IActionResult> OnGetChunkAsync(string hash)
+    {
+        var bytes = await Db.ChunkContents.AsNoTracking()
+            .Where(c => c.Hash == hash && Db.Chunks.Any(r => r.Hash == hash && Db.Deliveries.Any(d => d.Id == r.DeliveryId && d.Source.JobId == Job.Id)))
+            .Select(c => c.Bytes).FirstOrDefaultAsync(HttpContext.RequestAborted);
+        if (bytes is null) return NotFound();
+        Response.Headers.CacheControl = "private, max-age=31536000, immutable";
+        Response.Headers.ContentEncoding = "br";
+        return File(bytes, "model/vnd.steady-lintel.chunk");
+    }
+
+    /// <summary>The slip of a picked element.</summary>
+    public async Task<IActionResult> OnGetFactsAsync(Guid id, int number)
+    {
+        if (await DeliveryAsync(id) is not { } delivery) return NotFound();
+        var row = await Db.Elements.AsNoTracking().FirstOrDefaultAsync(e => e.DeliveryId == id && e.Number == number, HttpContext.RequestAborted);
+        if (row is null) return NotFound();
+        var level = await Db.Levels.AsNoTracking().FirstOrDefaultAsync(l => l.DeliveryId == id && l.Number == row.Storey, HttpContext.RequestAborted);
+        double? above = row.Box is { } box && level is not null ? box[2] - (level.PlacementZ ?? level.Elevation) : null;
+        return Partial("_Slip", new SlipModel(delivery, row, IntakeStore.Unpack(row.Facts), above));
+    }
+
+    private List<ChipValue> Counted(Func<(int Source, FacetRow Facet), IEnumerable<int>> indexes, IReadOnlyList<string> names, bool reversed = false)
+    {
+        var counts = new int[names.Count];
+        foreach (var group in State.Facets)
+            foreach (var facet in group)
+                foreach (int i in indexes((group.Key, facet))) counts[i] += facet.Count;
+        var values = names.Select((n, i) => new ChipValue(i, n, counts[i])).Where(v => v.Count > 0);
+        return [.. reversed ? values.OrderByDescending(v => v.Index == names.Count - 1 ? -1 : v.Index) : values.OrderByDescending(v => v.Count)];
+    }
+}

@@ -1,0 +1,88 @@
+// The ladder at the left edge: a picture of the levels, and two grips that cut the building between two heights.
+const NS = 'http://www.w3.org/2000/svg';
+const TOP = 34, BOTTOM = 34;
+
+const say = (z) => `${z < -0.0005 ? '−' : z > 0.0005 ? '+' : '±'}${Math.abs(z).toFixed(2)}`;
+
+function element(name, attributes, parent, text) {
+  const e = document.createElementNS(NS, name);
+  for (const [key, value] of Object.entries(attributes)) e.setAttribute(key, value);
+  if (text !== undefined) e.textContent = text;
+  parent.append(e);
+  return e;
+}
+
+export class LadderStrip {
+  /** `low` and `high` are the building's own ends; `onChange(low, high)` follows the grips. */
+  constructor(host, rungs, low, high, onChange) {
+    Object.assign(this, { host, rungs, low, high, onChange, cut: [low, high] });
+    this.draw();
+    new ResizeObserver(() => this.draw()).observe(host);
+  }
+
+  set(low, high) {
+    this.cut = [Math.max(this.low, Math.min(low, this.high)), Math.min(this.high, Math.max(high, this.low))];
+    this.place();
+  }
+
+  y(z) { return this.height - BOTTOM - ((z - this.low) / (this.high - this.low)) * (this.height - TOP - BOTTOM); }
+  z(y) { return this.low + ((this.height - BOTTOM - y) / (this.height - TOP - BOTTOM)) * (this.high - this.low); }
+
+  draw() {
+    const width = this.host.clientWidth;
+    this.height = this.host.clientHeight;
+    this.host.replaceChildren();
+    const svg = element('svg', { viewBox: `0 0 ${width} ${this.height}` }, this.host);
+    this.band = element('rect', { x: 54, width: 48, fill: '#96361f22' }, svg);
+    element('line', { x1: 78, x2: 78, y1: TOP - 14, y2: this.height - BOTTOM + 14, stroke: '#b8ad9a', 'stroke-width': 2 }, svg);
+    let last = Infinity;
+    for (const rung of this.rungs) {
+      const y = this.y(rung.elevation);
+      element('line', { x1: 54, x2: 102, y1: y, y2: y, stroke: '#20272a', 'stroke-width': 2 }, svg);
+      if (last - y < 13) continue;
+      last = y;
+      element('text', { x: 48, y: y + 4, 'text-anchor': 'end', 'font-size': 12, fill: '#575f63' }, svg, rung.elevation.toFixed(1).replace('-', '−'));
+      const name = element('text', { x: 108, y: y - 4, 'font-size': 12, fill: '#20272a' }, svg, rung.name.length > 11 ? `${rung.name.slice(0, 10)}…` : rung.name);
+      element('title', {}, name, rung.name);
+    }
+
+    this.grips = [this.grip(svg, 0, 'Lower cut'), this.grip(svg, 1, 'Upper cut')];
+    this.place();
+  }
+
+  grip(svg, which, label) {
+    const g = element('g', { class: 'grip', tabindex: 0, role: 'slider', 'aria-label': label, 'aria-orientation': 'vertical', 'aria-valuemin': this.low.toFixed(2), 'aria-valuemax': this.high.toFixed(2) }, svg);
+    element('path', { d: 'M78 0 l14 -8 h18 v16 h-18 z', fill: '#96361f' }, g);
+    // The height is written on the side of the band that no level name uses.
+    this[`text${which}`] = element('text', { x: 114, y: which ? -8 : 16, 'font-size': 12, 'font-weight': 700, fill: '#96361f' }, g);
+    g.addEventListener('pointerdown', (event) => { g.setPointerCapture(event.pointerId); g.focus(); event.preventDefault(); });
+    g.addEventListener('pointermove', (event) => { if (g.hasPointerCapture(event.pointerId)) this.move(which, this.z(event.clientY - this.host.getBoundingClientRect().top)); });
+    g.addEventListener('keydown', (event) => {
+      const step = { ArrowUp: 0.1, ArrowDown: -0.1, PageUp: 1, PageDown: -1 }[event.key];
+      if (event.key === 'Home') this.move(which, this.low);
+      else if (event.key === 'End') this.move(which, this.high);
+      else if (step) this.move(which, this.cut[which] + step);
+      else return;
+      event.preventDefault();
+    });
+    return g;
+  }
+
+  move(which, z) {
+    const gap = 0.1;
+    this.cut[which] = which ? Math.min(this.high, Math.max(z, this.cut[0] + gap)) : Math.max(this.low, Math.min(z, this.cut[1] - gap));
+    this.place();
+    this.onChange(...this.cut);
+  }
+
+  place() {
+    const [low, high] = this.cut.map((z) => this.y(z));
+    this.band.setAttribute('y', high);
+    this.band.setAttribute('height', Math.max(0, low - high));
+    this.grips.forEach((g, i) => {
+      g.setAttribute('transform', `translate(0 ${i ? high : low})`);
+      g.setAttribute('aria-valuenow', this.cut[i].toFixed(2));
+      this[`text${i}`].textContent = say(this.cut[i]);
+    });
+  }
+}

@@ -1,0 +1,71 @@
+// The one material of the view: flat-shaded, an element's state from a texture, cut between two heights.
+import * as THREE from 'three';
+
+export const WIDTH = 1024;
+
+/** State of every element in a texture: red 255 shown, green 255 picked, blue its colour's number. */
+export class ElementStates {
+  constructor(count) {
+    this.data = new Uint8Array(WIDTH * Math.max(1, Math.ceil(count / WIDTH)) * 4);
+    this.texture = new THREE.DataTexture(this.data, WIDTH, this.data.length / 4 / WIDTH, THREE.RGBAFormat, THREE.UnsignedByteType);
+    this.texture.needsUpdate = true;
+  }
+
+  show(element, shown) { this.data[4 * element] = shown ? 255 : 0; }
+  isShown(element) { return this.data[4 * element] > 0; }
+  pick(element, picked) { this.data[4 * element + 1] = picked ? 255 : 0; }
+  colour(element, number) { this.data[4 * element + 2] = number; }
+  changed() { this.texture.needsUpdate = true; }
+}
+
+const vertex = /* glsl */`
+  in int element;
+  uniform sampler2D states;
+  uniform vec3 palette[8];
+  out vec3 tint;
+  out vec3 world;
+  flat out int number;
+  void main() {
+    vec4 state = texelFetch(states, ivec2(element % ${WIDTH}, element / ${WIDTH}), 0);
+    mat4 place = modelMatrix;
+    #ifdef USE_INSTANCING
+      place = place * instanceMatrix;
+    #endif
+    vec4 at = place * vec4(position, 1.0);
+    world = at.xyz;
+    number = element;
+    tint = state.g > 0.5 ? vec3(0.86, 0.38, 0.16) : palette[int(state.b * 255.0 + 0.5)];
+    gl_Position = state.r > 0.5 ? projectionMatrix * viewMatrix * at : vec4(2.0, 2.0, 2.0, 1.0);
+  }`;
+
+const cut = /* glsl */`if (world.z < cut.x || world.z > cut.y) discard;`;
+
+const shade = /* glsl */`
+  in vec3 tint;
+  in vec3 world;
+  flat in int number;
+  uniform vec2 cut;
+  uniform vec3 eye;
+  out vec4 colour;
+  void main() {
+    ${cut}
+    vec3 n = normalize(cross(dFdx(world), dFdy(world)));
+    if (dot(n, eye - world) < 0.0) n = -n;
+    float light = 0.62 + 0.26 * n.z + 0.16 * dot(n, normalize(vec3(0.5, -0.8, 0.2)));
+    colour = vec4(mix(tint, vec3(1.0), 0.12) * light, 1.0);
+  }`;
+
+// Where and what: position in the view's metres, element number + 1.
+const identify = /* glsl */`
+  in vec3 tint;
+  in vec3 world;
+  flat in int number;
+  uniform vec2 cut;
+  out vec4 colour;
+  void main() { ${cut} colour = vec4(world, float(number + 1)); }`;
+
+export function createMaterials(states, palette) {
+  const uniforms = { states: { value: states.texture }, palette: { value: palette }, cut: { value: new THREE.Vector2(-1e9, 1e9) }, eye: { value: new THREE.Vector3() } };
+  const make = (fragmentShader) => new THREE.ShaderMaterial({ uniforms, vertexShader: vertex, fragmentShader, glslVersion: THREE.GLSL3, side: THREE.DoubleSide });
+  return { uniforms, shaded: make(shade), identifying: make(identify) };
+}
