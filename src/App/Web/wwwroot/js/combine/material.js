@@ -52,7 +52,7 @@ const shade = /* glsl */`
     vec3 n = normalize(cross(dFdx(world), dFdy(world)));
     if (dot(n, eye - world) < 0.0) n = -n;
     float light = 0.62 + 0.26 * n.z + 0.16 * dot(n, normalize(vec3(0.5, -0.8, 0.2)));
-    colour = vec4(mix(tint, vec3(1.0), 0.12) * light, 1.0);
+    colour = vec4(mix(tint, vec3(1.0), 0.3) * light, 1.0);
   }`;
 
 // Where and what: position in the view's metres, element number + 1.
