@@ -97,10 +97,17 @@ public sealed class StepFile
         var raw = Raw(index);
         int head = _columns.Heads[index];
         if (head == 255) head = raw.IndexOf((byte)'=') + 1;
-        int open = head + raw[head..].IndexOf((byte)'(');
+        while (head < raw.Length && StepScan.IsKeyword(raw[head])) head++;
+        int open = StepScan.SkipSpace(raw, head);
         int close = raw.Length - 2;
         while (close > open && raw[close] <= ' ') close--;
-        return raw[(open + 1)..(raw[close] == ')' ? Math.Max(close, open + 1) : close + 1)];
+        if (raw[close] != ')')
+        {
+            // A comment stands before the semicolon.
+            for (close = open + 1; close < raw.Length && raw[close] != ')';) close = StepScan.SkipParameter(raw, raw[close] == ',' ? close + 1 : close);
+        }
+
+        return close > open ? raw[(open + 1)..Math.Min(close, raw.Length)] : default;
     }
 
     private List<(string Name, int From, int To)> Parts(int index)

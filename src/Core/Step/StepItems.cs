@@ -24,7 +24,7 @@ public ref struct StepItems(ReadOnlySpan<byte> inside)
         _to = StepScan.SkipParameter(_inside, _from);
         _next = _to + 1;
         _ended = _to >= _inside.Length || _inside[_to] != ',';
-        while (_to > _from && _inside[_to - 1] <= ' ') _to--;
+        _to = StepScan.TrimEnd(_inside, _from, _to);
         return true;
     }
 

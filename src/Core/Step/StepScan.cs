@@ -70,6 +70,19 @@ internal static class StepScan
         return at;
     }
 
+    /// <summary>The end of a parameter without white space and comments behind it.</summary>
+    public static int TrimEnd(ReadOnlySpan<byte> bytes, int from, int to)
+    {
+        while (true)
+        {
+            while (to > from && bytes[to - 1] <= ' ') to--;
+            if (to - from < 4 || bytes[to - 1] != '/' || bytes[to - 2] != '*') return to;
+            int comment = bytes[from..to].LastIndexOf("/*"u8);
+            if (comment < 0) return to;
+            to = from + comment;
+        }
+    }
+
     /// <summary>Whether a byte may stand in a keyword.</summary>
     public static bool IsKeyword(byte c) => char.IsAsciiLetterOrDigit((char)c) || c is (byte)'_' or (byte)'-' or (byte)'!';
 

@@ -102,7 +102,10 @@ public static class StepText
             at += digits;
         }
 
-        return coded[at..].StartsWith("\\X0\\"u8) ? at + 4 : at;
+        if (coded[at..].StartsWith("\\X0\\"u8)) return at + 4;
+        if (at > 4) return at;
+        text.Append('\\');
+        return 1;
     }
 
     private static bool Hex(ReadOnlySpan<byte> digits, out uint value) =>

@@ -157,7 +157,6 @@ public readonly ref struct StepValue(ReadOnlySpan<byte> raw)
     {
         int from = StepScan.SkipSpace(bytes, 0);
         int to = StepScan.SkipParameter(bytes, from);
-        while (to > from && bytes[to - 1] <= ' ') to--;
-        return bytes[from..to];
+        return bytes[from..StepScan.TrimEnd(bytes, from, to)];
     }
 }

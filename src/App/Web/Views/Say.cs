@@ -39,6 +39,13 @@ public static partial class Say
         return words.Length == 0 ? name : char.ToUpperInvariant(words[0]) + words[1..];
     }
 
+    /// <summary>A class as several in a sentence: <c>IfcDuctSegment</c> → <c>duct segments</c>, <c>IfcFurniture</c> → <c>furniture</c>.</summary>
+    public static string Classes(string name)
+    {
+        string word = Class(name).ToLowerInvariant();
+        return word.EndsWith('s') || word.EndsWith("ture", StringComparison.Ordinal) || word.EndsWith("ment", StringComparison.Ordinal) && word.Contains("equip", StringComparison.Ordinal) ? word : word.EndsWith('y') ? word[..^1] + "ies" : word + "s";
+    }
+
     /// <summary>A time, short: <c>18 Nov 16:20</c>.</summary>
     public static string Time(DateTime utc) => utc.ToString("d MMM HH:mm", CultureInfo.InvariantCulture);
 

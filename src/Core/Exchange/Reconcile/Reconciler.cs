@@ -1,3 +1,5 @@
+using System.Globalization;
+using System.Text.RegularExpressions;
 using SteadyLintel.Cad;
 using SteadyLintel.Geometry;
 using SteadyLintel.Ifc;
@@ -5,7 +7,7 @@ using SteadyLintel.Ifc;
 namespace SteadyLintel.Exchange;
 
 /// <summary>Balances a hand-over: reads the written files and compares them with the sources.</summary>
-internal sealed class Reconciler
+internal sealed partial class Reconciler
 {
     private const int MaxDifferences = 100;
     private readonly HandoverPlan _plan;
@@ -72,7 +74,7 @@ internal sealed class Reconciler
         {
             _written[written.Source][written.Element.Number] = true;
             var snapshot = _plan.Sources[written.Source].Snapshot;
-            var key = (written.Source.ToString(System.Globalization.CultureInfo.InvariantCulture), "#" + snapshot.Model.File.Id(written.Element.Index));
+            var key = (written.Source.ToString(CultureInfo.InvariantCulture), "#" + snapshot.Model.File.Id(written.Element.Index));
             if (byElement.Remove(key, out var found) && found.GlobalId == written.Element.GlobalId && found.Class == written.Element.Class && found.Storey == snapshot.StoreyName(written.Element.Storey))
             {
                 _found[written.Source][written.Element.Number]++;
@@ -111,8 +113,8 @@ internal sealed class Reconciler
 
     private void Compare(ModelSnapshot source, ModelElement element, ModelSnapshot again, ModelElement found)
     {
-        var before = Values(source, element, again.Units);
-        var after = Values(again, found, again.Units);
+        var before = Values(source, element);
+        var after = Values(again, found);
         bool same = before.SequenceEqual(after);
         _properties.Add(same, 0);
         if (!same) Differ($"{element.Class} {element.GlobalId}: {before.Except(after).Concat(after.Except(before)).FirstOrDefault()} differs.");
@@ -121,24 +123,28 @@ internal sealed class Reconciler
         if (!layers) Differ($"{element.Class} {element.GlobalId}: layers were {string.Join(", ", element.Layers)}, are {string.Join(", ", found.Layers)}.");
     }
 
-    // Lengths without a unit of their own are compared in metres, the rest as text.
-    private static List<string> Values(ModelSnapshot snapshot, ModelElement element, IfcUnits units)
+    // Lengths in the project's unit are compared in metres, to nine digits; the rest as text.
+    private static List<string> Values(ModelSnapshot snapshot, ModelElement element)
     {
         var values = new List<string>();
         foreach (var set in snapshot.Properties.Of(element.Index))
         {
             foreach (var p in set.Properties)
             {
-                bool length = MeasureKinds.IsLength(p.Measure) && p.Unit == snapshot.Units.SymbolFor(p.Measure) && double.TryParse(p.Value, System.Globalization.CultureInfo.InvariantCulture, out _);
-                string value = length ? (double.Parse(p.Value, System.Globalization.CultureInfo.InvariantCulture) * snapshot.Units.Metres).ToString("G9", System.Globalization.CultureInfo.InvariantCulture)
-                    : MeasureKinds.IsLength(p.Measure) && p.Unit == snapshot.Units.SymbolFor(p.Measure) && !ReferenceEquals(units, snapshot.Units) ? "" : p.Value;
-                values.Add($"{set.Name}.{p.Name} = {value}");
+                bool length = MeasureKinds.IsLength(p.Measure) && p.Unit == snapshot.Units.SymbolFor(p.Measure);
+                values.Add($"{set.Name}.{p.Name} = {(length ? Number().Replace(p.Value, m => Metres(m.Value, snapshot.Units.Metres)) : p.Value)}");
             }
         }
 
         values.Sort(StringComparer.Ordinal);
         return values;
     }
+
+    private static string Metres(string number, double metres) =>
+        (double.Parse(number, CultureInfo.InvariantCulture) * metres).ToString("G9", CultureInfo.InvariantCulture);
+
+    [GeneratedRegex(@"-?\d+(\.\d+)?(E[-+]?\d+)?")]
+    private static partial Regex Number();
 
     private void CompareShapes(List<(WrittenElement Written, ModelElement Again)> pairs, ModelSnapshot again, CancellationToken cancel)
     {

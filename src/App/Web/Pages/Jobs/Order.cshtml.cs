@@ -64,7 +64,7 @@ public sealed class OrderModel(LintelDb db, JobAccess access, IBackgroundJobClie
     public IReadOnlyDictionary<string, string> SentenceWords => new Dictionary<string, string>
     {
         ["To"] = Spec.To.Length > 0 ? Spec.To : "whoever needs it",
-        ["Classes"] = Words(Spec.Classes.Select(c => Say.Class(c).ToLowerInvariant()), "every class"),
+        ["Classes"] = Spec.Classes.Count == 0 ? "every class" : "the " + Words(Spec.Classes.Select(Say.Classes), ""),
         ["Storeys"] = Words(Spec.Storeys, "every storey"),
         ["Layers"] = Words(Spec.Layers, "every layer"),
         ["Sources"] = Words(State.Sources.Where(s => Spec.Sources.Contains(s.Source.Id)).Select(s => s.Label), "every source"),
@@ -145,7 +145,8 @@ public sealed class OrderModel(LintelDb db, JobAccess access, IBackgroundJobClie
         await LoadAsync();
         await PreviewAsync();
         var deliveries = State.Sources.Where(s => s.Latest is not null && (Spec.Sources.Count == 0 || Spec.Sources.Contains(s.Source.Id))).Select(s => s.Latest!.Id).ToList();
-        if (Preview.Problem is not null || deliveries.Count == 0) return Redirect($"/jobs/{Job.Code}/handover/{Order.Number}");
+        // A second click while a run is under way starts no second run.
+        if (Preview.Problem is not null || deliveries.Count == 0 || Transmittals.Any(t => t.State < TransmittalState.Done)) return Redirect($"/jobs/{Job.Code}/handover/{Order.Number}");
         var run = new Transmittal { Id = Guid.NewGuid(), OrderId = Order.Id, Number = 1 + (Transmittals.Count > 0 ? Transmittals[0].Number : 0), Spec = Order.Spec, Deliveries = deliveries, RanAt = DateTime.UtcNow, RanBy = JobAccess.UserId(User) };
         Db.Transmittals.Add(run);
         await Db.SaveChangesAsync();
