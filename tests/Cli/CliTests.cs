@@ -1,0 +1,106 @@
+using System.Diagnostics;
+using System.Text.Json;
+
+namespace SteadyLintel.Tests;
+
+/// <summary>The demo's files in a folder, written by the command line.</summary>
+public sealed class DemoFolder : IDisposable
+{
+    public string Path { get; } = Directory.CreateTempSubdirectory("lintel-cli-").FullName;
+
+    public DemoFolder() => Assert.Equal(0, CliTests.Run("demo", "--out", Path).Code);
+
+    public void Dispose() => Directory.Delete(Path, true);
+}
+
+public class CliTests(DemoFolder demo) : IClassFixture<DemoFolder>
+{
+    private string Arc => Path.Combine(demo.Path, "HW-ARC-terminal.ifc");
+
+    internal static (int Code, string Out, string Error) Run(params string[] arguments)
+    {
+        var start = new ProcessStartInfo("dotnet", [Path.Combine(AppContext.BaseDirectory, "lintel.dll"), .. arguments]) { RedirectStandardOutput = true, RedirectStandardError = true };
+        using var process = Process.Start(start)!;
+        var error = process.StandardError.ReadToEndAsync();
+        string output = process.StandardOutput.ReadToEnd();
+        process.WaitForExit();
+        return (process.ExitCode, output, error.Result);
+    }
+
+    [Fact]
+    public void Inspect_gives_the_agreed_json()
+    {
+        var (code, output, _) = Run("inspect", Arc, "--json");
+        Assert.Equal(0, code);
+        var json = JsonDocument.Parse(output).RootElement;
+        Assert.Equal(
+            ["file", "format", "schema", "application", "lengthUnit", "project", "storeys", "classes", "products", "layers", "propertySets", "boundingBox", "findings"],
+            json.EnumerateObject().Select(p => p.Name));
+        Assert.Equal(0.001, json.GetProperty("lengthUnit").GetProperty("metres").GetDouble());
+        Assert.Equal(["Quay level", "Concourse", "Gallery", "Roof"], json.GetProperty("storeys").EnumerateArray().Select(s => s.GetProperty("name").GetString()));
+        Assert.Equal(12.4, json.GetProperty("storeys")[3].GetProperty("elevation").GetDouble(), 9);
+        Assert.Equal(["code", "severity", "message", "count"], json.GetProperty("findings")[0].EnumerateObject().Select(p => p.Name));
+        Assert.Equal(60, json.GetProperty("boundingBox").GetProperty("max")[0].GetDouble(), 6);
+        Assert.Equal(output, Run("inspect", Arc, "--json").Out);
+    }
+
+    [Fact]
+    public void Mesh_gives_a_line_a_product_and_a_glb()
+    {
+        string glb = Path.Combine(demo.Path, "out.glb");
+        var (code, output, _) = Run("mesh", Arc, "--json", "--glb", glb);
+        Assert.Equal(0, code);
+        var lines = output.Split('\n', StringSplitOptions.RemoveEmptyEntries).Select(l => JsonDocument.Parse(l).RootElement).ToList();
+        Assert.Equal(["id", "globalId", "class", "storey", "volume", "area", "triangles", "closed", "min", "max"], lines[0].EnumerateObject().Select(p => p.Name));
+        Assert.Equal(928, lines.Count);
+        Assert.All(lines, l => Assert.True(l.GetProperty("closed").GetBoolean()));
+        var bytes = File.ReadAllBytes(glb);
+        Assert.Equal("glTF"u8.ToArray(), bytes[..4]);
+        Assert.Equal(bytes.Length, BitConverter.ToInt32(bytes, 8));
+    }
+
+    [Fact]
+    public void Handover_balances_and_is_the_same_every_time()
+    {
+        string[] order = ["handover", "--from", Arc, "--as", "ifc", "--split", "storey", "--classes", "IfcWall,IfcDoor", "--unit", "m", "--time", "2026-11-23T10:00:00", "--json", "--out"];
+        var (code, output, _) = Run([.. order, Path.Combine(demo.Path, "a")]);
+        Assert.Equal(0, code);
+        var json = JsonDocument.Parse(output).RootElement;
+        Assert.True(json.GetProperty("balanced").GetBoolean());
+        Assert.Equal(0, json.GetProperty("unaccounted").GetInt32());
+        Assert.All(json.GetProperty("rows").EnumerateArray(), r => Assert.Equal(r.GetProperty("in").GetInt32(), r.GetProperty("leftOut").GetInt32() + r.GetProperty("found").GetInt32()));
+        Assert.Equal(output, Run([.. order, Path.Combine(demo.Path, "b")]).Out);
+        string name = json.GetProperty("files")[0].GetProperty("name").GetString()!;
+        Assert.Equal(File.ReadAllBytes(Path.Combine(demo.Path, "a", name)), File.ReadAllBytes(Path.Combine(demo.Path, "b", name)));
+    }
+
+    [Theory]
+    [InlineData(2, "handover", "--from", "x.ifc", "--as", "pdf", "--out", "o")]
+    [InlineData(2, "handover", "--as", "ifc")]
+    [InlineData(2, "nonsense")]
+    [InlineData(3, "inspect", "does-not-exist.ifc")]
+    public void Errors_are_one_sentence_and_a_code(int expected, params string[] arguments)
+    {
+        var (code, _, error) = Run(arguments);
+        Assert.Equal(expected, code);
+        Assert.Single(error.Trim().Split('\n'));
+    }
+
+    [Fact]
+    public void A_drawing_in_disguise_is_recognised()
+    {
+        string path = Path.Combine(demo.Path, "drawing.ifc");
+        File.WriteAllBytes(path, [.. "AC1032"u8, .. new byte[64]]);
+        var (code, _, error) = Run("inspect", path);
+        Assert.Equal(3, code);
+        Assert.Contains("DWG", error);
+    }
+
+    [Fact]
+    public void Help_names_the_commands()
+    {
+        var (code, output, _) = Run("--help");
+        Assert.Equal(0, code);
+        Assert.All(new[] { "inspect", "mesh", "handover", "demo" }, c => Assert.Contains(c, output));
+    }
+}

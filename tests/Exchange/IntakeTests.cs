@@ -1,0 +1,135 @@
+using System.Text;
+using SteadyLintel.Demo;
+using SteadyLintel.Exchange;
+
+namespace SteadyLintel.Tests;
+
+public class IntakeTests(DemoModels demo) : IClassFixture<DemoModels>
+{
+    private IntakeReport Report(string party) => IntakeReader.Read(demo.Snapshots[party]);
+
+    // The flaws that the demo's README lists.
+    [Theory]
+    [InlineData("ARC", "IFC-GUID-DUPLICATE", 1)]
+    [InlineData("ARC", "IFC-GUID-FORM", 1)]
+    [InlineData("ARC", "IFC-REFERENCE-DANGLING", 1)]
+    [InlineData("ARC", "IFC-SHAPE-FAILED", 1)]
+    [InlineData("STR", "IFC-ENTITY-UNKNOWN", 1)]
+    [InlineData("SRV", "IFC-ELEMENT-NO-STOREY", 3)]
+    [InlineData("SRV", "IFC-STOREY-ELEVATION", 1)]
+    [InlineData("SRV", "IFC-STOREY-EMPTY", 1)]
+    public void The_demos_flaws_are_found(string party, string code, int count)
+    {
+        var finding = Assert.Single(Report(party).Findings, f => f.Code == code);
+        Assert.Equal(count, finding.Count);
+        Assert.Equal(count, finding.Elements.Count);
+    }
+
+    [Fact]
+    public void Nothing_else_is_found() => Assert.Equal(8, new[] { "ARC", "STR", "SRV" }.Sum(p => Report(p).Findings.Count));
+
+    [Fact]
+    public void The_demo_is_the_same_every_time()
+    {
+        foreach (var delivery in HeronWharf.Deliveries)
+        {
+            using var again = new MemoryStream();
+            delivery.Write(again);
+            Assert.Equal(demo.Bytes[delivery.Party], again.ToArray());
+        }
+    }
+
+    [Theory]
+    [InlineData("ARC", "IFC4", "millimetre", 796)]
+    [InlineData("STR", "IFC2X3", "metre", 539)]
+    [InlineData("SRV", "IFC4", "foot", 921)]
+    public void Facts_are_read(string party, string schema, string unit, int elements)
+    {
+        var report = Report(party);
+        Assert.Equal((schema, unit, elements), (report.Schema, report.LengthUnit, report.Elements));
+        Assert.Equal(report.Elements, report.Storeys.Sum(s => s.Elements) + report.NoStorey);
+        Assert.All(report.Storeys, s => Assert.Equal(s.Elements, s.Classes.Sum(c => c.Count)));
+        Assert.Equal(report.Products, report.Classes.Sum(c => c.Count));
+        Assert.Contains(report.PropertySets, p => p.Blank > 0);
+    }
+
+    [Fact]
+    public void Parties_agree_on_the_building()
+    {
+        // 6 bays of 8 m by 3, and the apse of 12 m beyond the last axis.
+        var arc = Report("ARC").Bounds;
+        Assert.Equal((0, 60), (Math.Round(arc.Min.X, 2), Math.Round(arc.Max.X, 2)));
+        Assert.InRange(Report("STR").Bounds.Max.X, 48, 49.3);
+    }
+
+    [Fact]
+    public void Levels_match_over_the_parties()
+    {
+        var storeys = demo.Snapshots.SelectMany((s, n) => s.Value.Structure.Storeys.Select((t, i) => new SourceStorey(n, i, t.Name, t.Level, t.PlacementZ)));
+        var schedule = LevelSchedule.Match([.. storeys]);
+        Assert.Equal([-1.2, 0, 4.8, 8.6, 12.4], schedule.Rungs.Select(r => Math.Round(r.Elevation, 6)));
+        Assert.Equal([2, 3, 3, 3, 3], schedule.Rungs.Select(r => r.Storeys.Count));
+    }
+
+    [Fact]
+    public void A_model_without_storeys_unit_or_shape_says_so()
+    {
+        var report = IntakeReader.Read(ModelSnapshot.Open(Encoding.ASCII.GetBytes("ISO-10303-21;HEADER;FILE_SCHEMA(('IFC9'));ENDSEC;DATA;#1=IFCPROJECT('0000000000000000000001',$,$,$,$,$,$,$,$);#2=IFCWALL($,$,$,$,$,$,$,$,$);#3=IFCBUILDINGELEMENTPROXY('0000000000000000000003',$,$,$,$,$,$,$,$);ENDSEC;")));
+        Assert.Equal(
+            ["IFC-ELEMENT-NO-STOREY", "IFC-GUID-MISSING", "IFC-PROXY-MANY", "IFC-SCHEMA-UNKNOWN", "IFC-SHAPE-NONE", "IFC-STOREY-NONE", "IFC-UNIT-NONE", "STEP-TRUNCATED"],
+            report.Findings.Select(f => f.Code).Order(StringComparer.Ordinal));
+    }
+
+    [Fact]
+    public void A_model_far_out_is_warned_about()
+    {
+        string far = Encoding.ASCII.GetString(demo.Bytes["STR"]).Replace("IFCCARTESIANPOINT((0.,0.,0.))", "IFCCARTESIANPOINT((500000.,0.,0.))");
+        Assert.Contains(IntakeReader.Read(ModelSnapshot.Open(Encoding.ASCII.GetBytes(far))).Findings, f => f.Code == "IFC-FAR-FROM-ORIGIN");
+    }
+
+    [Theory]
+    [InlineData("", "0 bytes")]
+    [InlineData("AC1027\0\0\0", "DWG")]
+    [InlineData("  0\r\nSECTION\r\n", "DXF")]
+    [InlineData("<?xml version='1.0'?>", "XML")]
+    [InlineData("%PDF-1.7", "PDF")]
+    [InlineData("{\"type\":1}", "JSON")]
+    [InlineData("anything", "not IFC")]
+    public void Other_files_get_their_sentence(string head, string word)
+    {
+        var (kind, sentence) = Delivered.Recognise(Encoding.Latin1.GetBytes(head));
+        Assert.Equal(DeliveredKind.Refused, kind);
+        Assert.Contains(word, sentence);
+    }
+
+    [Fact]
+    public void A_zip_bomb_is_not_opened()
+    {
+        using var archive = new MemoryStream();
+        using (var zip = new System.IO.Compression.ZipArchive(archive, System.IO.Compression.ZipArchiveMode.Create, true))
+        using (var entry = zip.CreateEntry("x.ifc").Open())
+            for (int i = 0; i < 64; i++) entry.Write(new byte[1 << 20]);
+        archive.Position = 0;
+        using var target = new MemoryStream();
+        Assert.Contains("attack", Assert.Throws<DeliveryException>(() => IfcZip.Extract(archive, target, 1 << 30)).Message);
+        Assert.True(target.Length < 100 * archive.Length);
+    }
+
+    [Fact]
+    public void Chunks_hold_every_triangle()
+    {
+        var chunks = new ChunkBuilder();
+        var report = IntakeReader.Read(demo.Snapshots["SRV"], chunks.Add);
+        var built = chunks.Build();
+        Assert.Equal(report.Triangles, built.Sum(c => (long)c.Triangles));
+        Assert.Equal(built.Select(c => c.Hash), Again().Select(c => c.Hash));
+        Assert.True(built.Count < 60, $"{built.Count} chunks");
+
+        IReadOnlyList<GeometryChunk> Again()
+        {
+            var again = new ChunkBuilder();
+            demo.Snapshots["SRV"].ForEachShape(demo.Snapshots["SRV"].Elements, again.Add);
+            return again.Build();
+        }
+    }
+}

@@ -1,0 +1,37 @@
+using System.Diagnostics;
+using System.Text.Json;
+
+namespace SteadyLintel.Tests;
+
+/// <summary>Runs readers that nobody here wrote; <c>./test</c> installs them.</summary>
+internal static class OutsideReaders
+{
+    private static readonly string Folder = Path.Combine(Root(), "tests", "Outside");
+
+    /// <summary>web-ifc 0.0.78 under Node: a line an element.</summary>
+    public static List<JsonElement> WebIfc(string ifc)
+    {
+        string output = ifc + ".jsonl";
+        Run("node", Path.Combine(Folder, "node", "read-ifc.mjs"), ifc, output);
+        return [.. File.ReadLines(output).Select(l => JsonDocument.Parse(l).RootElement)];
+    }
+
+    /// <summary>ezdxf of Debian's packages, with its auditor.</summary>
+    public static JsonElement Ezdxf(string dxf) => JsonDocument.Parse(Run("/usr/bin/python3", Path.Combine(Folder, "read-dxf.py"), dxf)).RootElement;
+
+    private static string Run(string program, params string[] arguments)
+    {
+        using var process = Process.Start(new ProcessStartInfo(program, arguments) { RedirectStandardOutput = true, RedirectStandardError = true })!;
+        var error = process.StandardError.ReadToEndAsync();
+        string output = process.StandardOutput.ReadToEnd();
+        process.WaitForExit();
+        return process.ExitCode == 0 ? output : throw new InvalidOperationException($"{program} {arguments[0]}: {error.Result}");
+    }
+
+    private static string Root()
+    {
+        string folder = AppContext.BaseDirectory;
+        while (!File.Exists(Path.Combine(folder, "SteadyLintel.slnx"))) folder = Path.GetDirectoryName(folder)!;
+        return folder;
+    }
+}

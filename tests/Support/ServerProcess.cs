@@ -1,0 +1,99 @@
+using System.Diagnostics;
+using System.Net;
+using System.Net.Sockets;
+
+namespace SteadyLintel.Tests;
+
+/// <summary>A real web process on a free port, for tests that kill it.</summary>
+public sealed class ServerProcess : IDisposable
+{
+    private readonly Process _process;
+    private readonly List<string> _log = [];
+
+    private ServerProcess(Process process, Uri address) => (_process, Address) = (process, address);
+
+    /// <summary>Where it listens.</summary>
+    public Uri Address { get; }
+
+    /// <summary>Starts a process on a database and waits until it is healthy.</summary>
+    public static async Task<ServerProcess> StartAsync(string connection, bool demo, params (string Key, string Value)[] settings)
+    {
+        int port = FreePort();
+        string program = Path.Combine(AppContext.BaseDirectory, "SteadyLintel.Web.dll");
+        string root = Path.Combine(Root(), "src", "App", "Web");
+        var start = new ProcessStartInfo("dotnet", [program]) { WorkingDirectory = root, RedirectStandardOutput = true, RedirectStandardError = true };
+        start.Environment["ConnectionStrings__Lintel"] = connection;
+        start.Environment["ASPNETCORE_URLS"] = $"http://127.0.0.1:{port}";
+        start.Environment["ASPNETCORE_ENVIRONMENT"] = "Development";
+        start.Environment["Demo__Load"] = demo ? "true" : "false";
+        start.Environment["SignIn__PerMinute"] = "1000";
+        start.Environment["Work__TakeOverSeconds"] = "5";
+        foreach (var (key, value) in settings) start.Environment[key] = value;
+        var server = new ServerProcess(Process.Start(start)!, new Uri($"http://127.0.0.1:{port}"));
+        server._process.OutputDataReceived += (_, e) => server.Log(e.Data);
+        server._process.ErrorDataReceived += (_, e) => server.Log(e.Data);
+        server._process.BeginOutputReadLine();
+        server._process.BeginErrorReadLine();
+        using var http = new HttpClient { BaseAddress = server.Address };
+        for (int i = 0; i < 240; i++)
+        {
+            if (server._process.HasExited) throw new InvalidOperationException("The server ended: " + server.LogText);
+            try
+            {
+                if ((await http.GetAsync("/health")).IsSuccessStatusCode) return server;
+            }
+            catch (HttpRequestException)
+            {
+                // Not listening yet.
+            }
+
+            await Task.Delay(250);
+        }
+
+        throw new TimeoutException("The server did not start: " + server.LogText);
+    }
+
+    /// <summary>What it printed.</summary>
+    public string LogText
+    {
+        get
+        {
+            lock (_log) return string.Join("\n", _log);
+        }
+    }
+
+    /// <summary>Ends it without warning, as a crash would.</summary>
+    public void Kill()
+    {
+        if (_process.HasExited) return;
+        _process.Kill(true);
+        _process.WaitForExit();
+    }
+
+    /// <inheritdoc/>
+    public void Dispose()
+    {
+        Kill();
+        _process.Dispose();
+    }
+
+    /// <summary>The repository's folder.</summary>
+    public static string Root()
+    {
+        string folder = AppContext.BaseDirectory;
+        while (!File.Exists(Path.Combine(folder, "SteadyLintel.slnx"))) folder = Path.GetDirectoryName(folder) ?? throw new InvalidOperationException("The repository was not found.");
+        return folder;
+    }
+
+    private void Log(string? line)
+    {
+        lock (_log) if (line is not null) _log.Add(line);
+    }
+
+    private static int FreePort()
+    {
+        using var listener = new TcpListener(IPAddress.Loopback, 0);
+        listener.Start();
+        return ((IPEndPoint)listener.LocalEndpoint).Port;
+    }
+}

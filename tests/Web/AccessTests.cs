@@ -1,0 +1,172 @@
+using System.IO.Compression;
+using System.Net;
+using System.Text;
+using SteadyLintel.Demo;
+
+namespace SteadyLintel.Tests;
+
+/// <summary>One server with the demo job for the tests of a class.</summary>
+public sealed class DemoServer : IAsyncLifetime
+{
+    public ServerProcess Server { get; private set; } = null!;
+
+    public async ValueTask InitializeAsync() => Server = await ServerProcess.StartAsync(TestDatabase.New(), demo: true);
+
+    public ValueTask DisposeAsync()
+    {
+        Server.Dispose();
+        return ValueTask.CompletedTask;
+    }
+
+    public async Task<LintelClient> SignedInAsync(string who)
+    {
+        var client = new LintelClient(Server.Address);
+        await client.SignInAsync($"{who}@heron.example");
+        return client;
+    }
+
+    public static byte[] Demo(string party)
+    {
+        using var stream = new MemoryStream();
+        HeronWharf.Deliveries.First(d => d.Party == party).Write(stream);
+        return stream.ToArray();
+    }
+}
+
+public class AccessTests(DemoServer demo) : IClassFixture<DemoServer>
+{
+    [Theory]
+    [InlineData("/jobs/HW")]
+    [InlineData("/jobs/HW/receive")]
+    [InlineData("/jobs/HW/combine")]
+    [InlineData("/jobs/HW/combine?handler=Scene")]
+    [InlineData("/jobs/HW/handover")]
+    [InlineData("/jobs/NONE")]
+    public async Task A_stranger_gets_404_and_nobody_is_asked_to_sign_in(string path)
+    {
+        using var stranger = await demo.SignedInAsync("stranger");
+        Assert.Equal(HttpStatusCode.NotFound, (await stranger.Http.GetAsync(path)).StatusCode);
+        using var nobody = new LintelClient(demo.Server.Address);
+        Assert.Equal("/signin", (await nobody.Http.GetAsync(path)).RequestMessage!.RequestUri!.AbsolutePath);
+    }
+
+    [Fact]
+    public async Task A_chunk_is_only_for_members()
+    {
+        using var coordinator = await demo.SignedInAsync("coordinator");
+        for (int i = 0; i < 100 && !(await coordinator.GetAsync("/jobs/HW/combine?handler=Scene")).Contains("hash", StringComparison.Ordinal); i++) await Task.Delay(200);
+        string scene = await coordinator.GetAsync("/jobs/HW/combine?handler=Scene");
+        string chunk = "/jobs/HW/combine?handler=Chunk&hash=" + System.Text.RegularExpressions.Regex.Match(scene, "\"hash\":\"([0-9a-f]{64})\"").Groups[1].Value;
+        var answer = await coordinator.Http.GetAsync(chunk);
+        Assert.Equal(HttpStatusCode.OK, answer.StatusCode);
+        Assert.Contains("immutable", answer.Headers.CacheControl!.ToString());
+        using var stranger = await demo.SignedInAsync("stranger");
+        Assert.Equal(HttpStatusCode.NotFound, (await stranger.Http.GetAsync(chunk)).StatusCode);
+    }
+
+    [Fact]
+    public async Task A_reader_cannot_deliver_and_a_contributor_only_for_his_party()
+    {
+        using var coordinator = await demo.SignedInAsync("coordinator");
+        string arc = await coordinator.PartyAsync("ARC"), srv = await coordinator.PartyAsync("SRV");
+        using var reader = await demo.SignedInAsync("reader");
+        await reader.TokenAsync("/jobs/HW");
+        Assert.Equal(HttpStatusCode.Forbidden, (await reader.PostAsync($"/jobs/HW/receive?handler=Begin&party={arc}&source=x&fileName=a.ifc&length=10")).StatusCode);
+        Assert.DoesNotContain("id=\"drop\"", await reader.GetAsync("/jobs/HW/receive"));
+        using var services = await demo.SignedInAsync("services");
+        await services.TokenAsync("/jobs/HW");
+        Assert.Equal(HttpStatusCode.Forbidden, (await services.PostAsync($"/jobs/HW/receive?handler=Begin&party={arc}&source=x&fileName=a.ifc&length=10")).StatusCode);
+        Assert.Equal(HttpStatusCode.OK, (await services.PostAsync($"/jobs/HW/receive?handler=Begin&party={srv}&source=x&fileName=a.ifc&length=10")).StatusCode);
+    }
+
+    [Fact]
+    public async Task A_change_without_its_token_is_refused()
+    {
+        using var coordinator = await demo.SignedInAsync("coordinator");
+        Assert.Equal(HttpStatusCode.BadRequest, (await coordinator.Http.PostAsync("/jobs/HW/handover?handler=New", null)).StatusCode);
+    }
+
+    [Fact]
+    public async Task Headers_forbid_what_is_not_ours()
+    {
+        using var nobody = new LintelClient(demo.Server.Address);
+        var headers = (await nobody.Http.GetAsync("/signin")).Headers;
+        string csp = headers.GetValues("Content-Security-Policy").Single();
+        Assert.Contains("default-src 'self'", csp);
+        Assert.Contains("nonce-", csp);
+        Assert.DoesNotContain("unsafe", csp);
+        Assert.Equal("nosniff", headers.GetValues("X-Content-Type-Options").Single());
+    }
+
+    [Theory]
+    [InlineData("truncated", "Ready", "finding")]
+    [InlineData("bomb", "Refused", "attack")]
+    [InlineData("dwg", "Refused", "DWG drawing")]
+    public async Task Odd_files_get_their_sentence(string kind, string state, string word)
+    {
+        using var coordinator = await demo.SignedInAsync("coordinator");
+        string party = await coordinator.PartyAsync("STR");
+        var bytes = kind switch
+        {
+            "truncated" => DemoServer.Demo("STR")[..200_000],
+            "dwg" => [.. "AC1027"u8, .. new byte[1000]],
+            _ => Bomb(),
+        };
+        string id = await coordinator.DeliverAsync(party, "Odd " + kind, $"{kind}.ifc", bytes);
+        var (_, row) = await coordinator.WaitAsync(id, 30, state);
+        Assert.Contains(word, row);
+        if (kind == "truncated") Assert.Contains("STEP-TRUNCATED", await coordinator.GetAsync($"/jobs/HW/deliveries/{id}"));
+    }
+
+    [Fact]
+    public async Task An_empty_file_and_one_too_long_are_refused_at_the_door()
+    {
+        using var coordinator = await demo.SignedInAsync("coordinator");
+        string party = await coordinator.PartyAsync("STR");
+        foreach (var (length, word) in new[] { (0L, "0 bytes"), (600L << 20, "longer than 500 MB") })
+        {
+            var answer = await coordinator.PostAsync($"/jobs/HW/receive?handler=Begin&party={party}&source=x&fileName=a.ifc&length={length}");
+            Assert.Equal(HttpStatusCode.BadRequest, answer.StatusCode);
+            Assert.Contains(word, await answer.Content.ReadAsStringAsync());
+        }
+    }
+
+    [Fact]
+    public async Task The_same_bytes_are_noticed_and_an_archive_is_opened()
+    {
+        using var coordinator = await demo.SignedInAsync("coordinator");
+        string party = await coordinator.PartyAsync("STR");
+        using var archive = new MemoryStream();
+        using (var zip = new ZipArchive(archive, ZipArchiveMode.Create, true))
+        using (var entry = zip.CreateEntry("frame.ifc").Open()) entry.Write(DemoServer.Demo("STR"));
+        string first = await coordinator.DeliverAsync(party, "Zipped", "frame.ifczip", archive.ToArray());
+        await coordinator.WaitAsync(first, 30, "Ready");
+        string second = await coordinator.DeliverAsync(party, "Zipped", "frame.ifczip", archive.ToArray());
+        Assert.Contains("The same bytes as STR r1", (await coordinator.WaitAsync(second, 30, "Same")).Row);
+        Assert.Equal(archive.ToArray(), await coordinator.Http.GetByteArrayAsync($"/jobs/HW/deliveries/{first}?handler=Original"));
+    }
+
+    [Fact]
+    public async Task Findings_come_as_csv_without_formulas()
+    {
+        using var coordinator = await demo.SignedInAsync("coordinator");
+        string party = await coordinator.PartyAsync("STR");
+        string text = Encoding.ASCII.GetString(DemoServer.Demo("SRV")).Replace("'Stray duct 0", "'=HYPERLINK(0", StringComparison.Ordinal);
+        string id = await coordinator.DeliverAsync(party, "Formulas", "f.ifc", Encoding.ASCII.GetBytes(text));
+        await coordinator.WaitAsync(id, 30, "Ready");
+        string csv = await coordinator.GetAsync($"/jobs/HW/deliveries/{id}?handler=Csv");
+        Assert.Contains("IFC-ELEMENT-NO-STOREY", csv);
+        Assert.Contains("'=HYPERLINK", csv);
+        Assert.DoesNotContain(",=HYPERLINK", csv);
+        Assert.Contains("\"findings\"", await coordinator.GetAsync($"/jobs/HW/deliveries/{id}?handler=Json"));
+    }
+
+    private static byte[] Bomb()
+    {
+        using var archive = new MemoryStream();
+        using (var zip = new ZipArchive(archive, ZipArchiveMode.Create, true))
+        using (var entry = zip.CreateEntry("x.ifc").Open())
+            for (int i = 0; i < 300; i++) entry.Write(new byte[1 << 20]);
+        return archive.ToArray();
+    }
+}

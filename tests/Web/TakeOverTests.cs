@@ -1,0 +1,64 @@
+using SteadyLintel.Bench;
+
+namespace SteadyLintel.Tests;
+
+public class TakeOverTests
+{
+    private static byte[] Tower()
+    {
+        using var stream = new MemoryStream();
+        TowerWriter.WriteElements(stream, 30_000);
+        return stream.ToArray();
+    }
+
+    [Fact]
+    public async Task Two_processes_share_everything_and_one_finishes_what_the_other_began()
+    {
+        string connection = TestDatabase.New();
+        using var first = await ServerProcess.StartAsync(connection, demo: true);
+        using var one = new LintelClient(first.Address);
+        await one.SignInAsync("coordinator@heron.example");
+        string id = await one.DeliverAsync(await one.PartyAsync("STR"), "Tower", "tower.ifc", Tower());
+        await one.WaitAsync(id, 60, "Reading", "Shaping");
+        // The second process comes while the first is in the middle; the sign-in is good there too.
+        using var second = await ServerProcess.StartAsync(connection, demo: false);
+        using var two = one.At(second.Address);
+        Assert.NotEqual("Ready", (await two.StateAsync(id)).State);
+        first.Kill();
+        var (_, row) = await two.WaitAsync(id, 90, "Ready");
+        Assert.Contains("30\u202F000", row);
+        Assert.Contains("Heron Wharf", await two.GetAsync("/"));
+    }
+
+    [Fact]
+    public async Task A_killed_server_goes_on_where_it_was_told_to()
+    {
+        string connection = TestDatabase.New();
+        string id;
+        LintelClient client;
+        using (var first = await ServerProcess.StartAsync(connection, demo: true))
+        {
+            client = new LintelClient(first.Address);
+            await client.SignInAsync("coordinator@heron.example");
+            id = await client.DeliverAsync(await client.PartyAsync("STR"), "Tower", "tower.ifc", Tower());
+            await client.WaitAsync(id, 60, "Indexing", "Reading", "Shaping");
+            first.Kill();
+        }
+
+        using var again = await ServerProcess.StartAsync(connection, demo: false);
+        using var later = client.At(again.Address);
+        await later.WaitAsync(id, 90, "Ready");
+    }
+
+    [Fact]
+    public async Task A_delivery_can_be_called_off_in_the_middle()
+    {
+        using var server = await ServerProcess.StartAsync(TestDatabase.New(), demo: true);
+        using var client = new LintelClient(server.Address);
+        await client.SignInAsync("coordinator@heron.example");
+        string id = await client.DeliverAsync(await client.PartyAsync("STR"), "Tower", "tower.ifc", Tower());
+        await client.WaitAsync(id, 60, "Reading", "Shaping");
+        (await client.PostAsync($"/jobs/HW/receive?handler=Cancel&id={id}")).EnsureSuccessStatusCode();
+        Assert.Contains("Called off", (await client.WaitAsync(id, 30, "Cancelled")).Row);
+    }
+}
