@@ -21,5 +21,5 @@ print(json.dumps({
     "byLayer": by_layer,
     "min": list(box.extmin),
     "max": list(box.extmax),
-    "ids": sorted({e.get_xdata("STEADY_LINTEL")[2].value for e in space if e.has_xdata("STEADY_LINTEL")}),
+    "ids": sorted({"/".join(tag.value for tag in e.get_xdata("STEADY_LINTEL")) for e in space if e.has_xdata("STEADY_LINTEL")}),
 }))

@@ -7,20 +7,57 @@ public sealed class IfcUnits
 {
     private static readonly Dictionary<string, double> Prefixes = new()
     {
-        ["EXA"] = 1e18, ["PETA"] = 1e15, ["TERA"] = 1e12, ["GIGA"] = 1e9, ["MEGA"] = 1e6, ["KILO"] = 1e3, ["HECTO"] = 1e2, ["DECA"] = 10,
-        ["DECI"] = 1e-1, ["CENTI"] = 1e-2, ["MILLI"] = 1e-3, ["MICRO"] = 1e-6, ["NANO"] = 1e-9, ["PICO"] = 1e-12, ["FEMTO"] = 1e-15, ["ATTO"] = 1e-18,
+        ["EXA"] = 1e18,
+        ["PETA"] = 1e15,
+        ["TERA"] = 1e12,
+        ["GIGA"] = 1e9,
+        ["MEGA"] = 1e6,
+        ["KILO"] = 1e3,
+        ["HECTO"] = 1e2,
+        ["DECA"] = 10,
+        ["DECI"] = 1e-1,
+        ["CENTI"] = 1e-2,
+        ["MILLI"] = 1e-3,
+        ["MICRO"] = 1e-6,
+        ["NANO"] = 1e-9,
+        ["PICO"] = 1e-12,
+        ["FEMTO"] = 1e-15,
+        ["ATTO"] = 1e-18,
     };
 
     private static readonly Dictionary<string, string> Symbols = new()
     {
-        ["METRE"] = "m", ["SQUARE_METRE"] = "m²", ["CUBIC_METRE"] = "m³", ["GRAM"] = "g", ["SECOND"] = "s", ["KELVIN"] = "K", ["DEGREE_CELSIUS"] = "°C",
-        ["RADIAN"] = "rad", ["NEWTON"] = "N", ["PASCAL"] = "Pa", ["WATT"] = "W", ["JOULE"] = "J", ["HERTZ"] = "Hz", ["VOLT"] = "V", ["AMPERE"] = "A",
-        ["LUX"] = "lx", ["LUMEN"] = "lm", ["CANDELA"] = "cd", ["STERADIAN"] = "sr", ["OHM"] = "Ω",
+        ["METRE"] = "m",
+        ["SQUARE_METRE"] = "m²",
+        ["CUBIC_METRE"] = "m³",
+        ["GRAM"] = "g",
+        ["SECOND"] = "s",
+        ["KELVIN"] = "K",
+        ["DEGREE_CELSIUS"] = "°C",
+        ["RADIAN"] = "rad",
+        ["NEWTON"] = "N",
+        ["PASCAL"] = "Pa",
+        ["WATT"] = "W",
+        ["JOULE"] = "J",
+        ["HERTZ"] = "Hz",
+        ["VOLT"] = "V",
+        ["AMPERE"] = "A",
+        ["LUX"] = "lx",
+        ["LUMEN"] = "lm",
+        ["CANDELA"] = "cd",
+        ["STERADIAN"] = "sr",
+        ["OHM"] = "Ω",
     };
 
     private static readonly Dictionary<string, string> PrefixSymbols = new()
     {
-        ["KILO"] = "k", ["MEGA"] = "M", ["GIGA"] = "G", ["CENTI"] = "c", ["MILLI"] = "m", ["DECI"] = "d", ["MICRO"] = "µ",
+        ["KILO"] = "k",
+        ["MEGA"] = "M",
+        ["GIGA"] = "G",
+        ["CENTI"] = "c",
+        ["MILLI"] = "m",
+        ["DECI"] = "d",
+        ["MICRO"] = "µ",
     };
 
     private readonly Dictionary<string, int> _byKind = [];

@@ -5,14 +5,28 @@ public static class MeasureKinds
 {
     private static readonly Dictionary<string, string> Kinds = new(StringComparer.OrdinalIgnoreCase)
     {
-        ["IfcLengthMeasure"] = "LENGTHUNIT", ["IfcPositiveLengthMeasure"] = "LENGTHUNIT", ["IfcNonNegativeLengthMeasure"] = "LENGTHUNIT",
-        ["IfcAreaMeasure"] = "AREAUNIT", ["IfcVolumeMeasure"] = "VOLUMEUNIT", ["IfcPlaneAngleMeasure"] = "PLANEANGLEUNIT",
-        ["IfcPositivePlaneAngleMeasure"] = "PLANEANGLEUNIT", ["IfcMassMeasure"] = "MASSUNIT", ["IfcTimeMeasure"] = "TIMEUNIT",
-        ["IfcThermodynamicTemperatureMeasure"] = "THERMODYNAMICTEMPERATUREUNIT", ["IfcPressureMeasure"] = "PRESSUREUNIT", ["IfcForceMeasure"] = "FORCEUNIT",
-        ["IfcPowerMeasure"] = "POWERUNIT", ["IfcEnergyMeasure"] = "ENERGYUNIT", ["IfcFrequencyMeasure"] = "FREQUENCYUNIT",
-        ["IfcElectricCurrentMeasure"] = "ELECTRICCURRENTUNIT", ["IfcElectricVoltageMeasure"] = "ELECTRICVOLTAGEUNIT", ["IfcIlluminanceMeasure"] = "ILLUMINANCEUNIT",
-        ["IfcThermalTransmittanceMeasure"] = "THERMALTRANSMITTANCEUNIT", ["IfcVolumetricFlowRateMeasure"] = "VOLUMETRICFLOWRATEUNIT",
-        ["IfcLinearVelocityMeasure"] = "LINEARVELOCITYUNIT", ["IfcMassDensityMeasure"] = "MASSDENSITYUNIT",
+        ["IfcLengthMeasure"] = "LENGTHUNIT",
+        ["IfcPositiveLengthMeasure"] = "LENGTHUNIT",
+        ["IfcNonNegativeLengthMeasure"] = "LENGTHUNIT",
+        ["IfcAreaMeasure"] = "AREAUNIT",
+        ["IfcVolumeMeasure"] = "VOLUMEUNIT",
+        ["IfcPlaneAngleMeasure"] = "PLANEANGLEUNIT",
+        ["IfcPositivePlaneAngleMeasure"] = "PLANEANGLEUNIT",
+        ["IfcMassMeasure"] = "MASSUNIT",
+        ["IfcTimeMeasure"] = "TIMEUNIT",
+        ["IfcThermodynamicTemperatureMeasure"] = "THERMODYNAMICTEMPERATUREUNIT",
+        ["IfcPressureMeasure"] = "PRESSUREUNIT",
+        ["IfcForceMeasure"] = "FORCEUNIT",
+        ["IfcPowerMeasure"] = "POWERUNIT",
+        ["IfcEnergyMeasure"] = "ENERGYUNIT",
+        ["IfcFrequencyMeasure"] = "FREQUENCYUNIT",
+        ["IfcElectricCurrentMeasure"] = "ELECTRICCURRENTUNIT",
+        ["IfcElectricVoltageMeasure"] = "ELECTRICVOLTAGEUNIT",
+        ["IfcIlluminanceMeasure"] = "ILLUMINANCEUNIT",
+        ["IfcThermalTransmittanceMeasure"] = "THERMALTRANSMITTANCEUNIT",
+        ["IfcVolumetricFlowRateMeasure"] = "VOLUMETRICFLOWRATEUNIT",
+        ["IfcLinearVelocityMeasure"] = "LINEARVELOCITYUNIT",
+        ["IfcMassDensityMeasure"] = "MASSDENSITYUNIT",
     };
 
     /// <summary>The kind of unit a measure is given in, as IfcUnitEnum and IfcDerivedUnitEnum spell it; null for a label, count, ratio …</summary>

@@ -70,8 +70,16 @@ public sealed class IntakeWork(IDbContextFactory<LintelDb> contexts, ILogger<Int
         var mass = shape is { Parts.Count: > 0 } ? shape.Measure() : (MassProperties?)null;
         return new ElementRow
         {
-            DeliveryId = delivery, Number = element.Number, GlobalId = element.GlobalId, Class = element.Class, Name = element.Name, Storey = element.Storey,
-            Layer = string.Join('\n', element.Layers), Volume = mass?.Volume ?? 0, Area = mass?.Area ?? 0, Facts = IntakeStore.Pack(ElementFacts.Read(snapshot, element)),
+            DeliveryId = delivery,
+            Number = element.Number,
+            GlobalId = element.GlobalId,
+            Class = element.Class,
+            Name = element.Name,
+            Storey = element.Storey,
+            Layer = string.Join('\n', element.Layers),
+            Volume = mass?.Volume ?? 0,
+            Area = mass?.Area ?? 0,
+            Facts = IntakeStore.Pack(ElementFacts.Read(snapshot, element)),
             Box = mass is { Bounds: var b } ? [b.Min.X, b.Min.Y, b.Min.Z, b.Max.X, b.Max.Y, b.Max.Z] : null,
         };
     }

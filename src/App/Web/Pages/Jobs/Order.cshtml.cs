@@ -187,8 +187,16 @@ public sealed class OrderModel(LintelDb db, JobAccess access, IBackgroundJobClie
         var result = ResultOf(run)!;
         return new
         {
-            Job = Job.Code, Order = Order.Number, Transmittal = run.Number, run.RanAt, Spec = JsonSerializer.Deserialize<OrderSpec>(run.Spec, IntakeStore.Json), result.Files,
-            Rows = result.Reconciliation.Rows.Select(r => new { r.Storey, r.Class, r.In, r.LeftOut, r.Written, r.Found, r.Unaccounted, r.Reasons }), result.Reconciliation.Checks, result.Reconciliation.Unaccounted, result.Reconciliation.Balanced,
+            Job = Job.Code,
+            Order = Order.Number,
+            Transmittal = run.Number,
+            run.RanAt,
+            Spec = JsonSerializer.Deserialize<OrderSpec>(run.Spec, IntakeStore.Json),
+            result.Files,
+            Rows = result.Reconciliation.Rows.Select(r => new { r.Storey, r.Class, r.In, r.LeftOut, r.Written, r.Found, r.Unaccounted, r.Reasons }),
+            result.Reconciliation.Checks,
+            result.Reconciliation.Unaccounted,
+            result.Reconciliation.Balanced,
         };
     }
 

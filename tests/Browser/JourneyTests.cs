@@ -1,0 +1,181 @@
+using System.IO.Compression;
+using OpenQA.Selenium;
+using OpenQA.Selenium.Interactions;
+using SteadyLintel.Demo;
+using SteadyLintel.Exchange;
+
+namespace SteadyLintel.Tests;
+
+/// <summary>The whole way through the real interface.</summary>
+public sealed class JourneyTests : IAsyncLifetime
+{
+    private ServerProcess _server = null!;
+    private BrowserSession _browser = null!;
+
+    public async ValueTask InitializeAsync()
+    {
+        _server = await ServerProcess.StartAsync(TestDatabase.New(), demo: true);
+        _browser = new BrowserSession(_server.Address);
+    }
+
+    public ValueTask DisposeAsync()
+    {
+        _browser.Dispose();
+        _server.Dispose();
+        return ValueTask.CompletedTask;
+    }
+
+    [Fact]
+    public void From_sign_in_to_a_balanced_hand_over()
+    {
+        _browser.SignIn("coordinator");
+        Receive();
+        ReadTheReport();
+        Combine();
+        HandOver();
+    }
+
+    private void Receive()
+    {
+        string path = Path.Combine(_browser.Downloads, "annex.ifc");
+        using (var file = File.Create(path)) HeronWharf.Deliveries.First(d => d.Party == "STR").Write(file);
+        _browser.Go("/jobs/HW/receive");
+        _browser.Script<object?>("document.getElementById('party').selectedIndex = [...document.getElementById('party').options].findIndex(o => o.text.startsWith('STR')); return null");
+        var source = _browser.Find("#source");
+        source.Clear();
+        source.SendKeys("Annex");
+        _browser.Find("input[type=file]").SendKeys(path);
+        _browser.Until(() => _browser.Driver.FindElements(By.CssSelector("#deliveries tr[data-state=Ready]")).Any(r => r.Text.Contains("annex.ifc", StringComparison.Ordinal)));
+    }
+
+    private void ReadTheReport()
+    {
+        _browser.Driver.FindElement(By.LinkText("annex.ifc")).Click();
+        Assert.Contains("Girder Desk", _browser.Find(".stops").Text);
+        var finding = _browser.Find("#IFC-ENTITY-UNKNOWN summary");
+        finding.Click();
+        Assert.Contains("IFCHERONWHARFTAG", _browser.Find("#IFC-ENTITY-UNKNOWN table").Text);
+    }
+
+    private void Combine()
+    {
+        _browser.Go("/jobs/HW/combine");
+        _browser.Find("#view[data-ready=true]", 60);
+        // A link to an element picks it; the pointer then finds the same one where it stands.
+        string id = _browser.Script<string>("return lintelView.building.data.sources.find(s => s.label.startsWith('ARC')).id");
+        _browser.Go($"/jobs/HW/combine#pick={id}.1&x={Guid.NewGuid():N}");
+        _browser.Driver.Navigate().Refresh();
+        _browser.Find("#slip .slip", 60);
+        Assert.Contains("External wall 001", _browser.Find("#slip").Text);
+        Assert.Contains("FireRating", _browser.Find("#slip").Text);
+        Assert.Contains("EI 60", _browser.Find("#slip").Text);
+        _browser.Find("#slip [data-act=isolate]").Click();
+        _browser.Find("#slip [data-act=close]").Click();
+        var canvas = _browser.Find("#canvas");
+        new Actions(_browser.Driver).MoveToElement(canvas, 0, 0).Click().Perform();
+        _browser.Until(() => _browser.Script<long>("return lintelView.picked") == 1);
+        Assert.Contains("External wall 001", _browser.Find("#slip .slip").Text);
+        Assert.Contains("only=", _browser.Script<string>("return (async () => { await new Promise(r => setTimeout(r, 500)); return location.hash; })()"));
+        _browser.Find("#showall").Click();
+        // A chip hides a party, a grip cuts.
+        _browser.Find("#slip [data-act=close]").Click();
+        foreach (var chip in _browser.Driver.FindElements(By.CssSelector("button[data-filter=source]"))) chip.Click();
+        new Actions(_browser.Driver).MoveToElement(canvas, 0, 0).Click().Perform();
+        Assert.Equal(-1L, _browser.Script<long>("return lintelView.picked"));
+        string before = _browser.Driver.FindElements(By.CssSelector(".grip"))[1].GetAttribute("aria-valuenow")!;
+        _browser.Driver.FindElements(By.CssSelector(".grip"))[1].SendKeys(Keys.PageDown);
+        Assert.NotEqual(before, _browser.Driver.FindElements(By.CssSelector(".grip"))[1].GetAttribute("aria-valuenow"));
+    }
+
+    private void HandOver()
+    {
+        _browser.Go("/jobs/HW/handover");
+        _browser.Find("main .head button").Click();
+        Choose("Classes", "IfcWall");
+        Choose("Unit", "m");
+        _browser.Until(() => _browser.Find("#word-Unit").Text == "metres" && _browser.Find("#word-Classes").Text == "the walls");
+        string goes = _browser.Find("#goes").Text;
+        _browser.Find("#run").Click();
+        _browser.Until(() => _browser.Driver.FindElements(By.CssSelector("details.run[data-state=Done]")).Count == 1, 60);
+        Assert.Contains("Balanced", _browser.Find("details.run").Text);
+        _browser.Find("details.run a.btn").Click();
+        _browser.Until(() => Directory.GetFiles(_browser.Downloads, "*.zip").Length == 1);
+        using var zip = ZipFile.OpenRead(Directory.GetFiles(_browser.Downloads, "*.zip")[0]);
+        Assert.Contains(zip.Entries, e => e.Name == "manifest.json");
+        int elements = 0;
+        foreach (var entry in zip.Entries.Where(e => e.Name.EndsWith(".ifc", StringComparison.Ordinal)))
+        {
+            using var bytes = new MemoryStream();
+            using (var stream = entry.Open()) stream.CopyTo(bytes);
+            var model = ModelSnapshot.Open(bytes.ToArray());
+            Assert.Equal("metre", model.Units.LengthName);
+            Assert.Single(model.Structure.Storeys);
+            Assert.All(model.Elements, e => Assert.Equal("IfcWall", e.Class));
+            elements += model.Elements.Count;
+        }
+
+        Assert.Equal(goes, elements.ToString(System.Globalization.CultureInfo.InvariantCulture));
+    }
+
+    private void Choose(string field, string value)
+    {
+        _browser.Find($"#word-{field}").Click();
+        _browser.Find($"input[name={field}][value={value}]").Click();
+        _browser.Find($"#word-{field}").Click();
+    }
+
+    [Fact]
+    public void Every_page_is_usable_without_sight_or_mouse()
+    {
+        _browser.Go("/signin");
+        Check("sign in");
+        _browser.SignIn("coordinator");
+        Check("jobs");
+        _browser.Go("/jobs/HW");
+        _browser.Until(() =>
+        {
+            if (_browser.Driver.FindElements(By.CssSelector("tr.rung")).Count == 5) return true;
+            Thread.Sleep(300);
+            _browser.Driver.Navigate().Refresh();
+            return false;
+        });
+        Check("job sheet");
+        _browser.Find(".cell summary").SendKeys(Keys.Enter);
+        Assert.Contains("Roof", _browser.Find(".sheet").Text);
+        Check("job sheet with a list open");
+        // The digits go to the stops.
+        _browser.Driver.FindElement(By.TagName("body")).SendKeys(Keys.Escape + "1");
+        _browser.Until(() => _browser.Driver.Url.EndsWith("/receive", StringComparison.Ordinal));
+        Check("receive");
+        _browser.Find("#deliveries tbody a").Click();
+        _browser.Find(".stops");
+        Check("intake report");
+        _browser.Go("/jobs/HW/combine");
+        _browser.Find("#view[data-ready=true]", 60);
+        _browser.Driver.FindElements(By.CssSelector(".chipbox summary"))[1].Click();
+        Check("combine");
+        _browser.Go("/jobs/HW/handover");
+        Check("orders");
+        _browser.Find("main .head button").Click();
+        _browser.Find("#word-Classes").Click();
+        Check("order");
+        _browser.Go("/jobs/NONE");
+        Check("not here");
+    }
+
+    private void Check(string page)
+    {
+        var found = _browser.Accessibility();
+        Assert.True(found.Count == 0, $"{page}: {string.Join("\n", found)}");
+    }
+
+    [Fact]
+    public void A_reader_sees_but_cannot_change()
+    {
+        _browser.SignIn("reader");
+        _browser.Go("/jobs/HW/receive");
+        Assert.Empty(_browser.Driver.FindElements(By.Id("drop")));
+        _browser.Go("/jobs/HW/handover");
+        Assert.Empty(_browser.Driver.FindElements(By.CssSelector("main .head button")));
+    }
+}
