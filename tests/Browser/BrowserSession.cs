@@ -38,6 +38,13 @@ internal sealed class BrowserSession : IDisposable
 
     public IWebElement Find(string css, int seconds = 20) => new WebDriverWait(Driver, TimeSpan.FromSeconds(seconds)).Until(d => d.FindElements(By.CssSelector(css)).FirstOrDefault(e => e.Displayed) ?? (css.Contains("file", StringComparison.Ordinal) ? d.FindElements(By.CssSelector(css)).FirstOrDefault() : null))!;
 
+    /// <summary>Clicks, again when a fragment was swapped in between.</summary>
+    public void Click(string css) => Until(() =>
+    {
+        Find(css).Click();
+        return true;
+    });
+
     public void Until(Func<bool> condition, int seconds = 40)
     {
         try

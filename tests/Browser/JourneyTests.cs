@@ -119,9 +119,10 @@ public sealed class JourneyTests : IAsyncLifetime
 
     private void Choose(string field, string value)
     {
-        _browser.Find($"#word-{field}").Click();
-        _browser.Find($"input[name={field}][value={value}]").Click();
-        _browser.Find($"#word-{field}").Click();
+        _browser.Click($"#word-{field}");
+        _browser.Click($"input[name={field}][value={value}]");
+        _browser.Until(() => _browser.Find($"#word-{field}").Text.Length > 0 && !_browser.Find($"#word-{field}").Text.StartsWith("every", StringComparison.Ordinal));
+        _browser.Click($"#word-{field}");
     }
 
     [Fact]

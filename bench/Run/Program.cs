@@ -1,0 +1,9 @@
+using SteadyLintel.Bench;
+
+return args switch
+{
+    ["generate", var megabytes, var path] => Commands.Generate(path, long.Parse(megabytes) * 1_000_000),
+    ["elements", var count, var path] => Commands.GenerateElements(path, int.Parse(count)),
+    ["measure", var what, var path, var times] => Commands.Measure(what, path, int.Parse(times)),
+    _ => Commands.Usage(),
+};

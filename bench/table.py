@@ -1,0 +1,26 @@
+"""Turns the measurements of one file into a Markdown table of ratios against the bars of docs/performance.md."""
+import json
+import os
+import sys
+
+size, path, log = sys.argv[1:4]
+rows = {row["what"]: row for row in map(json.loads, open(log))}
+peer_open, peer_mesh = rows["peer open"], rows["peer mesh"]
+print(f"\n### {size} MB ({os.path.getsize(path) / 1e6:.1f} MB, {rows['index']['counted']:,} instances)\n")
+print("| what | ours, s | peer or scan, s | ratio | bar | peak, MB | peer's peak, MB |")
+print("| --- | ---: | ---: | ---: | --- | ---: | ---: |")
+
+
+def line(name, ours, other, bar, least=None):
+    ratio = other["median"] / ours["median"]
+    verdict = "" if least is None else (" ✓" if ratio >= least else " ✗")
+    print(f"| {name} | {ours['median']:.3f} | {other['median']:.3f} | {ratio:.1f} × | {bar}{verdict} | {ours['peakMb']:.0f} | {other['peakMb']:.0f} |")
+
+
+line("index against the peer's open", rows["index"], peer_open, "≥ 10 ×", 10)
+line("open with structure and all properties against the peer's open", rows["open"], peer_open, "≥ 4 ×", 4)
+line("open and all meshes, one thread", rows["mesh1"], peer_mesh, "")
+line("open and all meshes, two threads", rows["mesh2"], peer_mesh, "≥ 1 ×", 1)
+line("index against a plain byte scan", rows["index"], rows["scan"], "")
+line("subset of one storey of ten, opening included", rows["subset"], rows["open"], "against our open")
+print(f"\nTriangles: ours {rows['mesh2']['counted']:,}, peer {int(peer_mesh['counted']):,}.")
