@@ -4,6 +4,7 @@ namespace SteadyLintel.Step;
 internal sealed class StepColumns
 {
     public int Count;
+    public int MaxId;
     public int[] Ids;
     public ushort[] Types;
     public int[] Offsets;
@@ -21,11 +22,12 @@ internal sealed class StepColumns
         Lengths = new int[guess];
     }
 
-    // `head` is the distance from the '#' to the keyword; beyond a byte it is searched again when needed.
+    // `head` is the distance from the '#' to the opening parenthesis; beyond a byte it is searched again when needed.
     public void Add(int id, ushort type, int offset, int head, int length)
     {
         if (Count == Ids.Length) Grow();
         Ids[Count] = id;
+        if (id > MaxId) MaxId = id;
         Types[Count] = type;
         Offsets[Count] = offset;
         Heads[Count] = (byte)Math.Min(head, 255);

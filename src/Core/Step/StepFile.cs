@@ -95,10 +95,8 @@ public sealed class StepFile
     private ReadOnlySpan<byte> Inside(int index)
     {
         var raw = Raw(index);
-        int head = _columns.Heads[index];
-        if (head == 255) head = raw.IndexOf((byte)'=') + 1;
-        while (head < raw.Length && StepScan.IsKeyword(raw[head])) head++;
-        int open = StepScan.SkipSpace(raw, head);
+        int open = _columns.Heads[index];
+        if (open == 255) open = FindOpen(raw);
         int close = raw.Length - 2;
         while (close > open && raw[close] <= ' ') close--;
         if (raw[close] != ')')
@@ -108,6 +106,14 @@ public sealed class StepFile
         }
 
         return close > open ? raw[(open + 1)..Math.Min(close, raw.Length)] : default;
+    }
+
+    private static int FindOpen(ReadOnlySpan<byte> raw)
+    {
+        int at = StepScan.SkipSpace(raw, 1);
+        while (raw[at] != '=') at = raw[at] == '/' ? StepScan.SkipComment(raw, at) : at + 1;
+        for (at = StepScan.SkipSpace(raw, at + 1); StepScan.IsKeyword(raw[at]);) at++;
+        return StepScan.SkipSpace(raw, at);
     }
 
     private List<(string Name, int From, int To)> Parts(int index)

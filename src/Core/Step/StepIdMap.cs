@@ -13,7 +13,7 @@ internal sealed class StepIdMap
     {
         var map = new StepIdMap();
         var ids = columns.Ids.AsSpan(0, columns.Count);
-        foreach (int id in ids) map.MaxId = Math.Max(map.MaxId, id);
+        map.MaxId = columns.MaxId;
         if (map.MaxId <= (columns.Count * 8L) + 1024) map.Dense(columns, ids, duplicate);
         else map.Sorted(columns, ids, duplicate);
         return map;

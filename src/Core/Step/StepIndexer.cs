@@ -1,19 +1,21 @@
-using System.Buffers;
+using System.Numerics;
+using System.Runtime.InteropServices;
+using System.Runtime.Intrinsics;
 
 namespace SteadyLintel.Step;
 
 /// <summary>The single pass that finds every instance of an exchange structure.</summary>
 /// <remarks>
-/// Only <c>;</c>, <c>'</c>, <c>/</c> and <c>=</c> matter between the start of an instance and its end, so the pass jumps from one
-/// of these to the next with a vectorised search. An <c>=</c> inside an instance means that its semicolon is missing; a line
-/// that starts with <c>#n=</c> inside a string means that its apostrophe is.
+/// Only <c>;</c>, <c>'</c>, <c>/</c>, <c>=</c> and line feeds matter between the start of an instance and its end. The pass compares 32 bytes at
+/// a time with these five, strikes out with a prefix sum of the apostrophes what lies in strings, and visits the rest: two marks an instance. A second <c>=</c> in an instance means that its semicolon is missing; a line that starts
+/// with <c>#n=</c> inside a string means that its apostrophe is.
 /// </remarks>
 internal ref struct StepIndexer(ReadOnlySpan<byte> bytes, StepLimits limits, CancellationToken cancel)
 {
-    private static readonly SearchValues<byte> Marks = SearchValues.Create(";'/="u8);
-
     private readonly ReadOnlySpan<byte> _bytes = bytes;
-    private int _at;
+    private int _start;
+    private int _equals = -1;
+    private bool _ended;
 
     public readonly StepColumns Columns { get; } = new(bytes.Length);
 
@@ -27,149 +29,183 @@ internal ref struct StepIndexer(ReadOnlySpan<byte> bytes, StepLimits limits, Can
 
     public void Run()
     {
-        if (_bytes.StartsWith("\uFEFF"u8)) _at = 3;
-        _at = StepScan.SkipSpace(_bytes, _at);
-        if (!_bytes[_at..].StartsWith("ISO-10303-21"u8))
-            Report(StepProblemKind.NotAnExchangeStructure, _at, "The file does not begin with ISO-10303-21.");
-        bool ended = false;
-        int checkedAt = 0;
-        while (true)
+        if (_bytes.StartsWith("\uFEFF"u8)) _start = 3;
+        int first = StepScan.SkipSpace(_bytes, _start);
+        if (!_bytes[first..].StartsWith("ISO-10303-21"u8))
+            Report(StepProblemKind.NotAnExchangeStructure, first, "The file does not begin with ISO-10303-21.");
+        // Visiting may move the pass: behind a comment, or back to where a damaged instance ends.
+        int next = _start;
+        bool inString = false;
+        long check = 0;
+        while (next < _bytes.Length)
         {
-            _at = StepScan.SkipSpace(_bytes, _at);
-            if (_at >= _bytes.Length) break;
-            if (_bytes[_at] == '#') Instance();
-            else ended |= Statement();
-            if (_at - checkedAt > 1 << 22)
+            int block = next;
+            if (block >= check)
             {
                 cancel.ThrowIfCancellationRequested();
-                checkedAt = _at;
+                check = block + (1L << 22);
+            }
+
+            next = block + Vector256<byte>.Count;
+            for (uint marks = Marks(block, ref inString); marks != 0; marks &= marks - 1)
+            {
+                int at = block + BitOperations.TrailingZeroCount(marks);
+                byte mark = _bytes[at];
+                if (mark == ';')
+                {
+                    End(at);
+                    _start = at + 1;
+                    _equals = -1;
+                }
+                else if (mark == '=' && _equals < 0) _equals = at;
+                else if (Unusual(at, mark) is >= 0 and var moved)
+                {
+                    next = moved;
+                    inString = false;
+                    break;
+                }
             }
         }
 
-        if (!ended) Report(StepProblemKind.Truncated, _bytes.Length, "The file ends before END-ISO-10303-21; it was probably cut off on the way.");
+        Finish();
     }
 
-    // A header entity or a section keyword. True for the end of the exchange structure.
-    private bool Statement()
+    // One bit for each of the next 32 bytes that is a mark and means something: semicolons, equals and slashes outside strings, line feeds inside.
+    private readonly uint Marks(int block, ref bool inString)
     {
-        int start = _at;
-        if (!FindEnd(start, allowEquals: true)) return false;
-        var text = _bytes[start.._at];
-        _at++;
+        uint quotes, outside, feeds;
+        if (_bytes.Length - block >= Vector256<byte>.Count)
+        {
+            var v = Vector256.LoadUnsafe(ref MemoryMarshal.GetReference(_bytes), (nuint)block);
+            quotes = Vector256.Equals(v, Vector256.Create((byte)'\'')).ExtractMostSignificantBits();
+            outside = (Vector256.Equals(v, Vector256.Create((byte)';')) | Vector256.Equals(v, Vector256.Create((byte)'=')) | Vector256.Equals(v, Vector256.Create((byte)'/'))).ExtractMostSignificantBits();
+            feeds = Vector256.Equals(v, Vector256.Create((byte)'\n')).ExtractMostSignificantBits();
+        }
+        else
+        {
+            (quotes, outside, feeds) = (0, 0, 0);
+            for (int i = block; i < _bytes.Length; i++)
+            {
+                uint bit = 1u << (i - block);
+                if (_bytes[i] == '\'') quotes |= bit;
+                else if (_bytes[i] is (byte)';' or (byte)'=' or (byte)'/') outside |= bit;
+                else if (_bytes[i] == '\n') feeds |= bit;
+            }
+        }
+
+        // Each apostrophe turns the state of all bytes behind it; a doubled one turns it twice.
+        uint inside = quotes;
+        inside ^= inside << 1;
+        inside ^= inside << 2;
+        inside ^= inside << 4;
+        inside ^= inside << 8;
+        inside ^= inside << 16;
+        if (inString) inside = ~inside;
+        inString = inside >> 31 != 0;
+        return (outside & ~inside) | (feeds & inside);
+    }
+
+    // Comments, and what a missing semicolon or apostrophe looks like. Returns where the pass goes on outside a string, or -1 to go on as it was.
+    private int Unusual(int at, byte mark)
+    {
+        if (mark == '/') return at + 1 < _bytes.Length && _bytes[at + 1] == '*' ? StepScan.SkipComment(_bytes, at) : -1;
+        // The string has run into the next instance: its apostrophe is missing.
+        if (mark == '\n') return StartsInstance(at + 1) ? Abandon(at + 1) : -1;
+        int begin = StepScan.SkipSpace(_bytes, _start);
+        int hash = _bytes[(_equals + 1)..at].LastIndexOf((byte)'#');
+        return begin < at && _bytes[begin] == '#' && hash >= 0 ? Abandon(_equals + 1 + hash) : -1;
+    }
+
+    private int Abandon(int next)
+    {
+        int begin = StepScan.SkipSpace(_bytes, _start);
+        Report(StepProblemKind.DamagedInstance, begin, $"An instance is not closed before the next one begins: {Snippet(begin)}");
+        _start = next;
+        _equals = -1;
+        return next;
+    }
+
+    private void Finish()
+    {
+        int rest = StepScan.SkipSpace(_bytes, _start);
+        if (rest < _bytes.Length && _bytes[rest] == '#') Report(StepProblemKind.DamagedInstance, rest, $"The last instance is cut off: {Snippet(rest)}");
+        if (!_ended) Report(StepProblemKind.Truncated, _bytes.Length, "The file ends before END-ISO-10303-21; it was probably cut off on the way.");
+    }
+
+    // A statement reaches from _start to the semicolon.
+    private void End(int semicolon)
+    {
+        int begin = _start;
+        while (_bytes[begin] is (byte)'\n' or (byte)'\r' or (byte)' ') begin++;
+        if (_bytes[begin] != '#')
+        {
+            begin = StepScan.SkipSpace(_bytes, begin);
+            if (begin >= semicolon || _bytes[begin] != '#')
+            {
+                Statement(begin, semicolon);
+                return;
+            }
+        }
+
+        Instance(begin, semicolon);
+    }
+
+    private void Statement(int begin, int semicolon)
+    {
+        var text = _bytes[Math.Min(begin, semicolon)..semicolon].TrimEnd(" \t\r\n"u8);
         int n = 0;
         while (n < text.Length && StepScan.IsKeyword(text[n])) n++;
         if (n == 0)
         {
-            Report(StepProblemKind.DamagedInstance, start, "Expected an instance or a section here.");
-            return false;
+            Report(StepProblemKind.DamagedInstance, begin, "Expected an instance or a section here.");
+            return;
         }
 
         string keyword = System.Text.Encoding.ASCII.GetString(text[..n]);
         int open = text.IndexOf((byte)'(');
         if (open >= 0 && text[^1] == ')') Header = Header.With(keyword, new StepRecord(text[(open + 1)..^1]));
-        return keyword == "END-ISO-10303-21";
+        _ended |= keyword == "END-ISO-10303-21";
     }
 
-    private void Instance()
+    private void Instance(int begin, int semicolon)
     {
-        int start = _at, p = _at + 1;
-        while (p < _bytes.Length && (uint)(_bytes[p] - '0') <= 9) p++;
-        bool named = StepValue.TryId(_bytes[(start + 1)..p], out int id);
-        p = StepScan.SkipSpace(_bytes, p);
-        if (p >= _bytes.Length || _bytes[p] != '=')
+        long id = 0;
+        int p = begin + 1;
+        for (uint digit; (digit = (uint)(_bytes[p] - '0')) <= 9 && p - begin < 12; p++) id = (id * 10) + digit;
+        int digits = p - begin - 1;
+        if (_bytes[p] != '=') p = StepScan.SkipSpace(_bytes, p);
+        if (_bytes[p] != '=' || digits == 0)
         {
-            _at = start + 1;
-            if (FindEnd(_at, allowEquals: false)) _at++;
-            Report(StepProblemKind.DamagedInstance, start, "An instance name is not followed by '='.");
+            Report(StepProblemKind.DamagedInstance, begin, "An instance name is not followed by '='.");
             return;
         }
 
-        p = StepScan.SkipSpace(_bytes, p + 1);
-        int keyword = p;
-        while (p < _bytes.Length && StepScan.IsKeyword(_bytes[p])) p++;
-        int type = Types.Intern(_bytes[keyword..p]);
-        _at = p;
-        if (!FindEnd(p, allowEquals: false))
+        int keyword = p + 1;
+        if (_bytes[keyword] <= ' ' || _bytes[keyword] == '/') keyword = StepScan.SkipSpace(_bytes, keyword);
+        int open = keyword + Math.Max(0, _bytes[keyword..semicolon].IndexOf((byte)'('));
+        int type = Types.Intern(_bytes[keyword..open]);
+        if (type == StepTypeTable.NotAKeyword)
         {
-            Report(StepProblemKind.DamagedInstance, start, $"Instance #{id} is cut off or not closed.");
-            return;
+            // Space or a comment before the parenthesis.
+            open = keyword + KeywordLength(_bytes[keyword..semicolon]);
+            type = Types.Intern(_bytes[keyword..open]);
+            open = StepScan.SkipSpace(_bytes, open);
         }
 
-        int last = _at - 1;
-        while (last > p && _bytes[last] <= ' ') last--;
-        _at++;
-        int open = StepScan.SkipSpace(_bytes, p);
-        if (open > last || _bytes[open] != '(') Report(StepProblemKind.DamagedInstance, start, $"Instance #{id} has no parameter list.");
-        else if (!named) Report(StepProblemKind.IdOutOfRange, start, "An instance name is above 2147483647.");
+        if (open >= semicolon || _bytes[open] != '(') Report(StepProblemKind.DamagedInstance, begin, $"Instance #{id} has no parameter list.");
+        else if (id > int.MaxValue || digits > 10) Report(StepProblemKind.IdOutOfRange, begin, "An instance name is above 2147483647.");
         else if (type >= 0)
         {
             if (Columns.Count >= limits.MaxInstances) throw new StepFormatException($"The file has more than {limits.MaxInstances} instances.");
-            Columns.Add(id, (ushort)type, start, keyword - start, _at - start);
+            Columns.Add((int)id, (ushort)type, begin, open - begin, semicolon + 1 - begin);
         }
     }
 
-    // Moves _at to the semicolon that ends the statement begun at `from`. False when there is none: _at then stands where reading may go on.
-    private bool FindEnd(int from, bool allowEquals)
+    private static int KeywordLength(ReadOnlySpan<byte> text)
     {
-        int at = from;
-        while (true)
-        {
-            int step = _bytes[at..].IndexOfAny(Marks);
-            if (step < 0)
-            {
-                _at = _bytes.Length;
-                return false;
-            }
-
-            at += step;
-            switch (_bytes[at])
-            {
-                case (byte)';':
-                    _at = at;
-                    return true;
-                case (byte)'\'':
-                    if (!SkipString(ref at)) return false;
-                    break;
-                case (byte)'/':
-                    at = at + 1 < _bytes.Length && _bytes[at + 1] == '*' ? StepScan.SkipComment(_bytes, at) : at + 1;
-                    break;
-                default:
-                    if (!allowEquals)
-                    {
-                        int hash = _bytes[from..at].LastIndexOf((byte)'#');
-                        _at = hash < 0 ? at + 1 : from + hash;
-                        return false;
-                    }
-
-                    at++;
-                    break;
-            }
-        }
-    }
-
-    private bool SkipString(ref int at)
-    {
-        for (at++; at < _bytes.Length;)
-        {
-            int step = _bytes[at..].IndexOfAny((byte)'\'', (byte)'\n');
-            if (step < 0) break;
-            at += step;
-            if (_bytes[at] == '\'')
-            {
-                at++;
-                if (at >= _bytes.Length || _bytes[at] != '\'') return true;
-                at++;
-            }
-            else if (StartsInstance(at + 1))
-            {
-                _at = at + 1;
-                return false;
-            }
-            else at++;
-        }
-
-        _at = _bytes.Length;
-        return false;
+        int n = 0;
+        while (n < text.Length && StepScan.IsKeyword(text[n])) n++;
+        return n;
     }
 
     private readonly bool StartsInstance(int at)
@@ -181,6 +217,8 @@ internal ref struct StepIndexer(ReadOnlySpan<byte> bytes, StepLimits limits, Can
         while (p < _bytes.Length && _bytes[p] == ' ') p++;
         return digits > 0 && p < _bytes.Length && _bytes[p] == '=';
     }
+
+    private readonly string Snippet(int at) => System.Text.Encoding.ASCII.GetString(_bytes.Slice(at, Math.Min(40, _bytes.Length - at))).ReplaceLineEndings(" ");
 
     private void Report(StepProblemKind kind, int offset, string message)
     {

@@ -1,3 +1,4 @@
+using System.Buffers.Binary;
 using System.Text;
 
 namespace SteadyLintel.Step;
@@ -5,6 +6,9 @@ namespace SteadyLintel.Step;
 /// <summary>Gives each entity keyword of a file a small number, so that the index needs two bytes for it.</summary>
 internal sealed class StepTypeTable
 {
+    /// <summary>What <see cref="Intern"/> gives for bytes that cannot be a keyword.</summary>
+    public const int NotAKeyword = -2;
+
     private readonly List<string> _names = [];
     private readonly List<byte[]> _keys = [];
     private int[] _slots = new int[1024];
@@ -30,6 +34,7 @@ internal sealed class StepTypeTable
 
     private int Add(ReadOnlySpan<byte> keyword, int slot)
     {
+        foreach (byte c in keyword) if (!StepScan.IsKeyword(c)) return NotAKeyword;
         if (_keys.Count >= 65_000) return -1;
         string name = Encoding.ASCII.GetString(keyword).ToUpperInvariant();
         int known = _names.IndexOf(name);
@@ -58,10 +63,20 @@ internal sealed class StepTypeTable
         }
     }
 
+    // First and last eight bytes and the length tell nearly all keywords of a schema apart.
     private static uint Hash(ReadOnlySpan<byte> keyword)
     {
-        uint hash = 2166136261;
-        foreach (byte c in keyword) hash = (hash ^ c) * 16777619;
-        return hash ^ (hash >> 15);
+        ulong hash = (uint)keyword.Length * 0x9E3779B97F4A7C15;
+        if (keyword.Length >= 8)
+        {
+            hash ^= BinaryPrimitives.ReadUInt64LittleEndian(keyword) * 0xC2B2AE3D27D4EB4F;
+            hash ^= BinaryPrimitives.ReadUInt64LittleEndian(keyword[^8..]) * 0x165667B19E3779F9;
+        }
+        else
+        {
+            foreach (byte c in keyword) hash = (hash ^ c) * 0x100000001B3;
+        }
+
+        return (uint)(hash >> 40);
     }
 }
