@@ -68,11 +68,7 @@ internal static class Commands
     // Index, spatial structure, elements and every property value.
     private static long Open(ReadOnlyMemory<byte> bytes)
     {
-        var snapshot = ModelSnapshot.Open(bytes);
-        long values = 0;
-        foreach (var element in snapshot.Elements)
-            foreach (var set in snapshot.Properties.Of(element.Index)) values += set.Filled;
-        return values;
+        return PropertyFacts.Read(ModelSnapshot.Open(bytes)).Sum(s => (long)s.Values);
     }
 
     private static long Mesh(ReadOnlyMemory<byte> bytes, int threads)

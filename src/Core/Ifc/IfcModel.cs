@@ -91,15 +91,16 @@ public sealed class IfcModel
     /// <summary>The positions of the instances that a list refers to, nested lists flattened, dangling ones left out.</summary>
     public int[] Targets(StepValue list)
     {
-        var ids = list.References();
-        int n = 0;
-        foreach (int id in ids)
-        {
-            int at = File.IndexOf(id);
-            if (at >= 0) ids[n++] = at;
-        }
-
-        return n == ids.Length ? ids : ids[..n];
+        var raw = list.Kind is StepKind.Reference or StepKind.List or StepKind.Typed ? list.Raw : default;
+        Span<int> few = stackalloc int[16];
+        int n = 0, at = 0;
+        for (; n < few.Length && StepReferences.Next(raw, ref at, out int id, out _);)
+            if (File.IndexOf(id) is >= 0 and var target) few[n++] = target;
+        if (n < few.Length) return n == 0 ? [] : few[..n].ToArray();
+        var many = new List<int>(few.ToArray());
+        while (StepReferences.Next(raw, ref at, out int id, out _))
+            if (File.IndexOf(id) is >= 0 and var target) many.Add(target);
+        return [.. many];
     }
 
     /// <summary>The GlobalId of a rooted instance as written, empty when missing.</summary>

@@ -1,3 +1,5 @@
+using SteadyLintel.Step;
+
 namespace SteadyLintel.Ifc;
 
 /// <summary>The objectified relationships of a model, turned into tables once.</summary>
@@ -55,12 +57,16 @@ public sealed class IfcRelations
     private static Links ManyToOne(IfcModel model, string relation, string from, string to)
     {
         var links = new Links.Builder();
+        var file = model.File;
         foreach (int rel in model.OfType(relation))
         {
-            var many = model.Get(rel, from);
-            var one = model.Get(rel, to);
-            foreach (int source in model.Targets(many))
-                foreach (int target in model.Targets(one)) links.Add(source, target);
+            var entity = model.Entity(rel)!;
+            var record = model.Record(rel);
+            var many = record[entity.Position(from)].Raw;
+            var one = record[entity.Position(to)].Raw;
+            // IfcPropertySetDefinitionSet puts several definitions at the one end.
+            for (int t = 0; StepReferences.Next(one, ref t, out int target, out _);)
+                for (int f = 0; StepReferences.Next(many, ref f, out int source, out _);) links.Add(file.IndexOf(source), file.IndexOf(target));
         }
 
         return links.Build();

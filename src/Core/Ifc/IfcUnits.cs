@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using SteadyLintel.Step;
 
 namespace SteadyLintel.Ifc;
@@ -61,6 +62,7 @@ public sealed class IfcUnits
     };
 
     private readonly Dictionary<string, int> _byKind = [];
+    private readonly ConcurrentDictionary<string, string> _symbols = new();
     private readonly IfcModel _model;
 
     /// <summary>Reads the assignment of the project, or the first one in the file when the project names none.</summary>
@@ -136,7 +138,8 @@ public sealed class IfcUnits
     }
 
     /// <summary>The symbol that values of a measure type carry when they name no unit of their own; empty for a measure without unit.</summary>
-    public string SymbolFor(string measure) => MeasureKinds.UnitKind(measure) is { } kind && _byKind.TryGetValue(kind, out int unit) ? Symbol(unit) : "";
+    public string SymbolFor(string measure) =>
+        _symbols.GetOrAdd(measure, static (m, units) => MeasureKinds.UnitKind(m) is { } kind && units._byKind.TryGetValue(kind, out int unit) ? units.Symbol(unit) : "", this);
 
     /// <summary>The size of the unit assigned to a kind (<c>AREAUNIT</c>) in SI; NaN when none is assigned.</summary>
     public double Assigned(string kind) => _byKind.TryGetValue(kind, out int unit) ? Factor(unit) : double.NaN;

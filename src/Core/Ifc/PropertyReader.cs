@@ -1,4 +1,3 @@
-using System.Collections.Concurrent;
 using System.Globalization;
 using SteadyLintel.Step;
 
@@ -7,13 +6,17 @@ namespace SteadyLintel.Ifc;
 /// <summary>Reads property sets and quantities, those of the type included. Safe for concurrent use.</summary>
 public sealed class PropertyReader(IfcModel model, IfcRelations relations, IfcUnits units)
 {
-    private readonly ConcurrentDictionary<int, PropertySet> _sets = new();
+    // Sets of types serve many elements; most others serve one. A small table keeps what was read lately and forgets without harm.
+    private readonly PropertySet?[] _recent = new PropertySet?[1024];
+    private readonly StepTextCache _texts = new();
+    private readonly EntityDef? _single = model.Schema.Find("IFCPROPERTYSINGLEVALUE");
 
     /// <summary>All sets of an object: its own first, then its type's. A property that both have is taken from the object.</summary>
     public IReadOnlyList<PropertySet> Of(int element)
     {
-        var own = new List<PropertySet>();
-        foreach (int set in relations.PropertySets[element]) own.Add(Set(set));
+        var links = relations.PropertySets[element];
+        var own = new List<PropertySet>(links.Length + 2);
+        foreach (int set in links) own.Add(Set(set));
         int type = relations.Type.First(element);
         if (type < 0) return own;
         var all = new List<PropertySet>(own);
@@ -22,7 +25,12 @@ public sealed class PropertyReader(IfcModel model, IfcRelations relations, IfcUn
     }
 
     /// <summary>One IfcPropertySet or IfcElementQuantity; other definitions come back empty under their class name.</summary>
-    public PropertySet Set(int index) => _sets.TryGetValue(index, out var known) ? known : _sets[index] = Read(index);
+    public PropertySet Set(int index)
+    {
+        ref var slot = ref _recent[index & (_recent.Length - 1)];
+        var known = slot;
+        return known?.Index == index ? known : slot = Read(index);
+    }
 
     private static void AddInherited(List<PropertySet> all, List<PropertySet> own, PropertySet inherited)
     {
@@ -33,8 +41,8 @@ public sealed class PropertyReader(IfcModel model, IfcRelations relations, IfcUn
 
     private PropertySet Read(int index)
     {
-        string name = model.Name(index);
-        var properties = new List<Property>();
+        string name = _texts.Get(model.Get(index, "Name").Coded);
+        var properties = new List<Property>(8);
         bool quantity = model.Is(index, "IfcElementQuantity");
         if (quantity) foreach (int q in model.Refs(index, "Quantities")) AddQuantity(q, "", properties, 0);
         else if (model.Is(index, "IfcPropertySet")) foreach (int p in model.Refs(index, "HasProperties")) AddProperty(p, "", properties, 0);
@@ -44,13 +52,15 @@ public sealed class PropertyReader(IfcModel model, IfcRelations relations, IfcUn
 
     private void AddProperty(int p, string prefix, List<Property> properties, int depth)
     {
+        if (model.Entity(p) == _single)
+        {
+            AddSingle(p, prefix, properties);
+            return;
+        }
+
         string name = prefix + model.Name(p);
         switch (model.ClassName(p))
         {
-            case "IfcPropertySingleValue":
-                var value = model.Get(p, "NominalValue");
-                properties.Add(new Property(name, Text(value), value.TypeName ?? "", Unit(p, "Unit", value)));
-                break;
             case "IfcPropertyEnumeratedValue":
                 AddList(p, name, model.Get(p, "EnumerationValues"), model.Ref(p, "EnumerationReference"), properties);
                 break;
@@ -71,6 +81,25 @@ public sealed class PropertyReader(IfcModel model, IfcRelations relations, IfcUn
                 foreach (int part in model.Refs(p, "HasProperties")) AddProperty(part, name + ".", properties, depth + 1);
                 break;
         }
+    }
+
+    // Nearly all properties are of this kind: its four attributes are read in one walk.
+    private void AddSingle(int p, string prefix, List<Property> properties)
+    {
+        var record = model.Record(p);
+        var name = record[0];
+        var value = record[2];
+        string text = name.Kind == StepKind.String ? _texts.Get(name.Coded) : "";
+        string measure = value.Kind == StepKind.Typed ? _texts.Get(value.TypeBytes).ToUpperInvariant() : "";
+        int unit = model.Target(record[3]);
+        string symbol = unit >= 0 ? units.Symbol(unit) : measure.Length > 0 ? units.SymbolFor(measure) : "";
+        properties.Add(new Property(prefix.Length == 0 ? text : prefix + text, CachedText(value), measure, symbol));
+    }
+
+    private string CachedText(StepValue value)
+    {
+        var inner = value.Inner;
+        return inner.Kind == StepKind.String ? _texts.Get(inner.Coded) : Text(inner);
     }
 
     private void AddList(int p, string name, StepValue list, int unitOwner, List<Property> properties)

@@ -1,10 +1,16 @@
+using System.Runtime.CompilerServices;
+
 namespace SteadyLintel.Step;
 
 /// <summary>Moves over the bytes of an exchange structure without building anything.</summary>
 internal static class StepScan
 {
     /// <summary>The index of the first byte at or after <paramref name="at"/> that is neither white space nor inside a comment.</summary>
-    public static int SkipSpace(ReadOnlySpan<byte> bytes, int at)
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public static int SkipSpace(ReadOnlySpan<byte> bytes, int at) =>
+        (uint)at < (uint)bytes.Length && bytes[at] > ' ' && bytes[at] != '/' ? at : SkipSpaceSlowly(bytes, at);
+
+    private static int SkipSpaceSlowly(ReadOnlySpan<byte> bytes, int at)
     {
         while (at < bytes.Length)
         {
@@ -41,8 +47,15 @@ internal static class StepScan
     public static int SkipParameter(ReadOnlySpan<byte> bytes, int at)
     {
         int depth = 0;
-        while (at < bytes.Length)
+        while ((uint)at < (uint)bytes.Length)
         {
+            // Letters and digits beyond '/' are most of it.
+            if (bytes[at] > '/')
+            {
+                at++;
+                continue;
+            }
+
             switch (bytes[at])
             {
                 case (byte)'(':

@@ -11,19 +11,7 @@ public readonly ref struct StepValue(ReadOnlySpan<byte> raw)
     public ReadOnlySpan<byte> Raw { get; } = raw;
 
     /// <summary>What the parameter is, told from its first byte.</summary>
-    public StepKind Kind => Raw.IsEmpty ? StepKind.Null : Raw[0] switch
-    {
-        (byte)'$' => StepKind.Null,
-        (byte)'*' => StepKind.Derived,
-        (byte)'#' => StepKind.Reference,
-        (byte)'\'' => StepKind.String,
-        (byte)'"' => StepKind.Binary,
-        (byte)'.' => StepKind.Enumeration,
-        (byte)'(' => StepKind.List,
-        (>= (byte)'0' and <= (byte)'9') or (byte)'-' or (byte)'+' => StepKind.Number,
-        (>= (byte)'A' and <= (byte)'Z') or (>= (byte)'a' and <= (byte)'z') or (byte)'!' => StepKind.Typed,
-        _ => StepKind.Invalid,
-    };
+    public StepKind Kind => Raw.IsEmpty ? StepKind.Null : Kinds[Raw[0]];
 
     /// <summary>Whether the parameter is <c>$</c>, or was not there.</summary>
     public bool IsNull => Kind == StepKind.Null;
@@ -93,6 +81,22 @@ public readonly ref struct StepValue(ReadOnlySpan<byte> raw)
             return open < 0 ? default : new StepValue(TrimSpace(Between(Raw[open..])));
         }
     }
+
+    private static readonly StepKind[] Kinds = [.. Enumerable.Range(0, 256).Select(c => KindOf((byte)c))];
+
+    private static StepKind KindOf(byte first) => first switch
+    {
+        (byte)'$' => StepKind.Null,
+        (byte)'*' => StepKind.Derived,
+        (byte)'#' => StepKind.Reference,
+        (byte)'\'' => StepKind.String,
+        (byte)'"' => StepKind.Binary,
+        (byte)'.' => StepKind.Enumeration,
+        (byte)'(' => StepKind.List,
+        (>= (byte)'0' and <= (byte)'9') or (byte)'-' or (byte)'+' => StepKind.Number,
+        (>= (byte)'A' and <= (byte)'Z') or (>= (byte)'a' and <= (byte)'z') or (byte)'!' => StepKind.Typed,
+        _ => StepKind.Invalid,
+    };
 
     private int KeywordLength
     {

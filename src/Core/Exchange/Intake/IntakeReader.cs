@@ -36,7 +36,7 @@ public static class IntakeReader
             structure.Project < 0 ? "" : model.Name(structure.Project), First(model, structure.Sites), First(model, structure.Buildings),
             Storeys(snapshot), Ranked(products.Select(t => new NamedCount(t.Entity!.Name, t.Count))), products.Sum(t => t.Count), snapshot.Elements.Count,
             snapshot.Elements.Count(e => e.Storey < 0), Ranked(types.Where(t => t.Entity!.Is("IfcTypeObject")).Select(t => new NamedCount(t.Entity!.Name, t.Count))),
-            Layers(snapshot), Materials(snapshot), PropertySets(snapshot), bounds, GeoReference.Read(model, structure, snapshot.Units), triangles, findings);
+            Layers(snapshot), Materials(snapshot), PropertyFacts.Read(snapshot), bounds, GeoReference.Read(model, structure, snapshot.Units), triangles, findings);
     }
 
     private static string First(IfcModel model, IReadOnlyList<int> items) => items.Count == 0 ? "" : model.Name(items[0]);
@@ -67,22 +67,6 @@ public static class IntakeReader
     {
         var names = snapshot.Elements.SelectMany(e => snapshot.Materials.Of(e.Index).Select(m => m.Name).Where(n => n.Length > 0).Distinct());
         return Ranked(names.CountBy(n => n).Select(c => new NamedCount(c.Key, c.Value)));
-    }
-
-    private static List<PropertySetFacts> PropertySets(ModelSnapshot snapshot)
-    {
-        var sets = new SortedDictionary<string, (int Elements, int Values, int Blank)>(StringComparer.Ordinal);
-        foreach (var element in snapshot.Elements)
-        {
-            foreach (var set in snapshot.Properties.Of(element.Index))
-            {
-                var (elements, values, blank) = sets.GetValueOrDefault(set.Name);
-                int filled = set.Filled;
-                sets[set.Name] = (elements + 1, values + filled, blank + set.Properties.Count - filled);
-            }
-        }
-
-        return [.. sets.Select(s => new PropertySetFacts(s.Key, s.Value.Elements, s.Value.Values, s.Value.Blank))];
     }
 
     private static IReadOnlyList<NamedCount> Ranked(IEnumerable<NamedCount> counts) => [.. counts.OrderByDescending(c => c.Count).ThenBy(c => c.Name, StringComparer.Ordinal)];
