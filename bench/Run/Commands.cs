@@ -10,6 +10,8 @@ namespace SteadyLintel.Bench;
 /// <summary>What the benchmark script calls: makes files, measures one thing a process so that peak memory is that thing's.</summary>
 internal static class Commands
 {
+    private static readonly TimeSpan WarmUp = TimeSpan.FromSeconds(3);
+
     public static int Generate(string path, long bytes)
     {
         using var file = new FileStream(path, FileMode.Create, FileAccess.Write, FileShare.None, 1 << 20);
@@ -36,8 +38,12 @@ internal static class Commands
         using var delivered = DeliveredFile.Open(path);
         // The file is in the page cache before the clock starts, for us and for the peer.
         long sum = Touch(delivered.Bytes.Span);
+        // A server lives long: what counts is the compiled code. The first run is told too.
+        var warm = Stopwatch.StartNew();
+        long counted = Once(what, delivered.Bytes);
+        double first = warm.Elapsed.TotalSeconds;
+        while (warm.Elapsed < WarmUp) Once(what, delivered.Bytes);
         var seconds = new List<double>();
-        long counted = 0;
         for (int i = 0; i < times; i++)
         {
             GC.Collect();
@@ -47,7 +53,7 @@ internal static class Commands
         }
 
         seconds.Sort();
-        Console.WriteLine(JsonSerializer.Serialize(new { what, median = seconds[seconds.Count / 2], seconds, counted, peakMb = Peak(), sum }));
+        Console.WriteLine(JsonSerializer.Serialize(new { what, median = seconds[seconds.Count / 2], first, seconds, counted, peakMb = Peak(), sum }));
         return 0;
     }
 

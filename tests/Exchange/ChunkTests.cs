@@ -1,0 +1,81 @@
+using System.IO.Compression;
+using SteadyLintel.Exchange;
+using SteadyLintel.Geometry;
+
+namespace SteadyLintel.Tests;
+
+/// <summary>Reads chunks as the view does and compares them with the shapes they were made of.</summary>
+public class ChunkTests(DemoModels demo) : IClassFixture<DemoModels>
+{
+    [Theory]
+    [InlineData("ARC")]
+    [InlineData("STR")]
+    [InlineData("SRV")]
+    public void Every_element_comes_back_within_its_step(string party)
+    {
+        var snapshot = demo.Snapshots[party];
+        var builder = new ChunkBuilder();
+        var boxes = new Dictionary<int, Box>();
+        snapshot.ForEachShape(snapshot.Elements, (element, shape) =>
+        {
+            builder.Add(element, shape);
+            if (shape is { Parts.Count: > 0 }) boxes[element.Number] = shape.Measure().Bounds;
+        });
+        var again = new Dictionary<int, Box>();
+        double largest = 0;
+        foreach (var chunk in builder.Build()) largest = Math.Max(largest, Read(chunk, again));
+        Assert.Equal(boxes.Keys.Order(), again.Keys.Order());
+        // A step is a 65 500th of the chunk; half of it is lost to rounding, a little to single precision.
+        Assert.InRange(largest, 0, 0.0011);
+        foreach (var (number, box) in boxes)
+        {
+            var off = new[] { again[number].Min - box.Min, again[number].Max - box.Max };
+            Assert.All(off, o => Assert.InRange(o.Length, 0, 0.0015));
+        }
+    }
+
+    private static double Read(GeometryChunk chunk, Dictionary<int, Box> boxes)
+    {
+        using var unpacked = new MemoryStream();
+        using (var brotli = new BrotliStream(new MemoryStream(chunk.Packed), CompressionMode.Decompress)) brotli.CopyTo(unpacked);
+        unpacked.Position = 0;
+        using var r = new BinaryReader(unpacked);
+        var origin = new Vec3(r.ReadDouble(), r.ReadDouble(), r.ReadDouble());
+        float step = r.ReadSingle();
+        uint vertices = r.ReadUInt32(), indices = r.ReadUInt32(), runs = r.ReadUInt32(), repeats = r.ReadUInt32();
+        var table = Enumerable.Range(0, (int)runs).Select(_ => (Element: r.ReadUInt32(), First: r.ReadUInt32(), Count: r.ReadUInt32(), Colour: r.ReadUInt32())).ToList();
+        var (points, corners) = ReadMesh(r, vertices, indices);
+        foreach (var run in table)
+            for (uint i = run.First; i < run.First + run.Count; i++) Add(boxes, (int)run.Element, origin + (points[corners[i]] * step));
+        for (uint m = 0; m < repeats; m++) ReadRepeated(r, origin, boxes);
+        Assert.Equal(unpacked.Length, unpacked.Position);
+        return step;
+    }
+
+    private static void ReadRepeated(BinaryReader r, Vec3 origin, Dictionary<int, Box> boxes)
+    {
+        uint vertices = r.ReadUInt32(), indices = r.ReadUInt32(), instances = r.ReadUInt32();
+        var low = Single(r);
+        float step = r.ReadSingle();
+        var (points, corners) = ReadMesh(r, vertices, indices);
+        for (uint i = 0; i < instances; i++)
+        {
+            int element = (int)r.ReadUInt32();
+            r.ReadUInt32();
+            Vec3 x = Single(r), y = Single(r), z = Single(r), at = Single(r);
+            var frame = new Frame(origin + at, x, y, z);
+            foreach (uint c in corners) Add(boxes, element, frame.Point(low + (points[c] * step)));
+        }
+    }
+
+    private static (Vec3[] Points, uint[] Corners) ReadMesh(BinaryReader r, uint vertices, uint indices)
+    {
+        var points = Enumerable.Range(0, (int)vertices).Select(_ => new Vec3(r.ReadUInt16(), r.ReadUInt16(), r.ReadUInt16())).ToArray();
+        if (vertices % 2 == 1) r.ReadUInt16();
+        return (points, [.. Enumerable.Range(0, (int)indices).Select(_ => r.ReadUInt32())]);
+    }
+
+    private static Vec3 Single(BinaryReader r) => new(r.ReadSingle(), r.ReadSingle(), r.ReadSingle());
+
+    private static void Add(Dictionary<int, Box> boxes, int element, Vec3 p) => boxes[element] = boxes.GetValueOrDefault(element, Box.Empty).Add(p);
+}

@@ -1,0 +1,79 @@
+using SteadyLintel.Exchange;
+using SteadyLintel.Web;
+
+namespace SteadyLintel.Tests;
+
+public class ViewTests
+{
+    [Theory]
+    [InlineData(4.8, "+4.800")]
+    [InlineData(-1.2, "−1.200")]
+    [InlineData(0, "±0.000")]
+    [InlineData(-0.0001, "±0.000")]
+    public void Heights_are_written_as_on_drawings(double metres, string text) => Assert.Equal(text, Say.Height(metres));
+
+    [Theory]
+    [InlineData("IfcDuctSegment", "Duct segment", "duct segments")]
+    [InlineData("IfcWall", "Wall", "walls")]
+    [InlineData("IfcFurniture", "Furniture", "furniture")]
+    [InlineData("IfcElementAssembly", "Element assembly", "element assemblies")]
+    [InlineData("IfcStairs", "Stairs", "stairs")]
+    [InlineData("OTHER", "Other", "others")]
+    public void Classes_are_said_in_words(string name, string one, string many)
+    {
+        Assert.Equal(one, Say.Class(name));
+        Assert.Equal(many, Say.Classes(name));
+    }
+
+    [Theory]
+    [InlineData(0, "0 B")]
+    [InlineData(18_400, "18 kB")]
+    [InlineData(1_940_000, "1.9 MB")]
+    public void Sizes_are_short(long bytes, string text) => Assert.Equal(text, Say.Bytes(bytes));
+
+    [Fact]
+    public void Counts_agree_with_their_noun()
+    {
+        Assert.Equal("1 finding", Say.Count(1, "finding", "findings"));
+        Assert.Equal("2\u202F846 findings", Say.Count(2846, "finding", "findings"));
+    }
+
+    [Fact]
+    public void A_ladder_is_to_scale_and_keeps_its_labels_apart()
+    {
+        var schedule = LevelSchedule.Match([new(0, 0, "A", 0, 0), new(0, 1, "B", 0.4, 0.4), new(0, 2, "C", 10, 10)]);
+        var ladder = new Ladder(schedule, 50, 250);
+        Assert.Equal([250, 242, 50], new[] { 0, 0.4, 10 }.Select(e => Math.Round(ladder.Y(e), 6)));
+        Assert.All(ladder.Labels.Zip(ladder.Labels.Skip(1)), pair => Assert.True(pair.First - pair.Second >= 16));
+    }
+
+    [Fact]
+    public void A_storey_off_its_level_is_said()
+    {
+        var rung = new Rung("Gallery", 8.6, []);
+        Assert.Null(Ladder.Off(rung, new SourceStorey(0, 0, "Gallery", 8.6, 8.6)));
+        Assert.Contains("stands at +8.300", Ladder.Off(rung, new SourceStorey(0, 0, "Gallery", 8.6, 8.3)));
+        Assert.Contains("the job's level at +8.600", Ladder.Off(rung, new SourceStorey(0, 0, "L2", 8.51, 8.51)));
+    }
+
+    [Fact]
+    public void An_order_becomes_rules_with_each_sources_own_storey_names()
+    {
+        var schedule = LevelSchedule.Match([new(0, 0, "Gallery", 8.6, 8.6), new(1, 0, "Level 2", 8.51, 8.51), new(1, 1, "Level 3", 12, 12)]);
+        var order = (OrderSpec.Default with { Storeys = ["Gallery"], Classes = ["IfcWall"], Form = "dxf-plan", Unit = "mm" }).ToOrder(schedule);
+        Assert.Equal(HandoverFormat.DxfPlan, order.Format);
+        Assert.Equal(LengthUnit.Millimetre, order.Unit);
+        // The rung has the name of the source with more storeys; what was chosen under another name is kept as well.
+        Assert.Contains("Gallery", order.Selection.Rules[0].Values);
+        Assert.Equal(["IfcWall"], order.Selection.Rules[1].Values);
+        Assert.Empty(OrderSpec.Default.ToOrder(schedule).Selection.Rules);
+    }
+
+    [Fact]
+    public void A_forms_blanks_become_defaults()
+    {
+        var spec = new OrderForm().ToSpec();
+        Assert.Equal(("ifc", "", "", false), (spec.Form, spec.Unit, spec.To, spec.ByStorey));
+        Assert.NotNull(NameTemplate.Problem(spec.Name));
+    }
+}
