@@ -7,6 +7,7 @@ public static class PropertyFacts
     /// <returns>The sets by name.</returns>
     public static IReadOnlyList<PropertySetFacts> Read(ModelSnapshot snapshot, CancellationToken cancel = default)
     {
+        if (snapshot.Elements.Count == 0) return [];
         var all = new SortedDictionary<string, PropertySetFacts>(StringComparer.Ordinal);
         var options = new ParallelOptions { CancellationToken = cancel, MaxDegreeOfParallelism = Environment.ProcessorCount };
         Parallel.ForEach(System.Collections.Concurrent.Partitioner.Create(0, snapshot.Elements.Count), options, range =>

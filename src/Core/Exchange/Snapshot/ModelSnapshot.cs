@@ -57,14 +57,10 @@ public sealed class ModelSnapshot
         var snapshot = new ModelSnapshot(model);
         var products = model.OfType("IfcProduct").Where(p => IsElement(model, p)).Order().ToArray();
         var elements = new ModelElement[products.Length];
-        var options = new ParallelOptions { CancellationToken = cancel, MaxDegreeOfParallelism = Environment.ProcessorCount };
-        Parallel.ForEach(System.Collections.Concurrent.Partitioner.Create(0, Math.Max(1, products.Length)), options, range =>
+        Parallel.For(0, products.Length, new ParallelOptions { CancellationToken = cancel }, n =>
         {
-            for (int n = range.Item1; n < Math.Min(range.Item2, products.Length); n++)
-            {
-                int p = products[n];
-                elements[n] = new ModelElement(n, p, model.GlobalId(p), model.ClassName(p), model.Name(p), snapshot.Structure.StoreyOf(p), snapshot.Layers.Of(p));
-            }
+            int p = products[n];
+            elements[n] = new ModelElement(n, p, model.GlobalId(p), model.ClassName(p), model.Name(p), snapshot.Structure.StoreyOf(p), snapshot.Layers.Of(p));
         });
         snapshot.Elements = elements;
         return snapshot;

@@ -33,17 +33,16 @@ export class LadderStrip {
     this.height = this.host.clientHeight;
     this.host.replaceChildren();
     const svg = element('svg', { viewBox: `0 0 ${width} ${this.height}` }, this.host);
-    this.band = element('rect', { x: 54, width: 48, fill: '#96361f22' }, svg);
+    this.band = element('rect', { x: 66, width: 36, fill: '#96361f22' }, svg);
     element('line', { x1: 78, x2: 78, y1: TOP - 14, y2: this.height - BOTTOM + 14, stroke: '#b8ad9a', 'stroke-width': 2 }, svg);
     let last = Infinity;
     for (const rung of this.rungs) {
       const y = this.y(rung.elevation);
-      element('line', { x1: 54, x2: 102, y1: y, y2: y, stroke: '#20272a', 'stroke-width': 2 }, svg);
+      element('line', { x1: 66, x2: 102, y1: y, y2: y, stroke: '#20272a', 'stroke-width': 2 }, svg);
       if (last - y < 13) continue;
       last = y;
-      element('text', { x: 48, y: y + 4, 'text-anchor': 'end', 'font-size': 12, fill: '#575f63' }, svg, rung.elevation.toFixed(1).replace('-', '−'));
-      const name = element('text', { x: 108, y: y - 4, 'font-size': 12, fill: '#20272a' }, svg, rung.name.length > 11 ? `${rung.name.slice(0, 10)}…` : rung.name);
-      element('title', {}, name, rung.name);
+      const name = element('text', { x: 108, y: y + 4, 'font-size': 12, fill: '#20272a' }, svg, rung.name.length > 11 ? `${rung.name.slice(0, 10)}…` : rung.name);
+      element('title', {}, name, `${rung.name} ${say(rung.elevation)}`);
     }
 
     this.grips = [this.grip(svg, 0, 'Lower cut'), this.grip(svg, 1, 'Upper cut')];
@@ -52,9 +51,9 @@ export class LadderStrip {
 
   grip(svg, which, label) {
     const g = element('g', { class: 'grip', tabindex: 0, role: 'slider', 'aria-label': label, 'aria-orientation': 'vertical', 'aria-valuemin': this.low.toFixed(2), 'aria-valuemax': this.high.toFixed(2) }, svg);
-    element('path', { d: 'M78 0 l14 -8 h18 v16 h-18 z', fill: '#96361f' }, g);
-    // The height is written on the side of the band that no level name uses.
-    this[`text${which}`] = element('text', { x: 114, y: which ? -8 : 16, 'font-size': 12, 'font-weight': 700, fill: '#96361f' }, g);
+    // The grip and its height stand left of the band; level names stand right of it.
+    element('path', { d: 'M78 0 l-14 -10 h-60 v20 h60 z', fill: '#96361f' }, g);
+    this[`text${which}`] = element('text', { x: 60, y: 5, 'text-anchor': 'end', 'font-size': 13, 'font-weight': 700, fill: '#fff' }, g);
     g.addEventListener('pointerdown', (event) => { g.setPointerCapture(event.pointerId); g.focus(); event.preventDefault(); });
     g.addEventListener('pointermove', (event) => { if (g.hasPointerCapture(event.pointerId)) this.move(which, this.z(event.clientY - this.host.getBoundingClientRect().top)); });
     g.addEventListener('keydown', (event) => {

@@ -54,10 +54,21 @@ async function pick(element) {
   slip.hidden = !answer.ok;
 }
 
+// An element with some metres about it, so that one sees where it is.
+const around = (element, metres) => building.boxOf(element).expandByScalar(metres);
+
+// Cuts off what stands above an element and comes near.
+function reveal(element) {
+  const top = building.boxOf(element).max.z + building.origin[2];
+  ladder.set(ladder.low, top + 0.1);
+  building.setCut(ladder.cut[0] - building.origin[2], ladder.cut[1] - building.origin[2]);
+  building.fit(around(element, 6));
+}
+
 const acts = {
   isolate() { if (picked >= 0) { isolated = new Set([picked]); apply(); } },
   hide() { if (picked >= 0) { hidden.add(picked); pick(-1); apply(); } },
-  fit() { building.fit(picked >= 0 ? building.boxOf(picked) : building.boxes); },
+  fit() { building.fit(picked >= 0 ? around(picked, 3) : building.boxes); },
   close() { pick(-1); },
   showall() { hidden.clear(); isolated = null; apply(); },
   measure() { const on = !measure.on; $('measure').setAttribute('aria-pressed', on); measure.toggle(on); },
@@ -146,7 +157,7 @@ try {
   place(words);
   apply();
   reading.textContent = '';
-  if (words.has('pick') && number(words.get('pick')) >= 0) { await pick(number(words.get('pick'))); if (!words.has('eye')) acts.fit(); }
+  if (words.has('pick') && number(words.get('pick')) >= 0) { await pick(number(words.get('pick'))); if (!words.has('eye')) reveal(picked); }
 } catch (error) {
   reading.textContent = `${error.message} Load the page again.`;
 }

@@ -34,7 +34,7 @@ const vertex = /* glsl */`
     vec4 at = place * vec4(position, 1.0);
     world = at.xyz;
     number = element;
-    tint = state.g > 0.5 ? vec3(0.86, 0.38, 0.16) : palette[int(state.b * 255.0 + 0.5)];
+    tint = state.g > 0.5 ? vec3(0.97, 0.86, 0.12) : palette[int(state.b * 255.0 + 0.5)];
     gl_Position = state.r > 0.5 ? projectionMatrix * viewMatrix * at : vec4(2.0, 2.0, 2.0, 1.0);
   }`;
 
