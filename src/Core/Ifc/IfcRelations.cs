@@ -5,20 +5,31 @@ namespace SteadyLintel.Ifc;
 /// <summary>The objectified relationships of a model, turned into tables once.</summary>
 public sealed class IfcRelations
 {
+    // In the order in which the constructor takes them; the largest first.
+    private static readonly (string Relation, string From, string To)[] Kinds =
+    [
+        ("IfcRelDefinesByProperties", "RelatedObjects", "RelatingPropertyDefinition"),
+        ("IfcRelContainedInSpatialStructure", "RelatedElements", "RelatingStructure"),
+        ("IfcRelDefinesByType", "RelatedObjects", "RelatingType"),
+        ("IfcRelAggregates", "RelatedObjects", "RelatingObject"),
+        ("IfcRelNests", "RelatedObjects", "RelatingObject"),
+        ("IfcRelConnectsPortToElement", "RelatingPort", "RelatedElement"),
+        ("IfcRelVoidsElement", "RelatedOpeningElement", "RelatingBuildingElement"),
+        ("IfcRelVoidsElement", "RelatingBuildingElement", "RelatedOpeningElement"),
+        ("IfcRelFillsElement", "RelatedBuildingElement", "RelatingOpeningElement"),
+        ("IfcRelAssociatesMaterial", "RelatedObjects", "RelatingMaterial"),
+        ("IfcRelAssociatesClassification", "RelatedObjects", "RelatingClassification"),
+    ];
+
     /// <summary>Reads every relationship of the kinds below.</summary>
     public IfcRelations(IfcModel model)
     {
-        Container = ManyToOne(model, "IfcRelContainedInSpatialStructure", "RelatedElements", "RelatingStructure");
-        Whole = ManyToOne(model, "IfcRelAggregates", "RelatedObjects", "RelatingObject");
-        Nest = ManyToOne(model, "IfcRelNests", "RelatedObjects", "RelatingObject");
-        Host = ManyToOne(model, "IfcRelConnectsPortToElement", "RelatingPort", "RelatedElement");
-        Voided = ManyToOne(model, "IfcRelVoidsElement", "RelatedOpeningElement", "RelatingBuildingElement");
-        Openings = ManyToOne(model, "IfcRelVoidsElement", "RelatingBuildingElement", "RelatedOpeningElement");
-        FilledOpening = ManyToOne(model, "IfcRelFillsElement", "RelatedBuildingElement", "RelatingOpeningElement");
-        Type = ManyToOne(model, "IfcRelDefinesByType", "RelatedObjects", "RelatingType");
-        PropertySets = ManyToOne(model, "IfcRelDefinesByProperties", "RelatedObjects", "RelatingPropertyDefinition");
-        Material = ManyToOne(model, "IfcRelAssociatesMaterial", "RelatedObjects", "RelatingMaterial");
-        Classification = ManyToOne(model, "IfcRelAssociatesClassification", "RelatedObjects", "RelatingClassification");
+        // Each kind is a scan of its own, so they are made side by side.
+        var tables = new Links[Kinds.Length];
+        Parallel.For(0, Kinds.Length, k => tables[k] = ManyToOne(model, Kinds[k].Relation, Kinds[k].From, Kinds[k].To));
+        (PropertySets, Container, Type, Whole) = (tables[0], tables[1], tables[2], tables[3]);
+        (Nest, Host, Voided, Openings) = (tables[4], tables[5], tables[6], tables[7]);
+        (FilledOpening, Material, Classification) = (tables[8], tables[9], tables[10]);
     }
 
     /// <summary>Element → spatial structure element that contains it.</summary>
