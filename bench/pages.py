@@ -22,7 +22,7 @@ def get(path):
 
 
 def post(path, body=b"", token=""):
-    request = urllib.request.Request(base + path, data=body, headers={"RequestVerificationToken": token} if token else {})
+    request = urllib.request.Request(base + path, data=body, headers={"RequestVerificationToken": token, "Content-Type": "application/octet-stream"} if token else {})
     with web.open(request) as answer:
         return answer.read()
 
