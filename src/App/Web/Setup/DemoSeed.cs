@@ -6,7 +6,7 @@ using SteadyLintel.Store;
 
 namespace SteadyLintel.Web;
 
-/// <summary>Loads the demo job once: people, parties, sources, deliveries and two orders.</summary>
+/// <summary>Loads the demo job once: people, parties, sources and deliveries.</summary>
 public sealed class DemoSeed(LintelDb db, UserManager<AppUser> users, IBackgroundJobClient queue, IConfiguration configuration, ILogger<DemoSeed> log)
 {
     /// <summary>The password of all demo accounts, unless <c>Demo:Password</c> says another. Printed at start.</summary>

@@ -32,7 +32,7 @@ internal static class DxfHandover
         return files;
     }
 
-    // Sources share a drawing where their storeys share a name; highest count of storeys decides nothing, the first source's order does.
+    // Sources share a drawing where their storeys share a name; files come in the first source's order.
     private static Dictionary<string, List<(int Source, IReadOnlyList<ModelElement> Elements)>> ByStorey(HandoverPlan plan)
     {
         var groups = new Dictionary<string, List<(int, IReadOnlyList<ModelElement>)>>();
