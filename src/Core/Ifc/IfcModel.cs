@@ -51,11 +51,14 @@ public sealed class IfcModel
     public bool Is(int index, string entity) => index >= 0 && Entity(index)?.Is(entity) == true;
 
     /// <summary>All instances of an entity and its subtypes, type by type, in file order within a type.</summary>
-    public IEnumerable<int> OfType(string entity)
+    public IEnumerable<int> OfType(string entity) => OfType(e => e.Is(entity));
+
+    /// <summary>All instances of the entities that are asked for, type by type, in file order within a type.</summary>
+    public IEnumerable<int> OfType(Func<EntityDef, bool> wanted)
     {
         for (int t = 0; t < _types.Length; t++)
         {
-            if (_types[t]?.Is(entity) != true) continue;
+            if (_types[t] is not { } entity || !wanted(entity)) continue;
             for (int k = _typeStart[t]; k < _typeStart[t + 1]; k++) yield return _byType[k];
         }
     }

@@ -57,8 +57,14 @@ public sealed class Links
         public Links Build()
         {
             var keys = new long[_pairs.Count];
-            for (int i = 0; i < keys.Length; i++) keys[i] = ((long)_pairs[i].From << 32) | (uint)i;
-            Array.Sort(keys);
+            bool sorted = true;
+            for (int i = 0; i < keys.Length; i++)
+            {
+                keys[i] = ((long)_pairs[i].From << 32) | (uint)i;
+                sorted &= i == 0 || keys[i] > keys[i - 1];
+            }
+
+            if (!sorted) Array.Sort(keys);
             var from = new int[keys.Length];
             var to = new int[keys.Length];
             for (int i = 0; i < keys.Length; i++) (from[i], to[i]) = _pairs[(int)(keys[i] & 0xFFFFFFFF)];

@@ -9,6 +9,10 @@ public sealed class PropertyReader(IfcModel model, IfcRelations relations, IfcUn
     // Sets of types serve many elements; most others serve one. A small table keeps what was read lately and forgets without harm.
     private readonly PropertySet?[] _recent = new PropertySet?[1024];
     private readonly StepTextCache _texts = new();
+    private readonly StepTextCache _values = new(raw => Text(new StepValue(raw)));
+    private readonly Measure?[] _measures = new Measure?[256];
+    private readonly EntityDef? _sets = model.Schema.Find("IFCPROPERTYSET");
+    private readonly EntityDef? _quantities = model.Schema.Find("IFCELEMENTQUANTITY");
     private readonly EntityDef? _single = model.Schema.Find("IFCPROPERTYSINGLEVALUE");
 
     /// <summary>All sets of an object: its own first, then its type's. A property that both have is taken from the object.</summary>
@@ -41,12 +45,20 @@ public sealed class PropertyReader(IfcModel model, IfcRelations relations, IfcUn
 
     private PropertySet Read(int index)
     {
-        string name = _texts.Get(model.Get(index, "Name").Coded);
-        var properties = new List<Property>(8);
-        bool quantity = model.Is(index, "IfcElementQuantity");
-        if (quantity) foreach (int q in model.Refs(index, "Quantities")) AddQuantity(q, "", properties, 0);
-        else if (model.Is(index, "IfcPropertySet")) foreach (int p in model.Refs(index, "HasProperties")) AddProperty(p, "", properties, 0);
-        else name = name.Length > 0 ? name : model.ClassName(index);
+        string name = _texts.Get(model.Record(index)[2].Coded);
+        var entity = model.Entity(index);
+        bool quantity = entity == _quantities;
+        var members = model.Record(index)[entity?.Position(quantity ? "Quantities" : "HasProperties") ?? -1].Raw;
+        var properties = new List<Property>(members.IsEmpty ? 0 : members.Count((byte)',') + 1);
+        if (!quantity && entity != _sets) name = name.Length > 0 ? name : model.ClassName(index);
+        for (int at = 0; StepReferences.Next(members, ref at, out int id, out _);)
+        {
+            int member = model.File.IndexOf(id);
+            if (member < 0) continue;
+            if (quantity) AddQuantity(member, "", properties, 0);
+            else AddProperty(member, "", properties, 0);
+        }
+
         return new PropertySet(index, name, quantity, false, properties);
     }
 
@@ -90,16 +102,25 @@ public sealed class PropertyReader(IfcModel model, IfcRelations relations, IfcUn
         var name = record[0];
         var value = record[2];
         string text = name.Kind == StepKind.String ? _texts.Get(name.Coded) : "";
-        string measure = value.Kind == StepKind.Typed ? _texts.Get(value.TypeBytes).ToUpperInvariant() : "";
+        var measure = value.Kind == StepKind.Typed ? MeasureOf(value.TypeBytes) : Measure.None;
         int unit = model.Target(record[3]);
-        string symbol = unit >= 0 ? units.Symbol(unit) : measure.Length > 0 ? units.SymbolFor(measure) : "";
-        properties.Add(new Property(prefix.Length == 0 ? text : prefix + text, CachedText(value), measure, symbol));
+        properties.Add(new Property(prefix.Length == 0 ? text : prefix + text, _values.Get(value.Inner.Raw), measure.Name, unit >= 0 ? units.Symbol(unit) : measure.Symbol));
     }
 
-    private string CachedText(StepValue value)
+    // A file uses a few measures, so the table forgets almost never.
+    private Measure MeasureOf(ReadOnlySpan<byte> keyword)
     {
-        var inner = value.Inner;
-        return inner.Kind == StepKind.String ? _texts.Get(inner.Coded) : Text(inner);
+        string name = _texts.Get(keyword);
+        ref var slot = ref _measures[(keyword.Length * 7 + keyword[^1] + keyword[keyword.Length / 2]) % _measures.Length];
+        var known = slot;
+        if (known is not null && ReferenceEquals(known.Written, name)) return known;
+        string capitals = name.ToUpperInvariant();
+        return slot = new Measure(name, capitals, units.SymbolFor(capitals));
+    }
+
+    private sealed record Measure(string Written, string Name, string Symbol)
+    {
+        public static readonly Measure None = new("", "", "");
     }
 
     private void AddList(int p, string name, StepValue list, int unitOwner, List<Property> properties)

@@ -34,9 +34,33 @@ internal sealed class StepColumns
         Lengths[Count++] = length;
     }
 
-    private void Grow()
+    /// <summary>One set of columns out of several that follow each other, the types renumbered.</summary>
+    /// <param name="parts">Each part's columns and its table of type numbers in the whole.</param>
+    public static StepColumns Join(IReadOnlyList<(StepColumns Columns, ushort[] Types)> parts)
     {
-        int size = (int)Math.Min(Array.MaxLength, Count * 3L / 2);
+        var whole = new StepColumns(0);
+        whole.Resize(parts.Sum(p => p.Columns.Count));
+        var starts = new int[parts.Count];
+        for (int i = 1; i < parts.Count; i++) starts[i] = starts[i - 1] + parts[i - 1].Columns.Count;
+        Parallel.For(0, parts.Count, i => parts[i].Columns.CopyTo(whole, starts[i], parts[i].Types));
+        whole.Count = whole.Ids.Length;
+        whole.MaxId = parts.Max(p => p.Columns.MaxId);
+        return whole;
+    }
+
+    private void CopyTo(StepColumns whole, int at, ushort[] types)
+    {
+        Ids.AsSpan(0, Count).CopyTo(whole.Ids.AsSpan(at));
+        Offsets.AsSpan(0, Count).CopyTo(whole.Offsets.AsSpan(at));
+        Heads.AsSpan(0, Count).CopyTo(whole.Heads.AsSpan(at));
+        Lengths.AsSpan(0, Count).CopyTo(whole.Lengths.AsSpan(at));
+        for (int i = 0; i < Count; i++) whole.Types[at + i] = types[Types[i]];
+    }
+
+    private void Grow() => Resize((int)Math.Min(Array.MaxLength, Count * 3L / 2));
+
+    private void Resize(int size)
+    {
         Array.Resize(ref Ids, size);
         Array.Resize(ref Types, size);
         Array.Resize(ref Offsets, size);

@@ -42,18 +42,17 @@ public sealed class StepFile
     {
         limits ??= StepLimits.Default;
         if (bytes.Length > limits.MaxBytes) throw new StepFormatException($"The file is longer than {limits.MaxBytes} bytes.");
-        var indexer = new StepIndexer(bytes.Span, limits, cancel);
-        indexer.Run();
-        if (indexer.Columns.Count == 0 && indexer.Problems.Any(p => p.Kind == StepProblemKind.NotAnExchangeStructure))
+        var index = StepIndex.Read(bytes, limits, limits.Threads, cancel);
+        if (index.Columns.Count == 0 && index.Problems.Any(p => p.Kind == StepProblemKind.NotAnExchangeStructure))
             throw new StepFormatException("This is not an ISO 10303-21 file: it does not begin with ISO-10303-21 and holds no instance.");
-        var problems = new List<StepProblem>(indexer.Problems);
-        int count = indexer.ProblemCount;
-        var map = StepIdMap.Build(indexer.Columns, (id, offset) =>
+        var problems = index.Problems;
+        int count = index.ProblemCount;
+        var map = StepIdMap.Build(index.Columns, (id, offset) =>
         {
             if (count++ < limits.MaxProblems)
                 problems.Add(new StepProblem(StepProblemKind.DuplicateId, offset, StepScan.LineOf(bytes.Span, offset), $"Instance #{id} stands twice; the first is used."));
         });
-        return new StepFile(bytes, indexer.Columns, map, indexer.Header, indexer.Types.Names, problems, count);
+        return new StepFile(bytes, index.Columns, map, index.Header, index.Types, problems, count);
     }
 
     /// <summary>The position of the instance with a name, or -1.</summary>

@@ -10,14 +10,17 @@ namespace SteadyLintel.Step;
 /// a time with these five, strikes out with a prefix sum of the apostrophes what lies in strings, and visits the rest: two marks an instance. A second <c>=</c> in an instance means that its semicolon is missing; a line that starts
 /// with <c>#n=</c> inside a string means that its apostrophe is.
 /// </remarks>
-internal ref struct StepIndexer(ReadOnlySpan<byte> bytes, StepLimits limits, CancellationToken cancel)
+/// <param name="bytes">The file, up to where this pass ends.</param>
+/// <param name="from">Where this pass begins: 0, or the <c>#</c> of an instance.</param>
+/// <param name="limits">What to refuse.</param>
+/// <param name="cancel">Stops the pass within four million bytes.</param>
+internal ref struct StepIndexer(ReadOnlySpan<byte> bytes, int from, StepLimits limits, CancellationToken cancel)
 {
     private readonly ReadOnlySpan<byte> _bytes = bytes;
-    private int _start;
+    private int _start = from;
     private int _equals = -1;
-    private bool _ended;
 
-    public readonly StepColumns Columns { get; } = new(bytes.Length);
+    public readonly StepColumns Columns { get; } = new(bytes.Length - from);
 
     public readonly StepTypeTable Types { get; } = new();
 
@@ -27,12 +30,15 @@ internal ref struct StepIndexer(ReadOnlySpan<byte> bytes, StepLimits limits, Can
 
     public int ProblemCount { get; private set; }
 
+    /// <summary>Whether END-ISO-10303-21 was reached.</summary>
+    public bool Ended { get; private set; }
+
+    /// <summary>Whether the pass stopped between two statements, with nothing but white space behind the last.</summary>
+    public bool StoppedBetween { get; private set; }
+
     public void Run()
     {
-        if (_bytes.StartsWith("\uFEFF"u8)) _start = 3;
-        int first = StepScan.SkipSpace(_bytes, _start);
-        if (!_bytes[first..].StartsWith("ISO-10303-21"u8))
-            Report(StepProblemKind.NotAnExchangeStructure, first, "The file does not begin with ISO-10303-21.");
+        if (_start == 0) Begin();
         // Visiting may move the pass: behind a comment, or back to where a damaged instance ends.
         int next = _start;
         bool inString = false;
@@ -67,7 +73,23 @@ internal ref struct StepIndexer(ReadOnlySpan<byte> bytes, StepLimits limits, Can
             }
         }
 
-        Finish();
+        StoppedBetween = !inString && _bytes[_start..].Trim(" \t\r\n"u8).IsEmpty;
+    }
+
+    /// <summary>Reports what is missing at the end of the file.</summary>
+    public void Finish(bool ended)
+    {
+        int rest = StepScan.SkipSpace(_bytes, _start);
+        if (rest < _bytes.Length && _bytes[rest] == '#') Report(StepProblemKind.DamagedInstance, rest, $"The last instance is cut off: {Snippet(rest)}");
+        if (!ended) Report(StepProblemKind.Truncated, _bytes.Length, "The file ends before END-ISO-10303-21; it was probably cut off on the way.");
+    }
+
+    private void Begin()
+    {
+        if (_bytes.StartsWith("\uFEFF"u8)) _start = 3;
+        int first = StepScan.SkipSpace(_bytes, _start);
+        if (!_bytes[first..].StartsWith("ISO-10303-21"u8))
+            Report(StepProblemKind.NotAnExchangeStructure, first, "The file does not begin with ISO-10303-21.");
     }
 
     // One bit for each of the next 32 bytes that is a mark and means something: semicolons, equals and slashes outside strings, line feeds inside.
@@ -125,13 +147,6 @@ internal ref struct StepIndexer(ReadOnlySpan<byte> bytes, StepLimits limits, Can
         return next;
     }
 
-    private void Finish()
-    {
-        int rest = StepScan.SkipSpace(_bytes, _start);
-        if (rest < _bytes.Length && _bytes[rest] == '#') Report(StepProblemKind.DamagedInstance, rest, $"The last instance is cut off: {Snippet(rest)}");
-        if (!_ended) Report(StepProblemKind.Truncated, _bytes.Length, "The file ends before END-ISO-10303-21; it was probably cut off on the way.");
-    }
-
     // A statement reaches from _start to the semicolon.
     private void End(int semicolon)
     {
@@ -164,7 +179,7 @@ internal ref struct StepIndexer(ReadOnlySpan<byte> bytes, StepLimits limits, Can
         string keyword = System.Text.Encoding.ASCII.GetString(text[..n]);
         int open = text.IndexOf((byte)'(');
         if (open >= 0 && text[^1] == ')') Header = Header.With(keyword, new StepRecord(text[(open + 1)..^1]));
-        _ended |= keyword == "END-ISO-10303-21";
+        Ended |= keyword == "END-ISO-10303-21";
     }
 
     private void Instance(int begin, int semicolon)

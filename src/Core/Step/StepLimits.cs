@@ -6,6 +6,9 @@ namespace SteadyLintel.Step;
 /// <param name="MaxProblems">How many problems are described; the rest are only counted.</param>
 public sealed record StepLimits(int MaxBytes = 2_000_000_000, int MaxInstances = 200_000_000, int MaxProblems = 200)
 {
+    /// <summary>How many threads may index a large file; as many as the machine has cores, eight at most.</summary>
+    public int Threads { get; init; } = Math.Clamp(Environment.ProcessorCount, 1, 8);
+
     /// <summary>Limits for ordinary use.</summary>
     public static StepLimits Default { get; } = new();
 }

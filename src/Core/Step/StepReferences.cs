@@ -3,6 +3,8 @@ namespace SteadyLintel.Step;
 /// <summary>Finds the references in raw parameter bytes, skipping strings, binaries and comments.</summary>
 public static class StepReferences
 {
+    private const long TooLarge = 1L << 40;
+
     /// <summary>Adds every <c>#n</c> in the bytes to <paramref name="ids"/>, in file order, repeats included.</summary>
     public static void Collect(ReadOnlySpan<byte> bytes, List<int> ids)
     {
@@ -18,27 +20,30 @@ public static class StepReferences
     /// <returns>False when there is none.</returns>
     public static bool Next(ReadOnlySpan<byte> bytes, ref int at, out int id, out int start)
     {
-        while (at < bytes.Length)
+        while ((uint)at < (uint)bytes.Length)
         {
-            int stop = bytes[at..].IndexOfAny((byte)'#', (byte)'\'', (byte)'/');
-            if (stop < 0) break;
-            at += stop;
-            if (bytes[at] == '\'')
+            byte c = bytes[at];
+            // Letters and digits are most of it.
+            if (c > '/')
             {
-                at = StepScan.SkipString(bytes, at);
+                at++;
                 continue;
             }
 
-            if (bytes[at] == '/')
+            if (c == '#')
             {
-                at = at + 1 < bytes.Length && bytes[at + 1] == '*' ? StepScan.SkipComment(bytes, at) : at + 1;
-                continue;
+                start = at++;
+                long value = 0;
+                for (uint digit; at < bytes.Length && (digit = (uint)(bytes[at] - '0')) <= 9; at++) value = Math.Min((value * 10) + digit, TooLarge);
+                if (value is > 0 and <= int.MaxValue)
+                {
+                    id = (int)value;
+                    return true;
+                }
             }
-
-            start = at++;
-            int from = at;
-            while (at < bytes.Length && (uint)(bytes[at] - '0') <= 9) at++;
-            if (StepValue.TryId(bytes[from..at], out id)) return true;
+            else if (c == '\'') at = StepScan.SkipString(bytes, at);
+            else if (c == '/' && at + 1 < bytes.Length && bytes[at + 1] == '*') at = StepScan.SkipComment(bytes, at);
+            else at++;
         }
 
         id = 0;

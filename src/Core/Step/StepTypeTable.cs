@@ -1,4 +1,3 @@
-using System.Buffers.Binary;
 using System.Text;
 
 namespace SteadyLintel.Step;
@@ -18,7 +17,7 @@ internal sealed class StepTypeTable
     /// <summary>The number of a keyword, or -1 when a file has more than 65 000 different ones.</summary>
     public int Intern(ReadOnlySpan<byte> keyword)
     {
-        uint hash = Hash(keyword);
+        uint hash = StepHash.Of(keyword);
         int mask = _slots.Length - 1;
         for (int slot = (int)(hash & (uint)mask); ; slot = (slot + 1) & mask)
         {
@@ -57,26 +56,9 @@ internal sealed class StepTypeTable
         int mask = _slots.Length - 1;
         for (int i = 0; i < _keys.Count; i++)
         {
-            int slot = (int)(Hash(_keys[i]) & (uint)mask);
+            int slot = (int)(StepHash.Of(_keys[i]) & (uint)mask);
             while (_slots[slot] != 0) slot = (slot + 1) & mask;
             _slots[slot] = i + 1;
         }
-    }
-
-    // First and last eight bytes and the length tell nearly all keywords of a schema apart.
-    private static uint Hash(ReadOnlySpan<byte> keyword)
-    {
-        ulong hash = (uint)keyword.Length * 0x9E3779B97F4A7C15;
-        if (keyword.Length >= 8)
-        {
-            hash ^= BinaryPrimitives.ReadUInt64LittleEndian(keyword) * 0xC2B2AE3D27D4EB4F;
-            hash ^= BinaryPrimitives.ReadUInt64LittleEndian(keyword[^8..]) * 0x165667B19E3779F9;
-        }
-        else
-        {
-            foreach (byte c in keyword) hash = (hash ^ c) * 0x100000001B3;
-        }
-
-        return (uint)(hash >> 40);
     }
 }

@@ -7,6 +7,7 @@ namespace SteadyLintel.Exchange;
 public sealed class ModelSnapshot
 {
     private const int Batch = 1024;
+    private static readonly string[] NotElements = ["IfcSpatialStructureElement", "IfcSpatialElement", "IfcFeatureElementSubtraction", "IfcPort"];
 
     private ModelSnapshot(IfcModel model)
     {
@@ -55,12 +56,15 @@ public sealed class ModelSnapshot
     public static ModelSnapshot Open(IfcModel model, CancellationToken cancel = default)
     {
         var snapshot = new ModelSnapshot(model);
-        var products = model.OfType("IfcProduct").Where(p => IsElement(model, p)).Order().ToArray();
+        int[] products = [.. model.OfType(IsElement)];
+        Array.Sort(products);
         var elements = new ModelElement[products.Length];
         Parallel.For(0, products.Length, new ParallelOptions { CancellationToken = cancel }, n =>
         {
             int p = products[n];
-            elements[n] = new ModelElement(n, p, model.GlobalId(p), model.ClassName(p), model.Name(p), snapshot.Structure.StoreyOf(p), snapshot.Layers.Of(p));
+            // IfcRoot: GlobalId, OwnerHistory, Name.
+            var record = model.Record(p);
+            elements[n] = new ModelElement(n, p, record[0].Text ?? "", model.ClassName(p), record[2].Text ?? "", snapshot.Structure.StoreyOf(p), snapshot.Layers.Of(p));
         });
         snapshot.Elements = elements;
         return snapshot;
@@ -70,9 +74,10 @@ public sealed class ModelSnapshot
     public static ModelSnapshot Open(ReadOnlyMemory<byte> bytes, CancellationToken cancel = default) => Open(IfcModel.Open(bytes, cancel), cancel);
 
     /// <summary>Whether a product is accounted for by itself.</summary>
-    public static bool IsElement(IfcModel model, int product) =>
-        model.Is(product, "IfcSpace") ||
-        !(model.Is(product, "IfcSpatialStructureElement") || model.Is(product, "IfcSpatialElement") || model.Is(product, "IfcFeatureElementSubtraction") || model.Is(product, "IfcPort"));
+    public static bool IsElement(IfcModel model, int product) => model.Entity(product) is { } entity && IsElement(entity);
+
+    private static bool IsElement(EntityDef entity) =>
+        entity.Is("IfcSpace") || (entity.Is("IfcProduct") && !NotElements.Any(entity.Is));
 
     /// <summary>The storey's name, empty for -1.</summary>
     public string StoreyName(int storey) => storey < 0 ? "" : Structure.Storeys[storey].Name;
