@@ -1,9 +1,16 @@
 namespace SteadyLintel.Step;
 
-/// <summary>The instance index in columns: 15 bytes an instance.</summary>
+/// <summary>The instance index in columns: 15 bytes an instance. Parts of a file may fill regions of the same columns side by side.</summary>
 internal sealed class StepColumns
 {
-    public int Count;
+    // About 60 bytes an instance is common practice in building models; the arrays grow when a file is denser.
+    private const int BytesPerInstance = 60;
+
+    private readonly int _start;
+    private int _next;
+    private int _end;
+    private bool _shared;
+
     public int MaxId;
     public int[] Ids;
     public ushort[] Types;
@@ -11,60 +18,96 @@ internal sealed class StepColumns
     public byte[] Heads;
     public int[] Lengths;
 
-    public StepColumns(int bytes)
+    private StepColumns(int size)
     {
-        // About 60 bytes an instance is common practice in building models; the arrays grow when a file is denser.
-        int guess = Math.Max(16, bytes / 60);
-        Ids = new int[guess];
-        Types = new ushort[guess];
-        Offsets = new int[guess];
-        Heads = new byte[guess];
-        Lengths = new int[guess];
+        Ids = GC.AllocateUninitializedArray<int>(size);
+        Types = GC.AllocateUninitializedArray<ushort>(size);
+        Offsets = GC.AllocateUninitializedArray<int>(size);
+        Heads = GC.AllocateUninitializedArray<byte>(size);
+        Lengths = GC.AllocateUninitializedArray<int>(size);
+        _end = size;
+    }
+
+    // A region of other columns; it moves into arrays of its own when it is full.
+    private StepColumns(StepColumns whole, int start, int end)
+    {
+        (Ids, Types, Offsets, Heads, Lengths) = (whole.Ids, whole.Types, whole.Offsets, whole.Heads, whole.Lengths);
+        (_start, _next, _end, _shared) = (start, start, end, true);
+    }
+
+    /// <summary>How many instances are held.</summary>
+    public int Count => _next - _start;
+
+    /// <summary>Empty columns for a file of so many bytes.</summary>
+    public static StepColumns For(int bytes) => new(Math.Max(16, bytes / BytesPerInstance));
+
+    /// <summary>Regions of shared columns for the parts of a file that lie between the cuts.</summary>
+    public static StepColumns[] For(IReadOnlyList<int> cuts)
+    {
+        var whole = For(cuts[^1]);
+        var regions = new StepColumns[cuts.Count - 1];
+        for (int i = 0; i < regions.Length; i++) regions[i] = new StepColumns(whole, cuts[i] / BytesPerInstance, cuts[i + 1] / BytesPerInstance);
+        return regions;
     }
 
     // `head` is the distance from the '#' to the opening parenthesis; beyond a byte it is searched again when needed.
     public void Add(int id, ushort type, int offset, int head, int length)
     {
-        if (Count == Ids.Length) Grow();
-        Ids[Count] = id;
+        if (_next == _end) Grow();
+        Ids[_next] = id;
         if (id > MaxId) MaxId = id;
-        Types[Count] = type;
-        Offsets[Count] = offset;
-        Heads[Count] = (byte)Math.Min(head, 255);
-        Lengths[Count++] = length;
+        Types[_next] = type;
+        Offsets[_next] = offset;
+        Heads[_next] = (byte)Math.Min(head, 255);
+        Lengths[_next++] = length;
     }
 
-    /// <summary>One set of columns out of several that follow each other, the types renumbered.</summary>
+    /// <summary>One set of columns out of parts that follow each other, the types renumbered.</summary>
     /// <param name="parts">Each part's columns and its table of type numbers in the whole.</param>
     public static StepColumns Join(IReadOnlyList<(StepColumns Columns, ushort[] Types)> parts)
     {
-        var whole = new StepColumns(0);
-        whole.Resize(parts.Sum(p => p.Columns.Count));
-        var starts = new int[parts.Count];
-        for (int i = 1; i < parts.Count; i++) starts[i] = starts[i - 1] + parts[i - 1].Columns.Count;
-        Parallel.For(0, parts.Count, i => parts[i].Columns.CopyTo(whole, starts[i], parts[i].Types));
-        whole.Count = whole.Ids.Length;
+        var first = parts[0].Columns;
+        int count = parts.Sum(p => p.Columns.Count);
+        // Each part moves towards the front of the arrays they share, so one may follow the other in place.
+        bool inPlace = parts.All(p => p.Columns._shared);
+        var whole = inPlace ? new StepColumns(first, 0, first.Ids.Length) : new StepColumns(count);
+        int at = 0;
+        foreach (var (columns, types) in parts)
+        {
+            columns.MoveTo(whole, at, types);
+            at += columns.Count;
+        }
+
+        whole._next = count;
         whole.MaxId = parts.Max(p => p.Columns.MaxId);
         return whole;
     }
 
-    private void CopyTo(StepColumns whole, int at, ushort[] types)
+    private void MoveTo(StepColumns whole, int at, ushort[] types)
     {
-        Ids.AsSpan(0, Count).CopyTo(whole.Ids.AsSpan(at));
-        Offsets.AsSpan(0, Count).CopyTo(whole.Offsets.AsSpan(at));
-        Heads.AsSpan(0, Count).CopyTo(whole.Heads.AsSpan(at));
-        Lengths.AsSpan(0, Count).CopyTo(whole.Lengths.AsSpan(at));
-        for (int i = 0; i < Count; i++) whole.Types[at + i] = types[Types[i]];
+        for (int i = _start; i < _next; i++) Types[i] = types[Types[i]];
+        Types.AsSpan(_start, Count).CopyTo(whole.Types.AsSpan(at));
+        Ids.AsSpan(_start, Count).CopyTo(whole.Ids.AsSpan(at));
+        Offsets.AsSpan(_start, Count).CopyTo(whole.Offsets.AsSpan(at));
+        Heads.AsSpan(_start, Count).CopyTo(whole.Heads.AsSpan(at));
+        Lengths.AsSpan(_start, Count).CopyTo(whole.Lengths.AsSpan(at));
     }
 
-    private void Grow() => Resize((int)Math.Min(Array.MaxLength, Count * 3L / 2));
-
-    private void Resize(int size)
+    private void Grow()
     {
-        Array.Resize(ref Ids, size);
-        Array.Resize(ref Types, size);
-        Array.Resize(ref Offsets, size);
-        Array.Resize(ref Heads, size);
-        Array.Resize(ref Lengths, size);
+        int size = (int)Math.Min(Array.MaxLength, Math.Max(16, Ids.Length * 3L / 2));
+        Ids = Larger(Ids, size);
+        Types = Larger(Types, size);
+        Offsets = Larger(Offsets, size);
+        Heads = Larger(Heads, size);
+        Lengths = Larger(Lengths, size);
+        (_end, _shared) = (size, false);
+    }
+
+    private T[] Larger<T>(T[] column, int size)
+    {
+        var larger = GC.AllocateUninitializedArray<T>(size);
+        column.AsSpan(_start, Count).CopyTo(larger.AsSpan(_start));
+        return larger;
     }
 }

@@ -16,10 +16,11 @@ internal sealed record StepIndex(StepColumns Columns, IReadOnlyList<string> Type
         var parts = new Part[cuts.Count - 1];
         if (parts.Length > 1)
         {
+            var regions = StepColumns.For(cuts);
             var options = new ParallelOptions { CancellationToken = cancel, MaxDegreeOfParallelism = degree };
             try
             {
-                Parallel.For(0, parts.Length, options, i => parts[i] = Pass(bytes, cuts[i], cuts[i + 1], limits, cancel));
+                Parallel.For(0, parts.Length, options, i => parts[i] = Pass(bytes, cuts[i], cuts[i + 1], regions[i], limits, cancel));
                 if (Fit(parts)) return Join(bytes, parts, limits);
             }
             catch (AggregateException e) when (e.InnerException is StepFormatException inner)
@@ -33,7 +34,7 @@ internal sealed record StepIndex(StepColumns Columns, IReadOnlyList<string> Type
 
     private static StepIndex Whole(ReadOnlyMemory<byte> bytes, StepLimits limits, CancellationToken cancel)
     {
-        var indexer = new StepIndexer(bytes.Span, 0, limits, cancel);
+        var indexer = new StepIndexer(bytes.Span, 0, StepColumns.For(bytes.Length), limits, cancel);
         indexer.Run();
         indexer.Finish(indexer.Ended);
         return new StepIndex(indexer.Columns, indexer.Types.Names, indexer.Header, indexer.Problems, indexer.ProblemCount);
@@ -54,9 +55,9 @@ internal sealed record StepIndex(StepColumns Columns, IReadOnlyList<string> Type
         return cuts;
     }
 
-    private static Part Pass(ReadOnlyMemory<byte> bytes, int from, int to, StepLimits limits, CancellationToken cancel)
+    private static Part Pass(ReadOnlyMemory<byte> bytes, int from, int to, StepColumns region, StepLimits limits, CancellationToken cancel)
     {
-        var indexer = new StepIndexer(bytes.Span[..to], from, limits, cancel);
+        var indexer = new StepIndexer(bytes.Span[..to], from, region, limits, cancel);
         indexer.Run();
         if (to == bytes.Length) indexer.Finish(indexer.Ended);
         bool plain = indexer.Header == new StepHeader();

@@ -12,15 +12,16 @@ namespace SteadyLintel.Step;
 /// </remarks>
 /// <param name="bytes">The file, up to where this pass ends.</param>
 /// <param name="from">Where this pass begins: 0, or the <c>#</c> of an instance.</param>
+/// <param name="columns">Where instances go.</param>
 /// <param name="limits">What to refuse.</param>
 /// <param name="cancel">Stops the pass within four million bytes.</param>
-internal ref struct StepIndexer(ReadOnlySpan<byte> bytes, int from, StepLimits limits, CancellationToken cancel)
+internal ref struct StepIndexer(ReadOnlySpan<byte> bytes, int from, StepColumns columns, StepLimits limits, CancellationToken cancel)
 {
     private readonly ReadOnlySpan<byte> _bytes = bytes;
     private int _start = from;
     private int _equals = -1;
 
-    public readonly StepColumns Columns { get; } = new(bytes.Length - from);
+    public readonly StepColumns Columns { get; } = columns;
 
     public readonly StepTypeTable Types { get; } = new();
 
