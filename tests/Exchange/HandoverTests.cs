@@ -188,6 +188,21 @@ public class HandoverTests(DemoModels demo) : IClassFixture<DemoModels>
     }
 
     [Fact]
+    public void Parties_that_call_a_level_differently_share_its_drawing()
+    {
+        // The structure's concourse is renamed; it still stands at +4.800.
+        string text = Encoding.Latin1.GetString(demo.Bytes["STR"]);
+        var renamed = ModelSnapshot.Open(Encoding.Latin1.GetBytes(text.Replace("'Concourse'", "'L01'", StringComparison.Ordinal)));
+        Assert.Contains(renamed.Structure.Storeys, s => s.Name == "L01");
+        var files = new MemoryFiles();
+        var order = new HandoverOrder(new Selection([new(SelectionField.Class, ["IfcColumn"], true)]), HandoverFormat.DxfMeshes, true, LengthUnit.Metre);
+        var sources = demo.Sources.Select(s => s.Party == "STR" ? s with { Snapshot = renamed } : s).Where(s => s.Party != "SRV").ToList();
+        Assert.True(HandoverRunner.Run(order, sources, "HW", "", files).Reconciliation.Balanced);
+        Assert.Contains("ARC+STR-Concourse.dxf", files.Files.Keys);
+        Assert.DoesNotContain(files.Files.Keys, k => k.Contains("L01"));
+    }
+
+    [Fact]
     public void A_lost_element_is_not_balanced()
     {
         // A file set that loses an instance between writing and reading shows that the sheet is found by re-reading.

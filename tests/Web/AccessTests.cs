@@ -132,6 +132,18 @@ public class AccessTests(DemoServer demo) : IClassFixture<DemoServer>
     }
 
     [Fact]
+    public async Task A_piece_sent_as_a_form_is_refused_with_a_sentence()
+    {
+        using var coordinator = await demo.SignedInAsync("coordinator");
+        string party = await coordinator.PartyAsync("STR");
+        var begun = await coordinator.PostAsync($"/jobs/HW/receive?handler=Begin&party={party}&source=Form&fileName=a.ifc&length=9");
+        string id = System.Text.RegularExpressions.Regex.Match(await begun.Content.ReadAsStringAsync(), "[0-9a-f-]{36}").Value;
+        var answer = await coordinator.PostAsync($"/jobs/HW/receive?handler=Piece&id={id}&number=0", new StringContent("a=bcdefgh", Encoding.ASCII, "application/x-www-form-urlencoded"));
+        Assert.Equal(HttpStatusCode.BadRequest, answer.StatusCode);
+        Assert.Contains("must be sent as bytes", await answer.Content.ReadAsStringAsync());
+    }
+
+    [Fact]
     public async Task The_same_bytes_are_noticed_and_an_archive_is_opened()
     {
         using var coordinator = await demo.SignedInAsync("coordinator");

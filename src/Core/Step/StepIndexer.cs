@@ -185,29 +185,11 @@ internal ref struct StepIndexer(ReadOnlySpan<byte> bytes, int from, StepColumns 
 
     private void Instance(int begin, int semicolon)
     {
-        long id = 0;
-        int p = begin + 1;
-        for (uint digit; (digit = (uint)(_bytes[p] - '0')) <= 9 && p - begin < 12; p++) id = (id * 10) + digit;
-        int digits = p - begin - 1;
-        if (_bytes[p] != '=') p = StepScan.SkipSpace(_bytes, p);
-        if (_bytes[p] != '=' || digits == 0)
-        {
-            Report(StepProblemKind.DamagedInstance, begin, "An instance name is not followed by '='.");
-            return;
-        }
-
-        int keyword = p + 1;
+        // Nearly always "#12=KEYWORD(": the mark of '=' is known and at most eight digits stand before it.
+        if (!Digits(begin + 1, _equals, out long id, out int digits)) return;
+        int keyword = _equals + 1;
         if (_bytes[keyword] <= ' ' || _bytes[keyword] == '/') keyword = StepScan.SkipSpace(_bytes, keyword);
-        int open = keyword + Math.Max(0, _bytes[keyword..semicolon].IndexOf((byte)'('));
-        int type = Types.Intern(_bytes[keyword..open]);
-        if (type == StepTypeTable.NotAKeyword)
-        {
-            // Space or a comment before the parenthesis.
-            open = keyword + KeywordLength(_bytes[keyword..semicolon]);
-            type = Types.Intern(_bytes[keyword..open]);
-            open = StepScan.SkipSpace(_bytes, open);
-        }
-
+        var (type, open) = Keyword(keyword, semicolon);
         if (open >= semicolon || _bytes[open] != '(') Report(StepProblemKind.DamagedInstance, begin, $"Instance #{id} has no parameter list.");
         else if (id > int.MaxValue || digits > 10) Report(StepProblemKind.IdOutOfRange, begin, "An instance name is above 2147483647.");
         else if (type >= 0)
@@ -215,6 +197,80 @@ internal ref struct StepIndexer(ReadOnlySpan<byte> bytes, int from, StepColumns 
             if (Columns.Count >= limits.MaxInstances) throw new StepFormatException($"The file has more than {limits.MaxInstances} instances.");
             Columns.Add((int)id, (ushort)type, begin, open - begin, semicolon + 1 - begin);
         }
+    }
+
+    // The instance name between '#' and '='. Reports what is none.
+    private bool Digits(int from, int equals, out long id, out int count)
+    {
+        count = equals - from;
+        if (count is > 0 and <= 8 && equals >= 8)
+        {
+            // The digits are the last bytes of a word of eight; zeroes take the place of what stands before them.
+            const ulong Zeroes = 0x3030303030303030;
+            int before = 64 - (8 * count);
+            ulong word = System.Buffers.Binary.BinaryPrimitives.ReadUInt64LittleEndian(_bytes[(equals - 8)..]);
+            word = (before == 0 ? word : (word >> before << before) | (Zeroes >> (64 - before))) ^ Zeroes;
+            if (((word | (word + 0x7676767676767676)) & 0x8080808080808080) == 0)
+            {
+                // Pairs, fours, eights: the usual reduction of eight decimal digits in a word.
+                word = (word * 10) + (word >> 8);
+                id = (long)((((word & 0x000000FF000000FF) * 0x000F424000000064) + (((word >> 16) & 0x000000FF000000FF) * 0x0000271000000001)) >> 32);
+                return true;
+            }
+        }
+
+        return DigitsSlowly(from, out id, out count);
+    }
+
+    private bool DigitsSlowly(int from, out long id, out int count)
+    {
+        id = 0;
+        int p = from;
+        for (uint digit; (digit = (uint)(_bytes[p] - '0')) <= 9 && p - from < 12; p++) id = (id * 10) + digit;
+        count = p - from;
+        if (_bytes[p] != '=') p = StepScan.SkipSpace(_bytes, p);
+        if (_bytes[p] == '=' && count > 0)
+        {
+            _equals = p;
+            return true;
+        }
+
+        Report(StepProblemKind.DamagedInstance, from - 1, "An instance name is not followed by '='.");
+        return false;
+    }
+
+    // One load finds the parenthesis, and tells the keyword when it was seen before.
+    private readonly (int Type, int Open) Keyword(int keyword, int semicolon)
+    {
+        if (_bytes.Length - keyword < Vector256<byte>.Count) return KeywordSlowly(keyword, semicolon);
+        var next = Vector256.LoadUnsafe(ref MemoryMarshal.GetReference(_bytes), (nuint)keyword);
+        uint found = Vector256.Equals(next, Vector256.Create((byte)'(')).ExtractMostSignificantBits();
+        int length = BitOperations.TrailingZeroCount(found);
+        if (found == 0 || keyword + length >= semicolon) return KeywordSlowly(keyword, semicolon);
+        var word = next & Vector256.LoadUnsafe(ref MemoryMarshal.GetReference(Mask), (nuint)(32 - length));
+        int type = Types.Known(word);
+        if (type >= 0) return (type, keyword + length);
+        var slowly = KeywordSlowly(keyword, semicolon);
+        if (slowly.Type >= 0 && slowly.Open == keyword + length && StepScan.IsKeyword(_bytes[slowly.Open - 1])) Types.Remember(word, slowly.Type);
+        return slowly;
+    }
+
+    // 32 bytes of ones, then zeroes: the mask of a length begins that much before their end.
+    private static ReadOnlySpan<byte> Mask =>
+    [
+        255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255,
+        0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0,
+    ];
+
+    private readonly (int Type, int Open) KeywordSlowly(int keyword, int semicolon)
+    {
+        int open = keyword + Math.Max(0, _bytes[keyword..semicolon].IndexOf((byte)'('));
+        int type = Types.Intern(_bytes[keyword..open]);
+        if (type != StepTypeTable.NotAKeyword) return (type, open);
+        // Space or a comment before the parenthesis.
+        open = keyword + KeywordLength(_bytes[keyword..semicolon]);
+        type = Types.Intern(_bytes[keyword..open]);
+        return (type, StepScan.SkipSpace(_bytes, open));
     }
 
     private static int KeywordLength(ReadOnlySpan<byte> text)

@@ -1,3 +1,4 @@
+using System.Runtime.Intrinsics;
 using System.Text;
 
 namespace SteadyLintel.Step;
@@ -27,6 +28,25 @@ internal sealed class StepTypeTable
         }
     }
 
+    /// <summary>The number of a keyword of at most 31 bytes that is known already; -1 when it is not.</summary>
+    /// <param name="keyword">The keyword, zeroes behind it.</param>
+    public int Known(Vector256<byte> keyword)
+    {
+        ref var entry = ref _short[Slot(keyword)];
+        return entry.Keyword == keyword ? entry.Number - 1 : -1;
+    }
+
+    /// <summary>Makes a keyword known to <see cref="Known"/>; another may lose its place to it.</summary>
+    public void Remember(Vector256<byte> keyword, int number) => _short[Slot(keyword)] = (keyword, number + 1);
+
+    private static int Slot(Vector256<byte> keyword)
+    {
+        var words = keyword.AsUInt64();
+        ulong hash = (words[0] * 0x9E3779B97F4A7C15) ^ (words[1] * 0xC2B2AE3D27D4EB4F) ^ (words[2] * 0x165667B19E3779F9) ^ (words[3] * 0x27D4EB2F165667C5);
+        return (int)(hash >> 54);
+    }
+
+    private readonly (Vector256<byte> Keyword, int Number)[] _short = new (Vector256<byte>, int)[1024];
     private readonly List<int> _alias = [];
 
     private int Alias(int entry) => _alias[entry];

@@ -19,12 +19,12 @@ internal static class DxfHandover
         var files = new List<WrittenFile>();
         string party = string.Join("+", plan.Sources.Select(s => s.Party).Distinct());
         string label = string.Join("+", plan.Sources.Select(s => s.Label).Distinct());
-        foreach (var group in ByStorey(plan))
+        foreach (var (storey, group) in ByStorey(plan))
         {
             var drawing = new DrawingBuilder(plan, unit, reconciler);
-            foreach (var (source, elements) in group.Value) drawing.Add(source, elements, cancel);
+            foreach (var (source, elements) in group) drawing.Add(source, elements, cancel);
             if (drawing.Written.Count == 0) continue;
-            string name = names.Next(party, label, group.Key, ".dxf");
+            string name = names.Next(party, label, storey, ".dxf");
             using (var stream = target.Create(name)) DxfWriter.Write(drawing.Finish(), stream, cancel);
             files.Add(new WrittenFile(name, drawing.Written));
         }
@@ -32,20 +32,21 @@ internal static class DxfHandover
         return files;
     }
 
-    // Sources share a drawing where their storeys share a name; files come in the first source's order.
-    private static Dictionary<string, List<(int Source, IReadOnlyList<ModelElement> Elements)>> ByStorey(HandoverPlan plan)
+    // Sources share a drawing where their storeys are one level of the building, whatever each party calls it.
+    private static List<(string Storey, List<(int Source, IReadOnlyList<ModelElement> Elements)> Elements)> ByStorey(HandoverPlan plan)
     {
-        var groups = new Dictionary<string, List<(int, IReadOnlyList<ModelElement>)>>();
+        var levels = LevelSchedule.Of([.. plan.Sources.Select(s => s.Snapshot)]);
+        var groups = new SortedDictionary<int, List<(int, IReadOnlyList<ModelElement>)>>();
         for (int s = 0; s < plan.Sources.Count; s++)
         {
             foreach (var (storey, elements) in plan.Groups(s))
             {
-                string key = !plan.Order.SplitByStorey ? "all" : storey < 0 ? "no storey" : plan.Sources[s].Snapshot.StoreyName(storey);
-                if (!groups.TryGetValue(key, out var list)) groups[key] = list = [];
+                int rung = levels.RungOf(s, storey);
+                if (!groups.TryGetValue(rung, out var list)) groups[rung] = list = [];
                 list.Add((s, elements));
             }
         }
 
-        return groups;
+        return [.. groups.OrderBy(g => g.Key < 0 ? int.MaxValue : g.Key).Select(g => (!plan.Order.SplitByStorey ? "all" : g.Key < 0 ? "no storey" : levels.Rungs[g.Key].Name, g.Value))];
     }
 }

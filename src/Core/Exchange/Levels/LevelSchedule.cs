@@ -35,6 +35,10 @@ public sealed class LevelSchedule
     /// <summary>The rung of a source's storey, -1 for storey -1.</summary>
     public int RungOf(int source, int storey) => _rungOf.GetValueOrDefault((source, storey), -1);
 
+    /// <summary>The schedule of some models, each a source.</summary>
+    public static LevelSchedule Of(IReadOnlyList<ModelSnapshot> sources) =>
+        Match([.. sources.SelectMany((m, s) => m.Structure.Storeys.Select((storey, n) => new SourceStorey(s, n, storey.Name, storey.Level, storey.PlacementZ)))]);
+
     /// <summary>Matches storeys: by elevation within <see cref="Tolerance"/>, nearest first, else by name. The source with most storeys gives names and elevations.</summary>
     public static LevelSchedule Match(IReadOnlyList<SourceStorey> storeys)
     {

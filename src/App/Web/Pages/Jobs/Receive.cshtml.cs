@@ -63,7 +63,9 @@ public sealed class ReceiveModel(LintelDb db, JobAccess access, IBackgroundJobCl
         if (number < 0 || from >= delivery.Length) return Refuse(400, "A piece lies outside the file.");
         var bytes = new byte[Math.Min(Blobs.PieceLength, delivery.Length - from)];
         if (Request.ContentLength != bytes.Length) return Refuse(400, "A piece has the wrong length.");
-        await Request.Body.ReadExactlyAsync(bytes, HttpContext.RequestAborted);
+        // Whoever posts a form has its body read before it comes here.
+        if (await Request.Body.ReadAtLeastAsync(bytes, bytes.Length, false, HttpContext.RequestAborted) < bytes.Length)
+            return Refuse(400, "A piece must be sent as bytes (application/octet-stream), not as a form.");
         await new Blobs(Db).PutAsync(delivery.BlobId, number, bytes, HttpContext.RequestAborted);
         return new OkResult();
     }

@@ -36,6 +36,7 @@ export class LadderStrip {
     this.band = element('rect', { x: 66, width: 36, fill: '#96361f22' }, svg);
     element('line', { x1: 78, x2: 78, y1: TOP - 14, y2: this.height - BOTTOM + 14, stroke: '#b8ad9a', 'stroke-width': 2 }, svg);
     let last = Infinity;
+    const heights = [];
     for (const rung of this.rungs) {
       const y = this.y(rung.elevation);
       element('line', { x1: 66, x2: 102, y1: y, y2: y, stroke: '#20272a', 'stroke-width': 2 }, svg);
@@ -43,8 +44,11 @@ export class LadderStrip {
       last = y;
       const name = element('text', { x: 108, y: y + 4, 'font-size': 12, fill: '#20272a' }, svg, rung.name.length > 11 ? `${rung.name.slice(0, 10)}…` : rung.name);
       element('title', {}, name, `${rung.name} ${say(rung.elevation)}`);
+      heights.push([y + 17, rung]);
     }
 
+    // The height stands below its name where the next level leaves room for two lines.
+    heights.forEach(([y, rung], i) => { if (i === 0 || heights[i - 1][0] - y >= 28) element('text', { x: 108, y, 'font-size': 11, fill: '#5b5547' }, svg, say(rung.elevation)); });
     this.grips = [this.grip(svg, 0, 'Lower cut'), this.grip(svg, 1, 'Upper cut')];
     this.place();
   }

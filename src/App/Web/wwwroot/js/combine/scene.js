@@ -1,6 +1,7 @@
 // The building: chunks fetched as needed, one state for every element, one material.
 import * as THREE from 'three';
 import { OrbitControls } from 'three/addons/OrbitControls.js';
+import { Batches } from './batch.js';
 import { readChunk } from './chunk.js';
 import { ElementStates, createMaterials } from './material.js';
 
@@ -29,6 +30,7 @@ export class Building {
     this.controls.addEventListener('change', () => this.draw());
     this.target = new THREE.WebGLRenderTarget(1, 1, { type: THREE.FloatType, format: THREE.RGBAFormat, minFilter: THREE.NearestFilter, magFilter: THREE.NearestFilter });
     this.boxes = new THREE.Box3();
+    this.batches = new Batches(this.shaded, (drawable) => this.show(drawable));
     this.origin = null;
     new ResizeObserver(() => this.resize()).observe(canvas.parentElement);
     this.resize();
@@ -51,6 +53,7 @@ export class Building {
       }
     };
     await Promise.all(Array.from({ length: PARALLEL }, work));
+    this.batches.finish();
   }
 
   /** Rooms are fetched only when somebody wants to see them. */
@@ -58,6 +61,7 @@ export class Building {
     if (this.spacesLoaded) return;
     this.spacesLoaded = true;
     for (const chunk of this.data.chunks.filter((c) => c.class === this.data.spaces)) await this.add(base, chunk);
+    this.batches.finish();
   }
 
   async add(base, chunk) {
@@ -66,15 +70,15 @@ export class Building {
     const buffer = await answer.arrayBuffer();
     const view = new DataView(buffer);
     this.origin ??= [view.getFloat64(0, true), view.getFloat64(8, true), 0];
-    for (const drawable of readChunk(buffer, this.first[chunk.source], this.shaded, this.origin)) {
-      drawable.updateMatrixWorld();
-      if (drawable.isInstancedMesh) drawable.computeBoundingBox();
-      const box = (drawable.boundingBox ?? (drawable.geometry.computeBoundingBox(), drawable.geometry.boundingBox)).clone().applyMatrix4(drawable.matrixWorld);
-      drawable.userData.box = box;
-      drawable.matrixAutoUpdate = false;
-      this.boxes.union(box);
-      this.world.add(drawable);
-    }
+    this.batches.take(readChunk(buffer, this.first[chunk.source], this.origin));
+  }
+
+  show(drawable) {
+    if (drawable.isInstancedMesh) drawable.computeBoundingBox();
+    else drawable.geometry.computeBoundingBox();
+    this.boxes.union(drawable.boundingBox ?? drawable.geometry.boundingBox);
+    drawable.matrixAutoUpdate = false;
+    this.world.add(drawable);
     this.draw();
   }
 
