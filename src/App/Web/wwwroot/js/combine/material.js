@@ -49,7 +49,9 @@ const shade = /* glsl */`
   out vec4 colour;
   void main() {
     ${cut}
-    vec3 n = normalize(cross(dFdx(world), dFdy(world)));
+    // A triangle thinner than a pixel has no slope to measure; without the floor its pixels would be black.
+    vec3 n = cross(dFdx(world), dFdy(world));
+    n = dot(n, n) > 1e-20 ? normalize(n) : vec3(0.0, 0.0, 1.0);
     if (dot(n, eye - world) < 0.0) n = -n;
     float light = 0.62 + 0.26 * n.z + 0.16 * dot(n, normalize(vec3(0.5, -0.8, 0.2)));
     colour = vec4(mix(tint, vec3(1.0), 0.3) * light, 1.0);
