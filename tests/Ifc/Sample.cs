@@ -35,18 +35,18 @@ internal static class Sample
     }
 
     /// <summary>The measured shape of a proxy whose one item is #100.</summary>
-    public static MassProperties Measure(string data, string unit = "m", string placement = "$")
+    public static MassProperties Measure(string data, string unit = "m", string placement = "$", string schema = "IFC4", Tolerance? tolerance = null)
     {
-        var shape = Shape(data, unit, placement);
+        var shape = Shape(data, unit, placement, schema, tolerance);
         Assert.Empty(shape.Problems);
         return shape.Measure();
     }
 
-    public static Shape Shape(string data, string unit = "m", string placement = "$")
+    public static Shape Shape(string data, string unit = "m", string placement = "$", string schema = "IFC4", Tolerance? tolerance = null)
     {
-        var model = Model(data + $"#101=IFCSHAPEREPRESENTATION(#8,'Body','SolidModel',(#100));#102=IFCPRODUCTDEFINITIONSHAPE($,$,(#101));#103=IFCBUILDINGELEMENTPROXY('0000000000000000000002',$,'X',$,$,{placement},#102,$,$);", unit);
+        var model = Model(data + $"#101=IFCSHAPEREPRESENTATION(#8,'Body','SolidModel',(#100));#102=IFCPRODUCTDEFINITIONSHAPE($,$,(#101));#103=IFCBUILDINGELEMENTPROXY('0000000000000000000002',$,'X',$,$,{placement},#102,$,$);", unit, schema);
         var relations = new IfcRelations(model);
-        return new ShapeReader(model, relations, new IfcUnits(model), new Tolerance(1e-5, 200)).Read(model.File.IndexOf(103))!;
+        return new ShapeReader(model, relations, new IfcUnits(model), tolerance ?? new Tolerance(1e-5, 200)).Read(model.File.IndexOf(103))!;
     }
 
     /// <summary>A unit-depth extrusion of profile #50, whose lengths the caller gives in the file's unit.</summary>

@@ -39,6 +39,9 @@ public sealed record Mesh(Vec3[] Points, int[] Triangles)
         return new Mesh(points, triangles);
     }
 
+    /// <summary>The mesh facing the other way.</summary>
+    public Mesh Turned() => this with { Triangles = Flipped() };
+
     private int[] Flipped()
     {
         var flipped = Triangles.ToArray();

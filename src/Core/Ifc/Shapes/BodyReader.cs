@@ -3,7 +3,7 @@ using SteadyLintel.Geometry;
 namespace SteadyLintel.Ifc;
 
 /// <summary>Solids and surfaces (IfcGeometricModelResource) as bodies in metres.</summary>
-internal sealed class BodyReader(IfcModel model, IfcPlacements placements, CurveReader curves, ProfileReader profiles, FaceReader faces)
+internal sealed class BodyReader(IfcModel model, IfcPlacements placements, CurveReader curves, ProfileReader profiles, FaceReader faces, SweptReader swept, Tolerance tolerance)
 {
     private const int MaxDepth = 60;
 
@@ -22,12 +22,36 @@ internal sealed class BodyReader(IfcModel model, IfcPlacements placements, Curve
             "IfcShellBasedSurfaceModel" => [new Body(faces.Shells(model.Refs(item, "SbsmBoundary")))],
             "IfcTriangulatedFaceSet" => [new Body(faces.Triangulated(item))],
             "IfcPolygonalFaceSet" => [new Body(faces.Polygonal(item))],
+            "IfcAdvancedBrep" => [Brep(item, [model.Ref(item, "Outer")])],
+            "IfcAdvancedBrepWithVoids" => [Brep(item, [model.Ref(item, "Outer"), .. model.Refs(item, "Voids")])],
+            "IfcExtrudedAreaSolidTapered" or "IfcRevolvedAreaSolid" or "IfcRevolvedAreaSolidTapered" or "IfcSweptDiskSolid" or "IfcSweptDiskSolidPolygonal" or "IfcFixedReferenceSweptAreaSolid"
+                or "IfcDirectrixDerivedReferenceSweptAreaSolid" or "IfcSurfaceCurveSweptAreaSolid" or "IfcSectionedSpine" or "IfcSectionedSolidHorizontal" => [.. swept.Read(item).Select(m => new Body(m))],
+            "IfcBlock" => [new Body(Block(item))],
+            "IfcRightCircularCylinder" => [new Body(Cylinder(item))],
+            "IfcRightCircularCone" => [new Body(Primitives.Cone(Position(item), curves.Length(item, "BottomRadius"), curves.Length(item, "Height"), tolerance))],
+            "IfcRectangularPyramid" => [new Body(Primitives.Pyramid(Position(item), curves.Length(item, "XLength"), curves.Length(item, "YLength"), curves.Length(item, "Height")))],
+            "IfcSphere" => [new Body(Primitives.Sphere(Position(item), curves.Length(item, "Radius"), tolerance))],
+            "IfcCsgSolid" => Read(model.Ref(item, "TreeRootExpression"), depth + 1),
+            "IfcTriangulatedIrregularNetwork" => [new Body(faces.Triangulated(item))],
+            "IfcRectangularTrimmedSurface" or "IfcCurveBoundedPlane" or "IfcCurveBoundedSurface" => [new Body(faces.Bounded(item))],
+            "IfcGeometricSet" => [.. model.Refs(item, "Elements").Where(e => model.Is(e, "IfcSurface")).Select(e => new Body(faces.Bounded(e)))],
             "IfcBooleanResult" or "IfcBooleanClippingResult" => [new Body(Boolean(item, depth))],
             "IfcGeometricCurveSet" or "IfcBoundingBox" => [],
-            var kind when model.Is(item, "IfcCurve") || model.Is(item, "IfcPoint") || kind == "IfcGeometricSet" => [],
+            _ when model.Is(item, "IfcCurve") || model.Is(item, "IfcPoint") => [],
             var other => throw new ShapeException($"{other} is not shaped yet."),
         };
     }
+
+    private Frame Position(int item) => placements.Axes(model.Ref(item, "Position"));
+
+    private Prism Block(int item)
+    {
+        var frame = Position(item);
+        return Prism.Box(frame.Origin, frame.X * curves.Length(item, "XLength"), frame.Y * curves.Length(item, "YLength"), frame.Z * curves.Length(item, "ZLength"));
+    }
+
+    private Prism Cylinder(int item) =>
+        new([Region.Of(Arc.Circle(curves.Length(item, "Radius"), tolerance))], Position(item), new Vec3(0, 0, curves.Length(item, "Height")));
 
     private Prism Extruded(int item)
     {
@@ -48,7 +72,7 @@ internal sealed class BodyReader(IfcModel model, IfcPlacements placements, Curve
             var mesh = faces.Shells([shell]);
             bool wanted = meshes.Count == 0;
             var mass = MassProperties.Of(mesh);
-            meshes.Add(mass.Closed && mass.Volume > 0 != wanted ? FaceReader.Turned(mesh) : mesh);
+            meshes.Add(mass.Closed && mass.Volume > 0 != wanted ? mesh.Turned() : mesh);
         }
 
         return new Body(Mesh.Join(meshes));

@@ -1,4 +1,5 @@
 using SteadyLintel.Geometry;
+using SteadyLintel.Step;
 
 namespace SteadyLintel.Ifc;
 
@@ -6,6 +7,10 @@ namespace SteadyLintel.Ifc;
 internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcUnits units, Tolerance tolerance)
 {
     private const int MaxDepth = 30;
+    private const int MaxListed = 1_000_000;
+
+    /// <summary>Curves of alignments.</summary>
+    public AlignmentReader Alignment => field ??= new AlignmentReader(model, placements, units, this, tolerance);
 
     /// <summary>The points of a bounded curve, or of a closed one once around (the first point not repeated).</summary>
     /// <exception cref="ShapeException">The curve is of a kind not read, or broken.</exception>
@@ -18,12 +23,19 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
             "IfcPolyline" => [.. model.Refs(curve, "Points").Select(placements.Point)],
             "IfcCircle" => Conic(curve, Length(curve, "Radius"), Length(curve, "Radius")),
             "IfcEllipse" => Conic(curve, Length(curve, "SemiAxis1"), Length(curve, "SemiAxis2")),
-            "IfcTrimmedCurve" => Trimmed(curve),
+            "IfcTrimmedCurve" => Trimmed(curve, depth),
             "IfcCompositeCurve" or "Ifc2DCompositeCurve" => Composite(curve, depth),
             "IfcIndexedPolyCurve" => Indexed(curve),
+            "IfcBSplineCurveWithKnots" or "IfcRationalBSplineCurveWithKnots" or "IfcBezierCurve" or "IfcRationalBezierCurve" => [.. Samples(curve, depth).Points],
+            "IfcOffsetCurve2D" or "IfcOffsetCurve3D" => Offset(curve, depth),
+            "IfcSurfaceCurve" or "IfcIntersectionCurve" or "IfcSeamCurve" => Points(model.Ref(curve, "Curve3D"), depth + 1),
+            "IfcGradientCurve" or "IfcSegmentedReferenceCurve" => [.. Alignment.Samples(curve, depth).Points],
             var other => throw new ShapeException($"A curve of kind {other} is not shaped yet."),
         };
     }
+
+    /// <summary>Radians in one plane angle unit of the file.</summary>
+    public double Radians => units.Radians;
 
     /// <summary>A length attribute in metres.</summary>
     public double Length(int index, string attribute)
@@ -45,7 +57,7 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
         return [.. Arc.Ellipse(a, b, tolerance).Select(p => frame.Point(new Vec3(p.X, p.Y, 0)))];
     }
 
-    private List<Vec3> Trimmed(int curve)
+    private List<Vec3> Trimmed(int curve, int depth)
     {
         int basis = model.Ref(curve, "BasisCurve");
         bool agrees = !model.Get(curve, "SenseAgreement").IsFalse;
@@ -59,7 +71,15 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
             return [At("Trim1"), At("Trim2")];
         }
 
-        if (kind is not ("IfcCircle" or "IfcEllipse")) throw new ShapeException($"A trimmed curve over {kind} is not shaped yet.");
+        if (kind is not ("IfcCircle" or "IfcEllipse"))
+        {
+            var samples = Samples(basis, depth + 1);
+            var exact = model.Is(basis, "IfcBSplineCurve") ? Spline(basis).Point : (Func<double, Vec3>?)null;
+            double Parameter(string trim) => TrimPoint(curve, trim) is { } p ? samples.Nearest(p) : TrimParameter(curve, trim);
+            double first = Parameter("Trim1"), second = Parameter("Trim2");
+            return agrees ? samples.Between(first, second, exact) : Backward(samples.Between(second, first, exact));
+        }
+
         var frame = placements.Axes(model.Ref(basis, "Position"));
         double a = kind == "IfcCircle" ? Length(basis, "Radius") : Length(basis, "SemiAxis1");
         double b = kind == "IfcCircle" ? a : Length(basis, "SemiAxis2");
@@ -86,6 +106,142 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
         return points;
     }
 
+    private static List<Vec3> Backward(List<Vec3> points)
+    {
+        points.Reverse();
+        return points;
+    }
+
+    /// <summary>A bounded curve with the parameters the standard gives it: knots of a spline, stretches of a polyline, lengths of an alignment.</summary>
+    /// <exception cref="ShapeException">As <see cref="Points"/>.</exception>
+    public CurveSamples Samples(int curve, int depth = 0)
+    {
+        if (depth > MaxDepth) throw new ShapeException("A curve refers to itself.");
+        if (model.Is(curve, "IfcBSplineCurve"))
+        {
+            var spline = Spline(curve);
+            return CurveSamples.Of(spline.Point, spline.Basis.Breaks, tolerance);
+        }
+
+        switch (model.ClassName(curve))
+        {
+            case "IfcCompositeCurve" or "Ifc2DCompositeCurve":
+                return CompositeSamples(curve, depth);
+            case "IfcCircle" or "IfcEllipse":
+                var round = Points(curve);
+                return new CurveSamples([.. Enumerable.Range(0, round.Count + 1).Select(i => 2 * Math.PI * i / round.Count / units.Radians)], [.. round, round[0]]);
+            case "IfcGradientCurve" or "IfcSegmentedReferenceCurve":
+                return Alignment.Samples(curve, depth);
+        }
+
+        var points = Points(curve, depth + 1);
+        return new CurveSamples([.. Enumerable.Range(0, points.Count).Select(i => (double)i)], points);
+    }
+
+    // Each segment's parameters follow those of the segment before it (ISO 10303-42 composite_curve); segments of an alignment are measured by length.
+    private CurveSamples CompositeSamples(int curve, int depth)
+    {
+        var parameters = new List<double>();
+        var points = new List<Vec3>();
+        foreach (int segment in model.Refs(curve, "Segments"))
+        {
+            double start = parameters.Count > 0 ? parameters[^1] : 0;
+            var part = model.Is(segment, "IfcCurveSegment") ? Alignment.Segment(segment, depth + 1) : Samples(model.Ref(segment, "ParentCurve"), depth + 1);
+            var on = part.Points.ToList();
+            var at = part.Parameters.Select(t => t - part.Parameters[0]).ToList();
+            if (model.Get(segment, "SameSense").IsFalse)
+            {
+                on.Reverse();
+                double last = at[^1];
+                at = [.. at.AsEnumerable().Reverse().Select(t => last - t)];
+            }
+
+            int skip = points.Count > 0 && on.Count > 0 && (points[^1] - on[0]).Length < 1e-6 ? 1 : 0;
+            points.AddRange(on.Skip(skip));
+            parameters.AddRange(at.Skip(skip).Select(t => start + t));
+        }
+
+        if (points.Count == 0) throw new ShapeException("A composite curve has no segments.");
+        return new CurveSamples(parameters, points);
+    }
+
+    /// <summary>A B-spline curve; one without knots is a Bézier curve or has uniform ones.</summary>
+    private BSplineCurve Spline(int curve)
+    {
+        var points = model.Refs(curve, "ControlPointsList").Select(placements.Point).ToArray();
+        int degree = model.Get(curve, "Degree").Integer;
+        var knots = model.Get(curve, "Knots").IsNull ? Bezier(degree, points.Length) : Knots(model.Get(curve, "Knots"), model.Get(curve, "KnotMultiplicities"));
+        var weights = model.Get(curve, "WeightsData");
+        return new BSplineCurve(new BSplineBasis(degree, knots, points.Length), points, weights.IsNull ? null : Weights(weights, points.Length));
+    }
+
+    /// <summary>Knots written out with their multiplicities.</summary>
+    public static double[] Knots(StepValue knots, StepValue multiplicities)
+    {
+        var values = new List<double>();
+        foreach (var knot in knots.Items) values.Add(knot.Real);
+        var all = new List<double>();
+        int n = 0;
+        foreach (var item in multiplicities.Items)
+        {
+            int times = item.Integer;
+            if (n >= values.Count || times is < 1 or > BSplineBasis.MaxDegree + 2 || all.Count > MaxListed) throw new ShapeException("A B-spline's knots and multiplicities do not fit together.");
+            for (int k = 0; k < times; k++) all.Add(values[n]);
+            n++;
+        }
+
+        return [.. all];
+    }
+
+    /// <summary>Positive weights, as many as there are control points.</summary>
+    public static double[] Weights(StepValue list, int count)
+    {
+        var weights = new List<double>();
+        foreach (var item in list.Items) weights.Add(item.Real);
+        if (weights.Count != count || weights.Any(w => !(w > 0))) throw new ShapeException("A B-spline's weights do not fit its control points.");
+        return [.. weights];
+    }
+
+    // Bézier pieces that meet at every degree-th point.
+    private static double[] Bezier(int degree, int count)
+    {
+        if (degree < 1 || degree > BSplineBasis.MaxDegree || (count - 1) % degree != 0) throw new ShapeException("A Bézier curve's degree does not fit its control points.");
+        int pieces = (count - 1) / degree;
+        return [0.0, .. Enumerable.Range(0, pieces + 1).SelectMany(i => Enumerable.Repeat((double)i, degree)), pieces];
+    }
+
+    // Each stretch is moved to its left (2D) or along RefDirection × tangent (3D); neighbours meet in the plane that halves their angle.
+    private List<Vec3> Offset(int curve, int depth)
+    {
+        int basis = model.Ref(curve, "BasisCurve");
+        var path = Points(basis, depth + 1);
+        double distance = Length(curve, "Distance");
+        var up = model.Is(curve, "IfcOffsetCurve3D") ? placements.Direction(model.Ref(curve, "RefDirection"), Vec3.AxisZ).Unit() : Vec3.AxisZ;
+        bool ring = IsClosed(basis);
+        var moved = new List<Vec3>(path.Count);
+        for (int i = 0; i < path.Count; i++)
+        {
+            Vec3? before = Left(i - 1), after = Left(i);
+            var side = before is null ? after : after is null ? before : before + after;
+            if (side is not { } s || s.Length < 1e-9) throw new ShapeException("An offset curve turns back on itself.");
+            s = s.Unit();
+            moved.Add(path[i] + (s * (distance / Math.Max(0.1, s.Dot(after ?? before!.Value)))));
+        }
+
+        return moved;
+
+        Vec3? Left(int stretch)
+        {
+            if (ring) stretch = (stretch + path.Count) % path.Count;
+            else if (stretch < 0 || stretch + 1 >= path.Count) return null;
+            var d = path[(stretch + 1) % path.Count] - path[stretch];
+            return d.Length < 1e-12 ? null : up.Cross(d).Unit();
+        }
+    }
+
+    /// <summary>Whether a curve's points go once around without the first repeated at the end.</summary>
+    public bool IsClosed(int curve) => model.ClassName(curve) is "IfcCircle" or "IfcEllipse" || (model.Is(curve, "IfcOffsetCurve2D") && IsClosed(model.Ref(curve, "BasisCurve")));
+
     private Vec3? TrimPoint(int curve, string trim)
     {
         foreach (var item in model.Get(curve, trim).Items)
@@ -105,7 +261,7 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
         var points = new List<Vec3>();
         foreach (int segment in model.Refs(curve, "Segments"))
         {
-            var part = Points(model.Ref(segment, "ParentCurve"), depth + 1);
+            var part = model.Is(segment, "IfcCurveSegment") ? [.. Alignment.Segment(segment, depth + 1).Points] : Points(model.Ref(segment, "ParentCurve"), depth + 1);
             if (model.Get(segment, "SameSense").IsFalse) part.Reverse();
             int skip = points.Count > 0 && part.Count > 0 && (points[^1] - part[0]).Length < 1e-6 ? 1 : 0;
             points.AddRange(part.Skip(skip));

@@ -4,11 +4,12 @@ using SteadyLintel.Step;
 namespace SteadyLintel.Ifc;
 
 /// <summary>Bodies given by their faces: shells, breps and tessellations.</summary>
-internal sealed class FaceReader(IfcModel model, IfcPlacements placements, CurveReader curves)
+internal sealed class FaceReader(IfcModel model, IfcPlacements placements, CurveReader curves, SurfaceReader surfaces, EdgeReader edges, Tolerance tolerance)
 {
     /// <summary>The surface of shells or connected face sets; points that are the same instance, or lie at the same place, are shared.</summary>
-    public Mesh Shells(IEnumerable<int> shells)
+    public Mesh Shells(IReadOnlyList<int> shells)
     {
+        if (shells.Any(IsAdvanced)) return Advanced(shells);
         var points = new PointPool();
         var triangles = new List<int>();
         var byInstance = new Dictionary<int, int>();
@@ -21,6 +22,83 @@ internal sealed class FaceReader(IfcModel model, IfcPlacements placements, Curve
         return new Mesh(points.ToArray(), [.. triangles]);
     }
 
+    // One face with curved edges is enough: its neighbours must have the same points.
+    private bool IsAdvanced(int shell) => model.Refs(shell, "CfsFaces").Any(f => model.Refs(f, "Bounds").Any(b => !model.Is(model.Ref(b, "Bound"), "IfcPolyLoop")));
+
+    /// <summary>The surface of shells whose faces lie on surfaces and are bounded by edges.</summary>
+    public Mesh Advanced(IEnumerable<int> shells)
+    {
+        var builder = new MeshBuilder();
+        foreach (int shell in shells)
+        {
+            foreach (int face in model.Refs(shell, "CfsFaces"))
+            {
+                var loops = model.Refs(face, "Bounds").Select(b => Bound(b)).Where(l => l.Length > 1).ToList();
+                // A face without a surface is flat.
+                var surface = model.Is(face, "IfcFaceSurface") ? surfaces.Read(model.Ref(face, "FaceSurface")) : Plane.Through(loops[0]) is { } plane ? new PlaneSurface(Frame.FromAxes(loops[0][0], plane.Normal, Vec3.AxisX)) : null;
+                if (surface is not null) TrimmedSurface.Add(builder, surface, loops, !model.Get(face, "SameSense").IsFalse, tolerance);
+            }
+        }
+
+        var mesh = builder.Outward();
+        return mesh.Triangles.Length > 0 ? mesh : throw new ShapeException("A shell has no faces.");
+    }
+
+    /// <summary>A surface with its own bounds: rectangular trimmed, curve bounded.</summary>
+    public Mesh Bounded(int item)
+    {
+        var builder = new MeshBuilder();
+        TrimmedSurface.Add(builder, surfaces.Read(item), Bounds(item), true, tolerance);
+        return builder.ToMesh();
+    }
+
+    private List<Vec3[]> Bounds(int item)
+    {
+        switch (model.ClassName(item))
+        {
+            case "IfcRectangularTrimmedSurface":
+                return [Rectangle(item)];
+            case "IfcCurveBoundedPlane":
+                // The curves lie in the plane's own coordinates.
+                var frame = placements.Axes(model.Ref(model.Ref(item, "BasisSurface"), "Position"));
+                return [.. model.Refs(item, "InnerBoundaries").Prepend(model.Ref(item, "OuterBoundary")).Select(c => curves.Points(c).Select(p => frame.Point(p with { Z = 0 })).ToArray())];
+            case "IfcCurveBoundedSurface":
+                return [.. model.Refs(item, "Boundaries").Select(c => curves.Points(c).ToArray())];
+            default:
+                return [];
+        }
+    }
+
+    private Vec3[] Rectangle(int item)
+    {
+        var basis = surfaces.Read(model.Ref(item, "BasisSurface"));
+        double U(string name) => Parameter(item, name, basis.PeriodU > 0 || basis is BSplineSurface);
+        double V(string name) => Parameter(item, name, basis is SphereSurface or TorusSurface or BSplineSurface);
+        double u1 = U("U1"), u2 = U("U2"), v1 = V("V1"), v2 = V("V2");
+        var points = new List<Vec3>();
+        void Side(double a, double b, double c, double d) => points.AddRange(CurveSamples.Of(t => basis.Point(a + ((c - a) * t), b + ((d - b) * t)), [0, 1], tolerance).Points.SkipLast(1));
+        Side(u1, v1, u2, v1);
+        Side(u2, v1, u2, v2);
+        Side(u2, v2, u1, v2);
+        Side(u1, v2, u1, v1);
+        return [.. points];
+    }
+
+    // Parameters that are angles come in the file's unit, those of splines bare, the others are lengths.
+    private double Parameter(int item, string name, bool bare)
+    {
+        double value = model.Get(item, name).Real;
+        if (!double.IsFinite(value)) throw new ShapeException("A trimmed surface has no bounds.");
+        return !bare ? curves.Length(item, name) : surfaces.Read(model.Ref(item, "BasisSurface")) is BSplineSurface ? value : value * curves.Radians;
+    }
+
+    private Vec3[] Bound(int bound)
+    {
+        var loop = edges.Loop(model.Ref(bound, "Bound"));
+        if (model.Get(bound, "Orientation").IsFalse) Array.Reverse(loop);
+        return loop;
+    }
+
     /// <summary>An IfcTriangulatedFaceSet.</summary>
     public Mesh Triangulated(int set)
     {
@@ -28,8 +106,12 @@ internal sealed class FaceReader(IfcModel model, IfcPlacements placements, Curve
         var through = Indirection(set);
         var triangles = new List<int>();
         Span<double> corner = stackalloc double[3];
+        var flags = Flags(set);
+        int row = 0;
         foreach (var item in model.Get(set, "CoordIndex").Items)
         {
+            // A triangulated irregular network marks holes and voids with negative flags.
+            if (row++ < flags.Count && flags[row - 1] < 0) continue;
             if (item.Reals(corner) != 3) throw new ShapeException("A triangle does not have three corners.");
             for (int k = 0; k < 3; k++) triangles.Add(Resolve(corner[k], through, points.Length));
         }
@@ -51,6 +133,13 @@ internal sealed class FaceReader(IfcModel model, IfcPlacements placements, Curve
         }
 
         return Outward(new Mesh(points, [.. triangles]));
+    }
+
+    private List<int> Flags(int set)
+    {
+        var flags = new List<int>();
+        if (model.Is(set, "IfcTriangulatedIrregularNetwork")) foreach (var item in model.Get(set, "Flags").Items) flags.Add(item.Integer);
+        return flags;
     }
 
     private int[]? Indirection(int set)
@@ -81,14 +170,7 @@ internal sealed class FaceReader(IfcModel model, IfcPlacements placements, Curve
     {
         if (mesh.Triangles.Length == 0) throw new ShapeException("A face set has no faces.");
         var mass = MassProperties.Of(mesh);
-        return mass is { Closed: true, Volume: < 0 } ? Turned(mesh) : mesh;
-    }
-
-    internal static Mesh Turned(Mesh mesh)
-    {
-        var triangles = mesh.Triangles.ToArray();
-        for (int i = 0; i < triangles.Length; i += 3) (triangles[i + 1], triangles[i + 2]) = (triangles[i + 2], triangles[i + 1]);
-        return mesh with { Triangles = triangles };
+        return mass is { Closed: true, Volume: < 0 } ? mesh.Turned() : mesh;
     }
 
     private void Face(int face, PointPool points, Dictionary<int, int> byInstance, List<int> triangles)

@@ -23,7 +23,11 @@ public sealed class ShapeReader
         (_model, _relations, _styles, _placements) = (model, relations, new IfcStyles(model), new IfcPlacements(model, units.Metres));
         var curves = new CurveReader(model, _placements, units, tolerance);
         _profiles = new ProfileReader(model, _placements, units, curves, tolerance);
-        _bodies = new BodyReader(model, _placements, curves, _profiles, new FaceReader(model, _placements, curves));
+        // Edges of breps are chords, not corrected for their area as full circles are, so they are finer.
+        var fine = tolerance with { FullCircle = Math.Max(128, tolerance.FullCircle) };
+        var edgeCurves = new CurveReader(model, _placements, units, fine);
+        var faces = new FaceReader(model, _placements, curves, new SurfaceReader(model, _placements, edgeCurves), new EdgeReader(model, _placements, edgeCurves, fine), fine);
+        _bodies = new BodyReader(model, _placements, curves, _profiles, faces, new SweptReader(model, _placements, edgeCurves, _profiles, new SurfaceReader(model, _placements, edgeCurves), tolerance), tolerance);
     }
 
     /// <summary>Placements, in metres.</summary>

@@ -1,0 +1,34 @@
+namespace SteadyLintel.Geometry;
+
+/// <summary>The solids of constructive geometry, in a frame (ISO 10303-42 csg_primitive).</summary>
+public static class Primitives
+{
+    /// <summary>A pyramid over a rectangle with a corner in the origin.</summary>
+    public static Mesh Pyramid(Frame frame, double x, double y, double height)
+    {
+        var points = new[] { new Vec3(0, 0, 0), new Vec3(x, 0, 0), new Vec3(x, y, 0), new Vec3(0, y, 0), new Vec3(x / 2, y / 2, height) };
+        return new Mesh(points, [0, 2, 1, 0, 3, 2, 0, 1, 4, 1, 2, 4, 2, 3, 4, 3, 0, 4]).Map(frame);
+    }
+
+    /// <summary>A cone on its base circle.</summary>
+    public static Mesh Cone(Frame frame, double radius, double height, Tolerance tolerance)
+    {
+        var circle = Region.Of(Arc.Circle(radius, tolerance));
+        var apex = new LoftSection([[.. circle.Outer.Select(_ => frame.Point(new Vec3(0, 0, height)))]]);
+        return Loft.Through([LoftSection.Of(circle, frame), apex], circle);
+    }
+
+    /// <summary>A sphere about the origin of a frame; its points lie as far outside as makes the volume exact.</summary>
+    public static Mesh Sphere(Frame frame, double radius, Tolerance tolerance)
+    {
+        int n = tolerance.Chords(radius, Math.PI);
+        var half = new List<Vec2>();
+        for (int i = 0; i <= n; i++) half.Add(new Vec2(radius * Math.Sin(Math.PI * i / n), -radius * Math.Cos(Math.PI * i / n)));
+        (half[0], half[n]) = (new Vec2(0, -radius), new Vec2(0, radius));
+        var region = Region.Of(half);
+        var upright = new Frame(Vec3.Zero, Vec3.AxisX, Vec3.AxisZ, -Vec3.AxisY);
+        var mesh = Sweep.Around(region, region, upright, Vec3.Zero, Vec3.AxisZ, 2 * Math.PI, tolerance);
+        double grow = Math.Cbrt(4 * Math.PI / 3 * radius * radius * radius / MassProperties.Of(mesh).Volume);
+        return mesh.Map(new Frame(frame.Origin, frame.X * grow, frame.Y * grow, frame.Z * grow));
+    }
+}
