@@ -6,8 +6,8 @@ namespace SteadyLintel.Geometry;
 /// <summary>Cuts the part of a surface that loops enclose into triangles. The loops' own points are kept and none is added on them, so faces that share an edge meet.</summary>
 public sealed class TrimmedSurface
 {
-    // A chord may stand off the surface by this share of its length: that of an arc of a 128th of a circle.
-    private const double Flat = Math.PI / 128 / 4;
+    // A chord may stand off the surface by this share of its length: that of an arc of a 64th of a circle. Halving makes most chords finer than that.
+    private const double Flat = Math.PI / 64 / 4;
     private const int MaxTriangles = 200_000;
     private static readonly GeometryFactory Factory = new();
     private readonly Surface _surface;
@@ -15,6 +15,7 @@ public sealed class TrimmedSurface
     private readonly MeshBuilder _builder;
     private readonly List<Vec2> _uv = [];
     private readonly List<int> _points = [];
+    private double _scaleU = 1, _scaleV = 1;
 
     private TrimmedSurface(Surface surface, Tolerance tolerance, MeshBuilder builder) => (_surface, _tolerance, _builder) = (surface, tolerance, builder);
 
@@ -180,14 +181,14 @@ public sealed class TrimmedSurface
         // Squares on the surface should be about square in the plane that is triangulated.
         var box = rings[0].Select(n => _uv[n]).ToList();
         double u = box.Average(p => p.X), v = box.Average(p => p.Y), du = Math.Max(1e-9, box.Max(p => p.X) - box.Min(p => p.X)) / 64, dv = Math.Max(1e-9, box.Max(p => p.Y) - box.Min(p => p.Y)) / 64;
-        double su = Math.Max(1e-6, (_surface.Point(u + du, v) - _surface.Point(u - du, v)).Length / (2 * du)), sv = Math.Max(1e-6, (_surface.Point(u, v + dv) - _surface.Point(u, v - dv)).Length / (2 * dv));
+        (_scaleU, _scaleV) = (Math.Max(1e-6, (_surface.Point(u + du, v) - _surface.Point(u - du, v)).Length / (2 * du)), Math.Max(1e-6, (_surface.Point(u, v + dv) - _surface.Point(u, v - dv)).Length / (2 * dv)));
         var numbers = new Dictionary<(double, double), int>();
         LinearRing Ring(List<int> ring)
         {
             var coordinates = new List<Coordinate>();
             foreach (int n in ring)
             {
-                var c = new Coordinate(_uv[n].X * su, _uv[n].Y * sv);
+                var c = new Coordinate(_uv[n].X * _scaleU, _uv[n].Y * _scaleV);
                 if (coordinates.Count > 0 && coordinates[^1].Distance(c) < 1e-9) continue;
                 numbers.TryAdd((c.X, c.Y), n);
                 coordinates.Add(c);
@@ -198,15 +199,21 @@ public sealed class TrimmedSurface
             return Factory.CreateLinearRing([.. coordinates, coordinates[0]]);
         }
 
+        // A place of the grid gets its number, and its point, when it is first used.
+        int Of(Coordinate c)
+        {
+            if (!numbers.TryGetValue((c.X, c.Y), out int n)) numbers[(c.X, c.Y)] = n = On(new Vec2(c.X / _scaleU, c.Y / _scaleV));
+            return n;
+        }
+
         try
         {
             var polygon = Factory.CreatePolygon(Ring(rings[0]), [.. rings.Skip(1).Select(Ring)]);
-            var cut = ConstrainedDelaunayTriangulator.Triangulate(polygon);
-            var triangles = new List<(int, int, int)>(cut.NumGeometries);
-            for (int t = 0; t < cut.NumGeometries; t++)
+            var cut = OverGrid(polygon, box) ?? Plain(polygon);
+            var triangles = new List<(int, int, int)>(cut.Count);
+            foreach (var c in cut)
             {
-                var c = ((Polygon)cut.GetGeometryN(t)).ExteriorRing.Coordinates;
-                int i = numbers[(c[0].X, c[0].Y)], j = numbers[(c[1].X, c[1].Y)], k = numbers[(c[2].X, c[2].Y)];
+                int i = Of(c[0]), j = Of(c[1]), k = Of(c[2]);
                 triangles.Add(Area([i, j, k]) >= 0 ? (i, j, k) : (i, k, j));
             }
 
@@ -216,6 +223,27 @@ public sealed class TrimmedSurface
         {
             throw new ShapeException("A face's loops cross each other on its surface.");
         }
+    }
+
+    // Where the face bends along u and along v, its edges alone would leave it to long slivers.
+    private List<Coordinate[]>? OverGrid(Polygon polygon, List<Vec2> outer)
+    {
+        double u0 = outer.Min(p => p.X), u1 = outer.Max(p => p.X), v0 = outer.Min(p => p.Y), v1 = outer.Max(p => p.Y);
+        int columns = 0, rows = 0;
+        foreach (double share in (double[])[0.1, 0.5, 0.9])
+        {
+            columns = Math.Max(columns, Seam(new Vec2(u0, v0 + ((v1 - v0) * share)), new Vec2(u1, v0 + ((v1 - v0) * share))).Count + 1);
+            rows = Math.Max(rows, Seam(new Vec2(u0 + ((u1 - u0) * share), v0), new Vec2(u0 + ((u1 - u0) * share), v1)).Count + 1);
+        }
+
+        // Three stretches is what a straight line is sampled with.
+        return columns > 3 && rows > 3 ? SurfaceGrid.Triangulate(polygon, columns, rows) : null;
+    }
+
+    private static List<Coordinate[]> Plain(Polygon polygon)
+    {
+        var cut = ConstrainedDelaunayTriangulator.Triangulate(polygon);
+        return [.. Enumerable.Range(0, cut.NumGeometries).Select(t => ((Polygon)cut.GetGeometryN(t)).ExteriorRing.Coordinates)];
     }
 
     // Halves inner edges that stand off the surface until none does. Edges of the rings stay: the neighbour has them too.
@@ -237,6 +265,7 @@ public sealed class TrimmedSurface
 
             triangles = next;
             if (!split) break;
+            DelaunayFlips.Run(triangles, n => new Vec2(_uv[n].X * _scaleU, _uv[n].Y * _scaleV), (a, b) => kept.Contains(Key(a, b)));
         }
 
         return triangles;
