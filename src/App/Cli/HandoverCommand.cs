@@ -17,6 +17,13 @@ internal static class HandoverCommand
     private static readonly Option<string?> Layers = new("--layers") { Description = "Only elements on these layers." };
     private static readonly Option<string> Split = new("--split") { Description = "storey or none.", DefaultValueFactory = _ => "none" };
     private static readonly Option<string?> Unit = new("--unit") { Description = "mm, m or ft; the source's own when not given." };
+    private static readonly Option<string?> Schema = new("--schema") { Description = "With ifc: IFC2X3, IFC4 or IFC4X3; the source's own when not given." };
+    private static readonly Option<string> Frame = new("--frame") { Description = "With ifc: source; job (the first source's, through map conversions); local (near the origin); or x,y,z,deg (metres, degrees counter-clockwise).", DefaultValueFactory = _ => "source" };
+    private static readonly Option<bool> Merge = new("--merge") { Description = "With ifc: all sources in one file under one project." };
+    private static readonly Option<string[]> RenameStorey = new("--rename-storey") { Description = "OLD=NEW, may be repeated.", AllowMultipleArgumentsPerToken = true };
+    private static readonly Option<string[]> MoveLayer = new("--move-layer") { Description = "OLD=NEW, may be repeated.", AllowMultipleArgumentsPerToken = true };
+    private static readonly Option<string[]> ChangeClass = new("--change-class") { Description = "OLD=NEW, IfcBuildingElementProxy=IfcRailing; may be repeated.", AllowMultipleArgumentsPerToken = true };
+    private static readonly Option<string[]> SetProperty = new("--set-property") { Description = "CLASS:SET.PROPERTY=VALUE, IfcWall:Pset_WallCommon.FireRating=EI 60; may be repeated.", AllowMultipleArgumentsPerToken = true };
     private static readonly Option<string> Name = new("--name") { Description = "File names: {job} {party} {source} {storey} {unit}.", DefaultValueFactory = _ => "{source}-{storey}" };
     private static readonly Option<string> Out = new("--out") { Description = "The folder to write to.", Required = true };
     private static readonly Option<string> Time = new("--time") { Description = "The time stamp to write in headers (ISO 8601).", DefaultValueFactory = _ => DateTime.UtcNow.ToString("s", CultureInfo.InvariantCulture) };
@@ -24,7 +31,7 @@ internal static class HandoverCommand
 
     public static Command Create()
     {
-        var command = new Command("handover", "Writes a chosen part of models for another party and proves that nothing was lost.") { From, As, Plan, Storeys, Classes, Without, Layers, Split, Unit, Name, Out, Time, Json };
+        var command = new Command("handover", "Writes a chosen part of models for another party and proves that nothing was lost.") { From, As, Plan, Storeys, Classes, Without, Layers, Split, Unit, Schema, Frame, Merge, RenameStorey, MoveLayer, ChangeClass, SetProperty, Name, Out, Time, Json };
         command.SetAction(parsed => Output.Guard(() => Run(parsed)));
         return command;
     }
@@ -67,7 +74,41 @@ internal static class HandoverCommand
         AddRule(rules, SelectionField.Class, parsed.GetValue(Classes), true);
         AddRule(rules, SelectionField.Class, parsed.GetValue(Without), false);
         AddRule(rules, SelectionField.Layer, parsed.GetValue(Layers), true);
-        return new HandoverOrder(new Selection(rules), format, parsed.GetValue(Split) == "storey", unit, parsed.GetValue(Name)!);
+        string? schema = parsed.GetValue(Schema);
+        if (schema is not (null or "IFC2X3" or "IFC4" or "IFC4X3")) throw new OrderException($"--schema takes IFC2X3, IFC4 or IFC4X3, not '{schema}'.");
+        var frame = FrameChoice.Parse(parsed.GetValue(Frame)!) ?? throw new OrderException($"--frame takes source, job, local or x,y,z,deg, not '{parsed.GetValue(Frame)}'.");
+        var edits = Edits(parsed);
+        if (format != HandoverFormat.Ifc && (schema is not null || frame.Kind != FrameKind.Source || parsed.GetValue(Merge) || edits.Count > 0)) throw new OrderException("--schema, --frame, --merge and edits go with --as ifc.");
+        return new HandoverOrder(new Selection(rules), format, parsed.GetValue(Split) == "storey", unit, parsed.GetValue(Name)!) { Schema = schema, Frame = frame, Merge = parsed.GetValue(Merge), Edits = edits };
+    }
+
+    private static List<ModelEdit> Edits(ParseResult parsed)
+    {
+        var edits = new List<ModelEdit>();
+        foreach (var (option, kind) in new[] { (RenameStorey, EditKind.RenameStorey), (MoveLayer, EditKind.MoveLayer), (ChangeClass, EditKind.ChangeClass) })
+        {
+            foreach (string pair in parsed.GetValue(option) ?? [])
+            {
+                var (from, to) = Halves(pair, '=', option.Name);
+                edits.Add(new ModelEdit(kind, from, to));
+            }
+        }
+
+        foreach (string text in parsed.GetValue(SetProperty) ?? [])
+        {
+            var (place, value) = Halves(text, '=', SetProperty.Name);
+            var (about, path) = Halves(place, ':', SetProperty.Name);
+            var (set, property) = Halves(path, '.', SetProperty.Name);
+            edits.Add(new ModelEdit(EditKind.SetProperty, about, value, set, property));
+        }
+
+        return edits;
+    }
+
+    private static (string, string) Halves(string text, char sign, string option)
+    {
+        int at = text.IndexOf(sign, StringComparison.Ordinal);
+        return at > 0 && at < text.Length - 1 ? (text[..at].Trim(), text[(at + 1)..].Trim()) : throw new OrderException($"{option} cannot read '{text}': a '{sign}' is missing.");
     }
 
     private static void AddRule(List<SelectionRule> rules, SelectionField field, string? list, bool keep)
@@ -81,6 +122,7 @@ internal static class HandoverCommand
         Rows = result.Reconciliation.Rows.Select(r => new { r.Storey, r.Class, r.In, r.LeftOut, r.Written, r.Found, r.Unaccounted, r.Reasons }),
         Checks = result.Reconciliation.Checks.Select(c => new { c.Name, c.Same, c.Differ, Largest = Math.Round(c.Largest, 6) }),
         result.Reconciliation.Differences,
+        NotCarried = result.Reconciliation.NotCarried.Select(n => new { n.What, n.Count }),
         result.Reconciliation.Unaccounted,
         result.Reconciliation.Balanced,
     };
@@ -90,6 +132,7 @@ internal static class HandoverCommand
         foreach (var f in result.Files) Console.Out.WriteLine($"{f.Name}: {f.Elements} elements, {f.Bytes} bytes");
         var r = result.Reconciliation;
         Console.Out.WriteLine($"in {r.Rows.Sum(x => x.In)}, left out {r.Rows.Sum(x => x.LeftOut)}, written {r.Rows.Sum(x => x.Written)}, found again {r.Rows.Sum(x => x.Found)}, unaccounted {r.Unaccounted}: {(r.Balanced ? "balanced" : "NOT BALANCED")}");
+        foreach (var n in r.NotCarried) Console.Out.WriteLine($"  not carried, {n.Count} ×: {n.What}");
         foreach (string difference in r.Differences.Take(20)) Console.Out.WriteLine("  " + difference);
     }
 }

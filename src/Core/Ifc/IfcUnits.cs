@@ -88,6 +88,9 @@ public sealed class IfcUnits
     /// <summary>The unit instance for lengths, -1 when there is none.</summary>
     public int LengthUnit { get; }
 
+    /// <summary>The unit instance assigned to each kind, <c>AREAUNIT</c> and so on.</summary>
+    public IReadOnlyDictionary<string, int> ByKind => _byKind;
+
     /// <summary>Whether a usable length unit is declared; without one metres are assumed.</summary>
     public bool LengthDeclared { get; }
 

@@ -20,7 +20,7 @@ internal sealed class DrawingBuilder(HandoverPlan plan, LengthUnit unit, Reconci
             int before = _drawing.Entities.Count;
             if (plan.Order.Format == HandoverFormat.DxfPlan) AddPlan(source, element, shape);
             else AddMeshes(source, element, shape);
-            if (_drawing.Entities.Count > before) Written.Add(new WrittenElement(source, element));
+            if (_drawing.Entities.Count > before) Written.Add(new WrittenElement(source, element, 0, element.GlobalId));
             else reconciler.LeaveOut(source, element, shape is null || shape.Parts.Count == 0 ? DxfHandover.NoShape : DxfHandover.NoLine);
         }, 0, cancel);
     }

@@ -19,34 +19,16 @@ internal static class DxfHandover
         var files = new List<WrittenFile>();
         string party = string.Join("+", plan.Sources.Select(s => s.Party).Distinct());
         string label = string.Join("+", plan.Sources.Select(s => s.Label).Distinct());
-        foreach (var (storey, group) in ByStorey(plan))
+        foreach (var (storey, group) in StoreyGroups.Of(plan))
         {
             var drawing = new DrawingBuilder(plan, unit, reconciler);
-            foreach (var (source, elements) in group) drawing.Add(source, elements, cancel);
+            foreach (var (source, _, elements) in group) drawing.Add(source, elements, cancel);
             if (drawing.Written.Count == 0) continue;
             string name = names.Next(party, label, storey, ".dxf");
             using (var stream = target.Create(name)) DxfWriter.Write(drawing.Finish(), stream, cancel);
-            files.Add(new WrittenFile(name, drawing.Written));
+            files.Add(new WrittenFile(name, drawing.Written, new Dictionary<int, RewriteSet>()));
         }
 
         return files;
-    }
-
-    // Sources share a drawing where their storeys are one level of the building, whatever each party calls it.
-    private static List<(string Storey, List<(int Source, IReadOnlyList<ModelElement> Elements)> Elements)> ByStorey(HandoverPlan plan)
-    {
-        var levels = LevelSchedule.Of([.. plan.Sources.Select(s => s.Snapshot)]);
-        var groups = new SortedDictionary<int, List<(int, IReadOnlyList<ModelElement>)>>();
-        for (int s = 0; s < plan.Sources.Count; s++)
-        {
-            foreach (var (storey, elements) in plan.Groups(s))
-            {
-                int rung = levels.RungOf(s, storey);
-                if (!groups.TryGetValue(rung, out var list)) groups[rung] = list = [];
-                list.Add((s, elements));
-            }
-        }
-
-        return [.. groups.OrderBy(g => g.Key < 0 ? int.MaxValue : g.Key).Select(g => (!plan.Order.SplitByStorey ? "all" : g.Key < 0 ? "no storey" : levels.Rungs[g.Key].Name, g.Value))];
     }
 }

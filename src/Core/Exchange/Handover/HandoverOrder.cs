@@ -19,7 +19,20 @@ public enum HandoverFormat
 /// <param name="SplitByStorey">One file for each storey, or one in all.</param>
 /// <param name="Unit">The length unit; null keeps the source's own.</param>
 /// <param name="NameTemplate">File names without extension, see <see cref="Exchange.NameTemplate"/>.</param>
-public sealed record HandoverOrder(Selection Selection, HandoverFormat Format, bool SplitByStorey, LengthUnit? Unit, string NameTemplate = "{party}-{storey}");
+public sealed record HandoverOrder(Selection Selection, HandoverFormat Format, bool SplitByStorey, LengthUnit? Unit, string NameTemplate = "{party}-{storey}")
+{
+    /// <summary>With IFC: the schema to write, <c>IFC2X3</c>, <c>IFC4</c> or <c>IFC4X3</c>; null keeps each source's own, or the first source's when merged.</summary>
+    public string? Schema { get; init; }
+
+    /// <summary>With IFC: the frame to write in.</summary>
+    public FrameChoice Frame { get; init; } = FrameChoice.Source;
+
+    /// <summary>With IFC: whether all sources go into one file under one project.</summary>
+    public bool Merge { get; init; }
+
+    /// <summary>With IFC: changes to names, classes, layers and properties.</summary>
+    public IReadOnlyList<ModelEdit> Edits { get; init; } = [];
+}
 
 /// <summary>A model that takes part in a hand-over.</summary>
 /// <param name="Party">The party's code.</param>

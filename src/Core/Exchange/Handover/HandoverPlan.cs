@@ -15,6 +15,9 @@ public sealed class HandoverPlan
     /// <summary>For every source and element, the reason it stays, or null when it goes.</summary>
     public IReadOnlyList<IReadOnlyList<string?>> Decisions { get; }
 
+    /// <summary>How each source moves, metres; null for one that stays.</summary>
+    public IReadOnlyList<Geometry.Frame?> Moves => field ??= Order.Frame.Moves([.. Sources.Select(s => s.Snapshot)]);
+
     /// <summary>Decides about every element.</summary>
     /// <exception cref="OrderException">The name template is wrong, or a source has no unit to change.</exception>
     public static HandoverPlan Of(HandoverOrder order, IReadOnlyList<HandoverSource> sources)

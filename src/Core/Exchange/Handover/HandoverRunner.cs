@@ -20,8 +20,9 @@ public static class HandoverRunner
         var names = new FileNames(order.NameTemplate, job, order.Unit?.Code ?? "");
         var reconciler = new Reconciler(plan);
         progress?.Invoke("writing", 0);
+        var losses = new SortedDictionary<string, int>(StringComparer.Ordinal);
         var written = order.Format == HandoverFormat.Ifc
-            ? IfcHandover.Write(plan, names, timeStamp, target, cancel)
+            ? IfcHandover.Write(plan, names, timeStamp, target, losses, cancel)
             : DxfHandover.Write(plan, names, target, reconciler, cancel);
         progress?.Invoke("reading again", 0.5);
         foreach (var file in written)
@@ -37,6 +38,6 @@ public static class HandoverRunner
             var bytes = target.Read(w.Name);
             return new HandoverFile(w.Name, bytes.Length, Convert.ToHexStringLower(SHA256.HashData(bytes.Span)), w.Elements.Count);
         });
-        return new HandoverResult([.. files], reconciler.Balance());
+        return new HandoverResult([.. files], reconciler.Balance() with { NotCarried = [.. losses.Select(l => new NotCarried(l.Key, l.Value))] });
     }
 }

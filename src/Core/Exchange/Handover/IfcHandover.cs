@@ -1,9 +1,18 @@
+using SteadyLintel.Geometry;
+using SteadyLintel.Step;
+
 namespace SteadyLintel.Exchange;
 
-/// <summary>Writes the IFC files of a hand-over: one a source, or one a source and storey.</summary>
+/// <summary>Writes the IFC files of a hand-over: one a source, or one a source and storey; merged, one in all or one a storey.</summary>
 internal static class IfcHandover
 {
-    public static IReadOnlyList<WrittenFile> Write(HandoverPlan plan, FileNames names, string timeStamp, IFileSet target, CancellationToken cancel)
+    public static IReadOnlyList<WrittenFile> Write(HandoverPlan plan, FileNames names, string timeStamp, IFileSet target, SortedDictionary<string, int> losses, CancellationToken cancel)
+    {
+        var moves = plan.Moves;
+        return plan.Order.Merge && plan.Sources.Count > 1 ? Merged(plan, moves, names, timeStamp, target, losses, cancel) : Apart(plan, moves, names, timeStamp, target, losses, cancel);
+    }
+
+    private static List<WrittenFile> Apart(HandoverPlan plan, IReadOnlyList<Frame?> moves, FileNames names, string timeStamp, IFileSet target, SortedDictionary<string, int> losses, CancellationToken cancel)
     {
         var files = new List<WrittenFile>();
         for (int s = 0; s < plan.Sources.Count; s++)
@@ -11,17 +20,58 @@ internal static class IfcHandover
             var source = plan.Sources[s];
             foreach (var (storey, elements) in plan.Groups(s))
             {
-                bool whole = !plan.Order.SplitByStorey && plan.Order.Selection.Rules.Count == 0;
-                var subset = whole ? null : SubsetPlan.Of(source.Snapshot, elements, Storeys(plan, s, storey));
+                var subset = Subset(plan, s, storey, elements);
+                var rewrites = new RewriteSet(source.Snapshot, subset, Options(plan.Order, moves[s], plan.Order.Unit, plan.Order.Schema));
                 string label = plan.Order.SplitByStorey ? (storey < 0 ? "no storey" : source.Snapshot.StoreyName(storey)) : "all";
-                string name = names.Next(source.Party, source.Label, label, ".ifc");
-                using (var stream = target.Create(name)) SubsetWriter.Write(source.Snapshot, subset, plan.Order.Unit, name, timeStamp, stream, cancel);
-                files.Add(new WrittenFile(name, [.. elements.Select(e => new WrittenElement(s, e))]));
+                string name = names.Next(source.Party, source.Label, rewrites.StoreyName(label), ".ifc");
+                using (var stream = target.Create(name)) SubsetWriter.Write(source.Snapshot, subset, rewrites, name, timeStamp, stream, cancel);
+                Count(losses, rewrites.Losses);
+                files.Add(new WrittenFile(name, [.. elements.Select(e => new WrittenElement(s, e, source.Snapshot.Model.File.Id(e.Index), e.GlobalId))], new Dictionary<int, RewriteSet> { [s] = rewrites }));
             }
         }
 
         return files;
     }
+
+    private static List<WrittenFile> Merged(HandoverPlan plan, IReadOnlyList<Frame?> moves, FileNames names, string timeStamp, IFileSet target, SortedDictionary<string, int> losses, CancellationToken cancel)
+    {
+        var files = new List<WrittenFile>();
+        var first = plan.Sources[0].Snapshot;
+        string schema = plan.Order.Schema ?? first.Model.Schema.Name;
+        var unit = plan.Order.Unit ?? (plan.Sources.All(s => Math.Abs(s.Snapshot.Units.Metres - first.Units.Metres) < 1e-12) ? null : LengthUnit.Nearest(first.Units.Metres));
+        foreach (var (label, parts) in StoreyGroups.Of(plan))
+        {
+            var sources = parts.Select(p => plan.Sources[p.Source].Snapshot).ToList();
+            var subsets = parts.Select(p => Subset(plan, p.Source, p.Storey, p.Elements)).ToList();
+            var sets = parts.Select((p, n) => new RewriteSet(sources[n], subsets[n], Options(plan.Order, moves[p.Source], unit, schema), n > 0 ? sources[0] : null, plan.Sources[p.Source].Label)).ToList();
+            var merge = new MergePlan(sources, [.. subsets.Select((subset, n) => (Func<int, bool>)(i => (subset is null || subset.Has(i)) && sets[n].Keeps(i)))]);
+            string name = names.Next(string.Join("+", parts.Select(p => plan.Sources[p.Source].Party).Distinct()), string.Join("+", parts.Select(p => plan.Sources[p.Source].Label).Distinct()), sets[0].StoreyName(label), ".ifc");
+            using (var stream = target.Create(name))
+            {
+                var writer = new StepWriter(stream);
+                writer.Begin(sources[0].Model.File.Header with { Name = name, TimeStamp = timeStamp, PreprocessorVersion = "Steady Lintel", Schema = sets[0].Schema ?? sources[0].Model.File.Header.Schema });
+                for (int n = 0; n < sources.Count; n++) SubsetWriter.Instances(sources[n], subsets[n], sets[n], new MergedInstances(merge, n, sources[n], writer), cancel);
+                writer.End();
+            }
+
+            Count(losses, merge.Losses);
+            foreach (var set in sets) Count(losses, set.Losses);
+            var written = parts.SelectMany((p, n) => p.Elements.Select(e => new WrittenElement(p.Source, e, merge.Id(n, sources[n].Model.File.Id(e.Index)), merge.NewGlobalId(n, e.Index) ?? e.GlobalId)));
+            files.Add(new WrittenFile(name, [.. written], parts.Select((p, n) => (p.Source, sets[n])).ToDictionary(p => p.Source, p => p.Item2)));
+        }
+
+        return files;
+    }
+
+    private static RewriteOptions Options(HandoverOrder order, Frame? move, LengthUnit? unit, string? schema) => new() { Unit = unit, Move = move, Edits = order.Edits, Schema = schema };
+
+    private static void Count(SortedDictionary<string, int> sum, IReadOnlyDictionary<string, int> more)
+    {
+        foreach (var (what, count) in more) sum[what] = sum.GetValueOrDefault(what) + count;
+    }
+
+    private static SubsetPlan? Subset(HandoverPlan plan, int source, int storey, IReadOnlyList<ModelElement> elements) =>
+        !plan.Order.SplitByStorey && plan.Order.Selection.Rules.Count == 0 ? null : SubsetPlan.Of(plan.Sources[source].Snapshot, elements, Storeys(plan, source, storey));
 
     // Storeys the order asks for stay even when nothing on them goes.
     private static IEnumerable<int> Storeys(HandoverPlan plan, int source, int storey)

@@ -39,16 +39,17 @@ internal sealed partial class Reconciler
         {
             _written[written.Source][written.Element.Number] = true;
             var snapshot = _plan.Sources[written.Source].Snapshot;
-            if (!byId.Remove(snapshot.Model.File.Id(written.Element.Index), out var found))
+            var rewrites = file.Rewrites[written.Source];
+            if (!byId.Remove(written.StepId, out var found))
             {
                 Differ($"{file.Name}: {written.Element.Class} {written.Element.GlobalId} is not in the file.");
                 continue;
             }
 
-            if (found.GlobalId == written.Element.GlobalId && found.Class == written.Element.Class && again.StoreyName(found.Storey) == snapshot.StoreyName(written.Element.Storey))
+            if (found.GlobalId == written.GlobalId && found.Class == rewrites.ClassOf(written.Element) && again.StoreyName(found.Storey) == rewrites.StoreyName(snapshot.StoreyName(written.Element.Storey)))
                 _found[written.Source][written.Element.Number]++;
             else Differ($"{file.Name}: {written.Element.Class} {written.Element.GlobalId} came back as {found.Class} {found.GlobalId} on '{again.StoreyName(found.Storey)}'.");
-            Compare(snapshot, written.Element, again, found);
+            Compare(snapshot, written.Element, again, found, rewrites);
             pairs.Add((written, found));
         }
 
@@ -111,26 +112,28 @@ internal sealed partial class Reconciler
         }
     }
 
-    private void Compare(ModelSnapshot source, ModelElement element, ModelSnapshot again, ModelElement found)
+    private void Compare(ModelSnapshot source, ModelElement element, ModelSnapshot again, ModelElement found, RewriteSet rewrites)
     {
-        var before = Values(source, element);
-        var after = Values(again, found);
+        var before = Values(source, element, rewrites);
+        var after = Values(again, found, rewrites);
         bool same = before.SequenceEqual(after);
         _properties.Add(same, 0);
         if (!same) Differ($"{element.Class} {element.GlobalId}: {before.Except(after).Concat(after.Except(before)).FirstOrDefault()} differs.");
-        bool layers = element.Layers.SequenceEqual(found.Layers);
+        bool layers = element.Layers.Select(rewrites.LayerName).SequenceEqual(found.Layers);
         _layers.Add(layers, 0);
         if (!layers) Differ($"{element.Class} {element.GlobalId}: layers were {string.Join(", ", element.Layers)}, are {string.Join(", ", found.Layers)}.");
     }
 
     // Lengths in the project's unit are compared in metres, to nine digits; the rest as text.
-    private static List<string> Values(ModelSnapshot snapshot, ModelElement element)
+    private static List<string> Values(ModelSnapshot snapshot, ModelElement element, RewriteSet rewrites)
     {
         var values = new List<string>();
         foreach (var set in snapshot.Properties.Of(element.Index))
         {
+            if (set.Name == SchemaRewrite.AttributeSet) continue;
             foreach (var p in set.Properties)
             {
+                if (rewrites.IsEdited(set.Name, p.Name)) continue;
                 bool length = MeasureKinds.IsLength(p.Measure) && p.Unit == snapshot.Units.SymbolFor(p.Measure);
                 values.Add($"{set.Name}.{p.Name} = {(length ? Number().Replace(p.Value, m => Metres(m.Value, snapshot.Units.Metres)) : p.Value)}");
             }
@@ -165,6 +168,7 @@ internal sealed partial class Reconciler
                     return;
                 }
 
+                if (_plan.Moves[group.Key] is { } move && _plan.Order.Format == HandoverFormat.Ifc) shape = shape with { World = move.Then(shape.World) };
                 CompareMass(e, shape.Measure(), has ? mass : default);
             }, 0, cancel);
         }

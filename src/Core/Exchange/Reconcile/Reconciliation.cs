@@ -22,12 +22,20 @@ public sealed record ReconciliationRow(string Storey, string Class, int In, int 
 /// <param name="Largest">The largest deviation, in the unit the name says; 0 where it makes no sense.</param>
 public sealed record ReconciliationCheck(string Name, int Same, int Differ, double Largest);
 
+/// <summary>Something that the form of the files has no place for.</summary>
+/// <param name="What">What, a sentence's worth.</param>
+/// <param name="Count">How often.</param>
+public sealed record NotCarried(string What, int Count);
+
 /// <summary>The balance sheet of a hand-over.</summary>
 /// <param name="Rows">By storey and class.</param>
 /// <param name="Checks">What was compared beyond presence.</param>
 /// <param name="Differences">The first differences, a sentence each.</param>
 public sealed record Reconciliation(IReadOnlyList<ReconciliationRow> Rows, IReadOnlyList<ReconciliationCheck> Checks, IReadOnlyList<string> Differences)
 {
+    /// <summary>What the form of the files could not carry, and how often.</summary>
+    public IReadOnlyList<NotCarried> NotCarried { get; init; } = [];
+
     /// <summary>The sum of what is unaccounted.</summary>
     public int Unaccounted => Rows.Sum(r => r.Unaccounted);
 

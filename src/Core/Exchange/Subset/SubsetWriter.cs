@@ -1,4 +1,3 @@
-using System.Security.Cryptography;
 using System.Text;
 using SteadyLintel.Ifc;
 using SteadyLintel.Step;
@@ -8,77 +7,69 @@ namespace SteadyLintel.Exchange;
 /// <summary>Writes a planned subset: untouched instances byte for byte, the rest anew.</summary>
 public static class SubsetWriter
 {
+    /// <summary>Writes a file, in another length unit when one is given.</summary>
+    public static void Write(ModelSnapshot snapshot, SubsetPlan? plan, LengthUnit? unit, string name, string timeStamp, Stream target, CancellationToken cancel = default) =>
+        Write(snapshot, plan, new RewriteSet(snapshot, plan, new RewriteOptions { Unit = unit }), name, timeStamp, target, cancel);
+
     /// <summary>Writes a file.</summary>
     /// <param name="snapshot">The source.</param>
     /// <param name="plan">What to write; null for everything.</param>
-    /// <param name="unit">The length unit to write in; null keeps the source's.</param>
+    /// <param name="rewrites">What instances undergo.</param>
     /// <param name="name">FILE_NAME's name.</param>
     /// <param name="timeStamp">FILE_NAME's time stamp.</param>
     /// <param name="target">Gets the bytes.</param>
     /// <param name="cancel">Stops between instances.</param>
-    public static void Write(ModelSnapshot snapshot, SubsetPlan? plan, LengthUnit? unit, string name, string timeStamp, Stream target, CancellationToken cancel = default)
+    public static void Write(ModelSnapshot snapshot, SubsetPlan? plan, RewriteSet rewrites, string name, string timeStamp, Stream target, CancellationToken cancel = default)
+    {
+        var writer = new StepWriter(target);
+        writer.Begin(snapshot.Model.File.Header with { Name = name, TimeStamp = timeStamp, PreprocessorVersion = "Steady Lintel", Schema = rewrites.Schema ?? snapshot.Model.File.Header.Schema });
+        Instances(snapshot, plan, rewrites, new SourceInstances(snapshot.Model, writer), cancel);
+        writer.End();
+    }
+
+    /// <summary>Hands out the instances of a planned subset, changed or as they are.</summary>
+    internal static void Instances(ModelSnapshot snapshot, SubsetPlan? plan, RewriteSet rewrites, IInstanceTarget target, CancellationToken cancel)
     {
         var model = snapshot.Model;
-        var writer = new StepWriter(target);
-        writer.Begin(model.File.Header with { Name = name, TimeStamp = timeStamp, PreprocessorVersion = "Steady Lintel" });
-        bool same = unit is null || Math.Abs(unit.Metres - snapshot.Units.Metres) < 1e-12;
-        var lengths = same ? null : new LengthRewriter(model, snapshot.Units.Metres, unit!.Metres);
-        int next = model.File.MaxId + 1;
-        int unitId = same ? 0 : WriteUnit(writer, unit!, ref next);
+        var fresh = new NewInstances(model.File.MaxId + 1);
         for (int i = 0; i < model.File.Count; i++)
         {
             if ((i & 4095) == 0) cancel.ThrowIfCancellationRequested();
             if (plan is not null && !plan.Has(i)) continue;
-            if (plan?.Cut.TryGetValue(i, out var kept) == true) WriteCut(writer, model, i, kept);
-            else if (i == snapshot.Units.Assignment && !same) WriteAssignment(writer, snapshot, unitId);
-            else if (lengths?.Rewrite(i) is { } inside) writer.Instance(model.File.Id(i), model.File.TypeNames[model.File.TypeOf(i)], inside);
-            else writer.Copy(model.File.Raw(i));
+            InstanceText? text = null;
+            if (plan?.Cut.TryGetValue(i, out var kept) == true) text = Cut(model, i, kept);
+            foreach (var rewrite in rewrites.All)
+            {
+                if (text?.Keyword is null && text is not null) break;
+                if (rewrite.Touches(i)) rewrite.Apply(text ??= InstanceText.Of(model, i), fresh);
+            }
+
+            if (text is null) target.Copy(i);
+            else if (text.Keyword is not null) target.Write(model.File.Id(i), text.Keyword, text.Inside, i);
+            foreach (var (id, keyword, inside) in fresh.Take()) target.Write(id, keyword, inside, -1);
         }
 
-        foreach (var group in (plan?.Contained ?? []).GroupBy(c => c.Structure)) WriteContainment(writer, snapshot, group.Key, [.. group.Select(c => c.Product)], next++);
-        writer.End();
-    }
-
-    private static void WriteCut(StepWriter writer, IfcModel model, int index, int[] kept)
-    {
-        int position = SubsetPlan.CutPosition(model, index);
-        var parts = new List<string>();
-        foreach (var value in new StepItems(model.Record(index).Raw))
-            parts.Add(parts.Count == position ? "(" + string.Join(",", kept.Select(k => "#" + model.File.Id(k))) + ")" : Encoding.Latin1.GetString(value.Raw));
-        writer.Instance(model.File.Id(index), model.File.TypeNames[model.File.TypeOf(index)], string.Join(",", parts));
-    }
-
-    // A new unit instance is made, never the old one changed: derived units may refer to that.
-    private static int WriteUnit(StepWriter writer, LengthUnit unit, ref int next)
-    {
-        if (unit.Code is "m" or "mm")
+        foreach (var group in (plan?.Contained ?? []).GroupBy(c => c.Structure))
         {
-            writer.Instance(next, "IFCSIUNIT", $"*,.LENGTHUNIT.,{(unit.Code == "mm" ? ".MILLI." : "$")},.METRE.");
-            return next++;
+            fresh.Add("IFCRELCONTAINEDINSPATIALSTRUCTURE", Containment(snapshot, rewrites, group.Key, [.. group.Select(c => c.Product)]));
+            foreach (var (n, keyword, inside) in fresh.Take()) target.Write(n, keyword, inside, -1);
         }
-
-        int metre = next++, factor = next++, dimensions = next++;
-        writer.Instance(metre, "IFCSIUNIT", "*,.LENGTHUNIT.,$,.METRE.");
-        writer.Instance(factor, "IFCMEASUREWITHUNIT", $"IFCLENGTHMEASURE({StepNumber.Format(unit.Metres)}),#{metre}");
-        writer.Instance(dimensions, "IFCDIMENSIONALEXPONENTS", "1,0,0,0,0,0,0");
-        writer.Instance(next, "IFCCONVERSIONBASEDUNIT", $"#{dimensions},.LENGTHUNIT.,{StepWriter.String(unit.Name.ToUpperInvariant())},#{factor}");
-        return next++;
     }
 
-    private static void WriteAssignment(StepWriter writer, ModelSnapshot snapshot, int unitId)
+    private static InstanceText Cut(IfcModel model, int index, int[] kept)
     {
-        var model = snapshot.Model;
-        var ids = model.Refs(snapshot.Units.Assignment, "Units").Where(u => u != snapshot.Units.LengthUnit).Select(model.File.Id).Prepend(unitId);
-        writer.Instance(model.File.Id(snapshot.Units.Assignment), "IFCUNITASSIGNMENT", "(" + string.Join(",", ids.Select(id => "#" + id)) + ")");
+        var text = InstanceText.Of(model, index);
+        text.Parts[SubsetPlan.CutPosition(model, index)] = "(" + string.Join(",", kept.Select(k => "#" + model.File.Id(k))) + ")";
+        return text;
     }
 
-    private static void WriteContainment(StepWriter writer, ModelSnapshot snapshot, int structure, int[] products, int id)
+    private static string Containment(ModelSnapshot snapshot, RewriteSet rewrites, int structure, int[] products)
     {
         var model = snapshot.Model;
-        string members = string.Join(",", products.Select(p => "#" + model.File.Id(p)));
+        var members = products.Where(rewrites.Keeps).ToArray();
         // The same members always give the same GlobalId.
-        var hash = SHA256.HashData(Encoding.ASCII.GetBytes(model.GlobalId(structure) + string.Join(",", products.Select(model.GlobalId))));
+        string id = GlobalIds.Derived(model.GlobalId(structure), string.Join(",", members.Select(model.GlobalId)));
         string owner = Encoding.Latin1.GetString(model.Get(structure, "OwnerHistory").Raw);
-        writer.Instance(id, "IFCRELCONTAINEDINSPATIALSTRUCTURE", $"'{GlobalIds.FromBytes(hash.AsSpan(0, 16))}',{owner},$,$,({members}),#{model.File.Id(structure)}");
+        return $"'{id}',{owner},$,$,({string.Join(",", members.Select(p => "#" + model.File.Id(p)))}),#{model.File.Id(structure)}";
     }
 }

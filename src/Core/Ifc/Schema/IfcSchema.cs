@@ -29,7 +29,8 @@ public sealed class IfcSchema
     /// <summary>The entity with a keyword in capitals, null when the schema has none.</summary>
     public EntityDef? Find(string keyword) => _byKeyword.GetValueOrDefault(keyword);
 
-    private static IfcSchema Named(string name) => Loaded.GetOrAdd(name, Load);
+    /// <summary>A schema by its short name.</summary>
+    public static IfcSchema Named(string name) => Loaded.GetOrAdd(name, Load);
 
     private static IfcSchema Load(string name)
     {

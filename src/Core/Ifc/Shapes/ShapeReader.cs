@@ -14,6 +14,7 @@ public sealed class ShapeReader
     private readonly IfcPlacements _placements;
     private readonly ProfileReader _profiles;
     private readonly BodyReader _bodies;
+    private readonly CurveReader _curves;
     private readonly ConcurrentDictionary<int, (IReadOnlyList<Mesh> Meshes, string? Problem)> _shared = new();
 
     /// <summary>Prepares to read shapes of one model.</summary>
@@ -21,7 +22,7 @@ public sealed class ShapeReader
     {
         tolerance ??= Tolerance.Default;
         (_model, _relations, _styles, _placements) = (model, relations, new IfcStyles(model), new IfcPlacements(model, units.Metres));
-        var curves = new CurveReader(model, _placements, units, tolerance);
+        var curves = _curves = new CurveReader(model, _placements, units, tolerance);
         _profiles = new ProfileReader(model, _placements, units, curves, tolerance);
         // Edges of breps are chords, not corrected for their area as full circles are, so they are finer.
         var fine = tolerance with { FullCircle = Math.Max(128, tolerance.FullCircle) };
@@ -57,6 +58,18 @@ public sealed class ShapeReader
             return new Shape(Frame.Identity, [], [.. problems, "The shape's numbers make no sense."]);
         }
     }
+
+    /// <summary>The bodies of one representation item, in metres and in its own coordinates.</summary>
+    /// <exception cref="ShapeException">The item cannot be shaped.</exception>
+    public IReadOnlyList<Mesh> Item(int item) => [.. _bodies.Read(item).Select(b => b.Mesh)];
+
+    /// <summary>The points of a curve, metres.</summary>
+    /// <exception cref="ShapeException">The curve cannot be read.</exception>
+    public IReadOnlyList<Vec3> Curve(int curve) => _curves.Points(curve);
+
+    /// <summary>The points of an IfcCartesianPointList, metres.</summary>
+    /// <exception cref="ShapeException">The list is broken.</exception>
+    public IReadOnlyList<Vec3> Points(int list) => _curves.Coordinates(list);
 
     /// <summary>The representation that shows a product's body, -1 when it has none.</summary>
     public int BodyRepresentation(int product)

@@ -1,0 +1,75 @@
+using SteadyLintel.Geometry;
+using SteadyLintel.Ifc;
+
+namespace SteadyLintel.Exchange;
+
+/// <summary>How a model is changed on its way into another file.</summary>
+public sealed record RewriteOptions
+{
+    /// <summary>The length unit; null keeps the source's.</summary>
+    public LengthUnit? Unit { get; init; }
+
+    /// <summary>From where the model stands to where it shall stand, metres; null leaves it.</summary>
+    public Frame? Move { get; init; }
+
+    /// <summary>Changes to names, classes, layers and properties.</summary>
+    public IReadOnlyList<ModelEdit> Edits { get; init; } = [];
+
+    /// <summary>The schema, <c>IFC2X3</c>, <c>IFC4</c> or <c>IFC4X3</c>; null keeps the source's.</summary>
+    public string? Schema { get; init; }
+}
+
+/// <summary>The rewrites of one model in the order they must run: unit, frame, edits, schema.</summary>
+public sealed class RewriteSet
+{
+    private readonly SchemaRewrite? _schema;
+    private readonly EditRewrite? _edits;
+
+    /// <summary>Prepares the rewrites.</summary>
+    /// <param name="snapshot">The model.</param>
+    /// <param name="plan">What of it is written; null for everything.</param>
+    /// <param name="options">What to change.</param>
+    /// <param name="under">The model whose project it comes under when several are merged; null when it keeps its own.</param>
+    /// <param name="label">What the model is called in errors.</param>
+    /// <exception cref="OrderException">An edit or a merge cannot be made.</exception>
+    public RewriteSet(ModelSnapshot snapshot, SubsetPlan? plan, RewriteOptions options, ModelSnapshot? under = null, string label = "")
+    {
+        var all = new List<IRewrite>();
+        double metres = options.Unit?.Metres ?? snapshot.Units.Metres;
+        if (UnitRewrite.To(snapshot, options.Unit) is { } unit) all.Add(unit);
+        if (under is not null) all.Add(new OwnUnitRewrite(snapshot, under, label));
+        if (options.Move is { } move && move != Frame.Identity) all.Add(new FrameRewrite(snapshot, move, metres));
+        if (options.Edits.Count > 0) all.Add(_edits = new EditRewrite(snapshot, options.Edits, plan is null ? null : plan.Has));
+        if (options.Schema is { } schema && schema != snapshot.Model.Schema.Name)
+        {
+            Schema = schema;
+            all.Add(_schema = new SchemaRewrite(snapshot, IfcSchema.Named(schema), metres, plan is null ? null : plan.Has));
+        }
+
+        All = all;
+    }
+
+    /// <summary>The rewrites.</summary>
+    public IReadOnlyList<IRewrite> All { get; }
+
+    /// <summary>The schema to name in the header; null when it stays.</summary>
+    public string? Schema { get; }
+
+    /// <summary>What could not be carried, and how often; complete once everything was written.</summary>
+    public IReadOnlyDictionary<string, int> Losses => _schema?.Losses ?? new Dictionary<string, int>();
+
+    /// <summary>The class an element has in the file that is written.</summary>
+    public string ClassOf(ModelElement element) => _schema?.ClassOf(element.Index) is { } other && _edits?.ClassOf(element) is null ? other : _edits?.ClassOf(element) ?? element.Class;
+
+    /// <summary>The name a storey has in the file that is written.</summary>
+    public string StoreyName(string name) => _edits?.StoreyName(name) ?? name;
+
+    /// <summary>The name a layer has in the file that is written.</summary>
+    public string LayerName(string name) => _edits?.LayerName(name) ?? name;
+
+    /// <summary>Whether an edit sets a property, so that it is not expected as it was.</summary>
+    public bool IsEdited(string set, string property) => _edits?.Sets(set, property) == true;
+
+    /// <summary>Whether an instance has a place in the file that is written.</summary>
+    public bool Keeps(int index) => _schema?.Drops(index) != true;
+}

@@ -1,0 +1,210 @@
+using SteadyLintel.Ifc;
+
+namespace SteadyLintel.Exchange;
+
+/// <summary>Writes a model in another edition of the standard: entities under the name of the nearest one there, attributes by name, shapes the edition lacks in simpler form.</summary>
+/// <remarks>What cannot be carried is counted in <see cref="Losses"/>. Attributes with a plain value that an object loses go into a property set of its own, <see cref="AttributeSet"/>.</remarks>
+public sealed class SchemaRewrite : IRewrite
+{
+    /// <summary>The name of the set that takes attributes without a place.</summary>
+    public const string AttributeSet = "Lintel_SourceAttributes";
+
+    // Defined types of later editions in the values of properties, and what carries the same value in IFC2X3.
+    private static readonly Dictionary<string, string> OldMeasures = new()
+    {
+        ["IFCNONNEGATIVELENGTHMEASURE"] = "IFCLENGTHMEASURE",
+        ["IFCDATE"] = "IFCLABEL",
+        ["IFCDATETIME"] = "IFCLABEL",
+        ["IFCTIME"] = "IFCLABEL",
+        ["IFCDURATION"] = "IFCLABEL",
+        ["IFCURIREFERENCE"] = "IFCTEXT",
+        ["IFCPOSITIVEINTEGER"] = "IFCINTEGER",
+        ["IFCSTRIPPEDOPTIONAL"] = "IFCBOOLEAN",
+    };
+
+    private readonly ModelSnapshot _snapshot;
+    private readonly SchemaMap _map;
+    private readonly ShapeDownward _shapes;
+    private readonly bool[] _dropped;
+    private readonly SortedDictionary<string, int> _losses = new(StringComparer.Ordinal);
+    private int _owner;
+
+    /// <summary>Prepares to write a model in another schema.</summary>
+    /// <param name="snapshot">The model.</param>
+    /// <param name="schema">The schema to write.</param>
+    /// <param name="metres">Metres in the unit that is written.</param>
+    /// <param name="kept">Whether an instance is written at all; null for all.</param>
+    public SchemaRewrite(ModelSnapshot snapshot, IfcSchema schema, double metres, Func<int, bool>? kept = null)
+    {
+        (_snapshot, _map) = (snapshot, new SchemaMap(snapshot.Model.Schema, schema));
+        _shapes = new ShapeDownward(snapshot, schema, metres);
+        _dropped = new SchemaDrops(snapshot.Model, _map, _shapes, kept ?? (_ => true)).Find(_losses);
+    }
+
+    /// <summary>What could not be carried, and how often.</summary>
+    public IReadOnlyDictionary<string, int> Losses => _losses;
+
+    /// <summary>The class an element has in the other schema.</summary>
+    public string ClassOf(int index) => _snapshot.Model.Entity(index) is { } entity ? _map.Entity(entity)?.Name ?? entity.Name : _snapshot.Model.ClassName(index);
+
+    /// <summary>Whether an instance is left out.</summary>
+    public bool Drops(int index) => _dropped[index];
+
+    /// <inheritdoc/>
+    public bool Touches(int index) => true;
+
+    /// <inheritdoc/>
+    public void Apply(InstanceText text, NewInstances fresh)
+    {
+        if (text.Entity is not { } source || _dropped[text.Index])
+        {
+            text.Keyword = null;
+            return;
+        }
+
+        if (_shapes.Replace(text, fresh)) return;
+        var target = _map.Entity(source)!;
+        var parts = new List<string>(target.Attributes.Count);
+        var used = new HashSet<string>();
+        foreach (var attribute in target.Attributes)
+        {
+            string? name = attribute.IsDerived ? null : SchemaMap.Attribute(source, attribute.Name);
+            if (name is not null) used.Add(name);
+            string value = Live(name is null ? "$" : text[name]);
+            parts.Add(attribute.IsDerived ? "*" : Fill(Fit(value, name, attribute, target), attribute, target, fresh));
+        }
+
+        LoseAttributes(text, source, target, used, fresh);
+        (text.Keyword, text.Entity, text.Parts) = (target.Keyword, target, parts);
+        if (target.Name == "IfcMaterialList") text.Parts = [Materials(text.Index)];
+        if (target.Name == "IfcStyledItem") Styles(text, fresh);
+        if (target.Name == "IfcShapeRepresentation" && _shapes.TypeOf(text.Index) is { } type) text["RepresentationType"] = $"'{type}'";
+    }
+
+    /// <summary>Counts something that could not be carried.</summary>
+    internal void Lose(string what) => _losses[what] = _losses.GetValueOrDefault(what) + 1;
+
+    // A parameter without references to what is left out.
+    private string Live(string value)
+    {
+        if (!value.Contains('#', StringComparison.Ordinal)) return value;
+        var bytes = System.Text.Encoding.Latin1.GetBytes(value);
+        bool any = false;
+        for (int at = 0; Step.StepReferences.Next(bytes, ref at, out int id, out _);) any |= IsGone(id);
+        if (!any) return value;
+        if (value[0] == '#') return "$";
+        var kept = InstanceText.Split(value[1..^1]).Select(Live).Where(v => v != "$").ToList();
+        return kept.Count == 0 ? "$" : "(" + string.Join(",", kept) + ")";
+    }
+
+    private bool IsGone(int id) => _snapshot.Model.File.IndexOf(id) is >= 0 and var index && _dropped[index];
+
+    // Values that the attribute takes under the other schema.
+    private string Fit(string value, string? from, AttributeDef attribute, EntityDef target)
+    {
+        if (value is "$" or "*") return "$";
+        if (_map.To.Name == "IFC2X3")
+        {
+            foreach (var (later, old) in OldMeasures) if (value.StartsWith(later + "(", StringComparison.Ordinal)) return old + value[later.Length..];
+            if (attribute.Name == "InteriorOrExteriorSpace" && value is not (".INTERNAL." or ".EXTERNAL.")) return ".NOTDEFINED.";
+        }
+
+        // An enumeration of another name may not know the value; a renamed attribute that is one of ours is kept.
+        if (from is not null && from != attribute.Name && attribute.Type.EndsWith("Enum", StringComparison.Ordinal) && !value.StartsWith('.')) return "$";
+        return target.Name == "IfcClassification" && attribute.Name == "EditionDate" ? "$" : value;
+    }
+
+    private string Fill(string value, AttributeDef attribute, EntityDef target, NewInstances fresh)
+    {
+        if (value != "$" || attribute.Optional) return value;
+        switch (attribute.Type)
+        {
+            case "BOOLEAN" or "LOGICAL": return ".F.";
+            case "IfcOwnerHistory": return "#" + Owner(fresh);
+            case "IfcAxis2Placement3D": return "#" + fresh.Once("IFCAXIS2PLACEMENT3D", $"#{fresh.Once("IFCCARTESIANPOINT", "(0.,0.,0.)")},$,$");
+            case "IfcAxis2Placement2D" or "IfcAxis2Placement": return "#" + fresh.Once("IFCAXIS2PLACEMENT2D", $"#{fresh.Once("IFCCARTESIANPOINT", "(0.,0.)")},$");
+            case "IfcChangeActionEnum": return ".NOCHANGE.";
+            case "IfcElementCompositionEnum": return ".ELEMENT.";
+            case "IfcBoolean" or "IfcLogical": return ".F.";
+            case "IfcLabel" or "IfcText" or "IfcIdentifier": return "''";
+        }
+
+        if (attribute.Type.EndsWith("Enum", StringComparison.Ordinal)) return ".NOTDEFINED.";
+        Lose($"{target.Name}.{attribute.Name} is required by {_map.To.Name} and has no value");
+        return value;
+    }
+
+    private int Owner(NewInstances fresh)
+    {
+        if (_owner > 0) return _owner;
+        int known = _snapshot.Model.OfType("IfcOwnerHistory").Where(i => !_dropped[i]).Append(-1).First();
+        if (known >= 0) return _owner = _snapshot.Model.File.Id(known);
+        int organization = fresh.Add("IFCORGANIZATION", "$,'Steady Lintel',$,$,$"), person = fresh.Add("IFCPERSON", "$,'','',$,$,$,$,$");
+        int application = fresh.Add("IFCAPPLICATION", $"#{organization},'1','Steady Lintel','steady-lintel'");
+        return _owner = fresh.Add("IFCOWNERHISTORY", $"#{fresh.Add("IFCPERSONANDORGANIZATION", $"#{person},#{organization},$")},#{application},$,.NOCHANGE.,$,$,$,0");
+    }
+
+    private void LoseAttributes(InstanceText text, EntityDef source, EntityDef target, HashSet<string> used, NewInstances fresh)
+    {
+        var moved = new List<int>();
+        if (source.Name != target.Name && source.Is("IfcObject")) moved.Add(fresh.Add("IFCPROPERTYSINGLEVALUE", $"'Class',$,IFCLABEL('{source.Name}'),$"));
+        for (int a = 0; a < source.Attributes.Count && a < text.Parts.Count; a++)
+        {
+            var attribute = source.Attributes[a];
+            string value = text.Parts[a];
+            if (used.Contains(attribute.Name) || attribute.IsDerived || value is "$" or "*" || value.Length == 0) continue;
+            if (source.Is("IfcObject") && Plain(attribute, value) is { } plain) moved.Add(fresh.Add("IFCPROPERTYSINGLEVALUE", $"'{attribute.Name}',$,{plain},$"));
+            else if (value != ".NOTDEFINED.") Lose($"{source.Name}.{attribute.Name} has no place in {_map.To.Name}");
+        }
+
+        if (source.Name != target.Name) Lose($"{source.Name} written as {target.Name}");
+        if (moved.Count == 0) return;
+        string owner = _map.To.Name == "IFC2X3" ? "#" + Owner(fresh) : "$";
+        string id = _snapshot.Model.GlobalId(text.Index);
+        int set = fresh.Add("IFCPROPERTYSET", $"'{GlobalIds.Derived(id, AttributeSet)}',{owner},'{AttributeSet}',$,({string.Join(",", moved.Select(m => "#" + m))})");
+        fresh.Add("IFCRELDEFINESBYPROPERTIES", $"'{GlobalIds.Derived(id, AttributeSet + "'")}',{owner},$,$,(#{_snapshot.Model.File.Id(text.Index)}),#{set}");
+    }
+
+    // An attribute as the value of a property.
+    private static string? Plain(AttributeDef attribute, string value) => value[0] switch
+    {
+        '.' when value is ".T." or ".F." => $"IFCBOOLEAN({value})",
+        '.' => $"IFCLABEL('{value.Trim('.')}')",
+        '\'' => $"IFCLABEL({value})",
+        (>= '0' and <= '9') or '-' when attribute.Type.EndsWith("Measure", StringComparison.Ordinal) => $"{attribute.Type.ToUpperInvariant()}({value})",
+        _ => null,
+    };
+
+    // IFC2X3 has no profile or constituent sets: their materials go in a list.
+    private string Materials(int index)
+    {
+        var model = _snapshot.Model;
+        var found = new List<int>();
+        void Add(int at, int depth)
+        {
+            if (at < 0 || depth > 4) return;
+            if (model.Is(at, "IfcMaterial")) found.Add(at);
+            else foreach (int target in model.Targets(new Step.StepValue([.. "("u8, .. model.Record(at).Raw, .. ")"u8]))) Add(target, depth + 1);
+        }
+
+        Add(index, 0);
+        return "(" + string.Join(",", found.Distinct().Select(m => "#" + model.File.Id(m))) + ")";
+    }
+
+    // IFC2X3 wants styles in assignments; IFC4X3 knows these no more.
+    private void Styles(InstanceText text, NewInstances fresh)
+    {
+        var model = _snapshot.Model;
+        var styles = new List<string>();
+        foreach (string style in InstanceText.Split(text["Styles"].Trim('(', ')')))
+        {
+            int index = model.File.IndexOf(int.Parse(style[1..], System.Globalization.CultureInfo.InvariantCulture));
+            bool assignment = model.Is(index, "IfcPresentationStyleAssignment");
+            if (_map.To.Name == "IFC2X3" && !assignment) styles.Add("#" + fresh.Once("IFCPRESENTATIONSTYLEASSIGNMENT", $"({style})"));
+            else if (_map.To.Name == "IFC4X3" && assignment) styles.AddRange(model.Refs(index, "Styles").Select(s => "#" + model.File.Id(s)));
+            else styles.Add(style);
+        }
+
+        text["Styles"] = "(" + string.Join(",", styles) + ")";
+    }
+}

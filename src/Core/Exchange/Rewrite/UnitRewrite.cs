@@ -1,0 +1,39 @@
+using SteadyLintel.Ifc;
+using SteadyLintel.Step;
+
+namespace SteadyLintel.Exchange;
+
+/// <summary>Writes a model in another length unit: every length, and the unit assignment.</summary>
+public sealed class UnitRewrite(ModelSnapshot snapshot, LengthUnit unit) : IRewrite
+{
+    private readonly LengthRewriter _lengths = new(snapshot.Model, snapshot.Units.Metres, unit.Metres);
+
+    /// <summary>The rewrite for a unit; null when the model has it already.</summary>
+    public static UnitRewrite? To(ModelSnapshot snapshot, LengthUnit? unit) =>
+        unit is null || Math.Abs(unit.Metres - snapshot.Units.Metres) < 1e-12 ? null : new UnitRewrite(snapshot, unit);
+
+    /// <inheritdoc/>
+    public bool Touches(int index) => index == snapshot.Units.Assignment || _lengths.MayChange(index);
+
+    /// <inheritdoc/>
+    public void Apply(InstanceText text, NewInstances fresh)
+    {
+        if (text.Index == snapshot.Units.Assignment)
+        {
+            var model = snapshot.Model;
+            var others = model.Refs(text.Index, "Units").Where(u => u != snapshot.Units.LengthUnit).Select(model.File.Id);
+            text["Units"] = "(" + string.Join(",", others.Prepend(Unit(unit, fresh)).Select(id => "#" + id)) + ")";
+        }
+        else if (_lengths.Rewrite(text.Index) is { } inside) text.Parts = InstanceText.Split(inside);
+    }
+
+    // A new unit instance is made, never the old one changed: derived units may refer to that.
+    private static int Unit(LengthUnit unit, NewInstances fresh)
+    {
+        if (unit.Code is "m" or "mm") return fresh.Once("IFCSIUNIT", $"*,.LENGTHUNIT.,{(unit.Code == "mm" ? ".MILLI." : "$")},.METRE.");
+        int metre = fresh.Once("IFCSIUNIT", "*,.LENGTHUNIT.,$,.METRE.");
+        int factor = fresh.Once("IFCMEASUREWITHUNIT", $"IFCLENGTHMEASURE({StepNumber.Format(unit.Metres)}),#{metre}");
+        int dimensions = fresh.Once("IFCDIMENSIONALEXPONENTS", "1,0,0,0,0,0,0");
+        return fresh.Once("IFCCONVERSIONBASEDUNIT", $"#{dimensions},.LENGTHUNIT.,{StepWriter.String(unit.Name.ToUpperInvariant())},#{factor}");
+    }
+}
