@@ -126,7 +126,7 @@ public class HandoverTests(DemoModels demo) : IClassFixture<DemoModels>
     private static ModelSnapshot Rewritten(ModelSnapshot snapshot, LengthUnit unit)
     {
         using var stream = new MemoryStream();
-        SubsetWriter.Write(snapshot, null, unit, "x", "", stream);
+        SubsetWriter.Write(snapshot, null, new RewriteSet(snapshot, null, new RewriteOptions { Unit = unit }), "x", "", stream);
         return ModelSnapshot.Open(stream.ToArray());
     }
 

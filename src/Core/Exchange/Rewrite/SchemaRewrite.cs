@@ -119,7 +119,7 @@ public sealed class SchemaRewrite : IRewrite
         if (value != "$" || attribute.Optional) return value;
         switch (attribute.Type)
         {
-            case "BOOLEAN" or "LOGICAL": return ".F.";
+            case "boolean" or "logical": return ".F.";
             case "IfcOwnerHistory": return "#" + Owner(fresh);
             case "IfcAxis2Placement3D": return "#" + fresh.Once("IFCAXIS2PLACEMENT3D", $"#{fresh.Once("IFCCARTESIANPOINT", "(0.,0.,0.)")},$,$");
             case "IfcAxis2Placement2D" or "IfcAxis2Placement": return "#" + fresh.Once("IFCAXIS2PLACEMENT2D", $"#{fresh.Once("IFCCARTESIANPOINT", "(0.,0.)")},$");

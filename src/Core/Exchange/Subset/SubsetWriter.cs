@@ -7,20 +7,17 @@ namespace SteadyLintel.Exchange;
 /// <summary>Writes a planned subset: untouched instances byte for byte, the rest anew.</summary>
 public static class SubsetWriter
 {
-    /// <summary>Writes a file, in another length unit when one is given.</summary>
-    public static void Write(ModelSnapshot snapshot, SubsetPlan? plan, LengthUnit? unit, string name, string timeStamp, Stream target, CancellationToken cancel = default) =>
-        Write(snapshot, plan, new RewriteSet(snapshot, plan, new RewriteOptions { Unit = unit }), name, timeStamp, target, cancel);
-
     /// <summary>Writes a file.</summary>
     /// <param name="snapshot">The source.</param>
     /// <param name="plan">What to write; null for everything.</param>
-    /// <param name="rewrites">What instances undergo.</param>
+    /// <param name="rewrites">What instances undergo; null for nothing.</param>
     /// <param name="name">FILE_NAME's name.</param>
     /// <param name="timeStamp">FILE_NAME's time stamp.</param>
     /// <param name="target">Gets the bytes.</param>
     /// <param name="cancel">Stops between instances.</param>
-    public static void Write(ModelSnapshot snapshot, SubsetPlan? plan, RewriteSet rewrites, string name, string timeStamp, Stream target, CancellationToken cancel = default)
+    public static void Write(ModelSnapshot snapshot, SubsetPlan? plan, RewriteSet? rewrites, string name, string timeStamp, Stream target, CancellationToken cancel = default)
     {
+        rewrites ??= new RewriteSet(snapshot, plan, new RewriteOptions());
         var writer = new StepWriter(target);
         writer.Begin(snapshot.Model.File.Header with { Name = name, TimeStamp = timeStamp, PreprocessorVersion = "Steady Lintel", Schema = rewrites.Schema ?? snapshot.Model.File.Header.Schema });
         Instances(snapshot, plan, rewrites, new SourceInstances(snapshot.Model, writer), cancel);
@@ -31,7 +28,7 @@ public static class SubsetWriter
     internal static void Instances(ModelSnapshot snapshot, SubsetPlan? plan, RewriteSet rewrites, IInstanceTarget target, CancellationToken cancel)
     {
         var model = snapshot.Model;
-        var fresh = new NewInstances(model.File.MaxId + 1);
+        var fresh = new NewInstances(HighestName(model, rewrites, plan) + 1);
         for (int i = 0; i < model.File.Count; i++)
         {
             if ((i & 4095) == 0) cancel.ThrowIfCancellationRequested();
@@ -54,6 +51,20 @@ public static class SubsetWriter
             fresh.Add("IFCRELCONTAINEDINSPATIALSTRUCTURE", Containment(snapshot, rewrites, group.Key, [.. group.Select(c => c.Product)]));
             foreach (var (n, keyword, inside) in fresh.Take()) target.Write(n, keyword, inside, -1);
         }
+    }
+
+    // A new instance must not take a name that a dangling reference calls.
+    private static int HighestName(IfcModel model, RewriteSet rewrites, SubsetPlan? plan)
+    {
+        int highest = model.File.MaxId;
+        if (rewrites.All.Count == 0 && plan is not { Contained.Count: > 0 }) return highest;
+        for (int i = 0; i < model.File.Count; i++)
+        {
+            var raw = model.File.Raw(i);
+            for (int at = 1; StepReferences.Next(raw, ref at, out int id, out _);) highest = Math.Max(highest, id);
+        }
+
+        return highest < int.MaxValue / 2 ? highest : throw new OrderException("The model names instances so high that no new one can be added; hand it over as it is.");
     }
 
     private static InstanceText Cut(IfcModel model, int index, int[] kept)
