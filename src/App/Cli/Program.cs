@@ -4,6 +4,7 @@ using SteadyLintel.Cli;
 var root = new RootCommand("lintel: reads, measures and hands over building models from the terminal.")
 {
     InspectCommand.Create(),
+    ValidateCommand.Create(),
     MeshCommand.Create(),
     HandoverCommand.Create(),
     DemoCommand.Create(),

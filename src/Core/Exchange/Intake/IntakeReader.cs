@@ -15,6 +15,7 @@ public static class IntakeReader
         var findings = new FindingList();
         FileFindings.Add(snapshot, findings);
         StructureFindings.Add(snapshot, findings);
+        RuleCheck.Add(snapshot, findings, cancel);
         var shapes = new ShapeFindings(snapshot, findings);
         snapshot.ForEachShape(snapshot.Elements, (element, shape) =>
         {

@@ -7,6 +7,7 @@ public sealed class IfcSchema
 {
     private static readonly ConcurrentDictionary<string, IfcSchema> Loaded = new();
     private readonly Dictionary<string, EntityDef> _byKeyword = [];
+    private readonly Dictionary<string, TypeDef> _types = new(StringComparer.OrdinalIgnoreCase);
 
     private IfcSchema(string name) => Name = name;
 
@@ -29,6 +30,9 @@ public sealed class IfcSchema
     /// <summary>The entity with a keyword in capitals, null when the schema has none.</summary>
     public EntityDef? Find(string keyword) => _byKeyword.GetValueOrDefault(keyword);
 
+    /// <summary>The defined type, enumeration or select of a name in any case, null when the schema has none.</summary>
+    public TypeDef? Type(string name) => _types.GetValueOrDefault(name);
+
     /// <summary>A schema by its short name.</summary>
     public static IfcSchema Named(string name) => Loaded.GetOrAdd(name, Load);
 
@@ -45,7 +49,34 @@ public sealed class IfcSchema
         }
 
         foreach (string entity in rows.Keys) schema.Define(entity, rows);
+        schema.LoadTypes();
         return schema;
+    }
+
+    private void LoadTypes()
+    {
+        using var stream = typeof(IfcSchema).Assembly.GetManifestResourceStream("types.tsv")!;
+        using var reader = new StreamReader(stream);
+        var rows = new Dictionary<string, (TypeKind Kind, string[] Members)>();
+        while (reader.ReadLine() is { } line)
+        {
+            var fields = line.Split('\t');
+            if (fields[0] == Name) rows[fields[1]] = (Enum.Parse<TypeKind>(fields[2], true), fields[3].Split(' ', StringSplitOptions.RemoveEmptyEntries));
+        }
+
+        foreach (var (name, row) in rows)
+        {
+            var members = new HashSet<string>(StringComparer.OrdinalIgnoreCase);
+            Gather(row.Members, 0);
+            _types[name] = new TypeDef(name, row.Kind, members);
+
+            void Gather(string[] names, int depth)
+            {
+                foreach (string member in names)
+                    if (depth < 8 && rows.TryGetValue(member, out var inner) && inner.Kind == TypeKind.Select) Gather(inner.Members, depth + 1);
+                    else members.Add(member);
+            }
+        }
     }
 
     private EntityDef Define(string name, Dictionary<string, string[]> rows)
