@@ -21,7 +21,7 @@ internal sealed class Architecture
         _seatMap = _b.Map("SweptSolid", Cloth, _b.Extrude(_b.Rectangle(0.5, 0.5), 0.08, _b.Position(0, 0, 0.4)), _b.Extrude(_b.Rectangle(0.5, 0.06), 0.45, _b.Position(0, 0, 0.48)));
         _door = _b.Type("IFCDOORTYPE", "Door 1000 × 2100", "$,.DOOR.,.SINGLE_SWING_LEFT.,$,$", "$", $"(#{_doorMap})");
         _window = _b.Type("IFCWINDOWTYPE", "Window 2400 × 1400", "$,.WINDOW.,.SINGLE_PANEL.,$,$", "$", $"(#{_windowMap})");
-        _seat = _b.Type("IFCFURNITURETYPE", "Bench seat", "$,$,.CHAIR.", "$", $"(#{_seatMap})");
+        _seat = _b.Type("IFCFURNITURETYPE", "Bench seat", "$,.SITE.,.CHAIR.", "$", $"(#{_seatMap})");
     }
 
     /// <summary>Writes the model.</summary>

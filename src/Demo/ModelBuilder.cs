@@ -231,7 +231,10 @@ internal sealed class ModelBuilder
         else length = Add("IFCSIUNIT", $"*,.LENGTHUNIT.,{(unit == "mm" ? ".MILLI." : "$")},.METRE.");
         int area = Add("IFCSIUNIT", "*,.AREAUNIT.,$,.SQUARE_METRE."), volume = Add("IFCSIUNIT", "*,.VOLUMEUNIT.,$,.CUBIC_METRE.");
         int angle = Add("IFCSIUNIT", "*,.PLANEANGLEUNIT.,$,.RADIAN."), pressure = Add("IFCSIUNIT", "*,.PRESSUREUNIT.,$,.PASCAL.");
-        return Add("IFCUNITASSIGNMENT", List([length, area, volume, angle, pressure]));
+        int mass = Add("IFCSIUNIT", "*,.MASSUNIT.,.KILO.,.GRAM."), watt = Add("IFCSIUNIT", "*,.POWERUNIT.,$,.WATT."), kelvin = Add("IFCSIUNIT", "*,.THERMODYNAMICTEMPERATUREUNIT.,$,.KELVIN.");
+        int[] over = [Add("IFCDERIVEDUNITELEMENT", $"#{watt},1"), Add("IFCDERIVEDUNITELEMENT", $"#{area},-1"), Add("IFCDERIVEDUNITELEMENT", $"#{kelvin},-1")];
+        int transmittance = Add("IFCDERIVEDUNIT", $"{List(over)},.THERMALTRANSMITTANCEUNIT.,$");
+        return Add("IFCUNITASSIGNMENT", List([length, area, volume, angle, pressure, mass, watt, kelvin, transmittance]));
     }
 
     private static List<int> Many<TKey>(Dictionary<TKey, List<int>> table, TKey key)

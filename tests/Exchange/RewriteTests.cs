@@ -137,7 +137,8 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
         Assert.DoesNotContain("IFC-ENTITY-UNKNOWN", findings.Codes);
         // The architects' file has a dangling reference of its own.
         Assert.Equal(party == "ARC", findings.Codes.Contains("IFC-REFERENCE-DANGLING"));
-        Assert.All(again.Model.OfType(_ => true), i => Assert.True(again.Model.Entity(i)!.Attributes.Count == again.Model.Record(i).Count, $"#{again.Model.File.Id(i)} {again.Model.ClassName(i)}"));
+        // By the rules of the other schema it is as sound as it came: the only findings are the flaws that were put into the demo.
+        Assert.DoesNotContain(RuleCheck.Read(again), f => f.Code.StartsWith("IFC-ATTRIBUTE", StringComparison.Ordinal) || f.Code.StartsWith("IFC-SELECT", StringComparison.Ordinal) || f.Code.StartsWith("IFC-ENUMERATION", StringComparison.Ordinal) || f.Code.StartsWith("IFC-LIST", StringComparison.Ordinal));
     }
 
     [Fact]

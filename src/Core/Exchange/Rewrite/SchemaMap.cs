@@ -20,7 +20,7 @@ internal sealed class SchemaMap(IfcSchema from, IfcSchema to)
     private static readonly (string A, string B)[] Aliases =
     [
         ("Id", "Identification"), ("ItemReference", "Identification"), ("ShapeType", "PredefinedType"), ("InteriorOrExteriorSpace", "PredefinedType"),
-        ("NumberOfRiser", "NumberOfRisers"),
+        ("NumberOfRiser", "NumberOfRisers"), ("OperationType", "PartitioningType"),
     ];
 
     // Supertypes that cannot be instantiated, and what is written in their place (value from memory: ABSTRACT SUPERTYPE in the EXPRESS of each edition).

@@ -69,9 +69,10 @@ public sealed class SchemaRewrite : IRewrite
         foreach (var attribute in target.Attributes)
         {
             string? name = attribute.IsDerived ? null : SchemaMap.Attribute(source, attribute.Name);
-            if (name is not null) used.Add(name);
-            string value = Live(name is null ? "$" : text[name]);
-            parts.Add(attribute.IsDerived ? "*" : Fill(Fit(value, name, attribute, target), attribute, target, fresh));
+            string value = Live(name is null ? "$" : text[name]), fit = Fit(value, attribute, target);
+            // A word that the other edition does not have is told, as an attribute without a place is.
+            if (name is not null && (fit != "$" || value == "$" || value[0] != '.')) used.Add(name);
+            parts.Add(attribute.IsDerived ? "*" : Fill(fit, attribute, target, fresh));
         }
 
         LoseAttributes(text, source, target, used, fresh);
@@ -100,7 +101,7 @@ public sealed class SchemaRewrite : IRewrite
     private bool IsGone(int id) => _snapshot.Model.File.IndexOf(id) is >= 0 and var index && _dropped[index];
 
     // Values that the attribute takes under the other schema.
-    private string Fit(string value, string? from, AttributeDef attribute, EntityDef target)
+    private string Fit(string value, AttributeDef attribute, EntityDef target)
     {
         if (value is "$" or "*") return "$";
         if (_map.To.Name == "IFC2X3")
@@ -109,8 +110,7 @@ public sealed class SchemaRewrite : IRewrite
             if (attribute.Name == "InteriorOrExteriorSpace" && value is not (".INTERNAL." or ".EXTERNAL.")) return ".NOTDEFINED.";
         }
 
-        // An enumeration of another name may not know the value; a renamed attribute that is one of ours is kept.
-        if (from is not null && from != attribute.Name && attribute.Type.EndsWith("Enum", StringComparison.Ordinal) && !value.StartsWith('.')) return "$";
+        if (_map.To.Type(attribute.Type) is { Kind: TypeKind.Enumeration } words && attribute.Depth == 0 && !(value[0] == '.' && words.Members.Contains(value.Trim('.')))) return "$";
         return target.Name == "IfcClassification" && attribute.Name == "EditionDate" ? "$" : value;
     }
 
@@ -129,7 +129,7 @@ public sealed class SchemaRewrite : IRewrite
             case "IfcLabel" or "IfcText" or "IfcIdentifier": return "''";
         }
 
-        if (attribute.Type.EndsWith("Enum", StringComparison.Ordinal)) return ".NOTDEFINED.";
+        if (_map.To.Type(attribute.Type) is { Kind: TypeKind.Enumeration } words) return words.Members.Contains("NOTDEFINED") ? ".NOTDEFINED." : $".{words.Members.First()}.";
         Lose($"{target.Name}.{attribute.Name} is required by {_map.To.Name} and has no value");
         return value;
     }
@@ -160,7 +160,8 @@ public sealed class SchemaRewrite : IRewrite
         if (source.Name != target.Name) Lose($"{source.Name} written as {target.Name}");
         if (moved.Count == 0) return;
         string owner = _map.To.Name == "IFC2X3" ? "#" + Owner(fresh) : "$";
-        string id = _snapshot.Model.GlobalId(text.Index);
+        // The instance's name is in it: a file may use a GlobalId twice.
+        string id = $"{_snapshot.Model.GlobalId(text.Index)}#{_snapshot.Model.File.Id(text.Index)}";
         int set = fresh.Add("IFCPROPERTYSET", $"'{GlobalIds.Derived(id, AttributeSet)}',{owner},'{AttributeSet}',$,({string.Join(",", moved.Select(m => "#" + m))})");
         fresh.Add("IFCRELDEFINESBYPROPERTIES", $"'{GlobalIds.Derived(id, AttributeSet + "'")}',{owner},$,$,(#{_snapshot.Model.File.Id(text.Index)}),#{set}");
     }
