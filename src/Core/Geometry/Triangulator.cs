@@ -6,6 +6,9 @@ namespace SteadyLintel.Geometry;
 /// <summary>Cuts plane regions into triangles over their own points; no point is added, so neighbours still meet edge to edge.</summary>
 public static class Triangulator
 {
+    // Nothing built is a million kilometres away; doubles beyond lose the plane they lie in.
+    private const double MaxCoordinate = 1e9;
+
     private static readonly GeometryFactory Factory = new();
 
     /// <summary>Triangles, counter-clockwise, numbered over the outer loop's points followed by each hole's.</summary>
@@ -28,8 +31,11 @@ public static class Triangulator
         }
     }
 
-    internal static LinearRing Ring(Vec2[] loop) =>
-        Factory.CreateLinearRing([.. loop.Append(loop[0]).Select(p => new Coordinate(p.X, p.Y))]);
+    internal static LinearRing Ring(Vec2[] loop)
+    {
+        foreach (var p in loop) if (!(Math.Abs(p.X) + Math.Abs(p.Y) < MaxCoordinate)) throw new ShapeException("A profile's coordinates make no sense.");
+        return Factory.CreateLinearRing([.. loop.Append(loop[0]).Select(p => new Coordinate(p.X, p.Y))]);
+    }
 
     internal static int[] Fan(int corners)
     {

@@ -48,6 +48,19 @@ public sealed class IfcPlacements(IfcModel model, double metres)
         return double.IsFinite(d.Length) && d.Length > 0 ? d : fallback;
     }
 
+    /// <summary>Reads the place of an IfcPointByDistanceExpression; set by whoever can read curves.</summary>
+    internal Func<int, Frame>? Along { get; set; }
+
+    // The position that its writer worked out, else the point along the curve: X as the curve runs, Z up, unless said otherwise.
+    private Frame Linear(int placement)
+    {
+        if (model.Ref(placement, "CartesianPosition") is >= 0 and var position) return Axes(position);
+        int relative = model.Ref(placement, "RelativePlacement"), point = model.Ref(relative, "Location");
+        if (Along is null || !model.Is(point, "IfcPointByDistanceExpression")) throw new ShapeException("A linear placement has no point along a curve.");
+        var on = Along(point);
+        return Frame.FromAxes(on.Origin, Direction(model.Ref(relative, "Axis"), on.Z), Direction(model.Ref(relative, "RefDirection"), on.X));
+    }
+
     private Frame World(int placement, int depth)
     {
         if (placement < 0) return Frame.Identity;
@@ -55,7 +68,7 @@ public sealed class IfcPlacements(IfcModel model, double metres)
         if (depth > MaxDepth) throw new ShapeException("A chain of placements refers to itself, or is deeper than 200.");
         var parent = World(model.Ref(placement, "PlacementRelTo"), depth + 1);
         var own = model.Is(placement, "IfcLocalPlacement") ? Axes(model.Ref(placement, "RelativePlacement"))
-            : model.Is(placement, "IfcLinearPlacement") && model.Ref(placement, "CartesianPosition") is >= 0 and var position ? Axes(position)
+            : model.Is(placement, "IfcLinearPlacement") ? Linear(placement)
             : throw new ShapeException($"A placement of kind {model.ClassName(placement)} is not read yet.");
         return _world[placement] = parent.Then(own);
     }

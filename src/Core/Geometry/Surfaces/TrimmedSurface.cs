@@ -189,6 +189,7 @@ public sealed class TrimmedSurface
             foreach (int n in ring)
             {
                 var c = new Coordinate(_uv[n].X * _scaleU, _uv[n].Y * _scaleV);
+                if (!(Math.Abs(c.X) + Math.Abs(c.Y) < 1e9)) throw new ShapeException("A face lies nowhere on its surface.");
                 if (coordinates.Count > 0 && coordinates[^1].Distance(c) < 1e-9) continue;
                 numbers.TryAdd((c.X, c.Y), n);
                 coordinates.Add(c);

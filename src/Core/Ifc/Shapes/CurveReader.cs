@@ -92,9 +92,10 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
 
         double from = Angle("Trim1"), sweep = Angle("Trim2") - from;
         const double full = 2 * Math.PI;
-        if (agrees) while (sweep <= 1e-12) sweep += full;
-        else while (sweep >= -1e-12) sweep -= full;
-        sweep = Math.Clamp(sweep, -full, full);
+        if (!(Math.Abs(from) + Math.Abs(sweep) < 1e6)) throw new ShapeException("A curve is trimmed at an angle that makes no sense.");
+        // Once around at most, and the way the sense says.
+        if (agrees) sweep -= full * (Math.Ceiling((sweep - 1e-12) / full) - 1);
+        else sweep -= full * (Math.Floor((sweep + 1e-12) / full) + 1);
         int n = tolerance.Chords(Math.Max(a, b), sweep);
         var points = new List<Vec3>(n + 1);
         for (int i = 0; i <= n; i++)
@@ -222,13 +223,16 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
         for (int i = 0; i < path.Count; i++)
         {
             Vec3? before = Left(i - 1), after = Left(i);
-            var side = before is null ? after : after is null ? before : before + after;
+            var side = before is null ? End(after, Left(i + 1)) : after is null ? End(before, Left(i - 2)) : before + after;
             if (side is not { } s || s.Length < 1e-9) throw new ShapeException("An offset curve turns back on itself.");
             s = s.Unit();
             moved.Add(path[i] + (s * (distance / Math.Max(0.1, s.Dot(after ?? before!.Value)))));
         }
 
         return moved;
+
+        // At an open end of a smooth curve the chord has turned half a step too far.
+        static Vec3? End(Vec3? first, Vec3? next) => first is { } f && next is { } n && f.Dot(n) > 0.98 ? (f * 1.5) - (n * 0.5) : first;
 
         Vec3? Left(int stretch)
         {

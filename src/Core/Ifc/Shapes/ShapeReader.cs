@@ -23,6 +23,7 @@ public sealed class ShapeReader
         tolerance ??= Tolerance.Default;
         (_model, _relations, _styles, _placements) = (model, relations, new IfcStyles(model), new IfcPlacements(model, units.Metres));
         var curves = _curves = new CurveReader(model, _placements, units, tolerance);
+        _placements.Along = point => curves.Alignment.At(point);
         _profiles = new ProfileReader(model, _placements, units, curves, tolerance);
         // Edges of breps are chords, not corrected for their area as full circles are, so they are finer.
         var fine = tolerance with { FullCircle = Math.Max(128, tolerance.FullCircle) };
