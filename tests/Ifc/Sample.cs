@@ -42,9 +42,13 @@ internal static class Sample
         return shape.Measure();
     }
 
+    /// <summary>A file with a proxy #103 whose one item is #100.</summary>
+    public static string ProxyText(string data, string unit = "m", string placement = "$", string schema = "IFC4") =>
+        Text(data + $"#101=IFCSHAPEREPRESENTATION(#8,'Body','SolidModel',(#100));#102=IFCPRODUCTDEFINITIONSHAPE($,$,(#101));#103=IFCBUILDINGELEMENTPROXY('0000000000000000000002',$,'X',$,$,{placement},#102,$,$);", unit, schema);
+
     public static Shape Shape(string data, string unit = "m", string placement = "$", string schema = "IFC4", Tolerance? tolerance = null)
     {
-        var model = Model(data + $"#101=IFCSHAPEREPRESENTATION(#8,'Body','SolidModel',(#100));#102=IFCPRODUCTDEFINITIONSHAPE($,$,(#101));#103=IFCBUILDINGELEMENTPROXY('0000000000000000000002',$,'X',$,$,{placement},#102,$,$);", unit, schema);
+        var model = IfcModel.Open(Encoding.ASCII.GetBytes(ProxyText(data, unit, placement, schema)));
         var relations = new IfcRelations(model);
         return new ShapeReader(model, relations, new IfcUnits(model), tolerance ?? new Tolerance(1e-5, 200)).Read(model.File.IndexOf(103))!;
     }

@@ -13,7 +13,7 @@ public partial class ShapeFuzzTests
     [Fact]
     public async Task Changed_solids_are_shaped_or_told()
     {
-        var cases = SolidTests.Solids.Select(c => (string)((ITheoryDataRow)c).GetData()[1]!).ToList();
+        var cases = SolidCases.Solids.Select(c => (string)((ITheoryDataRow)c).GetData()[1]!).ToList();
         var random = new Random(20261123);
         for (int round = 0; round < Rounds; round++)
         {

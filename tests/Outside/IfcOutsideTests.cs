@@ -46,6 +46,60 @@ public class IfcOutsideTests
         foreach (var file in result.Files) Assert.True(Compare(folder.File(file.Name)) > 100);
     }
 
+    // A quarter turn: at 30 degrees web-ifc cuts the openings of one slab so that 0.60 of it is left; unturned it gives the same 11.952 m³ as we do at any angle.
+    [Theory]
+    [InlineData("IFC2X3", null, false)]
+    [InlineData("IFC4X3", null, false)]
+    [InlineData(null, "10,-20,3.5,90", false)]
+    [InlineData("IFC4", "local", true)]
+    [InlineData("IFC2X3", null, true)]
+    public void Rewritten_files_are_the_same_to_another_reader(string? schema, string? frame, bool merge)
+    {
+        using var folder = new TestFolder();
+        var sources = HeronWharf.Deliveries.Select(d =>
+        {
+            using var stream = new MemoryStream();
+            d.Write(stream);
+            return new HandoverSource(d.Party, d.Source, ModelSnapshot.Open(stream.ToArray()));
+        }).ToList();
+        using var files = new FolderFileSet(folder.Path);
+        var order = new HandoverOrder(new Selection([new(SelectionField.Storey, ["Gallery"], true)]), HandoverFormat.Ifc, false, null) { Schema = schema, Frame = FrameChoice.Parse(frame ?? "source")!, Merge = merge };
+        var result = HandoverRunner.Run(order, sources, "HW", "2026-11-23T10:00:00", files);
+        Assert.True(result.Reconciliation.Balanced);
+        Assert.Equal(merge ? 1 : 3, result.Files.Count);
+        foreach (var file in result.Files) Assert.True(Compare(folder.File(file.Name)) > 100);
+    }
+
+    // Kinds that web-ifc 0.0.78 shapes differently, each with who is right by the formula of SolidTests (ours keeps it within 0.1 %).
+    private static readonly Dictionary<string, string> ShapedOtherwise = new()
+    {
+        ["sphere"] = "chords inside the sphere: 0.18 % too small",
+        ["revolved full turn"] = "chords inside the turn: 0.14 % too small",
+        ["revolved quarter"] = "chords inside the turn: 0.14 % too small",
+        ["half-space in a box"] = "not cut",
+        ["revolved tapered"] = "not shaped",
+        ["swept disk, filleted"] = "not shaped",
+        ["fixed reference"] = "not shaped",
+        ["sectioned spine"] = "not shaped",
+    };
+
+    [Fact]
+    public void Solids_have_the_same_volume_to_another_reader()
+    {
+        using var folder = new TestFolder();
+        var differing = new List<string>();
+        foreach (var row in SolidCases.Solids.Select(r => ((ITheoryDataRow)r).GetData()))
+        {
+            string name = (string)row[0]!, path = folder.File("solid.ifc");
+            File.WriteAllText(path, Sample.ProxyText((string)row[1]!));
+            var theirs = OutsideReaders.WebIfc(path).SkipLast(1).Single(e => e.GetProperty("id").GetInt32() == 103);
+            double volume = theirs.TryGetProperty("volume", out var v) ? Math.Abs(v.GetDouble()) : 0;
+            if (Math.Abs(volume / (double)row[2]! - 1) > 0.001) differing.Add(name);
+        }
+
+        Assert.Equal(ShapedOtherwise.Keys.Order(), differing.Order());
+    }
+
     // Elements, GlobalIds, property values, volumes within 0.1 % and boxes within 1 mm. Returns how many shapes were compared.
     private static int Compare(string path)
     {
@@ -75,7 +129,8 @@ public class IfcOutsideTests
         // The demo's flawed sign has a depth of nothing; both readers have nothing to show.
         if (shape.Parts.Count == 0) return false;
         var mass = shape.Measure();
-        if (!StraightFillets.Contains(element.Class)) Assert.InRange(Math.Abs(volume.GetDouble()) / mass.Volume, 0.999, 1.001);
+        double ratio = Math.Abs(volume.GetDouble()) / mass.Volume;
+        if (!StraightFillets.Contains(element.Class)) Assert.True(ratio is > 0.999 and < 1.001, $"{element.Class} {element.Name}: {ratio} of {mass}");
         double[] ours = [mass.Bounds.Min.X, mass.Bounds.Min.Y, mass.Bounds.Min.Z, mass.Bounds.Max.X, mass.Bounds.Max.Y, mass.Bounds.Max.Z];
         var box = other.GetProperty("min").EnumerateArray().Concat(other.GetProperty("max").EnumerateArray()).Select(v => v.GetDouble());
         Assert.All(ours.Zip(box), pair => Assert.InRange(pair.First - pair.Second, -0.001, 0.001));
