@@ -242,6 +242,24 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
         Assert.All(after.Elements.Where(e => e.Class == "IfcSlab"), e => Assert.Contains(after.Properties.Of(e.Index), s => s.Name == "Own_Set" && s.Properties.Any(p => p is { Name: "Checked", Value: "yes" })));
     }
 
+    [Fact]
+    public void Everything_at_once_balances()
+    {
+        var order = new HandoverOrder(new Selection([new(SelectionField.Storey, ["Concourse", "Gallery"], true)]), HandoverFormat.Ifc, true, LengthUnit.Foot, "{storey}")
+        {
+            Schema = "IFC2X3", Frame = FrameChoice.Parse("12.5,-3,0,90")!, Merge = true,
+            Edits = [new(EditKind.RenameStorey, "Concourse", "L1"), new(EditKind.ChangeClass, "IfcFurniture", "IfcChimney"), new(EditKind.MoveLayer, "A-WALL-INT", "A-PART")],
+        };
+        var files = new MemoryFiles();
+        var result = HandoverRunner.Run(order, demo.Sources, "HW", "", files);
+        Assert.True(result.Reconciliation.Balanced, string.Join("\n", result.Reconciliation.Differences.Take(5)));
+        Assert.Contains("L1.ifc", files.Files.Keys);
+        var concourse = ModelSnapshot.Open(files.Read("L1.ifc"));
+        Assert.Equal((0.3048, "IFC2X3"), (concourse.Units.Metres, concourse.Model.Schema.Name));
+        // A chimney is none of IFC2X3's classes either.
+        Assert.Contains(concourse.Elements, e => e.Class == "IfcBuildingElementProxy");
+    }
+
     [Theory]
     [InlineData("1,2,3,90", FrameKind.Given)]
     [InlineData("local", FrameKind.Local)]

@@ -32,15 +32,9 @@ public class IfcOutsideTests
     public void Every_file_of_a_hand_over_is_the_same_to_another_reader(string? unit)
     {
         using var folder = new TestFolder();
-        var sources = HeronWharf.Deliveries.Select(d =>
-        {
-            using var stream = new MemoryStream();
-            d.Write(stream);
-            return new HandoverSource(d.Party, d.Source, ModelSnapshot.Open(stream.ToArray()));
-        }).ToList();
         using var files = new FolderFileSet(folder.Path);
         var order = new HandoverOrder(new Selection([new(SelectionField.Storey, ["Concourse"], true)]), HandoverFormat.Ifc, true, unit is null ? null : LengthUnit.Find(unit));
-        var result = HandoverRunner.Run(order, sources, "HW", "2026-11-23T10:00:00", files);
+        var result = HandoverRunner.Run(order, DemoSources(), "HW", "2026-11-23T10:00:00", files);
         Assert.True(result.Reconciliation.Balanced);
         Assert.Equal(3, result.Files.Count);
         foreach (var file in result.Files) Assert.True(Compare(folder.File(file.Name)) > 100);
@@ -56,15 +50,9 @@ public class IfcOutsideTests
     public void Rewritten_files_are_the_same_to_another_reader(string? schema, string? frame, bool merge)
     {
         using var folder = new TestFolder();
-        var sources = HeronWharf.Deliveries.Select(d =>
-        {
-            using var stream = new MemoryStream();
-            d.Write(stream);
-            return new HandoverSource(d.Party, d.Source, ModelSnapshot.Open(stream.ToArray()));
-        }).ToList();
         using var files = new FolderFileSet(folder.Path);
         var order = new HandoverOrder(new Selection([new(SelectionField.Storey, ["Gallery"], true)]), HandoverFormat.Ifc, false, null) { Schema = schema, Frame = FrameChoice.Parse(frame ?? "source")!, Merge = merge };
-        var result = HandoverRunner.Run(order, sources, "HW", "2026-11-23T10:00:00", files);
+        var result = HandoverRunner.Run(order, DemoSources(), "HW", "2026-11-23T10:00:00", files);
         Assert.True(result.Reconciliation.Balanced);
         Assert.Equal(merge ? 1 : 3, result.Files.Count);
         foreach (var file in result.Files) Assert.True(Compare(folder.File(file.Name)) > 100);
@@ -99,6 +87,13 @@ public class IfcOutsideTests
 
         Assert.Equal(ShapedOtherwise.Keys.Order(), differing.Order());
     }
+
+    private static List<HandoverSource> DemoSources() => [.. HeronWharf.Deliveries.Select(d =>
+    {
+        using var stream = new MemoryStream();
+        d.Write(stream);
+        return new HandoverSource(d.Party, d.Source, ModelSnapshot.Open(stream.ToArray()));
+    })];
 
     // Elements, GlobalIds, property values, volumes within 0.1 % and boxes within 1 mm. Returns how many shapes were compared.
     private static int Compare(string path)

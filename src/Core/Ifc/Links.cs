@@ -1,12 +1,26 @@
 namespace SteadyLintel.Ifc;
 
-/// <summary>A one-to-many table between instances: sorted pairs, found by binary search.</summary>
+/// <summary>A one-to-many table between instances: sorted pairs, and where each stretch of sources begins among them.</summary>
 public sealed class Links
 {
     private readonly int[] _from;
     private readonly int[] _to;
+    private readonly int[] _begins;
+    private readonly int _shift;
 
-    private Links(int[] from, int[] to) => (_from, _to) = (from, to);
+    private Links(int[] from, int[] to)
+    {
+        (_from, _to) = (from, to);
+        int last = from.Length > 0 ? from[^1] : 0;
+        // About one pair a stretch.
+        while (last >> _shift > from.Length + 1) _shift++;
+        _begins = new int[(last >> _shift) + 2];
+        for (int i = 0, stretch = 0; stretch < _begins.Length; stretch++)
+        {
+            while (i < from.Length && from[i] >> _shift < stretch) i++;
+            _begins[stretch] = i;
+        }
+    }
 
     /// <summary>All sources, repeated for each target, in ascending order.</summary>
     public ReadOnlySpan<int> Sources => _from;
@@ -31,7 +45,10 @@ public sealed class Links
 
     private int Lower(int from)
     {
-        int lo = 0, hi = _from.Length;
+        int stretch = from >> _shift;
+        if (from < 0 || stretch >= _begins.Length) return from < 0 ? 0 : _from.Length;
+        // Mostly one or two; a file may still crowd thousands into one stretch.
+        int lo = _begins[stretch], hi = stretch + 1 < _begins.Length ? _begins[stretch + 1] : _from.Length;
         while (lo < hi)
         {
             int mid = (lo + hi) >>> 1;

@@ -6,11 +6,14 @@ namespace SteadyLintel.Ifc;
 /// <summary>Reads property sets and quantities, those of the type included. Safe for concurrent use.</summary>
 public sealed class PropertyReader(IfcModel model, IfcRelations relations, IfcUnits units)
 {
+    private const int MaxKnownLength = 128;
+
     // Sets of types serve many elements; most others serve one. A small table keeps what was read lately and forgets without harm.
     private readonly PropertySet?[] _recent = new PropertySet?[1024];
     private readonly StepTextCache _texts = new();
     private readonly StepTextCache _values = new(raw => Text(new StepValue(raw)));
     private readonly Measure?[] _measures = new Measure?[256];
+    private readonly Known?[] _known = new Known?[16384];
     private readonly EntityDef? _sets = model.Schema.Find("IFCPROPERTYSET");
     private readonly EntityDef? _quantities = model.Schema.Find("IFCELEMENTQUANTITY");
     private readonly EntityDef? _single = model.Schema.Find("IFCPROPERTYSINGLEVALUE");
@@ -22,9 +25,10 @@ public sealed class PropertyReader(IfcModel model, IfcRelations relations, IfcUn
         var own = new List<PropertySet>(links.Length + 2);
         foreach (int set in links) own.Add(Set(set));
         int type = relations.Type.First(element);
-        if (type < 0) return own;
+        var inherited = type < 0 ? [] : model.Refs(type, "HasPropertySets");
+        if (inherited.Length == 0) return own;
         var all = new List<PropertySet>(own);
-        foreach (int set in model.Refs(type, "HasPropertySets")) AddInherited(all, own, Set(set));
+        foreach (int set in inherited) AddInherited(all, own, Set(set));
         return all;
     }
 
@@ -99,12 +103,29 @@ public sealed class PropertyReader(IfcModel model, IfcRelations relations, IfcUn
     private void AddSingle(int p, string prefix, List<Property> properties)
     {
         var record = model.Record(p);
+        // The same property with the same value stands thousands of times in a model: the same bytes give the same object.
+        var raw = record.Raw;
+        ref var slot = ref _known[StepHash.Of(raw) % (uint)_known.Length];
+        var known = slot;
+        if (prefix.Length == 0 && known is not null && raw.SequenceEqual(known.Raw))
+        {
+            properties.Add(known.Property);
+            return;
+        }
+
+        var property = Single(record, prefix);
+        if (prefix.Length == 0 && raw.Length <= MaxKnownLength) slot = new Known(raw.ToArray(), property);
+        properties.Add(property);
+    }
+
+    private Property Single(StepRecord record, string prefix)
+    {
         var name = record[0];
         var value = record[2];
         string text = name.Kind == StepKind.String ? _texts.Get(name.Coded) : "";
         var measure = value.Kind == StepKind.Typed ? MeasureOf(value.TypeBytes) : Measure.None;
         int unit = model.Target(record[3]);
-        properties.Add(new Property(prefix.Length == 0 ? text : prefix + text, _values.Get(value.Inner.Raw), measure.Name, unit >= 0 ? units.Symbol(unit) : measure.Symbol));
+        return new Property(prefix.Length == 0 ? text : prefix + text, _values.Get(value.Inner.Raw), measure.Name, unit >= 0 ? units.Symbol(unit) : measure.Symbol);
     }
 
     // A file uses a few measures, so the table forgets almost never.
@@ -117,6 +138,8 @@ public sealed class PropertyReader(IfcModel model, IfcRelations relations, IfcUn
         string capitals = name.ToUpperInvariant();
         return slot = new Measure(name, capitals, units.SymbolFor(capitals));
     }
+
+    private sealed record Known(byte[] Raw, Property Property);
 
     private sealed record Measure(string Written, string Name, string Symbol)
     {

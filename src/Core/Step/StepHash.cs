@@ -3,9 +3,9 @@ using System.Buffers.Binary;
 namespace SteadyLintel.Step;
 
 /// <summary>A quick hash for short words: keywords, names, values.</summary>
-internal static class StepHash
+public static class StepHash
 {
-    // First and last eight bytes and the length tell nearly all keywords of a schema apart.
+    /// <summary>The hash. First and last eight bytes and the length tell nearly all keywords of a schema apart.</summary>
     public static uint Of(ReadOnlySpan<byte> word)
     {
         ulong hash = (uint)word.Length * 0x9E3779B97F4A7C15;

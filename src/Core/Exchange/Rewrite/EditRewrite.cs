@@ -33,7 +33,8 @@ public sealed class EditRewrite : IRewrite
                     _layers[edit.From] = edit.To;
                     break;
                 case EditKind.ChangeClass:
-                    _classes.Add((edit.From, Entity(edit.To)));
+                    // One of several sources may have none of it, and a schema without the new class.
+                    if (snapshot.Elements.Any(e => snapshot.Model.Is(e.Index, edit.From))) _classes.Add((edit.From, Entity(edit.To)));
                     break;
                 default:
                     SetProperty(edit, kept);
@@ -48,8 +49,8 @@ public sealed class EditRewrite : IRewrite
     /// <summary>The name a layer gets.</summary>
     public string LayerName(string name) => _layers.GetValueOrDefault(name, name);
 
-    /// <summary>The class an element gets, null when it keeps its own.</summary>
-    public string? ClassOf(ModelElement element) => NewClass(_snapshot.Model.Entity(element.Index))?.Name;
+    /// <summary>The class an instance gets, null when it keeps its own.</summary>
+    public EntityDef? NewClass(int index) => NewClass(_snapshot.Model.Entity(index));
 
     /// <summary>Whether a property is set by an edit.</summary>
     public bool Sets(string set, string property) => _edits.Any(e => e.Kind == EditKind.SetProperty && e.Set == set && e.Property == property);

@@ -5,15 +5,17 @@ using SteadyLintel.Step;
 namespace SteadyLintel.Exchange;
 
 /// <summary>An instance on its way into another file: its keyword and the text of each parameter.</summary>
-/// <param name="Index">The instance in the source.</param>
-/// <param name="Entity">Its entity in the source's schema; the positions of <see cref="Parts"/> are this entity's.</param>
-public sealed class InstanceText(int Index, EntityDef? Entity, string keyword, List<string> parts)
+/// <param name="index">The instance in the source.</param>
+/// <param name="entity">Its entity in the source's schema.</param>
+/// <param name="keyword">Its keyword.</param>
+/// <param name="parts">Its parameters.</param>
+public sealed class InstanceText(int index, EntityDef? entity, string keyword, List<string> parts)
 {
     /// <summary>The instance in the source.</summary>
-    public int Index { get; } = Index;
+    public int Index { get; } = index;
 
-    /// <summary>Its entity in the schema its parameters follow.</summary>
-    public EntityDef? Entity { get; set; } = Entity;
+    /// <summary>The entity whose attributes <see cref="Parts"/> are, position by position.</summary>
+    public EntityDef? Entity { get; set; } = entity;
 
     /// <summary>The keyword to write; null drops the instance.</summary>
     public string? Keyword { get; set; } = keyword;

@@ -22,6 +22,7 @@ public sealed record RewriteOptions
 /// <summary>The rewrites of one model in the order they must run: unit, frame, edits, schema.</summary>
 public sealed class RewriteSet
 {
+    private readonly ModelSnapshot _snapshot;
     private readonly SchemaRewrite? _schema;
     private readonly EditRewrite? _edits;
 
@@ -34,6 +35,7 @@ public sealed class RewriteSet
     /// <exception cref="OrderException">An edit or a merge cannot be made.</exception>
     public RewriteSet(ModelSnapshot snapshot, SubsetPlan? plan, RewriteOptions options, ModelSnapshot? under = null, string label = "")
     {
+        _snapshot = snapshot;
         var all = new List<IRewrite>();
         double metres = options.Unit?.Metres ?? snapshot.Units.Metres;
         if (UnitRewrite.To(snapshot, options.Unit) is { } unit) all.Add(unit);
@@ -59,7 +61,11 @@ public sealed class RewriteSet
     public IReadOnlyDictionary<string, int> Losses => _schema?.Losses ?? new Dictionary<string, int>();
 
     /// <summary>The class an element has in the file that is written.</summary>
-    public string ClassOf(ModelElement element) => _schema?.ClassOf(element.Index) is { } other && _edits?.ClassOf(element) is null ? other : _edits?.ClassOf(element) ?? element.Class;
+    public string ClassOf(ModelElement element)
+    {
+        var entity = _edits?.NewClass(element.Index) ?? _snapshot.Model.Entity(element.Index);
+        return entity is null ? element.Class : _schema?.ClassOf(entity) ?? entity.Name;
+    }
 
     /// <summary>The name a storey has in the file that is written.</summary>
     public string StoreyName(string name) => _edits?.StoreyName(name) ?? name;

@@ -44,8 +44,8 @@ public sealed class SchemaRewrite : IRewrite
     /// <summary>What could not be carried, and how often.</summary>
     public IReadOnlyDictionary<string, int> Losses => _losses;
 
-    /// <summary>The class an element has in the other schema.</summary>
-    public string ClassOf(int index) => _snapshot.Model.Entity(index) is { } entity ? _map.Entity(entity)?.Name ?? entity.Name : _snapshot.Model.ClassName(index);
+    /// <summary>The class that stands for one in the other schema; its own name when none does.</summary>
+    public string ClassOf(EntityDef entity) => _map.Entity(entity)?.Name ?? entity.Name;
 
     /// <summary>Whether an instance is left out.</summary>
     public bool Drops(int index) => _dropped[index];
@@ -63,7 +63,14 @@ public sealed class SchemaRewrite : IRewrite
         }
 
         if (_shapes.Replace(text, fresh)) return;
-        var target = _map.Entity(source)!;
+        // An edit may have made it something that the other schema does not have.
+        if (_map.Entity(source) is not { } target)
+        {
+            Lose($"{source.Name} has no place in {_map.To.Name}");
+            text.Keyword = null;
+            return;
+        }
+
         var parts = new List<string>(target.Attributes.Count);
         var used = new HashSet<string>();
         foreach (var attribute in target.Attributes)
