@@ -247,7 +247,9 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
     {
         var order = new HandoverOrder(new Selection([new(SelectionField.Storey, ["Concourse", "Gallery"], true)]), HandoverFormat.Ifc, true, LengthUnit.Foot, "{storey}")
         {
-            Schema = "IFC2X3", Frame = FrameChoice.Parse("12.5,-3,0,90")!, Merge = true,
+            Schema = "IFC2X3",
+            Frame = FrameChoice.Parse("12.5,-3,0,90")!,
+            Merge = true,
             Edits = [new(EditKind.RenameStorey, "Concourse", "L1"), new(EditKind.ChangeClass, "IfcFurniture", "IfcChimney"), new(EditKind.MoveLayer, "A-WALL-INT", "A-PART")],
         };
         var files = new MemoryFiles();

@@ -39,6 +39,20 @@ public sealed record Mesh(Vec3[] Points, int[] Triangles)
         return new Mesh(points, triangles);
     }
 
+    /// <summary>The mesh without triangles lower than a height, metres: they show nothing, and what a graphics card interpolates over them is noise. It need not be closed any more.</summary>
+    public Mesh WithoutSlivers(double height)
+    {
+        var kept = new List<int>(Triangles.Length);
+        for (int i = 0; i < Triangles.Length; i += 3)
+        {
+            Vec3 a = Points[Triangles[i]], b = Points[Triangles[i + 1]], c = Points[Triangles[i + 2]];
+            double longest = Math.Max((b - a).Length, Math.Max((c - b).Length, (a - c).Length));
+            if ((b - a).Cross(c - a).Length > height * longest) kept.AddRange([Triangles[i], Triangles[i + 1], Triangles[i + 2]]);
+        }
+
+        return kept.Count == Triangles.Length ? this : this with { Triangles = [.. kept] };
+    }
+
     /// <summary>The mesh facing the other way.</summary>
     public Mesh Turned() => this with { Triangles = Flipped() };
 

@@ -19,6 +19,9 @@ public sealed class ChunkBuilder
     /// <summary>A mesh that occurs at least so often in a chunk is kept once.</summary>
     public const int MinRepeats = 4;
 
+    // Lower than a tenth of a step of the finest square.
+    private const double Sliver = 1e-4;
+
     private readonly SortedDictionary<(int Storey, string Class, int X, int Y), List<Piece>> _cells = [];
 
     /// <summary>Adds an element's shape.</summary>
@@ -28,7 +31,11 @@ public sealed class ChunkBuilder
         var at = shape.World.Then(shape.Parts[0].Frame).Point(shape.Parts[0].Mesh.Points.FirstOrDefault());
         var key = (element.Storey, element.Class, Cell(at.X), Cell(at.Y));
         if (!_cells.TryGetValue(key, out var pieces)) _cells[key] = pieces = [];
-        foreach (var part in shape.Parts.Where(p => p.Mesh.TriangleCount > 0)) pieces.Add(new Piece(element.Number, part, shape.World.Then(part.Frame)));
+        foreach (var part in shape.Parts)
+        {
+            var seen = part with { Mesh = part.Mesh.WithoutSlivers(Sliver) };
+            if (seen.Mesh.TriangleCount > 0) pieces.Add(new Piece(element.Number, seen, shape.World.Then(part.Frame)));
+        }
     }
 
     /// <summary>Makes the chunks, in a stable order.</summary>
