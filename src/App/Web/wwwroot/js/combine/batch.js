@@ -1,7 +1,7 @@
-// Few drawables for many chunks: merged meshes are put together up to a size, a repeated mesh is drawn once for all its chunks.
+// Few drawables for many chunks: merged meshes of one square of the plan are put together, so that a pick draws only what lies under it; a repeated mesh is drawn once for all its chunks.
 import * as THREE from 'three';
 
-const FULL = 300_000;
+const FULL = 300_000, SQUARE = 64;
 
 // Per-vertex or per-instance numbers: which element, in the whole job.
 function numbers(attribute) {
@@ -14,15 +14,18 @@ const same = (a, b) => a.length === b.length && a.every((v, i) => v === b[i]);
 export class Batches {
   /** `add(drawable)` takes each drawable as it is made. */
   constructor(material, add) {
-    Object.assign(this, { material, add, waiting: [], vertices: 0, repeated: [] });
+    Object.assign(this, { material, add, squares: new Map(), repeated: [] });
   }
 
   /** Takes a chunk as `readChunk` gives it. */
   take({ merged, repeated }) {
     if (merged.corners.length) {
-      this.waiting.push(merged);
-      this.vertices += merged.positions.length / 3;
-      if (this.vertices >= FULL) this.finishMerged();
+      const key = `${Math.floor(merged.low[0] / SQUARE)} ${Math.floor(merged.low[1] / SQUARE)}`;
+      const square = this.squares.get(key) ?? { waiting: [], vertices: 0 };
+      this.squares.set(key, square);
+      square.waiting.push(merged);
+      square.vertices += merged.positions.length / 3;
+      if (square.vertices >= FULL) this.finishMerged(square);
     }
     for (const mesh of repeated) {
       const known = this.repeated.find((k) => k.step === mesh.step && same(k.low, mesh.low) && same(k.corners, mesh.corners) && same(k.positions, mesh.positions));
@@ -32,17 +35,17 @@ export class Batches {
 
   /** Makes drawables of what is left. */
   finish() {
-    this.finishMerged();
+    for (const square of this.squares.values()) this.finishMerged(square);
     for (const mesh of this.repeated) this.finishRepeated(mesh);
     this.repeated = [];
   }
 
-  finishMerged() {
-    if (!this.waiting.length) return;
-    const positions = new Float32Array(this.vertices * 3), elements = new Int32Array(this.vertices);
-    const corners = new Uint32Array(this.waiting.reduce((sum, m) => sum + m.corners.length, 0)), runs = [];
+  finishMerged(square) {
+    if (!square.waiting.length) return;
+    const positions = new Float32Array(square.vertices * 3), elements = new Int32Array(square.vertices);
+    const corners = new Uint32Array(square.waiting.reduce((sum, m) => sum + m.corners.length, 0)), runs = [];
     let vertex = 0, corner = 0;
-    for (const mesh of this.waiting) {
+    for (const mesh of square.waiting) {
       for (let i = 0; i < mesh.positions.length; i++) positions[3 * vertex + i] = mesh.low[i % 3] + mesh.step * mesh.positions[i];
       for (let i = 0; i < mesh.corners.length; i++) corners[corner + i] = vertex + mesh.corners[i];
       for (const run of mesh.runs) {
@@ -58,8 +61,8 @@ export class Batches {
     geometry.setIndex(new THREE.BufferAttribute(corners, 1));
     const drawable = new THREE.Mesh(geometry, this.material);
     drawable.userData = { runs };
-    this.waiting = [];
-    this.vertices = 0;
+    square.waiting = [];
+    square.vertices = 0;
     this.add(drawable);
   }
 
