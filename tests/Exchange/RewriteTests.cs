@@ -167,6 +167,55 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
         Assert.Contains("Transparency", string.Join(";", set.Losses.Keys));
     }
 
+    [Fact]
+    public void A_mirrored_profile_stays_mirrored()
+    {
+        // An L whose short leg lies at +X, mirrored to −X.
+        const string data = "#40=IFCCARTESIANPOINT((0.,0.));#41=IFCCARTESIANPOINT((3.,0.));#42=IFCCARTESIANPOINT((3.,1.));#43=IFCCARTESIANPOINT((0.,2.));#44=IFCPOLYLINE((#40,#41,#42,#43,#40));#45=IFCARBITRARYCLOSEDPROFILEDEF(.AREA.,$,#44);#46=IFCMIRROREDPROFILEDEF(.AREA.,$,#45,*,$);"
+            + "#47=IFCEXTRUDEDAREASOLID(#46,$,#3,2.);#48=IFCSHAPEREPRESENTATION(#8,'Body','SweptSolid',(#47));#49=IFCPRODUCTDEFINITIONSHAPE($,$,(#48));#50=IFCSLAB('0000000000000000000050',$,'S',$,$,$,#49,$,$);";
+        var source = ModelSnapshot.Open(Sample.Model(data));
+        var old = Rewritten(source, new RewriteOptions { Schema = "IFC2X3" }, out var set);
+        MassProperties was = Masses(source, _ => true).Values.Single(), now = Masses(old, _ => true).Values.Single();
+        Assert.Equal((-3, 0), (was.Bounds.Min.X, was.Bounds.Max.X));
+        Same(was.Bounds.Min, now.Bounds.Min, 1e-9);
+        Same(was.Bounds.Max, now.Bounds.Max, 1e-9);
+        Assert.DoesNotContain(set.Losses.Keys, k => k.Contains("Operator"));
+    }
+
+    // IFC2X3 wraps styles in assignments, IFC4X3 knows none.
+    [Theory]
+    [InlineData("IFC2X3")]
+    [InlineData("IFC4X3")]
+    public void Colours_survive_the_other_way_of_assigning_them(string schema)
+    {
+        string style = schema == "IFC2X3" ? "#43=IFCSTYLEDITEM(#31,(#42),$);" : "#44=IFCPRESENTATIONSTYLEASSIGNMENT((#42));#43=IFCSTYLEDITEM(#31,(#44),$);";
+        string data = "#30=IFCRECTANGLEPROFILEDEF(.AREA.,$,#38,2.,1.);#37=IFCCARTESIANPOINT((0.,0.));#38=IFCAXIS2PLACEMENT2D(#37,$);#31=IFCEXTRUDEDAREASOLID(#30,#2,#3,3.);#32=IFCSHAPEREPRESENTATION(#8,'Body','SweptSolid',(#31));#33=IFCPRODUCTDEFINITIONSHAPE($,$,(#32));#34=IFCSLAB('0000000000000000000034',$,'S',$,$,$,#33,$,.FLOOR.);"
+            + "#40=IFCCOLOURRGB($,1.,0.,0.5);#41=IFCSURFACESTYLERENDERING(#40,0.25,$,$,$,$,$,$,.NOTDEFINED.);#42=IFCSURFACESTYLE($,.BOTH.,(#41));" + style;
+        var source = ModelSnapshot.Open(Sample.Model(data));
+        var other = Rewritten(source, new RewriteOptions { Schema = schema }, out var set);
+        Colour Of(ModelSnapshot s) => s.Shapes.Read(s.Elements[0].Index)!.Parts[0].Colour;
+        Assert.Equal(255, Of(source).R);
+        Assert.Equal(Of(source), Of(other));
+        Assert.DoesNotContain(set.Losses.Keys, k => k.Contains("Style"));
+        Assert.Equal(schema == "IFC2X3" ? 1 : 0, other.Model.OfType("IfcPresentationStyleAssignment").Count());
+    }
+
+    [Fact]
+    public void A_context_that_the_first_part_leaves_behind_is_not_shared()
+    {
+        // Both have the same sub-context; the first source's storey has nothing in it.
+        const string sub = "#9=IFCGEOMETRICREPRESENTATIONSUBCONTEXT('Body','Model',*,*,*,*,#8,$,.MODEL_VIEW.,$);#20=IFCBUILDINGSTOREY('00000000000000000000{0}0',$,'L',$,$,$,$,$,.ELEMENT.,0.);#21=IFCRELAGGREGATES('00000000000000000000{0}1',$,$,$,#7,(#20));"
+            + "#22=IFCWALL('00000000000000000000{0}2',$,'W{0}',$,$,$,{1},$,$);#23=IFCRELCONTAINEDINSPATIALSTRUCTURE('00000000000000000000{0}3',$,$,$,(#22),#20);#30=IFCEXTRUDEDAREASOLID(#31,$,#3,1.);#31=IFCRECTANGLEPROFILEDEF(.AREA.,$,$,1.,1.);#32=IFCSHAPEREPRESENTATION(#9,'Body','SweptSolid',(#30));#33=IFCPRODUCTDEFINITIONSHAPE($,$,(#32));";
+        HandoverSource Source(string n, string shape) => new($"P{n}", $"P{n}", ModelSnapshot.Open(Sample.Model(sub.Replace("{0}", n).Replace("{1}", shape))));
+        var files = new MemoryFiles();
+        var order = new HandoverOrder(new Selection([new(SelectionField.Class, ["IfcWall"], true)]), HandoverFormat.Ifc, true, null) { Merge = true };
+        var result = HandoverRunner.Run(order, [Source("1", "$"), Source("2", "#33")], "", "", files);
+        Assert.True(result.Reconciliation.Balanced, string.Join("\n", result.Reconciliation.Differences));
+        var merged = ModelSnapshot.Open(files.Read(Assert.Single(result.Files).Name));
+        Assert.DoesNotContain(RuleCheck.Read(merged), f => f.Code == "IFC-REFERENCE-DANGLING");
+        Assert.Single(merged.Model.OfType("IfcGeometricRepresentationSubContext"));
+    }
+
     [Theory]
     [InlineData(false, null)]
     [InlineData(true, "IFC2X3")]

@@ -41,6 +41,17 @@ public class RuleCheckTests(DemoModels demo) : IClassFixture<DemoModels>
         Assert.True(finding.Elements[0].StepId >= 20);
     }
 
+    // The report names a thousand of a kind and counts the rest; one kind never hides another.
+    [Fact]
+    public void Many_cases_of_one_rule_leave_room_for_others()
+    {
+        string many = string.Concat(Enumerable.Range(100, 2500).Select(i => $"#{i}=IFCCARTESIANPOINT($);")) + "#90000=IFCLOCALPLACEMENT(#2,#2);";
+        var findings = Check(many);
+        Assert.Equal((2500, Finding.MaxElements), (findings.Single(f => f.Code == "IFC-ATTRIBUTE-REQUIRED").Count, findings.Single(f => f.Code == "IFC-ATTRIBUTE-REQUIRED").Elements.Count));
+        Assert.Equal(Severity.Error, findings.Single(f => f.Code == "IFC-ATTRIBUTE-CLASS").Severity);
+        Assert.Equal(90000, findings.Single(f => f.Code == "IFC-ATTRIBUTE-CLASS").Elements[0].StepId);
+    }
+
     [Fact]
     public void Parts_that_hold_each_other_are_a_circle()
     {

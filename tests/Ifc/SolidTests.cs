@@ -31,6 +31,7 @@ public class SolidTests
         Assert.True(mass.Closed, name);
         Assert.InRange(mass.Volume / volume, 0.999, 1.001);
         if (area > 0) Assert.InRange(mass.Area / area, 0.999, 1.001);
-        Assert.InRange(mass.Bounds.Size.Length, 0.5 * size.Max(), 1.8 * size.Sum());
+        // Turned, its box has no longer diagonal than about a ball that holds it, and is no smaller than its longest edge seen aslant.
+        Assert.InRange(mass.Bounds.Size.Length, size.Max() * 0.99, Math.Sqrt(3 * size.Sum(s => s * s)) + 0.01);
     }
 }

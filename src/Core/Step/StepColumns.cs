@@ -6,7 +6,7 @@ internal sealed class StepColumns
     // About 60 bytes an instance is common practice in building models; the arrays grow when a file is denser.
     private const int BytesPerInstance = 60;
 
-    private readonly int _start;
+    private int _start;
     private int _next;
     private int _end;
     private bool _shared;
@@ -95,19 +95,19 @@ internal sealed class StepColumns
 
     private void Grow()
     {
-        int size = (int)Math.Min(Array.MaxLength, Math.Max(16, Ids.Length * 3L / 2));
+        int count = Count, size = (int)Math.Min(Array.MaxLength, Math.Max(16, count * 3L / 2));
         Ids = Larger(Ids, size);
         Types = Larger(Types, size);
         Offsets = Larger(Offsets, size);
         Heads = Larger(Heads, size);
         Lengths = Larger(Lengths, size);
-        (_end, _shared) = (size, false);
+        (_start, _next, _end, _shared) = (0, count, size, false);
     }
 
     private T[] Larger<T>(T[] column, int size)
     {
         var larger = GC.AllocateUninitializedArray<T>(size);
-        column.AsSpan(_start, Count).CopyTo(larger.AsSpan(_start));
+        column.AsSpan(_start, Count).CopyTo(larger);
         return larger;
     }
 }

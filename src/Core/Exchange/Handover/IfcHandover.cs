@@ -1,4 +1,3 @@
-using SteadyLintel.Geometry;
 using SteadyLintel.Step;
 
 namespace SteadyLintel.Exchange;
@@ -6,13 +5,10 @@ namespace SteadyLintel.Exchange;
 /// <summary>Writes the IFC files of a hand-over: one a source, or one a source and storey; merged, one in all or one a storey.</summary>
 internal static class IfcHandover
 {
-    public static IReadOnlyList<WrittenFile> Write(HandoverPlan plan, FileNames names, string timeStamp, IFileSet target, SortedDictionary<string, int> losses, CancellationToken cancel)
-    {
-        var moves = plan.Moves;
-        return plan.Order.Merge && plan.Sources.Count > 1 ? Merged(plan, moves, names, timeStamp, target, losses, cancel) : Apart(plan, moves, names, timeStamp, target, losses, cancel);
-    }
+    public static IReadOnlyList<WrittenFile> Write(HandoverPlan plan, FileNames names, string timeStamp, IFileSet target, SortedDictionary<string, int> losses, CancellationToken cancel) =>
+        plan.Order.Merge && plan.Sources.Count > 1 ? Merged(plan, names, timeStamp, target, losses, cancel) : Apart(plan, names, timeStamp, target, losses, cancel);
 
-    private static List<WrittenFile> Apart(HandoverPlan plan, IReadOnlyList<Frame?> moves, FileNames names, string timeStamp, IFileSet target, SortedDictionary<string, int> losses, CancellationToken cancel)
+    private static List<WrittenFile> Apart(HandoverPlan plan, FileNames names, string timeStamp, IFileSet target, SortedDictionary<string, int> losses, CancellationToken cancel)
     {
         var files = new List<WrittenFile>();
         for (int s = 0; s < plan.Sources.Count; s++)
@@ -21,7 +17,7 @@ internal static class IfcHandover
             foreach (var (storey, elements) in plan.Groups(s))
             {
                 var subset = Subset(plan, s, storey, elements);
-                var rewrites = new RewriteSet(source.Snapshot, subset, Options(plan.Order, moves[s], plan.Order.Unit, plan.Order.Schema));
+                var rewrites = new RewriteSet(source.Snapshot, subset, Options(plan, s, plan.Order.Unit, plan.Order.Schema));
                 string label = plan.Order.SplitByStorey ? (storey < 0 ? "no storey" : source.Snapshot.StoreyName(storey)) : "all";
                 string name = names.Next(source.Party, source.Label, rewrites.StoreyName(label), ".ifc");
                 using (var stream = target.Create(name)) SubsetWriter.Write(source.Snapshot, subset, rewrites, name, timeStamp, stream, cancel);
@@ -33,7 +29,7 @@ internal static class IfcHandover
         return files;
     }
 
-    private static List<WrittenFile> Merged(HandoverPlan plan, IReadOnlyList<Frame?> moves, FileNames names, string timeStamp, IFileSet target, SortedDictionary<string, int> losses, CancellationToken cancel)
+    private static List<WrittenFile> Merged(HandoverPlan plan, FileNames names, string timeStamp, IFileSet target, SortedDictionary<string, int> losses, CancellationToken cancel)
     {
         var files = new List<WrittenFile>();
         var first = plan.Sources[0].Snapshot;
@@ -43,7 +39,7 @@ internal static class IfcHandover
         {
             var sources = parts.Select(p => plan.Sources[p.Source].Snapshot).ToList();
             var subsets = parts.Select(p => Subset(plan, p.Source, p.Storey, p.Elements)).ToList();
-            var sets = parts.Select((p, n) => new RewriteSet(sources[n], subsets[n], Options(plan.Order, moves[p.Source], unit, schema), n > 0 ? sources[0] : null, plan.Sources[p.Source].Label)).ToList();
+            var sets = parts.Select((p, n) => new RewriteSet(sources[n], subsets[n], Options(plan, p.Source, unit, schema), n > 0 ? sources[0] : null, plan.Sources[p.Source].Label)).ToList();
             var merge = new MergePlan(sources, [.. subsets.Select((subset, n) => (Func<int, bool>)(i => (subset is null || subset.Has(i)) && sets[n].Keeps(i)))]);
             string name = names.Next(string.Join("+", parts.Select(p => plan.Sources[p.Source].Party).Distinct()), string.Join("+", parts.Select(p => plan.Sources[p.Source].Label).Distinct()), sets[0].StoreyName(label), ".ifc");
             using (var stream = target.Create(name))
@@ -63,7 +59,7 @@ internal static class IfcHandover
         return files;
     }
 
-    private static RewriteOptions Options(HandoverOrder order, Frame? move, LengthUnit? unit, string? schema) => new() { Unit = unit, Move = move, Edits = order.Edits, Schema = schema };
+    private static RewriteOptions Options(HandoverPlan plan, int source, LengthUnit? unit, string? schema) => new() { Unit = unit, Move = plan.Moves[source], Edits = plan.Order.Edits, Schema = schema };
 
     private static void Count(SortedDictionary<string, int> sum, IReadOnlyDictionary<string, int> more)
     {

@@ -10,11 +10,12 @@ public sealed class FindingList
     /// <param name="severity">How bad.</param>
     /// <param name="message">The sentence, from the final count.</param>
     /// <param name="element">What it is about; null when it is about the whole file.</param>
-    public void Add(string code, Severity severity, Func<int, string> message, FindingElement? element)
+    /// <param name="count">How many cases it stands for.</param>
+    public void Add(string code, Severity severity, Func<int, string> message, FindingElement? element, int count = 1)
     {
         var entry = _byCode.TryGetValue(code, out var known) ? known : (severity, message, [], 0);
         if (element is not null && entry.Elements.Count < Finding.MaxElements) entry.Elements.Add(element);
-        entry.Count++;
+        entry.Count += count;
         _byCode[code] = entry;
     }
 

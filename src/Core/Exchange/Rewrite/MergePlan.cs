@@ -48,7 +48,7 @@ internal sealed class MergePlan
         _shared = [.. sources.Select(_ => new Dictionary<int, int>())];
         _newIds = [.. sources.Select(_ => new Dictionary<int, string>())];
         _left = [.. sources.Select(_ => new HashSet<int>())];
-        for (int s = 1; s < sources.Count; s++) Force(s, kept[s]);
+        for (int s = 1; s < sources.Count; s++) Force(s, kept[s], kept[0]);
         for (int s = 0; s < sources.Count; s++) Fold(s, kept[s]);
         Identities(kept);
         for (int s = 1; s < sources.Count; s++) Relationships(s, kept[s]);
@@ -80,7 +80,8 @@ internal sealed class MergePlan
     /// <summary>Contexts of later sources that the first project must name, by their names in the file.</summary>
     public IReadOnlyList<int> Contexts => _contexts;
 
-    private void Force(int s, Func<int, bool> kept)
+    // What a later source shares with the first must be written by the first.
+    private void Force(int s, Func<int, bool> kept, Func<int, bool> written)
     {
         var (first, model) = (_sources[0].Model, _sources[s].Model);
         int project = _sources[0].Structure.Project;
@@ -88,19 +89,19 @@ internal sealed class MergePlan
         foreach (int units in model.OfType("IfcUnitAssignment").Where(kept)) if (_sources[0].Units.Assignment >= 0) _shared[s][units] = first.File.Id(_sources[0].Units.Assignment);
         foreach (int context in model.OfType("IfcGeometricRepresentationContext").Where(c => kept(c) && !model.Is(c, "IfcGeometricRepresentationSubContext")))
         {
-            int twin = first.OfType("IfcGeometricRepresentationContext").FirstOrDefault(c => !first.Is(c, "IfcGeometricRepresentationSubContext") && first.Text(c, "ContextType") == model.Text(context, "ContextType"), -1);
+            int twin = first.OfType("IfcGeometricRepresentationContext").FirstOrDefault(c => written(c) && !first.Is(c, "IfcGeometricRepresentationSubContext") && first.Text(c, "ContextType") == model.Text(context, "ContextType"), -1);
             if (twin >= 0) _shared[s][context] = first.File.Id(twin);
             else _contexts.Add(Id(s, model.File.Id(context)));
             foreach (int sub in model.OfType("IfcGeometricRepresentationSubContext").Where(c => kept(c) && model.Ref(c, "ParentContext") == context))
             {
                 int same = twin < 0 ? -1 : first.OfType("IfcGeometricRepresentationSubContext").FirstOrDefault(
-                    c => first.Ref(c, "ParentContext") == twin && first.Text(c, "ContextIdentifier") == model.Text(sub, "ContextIdentifier") && first.Get(c, "TargetView").Enumeration == model.Get(sub, "TargetView").Enumeration, -1);
+                    c => written(c) && first.Ref(c, "ParentContext") == twin && first.Text(c, "ContextIdentifier") == model.Text(sub, "ContextIdentifier") && first.Get(c, "TargetView").Enumeration == model.Get(sub, "TargetView").Enumeration, -1);
                 if (same >= 0) _shared[s][sub] = first.File.Id(same);
             }
         }
 
         foreach (int conversion in model.OfType("IfcCoordinateOperation").Where(kept))
-            if (IsShared(s, model.Ref(conversion, "SourceCRS")) && first.OfType("IfcCoordinateOperation").Any()) _left[s].Add(conversion);
+            if (IsShared(s, model.Ref(conversion, "SourceCRS")) && first.OfType("IfcCoordinateOperation").Any(written)) _left[s].Add(conversion);
     }
 
     private void Fold(int s, Func<int, bool> kept)

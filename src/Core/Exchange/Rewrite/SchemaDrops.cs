@@ -18,7 +18,7 @@ internal sealed class SchemaDrops(IfcModel model, SchemaMap map, ShapeDownward s
             if (!kept(i) || (model.Entity(i) is { } entity && (map.Entity(entity) is not null || shapes.Replaces(i)))) continue;
             dropped[i] = any = true;
             // Parts of shapes that are written in another form are not lost.
-            if (!ShapeDownward.IsPart(model, i)) losses[$"{model.ClassName(i)} has no place in {map.To.Name}"] = losses.GetValueOrDefault($"{model.ClassName(i)} has no place in {map.To.Name}") + 1;
+            if (!ShapeDownward.IsPart(model, i) && !IsUnwrapped(model, i)) losses[$"{model.ClassName(i)} has no place in {map.To.Name}"] = losses.GetValueOrDefault($"{model.ClassName(i)} has no place in {map.To.Name}") + 1;
         }
 
         if (!any && !shapes.Any) return dropped;
@@ -26,6 +26,9 @@ internal sealed class SchemaDrops(IfcModel model, SchemaMap map, ShapeDownward s
         for (int pass = 0; pass < MaxPasses && Orphans(dropped); pass++) { }
         return dropped;
     }
+
+    /// <summary>Whether an instance gives way to what it refers to: IFC4X3 has no style assignments, their styles stand in their place.</summary>
+    public static bool IsUnwrapped(IfcModel model, int index) => model.Is(index, "IfcPresentationStyleAssignment");
 
     // An instance whose required reference is gone goes too.
     private bool Cascade(bool[] dropped)
@@ -44,7 +47,7 @@ internal sealed class SchemaDrops(IfcModel model, SchemaMap map, ShapeDownward s
                 int alive = 0, gone = 0;
                 for (int at = 0; StepReferences.Next(raw.Raw, ref at, out int id, out _);)
                 {
-                    if (model.File.IndexOf(id) is >= 0 and var target && dropped[target]) gone++;
+                    if (model.File.IndexOf(id) is >= 0 and var target && dropped[target] && !IsUnwrapped(model, target)) gone++;
                     else alive++;
                 }
 
@@ -64,7 +67,7 @@ internal sealed class SchemaDrops(IfcModel model, SchemaMap map, ShapeDownward s
         for (int i = 0; i < dropped.Length; i++)
         {
             if (!kept(i)) continue;
-            bool refers = !dropped[i] && !shapes.Replaces(i);
+            bool refers = IsUnwrapped(model, i) || (!dropped[i] && !shapes.Replaces(i));
             var raw = model.File.Raw(i);
             for (int at = 1; StepReferences.Next(raw, ref at, out int id, out _);)
             {

@@ -3,7 +3,7 @@ using SteadyLintel.Ifc;
 namespace SteadyLintel.Exchange;
 
 /// <summary>Which entity and attribute of one schema stands for one of another.</summary>
-internal sealed class SchemaMap(IfcSchema from, IfcSchema to)
+internal sealed class SchemaMap(IfcSchema to)
 {
     // Entities that another schema knows under another name. Where none is named, the nearest supertype that can be written is taken.
     private static readonly (string Schema, string From, string To)[] Renamed =
@@ -16,7 +16,7 @@ internal sealed class SchemaMap(IfcSchema from, IfcSchema to)
         ("IFC4", "IfcBuiltElement", "IfcBuildingElementProxy"), ("IFC4", "IfcBuiltElementType", "IfcBuildingElementProxyType"),
     ];
 
-    // Attributes that were renamed between editions (ISO 16739-1:2018, annex F "changes").
+    // Attributes that were renamed between editions, told by comparing the schema tables; that two of them mean the same is a value from memory.
     private static readonly (string A, string B)[] Aliases =
     [
         ("Id", "Identification"), ("ItemReference", "Identification"), ("ShapeType", "PredefinedType"), ("InteriorOrExteriorSpace", "PredefinedType"),
@@ -58,9 +58,6 @@ internal sealed class SchemaMap(IfcSchema from, IfcSchema to)
     ];
 
     private readonly Dictionary<EntityDef, EntityDef?> _entities = [];
-
-    /// <summary>The schema that is read.</summary>
-    public IfcSchema From { get; } = from;
 
     /// <summary>The schema that is written.</summary>
     public IfcSchema To { get; } = to;

@@ -36,7 +36,7 @@ public sealed class SchemaRewrite : IRewrite
     /// <param name="kept">Whether an instance is written at all; null for all.</param>
     public SchemaRewrite(ModelSnapshot snapshot, IfcSchema schema, double metres, Func<int, bool>? kept = null)
     {
-        (_snapshot, _map) = (snapshot, new SchemaMap(snapshot.Model.Schema, schema));
+        (_snapshot, _map) = (snapshot, new SchemaMap(schema));
         _shapes = new ShapeDownward(snapshot, schema, metres);
         _dropped = new SchemaDrops(snapshot.Model, _map, _shapes, kept ?? (_ => true)).Find(_losses);
     }
@@ -105,7 +105,7 @@ public sealed class SchemaRewrite : IRewrite
         return kept.Count == 0 ? "$" : "(" + string.Join(",", kept) + ")";
     }
 
-    private bool IsGone(int id) => _snapshot.Model.File.IndexOf(id) is >= 0 and var index && _dropped[index];
+    private bool IsGone(int id) => _snapshot.Model.File.IndexOf(id) is >= 0 and var index && _dropped[index] && !SchemaDrops.IsUnwrapped(_snapshot.Model, index);
 
     // Values that the attribute takes under the other schema.
     private string Fit(string value, AttributeDef attribute, EntityDef target)
@@ -130,6 +130,8 @@ public sealed class SchemaRewrite : IRewrite
             case "IfcOwnerHistory": return "#" + Owner(fresh);
             case "IfcAxis2Placement3D": return "#" + fresh.Once("IFCAXIS2PLACEMENT3D", $"#{fresh.Once("IFCCARTESIANPOINT", "(0.,0.,0.)")},$,$");
             case "IfcAxis2Placement2D" or "IfcAxis2Placement": return "#" + fresh.Once("IFCAXIS2PLACEMENT2D", $"#{fresh.Once("IFCCARTESIANPOINT", "(0.,0.)")},$");
+            // Only a mirrored profile lacks its operator: IFC4 derives it (ISO 16739-1:2018, IfcMirroredProfileDef: Axis1 -1,0; Axis2 0,1).
+            case "IfcCartesianTransformationOperator2D": return "#" + fresh.Once("IFCCARTESIANTRANSFORMATIONOPERATOR2D", $"#{fresh.Once("IFCDIRECTION", "(-1.,0.)")},#{fresh.Once("IFCDIRECTION", "(0.,1.)")},#{fresh.Once("IFCCARTESIANPOINT", "(0.,0.)")},1.");
             case "IfcChangeActionEnum": return ".NOCHANGE.";
             case "IfcElementCompositionEnum": return ".ELEMENT.";
             case "IfcBoolean" or "IfcLogical": return ".F.";

@@ -7,24 +7,23 @@ namespace SteadyLintel.Exchange;
 /// <summary>Checks the attributes of every instance against the schema: how many, whether set, of what kind, from which words and classes.</summary>
 internal sealed class AttributeRules(IfcModel model)
 {
-    private const int MaxCases = Finding.MaxElements;
-
     /// <summary>Checks all instances on all cores; the findings come in file order.</summary>
     public void Add(FindingList findings, CancellationToken cancel)
     {
-        var parts = new List<(int From, List<Case> Cases, Dictionary<string, int> More)>();
+        var parts = new List<(int From, Checker Checker)>();
         var options = new ParallelOptions { CancellationToken = cancel, MaxDegreeOfParallelism = Environment.ProcessorCount };
         if (model.File.Count == 0) return;
         Parallel.ForEach(System.Collections.Concurrent.Partitioner.Create(0, model.File.Count), options, range =>
         {
             var check = new Checker(model);
             for (int i = range.Item1; i < range.Item2; i++) check.Instance(i);
-            lock (parts) parts.Add((range.Item1, check.Cases, check.More));
+            lock (parts) parts.Add((range.Item1, check));
         });
-        foreach (var (_, cases, more) in parts.OrderBy(p => p.From))
+        foreach (var (_, checker) in parts.OrderBy(p => p.From))
         {
-            foreach (var c in cases) findings.Add(c.Code, c.Severity, Message(c.Code), StructureFindings.About(model, c.Index, c.Detail));
-            foreach (var (code, count) in more) for (int n = 0; n < count; n++) findings.Add(code, Severity.Warning, Message(code), null);
+            foreach (var c in checker.Cases) findings.Add(c.Code, c.Severity, Message(c.Code), StructureFindings.About(model, c.Index, c.Detail));
+            foreach (var (code, (severity, count)) in checker.Counts)
+                if (count > Finding.MaxElements) findings.Add(code, severity, Message(code), null, count - Finding.MaxElements);
         }
     }
 
@@ -50,7 +49,7 @@ internal sealed class AttributeRules(IfcModel model)
 
         public List<Case> Cases { get; } = [];
 
-        public Dictionary<string, int> More { get; } = [];
+        public Dictionary<string, (Severity Severity, int Count)> Counts { get; } = [];
 
         public void Instance(int index)
         {
@@ -160,8 +159,9 @@ internal sealed class AttributeRules(IfcModel model)
 
         private void Report(string code, Severity severity, int index, string detail)
         {
-            if (Cases.Count < MaxCases) Cases.Add(new Case(code, severity, index, detail));
-            else More[code] = More.GetValueOrDefault(code) + 1;
+            int count = Counts.GetValueOrDefault(code).Count;
+            if (count < Finding.MaxElements) Cases.Add(new Case(code, severity, index, detail));
+            Counts[code] = (severity, count + 1);
         }
     }
 }

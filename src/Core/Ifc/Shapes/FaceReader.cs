@@ -72,8 +72,9 @@ internal sealed class FaceReader(IfcModel model, IfcPlacements placements, Curve
     private Vec3[] Rectangle(int item)
     {
         var basis = surfaces.Read(model.Ref(item, "BasisSurface"));
-        double U(string name) => Parameter(item, name, basis.PeriodU > 0 || basis is BSplineSurface);
-        double V(string name) => Parameter(item, name, basis is SphereSurface or TorusSurface or BSplineSurface);
+        // Parameters that are angles come in the file's unit, those along curves bare, the others are lengths.
+        double U(string name) => basis is BSplineSurface or ExtrusionSurface ? Bare(item, name) : basis.PeriodU > 0 ? Bare(item, name) * curves.Radians : curves.Length(item, name);
+        double V(string name) => basis is BSplineSurface or RevolutionSurface ? Bare(item, name) : basis is SphereSurface or TorusSurface ? Bare(item, name) * curves.Radians : curves.Length(item, name);
         double u1 = U("U1"), u2 = U("U2"), v1 = V("V1"), v2 = V("V2");
         var points = new List<Vec3>();
         void Side(double a, double b, double c, double d) => points.AddRange(CurveSamples.Of(t => basis.Point(a + ((c - a) * t), b + ((d - b) * t)), [0, 1], tolerance).Points.SkipLast(1));
@@ -84,13 +85,7 @@ internal sealed class FaceReader(IfcModel model, IfcPlacements placements, Curve
         return [.. points];
     }
 
-    // Parameters that are angles come in the file's unit, those of splines bare, the others are lengths.
-    private double Parameter(int item, string name, bool bare)
-    {
-        double value = model.Get(item, name).Real;
-        if (!double.IsFinite(value)) throw new ShapeException("A trimmed surface has no bounds.");
-        return !bare ? curves.Length(item, name) : surfaces.Read(model.Ref(item, "BasisSurface")) is BSplineSurface ? value : value * curves.Radians;
-    }
+    private double Bare(int item, string name) => model.Get(item, name).Real is var value && double.IsFinite(value) ? value : throw new ShapeException("A trimmed surface has no bounds.");
 
     private Vec3[] Bound(int bound)
     {

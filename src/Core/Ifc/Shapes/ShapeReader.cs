@@ -28,8 +28,9 @@ public sealed class ShapeReader
         // Edges of breps are chords, not corrected for their area as full circles are, so they are finer.
         var fine = tolerance with { FullCircle = Math.Max(128, tolerance.FullCircle) };
         var edgeCurves = new CurveReader(model, _placements, units, fine);
-        var faces = new FaceReader(model, _placements, curves, new SurfaceReader(model, _placements, edgeCurves), new EdgeReader(model, _placements, edgeCurves, fine), fine);
-        _bodies = new BodyReader(model, _placements, curves, _profiles, faces, new SweptReader(model, _placements, edgeCurves, _profiles, new SurfaceReader(model, _placements, edgeCurves), tolerance), tolerance);
+        var surfaces = new SurfaceReader(model, _placements, edgeCurves);
+        var faces = new FaceReader(model, _placements, curves, surfaces, new EdgeReader(model, _placements, edgeCurves, fine), fine);
+        _bodies = new BodyReader(model, _placements, curves, _profiles, faces, new SweptReader(model, _placements, edgeCurves, _profiles, surfaces, tolerance), tolerance);
     }
 
     /// <summary>Placements, in metres.</summary>

@@ -29,7 +29,8 @@ export class Batches {
     }
     for (const mesh of repeated) {
       const known = this.repeated.find((k) => k.step === mesh.step && same(k.low, mesh.low) && same(k.corners, mesh.corners) && same(k.positions, mesh.positions));
-      if (known) { known.elements.push(...mesh.elements); known.frames.push(...mesh.frames); } else this.repeated.push(mesh);
+      // Not push(...): a call takes some hundred thousand arguments at most.
+      if (known) { known.elements = known.elements.concat(mesh.elements); known.frames = known.frames.concat(mesh.frames); } else this.repeated.push(mesh);
     }
   }
 
