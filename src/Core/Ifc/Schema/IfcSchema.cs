@@ -3,7 +3,7 @@ using System.Collections.Concurrent;
 namespace SteadyLintel.Ifc;
 
 /// <summary>The entities and types of one edition of ISO 16739, looked up late: a model needs no generated classes.</summary>
-/// <remarks>schema.tsv and types.tsv hold facts of the standard, tabulated from the type declarations of the npm package web-ifc 0.0.78 and corrected where subtypes redeclare attributes. They have no list bounds and no abstract flags.</remarks>
+/// <remarks>schema.tsv and types.tsv hold facts of the standard; where they were read and what they lack is told in docs/findings.md.</remarks>
 public sealed class IfcSchema
 {
     private static readonly ConcurrentDictionary<string, IfcSchema> Loaded = new();
