@@ -23,7 +23,7 @@ const vertex = /* glsl */`
   uniform sampler2D states;
   uniform vec3 palette[8];
   out vec3 tint;
-  out vec3 world;
+  centroid out vec3 world; // within the triangle also at its edge, or a seam far above a cut would pass for a point below it
   flat out int number;
   void main() {
     vec4 state = texelFetch(states, ivec2(element % ${WIDTH}, element / ${WIDTH}), 0);
@@ -42,7 +42,7 @@ const cut = /* glsl */`if (world.z < cut.x || world.z > cut.y) discard;`;
 
 const shade = /* glsl */`
   in vec3 tint;
-  in vec3 world;
+  centroid in vec3 world;
   flat in int number;
   uniform vec2 cut;
   uniform vec3 eye;
@@ -60,7 +60,7 @@ const shade = /* glsl */`
 // Where and what: position in the view's metres, element number + 1.
 const identify = /* glsl */`
   in vec3 tint;
-  in vec3 world;
+  centroid in vec3 world;
   flat in int number;
   uniform vec2 cut;
   out vec4 colour;
