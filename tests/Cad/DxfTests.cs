@@ -6,52 +6,45 @@ namespace SteadyLintel.Tests;
 
 public class DxfTests
 {
-    private static Drawing Sample()
-    {
-        var drawing = new Drawing { Units = 4 };
-        drawing.Layers.Add(new Layer("A-WALL", 0x123456));
-        drawing.Layers.Add(new Layer("Überbau", 0xFF0000, true));
-        drawing.Entities.Add(new MeshEntity("A-WALL", ["#1", "id"], [new(0, 0, 0), new(1.0 / 3, 0, 0), new(0, 1e-7, 0), new(123456789.123456789, 0, 1)], [0, 2, 1, 0, 1, 3], 0x00FF00));
-        drawing.Entities.Add(new PolylineEntity("Überbau", [], [new(0, 0, 2.5), new(1, 0, 2.5), new(1, 1, 2.5)], true));
-        drawing.Entities.Add(new LineEntity("A-WALL", ["π"], [new(0, 0, 0), new(-1, 2, 3)]));
-        return drawing;
-    }
+    public static TheoryData<CadVersion, bool> Forms => [.. from v in (CadVersion[])[CadVersion.AC1015, CadVersion.AC1018, CadVersion.AC1021, CadVersion.AC1024, CadVersion.AC1027, CadVersion.AC1032] from b in (bool[])[false, true] select new TheoryDataRow<CadVersion, bool>(v, b)];
 
-    private static string Write(Drawing drawing)
+    private static byte[] Write(Drawing drawing, CadVersion? version = null, bool binary = false)
     {
         using var stream = new MemoryStream();
-        DxfWriter.Write(drawing, stream);
-        return Encoding.UTF8.GetString(stream.ToArray());
+        DxfWriter.Write(drawing, stream, version, binary);
+        return stream.ToArray();
     }
 
-    [Fact]
-    public void What_is_written_is_read_the_same()
+    private static Drawing Read(string text) => DxfReader.Read(Encoding.UTF8.GetBytes(text));
+
+    [Theory]
+    [MemberData(nameof(Forms))]
+    public void Every_entity_comes_back_in_every_form(CadVersion version, bool binary)
     {
-        var drawing = Sample();
-        var again = DxfReader.Read(new MemoryStream(Encoding.UTF8.GetBytes(Write(drawing))));
-        Assert.Equal(4, again.Units);
-        Assert.Equal([new Layer("0", 0xFFFFFF), .. drawing.Layers], again.Layers);
-        Assert.Equal(3, again.Entities.Count);
-        for (int i = 0; i < 3; i++)
-        {
-            Assert.Equal(drawing.Entities[i].GetType(), again.Entities[i].GetType());
-            Assert.Equal(drawing.Entities[i].Layer, again.Entities[i].Layer);
-            Assert.Equal(drawing.Entities[i].Points, again.Entities[i].Points);
-            Assert.Equal(drawing.Entities[i].Data, again.Entities[i].Data);
-        }
+        var drawing = KitchenSink.Create(version);
+        var again = DxfReader.Read(Write(drawing, version, binary));
+        Assert.Empty(again.Findings);
+        Assert.Equal(version, again.Version);
+        DrawingText.Same(drawing, again, version);
+    }
 
-        Assert.Equal(((MeshEntity)drawing.Entities[0]).Triangles, ((MeshEntity)again.Entities[0]).Triangles);
-        Assert.True(((PolylineEntity)again.Entities[1]).Closed);
+    [Theory]
+    [MemberData(nameof(Forms))]
+    public void Read_and_written_again_the_bytes_are_the_same(CadVersion version, bool binary)
+    {
+        byte[] first = Write(KitchenSink.Create(version), version, binary);
+        byte[] second = Write(DxfReader.Read(first), version, binary);
+        Assert.True(first.AsSpan().SequenceEqual(second), "the second writing differs");
     }
 
     [Fact]
-    public void The_same_drawing_gives_the_same_bytes() => Assert.Equal(Write(Sample()), Write(Sample()));
+    public void The_same_drawing_gives_the_same_bytes() => Assert.Equal(Write(KitchenSink.Create(CadVersion.AC1027)), Write(KitchenSink.Create(CadVersion.AC1027)));
 
     // DXF reference: handles are unique, and $HANDSEED lies above all of them.
     [Fact]
     public void Handles_are_unique_and_below_the_seed()
     {
-        var lines = Write(Sample()).Split("\r\n");
+        var lines = Encoding.UTF8.GetString(Write(KitchenSink.Create(CadVersion.AC1027))).Split("\r\n");
         int seed = Array.IndexOf(lines, "$HANDSEED");
         var handles = new List<int>();
         for (int i = 0; i + 1 < lines.Length; i += 2)
@@ -67,15 +60,183 @@ public class DxfTests
     public void Layer_names_are_made_legal(string name, string legal) => Assert.Equal(legal, LayerNames.Clean(name));
 
     [Theory]
-    [InlineData("  0\nSECTION\n", "ends before EOF")]
+    [InlineData("hello", "no DXF")]
     [InlineData("x\nSECTION\n", "not a group code")]
-    public void Broken_drawings_name_their_line(string text, string why) => Assert.Contains(why, Assert.Throws<FormatException>(() => DxfReader.Read(new MemoryStream(Encoding.UTF8.GetBytes(text)))).Message);
+    [InlineData("  0\nSECTION\n  2\nENTITIES\n 1x\nboo\n", "Line 5")]
+    public void Broken_drawings_name_their_line(string text, string why) => Assert.Contains(why, Assert.Throws<CadFormatException>(() => Read(text)).Message);
+
+    [Fact]
+    public void A_torn_drawing_gives_what_was_read_and_a_finding()
+    {
+        var drawing = Read("  0\nSECTION\n  2\nENTITIES\n  0\nLINE\n  8\nW\n 10\n1\n 20\n2\n 11\n3\n 21\n4\n  0\nLINE\n 10");
+        Assert.Contains(drawing.Findings, f => f.Code == "CAD-TORN");
+        Assert.Equal(new Vec3(3, 4, 0), Assert.IsType<Line>(drawing.Model.Entities[0]).End);
+    }
+
+    // Release 12: no handles, no markers, blocks before any record.
+    [Fact]
+    public void Release_12_is_read()
+    {
+        var drawing = Read("""
+              0
+            SECTION
+              2
+            HEADER
+              9
+            $ACADVER
+              1
+            AC1009
+              0
+            ENDSEC
+              0
+            SECTION
+              2
+            BLOCKS
+              0
+            BLOCK
+              8
+            0
+              2
+            DOOR
+             70
+            0
+             10
+            0.5
+             20
+            0
+              0
+            LINE
+              8
+            W
+             10
+            0
+             20
+            0
+             11
+            1
+             21
+            0
+              0
+            ENDBLK
+              0
+            ENDSEC
+              0
+            SECTION
+              2
+            ENTITIES
+              0
+            INSERT
+              8
+            W
+              2
+            DOOR
+             10
+            7
+             20
+            8
+              0
+            POLYLINE
+              8
+            W
+             66
+            1
+             70
+            1
+              0
+            VERTEX
+              8
+            W
+             10
+            1
+             20
+            1
+              0
+            VERTEX
+              8
+            W
+             10
+            2
+             20
+            1
+             42
+            0.5
+              0
+            SEQEND
+              0
+            ENDSEC
+              0
+            EOF
+            """);
+        Assert.Empty(drawing.Findings);
+        var insert = Assert.IsType<Insert>(drawing.Model.Entities[0]);
+        Assert.Equal("DOOR", drawing.Blocks[insert.Block]!.Name);
+        Assert.Equal(0.5, drawing.Blocks["DOOR"]!.Base.X);
+        Assert.Single(drawing.Blocks["DOOR"]!.Entities);
+        var line = Assert.IsType<Polyline>(drawing.Model.Entities[1]);
+        Assert.Equal([0, 0.5], line.Vertices.Select(v => v.Bulge));
+        Assert.Equal(7.5, drawing.Extents().Max.X, 12);
+        DrawingText.Same(drawing, DxfReader.Read(Write(drawing, CadVersion.AC1027)));
+    }
+
+    [Fact]
+    public void What_is_not_known_is_kept()
+    {
+        string text = DrawingText.Of(KitchenSink.Create(CadVersion.AC1027), CadVersion.AC1027);
+        int at = text.IndexOf("  0\r\nENDSEC\r\n  0\r\nSECTION\r\n  2\r\nOBJECTS", StringComparison.Ordinal);
+        const string Unknown = "  0\r\nACAD_MARVEL\r\n  5\r\nABCDE\r\n102\r\n{OTHER\r\n 40\r\n1.5\r\n102\r\n}\r\n330\r\n1F\r\n100\r\nAcDbEntity\r\n  8\r\n0\r\n100\r\nAcDbMarvel\r\n 90\r\n7\r\n310\r\n0102FF\r\n";
+        text = text.Insert(at, Unknown).Replace("100\r\nAcDbPoint\r\n", "100\r\nAcDbPoint\r\n 99\r\n5\r\n", StringComparison.Ordinal);
+        var drawing = Read(text);
+        string again = DrawingText.Of(drawing, CadVersion.AC1027);
+        Assert.Contains("102\r\n{OTHER\r\n 40\r\n1.5\r\n102\r\n}\r\n", again);
+        Assert.Contains("100\r\nAcDbMarvel\r\n 90\r\n7\r\n310\r\n0102FF\r\n", again);
+        Assert.Contains(" 99\r\n5\r\n", again);
+        Assert.Equal("ACAD_MARVEL", Assert.Single(drawing.Model.Entities.OfType<OpaqueEntity>()).Type);
+    }
+
+    [Theory]
+    [InlineData("%%c25%%d%%p%%%", "⌀25°±%")]
+    [InlineData("%%uTitle%%u %%065", "Title A")]
+    [InlineData("100%", "100%")]
+    public void Codes_of_text_become_signs(string text, string plain) => Assert.Equal(plain, PlainText.Of(text));
+
+    [Theory]
+    [InlineData("{\\fArial|b1;Room}\\PA-1", "Room\nA-1")]
+    [InlineData("\\A1;3\\S1/2;\\~m\\{x\\}", "31/2\u00A0m{x}")]
+    [InlineData("\\H0.7x;\\C1;red\\\\blue", "red\\blue")]
+    public void Formatting_of_paragraphs_is_taken_away(string text, string plain) => Assert.Equal(plain, PlainText.OfMText(text));
+
+    // DXF reference, "Arbitrary axis algorithm": the x axis is world Y × N near the pole, world Z × N elsewhere.
+    [Fact]
+    public void Object_coordinates_follow_the_arbitrary_axis()
+    {
+        Assert.Equal(new Vec3(-3, 4, -5), ObjectCoordinates.ToWorld(new Vec3(3, 4, 5), new Vec3(0, 0, -1)));
+        Assert.Equal(new Vec3(5, 3, 4), ObjectCoordinates.ToWorld(new Vec3(3, 4, 5), Vec3.AxisX));
+        var normal = new Vec3(1, 2, 3).Unit();
+        var back = ObjectCoordinates.FromWorld(ObjectCoordinates.ToWorld(new Vec3(3, 4, 5), normal), normal);
+        Assert.True((back - new Vec3(3, 4, 5)).Length < 1e-12);
+    }
 
     [Fact]
     public void Line_breaks_in_names_cannot_forge_groups()
     {
-        var drawing = new Drawing();
-        drawing.Entities.Add(new LineEntity("0", ["a\n  0\nEOF"], [default, new(1, 0, 0)]));
-        Assert.Single(DxfReader.Read(new MemoryStream(Encoding.UTF8.GetBytes(Write(drawing)))).Entities);
+        var drawing = Drawing.Create(CadVersion.AC1027);
+        var line = new Line { End = new(1, 0, 0) };
+        line.Extras.Data.Add(new ExtendedData(drawing.AddApplication("A").Handle, [new CadGroup(1000, "a\n  0\nEOF")]));
+        drawing.Add(line);
+        Assert.Single(DxfReader.Read(Write(drawing)).Model.Entities);
+    }
+
+    [Fact]
+    public void Another_code_page_is_read_and_written()
+    {
+        var drawing = Drawing.Create(CadVersion.AC1015);
+        drawing.Header.Set("$DWGCODEPAGE", 3, "ANSI_1251");
+        drawing.AddLayer("Стены");
+        drawing.AddLayer("梁");
+        byte[] bytes = Write(drawing);
+        Assert.Contains("\\U+6881", Encoding.Latin1.GetString(bytes));
+        Assert.True(bytes.AsSpan().IndexOf((byte[])[0xD1, 0xF2, 0xE5, 0xED, 0xFB]) > 0);
+        Assert.NotNull(DxfReader.Read(bytes).Layers["Стены"]);
+        Assert.NotNull(DxfReader.Read(bytes).Layers["梁"]);
     }
 }

@@ -177,14 +177,15 @@ public class HandoverTests(DemoModels demo) : IClassFixture<DemoModels>
         var (result, files) = Run(new HandoverOrder(new Selection([new(SelectionField.Class, ["IfcColumn", "IfcWall"], true)]), HandoverFormat.DxfPlan, true, LengthUnit.Millimetre), "STR", "ARC");
         Assert.True(result.Reconciliation.Balanced);
         var plan = DxfReader.Read(new MemoryStream(files.Read("STR+ARC-Concourse.dxf".Replace("STR+ARC", "ARC+STR")).ToArray()));
-        var cuts = plan.Entities.OfType<PolylineEntity>().Where(e => e.Layer == "S-COLS_CUT").ToList();
+        var cuts = plan.Model.Entities.OfType<LightPolyline>().Where(e => plan.LayerName(e.Layer) == "S-COLS_CUT").ToList();
         // 28 hollow columns: an outer and an inner ring each, 273 and 253 mm across.
         Assert.Equal(56, cuts.Count);
         Assert.All(cuts, c => Assert.True(c.Closed));
-        Assert.Equal([253, 273], cuts.Select(c => Math.Round(Box.Of(c.Points).Size.X)).Distinct().Order());
-        Assert.Contains(plan.Layers, l => l is { Name: "A-WALL-INT_ABOVE", Dashed: true });
-        Assert.Contains(plan.Layers, l => l is { Name: "A-WALL-INT_BELOW", Dashed: false });
-        Assert.All(plan.Entities.SelectMany(e => e.Points), p => Assert.Equal(4800, p.Z, 6));
+        Assert.Equal([253, 273], cuts.Select(c => Math.Round(Box.Of(c.Vertices.Select(v => new Vec3(v.Point.X, v.Point.Y, 0))).Size.X)).Distinct().Order());
+        Assert.Equal("DASHED", plan.LineTypes[plan.Layers["A-WALL-INT_ABOVE"]!.LineType]!.Name);
+        Assert.Equal("Continuous", plan.LineTypes[plan.Layers["A-WALL-INT_BELOW"]!.LineType]!.Name);
+        Assert.All(plan.Model.Entities.OfType<LightPolyline>(), p => Assert.Equal(4800, p.Elevation, 6));
+        Assert.All(plan.Model.Entities.OfType<Line>().SelectMany(l => new[] { l.Start, l.End }), p => Assert.Equal(4800, p.Z, 6));
     }
 
     [Fact]

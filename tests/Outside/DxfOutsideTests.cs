@@ -38,7 +38,7 @@ public class DxfOutsideTests
             Assert.Equal(units, theirs.GetProperty("units").GetInt32());
             // ezdxf adds Defpoints to every document it loads.
             Assert.Equal(ours.Layers.Select(l => l.Name).Order(StringComparer.Ordinal), theirs.GetProperty("layers").EnumerateArray().Select(l => l.GetString()).Where(l => l != "Defpoints").Order(StringComparer.Ordinal));
-            Assert.Equal(ours.Entities.CountBy(e => e.Layer).ToDictionary(), theirs.GetProperty("byLayer").EnumerateObject().ToDictionary(p => p.Name, p => p.Value.GetInt32()));
+            Assert.Equal(ours.Model.Entities.CountBy(e => ours.LayerName(e.Layer)).ToDictionary(), theirs.GetProperty("byLayer").EnumerateObject().ToDictionary(p => p.Name, p => p.Value.GetInt32()));
             var box = ours.Extents();
             double[] extents = [box.Min.X, box.Min.Y, box.Min.Z, box.Max.X, box.Max.Y, box.Max.Z];
             Assert.All(extents.Zip(theirs.GetProperty("min").EnumerateArray().Concat(theirs.GetProperty("max").EnumerateArray()).Select(v => v.GetDouble())), p => Assert.Equal(p.First, p.Second, 1e-6));

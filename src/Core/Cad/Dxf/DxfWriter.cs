@@ -1,385 +1,256 @@
-using System.Globalization;
-using System.Text;
-using SteadyLintel.Geometry;
-
 namespace SteadyLintel.Cad;
 
-/// <summary>Writes a drawing as ASCII DXF of version AC1027 (2013). Group codes after the published DXF reference.</summary>
-/// <remarks>Numbers are printed so that they read back the same; text is UTF-8, as this version has it.</remarks>
+/// <summary>Writes DXF, ASCII and binary, 2000 to 2018. Group codes after the published DXF reference.</summary>
+/// <remarks>Numbers are printed so that they read back the same; text is UTF-8 from 2007 on, and in the drawing's code page with \U+XXXX before.</remarks>
 public sealed class DxfWriter
 {
-    /// <summary>The application name of our extended data.</summary>
-    public const string Application = "STEADY_LINTEL";
+    private static readonly (SymbolKind Kind, string Name)[] Tables =
+    [
+        (SymbolKind.Viewport, "VPORT"), (SymbolKind.LineType, "LTYPE"), (SymbolKind.Layer, "LAYER"), (SymbolKind.Style, "STYLE"), (SymbolKind.View, "VIEW"),
+        (SymbolKind.Ucs, "UCS"), (SymbolKind.Application, "APPID"), (SymbolKind.DimensionStyle, "DIMSTYLE"), (SymbolKind.Block, "BLOCK_RECORD"),
+    ];
 
-    private readonly StreamWriter _out;
-    private int _handle = 0x100;
+    private readonly Drawing _drawing;
+    private readonly DxfOutput _out;
+    private readonly DxfWriteFields _fields;
+    private readonly CadVersion _version;
+    private readonly CancellationToken _cancel;
 
-    private DxfWriter(Stream target) => _out = new StreamWriter(target, new UTF8Encoding(false), 1 << 16, leaveOpen: true) { NewLine = "\r\n" };
-
-    /// <summary>Writes a drawing; the stream is left open.</summary>
-    public static void Write(Drawing drawing, Stream target, CancellationToken cancel = default)
+    private DxfWriter(Drawing drawing, Stream target, CadVersion version, bool binary, CancellationToken cancel)
     {
-        var writer = new DxfWriter(target);
-        writer.Header(drawing);
-        writer.Classes();
-        writer.Tables(drawing);
-        writer.Blocks();
-        writer.Begin("ENTITIES");
-        foreach (var entity in drawing.Entities)
-        {
-            cancel.ThrowIfCancellationRequested();
-            writer.Entity(entity);
-        }
-
-        writer.EndSection();
-        writer.Objects();
-        writer.Group(0, "EOF");
-        writer._out.Flush();
+        (_drawing, _version, _cancel) = (drawing, version, cancel);
+        _out = new DxfOutput(target, binary, CadText.For(version, drawing.Header.Text("$DWGCODEPAGE")));
+        _fields = new DxfWriteFields(_out, drawing, version);
     }
 
-    private void Header(Drawing drawing)
+    /// <summary>Writes a drawing; the stream is left open.</summary>
+    /// <param name="drawing">The drawing; what every drawing has is added where it is missing.</param>
+    /// <param name="target">Where to.</param>
+    /// <param name="version">AC1015 or later; the drawing's own when it is not given.</param>
+    /// <param name="binary">Whether to write the binary form.</param>
+    /// <param name="cancel">Stops the writing.</param>
+    /// <exception cref="ArgumentException">The version is older than AC1015.</exception>
+    public static void Write(Drawing drawing, Stream target, CadVersion? version = null, bool binary = false, CancellationToken cancel = default)
     {
-        var box = drawing.Extents();
-        if (box.IsEmpty) box = new Box(Vec3.Zero, Vec3.Zero);
-        Begin("HEADER");
-        Variable("$ACADVER", 1, "AC1027");
-        Variable("$DWGCODEPAGE", 3, "ANSI_1252");
-        Variable("$INSUNITS", 70, drawing.Units);
-        Variable("$MEASUREMENT", 70, drawing.Units is 1 or 2 ? 0 : 1);
-        Group(9, "$EXTMIN");
-        Point(10, box.Min);
-        Group(9, "$EXTMAX");
-        Point(10, box.Max);
-        // Handles are given out in order, so a bound is enough; readers only need it above all that are used.
-        Variable("$HANDSEED", 5, (0x200 + drawing.Entities.Count + drawing.Layers.Count).ToString("X", CultureInfo.InvariantCulture));
-        EndSection();
+        var chosen = version ?? drawing.Version;
+        if (chosen < CadVersion.AC1015) throw new ArgumentException($"DXF is written as AC1015 or later, not {chosen}.", nameof(version));
+        drawing.Complete();
+        new DxfWriter(drawing, target, chosen, binary, cancel).Write();
+    }
+
+    private void Write()
+    {
+        _out.Begin();
+        Header();
+        Classes();
+        Section("TABLES");
+        foreach (var (kind, name) in Tables) Table(_drawing.Table(kind), name);
+        _out.Write(0, "ENDSEC");
+        Section("BLOCKS");
+        foreach (var block in _drawing.Blocks) Block(block);
+        _out.Write(0, "ENDSEC");
+        Section("ENTITIES");
+        foreach (var block in _drawing.Blocks.Where(InEntities))
+            foreach (var entity in block.Entities) Entity(entity, block);
+        _out.Write(0, "ENDSEC");
+        Section("OBJECTS");
+        foreach (var item in _drawing.Objects) Object(item);
+        _out.Write(0, "ENDSEC");
+        _out.Write(0, "EOF");
+        _out.Flush();
+    }
+
+    // Model space and the layout in use stand in ENTITIES, other layouts in their blocks.
+    private static bool InEntities(BlockRecord block) => block.IsModel || block.Name.Equals(BlockRecord.PaperSpace, StringComparison.OrdinalIgnoreCase);
+
+    private void Header()
+    {
+        var header = new HeaderVariables();
+        header.Set("$ACADVER", 1, _version.ToString());
+        header.Set("$DWGCODEPAGE", 3, _drawing.Header.Text("$DWGCODEPAGE") is { Length: > 0 } page ? page : "ANSI_1252");
+        foreach (var (name, groups) in _drawing.Header)
+            if (!header.Has(name)) header[name] = groups;
+        var box = _drawing.Extents();
+        if (!header.Has("$INSUNITS")) header.Set("$INSUNITS", 70, 0L);
+        if (!header.Has("$MEASUREMENT")) header.Set("$MEASUREMENT", 70, _drawing.Units is 1 or 2 ? 0L : 1L);
+        if (!header.Has("$EXTMIN") && !box.IsEmpty)
+        {
+            header.Set("$EXTMIN", box.Min);
+            header.Set("$EXTMAX", box.Max);
+        }
+
+        header.Set("$HANDSEED", 5, _drawing.Seed);
+        Section("HEADER");
+        foreach (var (name, groups) in header)
+        {
+            if (_version < CadVersion.AC1018 && name is "$REQUIREDVERSIONS") continue;
+            _out.Write(9, name);
+            foreach (var group in groups) _out.Write(group);
+        }
+
+        _out.Write(0, "ENDSEC");
     }
 
     private void Classes()
     {
-        Begin("CLASSES");
-        Group(0, "CLASS");
-        Group(1, "MESH");
-        Group(2, "AcDbSubDMesh");
-        Group(3, "ObjectDBX Classes");
-        Group(90, 0);
-        Group(91, 0);
-        Group(280, 0);
-        Group(281, 1);
-        EndSection();
-    }
-
-    private void Tables(Drawing drawing)
-    {
-        Begin("TABLES");
-        Table("VPORT", "8", 1);
-        Record("VPORT", "AcDbViewportTableRecord", "*Active", "8");
-        Point2(10, 0, 0);
-        Point2(11, 1, 1);
-        var box = drawing.Extents();
-        if (!box.IsEmpty) Point2(12, box.Centre.X, box.Centre.Y);
-        Group(40, box.IsEmpty ? 1 : Math.Max(box.Size.Y, 1));
-        Group(41, 1.5);
-        Group(0, "ENDTAB");
-        Table("LTYPE", "5", 4);
-        LineType("ByBlock", "", []);
-        LineType("ByLayer", "", []);
-        LineType("Continuous", "Solid line", []);
-        LineType("DASHED", "Dashed __ __ __", [0.5, -0.25]);
-        Group(0, "ENDTAB");
-        Table("LAYER", "2", drawing.Layers.Count + 1);
-        LayerRecord(new Layer("0", 0xFFFFFF));
-        foreach (var layer in drawing.Layers.Where(l => l.Name != "0")) LayerRecord(layer);
-        Group(0, "ENDTAB");
-        Table("STYLE", "3", 1);
-        Record("STYLE", "AcDbTextStyleTableRecord", "Standard", "3");
-        Group(40, 0.0);
-        Group(41, 1.0);
-        Group(50, 0.0);
-        Group(71, 0);
-        Group(42, 2.5);
-        Group(3, "txt");
-        Group(4, "");
-        Group(0, "ENDTAB");
-        Table("VIEW", "6", 0);
-        Group(0, "ENDTAB");
-        Table("UCS", "7", 0);
-        Group(0, "ENDTAB");
-        Table("APPID", "9", 2);
-        Record("APPID", "AcDbRegAppTableRecord", "ACAD", "9");
-        Record("APPID", "AcDbRegAppTableRecord", Application, "9");
-        Group(0, "ENDTAB");
-        DimensionStyles();
-        Table("BLOCK_RECORD", "1", 2);
-        BlockRecord("1F", "*Model_Space", "22");
-        BlockRecord("1B", "*Paper_Space", "1E");
-        Group(0, "ENDTAB");
-        EndSection();
-    }
-
-    private void DimensionStyles()
-    {
-        Table("DIMSTYLE", "A", 1);
-        Group(100, "AcDbDimStyleTable");
-        Group(71, 1);
-        Group(0, "DIMSTYLE");
-        Group(105, NextHandle());
-        Group(330, "A");
-        Group(100, "AcDbSymbolTableRecord");
-        Group(100, "AcDbDimStyleTableRecord");
-        Group(2, "Standard");
-        Group(70, 0);
-        Group(0, "ENDTAB");
-    }
-
-    private void LayerRecord(Layer layer)
-    {
-        Record("LAYER", "AcDbLayerTableRecord", layer.Name, "2");
-        Group(62, 7);
-        Group(420, layer.Rgb);
-        Group(6, layer.Dashed ? "DASHED" : "Continuous");
-        Group(370, -3);
-        Group(390, "F");
-    }
-
-    private void LineType(string name, string description, double[] pattern)
-    {
-        Record("LTYPE", "AcDbLinetypeTableRecord", name, "5");
-        Group(3, description);
-        Group(72, 65);
-        Group(73, pattern.Length);
-        Group(40, pattern.Sum(Math.Abs));
-        foreach (double dash in pattern)
+        Section("CLASSES");
+        var counts = HandleCheck.All(_drawing).Where(o => o is not SymbolRecord).GroupBy(o => o.Type).ToDictionary(g => g.Key, g => g.Count());
+        var known = _drawing.Classes.Select(c => c.DxfName).ToHashSet();
+        var needed = counts.Keys.Where(k => !known.Contains(k) && ObjectKinds.Classes.ContainsKey(k)).Order(StringComparer.Ordinal).Select(k => ObjectKinds.Classes[k]);
+        foreach (var item in _drawing.Classes.Concat(needed))
         {
-            Group(49, dash);
-            Group(74, 0);
+            _out.Write(0, "CLASS");
+            _out.Write(1, item.DxfName);
+            _out.Write(2, item.ClassName);
+            _out.Write(3, item.Application);
+            _out.Write(90, (long)item.ProxyFlags);
+            if (_version >= CadVersion.AC1018) _out.Write(91, (long)counts.GetValueOrDefault(item.DxfName));
+            _out.Write(280, item.WasProxy ? 1L : 0);
+            _out.Write(281, item.IsEntity ? 1L : 0);
+        }
+
+        _out.Write(0, "ENDSEC");
+    }
+
+    private void Table(SymbolTable table, string name)
+    {
+        _out.Write(0, "TABLE");
+        _out.Write(2, name);
+        _out.Write(5, table.Handle);
+        _out.Write(330, default(Handle));
+        _out.Write(100, "AcDbSymbolTable");
+        _out.Write(70, (long)table.Count);
+        if (name == "DIMSTYLE") _out.Write(100, "AcDbDimStyleTable");
+        foreach (var record in table.All)
+        {
+            _out.Write(0, name);
+            Common(record, name == "DIMSTYLE" ? 105 : 5, table.Handle);
+            _fields.Begin(record);
+            record.Exchange(_fields);
+            Finish(record);
+        }
+
+        _out.Write(0, "ENDTAB");
+    }
+
+    private void Block(BlockRecord block)
+    {
+        var layer = _drawing.LayerName(block.EndsLayer);
+        int flags = (block.IsAnonymous ? 1 : 0) | (block.Entities.Exists(e => e is AttributeDefinition) ? 2 : 0) | (block.IsXref ? 4 : 0) | (block.IsOverlay ? 8 : 0)
+            | (block.IsXref && block.IsLoaded ? 32 : 0);
+        End("BLOCK", block.Ends.Begin, "AcDbBlockBegin");
+        _out.Write(2, block.Name);
+        _out.Write(70, (long)flags);
+        _fields.Point(10, block.Base);
+        _out.Write(3, block.Name);
+        _out.Write(1, block.Path);
+        if (block.Description.Length > 0) _out.Write(4, block.Description);
+        if (!InEntities(block))
+            foreach (var entity in block.Entities) Entity(entity, block);
+        End("ENDBLK", block.Ends.End, "AcDbBlockEnd");
+
+        void End(string type, Handle handle, string subclass)
+        {
+            _out.Write(0, type);
+            _out.Write(5, handle);
+            _out.Write(330, block.Handle);
+            _out.Write(100, "AcDbEntity");
+            if (block.IsPaper) _out.Write(67, 1L);
+            _out.Write(8, layer);
+            _out.Write(100, subclass);
         }
     }
 
-    private void BlockRecord(string handle, string name, string layout)
+    private void Entity(Entity entity, BlockRecord block)
     {
-        Group(0, "BLOCK_RECORD");
-        Group(5, handle);
-        Group(330, "1");
-        Group(100, "AcDbSymbolTableRecord");
-        Group(100, "AcDbBlockTableRecord");
-        Group(2, name);
-        Group(340, layout);
+        _cancel.ThrowIfCancellationRequested();
+        One(entity, block.Handle, block.IsPaper);
+        if (entity is not CompoundEntity compound || (compound.Parts.Count == 0 && entity is Insert)) return;
+        foreach (var part in compound.Parts) One(part, entity.Handle, block.IsPaper);
+        if (compound.End.IsNull) compound.End = _drawing.NextHandle();
+        _out.Write(0, "SEQEND");
+        _out.Write(5, compound.End);
+        _out.Write(330, entity.Handle);
+        _out.Write(100, "AcDbEntity");
+        if (block.IsPaper) _out.Write(67, 1L);
+        _out.Write(8, _drawing.LayerName(compound.EndLayer.IsNull ? entity.Layer : compound.EndLayer));
     }
 
-    private void Blocks()
+    private void One(Entity entity, Handle owner, bool paper)
     {
-        Begin("BLOCKS");
-        Block("1F", "*Model_Space", "20", "21", false);
-        Block("1B", "*Paper_Space", "1C", "1D", true);
-        EndSection();
+        _out.Write(0, entity.Type);
+        Common(entity, 5, owner);
+        _out.Write(100, "AcDbEntity");
+        if (paper) _out.Write(67, 1L);
+        _out.Write(8, _drawing.LayerName(entity.Layer));
+        if (!entity.LineType.IsNull) _fields.Symbol(6, entity.LineType, SymbolKind.LineType);
+        if (entity.HasExtras && !entity.Extras.Material.IsNull && _version >= CadVersion.AC1021) _out.Write(347, entity.Extras.Material);
+        if (entity.Colour != CadColour.ByLayer) _fields.Colour(62, entity.Colour);
+        if (entity.LineWeight != LineWeights.ByLayer) _out.Write(370, (long)entity.LineWeight);
+        if (entity.LineTypeScale != 1) _out.Write(48, entity.LineTypeScale);
+        if (entity.Invisible) _out.Write(60, 1L);
+        if (entity.HasExtras) Rare(entity.Extras);
+        _fields.Begin(entity);
+        entity.Exchange(_fields);
+        Finish(entity);
     }
 
-    private void Block(string record, string name, string begin, string end, bool paper)
+    private void Rare(ObjectExtras extras)
     {
-        Group(0, "BLOCK");
-        Group(5, begin);
-        Group(330, record);
-        Group(100, "AcDbEntity");
-        if (paper) Group(67, 1);
-        Group(8, "0");
-        Group(100, "AcDbBlockBegin");
-        Group(2, name);
-        Group(70, 0);
-        Point(10, Vec3.Zero);
-        Group(3, name);
-        Group(1, "");
-        Group(0, "ENDBLK");
-        Group(5, end);
-        Group(330, record);
-        Group(100, "AcDbEntity");
-        if (paper) Group(67, 1);
-        Group(8, "0");
-        Group(100, "AcDbBlockEnd");
+        if (extras.Transparency != 0 && _version >= CadVersion.AC1018) _out.Write(440, (long)extras.Transparency);
+        if (!extras.PlotStyle.IsNull) _out.Write(390, extras.PlotStyle);
+        if (extras.Shadow != 0 && _version >= CadVersion.AC1021) _out.Write(284, (long)extras.Shadow);
     }
 
-    private void Entity(DrawingEntity entity)
+    private void Object(CadObject item)
     {
-        switch (entity)
+        _out.Write(0, item.Type);
+        Common(item, 5, item.Owner);
+        _fields.Begin(item);
+        item.Exchange(_fields);
+        Finish(item);
+    }
+
+    private void Common(CadObject item, int code, Handle owner)
+    {
+        _out.Write(code, item.Handle);
+        if (item.HasExtras)
         {
-            case MeshEntity mesh:
-                Common("MESH", mesh.Layer, mesh.Rgb, "AcDbSubDMesh");
-                Mesh(mesh);
-                break;
-            case PolylineEntity line:
-                Common("LWPOLYLINE", line.Layer, null, "AcDbPolyline");
-                Group(90, line.Points.Count);
-                Group(70, line.Closed ? 1 : 0);
-                Group(38, line.Points.Count > 0 ? line.Points[0].Z : 0.0);
-                foreach (var p in line.Points) Point2(10, p.X, p.Y);
-                break;
-            default:
-                Common("LINE", entity.Layer, null, "AcDbLine");
-                Point(10, entity.Points[0]);
-                Point(11, entity.Points[1]);
-                break;
+            if (item.Extras.Reactors.Count > 0)
+            {
+                _out.Write(102, "{ACAD_REACTORS");
+                foreach (var reactor in item.Extras.Reactors) _out.Write(330, reactor);
+                _out.Write(102, "}");
+            }
+
+            if (!item.Extras.Dictionary.IsNull)
+            {
+                _out.Write(102, "{ACAD_XDICTIONARY");
+                _out.Write(360, item.Extras.Dictionary);
+                _out.Write(102, "}");
+            }
+
+            foreach (var group in item.Extras.Braced) _out.Write(group);
         }
 
-        if (entity.Data.Count == 0) return;
-        Group(1001, Application);
-        foreach (string text in entity.Data) Group(1000, text.Length > 255 ? text[..255] : text);
+        _out.Write(330, owner);
     }
 
-    private void Mesh(MeshEntity mesh)
+    private void Finish(CadObject item)
     {
-        Group(71, 2);
-        Group(72, 0);
-        Group(91, 0);
-        Group(92, mesh.Points.Count);
-        foreach (var p in mesh.Points) Point(10, p);
-        int faces = mesh.Triangles.Count / 3;
-        Group(93, faces * 4);
-        for (int i = 0; i < mesh.Triangles.Count; i++)
+        _fields.End();
+        if (!item.HasExtras) return;
+        foreach (var data in item.Extras.Data)
         {
-            if (i % 3 == 0) Group(90, 3);
-            Group(90, mesh.Triangles[i]);
-        }
-
-        Group(94, 0);
-        Group(95, 0);
-        Group(90, 0);
-    }
-
-    private void Objects()
-    {
-        Begin("OBJECTS");
-        Dictionary("C", "0", [("ACAD_GROUP", "D"), ("ACAD_LAYOUT", "1A"), ("ACAD_PLOTSTYLENAME", "E")]);
-        Dictionary("D", "C", []);
-        Dictionary("1A", "C", [("Model", "22"), ("Layout1", "1E")]);
-        Group(0, "ACDBDICTIONARYWDFLT");
-        Group(5, "E");
-        Group(330, "C");
-        Group(100, "AcDbDictionary");
-        Group(281, 1);
-        Group(3, "Normal");
-        Group(350, "F");
-        Group(100, "AcDbDictionaryWithDefault");
-        Group(340, "F");
-        Group(0, "ACDBPLACEHOLDER");
-        Group(5, "F");
-        Group(330, "E");
-        Layout("22", "Model", 0, "1F", 1024);
-        Layout("1E", "Layout1", 1, "1B", 0);
-        EndSection();
-    }
-
-    private void Dictionary(string handle, string owner, (string Name, string Handle)[] entries)
-    {
-        Group(0, "DICTIONARY");
-        Group(5, handle);
-        Group(330, owner);
-        Group(100, "AcDbDictionary");
-        Group(281, 1);
-        foreach (var (name, target) in entries)
-        {
-            Group(3, name);
-            Group(350, target);
+            if (_drawing.Applications[data.Application] is not { } application) continue;
+            _out.Write(1001, application.Name);
+            foreach (var group in data.Groups) _out.Write(group);
         }
     }
 
-    private void Layout(string handle, string name, int tab, string block, int flags)
+    private void Section(string name)
     {
-        Group(0, "LAYOUT");
-        Group(5, handle);
-        Group(330, "1A");
-        Group(100, "AcDbPlotSettings");
-        Group(1, "");
-        Group(70, flags + 688);
-        Group(72, 0);
-        Group(73, 0);
-        Group(74, 5);
-        Group(100, "AcDbLayout");
-        Group(1, name);
-        Group(70, 1);
-        Group(71, tab);
-        Group(330, block);
+        _out.Write(0, "SECTION");
+        _out.Write(2, name);
     }
-
-    private void Common(string type, string layer, int? rgb, string subclass)
-    {
-        Group(0, type);
-        Group(5, NextHandle());
-        Group(330, "1F");
-        Group(100, "AcDbEntity");
-        Group(8, layer);
-        if (rgb is { } colour) Group(420, colour);
-        Group(100, subclass);
-    }
-
-    private void Table(string name, string handle, int count)
-    {
-        Group(0, "TABLE");
-        Group(2, name);
-        Group(5, handle);
-        Group(330, "0");
-        Group(100, "AcDbSymbolTable");
-        Group(70, count);
-    }
-
-    private void Record(string type, string subclass, string name, string owner)
-    {
-        Group(0, type);
-        Group(5, NextHandle());
-        Group(330, owner);
-        Group(100, "AcDbSymbolTableRecord");
-        Group(100, subclass);
-        Group(2, name);
-        Group(70, 0);
-    }
-
-    private string NextHandle() => (_handle++).ToString("X", CultureInfo.InvariantCulture);
-
-    private void Begin(string section)
-    {
-        Group(0, "SECTION");
-        Group(2, section);
-    }
-
-    private void EndSection() => Group(0, "ENDSEC");
-
-    private void Variable(string name, int code, object value)
-    {
-        Group(9, name);
-        if (value is int number) Group(code, number);
-        else Group(code, (string)value);
-    }
-
-    private void Point(int code, Vec3 p)
-    {
-        Group(code, p.X);
-        Group(code + 10, p.Y);
-        Group(code + 20, p.Z);
-    }
-
-    private void Point2(int code, double x, double y)
-    {
-        Group(code, x);
-        Group(code + 10, y);
-    }
-
-    private void Group(int code, string value)
-    {
-        Code(code);
-        _out.WriteLine(value.ReplaceLineEndings(" "));
-    }
-
-    private void Group(int code, int value)
-    {
-        Code(code);
-        _out.WriteLine(value.ToString(CultureInfo.InvariantCulture));
-    }
-
-    private void Group(int code, double value)
-    {
-        Code(code);
-        string text = value.ToString("R", CultureInfo.InvariantCulture);
-        _out.WriteLine(text.AsSpan().IndexOfAny('.', 'E') < 0 ? text + ".0" : text);
-    }
-
-    private void Code(int code) => _out.WriteLine(code.ToString(CultureInfo.InvariantCulture).PadLeft(3));
 }

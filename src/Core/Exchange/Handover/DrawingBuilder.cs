@@ -7,8 +7,7 @@ namespace SteadyLintel.Exchange;
 /// <summary>Puts elements into one drawing, as meshes or as plan lines.</summary>
 internal sealed class DrawingBuilder(HandoverPlan plan, LengthUnit unit, Reconciler reconciler)
 {
-    private readonly Drawing _drawing = new() { Units = unit.DxfUnits };
-    private readonly SortedDictionary<string, Layer> _layers = new(StringComparer.OrdinalIgnoreCase);
+    private readonly Drawing _drawing = Start(unit);
 
     public List<WrittenElement> Written { get; } = [];
 
@@ -17,18 +16,25 @@ internal sealed class DrawingBuilder(HandoverPlan plan, LengthUnit unit, Reconci
         var snapshot = plan.Sources[source].Snapshot;
         snapshot.ForEachShape(elements, (element, shape) =>
         {
-            int before = _drawing.Entities.Count;
+            int before = _drawing.Model.Entities.Count;
             if (plan.Order.Format == HandoverFormat.DxfPlan) AddPlan(source, element, shape);
             else AddMeshes(source, element, shape);
-            if (_drawing.Entities.Count > before) Written.Add(new WrittenElement(source, element, 0, element.GlobalId));
+            if (_drawing.Model.Entities.Count > before) Written.Add(new WrittenElement(source, element, 0, element.GlobalId));
             else reconciler.LeaveOut(source, element, shape is null || shape.Parts.Count == 0 ? DxfHandover.NoShape : DxfHandover.NoLine);
         }, 0, cancel);
     }
 
-    public Drawing Finish()
+    public Drawing Finish() => _drawing;
+
+    private static Drawing Start(LengthUnit unit)
     {
-        _drawing.Layers.AddRange(_layers.Values);
-        return _drawing;
+        var drawing = Drawing.Create(CadVersion.AC1027);
+        drawing.Units = unit.DxfUnits;
+        var dashed = new LineType { Name = "DASHED", Description = "Dashed __ __ __", Handle = drawing.NextHandle(), Owner = drawing.LineTypes.Handle, Length = 0.6 / unit.Metres };
+        // Dashes of 400 mm in the building: 4 mm on a sheet of 1:100.
+        dashed.Dashes.AddRange([new Dash(0.4 / unit.Metres), new Dash(-0.2 / unit.Metres)]);
+        drawing.LineTypes.Add(dashed);
+        return drawing;
     }
 
     private void AddMeshes(int source, ModelElement element, Shape? shape)
@@ -37,8 +43,10 @@ internal sealed class DrawingBuilder(HandoverPlan plan, LengthUnit unit, Reconci
         {
             if (part.Mesh.TriangleCount == 0) continue;
             var world = part.Mesh.Map(shape!.World.Then(part.Frame));
-            string layer = LayerFor(element, part.Colour, "");
-            _drawing.Entities.Add(new MeshEntity(layer, Data(source, element), [.. world.Points.Select(p => p * (1 / unit.Metres))], world.Triangles, Rgb(part.Colour)));
+            var mesh = new MeshEntity { Colour = CadColour.True(Rgb(part.Colour)) };
+            mesh.Points.AddRange(world.Points.Select(p => p * (1 / unit.Metres)));
+            for (int i = 0; i < world.Triangles.Length; i += 3) mesh.Faces.AddRange([3, world.Triangles[i], world.Triangles[i + 1], world.Triangles[i + 2]]);
+            Add(source, element, mesh, LayerFor(element, part.Colour, ""));
         }
     }
 
@@ -51,8 +59,9 @@ internal sealed class DrawingBuilder(HandoverPlan plan, LengthUnit unit, Reconci
         foreach (var line in lines.Cut)
         {
             bool closed = line.Count > 3 && (line[0] - line[^1]).Length < 1e-6;
-            var points = (closed ? line.SkipLast(1) : line).Select(p => Scaled(p, level));
-            _drawing.Entities.Add(new PolylineEntity(LayerFor(element, colour, "_CUT"), Data(source, element), [.. points], closed));
+            var outline = new LightPolyline { Closed = closed, Elevation = level / unit.Metres };
+            outline.Vertices.AddRange((closed ? line.SkipLast(1) : line).Select(p => new LightVertex(Scaled(p, level).XY)));
+            Add(source, element, outline, LayerFor(element, colour, "_CUT"));
         }
 
         AddLines(lines.Below, "_BELOW");
@@ -61,17 +70,20 @@ internal sealed class DrawingBuilder(HandoverPlan plan, LengthUnit unit, Reconci
         void AddLines(IReadOnlyList<(Vec2 A, Vec2 B)> segments, string suffix)
         {
             foreach (var (a, b) in segments)
-                _drawing.Entities.Add(new LineEntity(LayerFor(element, colour, suffix), Data(source, element), [Scaled(a, level), Scaled(b, level)]));
+                Add(source, element, new Line { Start = Scaled(a, level), End = Scaled(b, level) }, LayerFor(element, colour, suffix));
         }
     }
 
     private Vec3 Scaled(Vec2 p, double level) => new Vec3(p.X, p.Y, level) * (1 / unit.Metres);
 
-    private string LayerFor(ModelElement element, Colour colour, string suffix)
+    private Layer LayerFor(ModelElement element, Colour colour, string suffix) =>
+        _drawing.AddLayer(LayerNames.Clean((element.Layers.Count > 0 ? element.Layers[0] : element.Class) + suffix), Rgb(colour), suffix == "_ABOVE" ? _drawing.LineTypes["DASHED"] : null);
+
+    private void Add(int source, ModelElement element, Entity entity, Layer layer)
     {
-        string name = LayerNames.Clean((element.Layers.Count > 0 ? element.Layers[0] : element.Class) + suffix);
-        _layers.TryAdd(name, new Layer(name, Rgb(colour), suffix == "_ABOVE"));
-        return _layers[name].Name;
+        entity.Layer = layer.Handle;
+        ElementData.Put(_drawing, entity, Data(source, element));
+        _drawing.Add(entity);
     }
 
     // Enough to find the element again: instance name, GlobalId, class, storey, source.

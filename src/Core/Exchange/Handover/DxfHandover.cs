@@ -25,7 +25,7 @@ internal static class DxfHandover
             foreach (var (source, _, elements) in group) drawing.Add(source, elements, cancel);
             if (drawing.Written.Count == 0) continue;
             string name = names.Next(party, label, storey, ".dxf");
-            using (var stream = target.Create(name)) DxfWriter.Write(drawing.Finish(), stream, cancel);
+            using (var stream = target.Create(name)) DxfWriter.Write(drawing.Finish(), stream, cancel: cancel);
             files.Add(new WrittenFile(name, drawing.Written, new Dictionary<int, RewriteSet>()));
         }
 

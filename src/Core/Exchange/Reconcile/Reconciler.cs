@@ -64,11 +64,12 @@ internal sealed partial class Reconciler
         var drawing = DxfReader.Read(stream);
         var unit = LengthUnit.All.First(u => u.DxfUnits == drawing.Units);
         var byElement = new Dictionary<(string Source, string Id), (string GlobalId, string Class, string Storey, Box Box)>();
-        foreach (var entity in drawing.Entities.Where(e => e.Data.Count == 5))
+        foreach (var entity in drawing.Model.Entities)
         {
-            var key = (entity.Data[4], entity.Data[0]);
-            var box = Box.Of(entity.Points.Select(p => p * unit.Metres));
-            byElement[key] = byElement.TryGetValue(key, out var known) ? known with { Box = known.Box.Add(box) } : (entity.Data[1], entity.Data[2], entity.Data[3], box);
+            if (ElementData.Of(drawing, entity) is not [var number, var id, var type, var storey, var origin]) continue;
+            var key = (origin, number);
+            var extents = entity is MeshEntity mesh ? Box.Of(mesh.Points.Select(p => p * unit.Metres)) : Box.Empty;
+            byElement[key] = byElement.TryGetValue(key, out var known) ? known with { Box = known.Box.Add(extents) } : (id, type, storey, extents);
         }
 
         foreach (var written in file.Elements)

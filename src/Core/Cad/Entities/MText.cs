@@ -1,0 +1,143 @@
+using SteadyLintel.Geometry;
+
+namespace SteadyLintel.Cad;
+
+/// <summary>MTEXT: paragraphs of text with formatting codes.</summary>
+public sealed class MText : Entity
+{
+    /// <inheritdoc/>
+    public override string Type => "MTEXT";
+
+    /// <summary>Where it is attached, in world coordinates (10).</summary>
+    public Vec3 Insertion { get; set; }
+
+    /// <summary>Direction of its lines, in world coordinates (11).</summary>
+    public Vec3 Direction { get; set; } = Vec3.AxisX;
+
+    /// <summary>Direction of extrusion (210).</summary>
+    public Vec3 Normal { get; set; } = Vec3.AxisZ;
+
+    /// <summary>Height of capitals (40).</summary>
+    public double Height { get; set; } = 2.5;
+
+    /// <summary>Width at which lines break, 0 for none (41).</summary>
+    public double Width { get; set; }
+
+    /// <summary>The defined height (46).</summary>
+    public double DefinedHeight { get; set; }
+
+    /// <summary>1 top left … 9 bottom right (71).</summary>
+    public int Attachment { get; set; } = 1;
+
+    /// <summary>1 left to right, 3 top to bottom, 5 by style (72).</summary>
+    public int Flow { get; set; } = 5;
+
+    /// <summary>Line spacing: 1 at least, 2 exactly; and its factor (73, 44).</summary>
+    public (int Style, double Factor) Spacing { get; set; } = (1, 1);
+
+    /// <summary>What is seen of it, width and height (42, 43).</summary>
+    public (double Width, double Height) Seen { get; set; }
+
+    /// <summary>The text with its codes (3, 1); <see cref="PlainText.Of"/> takes them away.</summary>
+    public string Value { get; set; } = "";
+
+    /// <summary>The text style (7).</summary>
+    public Handle Style { get; set; }
+
+    /// <summary>Background: 1 a colour, 2 the window's, 16 a frame (90).</summary>
+    public int Background { get; set; }
+
+    /// <summary>How far the background reaches, its colour and transparency (45, 63, 441).</summary>
+    public (double Scale, CadColour Colour, int Transparency) Fill { get; set; } = (1.5, new CadColour(7), 0);
+
+    /// <inheritdoc/>
+    internal override void Exchange(Fields f)
+    {
+        f.Subclass("AcDbMText");
+        if (f.Dwg is { } d) ExchangeDwg(d);
+        else ExchangeDxf(f);
+    }
+
+    private void ExchangeDxf(Fields f)
+    {
+        Insertion = f.Point(10, Insertion);
+        Height = f.Double(40, Height);
+        Width = f.Double(41, Width);
+        if (f.Since(CadVersion.AC1021) || f.Reading) DefinedHeight = f.Double(46, DefinedHeight, 0);
+        Attachment = f.Short(71, Attachment);
+        Flow = f.Short(72, Flow);
+        ExchangeValue(f);
+        Style = f.Symbol(7, Style, SymbolKind.Style);
+        Normal = f.Normal(Normal);
+        double angle = f.Reading ? f.Angle(50, double.NaN) : 0;
+        Direction = f.Point(11, double.IsNaN(angle) || angle == 0 ? Direction : new Vec3(Math.Cos(angle), Math.Sin(angle), 0));
+        Seen = (f.Double(42, Seen.Width, 0), f.Double(43, Seen.Height, 0));
+        if (f.Since(CadVersion.AC1015) || f.Reading) Spacing = (f.Short(73, Spacing.Style), f.Double(44, Spacing.Factor));
+        if (!f.Since(CadVersion.AC1018) && !f.Reading) return;
+        Background = f.Long(90, Background, 0);
+        if (Background == 0) return;
+        Fill = (f.Double(45, Fill.Scale), f.Colour(63, Fill.Colour), f.Long(441, Fill.Transparency));
+    }
+
+    // Pieces of 250 characters under 3, the last under 1.
+    private void ExchangeValue(Fields f)
+    {
+        const int piece = 250;
+        var pieces = new List<string>();
+        if (!f.Reading)
+            for (int i = 0; i + piece < Value.Length; i += piece) pieces.Add(Value.Substring(i, piece));
+        int done = pieces.Count * piece;
+        f.Items(pieces, pieces.Count, 3, p => f.Text(3, p ?? ""));
+        string last = f.Text(1, Value[Math.Min(done, Value.Length)..]);
+        if (f.Reading) Value = string.Concat(pieces) + last;
+    }
+
+    private void ExchangeDwg(DwgFields d)
+    {
+        Insertion = d.Point(10, Insertion);
+        Normal = d.Point(210, Normal);
+        Direction = d.Point(11, Direction);
+        Width = d.Double(Width);
+        if (d.Since(CadVersion.AC1021)) DefinedHeight = d.Double(DefinedHeight);
+        Height = d.Double(Height);
+        Attachment = d.Short(Attachment);
+        Flow = d.Short(Flow);
+        double seen = d.Double(Seen.Height);
+        Seen = (d.Double(Seen.Width), seen);
+        Value = d.Text(1, Value);
+        Spacing = (d.Short(Spacing.Style), d.Double(Spacing.Factor));
+        d.Bit(false);
+        if (d.Since(CadVersion.AC1018))
+        {
+            Background = d.Long(Background);
+            bool filled = (Background & 1) != 0 || (d.Since(CadVersion.AC1032) && (Background & 16) != 0);
+            if (filled) Fill = (d.Double(Fill.Scale), d.Colour(63, Fill.Colour), d.Long(Fill.Transparency));
+        }
+
+        if (d.Since(CadVersion.AC1032)) ExchangeColumns(d);
+        Style = d.Handle(Style, HandleKind.HardPointer);
+    }
+
+    // 2018 repeats the place for texts that are not annotative, and adds columns; columns are read past.
+    private void ExchangeColumns(DwgFields d)
+    {
+        if (!d.Bit(true)) return;
+        d.Short(0);
+        d.Bit(true);
+        d.Handle(default, HandleKind.HardPointer);
+        Attachment = d.Long(Attachment);
+        Direction = d.Point(11, Direction);
+        Insertion = d.Point(10, Insertion);
+        d.Double(Width);
+        d.Double(DefinedHeight);
+        d.Double(Seen.Width);
+        d.Double(Seen.Height);
+        if (d.Short(0) == 0) return;
+        int count = d.Count(0);
+        d.Double(0);
+        d.Double(0);
+        bool auto = d.Bit(true);
+        d.Bit(false);
+        for (int i = 0; !auto && i < count; i++) d.Double(0);
+    }
+}

@@ -1,0 +1,70 @@
+using SteadyLintel.Geometry;
+
+namespace SteadyLintel.Cad;
+
+/// <summary>Boxes of entities in world coordinates; curves by what bounds them, blocks by their own boxes.</summary>
+internal sealed class EntityExtents
+{
+    private const int DeepestBlock = 32;
+    private readonly Drawing _drawing;
+    private readonly Dictionary<Handle, Box> _blocks = [];
+
+    private EntityExtents(Drawing drawing) => _drawing = drawing;
+
+    public static Box Of(Drawing drawing, BlockRecord block) => new EntityExtents(drawing).Block(block, 0);
+
+    private Box Block(BlockRecord block, int depth)
+    {
+        if (_blocks.TryGetValue(block.Handle, out var known)) return known;
+        var box = Box.Empty;
+        if (depth < DeepestBlock)
+            foreach (var entity in block.Entities) box = box.Add(Of(entity, depth));
+        return _blocks[block.Handle] = box;
+    }
+
+    private Box Of(Entity entity, int depth) => entity switch
+    {
+        Line e => Box.Of([e.Start, e.End]),
+        Point e => Box.Of([e.Location]),
+        Circle e => Round(e.Centre, e.Radius, e.Normal),
+        ArcEntity e => Round(e.Centre, e.Radius, e.Normal),
+        Ellipse e => Box.Of([e.Centre - (Vec3.AxisX * e.Axis.Length) - (Vec3.AxisY * e.Axis.Length), e.Centre + (Vec3.AxisX * e.Axis.Length) + (Vec3.AxisY * e.Axis.Length)]),
+        LightPolyline e => Box.Of(e.Vertices.Select(v => ObjectCoordinates.ToWorld(new Vec3(v.Point.X, v.Point.Y, e.Elevation), e.Normal))),
+        Polyline e => Box.Of(e.Vertices.Where(v => !v.IsFace).Select(v => e.Kind == PolylineKind.Flat ? ObjectCoordinates.ToWorld(v.Location, e.Normal) : v.Location)),
+        Spline e => Box.Of(e.Controls.Count > 0 ? e.Controls : e.Fits),
+        TextEntity e => Box.Of([ObjectCoordinates.ToWorld(e.Insertion, e.Normal)]),
+        MText e => Box.Of([e.Insertion]),
+        Solid e => Box.Of(e.Corners.Select(c => ObjectCoordinates.ToWorld(c, e.Normal))),
+        Face3D e => Box.Of(e.Corners),
+        MeshEntity e => Box.Of(e.Points),
+        Leader e => Box.Of(e.Points),
+        MultiLine e => Box.Of(e.Vertices.Select(v => v.Point)),
+        Hatch e => Box.Of(HatchPoints(e).Select(p => ObjectCoordinates.ToWorld(new Vec3(p.X, p.Y, e.Elevation), e.Normal))),
+        Image e => Box.Of([e.Corner, e.Corner + (e.Pixel.Along * e.Size.X) + (e.Pixel.Up * e.Size.Y)]),
+        Insert e => Placed(e, depth),
+        Dimension e => _drawing.Blocks[e.Block] is { } block ? Block(block, depth + 1) : Box.Of([e.Definition]),
+        _ => Box.Empty,
+    };
+
+    private Box Placed(Insert insert, int depth)
+    {
+        if (_drawing.Blocks[insert.Block] is not { } block) return Box.Of([ObjectCoordinates.ToWorld(insert.Location, insert.Normal)]);
+        var box = Block(block, depth + 1);
+        if (box.IsEmpty) return box;
+        var placed = Box.Empty;
+        foreach (var transform in InsertTransform.All(insert, block, 1))
+            for (int i = 0; i < 8; i++)
+                placed = placed.Add(transform.Apply(new Vec3((i & 1) == 0 ? box.Min.X : box.Max.X, (i & 2) == 0 ? box.Min.Y : box.Max.Y, (i & 4) == 0 ? box.Min.Z : box.Max.Z)));
+        return placed;
+    }
+
+    private static IEnumerable<Vec2> HatchPoints(Hatch hatch) => hatch.Paths.SelectMany(p => p.Vertices.Select(v => v.Point)
+        .Concat(p.Edges.Where(e => e.Kind == HatchEdgeKind.Line).SelectMany(e => new[] { e.First, e.Second })));
+
+    private static Box Round(Vec3 centre, double radius, Vec3 normal)
+    {
+        var at = ObjectCoordinates.ToWorld(centre, normal);
+        var reach = new Vec3(radius, radius, normal == Vec3.AxisZ ? 0 : radius);
+        return new Box(at - reach, at + reach);
+    }
+}

@@ -1,0 +1,13 @@
+namespace SteadyLintel.Cad;
+
+/// <summary>ACDBPLACEHOLDER: stands in a dictionary for a name that needs no more.</summary>
+public sealed class Placeholder : CadObject
+{
+    /// <inheritdoc/>
+    public override string Type => "ACDBPLACEHOLDER";
+
+    /// <inheritdoc/>
+    internal override void Exchange(Fields f)
+    {
+    }
+}

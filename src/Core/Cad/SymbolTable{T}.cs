@@ -1,0 +1,53 @@
+using System.Collections;
+
+namespace SteadyLintel.Cad;
+
+/// <summary>A symbol table of records of one kind.</summary>
+/// <typeparam name="T">The kind of record.</typeparam>
+public sealed class SymbolTable<T> : SymbolTable, IReadOnlyList<T>
+    where T : SymbolRecord, new()
+{
+    private readonly List<T> _records = [];
+    private readonly Dictionary<string, T> _byName = new(StringComparer.OrdinalIgnoreCase);
+    private readonly Dictionary<Handle, T> _byHandle = [];
+
+    /// <inheritdoc/>
+    public override int Count => _records.Count;
+
+    /// <inheritdoc/>
+    public override IEnumerable<SymbolRecord> All => _records;
+
+    /// <inheritdoc/>
+    public T this[int index] => _records[index];
+
+    /// <summary>The record of a name, or null.</summary>
+    public T? this[string name] => _byName.GetValueOrDefault(name);
+
+    /// <summary>The record of a handle, or null.</summary>
+    public T? this[Handle handle] => _byHandle.GetValueOrDefault(handle);
+
+    /// <summary>Puts a record in. Its handle must be set.</summary>
+    public void Add(T record)
+    {
+        _records.Add(record);
+        _byName.TryAdd(record.Name, record);
+        _byHandle.TryAdd(record.Handle, record);
+    }
+
+    /// <inheritdoc/>
+    public IEnumerator<T> GetEnumerator() => _records.GetEnumerator();
+
+    IEnumerator IEnumerable.GetEnumerator() => GetEnumerator();
+
+    /// <inheritdoc/>
+    internal override SymbolRecord? Named(ReadOnlySpan<char> name) => _byName.GetAlternateLookup<ReadOnlySpan<char>>().TryGetValue(name, out var record) ? record : null;
+
+    /// <inheritdoc/>
+    internal override SymbolRecord? Of(Handle handle) => this[handle];
+
+    /// <inheritdoc/>
+    internal override SymbolRecord Make() => new T();
+
+    /// <inheritdoc/>
+    internal override void Put(SymbolRecord record) => Add((T)record);
+}
