@@ -5,7 +5,7 @@ namespace SteadyLintel.Cad;
 /// <summary>SPLINE: control points with knots, or points it goes through.</summary>
 public sealed class Spline : Entity
 {
-    private const int IsClosed = 1, IsPeriodic = 2, IsRational = 4;
+    private const int IsClosed = 1, IsPeriodic = 2, IsRational = 4, Planar = 8;
 
     /// <inheritdoc/>
     public override string Type => "SPLINE";
@@ -78,6 +78,7 @@ public sealed class Spline : Entity
             Tangents = (d.Point(12, Tangents.Start), d.Point(13, Tangents.End));
             int fits = d.Count(Fits.Count);
             d.Items(Fits, fits, 0, p => d.Point(11, p));
+            if (d.Reading && IsPlanar(Fits)) Flags |= Planar;
             return;
         }
 
@@ -97,6 +98,17 @@ public sealed class Spline : Entity
             if (weighted) Weights.Add(d.Double(at < weights.Count ? weights[at++] : 1));
             return control;
         });
+        if (d.Reading && IsPlanar(Controls)) Flags |= Planar;
+    }
+
+    // DWG does not say whether a spline is planar; DXF does.
+    private static bool IsPlanar(List<Vec3> points)
+    {
+        double size = Box.Of(points).Size.Length;
+        Vec3 normal = default;
+        for (int i = 2; i < points.Count && normal.Length < 1e-12 * size * size; i++) normal = (points[i - 1] - points[0]).Cross(points[i] - points[0]);
+        normal = normal.Unit();
+        return points.TrueForAll(p => Math.Abs(normal.Dot(p - points[0])) <= 1e-9 * size);
     }
 
     private void Flag(DwgFields d, int bit) => Flags = SymbolRecord.Flag(d, Flags, bit);

@@ -77,6 +77,9 @@ public sealed class BlockRecord : SymbolRecord
     /// <summary>Entities as DWG names them: the chain's ends, or all of them.</summary>
     internal List<Handle> Owned { get; } = [];
 
+    /// <summary>Set by the DWG writer: which entities it can write.</summary>
+    internal Func<Entity, bool> Writable { get; set; } = _ => true;
+
     /// <inheritdoc/>
     internal override void Exchange(Fields f)
     {
@@ -137,8 +140,11 @@ public sealed class BlockRecord : SymbolRecord
     {
         Owned.Clear();
         if (IsXref || IsOverlay) return;
-        if (counted) Owned.AddRange(Entities.Select(e => e.Handle));
-        else Owned.AddRange(Entities.Count == 0 ? [default, default] : [Entities[0].Handle, Entities[^1].Handle]);
+        Owned.AddRange(Entities.Where(Writable).Select(e => e.Handle));
+        if (counted) return;
+        var (first, last) = Owned.Count == 0 ? default : (Owned[0], Owned[^1]);
+        Owned.Clear();
+        Owned.AddRange([first, last]);
     }
 
     // One byte that is not zero for every insert, then a zero.

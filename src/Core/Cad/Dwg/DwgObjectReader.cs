@@ -1,0 +1,234 @@
+namespace SteadyLintel.Cad;
+
+/// <summary>Reads one object of DWG at a time: type, handle, extended data, what all share, then the fields of the kind.</summary>
+internal sealed class DwgObjectReader
+{
+    private const int MostExtended = 1 << 20;
+    private readonly Drawing _drawing;
+    private readonly byte[] _objects;
+    private readonly CadText _text;
+    private readonly DwgReadFields _fields;
+    private readonly Dictionary<int, CadClass> _classes;
+
+    public DwgObjectReader(Drawing drawing, byte[] objects, CadText text)
+    {
+        (_drawing, _objects, _text) = (drawing, objects, text);
+        _fields = new DwgReadFields(objects, drawing.Version, text);
+        _classes = [];
+        foreach (var item in drawing.Classes) _classes.TryAdd(item.Number, item);
+    }
+
+    /// <summary>Controls of tables by table: their handle and the handles of the records in order.</summary>
+    public Dictionary<SymbolKind, (Handle Control, List<Handle> Records)> Tables { get; } = [];
+
+    /// <summary>BLOCK and ENDBLK and SEQEND: layer by handle.</summary>
+    public Dictionary<Handle, Handle> Marks { get; } = [];
+
+    /// <summary>Chains up to 2000: the entity behind another.</summary>
+    public Dictionary<Handle, Handle> Next { get; } = [];
+
+    private CadVersion Version => _drawing.Version;
+
+    /// <summary>Reads the object at a byte; null for what is no object of the drawing: controls, ends of blocks.</summary>
+    /// <exception cref="CadFormatException">The bits make no object.</exception>
+    public CadObject? Read(Handle handle, long offset)
+    {
+        var data = _fields.Data;
+        if (offset < 0 || offset >= _objects.Length - 4) throw new CadFormatException("it lies outside of the file");
+        (data.Position, data.End) = (offset * 8, _objects.Length * 8L);
+        int size = data.ModularShort();
+        long handleBits = _fields.Since(CadVersion.AC1024) ? (long)data.UnsignedModularChar() : 0, start = data.Position, end = start + (size * 8L);
+        if (size <= 0 || end > _objects.Length * 8L) throw new CadFormatException("it is longer than the file");
+        Check(handle, offset, (int)(end / 8));
+        data.End = end;
+        int type = Type(data);
+        long handles = end - handleBits;
+        if (!_fields.Since(CadVersion.AC1024)) handles = start + (uint)data.RawLong();
+        long body = data.Position;
+        _fields.Open(body, handles, end);
+        var own = new Handle(data.Handle().Value);
+        if (own != handle) throw new CadFormatException($"the object there has the handle {own}");
+        _fields.Own = own;
+        return One(type, own, start, handles, end);
+    }
+
+    private CadObject? One(int type, Handle own, long start, long handles, long end)
+    {
+        var extended = Extended();
+        if (type >= DwgTypes.FirstClass && !_classes.ContainsKey(type)) throw new CadFormatException($"its class {type} is not among the classes");
+        var known = type >= DwgTypes.FirstClass ? _classes[type] : null;
+        bool mark = type is DwgTypes.Block or DwgTypes.EndBlock or DwgTypes.SeqEnd;
+        var made = mark ? new OpaqueEntity("MARK") : known is null ? DwgTypes.Entity(type) : known.IsEntity ? ObjectKinds.Entity(known.DxfName, 0, null) : null;
+        if (made is not null) return Entity(made, type, own, extended, start, handles, end);
+        var kind = Enum.GetValues<SymbolKind>().FirstOrDefault(k => DwgTypes.Control(k) == type || DwgTypes.Control(k) + 1 == type, (SymbolKind)(-1));
+        bool control = kind >= 0 && DwgTypes.Control(kind) == type;
+        CadObject item = kind >= 0 && !control ? _drawing.Table(kind).Make() : DwgTypes.Object(type) ?? ObjectKinds.Object(known?.DxfName ?? "DWG" + type);
+        item.Handle = own;
+        if (extended is not null) item.Extras.Data.AddRange(extended);
+        Shared(item);
+        if (control)
+        {
+            Control(kind, own);
+            return null;
+        }
+
+        if (type is DwgTypes.ViewportEntity or DwgTypes.ViewportEntityControl) return null;
+        if (item is OpaqueObject opaque) opaque.Bits = Bits(type, start, handles, end);
+        else item.Exchange(_fields);
+        return item;
+    }
+
+    private Entity? Entity(Entity entity, int type, Handle own, List<ExtendedData>? extended, long start, long handles, long end)
+    {
+        entity.Handle = own;
+        if (extended is not null) entity.Extras.Data.AddRange(extended);
+        Look(entity);
+        if (type is DwgTypes.Block or DwgTypes.EndBlock or DwgTypes.SeqEnd)
+        {
+            Marks[own] = entity.Layer;
+            return null;
+        }
+
+        if (entity is OpaqueEntity opaque) opaque.Bits = Bits(type, start, handles, end);
+        else entity.Exchange(_fields);
+        return entity;
+    }
+
+    private OpaqueBits Bits(int type, long start, long handles, long end) =>
+        new(Version, type < DwgTypes.FirstClass ? type : 0, _objects.AsSpan((int)(start / 8), (int)((end - start) / 8)).ToArray(), handles - start);
+
+    private int Type(BitReader data)
+    {
+        if (!_fields.Since(CadVersion.AC1024)) return data.Short();
+        return data.Bits(2) switch { 0 => data.Byte(), 1 => data.Byte() + 0x1F0, _ => (short)data.RawShort() };
+    }
+
+    private List<ExtendedData>? Extended()
+    {
+        List<ExtendedData>? all = null;
+        for (int size = _fields.Short(0); size > 0; size = _fields.Short(0))
+        {
+            var application = new Handle(_fields.Data.Handle().Value);
+            if (size > MostExtended) throw new CadFormatException("its extended data have no end");
+            var groups = new List<CadGroup>();
+            DwgGroups.ReadExtended(_fields.Data.Bytes(size), groups, Version, _text);
+            (all ??= []).Add(new ExtendedData(application, groups));
+        }
+
+        return all;
+    }
+
+    // What objects without a picture share.
+    private void Shared(CadObject item)
+    {
+        int reactors = _fields.Count(0);
+        bool none = _fields.Since(CadVersion.AC1018) && _fields.Bit(false);
+        if (_fields.Since(CadVersion.AC1027)) _fields.Bit(false);
+        item.Owner = _fields.Handle(default, HandleKind.SoftPointer);
+        Held(item, reactors, none);
+    }
+
+    private void Held(CadObject item, int reactors, bool none)
+    {
+        if (reactors > 0) _fields.Handles(item.Extras.Reactors, reactors, HandleKind.SoftPointer);
+        if (none) return;
+        var dictionary = _fields.Handle(default, HandleKind.HardOwner);
+        if (!dictionary.IsNull) item.Extras.Dictionary = dictionary;
+    }
+
+    private void Control(SymbolKind kind, Handle own)
+    {
+        int count = _fields.Count(0);
+        int more = kind == SymbolKind.DimensionStyle ? _fields.RawByte(0) : kind is SymbolKind.Block or SymbolKind.LineType ? 2 : 0;
+        var records = new List<Handle>();
+        _fields.Handles(records, count, HandleKind.SoftOwner);
+        if (kind != SymbolKind.DimensionStyle) _fields.Handles(records, more, HandleKind.HardOwner);
+        Tables[kind] = (own, records);
+    }
+
+    // What entities share.
+    private void Look(Entity entity)
+    {
+        if (_fields.Bit(false))
+        {
+            long size = _fields.Since(CadVersion.AC1024) ? _fields.LongLong(0) : _fields.RawLong(0);
+            if (size is < 0 or > int.MaxValue) throw new CadFormatException("its picture has no end");
+            entity.Extras.Preview = _fields.Bytes([], (int)size);
+        }
+
+        int mode = _fields.TwoBits(0), reactors = _fields.Count(0);
+        bool none = _fields.Since(CadVersion.AC1018) && _fields.Bit(false);
+        if (_fields.Since(CadVersion.AC1027)) _fields.Bit(false);
+        bool unlinked = _fields.Since(CadVersion.AC1018) || _fields.Bit(false);
+        bool book = Colour(entity);
+        entity.LineTypeScale = _fields.Double(0);
+        int lineType = _fields.TwoBits(0), plotStyle = _fields.TwoBits(0);
+        int material = _fields.Since(CadVersion.AC1021) ? _fields.TwoBits(0) : 0;
+        if (_fields.Since(CadVersion.AC1021) && _fields.RawByte(0) is var shadow and not 0) entity.Extras.Shadow = shadow;
+        int styles = 0;
+        if (_fields.Since(CadVersion.AC1024))
+            for (int i = 0; i < 3; i++) styles += _fields.Bit(false) ? 1 : 0;
+        entity.Invisible = (_fields.Short(0) & 1) != 0;
+        entity.LineWeight = LineWeights.FromNumber(_fields.RawByte(0));
+
+        entity.Owner = mode == 0 ? _fields.Handle(default, HandleKind.SoftPointer) : new Handle((ulong)mode);
+        Owned(entity, mode);
+        Held(entity, reactors, none);
+        if (!_fields.Since(CadVersion.AC1018)) Link(entity.Handle, unlinked);
+        if (book) _fields.Handle(default, HandleKind.HardPointer);
+        entity.Layer = _fields.Handle(default, HandleKind.HardPointer);
+        entity.LineType = lineType switch { 0 => default, 1 => ByBlock, 2 => Continuous, _ => _fields.Handle(default, HandleKind.HardPointer) };
+        if (material == 3) entity.Extras.Material = _fields.Handle(default, HandleKind.HardPointer);
+        if (plotStyle == 3) entity.Extras.PlotStyle = _fields.Handle(default, HandleKind.HardPointer);
+        for (int i = 0; i < styles; i++) _fields.Handle(default, HandleKind.HardPointer);
+    }
+
+    /// <summary>Handles of the line types that have no handle in an entity; from the header.</summary>
+    public Handle ByBlock { get; set; }
+
+    /// <summary>The continuous line type; from the header.</summary>
+    public Handle Continuous { get; set; }
+
+    /// <summary>Entities that say only which space they are in: by mode, 1 paper, 2 model.</summary>
+    public Dictionary<Handle, int> Modes { get; } = [];
+
+    private void Owned(Entity entity, int mode)
+    {
+        if (mode != 0) Modes[entity.Handle] = mode;
+    }
+
+    private void Link(Handle own, bool unlinked)
+    {
+        if (!unlinked)
+        {
+            _fields.Handle(default, HandleKind.SoftPointer);
+            Next[own] = _fields.Handle(default, HandleKind.SoftPointer);
+        }
+        else Next[own] = new Handle(own.Value + 1);
+    }
+
+    private bool Colour(Entity entity)
+    {
+        if (!_fields.Since(CadVersion.AC1018))
+        {
+            entity.Colour = new CadColour((short)Math.Clamp(_fields.Short(0), 0, 257));
+            return false;
+        }
+
+        int packed = _fields.Short(0) & 0xFFFF;
+        bool book = (packed & 0x4000) != 0;
+        entity.Colour = new CadColour((short)(packed & 0x1FF));
+        if ((packed & 0x8000) != 0) entity.Colour = DwgReadFields.Packed(unchecked((uint)_fields.Long(0)), null);
+        if ((packed & 0x2000) != 0) entity.Extras.Transparency = _fields.Long(0);
+        return book;
+    }
+
+    private void Check(Handle handle, long offset, int end)
+    {
+        if (end + 2 > _objects.Length) return;
+        ushort said = (ushort)(_objects[end] | (_objects[end + 1] << 8));
+        if (DwgCrc.Crc16(_objects.AsSpan((int)offset, end - (int)offset)) == said) return;
+        if (_drawing.Findings.Count(f => f.Code == "CAD-CRC") < 100)
+            _drawing.Findings.Add(new CadFinding("CAD-CRC", $"handle {handle}", $"The check of the object {handle} does not hold: it was damaged or written wrongly."));
+    }
+}

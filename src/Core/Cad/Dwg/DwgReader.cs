@@ -1,0 +1,99 @@
+using System.Buffers.Binary;
+
+namespace SteadyLintel.Cad;
+
+/// <summary>Reads DWG of 2000, 2004, 2010, 2013 and 2018. The layout is that of the published Open Design specification, from memory, checked against two independent readers in tests/Outside.</summary>
+/// <remarks>What is damaged is a finding, and the rest is read: an object whose bits make no sense is left out with its handle.</remarks>
+public sealed class DwgReader
+{
+    private const int MostBytes = 1 << 30;
+
+    /// <summary>Whether bytes begin like DWG of any version.</summary>
+    public static bool Looks(ReadOnlySpan<byte> head) => head.Length >= 6 && head.StartsWith("AC"u8) && !head[2..6].ContainsAnyExceptInRange((byte)'0', (byte)'9');
+
+    /// <summary>Reads a drawing.</summary>
+    /// <param name="bytes">The file.</param>
+    /// <param name="cancel">Stops the reading.</param>
+    /// <exception cref="CadFormatException">The version is not read, or the file is damaged so that nothing can be found in it; the message says what to ask for.</exception>
+    public static Drawing Read(byte[] bytes, CancellationToken cancel = default)
+    {
+        if (!Looks(bytes)) throw new CadFormatException("The file does not begin like a DWG drawing. Ask for it again, or for DXF.");
+        if (bytes.Length > MostBytes) throw new CadFormatException("The drawing is larger than 1 GB. Ask for it in parts.");
+        string version = System.Text.Encoding.ASCII.GetString(bytes, 0, 6);
+        if (!Enum.TryParse(version, out CadVersion known) || !Enum.IsDefined(known) || known is < CadVersion.AC1015 or CadVersion.AC1021)
+            throw new CadFormatException($"The drawing is DWG of version {version}, which is not read; 2000, 2004, 2010, 2013 and 2018 are. Ask for it as one of these, or as DXF.");
+        if (bytes.Length < 0x80) throw new CadFormatException("The drawing ends within its first bytes. Ask for it again.");
+        var drawing = new Drawing { Version = known };
+        var encoding = CodePages.Encoding((int)BinaryPrimitives.ReadUInt16LittleEndian(bytes.AsSpan(0x13)));
+        drawing.Header.Set("$ACADVER", 1, version);
+        drawing.Header.Set("$DWGCODEPAGE", 3, CodePages.Name(BinaryPrimitives.ReadUInt16LittleEndian(bytes.AsSpan(0x13))));
+        var sections = known == CadVersion.AC1015 ? DwgPlainFile.Read(bytes, drawing) : DwgPagedFile.Read(bytes, drawing);
+        return new DwgReader(drawing, sections, new CadText(encoding), cancel).Read();
+    }
+
+    private readonly Drawing _drawing;
+    private readonly DwgSections _sections;
+    private readonly CadText _text;
+    private readonly CancellationToken _cancel;
+    private readonly Dictionary<Handle, CadObject> _objects = [];
+
+    private DwgReader(Drawing drawing, DwgSections sections, CadText text, CancellationToken cancel) => (_drawing, _sections, _text, _cancel) = (drawing, sections, text, cancel);
+
+    private Drawing Read()
+    {
+        DwgClasses.Read(_drawing, _sections.Classes, _text);
+        var header = Header();
+        var reader = new DwgObjectReader(_drawing, _sections.Objects, _text);
+        if (header is not null)
+        {
+            reader.ByBlock = header.Known.GetValueOrDefault("@BYBLOCK");
+            reader.Continuous = header.Known.GetValueOrDefault("@CONTINUOUS");
+        }
+
+        Objects(reader);
+        new DwgAssembly(_drawing, _objects, reader, header).Run();
+        if (_sections.Template.Length >= 4 && _sections.Template is [0, 0, var metric, ..]) _drawing.Header.Set("$MEASUREMENT", 70, (int)metric);
+        HandleCheck.Run(_drawing);
+        _drawing.Complete();
+        return _drawing;
+    }
+
+    private DwgHeader? Header()
+    {
+        try
+        {
+            var fields = DwgFrame.Open(_sections.Header, DwgSections.HeaderStart, _drawing, _text, "header variables");
+            if (fields is null) return null;
+            var header = new DwgHeader(_drawing, fields);
+            header.Exchange();
+            _drawing.Seed = header.Known.GetValueOrDefault("@SEED");
+            return header;
+        }
+        catch (CadFormatException e)
+        {
+            _drawing.Findings.Add(new CadFinding("CAD-SECTION", "header variables", $"The header variables could not be read to their end ({e.Message})."));
+            return null;
+        }
+    }
+
+    private void Objects(DwgObjectReader reader)
+    {
+        int lost = 0;
+        foreach (var (handle, offset) in DwgMap.Read(_sections.Map, _drawing))
+        {
+            _cancel.ThrowIfCancellationRequested();
+            try
+            {
+                if (reader.Read(handle, offset) is { } item) _objects[handle] = item;
+            }
+            catch (CadFormatException e)
+            {
+                // A file that is damaged throughout would give a finding for every object.
+                if (++lost <= 100) _drawing.Findings.Add(new CadFinding("CAD-OBJECT", $"handle {handle}", $"The object {handle} could not be read ({e.Message}) and was left out."));
+            }
+        }
+
+        if (lost > 100) _drawing.Findings.Add(new CadFinding("CAD-OBJECT", "the map", $"{lost} objects could not be read and were left out."));
+        if (_objects.Count == 0) throw new CadFormatException("Not one object of the drawing can be found: it is damaged. Ask for it again, or for DXF.");
+    }
+}

@@ -1,0 +1,187 @@
+namespace SteadyLintel.Cad;
+
+/// <summary>Writes DWG of 2000, 2004, 2010, 2013 and 2018, after the published Open Design specification, from memory; two independent readers agree in tests/Outside.</summary>
+public sealed class DwgWriter
+{
+    private const int MetricTemplate = 1;
+
+    /// <summary>The versions that are written.</summary>
+    public static readonly IReadOnlyList<CadVersion> Versions = [CadVersion.AC1015, CadVersion.AC1018, CadVersion.AC1024, CadVersion.AC1027, CadVersion.AC1032];
+
+    private readonly Drawing _drawing;
+    private readonly CadVersion _version;
+    private readonly CancellationToken _cancel;
+    private readonly List<CadFinding> _findings = [];
+    private readonly List<CadClass> _classes;
+    private readonly DwgObjectWriter _objects;
+    private readonly CadText _text;
+
+    private DwgWriter(Drawing drawing, CadVersion version, CancellationToken cancel)
+    {
+        (_drawing, _version, _cancel) = (drawing, version, cancel);
+        _text = new CadText(CodePages.Encoding(drawing.Header.Text("$DWGCODEPAGE")));
+        _classes = Classes();
+        _objects = new DwgObjectWriter(drawing, version, _text, _classes);
+    }
+
+    /// <summary>Writes a drawing; the stream is left open.</summary>
+    /// <param name="drawing">The drawing; what every drawing has is added where it is missing.</param>
+    /// <param name="target">Where to.</param>
+    /// <param name="version">One of <see cref="Versions"/>; the drawing's own when it is not given.</param>
+    /// <param name="cancel">Stops the writing.</param>
+    /// <returns>What was left behind: kinds without fields here that came from another format or version.</returns>
+    /// <exception cref="ArgumentException">The version is not one of those written.</exception>
+    public static IReadOnlyList<CadFinding> Write(Drawing drawing, Stream target, CadVersion? version = null, CancellationToken cancel = default)
+    {
+        var chosen = version ?? drawing.Version;
+        if (!Versions.Contains(chosen)) throw new ArgumentException($"DWG is written as {string.Join(", ", Versions)}, not {chosen}.", nameof(version));
+        drawing.Complete();
+        var writer = new DwgWriter(drawing, chosen, cancel);
+        writer.Write(target);
+        return writer._findings;
+    }
+
+    private void Write(Stream target)
+    {
+        // 2000 wants a control of viewport headers; it lives only in the file.
+        var viewports = _version == CadVersion.AC1015 ? _drawing.NextHandle() : default;
+        Tables();
+        if (!viewports.IsNull) _objects.ViewportHeaders(viewports);
+        foreach (var block in _drawing.Blocks) Block(block);
+        foreach (var item in _drawing.Objects)
+        {
+            _cancel.ThrowIfCancellationRequested();
+            if (CanWrite(item)) _objects.Object(item);
+        }
+
+        var header = Header(viewports);
+        byte[] classes = DwgClasses.Write(_classes, _version, _text);
+        byte[] template = [0, 0, (byte)(_drawing.Header.Number("$MEASUREMENT", _drawing.Units is 1 or 2 ? 0 : MetricTemplate)), 0];
+        int codePage = CodePages.Number(_drawing.Header.Text("$DWGCODEPAGE"));
+        var places = _objects.Places.OrderBy(p => p.Handle).ToList();
+        if (_version == CadVersion.AC1015)
+        {
+            byte[] Map(long at) => DwgMap.Write([.. places.Select(p => (p.Handle, p.Offset + at))]);
+            DwgPlainFile.Write(target, header, classes, _objects.Output.GetBuffer().AsMemory(0, (int)_objects.Output.Length), Map, template, codePage);
+            return;
+        }
+
+        DwgPagedFile.Write(target, _version, codePage,
+        [
+            ("AcDb:Template", template, false), ("AcDb:Classes", classes, true), ("AcDb:Handles", DwgMap.Write(places), true),
+            ("AcDb:AcDbObjects", _objects.Output.ToArray(), true), ("AcDb:Header", header, true),
+        ]);
+    }
+
+    private byte[] Header(Handle viewports)
+    {
+        var fields = new DwgWriteFields(_version, _text);
+        if (!fields.Since(CadVersion.AC1021)) fields.HandlesAmongData();
+        var root = (CadDictionary)_drawing.Objects[0];
+        var known = new Dictionary<string, Handle>
+        {
+            ["@SEED"] = _drawing.Seed,
+            ["@MLINESTYLE"] = _drawing.Objects.OfType<MultiLineStyle>().FirstOrDefault()?.Handle ?? default,
+            ["@BLOCK"] = _drawing.Blocks.Handle,
+            ["@LAYER"] = _drawing.Layers.Handle,
+            ["@STYLE"] = _drawing.Styles.Handle,
+            ["@LTYPE"] = _drawing.LineTypes.Handle,
+            ["@VIEW"] = _drawing.Views.Handle,
+            ["@UCS"] = _drawing.CoordinateSystems.Handle,
+            ["@VPORT"] = _drawing.Viewports.Handle,
+            ["@APPID"] = _drawing.Applications.Handle,
+            ["@DIMSTYLES"] = _drawing.DimensionStyles.Handle,
+            ["@VPENTCONTROL"] = viewports,
+            ["@ROOT"] = root.Handle,
+            ["@PS"] = _drawing.Blocks[BlockRecord.PaperSpace]!.Handle,
+            ["@MS"] = _drawing.Model.Handle,
+            ["@BYLAYER"] = _drawing.LineTypes["ByLayer"]!.Handle,
+            ["@BYBLOCK"] = _drawing.LineTypes["ByBlock"]!.Handle,
+            ["@CONTINUOUS"] = _drawing.LineTypes["Continuous"]!.Handle,
+        };
+        foreach (var (name, item) in root.Entries) known["@" + name] = item;
+        if (!_drawing.Header.Has("$EXTMIN") && _drawing.Extents() is { IsEmpty: false } box)
+        {
+            _drawing.Header.Set("$EXTMIN", box.Min);
+            _drawing.Header.Set("$EXTMAX", box.Max);
+        }
+
+        new DwgHeader(_drawing, fields).Exchange(known);
+        return DwgFrame.Close(fields, DwgSections.HeaderStart);
+    }
+
+    private void Tables()
+    {
+        foreach (var kind in Enum.GetValues<SymbolKind>())
+        {
+            var table = _drawing.Table(kind);
+            Handle[] special = kind switch
+            {
+                SymbolKind.Block => [_drawing.Model.Handle, _drawing.Blocks[BlockRecord.PaperSpace]!.Handle],
+                SymbolKind.LineType => [_drawing.LineTypes["ByLayer"]!.Handle, _drawing.LineTypes["ByBlock"]!.Handle],
+                _ => [],
+            };
+            _objects.Control(table, kind, [.. table.All.Select(r => r.Handle).Except(special)], special);
+            foreach (var record in table.All)
+            {
+                record.Owner = table.Handle;
+                // A block's handles of its entities must not name those that stay behind.
+                if (record is BlockRecord block) block.Writable = CanWrite;
+                _objects.Object(record);
+            }
+        }
+    }
+
+    private void Block(BlockRecord block)
+    {
+        int mode = block.IsModel ? 2 : block.Name.Equals(BlockRecord.PaperSpace, StringComparison.OrdinalIgnoreCase) ? 1 : 0;
+        _objects.Mark(DwgTypes.Block, block.Ends.Begin, block.EndsLayer, block.Handle, mode, block.Name);
+        var entities = block.Entities.Where(CanWrite).ToList();
+        for (int i = 0; i < entities.Count; i++)
+        {
+            _cancel.ThrowIfCancellationRequested();
+            var entity = entities[i];
+            if (entity is CompoundEntity { End.IsNull: true, Parts.Count: > 0 } compound) compound.End = _drawing.NextHandle();
+            else if (entity is Polyline { End.IsNull: true } line) line.End = _drawing.NextHandle();
+            _objects.Entity(entity, block.Handle, mode, i > 0 ? entities[i - 1].Handle : default, i + 1 < entities.Count ? entities[i + 1].Handle : default);
+            Parts(entity);
+        }
+
+        _objects.Mark(DwgTypes.EndBlock, block.Ends.End, block.EndsLayer, block.Handle, mode, null);
+    }
+
+    private void Parts(Entity entity)
+    {
+        if (entity is not CompoundEntity compound || (compound.Parts.Count == 0 && entity is Insert)) return;
+        for (int i = 0; i < compound.Parts.Count; i++)
+            _objects.Entity(compound.Parts[i], entity.Handle, 0, i > 0 ? compound.Parts[i - 1].Handle : default, i + 1 < compound.Parts.Count ? compound.Parts[i + 1].Handle : default);
+        _objects.Mark(DwgTypes.SeqEnd, compound.End, compound.EndLayer.IsNull ? entity.Layer : compound.EndLayer, entity.Handle, 0, null);
+    }
+
+    private bool CanWrite(CadObject item)
+    {
+        bool opaque = item is OpaqueEntity or OpaqueObject;
+        var bits = (item as OpaqueEntity)?.Bits ?? (item as OpaqueObject)?.Bits;
+        if (!opaque || (bits is not null && bits.Version == _version)) return true;
+        if (_left.Add(item.Handle)) _findings.Add(new CadFinding("CAD-LEFT-BEHIND", $"handle {item.Handle}", $"The {item.Type} {item.Handle} has no form here in DWG {_version} and was left behind."));
+        return false;
+    }
+
+    private readonly HashSet<Handle> _left = [];
+
+    // Classes the drawing brought keep their numbers, for opaque bits name them; kinds that need one and have none get the next.
+    private List<CadClass> Classes()
+    {
+        var classes = _drawing.Classes.Where(c => c.Number >= DwgTypes.FirstClass).ToList();
+        int next = classes.Count > 0 ? classes.Max(c => c.Number) + 1 : DwgTypes.FirstClass;
+        var counts = HandleCheck.All(_drawing).Where(o => o is not SymbolRecord).CountBy(o => o.Type).ToDictionary();
+        foreach (string kind in counts.Keys.Where(k => ObjectKinds.Classes.ContainsKey(k) && !classes.Exists(c => c.DxfName == k)).Order(StringComparer.Ordinal))
+        {
+            var known = ObjectKinds.Classes[kind];
+            classes.Add(new CadClass { Number = next++, DxfName = kind, ClassName = known.ClassName, Application = known.Application, IsEntity = known.IsEntity });
+        }
+
+        foreach (var item in classes) item.Instances = counts.GetValueOrDefault(item.DxfName);
+        return classes;
+    }
+}
