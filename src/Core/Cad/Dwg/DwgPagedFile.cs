@@ -252,8 +252,7 @@ internal static class DwgPagedFile
         byte[] head = new byte[Head];
         Encoding.ASCII.GetBytes(version.ToString(), head);
         head[0x0C] = 1;
-        // The number of the version within the format's own history.
-        head[0x11] = version switch { CadVersion.AC1018 => 0x19, CadVersion.AC1024 => 0x1D, CadVersion.AC1027 => 0x1F, _ => 0x21 };
+        head[0x11] = (byte)DwgSmallSections.Number(version);
         BinaryPrimitives.WriteUInt16LittleEndian(head.AsSpan(0x13), (ushort)codePage);
         BinaryPrimitives.WriteInt32LittleEndian(head.AsSpan(0x28), 0x80);
         return head;

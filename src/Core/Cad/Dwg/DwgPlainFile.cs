@@ -5,7 +5,7 @@ namespace SteadyLintel.Cad;
 /// <summary>The file of 2000: a head with the places of the sections, which follow one another (Open Design specification, chapter 3, from memory).</summary>
 internal static class DwgPlainFile
 {
-    private const int Records = 0x15, RecordSize = 9, Count = 6;
+    private const int Records = 0x15, RecordSize = 9, Count = 5;
     private static ReadOnlySpan<byte> HeadEnd => [0x95, 0xA0, 0x4E, 0x28, 0x99, 0x82, 0x1A, 0xE5, 0x5E, 0x41, 0xE0, 0x5F, 0x9D, 0x3A, 0x4D, 0x00];
 
     /// <summary>Finds the sections.</summary>
@@ -55,7 +55,6 @@ internal static class DwgPlainFile
         Record(2, mapAt, places.Length);
         Record(3, 0, 0);
         Record(4, templateAt, template.Length);
-        Record(5, 0, 0);
         int end = Records + 4 + (Count * RecordSize);
         BinaryPrimitives.WriteUInt16LittleEndian(first.AsSpan(end), DwgCrc.Crc16(first.AsSpan(0, end)));
         HeadEnd.CopyTo(first.AsSpan(end + 2));

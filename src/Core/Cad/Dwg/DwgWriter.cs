@@ -68,10 +68,17 @@ public sealed class DwgWriter
 
         DwgPagedFile.Write(target, _version, codePage,
         [
-            ("AcDb:Template", template, false), ("AcDb:Classes", classes, true), ("AcDb:Handles", DwgMap.Write(places), true),
-            ("AcDb:AcDbObjects", _objects.Output.ToArray(), true), ("AcDb:Header", header, true),
+            .. Small(places.Count), ("AcDb:AcDbObjects", _objects.Output.ToArray(), true), ("AcDb:Template", template, true), ("AcDb:Handles", DwgMap.Write(places), true),
+            ("AcDb:Classes", classes, true), ("AcDb:Header", header, true),
         ]);
     }
+
+    private IEnumerable<(string Name, byte[] Data, bool Packed)> Small(int objects) =>
+    [
+        ("AcDb:SummaryInfo", DwgSmallSections.Summary(_drawing, _version), true), ("AcDb:Preview", DwgSmallSections.Preview(), true), ("AcDb:AppInfo", DwgSmallSections.Application(_version), true),
+        ("AcDb:FileDepList", DwgSmallSections.Dependencies(), true), ("AcDb:RevHistory", DwgSmallSections.History(), true), ("AcDb:ObjFreeSpace", DwgSmallSections.FreeSpace(_drawing, objects), true),
+        ("AcDb:AuxHeader", DwgSmallSections.AuxHeader(_drawing, _version), true),
+    ];
 
     private byte[] Header(Handle viewports)
     {
