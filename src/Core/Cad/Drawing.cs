@@ -16,6 +16,9 @@ public sealed class Drawing
     /// <summary>The version it came in, or is to be written in.</summary>
     public CadVersion Version { get; set; } = CadVersion.AC1027;
 
+    /// <summary>The maintenance release of a DWG file, which decides over a detail of its layout.</summary>
+    internal int Maintenance { get; init; }
+
     /// <summary>The header variables.</summary>
     public HeaderVariables Header { get; } = new();
 

@@ -15,7 +15,7 @@ internal static class DwgFrame
         }
 
         int size = BinaryPrimitives.ReadInt32LittleEndian(section.AsSpan(16)), start = 20;
-        if (LongSize(drawing.Version)) start += 4;
+        if (LongSize(drawing.Version, drawing.Maintenance)) start += 4;
         if (size < 0 || size > section.Length - start)
         {
             drawing.Findings.Add(new CadFinding("CAD-SECTION", name, $"The section of {name} is shorter than it says; what is there was read."));
@@ -45,7 +45,7 @@ internal static class DwgFrame
         long handles = fields.Close();
         var data = fields.Data.Written;
         bool bits = fields.Since(CadVersion.AC1021);
-        int size = data.Length + (bits ? 4 : 0), head = LongSize(fields.Version) ? 8 : 4;
+        int size = data.Length + (bits ? 4 : 0), head = LongSize(fields.Version, Maintenance(fields.Version)) ? 8 : 4;
         byte[] section = new byte[16 + head + size + 2 + 16];
         sentinel.CopyTo(section);
         BinaryPrimitives.WriteInt32LittleEndian(section.AsSpan(16), size);
@@ -64,6 +64,9 @@ internal static class DwgFrame
         return section;
     }
 
-    // 2018 has the size in eight bytes; versions between only with a later maintenance release, which we do not write.
-    private static bool LongSize(CadVersion version) => version >= CadVersion.AC1032;
+    /// <summary>The maintenance release that is written. Readers differ over how the first releases of 2010 and 2013 lay out their sections, so a later one is named.</summary>
+    public static int Maintenance(CadVersion version) => version is CadVersion.AC1024 or CadVersion.AC1027 ? 8 : 0;
+
+    // 2018 has the size in eight bytes, 2010 and 2013 from their fourth maintenance release on.
+    private static bool LongSize(CadVersion version, int maintenance) => version >= CadVersion.AC1032 || (version >= CadVersion.AC1024 && maintenance > 3);
 }

@@ -218,7 +218,13 @@ internal sealed class DwgObjectReader
         int packed = _fields.Short(0) & 0xFFFF;
         bool book = (packed & 0x4000) != 0;
         entity.Colour = new CadColour((short)(packed & 0x1FF));
-        if ((packed & 0x8000) != 0) entity.Colour = DwgReadFields.Packed(unchecked((uint)_fields.Long(0)), null);
+        if ((packed & 0x8000) != 0)
+        {
+            var given = DwgReadFields.Packed(unchecked((uint)_fields.Long(0)), null);
+            // The number for readers without true colours stands beside; some writers leave it out.
+            entity.Colour = given.Rgb is not null && (packed & 0x1FF) is > 0 and < 256 ? given with { Index = (short)(packed & 0x1FF) } : given;
+        }
+
         if ((packed & 0x2000) != 0) entity.Extras.Transparency = _fields.Long(0);
         return book;
     }

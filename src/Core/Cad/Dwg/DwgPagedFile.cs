@@ -201,9 +201,9 @@ internal static class DwgPagedFile
     private static byte[] Page(byte[] data, int section, int start, int at)
     {
         byte[] page = new byte[PageHead + data.Length];
-        uint[] head = [DataType, (uint)section, (uint)data.Length, DataPageSize, (uint)start, 0, DwgCrc.Sum(data, 0), 0];
+        uint[] head = [DataType, (uint)section, (uint)data.Length, DataPageSize, (uint)start, 0, 0, DwgCrc.Sum(data, 0)];
         Put(head);
-        head[5] = DwgCrc.Sum(page.AsSpan(0, PageHead), head[6]);
+        head[6] = DwgCrc.Sum(page.AsSpan(0, PageHead), head[7]);
         uint mask = PageMask ^ (uint)at;
         Put([.. head.Select(h => h ^ mask)]);
         data.CopyTo(page, PageHead);
@@ -251,6 +251,8 @@ internal static class DwgPagedFile
     {
         byte[] head = new byte[Head];
         Encoding.ASCII.GetBytes(version.ToString(), head);
+        // Readers differ over which of the two is the maintenance release.
+        head[0x0B] = head[0x12] = (byte)DwgFrame.Maintenance(version);
         head[0x0C] = 1;
         head[0x11] = (byte)DwgSmallSections.Number(version);
         BinaryPrimitives.WriteUInt16LittleEndian(head.AsSpan(0x13), (ushort)codePage);

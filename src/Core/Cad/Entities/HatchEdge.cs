@@ -83,7 +83,7 @@ public sealed class HatchEdge
         if (!f.Since(CadVersion.AC1024)) return;
         int fits = f.Long(97, Fits.Count);
         f.Items(Fits, fits, 11, p => f.Flat(11, p));
-        if (fits > 0) Tangents = (f.Flat(12, Tangents.Start), f.Flat(13, Tangents.End));
+        if (fits > 0 || f.Dwg is not null) Tangents = (f.Flat(12, Tangents.Start), f.Flat(13, Tangents.End));
     }
 
     private static bool Bit(Fields f, int code, bool value) => f.Dwg is { } d ? d.Bit(value) : f.Short(code, value ? 1 : 0) != 0;

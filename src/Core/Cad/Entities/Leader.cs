@@ -76,9 +76,10 @@ public sealed class Leader : Entity
         d.Point(0, Points.Count > 0 ? Points[^1] : Vec3.Zero);
         Normal = d.Point(210, Normal);
         Direction = d.Point(211, Direction);
-        Offsets = (d.Point(212, Offsets.Block), d.Point(213, Offsets.Annotation));
-        // From 2000 the box is left to the annotation up to 2007, where it went altogether.
-        if (!d.Since(CadVersion.AC1021)) Box = (d.Double(Box.Height), d.Double(Box.Width));
+        Offsets = (d.Point(212, Offsets.Block), Offsets.Annotation);
+        // The offset of the annotation went with 2010.
+        if (!d.Since(CadVersion.AC1024)) Offsets = (Offsets.Block, d.Point(213, Offsets.Annotation));
+        Box = (d.Double(Box.Height), d.Double(Box.Width));
         HookAlong = d.Bit(HookAlong);
         Arrow = d.Bit(Arrow);
         d.Short(0);

@@ -114,8 +114,8 @@ public sealed class MText : Entity
             if (filled) Fill = (d.Double(Fill.Scale), d.Colour(63, Fill.Colour), d.Long(Fill.Transparency));
         }
 
-        if (d.Since(CadVersion.AC1032)) ExchangeColumns(d);
         Style = d.Handle(Style, HandleKind.HardPointer);
+        if (d.Since(CadVersion.AC1032)) ExchangeColumns(d);
     }
 
     // 2018 repeats the place for texts that are not annotative, and adds columns; columns are read past.

@@ -141,11 +141,13 @@ public sealed class Layout : CadObject
         d.Double(0);
         d.Short(0);
         Extents = (d.Point(14, Extents.Low), d.Point(15, Extents.High));
-        int viewports = d.Since(CadVersion.AC1018) ? d.Count(0) : 0;
+        int viewports = d.Since(CadVersion.AC1018) ? d.Bounded(d.RawLong(0)) : 0;
         Block = d.Handle(Block, HandleKind.SoftPointer);
         ActiveViewport = d.Handle(ActiveViewport, HandleKind.SoftPointer);
         d.Handle(default, HandleKind.HardPointer);
         d.Handle(default, HandleKind.HardPointer);
         d.Handles([], viewports, HandleKind.SoftPointer);
+        // One reader looks for four more handles than the specification has.
+        for (int i = 0; i < 4 && !d.Reading; i++) d.Handle(default, HandleKind.SoftPointer);
     }
 }
