@@ -103,4 +103,30 @@ public class CliTests(DemoFolder demo) : IClassFixture<DemoFolder>
         Assert.Equal(0, code);
         Assert.All(new[] { "inspect", "mesh", "handover", "demo" }, c => Assert.Contains(c, output));
     }
+
+    [Fact]
+    public void Drawings_are_handed_over_inspected_and_converted()
+    {
+        string folder = Path.Combine(demo.Path, "dwg");
+        var (code, output, error) = Run("handover", "--from", Path.Combine(demo.Path, "HW-STR-frame.ifc"), "--as", "dwg", "--version", "AC1018", "--split", "storey", "--out", folder, "--json");
+        Assert.Equal((0, ""), (code, error));
+        Assert.True(JsonDocument.Parse(output).RootElement.GetProperty("balanced").GetBoolean());
+        string dwg = Directory.GetFiles(folder, "*.dwg")[0];
+        var inspected = JsonDocument.Parse(Run("inspect", dwg, "--json").Out).RootElement;
+        Assert.Equal(["file", "format", "version", "lengthUnit", "extents", "layers", "entities", "blocks", "layouts", "externalReferences", "texts", "findings"], inspected.EnumerateObject().Select(p => p.Name));
+        Assert.Equal("AC1018", inspected.GetProperty("version").GetString());
+        Assert.Equal(1, inspected.GetProperty("lengthUnit").GetProperty("metres").GetDouble());
+        Assert.Empty(inspected.GetProperty("findings").EnumerateArray());
+
+        string dxf = Path.Combine(folder, "again.dxf");
+        (code, output, _) = Run("convert", dwg, dxf, "--binary", "--json");
+        var converted = JsonDocument.Parse(output).RootElement;
+        Assert.Equal(0, code);
+        Assert.True(converted.GetProperty("balanced").GetBoolean());
+        Assert.Equal(inspected.GetProperty("entities").ToString(), JsonDocument.Parse(Run("inspect", dxf, "--json").Out).RootElement.GetProperty("entities").ToString());
+        string layer = inspected.GetProperty("layers").EnumerateArray().First(l => l.GetProperty("count").GetInt32() > 0).GetProperty("name").GetString()!;
+        Assert.Equal(0, Run("convert", dxf, Path.Combine(folder, "one.dwg"), "--layers", layer).Code);
+        Assert.Equal(2, Run("convert", dxf, Path.Combine(folder, "one.dwg"), "--version", "AC1021").Code);
+        Assert.Equal(3, Run("convert", Arc, Path.Combine(folder, "one.dwg")).Code);
+    }
 }

@@ -23,8 +23,8 @@ public class HandoverTests(DemoModels demo) : IClassFixture<DemoModels>
     [InlineData(HandoverFormat.Ifc, true, null)]
     [InlineData(HandoverFormat.Ifc, false, "ft")]
     [InlineData(HandoverFormat.Ifc, true, "mm")]
-    [InlineData(HandoverFormat.DxfMeshes, true, "m")]
-    [InlineData(HandoverFormat.DxfPlan, true, "mm")]
+    [InlineData(HandoverFormat.DrawingMeshes, true, "m")]
+    [InlineData(HandoverFormat.DrawingPlan, true, "mm")]
     public void Every_form_balances(HandoverFormat format, bool split, string? unit)
     {
         var (result, _) = Run(new HandoverOrder(Selection.All, format, split, unit is null ? null : LengthUnit.Find(unit)));
@@ -33,6 +33,23 @@ public class HandoverTests(DemoModels demo) : IClassFixture<DemoModels>
         Assert.Equal(2256, result.Reconciliation.Rows.Sum(r => r.In));
         Assert.Equal(result.Reconciliation.Rows.Sum(r => r.Found), result.Files.Sum(f => f.Elements));
         Assert.Equal(2256, result.Reconciliation.Rows.Sum(r => r.Found + r.LeftOut));
+    }
+
+    [Theory]
+    [InlineData(HandoverFormat.DrawingMeshes, CadVersion.AC1015)]
+    [InlineData(HandoverFormat.DrawingMeshes, CadVersion.AC1024)]
+    [InlineData(HandoverFormat.DrawingPlan, CadVersion.AC1018)]
+    [InlineData(HandoverFormat.DrawingPlan, CadVersion.AC1032)]
+    public void Every_version_of_dwg_balances(HandoverFormat format, CadVersion version)
+    {
+        var (result, files) = Run(new HandoverOrder(Selection.All, format, true, LengthUnit.Millimetre) { Form = new CadForm(true, version) }, "STR", "ARC");
+        Assert.Empty(result.Reconciliation.Differences);
+        Assert.True(result.Reconciliation.Balanced);
+        Assert.All(result.Files, f => Assert.EndsWith(".dwg", f.Name));
+        var drawing = CadFile.Read(files.Read(result.Files[0].Name).ToArray()).Drawing;
+        Assert.Equal((version, 4), (drawing.Version, drawing.Units));
+        // MESH came with 2010; before, bodies are polyface meshes.
+        if (format == HandoverFormat.DrawingMeshes) Assert.Equal(version >= CadVersion.AC1024 ? "MESH" : "POLYLINE", Assert.Single(drawing.Model.Entities.Select(e => e.Type).Distinct()));
     }
 
     [Fact]
@@ -174,7 +191,7 @@ public class HandoverTests(DemoModels demo) : IClassFixture<DemoModels>
     [Fact]
     public void A_plan_has_its_cut_below_and_above_on_layers_of_their_own()
     {
-        var (result, files) = Run(new HandoverOrder(new Selection([new(SelectionField.Class, ["IfcColumn", "IfcWall"], true)]), HandoverFormat.DxfPlan, true, LengthUnit.Millimetre), "STR", "ARC");
+        var (result, files) = Run(new HandoverOrder(new Selection([new(SelectionField.Class, ["IfcColumn", "IfcWall"], true)]), HandoverFormat.DrawingPlan, true, LengthUnit.Millimetre), "STR", "ARC");
         Assert.True(result.Reconciliation.Balanced);
         var plan = DxfReader.Read(new MemoryStream(files.Read("STR+ARC-Concourse.dxf".Replace("STR+ARC", "ARC+STR")).ToArray()));
         var cuts = plan.Model.Entities.OfType<LightPolyline>().Where(e => plan.LayerName(e.Layer) == "S-COLS_CUT").ToList();
@@ -196,7 +213,7 @@ public class HandoverTests(DemoModels demo) : IClassFixture<DemoModels>
         var renamed = ModelSnapshot.Open(Encoding.Latin1.GetBytes(text.Replace("'Concourse'", "'L01'", StringComparison.Ordinal)));
         Assert.Contains(renamed.Structure.Storeys, s => s.Name == "L01");
         var files = new MemoryFiles();
-        var order = new HandoverOrder(new Selection([new(SelectionField.Class, ["IfcColumn"], true)]), HandoverFormat.DxfMeshes, true, LengthUnit.Metre);
+        var order = new HandoverOrder(new Selection([new(SelectionField.Class, ["IfcColumn"], true)]), HandoverFormat.DrawingMeshes, true, LengthUnit.Metre);
         var sources = demo.Sources.Select(s => s.Party == "STR" ? s with { Snapshot = renamed } : s).Where(s => s.Party != "SRV").ToList();
         Assert.True(HandoverRunner.Run(order, sources, "HW", "", files).Reconciliation.Balanced);
         // The structure has most storeys, so it names the level.

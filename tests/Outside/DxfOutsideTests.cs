@@ -9,10 +9,10 @@ namespace SteadyLintel.Tests;
 public class DxfOutsideTests
 {
     [Theory]
-    [InlineData(HandoverFormat.DxfMeshes, "mm", 4)]
-    [InlineData(HandoverFormat.DxfMeshes, "m", 6)]
-    [InlineData(HandoverFormat.DxfPlan, "mm", 4)]
-    [InlineData(HandoverFormat.DxfPlan, "ft", 2)]
+    [InlineData(HandoverFormat.DrawingMeshes, "mm", 4)]
+    [InlineData(HandoverFormat.DrawingMeshes, "m", 6)]
+    [InlineData(HandoverFormat.DrawingPlan, "mm", 4)]
+    [InlineData(HandoverFormat.DrawingPlan, "ft", 2)]
     public void Drawings_are_sound_to_another_reader(HandoverFormat format, string unit, int units)
     {
         using var folder = new TestFolder();

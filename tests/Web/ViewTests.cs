@@ -61,7 +61,7 @@ public class ViewTests
     {
         var schedule = LevelSchedule.Match([new(0, 0, "Gallery", 8.6, 8.6), new(1, 0, "Level 2", 8.51, 8.51), new(1, 1, "Level 3", 12, 12)]);
         var order = (OrderSpec.Default with { Storeys = ["Gallery"], Classes = ["IfcWall"], Form = "dxf-plan", Unit = "mm" }).ToOrder(schedule);
-        Assert.Equal(HandoverFormat.DxfPlan, order.Format);
+        Assert.Equal(HandoverFormat.DrawingPlan, order.Format);
         Assert.Equal(LengthUnit.Millimetre, order.Unit);
         // The rung has the name of the source with more storeys; what was chosen under another name is kept as well.
         Assert.Contains("Gallery", order.Selection.Rules[0].Values);

@@ -10,15 +10,16 @@ internal static class InspectCommand
 {
     public static Command Create()
     {
-        var file = new Argument<string>("FILE") { Description = "An .ifc or .ifczip file." };
+        var file = new Argument<string>("FILE") { Description = "An .ifc, .ifczip, .dwg or .dxf file." };
         var json = new Option<bool>("--json") { Description = "Machine output." };
-        var command = new Command("inspect", "Tells what a model holds and what is wrong with it.") { file, json };
+        var command = new Command("inspect", "Tells what a model or drawing holds and what is wrong with it.") { file, json };
         command.SetAction(parsed => Output.Guard(() => Run(parsed.GetValue(file)!, parsed.GetValue(json))));
         return command;
     }
 
     private static int Run(string path, bool json)
     {
+        if (DrawingInspection.IsDrawing(path)) return DrawingInspection.Run(path, json);
         using var delivered = DeliveredFile.Open(path);
         var report = IntakeReader.Read(ModelSnapshot.Open(delivered.Bytes));
         if (json) Output.WritePage(Machine(path, delivered.Format, report));

@@ -1,5 +1,6 @@
 using System.Text.Encodings.Web;
 using System.Text.Json;
+using SteadyLintel.Cad;
 using SteadyLintel.Exchange;
 using SteadyLintel.Geometry;
 using SteadyLintel.Step;
@@ -23,7 +24,7 @@ internal static class Output
         {
             return run();
         }
-        catch (Exception e) when (e is DeliveryException or StepFormatException or IOException or UnauthorizedAccessException)
+        catch (Exception e) when (e is DeliveryException or StepFormatException or CadFormatException or IOException or UnauthorizedAccessException)
         {
             Console.Error.WriteLine(e.Message);
             return ExitCodes.Unreadable;

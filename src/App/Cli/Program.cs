@@ -7,6 +7,7 @@ var root = new RootCommand("lintel: reads, measures and hands over building mode
     ValidateCommand.Create(),
     MeshCommand.Create(),
     HandoverCommand.Create(),
+    ConvertCommand.Create(),
     DemoCommand.Create(),
 };
 var parsed = root.Parse(args);

@@ -156,6 +156,9 @@ public sealed class Drawing
     /// <summary>The box of what has coordinates in model space, in drawing units.</summary>
     public Box Extents() => EntityExtents.Of(this, Model);
 
+    /// <summary>The box of one entity in the coordinates of its block.</summary>
+    public Box ExtentsOf(Entity entity) => EntityExtents.Of(this, entity);
+
     private void Name(Entity entity)
     {
         if (entity.Handle.IsNull) entity.Handle = NextHandle();

@@ -13,6 +13,8 @@ internal sealed class EntityExtents
 
     public static Box Of(Drawing drawing, BlockRecord block) => new EntityExtents(drawing).Block(block, 0);
 
+    public static Box Of(Drawing drawing, Entity entity) => new EntityExtents(drawing).Of(entity, 0);
+
     private Box Block(BlockRecord block, int depth)
     {
         if (_blocks.TryGetValue(block.Handle, out var known)) return known;

@@ -25,7 +25,7 @@ public sealed record OrderSpec(string To, IReadOnlyList<Guid> Sources, IReadOnly
         if (Storeys.Count > 0) rules.Add(new SelectionRule(SelectionField.Storey, OwnNames(schedule), true));
         if (Classes.Count > 0) rules.Add(new SelectionRule(SelectionField.Class, Classes, true));
         if (Layers.Count > 0) rules.Add(new SelectionRule(SelectionField.Layer, Layers, true));
-        var format = Form switch { "dxf-meshes" => HandoverFormat.DxfMeshes, "dxf-plan" => HandoverFormat.DxfPlan, _ => HandoverFormat.Ifc };
+        var format = Form switch { "dxf-meshes" => HandoverFormat.DrawingMeshes, "dxf-plan" => HandoverFormat.DrawingPlan, _ => HandoverFormat.Ifc };
         return new HandoverOrder(new Selection(rules), format, ByStorey, LengthUnit.Find(Unit), Name);
     }
 

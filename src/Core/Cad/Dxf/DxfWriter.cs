@@ -15,6 +15,7 @@ public sealed class DxfWriter
     private readonly DxfWriteFields _fields;
     private readonly CadVersion _version;
     private readonly CancellationToken _cancel;
+    private readonly List<CadFinding> _findings = [];
 
     private DxfWriter(Drawing drawing, Stream target, CadVersion version, bool binary, CancellationToken cancel)
     {
@@ -29,13 +30,16 @@ public sealed class DxfWriter
     /// <param name="version">AC1015 or later; the drawing's own when it is not given.</param>
     /// <param name="binary">Whether to write the binary form.</param>
     /// <param name="cancel">Stops the writing.</param>
+    /// <returns>What was left behind: kinds without fields here that came from DWG.</returns>
     /// <exception cref="ArgumentException">The version is older than AC1015.</exception>
-    public static void Write(Drawing drawing, Stream target, CadVersion? version = null, bool binary = false, CancellationToken cancel = default)
+    public static IReadOnlyList<CadFinding> Write(Drawing drawing, Stream target, CadVersion? version = null, bool binary = false, CancellationToken cancel = default)
     {
         var chosen = version ?? drawing.Version;
         if (chosen < CadVersion.AC1015) throw new ArgumentException($"DXF is written as AC1015 or later, not {chosen}.", nameof(version));
         drawing.Complete();
-        new DxfWriter(drawing, target, chosen, binary, cancel).Write();
+        var writer = new DxfWriter(drawing, target, chosen, binary, cancel);
+        writer.Write();
+        return writer._findings;
     }
 
     private void Write()
@@ -54,10 +58,18 @@ public sealed class DxfWriter
             foreach (var entity in block.Entities) Entity(entity, block);
         _out.Write(0, "ENDSEC");
         Section("OBJECTS");
-        foreach (var item in _drawing.Objects) Object(item);
+        foreach (var item in _drawing.Objects.Where(CanWrite)) Object(item);
         _out.Write(0, "ENDSEC");
         _out.Write(0, "EOF");
         _out.Flush();
+    }
+
+    // Bits of DWG have no form in DXF.
+    private bool CanWrite(CadObject item)
+    {
+        if (item is not (OpaqueEntity { Bits: not null } or OpaqueObject { Bits: not null })) return true;
+        _findings.Add(new CadFinding("CAD-LEFT-BEHIND", $"handle {item.Handle}", $"The {item.Type} {item.Handle} has no form here in DXF and was left behind."));
+        return false;
     }
 
     // Model space and the layout in use stand in ENTITIES, other layouts in their blocks.
@@ -164,6 +176,7 @@ public sealed class DxfWriter
     private void Entity(Entity entity, BlockRecord block)
     {
         _cancel.ThrowIfCancellationRequested();
+        if (!CanWrite(entity)) return;
         One(entity, block.Handle, block.IsPaper);
         if (entity is not CompoundEntity compound || (compound.Parts.Count == 0 && entity is Insert)) return;
         foreach (var part in compound.Parts) One(part, entity.Handle, block.IsPaper);

@@ -7,7 +7,7 @@ namespace SteadyLintel.Exchange;
 /// <summary>Puts elements into one drawing, as meshes or as plan lines.</summary>
 internal sealed class DrawingBuilder(HandoverPlan plan, LengthUnit unit, Reconciler reconciler)
 {
-    private readonly Drawing _drawing = Start(unit);
+    private readonly Drawing _drawing = Start(unit, plan.Order.Form.Version);
 
     public List<WrittenElement> Written { get; } = [];
 
@@ -17,18 +17,18 @@ internal sealed class DrawingBuilder(HandoverPlan plan, LengthUnit unit, Reconci
         snapshot.ForEachShape(elements, (element, shape) =>
         {
             int before = _drawing.Model.Entities.Count;
-            if (plan.Order.Format == HandoverFormat.DxfPlan) AddPlan(source, element, shape);
+            if (plan.Order.Format == HandoverFormat.DrawingPlan) AddPlan(source, element, shape);
             else AddMeshes(source, element, shape);
             if (_drawing.Model.Entities.Count > before) Written.Add(new WrittenElement(source, element, 0, element.GlobalId));
-            else reconciler.LeaveOut(source, element, shape is null || shape.Parts.Count == 0 ? DxfHandover.NoShape : DxfHandover.NoLine);
+            else reconciler.LeaveOut(source, element, shape is null || shape.Parts.Count == 0 ? DrawingHandover.NoShape : DrawingHandover.NoLine);
         }, 0, cancel);
     }
 
     public Drawing Finish() => _drawing;
 
-    private static Drawing Start(LengthUnit unit)
+    private static Drawing Start(LengthUnit unit, CadVersion version)
     {
-        var drawing = Drawing.Create(CadVersion.AC1027);
+        var drawing = Drawing.Create(version);
         drawing.Units = unit.DxfUnits;
         var dashed = new LineType { Name = "DASHED", Description = "Dashed __ __ __", Handle = drawing.NextHandle(), Owner = drawing.LineTypes.Handle, Length = 0.6 / unit.Metres };
         // Dashes of 400 mm in the building: 4 mm on a sheet of 1:100.
@@ -43,10 +43,12 @@ internal sealed class DrawingBuilder(HandoverPlan plan, LengthUnit unit, Reconci
         {
             if (part.Mesh.TriangleCount == 0) continue;
             var world = part.Mesh.Map(shape!.World.Then(part.Frame));
-            var mesh = new MeshEntity { Colour = CadColour.True(Rgb(part.Colour)) };
-            mesh.Points.AddRange(world.Points.Select(p => p * (1 / unit.Metres)));
-            for (int i = 0; i < world.Triangles.Length; i += 3) mesh.Faces.AddRange([3, world.Triangles[i], world.Triangles[i + 1], world.Triangles[i + 2]]);
-            Add(source, element, mesh, LayerFor(element, part.Colour, ""));
+            var layer = LayerFor(element, part.Colour, "");
+            foreach (var body in Bodies.Of(world, 1 / unit.Metres, plan.Order.Form.Version))
+            {
+                body.Colour = CadColour.True(Rgb(part.Colour));
+                Add(source, element, body, layer);
+            }
         }
     }
 

@@ -1,3 +1,5 @@
+using SteadyLintel.Cad;
+
 namespace SteadyLintel.Exchange;
 
 /// <summary>The form of the files of a hand-over.</summary>
@@ -6,11 +8,11 @@ public enum HandoverFormat
     /// <summary>IFC in the source's own schema.</summary>
     Ifc,
 
-    /// <summary>DXF AC1027 with elements as meshes.</summary>
-    DxfMeshes,
+    /// <summary>A drawing with elements as meshes.</summary>
+    DrawingMeshes,
 
-    /// <summary>DXF AC1027 with a plan of each storey.</summary>
-    DxfPlan,
+    /// <summary>A drawing with a plan of each storey.</summary>
+    DrawingPlan,
 }
 
 /// <summary>What to give and in what form.</summary>
@@ -29,6 +31,9 @@ public sealed record HandoverOrder(Selection Selection, HandoverFormat Format, b
 
     /// <summary>With IFC: whether all sources go into one file under one project.</summary>
     public bool Merge { get; init; }
+
+    /// <summary>With drawings: DXF or DWG, and the version.</summary>
+    public CadForm Form { get; init; } = CadForm.Default;
 
     /// <summary>With IFC: changes to names, classes, layers and properties.</summary>
     public IReadOnlyList<ModelEdit> Edits { get; init; } = [];

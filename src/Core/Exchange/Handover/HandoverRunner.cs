@@ -23,13 +23,13 @@ public static class HandoverRunner
         var losses = new SortedDictionary<string, int>(StringComparer.Ordinal);
         var written = order.Format == HandoverFormat.Ifc
             ? IfcHandover.Write(plan, names, timeStamp, target, losses, cancel)
-            : DxfHandover.Write(plan, names, target, reconciler, cancel);
+            : DrawingHandover.Write(plan, names, target, reconciler, cancel);
         progress?.Invoke("reading again", 0.5);
         foreach (var file in written)
         {
             cancel.ThrowIfCancellationRequested();
             if (order.Format == HandoverFormat.Ifc) reconciler.ReadIfc(file, target.Read(file.Name), cancel);
-            else reconciler.ReadDxf(file, target.Read(file.Name));
+            else reconciler.ReadDrawing(file, target.Read(file.Name));
         }
 
         progress?.Invoke("balancing", 0.95);

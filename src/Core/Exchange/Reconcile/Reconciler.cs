@@ -57,18 +57,22 @@ internal sealed partial class Reconciler
         CompareShapes(pairs, again, cancel);
     }
 
-    /// <summary>Reads a written DXF file.</summary>
-    public void ReadDxf(WrittenFile file, ReadOnlyMemory<byte> bytes)
+    /// <summary>Reads a written drawing.</summary>
+    public void ReadDrawing(WrittenFile file, ReadOnlyMemory<byte> bytes)
     {
-        using var stream = new MemoryStream(bytes.ToArray(), writable: false);
-        var drawing = DxfReader.Read(stream);
+        var drawing = CadFile.Read(bytes.ToArray()).Drawing;
         var unit = LengthUnit.All.First(u => u.DxfUnits == drawing.Units);
         var byElement = new Dictionary<(string Source, string Id), (string GlobalId, string Class, string Storey, Box Box)>();
         foreach (var entity in drawing.Model.Entities)
         {
             if (ElementData.Of(drawing, entity) is not [var number, var id, var type, var storey, var origin]) continue;
             var key = (origin, number);
-            var extents = entity is MeshEntity mesh ? Box.Of(mesh.Points.Select(p => p * unit.Metres)) : Box.Empty;
+            var extents = entity switch
+            {
+                MeshEntity mesh => Box.Of(mesh.Points.Select(p => p * unit.Metres)),
+                Polyline faces => Box.Of(faces.Vertices.Where(v => !v.IsFace).Select(v => v.Location * unit.Metres)),
+                _ => Box.Empty,
+            };
             byElement[key] = byElement.TryGetValue(key, out var known) ? known with { Box = known.Box.Add(extents) } : (id, type, storey, extents);
         }
 
@@ -80,7 +84,7 @@ internal sealed partial class Reconciler
             if (byElement.Remove(key, out var found) && found.GlobalId == written.Element.GlobalId && found.Class == written.Element.Class && found.Storey == snapshot.StoreyName(written.Element.Storey))
             {
                 _found[written.Source][written.Element.Number]++;
-                if (_plan.Order.Format == HandoverFormat.DxfMeshes && snapshot.Shapes.Read(written.Element.Index) is { } shape)
+                if (_plan.Order.Format == HandoverFormat.DrawingMeshes && snapshot.Shapes.Read(written.Element.Index) is { } shape)
                     CompareBox(file.Name, written.Element, BodyBox(shape), found.Box);
             }
             else Differ($"{file.Name}: {written.Element.Class} {written.Element.GlobalId} is not in the file.");

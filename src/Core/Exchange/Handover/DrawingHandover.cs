@@ -4,8 +4,8 @@ using SteadyLintel.Ifc;
 
 namespace SteadyLintel.Exchange;
 
-/// <summary>Writes the DXF files of a hand-over: all sources in one drawing, or one drawing a storey.</summary>
-internal static class DxfHandover
+/// <summary>Writes the drawings of a hand-over: all sources in one drawing, or one drawing a storey.</summary>
+internal static class DrawingHandover
 {
     /// <summary>The reason an element cannot go into a drawing of bodies.</summary>
     public const string NoShape = "no shape";
@@ -24,8 +24,8 @@ internal static class DxfHandover
             var drawing = new DrawingBuilder(plan, unit, reconciler);
             foreach (var (source, _, elements) in group) drawing.Add(source, elements, cancel);
             if (drawing.Written.Count == 0) continue;
-            string name = names.Next(party, label, storey, ".dxf");
-            using (var stream = target.Create(name)) DxfWriter.Write(drawing.Finish(), stream, cancel: cancel);
+            string name = names.Next(party, label, storey, plan.Order.Form.Extension);
+            using (var stream = target.Create(name)) CadFile.Write(drawing.Finish(), stream, plan.Order.Form, cancel);
             files.Add(new WrittenFile(name, drawing.Written, new Dictionary<int, RewriteSet>()));
         }
 

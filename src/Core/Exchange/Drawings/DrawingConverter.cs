@@ -1,0 +1,43 @@
+using SteadyLintel.Cad;
+
+namespace SteadyLintel.Exchange;
+
+/// <summary>Writes a drawing in another form and reads it back.</summary>
+public static class DrawingConverter
+{
+    /// <summary>Converts a drawing.</summary>
+    /// <param name="bytes">The file.</param>
+    /// <param name="form">The form to write.</param>
+    /// <param name="layers">Only entities on these layers, in blocks too; null for all.</param>
+    /// <param name="cancel">Stops it.</param>
+    /// <exception cref="CadFormatException">The file is no drawing or damaged beyond reading.</exception>
+    public static ConversionResult Convert(byte[] bytes, CadForm form, IReadOnlyCollection<string>? layers = null, CancellationToken cancel = default)
+    {
+        var drawing = CadFile.Read(bytes, cancel).Drawing;
+        var before = Count(drawing);
+        if (layers is not null) Keep(drawing, layers);
+        var kept = Count(drawing);
+        using var stream = new MemoryStream();
+        var left = CadFile.Write(drawing, stream, form, cancel);
+        var handles = left.Where(f => f.Code == "CAD-LEFT-BEHIND").Select(f => f.Place).ToHashSet();
+        var lost = Entities(drawing).Where(e => handles.Contains($"handle {e.Handle}")).CountBy(e => Key(drawing, e)).ToDictionary();
+        byte[] written = stream.ToArray();
+        var again = Count(CadFile.Read(written, cancel).Drawing);
+        var rows = before.Keys.Union(again.Keys).Order().Select(k =>
+            new ConversionRow(k.Type, k.Layer, before.GetValueOrDefault(k), before.GetValueOrDefault(k) - kept.GetValueOrDefault(k), lost.GetValueOrDefault(k), again.GetValueOrDefault(k)));
+        return new ConversionResult(written, [.. rows], [.. drawing.Findings, .. left]);
+    }
+
+    private static Dictionary<(string Type, string Layer), int> Count(Drawing drawing) => Entities(drawing).CountBy(e => Key(drawing, e)).ToDictionary();
+
+    private static IEnumerable<Entity> Entities(Drawing drawing) => drawing.Blocks.SelectMany(b => b.Entities);
+
+    private static (string Type, string Layer) Key(Drawing drawing, Entity entity) => (entity.Type, drawing.LayerName(entity.Layer));
+
+    private static void Keep(Drawing drawing, IReadOnlyCollection<string> layers)
+    {
+        var wanted = layers.ToHashSet(StringComparer.OrdinalIgnoreCase);
+        // The viewport of the paper itself belongs to the layout, not to a layer.
+        foreach (var block in drawing.Blocks) block.Entities.RemoveAll(e => e is not Viewport && !wanted.Contains(drawing.LayerName(e.Layer)));
+    }
+}
