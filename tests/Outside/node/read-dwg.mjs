@@ -1,20 +1,31 @@
-// Reads a DWG file with libredwg-web and with libdxfrw-web and prints what they see as JSON: their errors, and libredwg's DXF of it to a file.
+// Reads a DWG file with two readers and prints what they see as JSON.
+//   node read-dwg.mjs FILE.dwg OUT.dxf
+// libredwg-web: its error, and its DXF of the drawing in OUT.dxf. libdxfrw-web: whether it read all, layers, and values of model space.
 import { readFileSync, writeFileSync } from 'node:fs';
 import { createModule as createRedwg, LibreDwg } from '@mlightcad/libredwg-web';
+import createDxfrw from '@mlightcad/libdxfrw-web/dist/libdxfrw.js';
 
 const [file, dxf] = process.argv.slice(2);
 const bytes = readFileSync(file);
 const quiet = { print: () => {}, printErr: () => {} };
-const module = await createRedwg(process.env.LOUD ? {} : quiet);
+
+const module = await createRedwg(quiet);
 const redwg = LibreDwg.createByWasmInstance(module);
-const view = bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length);
-const name = 'in.dwg';
-module.FS.writeFile(name, new Uint8Array(view));
-const read = module.dwg_read_file(name);
-const answer = { error: read.error };
-if (dxf) {
-  const out = redwg.dwg_write_dxf(view);
-  answer.dxf = out ? out.length : 0;
-  if (out) writeFileSync(dxf, out);
-}
-console.log(JSON.stringify(answer));
+module.FS.writeFile('in.dwg', new Uint8Array(bytes));
+const { error } = module.dwg_read_file('in.dwg');
+const log = console.log;
+console.log = () => {};
+const written = redwg.dwg_write_dxf(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length));
+console.log = log;
+if (written) writeFileSync(dxf, written);
+
+const lib = await createDxfrw(quiet);
+const database = new lib.DRW_Database(), handler = new lib.DRW_FileHandler();
+handler.database = database;
+const reader = new lib.DRW_DwgR(new Uint8Array(bytes));
+const read = reader.read(handler, false);
+const list = (vector) => Array.from({ length: vector.size() }, (_, i) => vector.get(i));
+const kinds = Object.fromEntries(Object.entries(lib.DRW_ETYPE).filter(([, v]) => v?.value !== undefined).map(([k, v]) => [v.value, k]));
+const point = (p) => (p ? [p.x, p.y, p.z] : null);
+const entities = list(database.mBlock.entities).map((e) => ({ type: kinds[e.eType.value], handle: e.handle, layer: e.layer, base: point(e.basePoint), second: point(e.secPoint), radius: e.radius ?? null, text: e.text ?? null }));
+console.log(JSON.stringify({ error, dxf: written?.length ?? 0, read, code: reader.getError().value, layers: list(database.layers).map((l) => l.name), entities }));
