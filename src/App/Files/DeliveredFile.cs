@@ -33,6 +33,7 @@ public sealed class DeliveredFile : IDisposable
         int n = stream.ReadAtLeast(head, head.Length, throwOnEndOfStream: false);
         var (kind, sentence) = Delivered.Recognise(head.AsSpan(0, n));
         if (kind == DeliveredKind.Refused) throw new DeliveryException(sentence);
+        if (kind == DeliveredKind.Drawing) throw new DeliveryException("This is a DWG or DXF drawing, whatever its name says; for this the model is needed as IFC.");
         if (kind == DeliveredKind.Step) return new DeliveredFile(path, "ifc", null);
         string unpacked = Path.Combine(Path.GetTempPath(), Path.GetRandomFileName());
         try

@@ -41,6 +41,24 @@ public sealed class IntakeStore(LintelDb db)
         return row.Revision.Value;
     }
 
+    /// <summary>Stores the report of a drawing as a revision and gives it its number.</summary>
+    /// <returns>The revision's number.</returns>
+    public async Task<int> SaveAsync(Guid delivery, DrawingReport report, CancellationToken cancel)
+    {
+        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        var row = await db.Deliveries.FirstAsync(d => d.Id == delivery, cancel);
+        await db.Database.ExecuteSqlAsync($"SELECT 1 FROM sources WHERE id = {row.SourceId} FOR UPDATE", cancel);
+        row.Drawing = JsonSerializer.Serialize(report, Json);
+        row.Elements = report.Entities.Sum(e => e.Count);
+        row.Findings = report.Findings.Count(f => f.Severity > Severity.Note);
+        row.Revision ??= 1 + (await db.Deliveries.Where(d => d.SourceId == row.SourceId).MaxAsync(d => d.Revision, cancel) ?? 0);
+        row.State = DeliveryState.Ready;
+        row.Progress = 1;
+        await db.SaveChangesAsync(cancel);
+        await transaction.CommitAsync(cancel);
+        return row.Revision.Value;
+    }
+
     /// <summary>Facts as they are kept.</summary>
     public static byte[] Pack(ElementFacts facts)
     {

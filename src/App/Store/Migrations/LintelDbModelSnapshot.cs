@@ -388,6 +388,10 @@ namespace SteadyLintel.Store.Migrations
                         .HasColumnType("boolean")
                         .HasColumnName("cancel_requested");
 
+                    b.Property<string>("Drawing")
+                        .HasColumnType("text")
+                        .HasColumnName("drawing");
+
                     b.Property<int>("Elements")
                         .HasColumnType("integer")
                         .HasColumnName("elements");

@@ -79,6 +79,9 @@ public sealed class Delivery
     /// <summary>The intake report as JSON, once ready.</summary>
     public string? Report { get; set; }
 
+    /// <summary>The report of a drawing as JSON, once ready; null for models.</summary>
+    public string? Drawing { get; set; }
+
     /// <summary>How many elements, once ready.</summary>
     public int Elements { get; set; }
 

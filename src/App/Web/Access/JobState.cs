@@ -36,7 +36,7 @@ public sealed class JobState
             {
                 Source = s,
                 s.Party,
-                Latest = s.Deliveries.Where(d => d.Revision != null).OrderByDescending(d => d.Revision)
+                Latest = s.Deliveries.Where(d => d.Revision != null && d.Drawing == null).OrderByDescending(d => d.Revision)
                     .Select(d => new Delivery { Id = d.Id, Revision = d.Revision, Elements = d.Elements, Findings = d.Findings, ReceivedAt = d.ReceivedAt, FileName = d.FileName, State = d.State, SourceId = d.SourceId, BlobId = d.BlobId }).FirstOrDefault(),
                 Underway = s.Deliveries.Count(d => d.State < DeliveryState.Ready),
             }).ToListAsync(cancel);

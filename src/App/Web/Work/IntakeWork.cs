@@ -1,5 +1,6 @@
 using Hangfire;
 using Microsoft.EntityFrameworkCore;
+using SteadyLintel.Cad;
 using SteadyLintel.Exchange;
 using SteadyLintel.Files;
 using SteadyLintel.Geometry;
@@ -25,7 +26,7 @@ public sealed class IntakeWork(IDbContextFactory<LintelDb> contexts, ILogger<Int
         {
             await ReadAsync(db, delivery, Path.Combine(folder, "original"), progress);
         }
-        catch (Exception e) when (e is DeliveryException or StepFormatException)
+        catch (Exception e) when (e is DeliveryException or StepFormatException or CadFormatException)
         {
             await EndAsync(id, DeliveryState.Refused, e.Message);
         }
@@ -47,6 +48,7 @@ public sealed class IntakeWork(IDbContextFactory<LintelDb> contexts, ILogger<Int
         await using (var file = File.Create(path)) sha = await new Blobs(db).CopyToAsync(delivery.BlobId, file, progress.Token);
         await db.Deliveries.Where(d => d.Id == delivery.Id).ExecuteUpdateAsync(u => u.SetProperty(d => d.Sha256, sha), progress.Token);
         if (await SameAsync(db, delivery, sha, progress.Token)) return;
+        if (await DrawingAsync(db, delivery, path, progress)) return;
         progress.At(nameof(DeliveryState.Indexing), 0);
         using var delivered = DeliveredFile.Open(path, UploadLimits.MaxBytes, progress.Token);
         var model = IfcModel.Open(delivered.Bytes, progress.Token);
@@ -63,6 +65,21 @@ public sealed class IntakeWork(IDbContextFactory<LintelDb> contexts, ILogger<Int
         progress.At(nameof(DeliveryState.Storing), 0.2);
         int revision = await new IntakeStore(db).SaveAsync(delivery.Id, report, snapshot, elements, chunks.Build(), progress.Token);
         log.LogInformation("Delivery {Delivery} became revision {Revision} with {Elements} elements and {Findings} findings", delivery.Id, revision, elements.Count, report.Findings.Count);
+    }
+
+    // A drawing has a report of its own, and no elements to combine.
+    private async Task<bool> DrawingAsync(LintelDb db, Delivery delivery, string path, WorkProgress progress)
+    {
+        byte[] head = new byte[Delivered.HeadLength];
+        await using (var file = File.OpenRead(path)) head = head[..await file.ReadAtLeastAsync(head, head.Length, false, progress.Token)];
+        if (Delivered.Recognise(head).Kind != DeliveredKind.Drawing) return false;
+        progress.At(nameof(DeliveryState.Reading), 0);
+        var (drawing, form) = CadFile.Read(await File.ReadAllBytesAsync(path, progress.Token), progress.Token);
+        var report = DrawingIntake.Read(drawing, form);
+        progress.At(nameof(DeliveryState.Storing), 0.5);
+        int revision = await new IntakeStore(db).SaveAsync(delivery.Id, report, progress.Token);
+        log.LogInformation("Delivery {Delivery} became revision {Revision}, a drawing with {Findings} findings", delivery.Id, revision, report.Findings.Count);
+        return true;
     }
 
     private static ElementRow Row(Guid delivery, ModelSnapshot snapshot, ModelElement element, Shape? shape)

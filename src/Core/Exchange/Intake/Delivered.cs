@@ -1,3 +1,5 @@
+using SteadyLintel.Cad;
+
 namespace SteadyLintel.Exchange;
 
 /// <summary>What a delivered file is, told from its first bytes.</summary>
@@ -8,6 +10,9 @@ public enum DeliveredKind
 
     /// <summary>A ZIP archive, such as .ifczip.</summary>
     Zip,
+
+    /// <summary>A DWG or DXF drawing.</summary>
+    Drawing,
 
     /// <summary>Something that cannot be received.</summary>
     Refused,
@@ -29,13 +34,12 @@ public static class Delivered
         text = text.TrimStart(" \t\r\n"u8);
         if (text.StartsWith("ISO-10303-21"u8) || text.IndexOf("ISO-10303-21;"u8) >= 0) return (DeliveredKind.Step, "");
         if (head.StartsWith("PK\u0003\u0004"u8)) return (DeliveredKind.Zip, "");
-        if (head.Length >= 6 && head.StartsWith("AC10"u8)) return Refuse($"This is a DWG drawing (version {System.Text.Encoding.ASCII.GetString(head[..6])}), whatever its name says; ask for the model as IFC.");
-        if (head.StartsWith("AutoCAD Binary DXF"u8) || (text.StartsWith("0"u8) && text.IndexOf("SECTION"u8) is >= 0 and < 40)) return Refuse("This is a DXF drawing; ask for the model as IFC.");
+        if (CadFile.Looks(text)) return (DeliveredKind.Drawing, "");
         if (text.StartsWith("<"u8)) return Refuse("This is XML; ask for the model as IFC in the STEP form (.ifc).");
         if (head.StartsWith("%PDF"u8)) return Refuse("This is a PDF; ask for the model as IFC.");
         if (head.StartsWith(new byte[] { 0xD0, 0xCF, 0x11, 0xE0 })) return Refuse("This is a file in a program's private format; ask the sender to export IFC from that program.");
         if (text.StartsWith("{"u8)) return Refuse("This is JSON; ask for the model as IFC in the STEP form (.ifc).");
-        return Refuse("The file is not IFC: it does not begin with ISO-10303-21. Ask the sender to export IFC.");
+        return Refuse("The file is neither IFC nor a drawing: it begins with neither ISO-10303-21 nor the mark of DWG or DXF. Ask the sender to export IFC.");
     }
 
     private static (DeliveredKind, string) Refuse(string sentence) => (DeliveredKind.Refused, sentence);
