@@ -5,6 +5,7 @@ using CsvHelper;
 using CsvHelper.Configuration;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
+using SteadyLintel.Cad;
 using SteadyLintel.Exchange;
 using SteadyLintel.Store;
 
@@ -19,6 +20,9 @@ public sealed class DeliveryModel(LintelDb db, JobAccess access) : JobPage(db, a
     /// <summary>Its report, null until it is read.</summary>
     public IntakeReport? Report { get; private set; }
 
+    /// <summary>The report of a drawing, null for models and until it is read.</summary>
+    public DrawingReport? Drawing { get; private set; }
+
     /// <summary>Elements named in findings, by GlobalId.</summary>
     public IReadOnlyDictionary<string, int> Numbers { get; private set; } = new Dictionary<string, int>();
 
@@ -32,8 +36,20 @@ public sealed class DeliveryModel(LintelDb db, JobAccess access) : JobPage(db, a
         return Page();
     }
 
+    /// <summary>A picture of the drawing from above: model space, or the layout of a name.</summary>
+    public async Task<IActionResult> OnGetPlanAsync(Guid id, string? layout)
+    {
+        if (!await LoadAsync(id) || Drawing is null) return NotFound();
+        using var stream = new MemoryStream();
+        await new Blobs(Db).CopyToAsync(Delivery.BlobId, stream, HttpContext.RequestAborted);
+        var drawing = CadFile.Read(stream.ToArray(), HttpContext.RequestAborted).Drawing;
+        // The original never changes, so neither does its picture.
+        Response.Headers.CacheControl = "private, max-age=86400, immutable";
+        return PlanPicture.Of(drawing, string.IsNullOrEmpty(layout) ? null : layout) is { } svg ? Content(svg, "image/svg+xml") : NotFound();
+    }
+
     /// <summary>The report as JSON.</summary>
-    public async Task<IActionResult> OnGetJsonAsync(Guid id) => await LoadAsync(id) && Delivery.Report is { } json
+    public async Task<IActionResult> OnGetJsonAsync(Guid id) => await LoadAsync(id) && (Delivery.Report ?? Delivery.Drawing) is { } json
         ? File(Encoding.UTF8.GetBytes(JsonSerializer.Serialize(JsonDocument.Parse(json), new JsonSerializerOptions { WriteIndented = true })), "application/json", $"{Stem}-intake.json")
         : NotFound();
 
@@ -79,6 +95,7 @@ public sealed class DeliveryModel(LintelDb db, JobAccess access) : JobPage(db, a
         if (await DeliveryAsync(id) is not { } delivery) return false;
         Delivery = delivery;
         Report = delivery.Report is { } json ? JsonSerializer.Deserialize<IntakeReport>(json, IntakeStore.Json) : null;
+        Drawing = delivery.Drawing is { } drawing ? JsonSerializer.Deserialize<DrawingReport>(drawing, IntakeStore.Json) : null;
         return true;
     }
 }

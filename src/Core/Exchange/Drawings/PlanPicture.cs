@@ -1,0 +1,246 @@
+using System.Globalization;
+using System.Text;
+using SteadyLintel.Geometry;
+
+using SteadyLintel.Cad;
+
+namespace SteadyLintel.Exchange;
+
+/// <summary>A drawing seen from above, as SVG: a group for every layer, strokes alike in one path, texts as texts.</summary>
+/// <remarks>Coordinates count from the lower left corner of what is shown, so that pictures far from the origin keep their digits. Patterns of hatches are shown as a light fill.</remarks>
+public sealed class PlanPicture
+{
+    private const int DeepestBlock = 16, MostPlaces = 2_000_000, MostArray = 400;
+    private const int Paper = 0xFFFFFF, Ink = 0x1C2326;
+
+    private readonly Drawing _drawing;
+    private readonly Dictionary<Stroke, StringBuilder> _strokes = [];
+    private readonly Dictionary<Handle, StringBuilder> _texts = [];
+    private Vec2 _corner;
+    private double _round;
+    private int _places;
+
+    private PlanPicture(Drawing drawing) => _drawing = drawing;
+
+    /// <summary>The picture of model space or of a layout.</summary>
+    /// <param name="drawing">The drawing.</param>
+    /// <param name="layout">The layout's name; null for model space.</param>
+    /// <returns>An SVG element whose groups carry <c>data-layer</c> with the layer's name; null when there is nothing to show.</returns>
+    public static string? Of(Drawing drawing, string? layout = null)
+    {
+        var sheet = layout is null ? null : drawing.Layouts.FirstOrDefault(l => l.Tab > 0 && l.Name == layout);
+        if (layout is not null && sheet is null) return null;
+        var block = sheet is null ? drawing.Model : drawing.Blocks[sheet.Block];
+        if (block is null) return null;
+        var picture = new PlanPicture(drawing);
+        var box = picture.Seen(block);
+        if (sheet is not null) box = box.Add(Vec3.Zero).Add(new Vec3(sheet.Paper.Width, sheet.Paper.Height, 0));
+        return box.IsEmpty ? null : picture.Draw(block, box);
+    }
+
+    // What lies far from everything else would make a dot of the rest: nine tenths of the entities decide.
+    private Box Seen(BlockRecord block)
+    {
+        var boxes = block.Entities.Where(e => e is not (Viewport or Ray)).Select(_drawing.ExtentsOf).Where(b => !b.IsEmpty).ToList();
+        var all = boxes.Aggregate(Box.Empty, (a, b) => a.Add(b));
+        if (boxes.Count < 20) return all;
+        var x = boxes.Select(b => b.Centre.X).Order().ToList();
+        var y = boxes.Select(b => b.Centre.Y).Order().ToList();
+        int low = boxes.Count / 20, high = boxes.Count - 1 - low;
+        double reach = 3 * Math.Max(Math.Max(x[high] - x[low], y[high] - y[low]), 1e-6);
+        return boxes.Where(b => b.Centre.X > x[low] - reach && b.Centre.X < x[high] + reach && b.Centre.Y > y[low] - reach && b.Centre.Y < y[high] + reach).Aggregate(Box.Empty, (a, b) => a.Add(b));
+    }
+
+    private string Draw(BlockRecord block, Box box)
+    {
+        _corner = box.Min.XY;
+        double size = Math.Max(Math.Max(box.Size.X, box.Size.Y), 1e-6), margin = size * 0.03;
+        _round = Math.Pow(10, Math.Floor(Math.Log10(size)) - 6);
+        foreach (var entity in block.Entities) Add(entity, InsertTransform.Identity, default, Ink, 0);
+        var svg = new StringBuilder();
+        double width = box.Size.X + (2 * margin), height = box.Size.Y + (2 * margin);
+        svg.Append(CultureInfo.InvariantCulture, $"<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"{Number(-margin)} {Number(-box.Size.Y - margin)} {Number(width)} {Number(height)}\" data-corner=\"{_corner.X:R} {_corner.Y:R}\" role=\"img\" aria-label=\"The drawing from above\">");
+        svg.Append(CultureInfo.InvariantCulture, $"<g id=\"strokes\" stroke-width=\"{Number(width / 1000)}\" stroke-linecap=\"round\" stroke-linejoin=\"round\">");
+        foreach (var layer in _strokes.Keys.Select(s => s.Layer).Concat(_texts.Keys).Distinct().Order()) Layer(svg, layer);
+        return svg.Append("</g></svg>").ToString();
+    }
+
+    private void Layer(StringBuilder svg, Handle layer)
+    {
+        bool shown = _drawing.Layers[layer] is not { } record || (record.On && !record.Frozen);
+        svg.Append(CultureInfo.InvariantCulture, $"<g data-layer=\"{System.Net.WebUtility.HtmlEncode(_drawing.LayerName(layer))}\"{(shown ? "" : " display=\"none\"")}>");
+        foreach (var (stroke, path) in _strokes.Where(s => s.Key.Layer == layer).OrderByDescending(s => s.Key.Filled))
+        {
+            string colour = $"#{(stroke.Rgb == Paper ? Ink : stroke.Rgb):x6}";
+            if (stroke.Filled) svg.Append(CultureInfo.InvariantCulture, $"<path fill=\"{colour}\" fill-opacity=\".25\" fill-rule=\"evenodd\" d=\"{path}\"/>");
+            else svg.Append(CultureInfo.InvariantCulture, $"<path fill=\"none\" stroke=\"{colour}\"{(stroke.Dashes.Length > 0 ? $" stroke-dasharray=\"{stroke.Dashes}\"" : "")} d=\"{path}\"/>");
+        }
+
+        if (_texts.TryGetValue(layer, out var texts)) svg.Append(texts);
+        svg.Append("</g>");
+    }
+
+    private void Add(Entity entity, InsertTransform at, Handle blockLayer, int blockColour, int depth)
+    {
+        if (entity.Invisible || _places > MostPlaces) return;
+        // What lies on layer 0 of a block is on the layer of its insert.
+        var layer = depth > 0 && _drawing.LayerName(entity.Layer) == "0" ? blockLayer : entity.Layer;
+        int colour = entity.Colour.Index == 0 && entity.Colour.Rgb is null ? blockColour : entity.Colour.Seen ?? _drawing.Layers[layer]?.Colour.Seen ?? Ink;
+        var stroke = new Stroke(layer, colour, false, Dashes(entity, layer));
+        switch (entity)
+        {
+            case Insert insert:
+                Block(insert, at, layer, colour, depth);
+                break;
+            case Dimension dimension when _drawing.Blocks[dimension.Block] is { } picture && depth < DeepestBlock:
+                foreach (var part in picture.Entities) Add(part, at, layer, colour, depth + 1);
+                break;
+            case TextEntity text:
+                Text(layer, colour, text, at);
+                break;
+            case MText text:
+                Text(layer, colour, text, at);
+                break;
+            case Hatch hatch:
+                foreach (var path in hatch.Paths) Line(stroke with { Filled = true, Dashes = "" }, HatchPoints(path).Select(p => at.Apply(ObjectCoordinates.ToWorld(new Vec3(p.X, p.Y, hatch.Elevation), hatch.Normal))), true);
+                break;
+            case Solid solid:
+                Line(stroke with { Filled = true, Dashes = "" }, new[] { 0, 1, 3, 2 }.Select(i => at.Apply(ObjectCoordinates.ToWorld(solid.Corners[i], solid.Normal))), true);
+                break;
+            case MeshEntity mesh:
+                for (int i = 0; i < mesh.Faces.Count && i + mesh.Faces[i] < mesh.Faces.Count && mesh.Faces[i] > 0; i += 1 + mesh.Faces[i])
+                    Line(stroke, mesh.Faces.Skip(i + 1).Take(mesh.Faces[i]).Where(p => (uint)p < mesh.Points.Count).Select(p => at.Apply(mesh.Points[p])), true);
+                break;
+            case Polyline { Kind: PolylineKind.Polyface } faces:
+                foreach (var face in faces.Vertices.Where(v => v.IsFace))
+                    Line(stroke, face.Corners.Where(c => c != 0 && Math.Abs(c) <= faces.Vertices.Count).Select(c => at.Apply(faces.Vertices[Math.Abs(c) - 1].Location)), true);
+                break;
+            default:
+                Line(stroke, Points(entity).Select(at.Apply), entity is Face3D or LightPolyline { Closed: true } || entity is Polyline { Flags: var flags } && (flags & 1) != 0);
+                break;
+        }
+    }
+
+    private void Block(Insert insert, InsertTransform at, Handle layer, int colour, int depth)
+    {
+        if (depth >= DeepestBlock || _drawing.Blocks[insert.Block] is not { } block) return;
+        foreach (var place in InsertTransform.All(insert, block, MostArray))
+            foreach (var part in block.Entities)
+                if (part is not AttributeDefinition) Add(part, place.Within(at), layer, colour, depth + 1);
+        foreach (var attribute in insert.Attributes.Where(a => (a.Flags & 1) == 0)) Add(attribute, at, layer, colour, depth);
+    }
+
+    private static IEnumerable<Vec3> Points(Entity entity)
+    {
+        switch (entity)
+        {
+            case Line e: return [e.Start, e.End];
+            case Circle e: return Round(e.Centre, e.Radius, e.Normal, 0, 2 * Math.PI);
+            case ArcEntity e: return Round(e.Centre, e.Radius, e.Normal, e.Start, e.End);
+            case Ellipse e: return CurvePoints.Arc(e.Centre, e.Axis, e.Normal.Unit().Cross(e.Axis) * e.Ratio, e.Start, e.End);
+            case LightPolyline e: return CurvePoints.Bulged([.. e.Vertices.Select(v => (v.Point, v.Bulge))], e.Closed).Select(p => ObjectCoordinates.ToWorld(new Vec3(p.X, p.Y, e.Elevation), e.Normal));
+            case Polyline { Kind: PolylineKind.Flat } e: return CurvePoints.Bulged([.. e.Vertices.Select(v => (v.Location.XY, v.Bulge))], (e.Flags & 1) != 0).Select(p => ObjectCoordinates.ToWorld(new Vec3(p.X, p.Y, e.Elevation), e.Normal));
+            case Polyline e: return e.Vertices.Select(v => v.Location);
+            case Spline e: return CurvePoints.Spline(e);
+            case Face3D e: return e.Corners;
+            case Leader e: return e.Points;
+            case MultiLine e: return e.Vertices.Select(v => v.Point);
+            case Image e: return [e.Corner, e.Corner + (e.Pixel.Along * e.Size.X), e.Corner + (e.Pixel.Along * e.Size.X) + (e.Pixel.Up * e.Size.Y), e.Corner + (e.Pixel.Up * e.Size.Y), e.Corner];
+            case Viewport e: return Corners(e);
+            default: return [];
+        }
+    }
+
+    private static Vec3[] Corners(Viewport e)
+    {
+        double w = e.Size.Width / 2, h = e.Size.Height / 2;
+        return [e.Centre + new Vec3(-w, -h, 0), e.Centre + new Vec3(w, -h, 0), e.Centre + new Vec3(w, h, 0), e.Centre + new Vec3(-w, h, 0), e.Centre + new Vec3(-w, -h, 0)];
+    }
+
+    private static IEnumerable<Vec3> Round(Vec3 centre, double radius, Vec3 normal, double from, double to)
+    {
+        var (x, y, _) = ObjectCoordinates.Axes(normal);
+        return CurvePoints.Arc(ObjectCoordinates.ToWorld(centre, normal), x * radius, y * radius, from, to);
+    }
+
+    private static IEnumerable<Vec2> HatchPoints(HatchPath path)
+    {
+        if (path.IsPolyline) return CurvePoints.Bulged(path.Vertices, path.Closed);
+        return path.Edges.SelectMany(e => e.Kind switch
+        {
+            HatchEdgeKind.Line => [e.First, e.Second],
+            HatchEdgeKind.Arc => Turned(e, new Vec2(e.Radius, 0)),
+            HatchEdgeKind.Ellipse => Turned(e, e.Second),
+            _ => e.Controls.Select(c => c.Point),
+        });
+    }
+
+    // Arcs that run clockwise have their angles mirrored.
+    private static IEnumerable<Vec2> Turned(HatchEdge e, Vec2 axis)
+    {
+        double ratio = e.Kind == HatchEdgeKind.Ellipse ? e.Radius : 1, sign = e.Counterclockwise ? 1 : -1;
+        var points = CurvePoints.Arc(new Vec3(e.First.X, e.First.Y, 0), new Vec3(axis.X, axis.Y, 0), new Vec3(-axis.Y, axis.X, 0) * (ratio * sign), e.Angles.Start, e.Angles.End).Select(p => p.XY);
+        return points;
+    }
+
+    private void Line(Stroke stroke, IEnumerable<Vec3> points, bool closed)
+    {
+        StringBuilder? path = null;
+        foreach (var p in points)
+        {
+            bool first = path is null;
+            if (first && !_strokes.TryGetValue(stroke, out path)) _strokes[stroke] = path = new StringBuilder();
+            path!.Append(first ? 'M' : 'L').Append(Number(p.X - _corner.X)).Append(' ').Append(Number(_corner.Y - p.Y));
+            _places++;
+        }
+
+        if (closed) path?.Append('Z');
+    }
+
+    private void Text(Handle layer, int colour, TextEntity text, InsertTransform at)
+    {
+        bool aligned = (text.Horizontal, text.Vertical) != (0, 0) && text.Alignment != Vec3.Zero;
+        string anchor = text.Horizontal switch { 1 or 4 => "middle", 2 => "end", _ => "start" };
+        double down = text.Horizontal == 4 || text.Vertical == 2 ? 0.5 : text.Vertical == 3 ? 1 : 0;
+        var place = at.Apply(ObjectCoordinates.ToWorld(aligned && text.Horizontal is not (3 or 5) ? text.Alignment : text.Insertion, text.Normal));
+        var (x, y, _) = ObjectCoordinates.Axes(text.Normal);
+        var along = at.Turn((x * Math.Cos(text.Rotation)) + (y * Math.Sin(text.Rotation)));
+        Text(layer, colour, PlainText.Of(text.Value), place, along, text.Height, anchor, down, text.Width);
+    }
+
+    private void Text(Handle layer, int colour, MText text, InsertTransform at)
+    {
+        string anchor = ((text.Attachment - 1) % 3) switch { 1 => "middle", 2 => "end", _ => "start" };
+        string[] lines = PlainText.OfMText(text.Value).Split('\n');
+        double spacing = 5.0 / 3 * text.Spacing.Factor, whole = 1 + (spacing * (lines.Length - 1));
+        double down = ((text.Attachment - 1) / 3) switch { 0 => 1, 1 => 1 - (whole / 2), _ => 1 - whole };
+        var along = at.Turn(text.Direction.Unit());
+        var across = new Vec3(along.Y, -along.X, 0);
+        for (int i = 0; i < lines.Length && i < 200; i++)
+            Text(layer, colour, lines[i], at.Apply(text.Insertion) + (across * (text.Height * spacing * i)), along, text.Height, anchor, down, 1);
+    }
+
+    private void Text(Handle layer, int colour, string value, Vec3 place, Vec3 along, double height, string anchor, double down, double width)
+    {
+        if (value.Length == 0 || height <= 0) return;
+        if (!_texts.TryGetValue(layer, out var texts)) _texts[layer] = texts = new StringBuilder();
+        double turn = -Math.Atan2(along.Y, along.X) * 180 / Math.PI, scale = along.XY.Length;
+        texts.Append(CultureInfo.InvariantCulture, $"<text transform=\"translate({Number(place.X - _corner.X)} {Number(_corner.Y - place.Y)}) rotate({turn:0.##}) scale({width * scale:0.####} {scale:0.####})\" y=\"{Number(down * height)}\" font-size=\"{Number(height * 1.35)}\" text-anchor=\"{anchor}\" fill=\"#{(colour == Paper ? Ink : colour):x6}\" stroke=\"none\">");
+        texts.Append(System.Net.WebUtility.HtmlEncode(new string([.. value.Where(c => !char.IsControl(c))]))).Append("</text>");
+    }
+
+    private string Dashes(Entity entity, Handle layer)
+    {
+        var type = entity.LineType == _drawing.ByBlock && !entity.LineType.IsNull ? null : _drawing.LineTypes[entity.LineType.IsNull ? _drawing.Layers[layer]?.LineType ?? default : entity.LineType];
+        if (type is null || type.Dashes.Count < 2) return "";
+        double scale = entity.LineTypeScale * _drawing.Header.Number("$LTSCALE", 1);
+        // A dot is a dash as short as the stroke is wide.
+        return string.Join(' ', type.Dashes.Select(d => Number(Math.Max(Math.Abs(d.Length) * scale, _round * 100))));
+    }
+
+    private string Number(double value)
+    {
+        double rounded = _round > 0 ? Math.Round(value / _round) * _round : value;
+        return rounded.ToString("G9", CultureInfo.InvariantCulture);
+    }
+}
