@@ -1,3 +1,4 @@
+using SteadyLintel.Cad;
 using System.IO.Compression;
 using System.Net;
 using System.Text;
@@ -101,7 +102,7 @@ public class AccessTests(DemoServer demo) : IClassFixture<DemoServer>
     [Theory]
     [InlineData("truncated", "Ready", "finding")]
     [InlineData("bomb", "Refused", "attack")]
-    [InlineData("dwg", "Refused", "DWG drawing")]
+    [InlineData("dwg", "Refused", "Ask for it again")]
     public async Task Odd_files_get_their_sentence(string kind, string state, string word)
     {
         using var coordinator = await demo.SignedInAsync("coordinator");
@@ -180,5 +181,29 @@ public class AccessTests(DemoServer demo) : IClassFixture<DemoServer>
         using (var entry = zip.CreateEntry("x.ifc").Open())
             for (int i = 0; i < 300; i++) entry.Write(new byte[1 << 20]);
         return archive.ToArray();
+    }
+
+    [Fact]
+    public async Task A_drawing_has_a_report_and_a_picture_and_leaves_the_models_alone()
+    {
+        using var coordinator = await demo.SignedInAsync("coordinator");
+        string party = await coordinator.PartyAsync("STR");
+        var drawing = Drawing.Create(CadVersion.AC1018);
+        drawing.Units = 4;
+        var layer = drawing.AddLayer("S-GRID & <b>", 0x803020);
+        for (int i = 0; i < 10; i++) drawing.Add(new Line { Layer = layer.Handle, Start = new(8000 * i, 0, 0), End = new(8000 * i, 24000, 0) });
+        drawing.Add(new Text { Layer = layer.Handle, Value = "<script>", Insertion = new(0, 0, 0), Height = 300 });
+        using var bytes = new MemoryStream();
+        DwgWriter.Write(drawing, bytes);
+        string id = await coordinator.DeliverAsync(party, "Grid drawing", "grid.dwg", bytes.ToArray());
+        await coordinator.WaitAsync(id, 30, "Ready");
+        string page = await coordinator.GetAsync($"/jobs/HW/deliveries/{id}");
+        Assert.Contains("DWG AC1018", page);
+        Assert.Contains("S-GRID &amp; &lt;b&gt;", page);
+        string picture = await coordinator.GetAsync($"/jobs/HW/deliveries/{id}?handler=Plan");
+        Assert.Contains("data-layer=\"S-GRID &amp; &lt;b&gt;\"", picture);
+        Assert.Contains("&lt;script&gt;", picture);
+        Assert.Contains("\"AC1018\"", await coordinator.GetAsync($"/jobs/HW/deliveries/{id}?handler=Json"));
+        Assert.DoesNotContain("Grid drawing", await coordinator.GetAsync("/jobs/HW/combine"));
     }
 }

@@ -22,7 +22,7 @@ public sealed class DwgReader
         string version = System.Text.Encoding.ASCII.GetString(bytes, 0, 6);
         if (!Enum.TryParse(version, out CadVersion known) || !Enum.IsDefined(known) || known is < CadVersion.AC1015 or CadVersion.AC1021)
             throw new CadFormatException($"The drawing is DWG of version {version}, which is not read; 2000, 2004, 2010, 2013 and 2018 are. Ask for it as one of these, or as DXF.");
-        if (bytes.Length < 0x80) throw new CadFormatException("The drawing ends within its first bytes. Ask for it again.");
+        if (bytes.Length < 0x80) throw new CadFormatException("The DWG drawing ends within its first bytes. Ask for it again.");
         var drawing = new Drawing { Version = known, Maintenance = bytes[0x0B] };
         var encoding = CodePages.Encoding((int)BinaryPrimitives.ReadUInt16LittleEndian(bytes.AsSpan(0x13)));
         drawing.Header.Set("$ACADVER", 1, version);

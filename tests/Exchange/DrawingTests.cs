@@ -1,0 +1,107 @@
+using System.Xml.Linq;
+using SteadyLintel.Cad;
+using SteadyLintel.Exchange;
+using SteadyLintel.Geometry;
+
+namespace SteadyLintel.Tests;
+
+public class DrawingTests
+{
+    private static Drawing Sample(int units = 4)
+    {
+        var drawing = Drawing.Create(CadVersion.AC1024);
+        drawing.Units = units;
+        var wall = drawing.AddLayer("A-WALL", 0x123456).Handle;
+        for (int i = 0; i < 12; i++) drawing.Add(new Line { Layer = wall, Start = new(i * 1000, 0, 0), End = new(i * 1000, 9000, 0) });
+        drawing.AddLayer("HIDDEN").On = false;
+        drawing.Add(new Circle { Layer = drawing.Layers["HIDDEN"]!.Handle, Centre = new(3000, 3000, 0), Radius = 500 });
+        return drawing;
+    }
+
+    private static DrawingReport Report(Drawing drawing) => DrawingIntake.Read(drawing, new CadForm(true, drawing.Version));
+
+    [Fact]
+    public void A_report_counts_layers_kinds_and_inserts()
+    {
+        var drawing = Sample();
+        var block = drawing.AddBlock("Door");
+        drawing.Add(new Line { End = new(900, 0, 0) }, block);
+        drawing.Add(new Insert { Block = block.Handle });
+        drawing.Add(new Insert { Block = block.Handle, Location = new(5000, 0, 0) });
+        var report = Report(drawing);
+        Assert.Empty(report.Findings);
+        Assert.Equal(("millimetre", 0.001), (report.Unit, report.Metres));
+        Assert.Equal(12, report.Layers.Single(l => l.Name == "A-WALL").Count);
+        Assert.False(report.Layers.Single(l => l.Name == "HIDDEN").On);
+        Assert.Equal(new DrawingBlock("Door", 1, 2), Assert.Single(report.Blocks));
+        Assert.Equal([new NamedCount("LINE", 13), new NamedCount("INSERT", 2), new NamedCount("CIRCLE", 1)], report.Entities);
+    }
+
+    [Theory]
+    [InlineData(0, "CAD-UNIT-NONE", "millimetre")]
+    [InlineData(7, "CAD-UNIT-ODD", "kilometre")]
+    public void A_unit_that_is_missing_or_odd_is_asked_about(int units, string code, string word)
+    {
+        var finding = Assert.Single(Report(Sample(units)).Findings);
+        Assert.Equal(code, finding.Code);
+        Assert.Contains(word, finding.Message);
+    }
+
+    [Fact]
+    public void What_lies_far_away_and_what_is_missing_is_said()
+    {
+        var drawing = Sample();
+        drawing.Add(new Point { Location = new(9e9, 0, 0) });
+        var grid = drawing.AddBlock("grid");
+        (grid.IsXref, grid.IsLoaded, grid.Path) = (true, false, "grid.dwg");
+        Assert.Equal(["CAD-FAR", "CAD-UNIT-ODD", "CAD-XREF-MISSING"], Report(drawing).Findings.Select(f => f.Code).Order());
+    }
+
+    [Fact]
+    public void The_picture_shows_layers_as_the_drawing_does()
+    {
+        var svg = XElement.Parse(PlanPicture.Of(Sample())!);
+        XNamespace n = "http://www.w3.org/2000/svg";
+        var layers = svg.Descendants(n + "g").Where(g => g.Attribute("data-layer") is not null).ToDictionary(g => g.Attribute("data-layer")!.Value);
+        Assert.Equal(["A-WALL", "HIDDEN"], layers.Keys.Order());
+        Assert.Null(layers["A-WALL"].Attribute("display"));
+        Assert.Equal("none", layers["HIDDEN"].Attribute("display")!.Value);
+        var path = Assert.Single(layers["A-WALL"].Elements(n + "path"));
+        Assert.Equal("#123456", path.Attribute("stroke")!.Value);
+        // Twelve lines in one path, upwards in the picture.
+        Assert.Equal(12, path.Attribute("d")!.Value.Count(c => c == 'M'));
+        Assert.StartsWith("M0 0L0 -9000", path.Attribute("d")!.Value);
+    }
+
+    // A semicircle of radius 5 by a bulge of 1: its points lie 5 from the middle.
+    [Fact]
+    public void Bulges_are_arcs()
+    {
+        var points = CurvePoints.Bulged([(new Vec2(0, 0), 1), (new Vec2(10, 0), 0)], false).ToList();
+        Assert.True(points.Count > 20);
+        Assert.All(points, p => Assert.Equal(5, (p - new Vec2(5, 0)).Length, 9));
+        Assert.Contains(points, p => p.Y < -4.9);
+    }
+
+    [Fact]
+    public void A_block_of_itself_and_a_huge_array_come_to_an_end()
+    {
+        var drawing = Sample();
+        var block = drawing.AddBlock("Loop");
+        drawing.Add(new Line { End = new(1, 0, 0) }, block);
+        drawing.Add(new Insert { Block = block.Handle, Location = new(1, 0, 0) }, block);
+        drawing.Add(new Insert { Block = block.Handle, Array = (30000, 30000), Spacing = (10, 10) });
+        Assert.NotNull(PlanPicture.Of(drawing));
+        Assert.False(drawing.Extents().IsEmpty);
+    }
+
+    [Fact]
+    public void A_conversion_accounts_for_every_entity()
+    {
+        using var stream = new MemoryStream();
+        DxfWriter.Write(Sample(), stream);
+        var result = DrawingConverter.Convert(stream.ToArray(), new CadForm(true, CadVersion.AC1032), ["A-WALL"]);
+        Assert.True(result.Balanced);
+        Assert.Equal([new ConversionRow("CIRCLE", "HIDDEN", 1, 1, 0, 0), new ConversionRow("LINE", "A-WALL", 12, 0, 0, 12)], result.Rows);
+    }
+}
