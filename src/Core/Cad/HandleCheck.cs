@@ -5,7 +5,7 @@ internal static class HandleCheck
 {
     public static void Run(Drawing drawing)
     {
-        var seen = new HashSet<Handle>();
+        var seen = new HashSet<Handle>(drawing.Blocks.Sum(b => b.Entities.Count) + drawing.Objects.Count);
         ulong greatest = drawing.Seed.Value == 0 ? 0 : drawing.Seed.Value - 1;
         var twice = new List<CadObject>();
         foreach (var item in All(drawing))

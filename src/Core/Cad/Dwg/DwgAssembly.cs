@@ -3,7 +3,7 @@ namespace SteadyLintel.Cad;
 /// <summary>Puts what was read from DWG together: records into tables, entities into blocks, parts to their polylines and inserts.</summary>
 internal sealed class DwgAssembly(Drawing drawing, Dictionary<Handle, CadObject> objects, DwgObjectReader reader, DwgHeader? header)
 {
-    private readonly HashSet<Handle> _placed = [];
+    private readonly HashSet<Handle> _placed = new(objects.Count);
 
     public void Run()
     {

@@ -8,7 +8,7 @@ internal static class DwgMap
     private const int Piece = 2032;
 
     /// <summary>The handles with their places; a damaged piece ends the reading with a finding.</summary>
-    public static IEnumerable<(Handle Handle, long Offset)> Read(byte[] map, Drawing drawing)
+    public static List<(Handle Handle, long Offset)> Read(byte[] map, Drawing drawing)
     {
         var entries = new List<(Handle, long)>();
         int at = 0;

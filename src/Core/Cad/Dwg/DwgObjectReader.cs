@@ -27,6 +27,13 @@ internal sealed class DwgObjectReader
     /// <summary>Chains up to 2000: the entity behind another.</summary>
     public Dictionary<Handle, Handle> Next { get; } = [];
 
+    /// <summary>Makes room for so many objects.</summary>
+    public void Expect(int count)
+    {
+        Modes.EnsureCapacity(count);
+        if (!_fields.Since(CadVersion.AC1018)) Next.EnsureCapacity(count);
+    }
+
     private CadVersion Version => _drawing.Version;
 
     /// <summary>Reads the object at a byte; null for what is no object of the drawing: controls, ends of blocks.</summary>

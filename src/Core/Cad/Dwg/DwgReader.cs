@@ -79,7 +79,10 @@ public sealed class DwgReader
     private void Objects(DwgObjectReader reader)
     {
         int lost = 0;
-        foreach (var (handle, offset) in DwgMap.Read(_sections.Map, _drawing))
+        var map = DwgMap.Read(_sections.Map, _drawing);
+        _objects.EnsureCapacity(map.Count);
+        reader.Expect(map.Count);
+        foreach (var (handle, offset) in map)
         {
             _cancel.ThrowIfCancellationRequested();
             try

@@ -1,0 +1,71 @@
+using System.Diagnostics;
+using System.Text.Json;
+using SteadyLintel.Cad;
+using SteadyLintel.Geometry;
+
+namespace SteadyLintel.Bench;
+
+/// <summary>Benchmarks of the drawing codecs: makes a large drawing in every form, measures reading and writing one form a process.</summary>
+internal static class CadCommands
+{
+    private static readonly TimeSpan WarmUp = TimeSpan.FromSeconds(3);
+
+    /// <summary>200 000 lines, 20 000 polylines of twenty vertices and 10 000 inserts, or a share of that.</summary>
+    public static int Generate(string folder, double share)
+    {
+        var drawing = Drawing.Create(CadVersion.AC1024);
+        drawing.Units = 4;
+        var random = new Random(7);
+        var layers = Enumerable.Range(0, 40).Select(i => drawing.AddLayer($"A-LAYER-{i:00}", random.Next(0xFFFFFF)).Handle).ToArray();
+        var door = drawing.AddBlock("Door");
+        for (int i = 0; i < 8; i++) drawing.Add(new Line { Layer = layers[0], Start = At(1000), End = At(1000) }, door);
+        for (int i = 0; i < 200_000 * share; i++) drawing.Add(new Line { Layer = layers[i % 40], Start = At(1e5), End = At(1e5) });
+        for (int i = 0; i < 20_000 * share; i++)
+        {
+            var line = new LightPolyline { Layer = layers[i % 40], Closed = i % 2 == 0 };
+            for (int k = 0; k < 20; k++) line.Vertices.Add(new LightVertex(At(1e5).XY, k % 5 == 0 ? 0.5 : 0));
+            drawing.Add(line);
+        }
+
+        for (int i = 0; i < 10_000 * share; i++) drawing.Add(new Insert { Layer = layers[i % 40], Block = door.Handle, Location = At(1e5), Rotation = random.NextDouble() });
+        Directory.CreateDirectory(folder);
+        foreach (var form in (CadForm[])[new(false, CadVersion.AC1024), new(false, CadVersion.AC1024, true), new(true, CadVersion.AC1015), new(true, CadVersion.AC1024)])
+        {
+            using var file = File.Create(Path.Combine(folder, $"drawing-{form.Version}{(form.Binary ? "-binary" : "")}{form.Extension}"));
+            CadFile.Write(drawing, file, form);
+        }
+
+        return 0;
+
+        Vec3 At(double size) => new(Math.Round(random.NextDouble() * size, 4), Math.Round(random.NextDouble() * size, 4), 0);
+    }
+
+    /// <summary>Reads a file, or writes it again, several times.</summary>
+    public static int Measure(bool write, string path, int times)
+    {
+        byte[] bytes = File.ReadAllBytes(path);
+        var (drawing, form) = CadFile.Read(bytes);
+        int counted = drawing.Model.Entities.Count;
+        var watch = Stopwatch.StartNew();
+        while (watch.Elapsed < WarmUp) Once();
+        var seconds = new List<double>();
+        for (int i = 0; i < times; i++)
+        {
+            GC.Collect();
+            watch.Restart();
+            Once();
+            seconds.Add(watch.Elapsed.TotalSeconds);
+        }
+
+        seconds.Sort();
+        long peak = File.ReadLines("/proc/self/status").Where(l => l.StartsWith("VmHWM", StringComparison.Ordinal)).Select(l => long.Parse(l.Split(' ', StringSplitOptions.RemoveEmptyEntries)[1], System.Globalization.CultureInfo.InvariantCulture)).First();
+        Console.WriteLine(JsonSerializer.Serialize(new { what = (write ? "write " : "read ") + Path.GetFileName(path), median = seconds[seconds.Count / 2], counted, peakMb = peak / 1024.0, mb = bytes.Length / 1e6 }));
+        return 0;
+
+        void Once()
+        {
+            if (write) CadFile.Write(drawing, Stream.Null, form);
+            else CadFile.Read(bytes);
+        }
+    }
+}
