@@ -73,6 +73,23 @@ public class DrawingTests
         Assert.StartsWith("M0 0L0 -9000", path.Attribute("d")!.Value);
     }
 
+    // 1:100: a line at 2 m in model space stands 20 mm beside the middle of what the viewport looks at.
+    [Fact]
+    public void A_layout_shows_model_space_through_its_viewports()
+    {
+        var drawing = Sample();
+        var paper = drawing.Blocks[BlockRecord.PaperSpace]!;
+        var window = new Viewport { Centre = new(200, 150, 0), Size = (200, 100), ViewCentre = new(2000, 4000), ViewHeight = 10_000 };
+        window.Frozen.Add(drawing.Layers["HIDDEN"]!.Handle);
+        drawing.Add(window, paper);
+        string svg = PlanPicture.Of(drawing, "Layout1")!;
+        Assert.Null(PlanPicture.Of(drawing, "Layout9"));
+        Assert.Contains("<clipPath id=\"window1\"><rect x=\"100\" y=\"-200\" width=\"200\" height=\"100\"/>", svg);
+        string through = svg[svg.IndexOf("url(#window1)", StringComparison.Ordinal)..];
+        Assert.DoesNotContain("HIDDEN", through);
+        Assert.Contains("d=\"M180 -110L180 -200M190 -110", through);
+    }
+
     // A semicircle of radius 5 by a bulge of 1: its points lie 5 from the middle.
     [Fact]
     public void Bulges_are_arcs()

@@ -28,8 +28,7 @@ internal sealed class EntityExtents
     {
         Line e => Box.Of([e.Start, e.End]),
         Point e => Box.Of([e.Location]),
-        Circle e => Round(e.Centre, e.Radius, e.Normal),
-        ArcEntity e => Round(e.Centre, e.Radius, e.Normal),
+        RoundEntity e => Round(e.Centre, e.Radius, e.Normal),
         Ellipse e => Box.Of([e.Centre - (Vec3.AxisX * e.Axis.Length) - (Vec3.AxisY * e.Axis.Length), e.Centre + (Vec3.AxisX * e.Axis.Length) + (Vec3.AxisY * e.Axis.Length)]),
         LightPolyline e => Box.Of(e.Vertices.Select(v => ObjectCoordinates.ToWorld(new Vec3(v.Point.X, v.Point.Y, e.Elevation), e.Normal))),
         Polyline e => Box.Of(e.Vertices.Where(v => !v.IsFace).Select(v => e.Kind == PolylineKind.Flat ? ObjectCoordinates.ToWorld(v.Location, e.Normal) : v.Location)),

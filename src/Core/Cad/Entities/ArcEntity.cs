@@ -1,18 +1,10 @@
-using SteadyLintel.Geometry;
-
 namespace SteadyLintel.Cad;
 
 /// <summary>ARC: part of a circle, counterclockwise from one angle to the other.</summary>
-public sealed class ArcEntity : Entity
+public sealed class ArcEntity : RoundEntity
 {
     /// <inheritdoc/>
     public override string Type => "ARC";
-
-    /// <summary>The centre in object coordinates (10).</summary>
-    public Vec3 Centre { get; set; }
-
-    /// <summary>The radius (40).</summary>
-    public double Radius { get; set; }
 
     /// <summary>Where it starts, radians (50).</summary>
     public double Start { get; set; }
@@ -20,20 +12,10 @@ public sealed class ArcEntity : Entity
     /// <summary>Where it ends, radians (51).</summary>
     public double End { get; set; }
 
-    /// <summary>Thickness (39).</summary>
-    public double Thickness { get; set; }
-
-    /// <summary>Direction of extrusion (210).</summary>
-    public Vec3 Normal { get; set; } = Vec3.AxisZ;
-
     /// <inheritdoc/>
     internal override void Exchange(Fields f)
     {
-        f.Subclass("AcDbCircle");
-        Centre = f.Point(10, Centre);
-        Radius = f.Double(40, Radius);
-        Thickness = f.Thickness(Thickness);
-        Normal = f.Normal(Normal);
+        base.Exchange(f);
         f.Subclass("AcDbArc");
         Start = f.Angle(50, Start);
         End = f.Angle(51, End);

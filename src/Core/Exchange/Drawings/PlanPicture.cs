@@ -61,8 +61,30 @@ public sealed class PlanPicture
         double width = box.Size.X + (2 * margin), height = box.Size.Y + (2 * margin);
         svg.Append(CultureInfo.InvariantCulture, $"<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"{Number(-margin)} {Number(-box.Size.Y - margin)} {Number(width)} {Number(height)}\" data-corner=\"{_corner.X:R} {_corner.Y:R}\" role=\"img\" aria-label=\"The drawing from above\">");
         svg.Append(CultureInfo.InvariantCulture, $"<g id=\"strokes\" stroke-width=\"{Number(width / 1000)}\" stroke-linecap=\"round\" stroke-linejoin=\"round\">");
-        foreach (var layer in _strokes.Keys.Select(s => s.Layer).Concat(_texts.Keys).Distinct().Order()) Layer(svg, layer);
+        Layers(svg);
+        int number = 0;
+        foreach (var window in block.Entities.OfType<Viewport>().Where(v => v.Id != 1 && v.ViewHeight > 0 && v.Direction.Unit().Z > 0.999)) Window(svg, window, ++number);
         return svg.Append("</g></svg>").ToString();
+    }
+
+    private void Layers(StringBuilder svg)
+    {
+        foreach (var layer in _strokes.Keys.Select(s => s.Layer).Concat(_texts.Keys).Distinct().Order()) Layer(svg, layer);
+    }
+
+    // What is seen through a viewport that looks straight down: model space in its scale, cut at the frame.
+    private void Window(StringBuilder svg, Viewport window, int number)
+    {
+        double scale = window.Scale, c = Math.Cos(window.Twist) * scale, s = Math.Sin(window.Twist) * scale;
+        var turn = new InsertTransform(new Vec3(c, s, 0), new Vec3(-s, c, 0), new Vec3(0, 0, scale), Vec3.Zero);
+        var place = turn with { Origin = window.Centre - new Vec3(window.ViewCentre.X * scale, window.ViewCentre.Y * scale, 0) - turn.Turn(window.Target) };
+        var inner = new PlanPicture(_drawing) { _corner = _corner, _round = _round };
+        foreach (var entity in _drawing.Model.Entities)
+            if (!window.Frozen.Contains(entity.Layer)) inner.Add(entity, place, default, Ink, 0);
+        double left = window.Centre.X - (window.Size.Width / 2) - _corner.X, top = _corner.Y - window.Centre.Y - (window.Size.Height / 2);
+        svg.Append(CultureInfo.InvariantCulture, $"<clipPath id=\"window{number}\"><rect x=\"{Number(left)}\" y=\"{Number(top)}\" width=\"{Number(window.Size.Width)}\" height=\"{Number(window.Size.Height)}\"/></clipPath><g clip-path=\"url(#window{number})\">");
+        inner.Layers(svg);
+        svg.Append("</g>");
     }
 
     private void Layer(StringBuilder svg, Handle layer)
