@@ -1,6 +1,7 @@
 using System.IO.Compression;
 using OpenQA.Selenium;
 using OpenQA.Selenium.Interactions;
+using SteadyLintel.Cad;
 using SteadyLintel.Demo;
 using SteadyLintel.Exchange;
 
@@ -35,17 +36,56 @@ public sealed class JourneyTests : IAsyncLifetime
         HandOver();
     }
 
+    [Fact]
+    public void A_drawing_is_received_and_seen_from_above()
+    {
+        _browser.SignIn("coordinator");
+        string path = Path.Combine(_browser.Downloads, "grid.dwg");
+        using (var file = File.Create(path)) DwgWriter.Write(Grid(), file);
+        Deliver(path, "Grid");
+        _browser.Driver.FindElement(By.LinkText("grid.dwg")).Click();
+        _browser.Find("#plan[data-ready=true]");
+        Assert.Equal(2, _browser.Driver.FindElements(By.CssSelector("#paper [data-layer]")).Count);
+        Check("drawing");
+        _browser.Find("[data-name='S-GRID']").Click();
+        Assert.Equal("none", _browser.Find("#paper [data-layer='S-GRID']").GetAttribute("display"));
+        string before = _browser.Find("#paper svg").GetAttribute("viewBox")!;
+        _browser.Find("#paper").SendKeys("+" + Keys.ArrowRight);
+        Assert.NotEqual(before, _browser.Find("#paper svg").GetAttribute("viewBox"));
+        _browser.Find("[data-zoom=fit]").Click();
+        Assert.Equal(before, _browser.Find("#paper svg").GetAttribute("viewBox"));
+    }
+
+    private static Drawing Grid()
+    {
+        var drawing = Drawing.Create(CadVersion.AC1027);
+        drawing.Units = 4;
+        foreach (string name in (string[])["S-GRID", "S-TEXT"]) drawing.AddLayer(name, 0x703020);
+        for (int i = 0; i < 7; i++)
+        {
+            drawing.Add(new Line { Layer = drawing.Layers["S-GRID"]!.Handle, Start = new(8000 * i, 0, 0), End = new(8000 * i, 24000, 0) });
+            drawing.Add(new Text { Layer = drawing.Layers["S-TEXT"]!.Handle, Value = ((char)('A' + i)).ToString(), Insertion = new(8000 * i, 24500, 0), Height = 700 });
+        }
+
+        return drawing;
+    }
+
     private void Receive()
     {
         string path = Path.Combine(_browser.Downloads, "annex.ifc");
         using (var file = File.Create(path)) HeronWharf.Deliveries.First(d => d.Party == "STR").Write(file);
+        Deliver(path, "Annex");
+    }
+
+    private void Deliver(string path, string name)
+    {
         _browser.Go("/jobs/HW/receive");
         _browser.Script<object?>("document.getElementById('party').selectedIndex = [...document.getElementById('party').options].findIndex(o => o.text.startsWith('STR')); return null");
         var source = _browser.Find("#source");
         source.Clear();
-        source.SendKeys("Annex");
+        source.SendKeys(name);
         _browser.Find("input[type=file]").SendKeys(path);
-        _browser.Until(() => _browser.Driver.FindElements(By.CssSelector("#deliveries tr[data-state=Ready]")).Any(r => r.Text.Contains("annex.ifc", StringComparison.Ordinal)));
+        _browser.Until(() => _browser.Driver.FindElements(By.CssSelector("#deliveries tr[data-state=Ready]")).Any(r => r.Text.Contains(Path.GetFileName(path), StringComparison.Ordinal)));
     }
 
     private void ReadTheReport()

@@ -8,7 +8,10 @@ internal static class DwgPagedFile
 {
     private const int Head = 0x100, Secret = 0x80, SecretSize = 0x6C, PageHead = 0x20, SystemHead = 0x14, PageMapType = 0x41630E3B, SectionMapType = 0x4163003B, DataType = 0x4163043B;
     private const int PageMask = 0x4164536B, MostPages = 1 << 20, NameSize = 64;
-    private const long MostUnpacked = 1L << 30;
+    private const int LargestPage = 1 << 20;
+    private const long MostUnpacked = 1L << 30, SmallestLimit = 16 << 20, MostRatio = 200;
+
+    private static readonly string[] Wanted = ["AcDb:Header", "AcDb:Classes", "AcDb:Handles", "AcDb:AcDbObjects", "AcDb:Template"];
 
     /// <summary>Finds and unpacks the sections.</summary>
     public static DwgSections Read(byte[] bytes, Drawing drawing)
@@ -57,9 +60,15 @@ internal static class DwgPagedFile
             string name = Encoding.Latin1.GetString(head.Slice(32, NameSize)).Split('\0')[0];
             at += 32 + NameSize;
             if (pageCount < 0 || pageCount > (map.Length - at) / 16) pageCount = (map.Length - at) / 16;
-            if (size < 0 || (unpacked += size) > MostUnpacked) throw new CadFormatException("The drawing would unpack to more than 1 GB. Ask for it in parts.");
-            if (name.Length > 0 && locked == 1) drawing.Findings.Add(new CadFinding("CAD-LOCKED", name, $"The section {name} is encrypted and was left out."));
-            else if (name.Length > 0) sections[name] = Section(map.AsSpan(at, 16 * pageCount), size, pageSize, packed == 2, bytes, pages, name, drawing);
+            if (size < 0 || (unpacked += size) > Math.Min(MostUnpacked, SmallestLimit + (MostRatio * bytes.Length))) throw new CadFormatException("The drawing would unpack to far more than its size: it is damaged or made to do harm. Ask for it again, or for DXF.");
+            if (!Wanted.Contains(name))
+            {
+                at += 16 * pageCount;
+                continue;
+            }
+
+            if (locked == 1) drawing.Findings.Add(new CadFinding("CAD-LOCKED", name, $"The section {name} is encrypted and was left out."));
+            else sections[name] = Section(map.AsSpan(at, 16 * pageCount), size, pageSize, packed == 2, bytes, pages, name, drawing);
             at += 16 * pageCount;
         }
 
@@ -69,7 +78,10 @@ internal static class DwgPagedFile
     private static byte[] Section(ReadOnlySpan<byte> list, long size, int pageSize, bool packed, byte[] bytes, Dictionary<int, long> pages, string name, Drawing drawing)
     {
         // What a section says of its size is held against what its pages could hold.
-        if (pageSize is <= 0 or > 1 << 24 || size > (long)pageSize * (list.Length / 16)) size = Math.Min(size, Math.Max(0L, pageSize) * (list.Length / 16));
+        if (pageSize is <= 0 or > LargestPage) throw new CadFormatException($"The pages of the drawing's section {name} have a size they cannot have: it is damaged. Ask for it again, or for DXF.");
+        size = Math.Min(size, (long)pageSize * (list.Length / 16));
+        // More pages than the section could fill are not looked at.
+        list = list[..(int)Math.Min(list.Length, 16 * ((size / pageSize) + 1))];
         byte[] section = new byte[size];
         for (; list.Length > 0; list = list[16..])
         {
