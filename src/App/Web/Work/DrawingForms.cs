@@ -13,7 +13,7 @@ public static class DrawingForms
     {
         var forms = new Dictionary<string, (string, HandoverFormat, CadForm)>();
         foreach (var (format, word) in new[] { (HandoverFormat.DrawingMeshes, "meshes"), (HandoverFormat.DrawingPlan, "plan") })
-            foreach (var (version, year) in new[] { (CadVersion.AC1024, 2010), (CadVersion.AC1015, 2000), (CadVersion.AC1018, 2004), (CadVersion.AC1027, 2013), (CadVersion.AC1032, 2018) })
+            foreach (var (version, year) in new[] { (CadVersion.AC1015, 2000), (CadVersion.AC1018, 2004), (CadVersion.AC1024, 2010), (CadVersion.AC1027, 2013), (CadVersion.AC1032, 2018) })
                 forms[$"dwg-{word}-{year}"] = ($"DWG {year}, {(word == "plan" ? "plans" : word)}", format, new CadForm(true, version));
         return forms;
     }
