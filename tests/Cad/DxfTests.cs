@@ -178,6 +178,20 @@ public class DxfTests
         DrawingText.Same(drawing, DxfReader.Read(Write(drawing, CadVersion.AC1027)));
     }
 
+    // Layers name line types; some writers put the layers first.
+    [Fact]
+    public void A_name_used_before_its_table_is_one_record()
+    {
+        const string Layers = "  0\nTABLE\n  2\nLAYER\n  0\nLAYER\n  2\nW\n 62\n3\n  6\nDOTS\n  0\nENDTAB\n";
+        const string Types = "  0\nTABLE\n  2\nLTYPE\n  0\nLTYPE\n  5\n2A\n  2\nDOTS\n  3\ndots\n 73\n2\n 40\n1.0\n 49\n0.0\n 49\n-1.0\n  0\nENDTAB\n";
+        var drawing = Read("  0\nSECTION\n  2\nHEADER\n  9\n$ACADVER\n  1\nAC1015\n  0\nENDSEC\n  0\nSECTION\n  2\nTABLES\n" + Layers + Types + "  0\nENDSEC\n  0\nEOF\n");
+        Assert.Empty(drawing.Findings);
+        var type = Assert.Single(drawing.LineTypes, l => l.Name == "DOTS");
+        Assert.Equal(2, type.Dashes.Count);
+        Assert.Same(type, drawing.LineTypes[drawing.Layers["W"]!.LineType]);
+        Assert.Same(type, drawing.LineTypes[new Handle(0x2A)]);
+    }
+
     [Fact]
     public void What_is_not_known_is_kept()
     {

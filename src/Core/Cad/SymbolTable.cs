@@ -23,4 +23,7 @@ public abstract class SymbolTable
 
     /// <summary>Puts a record in; one whose name is there already stands behind it.</summary>
     internal abstract void Put(SymbolRecord record);
+
+    /// <summary>Lets a record be found under another handle too.</summary>
+    internal abstract void Alias(Handle handle, SymbolRecord record);
 }

@@ -50,4 +50,7 @@ public sealed class SymbolTable<T> : SymbolTable, IReadOnlyList<T>
 
     /// <inheritdoc/>
     internal override void Put(SymbolRecord record) => Add((T)record);
+
+    /// <inheritdoc/>
+    internal override void Alias(Handle handle, SymbolRecord record) => _byHandle.TryAdd(handle, (T)record);
 }

@@ -19,6 +19,9 @@ internal sealed class DxfReadFields : Fields
     /// <inheritdoc/>
     public override bool Reading => true;
 
+    /// <summary>Records made for names that no table had when they were used.</summary>
+    public HashSet<SymbolRecord> Made { get; } = [];
+
     /// <summary>Begins with the object the input holds.</summary>
     public void Begin() => (_start, _end, _cursor) = (0, _in.Count, 0);
 
@@ -163,6 +166,7 @@ internal sealed class DxfReadFields : Fields
             record = table.Make();
             (record.Name, record.Handle, record.Owner) = (name, _drawing.NextHandle(), table.Handle);
             table.Put(record);
+            Made.Add(record);
             bool usual = kind == SymbolKind.Block || _drawing.Version < CadVersion.AC1012;
             if (!usual && !(kind == SymbolKind.LineType && name.Equals("BYBLOCK", StringComparison.OrdinalIgnoreCase)))
                 _drawing.Findings.Add(new CadFinding("CAD-RECORD-MISSING", _in.Place(index), $"The {record.Type} table has no '{name}', which is used; one was added."));

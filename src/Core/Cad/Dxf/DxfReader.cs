@@ -183,10 +183,16 @@ public sealed class DxfReader
         _fields.Begin();
         var record = table.Make();
         _common.Start(record, _fields);
-        // A name that was used before its table came stands for this record.
-        record.Name = Name();
-        bool early = !table.Handle.IsNull && table.Named(record.Name) is { Handle.IsNull: false } before && record.Handle.IsNull;
-        if (early) return;
+        // A name that was used before its table came has a record already, which this one fills.
+        if (table.Named(Name()) is { } early && _fields.Made.Remove(early))
+        {
+            if (!record.Handle.IsNull) table.Alias(record.Handle, early);
+            _drawing.Findings.RemoveAll(f => f.Code == "CAD-RECORD-MISSING" && f.Message.Contains($"'{early.Name}'", StringComparison.Ordinal));
+            early.Exchange(_fields);
+            _common.Rest(early);
+            return;
+        }
+
         if (record.Handle.IsNull) record.Handle = _drawing.NextHandle();
         if (record.Owner.IsNull) record.Owner = table.Handle;
         record.Exchange(_fields);
