@@ -48,7 +48,7 @@ public sealed class JourneyTests : IAsyncLifetime
         Assert.Equal(2, _browser.Driver.FindElements(By.CssSelector("#paper [data-layer]")).Count);
         Check("drawing");
         _browser.Find("[data-name='S-GRID']").Click();
-        Assert.Equal("none", _browser.Find("#paper [data-layer='S-GRID']").GetAttribute("display"));
+        Assert.Equal("none", _browser.Driver.FindElement(By.CssSelector("#paper [data-layer='S-GRID']")).GetAttribute("display"));
         string before = _browser.Find("#paper svg").GetAttribute("viewBox")!;
         _browser.Find("#paper").SendKeys("+" + Keys.ArrowRight);
         Assert.NotEqual(before, _browser.Find("#paper svg").GetAttribute("viewBox"));
