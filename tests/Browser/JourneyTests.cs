@@ -49,11 +49,11 @@ public sealed class JourneyTests : IAsyncLifetime
         Check("drawing");
         _browser.Find("[data-name='S-GRID']").Click();
         Assert.Equal("none", _browser.Driver.FindElement(By.CssSelector("#paper [data-layer='S-GRID']")).GetAttribute("display"));
-        string before = _browser.Find("#paper svg").GetAttribute("viewBox")!;
+        string before = _browser.Find("#paper svg").GetDomAttribute("viewBox")!;
         _browser.Find("#paper").SendKeys("+" + Keys.ArrowRight);
-        Assert.NotEqual(before, _browser.Find("#paper svg").GetAttribute("viewBox"));
+        Assert.NotEqual(before, _browser.Find("#paper svg").GetDomAttribute("viewBox"));
         _browser.Find("[data-zoom=fit]").Click();
-        Assert.Equal(before, _browser.Find("#paper svg").GetAttribute("viewBox"));
+        Assert.Equal(before, _browser.Find("#paper svg").GetDomAttribute("viewBox"));
     }
 
     private static Drawing Grid()
