@@ -112,6 +112,19 @@ public class DrawingTests
         Assert.False(drawing.Extents().IsEmpty);
     }
 
+    // Thirty blocks, each with ten inserts of the next: ten to the thirtieth, with nothing to draw at the end.
+    [Fact]
+    public void Blocks_that_multiply_come_to_an_end()
+    {
+        var drawing = Sample();
+        var blocks = Enumerable.Range(0, 30).Select(i => drawing.AddBlock("B" + i)).ToList();
+        for (int i = 0; i + 1 < blocks.Count; i++)
+            for (int k = 0; k < 10; k++) drawing.Add(new Insert { Block = blocks[i + 1].Handle }, blocks[i]);
+        drawing.Add(new Insert { Block = blocks[0].Handle });
+        Assert.NotNull(PlanPicture.Of(drawing));
+        Assert.Equal(11_000, drawing.Extents().Max.X);
+    }
+
     [Fact]
     public void A_conversion_accounts_for_every_entity()
     {

@@ -156,8 +156,8 @@ public sealed class Drawing
     /// <summary>The box of what has coordinates in model space, in drawing units.</summary>
     public Box Extents() => EntityExtents.Of(this, Model);
 
-    /// <summary>The box of one entity in the coordinates of its block.</summary>
-    public Box ExtentsOf(Entity entity) => EntityExtents.Of(this, entity);
+    /// <summary>The boxes of entities in the coordinates of their block, in the same order.</summary>
+    public IEnumerable<Box> ExtentsOf(IEnumerable<Entity> entities) => EntityExtents.Of(this, entities);
 
     private void Name(Entity entity)
     {

@@ -13,12 +13,18 @@ internal sealed class EntityExtents
 
     public static Box Of(Drawing drawing, BlockRecord block) => new EntityExtents(drawing).Block(block, 0);
 
-    public static Box Of(Drawing drawing, Entity entity) => new EntityExtents(drawing).Of(entity, 0);
+    /// <summary>The boxes of entities, one after the other; blocks are looked into once.</summary>
+    public static IEnumerable<Box> Of(Drawing drawing, IEnumerable<Entity> entities)
+    {
+        var extents = new EntityExtents(drawing);
+        return entities.Select(e => extents.Of(e, 0));
+    }
 
     private Box Block(BlockRecord block, int depth)
     {
         if (_blocks.TryGetValue(block.Handle, out var known)) return known;
-        var box = Box.Empty;
+        // Until it is known a block counts as empty: one that holds itself comes to an end.
+        var box = _blocks[block.Handle] = Box.Empty;
         if (depth < DeepestBlock)
             foreach (var entity in block.Entities) box = box.Add(Of(entity, depth));
         return _blocks[block.Handle] = box;

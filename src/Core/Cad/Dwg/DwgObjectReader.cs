@@ -64,8 +64,7 @@ internal sealed class DwgObjectReader
         var extended = Extended();
         if (type >= DwgTypes.FirstClass && !_classes.ContainsKey(type)) throw new CadFormatException($"its class {type} is not among the classes");
         var known = type >= DwgTypes.FirstClass ? _classes[type] : null;
-        bool mark = type is DwgTypes.Block or DwgTypes.EndBlock or DwgTypes.SeqEnd;
-        var made = mark ? new OpaqueEntity("MARK") : known is null ? DwgTypes.Entity(type) : known.IsEntity ? ObjectKinds.Entity(known.DxfName, 0, null) : null;
+        var made = IsMark(type) ? new OpaqueEntity("MARK") : known is null ? DwgTypes.Entity(type) : known.IsEntity ? ObjectKinds.Entity(known.DxfName, 0, null) : null;
         if (made is not null) return Entity(made, type, own, extended, start, handles, end);
         var kind = Enum.GetValues<SymbolKind>().FirstOrDefault(k => DwgTypes.Control(k) == type || DwgTypes.Control(k) + 1 == type, (SymbolKind)(-1));
         bool control = kind >= 0 && DwgTypes.Control(kind) == type;
@@ -90,7 +89,7 @@ internal sealed class DwgObjectReader
         entity.Handle = own;
         if (extended is not null) entity.Extras.Data.AddRange(extended);
         Look(entity);
-        if (type is DwgTypes.Block or DwgTypes.EndBlock or DwgTypes.SeqEnd)
+        if (IsMark(type))
         {
             Marks[own] = entity.Layer;
             return null;
@@ -100,6 +99,8 @@ internal sealed class DwgObjectReader
         else entity.Exchange(_fields);
         return entity;
     }
+
+    private static bool IsMark(int type) => type is DwgTypes.Block or DwgTypes.EndBlock or DwgTypes.SeqEnd;
 
     private OpaqueBits Bits(int type, long start, long handles, long end) =>
         new(Version, type < DwgTypes.FirstClass ? type : 0, _objects.AsSpan((int)(start / 8), (int)((end - start) / 8)).ToArray(), handles - start);
@@ -178,8 +179,8 @@ internal sealed class DwgObjectReader
         entity.Invisible = (_fields.Short(0) & 1) != 0;
         entity.LineWeight = LineWeights.FromNumber(_fields.RawByte(0));
 
-        entity.Owner = mode == 0 ? _fields.Handle(default, HandleKind.SoftPointer) : new Handle((ulong)mode);
-        Owned(entity, mode);
+        if (mode == 0) entity.Owner = _fields.Handle(default, HandleKind.SoftPointer);
+        else Modes[entity.Handle] = mode;
         Held(entity, reactors, none);
         if (!_fields.Since(CadVersion.AC1018)) Link(entity.Handle, unlinked);
         if (book) _fields.Handle(default, HandleKind.HardPointer);
@@ -198,11 +199,6 @@ internal sealed class DwgObjectReader
 
     /// <summary>Entities that say only which space they are in: by mode, 1 paper, 2 model.</summary>
     public Dictionary<Handle, int> Modes { get; } = [];
-
-    private void Owned(Entity entity, int mode)
-    {
-        if (mode != 0) Modes[entity.Handle] = mode;
-    }
 
     private void Link(Handle own, bool unlinked)
     {

@@ -38,6 +38,8 @@ internal sealed class DxfCommon(DxfInput input, Drawing drawing)
     /// <summary>Reads extended data, and keeps what was not read.</summary>
     public void Rest(CadObject item)
     {
+        // Records of release 12 have no markers to put their settings back under; it is not written.
+        bool keep = item is not SymbolRecord || drawing.Version >= CadVersion.AC1012;
         int pending = -1;
         for (int i = 0; i < input.Count; i++)
         {
@@ -50,7 +52,7 @@ internal sealed class DxfCommon(DxfInput input, Drawing drawing)
 
             if (code == 100 && item is OpaqueEntity or OpaqueObject) item.Extras.Unread.Add(new CadGroup(100, input.String(i)));
             else if (code == 100) pending = i;
-            else if (code >= 0)
+            else if (code >= 0 && keep)
             {
                 // A marker is kept where something under it is.
                 if (pending >= 0) item.Extras.Unread.Add(new CadGroup(100, input.String(pending)));

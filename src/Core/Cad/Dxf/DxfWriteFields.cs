@@ -175,8 +175,9 @@ internal sealed class DxfWriteFields : Fields
     // What was left of the subclass that ends here.
     private void Unread()
     {
-        if (_subclass is null || _next >= _unread.Count) return;
+        if (_next >= _unread.Count) return;
         int at = _next;
+        // What came before the first marker belongs to what all entities share, and goes there again.
         if (_unread[at].Code == 100)
         {
             if (_unread[at].Text != _subclass) return;

@@ -1,6 +1,5 @@
-using SteadyLintel.Geometry;
-
 using SteadyLintel.Cad;
+using SteadyLintel.Geometry;
 
 namespace SteadyLintel.Exchange;
 

@@ -63,7 +63,7 @@ public static class DrawingIntake
     // Far from the middle half of all entities, by many times its size.
     private static int Far(Drawing drawing)
     {
-        var centres = drawing.Model.Entities.Select(e => drawing.ExtentsOf(e)).Where(b => !b.IsEmpty).Select(b => b.Centre).ToList();
+        var centres = drawing.ExtentsOf(drawing.Model.Entities).Where(b => !b.IsEmpty).Select(b => b.Centre).ToList();
         if (centres.Count < 8) return 0;
         var (x, y) = (Middle(centres.ConvertAll(c => c.X)), Middle(centres.ConvertAll(c => c.Y)));
         double reach = FarTimes * Math.Max(Math.Max(x.High - x.Low, y.High - y.Low), 1e-9);

@@ -1,8 +1,7 @@
 using System.Globalization;
 using System.Text;
-using SteadyLintel.Geometry;
-
 using SteadyLintel.Cad;
+using SteadyLintel.Geometry;
 
 namespace SteadyLintel.Exchange;
 
@@ -41,7 +40,7 @@ public sealed class PlanPicture
     // What lies far from everything else would make a dot of the rest: nine tenths of the entities decide.
     private Box Seen(BlockRecord block)
     {
-        var boxes = block.Entities.Where(e => e is not (Viewport or Ray)).Select(_drawing.ExtentsOf).Where(b => !b.IsEmpty).ToList();
+        var boxes = _drawing.ExtentsOf(block.Entities.Where(e => e is not (Viewport or Ray))).Where(b => !b.IsEmpty).ToList();
         var all = boxes.Aggregate(Box.Empty, (a, b) => a.Add(b));
         if (boxes.Count < 20) return all;
         var x = boxes.Select(b => b.Centre.X).Order().ToList();
@@ -78,11 +77,12 @@ public sealed class PlanPicture
         double scale = window.Scale, c = Math.Cos(window.Twist) * scale, s = Math.Sin(window.Twist) * scale;
         var turn = new InsertTransform(new Vec3(c, s, 0), new Vec3(-s, c, 0), new Vec3(0, 0, scale), Vec3.Zero);
         var place = turn with { Origin = window.Centre - new Vec3(window.ViewCentre.X * scale, window.ViewCentre.Y * scale, 0) - turn.Turn(window.Target) };
-        var inner = new PlanPicture(_drawing) { _corner = _corner, _round = _round };
+        var inner = new PlanPicture(_drawing) { _corner = _corner, _round = _round, _places = _places };
         foreach (var entity in _drawing.Model.Entities)
             if (!window.Frozen.Contains(entity.Layer)) inner.Add(entity, place, default, Ink, 0);
         double left = window.Centre.X - (window.Size.Width / 2) - _corner.X, top = _corner.Y - window.Centre.Y - (window.Size.Height / 2);
         svg.Append(CultureInfo.InvariantCulture, $"<clipPath id=\"window{number}\"><rect x=\"{Number(left)}\" y=\"{Number(top)}\" width=\"{Number(window.Size.Width)}\" height=\"{Number(window.Size.Height)}\"/></clipPath><g clip-path=\"url(#window{number})\">");
+        _places = inner._places;
         inner.Layers(svg);
         svg.Append("</g>");
     }
@@ -104,7 +104,8 @@ public sealed class PlanPicture
 
     private void Add(Entity entity, InsertTransform at, Handle blockLayer, int blockColour, int depth)
     {
-        if (entity.Invisible || _places > MostPlaces) return;
+        // Entities count like points: blocks within blocks may hold more of them than could ever be drawn.
+        if (entity.Invisible || ++_places > MostPlaces) return;
         // What lies on layer 0 of a block is on the layer of its insert.
         var layer = depth > 0 && _drawing.LayerName(entity.Layer) == "0" ? blockLayer : entity.Layer;
         int colour = entity.Colour.Index == 0 && entity.Colour.Rgb is null ? blockColour : entity.Colour.Seen ?? _drawing.Layers[layer]?.Colour.Seen ?? Ink;
@@ -201,8 +202,7 @@ public sealed class PlanPicture
     private static IEnumerable<Vec2> Turned(HatchEdge e, Vec2 axis)
     {
         double ratio = e.Kind == HatchEdgeKind.Ellipse ? e.Radius : 1, sign = e.Counterclockwise ? 1 : -1;
-        var points = CurvePoints.Arc(new Vec3(e.First.X, e.First.Y, 0), new Vec3(axis.X, axis.Y, 0), new Vec3(-axis.Y, axis.X, 0) * (ratio * sign), e.Angles.Start, e.Angles.End).Select(p => p.XY);
-        return points;
+        return CurvePoints.Arc(new Vec3(e.First.X, e.First.Y, 0), new Vec3(axis.X, axis.Y, 0), new Vec3(-axis.Y, axis.X, 0) * (ratio * sign), e.Angles.Start, e.Angles.End).Select(p => p.XY);
     }
 
     private void Line(Stroke stroke, IEnumerable<Vec3> points, bool closed)
