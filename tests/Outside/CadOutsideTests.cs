@@ -27,15 +27,15 @@ public class CadOutsideTests
         ("DIMENSION", ["70", "72", "41", "10", "20", "30", "16", "26", "36", "73", "74", "75"]),
         ("DIMSTYLE", ["*"]),
         // A spline edge ends its list of edges (from 2010 on).
-        ("HATCH", ["*"]),
+        ("HATCH", ["*2010"]),
         ("LEADER", ["74", "75", "213", "223", "233"]), ("MLINE", ["2"]), ("MLINESTYLE", ["62", "6"]), ("MESH", ["90"]),
         // A number beside a true colour is left out.
         ("LINE", ["62"]),
         ("ATTRIB", ["7", "280", "73", "70", "11", "21", "31"]), ("ATTDEF", ["280", "73", "70"]),
         // 2018 writes the place of a paragraph text twice.
         ("MTEXT", ["*2018"]),
-        ("LAYOUT", ["6", "76", "75", "7"]), ("VPORT", ["*"]), ("VIEW", ["*"]), ("BLOCK_RECORD", ["70", "280", "281", "340"]), ("DICTIONARY", ["*"]), ("UCS", ["*"]), ("LTYPE", ["70"]), ("ACDBDICTIONARYWDFLT", ["*"]),
-        ("XRECORD", ["*"]), ("IMAGE", ["91"]), ("GROUP", ["*"]), ("POLYLINE", ["66"]),
+        ("LAYOUT", ["6", "76", "75", "7"]), ("BLOCK_RECORD", ["70", "280", "281", "340"]), ("LTYPE", ["70"]),
+        ("IMAGE", ["91"]), ("POLYLINE", ["66"]),
     ];
 
     [Theory]
@@ -52,7 +52,8 @@ public class CadOutsideTests
         var differences = Compare(DrawingText.ByHandle(drawing, version), DrawingText.ByHandle(theirs, version), version).ToList();
         Assert.True(differences.Count == 0, string.Join("\n", differences));
         CompareWithSecond(drawing, seen);
-        // libdxfrw answers "all read" up to 2004; from 2010 on it reads the LAYOUT otherwise than libredwg does, and an external reference otherwise from 2004 on.
+        // libdxfrw answers "all read" for 2000 only: from 2004 on it takes the number of a LAYOUT's viewports for four plain bytes, where libredwg takes a bit long and then
+        // finds the layout's block; ours follows the one that finds it. It also reads an external reference otherwise.
         if (version == CadVersion.AC1015) Assert.True(seen.GetProperty("read").GetBoolean());
     }
 
@@ -120,7 +121,7 @@ public class CadOutsideTests
             string kind = text.Split('\n')[0][2..];
             if (kind is "SECTION" or "ENDSEC" or "EOF" or "SEQEND" or "BLOCK" or "ENDBLK" or "ENDTAB" || !handle.Contains('=')) continue;
             var quirks = Quirks.FirstOrDefault(q => q.Kind == kind).Codes ?? [];
-            if (quirks.Contains("*") || (quirks.Contains("*2018") && version == CadVersion.AC1032)) continue;
+            if (quirks.Contains("*") || (quirks.Contains("*2010") && version >= CadVersion.AC1024) || (quirks.Contains("*2018") && version == CadVersion.AC1032)) continue;
             if (!theirs.TryGetValue(handle, out string? other)) yield return $"{kind} {handle} is missing";
             else
             {

@@ -141,7 +141,7 @@ public sealed class Layout : CadObject
         d.Double(0);
         d.Short(0);
         Extents = (d.Point(14, Extents.Low), d.Point(15, Extents.High));
-        int viewports = d.Since(CadVersion.AC1018) ? d.Bounded(d.RawLong(0)) : 0;
+        int viewports = d.Since(CadVersion.AC1018) ? d.Count(0) : 0;
         Block = d.Handle(Block, HandleKind.SoftPointer);
         ActiveViewport = d.Handle(ActiveViewport, HandleKind.SoftPointer);
         d.Handle(default, HandleKind.HardPointer);

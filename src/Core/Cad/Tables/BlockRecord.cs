@@ -56,9 +56,6 @@ public sealed class BlockRecord : SymbolRecord
     /// <summary>A picture of it (310).</summary>
     public byte[] Preview { get; set; } = [];
 
-    /// <summary>The inserts that use it, where DWG says so.</summary>
-    public List<Handle> Inserts { get; } = [];
-
     /// <summary>Its entities in drawing order.</summary>
     public List<Entity> Entities { get; } = [];
 
@@ -132,7 +129,8 @@ public sealed class BlockRecord : SymbolRecord
         else d.Handles(Owned, count, HandleKind.HardOwner);
         Ends = (begin, d.Handle(Ends.End, HandleKind.HardOwner));
         if (!d.Since(CadVersion.AC1015)) return;
-        d.Handles(Inserts, inserts, HandleKind.SoftPointer);
+        // Which inserts use it can be seen from the inserts; none are named when writing.
+        d.Handles([], inserts, HandleKind.SoftPointer);
         Layout = d.Handle(Layout, HandleKind.HardPointer);
     }
 
@@ -148,9 +146,8 @@ public sealed class BlockRecord : SymbolRecord
     }
 
     // One byte that is not zero for every insert, then a zero.
-    private int InsertCount(DwgFields d)
+    private static int InsertCount(DwgFields d)
     {
-        if (!d.Reading) Inserts.Clear();
         int count = 0;
         while (d.RawByte(0) != 0) count++;
         return count;
