@@ -138,6 +138,7 @@ public sealed class JourneyTests : IAsyncLifetime
         _browser.Find("#run").Click();
         _browser.Until(() => _browser.Driver.FindElements(By.CssSelector("details.run[data-state=Done]")).Count == 1, 60);
         Assert.Contains("Balanced", _browser.Find("details.run").Text);
+        Check("order that was run");
         _browser.Find("details.run a.btn").Click();
         _browser.Until(() => Directory.GetFiles(_browser.Downloads, "*.zip").Length == 1);
         using var zip = ZipFile.OpenRead(Directory.GetFiles(_browser.Downloads, "*.zip")[0]);
@@ -157,6 +158,35 @@ public sealed class JourneyTests : IAsyncLifetime
         Assert.Equal(goes, elements.ToString(System.Globalization.CultureInfo.InvariantCulture));
     }
 
+    [Fact]
+    public void The_preview_of_a_drawing_knows_what_has_no_shape()
+    {
+        _browser.SignIn("coordinator");
+        _browser.Go("/jobs/HW");
+        _browser.Until(() => _browser.Driver.FindElements(By.CssSelector("tr.rung")).Count == 5 || Again());
+        _browser.Go("/jobs/HW/handover");
+        _browser.Find("main .head button").Click();
+        int all = Number("#goes");
+        _browser.Click("#word-Form");
+        _browser.Click("input[name=Form][value=dwg-plan-2010]");
+        _browser.Until(() => _browser.Find("#previewtable + p").Text.Contains("no shape", StringComparison.Ordinal));
+        int going = Number("#goes");
+        Assert.True(going < all);
+        _browser.Click("#word-Form");
+        _browser.Click("#run");
+        _browser.Until(() => _browser.Driver.FindElements(By.CssSelector("details.run[data-state=Done]")).Count == 1, 90);
+        Assert.Equal(going, Number("details.run tr.sum td:nth-child(4)"));
+    }
+
+    private int Number(string selector) => int.Parse(string.Concat(_browser.Find(selector).Text.Where(char.IsDigit)), System.Globalization.CultureInfo.InvariantCulture);
+
+    private bool Again()
+    {
+        Thread.Sleep(300);
+        _browser.Driver.Navigate().Refresh();
+        return false;
+    }
+
     private void Choose(string field, string value)
     {
         _browser.Click($"#word-{field}");
@@ -173,13 +203,7 @@ public sealed class JourneyTests : IAsyncLifetime
         _browser.SignIn("coordinator");
         Check("jobs");
         _browser.Go("/jobs/HW");
-        _browser.Until(() =>
-        {
-            if (_browser.Driver.FindElements(By.CssSelector("tr.rung")).Count == 5) return true;
-            Thread.Sleep(300);
-            _browser.Driver.Navigate().Refresh();
-            return false;
-        });
+        _browser.Until(() => _browser.Driver.FindElements(By.CssSelector("tr.rung")).Count == 5 || Again());
         Check("job sheet");
         _browser.Find(".cell summary").SendKeys(Keys.Enter);
         Assert.Contains("Roof", _browser.Find(".sheet").Text);

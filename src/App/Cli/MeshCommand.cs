@@ -25,7 +25,7 @@ internal static class MeshCommand
         var snapshot = ModelSnapshot.Open(delivered.Bytes);
         var model = snapshot.Model;
         // Products that are no elements, such as openings, have shapes too.
-        var products = model.OfType("IfcProduct").Order().Select((p, n) => new ModelElement(n, p, model.GlobalId(p), model.ClassName(p), model.Name(p), snapshot.Structure.StoreyOf(p), [])).ToList();
+        var products = model.OfType("IfcProduct").Order().Select((p, n) => new ModelElement(snapshot, n, p, snapshot.Structure.StoreyOf(p))).ToList();
         var scene = glb is null ? null : new GlbScene();
         int shaped = 0, failed = 0;
         long triangles = 0;

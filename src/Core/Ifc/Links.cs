@@ -71,21 +71,37 @@ public sealed class Links
         }
 
         /// <summary>Sorts what was added; equal sources keep their order.</summary>
-        public Links Build()
+        public Links Build() => Build([this]);
+
+        /// <summary>Sorts what was added to several, one after the other; equal sources keep their order.</summary>
+        public static Links Build(IReadOnlyList<Builder> builders)
         {
-            var keys = new long[_pairs.Count];
+            int count = builders.Sum(b => b._pairs.Count);
+            var from = new int[count];
+            var to = new int[count];
             bool sorted = true;
-            for (int i = 0; i < keys.Length; i++)
+            int n = 0;
+            foreach (var builder in builders)
             {
-                keys[i] = ((long)_pairs[i].From << 32) | (uint)i;
-                sorted &= i == 0 || keys[i] > keys[i - 1];
+                foreach (var (source, target) in builder._pairs)
+                {
+                    sorted &= n == 0 || from[n - 1] <= source;
+                    (from[n], to[n++]) = (source, target);
+                }
             }
 
-            if (!sorted) Array.Sort(keys);
-            var from = new int[keys.Length];
-            var to = new int[keys.Length];
-            for (int i = 0; i < keys.Length; i++) (from[i], to[i]) = _pairs[(int)(keys[i] & 0xFFFFFFFF)];
-            return new Links(from, to);
+            return sorted ? new Links(from, to) : Sorted(from, to);
+        }
+
+        private static Links Sorted(int[] from, int[] to)
+        {
+            // The place among the pairs is part of the key, so that order is kept.
+            var keys = new long[from.Length];
+            for (int i = 0; i < keys.Length; i++) keys[i] = ((long)from[i] << 32) | (uint)i;
+            Array.Sort(keys);
+            var targets = new int[keys.Length];
+            for (int i = 0; i < keys.Length; i++) (from[i], targets[i]) = ((int)(keys[i] >> 32), to[(int)keys[i]]);
+            return new Links(from, targets);
         }
     }
 }

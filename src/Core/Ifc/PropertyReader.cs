@@ -15,6 +15,7 @@ public sealed class PropertyReader(IfcModel model, IfcRelations relations, IfcUn
     private readonly Measure?[] _measures = new Measure?[256];
     private readonly Known?[] _known = new Known?[16384];
     private readonly EntityDef? _sets = model.Schema.Find("IFCPROPERTYSET");
+    private readonly int _setMembers = model.Schema.Find("IFCPROPERTYSET")?.Position("HasProperties") ?? -1;
     private readonly EntityDef? _quantities = model.Schema.Find("IFCELEMENTQUANTITY");
     private readonly EntityDef? _single = model.Schema.Find("IFCPROPERTYSINGLEVALUE");
 
@@ -22,8 +23,8 @@ public sealed class PropertyReader(IfcModel model, IfcRelations relations, IfcUn
     public IReadOnlyList<PropertySet> Of(int element)
     {
         var links = relations.PropertySets[element];
-        var own = new List<PropertySet>(links.Length + 2);
-        foreach (int set in links) own.Add(Set(set));
+        var own = new PropertySet[links.Length];
+        for (int i = 0; i < own.Length; i++) own[i] = Set(links[i]);
         int type = relations.Type.First(element);
         var inherited = type < 0 ? [] : model.Refs(type, "HasPropertySets");
         if (inherited.Length == 0) return own;
@@ -40,19 +41,20 @@ public sealed class PropertyReader(IfcModel model, IfcRelations relations, IfcUn
         return known?.Index == index ? known : slot = Read(index);
     }
 
-    private static void AddInherited(List<PropertySet> all, List<PropertySet> own, PropertySet inherited)
+    private static void AddInherited(List<PropertySet> all, PropertySet[] own, PropertySet inherited)
     {
         var overriding = own.Where(s => s.Name == inherited.Name).SelectMany(s => s.Properties).Select(p => p.Name).ToHashSet();
         var left = overriding.Count == 0 ? inherited.Properties : [.. inherited.Properties.Where(p => !overriding.Contains(p.Name))];
-        if (left.Count > 0) all.Add(inherited with { FromType = true, Properties = left });
+        if (left.Count > 0) all.Add(new PropertySet(inherited.Index, inherited.Name, inherited.IsQuantity, true, left));
     }
 
     private PropertySet Read(int index)
     {
-        string name = _texts.Get(model.Record(index)[2].Coded);
+        var record = model.Record(index);
+        string name = _texts.Get(record[2].Coded);
         var entity = model.Entity(index);
         bool quantity = entity == _quantities;
-        var members = model.Record(index)[entity?.Position(quantity ? "Quantities" : "HasProperties") ?? -1].Raw;
+        var members = record[entity == _sets ? _setMembers : entity?.Position(quantity ? "Quantities" : "HasProperties") ?? -1].Raw;
         var properties = new List<Property>(members.IsEmpty ? 0 : members.Count((byte)',') + 1);
         if (!quantity && entity != _sets) name = name.Length > 0 ? name : model.ClassName(index);
         for (int at = 0; StepReferences.Next(members, ref at, out int id, out _);)
@@ -99,23 +101,33 @@ public sealed class PropertyReader(IfcModel model, IfcRelations relations, IfcUn
         }
     }
 
-    // Nearly all properties are of this kind: its four attributes are read in one walk.
+    // Nearly all properties are of this kind. The same property with the same value stands thousands of times in a model: the same bytes give the same object.
     private void AddSingle(int p, string prefix, List<Property> properties)
     {
         var record = model.Record(p);
-        // The same property with the same value stands thousands of times in a model: the same bytes give the same object.
         var raw = record.Raw;
-        ref var slot = ref _known[StepHash.Of(raw) % (uint)_known.Length];
-        var known = slot;
-        if (prefix.Length == 0 && known is not null && raw.SequenceEqual(known.Raw))
+        if (prefix.Length > 0 || raw.Length > MaxKnownLength)
         {
-            properties.Add(known.Property);
+            properties.Add(Single(record, prefix));
             return;
         }
 
-        var property = Single(record, prefix);
-        if (prefix.Length == 0 && raw.Length <= MaxKnownLength) slot = new Known(raw.ToArray(), property);
-        properties.Add(property);
+        // Two places for a hash, the latest first: with one, two values that share it would drive each other out all the time.
+        int slot = (int)(StepHash.Of(raw) % (uint)_known.Length);
+        var known = _known[slot];
+        if (known is null || !raw.SequenceEqual(known.Raw))
+        {
+            var second = _known[slot ^ 1];
+            if (second is null || !raw.SequenceEqual(second.Raw))
+            {
+                _known[slot ^ 1] = known;
+                second = _known[slot] = new Known(raw.ToArray(), Single(record, prefix));
+            }
+
+            known = second;
+        }
+
+        properties.Add(known.Property);
     }
 
     private Property Single(StepRecord record, string prefix)

@@ -16,13 +16,5 @@ public sealed record Property(string Name, string Value, string Measure, string 
 public sealed record PropertySet(int Index, string Name, bool IsQuantity, bool FromType, IReadOnlyList<Property> Properties)
 {
     /// <summary>How many properties carry a value.</summary>
-    public int Filled
-    {
-        get
-        {
-            int filled = 0;
-            for (int i = 0; i < Properties.Count; i++) filled += Properties[i].Value.Length > 0 ? 1 : 0;
-            return filled;
-        }
-    }
+    public int Filled { get; } = Properties.Count(p => p.Value.Length > 0);
 }

@@ -3,8 +3,8 @@ namespace SteadyLintel.Step;
 /// <summary>The instance index in columns: 15 bytes an instance. Parts of a file may fill regions of the same columns side by side.</summary>
 internal sealed class StepColumns
 {
-    // About 60 bytes an instance is common practice in building models; the arrays grow when a file is denser.
-    private const int BytesPerInstance = 60;
+    // Some 60 bytes an instance is common practice in building models; the arrays grow when a file is denser.
+    private const int BytesPerInstance = 56;
 
     private int _start;
     private int _next;

@@ -537,11 +537,15 @@ namespace SteadyLintel.Store.Migrations
                         .HasColumnType("text")
                         .HasColumnName("layer");
 
+                    b.Property<bool>("Shaped")
+                        .HasColumnType("boolean")
+                        .HasColumnName("shaped");
+
                     b.Property<int>("Count")
                         .HasColumnType("integer")
                         .HasColumnName("count");
 
-                    b.HasKey("DeliveryId", "Storey", "Class", "Layer")
+                    b.HasKey("DeliveryId", "Storey", "Class", "Layer", "Shaped")
                         .HasName("pk_facets");
 
                     b.ToTable("facets", (string)null);

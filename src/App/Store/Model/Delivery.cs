@@ -127,7 +127,7 @@ public sealed class LevelRow
     public double? PlacementZ { get; set; }
 }
 
-/// <summary>How many elements a revision has of a storey, class and layer.</summary>
+/// <summary>How many elements a revision has of a storey, class and layer, with a shape and without.</summary>
 public sealed class FacetRow
 {
     /// <summary>The revision.</summary>
@@ -141,6 +141,9 @@ public sealed class FacetRow
 
     /// <summary>The first layer, empty for none.</summary>
     public string Layer { get; set; } = "";
+
+    /// <summary>Whether they have a shape, and so can go into a drawing.</summary>
+    public bool Shaped { get; set; }
 
     /// <summary>How many.</summary>
     public int Count { get; set; }

@@ -21,7 +21,7 @@ public sealed record OrderPreview(IReadOnlyList<PreviewRow> Rows, IReadOnlyList<
     /// <param name="schemas">Each source's schema name.</param>
     public static OrderPreview Of(JobState state, OrderSpec spec, IReadOnlyList<string> schemas)
     {
-        var selection = spec.ToOrder(state.Schedule).Selection;
+        var order = spec.ToOrder(state.Schedule);
         var rows = new Dictionary<int, (int In, int Out)>();
         var reasons = new SortedDictionary<string, int>(StringComparer.Ordinal);
         for (int s = 0; s < state.Sources.Count; s++)
@@ -32,7 +32,8 @@ public sealed record OrderPreview(IReadOnlyList<PreviewRow> Rows, IReadOnlyList<
             {
                 int rung = state.Schedule.RungOf(s, facet.Storey);
                 string storey = rung < 0 ? "" : state.Schedule.Rungs[rung].Storeys.First(t => t.Source == s).Name;
-                string? reason = selection.Decide(new SelectionSubject(schema, storey, facet.Class, facet.Layer.Length == 0 ? [] : facet.Layer.Split('\n'), ""));
+                string? reason = order.Selection.Decide(new SelectionSubject(schema, storey, facet.Class, facet.Layer.Length == 0 ? [] : facet.Layer.Split('\n'), ""))
+                    ?? (order.Format == HandoverFormat.Ifc || facet.Shaped ? null : HandoverPlan.NoShape);
                 var (all, left) = rows.GetValueOrDefault(rung);
                 rows[rung] = (all + facet.Count, left + (reason is null ? 0 : facet.Count));
                 if (reason is not null) reasons[reason] = reasons.GetValueOrDefault(reason) + facet.Count;

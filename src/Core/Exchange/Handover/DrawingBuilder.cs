@@ -20,7 +20,7 @@ internal sealed class DrawingBuilder(HandoverPlan plan, LengthUnit unit, Reconci
             if (plan.Order.Format == HandoverFormat.DrawingPlan) AddPlan(source, element, shape);
             else AddMeshes(source, element, shape);
             if (_drawing.Model.Entities.Count > before) Written.Add(new WrittenElement(source, element, 0, element.GlobalId));
-            else reconciler.LeaveOut(source, element, shape is null || shape.Parts.Count == 0 ? DrawingHandover.NoShape : DrawingHandover.NoLine);
+            else reconciler.LeaveOut(source, element, shape is null || shape.Parts.Count == 0 ? HandoverPlan.NoShape : DrawingHandover.NoLine);
         }, 0, cancel);
     }
 

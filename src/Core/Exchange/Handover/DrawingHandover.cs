@@ -7,9 +7,6 @@ namespace SteadyLintel.Exchange;
 /// <summary>Writes the drawings of a hand-over: all sources in one drawing, or one drawing a storey.</summary>
 internal static class DrawingHandover
 {
-    /// <summary>The reason an element cannot go into a drawing of bodies.</summary>
-    public const string NoShape = "no shape";
-
     /// <summary>The reason an element cannot go into a plan.</summary>
     public const string NoLine = "no line in plan";
 

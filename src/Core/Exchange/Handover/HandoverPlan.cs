@@ -3,6 +3,9 @@ namespace SteadyLintel.Exchange;
 /// <summary>What an order would do, without doing it: which elements go into which file, and why the rest stays.</summary>
 public sealed class HandoverPlan
 {
+    /// <summary>The reason an element without a shape stays when drawings are made.</summary>
+    public const string NoShape = "no shape";
+
     private HandoverPlan(HandoverOrder order, IReadOnlyList<HandoverSource> sources, IReadOnlyList<IReadOnlyList<string?>> decisions) =>
         (Order, Sources, Decisions) = (order, sources, decisions);
 

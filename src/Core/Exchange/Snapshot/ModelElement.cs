@@ -1,15 +1,34 @@
 namespace SteadyLintel.Exchange;
 
 /// <summary>An element: a product that is accounted for by itself. Openings and ports go with their host, spatial structure above is no element.</summary>
-/// <param name="Number">Its place among the model's elements, from 0.</param>
-/// <param name="Index">The instance's position in the file.</param>
-/// <param name="GlobalId">As written.</param>
-/// <param name="Class">The class as the standard spells it.</param>
-/// <param name="Name">Its name, empty when unset.</param>
-/// <param name="Storey">The number of its storey in the model, -1 when it is in none.</param>
-/// <param name="Layers">Its presentation layers.</param>
-public sealed record ModelElement(int Number, int Index, string GlobalId, string Class, string Name, int Storey, IReadOnlyList<string> Layers)
+/// <remarks>Its texts are read from the model each time they are asked for: most elements are only counted.</remarks>
+/// <param name="snapshot">The model.</param>
+/// <param name="number">Its place among the model's elements, from 0.</param>
+/// <param name="index">The instance's position in the file.</param>
+/// <param name="storey">The number of its storey in the model, -1 when it is in none.</param>
+public sealed class ModelElement(ModelSnapshot snapshot, int number, int index, int storey)
 {
+    /// <summary>Its place among the model's elements, from 0.</summary>
+    public int Number => number;
+
+    /// <summary>The instance's position in the file.</summary>
+    public int Index => index;
+
+    /// <summary>The number of its storey in the model, -1 when it is in none.</summary>
+    public int Storey => storey;
+
+    /// <summary>As written, empty when missing.</summary>
+    public string GlobalId => snapshot.Model.Record(index)[0].Text ?? ""; // IfcRoot: GlobalId, OwnerHistory, Name.
+
+    /// <summary>The class as the standard spells it.</summary>
+    public string Class => snapshot.Model.ClassName(index);
+
+    /// <summary>Its name, empty when unset.</summary>
+    public string Name => snapshot.Model.Record(index)[2].Text ?? "";
+
+    /// <summary>Its presentation layers.</summary>
+    public IReadOnlyList<string> Layers => snapshot.Layers.Of(index);
+
     /// <summary>What people call it: its name, else its class.</summary>
-    public string Label => Name.Length > 0 ? Name : Class;
+    public string Label => Name is { Length: > 0 } name ? name : Class;
 }

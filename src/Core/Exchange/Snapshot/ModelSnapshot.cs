@@ -61,10 +61,7 @@ public sealed class ModelSnapshot
         var elements = new ModelElement[products.Length];
         Parallel.For(0, products.Length, new ParallelOptions { CancellationToken = cancel }, n =>
         {
-            int p = products[n];
-            // IfcRoot: GlobalId, OwnerHistory, Name.
-            var record = model.Record(p);
-            elements[n] = new ModelElement(n, p, record[0].Text ?? "", model.ClassName(p), record[2].Text ?? "", snapshot.Structure.StoreyOf(p), snapshot.Layers.Of(p));
+            elements[n] = new ModelElement(snapshot, n, products[n], snapshot.Structure.StoreyOf(products[n]));
         });
         snapshot.Elements = elements;
         return snapshot;

@@ -12,9 +12,9 @@ function numbers(attribute) {
 const same = (a, b) => a.length === b.length && a.every((v, i) => v === b[i]);
 
 export class Batches {
-  /** `add(drawable)` takes each drawable as it is made. */
-  constructor(material, add) {
-    Object.assign(this, { material, add, squares: new Map(), repeated: [] });
+  /** `states` learns each element's heights; `add(drawable)` takes each drawable as it is made. */
+  constructor(material, states, add) {
+    Object.assign(this, { material, states, add, squares: new Map(), repeated: [] });
   }
 
   /** Takes a chunk as `readChunk` gives it. */
@@ -50,7 +50,11 @@ export class Batches {
       for (let i = 0; i < mesh.positions.length; i++) positions[3 * vertex + i] = mesh.low[i % 3] + mesh.step * mesh.positions[i];
       for (let i = 0; i < mesh.corners.length; i++) corners[corner + i] = vertex + mesh.corners[i];
       for (const run of mesh.runs) {
-        for (let i = run.start; i < run.start + run.count; i++) elements[vertex + mesh.corners[i]] = run.element;
+        for (let i = run.start; i < run.start + run.count; i++) {
+          const at = vertex + mesh.corners[i], height = positions[3 * at + 2];
+          elements[at] = run.element;
+          this.states.reaches(run.element, height, height);
+        }
         runs.push({ ...run, start: run.start + corner });
       }
       vertex += mesh.positions.length / 3;
@@ -74,7 +78,12 @@ export class Batches {
     geometry.setIndex(new THREE.BufferAttribute(mesh.corners, 1));
     const drawable = new THREE.InstancedMesh(geometry, this.material, mesh.elements.length);
     const local = new THREE.Matrix4().makeScale(mesh.step, mesh.step, mesh.step).setPosition(...mesh.low), frame = new THREE.Matrix4();
-    mesh.elements.forEach((_, i) => drawable.setMatrixAt(i, frame.fromArray(mesh.frames, 16 * i).multiply(local)));
+    const own = new THREE.Box3().setFromBufferAttribute(geometry.attributes.position), box = new THREE.Box3();
+    mesh.elements.forEach((element, i) => {
+      drawable.setMatrixAt(i, frame.fromArray(mesh.frames, 16 * i).multiply(local));
+      box.copy(own).applyMatrix4(frame);
+      this.states.reaches(element, box.min.z, box.max.z);
+    });
     drawable.userData = { instances: mesh.elements };
     this.add(drawable);
   }

@@ -3,30 +3,46 @@ import * as THREE from 'three';
 
 export const WIDTH = 1024;
 
-/** State of every element in a texture: red 255 shown, green 255 picked, blue its colour's number. */
+/** State of every element in textures. `texture`: red 255 shown, green 255 picked, blue its colour's number; `reach`: the heights of its lowest and highest point. */
 export class ElementStates {
   constructor(count) {
-    this.data = new Uint8Array(WIDTH * Math.max(1, Math.ceil(count / WIDTH)) * 4);
-    this.texture = new THREE.DataTexture(this.data, WIDTH, this.data.length / 4 / WIDTH, THREE.RGBAFormat, THREE.UnsignedByteType);
-    this.texture.needsUpdate = true;
+    const rows = Math.max(1, Math.ceil(count / WIDTH));
+    this.data = new Uint8Array(WIDTH * rows * 4);
+    this.texture = new THREE.DataTexture(this.data, WIDTH, rows, THREE.RGBAFormat, THREE.UnsignedByteType);
+    this.heights = new Float32Array(WIDTH * rows * 2).map((_, i) => (i % 2 ? -Infinity : Infinity));
+    this.reach = new THREE.DataTexture(this.heights, WIDTH, rows, THREE.RGFormat, THREE.FloatType);
+    this.changed();
+    this.reach.needsUpdate = true;
   }
 
   show(element, shown) { this.data[4 * element] = shown ? 255 : 0; }
   isShown(element) { return this.data[4 * element] > 0; }
   pick(element, picked) { this.data[4 * element + 1] = picked ? 255 : 0; }
   colour(element, number) { this.data[4 * element + 2] = number; }
+  /** Widens what is known of an element's heights; `reach.needsUpdate` sends it on. */
+  reaches(element, low, high) {
+    this.heights[2 * element] = Math.min(this.heights[2 * element], low);
+    this.heights[2 * element + 1] = Math.max(this.heights[2 * element + 1], high);
+  }
+
   changed() { this.texture.needsUpdate = true; }
 }
 
 const vertex = /* glsl */`
   in int element;
   uniform sampler2D states;
+  uniform sampler2D reach;
   uniform vec3 palette[8];
+  uniform vec2 cut;
   out vec3 tint;
-  centroid out vec3 world; // within the triangle also at its edge, or a seam far above a cut would pass for a point below it
+  out vec3 world;
   flat out int number;
   void main() {
-    vec4 state = texelFetch(states, ivec2(element % ${WIDTH}, element / ${WIDTH}), 0);
+    ivec2 texel = ivec2(element % ${WIDTH}, element / ${WIDTH});
+    vec4 state = texelFetch(states, texel, 0);
+    vec2 heights = texelFetch(reach, texel, 0).rg;
+    // An element beyond the cut is left out whole: a pixel's own height, guessed on a triangle seen edge-on, would leave dots of it.
+    bool drawn = state.r > 0.5 && heights.y >= cut.x && heights.x <= cut.y;
     mat4 place = modelMatrix;
     #ifdef USE_INSTANCING
       place = place * instanceMatrix;
@@ -35,14 +51,14 @@ const vertex = /* glsl */`
     world = at.xyz;
     number = element;
     tint = state.g > 0.5 ? vec3(0.97, 0.86, 0.12) : palette[int(state.b * 255.0 + 0.5)];
-    gl_Position = state.r > 0.5 ? projectionMatrix * viewMatrix * at : vec4(2.0, 2.0, 2.0, 1.0);
+    gl_Position = drawn ? projectionMatrix * viewMatrix * at : vec4(2.0, 2.0, 2.0, 1.0);
   }`;
 
 const cut = /* glsl */`if (world.z < cut.x || world.z > cut.y) discard;`;
 
 const shade = /* glsl */`
   in vec3 tint;
-  centroid in vec3 world;
+  in vec3 world;
   flat in int number;
   uniform vec2 cut;
   uniform vec3 eye;
@@ -60,14 +76,14 @@ const shade = /* glsl */`
 // Where and what: position in the view's metres, element number + 1.
 const identify = /* glsl */`
   in vec3 tint;
-  centroid in vec3 world;
+  in vec3 world;
   flat in int number;
   uniform vec2 cut;
   out vec4 colour;
   void main() { ${cut} colour = vec4(world, float(number + 1)); }`;
 
 export function createMaterials(states, palette) {
-  const uniforms = { states: { value: states.texture }, palette: { value: palette }, cut: { value: new THREE.Vector2(-1e9, 1e9) }, eye: { value: new THREE.Vector3() } };
+  const uniforms = { states: { value: states.texture }, reach: { value: states.reach }, palette: { value: palette }, cut: { value: new THREE.Vector2(-1e9, 1e9) }, eye: { value: new THREE.Vector3() } };
   const make = (fragmentShader) => new THREE.ShaderMaterial({ uniforms, vertexShader: vertex, fragmentShader, glslVersion: THREE.GLSL3, side: THREE.DoubleSide });
   return { uniforms, shaded: make(shade), identifying: make(identify) };
 }

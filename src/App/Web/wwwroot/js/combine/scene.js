@@ -30,7 +30,7 @@ export class Building {
     this.controls.addEventListener('change', () => this.draw());
     this.target = new THREE.WebGLRenderTarget(1, 1, { type: THREE.FloatType, format: THREE.RGBAFormat, minFilter: THREE.NearestFilter, magFilter: THREE.NearestFilter });
     this.boxes = new THREE.Box3();
-    this.batches = new Batches(this.shaded, (drawable) => this.show(drawable));
+    this.batches = new Batches(this.shaded, this.states, (drawable) => this.show(drawable));
     this.origin = null;
     new ResizeObserver(() => this.resize()).observe(canvas.parentElement);
     this.resize();
@@ -76,6 +76,7 @@ export class Building {
   show(drawable) {
     if (drawable.isInstancedMesh) drawable.computeBoundingBox();
     else drawable.geometry.computeBoundingBox();
+    this.states.reach.needsUpdate = true;
     this.boxes.union(drawable.boundingBox ?? drawable.geometry.boundingBox);
     drawable.matrixAutoUpdate = false;
     this.world.add(drawable);
