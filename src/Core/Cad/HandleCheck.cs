@@ -5,12 +5,13 @@ internal static class HandleCheck
 {
     public static void Run(Drawing drawing)
     {
-        var seen = new HashSet<Handle>(drawing.Blocks.Sum(b => b.Entities.Count) + drawing.Objects.Count);
+        var seen = new HandleTable<bool>(drawing.Blocks.Sum(b => b.Entities.Count) + drawing.Objects.Count, drawing.Seed);
         ulong greatest = drawing.Seed.Value == 0 ? 0 : drawing.Seed.Value - 1;
         var twice = new List<CadObject>();
         foreach (var item in All(drawing))
         {
-            if (item.Handle.IsNull || !seen.Add(item.Handle)) twice.Add(item);
+            if (item.Handle.IsNull || seen[item.Handle]) twice.Add(item);
+            seen[item.Handle] = true;
             if (item.Handle.Value < ulong.MaxValue - uint.MaxValue) greatest = Math.Max(greatest, item.Handle.Value);
         }
 

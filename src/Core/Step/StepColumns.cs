@@ -4,7 +4,7 @@ namespace SteadyLintel.Step;
 internal sealed class StepColumns
 {
     // Some 60 bytes an instance is common practice in building models; the arrays grow when a file is denser.
-    private const int BytesPerInstance = 56;
+    private const int BytesPerInstance = 59;
 
     private int _start;
     private int _next;

@@ -54,8 +54,17 @@ internal sealed class BitReader(byte[] data)
     /// <summary>RD.</summary>
     public double RawDouble()
     {
-        ulong low = BinaryPrimitives.ReverseEndianness(Bits(32)), high = BinaryPrimitives.ReverseEndianness(Bits(32));
-        return Finite(BitConverter.UInt64BitsToDouble(low | (high << 32)));
+        int at = (int)(Position >> 3), shift = (int)(Position & 7);
+        if (at + 9 > _data.Length)
+        {
+            ulong low = BinaryPrimitives.ReverseEndianness(Bits(32)), high = BinaryPrimitives.ReverseEndianness(Bits(32));
+            return Finite(BitConverter.UInt64BitsToDouble(low | (high << 32)));
+        }
+
+        Need(64);
+        Position += 64;
+        ulong bits = (BinaryPrimitives.ReadUInt64BigEndian(_data.AsSpan(at)) << shift) | ((uint)_data[at + 8] >> (8 - shift));
+        return Finite(BitConverter.UInt64BitsToDouble(BinaryPrimitives.ReverseEndianness(bits)));
     }
 
     /// <summary>BS.</summary>

@@ -40,7 +40,13 @@ internal static class DwgCompression
 
             if (offset > to) throw new CadFormatException("a packed page copies from before its start");
             if (length > target.Length - to) throw new CadFormatException("a packed page holds more than it says");
-            for (int i = 0; i < length; i++, to++) target[to] = target[to - offset];
+            if (length <= offset)
+            {
+                target.Slice(to - offset, length).CopyTo(target[to..]);
+                to += length;
+            }
+            else for (int i = 0; i < length; i++, to++) target[to] = target[to - offset];
+
             if (literals > 0) Literals(source, target, ref from, ref to, literals);
             opcode = Next(source, ref from);
             if (literals > 0 || (opcode & 0xF0) != 0) continue;

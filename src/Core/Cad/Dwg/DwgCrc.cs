@@ -6,14 +6,29 @@ internal static class DwgCrc
     /// <summary>What the CRC of sections, objects and the map begins with.</summary>
     public const ushort Seed = 0xC0C1;
 
-    private static readonly ushort[] Table16 = [.. Enumerable.Range(0, 256).Select(i => Step16((ushort)i))];
+    // Row r tells what a byte becomes with r more bytes behind it, so that eight are taken at a time.
+    private static readonly ushort[][] Tables16 = Rows16();
     private static readonly uint[] Table32 = [.. Enumerable.Range(0, 256).Select(i => Step32((uint)i))];
 
     /// <summary>CRC-16 with the polynomial 0xA001.</summary>
     public static ushort Crc16(ReadOnlySpan<byte> data, ushort seed = Seed)
     {
-        foreach (byte b in data) seed = (ushort)((seed >> 8) ^ Table16[(seed ^ b) & 255]);
+        for (; data.Length >= 8; data = data[8..])
+        {
+            seed = (ushort)(Tables16[7][(data[0] ^ seed) & 255] ^ Tables16[6][data[1] ^ (seed >> 8)] ^ Tables16[5][data[2]] ^ Tables16[4][data[3]]
+                ^ Tables16[3][data[4]] ^ Tables16[2][data[5]] ^ Tables16[1][data[6]] ^ Tables16[0][data[7]]);
+        }
+
+        foreach (byte b in data) seed = (ushort)((seed >> 8) ^ Tables16[0][(seed ^ b) & 255]);
         return seed;
+    }
+
+    private static ushort[][] Rows16()
+    {
+        var rows = new ushort[8][];
+        rows[0] = [.. Enumerable.Range(0, 256).Select(i => Step16((ushort)i))];
+        for (int r = 1; r < 8; r++) rows[r] = [.. rows[r - 1].Select(crc => (ushort)((crc >> 8) ^ rows[0][crc & 255]))];
+        return rows;
     }
 
     /// <summary>CRC-32 as in IEEE 802.3.</summary>

@@ -1,37 +1,22 @@
 namespace SteadyLintel.Cad;
 
-/// <summary>Reads one object of DWG at a time: type, handle, extended data, what all share, then the fields of the kind.</summary>
+/// <summary>Reads one object of DWG at a time, for one thread: type, handle, extended data, what all share, then the fields of the kind.</summary>
 internal sealed class DwgObjectReader
 {
     private const int MostExtended = 1 << 20;
     private readonly Drawing _drawing;
     private readonly byte[] _objects;
     private readonly CadText _text;
+    private readonly DwgBeside _beside;
     private readonly DwgReadFields _fields;
     private readonly Dictionary<int, CadClass> _classes;
 
-    public DwgObjectReader(Drawing drawing, byte[] objects, CadText text)
+    public DwgObjectReader(Drawing drawing, byte[] objects, CadText text, DwgBeside beside)
     {
-        (_drawing, _objects, _text) = (drawing, objects, text);
+        (_drawing, _objects, _text, _beside) = (drawing, objects, text, beside);
         _fields = new DwgReadFields(objects, drawing.Version, text);
         _classes = [];
         foreach (var item in drawing.Classes) _classes.TryAdd(item.Number, item);
-    }
-
-    /// <summary>Controls of tables by table: their handle and the handles of the records in order.</summary>
-    public Dictionary<SymbolKind, (Handle Control, List<Handle> Records)> Tables { get; } = [];
-
-    /// <summary>BLOCK and ENDBLK and SEQEND: layer by handle.</summary>
-    public Dictionary<Handle, Handle> Marks { get; } = [];
-
-    /// <summary>Chains up to 2000: the entity behind another.</summary>
-    public Dictionary<Handle, Handle> Next { get; } = [];
-
-    /// <summary>Makes room for so many objects.</summary>
-    public void Expect(int count)
-    {
-        Modes.EnsureCapacity(count);
-        if (!_fields.Since(CadVersion.AC1018)) Next.EnsureCapacity(count);
     }
 
     private CadVersion Version => _drawing.Version;
@@ -91,7 +76,7 @@ internal sealed class DwgObjectReader
         Look(entity);
         if (IsMark(type))
         {
-            Marks[own] = entity.Layer;
+            _beside.Marks[own] = entity.Layer;
             return null;
         }
 
@@ -151,7 +136,7 @@ internal sealed class DwgObjectReader
         var records = new List<Handle>();
         _fields.Handles(records, count, HandleKind.SoftOwner);
         if (kind != SymbolKind.DimensionStyle) _fields.Handles(records, more, HandleKind.HardOwner);
-        Tables[kind] = (own, records);
+        _beside.Tables[kind] = (own, records);
     }
 
     // What entities share.
@@ -180,7 +165,7 @@ internal sealed class DwgObjectReader
         entity.LineWeight = LineWeights.FromNumber(_fields.RawByte(0));
 
         if (mode == 0) entity.Owner = _fields.Handle(default, HandleKind.SoftPointer);
-        else Modes[entity.Handle] = mode;
+        else _beside.Modes.Add((entity, mode));
         Held(entity, reactors, none);
         if (!_fields.Since(CadVersion.AC1018)) Link(entity.Handle, unlinked);
         if (book) _fields.Handle(default, HandleKind.HardPointer);
@@ -197,17 +182,14 @@ internal sealed class DwgObjectReader
     /// <summary>The continuous line type; from the header.</summary>
     public Handle Continuous { get; set; }
 
-    /// <summary>Entities that say only which space they are in: by mode, 1 paper, 2 model.</summary>
-    public Dictionary<Handle, int> Modes { get; } = [];
-
     private void Link(Handle own, bool unlinked)
     {
         if (!unlinked)
         {
             _fields.Handle(default, HandleKind.SoftPointer);
-            Next[own] = _fields.Handle(default, HandleKind.SoftPointer);
+            _beside.Chain.Add((own, _fields.Handle(default, HandleKind.SoftPointer)));
         }
-        else Next[own] = new Handle(own.Value + 1);
+        else _beside.Chain.Add((own, new Handle(own.Value + 1)));
     }
 
     private bool Colour(Entity entity)
@@ -236,8 +218,6 @@ internal sealed class DwgObjectReader
     {
         if (end + 2 > _objects.Length) return;
         ushort said = (ushort)(_objects[end] | (_objects[end + 1] << 8));
-        if (DwgCrc.Crc16(_objects.AsSpan((int)offset, end - (int)offset)) == said) return;
-        if (_drawing.Findings.Count(f => f.Code == "CAD-CRC") < 100)
-            _drawing.Findings.Add(new CadFinding("CAD-CRC", $"handle {handle}", $"The check of the object {handle} does not hold: it was damaged or written wrongly."));
+        if (DwgCrc.Crc16(_objects.AsSpan((int)offset, end - (int)offset)) != said) _beside.Damage(handle);
     }
 }

@@ -82,7 +82,7 @@ internal static class DwgPagedFile
         size = Math.Min(size, (long)pageSize * (list.Length / 16));
         // More pages than the section could fill are not looked at.
         list = list[..(int)Math.Min(list.Length, 16 * ((size / pageSize) + 1))];
-        byte[] section = new byte[size];
+        byte[] section = new byte[size], page = new byte[pageSize];
         for (; list.Length > 0; list = list[16..])
         {
             int id = BinaryPrimitives.ReadInt32LittleEndian(list);
@@ -90,7 +90,7 @@ internal static class DwgPagedFile
             try
             {
                 if (!pages.TryGetValue(id, out long at) || at + PageHead > bytes.Length || start < 0 || start >= size) throw new CadFormatException("it is not where it should be");
-                Page(bytes, (int)at, section.AsSpan((int)start, (int)Math.Min(pageSize, size - start)), packed, pageSize);
+                Page(bytes, (int)at, section.AsSpan((int)start, (int)Math.Min(pageSize, size - start)), packed, page);
             }
             catch (CadFormatException e)
             {
@@ -101,7 +101,7 @@ internal static class DwgPagedFile
         return section;
     }
 
-    private static void Page(byte[] bytes, int at, Span<byte> target, bool packed, int pageSize)
+    private static void Page(byte[] bytes, int at, Span<byte> target, bool packed, byte[] page)
     {
         uint mask = PageMask ^ (uint)at;
         Span<uint> head = stackalloc uint[8];
@@ -115,7 +115,14 @@ internal static class DwgPagedFile
             return;
         }
 
-        byte[] page = new byte[Math.Max(pageSize, target.Length)];
+        if (target.Length == page.Length)
+        {
+            DwgCompression.Decompress(data, target);
+            return;
+        }
+
+        // The last page holds more than the section takes of it.
+        Array.Clear(page);
         try
         {
             DwgCompression.Decompress(data, page);

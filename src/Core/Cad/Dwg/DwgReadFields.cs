@@ -6,6 +6,8 @@ namespace SteadyLintel.Cad;
 /// <summary>Fields from the bits of one DWG object, or of the header.</summary>
 internal sealed class DwgReadFields : DwgFields
 {
+    // A count is held against the bits that are left, and still may be far too great.
+    private const int MostAtOnce = 4096;
     private readonly CadText _text;
 
     public DwgReadFields(byte[] bytes, CadVersion version, CadText text)
@@ -183,7 +185,7 @@ internal sealed class DwgReadFields : DwgFields
     /// <inheritdoc/>
     public override void Items<T>(List<T> list, int count, int startCode, Func<T, T> item)
     {
-        Bounded(count);
+        list.EnsureCapacity(Math.Min(Bounded(count), MostAtOnce));
         for (int i = 0; i < count; i++) list.Add(item(default!));
     }
 

@@ -6,7 +6,7 @@ namespace SteadyLintel.Cad;
 /// <remarks>What is damaged is a finding, and the rest is read: an object whose bits make no sense is left out with its handle.</remarks>
 public sealed class DwgReader
 {
-    private const int MostBytes = 1 << 30;
+    private const int MostBytes = 1 << 30, Stretch = 4096;
 
     /// <summary>Whether bytes begin like DWG of any version.</summary>
     public static bool Looks(ReadOnlySpan<byte> head) => head.Length >= 6 && head.StartsWith("AC"u8) && !head[2..6].ContainsAnyExceptInRange((byte)'0', (byte)'9');
@@ -28,30 +28,27 @@ public sealed class DwgReader
         drawing.Header.Set("$ACADVER", 1, version);
         drawing.Header.Set("$DWGCODEPAGE", 3, CodePages.Name(BinaryPrimitives.ReadUInt16LittleEndian(bytes.AsSpan(0x13))));
         var sections = known == CadVersion.AC1015 ? DwgPlainFile.Read(bytes, drawing) : DwgPagedFile.Read(bytes, drawing);
-        return new DwgReader(drawing, sections, new CadText(encoding), cancel).Read();
+        return new DwgReader(drawing, sections, encoding, cancel).Read();
     }
 
     private readonly Drawing _drawing;
     private readonly DwgSections _sections;
-    private readonly CadText _text;
+    private readonly System.Text.Encoding _encoding;
     private readonly CancellationToken _cancel;
-    private readonly Dictionary<Handle, CadObject> _objects = [];
 
-    private DwgReader(Drawing drawing, DwgSections sections, CadText text, CancellationToken cancel) => (_drawing, _sections, _text, _cancel) = (drawing, sections, text, cancel);
+    private DwgReader(Drawing drawing, DwgSections sections, System.Text.Encoding encoding, CancellationToken cancel) => (_drawing, _sections, _encoding, _cancel) = (drawing, sections, encoding, cancel);
 
     private Drawing Read()
     {
-        DwgClasses.Read(_drawing, _sections.Classes, _text);
+        DwgClasses.Read(_drawing, _sections.Classes, new CadText(_encoding));
         var header = Header();
-        var reader = new DwgObjectReader(_drawing, _sections.Objects, _text);
-        if (header is not null)
-        {
-            reader.ByBlock = header.Known.GetValueOrDefault("@BYBLOCK");
-            reader.Continuous = header.Known.GetValueOrDefault("@CONTINUOUS");
-        }
-
-        Objects(reader);
-        new DwgAssembly(_drawing, _objects, reader, header).Run();
+        var map = DwgMap.Read(_sections.Map, _drawing);
+        var beside = new DwgBeside();
+        var objects = Objects(map, header, beside);
+        beside.Report(_drawing);
+        var assembly = new DwgAssembly(_drawing, map.Count, map.Count > 0 ? map.Max(m => m.Handle) : default, objects, beside, header);
+        if (assembly.IsEmpty) throw new CadFormatException("Not one object of the drawing can be found: it is damaged. Ask for it again, or for DXF.");
+        assembly.Run();
         if (_sections.Template.Length >= 4 && _sections.Template is [0, 0, var metric, ..]) _drawing.Header.Set("$MEASUREMENT", 70, (int)metric);
         HandleCheck.Run(_drawing);
         _drawing.Complete();
@@ -62,7 +59,7 @@ public sealed class DwgReader
     {
         try
         {
-            var fields = DwgFrame.Open(_sections.Header, DwgSections.HeaderStart, _drawing, _text, "header variables");
+            var fields = DwgFrame.Open(_sections.Header, DwgSections.HeaderStart, _drawing, new CadText(_encoding), "header variables");
             if (fields is null) return null;
             var header = new DwgHeader(_drawing, fields);
             header.Exchange();
@@ -76,27 +73,33 @@ public sealed class DwgReader
         }
     }
 
-    private void Objects(DwgObjectReader reader)
+    // Objects do not depend on one another, so stretches of the map are read side by side.
+    private CadObject?[] Objects(List<(Handle Handle, long Offset)> map, DwgHeader? header, DwgBeside beside)
     {
-        int lost = 0;
-        var map = DwgMap.Read(_sections.Map, _drawing);
-        _objects.EnsureCapacity(map.Count);
-        reader.Expect(map.Count);
-        foreach (var (handle, offset) in map)
+        var objects = new CadObject?[map.Count];
+        var stretches = new DwgBeside[(map.Count + Stretch - 1) / Stretch];
+        Parallel.For(0, stretches.Length, new ParallelOptions { CancellationToken = _cancel }, s =>
         {
-            _cancel.ThrowIfCancellationRequested();
-            try
+            stretches[s] = new DwgBeside();
+            var reader = new DwgObjectReader(_drawing, _sections.Objects, new CadText(_encoding), stretches[s])
             {
-                if (reader.Read(handle, offset) is { } item) _objects[handle] = item;
-            }
-            catch (CadFormatException e)
+                ByBlock = header?.Known.GetValueOrDefault("@BYBLOCK") ?? default,
+                Continuous = header?.Known.GetValueOrDefault("@CONTINUOUS") ?? default,
+            };
+            for (int i = s * Stretch; i < Math.Min(map.Count, (s + 1) * Stretch); i++)
             {
-                // A file that is damaged throughout would give a finding for every object.
-                if (++lost <= 100) _drawing.Findings.Add(new CadFinding("CAD-OBJECT", $"handle {handle}", $"The object {handle} could not be read ({e.Message}) and was left out."));
+                _cancel.ThrowIfCancellationRequested();
+                try
+                {
+                    objects[i] = reader.Read(map[i].Handle, map[i].Offset);
+                }
+                catch (CadFormatException e)
+                {
+                    stretches[s].Lose(map[i].Handle, e.Message);
+                }
             }
-        }
-
-        if (lost > 100) _drawing.Findings.Add(new CadFinding("CAD-OBJECT", "the map", $"{lost} objects could not be read and were left out."));
-        if (_objects.Count == 0) throw new CadFormatException("Not one object of the drawing can be found: it is damaged. Ask for it again, or for DXF.");
+        });
+        foreach (var stretch in stretches) beside.Append(stretch);
+        return objects;
     }
 }

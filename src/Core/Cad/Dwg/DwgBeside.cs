@@ -1,0 +1,55 @@
+namespace SteadyLintel.Cad;
+
+/// <summary>What objects of DWG say of their places and order; gathered while they are read, stretch by stretch, and used when they are put together.</summary>
+internal sealed class DwgBeside
+{
+    private const int MostFindings = 100;
+    private int _lost;
+    private int _damaged;
+
+    /// <summary>Controls of tables by table: their handle and the handles of the records in order.</summary>
+    public Dictionary<SymbolKind, (Handle Control, List<Handle> Records)> Tables { get; } = [];
+
+    /// <summary>BLOCK and ENDBLK and SEQEND: layer by handle.</summary>
+    public Dictionary<Handle, Handle> Marks { get; } = [];
+
+    /// <summary>Chains up to 2000: an entity and the one behind it.</summary>
+    public List<(Handle Entity, Handle Next)> Chain { get; } = [];
+
+    /// <summary>Entities that say only which space they are in: 1 paper, 2 model.</summary>
+    public List<(Entity Entity, int Mode)> Modes { get; } = [];
+
+    private List<CadFinding> Findings { get; } = [];
+
+    /// <summary>Notes an object that makes no sense.</summary>
+    public void Lose(Handle handle, string reason)
+    {
+        // A file that is damaged throughout would give a finding for every object.
+        if (++_lost <= MostFindings) Findings.Add(new CadFinding("CAD-OBJECT", $"handle {handle}", $"The object {handle} could not be read ({reason}) and was left out."));
+    }
+
+    /// <summary>Notes an object whose CRC does not hold.</summary>
+    public void Damage(Handle handle)
+    {
+        if (++_damaged <= MostFindings) Findings.Add(new CadFinding("CAD-CRC", $"handle {handle}", $"The check of the object {handle} does not hold: it was damaged or written wrongly."));
+    }
+
+    /// <summary>Adds what was gathered from the stretch behind.</summary>
+    public void Append(DwgBeside next)
+    {
+        foreach (var (kind, table) in next.Tables) Tables[kind] = table;
+        foreach (var (handle, layer) in next.Marks) Marks[handle] = layer;
+        Chain.AddRange(next.Chain);
+        Modes.AddRange(next.Modes);
+        Findings.AddRange(next.Findings);
+        _lost += next._lost;
+        _damaged += next._damaged;
+    }
+
+    /// <summary>Tells the drawing what was odd.</summary>
+    public void Report(Drawing drawing)
+    {
+        foreach (var same in Findings.GroupBy(f => f.Code)) drawing.Findings.AddRange(same.Take(MostFindings));
+        if (_lost > MostFindings) drawing.Findings.Add(new CadFinding("CAD-OBJECT", "the map", $"{_lost} objects could not be read and were left out."));
+    }
+}
