@@ -33,5 +33,5 @@ line("open with structure and all properties against the peer's open", rows["ope
 line("open and all meshes, one thread", rows["mesh1"], peer_mesh, "≥ 1 ×", 1)
 line("open and all meshes, two threads", rows["mesh2"], peer_mesh, "≥ 2 ×", 2)
 line("index against a plain byte scan", rows["index"], rows["scan"], "")
-line("subset of one storey of ten, opening included", rows["subset"], rows["open"], "against our open")
+line("subset of one storey of ten, opening included, against reading and writing the file", rows["subset"], rows["copy"], "≥ 0.5 ×", 0.5)
 print(f"\nTriangles: ours {rows['mesh2']['counted']:,}, peer {int(peer_mesh['counted']):,}.")

@@ -1,5 +1,6 @@
 using System.Diagnostics;
 using System.Text;
+using System.Text.RegularExpressions;
 using SteadyLintel.Exchange;
 using SteadyLintel.Step;
 
@@ -34,10 +35,45 @@ public class FuzzTests(DemoModels demo) : IClassFixture<DemoModels>
         }
     }
 
-    // A few elements of the demo with all that hangs on them.
-    private byte[] Small()
+    // References that lead in circles, to instances of other kinds, to themselves; lists a thousand times as long.
+    [Theory]
+    [InlineData("ARC")]
+    [InlineData("STR")]
+    [InlineData("SRV")]
+    public void Rewired_models_are_read_in_time_and_memory(string party)
     {
-        var snapshot = demo.Snapshots["ARC"];
+        string seed = Encoding.ASCII.GetString(Small(party));
+        var references = Regex.Matches(seed, @"(?<=[(,])#\d+").ToList();
+        string[] names = [.. Regex.Matches(seed, @"(?<=\n)#\d+").Select(m => m.Value)];
+        var random = new Random(20261126);
+        for (int round = 0; round < Rounds / 10; round++)
+        {
+            var text = new StringBuilder(seed);
+            foreach (var place in references.OrderByDescending(r => r.Index).Where(_ => random.Next(200) == 0))
+            {
+                string other = names[random.Next(names.Length)];
+                text.Remove(place.Index, place.Length).Insert(place.Index, random.Next(20) == 0 ? string.Join(",", Enumerable.Repeat(other, 1000)) : other);
+            }
+
+            byte[] bytes = Encoding.ASCII.GetBytes(text.ToString());
+            var watch = Stopwatch.StartNew();
+            var snapshot = ModelSnapshot.Open(bytes);
+            IntakeReader.Read(snapshot);
+            SubsetPlan.Of(snapshot, [.. snapshot.Elements.Take(3)], []);
+            Assert.True(watch.Elapsed < TimeSpan.FromSeconds(5), $"round {round} took {watch.Elapsed}");
+            Assert.True(GC.GetTotalMemory(false) < MemoryLimit(bytes.Length), $"round {round} holds {GC.GetTotalMemory(false) / 1e6:0} MB");
+        }
+    }
+
+    // Twenty times the input and 200 MB, beside what the demo's own snapshots hold.
+    private long MemoryLimit(long bytes) => (20 * bytes) + 200_000_000 + _held;
+
+    private readonly long _held = GC.GetTotalMemory(true);
+
+    // A few elements of the demo with all that hangs on them.
+    private byte[] Small(string party = "ARC")
+    {
+        var snapshot = demo.Snapshots[party];
         using var stream = new MemoryStream();
         SubsetWriter.Write(snapshot, SubsetPlan.Of(snapshot, [.. snapshot.Elements.Where((_, i) => i % 40 == 0)], [0]), null, "x", "", stream);
         return stream.ToArray();

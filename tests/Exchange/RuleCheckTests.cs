@@ -26,6 +26,10 @@ public class RuleCheckTests(DemoModels demo) : IClassFixture<DemoModels>
     [InlineData("#40=IFCPROPERTYSINGLEVALUE('a',$,'bare',$);", "IFC-SELECT-VALUE", "NominalValue has a value without its type")]
     [InlineData("#40=IFCPROPERTYSINGLEVALUE('a',$,IFCWEIGHT(1.),$);", "IFC-SELECT-VALUE", "NominalValue = IFCWEIGHT")]
     [InlineData("#40=IFCPOLYLOOP(());", "IFC-LIST-EMPTY", "Polygon")]
+    [InlineData("#40=IFCPOLYLOOP((#1,#1));", "IFC-LIST-BOUNDS", "Polygon has 2, not 3 to any number")]
+    [InlineData("#40=IFCPOLYLINE((#1));", "IFC-LIST-BOUNDS", "Points has 1, not 2 to any number")]
+    [InlineData("#40=IFCDIRECTION((1.,0.,0.,0.));", "IFC-LIST-BOUNDS", "DirectionRatios has 4, not 2 to 3")]
+    [InlineData("#40=IFCTRIMMEDCURVE(#41,(#1,#1,#1),(#1),.T.,.CARTESIAN.);#41=IFCPOLYLINE((#1,#1));", "IFC-LIST-BOUNDS", "Trim1 has 3, not 1 to 2")]
     [InlineData("#40=IFCPROPERTYSINGLEVALUE('a',$,IFCLABEL('M\u00FCller'),$);", "STEP-TEXT-LATIN1", "NominalValue")]
     [InlineData("#40=IFCPROPERTYSINGLEVALUE('a',$,IFCLABEL('M\u00C3\u00BCller'),$);", "STEP-TEXT-UTF8", "NominalValue")]
     [InlineData("#40=IFCPROPERTYSINGLEVALUE('a',$,IFCAREAMEASURE(1.),$);", "IFC-UNIT-INCOMPLETE", "AREAUNIT")]
@@ -40,6 +44,11 @@ public class RuleCheckTests(DemoModels demo) : IClassFixture<DemoModels>
         Assert.Equal(detail, finding.Elements[0].Detail);
         Assert.True(finding.Elements[0].StepId >= 20);
     }
+
+    [Theory]
+    [InlineData("#40=IFCPLANE(#2);#41=IFCPOLYLINE((#1,#1));#42=IFCCURVEBOUNDEDPLANE(#40,#41,());")]
+    [InlineData("#40=IFCCARTESIANPOINT((1.));")]
+    public void Lists_that_may_be_short_or_empty_are_no_finding(string data) => Assert.Empty(Check(Storey + Wall + data));
 
     // The report names a thousand of a kind and counts the rest; one kind never hides another.
     [Fact]

@@ -23,7 +23,7 @@ internal sealed class GlbScene
         // glTF is single precision: far coordinates go to the scene's node, near ones to the mesh.
         _origin ??= shape.Measure().Bounds.Centre;
         var mesh = _root.CreateMesh(product.GlobalId);
-        foreach (var part in shape.Parts.Where(p => p.Mesh.TriangleCount > 0))
+        foreach (var part in shape.Parts.SelectMany(p => p.ByColour()).Where(p => p.Mesh.TriangleCount > 0))
         {
             var world = part.Mesh.Map(shape.World.Then(part.Frame));
             var points = world.Points.Select(p => p - _origin.Value).Select(p => new Vector3((float)p.X, (float)p.Z, (float)-p.Y)).ToArray();

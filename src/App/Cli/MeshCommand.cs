@@ -1,11 +1,12 @@
 using System.CommandLine;
 using SteadyLintel.Exchange;
 using SteadyLintel.Files;
+using SteadyLintel.Geometry;
 using SteadyLintel.Ifc;
 
 namespace SteadyLintel.Cli;
 
-/// <summary><c>lintel mesh FILE [--json] [--glb OUT]</c>: every product's shape, measured.</summary>
+/// <summary><c>lintel mesh FILE [--json] [--glb OUT] [--types] [--by-layers]</c>: every product's shape, measured.</summary>
 internal static class MeshCommand
 {
     public static Command Create()
@@ -14,15 +15,18 @@ internal static class MeshCommand
         var json = new Option<bool>("--json") { Description = "One JSON object a line for each product with a shape." };
         var glb = new Option<string?>("--glb") { Description = "Write the shapes as a binary glTF file (Y up, metres)." };
         var threads = new Option<int>("--threads") { Description = "How many threads shape; 0 for all cores." };
-        var command = new Command("mesh", "Shapes every product and measures it.") { file, json, glb, threads };
-        command.SetAction(parsed => Output.Guard(() => Run(parsed.GetValue(file)!, parsed.GetValue(json), parsed.GetValue(glb), parsed.GetValue(threads))));
+        var types = new Option<bool>("--types") { Description = "The shapes of type objects instead, each at its own origin." };
+        var layers = new Option<bool>("--by-layers") { Description = "With --json: the volume of each material layer where a layer set is placed." };
+        var command = new Command("mesh", "Shapes every product and measures it.") { file, json, glb, threads, types, layers };
+        command.SetAction(parsed => Output.Guard(() => Run(parsed.GetValue(file)!, parsed.GetValue(json), parsed.GetValue(glb), parsed.GetValue(threads), parsed.GetValue(types), parsed.GetValue(layers))));
         return command;
     }
 
-    private static int Run(string path, bool json, string? glb, int threads)
+    private static int Run(string path, bool json, string? glb, int threads, bool types, bool layers)
     {
         using var delivered = DeliveredFile.Open(path);
         var snapshot = ModelSnapshot.Open(delivered.Bytes);
+        if (types) return Types(snapshot, json);
         var model = snapshot.Model;
         // Products that are no elements, such as openings, have shapes too.
         var products = model.OfType("IfcProduct").Order().Select((p, n) => new ModelElement(snapshot, n, p, snapshot.Structure.StoreyOf(p))).ToList();
@@ -36,7 +40,7 @@ internal static class MeshCommand
             if (shape.Parts.Count == 0) return;
             shaped++;
             triangles += shape.Parts.Sum(p => p.Mesh.TriangleCount);
-            if (json) Output.WriteLine(Line(snapshot, product, shape));
+            if (json) Output.WriteLine(Line(snapshot, product, shape, layers));
             if (!model.Is(product.Index, "IfcFeatureElementSubtraction")) scene?.Add(product, shape);
         }, threads);
         if (glb is not null) scene!.Save(glb);
@@ -44,21 +48,53 @@ internal static class MeshCommand
         return ExitCodes.Done;
     }
 
-    private static object Line(ModelSnapshot snapshot, ModelElement product, Shape shape)
+    private static int Types(ModelSnapshot snapshot, bool json)
+    {
+        int shaped = 0, failed = 0;
+        foreach (int type in snapshot.Model.OfType("IfcTypeProduct").Order())
+        {
+            if (snapshot.Shapes.ReadType(type) is not { } shape) continue;
+            failed += shape.Problems.Count > 0 ? 1 : 0;
+            if (shape.Parts.Count == 0) continue;
+            shaped++;
+            if (json) Output.WriteLine(Line(snapshot, new ModelElement(snapshot, shaped, type, -1), shape, false));
+        }
+
+        if (!json) Console.Out.WriteLine($"{shaped} types shaped, {failed} with problems");
+        return ExitCodes.Done;
+    }
+
+    private static Dictionary<string, object?> Line(ModelSnapshot snapshot, ModelElement product, Shape shape, bool layers)
     {
         var mass = shape.Measure();
-        return new
+        var line = new Dictionary<string, object?>
         {
-            Id = snapshot.Model.File.Id(product.Index),
-            GlobalId = product.GlobalId,
-            product.Class,
-            Storey = product.Storey < 0 ? null : snapshot.StoreyName(product.Storey),
-            Volume = Math.Round(mass.Volume, 9),
-            Area = Math.Round(mass.Area, 9),
-            Triangles = shape.Parts.Sum(p => p.Mesh.TriangleCount),
-            mass.Closed,
-            Min = Output.Numbers(mass.Bounds.Min),
-            Max = Output.Numbers(mass.Bounds.Max),
+            ["id"] = snapshot.Model.File.Id(product.Index),
+            ["globalId"] = product.GlobalId,
+            ["class"] = product.Class,
+            ["storey"] = product.Storey < 0 ? null : snapshot.StoreyName(product.Storey),
+            ["volume"] = Math.Round(mass.Volume, 9),
+            ["area"] = Math.Round(mass.Area, 9),
+            ["triangles"] = shape.Parts.Sum(p => p.Mesh.TriangleCount),
+            ["closed"] = mass.Closed,
+            ["min"] = Output.Numbers(mass.Bounds.Min),
+            ["max"] = Output.Numbers(mass.Bounds.Max),
         };
+        if (layers) line["layers"] = Layers(snapshot, product, shape);
+        return line;
+    }
+
+    private static List<object> Layers(ModelSnapshot snapshot, ModelElement product, Shape shape)
+    {
+        try
+        {
+            return [.. LayerSlices.Of(snapshot.Model, snapshot.Relations, snapshot.Units, product.Index, shape)
+                .Select(l => (object)new { Material = l.Material.Name, l.Material.Thickness, Volume = Math.Round(MassProperties.Of(l.Mesh).Volume, 9) })];
+        }
+        catch (ShapeException)
+        {
+            // A body that cannot be cut has no layers to tell of; its own line stands.
+            return [];
+        }
     }
 }

@@ -29,7 +29,7 @@ public sealed class IntakeStore(LintelDb db)
         await CopyElements(connection, elements, cancel);
         await CopyChunks(connection, delivery, chunks, cancel);
         db.Levels.AddRange(snapshot.Structure.Storeys.Select((s, n) => new LevelRow { DeliveryId = delivery, Number = n, Name = s.Name, Elevation = s.Level, PlacementZ = s.PlacementZ }));
-        db.Facets.AddRange(elements.CountBy(e => (e.Storey, e.Class, e.Layer, Shaped: e.Box is not null)).Select(f => new FacetRow { DeliveryId = delivery, Storey = f.Key.Storey, Class = f.Key.Class, Layer = f.Key.Layer, Shaped = f.Key.Shaped, Count = f.Value }));
+        db.Facets.AddRange(elements.CountBy(e => (e.Storey, e.Class, e.Layer, Shaped: e.Box is not null, e.Drawn)).Select(f => new FacetRow { DeliveryId = delivery, Storey = f.Key.Storey, Class = f.Key.Class, Layer = f.Key.Layer, Shaped = f.Key.Shaped, Drawn = f.Key.Drawn, Count = f.Value }));
         row.Report = JsonSerializer.Serialize(report, Json);
         row.Elements = report.Elements;
         row.Findings = report.Findings.Count(f => f.Severity > Severity.Note);

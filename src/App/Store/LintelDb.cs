@@ -86,7 +86,7 @@ public sealed class LintelDb(DbContextOptions<LintelDb> options) : IdentityDbCon
         });
         builder.Entity<BlobPiece>().HasKey(p => new { p.BlobId, p.Number });
         builder.Entity<LevelRow>(e => e.HasKey(l => new { l.DeliveryId, l.Number }));
-        builder.Entity<FacetRow>(e => e.HasKey(f => new { f.DeliveryId, f.Storey, f.Class, f.Layer, f.Shaped }));
+        builder.Entity<FacetRow>(e => e.HasKey(f => new { f.DeliveryId, f.Storey, f.Class, f.Layer, f.Shaped, f.Drawn }));
         builder.Entity<ElementRow>(e =>
         {
             e.HasKey(x => new { x.DeliveryId, x.Number });

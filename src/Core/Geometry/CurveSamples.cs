@@ -80,7 +80,13 @@ public sealed record CurveSamples(IReadOnlyList<double> Parameters, IReadOnlyLis
     public Vec3 Point(double t)
     {
         int i = 1;
-        while (i < Parameters.Count - 1 && Parameters[i] < t) i++;
+        for (int last = Parameters.Count - 1; i < last;)
+        {
+            int middle = (i + last) / 2;
+            if (Parameters[middle] < t) i = middle + 1;
+            else last = middle;
+        }
+
         double span = Parameters[i] - Parameters[i - 1];
         double share = span <= 0 ? 0 : Math.Clamp((t - Parameters[i - 1]) / span, 0, 1);
         return Points[i - 1] + ((Points[i] - Points[i - 1]) * share);

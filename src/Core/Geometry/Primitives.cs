@@ -31,4 +31,12 @@ public static class Primitives
         double grow = Math.Cbrt(4 * Math.PI / 3 * radius * radius * radius / MassProperties.Of(mesh).Volume);
         return mesh.Map(new Frame(frame.Origin, frame.X * grow, frame.Y * grow, frame.Z * grow));
     }
+
+    /// <summary>A torus about the Z axis of a frame.</summary>
+    public static Mesh Torus(Frame frame, double major, double minor, Tolerance tolerance)
+    {
+        var region = Region.Of([.. Arc.Circle(minor, tolerance).Select(p => new Vec2(p.X + major, p.Y))]);
+        var upright = new Frame(Vec3.Zero, Vec3.AxisX, Vec3.AxisZ, -Vec3.AxisY);
+        return Sweep.Around(region, region, upright, Vec3.Zero, Vec3.AxisZ, 2 * Math.PI, tolerance).Map(frame);
+    }
 }

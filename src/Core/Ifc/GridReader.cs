@@ -10,28 +10,31 @@ public sealed record GridAxis(string Tag, IReadOnlyList<Vec3> Points);
 /// <summary>Reads IfcGrid axes.</summary>
 public static class GridReader
 {
+    /// <summary>The attributes of IfcGrid that hold axes.</summary>
+    internal static readonly string[] Lists = ["UAxes", "VAxes", "WAxes"];
+
     /// <summary>All axes of all grids; an axis whose curve cannot be read is left out.</summary>
     public static IReadOnlyList<GridAxis> Read(IfcModel model, IfcUnits units)
     {
         var placements = new IfcPlacements(model, units.Metres);
         var curves = new CurveReader(model, placements, units, Tolerance.Default);
+        return [.. model.OfType("IfcGrid").SelectMany(grid => Axes(model, placements, curves, grid))];
+    }
+
+    /// <summary>The axes of one grid.</summary>
+    internal static List<GridAxis> Axes(IfcModel model, IfcPlacements placements, CurveReader curves, int grid)
+    {
         var axes = new List<GridAxis>();
-        foreach (int grid in model.OfType("IfcGrid"))
+        foreach (int axis in Lists.SelectMany(list => model.Refs(grid, list)))
         {
-            foreach (string list in (string[])["UAxes", "VAxes", "WAxes"])
+            try
             {
-                foreach (int axis in model.Refs(grid, list))
-                {
-                    try
-                    {
-                        var frame = placements.Product(grid);
-                        axes.Add(new GridAxis(model.Text(axis, "AxisTag") ?? "", [.. curves.Points(model.Ref(axis, "AxisCurve")).Select(frame.Point)]));
-                    }
-                    catch (ShapeException)
-                    {
-                        continue;
-                    }
-                }
+                var frame = placements.Product(grid);
+                axes.Add(new GridAxis(model.Text(axis, "AxisTag") ?? "", [.. curves.Points(model.Ref(axis, "AxisCurve")).Select(frame.Point)]));
+            }
+            catch (ShapeException)
+            {
+                continue;
             }
         }
 

@@ -51,6 +51,9 @@ public sealed class IfcPlacements(IfcModel model, double metres)
     /// <summary>Reads the place of an IfcPointByDistanceExpression; set by whoever can read curves.</summary>
     internal Func<int, Frame>? Along { get; set; }
 
+    /// <summary>Reads the world frame of an IfcGridPlacement; set by whoever can read curves.</summary>
+    internal Func<int, Frame>? OnGrid { get; set; }
+
     // The position that its writer worked out, else the point along the curve: X as the curve runs, Z up, unless said otherwise.
     private Frame Linear(int placement)
     {
@@ -66,6 +69,8 @@ public sealed class IfcPlacements(IfcModel model, double metres)
         if (placement < 0) return Frame.Identity;
         if (_world.TryGetValue(placement, out var known)) return known;
         if (depth > MaxDepth) throw new ShapeException("A chain of placements refers to itself, or is deeper than 200.");
+        // Axes of a grid are told in the grid's frame, whatever the placement is relative to.
+        if (OnGrid is not null && model.Is(placement, "IfcGridPlacement")) return _world[placement] = OnGrid(placement);
         var parent = World(model.Ref(placement, "PlacementRelTo"), depth + 1);
         var own = model.Is(placement, "IfcLocalPlacement") ? Axes(model.Ref(placement, "RelativePlacement"))
             : model.Is(placement, "IfcLinearPlacement") ? Linear(placement)

@@ -21,6 +21,8 @@ public sealed class IfcRelations
         ("IfcRelFillsElement", "RelatedBuildingElement", "RelatingOpeningElement"),
         ("IfcRelAssociatesMaterial", "RelatedObjects", "RelatingMaterial"),
         ("IfcRelAssociatesClassification", "RelatedObjects", "RelatingClassification"),
+        ("IfcRelProjectsElement", "RelatingElement", "RelatedFeatureElement"),
+        ("IfcRelProjectsElement", "RelatedFeatureElement", "RelatingElement"),
     ];
 
     /// <summary>Reads every relationship of the kinds below.</summary>
@@ -40,6 +42,7 @@ public sealed class IfcRelations
         (PropertySets, Container, Type, Whole) = (tables[0], tables[1], tables[2], tables[3]);
         (Nest, Host, Voided, Openings) = (tables[4], tables[5], tables[6], tables[7]);
         (FilledOpening, Material, Classification) = (tables[8], tables[9], tables[10]);
+        (Projections, Projected) = (tables[11], tables[12]);
     }
 
     /// <summary>Element → spatial structure element that contains it.</summary>
@@ -59,6 +62,12 @@ public sealed class IfcRelations
 
     /// <summary>Element → openings that void it.</summary>
     public Links Openings { get; }
+
+    /// <summary>Element → projections that are added to it.</summary>
+    public Links Projections { get; }
+
+    /// <summary>Projection → element that it is added to.</summary>
+    public Links Projected { get; }
 
     /// <summary>Door or window → opening that it fills.</summary>
     public Links FilledOpening { get; }

@@ -5,6 +5,7 @@ public sealed class IfcStyles
 {
     private readonly Dictionary<int, Colour> _items = [];
     private readonly Dictionary<int, Colour> _materials = [];
+    private readonly Dictionary<int, int> _maps = [];
     private readonly IfcModel _model;
 
     /// <summary>Reads every IfcStyledItem.</summary>
@@ -17,6 +18,10 @@ public sealed class IfcStyles
             if (item >= 0 && ColourOf(styled) is { } colour) _items.TryAdd(item, colour);
         }
 
+        foreach (int map in model.OfType("IfcIndexedColourMap"))
+            if (model.Ref(map, "MappedTo") is >= 0 and var set) _maps.TryAdd(set, map);
+        FacesAreStyled = _items.Keys.Any(i => model.Is(i, "IfcFace"));
+
         foreach (int definition in model.OfType("IfcMaterialDefinitionRepresentation"))
         {
             int material = model.Ref(definition, "RepresentedMaterial");
@@ -28,6 +33,24 @@ public sealed class IfcStyles
 
     /// <summary>The colour of a representation item, null when it has no style.</summary>
     public Colour? Item(int item) => _items.TryGetValue(item, out var colour) ? colour : null;
+
+    /// <summary>Whether some face of a shell has a style of its own.</summary>
+    public bool FacesAreStyled { get; }
+
+    /// <summary>The colours of the faces of a tessellation, in their order (IfcIndexedColourMap); null when it has no map.</summary>
+    public IReadOnlyList<Colour?>? Faces(int set)
+    {
+        if (!_maps.TryGetValue(set, out int map)) return null;
+        var colours = new List<Colour?>();
+        double opacity = _model.Get(map, "Opacity").Real;
+        byte alpha = Byte(double.IsNaN(opacity) ? 1 : opacity);
+        Span<double> rgb = stackalloc double[3];
+        foreach (var item in _model.Get(_model.Ref(map, "Colours"), "ColourList").Items)
+            colours.Add(item.Reals(rgb) == 3 ? new Colour(Byte(rgb[0]), Byte(rgb[1]), Byte(rgb[2]), alpha) : null);
+        var faces = new List<Colour?>();
+        foreach (var index in _model.Get(map, "ColourIndex").Items) faces.Add(index.Integer is var n && n >= 1 && n <= colours.Count ? colours[n - 1] : null);
+        return faces;
+    }
 
     /// <summary>The colour of a material, null when it has no style.</summary>
     public Colour? Material(int material) => _materials.TryGetValue(material, out var colour) ? colour : null;

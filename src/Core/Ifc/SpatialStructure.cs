@@ -47,7 +47,7 @@ public sealed class SpatialStructure
     public IReadOnlyList<Storey> Storeys { get; }
 
     /// <summary>The number in <see cref="Storeys"/> of the storey a product is contained in or aggregated below; -1 when there is none.</summary>
-    /// <remarks>A part follows its whole, a port its element, an opening the element it voids, a door or window without a container the opening it fills.</remarks>
+    /// <remarks>A part follows its whole, a port its element, an opening or projection its element, a door or window without a container the opening it fills.</remarks>
     public int StoreyOf(int product)
     {
         for (int at = product, depth = 0; at >= 0 && depth < MaxDepth; depth++)
@@ -59,7 +59,7 @@ public sealed class SpatialStructure
         return -1;
     }
 
-    /// <summary>What directly holds a product: container, whole, nest, port's element, voided element, filled opening; -1 when nothing does.</summary>
+    /// <summary>What directly holds a product: container, whole, nest, port's element, voided or projected element, filled opening; -1 when nothing does.</summary>
     public int Parent(int product)
     {
         int parent = _relations.Container.First(product);
@@ -67,6 +67,7 @@ public sealed class SpatialStructure
         if (parent < 0) parent = _relations.Nest.First(product);
         if (parent < 0) parent = _relations.Host.First(product);
         if (parent < 0) parent = _relations.Voided.First(product);
+        if (parent < 0) parent = _relations.Projected.First(product);
         return parent < 0 ? _relations.FilledOpening.First(product) : parent;
     }
 

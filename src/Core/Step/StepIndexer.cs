@@ -1,12 +1,14 @@
 using System.Numerics;
+using System.Runtime.CompilerServices;
 using System.Runtime.InteropServices;
 using System.Runtime.Intrinsics;
+using System.Runtime.Intrinsics.X86;
 
 namespace SteadyLintel.Step;
 
 /// <summary>The single pass that finds every instance of an exchange structure.</summary>
 /// <remarks>
-/// Only <c>;</c>, <c>'</c>, <c>/</c>, <c>=</c> and line feeds matter between the start of an instance and its end. The pass compares 32 bytes at
+/// Only <c>;</c>, <c>'</c>, <c>/</c>, <c>=</c> and line feeds matter between the start of an instance and its end. The pass compares 64 bytes at
 /// a time with these five, strikes out with a prefix sum of the apostrophes what lies in strings, and visits the rest: two marks an instance. A second <c>=</c> in an instance means that its semicolon is missing; a line that starts
 /// with <c>#n=</c> inside a string means that its apostrophe is.
 /// </remarks>
@@ -17,6 +19,7 @@ namespace SteadyLintel.Step;
 /// <param name="cancel">Stops the pass within four million bytes.</param>
 internal ref struct StepIndexer(ReadOnlySpan<byte> bytes, int from, StepColumns columns, StepLimits limits, CancellationToken cancel)
 {
+    private const int Block = 64;
     private readonly ReadOnlySpan<byte> _bytes = bytes;
     private int _start = from;
     private int _equals = -1;
@@ -37,6 +40,8 @@ internal ref struct StepIndexer(ReadOnlySpan<byte> bytes, int from, StepColumns 
     /// <summary>Whether the pass stopped between two statements, with nothing but white space behind the last.</summary>
     public bool StoppedBetween { get; private set; }
 
+    // Called once or twice a file, so the runtime would not see that it is hot.
+    [MethodImpl(MethodImplOptions.AggressiveOptimization)]
     public void Run()
     {
         if (_start == 0) Begin();
@@ -53,8 +58,8 @@ internal ref struct StepIndexer(ReadOnlySpan<byte> bytes, int from, StepColumns 
                 check = block + (1L << 22);
             }
 
-            next = block + Vector256<byte>.Count;
-            for (uint marks = Marks(block, ref inString); marks != 0; marks &= marks - 1)
+            next = block + Block;
+            for (ulong marks = Marks(block, ref inString); marks != 0; marks &= marks - 1)
             {
                 int at = block + BitOperations.TrailingZeroCount(marks);
                 byte mark = _bytes[at];
@@ -93,23 +98,25 @@ internal ref struct StepIndexer(ReadOnlySpan<byte> bytes, int from, StepColumns 
             Report(StepProblemKind.NotAnExchangeStructure, first, "The file does not begin with ISO-10303-21.");
     }
 
-    // One bit for each of the next 32 bytes that is a mark and means something: semicolons, equals and slashes outside strings, line feeds inside.
-    private readonly uint Marks(int block, ref bool inString)
+    // One bit for each of the next 64 bytes that is a mark and means something: semicolons, equals and slashes outside strings, line feeds inside.
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private readonly ulong Marks(int block, ref bool inString)
     {
-        uint quotes, outside, feeds;
-        if (_bytes.Length - block >= Vector256<byte>.Count)
+        ulong quotes, outside, feeds;
+        if (_bytes.Length - block >= Block)
         {
-            var v = Vector256.LoadUnsafe(ref MemoryMarshal.GetReference(_bytes), (nuint)block);
-            quotes = Vector256.Equals(v, Vector256.Create((byte)'\'')).ExtractMostSignificantBits();
-            outside = (Vector256.Equals(v, Vector256.Create((byte)';')) | Vector256.Equals(v, Vector256.Create((byte)'=')) | Vector256.Equals(v, Vector256.Create((byte)'/'))).ExtractMostSignificantBits();
-            feeds = Vector256.Equals(v, Vector256.Create((byte)'\n')).ExtractMostSignificantBits();
+            ref byte at = ref Unsafe.Add(ref MemoryMarshal.GetReference(_bytes), block);
+            Vector256<byte> low = Vector256.LoadUnsafe(ref at), high = Vector256.LoadUnsafe(ref at, (nuint)Vector256<byte>.Count);
+            quotes = Equal(low, high, (byte)'\'');
+            outside = Bits(Outside(low), Outside(high));
+            feeds = Equal(low, high, (byte)'\n');
         }
         else
         {
             (quotes, outside, feeds) = (0, 0, 0);
             for (int i = block; i < _bytes.Length; i++)
             {
-                uint bit = 1u << (i - block);
+                ulong bit = 1ul << (i - block);
                 if (_bytes[i] == '\'') quotes |= bit;
                 else if (_bytes[i] is (byte)';' or (byte)'=' or (byte)'/') outside |= bit;
                 else if (_bytes[i] == '\n') feeds |= bit;
@@ -117,15 +124,25 @@ internal ref struct StepIndexer(ReadOnlySpan<byte> bytes, int from, StepColumns 
         }
 
         // Each apostrophe turns the state of all bytes behind it; a doubled one turns it twice.
-        uint inside = quotes;
-        inside ^= inside << 1;
-        inside ^= inside << 2;
-        inside ^= inside << 4;
-        inside ^= inside << 8;
-        inside ^= inside << 16;
+        ulong inside = quotes == 0 ? 0 : TurnedBehind(quotes);
         if (inString) inside = ~inside;
-        inString = inside >> 31 != 0;
+        inString = inside >> 63 != 0;
         return (outside & ~inside) | (feeds & inside);
+    }
+
+    private static Vector256<byte> Outside(Vector256<byte> v) =>
+        Vector256.Equals(v, Vector256.Create((byte)';')) | Vector256.Equals(v, Vector256.Create((byte)'=')) | Vector256.Equals(v, Vector256.Create((byte)'/'));
+
+    private static ulong Equal(Vector256<byte> low, Vector256<byte> high, byte to) => Bits(Vector256.Equals(low, Vector256.Create(to)), Vector256.Equals(high, Vector256.Create(to)));
+
+    private static ulong Bits(Vector256<byte> low, Vector256<byte> high) => low.ExtractMostSignificantBits() | ((ulong)high.ExtractMostSignificantBits() << 32);
+
+    // The sum of all bits before and at each one, without carry: a product with all ones.
+    private static ulong TurnedBehind(ulong bits)
+    {
+        if (Pclmulqdq.IsSupported) return Pclmulqdq.CarrylessMultiply(Vector128.CreateScalar(bits), Vector128.Create(ulong.MaxValue), 0)[0];
+        for (int by = 1; by < 64; by *= 2) bits ^= bits << by;
+        return bits;
     }
 
     // Comments, and what a missing semicolon or apostrophe looks like. Returns where the pass goes on outside a string, or -1 to go on as it was.

@@ -1,5 +1,6 @@
-﻿using System;
+using System;
 using System.Collections.Generic;
+using Microsoft.EntityFrameworkCore.Infrastructure;
 using Microsoft.EntityFrameworkCore.Migrations;
 using Npgsql.EntityFrameworkCore.PostgreSQL.Metadata;
 
@@ -8,6 +9,8 @@ using Npgsql.EntityFrameworkCore.PostgreSQL.Metadata;
 namespace SteadyLintel.Store.Migrations
 {
     /// <inheritdoc />
+    [DbContext(typeof(LintelDb))]
+    [Migration("20261123192340_Initial")]
     public partial class Initial : Migration
     {
         /// <inheritdoc />

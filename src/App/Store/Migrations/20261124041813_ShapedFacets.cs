@@ -1,10 +1,13 @@
-﻿using Microsoft.EntityFrameworkCore.Migrations;
+using Microsoft.EntityFrameworkCore.Infrastructure;
+using Microsoft.EntityFrameworkCore.Migrations;
 
 #nullable disable
 
 namespace SteadyLintel.Store.Migrations
 {
     /// <inheritdoc />
+    [DbContext(typeof(LintelDb))]
+    [Migration("20261124041813_ShapedFacets")]
     public partial class ShapedFacets : Migration
     {
         /// <inheritdoc />

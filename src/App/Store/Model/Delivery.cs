@@ -142,8 +142,11 @@ public sealed class FacetRow
     /// <summary>The first layer, empty for none.</summary>
     public string Layer { get; set; } = "";
 
-    /// <summary>Whether they have a shape, and so can go into a drawing.</summary>
+    /// <summary>Whether they have a body, and so can go into a drawing.</summary>
     public bool Shaped { get; set; }
+
+    /// <summary>Whether they have no body but lines for a plan: grids, annotations, axes.</summary>
+    public bool Drawn { get; set; }
 
     /// <summary>How many.</summary>
     public int Count { get; set; }
@@ -152,6 +155,10 @@ public sealed class FacetRow
 /// <summary>An element of a revision.</summary>
 public sealed class ElementRow
 {
+    /// <summary>Whether it has no body but lines for a plan; kept with the facets.</summary>
+    [System.ComponentModel.DataAnnotations.Schema.NotMapped]
+    public bool Drawn { get; set; }
+
     /// <summary>The revision.</summary>
     public Guid DeliveryId { get; set; }
 

@@ -97,6 +97,7 @@ public sealed class IntakeWork(IDbContextFactory<LintelDb> contexts, ILogger<Int
             Volume = mass?.Volume ?? 0,
             Area = mass?.Area ?? 0,
             Facts = IntakeStore.Pack(ElementFacts.Read(snapshot, element)),
+            Drawn = mass is null && !snapshot.Shapes.ForPlan(element.Index).IsEmpty,
             Box = mass is { Bounds: var b } ? [b.Min.X, b.Min.Y, b.Min.Z, b.Max.X, b.Max.Y, b.Max.Z] : null,
         };
     }

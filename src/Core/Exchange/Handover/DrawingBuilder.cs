@@ -54,8 +54,13 @@ internal sealed class DrawingBuilder(HandoverPlan plan, LengthUnit unit, Reconci
 
     private void AddPlan(int source, ModelElement element, Shape? shape)
     {
-        if (shape is null || shape.Parts.Count == 0) return;
         double level = PlanLines.Level(plan.Sources[source].Snapshot, element.Storey);
+        if (shape is null || shape.Parts.Count == 0)
+        {
+            AddDrawn(source, element, plan.Sources[source].Snapshot.Shapes.ForPlan(element.Index), level);
+            return;
+        }
+
         var lines = PlanLines.Of(shape, level + PlanLines.CutHeight);
         var colour = shape.Parts[0].Colour;
         foreach (var line in lines.Cut)
@@ -73,6 +78,24 @@ internal sealed class DrawingBuilder(HandoverPlan plan, LengthUnit unit, Reconci
         {
             foreach (var (a, b) in segments)
                 Add(source, element, new Line { Start = Scaled(a, level), End = Scaled(b, level) }, LayerFor(element, colour, suffix));
+        }
+    }
+
+    // Grids, annotations, and what has only an outline or an axis.
+    private void AddDrawn(int source, ModelElement element, Drawn drawn, double level)
+    {
+        foreach (var points in drawn.Lines)
+        {
+            bool closed = points.Count > 3 && (points[0] - points[^1]).Length < 1e-6;
+            var line = new LightPolyline { Closed = closed, Elevation = level / unit.Metres };
+            line.Vertices.AddRange((closed ? points.SkipLast(1) : points).Select(p => new LightVertex(Scaled(p.XY, level).XY)));
+            Add(source, element, line, LayerFor(element, Colour.Default, ""));
+        }
+
+        foreach (var text in drawn.Texts)
+        {
+            var entity = new Text { Value = text.Content, Insertion = Scaled(text.Place.Origin.XY, level), Height = text.Height / unit.Metres, Rotation = Math.Atan2(text.Place.X.Y, text.Place.X.X) };
+            Add(source, element, entity, LayerFor(element, Colour.Default, ""));
         }
     }
 

@@ -7,7 +7,7 @@ namespace SteadyLintel.Exchange;
 public sealed class ModelSnapshot
 {
     private const int Batch = 1024;
-    private static readonly string[] NotElements = ["IfcSpatialStructureElement", "IfcSpatialElement", "IfcFeatureElementSubtraction", "IfcPort"];
+    private static readonly string[] NotElements = ["IfcSpatialStructureElement", "IfcSpatialElement", "IfcFeatureElementSubtraction", "IfcFeatureElementAddition", "IfcPort"];
 
     private ModelSnapshot(IfcModel model)
     {

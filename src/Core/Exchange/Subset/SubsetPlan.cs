@@ -1,33 +1,29 @@
 using SteadyLintel.Ifc;
+using SteadyLintel.Step;
 
 namespace SteadyLintel.Exchange;
 
 /// <summary>Which instances of a model a subset holds, and which of them are cut down.</summary>
 /// <remarks>
-/// Chosen products, their openings and ports, everything these refer to; the spatial structure above; relationships cut down to what is
+/// Chosen products, their openings, projections and ports, everything these refer to; the spatial structure above; relationships cut down to what is
 /// there; what points at the chosen from outside (styles, layers, shape aspects, material data); project, units, contexts. An element whose
 /// whole or container stays behind is contained in its storey by a relationship of its own.
 /// </remarks>
 public sealed class SubsetPlan
 {
-    // Instances that belong to another by pointing at it: entity, attribute that points.
-    private static readonly (string Entity, string Attribute)[] Pointing =
-    [
-        ("IfcStyledItem", "Item"), ("IfcIndexedColourMap", "MappedTo"), ("IfcIndexedTextureMap", "MappedTo"), ("IfcShapeAspect", "PartOfProductDefinitionShape"),
-        ("IfcMaterialDefinitionRepresentation", "RepresentedMaterial"), ("IfcMaterialProperties", "Material"), ("IfcProfileProperties", "ProfileDefinition"),
-        ("IfcCoordinateOperation", "SourceCRS"),
-    ];
-
+    // GlobalId, OwnerHistory, Name, Description.
+    private const int RootAttributes = 4;
     private readonly IfcModel _model;
     private readonly ModelSnapshot _snapshot;
     private readonly Closure _closure;
+    private readonly Pointers _pointers;
     private readonly Dictionary<int, int[]> _cut = [];
     private readonly List<(int Product, int Structure)> _contained = [];
 
     private SubsetPlan(ModelSnapshot snapshot)
     {
         (_snapshot, _model) = (snapshot, snapshot.Model);
-        _closure = new Closure(_model.File);
+        (_closure, _pointers) = (new Closure(_model.File), new Pointers(snapshot));
     }
 
     /// <summary>How many instances the subset holds.</summary>
@@ -53,8 +49,9 @@ public sealed class SubsetPlan
         foreach (var element in chosen) plan.AddElement(element.Index);
         foreach (int storey in storeys) plan.AddAbove(snapshot.Structure.Storeys[storey].Index);
         foreach (var element in chosen) plan.Place(element);
-        plan.AddPointing();
+        plan._pointers.Add(plan._closure);
         plan.AddRelationships();
+        foreach (int layer in snapshot.Model.OfType("IfcPresentationLayerAssignment")) plan.CutList(layer, "AssignedItems");
         return plan;
     }
 
@@ -62,6 +59,7 @@ public sealed class SubsetPlan
     {
         if (!_closure.Add(product)) return;
         foreach (int opening in _snapshot.Relations.Openings[product]) AddElement(opening);
+        foreach (int projection in _snapshot.Relations.Projections[product]) AddElement(projection);
     }
 
     // Spatial structure from an instance up to the project.
@@ -91,75 +89,79 @@ public sealed class SubsetPlan
         _contained.Add((element.Index, structure));
     }
 
-    private void AddPointing()
-    {
-        // Ports of IFC2X3 and IFC4 hang on their element by a relationship.
-        foreach (int port in _model.OfType("IfcPort"))
-        {
-            int host = _snapshot.Relations.Nest.First(port);
-            if (host < 0) host = _snapshot.Relations.Host.First(port);
-            if (_closure.Has(host)) _closure.Add(port);
-        }
-
-        for (bool grown = true; grown;)
-        {
-            grown = false;
-            foreach (var (entity, attribute) in Pointing)
-                foreach (int index in _model.OfType(entity))
-                    if (!_closure.Has(index) && _closure.Has(_model.Ref(index, attribute))) grown |= _closure.Add(index);
-        }
-
-        foreach (int layer in _model.OfType("IfcPresentationLayerAssignment")) CutList(layer, "AssignedItems");
-    }
-
     private void AddRelationships()
     {
-        var relationships = _model.OfType("IfcRelationship").Where(r => !_model.Is(r, "IfcRelDeclares")).ToList();
+        var forms = new Dictionary<EntityDef, RelationshipForm>();
+        var waiting = new List<(int Index, RelationshipForm Form)>();
+        foreach (int index in _model.OfType("IfcRelationship"))
+        {
+            var entity = _model.Entity(index)!;
+            if (!forms.TryGetValue(entity, out var form)) forms[entity] = form = RelationshipForm.Of(entity);
+            if (!_closure.Has(index) && !form.Declares) waiting.Add((index, form));
+        }
+
+        var added = new List<int>();
         for (bool grown = true; grown;)
         {
-            grown = false;
-            foreach (int relationship in relationships)
-                if (!_closure.Has(relationship)) grown |= AddRelationship(relationship);
-            if (grown) AddPointing();
+            grown = waiting.RemoveAll(w =>
+            {
+                if (!AddRelationship(w.Index, w.Form)) return false;
+                added.Add(w.Index);
+                return true;
+            }) > 0;
+            if (grown) _pointers.Add(_closure);
         }
 
         // What a type or group brought in later may lengthen a list that was cut before.
-        foreach (int relationship in relationships.Where(_closure.Has)) Recut(relationship);
+        foreach (int relationship in added) Recut(relationship);
         foreach (int declares in _model.OfType("IfcRelDeclares")) CutList(declares, "RelatedDefinitions");
     }
 
-    private bool AddRelationship(int relationship)
+    private bool AddRelationship(int relationship, RelationshipForm form)
     {
-        var attributes = _model.Entity(relationship)!.Attributes;
+        // Most have no member that is there, which the one list tells.
         var record = _model.Record(relationship);
-        int many = -1;
-        for (int a = 4; a < attributes.Count; a++)
+        if (form.Many >= 0 && !AnyIn(record[form.Many])) return false;
+        foreach (int a in form.Ones)
         {
-            var value = record[a];
-            if (attributes[a].Depth > 0 && attributes[a].Name.StartsWith("Related", StringComparison.Ordinal))
-            {
-                many = a;
-                continue;
-            }
-
-            int target = _model.Target(value);
             // One end that must be there already; types, sets, materials and groups are brought along instead.
+            int target = _model.Target(record[a]);
             if (target >= 0 && MustBeChosen(target) && !_closure.Has(target)) return false;
         }
 
-        if (many < 0) return _closure.Add(relationship);
-        var all = _model.Targets(record[many]);
+        if (form.Many < 0) return _closure.Add(relationship) || _closure.Has(relationship);
+        var all = _model.Targets(record[form.Many]);
         var kept = all.Where(_closure.Has).ToArray();
-        if (kept.Length == 0) return false;
-        for (int a = 0; a < attributes.Count; a++)
+        for (int a = 0; a < form.Count; a++)
         {
-            if (a == many) continue;
+            if (a == form.Many) continue;
             foreach (int target in _model.Targets(record[a])) _closure.Add(target);
         }
 
         _closure.AddAlone(relationship);
         if (kept.Length < all.Length) _cut[relationship] = kept;
         return true;
+    }
+
+    private bool AnyIn(StepValue list)
+    {
+        for (int at = 0; StepReferences.Next(list.Raw, ref at, out int id, out _);)
+            if (_closure.Has(_model.File.IndexOf(id))) return true;
+        return false;
+    }
+
+    // Where a relationship has its list of members and its single ends.
+    private sealed record RelationshipForm(int Many, int[] Ones, int Count, bool Declares)
+    {
+        public static RelationshipForm Of(EntityDef entity)
+        {
+            var attributes = entity.Attributes;
+            int many = -1;
+            for (int a = RootAttributes; a < attributes.Count; a++)
+                if (attributes[a].Depth > 0 && attributes[a].Name.StartsWith("Related", StringComparison.Ordinal)) many = a;
+            int[] ones = [.. Enumerable.Range(RootAttributes, Math.Max(0, attributes.Count - RootAttributes)).Where(a => a != many)];
+            return new RelationshipForm(many, ones, attributes.Count, entity.Is("IfcRelDeclares"));
+        }
     }
 
     private void Recut(int relationship)

@@ -35,6 +35,7 @@ internal sealed class AttributeRules(IfcModel model)
         "IFC-ATTRIBUTE-CLASS" => n => $"{n} attributes refer to an instance of a class that the schema does not allow there.",
         "IFC-ENUMERATION-VALUE" => n => $"{n} attributes hold a word that their enumeration does not have.",
         "IFC-SELECT-VALUE" => n => $"{n} attributes hold a value that their select does not allow.",
+        "IFC-LIST-BOUNDS" => n => $"{n} lists have fewer or more members than the schema allows; a program that reads by the schema may refuse them.",
         "IFC-LIST-EMPTY" => n => $"{n} lists that must not be empty are.",
         _ => n => $"{n} strings hold bytes that ISO 10303-21 does not allow; they were read as {Encodings(code)}. Ask for an export that encodes them.",
     };
@@ -98,14 +99,16 @@ internal sealed class AttributeRules(IfcModel model)
                 return;
             }
 
-            bool any = false;
+            int count = 0;
             foreach (var item in value.Items)
             {
-                any = true;
+                count++;
                 Nested(index, attribute, type, item, depth - 1);
             }
 
-            if (!any && !attribute.Optional) Report("IFC-LIST-EMPTY", Severity.Warning, index, attribute.Name);
+            if (depth < attribute.Depth) return;
+            if (count == 0 && attribute.Fewest > 0 && !attribute.Optional) Report("IFC-LIST-EMPTY", Severity.Warning, index, attribute.Name);
+            else if (count > 0 && (count < attribute.Fewest || count > attribute.Most)) Report("IFC-LIST-BOUNDS", Severity.Warning, index, $"{attribute.Name} has {count}, not {attribute.Fewest} to {(attribute.Most == int.MaxValue ? "any number" : attribute.Most)}");
         }
 
         private void Single(int index, AttributeDef attribute, TypeDef? type, StepValue value)

@@ -9,6 +9,12 @@ namespace SteadyLintel.Ifc;
 /// <param name="IsDerived">Whether a <c>*</c> stands in its place.</param>
 public sealed record AttributeDef(string Name, string Type, bool Optional, int Depth, bool IsEntity, bool IsDerived)
 {
+    /// <summary>The fewest members of the outer list; 1 where the table of bounds does not say otherwise.</summary>
+    public int Fewest { get; init; } = 1;
+
+    /// <summary>The most members of the outer list.</summary>
+    public int Most { get; init; } = int.MaxValue;
+
     internal static AttributeDef Parse(string text)
     {
         int colon = text.IndexOf(':');

@@ -1,9 +1,10 @@
 using System.Collections.Concurrent;
+using System.Globalization;
 
 namespace SteadyLintel.Ifc;
 
 /// <summary>The entities and types of one edition of ISO 16739, looked up late: a model needs no generated classes.</summary>
-/// <remarks>schema.tsv and types.tsv hold facts of the standard; where they were read and what they lack is told in docs/findings.md.</remarks>
+/// <remarks>schema.tsv, types.tsv and bounds.tsv hold facts of the standard; where they were read and what they lack is told in docs/findings.md.</remarks>
 public sealed class IfcSchema
 {
     private static readonly ConcurrentDictionary<string, IfcSchema> Loaded = new();
@@ -49,7 +50,8 @@ public sealed class IfcSchema
             if (fields[0] == name) rows[fields[1]] = fields;
         }
 
-        foreach (string entity in rows.Keys) schema.Define(entity, rows);
+        var bounds = Bounds();
+        foreach (string entity in rows.Keys) schema.Define(entity, rows, bounds);
         schema.LoadTypes();
         return schema;
     }
@@ -80,12 +82,31 @@ public sealed class IfcSchema
         }
     }
 
-    private EntityDef Define(string name, Dictionary<string, string[]> rows)
+    // Lists whose bounds are not "one or more": entity and attribute, fewest, most. Those of IFC4 hold for the other editions where they have the attribute.
+    private static Dictionary<string, (int Fewest, int Most)> Bounds()
+    {
+        using var stream = typeof(IfcSchema).Assembly.GetManifestResourceStream("bounds.tsv")!;
+        using var reader = new StreamReader(stream);
+        var bounds = new Dictionary<string, (int, int)>();
+        while (reader.ReadLine() is { } line)
+        {
+            var fields = line.Split('\t');
+            bounds[fields[0]] = (int.Parse(fields[1], CultureInfo.InvariantCulture), fields[2] == "*" ? int.MaxValue : int.Parse(fields[2], CultureInfo.InvariantCulture));
+        }
+
+        return bounds;
+    }
+
+    private EntityDef Define(string name, Dictionary<string, string[]> rows, Dictionary<string, (int Fewest, int Most)> bounds)
     {
         if (_byKeyword.TryGetValue(name.ToUpperInvariant(), out var known)) return known;
         var fields = rows[name];
-        var parent = fields[2].Length == 0 ? null : Define(fields[2], rows);
+        var parent = fields[2].Length == 0 ? null : Define(fields[2], rows, bounds);
         var attributes = fields.Skip(3).Where(f => f.Length > 0).Select(AttributeDef.Parse).ToArray();
+        for (int a = 0; a < attributes.Length; a++)
+            attributes[a] = bounds.TryGetValue($"{name}.{attributes[a].Name}", out var own) ? attributes[a] with { Fewest = own.Fewest, Most = own.Most }
+                : parent?.Position(attributes[a].Name) is >= 0 and var above ? attributes[a] with { Fewest = parent.Attributes[above].Fewest, Most = parent.Attributes[above].Most }
+                : attributes[a];
         return _byKeyword[name.ToUpperInvariant()] = new EntityDef(name, parent, attributes);
     }
 }

@@ -1,18 +1,26 @@
+using System.Collections.Concurrent;
 using SteadyLintel.Geometry;
 
 namespace SteadyLintel.Ifc;
 
 /// <summary>Curves of alignments (IFC4X3): segments cut out of a parent curve by length and put where their placement says, and heights along a plan curve.</summary>
-/// <remarks>Lines, circles and clothoids are read; other spirals and polynomials are not.</remarks>
+/// <remarks>Parents are lines, circles, polylines and compositions, every spiral, and polynomial curves.</remarks>
 internal sealed class AlignmentReader(IfcModel model, IfcPlacements placements, IfcUnits units, CurveReader curves, Tolerance tolerance)
 {
+    private const int Stretches = 2000, MostCoefficients = 16;
+
+    // By degree, as the standard names them.
+    private static readonly string[] Terms = ["ConstantTerm", "LinearTerm", "QuadraticTerm", "CubicTerm", "QuarticTerm", "QuinticTerm", "SexticTerm", "SepticTerm"];
+
+    private readonly ConcurrentDictionary<int, CurveSamples> _along = new();
+
     /// <summary>An IfcCurveSegment with the lengths along it, from 0, metres.</summary>
     /// <exception cref="ShapeException">The parent curve is of a kind not read.</exception>
     public CurveSamples Segment(int segment, int depth)
     {
         int parent = model.Ref(segment, "ParentCurve");
         double start = Measure(segment, "SegmentStart"), length = Measure(segment, "SegmentLength");
-        var local = Parent(parent, depth);
+        var local = model.Is(parent, "IfcPolynomialCurve") ? Polynomial(parent, start, length, model.Get(segment, "SegmentLength").TypeName == "IFCPARAMETERVALUE") : Parent(parent, depth, length);
         // The parent's own frame at the start goes to the placement.
         var begin = Frame.FromAxes(local(start), Vec3.AxisZ, Tangent(local, start, length));
         var place = placements.Axes(model.Ref(segment, "Placement")).Then(begin.Inverse());
@@ -37,7 +45,8 @@ internal sealed class AlignmentReader(IfcModel model, IfcPlacements placements, 
     public Frame At(int point, int depth = 0)
     {
         int basis = model.Ref(point, "BasisCurve");
-        var along = model.Is(basis, "IfcGradientCurve") ? Samples(basis, depth) : Plan(basis, depth);
+        // Many elements hang on one alignment.
+        var along = _along.GetOrAdd(basis, b => model.Is(b, "IfcGradientCurve") ? Samples(b, depth) : Plan(b, depth));
         double distance = Measure(point, "DistanceAlong");
         var at = along.Point(distance);
         double step = 1e-4 * Math.Max(1, Math.Abs(along.Parameters[^1]));
@@ -60,7 +69,7 @@ internal sealed class AlignmentReader(IfcModel model, IfcPlacements placements, 
         return new CurveSamples(lengths, points);
     }
 
-    private Func<double, Vec3> Parent(int parent, int depth)
+    private Func<double, Vec3> Parent(int parent, int depth, double length)
     {
         switch (model.ClassName(parent))
         {
@@ -73,9 +82,13 @@ internal sealed class AlignmentReader(IfcModel model, IfcPlacements placements, 
                 double radius = curves.Length(parent, "Radius");
                 return s => centre.Point(new Vec3(radius * Math.Cos(s / radius), radius * Math.Sin(s / radius), 0));
             case "IfcClothoid":
-                var start = placements.Axes(model.Ref(parent, "Position"));
-                double constant = curves.Length(parent, "ClothoidConstant");
-                return s => start.Point(Clothoid(constant, s));
+                return Along(parent, Spiral.Polynomial(0, curves.Length(parent, "ClothoidConstant")));
+            case "IfcSecondOrderPolynomialSpiral" or "IfcThirdOrderPolynomialSpiral" or "IfcSeventhOrderPolynomialSpiral":
+                return Along(parent, Spiral.Polynomial([.. Terms.Select(t => curves.Optional(parent, t))]));
+            case "IfcCosineSpiral":
+                return Along(parent, Spiral.Cosine(curves.Optional(parent, "ConstantTerm"), curves.Length(parent, "CosineTerm"), Math.Abs(length)));
+            case "IfcSineSpiral":
+                return Along(parent, Spiral.Sine(curves.Optional(parent, "ConstantTerm"), curves.Optional(parent, "LinearTerm"), curves.Length(parent, "SineTerm"), Math.Abs(length)));
             case "IfcPolyline" or "IfcIndexedPolyCurve" or "IfcCompositeCurve":
                 var plan = Plan(parent, depth);
                 return s => plan.Point(s);
@@ -84,21 +97,44 @@ internal sealed class AlignmentReader(IfcModel model, IfcPlacements placements, 
         }
     }
 
-    // Curvature grows with length, s / A²: the direction has turned by s² / 2A². Simpson's rule over pieces of a tenth of a radian.
-    private static Vec3 Clothoid(double constant, double s)
+    private Func<double, Vec3> Along(int spiral, Spiral shape)
     {
-        double a2 = constant * Math.Abs(constant);
-        int pieces = (int)Math.Clamp(Math.Ceiling(s * s / Math.Abs(2 * a2) * 10), 4, 2000);
-        double step = s / pieces, x = 0, y = 0;
-        for (int i = 0; i < pieces; i++)
-        {
-            double from = i * step, middle = from + (step / 2), to = from + step;
-            double Angle(double t) => t * t / (2 * a2);
-            x += step / 6 * (Math.Cos(Angle(from)) + (4 * Math.Cos(Angle(middle))) + Math.Cos(Angle(to)));
-            y += step / 6 * (Math.Sin(Angle(from)) + (4 * Math.Sin(Angle(middle))) + Math.Sin(Angle(to)));
-        }
+        var frame = placements.Axes(model.Ref(spiral, "Position"));
+        return s => frame.Point(shape.Point(s));
+    }
 
-        return new Vec3(x, y, 0);
+    // Coordinates are polynomials of a parameter; lengths along the curve are found by walking it.
+    private Func<double, Vec3> Polynomial(int curve, double start, double length, bool byParameter)
+    {
+        var frame = placements.Axes(model.Ref(curve, "Position"));
+        double[] x = Coefficients(curve, "CoefficientsX"), y = Coefficients(curve, "CoefficientsY"), z = Coefficients(curve, "CoefficientsZ");
+        Vec3 At(double t) => frame.Point(new Vec3(Value(x, t), Value(y, t), Value(z, t)));
+        if (byParameter) return At;
+        double first = Math.Min(0, Math.Min(start, start + length)), last = Math.Max(0, Math.Max(start, start + length)), step = Math.Max(1e-9, (last - first) / Stretches);
+        // A little further on both sides, for the direction at the ends.
+        int before = (int)Math.Ceiling(-first / step) + 8, count = Stretches + 16;
+        var at = Enumerable.Range(-before, count + 1).Select(i => i * step).ToList();
+        var points = at.Select(At).ToList();
+        var lengths = new List<double> { 0 };
+        for (int i = 1; i < points.Count; i++) lengths.Add(lengths[^1] + (points[i] - points[i - 1]).Length);
+        double zero = lengths[before];
+        var parameters = new CurveSamples([.. lengths.Select(l => l - zero)], [.. at.Select(t => new Vec3(t, 0, 0))]);
+        return s => At(parameters.Point(s).X);
+    }
+
+    private double[] Coefficients(int curve, string attribute)
+    {
+        var values = new List<double>();
+        // A coefficient of degree n turns a parameter, a length in the file's unit, into a length in it.
+        foreach (var item in model.Get(curve, attribute).Items) values.Add(item.Real * Math.Pow(units.Metres, 1 - values.Count));
+        return values.Count <= MostCoefficients && values.All(double.IsFinite) ? [.. values] : throw new ShapeException("A polynomial curve has coefficients that make no sense.");
+    }
+
+    private static double Value(double[] coefficients, double t)
+    {
+        double sum = 0;
+        for (int i = coefficients.Length - 1; i >= 0; i--) sum = (sum * t) + coefficients[i];
+        return sum;
     }
 
     private static Vec3 Tangent(Func<double, Vec3> curve, double at, double length)

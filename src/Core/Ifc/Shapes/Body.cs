@@ -9,11 +9,15 @@ internal sealed class Body
 
     public Body(Prism prism) => Prism = prism;
 
-    public Body(Mesh mesh) => _mesh = mesh;
+    /// <param name="mesh">The mesh.</param>
+    /// <param name="colours">A colour for each triangle, null for those without one of their own; null when no face has one.</param>
+    public Body(Mesh mesh, IReadOnlyList<Colour?>? colours = null) => (_mesh, Colours) = (mesh, colours);
+
+    public IReadOnlyList<Colour?>? Colours { get; }
 
     public Prism? Prism { get; }
 
     public Mesh Mesh => _mesh ??= Prism!.ToMesh();
 
-    public Body Map(Frame frame) => Prism is not null ? new Body(Prism with { Frame = frame.Then(Prism.Frame) }) : new Body(Mesh.Map(frame));
+    public Body Map(Frame frame) => Prism is not null ? new Body(Prism with { Frame = frame.Then(Prism.Frame) }) : new Body(Mesh.Map(frame), Colours);
 }

@@ -3,7 +3,7 @@ using SteadyLintel.Geometry;
 namespace SteadyLintel.Ifc;
 
 /// <summary>Solids and surfaces (IfcGeometricModelResource) as bodies in metres.</summary>
-internal sealed class BodyReader(IfcModel model, IfcPlacements placements, CurveReader curves, ProfileReader profiles, FaceReader faces, SweptReader swept, Tolerance tolerance)
+internal sealed class BodyReader(IfcModel model, IfcPlacements placements, CurveReader curves, ProfileReader profiles, FaceReader faces, SweptReader swept, IfcStyles styles, Tolerance tolerance)
 {
     private const int MaxDepth = 60;
 
@@ -18,10 +18,10 @@ internal sealed class BodyReader(IfcModel model, IfcPlacements placements, Curve
             "IfcExtrudedAreaSolid" => [new Body(Extruded(item))],
             "IfcFacetedBrep" => [Brep(item, [model.Ref(item, "Outer")])],
             "IfcFacetedBrepWithVoids" => [Brep(item, [model.Ref(item, "Outer"), .. model.Refs(item, "Voids")])],
-            "IfcFaceBasedSurfaceModel" => [new Body(faces.Shells(model.Refs(item, "FbsmFaces")))],
-            "IfcShellBasedSurfaceModel" => [new Body(faces.Shells(model.Refs(item, "SbsmBoundary")))],
-            "IfcTriangulatedFaceSet" => [new Body(faces.Triangulated(item))],
-            "IfcPolygonalFaceSet" => [new Body(faces.Polygonal(item))],
+            "IfcFaceBasedSurfaceModel" => [Shells(model.Refs(item, "FbsmFaces"))],
+            "IfcShellBasedSurfaceModel" => [Shells(model.Refs(item, "SbsmBoundary"))],
+            "IfcTriangulatedFaceSet" or "IfcTriangulatedIrregularNetwork" => [Tessellated(item, faces.Triangulated)],
+            "IfcPolygonalFaceSet" => [Tessellated(item, faces.Polygonal)],
             "IfcAdvancedBrep" => [Brep(item, [model.Ref(item, "Outer")])],
             "IfcAdvancedBrepWithVoids" => [Brep(item, [model.Ref(item, "Outer"), .. model.Refs(item, "Voids")])],
             "IfcExtrudedAreaSolidTapered" or "IfcRevolvedAreaSolid" or "IfcRevolvedAreaSolidTapered" or "IfcSweptDiskSolid" or "IfcSweptDiskSolidPolygonal" or "IfcFixedReferenceSweptAreaSolid"
@@ -32,7 +32,6 @@ internal sealed class BodyReader(IfcModel model, IfcPlacements placements, Curve
             "IfcRectangularPyramid" => [new Body(Primitives.Pyramid(Position(item), curves.Length(item, "XLength"), curves.Length(item, "YLength"), curves.Length(item, "Height")))],
             "IfcSphere" => [new Body(Primitives.Sphere(Position(item), curves.Length(item, "Radius"), tolerance))],
             "IfcCsgSolid" => Read(model.Ref(item, "TreeRootExpression"), depth + 1),
-            "IfcTriangulatedIrregularNetwork" => [new Body(faces.Triangulated(item))],
             "IfcRectangularTrimmedSurface" or "IfcCurveBoundedPlane" or "IfcCurveBoundedSurface" => [new Body(faces.Bounded(item))],
             "IfcGeometricSet" => [.. model.Refs(item, "Elements").Where(e => model.Is(e, "IfcSurface")).Select(e => new Body(faces.Bounded(e)))],
             "IfcBooleanResult" or "IfcBooleanClippingResult" => [new Body(Boolean(item, depth))],
@@ -62,29 +61,52 @@ internal sealed class BodyReader(IfcModel model, IfcPlacements placements, Curve
         return new Prism(profiles.Regions(model.Ref(item, "SweptArea")), placements.Axes(model.Ref(item, "Position")), direction * depth);
     }
 
+    private Body Tessellated(int set, Func<int, List<int>?, Mesh> read)
+    {
+        if (styles.Faces(set) is not { } colours) return new Body(read(set, null));
+        var origin = new List<int>();
+        var mesh = read(set, origin);
+        return new Body(mesh, [.. origin.Select(f => f < colours.Count ? colours[f] : null)]);
+    }
+
+    private Body Shells(IReadOnlyList<int> shells)
+    {
+        var origin = styles.FacesAreStyled ? new List<int>() : null;
+        return new Body(faces.Shells(shells, origin), ColoursOf(origin));
+    }
+
+    // Faces on curved surfaces do not tell which triangles are theirs.
+    private List<Colour?>? ColoursOf(List<int>? origin) => origin is { Count: > 0 } ? [.. origin.Select(f => styles.Item(f))] : null;
+
     // The outer shell of a brep faces outward by the standard; files that break this are turned by their volume. Voids face the other way.
     private Body Brep(int item, int[] shells)
     {
         var meshes = new List<Mesh>();
+        var origin = styles.FacesAreStyled ? new List<int>() : null;
         foreach (int shell in shells)
         {
             if (shell < 0) throw new ShapeException($"{model.ClassName(item)} has no shell.");
-            var mesh = faces.Shells([shell]);
+            var own = origin is null ? null : new List<int>();
+            var mesh = faces.Shells([shell], own);
+            origin?.AddRange(own!);
             bool wanted = meshes.Count == 0;
             var mass = MassProperties.Of(mesh);
             meshes.Add(mass.Closed && mass.Volume > 0 != wanted ? mesh.Turned() : mesh);
         }
 
-        return new Body(Mesh.Join(meshes));
+        var joined = Mesh.Join(meshes);
+        return new Body(joined, origin?.Count == joined.TriangleCount ? ColoursOf(origin) : null);
     }
 
     private Mesh Boolean(int item, int depth)
     {
         var first = Operand(model.Ref(item, "FirstOperand"), depth);
         int second = model.Ref(item, "SecondOperand");
+        string operation = model.Get(item, "Operator").Enumeration ?? "";
+        if (model.Is(second, "IfcHalfSpaceSolid") && !model.Is(model.Ref(second, "BaseSurface"), "IfcPlane")) return Round(first, second, operation);
         var tool = model.Is(second, "IfcHalfSpaceSolid") ? HalfSpace(second, first.Bounds()) : Operand(second, depth);
-        if (tool.Triangles.Length == 0) return model.Get(item, "Operator").Enumeration == "INTERSECTION" ? Mesh.Empty : first;
-        return model.Get(item, "Operator").Enumeration switch
+        if (tool.Triangles.Length == 0) return operation == "INTERSECTION" ? Mesh.Empty : first;
+        return operation switch
         {
             "UNION" => Solids.Unite(first, tool),
             "INTERSECTION" => Solids.Intersect(first, tool),
@@ -99,7 +121,6 @@ internal sealed class BodyReader(IfcModel model, IfcPlacements placements, Curve
     {
         if (reach.IsEmpty) return Mesh.Empty;
         int surface = model.Ref(half, "BaseSurface");
-        if (!model.Is(surface, "IfcPlane")) throw new ShapeException($"A half-space over {(surface < 0 ? "nothing" : model.ClassName(surface))} is not shaped yet.");
         var plane = placements.Axes(model.Ref(surface, "Position"));
         // AgreementFlag true: the normal points away from the material.
         bool below = !model.Get(half, "AgreementFlag").IsFalse;
@@ -118,4 +139,30 @@ internal sealed class BodyReader(IfcModel model, IfcPlacements placements, Curve
         // The slab must cover the column wherever that runs.
         return Solids.Intersect(column, slab);
     }
+
+    // Normals of round surfaces point outward, so the material is within; with the flag false it is all that is not, which nothing need be built for.
+    private Mesh Round(Mesh first, int half, string operation)
+    {
+        int surface = model.Ref(half, "BaseSurface");
+        if (surface < 0) throw new ShapeException("A half-space over nothing is not shaped.");
+        if (!model.Is(surface, "IfcElementarySurface")) throw new ShapeException($"A half-space over {model.ClassName(surface)} is not shaped yet.");
+        var frame = placements.Axes(model.Ref(surface, "Position"));
+        var reach = first.Bounds();
+        var within = model.ClassName(surface) switch
+        {
+            "IfcCylindricalSurface" => Column(frame, curves.Length(surface, "Radius"), reach.Size.Length + (reach.Centre - frame.Origin).Length + 1),
+            "IfcSphericalSurface" => Primitives.Sphere(frame, curves.Length(surface, "Radius"), Coarse(curves.Length(surface, "Radius"))),
+            "IfcToroidalSurface" => Primitives.Torus(frame, curves.Length(surface, "MajorRadius"), curves.Length(surface, "MinorRadius"), Coarse(curves.Length(surface, "MajorRadius"))),
+            var other => throw new ShapeException($"A half-space over {other} is not shaped yet."),
+        };
+        bool outside = model.Get(half, "AgreementFlag").IsFalse;
+        if (operation == "UNION") throw new ShapeException("A union with a half-space has no end.");
+        return (operation == "INTERSECTION") == outside ? Solids.Subtract(first, within) : Solids.Intersect(first, within);
+    }
+
+    // A cut takes bodies of some thousand facets at most.
+    private static Tolerance Coarse(double radius) => new(radius / 100, 24);
+
+    private Mesh Column(Frame frame, double radius, double far) =>
+        new Prism([Region.Of(Arc.Circle(radius, tolerance))], frame with { Origin = frame.Point(new Vec3(0, 0, -far)) }, new Vec3(0, 0, 2 * far)).ToMesh();
 }

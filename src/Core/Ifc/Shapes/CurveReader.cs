@@ -211,14 +211,17 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
         return [0.0, .. Enumerable.Range(0, pieces + 1).SelectMany(i => Enumerable.Repeat((double)i, degree)), pieces];
     }
 
-    // Each stretch is moved to its left (2D) or along RefDirection × tangent (3D); neighbours meet in the plane that halves their angle.
     private List<Vec3> Offset(int curve, int depth)
     {
         int basis = model.Ref(curve, "BasisCurve");
-        var path = Points(basis, depth + 1);
-        double distance = Length(curve, "Distance");
         var up = model.Is(curve, "IfcOffsetCurve3D") ? placements.Direction(model.Ref(curve, "RefDirection"), Vec3.AxisZ).Unit() : Vec3.AxisZ;
-        bool ring = IsClosed(basis);
+        return Offset(Points(basis, depth + 1), IsClosed(basis), Length(curve, "Distance"), up);
+    }
+
+    /// <summary>A path moved sideways: each stretch to its left (2D) or along up × tangent (3D); neighbours meet in the plane that halves their angle.</summary>
+    /// <exception cref="ShapeException">The path turns back on itself.</exception>
+    public static List<Vec3> Offset(List<Vec3> path, bool ring, double distance, Vec3 up)
+    {
         var moved = new List<Vec3>(path.Count);
         for (int i = 0; i < path.Count; i++)
         {

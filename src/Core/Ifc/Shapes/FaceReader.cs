@@ -7,7 +7,9 @@ namespace SteadyLintel.Ifc;
 internal sealed class FaceReader(IfcModel model, IfcPlacements placements, CurveReader curves, SurfaceReader surfaces, EdgeReader edges, Tolerance tolerance)
 {
     /// <summary>The surface of shells or connected face sets; points that are the same instance, or lie at the same place, are shared.</summary>
-    public Mesh Shells(IReadOnlyList<int> shells)
+    /// <param name="shells">The shells.</param>
+    /// <param name="origin">Gets the face of each triangle, by its position in the file; null when nobody asks.</param>
+    public Mesh Shells(IReadOnlyList<int> shells, List<int>? origin = null)
     {
         if (shells.Any(IsAdvanced)) return Advanced(shells);
         var points = new PointPool();
@@ -15,11 +17,20 @@ internal sealed class FaceReader(IfcModel model, IfcPlacements placements, Curve
         var byInstance = new Dictionary<int, int>();
         foreach (int shell in shells)
         {
-            foreach (int face in model.Refs(shell, "CfsFaces")) Face(face, points, byInstance, triangles);
+            foreach (int face in model.Refs(shell, "CfsFaces"))
+            {
+                Face(face, points, byInstance, triangles);
+                Note(origin, face, triangles);
+            }
         }
 
         if (triangles.Count == 0) throw new ShapeException("A shell has no faces.");
         return new Mesh(points.ToArray(), [.. triangles]);
+    }
+
+    private static void Note(List<int>? origin, int face, List<int> triangles)
+    {
+        while (origin is not null && origin.Count < triangles.Count / 3) origin.Add(face);
     }
 
     // One face with curved edges is enough: its neighbours must have the same points.
@@ -95,7 +106,9 @@ internal sealed class FaceReader(IfcModel model, IfcPlacements placements, Curve
     }
 
     /// <summary>An IfcTriangulatedFaceSet.</summary>
-    public Mesh Triangulated(int set)
+    /// <param name="set">The face set.</param>
+    /// <param name="origin">Gets the number of the face of each triangle, from 0; null when nobody asks.</param>
+    public Mesh Triangulated(int set, List<int>? origin = null)
     {
         var points = curves.Coordinates(model.Ref(set, "Coordinates"));
         var through = Indirection(set);
@@ -109,22 +122,27 @@ internal sealed class FaceReader(IfcModel model, IfcPlacements placements, Curve
             if (row++ < flags.Count && flags[row - 1] < 0) continue;
             if (item.Reals(corner) != 3) throw new ShapeException("A triangle does not have three corners.");
             for (int k = 0; k < 3; k++) triangles.Add(Resolve(corner[k], through, points.Length));
+            Note(origin, row - 1, triangles);
         }
 
         return Outward(new Mesh(points, [.. triangles]));
     }
 
     /// <summary>An IfcPolygonalFaceSet, faces with holes included.</summary>
-    public Mesh Polygonal(int set)
+    /// <param name="set">The face set.</param>
+    /// <param name="origin">Gets the number of the face of each triangle, from 0; null when nobody asks.</param>
+    public Mesh Polygonal(int set, List<int>? origin = null)
     {
         var points = curves.Coordinates(model.Ref(set, "Coordinates"));
         var through = Indirection(set);
         var triangles = new List<int>();
+        int number = 0;
         foreach (int face in model.Refs(set, "Faces"))
         {
             var loops = new List<int[]> { Corners(model.Get(face, "CoordIndex"), through, points.Length) };
             foreach (var hole in model.Get(face, "InnerCoordIndices").Items) loops.Add(Corners(hole, through, points.Length));
             Fill(loops, points, triangles);
+            Note(origin, number++, triangles);
         }
 
         return Outward(new Mesh(points, [.. triangles]));

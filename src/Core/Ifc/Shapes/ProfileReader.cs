@@ -57,6 +57,9 @@ internal sealed class ProfileReader(IfcModel model, IfcPlacements placements, If
         return new Frame(origin, frame.X * scale, y * scale2, frame.Z * scale3);
     }
 
+    /// <summary>The frame of an IfcMappedItem: from the mapped representation to where it is put.</summary>
+    public Frame Mapping(int item) => Operator(model.Ref(item, "MappingTarget")).Then(placements.Axes(model.Ref(model.Ref(item, "MappingSource"), "MappingOrigin")).Inverse());
+
     private double Factor(int op, string attribute, double fallback)
     {
         double value = model.Get(op, attribute).Real;

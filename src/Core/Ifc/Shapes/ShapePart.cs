@@ -7,4 +7,23 @@ namespace SteadyLintel.Ifc;
 /// <param name="Frame">From the piece's frame to the product's.</param>
 /// <param name="Colour">Its colour.</param>
 /// <param name="Shared">The representation item when the same mesh serves many products, else -1.</param>
-public readonly record struct ShapePart(Mesh Mesh, Frame Frame, Colour Colour, int Shared);
+public readonly record struct ShapePart(Mesh Mesh, Frame Frame, Colour Colour, int Shared)
+{
+    /// <summary>A colour for each triangle where faces have colours of their own, else null.</summary>
+    public IReadOnlyList<Colour>? FaceColours { get; init; }
+
+    /// <summary>The piece cut into pieces of one colour each, for drawing; they need not be closed any more.</summary>
+    public IEnumerable<ShapePart> ByColour()
+    {
+        if (FaceColours is not { } colours) return [this];
+        var part = this;
+        var triangles = part.Mesh.Triangles;
+        return Enumerable.Range(0, colours.Count).GroupBy(t => colours[t]).Select(g => part with
+        {
+            Mesh = part.Mesh with { Triangles = [.. g.SelectMany(t => triangles[(3 * t)..((3 * t) + 3)])] },
+            Colour = g.Key,
+            Shared = -1,
+            FaceColours = null,
+        });
+    }
+}

@@ -6,8 +6,6 @@ namespace SteadyLintel.Ifc;
 /// <summary>Builds the shapes of products: the right representation, mapped items shared, openings cut out. Safe for concurrent use.</summary>
 public sealed class ShapeReader
 {
-    private static readonly string[] Preferred = ["Body", "Facetation", "Tessellation", "Surface", "Body-Fallback"];
-    private static readonly HashSet<string> NotABody = ["Axis", "Box", "FootPrint", "Annotation", "Clearance", "Profile", "CoG", "Lighting", "Reference", "Plan"];
     private readonly IfcModel _model;
     private readonly IfcRelations _relations;
     private readonly IfcStyles _styles;
@@ -15,7 +13,9 @@ public sealed class ShapeReader
     private readonly ProfileReader _profiles;
     private readonly BodyReader _bodies;
     private readonly CurveReader _curves;
-    private readonly ConcurrentDictionary<int, (IReadOnlyList<Mesh> Meshes, string? Problem)> _shared = new();
+    private readonly FeatureReader _features;
+    private readonly DrawnReader _drawn;
+    private readonly ConcurrentDictionary<int, (IReadOnlyList<Body> Bodies, string? Problem)> _shared = new();
 
     /// <summary>Prepares to read shapes of one model.</summary>
     public ShapeReader(IfcModel model, IfcRelations relations, IfcUnits units, Tolerance? tolerance = null)
@@ -24,32 +24,51 @@ public sealed class ShapeReader
         (_model, _relations, _styles, _placements) = (model, relations, new IfcStyles(model), new IfcPlacements(model, units.Metres));
         var curves = _curves = new CurveReader(model, _placements, units, tolerance);
         _placements.Along = point => curves.Alignment.At(point);
+        _placements.OnGrid = new GridPlacements(model, _placements, curves, units).World;
         _profiles = new ProfileReader(model, _placements, units, curves, tolerance);
         // Edges of breps are chords, not corrected for their area as full circles are, so they are finer.
         var fine = tolerance with { FullCircle = Math.Max(128, tolerance.FullCircle) };
         var edgeCurves = new CurveReader(model, _placements, units, fine);
         var surfaces = new SurfaceReader(model, _placements, edgeCurves);
         var faces = new FaceReader(model, _placements, curves, surfaces, new EdgeReader(model, _placements, edgeCurves, fine), fine);
-        _bodies = new BodyReader(model, _placements, curves, _profiles, faces, new SweptReader(model, _placements, edgeCurves, _profiles, surfaces, tolerance), tolerance);
+        _bodies = new BodyReader(model, _placements, curves, _profiles, faces, new SweptReader(model, _placements, edgeCurves, _profiles, surfaces, tolerance), _styles, tolerance);
+        _features = new FeatureReader(model, relations, _placements, _profiles, _bodies);
+        _drawn = new DrawnReader(model, _placements, curves, _profiles);
     }
 
     /// <summary>Placements, in metres.</summary>
     public IfcPlacements Placements => _placements;
 
-    /// <summary>The shape of a product, openings cut. Null when the product has no body representation.</summary>
-    public Shape? Read(int product)
+    /// <summary>The shape of a product, openings cut and projections added. Null when the product has no body representation.</summary>
+    public Shape? Read(int product) => BodyRepresentation(product) is >= 0 and var representation ? Guard(problems =>
     {
-        int representation = BodyRepresentation(product);
-        if (representation < 0) return null;
+        var world = _placements.Product(product);
+        var openings = _features.Openings(product, world, problems);
+        var parts = new List<ShapePart>();
+        var fallback = MaterialColour(product);
+        foreach (int item in _model.Refs(representation, "Items")) Item(item, Frame.Identity, fallback, openings, parts, problems, 0);
+        return new Shape(world, FeatureReader.Unite(parts, _features.Projections(product, world, problems), fallback, problems), problems);
+    }) : null;
+
+    /// <summary>The shape that a type object gives its occurrences, at the origin of its representation maps. Null when it has none.</summary>
+    public Shape? ReadType(int type) => Representations.MapsOfType(_model, type).ToList() is { Count: > 0 } maps ? Guard(problems =>
+    {
+        var parts = new List<ShapePart>();
+        foreach (int map in maps)
+        {
+            var frame = _placements.Axes(_model.Ref(map, "MappingOrigin")).Inverse();
+            foreach (int item in _model.Refs(_model.Ref(map, "MappedRepresentation"), "Items")) Item(item, frame, MaterialColour(type), [], parts, problems, 0);
+        }
+
+        return new Shape(Frame.Identity, parts, problems);
+    }) : null;
+
+    private static Shape Guard(Func<List<string>, Shape> read)
+    {
         var problems = new List<string>();
         try
         {
-            var world = _placements.Product(product);
-            var openings = OpeningBodies(product, world, problems);
-            var parts = new List<ShapePart>();
-            var fallback = MaterialColour(product);
-            foreach (int item in _model.Refs(representation, "Items")) Item(item, Frame.Identity, fallback, openings, parts, problems, 0);
-            return new Shape(world, parts, problems);
+            return read(problems);
         }
         catch (ShapeException e)
         {
@@ -59,6 +78,16 @@ public sealed class ShapeReader
         {
             return new Shape(Frame.Identity, [], [.. problems, "The shape's numbers make no sense."]);
         }
+    }
+
+    /// <summary>What a product draws for a purpose, such as <c>Axis</c> or <c>FootPrint</c>; nothing when it has no such representation.</summary>
+    public Drawn Drawn(int product, string purpose) => _drawn.Read(product, purpose);
+
+    /// <summary>What a product without a body shows in a plan: the axes of a grid, else what was drawn for plans, its outline, its axis.</summary>
+    public Drawn ForPlan(int product)
+    {
+        if (_model.Is(product, "IfcGrid") && _drawn.Grid(product) is { IsEmpty: false } grid) return grid;
+        return Representations.ForPlans.Select(p => _drawn.Read(product, p)).FirstOrDefault(d => !d.IsEmpty) ?? Ifc.Drawn.Nothing;
     }
 
     /// <summary>The bodies of one representation item, in metres and in its own coordinates.</summary>
@@ -74,19 +103,7 @@ public sealed class ShapeReader
     public IReadOnlyList<Vec3> Points(int list) => _curves.Coordinates(list);
 
     /// <summary>The representation that shows a product's body, -1 when it has none.</summary>
-    public int BodyRepresentation(int product)
-    {
-        int best = -1, rank = int.MaxValue;
-        foreach (int representation in _model.Refs(_model.Ref(product, "Representation"), "Representations"))
-        {
-            string name = _model.Text(representation, "RepresentationIdentifier") ?? "";
-            int found = Array.IndexOf(Preferred, name);
-            if (found < 0) found = NotABody.Contains(name) ? int.MaxValue : Preferred.Length;
-            if (found < rank) (best, rank) = (representation, found);
-        }
-
-        return best;
-    }
+    public int BodyRepresentation(int product) => Representations.Body(_model, product);
 
     private void Item(int item, Frame frame, Colour inherited, List<Body> openings, List<ShapePart> parts, List<string> problems, int depth)
     {
@@ -103,7 +120,10 @@ public sealed class ShapeReader
             else
             {
                 foreach (var body in _bodies.Read(item))
-                    parts.Add(new ShapePart(Cut(body.Map(frame), openings, problems), Frame.Identity, colour, -1));
+                {
+                    var cut = Cut(body.Map(frame), openings, problems);
+                    parts.Add(new ShapePart(cut, Frame.Identity, colour, -1) { FaceColours = openings.Count == 0 ? Colours(body, colour) : null });
+                }
             }
         }
         catch (ShapeException e)
@@ -114,11 +134,11 @@ public sealed class ShapeReader
 
     private void AddShared(int item, Frame frame, Colour colour, List<ShapePart> parts, List<string> problems)
     {
-        var (meshes, problem) = _shared.GetOrAdd(item, static (key, bodies) =>
+        var (bodies, problem) = _shared.GetOrAdd(item, static (key, reader) =>
         {
             try
             {
-                return ([.. bodies.Read(key).Select(b => b.Mesh)], null);
+                return (reader.Read(key), null);
             }
             catch (ShapeException e)
             {
@@ -126,8 +146,10 @@ public sealed class ShapeReader
             }
         }, _bodies);
         if (problem is not null) problems.Add(problem);
-        foreach (var mesh in meshes) parts.Add(new ShapePart(mesh, frame, colour, meshes.Count == 1 ? item : -1));
+        foreach (var body in bodies) parts.Add(new ShapePart(body.Mesh, frame, colour, bodies.Count == 1 ? item : -1) { FaceColours = Colours(body, colour) });
     }
+
+    private static IReadOnlyList<Colour>? Colours(Body body, Colour fallback) => body.Colours is { } colours ? [.. colours.Select(c => c ?? fallback)] : null;
 
     private void Mapped(int item, Frame frame, Colour colour, List<Body> openings, List<ShapePart> parts, List<string> problems, int depth)
     {
@@ -141,8 +163,7 @@ public sealed class ShapeReader
         Frame target;
         try
         {
-            var origin = _placements.Axes(_model.Ref(source, "MappingOrigin"));
-            target = frame.Then(_profiles.Operator(_model.Ref(item, "MappingTarget"))).Then(origin.Inverse());
+            target = frame.Then(_profiles.Mapping(item));
         }
         catch (ShapeException e)
         {
@@ -151,47 +172,6 @@ public sealed class ShapeReader
         }
 
         foreach (int inner in _model.Refs(_model.Ref(source, "MappedRepresentation"), "Items")) Item(inner, target, colour, openings, parts, problems, depth + 1);
-    }
-
-    private List<Body> OpeningBodies(int product, Frame world, List<string> problems)
-    {
-        var bodies = new List<Body>();
-        AddOpenings(product);
-        // A decomposed wall carries its openings on the whole; they cut the parts.
-        if (_relations.Whole.First(product) is >= 0 and var whole && _model.Is(whole, "IfcElement") && BodyRepresentation(whole) < 0) AddOpenings(whole);
-        return bodies;
-
-        void AddOpenings(int host)
-        {
-            foreach (int opening in _relations.Openings[host])
-            {
-                int representation = BodyRepresentation(opening);
-                if (representation < 0) continue;
-                try
-                {
-                    var frame = world.Inverse().Then(_placements.Product(opening));
-                    foreach (int item in _model.Refs(representation, "Items")) AddOpeningItem(item, frame, bodies, 0);
-                }
-                catch (Exception e) when (e is ShapeException or InvalidOperationException)
-                {
-                    problems.Add($"Opening {_model.GlobalId(opening)} was not cut: {e.Message}");
-                }
-            }
-        }
-    }
-
-    private void AddOpeningItem(int item, Frame frame, List<Body> bodies, int depth)
-    {
-        if (!_model.Is(item, "IfcMappedItem"))
-        {
-            foreach (var body in _bodies.Read(item)) bodies.Add(body.Map(frame));
-            return;
-        }
-
-        if (depth > 10) throw new ShapeException("A mapped item refers to itself.");
-        int source = _model.Ref(item, "MappingSource");
-        var target = frame.Then(_profiles.Operator(_model.Ref(item, "MappingTarget"))).Then(_placements.Axes(_model.Ref(source, "MappingOrigin")).Inverse());
-        foreach (int inner in _model.Refs(_model.Ref(source, "MappedRepresentation"), "Items")) AddOpeningItem(inner, target, bodies, depth + 1);
     }
 
     // Exact in the plane where all bodies are prisms along one axis; else facet by facet. What cannot be cut is shown uncut, and said.
