@@ -28,6 +28,11 @@ internal static class OutsideReaders
     /// <summary>dxf-parser under Node.</summary>
     public static JsonElement DxfParser(string dxf) => JsonDocument.Parse(Run("node", Path.Combine(Folder, "node", "parse-dxf.mjs"), dxf)).RootElement;
 
+    /// <summary>Every entity of model space with its kind, layer and box, inserts taken apart by ezdxf.</summary>
+    public static List<(string Type, string Layer, double[] Box)> Decomposed(string dxf) =>
+        [.. JsonDocument.Parse(Run("/usr/bin/python3", Path.Combine(Folder, "decompose-dxf.py"), dxf)).RootElement.EnumerateArray()
+            .Select(e => (e[0].GetString()!, e[1].GetString()!, e[2].ValueKind == JsonValueKind.Null ? [] : e[2].EnumerateArray().Select(v => v.GetDouble()).ToArray()))];
+
     private static string Run(string program, params string[] arguments)
     {
         using var process = Process.Start(new ProcessStartInfo(program, arguments) { RedirectStandardOutput = true, RedirectStandardError = true })!;

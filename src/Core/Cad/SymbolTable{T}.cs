@@ -34,6 +34,15 @@ public sealed class SymbolTable<T> : SymbolTable, IReadOnlyList<T>
         _byHandle.TryAdd(record.Handle, record);
     }
 
+    /// <summary>Takes a record out.</summary>
+    public bool Remove(T record)
+    {
+        if (!_records.Remove(record)) return false;
+        if (_byName.GetValueOrDefault(record.Name) == record) _byName.Remove(record.Name);
+        foreach (var (handle, _) in _byHandle.Where(h => h.Value == record).ToList()) _byHandle.Remove(handle);
+        return true;
+    }
+
     /// <inheritdoc/>
     public IEnumerator<T> GetEnumerator() => _records.GetEnumerator();
 

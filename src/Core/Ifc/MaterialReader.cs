@@ -4,11 +4,19 @@ namespace SteadyLintel.Ifc;
 /// <param name="Name">The material's name.</param>
 /// <param name="Thickness">Of its layer, metres; null when it is not in a layer.</param>
 /// <param name="Role">The profile, constituent or layer name, empty when none.</param>
-public sealed record MaterialUse(string Name, double? Thickness, string Role);
+/// <param name="Placed">How a usage places the set: from where layers lie, at which cardinal point a profile hangs; null when nothing says so.</param>
+public sealed record MaterialUse(string Name, double? Thickness, string Role, string? Placed = null);
 
 /// <summary>Reads materials: single, lists, layer sets, profile sets, constituent sets, and usages of these.</summary>
 public sealed class MaterialReader(IfcModel model, IfcRelations relations, IfcUnits units)
 {
+    // IfcCardinalPointReference of ISO 16739-1, the nine points of the bounding box and the first of the others.
+    private static readonly string[] CardinalPoints =
+    [
+        "", "bottom left", "bottom centre", "bottom right", "mid-depth left", "mid-depth centre", "mid-depth right", "top left", "top centre", "top right",
+        "centroid", "bottom in line with the centroid", "left in line with the centroid", "right in line with the centroid", "top in line with the centroid", "shear centre",
+    ];
+
     /// <summary>The materials of an element, of its type when it has none of its own.</summary>
     public IReadOnlyList<MaterialUse> Of(int element)
     {
@@ -28,10 +36,10 @@ public sealed class MaterialReader(IfcModel model, IfcRelations relations, IfcUn
                 uses.Add(new MaterialUse(model.Name(select), null, ""));
                 break;
             case "IfcMaterialLayerSetUsage":
-                Add(model.Ref(select, "ForLayerSet"), uses, depth + 1);
+                Used(model.Ref(select, "ForLayerSet"), Layers(select), uses, depth);
                 break;
             case "IfcMaterialProfileSetUsage" or "IfcMaterialProfileSetUsageTapering":
-                Add(model.Ref(select, "ForProfileSet"), uses, depth + 1);
+                Used(model.Ref(select, "ForProfileSet"), Cardinal(select), uses, depth);
                 break;
             case "IfcMaterialList":
                 foreach (int m in model.Refs(select, "Materials")) Add(m, uses, depth + 1);
@@ -58,6 +66,24 @@ public sealed class MaterialReader(IfcModel model, IfcRelations relations, IfcUn
                 break;
         }
     }
+
+    private void Used(int set, string? placed, List<MaterialUse> uses, int depth)
+    {
+        int first = uses.Count;
+        Add(set, uses, depth + 1);
+        for (int i = first; i < uses.Count; i++) uses[i] = uses[i] with { Placed = placed };
+    }
+
+    private string? Layers(int usage)
+    {
+        double offset = model.Get(usage, "OffsetFromReferenceLine").Real * units.Metres;
+        string axis = model.Get(usage, "LayerSetDirection").Enumeration switch { "AXIS1" => "X", "AXIS3" => "Z", _ => "Y" };
+        string sense = model.Get(usage, "DirectionSense").Enumeration == "NEGATIVE" ? "-" : "+";
+        return double.IsFinite(offset) ? FormattableString.Invariant($"layers run to {sense}{axis} from {offset:+0.000;-0.000;0.000} m") : null;
+    }
+
+    private string? Cardinal(int usage) =>
+        model.Get(usage, "CardinalPoint").Integer is var n && n > 0 && n < CardinalPoints.Length ? FormattableString.Invariant($"hangs at cardinal point {n}, {CardinalPoints[n]}") : null;
 
     private string Material(int holder) => model.Ref(holder, "Material") is >= 0 and var material ? model.Name(material) : "";
 }

@@ -9,12 +9,17 @@ public static class DrawingConverter
     /// <param name="bytes">The file.</param>
     /// <param name="form">The form to write.</param>
     /// <param name="layers">Only entities on these layers, in blocks too; null for all.</param>
+    /// <param name="explode">Whether inserts are taken apart.</param>
     /// <param name="cancel">Stops it.</param>
     /// <exception cref="CadFormatException">The file is no drawing or damaged beyond reading.</exception>
-    public static ConversionResult Convert(byte[] bytes, CadForm form, IReadOnlyCollection<string>? layers = null, CancellationToken cancel = default)
+    public static ConversionResult Convert(byte[] bytes, CadForm form, IReadOnlyCollection<string>? layers = null, bool explode = false, CancellationToken cancel = default)
     {
         var drawing = CadFile.Read(bytes, cancel).Drawing;
-        var before = Count(drawing);
+        var came = Entities(drawing).ToDictionary(e => e, e => Key(drawing, e));
+        var before = came.Values.CountBy(k => k).ToDictionary();
+        var whole = explode ? BlockExploder.Explode(drawing, cancel) : [];
+        var stayed = Entities(drawing).Where(came.ContainsKey).CountBy(e => Key(drawing, e)).ToDictionary();
+        var made = Entities(drawing).Where(e => !came.ContainsKey(e)).CountBy(e => Key(drawing, e)).ToDictionary();
         if (layers is not null) Keep(drawing, layers);
         var kept = Count(drawing);
         using var stream = new MemoryStream();
@@ -23,9 +28,12 @@ public static class DrawingConverter
         var lost = Entities(drawing).Where(e => handles.Contains($"handle {e.Handle}")).CountBy(e => Key(drawing, e)).ToDictionary();
         byte[] written = stream.ToArray();
         var again = Count(CadFile.Read(written, cancel).Drawing);
-        var rows = before.Keys.Union(again.Keys).Order().Select(k =>
-            new ConversionRow(k.Type, k.Layer, before.GetValueOrDefault(k), before.GetValueOrDefault(k) - kept.GetValueOrDefault(k), lost.GetValueOrDefault(k), again.GetValueOrDefault(k)));
-        return new ConversionResult(written, [.. rows], [.. drawing.Findings, .. left]);
+        var rows = before.Keys.Union(made.Keys).Union(again.Keys).Order().Select(k =>
+        {
+            int there = stayed.GetValueOrDefault(k) + made.GetValueOrDefault(k);
+            return new ConversionRow(k.Type, k.Layer, before.GetValueOrDefault(k), there - kept.GetValueOrDefault(k), lost.GetValueOrDefault(k), again.GetValueOrDefault(k), before.GetValueOrDefault(k) - stayed.GetValueOrDefault(k), made.GetValueOrDefault(k));
+        });
+        return new ConversionResult(written, [.. rows], [.. drawing.Findings, .. whole, .. left]);
     }
 
     private static Dictionary<(string Type, string Layer), int> Count(Drawing drawing) => Entities(drawing).CountBy(e => Key(drawing, e)).ToDictionary();

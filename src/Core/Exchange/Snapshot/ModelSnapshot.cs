@@ -9,7 +9,7 @@ public sealed class ModelSnapshot
     private const int Batch = 1024;
     private static readonly string[] NotElements = ["IfcSpatialStructureElement", "IfcSpatialElement", "IfcFeatureElementSubtraction", "IfcFeatureElementAddition", "IfcPort"];
 
-    private ModelSnapshot(IfcModel model)
+    private ModelSnapshot(IfcModel model, Tolerance? tolerance)
     {
         Model = model;
         Relations = new IfcRelations(model);
@@ -19,7 +19,7 @@ public sealed class ModelSnapshot
         Properties = new PropertyReader(model, Relations, Units);
         Materials = new MaterialReader(model, Relations, Units);
         Classifications = new ClassificationReader(model, Relations);
-        Shapes = new ShapeReader(model, Relations, Units);
+        Shapes = new ShapeReader(model, Relations, Units, tolerance);
     }
 
     /// <summary>The model.</summary>
@@ -53,9 +53,12 @@ public sealed class ModelSnapshot
     public IReadOnlyList<ModelElement> Elements { get; private set; } = [];
 
     /// <summary>Reads a model's elements.</summary>
-    public static ModelSnapshot Open(IfcModel model, CancellationToken cancel = default)
+    /// <param name="model">The model.</param>
+    /// <param name="cancel">Stops the reading.</param>
+    /// <param name="tolerance">How finely curves become chords; null for the usual.</param>
+    public static ModelSnapshot Open(IfcModel model, CancellationToken cancel = default, Tolerance? tolerance = null)
     {
-        var snapshot = new ModelSnapshot(model);
+        var snapshot = new ModelSnapshot(model, tolerance);
         int[] products = [.. model.OfType(IsElement)];
         Array.Sort(products);
         var elements = new ModelElement[products.Length];
@@ -68,7 +71,7 @@ public sealed class ModelSnapshot
     }
 
     /// <summary>Indexes bytes and opens them.</summary>
-    public static ModelSnapshot Open(ReadOnlyMemory<byte> bytes, CancellationToken cancel = default) => Open(IfcModel.Open(bytes, cancel), cancel);
+    public static ModelSnapshot Open(ReadOnlyMemory<byte> bytes, CancellationToken cancel = default, Tolerance? tolerance = null) => Open(IfcModel.Open(bytes, cancel), cancel, tolerance);
 
     /// <summary>Whether a product is accounted for by itself.</summary>
     public static bool IsElement(IfcModel model, int product) => model.Entity(product) is { } entity && IsElement(entity);
