@@ -52,6 +52,27 @@ public class HandoverTests(DemoModels demo) : IClassFixture<DemoModels>
         if (format == HandoverFormat.DrawingMeshes) Assert.Equal(version >= CadVersion.AC1024 ? "MESH" : "POLYLINE", Assert.Single(drawing.Model.Entities.Select(e => e.Type).Distinct()));
     }
 
+    // Doors, chairs and fittings that share a shape are one block and an insert each; the balance looks into the blocks.
+    [Theory]
+    [InlineData(false, CadVersion.AC1027)]
+    [InlineData(true, CadVersion.AC1024)]
+    [InlineData(true, CadVersion.AC1015)]
+    public void Repeated_shapes_become_blocks(bool dwg, CadVersion version)
+    {
+        var (result, files) = Run(new HandoverOrder(Selection.All, HandoverFormat.DrawingMeshes, false, LengthUnit.Millimetre) { Form = new CadForm(dwg, version) }, "ARC");
+        Assert.Empty(result.Reconciliation.Differences);
+        Assert.True(result.Reconciliation.Balanced);
+        Assert.Contains(result.Reconciliation.Checks, c => c.Name == "volumes (%)" && c.Same > 700 && c.Differ == 0);
+        var drawing = CadFile.Read(files.Read(Assert.Single(result.Files).Name).ToArray()).Drawing;
+        var uses = drawing.Model.Entities.OfType<Insert>().CountBy(i => i.Block).ToList();
+        Assert.NotEmpty(uses);
+        Assert.All(uses, u => Assert.True(u.Value > 1));
+        Assert.Equal(uses.Count, drawing.Blocks.Count(b => !b.IsSpace));
+        // Each insert carries its element's colour; the block shows it.
+        Assert.All(drawing.Blocks.Where(b => !b.IsSpace).SelectMany(b => b.Entities), e => Assert.Equal(CadColour.ByBlock, e.Colour));
+        Assert.All(drawing.Model.Entities.OfType<Insert>(), i => Assert.True(version == CadVersion.AC1015 ? i.Colour.Index is > 0 and < 256 : i.Colour.Rgb is not null));
+    }
+
     [Fact]
     public void Rules_leave_out_and_are_named()
     {

@@ -6,8 +6,13 @@ namespace SteadyLintel.Cad;
 internal sealed class EntityExtents
 {
     private const int DeepestBlock = 32;
+
+    // Turned blocks are measured point by point until so many points were looked at, then by their boxes, which are a little larger.
+    private const long MostPoints = 50_000_000;
     private readonly Drawing _drawing;
     private readonly Dictionary<Handle, Box> _blocks = [];
+    private readonly Dictionary<Handle, Vec3[]> _points = [];
+    private long _looked;
 
     private EntityExtents(Drawing drawing) => _drawing = drawing;
 
@@ -58,12 +63,33 @@ internal sealed class EntityExtents
         if (_drawing.Blocks[insert.Block] is not { } block) return Box.Of([ObjectCoordinates.ToWorld(insert.Location, insert.Normal)]);
         var box = Block(block, depth + 1);
         if (box.IsEmpty) return box;
+        var points = _looked < MostPoints ? Points(block, depth + 1) : Corners(box);
         var placed = Box.Empty;
         foreach (var transform in InsertTransform.All(insert, block, 1))
-            for (int i = 0; i < 8; i++)
-                placed = placed.Add(transform.Apply(new Vec3((i & 1) == 0 ? box.Min.X : box.Max.X, (i & 2) == 0 ? box.Min.Y : box.Max.Y, (i & 4) == 0 ? box.Min.Z : box.Max.Z)));
+        {
+            _looked += points.Length;
+            foreach (var point in points) placed = placed.Add(transform.Apply(point));
+        }
+
         return placed;
     }
+
+    // Points that bound a block: the vertices of what is straight, the corners of the boxes of the rest.
+    private Vec3[] Points(BlockRecord block, int depth)
+    {
+        if (_points.TryGetValue(block.Handle, out var known)) return known;
+        return _points[block.Handle] = [.. block.Entities.SelectMany(e => e switch
+        {
+            MeshEntity mesh => mesh.Points,
+            Polyline { Kind: not PolylineKind.Flat } line => line.Vertices.Where(v => !v.IsFace).Select(v => v.Location),
+            Line line => [line.Start, line.End],
+            Face3D face => face.Corners,
+            _ => Of(e, depth) is { IsEmpty: false } box ? (IEnumerable<Vec3>)Corners(box) : [],
+        })];
+    }
+
+    private static Vec3[] Corners(Box box) =>
+        [.. Enumerable.Range(0, 8).Select(i => new Vec3((i & 1) == 0 ? box.Min.X : box.Max.X, (i & 2) == 0 ? box.Min.Y : box.Max.Y, (i & 4) == 0 ? box.Min.Z : box.Max.Z))];
 
     private static IEnumerable<Vec2> HatchPoints(Hatch hatch) => hatch.Paths.SelectMany(p => p.Vertices.Select(v => v.Point)
         .Concat(p.Edges.Where(e => e.Kind == HatchEdgeKind.Line).SelectMany(e => new[] { e.First, e.Second })));

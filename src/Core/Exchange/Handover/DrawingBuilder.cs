@@ -5,26 +5,42 @@ using SteadyLintel.Ifc;
 namespace SteadyLintel.Exchange;
 
 /// <summary>Puts elements into one drawing, as meshes or as plan lines.</summary>
-internal sealed class DrawingBuilder(HandoverPlan plan, LengthUnit unit, Reconciler reconciler)
+internal sealed class DrawingBuilder
 {
-    private readonly Drawing _drawing = Start(unit, plan.Order.Form.Version);
+    private readonly HandoverPlan _plan;
+    private readonly LengthUnit _unit;
+    private readonly Reconciler _reconciler;
+    private readonly Drawing _drawing;
+    private readonly RepeatedShapes _repeated;
+
+    public DrawingBuilder(HandoverPlan plan, LengthUnit unit, Reconciler reconciler)
+    {
+        (_plan, _unit, _reconciler) = (plan, unit, reconciler);
+        _drawing = Start(unit, plan.Order.Form.Version);
+        _repeated = new RepeatedShapes(_drawing, unit, mesh => Bodies.Of(mesh, 1 / unit.Metres, plan.Order.Form.Version));
+    }
 
     public List<WrittenElement> Written { get; } = [];
 
     public void Add(int source, IReadOnlyList<ModelElement> elements, CancellationToken cancel)
     {
-        var snapshot = plan.Sources[source].Snapshot;
+        var snapshot = _plan.Sources[source].Snapshot;
         snapshot.ForEachShape(elements, (element, shape) =>
         {
             int before = _drawing.Model.Entities.Count;
-            if (plan.Order.Format == HandoverFormat.DrawingPlan) AddPlan(source, element, shape);
-            else AddMeshes(source, element, shape);
-            if (_drawing.Model.Entities.Count > before) Written.Add(new WrittenElement(source, element, 0, element.GlobalId));
-            else reconciler.LeaveOut(source, element, shape is null || shape.Parts.Count == 0 ? HandoverPlan.NoShape : DrawingHandover.NoLine);
+            bool taken = false;
+            if (_plan.Order.Format == HandoverFormat.DrawingPlan) AddPlan(source, element, shape);
+            else taken = AddMeshes(source, element, shape);
+            if (taken || _drawing.Model.Entities.Count > before) Written.Add(new WrittenElement(source, element, 0, element.GlobalId));
+            else _reconciler.LeaveOut(source, element, shape is null || shape.Parts.Count == 0 ? HandoverPlan.NoShape : DrawingHandover.NoLine);
         }, 0, cancel);
     }
 
-    public Drawing Finish() => _drawing;
+    public Drawing Finish()
+    {
+        _repeated.Finish();
+        return _drawing;
+    }
 
     private static Drawing Start(LengthUnit unit, CadVersion version)
     {
@@ -37,27 +53,35 @@ internal sealed class DrawingBuilder(HandoverPlan plan, LengthUnit unit, Reconci
         return drawing;
     }
 
-    private void AddMeshes(int source, ModelElement element, Shape? shape)
+    // Whether some piece waits for a second use of its shape, and so is not in the drawing yet.
+    private bool AddMeshes(int source, ModelElement element, Shape? shape)
     {
+        bool taken = false;
         foreach (var part in shape?.Parts ?? [])
         {
             if (part.Mesh.TriangleCount == 0) continue;
-            var world = part.Mesh.Map(shape!.World.Then(part.Frame));
+            var place = shape!.World.Then(part.Frame);
             var layer = LayerFor(element, part.Colour, "");
-            foreach (var body in Bodies.Of(world, 1 / unit.Metres, plan.Order.Form.Version))
+            void Put(Entity body)
             {
                 body.Colour = CadColour.True(Rgb(part.Colour));
                 Add(source, element, body, layer);
             }
+
+            if (_repeated.Take(source, part, place, Put)) taken = true;
+            else
+                foreach (var body in Bodies.Of(part.Mesh.Map(place), 1 / _unit.Metres, _plan.Order.Form.Version)) Put(body);
         }
+
+        return taken;
     }
 
     private void AddPlan(int source, ModelElement element, Shape? shape)
     {
-        double level = PlanLines.Level(plan.Sources[source].Snapshot, element.Storey);
+        double level = PlanLines.Level(_plan.Sources[source].Snapshot, element.Storey);
         if (shape is null || shape.Parts.Count == 0)
         {
-            AddDrawn(source, element, plan.Sources[source].Snapshot.Shapes.ForPlan(element.Index), level);
+            AddDrawn(source, element, _plan.Sources[source].Snapshot.Shapes.ForPlan(element.Index), level);
             return;
         }
 
@@ -66,7 +90,7 @@ internal sealed class DrawingBuilder(HandoverPlan plan, LengthUnit unit, Reconci
         foreach (var line in lines.Cut)
         {
             bool closed = line.Count > 3 && (line[0] - line[^1]).Length < 1e-6;
-            var outline = new LightPolyline { Closed = closed, Elevation = level / unit.Metres };
+            var outline = new LightPolyline { Closed = closed, Elevation = level / _unit.Metres };
             outline.Vertices.AddRange((closed ? line.SkipLast(1) : line).Select(p => new LightVertex(Scaled(p, level).XY)));
             Add(source, element, outline, LayerFor(element, colour, "_CUT"));
         }
@@ -87,19 +111,19 @@ internal sealed class DrawingBuilder(HandoverPlan plan, LengthUnit unit, Reconci
         foreach (var points in drawn.Lines)
         {
             bool closed = points.Count > 3 && (points[0] - points[^1]).Length < 1e-6;
-            var line = new LightPolyline { Closed = closed, Elevation = level / unit.Metres };
+            var line = new LightPolyline { Closed = closed, Elevation = level / _unit.Metres };
             line.Vertices.AddRange((closed ? points.SkipLast(1) : points).Select(p => new LightVertex(Scaled(p.XY, level).XY)));
             Add(source, element, line, LayerFor(element, Colour.Default, ""));
         }
 
         foreach (var text in drawn.Texts)
         {
-            var entity = new Text { Value = text.Content, Insertion = Scaled(text.Place.Origin.XY, level), Height = text.Height / unit.Metres, Rotation = Math.Atan2(text.Place.X.Y, text.Place.X.X) };
+            var entity = new Text { Value = text.Content, Insertion = Scaled(text.Place.Origin.XY, level), Height = text.Height / _unit.Metres, Rotation = Math.Atan2(text.Place.X.Y, text.Place.X.X) };
             Add(source, element, entity, LayerFor(element, Colour.Default, ""));
         }
     }
 
-    private Vec3 Scaled(Vec2 p, double level) => new Vec3(p.X, p.Y, level) * (1 / unit.Metres);
+    private Vec3 Scaled(Vec2 p, double level) => new Vec3(p.X, p.Y, level) * (1 / _unit.Metres);
 
     private Layer LayerFor(ModelElement element, Colour colour, string suffix) =>
         _drawing.AddLayer(LayerNames.Clean((element.Layers.Count > 0 ? element.Layers[0] : element.Class) + suffix), Rgb(colour), suffix == "_ABOVE" ? _drawing.LineTypes["DASHED"] : null);
@@ -114,7 +138,7 @@ internal sealed class DrawingBuilder(HandoverPlan plan, LengthUnit unit, Reconci
     // Enough to find the element again: instance name, GlobalId, class, storey, source.
     private List<string> Data(int source, ModelElement element)
     {
-        var snapshot = plan.Sources[source].Snapshot;
+        var snapshot = _plan.Sources[source].Snapshot;
         return ["#" + snapshot.Model.File.Id(element.Index), element.GlobalId, element.Class, snapshot.StoreyName(element.Storey), source.ToString(System.Globalization.CultureInfo.InvariantCulture)];
     }
 
