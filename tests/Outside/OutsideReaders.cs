@@ -33,6 +33,9 @@ internal static class OutsideReaders
         [.. JsonDocument.Parse(Run("/usr/bin/python3", Path.Combine(Folder, "decompose-dxf.py"), dxf)).RootElement.EnumerateArray()
             .Select(e => (e[0].GetString()!, e[1].GetString()!, e[2].ValueKind == JsonValueKind.Null ? [] : e[2].EnumerateArray().Select(v => v.GetDouble()).ToArray()))];
 
+    /// <summary>What ezdxf makes of the 3DSOLIDs of a DXF.</summary>
+    public static JsonElement Solids(string dxf) => JsonDocument.Parse(Run("/usr/bin/python3", Path.Combine(Folder, "read-solids.py"), dxf)).RootElement;
+
     private static string Run(string program, params string[] arguments)
     {
         using var process = Process.Start(new ProcessStartInfo(program, arguments) { RedirectStandardOutput = true, RedirectStandardError = true })!;

@@ -49,6 +49,7 @@ internal sealed class EntityExtents
         Solid e => Box.Of(e.Corners.Select(c => ObjectCoordinates.ToWorld(c, e.Normal))),
         Face3D e => Box.Of(e.Corners),
         MeshEntity e => Box.Of(e.Points),
+        ModelerEntity e => SatReader.Read(e.Acis) is { } body ? Box.Of(body.Points) : Box.Empty,
         Leader e => Box.Of(e.Points),
         MultiLine e => Box.Of(e.Vertices.Select(v => v.Point)),
         Hatch e => Box.Of(HatchPoints(e).Select(p => ObjectCoordinates.ToWorld(new Vec3(p.X, p.Y, e.Elevation), e.Normal))),
@@ -81,6 +82,7 @@ internal sealed class EntityExtents
         return _points[block.Handle] = [.. block.Entities.SelectMany(e => e switch
         {
             MeshEntity mesh => mesh.Points,
+            ModelerEntity body => SatReader.Read(body.Acis)?.Points ?? [],
             Polyline { Kind: not PolylineKind.Flat } line => line.Vertices.Where(v => !v.IsFace).Select(v => v.Location),
             Line line => [line.Start, line.End],
             Face3D face => face.Corners,

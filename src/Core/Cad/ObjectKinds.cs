@@ -37,6 +37,7 @@ internal static class ObjectKinds
         "IMAGE" => new Image(),
         "WIPEOUT" => new Image(true),
         "MESH" => new MeshEntity(),
+        "3DSOLID" or "REGION" or "BODY" => new ModelerEntity(type),
         _ => new OpaqueEntity(type),
     };
 

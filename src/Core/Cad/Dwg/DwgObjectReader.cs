@@ -49,7 +49,7 @@ internal sealed class DwgObjectReader
         var extended = Extended();
         if (type >= DwgTypes.FirstClass && !_classes.ContainsKey(type)) throw new CadFormatException($"its class {type} is not among the classes");
         var known = type >= DwgTypes.FirstClass ? _classes[type] : null;
-        var made = IsMark(type) ? new OpaqueEntity("MARK") : known is null ? DwgTypes.Entity(type) : known.IsEntity ? ObjectKinds.Entity(known.DxfName, 0, null) : null;
+        var made = IsMark(type) ? new OpaqueEntity("MARK") : known is null ? DwgTypes.Entity(type, Version) : known.IsEntity ? ObjectKinds.Entity(known.DxfName, 0, null) : null;
         if (made is not null) return Entity(made, type, own, extended, start, handles, end);
         var kind = Enum.GetValues<SymbolKind>().FirstOrDefault(k => DwgTypes.Control(k) == type || DwgTypes.Control(k) + 1 == type, (SymbolKind)(-1));
         bool control = kind >= 0 && DwgTypes.Control(kind) == type;

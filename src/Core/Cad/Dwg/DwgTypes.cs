@@ -24,8 +24,11 @@ internal static class DwgTypes
     private static readonly Dictionary<int, string> Opaque = new() { [33] = "SHAPE", [37] = "REGION", [38] = "3DSOLID", [39] = "BODY", [43] = "OLEFRAME", [74] = "OLE2FRAME", [498] = "ACAD_PROXY_ENTITY" };
 
     /// <summary>A new entity of a number the format gives itself, or null.</summary>
-    public static Entity? Entity(int type) => type switch
+    /// <param name="type">The number.</param>
+    /// <param name="version">Bodies are text up to 2010, and kept as they are from then on.</param>
+    public static Entity? Entity(int type, CadVersion version) => type switch
     {
+        37 or 38 or 39 when version <= ModelerEntity.LastText => new ModelerEntity(Opaque[type]),
         1 => new Text(),
         2 => new AttributeEntity(),
         3 => new AttributeDefinition(),
@@ -107,6 +110,7 @@ internal static class DwgTypes
         MultiLine => 47,
         LightPolyline => 77,
         Hatch => 78,
+        ModelerEntity body => body.Type switch { "REGION" => 37, "3DSOLID" => 38, _ => 39 },
         OpaqueEntity opaque => opaque.Bits?.TypeNumber ?? 0,
         _ => 0,
     };

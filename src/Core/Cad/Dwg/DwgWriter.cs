@@ -169,7 +169,8 @@ public sealed class DwgWriter
     {
         bool opaque = item is OpaqueEntity or OpaqueObject;
         var bits = (item as OpaqueEntity)?.Bits ?? (item as OpaqueObject)?.Bits;
-        if (!opaque || (bits is not null && bits.Version == _version)) return true;
+        bool homeless = item is ModelerEntity body && (body.Acis.Length == 0 || _version > ModelerEntity.LastText);
+        if (!homeless && (!opaque || (bits is not null && bits.Version == _version))) return true;
         if (_left.Add(item.Handle)) _findings.Add(new CadFinding("CAD-LEFT-BEHIND", $"handle {item.Handle}", $"The {item.Type} {item.Handle} has no form here in DWG {_version} and was left behind."));
         return false;
     }

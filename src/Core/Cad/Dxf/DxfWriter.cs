@@ -67,7 +67,9 @@ public sealed class DxfWriter
     // Bits of DWG have no form in DXF.
     private bool CanWrite(CadObject item)
     {
-        if (item is not (OpaqueEntity { Bits: not null } or OpaqueObject { Bits: not null })) return true;
+        // Bodies are text up to 2010 and something else from 2013 on.
+        bool homeless = item is ModelerEntity body && (body.Acis.Length > 0) != (_version <= ModelerEntity.LastText);
+        if (!homeless && item is not (OpaqueEntity { Bits: not null } or OpaqueObject { Bits: not null })) return true;
         _findings.Add(new CadFinding("CAD-LEFT-BEHIND", $"handle {item.Handle}", $"The {item.Type} {item.Handle} has no form here in DXF and was left behind."));
         return false;
     }

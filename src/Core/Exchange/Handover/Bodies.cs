@@ -3,9 +3,12 @@ using SteadyLintel.Geometry;
 
 namespace SteadyLintel.Exchange;
 
-/// <summary>Bodies as entities of a drawing: MESH where the version has it, polyface meshes before.</summary>
+/// <summary>Bodies as entities of a drawing: 3DSOLID where asked for and possible, else MESH where the version has it, polyface meshes before.</summary>
 internal static class Bodies
 {
+    /// <summary>The line of the balance for bodies that cannot be solids.</summary>
+    public const string NotSolid = "bodies whose surface is open or touches itself along an edge went as meshes, not as solids";
+
     // A face of a polyface names its corners in sixteen bits.
     private const int MostCorners = 32_000;
 
@@ -14,6 +17,12 @@ internal static class Bodies
     /// <param name="scale">Drawing units a metre.</param>
     /// <param name="version">The version; MESH came with 2010.</param>
     public static IEnumerable<Entity> Of(Mesh mesh, double scale, CadVersion version) => version >= CadVersion.AC1024 ? [AsMesh(mesh, scale)] : AsPolyfaces(mesh, scale);
+
+    /// <summary>The solid of a mesh; null when it bounds none.</summary>
+    /// <param name="mesh">The mesh in metres.</param>
+    /// <param name="scale">Drawing units a metre.</param>
+    public static Entity? Solid(Mesh mesh, double scale) =>
+        Polyhedron.Of(mesh) is { } body && body.Problem() is null ? new ModelerEntity("3DSOLID") { Acis = SatWriter.Write(body, scale) } : null;
 
     private static MeshEntity AsMesh(Mesh mesh, double scale)
     {

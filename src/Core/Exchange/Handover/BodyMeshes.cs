@@ -3,7 +3,7 @@ using SteadyLintel.Geometry;
 
 namespace SteadyLintel.Exchange;
 
-/// <summary>The meshes that entities of a drawing show: meshes, polyface meshes, and inserts of blocks of these.</summary>
+/// <summary>The meshes that entities of a drawing show: meshes, polyface meshes, solids of plane faces, and inserts of blocks of these.</summary>
 /// <param name="drawing">The drawing.</param>
 /// <param name="metres">Metres in one drawing unit.</param>
 internal sealed class BodyMeshes(Drawing drawing, double metres)
@@ -18,6 +18,7 @@ internal sealed class BodyMeshes(Drawing drawing, double metres)
     {
         MeshEntity mesh => [new Mesh([.. mesh.Points], [.. Fans(mesh.Faces)])],
         Polyline { Kind: PolylineKind.Polyface } faces => [Faces(faces)],
+        ModelerEntity body => SatReader.Read(body.Acis) is { } read ? [Filled(read.Points, read.Faces)] : [],
         Insert insert when depth < Deepest && drawing.Blocks[insert.Block] is { } block =>
             InsertTransform.All(insert, block, MostPlaces).SelectMany(t => Block(block, depth).Select(m => m.Map(new Frame(t.Origin, t.X, t.Y, t.Z)))),
         _ => [],
@@ -28,6 +29,13 @@ internal sealed class BodyMeshes(Drawing drawing, double metres)
         if (_blocks.TryGetValue(block.Handle, out var known)) return known;
         _blocks[block.Handle] = [];
         return _blocks[block.Handle] = [.. block.Entities.SelectMany(e => Units(e, depth + 1))];
+    }
+
+    private static Mesh Filled(IReadOnlyList<Vec3> points, IReadOnlyList<PlanarFace> faces)
+    {
+        var triangles = new List<int>();
+        foreach (var face in faces) FaceTriangles.Add([.. face.Loops], points, triangles);
+        return new Mesh([.. points], [.. triangles]);
     }
 
     // A count, then so many corners, for each face.

@@ -10,14 +10,15 @@ internal sealed class DrawingBuilder
     private readonly HandoverPlan _plan;
     private readonly LengthUnit _unit;
     private readonly Reconciler _reconciler;
+    private readonly SortedDictionary<string, int> _losses;
     private readonly Drawing _drawing;
     private readonly RepeatedShapes _repeated;
 
-    public DrawingBuilder(HandoverPlan plan, LengthUnit unit, Reconciler reconciler)
+    public DrawingBuilder(HandoverPlan plan, LengthUnit unit, Reconciler reconciler, SortedDictionary<string, int> losses)
     {
-        (_plan, _unit, _reconciler) = (plan, unit, reconciler);
+        (_plan, _unit, _reconciler, _losses) = (plan, unit, reconciler, losses);
         _drawing = Start(unit, plan.Order.Form.Version);
-        _repeated = new RepeatedShapes(_drawing, unit, mesh => Bodies.Of(mesh, 1 / unit.Metres, plan.Order.Form.Version));
+        _repeated = new RepeatedShapes(_drawing, unit, BodiesOf);
     }
 
     public List<WrittenElement> Written { get; } = [];
@@ -70,10 +71,21 @@ internal sealed class DrawingBuilder
 
             if (_repeated.Take(source, part, place, Put)) taken = true;
             else
-                foreach (var body in Bodies.Of(part.Mesh.Map(place), 1 / _unit.Metres, _plan.Order.Form.Version)) Put(body);
+                foreach (var body in BodiesOf(part.Mesh.Map(place))) Put(body);
         }
 
         return taken;
+    }
+
+    private IEnumerable<Entity> BodiesOf(Mesh mesh)
+    {
+        if (_plan.Order.Solids)
+        {
+            if (Bodies.Solid(mesh, 1 / _unit.Metres) is { } solid) return [solid];
+            _losses[Bodies.NotSolid] = _losses.GetValueOrDefault(Bodies.NotSolid) + 1;
+        }
+
+        return Bodies.Of(mesh, 1 / _unit.Metres, _plan.Order.Form.Version);
     }
 
     private void AddPlan(int source, ModelElement element, Shape? shape)

@@ -35,6 +35,9 @@ public sealed record HandoverOrder(Selection Selection, HandoverFormat Format, b
     /// <summary>With drawings: DXF or DWG, and the version.</summary>
     public CadForm Form { get; init; } = CadForm.Default;
 
+    /// <summary>With drawings of bodies: whether closed ones are written as 3DSOLID, where the version has them as text (up to 2010); others stay meshes.</summary>
+    public bool Solids { get; init; }
+
     /// <summary>With IFC: changes to names, classes, layers and properties.</summary>
     public IReadOnlyList<ModelEdit> Edits { get; init; } = [];
 }

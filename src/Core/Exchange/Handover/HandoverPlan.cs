@@ -1,3 +1,5 @@
+using SteadyLintel.Cad;
+
 namespace SteadyLintel.Exchange;
 
 /// <summary>What an order would do, without doing it: which elements go into which file, and why the rest stays.</summary>
@@ -26,6 +28,8 @@ public sealed class HandoverPlan
     public static HandoverPlan Of(HandoverOrder order, IReadOnlyList<HandoverSource> sources)
     {
         if (NameTemplate.Problem(order.NameTemplate) is { } problem) throw new OrderException(problem);
+        if (order.Solids && order.Format != HandoverFormat.DrawingMeshes) throw new OrderException("Solids go with drawings of bodies, not with IFC or plans.");
+        if (order.Solids && order.Form.Version > ModelerEntity.LastText) throw new OrderException($"Solids are written in versions up to 2010 ({ModelerEntity.LastText}), not in {order.Form.Version}; choose that version, or meshes.");
         foreach (var source in sources)
         {
             if (order is { Format: HandoverFormat.Ifc, Unit: { } unit } && source.Snapshot.Units.Assignment < 0 && Math.Abs(unit.Metres - 1) > 1e-12)

@@ -23,7 +23,7 @@ public static class HandoverRunner
         var losses = new SortedDictionary<string, int>(StringComparer.Ordinal);
         var written = order.Format == HandoverFormat.Ifc
             ? IfcHandover.Write(plan, names, timeStamp, target, losses, cancel)
-            : DrawingHandover.Write(plan, names, target, reconciler, cancel);
+            : DrawingHandover.Write(plan, names, target, reconciler, losses, cancel);
         progress?.Invoke("reading again", 0.5);
         foreach (var file in written)
         {

@@ -141,7 +141,7 @@ internal sealed class FaceReader(IfcModel model, IfcPlacements placements, Curve
         {
             var loops = new List<int[]> { Corners(model.Get(face, "CoordIndex"), through, points.Length) };
             foreach (var hole in model.Get(face, "InnerCoordIndices").Items) loops.Add(Corners(hole, through, points.Length));
-            Fill(loops, points, triangles);
+            FaceTriangles.Add(loops, points, triangles);
             Note(origin, number++, triangles);
         }
 
@@ -207,37 +207,7 @@ internal sealed class FaceReader(IfcModel model, IfcPlacements placements, Curve
             else loops.Add([.. corners]);
         }
 
-        if (loops.Count > 0) Fill(loops, points.List, triangles);
-    }
-
-    private static void Fill(List<int[]> loops, IReadOnlyList<Vec3> points, List<int> triangles)
-    {
-        var outer = loops[0];
-        if (outer.Length == 3 && loops.Count == 1)
-        {
-            triangles.AddRange(outer);
-            return;
-        }
-
-        if (Plane.Through([.. outer.Select(i => points[i])]) is not { } plane) return;
-        var frame = Frame.FromAxes(points[outer[0]], plane.Normal, points[outer[1]] - points[outer[0]]);
-        Vec2 Flat(int i)
-        {
-            var d = points[i] - frame.Origin;
-            return new Vec2(d.Dot(frame.X), d.Dot(frame.Y));
-        }
-
-        // The loops' own order must survive, so the region is made without cleaning and numbers map back one to one.
-        var region = new Region([.. outer.Select(Flat)], [.. loops.Skip(1).Select(l => Reversed(l, Flat))]);
-        var numbers = outer.Concat(loops.Skip(1).SelectMany(l => Region.SignedArea([.. l.Select(Flat)]) > 0 ? l.Reverse() : l)).ToArray();
-        foreach (int corner in Triangulator.Triangulate(region)) triangles.Add(numbers[corner]);
-    }
-
-    private static Vec2[] Reversed(int[] loop, Func<int, Vec2> flat)
-    {
-        var points = loop.Select(flat).ToArray();
-        if (Region.SignedArea(points) > 0) Array.Reverse(points);
-        return points;
+        if (loops.Count > 0) FaceTriangles.Add(loops, points.List, triangles);
     }
 
     private sealed class PointPool
