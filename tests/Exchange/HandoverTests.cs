@@ -73,6 +73,29 @@ public class HandoverTests(DemoModels demo) : IClassFixture<DemoModels>
         Assert.All(drawing.Model.Entities.OfType<Insert>(), i => Assert.True(version == CadVersion.AC1015 ? i.Colour.Index is > 0 and < 256 : i.Colour.Rgb is not null));
     }
 
+    [Theory]
+    [InlineData(false, CadVersion.AC1024, "ARC")]
+    [InlineData(true, CadVersion.AC1015, "STR")]
+    [InlineData(true, CadVersion.AC1024, "STR")]
+    public void Closed_bodies_can_be_solids_and_balance(bool dwg, CadVersion version, string party)
+    {
+        var (result, files) = Run(new HandoverOrder(Selection.All, HandoverFormat.DrawingMeshes, false, LengthUnit.Millimetre) { Form = new CadForm(dwg, version), Solids = true }, party);
+        Assert.Empty(result.Reconciliation.Differences);
+        Assert.True(result.Reconciliation.Balanced);
+        Assert.Contains(result.Reconciliation.Checks, c => c.Name == "volumes (%)" && c.Same > 400 && c.Differ == 0);
+        var drawing = CadFile.Read(files.Read(Assert.Single(result.Files).Name).ToArray()).Drawing;
+        int solids = drawing.Blocks.SelectMany(b => b.Entities).Count(e => e is ModelerEntity), others = drawing.Blocks.SelectMany(b => b.Entities).Count(e => e is MeshEntity or Polyline);
+        Assert.True(solids > 9 * others, $"{solids} solids, {others} meshes");
+        // What could not be a solid is a line of the balance.
+        Assert.Equal(others, result.Reconciliation.NotCarried.Sum(n => n.Count));
+    }
+
+    [Theory]
+    [InlineData(HandoverFormat.DrawingMeshes, CadVersion.AC1032, "up to 2010")]
+    [InlineData(HandoverFormat.DrawingPlan, CadVersion.AC1024, "drawings of bodies")]
+    public void Solids_that_cannot_be_are_refused(HandoverFormat format, CadVersion version, string words) =>
+        Assert.Contains(words, Assert.Throws<OrderException>(() => Run(new HandoverOrder(Selection.All, format, false, null) { Form = new CadForm(true, version), Solids = true }, "STR")).Message);
+
     [Fact]
     public void Rules_leave_out_and_are_named()
     {

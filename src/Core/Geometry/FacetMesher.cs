@@ -30,7 +30,8 @@ internal static class FacetMesher
         var xs = points.Select(p => p.X).ToArray();
         Array.Sort(xs, order);
         var triangles = new List<int>();
-        foreach (var loop in loops) Fill(WithPointsOnEdges(loop, points, order, xs), points, triangles);
+        foreach (var loop in loops)
+            if (WithoutSpikes(WithPointsOnEdges(loop, points, order, xs)) is { Count: >= 3 } whole) Fill(whole, points, triangles);
         return new Mesh([.. points], [.. triangles]);
     }
 
@@ -114,6 +115,26 @@ internal static class FacetMesher
         }
 
         return result;
+    }
+
+    // A sliver thinner than the weld runs out along its edge and back over the same points: it bounds nothing.
+    private static List<int> WithoutSpikes(List<int> loop)
+    {
+        for (int i = 0; i < loop.Count && loop.Count >= 3;)
+        {
+            int before = (i + loop.Count - 1) % loop.Count, after = (i + 1) % loop.Count;
+            if (loop[before] != loop[after])
+            {
+                i++;
+                continue;
+            }
+
+            loop.RemoveAt(Math.Max(i, after));
+            loop.RemoveAt(Math.Min(i, after));
+            i = Math.Max(0, i - 2);
+        }
+
+        return loop;
     }
 
     // A convex loop that may have corners in a row: clip the corner whose triangle is fattest, so that none is flat before its time.

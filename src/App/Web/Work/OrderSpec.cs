@@ -8,7 +8,7 @@ namespace SteadyLintel.Web;
 /// <param name="Storeys">Names of the job's storeys; empty for every storey.</param>
 /// <param name="Classes">Classes; empty for every class.</param>
 /// <param name="Layers">Layers; empty for every layer.</param>
-/// <param name="Form"><c>ifc</c>, <c>dxf-meshes</c>, <c>dxf-plan</c>, or one of <see cref="DrawingForms"/>.</param>
+/// <param name="Form"><c>ifc</c>, or one of <see cref="DrawingForms"/>.</param>
 /// <param name="Unit"><c>mm</c>, <c>m</c>, <c>ft</c>, or empty for the source's own.</param>
 /// <param name="ByStorey">One file for each storey.</param>
 /// <param name="Name">The name template.</param>
@@ -25,9 +25,8 @@ public sealed record OrderSpec(string To, IReadOnlyList<Guid> Sources, IReadOnly
         if (Storeys.Count > 0) rules.Add(new SelectionRule(SelectionField.Storey, OwnNames(schedule), true));
         if (Classes.Count > 0) rules.Add(new SelectionRule(SelectionField.Class, Classes, true));
         if (Layers.Count > 0) rules.Add(new SelectionRule(SelectionField.Layer, Layers, true));
-        var format = Form switch { "dxf-meshes" => HandoverFormat.DrawingMeshes, "dxf-plan" => HandoverFormat.DrawingPlan, _ => HandoverFormat.Ifc };
-        var order = new HandoverOrder(new Selection(rules), format, ByStorey, LengthUnit.Find(Unit), Name);
-        return DrawingForms.All.TryGetValue(Form, out var drawing) ? order with { Format = drawing.Format, Form = drawing.Form } : order;
+        var order = new HandoverOrder(new Selection(rules), HandoverFormat.Ifc, ByStorey, LengthUnit.Find(Unit), Name);
+        return DrawingForms.All.TryGetValue(Form, out var drawing) ? order with { Format = drawing.Format, Form = drawing.Form, Solids = drawing.Solids } : order;
     }
 
     private List<string> OwnNames(LevelSchedule schedule) =>

@@ -148,7 +148,8 @@ public sealed class Polyhedron
         int[] region = [.. Enumerable.Repeat(-1, twins.Length / 3)];
         double size = mesh.Bounds().Size.Length;
         var open = new Stack<int>();
-        for (int t = 0; t < region.Length; t++)
+        // Flat triangles have no plane of their own: they go with a neighbour.
+        foreach (int t in Enumerable.Range(0, region.Length).OrderBy(t => IsFlat(mesh, t)))
         {
             if (region[t] >= 0) continue;
             region[t] = t;
@@ -174,7 +175,14 @@ public sealed class Polyhedron
     private static bool Lies(Mesh mesh, int triangle, Plane plane, double size)
     {
         Vec3 a = mesh.Points[mesh.Triangles[3 * triangle]], b = mesh.Points[mesh.Triangles[(3 * triangle) + 1]], c = mesh.Points[mesh.Triangles[(3 * triangle) + 2]];
-        return Math.Abs(plane.Distance(a)) + Math.Abs(plane.Distance(b)) + Math.Abs(plane.Distance(c)) < Flat * Math.Max(1, size) && (b - a).Cross(c - a).Dot(plane.Normal) > 0;
+        return Math.Abs(plane.Distance(a)) + Math.Abs(plane.Distance(b)) + Math.Abs(plane.Distance(c)) < Flat * Math.Max(1, size) && (IsFlat(mesh, triangle) || (b - a).Cross(c - a).Dot(plane.Normal) > 0);
+    }
+
+    private static bool IsFlat(Mesh mesh, int triangle)
+    {
+        Vec3 a = mesh.Points[mesh.Triangles[3 * triangle]], b = mesh.Points[mesh.Triangles[(3 * triangle) + 1]], c = mesh.Points[mesh.Triangles[(3 * triangle) + 2]];
+        Vec3 u = b - a, v = c - a;
+        return u.Cross(v).Length <= Flat * Math.Max(u.Dot(u), v.Dot(v));
     }
 
     private static IEnumerable<(int Triangle, int Shell)> Shelled(int[] twins, int[] region)

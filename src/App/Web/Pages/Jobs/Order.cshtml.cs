@@ -13,7 +13,7 @@ namespace SteadyLintel.Web.Pages.Jobs;
 public sealed class OrderModel(LintelDb db, JobAccess access, IBackgroundJobClient queue) : JobPage(db, access)
 {
     /// <summary>The forms an order can have.</summary>
-    public static readonly string[] Forms = ["ifc", "dxf-meshes", "dxf-plan", .. DrawingForms.All.Keys];
+    public static readonly string[] Forms = ["ifc", .. DrawingForms.All.Keys];
 
     /// <summary>The units an order can have.</summary>
     public static readonly string[] Units = ["", "mm", "m", "ft"];
@@ -46,7 +46,7 @@ public sealed class OrderModel(LintelDb db, JobAccess access, IBackgroundJobClie
     public IReadOnlyList<NamedCount> Layers => Counted(f => f.Layer.Length == 0 ? [] : f.Layer.Split('\n'));
 
     /// <summary>A form in words.</summary>
-    public static string FormName(string form) => form switch { "dxf-meshes" => "DXF 2013, meshes", "dxf-plan" => "DXF 2013, plans", _ => DrawingForms.All.TryGetValue(form, out var drawing) ? drawing.Name : "IFC, the source's schema" };
+    public static string FormName(string form) => DrawingForms.All.TryGetValue(form, out var drawing) ? drawing.Name : "IFC, the source's schema";
 
     /// <summary>A unit in words.</summary>
     public static string UnitName(string code) => LengthUnit.Find(code) is { } unit ? (unit.Code == "ft" ? "feet" : unit.Name + "s") : "the source's unit";
