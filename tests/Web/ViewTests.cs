@@ -69,6 +69,21 @@ public class ViewTests
         Assert.Empty(OrderSpec.Default.ToOrder(schedule).Selection.Rules);
     }
 
+    [Theory]
+    [InlineData("dxf-meshes", HandoverFormat.DrawingMeshes, false, Cad.CadVersion.AC1027, false)]
+    [InlineData("dxf-solids", HandoverFormat.DrawingMeshes, false, Cad.CadVersion.AC1024, true)]
+    [InlineData("dwg-solids-2000", HandoverFormat.DrawingMeshes, true, Cad.CadVersion.AC1015, true)]
+    [InlineData("dwg-plan-2018", HandoverFormat.DrawingPlan, true, Cad.CadVersion.AC1032, false)]
+    public void A_form_of_drawing_is_a_word(string word, HandoverFormat format, bool dwg, Cad.CadVersion version, bool solids)
+    {
+        var order = (OrderSpec.Default with { Form = word }).ToOrder(LevelSchedule.Match([]));
+        Assert.Equal((format, dwg, version, solids), (order.Format, order.Form.Dwg, order.Form.Version, order.Solids));
+    }
+
+    [Fact]
+    public void No_form_offers_solids_where_there_are_none() =>
+        Assert.All(DrawingForms.All.Values.Where(f => f.Solids), f => Assert.True(f.Form.Version <= Cad.ModelerEntity.LastText && f.Format == HandoverFormat.DrawingMeshes));
+
     [Fact]
     public void A_forms_blanks_become_defaults()
     {

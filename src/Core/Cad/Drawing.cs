@@ -55,6 +55,9 @@ public sealed class Drawing
     /// <summary>Objects without a picture; the first is the dictionary of dictionaries.</summary>
     public List<CadObject> Objects { get; } = [];
 
+    /// <summary>Sections of DXF that have no place here, such as a picture or bodies in a binary form: kept group by group, to be written in the same version.</summary>
+    public List<(string Name, IReadOnlyList<CadGroup> Groups)> OtherSections { get; } = [];
+
     /// <summary>What was odd.</summary>
     public List<CadFinding> Findings { get; } = [];
 

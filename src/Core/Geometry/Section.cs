@@ -64,7 +64,7 @@ public static class Section
             else down = at;
         }
 
-        return up is { } u && down is { } d && (u - d).Length > 1e-9 ? (u, d) : null;
+        return up is { } u && down is { } d && (u - d).Length > 1e-9 ? (d, u) : null;
     }
 
     private static List<IReadOnlyList<Vec2>> Chain(Dictionary<(long, long), List<(Vec2 From, Vec2 To)>> next)

@@ -54,6 +54,7 @@ public sealed class DwgWriter
             if (CanWrite(item)) _objects.Object(item);
         }
 
+        foreach (var (name, _) in _drawing.OtherSections) _findings.Add(new CadFinding("CAD-SECTION-LEFT", name, $"The section {name} of DXF has no form here in DWG and was left behind."));
         var header = Header(viewports);
         byte[] classes = DwgClasses.Write(_classes, _version, _text);
         byte[] template = [0, 0, (byte)(_drawing.Header.Number("$MEASUREMENT", _drawing.Units is 1 or 2 ? 0 : MetricTemplate)), 0];

@@ -26,7 +26,8 @@ internal sealed class DxfCommon(DxfInput input, Drawing drawing)
                 continue;
             }
 
-            if (code == 5 || (code == 105 && item is DimensionStyle)) item.Handle = input.Handle(i);
+            // Some objects name others under 5 behind their own handle.
+            if (item.Handle.IsNull && (code == 5 || (code == 105 && item is DimensionStyle))) item.Handle = input.Handle(i);
             else if (code == 330 && item.Owner.IsNull) item.Owner = input.Handle(i);
             else if (entity is null || !Looks(entity, fields, i, code, ref paper)) continue;
             Used(i);

@@ -81,8 +81,11 @@ public sealed class DxfReader
                 case "OBJECTS":
                     more = Each(Object);
                     break;
-                default:
+                case "":
                     more = _in.ReadObject();
+                    break;
+                default:
+                    more = Other(section);
                     break;
             }
         }
@@ -90,6 +93,19 @@ public sealed class DxfReader
         if (_in.Torn) Find("CAD-TORN", "the end", "The drawing ends before EOF; what came before was read. Ask for it again.");
         Finish();
         return _drawing;
+    }
+
+    private bool Other(string name)
+    {
+        var groups = new List<CadGroup>();
+        for (int i = 1; i < _in.Count; i++) groups.Add(new CadGroup(_in.Codes[i], _in.Value(i)));
+        bool more = Each(() =>
+        {
+            groups.Add(new CadGroup(0, _in.Kind));
+            for (int i = 0; i < _in.Count; i++) groups.Add(new CadGroup(_in.Codes[i], _in.Value(i)));
+        });
+        _drawing.OtherSections.Add((name, groups));
+        return more;
     }
 
     private bool Each(Action read)

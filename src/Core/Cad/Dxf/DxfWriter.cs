@@ -60,8 +60,22 @@ public sealed class DxfWriter
         Section("OBJECTS");
         foreach (var item in _drawing.Objects.Where(CanWrite)) Object(item);
         _out.Write(0, "ENDSEC");
+        foreach (var (name, groups) in _drawing.OtherSections) Other(name, groups);
         _out.Write(0, "EOF");
         _out.Flush();
+    }
+
+    private void Other(string name, IReadOnlyList<CadGroup> groups)
+    {
+        if (_version != _drawing.Version)
+        {
+            _findings.Add(new CadFinding("CAD-SECTION-LEFT", name, $"The section {name} of {_drawing.Version} has no form here in {_version} and was left behind."));
+            return;
+        }
+
+        Section(name);
+        foreach (var group in groups) _out.Write(group);
+        _out.Write(0, "ENDSEC");
     }
 
     // Bits of DWG have no form in DXF.

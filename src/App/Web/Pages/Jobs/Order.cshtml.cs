@@ -195,6 +195,7 @@ public sealed class OrderModel(LintelDb db, JobAccess access, IBackgroundJobClie
             result.Files,
             Rows = result.Reconciliation.Rows.Select(r => new { r.Storey, r.Class, r.In, r.LeftOut, r.Written, r.Found, r.Unaccounted, r.Reasons }),
             result.Reconciliation.Checks,
+            result.Reconciliation.NotCarried,
             result.Reconciliation.Unaccounted,
             result.Reconciliation.Balanced,
         };

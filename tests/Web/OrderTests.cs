@@ -1,0 +1,160 @@
+using System.IO.Compression;
+using System.Net;
+using System.Text;
+using System.Text.Json;
+using System.Text.RegularExpressions;
+using SteadyLintel.Cad;
+
+namespace SteadyLintel.Tests;
+
+/// <summary>Orders through the web application: every form an order can have is run, downloaded and read again.</summary>
+public class OrderTests(DemoServer demo) : IClassFixture<DemoServer>
+{
+    private static readonly string[] Elements = ["IfcColumn", "IfcBeam"];
+
+    private static async Task<string> NewAsync(LintelClient client)
+    {
+        await client.TokenAsync("/jobs/HW/handover");
+        var answer = await client.PostAsync("/jobs/HW/handover?handler=New");
+        answer.EnsureSuccessStatusCode();
+        return answer.RequestMessage!.RequestUri!.AbsolutePath;
+    }
+
+    private static FormUrlEncodedContent Sentence(string form, string unit = "", bool byStorey = false, string name = "{job}-{storey}", params string[] classes) => new(
+    [
+        new("Title", "Frame"), new("To", "SRV"), new("Form", form), new("Unit", unit), new("ByStorey", byStorey ? "true" : "false"), new("Name", name), .. classes.Select(c => new KeyValuePair<string, string>("Classes", c)),
+    ]);
+
+    private static async Task<string> RunAsync(LintelClient client, string order, FormUrlEncodedContent sentence)
+    {
+        (await client.PostAsync($"{order}?handler=Run", sentence)).EnsureSuccessStatusCode();
+        for (int i = 0; i < 600; i++)
+        {
+            string runs = WebUtility.HtmlDecode(await client.GetAsync($"{order}?handler=Runs"));
+            if (Regex.IsMatch(runs, "data-state=\"(Done|Failed|Cancelled)\"")) return runs;
+            await Task.Delay(100);
+        }
+
+        throw new TimeoutException(order);
+    }
+
+    private static async Task<ZipArchive> ZipAsync(LintelClient client, string order, string runs) =>
+        new(new MemoryStream(await client.Http.GetByteArrayAsync($"{order}?handler=Zip&id={Regex.Match(runs, "handler=Zip&id=([0-9a-f-]{36})").Groups[1].Value}")));
+
+    private static byte[] Bytes(ZipArchiveEntry entry)
+    {
+        using var stream = entry.Open();
+        using var memory = new MemoryStream();
+        stream.CopyTo(memory);
+        return memory.ToArray();
+    }
+
+    public static TheoryData<string> Forms => [.. Web.Pages.Jobs.OrderModel.Forms];
+
+    [Theory]
+    [MemberData(nameof(Forms))]
+    public async Task Every_form_runs_balances_and_comes_down(string form)
+    {
+        using var coordinator = await demo.SignedInAsync("coordinator");
+        string order = await NewAsync(coordinator);
+        string runs = await RunAsync(coordinator, order, Sentence(form, "mm", false, "{job}-frame", Elements));
+        Assert.Contains("Balanced.", runs);
+        using var zip = await ZipAsync(coordinator, order, runs);
+        var manifest = JsonDocument.Parse(Bytes(zip.GetEntry("manifest.json")!)).RootElement;
+        Assert.True(manifest.GetProperty("balanced").GetBoolean());
+        var files = zip.Entries.Where(e => e.Name != "manifest.json").ToList();
+        Assert.Equal(manifest.GetProperty("files").GetArrayLength(), files.Count);
+        foreach (var (entry, said) in files.Zip(manifest.GetProperty("files").EnumerateArray().OrderBy(f => f.GetProperty("name").GetString(), StringComparer.Ordinal)))
+        {
+            byte[] bytes = Bytes(entry);
+            Assert.Equal(said.GetProperty("bytes").GetInt64(), bytes.Length);
+            Assert.Equal(said.GetProperty("sha256").GetString(), Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(bytes)));
+            if (form == "ifc")
+            {
+                Assert.StartsWith("ISO-10303-21;", Encoding.ASCII.GetString(bytes));
+                continue;
+            }
+
+            var (drawing, found) = CadFile.Read(bytes);
+            Assert.Equal(form.StartsWith("dwg", StringComparison.Ordinal), found.Dwg);
+            Assert.Equal(4, drawing.Units);
+            // Meshes before 2010 are polyfaces; shapes used more than once are inserts.
+            string[] kinds = form.Contains("plan", StringComparison.Ordinal) ? ["LINE", "LWPOLYLINE"] : form.Contains("solids", StringComparison.Ordinal) ? ["3DSOLID", "INSERT"] : ["MESH", "POLYLINE", "INSERT"];
+            Assert.All(drawing.Model.Entities, e => Assert.Contains(e.Type, kinds));
+        }
+    }
+
+    [Fact]
+    public async Task The_preview_counts_what_the_run_then_gives()
+    {
+        using var coordinator = await demo.SignedInAsync("coordinator");
+        string order = await NewAsync(coordinator);
+        var sentence = Sentence("dxf-meshes", "", true);
+        string preview = await (await coordinator.PostAsync($"{order}?handler=Preview", sentence)).Content.ReadAsStringAsync();
+        string goes = Regex.Match(preview, "id=\"goes\">([^<]+)<").Groups[1].Value;
+        Assert.Contains("no shape 7", preview);
+        string runs = await RunAsync(coordinator, order, Sentence("dxf-meshes", "", true));
+        var sum = Regex.Match(runs, "<tr class=\"sum\">(.*?)</tr>", RegexOptions.Singleline).Groups[1].Value;
+        Assert.Equal(goes, Regex.Matches(sum, "<td class=\"n[^\"]*\">([^<]+)</td>")[2].Groups[1].Value);
+        Assert.Contains("Found again", runs);
+    }
+
+    [Theory]
+    [InlineData("{nonsense}", "template")]
+    [InlineData("", "template")]
+    public async Task A_name_that_cannot_be_is_told_and_nothing_runs(string name, string word)
+    {
+        using var coordinator = await demo.SignedInAsync("coordinator");
+        string order = await NewAsync(coordinator);
+        string preview = await (await coordinator.PostAsync($"{order}?handler=Preview", Sentence("ifc", "", true, name))).Content.ReadAsStringAsync();
+        Assert.Contains("role=\"alert\"", preview);
+        Assert.Contains(word, preview, StringComparison.OrdinalIgnoreCase);
+        (await coordinator.PostAsync($"{order}?handler=Run", Sentence("ifc", "", true, name))).EnsureSuccessStatusCode();
+        Assert.Contains("Not run yet", await coordinator.GetAsync($"{order}?handler=Runs"));
+    }
+
+    [Fact]
+    public async Task An_order_is_saved_and_run_again_as_another_transmittal()
+    {
+        using var coordinator = await demo.SignedInAsync("coordinator");
+        string order = await NewAsync(coordinator);
+        (await coordinator.PostAsync($"{order}?handler=Save", Sentence("ifc", "m", true, "{storey}", "IfcFooting"))).EnsureSuccessStatusCode();
+        string page = await coordinator.GetAsync(order);
+        Assert.Contains("value=\"Frame\"", page);
+        Assert.Contains("the footings", page);
+        await RunAsync(coordinator, order, Sentence("ifc", "m", true, "{storey}", "IfcFooting"));
+        string runs = await RunAsync(coordinator, order, Sentence("ifc", "m", true, "{storey}", "IfcFooting"));
+        Assert.Contains("Transmittal 2", runs);
+        // The same order on the same revisions gives the same bytes.
+        var hashes = Regex.Matches(runs, "class=\"mono\">([0-9a-f]{12})").Select(m => m.Groups[1].Value).ToList();
+        Assert.Equal(2, hashes.Count);
+        Assert.Equal("Frame", Regex.Match(await coordinator.GetAsync("/jobs/HW/handover"), ">(Frame)<").Groups[1].Value);
+    }
+
+    [Theory]
+    [InlineData("reader")]
+    [InlineData("services")]
+    public async Task Only_the_coordinator_makes_saves_and_runs(string who)
+    {
+        using var coordinator = await demo.SignedInAsync("coordinator");
+        string order = await NewAsync(coordinator);
+        using var other = await demo.SignedInAsync(who);
+        await other.TokenAsync("/jobs/HW/handover");
+        Assert.Equal(HttpStatusCode.Forbidden, (await other.PostAsync("/jobs/HW/handover?handler=New")).StatusCode);
+        Assert.Equal(HttpStatusCode.Forbidden, (await other.PostAsync($"{order}?handler=Save", Sentence("ifc"))).StatusCode);
+        Assert.Equal(HttpStatusCode.Forbidden, (await other.PostAsync($"{order}?handler=Run", Sentence("ifc"))).StatusCode);
+        Assert.Equal(HttpStatusCode.Forbidden, (await other.PostAsync($"{order}?handler=Cancel&id={Guid.NewGuid()}")).StatusCode);
+        // What there is may be looked at.
+        Assert.Equal(HttpStatusCode.OK, (await other.Http.GetAsync(order)).StatusCode);
+    }
+
+    [Theory]
+    [InlineData("/jobs/HW/handover/999999")]
+    [InlineData("/jobs/HW/handover/1?handler=Zip&id=00000000-0000-0000-0000-000000000000")]
+    public async Task What_is_not_there_is_404(string path)
+    {
+        using var coordinator = await demo.SignedInAsync("coordinator");
+        await NewAsync(coordinator);
+        Assert.Equal(HttpStatusCode.NotFound, (await coordinator.Http.GetAsync(path)).StatusCode);
+    }
+}
