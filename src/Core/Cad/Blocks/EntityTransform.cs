@@ -126,8 +126,14 @@ internal sealed class EntityTransform
     {
         var leader = new Leader
         {
-            Style = e.Style, Arrow = e.Arrow, Path = e.Path, HookAlong = e.HookAlong, Box = (e.Box.Height * Scale, e.Box.Width * Scale),
-            Direction = _map.Turn(e.Direction).Unit(), Offsets = (_map.Turn(e.Offsets.Block), _map.Turn(e.Offsets.Annotation)), Normal = Normal(e.Normal),
+            Style = e.Style,
+            Arrow = e.Arrow,
+            Path = e.Path,
+            HookAlong = e.HookAlong,
+            Box = (e.Box.Height * Scale, e.Box.Width * Scale),
+            Direction = _map.Turn(e.Direction).Unit(),
+            Offsets = (_map.Turn(e.Offsets.Block), _map.Turn(e.Offsets.Annotation)),
+            Normal = Normal(e.Normal),
         };
         leader.Points.AddRange(e.Points.Select(At));
         return leader;
@@ -169,7 +175,11 @@ internal sealed class EntityTransform
     {
         var line = new LightPolyline
         {
-            Closed = e.Closed, Generated = e.Generated, Width = e.Width * Scale, Thickness = Thick(e.Thickness), Normal = Normal(e.Normal),
+            Closed = e.Closed,
+            Generated = e.Generated,
+            Width = e.Width * Scale,
+            Thickness = Thick(e.Thickness),
+            Normal = Normal(e.Normal),
             Elevation = InObject(new Vec3(0, 0, e.Elevation), e.Normal).Z,
         };
         line.Vertices.AddRange(e.Vertices.Select(v => v with { Point = InObject(new Vec3(v.Point.X, v.Point.Y, e.Elevation), e.Normal).XY, StartWidth = v.StartWidth * Scale, EndWidth = v.EndWidth * Scale }));
@@ -203,15 +213,37 @@ internal sealed class EntityTransform
 
     private Text TextOf(TextEntity e) => new()
     {
-        Value = e.Value, Insertion = InObject(e.Insertion, e.Normal), Alignment = e.Alignment == Vec3.Zero ? Vec3.Zero : InObject(e.Alignment, e.Normal), Height = e.Height * Scale,
-        Rotation = Angle(e.Rotation, e.Normal), Width = e.Width, Slant = e.Slant, Generation = e.Generation, Horizontal = e.Horizontal, Vertical = e.Vertical, Style = e.Style,
-        Thickness = Thick(e.Thickness), Normal = Normal(e.Normal),
+        Value = e.Value,
+        Insertion = InObject(e.Insertion, e.Normal),
+        Alignment = e.Alignment == Vec3.Zero ? Vec3.Zero : InObject(e.Alignment, e.Normal),
+        Height = e.Height * Scale,
+        Rotation = Angle(e.Rotation, e.Normal),
+        Width = e.Width,
+        Slant = e.Slant,
+        Generation = e.Generation,
+        Horizontal = e.Horizontal,
+        Vertical = e.Vertical,
+        Style = e.Style,
+        Thickness = Thick(e.Thickness),
+        Normal = Normal(e.Normal),
     };
 
     private MText MTextOf(MText e) => new()
     {
-        Insertion = At(e.Insertion), Direction = _map.Turn(e.Direction).Unit(), Normal = Normal(e.Normal), Height = e.Height * Scale, Width = e.Width * Scale, DefinedHeight = e.DefinedHeight * Scale,
-        Attachment = e.Attachment, Flow = e.Flow, Spacing = e.Spacing, Seen = (e.Seen.Width * Scale, e.Seen.Height * Scale), Value = e.Value, Style = e.Style, Background = e.Background, Fill = e.Fill,
+        Insertion = At(e.Insertion),
+        Direction = _map.Turn(e.Direction).Unit(),
+        Normal = Normal(e.Normal),
+        Height = e.Height * Scale,
+        Width = e.Width * Scale,
+        DefinedHeight = e.DefinedHeight * Scale,
+        Attachment = e.Attachment,
+        Flow = e.Flow,
+        Spacing = e.Spacing,
+        Seen = (e.Seen.Width * Scale, e.Seen.Height * Scale),
+        Value = e.Value,
+        Style = e.Style,
+        Background = e.Background,
+        Fill = e.Fill,
     };
 
     // An insert that stays whole within one that is taken apart: only where scale, rotation and normal can say it.
@@ -221,16 +253,35 @@ internal sealed class EntityTransform
         bool mirrored = _map.X.Cross(_map.Y).Dot(_map.Z) < 0;
         var insert = new Insert
         {
-            Block = e.Block, Location = InObject(e.Location, e.Normal), Rotation = Angle(e.Rotation, e.Normal), Scale = new Vec3(e.Scale.X, e.Scale.Y, mirrored ? -e.Scale.Z : e.Scale.Z) * Scale, Array = e.Array,
-            Spacing = (e.Spacing.Columns * Scale, e.Spacing.Rows * Scale), Normal = Normal(e.Normal),
+            Block = e.Block,
+            Location = InObject(e.Location, e.Normal),
+            Rotation = Angle(e.Rotation, e.Normal),
+            Scale = new Vec3(e.Scale.X, e.Scale.Y, mirrored ? -e.Scale.Z : e.Scale.Z) * Scale,
+            Array = e.Array,
+            Spacing = (e.Spacing.Columns * Scale, e.Spacing.Rows * Scale),
+            Normal = Normal(e.Normal),
         };
         foreach (var attribute in e.Attributes)
         {
             var text = TextOf(attribute);
             var moved = new AttributeEntity
             {
-                Tag = attribute.Tag, Flags = attribute.Flags, Locked = attribute.Locked, Value = text.Value, Insertion = text.Insertion, Alignment = text.Alignment, Height = text.Height, Rotation = text.Rotation,
-                Width = text.Width, Slant = text.Slant, Generation = text.Generation, Horizontal = text.Horizontal, Vertical = text.Vertical, Style = text.Style, Thickness = text.Thickness, Normal = text.Normal,
+                Tag = attribute.Tag,
+                Flags = attribute.Flags,
+                Locked = attribute.Locked,
+                Value = text.Value,
+                Insertion = text.Insertion,
+                Alignment = text.Alignment,
+                Height = text.Height,
+                Rotation = text.Rotation,
+                Width = text.Width,
+                Slant = text.Slant,
+                Generation = text.Generation,
+                Horizontal = text.Horizontal,
+                Vertical = text.Vertical,
+                Style = text.Style,
+                Thickness = text.Thickness,
+                Normal = text.Normal,
             };
             Look(attribute, moved);
             insert.Attributes.Add(moved);

@@ -9,8 +9,17 @@ internal sealed class HatchTransform(EntityTransform map)
     {
         var hatch = new Hatch
         {
-            Elevation = map.InObject(new Vec3(0, 0, e.Elevation), e.Normal).Z, Normal = map.Normal(e.Normal), Pattern = e.Pattern, Filled = e.Filled, Style = e.Style, PatternKind = e.PatternKind,
-            Angle = map.Angle(e.Angle, e.Normal), Scale = e.Scale * map.Scale, Double = e.Double, PixelSize = e.PixelSize * map.Scale, Gradient = e.Gradient,
+            Elevation = map.InObject(new Vec3(0, 0, e.Elevation), e.Normal).Z,
+            Normal = map.Normal(e.Normal),
+            Pattern = e.Pattern,
+            Filled = e.Filled,
+            Style = e.Style,
+            PatternKind = e.PatternKind,
+            Angle = map.Angle(e.Angle, e.Normal),
+            Scale = e.Scale * map.Scale,
+            Double = e.Double,
+            PixelSize = e.PixelSize * map.Scale,
+            Gradient = e.Gradient,
         };
         double turn = map.Angle(0, e.Normal);
         hatch.Lines.AddRange(e.Lines.Select(l => new HatchLine(l.Angle + turn, At(l.Base, e), Turned(l.Offset, turn), [.. l.Dashes.Select(d => d * map.Scale)])));
@@ -36,7 +45,12 @@ internal sealed class HatchTransform(EntityTransform map)
     {
         var edge = new HatchEdge
         {
-            Kind = x.Kind, First = At(x.First, e), Counterclockwise = x.Counterclockwise, Degree = x.Degree, Spline = x.Spline, Tangents = (Turned(x.Tangents.Start, turn), Turned(x.Tangents.End, turn)),
+            Kind = x.Kind,
+            First = At(x.First, e),
+            Counterclockwise = x.Counterclockwise,
+            Degree = x.Degree,
+            Spline = x.Spline,
+            Tangents = (Turned(x.Tangents.Start, turn), Turned(x.Tangents.End, turn)),
             // The second point of an ellipse is its axis, from its centre.
             Second = x.Kind == HatchEdgeKind.Ellipse ? Turned(x.Second, turn) : At(x.Second, e),
             Radius = x.Kind == HatchEdgeKind.Arc ? x.Radius * map.Scale : x.Radius,
