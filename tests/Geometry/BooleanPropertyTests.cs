@@ -55,9 +55,10 @@ public class BooleanPropertyTests
         var a = new Prism([Region.Of(first)], Frame.Identity, new Vec3(0, 0, 2)).ToMesh();
         var b = new Prism([Region.Of(second)], turn, new Vec3(0, 0, 2)).ToMesh();
         double shared = Mass(Solids.Intersect(a, b)).Volume;
-        Holds(Solids.Subtract(a, b), Mass(a).Volume - shared);
-        Holds(Solids.Subtract(b, a), Mass(b).Volume - shared);
-        Holds(Solids.Unite(a, b), Mass(a).Volume + Mass(b).Volume - shared);
+        // The generator likes turns and shifts of less than a micrometre, where one body is moved by some of them.
+        Holds(Solids.Subtract(a, b), Mass(a).Volume - shared, Micrometres);
+        Holds(Solids.Subtract(b, a), Mass(b).Volume - shared, Micrometres);
+        Holds(Solids.Unite(a, b), Mass(a).Volume + Mass(b).Volume - shared, Micrometres);
     }, iter: 150);
 
     [Fact]
@@ -101,10 +102,13 @@ public class BooleanPropertyTests
 
     private static MassProperties Mass(Mesh mesh) => mesh.Triangles.Length == 0 ? new MassProperties(0, 0, true, Box.Empty) : MassProperties.Of(mesh);
 
-    private static void Holds(Mesh mesh, double volume)
+    // A surface of some twenty square metres, moved by ten micrometres.
+    private const double Micrometres = 5e-4;
+
+    private static void Holds(Mesh mesh, double volume, double within = 1e-6)
     {
         var mass = Mass(mesh);
         Assert.True(mass.Closed, "not closed");
-        Assert.Equal(volume, mass.Volume, 1e-6);
+        Assert.Equal(volume, mass.Volume, within);
     }
 }

@@ -79,6 +79,9 @@ internal sealed class EntityExtents
     private Vec3[] Points(BlockRecord block, int depth)
     {
         if (_points.TryGetValue(block.Handle, out var known)) return known;
+        // As for boxes: a block that holds itself comes to an end.
+        _points[block.Handle] = [];
+        if (depth >= DeepestBlock) return [];
         return _points[block.Handle] = [.. block.Entities.SelectMany(e => e switch
         {
             MeshEntity mesh => mesh.Points,

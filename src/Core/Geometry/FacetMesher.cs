@@ -32,7 +32,26 @@ internal static class FacetMesher
         var triangles = new List<int>();
         foreach (var loop in loops)
             if (WithoutSpikes(WithPointsOnEdges(loop, points, order, xs)) is { Count: >= 3 } whole) Fill(whole, points, triangles);
-        return new Mesh([.. points], [.. triangles]);
+        return new Mesh([.. points], WithoutPairs(triangles));
+    }
+
+    // Two triangles over the same corners that face each other are what is left of a gap thinner than the weld.
+    private static int[] WithoutPairs(List<int> triangles)
+    {
+        var open = new Dictionary<(int, int, int), int>(triangles.Count / 3);
+        var kept = new bool[triangles.Count / 3];
+        bool all = true;
+        for (int t = 0; t < kept.Length; t++)
+        {
+            var (a, b, c) = (triangles[3 * t], triangles[(3 * t) + 1], triangles[(3 * t) + 2]);
+            // Turned until the least is first; the one that faces it turns the other two around.
+            var (i, j, k) = a < b && a < c ? (a, b, c) : b < c ? (b, c, a) : (c, a, b);
+            kept[t] = !open.Remove((i, k, j), out int other);
+            if (kept[t]) open[(i, j, k)] = t;
+            else kept[other] = all = false;
+        }
+
+        return all ? [.. triangles] : [.. Enumerable.Range(0, triangles.Count).Where(n => kept[n / 3]).Select(n => triangles[n])];
     }
 
     private static Facet? Quadrilateral(Facet last, Vec3[] corners, Plane plane)
