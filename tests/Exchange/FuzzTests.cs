@@ -46,7 +46,7 @@ public class FuzzTests(DemoModels demo) : IClassFixture<DemoModels>
         var references = Regex.Matches(seed, @"(?<=[(,])#\d+").ToList();
         string[] names = [.. Regex.Matches(seed, @"(?<=\n)#\d+").Select(m => m.Value)];
         var random = new Random(20261126);
-        for (int round = 0; round < Rounds / 10; round++)
+        for (int round = 0; round < Rounds / 20; round++)
         {
             var text = new StringBuilder(seed);
             foreach (var place in references.OrderByDescending(r => r.Index).Where(_ => random.Next(200) == 0))

@@ -8,7 +8,8 @@ using SteadyLintel.Cad;
 namespace SteadyLintel.Tests;
 
 /// <summary>Orders through the web application: every form an order can have is run, downloaded and read again.</summary>
-public class OrderTests(DemoServer demo) : IClassFixture<DemoServer>
+[Collection(DemoJob.Name)]
+public class OrderTests(DemoServer demo)
 {
     private static readonly string[] Elements = ["IfcColumn", "IfcBeam"];
 
