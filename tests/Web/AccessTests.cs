@@ -11,7 +11,13 @@ public sealed class DemoServer : IAsyncLifetime
 {
     public ServerProcess Server { get; private set; } = null!;
 
-    public async ValueTask InitializeAsync() => Server = await ServerProcess.StartAsync(TestDatabase.New(), demo: true);
+    /// <summary>Starts, and waits until the three deliveries of the demo are taken in.</summary>
+    public async ValueTask InitializeAsync()
+    {
+        Server = await ServerProcess.StartAsync(TestDatabase.New(), demo: true);
+        using var reader = await SignedInAsync("coordinator");
+        for (int i = 0; i < 300 && (await reader.GetAsync("/jobs/HW/receive?handler=List")).Split("data-state=\"Ready\"").Length < 4; i++) await Task.Delay(200);
+    }
 
     public ValueTask DisposeAsync()
     {
