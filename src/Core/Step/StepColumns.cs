@@ -1,3 +1,5 @@
+using System.Runtime.InteropServices;
+
 namespace SteadyLintel.Step;
 
 /// <summary>The instance index in columns: 15 bytes an instance. Parts of a file may fill regions of the same columns side by side.</summary>
@@ -50,17 +52,14 @@ internal sealed class StepColumns
         return regions;
     }
 
-    // `head` is the distance from the '#' to the opening parenthesis; beyond a byte it is searched again when needed.
-    public void Add(int id, ushort type, int offset, int head, int length)
-    {
-        if (_next == _end) Grow();
-        Ids[_next] = id;
-        if (id > MaxId) MaxId = id;
-        Types[_next] = type;
-        Offsets[_next] = offset;
-        Heads[_next] = (byte)Math.Min(head, 255);
-        Lengths[_next++] = length;
-    }
+    /// <summary>How many instances fit into the region before it grows.</summary>
+    public int Room => _end - _start;
+
+    /// <summary>The place of the first instance in a column; <see cref="Room"/> instances fit from there.</summary>
+    public ref T First<T>(T[] column) => ref MemoryMarshal.GetReference(column.AsSpan(_start, Room));
+
+    /// <summary>Says how many instances stand in the region.</summary>
+    public void Hold(int count, int maxId) => (_next, MaxId) = (_start + count, maxId);
 
     /// <summary>One set of columns out of parts that follow each other, the types renumbered.</summary>
     /// <param name="parts">Each part's columns and its table of type numbers in the whole.</param>
@@ -85,6 +84,8 @@ internal sealed class StepColumns
 
     private void MoveTo(StepColumns whole, int at, ushort[] types)
     {
+        // The first part stands where it should, and its types are the first of the whole.
+        if (whole.Ids == Ids && at == _start) return;
         for (int i = _start; i < _next; i++) Types[i] = types[Types[i]];
         Types.AsSpan(_start, Count).CopyTo(whole.Types.AsSpan(at));
         Ids.AsSpan(_start, Count).CopyTo(whole.Ids.AsSpan(at));
@@ -93,7 +94,8 @@ internal sealed class StepColumns
         Lengths.AsSpan(_start, Count).CopyTo(whole.Lengths.AsSpan(at));
     }
 
-    private void Grow()
+    /// <summary>Moves into larger columns; regions taken before are stale.</summary>
+    public void Grow()
     {
         int count = Count, size = (int)Math.Min(Array.MaxLength, Math.Max(16, count * 3L / 2));
         Ids = Larger(Ids, size);

@@ -1,8 +1,10 @@
 namespace SteadyLintel.Step;
 
-/// <summary>Instance name → position: a dense array where names are dense, a sorted pair of columns where they are not.</summary>
+/// <summary>Instance name → position: a subtraction where names count up by one, a dense array where they are dense, a sorted pair of columns where they are not.</summary>
 internal sealed class StepIdMap
 {
+    private int _first;
+    private int _count;
     private int[]? _dense;
     private int[]? _sortedIds;
     private int[]? _sortedAt;
@@ -14,16 +16,24 @@ internal sealed class StepIdMap
         var map = new StepIdMap();
         var ids = columns.Ids.AsSpan(0, columns.Count);
         map.MaxId = columns.MaxId;
-        if (map.MaxId <= (columns.Count * 8L) + 1024) map.Dense(columns, ids, duplicate);
+        if (CountsUp(ids)) (map._first, map._count) = (ids.IsEmpty ? 0 : ids[0], ids.Length);
+        else if (map.MaxId <= (columns.Count * 8L) + 1024) map.Dense(columns, ids, duplicate);
         else map.Sorted(columns, ids, duplicate);
         return map;
     }
 
     public int IndexOf(int id)
     {
+        if ((uint)(id - _first) < (uint)_count) return id - _first;
         if (_dense is not null) return (uint)id < (uint)_dense.Length ? _dense[id] - 1 : -1;
-        int at = Array.BinarySearch(_sortedIds!, id);
+        int at = _sortedIds is null ? -1 : Array.BinarySearch(_sortedIds, id);
         return at < 0 ? -1 : _sortedAt![at];
+    }
+
+    private static bool CountsUp(ReadOnlySpan<int> ids)
+    {
+        for (int i = 1; i < ids.Length; i++) if (ids[i] != ids[0] + i) return false;
+        return true;
     }
 
     private void Dense(StepColumns columns, ReadOnlySpan<int> ids, Action<int, int> duplicate)

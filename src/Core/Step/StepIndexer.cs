@@ -2,29 +2,30 @@ using System.Numerics;
 using System.Runtime.CompilerServices;
 using System.Runtime.InteropServices;
 using System.Runtime.Intrinsics;
-using System.Runtime.Intrinsics.X86;
 
 namespace SteadyLintel.Step;
 
 /// <summary>The single pass that finds every instance of an exchange structure.</summary>
 /// <remarks>
-/// Only <c>;</c>, <c>'</c>, <c>/</c>, <c>=</c> and line feeds matter between the start of an instance and its end. The pass compares 64 bytes at
-/// a time with these five, strikes out with a prefix sum of the apostrophes what lies in strings, and visits the rest: two marks an instance. A second <c>=</c> in an instance means that its semicolon is missing; a line that starts
-/// with <c>#n=</c> inside a string means that its apostrophe is.
+/// Only <c>;</c>, <c>'</c>, <c>/</c>, <c>=</c> and line feeds matter between the start of an instance and its end. <see cref="StepMarks"/> finds
+/// them, some thousand bytes at a time, and the pass visits them: two marks an instance, <c>=</c> and <c>;</c>, whose order the processor learns.
+/// A second <c>=</c> in an instance means that its semicolon is missing; a line that starts with <c>#n=</c> inside a string means that its apostrophe is.
 /// </remarks>
 /// <param name="bytes">The file, up to where this pass ends.</param>
 /// <param name="from">Where this pass begins: 0, or the <c>#</c> of an instance.</param>
 /// <param name="columns">Where instances go.</param>
 /// <param name="limits">What to refuse.</param>
-/// <param name="cancel">Stops the pass within four million bytes.</param>
+/// <param name="cancel">Stops the pass within a chunk.</param>
 internal ref struct StepIndexer(ReadOnlySpan<byte> bytes, int from, StepColumns columns, StepLimits limits, CancellationToken cancel)
 {
-    private const int Block = 64;
+    private const int Word = sizeof(ulong);
+    private const ulong NotDecimals = ulong.MaxValue;
     private readonly ReadOnlySpan<byte> _bytes = bytes;
+    private StepColumnWriter _columns = new(columns, limits.MaxInstances);
     private int _start = from;
     private int _equals = -1;
 
-    public readonly StepColumns Columns { get; } = columns;
+    public readonly StepColumns Columns => columns;
 
     public readonly StepTypeTable Types { get; } = new();
 
@@ -40,46 +41,59 @@ internal ref struct StepIndexer(ReadOnlySpan<byte> bytes, int from, StepColumns 
     /// <summary>Whether the pass stopped between two statements, with nothing but white space behind the last.</summary>
     public bool StoppedBetween { get; private set; }
 
-    // Called once or twice a file, so the runtime would not see that it is hot.
-    [MethodImpl(MethodImplOptions.AggressiveOptimization)]
     public void Run()
     {
         if (_start == 0) Begin();
+        int[] marks = new int[StepMarks.Room];
         // Visiting may move the pass: behind a comment, or back to where a damaged instance ends.
         int next = _start;
         bool inString = false;
-        long check = 0;
         while (next < _bytes.Length)
         {
-            int block = next;
-            if (block >= check)
-            {
-                cancel.ThrowIfCancellationRequested();
-                check = block + (1L << 22);
-            }
-
-            next = block + Block;
-            for (ulong marks = Marks(block, ref inString); marks != 0; marks &= marks - 1)
-            {
-                int at = block + BitOperations.TrailingZeroCount(marks);
-                byte mark = _bytes[at];
-                if (mark == ';')
-                {
-                    End(at);
-                    _start = at + 1;
-                    _equals = -1;
-                }
-                else if (mark == '=' && _equals < 0) _equals = at;
-                else if (Unusual(at, mark) is >= 0 and var moved)
-                {
-                    next = moved;
-                    inString = false;
-                    break;
-                }
-            }
+            cancel.ThrowIfCancellationRequested();
+            int end = (int)Math.Min(next + (long)StepMarks.Chunk, _bytes.Length);
+            int count = StepMarks.Find(_bytes, next, end, marks, ref inString);
+            int moved = Visit(marks.AsSpan(0, count));
+            if (moved >= 0) inString = false;
+            next = moved >= 0 ? moved : end;
         }
 
         StoppedBetween = !inString && _bytes[_start..].Trim(" \t\r\n"u8).IsEmpty;
+        _columns.Close();
+    }
+
+    // Returns where the pass goes on outside a string, or -1 to go on as it was. Called some times a file, so the runtime would not see early that it is hot.
+    [MethodImpl(MethodImplOptions.AggressiveOptimization | MethodImplOptions.NoInlining)]
+    private int Visit(ReadOnlySpan<int> marks)
+    {
+        int i = 0;
+        while (i < marks.Length)
+        {
+            int at = marks[i];
+            byte mark = _bytes[at];
+            if (mark == '=' && _equals < 0)
+            {
+                if (i + 1 < marks.Length && _bytes[marks[i + 1]] == ';' && Usual(at, marks[i + 1]))
+                {
+                    _start = marks[i + 1] + 1;
+                    i += 2;
+                    continue;
+                }
+
+                _equals = at;
+            }
+            else if (mark == ';')
+            {
+                End(at);
+                _start = at + 1;
+                _equals = -1;
+            }
+            else if (Unusual(at, mark) is >= 0 and var moved) return moved;
+
+            i++;
+        }
+
+        return -1;
     }
 
     /// <summary>Reports what is missing at the end of the file.</summary>
@@ -96,53 +110,6 @@ internal ref struct StepIndexer(ReadOnlySpan<byte> bytes, int from, StepColumns 
         int first = StepScan.SkipSpace(_bytes, _start);
         if (!_bytes[first..].StartsWith("ISO-10303-21"u8))
             Report(StepProblemKind.NotAnExchangeStructure, first, "The file does not begin with ISO-10303-21.");
-    }
-
-    // One bit for each of the next 64 bytes that is a mark and means something: semicolons, equals and slashes outside strings, line feeds inside.
-    [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    private readonly ulong Marks(int block, ref bool inString)
-    {
-        ulong quotes, outside, feeds;
-        if (_bytes.Length - block >= Block)
-        {
-            ref byte at = ref Unsafe.Add(ref MemoryMarshal.GetReference(_bytes), block);
-            Vector256<byte> low = Vector256.LoadUnsafe(ref at), high = Vector256.LoadUnsafe(ref at, (nuint)Vector256<byte>.Count);
-            quotes = Equal(low, high, (byte)'\'');
-            outside = Bits(Outside(low), Outside(high));
-            feeds = Equal(low, high, (byte)'\n');
-        }
-        else
-        {
-            (quotes, outside, feeds) = (0, 0, 0);
-            for (int i = block; i < _bytes.Length; i++)
-            {
-                ulong bit = 1ul << (i - block);
-                if (_bytes[i] == '\'') quotes |= bit;
-                else if (_bytes[i] is (byte)';' or (byte)'=' or (byte)'/') outside |= bit;
-                else if (_bytes[i] == '\n') feeds |= bit;
-            }
-        }
-
-        // Each apostrophe turns the state of all bytes behind it; a doubled one turns it twice.
-        ulong inside = quotes == 0 ? 0 : TurnedBehind(quotes);
-        if (inString) inside = ~inside;
-        inString = inside >> 63 != 0;
-        return (outside & ~inside) | (feeds & inside);
-    }
-
-    private static Vector256<byte> Outside(Vector256<byte> v) =>
-        Vector256.Equals(v, Vector256.Create((byte)';')) | Vector256.Equals(v, Vector256.Create((byte)'=')) | Vector256.Equals(v, Vector256.Create((byte)'/'));
-
-    private static ulong Equal(Vector256<byte> low, Vector256<byte> high, byte to) => Bits(Vector256.Equals(low, Vector256.Create(to)), Vector256.Equals(high, Vector256.Create(to)));
-
-    private static ulong Bits(Vector256<byte> low, Vector256<byte> high) => low.ExtractMostSignificantBits() | ((ulong)high.ExtractMostSignificantBits() << 32);
-
-    // The sum of all bits before and at each one, without carry: a product with all ones.
-    private static ulong TurnedBehind(ulong bits)
-    {
-        if (Pclmulqdq.IsSupported) return Pclmulqdq.CarrylessMultiply(Vector128.CreateScalar(bits), Vector128.Create(ulong.MaxValue), 0)[0];
-        for (int by = 1; by < 64; by *= 2) bits ^= bits << by;
-        return bits;
     }
 
     // Comments, and what a missing semicolon or apostrophe looks like. Returns where the pass goes on outside a string, or -1 to go on as it was.
@@ -168,19 +135,9 @@ internal ref struct StepIndexer(ReadOnlySpan<byte> bytes, int from, StepColumns 
     // A statement reaches from _start to the semicolon.
     private void End(int semicolon)
     {
-        int begin = _start;
-        while (_bytes[begin] is (byte)'\n' or (byte)'\r' or (byte)' ') begin++;
-        if (_bytes[begin] != '#')
-        {
-            begin = StepScan.SkipSpace(_bytes, begin);
-            if (begin >= semicolon || _bytes[begin] != '#')
-            {
-                Statement(begin, semicolon);
-                return;
-            }
-        }
-
-        Instance(begin, semicolon);
+        int begin = StepScan.SkipSpace(_bytes, _start);
+        if (begin < semicolon && _bytes[begin] == '#') Instance(begin, semicolon);
+        else Statement(begin, semicolon);
     }
 
     private void Statement(int begin, int semicolon)
@@ -200,46 +157,60 @@ internal ref struct StepIndexer(ReadOnlySpan<byte> bytes, int from, StepColumns 
         Ended |= keyword == "END-ISO-10303-21";
     }
 
+    // Nearly always "\n#12=KEYWORD(…);" or "\n#12 = KEYWORD(…);" with a keyword seen before. Whether the instance was that, and is taken.
+    // Checked first: eight bytes stand before the '=' and a vector behind it, so that nothing below reads beyond the file.
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private bool Usual(int equals, int semicolon)
+    {
+        if (equals <= Word || equals >= _bytes.Length - 1 - Vector256<byte>.Count) return false;
+        ref byte bytes = ref MemoryMarshal.GetReference(_bytes);
+        int begin = _start;
+        while (Unsafe.Add(ref bytes, begin) is (byte)'\n' or (byte)'\r' or (byte)' ') begin++;
+        int name = Unsafe.Add(ref bytes, equals - 1) == ' ' ? equals - 1 : equals;
+        int digits = name - begin - 1;
+        if (Unsafe.Add(ref bytes, begin) != '#' || (uint)(digits - 1) >= Word) return false;
+        ulong decimals = Decimals(Unsafe.ReadUnaligned<ulong>(ref Unsafe.Add(ref bytes, name - Word)), digits);
+        int keyword = Unsafe.Add(ref bytes, equals + 1) == ' ' ? equals + 2 : equals + 1;
+        var next = Vector256.LoadUnsafe(ref bytes, (nuint)keyword);
+        uint found = Vector256.Equals(next, Vector256.Create((byte)'(')).ExtractMostSignificantBits();
+        int length = BitOperations.TrailingZeroCount(found), open = keyword + length;
+        if (decimals == NotDecimals || found == 0 || open >= semicolon) return false;
+        ulong tail = Unsafe.ReadUnaligned<ulong>(ref Unsafe.Add(ref bytes, open - Word));
+        int type = Types.Known(StepTypeTable.First(next, length), StepTypeTable.Slot(tail, length));
+        if (type < 0) return false;
+        _columns.Add(Number(decimals), (ushort)type, begin, open - begin, semicolon + 1 - begin);
+        return true;
+    }
+
+    // The digits of a name are the last bytes of a word of eight; zeroes take the place of what stands before them.
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private static ulong Decimals(ulong word, int digits)
+    {
+        int before = 64 - (8 * digits);
+        word = ((word ^ 0x3030303030303030) >> before) << before;
+        return ((word | (word + 0x7676767676767676)) & 0x8080808080808080) == 0 ? word : NotDecimals;
+    }
+
+    // Pairs, fours, eights: the usual reduction of eight decimal digits in a word.
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private static int Number(ulong decimals)
+    {
+        decimals = (decimals * 10) + (decimals >> 8);
+        return (int)((((decimals & 0x000000FF000000FF) * 0x000F424000000064) + (((decimals >> 16) & 0x000000FF000000FF) * 0x0000271000000001)) >> 32);
+    }
+
     private void Instance(int begin, int semicolon)
     {
-        // Nearly always "#12=KEYWORD(": the mark of '=' is known and at most eight digits stand before it.
-        if (!Digits(begin + 1, _equals, out long id, out int digits)) return;
-        int keyword = _equals + 1;
-        if (_bytes[keyword] <= ' ' || _bytes[keyword] == '/') keyword = StepScan.SkipSpace(_bytes, keyword);
+        if (!Name(begin + 1, out long id, out int digits)) return;
+        int keyword = StepScan.SkipSpace(_bytes, _equals + 1);
         var (type, open) = Keyword(keyword, semicolon);
         if (open >= semicolon || _bytes[open] != '(') Report(StepProblemKind.DamagedInstance, begin, $"Instance #{id} has no parameter list.");
         else if (id > int.MaxValue || digits > 10) Report(StepProblemKind.IdOutOfRange, begin, "An instance name is above 2147483647.");
-        else if (type >= 0)
-        {
-            if (Columns.Count >= limits.MaxInstances) throw new StepFormatException($"The file has more than {limits.MaxInstances} instances.");
-            Columns.Add((int)id, (ushort)type, begin, open - begin, semicolon + 1 - begin);
-        }
+        else if (type >= 0) _columns.Add((int)id, (ushort)type, begin, open - begin, semicolon + 1 - begin);
     }
 
-    // The instance name between '#' and '='. Reports what is none.
-    private bool Digits(int from, int equals, out long id, out int count)
-    {
-        count = equals - from;
-        if (count is > 0 and <= 8 && equals >= 8)
-        {
-            // The digits are the last bytes of a word of eight; zeroes take the place of what stands before them.
-            const ulong Zeroes = 0x3030303030303030;
-            int before = 64 - (8 * count);
-            ulong word = System.Buffers.Binary.BinaryPrimitives.ReadUInt64LittleEndian(_bytes[(equals - 8)..]);
-            word = (before == 0 ? word : (word >> before << before) | (Zeroes >> (64 - before))) ^ Zeroes;
-            if (((word | (word + 0x7676767676767676)) & 0x8080808080808080) == 0)
-            {
-                // Pairs, fours, eights: the usual reduction of eight decimal digits in a word.
-                word = (word * 10) + (word >> 8);
-                id = (long)((((word & 0x000000FF000000FF) * 0x000F424000000064) + (((word >> 16) & 0x000000FF000000FF) * 0x0000271000000001)) >> 32);
-                return true;
-            }
-        }
-
-        return DigitsSlowly(from, out id, out count);
-    }
-
-    private bool DigitsSlowly(int from, out long id, out int count)
+    // The instance name behind '#', and where its '=' is. Reports what is none.
+    private bool Name(int from, out long id, out int count)
     {
         id = 0;
         int p = from;
@@ -256,34 +227,16 @@ internal ref struct StepIndexer(ReadOnlySpan<byte> bytes, int from, StepColumns 
         return false;
     }
 
-    // One load finds the parenthesis, and tells the keyword when it was seen before.
     private readonly (int Type, int Open) Keyword(int keyword, int semicolon)
-    {
-        if (_bytes.Length - keyword < Vector256<byte>.Count) return KeywordSlowly(keyword, semicolon);
-        var next = Vector256.LoadUnsafe(ref MemoryMarshal.GetReference(_bytes), (nuint)keyword);
-        uint found = Vector256.Equals(next, Vector256.Create((byte)'(')).ExtractMostSignificantBits();
-        int length = BitOperations.TrailingZeroCount(found);
-        if (found == 0 || keyword + length >= semicolon) return KeywordSlowly(keyword, semicolon);
-        var word = next & Vector256.LoadUnsafe(ref MemoryMarshal.GetReference(Mask), (nuint)(32 - length));
-        int type = Types.Known(word);
-        if (type >= 0) return (type, keyword + length);
-        var slowly = KeywordSlowly(keyword, semicolon);
-        if (slowly.Type >= 0 && slowly.Open == keyword + length && StepScan.IsKeyword(_bytes[slowly.Open - 1])) Types.Remember(word, slowly.Type);
-        return slowly;
-    }
-
-    // 32 bytes of ones, then zeroes: the mask of a length begins that much before their end.
-    private static ReadOnlySpan<byte> Mask =>
-    [
-        255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255,
-        0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0,
-    ];
-
-    private readonly (int Type, int Open) KeywordSlowly(int keyword, int semicolon)
     {
         int open = keyword + Math.Max(0, _bytes[keyword..semicolon].IndexOf((byte)'('));
         int type = Types.Intern(_bytes[keyword..open]);
-        if (type != StepTypeTable.NotAKeyword) return (type, open);
+        if (type != StepTypeTable.NotAKeyword)
+        {
+            Types.Remember(_bytes, keyword, open, type);
+            return (type, open);
+        }
+
         // Space or a comment before the parenthesis.
         open = keyword + KeywordLength(_bytes[keyword..semicolon]);
         type = Types.Intern(_bytes[keyword..open]);

@@ -1,3 +1,6 @@
+using System.Buffers.Binary;
+using System.Runtime.CompilerServices;
+using System.Runtime.InteropServices;
 using System.Runtime.Intrinsics;
 using System.Text;
 
@@ -30,21 +33,41 @@ internal sealed class StepTypeTable
 
     /// <summary>The number of a keyword of at most 31 bytes that is known already; -1 when it is not.</summary>
     /// <param name="keyword">The keyword, zeroes behind it.</param>
-    public int Known(Vector256<byte> keyword)
+    /// <param name="slot">Its <see cref="Slot"/>.</param>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public int Known(Vector256<byte> keyword, int slot)
     {
-        ref var entry = ref _short[Slot(keyword)];
+        ref var entry = ref _short[slot];
         return entry.Keyword == keyword ? entry.Number - 1 : -1;
     }
 
     /// <summary>Makes a keyword known to <see cref="Known"/>; another may lose its place to it.</summary>
-    public void Remember(Vector256<byte> keyword, int number) => _short[Slot(keyword)] = (keyword, number + 1);
-
-    private static int Slot(Vector256<byte> keyword)
+    public void Remember(ReadOnlySpan<byte> bytes, int keyword, int open, int number)
     {
-        var words = keyword.AsUInt64();
-        ulong hash = (words[0] * 0x9E3779B97F4A7C15) ^ (words[1] * 0xC2B2AE3D27D4EB4F) ^ (words[2] * 0x165667B19E3779F9) ^ (words[3] * 0x27D4EB2F165667C5);
-        return (int)(hash >> 54);
+        int length = open - keyword;
+        if (open < sizeof(ulong) || length >= Vector256<byte>.Count || bytes.Length - keyword < Vector256<byte>.Count) return;
+        _short[Slot(BinaryPrimitives.ReadUInt64LittleEndian(bytes[(open - sizeof(ulong))..]), length)] = (First(Vector256.LoadUnsafe(ref MemoryMarshal.GetReference(bytes), (nuint)keyword), length), number + 1);
     }
+
+    /// <summary>The first bytes, 31 at most, zeroes behind them.</summary>
+    public static Vector256<byte> First(Vector256<byte> bytes, int length) => bytes & Vector256.LoadUnsafe(ref MemoryMarshal.GetReference(Ones), (nuint)(32 - length));
+
+    /// <summary>Where a keyword is remembered, by its last eight bytes and its length: entities seldom share both.</summary>
+    /// <param name="tail">The eight bytes before the parenthesis.</param>
+    /// <param name="length">How long the keyword is.</param>
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    public static int Slot(ulong tail, int length)
+    {
+        tail >>= Math.Max(0, 64 - (8 * length));
+        return (int)(((tail ^ (uint)length) * 0x9E3779B97F4A7C15) >> 54);
+    }
+
+    // 32 bytes of ones, then zeroes: the mask of a length begins that much before their end.
+    private static ReadOnlySpan<byte> Ones =>
+    [
+        255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255,
+        0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0,
+    ];
 
     private readonly (Vector256<byte> Keyword, int Number)[] _short = new (Vector256<byte>, int)[1024];
     private readonly List<int> _alias = [];
