@@ -87,6 +87,14 @@ public class IntakeTests(DemoModels demo) : IClassFixture<DemoModels>
         Assert.Contains(IntakeReader.Read(ModelSnapshot.Open(Encoding.ASCII.GetBytes(far))).Findings, f => f.Code == "IFC-FAR-FROM-ORIGIN");
     }
 
+    [Fact]
+    public void Textures_are_noted()
+    {
+        string textured = Encoding.ASCII.GetString(demo.Bytes["STR"]).Replace("ENDSEC;\nEND-ISO", "#9000001=IFCIMAGETEXTURE(.T.,.T.,$,$,$,'oak.png');\nENDSEC;\nEND-ISO");
+        var note = Assert.Single(IntakeReader.Read(ModelSnapshot.Open(Encoding.ASCII.GetBytes(textured))).Findings, f => f.Code == "IFC-TEXTURE");
+        Assert.Equal((Severity.Note, "IfcImageTexture"), (note.Severity, Assert.Single(note.Elements).Class));
+    }
+
     [Theory]
     [InlineData("", "0 bytes")]
     [InlineData("<?xml version='1.0'?>", "XML")]

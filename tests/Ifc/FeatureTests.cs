@@ -113,6 +113,8 @@ public class FeatureTests
         Assert.Same(part.Mesh, Assert.Single(part.ByColour()).Mesh);
     }
 
+    private const string Block4 = "#60=IFCCARTESIANPOINT((-2.,-2.,-2.));#61=IFCAXIS2PLACEMENT3D(#60,$,$);#62=IFCBLOCK(#61,4.,4.,4.);";
+
     [Theory]
     // Flag true: the material is within, and is taken away; false: everything outside is.
     [InlineData("IFCCYLINDRICALSURFACE(#2,1.)", "T", 64 - (Math.PI * 4))]
@@ -122,16 +124,39 @@ public class FeatureTests
     [InlineData("IFCTOROIDALSURFACE(#2,1.2,0.4)", "T", 64 - (2 * Math.PI * Math.PI * 1.2 * 0.16))]
     public void Half_spaces_over_round_surfaces_cut(string surface, string agreement, double volume)
     {
-        var mass = Sample.Measure($"#60=IFCCARTESIANPOINT((-2.,-2.,-2.));#61=IFCAXIS2PLACEMENT3D(#60,$,$);#62=IFCBLOCK(#61,4.,4.,4.);#63={surface};#64=IFCHALFSPACESOLID(#63,.{agreement}.);#100=IFCBOOLEANRESULT(.DIFFERENCE.,#62,#64);", tolerance: Tolerance.Default);
+        var mass = Sample.Measure(Block4 + $"#63={surface};#64=IFCHALFSPACESOLID(#63,.{agreement}.);#100=IFCBOOLEANRESULT(.DIFFERENCE.,#62,#64);", tolerance: Tolerance.Default);
         Assert.True(mass.Closed);
         Assert.InRange(mass.Volume / volume, 0.999, 1.001);
     }
 
-    [Fact]
-    public void A_half_space_over_a_free_surface_is_told()
+    // z = x²/4: below it lie 32 of the block under z = 0, and 4 · ∫x²/4 from -2 to 2 = 16/3 above.
+    private const string Parabola = "#70=IFCCARTESIANPOINT((-3.,-3.,2.25));#71=IFCCARTESIANPOINT((0.,-3.,-2.25));#72=IFCCARTESIANPOINT((3.,-3.,2.25));#73=IFCCARTESIANPOINT((-3.,3.,2.25));#74=IFCCARTESIANPOINT((0.,3.,-2.25));#75=IFCCARTESIANPOINT((3.,3.,2.25));";
+    private const string SplineRelief = Parabola + "#63=IFCBSPLINESURFACEWITHKNOTS(2,1,((#70,#73),(#71,#74),(#72,#75)),.UNSPECIFIED.,.F.,.F.,.F.,(3,3),(2,2),(0.,1.),(0.,1.),.UNSPECIFIED.);";
+    private const string ExtrudedRelief = Parabola + "#76=IFCBSPLINECURVEWITHKNOTS(2,(#70,#71,#72),.UNSPECIFIED.,.F.,.F.,(3,3),(0.,1.),.UNSPECIFIED.);#77=IFCARBITRARYOPENPROFILEDEF(.CURVE.,$,#76);#78=IFCDIRECTION((0.,1.,0.));#63=IFCSURFACEOFLINEAREXTRUSION(#77,$,#78,6.);";
+
+    [Theory]
+    // The normal du × dv points up: with the flag true the material is below, and what is above stays.
+    [InlineData(SplineRelief, "DIFFERENCE", "T", 32 - (16.0 / 3))]
+    [InlineData(SplineRelief, "DIFFERENCE", "F", 32 + (16.0 / 3))]
+    [InlineData(SplineRelief, "INTERSECTION", "T", 32 + (16.0 / 3))]
+    [InlineData(ExtrudedRelief, "DIFFERENCE", "T", 32 - (16.0 / 3))]
+    [InlineData(ExtrudedRelief, "INTERSECTION", "F", 32 - (16.0 / 3))]
+    public void Half_spaces_over_free_surfaces_cut(string surface, string operation, string agreement, double volume)
     {
-        var shape = Sample.Shape("#62=IFCBLOCK(#2,4.,4.,4.);#60=IFCPOLYLINE((#1,#61));#61=IFCCARTESIANPOINT((0.,5.,0.));#66=IFCARBITRARYOPENPROFILEDEF(.CURVE.,$,#60);#63=IFCSURFACEOFLINEAREXTRUSION(#66,#2,#3,3.);#64=IFCHALFSPACESOLID(#63,.T.);#100=IFCBOOLEANRESULT(.DIFFERENCE.,#62,#64);");
-        Assert.Contains("IfcSurfaceOfLinearExtrusion", Assert.Single(shape.Problems));
+        var mass = Sample.Measure(Block4 + surface + $"#64=IFCHALFSPACESOLID(#63,.{agreement}.);#100=IFCBOOLEANRESULT(.{operation}.,#62,#64);", tolerance: Tolerance.Default);
+        Assert.True(mass.Closed);
+        Assert.InRange(mass.Volume / volume, 0.999, 1.001);
+    }
+
+    [Theory]
+    // A strip that covers half of the block, a roll of more than half a turn, and a ball's worth of revolution.
+    [InlineData("#70=IFCCARTESIANPOINT((0.,-3.,0.));#71=IFCCARTESIANPOINT((3.,-3.,0.));#76=IFCPOLYLINE((#70,#71));#77=IFCARBITRARYOPENPROFILEDEF(.CURVE.,$,#76);#78=IFCDIRECTION((0.,1.,0.));#63=IFCSURFACEOFLINEAREXTRUSION(#77,$,#78,6.);", "ends before")]
+    [InlineData("#70=IFCCARTESIANPOINT((3.,-3.,0.));#71=IFCCARTESIANPOINT((-3.,-3.,1.));#72=IFCCARTESIANPOINT((3.,-3.,2.));#76=IFCPOLYLINE((#70,#71,#72));#77=IFCARBITRARYOPENPROFILEDEF(.CURVE.,$,#76);#78=IFCDIRECTION((0.,1.,0.));#63=IFCSURFACEOFLINEAREXTRUSION(#77,$,#78,6.);", "turns back")]
+    [InlineData("#70=IFCCARTESIANPOINT((1.,0.,0.));#71=IFCCARTESIANPOINT((1.,0.,2.));#76=IFCPOLYLINE((#70,#71));#77=IFCARBITRARYOPENPROFILEDEF(.CURVE.,$,#76);#78=IFCAXIS1PLACEMENT(#1,$);#63=IFCSURFACEOFREVOLUTION(#77,$,#78);", "closes")]
+    public void A_half_space_over_a_surface_that_does_not_divide_the_body_is_told(string surface, string told)
+    {
+        var shape = Sample.Shape(Block4 + surface + "#64=IFCHALFSPACESOLID(#63,.T.);#100=IFCBOOLEANRESULT(.DIFFERENCE.,#62,#64);");
+        Assert.Contains(told, Assert.Single(shape.Problems));
     }
 
     [Fact]

@@ -37,6 +37,7 @@ internal static class ObjectKinds
         "IMAGE" => new Image(),
         "WIPEOUT" => new Image(true),
         "MESH" => new MeshEntity(),
+        "PDFUNDERLAY" or "DWFUNDERLAY" or "DGNUNDERLAY" => new Underlay(type),
         "3DSOLID" or "REGION" or "BODY" => new ModelerEntity(type),
         _ => new OpaqueEntity(type),
     };
@@ -50,6 +51,8 @@ internal static class ObjectKinds
         "LAYOUT" => new Layout(),
         "GROUP" => new EntityGroup(),
         "IMAGEDEF" => new ImageDefinition(),
+        "PDFDEFINITION" or "DWFDEFINITION" or "DGNDEFINITION" => new UnderlayDefinition(type),
+        "GEODATA" => new GeoData(),
         "DICTIONARYVAR" => new DictionaryVariable(),
         "MLINESTYLE" => new MultiLineStyle(),
         "XRECORD" => new CadRecord(),
@@ -62,6 +65,8 @@ internal static class ObjectKinds
         Class("MESH", "AcDbSubDMesh", true), Class("IMAGE", "AcDbRasterImage", true), Class("WIPEOUT", "AcDbWipeout", true),
         Class("ACDBDICTIONARYWDFLT", "AcDbDictionaryWithDefault", false), Class("ACDBPLACEHOLDER", "AcDbPlaceHolder", false), Class("LAYOUT", "AcDbLayout", false),
         Class("IMAGEDEF", "AcDbRasterImageDef", false), Class("DICTIONARYVAR", "AcDbDictionaryVar", false),
+        Class("PDFUNDERLAY", "AcDbPdfReference", true), Class("DWFUNDERLAY", "AcDbDwfReference", true), Class("DGNUNDERLAY", "AcDbDgnReference", true),
+        Class("PDFDEFINITION", "AcDbPdfDefinition", false), Class("DWFDEFINITION", "AcDbDwfDefinition", false), Class("DGNDEFINITION", "AcDbDgnDefinition", false), Class("GEODATA", "AcDbGeoData", false),
     }.ToDictionary(c => c.DxfName);
 
     private static CadClass Class(string dxf, string name, bool entity) => new() { DxfName = dxf, ClassName = name, IsEntity = entity };

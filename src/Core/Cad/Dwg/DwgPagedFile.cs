@@ -11,8 +11,6 @@ internal static class DwgPagedFile
     private const int LargestPage = 1 << 20;
     private const long MostUnpacked = 1L << 30, SmallestLimit = 16 << 20, MostRatio = 200;
 
-    private static readonly string[] Wanted = ["AcDb:Header", "AcDb:Classes", "AcDb:Handles", "AcDb:AcDbObjects", "AcDb:Template"];
-
     /// <summary>Finds and unpacks the sections.</summary>
     public static DwgSections Read(byte[] bytes, Drawing drawing)
     {
@@ -61,7 +59,7 @@ internal static class DwgPagedFile
             at += 32 + NameSize;
             if (pageCount < 0 || pageCount > (map.Length - at) / 16) pageCount = (map.Length - at) / 16;
             if (size < 0 || (unpacked += size) > Math.Min(MostUnpacked, SmallestLimit + (MostRatio * bytes.Length))) throw new CadFormatException("The drawing would unpack to far more than its size: it is damaged or made to do harm. Ask for it again, or for DXF.");
-            if (!Wanted.Contains(name))
+            if (!DwgSections.Wanted.Contains(name))
             {
                 at += 16 * pageCount;
                 continue;

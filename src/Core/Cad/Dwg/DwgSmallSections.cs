@@ -8,7 +8,7 @@ internal static class DwgSmallSections
     private static ReadOnlySpan<byte> PreviewStart => [0x1F, 0x25, 0x6D, 0x07, 0xD4, 0x36, 0x28, 0x28, 0x9D, 0x57, 0xCA, 0x3F, 0x9D, 0x44, 0x10, 0x2B];
 
     /// <summary>The number of a version within the format's own history.</summary>
-    public static int Number(CadVersion version) => version switch { CadVersion.AC1015 => 0x17, CadVersion.AC1018 => 0x19, CadVersion.AC1024 => 0x1D, CadVersion.AC1027 => 0x1F, _ => 0x21 };
+    public static int Number(CadVersion version) => version switch { CadVersion.AC1015 => 0x17, CadVersion.AC1018 => 0x19, CadVersion.AC1021 => 0x1B, CadVersion.AC1024 => 0x1D, CadVersion.AC1027 => 0x1F, _ => 0x21 };
 
     /// <summary>Versions and counts of saving.</summary>
     public static byte[] AuxHeader(Drawing drawing, CadVersion version)

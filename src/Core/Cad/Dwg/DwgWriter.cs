@@ -45,6 +45,29 @@ public sealed class DwgWriter
     {
         // 2000 wants a control of viewport headers; it lives only in the file.
         var viewports = _version == CadVersion.AC1015 ? _drawing.NextHandle() : default;
+        Objects(viewports);
+        if (_version != CadVersion.AC1015)
+        {
+            DwgPagedFile.Write(target, _version, CodePage, Sections());
+            return;
+        }
+
+        var places = Places();
+        byte[] Map(long at) => DwgMap.Write([.. places.Select(p => (p.Handle, p.Offset + at))]);
+        DwgPlainFile.Write(target, Header(viewports), DwgClasses.Write(_classes, _version, _text), _objects.Output.GetBuffer().AsMemory(0, (int)_objects.Output.Length), Map, Template(), CodePage);
+    }
+
+    /// <summary>The sections of a drawing, for a file of pages.</summary>
+    internal static IReadOnlyList<(string Name, byte[] Data, bool Packed)> Sections(Drawing drawing, CadVersion version)
+    {
+        drawing.Complete();
+        var writer = new DwgWriter(drawing, version, default);
+        writer.Objects(default);
+        return writer.Sections();
+    }
+
+    private void Objects(Handle viewports)
+    {
         Tables();
         if (!viewports.IsNull) _objects.ViewportHeaders(viewports);
         foreach (var block in _drawing.Blocks) Block(block);
@@ -55,24 +78,24 @@ public sealed class DwgWriter
         }
 
         foreach (var (name, _) in _drawing.OtherSections) _findings.Add(new CadFinding("CAD-SECTION-LEFT", name, $"The section {name} of DXF has no form here in DWG and was left behind."));
-        var header = Header(viewports);
-        byte[] classes = DwgClasses.Write(_classes, _version, _text);
-        byte[] template = [0, 0, (byte)(_drawing.Header.Number("$MEASUREMENT", _drawing.Units is 1 or 2 ? 0 : MetricTemplate)), 0];
-        int codePage = CodePages.Number(_drawing.Header.Text("$DWGCODEPAGE"));
-        var places = _objects.Places.OrderBy(p => p.Handle).ToList();
-        if (_version == CadVersion.AC1015)
-        {
-            byte[] Map(long at) => DwgMap.Write([.. places.Select(p => (p.Handle, p.Offset + at))]);
-            DwgPlainFile.Write(target, header, classes, _objects.Output.GetBuffer().AsMemory(0, (int)_objects.Output.Length), Map, template, codePage);
-            return;
-        }
-
-        DwgPagedFile.Write(target, _version, codePage,
-        [
-            .. Small(places.Count), ("AcDb:AcDbObjects", _objects.Output.ToArray(), true), ("AcDb:Template", template, true), ("AcDb:Handles", DwgMap.Write(places), true),
-            ("AcDb:Classes", classes, true), ("AcDb:Header", header, true),
-        ]);
     }
+
+    private IReadOnlyList<(string Name, byte[] Data, bool Packed)> Sections()
+    {
+        var places = Places();
+        byte[] header = Header(default);
+        return
+        [
+            .. Small(places.Count), ("AcDb:AcDbObjects", _objects.Output.ToArray(), true), ("AcDb:Template", Template(), true), ("AcDb:Handles", DwgMap.Write(places), true),
+            ("AcDb:Classes", DwgClasses.Write(_classes, _version, _text), true), ("AcDb:Header", header, true),
+        ];
+    }
+
+    private List<(Handle Handle, long Offset)> Places() => [.. _objects.Places.OrderBy(p => p.Handle)];
+
+    private byte[] Template() => [0, 0, (byte)_drawing.Header.Number("$MEASUREMENT", _drawing.Units is 1 or 2 ? 0 : MetricTemplate), 0];
+
+    private int CodePage => CodePages.Number(_drawing.Header.Text("$DWGCODEPAGE"));
 
     private IEnumerable<(string Name, byte[] Data, bool Packed)> Small(int objects) =>
     [

@@ -36,6 +36,8 @@ internal sealed class ShapeFindings(ModelSnapshot snapshot, FindingList findings
             findings.Add("IFC-SHAPE-NONE", Severity.Error, _ => "No element has a shape; the file carries data only. Ask for an export with geometry.", null);
         if (!Bounds.IsEmpty && Largest(Bounds) > Far)
             findings.Add("IFC-FAR-FROM-ORIGIN", Severity.Warning, _ => FormattableString.Invariant($"The model reaches {Largest(Bounds) / 1000:0.0} km from zero; programs with single precision round there to 2 mm and more. Set it out near the job origin before handing over."), null);
+        foreach (int texture in snapshot.Model.OfType("IfcSurfaceTexture"))
+            findings.Add("IFC-TEXTURE", Severity.Note, n => $"{n} textures are not shown; surfaces have their colour. A hand-over as IFC keeps them.", StructureFindings.About(snapshot.Model, texture, ""));
     }
 
     private static double Largest(Box box) =>

@@ -7,9 +7,13 @@ namespace SteadyLintel.Exchange;
 internal sealed class Closure(StepFile file)
 {
     private readonly bool[] _in = new bool[file.Count];
-    private readonly Stack<int> _open = new();
+    private readonly List<int> _members = [];
 
-    public int Count { get; private set; }
+    /// <summary>How many instances are in.</summary>
+    public int Count => _members.Count;
+
+    /// <summary>An instance by when it came in, from 0.</summary>
+    public int this[int n] => _members[n];
 
     public bool Has(int index) => index >= 0 && _in[index];
 
@@ -17,13 +21,15 @@ internal sealed class Closure(StepFile file)
     /// <returns>False when it was there already.</returns>
     public bool Add(int index)
     {
-        if (index < 0 || !Mark(index)) return false;
-        while (_open.TryPop(out int next))
+        if (index < 0) return false;
+        int first = Count;
+        if (!AddAlone(index)) return false;
+        for (int n = first; n < Count; n++)
         {
-            var raw = file.Raw(next);
+            var raw = file.Raw(_members[n]);
             int at = 1;
             while (StepReferences.Next(raw, ref at, out int id, out _))
-                if (file.IndexOf(id) is >= 0 and var target) Mark(target);
+                if (file.IndexOf(id) is >= 0 and var target) AddAlone(target);
         }
 
         return true;
@@ -34,16 +40,7 @@ internal sealed class Closure(StepFile file)
     {
         if (_in[index]) return false;
         _in[index] = true;
-        Count++;
-        return true;
-    }
-
-    private bool Mark(int index)
-    {
-        if (_in[index]) return false;
-        _in[index] = true;
-        Count++;
-        _open.Push(index);
+        _members.Add(index);
         return true;
     }
 }

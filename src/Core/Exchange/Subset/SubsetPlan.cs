@@ -16,14 +16,15 @@ public sealed class SubsetPlan
     private readonly IfcModel _model;
     private readonly ModelSnapshot _snapshot;
     private readonly Closure _closure;
-    private readonly Pointers _pointers;
+    private readonly Waiting _waiting;
+    private readonly Dictionary<EntityDef, RelationshipForm> _forms = [];
     private readonly Dictionary<int, int[]> _cut = [];
     private readonly List<(int Product, int Structure)> _contained = [];
 
     private SubsetPlan(ModelSnapshot snapshot)
     {
         (_snapshot, _model) = (snapshot, snapshot.Model);
-        (_closure, _pointers) = (new Closure(_model.File), new Pointers(snapshot));
+        (_closure, _waiting) = (new Closure(_model.File), new Waiting(_model.File.Count));
     }
 
     /// <summary>How many instances the subset holds.</summary>
@@ -49,8 +50,7 @@ public sealed class SubsetPlan
         foreach (var element in chosen) plan.AddElement(element.Index);
         foreach (int storey in storeys) plan.AddAbove(snapshot.Structure.Storeys[storey].Index);
         foreach (var element in chosen) plan.Place(element);
-        plan._pointers.Add(plan._closure);
-        plan.AddRelationships();
+        plan.AddWhatFollows();
         foreach (int layer in snapshot.Model.OfType("IfcPresentationLayerAssignment")) plan.CutList(layer, "AssignedItems");
         return plan;
     }
@@ -89,47 +89,63 @@ public sealed class SubsetPlan
         _contained.Add((element.Index, structure));
     }
 
-    private void AddRelationships()
+    // Relationships and pointers come in behind what they are about; each is looked at once for each thing it waits for.
+    private void AddWhatFollows()
     {
-        var forms = new Dictionary<EntityDef, RelationshipForm>();
-        var waiting = new List<(int Index, RelationshipForm Form)>();
-        foreach (int index in _model.OfType("IfcRelationship"))
+        Pointers.AddTo(_waiting, _snapshot);
+        foreach (int relationship in _model.OfType("IfcRelationship"))
         {
-            var entity = _model.Entity(index)!;
-            if (!forms.TryGetValue(entity, out var form)) forms[entity] = form = RelationshipForm.Of(entity);
-            if (!_closure.Has(index) && !form.Declares) waiting.Add((index, form));
+            if (_closure.Has(relationship) || FormOf(relationship) is not { Declares: false } form) continue;
+            if (form.Many < 0) Try(relationship, form);
+            else WaitForMembers(relationship, form);
         }
 
-        var added = new List<int>();
-        for (bool grown = true; grown;)
+        for (int n = 0; n < _closure.Count; n++)
         {
-            grown = waiting.RemoveAll(w =>
+            foreach (int index in _waiting.Of(_closure[n]))
             {
-                if (!AddRelationship(w.Index, w.Form)) return false;
-                added.Add(w.Index);
-                return true;
-            }) > 0;
-            if (grown) _pointers.Add(_closure);
+                if (FormOf(index) is not { } form) _closure.Add(index);
+                else if (!_closure.Has(index)) Try(index, form);
+            }
         }
 
-        // What a type or group brought in later may lengthen a list that was cut before.
-        foreach (int relationship in added) Recut(relationship);
+        // What came in later may lengthen a list that was cut before.
+        foreach (int relationship in _cut.Keys.ToList()) Recut(relationship);
         foreach (int declares in _model.OfType("IfcRelDeclares")) CutList(declares, "RelatedDefinitions");
     }
 
-    private bool AddRelationship(int relationship, RelationshipForm form)
+    private RelationshipForm? FormOf(int index)
     {
-        // Most have no member that is there, which the one list tells.
+        var entity = _model.Entity(index)!;
+        if (_forms.TryGetValue(entity, out var known)) return known;
+        return entity.Is("IfcRelationship") ? _forms[entity] = RelationshipForm.Of(entity) : null;
+    }
+
+    private void WaitForMembers(int relationship, RelationshipForm form)
+    {
+        var list = _model.Record(relationship)[form.Many].Raw;
+        for (int at = 0; StepReferences.Next(list, ref at, out int id, out _);) _waiting.For(_model.File.IndexOf(id), relationship);
+    }
+
+    // Adds a relationship of which a member is there, or that has no list, unless one of its ends is still to come.
+    private void Try(int relationship, RelationshipForm form)
+    {
         var record = _model.Record(relationship);
-        if (form.Many >= 0 && !AnyIn(record[form.Many])) return false;
         foreach (int a in form.Ones)
         {
             // One end that must be there already; types, sets, materials and groups are brought along instead.
             int target = _model.Target(record[a]);
-            if (target >= 0 && MustBeChosen(target) && !_closure.Has(target)) return false;
+            if (target < 0 || !MustBeChosen(target) || _closure.Has(target)) continue;
+            _waiting.For(target, relationship);
+            return;
         }
 
-        if (form.Many < 0) return _closure.Add(relationship) || _closure.Has(relationship);
+        if (form.Many < 0) _closure.Add(relationship);
+        else AddCut(relationship, record, form);
+    }
+
+    private void AddCut(int relationship, StepRecord record, RelationshipForm form)
+    {
         var all = _model.Targets(record[form.Many]);
         var kept = all.Where(_closure.Has).ToArray();
         for (int a = 0; a < form.Count; a++)
@@ -140,14 +156,6 @@ public sealed class SubsetPlan
 
         _closure.AddAlone(relationship);
         if (kept.Length < all.Length) _cut[relationship] = kept;
-        return true;
-    }
-
-    private bool AnyIn(StepValue list)
-    {
-        for (int at = 0; StepReferences.Next(list.Raw, ref at, out int id, out _);)
-            if (_closure.Has(_model.File.IndexOf(id))) return true;
-        return false;
     }
 
     // Where a relationship has its list of members and its single ends.

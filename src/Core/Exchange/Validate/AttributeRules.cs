@@ -106,9 +106,10 @@ internal sealed class AttributeRules(IfcModel model)
                 Nested(index, attribute, type, item, depth - 1);
             }
 
-            if (depth < attribute.Depth) return;
-            if (count == 0 && attribute.Fewest > 0 && !attribute.Optional) Report("IFC-LIST-EMPTY", Severity.Warning, index, attribute.Name);
-            else if (count > 0 && (count < attribute.Fewest || count > attribute.Most)) Report("IFC-LIST-BOUNDS", Severity.Warning, index, $"{attribute.Name} has {count}, not {attribute.Fewest} to {(attribute.Most == int.MaxValue ? "any number" : attribute.Most)}");
+            var bounds = depth == attribute.Depth ? attribute.Bounds : attribute.InnerBounds;
+            string list = depth == attribute.Depth ? attribute.Name : $"A list in {attribute.Name}";
+            if (count == 0 && bounds.Fewest > 0 && !attribute.Optional) Report("IFC-LIST-EMPTY", Severity.Warning, index, list);
+            else if (count > 0 && !bounds.Allow(count)) Report("IFC-LIST-BOUNDS", Severity.Warning, index, $"{list} has {count}, not {bounds}");
         }
 
         private void Single(int index, AttributeDef attribute, TypeDef? type, StepValue value)

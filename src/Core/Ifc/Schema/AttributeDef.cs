@@ -9,11 +9,11 @@ namespace SteadyLintel.Ifc;
 /// <param name="IsDerived">Whether a <c>*</c> stands in its place.</param>
 public sealed record AttributeDef(string Name, string Type, bool Optional, int Depth, bool IsEntity, bool IsDerived)
 {
-    /// <summary>The fewest members of the outer list; 1 where the table of bounds does not say otherwise.</summary>
-    public int Fewest { get; init; } = 1;
+    /// <summary>How many members the outer list may have; one or more where the table of bounds does not say otherwise.</summary>
+    public ListBounds Bounds { get; init; } = ListBounds.Some;
 
-    /// <summary>The most members of the outer list.</summary>
-    public int Most { get; init; } = int.MaxValue;
+    /// <summary>How many members each list within the outer list may have.</summary>
+    public ListBounds InnerBounds { get; init; } = ListBounds.Some;
 
     internal static AttributeDef Parse(string text)
     {

@@ -82,30 +82,30 @@ public sealed class IfcSchema
         }
     }
 
-    // Lists whose bounds are not "one or more": entity and attribute, fewest, most. Those of IFC4 hold for the other editions where they have the attribute.
-    private static Dictionary<string, (int Fewest, int Most)> Bounds()
+    // Lists whose bounds are not "one or more": entity and attribute, fewest, most, and the same of the lists within. Those of IFC4 hold for the other editions where they have the attribute.
+    private static Dictionary<string, (ListBounds Outer, ListBounds Inner)> Bounds()
     {
         using var stream = typeof(IfcSchema).Assembly.GetManifestResourceStream("bounds.tsv")!;
         using var reader = new StreamReader(stream);
-        var bounds = new Dictionary<string, (int, int)>();
+        var bounds = new Dictionary<string, (ListBounds, ListBounds)>();
         while (reader.ReadLine() is { } line)
         {
             var fields = line.Split('\t');
-            bounds[fields[0]] = (int.Parse(fields[1], CultureInfo.InvariantCulture), fields[2] == "*" ? int.MaxValue : int.Parse(fields[2], CultureInfo.InvariantCulture));
+            bounds[fields[0]] = (ListBounds.Parse(fields[1], fields[2]), fields.Length > 3 ? ListBounds.Parse(fields[3], fields[4]) : ListBounds.Some);
         }
 
         return bounds;
     }
 
-    private EntityDef Define(string name, Dictionary<string, string[]> rows, Dictionary<string, (int Fewest, int Most)> bounds)
+    private EntityDef Define(string name, Dictionary<string, string[]> rows, Dictionary<string, (ListBounds Outer, ListBounds Inner)> bounds)
     {
         if (_byKeyword.TryGetValue(name.ToUpperInvariant(), out var known)) return known;
         var fields = rows[name];
         var parent = fields[2].Length == 0 ? null : Define(fields[2], rows, bounds);
         var attributes = fields.Skip(3).Where(f => f.Length > 0).Select(AttributeDef.Parse).ToArray();
         for (int a = 0; a < attributes.Length; a++)
-            attributes[a] = bounds.TryGetValue($"{name}.{attributes[a].Name}", out var own) ? attributes[a] with { Fewest = own.Fewest, Most = own.Most }
-                : parent?.Position(attributes[a].Name) is >= 0 and var above ? attributes[a] with { Fewest = parent.Attributes[above].Fewest, Most = parent.Attributes[above].Most }
+            attributes[a] = bounds.TryGetValue($"{name}.{attributes[a].Name}", out var own) ? attributes[a] with { Bounds = own.Outer, InnerBounds = own.Inner }
+                : parent?.Position(attributes[a].Name) is >= 0 and var above ? attributes[a] with { Bounds = parent.Attributes[above].Bounds, InnerBounds = parent.Attributes[above].InnerBounds }
                 : attributes[a];
         return _byKeyword[name.ToUpperInvariant()] = new EntityDef(name, parent, attributes);
     }

@@ -3,7 +3,7 @@ using SteadyLintel.Geometry;
 namespace SteadyLintel.Ifc;
 
 /// <summary>Solids and surfaces (IfcGeometricModelResource) as bodies in metres.</summary>
-internal sealed class BodyReader(IfcModel model, IfcPlacements placements, CurveReader curves, ProfileReader profiles, FaceReader faces, SweptReader swept, IfcStyles styles, Tolerance tolerance)
+internal sealed class BodyReader(IfcModel model, IfcPlacements placements, CurveReader curves, ProfileReader profiles, FaceReader faces, SurfaceReader surfaces, SweptReader swept, IfcStyles styles, Tolerance tolerance)
 {
     private const int MaxDepth = 60;
 
@@ -103,7 +103,7 @@ internal sealed class BodyReader(IfcModel model, IfcPlacements placements, Curve
         var first = Operand(model.Ref(item, "FirstOperand"), depth);
         int second = model.Ref(item, "SecondOperand");
         string operation = model.Get(item, "Operator").Enumeration ?? "";
-        if (model.Is(second, "IfcHalfSpaceSolid") && !model.Is(model.Ref(second, "BaseSurface"), "IfcPlane")) return Round(first, second, operation);
+        if (model.Is(second, "IfcHalfSpaceSolid") && !model.Is(model.Ref(second, "BaseSurface"), "IfcPlane")) return Curved(first, second, operation);
         var tool = model.Is(second, "IfcHalfSpaceSolid") ? HalfSpace(second, first.Bounds()) : Operand(second, depth);
         if (tool.Triangles.Length == 0) return operation == "INTERSECTION" ? Mesh.Empty : first;
         return operation switch
@@ -141,23 +141,28 @@ internal sealed class BodyReader(IfcModel model, IfcPlacements placements, Curve
     }
 
     // Normals of round surfaces point outward, so the material is within; with the flag false it is all that is not, which nothing need be built for.
-    private Mesh Round(Mesh first, int half, string operation)
+    private Mesh Curved(Mesh first, int half, string operation)
     {
+        if (operation == "UNION") throw new ShapeException("A union with a half-space has no end.");
         int surface = model.Ref(half, "BaseSurface");
-        if (surface < 0) throw new ShapeException("A half-space over nothing is not shaped.");
-        if (!model.Is(surface, "IfcElementarySurface")) throw new ShapeException($"A half-space over {model.ClassName(surface)} is not shaped yet.");
+        bool outside = model.Get(half, "AgreementFlag").IsFalse;
+        if (first.Triangles.Length == 0) return first;
+        if (Within(surface, first.Bounds()) is not { } within) (within, outside) = (SurfaceSide.Of(surfaces.Read(surface), first, behind: !outside), false);
+        return (operation == "INTERSECTION") == outside ? Solids.Subtract(first, within) : Solids.Intersect(first, within);
+    }
+
+    // What a round surface encloses; null for surfaces that enclose nothing.
+    private Mesh? Within(int surface, Box reach)
+    {
+        if (!model.Is(surface, "IfcElementarySurface")) return null;
         var frame = placements.Axes(model.Ref(surface, "Position"));
-        var reach = first.Bounds();
-        var within = model.ClassName(surface) switch
+        return model.ClassName(surface) switch
         {
             "IfcCylindricalSurface" => Column(frame, curves.Length(surface, "Radius"), reach.Size.Length + (reach.Centre - frame.Origin).Length + 1),
             "IfcSphericalSurface" => Primitives.Sphere(frame, curves.Length(surface, "Radius"), Coarse(curves.Length(surface, "Radius"))),
             "IfcToroidalSurface" => Primitives.Torus(frame, curves.Length(surface, "MajorRadius"), curves.Length(surface, "MinorRadius"), Coarse(curves.Length(surface, "MajorRadius"))),
-            var other => throw new ShapeException($"A half-space over {other} is not shaped yet."),
+            _ => null,
         };
-        bool outside = model.Get(half, "AgreementFlag").IsFalse;
-        if (operation == "UNION") throw new ShapeException("A union with a half-space has no end.");
-        return (operation == "INTERSECTION") == outside ? Solids.Subtract(first, within) : Solids.Intersect(first, within);
     }
 
     // A cut takes bodies of some thousand facets at most.

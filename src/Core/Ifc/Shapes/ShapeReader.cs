@@ -31,7 +31,7 @@ public sealed class ShapeReader
         var edgeCurves = new CurveReader(model, _placements, units, fine);
         var surfaces = new SurfaceReader(model, _placements, edgeCurves);
         var faces = new FaceReader(model, _placements, curves, surfaces, new EdgeReader(model, _placements, edgeCurves, fine), fine);
-        _bodies = new BodyReader(model, _placements, curves, _profiles, faces, new SweptReader(model, _placements, edgeCurves, _profiles, surfaces, tolerance), _styles, tolerance);
+        _bodies = new BodyReader(model, _placements, curves, _profiles, faces, surfaces, new SweptReader(model, _placements, edgeCurves, _profiles, surfaces, tolerance), _styles, tolerance);
         _features = new FeatureReader(model, relations, _placements, _profiles, _bodies);
         _drawn = new DrawnReader(model, _placements, curves, _profiles);
     }
