@@ -59,7 +59,7 @@ public class CadPropertyTests
 
     [Fact]
     public void Any_drawing_comes_back_from_any_form() =>
-        Gen.Select(AnyEntity.List[0, 12], Gen.OneOfConst([.. DwgWriter.Versions]), Gen.Bool, Gen.Bool).Sample((entities, version, dwg, binary) =>
+        Gen.Select(AnyEntity.List[0, 12], Gen.OneOfConst([.. DwgWriter.Versions, CadVersion.AC1021]), Gen.Bool, Gen.Bool).Sample((entities, version, dwg, binary) =>
         {
             var drawing = Drawing.Create(version);
             foreach (var entity in entities)
@@ -68,14 +68,22 @@ public class CadPropertyTests
                 drawing.Add(entity);
             }
 
-            using var stream = new MemoryStream();
-            CadFile.Write(drawing, stream, new CadForm(dwg, version, binary));
-            DrawingText.Same(drawing, CadFile.Read(stream.ToArray()).Drawing, version);
+            DrawingText.Same(drawing, CadFile.Read(dwg ? DwgTests.Write(drawing, version) : DxfTests.Write(drawing, version, binary)).Drawing, version);
         }, iter: 60);
+
+    [Fact]
+    public void Pages_of_2007_unpack_to_what_was_packed() =>
+        Gen.OneOf(Gen.Byte.Array[0, 400], Gen.Byte[0, 3].Array[0, 5000], Gen.Select(Gen.Byte.Array[1, 40], Gen.Int[1, 200], (some, times) => Enumerable.Repeat(some, times).SelectMany(s => s).ToArray())).Sample(data =>
+        {
+            byte[] packed = CodedDwg.Pack(data), again = new byte[data.Length];
+            Assert.Equal(data.Length, packed.Length == 0 ? 0 : DwgCodedCompression.Decompress(packed, again));
+            Assert.Equal(data, again);
+        }, iter: 400);
 
     [Theory]
     [InlineData(CadVersion.AC1015)]
     [InlineData(CadVersion.AC1018)]
+    [InlineData(CadVersion.AC1021)]
     [InlineData(CadVersion.AC1032)]
     public void Damaged_dwg_ends_in_a_sentence_or_a_drawing(CadVersion version) => Fuzz(DwgTests.Write(KitchenSink.Create(version), version), (int)version);
 

@@ -4,7 +4,7 @@ using SteadyLintel.Cad;
 
 namespace SteadyLintel.Tests;
 
-/// <summary>Makes files of 2007 for the reader, which no library here writes. Checks against transmission errors are left zero: readers do without.</summary>
+/// <summary>Makes files of 2007 for the reader, which no library here writes, with the checks by which another reader corrects errors. Sums over pages are left zero.</summary>
 internal static class CodedDwg
 {
     private const int Head = 0x80, FirstPage = 0x480, Word = 255, SystemData = 239, PageData = 251, LargestPage = 0xF800;
@@ -95,8 +95,53 @@ internal static class CodedDwg
     {
         if (words == 0) words = (((data.Length + 7) & ~7) + share - 1) / share;
         byte[] coded = new byte[words * Word];
-        for (int i = 0; i < data.Length; i++) coded[((i % share) * words) + (i / share)] = data[i];
+        byte[] word = new byte[Word];
+        for (int w = 0; w < words; w++)
+        {
+            Array.Clear(word);
+            data.AsSpan(Math.Min(w * share, data.Length), Math.Clamp(data.Length - (w * share), 0, share)).CopyTo(word);
+            Check(word, share);
+            for (int i = 0; i < Word; i++) coded[(i * words) + w] = word[i];
+        }
+
         return coded;
+    }
+
+    // Reed and Solomon: data are the high coefficients of a polynomial over GF(256), checks the low ones, such that the first powers of the primitive element are its roots.
+    // The fields are those of x⁸+x⁶+x⁵+x³+1 for pages that hold the file together and x⁸+x⁴+x³+x²+1 for the others.
+    private static void Check(Span<byte> word, int share)
+    {
+        int field = share == SystemData ? 0x169 : 0x11D, checks = Word - share;
+        byte[] generator = [1];
+        for (int i = 0, root = 2; i < checks; i++, root = Times(root, 2, field))
+        {
+            byte[] longer = new byte[generator.Length + 1];
+            for (int k = 0; k < generator.Length; k++)
+            {
+                longer[k + 1] ^= generator[k];
+                longer[k] ^= (byte)Times(generator[k], root, field);
+            }
+
+            generator = longer;
+        }
+
+        byte[] rest = new byte[checks];
+        for (int i = share - 1; i >= 0; i--)
+        {
+            int lead = word[i] ^ rest[^1];
+            for (int k = checks - 1; k > 0; k--) rest[k] = (byte)(rest[k - 1] ^ Times(lead, generator[k], field));
+            rest[0] = (byte)Times(lead, generator[0], field);
+        }
+
+        rest.CopyTo(word[share..]);
+    }
+
+    private static int Times(int a, int b, int field)
+    {
+        int product = 0;
+        for (; b > 0; b >>= 1, a = (a << 1) > 255 ? (a << 1) ^ field : a << 1)
+            if ((b & 1) != 0) product ^= a;
+        return product;
     }
 
     /// <summary>Packs bytes as <see cref="DwgCodedCompression"/> unpacks them.</summary>

@@ -6,10 +6,12 @@ namespace SteadyLintel.Tests;
 
 public class DwgTests
 {
-    public static TheoryData<CadVersion> Versions => [.. DwgWriter.Versions];
+    // 2007 is read only; the tests make its files.
+    public static TheoryData<CadVersion> Versions => [.. DwgWriter.Versions, CadVersion.AC1021];
 
     internal static byte[] Write(Drawing drawing, CadVersion version)
     {
+        if (version == CadVersion.AC1021) return CodedDwg.Write(drawing);
         using var stream = new MemoryStream();
         Assert.Empty(DwgWriter.Write(drawing, stream, version));
         return stream.ToArray();
@@ -24,15 +26,6 @@ public class DwgTests
         Assert.Equal("", string.Join("\n", again.Findings));
         Assert.Equal(version, again.Version);
         DrawingText.Same(drawing, again, version);
-    }
-
-    [Fact]
-    public void A_file_of_2007_is_read()
-    {
-        var drawing = KitchenSink.Create(CadVersion.AC1021);
-        var again = DwgReader.Read(CodedDwg.Write(drawing));
-        Assert.Equal("", string.Join("\n", again.Findings));
-        DrawingText.Same(drawing, again, CadVersion.AC1021);
     }
 
     [Theory]

@@ -162,7 +162,6 @@ public class DxfReferenceTests
     [InlineData("ACAD_MARVEL", "100=AcDbEntity 62=3 100=AcDbMarvel 40=1.5 1=as_it_was 70=2 330=1F")]
     [InlineData("MULTILEADER", "100=AcDbEntity 62=1 100=AcDbMLeader 270=2 300=CONTEXT_DATA{ 40=1.0 301=}")]
     [InlineData("ACAD_TABLE", "100=AcDbEntity 62=1 100=AcDbBlockReference 2=*T1 10=1.0 20=2.0 30=0.0 100=AcDbTable 90=22 91=2 92=3")]
-    [InlineData("PDFUNDERLAY", "100=AcDbEntity 62=1 100=AcDbUnderlayReference 340=1F 10=1.0 20=2.0 30=0.0 41=1.0")]
     public void Kinds_that_are_not_known_come_back_as_they_were(string kind, string groups)
     {
         var drawing = GroupText.Entity(kind, groups);

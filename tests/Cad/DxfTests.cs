@@ -8,7 +8,7 @@ public class DxfTests
 {
     public static TheoryData<CadVersion, bool> Forms => [.. from v in (CadVersion[])[CadVersion.AC1015, CadVersion.AC1018, CadVersion.AC1021, CadVersion.AC1024, CadVersion.AC1027, CadVersion.AC1032] from b in (bool[])[false, true] select new TheoryDataRow<CadVersion, bool>(v, b)];
 
-    private static byte[] Write(Drawing drawing, CadVersion? version = null, bool binary = false)
+    internal static byte[] Write(Drawing drawing, CadVersion? version = null, bool binary = false)
     {
         using var stream = new MemoryStream();
         DxfWriter.Write(drawing, stream, version, binary);
@@ -252,5 +252,37 @@ public class DxfTests
         Assert.True(bytes.AsSpan().IndexOf((byte[])[0xD1, 0xF2, 0xE5, 0xED, 0xFB]) > 0);
         Assert.NotNull(DxfReader.Read(bytes).Layers["Стены"]);
         Assert.NotNull(DxfReader.Read(bytes).Layers["梁"]);
+    }
+
+    [Fact]
+    public void A_long_coordinate_system_goes_in_pieces_and_comes_back()
+    {
+        string system = "<Dictionary>\n" + new string('x', 700) + "\n</Dictionary>";
+        var drawing = Drawing.Create(CadVersion.AC1027);
+        drawing.Objects.Add(new GeoData { Handle = drawing.NextHandle(), System = system });
+        byte[] bytes = Write(drawing);
+        Assert.Equal(2, Encoding.UTF8.GetString(bytes).Split("\n303\n").Length - 1);
+        Assert.Equal(system, Assert.Single(DxfReader.Read(bytes).Objects.OfType<GeoData>()).System);
+    }
+
+    [Fact]
+    public void The_points_of_a_geographic_mesh_of_2009_stand_under_other_codes()
+    {
+        var drawing = Drawing.Create(CadVersion.AC1024);
+        var place = new GeoData { Handle = drawing.NextHandle(), Form = 1 };
+        place.Mesh.Add((new(1, 2), new(3, 4)));
+        drawing.Objects.Add(place);
+        Assert.Equal((new(1, 2), new(3, 4)), Assert.Single(Assert.Single(DxfReader.Read(Write(drawing)).Objects.OfType<GeoData>()).Mesh));
+    }
+
+    [Fact]
+    public void What_is_shown_of_an_underlay_is_scaled_turned_and_moved()
+    {
+        var page = new Underlay("PDFUNDERLAY") { Location = new(10, 0, 0), Scale = new(2, 3, 1), Rotation = Math.PI / 2 };
+        Assert.Empty(page.Outline());
+        page.Boundary.AddRange([new(0, 0), new(4, 1)]);
+        var corners = page.Outline();
+        Assert.Equal(4, corners.Count);
+        foreach (var (corner, wanted) in corners.Zip((Vec3[])[new(10, 0, 0), new(10, 8, 0), new(7, 8, 0), new(7, 0, 0)])) Assert.Equal(0, (corner - wanted).Length, 1e-9);
     }
 }

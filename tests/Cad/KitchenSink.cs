@@ -257,5 +257,26 @@ internal static class KitchenSink
         var picture = new Image { Definition = image.Handle, Corner = new(1, 1, 0), Size = new(640, 480), Layer = drawing.Layers["A-WALL"]!.Handle };
         picture.Boundary.AddRange([new(-0.5, -0.5), new(639.5, 479.5)]);
         drawing.Add(picture);
+        Pages(drawing, own);
+    }
+
+    private static void Pages(Drawing drawing, CadDictionary own)
+    {
+        var file = new UnderlayDefinition("PDFDEFINITION") { Handle = drawing.NextHandle(), Owner = own.Handle, Path = "..\\ARC\\plan 梁.pdf", Page = "2" };
+        own.Entries.Add(("PLAN", file.Handle));
+        drawing.Objects.Add(file);
+        var page = new Underlay("PDFUNDERLAY") { Definition = file.Handle, Location = new(5, 6, 0), Scale = new(2, 2, 2), Rotation = 0.5, Flags = 10, Tone = (80, 20), Layer = drawing.Layers["A-WALL"]!.Handle };
+        page.Boundary.AddRange([new(0, 0), new(420, 0), new(420, 297), new(0, 297)]);
+        drawing.Add(page);
+        if (drawing.Version < CadVersion.AC1024) return;
+        var place = new GeoData
+        {
+            Handle = drawing.NextHandle(), Owner = own.Handle, Block = drawing.Model.Handle, Coordinates = 2, Design = new(10, 20, 0), Reference = new(385_000.25, 5_820_000.5, 31), Metres = (0.001, 0.001), Units = (4, 4),
+            North = new(0.6, 0.8), ScaleMethod = 2, Scale = 0.9996, System = "<Dictionary>\n" + new string('x', 100) + "</Dictionary>", Tags = ("", "a", "b", ""),
+        };
+        place.Mesh.AddRange([(new(0, 0), new(1, 1)), (new(10, 0), new(11, 1)), (new(0, 10), new(1, 11))]);
+        place.Faces.Add((0, 1, 2));
+        own.Entries.Add(("ACAD_GEOGRAPHICDATA", place.Handle));
+        drawing.Objects.Add(place);
     }
 }

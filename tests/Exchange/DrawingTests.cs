@@ -134,4 +134,27 @@ public class DrawingTests
         Assert.True(result.Balanced);
         Assert.Equal([new ConversionRow("CIRCLE", "HIDDEN", 1, 1, 0, 0), new ConversionRow("LINE", "A-WALL", 12, 0, 0, 12)], result.Rows);
     }
+
+    [Theory]
+    [InlineData("<Dictionary xmlns=\"urn:x\"><ProjectedCoordinateSystem id=\"UTM84-33N\"/><Alias id=\"32633\" type=\"CoordinateSystem\"><Namespace>EPSG Code</Namespace></Alias></Dictionary>", "EPSG:32633")]
+    [InlineData("<Dictionary><ProjectedCoordinateSystem id=\"UTM84-33N\"/></Dictionary>", "UTM84-33N")]
+    [InlineData("UTM84-33N", "UTM84-33N")]
+    [InlineData("<broken", "")]
+    public void Where_a_drawing_stands_on_the_earth_is_reported(string definition, string system)
+    {
+        var drawing = Drawing.Create(CadVersion.AC1027);
+        Assert.Null(DrawingIntake.Read(drawing, CadForm.Default).Place);
+        drawing.Objects.Add(new GeoData { Handle = drawing.NextHandle(), System = definition, Design = new(1, 2, 0), Reference = new(385_000, 5_820_000, 0), North = new(0, 2) });
+        var place = DrawingIntake.Read(drawing, CadForm.Default).Place!;
+        Assert.Equal((system, new Vec3(385_000, 5_820_000, 0), 90), (place.System, place.Reference, Math.Round(place.North, 9)));
+    }
+
+    [Fact]
+    public void Pictures_and_pages_are_among_what_a_drawing_draws_on()
+    {
+        var drawing = Drawing.Create(CadVersion.AC1027);
+        drawing.Objects.Add(new ImageDefinition { Handle = drawing.NextHandle(), Path = "site.png", Loaded = false });
+        drawing.Objects.Add(new UnderlayDefinition("PDFDEFINITION") { Handle = drawing.NextHandle(), Path = "plan.pdf", Page = "2" });
+        Assert.Equal([new("site.png", "site.png", false), new("2", "plan.pdf", true)], DrawingIntake.Read(drawing, CadForm.Default).ExternalReferences);
+    }
 }

@@ -53,6 +53,7 @@ internal sealed class EntityExtents
         Leader e => Box.Of(e.Points),
         MultiLine e => Box.Of(e.Vertices.Select(v => v.Point)),
         Hatch e => Box.Of(HatchPoints(e).Select(p => ObjectCoordinates.ToWorld(new Vec3(p.X, p.Y, e.Elevation), e.Normal))),
+        Underlay e => Box.Of([ObjectCoordinates.ToWorld(e.Location, e.Normal), .. e.Outline()]),
         Image e => Box.Of([e.Corner, e.Corner + (e.Pixel.Along * e.Size.X) + (e.Pixel.Up * e.Size.Y)]),
         Insert e => Placed(e, depth),
         Dimension e => _drawing.Blocks[e.Block] is { } block ? Block(block, depth + 1) : Box.Of([e.Definition]),

@@ -82,12 +82,16 @@ internal static class DwgCodedFile
     private static byte[] Section(ReadOnlySpan<byte> list, long size, byte[] bytes, Dictionary<long, (long At, long Size)> pages, string name, Drawing drawing)
     {
         byte[] section = new byte[size];
-        for (; list.Length >= PageNumbers; list = list[PageNumbers..])
+        // Pages that give more than the section has are not looked at.
+        long left = size;
+        for (; list.Length >= PageNumbers && left > 0; list = list[PageNumbers..])
         {
             var page = new Numbers(list[..PageNumbers]);
             long start = page[0], id = page[2], unpacked = page[3], packed = page[4];
+            left -= Math.Max(unpacked, 1);
             try
             {
+                if (packed > unpacked) throw new CadFormatException("it has a size it cannot have");
                 if (!pages.TryGetValue(id, out var place) || start < 0 || start >= size) throw new CadFormatException("it is not where it should be");
                 var target = section.AsSpan((int)start, (int)Math.Clamp(unpacked, 0, size - start));
                 Open(Coded(bytes, place.At, packed, 1, PageData), packed, target, unpacked);

@@ -24,10 +24,18 @@ public static class DrawingIntake
             [.. drawing.Blocks.SelectMany(b => b.Entities).CountBy(e => e.Type).OrderByDescending(t => t.Value).ThenBy(t => t.Key, StringComparer.Ordinal).Select(t => new NamedCount(t.Key, t.Value))],
             [.. blocks.Select(b => new DrawingBlock(b.Name, b.Entities.Count, inserts.GetValueOrDefault(b.Handle)))],
             [.. drawing.Layouts.Where(l => l.Tab > 0).Select(l => Layout(drawing, l))],
-            [.. blocks.Where(b => b.IsXref).Select(b => new DrawingReference(b.Name, b.Path, b.IsLoaded))],
+            References(drawing),
             spaces.SelectMany(b => b.Entities).Count(e => e is TextEntity or MText),
-            Findings(drawing, extents, metres, unit));
+            Findings(drawing, extents, metres, unit), DrawingPlace.Of(drawing));
     }
+
+    private static List<DrawingReference> References(Drawing drawing) =>
+    [
+        .. drawing.Blocks.Where(b => b.IsXref).Select(b => new DrawingReference(b.Name, b.Path, b.IsLoaded)),
+        .. drawing.Objects.OfType<ImageDefinition>().Where(i => i.Path.Length > 0).Select(i => new DrawingReference(Path.GetFileName(i.Path), i.Path, i.Loaded)),
+        // Of pages only the path is told, not whether it was found.
+        .. drawing.Objects.OfType<UnderlayDefinition>().Where(u => u.Path.Length > 0).Select(u => new DrawingReference(u.Page, u.Path, true)),
+    ];
 
     private static DrawingLayout Layout(Drawing drawing, Layout layout)
     {

@@ -13,12 +13,13 @@ namespace SteadyLintel.Exchange;
 /// <param name="Entities">Kinds of entities with counts, in model space, layouts and blocks.</param>
 /// <param name="Blocks">Blocks that are no layouts.</param>
 /// <param name="Layouts">Layouts in the order of their tabs.</param>
-/// <param name="ExternalReferences">Other drawings it draws on.</param>
+/// <param name="ExternalReferences">Other files it draws on: drawings, pictures, pages.</param>
 /// <param name="Texts">How many texts there are in model space and layouts.</param>
 /// <param name="Findings">What is odd.</param>
+/// <param name="Place">Where it says it stands on the earth, or null.</param>
 public sealed record DrawingReport(
     string Format, string Version, string Unit, double? Metres, Box Extents, IReadOnlyList<DrawingLayer> Layers, IReadOnlyList<NamedCount> Entities, IReadOnlyList<DrawingBlock> Blocks,
-    IReadOnlyList<DrawingLayout> Layouts, IReadOnlyList<DrawingReference> ExternalReferences, int Texts, IReadOnlyList<DrawingFinding> Findings);
+    IReadOnlyList<DrawingLayout> Layouts, IReadOnlyList<DrawingReference> ExternalReferences, int Texts, IReadOnlyList<DrawingFinding> Findings, DrawingPlace? Place = null);
 
 /// <summary>A layer: colour as 0xRRGGBB, switches, and how many entities of model space and layouts are on it.</summary>
 public sealed record DrawingLayer(string Name, int Rgb, bool On, bool Frozen, bool Locked, int Count);
@@ -29,7 +30,7 @@ public sealed record DrawingBlock(string Name, int Entities, int Inserts);
 /// <summary>A layout with its paper in millimetres and the scales of its viewports (0.01 is 1:100 where model space is in millimetres).</summary>
 public sealed record DrawingLayout(string Name, double PaperWidth, double PaperHeight, IReadOnlyList<double> ViewportScales);
 
-/// <summary>Another drawing that is drawn on, and whether the writer had it.</summary>
+/// <summary>Another file that is drawn on, and whether the writer had it.</summary>
 public sealed record DrawingReference(string Name, string Path, bool Loaded);
 
 /// <summary>Something odd about a drawing.</summary>

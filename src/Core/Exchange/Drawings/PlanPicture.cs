@@ -168,6 +168,7 @@ public sealed class PlanPicture
             case Face3D e: return e.Corners;
             case Leader e: return e.Points;
             case MultiLine e: return e.Vertices.Select(v => v.Point);
+            case Underlay e: return e.Outline() is { Count: > 0 } corners ? [.. corners, corners[0]] : [];
             case Image e: return [e.Corner, e.Corner + (e.Pixel.Along * e.Size.X), e.Corner + (e.Pixel.Along * e.Size.X) + (e.Pixel.Up * e.Size.Y), e.Corner + (e.Pixel.Up * e.Size.Y), e.Corner];
             case Viewport e: return Corners(e);
             default: return [];

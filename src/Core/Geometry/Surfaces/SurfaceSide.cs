@@ -22,88 +22,96 @@ public static class SurfaceSide
     public static Mesh Of(Surface surface, Mesh body, bool behind)
     {
         var reach = body.Bounds();
-        var grid = Grid(surface, reach);
-        var up = MeanNormal(grid);
+        var (grid, row) = Grid(surface, reach);
+        var up = MeanNormal(grid, row);
         var flat = Frame.FromAxes(reach.Centre, up, Math.Abs(up.X) < 0.9 ? Vec3.AxisX : Vec3.AxisY).Inverse();
-        if (!IsRelief(grid, flat)) throw new ShapeException("A half-space over a surface that turns back on itself is not shaped.");
-        var rim = Rim(Steps + 1);
+        if (!IsRelief(grid, row, flat)) throw new ShapeException("A half-space over a surface that turns back on itself is not shaped.");
+        int[] rim = Rim(grid.Length / row, row);
         var edge = Factory.CreatePolygon([.. rim.Append(rim[0]).Select(i => Flat(flat.Point(grid[i])))]);
         if (!edge.IsValid) throw new ShapeException("A half-space over a surface that turns back on itself is not shaped.");
         var shadow = Factory.CreateMultiPointFromCoords([.. body.Points.Select(p => Flat(flat.Point(p)))]).ConvexHull();
         if (!edge.Buffer(Slack).Covers(shadow)) throw new ShapeException("The surface of a half-space ends before the body does.");
 
         double far = (behind ? -1 : 1) * (reach.Size.Length + grid.Max(p => Math.Abs(flat.Point(p).Z)) + 1);
-        return Fill(grid, rim, p => p + (up * (far - flat.Point(p).Z))).Outward();
+        return Fill(grid, row, rim, p => p + (up * (far - flat.Point(p).Z)), [.. rim.Select(i => flat.Point(grid[i]).XY)]).Outward();
     }
 
-    // Points row by row; directions without end are taken as far as the body can be from where the surface is.
-    private static Vec3[] Grid(Surface surface, Box reach)
+    // Points row by row, and how many a row has. Directions without end are taken as far as the body can be from where the surface is; straight ones need no points between.
+    private static (Vec3[] Points, int Row) Grid(Surface surface, Box reach)
     {
         var (fromU, toU, fromV, toV) = surface.Domain;
-        double far = reach.Size.Length + 1;
-        double u = double.IsFinite(fromU) ? fromU : 0, v = double.IsFinite(fromV) ? fromV : 0;
-        far += (surface.Point(u, v) - reach.Centre).Length;
+        double far = reach.Size.Length + 1 + (surface.Point(double.IsFinite(fromU) ? fromU : 0, double.IsFinite(fromV) ? fromV : 0) - reach.Centre).Length;
         if (!double.IsFinite(fromU)) (fromU, toU) = (-far, far);
         if (!double.IsFinite(fromV)) (fromV, toV) = (-far, far);
-        var points = new Vec3[(Steps + 1) * (Steps + 1)];
-        for (int i = 0; i < points.Length; i++)
-            points[i] = surface.Point(fromU + ((toU - fromU) * (i / (Steps + 1)) / Steps), fromV + ((toV - fromV) * (i % (Steps + 1)) / Steps));
-        return points;
+        Vec3 At(double u, double v) => surface.Point(fromU + ((toU - fromU) * u), fromV + ((toV - fromV) * v));
+        int columns = IsStraight(At) ? 1 : Steps, rows = IsStraight((v, u) => At(u, v)) ? 1 : Steps;
+        var points = new Vec3[(columns + 1) * (rows + 1)];
+        for (int i = 0; i < points.Length; i++) points[i] = At(i / (rows + 1) / (double)columns, i % (rows + 1) / (double)rows);
+        return (points, rows + 1);
     }
 
-    private static Vec3 MeanNormal(Vec3[] grid)
+    // Whether the lines along the first parameter are straight.
+    private static bool IsStraight(Func<double, double, Vec3> at)
+    {
+        for (int i = 0; i <= Steps; i++)
+        {
+            Vec3 a = at(0, i / (double)Steps), b = at(1, i / (double)Steps);
+            for (int k = 1; k < Steps; k++)
+                if ((at(k / (double)Steps, i / (double)Steps) - (a + ((b - a) * (k / (double)Steps)))).Length > Slack) return false;
+        }
+
+        return true;
+    }
+
+    private static Vec3 MeanNormal(Vec3[] grid, int row)
     {
         var sum = Vec3.Zero;
-        foreach (var (a, b, c) in Triangles()) sum += (grid[b] - grid[a]).Cross(grid[c] - grid[a]);
+        foreach (var (a, b, c) in Triangles(grid.Length / row, row)) sum += (grid[b] - grid[a]).Cross(grid[c] - grid[a]);
         if (sum.Length < 1e-12) throw new ShapeException("A half-space over a surface that closes in itself is not shaped.");
         return sum.Unit();
     }
 
-    private static bool IsRelief(Vec3[] grid, Frame flat)
+    private static bool IsRelief(Vec3[] grid, int row, Frame flat)
     {
         var points = Array.ConvertAll(grid, p => flat.Point(p).XY);
-        return Triangles().All(t => (points[t.B] - points[t.A]).Cross(points[t.C] - points[t.A]) > 0);
+        return Triangles(grid.Length / row, row).All(t => (points[t.B] - points[t.A]).Cross(points[t.C] - points[t.A]) > 0);
     }
 
     // Corners turn about the normal du × dv; u rises from row to row.
-    private static IEnumerable<(int A, int B, int C)> Triangles()
+    private static IEnumerable<(int A, int B, int C)> Triangles(int rows, int row)
     {
-        const int Row = Steps + 1;
-        for (int i = 0; i < Steps; i++)
+        for (int i = 0; i + 1 < rows; i++)
         {
-            for (int j = 0; j < Steps; j++)
+            for (int j = 0; j + 1 < row; j++)
             {
-                int a = (i * Row) + j;
-                yield return (a, a + Row, a + Row + 1);
-                yield return (a, a + Row + 1, a + 1);
+                int a = (i * row) + j;
+                yield return (a, a + row, a + row + 1);
+                yield return (a, a + row + 1, a + 1);
             }
         }
     }
 
     // The numbers of the points along the edge of the grid, once round about the normal.
-    private static int[] Rim(int row) =>
+    private static int[] Rim(int rows, int row) =>
     [
-        .. Enumerable.Range(0, row - 1).Select(i => i * row),
-        .. Enumerable.Range(0, row - 1).Select(j => ((row - 1) * row) + j),
-        .. Enumerable.Range(0, row - 1).Select(i => ((row - i) * row) - 1),
+        .. Enumerable.Range(0, rows - 1).Select(i => i * row),
+        .. Enumerable.Range(0, row - 1).Select(j => ((rows - 1) * row) + j),
+        .. Enumerable.Range(0, rows - 1).Select(i => ((rows - i) * row) - 1),
         .. Enumerable.Range(0, row - 1).Select(j => row - 1 - j),
     ];
 
-    private static MeshBuilder Fill(Vec3[] grid, int[] rim, Func<Vec3, Vec3> drop)
+    private static MeshBuilder Fill(Vec3[] grid, int row, int[] rim, Func<Vec3, Vec3> drop, Vec2[] edge)
     {
         var builder = new MeshBuilder();
-        int[] near = Array.ConvertAll(grid, builder.Point), far = Array.ConvertAll(grid, p => builder.Point(drop(p)));
-        foreach (var (a, b, c) in Triangles())
-        {
-            builder.Triangle(near[a], near[b], near[c]);
-            builder.Triangle(far[a], far[c], far[b]);
-        }
-
+        int[] near = Array.ConvertAll(grid, builder.Point), far = Array.ConvertAll(rim, i => builder.Point(drop(grid[i])));
+        foreach (var (a, b, c) in Triangles(grid.Length / row, row)) builder.Triangle(near[a], near[b], near[c]);
+        int[] floor = Triangulator.Triangulate(new Region(edge));
+        for (int i = 0; i < floor.Length; i += 3) builder.Triangle(far[floor[i]], far[floor[i + 2]], far[floor[i + 1]]);
         for (int i = 0; i < rim.Length; i++)
         {
-            int a = rim[i], b = rim[(i + 1) % rim.Length];
-            builder.Triangle(near[b], near[a], far[a]);
-            builder.Triangle(near[b], far[a], far[b]);
+            int next = (i + 1) % rim.Length;
+            builder.Triangle(near[rim[next]], near[rim[i]], far[i]);
+            builder.Triangle(near[rim[next]], far[i], far[next]);
         }
 
         return builder;
