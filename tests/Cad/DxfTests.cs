@@ -261,7 +261,7 @@ public class DxfTests
         var drawing = Drawing.Create(CadVersion.AC1027);
         drawing.Objects.Add(new GeoData { Handle = drawing.NextHandle(), System = system });
         byte[] bytes = Write(drawing);
-        Assert.Equal(2, Encoding.UTF8.GetString(bytes).Split("\n303\n").Length - 1);
+        Assert.Equal(2, Encoding.UTF8.GetString(bytes).ReplaceLineEndings("\n").Split("\n303\n").Length - 1);
         Assert.Equal(system, Assert.Single(DxfReader.Read(bytes).Objects.OfType<GeoData>()).System);
     }
 

@@ -12,7 +12,7 @@ internal static class HandleCheck
         {
             if (item.Handle.IsNull || seen[item.Handle]) twice.Add(item);
             seen[item.Handle] = true;
-            if (item.Handle.Value < ulong.MaxValue - uint.MaxValue) greatest = Math.Max(greatest, item.Handle.Value);
+            greatest = Larger(greatest, item.Handle);
         }
 
         drawing.Seed = new Handle(greatest + 1);
@@ -22,6 +22,14 @@ internal static class HandleCheck
             item.Handle = drawing.NextHandle();
         }
     }
+
+    /// <summary>Lifts the next handle above one, for drawings whose handles are known to differ.</summary>
+    public static void Raise(Drawing drawing, Handle greatest) => drawing.Seed = new Handle(Larger(drawing.Seed.Value == 0 ? 0 : drawing.Seed.Value - 1, greatest) + 1);
+
+    /// <summary>Whether handles can be given out above one: those near the end of all numbers leave no room behind them.</summary>
+    public static bool LeavesRoom(Handle handle) => handle.Value < ulong.MaxValue - uint.MaxValue;
+
+    private static ulong Larger(ulong greatest, Handle handle) => LeavesRoom(handle) ? Math.Max(greatest, handle.Value) : greatest;
 
     /// <summary>Everything in a drawing: records, entities with their parts, objects.</summary>
     public static IEnumerable<CadObject> All(Drawing drawing)

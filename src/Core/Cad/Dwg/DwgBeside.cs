@@ -13,11 +13,33 @@ internal sealed class DwgBeside
     /// <summary>BLOCK and ENDBLK and SEQEND: layer by handle.</summary>
     public Dictionary<Handle, Handle> Marks { get; } = [];
 
-    /// <summary>Chains up to 2000: an entity and the one behind it.</summary>
-    public List<(Handle Entity, Handle Next)> Chain { get; } = [];
+    /// <summary>Records of tables.</summary>
+    public List<SymbolRecord> Records { get; } = [];
 
-    /// <summary>Entities that say only which space they are in: 1 paper, 2 model.</summary>
-    public List<(Entity Entity, int Mode)> Modes { get; } = [];
+    /// <summary>Objects that are neither drawn nor records.</summary>
+    public List<CadObject> Others { get; } = [];
+
+    /// <summary>Entities with a line type of their own.</summary>
+    public List<Entity> Styled { get; } = [];
+
+    /// <summary>Multi-lines, whose style has a name.</summary>
+    public List<MultiLine> MultiLines { get; } = [];
+
+    /// <summary>Objects with extended data.</summary>
+    public List<CadObject> Extended { get; } = [];
+
+    /// <summary>Notes what of an object is of use later, while it is at hand: going over all objects again is what putting them together would cost most.</summary>
+    public void Note(CadObject item)
+    {
+        if (item.HasExtras && item.Extras.Data.Count > 0) Extended.Add(item);
+        if (item is Entity entity)
+        {
+            if (!entity.LineType.IsNull) Styled.Add(entity);
+            if (entity is MultiLine line) MultiLines.Add(line);
+        }
+        else if (item is SymbolRecord record) Records.Add(record);
+        else Others.Add(item);
+    }
 
     private List<CadFinding> Findings { get; } = [];
 
@@ -39,8 +61,11 @@ internal sealed class DwgBeside
     {
         foreach (var (kind, table) in next.Tables) Tables[kind] = table;
         foreach (var (handle, layer) in next.Marks) Marks[handle] = layer;
-        Chain.AddRange(next.Chain);
-        Modes.AddRange(next.Modes);
+        Records.AddRange(next.Records);
+        Others.AddRange(next.Others);
+        Styled.AddRange(next.Styled);
+        MultiLines.AddRange(next.MultiLines);
+        Extended.AddRange(next.Extended);
         Findings.AddRange(next.Findings);
         _lost += next._lost;
         _damaged += next._damaged;

@@ -1,3 +1,7 @@
+using System.Runtime.CompilerServices;
+using System.Runtime.InteropServices;
+using System.Runtime.Intrinsics;
+
 namespace SteadyLintel.Cad;
 
 /// <summary>The compression of pages from 2004 on: runs of literal bytes and copies of what came before (Open Design specification 4.7, from memory).</summary>
@@ -42,7 +46,7 @@ internal static class DwgCompression
             if (length > target.Length - to) throw new CadFormatException("a packed page holds more than it says");
             if (length <= offset)
             {
-                target.Slice(to - offset, length).CopyTo(target[to..]);
+                Copy(target[(to - offset)..], target[to..], length);
                 to += length;
             }
             else for (int i = 0; i < length; i++, to++) target[to] = target[to - offset];
@@ -149,9 +153,18 @@ internal static class DwgCompression
     private static void Literals(ReadOnlySpan<byte> source, Span<byte> target, ref int from, ref int to, int count)
     {
         if (count > source.Length - from || count > target.Length - to) throw new CadFormatException("a packed page holds more than it says");
-        source.Slice(from, count).CopyTo(target[to..]);
+        Copy(source[from..], target[to..], count);
         from += count;
         to += count;
+    }
+
+    // Nearly all runs are shorter than a vector; what is copied too much is written over by what follows.
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private static void Copy(ReadOnlySpan<byte> source, Span<byte> target, int count)
+    {
+        if (count <= Vector128<byte>.Count && source.Length >= Vector128<byte>.Count && target.Length >= Vector128<byte>.Count)
+            Vector128.LoadUnsafe(ref MemoryMarshal.GetReference(source)).StoreUnsafe(ref MemoryMarshal.GetReference(target));
+        else source[..count].CopyTo(target);
     }
 
     private static int Next(ReadOnlySpan<byte> source, ref int from) => from < source.Length ? source[from++] : throw new CadFormatException("a packed page ends too early");

@@ -26,6 +26,7 @@ internal sealed class DwgObjectReader
     public CadObject? Read(Handle handle, long offset)
     {
         var data = _fields.Data;
+        Next = default;
         if (offset < 0 || offset >= _objects.Length - 4) throw new CadFormatException("it lies outside of the file");
         (data.Position, data.End) = (offset * 8, _objects.Length * 8L);
         int size = data.ModularShort();
@@ -41,7 +42,9 @@ internal sealed class DwgObjectReader
         var own = new Handle(data.Handle().Value);
         if (own != handle) throw new CadFormatException($"the object there has the handle {own}");
         _fields.Own = own;
-        return One(type, own, start, handles, end);
+        var item = One(type, own, start, handles, end);
+        if (item is not null) _beside.Note(item);
+        return item;
     }
 
     private CadObject? One(int type, Handle own, long start, long handles, long end)
@@ -164,10 +167,9 @@ internal sealed class DwgObjectReader
         entity.Invisible = (_fields.Short(0) & 1) != 0;
         entity.LineWeight = LineWeights.FromNumber(_fields.RawByte(0));
 
-        if (mode == 0) entity.Owner = _fields.Handle(default, HandleKind.SoftPointer);
-        else _beside.Modes.Add((entity, mode));
+        entity.Owner = mode == 0 ? _fields.Handle(default, HandleKind.SoftPointer) : Spaces[mode];
         Held(entity, reactors, none);
-        if (!_fields.Since(CadVersion.AC1018)) Link(entity.Handle, unlinked);
+        if (!_fields.Since(CadVersion.AC1018)) Next = Link(entity.Handle, unlinked);
         if (book) _fields.Handle(default, HandleKind.HardPointer);
         entity.Layer = _fields.Handle(default, HandleKind.HardPointer);
         entity.LineType = lineType switch { 0 => default, 1 => ByBlock, 2 => Continuous, _ => _fields.Handle(default, HandleKind.HardPointer) };
@@ -182,14 +184,18 @@ internal sealed class DwgObjectReader
     /// <summary>The continuous line type; from the header.</summary>
     public Handle Continuous { get; set; }
 
-    private void Link(Handle own, bool unlinked)
+    /// <summary>Owners of entities that say only which space they are in: 1 paper, 2 model.</summary>
+    public required IReadOnlyList<Handle> Spaces { get; init; }
+
+    /// <summary>Up to 2000: the entity behind the one read last.</summary>
+    public Handle Next { get; private set; }
+
+    // The links stand one behind the other when they are not those of the handles before and after.
+    private Handle Link(Handle own, bool unlinked)
     {
-        if (!unlinked)
-        {
-            _fields.Handle(default, HandleKind.SoftPointer);
-            _beside.Chain.Add((own, _fields.Handle(default, HandleKind.SoftPointer)));
-        }
-        else _beside.Chain.Add((own, new Handle(own.Value + 1)));
+        if (unlinked) return new Handle(own.Value + 1);
+        _fields.Handle(default, HandleKind.SoftPointer);
+        return _fields.Handle(default, HandleKind.SoftPointer);
     }
 
     private bool Colour(Entity entity)

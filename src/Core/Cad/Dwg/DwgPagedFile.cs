@@ -80,11 +80,14 @@ internal static class DwgPagedFile
         size = Math.Min(size, (long)pageSize * (list.Length / 16));
         // More pages than the section could fill are not looked at.
         list = list[..(int)Math.Min(list.Length, 16 * ((size / pageSize) + 1))];
-        byte[] section = new byte[size], page = new byte[pageSize];
-        for (; list.Length > 0; list = list[16..])
+        byte[] section = new byte[size];
+        var entries = new (int Id, long Start)[list.Length / 16];
+        for (int i = 0; i < entries.Length; i++) entries[i] = (BinaryPrimitives.ReadInt32LittleEndian(list[(16 * i)..]), BinaryPrimitives.ReadInt64LittleEndian(list[((16 * i) + 8)..]));
+        var problems = new string?[entries.Length];
+        // Pages do not depend on one another.
+        Parallel.For(0, entries.Length, () => new byte[pageSize], (i, _, page) =>
         {
-            int id = BinaryPrimitives.ReadInt32LittleEndian(list);
-            long start = BinaryPrimitives.ReadInt64LittleEndian(list[8..]);
+            var (id, start) = entries[i];
             try
             {
                 if (!pages.TryGetValue(id, out long at) || at + PageHead > bytes.Length || start < 0 || start >= size) throw new CadFormatException("it is not where it should be");
@@ -92,10 +95,13 @@ internal static class DwgPagedFile
             }
             catch (CadFormatException e)
             {
-                drawing.Findings.Add(new CadFinding("CAD-PAGE", $"page {id}", $"A page of the section {name} cannot be read ({e.Message}); what was on it is missing."));
+                problems[i] = e.Message;
             }
-        }
 
+            return page;
+        }, _ => { });
+        for (int i = 0; i < problems.Length; i++)
+            if (problems[i] is { } problem) drawing.Findings.Add(new CadFinding("CAD-PAGE", $"page {entries[i].Id}", $"A page of the section {name} cannot be read ({problem}); what was on it is missing."));
         return section;
     }
 

@@ -49,13 +49,17 @@ public sealed class DwgReader
         var header = Header();
         var map = DwgMap.Read(_sections.Map, _drawing);
         var beside = new DwgBeside();
-        var objects = Objects(map, header, beside);
+        // Owners that stand for model space and a layout until their blocks are known, when the header variables are lost.
+        Handle[] spaces = [default, header?.Known.GetValueOrDefault("@PS") ?? new Handle(ulong.MaxValue - 1), header?.Known.GetValueOrDefault("@MS") ?? new Handle(ulong.MaxValue - 2), default];
+        var objects = new DwgObjects(map, _drawing.Version < CadVersion.AC1018);
+        Objects(map, objects, spaces, header, beside);
         beside.Report(_drawing);
-        var assembly = new DwgAssembly(_drawing, map.Count, map.Count > 0 ? map.Max(m => m.Handle) : default, objects, beside, header);
+        var assembly = new DwgAssembly(_drawing, objects, spaces, beside, header);
         if (assembly.IsEmpty) throw new CadFormatException("Not one object of the drawing can be found: it is damaged. Ask for it again, or for DXF.");
         assembly.Run();
         if (_sections.Template.Length >= 4 && _sections.Template is [0, 0, var metric, ..]) _drawing.Header.Set("$MEASUREMENT", 70, (int)metric);
-        HandleCheck.Run(_drawing);
+        if (objects.AreNamed) HandleCheck.Raise(_drawing, objects.Greatest);
+        else HandleCheck.Run(_drawing);
         _drawing.Complete();
         return _drawing;
     }
@@ -79,15 +83,15 @@ public sealed class DwgReader
     }
 
     // Objects do not depend on one another, so stretches of the map are read side by side.
-    private CadObject?[] Objects(List<(Handle Handle, long Offset)> map, DwgHeader? header, DwgBeside beside)
+    private void Objects(List<(Handle Handle, long Offset)> map, DwgObjects objects, Handle[] spaces, DwgHeader? header, DwgBeside beside)
     {
-        var objects = new CadObject?[map.Count];
         var stretches = new DwgBeside[(map.Count + Stretch - 1) / Stretch];
         Parallel.For(0, stretches.Length, new ParallelOptions { CancellationToken = _cancel }, s =>
         {
             stretches[s] = new DwgBeside();
             var reader = new DwgObjectReader(_drawing, _sections.Objects, new CadText(_encoding), stretches[s])
             {
+                Spaces = spaces,
                 ByBlock = header?.Known.GetValueOrDefault("@BYBLOCK") ?? default,
                 Continuous = header?.Known.GetValueOrDefault("@CONTINUOUS") ?? default,
             };
@@ -96,7 +100,7 @@ public sealed class DwgReader
                 _cancel.ThrowIfCancellationRequested();
                 try
                 {
-                    objects[i] = reader.Read(map[i].Handle, map[i].Offset);
+                    objects.Put(i, reader.Read(map[i].Handle, map[i].Offset), reader.Next);
                 }
                 catch (CadFormatException e)
                 {
@@ -105,6 +109,5 @@ public sealed class DwgReader
             }
         });
         foreach (var stretch in stretches) beside.Append(stretch);
-        return objects;
     }
 }
