@@ -285,4 +285,41 @@ public class DxfTests
         Assert.Equal(4, corners.Count);
         foreach (var (corner, wanted) in corners.Zip((Vec3[])[new(10, 0, 0), new(10, 8, 0), new(7, 8, 0), new(7, 0, 0)])) Assert.Equal(0, (corner - wanted).Length, 1e-9);
     }
+
+    [Theory]
+    [InlineData(CadVersion.AC1021, true)]
+    [InlineData(CadVersion.AC1024, false)]
+    [InlineData(CadVersion.AC1032, false)]
+    [InlineData(CadVersion.AC1032, true)]
+    public void A_multi_leader_with_a_block_and_several_lines_comes_back(CadVersion version, bool dwg)
+    {
+        var drawing = Drawing.Create(version);
+        var tag = drawing.AddBlock("TAG");
+        var number = new AttributeDefinition { Tag = "NO", Style = drawing.Styles["Standard"]!.Handle };
+        drawing.Add(number, tag);
+        var leader = new MultiLeader { Content = 1, Block = (tag.Handle, CadColour.True(0x112233), new(2, 2, 2), 0.5, 1), Direction = (true, 2, 3), Attachment = (1, 3, 5), Extended = version >= CadVersion.AC1027 };
+        leader.Context.Block = new MultiLeaderBlock { Block = tag.Handle, Position = (Vec3.AxisZ, new(5, 6, 0), new(2, 2, 2), 0.5) };
+        if (!dwg || version < CadVersion.AC1024) leader.Labels.Add((number.Handle, 1, 4.5, "12"));
+        var branch = new MultiLeaderBranch { Number = 1, Attachment = version >= CadVersion.AC1024 ? 1 : 0, Breaks = { (new(1, 1, 0), new(2, 2, 0)) } };
+        branch.Lines.Add(new MultiLeaderLine { Points = { new(0, 0, 0), new(5, 10, 0) }, Breaks = { (1, [(new(3, 3, 0), new(4, 4, 0))]) } });
+        branch.Lines.Add(new MultiLeaderLine { Points = { new(0, 5, 0) }, Number = 1 });
+        leader.Context.Branches.Add(branch);
+        drawing.Add(leader);
+        var again = dwg ? DwgReader.Read(DwgTests.Write(drawing, version)) : DxfReader.Read(Write(drawing, version));
+        var back = Assert.IsType<MultiLeader>(Assert.Single(again.Model.Entities));
+        if (dwg && version >= CadVersion.AC1024) back.Direction = leader.Direction;
+        if (version < CadVersion.AC1024) back.Attachment = leader.Attachment;
+        DrawingText.Same(drawing, again, version);
+        Assert.Equal(2, back.Context.Paths().Count());
+        Assert.Equal((tag.Handle, new Vec3(5, 6, 0)), (((Insert)back.Shown()!).Block, ((Insert)back.Shown()!).Location));
+    }
+
+    [Fact]
+    public void A_multi_leader_that_ends_within_its_content_is_read_as_far_as_it_goes()
+    {
+        var drawing = GroupText.Entity("MULTILEADER", "100=AcDbEntity 100=AcDbMLeader 270=2 300=CONTEXT_DATA{ 40=2.0 290=1 304=Beam 302=LEADER{ 10=1.0 20=2.0 30=0.0 304=LEADER_LINE{ 10=5.0 20=6.0");
+        var leader = Assert.IsType<MultiLeader>(Assert.Single(drawing.Model.Entities));
+        Assert.Equal(("Beam", 2.0), (leader.Words, leader.Context.Scale));
+        Assert.Equal(new Vec3(5, 6, 0), Assert.Single(Assert.Single(Assert.Single(leader.Context.Branches).Lines).Points));
+    }
 }

@@ -268,6 +268,7 @@ internal static class KitchenSink
         var page = new Underlay("PDFUNDERLAY") { Definition = file.Handle, Location = new(5, 6, 0), Scale = new(2, 2, 2), Rotation = 0.5, Flags = 10, Tone = (80, 20), Layer = drawing.Layers["A-WALL"]!.Handle };
         page.Boundary.AddRange([new(0, 0), new(420, 0), new(420, 297), new(0, 297)]);
         drawing.Add(page);
+        drawing.Add(Leads(drawing));
         if (drawing.Version < CadVersion.AC1024) return;
         var place = new GeoData
         {
@@ -278,5 +279,19 @@ internal static class KitchenSink
         place.Faces.Add((0, 1, 2));
         own.Entries.Add(("ACAD_GEOGRAPHICDATA", place.Handle));
         drawing.Objects.Add(place);
+    }
+
+    private static MultiLeader Leads(Drawing drawing)
+    {
+        var narrow = drawing.Styles["Narrow"]!.Handle;
+        var leader = new MultiLeader { Layer = drawing.Layers["A-WALL"]!.Handle, Landing = (true, true, 3), Arrow = (default, 2.5), Lines = (1, new CadColour(3), drawing.LineTypes["DASHED"]!.Handle, 35) };
+        leader.Text = (narrow, 1, 2, 1, 0, new CadColour(4), true);
+        leader.Context.Text = new MultiLeaderText { Value = "Steel 梁 HEB 200", Style = narrow, Position = (Vec3.AxisZ, new(20, 21, 0), Vec3.AxisX, 0.25), Size = (30, 2.5), Colour = new CadColour(5) };
+        leader.Context.Base = new(19, 20, 0);
+        leader.Context.Sizes = (2.5, 2.5, 1);
+        var branch = new MultiLeaderBranch { End = new(15, 20, 0), HookLength = 3 };
+        branch.Lines.Add(new MultiLeaderLine { Points = { new(0, 0, 0), new(5, 10, 0) } });
+        leader.Context.Branches.Add(branch);
+        return leader;
     }
 }

@@ -157,4 +157,19 @@ public class DrawingTests
         drawing.Objects.Add(new UnderlayDefinition("PDFDEFINITION") { Handle = drawing.NextHandle(), Path = "plan.pdf", Page = "2" });
         Assert.Equal([new("site.png", "site.png", false), new("2", "plan.pdf", true)], DrawingIntake.Read(drawing, CadForm.Default).ExternalReferences);
     }
+
+    [Fact]
+    public void A_multi_leader_is_drawn_with_its_words()
+    {
+        var drawing = Drawing.Create(CadVersion.AC1027);
+        var leader = new MultiLeader();
+        leader.Context.Text = new MultiLeaderText { Value = "HEB 200", Position = (Vec3.AxisZ, new(20, 20, 0), Vec3.AxisX, 0) };
+        leader.Context.Branches.Add(new MultiLeaderBranch { End = new(15, 20, 0), HookLength = 3, Lines = { new MultiLeaderLine { Points = { new(0, 0, 0) } } } });
+        drawing.Add(leader);
+        string svg = PlanPicture.Of(drawing)!;
+        Assert.Contains("HEB 200", svg);
+        Assert.Contains("<path fill=\"none\"", svg);
+        Assert.Equal(1, DrawingIntake.Read(drawing, CadForm.Default).Texts);
+        Assert.Equal(18, drawing.Extents().Max.X, 1e-9);
+    }
 }

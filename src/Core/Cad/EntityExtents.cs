@@ -51,6 +51,7 @@ internal sealed class EntityExtents
         MeshEntity e => Box.Of(e.Points),
         ModelerEntity e => SatReader.Read(e.Acis) is { } body ? Box.Of(body.Points) : Box.Empty,
         Leader e => Box.Of(e.Points),
+        MultiLeader e => Box.Of([e.Context.Base, .. e.Context.Paths().SelectMany(p => p)]),
         MultiLine e => Box.Of(e.Vertices.Select(v => v.Point)),
         Hatch e => Box.Of(HatchPoints(e).Select(p => ObjectCoordinates.ToWorld(new Vec3(p.X, p.Y, e.Elevation), e.Normal))),
         Underlay e => Box.Of([ObjectCoordinates.ToWorld(e.Location, e.Normal), .. e.Outline()]),

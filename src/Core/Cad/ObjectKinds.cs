@@ -32,6 +32,7 @@ internal static class ObjectKinds
         "ATTDEF" => new AttributeDefinition(),
         "LEADER" => new Leader(),
         "MLINE" => new MultiLine(),
+        "MULTILEADER" or "MLEADER" => new MultiLeader(),
         "TOLERANCE" => new GeometricTolerance(),
         "VIEWPORT" => new Viewport(),
         "IMAGE" => new Image(),
@@ -62,7 +63,7 @@ internal static class ObjectKinds
     /// <summary>The classes of the kinds that need one.</summary>
     public static readonly IReadOnlyDictionary<string, CadClass> Classes = new[]
     {
-        Class("MESH", "AcDbSubDMesh", true), Class("IMAGE", "AcDbRasterImage", true), Class("WIPEOUT", "AcDbWipeout", true),
+        Class("MESH", "AcDbSubDMesh", true), Class("MULTILEADER", "AcDbMLeader", true), Class("IMAGE", "AcDbRasterImage", true), Class("WIPEOUT", "AcDbWipeout", true),
         Class("ACDBDICTIONARYWDFLT", "AcDbDictionaryWithDefault", false), Class("ACDBPLACEHOLDER", "AcDbPlaceHolder", false), Class("LAYOUT", "AcDbLayout", false),
         Class("IMAGEDEF", "AcDbRasterImageDef", false), Class("DICTIONARYVAR", "AcDbDictionaryVar", false),
         Class("PDFUNDERLAY", "AcDbPdfReference", true), Class("DWFUNDERLAY", "AcDbDwfReference", true), Class("DGNUNDERLAY", "AcDbDgnReference", true),

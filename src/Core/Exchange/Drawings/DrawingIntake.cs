@@ -25,7 +25,7 @@ public static class DrawingIntake
             [.. blocks.Select(b => new DrawingBlock(b.Name, b.Entities.Count, inserts.GetValueOrDefault(b.Handle)))],
             [.. drawing.Layouts.Where(l => l.Tab > 0).Select(l => Layout(drawing, l))],
             References(drawing),
-            spaces.SelectMany(b => b.Entities).Count(e => e is TextEntity or MText),
+            spaces.SelectMany(b => b.Entities).Count(e => e is TextEntity or MText or MultiLeader { Context.Text: not null }),
             Findings(drawing, extents, metres, unit), DrawingPlace.Of(drawing));
     }
 

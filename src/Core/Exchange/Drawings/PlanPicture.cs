@@ -124,6 +124,10 @@ public sealed class PlanPicture
             case MText text:
                 Text(layer, colour, text, at);
                 break;
+            case MultiLeader leader:
+                foreach (var path in leader.Context.Paths()) Line(stroke, path.Select(at.Apply), false);
+                if (leader.Shown() is { } content) Add(content, at, layer, colour, depth);
+                break;
             case Hatch hatch:
                 foreach (var path in hatch.Paths) Line(stroke with { Filled = true, Dashes = "" }, HatchPoints(path).Select(p => at.Apply(ObjectCoordinates.ToWorld(new Vec3(p.X, p.Y, hatch.Elevation), hatch.Normal))), true);
                 break;
