@@ -32,7 +32,7 @@ internal static class CodedDwg
             map.Write(title);
             for (int from = 0; from < data.Length; from += LargestPage)
             {
-                byte[] plain = data[from..Math.Min(data.Length, from + LargestPage)], packed = Pack(plain);
+                byte[] plain = data[from..Math.Min(data.Length, from + LargestPage)].ToArray(), packed = Pack(plain);
                 long id = Append(file, pages, Code(packed.Length < plain.Length ? packed : plain, PageData));
                 Numbers(map, from, pages[^1].Size, id, plain.Length, Math.Min(packed.Length, plain.Length), 0, 0);
             }

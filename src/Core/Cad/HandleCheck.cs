@@ -40,6 +40,7 @@ internal static class HandleCheck
             foreach (var entity in block.Entities)
             {
                 yield return entity;
+                if (entity is not CompoundEntity) continue;
                 foreach (var part in entity.Parts) yield return part;
             }
 

@@ -203,12 +203,21 @@ internal sealed class BitWriter
     /// <summary>Puts a number of four bytes where one was written before, at a bit.</summary>
     public void PatchLong(long position, int value)
     {
-        Span<byte> bytes = stackalloc byte[4];
-        BinaryPrimitives.WriteInt32LittleEndian(bytes, value);
+        // Whole bytes first; what lies in a byte that is not whole yet is put in bit by bit.
+        uint bits = BinaryPrimitives.ReverseEndianness(unchecked((uint)value));
+        int skew = (int)(position & 7), first = (int)(position >> 3);
+        if (first + 8 <= _bytes)
+        {
+            var five = _data.AsSpan(first, 8);
+            ulong mask = 0xFFFFFFFFul << (32 - skew), word = BinaryPrimitives.ReadUInt64BigEndian(five);
+            BinaryPrimitives.WriteUInt64BigEndian(five, (word & ~mask) | ((ulong)bits << (32 - skew)));
+            return;
+        }
+
         for (int i = 0; i < 32; i++)
         {
             long at = position + i;
-            bool bit = (bytes[i >> 3] & (0x80 >> (i & 7))) != 0;
+            bool bit = ((bits >> (31 - i)) & 1) != 0;
             byte mask = (byte)(0x80 >> (int)(at & 7));
             if (at >> 3 >= _bytes)
             {

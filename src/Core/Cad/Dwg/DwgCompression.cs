@@ -7,7 +7,7 @@ namespace SteadyLintel.Cad;
 /// <summary>The compression of pages from 2004 on: runs of literal bytes and copies of what came before (Open Design specification 4.7, from memory).</summary>
 internal static class DwgCompression
 {
-    private const int Near = 0x400, Middle = 0x4000, Far = 0xBFFF, HashBits = 14, Shortest = 4;
+    private const int Near = 0x400, Middle = 0x4000, Far = 0xBFFF, HashBits = 13, Shortest = 4, Patience = 4;
 
     /// <summary>Unpacks a page; one that says more than it may gives what fits, or the reason.</summary>
     /// <exception cref="CadFormatException">The page copies from before its start, or ends too early.</exception>
@@ -60,24 +60,30 @@ internal static class DwgCompression
     }
 
     /// <summary>Packs a page.</summary>
-    public static byte[] Compress(ReadOnlySpan<byte> source)
+    public static byte[] Compress(ReadOnlySpan<byte> source) => Compress(source, new List<byte>(source.Length / 2));
+
+    /// <summary>Packs a page by way of a list that may have served before.</summary>
+    public static byte[] Compress(ReadOnlySpan<byte> source, List<byte> packed)
     {
-        var packed = new List<byte>(source.Length / 2);
+        packed.Clear();
         Span<int> heads = stackalloc int[1 << HashBits];
         heads.Fill(-1);
         // The first bytes are always literal: the format begins with at least four.
-        int at = Math.Min(4, source.Length), open = 0, slot = -1;
-        while (at + Shortest <= source.Length)
+        int at = Math.Min(4, source.Length), open = 0, slot = -1, misses = 0;
+        ref byte first = ref MemoryMarshal.GetReference(source);
+        for (int last = source.Length - Shortest; at <= last;)
         {
-            uint word = BitConverter.ToUInt32(source[at..]);
+            uint word = Unsafe.ReadUnaligned<uint>(ref Unsafe.Add(ref first, at));
             int hash = (int)((word * 2654435761u) >> (32 - HashBits)), known = heads[hash];
             heads[hash] = at;
-            if (known < 0 || at - known > Far || BitConverter.ToUInt32(source[known..]) != word)
+            if (known < 0 || at - known > Far || Unsafe.ReadUnaligned<uint>(ref Unsafe.Add(ref first, known)) != word)
             {
-                at++;
+                // Numbers that nothing resembles are passed in longer and longer steps.
+                at += 1 + (misses++ >> Patience);
                 continue;
             }
 
+            misses = 0;
             int length = Shortest;
             while (at + length < source.Length && source[known + length] == source[at + length]) length++;
             Flush(packed, source[open..at], slot);
@@ -126,7 +132,7 @@ internal static class DwgCompression
             Run(packed, literals.Length - 18);
         }
 
-        foreach (byte b in literals) packed.Add(b);
+        packed.AddRange(literals);
     }
 
     private static void Run(List<byte> packed, int count)

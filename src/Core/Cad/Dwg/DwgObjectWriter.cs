@@ -3,21 +3,51 @@ namespace SteadyLintel.Cad;
 /// <summary>Writes objects of DWG one after the other, and remembers where each began.</summary>
 internal sealed class DwgObjectWriter
 {
+    private const int Spare = 1 << 16;
     private readonly Drawing _drawing;
     private readonly CadText _text;
     private readonly DwgWriteFields _fields;
     private readonly BitWriter _head = new();
-    private readonly Dictionary<string, CadClass> _classes;
+    private readonly IReadOnlyDictionary<string, CadClass> _classes;
     private readonly Handle _byLayer, _byBlock, _continuous;
 
     public DwgObjectWriter(Drawing drawing, CadVersion version, CadText text, IEnumerable<CadClass> classes)
+        : this(drawing, version, text, classes.GroupBy(c => c.DxfName).ToDictionary(g => g.Key, g => g.First()))
     {
-        (_drawing, _text) = (drawing, text);
-        _fields = new DwgWriteFields(version, text);
-        _classes = classes.GroupBy(c => c.DxfName).ToDictionary(g => g.Key, g => g.First());
-        (_byLayer, _byBlock, _continuous) = (drawing.LineTypes["ByLayer"]!.Handle, drawing.LineTypes["ByBlock"]!.Handle, drawing.LineTypes["Continuous"]!.Handle);
         // 2004 and later begin with a number nobody has explained.
         if (version > CadVersion.AC1015) Output.Write([0xCA, 0x0D, 0, 0]);
+    }
+
+    private DwgObjectWriter(Drawing drawing, CadVersion version, CadText text, IReadOnlyDictionary<string, CadClass> classes)
+    {
+        (_drawing, _text, _classes) = (drawing, text, classes);
+        _fields = new DwgWriteFields(version, text);
+        (_byLayer, _byBlock, _continuous) = (drawing.LineTypes["ByLayer"]!.Handle, drawing.LineTypes["ByBlock"]!.Handle, drawing.LineTypes["Continuous"]!.Handle);
+    }
+
+    /// <summary>A writer of the same kind with nothing in it, for objects that are written at the same time.</summary>
+    public DwgObjectWriter Beside() => new(_drawing, _fields.Version, _text, _classes);
+
+    /// <summary>Takes out what was written, and begins anew.</summary>
+    public (byte[] Bytes, List<(Handle Handle, long Offset)> Places) Take()
+    {
+        var taken = (Output.ToArray(), new List<(Handle, long)>(Places));
+        Output.SetLength(0);
+        Places.Clear();
+        return taken;
+    }
+
+    /// <summary>Adds what others wrote behind what is here.</summary>
+    public void Append(IReadOnlyList<(byte[] Bytes, List<(Handle Handle, long Offset)> Places)> others)
+    {
+        // Grown once: a stream that doubles leaves as much behind as it holds.
+        Output.Capacity = Math.Max(Output.Capacity, (int)Math.Min(Array.MaxLength, Output.Length + others.Sum(o => (long)o.Bytes.Length) + Spare));
+        foreach (var (bytes, places) in others)
+        {
+            long start = Output.Length;
+            foreach (var (handle, offset) in places) Places.Add((handle, start + offset));
+            Output.Write(bytes);
+        }
     }
 
     /// <summary>The objects so far.</summary>

@@ -170,9 +170,9 @@ internal static class DwgPagedFile
     }
 
     /// <summary>Writes a file of named sections.</summary>
-    public static void Write(Stream target, CadVersion version, int codePage, IReadOnlyList<(string Name, byte[] Data, bool Packed)> sections)
+    public static void Write(Stream target, CadVersion version, int codePage, IReadOnlyList<(string Name, ReadOnlyMemory<byte> Data, bool Packed)> sections)
     {
-        var file = new MemoryStream();
+        var file = new MemoryStream(Head + sections.Sum(s => s.Data.Length));
         file.Write(new byte[Head]);
         var pages = new List<(int Id, int Size)>();
         var map = new MemoryStream();
@@ -191,13 +191,12 @@ internal static class DwgPagedFile
         file.Write(secret);
         file.Position = 0;
         file.Write(head);
-        file.Position = 0;
-        file.CopyTo(target);
+        file.WriteTo(target);
     }
 
     private const int DataPageSize = 0x7400;
 
-    private static void Section(MemoryStream file, MemoryStream map, List<(int Id, int Size)> pages, (string Name, byte[] Data, bool Packed) section, int number)
+    private static void Section(MemoryStream file, MemoryStream map, List<(int Id, int Size)> pages, (string Name, ReadOnlyMemory<byte> Data, bool Packed) section, int number)
     {
         int count = (section.Data.Length + DataPageSize - 1) / DataPageSize;
         Span<byte> size = stackalloc byte[8];
@@ -207,29 +206,34 @@ internal static class DwgPagedFile
         byte[] name = new byte[NameSize];
         Encoding.ASCII.GetBytes(section.Name, name);
         map.Write(name);
+        // Pages are packed side by side.
+        byte[][] packed = new byte[count][];
+        Parallel.For(0, count, () => (Page: new byte[DataPageSize], Packed: new List<byte>(DataPageSize)), (i, _, own) =>
+        {
+            var data = section.Data.Span[(i * DataPageSize)..];
+            data[..Math.Min(DataPageSize, data.Length)].CopyTo(own.Page);
+            own.Page.AsSpan(Math.Min(DataPageSize, data.Length)).Clear();
+            packed[i] = section.Packed ? DwgCompression.Compress(own.Page, own.Packed) : own.Page.ToArray();
+            return own;
+        }, _ => { });
         for (int i = 0; i < count; i++)
         {
-            int from = i * DataPageSize;
-            byte[] page = new byte[DataPageSize];
-            section.Data.AsSpan(from, Math.Min(DataPageSize, section.Data.Length - from)).CopyTo(page);
-            byte[] data = section.Packed ? DwgCompression.Compress(page) : page;
-            int id = pages.Count + 1;
-            Append(file, pages, id, Page(data, number, from, (int)file.Length));
-            Numbers(map, id, data.Length);
+            int from = i * DataPageSize, id = pages.Count + 1;
+            Append(file, pages, id, PageHeadOf(packed[i], number, from, (int)file.Length), packed[i]);
+            Numbers(map, id, packed[i].Length);
             BinaryPrimitives.WriteInt64LittleEndian(size, from);
             map.Write(size);
         }
     }
 
-    private static byte[] Page(byte[] data, int section, int start, int at)
+    private static byte[] PageHeadOf(byte[] data, int section, int start, int at)
     {
-        byte[] page = new byte[PageHead + data.Length];
+        byte[] page = new byte[PageHead];
         uint[] head = [DataType, (uint)section, (uint)data.Length, DataPageSize, (uint)start, 0, 0, DwgCrc.Sum(data, 0)];
         Put(head);
-        head[6] = DwgCrc.Sum(page.AsSpan(0, PageHead), head[7]);
+        head[6] = DwgCrc.Sum(page, head[7]);
         uint mask = PageMask ^ (uint)at;
         Put([.. head.Select(h => h ^ mask)]);
-        data.CopyTo(page, PageHead);
         return page;
 
         void Put(uint[] numbers)
@@ -260,11 +264,12 @@ internal static class DwgPagedFile
         return page;
     }
 
-    private static void Append(MemoryStream file, List<(int Id, int Size)> pages, int id, byte[] page)
+    private static void Append(MemoryStream file, List<(int Id, int Size)> pages, int id, byte[] page, byte[]? data = null)
     {
         file.Write(page);
-        int size = Round(page.Length);
-        file.Write(new byte[size - page.Length]);
+        file.Write(data);
+        int length = page.Length + (data?.Length ?? 0), size = Round(length);
+        file.Write(new byte[size - length]);
         pages.Add((id, size));
     }
 

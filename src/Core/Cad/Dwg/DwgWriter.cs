@@ -3,7 +3,7 @@ namespace SteadyLintel.Cad;
 /// <summary>Writes DWG of 2000, 2004, 2010, 2013 and 2018, after the published Open Design specification, from memory; two independent readers agree in tests/Outside.</summary>
 public sealed class DwgWriter
 {
-    private const int MetricTemplate = 1;
+    private const int MetricTemplate = 1, Stretch = 512;
 
     /// <summary>The versions that are written.</summary>
     public static readonly IReadOnlyList<CadVersion> Versions = [CadVersion.AC1015, CadVersion.AC1018, CadVersion.AC1024, CadVersion.AC1027, CadVersion.AC1032];
@@ -54,11 +54,11 @@ public sealed class DwgWriter
 
         var places = Places();
         byte[] Map(long at) => DwgMap.Write([.. places.Select(p => (p.Handle, p.Offset + at))]);
-        DwgPlainFile.Write(target, Header(viewports), DwgClasses.Write(_classes, _version, _text), _objects.Output.GetBuffer().AsMemory(0, (int)_objects.Output.Length), Map, Template(), CodePage);
+        DwgPlainFile.Write(target, Header(viewports), DwgClasses.Write(_classes, _version, _text), Written(), Map, Template(), CodePage);
     }
 
     /// <summary>The sections of a drawing, for a file of pages.</summary>
-    internal static IReadOnlyList<(string Name, byte[] Data, bool Packed)> Sections(Drawing drawing, CadVersion version)
+    internal static IReadOnlyList<(string Name, ReadOnlyMemory<byte> Data, bool Packed)> Sections(Drawing drawing, CadVersion version)
     {
         drawing.Complete();
         var writer = new DwgWriter(drawing, version, default);
@@ -80,24 +80,34 @@ public sealed class DwgWriter
         foreach (var (name, _) in _drawing.OtherSections) _findings.Add(new CadFinding("CAD-SECTION-LEFT", name, $"The section {name} of DXF has no form here in DWG and was left behind."));
     }
 
-    private IReadOnlyList<(string Name, byte[] Data, bool Packed)> Sections()
+    private IReadOnlyList<(string Name, ReadOnlyMemory<byte> Data, bool Packed)> Sections()
     {
         var places = Places();
         byte[] header = Header(default);
         return
         [
-            .. Small(places.Count), ("AcDb:AcDbObjects", _objects.Output.ToArray(), true), ("AcDb:Template", Template(), true), ("AcDb:Handles", DwgMap.Write(places), true),
+            .. Small(places.Count), ("AcDb:AcDbObjects", Written(), true), ("AcDb:Template", Template(), true), ("AcDb:Handles", DwgMap.Write(places), true),
             ("AcDb:Classes", DwgClasses.Write(_classes, _version, _text), true), ("AcDb:Header", header, true),
         ];
     }
 
-    private List<(Handle Handle, long Offset)> Places() => [.. _objects.Places.OrderBy(p => p.Handle)];
+    private ReadOnlyMemory<byte> Written() => _objects.Output.GetBuffer().AsMemory(0, (int)_objects.Output.Length);
+
+    // In the order of handles, in which most drawings are written anyway.
+    private List<(Handle Handle, long Offset)> Places()
+    {
+        var places = _objects.Places;
+        bool rising = true;
+        for (int i = 1; i < places.Count && rising; i++) rising = places[i - 1].Handle.CompareTo(places[i].Handle) <= 0;
+        if (!rising) places.Sort((a, b) => a.Handle.CompareTo(b.Handle));
+        return places;
+    }
 
     private byte[] Template() => [0, 0, (byte)_drawing.Header.Number("$MEASUREMENT", _drawing.Units is 1 or 2 ? 0 : MetricTemplate), 0];
 
     private int CodePage => CodePages.Number(_drawing.Header.Text("$DWGCODEPAGE"));
 
-    private IEnumerable<(string Name, byte[] Data, bool Packed)> Small(int objects) =>
+    private IEnumerable<(string Name, ReadOnlyMemory<byte> Data, bool Packed)> Small(int objects) =>
     [
         ("AcDb:SummaryInfo", DwgSmallSections.Summary(_drawing, _version), true), ("AcDb:Preview", DwgSmallSections.Preview(), true), ("AcDb:AppInfo", DwgSmallSections.Application(_version), true),
         ("AcDb:FileDepList", DwgSmallSections.Dependencies(), true), ("AcDb:RevHistory", DwgSmallSections.History(), true), ("AcDb:ObjFreeSpace", DwgSmallSections.FreeSpace(_drawing, objects), true),
@@ -167,31 +177,60 @@ public sealed class DwgWriter
     {
         int mode = block.IsModel ? 2 : block.Name.Equals(BlockRecord.PaperSpace, StringComparison.OrdinalIgnoreCase) ? 1 : 0;
         _objects.Mark(DwgTypes.Block, block.Ends.Begin, block.EndsLayer, block.Handle, mode, block.Name);
-        var entities = block.Entities.Where(CanWrite).ToList();
-        for (int i = 0; i < entities.Count; i++)
+        var entities = new List<Entity>(block.Entities.Count);
+        foreach (var entity in block.Entities)
         {
-            _cancel.ThrowIfCancellationRequested();
-            var entity = entities[i];
+            if (!CanWrite(entity)) continue;
+            entities.Add(entity);
             if (entity is CompoundEntity { End.IsNull: true, Parts.Count: > 0 } compound) compound.End = _drawing.NextHandle();
             else if (entity is Polyline { End.IsNull: true } line) line.End = _drawing.NextHandle();
-            _objects.Entity(entity, block.Handle, mode, i > 0 ? entities[i - 1].Handle : default, i + 1 < entities.Count ? entities[i + 1].Handle : default);
-            Parts(entity);
         }
 
+        Entities(entities, block.Handle, mode);
         _objects.Mark(DwgTypes.EndBlock, block.Ends.End, block.EndsLayer, block.Handle, mode, null);
     }
 
-    private void Parts(Entity entity)
+    // Entities do not depend on one another, so stretches of them are written side by side.
+    private void Entities(List<Entity> entities, Handle block, int mode)
+    {
+        if (entities.Count <= Stretch)
+        {
+            Entities(_objects, entities, 0, entities.Count, block, mode);
+            return;
+        }
+
+        var stretches = new (byte[] Bytes, List<(Handle Handle, long Offset)> Places)[(entities.Count + Stretch - 1) / Stretch];
+        Parallel.For(0, stretches.Length, new ParallelOptions { CancellationToken = _cancel }, _objects.Beside, (s, _, writer) =>
+        {
+            Entities(writer, entities, s * Stretch, Math.Min(entities.Count, (s + 1) * Stretch), block, mode);
+            stretches[s] = writer.Take();
+            return writer;
+        }, _ => { });
+        _objects.Append(stretches);
+    }
+
+    private void Entities(DwgObjectWriter objects, List<Entity> entities, int from, int to, Handle block, int mode)
+    {
+        for (int i = from; i < to; i++)
+        {
+            _cancel.ThrowIfCancellationRequested();
+            objects.Entity(entities[i], block, mode, i > 0 ? entities[i - 1].Handle : default, i + 1 < entities.Count ? entities[i + 1].Handle : default);
+            Parts(objects, entities[i]);
+        }
+    }
+
+    private static void Parts(DwgObjectWriter objects, Entity entity)
     {
         if (entity is not CompoundEntity compound || (compound.Parts.Count == 0 && entity is Insert)) return;
         for (int i = 0; i < compound.Parts.Count; i++)
-            _objects.Entity(compound.Parts[i], entity.Handle, 0, i > 0 ? compound.Parts[i - 1].Handle : default, i + 1 < compound.Parts.Count ? compound.Parts[i + 1].Handle : default);
-        _objects.Mark(DwgTypes.SeqEnd, compound.End, compound.EndLayer.IsNull ? entity.Layer : compound.EndLayer, entity.Handle, 0, null);
+            objects.Entity(compound.Parts[i], entity.Handle, 0, i > 0 ? compound.Parts[i - 1].Handle : default, i + 1 < compound.Parts.Count ? compound.Parts[i + 1].Handle : default);
+        objects.Mark(DwgTypes.SeqEnd, compound.End, compound.EndLayer.IsNull ? entity.Layer : compound.EndLayer, entity.Handle, 0, null);
     }
 
     private bool CanWrite(CadObject item)
     {
-        bool opaque = item is OpaqueEntity or OpaqueObject;
+        if (item is not (OpaqueEntity or OpaqueObject or ModelerEntity)) return true;
+        bool opaque = item is not ModelerEntity;
         var bits = (item as OpaqueEntity)?.Bits ?? (item as OpaqueObject)?.Bits;
         bool homeless = item is ModelerEntity body && (body.Acis.Length == 0 || _version > ModelerEntity.LastText);
         if (!homeless && (!opaque || (bits is not null && bits.Version == _version))) return true;
@@ -201,12 +240,14 @@ public sealed class DwgWriter
 
     private readonly HashSet<Handle> _left = [];
 
+    private static bool NeedsClass(CadObject item) => item is not SymbolRecord && (item is Entity entity ? DwgTypes.Number(entity) : DwgTypes.Number(item)) == 0;
+
     // Classes the drawing brought keep their numbers, for opaque bits name them; kinds that need one and have none get the next.
     private List<CadClass> Classes()
     {
         var classes = _drawing.Classes.Where(c => c.Number >= DwgTypes.FirstClass).ToList();
         int next = classes.Count > 0 ? classes.Max(c => c.Number) + 1 : DwgTypes.FirstClass;
-        var counts = HandleCheck.All(_drawing).Where(o => o is not SymbolRecord).CountBy(o => o.Type).ToDictionary();
+        var counts = HandleCheck.All(_drawing).Where(NeedsClass).CountBy(o => o.Type).ToDictionary();
         foreach (string kind in counts.Keys.Where(k => ObjectKinds.Classes.ContainsKey(k) && !classes.Exists(c => c.DxfName == k)).Order(StringComparer.Ordinal))
         {
             var known = ObjectKinds.Classes[kind];
