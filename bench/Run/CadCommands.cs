@@ -1,6 +1,7 @@
 using System.Diagnostics;
 using System.Text.Json;
 using SteadyLintel.Cad;
+using SteadyLintel.Exchange;
 using SteadyLintel.Geometry;
 
 namespace SteadyLintel.Bench;
@@ -29,15 +30,37 @@ internal static class CadCommands
 
         for (int i = 0; i < 10_000 * share; i++) drawing.Add(new Insert { Layer = layers[i % 40], Block = door.Handle, Location = At(1e5), Rotation = random.NextDouble() });
         Directory.CreateDirectory(folder);
+        Save(SheetDrawing.Create((int)(5200 * share)), Path.Combine(folder, "sheet-AC1024.dwg"), new CadForm(true, CadVersion.AC1024));
         foreach (var form in (CadForm[])[new(false, CadVersion.AC1024), new(false, CadVersion.AC1024, true), new(true, CadVersion.AC1015), new(true, CadVersion.AC1024)])
-        {
-            using var file = File.Create(Path.Combine(folder, $"drawing-{form.Version}{(form.Binary ? "-binary" : "")}{form.Extension}"));
-            CadFile.Write(drawing, file, form);
-        }
+            Save(drawing, Path.Combine(folder, $"drawing-{form.Version}{(form.Binary ? "-binary" : "")}{form.Extension}"), form);
 
         return 0;
 
         Vec3 At(double size) => new(Math.Round(random.NextDouble() * size, 4), Math.Round(random.NextDouble() * size, 4), 0);
+    }
+
+    private static void Save(Drawing drawing, string path, CadForm form)
+    {
+        using var file = File.Create(path);
+        CadFile.Write(drawing, file, form);
+    }
+
+    /// <summary>Makes the picture of model space several times.</summary>
+    public static int Picture(string path, int times)
+    {
+        var (drawing, _) = CadFile.Read(File.ReadAllBytes(path));
+        string picture = PlanPicture.Of(drawing)!;
+        var seconds = new List<double>();
+        for (int i = 0; i < times; i++)
+        {
+            var watch = Stopwatch.StartNew();
+            picture = PlanPicture.Of(drawing)!;
+            seconds.Add(watch.Elapsed.TotalSeconds);
+        }
+
+        seconds.Sort();
+        Console.WriteLine(JsonSerializer.Serialize(new { what = "picture " + Path.GetFileName(path), median = seconds[seconds.Count / 2], entities = drawing.Blocks.Sum(b => b.Entities.Count), mb = picture.Length / 1e6 }));
+        return 0;
     }
 
     private static double PeakMb() =>

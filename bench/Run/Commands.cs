@@ -28,7 +28,7 @@ internal static class Commands
 
     public static int Usage()
     {
-        Console.Error.WriteLine("generate MB FILE | elements N FILE | measure scan|index|open|mesh1|mesh2|subset|copy FILE TIMES | drawing FOLDER SHARE | cad read|write FILE TIMES");
+        Console.Error.WriteLine("generate MB FILE | elements N FILE | measure scan|index|open|mesh1|mesh2|subset|copy FILE TIMES | drawing FOLDER SHARE | cad read|write|picture FILE TIMES");
         return 2;
     }
 

@@ -1,3 +1,5 @@
+using System.Runtime.InteropServices;
+
 namespace SteadyLintel.Cad;
 
 /// <summary>Puts what was read from DWG together: records into tables, entities into blocks, parts to their polylines and inserts.</summary>
@@ -70,7 +72,7 @@ internal sealed class DwgAssembly
         {
             if (spaces[mode] is not { } space || space.Handle == _spaces[mode]) continue;
             for (int i = 0; i < _objects.Count; i++)
-                if (_objects[i] is Entity entity && entity.Owner == _spaces[mode]) entity.Owner = space.Handle;
+                if (_objects.Owner(i) == _spaces[mode]) _objects.Own(i, space.Handle);
         }
     }
 
@@ -78,24 +80,28 @@ internal sealed class DwgAssembly
     {
         block.EndsLayer = _beside.Marks.GetValueOrDefault(block.Ends.Begin);
         foreach (int place in Chain(block.Owned, block.Handle))
-            if (_objects[place] is Entity entity && _objects.Settle(place)) Put(entity, block);
+            if (_objects.Entity(place) is { } entity && _objects.Settle(place)) Put(place, entity, block);
         block.Owned.Clear();
+        if (!block.IsSpace) return;
         // DXF numbers the viewports of a layout; here they follow one another.
         int number = 0;
         foreach (var viewport in block.Entities.OfType<Viewport>()) viewport.Id = viewport.Order = ++number;
     }
 
-    private void Put(Entity entity, BlockRecord block)
+    private void Put(int place, Entity entity, BlockRecord block)
     {
-        entity.Owner = block.Handle;
-        block.Entities.Add(entity);
-        if (entity is not CompoundEntity compound) return;
+        _objects.Own(place, block.Handle);
+        // Add would look at the entity for its kind, and fetching it is most of what this costs.
+        CollectionsMarshal.SetCount(block.Entities, block.Entities.Count + 1);
+        CollectionsMarshal.AsSpan(block.Entities)[^1] = entity;
+        if (!_objects.IsCompound(place)) return;
+        var compound = (CompoundEntity)entity;
         compound.EndLayer = _beside.Marks.GetValueOrDefault(compound.End);
-        foreach (int place in Chain(compound.Owned, compound.Handle))
+        foreach (int part in Chain(compound.Owned, compound.Handle))
         {
-            if (_objects[place] is not Entity part || !_objects.Settle(place)) continue;
-            part.Owner = compound.Handle;
-            compound.Adopt(part);
+            if (_objects.Entity(part) is not { } item || !_objects.Settle(part)) continue;
+            _objects.Own(part, compound.Handle);
+            compound.Adopt(item);
         }
 
         compound.Owned.Clear();
@@ -117,7 +123,7 @@ internal sealed class DwgAssembly
         for (int at = _objects.Place(owned[0]); at >= 0 && _chains[at] != own; at = _objects.Following(at))
         {
             _chains[at] = own;
-            if (_objects[at] is Entity entity && entity.Owner == owner) yield return at;
+            if (_objects.Owner(at) == owner) yield return at;
             if (at == last) yield break;
         }
     }
@@ -128,13 +134,13 @@ internal sealed class DwgAssembly
         int left = 0, lost = 0;
         for (int i = 0; i < _objects.Count; i++)
         {
-            if (_objects.IsSettled(i) || _objects[i] is not Entity entity || _drawing.Blocks[entity.Owner] is not { } block) continue;
+            if (_objects.IsSettled(i) || _objects.Entity(i) is not { } entity || _drawing.Blocks[_objects.Owner(i)] is not { } block) continue;
             _objects.Settle(i);
-            Put(entity, block);
+            Put(i, entity, block);
             left++;
         }
 
-        for (int i = 0; i < _objects.Count; i++) lost += !_objects.IsSettled(i) && _objects[i] is Entity ? 1 : 0;
+        for (int i = 0; i < _objects.Count; i++) lost += !_objects.IsSettled(i) && _objects.Entity(i) is not null ? 1 : 0;
         if (left > 0) _drawing.Findings.Add(new CadFinding("CAD-CHAIN", "blocks", $"{left} entities are not in the lists of their blocks; they were put at the end."));
         if (lost > 0) _drawing.Findings.Add(new CadFinding("CAD-OWNER", "entities", $"{lost} entities belong to no block and were left out."));
     }

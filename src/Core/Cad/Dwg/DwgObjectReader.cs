@@ -54,15 +54,15 @@ internal sealed class DwgObjectReader
         var known = type >= DwgTypes.FirstClass ? _classes[type] : null;
         var made = IsMark(type) ? new OpaqueEntity("MARK") : known is null ? DwgTypes.Entity(type, Version) : known.IsEntity ? ObjectKinds.Entity(known.DxfName, 0, null) : null;
         if (made is not null) return Entity(made, type, own, extended, start, handles, end);
-        var kind = Enum.GetValues<SymbolKind>().FirstOrDefault(k => DwgTypes.Control(k) == type || DwgTypes.Control(k) + 1 == type, (SymbolKind)(-1));
-        bool control = kind >= 0 && DwgTypes.Control(kind) == type;
-        CadObject item = kind >= 0 && !control ? _drawing.Table(kind).Make() : DwgTypes.Object(type) ?? ObjectKinds.Object(known?.DxfName ?? "DWG" + type);
+        var table = DwgTypes.Symbol(type);
+        bool control = table is { } named && DwgTypes.Control(named) == type;
+        CadObject item = table is { } kind && !control ? _drawing.Table(kind).Make() : DwgTypes.Object(type) ?? ObjectKinds.Object(known?.DxfName ?? "DWG" + type);
         item.Handle = own;
         if (extended is not null) item.Extras.Data.AddRange(extended);
         Shared(item);
         if (control)
         {
-            Control(kind, own);
+            Control(table!.Value, own);
             return null;
         }
 

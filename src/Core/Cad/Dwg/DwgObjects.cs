@@ -4,6 +4,9 @@ namespace SteadyLintel.Cad;
 internal sealed class DwgObjects
 {
     private readonly CadObject?[] _objects;
+    private readonly Entity?[] _entities;
+    private readonly Handle[] _owners;
+    private readonly bool[] _compound;
     private readonly bool[] _placed;
     private readonly Handle[] _next;
     private readonly HandleTable<int> _places;
@@ -19,6 +22,7 @@ internal sealed class DwgObjects
             _hasNull |= handle.IsNull;
         }
 
+        (_entities, _owners, _compound) = (new Entity?[map.Count], new Handle[map.Count], new bool[map.Count]);
         (_objects, _placed, _next, _places) = (new CadObject?[map.Count], new bool[map.Count], new Handle[linked ? map.Count : 0], new HandleTable<int>(map.Count, Greatest));
         // Of two with one handle the later counts.
         for (int i = 0; i < map.Count; i++) _places[map[i].Handle] = i + 1;
@@ -45,8 +49,28 @@ internal sealed class DwgObjects
     /// <summary>Puts an object in its place; another of the same handle behind it makes it void.</summary>
     public void Put(int place, CadObject? item, Handle next)
     {
-        if (item is not null && Place(item.Handle) == place) _objects[place] = item;
         if (_next.Length > 0) _next[place] = next;
+        if (item is null || Place(item.Handle) != place) return;
+        _objects[place] = item;
+        if (item is not Entity entity) return;
+        (_entities[place], _owners[place], _compound[place]) = (entity, entity.Owner, entity is CompoundEntity);
+    }
+
+    /// <summary>The entity at a place, or null.</summary>
+    public Entity? Entity(int place) => _entities[place];
+
+    /// <summary>Whether an entity with parts is at a place.</summary>
+    public bool IsCompound(int place) => _compound[place];
+
+    /// <summary>The owner an entity names.</summary>
+    public Handle Owner(int place) => _owners[place];
+
+    /// <summary>Gives an entity another owner than it names.</summary>
+    public void Own(int place, Handle owner)
+    {
+        if (_owners[place] == owner) return;
+        _owners[place] = owner;
+        if (_entities[place] is { } entity) entity.Owner = owner;
     }
 
     /// <summary>The place of the entity behind one, or -1.</summary>

@@ -140,4 +140,19 @@ internal static class DwgTypes
         SymbolKind.Application => 66,
         _ => 68,
     };
+
+    /// <summary>The table a number belongs to, as its control or as one of its records; null for others.</summary>
+    public static SymbolKind? Symbol(int type) => (type & ~1) switch
+    {
+        48 => SymbolKind.Block,
+        50 => SymbolKind.Layer,
+        52 => SymbolKind.Style,
+        56 => SymbolKind.LineType,
+        60 => SymbolKind.View,
+        62 => SymbolKind.Ucs,
+        64 => SymbolKind.Viewport,
+        66 => SymbolKind.Application,
+        68 => SymbolKind.DimensionStyle,
+        _ => null,
+    };
 }
