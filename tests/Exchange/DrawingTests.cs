@@ -1,3 +1,4 @@
+using System.Text.RegularExpressions;
 using System.Xml.Linq;
 using SteadyLintel.Cad;
 using SteadyLintel.Exchange;
@@ -70,7 +71,9 @@ public class DrawingTests
         Assert.Equal("#123456", path.Attribute("stroke")!.Value);
         // Twelve lines in one path, upwards in the picture.
         Assert.Equal(12, path.Attribute("d")!.Value.Count(c => c == 'M'));
-        Assert.StartsWith("M0 0L0 -9000", path.Attribute("d")!.Value);
+        // Eleven metres in millimetres are told in hundredths.
+        Assert.Equal("0.01", svg.Attribute("data-unit")!.Value);
+        Assert.StartsWith("M0 0l0 -900000", path.Attribute("d")!.Value);
     }
 
     // 1:100: a line at 2 m in model space stands 20 mm beside the middle of what the viewport looks at.
@@ -84,10 +87,10 @@ public class DrawingTests
         drawing.Add(window, paper);
         string svg = PlanPicture.Of(drawing, "Layout1")!;
         Assert.Null(PlanPicture.Of(drawing, "Layout9"));
-        Assert.Contains("<clipPath id=\"window1\"><rect x=\"100\" y=\"-200\" width=\"200\" height=\"100\"/>", svg);
+        Assert.Contains("<clipPath id=\"window1\"><rect x=\"1000000\" y=\"-2000000\" width=\"2000000\" height=\"1000000\"/>", svg);
         string through = svg[svg.IndexOf("url(#window1)", StringComparison.Ordinal)..];
         Assert.DoesNotContain("HIDDEN", through);
-        Assert.Contains("d=\"M180 -110L180 -200M190 -110", through);
+        Assert.Contains("d=\"M1800000 -1100000l0 -900000M1900000 -1100000", through);
     }
 
     // A semicircle of radius 5 by a bulge of 1: its points lie 5 from the middle.
@@ -171,5 +174,36 @@ public class DrawingTests
         Assert.Contains("<path fill=\"none\"", svg);
         Assert.Equal(1, DrawingIntake.Read(drawing, CadForm.Default).Texts);
         Assert.Equal(18, drawing.Extents().Max.X, 1e-9);
+    }
+
+    [Theory]
+    // Counter-clockwise as seen is 0 in SVG, whose y runs down; a block turned over turns it round.
+    [InlineData(1, 0, Math.PI / 2, "M200000 -100000a100000 100000 0 0 0 -100000 -100000")]
+    [InlineData(-1, 0, Math.PI / 2, "M0 -100000a100000 100000 0 0 1 100000 -100000")]
+    [InlineData(1, 0, Math.PI * 1.25, "a100000 100000 0 1 0")]
+    public void Arcs_that_stay_round_are_arcs(double scale, double from, double to, string path)
+    {
+        var drawing = Drawing.Create(CadVersion.AC1027);
+        var block = drawing.AddBlock("B");
+        drawing.Add(new ArcEntity { Radius = 10, Start = from, End = to }, block);
+        drawing.Add(new Insert { Block = block.Handle, Location = new(10, 0, 0), Scale = new(scale, 1, 1) });
+        drawing.Add(new Line { Start = new(0, 0, 0), End = new(20, 20, 0) });
+        string svg = PlanPicture.Of(drawing)!;
+        Assert.Contains("data-unit=\"1E-05\"", svg);
+        Assert.Contains(path.Replace("00000", "000000", StringComparison.Ordinal), svg);
+    }
+
+    [Fact]
+    public void A_circle_is_two_arcs_and_a_flattened_one_is_lines()
+    {
+        var drawing = Drawing.Create(CadVersion.AC1027);
+        var block = drawing.AddBlock("B");
+        drawing.Add(new Circle { Radius = 10 }, block);
+        drawing.Add(new Insert { Block = block.Handle });
+        Assert.Equal(2, Regex.Count(PlanPicture.Of(drawing)!, "a1000000 1000000 0 0 0"));
+        ((Insert)drawing.Model.Entities[0]).Scale = new(2, 1, 1);
+        string flat = PlanPicture.Of(drawing)!;
+        Assert.DoesNotContain("a1000000 1000000", flat);
+        Assert.Equal(72, Regex.Count(flat, "l-?[0-9]+ -?[0-9]+"));
     }
 }

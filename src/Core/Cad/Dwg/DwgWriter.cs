@@ -20,7 +20,7 @@ public sealed class DwgWriter
     {
         (_drawing, _version, _cancel) = (drawing, version, cancel);
         _text = new CadText(CodePages.Encoding(drawing.Header.Text("$DWGCODEPAGE")));
-        _classes = Classes();
+        _classes = Classes(Gather());
         _objects = new DwgObjectWriter(drawing, version, _text, _classes);
     }
 
@@ -70,7 +70,12 @@ public sealed class DwgWriter
     {
         Tables();
         if (!viewports.IsNull) _objects.ViewportHeaders(viewports);
-        foreach (var block in _drawing.Blocks) Block(block);
+        foreach (var block in _drawing.Blocks)
+        {
+            Block(block);
+            block.Owned.Clear();
+        }
+
         foreach (var item in _drawing.Objects)
         {
             _cancel.ThrowIfCancellationRequested();
@@ -166,8 +171,6 @@ public sealed class DwgWriter
             foreach (var record in table.All)
             {
                 record.Owner = table.Handle;
-                // A block's handles of its entities must not name those that stay behind.
-                if (record is BlockRecord block) block.Writable = CanWrite;
                 _objects.Object(record);
             }
         }
@@ -177,16 +180,7 @@ public sealed class DwgWriter
     {
         int mode = block.IsModel ? 2 : block.Name.Equals(BlockRecord.PaperSpace, StringComparison.OrdinalIgnoreCase) ? 1 : 0;
         _objects.Mark(DwgTypes.Block, block.Ends.Begin, block.EndsLayer, block.Handle, mode, block.Name);
-        var entities = new List<Entity>(block.Entities.Count);
-        foreach (var entity in block.Entities)
-        {
-            if (!CanWrite(entity)) continue;
-            entities.Add(entity);
-            if (entity is CompoundEntity { End.IsNull: true, Parts.Count: > 0 } compound) compound.End = _drawing.NextHandle();
-            else if (entity is Polyline { End.IsNull: true } line) line.End = _drawing.NextHandle();
-        }
-
-        Entities(entities, block.Handle, mode);
+        Entities(_entities[block], block.Handle, mode);
         _objects.Mark(DwgTypes.EndBlock, block.Ends.End, block.EndsLayer, block.Handle, mode, null);
     }
 
@@ -240,14 +234,39 @@ public sealed class DwgWriter
 
     private readonly HashSet<Handle> _left = [];
 
-    private static bool NeedsClass(CadObject item) => item is not SymbolRecord && (item is Entity entity ? DwgTypes.Number(entity) : DwgTypes.Number(item)) == 0;
+    private readonly Dictionary<BlockRecord, List<Entity>> _entities = [];
+
+    // The entities of each block that can be written, named in the block's record; and how many there are of kinds that need a class. One pass, for fetching entities is most of its cost.
+    private Dictionary<string, int> Gather()
+    {
+        var counts = new Dictionary<string, int>();
+        foreach (var block in _drawing.Blocks)
+        {
+            var entities = new List<Entity>(block.Entities.Count);
+            block.Owned.Clear();
+            foreach (var entity in block.Entities)
+            {
+                if (DwgTypes.Number(entity) == 0) counts[entity.Type] = counts.GetValueOrDefault(entity.Type) + 1;
+                if (!CanWrite(entity)) continue;
+                if (entity is CompoundEntity { End.IsNull: true, Parts.Count: > 0 } compound) compound.End = _drawing.NextHandle();
+                else if (entity is Polyline { End.IsNull: true } line) line.End = _drawing.NextHandle();
+                entities.Add(entity);
+                block.Owned.Add(entity.Handle);
+            }
+
+            _entities[block] = entities;
+        }
+
+        foreach (var item in _drawing.Objects)
+            if (DwgTypes.Number(item) == 0) counts[item.Type] = counts.GetValueOrDefault(item.Type) + 1;
+        return counts;
+    }
 
     // Classes the drawing brought keep their numbers, for opaque bits name them; kinds that need one and have none get the next.
-    private List<CadClass> Classes()
+    private List<CadClass> Classes(Dictionary<string, int> counts)
     {
         var classes = _drawing.Classes.Where(c => c.Number >= DwgTypes.FirstClass).ToList();
         int next = classes.Count > 0 ? classes.Max(c => c.Number) + 1 : DwgTypes.FirstClass;
-        var counts = HandleCheck.All(_drawing).Where(NeedsClass).CountBy(o => o.Type).ToDictionary();
         foreach (string kind in counts.Keys.Where(k => ObjectKinds.Classes.ContainsKey(k) && !classes.Exists(c => c.DxfName == k)).Order(StringComparer.Ordinal))
         {
             var known = ObjectKinds.Classes[kind];

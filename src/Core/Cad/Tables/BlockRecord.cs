@@ -71,11 +71,8 @@ public sealed class BlockRecord : SymbolRecord
     /// <summary>Whether it is a layout.</summary>
     public bool IsPaper => Name.StartsWith(PaperSpace, StringComparison.OrdinalIgnoreCase);
 
-    /// <summary>Entities as DWG names them: the chain's ends, or all of them.</summary>
+    /// <summary>Entities as DWG names them: the chain's ends, or all of them. The writer puts in all that it can write.</summary>
     internal List<Handle> Owned { get; } = [];
-
-    /// <summary>Set by the DWG writer: which entities it can write.</summary>
-    internal Func<Entity, bool> Writable { get; set; } = _ => true;
 
     /// <inheritdoc/>
     internal override void Exchange(Fields f)
@@ -136,10 +133,8 @@ public sealed class BlockRecord : SymbolRecord
 
     private void FillOwned(bool counted)
     {
-        Owned.Clear();
-        if (IsXref || IsOverlay) return;
-        Owned.AddRange(Entities.Where(Writable).Select(e => e.Handle));
-        if (counted) return;
+        if (IsXref || IsOverlay) Owned.Clear();
+        if (IsXref || IsOverlay || counted) return;
         var (first, last) = Owned.Count == 0 ? default : (Owned[0], Owned[^1]);
         Owned.Clear();
         Owned.AddRange([first, last]);

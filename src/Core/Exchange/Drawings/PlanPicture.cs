@@ -6,17 +6,17 @@ using SteadyLintel.Geometry;
 namespace SteadyLintel.Exchange;
 
 /// <summary>A drawing seen from above, as SVG: a group for every layer, strokes alike in one path, texts as texts.</summary>
-/// <remarks>Coordinates count from the lower left corner of what is shown, so that pictures far from the origin keep their digits. Patterns of hatches are shown as a light fill.</remarks>
+/// <remarks>Coordinates count from the lower left corner of what is shown (<c>data-corner</c>), so that pictures far from the origin keep their digits, in steps of about a millionth of its size (<c>data-unit</c>). Patterns of hatches are shown as a light fill.</remarks>
 public sealed class PlanPicture
 {
-    private const int DeepestBlock = 16, MostPlaces = 2_000_000, MostArray = 400;
+    private const int DeepestBlock = 16, MostPlaces = 2_000_000, MostArray = 400, LongestPath = 4000;
     private const int Paper = 0xFFFFFF, Ink = 0x1C2326;
 
     private readonly Drawing _drawing;
-    private readonly Dictionary<Stroke, StringBuilder> _strokes = [];
+    private readonly Dictionary<Stroke, List<PicturePath>> _strokes = [];
     private readonly Dictionary<Handle, StringBuilder> _texts = [];
     private Vec2 _corner;
-    private double _round;
+    private double _unit;
     private int _places;
 
     private PlanPicture(Drawing drawing) => _drawing = drawing;
@@ -54,11 +54,11 @@ public sealed class PlanPicture
     {
         _corner = box.Min.XY;
         double size = Math.Max(Math.Max(box.Size.X, box.Size.Y), 1e-6), margin = size * 0.03;
-        _round = Math.Pow(10, Math.Floor(Math.Log10(size)) - 6);
+        _unit = Math.Pow(10, Math.Floor(Math.Log10(size)) - 6);
         foreach (var entity in block.Entities) Add(entity, InsertTransform.Identity, default, Ink, 0);
         var svg = new StringBuilder();
         double width = box.Size.X + (2 * margin), height = box.Size.Y + (2 * margin);
-        svg.Append(CultureInfo.InvariantCulture, $"<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"{Number(-margin)} {Number(-box.Size.Y - margin)} {Number(width)} {Number(height)}\" data-corner=\"{_corner.X:R} {_corner.Y:R}\" role=\"img\" aria-label=\"The drawing from above\">");
+        svg.Append(CultureInfo.InvariantCulture, $"<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"{Number(-margin)} {Number(-box.Size.Y - margin)} {Number(width)} {Number(height)}\" data-corner=\"{_corner.X:R} {_corner.Y:R}\" data-unit=\"{_unit:R}\" role=\"img\" aria-label=\"The drawing from above\">");
         svg.Append(CultureInfo.InvariantCulture, $"<g id=\"strokes\" stroke-width=\"{Number(width / 1000)}\" stroke-linecap=\"round\" stroke-linejoin=\"round\">");
         Layers(svg);
         int number = 0;
@@ -77,7 +77,7 @@ public sealed class PlanPicture
         double scale = window.Scale, c = Math.Cos(window.Twist) * scale, s = Math.Sin(window.Twist) * scale;
         var turn = new InsertTransform(new Vec3(c, s, 0), new Vec3(-s, c, 0), new Vec3(0, 0, scale), Vec3.Zero);
         var place = turn with { Origin = window.Centre - new Vec3(window.ViewCentre.X * scale, window.ViewCentre.Y * scale, 0) - turn.Turn(window.Target) };
-        var inner = new PlanPicture(_drawing) { _corner = _corner, _round = _round, _places = _places };
+        var inner = new PlanPicture(_drawing) { _corner = _corner, _unit = _unit, _places = _places };
         foreach (var entity in _drawing.Model.Entities)
             if (!window.Frozen.Contains(entity.Layer)) inner.Add(entity, place, default, Ink, 0);
         double left = window.Centre.X - (window.Size.Width / 2) - _corner.X, top = _corner.Y - window.Centre.Y - (window.Size.Height / 2);
@@ -91,7 +91,7 @@ public sealed class PlanPicture
     {
         bool shown = _drawing.Layers[layer] is not { } record || (record.On && !record.Frozen);
         svg.Append(CultureInfo.InvariantCulture, $"<g data-layer=\"{System.Net.WebUtility.HtmlEncode(_drawing.LayerName(layer))}\"{(shown ? "" : " display=\"none\"")}>");
-        foreach (var (stroke, path) in _strokes.Where(s => s.Key.Layer == layer).OrderByDescending(s => s.Key.Filled))
+        foreach (var (stroke, path) in _strokes.Where(s => s.Key.Layer == layer).OrderByDescending(s => s.Key.Filled).SelectMany(s => s.Value, (s, p) => (s.Key, p.Data)))
         {
             string colour = $"#{(stroke.Rgb == Paper ? Ink : stroke.Rgb):x6}";
             if (stroke.Filled) svg.Append(CultureInfo.InvariantCulture, $"<path fill=\"{colour}\" fill-opacity=\".25\" fill-rule=\"evenodd\" d=\"{path}\"/>");
@@ -141,6 +141,8 @@ public sealed class PlanPicture
             case Polyline { Kind: PolylineKind.Polyface } faces:
                 foreach (var face in faces.Vertices.Where(v => v.IsFace))
                     Line(stroke, face.Corners.Where(c => c != 0 && Math.Abs(c) <= faces.Vertices.Count).Select(c => at.Apply(faces.Vertices[Math.Abs(c) - 1].Location)), true);
+                break;
+            case RoundEntity round when Arc(stroke, round, at):
                 break;
             default:
                 Line(stroke, Points(entity).Select(at.Apply), entity is Face3D or LightPolyline { Closed: true } || entity is Polyline { Flags: var flags } && (flags & 1) != 0);
@@ -212,16 +214,51 @@ public sealed class PlanPicture
 
     private void Line(Stroke stroke, IEnumerable<Vec3> points, bool closed)
     {
-        StringBuilder? path = null;
+        PicturePath? path = null;
         foreach (var p in points)
         {
-            bool first = path is null;
-            if (first && !_strokes.TryGetValue(stroke, out path)) _strokes[stroke] = path = new StringBuilder();
-            path!.Append(first ? 'M' : 'L').Append(Number(p.X - _corner.X)).Append(' ').Append(Number(_corner.Y - p.Y));
+            if (path is null) (path = Path(stroke)).Move(p);
+            else path.Line(p);
             _places++;
         }
 
-        if (closed) path?.Append('Z');
+        if (closed) path?.Close();
+    }
+
+    // Pieces of a length that a browser passes over when none of it is seen.
+    private PicturePath Path(Stroke stroke)
+    {
+        if (!_strokes.TryGetValue(stroke, out var paths)) _strokes[stroke] = paths = [];
+        if (paths.Count == 0 || paths[^1].Points >= LongestPath) paths.Add(new PicturePath(_corner, _unit));
+        return paths[^1];
+    }
+
+    // Circles and arcs that stay round are arcs of SVG too; others are lines. Turned-over ones run the other way.
+    private bool Arc(Stroke stroke, RoundEntity round, InsertTransform at)
+    {
+        var (x, y, _) = ObjectCoordinates.Axes(round.Normal);
+        Vec3 u = at.Turn(x) * round.Radius, v = at.Turn(y) * round.Radius;
+        double radius = u.Length, slack = 1e-6 * radius;
+        if (radius < _unit || Math.Abs(u.Z) + Math.Abs(v.Z) > slack || Math.Abs(v.Length - radius) > slack || Math.Abs(u.Dot(v)) > slack * radius) return false;
+        var centre = at.Apply(ObjectCoordinates.ToWorld(round.Centre, round.Normal));
+        double from = 0, span = 2 * Math.PI;
+        if (round is ArcEntity arc)
+        {
+            from = arc.Start;
+            span = arc.End - arc.Start;
+            while (span <= 1e-12) span += 2 * Math.PI;
+        }
+
+        // Half and half, for an arc back to where it begins is none.
+        bool clockwise = u.XY.Cross(v.XY) < 0;
+        int pieces = span > Math.PI * 1.5 ? 2 : 1;
+        var path = Path(stroke);
+        path.Move(On(0));
+        for (int i = 1; i <= pieces; i++) path.Arc(On(span * i / pieces), radius, span / pieces > Math.PI, clockwise);
+        _places += pieces + 1;
+        return true;
+
+        Vec3 On(double turn) => centre + (u * Math.Cos(from + turn)) + (v * Math.Sin(from + turn));
     }
 
     private void Text(Handle layer, int colour, TextEntity text, InsertTransform at)
@@ -262,12 +299,9 @@ public sealed class PlanPicture
         if (type is null || type.Dashes.Count < 2) return "";
         double scale = entity.LineTypeScale * _drawing.Header.Number("$LTSCALE", 1);
         // A dot is a dash as short as the stroke is wide.
-        return string.Join(' ', type.Dashes.Select(d => Number(Math.Max(Math.Abs(d.Length) * scale, _round * 100))));
+        return string.Join(' ', type.Dashes.Select(d => Number(Math.Max(Math.Abs(d.Length) * scale, _unit * 100))));
     }
 
-    private string Number(double value)
-    {
-        double rounded = _round > 0 ? Math.Round(value / _round) * _round : value;
-        return rounded.ToString("G9", CultureInfo.InvariantCulture);
-    }
+    // Lengths in steps of the grid.
+    private string Number(double value) => ((long)Math.Clamp(Math.Round(value / _unit), -1e15, 1e15)).ToString(CultureInfo.InvariantCulture);
 }

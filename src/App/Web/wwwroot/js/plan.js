@@ -57,8 +57,8 @@ paper.addEventListener('wheel', (event) => {
 paper.addEventListener('pointerdown', (event) => svg && paper.setPointerCapture(event.pointerId));
 paper.addEventListener('pointermove', (event) => {
   if (!svg) return;
-  const [x, y] = place(event), [cx, cy] = svg.dataset.corner.split(' ').map(Number);
-  at.textContent = `x ${(x + cx).toFixed(3)}  y ${(cy - y).toFixed(3)}`;
+  const [x, y] = place(event), [cx, cy] = svg.dataset.corner.split(' ').map(Number), unit = Number(svg.dataset.unit);
+  at.textContent = `x ${(cx + x * unit).toFixed(3)}  y ${(cy - y * unit).toFixed(3)}`;
   if (!paper.hasPointerCapture(event.pointerId)) return;
   const scale = Math.max(view[2] / paper.clientWidth, view[3] / paper.clientHeight);
   view = [view[0] - event.movementX * scale, view[1] - event.movementY * scale, view[2], view[3]];

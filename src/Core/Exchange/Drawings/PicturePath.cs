@@ -1,0 +1,62 @@
+using System.Text;
+using SteadyLintel.Geometry;
+
+namespace SteadyLintel.Exchange;
+
+/// <summary>Path data of SVG in whole steps of a grid, each point told from the one before: short, and nothing adds up.</summary>
+/// <param name="corner">The lower left corner of the picture; y runs down from it.</param>
+/// <param name="unit">How long a step is.</param>
+internal sealed class PicturePath(Vec2 corner, double unit)
+{
+    private readonly StringBuilder _data = new();
+    private long _x, _y;
+
+    /// <summary>How many points it has.</summary>
+    public int Points { get; private set; }
+
+    /// <summary>The data.</summary>
+    public StringBuilder Data => _data;
+
+    /// <summary>Begins at a point.</summary>
+    public void Move(Vec3 p)
+    {
+        (_x, _y) = Step(p);
+        _data.Append('M').Append(_x).Append(' ').Append(_y);
+        Points++;
+    }
+
+    /// <summary>Goes on to a point.</summary>
+    public void Line(Vec3 p)
+    {
+        _data.Append('l');
+        To(p);
+    }
+
+    /// <summary>Goes on to a point over an arc of a circle.</summary>
+    /// <param name="p">The point.</param>
+    /// <param name="radius">The circle's radius.</param>
+    /// <param name="large">Whether it is the longer of the two ways.</param>
+    /// <param name="clockwise">Whether it turns clockwise as seen.</param>
+    public void Arc(Vec3 p, double radius, bool large, bool clockwise)
+    {
+        double steps = Math.Round(radius / unit, 2);
+        _data.Append('a').Append(System.Globalization.CultureInfo.InvariantCulture, $"{steps} {steps} 0 {(large ? 1 : 0)} {(clockwise ? 1 : 0)} ");
+        To(p);
+    }
+
+    /// <summary>Goes back to where it began.</summary>
+    public void Close() => _data.Append('Z');
+
+    private void To(Vec3 p)
+    {
+        var (x, y) = Step(p);
+        _data.Append(x - _x).Append(' ').Append(y - _y);
+        (_x, _y) = (x, y);
+        Points++;
+    }
+
+    // What lies beyond all numbers of a picture ends at its edge.
+    private (long X, long Y) Step(Vec3 p) => (Whole(p.X - corner.X), Whole(corner.Y - p.Y));
+
+    private long Whole(double value) => (long)Math.Clamp(Math.Round(value / unit), -1e15, 1e15);
+}
