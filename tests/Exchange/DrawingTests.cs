@@ -171,7 +171,7 @@ public class DrawingTests
         drawing.Add(leader);
         string svg = PlanPicture.Of(drawing)!;
         Assert.Contains("HEB 200", svg);
-        Assert.Contains("<path fill=\"none\"", svg);
+        Assert.Contains("M0 ", svg);
         Assert.Equal(1, DrawingIntake.Read(drawing, CadForm.Default).Texts);
         Assert.Equal(18, drawing.Extents().Max.X, 1e-9);
     }
@@ -205,5 +205,26 @@ public class DrawingTests
         string flat = PlanPicture.Of(drawing)!;
         Assert.DoesNotContain("a1000000 1000000", flat);
         Assert.Equal(72, Regex.Count(flat, "l-?[0-9]+ -?[0-9]+"));
+    }
+
+    // A plan of a hundred metres: a wall along it, and a bolt and its number in each of two corners.
+    [Fact]
+    public void What_is_small_or_elsewhere_can_be_left_out()
+    {
+        var drawing = Drawing.Create(CadVersion.AC1027);
+        drawing.Add(new Line { End = new(100, 100, 0) });
+        foreach (double at in (double[])[1, 99])
+        {
+            drawing.Add(new Circle { Centre = new(at, at, 0), Radius = 0.01 });
+            drawing.Add(new Text { Value = "M20", Insertion = new(at, at, 0), Height = 0.25, Style = drawing.Styles["Standard"]!.Handle });
+        }
+
+        var svg = XElement.Parse(PlanPicture.Of(drawing)!);
+        var parts = svg.Descendants().Where(e => e.Attribute("data-box") is not null).ToList();
+        double unit = double.Parse(svg.Attribute("data-unit")!.Value, System.Globalization.CultureInfo.InvariantCulture);
+        Assert.Equal([0.02, 0.02, 0.25, 0.25, 100], parts.Select(p => Math.Round((long)p.Attribute("data-size")! * unit, 3)).Order());
+        Assert.Equal(2, parts.Count(p => p.Attribute("data-text") is not null));
+        var bolt = parts.First(p => (long)p.Attribute("data-size")! * unit < 0.1).Attribute("data-box")!.Value.Split(' ').Select(v => long.Parse(v, System.Globalization.CultureInfo.InvariantCulture) * unit).ToList();
+        Assert.Equal((0.02, 0.02), (Math.Round(bolt[2] - bolt[0], 6), Math.Round(bolt[3] - bolt[1], 6)));
     }
 }

@@ -9,20 +9,31 @@ namespace SteadyLintel.Exchange;
 internal sealed class PicturePath(Vec2 corner, double unit)
 {
     private readonly StringBuilder _data = new();
-    private long _x, _y;
-
-    /// <summary>How many points it has.</summary>
-    public int Points { get; private set; }
+    private long _x, _y, _left = long.MaxValue, _top = long.MaxValue, _right = long.MinValue, _bottom = long.MinValue;
+    private double _largest;
 
     /// <summary>The data.</summary>
     public StringBuilder Data => _data;
+
+    /// <summary>Attributes that tell the box of the path in steps, and the size of the largest thing in it.</summary>
+    public string Bounds => FormattableString.Invariant($"data-box=\"{_left} {_top} {_right} {_bottom}\" data-size=\"{Math.Ceiling(_largest / unit)}\"");
+
+    /// <summary>Notes the box of something that is drawn with this path.</summary>
+    /// <param name="box">The box.</param>
+    /// <param name="size">How large it is to the eye; the longer side of the box where it is not given.</param>
+    public void Cover(Box box, double? size = null)
+    {
+        var (left, bottom) = Step(box.Min);
+        var (right, top) = Step(box.Max);
+        (_left, _top, _right, _bottom) = (Math.Min(_left, left), Math.Min(_top, top), Math.Max(_right, right), Math.Max(_bottom, bottom));
+        _largest = Math.Max(_largest, size ?? Math.Max(box.Size.X, box.Size.Y));
+    }
 
     /// <summary>Begins at a point.</summary>
     public void Move(Vec3 p)
     {
         (_x, _y) = Step(p);
         _data.Append('M').Append(_x).Append(' ').Append(_y);
-        Points++;
     }
 
     /// <summary>Goes on to a point.</summary>
@@ -52,7 +63,6 @@ internal sealed class PicturePath(Vec2 corner, double unit)
         var (x, y) = Step(p);
         _data.Append(x - _x).Append(' ').Append(y - _y);
         (_x, _y) = (x, y);
-        Points++;
     }
 
     // What lies beyond all numbers of a picture ends at its edge.

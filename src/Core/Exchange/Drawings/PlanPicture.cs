@@ -9,17 +9,20 @@ namespace SteadyLintel.Exchange;
 /// <remarks>Coordinates count from the lower left corner of what is shown (<c>data-corner</c>), so that pictures far from the origin keep their digits, in steps of about a millionth of its size (<c>data-unit</c>). Patterns of hatches are shown as a light fill.</remarks>
 public sealed class PlanPicture
 {
-    private const int DeepestBlock = 16, MostPlaces = 2_000_000, MostArray = 400, LongestPath = 4000;
+    private const int DeepestBlock = 16, MostPlaces = 2_000_000, MostArray = 400, Tiles = 12;
     private const int Paper = 0xFFFFFF, Ink = 0x1C2326;
 
     private readonly Drawing _drawing;
-    private readonly Dictionary<Stroke, List<PicturePath>> _strokes = [];
-    private readonly Dictionary<Handle, StringBuilder> _texts = [];
-    private Vec2 _corner;
+    private readonly Dictionary<(Stroke Stroke, Part Part), PicturePath> _strokes = [];
+    private readonly Dictionary<(Handle Layer, Part Part), (PicturePath Box, StringBuilder Texts)> _texts = [];
+    private Vec2 _corner, _tile;
     private double _unit;
     private int _places;
 
     private PlanPicture(Drawing drawing) => _drawing = drawing;
+
+    // What is drawn together: things of about one size in one place, so that a viewer can leave out what is too small to see or elsewhere.
+    private readonly record struct Part(int Column, int Row, int Size);
 
     /// <summary>The picture of model space or of a layout.</summary>
     /// <param name="drawing">The drawing.</param>
@@ -54,6 +57,7 @@ public sealed class PlanPicture
     {
         _corner = box.Min.XY;
         double size = Math.Max(Math.Max(box.Size.X, box.Size.Y), 1e-6), margin = size * 0.03;
+        _tile = new Vec2(Math.Max(box.Size.X, size / 1000) / Tiles, Math.Max(box.Size.Y, size / 1000) / Tiles);
         _unit = Math.Pow(10, Math.Floor(Math.Log10(size)) - 6);
         foreach (var entity in block.Entities) Add(entity, InsertTransform.Identity, default, Ink, 0);
         var svg = new StringBuilder();
@@ -68,7 +72,7 @@ public sealed class PlanPicture
 
     private void Layers(StringBuilder svg)
     {
-        foreach (var layer in _strokes.Keys.Select(s => s.Layer).Concat(_texts.Keys).Distinct().Order()) Layer(svg, layer);
+        foreach (var layer in _strokes.Keys.Select(s => s.Stroke.Layer).Concat(_texts.Keys.Select(t => t.Layer)).Distinct().Order()) Layer(svg, layer);
     }
 
     // What is seen through a viewport that looks straight down: model space in its scale, cut at the frame.
@@ -77,7 +81,7 @@ public sealed class PlanPicture
         double scale = window.Scale, c = Math.Cos(window.Twist) * scale, s = Math.Sin(window.Twist) * scale;
         var turn = new InsertTransform(new Vec3(c, s, 0), new Vec3(-s, c, 0), new Vec3(0, 0, scale), Vec3.Zero);
         var place = turn with { Origin = window.Centre - new Vec3(window.ViewCentre.X * scale, window.ViewCentre.Y * scale, 0) - turn.Turn(window.Target) };
-        var inner = new PlanPicture(_drawing) { _corner = _corner, _unit = _unit, _places = _places };
+        var inner = new PlanPicture(_drawing) { _corner = _corner, _tile = _tile, _unit = _unit, _places = _places };
         foreach (var entity in _drawing.Model.Entities)
             if (!window.Frozen.Contains(entity.Layer)) inner.Add(entity, place, default, Ink, 0);
         double left = window.Centre.X - (window.Size.Width / 2) - _corner.X, top = _corner.Y - window.Centre.Y - (window.Size.Height / 2);
@@ -91,14 +95,14 @@ public sealed class PlanPicture
     {
         bool shown = _drawing.Layers[layer] is not { } record || (record.On && !record.Frozen);
         svg.Append(CultureInfo.InvariantCulture, $"<g data-layer=\"{System.Net.WebUtility.HtmlEncode(_drawing.LayerName(layer))}\"{(shown ? "" : " display=\"none\"")}>");
-        foreach (var (stroke, path) in _strokes.Where(s => s.Key.Layer == layer).OrderByDescending(s => s.Key.Filled).SelectMany(s => s.Value, (s, p) => (s.Key, p.Data)))
+        foreach (var ((stroke, _), path) in _strokes.Where(s => s.Key.Stroke.Layer == layer).OrderByDescending(s => s.Key.Stroke.Filled))
         {
             string colour = $"#{(stroke.Rgb == Paper ? Ink : stroke.Rgb):x6}";
-            if (stroke.Filled) svg.Append(CultureInfo.InvariantCulture, $"<path fill=\"{colour}\" fill-opacity=\".25\" fill-rule=\"evenodd\" d=\"{path}\"/>");
-            else svg.Append(CultureInfo.InvariantCulture, $"<path fill=\"none\" stroke=\"{colour}\"{(stroke.Dashes.Length > 0 ? $" stroke-dasharray=\"{stroke.Dashes}\"" : "")} d=\"{path}\"/>");
+            if (stroke.Filled) svg.Append(CultureInfo.InvariantCulture, $"<path {path.Bounds} fill=\"{colour}\" fill-opacity=\".25\" fill-rule=\"evenodd\" d=\"{path.Data}\"/>");
+            else svg.Append(CultureInfo.InvariantCulture, $"<path {path.Bounds} fill=\"none\" stroke=\"{colour}\"{(stroke.Dashes.Length > 0 ? $" stroke-dasharray=\"{stroke.Dashes}\"" : "")} d=\"{path.Data}\"/>");
         }
 
-        if (_texts.TryGetValue(layer, out var texts)) svg.Append(texts);
+        foreach (var (_, (box, texts)) in _texts.Where(t => t.Key.Layer == layer)) svg.Append(CultureInfo.InvariantCulture, $"<g {box.Bounds} data-text=\"true\">").Append(texts).Append("</g>");
         svg.Append("</g>");
     }
 
@@ -214,23 +218,31 @@ public sealed class PlanPicture
 
     private void Line(Stroke stroke, IEnumerable<Vec3> points, bool closed)
     {
-        PicturePath? path = null;
-        foreach (var p in points)
-        {
-            if (path is null) (path = Path(stroke)).Move(p);
-            else path.Line(p);
-            _places++;
-        }
-
-        if (closed) path?.Close();
+        var all = points as IReadOnlyList<Vec3> ?? [.. points];
+        if (all.Count == 0) return;
+        var path = Path(stroke, Box.Of(all));
+        path.Move(all[0]);
+        for (int i = 1; i < all.Count; i++) path.Line(all[i]);
+        _places += all.Count;
+        if (closed) path.Close();
     }
 
-    // Pieces of a length that a browser passes over when none of it is seen.
-    private PicturePath Path(Stroke stroke)
+    private PicturePath Path(Stroke stroke, Box box)
     {
-        if (!_strokes.TryGetValue(stroke, out var paths)) _strokes[stroke] = paths = [];
-        if (paths.Count == 0 || paths[^1].Points >= LongestPath) paths.Add(new PicturePath(_corner, _unit));
-        return paths[^1];
+        var key = (stroke, PartOf(box));
+        if (!_strokes.TryGetValue(key, out var path)) _strokes[key] = path = new PicturePath(_corner, _unit);
+        path.Cover(box);
+        return path;
+    }
+
+    // Sizes go by fours. What is larger than a tile is nowhere in particular.
+    private Part PartOf(Box box)
+    {
+        var centre = box.Centre;
+        if (box.Size.X > _tile.X || box.Size.Y > _tile.Y) return new Part(0, 0, int.MaxValue);
+        return new Part(Tile((centre.X - _corner.X) / _tile.X), Tile((centre.Y - _corner.Y) / _tile.Y), (int)Math.Round(Math.Log2(Math.Max(Math.Max(box.Size.X, box.Size.Y), _unit)) / 2));
+
+        static int Tile(double at) => (int)Math.Clamp(at, -1, Tiles);
     }
 
     // Circles and arcs that stay round are arcs of SVG too; others are lines. Turned-over ones run the other way.
@@ -252,7 +264,7 @@ public sealed class PlanPicture
         // Half and half, for an arc back to where it begins is none.
         bool clockwise = u.XY.Cross(v.XY) < 0;
         int pieces = span > Math.PI * 1.5 ? 2 : 1;
-        var path = Path(stroke);
+        var path = Path(stroke, Box.Of([centre - new Vec3(radius, radius, 0), centre + new Vec3(radius, radius, 0)]));
         path.Move(On(0));
         for (int i = 1; i <= pieces; i++) path.Arc(On(span * i / pieces), radius, span / pieces > Math.PI, clockwise);
         _places += pieces + 1;
@@ -287,8 +299,13 @@ public sealed class PlanPicture
     private void Text(Handle layer, int colour, string value, Vec3 place, Vec3 along, double height, string anchor, double down, double width)
     {
         if (value.Length == 0 || height <= 0) return;
-        if (!_texts.TryGetValue(layer, out var texts)) _texts[layer] = texts = new StringBuilder();
-        double turn = -Math.Atan2(along.Y, along.X) * 180 / Math.PI, scale = along.XY.Length;
+        double turn = -Math.Atan2(along.Y, along.X) * 180 / Math.PI, scale = along.XY.Length, tall = height * scale;
+        // About as long as it is: letters are some two thirds as wide as high. Its size is its height.
+        var reach = new Vec3(tall, tall, 0) * (1 + (0.7 * value.Length));
+        var key = (layer, PartOf(Box.Of([place, place + new Vec3(tall, tall, 0)])));
+        if (!_texts.TryGetValue(key, out var part)) _texts[key] = part = (new PicturePath(_corner, _unit), new StringBuilder());
+        part.Box.Cover(Box.Of([place - reach, place + reach]), tall);
+        var texts = part.Texts;
         texts.Append(CultureInfo.InvariantCulture, $"<text transform=\"translate({Number(place.X - _corner.X)} {Number(_corner.Y - place.Y)}) rotate({turn:0.##}) scale({width * scale:0.####} {scale:0.####})\" y=\"{Number(down * height)}\" font-size=\"{Number(height * 1.35)}\" text-anchor=\"{anchor}\" fill=\"#{(colour == Paper ? Ink : colour):x6}\" stroke=\"none\">");
         texts.Append(System.Net.WebUtility.HtmlEncode(new string([.. value.Where(c => !char.IsControl(c))]))).Append("</text>");
     }

@@ -1,7 +1,7 @@
 // The picture of a drawing: fetched as SVG, moved and sized through its view box, layers switched by their names.
 const host = document.getElementById('plan'), paper = document.getElementById('paper'), at = document.getElementById('at');
 const names = [...host.querySelectorAll('[data-name]')];
-let svg, home, view;
+let svg, home, view, drawn, parts, slow = false, waiting;
 
 async function load() {
   const layout = document.getElementById('space')?.value ?? '';
@@ -15,9 +15,16 @@ async function load() {
   paper.replaceChildren(svg);
   home = svg.getAttribute('viewBox').split(' ').map(Number);
   view = [...home];
+  parts = [...svg.querySelectorAll('[data-box]')].map((part) => ({ part, box: part.dataset.box.split(' ').map(Number), size: Number(part.dataset.size), least: 'text' in part.dataset ? 3 : 1, hidden: false }));
   names.forEach(show);
-  apply();
-  host.dataset.ready = 'true';
+  const begun = performance.now();
+  draw();
+  // Where drawing anew takes long, the picture is moved as it is and drawn when the hand rests.
+  requestAnimationFrame(() => setTimeout(() => {
+    slow = performance.now() - begun > 120;
+    svg.style.willChange = slow ? 'transform' : '';
+    host.dataset.ready = 'true';
+  }));
 }
 
 function show(box) {
@@ -27,10 +34,35 @@ function show(box) {
   }
 }
 
-// Lines stay as wide on the screen, whatever the size.
-function apply() {
+// How many pixels a step is.
+function scale(of) {
+  return Math.min(paper.clientWidth / of[2], paper.clientHeight / of[3]);
+}
+
+// What is elsewhere, or too small to be seen or read, is left out. Lines stay as wide on the screen, whatever the size.
+function draw() {
+  const [x, y, w, h] = view, px = scale(view);
+  const left = x + w / 2 - paper.clientWidth / px / 2, right = left + paper.clientWidth / px, top = y + h / 2 - paper.clientHeight / px / 2, bottom = top + paper.clientHeight / px;
+  for (const p of parts) {
+    const hidden = p.box[0] > right || p.box[2] < left || p.box[1] > bottom || p.box[3] < top || p.size * px < p.least;
+    if (hidden !== p.hidden) p.part.style.display = hidden ? 'none' : '';
+    p.hidden = hidden;
+  }
+
+  drawn = [...view];
+  svg.style.transform = '';
   svg.setAttribute('viewBox', view.join(' '));
-  svg.querySelector('#strokes').setAttribute('stroke-width', (1.1 * Math.max(view[2] / paper.clientWidth, view[3] / paper.clientHeight)).toPrecision(6));
+  svg.querySelector('#strokes').setAttribute('stroke-width', (1.1 / px).toPrecision(6));
+}
+
+function apply() {
+  if (!slow) return draw();
+  const px = scale(view), before = scale(drawn), k = px / before;
+  const shift = (i, size) => (drawn[i] - view[i]) * px + (size - view[i + 2] * px) / 2 - (size - drawn[i + 2] * before) / 2 * k;
+  svg.style.transformOrigin = '0 0';
+  svg.style.transform = `translate(${shift(0, paper.clientWidth)}px, ${shift(1, paper.clientHeight)}px) scale(${k})`;
+  clearTimeout(waiting);
+  waiting = setTimeout(draw, 250);
 }
 
 function zoom(factor, x = view[0] + view[2] / 2, y = view[1] + view[3] / 2) {
@@ -60,8 +92,8 @@ paper.addEventListener('pointermove', (event) => {
   const [x, y] = place(event), [cx, cy] = svg.dataset.corner.split(' ').map(Number), unit = Number(svg.dataset.unit);
   at.textContent = `x ${(cx + x * unit).toFixed(3)}  y ${(cy - y * unit).toFixed(3)}`;
   if (!paper.hasPointerCapture(event.pointerId)) return;
-  const scale = Math.max(view[2] / paper.clientWidth, view[3] / paper.clientHeight);
-  view = [view[0] - event.movementX * scale, view[1] - event.movementY * scale, view[2], view[3]];
+  const step = 1 / scale(view);
+  view = [view[0] - event.movementX * step, view[1] - event.movementY * step, view[2], view[3]];
   apply();
 });
 paper.addEventListener('keydown', (event) => {
