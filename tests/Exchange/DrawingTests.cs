@@ -223,7 +223,11 @@ public class DrawingTests
         var parts = svg.Descendants().Where(e => e.Attribute("data-box") is not null).ToList();
         double unit = double.Parse(svg.Attribute("data-unit")!.Value, System.Globalization.CultureInfo.InvariantCulture);
         Assert.Equal([0.02, 0.02, 0.25, 0.25, 100], parts.Select(p => Math.Round((long)p.Attribute("data-size")! * unit, 3)).Order());
-        Assert.Equal(2, parts.Count(p => p.Attribute("data-text") is not null));
+        var texts = parts.Where(p => p.Attribute("data-text") is not null).ToList();
+        Assert.Equal(2, texts.Count);
+        // Letters are a little taller than the capitals that a drawing measures.
+        double scale = double.Parse(Regex.Match(texts[0].Elements().Single().Attribute("transform")!.Value, @"scale\(\S+ (\S+)\)").Groups[1].Value, System.Globalization.CultureInfo.InvariantCulture);
+        Assert.Equal(0.25 * 1.35, scale * (double)texts[0].Attribute("font-size")! * unit, 1e-6);
         var bolt = parts.First(p => (long)p.Attribute("data-size")! * unit < 0.1).Attribute("data-box")!.Value.Split(' ').Select(v => long.Parse(v, System.Globalization.CultureInfo.InvariantCulture) * unit).ToList();
         Assert.Equal((0.02, 0.02), (Math.Round(bolt[2] - bolt[0], 6), Math.Round(bolt[3] - bolt[1], 6)));
     }

@@ -9,7 +9,7 @@ namespace SteadyLintel.Exchange;
 /// <remarks>Coordinates count from the lower left corner of what is shown (<c>data-corner</c>), so that pictures far from the origin keep their digits, in steps of about a millionth of its size (<c>data-unit</c>). Patterns of hatches are shown as a light fill.</remarks>
 public sealed class PlanPicture
 {
-    private const int DeepestBlock = 16, MostPlaces = 2_000_000, MostArray = 400, Tiles = 12;
+    private const int DeepestBlock = 16, MostPlaces = 2_000_000, MostArray = 400, Tiles = 12, FontSize = 10;
     private const int Paper = 0xFFFFFF, Ink = 0x1C2326;
 
     private readonly Drawing _drawing;
@@ -102,7 +102,7 @@ public sealed class PlanPicture
             else svg.Append(CultureInfo.InvariantCulture, $"<path {path.Bounds} fill=\"none\" stroke=\"{colour}\"{(stroke.Dashes.Length > 0 ? $" stroke-dasharray=\"{stroke.Dashes}\"" : "")} d=\"{path.Data}\"/>");
         }
 
-        foreach (var (_, (box, texts)) in _texts.Where(t => t.Key.Layer == layer)) svg.Append(CultureInfo.InvariantCulture, $"<g {box.Bounds} data-text=\"true\">").Append(texts).Append("</g>");
+        foreach (var (_, (box, texts)) in _texts.Where(t => t.Key.Layer == layer)) svg.Append(CultureInfo.InvariantCulture, $"<g {box.Bounds} data-text=\"true\" font-size=\"{FontSize}\">").Append(texts).Append("</g>");
         svg.Append("</g>");
     }
 
@@ -306,7 +306,9 @@ public sealed class PlanPicture
         if (!_texts.TryGetValue(key, out var part)) _texts[key] = part = (new PicturePath(_corner, _unit), new StringBuilder());
         part.Box.Cover(Box.Of([place - reach, place + reach]), tall);
         var texts = part.Texts;
-        texts.Append(CultureInfo.InvariantCulture, $"<text transform=\"translate({Number(place.X - _corner.X)} {Number(_corner.Y - place.Y)}) rotate({turn:0.##}) scale({width * scale:0.####} {scale:0.####})\" y=\"{Number(down * height)}\" font-size=\"{Number(height * 1.35)}\" text-anchor=\"{anchor}\" fill=\"#{(colour == Paper ? Ink : colour):x6}\" stroke=\"none\">");
+        // Browsers draw no letters beyond 10 000 units; these have ten and are scaled.
+        double letters = tall * 1.35 / (_unit * FontSize);
+        texts.Append(CultureInfo.InvariantCulture, $"<text transform=\"translate({Number(place.X - _corner.X)} {Number(_corner.Y - place.Y)}) rotate({turn:0.##}) scale({letters * width:G6} {letters:G6})\" y=\"{down * FontSize / 1.35:0.##}\" text-anchor=\"{anchor}\" fill=\"#{(colour == Paper ? Ink : colour):x6}\" stroke=\"none\">");
         texts.Append(System.Net.WebUtility.HtmlEncode(new string([.. value.Where(c => !char.IsControl(c))]))).Append("</text>");
     }
 
