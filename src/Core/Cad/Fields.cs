@@ -72,6 +72,22 @@ internal abstract class Fields
     /// <summary>The items of a list. In DXF each begins with a group of <paramref name="startCode"/>; in DWG there are <paramref name="count"/>.</summary>
     public abstract void Items<T>(List<T> list, int count, int startCode, Func<T, T> item);
 
+    /// <summary>In DXF: text that may be longer than a group holds, in pieces of 250 characters under one code and the last under another.</summary>
+    /// <param name="code">The code of the pieces.</param>
+    /// <param name="last">The code of the last.</param>
+    /// <param name="value">The text.</param>
+    public string Pieces(int code, int last, string value)
+    {
+        const int length = 250;
+        var pieces = new List<string>();
+        if (!Reading)
+            for (int i = 0; i + length < value.Length; i += length) pieces.Add(value.Substring(i, length));
+        int done = pieces.Count * length;
+        Items(pieces, pieces.Count, code, p => Text(code, p ?? ""));
+        string rest = Text(last, value[Math.Min(done, value.Length)..]);
+        return Reading ? string.Concat(pieces) + rest : value;
+    }
+
     /// <summary>A group of DXF that the model has no field for: written as given, unless the object brought its own; left for <see cref="ObjectExtras.Unread"/> when reading.</summary>
     public virtual void Fixed(int code, object value)
     {

@@ -4,11 +4,21 @@ using SteadyLintel.Exchange;
 namespace SteadyLintel.Web;
 
 /// <summary>A form of drawing an order can have.</summary>
-/// <param name="Name">What it is called on the screen.</param>
+/// <param name="Year">The year its version is known by.</param>
 /// <param name="Format">Bodies or plans.</param>
 /// <param name="Form">DXF or DWG, and the version.</param>
 /// <param name="Solids">Whether bodies are solids.</param>
-public sealed record DrawingChoice(string Name, HandoverFormat Format, CadForm Form, bool Solids);
+public sealed record DrawingChoice(int Year, HandoverFormat Format, CadForm Form, bool Solids)
+{
+    /// <summary>The file, as people say it: <c>DWG 2010</c>.</summary>
+    public string File => $"{(Form.Dwg ? "DWG" : "DXF")} {Year}";
+
+    /// <summary>What it carries, as a heading.</summary>
+    public string Content => Format == HandoverFormat.DrawingPlan ? "Plans" : Solids ? "Solids" : "Meshes";
+
+    /// <summary>Both in a sentence: <c>DWG 2010, plans</c>.</summary>
+    public string Name => $"{File}, {Content.ToLowerInvariant()}";
+}
 
 /// <summary>The forms of drawings an order can have, by the word that is saved.</summary>
 public static class DrawingForms
@@ -20,14 +30,14 @@ public static class DrawingForms
     {
         var forms = new Dictionary<string, DrawingChoice>
         {
-            ["dxf-meshes"] = new("DXF 2013, meshes", HandoverFormat.DrawingMeshes, CadForm.Default, false),
-            ["dxf-solids"] = new("DXF 2010, solids", HandoverFormat.DrawingMeshes, new CadForm(false, ModelerEntity.LastText), true),
-            ["dxf-plan"] = new("DXF 2013, plans", HandoverFormat.DrawingPlan, CadForm.Default, false),
+            ["dxf-meshes"] = new(2013, HandoverFormat.DrawingMeshes, CadForm.Default, false),
+            ["dxf-solids"] = new(2010, HandoverFormat.DrawingMeshes, new CadForm(false, ModelerEntity.LastText), true),
+            ["dxf-plan"] = new(2013, HandoverFormat.DrawingPlan, CadForm.Default, false),
         };
         foreach (string word in (string[])["meshes", "solids", "plan"])
             foreach (var (version, year) in new[] { (CadVersion.AC1015, 2000), (CadVersion.AC1018, 2004), (CadVersion.AC1024, 2010), (CadVersion.AC1027, 2013), (CadVersion.AC1032, 2018) })
                 if (word != "solids" || version <= ModelerEntity.LastText)
-                    forms[$"dwg-{word}-{year}"] = new DrawingChoice($"DWG {year}, {(word == "plan" ? "plans" : word)}", word == "plan" ? HandoverFormat.DrawingPlan : HandoverFormat.DrawingMeshes, new CadForm(true, version), word == "solids");
+                    forms[$"dwg-{word}-{year}"] = new DrawingChoice(year, word == "plan" ? HandoverFormat.DrawingPlan : HandoverFormat.DrawingMeshes, new CadForm(true, version), word == "solids");
         return forms;
     }
 }

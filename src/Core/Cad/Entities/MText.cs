@@ -66,7 +66,7 @@ public sealed class MText : Entity
         if (f.Since(CadVersion.AC1021) || f.Reading) DefinedHeight = f.Double(46, DefinedHeight, 0);
         Attachment = f.Short(71, Attachment);
         Flow = f.Short(72, Flow);
-        ExchangeValue(f);
+        Value = f.Pieces(3, 1, Value);
         Style = f.Symbol(7, Style, SymbolKind.Style);
         Normal = f.Normal(Normal);
         double angle = f.Reading ? f.Angle(50, double.NaN) : 0;
@@ -77,19 +77,6 @@ public sealed class MText : Entity
         Background = f.Long(90, Background, 0);
         if (Background == 0) return;
         Fill = (f.Double(45, Fill.Scale), f.Colour(63, Fill.Colour), f.Long(441, Fill.Transparency));
-    }
-
-    // Pieces of 250 characters under 3, the last under 1.
-    private void ExchangeValue(Fields f)
-    {
-        const int piece = 250;
-        var pieces = new List<string>();
-        if (!f.Reading)
-            for (int i = 0; i + piece < Value.Length; i += piece) pieces.Add(Value.Substring(i, piece));
-        int done = pieces.Count * piece;
-        f.Items(pieces, pieces.Count, 3, p => f.Text(3, p ?? ""));
-        string last = f.Text(1, Value[Math.Min(done, Value.Length)..]);
-        if (f.Reading) Value = string.Concat(pieces) + last;
     }
 
     private void ExchangeDwg(DwgFields d)

@@ -5,8 +5,6 @@ namespace SteadyLintel.Cad;
 /// <summary>GEODATA: where the drawing stands on the earth. From 2010 on (version 2 of the object) it is read and written field by field; the form of 2009 is kept by its mesh only.</summary>
 public sealed class GeoData : CadObject
 {
-    private const int Piece = 250;
-
     /// <inheritdoc/>
     public override string Type => "GEODATA";
 
@@ -88,21 +86,6 @@ public sealed class GeoData : CadObject
     }
 
     // DXF keeps it in pieces under 303, the last under 301, line ends as ^J.
-    private void ExchangeSystem(Fields f)
-    {
-        if (f.Dwg is not null)
-        {
-            System = f.Text(301, System);
-            return;
-        }
-
-        string whole = System.ReplaceLineEndings("^J");
-        var pieces = new List<string>();
-        if (!f.Reading)
-            for (int i = 0; i + Piece < whole.Length; i += Piece) pieces.Add(whole.Substring(i, Piece));
-        int done = pieces.Count * Piece;
-        f.Items(pieces, pieces.Count, 303, p => f.Text(303, p ?? ""));
-        string last = f.Text(301, whole[Math.Min(done, whole.Length)..]);
-        if (f.Reading) System = (string.Concat(pieces) + last).Replace("^J", "\n", StringComparison.Ordinal);
-    }
+    private void ExchangeSystem(Fields f) =>
+        System = f.Dwg is not null ? f.Text(301, System) : f.Pieces(303, 301, System.ReplaceLineEndings("^J")).Replace("^J", "\n", StringComparison.Ordinal);
 }

@@ -8,6 +8,12 @@ public sealed class HandoverPlan
     /// <summary>The reason an element without a shape stays when drawings are made.</summary>
     public const string NoShape = "no shape";
 
+    /// <summary>Whether a form can hold an element: a model all, a plan what has a body or lines, other drawings what has a body.</summary>
+    /// <param name="format">The form.</param>
+    /// <param name="shaped">Whether the element has a body.</param>
+    /// <param name="drawn">Whether it has lines in a plan.</param>
+    public static bool CanHold(HandoverFormat format, bool shaped, bool drawn) => format == HandoverFormat.Ifc || shaped || (drawn && format == HandoverFormat.DrawingPlan);
+
     private HandoverPlan(HandoverOrder order, IReadOnlyList<HandoverSource> sources, IReadOnlyList<IReadOnlyList<string?>> decisions) =>
         (Order, Sources, Decisions) = (order, sources, decisions);
 

@@ -48,11 +48,11 @@ public sealed class OrderModel(LintelDb db, JobAccess access, IBackgroundJobClie
     /// <summary>A form in words.</summary>
     public static string FormName(string form) => DrawingForms.All.TryGetValue(form, out var drawing) ? drawing.Name : "IFC, the source's schema";
 
-    /// <summary>The file format of a form: <c>DWG 2010</c> of <c>DWG 2010, plans</c>.</summary>
-    public static string FormFormat(string form) => FormName(form).Split(", ")[0];
+    /// <summary>The file of a form: <c>DWG 2010</c> of <c>DWG 2010, plans</c>.</summary>
+    public static string FormFile(string form) => DrawingForms.All.TryGetValue(form, out var drawing) ? drawing.File : "IFC";
 
-    /// <summary>What a form carries, as a heading: <c>Plans</c> of <c>DWG 2010, plans</c>.</summary>
-    public static string FormContent(string form) => DrawingForms.All.TryGetValue(form, out var drawing) ? drawing switch { { Format: HandoverFormat.DrawingPlan } => "Plans", { Solids: true } => "Solids", _ => "Meshes" } : "The model, in the source's schema";
+    /// <summary>What a form carries, as a heading.</summary>
+    public static string FormContent(string form) => DrawingForms.All.TryGetValue(form, out var drawing) ? drawing.Content : "The model, in the source's schema";
 
     /// <summary>A unit in words.</summary>
     public static string UnitName(string code) => LengthUnit.Find(code) is { } unit ? (unit.Code == "ft" ? "feet" : unit.Name + "s") : "the source's unit";
