@@ -12,9 +12,18 @@ internal static class CodedDwg
     // Some readers go by these numbers of the sections' names (Open Design specification, chapter 5, from memory).
     private static readonly Dictionary<string, long> Hashes = new()
     {
-        ["AcDb:SummaryInfo"] = 0x717a060f, ["AcDb:Preview"] = 0x40aa0473, ["AcDb:AppInfo"] = 0x3fa0043e, ["AcDb:FileDepList"] = 0x6c4205ca, ["AcDb:RevHistory"] = 0x60a205b3,
-        ["AcDb:ObjFreeSpace"] = 0x77e2061f, ["AcDb:AuxHeader"] = 0x54f0050a, ["AcDb:AcDbObjects"] = 0x674c05a9, ["AcDb:Template"] = 0x4a1404ce, ["AcDb:Handles"] = 0x3f6e0450,
-        ["AcDb:Classes"] = 0x3f54045f, ["AcDb:Header"] = 0x32b803d9,
+        ["AcDb:SummaryInfo"] = 0x717a060f,
+        ["AcDb:Preview"] = 0x40aa0473,
+        ["AcDb:AppInfo"] = 0x3fa0043e,
+        ["AcDb:FileDepList"] = 0x6c4205ca,
+        ["AcDb:RevHistory"] = 0x60a205b3,
+        ["AcDb:ObjFreeSpace"] = 0x77e2061f,
+        ["AcDb:AuxHeader"] = 0x54f0050a,
+        ["AcDb:AcDbObjects"] = 0x674c05a9,
+        ["AcDb:Template"] = 0x4a1404ce,
+        ["AcDb:Handles"] = 0x3f6e0450,
+        ["AcDb:Classes"] = 0x3f54045f,
+        ["AcDb:Header"] = 0x32b803d9,
     };
 
     public static byte[] Write(Drawing drawing)

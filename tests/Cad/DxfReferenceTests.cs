@@ -160,7 +160,6 @@ public class DxfReferenceTests
     // A kind nobody here knows comes back group by group.
     [Theory]
     [InlineData("ACAD_MARVEL", "100=AcDbEntity 62=3 100=AcDbMarvel 40=1.5 1=as_it_was 70=2 330=1F")]
-    [InlineData("ACAD_TABLE", "100=AcDbEntity 62=1 100=AcDbBlockReference 2=*T1 10=1.0 20=2.0 30=0.0 100=AcDbTable 90=22 91=2 92=3")]
     public void Kinds_that_are_not_known_come_back_as_they_were(string kind, string groups)
     {
         var drawing = GroupText.Entity(kind, groups);

@@ -272,8 +272,19 @@ internal static class KitchenSink
         if (drawing.Version < CadVersion.AC1024) return;
         var place = new GeoData
         {
-            Handle = drawing.NextHandle(), Owner = own.Handle, Block = drawing.Model.Handle, Coordinates = 2, Design = new(10, 20, 0), Reference = new(385_000.25, 5_820_000.5, 31), Metres = (0.001, 0.001), Units = (4, 4),
-            North = new(0.6, 0.8), ScaleMethod = 2, Scale = 0.9996, System = "<Dictionary>\n" + new string('x', 100) + "</Dictionary>", Tags = ("", "a", "b", ""),
+            Handle = drawing.NextHandle(),
+            Owner = own.Handle,
+            Block = drawing.Model.Handle,
+            Coordinates = 2,
+            Design = new(10, 20, 0),
+            Reference = new(385_000.25, 5_820_000.5, 31),
+            Metres = (0.001, 0.001),
+            Units = (4, 4),
+            North = new(0.6, 0.8),
+            ScaleMethod = 2,
+            Scale = 0.9996,
+            System = "<Dictionary>\n" + new string('x', 100) + "</Dictionary>",
+            Tags = ("", "a", "b", ""),
         };
         place.Mesh.AddRange([(new(0, 0), new(1, 1)), (new(10, 0), new(11, 1)), (new(0, 10), new(1, 11))]);
         place.Faces.Add((0, 1, 2));

@@ -231,4 +231,22 @@ public class DrawingTests
         var bolt = parts.First(p => (long)p.Attribute("data-size")! * unit < 0.1).Attribute("data-box")!.Value.Split(' ').Select(v => long.Parse(v, System.Globalization.CultureInfo.InvariantCulture) * unit).ToList();
         Assert.Equal((0.02, 0.02), (Math.Round(bolt[2] - bolt[0], 6), Math.Round(bolt[3] - bolt[1], 6)));
     }
+
+    [Fact]
+    public void A_conversion_to_dwg_accounts_for_tables_as_pictures()
+    {
+        var drawing = Drawing.Create(CadVersion.AC1027);
+        var picture = drawing.AddBlock("*T1");
+        drawing.Add(new Line { End = new(10, 0, 0) }, picture);
+        drawing.Add(new Table { Block = picture.Handle, Location = new(1, 2, 0) });
+        Assert.Contains("l", PlanPicture.Of(drawing)!);
+        using var dxf = new MemoryStream();
+        DxfWriter.Write(drawing, dxf);
+        var result = DrawingConverter.Convert(dxf.ToArray(), new CadForm(true, CadVersion.AC1024));
+        Assert.All(result.Rows, r => Assert.Equal(0, r.Unaccounted));
+        Assert.Equal((1, 1, 0), result.Rows.Where(r => r.Type == "ACAD_TABLE").Select(r => (r.In, r.TakenApart, r.Found)).Single());
+        Assert.Equal((0, 1, 1), result.Rows.Where(r => r.Type == "INSERT").Select(r => (r.In, r.Made, r.Found)).Single());
+        Assert.Contains(result.Findings, f => f.Code == "CAD-TABLE-PICTURE");
+        Assert.Contains(DrawingConverter.Convert(dxf.ToArray(), CadForm.Default).Rows, r => r is { Type: "ACAD_TABLE", Found: 1 });
+    }
 }

@@ -57,6 +57,7 @@ internal sealed class EntityExtents
         Underlay e => Box.Of([ObjectCoordinates.ToWorld(e.Location, e.Normal), .. e.Outline()]),
         Image e => Box.Of([e.Corner, e.Corner + (e.Pixel.Along * e.Size.X) + (e.Pixel.Up * e.Size.Y)]),
         Insert e => Placed(e, depth),
+        Table e => Placed(e.Shown(), depth),
         Dimension e => _drawing.Blocks[e.Block] is { } block ? Block(block, depth + 1) : Box.Of([e.Definition]),
         _ => Box.Empty,
     };

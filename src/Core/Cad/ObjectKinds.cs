@@ -38,6 +38,7 @@ internal static class ObjectKinds
         "IMAGE" => new Image(),
         "WIPEOUT" => new Image(true),
         "MESH" => new MeshEntity(),
+        Table.Kind => new Table(),
         "PDFUNDERLAY" or "DWFUNDERLAY" or "DGNUNDERLAY" => new Underlay(type),
         "3DSOLID" or "REGION" or "BODY" => new ModelerEntity(type),
         _ => new OpaqueEntity(type),

@@ -52,7 +52,7 @@ internal sealed class DwgObjectReader
         var extended = Extended();
         if (type >= DwgTypes.FirstClass && !_classes.ContainsKey(type)) throw new CadFormatException($"its class {type} is not among the classes");
         var known = type >= DwgTypes.FirstClass ? _classes[type] : null;
-        var made = IsMark(type) ? new OpaqueEntity("MARK") : known is null ? DwgTypes.Entity(type, Version) : known.IsEntity ? ObjectKinds.Entity(known.DxfName, 0, null) : null;
+        var made = IsMark(type) ? new OpaqueEntity("MARK") : known is null ? DwgTypes.Entity(type, Version) : known.IsEntity ? Known(known.DxfName) : null;
         if (made is not null) return Entity(made, type, own, extended, start, handles, end);
         var table = DwgTypes.Symbol(type);
         bool control = table is { } named && DwgTypes.Control(named) == type;
@@ -87,6 +87,9 @@ internal sealed class DwgObjectReader
         else entity.Exchange(_fields);
         return entity;
     }
+
+    // The fields of tables are not known here; their bits are kept.
+    private static Entity Known(string kind) => kind == Table.Kind ? new OpaqueEntity(kind) : ObjectKinds.Entity(kind, 0, null);
 
     private static bool IsMark(int type) => type is DwgTypes.Block or DwgTypes.EndBlock or DwgTypes.SeqEnd;
 

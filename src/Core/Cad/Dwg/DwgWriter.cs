@@ -223,10 +223,10 @@ public sealed class DwgWriter
 
     private bool CanWrite(CadObject item)
     {
-        if (item is not (OpaqueEntity or OpaqueObject or ModelerEntity)) return true;
-        bool opaque = item is not ModelerEntity;
+        if (item is not (OpaqueEntity or OpaqueObject or ModelerEntity or Table)) return true;
+        bool opaque = item is not (ModelerEntity or Table);
         var bits = (item as OpaqueEntity)?.Bits ?? (item as OpaqueObject)?.Bits;
-        bool homeless = item is ModelerEntity body && (body.Acis.Length == 0 || _version > ModelerEntity.LastText);
+        bool homeless = item is Table || item is ModelerEntity body && (body.Acis.Length == 0 || _version > ModelerEntity.LastText);
         if (!homeless && (!opaque || (bits is not null && bits.Version == _version))) return true;
         if (_left.Add(item.Handle)) _findings.Add(new CadFinding("CAD-LEFT-BEHIND", $"handle {item.Handle}", $"The {item.Type} {item.Handle} has no form here in DWG {_version} and was left behind."));
         return false;

@@ -17,6 +17,7 @@ public static class DrawingConverter
         var drawing = CadFile.Read(bytes, cancel).Drawing;
         var came = Entities(drawing).ToDictionary(e => e, e => Key(drawing, e));
         var before = came.Values.CountBy(k => k).ToDictionary();
+        var pictures = form.Dwg ? TablePictures.Replace(drawing) : [];
         var whole = explode ? BlockExploder.Explode(drawing, cancel) : [];
         var stayed = Entities(drawing).Where(came.ContainsKey).CountBy(e => Key(drawing, e)).ToDictionary();
         var made = Entities(drawing).Where(e => !came.ContainsKey(e)).CountBy(e => Key(drawing, e)).ToDictionary();
@@ -33,7 +34,7 @@ public static class DrawingConverter
             int there = stayed.GetValueOrDefault(k) + made.GetValueOrDefault(k);
             return new ConversionRow(k.Type, k.Layer, before.GetValueOrDefault(k), there - kept.GetValueOrDefault(k), lost.GetValueOrDefault(k), again.GetValueOrDefault(k), before.GetValueOrDefault(k) - stayed.GetValueOrDefault(k), made.GetValueOrDefault(k));
         });
-        return new ConversionResult(written, [.. rows], [.. drawing.Findings, .. whole, .. left]);
+        return new ConversionResult(written, [.. rows], [.. drawing.Findings, .. pictures, .. whole, .. left]);
     }
 
     private static Dictionary<(string Type, string Layer), int> Count(Drawing drawing) => Entities(drawing).CountBy(e => Key(drawing, e)).ToDictionary();

@@ -128,6 +128,9 @@ public sealed class PlanPicture
             case MText text:
                 Text(layer, colour, text, at);
                 break;
+            case Table table:
+                Block(table.Shown(), at, layer, colour, depth);
+                break;
             case MultiLeader leader:
                 foreach (var path in leader.Context.Paths()) Line(stroke, path.Select(at.Apply), false);
                 if (leader.Shown() is { } content) Add(content, at, layer, colour, depth);
