@@ -154,13 +154,31 @@ internal sealed class BitReader(byte[] data)
     {
         if (count < 0 || count > Left / 8) throw new CadFormatException($"{count} bytes where {Left / 8} are left");
         byte[] bytes = new byte[count];
-        if ((Position & 7) == 0)
-        {
-            _data.AsSpan((int)(Position >> 3), count).CopyTo(bytes);
-            Position += 8L * count;
-        }
-        else for (int i = 0; i < count; i++) bytes[i] = (byte)Bits(8);
+        Bytes(bytes);
         return bytes;
+    }
+
+    /// <summary>Bytes, as many as the target has.</summary>
+    public void Bytes(Span<byte> target)
+    {
+        if (target.Length > Left / 8) throw new CadFormatException($"{target.Length} bytes where {Left / 8} are left");
+        int at = (int)(Position >> 3), shift = (int)(Position & 7);
+        Position += 8L * target.Length;
+        if (shift == 0)
+        {
+            _data.AsSpan(at, target.Length).CopyTo(target);
+            return;
+        }
+
+        // Eight at a time while a ninth byte is there to fill up from.
+        int i = 0;
+        for (; i + 8 <= target.Length && at + i + 9 <= _data.Length; i += 8)
+        {
+            ulong word = (BinaryPrimitives.ReadUInt64BigEndian(_data.AsSpan(at + i)) << shift) | ((uint)_data[at + i + 8] >> (8 - shift));
+            BinaryPrimitives.WriteUInt64BigEndian(target[i..], word);
+        }
+
+        for (; i < target.Length; i++) target[i] = (byte)((_data[at + i] << shift) | (_data[at + i + 1] >> (8 - shift)));
     }
 
     /// <summary>Goes on at the next whole byte.</summary>

@@ -5,6 +5,9 @@ namespace SteadyLintel.Cad;
 /// <summary>The kinds of value only DWG has; names as in the Open Design specification, chapter 2 (from memory).</summary>
 internal abstract class DwgFields : Fields
 {
+    /// <summary>How many items are made room for before they are there: a count comes from a stranger.</summary>
+    protected const int MostAtOnce = 4096;
+
     /// <inheritdoc/>
     public override DwgFields Dwg => this;
 
@@ -66,5 +69,15 @@ internal abstract class DwgFields : Fields
     public Vec2 Default(Vec2 value, Vec2 other) => new(Default(value.X, other.X), Default(value.Y, other.Y));
 
     /// <summary>A handle for every item.</summary>
-    public void Handles(List<Handle> list, int count, HandleKind kind) => Items(list, count, 0, h => Handle(h, kind));
+    public void Handles(List<Handle> list, int count, HandleKind kind)
+    {
+        // Most objects have none; those with many would pay for a delegate each.
+        if (count == 0) return;
+        if (Reading) list.EnsureCapacity(list.Count + Math.Min(Bounded(count), MostAtOnce));
+        for (int i = 0; i < count; i++)
+        {
+            var handle = Handle(i < list.Count && !Reading ? list[i] : default, kind);
+            if (Reading) list.Add(handle);
+        }
+    }
 }

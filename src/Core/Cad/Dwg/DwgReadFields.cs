@@ -6,8 +6,6 @@ namespace SteadyLintel.Cad;
 /// <summary>Fields from the bits of one DWG object, or of the header.</summary>
 internal sealed class DwgReadFields : DwgFields
 {
-    // A count is held against the bits that are left, and still may be far too great.
-    private const int MostAtOnce = 4096;
     private readonly CadText _text;
 
     public DwgReadFields(byte[] bytes, CadVersion version, CadText text)
@@ -134,9 +132,14 @@ internal sealed class DwgReadFields : DwgFields
         if (length == 0) return "";
         if (length < 0) length &= 0xFFFF;
         if (!Since(CadVersion.AC1021)) return _text.Decode(Strings.Bytes(length).AsSpan().TrimEnd((byte)0));
-        string text = Encoding.Unicode.GetString(Strings.Bytes(2 * length));
-        return text.TrimEnd('\0');
+        if (length > LongestShort) return Encoding.Unicode.GetString(Strings.Bytes(2 * length)).TrimEnd('\0');
+        Span<byte> bytes = stackalloc byte[2 * length];
+        Strings.Bytes(bytes);
+        while (bytes.Length >= 2 && bytes[^1] == 0 && bytes[^2] == 0) bytes = bytes[..^2];
+        return Encoding.Unicode.GetString(bytes);
     }
+
+    private const int LongestShort = 256;
 
     /// <inheritdoc/>
     public override Vec3 Point(int code, Vec3 value) => new(Data.Double(), Data.Double(), Data.Double());
