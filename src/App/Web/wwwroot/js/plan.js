@@ -11,7 +11,8 @@ async function load() {
     return;
   }
 
-  svg = document.importNode(new DOMParser().parseFromString(await answer.text(), 'image/svg+xml').documentElement, true);
+  const text = await answer.text();
+  svg = document.importNode(new DOMParser().parseFromString(text, 'image/svg+xml').documentElement, true);
   paper.replaceChildren(svg);
   home = svg.getAttribute('viewBox').split(' ').map(Number);
   view = [...home];
@@ -21,7 +22,7 @@ async function load() {
   draw();
   // Where drawing anew takes long, the picture is moved as it is and drawn when the hand rests.
   requestAnimationFrame(() => setTimeout(() => {
-    slow = performance.now() - begun > 120;
+    slow = text.length > 1e6 && performance.now() - begun > 120;
     svg.style.willChange = slow ? 'transform' : '';
     host.dataset.ready = 'true';
   }));
