@@ -1,5 +1,6 @@
 using System.Diagnostics;
 using System.Text.Json;
+using SteadyLintel.Cad;
 
 namespace SteadyLintel.Tests;
 
@@ -128,5 +129,17 @@ public class CliTests(DemoFolder demo) : IClassFixture<DemoFolder>
         Assert.Equal(0, Run("convert", dxf, Path.Combine(folder, "one.dwg"), "--layers", layer).Code);
         Assert.Equal(2, Run("convert", dxf, Path.Combine(folder, "one.dwg"), "--version", "AC1021").Code);
         Assert.Equal(3, Run("convert", Arc, Path.Combine(folder, "one.dwg")).Code);
+    }
+
+    [Fact]
+    public void A_drawing_that_says_where_it_stands_is_inspected_with_its_place()
+    {
+        var drawing = Drawing.Create(CadVersion.AC1027);
+        drawing.Objects.Add(new GeoData { Handle = drawing.NextHandle(), System = "UTM84-33N", Reference = new(385_000, 5_820_000, 0), North = new(0, 1) });
+        string path = Path.Combine(demo.Path, "placed.dwg");
+        using (var file = File.Create(path)) DwgWriter.Write(drawing, file);
+        var place = JsonDocument.Parse(Run("inspect", path, "--json").Out).RootElement.GetProperty("place");
+        Assert.Equal(("UTM84-33N", 5_820_000, 90), (place.GetProperty("system").GetString(), place.GetProperty("reference")[1].GetDouble(), place.GetProperty("north").GetDouble()));
+        Assert.Contains("385000, 5820000 in UTM84-33N; north at 90°", Run("inspect", path).Out);
     }
 }

@@ -1,4 +1,5 @@
 using System.Globalization;
+using System.Text.Json.Nodes;
 using SteadyLintel.Cad;
 using SteadyLintel.Exchange;
 
@@ -25,7 +26,15 @@ internal static class DrawingInspection
         return ExitCodes.Done;
     }
 
-    private static object Machine(string path, DrawingReport r) => new
+    // Where nothing is said of a place there is none among the answers.
+    private static JsonObject Machine(string path, DrawingReport r)
+    {
+        var page = Output.Object(Whole(path, r));
+        if (r.Place is { } p) page.Add("place", Output.Object(new { p.System, Design = Output.Numbers(p.Design), Reference = Output.Numbers(p.Reference), p.North }));
+        return page;
+    }
+
+    private static object Whole(string path, DrawingReport r) => new
     {
         File = Path.GetFileName(path),
         r.Format,
@@ -38,7 +47,6 @@ internal static class DrawingInspection
         Layouts = r.Layouts.Select(l => new { l.Name, Paper = new[] { l.PaperWidth, l.PaperHeight }, Viewports = l.ViewportScales.Select(s => new { Scale = s }) }),
         ExternalReferences = r.ExternalReferences.Select(x => new { x.Name, x.Path, x.Loaded }),
         r.Texts,
-        Place = r.Place is { } p ? new { p.System, Design = Output.Numbers(p.Design), Reference = Output.Numbers(p.Reference), p.North } : null,
         Findings = r.Findings.Select(f => new { f.Code, Severity = f.Severity.ToString().ToLowerInvariant(), f.Message, f.Count }),
     };
 

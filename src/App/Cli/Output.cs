@@ -1,5 +1,6 @@
 using System.Text.Encodings.Web;
 using System.Text.Json;
+using System.Text.Json.Nodes;
 using SteadyLintel.Cad;
 using SteadyLintel.Exchange;
 using SteadyLintel.Geometry;
@@ -12,6 +13,9 @@ internal static class Output
 {
     private static readonly JsonSerializerOptions Line = new(JsonSerializerDefaults.Web) { Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
     private static readonly JsonSerializerOptions Page = new(Line) { WriteIndented = true };
+
+    /// <summary>An answer to which more can be added.</summary>
+    public static JsonObject Object(object value) => JsonSerializer.SerializeToNode(value, Page)!.AsObject();
 
     public static void WritePage(object value) => Console.Out.WriteLine(JsonSerializer.Serialize(value, Page));
 

@@ -2,7 +2,7 @@ using SteadyLintel.Geometry;
 
 namespace SteadyLintel.Cad;
 
-/// <summary>MULTILEADER: a text or a block with any number of arrows to it. Fields as in the DXF reference; DWG after the Open Design specification, from memory, and as libredwg reads it.</summary>
+/// <summary>MULTILEADER: a text or a block with any number of arrows to it. Fields as in the DXF reference; DWG after the Open Design specification, from memory, and as an independent reader takes it (tests/Outside).</summary>
 public sealed class MultiLeader : Entity
 {
     /// <inheritdoc/>
