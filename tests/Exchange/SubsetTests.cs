@@ -160,4 +160,24 @@ public class SubsetTests
 
     [Fact]
     public void Nothing_chosen_is_an_empty_project() => Assert.Empty(ModelSnapshot.Open(Subset().Bytes).Elements);
+
+    // Groups of groups, each relationship in front of the one that lets it in; and styles of styles. A pass over what waits for each link would take minutes.
+    [Fact]
+    public void A_long_chain_in_reverse_order_is_followed_to_its_end()
+    {
+        const int links = 100_000, first = 1_000_000;
+        var chain = new StringBuilder();
+        for (int i = links; i > 0; i--)
+        {
+            chain.Append($"#{first + (3 * i) + 1}=IFCRELASSIGNSTOGROUP('{i:0000000000000000000000}',$,$,$,(#{(i == 1 ? 20 : first + (3 * (i - 1)))}),$,#{first + (3 * i)});");
+            chain.Append($"#{first + (3 * i)}=IFCGROUP('1{i:000000000000000000000}',$,'G',$,$);#{first + (3 * i) + 2}=IFCSTYLEDITEM(#{(i == 1 ? 34 : first + (3 * (i - 1)) + 2)},(#37),$);\n");
+        }
+
+        var snapshot = ModelSnapshot.Open(Encoding.ASCII.GetBytes(Data.Replace("ENDSEC;END-ISO", chain + "ENDSEC;END-ISO", StringComparison.Ordinal)));
+        var plan = SubsetPlan.Of(snapshot, [.. snapshot.Elements.Where(e => e.Name == "W1")], []);
+        for (int i = 1; i <= links; i++)
+            for (int k = 0; k < 3; k++) Assert.True(plan.Has(snapshot.Model.File.IndexOf(first + (3 * i) + k)));
+        var other = SubsetPlan.Of(snapshot, [.. snapshot.Elements.Where(e => e.Name == "Assembly")], []);
+        Assert.False(other.Has(snapshot.Model.File.IndexOf(first + 3)));
+    }
 }
