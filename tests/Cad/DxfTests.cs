@@ -319,7 +319,7 @@ public class DxfTests
     {
         var drawing = GroupText.Entity("MULTILEADER", "100=AcDbEntity 100=AcDbMLeader 270=2 300=CONTEXT_DATA{ 40=2.0 290=1 304=Beam 302=LEADER{ 10=1.0 20=2.0 30=0.0 304=LEADER_LINE{ 10=5.0 20=6.0");
         var leader = Assert.IsType<MultiLeader>(Assert.Single(drawing.Model.Entities));
-        Assert.Equal(("Beam", 2.0), (leader.Words, leader.Context.Scale));
+        Assert.Equal(("Beam", 2.0), (leader.Context.Text!.Value, leader.Context.Scale));
         Assert.Equal(new Vec3(5, 6, 0), Assert.Single(Assert.Single(Assert.Single(leader.Context.Branches).Lines).Points));
     }
 

@@ -46,16 +46,18 @@ internal ref struct StepIndexer(ReadOnlySpan<byte> bytes, int from, StepColumns 
         if (_start == 0) Begin();
         int[] marks = new int[StepMarks.Room];
         // Visiting may move the pass: behind a comment, or back to where a damaged instance ends.
-        int next = _start;
+        int next = _start, chunk = StepMarks.Chunk;
         bool inString = false;
         while (next < _bytes.Length)
         {
             cancel.ThrowIfCancellationRequested();
-            int end = (int)Math.Min(next + (long)StepMarks.Chunk, _bytes.Length);
+            int end = (int)Math.Min(next + (long)chunk, _bytes.Length);
             int count = StepMarks.Find(_bytes, next, end, marks, ref inString);
             int moved = Visit(marks.AsSpan(0, count));
             if (moved >= 0) inString = false;
             next = moved >= 0 ? moved : end;
+            // What was found behind the place it moved to is found again, so where comments are thick little is looked through at once.
+            chunk = moved >= 0 ? StepMarks.Block : Math.Min(StepMarks.Chunk, chunk * 2);
         }
 
         StoppedBetween = !inString && _bytes[_start..].Trim(" \t\r\n"u8).IsEmpty;

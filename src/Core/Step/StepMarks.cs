@@ -19,7 +19,9 @@ internal static class StepMarks
     /// <summary>How many positions a call may write.</summary>
     public const int Room = Chunk + Four;
 
-    private const int Block = 64;
+    /// <summary>How many bytes are compared at once.</summary>
+    public const int Block = 64;
+
     private const int Four = 4;
     private const int Ahead = 2048;
 

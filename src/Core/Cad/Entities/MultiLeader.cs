@@ -53,9 +53,6 @@ public sealed class MultiLeader : Entity
     /// <summary>Whether lines run on to the text (295).</summary>
     public bool Extended { get; set; }
 
-    /// <summary>The words, with the codes of a paragraph text; empty when the content is none.</summary>
-    public string Words => Context.Text?.Value ?? "";
-
     /// <summary>The text as a paragraph text, the block as an insert; null when the content is neither.</summary>
     public Entity? Shown()
     {

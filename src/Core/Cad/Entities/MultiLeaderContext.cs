@@ -5,7 +5,6 @@ namespace SteadyLintel.Cad;
 /// <summary>Where the content of a <see cref="MultiLeader"/> lies, and its leaders.</summary>
 public sealed class MultiLeaderContext
 {
-
     /// <summary>Leaders: at most one on each side.</summary>
     public List<MultiLeaderBranch> Branches { get; } = [];
 
