@@ -265,7 +265,7 @@ internal static class KitchenSink
         var file = new UnderlayDefinition("PDFDEFINITION") { Handle = drawing.NextHandle(), Owner = own.Handle, Path = "..\\ARC\\plan 梁.pdf", Page = "2" };
         own.Entries.Add(("PLAN", file.Handle));
         drawing.Objects.Add(file);
-        var page = new Underlay("PDFUNDERLAY") { Definition = file.Handle, Location = new(5, 6, 0), Scale = new(2, 2, 2), Rotation = 0.5, Flags = 10, Tone = (80, 20), Layer = drawing.Layers["A-WALL"]!.Handle };
+        var page = new Underlay("PDFUNDERLAY") { Definition = file.Handle, Location = new(5, 6, 0), Scale = new(2, 2, 2), Rotation = 0.5, Flags = 11, Tone = (80, 20), Layer = drawing.Layers["A-WALL"]!.Handle };
         page.Boundary.AddRange([new(0, 0), new(420, 0), new(420, 297), new(0, 297)]);
         drawing.Add(page);
         drawing.Add(Leads(drawing));

@@ -5,8 +5,6 @@ namespace SteadyLintel.Cad;
 /// <summary>PDFUNDERLAY, DWFUNDERLAY, DGNUNDERLAY: a page of another file, shown behind the drawing.</summary>
 public sealed class Underlay(string type) : Entity
 {
-    private const int Clips = 1;
-
     /// <inheritdoc/>
     public override string Type { get; } = type;
 
@@ -63,6 +61,7 @@ public sealed class Underlay(string type) : Entity
         f.Items(Boundary, Boundary.Count, 11, p => f.Flat(11, p));
     }
 
+    // Behind the boundary a newer file may have a second one, cut out of the first; it is left aside.
     private void ExchangeDwg(DwgFields d)
     {
         Normal = d.Point(210, Normal);
@@ -73,8 +72,6 @@ public sealed class Underlay(string type) : Entity
         Tone = (d.RawByte(Tone.Contrast), d.RawByte(Tone.Fade));
         int count = d.Count(Boundary.Count);
         d.Items(Boundary, count, 0, d.RawPoint);
-        // What is cut out of the inside: none is written.
-        if (d.Since(CadVersion.AC1024) && (Flags & Clips) != 0) d.Items(new List<Vec2>(), d.Count(0), 0, d.RawPoint);
         Definition = d.Handle(Definition, HandleKind.HardPointer);
     }
 }

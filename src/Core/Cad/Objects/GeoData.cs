@@ -2,7 +2,8 @@ using SteadyLintel.Geometry;
 
 namespace SteadyLintel.Cad;
 
-/// <summary>GEODATA: where the drawing stands on the earth. From 2010 on (version 2 of the object) it is read and written field by field; the form of 2009 is kept by its mesh only.</summary>
+/// <summary>GEODATA: where the drawing stands on the earth.</summary>
+/// <remarks>The fields are those of 2010 and later. The form of 2009 has other codes for its mesh in DXF, which are read and written; whether its DWG has another order of fields is not known here.</remarks>
 public sealed class GeoData : CadObject
 {
     /// <inheritdoc/>
