@@ -71,6 +71,22 @@ public class DwgTests
         Assert.Equal("CAD-LEFT-BEHIND", Assert.Single(DxfWriter.Write(second, dxf)).Code);
     }
 
+    // A point's bits under a class that has other fields.
+    [Theory]
+    [MemberData(nameof(Versions))]
+    public void A_kind_whose_fields_are_not_as_known_is_kept_as_bits(CadVersion version)
+    {
+        var drawing = Drawing.Create(version);
+        drawing.Classes.Add(new CadClass { Number = 500, DxfName = "MULTILEADER", ClassName = "AcDbMLeader", IsEntity = true });
+        var bits = Marvel(version);
+        drawing.Add(new OpaqueEntity("MULTILEADER") { Bits = bits });
+        var again = DwgReader.Read(Write(drawing, version));
+        Assert.Empty(again.Findings);
+        var kept = Assert.IsType<OpaqueEntity>(Assert.Single(again.Model.Entities));
+        Assert.Equal(("MULTILEADER", "0"), (kept.Type, again.LayerName(kept.Layer)));
+        Assert.Equal(bits.Data.Length, kept.Bits!.Data.Length);
+    }
+
     private static OpaqueBits Marvel(CadVersion version)
     {
         var text = new CadText(Encoding.Latin1);

@@ -42,21 +42,34 @@ internal sealed class DwgObjectReader
         var own = new Handle(data.Handle().Value);
         if (own != handle) throw new CadFormatException($"the object there has the handle {own}");
         _fields.Own = own;
-        var item = One(type, own, start, handles, end);
+        long behind = data.Position;
+        CadObject? item;
+        try
+        {
+            item = One(type, own, start, handles, end, asBits: false);
+        }
+        catch (CadFormatException) when (type >= DwgTypes.FirstClass && _classes.ContainsKey(type))
+        {
+            // A kind whose fields are not as they are known here is kept as it came.
+            _fields.Open(body, handles, end);
+            data.Position = behind;
+            item = One(type, own, start, handles, end, asBits: true);
+        }
+
         if (item is not null) _beside.Note(item);
         return item;
     }
 
-    private CadObject? One(int type, Handle own, long start, long handles, long end)
+    private CadObject? One(int type, Handle own, long start, long handles, long end, bool asBits)
     {
         var extended = Extended();
         if (type >= DwgTypes.FirstClass && !_classes.ContainsKey(type)) throw new CadFormatException($"its class {type} is not among the classes");
         var known = type >= DwgTypes.FirstClass ? _classes[type] : null;
-        var made = IsMark(type) ? new OpaqueEntity("MARK") : known is null ? DwgTypes.Entity(type, Version) : known.IsEntity ? Known(known.DxfName) : null;
+        var made = IsMark(type) ? new OpaqueEntity("MARK") : known is null ? DwgTypes.Entity(type, Version) : known.IsEntity ? asBits ? new OpaqueEntity(known.DxfName) : Known(known.DxfName) : null;
         if (made is not null) return Entity(made, type, own, extended, start, handles, end);
         var table = DwgTypes.Symbol(type);
         bool control = table is { } named && DwgTypes.Control(named) == type;
-        CadObject item = table is { } kind && !control ? _drawing.Table(kind).Make() : DwgTypes.Object(type) ?? ObjectKinds.Object(known?.DxfName ?? "DWG" + type);
+        CadObject item = table is { } kind && !control ? _drawing.Table(kind).Make() : DwgTypes.Object(type) ?? (asBits ? new OpaqueObject(known!.DxfName) : ObjectKinds.Object(known?.DxfName ?? "DWG" + type));
         item.Handle = own;
         if (extended is not null) item.Extras.Data.AddRange(extended);
         Shared(item);
