@@ -15,13 +15,6 @@ public class AcisTests
         return new Mesh([.. body.Points], [.. triangles]);
     }
 
-    private static Drawing With(string acis, CadVersion version)
-    {
-        var drawing = Drawing.Create(version);
-        drawing.Add(new ModelerEntity("3DSOLID") { Acis = acis });
-        return drawing;
-    }
-
     [Theory]
     [MemberData(nameof(Names))]
     public void Triangles_in_a_plane_become_one_face(string name)
@@ -41,7 +34,7 @@ public class AcisTests
     public void Text_reads_back_as_the_same_body(string name)
     {
         var (mesh, faces, _, points, _, _, volume) = SolidBodies.All[name];
-        var read = SatReader.Read(SatWriter.Write(Polyhedron.Of(mesh)!, 1000))!.Value;
+        var read = SatReader.Read(AcisWriter.Text(Polyhedron.Of(mesh)!, 1000))!.Value;
         Assert.Equal((faces, points), (read.Faces.Count, read.Points.Count));
         var mass = MassProperties.Of(Filled(read));
         Assert.True(mass.Closed);
@@ -60,7 +53,7 @@ public class AcisTests
     [InlineData("vertex", "edge point")]
     public void Links_lead_to_the_right_kind_of_record(string kind, string expected)
     {
-        string[] records = [.. SatWriter.Write(Polyhedron.Of(SolidBodies.Box)!).Split('\n').Skip(3).Where(l => l.EndsWith('#'))];
+        string[] records = [.. AcisWriter.Text(Polyhedron.Of(SolidBodies.Box)!).Split('\n').Skip(3).Where(l => l.EndsWith('#'))];
         foreach (string record in records.Where(r => r.StartsWith(kind + " ", StringComparison.Ordinal)))
         {
             var links = record.Split(' ').Where(w => w.StartsWith('$') && w != "$-1").Select(w => records[int.Parse(w.AsSpan(1), System.Globalization.CultureInfo.InvariantCulture)].Split(' ')[0]);
@@ -100,36 +93,6 @@ public class AcisTests
         Assert.Equal([1, 3, 3], groups.Select(g => g.Code));
         Assert.All(groups, g => Assert.True(g.Text.Length <= 255));
         Assert.Equal(line + "\n", AcisCipher.FromGroups(groups));
-    }
-
-    [Theory]
-    [InlineData(CadVersion.AC1015, false, false)]
-    [InlineData(CadVersion.AC1015, true, false)]
-    [InlineData(CadVersion.AC1018, true, false)]
-    [InlineData(CadVersion.AC1024, false, true)]
-    [InlineData(CadVersion.AC1024, true, false)]
-    [InlineData(CadVersion.AC1021, false, false)]
-    public void Drawings_up_to_2010_carry_it_through(CadVersion version, bool dwg, bool binary)
-    {
-        string acis = SatWriter.Write(Polyhedron.Of(SolidBodies.Window)!, 1000);
-        using var stream = new MemoryStream();
-        Assert.Empty(CadFile.Write(With(acis, version), stream, new CadForm(dwg, version, binary)));
-        var again = CadFile.Read(stream.ToArray()).Drawing;
-        Assert.Empty(again.Findings);
-        var solid = Assert.IsType<ModelerEntity>(Assert.Single(again.Model.Entities));
-        Assert.Equal(acis, solid.Acis);
-        Assert.Equal(new Vec3(4000, 4000, 3000), again.Extents().Size);
-    }
-
-    [Theory]
-    [InlineData(CadVersion.AC1027, false)]
-    [InlineData(CadVersion.AC1032, true)]
-    public void Newer_drawings_say_that_it_stayed_behind(CadVersion version, bool dwg)
-    {
-        using var stream = new MemoryStream();
-        var findings = CadFile.Write(With(SatWriter.Write(Polyhedron.Of(SolidBodies.Box)!), CadVersion.AC1024), stream, new CadForm(dwg, version));
-        Assert.Equal("CAD-LEFT-BEHIND", Assert.Single(findings).Code);
-        Assert.Empty(CadFile.Read(stream.ToArray()).Drawing.Model.Entities);
     }
 
     // A body of 2013 in DXF is a number and a name; it comes back as it was.

@@ -98,14 +98,53 @@ public class CadPropertyTests
         Fuzz(stream.ToArray(), binary ? 1 : 2);
     }
 
+    [Theory]
+    [InlineData(CadVersion.AC1018, true)]
+    [InlineData(CadVersion.AC1024, true)]
+    [InlineData(CadVersion.AC1032, true)]
+    [InlineData(CadVersion.AC1018, false)]
+    [InlineData(CadVersion.AC1032, false)]
+    public void Damaged_tables_and_solids_end_in_a_sentence_or_a_drawing(CadVersion version, bool dwg)
+    {
+        var drawing = DwgReader.Read(DwgTests.Write(TableDrawing.Doors(version).Drawing, version));
+        foreach (var (mesh, _, _, _, _, _, _) in SolidBodies.All.Values) drawing.Add(new ModelerEntity("3DSOLID") { Acis = AcisWriter.Text(Polyhedron.Of(mesh)!) });
+        using var stream = new MemoryStream();
+        Assert.Empty(CadFile.Write(drawing, stream, new CadForm(dwg, version)));
+        Fuzz(stream.ToArray(), (int)version + 1);
+    }
+
+    // Pages that are sound hold sections that are not: what a packed file's own checks would hide is tried too.
+    [Theory]
+    [InlineData(CadVersion.AC1018)]
+    [InlineData(CadVersion.AC1024)]
+    [InlineData(CadVersion.AC1027)]
+    [InlineData(CadVersion.AC1032)]
+    public void Damaged_sections_behind_sound_pages_end_in_a_sentence_or_a_drawing(CadVersion version)
+    {
+        var drawing = KitchenSink.Create(version);
+        drawing.Add(new ModelerEntity("3DSOLID") { Acis = AcisWriter.Text(Polyhedron.Of(SolidBodies.Ell)!) });
+        var sections = DwgWriter.Sections(drawing, version).ToList();
+        int objects = sections.FindIndex(s => s.Name == "AcDb:AcDbObjects");
+        Fuzz(random =>
+        {
+            int damaged = random.Next(3) == 0 ? random.Next(sections.Count) : objects;
+            var changed = sections.Select((s, i) => i == damaged ? s with { Data = Mutate(s.Data.ToArray(), random) } : s).ToList();
+            using var stream = new MemoryStream();
+            DwgPagedFile.Write(stream, version, 30, changed);
+            return stream.ToArray();
+        }, (int)version + 2);
+    }
+
+    private static void Fuzz(byte[] good, int seed) => Fuzz(random => Mutate(good, random), seed);
+
     // LINTEL_FUZZ=10000 for a long run.
-    private static void Fuzz(byte[] good, int seed)
+    private static void Fuzz(Func<Random, byte[]> make, int seed)
     {
         int rounds = int.TryParse(Environment.GetEnvironmentVariable("LINTEL_FUZZ"), out int given) ? given : 300;
         var random = new Random(seed);
         for (int i = 0; i < rounds; i++)
         {
-            byte[] bytes = Mutate(good, random);
+            byte[] bytes = make(random);
             using var time = new CancellationTokenSource(TimeSpan.FromSeconds(5));
             long before = GC.GetAllocatedBytesForCurrentThread();
             try

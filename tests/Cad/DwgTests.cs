@@ -45,6 +45,83 @@ public class DwgTests
     }
 
     [Theory]
+    [InlineData(1, true, new double[0])]
+    [InlineData(2, true, new double[0])]
+    [InlineData(2, false, new[] { 30.0, 20, 10 })]
+    public void Columns_of_2018_come_back(int kind, bool automatic, double[] heights)
+    {
+        var drawing = Drawing.Create(CadVersion.AC1032);
+        var columns = new MTextColumns(kind, 3, 50, 5, automatic, true);
+        columns.Heights.AddRange(heights);
+        drawing.Add(new MText { Value = "long", Columns = columns, Insertion = new(1, 2, 3) });
+        drawing.Add(new Line { End = new(1, 0, 0) });
+        var again = DwgReader.Read(Write(drawing, CadVersion.AC1032));
+        var read = (MText)again.Model.Entities[0];
+        Assert.Equal((kind, 3, 50, 5, automatic, true), (read.Columns!.Kind, read.Columns.Count, read.Columns.Width, read.Columns.Gutter, read.Columns.AutoHeight, read.Columns.Reversed));
+        Assert.Equal(heights, read.Columns.Heights);
+        Assert.IsType<Line>(again.Model.Entities[1]);
+    }
+
+    // What views, viewports and coordinate systems have of their own in DWG; some of it came with 2004 or 2007.
+    [Theory]
+    [MemberData(nameof(Versions))]
+    public void Settings_of_views_come_back(CadVersion version)
+    {
+        var drawing = KitchenSink.Create(version);
+        var (view, window, record, system) = (drawing.Views[0], drawing.Blocks.SelectMany(b => b.Entities).OfType<Viewport>().Last(), drawing.Viewports[1], drawing.CoordinateSystems[0]);
+        foreach (var settings in new[] { view.Settings, window.Settings, record.Settings })
+        {
+            (settings.Lights, settings.Tone, settings.Ambient, settings.Axes) = ((false, 2), (0.5, -0.25), new CadColour(7), (new(1, 2, 3), Vec3.AxisY, Vec3.AxisZ));
+            (settings.Scene, settings.Plane, settings.Systems) = ((new(0x101), new(0x102), new(0x103)), (4, 3), (system.Handle, new(0x104)));
+        }
+
+        (view.HasSystem, view.IsCamera, view.RenderMode, view.Section) = (true, true, 3, new(0x105));
+        (window.Render, window.Plot, window.Coordinates, window.Shading) = (("Grey", 2), (1, 8), (true, false), new(0x106));
+        (system.Side, system.Systems) = (2, (new(0x107), new(0x108)));
+        system.Origins.Add((5, new Vec3(9, 8, 7)));
+        var again = DwgReader.Read(Write(drawing, version));
+        bool since2007 = version >= CadVersion.AC1021;
+        Assert.Equal(Told(view.Settings, since2007), Told(again.Views[0].Settings, since2007));
+        Assert.Equal(Told(record.Settings, since2007), Told(again.Viewports[record.Handle]!.Settings, since2007));
+        var other = again.Blocks.SelectMany(b => b.Entities).OfType<Viewport>().Single(v => v.Handle == window.Handle);
+        Assert.Equal(Told(window.Settings, since2007), Told(other.Settings, since2007));
+        Assert.Equal((window.Render, window.Coordinates), (other.Render, other.Coordinates));
+        if (since2007) Assert.Equal((window.Plot, window.Shading, view.Section, view.IsCamera), (other.Plot, other.Shading, again.Views[0].Section, again.Views[0].IsCamera));
+        Assert.Equal((true, 3), (again.Views[0].HasSystem, again.Views[0].RenderMode));
+        var seen = again.Viewports[record.Handle]!;
+        Assert.Equal((record.Clip, record.Zoom, record.Icon, record.Snap, record.Mode, record.RenderMode, record.OwnSystem), (seen.Clip, seen.Zoom, seen.Icon, seen.Snap, seen.Mode, seen.RenderMode, seen.OwnSystem));
+        Assert.Equal(since2007 ? record.GridLines : (true, 0, 5), seen.GridLines);
+        Assert.Equal((2, system.Systems, (5, new Vec3(9, 8, 7))), (again.CoordinateSystems[0].Side, again.CoordinateSystems[0].Systems, Assert.Single(again.CoordinateSystems[0].Origins)));
+    }
+
+    // What a sheet says of its plotting goes back as it came; some of it came with 2004 or 2007, the plotted view left then.
+    [Theory]
+    [MemberData(nameof(Versions))]
+    public void Settings_of_sheets_dimensions_and_meshes_come_back(CadVersion version)
+    {
+        var drawing = KitchenSink.Create(version);
+        var sheet = drawing.Layouts.Last();
+        (sheet.View, sheet.PlotOffset, sheet.PlotWindow, sheet.UsualScale, sheet.ImageOrigin) = ("South", new(11, 12), (new(1, 2), new(300, 200)), (22, 0.02), new(3, 4));
+        (sheet.Shade, sheet.VisualStyle, sheet.Axes, sheet.Plane, sheet.Systems) = ((2, 5, 600, new(0x201)), new(0x202), (new(5, 6, 7), Vec3.AxisY, Vec3.AxisZ), (1.5, 3), (new(0x203), new(0x204)));
+        var dimension = drawing.Model.Entities.OfType<Dimension>().First();
+        (dimension.Picture, dimension.Flipped) = ((new(2, 2, 2), 0.5), (true, false));
+        drawing.Layers["A-WALL"]!.VisualStyle = new(0x205);
+        foreach (var mesh in drawing.Model.Entities.OfType<MeshEntity>()) mesh.Blended = true;
+        var again = DwgReader.Read(Write(drawing, version));
+        var read = again.Layouts.Single(l => l.Handle == sheet.Handle);
+        Assert.Equal((sheet.PlotOffset, sheet.PlotWindow, sheet.UsualScale, sheet.ImageOrigin, sheet.Axes, sheet.Plane, sheet.Systems), (read.PlotOffset, read.PlotWindow, read.UsualScale, read.ImageOrigin, read.Axes, read.Plane, read.Systems));
+        Assert.Equal(version == CadVersion.AC1015 ? "South" : "", read.View);
+        if (version >= CadVersion.AC1018) Assert.Equal(sheet.Shade, read.Shade);
+        if (version >= CadVersion.AC1021) Assert.Equal(sheet.VisualStyle, read.VisualStyle);
+        var other = again.Model.Entities.OfType<Dimension>().First();
+        Assert.Equal((dimension.Picture, version >= CadVersion.AC1021), (other.Picture, other.Flipped.First));
+        if (version >= CadVersion.AC1027) Assert.Equal(new Handle(0x205), again.Layers["A-WALL"]!.VisualStyle);
+        Assert.All(again.Model.Entities.OfType<MeshEntity>(), m => Assert.True(m.Blended));
+    }
+
+    private static string Told(ViewSettings s, bool since2007) => since2007 ? $"{s.Lights} {s.Tone} {s.Ambient.Index} {s.Scene} {s.Axes} {s.Plane} {s.Systems}" : $"{s.Axes} {s.Plane} {s.Systems}";
+
+    [Theory]
     [MemberData(nameof(Versions))]
     public void The_same_drawing_gives_the_same_bytes(CadVersion version) => Assert.Equal(Write(KitchenSink.Create(version), version), Write(KitchenSink.Create(version), version));
 
@@ -89,22 +166,8 @@ public class DwgTests
 
     private static OpaqueBits Marvel(CadVersion version)
     {
-        var text = new CadText(Encoding.Latin1);
         var drawing = Drawing.Create(version);
-        var seen = drawing.Seed;
-        drawing.Add(new Point());
-        var writer = new DwgObjectWriter(drawing, version, text, [new CadClass { Number = 500, DxfName = "ACAD_MARVEL" }]);
-        var stand = new MarvelPoint { Handle = seen, Layer = drawing.Layers["0"]!.Handle };
-        writer.Entity(stand, drawing.Model.Handle, 2, default, default);
-        byte[] written = writer.Output.ToArray()[(int)writer.Places[0].Offset..];
-        var head = new BitReader(written);
-        int size = head.ModularShort();
-        long handles = version >= CadVersion.AC1024 ? (size * 8L) - (long)head.UnsignedModularChar() : 0;
-        byte[] body = written.AsSpan((int)(head.Position / 8), size).ToArray();
-        if (handles > 0) return new OpaqueBits(version, 0, body, handles);
-        var data = new BitReader(body);
-        data.Short();
-        return new OpaqueBits(version, 0, body, (uint)data.RawLong());
+        return EntityBits.Of(drawing, new MarvelPoint { Handle = drawing.Seed, Layer = drawing.Layers["0"]!.Handle }, version);
     }
 
     private sealed class MarvelPoint : Entity
@@ -112,6 +175,47 @@ public class DwgTests
         public override string Type => "ACAD_MARVEL";
 
         internal override void Exchange(Fields f) => f.Double(0, 1.25);
+    }
+
+    // Attributes of several lines came with 2018. Of their fields only the texts are read, wherever the others stand.
+    [Fact]
+    public void An_attribute_of_several_lines_keeps_its_texts_and_its_bits()
+    {
+        var drawing = Drawing.Create(CadVersion.AC1032);
+        var block = drawing.AddBlock("TITLE");
+        var lines = new AttributeOfLines { Value = "first", Height = 3, Style = drawing.Styles["Standard"]!.Handle };
+        var insert = new Insert { Block = block.Handle };
+        drawing.Add(new AttributeDefinition { Tag = "NOTE", Prompt = "What", Value = "first" }, block);
+        insert.Attributes.Add(lines);
+        insert.Attributes.Add(new AttributeEntity { Tag = "NO", Value = "07" });
+        drawing.Add(insert);
+        var read = DwgReader.Read(Write(drawing, CadVersion.AC1032));
+        Assert.Empty(read.Findings);
+        var attributes = Assert.IsType<Insert>(read.Model.Entities[0]).Attributes;
+        Assert.Equal([("NOTE", "first", "first\\Psecond"), ("NO", "07", "")], attributes.Select(a => (a.Tag, a.Value, a.Paragraphs)));
+        var again = DwgReader.Read(Write(read, CadVersion.AC1032));
+        Assert.Equal(attributes[0].Bits!.Data, ((Insert)again.Model.Entities[0]).Attributes[0].Bits!.Data);
+        var older = DwgReader.Read(Write(read, CadVersion.AC1024));
+        Assert.Equal([("NOTE", "first", "", true), ("NO", "07", "", true)], ((Insert)older.Model.Entities[0]).Attributes.Select(a => (a.Tag, a.Value, a.Paragraphs, a.Bits is null)));
+    }
+
+    private sealed class AttributeOfLines : AttributeEntity
+    {
+        internal override void Exchange(Fields f)
+        {
+            ExchangeText(f);
+            var d = f.Dwg!;
+            d.RawByte(0);
+            d.RawByte(2);
+            // Something nobody here knows the length of.
+            d.Double(3.25);
+            d.Text(1, "first\\Psecond");
+            d.Bit(true);
+            d.Text(2, "NOTE");
+            d.Short(0);
+            d.RawByte(8);
+            d.Bit(false);
+        }
     }
 
     [Theory]

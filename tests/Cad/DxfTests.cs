@@ -322,33 +322,4 @@ public class DxfTests
         Assert.Equal(("Beam", 2.0), (leader.Context.Text!.Value, leader.Context.Scale));
         Assert.Equal(new Vec3(5, 6, 0), Assert.Single(Assert.Single(Assert.Single(leader.Context.Branches).Lines).Points));
     }
-
-    private const string TableGroups = "100=AcDbEntity 62=1 100=AcDbBlockReference 2=*T1 10=5.0 20=6.0 30=0.0 100=AcDbTable 280=0 342=1F 343=2F 11=0.0 21=1.0 31=0.0 90=22 91=2 92=3 93=0 141=9.0 141=8.0 142=50.0 142=60.0 142=70.0 171=1 172=0 1=Door 171=1 172=0 1=Width";
-
-    [Fact]
-    public void A_table_is_read_as_far_as_its_place_and_keeps_its_cells()
-    {
-        var drawing = GroupText.Entity("ACAD_TABLE", TableGroups);
-        var table = Assert.IsType<Table>(Assert.Single(drawing.Model.Entities));
-        Assert.Equal(((2, 3), new Vec3(5, 6, 0), new Vec3(0, 1, 0), "*T1"), (table.Size, table.Location, table.Direction, drawing.Blocks[table.Block]!.Name));
-        var again = DxfReader.Read(Write(drawing, CadVersion.AC1027));
-        DrawingText.Same(drawing, again, CadVersion.AC1027);
-        string groups = GroupText.Of(again, again.Model.Entities[0]);
-        Assert.Contains("141=9.0 141=8.0 142=50.0 142=60.0 142=70.0 171=1 172=0 1=Door 171=1 172=0 1=Width", groups);
-    }
-
-    [Fact]
-    public void In_dwg_a_table_is_its_picture()
-    {
-        var drawing = GroupText.Entity("ACAD_TABLE", TableGroups);
-        var table = (Table)drawing.Model.Entities[0];
-        drawing.Add(new Line { End = new(10, 0, 0) }, drawing.Blocks[table.Block]!);
-        using var left = new MemoryStream();
-        Assert.Contains("ACAD_TABLE", Assert.Single(DwgWriter.Write(drawing, left, CadVersion.AC1024)).Message);
-        Assert.Equal("CAD-TABLE-PICTURE", Assert.Single(TablePictures.Replace(drawing)).Code);
-        var again = DwgReader.Read(DwgTests.Write(drawing, CadVersion.AC1024));
-        var picture = Assert.IsType<Insert>(Assert.Single(again.Model.Entities));
-        Assert.Equal((new Vec3(5, 6, 0), Math.PI / 2), (picture.Location, picture.Rotation));
-        Assert.Equal(16, again.Extents().Max.Y, 1e-9);
-    }
 }

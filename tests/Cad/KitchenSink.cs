@@ -41,6 +41,9 @@ internal static class KitchenSink
         drawing.Styles.Add(new TextStyle { Name = "Narrow", Handle = drawing.NextHandle(), Owner = drawing.Styles.Handle, Width = 0.7, Slant = 0.1, Font = "arial.ttf", Height = 3.5 });
         drawing.Views.Add(new View { Name = "South", Handle = drawing.NextHandle(), Owner = drawing.Views.Handle, Height = 30, Width = 40, Direction = new(0, -1, 0), Centre = new(5, 6) });
         drawing.CoordinateSystems.Add(new UserCoordinateSystem { Name = "Grid", Handle = drawing.NextHandle(), Owner = drawing.CoordinateSystems.Handle, Origin = new(100, 200, 0), AxisX = new(0.6, 0.8, 0), AxisY = new(-0.8, 0.6, 0) });
+        var seen = new ViewportRecord { Name = "*Active", Handle = drawing.NextHandle(), Owner = drawing.Viewports.Handle, Screen = (new(0.5, 0), new(1, 1)), Mode = 9, Clip = (5, 7), Zoom = (500, false), Icon = 2 };
+        (seen.Snap, seen.GridLines, seen.RenderMode, seen.OwnSystem) = ((true, 1, 2, 0.25), (true, 3, 10), 4, true);
+        drawing.Viewports.Add(seen);
         var style = new DimensionStyle { Name = "ISO-25", Handle = drawing.NextHandle(), Owner = drawing.DimensionStyles.Handle };
         (style["DIMTXT"], style["DIMDEC"], style["DIMTXSTY"]) = (2.5, 2L, drawing.Styles["Narrow"]!.Handle);
         drawing.DimensionStyles.Add(style);
@@ -226,6 +229,8 @@ internal static class KitchenSink
     private static void Paper(Drawing drawing)
     {
         var paper = drawing.Blocks[BlockRecord.PaperSpace]!;
+        var sheet = drawing.Layouts.Single(l => l.Block == paper.Handle);
+        (sheet.PlotOffset, sheet.PlotWindow, sheet.UsualScale, sheet.ImageOrigin, sheet.Plane) = (new(11, 12), (new(1, 2), new(300, 200)), (22, 0.02), new(3, 4), (1.5, 2));
         drawing.Add(new Viewport { Id = 1, Order = 1, Centre = new(210, 148.5, 0), Size = (420, 297), ViewCentre = new(210, 148.5), ViewHeight = 297 }, paper);
         var window = new Viewport { Centre = new(200, 150, 0), Size = (200, 100), ViewCentre = new(5000, 4000), ViewHeight = 10_000 };
         window.Frozen.Add(drawing.Layers["OFF"]!.Handle);

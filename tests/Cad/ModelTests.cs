@@ -142,6 +142,27 @@ public class ModelTests
         Assert.Equal((-6, -4), (Math.Round(box.Min.X, 9), Math.Round(box.Max.X, 9)));
     }
 
+    // Half a circle below, a quarter to the right, three quarters around: by hand.
+    [Theory]
+    [InlineData(1.0, 0, -5, 10, 0)]
+    [InlineData(-1.0, 0, 0, 10, 5)]
+    [InlineData(0.41421356237309503, 0, -2.0710678118654746, 10, 0)]
+    [InlineData(2.414213562373095, -2.0710678118654755, -12.071067811865476, 12.071067811865476, 0)]
+    [InlineData(0, 0, 0, 10, 0)]
+    public void Extents_reach_as_far_as_arcs_of_polylines(double bulge, double left, double bottom, double right, double top)
+    {
+        var drawing = Drawing.Create(CadVersion.AC1027);
+        var light = new LightPolyline();
+        light.Vertices.AddRange([new(new(0, 0), bulge), new(new(10, 0))]);
+        drawing.Add(light);
+        Assert.True((drawing.Extents().Min - new Vec3(left, bottom, 0)).Length + (drawing.Extents().Max - new Vec3(right, top, 0)).Length < 1e-9, drawing.Extents().ToString());
+        var heavy = new Polyline(PolylineKind.Flat);
+        heavy.Vertices.AddRange([new Vertex(PolylineKind.Flat) { Bulge = bulge }, new Vertex(PolylineKind.Flat) { Location = new(10, 0, 0) }]);
+        drawing.Model.Entities.Clear();
+        drawing.Add(heavy);
+        Assert.True((drawing.Extents().Min - new Vec3(left, bottom, 0)).Length + (drawing.Extents().Max - new Vec3(right, top, 0)).Length < 1e-9, drawing.Extents().ToString());
+    }
+
     [Fact]
     public void Dimension_variables_go_by_name()
     {

@@ -18,6 +18,8 @@ public class CadOutsideTests
         // Written negative for layers that are on; its own answers to "off" are right (checked below). Numbers of true colours are its own nearest.
         ("LAYER", ["62", "420", "370"]),
         ("TABLE", ["70"]),
+        // The angle of snapping stays in radians; that the view follows its coordinate system is not among the bits of its mode.
+        ("VPORT", ["50", "71"]),
         // Not written: heights of filled corners, numbers of viewports and what is frozen in them.
         ("SOLID", ["30", "31", "32", "33"]), ("TRACE", ["30", "31", "32", "33"]), ("VIEWPORT", ["68", "69", "90", "331"]),
         // Vertices of the heavy polylines: bulge and widths left out of its DXF (its own answers have them), a stray point before the vertex of a mesh.

@@ -9,5 +9,5 @@ document = ezdxf.readfile(sys.argv[1])
 rows = []
 for entity in disassemble.recursive_decompose(document.modelspace()):
     box = bbox.extents([entity])
-    rows.append([entity.dxftype(), entity.dxf.layer, [*box.extmin, *box.extmax] if box.has_data else None])
+    rows.append([entity.dxftype(), entity.dxf.layer if entity.is_supported_dxf_attrib("layer") else "", [*box.extmin, *box.extmax] if box.has_data else None])
 print(json.dumps(rows))

@@ -11,7 +11,9 @@ space = document.modelspace()
 box = bbox.extents(space, fast=True)
 by_layer = {}
 for entity in space:
-    by_layer[entity.dxf.layer] = by_layer.get(entity.dxf.layer, 0) + 1
+    # Kinds kept as they came have no layer of their own there.
+    layer = entity.dxf.layer if entity.is_supported_dxf_attrib("layer") else ""
+    by_layer[layer] = by_layer.get(layer, 0) + 1
 print(json.dumps({
     "version": document.dxfversion,
     "errors": [e.message for e in audit.errors],

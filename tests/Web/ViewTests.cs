@@ -72,6 +72,7 @@ public class ViewTests
     [Theory]
     [InlineData("dxf-meshes", HandoverFormat.DrawingMeshes, false, Cad.CadVersion.AC1027, false)]
     [InlineData("dxf-solids", HandoverFormat.DrawingMeshes, false, Cad.CadVersion.AC1024, true)]
+    [InlineData("dwg-solids-2018", HandoverFormat.DrawingMeshes, true, Cad.CadVersion.AC1032, true)]
     [InlineData("dwg-solids-2000", HandoverFormat.DrawingMeshes, true, Cad.CadVersion.AC1015, true)]
     [InlineData("dwg-plan-2018", HandoverFormat.DrawingPlan, true, Cad.CadVersion.AC1032, false)]
     public void A_form_of_drawing_is_a_word(string word, HandoverFormat format, bool dwg, Cad.CadVersion version, bool solids)
@@ -81,8 +82,7 @@ public class ViewTests
     }
 
     [Fact]
-    public void No_form_offers_solids_where_there_are_none() =>
-        Assert.All(DrawingForms.All.Values.Where(f => f.Solids), f => Assert.True(f.Form.Version <= Cad.ModelerEntity.LastText && f.Format == HandoverFormat.DrawingMeshes));
+    public void Forms_with_solids_carry_bodies() => Assert.All(DrawingForms.All.Values.Where(f => f.Solids), f => Assert.Equal(HandoverFormat.DrawingMeshes, f.Format));
 
     [Fact]
     public void A_forms_blanks_become_defaults()

@@ -12,7 +12,7 @@ internal static class HandoverCommand
     private static readonly Option<string[]> From = new("--from") { Description = "The models.", Required = true, AllowMultipleArgumentsPerToken = true };
     private static readonly Option<string> As = new("--as") { Description = "ifc, dxf or dwg.", Required = true };
     private static readonly Option<bool> Plan = new("--plan") { Description = "With dxf or dwg: a plan of each storey, cut 1.2 m above its level." };
-    private static readonly Option<bool> Solids = new("--solids") { Description = "With dxf or dwg: closed bodies as 3DSOLID, in versions up to AC1024." };
+    private static readonly Option<bool> Solids = new("--solids") { Description = "With dxf or dwg: closed bodies as 3DSOLID." };
     private static readonly Option<string?> Version = new("--version") { Description = "With dxf or dwg: AC1015, AC1018, AC1024, AC1027 or AC1032 (dxf also AC1021); AC1027 for dxf and AC1024 for dwg when not given." };
     private static readonly Option<string?> Storeys = new("--storeys") { Description = "Only these storeys, by name, separated by commas." };
     private static readonly Option<string?> Classes = new("--classes") { Description = "Only these classes and their subtypes." };
@@ -80,7 +80,7 @@ internal static class HandoverCommand
         string? schema = parsed.GetValue(Schema);
         if (schema is not (null or "IFC2X3" or "IFC4" or "IFC4X3")) throw new OrderException($"--schema takes IFC2X3, IFC4 or IFC4X3, not '{schema}'.");
         var frame = FrameChoice.Parse(parsed.GetValue(Frame)!) ?? throw new OrderException($"--frame takes source, job, local or x,y,z,deg, not '{parsed.GetValue(Frame)}'.");
-        var form = DrawingForm.Parse(parsed.GetValue(As) == "dwg", parsed.GetValue(Version) ?? (parsed.GetValue(Solids) ? ModelerEntity.LastText.ToString() : null), false);
+        var form = DrawingForm.Parse(parsed.GetValue(As) == "dwg", parsed.GetValue(Version), false);
         if (format == HandoverFormat.Ifc && parsed.GetValue(Version) is not null) throw new OrderException("--version goes with --as dxf or dwg.");
         var edits = Edits(parsed);
         if (format != HandoverFormat.Ifc && (schema is not null || frame.Kind != FrameKind.Source || parsed.GetValue(Merge) || edits.Count > 0)) throw new OrderException("--schema, --frame, --merge and edits go with --as ifc.");

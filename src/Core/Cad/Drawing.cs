@@ -58,6 +58,9 @@ public sealed class Drawing
     /// <summary>Sections of DXF that have no place here, such as a picture or bodies in a binary form: kept group by group, to be written in the same version.</summary>
     public List<(string Name, IReadOnlyList<CadGroup> Groups)> OtherSections { get; } = [];
 
+    /// <summary>What DWG from 2013 on keeps apart from its objects and is no body of an entity that is known here: small pictures, bodies of other kinds.</summary>
+    public List<StoredData> Stored { get; } = [];
+
     /// <summary>What was odd.</summary>
     public List<CadFinding> Findings { get; } = [];
 

@@ -31,18 +31,20 @@ internal static class HandleCheck
 
     private static ulong Larger(ulong greatest, Handle handle) => LeavesRoom(handle) ? Math.Max(greatest, handle.Value) : greatest;
 
+    /// <summary>The entities of all blocks.</summary>
+    public static IEnumerable<Entity> Entities(Drawing drawing) => drawing.Blocks.SelectMany(b => b.Entities);
+
     /// <summary>Everything in a drawing: records, entities with their parts, objects.</summary>
     public static IEnumerable<CadObject> All(Drawing drawing)
     {
         foreach (var kind in Enum.GetValues<SymbolKind>())
             foreach (var record in drawing.Table(kind).All) yield return record;
-        foreach (var block in drawing.Blocks)
-            foreach (var entity in block.Entities)
-            {
-                yield return entity;
-                if (entity is not CompoundEntity) continue;
-                foreach (var part in entity.Parts) yield return part;
-            }
+        foreach (var entity in Entities(drawing))
+        {
+            yield return entity;
+            if (entity is not CompoundEntity) continue;
+            foreach (var part in entity.Parts) yield return part;
+        }
 
         foreach (var item in drawing.Objects) yield return item;
     }

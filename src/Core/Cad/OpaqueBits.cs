@@ -5,4 +5,15 @@ namespace SteadyLintel.Cad;
 /// <param name="TypeNumber">The number of its type, for kinds the format numbers itself; 0 for those with a class.</param>
 /// <param name="Data">The bytes from the type onward.</param>
 /// <param name="BitSize">Where its handles begin, in bits from the first byte.</param>
-public sealed record OpaqueBits(CadVersion Version, int TypeNumber, byte[] Data, long BitSize);
+public sealed record OpaqueBits(CadVersion Version, int TypeNumber, byte[] Data, long BitSize)
+{
+    /// <summary>The bits an object is kept as, or null.</summary>
+    internal static OpaqueBits? Of(CadObject item) => item switch
+    {
+        OpaqueEntity entity => entity.Bits,
+        OpaqueObject other => other.Bits,
+        Table table => table.Bits,
+        AttributeEntity attribute => attribute.Bits,
+        _ => null,
+    };
+}

@@ -23,7 +23,7 @@ public sealed record DrawingChoice(int Year, HandoverFormat Format, CadForm Form
 /// <summary>The forms of drawings an order can have, by the word that is saved.</summary>
 public static class DrawingForms
 {
-    /// <summary><c>dxf-meshes</c>, <c>dxf-plan</c>, <c>dxf-solids</c>, and meshes, solids and plans of DWG in each version that has them: <c>dwg-plan-2010</c>.</summary>
+    /// <summary><c>dxf-meshes</c>, <c>dxf-plan</c>, <c>dxf-solids</c>, and meshes, solids and plans of DWG in each version: <c>dwg-plan-2010</c>.</summary>
     public static IReadOnlyDictionary<string, DrawingChoice> All { get; } = Make();
 
     private static Dictionary<string, DrawingChoice> Make()
@@ -31,13 +31,13 @@ public static class DrawingForms
         var forms = new Dictionary<string, DrawingChoice>
         {
             ["dxf-meshes"] = new(2013, HandoverFormat.DrawingMeshes, CadForm.Default, false),
+            // Saved orders mean 2010 by it, where solids are text.
             ["dxf-solids"] = new(2010, HandoverFormat.DrawingMeshes, new CadForm(false, ModelerEntity.LastText), true),
             ["dxf-plan"] = new(2013, HandoverFormat.DrawingPlan, CadForm.Default, false),
         };
         foreach (string word in (string[])["meshes", "solids", "plan"])
             foreach (var (version, year) in new[] { (CadVersion.AC1015, 2000), (CadVersion.AC1018, 2004), (CadVersion.AC1024, 2010), (CadVersion.AC1027, 2013), (CadVersion.AC1032, 2018) })
-                if (word != "solids" || version <= ModelerEntity.LastText)
-                    forms[$"dwg-{word}-{year}"] = new DrawingChoice(year, word == "plan" ? HandoverFormat.DrawingPlan : HandoverFormat.DrawingMeshes, new CadForm(true, version), word == "solids");
+                forms[$"dwg-{word}-{year}"] = new DrawingChoice(year, word == "plan" ? HandoverFormat.DrawingPlan : HandoverFormat.DrawingMeshes, new CadForm(true, version), word == "solids");
         return forms;
     }
 }

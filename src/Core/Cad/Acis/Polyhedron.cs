@@ -29,6 +29,31 @@ public sealed class Polyhedron
         return Twins(welded.Triangles) is { } twins ? Of(welded, twins) : null;
     }
 
+    /// <summary>The body of faces that are known; <see cref="Problem"/> tells whether they bound one.</summary>
+    /// <param name="points">The points.</param>
+    /// <param name="faces">The faces.</param>
+    public static Polyhedron Of(IReadOnlyList<Vec3> points, IReadOnlyList<PlanarFace> faces)
+    {
+        // Faces that meet at an edge belong to one shell.
+        var first = new Dictionary<(int, int), int>();
+        int[] above = [.. Enumerable.Range(0, faces.Count)];
+        for (int f = 0; f < faces.Count; f++)
+            foreach (var loop in faces[f].Loops)
+                for (int i = 0; i < loop.Length; i++)
+                {
+                    int a = loop[i], b = loop[(i + 1) % loop.Length];
+                    if (!first.TryAdd((Math.Min(a, b), Math.Max(a, b)), f)) above[Top(f)] = Top(first[(Math.Min(a, b), Math.Max(a, b))]);
+                }
+
+        return new Polyhedron([.. points], [.. faces], [.. Enumerable.Range(0, faces.Count).GroupBy(Top).Select(g => g.ToArray())]);
+
+        int Top(int face)
+        {
+            while (above[face] != face) face = above[face] = above[above[face]];
+            return face;
+        }
+    }
+
     /// <summary>What is wrong with the topology; null when nothing is: every edge used twice in opposite senses, loops closed, and V − E + F − R = 2 (S − G) with a whole genus (Euler and Poincaré).</summary>
     public string? Problem()
     {

@@ -1,4 +1,5 @@
 using System.Buffers.Binary;
+using System.Runtime.CompilerServices;
 
 namespace SteadyLintel.Cad;
 
@@ -19,27 +20,42 @@ internal sealed class BitReader(byte[] data)
     /// <summary>B.</summary>
     public bool Bit()
     {
-        Need(1);
-        bool bit = (_data[Position >> 3] & (0x80 >> (int)(Position & 7))) != 0;
-        Position++;
-        return bit;
+        long position = Position;
+        if (position >= End) throw Early();
+        Position = position + 1;
+        return (_data[position >> 3] & (0x80 >> (int)(position & 7))) != 0;
     }
 
     /// <summary>Up to 32 bits.</summary>
     public uint Bits(int count)
     {
-        Need(count);
-        int at = (int)(Position >> 3), shift = (int)(Position & 7);
-        ulong window;
-        if (at + 8 <= _data.Length) window = BinaryPrimitives.ReadUInt64BigEndian(_data.AsSpan(at));
-        else
-        {
-            window = 0;
-            for (int i = 0; i < 8; i++) window = (window << 8) | (at + i < _data.Length ? _data[at + i] : 0UL);
-        }
+        ulong window = Window();
+        Pass(count);
+        return (uint)(window >> (64 - count));
+    }
 
-        Position += count;
-        return (uint)((window << shift) >> (64 - count));
+    // The next 57 bits or more, at the upper end; zeros behind the last byte.
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private ulong Window()
+    {
+        byte[] data = _data;
+        int at = (int)(Position >> 3), shift = (int)(Position & 7);
+        return at <= data.Length - 8 ? BinaryPrimitives.ReverseEndianness(Unsafe.ReadUnaligned<ulong>(ref data[at])) << shift : Last(at) << shift;
+    }
+
+    private ulong Last(int at)
+    {
+        ulong window = 0;
+        for (int i = 0; i < 8; i++) window = (window << 8) | (at + i < _data.Length ? _data[at + i] : 0UL);
+        return window;
+    }
+
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private void Pass(int count)
+    {
+        long position = Position + count;
+        if (position > End) throw Early();
+        Position = position;
     }
 
     /// <summary>RC.</summary>
@@ -61,17 +77,46 @@ internal sealed class BitReader(byte[] data)
             return Finite(BitConverter.UInt64BitsToDouble(low | (high << 32)));
         }
 
-        Need(64);
-        Position += 64;
+        Pass(64);
         ulong bits = (BinaryPrimitives.ReadUInt64BigEndian(_data.AsSpan(at)) << shift) | ((uint)_data[at + 8] >> (8 - shift));
         return Finite(BitConverter.UInt64BitsToDouble(BinaryPrimitives.ReverseEndianness(bits)));
     }
 
     /// <summary>BS.</summary>
-    public int Short() => Bits(2) switch { 0 => (short)RawShort(), 1 => Byte(), 2 => 0, _ => 256 };
+    public int Short()
+    {
+        ulong window = Window();
+        switch (window >> 62)
+        {
+            case 0:
+                Pass(18);
+                return (short)BinaryPrimitives.ReverseEndianness((ushort)(window >> 46));
+            case 1:
+                Pass(10);
+                return (byte)(window >> 54);
+            default:
+                Pass(2);
+                return window >> 62 == 2 ? 0 : 256;
+        }
+    }
 
     /// <summary>BL.</summary>
-    public int Long() => Bits(2) switch { 0 => RawLong(), 1 => Byte(), _ => 0 };
+    public int Long()
+    {
+        ulong window = Window();
+        switch (window >> 62)
+        {
+            case 0:
+                Pass(34);
+                return (int)BinaryPrimitives.ReverseEndianness((uint)(window >> 30));
+            case 1:
+                Pass(10);
+                return (byte)(window >> 54);
+            default:
+                Pass(2);
+                return 0;
+        }
+    }
 
     /// <summary>BLL.</summary>
     public long LongLong()
@@ -100,9 +145,16 @@ internal sealed class BitReader(byte[] data)
     /// <summary>H: the code and the number as written.</summary>
     public (int Code, ulong Value) Handle()
     {
-        int code = (int)Bits(4), count = (int)Bits(4);
+        ulong window = Window(), value = 0;
+        int code = (int)(window >> 60), count = (int)(window >> 56) & 15;
+        if (count is > 0 and <= 6)
+        {
+            Pass(8 + (8 * count));
+            return (code, (window << 8) >> (64 - (8 * count)));
+        }
+
         if (count > 8) throw new CadFormatException($"a handle of {count} bytes");
-        ulong value = 0;
+        Pass(8);
         for (int i = 0; i < count; i++) value = (value << 8) | (uint)Byte();
         return (code, value);
     }
@@ -110,32 +162,32 @@ internal sealed class BitReader(byte[] data)
     /// <summary>MC with a sign in its last byte.</summary>
     public long ModularChar()
     {
-        ulong value = 0;
-        for (int shift = 0; shift < 64; shift += 7)
-        {
-            int b = Byte();
-            if ((b & 0x80) != 0)
-            {
-                value |= (ulong)(b & 0x7F) << shift;
-                continue;
-            }
-
-            value |= (ulong)(b & 0x3F) << shift;
-            return (b & 0x40) != 0 ? -(long)value : (long)value;
-        }
-
-        throw new CadFormatException("a number without end");
+        var (value, last, bits) = Modular();
+        // The sign takes the place of the highest bit of the last byte.
+        long size = (long)(value & ~(0x40UL << (bits - 7)));
+        return (last & 0x40) != 0 ? -size : size;
     }
 
     /// <summary>MC without a sign.</summary>
-    public ulong UnsignedModularChar()
+    public ulong UnsignedModularChar() => Modular().Value;
+
+    // Seven bits a byte, the lowest first; the highest bit says that another byte follows. A window holds seven bytes.
+    private (ulong Value, int Last, int Bits) Modular()
     {
-        ulong value = 0;
-        for (int shift = 0; shift < 64; shift += 7)
+        ulong value = 0, window = Window();
+        for (int taken = 0, at = 0; taken < 64; taken += 7)
         {
-            int b = Byte();
-            value |= (ulong)(b & 0x7F) << shift;
-            if ((b & 0x80) == 0) return value;
+            if (at == 7)
+            {
+                Pass(56);
+                (window, at) = (Window(), 0);
+            }
+
+            int b = (byte)(window >> (56 - (8 * at++)));
+            value |= (ulong)(b & 0x7F) << taken;
+            if ((b & 0x80) != 0) continue;
+            Pass(8 * at);
+            return (value, b, taken + 7);
         }
 
         throw new CadFormatException("a number without end");
@@ -186,8 +238,5 @@ internal sealed class BitReader(byte[] data)
 
     private static double Finite(double value) => double.IsFinite(value) ? value : 0;
 
-    private void Need(int count)
-    {
-        if (Position + count > End) throw new CadFormatException("the data end too early");
-    }
+    private static CadFormatException Early() => new("the data end too early");
 }

@@ -5,11 +5,13 @@ namespace SteadyLintel.Cad;
 /// <summary>Puts what was read from DWG together: records into tables, entities into blocks, parts to their polylines and inserts.</summary>
 internal sealed class DwgAssembly
 {
+    private const int Stretch = 256;
     private readonly Drawing _drawing;
     private readonly DwgObjects _objects;
     private readonly IReadOnlyList<Handle> _spaces;
     private readonly DwgBeside _beside;
     private readonly DwgHeader? _header;
+    private readonly Dictionary<Handle, Handle> _marks;
     private readonly int[] _chains;
     private int _chain;
 
@@ -21,6 +23,8 @@ internal sealed class DwgAssembly
     public DwgAssembly(Drawing drawing, DwgObjects objects, IReadOnlyList<Handle> spaces, DwgBeside beside, DwgHeader? header)
     {
         (_drawing, _objects, _spaces, _beside, _header) = (drawing, objects, spaces, beside, header);
+        _marks = new Dictionary<Handle, Handle>(beside.Marks.Count);
+        foreach (var (mark, layer) in beside.Marks) _marks[mark] = layer;
         _chains = new int[drawing.Version < CadVersion.AC1018 ? objects.Count : 0];
     }
 
@@ -31,7 +35,7 @@ internal sealed class DwgAssembly
     {
         Tables();
         Spaces();
-        foreach (var block in _drawing.Blocks) Block(block);
+        Blocks();
         Left();
         foreach (var item in _beside.Extended) LayersByName(item.Extras);
         foreach (var item in _beside.Others)
@@ -60,8 +64,9 @@ internal sealed class DwgAssembly
         // Records that no control names still belong to the drawing.
         foreach (var record in _beside.Records)
             if (IsHere(record) && _objects.Settle(_objects.Place(record.Handle))) _drawing.Table(record.Table).Put(record);
+        var byLayer = _drawing.LineTypes["ByLayer"]?.Handle ?? default;
         foreach (var item in _beside.Styled)
-            if (_drawing.LineTypes[item.LineType]?.Name.Equals("ByLayer", StringComparison.OrdinalIgnoreCase) == true) item.LineType = default;
+            if (item.LineType == byLayer) item.LineType = default;
     }
 
     // Entities of model space and of the layout in use say only which of the two, and were given the owners that the header names.
@@ -76,9 +81,49 @@ internal sealed class DwgAssembly
         }
     }
 
+    // Where lists name all entities, blocks are put together side by side. Who stands in the list of a block and says it belongs elsewhere may stand in two: such blocks wait, so that the first of them gets it.
+    private void Blocks()
+    {
+        var blocks = _drawing.Blocks;
+        var waiting = new bool[blocks.Count];
+        if (_drawing.Version < CadVersion.AC1018) Array.Fill(waiting, true);
+        else
+        {
+            Parallel.For(0, (blocks.Count + Stretch - 1) / Stretch, s =>
+            {
+                for (int i = s * Stretch; i < Math.Min(blocks.Count, (s + 1) * Stretch); i++)
+                {
+                    waiting[i] = !IsAlone(blocks[i]);
+                    if (!waiting[i]) Block(blocks[i]);
+                }
+            });
+        }
+
+        for (int i = 0; i < blocks.Count; i++)
+            if (waiting[i]) Block(blocks[i]);
+    }
+
+    // Whether all that the lists of a block and of its entities name belongs to them.
+    private bool IsAlone(BlockRecord block)
+    {
+        foreach (var handle in block.Owned)
+        {
+            int place = _objects.Place(handle);
+            if (place < 0) continue;
+            if (_objects.Owner(place) != block.Handle) return false;
+            if (!_objects.IsCompound(place)) continue;
+            var compound = (CompoundEntity)_objects.Entity(place)!;
+            foreach (var part in compound.Owned)
+                if (_objects.Place(part) is >= 0 and var at && _objects.Owner(at) != compound.Handle) return false;
+        }
+
+        return true;
+    }
+
     private void Block(BlockRecord block)
     {
-        block.EndsLayer = _beside.Marks.GetValueOrDefault(block.Ends.Begin);
+        block.EndsLayer = _marks.GetValueOrDefault(block.Ends.Begin);
+        block.Entities.EnsureCapacity(block.Entities.Count + block.Owned.Count);
         foreach (int place in Chain(block.Owned, block.Handle))
             if (_objects.Entity(place) is { } entity && _objects.Settle(place)) Put(place, entity, block);
         block.Owned.Clear();
@@ -96,7 +141,7 @@ internal sealed class DwgAssembly
         CollectionsMarshal.AsSpan(block.Entities)[^1] = entity;
         if (!_objects.IsCompound(place)) return;
         var compound = (CompoundEntity)entity;
-        compound.EndLayer = _beside.Marks.GetValueOrDefault(compound.End);
+        compound.EndLayer = _marks.GetValueOrDefault(compound.End);
         foreach (int part in Chain(compound.Owned, compound.Handle))
         {
             if (_objects.Entity(part) is not { } item || !_objects.Settle(part)) continue;
@@ -160,6 +205,6 @@ internal sealed class DwgAssembly
     {
         foreach (var data in extras.Data)
             for (int i = 0; i < data.Groups.Count; i++)
-                if (data.Groups[i] is { Code: 1003, Value: Handle layer }) data.Groups[i] = new CadGroup(1003, _drawing.LayerName(layer));
+                if (data.Groups[i] is { Code: CadGroup.Layer, Value: Handle layer }) data.Groups[i] = new CadGroup(CadGroup.Layer, _drawing.LayerName(layer));
     }
 }

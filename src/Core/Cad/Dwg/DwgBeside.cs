@@ -10,8 +10,8 @@ internal sealed class DwgBeside
     /// <summary>Controls of tables by table: their handle and the handles of the records in order.</summary>
     public Dictionary<SymbolKind, (Handle Control, List<Handle> Records)> Tables { get; } = [];
 
-    /// <summary>BLOCK and ENDBLK and SEQEND: layer by handle.</summary>
-    public Dictionary<Handle, Handle> Marks { get; } = [];
+    /// <summary>BLOCK and ENDBLK and SEQEND, with their layers.</summary>
+    public List<(Handle Mark, Handle Layer)> Marks { get; } = [];
 
     /// <summary>Records of tables.</summary>
     public List<SymbolRecord> Records { get; } = [];
@@ -25,20 +25,32 @@ internal sealed class DwgBeside
     /// <summary>Multi-lines, whose style has a name.</summary>
     public List<MultiLine> MultiLines { get; } = [];
 
-    /// <summary>Objects with extended data.</summary>
+    /// <summary>Bodies whose data lie in the store of the file.</summary>
+    public List<ModelerEntity> Bodies { get; } = [];
+
+    /// <summary>Objects whose extended data name layers.</summary>
     public List<CadObject> Extended { get; } = [];
 
     /// <summary>Notes what of an object is of use later, while it is at hand: going over all objects again is what putting them together would cost most.</summary>
     public void Note(CadObject item)
     {
-        if (item.HasExtras && item.Extras.Data.Count > 0) Extended.Add(item);
+        if (item.HasExtras && NamesLayers(item.Extras)) Extended.Add(item);
         if (item is Entity entity)
         {
             if (!entity.LineType.IsNull) Styled.Add(entity);
             if (entity is MultiLine line) MultiLines.Add(line);
+            else if (entity is ModelerEntity { Acis.Length: 0, Binary.Length: 0 } body) Bodies.Add(body);
         }
         else if (item is SymbolRecord record) Records.Add(record);
         else Others.Add(item);
+    }
+
+    private static bool NamesLayers(ObjectExtras extras)
+    {
+        foreach (var data in extras.Data)
+            foreach (var group in data.Groups)
+                if (group.Code == CadGroup.Layer) return true;
+        return false;
     }
 
     private List<CadFinding> Findings { get; } = [];
@@ -60,11 +72,12 @@ internal sealed class DwgBeside
     public void Append(DwgBeside next)
     {
         foreach (var (kind, table) in next.Tables) Tables[kind] = table;
-        foreach (var (handle, layer) in next.Marks) Marks[handle] = layer;
+        Marks.AddRange(next.Marks);
         Records.AddRange(next.Records);
         Others.AddRange(next.Others);
         Styled.AddRange(next.Styled);
         MultiLines.AddRange(next.MultiLines);
+        Bodies.AddRange(next.Bodies);
         Extended.AddRange(next.Extended);
         Findings.AddRange(next.Findings);
         _lost += next._lost;

@@ -21,7 +21,7 @@ internal static class DwgCodedFile
         if (!pages.TryGetValue(head[24], out var sectionMap)) throw new CadFormatException("The drawing's map of sections is not where it should be: it is damaged. Ask for it again, or for DXF.");
         byte[] map = SystemPage(bytes, sectionMap.At, head[22], head[25], head[27], "the map of sections");
         var sections = Sections(map, bytes, pages, drawing);
-        return new DwgSections(Part("AcDb:Header"), Part("AcDb:Classes"), Part("AcDb:Handles"), Part("AcDb:AcDbObjects"), Part("AcDb:Template"));
+        return new DwgSections(Part("AcDb:Header"), Part("AcDb:Classes"), Part("AcDb:Handles"), Part("AcDb:AcDbObjects"), Part("AcDb:Template"), []);
 
         byte[] Part(string name) => sections.GetValueOrDefault(name, []);
     }

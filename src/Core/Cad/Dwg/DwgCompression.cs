@@ -7,7 +7,7 @@ namespace SteadyLintel.Cad;
 /// <summary>The compression of pages from 2004 on: runs of literal bytes and copies of what came before (Open Design specification 4.7, from memory).</summary>
 internal static class DwgCompression
 {
-    private const int Near = 0x400, Middle = 0x4000, Far = 0xBFFF, HashBits = 13, Shortest = 4, Patience = 4;
+    private const int Near = 0x400, Middle = 0x4000, Far = 0xBFFF, HashBits = 12, Shortest = 4, Patience = 3;
 
     /// <summary>Unpacks a page; one that says more than it may gives what fits, or the reason.</summary>
     /// <exception cref="CadFormatException">The page copies from before its start, or ends too early.</exception>
@@ -60,12 +60,46 @@ internal static class DwgCompression
     }
 
     /// <summary>Packs a page.</summary>
-    public static byte[] Compress(ReadOnlySpan<byte> source) => Compress(source, new List<byte>(source.Length / 2));
+    public static byte[] Compress(ReadOnlySpan<byte> source) => Compress(source, new Packed());
 
-    /// <summary>Packs a page by way of a list that may have served before.</summary>
-    public static byte[] Compress(ReadOnlySpan<byte> source, List<byte> packed)
+    /// <summary>Bytes of a page as they are packed; may serve for many.</summary>
+    public sealed class Packed
     {
-        packed.Clear();
+        // The longest run of literals has a byte for each 255 before it.
+        private const int Spare = 64;
+        private byte[] _bytes = [];
+
+        /// <summary>How many there are.</summary>
+        public int Count { get; private set; }
+
+        /// <summary>Begins anew, with room for what a page can become at worst.</summary>
+        public void Begin(int page)
+        {
+            Count = 0;
+            if (_bytes.Length < page + (page / 16) + Spare) _bytes = new byte[page + (page / 16) + Spare];
+        }
+
+        /// <summary>Adds a byte.</summary>
+        public void Add(int value) => _bytes[Count++] = (byte)value;
+
+        /// <summary>Adds bytes.</summary>
+        public void Add(ReadOnlySpan<byte> values)
+        {
+            values.CopyTo(_bytes.AsSpan(Count));
+            Count += values.Length;
+        }
+
+        /// <summary>Sets bits of a byte that is there.</summary>
+        public void Mark(int at, int bits) => _bytes[at] |= (byte)bits;
+
+        /// <summary>What is there.</summary>
+        public byte[] ToArray() => _bytes[..Count];
+    }
+
+    /// <summary>Packs a page by way of bytes that may have served before.</summary>
+    public static byte[] Compress(ReadOnlySpan<byte> source, Packed packed)
+    {
+        packed.Begin(source.Length);
         Span<int> heads = stackalloc int[1 << HashBits];
         heads.Fill(-1);
         // The first bytes are always literal: the format begins with at least four.
@@ -84,8 +118,7 @@ internal static class DwgCompression
             }
 
             misses = 0;
-            int length = Shortest;
-            while (at + length < source.Length && source[known + length] == source[at + length]) length++;
+            int length = Shortest + source[(at + Shortest)..].CommonPrefixLength(source[(known + Shortest)..]);
             Flush(packed, source[open..at], slot);
             slot = Copy(packed, length, at - known);
             at += length;
@@ -93,52 +126,52 @@ internal static class DwgCompression
         }
 
         Flush(packed, source[open..], slot);
-        packed.AddRange([0x11, 0, 0]);
-        return [.. packed];
+        packed.Add([0x11, 0, 0]);
+        return packed.ToArray();
     }
 
     // Writes a copy; answers where its two bits for one to three literals are.
-    private static int Copy(List<byte> packed, int length, int offset)
+    private static int Copy(Packed packed, int length, int offset)
     {
         if (length <= 14 && offset <= Near)
         {
-            packed.Add((byte)(((length + 1) << 4) | (((offset - 1) & 3) << 2)));
-            packed.Add((byte)((offset - 1) >> 2));
+            packed.Add(((length + 1) << 4) | (((offset - 1) & 3) << 2));
+            packed.Add((offset - 1) >> 2);
             return packed.Count - 2;
         }
 
         bool far = offset > Middle;
         int rest = far ? offset - Middle : offset - 1, most = far ? 7 : 31, code = far ? 0x10 | ((rest >> 11) & 8) : 0x20;
-        if (length - 2 <= most) packed.Add((byte)(code | (length - 2)));
+        if (length - 2 <= most) packed.Add(code | (length - 2));
         else
         {
-            packed.Add((byte)code);
+            packed.Add(code);
             Run(packed, length - 2 - most);
         }
 
-        packed.Add((byte)((rest & 0x3F) << 2));
-        packed.Add((byte)((rest >> 6) & 0xFF));
+        packed.Add((rest & 0x3F) << 2);
+        packed.Add((rest >> 6) & 0xFF);
         return packed.Count - 2;
     }
 
-    private static void Flush(List<byte> packed, ReadOnlySpan<byte> literals, int slot)
+    private static void Flush(Packed packed, ReadOnlySpan<byte> literals, int slot)
     {
         if (literals.Length == 0) return;
-        if (literals.Length <= 3 && slot >= 0) packed[slot] |= (byte)literals.Length;
-        else if (literals.Length <= 18) packed.Add((byte)(literals.Length - 3));
+        if (literals.Length <= 3 && slot >= 0) packed.Mark(slot, literals.Length);
+        else if (literals.Length <= 18) packed.Add(literals.Length - 3);
         else
         {
             packed.Add(0);
             Run(packed, literals.Length - 18);
         }
 
-        packed.AddRange(literals);
+        packed.Add(literals);
     }
 
-    private static void Run(List<byte> packed, int count)
+    private static void Run(Packed packed, int count)
     {
         for (; count > 255; count -= 255) packed.Add(0);
-        packed.Add((byte)count);
+        packed.Add(count);
     }
 
     private static int Length(ReadOnlySpan<byte> source, ref int from, int opcode, int bits)

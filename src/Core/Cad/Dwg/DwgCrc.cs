@@ -1,3 +1,7 @@
+using System.Buffers.Binary;
+using System.Runtime.CompilerServices;
+using System.Runtime.InteropServices;
+
 namespace SteadyLintel.Cad;
 
 /// <summary>The checks of DWG: a CRC of sixteen bits, one of thirty-two, and the sum of pages. From memory.</summary>
@@ -6,28 +10,33 @@ internal static class DwgCrc
     /// <summary>What the CRC of sections, objects and the map begins with.</summary>
     public const ushort Seed = 0xC0C1;
 
-    // Row r tells what a byte becomes with r more bytes behind it, so that eight are taken at a time.
-    private static readonly ushort[][] Tables16 = Rows16();
+    // Row r of 256 tells what a byte becomes with r more bytes behind it, so that eight are taken at a time.
+    private static readonly ushort[] Table16 = Rows16();
     private static readonly uint[] Table32 = [.. Enumerable.Range(0, 256).Select(i => Step32((uint)i))];
 
     /// <summary>CRC-16 with the polynomial 0xA001.</summary>
     public static ushort Crc16(ReadOnlySpan<byte> data, ushort seed = Seed)
     {
+        uint crc = seed;
+        ref ushort table = ref MemoryMarshal.GetArrayDataReference(Table16);
         for (; data.Length >= 8; data = data[8..])
         {
-            seed = (ushort)(Tables16[7][(data[0] ^ seed) & 255] ^ Tables16[6][data[1] ^ (seed >> 8)] ^ Tables16[5][data[2]] ^ Tables16[4][data[3]]
-                ^ Tables16[3][data[4]] ^ Tables16[2][data[5]] ^ Tables16[1][data[6]] ^ Tables16[0][data[7]]);
+            ulong word = BinaryPrimitives.ReadUInt64LittleEndian(data) ^ crc;
+            crc = (uint)(Row(ref table, 7, word) ^ Row(ref table, 6, word >> 8) ^ Row(ref table, 5, word >> 16) ^ Row(ref table, 4, word >> 24)
+                ^ Row(ref table, 3, word >> 32) ^ Row(ref table, 2, word >> 40) ^ Row(ref table, 1, word >> 48) ^ Row(ref table, 0, word >> 56));
         }
 
-        foreach (byte b in data) seed = (ushort)((seed >> 8) ^ Tables16[0][(seed ^ b) & 255]);
-        return seed;
+        foreach (byte b in data) crc = (crc >> 8) ^ Row(ref table, 0, crc ^ b);
+        return (ushort)crc;
     }
 
-    private static ushort[][] Rows16()
+    [MethodImpl(MethodImplOptions.AggressiveInlining)]
+    private static uint Row(ref ushort table, int row, ulong value) => Unsafe.Add(ref table, (row << 8) | (byte)value);
+
+    private static ushort[] Rows16()
     {
-        var rows = new ushort[8][];
-        rows[0] = [.. Enumerable.Range(0, 256).Select(i => Step16((ushort)i))];
-        for (int r = 1; r < 8; r++) rows[r] = [.. rows[r - 1].Select(crc => (ushort)((crc >> 8) ^ rows[0][crc & 255]))];
+        ushort[] rows = new ushort[8 * 256];
+        for (int i = 0; i < rows.Length; i++) rows[i] = i < 256 ? Step16((ushort)i) : (ushort)((rows[i - 256] >> 8) ^ rows[rows[i - 256] & 255]);
         return rows;
     }
 

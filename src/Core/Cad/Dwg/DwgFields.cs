@@ -11,6 +11,12 @@ internal abstract class DwgFields : Fields
     /// <inheritdoc/>
     public override DwgFields Dwg => this;
 
+    /// <summary>When reading: whether data and text are used up to their last bit.</summary>
+    public virtual bool IsAtEnd => true;
+
+    /// <summary>Whether the object has data in the store of the file, apart from its own bits.</summary>
+    public bool HasStoredData { get; set; }
+
     /// <summary>BB: two bits.</summary>
     public abstract int TwoBits(int value);
 

@@ -10,7 +10,8 @@ internal static class DwgMap
     /// <summary>The handles with their places; a damaged piece ends the reading with a finding.</summary>
     public static List<(Handle Handle, long Offset)> Read(byte[] map, Drawing drawing)
     {
-        var entries = new List<(Handle, long)>();
+        // An entry has two bytes at least.
+        var entries = new List<(Handle, long)>(map.Length / 2);
         int at = 0;
         while (at + 2 <= map.Length)
         {

@@ -11,6 +11,9 @@ internal sealed class DwgObjectReader
     private readonly DwgReadFields _fields;
     private readonly Dictionary<int, CadClass> _classes;
 
+    // Begins and ends of blocks and of lists of parts are no objects of the drawing; one object serves to read them all.
+    private readonly OpaqueEntity _mark = new("MARK");
+
     public DwgObjectReader(Drawing drawing, byte[] objects, CadText text, DwgBeside beside)
     {
         (_drawing, _objects, _text, _beside) = (drawing, objects, text, beside);
@@ -48,7 +51,7 @@ internal sealed class DwgObjectReader
         {
             item = One(type, own, start, handles, end, asBits: false);
         }
-        catch (CadFormatException) when (type >= DwgTypes.FirstClass && _classes.ContainsKey(type))
+        catch (CadFormatException) when (DwgTypes.IsBody(type) || _classes.ContainsKey(type))
         {
             // A kind whose fields are not as they are known here is kept as it came.
             _fields.Open(body, handles, end);
@@ -65,7 +68,7 @@ internal sealed class DwgObjectReader
         var extended = Extended();
         if (type >= DwgTypes.FirstClass && !_classes.ContainsKey(type)) throw new CadFormatException($"its class {type} is not among the classes");
         var known = type >= DwgTypes.FirstClass ? _classes[type] : null;
-        var made = IsMark(type) ? new OpaqueEntity("MARK") : known is null ? DwgTypes.Entity(type, Version) : known.IsEntity ? asBits ? new OpaqueEntity(known.DxfName) : Known(known.DxfName) : null;
+        var made = IsMark(type) ? _mark : known is null ? DwgTypes.Entity(type, asBits) : known.IsEntity ? asBits ? new OpaqueEntity(known.DxfName) : ObjectKinds.Entity(known.DxfName, 0, null) : null;
         if (made is not null) return Entity(made, type, own, extended, start, handles, end);
         var table = DwgTypes.Symbol(type);
         bool control = table is { } named && DwgTypes.Control(named) == type;
@@ -88,21 +91,22 @@ internal sealed class DwgObjectReader
     private Entity? Entity(Entity entity, int type, Handle own, List<ExtendedData>? extended, long start, long handles, long end)
     {
         entity.Handle = own;
-        if (extended is not null) entity.Extras.Data.AddRange(extended);
-        Look(entity);
         if (IsMark(type))
         {
-            _beside.Marks[own] = entity.Layer;
+            Look(entity);
+            _beside.Marks.Add((own, entity.Layer));
             return null;
         }
 
+        if (extended is not null) entity.Extras.Data.AddRange(extended);
+        Look(entity);
+
         if (entity is OpaqueEntity opaque) opaque.Bits = Bits(type, start, handles, end);
         else entity.Exchange(_fields);
+        if (entity is Table table) table.Bits = Bits(type, start, handles, end);
+        else if (entity is AttributeEntity { Paragraphs.Length: > 0 } attribute) attribute.Bits = Bits(type, start, handles, end);
         return entity;
     }
-
-    // The fields of tables are not known here; their bits are kept.
-    private static Entity Known(string kind) => kind == Table.Kind ? new OpaqueEntity(kind) : ObjectKinds.Entity(kind, 0, null);
 
     private static bool IsMark(int type) => type is DwgTypes.Block or DwgTypes.EndBlock or DwgTypes.SeqEnd;
 
@@ -170,16 +174,15 @@ internal sealed class DwgObjectReader
 
         int mode = _fields.TwoBits(0), reactors = _fields.Count(0);
         bool none = _fields.Since(CadVersion.AC1018) && _fields.Bit(false);
-        if (_fields.Since(CadVersion.AC1027)) _fields.Bit(false);
+        _fields.HasStoredData = _fields.Since(CadVersion.AC1027) && _fields.Bit(false);
         bool unlinked = _fields.Since(CadVersion.AC1018) || _fields.Bit(false);
         bool book = Colour(entity);
         entity.LineTypeScale = _fields.Double(0);
-        int lineType = _fields.TwoBits(0), plotStyle = _fields.TwoBits(0);
-        int material = _fields.Since(CadVersion.AC1021) ? _fields.TwoBits(0) : 0;
-        if (_fields.Since(CadVersion.AC1021) && _fields.RawByte(0) is var shadow and not 0) entity.Extras.Shadow = shadow;
-        int styles = 0;
-        if (_fields.Since(CadVersion.AC1024))
-            for (int i = 0; i < 3; i++) styles += _fields.Bit(false) ? 1 : 0;
+        // Line type, plot style, material, shadow, three visual styles: fields of fixed width, one behind the other, read at once.
+        int width = _fields.Since(CadVersion.AC1024) ? 17 : _fields.Since(CadVersion.AC1021) ? 14 : 4;
+        uint looks = _fields.Data.Bits(width) << (17 - width);
+        int lineType = (int)(looks >> 15), plotStyle = (int)(looks >> 13) & 3, material = (int)(looks >> 11) & 3, styles = System.Numerics.BitOperations.PopCount(looks & 7);
+        if ((byte)(looks >> 3) is var shadow and not 0) entity.Extras.Shadow = shadow;
         entity.Invisible = (_fields.Short(0) & 1) != 0;
         entity.LineWeight = LineWeights.FromNumber(_fields.RawByte(0));
 

@@ -80,7 +80,7 @@ internal sealed class DwgObjectWriter
     /// <summary>Writes a record or an object without a picture.</summary>
     public void Object(CadObject item)
     {
-        if (item is OpaqueObject { Bits: { } bits })
+        if (OpaqueBits.Of(item) is { } bits)
         {
             Opaque(item.Handle, bits);
             return;
@@ -101,7 +101,7 @@ internal sealed class DwgObjectWriter
     /// <param name="after">The entity behind it.</param>
     public void Entity(Entity entity, Handle owner, int mode, Handle before, Handle after)
     {
-        if (entity is OpaqueEntity { Bits: { } bits })
+        if (OpaqueBits.Of(entity) is { } bits && bits.Version == _fields.Version)
         {
             Opaque(entity.Handle, bits);
             return;
@@ -218,7 +218,7 @@ internal sealed class DwgObjectWriter
         _fields.Count(extras?.Reactors.Count ?? 0);
         bool none = extras is null || extras.Dictionary.IsNull, links = !_fields.Since(CadVersion.AC1018);
         if (!links) _fields.Bit(none);
-        if (_fields.Since(CadVersion.AC1027)) _fields.Bit(false);
+        if (_fields.Since(CadVersion.AC1027)) _fields.Bit(entity is ModelerEntity);
         if (links) _fields.Bit(false);
         Colour(entity?.Colour ?? CadColour.ByLayer, extras?.Transparency ?? 0);
         _fields.Double(entity?.LineTypeScale ?? 1);

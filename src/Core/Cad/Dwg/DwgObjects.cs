@@ -3,8 +3,8 @@ namespace SteadyLintel.Cad;
 /// <summary>The objects of a DWG by their places in the map, and the places by handle. Columns, so that most questions do not touch the objects.</summary>
 internal sealed class DwgObjects
 {
-    private readonly CadObject?[] _objects;
-    private readonly Entity?[] _entities;
+    private readonly Slot<CadObject>[] _objects;
+    private readonly Slot<Entity>[] _entities;
     private readonly Handle[] _owners;
     private readonly bool[] _compound;
     private readonly bool[] _placed;
@@ -22,10 +22,16 @@ internal sealed class DwgObjects
             _hasNull |= handle.IsNull;
         }
 
-        (_entities, _owners, _compound) = (new Entity?[map.Count], new Handle[map.Count], new bool[map.Count]);
-        (_objects, _placed, _next, _places) = (new CadObject?[map.Count], new bool[map.Count], new Handle[linked ? map.Count : 0], new HandleTable<int>(map.Count, Greatest));
+        (_entities, _owners, _compound) = (new Slot<Entity>[map.Count], new Handle[map.Count], new bool[map.Count]);
+        (_objects, _placed, _next, _places) = (new Slot<CadObject>[map.Count], new bool[map.Count], new Handle[linked ? map.Count : 0], new HandleTable<int>(map.Count, Greatest));
         // Of two with one handle the later counts.
         for (int i = 0; i < map.Count; i++) _places[map[i].Handle] = i + 1;
+    }
+
+    // An array of objects would look at the kind of each that is put into it; one of slots does not.
+    private struct Slot<T>
+    {
+        public T? Item;
     }
 
     /// <summary>How many places there are.</summary>
@@ -38,10 +44,10 @@ internal sealed class DwgObjects
     public bool AreNamed => !_hasNull && HandleCheck.LeavesRoom(Greatest);
 
     /// <summary>The object at a place; null where none could be read, or a mark or control is.</summary>
-    public CadObject? this[int place] => _objects[place];
+    public CadObject? this[int place] => _objects[place].Item;
 
     /// <summary>The object of a handle.</summary>
-    public CadObject? this[Handle handle] => Place(handle) is >= 0 and var place ? _objects[place] : null;
+    public CadObject? this[Handle handle] => Place(handle) is >= 0 and var place ? _objects[place].Item : null;
 
     /// <summary>The place of a handle, or -1.</summary>
     public int Place(Handle handle) => _places[handle] - 1;
@@ -51,15 +57,16 @@ internal sealed class DwgObjects
     {
         if (_next.Length > 0) _next[place] = next;
         if (item is null || Place(item.Handle) != place) return;
-        _objects[place] = item;
+        _objects[place].Item = item;
         if (item is not Entity entity) return;
-        (_entities[place], _owners[place], _compound[place]) = (entity, entity.Owner, entity is CompoundEntity);
+        _entities[place].Item = entity;
+        (_owners[place], _compound[place]) = (entity.Owner, entity is CompoundEntity { IsFollowed: true });
     }
 
     /// <summary>The entity at a place, or null.</summary>
-    public Entity? Entity(int place) => _entities[place];
+    public Entity? Entity(int place) => _entities[place].Item;
 
-    /// <summary>Whether an entity with parts is at a place.</summary>
+    /// <summary>Whether an entity with parts behind it is at a place.</summary>
     public bool IsCompound(int place) => _compound[place];
 
     /// <summary>The owner an entity names.</summary>
@@ -70,7 +77,7 @@ internal sealed class DwgObjects
     {
         if (_owners[place] == owner) return;
         _owners[place] = owner;
-        if (_entities[place] is { } entity) entity.Owner = owner;
+        if (_entities[place].Item is { } entity) entity.Owner = owner;
     }
 
     /// <summary>The place of the entity behind one, or -1.</summary>

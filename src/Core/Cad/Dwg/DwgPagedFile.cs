@@ -22,7 +22,7 @@ internal static class DwgPagedFile
         var pages = PageMap(SystemPage(bytes, pageMapAt, PageMapType, drawing, "the map of pages"));
         if (!pages.TryGetValue(sectionMapId, out long sectionMapAt)) throw new CadFormatException("The drawing's map of sections is not where it should be: it is damaged. Ask for it again, or for DXF.");
         var sections = Sections(SystemPage(bytes, sectionMapAt, SectionMapType, drawing, "the map of sections"), bytes, pages, drawing);
-        return new DwgSections(Part("AcDb:Header"), Part("AcDb:Classes"), Part("AcDb:Handles"), Part("AcDb:AcDbObjects"), Part("AcDb:Template"));
+        return new DwgSections(Part("AcDb:Header"), Part("AcDb:Classes"), Part("AcDb:Handles"), Part("AcDb:AcDbObjects"), Part("AcDb:Template"), Part(DwgSections.StoreName));
 
         byte[] Part(string name) => sections.GetValueOrDefault(name, []);
     }
@@ -208,7 +208,7 @@ internal static class DwgPagedFile
         map.Write(name);
         // Pages are packed side by side.
         byte[][] packed = new byte[count][];
-        Parallel.For(0, count, () => (Page: new byte[DataPageSize], Packed: new List<byte>(DataPageSize)), (i, _, own) =>
+        Parallel.For(0, count, () => (Page: new byte[DataPageSize], Packed: new DwgCompression.Packed()), (i, _, own) =>
         {
             var data = section.Data.Span[(i * DataPageSize)..];
             data[..Math.Min(DataPageSize, data.Length)].CopyTo(own.Page);

@@ -25,7 +25,7 @@ internal static class DwgPlainFile
             else drawing.Findings.Add(new CadFinding("CAD-SECTION", $"section {record[0]}", $"Section {record[0]} lies outside of the file."));
         }
 
-        return new DwgSections(Part(0), Part(1), Part(2), bytes, Part(4));
+        return new DwgSections(Part(0), Part(1), Part(2), bytes, Part(4), []);
 
         byte[] Part(int number) => parts.GetValueOrDefault(number, []);
     }

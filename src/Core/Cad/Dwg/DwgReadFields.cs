@@ -32,6 +32,9 @@ internal sealed class DwgReadFields : DwgFields
     /// <inheritdoc/>
     public override bool Reading => true;
 
+    /// <inheritdoc/>
+    public override bool IsAtEnd => Data.Left == 0 && (ReferenceEquals(Strings, Data) || Strings.Left == 0);
+
     /// <summary>Sets the streams of an object whose data begin at a bit, whose handles begin at another, and which ends at a third.</summary>
     public void Open(long start, long handles, long end)
     {

@@ -57,6 +57,7 @@ public sealed class DwgReader
         var assembly = new DwgAssembly(_drawing, objects, spaces, beside, header);
         if (assembly.IsEmpty) throw new CadFormatException("Not one object of the drawing can be found: it is damaged. Ask for it again, or for DXF.");
         assembly.Run();
+        Store(beside.Bodies);
         if (_sections.Template.Length >= 4 && _sections.Template is [0, 0, var metric, ..]) _drawing.Header.Set("$MEASUREMENT", 70, (int)metric);
         if (objects.AreNamed) HandleCheck.Raise(_drawing, objects.Greatest);
         else HandleCheck.Run(_drawing);
@@ -79,6 +80,17 @@ public sealed class DwgReader
         {
             _drawing.Findings.Add(new CadFinding("CAD-SECTION", "header variables", $"The header variables could not be read to their end ({e.Message})."));
             return null;
+        }
+    }
+
+    private void Store(List<ModelerEntity> bodies)
+    {
+        if (_sections.Store.Length == 0) return;
+        var waiting = bodies.GroupBy(b => b.Handle).ToDictionary(g => g.Key, g => g.Last());
+        foreach (var record in DwgStoreReader.Read(_sections.Store, [.. waiting.Keys]))
+        {
+            if (SabReader.Looks(record.Data) && waiting.TryGetValue(record.Owner, out var body)) body.Binary = record.Data;
+            else _drawing.Stored.Add(record);
         }
     }
 

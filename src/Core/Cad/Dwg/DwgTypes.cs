@@ -25,10 +25,10 @@ internal static class DwgTypes
 
     /// <summary>A new entity of a number the format gives itself, or null.</summary>
     /// <param name="type">The number.</param>
-    /// <param name="version">Bodies are text up to 2010, and kept as they are from then on.</param>
-    public static Entity? Entity(int type, CadVersion version) => type switch
+    /// <param name="asBits">Whether a body in a form that is not known is kept as it came.</param>
+    public static Entity? Entity(int type, bool asBits) => type switch
     {
-        37 or 38 or 39 when version <= ModelerEntity.LastText => new ModelerEntity(Opaque[type]),
+        37 or 38 or 39 when !asBits => new ModelerEntity(Opaque[type]),
         1 => new Text(),
         2 => new AttributeEntity(),
         3 => new AttributeDefinition(),
@@ -70,6 +70,9 @@ internal static class DwgTypes
         78 => new Hatch(),
         _ => Opaque.TryGetValue(type, out string? name) ? new OpaqueEntity(name) : null,
     };
+
+    /// <summary>Whether a number is that of a body.</summary>
+    public static bool IsBody(int type) => type is 37 or 38 or 39;
 
     /// <summary>The number of an entity; 0 for a kind that needs a class.</summary>
     public static int Number(Entity entity) => entity switch

@@ -82,7 +82,8 @@ public sealed class DwgWriter
             if (CanWrite(item)) _objects.Object(item);
         }
 
-        foreach (var (name, _) in _drawing.OtherSections) _findings.Add(new CadFinding("CAD-SECTION-LEFT", name, $"The section {name} of DXF has no form here in DWG and was left behind."));
+        if (_version <= ModelerEntity.LastText && _drawing.Stored.Count > 0) _findings.Add(new CadFinding("CAD-SECTION-LEFT", DwgSections.StoreName, $"DWG {_version} has no store for data apart from their objects; the {_drawing.Stored.Count} records there were left behind."));
+        foreach (var (name, _) in _drawing.OtherSections.Where(DxfStore.Matters)) _findings.Add(new CadFinding("CAD-SECTION-LEFT", name, $"The section {name} of DXF has no form here in DWG and was left behind."));
     }
 
     private IReadOnlyList<(string Name, ReadOnlyMemory<byte> Data, bool Packed)> Sections()
@@ -91,9 +92,15 @@ public sealed class DwgWriter
         byte[] header = Header(default);
         return
         [
-            .. Small(places.Count), ("AcDb:AcDbObjects", Written(), true), ("AcDb:Template", Template(), true), ("AcDb:Handles", DwgMap.Write(places), true),
+            .. Small(places.Count), .. Store(), ("AcDb:AcDbObjects", Written(), true), ("AcDb:Template", Template(), true), ("AcDb:Handles", DwgMap.Write(places), true),
             ("AcDb:Classes", DwgClasses.Write(_classes, _version, _text), true), ("AcDb:Header", header, true),
         ];
+    }
+
+    private IEnumerable<(string Name, ReadOnlyMemory<byte> Data, bool Packed)> Store()
+    {
+        var stored = _bodies.Select(b => new StoredData(b.Handle, StoredData.Bodies, b.BinaryForm())).Concat(_drawing.Stored).ToList();
+        return _version > ModelerEntity.LastText && stored.Count > 0 ? [(DwgSections.StoreName, DwgStoreWriter.Write(stored), true)] : [];
     }
 
     private ReadOnlyMemory<byte> Written() => _objects.Output.GetBuffer().AsMemory(0, (int)_objects.Output.Length);
@@ -223,16 +230,20 @@ public sealed class DwgWriter
 
     private bool CanWrite(CadObject item)
     {
-        if (item is not (OpaqueEntity or OpaqueObject or ModelerEntity or Table)) return true;
-        bool opaque = item is not (ModelerEntity or Table);
-        var bits = (item as OpaqueEntity)?.Bits ?? (item as OpaqueObject)?.Bits;
-        bool homeless = item is Table || item is ModelerEntity body && (body.Acis.Length == 0 || _version > ModelerEntity.LastText);
-        if (!homeless && (!opaque || (bits is not null && bits.Version == _version))) return true;
+        bool has = item switch
+        {
+            OpaqueEntity or OpaqueObject or Table => OpaqueBits.Of(item)?.Version == _version,
+            ModelerEntity body => body.IsIn(_version),
+            _ => true,
+        };
+        if (has) return true;
         if (_left.Add(item.Handle)) _findings.Add(new CadFinding("CAD-LEFT-BEHIND", $"handle {item.Handle}", $"The {item.Type} {item.Handle} has no form here in DWG {_version} and was left behind."));
         return false;
     }
 
     private readonly HashSet<Handle> _left = [];
+
+    private readonly List<ModelerEntity> _bodies = [];
 
     private readonly Dictionary<BlockRecord, List<Entity>> _entities = [];
 
@@ -250,6 +261,7 @@ public sealed class DwgWriter
                 if (!CanWrite(entity)) continue;
                 if (entity is CompoundEntity { End.IsNull: true, Parts.Count: > 0 } compound) compound.End = _drawing.NextHandle();
                 else if (entity is Polyline { End.IsNull: true } line) line.End = _drawing.NextHandle();
+                if (entity is ModelerEntity body) _bodies.Add(body);
                 entities.Add(entity);
                 block.Owned.Add(entity.Handle);
             }

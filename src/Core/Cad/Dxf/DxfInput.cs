@@ -179,8 +179,9 @@ internal sealed class DxfInput
             throw new CadFormatException($"Line {_line - 1}: '{Text.Decode(code[..Math.Min(code.Length, 40)])}' is not a group code, so this is no DXF file or it is damaged there. Ask for it again.");
         int from = _at;
         var value = NextLine();
-        // Text keeps its blanks; everything else is easier without them.
-        if (GroupCodes.Kind(_nextCode) != GroupKind.Text || _nextCode is 0 or 2 or 100) value = value.Trim(Blanks);
+        // Text keeps its blanks; everything else is easier without them. What stands under 2 is a name or a piece of a text, which may begin with one.
+        if (_nextCode == 2) value = value.TrimEnd(Blanks);
+        else if (GroupCodes.Kind(_nextCode) != GroupKind.Text || _nextCode is 0 or 100) value = value.Trim(Blanks);
         _nextStart = value.Length == 0 ? from : Offset(value);
         _nextLength = value.Length;
         return true;

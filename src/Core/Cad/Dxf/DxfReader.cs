@@ -59,7 +59,7 @@ public sealed class DxfReader
         if (!more || _in.Kind != "SECTION") throw new CadFormatException("Line 1: the file does not begin with a section, so it is no DXF drawing. Ask for it again.");
         while (more)
         {
-            string section = _in.Kind == "SECTION" && _in.Count > 0 ? _in.String(0) : "";
+            string section = _in.Kind == "SECTION" && _in.Count > 0 ? _in.String(0).Trim() : "";
             switch (section)
             {
                 case "HEADER":
@@ -173,7 +173,7 @@ public sealed class DxfReader
         _fields.Begin();
         if (_in.Kind == "TABLE")
         {
-            _table = _fields.Text(2, "") switch
+            _table = _fields.Text(2, "").Trim() switch
             {
                 "BLOCK_RECORD" => _drawing.Blocks,
                 "LAYER" => _drawing.Layers,
@@ -309,6 +309,7 @@ public sealed class DxfReader
         paper = _common.Start(entity, _fields);
         entity.Exchange(_fields);
         _common.Rest(entity);
+        if (entity is Table table) table.Grid = TableGroups.Read(table.Extras.Unread, name => _drawing.Styles[name]?.Handle ?? default);
         if (entity.Handle.IsNull) entity.Handle = _drawing.NextHandle();
         return entity;
     }
@@ -355,6 +356,7 @@ public sealed class DxfReader
                 if (record.Owner.IsNull) record.Owner = table.Handle;
         }
 
+        DxfStore.Take(_drawing);
         HandleCheck.Run(_drawing);
         _drawing.Complete();
     }

@@ -60,9 +60,25 @@ public sealed class DxfWriter
         Section("OBJECTS");
         foreach (var item in _drawing.Objects.Where(CanWrite)) Object(item);
         _out.Write(0, "ENDSEC");
-        foreach (var (name, groups) in _drawing.OtherSections) Other(name, groups);
+        foreach (var (name, groups) in _drawing.OtherSections.Where(s => _version <= ModelerEntity.LastText ? DxfStore.Matters(s) : s.Name != DxfStore.Section)) Other(name, groups);
+        Store();
         _out.Write(0, "EOF");
         _out.Flush();
+    }
+
+    private void Store()
+    {
+        if (_version <= ModelerEntity.LastText) return;
+        var bodies = HandleCheck.Entities(_drawing).OfType<ModelerEntity>().Where(b => b.IsIn(_version)).ToList();
+        var groups = DxfStore.Groups(_drawing, bodies);
+        if (groups.Count > 0) Put(DxfStore.Section, groups);
+    }
+
+    private void Put(string name, IEnumerable<CadGroup> groups)
+    {
+        Section(name);
+        foreach (var group in groups) _out.Write(group);
+        _out.Write(0, "ENDSEC");
     }
 
     private void Other(string name, IReadOnlyList<CadGroup> groups)
@@ -73,16 +89,13 @@ public sealed class DxfWriter
             return;
         }
 
-        Section(name);
-        foreach (var group in groups) _out.Write(group);
-        _out.Write(0, "ENDSEC");
+        Put(name, groups);
     }
 
     // Bits of DWG have no form in DXF.
     private bool CanWrite(CadObject item)
     {
-        // Bodies are text up to 2010 and something else from 2013 on.
-        bool homeless = item is ModelerEntity body && (body.Acis.Length > 0) != (_version <= ModelerEntity.LastText);
+        bool homeless = item is ModelerEntity body && !body.IsInDxf(_version);
         if (!homeless && item is not (OpaqueEntity { Bits: not null } or OpaqueObject { Bits: not null })) return true;
         _findings.Add(new CadFinding("CAD-LEFT-BEHIND", $"handle {item.Handle}", $"The {item.Type} {item.Handle} has no form here in DXF and was left behind."));
         return false;
@@ -122,7 +135,7 @@ public sealed class DxfWriter
     private void Classes()
     {
         Section("CLASSES");
-        var counts = HandleCheck.All(_drawing).Where(o => o is not SymbolRecord).GroupBy(o => o.Type).ToDictionary(g => g.Key, g => g.Count());
+        var counts = HandleCheck.All(_drawing).Where(o => o is not SymbolRecord).CountBy(o => o.Type).ToDictionary();
         var known = _drawing.Classes.Select(c => c.DxfName).ToHashSet();
         var needed = counts.Keys.Where(k => !known.Contains(k) && ObjectKinds.Classes.ContainsKey(k)).Order(StringComparer.Ordinal).Select(k => ObjectKinds.Classes[k]);
         foreach (var item in _drawing.Classes.Concat(needed))

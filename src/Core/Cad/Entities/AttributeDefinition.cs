@@ -17,7 +17,7 @@ public sealed class AttributeDefinition : AttributeEntity
         if (f.Dwg is null) Prompt = f.Text(3, Prompt);
         ExchangeAttribute(f);
         if (f.Dwg is not { } d) return;
-        if (d.Since(CadVersion.AC1024)) d.RawByte(0);
+        if (d.Since(CadVersion.AC1024) && !(d.Since(CadVersion.AC1032) && Paragraphs.Length > 0)) d.RawByte(0);
         Prompt = d.Text(3, Prompt);
     }
 }

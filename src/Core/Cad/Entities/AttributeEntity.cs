@@ -15,6 +15,12 @@ public class AttributeEntity : TextEntity
     /// <summary>Whether its place in the block is locked (280).</summary>
     public bool Locked { get; set; }
 
+    /// <summary>The paragraphs of an attribute of several lines in DWG of 2018, with their codes; empty for one of a single line.</summary>
+    public string Paragraphs { get; private set; } = "";
+
+    /// <summary>The bits of one of several lines. Its paragraphs are told by fields that no other reader could confirm; so only its texts are read, and it goes back into its version as it came, into others with its single line.</summary>
+    public OpaqueBits? Bits { get; set; }
+
     /// <inheritdoc/>
     internal override void Exchange(Fields f)
     {
@@ -29,8 +35,11 @@ public class AttributeEntity : TextEntity
         if (f.Dwg is { } d)
         {
             if (d.Since(CadVersion.AC1024)) d.RawByte(0);
-            if (d.Since(CadVersion.AC1032)) d.RawByte(1);
+            bool single = !d.Since(CadVersion.AC1032) || d.RawByte(1) < 2;
+            // Texts stand apart from the other fields, and can be read without them.
+            if (!single) Paragraphs = d.Text(1, Paragraphs);
             Tag = d.Text(2, Tag);
+            if (!single) return;
             d.Short(0);
             Flags = d.RawByte(Flags);
             if (d.Since(CadVersion.AC1021)) Locked = d.Bit(Locked);

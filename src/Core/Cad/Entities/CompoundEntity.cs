@@ -3,6 +3,8 @@ namespace SteadyLintel.Cad;
 /// <summary>An entity with parts of its own behind it, ended by SEQEND.</summary>
 public abstract class CompoundEntity : Entity
 {
+    private List<Handle>? _owned;
+
     /// <summary>The handle of SEQEND.</summary>
     public Handle End { get; set; }
 
@@ -10,7 +12,10 @@ public abstract class CompoundEntity : Entity
     public Handle EndLayer { get; set; }
 
     /// <summary>Handles of the parts as DWG has them: the ends of a chain, or all.</summary>
-    internal List<Handle> Owned { get; } = [];
+    internal List<Handle> Owned => _owned ??= [];
+
+    /// <summary>Whether DWG named parts or an end.</summary>
+    internal bool IsFollowed => !End.IsNull || _owned is { Count: > 0 };
 
     /// <summary>The count of parts, which newer versions keep among the data.</summary>
     internal int CountParts(DwgFields d)

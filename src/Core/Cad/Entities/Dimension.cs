@@ -71,6 +71,12 @@ public sealed class Dimension(DimensionKind kind) : Entity
     /// <summary>Whether no other entity refers to the block (70, bit 32).</summary>
     public bool OwnBlock { get; set; } = true;
 
+    /// <summary>How its block is scaled and turned; DWG only (54).</summary>
+    public (Vec3 Scale, double Rotation) Picture { get; set; } = (new Vec3(1, 1, 1), 0);
+
+    /// <summary>Whether arrows are turned over (74, 75); in DXF these stay groups.</summary>
+    public (bool First, bool Second) Flipped { get; set; }
+
     /// <summary>Direction of extrusion (210).</summary>
     public Vec3 Normal { get; set; } = Vec3.AxisZ;
 
@@ -145,16 +151,15 @@ public sealed class Dimension(DimensionKind kind) : Entity
         Value = d.Text(1, Value);
         TextRotation = d.Double(TextRotation);
         Horizontal = d.Double(Horizontal);
-        d.Point(0, new Vec3(1, 1, 1));
-        d.Double(0);
+        Picture = (d.Point(0, Picture.Scale), d.Double(Picture.Rotation));
         Attachment = d.Short(Attachment);
         Spacing = (d.Short(Spacing.Style), d.Double(Spacing.Factor));
         Measurement = d.Double(Measurement);
         if (d.Since(CadVersion.AC1021))
         {
+            // Nobody has explained the first.
             d.Bit(false);
-            d.Bit(false);
-            d.Bit(false);
+            Flipped = (d.Bit(Flipped.First), d.Bit(Flipped.Second));
         }
 
         Offset = d.RawPoint(Offset);

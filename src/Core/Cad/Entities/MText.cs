@@ -50,6 +50,12 @@ public sealed class MText : Entity
     /// <summary>How far the background reaches, its colour and transparency (45, 63, 441).</summary>
     public (double Scale, CadColour Colour, int Transparency) Fill { get; set; } = (1.5, new CadColour(7), 0);
 
+    /// <summary>Its columns in DWG of 2018, null for none; in DXF they stay groups.</summary>
+    public MTextColumns? Columns { get; set; }
+
+    /// <summary>The application a text of 2018 names.</summary>
+    public Handle Application { get; set; }
+
     /// <inheritdoc/>
     internal override void Exchange(Fields f)
     {
@@ -105,13 +111,13 @@ public sealed class MText : Entity
         if (d.Since(CadVersion.AC1032)) ExchangeColumns(d);
     }
 
-    // 2018 repeats the place for texts that are not annotative, and adds columns; columns are read past.
+    // 2018 repeats the place for texts that are not annotative, and adds columns.
     private void ExchangeColumns(DwgFields d)
     {
         if (!d.Bit(true)) return;
         d.Short(0);
         d.Bit(true);
-        d.Handle(default, HandleKind.HardPointer);
+        Application = d.Handle(Application, HandleKind.HardPointer);
         Attachment = d.Long(Attachment);
         Direction = d.Point(11, Direction);
         Insertion = d.Point(10, Insertion);
@@ -119,12 +125,12 @@ public sealed class MText : Entity
         d.Double(DefinedHeight);
         d.Double(Seen.Width);
         d.Double(Seen.Height);
-        if (d.Short(0) == 0) return;
-        int count = d.Count(0);
-        d.Double(0);
-        d.Double(0);
-        bool auto = d.Bit(true);
-        d.Bit(false);
-        for (int i = 0; !auto && i < count; i++) d.Double(0);
+        int kind = d.Short(Columns?.Kind ?? 0);
+        if (kind == 0) return;
+        int count = d.Count(Columns?.Count ?? 0);
+        var columns = new MTextColumns(kind, count, d.Double(Columns?.Width ?? 0), d.Double(Columns?.Gutter ?? 0), d.Bit(Columns?.AutoHeight ?? true), d.Bit(Columns?.Reversed ?? false));
+        if (!columns.AutoHeight)
+            for (int i = 0; i < count; i++) columns.Heights.Add(d.Double(Columns?.Heights.ElementAtOrDefault(i) ?? 0));
+        Columns = columns;
     }
 }

@@ -8,6 +8,12 @@ public sealed class MeshEntity : Entity
     /// <inheritdoc/>
     public override string Type => "MESH";
 
+    /// <summary>The version of its fields (71).</summary>
+    public int Version { get; set; } = 2;
+
+    /// <summary>Whether creases fade (72).</summary>
+    public bool Blended { get; set; }
+
     /// <summary>How often to smooth, 0 for faces as they stand (91).</summary>
     public int Level { get; set; }
 
@@ -33,8 +39,8 @@ public sealed class MeshEntity : Entity
 
     private void ExchangeDxf(Fields f)
     {
-        f.Short(71, 2);
-        f.Short(72, 0);
+        Version = f.Short(71, Version);
+        Blended = f.Short(72, Blended ? 1 : 0) != 0;
         Level = f.Long(91, Level);
         int points = f.Long(92, Points.Count);
         f.Items(Points, points, 10, p => f.Point(10, p));
@@ -54,8 +60,8 @@ public sealed class MeshEntity : Entity
 
     private void ExchangeDwg(DwgFields d)
     {
-        d.Short(2);
-        d.Bit(false);
+        Version = d.Short(Version);
+        Blended = d.Bit(Blended);
         Level = d.Long(Level);
         int points = d.Count(Points.Count);
         d.Items(Points, points, 0, p => d.Point(10, p));

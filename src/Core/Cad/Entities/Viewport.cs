@@ -59,6 +59,21 @@ public sealed class Viewport : Entity
     /// <summary>The entity that clips it (340).</summary>
     public Handle Boundary { get; set; }
 
+    /// <summary>The name of its plot style (1), and how it is rendered (281); in DXF these, shading and what follows stay groups.</summary>
+    public (string Style, int Mode) Render { get; set; } = ("", 0);
+
+    /// <summary>How it is shaded when plotted (170), and how many lines lie between heavy ones of the grid (61).</summary>
+    public (int Shade, int Major) Plot { get; set; } = (0, 5);
+
+    /// <summary>Whether the mark of the coordinate system is at its origin (74), and whether the system belongs to the viewport (71).</summary>
+    public (bool IconAtOrigin, bool Own) Coordinates { get; set; } = (false, true);
+
+    /// <summary>Visual style of shading and what lies behind (333).</summary>
+    public Handle Shading { get; set; }
+
+    /// <summary>Light, background and coordinate system.</summary>
+    public ViewSettings Settings { get; } = new();
+
     /// <summary>Paper millimetres for a unit of model space: 0.01 is 1:100 where both are millimetres.</summary>
     public double Scale => ViewHeight == 0 ? 0 : Size.Height / ViewHeight;
 
@@ -109,25 +124,21 @@ public sealed class Viewport : Entity
         ViewCentre = d.RawPoint(ViewCentre);
         Grid = (d.RawPoint(Grid.Base), d.RawPoint(Grid.Snap), d.RawPoint(Grid.Grid));
         CircleZoom = d.Short(CircleZoom);
-        if (d.Since(CadVersion.AC1021)) d.Short(5);
+        int major = d.Since(CadVersion.AC1021) ? d.Short(Plot.Major) : Plot.Major;
         int frozen = d.Count(Frozen.Count);
         Status = d.Long(Status);
-        d.Text(1, "");
-        d.RawByte(0);
-        d.Bit(false);
-        d.Bit(true);
-        ViewModes.Ucs(d);
-        if (d.Since(CadVersion.AC1018)) d.Short(0);
-        if (d.Since(CadVersion.AC1021)) ViewModes.Lighting(d);
+        Render = (d.Text(1, Render.Style), d.RawByte(Render.Mode));
+        Coordinates = (d.Bit(Coordinates.IconAtOrigin), d.Bit(Coordinates.Own));
+        Settings.ExchangeAxes(d);
+        Plot = (d.Since(CadVersion.AC1018) ? d.Short(Plot.Shade) : Plot.Shade, major);
+        if (d.Since(CadVersion.AC1021)) Settings.ExchangeLight(d);
         d.Handles(Frozen, frozen, d.Since(CadVersion.AC1018) ? HandleKind.SoftPointer : HandleKind.HardPointer);
         Boundary = d.Handle(Boundary, HandleKind.HardPointer);
         if (!d.Since(CadVersion.AC1018)) d.Handle(default, HandleKind.HardPointer);
-        d.Handle(default, HandleKind.HardPointer);
-        d.Handle(default, HandleKind.HardPointer);
+        Settings.ExchangeSystems(d);
         if (!d.Since(CadVersion.AC1021)) return;
-        d.Handle(default, HandleKind.SoftPointer);
-        d.Handle(default, HandleKind.HardPointer);
-        d.Handle(default, HandleKind.HardPointer);
-        d.Handle(default, HandleKind.HardOwner);
+        var (background, style) = (d.Handle(Settings.Scene.Background, HandleKind.SoftPointer), d.Handle(Settings.Scene.Style, HandleKind.HardPointer));
+        Shading = d.Handle(Shading, HandleKind.HardPointer);
+        Settings.Scene = (background, style, d.Handle(Settings.Scene.Sun, HandleKind.HardOwner));
     }
 }

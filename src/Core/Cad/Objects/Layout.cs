@@ -59,6 +59,36 @@ public sealed class Layout : CadObject
     /// <summary>The plot style table (7).</summary>
     public string StyleSheet { get; set; } = "";
 
+    /// <summary>The view that is plotted (6).</summary>
+    public string View { get; set; } = "";
+
+    /// <summary>From the corner of the paper to what is plotted, millimetres (46, 47).</summary>
+    public Vec2 PlotOffset { get; set; }
+
+    /// <summary>The window that is plotted (48, 49, 140, 141).</summary>
+    public (Vec2 Low, Vec2 High) PlotWindow { get; set; }
+
+    /// <summary>The number of a usual scale and its factor (75, 147).</summary>
+    public (int Number, double Factor) UsualScale { get; set; } = (16, 1);
+
+    /// <summary>The origin of the picture of the paper (148, 149).</summary>
+    public Vec2 ImageOrigin { get; set; }
+
+    /// <summary>How it is shaded when plotted: mode, resolution, dots an inch, object (76, 77, 78, 333 of AcDbPlotSettings); in DXF these stay groups.</summary>
+    public (int Mode, int Level, int Dots, Handle Object) Shade { get; set; } = (0, 2, 300, default);
+
+    /// <summary>The visual style; DWG only, from 2007 on.</summary>
+    public Handle VisualStyle { get; set; }
+
+    /// <summary>Its coordinate system: origin, axes (13, 16, 17); in DXF these stay groups.</summary>
+    public (Vec3 Origin, Vec3 X, Vec3 Y) Axes { get; set; } = (Vec3.Zero, Vec3.AxisX, Vec3.AxisY);
+
+    /// <summary>Elevation of the coordinate system and which side it looks at (146, 76 of AcDbLayout).</summary>
+    public (double Elevation, int Side) Plane { get; set; }
+
+    /// <summary>The named coordinate system and the one it is based on (345, 346); in DXF they stay groups.</summary>
+    public (Handle Base, Handle Named) Systems { get; set; }
+
     /// <inheritdoc/>
     internal override void Exchange(Fields f)
     {
@@ -70,20 +100,19 @@ public sealed class Layout : CadObject
     private void ExchangeDxf(Fields f)
     {
         Plot = (f.Text(1, Plot.Setup), f.Text(2, Plot.Plotter), f.Text(4, Plot.Paper));
-        f.Fixed(6, "");
+        View = f.Text(6, View);
         Margins = (f.Double(40, Margins.Left), f.Double(41, Margins.Bottom), f.Double(42, Margins.Right), f.Double(43, Margins.Top));
         Paper = (f.Double(44, Paper.Width), f.Double(45, Paper.Height));
-        foreach (int code in (int[])[46, 47, 48, 49, 140, 141]) f.Fixed(code, 0.0);
+        PlotOffset = new Vec2(f.Double(46, PlotOffset.X), f.Double(47, PlotOffset.Y));
+        PlotWindow = (new Vec2(f.Double(48, PlotWindow.Low.X), f.Double(49, PlotWindow.Low.Y)), new Vec2(f.Double(140, PlotWindow.High.X), f.Double(141, PlotWindow.High.Y)));
         PlotScale = (f.Double(142, PlotScale.Paper), f.Double(143, PlotScale.Drawing));
         PlotFlags = f.Short(70, PlotFlags);
         PaperUnits = f.Short(72, PaperUnits);
         PlotRotation = f.Short(73, PlotRotation);
         PlotArea = f.Short(74, PlotArea);
         StyleSheet = f.Text(7, StyleSheet);
-        f.Fixed(75, 16L);
-        f.Fixed(147, 1.0);
-        f.Fixed(148, 0.0);
-        f.Fixed(149, 0.0);
+        UsualScale = (f.Short(75, UsualScale.Number), f.Double(147, UsualScale.Factor));
+        ImageOrigin = new Vec2(f.Double(148, ImageOrigin.X), f.Double(149, ImageOrigin.Y));
         f.Subclass("AcDbLayout");
         Name = f.Text(1, Name);
         Flags = f.Short(70, Flags);
@@ -91,8 +120,7 @@ public sealed class Layout : CadObject
         Limits = (f.Flat(10, Limits.Low), f.Flat(11, Limits.High));
         Base = f.Point(12, Base);
         Extents = (f.Point(14, Extents.Low), f.Point(15, Extents.High));
-        f.Fixed(146, 0.0);
-        f.Fixed(76, 0L);
+        Plane = (f.Double(146, Plane.Elevation), f.Short(76, Plane.Side));
         Block = f.Reference(330, Block, HandleKind.SoftPointer);
         ActiveViewport = f.Reference(331, ActiveViewport, HandleKind.SoftPointer);
     }
@@ -104,27 +132,18 @@ public sealed class Layout : CadObject
         Margins = (d.Double(Margins.Left), d.Double(Margins.Bottom), d.Double(Margins.Right), d.Double(Margins.Top));
         Paper = (d.Double(Paper.Width), d.Double(Paper.Height));
         Plot = (setup, plotter, d.Text(4, Plot.Paper));
-        d.BitPoint(default(Vec2));
+        PlotOffset = d.BitPoint(PlotOffset);
         PaperUnits = d.Short(PaperUnits);
         PlotRotation = d.Short(PlotRotation);
         PlotArea = d.Short(PlotArea);
-        d.BitPoint(default(Vec2));
-        d.BitPoint(default(Vec2));
-        if (!d.Since(CadVersion.AC1018)) d.Text(6, "");
+        PlotWindow = (d.BitPoint(PlotWindow.Low), d.BitPoint(PlotWindow.High));
+        if (!d.Since(CadVersion.AC1018)) View = d.Text(6, View);
         PlotScale = (d.Double(PlotScale.Paper), d.Double(PlotScale.Drawing));
         StyleSheet = d.Text(7, StyleSheet);
-        d.Short(16);
-        d.Double(1);
-        d.BitPoint(default(Vec2));
-        if (d.Since(CadVersion.AC1018))
-        {
-            d.Short(0);
-            d.Short(2);
-            d.Short(300);
-            d.Handle(default, HandleKind.HardPointer);
-        }
-
-        if (d.Since(CadVersion.AC1021)) d.Handle(default, HandleKind.SoftPointer);
+        UsualScale = (d.Short(UsualScale.Number), d.Double(UsualScale.Factor));
+        ImageOrigin = d.BitPoint(ImageOrigin);
+        if (d.Since(CadVersion.AC1018)) Shade = (d.Short(Shade.Mode), d.Short(Shade.Level), d.Short(Shade.Dots), d.Handle(Shade.Object, HandleKind.HardPointer));
+        if (d.Since(CadVersion.AC1021)) VisualStyle = d.Handle(VisualStyle, HandleKind.SoftPointer);
         ExchangeSheet(d);
     }
 
@@ -133,19 +152,16 @@ public sealed class Layout : CadObject
         Name = d.Text(1, Name);
         Tab = d.Long(Tab);
         Flags = d.Short(Flags);
-        d.Point(13, Vec3.Zero);
+        var origin = d.Point(13, Axes.Origin);
         Limits = (d.RawPoint(Limits.Low), d.RawPoint(Limits.High));
         Base = d.Point(12, Base);
-        d.Point(16, Vec3.AxisX);
-        d.Point(17, Vec3.AxisY);
-        d.Double(0);
-        d.Short(0);
+        Axes = (origin, d.Point(16, Axes.X), d.Point(17, Axes.Y));
+        Plane = (d.Double(Plane.Elevation), d.Short(Plane.Side));
         Extents = (d.Point(14, Extents.Low), d.Point(15, Extents.High));
         int viewports = d.Since(CadVersion.AC1018) ? d.Count(0) : 0;
         Block = d.Handle(Block, HandleKind.SoftPointer);
         ActiveViewport = d.Handle(ActiveViewport, HandleKind.SoftPointer);
-        d.Handle(default, HandleKind.HardPointer);
-        d.Handle(default, HandleKind.HardPointer);
+        Systems = (d.Handle(Systems.Base, HandleKind.HardPointer), d.Handle(Systems.Named, HandleKind.HardPointer));
         d.Handles([], viewports, HandleKind.SoftPointer);
         // One reader looks for four more handles than the specification has.
         for (int i = 0; i < 4 && !d.Reading; i++) d.Handle(default, HandleKind.SoftPointer);

@@ -39,6 +39,9 @@ public sealed class Layer : SymbolRecord
     /// <summary>The material (347).</summary>
     public Handle Material { get; set; }
 
+    /// <summary>The visual style (348); in DXF it stays a group.</summary>
+    public Handle VisualStyle { get; set; }
+
     /// <inheritdoc/>
     internal override void Exchange(Fields f)
     {
@@ -50,7 +53,7 @@ public sealed class Layer : SymbolRecord
             if (d.Since(CadVersion.AC1015)) PlotStyle = d.Handle(PlotStyle, HandleKind.HardPointer);
             if (d.Since(CadVersion.AC1021)) Material = d.Handle(Material, HandleKind.HardPointer);
             LineType = d.Handle(LineType, HandleKind.HardPointer);
-            if (d.Since(CadVersion.AC1027)) d.Handle(default, HandleKind.HardPointer);
+            if (d.Since(CadVersion.AC1027)) VisualStyle = d.Handle(VisualStyle, HandleKind.HardPointer);
             return;
         }
 

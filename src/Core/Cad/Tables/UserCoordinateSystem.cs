@@ -23,6 +23,15 @@ public sealed class UserCoordinateSystem : SymbolRecord
     /// <summary>Elevation (146).</summary>
     public double Elevation { get; set; }
 
+    /// <summary>Which side it looks at when it is orthographic (79); in DXF this stays a group.</summary>
+    public int Side { get; set; }
+
+    /// <summary>Origins of its own for orthographic sides (71, 13); in DXF they stay groups.</summary>
+    public List<(int Side, Vec3 Origin)> Origins { get; } = [];
+
+    /// <summary>The systems it is named after and based on (346); in DXF they stay groups.</summary>
+    public (Handle Named, Handle Base) Systems { get; set; }
+
     /// <inheritdoc/>
     internal override void Exchange(Fields f)
     {
@@ -34,10 +43,10 @@ public sealed class UserCoordinateSystem : SymbolRecord
         if (f.Dwg is { } d)
         {
             Elevation = d.Double(Elevation);
-            d.Short(0);
-            d.Short(0);
-            d.Handle(default, HandleKind.HardPointer);
-            d.Handle(default, HandleKind.HardPointer);
+            Side = d.Short(Side);
+            int origins = d.Bounded(d.Short(Origins.Count));
+            d.Items(Origins, origins, 71, o => (d.Short(o.Side), d.Point(13, o.Origin)));
+            Systems = (d.Handle(Systems.Named, HandleKind.HardPointer), d.Handle(Systems.Base, HandleKind.HardPointer));
             return;
         }
 

@@ -47,6 +47,18 @@ public sealed class View : SymbolRecord
     /// <summary>Whether it is a view of a layout (70, bit 1).</summary>
     public bool OfPaper { get; set; }
 
+    /// <summary>Light, background and coordinate system.</summary>
+    public ViewSettings Settings { get; } = new();
+
+    /// <summary>Whether it has a coordinate system of its own (72); in DXF its fields stay groups.</summary>
+    public bool HasSystem { get; set; }
+
+    /// <summary>Whether it can be plotted as a camera (73).</summary>
+    public bool IsCamera { get; set; }
+
+    /// <summary>The section it shows (334).</summary>
+    public Handle Section { get; set; }
+
     /// <inheritdoc/>
     internal override void Exchange(Fields f)
     {
@@ -74,25 +86,20 @@ public sealed class View : SymbolRecord
 
     private void ExchangeDwg(DwgFields d)
     {
-        Mode = ViewModes.Exchange(d, Mode);
+        Mode = ViewSettings.Mode(d, Mode);
         if (d.Since(CadVersion.AC1015)) RenderMode = d.RawByte(RenderMode);
-        if (d.Since(CadVersion.AC1021)) ViewModes.Lighting(d);
+        if (d.Since(CadVersion.AC1021)) Settings.ExchangeLight(d);
         OfPaper = d.Bit(OfPaper);
         if (!d.Since(CadVersion.AC1015)) return;
-        bool ownUcs = d.Bit(false);
-        if (ownUcs) ViewModes.Ucs(d);
+        HasSystem = d.Bit(HasSystem);
+        if (HasSystem) Settings.ExchangeAxes(d);
         if (d.Since(CadVersion.AC1021))
         {
-            d.Bit(false);
-            ViewModes.Scene(d);
+            IsCamera = d.Bit(IsCamera);
+            Settings.ExchangeScene(d);
         }
 
-        if (ownUcs)
-        {
-            d.Handle(default, HandleKind.HardPointer);
-            d.Handle(default, HandleKind.HardPointer);
-        }
-
-        if (d.Since(CadVersion.AC1021)) d.Handle(default, HandleKind.SoftOwner);
+        if (HasSystem) Settings.ExchangeSystems(d);
+        if (d.Since(CadVersion.AC1021)) Section = d.Handle(Section, HandleKind.SoftOwner);
     }
 }

@@ -5,6 +5,9 @@ namespace SteadyLintel.Cad;
 /// <summary>A viewport of the model tab; the one in use is called <c>*Active</c>.</summary>
 public sealed class ViewportRecord : SymbolRecord
 {
+    // The view turns with the coordinate system: a bit of the view mode in DXF, one of its own in DWG.
+    private const int FollowsSystem = 8;
+
     /// <inheritdoc/>
     public override string Type => "VPORT";
 
@@ -41,6 +44,30 @@ public sealed class ViewportRecord : SymbolRecord
     /// <summary>Snap base, snap spacing and grid spacing (13, 14, 15).</summary>
     public (Vec2 Base, Vec2 Snap, Vec2 Grid) Grid { get; set; } = (default, new Vec2(10, 10), new Vec2(10, 10));
 
+    /// <summary>Front and back clipping planes (43, 44).</summary>
+    public (double Front, double Back) Clip { get; set; }
+
+    /// <summary>How it is rendered (281).</summary>
+    public int RenderMode { get; set; }
+
+    /// <summary>How many sides a circle is drawn with (72), and whether zooms are fast (73).</summary>
+    public (int Circle, bool Fast) Zoom { get; set; } = (1000, true);
+
+    /// <summary>The mark of the coordinate system (74): 1 shown, 2 at its origin.</summary>
+    public int Icon { get; set; } = 3;
+
+    /// <summary>Whether the grid is shown (76), and from 2007 on its behaviour and how many lines lie between heavy ones (60, 61).</summary>
+    public (bool On, int Flags, int Major) GridLines { get; set; } = (false, 0, 5);
+
+    /// <summary>Whether points snap (75), how (77, 78) and in which direction, radians (50).</summary>
+    public (bool On, int Style, int Pair, double Angle) Snap { get; set; }
+
+    /// <summary>Whether the coordinate system belongs to the viewport (65).</summary>
+    public bool OwnSystem { get; set; } = true;
+
+    /// <summary>Light, background and coordinate system.</summary>
+    public ViewSettings Settings { get; } = new();
+
     /// <inheritdoc/>
     internal override void Exchange(Fields f)
     {
@@ -59,18 +86,15 @@ public sealed class ViewportRecord : SymbolRecord
         Height = f.Double(40, Height);
         Aspect = f.Double(41, Aspect);
         Lens = f.Double(42, Lens);
-        f.Fixed(43, 0.0);
-        f.Fixed(44, 0.0);
-        f.Fixed(50, 0.0);
+        Clip = (f.Double(43, Clip.Front), f.Double(44, Clip.Back));
+        double angle = f.Angle(50, Snap.Angle);
         Twist = f.Angle(51, Twist);
         Mode = f.Short(71, Mode);
-        f.Fixed(72, 1000L);
-        f.Fixed(73, 1L);
-        f.Fixed(74, 3L);
-        f.Fixed(75, 0L);
-        f.Fixed(76, 0L);
-        f.Fixed(77, 0L);
-        f.Fixed(78, 0L);
+        Zoom = (f.Short(72, Zoom.Circle), f.Short(73, Zoom.Fast ? 1 : 0) != 0);
+        Icon = f.Short(74, Icon);
+        bool snaps = f.Short(75, Snap.On ? 1 : 0) != 0;
+        GridLines = GridLines with { On = f.Short(76, GridLines.On ? 1 : 0) != 0 };
+        Snap = (snaps, f.Short(77, Snap.Style), f.Short(78, Snap.Pair), angle);
     }
 
     private void ExchangeDwg(DwgFields d)
@@ -83,36 +107,29 @@ public sealed class ViewportRecord : SymbolRecord
         Direction = d.Point(16, Direction);
         Twist = d.Double(Twist);
         Lens = d.Double(Lens);
-        d.Double(0);
-        d.Double(0);
-        Mode = ViewModes.Exchange(d, Mode);
-        if (d.Since(CadVersion.AC1015)) d.RawByte(0);
-        if (d.Since(CadVersion.AC1021)) ViewModes.Lighting(d);
+        Clip = (d.Double(Clip.Front), d.Double(Clip.Back));
+        Mode = ViewSettings.Mode(d, Mode);
+        if (d.Since(CadVersion.AC1015)) RenderMode = d.RawByte(RenderMode);
+        if (d.Since(CadVersion.AC1021)) Settings.ExchangeLight(d);
         Screen = (d.RawPoint(Screen.Low), d.RawPoint(Screen.High));
-        d.Bit(false);
-        d.Short(1000);
-        d.Bit(true);
-        d.Bit(true);
-        d.Bit(true);
-        d.Bit(false);
+        Mode = d.Bit((Mode & FollowsSystem) != 0) ? Mode | FollowsSystem : Mode & ~FollowsSystem;
+        Zoom = (d.Short(Zoom.Circle), d.Bit(Zoom.Fast));
+        Icon = (d.Bit((Icon & 1) != 0) ? 1 : 0) | (d.Bit((Icon & 2) != 0) ? 2 : 0);
+        bool grid = d.Bit(GridLines.On);
         var spacing = d.RawPoint(Grid.Grid);
-        d.Bit(false);
-        d.Bit(false);
-        d.Short(0);
-        d.Double(0);
+        Snap = (d.Bit(Snap.On), d.Bit(Snap.Style != 0) ? 1 : 0, d.Short(Snap.Pair), d.Double(Snap.Angle));
         Grid = (d.RawPoint(Grid.Base), d.RawPoint(Grid.Snap), spacing);
+        GridLines = GridLines with { On = grid };
         if (!d.Since(CadVersion.AC1015)) return;
         d.Bit(false);
-        d.Bit(true);
-        ViewModes.Ucs(d);
+        OwnSystem = d.Bit(OwnSystem);
+        Settings.ExchangeAxes(d);
         if (d.Since(CadVersion.AC1021))
         {
-            d.Short(0);
-            d.Short(5);
-            ViewModes.Scene(d);
+            GridLines = (grid, d.Short(GridLines.Flags), d.Short(GridLines.Major));
+            Settings.ExchangeScene(d);
         }
 
-        d.Handle(default, HandleKind.HardPointer);
-        d.Handle(default, HandleKind.HardPointer);
+        Settings.ExchangeSystems(d);
     }
 }

@@ -17,7 +17,7 @@ public static class DrawingConverter
         var drawing = CadFile.Read(bytes, cancel).Drawing;
         var came = Entities(drawing).ToDictionary(e => e, e => Key(drawing, e));
         var before = came.Values.CountBy(k => k).ToDictionary();
-        var pictures = form.Dwg ? TablePictures.Replace(drawing) : [];
+        var pictures = form.Dwg ? TablePictures.Replace(drawing, form.Version) : [];
         var whole = explode ? BlockExploder.Explode(drawing, cancel) : [];
         var stayed = Entities(drawing).Where(came.ContainsKey).CountBy(e => Key(drawing, e)).ToDictionary();
         var made = Entities(drawing).Where(e => !came.ContainsKey(e)).CountBy(e => Key(drawing, e)).ToDictionary();

@@ -55,7 +55,7 @@ public static class DrawingIntake
         if (far > 0) findings.Add(new("CAD-FAR", Severity.Warning, $"{far} entities lie far away from all others; views that fit everything will show a dot.", far));
         var missing = drawing.Blocks.Where(b => b.IsXref && !b.IsLoaded).Select(b => b.Path.Length > 0 ? b.Path : b.Name).ToList();
         if (missing.Count > 0) findings.Add(new("CAD-XREF-MISSING", Severity.Warning, $"Other drawings it draws on were not sent: {string.Join(", ", missing.Take(5))}. Ask for them, or for one drawing with all bound.", missing.Count));
-        var opaque = drawing.Blocks.SelectMany(b => b.Entities).OfType<OpaqueEntity>().CountBy(e => e.Type).OrderByDescending(t => t.Value).ToList();
+        var opaque = drawing.Blocks.SelectMany(b => b.Entities).Where(e => e is OpaqueEntity || (e is ModelerEntity body && body.Faces() is null)).CountBy(e => e.Type).OrderByDescending(t => t.Value).ToList();
         if (opaque.Count > 0) findings.Add(new("CAD-OPAQUE", Severity.Note, $"Kept but not understood: {string.Join(", ", opaque.Take(6).Select(o => $"{o.Value} {o.Key}"))}.", opaque.Sum(o => o.Value)));
         foreach (var group in drawing.Findings.GroupBy(f => f.Code))
             findings.Add(new(group.Key, group.Key is "CAD-TORN" or "CAD-OBJECT" or "CAD-PAGE" or "CAD-MAP" or "CAD-OWNER" ? Severity.Error : Severity.Warning, group.First().Message, group.Count()));

@@ -6,15 +6,16 @@ using SteadyLintel.Geometry;
 namespace SteadyLintel.Exchange;
 
 /// <summary>A drawing seen from above, as SVG: a group for every layer, strokes alike in one path, texts as texts.</summary>
-/// <remarks>Coordinates count from the lower left corner of what is shown (<c>data-corner</c>), so that pictures far from the origin keep their digits, in steps of about a millionth of its size (<c>data-unit</c>). Patterns of hatches are shown as a light fill.</remarks>
+/// <remarks>Coordinates count from the lower left corner of what is shown (<c>data-corner</c>), so that pictures far from the origin keep their digits, in steps of about a millionth of its size (<c>data-unit</c>).</remarks>
 public sealed class PlanPicture
 {
-    private const int DeepestBlock = 16, MostPlaces = 2_000_000, MostArray = 400, Tiles = 12, FontSize = 10;
+    private const int DeepestBlock = 16, MostPlaces = 2_000_000, MostArray = 400, MostFamilies = 12, MostPatterns = 2_000, Tiles = 12, FontSize = 10;
     private const int Paper = 0xFFFFFF, Ink = 0x1C2326;
 
     private readonly Drawing _drawing;
     private readonly Dictionary<(Stroke Stroke, Part Part), PicturePath> _strokes = [];
     private readonly Dictionary<(Handle Layer, Part Part), (PicturePath Box, StringBuilder Texts)> _texts = [];
+    private Dictionary<(PatternLines Lines, int Rgb), int> _patterns = [];
     private Vec2 _corner, _tile;
     private double _unit;
     private int _places;
@@ -67,7 +68,16 @@ public sealed class PlanPicture
         Layers(svg);
         int number = 0;
         foreach (var window in block.Entities.OfType<Viewport>().Where(v => v.Id != 1 && v.ViewHeight > 0 && v.Direction.Unit().Z > 0.999)) Window(svg, window, ++number);
-        return svg.Append("</g></svg>").ToString();
+        svg.Append("</g>");
+        Patterns(svg, width / 1000);
+        return svg.Append("</svg>").ToString();
+    }
+
+    // Who shows the picture keeps the strokes of patterns as wide on the screen as all others.
+    private void Patterns(StringBuilder svg, double wide)
+    {
+        foreach (var ((lines, rgb), number) in _patterns)
+            svg.Append(CultureInfo.InvariantCulture, $"<pattern id=\"lines{number}\" width=\"1\" height=\"1\" patternUnits=\"userSpaceOnUse\" patternTransform=\"matrix({lines.Transform})\"><path fill=\"none\" data-spacing=\"{lines.Spacing:G6}\" stroke=\"#{(rgb == Paper ? Ink : rgb):x6}\" stroke-width=\"{wide / _unit / lines.Spacing:G4}\" d=\"{lines.Data}\"/></pattern>");
     }
 
     private void Layers(StringBuilder svg)
@@ -81,7 +91,7 @@ public sealed class PlanPicture
         double scale = window.Scale, c = Math.Cos(window.Twist) * scale, s = Math.Sin(window.Twist) * scale;
         var turn = new InsertTransform(new Vec3(c, s, 0), new Vec3(-s, c, 0), new Vec3(0, 0, scale), Vec3.Zero);
         var place = turn with { Origin = window.Centre - new Vec3(window.ViewCentre.X * scale, window.ViewCentre.Y * scale, 0) - turn.Turn(window.Target) };
-        var inner = new PlanPicture(_drawing) { _corner = _corner, _tile = _tile, _unit = _unit, _places = _places };
+        var inner = new PlanPicture(_drawing) { _corner = _corner, _tile = _tile, _unit = _unit, _places = _places, _patterns = _patterns };
         foreach (var entity in _drawing.Model.Entities)
             if (!window.Frozen.Contains(entity.Layer)) inner.Add(entity, place, default, Ink, 0);
         double left = window.Centre.X - (window.Size.Width / 2) - _corner.X, top = _corner.Y - window.Centre.Y - (window.Size.Height / 2);
@@ -98,7 +108,8 @@ public sealed class PlanPicture
         foreach (var ((stroke, _), path) in _strokes.Where(s => s.Key.Stroke.Layer == layer).OrderByDescending(s => s.Key.Stroke.Filled))
         {
             string colour = $"#{(stroke.Rgb == Paper ? Ink : stroke.Rgb):x6}";
-            if (stroke.Filled) svg.Append(CultureInfo.InvariantCulture, $"<path {path.Bounds} fill=\"{colour}\" fill-opacity=\".25\" fill-rule=\"evenodd\" d=\"{path.Data}\"/>");
+            if (stroke.Pattern > 0) svg.Append(CultureInfo.InvariantCulture, $"<path {path.Bounds} fill=\"url(#lines{stroke.Pattern})\" d=\"{path.Data}\"/>");
+            else if (stroke.Filled) svg.Append(CultureInfo.InvariantCulture, $"<path {path.Bounds} fill=\"{colour}\" fill-opacity=\".25\" d=\"{path.Data}\"/>");
             else svg.Append(CultureInfo.InvariantCulture, $"<path {path.Bounds} fill=\"none\" stroke=\"{colour}\"{(stroke.Dashes.Length > 0 ? $" stroke-dasharray=\"{stroke.Dashes}\"" : "")} d=\"{path.Data}\"/>");
         }
 
@@ -136,10 +147,10 @@ public sealed class PlanPicture
                 if (leader.Shown() is { } content) Add(content, at, layer, colour, depth);
                 break;
             case Hatch hatch:
-                foreach (var path in hatch.Paths) Line(stroke with { Filled = true, Dashes = "" }, HatchPoints(path).Select(p => at.Apply(ObjectCoordinates.ToWorld(new Vec3(p.X, p.Y, hatch.Elevation), hatch.Normal))), true);
+                Fill(stroke, hatch, at);
                 break;
             case Solid solid:
-                Line(stroke with { Filled = true, Dashes = "" }, new[] { 0, 1, 3, 2 }.Select(i => at.Apply(ObjectCoordinates.ToWorld(solid.Corners[i], solid.Normal))), true);
+                Line(stroke with { Filled = true, Dashes = "" }, HatchArea.Turned([.. new[] { 0, 1, 3, 2 }.Select(i => at.Apply(ObjectCoordinates.ToWorld(solid.Corners[i], solid.Normal)))], false), true);
                 break;
             case MeshEntity mesh:
                 for (int i = 0; i < mesh.Faces.Count && i + mesh.Faces[i] < mesh.Faces.Count && mesh.Faces[i] > 0; i += 1 + mesh.Faces[i])
@@ -200,23 +211,30 @@ public sealed class PlanPicture
         return CurvePoints.Arc(ObjectCoordinates.ToWorld(centre, normal), x * radius, y * radius, from, to);
     }
 
-    private static IEnumerable<Vec2> HatchPoints(HatchPath path)
+    // Areas are filled lightly, so that what is written on them can be read; patterns with their lines.
+    private void Fill(Stroke stroke, Hatch hatch, InsertTransform at)
     {
-        if (path.IsPolyline) return CurvePoints.Bulged(path.Vertices, path.Closed);
-        return path.Edges.SelectMany(e => e.Kind switch
+        var loops = HatchArea.Loops(hatch, at);
+        if (loops.Count == 0) return;
+        var box = Box.Of(loops.SelectMany(l => l));
+        var lines = hatch.Filled || hatch.Lines.Count > MostFamilies ? [] : hatch.Lines.Select(l => PatternLines.Of(l, hatch, at, _corner, _unit)).OfType<PatternLines>().Select(l => Pattern(l, stroke.Rgb)).Where(p => p > 0).ToList();
+        foreach (int pattern in lines.Count > 0 ? lines : [0])
         {
-            HatchEdgeKind.Line => [e.First, e.Second],
-            HatchEdgeKind.Arc => Turned(e, new Vec2(e.Radius, 0)),
-            HatchEdgeKind.Ellipse => Turned(e, e.Second),
-            _ => e.Controls.Select(c => c.Point),
-        });
+            var path = Path(stroke with { Filled = true, Dashes = "", Pattern = pattern }, box);
+            foreach (var loop in loops)
+            {
+                path.Move(loop[0]);
+                for (int i = 1; i < loop.Length; i++) path.Line(loop[i]);
+                path.Close();
+                _places += loop.Length;
+            }
+        }
     }
 
-    // Arcs that run clockwise have their angles mirrored.
-    private static IEnumerable<Vec2> Turned(HatchEdge e, Vec2 axis)
+    private int Pattern(PatternLines lines, int rgb)
     {
-        double ratio = e.Kind == HatchEdgeKind.Ellipse ? e.Radius : 1, sign = e.Counterclockwise ? 1 : -1;
-        return CurvePoints.Arc(new Vec3(e.First.X, e.First.Y, 0), new Vec3(axis.X, axis.Y, 0), new Vec3(-axis.Y, axis.X, 0) * (ratio * sign), e.Angles.Start, e.Angles.End).Select(p => p.XY);
+        var key = (lines, rgb);
+        return _patterns.TryGetValue(key, out int known) ? known : _patterns.Count < MostPatterns ? _patterns[key] = _patterns.Count + 1 : 0;
     }
 
     private void Line(Stroke stroke, IEnumerable<Vec3> points, bool closed)

@@ -21,8 +21,12 @@ internal static class Bodies
     /// <summary>The solid of a mesh; null when it bounds none.</summary>
     /// <param name="mesh">The mesh in metres.</param>
     /// <param name="scale">Drawing units a metre.</param>
-    public static Entity? Solid(Mesh mesh, double scale) =>
-        Polyhedron.Of(mesh) is { } body && body.Problem() is null ? new ModelerEntity("3DSOLID") { Acis = SatWriter.Write(body, scale) } : null;
+    /// <param name="version">The version: bodies are text up to 2010, binary from then on.</param>
+    public static Entity? Solid(Mesh mesh, double scale, CadVersion version)
+    {
+        if (Polyhedron.Of(mesh) is not { } body || body.Problem() is not null) return null;
+        return version <= ModelerEntity.LastText ? new ModelerEntity("3DSOLID") { Acis = AcisWriter.Text(body, scale) } : new ModelerEntity("3DSOLID") { Binary = AcisWriter.Binary(body, scale) };
+    }
 
     private static MeshEntity AsMesh(Mesh mesh, double scale)
     {

@@ -18,7 +18,7 @@ internal sealed class BodyMeshes(Drawing drawing, double metres)
     {
         MeshEntity mesh => [new Mesh([.. mesh.Points], [.. Fans(mesh.Faces)])],
         Polyline { Kind: PolylineKind.Polyface } faces => [Faces(faces)],
-        ModelerEntity body => SatReader.Read(body.Acis) is { } read ? [Filled(read.Points, read.Faces)] : [],
+        ModelerEntity body => body.Faces() is { } read ? [Filled(read.Points, read.Faces)] : [],
         Insert insert when depth < Deepest && drawing.Blocks[insert.Block] is { } block =>
             InsertTransform.All(insert, block, MostPlaces).SelectMany(t => Block(block, depth).Select(m => m.Map(new Frame(t.Origin, t.X, t.Y, t.Z)))),
         _ => [],

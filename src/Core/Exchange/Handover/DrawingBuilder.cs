@@ -81,7 +81,7 @@ internal sealed class DrawingBuilder
     {
         if (_plan.Order.Solids)
         {
-            if (Bodies.Solid(mesh, 1 / _unit.Metres) is { } solid) return [solid];
+            if (Bodies.Solid(mesh, 1 / _unit.Metres, _plan.Order.Form.Version) is { } solid) return [solid];
             _losses[Bodies.NotSolid] = _losses.GetValueOrDefault(Bodies.NotSolid) + 1;
         }
 

@@ -35,7 +35,6 @@ public sealed class HandoverPlan
     {
         if (NameTemplate.Problem(order.NameTemplate) is { } problem) throw new OrderException(problem);
         if (order.Solids && order.Format != HandoverFormat.DrawingMeshes) throw new OrderException("Solids go with drawings of bodies, not with IFC or plans.");
-        if (order.Solids && order.Form.Version > ModelerEntity.LastText) throw new OrderException($"Solids are written in versions up to 2010 ({ModelerEntity.LastText}), not in {order.Form.Version}; choose that version, or meshes.");
         foreach (var source in sources)
         {
             if (order is { Format: HandoverFormat.Ifc, Unit: { } unit } && source.Snapshot.Units.Assignment < 0 && Math.Abs(unit.Metres - 1) > 1e-12)

@@ -1,7 +1,7 @@
 // The picture of a drawing: fetched as SVG, moved and sized through its view box, layers switched by their names.
 const host = document.getElementById('plan'), paper = document.getElementById('paper'), at = document.getElementById('at');
 const names = [...host.querySelectorAll('[data-name]')];
-let svg, home, view, drawn, parts, slow = false, waiting;
+let svg, home, view, drawn, parts, patterns, slow = false, waiting;
 
 async function load() {
   const layout = document.getElementById('space')?.value ?? '';
@@ -17,6 +17,7 @@ async function load() {
   home = svg.getAttribute('viewBox').split(' ').map(Number);
   view = [...home];
   parts = [...svg.querySelectorAll('[data-box]')].map((part) => ({ part, box: part.dataset.box.split(' ').map(Number), size: Number(part.dataset.size), least: 'text' in part.dataset ? 3 : 1, hidden: false }));
+  patterns = [...svg.querySelectorAll('[data-spacing]')].map((lines) => ({ lines, spacing: Number(lines.dataset.spacing) }));
   names.forEach(show);
   const begun = performance.now();
   draw();
@@ -54,6 +55,7 @@ function draw() {
   svg.style.transform = '';
   svg.setAttribute('viewBox', view.join(' '));
   svg.querySelector('#strokes').setAttribute('stroke-width', (1.1 / px).toPrecision(6));
+  for (const p of patterns) p.lines.setAttribute('stroke-width', (1 / px / p.spacing).toPrecision(4));
 }
 
 function apply() {

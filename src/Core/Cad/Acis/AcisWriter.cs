@@ -1,50 +1,51 @@
-using System.Globalization;
-using System.Text;
 using SteadyLintel.Geometry;
 
 namespace SteadyLintel.Cad;
 
-/// <summary>Writes a body of plane faces as ACIS text, version 7.0, the form 3DSOLID has in DXF and DWG up to 2010.</summary>
+/// <summary>Writes a body of plane faces as ACIS data, the form 3DSOLID has in DXF and DWG: text up to 2010, binary from 2013 on.</summary>
 /// <remarks>
-/// The published save-file format as other open readers know it: body → lump → shell → face → loop → coedge → edge → vertex → point, with plane surfaces and straight curves; each record ends in <c>#</c>, <c>$n</c> refers to
-/// record n. tests/Outside has a reader nobody here wrote take the bodies back.
+/// The published save-file format as other open readers know it: body → lump → shell → face → loop → coedge → edge → vertex → point, with plane surfaces and straight curves; records name one another by number.
+/// tests/Outside has a reader nobody here wrote take the bodies back.
 /// </remarks>
-public sealed class SatWriter
+public sealed class AcisWriter
 {
-    // Attribute, history, pattern: none of them is used.
-    private const string Head = "$-1 -1 $-1";
-    private readonly List<string> _records = [];
+    private readonly AcisOutput _out;
     private readonly Polyhedron _body;
     private readonly Vec3[] _points;
 
-    private SatWriter(Polyhedron body, double scale) => (_body, _points) = (body, [.. body.Points.Select(p => p * scale)]);
+    private AcisWriter(Polyhedron body, double scale, AcisOutput output)
+    {
+        if (body.Problem() is { } problem) throw new ArgumentException(problem, nameof(body));
+        (_body, _points, _out) = (body, [.. body.Points.Select(p => p * scale)], output);
+        Records();
+    }
 
-    /// <summary>The text of a body.</summary>
+    /// <summary>The text of a body, version 7.0.</summary>
     /// <param name="body">The body.</param>
     /// <param name="scale">Drawing units in one unit of the body's points.</param>
     /// <exception cref="ArgumentException">The topology of the body does not hold.</exception>
-    public static string Write(Polyhedron body, double scale = 1)
+    public static string Text(Polyhedron body, double scale = 1)
     {
-        if (body.Problem() is { } problem) throw new ArgumentException(problem, nameof(body));
-        return new SatWriter(body, scale).Text();
+        var output = new SatOutput();
+        _ = new AcisWriter(body, scale, output);
+        return output.Text();
     }
 
-    private string Text()
+    /// <summary>The binary form of a body, version 218.</summary>
+    /// <param name="body">The body.</param>
+    /// <param name="scale">Drawing units in one unit of the body's points.</param>
+    /// <exception cref="ArgumentException">The topology of the body does not hold.</exception>
+    public static byte[] Binary(Polyhedron body, double scale = 1)
     {
-        var text = new StringBuilder();
-        const string Product = "Steady Lintel", Version = "ACIS 32.0 NT", Date = "Thu Jan 01 00:00:00 1970";
-        Records();
-        text.Append("700 0 1 0 \n");
-        text.Append(CultureInfo.InvariantCulture, $"@{Product.Length} {Product} @{Version.Length} {Version} @{Date.Length} {Date} \n");
-        text.Append("1 9.9999999999999995e-007 1e-010 \n");
-        foreach (string record in _records) text.Append(record).Append(" #\n");
-        return text.Append("End-of-ACIS-data \n").ToString();
+        var output = new SabOutput();
+        _ = new AcisWriter(body, scale, output);
+        return output.Bytes();
     }
 
-    // Records refer to one another forwards, so numbers are given first: body, then for each lump its lump and shells, faces, loops, coedges, edges, vertices, points.
+    // Records refer to one another forwards, so numbers are given first: body, then lumps, shells, faces, loops, coedges, edges, vertices, points.
     private void Records()
     {
-        int next = 1;
+        int next = _out.First + 1;
         var lumps = Lumps();
         int[] lump = Numbers(lumps.Count, 1), shell = Numbers(_body.Shells.Count, 1), face = Numbers(_body.Faces.Count, 2);
         var loops = _body.Faces.SelectMany((f, n) => f.Loops.Select((l, k) => (Face: n, Ring: k, Corners: l))).ToList();
@@ -52,27 +53,16 @@ public sealed class SatWriter
         var (edges, use) = Edges(loops.Select(l => l.Corners));
         int[] edge = Numbers(edges.Count, 2), vertex = Numbers(_points.Length, 2);
 
-        _records.Add($"body {Head} {Ref(lump[0])} $-1 $-1");
-        for (int l = 0; l < lumps.Count; l++) _records.Add($"lump {Head} {Following(lump, l)} {Ref(shell[lumps[l][0]])} $0");
+        Record("body", lump[0], -1, -1);
+        for (int l = 0; l < lumps.Count; l++) Record("lump", Following(lump, l), shell[lumps[l][0]], _out.First);
         Shells(lumps, lump, shell, face);
         Faces(shell, face, loops, loop);
         Loops(face, loops, loop, coedge);
         Coedges(loops.Select(l => l.Corners), loop, coedge, edge, use);
-        for (int e = 0; e < edges.Count; e++)
-        {
-            var (from, to, first) = edges[e];
-            var along = _points[to] - _points[from];
-            _records.Add($"edge {Head} {Ref(vertex[from])} 0 {Ref(vertex[to])} {N(along.Length)} {Ref(coedge[first])} {Ref(edge[e] + 1)} forward @7 unknown");
-            _records.Add($"straight-curve {Head} {N(_points[from])} {N(along.Unit())} I I");
-        }
-
+        for (int e = 0; e < edges.Count; e++) Edge(edges[e], vertex, coedge, edge[e]);
         int[] edgeOf = new int[_points.Length];
         for (int e = edges.Count - 1; e >= 0; e--) (edgeOf[edges[e].From], edgeOf[edges[e].To]) = (edge[e], edge[e]);
-        for (int v = 0; v < _points.Length; v++)
-        {
-            _records.Add($"vertex {Head} {Ref(edgeOf[v])} {Ref(vertex[v] + 1)}");
-            _records.Add($"point {Head} {N(_points[v])}");
-        }
+        for (int v = 0; v < _points.Length; v++) Vertex(edgeOf[v], vertex[v], _points[v]);
 
         int[] Numbers(int count, int step)
         {
@@ -80,6 +70,18 @@ public sealed class SatWriter
             next += count * step;
             return numbers;
         }
+    }
+
+    private void Record(string kind, params ReadOnlySpan<int> links)
+    {
+        Begin(kind, links);
+        _out.End();
+    }
+
+    private void Begin(string kind, params ReadOnlySpan<int> links)
+    {
+        _out.Begin(kind);
+        foreach (int link in links) _out.Link(link);
     }
 
     // A shell that turns inward is a void of the lump around it; every other one is a lump of its own.
@@ -108,37 +110,44 @@ public sealed class SatWriter
 
     private void Shells(List<List<int>> lumps, int[] lump, int[] shell, int[] face)
     {
-        var places = new string[shell.Length];
+        var places = new (int Next, int Lump)[shell.Length];
         for (int l = 0; l < lumps.Count; l++)
-            for (int k = 0; k < lumps[l].Count; k++)
-                places[lumps[l][k]] = $"shell {Head} {(k + 1 < lumps[l].Count ? Ref(shell[lumps[l][k + 1]]) : "$-1")} $-1 {Ref(face[_body.Shells[lumps[l][k]][0]])} $-1 {Ref(lump[l])}";
-        _records.AddRange(places);
+            for (int k = 0; k < lumps[l].Count; k++) places[lumps[l][k]] = (k + 1 < lumps[l].Count ? shell[lumps[l][k + 1]] : -1, lump[l]);
+        for (int s = 0; s < shell.Length; s++) Record("shell", places[s].Next, -1, face[_body.Shells[s][0]], -1, places[s].Lump);
     }
 
     private void Faces(int[] shell, int[] face, List<(int Face, int Ring, int[] Corners)> loops, int[] loop)
     {
-        var records = new string[2 * face.Length];
         var first = loops.Select((l, n) => (l, n)).Where(p => p.l.Ring == 0).Select(p => loop[p.n]).ToArray();
+        var places = new (int Next, int Shell)[face.Length];
         for (int s = 0; s < shell.Length; s++)
+            for (int k = 0; k < _body.Shells[s].Length; k++) places[_body.Shells[s][k]] = (k + 1 < _body.Shells[s].Length ? face[_body.Shells[s][k + 1]] : -1, shell[s]);
+        for (int f = 0; f < face.Length; f++)
         {
-            int[] own = _body.Shells[s];
-            for (int k = 0; k < own.Length; k++)
-            {
-                int f = own[k];
-                var (origin, normal, along) = PlaneOf(_body.Faces[f].Loops[0]);
-                records[2 * f] = $"face {Head} {(k + 1 < own.Length ? Ref(face[own[k + 1]]) : "$-1")} {Ref(first[f])} {Ref(shell[s])} $-1 {Ref(face[f] + 1)} forward single";
-                records[(2 * f) + 1] = $"plane-surface {Head} {N(origin)} {N(normal)} {N(along)} forward_v I I I I";
-            }
+            Begin("face", places[f].Next, first[f], places[f].Shell, -1, face[f] + 1);
+            _out.Either(false, "reversed", "forward");
+            _out.Either(false, "double", "single");
+            _out.End();
+            Plane(_body.Faces[f].Loops[0]);
         }
-
-        _records.AddRange(records);
     }
 
-    private (Vec3 Origin, Vec3 Normal, Vec3 Along) PlaneOf(int[] loop)
+    private void Plane(int[] loop)
     {
         var sum = Vec3.Zero;
         for (int i = 1; i + 1 < loop.Length; i++) sum += (_points[loop[i]] - _points[loop[0]]).Cross(_points[loop[i + 1]] - _points[loop[0]]);
-        return (_points[loop[0]], sum.Unit(), (_points[loop[1]] - _points[loop[0]]).Unit());
+        Begin("plane-surface");
+        _out.Position(_points[loop[0]]);
+        _out.Direction(sum.Unit());
+        _out.Direction((_points[loop[1]] - _points[loop[0]]).Unit());
+        _out.Either(false, "reverse_v", "forward_v");
+        Unbounded(4);
+        _out.End();
+    }
+
+    private void Unbounded(int count)
+    {
+        for (int i = 0; i < count; i++) _out.Either(false, "F", "I");
     }
 
     private void Loops(int[] face, List<(int Face, int Ring, int[] Corners)> loops, int[] loop, int[] coedge)
@@ -147,7 +156,7 @@ public sealed class SatWriter
         for (int n = 0; n < loops.Count; n++)
         {
             bool more = n + 1 < loops.Count && loops[n + 1].Face == loops[n].Face;
-            _records.Add($"loop {Head} {(more ? Ref(loop[n + 1]) : "$-1")} {Ref(coedge[at])} {Ref(face[loops[n].Face])}");
+            Record("loop", more ? loop[n + 1] : -1, coedge[at], face[loops[n].Face]);
             at += loops[n].Corners.Length;
         }
     }
@@ -187,7 +196,12 @@ public sealed class SatWriter
             {
                 int next = start + ((i + 1) % corners.Length), before = start + ((i + corners.Length - 1) % corners.Length);
                 var own = use[start + i];
-                _records.Add($"coedge {Head} {Ref(coedge[next])} {Ref(coedge[before])} {Ref(coedge[own.Partner])} {Ref(edge[own.Edge])} {(own.Along ? "forward" : "reversed")} {Ref(loop[n])} $-1");
+                Begin("coedge", coedge[next], coedge[before], coedge[own.Partner], edge[own.Edge]);
+                _out.Either(!own.Along, "reversed", "forward");
+                _out.Link(loop[n]);
+                _out.OnlyBinary(0);
+                _out.Link(-1);
+                _out.End();
             }
 
             start += corners.Length;
@@ -195,11 +209,35 @@ public sealed class SatWriter
         }
     }
 
-    private static string Following(int[] numbers, int at) => at + 1 < numbers.Length ? Ref(numbers[at + 1]) : "$-1";
+    private void Edge((int From, int To, int First) edge, int[] vertex, int[] coedge, int own)
+    {
+        var along = _points[edge.To] - _points[edge.From];
+        Begin("edge", vertex[edge.From]);
+        _out.Number(0);
+        _out.Link(vertex[edge.To]);
+        _out.Number(along.Length);
+        _out.Link(coedge[edge.First]);
+        _out.Link(own + 1);
+        _out.Either(false, "reversed", "forward");
+        _out.Word("unknown");
+        _out.End();
+        Begin("straight-curve");
+        _out.Position(_points[edge.From]);
+        _out.Direction(along.Unit());
+        Unbounded(2);
+        _out.End();
+    }
 
-    private static string Ref(int number) => "$" + number.ToString(CultureInfo.InvariantCulture);
+    private void Vertex(int edge, int own, Vec3 place)
+    {
+        Begin("vertex", edge);
+        _out.OnlyBinary(0);
+        _out.Link(own + 1);
+        _out.End();
+        Begin("point");
+        _out.Position(place);
+        _out.End();
+    }
 
-    private static string N(double value) => value.ToString("R", CultureInfo.InvariantCulture);
-
-    private static string N(Vec3 v) => $"{N(v.X)} {N(v.Y)} {N(v.Z)}";
+    private static int Following(int[] numbers, int at) => at + 1 < numbers.Length ? numbers[at + 1] : -1;
 }
