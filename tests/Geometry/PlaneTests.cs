@@ -54,6 +54,12 @@ public class PlaneTests
     }, iter: 200);
 
     [Theory]
+    [InlineData(3.077e-13)]
+    [InlineData(5e-10)]
+    public void A_strip_thinner_than_points_are_apart_is_nothing_left(double strip) =>
+        Assert.Empty(Overlay.Subtract(new Region(Square(4)), [new Region(Square(4.8, strip, -5e-9))]));
+
+    [Theory]
     [InlineData(0.5, 4)]
     [InlineData(2.5, 4)]
     public void A_cut_through_a_hollow_body_gives_both_outlines(double z, double size)

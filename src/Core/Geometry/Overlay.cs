@@ -41,8 +41,9 @@ public static class Overlay
         var regions = new List<Region>();
         for (int i = 0; i < geometry.NumGeometries; i++)
         {
-            if (geometry.GetGeometryN(i) is Polygon { IsEmpty: false, Area: > 1e-12 } polygon)
-                regions.Add(Region.Of(Points(polygon.ExteriorRing), polygon.InteriorRings.Select(Points)));
+            if (geometry.GetGeometryN(i) is Polygon { IsEmpty: false, Area: > 1e-12 } polygon
+                && Region.OrNone(Points(polygon.ExteriorRing), polygon.InteriorRings.Select(Points)) is { } region)
+                regions.Add(region);
         }
 
         return regions;

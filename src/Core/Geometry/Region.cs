@@ -14,10 +14,14 @@ public sealed record Region(Vec2[] Outer, IReadOnlyList<Vec2[]> Holes)
 
     /// <summary>The region with repeated points dropped and its loops turned the right way.</summary>
     /// <exception cref="ShapeException">The outer loop has no area.</exception>
-    public static Region Of(IReadOnlyList<Vec2> outer, IEnumerable<IReadOnlyList<Vec2>>? holes = null)
+    public static Region Of(IReadOnlyList<Vec2> outer, IEnumerable<IReadOnlyList<Vec2>>? holes = null) =>
+        OrNone(outer, holes) ?? throw new ShapeException("A profile's outline encloses no area.");
+
+    /// <summary>The same; null when the outer loop has no area, as a strip thinner than the distance of repeated points has none.</summary>
+    public static Region? OrNone(IReadOnlyList<Vec2> outer, IEnumerable<IReadOnlyList<Vec2>>? holes = null)
     {
         var loop = Clean(outer);
-        if (loop.Length < 3 || Math.Abs(SignedArea(loop)) < 1e-14) throw new ShapeException("A profile's outline encloses no area.");
+        if (loop.Length < 3 || Math.Abs(SignedArea(loop)) < 1e-14) return null;
         var inner = (holes ?? []).Select(Clean).Where(h => h.Length >= 3 && Math.Abs(SignedArea(h)) > 1e-14);
         return new Region(Turned(loop, true), [.. inner.Select(h => Turned(h, false))]);
     }
