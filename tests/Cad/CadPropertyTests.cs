@@ -82,11 +82,12 @@ public class CadPropertyTests
         }, iter: 400);
 
     [Theory]
+    [InlineData(CadVersion.AC1014)]
     [InlineData(CadVersion.AC1015)]
     [InlineData(CadVersion.AC1018)]
     [InlineData(CadVersion.AC1021)]
     [InlineData(CadVersion.AC1032)]
-    public void Damaged_dwg_ends_in_a_sentence_or_a_drawing(CadVersion version) => Fuzz(DwgTests.Write(KitchenSink.Create(version), version), (int)version);
+    public void Damaged_dwg_ends_in_a_sentence_or_a_drawing(CadVersion version) => Fuzz(DwgTests.Write(version < CadVersion.AC1015 ? OldSink.Create(version) : KitchenSink.Create(version), version), (int)version);
 
     [Theory]
     [InlineData(false)]

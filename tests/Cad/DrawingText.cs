@@ -9,7 +9,8 @@ internal static class DrawingText
     public static string Of(Drawing drawing, CadVersion version = CadVersion.AC1032)
     {
         using var stream = new MemoryStream();
-        DxfWriter.Write(drawing, stream, version);
+        // What is older is not written; 2000 has all that it has.
+        DxfWriter.Write(drawing, stream, version < CadVersion.AC1015 ? CadVersion.AC1015 : version);
         return Encoding.UTF8.GetString(stream.ToArray());
     }
 

@@ -12,6 +12,7 @@ public class DwgTests
     internal static byte[] Write(Drawing drawing, CadVersion version)
     {
         if (version == CadVersion.AC1021) return CodedDwg.Write(drawing);
+        if (version < CadVersion.AC1015) return OldDwgTests.Write(drawing, version);
         using var stream = new MemoryStream();
         Assert.Empty(DwgWriter.Write(drawing, stream, version));
         return stream.ToArray();

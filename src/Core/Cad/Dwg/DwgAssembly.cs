@@ -43,6 +43,7 @@ internal sealed class DwgAssembly
         foreach (var line in _beside.MultiLines)
             if (_objects[line.Style] is MultiLineStyle style) line.StyleName = style.Name;
         Root();
+        foreach (var style in _drawing.DimensionStyles) style.Resolve(_drawing.Blocks);
         foreach (var (variable, handle) in _header?.Symbols ?? [])
             _drawing.Header.Set(variable.Name, variable.Code, _drawing.Table(Variables.Table(variable.Kind)).Of(handle)?.Name ?? "");
     }

@@ -24,6 +24,9 @@ internal sealed class DwgObjectReader
 
     private CadVersion Version => _drawing.Version;
 
+    // The size of the data in bits: 2000 to 2007 in front of the handle, up to release 14 behind the extended data and the picture; from 2010 on the size of the handles is given.
+    private bool HasSizeInFront => _fields.Since(CadVersion.AC1015) && !_fields.Since(CadVersion.AC1024);
+
     /// <summary>Reads the object at a byte; null for what is no object of the drawing: controls, ends of blocks.</summary>
     /// <exception cref="CadFormatException">The bits make no object.</exception>
     public CadObject? Read(Handle handle, long offset)
@@ -39,7 +42,7 @@ internal sealed class DwgObjectReader
         data.End = end;
         int type = Type(data);
         long handles = end - handleBits;
-        if (!_fields.Since(CadVersion.AC1024)) handles = start + (uint)data.RawLong();
+        if (HasSizeInFront) handles = start + (uint)data.RawLong();
         long body = data.Position;
         _fields.Open(body, handles, end);
         var own = new Handle(data.Handle().Value);
@@ -75,6 +78,7 @@ internal sealed class DwgObjectReader
         CadObject item = table is { } kind && !control ? _drawing.Table(kind).Make() : DwgTypes.Object(type) ?? (asBits ? new OpaqueObject(known!.DxfName) : ObjectKinds.Object(known?.DxfName ?? "DWG" + type));
         item.Handle = own;
         if (extended is not null) item.Extras.Data.AddRange(extended);
+        Sized(start);
         Shared(item);
         if (control)
         {
@@ -93,13 +97,13 @@ internal sealed class DwgObjectReader
         entity.Handle = own;
         if (IsMark(type))
         {
-            Look(entity);
+            Look(entity, start);
             _beside.Marks.Add((own, entity.Layer));
             return null;
         }
 
         if (extended is not null) entity.Extras.Data.AddRange(extended);
-        Look(entity);
+        Look(entity, start);
 
         if (entity is OpaqueEntity opaque) opaque.Bits = Bits(type, start, handles, end);
         else entity.Exchange(_fields);
@@ -162,8 +166,13 @@ internal sealed class DwgObjectReader
         _beside.Tables[kind] = (own, records);
     }
 
+    private void Sized(long start)
+    {
+        if (!_fields.Since(CadVersion.AC1015)) _fields.HandlesAt(start + (uint)_fields.Data.RawLong());
+    }
+
     // What entities share.
-    private void Look(Entity entity)
+    private void Look(Entity entity, long start)
     {
         if (_fields.Bit(false))
         {
@@ -172,24 +181,33 @@ internal sealed class DwgObjectReader
             entity.Extras.Preview = _fields.Bytes([], (int)size);
         }
 
+        Sized(start);
         int mode = _fields.TwoBits(0), reactors = _fields.Count(0);
         bool none = _fields.Since(CadVersion.AC1018) && _fields.Bit(false);
         _fields.HasStoredData = _fields.Since(CadVersion.AC1027) && _fields.Bit(false);
+        bool old = !_fields.Since(CadVersion.AC1015), byLayer = old && _fields.Bit(false);
         bool unlinked = _fields.Since(CadVersion.AC1018) || _fields.Bit(false);
         bool book = Colour(entity);
         entity.LineTypeScale = _fields.Double(0);
         // Line type, plot style, material, shadow, three visual styles: fields of fixed width, one behind the other, read at once.
-        int width = _fields.Since(CadVersion.AC1024) ? 17 : _fields.Since(CadVersion.AC1021) ? 14 : 4;
-        uint looks = _fields.Data.Bits(width) << (17 - width);
+        int width = _fields.Since(CadVersion.AC1024) ? 17 : _fields.Since(CadVersion.AC1021) ? 14 : old ? 0 : 4;
+        uint looks = width == 0 ? 0 : _fields.Data.Bits(width) << (17 - width);
         int lineType = (int)(looks >> 15), plotStyle = (int)(looks >> 13) & 3, material = (int)(looks >> 11) & 3, styles = System.Numerics.BitOperations.PopCount(looks & 7);
         if ((byte)(looks >> 3) is var shadow and not 0) entity.Extras.Shadow = shadow;
         entity.Invisible = (_fields.Short(0) & 1) != 0;
-        entity.LineWeight = LineWeights.FromNumber(_fields.RawByte(0));
+        if (!old) entity.LineWeight = LineWeights.FromNumber(_fields.RawByte(0));
 
         entity.Owner = mode == 0 ? _fields.Handle(default, HandleKind.SoftPointer) : Spaces[mode];
         Held(entity, reactors, none);
+        if (old)
+        {
+            entity.Layer = _fields.Handle(default, HandleKind.HardPointer);
+            entity.LineType = byLayer ? default : _fields.Handle(default, HandleKind.HardPointer);
+        }
+
         if (!_fields.Since(CadVersion.AC1018)) Next = Link(entity.Handle, unlinked);
         if (book) _fields.Handle(default, HandleKind.HardPointer);
+        if (old) return;
         entity.Layer = _fields.Handle(default, HandleKind.HardPointer);
         entity.LineType = lineType switch { 0 => default, 1 => ByBlock, 2 => Continuous, _ => _fields.Handle(default, HandleKind.HardPointer) };
         if (material == 3) entity.Extras.Material = _fields.Handle(default, HandleKind.HardPointer);

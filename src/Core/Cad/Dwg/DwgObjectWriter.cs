@@ -145,11 +145,17 @@ internal sealed class DwgObjectWriter
             data.RawShort(type);
         }
 
-        _sizeAt = data.Position;
-        if (!_fields.Since(CadVersion.AC1024)) data.RawLong(0);
+        if (_fields.Since(CadVersion.AC1015)) Sized();
         data.Handle(HandleKind.Plain, handle);
         if (item is { HasExtras: true }) Extended(item.Extras);
         _fields.Short(0);
+    }
+
+    // Where the size in bits goes; as in DwgObjectReader.
+    private void Sized()
+    {
+        _sizeAt = _fields.Data.Position;
+        if (!_fields.Since(CadVersion.AC1024)) _fields.Data.RawLong(0);
     }
 
     private long _sizeAt;
@@ -195,6 +201,7 @@ internal sealed class DwgObjectWriter
     {
         var extras = item is { HasExtras: true } ? item.Extras : null;
         int reactors = extras?.Reactors.Count ?? 0;
+        if (!_fields.Since(CadVersion.AC1015)) Sized();
         _fields.Count(reactors);
         bool none = extras is null || extras.Dictionary.IsNull;
         if (_fields.Since(CadVersion.AC1018)) _fields.Bit(none);
@@ -214,19 +221,23 @@ internal sealed class DwgObjectWriter
     {
         var extras = entity is { HasExtras: true } ? entity.Extras : null;
         Preview(extras?.Preview);
+        bool old = !_fields.Since(CadVersion.AC1015);
+        if (old) Sized();
         _fields.TwoBits(mode);
         _fields.Count(extras?.Reactors.Count ?? 0);
         bool none = extras is null || extras.Dictionary.IsNull, links = !_fields.Since(CadVersion.AC1018);
         if (!links) _fields.Bit(none);
         if (_fields.Since(CadVersion.AC1027)) _fields.Bit(entity is ModelerEntity);
+        var lineType = entity?.LineType ?? default;
+        bool byLayer = lineType.IsNull || lineType == _byLayer;
+        if (old) _fields.Bit(byLayer);
         if (links) _fields.Bit(false);
         Colour(entity?.Colour ?? CadColour.ByLayer, extras?.Transparency ?? 0);
         _fields.Double(entity?.LineTypeScale ?? 1);
-        var lineType = entity?.LineType ?? default;
-        int form = lineType.IsNull || lineType == _byLayer ? 0 : lineType == _byBlock ? 1 : lineType == _continuous ? 2 : 3;
-        _fields.TwoBits(form);
+        int form = byLayer ? 0 : lineType == _byBlock ? 1 : lineType == _continuous ? 2 : 3;
+        if (!old) _fields.TwoBits(form);
         bool plotStyle = extras is { PlotStyle.IsNull: false }, material = extras is { Material.IsNull: false };
-        _fields.TwoBits(plotStyle ? 3 : 0);
+        if (!old) _fields.TwoBits(plotStyle ? 3 : 0);
         if (_fields.Since(CadVersion.AC1021))
         {
             _fields.TwoBits(material ? 3 : 0);
@@ -236,20 +247,27 @@ internal sealed class DwgObjectWriter
         if (_fields.Since(CadVersion.AC1024))
             for (int i = 0; i < 3; i++) _fields.Bit(false);
         _fields.Short(entity?.Invisible == true ? 1 : 0);
-        _fields.RawByte(LineWeights.ToNumber(entity?.LineWeight ?? LineWeights.ByLayer));
+        if (!old) _fields.RawByte(LineWeights.ToNumber(entity?.LineWeight ?? LineWeights.ByLayer));
 
         if (mode == 0) _fields.Handle(owner, HandleKind.SoftPointer);
         Held(extras, none);
+        if (old) LayerAndLineType(layer, byLayer ? default : lineType);
         if (links)
         {
             _fields.Handle(before, HandleKind.SoftPointer);
             _fields.Handle(after, HandleKind.SoftPointer);
         }
 
-        _fields.Handle(layer, HandleKind.HardPointer);
-        if (form == 3) _fields.Handle(lineType, HandleKind.HardPointer);
+        if (old) return;
+        LayerAndLineType(layer, form == 3 ? lineType : default);
         if (_fields.Since(CadVersion.AC1021) && material) _fields.Handle(extras!.Material, HandleKind.HardPointer);
         if (plotStyle) _fields.Handle(extras!.PlotStyle, HandleKind.HardPointer);
+    }
+
+    private void LayerAndLineType(Handle layer, Handle lineType)
+    {
+        _fields.Handle(layer, HandleKind.HardPointer);
+        if (!lineType.IsNull) _fields.Handle(lineType, HandleKind.HardPointer);
     }
 
     private void Preview(byte[]? picture)

@@ -1,8 +1,9 @@
 using System.Buffers.Binary;
+using System.Text;
 
 namespace SteadyLintel.Cad;
 
-/// <summary>The file of 2000: a head with the places of the sections, which follow one another (Open Design specification, chapter 3, from memory).</summary>
+/// <summary>The file up to 2000: a head with the places of the sections, which follow one another (Open Design specification, chapter 3, from memory).</summary>
 internal static class DwgPlainFile
 {
     private const int Records = 0x15, RecordSize = 9, Count = 5;
@@ -32,20 +33,21 @@ internal static class DwgPlainFile
 
     /// <summary>Writes the file. Places of the objects count from the start of the file, so the objects come first behind the classes.</summary>
     /// <param name="target">Where to.</param>
+    /// <param name="version">The version.</param>
     /// <param name="header">The section of header variables.</param>
     /// <param name="classes">The section of classes.</param>
     /// <param name="objects">The objects.</param>
     /// <param name="map">Makes the map for objects that begin at a byte.</param>
     /// <param name="template">The template.</param>
     /// <param name="codePage">The number of the code page.</param>
-    public static void Write(Stream target, byte[] header, byte[] classes, ReadOnlyMemory<byte> objects, Func<long, byte[]> map, byte[] template, int codePage)
+    public static void Write(Stream target, CadVersion version, byte[] header, byte[] classes, ReadOnlyMemory<byte> objects, Func<long, byte[]> map, byte[] template, int codePage)
     {
         const int head = Records + 4 + (Count * RecordSize) + 2 + 16;
         int classesAt = head + header.Length, objectsAt = classesAt + classes.Length;
         byte[] places = map(objectsAt);
         int mapAt = objectsAt + objects.Length, templateAt = mapAt + places.Length;
         byte[] first = new byte[head];
-        "AC1015"u8.CopyTo(first);
+        Encoding.ASCII.GetBytes(version.ToString()).CopyTo(first, 0);
         first[0x0B] = 6;
         first[0x0C] = 1;
         BinaryPrimitives.WriteUInt16LittleEndian(first.AsSpan(0x13), (ushort)codePage);

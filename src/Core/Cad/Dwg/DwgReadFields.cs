@@ -48,6 +48,13 @@ internal sealed class DwgReadFields : DwgFields
     /// <summary>In the header up to 2004 handles stand among the data.</summary>
     public void HandlesAmongData() => References = Data;
 
+    /// <summary>Up to release 14 an object tells within its data where its handles begin.</summary>
+    public void HandlesAt(long handles)
+    {
+        if (handles > References.End || handles < Data.Position) throw new CadFormatException("its handles lie outside of it");
+        References.Position = Data.End = handles;
+    }
+
     // The last bit before the handles tells whether there is text; its length stands before it, in bits.
     private void OpenStrings(long start, long handles)
     {
@@ -151,10 +158,10 @@ internal sealed class DwgReadFields : DwgFields
     public override Vec2 Flat(int code, Vec2 value) => new(Data.RawDouble(), Data.RawDouble());
 
     /// <inheritdoc/>
-    public override Vec3 Normal(Vec3 value) => Data.Bit() ? Vec3.AxisZ : Point(210, value) is var n && n.Length > 1e-12 ? n : Vec3.AxisZ;
+    public override Vec3 Normal(Vec3 value) => Since(CadVersion.AC1015) && Data.Bit() ? Vec3.AxisZ : Point(210, value) is var n && n.Length > 1e-12 ? n : Vec3.AxisZ;
 
     /// <inheritdoc/>
-    public override double Thickness(double value) => Data.Bit() ? 0 : Data.Double();
+    public override double Thickness(double value) => Since(CadVersion.AC1015) && Data.Bit() ? 0 : Data.Double();
 
     /// <inheritdoc/>
     public override Handle Reference(int code, Handle value, HandleKind kind = HandleKind.HardPointer)

@@ -2,7 +2,7 @@ using System.Buffers.Binary;
 
 namespace SteadyLintel.Cad;
 
-/// <summary>Reads DWG of 2000, 2004, 2007, 2010, 2013 and 2018. The layout is that of the published Open Design specification, from memory, checked against two independent readers in tests/Outside.</summary>
+/// <summary>Reads DWG of release 13 and 14, and of 2000, 2004, 2007, 2010, 2013 and 2018. The layout is that of the published Open Design specification, from memory, checked against two independent readers in tests/Outside.</summary>
 /// <remarks>What is damaged is a finding, and the rest is read: an object whose bits make no sense is left out with its handle.</remarks>
 public sealed class DwgReader
 {
@@ -20,8 +20,8 @@ public sealed class DwgReader
         if (!Looks(bytes)) throw new CadFormatException("The file does not begin like a DWG drawing. Ask for it again, or for DXF.");
         if (bytes.Length > MostBytes) throw new CadFormatException("The drawing is larger than 1 GB. Ask for it in parts.");
         string version = System.Text.Encoding.ASCII.GetString(bytes, 0, 6);
-        if (!Enum.TryParse(version, out CadVersion known) || !Enum.IsDefined(known) || known < CadVersion.AC1015)
-            throw new CadFormatException($"The drawing is DWG of version {version}, which is not read; 2000, 2004, 2007, 2010, 2013 and 2018 are. Ask for it as one of these, or as DXF.");
+        if (!Enum.TryParse(version, out CadVersion known) || !Enum.IsDefined(known) || known < CadVersion.AC1012)
+            throw new CadFormatException($"The drawing is DWG of version {version}, which is not read; those of release 13 and 14 and of 2000, 2004, 2007, 2010, 2013 and 2018 are. Ask for it as one of these, or as DXF.");
         if (bytes.Length < 0x80) throw new CadFormatException("The DWG drawing ends within its first bytes. Ask for it again.");
         var drawing = new Drawing { Version = known, Maintenance = bytes[0x0B] };
         var encoding = CodePages.Encoding((int)BinaryPrimitives.ReadUInt16LittleEndian(bytes.AsSpan(0x13)));
@@ -29,7 +29,7 @@ public sealed class DwgReader
         drawing.Header.Set("$DWGCODEPAGE", 3, CodePages.Name(BinaryPrimitives.ReadUInt16LittleEndian(bytes.AsSpan(0x13))));
         var sections = known switch
         {
-            CadVersion.AC1015 => DwgPlainFile.Read(bytes, drawing),
+            <= CadVersion.AC1015 => DwgPlainFile.Read(bytes, drawing),
             CadVersion.AC1021 => DwgCodedFile.Read(bytes, drawing),
             _ => DwgPagedFile.Read(bytes, drawing),
         };
@@ -57,6 +57,7 @@ public sealed class DwgReader
         var assembly = new DwgAssembly(_drawing, objects, spaces, beside, header);
         if (assembly.IsEmpty) throw new CadFormatException("Not one object of the drawing can be found: it is damaged. Ask for it again, or for DXF.");
         assembly.Run();
+        if (_drawing.Version < CadVersion.AC1015) ViewportData.Apply(_drawing);
         Store(beside.Bodies);
         if (_sections.Template.Length >= 4 && _sections.Template is [0, 0, var metric, ..]) _drawing.Header.Set("$MEASUREMENT", 70, (int)metric);
         if (objects.AreNamed) HandleCheck.Raise(_drawing, objects.Greatest);

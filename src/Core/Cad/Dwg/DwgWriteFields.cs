@@ -206,6 +206,7 @@ internal sealed class DwgWriteFields : DwgFields
     /// <inheritdoc/>
     public override Vec3 Normal(Vec3 value)
     {
+        if (!Since(CadVersion.AC1015)) return Point(210, value);
         Data.Bit(value == Vec3.AxisZ);
         return value == Vec3.AxisZ ? value : Point(210, value);
     }
@@ -213,6 +214,7 @@ internal sealed class DwgWriteFields : DwgFields
     /// <inheritdoc/>
     public override double Thickness(double value)
     {
+        if (!Since(CadVersion.AC1015)) return Double(39, value);
         Data.Bit(value == 0);
         return value == 0 ? value : Double(39, value);
     }

@@ -44,9 +44,9 @@ public sealed class DwgWriter
     private void Write(Stream target)
     {
         // 2000 wants a control of viewport headers; it lives only in the file.
-        var viewports = _version == CadVersion.AC1015 ? _drawing.NextHandle() : default;
+        var viewports = _version <= CadVersion.AC1015 ? _drawing.NextHandle() : default;
         Objects(viewports);
-        if (_version != CadVersion.AC1015)
+        if (_version > CadVersion.AC1015)
         {
             DwgPagedFile.Write(target, _version, CodePage, Sections());
             return;
@@ -54,7 +54,14 @@ public sealed class DwgWriter
 
         var places = Places();
         byte[] Map(long at) => DwgMap.Write([.. places.Select(p => (p.Handle, p.Offset + at))]);
-        DwgPlainFile.Write(target, Header(viewports), DwgClasses.Write(_classes, _version, _text), Written(), Map, Template(), CodePage);
+        DwgPlainFile.Write(target, _version, Header(viewports), DwgClasses.Write(_classes, _version, _text), Written(), Map, Template(), CodePage);
+    }
+
+    /// <summary>A file of release 13 or 14: it is read, and written for the tests only, that others can tell whether it is one.</summary>
+    internal static void WriteOld(Drawing drawing, Stream target, CadVersion version)
+    {
+        drawing.Complete();
+        new DwgWriter(drawing, version, default).Write(target);
     }
 
     /// <summary>The sections of a drawing, for a file of pages.</summary>
@@ -234,6 +241,7 @@ public sealed class DwgWriter
         {
             OpaqueEntity or OpaqueObject or Table => OpaqueBits.Of(item)?.Version == _version,
             ModelerEntity body => body.IsIn(_version),
+            Layout or Placeholder or CadDictionary { HasDefault: true } => _version >= CadVersion.AC1015,
             _ => true,
         };
         if (has) return true;

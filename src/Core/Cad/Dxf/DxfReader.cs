@@ -356,6 +356,7 @@ public sealed class DxfReader
                 if (record.Owner.IsNull) record.Owner = table.Handle;
         }
 
+        if (_drawing.Version < CadVersion.AC1015) ViewportData.Apply(_drawing);
         DxfStore.Take(_drawing);
         HandleCheck.Run(_drawing);
         _drawing.Complete();

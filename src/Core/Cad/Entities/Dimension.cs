@@ -152,9 +152,13 @@ public sealed class Dimension(DimensionKind kind) : Entity
         TextRotation = d.Double(TextRotation);
         Horizontal = d.Double(Horizontal);
         Picture = (d.Point(0, Picture.Scale), d.Double(Picture.Rotation));
-        Attachment = d.Short(Attachment);
-        Spacing = (d.Short(Spacing.Style), d.Double(Spacing.Factor));
-        Measurement = d.Double(Measurement);
+        if (d.Since(CadVersion.AC1015))
+        {
+            Attachment = d.Short(Attachment);
+            Spacing = (d.Short(Spacing.Style), d.Double(Spacing.Factor));
+            Measurement = d.Double(Measurement);
+        }
+
         if (d.Since(CadVersion.AC1021))
         {
             // Nobody has explained the first.

@@ -25,6 +25,13 @@ public sealed class Face3D : Entity
             return;
         }
 
+        if (!d.Since(CadVersion.AC1015))
+        {
+            for (int i = 0; i < 4; i++) Corners[i] = d.Point(10 + i, Corners[i]);
+            Hidden = d.Short(Hidden);
+            return;
+        }
+
         bool none = d.Bit(Hidden == 0), flat = d.Bit(Corners[0].Z == 0);
         var xy = d.RawPoint(Corners[0].XY);
         Corners[0] = new Vec3(xy.X, xy.Y, flat ? 0 : d.RawDouble(Corners[0].Z));

@@ -28,6 +28,14 @@ public sealed class GeometricTolerance : Entity
     {
         f.Subclass("AcDbFcf");
         if (f.Dwg is null) Style = f.Symbol(3, Style, SymbolKind.DimensionStyle);
+        if (f.Dwg is { } old && !old.Since(CadVersion.AC1015))
+        {
+            // Up to release 14: nobody has explained the first; height and gap are those of the style.
+            old.Short(0);
+            old.Double(0);
+            old.Double(0);
+        }
+
         Insertion = f.Point(10, Insertion);
         if (f.Dwg is { } d)
         {

@@ -91,6 +91,12 @@ public sealed class Insert : CompoundEntity
 
     private void ExchangeScale(DwgFields d)
     {
+        if (!d.Since(CadVersion.AC1015))
+        {
+            Scale = d.Point(41, Scale);
+            return;
+        }
+
         bool alike = Scale.X == Scale.Y && Scale.X == Scale.Z;
         int form = d.TwoBits(alike ? Scale.X == 1 ? 3 : 2 : Scale.X == 1 ? 1 : 0);
         double x = form is 0 or 2 ? d.RawDouble(Scale.X) : 1;

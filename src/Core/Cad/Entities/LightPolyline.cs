@@ -73,7 +73,7 @@ public sealed class LightPolyline : Entity
         bool first = true;
         d.Items(Vertices, count, 0, v =>
         {
-            before = first ? d.RawPoint(v.Point) : d.Default(v.Point, before);
+            before = first || !d.Since(CadVersion.AC1015) ? d.RawPoint(v.Point) : d.Default(v.Point, before);
             first = false;
             return v with { Point = before };
         });

@@ -24,7 +24,7 @@ public sealed class Line : Entity
     internal override void Exchange(Fields f)
     {
         f.Subclass("AcDbLine");
-        if (f.Dwg is { } d)
+        if (f.Dwg is { } d && f.Since(CadVersion.AC1015))
         {
             bool flat = d.Bit(Start.Z == 0 && End.Z == 0);
             double x = d.RawDouble(Start.X), endX = d.Default(End.X, x), y = d.RawDouble(Start.Y), endY = d.Default(End.Y, y);
@@ -35,9 +35,10 @@ public sealed class Line : Entity
         }
         else
         {
-            Thickness = f.Thickness(Thickness);
+            if (f.Dwg is null) Thickness = f.Thickness(Thickness);
             Start = f.Point(10, Start);
             End = f.Point(11, End);
+            if (f.Dwg is not null) Thickness = f.Thickness(Thickness);
         }
 
         Normal = f.Normal(Normal);

@@ -98,8 +98,12 @@ public sealed class MText : Entity
         double seen = d.Double(Seen.Height);
         Seen = (d.Double(Seen.Width), seen);
         Value = d.Text(1, Value);
-        Spacing = (d.Short(Spacing.Style), d.Double(Spacing.Factor));
-        d.Bit(false);
+        if (d.Since(CadVersion.AC1015))
+        {
+            Spacing = (d.Short(Spacing.Style), d.Double(Spacing.Factor));
+            d.Bit(false);
+        }
+
         if (d.Since(CadVersion.AC1018))
         {
             Background = d.Long(Background);

@@ -47,8 +47,27 @@ public abstract class TextEntity : Entity
     /// <summary>The fields of the text.</summary>
     internal void ExchangeText(Fields f)
     {
-        if (f.Dwg is { } d) ExchangeDwg(d);
-        else ExchangeDxf(f);
+        if (f.Dwg is not { } d) ExchangeDxf(f);
+        else if (d.Since(CadVersion.AC1015)) ExchangeDwg(d);
+        else ExchangeWhole(d);
+    }
+
+    // Up to release 14 every field is there.
+    private void ExchangeWhole(DwgFields d)
+    {
+        double elevation = d.Double(Insertion.Z);
+        var (insertion, alignment) = (d.RawPoint(Insertion.XY), d.RawPoint(Alignment.XY));
+        Insertion = new Vec3(insertion.X, insertion.Y, elevation);
+        Alignment = alignment == default ? default : new Vec3(alignment.X, alignment.Y, elevation);
+        Normal = d.Normal(Normal);
+        Thickness = d.Thickness(Thickness);
+        Slant = d.Double(Slant);
+        Rotation = d.Double(Rotation);
+        Height = d.Double(Height);
+        Width = d.Double(Width);
+        Value = d.Text(1, Value);
+        (Generation, Horizontal, Vertical) = (d.Short(Generation), d.Short(Horizontal), d.Short(Vertical));
+        Style = d.Handle(Style, HandleKind.HardPointer);
     }
 
     private void ExchangeDxf(Fields f)

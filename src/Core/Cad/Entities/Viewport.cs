@@ -114,6 +114,13 @@ public sealed class Viewport : Entity
     {
         Centre = d.Point(10, Centre);
         Size = (d.Double(Size.Width), d.Double(Size.Height));
+        if (!d.Since(CadVersion.AC1015))
+        {
+            // What it looks at stands in extended data (ViewportData); the handle is that of a header that lives only in the file.
+            d.Handle(default, HandleKind.HardPointer);
+            return;
+        }
+
         Target = d.Point(17, Target);
         Direction = d.Point(16, Direction);
         Twist = d.Double(Twist);

@@ -31,8 +31,13 @@ public sealed class CadDictionary(bool withDefault = false) : CadObject
         if (f.Dwg is { } d)
         {
             int count = d.Count(Entries.Count);
-            Cloning = d.Short(Cloning);
-            HardOwner = d.RawByte(HardOwner ? 1 : 0) != 0;
+            if (d.Version == CadVersion.AC1014) d.RawByte(0);
+            if (d.Since(CadVersion.AC1015))
+            {
+                Cloning = d.Short(Cloning);
+                HardOwner = d.RawByte(HardOwner ? 1 : 0) != 0;
+            }
+
             d.Items(Entries, count, 0, e => (d.Text(3, e.Name ?? ""), d.Handle(e.Object, HardOwner ? HandleKind.HardOwner : HandleKind.SoftOwner)));
             if (HasDefault) Default = d.Handle(Default, HandleKind.HardPointer);
             return;

@@ -18,6 +18,6 @@ public sealed class CadRecord : CadObject
         f.Subclass("AcDbXrecord");
         if (f.Dwg is null) Cloning = f.Byte(280, Cloning);
         f.Groups(Groups);
-        if (f.Dwg is { } d) Cloning = d.Short(Cloning);
+        if (f.Dwg is { } d && d.Since(CadVersion.AC1015)) Cloning = d.Short(Cloning);
     }
 }

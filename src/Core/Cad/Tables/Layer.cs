@@ -76,8 +76,9 @@ public sealed class Layer : SymbolRecord
     {
         if (!d.Since(CadVersion.AC1015))
         {
+            // The same four, in the same order, as the lowest bits from 2000 on; that the second means off is taken from there, for no reader at hand uses it.
             Frozen = d.Bit(Frozen);
-            On = d.Bit(On);
+            On = !d.Bit(!On);
             FrozenInNew = d.Bit(FrozenInNew);
             Locked = d.Bit(Locked);
             return;
