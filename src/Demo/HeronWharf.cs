@@ -10,11 +10,17 @@ public sealed record DemoDelivery(string Party, string Source, string FileName, 
 /// <summary>The demo job: a ferry terminal of our own invention.</summary>
 public static class HeronWharf
 {
-    /// <summary>The parties' deliveries.</summary>
-    public static IReadOnlyList<DemoDelivery> Deliveries { get; } =
+    /// <summary>The models the parties sent.</summary>
+    public static IReadOnlyList<DemoDelivery> Models { get; } =
     [
         new("ARC", "Architecture", "HW-ARC-terminal.ifc", s => Architecture.Write(s, "2026-11-18T16:05:00")),
         new("STR", "Frame", "HW-STR-frame.ifc", s => Structure.Write(s, "2026-11-14T09:30:00")),
         new("SRV", "Services", "HW-SRV-services.ifc", s => Services.Write(s, "2026-11-21T11:45:00")),
     ];
+
+    /// <summary>The drawings.</summary>
+    public static IReadOnlyList<DemoDelivery> Drawings { get; } = [new("STR", "Foundation plan", "HW-STR-S100-foundations.dwg", s => FoundationPlan.Write(s, 2461359.4))];
+
+    /// <summary>All deliveries.</summary>
+    public static IEnumerable<DemoDelivery> Deliveries => Models.Concat(Drawings);
 }

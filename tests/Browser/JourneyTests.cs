@@ -73,7 +73,7 @@ public sealed class JourneyTests : IAsyncLifetime
     private void Receive()
     {
         string path = Path.Combine(_browser.Downloads, "annex.ifc");
-        using (var file = File.Create(path)) HeronWharf.Deliveries.First(d => d.Party == "STR").Write(file);
+        using (var file = File.Create(path)) HeronWharf.Models.First(d => d.Party == "STR").Write(file);
         Deliver(path, "Annex");
     }
 

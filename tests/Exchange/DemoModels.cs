@@ -6,7 +6,7 @@ namespace SteadyLintel.Tests;
 /// <summary>The demo's models, opened once.</summary>
 public sealed class DemoModels
 {
-    public IReadOnlyDictionary<string, byte[]> Bytes { get; } = HeronWharf.Deliveries.ToDictionary(d => d.Party, d =>
+    public IReadOnlyDictionary<string, byte[]> Bytes { get; } = HeronWharf.Models.ToDictionary(d => d.Party, d =>
     {
         using var stream = new MemoryStream();
         d.Write(stream);

@@ -31,7 +31,7 @@ public class IntakeTests(DemoModels demo) : IClassFixture<DemoModels>
     [Fact]
     public void The_demo_is_the_same_every_time()
     {
-        foreach (var delivery in HeronWharf.Deliveries)
+        foreach (var delivery in HeronWharf.Models)
         {
             using var again = new MemoryStream();
             delivery.Write(again);

@@ -55,6 +55,28 @@ public class PictureKindsTests
         }
     }
 
+    // DXF reference, $PSLTSCALE: whether dashes in a viewport keep the length of the paper or are in the viewport's scale.
+    [Theory]
+    [InlineData(0, 6.0, 3.0)]
+    [InlineData(1, 600.0, 300.0)]
+    [InlineData(null, 600.0, 300.0)]
+    public void Dashes_in_a_viewport_follow_the_header(int? scaling, double dash, double gap)
+    {
+        var drawing = Drawing.Create(CadVersion.AC1024);
+        drawing.Header.Set("$LTSCALE", 40, 100.0);
+        if (scaling is { } given) drawing.Header.Set("$PSLTSCALE", 70, given);
+        else drawing.Header["$PSLTSCALE"] = [];
+        var dashed = new LineType { Name = "DASHED", Handle = drawing.NextHandle(), Owner = drawing.LineTypes.Handle, Length = 9 };
+        dashed.Dashes.AddRange([new Dash(6), new Dash(-3)]);
+        drawing.LineTypes.Add(dashed);
+        drawing.Add(new Line { End = new(30_000, 0, 0), LineType = dashed.Handle });
+        drawing.Add(new Viewport { Centre = new(200, 150, 0), Size = (400, 200), ViewHeight = 20_000 }, drawing.Blocks[BlockRecord.PaperSpace]);
+        var sheet = XElement.Parse(PlanPicture.Of(drawing, "Layout1")!);
+        double unit = double.Parse(sheet.Attribute("data-unit")!.Value, System.Globalization.CultureInfo.InvariantCulture);
+        var dashes = sheet.Descendants().Single(e => e.Attribute("stroke-dasharray") is not null).Attribute("stroke-dasharray")!.Value.Split(' ').Select(n => double.Parse(n, System.Globalization.CultureInfo.InvariantCulture) * unit);
+        Assert.Equal([dash, gap], dashes.Select(d => Math.Round(d, 6)));
+    }
+
     [Fact]
     public void Layers_of_the_picture_are_those_of_the_entities()
     {

@@ -124,7 +124,7 @@ public class ModelTests
     public void The_demo_has_its_grid_with_the_curved_axis()
     {
         using var stream = new MemoryStream();
-        Demo.HeronWharf.Deliveries[0].Write(stream);
+        Demo.HeronWharf.Models[0].Write(stream);
         var model = IfcModel.Open(stream.ToArray());
         var axes = GridReader.Read(model, new IfcUnits(model));
         Assert.Equal(["A", "B", "C", "D", "E", "F", "G", "1", "2", "3", "4", "R"], axes.Select(a => a.Tag));

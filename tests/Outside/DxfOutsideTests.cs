@@ -16,7 +16,7 @@ public class DxfOutsideTests
     public void Drawings_are_sound_to_another_reader(HandoverFormat format, string unit, int units)
     {
         using var folder = new TestFolder();
-        var sources = HeronWharf.Deliveries.Where(d => d.Party != "SRV").Select(d =>
+        var sources = HeronWharf.Models.Where(d => d.Party != "SRV").Select(d =>
         {
             using var stream = new MemoryStream();
             d.Write(stream);

@@ -21,7 +21,7 @@ public class IfcOutsideTests
     {
         using var folder = new TestFolder();
         string path = folder.File(party + ".ifc");
-        using (var file = File.Create(path)) HeronWharf.Deliveries.First(d => d.Party == party).Write(file);
+        using (var file = File.Create(path)) HeronWharf.Models.First(d => d.Party == party).Write(file);
         Assert.Equal(shaped, Compare(path));
     }
 
@@ -88,7 +88,7 @@ public class IfcOutsideTests
         Assert.Equal(ShapedOtherwise.Keys.Order(), differing.Order());
     }
 
-    private static List<HandoverSource> DemoSources() => [.. HeronWharf.Deliveries.Select(d =>
+    private static List<HandoverSource> DemoSources() => [.. HeronWharf.Models.Select(d =>
     {
         using var stream = new MemoryStream();
         d.Write(stream);

@@ -1,7 +1,7 @@
-using SteadyLintel.Cad;
 using System.IO.Compression;
 using System.Net;
 using System.Text;
+using SteadyLintel.Cad;
 using SteadyLintel.Demo;
 
 namespace SteadyLintel.Tests;
@@ -11,12 +11,12 @@ public sealed class DemoServer : IAsyncLifetime
 {
     public ServerProcess Server { get; private set; } = null!;
 
-    /// <summary>Starts, and waits until the three deliveries of the demo are taken in.</summary>
+    /// <summary>Starts, and waits until the deliveries of the demo are taken in.</summary>
     public async ValueTask InitializeAsync()
     {
         Server = await ServerProcess.StartAsync(TestDatabase.New(), demo: true);
         using var reader = await SignedInAsync("coordinator");
-        for (int i = 0; i < 300 && (await reader.GetAsync("/jobs/HW/receive?handler=List")).Split("data-state=\"Ready\"").Length < 4; i++) await Task.Delay(200);
+        for (int i = 0; i < 300 && (await reader.GetAsync("/jobs/HW/receive?handler=List")).Split("data-state=\"Ready\"").Length <= HeronWharf.Deliveries.Count(); i++) await Task.Delay(200);
     }
 
     public ValueTask DisposeAsync()
@@ -32,10 +32,15 @@ public sealed class DemoServer : IAsyncLifetime
         return client;
     }
 
-    public static byte[] Demo(string party)
+    public static byte[] Demo(string party) => Bytes(HeronWharf.Models.First(d => d.Party == party));
+
+    /// <summary>The demo's drawing.</summary>
+    public static byte[] Drawing() => Bytes(HeronWharf.Drawings[0]);
+
+    private static byte[] Bytes(DemoDelivery delivery)
     {
         using var stream = new MemoryStream();
-        HeronWharf.Deliveries.First(d => d.Party == party).Write(stream);
+        delivery.Write(stream);
         return stream.ToArray();
     }
 }
@@ -163,6 +168,29 @@ public class AccessTests(DemoServer demo) : IClassFixture<DemoServer>
         string second = await coordinator.DeliverAsync(party, "Zipped", "frame.ifczip", archive.ToArray());
         Assert.Contains("The same bytes as STR r1", (await coordinator.WaitAsync(second, 30, "Same")).Row);
         Assert.Equal(archive.ToArray(), await coordinator.Http.GetByteArrayAsync($"/jobs/HW/deliveries/{first}?handler=Original"));
+    }
+
+    [Fact]
+    public async Task A_drawing_sent_to_a_models_source_gets_a_source_of_its_own()
+    {
+        using var coordinator = await demo.SignedInAsync("coordinator");
+        string party = await coordinator.PartyAsync("ARC");
+        string first = await coordinator.DeliverAsync(party, "Architecture", "HW-ARC-A210.dwg", Plan(1));
+        Assert.Contains("HW-ARC-A210</td>", (await coordinator.WaitAsync(first, 30, "Ready")).Row);
+        // The next of that name follows it; a model sent there does not.
+        string second = await coordinator.DeliverAsync(party, "HW-ARC-A210", "HW-ARC-A210.DWG", Plan(2));
+        Assert.Contains(">r2<", (await coordinator.WaitAsync(second, 30, "Ready")).Row);
+        string third = await coordinator.DeliverAsync(party, "HW-ARC-A210", "HW-ARC-late.ifc", DemoServer.Demo("STR"));
+        Assert.Contains("HW-ARC-late</td>", (await coordinator.WaitAsync(third, 60, "Ready", "Same")).Row);
+    }
+
+    private static byte[] Plan(int length)
+    {
+        var drawing = Drawing.Create(CadVersion.AC1018);
+        drawing.Add(new Line { End = new(length, 0, 0) });
+        using var stream = new MemoryStream();
+        DwgWriter.Write(drawing, stream);
+        return stream.ToArray();
     }
 
     [Fact]

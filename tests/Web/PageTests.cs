@@ -115,7 +115,7 @@ public class PageTests(DemoServer demo)
     {
         using var coordinator = await demo.SignedInAsync("coordinator");
         string list = await coordinator.GetAsync("/jobs/HW/receive?handler=List");
-        string row = Regex.Matches(list, "<tr data-delivery=\"[^\"]+\" data-state=\"Ready\">.*?</tr>", RegexOptions.Singleline).Select(m => m.Value).First(r => r.Contains($">{party}<", StringComparison.Ordinal));
+        string row = Regex.Matches(list, "<tr data-delivery=\"[^\"]+\" data-state=\"Ready\">.*?</tr>", RegexOptions.Singleline).Select(m => m.Value).First(r => r.Contains($">{party}<", StringComparison.Ordinal) && r.Contains(".ifc<", StringComparison.Ordinal));
         string id = Regex.Match(row, "data-delivery=\"([^\"]+)\"").Groups[1].Value;
         var report = JsonDocument.Parse(await coordinator.GetAsync($"/jobs/HW/deliveries/{id}?handler=Json")).RootElement;
         Assert.StartsWith(schema, report.GetProperty("schema").GetString());

@@ -18,6 +18,9 @@ public readonly record struct Vec2(double X, double Y)
     /// <summary>The z component of the cross product: positive when <paramref name="b"/> lies to the left of this.</summary>
     public double Cross(Vec2 b) => (X * b.Y) - (Y * b.X);
 
+    /// <summary>The direction with length 1; the zero vector stays zero.</summary>
+    public Vec2 Unit() => Length > 0 ? this * (1 / Length) : this;
+
     /// <summary>The dot product.</summary>
     public double Dot(Vec2 b) => (X * b.X) + (Y * b.Y);
 }

@@ -14,10 +14,14 @@ public sealed record SourceState(Source Source, Delivery? Latest, int Underway)
 /// <summary>What a job holds now: newest revisions, their storeys and counts, matched into one schedule. Three queries, whatever the size.</summary>
 public sealed class JobState
 {
-    private JobState(IReadOnlyList<SourceState> sources, LevelSchedule schedule, ILookup<int, FacetRow> facets) => (Sources, Schedule, Facets) = (sources, schedule, facets);
+    private JobState(IReadOnlyList<SourceState> sources, IReadOnlyList<SourceState> drawings, LevelSchedule schedule, ILookup<int, FacetRow> facets) =>
+        (Sources, Drawings, Schedule, Facets) = (sources, drawings, schedule, facets);
 
-    /// <summary>The sources, by party.</summary>
+    /// <summary>The sources of models, and those nothing has come from yet, by party.</summary>
     public IReadOnlyList<SourceState> Sources { get; }
+
+    /// <summary>The sources of drawings with their newest, by party.</summary>
+    public IReadOnlyList<SourceState> Drawings { get; }
 
     /// <summary>The job's storeys over all sources; the source numbers are those of <see cref="Sources"/>.</summary>
     public LevelSchedule Schedule { get; }
@@ -38,18 +42,18 @@ public sealed class JobState
                 s.Party,
                 Latest = s.Deliveries.Where(d => d.Revision != null && d.Drawing == null).OrderByDescending(d => d.Revision)
                     .Select(d => new Delivery { Id = d.Id, Revision = d.Revision, Elements = d.Elements, Findings = d.Findings, ReceivedAt = d.ReceivedAt, FileName = d.FileName, State = d.State, SourceId = d.SourceId, BlobId = d.BlobId }).FirstOrDefault(),
+                Drawing = s.Deliveries.Where(d => d.Revision != null && d.Drawing != null).OrderByDescending(d => d.Revision)
+                    .Select(d => new Delivery { Id = d.Id, Revision = d.Revision, Findings = d.Findings, ReceivedAt = d.ReceivedAt, FileName = d.FileName, State = d.State, SourceId = d.SourceId }).FirstOrDefault(),
                 Underway = s.Deliveries.Count(d => d.State < DeliveryState.Ready),
             }).ToListAsync(cancel);
-        var sources = rows.Select(r =>
-        {
-            r.Source.Party = r.Party;
-            return new SourceState(r.Source, r.Latest, r.Underway);
-        }).ToList();
+        foreach (var row in rows) row.Source.Party = row.Party;
+        var sources = rows.Where(r => r.Latest is not null || r.Drawing is null).Select(r => new SourceState(r.Source, r.Latest, r.Underway)).ToList();
+        var drawings = rows.Where(r => r.Drawing is not null).Select(r => new SourceState(r.Source, r.Drawing, r.Underway)).ToList();
         var ids = sources.Where(s => s.Latest is not null).Select(s => s.Latest!.Id).ToList();
         var number = sources.Select((s, n) => (s, n)).Where(p => p.s.Latest is not null).ToDictionary(p => p.s.Latest!.Id, p => p.n);
         var levels = await db.Levels.AsNoTracking().Where(l => ids.Contains(l.DeliveryId)).ToListAsync(cancel);
         var facets = await db.Facets.AsNoTracking().Where(f => ids.Contains(f.DeliveryId)).ToListAsync(cancel);
         var schedule = LevelSchedule.Match([.. levels.OrderBy(l => l.Number).Select(l => new SourceStorey(number[l.DeliveryId], l.Number, l.Name, l.Elevation, l.PlacementZ))]);
-        return new JobState(sources, schedule, facets.ToLookup(f => number[f.DeliveryId]));
+        return new JobState(sources, drawings, schedule, facets.ToLookup(f => number[f.DeliveryId]));
     }
 }

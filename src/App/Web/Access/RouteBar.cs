@@ -5,8 +5,8 @@ namespace SteadyLintel.Web;
 
 /// <summary>What waits at each stop of the job.</summary>
 /// <param name="Underway">Deliveries being read.</param>
-/// <param name="Findings">Errors and warnings of the newest revisions.</param>
-/// <param name="Sources">Sources with a revision.</param>
+/// <param name="Findings">Errors and warnings of the newest revisions, models and drawings.</param>
+/// <param name="Sources">Sources with a model.</param>
 /// <param name="Elements">Their elements.</param>
 /// <param name="Orders">Saved orders.</param>
 /// <param name="Stale">Orders whose sources have newer revisions than their last run.</param>
@@ -17,9 +17,11 @@ public sealed record RouteBar(int Underway, int Findings, int Sources, int Eleme
     {
         var deliveries = db.Deliveries.AsNoTracking().Where(d => d.Source.JobId == job);
         int underway = await deliveries.CountAsync(d => d.State < DeliveryState.Ready, cancel);
-        var latest = await deliveries.Where(d => d.Revision != null && d.Drawing == null && !db.Deliveries.Any(o => o.SourceId == d.SourceId && o.Drawing == null && o.Revision > d.Revision)).Select(d => new { d.Id, d.Elements, d.Findings }).ToListAsync(cancel);
+        var latest = await deliveries.Where(d => d.Revision != null && !db.Deliveries.Any(o => o.SourceId == d.SourceId && (o.Drawing == null) == (d.Drawing == null) && o.Revision > d.Revision))
+            .Select(d => new { d.Id, d.Elements, d.Findings, IsModel = d.Drawing == null }).ToListAsync(cancel);
         var runs = await db.Orders.AsNoTracking().Where(o => o.JobId == job).Select(o => o.Transmittals.Where(t => t.State == TransmittalState.Done).OrderByDescending(t => t.Number).Select(t => t.Deliveries).FirstOrDefault()).ToListAsync(cancel);
-        var newest = latest.Select(l => l.Id).ToHashSet();
-        return new RouteBar(underway, latest.Sum(l => l.Findings), latest.Count, latest.Sum(l => l.Elements), runs.Count, runs.Count(r => r is not null && r.Any(d => !newest.Contains(d))));
+        var models = latest.Where(l => l.IsModel).ToList();
+        var newest = models.Select(l => l.Id).ToHashSet();
+        return new RouteBar(underway, latest.Sum(l => l.Findings), models.Count, models.Sum(l => l.Elements), runs.Count, runs.Count(r => r is not null && r.Any(d => !newest.Contains(d))));
     }
 }

@@ -17,7 +17,7 @@ public sealed class PlanPicture
     private readonly Dictionary<(Handle Layer, Part Part), (PicturePath Box, StringBuilder Texts)> _texts = [];
     private Dictionary<(PatternLines Lines, int Rgb), int> _patterns = [];
     private Vec2 _corner, _tile;
-    private double _unit;
+    private double _unit, _dashes = 1;
     private int _places;
 
     private PlanPicture(Drawing drawing) => _drawing = drawing;
@@ -91,7 +91,7 @@ public sealed class PlanPicture
         double scale = window.Scale, c = Math.Cos(window.Twist) * scale, s = Math.Sin(window.Twist) * scale;
         var turn = new InsertTransform(new Vec3(c, s, 0), new Vec3(-s, c, 0), new Vec3(0, 0, scale), Vec3.Zero);
         var place = turn with { Origin = window.Centre - new Vec3(window.ViewCentre.X * scale, window.ViewCentre.Y * scale, 0) - turn.Turn(window.Target) };
-        var inner = new PlanPicture(_drawing) { _corner = _corner, _tile = _tile, _unit = _unit, _places = _places, _patterns = _patterns };
+        var inner = new PlanPicture(_drawing) { _corner = _corner, _tile = _tile, _unit = _unit, _places = _places, _patterns = _patterns, _dashes = DashesAsModelled ? scale : 1 };
         foreach (var entity in _drawing.Model.Entities)
             if (!window.Frozen.Contains(entity.Layer)) inner.Add(entity, place, default, Ink, 0);
         double left = window.Centre.X - (window.Size.Width / 2) - _corner.X, top = _corner.Y - window.Centre.Y - (window.Size.Height / 2);
@@ -333,11 +333,14 @@ public sealed class PlanPicture
         texts.Append(System.Net.WebUtility.HtmlEncode(new string([.. value.Where(c => !char.IsControl(c))]))).Append("</text>");
     }
 
+    // $PSLTSCALE 0: the dashes in a viewport are those of model space, in its scale; 1: those of the paper, whatever the scale.
+    private bool DashesAsModelled => _drawing.Header.Number("$PSLTSCALE", 1) == 0;
+
     private string Dashes(Entity entity, Handle layer)
     {
         var type = entity.LineType == _drawing.ByBlock && !entity.LineType.IsNull ? null : _drawing.LineTypes[entity.LineType.IsNull ? _drawing.Layers[layer]?.LineType ?? default : entity.LineType];
         if (type is null || type.Dashes.Count < 2) return "";
-        double scale = entity.LineTypeScale * _drawing.Header.Number("$LTSCALE", 1);
+        double scale = _dashes * entity.LineTypeScale * _drawing.Header.Number("$LTSCALE", 1);
         // A dot is a dash as short as the stroke is wide.
         return string.Join(' ', type.Dashes.Select(d => Number(Math.Max(Math.Abs(d.Length) * scale, _unit * 100))));
     }

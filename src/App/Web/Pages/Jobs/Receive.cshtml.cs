@@ -44,15 +44,35 @@ public sealed class ReceiveModel(LintelDb db, JobAccess access, IBackgroundJobCl
         if (Job.Parties.FirstOrDefault(p => p.Id == party) is not { } found || !MayDeliver(party)) return Refuse(403, "You may not deliver for this party.");
         if (length > UploadLimits.MaxBytes) return Refuse(400, $"The file is longer than {UploadLimits.MaxBytes >> 20} MB; ask for it in parts.");
         if (length <= 0) return Refuse(400, "The file is empty (0 bytes); ask for it to be sent again.");
-        string name = string.IsNullOrWhiteSpace(source) ? found.Discipline : source.Trim();
-        var target = await Db.Sources.FirstOrDefaultAsync(s => s.PartyId == party && s.Name == name);
-        if (target is null) Db.Sources.Add(target = new Source { Id = Guid.NewGuid(), JobId = Job.Id, PartyId = party, Name = name[..Math.Min(80, name.Length)] });
         string file = Path.GetFileName((fileName ?? "").Replace('\\', '/'));
+        var target = await SourceAsync(party, string.IsNullOrWhiteSpace(source) ? found.Discipline : source.Trim(), file);
         var delivery = new Delivery { Id = Guid.NewGuid(), SourceId = target.Id, FileName = file.Length == 0 ? "model.ifc" : file[..Math.Min(200, file.Length)], Length = length, BlobId = Guid.NewGuid(), ReceivedAt = DateTime.UtcNow, ReceivedBy = JobAccess.UserId(User) };
         Db.Deliveries.Add(delivery);
         await Db.SaveChangesAsync();
         return new JsonResult(new { id = delivery.Id });
     }
+
+    // Models and drawings do not follow one another in one source: what is sent to a source of the other kind is one of its own, named like the file.
+    private async Task<Source> SourceAsync(Guid party, string name, string file)
+    {
+        bool drawing = DrawingEndings.Contains(Path.GetExtension(file), StringComparer.OrdinalIgnoreCase);
+        var target = await NamedAsync(name);
+        if (!await Db.Deliveries.AnyAsync(d => d.SourceId == target.Id && d.Revision != null && (d.Drawing != null) != drawing)) return target;
+        return await NamedAsync(Path.GetFileNameWithoutExtension(file));
+
+        async Task<Source> NamedAsync(string title)
+        {
+            title = title[..Math.Min(LongestName, title.Length)];
+            if (await Db.Sources.FirstOrDefaultAsync(s => s.PartyId == party && s.Name == title) is { } known) return known;
+            var made = new Source { Id = Guid.NewGuid(), JobId = Job.Id, PartyId = party, Name = title };
+            Db.Sources.Add(made);
+            return made;
+        }
+    }
+
+    private const int LongestName = 80;
+
+    private static readonly string[] DrawingEndings = [".dwg", ".dxf"];
 
     /// <summary>Takes one piece; its body is the bytes.</summary>
     public async Task<IActionResult> OnPostPieceAsync(Guid id, int number)

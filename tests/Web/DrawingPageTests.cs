@@ -1,0 +1,60 @@
+using System.Net;
+using System.Text.Json;
+using System.Xml.Linq;
+using SteadyLintel.Cad;
+using SteadyLintel.Demo;
+
+namespace SteadyLintel.Tests;
+
+/// <summary>Drawings beside models: where the pages of a job show them, and what their own page says.</summary>
+[Collection(DemoJob.Name)]
+public class DrawingPageTests(DemoServer demo)
+{
+    private static string File => HeronWharf.Drawings[0].FileName;
+
+    private static async Task<string> LinkAsync(LintelClient client) =>
+        System.Text.RegularExpressions.Regex.Match(await client.GetAsync("/jobs/HW/receive?handler=List"), $"href=\"(/jobs/HW/deliveries/[0-9a-f-]+)\">{File}").Groups[1].Value;
+
+    [Fact]
+    public async Task The_job_sheet_lists_drawings_apart_from_models()
+    {
+        using var reader = await demo.SignedInAsync("reader");
+        string sheet = WebUtility.HtmlDecode(await reader.GetAsync("/jobs/HW"));
+        string models = sheet[..sheet.IndexOf("<h2>Drawings</h2>", StringComparison.Ordinal)], drawings = sheet[models.Length..];
+        Assert.DoesNotContain("no model received", sheet);
+        Assert.DoesNotContain("Foundation plan", models);
+        Assert.Contains(File, drawings);
+        // Its finding waits with those of the models; its entities are no elements to combine.
+        Assert.Contains("8 findings", models);
+        Assert.Contains("3 sources, 2\u202F256 elements", models);
+        Assert.Matches("1 finding to ask about</a> Foundation plan", drawings);
+    }
+
+    [Fact]
+    public async Task The_drawings_page_says_what_arrived()
+    {
+        using var reader = await demo.SignedInAsync("reader");
+        string link = await LinkAsync(reader), page = WebUtility.HtmlDecode(await reader.GetAsync(link));
+        Assert.All(new[] { "DWG AC1024", "millimetre (1 mm)", "GRID-BUBBLE", "S-100 Foundations: 841 × 594 mm, 1:100, 1:20", @"Draws on ..\SURVEY\HW-QUAY-survey.dwg, which was not sent", "CAD-XREF-MISSING" }, word => Assert.Contains(word, page));
+        var report = JsonDocument.Parse(await reader.GetAsync(link + "?handler=Json")).RootElement;
+        var drawing = DwgReader.Read(DemoServer.Drawing());
+        Assert.Equal(drawing.Blocks.Where(b => b.IsSpace).Sum(b => b.Entities.Count), report.GetProperty("layers").EnumerateArray().Sum(l => l.GetProperty("count").GetInt32()));
+        Assert.Equal("application/json", (await reader.Http.GetAsync(link + "?handler=Json")).Content.Headers.ContentType!.MediaType);
+    }
+
+    [Fact]
+    public async Task Its_picture_is_made_of_model_space_and_of_the_sheet()
+    {
+        using var reader = await demo.SignedInAsync("reader");
+        string link = await LinkAsync(reader);
+        var model = XElement.Parse(await reader.GetAsync(link + "?handler=Plan&layout="));
+        var sheet = XElement.Parse(await reader.GetAsync(link + "?handler=Plan&layout=" + Uri.EscapeDataString("S-100 Foundations")));
+        Assert.Contains(model.Descendants(), e => e.Name.LocalName == "text" && e.Value == "8000");
+        // Two windows, cut at their frames, and the letters of the title.
+        Assert.Equal(2, sheet.Descendants().Count(e => e.Name.LocalName == "clipPath"));
+        Assert.Contains(sheet.Descendants(), e => e.Name.LocalName == "text" && e.Value == "Plan of foundations");
+        Assert.Equal(HttpStatusCode.NotFound, (await reader.Http.GetAsync(link + "?handler=Plan&layout=none")).StatusCode);
+        using var stranger = await demo.SignedInAsync("stranger");
+        Assert.Equal(HttpStatusCode.NotFound, (await stranger.Http.GetAsync(link + "?handler=Plan")).StatusCode);
+    }
+}
