@@ -217,7 +217,8 @@ internal sealed class FoundationPlan
         const double width = 841, height = 594, margin = 10;
         var paper = _drawing.Blocks[BlockRecord.PaperSpace]!;
         var layout = _drawing.Layouts.Single(l => l.Block == paper.Handle);
-        (layout.Name, layout.Paper, layout.Limits) = ("S-100 Foundations", (width, height), (default, new Vec2(width, height)));
+        _drawing.Rename(layout, "S-100 Foundations");
+        (layout.Paper, layout.Limits) = ((width, height), (default, new Vec2(width, height)));
         layout.Plot = ("", "none_device", "ISO_A1_(841.00_x_594.00_MM)");
         Add("S-VIEW", new Viewport { Id = 1, Order = 1, Centre = new(width / 2, height / 2, 0), Size = (width, height), ViewCentre = new(width / 2, height / 2), ViewHeight = height }, paper);
         Window(paper, 30, 108, 780, 468, new Vec2((Width + 2000) / 2, 9200), 100);

@@ -54,6 +54,24 @@ public sealed class JourneyTests : IAsyncLifetime
         Assert.NotEqual(before, _browser.Find("#paper svg").GetDomAttribute("viewBox"));
         _browser.Find("[data-zoom=fit]").Click();
         Assert.Equal(before, _browser.Find("#paper svg").GetDomAttribute("viewBox"));
+        GiveOn();
+    }
+
+    // The lines' layer is hidden: what is shown goes on as another version, is accounted for, and can be fetched.
+    private void GiveOn()
+    {
+        _browser.Script<object?>("document.getElementById('form').value = 'dwg-2004'; return null");
+        _browser.Find("#convert [name=OnlyShown]").Click();
+        _browser.Find("#convert button").Click();
+        Assert.Equal("Balanced", _browser.Find("#converted b.ok").Text);
+        Assert.Equal(["LINE 7 7 0 0 0", "TEXT 7 0 0 0 7"], _browser.Driver.FindElements(By.CssSelector("#converted tbody tr")).Select(r => r.Text));
+        Check("drawing converted");
+        _browser.Find("#converted button").Click();
+        string path = Path.Combine(_browser.Downloads, "grid-dwg-2004.dwg");
+        _browser.Until(() => File.Exists(path));
+        var given = DwgReader.Read(File.ReadAllBytes(path));
+        Assert.Equal((CadVersion.AC1018, 7), (given.Version, given.Model.Entities.OfType<Text>().Count()));
+        Assert.Empty(given.Model.Entities.OfType<Line>());
     }
 
     private static Drawing Grid()
@@ -212,7 +230,7 @@ public sealed class JourneyTests : IAsyncLifetime
         _browser.Driver.FindElement(By.TagName("body")).SendKeys(Keys.Escape + "1");
         _browser.Until(() => _browser.Driver.Url.EndsWith("/receive", StringComparison.Ordinal));
         Check("receive");
-        _browser.Find("#deliveries tbody a").Click();
+        _browser.Driver.FindElement(By.LinkText("HW-ARC-terminal.ifc")).Click();
         _browser.Find(".stops");
         Check("intake report");
         _browser.Go("/jobs/HW/combine");

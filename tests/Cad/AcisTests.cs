@@ -82,6 +82,20 @@ public class AcisTests
     public void Text_without_plane_faces_gives_none_and_ends(string text) => Assert.Null(SatReader.Read(text));
 
     [Fact]
+    public void A_body_is_taken_apart_once_until_it_gets_other_data()
+    {
+        var body = new ModelerEntity("3DSOLID") { Acis = AcisWriter.Text(Polyhedron.Of(SolidBodies.Ell)!) };
+        Assert.Same(body.Faces()!.Value.Points, body.Faces()!.Value.Points);
+        int corners = body.Faces()!.Value.Points.Count;
+        body.Binary = AcisWriter.Binary(Polyhedron.Of(SolidBodies.All.Values.First().Mesh)!);
+        Assert.Equal(corners, body.Faces()!.Value.Points.Count);
+        body.Acis = "";
+        Assert.NotEqual(corners, body.Faces()!.Value.Points.Count);
+        body.Binary = [];
+        Assert.Null(body.Faces());
+    }
+
+    [Fact]
     public void The_disguise_is_its_own_opposite_and_keeps_carets()
     {
         const string text = "body $-1 ^ A z ~ #\n@7 unknown é\n";

@@ -6,6 +6,16 @@ namespace SteadyLintel.Tests;
 public class ModelTests
 {
     [Fact]
+    public void A_layout_is_renamed_in_its_dictionary_too()
+    {
+        var drawing = Drawing.Create(CadVersion.AC1024);
+        var sheet = drawing.Layouts.Last();
+        drawing.Rename(sheet, "A-201");
+        Assert.Equal(["Model", "A-201"], drawing.Layouts.Select(l => l.Name));
+        Assert.Equal(["Model", "A-201"], drawing.Objects.OfType<CadDictionary>().Single(d => d.Handle == sheet.Owner).Entries.Select(e => e.Name));
+    }
+
+    [Fact]
     public void A_new_drawing_has_what_every_drawing_has()
     {
         var drawing = Drawing.Create(CadVersion.AC1024);

@@ -8,6 +8,37 @@ namespace SteadyLintel.Tests;
 /// <summary>ezdxf reads the DXF we write: its auditor finds nothing, and it sees the same layers, counts, extents and unit.</summary>
 public class DxfOutsideTests
 {
+    // The demo's drawing as each version of DXF.
+    [Theory]
+    [InlineData(CadVersion.AC1015)]
+    [InlineData(CadVersion.AC1024)]
+    [InlineData(CadVersion.AC1032)]
+    public void The_demos_drawing_is_sound_to_another_reader(CadVersion version)
+    {
+        using var folder = new TestFolder();
+        using var stream = new MemoryStream();
+        HeronWharf.Drawings[0].Write(stream);
+        File.WriteAllBytes(folder.File("plan.dxf"), DrawingConverter.Convert(stream.ToArray(), new CadForm(false, version)).Bytes);
+        var ours = DwgReader.Read(stream.ToArray());
+        var theirs = OutsideReaders.Ezdxf(folder.File("plan.dxf"));
+        Assert.Empty(theirs.GetProperty("errors").EnumerateArray());
+        Assert.Empty(theirs.GetProperty("fixes").EnumerateArray());
+        Assert.Equal(ours.Model.Entities.CountBy(e => ours.LayerName(e.Layer)).ToDictionary(), theirs.GetProperty("byLayer").EnumerateObject().ToDictionary(p => p.Name, p => p.Value.GetInt32()));
+    }
+
+    // And as it is sent: DWG of 2010.
+    [Fact]
+    public void The_demos_drawing_is_read_by_two_others_as_DWG()
+    {
+        using var folder = new TestFolder();
+        using (var file = File.Create(folder.File("plan.dwg"))) HeronWharf.Drawings[0].Write(file);
+        var seen = OutsideReaders.Dwg(folder.File("plan.dwg"), folder.File("theirs.dxf"));
+        Assert.InRange(seen.GetProperty("error").GetInt32(), 0, 127);
+        var ours = DwgReader.Read(File.ReadAllBytes(folder.File("plan.dwg")));
+        var theirs = DxfReader.Read(File.ReadAllBytes(folder.File("theirs.dxf")));
+        Assert.Equal(ours.Model.Entities.Select(e => (e.Handle, e.Type, ours.LayerName(e.Layer))).Order(), theirs.Model.Entities.Select(e => (e.Handle, e.Type, theirs.LayerName(e.Layer))).Order());
+    }
+
     [Theory]
     [InlineData(HandoverFormat.DrawingMeshes, "mm", 4)]
     [InlineData(HandoverFormat.DrawingMeshes, "m", 6)]

@@ -57,4 +57,41 @@ public class DrawingPageTests(DemoServer demo)
         using var stranger = await demo.SignedInAsync("stranger");
         Assert.Equal(HttpStatusCode.NotFound, (await stranger.Http.GetAsync(link + "?handler=Plan")).StatusCode);
     }
+
+    [Theory]
+    [InlineData("dwg-2000", CadVersion.AC1015, false)]
+    [InlineData("dwg-2018", CadVersion.AC1032, true)]
+    [InlineData("dxf-2007", CadVersion.AC1021, true)]
+    public async Task It_can_be_given_on_in_another_form(string form, CadVersion version, bool apart)
+    {
+        using var reader = await demo.SignedInAsync("reader");
+        string link = await LinkAsync(reader);
+        await reader.TokenAsync("/jobs/HW");
+        var wish = new Dictionary<string, string> { ["Form"] = form, ["Apart"] = apart ? "true" : "false" };
+        string balance = WebUtility.HtmlDecode(await (await reader.PostAsync(link + "?handler=Convert", new FormUrlEncodedContent(wish))).Content.ReadAsStringAsync());
+        Assert.Contains("<b class=\"ok\">Balanced</b>", balance);
+        Assert.Contains("HW-STR-S100-foundations-" + form, balance);
+        var file = await reader.PostAsync(link + "?handler=Converted", new FormUrlEncodedContent(wish));
+        Assert.Equal($"HW-STR-S100-foundations-{form}.{form[..3]}", file.Content.Headers.ContentDisposition!.FileNameStar);
+        var drawing = CadFile.Read(await file.Content.ReadAsByteArrayAsync()).Drawing;
+        Assert.Equal((version, 11), (drawing.Version, drawing.Model.Entities.OfType<Dimension>().Count()));
+        // Taken apart, only what was not sent stays an insert.
+        Assert.Equal(apart ? 1 : 51, drawing.Model.Entities.OfType<Insert>().Count());
+    }
+
+    [Fact]
+    public async Task Only_what_is_shown_goes_and_only_in_forms_there_are()
+    {
+        using var reader = await demo.SignedInAsync("reader");
+        string link = await LinkAsync(reader);
+        await reader.TokenAsync("/jobs/HW");
+        var shown = new FormUrlEncodedContent([new("Form", "dwg-2010"), new("OnlyShown", "true"), new("Layer", "S-DIMS"), new("Layer", "V-WATER")]);
+        var drawing = DwgReader.Read(await (await reader.PostAsync(link + "?handler=Converted", shown)).Content.ReadAsByteArrayAsync());
+        Assert.Equal(["S-DIMS", "V-WATER"], drawing.Model.Entities.Select(e => drawing.LayerName(e.Layer)).Distinct().Order());
+        foreach (string form in (string[])["", "dwg-2007", "dgn-8"])
+            Assert.Equal(HttpStatusCode.NotFound, (await reader.PostAsync(link + "?handler=Converted", new FormUrlEncodedContent([new("Form", form)]))).StatusCode);
+        using var stranger = await demo.SignedInAsync("stranger");
+        await stranger.TokenAsync("/");
+        Assert.NotEqual(HttpStatusCode.OK, (await stranger.PostAsync(link + "?handler=Converted", new FormUrlEncodedContent([new("Form", "dwg-2010")]))).StatusCode);
+    }
 }

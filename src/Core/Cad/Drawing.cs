@@ -80,6 +80,15 @@ public sealed class Drawing
     /// <summary>The layouts in the order of their tabs, model space first.</summary>
     public IEnumerable<Layout> Layouts => Objects.OfType<Layout>().OrderBy(l => l.Tab);
 
+    /// <summary>Gives a layout another name, which also stands in the dictionary of layouts; readers go by either.</summary>
+    public void Rename(Layout layout, string name)
+    {
+        layout.Name = name;
+        if (Objects.OfType<CadDictionary>().FirstOrDefault(d => d.Handle == layout.Owner) is not { } names) return;
+        int at = names.Entries.FindIndex(e => e.Object == layout.Handle);
+        if (at >= 0) names.Entries[at] = (name, layout.Handle);
+    }
+
     /// <summary>The line type that stands for the block's.</summary>
     public Handle ByBlock => LineTypes["ByBlock"]?.Handle ?? default;
 

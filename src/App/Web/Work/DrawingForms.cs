@@ -26,6 +26,14 @@ public static class DrawingForms
     /// <summary><c>dxf-meshes</c>, <c>dxf-plan</c>, <c>dxf-solids</c>, and meshes, solids and plans of DWG in each version: <c>dwg-plan-2010</c>.</summary>
     public static IReadOnlyDictionary<string, DrawingChoice> All { get; } = Make();
 
+    /// <summary>The forms a received drawing can be given on in: <c>dwg-2010</c>, <c>dxf-2007</c>.</summary>
+    public static IReadOnlyDictionary<string, (string Name, CadForm Form)> Files { get; } = (from dwg in (bool[])[true, false]
+                                                                                             from version in new CadForm(dwg, CadVersion.AC1024).Versions
+                                                                                             let year = Year(version)
+                                                                                             select (Key: $"{(dwg ? "dwg" : "dxf")}-{year}", Value: ($"{(dwg ? "DWG" : "DXF")} {year}", new CadForm(dwg, version)))).ToDictionary(f => f.Key, f => f.Value);
+
+    private static int Year(CadVersion version) => version switch { CadVersion.AC1015 => 2000, CadVersion.AC1018 => 2004, CadVersion.AC1021 => 2007, CadVersion.AC1024 => 2010, CadVersion.AC1027 => 2013, _ => 2018 };
+
     private static Dictionary<string, DrawingChoice> Make()
     {
         var forms = new Dictionary<string, DrawingChoice>
@@ -36,8 +44,8 @@ public static class DrawingForms
             ["dxf-plan"] = new(2013, HandoverFormat.DrawingPlan, CadForm.Default, false),
         };
         foreach (string word in (string[])["meshes", "solids", "plan"])
-            foreach (var (version, year) in new[] { (CadVersion.AC1015, 2000), (CadVersion.AC1018, 2004), (CadVersion.AC1024, 2010), (CadVersion.AC1027, 2013), (CadVersion.AC1032, 2018) })
-                forms[$"dwg-{word}-{year}"] = new DrawingChoice(year, word == "plan" ? HandoverFormat.DrawingPlan : HandoverFormat.DrawingMeshes, new CadForm(true, version), word == "solids");
+            foreach (var version in DwgWriter.Versions)
+                forms[$"dwg-{word}-{Year(version)}"] = new DrawingChoice(Year(version), word == "plan" ? HandoverFormat.DrawingPlan : HandoverFormat.DrawingMeshes, new CadForm(true, version), word == "solids");
         return forms;
     }
 }

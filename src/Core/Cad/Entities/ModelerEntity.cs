@@ -15,6 +15,7 @@ public sealed class ModelerEntity(string type) : Entity
     private const int BlockSize = 4096, TextVersion = 1, BinaryVersion = 2;
     private string? _told;
     private byte[]? _toldBinary;
+    private Decoded? _decoded;
 
     /// <inheritdoc/>
     public override string Type { get; } = type;
@@ -32,7 +33,15 @@ public sealed class ModelerEntity(string type) : Entity
     public List<CadGroup> Kept { get; } = [];
 
     /// <summary>The points and plane faces; null when a face is not plane or an edge not straight.</summary>
-    public (IReadOnlyList<Vec3> Points, IReadOnlyList<PlanarFace> Faces)? Faces() => Acis.Length > 0 ? SatReader.Read(Acis) : SabReader.Read(Binary);
+    public (IReadOnlyList<Vec3> Points, IReadOnlyList<PlanarFace> Faces)? Faces()
+    {
+        object from = Acis.Length > 0 ? Acis : Binary;
+        if (_decoded is null || !ReferenceEquals(_decoded.From, from)) _decoded = new Decoded(from, Acis.Length > 0 ? SatReader.Read(Acis) : SabReader.Read(Binary));
+        return _decoded.Faces;
+    }
+
+    // Extents, a report and a picture each ask: the data are taken apart once, until others take their place.
+    private sealed record Decoded(object From, (IReadOnlyList<Vec3> Points, IReadOnlyList<PlanarFace> Faces)? Faces);
 
     /// <summary>Whether the body has a form in a version.</summary>
     internal bool IsIn(CadVersion version) => version <= LastText ? TextForm().Length > 0 : BinaryForm().Length > 0;

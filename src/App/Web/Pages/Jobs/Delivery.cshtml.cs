@@ -11,6 +11,13 @@ using SteadyLintel.Store;
 
 namespace SteadyLintel.Web.Pages.Jobs;
 
+/// <summary>How a received drawing is wanted.</summary>
+/// <param name="Form">One of <see cref="DrawingForms.Files"/>.</param>
+/// <param name="Apart">Whether inserts are taken apart.</param>
+/// <param name="OnlyShown">Whether only the layers that are shown go.</param>
+/// <param name="Layer">The layers that are shown.</param>
+public sealed record DrawingWish(string Form = "", bool Apart = false, bool OnlyShown = false, string[]? Layer = null);
+
 /// <summary>A delivery's intake report.</summary>
 public sealed class DeliveryModel(LintelDb db, JobAccess access) : JobPage(db, access)
 {
@@ -40,12 +47,35 @@ public sealed class DeliveryModel(LintelDb db, JobAccess access) : JobPage(db, a
     public async Task<IActionResult> OnGetPlanAsync(Guid id, string? layout)
     {
         if (!await LoadAsync(id) || Drawing is null) return NotFound();
-        using var stream = new MemoryStream();
-        await new Blobs(Db).CopyToAsync(Delivery.BlobId, stream, HttpContext.RequestAborted);
-        var drawing = CadFile.Read(stream.ToArray(), HttpContext.RequestAborted).Drawing;
+        var drawing = CadFile.Read(await BytesAsync(), HttpContext.RequestAborted).Drawing;
         // The original never changes, so neither does its picture.
         Response.Headers.CacheControl = "private, max-age=86400, immutable";
         return PlanPicture.Of(drawing, string.IsNullOrEmpty(layout) ? null : layout) is { } svg ? Content(svg, "image/svg+xml") : NotFound();
+    }
+
+    /// <summary>What a drawing becomes in another form: the balance, with a way to fetch the file.</summary>
+    public async Task<IActionResult> OnPostConvertAsync(Guid id, DrawingWish wish) =>
+        await ConvertAsync(id, wish) is { } done ? Partial("_Converted", (done, Name: ConvertedName(wish))) : NotFound();
+
+    /// <summary>The file in another form.</summary>
+    public async Task<IActionResult> OnPostConvertedAsync(Guid id, DrawingWish wish) =>
+        await ConvertAsync(id, wish) is { } done ? File(done.Bytes, "application/octet-stream", ConvertedName(wish)) : NotFound();
+
+    private async Task<ConversionResult?> ConvertAsync(Guid id, DrawingWish wish)
+    {
+        if (!DrawingForms.Files.TryGetValue(wish.Form, out var to) || !await LoadAsync(id) || Drawing is null) return null;
+        var layers = wish.OnlyShown ? wish.Layer ?? [] : null;
+        byte[] bytes = await BytesAsync();
+        return await Task.Run(() => DrawingConverter.Convert(bytes, to.Form, layers, wish.Apart, HttpContext.RequestAborted), HttpContext.RequestAborted);
+    }
+
+    private string ConvertedName(DrawingWish wish) => $"{Stem}-{wish.Form}.{wish.Form[..3]}";
+
+    private async Task<byte[]> BytesAsync()
+    {
+        using var stream = new MemoryStream();
+        await new Blobs(Db).CopyToAsync(Delivery.BlobId, stream, HttpContext.RequestAborted);
+        return stream.ToArray();
     }
 
     /// <summary>The report as JSON.</summary>
