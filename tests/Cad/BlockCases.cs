@@ -18,6 +18,11 @@ internal static class BlockCases
         ["in an array"] = new() { Location = new(0, 0, 0), Array = (3, 2), Spacing = (40, 60), Rotation = 0.5 },
     };
 
+    /// <summary>How WHOLE turns PART.</summary>
+    public static Frame Within => Frame.FromAxes(Vec3.Zero, Vec3.AxisZ, new Vec3(Math.Cos(Turn), Math.Sin(Turn), 0));
+
+    private const double Turn = 0.4;
+
     /// <summary>A drawing with the block PART, the block WHOLE around it, and inserts of one of them.</summary>
     public static Drawing Create(string block, IEnumerable<Insert> inserts, bool texts = true)
     {
@@ -29,7 +34,7 @@ internal static class BlockCases
         part.Entities[0].Layer = own.Handle;
         var whole = drawing.AddBlock("WHOLE");
         drawing.Add(new Line { End = new(7, 0, 0) }, whole);
-        drawing.Add(new Insert { Block = part.Handle, Location = new(3, 4, 0), Rotation = 0.4, Scale = new(0.5, 0.5, 0.5) }, whole);
+        drawing.Add(new Insert { Block = part.Handle, Location = new(3, 4, 0), Rotation = Turn, Scale = new(0.5, 0.5, 0.5) }, whole);
         var shown = drawing.AddLayer("SHOWN");
         foreach (var insert in inserts)
         {
@@ -67,8 +72,17 @@ internal static class BlockCases
         spline.Knots.AddRange([0, 0, 0, 1, 1, 1]);
         spline.Controls.AddRange([new(30, 0, 0), new(34, 6, 0), new(38, 0, 0)]);
         yield return spline;
+        yield return new Ray(false) { Start = new(40, 0, 0), Direction = new(0.6, 0.8, 0) };
+        yield return new Ray(true) { Start = new(40, 10, 2), Direction = new(0, 0, 1) };
+        var mesh = new MeshEntity();
+        mesh.Points.AddRange([new(40, 20, 0), new(44, 20, 0), new(44, 23, 0), new(42, 21, 4)]);
+        mesh.Faces.AddRange([3, 0, 2, 1, 3, 0, 1, 3, 3, 1, 2, 3, 3, 2, 0, 3]);
+        yield return mesh;
         if (!texts) yield break;
         yield return new Text { Value = "Gate", Insertion = new(30, 30, 0), Height = 1.5, Rotation = 0.2 };
+        var leader = new Leader();
+        leader.Points.AddRange([new(40, 30, 0), new(42, 34, 1), new(46, 34, 1)]);
+        yield return leader;
         yield return new MText { Value = "Two\\Plines", Insertion = new(30, 40, 0), Height = 1, Direction = new(0.8, 0.6, 0) };
     }
 }

@@ -36,6 +36,10 @@ public class BlockExploderTests
         Face3D e => e.Corners,
         Solid e => e.Corners.Select(c => ObjectCoordinates.ToWorld(c, e.Normal)),
         Spline e => e.Controls,
+        // It has a direction, but no second point.
+        Ray e => [e.Start],
+        MeshEntity e => e.Points,
+        Leader e => e.Points,
         Text e => [ObjectCoordinates.ToWorld(e.Insertion, e.Normal), ObjectCoordinates.ToWorld(e.Insertion + new Vec3(Math.Cos(e.Rotation), Math.Sin(e.Rotation), 0) * e.Height, e.Normal)],
         MText e => [e.Insertion, e.Insertion + (e.Direction.Unit() * e.Height)],
         _ => [],
@@ -50,6 +54,12 @@ public class BlockExploderTests
         return [.. InsertTransform.All(insert, block, 100).SelectMany(place => block.Entities.SelectMany(e => e is Insert inner ? Expected(drawing, inner) : Points(e)).Select(place.Apply))];
     }
 
+    // Where the rays of PART point as an insert of it, or of the block around it, shows them.
+    private static IEnumerable<Vec3> Directions(string block, Insert insert) =>
+        from place in InsertTransform.All(insert, new BlockRecord(), 100)
+        from ray in BlockCases.Create("PART", []).Blocks["PART"]!.Entities.OfType<Ray>()
+        select place.Turn(block == "WHOLE" ? BlockCases.Within.Direction(ray.Direction) : ray.Direction).Unit();
+
     [Theory]
     [MemberData(nameof(Ways))]
     public void Everything_lies_where_the_insert_showed_it(string block, string way)
@@ -61,6 +71,7 @@ public class BlockExploderTests
         Assert.Equal(expected.Count, found.Count);
         Assert.All(expected.Zip(found), p => Assert.True((p.First - p.Second).Length < 1e-9, $"{p.Second} where {p.First} was"));
         Assert.DoesNotContain(drawing.Model.Entities, e => e is Insert);
+        Assert.All(Directions(block, BlockCases.Inserts[way]).Zip(drawing.Model.Entities.OfType<Ray>()), p => Assert.True((p.First - p.Second.Direction).Length < 1e-9));
         double scale = BlockCases.Inserts[way].Scale.Y * (block == "WHOLE" ? 0.5 : 1);
         Assert.All(drawing.Model.Entities.OfType<Circle>(), c => Assert.Equal(2 * scale, c.Radius, 1e-9));
         // Its blocks are of no use any more; PART within WHOLE neither.
@@ -158,5 +169,46 @@ public class BlockExploderTests
         var line = drawing.Model.Entities.OfType<Line>().Single();
         Assert.True((line.End - new Vec3(10, 18, 0)).Length < 1e-9);
         Assert.NotNull(drawing.Blocks["*D1"]);
+    }
+
+    public static TheoryData<string> Names => [.. BlockCases.Inserts.Keys];
+
+    // A block that refers to another file, with an attribute on its insert, within a block: only what is around it is taken apart.
+    [Theory]
+    [MemberData(nameof(Names))]
+    public void What_is_not_here_stays_an_insert_where_it_was(string way)
+    {
+        var drawing = Drawing.Create(CadVersion.AC1027);
+        var xref = drawing.AddBlock("SURVEY");
+        (xref.IsXref, xref.Path) = (true, "survey.dwg");
+        var around = drawing.AddBlock("AROUND");
+        drawing.Add(new Line { End = new(7, 0, 0) }, around);
+        var inner = new Insert { Block = xref.Handle, Location = new(3, 4, 0), Rotation = 0.4, Scale = new(0.5, 0.5, 0.5) };
+        inner.Attributes.Add(new AttributeEntity { Tag = "NO", Value = "7", Insertion = new(3, 5, 0), Height = 2, Locked = true });
+        drawing.Add(inner, around);
+        drawing.Add(new Insert { Block = new Handle(0xFFFF), Location = new(1, 1, 0) }, around);
+        var outer = BlockCases.Inserts[way];
+        (outer.Block, outer.Handle) = (around.Handle, default);
+        drawing.Add(outer);
+        var places = InsertTransform.All(outer, around, 100).ToList();
+        // What the inserts within show: three points of their block.
+        Vec3[] corners = [new(0, 0, 0), new(1, 0, 0), new(0, 1, 2)];
+        var whole = BlockExploder.Explode(drawing);
+        Assert.Equal(["SURVEY", ""], whole.Select(f => f.Message.Split('\'')[1]));
+        var kept = drawing.Model.Entities.OfType<Insert>().Where(i => i.Block == xref.Handle).ToList();
+        Assert.Equal(places.Count, kept.Count);
+        foreach (var (place, insert) in places.Zip(kept))
+        {
+            var (before, after) = (InsertTransform.All(inner, xref, 1).Single(), InsertTransform.All(insert, xref, 1).Single());
+            Assert.All(corners, c => Assert.True((place.Apply(before.Apply(c)) - after.Apply(c)).Length < 1e-9, $"{after.Apply(c)} where {place.Apply(before.Apply(c))} was"));
+            var text = Assert.Single(insert.Attributes);
+            Assert.Equal(("NO", "7", true), (text.Tag, text.Value, text.Locked));
+            Assert.True((ObjectCoordinates.ToWorld(text.Insertion, text.Normal) - place.Apply(new Vec3(3, 5, 0))).Length < 1e-9);
+            Assert.Equal(2, text.Height / BlockCases.Inserts[way].Scale.Y, 1e-9);
+        }
+
+        Assert.Equal(3 * places.Count, drawing.Model.Entities.Count);
+        Assert.NotNull(drawing.Blocks["SURVEY"]);
+        Assert.Null(drawing.Blocks["AROUND"]);
     }
 }

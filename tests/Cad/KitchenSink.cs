@@ -157,6 +157,12 @@ internal static class KitchenSink
         square.Vertices.AddRange([(new(20, 0), 0), (new(30, 0), 0), (new(30, 10), 0)]);
         solid.Paths.Add(square);
         yield return solid;
+        var shaded = new Hatch { Gradient = new HatchGradient { Name = "CYLINDER", Angle = 0.5, Shift = 0.25, Tint = 1 } };
+        shaded.Gradient.Stops.AddRange([(0, CadColour.True(0x336699)), (1, CadColour.True(0xFFEECC))]);
+        var corner = new HatchPath { Flags = 3 };
+        corner.Vertices.AddRange([(new(40, 0), 0), (new(50, 0), 0), (new(50, 10), 0)]);
+        shaded.Paths.Add(corner);
+        yield return shaded;
     }
 
     private static HatchPath Curved()

@@ -3,14 +3,17 @@ namespace SteadyLintel.Cad;
 /// <summary>Takes inserts apart: their block's entities are put where the insert shows them, with its layer, colour and line type where they ask for the block's.</summary>
 /// <remarks>
 /// Inserts within inserts are taken apart too; attributes become texts. An insert stays whole when one of its entities has no exact image (an opaque kind, a text scaled unlike along its axes), when it refers to another
-/// file, or when the result would be too large. Named blocks that nothing shows afterwards are taken out.
+/// file or its block is missing, or when the result would be too large. What is not here does not keep what stands around it whole. Named blocks that nothing shows afterwards are taken out.
 /// </remarks>
 public sealed class BlockExploder
 {
+    private const string Missing = "its block is missing", Elsewhere = "it refers to another file";
     private const int Deepest = 32, MostMade = 5_000_000, MostArray = 10_000;
     private readonly Drawing _drawing;
     private readonly HashSet<Handle> _open = [];
     private readonly HashSet<Handle> _takenApart = [];
+    private readonly HashSet<Handle> _keptWithin = [];
+    private readonly List<CadFinding> _whole = [];
     private int _made;
 
     private BlockExploder(Drawing drawing) => _drawing = drawing;
@@ -23,7 +26,6 @@ public sealed class BlockExploder
 
     private List<CadFinding> Run(CancellationToken cancel)
     {
-        var whole = new List<CadFinding>();
         foreach (var block in _drawing.Blocks.Where(b => b.IsSpace).ToList())
         {
             var entities = new List<Entity>(block.Entities.Count);
@@ -42,7 +44,7 @@ public sealed class BlockExploder
                 {
                     _made = before;
                     entities.Add(insert);
-                    whole.Add(new CadFinding("CAD-INSERT-WHOLE", $"handle {insert.Handle}", $"The insert of '{_drawing.Blocks[insert.Block]?.Name}' stays whole: {reason}."));
+                    Tell(insert, reason);
                     continue;
                 }
 
@@ -56,14 +58,17 @@ public sealed class BlockExploder
         }
 
         Unused();
-        return whole;
+        return _whole;
     }
+
+    private void Tell(Insert insert, string reason) =>
+        _whole.Add(new CadFinding("CAD-INSERT-WHOLE", $"handle {insert.Handle}", $"The insert of '{_drawing.Blocks[insert.Block]?.Name}' stays whole: {reason}."));
 
     // Adds what an insert shows; tells why it cannot be taken apart.
     private string? Reason(Insert insert, List<Entity> parts, int depth)
     {
-        if (_drawing.Blocks[insert.Block] is not { } block) return "its block is missing";
-        if (block.IsXref) return "it refers to another file";
+        if (_drawing.Blocks[insert.Block] is not { } block) return Missing;
+        if (block.IsXref) return Elsewhere;
         if (depth > Deepest || !_open.Add(block.Handle)) return "its block holds itself";
         try
         {
@@ -93,7 +98,13 @@ public sealed class BlockExploder
         if (source is Insert nested)
         {
             var inner = new List<Entity>();
-            if (Reason(nested, inner, depth + 1) is { } reason) return reason;
+            if (Reason(nested, inner, depth + 1) is { } reason)
+            {
+                if (reason is not (Missing or Elsewhere)) return reason;
+                inner.Add(nested);
+                if (_keptWithin.Add(nested.Handle)) Tell(nested, reason);
+            }
+
             foreach (var part in inner)
             {
                 if (map.Of(part) is not { } moved) return $"a {part.Type} in it cannot be scaled so";
