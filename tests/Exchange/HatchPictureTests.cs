@@ -39,6 +39,14 @@ public class HatchPictureTests
 
     private static double Signed(Vec3[] loop) => loop.Select((p, i) => p.XY.Cross(loop[(i + 1) % loop.Length].XY)).Sum() / 2;
 
+    [Fact]
+    public void A_gradient_is_filled_with_the_mean_of_its_colours()
+    {
+        var hatch = Area((0, 0, 10));
+        hatch.Gradient = new HatchGradient { Stops = { (0, CadColour.True(0x204060)), (1, CadColour.True(0x406080)) } };
+        Assert.Contains(Picture(hatch).Descendants(), e => (string?)e.Attribute("fill") == "#305070");
+    }
+
     [Theory]
     // Every other one, the outermost only, islands ignored (75 of the DXF reference).
     [InlineData(0, 100 - 36 + 16 - 4)]

@@ -17,9 +17,10 @@ internal static class HatchArea
         // Of very many loops each alone is filled: to ask which lies in which would take too long.
         if (loops.Count > MostLoops) return [.. loops.Select(l => Turned(l, false))];
         var oriented = new List<Vec3[]>();
+        var boxes = loops.ConvertAll(l => Box.Of(l));
         foreach (var loop in loops)
         {
-            int depth = loops.Count(other => other != loop && Holds(other, loop[0].XY));
+            int depth = Enumerable.Range(0, loops.Count).Count(i => loops[i] != loop && Reaches(boxes[i], loop[0]) && Holds(loops[i], loop[0].XY));
             if ((hatch.Style == Ignored && depth > 0) || (hatch.Style == Outermost && depth > 1)) continue;
             oriented.Add(Turned(loop, depth % 2 == 1));
         }
@@ -35,6 +36,8 @@ internal static class HatchArea
         if (area < 0 != clockwise) Array.Reverse(loop);
         return loop;
     }
+
+    private static bool Reaches(Box box, Vec3 p) => p.X >= box.Min.X && p.X <= box.Max.X && p.Y >= box.Min.Y && p.Y <= box.Max.Y;
 
     private static bool Holds(Vec3[] loop, Vec2 point)
     {

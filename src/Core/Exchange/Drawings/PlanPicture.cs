@@ -216,6 +216,7 @@ public sealed class PlanPicture
     {
         var loops = HatchArea.Loops(hatch, at);
         if (loops.Count == 0) return;
+        if (hatch.Gradient is { Stops.Count: > 0 } gradient) stroke = stroke with { Rgb = Mean([.. gradient.Stops.Select(s => s.Colour.Seen ?? Ink)]) };
         var box = Box.Of(loops.SelectMany(l => l));
         var lines = hatch.Filled || hatch.Lines.Count > MostFamilies ? [] : hatch.Lines.Select(l => PatternLines.Of(l, hatch, at, _corner, _unit)).OfType<PatternLines>().Select(l => Pattern(l, stroke.Rgb)).Where(p => p > 0).ToList();
         foreach (int pattern in lines.Count > 0 ? lines : [0])
@@ -230,6 +231,9 @@ public sealed class PlanPicture
             }
         }
     }
+
+    // A gradient, filled lightly, is told from its middle by few.
+    private static int Mean(int[] colours) => new[] { 16, 8, 0 }.Sum(shift => (int)colours.Average(c => (c >> shift) & 255) << shift);
 
     private int Pattern(PatternLines lines, int rgb)
     {
