@@ -9,7 +9,8 @@ namespace SteadyLintel.Bench;
 /// <summary>Benchmarks of the drawing codecs: makes a large drawing in every form, measures reading and writing one form a process.</summary>
 internal static class CadCommands
 {
-    private static readonly TimeSpan WarmUp = TimeSpan.FromSeconds(3);
+    // Until the runtime has compiled what is hot for good; after three seconds of the sheet it has not.
+    private static readonly TimeSpan WarmUp = TimeSpan.FromSeconds(8);
 
     /// <summary>200 000 lines, 20 000 polylines of twenty vertices and 10 000 inserts, or a share of that.</summary>
     public static int Generate(string folder, double share)

@@ -20,7 +20,7 @@ builder.Services.AddRazorPages();
 builder.Services.AddResponseCompression(o =>
 {
     o.EnableForHttps = true;
-    o.MimeTypes = [.. ResponseCompressionDefaults.MimeTypes, "application/octet-stream"];
+    o.MimeTypes = [.. ResponseCompressionDefaults.MimeTypes, "application/octet-stream", "image/svg+xml"];
 });
 builder.Services.AddHealthChecks().AddNpgSql(connection);
 builder.Services.AddHangfire(o => o.UsePostgreSqlStorage(s => s.UseNpgsqlConnection(connection), new PostgreSqlStorageOptions

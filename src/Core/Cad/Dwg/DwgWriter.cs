@@ -1,3 +1,5 @@
+using System.Runtime.InteropServices;
+
 namespace SteadyLintel.Cad;
 
 /// <summary>Writes DWG of 2000, 2004, 2010, 2013 and 2018, after the published Open Design specification, from memory; two independent readers agree in tests/Outside.</summary>
@@ -118,7 +120,11 @@ public sealed class DwgWriter
         var places = _objects.Places;
         bool rising = true;
         for (int i = 1; i < places.Count && rising; i++) rising = places[i - 1].Handle.CompareTo(places[i].Handle) <= 0;
-        if (!rising) places.Sort((a, b) => a.Handle.CompareTo(b.Handle));
+        if (rising) return places;
+        // By numbers: a comparison called for each would take several times as long.
+        ulong[] handles = new ulong[places.Count];
+        for (int i = 0; i < handles.Length; i++) handles[i] = places[i].Handle.Value;
+        handles.AsSpan().Sort(CollectionsMarshal.AsSpan(places));
         return places;
     }
 

@@ -13,14 +13,15 @@ async function load() {
 
   const text = await answer.text();
   svg = document.importNode(new DOMParser().parseFromString(text, 'image/svg+xml').documentElement, true);
-  paper.replaceChildren(svg);
   home = svg.getAttribute('viewBox').split(' ').map(Number);
   view = [...home];
-  parts = [...svg.querySelectorAll('[data-box]')].map((part) => ({ part, box: part.dataset.box.split(' ').map(Number), size: Number(part.dataset.size), least: 'text' in part.dataset ? 3 : 1, hidden: false }));
+  parts = [...svg.querySelectorAll('[data-box]')].map((part) => ({ part, box: part.dataset.box.split(' ').map(Number), size: Number(part.dataset.size), least: 'text' in part.dataset ? 3 : 1, gap: document.createComment(''), hidden: false }));
   patterns = [...svg.querySelectorAll('[data-spacing]')].map((lines) => ({ lines, spacing: Number(lines.dataset.spacing) }));
   names.forEach(show);
   const begun = performance.now();
   draw();
+  // Only now, without what is not seen: letters are costly to place.
+  paper.replaceChildren(svg);
   // Where drawing anew takes long, the picture is moved as it is and drawn when the hand rests.
   requestAnimationFrame(() => setTimeout(() => {
     slow = text.length > 1e6 && performance.now() - begun > 120;
@@ -41,13 +42,13 @@ function scale(of) {
   return Math.min(paper.clientWidth / of[2], paper.clientHeight / of[3]);
 }
 
-// What is elsewhere, or too small to be seen or read, is left out. Lines stay as wide on the screen, whatever the size.
+// What is elsewhere, or too small to be seen or read, is taken out (hidden it would still cost a second a frame in a large drawing). Lines stay as wide on the screen, whatever the size.
 function draw() {
   const [x, y, w, h] = view, px = scale(view);
   const left = x + w / 2 - paper.clientWidth / px / 2, right = left + paper.clientWidth / px, top = y + h / 2 - paper.clientHeight / px / 2, bottom = top + paper.clientHeight / px;
   for (const p of parts) {
     const hidden = p.box[0] > right || p.box[2] < left || p.box[1] > bottom || p.box[3] < top || p.size * px < p.least;
-    if (hidden !== p.hidden) p.part.style.display = hidden ? 'none' : '';
+    if (hidden !== p.hidden) hidden ? p.part.replaceWith(p.gap) : p.gap.replaceWith(p.part);
     p.hidden = hidden;
   }
 
