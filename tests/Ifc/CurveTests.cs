@@ -19,6 +19,11 @@ public class CurveTests
         { "indexed with an arc", "#40=IFCCARTESIANPOINTLIST2D(((0.,0.),(1.,0.),(2.,1.),(1.,2.)));#100=IFCINDEXEDPOLYCURVE(#40,(IFCLINEINDEX((1,2)),IFCARCINDEX((2,3,4))),$);", 1 + Pi, [1, 2, 0] },
         { "composite, one part reversed", "#40=IFCPOLYLINE((#30,#31));#41=IFCPOLYLINE((#32,#31));#42=IFCCOMPOSITECURVESEGMENT(.CONTINUOUS.,.T.,#40);#43=IFCCOMPOSITECURVESEGMENT(.CONTINUOUS.,.F.,#41);#100=IFCCOMPOSITECURVE((#42,#43),.F.);", 7, [4, 3, 0] },
         { "composite trimmed by parameters", "#40=IFCPOLYLINE((#30,#31));#41=IFCPOLYLINE((#31,#32));#42=IFCCOMPOSITECURVESEGMENT(.CONTINUOUS.,.T.,#40);#43=IFCCOMPOSITECURVESEGMENT(.CONTINUOUS.,.T.,#41);#44=IFCCOMPOSITECURVE((#42,#43),.F.);#100=IFCTRIMMEDCURVE(#44,(IFCPARAMETERVALUE(0.5)),(IFCPARAMETERVALUE(2.)),.T.,.PARAMETER.);", 5, [4, 3, 0] },
+        { "composite with a part reversed, trimmed within it", "#40=IFCPOLYLINE((#30,#31));#41=IFCPOLYLINE((#32,#31));#42=IFCCOMPOSITECURVESEGMENT(.CONTINUOUS.,.T.,#40);#43=IFCCOMPOSITECURVESEGMENT(.CONTINUOUS.,.F.,#41);#44=IFCCOMPOSITECURVE((#42,#43),.F.);#100=IFCTRIMMEDCURVE(#44,(IFCPARAMETERVALUE(1.)),(IFCPARAMETERVALUE(1.5)),.T.,.PARAMETER.);", 1.5, [4, 1.5, 0] },
+        { "polyline trimmed against its sense", "#40=IFCPOLYLINE((#30,#31,#32));#100=IFCTRIMMEDCURVE(#40,(IFCPARAMETERVALUE(2.)),(IFCPARAMETERVALUE(0.5)),.F.,.PARAMETER.);", 5, [2, 0, 0] },
+        // A quarter of the perimeter after Ramanujan (1914), which is exact here to six digits.
+        { "quarter of an ellipse", "#40=IFCELLIPSE(#33,4.,3.);#100=IFCTRIMMEDCURVE(#40,(IFCPARAMETERVALUE(0.)),(IFCPARAMETERVALUE(1.5707963267948966)),.T.,.PARAMETER.);", Ellipse(4, 3) / 4, [0, 3, 0] },
+        { "three quarters of an ellipse against the sense", "#40=IFCELLIPSE(#33,4.,3.);#100=IFCTRIMMEDCURVE(#40,(IFCPARAMETERVALUE(0.)),(IFCPARAMETERVALUE(1.5707963267948966)),.F.,.PARAMETER.);", Ellipse(4, 3) * 3 / 4, [0, 3, 0] },
         // A straight Bézier curve of degree 2 with even control points.
         { "B-spline", "#40=IFCCARTESIANPOINT((2.,0.));#100=IFCBSPLINECURVEWITHKNOTS(2,(#30,#40,#31),.UNSPECIFIED.,.F.,.F.,(3,3),(0.,1.),.UNSPECIFIED.);", 4, [4, 0, 0] },
         // A quarter circle of radius 4 (Piegl and Tiller, The NURBS Book, section 7.3).
@@ -29,6 +34,8 @@ public class CurveTests
         { "offset in space", "#40=IFCPOLYLINE((#1,#41));#41=IFCCARTESIANPOINT((5.,0.,0.));#42=IFCDIRECTION((0.,1.,0.));#100=IFCOFFSETCURVE3D(#40,2.,.F.,#42);", 5, [5, 0, -2] },
         { "on a surface", "#40=IFCPOLYLINE((#1,#41));#41=IFCCARTESIANPOINT((5.,0.,1.));#42=IFCPLANE(#2);#100=IFCSURFACECURVE(#40,(),.CURVE3D.);", Math.Sqrt(26), [5, 0, 1] },
     };
+
+    private static double Ellipse(double a, double b) => Pi * ((3 * (a + b)) - Math.Sqrt(((3 * a) + b) * (a + (3 * b))));
 
     private static IReadOnlyList<Vec3> Read(string data, string schema = "IFC4")
     {
@@ -51,6 +58,26 @@ public class CurveTests
         Assert.InRange(Length(points) / length, 0.999, 1.001);
         Assert.True((points[^1] - new Vec3(end[0], end[1], end[2])).Length < 0.001, $"{name} ends at {points[^1]}");
     }
+
+    // Bézier curves went with IFC4. Pieces meet at every degree-th point; a quarter circle as a rational one (Piegl and Tiller, The NURBS Book, section 7.3).
+    [Theory]
+    [InlineData("#40=IFCCARTESIANPOINT((2.,0.));#100=IFCBEZIERCURVE(2,(#30,#40,#31),.UNSPECIFIED.,.F.,.F.);", 4, 4, 0)]
+    [InlineData("#40=IFCCARTESIANPOINT((2.,0.));#41=IFCCARTESIANPOINT((4.,1.5));#100=IFCBEZIERCURVE(2,(#30,#40,#31,#41,#32),.UNSPECIFIED.,.F.,.F.);", 7, 4, 3)]
+    [InlineData("#40=IFCCARTESIANPOINT((4.,4.));#41=IFCCARTESIANPOINT((0.,4.));#100=IFCRATIONALBEZIERCURVE(2,(#31,#40,#41),.CIRCULAR_ARC.,.F.,.F.,(1.,0.7071067811865476,1.));", 2 * Pi, 0, 4)]
+    public void Bezier_curves_of_IFC2X3_are_read(string data, double length, double x, double y)
+    {
+        var points = Read(data, "IFC2X3");
+        Assert.InRange(Length(points) / length, 0.999, 1.001);
+        Assert.True((points[^1] - new Vec3(x, y, 0)).Length < 0.001);
+    }
+
+    [Theory]
+    [InlineData("#100=IFCBEZIERCURVE(3,(#30,#31,#32),.UNSPECIFIED.,.F.,.F.);", "degree does not fit")]
+    [InlineData("#100=IFCBEZIERCURVE(0,(#30,#31,#32),.UNSPECIFIED.,.F.,.F.);", "degree does not fit")]
+    [InlineData("#100=IFCRATIONALBEZIERCURVE(2,(#30,#31,#32),.UNSPECIFIED.,.F.,.F.,(1.,1.));", "weights do not fit")]
+    [InlineData("#100=IFCRATIONALBEZIERCURVE(2,(#30,#31,#32),.UNSPECIFIED.,.F.,.F.,(1.,0.,1.));", "weights do not fit")]
+    public void Bezier_curves_that_make_no_sense_say_why(string data, string words) =>
+        Assert.Contains(words, Assert.Throws<ShapeException>(() => Read(data, "IFC2X3")).Message);
 
     [Fact]
     public void Angles_are_in_the_unit_of_the_file()
