@@ -21,6 +21,8 @@ internal sealed class SchemaMap(IfcSchema to)
     [
         ("Id", "Identification"), ("ItemReference", "Identification"), ("ShapeType", "PredefinedType"), ("InteriorOrExteriorSpace", "PredefinedType"),
         ("NumberOfRiser", "NumberOfRisers"), ("OperationType", "PartitioningType"),
+        // The unlike I: its lower flange, which IFC2X3 calls as the flanges of the like one.
+        ("OverallWidth", "BottomFlangeWidth"), ("FlangeThickness", "BottomFlangeThickness"), ("FilletRadius", "BottomFlangeFilletRadius"),
     ];
 
     // Supertypes that cannot be instantiated, and what is written in their place (value from memory: ABSTRACT SUPERTYPE in the EXPRESS of each edition).

@@ -1,3 +1,4 @@
+using SteadyLintel.Geometry;
 using SteadyLintel.Ifc;
 
 namespace SteadyLintel.Exchange;
@@ -79,7 +80,7 @@ public sealed class SchemaRewrite : IRewrite
             string value = Live(name is null ? "$" : text[name]), fit = Fit(value, attribute, target);
             // A word that the other edition does not have is told, as an attribute without a place is.
             if (name is not null && (fit != "$" || value == "$" || value[0] != '.')) used.Add(name);
-            parts.Add(attribute.IsDerived ? "*" : Fill(fit, attribute, target, fresh));
+            parts.Add(attribute.IsDerived ? "*" : Fill(fit, attribute, target, text.Index, fresh));
         }
 
         LoseAttributes(text, source, target, used, fresh);
@@ -121,7 +122,7 @@ public sealed class SchemaRewrite : IRewrite
         return target.Name == "IfcClassification" && attribute.Name == "EditionDate" ? "$" : value;
     }
 
-    private string Fill(string value, AttributeDef attribute, EntityDef target, NewInstances fresh)
+    private string Fill(string value, AttributeDef attribute, EntityDef target, int index, NewInstances fresh)
     {
         if (value != "$" || attribute.Optional) return value;
         switch (attribute.Type)
@@ -132,6 +133,8 @@ public sealed class SchemaRewrite : IRewrite
             case "IfcAxis2Placement2D" or "IfcAxis2Placement": return "#" + fresh.Once("IFCAXIS2PLACEMENT2D", $"#{fresh.Once("IFCCARTESIANPOINT", "(0.,0.)")},$");
             // Only a mirrored profile lacks its operator: IFC4 derives it (ISO 16739-1:2018, IfcMirroredProfileDef: Axis1 -1,0; Axis2 0,1).
             case "IfcCartesianTransformationOperator2D": return "#" + fresh.Once("IFCCARTESIANTRANSFORMATIONOPERATOR2D", $"#{fresh.Once("IFCDIRECTION", "(-1.,0.)")},#{fresh.Once("IFCDIRECTION", "(0.,1.)")},#{fresh.Once("IFCCARTESIANPOINT", "(0.,0.)")},1.");
+            // A sweep along the whole of its directrix: IFC2X3 wants the parameters where that begins and ends.
+            case "IfcParameterValue" when attribute.Name is "StartParam" or "EndParam" && Parameter(index, attribute.Name == "StartParam") is { } parameter: return parameter;
             case "IfcChangeActionEnum": return ".NOCHANGE.";
             case "IfcElementCompositionEnum": return ".ELEMENT.";
             case "IfcBoolean" or "IfcLogical": return ".F.";
@@ -141,6 +144,19 @@ public sealed class SchemaRewrite : IRewrite
         if (_map.To.Type(attribute.Type) is { Kind: TypeKind.Enumeration } words) return words.Members.Contains("NOTDEFINED") ? ".NOTDEFINED." : $".{words.Members.First()}.";
         Lose($"{target.Name}.{attribute.Name} is required by {_map.To.Name} and has no value");
         return value;
+    }
+
+    private string? Parameter(int sweep, bool start)
+    {
+        try
+        {
+            var samples = _snapshot.Shapes.CurveSamples(_snapshot.Model.Ref(sweep, "Directrix"));
+            return Step.StepNumber.Format(samples.Parameters[start ? 0 : samples.Parameters.Count - 1]);
+        }
+        catch (ShapeException)
+        {
+            return null;
+        }
     }
 
     private int Owner(NewInstances fresh)

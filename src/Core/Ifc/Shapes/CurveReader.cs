@@ -64,9 +64,7 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
         var kind = model.ClassName(basis);
         if (kind == "IfcLine")
         {
-            var origin = placements.Point(model.Ref(basis, "Pnt"));
-            int vector = model.Ref(basis, "Dir");
-            var along = placements.Direction(model.Ref(vector, "Orientation"), Vec3.AxisX).Unit() * Length(vector, "Magnitude");
+            var (origin, along) = Line(basis);
             Vec3 At(string trim) => TrimPoint(curve, trim) ?? (origin + (along * TrimParameter(curve, trim)));
             return [At("Trim1"), At("Trim2")];
         }
@@ -80,6 +78,29 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
             return agrees ? samples.Between(first, second, exact) : Backward(samples.Between(second, first, exact));
         }
 
+        var (frame, a, b, from, sweep) = Turn(curve, basis);
+        int n = tolerance.Chords(Math.Max(a, b), sweep);
+        var points = new List<Vec3>(n + 1);
+        for (int i = 0; i <= n; i++)
+        {
+            double angle = from + (sweep * i / n);
+            points.Add(frame.Point(new Vec3(a * Math.Cos(angle), b * Math.Sin(angle), 0)));
+        }
+
+        return points;
+    }
+
+    private (Vec3 Origin, Vec3 Along) Line(int line)
+    {
+        int vector = model.Ref(line, "Dir");
+        return (placements.Point(model.Ref(line, "Pnt")), placements.Direction(model.Ref(vector, "Orientation"), Vec3.AxisX).Unit() * Length(vector, "Magnitude"));
+    }
+
+    // The angle where a trimmed circle or ellipse begins, and how far it goes; negative against the sense.
+    private (Frame Frame, double A, double B, double From, double Sweep) Turn(int curve, int basis)
+    {
+        bool agrees = !model.Get(curve, "SenseAgreement").IsFalse;
+        string kind = model.ClassName(basis);
         var frame = placements.Axes(model.Ref(basis, "Position"));
         double a = kind == "IfcCircle" ? Length(basis, "Radius") : Length(basis, "SemiAxis1");
         double b = kind == "IfcCircle" ? a : Length(basis, "SemiAxis2");
@@ -96,15 +117,28 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
         // Once around at most, and the way the sense says.
         if (agrees) sweep -= full * (Math.Ceiling((sweep - 1e-12) / full) - 1);
         else sweep -= full * (Math.Floor((sweep + 1e-12) / full) + 1);
-        int n = tolerance.Chords(Math.Max(a, b), sweep);
-        var points = new List<Vec3>(n + 1);
-        for (int i = 0; i <= n; i++)
+        return (frame, a, b, from, sweep);
+    }
+
+    // A trimmed curve has the parameters of its basis (ISO 10303-42 trimmed_curve, from memory); against the sense they count from nothing here.
+    private CurveSamples TrimmedSamples(int curve, int basis, int depth)
+    {
+        var points = Trimmed(curve, depth);
+        double first, reach;
+        if (model.ClassName(basis) == "IfcLine")
         {
-            double angle = from + (sweep * i / n);
-            points.Add(frame.Point(new Vec3(a * Math.Cos(angle), b * Math.Sin(angle), 0)));
+            var (origin, along) = Line(basis);
+            first = (points[0] - origin).Dot(along) / along.Dot(along);
+            reach = ((points[^1] - origin).Dot(along) / along.Dot(along)) - first;
+        }
+        else
+        {
+            var turn = Turn(curve, basis);
+            (first, reach) = (turn.From / units.Radians, turn.Sweep / units.Radians);
         }
 
-        return points;
+        if (reach < 0) (first, reach) = (0, -reach);
+        return new CurveSamples([.. Enumerable.Range(0, points.Count).Select(i => first + (reach * i / (points.Count - 1)))], points);
     }
 
     private static List<Vec3> Backward(List<Vec3> points)
@@ -133,6 +167,8 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
                 return new CurveSamples([.. Enumerable.Range(0, round.Count + 1).Select(i => 2 * Math.PI * i / round.Count / units.Radians)], [.. round, round[0]]);
             case "IfcGradientCurve" or "IfcSegmentedReferenceCurve":
                 return Alignment.Samples(curve, depth);
+            case "IfcTrimmedCurve" when model.Ref(curve, "BasisCurve") is >= 0 and var basis && model.ClassName(basis) is "IfcLine" or "IfcCircle" or "IfcEllipse":
+                return TrimmedSamples(curve, basis, depth);
         }
 
         var points = Points(curve, depth + 1);

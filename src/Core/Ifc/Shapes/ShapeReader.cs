@@ -98,6 +98,10 @@ public sealed class ShapeReader
     /// <exception cref="ShapeException">The curve cannot be read.</exception>
     public IReadOnlyList<Vec3> Curve(int curve) => _curves.Points(curve);
 
+    /// <summary>A bounded curve with its parameters.</summary>
+    /// <exception cref="ShapeException">It cannot be read.</exception>
+    public CurveSamples CurveSamples(int curve) => _curves.Samples(curve);
+
     /// <summary>The points of an IfcCartesianPointList, metres.</summary>
     /// <exception cref="ShapeException">The list is broken.</exception>
     public IReadOnlyList<Vec3> Points(int list) => _curves.Coordinates(list);
