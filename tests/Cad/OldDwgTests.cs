@@ -36,6 +36,23 @@ public class OldDwgTests
         static List<string> Texts(Drawing d) => [.. DrawingText.ByHandle(d, CadVersion.AC1015).Values.Where(t => !MadeAnew.Contains(t.Split('\n')[0][2..])).Select(t => string.Join(" ", t.Split('\n').Where(l => !Unknown.Any(l.StartsWith))))];
     }
 
+    public static TheoryData<CadVersion, bool, CadVersion> Ways =>
+        [.. from old in (CadVersion[])[CadVersion.AC1012, CadVersion.AC1014] from dwg in (bool[])[false, true] from version in new CadForm(dwg, CadVersion.AC1024).Versions select new TheoryDataRow<CadVersion, bool, CadVersion>(old, dwg, version)];
+
+    // What was read goes on in every form that is written, with nothing left behind.
+    [Theory]
+    [MemberData(nameof(Ways))]
+    public void It_goes_into_every_newer_form(CadVersion old, bool dwg, CadVersion version)
+    {
+        var read = DwgReader.Read(Write(OldSink.Create(old), old));
+        using var stream = new MemoryStream();
+        Assert.Empty(CadFile.Write(read, stream, new CadForm(dwg, version)));
+        var again = CadFile.Read(stream.ToArray()).Drawing;
+        Assert.Equal(("", version), (string.Join("\n", again.Findings), again.Version));
+        DrawingText.Same(DwgReader.Read(Write(OldSink.Create(old), old)), again, version);
+        IsTheView(again, again.Blocks[BlockRecord.PaperSpace]!.Entities.OfType<Viewport>().Last());
+    }
+
     [Theory]
     [MemberData(nameof(Versions))]
     public void Header_variables_come_back(CadVersion version)

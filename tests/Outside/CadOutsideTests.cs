@@ -124,6 +124,24 @@ public class CadOutsideTests
             Assert.Equal(count, second.GetProperty("counts").GetProperty(kind).GetInt32());
     }
 
+    // A drawing of release 13 or 14, read here and given on as DXF.
+    [Theory]
+    [InlineData(CadVersion.AC1012, CadVersion.AC1015)]
+    [InlineData(CadVersion.AC1014, CadVersion.AC1024)]
+    [InlineData(CadVersion.AC1014, CadVersion.AC1032)]
+    public void Another_reader_finds_nothing_wrong_with_what_an_old_drawing_becomes(CadVersion old, CadVersion version)
+    {
+        using var folder = new TestFolder();
+        using var stream = new MemoryStream();
+        DwgWriter.WriteOld(OldSink.Create(old), stream, old);
+        var drawing = DwgReader.Read(stream.ToArray());
+        using (var file = File.Create(folder.File("old.dxf"))) DxfWriter.Write(drawing, file, version);
+        var theirs = OutsideReaders.Ezdxf(folder.File("old.dxf"));
+        Assert.Empty(theirs.GetProperty("errors").EnumerateArray());
+        Assert.Empty(theirs.GetProperty("fixes").EnumerateArray());
+        Assert.Equal(drawing.Model.Entities.CountBy(e => drawing.LayerName(e.Layer)).ToDictionary(), theirs.GetProperty("byLayer").EnumerateObject().ToDictionary(p => p.Name, p => p.Value.GetInt32()));
+    }
+
     // ezdxf 0.18 has the colours of the numbers as they are commonly drawn.
     [Fact]
     public void Colours_of_numbers_are_the_usual_ones()

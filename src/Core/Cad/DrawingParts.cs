@@ -52,8 +52,10 @@ internal static class DrawingParts
             Put(drawing, lines, "Standard", style);
         }
 
-        if (root["ACAD_PLOTSTYLENAME"].IsNull)
+        var named = root["ACAD_PLOTSTYLENAME"];
+        if (drawing.Objects.TrueForAll(o => o.Handle != named))
         {
+            root.Entries.RemoveAll(e => e.Name == "ACAD_PLOTSTYLENAME");
             var normal = new Placeholder { Handle = drawing.NextHandle() };
             var styles = new CadDictionary(true) { Handle = drawing.NextHandle(), Owner = root.Handle, Default = normal.Handle };
             root.Entries.Add(("ACAD_PLOTSTYLENAME", styles.Handle));
