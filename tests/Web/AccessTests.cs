@@ -182,6 +182,11 @@ public class AccessTests(DemoServer demo) : IClassFixture<DemoServer>
         Assert.Contains(">r2<", (await coordinator.WaitAsync(second, 30, "Ready")).Row);
         string third = await coordinator.DeliverAsync(party, "HW-ARC-A210", "HW-ARC-late.ifc", DemoServer.Demo("STR"));
         Assert.Contains("HW-ARC-late</td>", (await coordinator.WaitAsync(third, 60, "Ready", "Same")).Row);
+        // Where a source of the file's name holds models too, the new one says what it holds.
+        string model = await coordinator.DeliverAsync(party, "HW-ARC-twin", "twin.ifc", DemoServer.Demo("ARC"));
+        await coordinator.WaitAsync(model, 60, "Ready");
+        string twin = await coordinator.DeliverAsync(party, "Architecture", "HW-ARC-twin.dxf", Plan(3));
+        Assert.Contains("HW-ARC-twin (drawing)</td>", (await coordinator.WaitAsync(twin, 30, "Ready")).Row);
     }
 
     private static byte[] Plan(int length)

@@ -27,10 +27,16 @@ public static class DrawingForms
     public static IReadOnlyDictionary<string, DrawingChoice> All { get; } = Make();
 
     /// <summary>The forms a received drawing can be given on in: <c>dwg-2010</c>, <c>dxf-2007</c>.</summary>
-    public static IReadOnlyDictionary<string, (string Name, CadForm Form)> Files { get; } = (from dwg in (bool[])[true, false]
-                                                                                             from version in new CadForm(dwg, CadVersion.AC1024).Versions
-                                                                                             let year = Year(version)
-                                                                                             select (Key: $"{(dwg ? "dwg" : "dxf")}-{year}", Value: ($"{(dwg ? "DWG" : "DXF")} {year}", new CadForm(dwg, version)))).ToDictionary(f => f.Key, f => f.Value);
+    public static IReadOnlyDictionary<string, (string Name, CadForm Form)> Files { get; } = MakeFiles();
+
+    private static Dictionary<string, (string Name, CadForm Form)> MakeFiles()
+    {
+        var files = new Dictionary<string, (string, CadForm)>();
+        foreach (bool dwg in (bool[])[true, false])
+            foreach (var version in new CadForm(dwg, CadVersion.AC1024).Versions)
+                files[$"{(dwg ? "dwg" : "dxf")}-{Year(version)}"] = ($"{(dwg ? "DWG" : "DXF")} {Year(version)}", new CadForm(dwg, version));
+        return files;
+    }
 
     private static int Year(CadVersion version) => version switch { CadVersion.AC1015 => 2000, CadVersion.AC1018 => 2004, CadVersion.AC1021 => 2007, CadVersion.AC1024 => 2010, CadVersion.AC1027 => 2013, _ => 2018 };
 

@@ -35,6 +35,7 @@ public sealed class Line : Entity
         }
         else
         {
+            // DXF has it in front of the points, DWG up to release 14 behind them.
             if (f.Dwg is null) Thickness = f.Thickness(Thickness);
             Start = f.Point(10, Start);
             End = f.Point(11, End);

@@ -56,14 +56,17 @@ public sealed class ReceiveModel(LintelDb db, JobAccess access, IBackgroundJobCl
     private async Task<Source> SourceAsync(Guid party, string name, string file)
     {
         bool drawing = DrawingEndings.Contains(Path.GetExtension(file), StringComparer.OrdinalIgnoreCase);
-        var target = await NamedAsync(name);
-        if (!await Db.Deliveries.AnyAsync(d => d.SourceId == target.Id && d.Revision != null && (d.Drawing != null) != drawing)) return target;
-        return await NamedAsync(Path.GetFileNameWithoutExtension(file));
-
-        async Task<Source> NamedAsync(string title)
+        string stem = Path.GetFileNameWithoutExtension(file);
+        foreach (string title in new[] { name, stem, $"{stem} ({(drawing ? "drawing" : "model")})" }.Where(t => t.Length > 0).Select(t => t[..Math.Min(LongestName, t.Length)]))
         {
-            title = title[..Math.Min(LongestName, title.Length)];
-            if (await Db.Sources.FirstOrDefaultAsync(s => s.PartyId == party && s.Name == title) is { } known) return known;
+            if (await Db.Sources.FirstOrDefaultAsync(s => s.PartyId == party && s.Name == title) is not { } known) return Add(title);
+            if (!await Db.Deliveries.AnyAsync(d => d.SourceId == known.Id && d.Revision != null && (d.Drawing != null) != drawing)) return known;
+        }
+
+        return Add($"{Guid.NewGuid():N}");
+
+        Source Add(string title)
+        {
             var made = new Source { Id = Guid.NewGuid(), JobId = Job.Id, PartyId = party, Name = title };
             Db.Sources.Add(made);
             return made;

@@ -48,7 +48,8 @@ function draw() {
   const left = x + w / 2 - paper.clientWidth / px / 2, right = left + paper.clientWidth / px, top = y + h / 2 - paper.clientHeight / px / 2, bottom = top + paper.clientHeight / px;
   for (const p of parts) {
     const hidden = p.box[0] > right || p.box[2] < left || p.box[1] > bottom || p.box[3] < top || p.size * px < p.least;
-    if (hidden !== p.hidden) hidden ? p.part.replaceWith(p.gap) : p.gap.replaceWith(p.part);
+    if (hidden && !p.hidden) p.part.replaceWith(p.gap);
+    else if (!hidden && p.hidden) p.gap.replaceWith(p.part);
     p.hidden = hidden;
   }
 
