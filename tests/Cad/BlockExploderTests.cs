@@ -211,4 +211,15 @@ public class BlockExploderTests
         Assert.NotNull(drawing.Blocks["SURVEY"]);
         Assert.Null(drawing.Blocks["AROUND"]);
     }
+
+    [Fact]
+    public void What_stays_whole_tells_for_all_within_it()
+    {
+        var drawing = BlockCases.Create("PART", []);
+        var around = drawing.AddBlock("AROUND");
+        drawing.Add(new Insert { Block = new Handle(0xFFFF) }, around);
+        drawing.Add(new Text { Value = "cannot be scaled unlike" }, around);
+        drawing.Add(new Insert { Block = around.Handle, Scale = new(2, 1, 1) });
+        Assert.Contains("'AROUND'", Assert.Single(BlockExploder.Explode(drawing)).Message);
+    }
 }

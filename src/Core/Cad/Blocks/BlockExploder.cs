@@ -12,7 +12,6 @@ public sealed class BlockExploder
     private readonly Drawing _drawing;
     private readonly HashSet<Handle> _open = [];
     private readonly HashSet<Handle> _takenApart = [];
-    private readonly HashSet<Handle> _keptWithin = [];
     private readonly List<CadFinding> _whole = [];
     private int _made;
 
@@ -38,11 +37,13 @@ public sealed class BlockExploder
                     continue;
                 }
 
-                int before = _made;
+                int before = _made, told = _whole.Count;
                 var parts = new List<Entity>();
                 if (Reason(insert, parts, 0) is { } reason)
                 {
                     _made = before;
+                    // What stays whole tells for all within it.
+                    _whole.RemoveRange(told, _whole.Count - told);
                     entities.Add(insert);
                     Tell(insert, reason);
                     continue;
@@ -58,7 +59,7 @@ public sealed class BlockExploder
         }
 
         Unused();
-        return _whole;
+        return [.. _whole.Distinct()];
     }
 
     private void Tell(Insert insert, string reason) =>
@@ -102,7 +103,7 @@ public sealed class BlockExploder
             {
                 if (reason is not (Missing or Elsewhere)) return reason;
                 inner.Add(nested);
-                if (_keptWithin.Add(nested.Handle)) Tell(nested, reason);
+                Tell(nested, reason);
             }
 
             foreach (var part in inner)

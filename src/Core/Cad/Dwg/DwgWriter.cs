@@ -121,7 +121,7 @@ public sealed class DwgWriter
         bool rising = true;
         for (int i = 1; i < places.Count && rising; i++) rising = places[i - 1].Handle.CompareTo(places[i].Handle) <= 0;
         if (rising) return places;
-        // By numbers: a comparison called for each would take several times as long.
+        // By numbers, without a call for each comparison.
         ulong[] handles = new ulong[places.Count];
         for (int i = 0; i < handles.Length; i++) handles[i] = places[i].Handle.Value;
         handles.AsSpan().Sort(CollectionsMarshal.AsSpan(places));

@@ -90,7 +90,8 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
         return points;
     }
 
-    private (Vec3 Origin, Vec3 Along) Line(int line)
+    /// <summary>Where an IfcLine begins to be measured, and how far a parameter of 1 goes along it, metres.</summary>
+    public (Vec3 Origin, Vec3 Along) Line(int line)
     {
         int vector = model.Ref(line, "Dir");
         return (placements.Point(model.Ref(line, "Pnt")), placements.Direction(model.Ref(vector, "Orientation"), Vec3.AxisX).Unit() * Length(vector, "Magnitude"));

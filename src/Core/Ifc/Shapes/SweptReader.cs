@@ -74,9 +74,7 @@ internal sealed class SweptReader(IfcModel model, IfcPlacements placements, Curv
 
     private CurveSamples Line(int line, double start, double end)
     {
-        var origin = placements.Point(model.Ref(line, "Pnt"));
-        int vector = model.Ref(line, "Dir");
-        var along = placements.Direction(model.Ref(vector, "Orientation"), Vec3.AxisX).Unit() * curves.Length(vector, "Magnitude");
+        var (origin, along) = curves.Line(line);
         return new CurveSamples([start, end], [origin + (along * start), origin + (along * end)]);
     }
 
