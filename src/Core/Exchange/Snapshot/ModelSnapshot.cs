@@ -7,7 +7,7 @@ namespace SteadyLintel.Exchange;
 public sealed class ModelSnapshot
 {
     private const int Batch = 1024;
-    private static readonly string[] NotElements = ["IfcSpatialStructureElement", "IfcSpatialElement", "IfcFeatureElementSubtraction", "IfcFeatureElementAddition", "IfcPort"];
+    private readonly Lazy<RelationIndex> _relationIndex;
 
     private ModelSnapshot(IfcModel model, Tolerance? tolerance)
     {
@@ -20,6 +20,7 @@ public sealed class ModelSnapshot
         Materials = new MaterialReader(model, Relations, Units);
         Classifications = new ClassificationReader(model, Relations);
         Shapes = new ShapeReader(model, Relations, Units, tolerance);
+        _relationIndex = new Lazy<RelationIndex>(() => new RelationIndex(model));
     }
 
     /// <summary>The model.</summary>
@@ -49,6 +50,9 @@ public sealed class ModelSnapshot
     /// <summary>Shapes.</summary>
     public ShapeReader Shapes { get; }
 
+    /// <summary>Who names whom in relationships; made when first asked for.</summary>
+    internal RelationIndex RelationIndex => _relationIndex.Value;
+
     /// <summary>The elements, in file order.</summary>
     public IReadOnlyList<ModelElement> Elements { get; private set; } = [];
 
@@ -59,7 +63,7 @@ public sealed class ModelSnapshot
     public static ModelSnapshot Open(IfcModel model, CancellationToken cancel = default, Tolerance? tolerance = null)
     {
         var snapshot = new ModelSnapshot(model, tolerance);
-        int[] products = [.. model.OfType(IsElement)];
+        int[] products = [.. model.OfType("IfcProduct").Where(snapshot.IsElement)];
         Array.Sort(products);
         var elements = new ModelElement[products.Length];
         Parallel.For(0, products.Length, new ParallelOptions { CancellationToken = cancel }, n =>
@@ -74,10 +78,20 @@ public sealed class ModelSnapshot
     public static ModelSnapshot Open(ReadOnlyMemory<byte> bytes, CancellationToken cancel = default, Tolerance? tolerance = null) => Open(IfcModel.Open(bytes, cancel), cancel, tolerance);
 
     /// <summary>Whether a product is accounted for by itself.</summary>
-    public static bool IsElement(IfcModel model, int product) => model.Entity(product) is { } entity && IsElement(entity);
+    /// <remarks>
+    /// Openings, projections and ports go with their host, and are elements only when they have none. Of the spatial structure above, rooms are elements, and
+    /// whatever has a shape of its own: a site with its terrain.
+    /// </remarks>
+    private bool IsElement(int product)
+    {
+        if (Model.Is(product, "IfcFeatureElementSubtraction")) return Relations.Voided.First(product) < 0;
+        if (Model.Is(product, "IfcFeatureElementAddition")) return Relations.Projected.First(product) < 0;
+        if (Model.Is(product, "IfcPort")) return Relations.Nest.First(product) < 0 && Relations.Host.First(product) < 0;
+        return !IsStructure(product) || Model.Ref(product, "Representation") >= 0;
+    }
 
-    private static bool IsElement(EntityDef entity) =>
-        entity.Is("IfcSpace") || (entity.Is("IfcProduct") && !NotElements.Any(entity.Is));
+    /// <summary>Whether a product is spatial structure above the elements: site, building, storey, part of a facility; a room is none.</summary>
+    public bool IsStructure(int product) => Model.Is(product, "IfcSpatialStructureElement") && !Model.Is(product, "IfcSpace");
 
     /// <summary>The storey's name, empty for -1.</summary>
     public string StoreyName(int storey) => storey < 0 ? "" : Structure.Storeys[storey].Name;

@@ -2,24 +2,30 @@ using SteadyLintel.Ifc;
 
 namespace SteadyLintel.Exchange;
 
-/// <summary>Instances that belong to another by pointing at it: styles, colour maps, aspects, ports.</summary>
+/// <summary>Instances without identity that belong to another by referring to it: styles, layers, colour maps, aspects, material data, references to documents.</summary>
+/// <remarks>Such an instance goes with its subject. What else it refers to is brought along; further subjects are not, and are cut from its list.</remarks>
 internal static class Pointers
 {
-    private static readonly (string Entity, string Attribute)[] Pointing =
+    private static readonly (string Entity, string Subject)[] Table =
     [
-        ("IfcStyledItem", "Item"), ("IfcIndexedColourMap", "MappedTo"), ("IfcIndexedTextureMap", "MappedTo"), ("IfcShapeAspect", "PartOfProductDefinitionShape"),
-        ("IfcMaterialDefinitionRepresentation", "RepresentedMaterial"), ("IfcMaterialProperties", "Material"), ("IfcProfileProperties", "ProfileDefinition"),
-        ("IfcCoordinateOperation", "SourceCRS"),
+        ("IfcStyledItem", "Item"), ("IfcPresentationLayerAssignment", "AssignedItems"), ("IfcIndexedColourMap", "MappedTo"), ("IfcIndexedTextureMap", "MappedTo"),
+        ("IfcShapeAspect", "PartOfProductDefinitionShape"), ("IfcMaterialDefinitionRepresentation", "RepresentedMaterial"), ("IfcMaterialProperties", "Material"),
+        ("IfcProfileProperties", "ProfileDefinition"), ("IfcCoordinateOperation", "SourceCRS"),
+        ("IfcExternalReferenceRelationship", "RelatedResourceObjects"), ("IfcResourceApprovalRelationship", "RelatedResourceObjects"),
+        ("IfcResourceConstraintRelationship", "RelatedResourceObjects"), ("IfcMaterialRelationship", "RelatingMaterial"), ("IfcOrganizationRelationship", "RelatingOrganization"),
+        ("IfcDocumentInformationRelationship", "RelatingDocument"), ("IfcPropertyDependencyRelationship", "DependingProperty"), ("IfcApprovalRelationship", "RelatingApproval"),
+        ("IfcCurrencyRelationship", "RelatingMonetaryUnit"), ("IfcAppliedValueRelationship", "ComponentOfTotal"), ("IfcApprovalActorRelationship", "Approval"),
+        ("IfcApprovalPropertyRelationship", "ApprovedProperties"), ("IfcClassificationItemRelationship", "RelatingItem"), ("IfcConstraintAggregationRelationship", "RelatingConstraint"),
+        ("IfcConstraintClassificationRelationship", "ClassifiedConstraint"), ("IfcConstraintRelationship", "RelatingConstraint"),
+        ("IfcDraughtingCalloutRelationship", "RelatingDraughtingCallout"), ("IfcMaterialClassificationRelationship", "ClassifiedMaterial"),
+        ("IfcPropertyConstraintRelationship", "RelatedProperties"), ("IfcTimeSeriesReferenceRelationship", "ReferencedTimeSeries"),
     ];
 
-    /// <summary>Lets each of them wait for what it points at.</summary>
-    public static void AddTo(Waiting waiting, ModelSnapshot snapshot)
+    /// <summary>The position of the attribute that names an entity's subject; -1 for an entity that is no pointer.</summary>
+    public static int Subject(EntityDef entity)
     {
-        var model = snapshot.Model;
-        foreach (var (entity, attribute) in Pointing)
-            foreach (int index in model.OfType(entity)) waiting.For(model.Ref(index, attribute), index);
-        // Ports of IFC2X3 and IFC4 hang on their element by a relationship.
-        foreach (int port in model.OfType("IfcPort"))
-            waiting.For(snapshot.Relations.Nest.First(port) is >= 0 and var nest ? nest : snapshot.Relations.Host.First(port), port);
+        foreach (var (name, subject) in Table)
+            if (entity.Is(name)) return entity.Position(subject);
+        return -1;
     }
 }

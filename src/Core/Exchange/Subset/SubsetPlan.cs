@@ -5,39 +5,41 @@ namespace SteadyLintel.Exchange;
 
 /// <summary>Which instances of a model a subset holds, and which of them are cut down.</summary>
 /// <remarks>
-/// Chosen products, their openings, projections and ports, everything these refer to; the spatial structure above; relationships cut down to what is
-/// there; what points at the chosen from outside (styles, layers, shape aspects, material data); project, units, contexts. An element whose
-/// whole or container stays behind is contained in its storey by a relationship of its own.
+/// Chosen products with their openings, projections and ports; the spatial structure above; types, sets, groups, processes and actors that
+/// something of it is assigned to; relationships whose ends both go, with their lists cut down to what goes; everything these refer to;
+/// what points at it from outside (styles, layers, aspects, material data); project, units, contexts. No product comes along because a
+/// relationship names it. An element whose whole or container stays is contained in its storey by a relationship of its own.
 /// </remarks>
 public sealed class SubsetPlan
 {
-    // GlobalId, OwnerHistory, Name, Description.
-    private const int RootAttributes = 4;
+    private const byte HasOne = 1, HasMany = 2, HasOther = 4, Seen = 8;
     private readonly IfcModel _model;
     private readonly ModelSnapshot _snapshot;
-    private readonly Closure _closure;
-    private readonly Waiting _waiting;
-    private readonly Dictionary<EntityDef, RelationshipForm> _forms = [];
-    private readonly Dictionary<int, int[]> _cut = [];
+    private readonly RelationIndex _index;
+    private readonly bool[] _in;
+    private readonly byte[] _ends;
+    private readonly List<int> _members = [];
+    private readonly HashSet<int> _cut = [];
+    private readonly List<int> _suspects = [];
     private readonly List<(int Product, int Structure)> _contained = [];
 
     private SubsetPlan(ModelSnapshot snapshot)
     {
-        (_snapshot, _model) = (snapshot, snapshot.Model);
-        (_closure, _waiting) = (new Closure(_model.File), new Waiting(_model.File.Count));
+        (_snapshot, _model, _index) = (snapshot, snapshot.Model, snapshot.RelationIndex);
+        (_in, _ends) = (new bool[_model.File.Count], new byte[_model.File.Count]);
     }
 
     /// <summary>How many instances the subset holds.</summary>
-    public int Count => _closure.Count;
+    public int Count => _members.Count;
 
-    /// <summary>Relationships and layer assignments whose list is shortened: instance → the members that stay.</summary>
-    public IReadOnlyDictionary<int, int[]> Cut => _cut;
+    /// <summary>Instances that refer to something that stays: such references are taken out of their lists, single ones are unset.</summary>
+    public IReadOnlySet<int> Cut => _cut;
 
     /// <summary>Elements to be contained in a spatial structure element by a relationship that the source does not have.</summary>
     public IReadOnlyList<(int Product, int Structure)> Contained => _contained;
 
     /// <summary>Whether an instance is in the subset.</summary>
-    public bool Has(int index) => _closure.Has(index);
+    public bool Has(int index) => index >= 0 && _in[index];
 
     /// <summary>Plans the subset of some elements.</summary>
     /// <param name="snapshot">The model.</param>
@@ -46,20 +48,22 @@ public sealed class SubsetPlan
     public static SubsetPlan Of(ModelSnapshot snapshot, IReadOnlyList<ModelElement> chosen, IEnumerable<int> storeys)
     {
         var plan = new SubsetPlan(snapshot);
-        foreach (int project in snapshot.Model.OfType("IfcProject")) plan._closure.Add(project);
-        foreach (var element in chosen) plan.AddElement(element.Index);
+        foreach (int project in snapshot.Model.OfType("IfcProject")) plan.Add(project);
+        foreach (var element in chosen) plan.Add(element.Index);
         foreach (int storey in storeys) plan.AddAbove(snapshot.Structure.Storeys[storey].Index);
         foreach (var element in chosen) plan.Place(element);
-        plan.AddWhatFollows();
-        foreach (int layer in snapshot.Model.OfType("IfcPresentationLayerAssignment")) plan.CutList(layer, "AssignedItems");
+        plan.Follow();
+        plan.FindCuts();
         return plan;
     }
 
-    private void AddElement(int product)
+    private InstanceKind Kind(int index) => _index.Kinds[_model.File.TypeOf(index)];
+
+    private void Add(int index)
     {
-        if (!_closure.Add(product)) return;
-        foreach (int opening in _snapshot.Relations.Openings[product]) AddElement(opening);
-        foreach (int projection in _snapshot.Relations.Projections[product]) AddElement(projection);
+        if (_in[index]) return;
+        _in[index] = true;
+        _members.Add(index);
     }
 
     // Spatial structure from an instance up to the project.
@@ -67,7 +71,7 @@ public sealed class SubsetPlan
     {
         for (int depth = 0; structure >= 0 && depth < 100; depth++)
         {
-            _closure.Add(structure);
+            Add(structure);
             structure = _snapshot.Relations.Whole.First(structure);
         }
     }
@@ -75,13 +79,13 @@ public sealed class SubsetPlan
     private void Place(ModelElement element)
     {
         int parent = _snapshot.Structure.Parent(element.Index);
-        if (parent >= 0 && !ModelSnapshot.IsElement(_model, parent) && _model.Is(parent, "IfcSpatialStructureElement"))
+        if (parent >= 0 && _model.Is(parent, "IfcSpatialStructureElement") && !_model.Is(parent, "IfcSpace"))
         {
             AddAbove(parent);
             return;
         }
 
-        if (parent < 0 || _closure.Has(parent)) return;
+        if (parent < 0 || _in[parent]) return;
         // The whole or the room it stands in was not chosen: its storey takes it in.
         int structure = element.Storey >= 0 ? _snapshot.Structure.Storeys[element.Storey].Index : _snapshot.Structure.Buildings.Append(-1).First();
         if (structure < 0) return;
@@ -89,125 +93,112 @@ public sealed class SubsetPlan
         _contained.Add((element.Index, structure));
     }
 
-    // Relationships and pointers come in behind what they are about; each is looked at once for each thing it waits for.
-    private void AddWhatFollows()
+    // Each member brings what it refers to, and wakes the relationships and pointers that name it.
+    private void Follow()
     {
-        Pointers.AddTo(_waiting, _snapshot);
-        foreach (int relationship in _model.OfType("IfcRelationship"))
+        for (int n = 0; n < _members.Count; n++)
         {
-            if (_closure.Has(relationship) || FormOf(relationship) is not { Declares: false } form) continue;
-            if (form.Many < 0) Try(relationship, form);
-            else WaitForMembers(relationship, form);
-        }
-
-        for (int n = 0; n < _closure.Count; n++)
-        {
-            foreach (int index in _waiting.Of(_closure[n]))
+            int member = _members[n];
+            AddReferences(member);
+            for (int entry = _index.First(member); entry > 0;)
             {
-                if (FormOf(index) is not { } form) _closure.Add(index);
-                else if (!_closure.Has(index)) Try(index, form);
+                var (index, end, next) = _index.Entry(entry);
+                if (!_in[index]) Arrive(index, end);
+                entry = next;
             }
         }
-
-        // What came in later may lengthen a list that was cut before.
-        foreach (int relationship in _cut.Keys.ToList()) Recut(relationship);
-        foreach (int declares in _model.OfType("IfcRelDeclares")) CutList(declares, "RelatedDefinitions");
     }
 
-    private RelationshipForm? FormOf(int index)
+    private void AddReferences(int member)
     {
-        var entity = _model.Entity(index)!;
-        if (_forms.TryGetValue(entity, out var known)) return known;
-        return entity.Is("IfcRelationship") ? _forms[entity] = RelationshipForm.Of(entity) : null;
-    }
-
-    private void WaitForMembers(int relationship, RelationshipForm form)
-    {
-        var list = _model.Record(relationship)[form.Many].Raw;
-        for (int at = 0; StepReferences.Next(list, ref at, out int id, out _);) _waiting.For(_model.File.IndexOf(id), relationship);
-    }
-
-    // Adds a relationship of which a member is there, or that has no list, unless one of its ends is still to come.
-    private void Try(int relationship, RelationshipForm form)
-    {
-        var record = _model.Record(relationship);
-        foreach (int a in form.Ones)
+        var kind = Kind(member);
+        if (kind.Role == InstanceRole.Pointer)
         {
-            // One end that must be there already; types, sets, materials and groups are brought along instead.
-            int target = _model.Target(record[a]);
-            if (target < 0 || !MustBeChosen(target) || _closure.Has(target)) continue;
-            _waiting.For(target, relationship);
+            var record = _model.Record(member);
+            for (int a = 0, count = record.Count; a < count; a++)
+                if (a != kind.Form!.Many) AddTargets(member, record[a].Raw, kind.Role);
+            _suspects.Add(member);
+        }
+        else AddTargets(member, _model.File.Raw(member)[1..], kind.Role);
+    }
+
+    private void AddTargets(int member, ReadOnlySpan<byte> raw, InstanceRole from)
+    {
+        bool suspect = false;
+        for (int at = 0; StepReferences.Next(raw, ref at, out int id, out _);)
+        {
+            if (_model.File.IndexOf(id) is not (>= 0 and var target) || _in[target]) continue;
+            // Ends of relationships come by rule, products only when chosen.
+            var role = Kind(target).Role;
+            if (role < InstanceRole.Follower || (role == InstanceRole.Follower && from != InstanceRole.Relationship)) Add(target);
+            else suspect = true;
+        }
+
+        if (suspect) _suspects.Add(member);
+    }
+
+    private void Arrive(int index, RelationIndex.End end)
+    {
+        var kind = Kind(index);
+        if (kind.Role == InstanceRole.Pointer)
+        {
+            Add(index);
             return;
         }
 
-        if (form.Many < 0) _closure.Add(relationship);
-        else AddCut(relationship, record, form);
+        byte before = _ends[index];
+        _ends[index] |= end switch { RelationIndex.End.One => HasOne, RelationIndex.End.Many => HasMany, _ => HasOther };
+        if (_ends[index] == before) return;
+        if ((before & Seen) == 0) FreeEnds(index, kind);
+        if (end == RelationIndex.End.Many && kind.Pulls) AddEnd(index, kind.Form!.One, PullsIn);
+        if (end == RelationIndex.End.One && kind.Carries) AddEnd(index, kind.Form!.Many, IsFeature);
+        if ((_ends[index] & (HasOne | HasMany | HasOther)) == (HasOne | HasMany | HasOther)) Add(index);
     }
 
-    private void AddCut(int relationship, StepRecord record, RelationshipForm form)
+    // An end that no rooted object holds, such as a material, waits for nobody.
+    private void FreeEnds(int index, InstanceKind kind)
     {
-        var all = _model.Targets(record[form.Many]);
-        var kept = all.Where(_closure.Has).ToArray();
-        for (int a = 0; a < form.Count; a++)
+        byte free = Seen;
+        if (!Roots(index, kind.Form!.One)) free |= HasOne;
+        if (!Roots(index, kind.Form.Many)) free |= HasMany;
+        var entity = _model.Entity(index)!;
+        bool needed = false;
+        foreach (int other in kind.Form.Others)
         {
-            if (a == form.Many) continue;
-            foreach (int target in _model.Targets(record[a])) _closure.Add(target);
+            if (entity.Attributes[other].Optional || !Roots(index, other)) continue;
+            needed = true;
+            // A schedule that goes with its task; elements that realise a connection must be chosen.
+            AddEnd(index, other, t => Kind(t).Role == InstanceRole.Follower);
         }
 
-        _closure.AddAlone(relationship);
-        if (kept.Length < all.Length) _cut[relationship] = kept;
+        if (!needed) free |= HasOther;
+        _ends[index] |= free;
     }
 
-    // Where a relationship has its list of members and its single ends.
-    private sealed record RelationshipForm(int Many, int[] Ones, int Count, bool Declares)
+    private bool Roots(int index, int position) => position >= 0 && _model.Targets(_model.Record(index)[position]).Any(t => Kind(t).Role >= InstanceRole.Follower);
+
+    private void AddEnd(int index, int position, Func<int, bool> wanted)
     {
-        public static RelationshipForm Of(EntityDef entity)
+        if (position < 0) return;
+        foreach (int target in _model.Targets(_model.Record(index)[position]))
+            if (wanted(target)) Add(target);
+    }
+
+    private bool PullsIn(int target) => Kind(target).Role == InstanceRole.Follower || _model.Is(target, "IfcPort");
+
+    private bool IsFeature(int target) => _model.Is(target, "IfcPort") || _model.Is(target, "IfcFeatureElement");
+
+    private void FindCuts()
+    {
+        foreach (int member in _suspects)
         {
-            var attributes = entity.Attributes;
-            int many = -1;
-            for (int a = RootAttributes; a < attributes.Count; a++)
-                if (attributes[a].Depth > 0 && attributes[a].Name.StartsWith("Related", StringComparison.Ordinal)) many = a;
-            int[] ones = [.. Enumerable.Range(RootAttributes, Math.Max(0, attributes.Count - RootAttributes)).Where(a => a != many)];
-            return new RelationshipForm(many, ones, attributes.Count, entity.Is("IfcRelDeclares"));
+            var raw = _model.File.Raw(member);
+            for (int at = 1; StepReferences.Next(raw, ref at, out int id, out _);)
+            {
+                if (_model.File.IndexOf(id) is not (>= 0 and var target) || _in[target]) continue;
+                _cut.Add(member);
+                break;
+            }
         }
     }
-
-    private void Recut(int relationship)
-    {
-        if (!_cut.ContainsKey(relationship)) return;
-        int many = CutPosition(_model, relationship);
-        var all = _model.Targets(_model.Record(relationship)[many]);
-        var kept = all.Where(_closure.Has).ToArray();
-        if (kept.Length == all.Length) _cut.Remove(relationship);
-        else _cut[relationship] = kept;
-    }
-
-    private void CutList(int index, string attribute)
-    {
-        var all = _model.Refs(index, attribute);
-        var kept = all.Where(_closure.Has).ToArray();
-        if (kept.Length == 0) return;
-        int position = _model.Entity(index)!.Position(attribute);
-        var record = _model.Record(index);
-        for (int a = 0; a < _model.Entity(index)!.Attributes.Count; a++)
-        {
-            if (a == position) continue;
-            foreach (int target in _model.Targets(record[a])) _closure.Add(target);
-        }
-
-        _closure.AddAlone(index);
-        if (kept.Length < all.Length) _cut[index] = kept;
-        else _cut.Remove(index);
-    }
-
-    /// <summary>The attribute position of the list that <see cref="Cut"/> shortens.</summary>
-    public static int CutPosition(IfcModel model, int index)
-    {
-        var attributes = model.Entity(index)!.Attributes;
-        for (int a = attributes.Count - 1; a >= 0; a--)
-            if (attributes[a].Depth > 0 && (attributes[a].Name.StartsWith("Related", StringComparison.Ordinal) || attributes[a].Name == "AssignedItems")) return a;
-        return -1;
-    }
-
-    private bool MustBeChosen(int index) => _model.Is(index, "IfcProduct") || _model.Is(index, "IfcProcess") || _model.Is(index, "IfcResource");
 }

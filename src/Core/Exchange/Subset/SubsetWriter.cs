@@ -34,7 +34,7 @@ public static class SubsetWriter
             if ((i & 4095) == 0) cancel.ThrowIfCancellationRequested();
             if (plan is not null && !plan.Has(i)) continue;
             InstanceText? text = null;
-            if (plan?.Cut.TryGetValue(i, out var kept) == true) text = Cut(model, i, kept);
+            if (plan?.Cut.Contains(i) == true) text = Cut(model, i, plan);
             foreach (var rewrite in rewrites.All)
             {
                 if (text?.Keyword is null && text is not null) break;
@@ -67,11 +67,22 @@ public static class SubsetWriter
         return highest < int.MaxValue / 2 ? highest : throw new OrderException("The model names instances so high that no new one can be added; hand it over as it is.");
     }
 
-    private static InstanceText Cut(IfcModel model, int index, int[] kept)
+    // References to what stays leave their lists; single ones are unset. References that lead nowhere in the source are kept as they came.
+    private static InstanceText Cut(IfcModel model, int index, SubsetPlan plan)
     {
         var text = InstanceText.Of(model, index);
-        text.Parts[SubsetPlan.CutPosition(model, index)] = "(" + string.Join(",", kept.Select(k => "#" + model.File.Id(k))) + ")";
+        for (int p = 0; p < text.Parts.Count; p++) text.Parts[p] = Cut(model, text.Parts[p], plan);
         return text;
+    }
+
+    private static string Cut(IfcModel model, string value, SubsetPlan plan)
+    {
+        if (!value.Contains('#', StringComparison.Ordinal) || value[0] == '\'') return value;
+        if (value[0] == '#') return int.TryParse(value.AsSpan(1), out int id) && model.File.IndexOf(id) is >= 0 and var target && !plan.Has(target) ? "$" : value;
+        int open = value.IndexOf('(', StringComparison.Ordinal);
+        if (open < 0) return value;
+        var kept = InstanceText.Split(value[(open + 1)..^1]).Select(v => (Before: v, After: Cut(model, v, plan))).Where(v => v.After != "$" || v.Before == "$");
+        return $"{value[..open]}({string.Join(",", kept.Select(v => v.After))})";
     }
 
     private static string Containment(ModelSnapshot snapshot, RewriteSet rewrites, int structure, int[] products)
