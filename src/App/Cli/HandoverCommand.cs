@@ -128,6 +128,7 @@ internal static class HandoverCommand
         Checks = result.Reconciliation.Checks.Select(c => new { c.Name, c.Same, c.Differ, Largest = Math.Round(c.Largest, 6) }),
         result.Reconciliation.Differences,
         NotCarried = result.Reconciliation.NotCarried.Select(n => new { n.What, n.Count }),
+        Ledger = result.Reconciliation.Ledger.Select(Output.Line),
         result.Reconciliation.Unaccounted,
         result.Reconciliation.Balanced,
     };
@@ -137,6 +138,8 @@ internal static class HandoverCommand
         foreach (var f in result.Files) Console.Out.WriteLine($"{f.Name}: {f.Elements} elements, {f.Bytes} bytes");
         var r = result.Reconciliation;
         Console.Out.WriteLine($"in {r.Rows.Sum(x => x.In)}, left out {r.Rows.Sum(x => x.LeftOut)}, written {r.Rows.Sum(x => x.Written)}, found again {r.Rows.Sum(x => x.Found)}, unaccounted {r.Unaccounted}: {(r.Balanced ? "balanced" : "NOT BALANCED")}");
+        foreach (var l in r.Ledger.Where(l => l.Unaccounted > 0 || l.NotCarried.Count > 0))
+            Console.Out.WriteLine($"  {l.Kind}: {l.Things} things, {l.Same} the same, {l.Changed.Values.Sum()} changed, {l.LeftOut.Values.Sum()} left out, {l.NotCarried.Values.Sum()} not carried, {l.Unaccounted} unaccounted");
         foreach (var n in r.NotCarried) Console.Out.WriteLine($"  not carried, {n.Count} ×: {n.What}");
         foreach (string difference in r.Differences.Take(20)) Console.Out.WriteLine("  " + difference);
     }

@@ -9,6 +9,9 @@ namespace SteadyLintel.Ifc;
 /// <param name="RotationDegrees">Of the file's X axis from grid east, counter-clockwise.</param>
 public sealed record GeoReference(string Kind, string System, double Eastings, double Northings, double Height, double RotationDegrees)
 {
+    /// <summary>Metres on the map for a metre of the file, by the map conversion's Scale; 1 without one.</summary>
+    public double Scale { get; init; } = 1;
+
     /// <summary>Reads the map conversion, or the first site's placement when there is none.</summary>
     public static GeoReference Read(IfcModel model, SpatialStructure structure, IfcUnits units)
     {
@@ -20,7 +23,8 @@ public sealed record GeoReference(string Kind, string System, double Eastings, d
             double x = Number(model, conversion, "XAxisAbscissa", 1), y = Number(model, conversion, "XAxisOrdinate", 0);
             return new GeoReference(
                 "IfcMapConversion", model.Name(system), factor * Number(model, conversion, "Eastings", 0), factor * Number(model, conversion, "Northings", 0),
-                factor * Number(model, conversion, "OrthogonalHeight", 0), Math.Atan2(y, x) * 180 / Math.PI);
+                factor * Number(model, conversion, "OrthogonalHeight", 0), Math.Atan2(y, x) * 180 / Math.PI)
+            { Scale = Number(model, conversion, "Scale", 1) * factor / units.Metres };
         }
 
         if (structure.Sites.Count == 0) return new GeoReference("none", "", 0, 0, 0, 0);

@@ -1,4 +1,5 @@
 using System.Collections.Concurrent;
+using System.Globalization;
 using SteadyLintel.Step;
 
 namespace SteadyLintel.Ifc;
@@ -73,7 +74,7 @@ public sealed class IfcUnits
         if (assignment < 0) assignment = model.OfType("IfcUnitAssignment").Append(-1).First();
         Assignment = assignment;
         foreach (int unit in model.Refs(assignment, "Units"))
-            if (model.Get(unit, "UnitType").Enumeration is { } kind) _byKind.TryAdd(kind, unit);
+            if ((model.Get(unit, "UnitType").Enumeration ?? (model.Is(unit, "IfcMonetaryUnit") ? MeasureKinds.Money : null)) is { } kind && kind != "USERDEFINED") _byKind.TryAdd(kind, unit);
         LengthUnit = _byKind.GetValueOrDefault("LENGTHUNIT", -1);
         LengthDeclared = LengthUnit >= 0 && double.IsFinite(Factor(LengthUnit));
         Metres = LengthDeclared ? Factor(LengthUnit) : 1;
@@ -147,6 +148,29 @@ public sealed class IfcUnits
     /// <summary>The size of the unit assigned to a kind (<c>AREAUNIT</c>) in SI; NaN when none is assigned.</summary>
     public double Assigned(string kind) => _byKind.TryGetValue(kind, out int unit) ? Factor(unit) : double.NaN;
 
+    /// <summary>What a unit is, so that units of two models can be compared: its base units with their powers, and its size in them.</summary>
+    /// <returns>Equal texts for equal units: a kilopascal of one file and of another, a conversion-based foot whatever it is called. Money goes by its currency.</returns>
+    public string Signature(int unit)
+    {
+        if (_model.Is(unit, "IfcMonetaryUnit")) return _model.Get(unit, "Currency").Enumeration ?? _model.Text(unit, "Currency") ?? "";
+        if (!_model.Is(unit, "IfcDerivedUnit")) return string.Create(CultureInfo.InvariantCulture, $"{Base(unit, 0)} {Factor(unit):G9}");
+        var powers = new SortedDictionary<string, int>(StringComparer.Ordinal);
+        foreach (int element in _model.Refs(unit, "Elements"))
+        {
+            string name = Base(_model.Ref(element, "Unit"), 0);
+            powers[name] = powers.GetValueOrDefault(name) + _model.Get(element, "Exponent").Integer;
+        }
+
+        return string.Join(" ", powers.Select(p => $"{p.Key}^{p.Value}")) + string.Create(CultureInfo.InvariantCulture, $" {Factor(unit):G9}");
+    }
+
+    // The SI unit that a unit is a multiple of, or its own name.
+    private string Base(int unit, int depth)
+    {
+        if (depth > 8 || _model.Is(unit, "IfcContextDependentUnit")) return _model.Text(unit, "Name") ?? "";
+        return _model.Is(unit, "IfcConversionBasedUnit") ? Base(_model.Ref(_model.Ref(unit, "ConversionFactor"), "UnitComponent"), depth + 1) : _model.Get(unit, "Name").Enumeration ?? "";
+    }
+
     private double Factor(int unit, int depth)
     {
         if (depth > 8) return double.NaN;
@@ -157,6 +181,8 @@ public sealed class IfcUnits
             return name switch { "SQUARE_METRE" => prefix * prefix, "CUBIC_METRE" => prefix * prefix * prefix, _ => prefix };
         }
 
+        if (_model.Is(unit, "IfcDerivedUnit"))
+            return _model.Refs(unit, "Elements").Aggregate(1.0, (size, e) => size * Math.Pow(Factor(_model.Ref(e, "Unit"), depth + 1), _model.Get(e, "Exponent").Integer));
         if (!_model.Is(unit, "IfcConversionBasedUnit")) return double.NaN;
         int factor = _model.Ref(unit, "ConversionFactor");
         double value = _model.Get(factor, "ValueComponent").Real;

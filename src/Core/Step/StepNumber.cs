@@ -65,6 +65,9 @@ public static class StepNumber
     private static bool Slow(ReadOnlySpan<byte> text, out double value) =>
         double.TryParse(text, NumberStyles.Float, CultureInfo.InvariantCulture, out value) && double.IsFinite(value);
 
+    /// <summary>A number to 15 digits, so that 4800 thousandths are 4.8 and not its neighbour.</summary>
+    public static double Rounded(double value) => double.Parse(value.ToString("G15", CultureInfo.InvariantCulture), CultureInfo.InvariantCulture);
+
     /// <summary>Prints a real so that it reads back the same, with the full stop the standard demands: <c>1.</c>, <c>1.E-05</c>.</summary>
     public static string Format(double value)
     {

@@ -23,7 +23,7 @@ internal static class DrawingHandover
             if (drawing.Written.Count == 0) continue;
             string name = names.Next(party, label, storey, plan.Order.Form.Extension);
             using (var stream = target.Create(name)) CadFile.Write(drawing.Finish(), stream, plan.Order.Form, cancel);
-            files.Add(new WrittenFile(name, drawing.Written, new Dictionary<int, RewriteSet>()));
+            files.Add(new WrittenFile(name, drawing.Written, [], new MadeInstances()));
         }
 
         return files;

@@ -47,7 +47,9 @@ public sealed class HandoverPlan
     /// <summary>The elements of a source that go, grouped by storey when the order splits; the storey -1 holds those in none, or all when it does not split.</summary>
     public IEnumerable<(int Storey, IReadOnlyList<ModelElement> Elements)> Groups(int source)
     {
-        var going = Sources[source].Snapshot.Elements.Where(e => Decisions[source][e.Number] is null);
+        var snapshot = Sources[source].Snapshot;
+        // In a model, spatial structure goes with what stands on it.
+        var going = snapshot.Elements.Where(e => Decisions[source][e.Number] is null && !(Order.Format == HandoverFormat.Ifc && snapshot.IsStructure(e.Index)));
         if (!Order.SplitByStorey) return [(-1, [.. going])];
         return going.GroupBy(e => e.Storey).OrderBy(g => g.Key).Select(g => (g.Key, (IReadOnlyList<ModelElement>)[.. g]));
     }

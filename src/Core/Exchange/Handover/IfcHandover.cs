@@ -20,9 +20,10 @@ internal static class IfcHandover
                 var rewrites = new RewriteSet(source.Snapshot, subset, Options(plan, s, plan.Order.Unit, plan.Order.Schema));
                 string label = plan.Order.SplitByStorey ? (storey < 0 ? "no storey" : source.Snapshot.StoreyName(storey)) : "all";
                 string name = names.Next(source.Party, source.Label, rewrites.StoreyName(label), ".ifc");
-                using (var stream = target.Create(name)) SubsetWriter.Write(source.Snapshot, subset, rewrites, name, timeStamp, stream, cancel);
+                var made = new MadeInstances();
+                using (var stream = target.Create(name)) SubsetWriter.Write(source.Snapshot, subset, rewrites, name, timeStamp, stream, made, cancel);
                 Count(losses, rewrites.Losses);
-                files.Add(new WrittenFile(name, [.. elements.Select(e => new WrittenElement(s, e, source.Snapshot.Model.File.Id(e.Index), e.GlobalId))], new Dictionary<int, RewriteSet> { [s] = rewrites }));
+                files.Add(new WrittenFile(name, [.. elements.Select(e => new WrittenElement(s, e, source.Snapshot.Model.File.Id(e.Index), e.GlobalId))], [new WrittenPart(s, rewrites, null, 0, subset is null)], made));
             }
         }
 
@@ -42,18 +43,19 @@ internal static class IfcHandover
             var sets = parts.Select((p, n) => new RewriteSet(sources[n], subsets[n], Options(plan, p.Source, unit, schema), n > 0 ? sources[0] : null, plan.Sources[p.Source].Label)).ToList();
             var merge = new MergePlan(sources, [.. subsets.Select((subset, n) => (Func<int, bool>)(i => (subset is null || subset.Has(i)) && sets[n].Keeps(i)))]);
             string name = names.Next(string.Join("+", parts.Select(p => plan.Sources[p.Source].Party).Distinct()), string.Join("+", parts.Select(p => plan.Sources[p.Source].Label).Distinct()), sets[0].StoreyName(label), ".ifc");
+            var made = new MadeInstances();
             using (var stream = target.Create(name))
             {
                 var writer = new StepWriter(stream);
                 writer.Begin(sources[0].Model.File.Header with { Name = name, TimeStamp = timeStamp, PreprocessorVersion = "Steady Lintel", Schema = sets[0].Schema ?? sources[0].Model.File.Header.Schema });
-                for (int n = 0; n < sources.Count; n++) SubsetWriter.Instances(sources[n], subsets[n], sets[n], new MergedInstances(merge, n, sources[n], writer), cancel);
+                for (int n = 0; n < sources.Count; n++) SubsetWriter.Instances(sources[n], subsets[n], sets[n], new MergedInstances(merge, n, sources[n], writer, made), cancel);
                 writer.End();
             }
 
             Count(losses, merge.Losses);
             foreach (var set in sets) Count(losses, set.Losses);
             var written = parts.SelectMany((p, n) => p.Elements.Select(e => new WrittenElement(p.Source, e, merge.Id(n, sources[n].Model.File.Id(e.Index)), merge.NewGlobalId(n, e.Index) ?? e.GlobalId)));
-            files.Add(new WrittenFile(name, [.. written], parts.Select((p, n) => (p.Source, sets[n])).ToDictionary(p => p.Source, p => p.Item2)));
+            files.Add(new WrittenFile(name, [.. written], [.. parts.Select((p, n) => new WrittenPart(p.Source, sets[n], merge, n, subsets[n] is null))], made));
         }
 
         return files;

@@ -6,6 +6,9 @@ namespace SteadyLintel.Exchange;
 /// <summary>Makes edits: storey names, layers, classes, properties.</summary>
 public sealed class EditRewrite : IRewrite
 {
+    /// <summary>The ledger's name of the rule that sets properties.</summary>
+    public const string PropertyRule = "property set by the order";
+
     private readonly ModelSnapshot _snapshot;
     private readonly IReadOnlyList<ModelEdit> _edits;
     private readonly Dictionary<string, string> _storeys = new(StringComparer.OrdinalIgnoreCase), _layers = new(StringComparer.Ordinal);
@@ -13,6 +16,9 @@ public sealed class EditRewrite : IRewrite
     private readonly Dictionary<int, string> _values = [];
     private readonly Dictionary<int, List<ModelEdit>> _added = [];
     private readonly Dictionary<int, HashSet<ModelEdit>> _longer = [];
+    private readonly Dictionary<ModelEdit, HashSet<int>> _about = [];
+    private readonly Dictionary<int, Dictionary<int, ModelEdit>> _swapped = [];
+    private Dictionary<int, int>? _uses;
 
     /// <summary>Prepares edits.</summary>
     /// <param name="snapshot">The model.</param>
@@ -52,6 +58,9 @@ public sealed class EditRewrite : IRewrite
     /// <summary>The class an instance gets, null when it keeps its own.</summary>
     public EntityDef? NewClass(int index) => NewClass(_snapshot.Model.Entity(index));
 
+    /// <summary>The properties the order sets, and the elements that have each afterwards.</summary>
+    internal IEnumerable<(ModelEdit Edit, IReadOnlyCollection<int> Elements)> Properties => _about.Select(a => (a.Key, (IReadOnlyCollection<int>)a.Value));
+
     /// <summary>Whether a property is set by an edit.</summary>
     public bool Sets(string set, string property) => _edits.Any(e => e.Kind == EditKind.SetProperty && e.Set == set && e.Property == property);
 
@@ -59,22 +68,69 @@ public sealed class EditRewrite : IRewrite
     public bool Touches(int index)
     {
         var entity = _snapshot.Model.Entity(index);
-        return _values.ContainsKey(index) || _added.ContainsKey(index) || _longer.ContainsKey(index) || NewClass(entity) is not null
+        return _values.ContainsKey(index) || _added.ContainsKey(index) || _longer.ContainsKey(index) || _swapped.ContainsKey(index) || NewClass(entity) is not null
             || (_storeys.Count > 0 && entity?.Name == "IfcBuildingStorey") || (_layers.Count > 0 && entity?.Is("IfcPresentationLayerAssignment") == true);
     }
 
     /// <inheritdoc/>
     public void Apply(InstanceText text, NewInstances fresh)
     {
-        if (_values.TryGetValue(text.Index, out string? value)) text["NominalValue"] = value;
+        if (_values.TryGetValue(text.Index, out string? value)) text[text.Entity?.Name == "IfcPropertyEnumeratedValue" ? "EnumerationValues" : "NominalValue"] = value;
         if (text.Entity?.Name == "IfcBuildingStorey" && _storeys.TryGetValue(_snapshot.Model.Name(text.Index), out string? storey)) text["Name"] = StepWriter.String(storey);
         else if (text.Entity?.Is("IfcPresentationLayerAssignment") == true && _layers.TryGetValue(_snapshot.Model.Name(text.Index), out string? layer)) text["Name"] = StepWriter.String(layer);
         if (_longer.TryGetValue(text.Index, out var more))
-            text["HasProperties"] = $"{text["HasProperties"][..^1]},{string.Join(",", more.Select(e => "#" + fresh.Once("IFCPROPERTYSINGLEVALUE", $"{StepWriter.String(e.Property)},$,{Value(e.To, null)},$")))})";
+            text["HasProperties"] = $"{text["HasProperties"][..^1]},{string.Join(",", more.Select(e => "#" + fresh.Once("IFCPROPERTYSINGLEVALUE", $"{StepWriter.String(e.Property)},$,{Value(e, TypeOnType(text.Index, e))},$")))})";
+        if (_swapped.TryGetValue(text.Index, out var swaps)) Swap(text, swaps, fresh);
         if (_added.TryGetValue(text.Index, out var edits)) AddSets(text, edits, fresh);
         if (NewClass(text.Entity) is not { } other) return;
         var parts = other.Attributes.Select(a => a.IsDerived ? "*" : text[a.Name]).ToList();
         (text.Entity, text.Keyword, text.Parts) = (other, other.Keyword, parts);
+        // A word that the new class does not have becomes the user's own.
+        if (Word(other, text["PredefinedType"]) is not { } word) return;
+        if (text["ObjectType"] == "$") (text["ObjectType"], text["PredefinedType"]) = ($"'{word}'", ".USERDEFINED.");
+        else text["PredefinedType"] = ".NOTDEFINED.";
+    }
+
+    /// <inheritdoc/>
+    public void Expect(ExpectedInstance expected)
+    {
+        var model = _snapshot.Model;
+        string name = model.Name(expected.Index);
+        if (expected.Entity?.Name == "IfcBuildingStorey" && _storeys.TryGetValue(name, out string? storey)) expected.Expect("Name", StepWriter.String(storey), "storey renamed");
+        else if (expected.Entity?.Is("IfcPresentationLayerAssignment") == true && _layers.TryGetValue(name, out string? layer)) expected.Expect("Name", StepWriter.String(layer), "layer renamed");
+        // Which value a property has afterwards is checked on the elements it was ordered for.
+        if (_values.ContainsKey(expected.Index)) expected.ExpectAnything(model.Is(expected.Index, "IfcPropertyEnumeratedValue") ? "EnumerationValues" : "NominalValue", PropertyRule);
+        if (_longer.ContainsKey(expected.Index) || _swapped.ContainsKey(expected.Index))
+        {
+            int p = expected.Entity!.Position("HasProperties");
+            var replaced = _swapped.GetValueOrDefault(expected.Index)?.Keys.Select(i => "#" + model.File.Id(i)).ToHashSet() ?? [];
+            var kept = InstanceText.Split(expected.Values[p].Text[1..^1]).Where(t => !replaced.Contains(t));
+            expected.Values[p] = expected.Values[p] with { Text = $"({string.Join(",", kept)})", Longer = true };
+            expected.Change(PropertyRule);
+        }
+
+        if (NewClass(expected.Entity) is { } other) ExpectClass(expected, other);
+    }
+
+    private void ExpectClass(ExpectedInstance expected, EntityDef other)
+    {
+        var entity = expected.Entity!;
+        expected.Change($"class changed from {entity.Name} to {other.Name}");
+        foreach (var (attribute, value) in entity.Attributes.Zip(expected.Values))
+            if (other.Position(attribute.Name) < 0 && value.Text is not ("$" or "*")) expected.Lose($"{entity.Name}.{attribute.Name} has no place in {other.Name}");
+        var values = other.Attributes.Select(a => a.IsDerived ? new ExpectedValue("*") : entity.Position(a.Name) is >= 0 and var p && p < expected.Values.Count ? expected.Values[p] : new ExpectedValue("$")).ToList();
+        (expected.Entity, expected.Keyword, expected.Values) = (other, other.Keyword, values);
+        if (Word(other, expected["PredefinedType"]) is not { } word) return;
+        if (expected["ObjectType"] == "$") expected.Expect("ObjectType", $"'{word}'", $"word kept as ObjectType");
+        else expected.Lose($"{other.Name} has no PredefinedType {word}");
+        expected.ExpectAnything("PredefinedType", $"class changed from {entity.Name} to {other.Name}");
+    }
+
+    private string? Word(EntityDef entity, string text)
+    {
+        if (entity.Position("PredefinedType") is not (>= 0 and var p) || text.Length < 3 || text[0] != '.') return null;
+        string word = text.Trim('.');
+        return _snapshot.Model.Schema.Type(entity.Attributes[p].Type) is { Kind: TypeKind.Enumeration } words && !words.Members.Contains(word) ? word : null;
     }
 
     private EntityDef? NewClass(EntityDef? entity) => entity is null ? null : _classes.FirstOrDefault(c => entity.Is(c.From)).To;
@@ -89,6 +145,7 @@ public sealed class EditRewrite : IRewrite
     {
         var model = _snapshot.Model;
         var about = _snapshot.Elements.Where(e => (kept is null || kept(e.Index)) && (edit.From.Length == 0 || model.Is(e.Index, edit.From))).Select(e => e.Index).ToHashSet();
+        _about[edit] = about;
         var owners = new Dictionary<int, List<int>>();
         foreach (var element in _snapshot.Elements.Where(e => kept is null || kept(e.Index)))
             foreach (int set in _snapshot.Relations.PropertySets[element.Index])
@@ -96,12 +153,79 @@ public sealed class EditRewrite : IRewrite
         foreach (int element in about)
         {
             int set = _snapshot.Relations.PropertySets[element].ToArray().FirstOrDefault(owners.ContainsKey, -1);
-            int property = set < 0 ? -1 : model.Refs(set, "HasProperties").FirstOrDefault(p => model.Name(p) == edit.Property && model.Is(p, "IfcPropertySingleValue"), -1);
-            if (set >= 0 && property < 0 && owners[set].All(about.Contains)) (_longer.TryGetValue(set, out var more) ? more : _longer[set] = []).Add(edit);
+            int property = set < 0 ? -1 : model.Refs(set, "HasProperties").FirstOrDefault(p => model.Name(p) == edit.Property, -1);
+            if (property >= 0 && owners[set].All(about.Contains))
+            {
+                // A property that other sets list too is replaced in this set, not changed for all of them.
+                if (Uses(property) == 1) _values[property] = Replacement(property, edit);
+                else (_swapped.TryGetValue(set, out var swaps) ? swaps : _swapped[set] = [])[property] = edit;
+            }
+            else if (set >= 0 && owners[set].All(about.Contains)) (_longer.TryGetValue(set, out var more) ? more : _longer[set] = []).Add(edit);
             else if (property < 0) (_added.TryGetValue(element, out var list) ? list : _added[element] = []).Add(edit);
-            else if (owners[set].All(about.Contains)) _values[property] = Value(edit.To, model.Get(property, "NominalValue").TypeName);
             else throw new OrderException($"The property set {edit.Set} of {model.GlobalId(element)} is shared with elements that are not to be changed.");
         }
+    }
+
+    private void Swap(InstanceText text, Dictionary<int, ModelEdit> swaps, NewInstances fresh)
+    {
+        var file = _snapshot.Model.File;
+        var kept = InstanceText.Split(text["HasProperties"][1..^1]).Where(t => !swaps.Keys.Any(i => t == "#" + file.Id(i))).ToList();
+        foreach (var (property, edit) in swaps)
+        {
+            var copy = InstanceText.Of(_snapshot.Model, property);
+            copy[copy.Entity?.Name == "IfcPropertyEnumeratedValue" ? "EnumerationValues" : "NominalValue"] = Replacement(property, edit);
+            kept.Add("#" + fresh.Once(copy.Keyword!, copy.Inside));
+        }
+
+        text["HasProperties"] = $"({string.Join(",", kept)})";
+    }
+
+    private int Uses(int property)
+    {
+        if (_uses is null)
+        {
+            _uses = [];
+            foreach (int set in _snapshot.Model.OfType("IfcPropertySet"))
+                foreach (int member in _snapshot.Model.Refs(set, "HasProperties")) _uses[member] = _uses.GetValueOrDefault(member) + 1;
+        }
+
+        return _uses.GetValueOrDefault(property);
+    }
+
+    // The value of a property that is there already, in the type it has.
+    private string Replacement(int property, ModelEdit edit)
+    {
+        var model = _snapshot.Model;
+        switch (model.ClassName(property))
+        {
+            case "IfcPropertySingleValue":
+                return Value(edit, model.Get(property, "NominalValue").TypeName);
+            case "IfcPropertyEnumeratedValue":
+                var words = model.Get(model.Ref(property, "EnumerationReference"), "EnumerationValues");
+                var allowed = new List<string>();
+                string? type = null;
+                foreach (var word in words.Items)
+                {
+                    allowed.Add(PropertyReader.Text(word));
+                    type ??= word.TypeName;
+                }
+
+                foreach (var word in model.Get(property, "EnumerationValues").Items) type ??= word.TypeName;
+                if (allowed.Count > 0 && !allowed.Contains(edit.To)) throw new OrderException($"{edit.Set}.{edit.Property} takes one of {string.Join(", ", allowed)}, not '{edit.To}'.");
+                return $"({Value(edit, type)})";
+            default:
+                throw new OrderException($"{edit.Set}.{edit.Property} is an {model.ClassName(property)}; only single and enumerated values can be set.");
+        }
+    }
+
+    // A property that the element has from its type keeps that type's measure.
+    private string? TypeOnType(int element, ModelEdit edit)
+    {
+        var model = _snapshot.Model;
+        foreach (int set in model.Refs(_snapshot.Relations.Type.First(element), "HasPropertySets").Where(s => model.Name(s) == edit.Set))
+            foreach (int property in model.Refs(set, "HasProperties").Where(p => model.Name(p) == edit.Property && model.Is(p, "IfcPropertySingleValue")))
+                return model.Get(property, "NominalValue").TypeName;
+        return null;
     }
 
     private void AddSets(InstanceText text, List<ModelEdit> edits, NewInstances fresh)
@@ -109,23 +233,33 @@ public sealed class EditRewrite : IRewrite
         string id = _snapshot.Model.GlobalId(text.Index), owner = text["OwnerHistory"];
         foreach (var group in edits.GroupBy(e => e.Set))
         {
-            var properties = group.Select(e => "#" + fresh.Once("IFCPROPERTYSINGLEVALUE", $"{StepWriter.String(e.Property)},$,{Value(e.To, null)},$"));
+            var properties = group.Select(e => "#" + fresh.Once("IFCPROPERTYSINGLEVALUE", $"{StepWriter.String(e.Property)},$,{Value(e, TypeOnType(text.Index, e))},$"));
             int set = fresh.Add("IFCPROPERTYSET", $"'{GlobalIds.Derived(id, group.Key + "+")}',{owner},{StepWriter.String(group.Key)},$,({string.Join(",", properties)})");
             fresh.Add("IFCRELDEFINESBYPROPERTIES", $"'{GlobalIds.Derived(id, group.Key + "+r")}',{owner},$,$,(#{_snapshot.Model.File.Id(text.Index)}),#{set}");
         }
     }
 
-    // A value keeps the type it had where the text fits it; a new one is a boolean, a number or a label by its look.
-    private static string Value(string text, string? type)
+    // A value keeps the type it had; a new one is a boolean, a number or a label by its look.
+    private static string Value(ModelEdit edit, string? type)
     {
-        bool number = double.TryParse(text, System.Globalization.NumberStyles.Float, System.Globalization.CultureInfo.InvariantCulture, out double real);
-        bool logical = text is "True" or "False";
-        string truth = text == "True" ? ".T." : ".F.";
-        if (type is "IFCBOOLEAN" or "IFCLOGICAL" && logical) return $"{type}({truth})";
-        if (type is not null && type.EndsWith("MEASURE", StringComparison.Ordinal) && number) return $"{type}({StepNumber.Format(real)})";
-        if (type is "IFCREAL" && number) return $"IFCREAL({StepNumber.Format(real)})";
-        if (type is "IFCINTEGER" && number && real == Math.Floor(real)) return $"IFCINTEGER({(long)real})";
-        if (type is "IFCLABEL" or "IFCTEXT" or "IFCIDENTIFIER") return $"{type}({StepWriter.String(text)})";
-        return logical ? $"IFCBOOLEAN({truth})" : number ? $"IFCREAL({StepNumber.Format(real)})" : $"IFCLABEL({StepWriter.String(text)})";
+        string text = edit.To;
+        bool number = double.TryParse(text, System.Globalization.NumberStyles.Float, System.Globalization.CultureInfo.InvariantCulture, out double real) && double.IsFinite(real);
+        string? truth = Truth(text);
+        switch (type)
+        {
+            case null: return truth is not null and not ".U." && text.Length > 1 ? $"IFCBOOLEAN({truth})" : number ? $"IFCREAL({StepNumber.Format(real)})" : $"IFCLABEL({StepWriter.String(text)})";
+            case "IFCBOOLEAN" when truth is not (null or ".U."): return $"IFCBOOLEAN({truth})";
+            case "IFCLOGICAL" when truth is not null: return $"IFCLOGICAL({truth})";
+            case "IFCINTEGER" or "IFCCOUNTMEASURE" or "IFCPOSITIVEINTEGER" or "IFCTIMESTAMP" when number && real == Math.Floor(real): return $"{type}({(long)real})";
+            case "IFCBOOLEAN" or "IFCLOGICAL" or "IFCINTEGER" or "IFCREAL": break;
+            default:
+                if (!type.EndsWith("MEASURE", StringComparison.Ordinal) || type == "IFCDESCRIPTIVEMEASURE") return $"{type}({StepWriter.String(text)})";
+                break;
+        }
+
+        if (number && type is not ("IFCBOOLEAN" or "IFCLOGICAL" or "IFCINTEGER")) return $"{type}({StepNumber.Format(real)})";
+        throw new OrderException($"{edit.Set}.{edit.Property} is an {type}; '{text}' is no value of that type.");
     }
+
+    private static string? Truth(string text) => text.ToUpperInvariant() switch { "TRUE" or ".T." or "T" => ".T.", "FALSE" or ".F." or "F" => ".F.", "UNKNOWN" or ".U." or "U" => ".U.", _ => null };
 }

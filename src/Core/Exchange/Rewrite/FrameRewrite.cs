@@ -55,6 +55,20 @@ public sealed class FrameRewrite : IRewrite
         else MapConversion(text);
     }
 
+    /// <summary>The rule's name in the ledger.</summary>
+    public const string Rule = "frame";
+
+    /// <inheritdoc/>
+    /// <remarks>The frame is checked by what it does: every product's place, true north, and the way to the map.</remarks>
+    public void Expect(ExpectedInstance expected)
+    {
+        if (_roots.Contains(expected.Index)) expected.ExpectAnything(_snapshot.Model.Is(expected.Index, "IfcLocalPlacement") ? "RelativePlacement" : "PlacementRelTo", Rule);
+        else if (_norths.Contains(expected.Index)) expected.ExpectAnything("TrueNorth", Rule);
+        else if (_unplaced.Contains(expected.Index)) expected.ExpectAnything("ObjectPlacement", Rule);
+        else
+            foreach (string attribute in (string[])["Eastings", "Northings", "OrthogonalHeight", "XAxisAbscissa", "XAxisOrdinate"]) expected.ExpectAnything(attribute, Rule);
+    }
+
     private void Root(InstanceText text, NewInstances fresh)
     {
         // A placement on a curve or grid keeps its place by hanging on a root of its own.

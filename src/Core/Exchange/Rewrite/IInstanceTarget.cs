@@ -18,11 +18,15 @@ internal interface IInstanceTarget
 }
 
 /// <summary>Writes the instances of one source under their own names.</summary>
-internal sealed class SourceInstances(IfcModel model, StepWriter writer) : IInstanceTarget
+internal sealed class SourceInstances(IfcModel model, StepWriter writer, MadeInstances made) : IInstanceTarget
 {
     /// <inheritdoc/>
     public void Copy(int index) => writer.Copy(model.File.Raw(index));
 
     /// <inheritdoc/>
-    public void Write(int id, string keyword, string inside, int index) => writer.Instance(id, keyword, inside);
+    public void Write(int id, string keyword, string inside, int index)
+    {
+        made.Add(id, keyword, inside, index);
+        writer.Instance(id, keyword, inside);
+    }
 }

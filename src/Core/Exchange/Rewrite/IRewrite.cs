@@ -10,6 +10,11 @@ public interface IRewrite
     /// <param name="text">The instance as earlier changes left it.</param>
     /// <param name="fresh">Takes instances that the source does not have.</param>
     void Apply(InstanceText text, NewInstances fresh);
+
+    /// <summary>Says what to expect of an instance that the change touches, when the file is read again.</summary>
+    /// <param name="expected">The instance as earlier changes lead one to expect it.</param>
+    /// <remarks>Told from the order and the standard, never from what <see cref="Apply"/> writes: the ledger holds one against the other.</remarks>
+    void Expect(ExpectedInstance expected);
 }
 
 /// <summary>Instances that a rewrite adds, under names the source does not use.</summary>

@@ -62,7 +62,7 @@ internal sealed class MergePlan
     {
         var file = _sources[source].Model.File;
         if (id <= file.MaxId) return file.IndexOf(id) is >= 0 and var index && _shared[source].TryGetValue(index, out int shared) ? shared : _offsets[source] + id;
-        return _fresh.TryGetValue((source, id), out int fresh) ? fresh : _fresh[(source, id)] = _next++;
+        lock (_fresh) return _fresh.TryGetValue((source, id), out int fresh) ? fresh : _fresh[(source, id)] = _next++;
     }
 
     /// <summary>Whether an instance is written; one that is shared with an earlier source, or has nothing left to say, is not.</summary>
@@ -73,6 +73,9 @@ internal sealed class MergePlan
 
     /// <summary>Whether an instance is one with an instance of an earlier source.</summary>
     public bool IsShared(int source, int index) => _shared[source].ContainsKey(index);
+
+    /// <summary>Whether an instance is left to an earlier source, which says the same or has the say.</summary>
+    public bool IsLeft(int source, int index) => _left[source].Contains(index);
 
     /// <summary>Whether a source shares instances within itself or with earlier ones.</summary>
     public bool HasShared(int source) => _shared[source].Count + _newIds[source].Count > 0;

@@ -4,15 +4,15 @@ using SteadyLintel.Step;
 namespace SteadyLintel.Exchange;
 
 /// <summary>Writes the instances of one of several sources into their common file, under new names.</summary>
-internal sealed class MergedInstances(MergePlan plan, int source, ModelSnapshot snapshot, StepWriter writer) : IInstanceTarget
+internal sealed class MergedInstances(MergePlan plan, int source, ModelSnapshot snapshot, StepWriter writer, MadeInstances made) : IInstanceTarget
 {
     /// <inheritdoc/>
     public void Copy(int index)
     {
         if (!plan.Writes(source, index)) return;
         var file = snapshot.Model.File;
-        // The first source keeps its names unless its project must name more contexts.
-        if (source == 0 && index != snapshot.Structure.Project && !plan.HasShared(0)) writer.Copy(file.Raw(index));
+        // The first source keeps its names unless its project must name more contexts, or a reference that leads nowhere would lead somewhere now.
+        if (source == 0 && index != snapshot.Structure.Project && !plan.HasShared(0) && KeepsNames(file.Raw(index))) writer.Copy(file.Raw(index));
         else if (file.TypeNames[file.TypeOf(index)].Length == 0) writer.Copy(Encoding.Latin1.GetBytes(MergePlan.Mapped(file.Raw(index), id => plan.Id(source, id))));
         else Write(file.Id(index), file.TypeNames[file.TypeOf(index)], Encoding.Latin1.GetString(file.Record(index).Raw), index);
     }
@@ -23,7 +23,15 @@ internal sealed class MergedInstances(MergePlan plan, int source, ModelSnapshot 
         if (index >= 0 && !plan.Writes(source, index)) return;
         string mapped = MergePlan.Mapped(Encoding.Latin1.GetBytes(inside), n => plan.Id(source, n));
         if (index >= 0) mapped = Adjusted(index, mapped);
+        made.Add(plan.Id(source, id), keyword, mapped, index);
         writer.Instance(plan.Id(source, id), keyword, mapped);
+    }
+
+    private bool KeepsNames(ReadOnlySpan<byte> raw)
+    {
+        for (int at = 1; StepReferences.Next(raw, ref at, out int id, out _);)
+            if (plan.Id(0, id) != id) return false;
+        return true;
     }
 
     private string Adjusted(int index, string mapped)

@@ -37,7 +37,7 @@ public sealed class RewriteSet
     {
         _snapshot = snapshot;
         var all = new List<IRewrite>();
-        double metres = options.Unit?.Metres ?? snapshot.Units.Metres;
+        double metres = Metres = options.Unit?.Metres ?? snapshot.Units.Metres;
         if (UnitRewrite.To(snapshot, options.Unit) is { } unit) all.Add(unit);
         if (under is not null) all.Add(new OwnUnitRewrite(snapshot, under, label));
         if (options.Move is { } move && move != Frame.Identity) all.Add(new FrameRewrite(snapshot, move, metres));
@@ -75,6 +75,30 @@ public sealed class RewriteSet
 
     /// <summary>Whether an edit sets a property, so that it is not expected as it was.</summary>
     public bool IsEdited(string set, string property) => _edits?.Sets(set, property) == true;
+
+    /// <summary>Why an instance has no place in the file that is written, and whether that is a loss; null when it has one.</summary>
+    internal (string Reason, bool Lost)? DropOf(int index) => _schema?.DropOf(index);
+
+    /// <summary>Whether the shape that an instance is of is written in another form.</summary>
+    internal bool Reshapes(int index) => _schema?.Reshapes(index) == true;
+
+    /// <summary>Whether anything but names and numbers is written anew, so that shapes have to be measured again.</summary>
+    internal bool ChangesSchema => _schema is not null;
+
+    /// <summary>The length unit of the written file in metres.</summary>
+    internal double Metres { get; }
+
+    /// <summary>The properties the order sets, and the elements that have each afterwards.</summary>
+    internal IEnumerable<(ModelEdit Edit, IReadOnlyCollection<int> Elements)> Properties => _edits?.Properties ?? [];
+
+    /// <summary>What to expect of an instance when the file is read again; null when it is to come as it is.</summary>
+    internal ExpectedInstance? Expect(int index)
+    {
+        ExpectedInstance? expected = null;
+        foreach (var rewrite in All)
+            if (rewrite.Touches(index)) rewrite.Expect(expected ??= ExpectedInstance.Of(_snapshot.Model, index));
+        return expected;
+    }
 
     /// <summary>Whether an instance has a place in the file that is written.</summary>
     public bool Keeps(int index) => _schema?.Drops(index) != true;

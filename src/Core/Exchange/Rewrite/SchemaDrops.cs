@@ -3,10 +3,34 @@ using SteadyLintel.Step;
 
 namespace SteadyLintel.Exchange;
 
+/// <summary>Why an instance has no place in another schema.</summary>
+internal enum DropReason : byte
+{
+    /// <summary>It has one.</summary>
+    None,
+
+    /// <summary>No entity there can stand for its own.</summary>
+    NoEntity,
+
+    /// <summary>Something it must refer to has no place.</summary>
+    NeedsDropped,
+
+    /// <summary>It served only what has no place, or what is written in another form.</summary>
+    ServedDropped,
+
+    /// <summary>What it refers to stands in its place.</summary>
+    Unwrapped,
+}
+
 /// <summary>Finds the instances that another schema cannot take, those that cannot stand without them, and those that served only them.</summary>
 internal sealed class SchemaDrops(IfcModel model, SchemaMap map, ShapeDownward shapes, Func<int, bool> kept)
 {
     private const int MaxPasses = 20;
+
+    private readonly DropReason[] _reasons = new DropReason[model.File.Count];
+
+    /// <summary>Why an instance has no place.</summary>
+    public DropReason Reason(int index) => _reasons[index];
 
     /// <summary>One flag an instance; what is lost itself is counted by its class.</summary>
     public bool[] Find(SortedDictionary<string, int> losses)
@@ -17,6 +41,7 @@ internal sealed class SchemaDrops(IfcModel model, SchemaMap map, ShapeDownward s
         {
             if (!kept(i) || (model.Entity(i) is { } entity && (map.Entity(entity) is not null || shapes.Replaces(i)))) continue;
             dropped[i] = any = true;
+            _reasons[i] = IsUnwrapped(model, i) ? DropReason.Unwrapped : DropReason.NoEntity;
             // Parts of shapes that are written in another form are not lost.
             if (!ShapeDownward.IsPart(model, i) && !IsUnwrapped(model, i)) losses[$"{model.ClassName(i)} has no place in {map.To.Name}"] = losses.GetValueOrDefault($"{model.ClassName(i)} has no place in {map.To.Name}") + 1;
         }
@@ -53,6 +78,7 @@ internal sealed class SchemaDrops(IfcModel model, SchemaMap map, ShapeDownward s
 
                 if (gone == 0 || alive > 0) continue;
                 dropped[i] = more = true;
+                _reasons[i] = DropReason.NeedsDropped;
             }
         }
 
@@ -82,6 +108,7 @@ internal sealed class SchemaDrops(IfcModel model, SchemaMap map, ShapeDownward s
         {
             if (dropped[i] || !before[i] || now[i] || model.Is(i, "IfcRoot")) continue;
             dropped[i] = more = true;
+            _reasons[i] = DropReason.ServedDropped;
         }
 
         return more;

@@ -11,8 +11,10 @@ internal sealed class SchemaMap(IfcSchema to)
         ("IFC2X3", "IfcDoorType", "IfcDoorStyle"), ("IFC2X3", "IfcWindowType", "IfcWindowStyle"),
         ("IFC2X3", "IfcMaterialProfileSetUsage", "IfcMaterialList"), ("IFC2X3", "IfcMaterialProfileSetUsageTapering", "IfcMaterialList"),
         ("IFC2X3", "IfcMaterialProfileSet", "IfcMaterialList"), ("IFC2X3", "IfcMaterialConstituentSet", "IfcMaterialList"),
-        ("IFC2X3", "IfcMirroredProfileDef", "IfcDerivedProfileDef"),
+        ("IFC2X3", "IfcMirroredProfileDef", "IfcDerivedProfileDef"), ("IFC2X3", "IfcMaterialProperties", "IfcExtendedMaterialProperties"),
+        ("IFC4", "IfcExtendedMaterialProperties", "IfcMaterialProperties"), ("IFC4X3", "IfcExtendedMaterialProperties", "IfcMaterialProperties"),
         ("IFC4", "IfcDoorStyle", "IfcDoorType"), ("IFC4", "IfcWindowStyle", "IfcWindowType"), ("IFC4X3", "IfcDoorStyle", "IfcDoorType"), ("IFC4X3", "IfcWindowStyle", "IfcWindowType"),
+        ("IFC4X3", "IfcProxy", "IfcBuildingElementProxy"),
         ("IFC4", "IfcBuiltElement", "IfcBuildingElementProxy"), ("IFC4", "IfcBuiltElementType", "IfcBuildingElementProxyType"),
     ];
 
@@ -20,7 +22,7 @@ internal sealed class SchemaMap(IfcSchema to)
     private static readonly (string A, string B)[] Aliases =
     [
         ("Id", "Identification"), ("ItemReference", "Identification"), ("ShapeType", "PredefinedType"), ("InteriorOrExteriorSpace", "PredefinedType"),
-        ("NumberOfRiser", "NumberOfRisers"), ("OperationType", "PartitioningType"),
+        ("ExtendedProperties", "Properties"), ("NumberOfRiser", "NumberOfRisers"), ("OperationType", "PartitioningType"),
         // The unlike I: its lower flange, which IFC2X3 calls as the flanges of the like one.
         ("OverallWidth", "BottomFlangeWidth"), ("FlangeThickness", "BottomFlangeThickness"), ("FilletRadius", "BottomFlangeFilletRadius"),
     ];

@@ -27,6 +27,7 @@ public sealed class SchemaRewrite : IRewrite
     private readonly SchemaMap _map;
     private readonly ShapeDownward _shapes;
     private readonly bool[] _dropped;
+    private readonly SchemaDrops _drops;
     private readonly SortedDictionary<string, int> _losses = new(StringComparer.Ordinal);
     private int _owner;
 
@@ -39,7 +40,8 @@ public sealed class SchemaRewrite : IRewrite
     {
         (_snapshot, _map) = (snapshot, new SchemaMap(schema));
         _shapes = new ShapeDownward(snapshot, schema, metres);
-        _dropped = new SchemaDrops(snapshot.Model, _map, _shapes, kept ?? (_ => true)).Find(_losses);
+        _drops = new SchemaDrops(snapshot.Model, _map, _shapes, kept ?? (_ => true));
+        _dropped = _drops.Find(_losses);
     }
 
     /// <summary>What could not be carried, and how often.</summary>
@@ -51,8 +53,102 @@ public sealed class SchemaRewrite : IRewrite
     /// <summary>Whether an instance is left out.</summary>
     public bool Drops(int index) => _dropped[index];
 
+    /// <summary>Why an instance is left out, and whether that is a loss; null when it is not left out.</summary>
+    public (string Reason, bool Lost)? DropOf(int index) => _drops.Reason(index) switch
+    {
+        DropReason.None => null,
+        DropReason.NoEntity => ($"{_snapshot.Model.ClassName(index)} has no place in {_map.To.Name}", true),
+        DropReason.NeedsDropped => ($"what it needs has no place in {_map.To.Name}", true),
+        DropReason.ServedDropped => ($"written in another form in {_map.To.Name}", false),
+        _ => ($"what it held stands in its place in {_map.To.Name}", false),
+    };
+
+    /// <summary>Whether the shape that an instance is of is written in another form.</summary>
+    public bool Reshapes(int index) => _shapes.Replaces(index);
+
+    /// <summary>The rule's name in the ledger.</summary>
+    public string Rule => $"schema {_snapshot.Model.Schema.Name} → {_map.To.Name}";
+
     /// <inheritdoc/>
     public bool Touches(int index) => true;
+
+    /// <inheritdoc/>
+    public void Expect(ExpectedInstance expected)
+    {
+        if (expected.Entity is not { } source) return;
+        if (_shapes.Replaces(expected.Index))
+        {
+            // Checked by what it shows: box and volume.
+            expected.Keyword = null;
+            expected.Change(ShapeRule);
+            return;
+        }
+
+        if (_map.Entity(source) is not { } target) return;
+        var used = new HashSet<string>();
+        var values = target.Attributes.Select(a => Expected(expected, a, source, target, used)).ToList();
+        if (!ReferenceEquals(source, target) && (source.Name != target.Name || !source.Attributes.Select(a => a.Name).SequenceEqual(target.Attributes.Select(a => a.Name)))) expected.Change(Rule);
+        for (int a = 0; a < source.Attributes.Count && a < expected.Values.Count; a++)
+        {
+            string value = expected.Values[a].Text;
+            if (used.Contains(source.Attributes[a].Name) || source.Attributes[a].IsDerived || value is "$" or "*" or ".NOTDEFINED." || value.Length == 0) continue;
+            if (source.Is("IfcObject") && Plain(source.Attributes[a], value) is not null) expected.Change("attribute kept in " + AttributeSet);
+            else if (AllDropped(value)) expected.Change(Rule);
+            else expected.Lose($"{source.Name}.{source.Attributes[a].Name} has no place in {_map.To.Name}");
+        }
+
+        (expected.Entity, expected.Keyword, expected.Values) = (target, target.Keyword, values);
+        if (target.Name == "IfcMaterialList" && source.Name != target.Name) expected.Values = [new ExpectedValue(Materials(expected.Index))];
+        // Wrapped or unwrapped styles are checked by the colours of shapes.
+        if (target.Name == "IfcStyledItem" && _snapshot.Model.Schema.Name != _map.To.Name) expected.ExpectAnything("Styles", Rule);
+        if (target.Name == "IfcShapeRepresentation" && _shapes.TypeOf(expected.Index) is { } type) expected.Expect("RepresentationType", $"'{type}'", ShapeRule);
+        if (DefinitionSet(expected["RelatingPropertyDefinition"]) is not null) expected.ExpectAnything("RelatingPropertyDefinition", Rule);
+    }
+
+    private ExpectedValue Expected(ExpectedInstance expected, AttributeDef attribute, EntityDef source, EntityDef target, HashSet<string> used)
+    {
+        if (attribute.IsDerived) return new ExpectedValue("*");
+        string? name = SchemaMap.Attribute(source, attribute.Name);
+        var value = name is not null && source.Position(name) is >= 0 and var p && p < expected.Values.Count ? expected.Values[p] : new ExpectedValue("$");
+        string fit = Fit(value.Text, attribute, target);
+        if (name is not null && (fit != "$" || value.Text is "$" or "*" || value.Text[0] != '.')) used.Add(name);
+        if (fit != value.Text && fit != "$") expected.Change(Rule);
+        // What the other edition requires and the source does not say is filled in.
+        if (fit != "$" || attribute.Optional) return value with { Text = fit };
+        expected.Change("required value filled in");
+        return value with { Text = "$", Anything = true };
+    }
+
+    private bool AllDropped(string value)
+    {
+        var bytes = System.Text.Encoding.Latin1.GetBytes(value);
+        bool any = false;
+        for (int at = 0; Step.StepReferences.Next(bytes, ref at, out int id, out _); any = true)
+            if (!IsGone(id)) return false;
+        return any;
+    }
+
+    /// <summary>The ledger's name of the rule that writes shapes in another form.</summary>
+    public const string ShapeRule = "shape in another form";
+
+    // The references of an IfcPropertySetDefinitionSet; null for anything else. IFC2X3 has a relationship for each definition instead.
+    private List<string>? DefinitionSet(string value) =>
+        _map.To.Name == "IFC2X3" && value.StartsWith("IFCPROPERTYSETDEFINITIONSET", StringComparison.OrdinalIgnoreCase)
+            ? [.. InstanceText.Split(value[(value.IndexOf('(', StringComparison.Ordinal) + 1)..^1].Trim()[1..^1]).Select(Live).Where(v => v != "$")] : null;
+
+    private void SplitDefinitions(InstanceText text, NewInstances fresh)
+    {
+        if (DefinitionSet(text["RelatingPropertyDefinition"]) is not { Count: > 0 } definitions) return;
+        text["RelatingPropertyDefinition"] = definitions[0];
+        string id = _snapshot.Model.GlobalId(text.Index);
+        for (int n = 1; n < definitions.Count; n++)
+        {
+            var parts = text.Parts.ToList();
+            parts[0] = $"'{GlobalIds.Derived(id, definitions[n])}'";
+            parts[^1] = definitions[n];
+            fresh.Add(text.Keyword!, string.Join(",", parts));
+        }
+    }
 
     /// <inheritdoc/>
     public void Apply(InstanceText text, NewInstances fresh)
@@ -87,6 +183,7 @@ public sealed class SchemaRewrite : IRewrite
         (text.Keyword, text.Entity, text.Parts) = (target.Keyword, target, parts);
         if (target.Name == "IfcMaterialList") text.Parts = [Materials(text.Index)];
         if (target.Name == "IfcStyledItem") Styles(text, fresh);
+        if (target.Name == "IfcRelDefinesByProperties") SplitDefinitions(text, fresh);
         if (target.Name == "IfcShapeRepresentation" && _shapes.TypeOf(text.Index) is { } type) text["RepresentationType"] = $"'{type}'";
     }
 

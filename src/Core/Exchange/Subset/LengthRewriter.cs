@@ -41,22 +41,28 @@ public sealed class LengthRewriter
         if (_model.Entity(index) is not { } entity) return null;
         var lengths = LengthsOf(entity);
         var raw = _model.Record(index).Raw;
-        bool typed = raw.IndexOf("LENGTHMEASURE"u8) >= 0 && !HasOwnUnit(entity, index);
+        bool typed = raw.IndexOf("LENGTHMEASURE"u8) >= 0;
         if (!typed && !lengths.AsSpan().Contains(true)) return null;
         if (entity.Is("IfcMapConversion")) return MapConversion(index);
-        if (lengths.AsSpan().Contains(true) && HasOwnUnit(entity, index)) return null;
         var text = new StringBuilder(raw.Length + 16);
         int position = 0;
+        bool changed = false;
         foreach (var value in new StepItems(raw))
         {
             if (position > 0) text.Append(',');
-            if (position < lengths.Length && lengths[position]) AppendScaled(value, text);
-            else if (typed) AppendTyped(value, text);
-            else text.Append(Encoding.Latin1.GetString(value.Raw));
+            bool length = position < lengths.Length && lengths[position];
+            if (!(length || typed) || value.IsNull || HasOwnUnit(entity, index, position)) text.Append(Encoding.Latin1.GetString(value.Raw));
+            else
+            {
+                changed = true;
+                if (length) AppendScaled(value, text);
+                else AppendTyped(value, text);
+            }
+
             position++;
         }
 
-        return text.ToString();
+        return changed ? text.ToString() : null;
     }
 
     private bool[] LengthsOf(EntityDef entity)
@@ -65,12 +71,8 @@ public sealed class LengthRewriter
         return _lengths[entity] = [.. entity.Attributes.Select(a => MeasureKinds.IsLength(a.Type) || (a.Name == "Precision" && entity.Is("IfcGeometricRepresentationContext") && !a.IsDerived))];
     }
 
-    private bool HasOwnUnit(EntityDef entity, int index)
-    {
-        if (entity.Is("IfcMeasureWithUnit")) return true;
-        if (entity.Name == "IfcPropertyEnumeratedValue") return _model.Ref(_model.Ref(index, "EnumerationReference"), "Unit") >= 0;
-        return entity.Position("Unit") >= 0 && _model.Ref(index, "Unit") >= 0;
-    }
+    private bool HasOwnUnit(EntityDef entity, int index, int position) =>
+        entity.Is("IfcMeasureWithUnit") || (position < entity.Attributes.Count && OwnUnits.Of(_model, index, entity.Attributes[position].Name) >= 0);
 
     // Eastings and heights are in the map's unit when it names one; the scale then carries the change of ours.
     private string? MapConversion(int index)

@@ -15,12 +15,16 @@ public static class SubsetWriter
     /// <param name="timeStamp">FILE_NAME's time stamp.</param>
     /// <param name="target">Gets the bytes.</param>
     /// <param name="cancel">Stops between instances.</param>
-    public static void Write(ModelSnapshot snapshot, SubsetPlan? plan, RewriteSet? rewrites, string name, string timeStamp, Stream target, CancellationToken cancel = default)
+    public static void Write(ModelSnapshot snapshot, SubsetPlan? plan, RewriteSet? rewrites, string name, string timeStamp, Stream target, CancellationToken cancel = default) =>
+        Write(snapshot, plan, rewrites, name, timeStamp, target, new MadeInstances(), cancel);
+
+    /// <summary>Writes a file and keeps what it adds to the source.</summary>
+    internal static void Write(ModelSnapshot snapshot, SubsetPlan? plan, RewriteSet? rewrites, string name, string timeStamp, Stream target, MadeInstances made, CancellationToken cancel)
     {
         rewrites ??= new RewriteSet(snapshot, plan, new RewriteOptions());
         var writer = new StepWriter(target);
         writer.Begin(snapshot.Model.File.Header with { Name = name, TimeStamp = timeStamp, PreprocessorVersion = "Steady Lintel", Schema = rewrites.Schema ?? snapshot.Model.File.Header.Schema });
-        Instances(snapshot, plan, rewrites, new SourceInstances(snapshot.Model, writer), cancel);
+        Instances(snapshot, plan, rewrites, new SourceInstances(snapshot.Model, writer, made), cancel);
         writer.End();
     }
 

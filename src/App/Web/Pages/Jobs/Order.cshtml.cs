@@ -202,6 +202,7 @@ public sealed class OrderModel(LintelDb db, JobAccess access, IBackgroundJobClie
             Rows = result.Reconciliation.Rows.Select(r => new { r.Storey, r.Class, r.In, r.LeftOut, r.Written, r.Found, r.Unaccounted, r.Reasons }),
             result.Reconciliation.Checks,
             result.Reconciliation.NotCarried,
+            result.Reconciliation.Ledger,
             result.Reconciliation.Unaccounted,
             result.Reconciliation.Balanced,
         };

@@ -36,8 +36,11 @@ public sealed record Reconciliation(IReadOnlyList<ReconciliationRow> Rows, IRead
     /// <summary>What the form of the files could not carry, and how often.</summary>
     public IReadOnlyList<NotCarried> NotCarried { get; init; } = [];
 
-    /// <summary>The sum of what is unaccounted.</summary>
-    public int Unaccounted => Rows.Sum(r => r.Unaccounted);
+    /// <summary>Kind by kind, every thing in one of five accounts.</summary>
+    public IReadOnlyList<LedgerLine> Ledger { get; init; } = [];
+
+    /// <summary>How many things are unaccounted: by the ledger, or by storey and class where that finds more.</summary>
+    public int Unaccounted => Math.Max(Rows.Sum(r => r.Unaccounted), Ledger.Sum(l => l.Unaccounted));
 
     /// <summary>Whether everything is accounted for and everything compared agrees.</summary>
     public bool Balanced => Unaccounted == 0 && Checks.All(c => c.Differ == 0);

@@ -1,5 +1,4 @@
 using System.Globalization;
-using System.Text.RegularExpressions;
 using SteadyLintel.Cad;
 using SteadyLintel.Geometry;
 using SteadyLintel.Ifc;
@@ -7,20 +6,22 @@ using SteadyLintel.Ifc;
 namespace SteadyLintel.Exchange;
 
 /// <summary>Balances a hand-over: reads the written files and compares them with the sources.</summary>
-internal sealed partial class Reconciler
+internal sealed class Reconciler
 {
     private const int MaxDifferences = 100;
     private readonly HandoverPlan _plan;
+    private readonly ModelLedger _models;
     private readonly string?[][] _reasons;
     private readonly bool[][] _written;
     private readonly int[][] _found;
     private readonly Dictionary<(string Storey, string Class), int> _unexpected = [];
-    private readonly CheckTally _properties = new("property values"), _layers = new("layers"), _boxes = new("boxes (mm)"), _volumes = new("volumes (%)");
+    private readonly CheckTally _boxes = new("boxes (mm)"), _volumes = new("volumes (%)");
     private readonly List<string> _differences = [];
 
     public Reconciler(HandoverPlan plan)
     {
         _plan = plan;
+        _models = new ModelLedger(plan);
         _reasons = [.. plan.Decisions.Select(d => d.ToArray())];
         _written = [.. plan.Sources.Select(s => new bool[s.Snapshot.Elements.Count])];
         _found = [.. plan.Sources.Select(s => new int[s.Snapshot.Elements.Count])];
@@ -33,28 +34,38 @@ internal sealed partial class Reconciler
     public void ReadIfc(WrittenFile file, ReadOnlyMemory<byte> bytes, CancellationToken cancel)
     {
         var again = ModelSnapshot.Open(bytes, cancel);
-        var byId = again.Elements.ToDictionary(e => again.Model.File.Id(e.Index));
-        var pairs = new List<(WrittenElement Written, ModelElement Again)>();
+        var found = _models.Read(file, again, cancel);
+        var asked = new HashSet<int>();
+        var rewrites = file.Parts.ToDictionary(p => p.Source, p => p.Rewrites);
         foreach (var written in file.Elements)
         {
             _written[written.Source][written.Element.Number] = true;
-            var snapshot = _plan.Sources[written.Source].Snapshot;
-            var rewrites = file.Rewrites[written.Source];
-            if (!byId.Remove(written.StepId, out var found))
+            int at = found[written.Source][written.Element.Index];
+            if (at < 0)
             {
-                Differ($"{file.Name}: {written.Element.Class} {written.Element.GlobalId} is not in the file.");
+                if (_models.Of(written.Source, written.Element.Index) == LedgerAccount.NotCarried) LeaveOut(written.Source, written.Element, _models.RuleOf(written.Source, written.Element.Index));
                 continue;
             }
 
-            if (found.GlobalId == written.GlobalId && found.Class == rewrites.ClassOf(written.Element) && again.StoreyName(found.Storey) == rewrites.StoreyName(snapshot.StoreyName(written.Element.Storey)))
-                _found[written.Source][written.Element.Number]++;
-            else Differ($"{file.Name}: {written.Element.Class} {written.Element.GlobalId} came back as {found.Class} {found.GlobalId} on '{again.StoreyName(found.Storey)}'.");
-            Compare(snapshot, written.Element, again, found, rewrites);
-            pairs.Add((written, found));
+            asked.Add(at);
+            string storey = again.StoreyName(again.Structure.StoreyOf(at)), expected = rewrites[written.Source].StoreyName(_plan.Sources[written.Source].Snapshot.StoreyName(written.Element.Storey));
+            if (storey != expected) Differ($"{file.Name}: {written.Element.Class} {written.Element.GlobalId} came back on '{storey}', not on '{expected}'.");
+            else if (_models.Of(written.Source, written.Element.Index) != LedgerAccount.Unaccounted) _found[written.Source][written.Element.Number]++;
         }
 
-        foreach (var extra in byId.Values) AddUnexpected(again.StoreyName(extra.Storey), extra.Class, $"{file.Name}: {extra.Class} {extra.GlobalId} was not asked for.");
-        CompareShapes(pairs, again, cancel);
+        // Structure goes with what stands on it, several times where a storey is a file; it is counted once.
+        foreach (var (source, at) in found)
+        {
+            foreach (var element in _plan.Sources[source].Snapshot.Elements.Where(e => _plan.Sources[source].Snapshot.IsStructure(e.Index) && at[e.Index] >= 0))
+            {
+                _written[source][element.Number] = true;
+                _found[source][element.Number] = _models.Of(source, element.Index) == LedgerAccount.Unaccounted ? 0 : 1;
+                asked.Add(at[element.Index]);
+            }
+        }
+
+        foreach (var extra in again.Elements.Where(e => !asked.Contains(e.Index)))
+            AddUnexpected(again.StoreyName(extra.Storey), extra.Class, $"{file.Name}: {extra.Class} {extra.GlobalId} was not asked for.");
     }
 
     /// <summary>Reads a written drawing.</summary>
@@ -99,12 +110,14 @@ internal sealed partial class Reconciler
             var snapshot = _plan.Sources[s].Snapshot;
             foreach (var storey in snapshot.Structure.Storeys) levels.TryAdd(storey.Name, storey.Level);
             foreach (var element in snapshot.Elements)
-                Row(snapshot.StoreyName(element.Storey), element.Class).Add(_reasons[s][element.Number], _written[s][element.Number], _found[s][element.Number]);
+                Row(snapshot.StoreyName(element.Storey), element.Class).Add(Reason(s, element), _written[s][element.Number], _found[s][element.Number]);
         }
 
         foreach (var (key, count) in _unexpected) Row(key.Storey, key.Class).Unexpected += count;
+        var lines = _plan.Order.Format == HandoverFormat.Ifc ? _models.Lines() : [];
+        IEnumerable<ReconciliationCheck> checks = [.. _models.Shapes.Checks, .. new[] { _boxes, _volumes }.Where(c => c.Any).Select(c => c.ToCheck())];
         var ordered = rows.OrderByDescending(r => levels.GetValueOrDefault(r.Key.Storey, double.NegativeInfinity)).ThenBy(r => r.Key.Storey, StringComparer.Ordinal).ThenBy(r => r.Key.Class, StringComparer.Ordinal);
-        return new Reconciliation([.. ordered.Select(r => r.Value.ToRow(r.Key.Storey, r.Key.Class))], [.. new[] { _properties, _layers, _boxes, _volumes }.Where(c => c.Any).Select(c => c.ToCheck())], _differences);
+        return new Reconciliation([.. ordered.Select(r => r.Value.ToRow(r.Key.Storey, r.Key.Class))], [.. checks], [.. _models.Differences, .. _differences]) { Ledger = lines };
 
         RowTally Row(string storey, string name)
         {
@@ -113,66 +126,10 @@ internal sealed partial class Reconciler
         }
     }
 
-    private void Compare(ModelSnapshot source, ModelElement element, ModelSnapshot again, ModelElement found, RewriteSet rewrites)
+    private string? Reason(int source, ModelElement element)
     {
-        var before = Values(source, element, rewrites);
-        var after = Values(again, found, rewrites);
-        bool same = before.SequenceEqual(after);
-        _properties.Add(same, 0);
-        if (!same) Differ($"{element.Class} {element.GlobalId}: {before.Except(after).Concat(after.Except(before)).FirstOrDefault()} differs.");
-        bool layers = element.Layers.Select(rewrites.LayerName).SequenceEqual(found.Layers);
-        _layers.Add(layers, 0);
-        if (!layers) Differ($"{element.Class} {element.GlobalId}: layers were {string.Join(", ", element.Layers)}, are {string.Join(", ", found.Layers)}.");
-    }
-
-    // Lengths in the project's unit are compared in metres, to nine digits; the rest as text.
-    private static List<string> Values(ModelSnapshot snapshot, ModelElement element, RewriteSet rewrites)
-    {
-        var values = new List<string>();
-        foreach (var set in snapshot.Properties.Of(element.Index))
-        {
-            if (set.Name == SchemaRewrite.AttributeSet) continue;
-            foreach (var p in set.Properties)
-            {
-                if (rewrites.IsEdited(set.Name, p.Name)) continue;
-                bool length = MeasureKinds.IsLength(p.Measure) && p.Unit == snapshot.Units.SymbolFor(p.Measure);
-                values.Add($"{set.Name}.{p.Name} = {(length ? Number().Replace(p.Value, m => Metres(m.Value, snapshot.Units.Metres)) : p.Value)}");
-            }
-        }
-
-        values.Sort(StringComparer.Ordinal);
-        return values;
-    }
-
-    private static string Metres(string number, double metres) =>
-        (double.Parse(number, CultureInfo.InvariantCulture) * metres).ToString("G9", CultureInfo.InvariantCulture);
-
-    [GeneratedRegex(@"-?\d+(\.\d+)?(E[-+]?\d+)?")]
-    private static partial Regex Number();
-
-    private void CompareShapes(List<(WrittenElement Written, ModelElement Again)> pairs, ModelSnapshot again, CancellationToken cancel)
-    {
-        var after = new Dictionary<int, MassProperties>();
-        again.ForEachShape([.. pairs.Select(p => p.Again)], (e, shape) =>
-        {
-            if (shape is { Parts.Count: > 0 }) after[e.Number] = shape.Measure();
-        }, 0, cancel);
-        foreach (var group in pairs.GroupBy(p => p.Written.Source))
-        {
-            var twin = group.ToDictionary(p => p.Written.Element.Number, p => p.Again);
-            _plan.Sources[group.Key].Snapshot.ForEachShape([.. group.Select(p => p.Written.Element)], (e, shape) =>
-            {
-                bool has = after.TryGetValue(twin[e.Number].Number, out var mass);
-                if (shape is not { Parts.Count: > 0 })
-                {
-                    if (has) Differ($"{e.Class} {e.GlobalId} had no shape and has one now.");
-                    return;
-                }
-
-                if (_plan.Moves[group.Key] is { } move && _plan.Order.Format == HandoverFormat.Ifc) shape = shape with { World = move.Then(shape.World) };
-                CompareMass("re-read", e, shape.Measure(), has ? mass : default, true);
-            }, 0, cancel);
-        }
+        if (_plan.Order.Format != HandoverFormat.Ifc || !_plan.Sources[source].Snapshot.IsStructure(element.Index)) return _reasons[source][element.Number];
+        return _written[source][element.Number] ? null : ModelLedger.Empty;
     }
 
     // Large bodies may come as several pieces of a drawing, of which none is closed: only their box is compared.

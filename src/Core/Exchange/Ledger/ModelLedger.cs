@@ -1,0 +1,184 @@
+using SteadyLintel.Ifc;
+
+namespace SteadyLintel.Exchange;
+
+/// <summary>The ledger of models handed over as models: every instance and every pair of ends of the sources, in exactly one account over all files of the run.</summary>
+internal sealed class ModelLedger
+{
+    /// <summary>The rule for relations of which an end does not go.</summary>
+    public const string OtherEndStays = "its other end stays";
+
+    /// <summary>The rule for what several merged sources say alike.</summary>
+    public const string SaidOnce = "merged: said once";
+
+    /// <summary>The rule for spatial structure that nothing goes from.</summary>
+    public const string Empty = "nothing on it goes";
+
+    private const string Unused = "nothing that goes uses it", Hosted = "its host stays";
+    private const int MaxDifferences = 100;
+    private readonly HandoverPlan _plan;
+    private readonly SourceAccounts[] _accounts;
+    private readonly LedgerTally _tally = new();
+    private readonly List<string> _differences = [];
+
+    public ModelLedger(HandoverPlan plan)
+    {
+        _plan = plan;
+        var rules = new RuleNames();
+        _accounts = [.. plan.Sources.Select(s => new SourceAccounts(s.Snapshot, rules))];
+    }
+
+    /// <summary>The first differences, a sentence each, in the order they were met.</summary>
+    public IReadOnlyList<string> Differences => _differences;
+
+    /// <summary>Shapes measured again.</summary>
+    public ShapeCheck Shapes { get; } = new();
+
+    /// <summary>The account of an instance of a source.</summary>
+    public LedgerAccount Of(int source, int index) => _accounts[source].Of(index);
+
+    /// <summary>Why an instance of a source is in its account.</summary>
+    public string RuleOf(int source, int index) => _accounts[source].RuleOf(index);
+
+    /// <summary>Reads a written model.</summary>
+    /// <returns>For each source of the file its instances' positions in it, -1 for none.</returns>
+    public IReadOnlyDictionary<int, IReadOnlyList<int>> Read(WrittenFile file, ModelSnapshot again, CancellationToken cancel)
+    {
+        var claimed = new bool[again.Model.File.Count];
+        var found = new Dictionary<int, IReadOnlyList<int>>();
+        var elements = file.Elements.ToLookup(e => e.Source, e => e.Element);
+        foreach (var part in file.Parts)
+        {
+            var accounts = _accounts[part.Source];
+            void Differ(string sentence) => this.Differ($"{file.Name}: {sentence}");
+            var reader = new ModelPartReader(part, accounts, again, file.Made, Differ);
+            ModelElement[] chosen = [.. elements[part.Source]];
+            reader.Read(chosen, product => _tally.AddUnexpected(accounts.Snapshot.Model.ClassName(product), () => accounts.Label(product)), cancel);
+            foreach (int at in reader.Found) if (at >= 0) claimed[at] = true;
+            found[part.Source] = reader.Found;
+            new PlaceCheck(accounts, again, reader.Found, _plan.Moves[part.Source], Differ).Check(part.Rewrites, part.Number == 0);
+            Shapes.Check(accounts, again, reader.Found, part.Rewrites, _plan.Moves[part.Source], Differ, cancel);
+            PropertyCheck.Check(accounts, again, reader.Found, part.Rewrites, Differ);
+        }
+
+        Header(file, again);
+        Made(file, again, claimed);
+        for (int i = 0; i < claimed.Length; i++)
+        {
+            if (claimed[i]) continue;
+            int at = i;
+            _tally.AddUnexpected(Kind(again.Model, i), () => $"{file.Name}: #{again.Model.File.Id(at)} {again.Model.ClassName(at)}");
+            Differ($"{file.Name}: #{again.Model.File.Id(i)} {again.Model.ClassName(i)} is in no source.");
+        }
+
+        return found;
+    }
+
+    /// <summary>The lines of the ledger.</summary>
+    public IReadOnlyList<LedgerLine> Lines()
+    {
+        for (int s = 0; s < _accounts.Length; s++) Sum(s);
+        return _tally.Lines();
+    }
+
+    /// <summary>The line that an instance belongs to.</summary>
+    internal static string Kind(IfcModel model, int index)
+    {
+        if (model.Entity(index) is not { } entity) return model.ClassName(index) is { Length: > 0 } keyword ? keyword : "complex instance";
+        if (entity.Is("IfcProperty")) return "property value";
+        if (entity.Is("IfcPhysicalQuantity")) return "quantity value";
+        if (entity.Is("IfcStyledItem")) return "colour";
+        if (entity.Is("IfcPresentationLayerAssignment")) return "layer";
+        return IsPart(entity) ? "part of a shape" : entity.Name;
+    }
+
+    private static bool IsPart(EntityDef entity) =>
+        entity.Is("IfcRepresentationItem") || entity.Is("IfcRepresentation") || entity.Is("IfcProductRepresentation") || entity.Is("IfcRepresentationMap") || entity.Is("IfcObjectPlacement") || entity.Is("IfcProfileDef");
+
+    private void Header(WrittenFile file, ModelSnapshot again)
+    {
+        var part = file.Parts[0];
+        var before = _accounts[part.Source].Snapshot.Model.File.Header;
+        var after = again.Model.File.Header;
+        bool same = after.Schema == (part.Rewrites.Schema ?? before.Schema) && after.OriginatingSystem == before.OriginatingSystem && after.Authorization == before.Authorization
+            && after.Description.SequenceEqual(before.Description) && after.Author.SequenceEqual(before.Author) && after.Organization.SequenceEqual(before.Organization);
+        _tally.Add("header", same ? LedgerAccount.Changed : LedgerAccount.Unaccounted, same ? "file name and time of the hand-over" : "", () => file.Name);
+        if (!same) Differ($"{file.Name}: the header is not as expected.");
+    }
+
+    private void Made(WrittenFile file, ModelSnapshot again, bool[] claimed)
+    {
+        foreach (int id in file.Made.Names)
+        {
+            int at = again.Model.File.IndexOf(id);
+            if (at >= 0 && !claimed[at] && file.Made.IsAsWritten(id, again.Model.File.Raw(at)))
+            {
+                claimed[at] = true;
+                continue;
+            }
+
+            _tally.AddUnexpected(at < 0 ? "made by a rule" : Kind(again.Model, at), () => $"{file.Name}: #{id}");
+            if (at >= 0) claimed[at] = true;
+            Differ($"{file.Name}: #{id}, made by a rule, {(at < 0 ? "is not there" : "is not as it was made")}.");
+        }
+    }
+
+    private void Sum(int source)
+    {
+        var accounts = _accounts[source];
+        var model = accounts.Snapshot.Model;
+        var reasons = new Dictionary<int, string>();
+        foreach (var element in accounts.Snapshot.Elements)
+            if (_plan.Decisions[source][element.Number] is { } reason) reasons[element.Index] = reason;
+        var spread = new AccountSpread(accounts);
+        for (int i = 0; i < model.File.Count; i++)
+        {
+            int index = i;
+            string kind = Kind(model, i);
+            if (accounts.HasPairs(i)) SumPairs(accounts, i, kind == "layer" ? "on a layer" : kind);
+            if (!accounts.HasPairs(i) || kind == "layer")
+            {
+                var (account, rule) = kind == "colour" ? spread.OfStyle(i) : (accounts.Of(i), accounts.RuleOf(i));
+                Add(kind, i, account, rule);
+            }
+
+            if (!model.Is(i, "IfcProduct") && !model.Is(i, "IfcTypeProduct")) continue;
+            if (spread.Shape(i) is { } shape) AddFact("shape", shape, accounts.Reshaped.Contains(i));
+            if (spread.Place(i) is { } place) AddFact("place", place, accounts.Displaced.Contains(i));
+
+            void AddFact(string fact, (LedgerAccount Account, string Rule) of, bool wrong) =>
+                Add(fact, index, accounts.Of(index) == LedgerAccount.LeftOut ? LedgerAccount.LeftOut : wrong ? LedgerAccount.Unaccounted : of.Account, of.Rule);
+        }
+
+        void Add(string kind, int index, LedgerAccount account, string rule)
+        {
+            if (account == LedgerAccount.Same) _tally.AddSame(kind, 1);
+            else _tally.Add(kind, account, account == LedgerAccount.LeftOut ? Reason(accounts, reasons, index) : rule, () => $"{_plan.Sources[source].Label}: {accounts.Label(index)}");
+        }
+    }
+
+    private void SumPairs(SourceAccounts accounts, int index, string kind)
+    {
+        var members = accounts.Members(index);
+        for (int m = 0; m < Math.Max(1, members.Length); m++)
+        {
+            var (account, rule) = accounts.Pair(index, m);
+            int member = m;
+            if (account == LedgerAccount.Same) _tally.AddSame(kind, 1);
+            else _tally.Add(kind, account, account == LedgerAccount.LeftOut ? OtherEndStays : rule, () => $"{accounts.Label(index)} to #{(member < members.Length ? members[member] : 0)}");
+        }
+    }
+
+    private static string Reason(SourceAccounts accounts, Dictionary<int, string> reasons, int index)
+    {
+        if (reasons.TryGetValue(index, out string? reason)) return reason;
+        var snapshot = accounts.Snapshot;
+        if (!snapshot.Model.Is(index, "IfcProduct")) return Unused;
+        return snapshot.IsStructure(index) ? Empty : Hosted;
+    }
+
+    private void Differ(string sentence)
+    {
+        lock (_differences) if (_differences.Count < MaxDifferences) _differences.Add(sentence);
+    }
+}
