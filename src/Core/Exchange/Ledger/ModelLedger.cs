@@ -131,24 +131,32 @@ internal sealed class ModelLedger
         foreach (var element in accounts.Snapshot.Elements)
             if (_plan.Decisions[source][element.Number] is { } reason) reasons[element.Index] = reason;
         var spread = new AccountSpread(accounts);
+        // What is the same all through is counted by keyword: that is nearly all of it.
+        var same = new int[model.File.TypeNames.Count];
+        var kinds = new (string Name, bool Pairs, bool Shaped)?[same.Length];
         for (int i = 0; i < model.File.Count; i++)
         {
-            int index = i;
-            string kind = Kind(model, i);
-            if (accounts.HasPairs(i)) SumPairs(accounts, i, kind == "layer" ? "on a layer" : kind);
-            if (!accounts.HasPairs(i) || kind == "layer")
+            int index = i, type = model.File.TypeOf(i);
+            var (kind, pairs, shaped) = kinds[type] ??= (Kind(model, i), accounts.HasPairs(i), model.Is(i, "IfcProduct") || model.Is(i, "IfcTypeProduct"));
+            if (pairs) SumPairs(accounts, i, kind == "layer" ? "on a layer" : kind);
+            if (!pairs || kind == "layer")
             {
-                var (account, rule) = kind == "colour" ? spread.OfStyle(i) : (accounts.Of(i), accounts.RuleOf(i));
-                Add(kind, i, account, rule);
+                var account = accounts.Of(i);
+                if (account == LedgerAccount.Same && (kind != "colour" || !accounts.AnyChange)) same[type]++;
+                else if (kind == "colour") Add(kind, i, spread.OfStyle(i).Account, spread.OfStyle(i).Rule);
+                else Add(kind, i, account, accounts.RuleOf(i));
             }
 
-            if (!model.Is(i, "IfcProduct") && !model.Is(i, "IfcTypeProduct")) continue;
+            if (!shaped) continue;
             if (spread.Shape(i) is { } shape) AddFact("shape", shape, accounts.Reshaped.Contains(i));
             if (spread.Place(i) is { } place) AddFact("place", place, accounts.Displaced.Contains(i));
 
             void AddFact(string fact, (LedgerAccount Account, string Rule) of, bool wrong) =>
                 Add(fact, index, accounts.Of(index) == LedgerAccount.LeftOut ? LedgerAccount.LeftOut : wrong ? LedgerAccount.Unaccounted : of.Account, of.Rule);
         }
+
+        for (int type = 0; type < same.Length; type++)
+            if (kinds[type] is { } counted) _tally.AddSame(counted.Name, same[type]);
 
         void Add(string kind, int index, LedgerAccount account, string rule)
         {
