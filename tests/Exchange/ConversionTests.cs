@@ -15,7 +15,7 @@ public class ConversionTests
         return ways;
     }
 
-    private static byte[] Sink(CadVersion version, bool dwg)
+    internal static byte[] Sink(CadVersion version, bool dwg)
     {
         var drawing = KitchenSink.Create(version);
         foreach (var body in (Geometry.Mesh[])[SolidBodies.Box, SolidBodies.Window]) drawing.Add(new ModelerEntity("3DSOLID") { Acis = AcisWriter.Text(Polyhedron.Of(body)!) });

@@ -38,6 +38,8 @@ internal static class ConvertCommand
         File = Path.GetFileName(to),
         Bytes = r.Bytes.Length,
         Rows = r.Rows.Select(x => new { x.Type, x.Layer, x.In, x.LeftOut, x.LeftBehind, x.TakenApart, x.Made, x.Found, x.Unaccounted }),
+        Ledger = r.Ledger.Select(Output.Line),
+        r.Differences,
         Findings = r.Findings.Select(f => new { f.Code, f.Place, f.Message }),
         r.Unaccounted,
         r.Balanced,
@@ -47,6 +49,9 @@ internal static class ConvertCommand
     {
         Console.Out.WriteLine($"{Path.GetFileName(to)}: {r.Bytes.Length} bytes");
         foreach (var type in r.Rows.GroupBy(x => x.Type)) Console.Out.WriteLine($"  {type.Key,-14} in {type.Sum(x => x.In),7}, left out {type.Sum(x => x.LeftOut),6}, left behind {type.Sum(x => x.LeftBehind),6}, taken apart {type.Sum(x => x.TakenApart),6}, made {type.Sum(x => x.Made),6}, found again {type.Sum(x => x.Found),7}");
+        foreach (var l in r.Ledger)
+            foreach (var (reason, count) in l.NotCarried) Console.Out.WriteLine($"  not carried, {count} × {l.Kind}: {reason}");
+        foreach (string difference in r.Differences.Take(20)) Console.Out.WriteLine("  " + difference);
         foreach (var f in r.Findings.Take(20)) Console.Out.WriteLine($"  {f.Code} {f.Place}: {f.Message}");
         Console.Out.WriteLine(r.Balanced ? "balanced" : $"NOT BALANCED: {r.Unaccounted} unaccounted");
     }

@@ -8,8 +8,14 @@ namespace SteadyLintel.Exchange;
 /// <param name="Findings">What was odd when reading, what was left behind when writing.</param>
 public sealed record ConversionResult(byte[] Bytes, IReadOnlyList<ConversionRow> Rows, IReadOnlyList<CadFinding> Findings)
 {
+    /// <summary>Kind by kind, every thing in one of five accounts.</summary>
+    public IReadOnlyList<LedgerLine> Ledger { get; init; } = [];
+
+    /// <summary>The first differences, a sentence each.</summary>
+    public IReadOnlyList<string> Differences { get; init; } = [];
+
     /// <summary>What nobody can account for.</summary>
-    public int Unaccounted => Rows.Sum(r => Math.Abs(r.Unaccounted));
+    public int Unaccounted => Math.Max(Rows.Sum(r => Math.Abs(r.Unaccounted)), Ledger.Sum(l => l.Unaccounted));
 
     /// <summary>Whether everything is accounted for.</summary>
     public bool Balanced => Unaccounted == 0;

@@ -14,27 +14,40 @@ public static class DrawingConverter
     /// <exception cref="CadFormatException">The file is no drawing or damaged beyond reading.</exception>
     public static ConversionResult Convert(byte[] bytes, CadForm form, IReadOnlyCollection<string>? layers = null, bool explode = false, CancellationToken cancel = default)
     {
-        var drawing = CadFile.Read(bytes, cancel).Drawing;
+        var (drawing, from) = CadFile.Read(bytes, cancel);
         var came = Entities(drawing).ToDictionary(e => e, e => Key(drawing, e));
         var before = came.Values.CountBy(k => k).ToDictionary();
         var pictures = form.Dwg ? TablePictures.Replace(drawing, form.Version) : [];
         var whole = explode ? BlockExploder.Explode(drawing, cancel) : [];
-        var stayed = Entities(drawing).Where(came.ContainsKey).CountBy(e => Key(drawing, e)).ToDictionary();
-        var made = Entities(drawing).Where(e => !came.ContainsKey(e)).CountBy(e => Key(drawing, e)).ToDictionary();
-        if (layers is not null) Keep(drawing, layers);
+        var ledger = new DrawingLedger(from, form);
+        var present = Entities(drawing).ToHashSet();
+        foreach (var entity in came.Keys.Where(e => !present.Contains(e))) ledger.Put(entity, LedgerAccount.Changed, entity is Table ? "written as an insert of its picture" : "taken apart");
+        var stayed = present.Where(came.ContainsKey).CountBy(e => Key(drawing, e)).ToDictionary();
+        var made = present.Where(e => !came.ContainsKey(e)).ToHashSet<CadObject>();
+        var madeCounts = made.CountBy(e => Key(drawing, (Entity)e)).ToDictionary();
+        if (layers is not null)
+        {
+            Keep(drawing, layers);
+            var rest = Entities(drawing).ToHashSet();
+            foreach (var entity in present.Where(e => !rest.Contains(e) && came.ContainsKey(e))) ledger.Put(entity, LedgerAccount.LeftOut, "layer not chosen");
+        }
+
         var kept = Count(drawing);
         using var stream = new MemoryStream();
         var left = CadFile.Write(drawing, stream, form, cancel);
         var handles = left.Where(f => f.Code == "CAD-LEFT-BEHIND").Select(f => f.Place).ToHashSet();
         var lost = Entities(drawing).Where(e => handles.Contains($"handle {e.Handle}")).CountBy(e => Key(drawing, e)).ToDictionary();
         byte[] written = stream.ToArray();
-        var again = Count(CadFile.Read(written, cancel).Drawing);
-        var rows = before.Keys.Union(made.Keys).Union(again.Keys).Order().Select(k =>
+        var read = CadFile.Read(written, cancel).Drawing;
+        var again = Count(read);
+        var behind = CadFacts.Objects(drawing).Where(o => handles.Contains($"handle {o.Handle}")).DistinctBy(o => o.Handle).ToDictionary(o => o.Handle, o => $"{o.Type} has no form in {form.Version}");
+        ledger.Compare(drawing, read, made, behind);
+        var rows = before.Keys.Union(madeCounts.Keys).Union(again.Keys).Order().Select(k =>
         {
-            int there = stayed.GetValueOrDefault(k) + made.GetValueOrDefault(k);
-            return new ConversionRow(k.Type, k.Layer, before.GetValueOrDefault(k), there - kept.GetValueOrDefault(k), lost.GetValueOrDefault(k), again.GetValueOrDefault(k), before.GetValueOrDefault(k) - stayed.GetValueOrDefault(k), made.GetValueOrDefault(k));
+            int there = stayed.GetValueOrDefault(k) + madeCounts.GetValueOrDefault(k);
+            return new ConversionRow(k.Type, k.Layer, before.GetValueOrDefault(k), there - kept.GetValueOrDefault(k), lost.GetValueOrDefault(k), again.GetValueOrDefault(k), before.GetValueOrDefault(k) - stayed.GetValueOrDefault(k), madeCounts.GetValueOrDefault(k));
         });
-        return new ConversionResult(written, [.. rows], [.. drawing.Findings, .. pictures, .. whole, .. left]);
+        return new ConversionResult(written, [.. rows], [.. drawing.Findings, .. pictures, .. whole, .. left]) { Ledger = ledger.Lines(), Differences = ledger.Differences };
     }
 
     private static Dictionary<(string Type, string Layer), int> Count(Drawing drawing) => Entities(drawing).CountBy(e => Key(drawing, e)).ToDictionary();
