@@ -37,7 +37,7 @@ public class PlanTests
         Assert.Equal((1, 1, 1), (row["IfcGrid"].Found, row["IfcAnnotation"].Found, row["IfcWall"].Found));
         // The beam with an axis goes, the one with nothing stays and says why.
         Assert.Equal((2, 1, 1), (row["IfcBeam"].In, row["IfcBeam"].Found, row["IfcBeam"].LeftOut));
-        Assert.Contains(HandoverPlan.NoShape, row["IfcBeam"].Reasons.Keys);
+        Assert.Contains(DrawingTarget.NoShape, row["IfcBeam"].Reasons.Keys);
         var drawing = CadFile.Read(files.Read(Assert.Single(result.Files).Name).ToArray()).Drawing;
         var texts = drawing.Model.Entities.OfType<Text>().ToList();
         Assert.Equal(["1", "1", "A", "A", "Gangway"], texts.Select(t => t.Value).Order(StringComparer.Ordinal));
@@ -54,7 +54,7 @@ public class PlanTests
         var (result, _) = Run(HandoverFormat.DrawingMeshes);
         Assert.True(result.Reconciliation.Balanced);
         Assert.Equal(["IfcWall"], result.Reconciliation.Rows.Where(r => r.Found > 0).Select(r => r.Class));
-        Assert.All(result.Reconciliation.Rows.Where(r => r.LeftOut > 0), r => Assert.Equal(r.LeftOut, r.Reasons[HandoverPlan.NoShape]));
+        Assert.All(result.Reconciliation.Rows.Where(r => r.LeftOut > 0), r => Assert.Equal(r.LeftOut, r.Reasons[DrawingTarget.NoShape]));
     }
 
     [Fact]

@@ -33,7 +33,7 @@ public sealed record OrderPreview(IReadOnlyList<PreviewRow> Rows, IReadOnlyList<
                 int rung = state.Schedule.RungOf(s, facet.Storey);
                 string storey = rung < 0 ? "" : state.Schedule.Rungs[rung].Storeys.First(t => t.Source == s).Name;
                 string? reason = order.Selection.Decide(new SelectionSubject(schema, storey, facet.Class, facet.Layer.Length == 0 ? [] : facet.Layer.Split('\n'), ""))
-                    ?? (HandoverPlan.CanHold(order.Format, facet.Shaped, facet.Drawn) ? null : HandoverPlan.NoShape);
+                    ?? Target.Of(order).CannotHold(facet.Shaped, facet.Drawn);
                 var (all, left) = rows.GetValueOrDefault(rung);
                 rows[rung] = (all + facet.Count, left + (reason is null ? 0 : facet.Count));
                 if (reason is not null) reasons[reason] = reasons.GetValueOrDefault(reason) + facet.Count;

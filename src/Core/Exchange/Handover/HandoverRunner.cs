@@ -21,15 +21,12 @@ public static class HandoverRunner
         var reconciler = new Reconciler(plan);
         progress?.Invoke("writing", 0);
         var losses = new SortedDictionary<string, int>(StringComparer.Ordinal);
-        var written = order.Format == HandoverFormat.Ifc
-            ? IfcHandover.Write(plan, names, timeStamp, target, losses, cancel)
-            : DrawingHandover.Write(plan, names, target, reconciler, losses, cancel);
+        var written = plan.Target.Write(plan, names, timeStamp, target, reconciler, losses, cancel);
         progress?.Invoke("reading again", 0.5);
         foreach (var file in written)
         {
             cancel.ThrowIfCancellationRequested();
-            if (order.Format == HandoverFormat.Ifc) reconciler.ReadIfc(file, target.Read(file.Name), cancel);
-            else reconciler.ReadDrawing(file, target.Read(file.Name));
+            reconciler.Read(file, target.Read(file.Name), cancel);
         }
 
         progress?.Invoke("balancing", 0.95);

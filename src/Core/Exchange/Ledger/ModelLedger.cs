@@ -3,7 +3,7 @@ using SteadyLintel.Ifc;
 namespace SteadyLintel.Exchange;
 
 /// <summary>The ledger of models handed over as models: every instance and every pair of ends of the sources, in exactly one account over all files of the run.</summary>
-internal sealed class ModelLedger
+internal sealed class ModelLedger : ILedger
 {
     /// <summary>The rule for relations of which an end does not go.</summary>
     public const string OtherEndStays = "its other end stays";
@@ -20,6 +20,7 @@ internal sealed class ModelLedger
     private readonly SourceAccounts[] _accounts;
     private readonly LedgerTally _tally = new();
     private readonly List<string> _differences = [];
+    private readonly ShapeCheck _shapes = new();
 
     public ModelLedger(HandoverPlan plan)
     {
@@ -31,18 +32,47 @@ internal sealed class ModelLedger
     /// <summary>The first differences, a sentence each, in the order they were met.</summary>
     public IReadOnlyList<string> Differences => _differences;
 
-    /// <summary>Shapes measured again.</summary>
-    public ShapeCheck Shapes { get; } = new();
+    /// <inheritdoc/>
+    public IEnumerable<ReconciliationCheck> Checks => _shapes.Checks;
 
-    /// <summary>The account of an instance of a source.</summary>
-    public LedgerAccount Of(int source, int index) => _accounts[source].Of(index);
+    /// <inheritdoc/>
+    public void Read(WrittenFile file, ReadOnlyMemory<byte> bytes, Reconciler rows, CancellationToken cancel)
+    {
+        var again = ModelSnapshot.Open(bytes, cancel);
+        var found = Read(file, again, cancel);
+        var asked = new HashSet<int>();
+        var rewrites = file.Parts.ToDictionary(p => p.Source, p => p.Rewrites);
+        foreach (var (source, element, _, _) in file.Elements)
+        {
+            int at = found[source][element.Index];
+            if (at < 0)
+            {
+                if (_accounts[source].Of(element.Index) == LedgerAccount.NotCarried) rows.LeaveOut(source, element, _accounts[source].RuleOf(element.Index));
+                continue;
+            }
 
-    /// <summary>Why an instance of a source is in its account.</summary>
-    public string RuleOf(int source, int index) => _accounts[source].RuleOf(index);
+            asked.Add(at);
+            string storey = again.StoreyName(again.Structure.StoreyOf(at)), expected = rewrites[source].StoreyName(_plan.Sources[source].Snapshot.StoreyName(element.Storey));
+            if (storey != expected) rows.Differ($"{file.Name}: {element.Class} {element.GlobalId} came back on '{storey}', not on '{expected}'.");
+            else if (_accounts[source].Of(element.Index) != LedgerAccount.Unaccounted) rows.Find(source, element);
+        }
 
-    /// <summary>Reads a written model.</summary>
-    /// <returns>For each source of the file its instances' positions in it, -1 for none.</returns>
-    public IReadOnlyDictionary<int, IReadOnlyList<int>> Read(WrittenFile file, ModelSnapshot again, CancellationToken cancel)
+        foreach (var (source, at) in found)
+        {
+            var snapshot = _plan.Sources[source].Snapshot;
+            foreach (var element in snapshot.Elements.Where(e => snapshot.IsStructure(e.Index) && at[e.Index] >= 0))
+            {
+                rows.FindOnce(source, element, _accounts[source].Of(element.Index) != LedgerAccount.Unaccounted);
+                asked.Add(at[element.Index]);
+            }
+        }
+
+        foreach (var extra in again.Elements.Where(e => !asked.Contains(e.Index)))
+            rows.AddUnexpected(again.StoreyName(extra.Storey), extra.Class, $"{file.Name}: {extra.Class} {extra.GlobalId} was not asked for.");
+    }
+
+    // For each source of the file its instances' positions in it, -1 for none.
+    private Dictionary<int, IReadOnlyList<int>> Read(WrittenFile file, ModelSnapshot again, CancellationToken cancel)
     {
         var claimed = new bool[again.Model.File.Count];
         var found = new Dictionary<int, IReadOnlyList<int>>();
@@ -57,7 +87,7 @@ internal sealed class ModelLedger
             foreach (int at in reader.Found) if (at >= 0) claimed[at] = true;
             found[part.Source] = reader.Found;
             new PlaceCheck(accounts, again, reader.Found, _plan.Moves[part.Source], Differ).Check(part.Rewrites, part.Number == 0);
-            Shapes.Check(accounts, again, reader.Found, part.Rewrites, _plan.Moves[part.Source], Differ, cancel);
+            _shapes.Check(accounts, again, reader.Found, part.Rewrites, _plan.Moves[part.Source], Differ, cancel);
             PropertyCheck.Check(accounts, again, reader.Found, part.Rewrites, Differ);
         }
 
@@ -77,7 +107,7 @@ internal sealed class ModelLedger
     /// <summary>The lines of the ledger.</summary>
     public IReadOnlyList<LedgerLine> Lines()
     {
-        for (int s = 0; s < _accounts.Length; s++) Sum(s);
+        for (int s = 0; s < _accounts.Length; s++) Sum(_accounts[s], _plan, s, _tally, null);
         return _tally.Lines();
     }
 
@@ -123,13 +153,18 @@ internal sealed class ModelLedger
         }
     }
 
-    private void Sum(int source)
+    /// <summary>Sums the accounts of a source into lines.</summary>
+    /// <param name="accounts">The accounts.</param>
+    /// <param name="plan">The plan, for the reasons of what was left out.</param>
+    /// <param name="source">The source's place in it.</param>
+    /// <param name="tally">Takes the lines.</param>
+    /// <param name="pairs">The account of all pairs of a relationship, null where each has its own.</param>
+    internal static void Sum(SourceAccounts accounts, HandoverPlan plan, int source, LedgerTally tally, Func<SourceAccounts, int, (LedgerAccount, string)>? pairs)
     {
-        var accounts = _accounts[source];
         var model = accounts.Snapshot.Model;
         var reasons = new Dictionary<int, string>();
         foreach (var element in accounts.Snapshot.Elements)
-            if (_plan.Decisions[source][element.Number] is { } reason) reasons[element.Index] = reason;
+            if (plan.Decisions[source][element.Number] is { } reason) reasons[element.Index] = reason;
         var spread = new AccountSpread(accounts);
         // What is the same all through is counted by keyword: that is nearly all of it.
         var same = new int[model.File.TypeNames.Count];
@@ -137,9 +172,9 @@ internal sealed class ModelLedger
         for (int i = 0; i < model.File.Count; i++)
         {
             int index = i, type = model.File.TypeOf(i);
-            var (kind, pairs, shaped) = kinds[type] ??= (Kind(model, i), accounts.HasPairs(i), model.Is(i, "IfcProduct") || model.Is(i, "IfcTypeProduct"));
-            if (pairs) SumPairs(accounts, i, kind == "layer" ? "on a layer" : kind);
-            if (!pairs || kind == "layer")
+            var (kind, paired, shaped) = kinds[type] ??= (Kind(model, i), accounts.HasPairs(i), model.Is(i, "IfcProduct") || model.Is(i, "IfcTypeProduct"));
+            if (paired) SumPairs(accounts, i, kind == "layer" ? "on a layer" : kind, tally, pairs);
+            if (!paired || kind == "layer")
             {
                 var account = accounts.Of(i);
                 if (account == LedgerAccount.Same && (kind != "colour" || !accounts.AnyChange)) same[type]++;
@@ -151,29 +186,32 @@ internal sealed class ModelLedger
             if (spread.Shape(i) is { } shape) AddFact("shape", shape, accounts.Reshaped.Contains(i));
             if (spread.Place(i) is { } place) AddFact("place", place, accounts.Displaced.Contains(i));
 
-            void AddFact(string fact, (LedgerAccount Account, string Rule) of, bool wrong) =>
-                Add(fact, index, accounts.Of(index) == LedgerAccount.LeftOut ? LedgerAccount.LeftOut : wrong ? LedgerAccount.Unaccounted : of.Account, of.Rule);
+            void AddFact(string fact, (LedgerAccount Account, string Rule) of, bool wrong)
+            {
+                if (accounts.Drawn.TryGetValue(index, out string? drawn)) Add(fact, index, LedgerAccount.Changed, drawn);
+                else Add(fact, index, accounts.Of(index) == LedgerAccount.LeftOut ? LedgerAccount.LeftOut : wrong ? LedgerAccount.Unaccounted : of.Account, of.Rule);
+            }
         }
 
         for (int type = 0; type < same.Length; type++)
-            if (kinds[type] is { } counted) _tally.AddSame(counted.Name, same[type]);
+            if (kinds[type] is { } counted) tally.AddSame(counted.Name, same[type]);
 
         void Add(string kind, int index, LedgerAccount account, string rule)
         {
-            if (account == LedgerAccount.Same) _tally.AddSame(kind, 1);
-            else _tally.Add(kind, account, account == LedgerAccount.LeftOut ? Reason(accounts, reasons, index) : rule, () => $"{_plan.Sources[source].Label}: {accounts.Label(index)}");
+            if (account == LedgerAccount.Same) tally.AddSame(kind, 1);
+            else tally.Add(kind, account, account == LedgerAccount.LeftOut ? Reason(accounts, reasons, index) : rule, () => $"{plan.Sources[source].Label}: {accounts.Label(index)}");
         }
     }
 
-    private void SumPairs(SourceAccounts accounts, int index, string kind)
+    private static void SumPairs(SourceAccounts accounts, int index, string kind, LedgerTally tally, Func<SourceAccounts, int, (LedgerAccount, string)>? pairs)
     {
         var members = accounts.Members(index);
         for (int m = 0; m < Math.Max(1, members.Length); m++)
         {
-            var (account, rule) = accounts.Pair(index, m);
+            var (account, rule) = pairs?.Invoke(accounts, index) ?? accounts.Pair(index, m);
             int member = m;
-            if (account == LedgerAccount.Same) _tally.AddSame(kind, 1);
-            else _tally.Add(kind, account, account == LedgerAccount.LeftOut ? OtherEndStays : rule, () => $"{accounts.Label(index)} to #{(member < members.Length ? members[member] : 0)}");
+            if (account == LedgerAccount.Same) tally.AddSame(kind, 1);
+            else tally.Add(kind, account, account == LedgerAccount.LeftOut ? OtherEndStays : rule, () => $"{accounts.Label(index)} to #{(member < members.Length ? members[member] : 0)}");
         }
     }
 

@@ -36,6 +36,9 @@ internal sealed class SourceAccounts
     /// <summary>Products whose shape was found to be another.</summary>
     public HashSet<int> Reshaped { get; } = [];
 
+    /// <summary>Products that a drawing shows, with the rule that says how.</summary>
+    public Dictionary<int, string> Drawn { get; } = [];
+
     /// <summary>Whether some instance is in an account other than the same and left out.</summary>
     public bool AnyChange { get; private set; }
 
@@ -57,6 +60,13 @@ internal sealed class SourceAccounts
         if (account <= _instances[index]) return;
         _instances[index] = account;
         _instanceRules[index] = rule.Length == 0 ? 0 : _rules.Number(rule);
+    }
+
+    /// <summary>Puts an instance into an account, whatever it is in.</summary>
+    public void Reset(int index, LedgerAccount account, string rule)
+    {
+        AnyChange = true;
+        (_instances[index], _instanceRules[index]) = (account, _rules.Number(rule));
     }
 
     /// <summary>Puts a pair into an account; a worse one that it is in already stays.</summary>

@@ -9,14 +9,15 @@ internal sealed class DrawingBuilder
 {
     private readonly HandoverPlan _plan;
     private readonly LengthUnit _unit;
+    private readonly bool _asPlan;
     private readonly Reconciler _reconciler;
     private readonly SortedDictionary<string, int> _losses;
     private readonly Drawing _drawing;
     private readonly RepeatedShapes _repeated;
 
-    public DrawingBuilder(HandoverPlan plan, LengthUnit unit, Reconciler reconciler, SortedDictionary<string, int> losses)
+    public DrawingBuilder(HandoverPlan plan, LengthUnit unit, bool asPlan, Reconciler reconciler, SortedDictionary<string, int> losses)
     {
-        (_plan, _unit, _reconciler, _losses) = (plan, unit, reconciler, losses);
+        (_plan, _unit, _asPlan, _reconciler, _losses) = (plan, unit, asPlan, reconciler, losses);
         _drawing = Start(unit, plan.Order.Form.Version);
         _repeated = new RepeatedShapes(_drawing, unit, BodiesOf);
     }
@@ -30,10 +31,10 @@ internal sealed class DrawingBuilder
         {
             int before = _drawing.Model.Entities.Count;
             bool taken = false;
-            if (_plan.Order.Format == HandoverFormat.DrawingPlan) AddPlan(source, element, shape);
+            if (_asPlan) AddPlan(source, element, shape);
             else taken = AddMeshes(source, element, shape);
             if (taken || _drawing.Model.Entities.Count > before) Written.Add(new WrittenElement(source, element, 0, element.GlobalId));
-            else _reconciler.LeaveOut(source, element, shape is null || shape.Parts.Count == 0 ? HandoverPlan.NoShape : DrawingHandover.NoLine);
+            else _reconciler.LeaveOut(source, element, shape is null || shape.Parts.Count == 0 ? DrawingTarget.NoShape : DrawingTarget.NoLine);
         }, 0, cancel);
     }
 
@@ -66,6 +67,8 @@ internal sealed class DrawingBuilder
             void Put(Entity body)
             {
                 body.Colour = CadColour.True(Rgb(part.Colour));
+                // Transparency (440): 0x02000000 and the alpha, 255 for opaque (DXF reference, common group codes).
+                if (part.Colour.A < 255 && _plan.Order.Form.Version >= CadVersion.AC1018) body.Extras.Transparency = 0x02000000 | part.Colour.A;
                 Add(source, element, body, layer);
             }
 
@@ -138,7 +141,7 @@ internal sealed class DrawingBuilder
     private Vec3 Scaled(Vec2 p, double level) => new Vec3(p.X, p.Y, level) * (1 / _unit.Metres);
 
     private Layer LayerFor(ModelElement element, Colour colour, string suffix) =>
-        _drawing.AddLayer(LayerNames.Clean((element.Layers.Count > 0 ? element.Layers[0] : element.Class) + suffix), Rgb(colour), suffix == "_ABOVE" ? _drawing.LineTypes["DASHED"] : null);
+        _drawing.AddLayer(_plan.DrawingLayers.Of(element, suffix), Rgb(colour), suffix == "_ABOVE" ? _drawing.LineTypes["DASHED"] : null);
 
     private void Add(int source, ModelElement element, Entity entity, Layer layer)
     {

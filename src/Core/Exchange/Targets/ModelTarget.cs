@@ -2,11 +2,24 @@ using SteadyLintel.Step;
 
 namespace SteadyLintel.Exchange;
 
-/// <summary>Writes the IFC files of a hand-over: one a source, or one a source and storey; merged, one in all or one a storey.</summary>
-internal static class IfcHandover
+/// <summary>IFC: one file a source, or one a source and storey; merged, one in all or one a storey.</summary>
+public sealed class ModelTarget : Target
 {
-    public static IReadOnlyList<WrittenFile> Write(HandoverPlan plan, FileNames names, string timeStamp, IFileSet target, SortedDictionary<string, int> losses, CancellationToken cancel) =>
-        plan.Order.Merge && plan.Sources.Count > 1 ? Merged(plan, names, timeStamp, target, losses, cancel) : Apart(plan, names, timeStamp, target, losses, cancel);
+    /// <inheritdoc/>
+    public override bool CarriesStructure => true;
+
+    /// <inheritdoc/>
+    public override string? Problem(HandoverOrder order) => order.Solids ? "Solids go with drawings of bodies, not with IFC or plans." : null;
+
+    /// <inheritdoc/>
+    public override string? CannotHold(bool shaped, bool drawn) => null;
+
+    /// <inheritdoc/>
+    internal override ILedger NewLedger(HandoverPlan plan) => new ModelLedger(plan);
+
+    /// <inheritdoc/>
+    internal override IReadOnlyList<WrittenFile> Write(HandoverPlan plan, FileNames names, string timeStamp, IFileSet files, Reconciler reconciler, SortedDictionary<string, int> losses, CancellationToken cancel) =>
+        plan.Order.Merge && plan.Sources.Count > 1 ? Merged(plan, names, timeStamp, files, losses, cancel) : Apart(plan, names, timeStamp, files, losses, cancel);
 
     private static List<WrittenFile> Apart(HandoverPlan plan, FileNames names, string timeStamp, IFileSet target, SortedDictionary<string, int> losses, CancellationToken cancel)
     {

@@ -22,7 +22,8 @@ internal static class ElementData
         return entity.Extras.Data.Find(d => d.Application == own.Handle) is { } data ? [.. data.Groups.Where(g => g.Code == 1000).Select(g => g.Text)] : [];
     }
 
-    private static string Short(string text)
+    /// <summary>A text as long as extended data can hold it.</summary>
+    public static string Short(string text)
     {
         while (System.Text.Encoding.UTF8.GetByteCount(text) > Longest) text = text[..^1];
         return text;

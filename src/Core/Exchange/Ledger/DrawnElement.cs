@@ -1,0 +1,74 @@
+using SteadyLintel.Cad;
+using SteadyLintel.Geometry;
+using SteadyLintel.Ifc;
+
+namespace SteadyLintel.Exchange;
+
+/// <summary>An element as a drawing shows it, gathered from its entities.</summary>
+internal sealed class DrawnElement(string globalId, string type, string storey)
+{
+    /// <summary>The GlobalId its entities name.</summary>
+    public string GlobalId => globalId;
+
+    /// <summary>The class they name.</summary>
+    public string Class => type;
+
+    /// <summary>The storey they name.</summary>
+    public string Storey => storey;
+
+    /// <summary>Its bodies, metres.</summary>
+    public List<Mesh> Bodies { get; } = [];
+
+    /// <summary>The layers it is on.</summary>
+    public HashSet<string> Layers { get; } = new(StringComparer.OrdinalIgnoreCase);
+
+    /// <summary>Its colours: 0xRRGGBB, or numbers of the colour table where the version has no true colours.</summary>
+    public HashSet<int> Colours { get; } = [];
+
+    /// <summary>Its alphas below 255.</summary>
+    public HashSet<int> Transparencies { get; } = [];
+
+    /// <summary>The length of its lines, metres.</summary>
+    public double Length { get; private set; }
+
+    /// <summary>Reads a drawing that was made of models.</summary>
+    /// <param name="drawing">The drawing.</param>
+    /// <param name="strangers">How many entities name no element.</param>
+    /// <returns>The elements by source and instance name.</returns>
+    public static Dictionary<(string Source, string Id), DrawnElement> Read(Drawing drawing, out int strangers)
+    {
+        double metres = LengthUnit.All.FirstOrDefault(u => u.DxfUnits == drawing.Units)?.Metres ?? double.NaN;
+        var meshes = new BodyMeshes(drawing, metres);
+        var elements = new Dictionary<(string Source, string Id), DrawnElement>();
+        strangers = 0;
+        foreach (var entity in drawing.Model.Entities)
+        {
+            if (ElementData.Of(drawing, entity) is not [var number, var id, var type, var storey, var origin])
+            {
+                strangers++;
+                continue;
+            }
+
+            if (!elements.TryGetValue((origin, number), out var element)) elements[(origin, number)] = element = new DrawnElement(id, type, storey);
+            element.Add(drawing, entity, meshes, metres);
+        }
+
+        return elements;
+    }
+
+    /// <summary>Measures bodies together.</summary>
+    public static MassProperties Measure(List<Mesh> bodies) => new Shape(Frame.Identity, [.. bodies.Select(b => new ShapePart(b, Frame.Identity, Colour.Default, -1))], []).Measure();
+
+    private void Add(Drawing drawing, Entity entity, BodyMeshes meshes, double metres)
+    {
+        Layers.Add(drawing.LayerName(entity.Layer));
+        if (entity.Colour != CadColour.ByLayer) Colours.Add(entity.Colour.Rgb ?? entity.Colour.Index);
+        if (entity.HasExtras && entity.Extras.Transparency != 0) Transparencies.Add(entity.Extras.Transparency & 0xFF);
+        Bodies.AddRange(meshes.Of(entity));
+        if (entity is Line line) Length += (line.End - line.Start).Length * metres;
+        if (entity is not LightPolyline outline) return;
+        var points = outline.Vertices.ConvertAll(v => v.Point);
+        if (outline.Closed && points.Count > 0) points.Add(points[0]);
+        for (int i = 1; i < points.Count; i++) Length += (points[i] - points[i - 1]).Length * metres;
+    }
+}

@@ -1,0 +1,164 @@
+using System.Globalization;
+using SteadyLintel.Cad;
+using SteadyLintel.Geometry;
+using SteadyLintel.Ifc;
+
+namespace SteadyLintel.Exchange;
+
+/// <summary>The ledger of models handed over as drawings: what of each element is drawn, and what a drawing has no place for.</summary>
+internal sealed class DrawnLedger : ILedger
+{
+    /// <summary>The reason for all that a drawing cannot say.</summary>
+    public const string NoPlace = "a drawing has no place for it";
+
+    private const int MaxDifferences = 100;
+    private readonly HandoverPlan _plan;
+    private readonly LedgerTally _tally = new();
+    private readonly CheckTally _boxes = new("boxes (mm)"), _volumes = new("volumes (%)"), _lines = new("lines of plans (%)");
+    private readonly List<string> _differences = [];
+    private readonly Dictionary<(int Source, int Index), string?> _elements = [];
+
+    public DrawnLedger(HandoverPlan plan) => _plan = plan;
+
+    /// <inheritdoc/>
+    public IEnumerable<ReconciliationCheck> Checks => new[] { _boxes, _volumes, _lines }.Where(c => c.Any).Select(c => c.ToCheck());
+
+    /// <inheritdoc/>
+    public IReadOnlyList<string> Differences => _differences;
+
+    private bool AsPlan => _plan.Order.Format == HandoverFormat.DrawingPlan;
+
+    /// <inheritdoc/>
+    public void Read(WrittenFile file, ReadOnlyMemory<byte> bytes, Reconciler rows, CancellationToken cancel)
+    {
+        var drawn = DrawnElement.Read(CadFile.Read(bytes.ToArray(), cancel).Drawing, out int strangers);
+        if (strangers > 0) Unexpected($"{file.Name}: {strangers} entities belong to no element.", "entity");
+        foreach (var group in file.Elements.GroupBy(e => e.Source))
+        {
+            var snapshot = _plan.Sources[group.Key].Snapshot;
+            snapshot.ForEachShape([.. group.Select(e => e.Element)], (element, shape) =>
+            {
+                string? problem = drawn.Remove((group.Key.ToString(CultureInfo.InvariantCulture), "#" + snapshot.Model.File.Id(element.Index)), out var found) ? Problem(group.Key, element, shape, found) : "is not in the file";
+                _elements[(group.Key, element.Index)] = problem;
+                if (problem is null) rows.Find(group.Key, element);
+                else Differ($"{file.Name}: {element.Class} {element.GlobalId} {problem}.");
+            }, 0, cancel);
+        }
+
+        foreach (var extra in drawn.Values)
+        {
+            Unexpected($"{file.Name}: {extra.Class} {extra.GlobalId} was not asked for.", extra.Class);
+            rows.AddUnexpected(extra.Storey, extra.Class, $"{file.Name}: {extra.Class} {extra.GlobalId} was not asked for.");
+        }
+    }
+
+    /// <inheritdoc/>
+    public IReadOnlyList<LedgerLine> Lines()
+    {
+        var rules = new RuleNames();
+        for (int s = 0; s < _plan.Sources.Count; s++)
+        {
+            var snapshot = _plan.Sources[s].Snapshot;
+            var chosen = snapshot.Elements.Where(e => _plan.Decisions[s][e.Number] is null).ToList();
+            var subset = SubsetPlan.Of(snapshot, chosen, []);
+            var accounts = new SourceAccounts(snapshot, rules);
+            int source = s;
+            for (int i = 0; i < snapshot.Model.File.Count; i++)
+                if (subset.Has(i)) accounts.Put(i, LedgerAccount.NotCarried, NoPlace);
+            foreach (int styled in snapshot.Model.OfType("IfcStyledItem"))
+                if (subset.Has(styled)) accounts.Reset(styled, AsPlan ? LedgerAccount.NotCarried : LedgerAccount.Changed, AsPlan ? "a plan has the colours of its layers" : "as colours of entities");
+            foreach (var element in chosen) Put(accounts, source, element);
+            ModelLedger.Sum(accounts, _plan, s, _tally, AccountOfPair);
+        }
+
+        return _tally.Lines();
+    }
+
+    private static (LedgerAccount, string) AccountOfPair(SourceAccounts accounts, int index) =>
+        accounts.Of(index) == LedgerAccount.LeftOut ? (LedgerAccount.LeftOut, "") : (LedgerAccount.NotCarried, NoPlace);
+
+    // What a drawing says of an element: that it is there, its layer, its colours.
+    private void Put(SourceAccounts accounts, int source, ModelElement element)
+    {
+        string Label() => $"{_plan.Sources[source].Label}: {accounts.Label(element.Index)}";
+        if (!_elements.TryGetValue((source, element.Index), out string? problem))
+        {
+            accounts.Reset(element.Index, LedgerAccount.NotCarried, AsPlan ? DrawingTarget.NoLine : DrawingTarget.NoShape);
+            return;
+        }
+
+        string rule = AsPlan ? "as lines of a plan" : _plan.Order.Solids ? "as solids" : "as meshes";
+        accounts.Reset(element.Index, problem is null ? LedgerAccount.Changed : LedgerAccount.Unaccounted, rule);
+        if (problem is null) accounts.Drawn[element.Index] = rule;
+        _tally.Add("layer of an element", problem is not null ? LedgerAccount.Unaccounted : _plan.DrawingLayers.IsChanged(element) ? LedgerAccount.Changed : LedgerAccount.Same, "name made fit for a drawing", Label);
+        foreach (string second in element.Layers.Skip(1)) _tally.Add("layer of an element", LedgerAccount.NotCarried, "an entity is on one layer", () => $"{Label()} on {second}");
+    }
+
+    private string? Problem(int source, ModelElement element, Shape? shape, DrawnElement found)
+    {
+        var snapshot = _plan.Sources[source].Snapshot;
+        if (found.GlobalId != ElementData.Short(element.GlobalId) || found.Class != ElementData.Short(element.Class) || found.Storey != ElementData.Short(snapshot.StoreyName(element.Storey)))
+            return $"came back as {found.Class} {found.GlobalId} on '{found.Storey}'";
+        return AsPlan ? PlanProblem(snapshot, element, shape, found) : BodyProblem(element, shape, found);
+    }
+
+    private string? BodyProblem(ModelElement element, Shape? shape, DrawnElement found)
+    {
+        if (shape is not { Parts.Count: > 0 }) return "has no shape and was drawn";
+        if (!found.Layers.SetEquals([_plan.DrawingLayers.Of(element, "")])) return $"is on the layers {string.Join(", ", found.Layers)}, not on {_plan.DrawingLayers.Of(element, "")}";
+        if (ColourProblem(shape, found) is { } coloured) return coloured;
+        MassProperties was = shape.Measure(), now = DrawnElement.Measure(found.Bodies);
+        double off = Math.Max(Off(was.Bounds.Min, now.Bounds.Min), Off(was.Bounds.Max, now.Bounds.Max)) * 1000;
+        _boxes.Add(off <= 1, off);
+        if (!(off <= 1)) return FormattableString.Invariant($"is off by {off:0.0} mm");
+        // Large bodies may come as several pieces of a drawing, of which none is closed: only their box is compared.
+        if (!was.Closed || !now.Closed) return null;
+        double percent = was.Volume == now.Volume ? 0 : 100 * Math.Abs(was.Volume - now.Volume) / Math.Max(Math.Abs(was.Volume), 1e-12);
+        _volumes.Add(percent <= 0.1, percent);
+        return percent > 0.1 ? FormattableString.Invariant($"had a volume of {was.Volume:G6} and has {now.Volume:G6} m³") : null;
+    }
+
+    private string? ColourProblem(Shape shape, DrawnElement found)
+    {
+        bool old = _plan.Order.Form.Version < CadVersion.AC1018;
+        var was = shape.Parts.Where(p => p.Mesh.TriangleCount > 0).Select(p => (p.Colour.R << 16) | (p.Colour.G << 8) | p.Colour.B).ToHashSet();
+        if (old) was = [.. was.Select(c => CadColour.True(c).Index).Select(i => (int)i)];
+        if (!found.Colours.SetEquals(was)) return "has other colours";
+        var clear = shape.Parts.Where(p => p.Mesh.TriangleCount > 0 && p.Colour.A < 255).Select(p => (int)p.Colour.A).ToHashSet();
+        if (old && clear.Count > 0) _tally.Add("transparency", LedgerAccount.NotCarried, $"transparency has no place in {_plan.Order.Form.Version}", () => found.GlobalId);
+        else if (!found.Transparencies.SetEquals(clear)) return "has another transparency";
+        return null;
+    }
+
+    private string? PlanProblem(ModelSnapshot snapshot, ModelElement element, Shape? shape, DrawnElement found)
+    {
+        double level = PlanLines.Level(snapshot, element.Storey), was;
+        if (shape is { Parts.Count: > 0 })
+        {
+            var lines = PlanLines.Of(shape, level + PlanLines.CutHeight);
+            was = lines.Cut.Sum(Length) + lines.Below.Concat(lines.Above).Sum(l => (l.B - l.A).Length);
+        }
+        else was = snapshot.Shapes.ForPlan(element.Index).Lines.Sum(l => Length([.. l.Select(p => p.XY)]));
+
+        double percent = 100 * Math.Abs(was - found.Length) / Math.Max(was, 1e-9);
+        _lines.Add(percent <= 1e-3, percent);
+        if (percent > 1e-3) return FormattableString.Invariant($"had lines of {was:0.000} m and has {found.Length:0.000} m");
+        string[] layers = [_plan.DrawingLayers.Of(element, ""), _plan.DrawingLayers.Of(element, "_CUT"), _plan.DrawingLayers.Of(element, "_BELOW"), _plan.DrawingLayers.Of(element, "_ABOVE")];
+        return found.Layers.All(l => layers.Contains(l, StringComparer.OrdinalIgnoreCase)) ? null : $"is on the layers {string.Join(", ", found.Layers)}";
+    }
+
+    private static double Length(IReadOnlyList<Vec2> line) => Enumerable.Range(1, Math.Max(0, line.Count - 1)).Sum(i => (line[i] - line[i - 1]).Length);
+
+    private static double Off(Vec3 a, Vec3 b) => Math.Max(Math.Abs(a.X - b.X), Math.Max(Math.Abs(a.Y - b.Y), Math.Abs(a.Z - b.Z)));
+
+    private void Unexpected(string sentence, string kind)
+    {
+        _tally.AddUnexpected(kind, () => sentence);
+        Differ(sentence);
+    }
+
+    private void Differ(string sentence)
+    {
+        if (_differences.Count < MaxDifferences) _differences.Add(sentence);
+    }
+}

@@ -1,0 +1,31 @@
+namespace SteadyLintel.Exchange;
+
+/// <summary>What an order is written into: a kind of file that can hold some things, is written, and is read back for the balance.</summary>
+/// <remarks>A new form (STEP, glTF, an analysis model) is one class more; nothing else asks what form an order has.</remarks>
+public abstract class Target
+{
+    /// <summary>The target of an order.</summary>
+    public static Target Of(HandoverOrder order) => order.Format switch
+    {
+        HandoverFormat.Ifc => new ModelTarget(),
+        HandoverFormat.DrawingPlan => new DrawingTarget(true),
+        _ => new DrawingTarget(false),
+    };
+
+    /// <summary>Why an order cannot be carried out in this form; null when it can.</summary>
+    public abstract string? Problem(HandoverOrder order);
+
+    /// <summary>Why the form has no place for an element; null when it has.</summary>
+    /// <param name="shaped">Whether the element has a body.</param>
+    /// <param name="drawn">Whether it has lines in a plan.</param>
+    public abstract string? CannotHold(bool shaped, bool drawn);
+
+    /// <summary>Whether spatial structure goes by itself with what stands on it, and so is not chosen.</summary>
+    public abstract bool CarriesStructure { get; }
+
+    /// <summary>Writes the files of a plan.</summary>
+    internal abstract IReadOnlyList<WrittenFile> Write(HandoverPlan plan, FileNames names, string timeStamp, IFileSet files, Reconciler reconciler, SortedDictionary<string, int> losses, CancellationToken cancel);
+
+    /// <summary>The ledger that reads them back.</summary>
+    internal abstract ILedger NewLedger(HandoverPlan plan);
+}
