@@ -9,6 +9,9 @@ public static class CadFacts
     /// <summary>The code of a colour book's name.</summary>
     public const int ColourName = 430;
 
+    /// <summary>The code of what an embedded object says, a group each as text.</summary>
+    public const int EmbeddedCode = 101;
+
     /// <summary>The code of a transparency.</summary>
     public const int Transparency = 440;
 
@@ -30,6 +33,7 @@ public static class CadFacts
         foreach (var group in fields.FixedGroups)
             if (group.Code != 66 && (!item.HasExtras || !item.Extras.Unread.Exists(u => u.Code == group.Code))) facts.Add(group);
         if (item is BlockRecord block) Block(drawing, block, facts);
+        if (item is AttributeEntity { Paragraphs.Length: > 0, Embedded.Count: 0 } lines) facts.Add(new CadGroup(EmbeddedCode, lines.Paragraphs));
         if (item is ModelerEntity body) Body(body, facts);
         if (item.HasExtras) Extras(drawing, item.Extras, facts);
     }

@@ -116,6 +116,13 @@ internal sealed class FactFields : Fields
     public override void Fixed(int code, object value) => FixedGroups.Add(new CadGroup(code, value is int i ? (long)i : value));
 
     /// <inheritdoc/>
+    public override IReadOnlyList<CadGroup> Embedded(IReadOnlyList<CadGroup> groups)
+    {
+        foreach (var group in groups) _facts.Add(new CadGroup(CadFacts.EmbeddedCode, FormattableString.Invariant($"{group.Code} {group.Value}")));
+        return groups;
+    }
+
+    /// <inheritdoc/>
     public override void Groups(List<CadGroup> groups) => _facts.AddRange(groups);
 
     private double Add(int code, double value)

@@ -93,6 +93,9 @@ internal abstract class Fields
     {
     }
 
+    /// <summary>In DXF of 2018: the groups of an object that the entity embeds, behind all its own (101).</summary>
+    public virtual IReadOnlyList<CadGroup> Embedded(IReadOnlyList<CadGroup> groups) => groups;
+
     /// <summary>In a DXF reader: the next numbers under one code, from where the last field was found.</summary>
     public virtual void Take(int code, List<int> list, long count)
     {

@@ -11,6 +11,7 @@ internal sealed class DxfInput
 
     private static ReadOnlySpan<byte> Blanks => " \t"u8;
 
+    private const int EmbeddedCode = 101;
     private readonly byte[] _bytes;
     private readonly bool _binary, _byteCodes;
     private int _at, _line = 1;
@@ -52,6 +53,9 @@ internal sealed class DxfInput
     /// <summary>The line the object begins in; the byte in binary files.</summary>
     public int Line { get; private set; }
 
+    /// <summary>The groups of an object that the entity embeds, from 2018 on (101): paragraphs and columns of texts. None for most.</summary>
+    public IReadOnlyList<CadGroup> Embedded { get; private set; } = [];
+
     /// <summary>Whether the file ended without EOF.</summary>
     public bool Torn { get; private set; }
 
@@ -63,16 +67,35 @@ internal sealed class DxfInput
         Kind = Text.Decode(_bytes.AsSpan(_nextStart, _nextLength));
         Line = _nextLine;
         Count = 0;
+        int embedded = -1;
+        Embedded = [];
         _has = Advance();
         while (_has && _nextCode != 0)
         {
             if (Count == _codes.Length) Grow();
+            if (_nextCode == EmbeddedCode && embedded < 0) embedded = Count;
             (_codes[Count], _starts[Count], _lengths[Count]) = ((short)_nextCode, _nextStart, _nextLength);
             Count++;
             _has = Advance();
         }
 
+        if (embedded >= 0 && Bytes(embedded).SequenceEqual("Embedded Object"u8)) TakeEmbedded(embedded);
         return true;
+    }
+
+    // Its groups have the codes of the entity's own; they end where extended data begin.
+    private void TakeEmbedded(int at)
+    {
+        int end = at + 1;
+        while (end < Count && _codes[end] != 1001) end++;
+        var groups = new List<CadGroup>();
+        for (int i = at + 1; i < end; i++) groups.Add(new CadGroup(_codes[i], Value(i)));
+        Embedded = groups;
+        int rest = Count - end;
+        Array.Copy(_codes, end, _codes, at, rest);
+        Array.Copy(_starts, end, _starts, at, rest);
+        Array.Copy(_lengths, end, _lengths, at, rest);
+        Count = at + rest;
     }
 
     /// <summary>The place of a group, for findings.</summary>

@@ -132,6 +132,9 @@ internal sealed class DxfReadFields : Fields
     }
 
     /// <inheritdoc/>
+    public override IReadOnlyList<CadGroup> Embedded(IReadOnlyList<CadGroup> groups) => _in.Embedded;
+
+    /// <inheritdoc/>
     public override void Take(int code, List<int> list, long count)
     {
         while (count-- > 0 && _cursor < _end && _in.Codes[_cursor] == code)

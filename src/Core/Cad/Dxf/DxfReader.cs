@@ -122,6 +122,15 @@ public sealed class DxfReader
 
     private void Header()
     {
+        // What bytes mean depends on two variables of the header itself; both are plain ASCII.
+        string Early(string name)
+        {
+            for (int i = 1; i + 1 < _in.Count; i++)
+                if (_in.Codes[i] == 9 && _in.Codes[i + 1] != 9 && _in.String(i) == name) return _in.String(i + 1).Trim();
+            return "";
+        }
+
+        _in.Text = CadText.For(Enum.TryParse(Early("$ACADVER"), out CadVersion said) ? said : CadVersion.AC1009, Early("$DWGCODEPAGE"));
         for (int i = 1; i < _in.Count;)
         {
             if (_in.Codes[i] != 9)

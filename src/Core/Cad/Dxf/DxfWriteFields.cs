@@ -11,6 +11,7 @@ internal sealed class DxfWriteFields : Fields
     private readonly HashSet<int> _woven = [];
     private int _next;
     private string? _subclass;
+    private IReadOnlyList<CadGroup> _embedded = [];
 
     public DxfWriteFields(DxfOutput output, Drawing drawing, CadVersion version)
     {
@@ -28,6 +29,7 @@ internal sealed class DxfWriteFields : Fields
     {
         _unread = item.HasExtras ? item.Extras.Unread : [];
         (_next, _subclass) = (0, null);
+        _embedded = [];
         _woven.Clear();
     }
 
@@ -40,7 +42,14 @@ internal sealed class DxfWriteFields : Fields
             if (_unread[_next].Code == 100 && !HasMarkers) continue;
             _out.Write(_unread[_next]);
         }
+
+        if (_embedded.Count == 0 || !Since(CadVersion.AC1032)) return;
+        _out.Write(101, "Embedded Object");
+        foreach (var group in _embedded) _out.Write(group);
     }
+
+    /// <inheritdoc/>
+    public override IReadOnlyList<CadGroup> Embedded(IReadOnlyList<CadGroup> groups) => _embedded = groups;
 
     /// <inheritdoc/>
     public override void Subclass(string name)

@@ -18,6 +18,9 @@ public class AttributeEntity : TextEntity
     /// <summary>The paragraphs of an attribute of several lines in DWG of 2018, with their codes; empty for one of a single line.</summary>
     public string Paragraphs { get; private set; } = "";
 
+    /// <summary>The groups of the text that one of several lines embeds in DXF of 2018, as they came.</summary>
+    public IReadOnlyList<CadGroup> Embedded { get; private set; } = [];
+
     /// <summary>The bits of one of several lines. Its paragraphs are told by fields that no other reader could confirm; so only its texts are read, and it goes back into its version as it came, into others with its single line.</summary>
     public OpaqueBits? Bits { get; set; }
 
@@ -51,5 +54,13 @@ public class AttributeEntity : TextEntity
         Flags = f.Short(70, Flags);
         f.Fixed(73, 0L);
         Vertical = f.Short(74, Vertical, 0);
+        ExchangeParagraphs(f);
+    }
+
+    /// <summary>In DXF of 2018: the paragraphs of an attribute of several lines, a text embedded behind its own fields.</summary>
+    internal void ExchangeParagraphs(Fields f)
+    {
+        Embedded = f.Embedded(Embedded);
+        if (f.Reading && Embedded.Count > 0) Paragraphs = string.Concat(Embedded.Where(g => g.Code is 3 or 1).Select(g => g.Text));
     }
 }

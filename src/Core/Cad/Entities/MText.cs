@@ -79,10 +79,34 @@ public sealed class MText : Entity
         Direction = f.Point(11, double.IsNaN(angle) || angle == 0 ? Direction : new Vec3(Math.Cos(angle), Math.Sin(angle), 0));
         Seen = (f.Double(42, Seen.Width, 0), f.Double(43, Seen.Height, 0));
         if (f.Since(CadVersion.AC1015) || f.Reading) Spacing = (f.Short(73, Spacing.Style), f.Double(44, Spacing.Factor));
-        if (!f.Since(CadVersion.AC1018) && !f.Reading) return;
-        Background = f.Long(90, Background, 0);
-        if (Background == 0) return;
-        Fill = (f.Double(45, Fill.Scale), f.Colour(63, Fill.Colour), f.Long(441, Fill.Transparency));
+        if (f.Since(CadVersion.AC1018) || f.Reading) Background = f.Long(90, Background, 0);
+        if (Background != 0 && (f.Since(CadVersion.AC1018) || f.Reading)) Fill = (f.Double(45, Fill.Scale), f.Colour(63, Fill.Colour), f.Long(441, Fill.Transparency));
+        var embedded = f.Embedded(f.Reading ? [] : ColumnGroups());
+        if (f.Reading) Columns = ColumnsOf(embedded);
+    }
+
+    // The object that a text of 2018 embeds; its codes are as the independent reader ezdxf has them (mtext.py, export_embedded_object).
+    private List<CadGroup> ColumnGroups()
+    {
+        if (Columns is not { } columns) return [];
+        List<CadGroup> groups =
+        [
+            new(70, 1L), new(10, Direction.X), new(20, Direction.Y), new(30, Direction.Z), new(11, Insertion.X), new(21, Insertion.Y), new(31, Insertion.Z), new(40, Width), new(41, DefinedHeight),
+            new(42, Seen.Width), new(43, Seen.Height), new(71, (long)columns.Kind), new(72, (long)columns.Count), new(44, columns.Width), new(45, columns.Gutter),
+            new(73, columns.AutoHeight ? 1L : 0L), new(74, columns.Reversed ? 1L : 0L),
+        ];
+        groups.AddRange(columns.Heights.Select(h => new CadGroup(46, h)));
+        return groups;
+    }
+
+    private static MTextColumns? ColumnsOf(IReadOnlyList<CadGroup> groups)
+    {
+        double Number(int code) => groups.FirstOrDefault(g => g.Code == code) is { Value: not null } group ? group.Number : 0;
+        int kind = (int)Number(71);
+        if (kind is not (1 or 2)) return null;
+        var columns = new MTextColumns(kind, (int)Number(72), Number(44), Number(45), Number(73) != 0, Number(74) != 0);
+        columns.Heights.AddRange(groups.Where(g => g.Code == 46).Select(g => g.Number));
+        return columns;
     }
 
     private void ExchangeDwg(DwgFields d)

@@ -19,6 +19,7 @@ internal sealed class DrawingLosses(CadForm from, CadForm to)
         if (old && item is MText && code is 90 or 45 or 63 or 421 or 441 && now.Count == 0) return ($"masks of texts have no place in {to.Version}", true);
         if (to.Version < CadVersion.AC1021 && item is BlockRecord && code is 70 or 280 or 281) return ($"units of blocks have no place in {to.Version}", true);
         if (to.Version < CadVersion.AC1021 && item is MText && code == 46) return ($"heights of columns have no place in {to.Version}", true);
+        if (code == CadFacts.EmbeddedCode && (to.Dwg || to.Version < CadVersion.AC1032 || (from.Dwg && item is AttributeEntity)) && now.Count == 0) return ($"{(item is MText ? "columns of texts" : "paragraphs of attributes")} have no place in {to.Version}{(to.Dwg ? " of DWG" : "")}", true);
         if (item is Viewport && code == 69) return ("viewport numbered anew", false);
         // Such a value comes back as if it had not been said; one that is another is no loss of the form.
         return to.Dwg && now.All(g => g.Value is 0L or 0.0 or 1.0 or 1e-7 or 1e-10 or "") ? OfDwg(item, code) : null;
