@@ -66,7 +66,8 @@ public class StructureTests
     public void A_map_conversion_is_read_in_the_maps_unit_and_turned()
     {
         var (model, structure) = Open("#50=IFCMAPCONVERSION(#8,#51,500000.,5500000.,30.,0.,1.,$);#51=IFCPROJECTEDCRS('EPSG:25832',$,$,$,$,$,#52);#52=IFCSIUNIT(*,.LENGTHUNIT.,$,.METRE.);", "mm");
-        Assert.Equal(new GeoReference("IfcMapConversion", "EPSG:25832", 500000, 5500000, 30, 90), GeoReference.Read(model, structure, new IfcUnits(model)));
+        // ISO 16739-1, IfcMapConversion: without a Scale one unit of the file is one unit of the map, here a millimetre a metre.
+        Assert.Equal(new GeoReference("IfcMapConversion", "EPSG:25832", 500000, 5500000, 30, 90) { Scale = 1000 }, GeoReference.Read(model, structure, new IfcUnits(model)));
     }
 
     [Fact]

@@ -20,15 +20,44 @@ public static class Triangulator
         int n = 0;
         foreach (var loop in region.Loops)
             foreach (var p in loop) numbers.TryAdd(p, n++);
+        return Cut(region, numbers) ?? CutTouching(region, numbers) ?? throw new ShapeException("A face or profile crosses itself and cannot be cut into triangles.");
+    }
+
+    // The package ends in errors of many kinds where loops touch or cross, null references among them.
+    private static int[]? Cut(Region region, Dictionary<Vec2, int> numbers)
+    {
         try
         {
             var polygon = Factory.CreatePolygon(Ring(region.Outer), [.. region.Holes.Select(Ring)]);
             return Numbered(PolygonTriangulator.Triangulate(polygon), numbers);
         }
-        catch (Exception e) when (e is TopologyException or ArgumentException or InvalidOperationException or KeyNotFoundException or IndexOutOfRangeException)
+        catch (Exception e) when (e is TopologyException or ArgumentException or InvalidOperationException or KeyNotFoundException or IndexOutOfRangeException or NullReferenceException)
         {
-            throw new ShapeException("A face or profile crosses itself and cannot be cut into triangles.");
+            return null;
         }
+    }
+
+    // Holes that touch one another may cut the region into pieces; each is cut by itself, and together they must have the region's area.
+    private static int[]? CutTouching(Region region, Dictionary<Vec2, int> numbers)
+    {
+        double expected = Math.Abs(Region.SignedArea(region.Outer)) - region.Holes.Sum(h => Math.Abs(Region.SignedArea(h))), area = 0;
+        var points = region.Loops.SelectMany(l => l).ToArray();
+        var triangles = new List<int>();
+        try
+        {
+            foreach (var piece in Overlay.Subtract(new Region(region.Outer), [.. region.Holes.Select(h => new Region([.. Region.SignedArea(h) < 0 ? h.Reverse() : h]))]))
+            {
+                if (Cut(TouchingLoops.Join(piece), numbers) is not { } cut) return null;
+                triangles.AddRange(cut);
+            }
+        }
+        catch (ShapeException)
+        {
+            return null;
+        }
+
+        for (int t = 0; t < triangles.Count; t += 3) area += Math.Abs((points[triangles[t + 1]] - points[triangles[t]]).Cross(points[triangles[t + 2]] - points[triangles[t]])) / 2;
+        return Math.Abs(area - expected) <= 1e-6 * Math.Max(expected, 1e-12) ? [.. triangles] : null;
     }
 
     internal static LinearRing Ring(Vec2[] loop)

@@ -24,8 +24,23 @@ internal static class Bodies
     /// <param name="version">The version: bodies are text up to 2010, binary from then on.</param>
     public static Entity? Solid(Mesh mesh, double scale, CadVersion version)
     {
-        if (Polyhedron.Of(mesh) is not { } body || body.Problem() is not null) return null;
+        if (Polyhedron.Of(mesh) is not { } body || body.Problem() is not null || !CanBeFilled(body)) return null;
         return version <= ModelerEntity.LastText ? new ModelerEntity("3DSOLID") { Acis = AcisWriter.Text(body, scale) } : new ModelerEntity("3DSOLID") { Binary = AcisWriter.Binary(body, scale) };
+    }
+
+    // Whoever shows a face with holes cuts it into triangles; a face that cannot be cut is better told as the triangles it came as.
+    private static bool CanBeFilled(Polyhedron body)
+    {
+        try
+        {
+            var triangles = new List<int>();
+            foreach (var face in body.Faces.Where(f => f.Loops.Count > 1)) FaceTriangles.Add([.. face.Loops], body.Points, triangles);
+            return true;
+        }
+        catch (ShapeException)
+        {
+            return false;
+        }
     }
 
     private static MeshEntity AsMesh(Mesh mesh, double scale)

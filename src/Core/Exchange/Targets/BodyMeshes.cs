@@ -34,7 +34,16 @@ internal sealed class BodyMeshes(Drawing drawing, double metres)
     private static Mesh Filled(IReadOnlyList<Vec3> points, IReadOnlyList<PlanarFace> faces)
     {
         var triangles = new List<int>();
-        foreach (var face in faces) FaceTriangles.Add([.. face.Loops], points, triangles);
+        try
+        {
+            foreach (var face in faces) FaceTriangles.Add([.. face.Loops], points, triangles);
+        }
+        catch (ShapeException)
+        {
+            // A body of which a face crosses itself shows nothing; the balance then misses it.
+            return Mesh.Empty;
+        }
+
         return new Mesh([.. points], [.. triangles]);
     }
 
