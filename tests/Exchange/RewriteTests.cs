@@ -329,7 +329,7 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
     public void A_local_frame_has_no_negative_placement()
     {
         var far = Rewritten(demo.Snapshots["STR"], new RewriteOptions { Move = FrameRewrite.Move(new Vec3(-500_000.5, -300, 0), 10) });
-        var near = Rewritten(far, new RewriteOptions { Move = new FrameChoice(FrameKind.Local).Moves([far])[0] });
+        var near = Rewritten(far, new RewriteOptions { Move = new FrameChoice(FrameKind.Local).Moves([new HandoverSource("STR", "far", far)])[0] });
         var origins = near.Elements.Select(e => near.Shapes.Placements.Product(e.Index).Origin).ToList();
         Assert.InRange(origins.Min(o => o.X), 0, 1);
         Assert.InRange(origins.Min(o => o.Y), 0, 1);

@@ -134,7 +134,7 @@ public class StoreTests(StoreFixture store) : IClassFixture<StoreFixture>
         {
             // The second row breaks the primary key, in the middle of it all.
             rows[1].Number = rows[0].Number;
-            await Assert.ThrowsAnyAsync<Exception>(() => new IntakeStore(db).SaveAsync(delivery, report, snapshot, rows, chunks, CancellationToken.None));
+            await Assert.ThrowsAnyAsync<Exception>(() => new IntakeStore(db).SaveAsync(delivery, report, snapshot, rows, [], chunks, null, CancellationToken.None));
         }
 
         await using var again = store.Open();
@@ -167,6 +167,6 @@ public class StoreTests(StoreFixture store) : IClassFixture<StoreFixture>
     {
         var (snapshot, report, rows, chunks) = Intake(delivery);
         await using var db = store.Open();
-        return await new IntakeStore(db).SaveAsync(delivery, report, snapshot, rows, chunks, CancellationToken.None);
+        return await new IntakeStore(db).SaveAsync(delivery, report, snapshot, rows, [], chunks, null, CancellationToken.None);
     }
 }

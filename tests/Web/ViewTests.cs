@@ -1,3 +1,4 @@
+using SteadyLintel.Jobs;
 using SteadyLintel.Exchange;
 using SteadyLintel.Web;
 
@@ -57,16 +58,18 @@ public class ViewTests
     }
 
     [Fact]
-    public void An_order_becomes_rules_with_each_sources_own_storey_names()
+    public void The_words_of_a_sentence_are_rules_of_the_document_and_back()
     {
-        var schedule = LevelSchedule.Match([new(0, 0, "Gallery", 8.6, 8.6), new(1, 0, "Level 2", 8.51, 8.51), new(1, 1, "Level 3", 12, 12)]);
-        var order = (OrderSpec.Default with { Storeys = ["Gallery"], Classes = ["IfcWall"], Form = "dxf-plan", Unit = "mm" }).ToOrder(schedule);
-        Assert.Equal(HandoverFormat.DrawingPlan, order.Format);
-        Assert.Equal(LengthUnit.Millimetre, order.Unit);
-        // The rung has the name of the source with more storeys; what was chosen under another name is kept as well.
-        Assert.Contains("Gallery", order.Selection.Rules[0].Values);
-        Assert.Equal(["IfcWall"], order.Selection.Rules[1].Values);
-        Assert.Empty(OrderSpec.Default.ToOrder(schedule).Selection.Rules);
+        var sentence = new OrderSentence { To = " SRV ", Storeys = ["Gallery"], Classes = ["IfcWall"], Form = "dxf-plan", Unit = "mm", ByStorey = true, Name = "{storey}" };
+        var kept = new OrderRule { Do = "with", What = "element", Are = ["0000000000000000000001"] };
+        var document = sentence.In(Orders.Everything with { Rules = [new OrderRule { Do = "only", What = "class", Are = ["IfcSlab"] }, kept] });
+        Assert.Equal([("only", "storey"), ("only", "class"), ("with", "element")], document.Rules.Select(r => (r.Do, r.What)));
+        Assert.Equal(["IfcWall"], document.Rules[1].Are);
+        var order = document.ToOrder();
+        Assert.Equal((HandoverFormat.DrawingPlan, LengthUnit.Millimetre, true), (order.Format, order.Unit, order.SplitByStorey));
+        var again = OrderSentence.Of(OrderDocument.Read(document.Write()));
+        Assert.Equal(("SRV", "dxf-plan", "mm", true, "{storey}"), (again.To, again.Form, again.Unit, again.ByStorey, again.Name));
+        Assert.Equal(["Gallery", "IfcWall"], again.Storeys.Concat(again.Classes));
     }
 
     [Theory]
@@ -77,18 +80,20 @@ public class ViewTests
     [InlineData("dwg-plan-2018", HandoverFormat.DrawingPlan, true, Cad.CadVersion.AC1032, false)]
     public void A_form_of_drawing_is_a_word(string word, HandoverFormat format, bool dwg, Cad.CadVersion version, bool solids)
     {
-        var order = (OrderSpec.Default with { Form = word }).ToOrder(LevelSchedule.Match([]));
+        var into = DrawingForms.IntoOf(word, new OrderInto());
+        var order = (Orders.Everything with { Into = into }).ToOrder();
         Assert.Equal((format, dwg, version, solids), (order.Format, order.Form.Dwg, order.Form.Version, order.Solids));
+        Assert.Equal(word, DrawingForms.WordOf(into));
     }
 
     [Fact]
     public void Forms_with_solids_carry_bodies() => Assert.All(DrawingForms.All.Values.Where(f => f.Solids), f => Assert.Equal(HandoverFormat.DrawingMeshes, f.Format));
 
     [Fact]
-    public void A_forms_blanks_become_defaults()
+    public void A_sentences_blanks_become_defaults()
     {
-        var spec = new OrderForm().ToSpec();
-        Assert.Equal(("ifc", "", "", false), (spec.Form, spec.Unit, spec.To, spec.ByStorey));
-        Assert.NotNull(NameTemplate.Problem(spec.Name));
+        var document = new OrderSentence().In(Orders.Everything);
+        Assert.Equal(("ifc", null, "", "none"), (document.Into.File, document.Unit, document.To, document.Split));
+        Assert.Contains("empty", Assert.Throws<OrderException>(document.ToOrder).Message);
     }
 }

@@ -1,6 +1,5 @@
 using System.CommandLine;
 using System.Globalization;
-using SteadyLintel.Cad;
 using SteadyLintel.Exchange;
 using SteadyLintel.Files;
 
@@ -10,7 +9,8 @@ namespace SteadyLintel.Cli;
 internal static class HandoverCommand
 {
     private static readonly Option<string[]> From = new("--from") { Description = "The models.", Required = true, AllowMultipleArgumentsPerToken = true };
-    private static readonly Option<string> As = new("--as") { Description = "ifc, dxf or dwg.", Required = true };
+    private static readonly Option<string?> OrderFile = new("--order") { Description = "The order as a document (docs/order.schema.json); no other word of an order then." };
+    private static readonly Option<string?> As = new("--as") { Description = "ifc, dxf or dwg." };
     private static readonly Option<bool> Plan = new("--plan") { Description = "With dxf or dwg: a plan of each storey, cut 1.2 m above its level." };
     private static readonly Option<bool> Solids = new("--solids") { Description = "With dxf or dwg: closed bodies as 3DSOLID." };
     private static readonly Option<string?> Version = new("--version") { Description = "With dxf or dwg: AC1015, AC1018, AC1024, AC1027 or AC1032 (dxf also AC1021); AC1027 for dxf and AC1024 for dwg when not given." };
@@ -34,17 +34,18 @@ internal static class HandoverCommand
 
     public static Command Create()
     {
-        var command = new Command("handover", "Writes a chosen part of models for another party and proves that nothing was lost.") { From, As, Plan, Solids, Version, Storeys, Classes, Without, Layers, Split, Unit, Schema, Frame, Merge, RenameStorey, MoveLayer, ChangeClass, SetProperty, Name, Out, Time, Json };
+        var command = new Command("handover", "Writes a chosen part of models for another party and proves that nothing was lost.") { From, OrderFile, As, Plan, Solids, Version, Storeys, Classes, Without, Layers, Split, Unit, Schema, Frame, Merge, RenameStorey, MoveLayer, ChangeClass, SetProperty, Name, Out, Time, Json };
         command.SetAction(parsed => Output.Guard(() => Run(parsed)));
         return command;
     }
 
     private static int Run(ParseResult parsed)
     {
-        var order = Order(parsed);
+        var document = Document(parsed);
+        var order = Order(document, parsed);
         string folder = parsed.GetValue(Out)!;
         Directory.CreateDirectory(folder);
-        var delivered = parsed.GetValue(From)!.Select(path => (Path: path, File: DeliveredFile.Open(path))).ToList();
+        var delivered = Chosen(parsed.GetValue(From)!, document).Select(path => (Path: path, File: DeliveredFile.Open(path))).ToList();
         using var files = new FolderFileSet(folder);
         try
         {
@@ -60,42 +61,71 @@ internal static class HandoverCommand
         }
     }
 
-    private static HandoverOrder Order(ParseResult parsed)
+    private static HandoverOrder Order(OrderDocument document, ParseResult parsed)
     {
-        var format = (parsed.GetValue(As), parsed.GetValue(Plan)) switch
+        try
         {
-            ("ifc", false) => HandoverFormat.Ifc,
-            ("dxf" or "dwg", false) => HandoverFormat.DrawingMeshes,
-            ("dxf" or "dwg", true) => HandoverFormat.DrawingPlan,
-            ("ifc", true) => throw new OrderException("--plan goes with --as dxf or dwg."),
-            var (other, _) => throw new OrderException($"--as takes ifc, dxf or dwg, not '{other}'."),
-        };
-        if (parsed.GetValue(Split) is not ("storey" or "none") and var split) throw new OrderException($"--split takes storey or none, not '{split}'.");
-        LengthUnit? unit = parsed.GetValue(Unit) is { } code ? LengthUnit.Find(code) ?? throw new OrderException($"--unit takes mm, m or ft, not '{code}'.") : null;
-        var rules = new List<SelectionRule>();
-        AddRule(rules, SelectionField.Storey, parsed.GetValue(Storeys), true);
-        AddRule(rules, SelectionField.Class, parsed.GetValue(Classes), true);
-        AddRule(rules, SelectionField.Class, parsed.GetValue(Without), false);
-        AddRule(rules, SelectionField.Layer, parsed.GetValue(Layers), true);
-        string? schema = parsed.GetValue(Schema);
-        if (schema is not (null or "IFC2X3" or "IFC4" or "IFC4X3")) throw new OrderException($"--schema takes IFC2X3, IFC4 or IFC4X3, not '{schema}'.");
-        var frame = FrameChoice.Parse(parsed.GetValue(Frame)!) ?? throw new OrderException($"--frame takes source, job, local or x,y,z,deg, not '{parsed.GetValue(Frame)}'.");
-        var form = DrawingForm.Parse(parsed.GetValue(As) == "dwg", parsed.GetValue(Version), false);
-        if (format == HandoverFormat.Ifc && parsed.GetValue(Version) is not null) throw new OrderException("--version goes with --as dxf or dwg.");
-        var edits = Edits(parsed);
-        if (format != HandoverFormat.Ifc && (schema is not null || frame.Kind != FrameKind.Source || parsed.GetValue(Merge) || edits.Count > 0)) throw new OrderException("--schema, --frame, --merge and edits go with --as ifc.");
-        return new HandoverOrder(new Selection(rules), format, parsed.GetValue(Split) == "storey", unit, parsed.GetValue(Name)!) { Schema = schema, Frame = frame, Merge = parsed.GetValue(Merge), Edits = edits, Form = form, Solids = parsed.GetValue(Solids) };
+            return document.ToOrder();
+        }
+        catch (OrderException e) when (parsed.GetValue(OrderFile) is null && FlagWords.Contains(e.Message.Split(' ')[0]))
+        {
+            throw new OrderException("--" + e.Message);
+        }
     }
 
-    private static List<ModelEdit> Edits(ParseResult parsed)
+    // Words of the document that are flags here.
+    private static readonly string[] FlagWords = ["schema", "frame", "unit", "split", "version"];
+
+    // A document may name sources by their file names.
+    private static List<string> Chosen(string[] paths, OrderDocument document)
     {
-        var edits = new List<ModelEdit>();
-        foreach (var (option, kind) in new[] { (RenameStorey, EditKind.RenameStorey), (MoveLayer, EditKind.MoveLayer), (ChangeClass, EditKind.ChangeClass) })
+        if (document.Sources.Count == 0) return [.. paths];
+        var names = paths.ToLookup(p => Path.GetFileNameWithoutExtension(p), StringComparer.OrdinalIgnoreCase);
+        if (document.Sources.FirstOrDefault(s => !names.Contains(s)) is { } missing) throw new OrderException($"The order wants the source '{missing}', which --from does not give.");
+        return [.. document.Sources.SelectMany(s => names[s])];
+    }
+
+    // The words of the command line make the same document as a page does.
+    private static OrderDocument Document(ParseResult parsed)
+    {
+        if (parsed.GetValue(OrderFile) is { } path)
+        {
+            Option[] words = [As, Plan, Solids, Version, Storeys, Classes, Without, Layers, Split, Unit, Schema, Frame, Merge, RenameStorey, MoveLayer, ChangeClass, SetProperty, Name];
+            if (words.FirstOrDefault(o => parsed.GetResult(o) is { Implicit: false }) is { } word) throw new OrderException($"{word.Name} does not go with --order, which says it all.");
+            return OrderDocument.Read(File.ReadAllText(path));
+        }
+
+        string file = parsed.GetValue(As) ?? throw new OrderException("Say --as ifc, dxf or dwg, or --order FILE.json.");
+        bool drawing = file is "dxf" or "dwg";
+        if (!drawing && file != "ifc") throw new OrderException($"--as takes ifc, dxf or dwg, not '{file}'.");
+        if (!drawing && parsed.GetValue(Plan)) throw new OrderException("--plan goes with --as dxf or dwg.");
+        if (!drawing && parsed.GetValue(Version) is not null) throw new OrderException("--version goes with --as dxf or dwg.");
+        if (parsed.GetValue(Plan) && parsed.GetValue(Solids)) throw new OrderException("Solids go with drawings of bodies, not with IFC or plans.");
+        if (!drawing && parsed.GetValue(Solids)) throw new OrderException("Solids go with drawings of bodies, not with IFC or plans.");
+        return new OrderDocument
+        {
+            Rules = [.. Rule("only", "storey", Storeys, parsed), .. Rule("only", "class", Classes, parsed), .. Rule("without", "class", Without, parsed), .. Rule("only", "layer", Layers, parsed)],
+            Into = new OrderInto { File = file, Schema = parsed.GetValue(Schema), Merge = parsed.GetValue(Merge) ? true : null, Version = parsed.GetValue(Version), As = !drawing ? null : parsed.GetValue(Plan) ? "plan" : parsed.GetValue(Solids) ? "solids" : "meshes" },
+            Unit = parsed.GetValue(Unit),
+            Frame = parsed.GetValue(Frame)!,
+            Split = parsed.GetValue(Split)!,
+            Changes = Changes(parsed),
+            Name = parsed.GetValue(Name)!,
+        };
+    }
+
+    private static OrderRule[] Rule(string verb, string what, Option<string?> option, ParseResult parsed) =>
+        parsed.GetValue(option) is { } list ? [new OrderRule { Do = verb, What = what, Are = list.Split(',', StringSplitOptions.TrimEntries) }] : [];
+
+    private static List<OrderChange> Changes(ParseResult parsed)
+    {
+        var changes = new List<OrderChange>();
+        foreach (var (option, what) in new[] { (RenameStorey, "rename storey"), (MoveLayer, "move layer"), (ChangeClass, "change class") })
         {
             foreach (string pair in parsed.GetValue(option) ?? [])
             {
                 var (from, to) = Halves(pair, '=', option.Name);
-                edits.Add(new ModelEdit(kind, from, to));
+                changes.Add(new OrderChange { Do = what, From = from, To = to });
             }
         }
 
@@ -103,22 +133,17 @@ internal static class HandoverCommand
         {
             var (place, value) = Halves(text, '=', SetProperty.Name);
             var (about, path) = Halves(place, ':', SetProperty.Name);
-            var (set, property) = Halves(path, '.', SetProperty.Name);
-            edits.Add(new ModelEdit(EditKind.SetProperty, about, value, set, property));
+            if (!path.Contains('.', StringComparison.Ordinal)) throw new OrderException($"{SetProperty.Name} cannot read '{text}': a '.' is missing.");
+            changes.Add(new OrderChange { Do = "set property", From = about, To = value, Key = path });
         }
 
-        return edits;
+        return changes;
     }
 
     private static (string, string) Halves(string text, char sign, string option)
     {
         int at = text.IndexOf(sign, StringComparison.Ordinal);
         return at > 0 && at < text.Length - 1 ? (text[..at].Trim(), text[(at + 1)..].Trim()) : throw new OrderException($"{option} cannot read '{text}': a '{sign}' is missing.");
-    }
-
-    private static void AddRule(List<SelectionRule> rules, SelectionField field, string? list, bool keep)
-    {
-        if (list is not null) rules.Add(new SelectionRule(field, list.Split(',', StringSplitOptions.TrimEntries), keep));
     }
 
     private static object Machine(HandoverResult result) => new

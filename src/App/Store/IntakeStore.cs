@@ -14,8 +14,16 @@ public sealed class IntakeStore(LintelDb db)
     public static JsonSerializerOptions Json { get; } = new(JsonSerializerDefaults.Web) { NumberHandling = System.Text.Json.Serialization.JsonNumberHandling.AllowNamedFloatingPointLiterals };
 
     /// <summary>Stores a revision and gives it its number. Doing it again replaces what was there.</summary>
+    /// <param name="delivery">The delivery.</param>
+    /// <param name="report">Its report.</param>
+    /// <param name="snapshot">The model.</param>
+    /// <param name="elements">Its elements.</param>
+    /// <param name="sets">Contents of their property sets.</param>
+    /// <param name="chunks">Its geometry.</param>
+    /// <param name="within">What else belongs to the same transaction; given the job.</param>
+    /// <param name="cancel">Stops it.</param>
     /// <returns>The revision's number.</returns>
-    public async Task<int> SaveAsync(Guid delivery, IntakeReport report, ModelSnapshot snapshot, IReadOnlyList<ElementRow> elements, IReadOnlyList<GeometryChunk> chunks, CancellationToken cancel)
+    public async Task<int> SaveAsync(Guid delivery, IntakeReport report, ModelSnapshot snapshot, IReadOnlyList<ElementRow> elements, IReadOnlyList<PropertySetRow> sets, IReadOnlyList<GeometryChunk> chunks, Func<Guid, Task>? within, CancellationToken cancel)
     {
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         var row = await db.Deliveries.Include(d => d.Source).FirstAsync(d => d.Id == delivery, cancel);
@@ -26,7 +34,9 @@ public sealed class IntakeStore(LintelDb db)
         await db.Levels.Where(e => e.DeliveryId == delivery).ExecuteDeleteAsync(cancel);
         await db.Chunks.Where(e => e.DeliveryId == delivery).ExecuteDeleteAsync(cancel);
         var connection = (NpgsqlConnection)db.Database.GetDbConnection();
+        await db.PropertySets.Where(e => e.DeliveryId == delivery).ExecuteDeleteAsync(cancel);
         await CopyElements(connection, elements, cancel);
+        await CopySets(connection, sets, cancel);
         await CopyChunks(connection, delivery, chunks, cancel);
         db.Levels.AddRange(snapshot.Structure.Storeys.Select((s, n) => new LevelRow { DeliveryId = delivery, Number = n, Name = s.Name, Elevation = s.Level, PlacementZ = s.PlacementZ }));
         db.Facets.AddRange(elements.CountBy(e => (e.Storey, e.Class, e.Layer, Shaped: e.Box is not null, e.Drawn)).Select(f => new FacetRow { DeliveryId = delivery, Storey = f.Key.Storey, Class = f.Key.Class, Layer = f.Key.Layer, Shaped = f.Key.Shaped, Drawn = f.Key.Drawn, Count = f.Value }));
@@ -37,6 +47,7 @@ public sealed class IntakeStore(LintelDb db)
         row.State = DeliveryState.Ready;
         row.Progress = 1;
         await db.SaveChangesAsync(cancel);
+        if (within is not null) await within(row.Source.JobId);
         await transaction.CommitAsync(cancel);
         return row.Revision.Value;
     }
@@ -76,7 +87,7 @@ public sealed class IntakeStore(LintelDb db)
 
     private static async Task CopyElements(NpgsqlConnection connection, IReadOnlyList<ElementRow> elements, CancellationToken cancel)
     {
-        await using var copy = await connection.BeginBinaryImportAsync("COPY elements (delivery_id, number, global_id, class, name, storey, layer, box, volume, area, facts) FROM STDIN (FORMAT BINARY)", cancel);
+        await using var copy = await connection.BeginBinaryImportAsync("COPY elements (delivery_id, number, global_id, class, name, storey, layer, layers, type_name, materials, sets, box, volume, area, facts) FROM STDIN (FORMAT BINARY)", cancel);
         foreach (var e in elements)
         {
             await copy.StartRowAsync(cancel);
@@ -87,11 +98,30 @@ public sealed class IntakeStore(LintelDb db)
             await copy.WriteAsync(Clean(e.Name), NpgsqlDbType.Text, cancel);
             await copy.WriteAsync(e.Storey, NpgsqlDbType.Integer, cancel);
             await copy.WriteAsync(Clean(e.Layer), NpgsqlDbType.Text, cancel);
+            await copy.WriteAsync(Array.ConvertAll(e.Layers, Clean), NpgsqlDbType.Array | NpgsqlDbType.Text, cancel);
+            await copy.WriteAsync(Clean(e.TypeName), NpgsqlDbType.Text, cancel);
+            await copy.WriteAsync(Array.ConvertAll(e.Materials, Clean), NpgsqlDbType.Array | NpgsqlDbType.Text, cancel);
+            await copy.WriteAsync(e.Sets, NpgsqlDbType.Array | NpgsqlDbType.Integer, cancel);
             if (e.Box is null) await copy.WriteNullAsync(cancel);
             else await copy.WriteAsync(e.Box, NpgsqlDbType.Array | NpgsqlDbType.Double, cancel);
             await copy.WriteAsync(e.Volume, NpgsqlDbType.Double, cancel);
             await copy.WriteAsync(e.Area, NpgsqlDbType.Double, cancel);
             await copy.WriteAsync(e.Facts, NpgsqlDbType.Bytea, cancel);
+        }
+
+        await copy.CompleteAsync(cancel);
+    }
+
+    private static async Task CopySets(NpgsqlConnection connection, IReadOnlyList<PropertySetRow> sets, CancellationToken cancel)
+    {
+        await using var copy = await connection.BeginBinaryImportAsync("COPY property_sets (delivery_id, number, name, values) FROM STDIN (FORMAT BINARY)", cancel);
+        foreach (var set in sets)
+        {
+            await copy.StartRowAsync(cancel);
+            await copy.WriteAsync(set.DeliveryId, NpgsqlDbType.Uuid, cancel);
+            await copy.WriteAsync(set.Number, NpgsqlDbType.Integer, cancel);
+            await copy.WriteAsync(Clean(set.Name), NpgsqlDbType.Text, cancel);
+            await copy.WriteAsync(set.Values, NpgsqlDbType.Jsonb, cancel);
         }
 
         await copy.CompleteAsync(cancel);

@@ -35,6 +35,9 @@ public sealed class LintelDb(DbContextOptions<LintelDb> options) : IdentityDbCon
     /// <summary>Elements of revisions.</summary>
     public DbSet<ElementRow> Elements => Set<ElementRow>();
 
+    /// <summary>Contents of property sets of revisions.</summary>
+    public DbSet<PropertySetRow> PropertySets => Set<PropertySetRow>();
+
     /// <summary>Geometry chunks of revisions.</summary>
     public DbSet<ChunkRow> Chunks => Set<ChunkRow>();
 
@@ -60,6 +63,7 @@ public sealed class LintelDb(DbContextOptions<LintelDb> options) : IdentityDbCon
         builder.Entity<Job>(e =>
         {
             e.HasIndex(j => j.Code).IsUnique();
+            e.Property(j => j.Levels).HasColumnType("jsonb");
             e.HasMany(j => j.Parties).WithOne().HasForeignKey(p => p.JobId);
             e.HasMany(j => j.Sources).WithOne().HasForeignKey(s => s.JobId);
             e.HasMany(j => j.Members).WithOne(m => m.Job).HasForeignKey(m => m.JobId);
@@ -74,6 +78,7 @@ public sealed class LintelDb(DbContextOptions<LintelDb> options) : IdentityDbCon
         builder.Entity<Source>(e =>
         {
             e.HasIndex(s => new { s.PartyId, s.Name }).IsUnique();
+            e.Property(s => s.SettingOut).HasColumnType("jsonb");
             e.HasOne(s => s.Party).WithMany().HasForeignKey(s => s.PartyId);
         });
         builder.Entity<Delivery>(e =>
@@ -91,6 +96,12 @@ public sealed class LintelDb(DbContextOptions<LintelDb> options) : IdentityDbCon
         {
             e.HasKey(x => new { x.DeliveryId, x.Number });
             e.HasIndex(x => new { x.DeliveryId, x.GlobalId });
+        });
+        builder.Entity<PropertySetRow>(e =>
+        {
+            e.HasKey(p => new { p.DeliveryId, p.Number });
+            e.HasIndex(p => new { p.DeliveryId, p.Name });
+            e.Property(p => p.Values).HasColumnType("jsonb");
         });
         builder.Entity<ChunkRow>(e =>
         {
@@ -115,7 +126,7 @@ public sealed class LintelDb(DbContextOptions<LintelDb> options) : IdentityDbCon
             e.HasKey(f => new { f.TransmittalId, f.Name });
             e.HasOne<Transmittal>().WithMany(t => t.Files).HasForeignKey(f => f.TransmittalId);
         });
-        foreach (var owned in (Type[])[typeof(LevelRow), typeof(FacetRow), typeof(ElementRow), typeof(ChunkRow)])
+        foreach (var owned in (Type[])[typeof(LevelRow), typeof(FacetRow), typeof(ElementRow), typeof(PropertySetRow), typeof(ChunkRow)])
             builder.Entity(owned).HasOne(typeof(Delivery)).WithMany().HasForeignKey("DeliveryId");
     }
 }

@@ -3,6 +3,7 @@ using Hangfire.PostgreSql;
 using Microsoft.AspNetCore.ResponseCompression;
 using Microsoft.EntityFrameworkCore;
 using Serilog;
+using SteadyLintel.Jobs;
 using SteadyLintel.Store;
 using SteadyLintel.Web;
 
@@ -14,6 +15,12 @@ builder.Services.AddScoped(s => s.GetRequiredService<IDbContextFactory<LintelDb>
 builder.Services.AddSecurity(builder.Configuration);
 builder.Services.AddScoped<JobAccess>();
 builder.Services.AddScoped<DemoSeed>();
+builder.Services.AddScoped<Receiving>();
+builder.Services.AddScoped<Orders>();
+builder.Services.AddScoped<ConvertDrawing>();
+builder.Services.AddScoped<IWorkQueue, HangfireQueue>();
+builder.Services.AddTransient<ReadDelivery>();
+builder.Services.AddTransient<RunOrder>();
 builder.Services.AddTransient<IntakeWork>();
 builder.Services.AddTransient<HandoverWork>();
 builder.Services.AddRazorPages();

@@ -180,6 +180,18 @@ public sealed class ElementRow
     /// <summary>The first layer, empty for none.</summary>
     public string Layer { get; set; } = "";
 
+    /// <summary>All its layers.</summary>
+    public string[] Layers { get; set; } = [];
+
+    /// <summary>The name of its type, empty for none.</summary>
+    public string TypeName { get; set; } = "";
+
+    /// <summary>The names of its materials.</summary>
+    public string[] Materials { get; set; } = [];
+
+    /// <summary>The numbers of its property sets in <see cref="PropertySetRow"/>.</summary>
+    public int[] Sets { get; set; } = [];
+
     /// <summary>minX, minY, minZ, maxX, maxY, maxZ in metres; null without a shape.</summary>
     public double[]? Box { get; set; }
 
@@ -226,4 +238,20 @@ public sealed class ChunkContent
 
     /// <summary>The bytes (see <c>GeometryChunk</c>), Brotli-compressed.</summary>
     public byte[] Bytes { get; set; } = [];
+}
+
+/// <summary>The content of a property set in a revision, kept once however many elements share it.</summary>
+public sealed class PropertySetRow
+{
+    /// <summary>The revision.</summary>
+    public Guid DeliveryId { get; set; }
+
+    /// <summary>Its number in the revision.</summary>
+    public int Number { get; set; }
+
+    /// <summary>The set's name.</summary>
+    public string Name { get; set; } = "";
+
+    /// <summary>Its values as JSON: for each property its value (number, truth or text), measure and unit.</summary>
+    public string Values { get; set; } = "";
 }

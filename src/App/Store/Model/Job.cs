@@ -24,6 +24,9 @@ public sealed class Job
     /// <summary>A line about it.</summary>
     public string Description { get; set; } = "";
 
+    /// <summary>The level schedule as JSON (<c>LevelDocument</c>); null before the first model.</summary>
+    public string? Levels { get; set; }
+
     /// <summary>Its parties.</summary>
     public List<Party> Parties { get; set; } = [];
 
@@ -99,6 +102,9 @@ public sealed class Source
 
     /// <summary>What it is called, unique for the party.</summary>
     public string Name { get; set; } = "";
+
+    /// <summary>From its own frame into the job's, as JSON (<c>SettingOut</c>); null until it is set out.</summary>
+    public string? SettingOut { get; set; }
 
     /// <summary>The party itself.</summary>
     public Party Party { get; set; } = null!;

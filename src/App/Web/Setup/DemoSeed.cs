@@ -1,13 +1,13 @@
-using Hangfire;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
 using SteadyLintel.Demo;
+using SteadyLintel.Jobs;
 using SteadyLintel.Store;
 
 namespace SteadyLintel.Web;
 
 /// <summary>Loads the demo job once: people, parties, sources and deliveries.</summary>
-public sealed class DemoSeed(LintelDb db, UserManager<AppUser> users, IBackgroundJobClient queue, IConfiguration configuration, ILogger<DemoSeed> log)
+public sealed class DemoSeed(LintelDb db, UserManager<AppUser> users, Receiving receiving, IConfiguration configuration, ILogger<DemoSeed> log)
 {
     /// <summary>The password of all demo accounts, unless <c>Demo:Password</c> says another. Printed at start.</summary>
     public const string DefaultPassword = "heron-wharf-2026";
@@ -48,15 +48,9 @@ public sealed class DemoSeed(LintelDb db, UserManager<AppUser> users, IBackgroun
 
     private async Task DeliverAsync(Job job, DemoDelivery demo, Guid by)
     {
-        var source = new Source { Id = Guid.NewGuid(), JobId = job.Id, PartyId = job.Parties.First(p => p.Code == demo.Party).Id, Name = demo.Source };
         using var bytes = new MemoryStream();
         demo.Write(bytes);
         bytes.Position = 0;
-        var delivery = new Delivery { Id = Guid.NewGuid(), SourceId = source.Id, FileName = demo.FileName, Length = bytes.Length, BlobId = Guid.NewGuid(), ReceivedAt = DateTime.UtcNow, ReceivedBy = by, State = DeliveryState.Received };
-        await new Blobs(db).PutAllAsync(delivery.BlobId, bytes);
-        db.Sources.Add(source);
-        db.Deliveries.Add(delivery);
-        await db.SaveChangesAsync();
-        queue.Enqueue<IntakeWork>(w => w.RunAsync(delivery.Id, CancellationToken.None));
+        await receiving.DeliverAsync(job.Parties.First(p => p.Code == demo.Party), demo.Source, demo.FileName, bytes, by, CancellationToken.None);
     }
 }

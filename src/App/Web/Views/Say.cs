@@ -1,6 +1,7 @@
 using System.Globalization;
 using System.Text.RegularExpressions;
 using Microsoft.AspNetCore.Html;
+using SteadyLintel.Exchange;
 using SteadyLintel.Store;
 
 namespace SteadyLintel.Web;
@@ -45,6 +46,23 @@ public static partial class Say
         string word = Class(name).ToLowerInvariant();
         return word.EndsWith('s') || word.EndsWith("ture", StringComparison.Ordinal) || word.EndsWith("ment", StringComparison.Ordinal) && word.Contains("equip", StringComparison.Ordinal) ? word : word.EndsWith('y') ? word[..^1] + "ies" : word + "s";
     }
+
+    /// <summary>A line of the ledger: classes as words, facts with a capital, entities of drawings as they are spelt.</summary>
+    public static string Kind(string kind) => kind.StartsWith("Ifc", StringComparison.Ordinal) ? Class(kind) : char.IsLower(kind[0]) ? char.ToUpperInvariant(kind[0]) + kind[1..] : kind;
+
+    /// <summary>An account of the ledger in words.</summary>
+    public static string Account(LedgerAccount account) => account switch
+    {
+        LedgerAccount.Same => "Same",
+        LedgerAccount.Changed => "Changed",
+        LedgerAccount.LeftOut => "Left out",
+        LedgerAccount.NotCarried => "Not carried",
+        _ => "Unaccounted",
+    };
+
+    /// <summary>How many things of a line are in an account by one rule.</summary>
+    public static int CountOf(LedgerLine line, LedgerAccount account, string rule) =>
+        (account switch { LedgerAccount.Changed => line.Changed, LedgerAccount.LeftOut => line.LeftOut, _ => line.NotCarried }).GetValueOrDefault(rule);
 
     /// <summary>A time, short: <c>18 Nov 16:20</c>.</summary>
     public static string Time(DateTime utc) => utc.ToString("d MMM HH:mm", CultureInfo.InvariantCulture);

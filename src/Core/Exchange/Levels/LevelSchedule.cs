@@ -12,7 +12,11 @@ public sealed record SourceStorey(int Source, int Number, string Name, double El
 /// <param name="Name">Its name.</param>
 /// <param name="Elevation">Its elevation, metres.</param>
 /// <param name="Storeys">At most one a source, mostly.</param>
-public sealed record Rung(string Name, double Elevation, IReadOnlyList<SourceStorey> Storeys);
+public sealed record Rung(string Name, double Elevation, IReadOnlyList<SourceStorey> Storeys)
+{
+    /// <summary>The number of the job's level it is; null for one that no schedule knows yet.</summary>
+    public int? Level { get; init; }
+}
 
 /// <summary>The job's storeys, matched over its sources.</summary>
 public sealed class LevelSchedule
@@ -36,27 +40,38 @@ public sealed class LevelSchedule
     public int RungOf(int source, int storey) => _rungOf.GetValueOrDefault((source, storey), -1);
 
     /// <summary>The schedule of some models, each a source.</summary>
-    public static LevelSchedule Of(IReadOnlyList<ModelSnapshot> sources) =>
-        Match([.. sources.SelectMany((m, s) => m.Structure.Storeys.Select((storey, n) => new SourceStorey(s, n, storey.Name, storey.Level, storey.PlacementZ)))]);
+    public static LevelSchedule Of(IReadOnlyList<ModelSnapshot> sources) => Match(StoreysOf(sources));
+
+    /// <summary>The storeys of some models, each a source.</summary>
+    public static IReadOnlyList<SourceStorey> StoreysOf(IReadOnlyList<ModelSnapshot> sources) =>
+        [.. sources.SelectMany((m, s) => m.Structure.Storeys.Select((storey, n) => new SourceStorey(s, n, storey.Name, storey.Level, storey.PlacementZ)))];
 
     /// <summary>Matches storeys: by elevation within <see cref="Tolerance"/>, nearest first, else by name. The source with most storeys gives names and elevations.</summary>
-    public static LevelSchedule Match(IReadOnlyList<SourceStorey> storeys)
+    public static LevelSchedule Match(IReadOnlyList<SourceStorey> storeys) => On([], new Dictionary<(int, int), int>(), storeys);
+
+    /// <summary>Puts storeys on known levels, and matches the others.</summary>
+    /// <param name="levels">The levels of the job.</param>
+    /// <param name="known">The level of storeys that are matched already, by source and number.</param>
+    /// <param name="storeys">The storeys of all sources.</param>
+    internal static LevelSchedule On(IReadOnlyList<JobLevel> levels, IReadOnlyDictionary<(int Source, int Number), int> known, IReadOnlyList<SourceStorey> storeys)
     {
-        var rungs = new List<(string Name, double Elevation, List<SourceStorey> Storeys)>();
-        foreach (var source in storeys.GroupBy(s => s.Source).OrderByDescending(g => g.Count()).ThenBy(g => g.Key))
+        var rungs = levels.Select(l => new OpenRung(l.Name, l.Elevation, l.Id, [])).ToList();
+        foreach (var storey in storeys)
+            if (known.TryGetValue((storey.Source, storey.Number), out int level)) rungs.Find(r => r.Level == level)?.Storeys.Add(storey);
+        foreach (var source in storeys.Where(s => !known.ContainsKey((s.Source, s.Number))).GroupBy(s => s.Source).OrderByDescending(g => g.Count()).ThenBy(g => g.Key))
         {
             foreach (var storey in source.OrderBy(s => s.Elevation))
             {
                 int at = Find(rungs, storey);
                 if (at >= 0) rungs[at].Storeys.Add(storey);
-                else rungs.Add((storey.Name, storey.Elevation, [storey]));
+                else rungs.Add(new OpenRung(storey.Name, storey.Elevation, null, [storey]));
             }
         }
 
-        return new LevelSchedule([.. rungs.OrderBy(r => r.Elevation).Select(r => new Rung(r.Name, r.Elevation, r.Storeys))]);
+        return new LevelSchedule([.. rungs.OrderBy(r => r.Elevation).Select(r => new Rung(r.Name, r.Elevation, r.Storeys) { Level = r.Level })]);
     }
 
-    private static int Find(List<(string Name, double Elevation, List<SourceStorey> Storeys)> rungs, SourceStorey storey)
+    private static int Find(List<OpenRung> rungs, SourceStorey storey)
     {
         int best = -1;
         for (int r = 0; r < rungs.Count; r++)
@@ -68,4 +83,6 @@ public sealed class LevelSchedule
 
         return best >= 0 ? best : rungs.FindIndex(r => r.Storeys.All(s => s.Source != storey.Source) && r.Name.Length > 0 && string.Equals(r.Name, storey.Name, StringComparison.OrdinalIgnoreCase));
     }
+
+    private sealed record OpenRung(string Name, double Elevation, int? Level, List<SourceStorey> Storeys);
 }

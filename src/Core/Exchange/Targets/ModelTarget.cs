@@ -88,8 +88,8 @@ public sealed class ModelTarget : Target
     private static IEnumerable<int> Storeys(HandoverPlan plan, int source, int storey)
     {
         if (plan.Order.SplitByStorey) return storey < 0 ? [] : [storey];
-        var snapshot = plan.Sources[source].Snapshot;
-        var rule = plan.Order.Selection.Rules.FirstOrDefault(r => r is { Field: SelectionField.Storey, Keep: true });
-        return Enumerable.Range(0, snapshot.Structure.Storeys.Count).Where(n => rule is null || rule.Values.Contains(snapshot.StoreyName(n), StringComparer.OrdinalIgnoreCase));
+        var all = Enumerable.Range(0, plan.Sources[source].Snapshot.Structure.Storeys.Count);
+        var rule = plan.Selection.Rules.FirstOrDefault(r => r is { Field: SelectionField.Storey, Verb: SelectionVerb.Only });
+        return all.Where(n => rule?.Storeys?.Contains((source, n)) != false);
     }
 }

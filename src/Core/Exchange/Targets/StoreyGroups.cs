@@ -6,7 +6,7 @@ internal static class StoreyGroups
     /// <summary>Sources share a file where their storeys are one level of the building, whatever each party calls it; levels from the lowest, no storey last.</summary>
     public static List<(string Label, List<(int Source, int Storey, IReadOnlyList<ModelElement> Elements)> Parts)> Of(HandoverPlan plan)
     {
-        var levels = LevelSchedule.Of([.. plan.Sources.Select(s => s.Snapshot)]);
+        var levels = plan.Levels;
         var groups = new SortedDictionary<int, List<(int, int, IReadOnlyList<ModelElement>)>>();
         for (int s = 0; s < plan.Sources.Count; s++)
         {

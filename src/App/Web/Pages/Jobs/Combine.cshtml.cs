@@ -1,3 +1,4 @@
+using SteadyLintel.Jobs;
 using System.Buffers.Binary;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;

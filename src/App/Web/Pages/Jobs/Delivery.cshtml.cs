@@ -7,6 +7,7 @@ using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 using SteadyLintel.Cad;
 using SteadyLintel.Exchange;
+using SteadyLintel.Jobs;
 using SteadyLintel.Store;
 
 namespace SteadyLintel.Web.Pages.Jobs;
@@ -19,7 +20,7 @@ namespace SteadyLintel.Web.Pages.Jobs;
 public sealed record DrawingWish(string Form = "", bool Apart = false, bool OnlyShown = false, string[]? Layer = null);
 
 /// <summary>A delivery's intake report.</summary>
-public sealed class DeliveryModel(LintelDb db, JobAccess access) : JobPage(db, access)
+public sealed class DeliveryModel(LintelDb db, JobAccess access, ConvertDrawing converter) : JobPage(db, access)
 {
     /// <summary>The delivery.</summary>
     public Delivery Delivery { get; private set; } = null!;
@@ -47,7 +48,7 @@ public sealed class DeliveryModel(LintelDb db, JobAccess access) : JobPage(db, a
     public async Task<IActionResult> OnGetPlanAsync(Guid id, string? layout)
     {
         if (!await LoadAsync(id) || Drawing is null) return NotFound();
-        var drawing = CadFile.Read(await BytesAsync(), HttpContext.RequestAborted).Drawing;
+        var drawing = CadFile.Read(await converter.BytesAsync(Delivery, HttpContext.RequestAborted), HttpContext.RequestAborted).Drawing;
         // The original never changes, so neither does its picture.
         Response.Headers.CacheControl = "private, max-age=86400, immutable";
         return PlanPicture.Of(drawing, string.IsNullOrEmpty(layout) ? null : layout) is { } svg ? Content(svg, "image/svg+xml") : NotFound();
@@ -65,18 +66,10 @@ public sealed class DeliveryModel(LintelDb db, JobAccess access) : JobPage(db, a
     {
         if (!DrawingForms.Files.TryGetValue(wish.Form, out var to) || !await LoadAsync(id) || Drawing is null) return null;
         var layers = wish.OnlyShown ? wish.Layer ?? [] : null;
-        byte[] bytes = await BytesAsync();
-        return await Task.Run(() => DrawingConverter.Convert(bytes, to.Form, layers, wish.Apart, HttpContext.RequestAborted), HttpContext.RequestAborted);
+        return await converter.RunAsync(Delivery, to.Form, layers, wish.Apart, HttpContext.RequestAborted);
     }
 
     private string ConvertedName(DrawingWish wish) => $"{Stem}-{wish.Form}.{wish.Form[..3]}";
-
-    private async Task<byte[]> BytesAsync()
-    {
-        using var stream = new MemoryStream();
-        await new Blobs(Db).CopyToAsync(Delivery.BlobId, stream, HttpContext.RequestAborted);
-        return stream.ToArray();
-    }
 
     /// <summary>The report as JSON.</summary>
     public async Task<IActionResult> OnGetJsonAsync(Guid id) => await LoadAsync(id) && (Delivery.Report ?? Delivery.Drawing) is { } json

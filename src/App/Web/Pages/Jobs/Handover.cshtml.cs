@@ -1,6 +1,7 @@
-using System.Text.Json;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
+using SteadyLintel.Exchange;
+using SteadyLintel.Jobs;
 using SteadyLintel.Store;
 
 namespace SteadyLintel.Web.Pages.Jobs;
@@ -9,10 +10,10 @@ namespace SteadyLintel.Web.Pages.Jobs;
 public sealed record OrderLine(int Number, string Title, string Form, DateTime SavedAt, Transmittal? Last, bool Stale);
 
 /// <summary>The orders of a job.</summary>
-public sealed class HandoverModel(LintelDb db, JobAccess access) : JobPage(db, access)
+public sealed class HandoverModel(LintelDb db, JobAccess access, Orders orders) : JobPage(db, access)
 {
     /// <summary>The orders, newest first.</summary>
-    public IReadOnlyList<OrderLine> Orders { get; private set; } = [];
+    public IReadOnlyList<OrderLine> Lines { get; private set; } = [];
 
     /// <summary>Lists the orders.</summary>
     public async Task OnGetAsync()
@@ -21,16 +22,14 @@ public sealed class HandoverModel(LintelDb db, JobAccess access) : JobPage(db, a
         var newest = state.Sources.Where(s => s.Latest is not null).Select(s => s.Latest!.Id).ToHashSet();
         var rows = await Db.Orders.AsNoTracking().Where(o => o.JobId == Job.Id).OrderByDescending(o => o.Number)
             .Select(o => new { Order = o, Last = o.Transmittals.OrderByDescending(t => t.Number).Select(t => new Transmittal { Number = t.Number, RanAt = t.RanAt, State = t.State, Balanced = t.Balanced, Deliveries = t.Deliveries }).FirstOrDefault() }).ToListAsync(HttpContext.RequestAborted);
-        Orders = [.. rows.Select(r => new OrderLine(r.Order.Number, r.Order.Title, OrderModel.FormName(JsonSerializer.Deserialize<OrderSpec>(r.Order.Spec, IntakeStore.Json)!.Form), r.Order.SavedAt, r.Last, r.Last?.Deliveries.Any(d => !newest.Contains(d)) == true))];
+        Lines = [.. rows.Select(r => new OrderLine(r.Order.Number, r.Order.Title, OrderModel.FormName(DrawingForms.WordOf(OrderDocument.Read(r.Order.Spec).Into)), r.Order.SavedAt, r.Last, r.Last?.Deliveries.Any(d => !newest.Contains(d)) == true))];
     }
 
     /// <summary>Makes an order for everything and opens it.</summary>
     public async Task<IActionResult> OnPostNewAsync()
     {
         if (!MayHandOver) return StatusCode(403);
-        int number = 1 + (await Db.Orders.Where(o => o.JobId == Job.Id).MaxAsync(o => (int?)o.Number) ?? 0);
-        Db.Orders.Add(new OrderRow { Id = Guid.NewGuid(), JobId = Job.Id, Number = number, Title = $"Order {number}", Spec = JsonSerializer.Serialize(OrderSpec.Default, IntakeStore.Json), SavedAt = DateTime.UtcNow, SavedBy = JobAccess.UserId(User) });
-        await Db.SaveChangesAsync();
+        int number = await orders.CreateAsync(Job.Id, JobAccess.UserId(User), HttpContext.RequestAborted);
         return Redirect($"/jobs/{Job.Code}/handover/{number}");
     }
 }

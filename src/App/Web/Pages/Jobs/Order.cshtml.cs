@@ -1,16 +1,16 @@
 using System.IO.Compression;
 using System.Text.Json;
-using Hangfire;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.Filters;
 using Microsoft.EntityFrameworkCore;
 using SteadyLintel.Exchange;
+using SteadyLintel.Jobs;
 using SteadyLintel.Store;
 
 namespace SteadyLintel.Web.Pages.Jobs;
 
 /// <summary>One order: the sentence, its preview, and its transmittals.</summary>
-public sealed class OrderModel(LintelDb db, JobAccess access, IBackgroundJobClient queue) : JobPage(db, access)
+public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders) : JobPage(db, access)
 {
     /// <summary>The forms an order can have.</summary>
     public static readonly string[] Forms = ["ifc", .. DrawingForms.All.Keys];
@@ -22,7 +22,10 @@ public sealed class OrderModel(LintelDb db, JobAccess access, IBackgroundJobClie
     public OrderRow Order { get; private set; } = null!;
 
     /// <summary>The order's words.</summary>
-    public OrderSpec Spec { get; private set; } = OrderSpec.Default;
+    public OrderSentence Spec { get; private set; } = new();
+
+    /// <summary>The order itself.</summary>
+    public OrderDocument Document { get; private set; } = Orders.Everything;
 
     /// <summary>What the job holds.</summary>
     public JobState State { get; private set; } = null!;
@@ -69,15 +72,15 @@ public sealed class OrderModel(LintelDb db, JobAccess access, IBackgroundJobClie
     /// <summary>The changeable words of the sentence, by field.</summary>
     public IReadOnlyDictionary<string, string> SentenceWords => new Dictionary<string, string>
     {
-        ["To"] = Spec.To.Length > 0 ? Spec.To : "whoever needs it",
+        ["To"] = Spec.To is { Length: > 0 } to ? to : "whoever needs it",
         ["Classes"] = Spec.Classes.Count == 0 ? "every class" : "the " + Words(Spec.Classes.Select(Say.Classes), ""),
         ["Storeys"] = Words(Spec.Storeys, "every storey"),
         ["Layers"] = Words(Spec.Layers, "every layer"),
         ["Sources"] = Words(State.Sources.Where(s => Spec.Sources.Contains(s.Source.Id)).Select(s => s.Label), "every source"),
-        ["Form"] = FormName(Spec.Form),
-        ["Unit"] = UnitName(Spec.Unit),
+        ["Form"] = FormName(Spec.Form ?? "ifc"),
+        ["Unit"] = UnitName(Spec.Unit ?? ""),
         ["ByStorey"] = SplitName(Spec.ByStorey),
-        ["Name"] = Spec.Name,
+        ["Name"] = Spec.Name ?? "",
     };
 
     /// <summary>What was left out, by rule.</summary>
@@ -107,7 +110,8 @@ public sealed class OrderModel(LintelDb db, JobAccess access, IBackgroundJobClie
             }
 
             Order = order;
-            Spec = JsonSerializer.Deserialize<OrderSpec>(order.Spec, IntakeStore.Json)!;
+            Document = OrderDocument.Read(order.Spec);
+            Spec = OrderSentence.Of(Document);
             return await next();
         });
     }
@@ -127,16 +131,16 @@ public sealed class OrderModel(LintelDb db, JobAccess access, IBackgroundJobClie
     }
 
     /// <summary>The preview of words not yet saved.</summary>
-    public async Task<IActionResult> OnPostPreviewAsync([FromForm] OrderForm sentence)
+    public async Task<IActionResult> OnPostPreviewAsync([FromForm] OrderSentence sentence)
     {
-        Spec = sentence.ToSpec();
+        (Spec, Document) = (sentence, sentence.In(Document));
         State = await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
         await PreviewAsync();
         return Partial("_PreviewWithWords", this);
     }
 
     /// <summary>Saves the words.</summary>
-    public async Task<IActionResult> OnPostSaveAsync([FromForm] OrderForm sentence)
+    public async Task<IActionResult> OnPostSaveAsync([FromForm] OrderSentence sentence)
     {
         if (!MayHandOver) return StatusCode(403);
         await SaveAsync(sentence);
@@ -144,19 +148,11 @@ public sealed class OrderModel(LintelDb db, JobAccess access, IBackgroundJobClie
     }
 
     /// <summary>Saves the words and runs them.</summary>
-    public async Task<IActionResult> OnPostRunAsync([FromForm] OrderForm sentence)
+    public async Task<IActionResult> OnPostRunAsync([FromForm] OrderSentence sentence)
     {
         if (!MayHandOver) return StatusCode(403);
         await SaveAsync(sentence);
-        await LoadAsync();
-        await PreviewAsync();
-        var deliveries = State.Sources.Where(s => s.Latest is not null && (Spec.Sources.Count == 0 || Spec.Sources.Contains(s.Source.Id))).Select(s => s.Latest!.Id).ToList();
-        // A second click while a run is under way starts no second run.
-        if (Preview.Problem is not null || deliveries.Count == 0 || Transmittals.Any(t => t.State < TransmittalState.Done)) return Redirect($"/jobs/{Job.Code}/handover/{Order.Number}");
-        var run = new Transmittal { Id = Guid.NewGuid(), OrderId = Order.Id, Number = 1 + (Transmittals.Count > 0 ? Transmittals[0].Number : 0), Spec = Order.Spec, Deliveries = deliveries, RanAt = DateTime.UtcNow, RanBy = JobAccess.UserId(User) };
-        Db.Transmittals.Add(run);
-        await Db.SaveChangesAsync();
-        queue.Enqueue<HandoverWork>(w => w.RunAsync(run.Id, CancellationToken.None));
+        await orders.RunAsync(Order, JobAccess.UserId(User), HttpContext.RequestAborted);
         return Redirect($"/jobs/{Job.Code}/handover/{Order.Number}");
     }
 
@@ -194,10 +190,10 @@ public sealed class OrderModel(LintelDb db, JobAccess access, IBackgroundJobClie
         return new
         {
             Job = Job.Code,
-            Order = Order.Number,
+            Number = Order.Number,
             Transmittal = run.Number,
             run.RanAt,
-            Spec = JsonSerializer.Deserialize<OrderSpec>(run.Spec, IntakeStore.Json),
+            Order = OrderDocument.Read(run.Spec),
             result.Files,
             Rows = result.Reconciliation.Rows.Select(r => new { r.Storey, r.Class, r.In, r.LeftOut, r.Written, r.Found, r.Unaccounted, r.Reasons }),
             result.Reconciliation.Checks,
@@ -208,13 +204,10 @@ public sealed class OrderModel(LintelDb db, JobAccess access, IBackgroundJobClie
         };
     }
 
-    private async Task SaveAsync(OrderForm sentence)
+    private async Task SaveAsync(OrderSentence sentence)
     {
-        Spec = sentence.ToSpec();
-        Order.Title = string.IsNullOrWhiteSpace(sentence.Title) ? $"Order {Order.Number}" : sentence.Title.Trim();
-        Order.Spec = JsonSerializer.Serialize(Spec, IntakeStore.Json);
-        (Order.SavedAt, Order.SavedBy) = (DateTime.UtcNow, JobAccess.UserId(User));
-        await Db.SaveChangesAsync();
+        (Spec, Document) = (sentence, sentence.In(Document));
+        await orders.SaveAsync(Order, sentence.Title ?? "", Document, JobAccess.UserId(User), HttpContext.RequestAborted);
     }
 
     private async Task LoadAsync()
@@ -225,15 +218,8 @@ public sealed class OrderModel(LintelDb db, JobAccess access, IBackgroundJobClie
         People = await Db.Users.AsNoTracking().Where(u => who.Contains(u.Id)).ToDictionaryAsync(u => u.Id, u => u.DisplayName);
     }
 
-    private async Task PreviewAsync()
-    {
-        var ids = State.Sources.Where(s => s.Latest is not null).Select(s => s.Latest!.Id).ToList();
-        var schemas = await Db.Database.SqlQuery<SchemaOf>($"SELECT id, report->>'schema' AS schema FROM deliveries WHERE id = ANY({ids})").ToDictionaryAsync(s => s.Id, s => s.Schema, HttpContext.RequestAborted);
-        Preview = OrderPreview.Of(State, Spec, [.. State.Sources.Select(s => s.Latest is { } d ? schemas.GetValueOrDefault(d.Id, "") : "")]);
-    }
+    private async Task PreviewAsync() => Preview = await OrderPreview.OfAsync(Db, State, Document, HttpContext.RequestAborted);
 
     private List<NamedCount> Counted(Func<FacetRow, IEnumerable<string>> names) =>
         [.. State.Facets.SelectMany(g => g.SelectMany(f => names(f).Select(n => (Name: n, f.Count)))).GroupBy(x => x.Name).Select(g => new NamedCount(g.Key, g.Sum(x => x.Count))).OrderBy(c => Say.Class(c.Name), StringComparer.Ordinal)];
-
-    private sealed record SchemaOf(Guid Id, string Schema);
 }

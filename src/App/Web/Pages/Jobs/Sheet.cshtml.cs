@@ -1,3 +1,4 @@
+using SteadyLintel.Jobs;
 using Microsoft.EntityFrameworkCore;
 using SteadyLintel.Exchange;
 using SteadyLintel.Store;

@@ -2,7 +2,7 @@ using Microsoft.EntityFrameworkCore;
 using SteadyLintel.Exchange;
 using SteadyLintel.Store;
 
-namespace SteadyLintel.Web;
+namespace SteadyLintel.Jobs;
 
 /// <summary>A source as it stands: its newest revision and what is under way.</summary>
 public sealed record SourceState(Source Source, Delivery? Latest, int Underway)
@@ -11,17 +11,23 @@ public sealed record SourceState(Source Source, Delivery? Latest, int Underway)
     public string Label => Latest is null ? Source.Party.Code : $"{Source.Party.Code} r{Latest.Revision}";
 }
 
-/// <summary>What a job holds now: newest revisions, their storeys and counts, matched into one schedule. Three queries, whatever the size.</summary>
+/// <summary>What a job holds now: newest revisions, their storeys and counts, matched into one schedule. Four queries, whatever the size.</summary>
 public sealed class JobState
 {
-    private JobState(IReadOnlyList<SourceState> sources, IReadOnlyList<SourceState> drawings, LevelSchedule schedule, ILookup<int, FacetRow> facets) =>
-        (Sources, Drawings, Schedule, Facets) = (sources, drawings, schedule, facets);
+    private JobState(IReadOnlyList<SourceState> sources, IReadOnlyList<SourceState> drawings, IReadOnlyList<SourceStorey> storeys, LevelSchedule schedule, ILookup<int, FacetRow> facets) =>
+        (Sources, Drawings, Storeys, Schedule, Facets) = (sources, drawings, storeys, schedule, facets);
 
     /// <summary>The sources of models, and those nothing has come from yet, by party.</summary>
     public IReadOnlyList<SourceState> Sources { get; }
 
     /// <summary>The sources of drawings with their newest, by party.</summary>
     public IReadOnlyList<SourceState> Drawings { get; }
+
+    /// <summary>The storeys of the newest revisions; the source numbers are those of <see cref="Sources"/>.</summary>
+    public IReadOnlyList<SourceStorey> Storeys { get; }
+
+    /// <summary>What a source calls its storey; empty for none.</summary>
+    public string StoreyName(int source, int storey) => Storeys.FirstOrDefault(s => s.Source == source && s.Number == storey)?.Name ?? "";
 
     /// <summary>The job's storeys over all sources; the source numbers are those of <see cref="Sources"/>.</summary>
     public LevelSchedule Schedule { get; }
@@ -53,7 +59,9 @@ public sealed class JobState
         var number = sources.Select((s, n) => (s, n)).Where(p => p.s.Latest is not null).ToDictionary(p => p.s.Latest!.Id, p => p.n);
         var levels = await db.Levels.AsNoTracking().Where(l => ids.Contains(l.DeliveryId)).ToListAsync(cancel);
         var facets = await db.Facets.AsNoTracking().Where(f => ids.Contains(f.DeliveryId)).ToListAsync(cancel);
-        var schedule = LevelSchedule.Match([.. levels.OrderBy(l => l.Number).Select(l => new SourceStorey(number[l.DeliveryId], l.Number, l.Name, l.Elevation, l.PlacementZ))]);
-        return new JobState(sources, drawings, schedule, facets.ToLookup(f => number[f.DeliveryId]));
+        var storeys = levels.OrderBy(l => l.Number).Select(l => new SourceStorey(number[l.DeliveryId], l.Number, l.Name, l.Elevation, l.PlacementZ)).ToList();
+        string? kept = await db.Jobs.AsNoTracking().Where(j => j.Id == job).Select(j => j.Levels).FirstOrDefaultAsync(cancel);
+        var schedule = LevelDocument.Read(kept).Schedule([.. sources.Select(s => s.Source.Id.ToString())], storeys);
+        return new JobState(sources, drawings, storeys, schedule, facets.ToLookup(f => number[f.DeliveryId]));
     }
 }

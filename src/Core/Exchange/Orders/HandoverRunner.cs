@@ -11,12 +11,13 @@ public static class HandoverRunner
     /// <param name="job">The job's code, for names; may be empty.</param>
     /// <param name="timeStamp">The time to put in headers, ISO 8601.</param>
     /// <param name="target">Where files go.</param>
+    /// <param name="levels">The job's level schedule; null to match the storeys of these sources.</param>
     /// <param name="progress">Told what is going on: a text and the share done.</param>
     /// <param name="cancel">Stops between elements.</param>
     /// <exception cref="OrderException">The order cannot be carried out.</exception>
-    public static HandoverResult Run(HandoverOrder order, IReadOnlyList<HandoverSource> sources, string job, string timeStamp, IFileSet target, Action<string, double>? progress = null, CancellationToken cancel = default)
+    public static HandoverResult Run(HandoverOrder order, IReadOnlyList<HandoverSource> sources, string job, string timeStamp, IFileSet target, LevelSchedule? levels = null, Action<string, double>? progress = null, CancellationToken cancel = default)
     {
-        var plan = HandoverPlan.Of(order, sources);
+        var plan = HandoverPlan.Of(order, sources, levels);
         var names = new FileNames(order.NameTemplate, job, order.Unit?.Code ?? "");
         var reconciler = new Reconciler(plan);
         progress?.Invoke("writing", 0);

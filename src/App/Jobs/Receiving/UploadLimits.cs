@@ -1,4 +1,4 @@
-namespace SteadyLintel.Web;
+namespace SteadyLintel.Jobs;
 
 /// <summary>What may be received.</summary>
 public static class UploadLimits

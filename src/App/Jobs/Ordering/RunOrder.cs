@@ -1,19 +1,18 @@
 using System.Text.Json;
-using Hangfire;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.Logging;
 using SteadyLintel.Exchange;
 using SteadyLintel.Files;
 using SteadyLintel.Ifc;
 using SteadyLintel.Step;
 using SteadyLintel.Store;
 
-namespace SteadyLintel.Web;
+namespace SteadyLintel.Jobs;
 
 /// <summary>Runs an order: opens the originals, writes, reads again, balances, stores the files. Running it again after a crash starts over.</summary>
-public sealed class HandoverWork(IDbContextFactory<LintelDb> contexts, ILogger<HandoverWork> log)
+public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, ILogger<RunOrder> log)
 {
-    /// <summary>Runs a transmittal; the queue calls it on any process.</summary>
-    [AutomaticRetry(Attempts = 2)]
+    /// <summary>Runs a transmittal, on any process.</summary>
     public async Task RunAsync(Guid id, CancellationToken stopping)
     {
         await using var db = await contexts.CreateDbContextAsync(stopping);
@@ -24,13 +23,13 @@ public sealed class HandoverWork(IDbContextFactory<LintelDb> contexts, ILogger<H
         var opened = new List<DeliveredFile>();
         try
         {
-            var spec = JsonSerializer.Deserialize<OrderSpec>(transmittal.Spec, IntakeStore.Json)!;
+            var document = OrderDocument.Read(transmittal.Spec);
             var job = await db.Jobs.AsNoTracking().FirstAsync(j => j.Id == transmittal.Order.JobId, progress.Token);
             var sources = await OpenAsync(db, transmittal, folder, opened, progress);
-            var state = await JobState.LoadAsync(db, job.Id, progress.Token);
+            var levels = await JobLevels.LoadAsync(db, job.Id, transmittal.Deliveries, progress.Token);
             string target = Directory.CreateDirectory(Path.Combine(folder, "out")).FullName;
             using var files = new FolderFileSet(target);
-            var result = HandoverRunner.Run(spec.ToOrder(state.Schedule), sources, job.Code, transmittal.RanAt.ToString("s", System.Globalization.CultureInfo.InvariantCulture), files, progress.At, progress.Token);
+            var result = HandoverRunner.Run(document.ToOrder(), sources, job.Code, transmittal.RanAt.ToString("s", System.Globalization.CultureInfo.InvariantCulture), files, levels, progress.At, progress.Token);
             await SaveAsync(db, id, target, result, progress.Token);
             log.LogInformation("Transmittal {Transmittal} wrote {Files} files, unaccounted {Unaccounted}", id, result.Files.Count, result.Reconciliation.Unaccounted);
         }

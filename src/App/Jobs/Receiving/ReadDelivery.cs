@@ -1,5 +1,5 @@
-using Hangfire;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.Logging;
 using SteadyLintel.Cad;
 using SteadyLintel.Exchange;
 using SteadyLintel.Files;
@@ -8,13 +8,12 @@ using SteadyLintel.Ifc;
 using SteadyLintel.Step;
 using SteadyLintel.Store;
 
-namespace SteadyLintel.Web;
+namespace SteadyLintel.Jobs;
 
 /// <summary>Reads a received delivery: hash, index, facts, shapes, store. Running it again after a crash starts over and does no harm.</summary>
-public sealed class IntakeWork(IDbContextFactory<LintelDb> contexts, ILogger<IntakeWork> log)
+public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, ILogger<ReadDelivery> log)
 {
-    /// <summary>Reads a delivery; the queue calls it on any process.</summary>
-    [AutomaticRetry(Attempts = 2)]
+    /// <summary>Reads a delivery, on any process.</summary>
     public async Task RunAsync(Guid id, CancellationToken stopping)
     {
         await using var db = await contexts.CreateDbContextAsync(stopping);
@@ -56,14 +55,15 @@ public sealed class IntakeWork(IDbContextFactory<LintelDb> contexts, ILogger<Int
         var snapshot = ModelSnapshot.Open(model, progress.Token);
         var elements = new List<ElementRow>(snapshot.Elements.Count);
         var chunks = new ChunkBuilder();
+        var sets = new PropertySetStore(delivery.Id);
         var report = IntakeReader.Read(snapshot, (element, shape) =>
         {
             progress.At(nameof(DeliveryState.Shaping), (double)element.Number / snapshot.Elements.Count);
-            elements.Add(Row(delivery.Id, snapshot, element, shape));
+            elements.Add(Row(delivery.Id, snapshot, element, shape, sets));
             chunks.Add(element, shape);
         }, progress.Token);
         progress.At(nameof(DeliveryState.Storing), 0.2);
-        int revision = await new IntakeStore(db).SaveAsync(delivery.Id, report, snapshot, elements, chunks.Build(), progress.Token);
+        int revision = await new IntakeStore(db).SaveAsync(delivery.Id, report, snapshot, elements, sets.Rows, chunks.Build(), job => JobLevels.ExtendAsync(db, job, delivery.Id, progress.Token), progress.Token);
         log.LogInformation("Delivery {Delivery} became revision {Revision} with {Elements} elements and {Findings} findings", delivery.Id, revision, elements.Count, report.Findings.Count);
     }
 
@@ -82,9 +82,10 @@ public sealed class IntakeWork(IDbContextFactory<LintelDb> contexts, ILogger<Int
         return true;
     }
 
-    private static ElementRow Row(Guid delivery, ModelSnapshot snapshot, ModelElement element, Shape? shape)
+    private static ElementRow Row(Guid delivery, ModelSnapshot snapshot, ModelElement element, Shape? shape, PropertySetStore sets)
     {
         var mass = shape is { Parts.Count: > 0 } ? shape.Measure() : (MassProperties?)null;
+        var facts = ElementFacts.Read(snapshot, element);
         return new ElementRow
         {
             DeliveryId = delivery,
@@ -93,10 +94,14 @@ public sealed class IntakeWork(IDbContextFactory<LintelDb> contexts, ILogger<Int
             Class = element.Class,
             Name = element.Name,
             Storey = element.Storey,
-            Layer = string.Join('\n', element.Layers),
+            Layer = string.Join('\n', facts.Layers),
+            Layers = [.. facts.Layers],
+            TypeName = facts.TypeName,
+            Materials = [.. facts.Materials.Select(m => m.Name).Distinct()],
+            Sets = sets.Add(facts.Sets),
             Volume = mass?.Volume ?? 0,
             Area = mass?.Area ?? 0,
-            Facts = IntakeStore.Pack(ElementFacts.Read(snapshot, element)),
+            Facts = IntakeStore.Pack(facts),
             Drawn = mass is null && !snapshot.Shapes.ForPlan(element.Index).IsEmpty,
             Box = mass is { Bounds: var b } ? [b.Min.X, b.Min.Y, b.Min.Z, b.Max.X, b.Max.Y, b.Max.Z] : null,
         };

@@ -3,11 +3,14 @@ namespace SteadyLintel.Exchange;
 /// <summary>What an order would do, without doing it: which elements go into which file, and why the rest stays.</summary>
 public sealed class HandoverPlan
 {
-    private HandoverPlan(HandoverOrder order, IReadOnlyList<HandoverSource> sources, IReadOnlyList<IReadOnlyList<string?>> decisions) =>
-        (Order, Sources, Decisions) = (order, sources, decisions);
+    private HandoverPlan(HandoverOrder order, Selection selection, IReadOnlyList<HandoverSource> sources, LevelSchedule levels, IReadOnlyList<IReadOnlyList<string?>> decisions) =>
+        (Order, Selection, Sources, Levels, Decisions) = (order, selection, sources, levels, decisions);
 
     /// <summary>The order.</summary>
     public HandoverOrder Order { get; }
+
+    /// <summary>The order's rules, with the storeys of the schedule in place of their names.</summary>
+    public Selection Selection { get; }
 
     /// <summary>What it is written into.</summary>
     public Target Target => field ??= Target.Of(Order);
@@ -18,15 +21,21 @@ public sealed class HandoverPlan
     /// <summary>The models.</summary>
     public IReadOnlyList<HandoverSource> Sources { get; }
 
+    /// <summary>The level schedule; the source numbers are those of <see cref="Sources"/>.</summary>
+    public LevelSchedule Levels { get; }
+
     /// <summary>For every source and element, the reason it stays, or null when it goes.</summary>
     public IReadOnlyList<IReadOnlyList<string?>> Decisions { get; }
 
     /// <summary>How each source moves, metres; null for one that stays.</summary>
-    public IReadOnlyList<Geometry.Frame?> Moves => field ??= Order.Frame.Moves([.. Sources.Select(s => s.Snapshot)]);
+    public IReadOnlyList<Geometry.Frame?> Moves => field ??= Order.Frame.Moves(Sources);
 
     /// <summary>Decides about every element.</summary>
-    /// <exception cref="OrderException">The name template is wrong, or a source has no unit to change.</exception>
-    public static HandoverPlan Of(HandoverOrder order, IReadOnlyList<HandoverSource> sources)
+    /// <param name="order">The order.</param>
+    /// <param name="sources">The models.</param>
+    /// <param name="levels">The job's level schedule; null to match the storeys of these sources.</param>
+    /// <exception cref="OrderException">The name template is wrong, a source has no unit to change, or a rule or change names what no source has.</exception>
+    public static HandoverPlan Of(HandoverOrder order, IReadOnlyList<HandoverSource> sources, LevelSchedule? levels = null)
     {
         if (NameTemplate.Problem(order.NameTemplate) is { } problem) throw new OrderException(problem);
         if (Target.Of(order).Problem(order) is { } refusal) throw new OrderException(refusal);
@@ -36,7 +45,13 @@ public sealed class HandoverPlan
                 throw new OrderException($"{source.Label} declares no units, so it cannot be rewritten in {unit.Name}; hand it over in its own unit.");
         }
 
-        return new HandoverPlan(order, sources, [.. sources.Select(s => order.Selection.Decide(s.Snapshot))]);
+        OrderNames.Check(order, sources, levels);
+        levels ??= LevelSchedule.Of([.. sources.Select(s => s.Snapshot)]);
+        var selection = order.Selection.On(levels, LevelSchedule.StoreysOf([.. sources.Select(s => s.Snapshot)]), sources.Count);
+        var plan = new HandoverPlan(order, selection, sources, levels, [.. sources.Select((s, n) => selection.Decide(s.Snapshot, n, s.Party))]);
+        // A frame that cannot be had is refused before anything is written.
+        _ = plan.Moves;
+        return plan;
     }
 
     /// <summary>The elements of a source that go, grouped by storey when the order splits; the storey -1 holds those in none, or all when it does not split.</summary>

@@ -1,6 +1,6 @@
 using System.Diagnostics;
 
-namespace SteadyLintel.Web;
+namespace SteadyLintel.Jobs;
 
 /// <summary>Tells the database how far long work is, seldom enough not to slow it, and hears there whether to stop.</summary>
 /// <param name="report">Stores step and share; returns whether somebody asked to stop.</param>

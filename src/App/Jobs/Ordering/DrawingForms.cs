@@ -1,7 +1,7 @@
 using SteadyLintel.Cad;
 using SteadyLintel.Exchange;
 
-namespace SteadyLintel.Web;
+namespace SteadyLintel.Jobs;
 
 /// <summary>A form of drawing an order can have.</summary>
 /// <param name="Year">The year its version is known by.</param>
@@ -28,6 +28,22 @@ public static class DrawingForms
 
     /// <summary>The forms a received drawing can be given on in: <c>dwg-2010</c>, <c>dxf-2007</c>.</summary>
     public static IReadOnlyDictionary<string, (string Name, CadForm Form)> Files { get; } = MakeFiles();
+
+    /// <summary>The word for what an order is written into.</summary>
+    public static string WordOf(OrderInto into)
+    {
+        if (into.File == "ifc") return "ifc";
+        string content = into.As ?? "meshes";
+        return All.FirstOrDefault(f => f.Value.Form.Dwg == (into.File == "dwg") && f.Value.Content.StartsWith(content, StringComparison.OrdinalIgnoreCase)
+            && (into.Version is null || f.Value.Form.Version.ToString() == into.Version)).Key ?? $"{into.File}-{content}";
+    }
+
+    /// <summary>What a word means in an order; an order for IFC keeps its schema and merging.</summary>
+    public static OrderInto IntoOf(string word, OrderInto before)
+    {
+        if (!All.TryGetValue(word, out var drawing)) return before.File == "ifc" ? before : new OrderInto();
+        return new OrderInto { File = drawing.Form.Dwg ? "dwg" : "dxf", Version = drawing.Form.Version.ToString(), As = drawing.Format == HandoverFormat.DrawingPlan ? "plan" : drawing.Solids ? "solids" : "meshes" };
+    }
 
     private static Dictionary<string, (string Name, CadForm Form)> MakeFiles()
     {

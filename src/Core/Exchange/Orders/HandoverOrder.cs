@@ -46,7 +46,8 @@ public sealed record HandoverOrder(Selection Selection, HandoverFormat Format, b
 /// <param name="Party">The party's code.</param>
 /// <param name="Label">What tells it from the party's other sources, such as the file's name.</param>
 /// <param name="Snapshot">The model.</param>
-public sealed record HandoverSource(string Party, string Label, ModelSnapshot Snapshot);
+/// <param name="SettingOut">From the source's own frame into the job's, metres; null when the source is not set out and its map conversion has to tell.</param>
+public sealed record HandoverSource(string Party, string Label, ModelSnapshot Snapshot, Geometry.Frame? SettingOut = null);
 
 /// <summary>A written file.</summary>
 public sealed record HandoverFile(string Name, long Bytes, string Sha256, int Elements);

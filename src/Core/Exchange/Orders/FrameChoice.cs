@@ -9,7 +9,7 @@ public enum FrameKind
     /// <summary>Each source's own.</summary>
     Source,
 
-    /// <summary>The first source's: the others are moved through their map conversions; one without a map conversion stays.</summary>
+    /// <summary>The job's: each source is moved by its setting-out; without settings-out it is the first source's, and the others come through their map conversions.</summary>
     Job,
 
     /// <summary>Near the origin: all sources are shifted in plan by whole metres, so that no placement has a negative coordinate.</summary>
@@ -43,21 +43,28 @@ public sealed record FrameChoice(FrameKind Kind, Vec3 Shift = default, double De
     }
 
     /// <summary>How each source moves, metres; null for one that stays.</summary>
-    public IReadOnlyList<Frame?> Moves(IReadOnlyList<ModelSnapshot> sources)
+    /// <exception cref="OrderException">The job's frame is asked for, and nothing says where a source is in it.</exception>
+    public IReadOnlyList<Frame?> Moves(IReadOnlyList<HandoverSource> sources)
     {
         switch (Kind)
         {
             case FrameKind.Given:
                 return [.. sources.Select(_ => (Frame?)FrameRewrite.Move(Shift, Degrees))];
             case FrameKind.Local:
-                var low = Lowest(sources);
+                var low = Lowest([.. sources.Select(s => s.Snapshot)]);
                 return [.. sources.Select(_ => (Frame?)FrameRewrite.Move(new Vec3(-Math.Floor(low.X), -Math.Floor(low.Y), 0), 0))];
-            case FrameKind.Job when sources.Count > 0 && MapFrame(sources[0]) is { } first:
-                return [.. sources.Select((s, i) => i > 0 && MapFrame(s) is { } own ? first.Inverse().Then(own) : (Frame?)null)];
+            case FrameKind.Job when sources.Any(s => s.SettingOut is not null):
+                return [.. sources.Select(s => s.SettingOut ?? throw NotSetOut(s))];
+            case FrameKind.Job when sources.Count > 1 && sources.Any(s => MapFrame(s.Snapshot) is not null):
+                var first = MapFrame(sources[0].Snapshot) ?? throw NotSetOut(sources[0]);
+                return [.. sources.Select((s, i) => i == 0 ? null : (Frame?)first.Inverse().Then(MapFrame(s.Snapshot) ?? throw NotSetOut(s)))];
             default:
                 return [.. sources.Select(_ => (Frame?)null)];
         }
     }
+
+    private static OrderException NotSetOut(HandoverSource source) =>
+        new($"{source.Label} is not set out and has no map conversion, so nothing says where it is in the job's frame. Set it out, or hand it over in its own frame.");
 
     private static Vec2 Lowest(IReadOnlyList<ModelSnapshot> sources)
     {

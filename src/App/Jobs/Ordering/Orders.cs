@@ -1,0 +1,54 @@
+using Microsoft.EntityFrameworkCore;
+using SteadyLintel.Exchange;
+using SteadyLintel.Store;
+
+namespace SteadyLintel.Jobs;
+
+/// <summary>Saves orders and has them run.</summary>
+/// <param name="db">The database.</param>
+/// <param name="queue">Takes the runs.</param>
+public sealed class Orders(LintelDb db, IWorkQueue queue)
+{
+    /// <summary>An order for everything, as IFC by storey.</summary>
+    public static OrderDocument Everything { get; } = new() { Split = "storey", Name = "{job}-{party}-{storey}" };
+
+    /// <summary>Makes an order.</summary>
+    /// <returns>Its number in the job.</returns>
+    public async Task<int> CreateAsync(Guid job, Guid by, CancellationToken cancel)
+    {
+        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        // Numbers of one job are given one at a time.
+        await db.Database.ExecuteSqlAsync($"SELECT 1 FROM jobs WHERE id = {job} FOR UPDATE", cancel);
+        int number = 1 + (await db.Orders.Where(o => o.JobId == job).MaxAsync(o => (int?)o.Number, cancel) ?? 0);
+        db.Orders.Add(new OrderRow { Id = Guid.NewGuid(), JobId = job, Number = number, Title = $"Order {number}", Spec = Everything.Write(), SavedAt = DateTime.UtcNow, SavedBy = by });
+        await db.SaveChangesAsync(cancel);
+        await transaction.CommitAsync(cancel);
+        return number;
+    }
+
+    /// <summary>Saves an order's document.</summary>
+    public async Task SaveAsync(OrderRow order, string title, OrderDocument document, Guid by, CancellationToken cancel)
+    {
+        order.Title = string.IsNullOrWhiteSpace(title) ? $"Order {order.Number}" : title.Trim();
+        order.Spec = document.Write();
+        (order.SavedAt, order.SavedBy) = (DateTime.UtcNow, by);
+        await db.SaveChangesAsync(cancel);
+    }
+
+    /// <summary>Has an order run over the newest revisions; a second call while a run is under way starts no second run.</summary>
+    /// <returns>Whether a run was started.</returns>
+    public async Task<bool> RunAsync(OrderRow order, Guid by, CancellationToken cancel)
+    {
+        var document = OrderDocument.Read(order.Spec);
+        var state = await JobState.LoadAsync(db, order.JobId, cancel);
+        var deliveries = state.Sources.Where(s => s.Latest is not null && (document.Sources.Count == 0 || document.Sources.Contains(s.Source.Id.ToString()))).Select(s => s.Latest!.Id).ToList();
+        var preview = await OrderPreview.OfAsync(db, state, document, cancel);
+        var last = await db.Transmittals.Where(t => t.OrderId == order.Id).OrderByDescending(t => t.Number).FirstOrDefaultAsync(cancel);
+        if (preview.Problem is not null || deliveries.Count == 0 || last is { State: < TransmittalState.Done }) return false;
+        var run = new Transmittal { Id = Guid.NewGuid(), OrderId = order.Id, Number = 1 + (last?.Number ?? 0), Spec = order.Spec, Deliveries = deliveries, RanAt = DateTime.UtcNow, RanBy = by };
+        db.Transmittals.Add(run);
+        await db.SaveChangesAsync(cancel);
+        queue.Run(run.Id);
+        return true;
+    }
+}

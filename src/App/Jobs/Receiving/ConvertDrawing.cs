@@ -1,0 +1,30 @@
+using SteadyLintel.Cad;
+using SteadyLintel.Exchange;
+using SteadyLintel.Store;
+
+namespace SteadyLintel.Jobs;
+
+/// <summary>Gives a received drawing on in another form, accounted for; nothing is kept that could be older than the original.</summary>
+/// <param name="db">The database.</param>
+public sealed class ConvertDrawing(LintelDb db)
+{
+    /// <summary>The drawing's original bytes.</summary>
+    public async Task<byte[]> BytesAsync(Delivery delivery, CancellationToken cancel)
+    {
+        using var stream = new MemoryStream();
+        await new Blobs(db).CopyToAsync(delivery.BlobId, stream, cancel);
+        return stream.ToArray();
+    }
+
+    /// <summary>Converts it.</summary>
+    /// <param name="delivery">The drawing.</param>
+    /// <param name="form">The form to write.</param>
+    /// <param name="layers">Only entities on these layers; null for all.</param>
+    /// <param name="explode">Whether inserts are taken apart.</param>
+    /// <param name="cancel">Stops it.</param>
+    public async Task<ConversionResult> RunAsync(Delivery delivery, CadForm form, IReadOnlyCollection<string>? layers, bool explode, CancellationToken cancel)
+    {
+        byte[] bytes = await BytesAsync(delivery, cancel);
+        return await Task.Run(() => DrawingConverter.Convert(bytes, form, layers, explode, cancel), cancel);
+    }
+}

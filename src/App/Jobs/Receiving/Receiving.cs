@@ -1,0 +1,116 @@
+using Microsoft.EntityFrameworkCore;
+using SteadyLintel.Store;
+
+namespace SteadyLintel.Jobs;
+
+/// <summary>Receives files: in pieces, so that a lost connection or a restarted server costs one piece; or whole.</summary>
+/// <param name="db">The database.</param>
+/// <param name="queue">Takes what has arrived.</param>
+public sealed class Receiving(LintelDb db, IWorkQueue queue)
+{
+    private const int LongestName = 80, LongestFileName = 200;
+
+    private static readonly string[] DrawingEndings = [".dwg", ".dxf"];
+
+    /// <summary>Begins a delivery.</summary>
+    /// <param name="party">The party it comes from.</param>
+    /// <param name="source">The source's name; the party's discipline when empty.</param>
+    /// <param name="fileName">The file's name as sent.</param>
+    /// <param name="length">Its length in bytes.</param>
+    /// <param name="by">Who sends it.</param>
+    /// <param name="cancel">Stops it.</param>
+    /// <exception cref="RefusedException">The file is empty or too long.</exception>
+    public async Task<Delivery> BeginAsync(Party party, string? source, string? fileName, long length, Guid by, CancellationToken cancel)
+    {
+        if (length > UploadLimits.MaxBytes) throw new RefusedException(RefusalKind.Wrong, $"The file is longer than {UploadLimits.MaxBytes >> 20} MB; ask for it in parts.");
+        if (length <= 0) throw new RefusedException(RefusalKind.Wrong, "The file is empty (0 bytes); ask for it to be sent again.");
+        string file = Path.GetFileName((fileName ?? "").Replace('\\', '/'));
+        var target = await SourceAsync(party, string.IsNullOrWhiteSpace(source) ? party.Discipline : source.Trim(), file, cancel);
+        var delivery = new Delivery
+        {
+            Id = Guid.NewGuid(),
+            SourceId = target.Id,
+            FileName = file.Length == 0 ? "model.ifc" : file[..Math.Min(LongestFileName, file.Length)],
+            Length = length,
+            BlobId = Guid.NewGuid(),
+            ReceivedAt = DateTime.UtcNow,
+            ReceivedBy = by,
+        };
+        db.Deliveries.Add(delivery);
+        await db.SaveChangesAsync(cancel);
+        return delivery;
+    }
+
+    /// <summary>Takes one piece.</summary>
+    /// <param name="delivery">The delivery.</param>
+    /// <param name="number">The piece's number, from 0.</param>
+    /// <param name="length">How many bytes are announced.</param>
+    /// <param name="read">Reads them.</param>
+    /// <param name="cancel">Stops it.</param>
+    /// <exception cref="RefusedException">The piece is not one of the file's, or the delivery was called off.</exception>
+    public async Task PieceAsync(Delivery delivery, int number, long? length, Func<byte[], Task<int>> read, CancellationToken cancel)
+    {
+        if (delivery.CancelRequested) throw new RefusedException(RefusalKind.Conflict, "This delivery was called off.");
+        long from = (long)number * Blobs.PieceLength;
+        if (number < 0 || from >= delivery.Length) throw new RefusedException(RefusalKind.Wrong, "A piece lies outside the file.");
+        var bytes = new byte[Math.Min(Blobs.PieceLength, delivery.Length - from)];
+        if (length != bytes.Length) throw new RefusedException(RefusalKind.Wrong, "A piece has the wrong length.");
+        // Whoever posts a form has its body read before it comes here.
+        if (await read(bytes) < bytes.Length) throw new RefusedException(RefusalKind.Wrong, "A piece must be sent as bytes (application/octet-stream), not as a form.");
+        await new Blobs(db).PutAsync(delivery.BlobId, number, bytes, cancel);
+    }
+
+    /// <summary>Ends a delivery and has it read.</summary>
+    /// <exception cref="RefusedException">Not all bytes have arrived.</exception>
+    public async Task CompleteAsync(Delivery delivery, CancellationToken cancel)
+    {
+        var (held, _) = await new Blobs(db).HeldAsync(delivery.BlobId, cancel);
+        if (held != delivery.Length) throw new RefusedException(RefusalKind.Conflict, $"{held} of {delivery.Length} bytes have arrived.");
+        // Only one caller may move it on.
+        int moved = await db.Deliveries.Where(d => d.Id == delivery.Id && d.State == DeliveryState.Receiving).ExecuteUpdateAsync(u => u.SetProperty(d => d.State, DeliveryState.Received), cancel);
+        if (moved == 1) queue.Read(delivery.Id);
+    }
+
+    /// <summary>Receives a whole file.</summary>
+    public async Task<Guid> DeliverAsync(Party party, string source, string fileName, Stream bytes, Guid by, CancellationToken cancel)
+    {
+        var delivery = await BeginAsync(party, source, fileName, bytes.Length, by, cancel);
+        await new Blobs(db).PutAllAsync(delivery.BlobId, bytes, cancel);
+        await CompleteAsync(delivery, cancel);
+        return delivery.Id;
+    }
+
+    /// <summary>Calls a delivery off; one that is being read ends when its reader notices.</summary>
+    public async Task CancelAsync(Delivery delivery, CancellationToken cancel)
+    {
+        delivery.CancelRequested = true;
+        if (delivery.State == DeliveryState.Receiving)
+        {
+            (delivery.State, delivery.Sentence) = (DeliveryState.Cancelled, "Called off; nothing of it was kept.");
+            await new Blobs(db).DeleteAsync(delivery.BlobId, cancel);
+        }
+
+        await db.SaveChangesAsync(cancel);
+    }
+
+    // Models and drawings do not follow one another in one source: what is sent to a source of the other kind is one of its own, named like the file.
+    private async Task<Source> SourceAsync(Party party, string name, string file, CancellationToken cancel)
+    {
+        bool drawing = DrawingEndings.Contains(Path.GetExtension(file), StringComparer.OrdinalIgnoreCase);
+        string stem = Path.GetFileNameWithoutExtension(file);
+        foreach (string title in new[] { name, stem, $"{stem} ({(drawing ? "drawing" : "model")})" }.Where(t => t.Length > 0).Select(t => t[..Math.Min(LongestName, t.Length)]))
+        {
+            if (await db.Sources.FirstOrDefaultAsync(s => s.PartyId == party.Id && s.Name == title, cancel) is not { } known) return Add(title);
+            if (!await db.Deliveries.AnyAsync(d => d.SourceId == known.Id && d.Revision != null && (d.Drawing != null) != drawing, cancel)) return known;
+        }
+
+        return Add($"{Guid.NewGuid():N}");
+
+        Source Add(string title)
+        {
+            var made = new Source { Id = Guid.NewGuid(), JobId = party.JobId, PartyId = party.Id, Name = title };
+            db.Sources.Add(made);
+            return made;
+        }
+    }
+}

@@ -1,0 +1,34 @@
+using Microsoft.EntityFrameworkCore;
+using SteadyLintel.Exchange;
+using SteadyLintel.Store;
+
+namespace SteadyLintel.Jobs;
+
+/// <summary>The level schedule of a job: kept with it, extended when a revision brings storeys that it does not know.</summary>
+public static class JobLevels
+{
+    /// <summary>The schedule for some revisions, whose numbers are their places in the list.</summary>
+    public static async Task<LevelSchedule> LoadAsync(LintelDb db, Guid job, IReadOnlyList<Guid> deliveries, CancellationToken cancel)
+    {
+        string? json = await db.Jobs.AsNoTracking().Where(j => j.Id == job).Select(j => j.Levels).FirstAsync(cancel);
+        var (sources, storeys) = await StoreysAsync(db, deliveries, cancel);
+        return LevelDocument.Read(json).Schedule(sources, storeys);
+    }
+
+    /// <summary>Puts the storeys of a new revision into the job's schedule, in the caller's transaction; other revisions of the job wait meanwhile.</summary>
+    public static async Task ExtendAsync(LintelDb db, Guid job, Guid delivery, CancellationToken cancel)
+    {
+        string? json = (await db.Database.SqlQuery<string?>($"SELECT levels::text AS \"Value\" FROM jobs WHERE id = {job} FOR UPDATE").ToListAsync(cancel))[0];
+        var (sources, storeys) = await StoreysAsync(db, [delivery], cancel);
+        string extended = LevelDocument.Read(json).With(sources, storeys).Write();
+        await db.Jobs.Where(j => j.Id == job).ExecuteUpdateAsync(u => u.SetProperty(j => j.Levels, extended), cancel);
+    }
+
+    private static async Task<(List<string> Sources, List<SourceStorey> Storeys)> StoreysAsync(LintelDb db, IReadOnlyList<Guid> deliveries, CancellationToken cancel)
+    {
+        var sources = await db.Deliveries.AsNoTracking().Where(d => deliveries.Contains(d.Id)).ToDictionaryAsync(d => d.Id, d => d.SourceId, cancel);
+        var levels = await db.Levels.AsNoTracking().Where(l => deliveries.Contains(l.DeliveryId)).OrderBy(l => l.Number).ToListAsync(cancel);
+        var number = deliveries.Select((d, n) => (d, n)).ToDictionary(p => p.d, p => p.n);
+        return ([.. deliveries.Select(d => sources[d].ToString())], levels.ConvertAll(l => new SourceStorey(number[l.DeliveryId], l.Number, l.Name, l.Elevation, l.PlacementZ)));
+    }
+}

@@ -1,0 +1,83 @@
+using System.Text.Json;
+
+namespace SteadyLintel.Exchange;
+
+/// <summary>A level of the job.</summary>
+/// <param name="Id">Its number in the schedule; stays when it is renamed or moved.</param>
+/// <param name="Name">Its name.</param>
+/// <param name="Elevation">Its elevation in the job, metres.</param>
+public sealed record JobLevel(int Id, string Name, double Elevation);
+
+/// <summary>That a source's storey is a level of the job.</summary>
+/// <param name="Source">The source's key in the job.</param>
+/// <param name="Storey">The storey's name; where a source has a name twice, the second is <c>name (2)</c>.</param>
+/// <param name="Level">The level's number.</param>
+public sealed record LevelMatch(string Source, string Storey, int Level);
+
+/// <summary>The level schedule of a job as it is kept: an input of everything downstream, not found anew from whichever sources are at hand.</summary>
+/// <remarks>A new revision adds the storeys it has more than the last; what was matched before stays matched, whatever other sources say later.</remarks>
+public sealed record LevelDocument
+{
+    private static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web);
+
+    /// <summary>The version of the document.</summary>
+    public int Version { get; init; } = 1;
+
+    /// <summary>The levels.</summary>
+    public IReadOnlyList<JobLevel> Levels { get; init; } = [];
+
+    /// <summary>Which storey is which level.</summary>
+    public IReadOnlyList<LevelMatch> Matches { get; init; } = [];
+
+    /// <summary>Reads a document; null or empty text gives an empty schedule.</summary>
+    public static LevelDocument Read(string? json) => string.IsNullOrEmpty(json) ? new LevelDocument() : JsonSerializer.Deserialize<LevelDocument>(json, Json)!;
+
+    /// <summary>The document as text.</summary>
+    public string Write() => JsonSerializer.Serialize(this, Json);
+
+    /// <summary>The schedule for some sources; storeys that the document does not know are matched by elevation and name, as <see cref="LevelSchedule.Match"/> does.</summary>
+    /// <param name="sources">The keys of the sources, by their number.</param>
+    /// <param name="storeys">Their storeys.</param>
+    public LevelSchedule Schedule(IReadOnlyList<string> sources, IReadOnlyList<SourceStorey> storeys) => LevelSchedule.On(Levels, Known(sources, storeys), storeys);
+
+    /// <summary>The document with every storey of some sources in it.</summary>
+    public LevelDocument With(IReadOnlyList<string> sources, IReadOnlyList<SourceStorey> storeys)
+    {
+        var schedule = Schedule(sources, storeys);
+        var keys = Keys(storeys);
+        int next = Levels.Select(l => l.Id).DefaultIfEmpty(0).Max() + 1;
+        var levels = Levels.ToList();
+        var matches = Matches.ToDictionary(m => (m.Source, m.Storey), m => m.Level);
+        foreach (var rung in schedule.Rungs)
+        {
+            int id = rung.Level ?? next++;
+            if (rung.Level is null) levels.Add(new JobLevel(id, rung.Name, rung.Elevation));
+            foreach (var storey in rung.Storeys) matches[(sources[storey.Source], keys[(storey.Source, storey.Number)])] = id;
+        }
+
+        return this with { Levels = [.. levels.OrderBy(l => l.Elevation)], Matches = [.. matches.Select(m => new LevelMatch(m.Key.Source, m.Key.Storey, m.Value))] };
+    }
+
+    private Dictionary<(int Source, int Number), int> Known(IReadOnlyList<string> sources, IReadOnlyList<SourceStorey> storeys)
+    {
+        var keys = Keys(storeys);
+        var known = Matches.ToDictionary(m => (m.Source, m.Storey), m => m.Level);
+        var found = new Dictionary<(int, int), int>();
+        foreach (var storey in storeys)
+            if (known.TryGetValue((sources[storey.Source], keys[(storey.Source, storey.Number)]), out int level)) found[(storey.Source, storey.Number)] = level;
+        return found;
+    }
+
+    private static Dictionary<(int Source, int Number), string> Keys(IReadOnlyList<SourceStorey> storeys)
+    {
+        var keys = new Dictionary<(int, int), string>();
+        var counts = new Dictionary<(int, string), int>();
+        foreach (var storey in storeys.OrderBy(s => s.Source).ThenBy(s => s.Number))
+        {
+            int count = counts[(storey.Source, storey.Name)] = counts.GetValueOrDefault((storey.Source, storey.Name)) + 1;
+            keys[(storey.Source, storey.Number)] = count == 1 ? storey.Name : $"{storey.Name} ({count})";
+        }
+
+        return keys;
+    }
+}
