@@ -131,10 +131,13 @@ internal sealed class ModelLedger : ILedger
         var before = _accounts[part.Source].Snapshot.Model.File.Header;
         var after = again.Model.File.Header;
         bool same = after.Schema == (part.Rewrites.Schema ?? before.Schema) && after.OriginatingSystem == before.OriginatingSystem && after.Authorization == before.Authorization
-            && after.Description.SequenceEqual(before.Description) && after.Author.SequenceEqual(before.Author) && after.Organization.SequenceEqual(before.Organization);
+            && Same(after.Description, before.Description) && Same(after.Author, before.Author) && Same(after.Organization, before.Organization);
         _tally.Add("header", same ? LedgerAccount.Changed : LedgerAccount.Unaccounted, same ? "file name and time of the hand-over" : "", () => file.Name);
         if (!same) Differ($"{file.Name}: the header is not as expected.");
     }
+
+    // A list of nothing is written as one empty string.
+    private static bool Same(IReadOnlyList<string> a, IReadOnlyList<string> b) => a.Where(t => t.Length > 0).SequenceEqual(b.Where(t => t.Length > 0));
 
     private void Made(WrittenFile file, ModelSnapshot again, bool[] claimed)
     {

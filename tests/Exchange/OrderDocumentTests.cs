@@ -1,0 +1,68 @@
+using System.Text.Json;
+using CsCheck;
+using SteadyLintel.Exchange;
+
+namespace SteadyLintel.Tests;
+
+/// <summary>The order as a document: back and forth, its words, its schema.</summary>
+public class OrderDocumentTests
+{
+    private static readonly Gen<OrderDocument> Documents =
+        from to in Gen.String[0, 20]
+        from rules in (from verb in Gen.OneOfConst(OrderReader.Words["do of a rule"]) from what in Gen.OneOfConst("storey", "class", "layer", "type", "material", "party", "element") from are in Gen.String[1, 8].List[1, 3] select new OrderRule { Do = verb, What = what, Are = are }).List[0, 4]
+        from property in Gen.OneOfConst(null, new OrderRule { Do = "without", What = "property", Key = "Pset_WallCommon.IsExternal", Are = ["True"] })
+        from form in Gen.OneOfConst(new OrderInto(), new OrderInto { Schema = "IFC2X3", Merge = true }, new OrderInto { File = "dwg", Version = "AC1018", As = "solids" }, new OrderInto { File = "dxf", As = "plan" })
+        from unit in Gen.OneOfConst(null, "mm", "m", "ft")
+        from split in Gen.OneOfConst("storey", "none")
+        select new OrderDocument { To = to, Rules = property is null ? rules : [.. rules, property], Into = form, Unit = unit, Split = split, Name = "{job}-{storey}" };
+
+    [Fact]
+    public void A_document_read_again_is_the_same_order() => Documents.Sample(document =>
+    {
+        var again = OrderDocument.Read(document.Write());
+        Assert.Equal(document.Write(), again.Write());
+        Assert.Equal(JsonSerializer.Serialize(document.ToOrder()), JsonSerializer.Serialize(again.ToOrder()));
+    }, iter: 200);
+
+    [Theory]
+    [InlineData("{\"versoin\":1}", "'version'")]
+    [InlineData("{\"version\":2}", "version 2")]
+    [InlineData("{\"rules\":[{\"do\":\"only\",\"what\":\"clas\",\"are\":[\"IfcWall\"]}]}", "'class'")]
+    [InlineData("{\"rules\":[{\"do\":\"only\",\"what\":\"property\",\"are\":[\"x\"]}]}", "Set.Property")]
+    [InlineData("{\"rules\":[{\"do\":\"only\",\"what\":\"layer\"}]}", "names no layer")]
+    [InlineData("{\"into\":{\"file\":\"ifc\",\"as\":\"plan\"}}", "go with drawings")]
+    [InlineData("{\"into\":{\"file\":\"dwg\",\"version\":\"AC1021\"}}", "AC1024")]
+    [InlineData("{\"into\":{\"file\":\"dwg\",\"merge\":true}}", "go with IFC")]
+    [InlineData("{\"unit\":\"yard\"}", "mm, m or ft")]
+    [InlineData("{\"frame\":\"here\"}", "x,y,z,deg")]
+    [InlineData("{\"name\":\"{nothing}\"}", "{nothing}")]
+    [InlineData("{\"changes\":[{\"do\":\"set property\",\"from\":\"IfcWall\",\"to\":\"x\",\"key\":\"A\"}]}", "Set.Property")]
+    [InlineData("[", "cannot be read")]
+    public void What_an_order_cannot_mean_is_refused_with_the_nearest_word(string json, string words) =>
+        Assert.Contains(words, Assert.Throws<OrderException>(() => OrderDocument.Read(json).ToOrder()).Message);
+
+    // The schema in docs/ and the reader know the same words and members.
+    [Fact]
+    public void The_published_schema_has_the_words_that_are_read()
+    {
+        string folder = AppContext.BaseDirectory;
+        while (!File.Exists(Path.Combine(folder, "SteadyLintel.slnx"))) folder = Path.GetDirectoryName(folder)!;
+        using var schema = JsonDocument.Parse(File.ReadAllText(Path.Combine(folder, "docs", "order.schema.json")));
+        var properties = schema.RootElement.GetProperty("properties");
+        static string[] Members(JsonElement of) => [.. of.EnumerateObject().Select(p => p.Name).Order(StringComparer.Ordinal)];
+        static string[] Names(Type type) => [.. type.GetProperties().Where(p => p.CanWrite).Select(p => JsonNamingPolicy.CamelCase.ConvertName(p.Name)).Order(StringComparer.Ordinal)];
+        var rule = properties.GetProperty("rules").GetProperty("items").GetProperty("properties");
+        var change = properties.GetProperty("changes").GetProperty("items").GetProperty("properties");
+        var into = properties.GetProperty("into").GetProperty("properties");
+        Assert.Equal([Names(typeof(OrderDocument)), Names(typeof(OrderRule)), Names(typeof(OrderChange)), Names(typeof(OrderInto))], [Members(properties), Members(rule), Members(change), Members(into)]);
+        static string[] Enum(JsonElement of) => [.. of.GetProperty("enum").EnumerateArray().Where(e => e.ValueKind == JsonValueKind.String).Select(e => e.GetString()!)];
+        Assert.Equal(OrderReader.Words["do of a rule"], Enum(rule.GetProperty("do")));
+        Assert.Equal(OrderReader.Words["what"], Enum(rule.GetProperty("what")));
+        Assert.Equal(OrderReader.Words["do of a change"], Enum(change.GetProperty("do")));
+        Assert.Equal(OrderReader.Words["file"], Enum(into.GetProperty("file")));
+        Assert.Equal(OrderReader.Words["schema"], Enum(into.GetProperty("schema")));
+        Assert.Equal(OrderReader.Words["as"], Enum(into.GetProperty("as")));
+        Assert.Equal(OrderReader.Words["unit"], Enum(properties.GetProperty("unit")));
+        Assert.Equal(OrderReader.Words["split"], Enum(properties.GetProperty("split")));
+    }
+}
