@@ -21,7 +21,7 @@ public partial class LedgerMutantTests(DemoModels demo, ITestOutputHelper output
         var sources = party == "sink" ? [new HandoverSource("SNK", "sink", ModelSnapshot.Open(ModelSink.Bytes())), .. what == "merge" ? [new HandoverSource("OTH", "other", ModelSnapshot.Open(ModelSink.Other()))] : Array.Empty<HandoverSource>()] : demo.Sources.Where(s => party.Contains(s.Party)).ToList();
         var plan = HandoverPlan.Of(Order(what, sources), sources);
         var files = new MemoryFiles();
-        var written = plan.Target.Write(plan, new FileNames("{source}-{storey}", "HW", ""), "", files, new Reconciler(plan), new SortedDictionary<string, int>(), CancellationToken.None);
+        var written = Target.Of(plan.Order).Write(plan, new FileNames("{source}-{storey}", "HW", ""), "", files, new Reconciler(plan, new ModelLedger(plan)), new SortedDictionary<string, int>(), CancellationToken.None);
         var whole = Balance(plan, written, f => files.Read(f.Name));
         Assert.True(whole.Balanced, string.Join("\n", whole.Differences));
         var target = written[written.Count / 2];
@@ -62,7 +62,7 @@ public partial class LedgerMutantTests(DemoModels demo, ITestOutputHelper output
 
     private static Reconciliation Balance(HandoverPlan plan, IReadOnlyList<WrittenFile> written, Func<WrittenFile, ReadOnlyMemory<byte>> read)
     {
-        var reconciler = new Reconciler(plan);
+        var reconciler = new Reconciler(plan, Target.Of(plan.Order).NewLedger(plan));
         foreach (var file in written) reconciler.Read(file, read(file), CancellationToken.None);
         return reconciler.Balance();
     }

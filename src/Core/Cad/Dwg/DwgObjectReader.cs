@@ -248,7 +248,7 @@ internal sealed class DwgObjectReader
         entity.Colour = new CadColour((short)(packed & 0x1FF));
         if ((packed & 0x8000) != 0)
         {
-            var given = DwgReadFields.Packed(unchecked((uint)_fields.Long(0)), null);
+            var given = CadColour.FromPacked(unchecked((uint)_fields.Long(0)), null);
             // The number for readers without true colours stands beside; some writers leave it out.
             entity.Colour = given.Rgb is not null && (packed & 0x1FF) is > 0 and < 256 ? given with { Index = (short)(packed & 0x1FF) } : given;
         }

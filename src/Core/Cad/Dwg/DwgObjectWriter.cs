@@ -289,7 +289,7 @@ internal sealed class DwgObjectWriter
 
         int flags = (colour.Rgb is null ? 0 : 0x8000) | (transparency == 0 ? 0 : 0x2000);
         _fields.Short((short)(flags | (colour.Index & 0x1FF)));
-        if (colour.Rgb is not null) _fields.Long(unchecked((int)DwgWriteFields.Packed(colour)));
+        if (colour.Rgb is not null) _fields.Long(unchecked((int)colour.Packed()));
         if (transparency != 0) _fields.Long(transparency);
     }
 }

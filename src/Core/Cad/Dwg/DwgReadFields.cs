@@ -181,19 +181,8 @@ internal sealed class DwgReadFields : DwgFields
         uint rgb = unchecked((uint)Data.Long());
         int names = Data.Byte();
         string name = (names & 1) != 0 ? Text(0, "") : "", book = (names & 2) != 0 ? Text(0, "") : "";
-        return Packed(rgb, name.Length > 0 ? book + "$" + name : null);
+        return CadColour.FromPacked(rgb, name.Length > 0 ? book + "$" + name : null);
     }
-
-    /// <summary>A colour from four bytes: the first tells what the others are.</summary>
-    public static CadColour Packed(uint value, string? name) => (value >> 24) switch
-    {
-        0xC0 => CadColour.ByLayer,
-        0xC1 => CadColour.ByBlock,
-        0xC2 => CadColour.True((int)(value & 0xFFFFFF)) with { Name = name },
-        0xC3 => new CadColour((short)(value & 0xFF)),
-        0xC8 => new CadColour(257),
-        _ => new CadColour(7),
-    };
 
     /// <inheritdoc/>
     public override void Items<T>(List<T> list, int count, int startCode, Func<T, T> item)

@@ -239,7 +239,7 @@ internal sealed class DwgWriteFields : DwgFields
         }
 
         Data.Short(0);
-        Data.Long(unchecked((int)Packed(value)));
+        Data.Long(unchecked((int)value.Packed()));
         string? name = value.Name is { } n && value.Rgb is not null ? n : null;
         int at = name?.IndexOf('$', StringComparison.Ordinal) ?? -1;
         Data.Byte(name is null ? 0 : at >= 0 ? 3 : 1);
@@ -248,10 +248,6 @@ internal sealed class DwgWriteFields : DwgFields
         if (at >= 0) Text(0, name[..at]);
         return value;
     }
-
-    /// <summary>A colour in four bytes: the first tells what the others are.</summary>
-    public static uint Packed(CadColour value) => value.Rgb is { } rgb ? 0xC2000000 | (uint)rgb
-        : value.Index switch { 256 => 0xC0000000, 0 => 0xC1000000, 257 => 0xC8000000, _ => 0xC3000000 | (uint)(value.Index & 0xFF) };
 
     /// <inheritdoc/>
     public override void Items<T>(List<T> list, int count, int startCode, Func<T, T> item)

@@ -12,10 +12,10 @@ internal sealed class Reconciler
     private readonly Dictionary<(string Storey, string Class), int> _unexpected = [];
     private readonly List<string> _differences = [];
 
-    public Reconciler(HandoverPlan plan)
+    public Reconciler(HandoverPlan plan, ILedger ledger)
     {
         _plan = plan;
-        _ledger = plan.Target.NewLedger(plan);
+        _ledger = ledger;
         _reasons = [.. plan.Decisions.Select(d => d.ToArray())];
         _written = [.. plan.Sources.Select(s => new bool[s.Snapshot.Elements.Count])];
         _found = [.. plan.Sources.Select(s => new int[s.Snapshot.Elements.Count])];
@@ -84,7 +84,7 @@ internal sealed class Reconciler
 
     private string? Reason(int source, ModelElement element)
     {
-        if (!_plan.Target.CarriesStructure || !_plan.Sources[source].Snapshot.IsStructure(element.Index)) return _reasons[source][element.Number];
+        if (!_plan.Order.CarriesStructure || !_plan.Sources[source].Snapshot.IsStructure(element.Index)) return _reasons[source][element.Number];
         return _written[source][element.Number] ? null : ModelLedger.Empty;
     }
 }

@@ -38,6 +38,20 @@ public sealed record HandoverOrder(Selection Selection, HandoverFormat Format, b
     /// <summary>With drawings of bodies: whether closed ones are written as 3DSOLID, where the version has them as text (up to 2010); others stay meshes.</summary>
     public bool Solids { get; init; }
 
+    /// <summary>Whether spatial structure goes by itself with what stands on it, and so is not chosen.</summary>
+    public bool CarriesStructure => Format == HandoverFormat.Ifc;
+
+    /// <summary>Why its words do not go together; null when they do.</summary>
+    /// <remarks>Said here and not where an order is typed: a drawing that ignored its order would be no answer to it.</remarks>
+    public string? Problem()
+    {
+        if (Solids && Format != HandoverFormat.DrawingMeshes) return "Solids go with drawings of bodies, not with IFC or plans.";
+        if (Format == HandoverFormat.Ifc) return null;
+        if (Schema is not null || Merge) return "A schema and merging go with IFC, not with drawings.";
+        if (Edits.Count > 0) return "Changes to storeys, layers, classes and properties go with IFC, not with drawings.";
+        return Frame.Kind != FrameKind.Source ? "Another frame goes with IFC, not with drawings; a drawing is written in its source's own." : null;
+    }
+
     /// <summary>With IFC: changes to names, classes, layers and properties.</summary>
     public IReadOnlyList<ModelEdit> Edits { get; init; } = [];
 }
@@ -48,9 +62,3 @@ public sealed record HandoverOrder(Selection Selection, HandoverFormat Format, b
 /// <param name="Snapshot">The model.</param>
 /// <param name="SettingOut">From the source's own frame into the job's, metres; null when the source is not set out and its map conversion has to tell.</param>
 public sealed record HandoverSource(string Party, string Label, ModelSnapshot Snapshot, Geometry.Frame? SettingOut = null);
-
-/// <summary>A written file.</summary>
-public sealed record HandoverFile(string Name, long Bytes, string Sha256, int Elements);
-
-/// <summary>What a hand-over gave: its files and the balance sheet.</summary>
-public sealed record HandoverResult(IReadOnlyList<HandoverFile> Files, Reconciliation Reconciliation);

@@ -64,7 +64,7 @@ internal static class OrderReader
             Edits = [.. document.Changes.Select(Edit)],
         };
         if (NameTemplate.Problem(document.Name) is { } problem) throw new OrderException(problem);
-        return Target.Of(order).Problem(order) is { } refusal ? throw new OrderException(refusal) : order;
+        return order.Problem() is { } refusal ? throw new OrderException(refusal) : order;
     }
 
     private static SelectionRule Rule(OrderRule rule)

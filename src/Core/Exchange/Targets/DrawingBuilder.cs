@@ -9,15 +9,16 @@ internal sealed class DrawingBuilder
 {
     private readonly HandoverPlan _plan;
     private readonly LengthUnit _unit;
+    private readonly DrawingLayerNames _layers;
     private readonly bool _asPlan;
     private readonly Reconciler _reconciler;
     private readonly SortedDictionary<string, int> _losses;
     private readonly Drawing _drawing;
     private readonly RepeatedShapes _repeated;
 
-    public DrawingBuilder(HandoverPlan plan, LengthUnit unit, bool asPlan, Reconciler reconciler, SortedDictionary<string, int> losses)
+    public DrawingBuilder(HandoverPlan plan, LengthUnit unit, DrawingLayerNames layers, bool asPlan, Reconciler reconciler, SortedDictionary<string, int> losses)
     {
-        (_plan, _unit, _asPlan, _reconciler, _losses) = (plan, unit, asPlan, reconciler, losses);
+        (_plan, _unit, _layers, _asPlan, _reconciler, _losses) = (plan, unit, layers, asPlan, reconciler, losses);
         _drawing = Start(unit, plan.Order.Form.Version);
         _repeated = new RepeatedShapes(_drawing, unit, BodiesOf);
     }
@@ -141,7 +142,7 @@ internal sealed class DrawingBuilder
     private Vec3 Scaled(Vec2 p, double level) => new Vec3(p.X, p.Y, level) * (1 / _unit.Metres);
 
     private Layer LayerFor(ModelElement element, Colour colour, string suffix) =>
-        _drawing.AddLayer(_plan.DrawingLayers.Of(element, suffix), Rgb(colour), suffix == "_ABOVE" ? _drawing.LineTypes["DASHED"] : null);
+        _drawing.AddLayer(_layers.Of(element, suffix), Rgb(colour), suffix == "_ABOVE" ? _drawing.LineTypes["DASHED"] : null);
 
     private void Add(int source, ModelElement element, Entity entity, Layer layer)
     {

@@ -13,19 +13,6 @@ public sealed class DrawingTarget(bool plan) : Target
     public const string NoLine = "no line in plan";
 
     /// <inheritdoc/>
-    public override bool CarriesStructure => false;
-
-    /// <inheritdoc/>
-    public override string? Problem(HandoverOrder order)
-    {
-        if (order.Solids && plan) return "Solids go with drawings of bodies, not with IFC or plans.";
-        // Said here and not where an order is typed: a drawing that ignored its order would be no answer to it.
-        if (order.Schema is not null || order.Merge) return "A schema and merging go with IFC, not with drawings.";
-        if (order.Edits.Count > 0) return "Changes to storeys, layers, classes and properties go with IFC, not with drawings.";
-        return order.Frame.Kind != FrameKind.Source ? "Another frame goes with IFC, not with drawings; a drawing is written in its source's own." : null;
-    }
-
-    /// <inheritdoc/>
     public override string? CannotHold(bool shaped, bool drawn) => shaped || (drawn && plan) ? null : NoShape;
 
     /// <inheritdoc/>
@@ -36,11 +23,12 @@ public sealed class DrawingTarget(bool plan) : Target
     {
         var unit = order.Order.Unit ?? LengthUnit.Nearest(order.Sources.Count > 0 ? order.Sources[0].Snapshot.Units.Metres : 1);
         var written = new List<WrittenFile>();
+        var layers = new DrawingLayerNames(order.Sources);
         string party = string.Join("+", order.Sources.Select(s => s.Party).Distinct());
         string label = string.Join("+", order.Sources.Select(s => s.Label).Distinct());
         foreach (var (storey, group) in StoreyGroups.Of(order))
         {
-            var drawing = new DrawingBuilder(order, unit, plan, reconciler, losses);
+            var drawing = new DrawingBuilder(order, unit, layers, plan, reconciler, losses);
             foreach (var (source, _, elements) in group) drawing.Add(source, elements, cancel);
             if (drawing.Written.Count == 0) continue;
             string name = names.Next(party, label, storey, order.Order.Form.Extension);

@@ -6,12 +6,6 @@ namespace SteadyLintel.Exchange;
 public sealed class ModelTarget : Target
 {
     /// <inheritdoc/>
-    public override bool CarriesStructure => true;
-
-    /// <inheritdoc/>
-    public override string? Problem(HandoverOrder order) => order.Solids ? "Solids go with drawings of bodies, not with IFC or plans." : null;
-
-    /// <inheritdoc/>
     public override string? CannotHold(bool shaped, bool drawn) => null;
 
     /// <inheritdoc/>

@@ -12,16 +12,10 @@ public abstract class Target
         _ => new DrawingTarget(false),
     };
 
-    /// <summary>Why an order cannot be carried out in this form; null when it can.</summary>
-    public abstract string? Problem(HandoverOrder order);
-
     /// <summary>Why the form has no place for an element; null when it has.</summary>
     /// <param name="shaped">Whether the element has a body.</param>
     /// <param name="drawn">Whether it has lines in a plan.</param>
     public abstract string? CannotHold(bool shaped, bool drawn);
-
-    /// <summary>Whether spatial structure goes by itself with what stands on it, and so is not chosen.</summary>
-    public abstract bool CarriesStructure { get; }
 
     /// <summary>Writes the files of a plan.</summary>
     internal abstract IReadOnlyList<WrittenFile> Write(HandoverPlan plan, FileNames names, string timeStamp, IFileSet files, Reconciler reconciler, SortedDictionary<string, int> losses, CancellationToken cancel);

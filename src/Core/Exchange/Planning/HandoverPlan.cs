@@ -12,12 +12,6 @@ public sealed class HandoverPlan
     /// <summary>The order's rules, with the storeys of the schedule in place of their names.</summary>
     public Selection Selection { get; }
 
-    /// <summary>What it is written into.</summary>
-    public Target Target => field ??= Target.Of(Order);
-
-    /// <summary>With drawings, the names of layers.</summary>
-    internal DrawingLayerNames DrawingLayers => field ??= new DrawingLayerNames(Sources);
-
     /// <summary>The models.</summary>
     public IReadOnlyList<HandoverSource> Sources { get; }
 
@@ -38,7 +32,7 @@ public sealed class HandoverPlan
     public static HandoverPlan Of(HandoverOrder order, IReadOnlyList<HandoverSource> sources, LevelSchedule? levels = null)
     {
         if (NameTemplate.Problem(order.NameTemplate) is { } problem) throw new OrderException(problem);
-        if (Target.Of(order).Problem(order) is { } refusal) throw new OrderException(refusal);
+        if (order.Problem() is { } refusal) throw new OrderException(refusal);
         foreach (var source in sources)
         {
             if (order is { Unit: { } unit } && source.Snapshot.Units.Assignment < 0 && Math.Abs(unit.Metres - 1) > 1e-12)
@@ -59,7 +53,7 @@ public sealed class HandoverPlan
     {
         var snapshot = Sources[source].Snapshot;
         // In a model, spatial structure goes with what stands on it.
-        var going = snapshot.Elements.Where(e => Decisions[source][e.Number] is null && !(Target.CarriesStructure && snapshot.IsStructure(e.Index)));
+        var going = snapshot.Elements.Where(e => Decisions[source][e.Number] is null && !(Order.CarriesStructure && snapshot.IsStructure(e.Index)));
         if (!Order.SplitByStorey) return [(-1, [.. going])];
         return going.GroupBy(e => e.Storey).OrderBy(g => g.Key).Select(g => (g.Key, (IReadOnlyList<ModelElement>)[.. g]));
     }

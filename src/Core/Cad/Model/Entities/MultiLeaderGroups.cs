@@ -225,7 +225,7 @@ internal sealed class MultiLeaderGroups
 
     private static Handle Named(CadGroup g) => g.Value is Handle handle ? handle : default;
 
-    private static CadColour Colour(CadGroup g) => DwgReadFields.Packed(unchecked((uint)Whole(g)), null);
+    private static CadColour Colour(CadGroup g) => CadColour.FromPacked(unchecked((uint)Whole(g)), null);
 
     // The other coordinates follow.
     private Vec3 Point(CadGroup x) => new(x.Number, Coordinate(x.Code + 10), Coordinate(x.Code + 20));

@@ -203,7 +203,7 @@ internal sealed class MultiLeaderGroupWriter
 
     private void Add(int code, Handle value) => _groups.Add(new CadGroup(code, value));
 
-    private void Add(int code, CadColour value) => Add(code, unchecked((int)DwgWriteFields.Packed(value)));
+    private void Add(int code, CadColour value) => Add(code, unchecked((int)value.Packed()));
 
     private void Add(int code, Vec3 value)
     {

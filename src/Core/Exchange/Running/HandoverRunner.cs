@@ -19,10 +19,11 @@ public static class HandoverRunner
     {
         var plan = HandoverPlan.Of(order, sources, levels);
         var names = new FileNames(order.NameTemplate, job, order.Unit?.Code ?? "");
-        var reconciler = new Reconciler(plan);
+        var form = Target.Of(order);
+        var reconciler = new Reconciler(plan, form.NewLedger(plan));
         progress?.Invoke("writing", 0);
         var losses = new SortedDictionary<string, int>(StringComparer.Ordinal);
-        var written = plan.Target.Write(plan, names, timeStamp, target, reconciler, losses, cancel);
+        var written = form.Write(plan, names, timeStamp, target, reconciler, losses, cancel);
         progress?.Invoke("reading again", 0.5);
         foreach (var file in written)
         {

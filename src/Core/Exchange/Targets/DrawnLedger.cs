@@ -13,12 +13,13 @@ internal sealed class DrawnLedger : ILedger
 
     private const int MaxDifferences = 100;
     private readonly HandoverPlan _plan;
+    private readonly DrawingLayerNames _layers;
     private readonly LedgerTally _tally = new();
     private readonly CheckTally _boxes = new("boxes (mm)"), _volumes = new("volumes (%)"), _lines = new("lines of plans (%)");
     private readonly List<string> _differences = [];
     private readonly Dictionary<(int Source, int Index), string?> _elements = [];
 
-    public DrawnLedger(HandoverPlan plan) => _plan = plan;
+    public DrawnLedger(HandoverPlan plan) => (_plan, _layers) = (plan, new DrawingLayerNames(plan.Sources));
 
     /// <inheritdoc/>
     public IEnumerable<ReconciliationCheck> Checks => new[] { _boxes, _volumes, _lines }.Where(c => c.Any).Select(c => c.ToCheck());
@@ -90,7 +91,7 @@ internal sealed class DrawnLedger : ILedger
         string rule = AsPlan ? "as lines of a plan" : _plan.Order.Solids ? "as solids" : "as meshes";
         accounts.Reset(element.Index, problem is null ? LedgerAccount.Changed : LedgerAccount.Unaccounted, rule);
         if (problem is null) accounts.Drawn[element.Index] = rule;
-        _tally.Add("layer of an element", problem is not null ? LedgerAccount.Unaccounted : _plan.DrawingLayers.IsChanged(element) ? LedgerAccount.Changed : LedgerAccount.Same, "name made fit for a drawing", Label);
+        _tally.Add("layer of an element", problem is not null ? LedgerAccount.Unaccounted : _layers.IsChanged(element) ? LedgerAccount.Changed : LedgerAccount.Same, "name made fit for a drawing", Label);
         foreach (string second in element.Layers.Skip(1)) _tally.Add("layer of an element", LedgerAccount.NotCarried, "an entity is on one layer", () => $"{Label()} on {second}");
     }
 
@@ -105,7 +106,7 @@ internal sealed class DrawnLedger : ILedger
     private string? BodyProblem(ModelElement element, Shape? shape, DrawnElement found)
     {
         if (shape is not { Parts.Count: > 0 }) return "has no shape and was drawn";
-        if (!found.Layers.SetEquals([_plan.DrawingLayers.Of(element, "")])) return $"is on the layers {string.Join(", ", found.Layers)}, not on {_plan.DrawingLayers.Of(element, "")}";
+        if (!found.Layers.SetEquals([_layers.Of(element, "")])) return $"is on the layers {string.Join(", ", found.Layers)}, not on {_layers.Of(element, "")}";
         if (ColourProblem(shape, found) is { } coloured) return coloured;
         MassProperties was = shape.Measure(), now = DrawnElement.Measure(found.Bodies);
         double off = Math.Max(Off(was.Bounds.Min, now.Bounds.Min), Off(was.Bounds.Max, now.Bounds.Max)) * 1000;
@@ -143,7 +144,7 @@ internal sealed class DrawnLedger : ILedger
         double percent = 100 * Math.Abs(was - found.Length) / Math.Max(was, 1e-9);
         _lines.Add(percent <= 1e-3, percent);
         if (percent > 1e-3) return FormattableString.Invariant($"had lines of {was:0.000} m and has {found.Length:0.000} m");
-        string[] layers = [_plan.DrawingLayers.Of(element, ""), _plan.DrawingLayers.Of(element, "_CUT"), _plan.DrawingLayers.Of(element, "_BELOW"), _plan.DrawingLayers.Of(element, "_ABOVE")];
+        string[] layers = [_layers.Of(element, ""), _layers.Of(element, "_CUT"), _layers.Of(element, "_BELOW"), _layers.Of(element, "_ABOVE")];
         return found.Layers.All(l => layers.Contains(l, StringComparer.OrdinalIgnoreCase)) ? null : $"is on the layers {string.Join(", ", found.Layers)}";
     }
 

@@ -1,0 +1,111 @@
+using System.Text.RegularExpressions;
+using ArchUnitNET.Domain;
+using ArchUnitNET.Domain.Extensions;
+using ArchUnitNET.Loader;
+
+namespace SteadyLintel.Tests;
+
+/// <summary>Dependencies point one way: between projects, and between the folders of a project.</summary>
+public partial class FolderTests
+{
+    private static readonly string Root = FindRoot();
+
+    private static readonly Architecture Whole = new ArchLoader().LoadAssemblies(
+        typeof(Step.StepFile).Assembly, typeof(Geometry.Vec3).Assembly, typeof(Ifc.IfcModel).Assembly, typeof(Cad.Drawing).Assembly, typeof(Exchange.HandoverRunner).Assembly,
+        typeof(Store.LintelDb).Assembly, typeof(Jobs.Orders).Assembly).Build();
+
+    [Theory]
+    [InlineData("Exchange")]
+    [InlineData("Cad")]
+    public void No_two_folders_go_in_a_circle(string project)
+    {
+        string folder = Path.Combine(Root, "src", "Core", project);
+        var homes = Homes(folder);
+        var graph = new SortedDictionary<string, SortedDictionary<string, string>>(StringComparer.Ordinal);
+        foreach (var type in Whole.Types.Where(t => t.FullName.StartsWith($"SteadyLintel.{project}.", StringComparison.Ordinal)))
+        {
+            if (Home(type, homes) is not { } from) continue;
+            foreach (var target in type.GetTypeDependencies())
+                if (Home(target, homes) is { } to && to != from) (graph.TryGetValue(from, out var edges) ? edges : graph[from] = new(StringComparer.Ordinal))[to] = $"{type.Name} → {target.Name}";
+        }
+
+        Assert.True(graph.Count > 3, "The folders of the types were not found.");
+        Assert.True(Circle(graph) is not { } circle, Circle(graph));
+    }
+
+    [Fact]
+    public void Core_knows_no_database_no_web_and_no_files()
+    {
+        string[] foreign = ["Microsoft.EntityFrameworkCore", "Microsoft.AspNetCore", "Npgsql", "System.IO.File", "System.IO.Directory", "System.DateTime", "SteadyLintel.Store", "SteadyLintel.Jobs", "SteadyLintel.Web"];
+        var bad = Whole.Types.Where(t => Projects().IsMatch(t.FullName))
+            .SelectMany(t => t.GetTypeDependencies().Where(d => foreign.Any(f => d.FullName == f || d.FullName.StartsWith(f + ".", StringComparison.Ordinal))).Select(d => $"{t.FullName} → {d.FullName}")).Distinct().ToList();
+        Assert.True(bad.Count == 0, string.Join("\n", bad));
+    }
+
+    [Fact]
+    public void Use_cases_know_no_web()
+    {
+        var bad = Whole.Types.Where(t => t.FullName.StartsWith("SteadyLintel.Jobs.", StringComparison.Ordinal))
+            .SelectMany(t => t.GetTypeDependencies().Where(d => d.FullName.StartsWith("Microsoft.AspNetCore.Http", StringComparison.Ordinal) || d.FullName.StartsWith("Microsoft.AspNetCore.Mvc", StringComparison.Ordinal) || d.FullName.StartsWith("Hangfire", StringComparison.Ordinal)).Select(d => $"{t.Name} → {d.FullName}")).ToList();
+        Assert.Empty(bad);
+    }
+
+    // Files up to a size that a reader takes in at once.
+    [Fact]
+    public void No_file_of_the_source_is_longer_than_500_lines() =>
+        Assert.Empty(Directory.EnumerateFiles(Path.Combine(Root, "src"), "*.cs", SearchOption.AllDirectories).Where(f => !Built().IsMatch(f) && !f.Contains("Migrations", StringComparison.Ordinal) && File.ReadLines(f).Count() > 500).Select(Path.GetFileName));
+
+    // The folder, below the project's, of the file that a type is declared in.
+    private static Dictionary<string, string> Homes(string project)
+    {
+        var homes = new Dictionary<string, string>(StringComparer.Ordinal);
+        foreach (string file in Directory.EnumerateFiles(project, "*.cs", SearchOption.AllDirectories).Where(f => !Built().IsMatch(f)))
+        {
+            string folder = Path.GetRelativePath(project, file).Split(Path.DirectorySeparatorChar) is [var first, _, ..] ? first : ".";
+            foreach (Match match in Declaration().Matches(File.ReadAllText(file))) homes[match.Groups[1].Value] = folder;
+        }
+
+        return homes;
+    }
+
+    private static string? Home(IType type, Dictionary<string, string> homes)
+    {
+        // Nested and compiler-made types are at home where their outermost type is.
+        string name = type.FullName.Split('.')[^1].Split('+', '/')[0].Split('`', '<')[0];
+        return type.FullName.StartsWith("SteadyLintel.", StringComparison.Ordinal) ? homes.GetValueOrDefault(name) : null;
+    }
+
+    private static string? Circle(SortedDictionary<string, SortedDictionary<string, string>> graph)
+    {
+        var done = new HashSet<string>();
+        var path = new List<string>();
+        string? Visit(string folder)
+        {
+            if (path.Contains(folder)) return string.Join("\n", path.SkipWhile(p => p != folder).Append(folder).Zip(path.SkipWhile(p => p != folder).Skip(1).Append(folder), (a, b) => $"{a} → {b}: {(graph[a].TryGetValue(b, out string? why) ? why : "")}"));
+            if (!done.Add(folder) || !graph.TryGetValue(folder, out var edges)) return null;
+            path.Add(folder);
+            foreach (string next in edges.Keys)
+                if (Visit(next) is { } found) return found;
+            path.RemoveAt(path.Count - 1);
+            return null;
+        }
+
+        return graph.Keys.Select(Visit).FirstOrDefault(c => c is not null);
+    }
+
+    private static string FindRoot()
+    {
+        string folder = AppContext.BaseDirectory;
+        while (!File.Exists(Path.Combine(folder, "SteadyLintel.slnx"))) folder = Path.GetDirectoryName(folder)!;
+        return folder;
+    }
+
+    [GeneratedRegex(@"^(?:public|internal)\s+(?:static |sealed |abstract |partial |readonly |ref )*(?:class|record struct|record|struct|enum|interface)\s+(\w+)", RegexOptions.Multiline)]
+    private static partial Regex Declaration();
+
+    [GeneratedRegex(@"[\\/](bin|obj)[\\/]")]
+    private static partial Regex Built();
+
+    [GeneratedRegex(@"^SteadyLintel\.(Step|Geometry|Ifc|Cad|Exchange)\.")]
+    private static partial Regex Projects();
+}
