@@ -140,6 +140,13 @@ public sealed class JourneyTests : IAsyncLifetime
         foreach (var chip in _browser.Driver.FindElements(By.CssSelector("button[data-filter=source]"))) chip.Click();
         new Actions(_browser.Driver).MoveToElement(canvas, 0, 0).Click().Perform();
         Assert.Equal(-1L, _browser.Script<long>("return lintelView.picked"));
+        // The address says what is off by its name, and opens the same view again.
+        int chips = _browser.Driver.FindElements(By.CssSelector("button[data-filter=source]")).Count;
+        _browser.Until(() => _browser.Script<long>("return new URLSearchParams(location.hash.slice(1)).getAll('source').length") == chips);
+        Assert.True(_browser.Script<bool>("return new URLSearchParams(location.hash.slice(1)).getAll('source').some(n => n.startsWith('ARC'))"));
+        _browser.Driver.Navigate().Refresh();
+        _browser.Find("#view[data-ready=true]", 60);
+        Assert.All(_browser.Driver.FindElements(By.CssSelector("button[data-filter=source]")), chip => Assert.Equal("false", chip.GetAttribute("aria-pressed")));
         string before = _browser.Driver.FindElements(By.CssSelector(".grip"))[1].GetAttribute("aria-valuenow")!;
         _browser.Driver.FindElements(By.CssSelector(".grip"))[1].SendKeys(Keys.PageDown);
         Assert.NotEqual(before, _browser.Driver.FindElements(By.CssSelector(".grip"))[1].GetAttribute("aria-valuenow"));

@@ -50,6 +50,14 @@ public class PageTests(DemoServer demo)
             Assert.Equal(6 * s.GetProperty("elements").GetInt32(), columns.Length);
             int rungs = scene.GetProperty("rungs").GetArrayLength();
             for (int e = 0; e < columns.Length; e += 6) Assert.InRange(BinaryPrimitives.ReadUInt16LittleEndian(columns.AsSpan(e)), 0, rungs);
+            // Every number has a name of its own, which is what an address says.
+            var sources = scene.GetProperty("names").GetProperty("source").EnumerateArray().Select(n => n.GetString()).ToList();
+            Assert.Equal(sources.Distinct(), sources);
+            foreach (var (kind, at) in new[] { ("storey", 0), ("class", 2), ("layer", 4) })
+            {
+                int names = scene.GetProperty("names").GetProperty(kind).GetArrayLength();
+                for (int e = at; e < columns.Length; e += 6) Assert.InRange(BinaryPrimitives.ReadUInt16LittleEndian(columns.AsSpan(e)), 0, names - 1);
+            }
         }
 
         Assert.Equal(HttpStatusCode.NotFound, (await reader.Http.GetAsync("/jobs/HW/combine?handler=Elements&source=99")).StatusCode);

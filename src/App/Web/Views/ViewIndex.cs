@@ -19,8 +19,13 @@ public sealed class ViewIndex
         _classes = Classes.Select((c, i) => (c, i)).ToDictionary(p => p.c, p => p.i);
         _layers = layers.Select((l, i) => (l, i)).ToDictionary(p => p.l, p => p.i);
         Layers = [.. layers.Select(l => l.Length == 0 ? "no layer" : l.Replace("\n", " + ", StringComparison.Ordinal))];
+        // Without the revision: a view that is opened after the next delivery means the same source.
+        Sources = [.. state.Sources.Select(s => $"{s.Source.Party.Code} {s.Source.Name}")];
         RungNames = [.. state.Schedule.Rungs.Select(r => r.Name), "no storey"];
     }
+
+    /// <summary>Source names by number, each with its party's code.</summary>
+    public IReadOnlyList<string> Sources { get; }
 
     /// <summary>Class names by number.</summary>
     public IReadOnlyList<string> Classes { get; }

@@ -47,6 +47,7 @@ public sealed class CombineModel(LintelDb db, JobAccess access) : JobPage(db, ac
             sources = state.Sources.Select(s => new { id = s.Latest?.Id, label = s.Label, colour = s.Source.Party.Colour, elements = s.Latest?.Elements ?? 0 }),
             rungs = state.Schedule.Rungs.Select(r => new { r.Name, r.Elevation }),
             chunks = chunks.Select(c => new { source = ids.IndexOf(c.DeliveryId), hash = c.Hash, triangles = c.Triangles, storey = index.Rung(ids.IndexOf(c.DeliveryId), c.Storey), @class = index.Class(c.Class) }),
+            names = new { source = index.Sources, storey = index.RungNames, @class = index.Classes, layer = index.Layers },
             spaces = index.Class("IfcSpace"),
         });
     }

@@ -1,9 +1,13 @@
 // Enter in a word of the sentence closes it instead of running the order.
-document.getElementById('order').addEventListener('keydown', (event) => {
-  if (event.key !== 'Enter' || !event.target.matches('.pop input')) return;
+import { byId } from './page.js';
+
+byId('order').addEventListener('keydown', (event) => {
+  const input = event.target;
+  if (event.key !== 'Enter' || !(input instanceof HTMLElement) || !input.matches('.pop input')) return;
   event.preventDefault();
-  const word = event.target.closest('details');
-  event.target.dispatchEvent(new Event('change', { bubbles: true }));
+  input.dispatchEvent(new Event('change', { bubbles: true }));
+  const word = input.closest('details');
+  if (!word) return;
   word.open = false;
-  word.querySelector('summary').focus();
+  word.querySelector('summary')?.focus();
 });

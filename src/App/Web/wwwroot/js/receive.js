@@ -1,28 +1,47 @@
 // Sends files piece by piece; a piece that fails is sent again, so a restarted server costs seconds, not the file.
-const drop = document.getElementById('drop');
+import { byId } from './page.js';
+
+/** What the server will not take, however often it is sent. */
+class Refusal extends Error {}
+
+const drop = /** @type {HTMLFormElement | null} */ (document.getElementById('drop'));
 if (drop) {
   const { base, piece } = drop.dataset;
-  const token = JSON.parse(document.body.getAttribute('hx-headers')).RequestVerificationToken;
-  const list = document.getElementById('uploads');
+  const token = JSON.parse(document.body.getAttribute('hx-headers') ?? '{}').RequestVerificationToken;
+  const list = byId('uploads'), input = /** @type {HTMLInputElement} */ (byId('files'));
 
-  const post = (query, body, type) => fetch(`${base}?${query}`, { method: 'POST', body, headers: { RequestVerificationToken: token, ...(type && { 'Content-Type': type }) } });
+  /**
+   * @param {string | URLSearchParams} query
+   * @param {Blob} [body]
+   * @param {string} [type]
+   */
+  const post = (query, body, type) => fetch(`${base}?${query}`, {
+    method: 'POST', body, headers: { RequestVerificationToken: token, ...(type && { 'Content-Type': type }) },
+  });
+  /** @param {number} ms */
   const pause = (ms) => new Promise((done) => setTimeout(done, ms));
 
-  // Errors of the network and of a server that is going down are worth another try; refusals are not.
-  async function persist(query, body, type) {
+  /**
+   * Errors of the network and of a server that is going down are worth another try; refusals are not.
+   * @param {string | URLSearchParams} query
+   * @param {Blob} [body]
+   * @param {string} [type]
+   */
+  const persist = async (query, body, type) => {
     for (let tries = 0; ; tries++) {
       try {
         const answer = await post(query, body, type);
         if (answer.ok) return answer;
-        if (answer.status < 500 || tries > 40) throw Object.assign(new Error(await answer.text()), { final: true });
+        if (answer.status < 500 || tries > 40) throw new Refusal(await answer.text());
       } catch (error) {
-        if (error.final || tries > 40) throw error;
+        if (error instanceof Refusal || tries > 40) throw error;
       }
       await pause(Math.min(3000, 250 * 2 ** tries));
     }
-  }
+  };
 
-  async function send(file) {
+  /** @param {File} file */
+  const send = async (file) => {
     const row = document.createElement('p');
     const bar = document.createElement('progress');
     bar.max = file.size || 1;
@@ -34,7 +53,10 @@ if (drop) {
     list.append(row);
     try {
       const form = new FormData(drop);
-      const words = new URLSearchParams({ handler: 'Begin', party: form.get('party'), source: form.get('source'), fileName: file.name, length: file.size });
+      const words = new URLSearchParams({
+        handler: 'Begin', party: String(form.get('party')), source: String(form.get('source')),
+        fileName: file.name, length: String(file.size),
+      });
       const { id } = await (await persist(words)).json();
       document.body.dispatchEvent(new Event('refresh'));
       for (let number = 0, at = 0; at < file.size; number++, at += Number(piece)) {
@@ -46,16 +68,21 @@ if (drop) {
     } catch (error) {
       bar.remove();
       text.className = 'error';
-      text.textContent = `${file.name}: ${error.message}`;
+      text.textContent = `${file.name}: ${/** @type {Error} */ (error).message}`;
     }
     document.body.dispatchEvent(new Event('refresh'));
-  }
+  };
 
-  async function sendAll(files) { for (const file of files) await send(file); }
+  /** @param {Iterable<File>} files */
+  const sendAll = async (files) => { for (const file of files) await send(file); };
 
-  document.getElementById('files').addEventListener('change', async (event) => { await sendAll([...event.target.files]); event.target.value = ''; });
+  input.addEventListener('change', async () => { await sendAll([...input.files ?? []]); input.value = ''; });
   drop.addEventListener('submit', (event) => event.preventDefault());
   drop.addEventListener('dragover', (event) => { event.preventDefault(); drop.classList.add('over'); });
   drop.addEventListener('dragleave', () => drop.classList.remove('over'));
-  drop.addEventListener('drop', (event) => { event.preventDefault(); drop.classList.remove('over'); sendAll([...event.dataTransfer.files]); });
+  drop.addEventListener('drop', (event) => {
+    event.preventDefault();
+    drop.classList.remove('over');
+    sendAll([...event.dataTransfer?.files ?? []]);
+  });
 }

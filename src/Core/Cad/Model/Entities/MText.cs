@@ -85,7 +85,7 @@ public sealed class MText : Entity
         if (f.Reading) Columns = ColumnsOf(embedded);
     }
 
-    // The object that a text of 2018 embeds; its codes are as the independent reader ezdxf has them (mtext.py, export_embedded_object).
+    // The object that a text of 2018 embeds; its codes are from an independent reader, named beside the check.
     private List<CadGroup> ColumnGroups()
     {
         if (Columns is not { } columns) return [];

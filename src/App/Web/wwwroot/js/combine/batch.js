@@ -1,23 +1,52 @@
-// Few drawables for many chunks: merged meshes of one square of the plan are put together, so that a pick draws only what lies under it; a repeated mesh is drawn once for all its chunks.
+// Few drawables for many chunks: merged meshes of one square of the plan are put together, so that a pick draws only what lies
+// under it; a repeated mesh is drawn once for all its chunks.
 import * as THREE from 'three';
+
+/** @typedef {import('./chunk.js').Merged} Merged */
+/** @typedef {import('./chunk.js').Repeated} Repeated */
+/** @typedef {{ waiting: Merged[], vertices: number }} Square */
 
 const FULL = 300_000, SQUARE = 64;
 
-// Per-vertex or per-instance numbers: which element, in the whole job.
+/**
+ * Per-vertex or per-instance numbers: which element, in the whole job.
+ * @template {THREE.BufferAttribute} A
+ * @param {A} attribute
+ */
 function numbers(attribute) {
   attribute.gpuType = THREE.IntType;
   return attribute;
 }
 
-const same = (a, b) => a.length === b.length && a.every((v, i) => v === b[i]);
+/**
+ * @param {ArrayLike<number>} a
+ * @param {ArrayLike<number>} b
+ */
+const equal = (a, b) => a.length === b.length && Array.prototype.every.call(a, (v, i) => v === b[i]);
+
+/**
+ * @param {Repeated} a
+ * @param {Repeated} b
+ */
+const same = (a, b) => a.step === b.step && equal(a.low, b.low) && equal(a.corners, b.corners) && equal(a.positions, b.positions);
 
 export class Batches {
-  /** `states` learns each element's heights; `add(drawable)` takes each drawable as it is made. */
+  /**
+   * @param {THREE.Material} material
+   * @param {import('./material.js').ElementStates} states learns each element's heights
+   * @param {(drawable: THREE.Mesh) => void} add takes each drawable as it is made
+   */
   constructor(material, states, add) {
-    Object.assign(this, { material, states, add, squares: new Map(), repeated: [] });
+    this.material = material;
+    this.states = states;
+    this.add = add;
+    /** @type {Map<string, Square>} */
+    this.squares = new Map();
+    /** @type {Repeated[]} */
+    this.repeated = [];
   }
 
-  /** Takes a chunk as `readChunk` gives it. */
+  /** @param {{ merged: Merged, repeated: Repeated[] }} chunk as `readChunk` gives it */
   take({ merged, repeated }) {
     if (merged.corners.length) {
       const key = `${Math.floor(merged.low[0] / SQUARE)} ${Math.floor(merged.low[1] / SQUARE)}`;
@@ -28,9 +57,12 @@ export class Batches {
       if (square.vertices >= FULL) this.finishMerged(square);
     }
     for (const mesh of repeated) {
-      const known = this.repeated.find((k) => k.step === mesh.step && same(k.low, mesh.low) && same(k.corners, mesh.corners) && same(k.positions, mesh.positions));
+      const known = this.repeated.find((k) => same(k, mesh));
       // Not push(...): a call takes some hundred thousand arguments at most.
-      if (known) { known.elements = known.elements.concat(mesh.elements); known.frames = known.frames.concat(mesh.frames); } else this.repeated.push(mesh);
+      if (known) {
+        known.elements = known.elements.concat(mesh.elements);
+        known.frames = known.frames.concat(mesh.frames);
+      } else this.repeated.push(mesh);
     }
   }
 
@@ -41,6 +73,7 @@ export class Batches {
     this.repeated = [];
   }
 
+  /** @param {Square} square */
   finishMerged(square) {
     if (!square.waiting.length) return;
     const positions = new Float32Array(square.vertices * 3), elements = new Int32Array(square.vertices);
@@ -71,14 +104,17 @@ export class Batches {
     this.add(drawable);
   }
 
+  /** @param {Repeated} mesh */
   finishRepeated(mesh) {
     const geometry = new THREE.BufferGeometry();
     geometry.setAttribute('position', new THREE.BufferAttribute(mesh.positions, 3));
     geometry.setAttribute('element', numbers(new THREE.InstancedBufferAttribute(new Int32Array(mesh.elements), 1)));
     geometry.setIndex(new THREE.BufferAttribute(mesh.corners, 1));
     const drawable = new THREE.InstancedMesh(geometry, this.material, mesh.elements.length);
-    const local = new THREE.Matrix4().makeScale(mesh.step, mesh.step, mesh.step).setPosition(...mesh.low), frame = new THREE.Matrix4();
-    const own = new THREE.Box3().setFromBufferAttribute(geometry.attributes.position), box = new THREE.Box3();
+    const { step, low: [x, y, z] } = mesh, frame = new THREE.Matrix4();
+    const local = new THREE.Matrix4().makeScale(step, step, step).setPosition(x, y, z);
+    const { position } = geometry.attributes, box = new THREE.Box3();
+    const own = new THREE.Box3().setFromBufferAttribute(/** @type {THREE.BufferAttribute} */ (position));
     mesh.elements.forEach((element, i) => {
       drawable.setMatrixAt(i, frame.fromArray(mesh.frames, 16 * i).multiply(local));
       box.copy(own).applyMatrix4(frame);

@@ -2,30 +2,60 @@
 const NS = 'http://www.w3.org/2000/svg';
 const TOP = 34, BOTTOM = 34;
 
+/** @param {number} z */
 const say = (z) => `${z < -0.0005 ? '−' : z > 0.0005 ? '+' : '±'}${Math.abs(z).toFixed(2)}`;
 
+/**
+ * @template {keyof SVGElementTagNameMap} K
+ * @param {K} name
+ * @param {Record<string, string | number>} attributes
+ * @param {Element} parent
+ * @param {string} [text]
+ */
 function element(name, attributes, parent, text) {
   const e = document.createElementNS(NS, name);
-  for (const [key, value] of Object.entries(attributes)) e.setAttribute(key, value);
+  for (const [key, value] of Object.entries(attributes)) e.setAttribute(key, String(value));
   if (text !== undefined) e.textContent = text;
   parent.append(e);
   return e;
 }
 
 export class LadderStrip {
-  /** `low` and `high` are the building's own ends; `onChange(low, high)` follows the grips. */
+  /**
+   * @param {HTMLElement} host
+   * @param {{ name: string, elevation: number }[]} rungs
+   * @param {number} low the building's lower end
+   * @param {number} high its upper end
+   * @param {() => void} onChange called after a grip has moved
+   */
   constructor(host, rungs, low, high, onChange) {
-    Object.assign(this, { host, rungs, low, high, onChange, cut: [low, high] });
+    this.host = host;
+    this.rungs = rungs;
+    this.low = low;
+    this.high = high;
+    this.onChange = onChange;
+    /** @type {[number, number]} */
+    this.cut = [low, high];
+    this.height = 0;
     this.draw();
     new ResizeObserver(() => this.draw()).observe(host);
   }
 
+  /** True where both grips stand at the ends: nothing is cut. */
+  get whole() { return this.cut[0] === this.low && this.cut[1] === this.high; }
+
+  /**
+   * @param {number} low
+   * @param {number} high
+   */
   set(low, high) {
     this.cut = [Math.max(this.low, Math.min(low, this.high)), Math.min(this.high, Math.max(high, this.low))];
     this.place();
   }
 
+  /** @param {number} z */
   y(z) { return this.height - BOTTOM - ((z - this.low) / (this.high - this.low)) * (this.height - TOP - BOTTOM); }
+  /** @param {number} y */
   z(y) { return this.low + ((this.height - BOTTOM - y) / (this.height - TOP - BOTTOM)) * (this.high - this.low); }
 
   draw() {
@@ -36,6 +66,7 @@ export class LadderStrip {
     this.band = element('rect', { x: 66, width: 36, fill: '#96361f22' }, svg);
     element('line', { x1: 78, x2: 78, y1: TOP - 14, y2: this.height - BOTTOM + 14, stroke: '#b8ad9a', 'stroke-width': 2 }, svg);
     let last = Infinity;
+    /** @type {[number, { elevation: number }][]} */
     const heights = [];
     for (const rung of this.rungs) {
       const y = this.y(rung.elevation);
@@ -48,44 +79,61 @@ export class LadderStrip {
     }
 
     // The height stands below its name where the next level leaves room for two lines.
-    heights.forEach(([y, rung], i) => { if (i === 0 || heights[i - 1][0] - y >= 28) element('text', { x: 108, y, 'font-size': 11, fill: '#5b5547' }, svg, say(rung.elevation)); });
+    heights.forEach(([y, rung], i) => {
+      if (i > 0 && heights[i - 1][0] - y < 28) return;
+      element('text', { x: 108, y, 'font-size': 11, fill: '#5b5547' }, svg, say(rung.elevation));
+    });
     this.grips = [this.grip(svg, 0, 'Lower cut'), this.grip(svg, 1, 'Upper cut')];
     this.place();
   }
 
+  /**
+   * @param {SVGElement} svg
+   * @param {0 | 1} which
+   * @param {string} label
+   */
   grip(svg, which, label) {
-    const g = element('g', { class: 'grip', tabindex: 0, role: 'slider', 'aria-label': label, 'aria-orientation': 'vertical', 'aria-valuemin': this.low.toFixed(2), 'aria-valuemax': this.high.toFixed(2) }, svg);
+    const g = element('g', {
+      class: 'grip', tabindex: 0, role: 'slider', 'aria-label': label, 'aria-orientation': 'vertical',
+      'aria-valuemin': this.low.toFixed(2), 'aria-valuemax': this.high.toFixed(2),
+    }, svg);
     // The grip and its height stand left of the band; level names stand right of it.
     element('path', { d: 'M78 0 l-14 -10 h-60 v20 h60 z', fill: '#96361f' }, g);
-    this[`text${which}`] = element('text', { x: 60, y: 5, 'text-anchor': 'end', 'font-size': 13, 'font-weight': 700, fill: '#fff' }, g);
+    const text = element('text', { x: 60, y: 5, 'text-anchor': 'end', 'font-size': 13, 'font-weight': 700, fill: '#fff' }, g);
     g.addEventListener('pointerdown', (event) => { g.setPointerCapture(event.pointerId); g.focus(); event.preventDefault(); });
-    g.addEventListener('pointermove', (event) => { if (g.hasPointerCapture(event.pointerId)) this.move(which, this.z(event.clientY - this.host.getBoundingClientRect().top)); });
+    g.addEventListener('pointermove', (event) => {
+      if (g.hasPointerCapture(event.pointerId)) this.move(which, this.z(event.clientY - this.host.getBoundingClientRect().top));
+    });
     g.addEventListener('keydown', (event) => {
-      const step = { ArrowUp: 0.1, ArrowDown: -0.1, PageUp: 1, PageDown: -1 }[event.key];
+      const step = /** @type {Record<string, number>} */ ({ ArrowUp: 0.1, ArrowDown: -0.1, PageUp: 1, PageDown: -1 })[event.key];
       if (event.key === 'Home') this.move(which, this.low);
       else if (event.key === 'End') this.move(which, this.high);
       else if (step) this.move(which, this.cut[which] + step);
       else return;
       event.preventDefault();
     });
-    return g;
+    return { g, text };
   }
 
+  /**
+   * @param {0 | 1} which
+   * @param {number} z
+   */
   move(which, z) {
     const gap = 0.1;
     this.cut[which] = which ? Math.min(this.high, Math.max(z, this.cut[0] + gap)) : Math.max(this.low, Math.min(z, this.cut[1] - gap));
     this.place();
-    this.onChange(...this.cut);
+    this.onChange();
   }
 
   place() {
     const [low, high] = this.cut.map((z) => this.y(z));
-    this.band.setAttribute('y', high);
-    this.band.setAttribute('height', Math.max(0, low - high));
-    this.grips.forEach((g, i) => {
+    this.band?.setAttribute('y', String(high));
+    this.band?.setAttribute('height', String(Math.max(0, low - high)));
+    this.grips?.forEach(({ g, text }, i) => {
       g.setAttribute('transform', `translate(0 ${i ? high : low})`);
       g.setAttribute('aria-valuenow', this.cut[i].toFixed(2));
-      this[`text${i}`].textContent = say(this.cut[i]);
+      text.textContent = say(this.cut[i]);
     });
   }
 }

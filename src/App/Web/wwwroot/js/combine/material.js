@@ -3,8 +3,12 @@ import * as THREE from 'three';
 
 export const WIDTH = 1024;
 
-/** State of every element in textures. `texture`: red 255 shown, green 255 picked, blue its colour's number; `reach`: the heights of its lowest and highest point. */
+/**
+ * State of every element in textures. `texture`: red 255 shown, green 255 picked, blue its colour's number;
+ * `reach`: the heights of its lowest and highest point.
+ */
 export class ElementStates {
+  /** @param {number} count */
   constructor(count) {
     const rows = Math.max(1, Math.ceil(count / WIDTH));
     this.data = new Uint8Array(WIDTH * rows * 4);
@@ -15,11 +19,30 @@ export class ElementStates {
     this.reach.needsUpdate = true;
   }
 
+  /**
+   * @param {number} element
+   * @param {boolean} shown
+   */
   show(element, shown) { this.data[4 * element] = shown ? 255 : 0; }
-  isShown(element) { return this.data[4 * element] > 0; }
+
+  /**
+   * @param {number} element
+   * @param {boolean} picked
+   */
   pick(element, picked) { this.data[4 * element + 1] = picked ? 255 : 0; }
+
+  /**
+   * @param {number} element
+   * @param {number} number of the palette
+   */
   colour(element, number) { this.data[4 * element + 2] = number; }
-  /** Widens what is known of an element's heights; `reach.needsUpdate` sends it on. */
+
+  /**
+   * Widens what is known of an element's heights; `reach.needsUpdate` sends it on.
+   * @param {number} element
+   * @param {number} low
+   * @param {number} high
+   */
   reaches(element, low, high) {
     this.heights[2 * element] = Math.min(this.heights[2 * element], low);
     this.heights[2 * element + 1] = Math.max(this.heights[2 * element + 1], high);
@@ -82,8 +105,18 @@ const identify = /* glsl */`
   out vec4 colour;
   void main() { ${cut} colour = vec4(world, float(number + 1)); }`;
 
+/**
+ * @param {ElementStates} states
+ * @param {THREE.Color[]} palette eight colours
+ */
 export function createMaterials(states, palette) {
-  const uniforms = { states: { value: states.texture }, reach: { value: states.reach }, palette: { value: palette }, cut: { value: new THREE.Vector2(-1e9, 1e9) }, eye: { value: new THREE.Vector3() } };
-  const make = (fragmentShader) => new THREE.ShaderMaterial({ uniforms, vertexShader: vertex, fragmentShader, glslVersion: THREE.GLSL3, side: THREE.DoubleSide });
+  const uniforms = {
+    states: { value: states.texture }, reach: { value: states.reach }, palette: { value: palette },
+    cut: { value: new THREE.Vector2(-1e9, 1e9) }, eye: { value: new THREE.Vector3() },
+  };
+  /** @param {string} fragmentShader */
+  const make = (fragmentShader) => new THREE.ShaderMaterial({
+    uniforms, vertexShader: vertex, fragmentShader, glslVersion: THREE.GLSL3, side: THREE.DoubleSide,
+  });
   return { uniforms, shaded: make(shade), identifying: make(identify) };
 }

@@ -4,12 +4,21 @@ import * as THREE from 'three';
 const REACH = 14;
 
 export class Measure {
+  /**
+   * @param {import('./scene.js').Building} building
+   * @param {HTMLElement} reading
+   */
   constructor(building, reading) {
-    Object.assign(this, { building, reading, points: [], on: false });
+    this.building = building;
+    this.reading = reading;
+    /** @type {THREE.Vector3[]} */
+    this.points = [];
+    this.on = false;
     this.marks = new THREE.Group();
     building.world.add(this.marks);
   }
 
+  /** @param {boolean} on */
   toggle(on) {
     this.on = on;
     this.points = [];
@@ -18,6 +27,10 @@ export class Measure {
     this.building.draw();
   }
 
+  /**
+   * @param {number} x
+   * @param {number} y
+   */
   click(x, y) {
     const point = this.snap(x, y);
     if (!point) return;
@@ -25,10 +38,14 @@ export class Measure {
     this.points.push(point);
     this.mark(point);
     if (this.points.length === 1) this.reading.textContent = 'Pick the second point.';
-    else this.tell(...this.points);
+    else this.tell(this.points[0], this.points[1]);
     this.building.draw();
   }
 
+  /**
+   * @param {number} x
+   * @param {number} y
+   */
   snap(x, y) {
     const hit = this.building.pick(x, y);
     if (!hit) return null;
@@ -43,15 +60,23 @@ export class Measure {
     return found;
   }
 
+  /** @param {THREE.Vector3} point */
   mark(point) {
-    const dot = new THREE.Points(new THREE.BufferGeometry().setFromPoints([point]), new THREE.PointsMaterial({ color: 0x20272a, size: 9, sizeAttenuation: false, depthTest: false }));
-    this.marks.add(dot);
+    const look = new THREE.PointsMaterial({ color: 0x20272a, size: 9, sizeAttenuation: false, depthTest: false });
+    this.marks.add(new THREE.Points(new THREE.BufferGeometry().setFromPoints([point]), look));
   }
 
+  /**
+   * @param {THREE.Vector3} a
+   * @param {THREE.Vector3} b
+   */
   tell(a, b) {
-    const line = new THREE.Line(new THREE.BufferGeometry().setFromPoints([a, b]), new THREE.LineBasicMaterial({ color: 0x20272a, depthTest: false }));
-    this.marks.add(line);
-    const d = b.clone().sub(a), metres = (v) => `${v.toFixed(3)} m`;
-    this.reading.textContent = `${metres(d.length())} · in plan ${metres(Math.hypot(d.x, d.y))} · dx ${metres(Math.abs(d.x))}, dy ${metres(Math.abs(d.y))}, dz ${metres(Math.abs(d.z))}`;
+    const look = new THREE.LineBasicMaterial({ color: 0x20272a, depthTest: false });
+    this.marks.add(new THREE.Line(new THREE.BufferGeometry().setFromPoints([a, b]), look));
+    /** @param {number} v */
+    const metres = (v) => `${v.toFixed(3)} m`;
+    const d = b.clone().sub(a);
+    const parts = `dx ${metres(Math.abs(d.x))}, dy ${metres(Math.abs(d.y))}, dz ${metres(Math.abs(d.z))}`;
+    this.reading.textContent = `${metres(d.length())} · in plan ${metres(Math.hypot(d.x, d.y))} · ${parts}`;
   }
 }

@@ -7,19 +7,41 @@ import { ElementStates, createMaterials } from './material.js';
 
 const PARALLEL = 6;
 
+/** @typedef {import('./view-state.js').Point} Point */
+/** @typedef {{ id: string | null, label: string, colour: string, elements: number }} SourceData */
+/** @typedef {{ source: number, hash: string, triangles: number, storey: number, class: number }} ChunkData */
+/**
+ * What the server says of a job.
+ * @typedef {object} SceneData
+ * @property {SourceData[]} sources
+ * @property {{ name: string, elevation: number }[]} rungs the level schedule, lowest first, metres in the job frame
+ * @property {ChunkData[]} chunks
+ * @property {Record<import('./view-state.js').Kind, string[]>} names
+ * @property {number} spaces the number of the class of rooms
+ */
+
 export class Building {
-  constructor(canvas, scene) {
+  /**
+   * @param {HTMLCanvasElement} canvas
+   * @param {SceneData} scene
+   * @param {import('./element-numbers.js').ElementNumbers} elements
+   */
+  constructor(canvas, scene, elements) {
     this.canvas = canvas;
+    this.host = /** @type {HTMLElement} */ (canvas.parentElement);
     this.data = scene;
-    let total = 0;
-    this.first = scene.sources.map((s) => { const first = total; total += s.elements; return first; });
-    this.total = total;
-    this.columns = new Uint16Array(total * 3);
-    this.states = new ElementStates(total);
+    this.first = elements.first;
+    /** Storey, class and layer of each element, as numbers. */
+    this.columns = new Uint16Array(elements.total * 3);
+    this.states = new ElementStates(elements.total);
     const palette = scene.sources.map((s) => new THREE.Color().setStyle(s.colour, THREE.LinearSRGBColorSpace));
     while (palette.length < 8) palette.push(new THREE.Color(0.6, 0.6, 0.6));
-    scene.sources.forEach((s, i) => { for (let e = this.first[i]; e < this.first[i] + s.elements; e++) this.states.colour(e, Math.min(i, 7)); });
-    Object.assign(this, createMaterials(this.states, palette.slice(0, 8)));
+    scene.sources.forEach((s, i) => {
+      for (let e = this.first[i]; e < this.first[i] + s.elements; e++) this.states.colour(e, Math.min(i, 7));
+    });
+    const { uniforms, shaded, identifying } = createMaterials(this.states, palette.slice(0, 8));
+    this.uniforms = uniforms;
+    this.identifying = identifying;
     this.renderer = new THREE.WebGLRenderer({ canvas, antialias: !navigator.webdriver, alpha: true, preserveDrawingBuffer: true });
     this.renderer.outputColorSpace = THREE.LinearSRGBColorSpace;
     this.renderer.setPixelRatio(Math.min(devicePixelRatio, 2));
@@ -28,15 +50,27 @@ export class Building {
     this.camera.up.set(0, 0, 1);
     this.controls = new OrbitControls(this.camera, canvas);
     this.controls.addEventListener('change', () => this.draw());
-    this.target = new THREE.WebGLRenderTarget(1, 1, { type: THREE.FloatType, format: THREE.RGBAFormat, minFilter: THREE.NearestFilter, magFilter: THREE.NearestFilter });
+    this.target = new THREE.WebGLRenderTarget(1, 1, {
+      type: THREE.FloatType, format: THREE.RGBAFormat, minFilter: THREE.NearestFilter, magFilter: THREE.NearestFilter,
+    });
     this.boxes = new THREE.Box3();
-    this.batches = new Batches(this.shaded, this.states, (drawable) => this.show(drawable));
+    this.batches = new Batches(shaded, this.states, (drawable) => this.show(drawable));
+    /** @type {Point | null} */
     this.origin = null;
-    new ResizeObserver(() => this.resize()).observe(canvas.parentElement);
+    this.waiting = 0;
+    this.spacesLoaded = false;
+    new ResizeObserver(() => this.resize()).observe(this.host);
     this.resize();
   }
 
-  /** Fetches columns and chunks, nearest the ground up; `progress(done, all)` follows. */
+  /** Where the picture's own zero stands, metres in the job frame: single precision would tremble far from zero. */
+  get offset() { return this.origin ?? [0, 0, 0]; }
+
+  /**
+   * Fetches columns and chunks, nearest the ground up; `progress(done, all)` follows.
+   * @param {string} base
+   * @param {(done: number, all: number) => void} progress
+   */
   async load(base, progress) {
     await Promise.all(this.data.sources.map(async (source, i) => {
       if (!source.elements) return;
@@ -56,7 +90,10 @@ export class Building {
     this.batches.finish();
   }
 
-  /** Rooms are fetched only when somebody wants to see them. */
+  /**
+   * Rooms are fetched only when somebody wants to see them.
+   * @param {string} base
+   */
   async loadSpaces(base) {
     if (this.spacesLoaded) return;
     this.spacesLoaded = true;
@@ -64,6 +101,10 @@ export class Building {
     this.batches.finish();
   }
 
+  /**
+   * @param {string} base
+   * @param {ChunkData} chunk
+   */
   async add(base, chunk) {
     const answer = await fetch(`${base}?handler=Chunk&hash=${chunk.hash}`);
     if (!answer.ok) throw new Error(`A part of the picture could not be fetched (${answer.status}).`);
@@ -73,18 +114,19 @@ export class Building {
     this.batches.take(readChunk(buffer, this.first[chunk.source], this.origin));
   }
 
+  /** @param {THREE.Mesh} drawable */
   show(drawable) {
-    if (drawable.isInstancedMesh) drawable.computeBoundingBox();
-    else drawable.geometry.computeBoundingBox();
+    const owner = drawable instanceof THREE.InstancedMesh ? drawable : drawable.geometry;
+    owner.computeBoundingBox();
     this.states.reach.needsUpdate = true;
-    this.boxes.union(drawable.boundingBox ?? drawable.geometry.boundingBox);
+    if (owner.boundingBox) this.boxes.union(owner.boundingBox);
     drawable.matrixAutoUpdate = false;
     this.world.add(drawable);
     this.draw();
   }
 
   resize() {
-    const { clientWidth: w, clientHeight: h } = this.canvas.parentElement;
+    const { clientWidth: w, clientHeight: h } = this.host;
     if (!w || !h) return;
     this.renderer.setSize(w, h, false);
     this.camera.aspect = w / h;
@@ -102,12 +144,37 @@ export class Building {
     });
   }
 
+  /**
+   * Shows only what lies between two heights of the picture.
+   * @param {number} low
+   * @param {number} high
+   */
   setCut(low, high) {
     this.uniforms.cut.value.set(low, high);
     this.draw();
   }
 
-  /** What stands at a point of the canvas: `{ element, point }`, or null. One pixel is drawn, no list is searched. */
+  /** @returns {{ eye: Point, at: Point }} where the eye is and what it looks at, metres in the job frame */
+  cameraDocument() {
+    /** @param {THREE.Vector3} v */
+    const job = (v) => /** @type {Point} */ (v.toArray().map((c, i) => c + this.offset[i]));
+    return { eye: job(this.camera.position), at: job(this.controls.target) };
+  }
+
+  /** @param {{ eye: Point, at: Point }} camera metres in the job frame */
+  lookAs({ eye, at }) {
+    const [x, y, z] = this.offset, zero = new THREE.Vector3(x, y, z);
+    this.fit();
+    this.camera.position.set(...eye).sub(zero);
+    this.controls.target.set(...at).sub(zero);
+    this.controls.update();
+  }
+
+  /**
+   * What stands at a point of the canvas: `{ element, point }`, or null. One pixel is drawn, no list is searched.
+   * @param {number} x
+   * @param {number} y
+   */
   pick(x, y) {
     const { clientWidth: w, clientHeight: h } = this.canvas;
     this.camera.setViewOffset(w, h, x, y, 1, 1);
@@ -127,34 +194,43 @@ export class Building {
     return { element: Math.round(pixel[3]) - 1, point: new THREE.Vector3(pixel[0], pixel[1], pixel[2]) };
   }
 
-  /** Calls `visit(point)` for each vertex of an element, in the view's metres. */
+  /**
+   * Calls `visit(point)` for each vertex of an element, in the view's metres.
+   * @param {number} element
+   * @param {(point: THREE.Vector3) => void} visit
+   */
   vertices(element, visit) {
     const p = new THREE.Vector3(), m = new THREE.Matrix4();
     for (const drawable of this.world.children) {
-      const position = drawable.geometry?.attributes.position;
-      const { runs, instances } = drawable.userData;
-      if (runs) {
-        for (const run of runs) {
-          if (run.element !== element) continue;
-          for (let i = run.start; i < run.start + run.count; i++) visit(p.fromBufferAttribute(position, drawable.geometry.index.getX(i)).applyMatrix4(drawable.matrixWorld));
+      if (!(drawable instanceof THREE.Mesh)) continue;
+      const { position } = drawable.geometry.attributes, { runs, instances } = drawable.userData;
+      for (const run of runs ?? []) {
+        if (run.element !== element) continue;
+        for (let i = run.start; i < run.start + run.count; i++) {
+          visit(p.fromBufferAttribute(position, drawable.geometry.index.getX(i)).applyMatrix4(drawable.matrixWorld));
         }
-      } else if (instances) {
-        instances.forEach((e, i) => {
-          if (e !== element) return;
-          drawable.getMatrixAt(i, m);
-          for (let v = 0; v < position.count; v++) visit(p.fromBufferAttribute(position, v).applyMatrix4(m));
-        });
+      }
+      if (!(drawable instanceof THREE.InstancedMesh)) continue;
+      for (let i = 0; i < instances.length; i++) {
+        if (instances[i] !== element) continue;
+        drawable.getMatrixAt(i, m);
+        for (let v = 0; v < position.count; v++) visit(p.fromBufferAttribute(position, v).applyMatrix4(m));
       }
     }
   }
 
+  /** @param {number} element */
   boxOf(element) {
     const box = new THREE.Box3();
     this.vertices(element, (p) => box.expandByPoint(p));
     return box;
   }
 
-  /** Moves the camera until a box fills the free part of the picture; keeps the direction of view. */
+  /**
+   * Moves the camera until a box fills the free part of the picture.
+   * @param {THREE.Box3} box
+   * @param {THREE.Vector3 | null} direction null: the direction of view is kept
+   */
   fit(box = this.boxes, direction = null) {
     if (box.isEmpty()) return;
     const sphere = box.getBoundingSphere(new THREE.Sphere());

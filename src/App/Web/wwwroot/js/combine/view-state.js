@@ -1,0 +1,186 @@
+// What the combined view shows, as one document: an address, a kept view and an issue hold the same one.
+
+/** @typedef {'source' | 'storey' | 'class' | 'layer'} Kind */
+/** @typedef {[number, number, number]} Point metres in the job frame */
+/**
+ * @typedef {object} ViewDocument
+ * @property {1} version
+ * @property {{ eye: Point, at: Point } | null} camera null: the whole building from the usual side
+ * @property {[number, number] | null} cut lowest and highest height shown, metres in the job frame; null: nothing is cut
+ * @property {Record<Kind, string[]>} off names that are switched off, so that what arrives later is shown
+ * @property {string[]} hidden elements hidden one by one, as `revision.number`: a view says what it showed
+ * @property {string[] | null} only the only elements shown; null: no element is isolated
+ * @property {string | null} picked the picked element
+ */
+
+/** @type {Kind[]} */
+export const KINDS = ['source', 'storey', 'class', 'layer'];
+
+/** Browsers and mail cut long addresses: one names this many elements at most; a document has no such end. */
+export const ADDRESS_ELEMENTS = 200;
+
+/** @returns {ViewDocument} all there is except rooms, which hide what stands in them */
+export function usual() {
+  const off = { source: [], storey: [], class: ['IfcSpace'], layer: [] };
+  return { version: 1, camera: null, cut: null, off, hidden: [], only: null, picked: null };
+}
+
+/** @param {number[]} numbers */
+const fixed = (numbers) => numbers.map((n) => n.toFixed(2)).join(',');
+
+/**
+ * The part of an address behind `#`.
+ * @param {ViewDocument} view
+ */
+export function toAddress(view) {
+  const words = new URLSearchParams();
+  if (view.camera) {
+    words.set('eye', fixed(view.camera.eye));
+    words.set('at', fixed(view.camera.at));
+  }
+  if (view.cut) words.set('cut', fixed(view.cut));
+  const standard = usual();
+  for (const kind of KINDS) {
+    const names = view.off[kind];
+    if (names.join('\n') === standard.off[kind].join('\n')) continue;
+    // An empty word says that nothing is off, where usually something is.
+    for (const name of names.length ? names : ['']) words.append(kind, name);
+  }
+  if (view.hidden.length) words.set('hide', view.hidden.slice(0, ADDRESS_ELEMENTS).join('_'));
+  if (view.only) words.set('only', view.only.slice(0, ADDRESS_ELEMENTS).join('_'));
+  if (view.picked) words.set('pick', view.picked);
+  return words.toString();
+}
+
+/**
+ * Reads an address; a word that cannot be read leaves what is usual in its place.
+ * @param {string} text the part behind `#`
+ * @returns {ViewDocument}
+ */
+export function fromAddress(text) {
+  const words = new URLSearchParams(text), view = usual();
+  const eye = point(words.get('eye')), at = point(words.get('at')), cut = numbers(words.get('cut'), 2);
+  if (eye && at) view.camera = { eye, at };
+  if (cut && cut[0] < cut[1]) view.cut = [cut[0], cut[1]];
+  for (const kind of KINDS) if (words.has(kind)) view.off[kind] = words.getAll(kind).filter(Boolean);
+  view.hidden = elements(words.get('hide'));
+  if (words.has('only')) view.only = elements(words.get('only'));
+  view.picked = words.get('pick') || null;
+  return view;
+}
+
+/**
+ * @param {string | null} text
+ * @param {number} count
+ */
+function numbers(text, count) {
+  const list = (text ?? '').split(',').map((part) => (part.trim() ? Number(part) : NaN));
+  return list.length === count && list.every(Number.isFinite) ? list : null;
+}
+
+/** @param {string | null} text */
+function point(text) {
+  return /** @type {Point | null} */ (numbers(text, 3));
+}
+
+/** @param {string | null} text */
+function elements(text) {
+  return (text ?? '').split('_').filter(Boolean);
+}
+
+/** A view of one job: what its document hides, answered for element numbers. */
+export class ViewState {
+  /**
+   * @param {Record<Kind, string[]>} names what each kind's numbers mean
+   * @param {import('./element-numbers.js').ElementNumbers} elements
+   */
+  constructor(names, elements) {
+    this.names = names;
+    this.elements = elements;
+    /** @type {Record<Kind, Set<string>>} */
+    this.off = { source: new Set(), storey: new Set(), class: new Set(), layer: new Set() };
+    /** @type {Set<number>} */
+    this.hidden = new Set();
+    /** @type {Set<number> | null} */
+    this.only = null;
+    this.picked = -1;
+    this.take(usual());
+  }
+
+  /**
+   * Takes what a document says of elements; camera and cut are the picture's. Elements of revisions that are not shown here are left out.
+   * @param {ViewDocument} view
+   */
+  take(view) {
+    for (const kind of KINDS) this.off[kind] = new Set(view.off[kind]);
+    this.hidden = new Set(this.numbersOf(view.hidden));
+    this.only = view.only && new Set(this.numbersOf(view.only));
+    this.picked = view.picked ? this.elements.numberOf(view.picked) : -1;
+  }
+
+  /**
+   * @param {ViewDocument['camera']} camera
+   * @param {ViewDocument['cut']} cut
+   * @returns {ViewDocument}
+   */
+  document(camera, cut) {
+    /** @param {Iterable<number>} numbers */
+    const named = (numbers) => [...numbers].map((e) => this.elements.nameOf(e));
+    return {
+      version: 1, camera, cut,
+      off: { source: [...this.off.source], storey: [...this.off.storey], class: [...this.off.class], layer: [...this.off.layer] },
+      hidden: named(this.hidden), only: this.only && named(this.only), picked: this.picked < 0 ? null : this.elements.nameOf(this.picked),
+    };
+  }
+
+  /** @param {string[]} names */
+  numbersOf(names) { return names.map((name) => this.elements.numberOf(name)).filter((e) => e >= 0); }
+
+  /**
+   * @param {Kind} kind
+   * @param {number} value
+   */
+  isOff(kind, value) { return this.off[kind].has(this.names[kind][value]); }
+
+  /**
+   * @param {Kind} kind
+   * @param {number} value
+   */
+  toggle(kind, value) {
+    const name = this.names[kind][value];
+    if (!this.off[kind].delete(name)) this.off[kind].add(name);
+    this.only = null;
+  }
+
+  /** @param {Kind} kind */
+  all(kind) { this.off[kind].clear(); }
+
+  /** @param {Kind} kind */
+  none(kind) { this.off[kind] = new Set(this.names[kind]); }
+
+  /** @param {number} element */
+  hide(element) { this.hidden.add(element); }
+
+  /** @param {number} element */
+  isolate(element) { this.only = new Set([element]); }
+
+  showAll() {
+    this.hidden.clear();
+    this.only = null;
+  }
+
+  /**
+   * Tells of each element whether it is shown.
+   * @param {Uint16Array} columns storey, class and layer of each element
+   * @param {(element: number, shown: boolean) => void} tell
+   */
+  each(columns, tell) {
+    const [source, storey, kind, layer] = KINDS.map((k) => this.names[k].map((name) => this.off[k].has(name)));
+    this.elements.first.forEach((first, s) => {
+      for (let e = first; e < first + this.elements.counts[s]; e++) {
+        const chosen = !source[s] && !storey[columns[3 * e]] && !kind[columns[3 * e + 1]] && !layer[columns[3 * e + 2]];
+        tell(e, this.only ? this.only.has(e) : chosen && !this.hidden.has(e));
+      }
+    });
+  }
+}

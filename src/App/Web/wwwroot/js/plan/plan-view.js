@@ -1,0 +1,127 @@
+// The plan: one view over the sheets of one source or more, moved and sized by hand, wheel and keys.
+import { Sheet, scaleOf } from './sheet.js';
+
+/** @typedef {import('./sheet.js').View} View */
+
+/** @type {Record<string, [number, number] | undefined>} which way a key moves the view */
+const STEPS = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] };
+
+export class PlanView {
+  /**
+   * @param {HTMLElement} paper
+   * @param {(x: number, y: number) => void} onPoint told where the pointer is, in units of the plan
+   */
+  constructor(paper, onPoint) {
+    this.paper = paper;
+    this.onPoint = onPoint;
+    /** @type {Sheet[]} */
+    this.sheets = [];
+    /** @type {View} */
+    this.view = { left: 0, top: 1, width: 1, height: 1 };
+    this.listen();
+  }
+
+  /** True once there is something to move. */
+  get ready() { return this.sheets.length > 0; }
+
+  /** @returns {View} all there is on all sheets */
+  get home() {
+    const homes = this.sheets.map((s) => s.home);
+    const left = Math.min(...homes.map((h) => h.left)), top = Math.max(...homes.map((h) => h.top));
+    if (homes.length === 1) return homes[0];
+    return {
+      left, top,
+      width: Math.max(...homes.map((h) => h.left + h.width)) - left,
+      height: top - Math.min(...homes.map((h) => h.top - h.height)),
+    };
+  }
+
+  /**
+   * Puts pictures on the paper, the first one lowest; they share one plan, so their units and zero must be the same.
+   * @param {string[]} pictures SVGs as the server draws them
+   * @param {(sheet: Sheet) => void} prepare switches layers before anything is drawn
+   */
+  set(pictures, prepare) {
+    this.sheets = pictures.map((text) => new Sheet(this.paper, text));
+    this.view = { ...this.home };
+    this.sheets.forEach(prepare);
+    const begun = performance.now();
+    for (const sheet of this.sheets) sheet.draw(this.view);
+    // Only now, without what is not seen: letters are costly to place.
+    this.paper.replaceChildren(...this.sheets.map((s) => s.svg));
+    return new Promise((done) => {
+      requestAnimationFrame(() => setTimeout(() => {
+        const slow = performance.now() - begun > 120;
+        for (const sheet of this.sheets) sheet.setSlow(slow && sheet.large);
+        done(undefined);
+      }));
+    });
+  }
+
+  /**
+   * Shows nothing but a sentence.
+   * @param {string} sentence
+   */
+  say(sentence) {
+    this.sheets = [];
+    this.paper.textContent = sentence;
+  }
+
+  fit() {
+    if (this.ready) this.move(this.home);
+  }
+
+  /**
+   * @param {number} factor below one comes closer
+   * @param {[number, number]} [around] the point of the plan that stays where it is; the middle if not given
+   */
+  zoom(factor, around) {
+    if (!this.ready) return;
+    const { left, top, width, height } = this.view, [x, y] = around ?? [left + width / 2, top - height / 2];
+    this.move({ left: x - (x - left) * factor, top: y + (top - y) * factor, width: width * factor, height: height * factor });
+  }
+
+  /** @param {View} view */
+  move(view) {
+    this.view = { ...view };
+    for (const sheet of this.sheets) sheet.move(this.view);
+  }
+
+  /**
+   * The point of the plan under the pointer.
+   * @param {MouseEvent} event
+   * @returns {[number, number]}
+   */
+  pointOf(event) {
+    const box = this.paper.getBoundingClientRect(), { left, top, width, height } = this.view, px = scaleOf(this.view, this.paper);
+    return [
+      left + width / 2 + (event.clientX - box.left - this.paper.clientLeft - this.paper.clientWidth / 2) / px,
+      top - height / 2 - (event.clientY - box.top - this.paper.clientTop - this.paper.clientHeight / 2) / px,
+    ];
+  }
+
+  listen() {
+    const { paper } = this;
+    paper.addEventListener('wheel', (event) => {
+      if (!this.ready) return;
+      event.preventDefault();
+      this.zoom(event.deltaY > 0 ? 1.2 : 1 / 1.2, this.pointOf(event));
+    }, { passive: false });
+    paper.addEventListener('pointerdown', (event) => { if (this.ready) paper.setPointerCapture(event.pointerId); });
+    paper.addEventListener('pointermove', (event) => {
+      if (!this.ready) return;
+      this.onPoint(...this.pointOf(event));
+      if (!paper.hasPointerCapture(event.pointerId)) return;
+      const px = scaleOf(this.view, paper);
+      this.move({ ...this.view, left: this.view.left - event.movementX / px, top: this.view.top + event.movementY / px });
+    });
+    paper.addEventListener('keydown', (event) => {
+      const step = STEPS[event.key];
+      if (!this.ready || !(step || '+-'.includes(event.key))) return;
+      event.preventDefault();
+      const { left, top, width, height } = this.view;
+      if (step) this.move({ ...this.view, left: left + step[0] * width / 10, top: top + step[1] * height / 10 });
+      else this.zoom(event.key === '+' ? 0.7 : 1 / 0.7);
+    });
+  }
+}
