@@ -77,7 +77,7 @@ public class CadPropertyTests
         Gen.OneOf(Gen.Byte.Array[0, 400], Gen.Byte[0, 3].Array[0, 5000], Gen.Select(Gen.Byte.Array[1, 40], Gen.Int[1, 200], (some, times) => Enumerable.Repeat(some, times).SelectMany(s => s).ToArray())).Sample(data =>
         {
             byte[] packed = CodedDwg.Pack(data), again = new byte[data.Length];
-            Assert.Equal(data.Length, packed.Length == 0 ? 0 : DwgCodedCompression.Decompress(packed, again));
+            Assert.Equal(data.Length, packed.Length == 0 ? 0 : Dwg2007Compression.Decompress(packed, again));
             Assert.Equal(data, again);
         }, iter: 400);
 
@@ -131,7 +131,7 @@ public class CadPropertyTests
             int damaged = random.Next(3) == 0 ? random.Next(sections.Count) : objects;
             var changed = sections.Select((s, i) => i == damaged ? s with { Data = Mutate(s.Data.ToArray(), random) } : s).ToList();
             using var stream = new MemoryStream();
-            DwgPagedFile.Write(stream, version, 30, changed);
+            Dwg2004Container.Write(stream, version, 30, changed);
             return stream.ToArray();
         }, (int)version + 2);
     }

@@ -153,7 +153,7 @@ internal static class CodedDwg
         return product;
     }
 
-    /// <summary>Packs bytes as <see cref="DwgCodedCompression"/> unpacks them.</summary>
+    /// <summary>Packs bytes as <see cref="Dwg2007Compression"/> unpacks them.</summary>
     public static byte[] Pack(ReadOnlySpan<byte> source)
     {
         var packed = new List<byte>();
@@ -202,7 +202,7 @@ internal static class CodedDwg
         }
 
         byte[] run = new byte[literals.Length];
-        int[] order = DwgCodedCompression.Order(literals.Length);
+        int[] order = Dwg2007Compression.Order(literals.Length);
         for (int i = 0; i < run.Length; i++) run[order[i]] = literals[i];
         packed.AddRange(run);
     }

@@ -8,7 +8,7 @@ public class DwgAssemblyTests
     private static (Drawing Drawing, BlockRecord[] Blocks) Put(Dictionary<string, ulong[]> lists, Dictionary<ulong, ulong> owners, params CadObject[] more)
     {
         var drawing = new Drawing { Version = CadVersion.AC1024 };
-        var beside = new DwgBeside();
+        var beside = new DwgReadState();
         BlockRecord[] blocks = [.. lists.Select((l, i) => new BlockRecord { Name = l.Key, Handle = new Handle((ulong)i + 1) })];
         foreach (var block in blocks) block.Owned.AddRange(lists[block.Name].Select(h => new Handle(h)));
         List<CadObject> all = [.. blocks, .. owners.Select(o => new Line { Handle = new Handle(o.Key), Owner = new Handle(o.Value) }), .. more];

@@ -23,7 +23,7 @@ internal static class SolidBodies
     public static Mesh Apart => Mesh.Join([Box, Box.Map(Frame.At(new Vec3(10, 0, 0)))]);
 
     /// <summary>A box with a hollow in it.</summary>
-    public static Mesh Hollow => Mesh.Join([Prism(Square(9)).Map(Frame.At(new Vec3(-3, -3, 0))), Box.Map(new Frame(new Vec3(0.5, 0.5, 1), Vec3.AxisX * 0.5, Vec3.AxisY * 0.5, Vec3.AxisZ * 0.3)).Turned()]);
+    public static Mesh Hollow => Mesh.Join([Prism(Square(9)).Map(Frame.At(new Vec3(-3, -3, 0))), Box.Map(new Frame(new Vec3(0.5, 0.5, 1), Vec3.AxisX * 0.5, Vec3.AxisY * 0.5, Vec3.AxisZ * 0.3)).Flipped()]);
 
     public static Mesh Round => Prism(Arc.Circle(1, Tolerance.Default));
 

@@ -103,7 +103,7 @@ public class IntakeTests(DemoModels demo) : IClassFixture<DemoModels>
     [InlineData("anything", "neither IFC")]
     public void Other_files_get_their_sentence(string head, string word)
     {
-        var (kind, sentence) = Delivered.Recognise(Encoding.Latin1.GetBytes(head));
+        var (kind, sentence) = FileRecognition.Recognise(Encoding.Latin1.GetBytes(head));
         Assert.Equal(DeliveredKind.Refused, kind);
         Assert.Contains(word, sentence);
     }
@@ -112,7 +112,7 @@ public class IntakeTests(DemoModels demo) : IClassFixture<DemoModels>
     [InlineData("AC1027\0\0\0")]
     [InlineData("  0\r\nSECTION\r\n")]
     [InlineData("AutoCAD Binary DXF\r\n")]
-    public void Drawings_are_told_by_their_first_bytes(string head) => Assert.Equal(DeliveredKind.Drawing, Delivered.Recognise(Encoding.Latin1.GetBytes(head)).Kind);
+    public void Drawings_are_told_by_their_first_bytes(string head) => Assert.Equal(DeliveredKind.Drawing, FileRecognition.Recognise(Encoding.Latin1.GetBytes(head)).Kind);
 
     [Fact]
     public void A_zip_bomb_is_not_opened()

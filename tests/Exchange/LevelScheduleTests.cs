@@ -57,4 +57,53 @@ public class LevelScheduleTests
             Assert.All(storeys, s => Assert.Contains(s, schedule.Rungs[schedule.RungOf(s.Source, s.Number)].Storeys));
             Assert.Equal(schedule.Rungs.Select(r => r.Elevation).Order(), schedule.Rungs.Select(r => r.Elevation));
         });
+
+    [Fact]
+    public void The_nearest_level_is_taken_whichever_comes_first()
+    {
+        // 0.3 m from one, 0.1 m from the other, both within the tolerance; below zero and above.
+        var below = LevelSchedule.Match([Storey(0, 0, "A", -2), Storey(0, 1, "B", -1.6), Storey(1, 0, "C", -1.7)]);
+        Assert.Equal("B", below.Rungs[below.RungOf(1, 0)].Name);
+        var above = LevelSchedule.Match([Storey(0, 0, "A", 2), Storey(0, 1, "B", 2.4), Storey(1, 0, "C", 2.1)]);
+        Assert.Equal("A", above.Rungs[above.RungOf(1, 0)].Name);
+        // As far from both: the lower one.
+        var between = LevelSchedule.Match([Storey(0, 0, "A", 0), Storey(0, 1, "B", 0.25), Storey(1, 0, "C", 0.125)]);
+        Assert.Equal("A", between.Rungs[between.RungOf(1, 0)].Name);
+    }
+
+    [Fact]
+    public void A_level_exactly_as_far_as_the_tolerance_is_the_same()
+    {
+        Assert.Single(LevelSchedule.Match([Storey(0, 0, "A", 0), Storey(1, 0, "B", LevelSchedule.Tolerance)]).Rungs);
+        Assert.Equal(2, LevelSchedule.Match([Storey(0, 0, "A", 0), Storey(1, 0, "B", LevelSchedule.Tolerance + 0.001)]).Rungs.Count);
+    }
+
+    [Fact]
+    public void Storeys_without_a_name_are_not_the_same_for_that() => Assert.Equal(2, LevelSchedule.Match([Storey(0, 0, "", 0), Storey(1, 0, "", 40)]).Rungs.Count);
+
+    [Fact]
+    public void A_name_used_twice_in_a_source_is_two_levels() => Assert.Equal(2, LevelSchedule.Match([Storey(0, 0, "Roof", 0), Storey(0, 1, "Roof", 40)]).Rungs.Count);
+
+    [Fact]
+    public void What_was_matched_stays_matched_whatever_arrives_later()
+    {
+        SourceStorey[] first = [Storey(0, 0, "Ground", 0), Storey(0, 1, "First", 4)];
+        var document = new LevelDocument().With(["a"], first);
+        Assert.Equal([(1, "Ground", 0.0), (2, "First", 4.0)], document.Levels.Select(l => (l.Id, l.Name, l.Elevation)));
+        // A second source with more storeys would give the names, were they found anew.
+        SourceStorey[] both = [.. first, Storey(1, 0, "L0", 0.1), Storey(1, 1, "L1", 4.1), Storey(1, 2, "L2", 8)];
+        document = document.With(["a", "b"], both);
+        Assert.Equal([(1, "Ground"), (2, "First"), (3, "L2")], document.Levels.Select(l => (l.Id, l.Name)));
+        // The first source's storey moves: it stays on its level.
+        var moved = LevelDocument.Read(document.Write()).Schedule(["a"], [Storey(0, 0, "Ground", 4), Storey(0, 1, "First", 8)]);
+        Assert.Equal(["Ground", "First"], [moved.Rungs[moved.RungOf(0, 0)].Name, moved.Rungs[moved.RungOf(0, 1)].Name]);
+    }
+
+    [Fact]
+    public void Storeys_of_one_name_are_told_apart_by_their_order()
+    {
+        var document = new LevelDocument().With(["a"], [Storey(0, 0, "Deck", 0), Storey(0, 1, "Deck", 4), Storey(0, 2, "Deck", 8)]);
+        Assert.Equal(["Deck", "Deck (2)", "Deck (3)"], document.Matches.Select(m => m.Storey).Order());
+        Assert.Equal(3, document.Matches.Select(m => m.Level).Distinct().Count());
+    }
 }

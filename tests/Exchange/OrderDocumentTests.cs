@@ -37,9 +37,28 @@ public class OrderDocumentTests
     [InlineData("{\"frame\":\"here\"}", "x,y,z,deg")]
     [InlineData("{\"name\":\"{nothing}\"}", "{nothing}")]
     [InlineData("{\"changes\":[{\"do\":\"set property\",\"from\":\"IfcWall\",\"to\":\"x\",\"key\":\"A\"}]}", "Set.Property")]
+    [InlineData("{\"into\":{\"file\":\"ifc\",\"version\":\"AC1018\"}}", "go with drawings")]
+    [InlineData("{\"changes\":[{\"do\":\"set property\",\"from\":\"IfcWall\",\"to\":\"x\"}]}", "Set.Property")]
+    [InlineData("{\"changes\":[{\"do\":\"set property\",\"from\":\"IfcWall\",\"to\":\"x\",\"key\":\".B\"}]}", "Set.Property")]
+    [InlineData("{\"changes\":[{\"do\":\"set property\",\"from\":\"IfcWall\",\"to\":\"x\",\"key\":\"A.\"}]}", "Set.Property")]
+    [InlineData("{\"changes\":[{\"do\":\"rename storey\",\"from\":\"A\"}]}", "needs from and to")]
+    [InlineData("{\"changes\":[{\"do\":\"rename storey\",\"to\":\"A\"}]}", "needs from and to")]
+    [InlineData("{\n\n\"version\":one}", "line 3")]
     [InlineData("[", "cannot be read")]
     public void What_an_order_cannot_mean_is_refused_with_the_nearest_word(string json, string words) =>
         Assert.Contains(words, Assert.Throws<OrderException>(() => OrderDocument.Read(json).ToOrder()).Message);
+
+    [Fact]
+    public void Words_of_a_document_are_words_of_the_order()
+    {
+        var order = OrderDocument.Read("""{"split":"none","unit":"ft","changes":[{"do":"set property","from":"IfcWall","to":"EI 60","key":"Pset_WallCommon.FireRating"}]}""").ToOrder();
+        Assert.False(order.SplitByStorey);
+        Assert.Equal(0.3048, order.Unit!.Metres);
+        var edit = Assert.Single(order.Edits);
+        Assert.Equal(("IfcWall", "EI 60", "Pset_WallCommon", "FireRating"), (edit.From, edit.To, edit.Set, edit.Property));
+        Assert.True(OrderDocument.Read("{\"split\":\"storey\"}").ToOrder().SplitByStorey);
+        Assert.Null(OrderDocument.Read("{}").ToOrder().Unit);
+    }
 
     // The schema in docs/ and the reader know the same words and members.
     [Fact]

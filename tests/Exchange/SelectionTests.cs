@@ -64,4 +64,75 @@ public class SelectionTests
         Assert.Null(new Selection([Keep(SelectionField.GlobalId, "0000000000000000000001")]).Decide(Subject()));
         Assert.Equal("element not chosen", new Selection([Keep(SelectionField.GlobalId, "000000000000000000000A")]).Decide(Subject()));
     }
+
+    // Rules are an order of steps: each acts on what the ones before it left.
+    [Theory]
+    [InlineData("IfcWall", "A", "layer left out")]
+    [InlineData("IfcWall", "B", null)]
+    [InlineData("IfcSlab", "A", null)]
+    [InlineData("IfcSlab", "B", null)]
+    public void A_later_rule_brings_back_what_an_earlier_one_left_out(string name, string layer, string? reason) =>
+        Assert.Equal(reason, new Selection([Leave(SelectionField.Layer, "A"), new(SelectionVerb.With, SelectionField.Class, ["IfcSlab"])]).Decide(Subject(name: name, layers: layer)));
+
+    [Fact]
+    public void A_rule_that_brings_in_leaves_out_nothing_that_is_in()
+    {
+        var with = new SelectionRule(SelectionVerb.With, SelectionField.Class, ["IfcSlab"]);
+        Assert.Null(new Selection([Leave(SelectionField.Layer, "A"), with]).Decide(Subject(layers: "B")));
+        // At the head it begins with nothing.
+        Assert.Equal(Selection.NotBroughtIn, new Selection([with]).Decide(Subject()));
+        Assert.Null(new Selection([with]).Decide(Subject(name: "IfcSlab")));
+    }
+
+    [Fact]
+    public void A_storey_of_the_schedule_is_one_level_of_each_source()
+    {
+        // The second party counts from 0: its "Level 0" is the first party's "Level 1".
+        SourceStorey[] storeys = [new(0, 0, "Level 1", 0, 0), new(0, 1, "Level 2", 4, 4), new(1, 0, "Level 0", 0, 0), new(1, 1, "Level 1", 4, 4), new(1, 2, "Mast", 30, 30)];
+        var levels = LevelSchedule.Match(storeys[..4]);
+        SelectionSubject At(int source, int storey) => Subject(storey < 0 ? "" : storeys.First(s => s.Source == source && s.Number == storey).Name) with { Source = source, StoreyNumber = storey };
+        (int, int)[] Chosen(string name)
+        {
+            var selection = new Selection([Keep(SelectionField.Storey, name)]).On(levels, storeys, 2);
+            return [.. new[] { (0, -1), (0, 0), (0, 1), (1, -1), (1, 0), (1, 1), (1, 2) }.Where(p => selection.Decide(At(p.Item1, p.Item2)) is null)];
+        }
+
+        // A source's own name that the schedule also has means the level of the schedule, everywhere.
+        Assert.Equal(levels.Rungs[0].Storeys.Select(s => (s.Source, s.Number)).Order(), Chosen(levels.Rungs[0].Name));
+        Assert.Equal(levels.Rungs[1].Storeys.Select(s => (s.Source, s.Number)).Order(), Chosen(levels.Rungs[1].Name.ToUpperInvariant()));
+        Assert.Equal([(1, 2)], Chosen("Mast"));
+        Assert.Equal([(0, -1), (1, -1)], Chosen(""));
+        Assert.Empty(Chosen("nowhere"));
+    }
+
+    [Fact]
+    public void Only_storeys_are_looked_up_and_only_once()
+    {
+        var layer = Keep(SelectionField.Layer, "A");
+        var known = Keep(SelectionField.Storey, "A") with { Storeys = new HashSet<(int, int)> { (3, 3) } };
+        Assert.Equal([layer, known], new Selection([layer, known]).On(LevelSchedule.Match([]), [], 1).Rules);
+    }
+
+    [Fact]
+    public void A_property_goes_by_any_of_its_values_and_no_value_means_that_it_is_missing()
+    {
+        SelectionSubject With(params string[] values) => Subject() with { Property = key => key == "Pset_A.B" ? values : [] };
+        var wanted = new Selection([new(SelectionVerb.Only, SelectionField.Property, ["EI 60"], "Pset_A.B")]);
+        Assert.Null(wanted.Decide(With("EI 30", "ei 60")));
+        Assert.Equal("Pset_A.B not chosen", wanted.Decide(With("EI 30")));
+        Assert.Equal("Pset_A.B not chosen", wanted.Decide(With()));
+        var missing = new Selection([new(SelectionVerb.Only, SelectionField.Property, [], "Pset_A.B")]);
+        Assert.Null(missing.Decide(With()));
+        Assert.Null(missing.Decide(With("")));
+        Assert.Equal("Pset_A.B not chosen", missing.Decide(With("", "EI 30")));
+    }
+
+    [Fact]
+    public void No_material_goes_by_the_empty_name()
+    {
+        var bare = new Selection([Keep(SelectionField.Material, "")]);
+        Assert.Null(bare.Decide(Subject()));
+        Assert.Equal("material not chosen", bare.Decide(Subject() with { Materials = ["Steel"] }));
+        Assert.Null(new Selection([Keep(SelectionField.Material, "steel")]).Decide(Subject() with { Materials = ["Glass", "Steel"] }));
+    }
 }

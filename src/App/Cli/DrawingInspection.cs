@@ -12,7 +12,7 @@ internal static class DrawingInspection
     public static bool IsDrawing(string path)
     {
         using var stream = new FileStream(path, FileMode.Open, FileAccess.Read, FileShare.Read);
-        byte[] head = new byte[Delivered.HeadLength];
+        byte[] head = new byte[FileRecognition.HeadLength];
         return CadFile.Looks(head.AsSpan(0, stream.ReadAtLeast(head, head.Length, throwOnEndOfStream: false)));
     }
 

@@ -25,7 +25,7 @@ internal sealed class GlbScene
         var mesh = _root.CreateMesh(product.GlobalId);
         foreach (var part in shape.Parts.SelectMany(p => p.ByColour()).Where(p => p.Mesh.TriangleCount > 0))
         {
-            var world = part.Mesh.Map(shape.World.Then(part.Frame));
+            var world = part.Mesh.Map(shape.World.Compose(part.Frame));
             var points = world.Points.Select(p => p - _origin.Value).Select(p => new Vector3((float)p.X, (float)p.Z, (float)-p.Y)).ToArray();
             AddPrimitive(mesh, points, world.Triangles, MaterialOf(part.Colour));
         }

@@ -29,9 +29,9 @@ public sealed class DeliveredFile : IDisposable
     public static DeliveredFile Open(string path, long maxBytes = 2_000_000_000, CancellationToken cancel = default)
     {
         using var stream = new FileStream(path, FileMode.Open, FileAccess.Read, FileShare.Read);
-        var head = new byte[Delivered.HeadLength];
+        var head = new byte[FileRecognition.HeadLength];
         int n = stream.ReadAtLeast(head, head.Length, throwOnEndOfStream: false);
-        var (kind, sentence) = Delivered.Recognise(head.AsSpan(0, n));
+        var (kind, sentence) = FileRecognition.Recognise(head.AsSpan(0, n));
         if (kind == DeliveredKind.Refused) throw new DeliveryException(sentence);
         if (kind == DeliveredKind.Drawing) throw new DeliveryException("This is a DWG or DXF drawing, whatever its name says; for this the model is needed as IFC.");
         if (kind == DeliveredKind.Step) return new DeliveredFile(path, "ifc", null);

@@ -28,8 +28,10 @@ public readonly record struct Frame(Vec3 Origin, Vec3 X, Vec3 Y, Vec3 Z)
     /// <summary>Maps a direction.</summary>
     public Vec3 Direction(Vec3 d) => (X * d.X) + (Y * d.Y) + (Z * d.Z);
 
-    /// <summary>This frame applied after <paramref name="inner"/>.</summary>
-    public Frame Then(Frame inner) => new(Point(inner.Origin), Direction(inner.X), Direction(inner.Y), Direction(inner.Z));
+    /// <summary>Returns the frame that applies <paramref name="inner"/> first and this frame second.</summary>
+    /// <param name="inner">The frame applied first; same length unit as this frame.</param>
+    /// <returns>The composed frame. Composition is not commutative.</returns>
+    public Frame Compose(Frame inner) => new(Point(inner.Origin), Direction(inner.X), Direction(inner.Y), Direction(inner.Z));
 
     /// <summary>The map that undoes this one.</summary>
     /// <exception cref="InvalidOperationException">The axes lie in a plane.</exception>

@@ -19,7 +19,7 @@ public sealed record Mesh(Vec3[] Points, int[] Triangles)
     {
         var points = new Vec3[Points.Length];
         for (int i = 0; i < points.Length; i++) points[i] = frame.Point(Points[i]);
-        return frame.Determinant < 0 ? new Mesh(points, Flipped()) : new Mesh(points, Triangles);
+        return frame.Determinant < 0 ? new Mesh(points, FlippedTriangles()) : new Mesh(points, Triangles);
     }
 
     /// <summary>All meshes in one.</summary>
@@ -54,9 +54,9 @@ public sealed record Mesh(Vec3[] Points, int[] Triangles)
     }
 
     /// <summary>The mesh facing the other way.</summary>
-    public Mesh Turned() => this with { Triangles = Flipped() };
+    public Mesh Flipped() => this with { Triangles = FlippedTriangles() };
 
-    private int[] Flipped()
+    private int[] FlippedTriangles()
     {
         var flipped = Triangles.ToArray();
         for (int i = 0; i < flipped.Length; i += 3) (flipped[i + 1], flipped[i + 2]) = (flipped[i + 2], flipped[i + 1]);

@@ -52,6 +52,6 @@ public sealed class MeshBuilder
     public Mesh Outward()
     {
         var mesh = ToMesh();
-        return MassProperties.Of(mesh) is { Closed: true, Volume: < 0 } ? mesh.Turned() : mesh;
+        return MassProperties.Of(mesh) is { Closed: true, Volume: < 0 } ? mesh.Flipped() : mesh;
     }
 }

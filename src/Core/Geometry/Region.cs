@@ -23,7 +23,7 @@ public sealed record Region(Vec2[] Outer, IReadOnlyList<Vec2[]> Holes)
         var loop = Clean(outer);
         if (loop.Length < 3 || Math.Abs(SignedArea(loop)) < 1e-14) return null;
         var inner = (holes ?? []).Select(Clean).Where(h => h.Length >= 3 && Math.Abs(SignedArea(h)) > 1e-14);
-        return new Region(Turned(loop, true), [.. inner.Select(h => Turned(h, false))]);
+        return new Region(Oriented(loop, true), [.. inner.Select(h => Oriented(h, false))]);
     }
 
     /// <summary>The area of a loop, positive when counter-clockwise.</summary>
@@ -37,7 +37,7 @@ public sealed record Region(Vec2[] Outer, IReadOnlyList<Vec2[]> Holes)
     /// <summary>The region mapped point by point; a mirroring map turns the loops back.</summary>
     public Region Map(Func<Vec2, Vec2> map) => Of([.. Outer.Select(map)], Holes.Select(h => (IReadOnlyList<Vec2>)[.. h.Select(map)]));
 
-    private static Vec2[] Turned(Vec2[] loop, bool counterClockwise)
+    private static Vec2[] Oriented(Vec2[] loop, bool counterClockwise)
     {
         if (SignedArea(loop) > 0 != counterClockwise) Array.Reverse(loop);
         return loop;

@@ -27,7 +27,7 @@ public static class Sweep
         {
             double share = (double)i / n;
             var region = ReferenceEquals(start, end) ? start : Between(start, end, share);
-            sections.Add(LoftSection.Of(region, Turn(origin, d, angle * share).Then(frame)));
+            sections.Add(LoftSection.Of(region, Turn(origin, d, angle * share).Compose(frame)));
         }
 
         return Loft.Through(sections, ring ? null : start, ring);

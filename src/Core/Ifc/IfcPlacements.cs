@@ -75,6 +75,6 @@ public sealed class IfcPlacements(IfcModel model, double metres)
         var own = model.Is(placement, "IfcLocalPlacement") ? Axes(model.Ref(placement, "RelativePlacement"))
             : model.Is(placement, "IfcLinearPlacement") ? Linear(placement)
             : throw new ShapeException($"A placement of kind {model.ClassName(placement)} is not read yet.");
-        return _world[placement] = parent.Then(own);
+        return _world[placement] = parent.Compose(own);
     }
 }

@@ -70,9 +70,9 @@ public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, ILogger<R
     // A drawing has a report of its own, and no elements to combine.
     private async Task<bool> DrawingAsync(LintelDb db, Delivery delivery, string path, WorkProgress progress)
     {
-        byte[] head = new byte[Delivered.HeadLength];
+        byte[] head = new byte[FileRecognition.HeadLength];
         await using (var file = File.OpenRead(path)) head = head[..await file.ReadAtLeastAsync(head, head.Length, false, progress.Token)];
-        if (Delivered.Recognise(head).Kind != DeliveredKind.Drawing) return false;
+        if (FileRecognition.Recognise(head).Kind != DeliveredKind.Drawing) return false;
         progress.At(nameof(DeliveryState.Reading), 0);
         var (drawing, form) = CadFile.Read(await File.ReadAllBytesAsync(path, progress.Token), progress.Token);
         var report = DrawingIntake.Read(drawing, form);

@@ -9,7 +9,7 @@ internal sealed class DwgAssembly
     private readonly Drawing _drawing;
     private readonly DwgObjects _objects;
     private readonly IReadOnlyList<Handle> _spaces;
-    private readonly DwgBeside _beside;
+    private readonly DwgReadState _beside;
     private readonly DwgHeader? _header;
     private readonly Dictionary<Handle, Handle> _marks;
     private readonly int[] _chains;
@@ -20,7 +20,7 @@ internal sealed class DwgAssembly
     /// <param name="spaces">Owners that stand for the spaces: 1 paper, 2 model.</param>
     /// <param name="beside">What was gathered beside.</param>
     /// <param name="header">The header variables, null when they are lost.</param>
-    public DwgAssembly(Drawing drawing, DwgObjects objects, IReadOnlyList<Handle> spaces, DwgBeside beside, DwgHeader? header)
+    public DwgAssembly(Drawing drawing, DwgObjects objects, IReadOnlyList<Handle> spaces, DwgReadState beside, DwgHeader? header)
     {
         (_drawing, _objects, _spaces, _beside, _header) = (drawing, objects, spaces, beside, header);
         _marks = new Dictionary<Handle, Handle>(beside.Marks.Count);

@@ -7,14 +7,14 @@ internal sealed class DwgObjectReader
     private readonly Drawing _drawing;
     private readonly byte[] _objects;
     private readonly CadText _text;
-    private readonly DwgBeside _beside;
+    private readonly DwgReadState _beside;
     private readonly DwgReadFields _fields;
     private readonly Dictionary<int, CadClass> _classes;
 
     // Begins and ends of blocks and of lists of parts are no objects of the drawing; one object serves to read them all.
     private readonly OpaqueEntity _mark = new("MARK");
 
-    public DwgObjectReader(Drawing drawing, byte[] objects, CadText text, DwgBeside beside)
+    public DwgObjectReader(Drawing drawing, byte[] objects, CadText text, DwgReadState beside)
     {
         (_drawing, _objects, _text, _beside) = (drawing, objects, text, beside);
         _fields = new DwgReadFields(objects, drawing.Version, text);

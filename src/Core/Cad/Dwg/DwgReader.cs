@@ -29,9 +29,9 @@ public sealed class DwgReader
         drawing.Header.Set("$DWGCODEPAGE", 3, CodePages.Name(BinaryPrimitives.ReadUInt16LittleEndian(bytes.AsSpan(0x13))));
         var sections = known switch
         {
-            <= CadVersion.AC1015 => DwgPlainFile.Read(bytes, drawing),
-            CadVersion.AC1021 => DwgCodedFile.Read(bytes, drawing),
-            _ => DwgPagedFile.Read(bytes, drawing),
+            <= CadVersion.AC1015 => Dwg2000Container.Read(bytes, drawing),
+            CadVersion.AC1021 => Dwg2007Container.Read(bytes, drawing),
+            _ => Dwg2004Container.Read(bytes, drawing),
         };
         return new DwgReader(drawing, sections, encoding, cancel).Read();
     }
@@ -48,7 +48,7 @@ public sealed class DwgReader
         DwgClasses.Read(_drawing, _sections.Classes, new CadText(_encoding));
         var header = Header();
         var map = DwgMap.Read(_sections.Map, _drawing);
-        var beside = new DwgBeside();
+        var beside = new DwgReadState();
         // Owners that stand for model space and a layout until their blocks are known, when the header variables are lost.
         Handle[] spaces = [default, header?.Known.GetValueOrDefault("@PS") ?? new Handle(ulong.MaxValue - 1), header?.Known.GetValueOrDefault("@MS") ?? new Handle(ulong.MaxValue - 2), default];
         var objects = new DwgObjects(map, _drawing.Version < CadVersion.AC1018);
@@ -96,12 +96,12 @@ public sealed class DwgReader
     }
 
     // Objects do not depend on one another, so stretches of the map are read side by side.
-    private void Objects(List<(Handle Handle, long Offset)> map, DwgObjects objects, Handle[] spaces, DwgHeader? header, DwgBeside beside)
+    private void Objects(List<(Handle Handle, long Offset)> map, DwgObjects objects, Handle[] spaces, DwgHeader? header, DwgReadState beside)
     {
-        var stretches = new DwgBeside[(map.Count + Stretch - 1) / Stretch];
+        var stretches = new DwgReadState[(map.Count + Stretch - 1) / Stretch];
         Parallel.For(0, stretches.Length, new ParallelOptions { CancellationToken = _cancel }, s =>
         {
-            stretches[s] = new DwgBeside();
+            stretches[s] = new DwgReadState();
             var reader = new DwgObjectReader(_drawing, _sections.Objects, new CadText(_encoding), stretches[s])
             {
                 Spaces = spaces,

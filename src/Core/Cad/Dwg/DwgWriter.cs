@@ -50,13 +50,13 @@ public sealed class DwgWriter
         Objects(viewports);
         if (_version > CadVersion.AC1015)
         {
-            DwgPagedFile.Write(target, _version, CodePage, Sections());
+            Dwg2004Container.Write(target, _version, CodePage, Sections());
             return;
         }
 
         var places = Places();
         byte[] Map(long at) => DwgMap.Write([.. places.Select(p => (p.Handle, p.Offset + at))]);
-        DwgPlainFile.Write(target, _version, Header(viewports), DwgClasses.Write(_classes, _version, _text), Written(), Map, Template(), CodePage);
+        Dwg2000Container.Write(target, _version, Header(viewports), DwgClasses.Write(_classes, _version, _text), Written(), Map, Template(), CodePage);
     }
 
     /// <summary>A file of release 13 or 14: it is read, and written for the tests only, that others can tell whether it is one.</summary>

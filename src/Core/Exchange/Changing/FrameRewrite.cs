@@ -79,7 +79,7 @@ public sealed class FrameRewrite : IRewrite
         }
 
         var own = _snapshot.Shapes.Placements.Axes(_snapshot.Model.Ref(text.Index, "RelativePlacement"));
-        text["RelativePlacement"] = "#" + Placement(_move.Then(own), fresh);
+        text["RelativePlacement"] = "#" + Placement(_move.Compose(own), fresh);
     }
 
     private int Placement(Frame frame, NewInstances fresh) => Axes(frame with { Origin = frame.Origin * (1 / _metres) }, fresh);
@@ -107,7 +107,7 @@ public sealed class FrameRewrite : IRewrite
         // Metres on the map for a metre of the model.
         double grow = scale * mapMetres / _snapshot.Units.Metres;
         var map = new Frame(new Vec3(Value("Eastings", 0), Value("Northings", 0), Value("OrthogonalHeight", 0)) * mapMetres, new Vec3(x, y, 0) * grow, new Vec3(-y, x, 0) * grow, Vec3.AxisZ * grow);
-        var after = map.Then(_move.Inverse());
+        var after = map.Compose(_move.Inverse());
         // Without a unit of its own the map is measured in the file's, and that is the new one.
         double written = unit >= 0 ? mapMetres : _metres;
         text["Eastings"] = N(after.Origin.X / written);

@@ -43,22 +43,23 @@ public static class DrawingIntake
         return new DrawingLayout(layout.Name, layout.Paper.Width, layout.Paper.Height, [.. windows.Select(v => v.Scale)]);
     }
 
-    private static List<DrawingFinding> Findings(Drawing drawing, Box extents, double? metres, string unit)
+    private static List<Finding> Findings(Drawing drawing, Box extents, double? metres, string unit)
     {
-        var findings = new List<DrawingFinding>();
+        var findings = new List<Finding>();
+        void Add(string code, Severity severity, string message, int count) => findings.Add(new(code, severity, message, count, []));
         double size = extents.IsEmpty ? 0 : Math.Max(extents.Size.X, extents.Size.Y);
-        if (metres is null) findings.Add(new("CAD-UNIT-NONE", Severity.Warning, $"The drawing does not say its unit; {Candidates(size)}. Ask the sender, or compare with a known dimension.", 1));
+        if (metres is null) Add("CAD-UNIT-NONE", Severity.Warning, $"The drawing does not say its unit; {Candidates(size)}. Ask the sender, or compare with a known dimension.", 1);
         else if (size > 0 && size * metres is < SmallestPlausible or > LargestPlausible)
-            findings.Add(new("CAD-UNIT-ODD", Severity.Warning, string.Create(System.Globalization.CultureInfo.InvariantCulture, $"In {unit} the drawing would be {size * metres.Value:G4} m across, which is hardly a building; {Candidates(size)}."), 1));
-        if (extents.IsEmpty) findings.Add(new("CAD-EMPTY", Severity.Error, "Model space holds nothing that has a place. Ask whether the right file was sent.", 1));
+            Add("CAD-UNIT-ODD", Severity.Warning, string.Create(System.Globalization.CultureInfo.InvariantCulture, $"In {unit} the drawing would be {size * metres.Value:G4} m across, which is hardly a building; {Candidates(size)}."), 1);
+        if (extents.IsEmpty) Add("CAD-EMPTY", Severity.Error, "Model space holds nothing that has a place. Ask whether the right file was sent.", 1);
         int far = Far(drawing);
-        if (far > 0) findings.Add(new("CAD-FAR", Severity.Warning, $"{far} entities lie far away from all others; views that fit everything will show a dot.", far));
+        if (far > 0) Add("CAD-FAR", Severity.Warning, $"{far} entities lie far away from all others; views that fit everything will show a dot.", far);
         var missing = drawing.Blocks.Where(b => b.IsXref && !b.IsLoaded).Select(b => b.Path.Length > 0 ? b.Path : b.Name).ToList();
-        if (missing.Count > 0) findings.Add(new("CAD-XREF-MISSING", Severity.Warning, $"Other drawings it draws on were not sent: {string.Join(", ", missing.Take(5))}. Ask for them, or for one drawing with all bound.", missing.Count));
+        if (missing.Count > 0) Add("CAD-XREF-MISSING", Severity.Warning, $"Other drawings it draws on were not sent: {string.Join(", ", missing.Take(5))}. Ask for them, or for one drawing with all bound.", missing.Count);
         var opaque = drawing.Blocks.SelectMany(b => b.Entities).Where(e => e is OpaqueEntity || (e is ModelerEntity body && body.Faces() is null)).CountBy(e => e.Type).OrderByDescending(t => t.Value).ToList();
-        if (opaque.Count > 0) findings.Add(new("CAD-OPAQUE", Severity.Note, $"Kept but not understood: {string.Join(", ", opaque.Take(6).Select(o => $"{o.Value} {o.Key}"))}.", opaque.Sum(o => o.Value)));
+        if (opaque.Count > 0) Add("CAD-OPAQUE", Severity.Note, $"Kept but not understood: {string.Join(", ", opaque.Take(6).Select(o => $"{o.Value} {o.Key}"))}.", opaque.Sum(o => o.Value));
         foreach (var group in drawing.Findings.GroupBy(f => f.Code))
-            findings.Add(new(group.Key, group.Key is "CAD-TORN" or "CAD-OBJECT" or "CAD-PAGE" or "CAD-MAP" or "CAD-OWNER" ? Severity.Error : Severity.Warning, group.First().Message, group.Count()));
+            Add(group.Key, group.Key is "CAD-TORN" or "CAD-OBJECT" or "CAD-PAGE" or "CAD-MAP" or "CAD-OWNER" ? Severity.Error : Severity.Warning, group.First().Message, group.Count());
         return findings;
     }
 

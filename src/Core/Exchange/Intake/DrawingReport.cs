@@ -19,7 +19,7 @@ namespace SteadyLintel.Exchange;
 /// <param name="Place">Where it says it stands on the earth, or null.</param>
 public sealed record DrawingReport(
     string Format, string Version, string Unit, double? Metres, Box Extents, IReadOnlyList<DrawingLayer> Layers, IReadOnlyList<NamedCount> Entities, IReadOnlyList<DrawingBlock> Blocks,
-    IReadOnlyList<DrawingLayout> Layouts, IReadOnlyList<DrawingReference> ExternalReferences, int Texts, IReadOnlyList<DrawingFinding> Findings, DrawingPlace? Place = null);
+    IReadOnlyList<DrawingLayout> Layouts, IReadOnlyList<DrawingReference> ExternalReferences, int Texts, IReadOnlyList<Finding> Findings, DrawingPlace? Place = null);
 
 /// <summary>A layer: colour as 0xRRGGBB, switches, and how many entities of model space and layouts are on it.</summary>
 public sealed record DrawingLayer(string Name, int Rgb, bool On, bool Frozen, bool Locked, int Count);
@@ -32,6 +32,3 @@ public sealed record DrawingLayout(string Name, double PaperWidth, double PaperH
 
 /// <summary>Another file that is drawn on, and whether the writer had it.</summary>
 public sealed record DrawingReference(string Name, string Path, bool Loaded);
-
-/// <summary>Something odd about a drawing.</summary>
-public sealed record DrawingFinding(string Code, Severity Severity, string Message, int Count);

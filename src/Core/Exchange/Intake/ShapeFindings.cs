@@ -25,7 +25,7 @@ internal sealed class ShapeFindings(ModelSnapshot snapshot, FindingList findings
         foreach (var part in shape.Parts)
         {
             Triangles += part.Mesh.TriangleCount;
-            var frame = shape.World.Then(part.Frame);
+            var frame = shape.World.Compose(part.Frame);
             foreach (var point in part.Mesh.Points) Bounds = Bounds.Add(frame.Point(point));
         }
     }

@@ -188,7 +188,7 @@ internal sealed class ModelPartReader
     {
         var ids = new List<int>();
         var kind = RelationForm.Of(_again.Model.Schema, _again.Model.Entity(found)!);
-        int position = kind.Many >= 0 ? kind.Many : Pointers.Subject(_again.Model.Entity(found)!);
+        int position = kind.Many >= 0 ? kind.Many : DependentInstances.Subject(_again.Model.Entity(found)!);
         StepReferences.Collect(_again.Model.Record(found)[position].Raw, ids);
         return ids;
     }

@@ -46,7 +46,7 @@ internal sealed class PlaceCheck(SourceAccounts accounts, ModelSnapshot again, I
         try
         {
             var before = _source.Shapes.Placements.Product(product);
-            if (move is { } moved) before = moved.Then(before);
+            if (move is { } moved) before = moved.Compose(before);
             var after = again.Shapes.Placements.Product(found[product]);
             return Off(before.Origin, after.Origin) <= Near + (Relative * before.Origin.Length) && Off(before.X, after.X) <= Straight && Off(before.Z, after.Z) <= Straight;
         }

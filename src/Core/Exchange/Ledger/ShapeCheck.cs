@@ -26,7 +26,7 @@ internal sealed class ShapeCheck
         source.ForEachShape(elements, (element, shape) =>
         {
             var now = after[at++];
-            if (shape is { Parts.Count: > 0 } && move is { } moved) shape = shape with { World = moved.Then(shape.World) };
+            if (shape is { Parts.Count: > 0 } && move is { } moved) shape = shape with { World = moved.Compose(shape.World) };
             if (Problem(shape, now) is not { } problem) return;
             accounts.Reshaped.Add(element.Index);
             differ($"{accounts.Label(element.Index)}: {problem}.");

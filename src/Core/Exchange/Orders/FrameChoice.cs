@@ -57,7 +57,7 @@ public sealed record FrameChoice(FrameKind Kind, Vec3 Shift = default, double De
                 return [.. sources.Select(s => s.SettingOut ?? throw NotSetOut(s))];
             case FrameKind.Job when sources.Count > 1 && sources.Any(s => MapFrame(s.Snapshot) is not null):
                 var first = MapFrame(sources[0].Snapshot) ?? throw NotSetOut(sources[0]);
-                return [.. sources.Select((s, i) => i == 0 ? null : (Frame?)first.Inverse().Then(MapFrame(s.Snapshot) ?? throw NotSetOut(s)))];
+                return [.. sources.Select((s, i) => i == 0 ? null : (Frame?)first.Inverse().Compose(MapFrame(s.Snapshot) ?? throw NotSetOut(s)))];
             default:
                 return [.. sources.Select(_ => (Frame?)null)];
         }

@@ -15,21 +15,21 @@ internal static class HatchArea
     {
         var loops = hatch.Paths.Select(p => Points(p).Select(c => at.Apply(ObjectCoordinates.ToWorld(new Vec3(c.X, c.Y, hatch.Elevation), hatch.Normal))).ToArray()).Where(l => l.Length > 2).ToList();
         // Of very many loops each alone is filled: to ask which lies in which would take too long.
-        if (loops.Count > MostLoops) return [.. loops.Select(l => Turned(l, false))];
+        if (loops.Count > MostLoops) return [.. loops.Select(l => Oriented(l, false))];
         var oriented = new List<Vec3[]>();
         var boxes = loops.ConvertAll(l => Box.Of(l));
         foreach (var loop in loops)
         {
             int depth = Enumerable.Range(0, loops.Count).Count(i => loops[i] != loop && Reaches(boxes[i], loop[0]) && Holds(loops[i], loop[0].XY));
             if ((hatch.Style == Ignored && depth > 0) || (hatch.Style == Outermost && depth > 1)) continue;
-            oriented.Add(Turned(loop, depth % 2 == 1));
+            oriented.Add(Oriented(loop, depth % 2 == 1));
         }
 
         return oriented;
     }
 
     /// <summary>A loop that turns the way asked for.</summary>
-    public static Vec3[] Turned(Vec3[] loop, bool clockwise)
+    public static Vec3[] Oriented(Vec3[] loop, bool clockwise)
     {
         double area = 0;
         for (int i = 1; i + 1 < loop.Length; i++) area += (loop[i] - loop[0]).XY.Cross((loop[i + 1] - loop[0]).XY);
@@ -57,14 +57,14 @@ internal static class HatchArea
         return path.Edges.SelectMany(e => e.Kind switch
         {
             HatchEdgeKind.Line => [e.First, e.Second],
-            HatchEdgeKind.Arc => Turned(e, new Vec2(e.Radius, 0)),
-            HatchEdgeKind.Ellipse => Turned(e, e.Second),
+            HatchEdgeKind.Arc => SampleConic(e, new Vec2(e.Radius, 0)),
+            HatchEdgeKind.Ellipse => SampleConic(e, e.Second),
             _ => e.Controls.Select(c => c.Point),
         });
     }
 
     // Arcs that run clockwise have their angles mirrored.
-    private static IEnumerable<Vec2> Turned(HatchEdge e, Vec2 axis)
+    private static IEnumerable<Vec2> SampleConic(HatchEdge e, Vec2 axis)
     {
         double ratio = e.Kind == HatchEdgeKind.Ellipse ? e.Radius : 1, sign = e.Counterclockwise ? 1 : -1;
         return CurvePoints.Arc(new Vec3(e.First.X, e.First.Y, 0), new Vec3(axis.X, axis.Y, 0), new Vec3(-axis.Y, axis.X, 0) * (ratio * sign), e.Angles.Start, e.Angles.End).Select(p => p.XY);

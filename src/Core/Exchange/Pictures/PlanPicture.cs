@@ -150,7 +150,7 @@ public sealed class PlanPicture
                 Fill(stroke, hatch, at);
                 break;
             case Solid solid:
-                Line(stroke with { Filled = true, Dashes = "" }, HatchArea.Turned([.. new[] { 0, 1, 3, 2 }.Select(i => at.Apply(ObjectCoordinates.ToWorld(solid.Corners[i], solid.Normal)))], false), true);
+                Line(stroke with { Filled = true, Dashes = "" }, HatchArea.Oriented([.. new[] { 0, 1, 3, 2 }.Select(i => at.Apply(ObjectCoordinates.ToWorld(solid.Corners[i], solid.Normal)))], false), true);
                 break;
             case MeshEntity mesh:
                 for (int i = 0; i < mesh.Faces.Count && i + mesh.Faces[i] < mesh.Faces.Count && mesh.Faces[i] > 0; i += 1 + mesh.Faces[i])

@@ -8,7 +8,7 @@ internal enum InstanceRole
     /// <summary>Goes where something that goes refers to it: geometry, materials, properties, units.</summary>
     Resource,
 
-    /// <summary>Goes with the instance it points at, see <see cref="Pointers"/>.</summary>
+    /// <summary>Goes with the instance it points at, see <see cref="DependentInstances"/>.</summary>
     Pointer,
 
     /// <summary>A rooted object that goes with what is assigned to it: types, sets, groups, processes, actors.</summary>
@@ -44,6 +44,6 @@ internal sealed record InstanceKind(InstanceRole Role, RelationForm? Form, bool 
 
         if (entity.Is("IfcProduct")) return new InstanceKind(InstanceRole.Product, null, false, false);
         if (entity.Is("IfcRoot")) return new InstanceKind(InstanceRole.Follower, null, false, false);
-        return Pointers.Subject(entity) is >= 0 and var subject ? new InstanceKind(InstanceRole.Pointer, new RelationForm(-1, subject, []), false, false) : Unknown;
+        return DependentInstances.Subject(entity) is >= 0 and var subject ? new InstanceKind(InstanceRole.Pointer, new RelationForm(-1, subject, []), false, false) : Unknown;
     }
 }

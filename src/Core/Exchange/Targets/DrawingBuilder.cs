@@ -63,7 +63,7 @@ internal sealed class DrawingBuilder
         foreach (var part in shape?.Parts ?? [])
         {
             if (part.Mesh.TriangleCount == 0) continue;
-            var place = shape!.World.Then(part.Frame);
+            var place = shape!.World.Compose(part.Frame);
             var layer = LayerFor(element, part.Colour, "");
             void Put(Entity body)
             {

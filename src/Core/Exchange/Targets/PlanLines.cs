@@ -28,7 +28,7 @@ internal sealed record PlanLines(IReadOnlyList<IReadOnlyList<Vec2>> Cut, IReadOn
         List<(Vec2, Vec2)> below = [], above = [];
         foreach (var part in shape.Parts)
         {
-            var world = part.Mesh.Map(shape.World.Then(part.Frame));
+            var world = part.Mesh.Map(shape.World.Compose(part.Frame));
             cut.AddRange(Section.Cut(world, z));
             foreach (var (a, b) in Section.FeatureEdges(world))
             {

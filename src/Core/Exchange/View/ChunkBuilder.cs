@@ -28,13 +28,13 @@ public sealed class ChunkBuilder
     public void Add(ModelElement element, Shape? shape)
     {
         if (shape is null || shape.Parts.Count == 0) return;
-        var at = shape.World.Then(shape.Parts[0].Frame).Point(shape.Parts[0].Mesh.Points.FirstOrDefault());
+        var at = shape.World.Compose(shape.Parts[0].Frame).Point(shape.Parts[0].Mesh.Points.FirstOrDefault());
         var key = (element.Storey, element.Class, Cell(at.X), Cell(at.Y));
         if (!_cells.TryGetValue(key, out var pieces)) _cells[key] = pieces = [];
         foreach (var part in shape.Parts.SelectMany(p => p.ByColour()))
         {
             var seen = part with { Mesh = part.Mesh.WithoutSlivers(Sliver) };
-            if (seen.Mesh.TriangleCount > 0) pieces.Add(new Piece(element.Number, seen, shape.World.Then(part.Frame)));
+            if (seen.Mesh.TriangleCount > 0) pieces.Add(new Piece(element.Number, seen, shape.World.Compose(part.Frame)));
         }
     }
 

@@ -23,7 +23,7 @@ internal sealed class AlignmentReader(IfcModel model, IfcPlacements placements, 
         var local = model.Is(parent, "IfcPolynomialCurve") ? Polynomial(parent, start, length, model.Get(segment, "SegmentLength").TypeName == "IFCPARAMETERVALUE") : Parent(parent, depth, length);
         // The parent's own frame at the start goes to the placement.
         var begin = Frame.FromAxes(local(start), Vec3.AxisZ, Tangent(local, start, length));
-        var place = placements.Axes(model.Ref(segment, "Placement")).Then(begin.Inverse());
+        var place = placements.Axes(model.Ref(segment, "Placement")).Compose(begin.Inverse());
         Vec3 At(double s) => place.Point(local(start + (length < 0 ? -s : s)));
         return CurveSamples.Of(At, [0, Math.Max(1e-9, Math.Abs(length))], tolerance);
     }

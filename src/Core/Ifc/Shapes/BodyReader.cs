@@ -91,7 +91,7 @@ internal sealed class BodyReader(IfcModel model, IfcPlacements placements, Curve
             origin?.AddRange(own!);
             bool wanted = meshes.Count == 0;
             var mass = MassProperties.Of(mesh);
-            meshes.Add(mass.Closed && mass.Volume > 0 != wanted ? mesh.Turned() : mesh);
+            meshes.Add(mass.Closed && mass.Volume > 0 != wanted ? mesh.Flipped() : mesh);
         }
 
         var joined = Mesh.Join(meshes);

@@ -62,7 +62,7 @@ internal sealed class DrawnReader(IfcModel model, IfcPlacements placements, Curv
         switch (model.ClassName(item))
         {
             case "IfcMappedItem":
-                var inner = frame.Then(profiles.Mapping(item));
+                var inner = frame.Compose(profiles.Mapping(item));
                 foreach (int part in model.Refs(model.Ref(model.Ref(item, "MappingSource"), "MappedRepresentation"), "Items")) Item(part, inner, lines, texts, depth + 1);
                 break;
             case "IfcGeometricCurveSet" or "IfcGeometricSet":
@@ -103,7 +103,7 @@ internal sealed class DrawnReader(IfcModel model, IfcPlacements placements, Curv
     {
         string content = model.Text(item, "Literal") ?? "";
         double height = curves.Optional(model.Ref(item, "Extent"), "SizeInY");
-        if (content.Length > 0) texts.Add(new DrawnText(content, frame.Then(placements.Axes(model.Ref(item, "Placement"))), height > 0 ? height : UsualHeight));
+        if (content.Length > 0) texts.Add(new DrawnText(content, frame.Compose(placements.Axes(model.Ref(item, "Placement"))), height > 0 ? height : UsualHeight));
     }
 
     // The outline of the box's floor.

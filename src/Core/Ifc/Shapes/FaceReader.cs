@@ -183,7 +183,7 @@ internal sealed class FaceReader(IfcModel model, IfcPlacements placements, Curve
     {
         if (mesh.Triangles.Length == 0) throw new ShapeException("A face set has no faces.");
         var mass = MassProperties.Of(mesh);
-        return mass is { Closed: true, Volume: < 0 } ? mesh.Turned() : mesh;
+        return mass is { Closed: true, Volume: < 0 } ? mesh.Flipped() : mesh;
     }
 
     private void Face(int face, PointPool points, Dictionary<int, int> byInstance, List<int> triangles)

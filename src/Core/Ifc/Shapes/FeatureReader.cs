@@ -51,7 +51,7 @@ internal sealed class FeatureReader(IfcModel model, IfcRelations relations, IfcP
             if (representation < 0) continue;
             try
             {
-                var frame = world.Inverse().Then(placements.Product(feature));
+                var frame = world.Inverse().Compose(placements.Product(feature));
                 foreach (int item in model.Refs(representation, "Items")) Add(item, frame, read, 0);
             }
             catch (Exception e) when (e is ShapeException or InvalidOperationException)
@@ -73,7 +73,7 @@ internal sealed class FeatureReader(IfcModel model, IfcRelations relations, IfcP
 
         if (depth > MaxDepth) throw new ShapeException("A mapped item refers to itself.");
         int source = model.Ref(item, "MappingSource");
-        var target = frame.Then(profiles.Mapping(item));
+        var target = frame.Compose(profiles.Mapping(item));
         foreach (int inner in model.Refs(model.Ref(source, "MappedRepresentation"), "Items")) Add(inner, target, read, depth + 1);
     }
 }

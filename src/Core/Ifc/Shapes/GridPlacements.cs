@@ -18,7 +18,7 @@ internal sealed class GridPlacements(IfcModel model, IfcPlacements placements, C
         var x = reference < 0 ? along
             : model.Is(reference, "IfcVirtualGridIntersection") ? Crossing(reference).At - at
             : placements.Direction(reference, along);
-        return grid.Then(Frame.FromAxes(at, Vec3.AxisZ, x));
+        return grid.Compose(Frame.FromAxes(at, Vec3.AxisZ, x));
     }
 
     private Frame Grid(int crossing)

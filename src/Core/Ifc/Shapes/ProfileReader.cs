@@ -58,7 +58,7 @@ internal sealed class ProfileReader(IfcModel model, IfcPlacements placements, If
     }
 
     /// <summary>The frame of an IfcMappedItem: from the mapped representation to where it is put.</summary>
-    public Frame Mapping(int item) => Operator(model.Ref(item, "MappingTarget")).Then(placements.Axes(model.Ref(model.Ref(item, "MappingSource"), "MappingOrigin")).Inverse());
+    public Frame Mapping(int item) => Operator(model.Ref(item, "MappingTarget")).Compose(placements.Axes(model.Ref(model.Ref(item, "MappingSource"), "MappingOrigin")).Inverse());
 
     private double Factor(int op, string attribute, double fallback)
     {

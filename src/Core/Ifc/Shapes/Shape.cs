@@ -9,7 +9,7 @@ namespace SteadyLintel.Ifc;
 public sealed record Shape(Frame World, IReadOnlyList<ShapePart> Parts, IReadOnlyList<string> Problems)
 {
     /// <summary>The whole shape as one mesh in the world frame.</summary>
-    public Mesh ToWorld() => Mesh.Join([.. Parts.Select(p => p.Mesh.Map(World.Then(p.Frame)))]);
+    public Mesh ToWorld() => Mesh.Join([.. Parts.Select(p => p.Mesh.Map(World.Compose(p.Frame)))]);
 
     /// <summary>Volume (summed over closed pieces), area and box in the world frame. Closed when every piece is.</summary>
     public MassProperties Measure()
@@ -19,7 +19,7 @@ public sealed record Shape(Frame World, IReadOnlyList<ShapePart> Parts, IReadOnl
         var box = Box.Empty;
         foreach (var part in Parts)
         {
-            var frame = World.Then(part.Frame);
+            var frame = World.Compose(part.Frame);
             var mass = MassProperties.Of(part.Mesh.Map(frame));
             volume += mass.Closed ? mass.Volume : 0;
             area += mass.Area;

@@ -167,7 +167,7 @@ public sealed class ShapeReader
         Frame target;
         try
         {
-            target = frame.Then(_profiles.Mapping(item));
+            target = frame.Compose(_profiles.Mapping(item));
         }
         catch (ShapeException e)
         {

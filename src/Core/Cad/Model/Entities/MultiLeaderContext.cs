@@ -27,7 +27,7 @@ public sealed class MultiLeaderContext
     public MultiLeaderBlock? Block { get; set; }
 
     /// <summary>The plane: origin and axes (110, 111, 112), and whether its normal is turned (297).</summary>
-    public (Vec3 Origin, Vec3 X, Vec3 Y, bool Turned) Plane { get; set; } = (Vec3.Zero, Vec3.AxisX, Vec3.AxisY, false);
+    public (Vec3 Origin, Vec3 X, Vec3 Y, bool Reversed) Plane { get; set; } = (Vec3.Zero, Vec3.AxisX, Vec3.AxisY, false);
 
     /// <summary>Where lines meet the content above and below (273, 272).</summary>
     public (int Top, int Bottom) Vertical { get; set; } = (9, 9);
@@ -50,7 +50,7 @@ public sealed class MultiLeaderContext
         Attachment = (d.Short(Attachment.Left), d.Short(Attachment.Right), d.Short(Attachment.Alignment), d.Short(Attachment.Content));
         if (d.Bit(Text is not null)) (Text ??= new MultiLeaderText()).Exchange(d);
         else if (d.Bit(Block is not null)) (Block ??= new MultiLeaderBlock()).Exchange(d);
-        Plane = (d.Point(110, Plane.Origin), d.Point(111, Plane.X), d.Point(112, Plane.Y), d.Bit(Plane.Turned));
+        Plane = (d.Point(110, Plane.Origin), d.Point(111, Plane.X), d.Point(112, Plane.Y), d.Bit(Plane.Reversed));
         if (d.Since(CadVersion.AC1024)) Vertical = (d.Short(Vertical.Top), d.Short(Vertical.Bottom));
     }
 }

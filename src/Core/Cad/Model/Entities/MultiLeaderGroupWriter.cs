@@ -92,7 +92,7 @@ internal sealed class MultiLeaderGroupWriter
         Add(110, c.Plane.Origin);
         Add(111, c.Plane.X);
         Add(112, c.Plane.Y);
-        Add(297, c.Plane.Turned);
+        Add(297, c.Plane.Reversed);
         foreach (var branch in c.Branches) Write(branch, version);
         if (version >= CadVersion.AC1024)
         {

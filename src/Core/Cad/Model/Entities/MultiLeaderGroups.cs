@@ -109,7 +109,7 @@ internal sealed class MultiLeaderGroups
                 case 110: c.Plane = c.Plane with { Origin = Point(g) }; break;
                 case 111: c.Plane = c.Plane with { X = Point(g) }; break;
                 case 112: c.Plane = c.Plane with { Y = Point(g) }; break;
-                case 297: c.Plane = c.Plane with { Turned = Is(g) }; break;
+                case 297: c.Plane = c.Plane with { Reversed = Is(g) }; break;
                 case 273: c.Vertical = c.Vertical with { Top = Whole(g) }; break;
                 case 272: c.Vertical = c.Vertical with { Bottom = Whole(g) }; break;
                 default:

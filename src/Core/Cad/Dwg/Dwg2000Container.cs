@@ -4,7 +4,7 @@ using System.Text;
 namespace SteadyLintel.Cad;
 
 /// <summary>The file up to 2000: a head with the places of the sections, which follow one another (Open Design specification, chapter 3, from memory).</summary>
-internal static class DwgPlainFile
+internal static class Dwg2000Container
 {
     private const int Records = 0x15, RecordSize = 9, Count = 5;
     private static ReadOnlySpan<byte> HeadEnd => [0x95, 0xA0, 0x4E, 0x28, 0x99, 0x82, 0x1A, 0xE5, 0x5E, 0x41, 0xE0, 0x5F, 0x9D, 0x3A, 0x4D, 0x00];

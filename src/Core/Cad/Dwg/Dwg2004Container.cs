@@ -4,7 +4,7 @@ using System.Text;
 namespace SteadyLintel.Cad;
 
 /// <summary>The file of 2004 and from 2010 on: pages, packed, found through a map of pages and a map of sections (Open Design specification, chapter 4, from memory).</summary>
-internal static class DwgPagedFile
+internal static class Dwg2004Container
 {
     private const int Head = 0x100, Secret = 0x80, SecretSize = 0x6C, PageHead = 0x20, SystemHead = 0x14, PageMapType = 0x41630E3B, SectionMapType = 0x4163003B, DataType = 0x4163043B;
     private const int PageMask = 0x4164536B, MostPages = 1 << 20, NameSize = 64;

@@ -1,7 +1,7 @@
 namespace SteadyLintel.Cad;
 
 /// <summary>What objects of DWG say of their places and order; gathered while they are read, stretch by stretch, and used when they are put together.</summary>
-internal sealed class DwgBeside
+internal sealed class DwgReadState
 {
     private const int MostFindings = 100;
     private int _lost;
@@ -69,7 +69,7 @@ internal sealed class DwgBeside
     }
 
     /// <summary>Adds what was gathered from the stretch behind.</summary>
-    public void Append(DwgBeside next)
+    public void Append(DwgReadState next)
     {
         foreach (var (kind, table) in next.Tables) Tables[kind] = table;
         Marks.AddRange(next.Marks);

@@ -19,7 +19,7 @@ public enum DeliveredKind
 }
 
 /// <summary>Recognises deliveries by content, never by name, and says what to ask for when one cannot be read.</summary>
-public static class Delivered
+public static class FileRecognition
 {
     /// <summary>How many first bytes <see cref="Recognise"/> wants.</summary>
     public const int HeadLength = 512;

@@ -4,7 +4,7 @@ namespace SteadyLintel.Exchange;
 
 /// <summary>Instances without identity that belong to another by referring to it: styles, layers, colour maps, aspects, material data, references to documents.</summary>
 /// <remarks>Such an instance goes with its subject. What else it refers to is brought along; further subjects are not, and are cut from its list.</remarks>
-internal static class Pointers
+internal static class DependentInstances
 {
     private static readonly (string Entity, string Subject)[] Table =
     [

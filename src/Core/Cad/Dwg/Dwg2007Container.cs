@@ -5,7 +5,7 @@ namespace SteadyLintel.Cad;
 
 /// <summary>The file of 2007: pages whose bytes are interleaved with Reed-Solomon checks, packed, found through a map of pages and a map of sections (Open Design specification, chapter 5, from memory).</summary>
 /// <remarks>The checks are left aside: a page that was damaged is read as it is.</remarks>
-internal static class DwgCodedFile
+internal static class Dwg2007Container
 {
     // A code word has 255 bytes; of pages that hold the file together 239 are data, of the others 251.
     private const int Word = 255, SystemData = 239, PageData = 251;
@@ -123,7 +123,7 @@ internal static class DwgCodedFile
     // Pages that packing would make longer stand as they are.
     private static void Open(byte[] data, long packed, Span<byte> target, long unpacked)
     {
-        if (packed < unpacked) DwgCodedCompression.Decompress(data.AsSpan(0, (int)packed), target);
+        if (packed < unpacked) Dwg2007Compression.Decompress(data.AsSpan(0, (int)packed), target);
         else data.AsSpan(0, Math.Min(data.Length, target.Length)).CopyTo(target);
     }
 
@@ -149,7 +149,7 @@ internal static class DwgCodedFile
     {
         try
         {
-            DwgCodedCompression.Decompress(packed, target);
+            Dwg2007Compression.Decompress(packed, target);
         }
         catch (CadFormatException)
         {

@@ -1,7 +1,7 @@
 namespace SteadyLintel.Cad;
 
 /// <summary>The compression of the pages of 2007: runs of literal bytes, whose words stand in another order, and copies of what came before (Open Design specification, chapter 5, from memory).</summary>
-internal static class DwgCodedCompression
+internal static class Dwg2007Compression
 {
     private const int LiteralBase = 8, LongLiteral = 0x17;
 
