@@ -61,7 +61,10 @@ public class FuzzTests(DemoModels demo) : IClassFixture<DemoModels>
             IntakeReader.Read(snapshot);
             SubsetPlan.Of(snapshot, [.. snapshot.Elements.Take(3)], []);
             Assert.True(watch.Elapsed < TimeSpan.FromSeconds(5), $"round {round} took {watch.Elapsed}");
-            Assert.True(GC.GetTotalMemory(false) < MemoryLimit(bytes.Length), $"round {round} holds {GC.GetTotalMemory(false) / 1e6:0} MB");
+            long limit = MemoryLimit(bytes.Length), held = GC.GetTotalMemory(false);
+            // What other tests have let go of is no memory that this one holds.
+            if (held >= limit) held = GC.GetTotalMemory(true);
+            Assert.True(held < limit, $"round {round} holds {held / 1e6:0} MB");
         }
     }
 

@@ -2,8 +2,10 @@ namespace SteadyLintel.Step;
 
 /// <summary>Walks the parameters of a list, or of an instance, one at a time and without allocation.</summary>
 /// <param name="inside">The bytes between the parentheses.</param>
-public ref struct StepItems(ReadOnlySpan<byte> inside)
+/// <param name="depth">How many parameters each item is inside of.</param>
+public ref struct StepItems(ReadOnlySpan<byte> inside, int depth = 0)
 {
+    private readonly int _depth = depth;
     private readonly ReadOnlySpan<byte> _inside = inside;
     private int _next;
     private int _from;
@@ -11,7 +13,7 @@ public ref struct StepItems(ReadOnlySpan<byte> inside)
     private bool _ended = StepScan.SkipSpace(inside, 0) >= inside.Length;
 
     /// <summary>The parameter just reached.</summary>
-    public readonly StepValue Current => new(_inside[_from.._to]);
+    public readonly StepValue Current => new(_inside[_from.._to], _depth);
 
     /// <summary>Lets <c>foreach</c> walk the items.</summary>
     public readonly StepItems GetEnumerator() => this;

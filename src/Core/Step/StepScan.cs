@@ -43,6 +43,23 @@ internal static class StepScan
         }
     }
 
+    /// <summary>Whether parentheses are nested deeper than a number; those in strings and comments do not count.</summary>
+    public static bool IsDeeper(ReadOnlySpan<byte> bytes, int depth)
+    {
+        // Most values have few parentheses, and counting them is cheap.
+        if (bytes.Count((byte)'(') <= depth) return false;
+        int open = 0;
+        for (int at = 0; at < bytes.Length;)
+        {
+            byte c = bytes[at];
+            if (c == '(' && ++open > depth) return true;
+            if (c == ')') open--;
+            at = c == '\'' ? SkipString(bytes, at) : c == '/' && at + 1 < bytes.Length && bytes[at + 1] == '*' ? SkipComment(bytes, at) : at + 1;
+        }
+
+        return false;
+    }
+
     /// <summary>The index of the comma or closing parenthesis that ends the parameter at <paramref name="at"/>, or the end of the bytes.</summary>
     public static int SkipParameter(ReadOnlySpan<byte> bytes, int at)
     {

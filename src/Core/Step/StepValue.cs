@@ -5,8 +5,21 @@ namespace SteadyLintel.Step;
 /// <summary>One parameter of an instance, seen in place.</summary>
 /// <remarks>Nothing is parsed until asked for; asking for the wrong kind gives the neutral value (null, 0, an empty list), never an exception.</remarks>
 /// <param name="raw">The bytes of the parameter without white space around them.</param>
-public readonly ref struct StepValue(ReadOnlySpan<byte> raw)
+/// <param name="depth">How many parameters this one is inside of.</param>
+public readonly ref struct StepValue(ReadOnlySpan<byte> raw, int depth = 0)
 {
+    /// <summary>How deep parameters may be nested; the schemas of ISO 16739 nest three deep. What is deeper is not looked into, so that nothing that follows nesting needs a limit of its own.</summary>
+    public const int MaxDepth = 64;
+
+    /// <summary>How many parameters this one is inside of: 0 for an attribute.</summary>
+    public int Depth { get; } = depth;
+
+    /// <summary>Whether the parameter is a list or typed value that is not looked into: it has no items and no inner value, only its bytes.</summary>
+    public bool IsTooDeep => Depth >= MaxDepth && Kind is (StepKind.List or StepKind.Typed);
+
+    /// <summary>Whether something in the parameter is nested deeper than is looked into.</summary>
+    public bool HoldsTooDeep => Kind is StepKind.List or StepKind.Typed && StepScan.IsDeeper(Raw, MaxDepth - Depth);
+
     /// <summary>The bytes as they stand in the file.</summary>
     public ReadOnlySpan<byte> Raw { get; } = raw;
 
@@ -63,7 +76,7 @@ public readonly ref struct StepValue(ReadOnlySpan<byte> raw)
     public bool IsFalse => Raw.SequenceEqual(".F."u8);
 
     /// <summary>The items of a list; of anything else none.</summary>
-    public StepItems Items => new(Kind == StepKind.List ? Between(Raw) : default);
+    public StepItems Items => new(Kind == StepKind.List && Depth < MaxDepth ? Between(Raw) : default, Depth + 1);
 
     /// <summary>The keyword of a typed value, in capitals; null when it is none.</summary>
     public string? TypeName => Kind == StepKind.Typed ? Encoding.ASCII.GetString(Raw[..KeywordLength]).ToUpperInvariant() : null;
@@ -77,8 +90,9 @@ public readonly ref struct StepValue(ReadOnlySpan<byte> raw)
         get
         {
             if (Kind != StepKind.Typed) return this;
+            if (Depth >= MaxDepth) return default;
             int open = Raw.IndexOf((byte)'(');
-            return open < 0 ? default : new StepValue(TrimSpace(Between(Raw[open..])));
+            return open < 0 ? default : new StepValue(TrimSpace(Between(Raw[open..])), Depth + 1);
         }
     }
 

@@ -99,10 +99,10 @@ public sealed class LengthRewriter
             case StepKind.Number:
                 text.Append(StepNumber.Format(Scale(value.Real)));
                 break;
-            case StepKind.List:
+            case StepKind.List when !value.IsTooDeep:
                 AppendList(value, text, AppendScaled);
                 break;
-            case StepKind.Typed:
+            case StepKind.Typed when !value.IsTooDeep:
                 AppendTyped(value, text);
                 break;
             default:
@@ -113,8 +113,8 @@ public sealed class LengthRewriter
 
     private void AppendTyped(StepValue value, StringBuilder text)
     {
-        if (value.Kind == StepKind.List) AppendList(value, text, AppendTyped);
-        else if (value.Kind == StepKind.Typed && MeasureKinds.IsLength(value.TypeName!))
+        if (value.Kind == StepKind.List && !value.IsTooDeep) AppendList(value, text, AppendTyped);
+        else if (value.Kind == StepKind.Typed && !value.IsTooDeep && MeasureKinds.IsLength(value.TypeName!))
         {
             text.Append(value.TypeName).Append('(');
             AppendScaled(value.Inner, text);

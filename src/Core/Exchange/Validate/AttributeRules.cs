@@ -31,6 +31,7 @@ internal sealed class AttributeRules(IfcModel model)
     {
         "IFC-ATTRIBUTE-COUNT" => n => $"{n} instances have more or fewer attributes than their entity; what stands at the wrong place is misread.",
         "IFC-ATTRIBUTE-REQUIRED" => n => $"{n} attributes that the schema requires are not set.",
+        "IFC-NESTING" => n => $"{n} attributes hold lists nested deeper than {StepValue.MaxDepth}, which no schema has; what is deeper is not read. Ask the sender for a new export.",
         "IFC-ATTRIBUTE-KIND" => n => $"{n} attributes hold a value of another kind than the schema says.",
         "IFC-ATTRIBUTE-CLASS" => n => $"{n} attributes refer to an instance of a class that the schema does not allow there.",
         "IFC-ENUMERATION-VALUE" => n => $"{n} attributes hold a word that their enumeration does not have.",
@@ -75,6 +76,7 @@ internal sealed class AttributeRules(IfcModel model)
         private void Attribute(int index, AttributeDef attribute, TypeDef? type, StepValue value)
         {
             var kind = value.Kind;
+            if (value.HoldsTooDeep) Report("IFC-NESTING", Severity.Error, index, attribute.Name);
             // A derived value may stand where a subtype redeclares an attribute; elsewhere it says nothing.
             if (attribute.IsDerived || kind == StepKind.Derived) return;
             if (kind == StepKind.Null)
