@@ -6,7 +6,8 @@ using SteadyLintel.Step;
 
 namespace SteadyLintel.Bench;
 
-/// <summary>Writes a tower of any size for benchmarks and load tests: ten storeys, elements of the usual kinds with properties. IFC4, millimetres, always the same.</summary>
+/// <summary>Writes a tower of any size for benchmarks and load tests: ten storeys, elements of the usual kinds with properties. IFC4,
+/// millimetres, always the same.</summary>
 public sealed class TowerWriter
 {
     private const int Storeys = 10;
@@ -28,10 +29,18 @@ public sealed class TowerWriter
 
     private int All(Func<bool> more, int most)
     {
-        _writer.Begin(new StepHeader { Schema = "IFC4", Name = "tower.ifc", TimeStamp = "2026-11-01T00:00:00", Description = ["ViewDefinition [CoordinationView]"] });
-        int origin = Add("IFCCARTESIANPOINT", "(0.,0.,0.)"), world = Add("IFCAXIS2PLACEMENT3D", $"#{origin},$,$"), up = Add("IFCDIRECTION", "(0.,0.,1.)");
+        _writer.Begin(new StepHeader
+        {
+            Schema = "IFC4",
+            Name = "tower.ifc",
+            TimeStamp = "2026-11-01T00:00:00",
+            Description = ["ViewDefinition [CoordinationView]"]
+        });
+        int origin = Add("IFCCARTESIANPOINT", "(0.,0.,0.)"), world = Add("IFCAXIS2PLACEMENT3D", $"#{origin},$,$"),
+            up = Add("IFCDIRECTION", "(0.,0.,1.)");
         int context = Add("IFCGEOMETRICREPRESENTATIONCONTEXT", $"$,'Model',3,0.01,#{world},$");
-        int units = Add("IFCUNITASSIGNMENT", $"(#{Add("IFCSIUNIT", "*,.LENGTHUNIT.,.MILLI.,.METRE.")},#{Add("IFCSIUNIT", "*,.AREAUNIT.,$,.SQUARE_METRE.")},#{Add("IFCSIUNIT", "*,.VOLUMEUNIT.,$,.CUBIC_METRE.")})");
+        int units = Add("IFCUNITASSIGNMENT",
+            $"(#{Add("IFCSIUNIT", "*,.LENGTHUNIT.,.MILLI.,.METRE.")},#{Add("IFCSIUNIT", "*,.AREAUNIT.,$,.SQUARE_METRE.")},#{Add("IFCSIUNIT", "*,.VOLUMEUNIT.,$,.CUBIC_METRE.")})");
         int project = Root("IFCPROJECT", $"'Tower',$,$,$,$,(#{context}),#{units}");
         int building = Root("IFCBUILDING", "'Tower',$,$,$,$,$,.ELEMENT.,$,$,$");
         Root("IFCRELAGGREGATES", $"$,$,#{project},(#{building})");
@@ -44,10 +53,12 @@ public sealed class TowerWriter
 
         Root("IFCRELAGGREGATES", $"$,$,#{building},{List(storeys)}");
         var shapes = new TowerShapes(Add, context, world, up);
-        int[] types = [.. new[] { "IFCWALLTYPE", "IFCCOLUMNTYPE", "IFCPIPESEGMENTTYPE" }.Select((t, i) => Root(t, $"'Type {i}',$,$,$,$,$,$,{(i == 0 ? ".SOLIDWALL." : i == 1 ? ".COLUMN." : ".RIGIDSEGMENT.")}"))];
+        int[] types = [.. new[] { "IFCWALLTYPE", "IFCCOLUMNTYPE", "IFCPIPESEGMENTTYPE" }.Select(
+            (t, i) => Root(t, $"'Type {i}',$,$,$,$,$,$,{(i == 0 ? ".SOLIDWALL." : i == 1 ? ".COLUMN." : ".RIGIDSEGMENT.")}"))];
         int n = 0;
         for (; n < most && more(); n++) Element(n, shapes, types);
-        for (int s = 0; s < Storeys; s++) if (_contained[s].Count > 0) Root("IFCRELCONTAINEDINSPATIALSTRUCTURE", $"$,$,{List(_contained[s])},#{storeys[s]}");
+        for (int s = 0; s < Storeys; s++)
+            if (_contained[s].Count > 0) Root("IFCRELCONTAINEDINSPATIALSTRUCTURE", $"$,$,{List(_contained[s])},#{storeys[s]}");
         foreach (var (type, members) in _typed) Root("IFCRELDEFINESBYTYPE", $"$,$,{List(members)},#{type}");
         _writer.End();
         return n;
@@ -71,11 +82,15 @@ public sealed class TowerWriter
         if (n % 10 < 8) Typed(types[n % 10 < 5 ? 0 : n % 10 < 7 ? 1 : 2]).Add(element);
         if (n % 20 == 0)
         {
-            int opening = Root("IFCOPENINGELEMENT", $"'Opening',$,$,#{Placement("#" + placement, 1000, 0, 0)},#{shapes.Opening()},$,.OPENING.");
+            int opening = Root("IFCOPENINGELEMENT",
+                $"'Opening',$,$,#{Placement("#" + placement, 1000, 0, 0)},#{shapes.Opening()},$,.OPENING.");
             Root("IFCRELVOIDSELEMENT", $"$,$,#{element},#{opening}");
         }
 
-        int[] properties = [Property("Reference", $"IFCIDENTIFIER('R-{n % 97}')"), Property("FireRating", n % 3 == 0 ? "$" : "IFCLABEL('EI 60')"), Property("IsExternal", n % 2 == 0 ? "IFCBOOLEAN(.T.)" : "IFCBOOLEAN(.F.)"), Property("Length", $"IFCPOSITIVELENGTHMEASURE({1000 + (n % 4000)}.5)")];
+        int[] properties = [Property("Reference", $"IFCIDENTIFIER('R-{n % 97}')"),
+            Property("FireRating", n % 3 == 0 ? "$" : "IFCLABEL('EI 60')"),
+                Property("IsExternal", n % 2 == 0 ? "IFCBOOLEAN(.T.)" : "IFCBOOLEAN(.F.)"),
+                Property("Length", $"IFCPOSITIVELENGTHMEASURE({1000 + (n % 4000)}.5)")];
         Root("IFCRELDEFINESBYPROPERTIES", $"$,$,(#{element}),#{Root("IFCPROPERTYSET", $"'Pset_Common',$,{List(properties)}")}");
     }
 
@@ -100,7 +115,8 @@ public sealed class TowerWriter
         return _next++;
     }
 
-    private static string List(IEnumerable<int> ids) => "(" + string.Join(",", ids.Select(i => "#" + i.ToString(CultureInfo.InvariantCulture))) + ")";
+    private static string List(IEnumerable<int> ids) =>
+        "(" + string.Join(",", ids.Select(i => "#" + i.ToString(CultureInfo.InvariantCulture))) + ")";
 
     private static string N(double value) => StepNumber.Format(value);
 }

@@ -6,7 +6,8 @@ using SteadyLintel.Geometry;
 
 namespace SteadyLintel.Bench;
 
-/// <summary>Benchmarks of the drawing codecs: makes a large drawing in every form, measures reading and writing one form a process.</summary>
+/// <summary>Benchmarks of the drawing codecs: makes a large drawing in every form, measures reading and writing one form a
+/// process.</summary>
 internal static class CadCommands
 {
     // Until the runtime has compiled what is hot for good; after three seconds of the sheet it has not.
@@ -29,10 +30,12 @@ internal static class CadCommands
             drawing.Add(line);
         }
 
-        for (int i = 0; i < 10_000 * share; i++) drawing.Add(new Insert { Layer = layers[i % 40], Block = door.Handle, Location = At(1e5), Rotation = random.NextDouble() });
+        for (int i = 0; i < 10_000 * share; i++)
+            drawing.Add(new Insert { Layer = layers[i % 40], Block = door.Handle, Location = At(1e5), Rotation = random.NextDouble() });
         Directory.CreateDirectory(folder);
         Save(SheetDrawing.Create((int)(5200 * share)), Path.Combine(folder, "sheet-AC1024.dwg"), new CadForm(true, CadVersion.AC1024));
-        foreach (var form in (CadForm[])[new(false, CadVersion.AC1024), new(false, CadVersion.AC1024, true), new(true, CadVersion.AC1015), new(true, CadVersion.AC1024)])
+        foreach (var form in (CadForm[])[new(false, CadVersion.AC1024), new(false, CadVersion.AC1024, true), new(true, CadVersion.AC1015),
+            new(true, CadVersion.AC1024)])
             Save(drawing, Path.Combine(folder, $"drawing-{form.Version}{(form.Binary ? "-binary" : "")}{form.Extension}"), form);
 
         return 0;
@@ -60,12 +63,15 @@ internal static class CadCommands
         }
 
         seconds.Sort();
-        Console.WriteLine(JsonSerializer.Serialize(new { what = "picture " + Path.GetFileName(path), median = seconds[seconds.Count / 2], entities = drawing.Blocks.Sum(b => b.Entities.Count), mb = picture.Length / 1e6 }));
+        Console.WriteLine(JsonSerializer.Serialize(new { what = "picture " + Path.GetFileName(path), median = seconds[seconds.Count / 2],
+            entities = drawing.Blocks.Sum(b => b.Entities.Count), mb = picture.Length / 1e6 }));
         return 0;
     }
 
     private static double PeakMb() =>
-        File.ReadLines("/proc/self/status").Where(l => l.StartsWith("VmHWM", StringComparison.Ordinal)).Select(l => long.Parse(l.Split(' ', StringSplitOptions.RemoveEmptyEntries)[1], System.Globalization.CultureInfo.InvariantCulture)).First() / 1024.0;
+        File.ReadLines("/proc/self/status").Where(l => l.StartsWith("VmHWM", StringComparison.Ordinal))
+            .Select(l => long.Parse(l.Split(' ', StringSplitOptions.RemoveEmptyEntries)[1],
+            System.Globalization.CultureInfo.InvariantCulture)).First() / 1024.0;
 
     /// <summary>Reads a file, or writes it again, several times.</summary>
     public static int Measure(bool write, string path, int times)
@@ -88,7 +94,8 @@ internal static class CadCommands
         }
 
         seconds.Sort();
-        Console.WriteLine(JsonSerializer.Serialize(new { what = (write ? "write " : "read ") + Path.GetFileName(path), median = seconds[seconds.Count / 2], counted, peakMb = peak, mb = bytes.Length / 1e6 }));
+        Console.WriteLine(JsonSerializer.Serialize(new { what = (write ? "write " : "read ") + Path.GetFileName(path),
+            median = seconds[seconds.Count / 2], counted, peakMb = peak, mb = bytes.Length / 1e6 }));
         return 0;
 
         void Once()

@@ -28,7 +28,8 @@ internal static class Commands
 
     public static int Usage()
     {
-        Console.Error.WriteLine("generate MB FILE | elements N FILE | measure scan|index|open|mesh1|mesh2|subset|copy FILE TIMES | drawing FOLDER SHARE | cad read|write|picture FILE TIMES");
+        Console.Error.WriteLine(
+            "generate MB FILE | elements N FILE | measure scan|index|open|mesh1|mesh2|subset|copy FILE TIMES | drawing FOLDER SHARE | cad read|write|picture FILE TIMES");
         return 2;
     }
 
@@ -53,7 +54,8 @@ internal static class Commands
         }
 
         seconds.Sort();
-        Console.WriteLine(JsonSerializer.Serialize(new { what, median = seconds[seconds.Count / 2], first, seconds, counted, peakMb = Peak(), sum }));
+        Console.WriteLine(
+            JsonSerializer.Serialize(new { what, median = seconds[seconds.Count / 2], first, seconds, counted, peakMb = Peak(), sum }));
         return 0;
     }
 
@@ -82,7 +84,8 @@ internal static class Commands
     {
         var snapshot = ModelSnapshot.Open(bytes);
         long triangles = 0;
-        snapshot.ForEachShape(snapshot.Elements, (_, shape) => triangles += shape?.Parts.Sum(p => (long)p.Mesh.TriangleCount) ?? 0, threads);
+        snapshot.ForEachShape(snapshot.Elements, (_, shape) =>
+            triangles += shape?.Parts.Sum(p => (long)p.Mesh.TriangleCount) ?? 0, threads);
         return triangles;
     }
 
@@ -115,6 +118,7 @@ internal static class Commands
     private static double Peak()
     {
         string line = File.ReadLines("/proc/self/status").First(l => l.StartsWith("VmHWM", StringComparison.Ordinal));
-        return double.Parse(line.Split(' ', StringSplitOptions.RemoveEmptyEntries)[1], System.Globalization.CultureInfo.InvariantCulture) / 1024;
+        return double.Parse(line.Split(' ', StringSplitOptions.RemoveEmptyEntries)[1],
+            System.Globalization.CultureInfo.InvariantCulture) / 1024;
     }
 }

@@ -13,7 +13,8 @@ internal static class LedgerBench
     {
         using var delivered = DeliveredFile.Open(path);
         var everything = new HandoverOrder(Selection.All, HandoverFormat.Ifc, false, null, "{storey}");
-        foreach (var (what, order) in new[] { ("whole", everything), ("storeys", everything with { SplitByStorey = true }), ("feet", everything with { Unit = LengthUnit.Foot }) })
+        foreach (var (what, order) in new[] { ("whole", everything), ("storeys", everything with { SplitByStorey = true }),
+            ("feet", everything with { Unit = LengthUnit.Foot }) })
         {
             var alone = new List<double>();
             var balanced = new List<double>();
@@ -23,7 +24,8 @@ internal static class LedgerBench
                 balanced.Add(Seconds(() => Balance(delivered.Bytes, order)));
             }
 
-            Console.WriteLine(JsonSerializer.Serialize(new { what, alone = alone.Min(), balanced = balanced.Min(), ratio = Math.Round(balanced.Min() / alone.Min(), 2) }));
+            Console.WriteLine(JsonSerializer.Serialize(
+                new { what, alone = alone.Min(), balanced = balanced.Min(), ratio = Math.Round(balanced.Min() / alone.Min(), 2) }));
         }
 
         return 0;
@@ -44,7 +46,9 @@ internal static class LedgerBench
         {
             var plan = order.SplitByStorey ? SubsetPlan.Of(snapshot, [.. group], group.Key < 0 ? [] : [group.Key]) : null;
             string name = $"{group.Key}.ifc";
-            using (var stream = files.Create(name)) SubsetWriter.Write(snapshot, plan, new RewriteSet(snapshot, plan, new RewriteOptions { Unit = order.Unit }), name, "", stream);
+            using (var stream = files.Create(name))
+                SubsetWriter.Write(snapshot, plan, new RewriteSet(snapshot, plan, new RewriteOptions { Unit = order.Unit }),
+                    name, "", stream);
             ModelSnapshot.Open(files.Read(name));
         }
     });
@@ -52,7 +56,8 @@ internal static class LedgerBench
     private static void Balance(ReadOnlyMemory<byte> bytes, HandoverOrder order) => InFolder(files =>
     {
         var result = HandoverRunner.Run(order, [new HandoverSource("A", "a", ModelSnapshot.Open(bytes))], "", "", files);
-        if (!result.Reconciliation.Balanced) throw new InvalidOperationException("Not balanced: " + string.Join("; ", result.Reconciliation.Differences.Take(3)));
+        if (!result.Reconciliation.Balanced)
+            throw new InvalidOperationException("Not balanced: " + string.Join("; ", result.Reconciliation.Differences.Take(3)));
     });
 
     private static void InFolder(Action<FolderFileSet> run)

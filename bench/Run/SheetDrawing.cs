@@ -3,7 +3,8 @@ using SteadyLintel.Geometry;
 
 namespace SteadyLintel.Bench;
 
-/// <summary>A drawing as an office makes it: floors of rooms with walls, fills, doors with attributes, dimensions with their pictures, texts, leaders, extended data.</summary>
+/// <summary>A drawing as an office makes it: floors of rooms with walls, fills, doors with attributes, dimensions with their pictures,
+/// texts, leaders, extended data.</summary>
 internal sealed class SheetDrawing
 {
     private const double Room = 4000, Wall = 120;
@@ -18,7 +19,8 @@ internal sealed class SheetDrawing
     private SheetDrawing()
     {
         _drawing.Units = 4;
-        string[] names = ["A-WALL", "A-WALL-PATT", "A-DOOR", "A-GLAZ", "A-FURN", "A-ANNO-TEXT", "A-ANNO-DIMS", "S-COLS", "S-GRID", "M-DUCT"];
+        string[] names = ["A-WALL", "A-WALL-PATT", "A-DOOR", "A-GLAZ", "A-FURN", "A-ANNO-TEXT", "A-ANNO-DIMS",
+            "S-COLS", "S-GRID", "M-DUCT"];
         _layers = [.. names.Select((n, i) => _drawing.AddLayer(n, i % 3 == 0 ? 0x336699 : null).Handle)];
         (_style, _dimensionStyle) = (_drawing.Styles["Standard"]!.Handle, _drawing.DimensionStyles["Standard"]!.Handle);
         _application = _drawing.AddApplication("STEADY_BENCH");
@@ -28,7 +30,8 @@ internal sealed class SheetDrawing
         _drawing.Add(new AttributeDefinition { Tag = "NO", Style = _style, Layer = _layers[2] }, _door);
         _chair = _drawing.AddBlock("Chair");
         _drawing.Add(new Circle { Layer = _layers[4], Radius = 225 }, _chair);
-        for (int i = 0; i < 6; i++) _drawing.Add(new Line { Layer = _layers[4], Start = new(225 * i, 0, 0), End = new(0, 225 * i, 0) }, _chair);
+        for (int i = 0; i < 6; i++)
+            _drawing.Add(new Line { Layer = _layers[4], Start = new(225 * i, 0, 0), End = new(0, 225 * i, 0) }, _chair);
     }
 
     /// <summary>A drawing of so many rooms.</summary>
@@ -45,12 +48,17 @@ internal sealed class SheetDrawing
         double w = Room - Wall + Math.Round(_random.NextDouble() * 50, 3), h = Room - Wall;
         Vec3 P(double x, double y) => at + new Vec3(x, y, 0);
         Walls(at, w, h);
-        var door = new Insert { Layer = _layers[2], Block = _door.Handle, Location = P(w / 3, 0), Rotation = _random.Next(4) * Math.PI / 2 };
-        door.Attributes.Add(new AttributeEntity { Tag = "NO", Value = $"D-{number:0000}", Style = _style, Layer = _layers[2], Insertion = P(w / 3, 100), Height = 125 });
+        var door = new Insert { Layer = _layers[2], Block = _door.Handle, Location = P(w / 3, 0),
+            Rotation = _random.Next(4) * Math.PI / 2 };
+        door.Attributes.Add(new AttributeEntity { Tag = "NO", Value = $"D-{number:0000}", Style = _style, Layer = _layers[2],
+            Insertion = P(w / 3, 100), Height = 125 });
         _drawing.Add(door);
-        for (int i = 0; i < 4; i++) _drawing.Add(new Insert { Layer = _layers[4], Block = _chair.Handle, Location = P(_random.NextDouble() * w, _random.NextDouble() * h), Rotation = _random.NextDouble() * 6 });
+        for (int i = 0; i < 4; i++)
+            _drawing.Add(new Insert { Layer = _layers[4], Block = _chair.Handle,
+                Location = P(_random.NextDouble() * w, _random.NextDouble() * h), Rotation = _random.NextDouble() * 6 });
         _drawing.Add(new Text { Layer = _layers[5], Style = _style, Value = $"Room {number}", Insertion = P(w / 2, h / 2), Height = 250 });
-        _drawing.Add(new MText { Layer = _layers[5], Style = _style, Value = $"{{\\fArial|b0;Floor: terrazzo}}\\PArea {w * h / 1e6:0.00} m²", Insertion = P(w / 2, h / 3), Height = 125, Width = 2000 });
+        _drawing.Add(new MText { Layer = _layers[5], Style = _style, Value =
+            $"{{\\fArial|b0;Floor: terrazzo}}\\PArea {w * h / 1e6:0.00} m²", Insertion = P(w / 2, h / 3), Height = 125, Width = 2000 });
         var column = new Circle { Layer = _layers[7], Centre = P(0, 0), Radius = 200 };
         column.Extras.Data.Add(new ExtendedData(_application.Handle, [new(1000, $"C-{number}"), new(1040, 4.8), new(1070, 3L)]));
         _drawing.Add(column);
@@ -87,14 +95,18 @@ internal sealed class SheetDrawing
         _drawing.Add(fill);
     }
 
-    private static (double X, double Y)[] Corners(double w, double h, double inset) => [(inset, inset), (w - inset, inset), (w - inset, h - inset), (inset, h - inset)];
+    private static (double X, double Y)[] Corners(double w, double h, double inset) =>
+        [(inset, inset), (w - inset, inset), (w - inset, h - inset), (inset, h - inset)];
 
     private void Dimension(Vec3 from, Vec3 to)
     {
         var picture = _drawing.AddBlock($"*D{++_dimensions}");
         _drawing.Add(new Line { Layer = _layers[6], Start = from, End = to }, picture);
-        foreach (var end in (Vec3[])[from, to]) _drawing.Add(new Line { Layer = _layers[6], Start = end - new Vec3(60, 60, 0), End = end + new Vec3(60, 60, 0) }, picture);
-        _drawing.Add(new MText { Layer = _layers[6], Style = _style, Value = $"{(to - from).Length:0}", Insertion = (from + to) * 0.5, Height = 125 }, picture);
-        _drawing.Add(new Dimension(DimensionKind.Linear) { Layer = _layers[6], Style = _dimensionStyle, Block = picture.Handle, Points = (from, to), Definition = to, TextMiddle = (from + to) * 0.5, Measurement = (to - from).Length });
+        foreach (var end in (Vec3[])[from, to])
+            _drawing.Add(new Line { Layer = _layers[6], Start = end - new Vec3(60, 60, 0), End = end + new Vec3(60, 60, 0) }, picture);
+        _drawing.Add(new MText { Layer = _layers[6], Style = _style, Value = $"{(to - from).Length:0}",
+            Insertion = (from + to) * 0.5, Height = 125 }, picture);
+        _drawing.Add(new Dimension(DimensionKind.Linear) { Layer = _layers[6], Style = _dimensionStyle, Block = picture.Handle,
+            Points = (from, to), Definition = to, TextMiddle = (from + to) * 0.5, Measurement = (to - from).Length });
     }
 }

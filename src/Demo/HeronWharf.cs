@@ -19,7 +19,8 @@ public static class HeronWharf
     ];
 
     /// <summary>The drawings.</summary>
-    public static IReadOnlyList<DemoDelivery> Drawings { get; } = [new("STR", "Foundation plan", "HW-STR-S100-foundations.dwg", s => FoundationPlan.Write(s, 2461359.4))];
+    public static IReadOnlyList<DemoDelivery> Drawings { get; } =
+        [new("STR", "Foundation plan", "HW-STR-S100-foundations.dwg", s => FoundationPlan.Write(s, 2461359.4))];
 
     /// <summary>All deliveries.</summary>
     public static IEnumerable<DemoDelivery> Deliveries => Models.Concat(Drawings);

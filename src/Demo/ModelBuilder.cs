@@ -6,7 +6,8 @@ using SteadyLintel.Step;
 
 namespace SteadyLintel.Demo;
 
-/// <summary>Writes a building model instance by instance, in metres; lengths are converted to the file's unit on the way. The same calls give the same bytes.</summary>
+/// <summary>Writes a building model instance by instance, in metres; lengths are converted to the file's unit on the way. The same calls
+/// give the same bytes.</summary>
 internal sealed class ModelBuilder
 {
     private readonly StepWriter _writer;
@@ -33,9 +34,20 @@ internal sealed class ModelBuilder
         _party = party;
         Schema = schema;
         _unit = unit switch { "mm" => 0.001, "ft" => 0.3048, _ => 1 };
-        _writer.Begin(new StepHeader { Schema = schema, Description = ["ViewDefinition [CoordinationView]"], Name = $"HW-{party}.ifc", TimeStamp = time, Author = [party], Organization = [party], PreprocessorVersion = application, OriginatingSystem = application });
+        _writer.Begin(new StepHeader
+        {
+            Schema = schema,
+            Description = ["ViewDefinition [CoordinationView]"],
+            Name = $"HW-{party}.ifc",
+            TimeStamp = time,
+            Author = [party],
+            Organization = [party],
+            PreprocessorVersion = application,
+            OriginatingSystem = application
+        });
         int person = Add("IFCPERSON", "$,$,'',$,$,$,$,$"), organisation = Add("IFCORGANIZATION", $"$,{Text(party)},$,$,$");
-        int both = Add("IFCPERSONANDORGANIZATION", $"#{person},#{organisation},$"), app = Add("IFCAPPLICATION", $"#{organisation},'1.4',{Text(application)},{Text(application)}");
+        int both = Add("IFCPERSONANDORGANIZATION", $"#{person},#{organisation},$"),
+            app = Add("IFCAPPLICATION", $"#{organisation},'1.4',{Text(application)},{Text(application)}");
         Owner = Add("IFCOWNERHISTORY", $"#{both},#{app},$,.ADDED.,$,$,$,1795000000");
         Origin = Add("IFCCARTESIANPOINT", "(0.,0.,0.)");
         Up = Add("IFCDIRECTION", "(0.,0.,1.)");
@@ -69,7 +81,8 @@ internal sealed class ModelBuilder
     }
 
     /// <summary>Adds a rooted instance; its GlobalId is derived from the party and the key.</summary>
-    public int Root(string keyword, string key, string rest, string? globalId = null) => Add(keyword, $"'{globalId ?? Id(key)}',#{Owner},{rest}");
+    public int Root(string keyword, string key, string rest, string? globalId = null) =>
+        Add(keyword, $"'{globalId ?? Id(key)}',#{Owner},{rest}");
 
     public string Id(string key)
     {
@@ -78,15 +91,18 @@ internal sealed class ModelBuilder
     }
 
     /// <summary>A length in the file's unit.</summary>
-    public string L(double metres) => StepNumber.Format(double.Parse((metres / _unit).ToString("G11", CultureInfo.InvariantCulture), CultureInfo.InvariantCulture));
+    public string L(double metres) =>
+        StepNumber.Format(double.Parse((metres / _unit).ToString("G11", CultureInfo.InvariantCulture), CultureInfo.InvariantCulture));
 
-    public static string N(double number) => StepNumber.Format(double.Parse(number.ToString("G11", CultureInfo.InvariantCulture), CultureInfo.InvariantCulture));
+    public static string N(double number) =>
+        StepNumber.Format(double.Parse(number.ToString("G11", CultureInfo.InvariantCulture), CultureInfo.InvariantCulture));
 
     public static string Text(string text) => StepWriter.String(text);
 
     public static string List(IEnumerable<int> ids) => "(" + string.Join(",", ids.Select(i => "#" + i)) + ")";
 
-    public int Point(double x, double y, double z) => x == 0 && y == 0 && z == 0 ? Origin : Add("IFCCARTESIANPOINT", $"({L(x)},{L(y)},{L(z)})");
+    public int Point(double x, double y, double z) =>
+        x == 0 && y == 0 && z == 0 ? Origin : Add("IFCCARTESIANPOINT", $"({L(x)},{L(y)},{L(z)})");
 
     public int Point2(double x, double y) => Add("IFCCARTESIANPOINT", $"({L(x)},{L(y)})");
 
@@ -101,9 +117,11 @@ internal sealed class ModelBuilder
     }
 
     /// <summary>A placement whose Z runs along a direction.</summary>
-    public int PlacementAlong(int parent, (double X, double Y, double Z) at, (double X, double Y, double Z) axis, (double X, double Y, double Z) reference)
+    public int PlacementAlong(int parent, (double X, double Y, double Z) at, (double X, double Y, double Z) axis,
+        (double X, double Y, double Z) reference)
     {
-        int position = Add("IFCAXIS2PLACEMENT3D", $"#{Point(at.X, at.Y, at.Z)},#{Direction(axis.X, axis.Y, axis.Z)},#{Direction(reference.X, reference.Y, reference.Z)}");
+        int position = Add("IFCAXIS2PLACEMENT3D",
+            $"#{Point(at.X, at.Y, at.Z)},#{Direction(axis.X, axis.Y, axis.Z)},#{Direction(reference.X, reference.Y, reference.Z)}");
         return Add("IFCLOCALPLACEMENT", $"#{parent},#{position}");
     }
 
@@ -143,7 +161,8 @@ internal sealed class ModelBuilder
     public int Solid(string layer, string colour, params int[] solids) => Definition(Shape(layer, "SweptSolid", colour, solids));
 
     /// <summary>A map that mapped items repeat.</summary>
-    public int Map(string type, string colour, params int[] items) => Add("IFCREPRESENTATIONMAP", $"#{World},#{Shape("", type, colour, items)}");
+    public int Map(string type, string colour, params int[] items) =>
+        Add("IFCREPRESENTATIONMAP", $"#{World},#{Shape("", type, colour, items)}");
 
     /// <summary>A shape that repeats a map.</summary>
     public int Mapped(string layer, int map)
@@ -190,7 +209,8 @@ internal sealed class ModelBuilder
         return Root("IFCELEMENTQUANTITY", $"quantities/{name}/{key}", $"{Text(name)},$,$,{List(ids)}");
     }
 
-    public int Material(string name) => _materials.TryGetValue(name, out int id) ? id : _materials[name] = Add("IFCMATERIAL", Text(name) + (Schema == "IFC4" ? ",$,$" : ""));
+    public int Material(string name) => _materials.TryGetValue(name, out int id)
+        ? id : _materials[name] = Add("IFCMATERIAL", Text(name) + (Schema == "IFC4" ? ",$,$" : ""));
 
     public void Contain(int element, int structure) => Many(_contained, structure).Add(element);
 
@@ -198,14 +218,17 @@ internal sealed class ModelBuilder
 
     public void OfMaterial(int element, int material) => Many(_material, material).Add(element);
 
-    public void Aggregate(string key, int whole, params int[] parts) => Root("IFCRELAGGREGATES", $"aggregates/{key}", $"$,$,#{whole},{List(parts)}");
+    public void Aggregate(string key, int whole, params int[] parts) =>
+        Root("IFCRELAGGREGATES", $"aggregates/{key}", $"$,$,#{whole},{List(parts)}");
 
     /// <summary>Writes the gathered relationships and layers and closes the file.</summary>
     public void Finish()
     {
-        foreach (var (structure, elements) in _contained) Root("IFCRELCONTAINEDINSPATIALSTRUCTURE", $"contains/{structure}", $"$,$,{List(elements)},#{structure}");
+        foreach (var (structure, elements) in _contained)
+            Root("IFCRELCONTAINEDINSPATIALSTRUCTURE", $"contains/{structure}", $"$,$,{List(elements)},#{structure}");
         foreach (var (type, elements) in _typed) Root("IFCRELDEFINESBYTYPE", $"typed/{type}", $"$,$,{List(elements)},#{type}");
-        foreach (var (material, elements) in _material) Root("IFCRELASSOCIATESMATERIAL", $"material/{material}", $"$,$,{List(elements)},#{material}");
+        foreach (var (material, elements) in _material)
+            Root("IFCRELASSOCIATESMATERIAL", $"material/{material}", $"$,$,{List(elements)},#{material}");
         foreach (var (layer, items) in _layers) Add("IFCPRESENTATIONLAYERASSIGNMENT", $"{Text(layer)},$,{List(items)},$");
         _writer.End();
     }
@@ -225,14 +248,17 @@ internal sealed class ModelBuilder
         int length;
         if (unit == "ft")
         {
-            int metre = Add("IFCSIUNIT", "*,.LENGTHUNIT.,$,.METRE."), factor = Add("IFCMEASUREWITHUNIT", $"IFCLENGTHMEASURE(0.3048),#{metre}");
+            int metre = Add("IFCSIUNIT", "*,.LENGTHUNIT.,$,.METRE."),
+                factor = Add("IFCMEASUREWITHUNIT", $"IFCLENGTHMEASURE(0.3048),#{metre}");
             length = Add("IFCCONVERSIONBASEDUNIT", $"#{Add("IFCDIMENSIONALEXPONENTS", "1,0,0,0,0,0,0")},.LENGTHUNIT.,'FOOT',#{factor}");
         }
         else length = Add("IFCSIUNIT", $"*,.LENGTHUNIT.,{(unit == "mm" ? ".MILLI." : "$")},.METRE.");
         int area = Add("IFCSIUNIT", "*,.AREAUNIT.,$,.SQUARE_METRE."), volume = Add("IFCSIUNIT", "*,.VOLUMEUNIT.,$,.CUBIC_METRE.");
         int angle = Add("IFCSIUNIT", "*,.PLANEANGLEUNIT.,$,.RADIAN."), pressure = Add("IFCSIUNIT", "*,.PRESSUREUNIT.,$,.PASCAL.");
-        int mass = Add("IFCSIUNIT", "*,.MASSUNIT.,.KILO.,.GRAM."), watt = Add("IFCSIUNIT", "*,.POWERUNIT.,$,.WATT."), kelvin = Add("IFCSIUNIT", "*,.THERMODYNAMICTEMPERATUREUNIT.,$,.KELVIN.");
-        int[] over = [Add("IFCDERIVEDUNITELEMENT", $"#{watt},1"), Add("IFCDERIVEDUNITELEMENT", $"#{area},-1"), Add("IFCDERIVEDUNITELEMENT", $"#{kelvin},-1")];
+        int mass = Add("IFCSIUNIT", "*,.MASSUNIT.,.KILO.,.GRAM."), watt = Add("IFCSIUNIT", "*,.POWERUNIT.,$,.WATT."),
+            kelvin = Add("IFCSIUNIT", "*,.THERMODYNAMICTEMPERATUREUNIT.,$,.KELVIN.");
+        int[] over = [Add("IFCDERIVEDUNITELEMENT", $"#{watt},1"), Add("IFCDERIVEDUNITELEMENT", $"#{area},-1"),
+            Add("IFCDERIVEDUNITELEMENT", $"#{kelvin},-1")];
         int transmittance = Add("IFCDERIVEDUNIT", $"{List(over)},.THERMALTRANSMITTANCEUNIT.,$");
         return Add("IFCUNITASSIGNMENT", List([length, area, volume, angle, pressure, mass, watt, kelvin, transmittance]));
     }

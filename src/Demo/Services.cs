@@ -13,16 +13,23 @@ internal sealed class Services
     {
         _b = new ModelBuilder(target, "SRV", "IFC4", "ft", "Conduit Bench", time);
         // The gallery says 8.600 and stands 300 mm lower: a flaw the intake report must find.
-        _site = new Site(_b, [("Foundations", -1.2, -1.2), .. Site.Levels.Select(l => (l.Name, l.Level, l.Name == "Gallery" ? l.Level - 0.3 : l.Level))]);
-        _duct = Type("IFCDUCTSEGMENTTYPE", "Supply duct 600 × 300", ".RIGIDSEGMENT.", "$", "Pset_DuctSegmentTypeCommon", ("Shape", "IFCLABEL('RECTANGULAR')"), ("WorkingPressure", "IFCPRESSUREMEASURE(500.)"));
-        _pipe = Type("IFCPIPESEGMENTTYPE", "Pipe DN 100", ".RIGIDSEGMENT.", "$", "Pset_PipeSegmentTypeCommon", ("NominalDiameter", $"IFCPOSITIVELENGTHMEASURE({_b.L(0.1)})"), ("WorkingPressure", "IFCPRESSUREMEASURE(600000.)"));
-        _tray = Type("IFCCABLECARRIERSEGMENTTYPE", "Cable tray 300", ".CABLETRAYSEGMENT.", "$", "HW_Handover", ("Load", "IFCLABEL('60 kg/m')"));
+        _site = new Site(_b, [("Foundations", -1.2, -1.2),
+            .. Site.Levels.Select(l => (l.Name, l.Level, l.Name == "Gallery" ? l.Level - 0.3 : l.Level))]);
+        _duct = Type("IFCDUCTSEGMENTTYPE", "Supply duct 600 × 300", ".RIGIDSEGMENT.", "$", "Pset_DuctSegmentTypeCommon",
+            ("Shape", "IFCLABEL('RECTANGULAR')"), ("WorkingPressure", "IFCPRESSUREMEASURE(500.)"));
+        _pipe = Type("IFCPIPESEGMENTTYPE", "Pipe DN 100", ".RIGIDSEGMENT.", "$", "Pset_PipeSegmentTypeCommon",
+            ("NominalDiameter", $"IFCPOSITIVELENGTHMEASURE({_b.L(0.1)})"), ("WorkingPressure", "IFCPRESSUREMEASURE(600000.)"));
+        _tray = Type("IFCCABLECARRIERSEGMENTTYPE", "Cable tray 300", ".CABLETRAYSEGMENT.", "$", "HW_Handover",
+            ("Load", "IFCLABEL('60 kg/m')"));
         _elbowMap = _b.Map("Brep", Supply, Elbow());
-        _elbow = Type("IFCDUCTFITTINGTYPE", "Bend 90° 400 × 200", ".BEND.", $"(#{_elbowMap})", "HW_Handover", ("Gauge", "IFCLABEL('0.8 mm')"));
+        _elbow = Type("IFCDUCTFITTINGTYPE", "Bend 90° 400 × 200", ".BEND.", $"(#{_elbowMap})", "HW_Handover",
+            ("Gauge", "IFCLABEL('0.8 mm')"));
         _diffuserMap = _b.Map("SweptSolid", "0.9 0.9 0.9", _b.Extrude(_b.Rectangle(0.6, 0.6, 0, 0), 0.05));
-        _diffuser = Type("IFCAIRTERMINALTYPE", "Ceiling diffuser 600", ".DIFFUSER.", $"(#{_diffuserMap})", "Pset_AirTerminalTypeCommon", ("AirFlowrateRange", null));
+        _diffuser = Type("IFCAIRTERMINALTYPE", "Ceiling diffuser 600", ".DIFFUSER.", $"(#{_diffuserMap})", "Pset_AirTerminalTypeCommon",
+            ("AirFlowrateRange", null));
         _sprinklerMap = _b.Map("SweptSolid", "0.8 0.2 0.15", _b.Extrude(Circle(0.02), 0.09));
-        _sprinkler = Type("IFCFIRESUPPRESSIONTERMINALTYPE", "Sprinkler head", ".SPRINKLER.", $"(#{_sprinklerMap})", "HW_Handover", ("K factor", "IFCREAL(80.)"));
+        _sprinkler = Type("IFCFIRESUPPRESSIONTERMINALTYPE", "Sprinkler head", ".SPRINKLER.", $"(#{_sprinklerMap})", "HW_Handover",
+            ("K factor", "IFCREAL(80.)"));
         _lightMap = _b.Map("SweptSolid", "0.95 0.93 0.75", _b.Extrude(_b.Rectangle(1.2, 0.15, 0, 0), 0.06));
         _light = Type("IFCLIGHTFIXTURETYPE", "Linear light 1200", ".DIRECTIONSOURCE.", $"(#{_lightMap})", "HW_Handover", ("Circuit", null));
     }
@@ -50,7 +57,8 @@ internal sealed class Services
     private int Type(string keyword, string name, string kind, string maps, string set, params (string Name, string? Value)[] properties) =>
         _b.Type(keyword, name, $"$,{kind}", $"(#{_b.PropertySet(name, set, properties)})", maps);
 
-    private int Circle(double radius) => _b.Add("IFCCIRCLEPROFILEDEF", $".AREA.,$,#{_b.Add("IFCAXIS2PLACEMENT2D", $"#{_b.Point2(0, 0)},$")},{_b.L(radius)}");
+    private int Circle(double radius) =>
+        _b.Add("IFCCIRCLEPROFILEDEF", $".AREA.,$,#{_b.Add("IFCAXIS2PLACEMENT2D", $"#{_b.Point2(0, 0)},$")},{_b.L(radius)}");
 
     // A quarter bend of a 400 × 200 duct in eight flat steps.
     private int Elbow()
@@ -82,9 +90,11 @@ internal sealed class Services
     {
         for (int j = 0; j < Site.BaysY; j++)
             for (int i = 0; i < 24; i++)
-                Segment("IFCDUCTSEGMENT", "Supply duct", storey, (i * 2.0, (j * Site.Bay) + 5, z), (1, 0, 0), _b.Rectangle(0.6, 0.3, 0, 0), 1.98, "M-DUCT-SUPPLY", Supply, _duct, "Galvanised sheet", ".RIGIDSEGMENT.");
+                Segment("IFCDUCTSEGMENT", "Supply duct", storey, (i * 2.0, (j * Site.Bay) + 5, z), (1, 0, 0), _b.Rectangle(0.6, 0.3, 0, 0),
+                    1.98, "M-DUCT-SUPPLY", Supply, _duct, "Galvanised sheet", ".RIGIDSEGMENT.");
         for (int i = 0; i < 24; i++)
-            Segment("IFCCABLECARRIERSEGMENT", "Cable tray", storey, (i * 2.0, 6.6, z + 0.25), (1, 0, 0), _b.Rectangle(0.3, 0.06, 0, 0), 2, "E-TRAY", Tray, _tray, "Galvanised sheet", ".CABLETRAYSEGMENT.");
+            Segment("IFCCABLECARRIERSEGMENT", "Cable tray", storey, (i * 2.0, 6.6, z + 0.25), (1, 0, 0), _b.Rectangle(0.3, 0.06, 0, 0), 2,
+                "E-TRAY", Tray, _tray, "Galvanised sheet", ".CABLETRAYSEGMENT.");
     }
 
     private void Branches(string storey, double z)
@@ -94,7 +104,8 @@ internal sealed class Services
             for (int j = 0; j < Site.BaysY; j++)
             {
                 double x = (i * Site.Bay) + 3, y = (j * Site.Bay) + 4.7;
-                Segment("IFCDUCTSEGMENT", "Branch duct", storey, (x, y, z), (0, -1, 0), _b.Rectangle(0.4, 0.2, 0, 0), 1.6, "M-DUCT-SUPPLY", Supply, _duct, "Galvanised sheet", ".RIGIDSEGMENT.");
+                Segment("IFCDUCTSEGMENT", "Branch duct", storey, (x, y, z), (0, -1, 0), _b.Rectangle(0.4, 0.2, 0, 0), 1.6, "M-DUCT-SUPPLY",
+                    Supply, _duct, "Galvanised sheet", ".RIGIDSEGMENT.");
                 Mapped("IFCDUCTFITTING", "Bend", storey, x, y - 2.2, z - 0.1, "M-DUCT-FITT", _elbowMap, _elbow, ".BEND.");
             }
         }
@@ -105,7 +116,8 @@ internal sealed class Services
         int circle = Circle(0.054);
         for (int line = 0; line < 4; line++)
             for (int i = 0; i < 16; i++)
-                Segment("IFCPIPESEGMENT", line < 2 ? "Heating pipe" : "Sprinkler pipe", storey, (i * 3.0, 2 + (line * 6.2), z), (1, 0, 0), circle, 2.98, line < 2 ? "M-PIPE-HEAT" : "F-PIPE", Pipe, _pipe, "Carbon steel", ".RIGIDSEGMENT.");
+                Segment("IFCPIPESEGMENT", line < 2 ? "Heating pipe" : "Sprinkler pipe", storey, (i * 3.0, 2 + (line * 6.2), z), (1, 0, 0),
+                    circle, 2.98, line < 2 ? "M-PIPE-HEAT" : "F-PIPE", Pipe, _pipe, "Carbon steel", ".RIGIDSEGMENT.");
     }
 
     private void Terminals(string storey, double z)
@@ -118,7 +130,8 @@ internal sealed class Services
                 {
                     double x = (i * Site.Bay) + 2.5 + (3 * k), y = (j * Site.Bay) + 2.5;
                     Mapped("IFCAIRTERMINAL", "Diffuser", storey, x, y, z, "M-DIFF", _diffuserMap, _diffuser, ".DIFFUSER.");
-                    Mapped("IFCFIRESUPPRESSIONTERMINAL", "Sprinkler", storey, x + 1.2, y + 1, z, "F-SPKL", _sprinklerMap, _sprinkler, ".SPRINKLER.");
+                    Mapped("IFCFIRESUPPRESSIONTERMINAL", "Sprinkler", storey, x + 1.2, y + 1, z, "F-SPKL",
+                        _sprinklerMap, _sprinkler, ".SPRINKLER.");
                     Mapped("IFCLIGHTFIXTURE", "Light", storey, x, y + 3, z, "E-LITE", _lightMap, _light, ".DIRECTIONSOURCE.");
                 }
             }
@@ -131,9 +144,11 @@ internal sealed class Services
         {
             int placement = _b.Placement(_site.Placement("Roof"), 2 + (8 * i), 10, 1.6);
             int body = _b.Extrude(_b.Rectangle(3.2, 1.8), 1.9), hood = _b.Extrude(Circle(0.5), 0.4, _b.Position(1.6, 0.9, 1.9));
-            int unit = _b.Root("IFCUNITARYEQUIPMENT", $"plant/{i}", $"'Air handling unit {i + 1}',$,$,#{placement},#{_b.Solid("M-PLANT", Plant, body, hood)},$,.AIRHANDLER.");
+            int unit = _b.Root("IFCUNITARYEQUIPMENT", $"plant/{i}",
+                $"'Air handling unit {i + 1}',$,$,#{placement},#{_b.Solid("M-PLANT", Plant, body, hood)},$,.AIRHANDLER.");
             _b.Contain(unit, _site.Storey("Roof"));
-            _b.Define(_b.PropertySet($"plant/{i}", "HW_Handover", ("Supplier", i == 2 ? null : "IFCLABEL('to be named')"), ("Weight", $"IFCMASSMEASURE({850 + (40 * i)}.)")), unit);
+            _b.Define(_b.PropertySet($"plant/{i}", "HW_Handover", ("Supplier", i == 2 ? null : "IFCLABEL('to be named')"),
+                ("Weight", $"IFCMASSMEASURE({850 + (40 * i)}.)")), unit);
         }
     }
 
@@ -141,24 +156,32 @@ internal sealed class Services
     private void Flaws()
     {
         for (int i = 0; i < 3; i++)
-            Segment("IFCDUCTSEGMENT", "Stray duct", "", (10 + (2 * i), 20, 10), (1, 0, 0), _b.Rectangle(0.4, 0.2, 0, 0), 1.9, "M-DUCT-SUPPLY", Supply, _duct, "Galvanised sheet", ".RIGIDSEGMENT.");
+            Segment("IFCDUCTSEGMENT", "Stray duct", "", (10 + (2 * i), 20, 10), (1, 0, 0), _b.Rectangle(0.4, 0.2, 0, 0), 1.9,
+                "M-DUCT-SUPPLY", Supply, _duct, "Galvanised sheet", ".RIGIDSEGMENT.");
     }
 
-    private void Segment(string keyword, string name, string storey, (double X, double Y, double Z) at, (double X, double Y, double Z) along, int profile, double length, string layer, string colour, int type, string material, string kind)
+    private void Segment(string keyword, string name, string storey, (double X, double Y, double Z) at,
+        (double X, double Y, double Z) along, int profile, double length, string layer, string colour, int type,
+            string material, string kind)
     {
         (double X, double Y, double Z) across = Math.Abs(along.X) == 1 ? (0, along.X, 0) : (-along.Y, 0, 0);
         int placement = _b.PlacementAlong(_site.Placement(storey.Length > 0 ? storey : "Quay level"), at, along, across);
-        int element = _b.Root(keyword, $"segment/{++_number}", $"'{name} {_number:0000}',$,$,#{placement},#{_b.Solid(layer, colour, _b.Extrude(profile, length))},$,{kind}");
+        int element = _b.Root(keyword, $"segment/{++_number}",
+            $"'{name} {_number:0000}',$,$,#{placement},#{_b.Solid(layer, colour, _b.Extrude(profile, length))},$,{kind}");
         if (storey.Length > 0) _b.Contain(element, _site.Storey(storey));
         _b.OfType(element, type);
         _b.OfMaterial(element, _b.Material(material));
-        if (_number % 4 == 0) _b.Define(_b.PropertySet($"segment/{_number}", "HW_Handover", ("System", "IFCLABEL('S1')"), ("Insulation", _number % 8 == 0 ? null : $"IFCPOSITIVELENGTHMEASURE({_b.L(0.03)})")), element);
+        if (_number % 4 == 0)
+            _b.Define(_b.PropertySet($"segment/{_number}", "HW_Handover", ("System", "IFCLABEL('S1')"),
+                ("Insulation", _number % 8 == 0 ? null : $"IFCPOSITIVELENGTHMEASURE({_b.L(0.03)})")), element);
     }
 
-    private void Mapped(string keyword, string name, string storey, double x, double y, double z, string layer, int map, int type, string kind)
+    private void Mapped(string keyword, string name, string storey, double x, double y, double z, string layer,
+        int map, int type, string kind)
     {
         int placement = _b.Placement(_site.Placement(storey), x, y, z);
-        int element = _b.Root(keyword, $"mapped/{++_number}", $"'{name} {_number:0000}',$,$,#{placement},#{_b.Mapped(layer, map)},$,{kind}");
+        int element = _b.Root(keyword, $"mapped/{++_number}",
+            $"'{name} {_number:0000}',$,$,#{placement},#{_b.Mapped(layer, map)},$,{kind}");
         _b.Contain(element, _site.Storey(storey));
         _b.OfType(element, type);
     }

@@ -26,7 +26,8 @@ internal sealed class Site
         foreach (var (name, says, stands) in levels)
         {
             int placement = builder.Placement(buildingPlacement, 0, 0, stands);
-            int storey = builder.Root("IFCBUILDINGSTOREY", $"storey/{name}", $"{ModelBuilder.Text(name)},$,$,#{placement},$,$,.ELEMENT.,{builder.L(says)}");
+            int storey = builder.Root("IFCBUILDINGSTOREY", $"storey/{name}",
+                $"{ModelBuilder.Text(name)},$,$,#{placement},$,$,.ELEMENT.,{builder.L(says)}");
             _storeys[name] = (storey, placement, stands);
         }
 
@@ -42,13 +43,17 @@ internal sealed class Site
     /// <summary>The axes A–G, 1–4 and the arc R at the landward end.</summary>
     public void Grid(string storey)
     {
-        var u = Enumerable.Range(0, BaysX + 1).Select(i => Axis(((char)('A' + i)).ToString(), i * Bay, -2, i * Bay, (BaysY * Bay) + 2)).ToList();
-        var v = Enumerable.Range(0, BaysY + 1).Select(i => Axis((i + 1).ToString(System.Globalization.CultureInfo.InvariantCulture), -2, i * Bay, (BaysX * Bay) + 2, i * Bay)).ToList();
+        var u = Enumerable.Range(0, BaysX + 1)
+            .Select(i => Axis(((char)('A' + i)).ToString(), i * Bay, -2, i * Bay, (BaysY * Bay) + 2)).ToList();
+        var v = Enumerable.Range(0, BaysY + 1).Select(i =>
+            Axis((i + 1).ToString(System.Globalization.CultureInfo.InvariantCulture), -2, i * Bay, (BaysX * Bay) + 2, i * Bay)).ToList();
         int centre = _b.Add("IFCAXIS2PLACEMENT2D", $"#{_b.Point2(BaysX * Bay, BaysY * Bay / 2)},$");
         int circle = _b.Add("IFCCIRCLE", $"#{centre},{_b.L(BaysY * Bay / 2)}");
-        int arc = _b.Add("IFCTRIMMEDCURVE", $"#{circle},(IFCPARAMETERVALUE({ModelBuilder.N(-Math.PI / 2)})),(IFCPARAMETERVALUE({ModelBuilder.N(Math.PI / 2)})),.T.,.PARAMETER.");
+        int arc = _b.Add("IFCTRIMMEDCURVE",
+            $"#{circle},(IFCPARAMETERVALUE({ModelBuilder.N(-Math.PI / 2)})),(IFCPARAMETERVALUE({ModelBuilder.N(Math.PI / 2)})),.T.,.PARAMETER.");
         v.Add(_b.Add("IFCGRIDAXIS", $"'R',#{arc},.T."));
-        int grid = _b.Root("IFCGRID", "grid", $"'Grid',$,$,#{Placement(storey)},$,{ModelBuilder.List(u)},{ModelBuilder.List(v)},$" + (_b.Schema == "IFC4" ? ",.RECTANGULAR." : ""));
+        int grid = _b.Root("IFCGRID", "grid", $"'Grid',$,$,#{Placement(storey)},$,{ModelBuilder.List(u)},{ModelBuilder.List(v)},$"
+            + (_b.Schema == "IFC4" ? ",.RECTANGULAR." : ""));
         _b.Contain(grid, Storey(storey));
     }
 

@@ -11,7 +11,8 @@ public partial class FolderTests
     private static readonly string Root = FindRoot();
 
     private static readonly Architecture Whole = new ArchLoader().LoadAssemblies(
-        typeof(Step.StepFile).Assembly, typeof(Geometry.Vec3).Assembly, typeof(Ifc.IfcModel).Assembly, typeof(Cad.Drawing).Assembly, typeof(Exchange.HandoverRunner).Assembly,
+        typeof(Step.StepFile).Assembly, typeof(Geometry.Vec3).Assembly, typeof(Ifc.IfcModel).Assembly, typeof(Cad.Drawing).Assembly,
+            typeof(Exchange.HandoverRunner).Assembly,
         typeof(Store.LintelDb).Assembly, typeof(Jobs.Orders).Assembly).Build();
 
     [Theory]
@@ -26,7 +27,9 @@ public partial class FolderTests
         {
             if (Home(type, homes) is not { } from) continue;
             foreach (var target in type.GetTypeDependencies())
-                if (Home(target, homes) is { } to && to != from) (graph.TryGetValue(from, out var edges) ? edges : graph[from] = new(StringComparer.Ordinal))[to] = $"{type.Name} → {target.Name}";
+                if (Home(target, homes) is { } to && to != from)
+                    (graph.TryGetValue(from, out var edges) ? edges : graph[from] = new(StringComparer.Ordinal))[to] =
+                        $"{type.Name} → {target.Name}";
         }
 
         Assert.True(graph.Count > 3, "The folders of the types were not found.");
@@ -36,24 +39,42 @@ public partial class FolderTests
     [Fact]
     public void Core_knows_no_database_no_web_and_no_files()
     {
-        string[] foreign = ["Microsoft.EntityFrameworkCore", "Microsoft.AspNetCore", "Npgsql", "System.IO.File", "System.IO.Directory", "System.DateTime", "SteadyLintel.Store", "SteadyLintel.Jobs", "SteadyLintel.Web"];
+        string[] foreign = ["Microsoft.EntityFrameworkCore", "Microsoft.AspNetCore", "Npgsql", "System.IO.File", "System.IO.Directory",
+            "System.DateTime", "SteadyLintel.Store", "SteadyLintel.Jobs", "SteadyLintel.Web"];
         var bad = Whole.Types.Where(t => Projects().IsMatch(t.FullName))
-            .SelectMany(t => t.GetTypeDependencies().Where(d => foreign.Any(f => d.FullName == f || d.FullName.StartsWith(f + ".", StringComparison.Ordinal))).Select(d => $"{t.FullName} → {d.FullName}")).Distinct().ToList();
+            .SelectMany(t => t.GetTypeDependencies()
+            .Where(d => foreign.Any(f => d.FullName == f || d.FullName.StartsWith(f + ".", StringComparison.Ordinal)))
+            .Select(d => $"{t.FullName} → {d.FullName}")).Distinct().ToList();
         Assert.True(bad.Count == 0, string.Join("\n", bad));
+    }
+
+    [Fact]
+    public void Lines_of_code_are_at_most_140_characters_but_for_long_texts()
+    {
+        string[] made = ["/obj/", "/bin/", "/Migrations/"];
+        var wide = Directory.EnumerateFiles(Path.Combine(Root, "src"), "*.cs", SearchOption.AllDirectories)
+            .Where(f => !made.Any(m => f.Contains(m, StringComparison.Ordinal)))
+            .SelectMany(f => File.ReadLines(f).Select((line, n) => (Line: line, Place: $"{Path.GetRelativePath(Root, f)}:{n + 1}")))
+            .Where(l => l.Line.Length > 140 && !l.Line.Contains('"', StringComparison.Ordinal)).Select(l => l.Place).ToList();
+        Assert.Empty(wide);
     }
 
     [Fact]
     public void Use_cases_know_no_web()
     {
         var bad = Whole.Types.Where(t => t.FullName.StartsWith("SteadyLintel.Jobs.", StringComparison.Ordinal))
-            .SelectMany(t => t.GetTypeDependencies().Where(d => d.FullName.StartsWith("Microsoft.AspNetCore.Http", StringComparison.Ordinal) || d.FullName.StartsWith("Microsoft.AspNetCore.Mvc", StringComparison.Ordinal) || d.FullName.StartsWith("Hangfire", StringComparison.Ordinal)).Select(d => $"{t.Name} → {d.FullName}")).ToList();
+            .SelectMany(t => t.GetTypeDependencies().Where(d => d.FullName.StartsWith("Microsoft.AspNetCore.Http", StringComparison.Ordinal)
+            || d.FullName.StartsWith("Microsoft.AspNetCore.Mvc", StringComparison.Ordinal)
+            || d.FullName.StartsWith("Hangfire", StringComparison.Ordinal)).Select(d => $"{t.Name} → {d.FullName}")).ToList();
         Assert.Empty(bad);
     }
 
     // Files up to a size that a reader takes in at once.
     [Fact]
     public void No_file_of_the_source_is_longer_than_500_lines() =>
-        Assert.Empty(Directory.EnumerateFiles(Path.Combine(Root, "src"), "*.cs", SearchOption.AllDirectories).Where(f => !Built().IsMatch(f) && !f.Contains("Migrations", StringComparison.Ordinal) && File.ReadLines(f).Count() > 500).Select(Path.GetFileName));
+        Assert.Empty(Directory.EnumerateFiles(Path.Combine(Root, "src"), "*.cs", SearchOption.AllDirectories)
+            .Where(f => !Built().IsMatch(f) && !f.Contains("Migrations", StringComparison.Ordinal) && File.ReadLines(f).Count() > 500)
+            .Select(Path.GetFileName));
 
     // The folder, below the project's, of the file that a type is declared in.
     private static Dictionary<string, string> Homes(string project)
@@ -81,7 +102,10 @@ public partial class FolderTests
         var path = new List<string>();
         string? Visit(string folder)
         {
-            if (path.Contains(folder)) return string.Join("\n", path.SkipWhile(p => p != folder).Append(folder).Zip(path.SkipWhile(p => p != folder).Skip(1).Append(folder), (a, b) => $"{a} → {b}: {(graph[a].TryGetValue(b, out string? why) ? why : "")}"));
+            if (path.Contains(folder))
+                return string.Join("\n", path.SkipWhile(p => p != folder).Append(folder)
+                    .Zip(path.SkipWhile(p => p != folder).Skip(1).Append(folder),
+                    (a, b) => $"{a} → {b}: {(graph[a].TryGetValue(b, out string? why) ? why : "")}"));
             if (!done.Add(folder) || !graph.TryGetValue(folder, out var edges)) return null;
             path.Add(folder);
             foreach (string next in edges.Keys)
@@ -100,7 +124,9 @@ public partial class FolderTests
         return folder;
     }
 
-    [GeneratedRegex(@"^(?:public|internal)\s+(?:static |sealed |abstract |partial |readonly |ref )*(?:class|record struct|record|struct|enum|interface)\s+(\w+)", RegexOptions.Multiline)]
+    [
+        GeneratedRegex(
+        @"^(?:public|internal)\s+(?:static |sealed |abstract |partial |readonly |ref )*(?:class|record struct|record|struct|enum|interface)\s+(\w+)", RegexOptions.Multiline)]
     private static partial Regex Declaration();
 
     [GeneratedRegex(@"[\\/](bin|obj)[\\/]")]

@@ -64,7 +64,8 @@ public sealed class JourneyTests : IAsyncLifetime
         _browser.Find("#convert [name=OnlyShown]").Click();
         _browser.Find("#convert button").Click();
         Assert.Equal("Balanced", _browser.Find("#converted b.ok").Text);
-        Assert.Equal(["LINE 7 7 0 0 0", "TEXT 7 0 0 0 7"], _browser.Driver.FindElements(By.CssSelector("#converted [aria-label='Balance by kind'] tbody tr")).Select(r => r.Text));
+        Assert.Equal(["LINE 7 7 0 0 0", "TEXT 7 0 0 0 7"],
+            _browser.Driver.FindElements(By.CssSelector("#converted [aria-label='Balance by kind'] tbody tr")).Select(r => r.Text));
         Check("drawing converted");
         _browser.Find("#converted button").Click();
         string path = Path.Combine(_browser.Downloads, "grid-dwg-2004.dwg");
@@ -82,7 +83,13 @@ public sealed class JourneyTests : IAsyncLifetime
         for (int i = 0; i < 7; i++)
         {
             drawing.Add(new Line { Layer = drawing.Layers["S-GRID"]!.Handle, Start = new(8000 * i, 0, 0), End = new(8000 * i, 24000, 0) });
-            drawing.Add(new Text { Layer = drawing.Layers["S-TEXT"]!.Handle, Value = ((char)('A' + i)).ToString(), Insertion = new(8000 * i, 24500, 0), Height = 700 });
+            drawing.Add(new Text
+            {
+                Layer = drawing.Layers["S-TEXT"]!.Handle,
+                Value = ((char)('A' + i)).ToString(),
+                Insertion = new(8000 * i, 24500, 0),
+                Height = 700
+            });
         }
 
         return drawing;
@@ -98,12 +105,14 @@ public sealed class JourneyTests : IAsyncLifetime
     private void Deliver(string path, string name)
     {
         _browser.Go("/jobs/HW/receive");
-        _browser.Script<object?>("document.getElementById('party').selectedIndex = [...document.getElementById('party').options].findIndex(o => o.text.startsWith('STR')); return null");
+        _browser.Script<object?>(
+            "document.getElementById('party').selectedIndex = [...document.getElementById('party').options].findIndex(o => o.text.startsWith('STR')); return null");
         var source = _browser.Find("#source");
         source.Clear();
         source.SendKeys(name);
         _browser.Find("input[type=file]").SendKeys(path);
-        _browser.Until(() => _browser.Driver.FindElements(By.CssSelector("#deliveries tr[data-state=Ready]")).Any(r => r.Text.Contains(Path.GetFileName(path), StringComparison.Ordinal)));
+        _browser.Until(() => _browser.Driver.FindElements(By.CssSelector("#deliveries tr[data-state=Ready]"))
+            .Any(r => r.Text.Contains(Path.GetFileName(path), StringComparison.Ordinal)));
     }
 
     private void ReadTheReport()
@@ -133,7 +142,8 @@ public sealed class JourneyTests : IAsyncLifetime
         new Actions(_browser.Driver).MoveToElement(canvas, 0, 0).Click().Perform();
         _browser.Until(() => _browser.Script<long>("return lintelView.picked") == 1);
         Assert.Contains("External wall 001", _browser.Find("#slip .slip").Text);
-        Assert.Contains("only=", _browser.Script<string>("return (async () => { await new Promise(r => setTimeout(r, 500)); return location.hash; })()"));
+        Assert.Contains("only=", _browser.Script<string>(
+            "return (async () => { await new Promise(r => setTimeout(r, 500)); return location.hash; })()"));
         _browser.Find("#showall").Click();
         // A chip hides a party, a grip cuts.
         _browser.Find("#slip [data-act=close]").Click();
@@ -143,10 +153,12 @@ public sealed class JourneyTests : IAsyncLifetime
         // The address says what is off by its name, and opens the same view again.
         int chips = _browser.Driver.FindElements(By.CssSelector("button[data-filter=source]")).Count;
         _browser.Until(() => _browser.Script<long>("return new URLSearchParams(location.hash.slice(1)).getAll('source').length") == chips);
-        Assert.True(_browser.Script<bool>("return new URLSearchParams(location.hash.slice(1)).getAll('source').some(n => n.startsWith('ARC'))"));
+        Assert.True(
+            _browser.Script<bool>("return new URLSearchParams(location.hash.slice(1)).getAll('source').some(n => n.startsWith('ARC'))"));
         _browser.Driver.Navigate().Refresh();
         _browser.Find("#view[data-ready=true]", 60);
-        Assert.All(_browser.Driver.FindElements(By.CssSelector("button[data-filter=source]")), chip => Assert.Equal("false", chip.GetAttribute("aria-pressed")));
+        Assert.All(_browser.Driver.FindElements(By.CssSelector("button[data-filter=source]")),
+            chip => Assert.Equal("false", chip.GetAttribute("aria-pressed")));
         string before = _browser.Driver.FindElements(By.CssSelector(".grip"))[1].GetAttribute("aria-valuenow")!;
         _browser.Driver.FindElements(By.CssSelector(".grip"))[1].SendKeys(Keys.PageDown);
         Assert.NotEqual(before, _browser.Driver.FindElements(By.CssSelector(".grip"))[1].GetAttribute("aria-valuenow"));
@@ -203,7 +215,8 @@ public sealed class JourneyTests : IAsyncLifetime
         Assert.Equal(going, Number("details.run tr.sum td:nth-child(4)"));
     }
 
-    private int Number(string selector) => int.Parse(string.Concat(_browser.Find(selector).Text.Where(char.IsDigit)), System.Globalization.CultureInfo.InvariantCulture);
+    private int Number(string selector) =>
+        int.Parse(string.Concat(_browser.Find(selector).Text.Where(char.IsDigit)), System.Globalization.CultureInfo.InvariantCulture);
 
     private bool Again()
     {
@@ -216,7 +229,8 @@ public sealed class JourneyTests : IAsyncLifetime
     {
         _browser.Click($"#word-{field}");
         _browser.Click($"input[name={field}][value={value}]");
-        _browser.Until(() => _browser.Find($"#word-{field}").Text.Length > 0 && !_browser.Find($"#word-{field}").Text.StartsWith("every", StringComparison.Ordinal));
+        _browser.Until(() => _browser.Find($"#word-{field}").Text.Length > 0
+            && !_browser.Find($"#word-{field}").Text.StartsWith("every", StringComparison.Ordinal));
         _browser.Click($"#word-{field}");
     }
 

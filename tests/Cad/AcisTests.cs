@@ -56,7 +56,8 @@ public class AcisTests
         string[] records = [.. AcisWriter.Text(Polyhedron.Of(SolidBodies.Box)!).Split('\n').Skip(3).Where(l => l.EndsWith('#'))];
         foreach (string record in records.Where(r => r.StartsWith(kind + " ", StringComparison.Ordinal)))
         {
-            var links = record.Split(' ').Where(w => w.StartsWith('$') && w != "$-1").Select(w => records[int.Parse(w.AsSpan(1), System.Globalization.CultureInfo.InvariantCulture)].Split(' ')[0]);
+            var links = record.Split(' ').Where(w => w.StartsWith('$') && w != "$-1")
+                .Select(w => records[int.Parse(w.AsSpan(1), System.Globalization.CultureInfo.InvariantCulture)].Split(' ')[0]);
             // Faces but the last have a next one.
             Assert.Equal(expected, string.Join(' ', kind == "face" ? links.Where(l => l != "face") : links));
         }
@@ -76,9 +77,14 @@ public class AcisTests
     [Theory]
     [InlineData("")]
     [InlineData("700 0 1 0\nx\ny\nEnd-of-ACIS-data")]
-    [InlineData("700 0 1 0\nx\ny\nface $-1 -1 $-1 $-1 $9 $0 $-1 $1 forward single #\nplane-surface $-1 -1 $-1 0 0 0 0 0 1 1 0 0 forward_v I I I I #")]
-    [InlineData("700 0 1 0\nx\ny\nface $-1 -1 $-1 $-1 $1 $0 $-1 $2 forward single #\nloop $-1 -1 $-1 $1 $1 $0 #\nplane-surface $-1 -1 $-1 0 0 0 0 0 1 1 0 0 forward_v I I I I #")]
-    [InlineData("700 0 1 0\nx\ny\nface $-1 -1 $-1 $-1 $1 $0 $-1 $2 forward single #\nloop $-1 -1 $-1 $-1 $1 $0 #\ncone-surface $-1 -1 $-1 0 0 0 #")]
+    [
+        InlineData(
+        "700 0 1 0\nx\ny\nface $-1 -1 $-1 $-1 $9 $0 $-1 $1 forward single #\nplane-surface $-1 -1 $-1 0 0 0 0 0 1 1 0 0 forward_v I I I I #")]
+    [
+        InlineData(
+        "700 0 1 0\nx\ny\nface $-1 -1 $-1 $-1 $1 $0 $-1 $2 forward single #\nloop $-1 -1 $-1 $1 $1 $0 #\nplane-surface $-1 -1 $-1 0 0 0 0 0 1 1 0 0 forward_v I I I I #")]
+    [InlineData(
+        "700 0 1 0\nx\ny\nface $-1 -1 $-1 $-1 $1 $0 $-1 $2 forward single #\nloop $-1 -1 $-1 $-1 $1 $0 #\ncone-surface $-1 -1 $-1 0 0 0 #")]
     public void Text_without_plane_faces_gives_none_and_ends(string text) => Assert.Null(SatReader.Read(text));
 
     [Fact]

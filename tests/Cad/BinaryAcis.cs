@@ -58,7 +58,8 @@ internal sealed class BinaryAcis
     {
         int[][] faces = [[0, 2, 1], [0, 1, 3], [1, 2, 3], [0, 3, 2]];
         var edges = new List<(int From, int To)>();
-        // body 0, face and plane 1 + 2f, loops 9 + f, coedges 13 + 3f + k, edges and curves 25 + 2e, vertices and points 37 + 2v, transform 45.
+        // body 0, face and plane 1 + 2f, loops 9 + f, coedges 13 + 3f + k, edges and curves 25 + 2e, vertices and points 37 + 2v, transform
+        // 45.
         Record("body", -1, -1, -1, transform is null ? -1 : 45);
         for (int f = 0; f < 4; f++)
         {

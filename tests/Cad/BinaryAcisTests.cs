@@ -4,7 +4,8 @@ using SteadyLintel.Geometry;
 
 namespace SteadyLintel.Tests;
 
-/// <summary>Bodies in their binary form: what others write is read, and it crosses between the versions that have text and those that do not.</summary>
+/// <summary>Bodies in their binary form: what others write is read, and it crosses between the versions that have text and those that do
+/// not.</summary>
 public class BinaryAcisTests
 {
     private const double Sixth = 1.0 / 6;
@@ -74,7 +75,8 @@ public class BinaryAcisTests
     // The direction of a curve says nothing about the way an edge runs: from its first vertex to its second.
     [Fact]
     public void Edges_against_their_curves_bound_the_same_body() =>
-        Assert.Equal(Told(SabReader.Read(new BinaryAcis().Tetrahedron().Bytes())!.Value), Told(SabReader.Read(new BinaryAcis().Tetrahedron(edgesReversed: true).Bytes())!.Value));
+        Assert.Equal(Told(SabReader.Read(new BinaryAcis().Tetrahedron().Bytes())!.Value),
+            Told(SabReader.Read(new BinaryAcis().Tetrahedron(edgesReversed: true).Bytes())!.Value));
 
     [Theory]
     [InlineData("1 0 0 0 1 0 0 0 1 5 6 7 1 no_rotate no_reflect no_shear ", 5, 6, 7, 1)]
@@ -87,7 +89,8 @@ public class BinaryAcisTests
         Assert.Equal(new Vec3(x, y, z), Box.Of(binary.Points).Min);
         // The same in text, where the transform is a record among the others.
         string text = AcisWriter.Text(Polyhedron.Of(SolidBodies.Box)!);
-        string moved = text.Replace("$1 $-1 $-1 #", "$1 $-1 $85 #", StringComparison.Ordinal).Replace("End-of", $"transform $-1 -1 {transform}#\nEnd-of", StringComparison.Ordinal);
+        string moved = text.Replace("$1 $-1 $-1 #", "$1 $-1 $85 #", StringComparison.Ordinal)
+            .Replace("End-of", $"transform $-1 -1 {transform}#\nEnd-of", StringComparison.Ordinal);
         Assert.Equal(times * 12, Volume(SatReader.Read(moved)!.Value), 1e-9);
     }
 
@@ -97,7 +100,8 @@ public class BinaryAcisTests
     {
         var body = Polyhedron.Of(SolidBodies.Window)!;
         var text = Through(With(new ModelerEntity("3DSOLID") { Acis = AcisWriter.Text(body, 1000) }, version), new CadForm(dwg, version));
-        var binary = Through(With(new ModelerEntity("3DSOLID") { Binary = AcisWriter.Binary(body, 1000) }, version), new CadForm(dwg, version));
+        var binary = Through(With(new ModelerEntity("3DSOLID") { Binary = AcisWriter.Binary(body, 1000) }, version),
+            new CadForm(dwg, version));
         Assert.Equal(version <= ModelerEntity.LastText, text.Acis.Length > 0);
         Assert.Equal(Told(text.Faces()!.Value), Told(binary.Faces()!.Value));
         Assert.Equal(36, Volume(text.Faces()!.Value) / 1e9, 1e-9);
@@ -115,13 +119,15 @@ public class BinaryAcisTests
     [InlineData(false)]
     public void A_bent_body_is_kept_byte_for_byte_and_not_told_anew(bool dwg)
     {
-        byte[] bent = new BinaryAcis().Record("body", -1, -1, -1, -1).Record("face", -1, -1, -1, -1, -1, 2, false, false).Record("torus-surface", -1, 5.0).Bytes();
+        byte[] bent = new BinaryAcis().Record("body", -1, -1, -1, -1).Record("face", -1, -1, -1, -1, -1, 2, false, false)
+            .Record("torus-surface", -1, 5.0).Bytes();
         var region = Through(With(new ModelerEntity("REGION") { Binary = bent }, CadVersion.AC1027), new CadForm(dwg, CadVersion.AC1032));
         Assert.Equal(bent, region.Binary);
         Assert.Equal("REGION", region.Type);
         Assert.Null(region.Faces());
         using var stream = new MemoryStream();
-        Assert.Equal("CAD-LEFT-BEHIND", Assert.Single(CadFile.Write(With(Again(region), CadVersion.AC1032), stream, new CadForm(dwg, CadVersion.AC1018))).Code);
+        Assert.Equal("CAD-LEFT-BEHIND",
+            Assert.Single(CadFile.Write(With(Again(region), CadVersion.AC1032), stream, new CadForm(dwg, CadVersion.AC1018))).Code);
         Assert.Empty(CadFile.Read(stream.ToArray()).Drawing.Model.Entities);
     }
 
@@ -165,8 +171,10 @@ public class BinaryAcisTests
     [Fact]
     public void A_loop_that_never_comes_back_gives_none()
     {
-        byte[] round = new BinaryAcis().Record("face", -1, -1, 1, -1, -1, 2, false, false).Record("loop", -1, 1, 3, 0).Record("plane-surface", -1).Record("coedge", -1, 4, 4, -1, 5, false, 1, -1)
-            .Record("coedge", -1, 4, 4, -1, 5, false, 1, -1).Record("edge", -1, 7, 0.0, 7, 1.0, 4, 6, false).Record("straight-curve", -1).Record("vertex", -1, 5, 8).Record("point", -1, (double[])[0, 0, 0]).Bytes();
+        byte[] round = new BinaryAcis().Record("face", -1, -1, 1, -1, -1, 2, false, false).Record("loop", -1, 1, 3, 0)
+            .Record("plane-surface", -1).Record("coedge", -1, 4, 4, -1, 5, false, 1, -1)
+            .Record("coedge", -1, 4, 4, -1, 5, false, 1, -1).Record("edge", -1, 7, 0.0, 7, 1.0, 4, 6, false).Record("straight-curve", -1)
+            .Record("vertex", -1, 5, 8).Record("point", -1, (double[])[0, 0, 0]).Bytes();
         Assert.Null(SabReader.Read(round));
     }
 }

@@ -117,7 +117,8 @@ public class BitReaderTests
     [InlineData("UMC")]
     public void A_code_is_read_as_a_bit_at_a_time(string code) =>
         // Bytes with the highest bit set make long modular numbers; small ones make short handles.
-        Gen.Select(Gen.OneOf(Gen.Byte, Gen.Byte[0x80, 0xFF], Gen.Byte[0, 8]).Array[1, 24], Gen.Int[0, 191], Gen.Int[0, 40]).Sample((data, start, less) =>
+        Gen.Select(Gen.OneOf(Gen.Byte, Gen.Byte[0x80, 0xFF], Gen.Byte[0, 8]).Array[1, 24], Gen.Int[0, 191], Gen.Int[0, 40])
+            .Sample((data, start, less) =>
         {
             long end = Math.Max(0, (data.Length * 8L) - less), from = start % (data.Length * 8);
             if (from > end) return;
@@ -133,17 +134,20 @@ public class BitReaderTests
             long from = start % (data.Length * 8);
             var slow = new Slow(data, from, data.Length * 8L);
             var fast = new BitReader(data) { Position = from };
-            Assert.Equal(Outcome(() => Convert.ToHexString([.. Enumerable.Range(0, count).Select(_ => (byte)slow.Bits(8))]), () => slow.Position), Outcome(() => Convert.ToHexString(fast.Bytes(count)), () => fast.Position));
+            Assert.Equal(Outcome(() => Convert.ToHexString([.. Enumerable.Range(0, count).Select(_ => (byte)slow.Bits(8))]),
+                () => slow.Position), Outcome(() => Convert.ToHexString(fast.Bytes(count)), () => fast.Position));
         }, iter: 3000);
 
     // RFC 1952 has the second; the first is the usual check of CRC-16 with this polynomial and no seed (common practice).
     [Theory]
     [InlineData("123456789", 0xBB3D)]
     [InlineData("", 0)]
-    public void The_check_of_sixteen_bits_has_its_known_value(string text, int value) => Assert.Equal(value, DwgCrc.Crc16(System.Text.Encoding.ASCII.GetBytes(text), 0));
+    public void The_check_of_sixteen_bits_has_its_known_value(string text, int value) =>
+        Assert.Equal(value, DwgCrc.Crc16(System.Text.Encoding.ASCII.GetBytes(text), 0));
 
     [Fact]
-    public void The_check_of_sixteen_bits_is_that_of_a_bit_at_a_time() => Gen.Select(Gen.Byte.Array[0, 70], Gen.UShort).Sample((data, seed) =>
+    public void The_check_of_sixteen_bits_is_that_of_a_bit_at_a_time() =>
+        Gen.Select(Gen.Byte.Array[0, 70], Gen.UShort).Sample((data, seed) =>
     {
         int crc = seed;
         foreach (byte b in data)

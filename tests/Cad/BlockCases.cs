@@ -3,7 +3,8 @@ using SteadyLintel.Geometry;
 
 namespace SteadyLintel.Tests;
 
-/// <summary>A drawing whose model space shows one block in every way an insert can: moved, turned, mirrored, scaled, on its side, in an array, within another block.</summary>
+/// <summary>A drawing whose model space shows one block in every way an insert can: moved, turned, mirrored, scaled, on its side, in an
+/// array, within another block.</summary>
 internal static class BlockCases
 {
     /// <summary>Ways an insert shows its block, by name.</summary>
@@ -57,10 +58,12 @@ internal static class BlockCases
         bulged.Vertices.AddRange([new(new(0, 30), 0.5), new(new(10, 30), 0, 0.1, 0.2), new(new(10, 36), -0.3)]);
         yield return bulged;
         var space = new Polyline(PolylineKind.Space);
-        foreach (var at in new Vec3[] { new(0, 40, 0), new(5, 42, 3), new(9, 40, 1) }) space.Vertices.Add(new Vertex(PolylineKind.Space) { Location = at });
+        foreach (var at in new Vec3[] { new(0, 40, 0), new(5, 42, 3), new(9, 40, 1) })
+            space.Vertices.Add(new Vertex(PolylineKind.Space) { Location = at });
         yield return space;
         var flat = new Polyline(PolylineKind.Flat) { Elevation = 2 };
-        foreach (var (at, bulge) in new[] { (new Vec3(20, 0, 0), 1.0), (new Vec3(24, 0, 0), 0.0), (new Vec3(24, 5, 0), 0.0) }) flat.Vertices.Add(new Vertex(PolylineKind.Flat) { Location = at, Bulge = bulge });
+        foreach (var (at, bulge) in new[] { (new Vec3(20, 0, 0), 1.0), (new Vec3(24, 0, 0), 0.0), (new Vec3(24, 5, 0), 0.0) })
+            flat.Vertices.Add(new Vertex(PolylineKind.Flat) { Location = at, Bulge = bulge });
         yield return flat;
         var face = new Face3D();
         new Vec3[] { new(0, 50, 0), new(4, 50, 1), new(4, 53, 2), new(0, 53, 1) }.CopyTo(face.Corners, 0);

@@ -29,9 +29,11 @@ public class BlockExploderTests
         ArcEntity e => Round(e, e.Start, e.End),
         // A circle has no beginning.
         Circle e => [ObjectCoordinates.ToWorld(e.Centre, e.Normal)],
-        Ellipse e => new[] { e.Start, e.End }.Select(t => e.Centre + (e.Axis * Math.Cos(t)) + (e.Normal.Unit().Cross(e.Axis) * (e.Ratio * Math.Sin(t)))),
+        Ellipse e => new[] { e.Start, e.End }.Select(t => e.Centre + (e.Axis * Math.Cos(t))
+            + (e.Normal.Unit().Cross(e.Axis) * (e.Ratio * Math.Sin(t)))),
         LightPolyline e => e.Vertices.Select(v => ObjectCoordinates.ToWorld(new Vec3(v.Point.X, v.Point.Y, e.Elevation), e.Normal)),
-        Polyline { Kind: PolylineKind.Flat } e => e.Vertices.Select(v => ObjectCoordinates.ToWorld(v.Location with { Z = e.Elevation }, e.Normal)),
+        Polyline { Kind: PolylineKind.Flat } e =>
+            e.Vertices.Select(v => ObjectCoordinates.ToWorld(v.Location with { Z = e.Elevation }, e.Normal)),
         Polyline e => e.Vertices.Select(v => v.Location),
         Face3D e => e.Corners,
         Solid e => e.Corners.Select(c => ObjectCoordinates.ToWorld(c, e.Normal)),
@@ -40,18 +42,21 @@ public class BlockExploderTests
         Ray e => [e.Start],
         MeshEntity e => e.Points,
         Leader e => e.Points,
-        Text e => [ObjectCoordinates.ToWorld(e.Insertion, e.Normal), ObjectCoordinates.ToWorld(e.Insertion + new Vec3(Math.Cos(e.Rotation), Math.Sin(e.Rotation), 0) * e.Height, e.Normal)],
+        Text e => [ObjectCoordinates.ToWorld(e.Insertion, e.Normal),
+            ObjectCoordinates.ToWorld(e.Insertion + new Vec3(Math.Cos(e.Rotation), Math.Sin(e.Rotation), 0) * e.Height, e.Normal)],
         MText e => [e.Insertion, e.Insertion + (e.Direction.Unit() * e.Height)],
         _ => [],
     };
 
     private static IEnumerable<Vec3> Round(RoundEntity e, double from, double to) =>
-        new[] { from, to }.Select(a => ObjectCoordinates.ToWorld(e.Centre + new Vec3(e.Radius * Math.Cos(a), e.Radius * Math.Sin(a), 0), e.Normal));
+        new[] { from, to }.Select(a => ObjectCoordinates.ToWorld(
+            e.Centre + new Vec3(e.Radius * Math.Cos(a), e.Radius * Math.Sin(a), 0), e.Normal));
 
     private static List<Vec3> Expected(Drawing drawing, Insert insert)
     {
         var block = drawing.Blocks[insert.Block]!;
-        return [.. InsertTransform.All(insert, block, 100).SelectMany(place => block.Entities.SelectMany(e => e is Insert inner ? Expected(drawing, inner) : Points(e)).Select(place.Apply))];
+        return [.. InsertTransform.All(insert, block, 100).SelectMany(
+            place => block.Entities.SelectMany(e => e is Insert inner ? Expected(drawing, inner) : Points(e)).Select(place.Apply))];
     }
 
     // Where the rays of PART point as an insert of it, or of the block around it, shows them.
@@ -71,18 +76,21 @@ public class BlockExploderTests
         Assert.Equal(expected.Count, found.Count);
         Assert.All(expected.Zip(found), p => Assert.True((p.First - p.Second).Length < 1e-9, $"{p.Second} where {p.First} was"));
         Assert.DoesNotContain(drawing.Model.Entities, e => e is Insert);
-        Assert.All(Directions(block, BlockCases.Inserts[way]).Zip(drawing.Model.Entities.OfType<Ray>()), p => Assert.True((p.First - p.Second.Direction).Length < 1e-9));
+        Assert.All(Directions(block, BlockCases.Inserts[way]).Zip(drawing.Model.Entities.OfType<Ray>()),
+            p => Assert.True((p.First - p.Second.Direction).Length < 1e-9));
         double scale = BlockCases.Inserts[way].Scale.Y * (block == "WHOLE" ? 0.5 : 1);
         Assert.All(drawing.Model.Entities.OfType<Circle>(), c => Assert.Equal(2 * scale, c.Radius, 1e-9));
         // Its blocks are of no use any more; PART within WHOLE neither.
-        Assert.Equal(block == "WHOLE" ? [] : ["WHOLE", "PART"], drawing.Blocks.Where(b => !b.IsSpace).Select(b => b.Name).OrderDescending(StringComparer.Ordinal));
+        Assert.Equal(block == "WHOLE" ? [] : ["WHOLE", "PART"], drawing.Blocks.Where(b => !b.IsSpace).Select(b => b.Name)
+            .OrderDescending(StringComparer.Ordinal));
     }
 
     [Fact]
     public void Layer_colour_and_line_type_of_the_block_become_the_inserts()
     {
         var drawing = BlockCases.Create("PART", [new Insert { Colour = new CadColour(3), LineWeight = 50 }]);
-        foreach (var entity in drawing.Blocks["PART"]!.Entities) (entity.Colour, entity.LineWeight) = (CadColour.ByBlock, LineWeights.ByBlock);
+        foreach (var entity in drawing.Blocks["PART"]!.Entities)
+            (entity.Colour, entity.LineWeight) = (CadColour.ByBlock, LineWeights.ByBlock);
         BlockExploder.Explode(drawing);
         Assert.Equal(["OWN", "SHOWN"], drawing.Model.Entities.Select(e => drawing.LayerName(e.Layer)).Distinct());
         Assert.All(drawing.Model.Entities, e => Assert.Equal((new CadColour(3), 50), (e.Colour, e.LineWeight)));
@@ -154,7 +162,8 @@ public class BlockExploderTests
         var block = drawing.AddBlock("B");
         var hatch = new Hatch { Filled = false, Pattern = "ANSI31", Angle = 0.5, Scale = 2 };
         var path = new HatchPath { Flags = 1 };
-        path.Edges.AddRange([new HatchEdge { Kind = HatchEdgeKind.Arc, First = new(0, 0), Radius = 2, Angles = (0, Math.PI) }, new HatchEdge { First = new(-2, 0), Second = new(2, 0) }]);
+        path.Edges.AddRange([new HatchEdge { Kind = HatchEdgeKind.Arc, First = new(0, 0), Radius = 2, Angles = (0, Math.PI) },
+            new HatchEdge { First = new(-2, 0), Second = new(2, 0) }]);
         hatch.Paths.Add(path);
         hatch.Lines.Add(new HatchLine(0.5, new(1, 0), new(0, 3), [1, -1]));
         drawing.Add(hatch, block);
@@ -200,7 +209,8 @@ public class BlockExploderTests
         foreach (var (place, insert) in places.Zip(kept))
         {
             var (before, after) = (InsertTransform.All(inner, xref, 1).Single(), InsertTransform.All(insert, xref, 1).Single());
-            Assert.All(corners, c => Assert.True((place.Apply(before.Apply(c)) - after.Apply(c)).Length < 1e-9, $"{after.Apply(c)} where {place.Apply(before.Apply(c))} was"));
+            Assert.All(corners, c => Assert.True((place.Apply(before.Apply(c)) - after.Apply(c)).Length < 1e-9,
+                $"{after.Apply(c)} where {place.Apply(before.Apply(c))} was"));
             var text = Assert.Single(insert.Attributes);
             Assert.Equal(("NO", "7", true), (text.Tag, text.Value, text.Locked));
             Assert.True((ObjectCoordinates.ToWorld(text.Insertion, text.Normal) - place.Apply(new Vec3(3, 5, 0))).Length < 1e-9);

@@ -29,7 +29,8 @@ public class CadPropertyTests
 
     [Fact]
     public void Bit_codes_read_back_what_was_written() =>
-        Gen.Select(Gen.Int, Gen.Short, Number, Number, Gen.Long[0, (1L << 55) - 1], Gen.ULong, Gen.Int[0, 7]).Sample((a, b, c, d, e, f, skew) =>
+        Gen.Select(Gen.Int, Gen.Short, Number, Number, Gen.Long[0, (1L << 55) - 1], Gen.ULong, Gen.Int[0, 7])
+            .Sample((a, b, c, d, e, f, skew) =>
         {
             var writer = new BitWriter();
             writer.Bits(0, skew);
@@ -44,14 +45,16 @@ public class CadPropertyTests
             writer.RawDouble(d);
             writer.Align();
             var reader = new BitReader(writer.Written.ToArray()) { Position = skew };
-            return reader.Long() == a && reader.Short() == b && reader.Double() == c && reader.Default(c) == d && reader.LongLong() == e && reader.Handle() == (4, f)
+            return reader.Long() == a && reader.Short() == b && reader.Double() == c && reader.Default(c) == d && reader.LongLong() == e
+                && reader.Handle() == (4, f)
                 && reader.ModularChar() == a && reader.UnsignedModularChar() == f >> 1 && reader.RawDouble() == d;
         });
 
     // The format begins with at least four literals, and no page is shorter.
     [Fact]
     public void Packed_pages_unpack_to_the_same() =>
-        Gen.OneOf(Gen.Byte.Array[4, 4000], Gen.Byte[0, 3].Array[4, 30000], Gen.Select(Gen.Byte.Array[1, 40], Gen.Int[4, 900], (b, n) => Enumerable.Repeat(b, n).SelectMany(x => x).ToArray())).Sample(bytes =>
+        Gen.OneOf(Gen.Byte.Array[4, 4000], Gen.Byte[0, 3].Array[4, 30000], Gen
+            .Select(Gen.Byte.Array[1, 40], Gen.Int[4, 900], (b, n) => Enumerable.Repeat(b, n).SelectMany(x => x).ToArray())).Sample(bytes =>
         {
             byte[] back = new byte[bytes.Length];
             DwgCompression.Decompress(DwgCompression.Compress(bytes), back);
@@ -60,7 +63,8 @@ public class CadPropertyTests
 
     [Fact]
     public void Any_drawing_comes_back_from_any_form() =>
-        Gen.Select(AnyEntity.List[0, 12], Gen.OneOfConst([.. DwgWriter.Versions, CadVersion.AC1021]), Gen.Bool, Gen.Bool).Sample((entities, version, dwg, binary) =>
+        Gen.Select(AnyEntity.List[0, 12], Gen.OneOfConst([.. DwgWriter.Versions, CadVersion.AC1021]), Gen.Bool, Gen.Bool)
+            .Sample((entities, version, dwg, binary) =>
         {
             var drawing = Drawing.Create(version);
             foreach (var entity in entities)
@@ -69,12 +73,15 @@ public class CadPropertyTests
                 drawing.Add(entity);
             }
 
-            DrawingText.Same(drawing, CadFile.Read(dwg ? DwgTests.Write(drawing, version) : DxfTests.Write(drawing, version, binary)).Drawing, version);
+            DrawingText.Same(drawing,
+                CadFile.Read(dwg ? DwgTests.Write(drawing, version) : DxfTests.Write(drawing, version, binary)).Drawing, version);
         }, iter: 60);
 
     [Fact]
     public void Pages_of_2007_unpack_to_what_was_packed() =>
-        Gen.OneOf(Gen.Byte.Array[0, 400], Gen.Byte[0, 3].Array[0, 5000], Gen.Select(Gen.Byte.Array[1, 40], Gen.Int[1, 200], (some, times) => Enumerable.Repeat(some, times).SelectMany(s => s).ToArray())).Sample(data =>
+        Gen.OneOf(Gen.Byte.Array[0, 400], Gen.Byte[0, 3].Array[0, 5000],
+            Gen.Select(Gen.Byte.Array[1, 40], Gen.Int[1, 200], (some, times) => Enumerable.Repeat(some, times)
+                .SelectMany(s => s).ToArray())).Sample(data =>
         {
             byte[] packed = CodedDwg.Pack(data), again = new byte[data.Length];
             Assert.Equal(data.Length, packed.Length == 0 ? 0 : Dwg2007Compression.Decompress(packed, again));
@@ -87,7 +94,8 @@ public class CadPropertyTests
     [InlineData(CadVersion.AC1018)]
     [InlineData(CadVersion.AC1021)]
     [InlineData(CadVersion.AC1032)]
-    public void Damaged_dwg_ends_in_a_sentence_or_a_drawing(CadVersion version) => Fuzz(DwgTests.Write(version < CadVersion.AC1015 ? OldSink.Create(version) : KitchenSink.Create(version), version), (int)version);
+    public void Damaged_dwg_ends_in_a_sentence_or_a_drawing(CadVersion version) =>
+        Fuzz(DwgTests.Write(version < CadVersion.AC1015 ? OldSink.Create(version) : KitchenSink.Create(version), version), (int)version);
 
     [Theory]
     [InlineData(false)]
@@ -108,7 +116,8 @@ public class CadPropertyTests
     public void Damaged_tables_and_solids_end_in_a_sentence_or_a_drawing(CadVersion version, bool dwg)
     {
         var drawing = DwgReader.Read(DwgTests.Write(TableDrawing.Doors(version).Drawing, version));
-        foreach (var (mesh, _, _, _, _, _, _) in SolidBodies.All.Values) drawing.Add(new ModelerEntity("3DSOLID") { Acis = AcisWriter.Text(Polyhedron.Of(mesh)!) });
+        foreach (var (mesh, _, _, _, _, _, _) in SolidBodies.All.Values)
+            drawing.Add(new ModelerEntity("3DSOLID") { Acis = AcisWriter.Text(Polyhedron.Of(mesh)!) });
         using var stream = new MemoryStream();
         Assert.Empty(CadFile.Write(drawing, stream, new CadForm(dwg, version)));
         Fuzz(stream.ToArray(), (int)version + 1);
@@ -159,7 +168,8 @@ public class CadPropertyTests
             {
             }
 
-            Assert.True(GC.GetAllocatedBytesForCurrentThread() - before < 400_000_000, $"round {i} took {GC.GetAllocatedBytesForCurrentThread() - before} bytes");
+            Assert.True(GC.GetAllocatedBytesForCurrentThread() - before < 400_000_000,
+                $"round {i} took {GC.GetAllocatedBytesForCurrentThread() - before} bytes");
         }
     }
 

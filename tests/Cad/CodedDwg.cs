@@ -4,7 +4,8 @@ using SteadyLintel.Cad;
 
 namespace SteadyLintel.Tests;
 
-/// <summary>Makes files of 2007 for the reader, which no library here writes, with the checks by which another reader corrects errors. Sums over pages are left zero.</summary>
+/// <summary>Makes files of 2007 for the reader, which no library here writes, with the checks by which another reader corrects errors. Sums
+/// over pages are left zero.</summary>
 internal static class CodedDwg
 {
     private const int Head = 0x80, FirstPage = 0x480, Word = 255, SystemData = 239, PageData = 251, LargestPage = 0xF800;
@@ -48,7 +49,8 @@ internal static class CodedDwg
         }
 
         byte[] sectionMap = map.ToArray(), packedSections = Pack(sectionMap);
-        long sectionMapId = Append(file, pages, Code(packedSections, SystemData)), sectionMapCopy = Append(file, pages, Code(packedSections, SystemData));
+        long sectionMapId = Append(file, pages, Code(packedSections, SystemData)),
+            sectionMapCopy = Append(file, pages, Code(packedSections, SystemData));
         var list = new MemoryStream();
         long pageMapId = pages.Count + 1, pageMapAt = file.Length - FirstPage;
         foreach (var (size, id) in pages) Numbers(list, size, id);
@@ -62,8 +64,10 @@ internal static class CodedDwg
         }
 
         var head = new MemoryStream();
-        Numbers(head, 0x70, file.Length, 0, 1, 0, pageMapAt + 0x400, pageMapId + 1, pageMapAt, pageMapId, file.Length, packedPages.Length, pageMap.Length, pages.Count + 2, pages.Count + 2,
-            0x20, 0x40, 0, 0xF800, 4, 1, sections.Count + 1, 0, packedSections.Length, sectionMapCopy, sectionMapId, sectionMap.Length, 0, 1, 0, 0x60100, 0, 0, 0, 0);
+        Numbers(head, 0x70, file.Length, 0, 1, 0, pageMapAt + 0x400, pageMapId + 1, pageMapAt, pageMapId, file.Length, packedPages.Length,
+            pageMap.Length, pages.Count + 2, pages.Count + 2,
+            0x20, 0x40, 0, 0xF800, 4, 1, sections.Count + 1, 0, packedSections.Length, sectionMapCopy, sectionMapId, sectionMap.Length,
+                0, 1, 0, 0x60100, 0, 0, 0, 0);
         byte[] bytes = file.ToArray();
         FileHead(head.ToArray()).CopyTo(bytes, Head);
         Encoding.ASCII.GetBytes("AC1021").CopyTo(bytes, 0);
@@ -116,7 +120,8 @@ internal static class CodedDwg
         return coded;
     }
 
-    // Reed and Solomon: data are the high coefficients of a polynomial over GF(256), checks the low ones, such that the first powers of the primitive element are its roots.
+    // Reed and Solomon: data are the high coefficients of a polynomial over GF(256), checks the low ones, such that the first powers of the
+    // primitive element are its roots.
     // The fields are those of x⁸+x⁶+x⁵+x³+1 for pages that hold the file together and x⁸+x⁴+x³+x²+1 for the others.
     private static void Check(Span<byte> word, int share)
     {

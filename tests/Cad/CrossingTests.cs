@@ -2,13 +2,16 @@ using SteadyLintel.Cad;
 
 namespace SteadyLintel.Tests;
 
-/// <summary>A drawing handed on and on: through one form after the other, as between parties, nothing that all of them have is lost.</summary>
+/// <summary>A drawing handed on and on: through one form after the other, as between parties, nothing that all of them have is
+/// lost.</summary>
 public class CrossingTests
 {
     public static TheoryData<string> Ways =>
     [
-        "dwg AC1018 > dxf AC1018 > dwg AC1018", "dwg AC1024 > dxf AC1024 > dwg AC1024", "dwg AC1032 > dxf AC1032 > dwg AC1032", "dxf AC1027 > dwg AC1027 > dxf AC1027",
-        "dwg AC1024 > dwg AC1032 > dwg AC1024", "dwg AC1027 > dwg AC1024 > dwg AC1027", "dwg AC1032 > dxf AC1024 > dwg AC1027", "dxf AC1032 > dwg AC1024 > dxf AC1027",
+        "dwg AC1018 > dxf AC1018 > dwg AC1018", "dwg AC1024 > dxf AC1024 > dwg AC1024", "dwg AC1032 > dxf AC1032 > dwg AC1032",
+            "dxf AC1027 > dwg AC1027 > dxf AC1027",
+        "dwg AC1024 > dwg AC1032 > dwg AC1024", "dwg AC1027 > dwg AC1024 > dwg AC1027", "dwg AC1032 > dxf AC1024 > dwg AC1027",
+            "dxf AC1032 > dwg AC1024 > dxf AC1027",
         "dxf AC1018 > dwg AC1018 > dwg AC1032", "dwg AC1021 > dwg AC1032 > dxf AC1021",
     ];
 
@@ -37,7 +40,8 @@ public class CrossingTests
     {
         string[] steps = way.Split(" > ");
         var drawing = Drawing.Create(Enum.Parse<CadVersion>(steps[0][4..]));
-        foreach (var body in SolidBodies.All.Values) drawing.Add(new ModelerEntity("3DSOLID") { Acis = AcisWriter.Text(Polyhedron.Of(body.Mesh)!, 1000) });
+        foreach (var body in SolidBodies.All.Values)
+            drawing.Add(new ModelerEntity("3DSOLID") { Acis = AcisWriter.Text(Polyhedron.Of(body.Mesh)!, 1000) });
         var passed = steps.Aggregate(drawing, (d, step) => CadFile.Read(Write(d, step)).Drawing);
         var bodies = passed.Model.Entities.Cast<ModelerEntity>().Select(b => b.Faces()!.Value).ToList();
         Assert.Equal(SolidBodies.All.Values.Select(b => (b.Faces, b.Points)), bodies.Select(b => (b.Faces.Count, b.Points.Count)));

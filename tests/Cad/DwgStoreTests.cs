@@ -9,10 +9,12 @@ public class DwgStoreTests
     private static readonly byte[] One = new BinaryAcis().Tetrahedron().Bytes(), Two = AcisWriter.Binary(Polyhedron.Of(SolidBodies.Ell)!);
     private static readonly Handle[] Owners = [new(0x40), new(0x1F00)];
 
-    private static List<StoredData> Records => [new(Owners[0], StoredData.Bodies, One), new(new Handle(7), StoredData.Pictures, [1, 2, 3]), new(Owners[1], StoredData.Bodies, Two)];
+    private static List<StoredData> Records => [new(Owners[0], StoredData.Bodies, One), new(new Handle(7), StoredData.Pictures, [1, 2, 3]),
+        new(Owners[1], StoredData.Bodies, Two)];
 
     private static void Same(IEnumerable<StoredData> expected, IEnumerable<StoredData> actual) =>
-        Assert.Equal(expected.Select(r => (r.Owner, r.Schema, Convert.ToHexString(r.Data))), actual.Select(r => (r.Owner, r.Schema, Convert.ToHexString(r.Data))));
+        Assert.Equal(expected.Select(r => (r.Owner, r.Schema, Convert.ToHexString(r.Data))),
+            actual.Select(r => (r.Owner, r.Schema, Convert.ToHexString(r.Data))));
 
     [Fact]
     public void Records_come_back_with_owner_and_schema() => Same(Records, DwgStoreReader.Read(DwgStoreWriter.Write(Records), Owners));
@@ -23,14 +25,17 @@ public class DwgStoreTests
         byte[] store = DwgStoreWriter.Write(Records);
         Assert.Equal("jard"u8.ToArray(), store[..4]);
         Assert.Equal(store.Length, BinaryPrimitives.ReadInt32LittleEndian(store.AsSpan(0x34)));
-        int index = BinaryPrimitives.ReadInt32LittleEndian(store.AsSpan(DwgStoreLayout.IndexAt)), count = BinaryPrimitives.ReadInt32LittleEndian(store.AsSpan(DwgStoreLayout.IndexCountAt));
+        int index = BinaryPrimitives.ReadInt32LittleEndian(store.AsSpan(DwgStoreLayout.IndexAt)),
+            count = BinaryPrimitives.ReadInt32LittleEndian(store.AsSpan(DwgStoreLayout.IndexCountAt));
         int behind = DwgStoreLayout.Head;
         for (int i = 1; i < count; i++)
         {
             var entry = store.AsSpan(index + DwgStoreLayout.SegmentHead + (12 * i), 12);
             int at = (int)BinaryPrimitives.ReadInt64LittleEndian(entry), size = BinaryPrimitives.ReadInt32LittleEndian(entry[8..]);
             // Segments follow one another, each with its mark, its own number and its size.
-            Assert.Equal((behind, 0xD5AC, i, size), (at, BinaryPrimitives.ReadUInt16LittleEndian(store.AsSpan(at)), BinaryPrimitives.ReadInt32LittleEndian(store.AsSpan(at + 8)), BinaryPrimitives.ReadInt32LittleEndian(store.AsSpan(at + 16))));
+            Assert.Equal((behind, 0xD5AC, i, size), (at, BinaryPrimitives.ReadUInt16LittleEndian(store.AsSpan(at)),
+                BinaryPrimitives.ReadInt32LittleEndian(store.AsSpan(at + 8)),
+                    BinaryPrimitives.ReadInt32LittleEndian(store.AsSpan(at + 16))));
             Assert.Equal(0, at % DwgStoreLayout.Alignment);
             behind += size;
         }
@@ -55,7 +60,8 @@ public class DwgStoreTests
     {
         // The record of the first body names two pages instead of holding the data.
         byte[] store = DwgStoreWriter.Write([new(Owners[0], StoredData.Bodies, new byte[64])]);
-        int data = DwgStoreLayout.Head + (16 * BinaryPrimitives.ReadInt32LittleEndian(store.AsSpan(DwgStoreLayout.Head + DwgStoreLayout.ObjectAlignmentAt)));
+        int data = DwgStoreLayout.Head
+            + (16 * BinaryPrimitives.ReadInt32LittleEndian(store.AsSpan(DwgStoreLayout.Head + DwgStoreLayout.ObjectAlignmentAt)));
         int half = One.Length / 2, index = BinaryPrimitives.ReadInt32LittleEndian(store.AsSpan(DwgStoreLayout.IndexAt));
         var whole = new MemoryStream();
         whole.Write(store);
@@ -103,7 +109,8 @@ public class DwgStoreTests
         {
             byte[] broken = [.. whole];
             for (int k = 0; k < 3; k++) broken[random.Next(broken.Length)] = (byte)random.Next(256);
-            Assert.True(DwgStoreReader.Read(broken[..random.Next(broken.Length)], Owners).Sum(r => (long)r.Data.Length) <= 2L * whole.Length);
+            Assert.True(DwgStoreReader.Read(broken[..random.Next(broken.Length)], Owners)
+                .Sum(r => (long)r.Data.Length) <= 2L * whole.Length);
             _ = DwgStoreReader.Read(broken, Owners);
         }
     }

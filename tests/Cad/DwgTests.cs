@@ -40,8 +40,10 @@ public class DwgTests
         drawing.Header.Set("$ANGBASE", 50, 30.0);
         drawing.Header.Set("$CECOLOR", 62, 3);
         var again = DwgReader.Read(Write(drawing, version));
-        Assert.Equal((4, 10, "A-WALL", 2459000.25), (again.Units, again.Header.Number("$LTSCALE"), again.Header.Text("$CLAYER"), again.Header.Number("$TDCREATE")));
-        Assert.Equal((new Vec3(0, 1, 0), 30, 3), (again.Header.Point("$UCSXDIR"), again.Header.Number("$ANGBASE"), (int)again.Header.Number("$CECOLOR")));
+        Assert.Equal((4, 10, "A-WALL", 2459000.25),
+            (again.Units, again.Header.Number("$LTSCALE"), again.Header.Text("$CLAYER"), again.Header.Number("$TDCREATE")));
+        Assert.Equal((new Vec3(0, 1, 0), 30, 3),
+            (again.Header.Point("$UCSXDIR"), again.Header.Number("$ANGBASE"), (int)again.Header.Number("$CECOLOR")));
         Assert.Equal("Standard", again.Header.Text("$DIMSTYLE"));
     }
 
@@ -58,7 +60,8 @@ public class DwgTests
         drawing.Add(new Line { End = new(1, 0, 0) });
         var again = DwgReader.Read(Write(drawing, CadVersion.AC1032));
         var read = (MText)again.Model.Entities[0];
-        Assert.Equal((kind, 3, 50, 5, automatic, true), (read.Columns!.Kind, read.Columns.Count, read.Columns.Width, read.Columns.Gutter, read.Columns.AutoHeight, read.Columns.Reversed));
+        Assert.Equal((kind, 3, 50, 5, automatic, true), (read.Columns!.Kind, read.Columns.Count, read.Columns.Width, read.Columns.Gutter,
+            read.Columns.AutoHeight, read.Columns.Reversed));
         Assert.Equal(heights, read.Columns.Heights);
         Assert.IsType<Line>(again.Model.Entities[1]);
     }
@@ -69,11 +72,14 @@ public class DwgTests
     public void Settings_of_views_come_back(CadVersion version)
     {
         var drawing = KitchenSink.Create(version);
-        var (view, window, record, system) = (drawing.Views[0], drawing.Blocks.SelectMany(b => b.Entities).OfType<Viewport>().Last(), drawing.Viewports[1], drawing.CoordinateSystems[0]);
+        var (view, window, record, system) = (drawing.Views[0], drawing.Blocks.SelectMany(b => b.Entities).OfType<Viewport>().Last(),
+            drawing.Viewports[1], drawing.CoordinateSystems[0]);
         foreach (var settings in new[] { view.Settings, window.Settings, record.Settings })
         {
-            (settings.Lights, settings.Tone, settings.Ambient, settings.Axes) = ((false, 2), (0.5, -0.25), new CadColour(7), (new(1, 2, 3), Vec3.AxisY, Vec3.AxisZ));
-            (settings.Scene, settings.Plane, settings.Systems) = ((new(0x101), new(0x102), new(0x103)), (4, 3), (system.Handle, new(0x104)));
+            (settings.Lights, settings.Tone, settings.Ambient, settings.Axes) =
+                ((false, 2), (0.5, -0.25), new CadColour(7), (new(1, 2, 3), Vec3.AxisY, Vec3.AxisZ));
+            (settings.Scene, settings.Plane, settings.Systems) =
+                ((new(0x101), new(0x102), new(0x103)), (4, 3), (system.Handle, new(0x104)));
         }
 
         (view.HasSystem, view.IsCamera, view.RenderMode, view.Section) = (true, true, 3, new(0x105));
@@ -87,12 +93,16 @@ public class DwgTests
         var other = again.Blocks.SelectMany(b => b.Entities).OfType<Viewport>().Single(v => v.Handle == window.Handle);
         Assert.Equal(Told(window.Settings, since2007), Told(other.Settings, since2007));
         Assert.Equal((window.Render, window.Coordinates), (other.Render, other.Coordinates));
-        if (since2007) Assert.Equal((window.Plot, window.Shading, view.Section, view.IsCamera), (other.Plot, other.Shading, again.Views[0].Section, again.Views[0].IsCamera));
+        if (since2007)
+            Assert.Equal((window.Plot, window.Shading, view.Section, view.IsCamera),
+                (other.Plot, other.Shading, again.Views[0].Section, again.Views[0].IsCamera));
         Assert.Equal((true, 3), (again.Views[0].HasSystem, again.Views[0].RenderMode));
         var seen = again.Viewports[record.Handle]!;
-        Assert.Equal((record.Clip, record.Zoom, record.Icon, record.Snap, record.Mode, record.RenderMode, record.OwnSystem), (seen.Clip, seen.Zoom, seen.Icon, seen.Snap, seen.Mode, seen.RenderMode, seen.OwnSystem));
+        Assert.Equal((record.Clip, record.Zoom, record.Icon, record.Snap, record.Mode, record.RenderMode, record.OwnSystem),
+            (seen.Clip, seen.Zoom, seen.Icon, seen.Snap, seen.Mode, seen.RenderMode, seen.OwnSystem));
         Assert.Equal(since2007 ? record.GridLines : (true, 0, 5), seen.GridLines);
-        Assert.Equal((2, system.Systems, (5, new Vec3(9, 8, 7))), (again.CoordinateSystems[0].Side, again.CoordinateSystems[0].Systems, Assert.Single(again.CoordinateSystems[0].Origins)));
+        Assert.Equal((2, system.Systems, (5, new Vec3(9, 8, 7))),
+            (again.CoordinateSystems[0].Side, again.CoordinateSystems[0].Systems, Assert.Single(again.CoordinateSystems[0].Origins)));
     }
 
     // What a sheet says of its plotting goes back as it came; some of it came with 2004 or 2007, the plotted view left then.
@@ -102,15 +112,18 @@ public class DwgTests
     {
         var drawing = KitchenSink.Create(version);
         var sheet = drawing.Layouts.Last();
-        (sheet.View, sheet.PlotOffset, sheet.PlotWindow, sheet.UsualScale, sheet.ImageOrigin) = ("South", new(11, 12), (new(1, 2), new(300, 200)), (22, 0.02), new(3, 4));
-        (sheet.Shade, sheet.VisualStyle, sheet.Axes, sheet.Plane, sheet.Systems) = ((2, 5, 600, new(0x201)), new(0x202), (new(5, 6, 7), Vec3.AxisY, Vec3.AxisZ), (1.5, 3), (new(0x203), new(0x204)));
+        (sheet.View, sheet.PlotOffset, sheet.PlotWindow, sheet.UsualScale, sheet.ImageOrigin) =
+            ("South", new(11, 12), (new(1, 2), new(300, 200)), (22, 0.02), new(3, 4));
+        (sheet.Shade, sheet.VisualStyle, sheet.Axes, sheet.Plane, sheet.Systems) =
+            ((2, 5, 600, new(0x201)), new(0x202), (new(5, 6, 7), Vec3.AxisY, Vec3.AxisZ), (1.5, 3), (new(0x203), new(0x204)));
         var dimension = drawing.Model.Entities.OfType<Dimension>().First();
         (dimension.Picture, dimension.Flipped) = ((new(2, 2, 2), 0.5), (true, false));
         drawing.Layers["A-WALL"]!.VisualStyle = new(0x205);
         foreach (var mesh in drawing.Model.Entities.OfType<MeshEntity>()) mesh.Blended = true;
         var again = DwgReader.Read(Write(drawing, version));
         var read = again.Layouts.Single(l => l.Handle == sheet.Handle);
-        Assert.Equal((sheet.PlotOffset, sheet.PlotWindow, sheet.UsualScale, sheet.ImageOrigin, sheet.Axes, sheet.Plane, sheet.Systems), (read.PlotOffset, read.PlotWindow, read.UsualScale, read.ImageOrigin, read.Axes, read.Plane, read.Systems));
+        Assert.Equal((sheet.PlotOffset, sheet.PlotWindow, sheet.UsualScale, sheet.ImageOrigin, sheet.Axes, sheet.Plane, sheet.Systems),
+            (read.PlotOffset, read.PlotWindow, read.UsualScale, read.ImageOrigin, read.Axes, read.Plane, read.Systems));
         Assert.Equal(version == CadVersion.AC1015 ? "South" : "", read.View);
         if (version >= CadVersion.AC1018) Assert.Equal(sheet.Shade, read.Shade);
         if (version >= CadVersion.AC1021) Assert.Equal(sheet.VisualStyle, read.VisualStyle);
@@ -120,11 +133,13 @@ public class DwgTests
         Assert.All(again.Model.Entities.OfType<MeshEntity>(), m => Assert.True(m.Blended));
     }
 
-    private static string Told(ViewSettings s, bool since2007) => since2007 ? $"{s.Lights} {s.Tone} {s.Ambient.Index} {s.Scene} {s.Axes} {s.Plane} {s.Systems}" : $"{s.Axes} {s.Plane} {s.Systems}";
+    private static string Told(ViewSettings s, bool since2007) =>
+        since2007 ? $"{s.Lights} {s.Tone} {s.Ambient.Index} {s.Scene} {s.Axes} {s.Plane} {s.Systems}" : $"{s.Axes} {s.Plane} {s.Systems}";
 
     [Theory]
     [MemberData(nameof(Versions))]
-    public void The_same_drawing_gives_the_same_bytes(CadVersion version) => Assert.Equal(Write(KitchenSink.Create(version), version), Write(KitchenSink.Create(version), version));
+    public void The_same_drawing_gives_the_same_bytes(CadVersion version) =>
+        Assert.Equal(Write(KitchenSink.Create(version), version), Write(KitchenSink.Create(version), version));
 
     [Theory]
     [MemberData(nameof(Versions))]
@@ -197,7 +212,8 @@ public class DwgTests
         var again = DwgReader.Read(Write(read, CadVersion.AC1032));
         Assert.Equal(attributes[0].Bits!.Data, ((Insert)again.Model.Entities[0]).Attributes[0].Bits!.Data);
         var older = DwgReader.Read(Write(read, CadVersion.AC1024));
-        Assert.Equal([("NOTE", "first", "", true), ("NO", "07", "", true)], ((Insert)older.Model.Entities[0]).Attributes.Select(a => (a.Tag, a.Value, a.Paragraphs, a.Bits is null)));
+        Assert.Equal([("NOTE", "first", "", true), ("NO", "07", "", true)],
+            ((Insert)older.Model.Entities[0]).Attributes.Select(a => (a.Tag, a.Value, a.Paragraphs, a.Bits is null)));
     }
 
     private sealed class AttributeOfLines : AttributeEntity
@@ -266,7 +282,8 @@ public class DwgTests
         return string.Concat(writer.Written.ToArray().Select(b => Convert.ToString(b, 2).PadLeft(8, '0')))[..(int)count];
     }
 
-    // The check value of CRC-16 with the polynomial 0xA001 over "123456789" is 0xBB3D (Koopman's tables, from memory), that of CRC-32 0xCBF43926.
+    // The check value of CRC-16 with the polynomial 0xA001 over "123456789" is 0xBB3D (Koopman's tables, from memory), that of CRC-32
+    // 0xCBF43926.
     [Fact]
     public void Checks_are_the_known_ones()
     {

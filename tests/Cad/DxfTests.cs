@@ -6,7 +6,9 @@ namespace SteadyLintel.Tests;
 
 public class DxfTests
 {
-    public static TheoryData<CadVersion, bool> Forms => [.. from v in (CadVersion[])[CadVersion.AC1015, CadVersion.AC1018, CadVersion.AC1021, CadVersion.AC1024, CadVersion.AC1027, CadVersion.AC1032] from b in (bool[])[false, true] select new TheoryDataRow<CadVersion, bool>(v, b)];
+    public static TheoryData<CadVersion, bool> Forms =>
+        [.. from v in (CadVersion[])[CadVersion.AC1015, CadVersion.AC1018, CadVersion.AC1021, CadVersion.AC1024, CadVersion.AC1027,
+            CadVersion.AC1032] from b in (bool[])[false, true] select new TheoryDataRow<CadVersion, bool>(v, b)];
 
     internal static byte[] Write(Drawing drawing, CadVersion? version = null, bool binary = false)
     {
@@ -38,7 +40,8 @@ public class DxfTests
     }
 
     [Fact]
-    public void The_same_drawing_gives_the_same_bytes() => Assert.Equal(Write(KitchenSink.Create(CadVersion.AC1027)), Write(KitchenSink.Create(CadVersion.AC1027)));
+    public void The_same_drawing_gives_the_same_bytes() =>
+        Assert.Equal(Write(KitchenSink.Create(CadVersion.AC1027)), Write(KitchenSink.Create(CadVersion.AC1027)));
 
     // DXF reference: handles are unique, and $HANDSEED lies above all of them.
     [Fact]
@@ -63,7 +66,8 @@ public class DxfTests
     [InlineData("hello", "no DXF")]
     [InlineData("x\nSECTION\n", "not a group code")]
     [InlineData("  0\nSECTION\n  2\nENTITIES\n 1x\nboo\n", "Line 5")]
-    public void Broken_drawings_name_their_line(string text, string why) => Assert.Contains(why, Assert.Throws<CadFormatException>(() => Read(text)).Message);
+    public void Broken_drawings_name_their_line(string text, string why) =>
+        Assert.Contains(why, Assert.Throws<CadFormatException>(() => Read(text)).Message);
 
     [Fact]
     public void A_torn_drawing_gives_what_was_read_and_a_finding()
@@ -183,8 +187,10 @@ public class DxfTests
     public void A_name_used_before_its_table_is_one_record()
     {
         const string Layers = "  0\nTABLE\n  2\nLAYER\n  0\nLAYER\n  2\nW\n 62\n3\n  6\nDOTS\n  0\nENDTAB\n";
-        const string Types = "  0\nTABLE\n  2\nLTYPE\n  0\nLTYPE\n  5\n2A\n  2\nDOTS\n  3\ndots\n 73\n2\n 40\n1.0\n 49\n0.0\n 49\n-1.0\n  0\nENDTAB\n";
-        var drawing = Read("  0\nSECTION\n  2\nHEADER\n  9\n$ACADVER\n  1\nAC1015\n  0\nENDSEC\n  0\nSECTION\n  2\nTABLES\n" + Layers + Types + "  0\nENDSEC\n  0\nEOF\n");
+        const string Types =
+            "  0\nTABLE\n  2\nLTYPE\n  0\nLTYPE\n  5\n2A\n  2\nDOTS\n  3\ndots\n 73\n2\n 40\n1.0\n 49\n0.0\n 49\n-1.0\n  0\nENDTAB\n";
+        var drawing = Read("  0\nSECTION\n  2\nHEADER\n  9\n$ACADVER\n  1\nAC1015\n  0\nENDSEC\n  0\nSECTION\n  2\nTABLES\n" + Layers
+            + Types + "  0\nENDSEC\n  0\nEOF\n");
         Assert.Empty(drawing.Findings);
         var type = Assert.Single(drawing.LineTypes, l => l.Name == "DOTS");
         Assert.Equal(2, type.Dashes.Count);
@@ -197,7 +203,8 @@ public class DxfTests
     {
         string text = DrawingText.Of(KitchenSink.Create(CadVersion.AC1027), CadVersion.AC1027);
         int at = text.IndexOf("  0\r\nENDSEC\r\n  0\r\nSECTION\r\n  2\r\nOBJECTS", StringComparison.Ordinal);
-        const string Unknown = "  0\r\nACAD_MARVEL\r\n  5\r\nABCDE\r\n102\r\n{OTHER\r\n 40\r\n1.5\r\n102\r\n}\r\n330\r\n1F\r\n100\r\nAcDbEntity\r\n  8\r\n0\r\n100\r\nAcDbMarvel\r\n 90\r\n7\r\n310\r\n0102FF\r\n";
+        const string Unknown =
+            "  0\r\nACAD_MARVEL\r\n  5\r\nABCDE\r\n102\r\n{OTHER\r\n 40\r\n1.5\r\n102\r\n}\r\n330\r\n1F\r\n100\r\nAcDbEntity\r\n  8\r\n0\r\n100\r\nAcDbMarvel\r\n 90\r\n7\r\n310\r\n0102FF\r\n";
         text = text.Insert(at, Unknown).Replace("100\r\nAcDbPoint\r\n", "100\r\nAcDbPoint\r\n 99\r\n5\r\n", StringComparison.Ordinal);
         var drawing = Read(text);
         string again = DrawingText.Of(drawing, CadVersion.AC1027);
@@ -283,7 +290,8 @@ public class DxfTests
         page.Boundary.AddRange([new(0, 0), new(4, 1)]);
         var corners = page.Outline();
         Assert.Equal(4, corners.Count);
-        foreach (var (corner, wanted) in corners.Zip((Vec3[])[new(10, 0, 0), new(10, 8, 0), new(7, 8, 0), new(7, 0, 0)])) Assert.Equal(0, (corner - wanted).Length, 1e-9);
+        foreach (var (corner, wanted) in corners.Zip((Vec3[])[new(10, 0, 0), new(10, 8, 0), new(7, 8, 0), new(7, 0, 0)]))
+            Assert.Equal(0, (corner - wanted).Length, 1e-9);
     }
 
     [Theory]
@@ -297,11 +305,27 @@ public class DxfTests
         var tag = drawing.AddBlock("TAG");
         var number = new AttributeDefinition { Tag = "NO", Style = drawing.Styles["Standard"]!.Handle };
         drawing.Add(number, tag);
-        var leader = new MultiLeader { Content = 1, Block = (tag.Handle, CadColour.True(0x112233), new(2, 2, 2), 0.5, 1), Direction = (true, 2, 3), Attachment = (1, 3, 5), Extended = version >= CadVersion.AC1027 };
+        var leader = new MultiLeader
+        {
+            Content = 1,
+            Block = (tag.Handle, CadColour.True(0x112233), new(2, 2, 2), 0.5, 1),
+            Direction = (true, 2, 3),
+            Attachment = (1, 3, 5),
+            Extended = version >= CadVersion.AC1027
+        };
         leader.Context.Block = new MultiLeaderBlock { Block = tag.Handle, Position = (Vec3.AxisZ, new(5, 6, 0), new(2, 2, 2), 0.5) };
         if (!dwg || version < CadVersion.AC1024) leader.Labels.Add((number.Handle, 1, 4.5, "12"));
-        var branch = new MultiLeaderBranch { Number = 1, Attachment = version >= CadVersion.AC1024 ? 1 : 0, Breaks = { (new(1, 1, 0), new(2, 2, 0)) } };
-        branch.Lines.Add(new MultiLeaderLine { Points = { new(0, 0, 0), new(5, 10, 0) }, Breaks = { (1, [(new(3, 3, 0), new(4, 4, 0))]) } });
+        var branch = new MultiLeaderBranch
+        {
+            Number = 1,
+            Attachment = version >= CadVersion.AC1024 ? 1 : 0,
+            Breaks = { (new(1, 1, 0), new(2, 2, 0)) }
+        };
+        branch.Lines.Add(new MultiLeaderLine
+        {
+            Points = { new(0, 0, 0), new(5, 10, 0) },
+            Breaks = { (1, [(new(3, 3, 0), new(4, 4, 0))]) }
+        });
         branch.Lines.Add(new MultiLeaderLine { Points = { new(0, 5, 0) }, Number = 1 });
         leader.Context.Branches.Add(branch);
         drawing.Add(leader);
@@ -317,7 +341,8 @@ public class DxfTests
     [Fact]
     public void A_multi_leader_that_ends_within_its_content_is_read_as_far_as_it_goes()
     {
-        var drawing = GroupText.Entity("MULTILEADER", "100=AcDbEntity 100=AcDbMLeader 270=2 300=CONTEXT_DATA{ 40=2.0 290=1 304=Beam 302=LEADER{ 10=1.0 20=2.0 30=0.0 304=LEADER_LINE{ 10=5.0 20=6.0");
+        var drawing = GroupText.Entity("MULTILEADER",
+            "100=AcDbEntity 100=AcDbMLeader 270=2 300=CONTEXT_DATA{ 40=2.0 290=1 304=Beam 302=LEADER{ 10=1.0 20=2.0 30=0.0 304=LEADER_LINE{ 10=5.0 20=6.0");
         var leader = Assert.IsType<MultiLeader>(Assert.Single(drawing.Model.Entities));
         Assert.Equal(("Beam", 2.0), (leader.Context.Text!.Value, leader.Context.Scale));
         Assert.Equal(new Vec3(5, 6, 0), Assert.Single(Assert.Single(Assert.Single(leader.Context.Branches).Lines).Points));

@@ -12,7 +12,8 @@ internal static class EntityBits
     /// <param name="version">The version.</param>
     public static OpaqueBits Of(Drawing drawing, Entity entity, CadVersion version)
     {
-        var writer = new DwgObjectWriter(drawing, version, new CadText(Encoding.Latin1), [new CadClass { Number = 500, DxfName = entity.Type }]);
+        var writer = new DwgObjectWriter(drawing, version, new CadText(Encoding.Latin1),
+            [new CadClass { Number = 500, DxfName = entity.Type }]);
         writer.Entity(entity, drawing.Model.Handle, 2, default, default);
         byte[] written = writer.Output.ToArray()[(int)writer.Places[0].Offset..];
         var head = new BitReader(written);

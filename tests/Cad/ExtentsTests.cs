@@ -10,7 +10,8 @@ public class ExtentsTests
     {
         var box = drawing.Extents();
         Assert.True(!box.IsEmpty, "nothing has a place");
-        Assert.True(Math.Abs(box.Min.X - left) <= slack && Math.Abs(box.Min.Y - bottom) <= slack && Math.Abs(box.Max.X - right) <= slack && Math.Abs(box.Max.Y - top) <= slack, box.ToString());
+        Assert.True(Math.Abs(box.Min.X - left) <= slack && Math.Abs(box.Min.Y - bottom) <= slack && Math.Abs(box.Max.X - right) <= slack
+            && Math.Abs(box.Max.Y - top) <= slack, box.ToString());
     }
 
     [Theory]
@@ -78,7 +79,8 @@ public class ExtentsTests
     public void A_solid_in_either_form_reaches_as_far_as_its_corners()
     {
         var body = Polyhedron.Of(SolidBodies.Ell)!;
-        foreach (var solid in new ModelerEntity[] { new("3DSOLID") { Acis = AcisWriter.Text(body, 10) }, new("3DSOLID") { Binary = AcisWriter.Binary(body, 10) } })
+        foreach (var solid in new ModelerEntity[] { new("3DSOLID") { Acis = AcisWriter.Text(body, 10) },
+            new("3DSOLID") { Binary = AcisWriter.Binary(body, 10) } })
         {
             var drawing = Drawing.Create(CadVersion.AC1027);
             drawing.Add(solid);

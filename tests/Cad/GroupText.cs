@@ -7,13 +7,16 @@ namespace SteadyLintel.Tests;
 internal static class GroupText
 {
     /// <summary>A drawing with one entity in model space, as a stranger might write it.</summary>
-    public static Drawing Entity(string kind, string groups, string version = "AC1027") => Read(Section("ENTITIES", $"0={kind} 8=W {groups}"), version);
+    public static Drawing Entity(string kind, string groups, string version = "AC1027") =>
+        Read(Section("ENTITIES", $"0={kind} 8=W {groups}"), version);
 
     /// <summary>A drawing with one record in a table.</summary>
-    public static Drawing Record(string table, string groups, string version = "AC1027") => Read(Section("TABLES", $"0=TABLE 2={table} 70=1 0={table} {groups} 0=ENDTAB"), version);
+    public static Drawing Record(string table, string groups, string version = "AC1027") =>
+        Read(Section("TABLES", $"0=TABLE 2={table} 70=1 0={table} {groups} 0=ENDTAB"), version);
 
     /// <summary>A drawing with one object beside those every drawing has.</summary>
-    public static Drawing Object(string kind, string groups, string version = "AC1027") => Read(Section("OBJECTS", $"0={kind} {groups}"), version);
+    public static Drawing Object(string kind, string groups, string version = "AC1027") =>
+        Read(Section("OBJECTS", $"0={kind} {groups}"), version);
 
     public static Drawing Read(string sections, string version) =>
         DxfReader.Read(Encoding.UTF8.GetBytes(Section("HEADER", $"9=$ACADVER 1={version}") + sections + Groups("0=EOF")));
@@ -25,7 +28,8 @@ internal static class GroupText
     {
         var lines = DrawingText.ByHandle(drawing, version);
         string text = lines.Single(l => l.Key.EndsWith("=" + item.Handle, StringComparison.Ordinal)).Value;
-        return string.Join(' ', text.Split('\n').Where(l => l.Split('=')[0] is not ("5" or "105" or "330" or "100")).Select(l => l.Trim().Replace(' ', '~')));
+        return string.Join(' ', text.Split('\n').Where(l => l.Split('=')[0] is not ("5" or "105" or "330" or "100"))
+            .Select(l => l.Trim().Replace(' ', '~')));
     }
 
     private static string Groups(string text)

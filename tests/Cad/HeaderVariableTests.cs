@@ -7,7 +7,9 @@ namespace SteadyLintel.Tests;
 public class HeaderVariableTests
 {
     // What the writer sets by itself: the extents and the seed belong to the drawing, tables and styles by name are tested below.
-    private static bool IsPlain(DwgHeaderVariable v) => v.Name[0] == '$' && v.Kind is VariableKind.Double or VariableKind.Angle or VariableKind.Short or VariableKind.Long or VariableKind.Byte or VariableKind.Bit
+    private static bool IsPlain(DwgHeaderVariable v) =>
+        v.Name[0] == '$' && v.Kind is VariableKind.Double or VariableKind.Angle or VariableKind.Short or VariableKind.Long
+            or VariableKind.Byte or VariableKind.Bit
         or VariableKind.Text or VariableKind.Colour or VariableKind.Point or VariableKind.Flat or VariableKind.Time && v.Name[0] == '$';
 
     // A value that is no usual one, and another for every variable.
@@ -27,7 +29,8 @@ public class HeaderVariableTests
     };
 
     private static IEnumerable<(DwgHeaderVariable Variable, int Number)> Of(CadVersion version) =>
-        DwgHeaderVariable.All.Select((v, i) => (v, i)).Where(p => IsPlain(p.v) && p.v.Since <= version && p.v.Until >= version && p.v.Name is not ("$DWGCODEPAGE" or "$ACADVER"));
+        DwgHeaderVariable.All.Select((v, i) => (v, i))
+            .Where(p => IsPlain(p.v) && p.v.Since <= version && p.v.Until >= version && p.v.Name is not ("$DWGCODEPAGE" or "$ACADVER"));
 
     [Theory]
     [MemberData(nameof(DwgTests.Versions), MemberType = typeof(DwgTests))]
@@ -36,7 +39,8 @@ public class HeaderVariableTests
         var drawing = Drawing.Create(version);
         foreach (var (variable, number) in Of(version)) drawing.Header[variable.Name] = Own(variable, number);
         if (version < CadVersion.AC1021)
-            foreach (var (variable, number) in Of(version).Where(p => p.Variable.Kind == VariableKind.Text)) drawing.Header[variable.Name] = [new(variable.Code, "Träger " + number)];
+            foreach (var (variable, number) in Of(version).Where(p => p.Variable.Kind == VariableKind.Text))
+                drawing.Header[variable.Name] = [new(variable.Code, "Träger " + number)];
         var again = DwgReader.Read(DwgTests.Write(drawing, version));
         Assert.Empty(again.Findings);
         int compared = 0;
@@ -50,14 +54,17 @@ public class HeaderVariableTests
         Assert.True(compared > 150, $"{compared} variables");
     }
 
-    private static string Told(IReadOnlyList<CadGroup> groups) => string.Join(' ', groups.Select(g => g.Value is string text ? text : Math.Round(g.Number, 7).ToString(System.Globalization.CultureInfo.InvariantCulture)));
+    private static string Told(IReadOnlyList<CadGroup> groups) =>
+        string.Join(' ', groups.Select(g => g.Value is string text ? text : Math.Round(g.Number, 7)
+            .ToString(System.Globalization.CultureInfo.InvariantCulture)));
 
     [Theory]
     [MemberData(nameof(DwgTests.Versions), MemberType = typeof(DwgTests))]
     public void Those_that_name_a_record_name_the_same(CadVersion version)
     {
         var drawing = KitchenSink.Create(version);
-        (string Name, int Code, string Record)[] named = [("$CLAYER", 8, "A-WALL"), ("$TEXTSTYLE", 7, "Narrow"), ("$CELTYPE", 6, "DASHED"), ("$DIMSTYLE", 2, "ISO-25"), ("$UCSNAME", 2, "Grid"), ("$DIMTXSTY", 7, "Narrow")];
+        (string Name, int Code, string Record)[] named = [("$CLAYER", 8, "A-WALL"), ("$TEXTSTYLE", 7, "Narrow"), ("$CELTYPE", 6, "DASHED"),
+            ("$DIMSTYLE", 2, "ISO-25"), ("$UCSNAME", 2, "Grid"), ("$DIMTXSTY", 7, "Narrow")];
         foreach (var (name, code, record) in named) drawing.Header.Set(name, code, record);
         var again = DwgReader.Read(DwgTests.Write(drawing, version));
         foreach (var (name, _, record) in named) Assert.Equal((name, record), (name, again.Header.Text(name)));
@@ -69,7 +76,8 @@ public class HeaderVariableTests
     public void Where_nothing_is_said_usual_values_stand(CadVersion version)
     {
         var again = DwgReader.Read(DwgTests.Write(Drawing.Create(version), version));
-        Assert.Equal((1, 1, 2.5), (again.Header.Number("$LTSCALE"), again.Header.Number("$FILLMODE"), again.Header.Number("$DIMTXT") == 0.18 ? 2.5 : again.Header.Number("$DIMTXT")));
+        Assert.Equal((1, 1, 2.5), (again.Header.Number("$LTSCALE"), again.Header.Number("$FILLMODE"), again.Header.Number("$DIMTXT") == 0.18
+            ? 2.5 : again.Header.Number("$DIMTXT")));
         Assert.Equal("0", again.Header.Text("$CLAYER"));
         Assert.Equal("Standard", again.Header.Text("$TEXTSTYLE"));
         Assert.Equal(Vec3.Zero, again.Header.Point("$INSBASE"));

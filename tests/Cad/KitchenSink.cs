@@ -3,7 +3,8 @@ using SteadyLintel.Geometry;
 
 namespace SteadyLintel.Tests;
 
-/// <summary>A drawing with every kind of entity and table, text beyond Latin, nested blocks, turned object coordinates, a layout with a viewport of 1:100.</summary>
+/// <summary>A drawing with every kind of entity and table, text beyond Latin, nested blocks, turned object coordinates, a layout with a
+/// viewport of 1:100.</summary>
 internal static class KitchenSink
 {
     private static readonly Vec3 Tilted = new Vec3(1, 2, 3).Unit();
@@ -30,7 +31,14 @@ internal static class KitchenSink
 
     private static void Tables(Drawing drawing)
     {
-        var dashed = new LineType { Name = "DASHED", Description = "Dashed __ __", Handle = drawing.NextHandle(), Owner = drawing.LineTypes.Handle, Length = 0.75 };
+        var dashed = new LineType
+        {
+            Name = "DASHED",
+            Description = "Dashed __ __",
+            Handle = drawing.NextHandle(),
+            Owner = drawing.LineTypes.Handle,
+            Length = 0.75
+        };
         dashed.Dashes.AddRange([new Dash(0.5), new Dash(-0.25)]);
         drawing.LineTypes.Add(dashed);
         drawing.AddLayer("A-WALL", 0x123456);
@@ -38,10 +46,46 @@ internal static class KitchenSink
         (layer.Colour, layer.Frozen, layer.Locked, layer.LineWeight, layer.LineType) = (new CadColour(3), true, true, 35, dashed.Handle);
         drawing.AddLayer("OFF").On = false;
         drawing.AddLayer("NOPLOT").Plot = false;
-        drawing.Styles.Add(new TextStyle { Name = "Narrow", Handle = drawing.NextHandle(), Owner = drawing.Styles.Handle, Width = 0.7, Slant = 0.1, Font = "arial.ttf", Height = 3.5 });
-        drawing.Views.Add(new View { Name = "South", Handle = drawing.NextHandle(), Owner = drawing.Views.Handle, Height = 30, Width = 40, Direction = new(0, -1, 0), Centre = new(5, 6) });
-        drawing.CoordinateSystems.Add(new UserCoordinateSystem { Name = "Grid", Handle = drawing.NextHandle(), Owner = drawing.CoordinateSystems.Handle, Origin = new(100, 200, 0), AxisX = new(0.6, 0.8, 0), AxisY = new(-0.8, 0.6, 0) });
-        var seen = new ViewportRecord { Name = "*Active", Handle = drawing.NextHandle(), Owner = drawing.Viewports.Handle, Screen = (new(0.5, 0), new(1, 1)), Mode = 9, Clip = (5, 7), Zoom = (500, false), Icon = 2 };
+        drawing.Styles.Add(new TextStyle
+        {
+            Name = "Narrow",
+            Handle = drawing.NextHandle(),
+            Owner = drawing.Styles.Handle,
+            Width = 0.7,
+            Slant = 0.1,
+            Font = "arial.ttf",
+            Height = 3.5
+        });
+        drawing.Views.Add(new View
+        {
+            Name = "South",
+            Handle = drawing.NextHandle(),
+            Owner = drawing.Views.Handle,
+            Height = 30,
+            Width = 40,
+            Direction = new(0, -1, 0),
+            Centre = new(5, 6)
+        });
+        drawing.CoordinateSystems.Add(new UserCoordinateSystem
+        {
+            Name = "Grid",
+            Handle = drawing.NextHandle(),
+            Owner = drawing.CoordinateSystems.Handle,
+            Origin = new(100, 200, 0),
+            AxisX = new(0.6, 0.8, 0),
+            AxisY = new(-0.8, 0.6, 0)
+        });
+        var seen = new ViewportRecord
+        {
+            Name = "*Active",
+            Handle = drawing.NextHandle(),
+            Owner = drawing.Viewports.Handle,
+            Screen = (new(0.5, 0), new(1, 1)),
+            Mode = 9,
+            Clip = (5, 7),
+            Zoom = (500, false),
+            Icon = 2
+        };
         (seen.Snap, seen.GridLines, seen.RenderMode, seen.OwnSystem) = ((true, 1, 2, 0.25), (true, 3, 10), 4, true);
         drawing.Viewports.Add(seen);
         var style = new DimensionStyle { Name = "ISO-25", Handle = drawing.NextHandle(), Owner = drawing.DimensionStyles.Handle };
@@ -79,7 +123,12 @@ internal static class KitchenSink
         var leader = new Leader { Style = drawing.DimensionStyles["ISO-25"]!.Handle };
         leader.Points.AddRange([new(0, 0, 0), new(5, 5, 0), new(10, 5, 0)]);
         yield return leader;
-        yield return new GeometricTolerance { Insertion = new(3, 4, 0), Value = "{\\Fgdt;j}%%v0.1", Style = drawing.DimensionStyles["ISO-25"]!.Handle };
+        yield return new GeometricTolerance
+        {
+            Insertion = new(3, 4, 0),
+            Value = "{\\Fgdt;j}%%v0.1",
+            Style = drawing.DimensionStyles["ISO-25"]!.Handle
+        };
         var mesh = new MeshEntity();
         mesh.Points.AddRange([new(0, 0, 0), new(4, 0, 0), new(4, 3, 0), new(0, 3, 0), new(2, 1.5, 5)]);
         mesh.Faces.AddRange([4, 0, 3, 2, 1, 3, 0, 1, 4, 3, 1, 2, 4, 3, 2, 3, 4, 3, 3, 0, 4]);
@@ -89,7 +138,14 @@ internal static class KitchenSink
 
     private static MultiLine Multi(Drawing drawing)
     {
-        var multi = new MultiLine { Style = drawing.Objects.OfType<MultiLineStyle>().First().Handle, StyleName = "Standard", Lines = 2, Scale = 20, Start = new(0, 0, 0) };
+        var multi = new MultiLine
+        {
+            Style = drawing.Objects.OfType<MultiLineStyle>().First().Handle,
+            StyleName = "Standard",
+            Lines = 2,
+            Scale = 20,
+            Start = new(0, 0, 0)
+        };
         foreach (var point in (Vec3[])[new(0, 0, 0), new(100, 0, 0)])
             multi.Vertices.Add(new MultiLineVertex(point, Vec3.AxisX, Vec3.AxisY, [([0.5, 0], []), ([-0.5, 0], [])]));
         return multi;
@@ -98,10 +154,12 @@ internal static class KitchenSink
     private static IEnumerable<Entity> Polylines()
     {
         var flat = new Polyline(PolylineKind.Flat) { Flags = 1, Elevation = 1.5, Widths = (0.5, 0.5) };
-        flat.Vertices.AddRange([new(PolylineKind.Flat) { Location = new(0, 0, 1.5), Bulge = 0.25 }, new(PolylineKind.Flat) { Location = new(8, 0, 1.5), Widths = (1, 2) }]);
+        flat.Vertices.AddRange([new(PolylineKind.Flat) { Location = new(0, 0, 1.5), Bulge = 0.25 },
+            new(PolylineKind.Flat) { Location = new(8, 0, 1.5), Widths = (1, 2) }]);
         yield return flat;
         var space = new Polyline(PolylineKind.Space);
-        space.Vertices.AddRange([new(PolylineKind.Space) { Location = new(0, 0, 0) }, new(PolylineKind.Space) { Location = new(1, 2, 3) }, new(PolylineKind.Space) { Location = new(4, 4, 9) }]);
+        space.Vertices.AddRange([new(PolylineKind.Space) { Location = new(0, 0, 0) }, new(PolylineKind.Space) { Location = new(1, 2, 3) },
+            new(PolylineKind.Space) { Location = new(4, 4, 9) }]);
         yield return space;
         var net = new Polyline(PolylineKind.Mesh) { Counts = (2, 3), Flags = 1 };
         for (int i = 0; i < 6; i++) net.Vertices.Add(new Vertex(PolylineKind.Mesh) { Location = new(i % 3, i / 3, i) });
@@ -133,9 +191,36 @@ internal static class KitchenSink
     private static IEnumerable<Entity> Texts(Drawing drawing)
     {
         var narrow = drawing.Styles["Narrow"]!.Handle;
-        yield return new Text { Value = "Door 12 %%c25 – 梁 Ω", Insertion = new(1, 2, 0), Height = 3.5, Style = narrow, Rotation = 0.25, Width = 0.7 };
-        yield return new Text { Value = "centred", Insertion = new(8, 9, 4), Alignment = new(10, 10, 4), Horizontal = 1, Vertical = 2, Style = narrow, Slant = 0.2, Normal = Tilted };
-        yield return new MText { Value = "{\\fArial|b1;Room}\\PConcourse " + new string('x', 300), Insertion = new(1, 5, 0), Width = 50, Attachment = 5, Style = narrow, Direction = new(0.6, 0.8, 0), Spacing = (2, 1.25) };
+        yield return new Text
+        {
+            Value = "Door 12 %%c25 – 梁 Ω",
+            Insertion = new(1, 2, 0),
+            Height = 3.5,
+            Style = narrow,
+            Rotation = 0.25,
+            Width = 0.7
+        };
+        yield return new Text
+        {
+            Value = "centred",
+            Insertion = new(8, 9, 4),
+            Alignment = new(10, 10, 4),
+            Horizontal = 1,
+            Vertical = 2,
+            Style = narrow,
+            Slant = 0.2,
+            Normal = Tilted
+        };
+        yield return new MText
+        {
+            Value = "{\\fArial|b1;Room}\\PConcourse " + new string('x', 300),
+            Insertion = new(1, 5, 0),
+            Width = 50,
+            Attachment = 5,
+            Style = narrow,
+            Direction = new(0.6, 0.8, 0),
+            Spacing = (2, 1.25)
+        };
     }
 
     private static IEnumerable<Entity> Hatches()
@@ -146,9 +231,17 @@ internal static class KitchenSink
         var outer = new HatchPath { Flags = 3 };
         outer.Vertices.AddRange([(new(0, 0), 0), (new(10, 0), 0.5), (new(10, 10), 0), (new(0, 10), 0)]);
         var hole = new HatchPath { Flags = 16 };
-        hole.Edges.AddRange([new HatchEdge { First = new(2, 2), Second = new(4, 2) }, new HatchEdge { Kind = HatchEdgeKind.Arc, First = new(3, 2), Radius = 1, Angles = (0, Math.PI) }]);
+        hole.Edges.AddRange([new HatchEdge { First = new(2, 2), Second = new(4, 2) },
+            new HatchEdge { Kind = HatchEdgeKind.Arc, First = new(3, 2), Radius = 1, Angles = (0, Math.PI) }]);
         var oval = new HatchPath { Flags = 16 };
-        oval.Edges.Add(new HatchEdge { Kind = HatchEdgeKind.Ellipse, First = new(7, 7), Second = new(2, 0), Radius = 0.5, Angles = (0, 2 * Math.PI) });
+        oval.Edges.Add(new HatchEdge
+        {
+            Kind = HatchEdgeKind.Ellipse,
+            First = new(7, 7),
+            Second = new(2, 0),
+            Radius = 0.5,
+            Angles = (0, 2 * Math.PI)
+        });
         hatch.Paths.AddRange([outer, hole, oval, Curved()]);
         hatch.Seeds.Add(new(1, 1));
         yield return hatch;
@@ -192,7 +285,8 @@ internal static class KitchenSink
                 Measurement = 12.5,
             };
             if (kind is not (DimensionKind.Radius or DimensionKind.Diameter)) dimension.Points = (new(1, 1, 0), new(9, 1, 0));
-            if (kind is DimensionKind.Radius or DimensionKind.Diameter or DimensionKind.Angular or DimensionKind.Angular3Point) dimension.Third = new(4, 4, 0);
+            if (kind is DimensionKind.Radius or DimensionKind.Diameter or DimensionKind.Angular or DimensionKind.Angular3Point)
+                dimension.Third = new(4, 4, 0);
             if (kind == DimensionKind.Angular) dimension.ArcPoint = new(6, 7);
             if (kind == DimensionKind.Linear) dimension.Angle = 0.25;
             if (kind == DimensionKind.Ordinate) dimension.OfX = true;
@@ -202,12 +296,21 @@ internal static class KitchenSink
 
     private static void Looks(Drawing drawing)
     {
-        var line = new Line { End = new(3, 3, 3), Colour = CadColour.True(0x336699), LineType = drawing.LineTypes["DASHED"]!.Handle, LineTypeScale = 2, LineWeight = 50, Invisible = true };
+        var line = new Line
+        {
+            End = new(3, 3, 3),
+            Colour = CadColour.True(0x336699),
+            LineType = drawing.LineTypes["DASHED"]!.Handle,
+            LineTypeScale = 2,
+            LineWeight = 50,
+            Invisible = true
+        };
         drawing.Add(line);
         var application = drawing.AddApplication("STEADY_TEST");
         line.Extras.Data.Add(new ExtendedData(application.Handle,
         [
-            new(1000, "wall 梁"), new(1002, "{"), new(1040, 2.5), new(1070, 7L), new(1071, 70000L), new(1010, 1.0), new(1020, 2.0), new(1030, 3.0), new(1002, "}"), new(1005, line.Handle),
+            new(1000, "wall 梁"), new(1002, "{"), new(1040, 2.5), new(1070, 7L), new(1071, 70000L), new(1010, 1.0), new(1020, 2.0),
+                new(1030, 3.0), new(1002, "}"), new(1005, line.Handle),
             new(1004, new byte[] { 1, 2, 255 }),
         ]));
         drawing.Add(new Circle { Radius = 1, Colour = CadColour.ByBlock, LineType = drawing.ByBlock });
@@ -224,7 +327,14 @@ internal static class KitchenSink
         var style = drawing.Styles["Standard"]!.Handle;
         drawing.Add(new AttributeDefinition { Tag = "NUMBER", Prompt = "Door number", Value = "0", Style = style, Height = 2 }, door);
         var insert = new Insert { Block = door.Handle, Location = new(20, 30, 0), Scale = new(1, -1, 2), Rotation = 0.5, Normal = Tilted };
-        insert.Attributes.Add(new AttributeEntity { Tag = "NUMBER", Value = "D-12", Style = style, Insertion = new(21, 31, 0), Height = 2 });
+        insert.Attributes.Add(new AttributeEntity
+        {
+            Tag = "NUMBER",
+            Value = "D-12",
+            Style = style,
+            Insertion = new(21, 31, 0),
+            Height = 2
+        });
         drawing.Add(insert);
         drawing.Add(new Insert { Block = inner.Handle, Location = new(0, 50, 0), Array = (3, 2), Spacing = (4, 5) });
         var xref = drawing.AddBlock("STR-grid");
@@ -236,8 +346,17 @@ internal static class KitchenSink
     {
         var paper = drawing.Blocks[BlockRecord.PaperSpace]!;
         var sheet = drawing.Layouts.Single(l => l.Block == paper.Handle);
-        (sheet.PlotOffset, sheet.PlotWindow, sheet.UsualScale, sheet.ImageOrigin, sheet.Plane) = (new(11, 12), (new(1, 2), new(300, 200)), (22, 0.02), new(3, 4), (1.5, 2));
-        drawing.Add(new Viewport { Id = 1, Order = 1, Centre = new(210, 148.5, 0), Size = (420, 297), ViewCentre = new(210, 148.5), ViewHeight = 297 }, paper);
+        (sheet.PlotOffset, sheet.PlotWindow, sheet.UsualScale, sheet.ImageOrigin, sheet.Plane) =
+            (new(11, 12), (new(1, 2), new(300, 200)), (22, 0.02), new(3, 4), (1.5, 2));
+        drawing.Add(new Viewport
+        {
+            Id = 1,
+            Order = 1,
+            Centre = new(210, 148.5, 0),
+            Size = (420, 297),
+            ViewCentre = new(210, 148.5),
+            ViewHeight = 297
+        }, paper);
         var window = new Viewport { Centre = new(200, 150, 0), Size = (200, 100), ViewCentre = new(5000, 4000), ViewHeight = 10_000 };
         window.Frozen.Add(drawing.Layers["OFF"]!.Handle);
         drawing.Add(window, paper);
@@ -251,7 +370,8 @@ internal static class KitchenSink
         root.Entries.Add(("STEADY", own.Handle));
         drawing.Objects.Add(own);
         var record = new CadRecord { Handle = drawing.NextHandle(), Owner = own.Handle };
-        record.Groups.AddRange([new(1, "Concourse 梁"), new(40, 4.8), new(70, 3L), new(90, 100000L), new(10, 1.0), new(20, 2.0), new(30, 3.0), new(290, true), new(330, root.Handle)]);
+        record.Groups.AddRange([new(1, "Concourse 梁"), new(40, 4.8), new(70, 3L), new(90, 100000L), new(10, 1.0), new(20, 2.0),
+            new(30, 3.0), new(290, true), new(330, root.Handle)]);
         own.Entries.Add(("LEVEL", record.Handle));
         drawing.Objects.Add(record);
         var variable = new DictionaryVariable { Handle = drawing.NextHandle(), Owner = own.Handle, Value = "1:100" };
@@ -265,7 +385,13 @@ internal static class KitchenSink
         var image = new ImageDefinition { Handle = drawing.NextHandle(), Owner = own.Handle, Path = "site.png", Size = new(640, 480) };
         own.Entries.Add(("IMAGE", image.Handle));
         drawing.Objects.Add(image);
-        var picture = new Image { Definition = image.Handle, Corner = new(1, 1, 0), Size = new(640, 480), Layer = drawing.Layers["A-WALL"]!.Handle };
+        var picture = new Image
+        {
+            Definition = image.Handle,
+            Corner = new(1, 1, 0),
+            Size = new(640, 480),
+            Layer = drawing.Layers["A-WALL"]!.Handle
+        };
         picture.Boundary.AddRange([new(-0.5, -0.5), new(639.5, 479.5)]);
         drawing.Add(picture);
         Pages(drawing, own);
@@ -273,10 +399,25 @@ internal static class KitchenSink
 
     private static void Pages(Drawing drawing, CadDictionary own)
     {
-        var file = new UnderlayDefinition("PDFDEFINITION") { Handle = drawing.NextHandle(), Owner = own.Handle, Path = "..\\ARC\\plan 梁.pdf", Page = "2" };
+        var file = new UnderlayDefinition("PDFDEFINITION")
+        {
+            Handle = drawing.NextHandle(),
+            Owner = own.Handle,
+            Path = "..\\ARC\\plan 梁.pdf",
+            Page = "2"
+        };
         own.Entries.Add(("PLAN", file.Handle));
         drawing.Objects.Add(file);
-        var page = new Underlay("PDFUNDERLAY") { Definition = file.Handle, Location = new(5, 6, 0), Scale = new(2, 2, 2), Rotation = 0.5, Flags = 11, Tone = (80, 20), Layer = drawing.Layers["A-WALL"]!.Handle };
+        var page = new Underlay("PDFUNDERLAY")
+        {
+            Definition = file.Handle,
+            Location = new(5, 6, 0),
+            Scale = new(2, 2, 2),
+            Rotation = 0.5,
+            Flags = 11,
+            Tone = (80, 20),
+            Layer = drawing.Layers["A-WALL"]!.Handle
+        };
         page.Boundary.AddRange([new(0, 0), new(420, 0), new(420, 297), new(0, 297)]);
         drawing.Add(page);
         drawing.Add(Leads(drawing));
@@ -306,9 +447,22 @@ internal static class KitchenSink
     private static MultiLeader Leads(Drawing drawing)
     {
         var narrow = drawing.Styles["Narrow"]!.Handle;
-        var leader = new MultiLeader { Layer = drawing.Layers["A-WALL"]!.Handle, Landing = (true, true, 3), Arrow = (default, 2.5), Lines = (1, new CadColour(3), drawing.LineTypes["DASHED"]!.Handle, 35) };
+        var leader = new MultiLeader
+        {
+            Layer = drawing.Layers["A-WALL"]!.Handle,
+            Landing = (true, true, 3),
+            Arrow = (default, 2.5),
+            Lines = (1, new CadColour(3), drawing.LineTypes["DASHED"]!.Handle, 35)
+        };
         leader.Text = (narrow, 1, 2, 1, 0, new CadColour(4), true);
-        leader.Context.Text = new MultiLeaderText { Value = "Steel 梁 HEB 200", Style = narrow, Position = (Vec3.AxisZ, new(20, 21, 0), Vec3.AxisX, 0.25), Size = (30, 2.5), Colour = new CadColour(5) };
+        leader.Context.Text = new MultiLeaderText
+        {
+            Value = "Steel 梁 HEB 200",
+            Style = narrow,
+            Position = (Vec3.AxisZ, new(20, 21, 0), Vec3.AxisX, 0.25),
+            Size = (30, 2.5),
+            Colour = new CadColour(5)
+        };
         leader.Context.Base = new(19, 20, 0);
         leader.Context.Sizes = (2.5, 2.5, 1);
         var branch = new MultiLeaderBranch { End = new(15, 20, 0), HookLength = 3 };

@@ -12,7 +12,8 @@ public class ModelTests
         var sheet = drawing.Layouts.Last();
         drawing.Rename(sheet, "A-201");
         Assert.Equal(["Model", "A-201"], drawing.Layouts.Select(l => l.Name));
-        Assert.Equal(["Model", "A-201"], drawing.Objects.OfType<CadDictionary>().Single(d => d.Handle == sheet.Owner).Entries.Select(e => e.Name));
+        Assert.Equal(["Model", "A-201"], drawing.Objects.OfType<CadDictionary>()
+            .Single(d => d.Handle == sheet.Owner).Entries.Select(e => e.Name));
     }
 
     [Fact]
@@ -129,13 +130,21 @@ public class ModelTests
     [InlineData("\\M+182A0", "あ")]
     [InlineData("\\U+12", "\\U+12")]
     [InlineData("C:\\Users", "C:\\Users")]
-    public void Characters_written_as_codes_are_read(string bytes, string text) => Assert.Equal(text, new CadText(System.Text.Encoding.Latin1).Decode(System.Text.Encoding.Latin1.GetBytes(bytes)));
+    public void Characters_written_as_codes_are_read(string bytes, string text) =>
+        Assert.Equal(text, new CadText(System.Text.Encoding.Latin1).Decode(System.Text.Encoding.Latin1.GetBytes(bytes)));
 
     [Fact]
     public void An_insert_scales_turns_and_repeats()
     {
         var block = new BlockRecord { Base = new(1, 0, 0) };
-        var insert = new Insert { Location = new(10, 20, 0), Scale = new(2, 3, 1), Rotation = Math.PI / 2, Array = (2, 2), Spacing = (5, 7) };
+        var insert = new Insert
+        {
+            Location = new(10, 20, 0),
+            Scale = new(2, 3, 1),
+            Rotation = Math.PI / 2,
+            Array = (2, 2),
+            Spacing = (5, 7)
+        };
         var places = InsertTransform.All(insert, block, 100).Select(t => t.Apply(new Vec3(2, 1, 0))).ToList();
         // (2,1) less the base, scaled to (2,3), turned to (-3,2).
         Vec3[] expected = [new(7, 22, 0), new(7, 27, 0), new(0, 22, 0), new(0, 27, 0)];
@@ -165,12 +174,15 @@ public class ModelTests
         var light = new LightPolyline();
         light.Vertices.AddRange([new(new(0, 0), bulge), new(new(10, 0))]);
         drawing.Add(light);
-        Assert.True((drawing.Extents().Min - new Vec3(left, bottom, 0)).Length + (drawing.Extents().Max - new Vec3(right, top, 0)).Length < 1e-9, drawing.Extents().ToString());
+        Assert.True((drawing.Extents().Min - new Vec3(left, bottom, 0)).Length
+            + (drawing.Extents().Max - new Vec3(right, top, 0)).Length < 1e-9, drawing.Extents().ToString());
         var heavy = new Polyline(PolylineKind.Flat);
-        heavy.Vertices.AddRange([new Vertex(PolylineKind.Flat) { Bulge = bulge }, new Vertex(PolylineKind.Flat) { Location = new(10, 0, 0) }]);
+        heavy.Vertices.AddRange([new Vertex(PolylineKind.Flat) { Bulge = bulge },
+            new Vertex(PolylineKind.Flat) { Location = new(10, 0, 0) }]);
         drawing.Model.Entities.Clear();
         drawing.Add(heavy);
-        Assert.True((drawing.Extents().Min - new Vec3(left, bottom, 0)).Length + (drawing.Extents().Max - new Vec3(right, top, 0)).Length < 1e-9, drawing.Extents().ToString());
+        Assert.True((drawing.Extents().Min - new Vec3(left, bottom, 0)).Length
+            + (drawing.Extents().Max - new Vec3(right, top, 0)).Length < 1e-9, drawing.Extents().ToString());
     }
 
     [Fact]
@@ -202,12 +214,14 @@ public class ModelTests
     [InlineData(new byte[] { 0x01, 1, 2, 3, 4 })]
     [InlineData(new byte[] { 0x01, 1, 2, 3, 4, 0xFF, 0xFF })]
     [InlineData(new byte[] { 0x00, 0x00, 0x00 })]
-    public void Packed_pages_that_make_no_sense_are_refused(byte[] packed) => Assert.Throws<CadFormatException>(() => DwgCompression.Decompress(packed, new byte[64]));
+    public void Packed_pages_that_make_no_sense_are_refused(byte[] packed) =>
+        Assert.Throws<CadFormatException>(() => DwgCompression.Decompress(packed, new byte[64]));
 
     [Fact]
     public void Groups_of_a_record_come_back_from_bytes()
     {
-        List<CadGroup> groups = [new(1, "text 梁"), new(40, 1.5), new(70, -3L), new(90, 70000L), new(160, 1L << 40), new(290, true), new(310, new byte[] { 1, 2 }), new(330, new Handle(0x2A)), new(10, 1.0), new(20, 2.0), new(30, 3.0)];
+        List<CadGroup> groups = [new(1, "text 梁"), new(40, 1.5), new(70, -3L), new(90, 70000L), new(160, 1L << 40), new(290, true),
+            new(310, new byte[] { 1, 2 }), new(330, new Handle(0x2A)), new(10, 1.0), new(20, 2.0), new(30, 3.0)];
         var text = new CadText(System.Text.Encoding.Latin1);
         foreach (var version in (CadVersion[])[CadVersion.AC1018, CadVersion.AC1024])
         {

@@ -2,7 +2,8 @@ using SteadyLintel.Cad;
 
 namespace SteadyLintel.Tests;
 
-/// <summary>The kitchen sink as release 13 and 14 can hold it: no line weights, true colours, sheets with settings, nor kinds that came later.</summary>
+/// <summary>The kitchen sink as release 13 and 14 can hold it: no line weights, true colours, sheets with settings, nor kinds that came
+/// later.</summary>
 internal static class OldSink
 {
     public static Drawing Create(CadVersion version)

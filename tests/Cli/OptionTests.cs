@@ -17,14 +17,16 @@ public class OptionTests(DemoFolder demo) : IClassFixture<DemoFolder>
 
     private JsonElement Handover(string name, params string[] arguments)
     {
-        var (code, output, error) = CliTests.Run(["handover", .. arguments, "--out", Folder(name), "--time", "2026-11-26T10:00:00", "--json"]);
+        var (code, output, error) = CliTests.Run(
+            ["handover", .. arguments, "--out", Folder(name), "--time", "2026-11-26T10:00:00", "--json"]);
         Assert.Equal((0, ""), (code, error));
         var json = Json(output);
         Assert.True(json.GetProperty("balanced").GetBoolean());
         return json;
     }
 
-    private string File(string name, JsonElement handover) => Path.Combine(Folder(name), handover.GetProperty("files")[0].GetProperty("name").GetString()!);
+    private string File(string name, JsonElement handover) =>
+        Path.Combine(Folder(name), handover.GetProperty("files")[0].GetProperty("name").GetString()!);
 
     private static JsonElement Inspect(string path) => Json(CliTests.Run("inspect", path, "--json").Out);
 
@@ -50,8 +52,11 @@ public class OptionTests(DemoFolder demo) : IClassFixture<DemoFolder>
             #25=IFCMATERIALLAYERSETUSAGE(#24,.AXIS2.,.POSITIVE.,0.,$);#26=IFCRELASSOCIATESMATERIAL('0000000000000000000026',$,$,$,(#13),#25);
             ENDSEC;END-ISO-10303-21;
             """);
-        var layers = Assert.Single(Lines(CliTests.Run("mesh", wall, "--by-layers", "--json").Out)).GetProperty("layers").EnumerateArray().ToList();
-        Assert.Equal([("Brick", 0.1, 1.2), ("Wool", 0.2, 2.4)], layers.Select(l => (l.GetProperty("material").GetString()!, l.GetProperty("thickness").GetDouble(), Math.Round(l.GetProperty("volume").GetDouble(), 9))));
+        var layers = Assert.Single(Lines(CliTests.Run("mesh", wall, "--by-layers", "--json").Out))
+            .GetProperty("layers").EnumerateArray().ToList();
+        Assert.Equal([("Brick", 0.1, 1.2), ("Wool", 0.2, 2.4)],
+            layers.Select(l => (l.GetProperty("material").GetString()!, l.GetProperty("thickness").GetDouble(),
+                Math.Round(l.GetProperty("volume").GetDouble(), 9))));
         Assert.False(Assert.Single(Lines(CliTests.Run("mesh", wall, "--json").Out)).TryGetProperty("layers", out _));
     }
 
@@ -64,7 +69,8 @@ public class OptionTests(DemoFolder demo) : IClassFixture<DemoFolder>
         var fine = Lines(CliTests.Run("mesh", pipes, "--json", "--chord", "0.0001", "--sides", "96").Out);
         Assert.Equal(coarse.Count, fine.Count);
         Assert.True(coarse.Sum(l => l.GetProperty("triangles").GetInt32()) < fine.Sum(l => l.GetProperty("triangles").GetInt32()));
-        Assert.InRange(coarse.Sum(l => l.GetProperty("volume").GetDouble()) / fine.Sum(l => l.GetProperty("volume").GetDouble()), 0.99, 1.01);
+        Assert.InRange(coarse.Sum(l => l.GetProperty("volume").GetDouble()) / fine
+            .Sum(l => l.GetProperty("volume").GetDouble()), 0.99, 1.01);
     }
 
     [Theory]
@@ -105,14 +111,17 @@ public class OptionTests(DemoFolder demo) : IClassFixture<DemoFolder>
         var json = Handover("merged", "--from", Arc, Str, "--as", "ifc", "--merge", "--unit", "m");
         Assert.Equal(1, json.GetProperty("files").GetArrayLength());
         var merged = Inspect(File("merged", json));
-        Assert.Equal(Inspect(Arc).GetProperty("classes").EnumerateArray().First(c => c.GetProperty("name").GetString() == "IfcWall").GetProperty("count").GetInt32(), merged.GetProperty("classes").EnumerateArray().First(c => c.GetProperty("name").GetString() == "IfcWall").GetProperty("count").GetInt32());
+        Assert.Equal(Inspect(Arc).GetProperty("classes").EnumerateArray().First(c => c.GetProperty("name").GetString() == "IfcWall")
+            .GetProperty("count").GetInt32(), merged.GetProperty("classes").EnumerateArray()
+            .First(c => c.GetProperty("name").GetString() == "IfcWall").GetProperty("count").GetInt32());
         Assert.Contains(merged.GetProperty("classes").EnumerateArray(), c => c.GetProperty("name").GetString() == "IfcColumn");
     }
 
     [Fact]
     public void Edits_are_written()
     {
-        var json = Handover("edited", "--from", Arc, "--as", "ifc", "--rename-storey", "Gallery=Level 02", "--move-layer", "A-WALL-INT=PARTITION", "--set-property", "IfcWall:HW_Check.Seen=yes", "--classes", "IfcWall");
+        var json = Handover("edited", "--from", Arc, "--as", "ifc", "--rename-storey", "Gallery=Level 02", "--move-layer",
+            "A-WALL-INT=PARTITION", "--set-property", "IfcWall:HW_Check.Seen=yes", "--classes", "IfcWall");
         var edited = Inspect(File("edited", json));
         Assert.Contains(edited.GetProperty("storeys").EnumerateArray(), s => s.GetProperty("name").GetString() == "Level 02");
         Assert.Contains(edited.GetProperty("layers").EnumerateArray(), l => l.GetProperty("name").GetString() == "PARTITION");
@@ -125,7 +134,8 @@ public class OptionTests(DemoFolder demo) : IClassFixture<DemoFolder>
     [InlineData("dwg", "AC1032", "--version AC1032")]
     public void Solids_are_written_in_the_usual_version_when_nothing_else_is_said(string format, string version, string options)
     {
-        var json = Handover("solids" + version, ["--from", Str, "--as", format, "--solids", "--storeys", "Gallery", .. options.Split(' ', StringSplitOptions.RemoveEmptyEntries)]);
+        var json = Handover("solids" + version, ["--from", Str, "--as", format, "--solids", "--storeys", "Gallery",
+            .. options.Split(' ', StringSplitOptions.RemoveEmptyEntries)]);
         var drawing = Inspect(File("solids" + version, json));
         Assert.Equal(version, drawing.GetProperty("version").GetString());
         Assert.Contains(drawing.GetProperty("entities").EnumerateArray(), e => e.GetProperty("type").GetString() == "3DSOLID");

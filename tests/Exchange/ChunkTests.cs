@@ -43,7 +43,8 @@ public class ChunkTests(DemoModels demo) : IClassFixture<DemoModels>
         var origin = new Vec3(r.ReadDouble(), r.ReadDouble(), r.ReadDouble());
         float step = r.ReadSingle();
         uint vertices = r.ReadUInt32(), indices = r.ReadUInt32(), runs = r.ReadUInt32(), repeats = r.ReadUInt32();
-        var table = Enumerable.Range(0, (int)runs).Select(_ => (Element: r.ReadUInt32(), First: r.ReadUInt32(), Count: r.ReadUInt32(), Colour: r.ReadUInt32())).ToList();
+        var table = Enumerable.Range(0, (int)runs)
+            .Select(_ => (Element: r.ReadUInt32(), First: r.ReadUInt32(), Count: r.ReadUInt32(), Colour: r.ReadUInt32())).ToList();
         var (points, corners) = ReadMesh(r, vertices, indices);
         foreach (var run in table)
             for (uint i = run.First; i < run.First + run.Count; i++) Add(boxes, (int)run.Element, origin + (points[corners[i]] * step));
@@ -77,5 +78,6 @@ public class ChunkTests(DemoModels demo) : IClassFixture<DemoModels>
 
     private static Vec3 Single(BinaryReader r) => new(r.ReadSingle(), r.ReadSingle(), r.ReadSingle());
 
-    private static void Add(Dictionary<int, Box> boxes, int element, Vec3 p) => boxes[element] = boxes.GetValueOrDefault(element, Box.Empty).Add(p);
+    private static void Add(Dictionary<int, Box> boxes, int element, Vec3 p) =>
+        boxes[element] = boxes.GetValueOrDefault(element, Box.Empty).Add(p);
 }

@@ -9,7 +9,8 @@ public class ConversionTests
     public static TheoryData<CadVersion, bool, CadVersion, bool> Ways()
     {
         var ways = new TheoryData<CadVersion, bool, CadVersion, bool>();
-        foreach (var (from, fromDwg) in new[] { (CadVersion.AC1018, true), (CadVersion.AC1024, false), (CadVersion.AC1032, true), (CadVersion.AC1032, false) })
+        foreach (var (from, fromDwg) in new[] { (CadVersion.AC1018, true), (CadVersion.AC1024, false), (CadVersion.AC1032, true),
+            (CadVersion.AC1032, false) })
             foreach (bool dwg in (bool[])[false, true])
                 foreach (var version in new CadForm(dwg, CadVersion.AC1024).Versions) ways.Add(from, fromDwg, version, dwg);
         return ways;
@@ -18,7 +19,8 @@ public class ConversionTests
     internal static byte[] Sink(CadVersion version, bool dwg)
     {
         var drawing = KitchenSink.Create(version);
-        foreach (var body in (Geometry.Mesh[])[SolidBodies.Box, SolidBodies.Window]) drawing.Add(new ModelerEntity("3DSOLID") { Acis = AcisWriter.Text(Polyhedron.Of(body)!) });
+        foreach (var body in (Geometry.Mesh[])[SolidBodies.Box, SolidBodies.Window])
+            drawing.Add(new ModelerEntity("3DSOLID") { Acis = AcisWriter.Text(Polyhedron.Of(body)!) });
         using var stream = new MemoryStream();
         Assert.Empty(CadFile.Write(drawing, stream, new CadForm(dwg, version)));
         return stream.ToArray();
@@ -30,7 +32,8 @@ public class ConversionTests
     {
         var result = DrawingConverter.Convert(Sink(from, fromDwg), new CadForm(toDwg, to));
         Assert.All(result.Rows, r => Assert.True(r.Unaccounted == 0, r.ToString()));
-        Assert.All(result.Rows.Where(r => r.LeftBehind > 0), r => Assert.Contains(result.Findings, f => f.Message.Contains(r.Type, StringComparison.Ordinal)));
+        Assert.All(result.Rows.Where(r => r.LeftBehind > 0),
+            r => Assert.Contains(result.Findings, f => f.Message.Contains(r.Type, StringComparison.Ordinal)));
         Assert.Equal(2, result.Rows.Single(r => r.Type == "3DSOLID").Found);
     }
 
@@ -51,5 +54,6 @@ public class ConversionTests
 
     [Fact]
     public void What_is_no_drawing_is_refused_with_a_sentence() =>
-        Assert.NotEmpty(Assert.Throws<CadFormatException>(() => DrawingConverter.Convert("ISO-10303-21;"u8.ToArray(), CadForm.Default)).Message);
+        Assert.NotEmpty(Assert.Throws<CadFormatException>(
+            () => DrawingConverter.Convert("ISO-10303-21;"u8.ToArray(), CadForm.Default)).Message);
 }

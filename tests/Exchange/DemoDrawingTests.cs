@@ -5,7 +5,8 @@ using SteadyLintel.Exchange;
 
 namespace SteadyLintel.Tests;
 
-/// <summary>The demo's drawing is one that a party could have sent: what is said of it, shown of it and made of it agrees with what it is.</summary>
+/// <summary>The demo's drawing is one that a party could have sent: what is said of it, shown of it and made of it agrees with what it
+/// is.</summary>
 public class DemoDrawingTests
 {
     private static byte[] Bytes()
@@ -28,7 +29,8 @@ public class DemoDrawingTests
         Assert.Equal(["S-100 Foundations"], report.Layouts.Select(l => l.Name));
         Assert.Equal([0.01, 0.05], report.Layouts[0].ViewportScales.Select(s => Math.Round(s, 6)));
         Assert.Equal([("CAD-XREF-MISSING", Severity.Warning)], report.Findings.Select(f => (f.Code, f.Severity)));
-        Assert.Equal((28, 22), (report.Blocks.Single(b => b.Name == "PAD-1800").Inserts, report.Blocks.Single(b => b.Name == "GRID-BUBBLE").Inserts));
+        Assert.Equal((28, 22), (report.Blocks.Single(b => b.Name == "PAD-1800").Inserts,
+            report.Blocks.Single(b => b.Name == "GRID-BUBBLE").Inserts));
         Assert.Equal([("HW-QUAY-survey", false)], report.ExternalReferences.Select(r => (r.Name, r.Loaded)));
     }
 
@@ -38,7 +40,8 @@ public class DemoDrawingTests
     {
         var plan = Plan();
         var tags = plan.Model.Entities.OfType<Insert>().SelectMany(i => i.Attributes).Where(a => a.Tag == "AXIS").ToList();
-        Assert.Equal("A B C D E F G 1 2 3 4".Split(' ').Select(t => (t, 2)).Order(), tags.CountBy(t => t.Value).Select(t => (t.Key, t.Value)).Order());
+        Assert.Equal("A B C D E F G 1 2 3 4".Split(' ').Select(t => (t, 2)).Order(),
+            tags.CountBy(t => t.Value).Select(t => (t.Key, t.Value)).Order());
         foreach (var axis in tags.Where(t => char.IsLetter(t.Value[0]))) Assert.Equal((axis.Value[0] - 'A') * 8000.0, axis.Insertion.X);
         foreach (var axis in tags.Where(t => char.IsDigit(t.Value[0]))) Assert.Equal((axis.Value[0] - '1') * 8000.0, axis.Insertion.Y);
     }
@@ -65,10 +68,13 @@ public class DemoDrawingTests
         Assert.Contains("url(#lines", string.Concat(Layer(model, "S-FNDN-HATCH").Descendants().Attributes("fill").Select(a => a.Value)));
         Assert.NotEmpty(Layer(model, "S-FNDN-BEAM").Descendants().Attributes("stroke-dasharray"));
         var sheet = XElement.Parse(PlanPicture.Of(Plan(), "S-100 Foundations")!);
-        Assert.Contains("Plan of foundations", Layer(sheet, "S-NOTE").Descendants().Concat(sheet.Descendants()).Where(e => e.Name.LocalName == "text").Select(e => e.Value));
+        Assert.Contains("Plan of foundations", Layer(sheet, "S-NOTE").Descendants().Concat(sheet.Descendants())
+            .Where(e => e.Name.LocalName == "text").Select(e => e.Value));
     }
 
-    public static TheoryData<bool, CadVersion, bool> Forms => [.. from dwg in (bool[])[false, true] from version in new CadForm(dwg, CadVersion.AC1024).Versions from apart in (bool[])[false, true] select new TheoryDataRow<bool, CadVersion, bool>(dwg, version, apart)];
+    public static TheoryData<bool, CadVersion, bool> Forms =>
+        [.. from dwg in (bool[])[false, true] from version in new CadForm(dwg, CadVersion.AC1024).Versions from apart in (
+            bool[])[false, true] select new TheoryDataRow<bool, CadVersion, bool>(dwg, version, apart)];
 
     [Theory]
     [MemberData(nameof(Forms))]
@@ -81,6 +87,7 @@ public class DemoDrawingTests
         var again = CadFile.Read(given.Bytes).Drawing;
         Assert.Empty(again.Findings);
         Assert.Equal(Plan().Extents().ToString(), again.Extents().ToString());
-        Assert.Equal([0.01, 0.05], again.Blocks[BlockRecord.PaperSpace]!.Entities.OfType<Viewport>().Skip(1).Select(v => Math.Round(v.Scale, 6)));
+        Assert.Equal([0.01, 0.05], again.Blocks[BlockRecord.PaperSpace]!.Entities.OfType<Viewport>().Skip(1)
+            .Select(v => Math.Round(v.Scale, 6)));
     }
 }

@@ -13,7 +13,8 @@ public sealed class DemoModels
         return stream.ToArray();
     });
 
-    public IReadOnlyDictionary<string, ModelSnapshot> Snapshots => field ??= Bytes.ToDictionary(b => b.Key, b => ModelSnapshot.Open(b.Value));
+    public IReadOnlyDictionary<string, ModelSnapshot> Snapshots =>
+        field ??= Bytes.ToDictionary(b => b.Key, b => ModelSnapshot.Open(b.Value));
 
     public IReadOnlyList<HandoverSource> Sources => [.. Snapshots.Select(s => new HandoverSource(s.Key, s.Key, s.Value))];
 }

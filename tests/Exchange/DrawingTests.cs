@@ -63,7 +63,8 @@ public class DrawingTests
     {
         var svg = XElement.Parse(PlanPicture.Of(Sample())!);
         XNamespace n = "http://www.w3.org/2000/svg";
-        var layers = svg.Descendants(n + "g").Where(g => g.Attribute("data-layer") is not null).ToDictionary(g => g.Attribute("data-layer")!.Value);
+        var layers = svg.Descendants(n + "g").Where(g => g.Attribute("data-layer") is not null)
+            .ToDictionary(g => g.Attribute("data-layer")!.Value);
         Assert.Equal(["A-WALL", "HIDDEN"], layers.Keys.Order());
         Assert.Null(layers["A-WALL"].Attribute("display"));
         Assert.Equal("none", layers["HIDDEN"].Attribute("display")!.Value);
@@ -139,7 +140,9 @@ public class DrawingTests
     }
 
     [Theory]
-    [InlineData("<Dictionary xmlns=\"urn:x\"><ProjectedCoordinateSystem id=\"UTM84-33N\"/><Alias id=\"32633\" type=\"CoordinateSystem\"><Namespace>EPSG Code</Namespace></Alias></Dictionary>", "EPSG:32633")]
+    [
+        InlineData(
+        "<Dictionary xmlns=\"urn:x\"><ProjectedCoordinateSystem id=\"UTM84-33N\"/><Alias id=\"32633\" type=\"CoordinateSystem\"><Namespace>EPSG Code</Namespace></Alias></Dictionary>", "EPSG:32633")]
     [InlineData("<Dictionary><ProjectedCoordinateSystem id=\"UTM84-33N\"/></Dictionary>", "UTM84-33N")]
     [InlineData("UTM84-33N", "UTM84-33N")]
     [InlineData("<broken", "")]
@@ -147,7 +150,14 @@ public class DrawingTests
     {
         var drawing = Drawing.Create(CadVersion.AC1027);
         Assert.Null(DrawingIntake.Read(drawing, CadForm.Default).Place);
-        drawing.Objects.Add(new GeoData { Handle = drawing.NextHandle(), System = definition, Design = new(1, 2, 0), Reference = new(385_000, 5_820_000, 0), North = new(0, 2) });
+        drawing.Objects.Add(new GeoData
+        {
+            Handle = drawing.NextHandle(),
+            System = definition,
+            Design = new(1, 2, 0),
+            Reference = new(385_000, 5_820_000, 0),
+            North = new(0, 2)
+        });
         var place = DrawingIntake.Read(drawing, CadForm.Default).Place!;
         Assert.Equal((system, new Vec3(385_000, 5_820_000, 0), 90), (place.System, place.Reference, Math.Round(place.North, 9)));
     }
@@ -158,7 +168,8 @@ public class DrawingTests
         var drawing = Drawing.Create(CadVersion.AC1027);
         drawing.Objects.Add(new ImageDefinition { Handle = drawing.NextHandle(), Path = "site.png", Loaded = false });
         drawing.Objects.Add(new UnderlayDefinition("PDFDEFINITION") { Handle = drawing.NextHandle(), Path = "plan.pdf", Page = "2" });
-        Assert.Equal([new("site.png", "site.png", false), new("2", "plan.pdf", true)], DrawingIntake.Read(drawing, CadForm.Default).ExternalReferences);
+        Assert.Equal([new("site.png", "site.png", false), new("2", "plan.pdf", true)],
+            DrawingIntake.Read(drawing, CadForm.Default).ExternalReferences);
     }
 
     [Fact]
@@ -167,7 +178,8 @@ public class DrawingTests
         var drawing = Drawing.Create(CadVersion.AC1027);
         var leader = new MultiLeader();
         leader.Context.Text = new MultiLeaderText { Value = "HEB 200", Position = (Vec3.AxisZ, new(20, 20, 0), Vec3.AxisX, 0) };
-        leader.Context.Branches.Add(new MultiLeaderBranch { End = new(15, 20, 0), HookLength = 3, Lines = { new MultiLeaderLine { Points = { new(0, 0, 0) } } } });
+        leader.Context.Branches.Add(
+            new MultiLeaderBranch { End = new(15, 20, 0), HookLength = 3, Lines = { new MultiLeaderLine { Points = { new(0, 0, 0) } } } });
         drawing.Add(leader);
         string svg = PlanPicture.Of(drawing)!;
         Assert.Contains("HEB 200", svg);
@@ -226,9 +238,11 @@ public class DrawingTests
         var texts = parts.Where(p => p.Attribute("data-text") is not null).ToList();
         Assert.Equal(2, texts.Count);
         // Letters are a little taller than the capitals that a drawing measures.
-        double scale = double.Parse(Regex.Match(texts[0].Elements().Single().Attribute("transform")!.Value, @"scale\(\S+ (\S+)\)").Groups[1].Value, System.Globalization.CultureInfo.InvariantCulture);
+        double scale = double.Parse(Regex.Match(texts[0].Elements().Single().Attribute("transform")!.Value,
+            @"scale\(\S+ (\S+)\)").Groups[1].Value, System.Globalization.CultureInfo.InvariantCulture);
         Assert.Equal(0.25 * 1.35, scale * (double)texts[0].Attribute("font-size")! * unit, 1e-6);
-        var bolt = parts.First(p => (long)p.Attribute("data-size")! * unit < 0.1).Attribute("data-box")!.Value.Split(' ').Select(v => long.Parse(v, System.Globalization.CultureInfo.InvariantCulture) * unit).ToList();
+        var bolt = parts.First(p => (long)p.Attribute("data-size")! * unit < 0.1).Attribute("data-box")!.Value.Split(' ')
+            .Select(v => long.Parse(v, System.Globalization.CultureInfo.InvariantCulture) * unit).ToList();
         Assert.Equal((0.02, 0.02), (Math.Round(bolt[2] - bolt[0], 6), Math.Round(bolt[3] - bolt[1], 6)));
     }
 

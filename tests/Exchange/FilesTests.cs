@@ -9,7 +9,8 @@ public sealed class FilesTests : IDisposable
 {
     // Told apart from all other files there are in the folder of temporary ones.
     private static readonly string Mark = Guid.NewGuid().ToString();
-    private static readonly string Step = $"ISO-10303-21;\nHEADER;\nFILE_DESCRIPTION((''),'2;1');\nFILE_NAME('{Mark}','',(''),(''),'','','');\nFILE_SCHEMA(('IFC4'));\nENDSEC;\nDATA;\nENDSEC;\nEND-ISO-10303-21;\n";
+    private static readonly string Step =
+        $"ISO-10303-21;\nHEADER;\nFILE_DESCRIPTION((''),'2;1');\nFILE_NAME('{Mark}','',(''),(''),'','','');\nFILE_SCHEMA(('IFC4'));\nENDSEC;\nDATA;\nENDSEC;\nEND-ISO-10303-21;\n";
     private readonly string _folder = Directory.CreateTempSubdirectory("lintel-files").FullName;
 
     public void Dispose() => Directory.Delete(_folder, true);
@@ -80,9 +81,11 @@ public sealed class FilesTests : IDisposable
     [Fact]
     public void What_is_no_model_is_refused_with_a_sentence()
     {
-        Assert.Contains("drawing", Assert.Throws<DeliveryException>(() => DeliveredFile.Open(Put("a.ifc", System.Text.Encoding.ASCII.GetBytes("AC1024" + new string('x', 200))))).Message);
+        Assert.Contains("drawing", Assert.Throws<DeliveryException>(
+            () => DeliveredFile.Open(Put("a.ifc", System.Text.Encoding.ASCII.GetBytes("AC1024" + new string('x', 200))))).Message);
         Assert.NotEmpty(Assert.Throws<DeliveryException>(() => DeliveredFile.Open(Put("b.ifc", [1, 2, 3, 4, 5, 6, 7, 8]))).Message);
-        Assert.NotEmpty(Assert.Throws<DeliveryException>(() => DeliveredFile.Open(Put("c.ifczip", Zip(("readme.txt", "nothing here"))))).Message);
+        Assert.NotEmpty(Assert.Throws<DeliveryException>(
+            () => DeliveredFile.Open(Put("c.ifczip", Zip(("readme.txt", "nothing here"))))).Message);
     }
 
     [Fact]

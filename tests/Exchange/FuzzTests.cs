@@ -52,7 +52,8 @@ public class FuzzTests(DemoModels demo) : IClassFixture<DemoModels>
             foreach (var place in references.OrderByDescending(r => r.Index).Where(_ => random.Next(200) == 0))
             {
                 string other = names[random.Next(names.Length)];
-                text.Remove(place.Index, place.Length).Insert(place.Index, random.Next(20) == 0 ? string.Join(",", Enumerable.Repeat(other, 1000)) : other);
+                text.Remove(place.Index, place.Length)
+                    .Insert(place.Index, random.Next(20) == 0 ? string.Join(",", Enumerable.Repeat(other, 1000)) : other);
             }
 
             byte[] bytes = Encoding.ASCII.GetBytes(text.ToString());
@@ -78,7 +79,8 @@ public class FuzzTests(DemoModels demo) : IClassFixture<DemoModels>
     {
         var snapshot = demo.Snapshots[party];
         using var stream = new MemoryStream();
-        SubsetWriter.Write(snapshot, SubsetPlan.Of(snapshot, [.. snapshot.Elements.Where((_, i) => i % 40 == 0)], [0]), null, "x", "", stream);
+        SubsetWriter.Write(snapshot, SubsetPlan.Of(snapshot, [.. snapshot.Elements.Where((_, i) => i % 40 == 0)], [0]),
+            null, "x", "", stream);
         return stream.ToArray();
     }
 
@@ -98,7 +100,9 @@ public class FuzzTests(DemoModels demo) : IClassFixture<DemoModels>
         }
 
         if (random.Next(8) == 0) Array.Resize(ref bytes, random.Next(bytes.Length));
-        if (random.Next(8) == 0) bytes = Encoding.Latin1.GetBytes(Encoding.Latin1.GetString(bytes).Replace("IFCPOLYLINE", "IFCCIRCLE", StringComparison.Ordinal));
+        if (random.Next(8) == 0)
+            bytes = Encoding.Latin1.GetBytes(Encoding.Latin1.GetString(bytes)
+                .Replace("IFCPOLYLINE", "IFCCIRCLE", StringComparison.Ordinal));
         return bytes;
     }
 }

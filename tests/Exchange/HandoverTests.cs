@@ -42,14 +42,17 @@ public class HandoverTests(DemoModels demo) : IClassFixture<DemoModels>
     [InlineData(HandoverFormat.DrawingPlan, CadVersion.AC1032)]
     public void Every_version_of_dwg_balances(HandoverFormat format, CadVersion version)
     {
-        var (result, files) = Run(new HandoverOrder(Selection.All, format, true, LengthUnit.Millimetre) { Form = new CadForm(true, version) }, "STR", "ARC");
+        var (result, files) =
+            Run(new HandoverOrder(Selection.All, format, true, LengthUnit.Millimetre) { Form = new CadForm(true, version) }, "STR", "ARC");
         Assert.Empty(result.Reconciliation.Differences);
         Assert.True(result.Reconciliation.Balanced);
         Assert.All(result.Files, f => Assert.EndsWith(".dwg", f.Name));
         var drawing = CadFile.Read(files.Read(result.Files[0].Name).ToArray()).Drawing;
         Assert.Equal((version, 4), (drawing.Version, drawing.Units));
         // MESH came with 2010; before, bodies are polyface meshes.
-        if (format == HandoverFormat.DrawingMeshes) Assert.Equal(version >= CadVersion.AC1024 ? "MESH" : "POLYLINE", Assert.Single(drawing.Model.Entities.Select(e => e.Type).Distinct()));
+        if (format == HandoverFormat.DrawingMeshes)
+            Assert.Equal(version >= CadVersion.AC1024 ? "MESH" : "POLYLINE",
+                Assert.Single(drawing.Model.Entities.Select(e => e.Type).Distinct()));
     }
 
     // Doors, chairs and fittings that share a shape are one block and an insert each; the balance looks into the blocks.
@@ -59,7 +62,9 @@ public class HandoverTests(DemoModels demo) : IClassFixture<DemoModels>
     [InlineData(true, CadVersion.AC1015)]
     public void Repeated_shapes_become_blocks(bool dwg, CadVersion version)
     {
-        var (result, files) = Run(new HandoverOrder(Selection.All, HandoverFormat.DrawingMeshes, false, LengthUnit.Millimetre) { Form = new CadForm(dwg, version) }, "ARC");
+        var (result, files) = Run(new HandoverOrder(Selection.All, HandoverFormat.DrawingMeshes, false,
+            LengthUnit.Millimetre)
+        { Form = new CadForm(dwg, version) }, "ARC");
         Assert.Empty(result.Reconciliation.Differences);
         Assert.True(result.Reconciliation.Balanced);
         Assert.Contains(result.Reconciliation.Checks, c => c.Name == "volumes (%)" && c.Same > 700 && c.Differ == 0);
@@ -70,7 +75,8 @@ public class HandoverTests(DemoModels demo) : IClassFixture<DemoModels>
         Assert.Equal(uses.Count, drawing.Blocks.Count(b => !b.IsSpace));
         // Each insert carries its element's colour; the block shows it.
         Assert.All(drawing.Blocks.Where(b => !b.IsSpace).SelectMany(b => b.Entities), e => Assert.Equal(CadColour.ByBlock, e.Colour));
-        Assert.All(drawing.Model.Entities.OfType<Insert>(), i => Assert.True(version == CadVersion.AC1015 ? i.Colour.Index is > 0 and < 256 : i.Colour.Rgb is not null));
+        Assert.All(drawing.Model.Entities.OfType<Insert>(),
+            i => Assert.True(version == CadVersion.AC1015 ? i.Colour.Index is > 0 and < 256 : i.Colour.Rgb is not null));
     }
 
     [Theory]
@@ -81,12 +87,15 @@ public class HandoverTests(DemoModels demo) : IClassFixture<DemoModels>
     [InlineData(true, CadVersion.AC1027, "STR")]
     public void Closed_bodies_can_be_solids_and_balance(bool dwg, CadVersion version, string party)
     {
-        var (result, files) = Run(new HandoverOrder(Selection.All, HandoverFormat.DrawingMeshes, false, LengthUnit.Millimetre) { Form = new CadForm(dwg, version), Solids = true }, party);
+        var (result, files) = Run(new HandoverOrder(Selection.All, HandoverFormat.DrawingMeshes, false,
+            LengthUnit.Millimetre)
+        { Form = new CadForm(dwg, version), Solids = true }, party);
         Assert.Empty(result.Reconciliation.Differences);
         Assert.True(result.Reconciliation.Balanced);
         Assert.Contains(result.Reconciliation.Checks, c => c.Name == "volumes (%)" && c.Same > 400 && c.Differ == 0);
         var drawing = CadFile.Read(files.Read(Assert.Single(result.Files).Name).ToArray()).Drawing;
-        int solids = drawing.Blocks.SelectMany(b => b.Entities).Count(e => e is ModelerEntity), others = drawing.Blocks.SelectMany(b => b.Entities).Count(e => e is MeshEntity or Polyline);
+        int solids = drawing.Blocks.SelectMany(b => b.Entities).Count(e => e is ModelerEntity),
+            others = drawing.Blocks.SelectMany(b => b.Entities).Count(e => e is MeshEntity or Polyline);
         Assert.True(solids > 9 * others, $"{solids} solids, {others} meshes");
         // What could not be a solid is a line of the balance.
         Assert.Equal(others, result.Reconciliation.NotCarried.Sum(n => n.Count));
@@ -94,15 +103,19 @@ public class HandoverTests(DemoModels demo) : IClassFixture<DemoModels>
 
     [Fact]
     public void Solids_in_plans_are_refused() =>
-        Assert.Contains("drawings of bodies", Assert.Throws<OrderException>(() => Run(new HandoverOrder(Selection.All, HandoverFormat.DrawingPlan, false, null) { Solids = true }, "STR")).Message);
+        Assert.Contains("drawings of bodies", Assert.Throws<OrderException>(
+            () => Run(new HandoverOrder(Selection.All, HandoverFormat.DrawingPlan, false, null) { Solids = true }, "STR")).Message);
 
     [Fact]
     public void Rules_leave_out_and_are_named()
     {
-        var order = new HandoverOrder(new Selection([new(SelectionField.Storey, ["gallery"], true), Walls, new(SelectionField.Layer, ["A-WALL-INT"], false)]), HandoverFormat.Ifc, true, null);
+        var order = new HandoverOrder(
+            new Selection([new(SelectionField.Storey, ["gallery"], true), Walls, new(SelectionField.Layer, ["A-WALL-INT"], false)]),
+            HandoverFormat.Ifc, true, null);
         var (result, files) = Run(order);
         Assert.True(result.Reconciliation.Balanced, string.Join("\n", result.Reconciliation.Differences));
-        Assert.Equal(["class not chosen", "layer left out", "storey not chosen"], result.Reconciliation.Rows.SelectMany(r => r.Reasons.Keys).Distinct().Order());
+        Assert.Equal(["class not chosen", "layer left out", "storey not chosen"],
+            result.Reconciliation.Rows.SelectMany(r => r.Reasons.Keys).Distinct().Order());
         var walls = ModelSnapshot.Open(files.Read("ARC-Gallery.ifc"));
         Assert.Equal("Gallery", Assert.Single(walls.Structure.Storeys).Name);
         Assert.All(walls.Elements, e => Assert.Equal(("IfcWall", 0), (e.Class, e.Storey)));
@@ -144,11 +157,13 @@ public class HandoverTests(DemoModels demo) : IClassFixture<DemoModels>
         var (_, files) = Run(new HandoverOrder(Selection.All, HandoverFormat.Ifc, false, null), "STR");
         var source = demo.Snapshots["STR"].Model.File;
         var again = StepFile.Read(files.Read("STR-all.ifc"));
-        Assert.Equal(Enumerable.Range(0, source.Count).Select(i => Encoding.Latin1.GetString(source.Raw(i))), Enumerable.Range(0, again.Count).Select(i => Encoding.Latin1.GetString(again.Raw(i))));
+        Assert.Equal(Enumerable.Range(0, source.Count).Select(i => Encoding.Latin1.GetString(source.Raw(i))),
+            Enumerable.Range(0, again.Count).Select(i => Encoding.Latin1.GetString(again.Raw(i))));
     }
 
     [Fact]
-    public void Subset_and_complement_are_all_and_neither_dangles() => Gen.Int[0, 2].Select(Gen.Int[0, int.MaxValue]).Sample((party, seed) =>
+    public void Subset_and_complement_are_all_and_neither_dangles() =>
+        Gen.Int[0, 2].Select(Gen.Int[0, int.MaxValue]).Sample((party, seed) =>
     {
         var snapshot = demo.Snapshots.Values.ElementAt(party);
         var random = new Random(seed);
@@ -162,7 +177,8 @@ public class HandoverTests(DemoModels demo) : IClassFixture<DemoModels>
         using var stream = new MemoryStream();
         SubsetWriter.Write(snapshot, SubsetPlan.Of(snapshot, chosen, []), null, "x", "", stream);
         var again = ModelSnapshot.Open(stream.ToArray());
-        Assert.Equal(chosen.Select(e => e.GlobalId).Order(StringComparer.Ordinal), again.Elements.Select(e => e.GlobalId).Order(StringComparer.Ordinal));
+        Assert.Equal(chosen.Select(e => e.GlobalId).Order(StringComparer.Ordinal),
+            again.Elements.Select(e => e.GlobalId).Order(StringComparer.Ordinal));
         Assert.Equal(chosen.Count(e => e.Storey >= 0), again.Elements.Count(e => e.Storey >= 0));
         // The demo's own dangling reference is the only one allowed.
         Assert.True(IntakeReader.Read(again).Findings.Where(f => f.Code == "IFC-REFERENCE-DANGLING").Sum(f => f.Count) <= 1);
@@ -180,7 +196,8 @@ public class HandoverTests(DemoModels demo) : IClassFixture<DemoModels>
         {
             int at = metres.Model.File.IndexOf(source.Model.File.Id(i));
             if (i == source.Units.Assignment) continue;
-            Assert.Equal(Numbers(source.Model.File.Raw(i)), Numbers(metres.Model.File.Raw(at)), (a, b) => Math.Abs(a - b) <= 1e-9 * Math.Max(1, Math.Abs(a)));
+            Assert.Equal(Numbers(source.Model.File.Raw(i)), Numbers(metres.Model.File.Raw(at)),
+                (a, b) => Math.Abs(a - b) <= 1e-9 * Math.Max(1, Math.Abs(a)));
         }
     }
 
@@ -192,7 +209,8 @@ public class HandoverTests(DemoModels demo) : IClassFixture<DemoModels>
     }
 
     private static List<double> Numbers(ReadOnlySpan<byte> raw) =>
-        [.. System.Text.RegularExpressions.Regex.Matches(Encoding.Latin1.GetString(raw), @"(?<![#\w'])-?\d+\.?\d*(E[-+]?\d+)?(?![\w'])").Select(m => double.Parse(m.Value, System.Globalization.CultureInfo.InvariantCulture))];
+        [.. System.Text.RegularExpressions.Regex.Matches(Encoding.Latin1.GetString(raw), @"(?<![#\w'])-?\d+\.?\d*(E[-+]?\d+)?(?![\w'])")
+            .Select(m => double.Parse(m.Value, System.Globalization.CultureInfo.InvariantCulture))];
 
     [Fact]
     public void Lengths_with_their_own_unit_and_areas_stay()
@@ -235,14 +253,16 @@ public class HandoverTests(DemoModels demo) : IClassFixture<DemoModels>
     [Fact]
     public void A_plan_has_its_cut_below_and_above_on_layers_of_their_own()
     {
-        var (result, files) = Run(new HandoverOrder(new Selection([new(SelectionField.Class, ["IfcColumn", "IfcWall"], true)]), HandoverFormat.DrawingPlan, true, LengthUnit.Millimetre), "STR", "ARC");
+        var (result, files) = Run(new HandoverOrder(new Selection([new(SelectionField.Class, ["IfcColumn", "IfcWall"], true)]),
+            HandoverFormat.DrawingPlan, true, LengthUnit.Millimetre), "STR", "ARC");
         Assert.True(result.Reconciliation.Balanced);
         var plan = DxfReader.Read(new MemoryStream(files.Read("STR+ARC-Concourse.dxf".Replace("STR+ARC", "ARC+STR")).ToArray()));
         var cuts = plan.Model.Entities.OfType<LightPolyline>().Where(e => plan.LayerName(e.Layer) == "S-COLS_CUT").ToList();
         // 28 hollow columns: an outer and an inner ring each, 273 and 253 mm across.
         Assert.Equal(56, cuts.Count);
         Assert.All(cuts, c => Assert.True(c.Closed));
-        Assert.Equal([253, 273], cuts.Select(c => Math.Round(Box.Of(c.Vertices.Select(v => new Vec3(v.Point.X, v.Point.Y, 0))).Size.X)).Distinct().Order());
+        Assert.Equal([253, 273], cuts.Select(c => Math.Round(Box.Of(c.Vertices.Select(v => new Vec3(v.Point.X, v.Point.Y, 0))).Size.X))
+            .Distinct().Order());
         Assert.Equal("DASHED", plan.LineTypes[plan.Layers["A-WALL-INT_ABOVE"]!.LineType]!.Name);
         Assert.Equal("Continuous", plan.LineTypes[plan.Layers["A-WALL-INT_BELOW"]!.LineType]!.Name);
         Assert.All(plan.Model.Entities.OfType<LightPolyline>(), p => Assert.Equal(4800, p.Elevation, 6));
@@ -257,7 +277,8 @@ public class HandoverTests(DemoModels demo) : IClassFixture<DemoModels>
         var renamed = ModelSnapshot.Open(Encoding.Latin1.GetBytes(text.Replace("'Concourse'", "'L01'", StringComparison.Ordinal)));
         Assert.Contains(renamed.Structure.Storeys, s => s.Name == "L01");
         var files = new MemoryFiles();
-        var order = new HandoverOrder(new Selection([new(SelectionField.Class, ["IfcColumn"], true)]), HandoverFormat.DrawingMeshes, true, LengthUnit.Metre);
+        var order = new HandoverOrder(new Selection([new(SelectionField.Class, ["IfcColumn"], true)]),
+            HandoverFormat.DrawingMeshes, true, LengthUnit.Metre);
         var sources = demo.Sources.Select(s => s.Party == "STR" ? s with { Snapshot = renamed } : s).Where(s => s.Party != "SRV").ToList();
         Assert.True(HandoverRunner.Run(order, sources, "HW", "", files).Reconciliation.Balanced);
         // The structure has most storeys, so it names the level.
@@ -270,12 +291,14 @@ public class HandoverTests(DemoModels demo) : IClassFixture<DemoModels>
     {
         // A file set that loses an instance between writing and reading shows that the sheet is found by re-reading.
         var files = new LosingFiles();
-        var result = HandoverRunner.Run(new HandoverOrder(Selection.All, HandoverFormat.Ifc, false, null), [.. demo.Sources.Where(s => s.Party == "STR")], "HW", "", files);
+        var result = HandoverRunner.Run(new HandoverOrder(Selection.All, HandoverFormat.Ifc, false, null),
+            [.. demo.Sources.Where(s => s.Party == "STR")], "HW", "", files);
         Assert.False(result.Reconciliation.Balanced);
         // The column, and what says where it stands, of what type and material it is; its property set and more point at it too.
         Assert.Equal(1, result.Reconciliation.Rows.Sum(r => r.Unaccounted));
         Assert.Equal(1, result.Reconciliation.Ledger.Single(l => l.Kind == "IfcColumn").Unaccounted);
-        Assert.Contains(result.Reconciliation.Differences, d => d.Contains("IfcColumn", StringComparison.Ordinal) && d.Contains("is not in the file", StringComparison.Ordinal));
+        Assert.Contains(result.Reconciliation.Differences, d => d.Contains("IfcColumn", StringComparison.Ordinal)
+            && d.Contains("is not in the file", StringComparison.Ordinal));
     }
 
     private sealed class LosingFiles : IFileSet
@@ -297,7 +320,9 @@ public class HandoverTests(DemoModels demo) : IClassFixture<DemoModels>
     [InlineData("../{storey}", "Level 1_2")]
     [InlineData("{storey}{unit}", "Level 1_2mm")]
     public void Names_are_filled_and_kept_in_their_folder(string template, string name) =>
-        Assert.Equal(name, NameTemplate.Fill(template, new Dictionary<string, string> { ["job"] = "HW", ["party"] = "A/B", ["storey"] = "Level 1/2", ["unit"] = "mm" }));
+        Assert.Equal(name, NameTemplate.Fill(template, new Dictionary<string,
+            string>
+        { ["job"] = "HW", ["party"] = "A/B", ["storey"] = "Level 1/2", ["unit"] = "mm" }));
 
     [Theory]
     [InlineData("{nothing}")]

@@ -4,7 +4,8 @@ using SteadyLintel.Geometry;
 
 namespace SteadyLintel.Tests;
 
-/// <summary>Solids whose faces have inner loops: rooms around columns. The volume is that of the formula, whatever a reader that fills faces without their holes says.</summary>
+/// <summary>Solids whose faces have inner loops: rooms around columns. The volume is that of the formula, whatever a reader that fills
+/// faces without their holes says.</summary>
 public class HoledSolidTests
 {
     [Fact]
@@ -20,7 +21,8 @@ public class HoledSolidTests
             {
                 Vec2 centre = new(((i % grid) + 0.5) * size / grid, ((i / grid) + 0.5) * size / grid);
                 double turn = random.NextDouble() * 7;
-                holes.Add([.. Enumerable.Range(0, sides).Select(k => centre + (new Vec2(Math.Cos(turn - (2 * Math.PI * k / sides)), Math.Sin(turn - (2 * Math.PI * k / sides))) * r))]);
+                holes.Add([.. Enumerable.Range(0, sides).Select(
+                    k => centre + (new Vec2(Math.Cos(turn - (2 * Math.PI * k / sides)), Math.Sin(turn - (2 * Math.PI * k / sides))) * r))]);
             }
 
             // Area of a regular polygon of n corners on a circle: n r² sin(2π/n) / 2.

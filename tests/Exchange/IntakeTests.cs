@@ -65,7 +65,8 @@ public class IntakeTests(DemoModels demo) : IClassFixture<DemoModels>
     [Fact]
     public void Levels_match_over_the_parties()
     {
-        var storeys = demo.Snapshots.SelectMany((s, n) => s.Value.Structure.Storeys.Select((t, i) => new SourceStorey(n, i, t.Name, t.Level, t.PlacementZ)));
+        var storeys = demo.Snapshots.SelectMany(
+            (s, n) => s.Value.Structure.Storeys.Select((t, i) => new SourceStorey(n, i, t.Name, t.Level, t.PlacementZ)));
         var schedule = LevelSchedule.Match([.. storeys]);
         Assert.Equal([-1.2, 0, 4.8, 8.6, 12.4], schedule.Rungs.Select(r => Math.Round(r.Elevation, 6)));
         Assert.Equal([2, 3, 3, 3, 3], schedule.Rungs.Select(r => r.Storeys.Count));
@@ -74,24 +75,30 @@ public class IntakeTests(DemoModels demo) : IClassFixture<DemoModels>
     [Fact]
     public void A_model_without_storeys_unit_or_shape_says_so()
     {
-        var report = IntakeReader.Read(ModelSnapshot.Open(Encoding.ASCII.GetBytes("ISO-10303-21;HEADER;FILE_SCHEMA(('IFC9'));ENDSEC;DATA;#1=IFCPROJECT('0000000000000000000001',$,$,$,$,$,$,$,$);#2=IFCWALL($,$,$,$,$,$,$,$,$);#3=IFCBUILDINGELEMENTPROXY('0000000000000000000003',$,$,$,$,$,$,$,$);ENDSEC;")));
+        var report = IntakeReader.Read(
+            ModelSnapshot.Open(Encoding.ASCII.GetBytes(
+            "ISO-10303-21;HEADER;FILE_SCHEMA(('IFC9'));ENDSEC;DATA;#1=IFCPROJECT('0000000000000000000001',$,$,$,$,$,$,$,$);#2=IFCWALL($,$,$,$,$,$,$,$,$);#3=IFCBUILDINGELEMENTPROXY('0000000000000000000003',$,$,$,$,$,$,$,$);ENDSEC;")));
         Assert.Equal(
-            ["IFC-ATTRIBUTE-REQUIRED", "IFC-ELEMENT-NO-STOREY", "IFC-GUID-MISSING", "IFC-PROXY-MANY", "IFC-SCHEMA-UNKNOWN", "IFC-SHAPE-NONE", "IFC-STOREY-NONE", "IFC-UNIT-NONE", "STEP-TRUNCATED"],
+            ["IFC-ATTRIBUTE-REQUIRED", "IFC-ELEMENT-NO-STOREY", "IFC-GUID-MISSING", "IFC-PROXY-MANY", "IFC-SCHEMA-UNKNOWN",
+                "IFC-SHAPE-NONE", "IFC-STOREY-NONE", "IFC-UNIT-NONE", "STEP-TRUNCATED"],
             report.Findings.Select(f => f.Code).Order(StringComparer.Ordinal));
     }
 
     [Fact]
     public void A_model_far_out_is_warned_about()
     {
-        string far = Encoding.ASCII.GetString(demo.Bytes["STR"]).Replace("IFCCARTESIANPOINT((0.,0.,0.))", "IFCCARTESIANPOINT((500000.,0.,0.))");
+        string far = Encoding.ASCII.GetString(demo.Bytes["STR"])
+            .Replace("IFCCARTESIANPOINT((0.,0.,0.))", "IFCCARTESIANPOINT((500000.,0.,0.))");
         Assert.Contains(IntakeReader.Read(ModelSnapshot.Open(Encoding.ASCII.GetBytes(far))).Findings, f => f.Code == "IFC-FAR-FROM-ORIGIN");
     }
 
     [Fact]
     public void Textures_are_noted()
     {
-        string textured = Encoding.ASCII.GetString(demo.Bytes["STR"]).Replace("ENDSEC;\nEND-ISO", "#9000001=IFCIMAGETEXTURE(.T.,.T.,$,$,$,'oak.png');\nENDSEC;\nEND-ISO");
-        var note = Assert.Single(IntakeReader.Read(ModelSnapshot.Open(Encoding.ASCII.GetBytes(textured))).Findings, f => f.Code == "IFC-TEXTURE");
+        string textured = Encoding.ASCII.GetString(demo.Bytes["STR"])
+            .Replace("ENDSEC;\nEND-ISO", "#9000001=IFCIMAGETEXTURE(.T.,.T.,$,$,$,'oak.png');\nENDSEC;\nEND-ISO");
+        var note = Assert.Single(IntakeReader.Read(ModelSnapshot.Open(Encoding.ASCII.GetBytes(textured))).Findings,
+            f => f.Code == "IFC-TEXTURE");
         Assert.Equal((Severity.Note, "IfcImageTexture"), (note.Severity, Assert.Single(note.Elements).Class));
     }
 
@@ -112,7 +119,8 @@ public class IntakeTests(DemoModels demo) : IClassFixture<DemoModels>
     [InlineData("AC1027\0\0\0")]
     [InlineData("  0\r\nSECTION\r\n")]
     [InlineData("AutoCAD Binary DXF\r\n")]
-    public void Drawings_are_told_by_their_first_bytes(string head) => Assert.Equal(DeliveredKind.Drawing, FileRecognition.Recognise(Encoding.Latin1.GetBytes(head)).Kind);
+    public void Drawings_are_told_by_their_first_bytes(string head) =>
+        Assert.Equal(DeliveredKind.Drawing, FileRecognition.Recognise(Encoding.Latin1.GetBytes(head)).Kind);
 
     [Fact]
     public void A_zip_bomb_is_not_opened()

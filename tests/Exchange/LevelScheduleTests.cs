@@ -5,7 +5,8 @@ namespace SteadyLintel.Tests;
 
 public class LevelScheduleTests
 {
-    private static SourceStorey Storey(int source, int number, string name, double elevation) => new(source, number, name, elevation, elevation);
+    private static SourceStorey Storey(int source, int number, string name, double elevation) =>
+        new(source, number, name, elevation, elevation);
 
     [Fact]
     public void Nothing_gives_no_rungs() => Assert.Empty(LevelSchedule.Match([]).Rungs);
@@ -13,7 +14,8 @@ public class LevelScheduleTests
     [Fact]
     public void Levels_match_by_height_before_name()
     {
-        var schedule = LevelSchedule.Match([Storey(0, 0, "Ground", 0), Storey(0, 1, "First", 4), Storey(1, 0, "First", 0.1), Storey(1, 1, "Second", 3.9)]);
+        var schedule = LevelSchedule.Match(
+            [Storey(0, 0, "Ground", 0), Storey(0, 1, "First", 4), Storey(1, 0, "First", 0.1), Storey(1, 1, "Second", 3.9)]);
         Assert.Equal(["Ground", "First"], schedule.Rungs.Select(r => r.Name));
         Assert.Equal((0, 1), (schedule.RungOf(1, 0), schedule.RungOf(1, 1)));
     }
@@ -29,7 +31,8 @@ public class LevelScheduleTests
     [Fact]
     public void Two_storeys_of_one_source_never_share_a_rung()
     {
-        var schedule = LevelSchedule.Match([Storey(0, 0, "A", 0), Storey(0, 1, "B", 0.2), Storey(1, 0, "C", 0.05), Storey(1, 1, "D", 0.15)]);
+        var schedule = LevelSchedule.Match(
+            [Storey(0, 0, "A", 0), Storey(0, 1, "B", 0.2), Storey(1, 0, "C", 0.05), Storey(1, 1, "D", 0.15)]);
         Assert.Equal(2, schedule.Rungs.Count);
         Assert.NotEqual(schedule.RungOf(1, 0), schedule.RungOf(1, 1));
     }
@@ -42,7 +45,8 @@ public class LevelScheduleTests
     }
 
     [Fact]
-    public void A_structural_level_below_the_finish_is_the_same_level() => Assert.Single(LevelSchedule.Match([Storey(0, 0, "Floor", 4.8), Storey(1, 0, "TOS", 4.71)]).Rungs);
+    public void A_structural_level_below_the_finish_is_the_same_level() =>
+        Assert.Single(LevelSchedule.Match([Storey(0, 0, "Floor", 4.8), Storey(1, 0, "TOS", 4.71)]).Rungs);
 
     [Fact]
     public void No_storey_is_no_rung() => Assert.Equal(-1, LevelSchedule.Match([Storey(0, 0, "A", 0)]).RungOf(0, -1));
@@ -79,10 +83,12 @@ public class LevelScheduleTests
     }
 
     [Fact]
-    public void Storeys_without_a_name_are_not_the_same_for_that() => Assert.Equal(2, LevelSchedule.Match([Storey(0, 0, "", 0), Storey(1, 0, "", 40)]).Rungs.Count);
+    public void Storeys_without_a_name_are_not_the_same_for_that() =>
+        Assert.Equal(2, LevelSchedule.Match([Storey(0, 0, "", 0), Storey(1, 0, "", 40)]).Rungs.Count);
 
     [Fact]
-    public void A_name_used_twice_in_a_source_is_two_levels() => Assert.Equal(2, LevelSchedule.Match([Storey(0, 0, "Roof", 0), Storey(0, 1, "Roof", 40)]).Rungs.Count);
+    public void A_name_used_twice_in_a_source_is_two_levels() =>
+        Assert.Equal(2, LevelSchedule.Match([Storey(0, 0, "Roof", 0), Storey(0, 1, "Roof", 40)]).Rungs.Count);
 
     [Fact]
     public void What_was_matched_stays_matched_whatever_arrives_later()

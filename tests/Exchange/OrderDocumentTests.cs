@@ -9,12 +9,27 @@ public class OrderDocumentTests
 {
     private static readonly Gen<OrderDocument> Documents =
         from to in Gen.String[0, 20]
-        from rules in (from verb in Gen.OneOfConst(OrderReader.Words["do of a rule"]) from what in Gen.OneOfConst("storey", "class", "layer", "type", "material", "party", "element") from are in Gen.String[1, 8].List[1, 3] select new OrderRule { Do = verb, What = what, Are = are }).List[0, 4]
-        from property in Gen.OneOfConst(null, new OrderRule { Do = "without", What = "property", Key = "Pset_WallCommon.IsExternal", Are = ["True"] })
-        from form in Gen.OneOfConst(new OrderInto(), new OrderInto { Schema = "IFC2X3", Merge = true }, new OrderInto { File = "dwg", Version = "AC1018", As = "solids" }, new OrderInto { File = "dxf", As = "plan" })
+        from rules in (from verb in Gen.OneOfConst(OrderReader.Words["do of a rule"])
+                       from what in Gen
+            .OneOfConst("storey", "class", "layer", "type", "material", "party", "element")
+                       from are in Gen.String[1, 8].List[1,
+            3]
+                       select new OrderRule { Do = verb, What = what, Are = are }).List[0, 4]
+        from property in Gen.OneOfConst(
+            null, new OrderRule { Do = "without", What = "property", Key = "Pset_WallCommon.IsExternal", Are = ["True"] })
+        from form in Gen.OneOfConst(new OrderInto(), new OrderInto { Schema = "IFC2X3", Merge = true },
+            new OrderInto { File = "dwg", Version = "AC1018", As = "solids" }, new OrderInto { File = "dxf", As = "plan" })
         from unit in Gen.OneOfConst(null, "mm", "m", "ft")
         from split in Gen.OneOfConst("storey", "none")
-        select new OrderDocument { To = to, Rules = property is null ? rules : [.. rules, property], Into = form, Unit = unit, Split = split, Name = "{job}-{storey}" };
+        select new OrderDocument
+        {
+            To = to,
+            Rules = property is null ? rules : [.. rules, property],
+            Into = form,
+            Unit = unit,
+            Split = split,
+            Name = "{job}-{storey}"
+        };
 
     [Fact]
     public void A_document_read_again_is_the_same_order() => Documents.Sample(document =>
@@ -51,7 +66,8 @@ public class OrderDocumentTests
     [Fact]
     public void Words_of_a_document_are_words_of_the_order()
     {
-        var order = OrderDocument.Read("""{"split":"none","unit":"ft","changes":[{"do":"set property","from":"IfcWall","to":"EI 60","key":"Pset_WallCommon.FireRating"}]}""").ToOrder();
+        var order = OrderDocument.Read(
+            """{"split":"none","unit":"ft","changes":[{"do":"set property","from":"IfcWall","to":"EI 60","key":"Pset_WallCommon.FireRating"}]}""").ToOrder();
         Assert.False(order.SplitByStorey);
         Assert.Equal(0.3048, order.Unit!.Metres);
         var edit = Assert.Single(order.Edits);
@@ -69,12 +85,15 @@ public class OrderDocumentTests
         using var schema = JsonDocument.Parse(File.ReadAllText(Path.Combine(folder, "docs", "order.schema.json")));
         var properties = schema.RootElement.GetProperty("properties");
         static string[] Members(JsonElement of) => [.. of.EnumerateObject().Select(p => p.Name).Order(StringComparer.Ordinal)];
-        static string[] Names(Type type) => [.. type.GetProperties().Where(p => p.CanWrite).Select(p => JsonNamingPolicy.CamelCase.ConvertName(p.Name)).Order(StringComparer.Ordinal)];
+        static string[] Names(Type type) => [.. type.GetProperties().Where(p => p.CanWrite)
+            .Select(p => JsonNamingPolicy.CamelCase.ConvertName(p.Name)).Order(StringComparer.Ordinal)];
         var rule = properties.GetProperty("rules").GetProperty("items").GetProperty("properties");
         var change = properties.GetProperty("changes").GetProperty("items").GetProperty("properties");
         var into = properties.GetProperty("into").GetProperty("properties");
-        Assert.Equal([Names(typeof(OrderDocument)), Names(typeof(OrderRule)), Names(typeof(OrderChange)), Names(typeof(OrderInto))], [Members(properties), Members(rule), Members(change), Members(into)]);
-        static string[] Enum(JsonElement of) => [.. of.GetProperty("enum").EnumerateArray().Where(e => e.ValueKind == JsonValueKind.String).Select(e => e.GetString()!)];
+        Assert.Equal([Names(typeof(OrderDocument)), Names(typeof(OrderRule)), Names(typeof(OrderChange)), Names(typeof(OrderInto))],
+            [Members(properties), Members(rule), Members(change), Members(into)]);
+        static string[] Enum(JsonElement of) =>
+            [.. of.GetProperty("enum").EnumerateArray().Where(e => e.ValueKind == JsonValueKind.String).Select(e => e.GetString()!)];
         Assert.Equal(OrderReader.Words["do of a rule"], Enum(rule.GetProperty("do")));
         Assert.Equal(OrderReader.Words["what"], Enum(rule.GetProperty("what")));
         Assert.Equal(OrderReader.Words["do of a change"], Enum(change.GetProperty("do")));

@@ -23,7 +23,8 @@ public class PlanTests
     {
         var snapshot = ModelSnapshot.Open(Encoding.ASCII.GetBytes(Sample.Text(Model)));
         var files = new MemoryFiles();
-        return (HandoverRunner.Run(new HandoverOrder(Selection.All, format, true, unit), [new HandoverSource("ARC", "arc", snapshot)], "HW", "2026-11-26T10:00:00", files), files);
+        return (HandoverRunner.Run(new HandoverOrder(Selection.All, format, true, unit), [new HandoverSource("ARC", "arc", snapshot)], "HW",
+            "2026-11-26T10:00:00", files), files);
     }
 
     [Theory]

@@ -58,12 +58,19 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
     [Fact]
     public void The_map_conversion_keeps_the_model_where_it_was()
     {
-        const string map = "#20=IFCPROJECTEDCRS('EPSG:25832',$,$,$,$,$,#21);#21=IFCSIUNIT(*,.LENGTHUNIT.,$,.METRE.);#22=IFCMAPCONVERSION(#8,#20,500000.,5500000.,10.,0.8,0.6,0.001);";
-        const string wall = "#30=IFCCARTESIANPOINT((4000.,3000.,0.));#31=IFCAXIS2PLACEMENT3D(#30,$,$);#32=IFCLOCALPLACEMENT($,#31);#33=IFCWALL('0000000000000000000033',$,'W',$,$,#32,$,$,$);";
+        const string map =
+            "#20=IFCPROJECTEDCRS('EPSG:25832',$,$,$,$,$,#21);#21=IFCSIUNIT(*,.LENGTHUNIT.,$,.METRE.);#22=IFCMAPCONVERSION(#8,#20,500000.,5500000.,10.,0.8,0.6,0.001);";
+        const string wall =
+            "#30=IFCCARTESIANPOINT((4000.,3000.,0.));#31=IFCAXIS2PLACEMENT3D(#30,$,$);#32=IFCLOCALPLACEMENT($,#31);#33=IFCWALL('0000000000000000000033',$,'W',$,$,#32,$,$,$);";
         var source = ModelSnapshot.Open(Sample.Model(map + wall, "mm"));
         foreach (string? unit in new[] { null, "ft" })
         {
-            var moved = Rewritten(source, new RewriteOptions { Move = FrameRewrite.Move(new Vec3(-7, 11, 3), 50), Unit = unit is null ? null : LengthUnit.Find(unit) });
+            var moved = Rewritten(source, new RewriteOptions
+            {
+                Move = FrameRewrite.Move(new Vec3(-7, 11, 3), 50),
+                Unit = unit is null
+                ? null : LengthUnit.Find(unit)
+            });
             Same(OnMap(source), OnMap(moved), 1e-6);
             Assert.True((OnModel(source) - OnModel(moved)).Length > 5);
         }
@@ -95,7 +102,8 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
             foreach (var (a, b) in before.Zip(after))
             {
                 Assert.Equal((a.Name, a.Measure, a.Unit), (b.Name, b.Measure, b.Unit));
-                if (double.TryParse(a.Value, out double x) && double.TryParse(b.Value, out double y)) Assert.Equal(x, y, 1e-9 * Math.Max(1, Math.Abs(x)));
+                if (double.TryParse(a.Value, out double x) && double.TryParse(b.Value, out double y))
+                    Assert.Equal(x, y, 1e-9 * Math.Max(1, Math.Abs(x)));
                 else Assert.Equal(a.Value, b.Value);
             }
         }
@@ -107,7 +115,8 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
         var source = demo.Snapshots["ARC"];
         var all = SubsetPlan.Of(source, source.Elements, Enumerable.Range(0, source.Structure.Storeys.Count));
         // What nothing refers to and nobody chose (a material without use) may stay; products and relationships may not.
-        Assert.All(source.Model.OfType("IfcProduct").Concat(source.Model.OfType("IfcRelContainedInSpatialStructure")), p => Assert.True(all.Has(p)));
+        Assert.All(source.Model.OfType("IfcProduct").Concat(source.Model.OfType("IfcRelContainedInSpatialStructure")),
+            p => Assert.True(all.Has(p)));
         Gen.Int[0, 1_000_000].Sample(seed =>
         {
             var random = new Random(seed);
@@ -138,13 +147,16 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
         // The architects' file has a dangling reference of its own.
         Assert.Equal(party == "ARC", findings.Codes.Contains("IFC-REFERENCE-DANGLING"));
         // By the rules of the other schema it is as sound as it came: the only findings are the flaws that were put into the demo.
-        Assert.DoesNotContain(RuleCheck.Read(again), f => f.Code.StartsWith("IFC-ATTRIBUTE", StringComparison.Ordinal) || f.Code.StartsWith("IFC-SELECT", StringComparison.Ordinal) || f.Code.StartsWith("IFC-ENUMERATION", StringComparison.Ordinal) || f.Code.StartsWith("IFC-LIST", StringComparison.Ordinal));
+        Assert.DoesNotContain(RuleCheck.Read(again), f => f.Code.StartsWith("IFC-ATTRIBUTE", StringComparison.Ordinal)
+            || f.Code.StartsWith("IFC-SELECT", StringComparison.Ordinal) || f.Code.StartsWith("IFC-ENUMERATION", StringComparison.Ordinal)
+                || f.Code.StartsWith("IFC-LIST", StringComparison.Ordinal));
     }
 
     [Fact]
     public void What_a_schema_lacks_is_written_otherwise_and_told()
     {
-        const string data = "#20=IFCCARTESIANPOINTLIST3D(((0.,0.,0.),(1.,0.,0.),(0.,1.,0.),(0.,0.,1.)));#21=IFCTRIANGULATEDFACESET(#20,$,.T.,((1,3,2),(1,2,4),(1,4,3),(2,3,4)),$);#22=IFCSHAPEREPRESENTATION(#8,'Body','Tessellation',(#21));#23=IFCPRODUCTDEFINITIONSHAPE($,$,(#22));#24=IFCCHIMNEY('0000000000000000000024',$,'C',$,$,$,#23,'tag',.USERDEFINED.);"
+        const string data =
+            "#20=IFCCARTESIANPOINTLIST3D(((0.,0.,0.),(1.,0.,0.),(0.,1.,0.),(0.,0.,1.)));#21=IFCTRIANGULATEDFACESET(#20,$,.T.,((1,3,2),(1,2,4),(1,4,3),(2,3,4)),$);#22=IFCSHAPEREPRESENTATION(#8,'Body','Tessellation',(#21));#23=IFCPRODUCTDEFINITIONSHAPE($,$,(#22));#24=IFCCHIMNEY('0000000000000000000024',$,'C',$,$,$,#23,'tag',.USERDEFINED.);"
             + "#30=IFCCARTESIANPOINTLIST2D(((0.,0.),(2.,0.),(2.,1.),(1.,2.),(0.,1.)));#31=IFCINDEXEDPOLYCURVE(#30,(IFCLINEINDEX((1,2,3)),IFCARCINDEX((3,4,5)),IFCLINEINDEX((5,1))),$);#32=IFCARBITRARYCLOSEDPROFILEDEF(.AREA.,$,#31);#33=IFCEXTRUDEDAREASOLID(#32,$,#3,2.);#34=IFCSHAPEREPRESENTATION(#8,'Body','SweptSolid',(#33));#35=IFCPRODUCTDEFINITIONSHAPE($,$,(#34));#36=IFCSLAB('0000000000000000000036',$,'S',$,$,$,#35,$,.FLOOR.);"
             + "#40=IFCCOLOURRGB($,1.,0.,0.);#41=IFCSURFACESTYLESHADING(#40,0.5);#42=IFCSURFACESTYLE($,.BOTH.,(#41));#43=IFCSTYLEDITEM(#21,(#42),$);#44=IFCSPATIALZONE('0000000000000000000044',$,'Z',$,$,$,$,$,$);";
         var source = ModelSnapshot.Open(Sample.Model(data));
@@ -161,7 +173,8 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
         Assert.All(old.Model.OfType("IfcRoot"), r => Assert.True(old.Model.Ref(r, "OwnerHistory") >= 0));
         // The class and the predefined type that have no place are kept as values.
         var chimney = old.Elements.Single(e => e.Name == "C");
-        Assert.Contains(old.Properties.Of(chimney.Index), s => s.Name == SchemaRewrite.AttributeSet && s.Properties.Any(p => p is { Name: "Class", Value: "IfcChimney" }));
+        Assert.Contains(old.Properties.Of(chimney.Index), s => s.Name == SchemaRewrite.AttributeSet
+            && s.Properties.Any(p => p is { Name: "Class", Value: "IfcChimney" }));
         Assert.Equal(1, set.Losses["IfcSpatialZone has no place in IFC2X3"]);
         Assert.Equal(1, set.Losses["IfcChimney written as IfcBuildingElementProxy"]);
         Assert.Contains("Transparency", string.Join(";", set.Losses.Keys));
@@ -171,7 +184,8 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
     public void A_mirrored_profile_stays_mirrored()
     {
         // An L whose short leg lies at +X, mirrored to −X.
-        const string data = "#40=IFCCARTESIANPOINT((0.,0.));#41=IFCCARTESIANPOINT((3.,0.));#42=IFCCARTESIANPOINT((3.,1.));#43=IFCCARTESIANPOINT((0.,2.));#44=IFCPOLYLINE((#40,#41,#42,#43,#40));#45=IFCARBITRARYCLOSEDPROFILEDEF(.AREA.,$,#44);#46=IFCMIRROREDPROFILEDEF(.AREA.,$,#45,*,$);"
+        const string data =
+            "#40=IFCCARTESIANPOINT((0.,0.));#41=IFCCARTESIANPOINT((3.,0.));#42=IFCCARTESIANPOINT((3.,1.));#43=IFCCARTESIANPOINT((0.,2.));#44=IFCPOLYLINE((#40,#41,#42,#43,#40));#45=IFCARBITRARYCLOSEDPROFILEDEF(.AREA.,$,#44);#46=IFCMIRROREDPROFILEDEF(.AREA.,$,#45,*,$);"
             + "#47=IFCEXTRUDEDAREASOLID(#46,$,#3,2.);#48=IFCSHAPEREPRESENTATION(#8,'Body','SweptSolid',(#47));#49=IFCPRODUCTDEFINITIONSHAPE($,$,(#48));#50=IFCSLAB('0000000000000000000050',$,'S',$,$,$,#49,$,$);";
         var source = ModelSnapshot.Open(Sample.Model(data));
         var old = Rewritten(source, new RewriteOptions { Schema = "IFC2X3" }, out var set);
@@ -188,8 +202,10 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
     [InlineData("IFC4X3")]
     public void Colours_survive_the_other_way_of_assigning_them(string schema)
     {
-        string style = schema == "IFC2X3" ? "#43=IFCSTYLEDITEM(#31,(#42),$);" : "#44=IFCPRESENTATIONSTYLEASSIGNMENT((#42));#43=IFCSTYLEDITEM(#31,(#44),$);";
-        string data = "#30=IFCRECTANGLEPROFILEDEF(.AREA.,$,#38,2.,1.);#37=IFCCARTESIANPOINT((0.,0.));#38=IFCAXIS2PLACEMENT2D(#37,$);#31=IFCEXTRUDEDAREASOLID(#30,#2,#3,3.);#32=IFCSHAPEREPRESENTATION(#8,'Body','SweptSolid',(#31));#33=IFCPRODUCTDEFINITIONSHAPE($,$,(#32));#34=IFCSLAB('0000000000000000000034',$,'S',$,$,$,#33,$,.FLOOR.);"
+        string style = schema == "IFC2X3"
+            ? "#43=IFCSTYLEDITEM(#31,(#42),$);" : "#44=IFCPRESENTATIONSTYLEASSIGNMENT((#42));#43=IFCSTYLEDITEM(#31,(#44),$);";
+        string data =
+            "#30=IFCRECTANGLEPROFILEDEF(.AREA.,$,#38,2.,1.);#37=IFCCARTESIANPOINT((0.,0.));#38=IFCAXIS2PLACEMENT2D(#37,$);#31=IFCEXTRUDEDAREASOLID(#30,#2,#3,3.);#32=IFCSHAPEREPRESENTATION(#8,'Body','SweptSolid',(#31));#33=IFCPRODUCTDEFINITIONSHAPE($,$,(#32));#34=IFCSLAB('0000000000000000000034',$,'S',$,$,$,#33,$,.FLOOR.);"
             + "#40=IFCCOLOURRGB($,1.,0.,0.5);#41=IFCSURFACESTYLERENDERING(#40,0.25,$,$,$,$,$,$,.NOTDEFINED.);#42=IFCSURFACESTYLE($,.BOTH.,(#41));" + style;
         var source = ModelSnapshot.Open(Sample.Model(data));
         var other = Rewritten(source, new RewriteOptions { Schema = schema }, out var set);
@@ -204,11 +220,15 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
     public void A_context_that_the_first_part_leaves_behind_is_not_shared()
     {
         // Both have the same sub-context; the first source's storey has nothing in it.
-        const string sub = "#9=IFCGEOMETRICREPRESENTATIONSUBCONTEXT('Body','Model',*,*,*,*,#8,$,.MODEL_VIEW.,$);#20=IFCBUILDINGSTOREY('00000000000000000000{0}0',$,'L',$,$,$,$,$,.ELEMENT.,0.);#21=IFCRELAGGREGATES('00000000000000000000{0}1',$,$,$,#7,(#20));"
+        const string sub =
+            "#9=IFCGEOMETRICREPRESENTATIONSUBCONTEXT('Body','Model',*,*,*,*,#8,$,.MODEL_VIEW.,$);#20=IFCBUILDINGSTOREY('00000000000000000000{0}0',$,'L',$,$,$,$,$,.ELEMENT.,0.);#21=IFCRELAGGREGATES('00000000000000000000{0}1',$,$,$,#7,(#20));"
             + "#22=IFCWALL('00000000000000000000{0}2',$,'W{0}',$,$,$,{1},$,$);#23=IFCRELCONTAINEDINSPATIALSTRUCTURE('00000000000000000000{0}3',$,$,$,(#22),#20);#30=IFCEXTRUDEDAREASOLID(#31,$,#3,1.);#31=IFCRECTANGLEPROFILEDEF(.AREA.,$,$,1.,1.);#32=IFCSHAPEREPRESENTATION(#9,'Body','SweptSolid',(#30));#33=IFCPRODUCTDEFINITIONSHAPE($,$,(#32));";
-        HandoverSource Source(string n, string shape) => new($"P{n}", $"P{n}", ModelSnapshot.Open(Sample.Model(sub.Replace("{0}", n).Replace("{1}", shape))));
+        HandoverSource Source(string n, string shape) =>
+            new($"P{n}", $"P{n}", ModelSnapshot.Open(Sample.Model(sub.Replace("{0}", n).Replace("{1}", shape))));
         var files = new MemoryFiles();
-        var order = new HandoverOrder(new Selection([new(SelectionField.Class, ["IfcWall"], true)]), HandoverFormat.Ifc, true, null) { Merge = true };
+        var order = new HandoverOrder(new Selection([new(SelectionField.Class, ["IfcWall"], true)]), HandoverFormat.Ifc,
+            true, null)
+        { Merge = true };
         var result = HandoverRunner.Run(order, [Source("1", "$"), Source("2", "#33")], "", "", files);
         Assert.True(result.Reconciliation.Balanced, string.Join("\n", result.Reconciliation.Differences));
         var merged = ModelSnapshot.Open(files.Read(Assert.Single(result.Files).Name));
@@ -223,7 +243,11 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
     public void Merged_sources_are_one_project_with_one_set_of_units(bool split, string? schema)
     {
         var files = new MemoryFiles();
-        var result = HandoverRunner.Run(new HandoverOrder(Selection.All, HandoverFormat.Ifc, split, null, "{storey}") { Merge = true, Schema = schema }, demo.Sources, "HW", "", files);
+        var result = HandoverRunner.Run(new HandoverOrder(Selection.All, HandoverFormat.Ifc, split, null, "{storey}")
+        {
+            Merge = true,
+            Schema = schema
+        }, demo.Sources, "HW", "", files);
         Assert.True(result.Reconciliation.Balanced, string.Join("\n", result.Reconciliation.Differences.Take(5)));
         Assert.Equal(2256, result.Files.Sum(f => f.Elements));
         foreach (var file in result.Files)
@@ -233,7 +257,8 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
             Assert.Single(merged.Model.OfType("IfcUnitAssignment"));
             Assert.Equal(0, merged.Model.File.ProblemCount);
             var findings = new FindingListProbe(merged);
-            Assert.InRange(findings.Count("IFC-REFERENCE-DANGLING"), 0, new FindingListProbe(demo.Snapshots["ARC"]).Count("IFC-REFERENCE-DANGLING"));
+            Assert.InRange(findings.Count("IFC-REFERENCE-DANGLING"), 0,
+                new FindingListProbe(demo.Snapshots["ARC"]).Count("IFC-REFERENCE-DANGLING"));
             if (schema is not null) Assert.DoesNotContain("IFC-ENTITY-UNKNOWN", findings.Codes);
             var materials = merged.Model.OfType("IfcMaterial").Select(merged.Model.Name).ToList();
             Assert.Equal(materials.Distinct().Count(), materials.Count);
@@ -243,9 +268,11 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
     [Fact]
     public void The_same_model_merged_with_itself_shares_its_structure_and_renames_its_elements()
     {
-        var twice = new[] { demo.Sources.Single(s => s.Party == "STR"), demo.Sources.Single(s => s.Party == "STR") with { Party = "OTHER" } };
+        var twice = new[] { demo.Sources.Single(s => s.Party == "STR"),
+            demo.Sources.Single(s => s.Party == "STR") with { Party = "OTHER" } };
         var files = new MemoryFiles();
-        var result = HandoverRunner.Run(new HandoverOrder(Selection.All, HandoverFormat.Ifc, false, null) { Merge = true }, twice, "HW", "", files);
+        var result = HandoverRunner.Run(new HandoverOrder(Selection.All, HandoverFormat.Ifc, false, null) { Merge = true },
+            twice, "HW", "", files);
         Assert.True(result.Reconciliation.Balanced, string.Join("\n", result.Reconciliation.Differences.Take(5)));
         var merged = ModelSnapshot.Open(files.Read(result.Files[0].Name));
         Assert.Equal(2 * 539, merged.Elements.Count);
@@ -257,13 +284,18 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
     [Fact]
     public void Values_under_other_units_get_a_unit_of_their_own()
     {
-        const string area = "#20=IFCWALL('0000000000000000000020',$,'W',$,$,$,$,$,$);#21=IFCPROPERTYSINGLEVALUE('Face',$,IFCAREAMEASURE(2.),$);#22=IFCPROPERTYSET('0000000000000000000022',$,'Own',$,(#21));#23=IFCRELDEFINESBYPROPERTIES('0000000000000000000023',$,$,$,(#20),#22);#24=IFCSIUNIT(*,.AREAUNIT.,$,.SQUARE_METRE.);";
-        string first = Sample.Text(area, "m").Replace("((#5))", "((#5,#24))"), second = Sample.Text(area.Replace(".AREAUNIT.,$", ".AREAUNIT.,.MILLI.").Replace("20'", "2z'"), "mm").Replace("((#5))", "((#5,#24))");
-        var sources = new[] { first, second }.Select((t, i) => new HandoverSource($"P{i}", $"P{i}", ModelSnapshot.Open(Encoding.ASCII.GetBytes(t)))).ToList();
+        const string area =
+            "#20=IFCWALL('0000000000000000000020',$,'W',$,$,$,$,$,$);#21=IFCPROPERTYSINGLEVALUE('Face',$,IFCAREAMEASURE(2.),$);#22=IFCPROPERTYSET('0000000000000000000022',$,'Own',$,(#21));#23=IFCRELDEFINESBYPROPERTIES('0000000000000000000023',$,$,$,(#20),#22);#24=IFCSIUNIT(*,.AREAUNIT.,$,.SQUARE_METRE.);";
+        string first = Sample.Text(area, "m").Replace("((#5))", "((#5,#24))"), second =
+            Sample.Text(area.Replace(".AREAUNIT.,$", ".AREAUNIT.,.MILLI.").Replace("20'", "2z'"), "mm").Replace("((#5))", "((#5,#24))");
+        var sources = new[] { first, second }.Select(
+            (t, i) => new HandoverSource($"P{i}", $"P{i}", ModelSnapshot.Open(Encoding.ASCII.GetBytes(t)))).ToList();
         var files = new MemoryFiles();
-        var result = HandoverRunner.Run(new HandoverOrder(Selection.All, HandoverFormat.Ifc, false, null) { Merge = true }, sources, "", "", files);
+        var result = HandoverRunner.Run(new HandoverOrder(Selection.All, HandoverFormat.Ifc, false, null) { Merge = true },
+            sources, "", "", files);
         var merged = ModelSnapshot.Open(files.Read(result.Files[0].Name));
-        Assert.Equal(["2 mm²", "2 m²"], merged.Elements.Select(e => merged.Properties.Of(e.Index)[0].Properties[0]).Select(p => $"{p.Value} {p.Unit}").Order(StringComparer.Ordinal));
+        Assert.Equal(["2 mm²", "2 m²"], merged.Elements.Select(e => merged.Properties.Of(e.Index)[0].Properties[0])
+            .Select(p => $"{p.Value} {p.Unit}").Order(StringComparer.Ordinal));
     }
 
     [Fact]
@@ -273,8 +305,10 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
         {
             Edits =
             [
-                new(EditKind.RenameStorey, "Concourse", "Level 01"), new(EditKind.MoveLayer, "A-WALL-INT", "A-PARTITION"), new(EditKind.ChangeClass, "IfcRailing", "IfcBuildingElementProxy"),
-                new(EditKind.SetProperty, "IfcWall", "EI 120", "Pset_WallCommon", "FireRating"), new(EditKind.SetProperty, "IfcSlab", "yes", "Own_Set", "Checked"),
+                new(EditKind.RenameStorey, "Concourse", "Level 01"), new(EditKind.MoveLayer, "A-WALL-INT", "A-PARTITION"),
+                    new(EditKind.ChangeClass, "IfcRailing", "IfcBuildingElementProxy"),
+                new(EditKind.SetProperty, "IfcWall", "EI 120", "Pset_WallCommon", "FireRating"),
+                    new(EditKind.SetProperty, "IfcSlab", "yes", "Own_Set", "Checked"),
             ],
         };
         var files = new MemoryFiles();
@@ -286,20 +320,26 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
         Assert.DoesNotContain("A-WALL-INT", after.Layers.Names);
         int railings = before.Elements.Count(e => e.Class == "IfcRailing");
         Assert.True(railings > 0);
-        Assert.Equal(before.Elements.Count(e => e.Class == "IfcBuildingElementProxy") + railings, after.Elements.Count(e => e.Class == "IfcBuildingElementProxy"));
-        Assert.All(after.Elements.Where(e => e.Class == "IfcWall"), e => Assert.Contains(after.Properties.Of(e.Index), s => s.Name == "Pset_WallCommon" && s.Properties.Any(p => p is { Name: "FireRating", Value: "EI 120" })));
-        Assert.All(after.Elements.Where(e => e.Class == "IfcSlab"), e => Assert.Contains(after.Properties.Of(e.Index), s => s.Name == "Own_Set" && s.Properties.Any(p => p is { Name: "Checked", Value: "yes" })));
+        Assert.Equal(before.Elements.Count(e => e.Class == "IfcBuildingElementProxy") + railings,
+            after.Elements.Count(e => e.Class == "IfcBuildingElementProxy"));
+        Assert.All(after.Elements.Where(e => e.Class == "IfcWall"),
+            e => Assert.Contains(after.Properties.Of(e.Index), s => s.Name == "Pset_WallCommon"
+                && s.Properties.Any(p => p is { Name: "FireRating", Value: "EI 120" })));
+        Assert.All(after.Elements.Where(e => e.Class == "IfcSlab"), e => Assert.Contains(
+            after.Properties.Of(e.Index), s => s.Name == "Own_Set" && s.Properties.Any(p => p is { Name: "Checked", Value: "yes" })));
     }
 
     [Fact]
     public void Everything_at_once_balances()
     {
-        var order = new HandoverOrder(new Selection([new(SelectionField.Storey, ["Concourse", "Gallery"], true)]), HandoverFormat.Ifc, true, LengthUnit.Foot, "{storey}")
+        var order = new HandoverOrder(new Selection([new(SelectionField.Storey, ["Concourse", "Gallery"], true)]), HandoverFormat.Ifc, true,
+            LengthUnit.Foot, "{storey}")
         {
             Schema = "IFC2X3",
             Frame = FrameChoice.Parse("12.5,-3,0,90")!,
             Merge = true,
-            Edits = [new(EditKind.RenameStorey, "Concourse", "L1"), new(EditKind.ChangeClass, "IfcFurniture", "IfcChimney"), new(EditKind.MoveLayer, "A-WALL-INT", "A-PART")],
+            Edits = [new(EditKind.RenameStorey, "Concourse", "L1"), new(EditKind.ChangeClass, "IfcFurniture", "IfcChimney"),
+                new(EditKind.MoveLayer, "A-WALL-INT", "A-PART")],
         };
         var files = new MemoryFiles();
         var result = HandoverRunner.Run(order, demo.Sources, "HW", "", files);
@@ -329,7 +369,11 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
     public void A_local_frame_has_no_negative_placement()
     {
         var far = Rewritten(demo.Snapshots["STR"], new RewriteOptions { Move = FrameRewrite.Move(new Vec3(-500_000.5, -300, 0), 10) });
-        var near = Rewritten(far, new RewriteOptions { Move = new FrameChoice(FrameKind.Local).Moves([new HandoverSource("STR", "far", far)])[0] });
+        var near = Rewritten(far, new RewriteOptions
+        {
+            Move = new FrameChoice(FrameKind.Local)
+            .Moves([new HandoverSource("STR", "far", far)])[0]
+        });
         var origins = near.Elements.Select(e => near.Shapes.Placements.Product(e.Index).Origin).ToList();
         Assert.InRange(origins.Min(o => o.X), 0, 1);
         Assert.InRange(origins.Min(o => o.Y), 0, 1);

@@ -5,7 +5,8 @@ namespace SteadyLintel.Tests;
 
 public class SelectionTests
 {
-    private static SelectionSubject Subject(string storey = "Level 1", string name = "IfcWall", string schema = "IFC2X3", params string[] layers) =>
+    private static SelectionSubject Subject(string storey = "Level 1", string name = "IfcWall",
+        string schema = "IFC2X3", params string[] layers) =>
         new(IfcSchema.For(schema)!, storey, name, layers, "0000000000000000000001");
 
     private static SelectionRule Keep(SelectionField field, params string[] values) => new(field, values, true);
@@ -31,7 +32,8 @@ public class SelectionTests
     [InlineData("level 1", null)]
     [InlineData("Level 2", "storey not chosen")]
     [InlineData("", "storey not chosen")]
-    public void Storeys_go_by_name(string storey, string? reason) => Assert.Equal(reason, new Selection([Keep(SelectionField.Storey, "Level 1")]).Decide(Subject(storey)));
+    public void Storeys_go_by_name(string storey, string? reason) =>
+        Assert.Equal(reason, new Selection([Keep(SelectionField.Storey, "Level 1")]).Decide(Subject(storey)));
 
     [Fact]
     public void The_empty_name_stands_for_no_storey_and_no_layer()
@@ -51,7 +53,8 @@ public class SelectionTests
     [Fact]
     public void The_first_rule_that_leaves_out_decides()
     {
-        var selection = new Selection([Keep(SelectionField.Class, "IfcWall"), Leave(SelectionField.Storey, "Level 1"), Leave(SelectionField.Layer, "A")]);
+        var selection = new Selection(
+            [Keep(SelectionField.Class, "IfcWall"), Leave(SelectionField.Storey, "Level 1"), Leave(SelectionField.Layer, "A")]);
         Assert.Equal("storey left out", selection.Decide(Subject(layers: "A")));
         Assert.Equal("class not chosen", selection.Decide(Subject(name: "IfcSlab", layers: "A")));
         Assert.Equal("layer left out", selection.Decide(Subject("Level 2", layers: "A")));
@@ -72,7 +75,8 @@ public class SelectionTests
     [InlineData("IfcSlab", "A", null)]
     [InlineData("IfcSlab", "B", null)]
     public void A_later_rule_brings_back_what_an_earlier_one_left_out(string name, string layer, string? reason) =>
-        Assert.Equal(reason, new Selection([Leave(SelectionField.Layer, "A"), new(SelectionVerb.With, SelectionField.Class, ["IfcSlab"])]).Decide(Subject(name: name, layers: layer)));
+        Assert.Equal(reason, new Selection([Leave(SelectionField.Layer, "A"), new(SelectionVerb.With, SelectionField.Class, ["IfcSlab"])])
+            .Decide(Subject(name: name, layers: layer)));
 
     [Fact]
     public void A_rule_that_brings_in_leaves_out_nothing_that_is_in()
@@ -88,13 +92,20 @@ public class SelectionTests
     public void A_storey_of_the_schedule_is_one_level_of_each_source()
     {
         // The second party counts from 0: its "Level 0" is the first party's "Level 1".
-        SourceStorey[] storeys = [new(0, 0, "Level 1", 0, 0), new(0, 1, "Level 2", 4, 4), new(1, 0, "Level 0", 0, 0), new(1, 1, "Level 1", 4, 4), new(1, 2, "Mast", 30, 30)];
+        SourceStorey[] storeys = [new(0, 0, "Level 1", 0, 0), new(0, 1, "Level 2", 4, 4), new(1, 0, "Level 0", 0, 0),
+            new(1, 1, "Level 1", 4, 4), new(1, 2, "Mast", 30, 30)];
         var levels = LevelSchedule.Match(storeys[..4]);
-        SelectionSubject At(int source, int storey) => Subject(storey < 0 ? "" : storeys.First(s => s.Source == source && s.Number == storey).Name) with { Source = source, StoreyNumber = storey };
+        SelectionSubject At(int source, int storey) =>
+            Subject(storey < 0 ? "" : storeys.First(s => s.Source == source && s.Number == storey).Name) with
+            {
+                Source = source,
+                StoreyNumber = storey
+            };
         (int, int)[] Chosen(string name)
         {
             var selection = new Selection([Keep(SelectionField.Storey, name)]).On(levels, storeys, 2);
-            return [.. new[] { (0, -1), (0, 0), (0, 1), (1, -1), (1, 0), (1, 1), (1, 2) }.Where(p => selection.Decide(At(p.Item1, p.Item2)) is null)];
+            return [.. new[] { (0, -1), (0, 0), (0, 1), (1, -1), (1, 0), (1, 1), (1, 2) }.Where(
+                p => selection.Decide(At(p.Item1, p.Item2)) is null)];
         }
 
         // A source's own name that the schedule also has means the level of the schedule, everywhere.

@@ -72,7 +72,8 @@ public class SubsetTests
     {
         var snapshot = ModelSnapshot.Open(Encoding.ASCII.GetBytes(Data));
         using var stream = new MemoryStream();
-        SubsetWriter.Write(snapshot, SubsetPlan.Of(snapshot, [.. snapshot.Elements.Where(e => names.Contains(e.Name))], []), null, "x", "", stream);
+        SubsetWriter.Write(snapshot, SubsetPlan.Of(snapshot, [.. snapshot.Elements.Where(e => names.Contains(e.Name))], []),
+            null, "x", "", stream);
         return StepFile.Read(stream.ToArray());
     }
 
@@ -97,7 +98,8 @@ public class SubsetTests
     public void It_leaves_what_belongs_to_others()
     {
         var file = Subset("W1");
-        Assert.All(new[] { 12, 21, 31, 33, 35, 72, 82, 83, 84, 90, 91, 92, 93 }, id => Assert.True(file.IndexOf(id) < 0, $"#{id} should have stayed"));
+        Assert.All(new[] { 12, 21, 31, 33, 35, 72, 82, 83, 84, 90, 91, 92, 93 },
+            id => Assert.True(file.IndexOf(id) < 0, $"#{id} should have stayed"));
     }
 
     [Fact]
@@ -161,7 +163,8 @@ public class SubsetTests
     [Fact]
     public void Nothing_chosen_is_an_empty_project() => Assert.Empty(ModelSnapshot.Open(Subset().Bytes).Elements);
 
-    // Groups of groups, each relationship in front of the one that lets it in; and styles of styles. A pass over what waits for each link would take minutes.
+    // Groups of groups, each relationship in front of the one that lets it in; and styles of styles. A pass over what waits for each link
+    // would take minutes.
     [Fact]
     public void A_long_chain_in_reverse_order_is_followed_to_its_end()
     {
@@ -169,11 +172,14 @@ public class SubsetTests
         var chain = new StringBuilder();
         for (int i = links; i > 0; i--)
         {
-            chain.Append($"#{first + (3 * i) + 1}=IFCRELASSIGNSTOGROUP('{i:0000000000000000000000}',$,$,$,(#{(i == 1 ? 20 : first + (3 * (i - 1)))}),$,#{first + (3 * i)});");
-            chain.Append($"#{first + (3 * i)}=IFCGROUP('1{i:000000000000000000000}',$,'G',$,$);#{first + (3 * i) + 2}=IFCSTYLEDITEM(#{(i == 1 ? 34 : first + (3 * (i - 1)) + 2)},(#37),$);\n");
+            chain.Append(
+                $"#{first + (3 * i) + 1}=IFCRELASSIGNSTOGROUP('{i:0000000000000000000000}',$,$,$,(#{(i == 1 ? 20 : first + (3 * (i - 1)))}),$,#{first + (3 * i)});");
+            chain.Append(
+                $"#{first + (3 * i)}=IFCGROUP('1{i:000000000000000000000}',$,'G',$,$);#{first + (3 * i) + 2}=IFCSTYLEDITEM(#{(i == 1 ? 34 : first + (3 * (i - 1)) + 2)},(#37),$);\n");
         }
 
-        var snapshot = ModelSnapshot.Open(Encoding.ASCII.GetBytes(Data.Replace("ENDSEC;END-ISO", chain + "ENDSEC;END-ISO", StringComparison.Ordinal)));
+        var snapshot = ModelSnapshot.Open(
+            Encoding.ASCII.GetBytes(Data.Replace("ENDSEC;END-ISO", chain + "ENDSEC;END-ISO", StringComparison.Ordinal)));
         var plan = SubsetPlan.Of(snapshot, [.. snapshot.Elements.Where(e => e.Name == "W1")], []);
         for (int i = 1; i <= links; i++)
             for (int k = 0; k < 3; k++) Assert.True(plan.Has(snapshot.Model.File.IndexOf(first + (3 * i) + k)));

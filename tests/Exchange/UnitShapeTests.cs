@@ -15,12 +15,15 @@ public class UnitShapeTests
         {
             var bodies = new TheoryData<string, string>();
             foreach (ITheoryDataRow row in SolidCases.Solids) bodies.Add((string)row.GetData()[0]!, (string)row.GetData()[1]!);
-            foreach (ITheoryDataRow row in ProfileCases.Areas) bodies.Add((string)row.GetData()[0]! + " " + row.GetData()[1], ProfileCases.Extruded((string)row.GetData()[0]!, (string)row.GetData()[1]!));
+            foreach (ITheoryDataRow row in ProfileCases.Areas)
+                bodies.Add((string)row.GetData()[0]! + " " + row.GetData()[1],
+                    ProfileCases.Extruded((string)row.GetData()[0]!, (string)row.GetData()[1]!));
             return bodies;
         }
     }
 
-    private static ModelSnapshot Model(string data) => ModelSnapshot.Open(Encoding.ASCII.GetBytes(Sample.ProxyText(data + "#900=IFCLOCALPLACEMENT($,#2);", "m", "#900")));
+    private static ModelSnapshot Model(string data) =>
+        ModelSnapshot.Open(Encoding.ASCII.GetBytes(Sample.ProxyText(data + "#900=IFCLOCALPLACEMENT($,#2);", "m", "#900")));
 
     private static ModelSnapshot Rewritten(ModelSnapshot source, HandoverOrder order)
     {
@@ -66,8 +69,10 @@ public class UnitShapeTests
         Assert.True(Math.Abs((found.Volume / expected.Volume) - 1) < 1e-5, $"{name}: {found.Volume} for {expected.Volume}");
         Assert.InRange(found.Bounds.Min.Y, 5_499_900, 5_500_100);
         // And back to its own origin.
-        var back = Measure(Rewritten(there, new HandoverOrder(Selection.All, HandoverFormat.Ifc, false, LengthUnit.Find("m")) { Frame = FrameChoice.Parse(Inverse)! }));
-        Assert.True((back.Bounds.Min - expected.Bounds.Min).Length + (back.Bounds.Max - expected.Bounds.Max).Length < 1e-5, $"{name}: {back.Bounds.Min} for {expected.Bounds.Min}");
+        var back = Measure(Rewritten(there,
+            new HandoverOrder(Selection.All, HandoverFormat.Ifc, false, LengthUnit.Find("m")) { Frame = FrameChoice.Parse(Inverse)! }));
+        Assert.True((back.Bounds.Min - expected.Bounds.Min).Length + (back.Bounds.Max - expected.Bounds.Max).Length < 1e-5,
+            $"{name}: {back.Bounds.Min} for {expected.Bounds.Min}");
     }
 
     // x' = T + R(30°) x, so x = R(−30°) x' − R(−30°) T.

@@ -3,12 +3,14 @@ using SteadyLintel.Geometry;
 
 namespace SteadyLintel.Tests;
 
-/// <summary>Set operations on bodies whose faces, edges and corners often coincide: what set algebra promises must hold of the volumes, and every result is closed.</summary>
+/// <summary>Set operations on bodies whose faces, edges and corners often coincide: what set algebra promises must hold of the volumes, and
+/// every result is closed.</summary>
 public class BooleanPropertyTests
 {
     // Corners on a coarse grid: two of these share a plane more often than not.
     private static readonly Gen<(Vec3 Corner, Vec3 Size)> Block =
-        Gen.Select(Gen.Int[0, 4], Gen.Int[0, 4], Gen.Int[0, 4], Gen.Int[1, 3], Gen.Int[1, 3], Gen.Int[1, 3], (x, y, z, w, d, h) => (new Vec3(x, y, z), new Vec3(w, d, h)));
+        Gen.Select(Gen.Int[0, 4], Gen.Int[0, 4], Gen.Int[0, 4], Gen.Int[1, 3], Gen.Int[1, 3], Gen.Int[1, 3],
+            (x, y, z, w, d, h) => (new Vec3(x, y, z), new Vec3(w, d, h)));
 
     private static readonly Gen<Vec2[]> Outline = Gen.OneOfConst<Vec2[]>(
         [new(0, 0), new(3, 0), new(3, 1), new(1, 1), new(1, 3), new(0, 3)],
@@ -16,17 +18,21 @@ public class BooleanPropertyTests
         [new(0, 0), new(2, 0), new(3, 2), new(1, 3)],
         [new(0, 0), new(3, 0), new(1.5, 2.5)]);
 
-    private static readonly Gen<Frame> Turn = Gen.Select(Gen.Double[0, 6.2], Gen.Double[-2, 2], Gen.Double[-2, 2], Gen.Double[-2, 2], (angle, x, y, z) =>
-        new Frame(new Vec3(x, y, z), new Vec3(Math.Cos(angle), Math.Sin(angle), 0), new Vec3(-Math.Sin(angle), Math.Cos(angle), 0), Vec3.AxisZ));
+    private static readonly Gen<Frame> Turn =
+        Gen.Select(Gen.Double[0, 6.2], Gen.Double[-2, 2], Gen.Double[-2, 2], Gen.Double[-2, 2], (angle, x, y, z) =>
+        new Frame(new Vec3(x, y, z), new Vec3(Math.Cos(angle), Math.Sin(angle), 0),
+            new Vec3(-Math.Sin(angle), Math.Cos(angle), 0), Vec3.AxisZ));
 
-    private static Mesh Mesh((Vec3 Corner, Vec3 Size) b) => Prism.Box(b.Corner, new Vec3(b.Size.X, 0, 0), new Vec3(0, b.Size.Y, 0), new Vec3(0, 0, b.Size.Z)).ToMesh();
+    private static Mesh Mesh((Vec3 Corner, Vec3 Size) b) =>
+        Prism.Box(b.Corner, new Vec3(b.Size.X, 0, 0), new Vec3(0, b.Size.Y, 0), new Vec3(0, 0, b.Size.Z)).ToMesh();
 
     private static double Volume((Vec3 Corner, Vec3 Size) b) => b.Size.X * b.Size.Y * b.Size.Z;
 
     private static double Shared((Vec3 Corner, Vec3 Size) a, (Vec3 Corner, Vec3 Size) b)
     {
         static double Along(double p, double w, double q, double v) => Math.Max(0, Math.Min(p + w, q + v) - Math.Max(p, q));
-        return Along(a.Corner.X, a.Size.X, b.Corner.X, b.Size.X) * Along(a.Corner.Y, a.Size.Y, b.Corner.Y, b.Size.Y) * Along(a.Corner.Z, a.Size.Z, b.Corner.Z, b.Size.Z);
+        return Along(a.Corner.X, a.Size.X, b.Corner.X, b.Size.X) * Along(a.Corner.Y, a.Size.Y, b.Corner.Y, b.Size.Y) * Along(
+            a.Corner.Z, a.Size.Z, b.Corner.Z, b.Size.Z);
     }
 
     // Boxes whose common part is known by arithmetic.
@@ -87,10 +93,12 @@ public class BooleanPropertyTests
     }, iter: 150);
 
     [Fact]
-    public void In_the_plane_and_in_space_a_wall_with_openings_is_the_same() => Gen.Select(Gen.Int[0, 6], Gen.Int[0, 2], Gen.Int[1, 3], Gen.Int[1, 3], Gen.Int[0, 6]).Sample((x, z, w, h, x2) =>
+    public void In_the_plane_and_in_space_a_wall_with_openings_is_the_same() =>
+        Gen.Select(Gen.Int[0, 6], Gen.Int[0, 2], Gen.Int[1, 3], Gen.Int[1, 3], Gen.Int[0, 6]).Sample((x, z, w, h, x2) =>
     {
         var wall = Prism.Box(Vec3.Zero, new Vec3(8, 0, 0), new Vec3(0, 0, 3), new Vec3(0, 0.3, 0));
-        Prism Opening(double at, double up, double wide, double high) => Prism.Box(new Vec3(at, -0.1, up), new Vec3(wide, 0, 0), new Vec3(0, 0, high), new Vec3(0, 0.5, 0));
+        Prism Opening(double at, double up, double wide, double high) =>
+            Prism.Box(new Vec3(at, -0.1, up), new Vec3(wide, 0, 0), new Vec3(0, 0, high), new Vec3(0, 0.5, 0));
         Prism[] tools = [Opening(x, z, w, h), Opening(x2, 1, 1, 1)];
         var plane = wall.Less(tools)!.ToMesh();
         var space = tools.Aggregate(wall.ToMesh(), (body, tool) => Solids.Subtract(body, tool.ToMesh()));
@@ -100,7 +108,8 @@ public class BooleanPropertyTests
         Assert.Equal(a.Area, b.Area, 1e-6);
     }, iter: 200);
 
-    private static MassProperties Mass(Mesh mesh) => mesh.Triangles.Length == 0 ? new MassProperties(0, 0, true, Box.Empty) : MassProperties.Of(mesh);
+    private static MassProperties Mass(Mesh mesh) =>
+        mesh.Triangles.Length == 0 ? new MassProperties(0, 0, true, Box.Empty) : MassProperties.Of(mesh);
 
     // A surface of some twenty square metres, moved by ten micrometres.
     private const double Micrometres = 5e-4;

@@ -6,7 +6,8 @@ namespace SteadyLintel.Tests;
 /// <summary>Plane work: regions, faces with holes, sections, outlines, fillets.</summary>
 public class PlaneTests
 {
-    private static Vec2[] Square(double size, double x = 0, double y = 0) => [new(x, y), new(x + size, y), new(x + size, y + size), new(x, y + size)];
+    private static Vec2[] Square(double size, double x = 0, double y = 0) =>
+        [new(x, y), new(x + size, y), new(x + size, y + size), new(x, y + size)];
 
     [Fact]
     public void A_region_turns_its_loops_the_right_way()
@@ -24,10 +25,12 @@ public class PlaneTests
     [InlineData(new double[] { 0, 0, 1, 0, 2, 0 })]
     [InlineData(new double[] { 0, 0, 0, 0, 0, 0, 0, 0 })]
     public void An_outline_without_area_is_told(double[] numbers) =>
-        Assert.Throws<ShapeException>(() => Region.Of([.. Enumerable.Range(0, numbers.Length / 2).Select(i => new Vec2(numbers[2 * i], numbers[(2 * i) + 1]))]));
+        Assert.Throws<ShapeException>(
+            () => Region.Of([.. Enumerable.Range(0, numbers.Length / 2).Select(i => new Vec2(numbers[2 * i], numbers[(2 * i) + 1]))]));
 
     [Fact]
-    public void Triangles_of_a_face_cover_it_and_use_its_own_points() => Gen.Select(Gen.Double[0.1, 3], Gen.Double[0.1, 3], Gen.Int[1, 3], Gen.Double[0, 6.2]).Sample((x, y, holes, turn) =>
+    public void Triangles_of_a_face_cover_it_and_use_its_own_points() =>
+        Gen.Select(Gen.Double[0.1, 3], Gen.Double[0.1, 3], Gen.Int[1, 3], Gen.Double[0, 6.2]).Sample((x, y, holes, turn) =>
     {
         // A square of 10 with up to three holes, tilted in space.
         var loops = new List<Vec2[]> { Square(10) };
@@ -39,13 +42,16 @@ public class PlaneTests
         var triangles = new List<int>();
         FaceTriangles.Add(numbers, points, triangles);
         double area = 0;
-        for (int i = 0; i < triangles.Count; i += 3) area += (points[triangles[i + 1]] - points[triangles[i]]).Cross(points[triangles[i + 2]] - points[triangles[i]]).Dot(frame.Z) / 2;
+        for (int i = 0; i < triangles.Count; i += 3)
+            area += (points[triangles[i + 1]] - points[triangles[i]])
+                .Cross(points[triangles[i + 2]] - points[triangles[i]]).Dot(frame.Z) / 2;
         Assert.Equal(100 - (0.64 * holes), area, 1e-9);
         Assert.Equal(points.Count, triangles.Distinct().Count());
     }, iter: 100);
 
     [Fact]
-    public void Regions_less_others_keep_what_is_left() => Gen.Select(Gen.Double[-2, 6], Gen.Double[-2, 6], Gen.Double[0.5, 5]).Sample((x, y, size) =>
+    public void Regions_less_others_keep_what_is_left() =>
+        Gen.Select(Gen.Double[-2, 6], Gen.Double[-2, 6], Gen.Double[0.5, 5]).Sample((x, y, size) =>
     {
         var tool = new Region(Square(size, x, y));
         double shared = Math.Max(0, Math.Min(4, x + size) - Math.Max(0, x)) * Math.Max(0, Math.Min(4, y + size) - Math.Max(0, y));
@@ -78,7 +84,8 @@ public class PlaneTests
     [InlineData(-1)]
     [InlineData(0)]
     [InlineData(5)]
-    public void A_cut_beside_a_body_gives_nothing(double z) => Assert.Empty(Section.Cut(new Prism([new Region(Square(1))], Frame.Identity, new Vec3(0, 0, 3)).ToMesh(), z));
+    public void A_cut_beside_a_body_gives_nothing(double z) =>
+        Assert.Empty(Section.Cut(new Prism([new Region(Square(1))], Frame.Identity, new Vec3(0, 0, 3)).ToMesh(), z));
 
     [Fact]
     public void Edges_of_a_box_are_twelve_and_of_an_open_sheet_its_border()
@@ -96,7 +103,8 @@ public class PlaneTests
     [InlineData(2)]
     public void Outlines_with_rounded_corners_have_their_area(double radius)
     {
-        var outline = new Outline(new Tolerance(1e-6, 400)).Corner(0, 0, radius).Corner(6, 0, radius).Corner(6, 4, radius).Corner(0, 4, radius).Points();
+        var outline = new Outline(new Tolerance(1e-6, 400)).Corner(0, 0, radius).Corner(6, 0, radius).Corner(6, 4, radius)
+            .Corner(0, 4, radius).Points();
         Assert.Equal(24 - (4 * radius * radius * (1 - (Math.PI / 4))), Region.SignedArea([.. outline]), 0.001);
     }
 
@@ -110,7 +118,8 @@ public class PlaneTests
     }
 
     [Fact]
-    public void A_frame_and_its_inverse_undo_each_other() => Gen.Select(Gen.Double[-1, 1], Gen.Double[-1, 1], Gen.Double[0.1, 1], Gen.Double[-1e6, 1e6]).Sample((x, y, z, o) =>
+    public void A_frame_and_its_inverse_undo_each_other() =>
+        Gen.Select(Gen.Double[-1, 1], Gen.Double[-1, 1], Gen.Double[0.1, 1], Gen.Double[-1e6, 1e6]).Sample((x, y, z, o) =>
     {
         var frame = Frame.FromAxes(new Vec3(o, -o, o / 2), new Vec3(x, y, z), Vec3.AxisX);
         var p = new Vec3(1.5, -2.5, 3.5);
@@ -134,7 +143,8 @@ public class PlaneTests
     [Fact]
     public void Boxes_know_when_they_touch()
     {
-        Box a = new(Vec3.Zero, new Vec3(1, 1, 1)), b = new(new Vec3(1, 0, 0), new Vec3(2, 1, 1)), c = new(new Vec3(1.1, 0, 0), new Vec3(2, 1, 1));
+        Box a = new(Vec3.Zero, new Vec3(1, 1, 1)), b = new(new Vec3(1, 0, 0), new Vec3(2, 1, 1)),
+            c = new(new Vec3(1.1, 0, 0), new Vec3(2, 1, 1));
         Assert.True(a.Touches(b, 0));
         Assert.False(a.Touches(c, 0));
         Assert.True(a.Touches(c, 0.11));

@@ -5,7 +5,8 @@ namespace SteadyLintel.Tests;
 
 public class SolidsTests
 {
-    private static Prism Box(double x, double y, double z, double w, double d, double h) => Prism.Box(new Vec3(x, y, z), new Vec3(w, 0, 0), new Vec3(0, d, 0), new Vec3(0, 0, h));
+    private static Prism Box(double x, double y, double z, double w, double d, double h) =>
+        Prism.Box(new Vec3(x, y, z), new Vec3(w, 0, 0), new Vec3(0, d, 0), new Vec3(0, 0, h));
 
     private static void IsSolid(Mesh mesh, double volume)
     {
@@ -15,13 +16,16 @@ public class SolidsTests
     }
 
     [Fact]
-    public void A_hole_through_a_box_is_cut() => IsSolid(Solids.Subtract(Box(0, 0, 0, 4, 1, 3).ToMesh(), Box(1, -1, 1, 1, 3, 1).ToMesh()), 12 - 1);
+    public void A_hole_through_a_box_is_cut() =>
+        IsSolid(Solids.Subtract(Box(0, 0, 0, 4, 1, 3).ToMesh(), Box(1, -1, 1, 1, 3, 1).ToMesh()), 12 - 1);
 
     [Fact]
-    public void Faces_in_one_plane_do_no_harm() => IsSolid(Solids.Subtract(Box(0, 0, 0, 4, 1, 3).ToMesh(), Box(1, 0, 0, 1, 1, 2).ToMesh()), 12 - 2);
+    public void Faces_in_one_plane_do_no_harm() =>
+        IsSolid(Solids.Subtract(Box(0, 0, 0, 4, 1, 3).ToMesh(), Box(1, 0, 0, 1, 1, 2).ToMesh()), 12 - 2);
 
     [Fact]
-    public void Boxes_that_only_touch_stay_as_they_are() => IsSolid(Solids.Subtract(Box(0, 0, 0, 1, 1, 1).ToMesh(), Box(1, 0, 0, 1, 1, 1).ToMesh()), 1);
+    public void Boxes_that_only_touch_stay_as_they_are() =>
+        IsSolid(Solids.Subtract(Box(0, 0, 0, 1, 1, 1).ToMesh(), Box(1, 0, 0, 1, 1, 1).ToMesh()), 1);
 
     [Fact]
     public void Union_and_intersection_have_their_volumes()
@@ -43,13 +47,15 @@ public class SolidsTests
     public void An_opening_across_a_wall_is_cut_in_its_plane()
     {
         var wall = Box(0, 0, 0, 5, 0.3, 3);
-        var cut = wall.SweptAlong(new Vec3(0, 1, 0))!.Less([Prism.Box(new Vec3(1, -0.1, 0), new Vec3(1, 0, 0), new Vec3(0, 0, 2.1), new Vec3(0, 0.5, 0))])!;
+        var cut = wall.SweptAlong(new Vec3(0, 1, 0))!.Less(
+            [Prism.Box(new Vec3(1, -0.1, 0), new Vec3(1, 0, 0), new Vec3(0, 0, 2.1), new Vec3(0, 0.5, 0))])!;
         IsSolid(cut.ToMesh(), 0.3 * (15 - 2.1));
     }
 
     [Fact]
     public void A_niche_is_not_taken_for_a_hole() =>
-        Assert.Null(Box(0, 0, 0, 5, 0.3, 3).SweptAlong(new Vec3(0, 1, 0))!.Less([Prism.Box(new Vec3(1, -0.1, 1), new Vec3(1, 0, 0), new Vec3(0, 0, 1), new Vec3(0, 0.2, 0))]));
+        Assert.Null(Box(0, 0, 0, 5, 0.3, 3).SweptAlong(new Vec3(0, 1, 0))!.Less(
+            [Prism.Box(new Vec3(1, -0.1, 1), new Vec3(1, 0, 0), new Vec3(0, 0, 1), new Vec3(0, 0.2, 0))]));
 
     [Fact]
     public void Bodies_too_fine_to_cut_say_so()
@@ -72,6 +78,7 @@ public class SolidsTests
     {
         Assert.Equal(12, Section.FeatureEdges(Box(0, 0, 0, 1, 1, 1).ToMesh()).Count);
         var circle = Arc.Circle(1, Tolerance.Default);
-        Assert.Equal(2 * circle.Length, Section.FeatureEdges(new Prism([Region.Of(circle)], Frame.Identity, new Vec3(0, 0, 1)).ToMesh()).Count);
+        Assert.Equal(2 * circle.Length,
+            Section.FeatureEdges(new Prism([Region.Of(circle)], Frame.Identity, new Vec3(0, 0, 1)).ToMesh()).Count);
     }
 }

@@ -39,7 +39,8 @@ public class SplineTests
     public void A_clamped_curve_begins_and_ends_at_its_points() => Bases.Sample(b =>
     {
         var random = new Random(b.Count);
-        var points = Enumerable.Range(0, b.Count).Select(_ => new Vec3(random.NextDouble(), random.NextDouble(), random.NextDouble())).ToArray();
+        var points = Enumerable.Range(0, b.Count)
+            .Select(_ => new Vec3(random.NextDouble(), random.NextDouble(), random.NextDouble())).ToArray();
         var curve = new BSplineCurve(new BSplineBasis(b.Degree, b.Knots, b.Count), points, null);
         return (curve.Point(curve.Basis.From) - points[0]).Length < 1e-9 && (curve.Point(curve.Basis.To) - points[^1]).Length < 1e-9;
     }, iter: 200);
@@ -47,7 +48,8 @@ public class SplineTests
     [Fact]
     public void A_rational_quarter_circle_is_round()
     {
-        var curve = new BSplineCurve(new BSplineBasis(2, [0, 0, 0, 1, 1, 1], 3), [new(1, 0, 0), new(1, 1, 0), new(0, 1, 0)], [1, Math.Sqrt(0.5), 1]);
+        var curve = new BSplineCurve(new BSplineBasis(2, [0, 0, 0, 1, 1, 1], 3),
+            [new(1, 0, 0), new(1, 1, 0), new(0, 1, 0)], [1, Math.Sqrt(0.5), 1]);
         for (int i = 0; i <= 20; i++) Assert.Equal(1, curve.Point(i / 20.0).Length, 12);
     }
 
@@ -57,7 +59,8 @@ public class SplineTests
     [InlineData(1, new[] { 0.0, 0, 0, 0 }, 2)]
     [InlineData(1, new[] { 0.0, 1, 0.5, 1 }, 2)]
     [InlineData(1, new[] { 0.0, double.NaN, 1, 1 }, 2)]
-    public void Knots_that_do_not_fit_are_told(int degree, double[] knots, int count) => Assert.Throws<ShapeException>(() => new BSplineBasis(degree, knots, count));
+    public void Knots_that_do_not_fit_are_told(int degree, double[] knots, int count) =>
+        Assert.Throws<ShapeException>(() => new BSplineBasis(degree, knots, count));
 
     [Fact]
     public void Samples_keep_to_the_curve_and_can_be_cut()
@@ -80,11 +83,13 @@ public class SplineTests
     {
         var frame = Frame.FromAxes(new Vec3(1, 2, 3), new Vec3(0.3, 0.4, 0.8), Vec3.AxisX);
         var line = new CurveSamples([0, 1], [new(2, 0, 0), new(1, 0, 3)]);
-        Vec3[][] net = [.. Enumerable.Range(0, 4).Select(i => Enumerable.Range(0, 4).Select(j => new Vec3(i, j, Math.Sin(i + j))).ToArray())];
+        Vec3[][] net = [.. Enumerable.Range(0, 4)
+            .Select(i => Enumerable.Range(0, 4).Select(j => new Vec3(i, j, Math.Sin(i + j))).ToArray())];
         var cubic = new BSplineBasis(3, [0, 0, 0, 0, 1, 1, 1, 1], 4);
         Surface[] surfaces =
         [
-            new PlaneSurface(frame), new CylinderSurface(frame, 2), new SphereSurface(frame, 2), new TorusSurface(frame, 3, 1), new ExtrusionSurface(line, new Vec3(0, 1, 0.2)),
+            new PlaneSurface(frame), new CylinderSurface(frame, 2), new SphereSurface(frame, 2), new TorusSurface(frame, 3, 1),
+                new ExtrusionSurface(line, new Vec3(0, 1, 0.2)),
             new RevolutionSurface(line, Vec3.Zero, Vec3.AxisZ), new BSplineSurface(cubic, cubic, net, null),
         ];
         Gen.Select(Gen.Int[0, surfaces.Length - 1], Gen.Double[0.02, 0.98], Gen.Double[0.02, 0.98]).Sample((n, u, v) =>
@@ -99,7 +104,8 @@ public class SplineTests
     public void Points_at_one_place_are_one()
     {
         var builder = new MeshBuilder();
-        int a = builder.Point(new Vec3(1, 2, 3)), b = builder.Point(new Vec3(1 + 1e-9, 2 - 1e-9, 3)), c = builder.Point(new Vec3(1.001, 2, 3));
+        int a = builder.Point(new Vec3(1, 2, 3)), b = builder.Point(new Vec3(1 + 1e-9, 2 - 1e-9, 3)),
+            c = builder.Point(new Vec3(1.001, 2, 3));
         Assert.Equal(a, b);
         Assert.NotEqual(a, c);
         builder.Triangle(a, b, c);

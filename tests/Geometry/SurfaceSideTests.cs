@@ -5,7 +5,8 @@ namespace SteadyLintel.Tests;
 /// <summary>The body beside a surface, against integrals worked by hand.</summary>
 public class SurfaceSideTests
 {
-    private static Mesh Cube(double half) => Prism.Box(new Vec3(-half, -half, -half), new Vec3(2 * half, 0, 0), new Vec3(0, 2 * half, 0), new Vec3(0, 0, 2 * half)).ToMesh();
+    private static Mesh Cube(double half) =>
+        Prism.Box(new Vec3(-half, -half, -half), new Vec3(2 * half, 0, 0), new Vec3(0, 2 * half, 0), new Vec3(0, 0, 2 * half)).ToMesh();
 
     // z = a + bx + cy over a square of six metres.
     private static BSplineSurface Slope(double a, double b, double c)

@@ -67,7 +67,8 @@ public class SweepTests
 
     [Fact]
     public void Regions_that_do_not_match_cannot_be_tapered() =>
-        Assert.Contains("do not match", Assert.Throws<ShapeException>(() => Sweep.Between(Square, Region.Of([new(0, 0), new(1, 0), new(0, 1)]), 0.5)).Message);
+        Assert.Contains("do not match", Assert.Throws<ShapeException>(
+            () => Sweep.Between(Square, Region.Of([new(0, 0), new(1, 0), new(0, 1)]), 0.5)).Message);
 
     [Fact]
     public void Half_way_between_two_regions_is_their_mean()

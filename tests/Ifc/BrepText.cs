@@ -30,12 +30,15 @@ internal sealed class BrepText
     public int Edge(int from, int to, int curve, bool same = true) => Add($"IFCEDGECURVE(#{from},#{to},#{curve},{(same ? ".T." : ".F.")})");
 
     /// <summary>A straight edge.</summary>
-    public int Straight(int from, int to) => Edge(from, to, Add($"IFCLINE(#{Point(0, 0, 0)},#{Add($"IFCVECTOR(#{Direction(1, 0, 0)},1.)")})"));
+    public int Straight(int from, int to) =>
+        Edge(from, to, Add($"IFCLINE(#{Point(0, 0, 0)},#{Add($"IFCVECTOR(#{Direction(1, 0, 0)},1.)")})"));
 
     /// <summary>A face on a surface; each loop is its edges, negative ones run backward.</summary>
     public void Face(int surface, bool same, params int[][] loops)
     {
-        var bounds = loops.Select((loop, i) => Add($"{(i == 0 ? "IFCFACEOUTERBOUND" : "IFCFACEBOUND")}(#{Add($"IFCEDGELOOP(({string.Join(",", loop.Select(e => "#" + Add($"IFCORIENTEDEDGE(*,*,#{Math.Abs(e)},{(e > 0 ? ".T." : ".F.")})")))}))")},.T.)")).ToList();
+        var bounds = loops.Select((loop, i) =>
+            Add(
+                $"{(i == 0 ? "IFCFACEOUTERBOUND" : "IFCFACEBOUND")}(#{Add($"IFCEDGELOOP(({string.Join(",", loop.Select(e => "#" + Add($"IFCORIENTEDEDGE(*,*,#{Math.Abs(e)},{(e > 0 ? ".T." : ".F.")})")))}))")},.T.)")).ToList();
         _faces.Add(Add($"IFCADVANCEDFACE(({string.Join(",", bounds.Select(b => "#" + b))}),#{surface},{(same ? ".T." : ".F.")})"));
     }
 

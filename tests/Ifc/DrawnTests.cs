@@ -6,12 +6,14 @@ namespace SteadyLintel.Tests;
 /// <summary>Representations by purpose: what products draw rather than build.</summary>
 public class DrawnTests
 {
-    private const string Curve = "#40=IFCCARTESIANPOINT((0.,0.));#41=IFCCARTESIANPOINT((3.,0.));#42=IFCPOLYLINE((#40,#41));#43=IFCAXIS2PLACEMENT2D(#41,$);#44=IFCCIRCLE(#43,1.);";
+    private const string Curve =
+        "#40=IFCCARTESIANPOINT((0.,0.));#41=IFCCARTESIANPOINT((3.,0.));#42=IFCPOLYLINE((#40,#41));#43=IFCAXIS2PLACEMENT2D(#41,$);#44=IFCCIRCLE(#43,1.);";
 
     private static (IfcModel Model, ShapeReader Shapes) Open(string purpose, string items, string schema = "IFC4")
     {
         string tail = schema == "IFC4X3" ? ",$" : "";
-        var model = Sample.Model($"{Curve}#60=IFCCARTESIANPOINT((10.,20.,5.));#61=IFCAXIS2PLACEMENT3D(#60,$,$);#62=IFCLOCALPLACEMENT($,#61);{items}#101=IFCSHAPEREPRESENTATION(#8,'{purpose}','x',(#100));#102=IFCPRODUCTDEFINITIONSHAPE($,$,(#101));#103=IFCANNOTATION('0000000000000000000103',$,'X',$,$,#62,#102{tail});", "m", schema);
+        var model = Sample.Model(
+            $"{Curve}#60=IFCCARTESIANPOINT((10.,20.,5.));#61=IFCAXIS2PLACEMENT3D(#60,$,$);#62=IFCLOCALPLACEMENT($,#61);{items}#101=IFCSHAPEREPRESENTATION(#8,'{purpose}','x',(#100));#102=IFCPRODUCTDEFINITIONSHAPE($,$,(#101));#103=IFCANNOTATION('0000000000000000000103',$,'X',$,$,#62,#102{tail});", "m", schema);
         return (model, new ShapeReader(model, new IfcRelations(model), new IfcUnits(model)));
     }
 
@@ -21,7 +23,8 @@ public class DrawnTests
     [InlineData("FootPrint", "#50=IFCPOLYLINE((#40,#41,#51,#40));#51=IFCCARTESIANPOINT((3.,2.));#100=IFCANNOTATIONFILLAREA(#50,(#44));", 2)]
     [InlineData("Axis", "#100=IFCTRIMMEDCURVE(#44,(IFCPARAMETERVALUE(0.)),(IFCPARAMETERVALUE(1.)),.T.,.PARAMETER.);", 1)]
     [InlineData("Box", "#100=IFCBOUNDINGBOX(#1,2.,1.,3.);", 1)]
-    [InlineData("Annotation", "#52=IFCREPRESENTATIONMAP(#2,#53);#53=IFCSHAPEREPRESENTATION(#8,'Annotation','x',(#42));#54=IFCCARTESIANTRANSFORMATIONOPERATOR3D($,$,#1,2.,$);#100=IFCMAPPEDITEM(#52,#54);", 1)]
+    [InlineData("Annotation",
+        "#52=IFCREPRESENTATIONMAP(#2,#53);#53=IFCSHAPEREPRESENTATION(#8,'Annotation','x',(#42));#54=IFCCARTESIANTRANSFORMATIONOPERATOR3D($,$,#1,2.,$);#100=IFCMAPPEDITEM(#52,#54);", 1)]
     public void Lines_come_in_the_world_frame(string purpose, string items, int lines)
     {
         var (model, shapes) = Open(purpose, items);
@@ -68,7 +71,8 @@ public class DrawnTests
     [Fact]
     public void A_body_is_found_by_its_identifier_and_others_are_none()
     {
-        var model = Sample.Model("#100=IFCBLOCK(#2,1.,1.,1.);#101=IFCSHAPEREPRESENTATION(#8,'Clearance','CSG',(#100));#104=IFCSHAPEREPRESENTATION(#8,'Body','CSG',(#100));#102=IFCPRODUCTDEFINITIONSHAPE($,$,(#101,#104));#103=IFCBUILDINGELEMENTPROXY('0000000000000000000103',$,'X',$,$,$,#102,$,$);");
+        var model = Sample.Model(
+            "#100=IFCBLOCK(#2,1.,1.,1.);#101=IFCSHAPEREPRESENTATION(#8,'Clearance','CSG',(#100));#104=IFCSHAPEREPRESENTATION(#8,'Body','CSG',(#100));#102=IFCPRODUCTDEFINITIONSHAPE($,$,(#101,#104));#103=IFCBUILDINGELEMENTPROXY('0000000000000000000103',$,'X',$,$,$,#102,$,$);");
         int product = model.File.IndexOf(103);
         Assert.Equal(model.File.IndexOf(104), Representations.Body(model, product));
         Assert.Equal(model.File.IndexOf(101), Representations.For(model, product, "Clearance"));

@@ -52,13 +52,16 @@ public class GridPlacementTests
     [Theory]
     [InlineData("#40=IFCVIRTUALGRIDINTERSECTION((#27,#31),(0.,0.));#50=IFCGRIDPLACEMENT(#40,$);", "do not cross")]
     [InlineData("#40=IFCVIRTUALGRIDINTERSECTION((#27),(0.));#50=IFCGRIDPLACEMENT(#40,$);", "does not name two axes")]
-    [InlineData("#38=IFCGRIDAXIS('Z',#22,.T.);#40=IFCVIRTUALGRIDINTERSECTION((#38,#27),(0.,0.));#50=IFCGRIDPLACEMENT(#40,$);", "belongs to no grid")]
-    public void What_gives_no_place_is_told(string data, string word) => Assert.Contains(word, Assert.Throws<ShapeException>(() => Place(data)).Message);
+    [InlineData("#38=IFCGRIDAXIS('Z',#22,.T.);#40=IFCVIRTUALGRIDINTERSECTION((#38,#27),(0.,0.));#50=IFCGRIDPLACEMENT(#40,$);",
+        "belongs to no grid")]
+    public void What_gives_no_place_is_told(string data, string word) =>
+        Assert.Contains(word, Assert.Throws<ShapeException>(() => Place(data)).Message);
 
     [Fact]
     public void A_grid_that_stands_on_itself_is_told()
     {
-        string text = Sample.Text(Grid.Replace("$,#34,$,(#23)", "$,#50,$,(#23)") + "#40=IFCVIRTUALGRIDINTERSECTION((#23,#27),(0.,0.));#50=IFCGRIDPLACEMENT(#40,$);#60=IFCBUILDINGELEMENTPROXY('0000000000000000000060',$,'C',$,$,#50,$,$,$);");
+        string text = Sample.Text(Grid.Replace("$,#34,$,(#23)", "$,#50,$,(#23)")
+            + "#40=IFCVIRTUALGRIDINTERSECTION((#23,#27),(0.,0.));#50=IFCGRIDPLACEMENT(#40,$);#60=IFCBUILDINGELEMENTPROXY('0000000000000000000060',$,'C',$,$,#50,$,$,$);");
         var model = IfcModel.Open(System.Text.Encoding.ASCII.GetBytes(text));
         var placements = new ShapeReader(model, new IfcRelations(model), new IfcUnits(model)).Placements;
         Assert.Contains("placed on a grid", Assert.Throws<ShapeException>(() => placements.Product(model.File.IndexOf(60))).Message);

@@ -19,7 +19,8 @@ public class ModelTests
     [InlineData("IFCGEOMETRICREPRESENTATIONSUBCONTEXT", "ParentContext", 6)]
     [InlineData("IFCMIRROREDPROFILEDEF", "Label", 4)]
     [InlineData("IFCWALL", "PredefinedType", 8)]
-    public void Positions_are_those_of_the_standard(string entity, string attribute, int position) => Assert.Equal(position, IfcSchema.For("IFC4")!.Find(entity)!.Position(attribute));
+    public void Positions_are_those_of_the_standard(string entity, string attribute, int position) =>
+        Assert.Equal(position, IfcSchema.For("IFC4")!.Find(entity)!.Position(attribute));
 
     [Fact]
     public void Subtypes_are_known()
@@ -72,7 +73,8 @@ public class ModelTests
             """);
         var set = new PropertyReader(model, new IfcRelations(model), new IfcUnits(model)).Set(model.File.IndexOf(30));
         Assert.Equal(
-            ["Single=x", "Blank=", "Length=2.5 m", "Own unit=25 mm", "Enum=a, b", "Bounds=1 … 9", "List=1, 2", "Table=1 → one", "Complex.Single=x", "Complex.Flag=True"],
+            ["Single=x", "Blank=", "Length=2.5 m", "Own unit=25 mm", "Enum=a, b", "Bounds=1 … 9", "List=1, 2", "Table=1 → one",
+                "Complex.Single=x", "Complex.Flag=True"],
             set.Properties.Select(p => $"{p.Name}={p.Value}{(p.Unit.Length > 0 ? " " + p.Unit : "")}"));
         Assert.Equal(9, set.Filled);
     }
@@ -115,8 +117,10 @@ public class ModelTests
             """);
         var relations = new IfcRelations(model);
         int wall = model.File.IndexOf(26);
-        Assert.Equal([("Brick", 0.115), ("Brick", 0.115)], new MaterialReader(model, relations, new IfcUnits(model)).Of(wall).Select(m => (m.Name, m.Thickness!.Value)));
-        Assert.Equal(new ClassificationUse("Our codes", "W1", "Outer wall"), Assert.Single(new ClassificationReader(model, relations).Of(wall)));
+        Assert.Equal([("Brick", 0.115), ("Brick", 0.115)], new MaterialReader(model, relations, new IfcUnits(model)).Of(wall)
+            .Select(m => (m.Name, m.Thickness!.Value)));
+        Assert.Equal(new ClassificationUse("Our codes", "W1", "Outer wall"),
+            Assert.Single(new ClassificationReader(model, relations).Of(wall)));
         Assert.Equal(["A-WALL"], new LayerReader(model).Of(wall));
     }
 

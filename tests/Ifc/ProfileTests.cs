@@ -31,25 +31,38 @@ public class ProfileTests
     [Fact]
     public void Arbitrary_profiles_with_voids_composites_and_mirrors_are_shaped()
     {
-        const string square = "#30=IFCCARTESIANPOINT((0.,0.));#31=IFCCARTESIANPOINT((1.,0.));#32=IFCCARTESIANPOINT((1.,1.));#33=IFCCARTESIANPOINT((0.,1.));#34=IFCPOLYLINE((#30,#31,#32,#33,#30));"
+        const string square =
+            "#30=IFCCARTESIANPOINT((0.,0.));#31=IFCCARTESIANPOINT((1.,0.));#32=IFCCARTESIANPOINT((1.,1.));#33=IFCCARTESIANPOINT((0.,1.));#34=IFCPOLYLINE((#30,#31,#32,#33,#30));"
             + "#35=IFCCIRCLE(#36,0.2);#36=IFCAXIS2PLACEMENT2D(#37,$);#37=IFCCARTESIANPOINT((0.5,0.5));";
         double holed = 1 - (Math.PI * 0.04);
         Assert.Equal(holed, Sample.Extrude(square + "#50=IFCARBITRARYPROFILEDEFWITHVOIDS(.AREA.,$,#34,(#35));").Volume, 6);
-        Assert.Equal(1, Sample.Extrude(square + "#40=IFCARBITRARYCLOSEDPROFILEDEF(.AREA.,$,#34);#50=IFCMIRROREDPROFILEDEF(.AREA.,$,#40,*,$);").Volume, 9);
-        Assert.Equal(4, Sample.Extrude(square + "#40=IFCARBITRARYCLOSEDPROFILEDEF(.AREA.,$,#34);#41=IFCCARTESIANTRANSFORMATIONOPERATOR2D($,$,#30,2.);#50=IFCDERIVEDPROFILEDEF(.AREA.,$,#40,#41,$);").Volume, 9);
-        Assert.Equal(1.06, Sample.Extrude(square + "#40=IFCARBITRARYCLOSEDPROFILEDEF(.AREA.,$,#34);#41=IFCRECTANGLEPROFILEDEF(.AREA.,$,#43,0.2,0.3);#42=IFCCARTESIANPOINT((5.,5.));#43=IFCAXIS2PLACEMENT2D(#42,$);#50=IFCCOMPOSITEPROFILEDEF(.AREA.,$,(#40,#41),$);").Volume, 9);
+        Assert.Equal(1, Sample.Extrude(
+            square + "#40=IFCARBITRARYCLOSEDPROFILEDEF(.AREA.,$,#34);#50=IFCMIRROREDPROFILEDEF(.AREA.,$,#40,*,$);").Volume, 9);
+        Assert.Equal(
+            4,
+            Sample.Extrude(
+            square
+            + "#40=IFCARBITRARYCLOSEDPROFILEDEF(.AREA.,$,#34);#41=IFCCARTESIANTRANSFORMATIONOPERATOR2D($,$,#30,2.);#50=IFCDERIVEDPROFILEDEF(.AREA.,$,#40,#41,$);").Volume, 9);
+        Assert.Equal(1.06,
+            Sample.Extrude(
+                square
+                + "#40=IFCARBITRARYCLOSEDPROFILEDEF(.AREA.,$,#34);#41=IFCRECTANGLEPROFILEDEF(.AREA.,$,#43,0.2,0.3);#42=IFCCARTESIANPOINT((5.,5.));#43=IFCAXIS2PLACEMENT2D(#42,$);#50=IFCCOMPOSITEPROFILEDEF(.AREA.,$,(#40,#41),$);").Volume, 9);
     }
 
     [Fact]
     public void Arcs_lines_and_indexed_curves_close_a_half_disc()
     {
         double half = Math.PI / 2;
-        const string ends = "#30=IFCCARTESIANPOINT((-1.,0.));#31=IFCCARTESIANPOINT((1.,0.));#32=IFCPOLYLINE((#30,#31));#33=IFCCIRCLE(#34,1.);#34=IFCAXIS2PLACEMENT2D(#35,$);#35=IFCCARTESIANPOINT((0.,0.));";
-        string trimmed = ends + "#36=IFCTRIMMEDCURVE(#33,(#31),(#30),.T.,.CARTESIAN.);#37=IFCCOMPOSITECURVESEGMENT(.CONTINUOUS.,.T.,#32);#38=IFCCOMPOSITECURVESEGMENT(.CONTINUOUS.,.T.,#36);#39=IFCCOMPOSITECURVE((#37,#38),.F.);#50=IFCARBITRARYCLOSEDPROFILEDEF(.AREA.,$,#39);";
+        const string ends =
+            "#30=IFCCARTESIANPOINT((-1.,0.));#31=IFCCARTESIANPOINT((1.,0.));#32=IFCPOLYLINE((#30,#31));#33=IFCCIRCLE(#34,1.);#34=IFCAXIS2PLACEMENT2D(#35,$);#35=IFCCARTESIANPOINT((0.,0.));";
+        string trimmed = ends
+            + "#36=IFCTRIMMEDCURVE(#33,(#31),(#30),.T.,.CARTESIAN.);#37=IFCCOMPOSITECURVESEGMENT(.CONTINUOUS.,.T.,#32);#38=IFCCOMPOSITECURVESEGMENT(.CONTINUOUS.,.T.,#36);#39=IFCCOMPOSITECURVE((#37,#38),.F.);#50=IFCARBITRARYCLOSEDPROFILEDEF(.AREA.,$,#39);";
         Assert.InRange(Sample.Extrude(trimmed).Volume / half, 0.9995, 1.0005);
-        string backwards = trimmed.Replace("(#33,(#31),(#30),.T.,", "(#33,(#30),(#31),.F.,").Replace(".CONTINUOUS.,.T.,#36", ".CONTINUOUS.,.F.,#36");
+        string backwards = trimmed.Replace("(#33,(#31),(#30),.T.,", "(#33,(#30),(#31),.F.,")
+            .Replace(".CONTINUOUS.,.T.,#36", ".CONTINUOUS.,.F.,#36");
         Assert.InRange(Sample.Extrude(backwards).Volume / half, 0.9995, 1.0005);
-        const string indexed = "#30=IFCCARTESIANPOINTLIST2D(((-1.,0.),(1.,0.),(0.,1.)));#39=IFCINDEXEDPOLYCURVE(#30,(IFCLINEINDEX((1,2)),IFCARCINDEX((2,3,1))),.F.);#50=IFCARBITRARYCLOSEDPROFILEDEF(.AREA.,$,#39);";
+        const string indexed =
+            "#30=IFCCARTESIANPOINTLIST2D(((-1.,0.),(1.,0.),(0.,1.)));#39=IFCINDEXEDPOLYCURVE(#30,(IFCLINEINDEX((1,2)),IFCARCINDEX((2,3,1))),.F.);#50=IFCARBITRARYCLOSEDPROFILEDEF(.AREA.,$,#39);";
         Assert.InRange(Sample.Extrude(indexed).Volume / half, 0.9995, 1.0005);
     }
 

@@ -8,15 +8,18 @@ namespace SteadyLintel.Tests;
 /// <summary>Small models written by hand, around one shape.</summary>
 internal static class Sample
 {
-    /// <summary>A file with a project in a unit and the given instances; #1 is the origin, #2 a placement at it, #3 up, #8 a body context.</summary>
-    public static IfcModel Model(string data, string unit = "m", string schema = "IFC4") => IfcModel.Open(Encoding.ASCII.GetBytes(Text(data, unit, schema)));
+    /// <summary>A file with a project in a unit and the given instances; #1 is the origin, #2 a placement at it, #3 up, #8 a body
+    /// context.</summary>
+    public static IfcModel Model(string data, string unit = "m", string schema = "IFC4") =>
+        IfcModel.Open(Encoding.ASCII.GetBytes(Text(data, unit, schema)));
 
     public static string Text(string data, string unit = "m", string schema = "IFC4")
     {
         string length = unit switch
         {
             "mm" => "#5=IFCSIUNIT(*,.LENGTHUNIT.,.MILLI.,.METRE.);",
-            "ft" => "#5=IFCCONVERSIONBASEDUNIT(#12,.LENGTHUNIT.,'FOOT',#13);#12=IFCDIMENSIONALEXPONENTS(1,0,0,0,0,0,0);#13=IFCMEASUREWITHUNIT(IFCLENGTHMEASURE(0.3048),#14);#14=IFCSIUNIT(*,.LENGTHUNIT.,$,.METRE.);",
+            "ft" =>
+                "#5=IFCCONVERSIONBASEDUNIT(#12,.LENGTHUNIT.,'FOOT',#13);#12=IFCDIMENSIONALEXPONENTS(1,0,0,0,0,0,0);#13=IFCMEASUREWITHUNIT(IFCLENGTHMEASURE(0.3048),#14);#14=IFCSIUNIT(*,.LENGTHUNIT.,$,.METRE.);",
             "none" => "",
             _ => "#5=IFCSIUNIT(*,.LENGTHUNIT.,$,.METRE.);",
         };
@@ -35,7 +38,8 @@ internal static class Sample
     }
 
     /// <summary>The measured shape of a proxy whose one item is #100.</summary>
-    public static MassProperties Measure(string data, string unit = "m", string placement = "$", string schema = "IFC4", Tolerance? tolerance = null)
+    public static MassProperties Measure(string data, string unit = "m", string placement = "$", string schema = "IFC4",
+        Tolerance? tolerance = null)
     {
         var shape = Shape(data, unit, placement, schema, tolerance);
         Assert.Empty(shape.Problems);
@@ -44,7 +48,9 @@ internal static class Sample
 
     /// <summary>A file with a proxy #103 whose one item is #100.</summary>
     public static string ProxyText(string data, string unit = "m", string placement = "$", string schema = "IFC4") =>
-        Text(data + $"#101=IFCSHAPEREPRESENTATION(#8,'Body','SolidModel',(#100));#102=IFCPRODUCTDEFINITIONSHAPE($,$,(#101));#103=IFCBUILDINGELEMENTPROXY('0000000000000000000002',$,'X',$,$,{placement},#102,$,$);", unit, schema);
+        Text(
+            data
+            + $"#101=IFCSHAPEREPRESENTATION(#8,'Body','SolidModel',(#100));#102=IFCPRODUCTDEFINITIONSHAPE($,$,(#101));#103=IFCBUILDINGELEMENTPROXY('0000000000000000000002',$,'X',$,$,{placement},#102,$,$);", unit, schema);
 
     public static Shape Shape(string data, string unit = "m", string placement = "$", string schema = "IFC4", Tolerance? tolerance = null)
     {
@@ -57,5 +63,6 @@ internal static class Sample
     public static MassProperties Extrude(string profile, string unit = "m", double metres = 1) =>
         Measure($"{profile}#100=IFCEXTRUDEDAREASOLID(#50,#2,#3,{N(1 / metres)});", unit);
 
-    public static string N(double value) => Step.StepNumber.Format(double.Parse(value.ToString("G15", CultureInfo.InvariantCulture), CultureInfo.InvariantCulture));
+    public static string N(double value) =>
+        Step.StepNumber.Format(double.Parse(value.ToString("G15", CultureInfo.InvariantCulture), CultureInfo.InvariantCulture));
 }

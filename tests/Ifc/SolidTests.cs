@@ -2,7 +2,8 @@ using SteadyLintel.Geometry;
 
 namespace SteadyLintel.Tests;
 
-/// <summary>Every kind of solid against its formula at the tolerance of ordinary use: volume and area within 0.1 %, box within 1 mm a side.</summary>
+/// <summary>Every kind of solid against its formula at the tolerance of ordinary use: volume and area within 0.1 %, box within 1 mm a
+/// side.</summary>
 public class SolidTests
 {
     [Theory]
@@ -26,7 +27,8 @@ public class SolidTests
     public void Turned_and_far_away_it_keeps_them(string name, string data, double volume, double area, double[] size)
     {
         // Map coordinates 5 500 km off, turned about a slanted axis.
-        const string placement = "#170=IFCCARTESIANPOINT((500000.,5500000.,50.));#171=IFCDIRECTION((0.6,0.,0.8));#172=IFCDIRECTION((0.8,0.1,-0.6));#173=IFCAXIS2PLACEMENT3D(#170,#171,#172);#174=IFCLOCALPLACEMENT($,#173);";
+        const string placement =
+            "#170=IFCCARTESIANPOINT((500000.,5500000.,50.));#171=IFCDIRECTION((0.6,0.,0.8));#172=IFCDIRECTION((0.8,0.1,-0.6));#173=IFCAXIS2PLACEMENT3D(#170,#171,#172);#174=IFCLOCALPLACEMENT($,#173);";
         var mass = Sample.Measure(data + placement, "m", "#174", tolerance: Tolerance.Default);
         Assert.True(mass.Closed, name);
         Assert.InRange(mass.Volume / volume, 0.999, 1.001);

@@ -3,7 +3,8 @@ using SteadyLintel.Ifc;
 
 namespace SteadyLintel.Tests;
 
-/// <summary>Transition curves of railways, whose curvature is given by formulas of the handbooks: all turn by L / 2R over their length.</summary>
+/// <summary>Transition curves of railways, whose curvature is given by formulas of the handbooks: all turn by L / 2R over their
+/// length.</summary>
 public class SpiralTests
 {
     private const double R = 300, L = 80;
@@ -13,11 +14,15 @@ public class SpiralTests
     public static TheoryData<string, string, Func<double, double>> Transitions => new()
     {
         { "clothoid", $"IFCCLOTHOID(#33,{N(Math.Sqrt(R * L))})", s => s / (R * L) },
-        { "Bloss", $"IFCTHIRDORDERPOLYNOMIALSPIRAL(#33,{N(-Math.Pow(R * L * L * L / 2, 0.25))},{N(Math.Cbrt(R * L * L / 3))},$,$)", s => ((3 * s * s / (L * L)) - (2 * s * s * s / (L * L * L))) / R },
+        { "Bloss", $"IFCTHIRDORDERPOLYNOMIALSPIRAL(#33,{N(-Math.Pow(R * L * L * L / 2, 0.25))},{N(Math.Cbrt(R * L * L / 3))},$,$)",
+            s => ((3 * s * s / (L * L)) - (2 * s * s * s / (L * L * L))) / R },
         { "cosine", $"IFCCOSINESPIRAL(#33,{N(-2 * R)},{N(2 * R)})", s => (1 - Math.Cos(Math.PI * s / L)) / (2 * R) },
-        { "sine", $"IFCSINESPIRAL(#33,{N(-2 * Math.PI * R)},{N(Math.Sqrt(R * L))},$)", s => (s / (R * L)) - (Math.Sin(2 * Math.PI * s / L) / (2 * Math.PI * R)) },
-        { "parabola, first half", $"IFCSECONDORDERPOLYNOMIALSPIRAL(#33,{N(Math.Cbrt(R * L * L / 1.5))},$,$)", s => 1.5 * s * s / (R * L * L) },
-        { "seventh order", $"IFCSEVENTHORDERPOLYNOMIALSPIRAL(#33,{N(-Seventh(-20, 7))},{N(Seventh(70, 6))},{N(-Seventh(-84, 5))},{N(Seventh(35, 4))},$,$,$,$)", s => Wiener(s / L) / R },
+        { "sine", $"IFCSINESPIRAL(#33,{N(-2 * Math.PI * R)},{N(Math.Sqrt(R * L))},$)",
+            s => (s / (R * L)) - (Math.Sin(2 * Math.PI * s / L) / (2 * Math.PI * R)) },
+        { "parabola, first half", $"IFCSECONDORDERPOLYNOMIALSPIRAL(#33,{N(Math.Cbrt(R * L * L / 1.5))},$,$)",
+            s => 1.5 * s * s / (R * L * L) },
+        { "seventh order",
+            $"IFCSEVENTHORDERPOLYNOMIALSPIRAL(#33,{N(-Seventh(-20, 7))},{N(Seventh(70, 6))},{N(-Seventh(-84, 5))},{N(Seventh(35, 4))},$,$,$,$)", s => Wiener(s / L) / R },
     };
 
     private static string N(double value) => Sample.N(value);
@@ -29,7 +34,9 @@ public class SpiralTests
 
     private static IReadOnlyList<Vec3> Segment(string spiral, string start, string length, string unit = "m")
     {
-        var model = Sample.Model($"{Start}#44={spiral};#47=IFCCURVESEGMENT(.CONTSAMEGRADIENT.,#33,{start},{length},#44);#100=IFCCOMPOSITECURVE((#47),.F.);", unit, "IFC4X3");
+        var model = Sample.Model(
+            $"{Start}#44={spiral};#47=IFCCURVESEGMENT(.CONTSAMEGRADIENT.,#33,{start},{length},#44);#100=IFCCOMPOSITECURVE((#47),.F.);",
+            unit, "IFC4X3");
         return new ShapeReader(model, new IfcRelations(model), new IfcUnits(model)).Curve(model.File.IndexOf(100));
     }
 
@@ -58,7 +65,8 @@ public class SpiralTests
     {
         Assert.NotNull(curvature);
         var metres = Segment(spiral, "IFCLENGTHMEASURE(0.)", $"IFCLENGTHMEASURE({N(L)})");
-        string mm = System.Text.RegularExpressions.Regex.Replace(spiral, @"-?\d+\.\d*(E-?\d+)?", m => N(1000 * double.Parse(m.Value, System.Globalization.CultureInfo.InvariantCulture)));
+        string mm = System.Text.RegularExpressions.Regex.Replace(
+            spiral, @"-?\d+\.\d*(E-?\d+)?", m => N(1000 * double.Parse(m.Value, System.Globalization.CultureInfo.InvariantCulture)));
         var other = Segment(mm, "IFCLENGTHMEASURE(0.)", $"IFCLENGTHMEASURE({N(1000 * L)})", "mm");
         Assert.True((metres[^1] - other[^1]).Length < 1e-6, name);
     }

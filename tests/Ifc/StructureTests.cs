@@ -55,19 +55,26 @@ public class StructureTests
             #43=IFCRELNESTS('0000000000000000000043',$,$,$,#38,(#42));
             #44=IFCSLAB('0000000000000000000044',$,$,$,$,$,$,$,$);
             """);
-        Assert.Equal(["Upper", "Upper", "Upper", "Lower", "Lower", "Upper", "Lower", ""], new[] { 30, 32, 34, 36, 38, 40, 42, 44 }.Select(id => StoreyOf(open, id)));
+        Assert.Equal(["Upper", "Upper", "Upper", "Lower", "Lower", "Upper", "Lower", ""],
+            new[] { 30, 32, 34, 36, 38, 40, 42, 44 }.Select(id => StoreyOf(open, id)));
     }
 
     [Fact]
     public void A_whole_that_is_its_own_part_belongs_nowhere_and_hangs_nothing() =>
-        Assert.Equal("", StoreyOf(Open("#30=IFCWALL('0000000000000000000030',$,$,$,$,$,$,$,$);#31=IFCRELAGGREGATES('0000000000000000000031',$,$,$,#30,(#30));"), 30));
+        Assert.Equal(
+            "",
+            StoreyOf(Open(
+            "#30=IFCWALL('0000000000000000000030',$,$,$,$,$,$,$,$);#31=IFCRELAGGREGATES('0000000000000000000031',$,$,$,#30,(#30));"), 30));
 
     [Fact]
     public void A_map_conversion_is_read_in_the_maps_unit_and_turned()
     {
-        var (model, structure) = Open("#50=IFCMAPCONVERSION(#8,#51,500000.,5500000.,30.,0.,1.,$);#51=IFCPROJECTEDCRS('EPSG:25832',$,$,$,$,$,#52);#52=IFCSIUNIT(*,.LENGTHUNIT.,$,.METRE.);", "mm");
+        var (model, structure) =
+            Open(
+                "#50=IFCMAPCONVERSION(#8,#51,500000.,5500000.,30.,0.,1.,$);#51=IFCPROJECTEDCRS('EPSG:25832',$,$,$,$,$,#52);#52=IFCSIUNIT(*,.LENGTHUNIT.,$,.METRE.);", "mm");
         // ISO 16739-1, IfcMapConversion: without a Scale one unit of the file is one unit of the map, here a millimetre a metre.
-        Assert.Equal(new GeoReference("IfcMapConversion", "EPSG:25832", 500000, 5500000, 30, 90) { Scale = 1000 }, GeoReference.Read(model, structure, new IfcUnits(model)));
+        Assert.Equal(new GeoReference("IfcMapConversion", "EPSG:25832", 500000, 5500000, 30, 90) { Scale = 1000 },
+            GeoReference.Read(model, structure, new IfcUnits(model)));
     }
 
     [Fact]
@@ -80,7 +87,8 @@ public class StructureTests
     [Fact]
     public void Styles_come_from_items_and_materials_in_both_schemas()
     {
-        const string data = "#60=IFCCOLOURRGB($,1.,0.5,0.);#61=IFCSURFACESTYLERENDERING(#60,0.25,$,$,$,$,$,$,.FLAT.);#62=IFCSURFACESTYLE($,.BOTH.,(#61));#63=IFCPRESENTATIONSTYLEASSIGNMENT((#62));#64=IFCSTYLEDITEM(#1,(#63),$);#65=IFCSTYLEDITEM(#2,(#62),$);#66=IFCMATERIAL('M',$,$);#67=IFCSTYLEDREPRESENTATION(#8,$,$,(#68));#68=IFCSTYLEDITEM($,(#62),$);#69=IFCMATERIALDEFINITIONREPRESENTATION($,$,(#67),#66);";
+        const string data =
+            "#60=IFCCOLOURRGB($,1.,0.5,0.);#61=IFCSURFACESTYLERENDERING(#60,0.25,$,$,$,$,$,$,.FLAT.);#62=IFCSURFACESTYLE($,.BOTH.,(#61));#63=IFCPRESENTATIONSTYLEASSIGNMENT((#62));#64=IFCSTYLEDITEM(#1,(#63),$);#65=IFCSTYLEDITEM(#2,(#62),$);#66=IFCMATERIAL('M',$,$);#67=IFCSTYLEDREPRESENTATION(#8,$,$,(#68));#68=IFCSTYLEDITEM($,(#62),$);#69=IFCMATERIALDEFINITIONREPRESENTATION($,$,(#67),#66);";
         var model = Sample.Model(data);
         var styles = new IfcStyles(model);
         var orange = new Colour(255, 128, 0, 191);
@@ -95,8 +103,12 @@ public class StructureTests
     [InlineData("#60=IFCSIUNIT(*,.AREAUNIT.,.MILLI.,.SQUARE_METRE.);", "mm²", 1e-6)]
     [InlineData("#60=IFCSIUNIT(*,.VOLUMEUNIT.,.CENTI.,.CUBIC_METRE.);", "cm³", 1e-6)]
     [InlineData("#60=IFCSIUNIT(*,.PRESSUREUNIT.,.KILO.,.PASCAL.);", "kPa", 1000)]
-    [InlineData("#60=IFCCONVERSIONBASEDUNIT($,.LENGTHUNIT.,'INCH',#61);#61=IFCMEASUREWITHUNIT(IFCLENGTHMEASURE(25.4),#62);#62=IFCSIUNIT(*,.LENGTHUNIT.,.MILLI.,.METRE.);", "in", 0.0254)]
-    [InlineData("#60=IFCCONVERSIONBASEDUNIT($,.PLANEANGLEUNIT.,'DEGREE',#61);#61=IFCMEASUREWITHUNIT(IFCPLANEANGLEMEASURE(0.0174532925199433),#62);#62=IFCSIUNIT(*,.PLANEANGLEUNIT.,$,.RADIAN.);", "°", Math.PI / 180)]
+    [
+        InlineData(
+        "#60=IFCCONVERSIONBASEDUNIT($,.LENGTHUNIT.,'INCH',#61);#61=IFCMEASUREWITHUNIT(IFCLENGTHMEASURE(25.4),#62);#62=IFCSIUNIT(*,.LENGTHUNIT.,.MILLI.,.METRE.);", "in", 0.0254)]
+    [
+        InlineData(
+        "#60=IFCCONVERSIONBASEDUNIT($,.PLANEANGLEUNIT.,'DEGREE',#61);#61=IFCMEASUREWITHUNIT(IFCPLANEANGLEMEASURE(0.0174532925199433),#62);#62=IFCSIUNIT(*,.PLANEANGLEUNIT.,$,.RADIAN.);", "°", Math.PI / 180)]
     public void Units_have_symbols_and_sizes(string data, string symbol, double size)
     {
         var model = Sample.Model(data);
@@ -108,7 +120,8 @@ public class StructureTests
     [Fact]
     public void Derived_units_are_written_as_fractions()
     {
-        var model = Sample.Model("#60=IFCDERIVEDUNIT((#61,#62,#63),.THERMALTRANSMITTANCEUNIT.,$);#61=IFCDERIVEDUNITELEMENT(#64,1);#62=IFCDERIVEDUNITELEMENT(#5,-2);#63=IFCDERIVEDUNITELEMENT(#65,-1);#64=IFCSIUNIT(*,.POWERUNIT.,$,.WATT.);#65=IFCSIUNIT(*,.THERMODYNAMICTEMPERATUREUNIT.,$,.KELVIN.);");
+        var model = Sample.Model(
+            "#60=IFCDERIVEDUNIT((#61,#62,#63),.THERMALTRANSMITTANCEUNIT.,$);#61=IFCDERIVEDUNITELEMENT(#64,1);#62=IFCDERIVEDUNITELEMENT(#5,-2);#63=IFCDERIVEDUNITELEMENT(#65,-1);#64=IFCSIUNIT(*,.POWERUNIT.,$,.WATT.);#65=IFCSIUNIT(*,.THERMODYNAMICTEMPERATUREUNIT.,$,.KELVIN.);");
         Assert.Equal("W/m²·K", new IfcUnits(model).Symbol(model.File.IndexOf(60)));
     }
 }

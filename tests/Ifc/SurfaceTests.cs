@@ -5,7 +5,8 @@ namespace SteadyLintel.Tests;
 /// <summary>Surfaces and solids that are neither swept along a path nor breps: by area or volume.</summary>
 public class SurfaceTests
 {
-    private static MassProperties Measure(string data, string schema = "IFC4") => Sample.Measure(data, schema: schema, tolerance: Tolerance.Default);
+    private static MassProperties Measure(string data, string schema = "IFC4") =>
+        Sample.Measure(data, schema: schema, tolerance: Tolerance.Default);
 
     [Theory]
     [InlineData("IFCCYLINDRICALSURFACE(#2,2.)", "0.,0.,1.5707963267948966,3.", 3 * Math.PI)]
@@ -22,7 +23,8 @@ public class SurfaceTests
     [Fact]
     public void A_curve_bounded_plane_has_its_holes_and_stands_where_its_plane_does()
     {
-        const string data = "#40=IFCCARTESIANPOINT((0.,0.));#41=IFCCARTESIANPOINT((4.,0.));#42=IFCCARTESIANPOINT((4.,3.));#43=IFCCARTESIANPOINT((0.,3.));#44=IFCPOLYLINE((#40,#41,#42,#43,#40));#45=IFCCARTESIANPOINT((2.,1.5));#46=IFCAXIS2PLACEMENT2D(#45,$);#47=IFCCIRCLE(#46,1.);"
+        const string data =
+            "#40=IFCCARTESIANPOINT((0.,0.));#41=IFCCARTESIANPOINT((4.,0.));#42=IFCCARTESIANPOINT((4.,3.));#43=IFCCARTESIANPOINT((0.,3.));#44=IFCPOLYLINE((#40,#41,#42,#43,#40));#45=IFCCARTESIANPOINT((2.,1.5));#46=IFCAXIS2PLACEMENT2D(#45,$);#47=IFCCIRCLE(#46,1.);"
             + "#50=IFCCARTESIANPOINT((0.,0.,7.));#51=IFCAXIS2PLACEMENT3D(#50,$,$);#52=IFCPLANE(#51);#100=IFCCURVEBOUNDEDPLANE(#52,#44,(#47));";
         var mass = Measure(data);
         Assert.InRange(mass.Area / (12 - Math.PI), 0.999, 1.001);
@@ -32,7 +34,8 @@ public class SurfaceTests
     [Fact]
     public void Surfaces_of_a_geometric_set_are_shown_and_its_curves_are_not()
     {
-        const string data = "#60=IFCPLANE(#2);#61=IFCRECTANGULARTRIMMEDSURFACE(#60,0.,0.,2.,1.,.T.,.T.);#62=IFCCARTESIANPOINT((9.,9.,9.));#63=IFCPOLYLINE((#1,#62));#100=IFCGEOMETRICSET((#61,#63));";
+        const string data =
+            "#60=IFCPLANE(#2);#61=IFCRECTANGULARTRIMMEDSURFACE(#60,0.,0.,2.,1.,.T.,.T.);#62=IFCCARTESIANPOINT((9.,9.,9.));#63=IFCPOLYLINE((#1,#62));#100=IFCGEOMETRICSET((#61,#63));";
         Assert.Equal(2, Measure(data).Area, 9);
     }
 
@@ -48,7 +51,8 @@ public class SurfaceTests
     [Fact]
     public void A_sectioned_solid_widens_along_its_directrix()
     {
-        const string data = "#40=IFCCARTESIANPOINT((10.,0.,0.));#41=IFCPOLYLINE((#1,#40));#50=IFCRECTANGLEPROFILEDEF(.AREA.,$,$,2.,1.);#51=IFCRECTANGLEPROFILEDEF(.AREA.,$,$,4.,1.);"
+        const string data =
+            "#40=IFCCARTESIANPOINT((10.,0.,0.));#41=IFCPOLYLINE((#1,#40));#50=IFCRECTANGLEPROFILEDEF(.AREA.,$,$,2.,1.);#51=IFCRECTANGLEPROFILEDEF(.AREA.,$,$,4.,1.);"
             + "#60=IFCPOINTBYDISTANCEEXPRESSION(IFCLENGTHMEASURE(0.),$,$,$,#41);#61=IFCPOINTBYDISTANCEEXPRESSION(IFCLENGTHMEASURE(10.),$,$,$,#41);#62=IFCAXIS2PLACEMENTLINEAR(#60,$,$);#63=IFCAXIS2PLACEMENTLINEAR(#61,$,$);#100=IFCSECTIONEDSOLIDHORIZONTAL(#41,(#50,#51),(#62,#63));";
         var mass = Measure(data, "IFC4X3");
         Assert.True(mass.Closed);
@@ -60,7 +64,8 @@ public class SurfaceTests
     public void A_sectioned_solid_keeps_its_section_round_a_bend()
     {
         // Pappus: a section about the directrix of a half circle of radius 20.
-        const string data = "#39=IFCCARTESIANPOINTLIST3D(((20.,0.,0.),(0.,20.,0.),(-20.,0.,0.)));#41=IFCINDEXEDPOLYCURVE(#39,(IFCARCINDEX((1,2,3))),$);#50=IFCRECTANGLEPROFILEDEF(.AREA.,$,$,2.,1.);"
+        const string data =
+            "#39=IFCCARTESIANPOINTLIST3D(((20.,0.,0.),(0.,20.,0.),(-20.,0.,0.)));#41=IFCINDEXEDPOLYCURVE(#39,(IFCARCINDEX((1,2,3))),$);#50=IFCRECTANGLEPROFILEDEF(.AREA.,$,$,2.,1.);"
             + "#60=IFCPOINTBYDISTANCEEXPRESSION(IFCLENGTHMEASURE(0.),$,$,$,#41);#61=IFCPOINTBYDISTANCEEXPRESSION(IFCLENGTHMEASURE(62.8),$,$,$,#41);#62=IFCAXIS2PLACEMENTLINEAR(#60,$,$);#63=IFCAXIS2PLACEMENTLINEAR(#61,$,$);#100=IFCSECTIONEDSOLIDHORIZONTAL(#41,(#50,#50),(#62,#63));";
         var mass = Measure(data, "IFC4X3");
         Assert.True(mass.Closed);
@@ -75,7 +80,8 @@ public class SurfaceTests
     [InlineData("IFCRECTANGULARTRIMMEDSURFACE($,0.,0.,1.,1.,.T.,.T.)", "surface is missing")]
     public void Broken_solids_say_why(string solid, string word)
     {
-        const string parts = "#50=IFCRECTANGLEPROFILEDEF(.AREA.,$,$,2.,2.);#51=IFCCIRCLEPROFILEDEF(.AREA.,$,$,1.);#52=IFCAXIS1PLACEMENT(#1,#3);#53=IFCPOLYLINE((#1,#1));";
+        const string parts =
+            "#50=IFCRECTANGLEPROFILEDEF(.AREA.,$,$,2.,2.);#51=IFCCIRCLEPROFILEDEF(.AREA.,$,$,1.);#52=IFCAXIS1PLACEMENT(#1,#3);#53=IFCPOLYLINE((#1,#1));";
         Assert.Contains(word, Assert.Single(Sample.Shape(parts + $"#100={solid};").Problems));
     }
 }

@@ -23,9 +23,11 @@ public sealed class JobFixture : IAsyncLifetime, IDbContextFactory<LintelDb>, IW
         return new LintelDb(options.Options);
     }
 
-    public void Read(Guid delivery) => _work.Enqueue(() => new ReadDelivery(this, NullLogger<ReadDelivery>.Instance).RunAsync(delivery, CancellationToken.None));
+    public void Read(Guid delivery) =>
+        _work.Enqueue(() => new ReadDelivery(this, NullLogger<ReadDelivery>.Instance).RunAsync(delivery, CancellationToken.None));
 
-    public void Run(Guid transmittal) => _work.Enqueue(() => new RunOrder(this, NullLogger<RunOrder>.Instance).RunAsync(transmittal, CancellationToken.None));
+    public void Run(Guid transmittal) =>
+        _work.Enqueue(() => new RunOrder(this, NullLogger<RunOrder>.Instance).RunAsync(transmittal, CancellationToken.None));
 
     /// <summary>Does what waits.</summary>
     public async Task WorkAsync()
@@ -37,7 +39,8 @@ public sealed class JobFixture : IAsyncLifetime, IDbContextFactory<LintelDb>, IW
     {
         await using var db = CreateDbContext();
         using var stream = new MemoryStream(bytes);
-        var id = await new Receiving(db, this).DeliverAsync(await db.Parties.SingleAsync(p => p.Code == party), source, fileName, stream, Person, CancellationToken.None);
+        var id = await new Receiving(db, this)
+            .DeliverAsync(await db.Parties.SingleAsync(p => p.Code == party), source, fileName, stream, Person, CancellationToken.None);
         await WorkAsync();
         return id;
     }
@@ -46,7 +49,8 @@ public sealed class JobFixture : IAsyncLifetime, IDbContextFactory<LintelDb>, IW
     {
         await using var db = CreateDbContext();
         await db.Database.MigrateAsync();
-        foreach (string code in (string[])["ARC", "STR", "SRV", "SNK"]) Job.Parties.Add(new Party { Id = Guid.NewGuid(), Code = code, Discipline = code, Colour = "#000000" });
+        foreach (string code in (string[])["ARC", "STR", "SRV", "SNK"])
+            Job.Parties.Add(new Party { Id = Guid.NewGuid(), Code = code, Discipline = code, Colour = "#000000" });
         db.Add(Job);
         await db.SaveChangesAsync();
         foreach (var demo in HeronWharf.Models)

@@ -20,7 +20,8 @@ public class LevelsAndReceivingTests(JobFixture job) : IClassFixture<JobFixture>
         var level = before.Schedule.Rungs.Single(r => r.Storeys.Any(s => s.Source == sink && s.Name == "Two"));
         // The next revision puts the storey a metre higher and adds one: the match holds, the new storey finds a level of its own.
         string next = ModelSink.Text.Replace(".ELEMENT.,4.);", ".ELEMENT.,5.);", StringComparison.Ordinal)
-            .Replace("#15=", "#300=IFCBUILDINGSTOREY('0000000000000000000300',$,'Attic',$,$,$,$,$,.ELEMENT.,77.);\n#301=IFCRELAGGREGATES('0000000000000000000301',$,$,$,#10,(#300));\n#15=", StringComparison.Ordinal);
+            .Replace("#15=",
+            "#300=IFCBUILDINGSTOREY('0000000000000000000300',$,'Attic',$,$,$,$,$,.ELEMENT.,77.);\n#301=IFCRELAGGREGATES('0000000000000000000301',$,$,$,#10,(#300));\n#15=", StringComparison.Ordinal);
         await job.DeliverAsync("SNK", "Sink", Encoding.ASCII.GetBytes(next));
         var after = await JobState.LoadAsync(db, job.Job.Id, CancellationToken.None);
         Assert.Equal(2, after.Sources[sink].Latest!.Revision);
@@ -40,12 +41,16 @@ public class LevelsAndReceivingTests(JobFixture job) : IClassFixture<JobFixture>
         var receiving = new Receiving(db, job);
         var party = await db.Parties.SingleAsync(p => p.Code == "STR");
         await Assert.ThrowsAsync<RefusedException>(() => receiving.BeginAsync(party, "x", "a.ifc", 0, job.Person, CancellationToken.None));
-        await Assert.ThrowsAsync<RefusedException>(() => receiving.BeginAsync(party, "x", "a.ifc", UploadLimits.MaxBytes + 1, job.Person, CancellationToken.None));
+        await Assert.ThrowsAsync<RefusedException>(
+            () => receiving.BeginAsync(party, "x", "a.ifc", UploadLimits.MaxBytes + 1, job.Person, CancellationToken.None));
         var delivery = await receiving.BeginAsync(party, "Frame", "../b.ifc", 10, job.Person, CancellationToken.None);
         Assert.Equal("b.ifc", delivery.FileName);
-        await Assert.ThrowsAsync<RefusedException>(() => receiving.PieceAsync(delivery, 1, 10, _ => Task.FromResult(10), CancellationToken.None));
-        await Assert.ThrowsAsync<RefusedException>(() => receiving.PieceAsync(delivery, 0, 9, _ => Task.FromResult(9), CancellationToken.None));
-        Assert.Equal(RefusalKind.Conflict, (await Assert.ThrowsAsync<RefusedException>(() => receiving.CompleteAsync(delivery, CancellationToken.None))).Kind);
+        await Assert.ThrowsAsync<RefusedException>(
+            () => receiving.PieceAsync(delivery, 1, 10, _ => Task.FromResult(10), CancellationToken.None));
+        await Assert.ThrowsAsync<RefusedException>(
+            () => receiving.PieceAsync(delivery, 0, 9, _ => Task.FromResult(9), CancellationToken.None));
+        Assert.Equal(RefusalKind.Conflict,
+            (await Assert.ThrowsAsync<RefusedException>(() => receiving.CompleteAsync(delivery, CancellationToken.None))).Kind);
         await receiving.CancelAsync(delivery, CancellationToken.None);
         Assert.Equal(DeliveryState.Cancelled, (await db.Deliveries.AsNoTracking().SingleAsync(d => d.Id == delivery.Id)).State);
     }
@@ -59,8 +64,11 @@ public class LevelsAndReceivingTests(JobFixture job) : IClassFixture<JobFixture>
         await db.GetService<IMigrator>().MigrateAsync("20261126042000_DrawnFacets");
         var id = Guid.NewGuid();
         await db.Database.ExecuteSqlAsync($"INSERT INTO jobs (id, code, name, description) VALUES ({id}, 'J', 'J', '')");
-        const string old = """{"to":"SRV","sources":["5a1c0f0e-0000-4000-8000-000000000001"],"storeys":["Gallery"],"classes":["IfcWall"],"layers":[],"form":"dwg-plan-2010","unit":"mm","byStorey":true,"name":"{storey}"}""";
-        await db.Database.ExecuteSqlRawAsync("INSERT INTO orders (id, job_id, number, title, spec, saved_at, saved_by) VALUES ({0}, {1}, 1, 'O', {2}::jsonb, now(), {0})", Guid.NewGuid(), id, old);
+        const string old =
+            """{"to":"SRV","sources":["5a1c0f0e-0000-4000-8000-000000000001"],"storeys":["Gallery"],"classes":["IfcWall"],"layers":[],"form":"dwg-plan-2010","unit":"mm","byStorey":true,"name":"{storey}"}""";
+        await db.Database.ExecuteSqlRawAsync(
+            "INSERT INTO orders (id, job_id, number, title, spec, saved_at, saved_by) VALUES ({0}, {1}, 1, 'O', {2}::jsonb, now(), {0})",
+            Guid.NewGuid(), id, old);
         await db.Database.MigrateAsync();
         var document = OrderDocument.Read(await db.Orders.Select(o => o.Spec).SingleAsync());
         Assert.Equal(("SRV", "mm", "storey", "{storey}"), (document.To, document.Unit, document.Split, document.Name));

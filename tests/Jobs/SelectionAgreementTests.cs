@@ -48,15 +48,20 @@ public class SelectionAgreementTests(JobFixture job) : IClassFixture<JobFixture>
         int differing = 0;
         for (int n = 0; n < 60; n++)
         {
-            var selection = new Selection([.. Enumerable.Range(0, random.Next(5)).Select(_ => Rule(random))]).On(state.Schedule, state.Storeys, state.Sources.Count);
+            var selection = new Selection([.. Enumerable.Range(0, random.Next(5)).Select(_ => Rule(random))])
+                .On(state.Schedule, state.Storeys, state.Sources.Count);
             for (int s = 0; s < state.Sources.Count; s++)
             {
                 string party = state.Sources[s].Source.Party.Code;
                 var model = Models[party];
-                var core = model.Elements.Zip(selection.Decide(model, s, party)).CountBy(p => (p.First.Storey, p.First.Class, p.Second)).ToDictionary();
-                var groups = await query.GroupsAsync(state.Sources[s].Latest!.Id, s, party, model.Model.Schema, selection, CancellationToken.None);
-                var stored = groups.GroupBy(g => (g.Storey, g.Class, selection.Decide(n => g.Matches[n]))).ToDictionary(g => g.Key, g => g.Sum(x => x.Count));
-                Assert.Equal(core.OrderBy(c => c.Key.ToString(), StringComparer.Ordinal), stored.OrderBy(c => c.Key.ToString(), StringComparer.Ordinal));
+                var core = model.Elements.Zip(selection.Decide(model, s, party))
+                    .CountBy(p => (p.First.Storey, p.First.Class, p.Second)).ToDictionary();
+                var groups = await query.GroupsAsync(state.Sources[s].Latest!.Id, s, party, model.Model.Schema,
+                    selection, CancellationToken.None);
+                var stored = groups.GroupBy(g => (g.Storey, g.Class, selection.Decide(n => g.Matches[n])))
+                    .ToDictionary(g => g.Key, g => g.Sum(x => x.Count));
+                Assert.Equal(core.OrderBy(c => c.Key.ToString(), StringComparer.Ordinal),
+                    stored.OrderBy(c => c.Key.ToString(), StringComparer.Ordinal));
                 differing += core.Keys.Count(k => k.Item3 is not null);
             }
         }
@@ -74,7 +79,9 @@ public class SelectionAgreementTests(JobFixture job) : IClassFixture<JobFixture>
         var row = await db.Orders.SingleAsync(o => o.JobId == job.Job.Id && o.Number == number);
         var document = Orders.Everything with
         {
-            Rules = [new OrderRule { Do = "only", What = "storey", Are = ["Gallery"] }, new OrderRule { Do = "without", What = "property", Key = "Pset_WallCommon.IsExternal", Are = ["False"] }, new OrderRule { Do = "without", What = "party", Are = ["SRV"] }],
+            Rules = [new OrderRule { Do = "only", What = "storey", Are = ["Gallery"] },
+                new OrderRule { Do = "without", What = "property", Key = "Pset_WallCommon.IsExternal", Are = ["False"] },
+                    new OrderRule { Do = "without", What = "party", Are = ["SRV"] }],
         };
         await orders.SaveAsync(row, "Gallery", document, job.Person, CancellationToken.None);
         var state = await JobState.LoadAsync(db, job.Job.Id, CancellationToken.None);

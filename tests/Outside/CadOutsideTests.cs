@@ -4,32 +4,37 @@ using SteadyLintel.Geometry;
 
 namespace SteadyLintel.Tests;
 
-/// <summary>Readers that nobody here wrote read the kitchen sink in every version we write, and agree with the model value by value.</summary>
+/// <summary>Readers that nobody here wrote read the kitchen sink in every version we write, and agree with the model value by
+/// value.</summary>
 public class CadOutsideTests
 {
     // Release 13 and 14 and 2007 are read only; their files are made by the tests.
     public static TheoryData<CadVersion> Dwg => [.. DwgWriter.Versions, CadVersion.AC1012, CadVersion.AC1014, CadVersion.AC1021];
 
-    public static TheoryData<CadVersion, bool> Dxf => [.. from v in CadForm.Default.Versions from b in (bool[])[false, true] select new TheoryDataRow<CadVersion, bool>(v, b)];
+    public static TheoryData<CadVersion, bool> Dxf =>
+        [.. from v in CadForm.Default.Versions from b in (bool[])[false, true] select new TheoryDataRow<CadVersion, bool>(v, b)];
 
     // Where libredwg's DXF says something else than the file, or nothing: kind, codes, and why.
     private static readonly (string Kind, string[] Codes)[] Quirks =
     [
-        // Written negative for layers that are on; its own answers to "off" are right (checked below). Numbers of true colours are its own nearest.
+        // Written negative for layers that are on; its own answers to "off" are right (checked below). Numbers of true colours are its own
+        // nearest.
         ("LAYER", ["62", "420", "370"]),
         ("TABLE", ["70"]),
         // The angle of snapping stays in radians; that the view follows its coordinate system is not among the bits of its mode.
         ("VPORT", ["50", "71"]),
         // Not written: heights of filled corners, numbers of viewports and what is frozen in them.
         ("SOLID", ["30", "31", "32", "33"]), ("TRACE", ["30", "31", "32", "33"]), ("VIEWPORT", ["68", "69", "90", "331"]),
-        // Vertices of the heavy polylines: bulge and widths left out of its DXF (its own answers have them), a stray point before the vertex of a mesh.
+        // Vertices of the heavy polylines: bulge and widths left out of its DXF (its own answers have them), a stray point before the
+        // vertex of a mesh.
         ("VERTEX", ["40", "41", "42", "70"]),
         // Flags of planar splines are its own; the method of a fit spline is written as closed.
         ("SPLINE", ["70", "44"]),
         // Line spacing and the flag bits above the kind are its own; the two points of an angle between lines change places.
         ("DIMENSION", ["70", "72", "41", "10", "20", "30", "16", "26", "36", "73", "74", "75"]),
         ("DIMSTYLE", ["*"]),
-        // A spline edge ends its list of edges (from 2010 on). The colours of a gradient are left out of its DXF (its own answers have them).
+        // A spline edge ends its list of edges (from 2010 on). The colours of a gradient are left out of its DXF (its own answers have
+        // them).
         ("HATCH", ["*2010", "63", "421"]),
         ("LEADER", ["74", "75", "213", "223", "233"]), ("MLINE", ["2"]), ("MLINESTYLE", ["62", "6"]), ("MESH", ["90"]),
         // A number beside a true colour is left out.
@@ -43,7 +48,8 @@ public class CadOutsideTests
         ("MULTILEADER", ["90@2000", "91@2000", "92@2000", "93@2000"]),
     ];
 
-    // Up to release 14: sheets come from our reading of their DXF; plot styles and whether a layer is plotted came with 2000, what viewports look at is compared below; the
+    // Up to release 14: sheets come from our reading of their DXF; plot styles and whether a layer is plotted came with 2000, what
+    // viewports look at is compared below; the
     // height of an alignment, the vertical alignment and the scale of a line type are left out of its DXF (its own answers have them).
     private static readonly string[] MadeAnew = ["LAYOUT", "ACDBPLACEHOLDER", "ACDBDICTIONARYWDFLT", "DICTIONARY", "VIEWPORT"];
 
@@ -69,7 +75,8 @@ public class CadOutsideTests
         var differences = Compare(DrawingText.ByHandle(drawing, version), DrawingText.ByHandle(theirs, version), version).ToList();
         Assert.True(differences.Count == 0, string.Join("\n", differences));
         CompareWithSecond(drawing, seen);
-        // libdxfrw answers "all read" for 2000 only: from 2004 on it takes the number of a LAYOUT's viewports for four plain bytes, where libredwg takes a bit long and then
+        // libdxfrw answers "all read" for 2000 only: from 2004 on it takes the number of a LAYOUT's viewports for four plain bytes, where
+        // libredwg takes a bit long and then
         // finds the layout's block; ours follows the one that finds it. It also reads an external reference otherwise.
         if (version <= CadVersion.AC1015) Assert.True(seen.GetProperty("read").GetBoolean());
         if (version >= CadVersion.AC1015) return;
@@ -81,7 +88,8 @@ public class CadOutsideTests
     private static void CompareWithSecond(Drawing drawing, System.Text.Json.JsonElement seen)
     {
         var theirs = seen.GetProperty("entities").EnumerateArray().ToDictionary(e => e.GetProperty("handle").GetUInt64());
-        Assert.Equal(drawing.Layers.Select(l => l.Name).Order(StringComparer.Ordinal), seen.GetProperty("layers").EnumerateArray().Select(l => l.GetString()).Order(StringComparer.Ordinal));
+        Assert.Equal(drawing.Layers.Select(l => l.Name).Order(StringComparer.Ordinal),
+            seen.GetProperty("layers").EnumerateArray().Select(l => l.GetString()).Order(StringComparer.Ordinal));
         foreach (var line in drawing.Model.Entities.OfType<Line>())
         {
             var other = theirs[line.Handle.Value];
@@ -90,14 +98,18 @@ public class CadOutsideTests
         }
 
         foreach (var circle in drawing.Model.Entities.OfType<Circle>())
-            Assert.Equal((circle.Centre, circle.Radius), (At(theirs[circle.Handle.Value], "base"), theirs[circle.Handle.Value].GetProperty("radius").GetDouble()));
-        foreach (var text in drawing.Model.Entities.OfType<Text>()) Assert.Equal(text.Value, theirs[text.Handle.Value].GetProperty("text").GetString());
+            Assert.Equal((circle.Centre, circle.Radius),
+                (At(theirs[circle.Handle.Value], "base"), theirs[circle.Handle.Value].GetProperty("radius").GetDouble()));
+        foreach (var text in drawing.Model.Entities.OfType<Text>())
+            Assert.Equal(text.Value, theirs[text.Handle.Value].GetProperty("text").GetString());
         // It knows no polyface in DWG.
         foreach (var kind in (string[])["INSERT", "DIMENSION", "HATCH", "SPLINE", "ELLIPSE", "LWPOLYLINE", "MTEXT"])
-            Assert.Equal(drawing.Model.Entities.Count(e => e.Type == kind), theirs.Values.Count(e => e.GetProperty("type").GetString() == kind));
+            Assert.Equal(drawing.Model.Entities.Count(e => e.Type == kind),
+                theirs.Values.Count(e => e.GetProperty("type").GetString() == kind));
     }
 
-    private static Vec3 At(System.Text.Json.JsonElement entity, string name) => entity.GetProperty(name).EnumerateArray().Select(v => v.GetDouble()).ToArray() is [var x, var y, var z] ? new Vec3(x, y, z) : default;
+    private static Vec3 At(System.Text.Json.JsonElement entity, string name) => entity.GetProperty(name).EnumerateArray()
+        .Select(v => v.GetDouble()).ToArray() is [var x, var y, var z] ? new Vec3(x, y, z) : default;
 
     [Theory]
     [MemberData(nameof(Dxf))]
@@ -110,17 +122,20 @@ public class CadOutsideTests
         Assert.Equal(version.ToString(), theirs.GetProperty("version").GetString());
         Assert.Empty(theirs.GetProperty("errors").EnumerateArray());
         Assert.Empty(theirs.GetProperty("fixes").EnumerateArray());
-        Assert.Equal(drawing.Model.Entities.CountBy(e => drawing.LayerName(e.Layer)).ToDictionary(), theirs.GetProperty("byLayer").EnumerateObject().ToDictionary(p => p.Name, p => p.Value.GetInt32()));
+        Assert.Equal(drawing.Model.Entities.CountBy(e => drawing.LayerName(e.Layer)).ToDictionary(),
+            theirs.GetProperty("byLayer").EnumerateObject().ToDictionary(p => p.Name, p => p.Value.GetInt32()));
         Assert.Equal(4, theirs.GetProperty("units").GetInt32());
         if (binary) return;
         var second = OutsideReaders.DxfParser(folder.File("sink.dxf"));
         foreach (var line in second.GetProperty("lines").EnumerateArray())
         {
             var own = drawing.Model.Entities.OfType<Line>().Single(l => l.Handle.ToString() == line.GetProperty("handle").GetString());
-            Assert.Equal((own.Start, own.End, drawing.LayerName(own.Layer)), (At(line, "from"), At(line, "to"), line.GetProperty("layer").GetString()));
+            Assert.Equal((own.Start, own.End, drawing.LayerName(own.Layer)),
+                (At(line, "from"), At(line, "to"), line.GetProperty("layer").GetString()));
         }
 
-        foreach (var (kind, count) in drawing.Model.Entities.CountBy(e => e.Type).Where(k => k.Key is "POINT" or "ARC" or "LWPOLYLINE" or "POLYLINE" or "SPLINE" or "MTEXT" or "DIMENSION" or "3DFACE"))
+        foreach (var (kind, count) in drawing.Model.Entities.CountBy(e => e.Type)
+            .Where(k => k.Key is "POINT" or "ARC" or "LWPOLYLINE" or "POLYLINE" or "SPLINE" or "MTEXT" or "DIMENSION" or "3DFACE"))
             Assert.Equal(count, second.GetProperty("counts").GetProperty(kind).GetInt32());
     }
 
@@ -139,7 +154,8 @@ public class CadOutsideTests
         var theirs = OutsideReaders.Ezdxf(folder.File("old.dxf"));
         Assert.Empty(theirs.GetProperty("errors").EnumerateArray());
         Assert.Empty(theirs.GetProperty("fixes").EnumerateArray());
-        Assert.Equal(drawing.Model.Entities.CountBy(e => drawing.LayerName(e.Layer)).ToDictionary(), theirs.GetProperty("byLayer").EnumerateObject().ToDictionary(p => p.Name, p => p.Value.GetInt32()));
+        Assert.Equal(drawing.Model.Entities.CountBy(e => drawing.LayerName(e.Layer)).ToDictionary(),
+            theirs.GetProperty("byLayer").EnumerateObject().ToDictionary(p => p.Name, p => p.Value.GetInt32()));
     }
 
     // ezdxf 0.18 has the colours of the numbers as they are commonly drawn.
@@ -148,12 +164,14 @@ public class CadOutsideTests
     {
         var usual = OutsideReaders.EzdxfColours();
         // Some of its dark, half saturated ones (odd numbers from 109 on) do not follow the row they stand in; ours do.
-        Assert.All(Enumerable.Range(1, 248).Where(i => i % 2 == 0 || i < 100), i => Assert.True(Near(ColourTable.Rgb(i), usual[i]), $"{i}: {ColourTable.Rgb(i):X6} {usual[i]:X6}"));
+        Assert.All(Enumerable.Range(1, 248).Where(i => i % 2 == 0 || i < 100),
+            i => Assert.True(Near(ColourTable.Rgb(i), usual[i]), $"{i}: {ColourTable.Rgb(i):X6} {usual[i]:X6}"));
 
         static bool Near(int a, int b) => Enumerable.Range(0, 3).All(k => Math.Abs(((a >> (8 * k)) & 255) - ((b >> (8 * k)) & 255)) <= 1);
     }
 
-    private static IEnumerable<string> Compare(SortedDictionary<string, string> ours, SortedDictionary<string, string> theirs, CadVersion version)
+    private static IEnumerable<string> Compare(SortedDictionary<string, string> ours, SortedDictionary<string,
+        string> theirs, CadVersion version)
     {
         foreach (var (handle, text) in ours)
         {
@@ -161,20 +179,28 @@ public class CadOutsideTests
             if (version < CadVersion.AC1015 && MadeAnew.Contains(kind)) continue;
             if (kind is "SECTION" or "ENDSEC" or "EOF" or "SEQEND" or "BLOCK" or "ENDBLK" or "ENDTAB" || !handle.Contains('=')) continue;
             var quirks = Quirks.FirstOrDefault(q => q.Kind == kind).Codes ?? [];
-            if (quirks.Contains("*") || (quirks.Contains("*2010") && version >= CadVersion.AC1024) || (quirks.Contains("*2018") && version == CadVersion.AC1032)) continue;
+            if (quirks.Contains("*") || (quirks.Contains("*2010") && version >= CadVersion.AC1024)
+                || (quirks.Contains("*2018") && version == CadVersion.AC1032)) continue;
             if (!theirs.TryGetValue(handle, out string? other)) yield return $"{kind} {handle} is missing";
             else
             {
                 var (a, b) = (Groups(text), Groups(other));
-                foreach (var (code, values) in a.Where(g => !(version < CadVersion.AC1015 && IsOldQuirk(kind, g.Key)) && !quirks.Contains(g.Key) && !(version == CadVersion.AC1015 && quirks.Contains(g.Key + "@2000"))))
-                    if (!Alike(values, kind == "VERTEX" ? b.GetValueOrDefault(code, []).TakeLast(values.Count).ToList() : b.GetValueOrDefault(code, []))) yield return $"{kind} {handle}, {code}: {string.Join(" ", values)} | {string.Join(" ", b.GetValueOrDefault(code, []))}";
+                foreach (var (code, values) in a.Where(g => !(version < CadVersion.AC1015 && IsOldQuirk(kind, g.Key))
+                    && !quirks.Contains(g.Key) && !(version == CadVersion.AC1015 && quirks.Contains(g.Key + "@2000"))))
+                    if (!Alike(values, kind == "VERTEX" ? b.GetValueOrDefault(code, []).TakeLast(values.Count)
+                        .ToList() : b.GetValueOrDefault(code,
+                            []))) yield return $"{kind} {handle}, {code}: {string.Join(" ", values)} | {string.Join(" ", b.GetValueOrDefault(code, []))}";
             }
         }
     }
 
-    private static Dictionary<string, List<string>> Groups(string text) => text.Split('\n').Select(l => l.Split('=', 2)).Where(p => p[0] is not ("0" or "5" or "100" or "102" or "330"))
+    private static Dictionary<string, List<string>> Groups(string text) =>
+        text.Split('\n').Select(l => l.Split('=', 2)).Where(p => p[0] is not ("0" or "5" or "100" or "102" or "330"))
         .GroupBy(p => p[0]).ToDictionary(g => g.Key, g => g.Select(p => p[1]).ToList());
 
-    private static bool Alike(List<string> a, List<string> b) => a.Count == b.Count && a.Zip(b).All(p => p.First.Equals(p.Second, StringComparison.OrdinalIgnoreCase)
-        || (double.TryParse(p.First, NumberStyles.Float, CultureInfo.InvariantCulture, out double x) && double.TryParse(p.Second, NumberStyles.Float, CultureInfo.InvariantCulture, out double y) && Math.Abs(x - y) <= 1e-9 * Math.Max(1, Math.Abs(x))));
+    private static bool Alike(List<string> a, List<string> b) =>
+        a.Count == b.Count && a.Zip(b).All(p => p.First.Equals(p.Second, StringComparison.OrdinalIgnoreCase)
+        || (double.TryParse(p.First, NumberStyles.Float, CultureInfo.InvariantCulture, out double x)
+        && double.TryParse(p.Second, NumberStyles.Float, CultureInfo.InvariantCulture, out double y)
+        && Math.Abs(x - y) <= 1e-9 * Math.Max(1, Math.Abs(x))));
 }

@@ -23,7 +23,8 @@ public class DxfOutsideTests
         var theirs = OutsideReaders.Ezdxf(folder.File("plan.dxf"));
         Assert.Empty(theirs.GetProperty("errors").EnumerateArray());
         Assert.Empty(theirs.GetProperty("fixes").EnumerateArray());
-        Assert.Equal(ours.Model.Entities.CountBy(e => ours.LayerName(e.Layer)).ToDictionary(), theirs.GetProperty("byLayer").EnumerateObject().ToDictionary(p => p.Name, p => p.Value.GetInt32()));
+        Assert.Equal(ours.Model.Entities.CountBy(e => ours.LayerName(e.Layer)).ToDictionary(),
+            theirs.GetProperty("byLayer").EnumerateObject().ToDictionary(p => p.Name, p => p.Value.GetInt32()));
     }
 
     // And as it is sent: DWG of 2010.
@@ -36,7 +37,8 @@ public class DxfOutsideTests
         Assert.InRange(seen.GetProperty("error").GetInt32(), 0, 127);
         var ours = DwgReader.Read(File.ReadAllBytes(folder.File("plan.dwg")));
         var theirs = DxfReader.Read(File.ReadAllBytes(folder.File("theirs.dxf")));
-        Assert.Equal(ours.Model.Entities.Select(e => (e.Handle, e.Type, ours.LayerName(e.Layer))).Order(), theirs.Model.Entities.Select(e => (e.Handle, e.Type, theirs.LayerName(e.Layer))).Order());
+        Assert.Equal(ours.Model.Entities.Select(e => (e.Handle, e.Type, ours.LayerName(e.Layer))).Order(),
+            theirs.Model.Entities.Select(e => (e.Handle, e.Type, theirs.LayerName(e.Layer))).Order());
     }
 
     [Theory]
@@ -54,7 +56,8 @@ public class DxfOutsideTests
             return new HandoverSource(d.Party, d.Source, ModelSnapshot.Open(stream.ToArray()));
         }).ToList();
         using var files = new FolderFileSet(folder.Path);
-        var order = new HandoverOrder(new Selection([new(SelectionField.Storey, ["Gallery", "Roof"], true)]), format, true, LengthUnit.Find(unit));
+        var order = new HandoverOrder(new Selection([new(SelectionField.Storey, ["Gallery", "Roof"], true)]), format,
+            true, LengthUnit.Find(unit));
         var result = HandoverRunner.Run(order, sources, "HW", "2026-11-23T10:00:00", files);
         Assert.True(result.Reconciliation.Balanced);
         Assert.Equal(2, result.Files.Count);
@@ -68,11 +71,14 @@ public class DxfOutsideTests
             Assert.Empty(theirs.GetProperty("fixes").EnumerateArray());
             Assert.Equal(units, theirs.GetProperty("units").GetInt32());
             // ezdxf adds Defpoints to every document it loads.
-            Assert.Equal(ours.Layers.Select(l => l.Name).Order(StringComparer.Ordinal), theirs.GetProperty("layers").EnumerateArray().Select(l => l.GetString()).Where(l => l != "Defpoints").Order(StringComparer.Ordinal));
-            Assert.Equal(ours.Model.Entities.CountBy(e => ours.LayerName(e.Layer)).ToDictionary(), theirs.GetProperty("byLayer").EnumerateObject().ToDictionary(p => p.Name, p => p.Value.GetInt32()));
+            Assert.Equal(ours.Layers.Select(l => l.Name).Order(StringComparer.Ordinal), theirs.GetProperty("layers").EnumerateArray()
+                .Select(l => l.GetString()).Where(l => l != "Defpoints").Order(StringComparer.Ordinal));
+            Assert.Equal(ours.Model.Entities.CountBy(e => ours.LayerName(e.Layer)).ToDictionary(),
+                theirs.GetProperty("byLayer").EnumerateObject().ToDictionary(p => p.Name, p => p.Value.GetInt32()));
             var box = ours.Extents();
             double[] extents = [box.Min.X, box.Min.Y, box.Min.Z, box.Max.X, box.Max.Y, box.Max.Z];
-            Assert.All(extents.Zip(theirs.GetProperty("min").EnumerateArray().Concat(theirs.GetProperty("max").EnumerateArray()).Select(v => v.GetDouble())), p => Assert.Equal(p.First, p.Second, 1e-6));
+            Assert.All(extents.Zip(theirs.GetProperty("min").EnumerateArray().Concat(theirs.GetProperty("max").EnumerateArray())
+                .Select(v => v.GetDouble())), p => Assert.Equal(p.First, p.Second, 1e-6));
             Assert.Equal(file.Elements, theirs.GetProperty("ids").GetArrayLength());
         }
     }

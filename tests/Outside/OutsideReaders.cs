@@ -17,28 +17,36 @@ internal static class OutsideReaders
     }
 
     /// <summary>ezdxf of Debian's packages, with its auditor.</summary>
-    public static JsonElement Ezdxf(string dxf) => JsonDocument.Parse(Run("/usr/bin/python3", Path.Combine(Folder, "read-dxf.py"), dxf)).RootElement;
+    public static JsonElement Ezdxf(string dxf) =>
+        JsonDocument.Parse(Run("/usr/bin/python3", Path.Combine(Folder, "read-dxf.py"), dxf)).RootElement;
 
     /// <summary>ezdxf's colours of the numbers, 0xRRGGBB.</summary>
-    public static int[] EzdxfColours() => JsonSerializer.Deserialize<int[]>(Run("/usr/bin/python3", "-c", "import json; from ezdxf import colors; print(json.dumps(list(colors.DXF_DEFAULT_COLORS)))"))!;
+    public static int[] EzdxfColours() => JsonSerializer.Deserialize<int[]>(
+        Run("/usr/bin/python3", "-c", "import json; from ezdxf import colors; print(json.dumps(list(colors.DXF_DEFAULT_COLORS)))"))!;
 
-    /// <summary>libredwg-web and libdxfrw-web under Node (compiled quickly rather than well: they are large); the first also writes the drawing as DXF.</summary>
-    public static JsonElement Dwg(string dwg, string dxf) => JsonDocument.Parse(Run("node", "--liftoff-only", Path.Combine(Folder, "node", "read-dwg.mjs"), dwg, dxf)).RootElement;
+    /// <summary>libredwg-web and libdxfrw-web under Node (compiled quickly rather than well: they are large); the first also writes the
+    /// drawing as DXF.</summary>
+    public static JsonElement Dwg(string dwg, string dxf) =>
+        JsonDocument.Parse(Run("node", "--liftoff-only", Path.Combine(Folder, "node", "read-dwg.mjs"), dwg, dxf)).RootElement;
 
     /// <summary>dxf-parser under Node.</summary>
-    public static JsonElement DxfParser(string dxf) => JsonDocument.Parse(Run("node", Path.Combine(Folder, "node", "parse-dxf.mjs"), dxf)).RootElement;
+    public static JsonElement DxfParser(string dxf) =>
+        JsonDocument.Parse(Run("node", Path.Combine(Folder, "node", "parse-dxf.mjs"), dxf)).RootElement;
 
     /// <summary>Every entity of model space with its kind, layer and box, inserts taken apart by ezdxf.</summary>
     public static List<(string Type, string Layer, double[] Box)> Decomposed(string dxf) =>
         [.. JsonDocument.Parse(Run("/usr/bin/python3", Path.Combine(Folder, "decompose-dxf.py"), dxf)).RootElement.EnumerateArray()
-            .Select(e => (e[0].GetString()!, e[1].GetString()!, e[2].ValueKind == JsonValueKind.Null ? [] : e[2].EnumerateArray().Select(v => v.GetDouble()).ToArray()))];
+            .Select(e => (e[0].GetString()!, e[1].GetString()!, e[2].ValueKind == JsonValueKind.Null
+            ? [] : e[2].EnumerateArray().Select(v => v.GetDouble()).ToArray()))];
 
     /// <summary>What ezdxf makes of the 3DSOLIDs of a DXF.</summary>
-    public static JsonElement Solids(string dxf) => JsonDocument.Parse(Run("/usr/bin/python3", Path.Combine(Folder, "read-solids.py"), dxf)).RootElement;
+    public static JsonElement Solids(string dxf) =>
+        JsonDocument.Parse(Run("/usr/bin/python3", Path.Combine(Folder, "read-solids.py"), dxf)).RootElement;
 
     private static string Run(string program, params string[] arguments)
     {
-        using var process = Process.Start(new ProcessStartInfo(program, arguments) { RedirectStandardOutput = true, RedirectStandardError = true })!;
+        using var process = Process.Start(
+            new ProcessStartInfo(program, arguments) { RedirectStandardOutput = true, RedirectStandardError = true })!;
         var error = process.StandardError.ReadToEndAsync();
         string output = process.StandardOutput.ReadToEnd();
         process.WaitForExit();

@@ -28,14 +28,16 @@ public class SolidOutsideTests
         using (var file = File.Create(folder.File("solids.dxf"))) Assert.Empty(DxfWriter.Write(Solids(version, TwoShells), file));
         var theirs = OutsideReaders.Solids(folder.File("solids.dxf"));
         Assert.Empty(theirs.GetProperty("errors").EnumerateArray());
-        foreach (var ((name, ours), solid) in SolidBodies.All.Where(b => !TwoShells.Contains(b.Key)).Zip(theirs.GetProperty("solids").EnumerateArray()))
+        foreach (var ((name, ours), solid) in SolidBodies.All.Where(b => !TwoShells.Contains(b.Key))
+            .Zip(theirs.GetProperty("solids").EnumerateArray()))
         {
             Assert.Equal(ours.Faces, solid.GetProperty("faces").GetInt32());
             Assert.Equal(name == "apart" ? 2 : 1, solid.GetProperty("lumps").GetInt32());
             // ezdxf leaves holes of faces out of its meshes; volumes compare where there are none.
             if (ours.Rings == 0) Assert.Equal(ours.Volume, solid.GetProperty("volume").GetDouble(), 1e-6);
             var box = ours.Mesh.Bounds();
-            Assert.Equal(new[] { box.Max.X, box.Max.Y, box.Max.Z }, solid.GetProperty("max").EnumerateArray().Select(v => Math.Round(v.GetDouble(), 9)));
+            Assert.Equal(new[] { box.Max.X, box.Max.Y, box.Max.Z }, solid.GetProperty("max").EnumerateArray()
+                .Select(v => Math.Round(v.GetDouble(), 9)));
         }
     }
 
@@ -63,12 +65,15 @@ public class SolidOutsideTests
         {
             var (mine, yours) = (SatReader.Read(a.Acis)!.Value, SatReader.Read(b.Acis)!.Value);
             Assert.Equal(mine.Points, yours.Points);
-            Assert.Equal(mine.Faces.Select(f => string.Join('|', f.Loops.Select(l => string.Join(' ', l)))), yours.Faces.Select(f => string.Join('|', f.Loops.Select(l => string.Join(' ', l)))));
+            Assert.Equal(mine.Faces.Select(f => string.Join('|', f.Loops.Select(l => string.Join(' ', l)))),
+                yours.Faces.Select(f => string.Join('|', f.Loops.Select(l => string.Join(' ', l)))));
         }
     }
 
-    // libredwg looks through the store of data for bodies, turns each into text of its own and puts it into the entity of its place. Of what it makes the first body is left out,
-    // a text ends after 4096 characters, and records have no number of their own: planes and lines of the beginning are compared, value by value.
+    // libredwg looks through the store of data for bodies, turns each into text of its own and puts it into the entity of its place. Of
+    // what it makes the first body is left out,
+    // a text ends after 4096 characters, and records have no number of their own: planes and lines of the beginning are compared, value by
+    // value.
     [Theory]
     [InlineData(CadVersion.AC1027)]
     [InlineData(CadVersion.AC1032)]
@@ -84,11 +89,14 @@ public class SolidOutsideTests
     }
 
     // The numbers of planes (three vectors) and lines (two), in order; a record cut off at the end is left out.
-    private static List<string> Values(string acis) => [.. acis.Split('\n').Where(l => l.EndsWith('#')).Select(l => l.Split(' ')).Where(w => w[0] is "plane-surface" or "straight-curve").Select(Vectors)];
+    private static List<string> Values(string acis) =>
+        [.. acis.Split('\n').Where(l => l.EndsWith('#')).Select(l => l.Split(' '))
+            .Where(w => w[0] is "plane-surface" or "straight-curve").Select(Vectors)];
 
     private static string Vectors(string[] record)
     {
-        var numbers = record.Select(w => double.TryParse(w, System.Globalization.CultureInfo.InvariantCulture, out double number) ? number : double.NaN).Where(n => !double.IsNaN(n));
+        var numbers = record.Select(w => double.TryParse(w, System.Globalization.CultureInfo.InvariantCulture, out double number)
+            ? number : double.NaN).Where(n => !double.IsNaN(n));
         return string.Join(' ', numbers.TakeLast(record[0] == "plane-surface" ? 9 : 6).Select(n => Math.Round(n, 6)));
     }
 }

@@ -13,7 +13,8 @@ public class FuzzTests
     public void Mutated_files_never_crash_or_hang()
     {
         var text = new StringBuilder("ISO-10303-21;\nHEADER;\nFILE_SCHEMA(('IFC4'));\nENDSEC;\nDATA;\n");
-        for (int i = 1; i < 200; i++) text.Append($"#{i}=IFCTHING('name ''{i}''',#{i + 1},(1.5,-2.E3,($,*)),.T.,IFCLABEL('\\X2\\00E4\\X0\\'));\n");
+        for (int i = 1; i < 200; i++)
+            text.Append($"#{i}=IFCTHING('name ''{i}''',#{i + 1},(1.5,-2.E3,($,*)),.T.,IFCLABEL('\\X2\\00E4\\X0\\'));\n");
         var seed = Encoding.ASCII.GetBytes(text.Append("ENDSEC;\nEND-ISO-10303-21;\n").ToString());
         var random = new Random(20261123);
         for (int round = 0; round < Rounds; round++)
@@ -43,7 +44,9 @@ public class FuzzTests
             {
                 case 0: bytes[at] = (byte)random.Next(256); break;
                 case 1: bytes.RemoveRange(at, Math.Min(random.Next(1, 400), bytes.Count - at)); break;
-                case 2: bytes.InsertRange(at, "'(;#=/*$\\X2\\"u8.ToArray().OrderBy(_ => random.Next()).Take(random.Next(1, 8)).ToArray()); break;
+                case 2:
+                    bytes.InsertRange(at, "'(;#=/*$\\X2\\"u8.ToArray().OrderBy(_ => random.Next())
+                    .Take(random.Next(1, 8)).ToArray()); break;
                 default: bytes.InsertRange(at, Enumerable.Repeat((byte)'(', random.Next(1, 3000))); break;
             }
         }

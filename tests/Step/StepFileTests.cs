@@ -5,7 +5,8 @@ namespace SteadyLintel.Tests;
 
 public class StepFileTests
 {
-    private const string Head = "ISO-10303-21;\nHEADER;\nFILE_DESCRIPTION(('a','b'),'2;1');\nFILE_NAME('n','2026-11-01T10:00:00',('me'),('us'),'pre','org','ok');\nFILE_SCHEMA(('IFC4'));\nENDSEC;\nDATA;\n";
+    private const string Head =
+        "ISO-10303-21;\nHEADER;\nFILE_DESCRIPTION(('a','b'),'2;1');\nFILE_NAME('n','2026-11-01T10:00:00',('me'),('us'),'pre','org','ok');\nFILE_SCHEMA(('IFC4'));\nENDSEC;\nDATA;\n";
     private const string Tail = "ENDSEC;\nEND-ISO-10303-21;\n";
 
     private static StepFile Read(string data, string tail = Tail) => StepFile.Read(Encoding.ASCII.GetBytes(Head + data + tail));
@@ -14,7 +15,8 @@ public class StepFileTests
     public void The_header_is_read()
     {
         var header = Read("").Header;
-        Assert.Equal(("IFC4", "n", "2026-11-01T10:00:00", "pre", "org", "ok"), (header.Schema, header.Name, header.TimeStamp, header.PreprocessorVersion, header.OriginatingSystem, header.Authorization));
+        Assert.Equal(("IFC4", "n", "2026-11-01T10:00:00", "pre", "org", "ok"),
+            (header.Schema, header.Name, header.TimeStamp, header.PreprocessorVersion, header.OriginatingSystem, header.Authorization));
         Assert.Equal(["a", "b"], header.Description);
     }
 
@@ -24,7 +26,8 @@ public class StepFileTests
         var file = Read("#1=T($,*,#2,'s',\"1F\",.ENUM.,(1,(2,3)),1.5,IFCLABEL('x'),-7);\n#2=U();\n");
         var record = file.Record(0);
         Assert.Equal(
-            [StepKind.Null, StepKind.Derived, StepKind.Reference, StepKind.String, StepKind.Binary, StepKind.Enumeration, StepKind.List, StepKind.Number, StepKind.Typed, StepKind.Number],
+            [StepKind.Null, StepKind.Derived, StepKind.Reference, StepKind.String, StepKind.Binary, StepKind.Enumeration, StepKind.List,
+                StepKind.Number, StepKind.Typed, StepKind.Number],
             Enumerable.Range(0, 10).Select(i => file.Record(0)[i].Kind));
         Assert.Equal(10, record.Count);
         Assert.Equal(2, record[2].Reference);
@@ -115,7 +118,8 @@ public class StepFileTests
         Assert.Contains("ISO-10303-21", Assert.Throws<StepFormatException>(() => StepFile.Read("hello"u8.ToArray())).Message);
 
     [Fact]
-    public void Limits_hold() => Assert.Throws<StepFormatException>(() => StepFile.Read(Encoding.ASCII.GetBytes(Head + "#1=T();#2=T();" + Tail), new StepLimits(MaxInstances: 1)));
+    public void Limits_hold() => Assert.Throws<StepFormatException>(
+        () => StepFile.Read(Encoding.ASCII.GetBytes(Head + "#1=T();#2=T();" + Tail), new StepLimits(MaxInstances: 1)));
 
     [Fact]
     public void References_are_found_outside_strings_only()

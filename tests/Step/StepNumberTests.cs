@@ -35,12 +35,15 @@ public class StepNumberTests
         StepNumber.TryParse(Encoding.ASCII.GetBytes(StepNumber.Format(value)), out double again) && again.Equals(value));
 
     [Fact]
-    public void The_fast_way_agrees_with_the_framework() => Gen.Select(Gen.Long[-99_999_999_999, 99_999_999_999], Gen.Int[0, 12]).Sample((digits, shift) =>
+    public void The_fast_way_agrees_with_the_framework() =>
+        Gen.Select(Gen.Long[-99_999_999_999, 99_999_999_999], Gen.Int[0, 12]).Sample((digits, shift) =>
     {
         string text = (digits / Math.Pow(10, shift)).ToString("F" + shift, System.Globalization.CultureInfo.InvariantCulture);
-        return StepNumber.TryParse(Encoding.ASCII.GetBytes(text), out double value) && value == double.Parse(text, System.Globalization.CultureInfo.InvariantCulture);
+        return StepNumber.TryParse(Encoding.ASCII.GetBytes(text), out double value)
+            && value == double.Parse(text, System.Globalization.CultureInfo.InvariantCulture);
     });
 
     [Fact]
-    public void Reals_carry_their_full_stop() => Assert.Equal(["1.", "0.1", "1.E+20", "-2.5E-07"], new[] { 1, 0.1, 1e20, -2.5e-7 }.Select(StepNumber.Format));
+    public void Reals_carry_their_full_stop() =>
+        Assert.Equal(["1.", "0.1", "1.E+20", "-2.5E-07"], new[] { 1, 0.1, 1e20, -2.5e-7 }.Select(StepNumber.Format));
 }

@@ -35,7 +35,8 @@ public class StepPartsTests
             Assert.Equal(one.ProblemCount, many.ProblemCount);
             for (int i = 0; i < one.Count; i++)
             {
-                if (one.Id(i) != many.Id(i) || one.Offset(i) != many.Offset(i) || one.TypeNames[one.TypeOf(i)] != many.TypeNames[many.TypeOf(i)] || !one.Raw(i).SequenceEqual(many.Raw(i)))
+                if (one.Id(i) != many.Id(i) || one.Offset(i) != many.Offset(i)
+                    || one.TypeNames[one.TypeOf(i)] != many.TypeNames[many.TypeOf(i)] || !one.Raw(i).SequenceEqual(many.Raw(i)))
                     Assert.Fail($"{what}: instance {i} differs with {threads} threads");
             }
         }
@@ -51,7 +52,8 @@ public class StepPartsTests
         var bytes = Encoding.ASCII.GetBytes(text.Append("ENDSEC;\nEND-ISO-10303-21;\n").ToString());
         var file = StepFile.Read(bytes, StepLimits.Default with { Threads = 3 });
         Assert.Equal(Count, file.Count);
-        for (int i = 0; i < Count; i += 997) Assert.True(file.Id(i) == i + 1 && file.IndexOf(i + 1) == i && file.Raw(i).EndsWith("=A();"u8));
+        for (int i = 0; i < Count; i += 997)
+            Assert.True(file.Id(i) == i + 1 && file.IndexOf(i + 1) == i && file.Raw(i).EndsWith("=A();"u8));
     }
 
     private static string Repeat(string line) => string.Concat(Enumerable.Repeat(line, 300));
@@ -62,7 +64,8 @@ public class StepPartsTests
         for (int i = 1; i <= Lines; i++)
         {
             if (i % 40 == 0) text.Append(disturbance);
-            text.Append('#').Append(i).Append(i % 3 == 0 ? "=IFCCARTESIANPOINT((1.,2.,3.,4.,5.,6.,7.,8.));\n" : "=IFCPROPERTYSINGLEVALUE('It''s a name; with =',$,IFCLABEL('value'),$);\n");
+            text.Append('#').Append(i).Append(i % 3 == 0 ? "=IFCCARTESIANPOINT((1.,2.,3.,4.,5.,6.,7.,8.));\n"
+                : "=IFCPROPERTYSINGLEVALUE('It''s a name; with =',$,IFCLABEL('value'),$);\n");
         }
 
         return Encoding.ASCII.GetBytes(text.Append("ENDSEC;\nEND-ISO-10303-21;\n").ToString());

@@ -35,7 +35,8 @@ public class StepReferencesTests
     public void Every_name_is_indexed() => Gen.Select(Gen.Int[1, int.MaxValue], Gen.Int[0, 3], Gen.Bool).Array[1, 40].Sample(names =>
     {
         var text = new StringBuilder("ISO-10303-21;\nHEADER;FILE_SCHEMA(('IFC4'));ENDSEC;DATA;\n");
-        foreach (var (id, zeroes, space) in names) text.Append('#').Append('0', zeroes).Append(id).Append(space ? " = " : "=").Append("IFCWALL($);\n");
+        foreach (var (id, zeroes, space) in names)
+            text.Append('#').Append('0', zeroes).Append(id).Append(space ? " = " : "=").Append("IFCWALL($);\n");
         var file = StepFile.Read(Encoding.ASCII.GetBytes(text.Append("ENDSEC;END-ISO-10303-21;").ToString()));
         var kept = names.Where(n => n.Item1.ToString().Length + n.Item2 <= 10).ToList();
         return file.Count == kept.Count && kept.Select((n, i) => file.Id(i) == n.Item1).All(x => x);
@@ -44,7 +45,8 @@ public class StepReferencesTests
     [Fact]
     public void Keywords_of_any_length_keep_apart()
     {
-        var words = Enumerable.Range(1, 60).Select(n => "IFC" + new string('A', n)).Concat(Enumerable.Range(1, 60).Select(n => "IFC" + new string('A', n) + "B")).ToList();
+        var words = Enumerable.Range(1, 60).Select(n => "IFC" + new string('A', n))
+            .Concat(Enumerable.Range(1, 60).Select(n => "IFC" + new string('A', n) + "B")).ToList();
         string data = string.Concat(words.Concat(words).Select((w, i) => $"#{i + 1}={w}($);\n"));
         var file = StepFile.Read(Encoding.ASCII.GetBytes("ISO-10303-21;\nHEADER;ENDSEC;DATA;\n" + data + "ENDSEC;END-ISO-10303-21;"));
         Assert.Equal(words.Concat(words), Enumerable.Range(0, file.Count).Select(i => file.TypeNames[file.TypeOf(i)]));

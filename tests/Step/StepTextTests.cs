@@ -20,14 +20,16 @@ public class StepTextTests
     [InlineData("\\X2\\00C400D6\\X0\\", "ÄÖ")]
     [InlineData("\\X4\\0001F600\\X0\\", "😀")]
     [InlineData("\\PE\\\\S\\*\\S\\U", "Ње")]
-    public void Directives_give_the_text_of_the_standard(string coded, string text) => Assert.Equal(text, StepText.Decode(Encoding.ASCII.GetBytes(coded)));
+    public void Directives_give_the_text_of_the_standard(string coded, string text) =>
+        Assert.Equal(text, StepText.Decode(Encoding.ASCII.GetBytes(coded)));
 
     [Theory]
     [InlineData("\\X2\\00")]
     [InlineData("\\X\\G1")]
     [InlineData("tail\\")]
     [InlineData("\\Q\\")]
-    public void Broken_directives_are_kept_as_they_stand(string coded) => Assert.StartsWith(coded[..1], StepText.Decode(Encoding.ASCII.GetBytes(coded)));
+    public void Broken_directives_are_kept_as_they_stand(string coded) =>
+        Assert.StartsWith(coded[..1], StepText.Decode(Encoding.ASCII.GetBytes(coded)));
 
     [Fact]
     public void Raw_utf8_and_latin1_are_both_read()
@@ -43,5 +45,6 @@ public class StepTextTests
         return coded.All(c => c is >= ' ' and < '\u007F') && StepText.Decode(Encoding.ASCII.GetBytes(coded)) == text;
     });
 
-    private static bool HasLoneSurrogate(string text) => text.EnumerateRunes().Any(r => r.Value == 0xFFFD) || Encoding.UTF8.GetString(Encoding.UTF8.GetBytes(text)) != text;
+    private static bool HasLoneSurrogate(string text) =>
+        text.EnumerateRunes().Any(r => r.Value == 0xFFFD) || Encoding.UTF8.GetString(Encoding.UTF8.GetBytes(text)) != text;
 }

@@ -33,10 +33,28 @@ public class MigrationTests
         var job = new Job { Id = Guid.NewGuid(), Code = "T1", Name = "Test" };
         var party = new Party { Id = Guid.NewGuid(), JobId = job.Id, Code = "ARC", Discipline = "Architecture", Colour = "#000000" };
         var source = new Source { Id = Guid.NewGuid(), JobId = job.Id, PartyId = party.Id, Name = "Main" };
-        var delivery = new Delivery { Id = Guid.NewGuid(), SourceId = source.Id, FileName = "a.ifc", Length = 1, BlobId = Guid.NewGuid(), ReceivedAt = DateTime.UtcNow, State = DeliveryState.Ready };
+        var delivery = new Delivery
+        {
+            Id = Guid.NewGuid(),
+            SourceId = source.Id,
+            FileName = "a.ifc",
+            Length = 1,
+            BlobId = Guid.NewGuid(),
+            ReceivedAt = DateTime.UtcNow,
+            State = DeliveryState.Ready
+        };
         db.AddRange(job, party, source, delivery);
         foreach (var (shaped, drawn, count) in new[] { (true, false, 5), (false, true, 2), (false, false, 3) })
-            db.Add(new FacetRow { DeliveryId = delivery.Id, Storey = 0, Class = "IfcGrid", Layer = "", Shaped = shaped, Drawn = drawn, Count = count });
+            db.Add(new FacetRow
+            {
+                DeliveryId = delivery.Id,
+                Storey = 0,
+                Class = "IfcGrid",
+                Layer = "",
+                Shaped = shaped,
+                Drawn = drawn,
+                Count = count
+            });
         await db.SaveChangesAsync();
         var migrator = db.GetService<IMigrator>();
 
@@ -48,7 +66,8 @@ public class MigrationTests
     }
 
     private static async Task<List<(bool, int)>> Rows(LintelDb db) =>
-        [.. (await db.Database.SqlQuery<Counted>($"SELECT shaped, count FROM facets ORDER BY shaped DESC").ToListAsync()).Select(r => (r.Shaped, r.Count))];
+        [.. (await db.Database.SqlQuery<Counted>($"SELECT shaped, count FROM facets ORDER BY shaped DESC").ToListAsync())
+            .Select(r => (r.Shaped, r.Count))];
 
     private sealed record Counted(bool Shaped, int Count);
 }

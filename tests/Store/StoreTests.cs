@@ -37,7 +37,16 @@ public sealed class StoreFixture : IAsyncLifetime
     public async Task<Guid> DeliverAsync()
     {
         await using var db = Open();
-        var delivery = new Delivery { Id = Guid.NewGuid(), SourceId = Source, FileName = "a.ifc", Length = 1, BlobId = Guid.NewGuid(), ReceivedAt = DateTime.UtcNow, State = DeliveryState.Received };
+        var delivery = new Delivery
+        {
+            Id = Guid.NewGuid(),
+            SourceId = Source,
+            FileName = "a.ifc",
+            Length = 1,
+            BlobId = Guid.NewGuid(),
+            ReceivedAt = DateTime.UtcNow,
+            State = DeliveryState.Received
+        };
         db.Add(delivery);
         await db.SaveChangesAsync();
         return delivery.Id;
@@ -46,10 +55,12 @@ public sealed class StoreFixture : IAsyncLifetime
 
 public class StoreTests(StoreFixture store) : IClassFixture<StoreFixture>
 {
-    private const string Walls = "#20=IFCBUILDINGSTOREY('0000000000000000000020',$,'Ground',$,$,$,$,$,.ELEMENT.,0.);#50=IFCRECTANGLEPROFILEDEF(.AREA.,$,$,2.,1.);#51=IFCEXTRUDEDAREASOLID(#50,#2,#3,3.);#52=IFCSHAPEREPRESENTATION(#8,'Body','SweptSolid',(#51));#53=IFCPRODUCTDEFINITIONSHAPE($,$,(#52));"
+    private const string Walls =
+        "#20=IFCBUILDINGSTOREY('0000000000000000000020',$,'Ground',$,$,$,$,$,.ELEMENT.,0.);#50=IFCRECTANGLEPROFILEDEF(.AREA.,$,$,2.,1.);#51=IFCEXTRUDEDAREASOLID(#50,#2,#3,3.);#52=IFCSHAPEREPRESENTATION(#8,'Body','SweptSolid',(#51));#53=IFCPRODUCTDEFINITIONSHAPE($,$,(#52));"
         + "#30=IFCWALL('0000000000000000000030',$,'One',$,$,$,#53,$,$);#31=IFCWALL('0000000000000000000031',$,'Two',$,$,$,#53,$,$);#32=IFCRELCONTAINEDINSPATIALSTRUCTURE('0000000000000000000032',$,$,$,(#30,#31),#20);";
 
-    private static (ModelSnapshot Snapshot, IntakeReport Report, List<ElementRow> Rows, IReadOnlyList<GeometryChunk> Chunks) Intake(Guid delivery)
+    private static (ModelSnapshot Snapshot, IntakeReport Report, List<ElementRow> Rows,
+        IReadOnlyList<GeometryChunk> Chunks) Intake(Guid delivery)
     {
         var snapshot = ModelSnapshot.Open(Sample.Model(Walls));
         var chunks = new ChunkBuilder();
@@ -57,7 +68,17 @@ public class StoreTests(StoreFixture store) : IClassFixture<StoreFixture>
         var report = IntakeReader.Read(snapshot, (element, shape) =>
         {
             chunks.Add(element, shape);
-            rows.Add(new ElementRow { DeliveryId = delivery, Number = element.Number, GlobalId = element.GlobalId, Class = element.Class, Name = element.Name + "\0", Storey = element.Storey, Layer = "", Facts = IntakeStore.Pack(ElementFacts.Read(snapshot, element)) });
+            rows.Add(new ElementRow
+            {
+                DeliveryId = delivery,
+                Number = element.Number,
+                GlobalId = element.GlobalId,
+                Class = element.Class,
+                Name = element.Name + "\0",
+                Storey = element.Storey,
+                Layer = "",
+                Facts = IntakeStore.Pack(ElementFacts.Read(snapshot, element))
+            });
         });
         return (snapshot, report, rows, chunks.Build());
     }
@@ -134,7 +155,8 @@ public class StoreTests(StoreFixture store) : IClassFixture<StoreFixture>
         {
             // The second row breaks the primary key, in the middle of it all.
             rows[1].Number = rows[0].Number;
-            await Assert.ThrowsAnyAsync<Exception>(() => new IntakeStore(db).SaveAsync(delivery, report, snapshot, rows, [], chunks, null, CancellationToken.None));
+            await Assert.ThrowsAnyAsync<Exception>(() => new IntakeStore(db)
+                .SaveAsync(delivery, report, snapshot, rows, [], chunks, null, CancellationToken.None));
         }
 
         await using var again = store.Open();

@@ -12,26 +12,33 @@ public sealed partial class LintelClient(Uri address) : IDisposable
     private string _token = "";
 
     /// <summary>The connection; cookies are kept.</summary>
-    public HttpClient Http => _http ??= new HttpClient(new HttpClientHandler { CookieContainer = _cookies, AutomaticDecompression = DecompressionMethods.All }) { BaseAddress = address };
+    public HttpClient Http => _http ??= new HttpClient(
+        new HttpClientHandler { CookieContainer = _cookies, AutomaticDecompression = DecompressionMethods.All })
+    { BaseAddress = address };
 
     /// <summary>Goes on with the same cookies at another process.</summary>
     public LintelClient At(Uri other)
     {
         var client = new LintelClient(other);
-        foreach (Cookie cookie in _cookies.GetAllCookies()) client._cookies.Add(other, new Cookie(cookie.Name, cookie.Value, "/", other.Host));
+        foreach (Cookie cookie in _cookies.GetAllCookies())
+            client._cookies.Add(other, new Cookie(cookie.Name, cookie.Value, "/", other.Host));
         return client;
     }
 
     public async Task SignInAsync(string email)
     {
         await TokenAsync("/signin");
-        var answer = await Http.PostAsync("/signin", new FormUrlEncodedContent(new Dictionary<string, string> { ["Email"] = email, ["Password"] = "heron-wharf-2026", ["__RequestVerificationToken"] = _token }));
+        var answer = await Http.PostAsync("/signin", new FormUrlEncodedContent(new Dictionary<string,
+            string>
+        { ["Email"] = email, ["Password"] = "heron-wharf-2026", ["__RequestVerificationToken"] = _token }));
         Assert.Equal("/", answer.RequestMessage!.RequestUri!.AbsolutePath);
     }
 
-    public async Task<string> GetAsync(string path) => await (await Http.GetAsync(path)).EnsureSuccessStatusCode().Content.ReadAsStringAsync();
+    public async Task<string> GetAsync(string path) =>
+        await (await Http.GetAsync(path)).EnsureSuccessStatusCode().Content.ReadAsStringAsync();
 
-    public async Task TokenAsync(string path) => _token = WebUtility.HtmlDecode(TokenPattern().Match(await (await Http.GetAsync(path)).Content.ReadAsStringAsync()).Groups[1].Value);
+    public async Task TokenAsync(string path) =>
+        _token = WebUtility.HtmlDecode(TokenPattern().Match(await (await Http.GetAsync(path)).Content.ReadAsStringAsync()).Groups[1].Value);
 
     public async Task<HttpResponseMessage> PostAsync(string path, HttpContent? content = null)
     {
@@ -51,11 +58,13 @@ public sealed partial class LintelClient(Uri address) : IDisposable
     /// <returns>The delivery's identity.</returns>
     public async Task<string> DeliverAsync(string party, string source, string fileName, byte[] bytes)
     {
-        var begun = await PostAsync($"/jobs/HW/receive?handler=Begin&party={party}&source={Uri.EscapeDataString(source)}&fileName={Uri.EscapeDataString(fileName)}&length={bytes.Length}");
+        var begun = await PostAsync(
+            $"/jobs/HW/receive?handler=Begin&party={party}&source={Uri.EscapeDataString(source)}&fileName={Uri.EscapeDataString(fileName)}&length={bytes.Length}");
         if (!begun.IsSuccessStatusCode) throw new InvalidOperationException(await begun.Content.ReadAsStringAsync());
         string id = Regex.Match(await begun.Content.ReadAsStringAsync(), "[0-9a-f-]{36}").Value;
         for (int n = 0; n * Piece < bytes.Length; n++)
-            (await PostAsync($"/jobs/HW/receive?handler=Piece&id={id}&number={n}", new ByteArrayContent(bytes, n * Piece, Math.Min(Piece, bytes.Length - (n * Piece))))).EnsureSuccessStatusCode();
+            (await PostAsync($"/jobs/HW/receive?handler=Piece&id={id}&number={n}",
+                new ByteArrayContent(bytes, n * Piece, Math.Min(Piece, bytes.Length - (n * Piece))))).EnsureSuccessStatusCode();
         (await PostAsync($"/jobs/HW/receive?handler=Complete&id={id}")).EnsureSuccessStatusCode();
         return id;
     }
@@ -63,7 +72,8 @@ public sealed partial class LintelClient(Uri address) : IDisposable
     /// <summary>The state of a delivery and its row in the list.</summary>
     public async Task<(string State, string Row)> StateAsync(string id)
     {
-        var row = Regex.Match(await GetAsync("/jobs/HW/receive?handler=List"), $"<tr data-delivery=\"{id}\" data-state=\"(\\w+)\">(.*?)</tr>", RegexOptions.Singleline);
+        var row = Regex.Match(await GetAsync("/jobs/HW/receive?handler=List"),
+            $"<tr data-delivery=\"{id}\" data-state=\"(\\w+)\">(.*?)</tr>", RegexOptions.Singleline);
         return (row.Groups[1].Value, WebUtility.HtmlDecode(row.Groups[2].Value));
     }
 

@@ -21,7 +21,12 @@ public sealed class ServerProcess : IDisposable
         int port = FreePort();
         string program = Path.Combine(AppContext.BaseDirectory, "SteadyLintel.Web.dll");
         string root = Path.Combine(Root(), "src", "App", "Web");
-        var start = new ProcessStartInfo("dotnet", [program]) { WorkingDirectory = root, RedirectStandardOutput = true, RedirectStandardError = true };
+        var start = new ProcessStartInfo("dotnet", [program])
+        {
+            WorkingDirectory = root,
+            RedirectStandardOutput = true,
+            RedirectStandardError = true
+        };
         start.Environment["ConnectionStrings__Lintel"] = connection;
         start.Environment["ASPNETCORE_URLS"] = $"http://127.0.0.1:{port}";
         start.Environment["ASPNETCORE_ENVIRONMENT"] = "Development";
@@ -81,7 +86,8 @@ public sealed class ServerProcess : IDisposable
     public static string Root()
     {
         string folder = AppContext.BaseDirectory;
-        while (!File.Exists(Path.Combine(folder, "SteadyLintel.slnx"))) folder = Path.GetDirectoryName(folder) ?? throw new InvalidOperationException("The repository was not found.");
+        while (!File.Exists(Path.Combine(folder, "SteadyLintel.slnx")))
+            folder = Path.GetDirectoryName(folder) ?? throw new InvalidOperationException("The repository was not found.");
         return folder;
     }
 

@@ -16,7 +16,8 @@ public sealed class DemoServer : IAsyncLifetime
     {
         Server = await ServerProcess.StartAsync(TestDatabase.New(), demo: true);
         using var reader = await SignedInAsync("coordinator");
-        for (int i = 0; i < 300 && (await reader.GetAsync("/jobs/HW/receive?handler=List")).Split("data-state=\"Ready\"").Length <= HeronWharf.Deliveries.Count(); i++) await Task.Delay(200);
+        for (int i = 0; i < 300 && (await reader.GetAsync("/jobs/HW/receive?handler=List"))
+            .Split("data-state=\"Ready\"").Length <= HeronWharf.Deliveries.Count(); i++) await Task.Delay(200);
     }
 
     public ValueTask DisposeAsync()
@@ -66,9 +67,11 @@ public class AccessTests(DemoServer demo) : IClassFixture<DemoServer>
     public async Task A_chunk_is_only_for_members()
     {
         using var coordinator = await demo.SignedInAsync("coordinator");
-        for (int i = 0; i < 100 && !(await coordinator.GetAsync("/jobs/HW/combine?handler=Scene")).Contains("hash", StringComparison.Ordinal); i++) await Task.Delay(200);
+        for (int i = 0; i < 100 && !(await coordinator.GetAsync("/jobs/HW/combine?handler=Scene"))
+            .Contains("hash", StringComparison.Ordinal); i++) await Task.Delay(200);
         string scene = await coordinator.GetAsync("/jobs/HW/combine?handler=Scene");
-        string chunk = "/jobs/HW/combine?handler=Chunk&hash=" + System.Text.RegularExpressions.Regex.Match(scene, "\"hash\":\"([0-9a-f]{64})\"").Groups[1].Value;
+        string chunk = "/jobs/HW/combine?handler=Chunk&hash="
+            + System.Text.RegularExpressions.Regex.Match(scene, "\"hash\":\"([0-9a-f]{64})\"").Groups[1].Value;
         var answer = await coordinator.Http.GetAsync(chunk);
         Assert.Equal(HttpStatusCode.OK, answer.StatusCode);
         Assert.Contains("immutable", answer.Headers.CacheControl!.ToString());
@@ -83,12 +86,15 @@ public class AccessTests(DemoServer demo) : IClassFixture<DemoServer>
         string arc = await coordinator.PartyAsync("ARC"), srv = await coordinator.PartyAsync("SRV");
         using var reader = await demo.SignedInAsync("reader");
         await reader.TokenAsync("/jobs/HW");
-        Assert.Equal(HttpStatusCode.Forbidden, (await reader.PostAsync($"/jobs/HW/receive?handler=Begin&party={arc}&source=x&fileName=a.ifc&length=10")).StatusCode);
+        Assert.Equal(HttpStatusCode.Forbidden,
+            (await reader.PostAsync($"/jobs/HW/receive?handler=Begin&party={arc}&source=x&fileName=a.ifc&length=10")).StatusCode);
         Assert.DoesNotContain("id=\"drop\"", await reader.GetAsync("/jobs/HW/receive"));
         using var services = await demo.SignedInAsync("services");
         await services.TokenAsync("/jobs/HW");
-        Assert.Equal(HttpStatusCode.Forbidden, (await services.PostAsync($"/jobs/HW/receive?handler=Begin&party={arc}&source=x&fileName=a.ifc&length=10")).StatusCode);
-        Assert.Equal(HttpStatusCode.OK, (await services.PostAsync($"/jobs/HW/receive?handler=Begin&party={srv}&source=x&fileName=a.ifc&length=10")).StatusCode);
+        Assert.Equal(HttpStatusCode.Forbidden,
+            (await services.PostAsync($"/jobs/HW/receive?handler=Begin&party={arc}&source=x&fileName=a.ifc&length=10")).StatusCode);
+        Assert.Equal(HttpStatusCode.OK,
+            (await services.PostAsync($"/jobs/HW/receive?handler=Begin&party={srv}&source=x&fileName=a.ifc&length=10")).StatusCode);
     }
 
     [Fact]
@@ -137,7 +143,8 @@ public class AccessTests(DemoServer demo) : IClassFixture<DemoServer>
         string party = await coordinator.PartyAsync("STR");
         foreach (var (length, word) in new[] { (0L, "0 bytes"), (600L << 20, "longer than 500 MB") })
         {
-            var answer = await coordinator.PostAsync($"/jobs/HW/receive?handler=Begin&party={party}&source=x&fileName=a.ifc&length={length}");
+            var answer = await coordinator.PostAsync(
+                $"/jobs/HW/receive?handler=Begin&party={party}&source=x&fileName=a.ifc&length={length}");
             Assert.Equal(HttpStatusCode.BadRequest, answer.StatusCode);
             Assert.Contains(word, await answer.Content.ReadAsStringAsync());
         }
@@ -150,7 +157,8 @@ public class AccessTests(DemoServer demo) : IClassFixture<DemoServer>
         string party = await coordinator.PartyAsync("STR");
         var begun = await coordinator.PostAsync($"/jobs/HW/receive?handler=Begin&party={party}&source=Form&fileName=a.ifc&length=9");
         string id = System.Text.RegularExpressions.Regex.Match(await begun.Content.ReadAsStringAsync(), "[0-9a-f-]{36}").Value;
-        var answer = await coordinator.PostAsync($"/jobs/HW/receive?handler=Piece&id={id}&number=0", new StringContent("a=bcdefgh", Encoding.ASCII, "application/x-www-form-urlencoded"));
+        var answer = await coordinator.PostAsync($"/jobs/HW/receive?handler=Piece&id={id}&number=0",
+            new StringContent("a=bcdefgh", Encoding.ASCII, "application/x-www-form-urlencoded"));
         Assert.Equal(HttpStatusCode.BadRequest, answer.StatusCode);
         Assert.Contains("must be sent as bytes", await answer.Content.ReadAsStringAsync());
     }
@@ -230,7 +238,8 @@ public class AccessTests(DemoServer demo) : IClassFixture<DemoServer>
         var drawing = Drawing.Create(CadVersion.AC1018);
         drawing.Units = 4;
         var layer = drawing.AddLayer("S-GRID & <b>", 0x803020);
-        for (int i = 0; i < 10; i++) drawing.Add(new Line { Layer = layer.Handle, Start = new(8000 * i, 0, 0), End = new(8000 * i, 24000, 0) });
+        for (int i = 0; i < 10; i++)
+            drawing.Add(new Line { Layer = layer.Handle, Start = new(8000 * i, 0, 0), End = new(8000 * i, 24000, 0) });
         drawing.Add(new Text { Layer = layer.Handle, Value = "<script>", Insertion = new(0, 0, 0), Height = 300 });
         using var bytes = new MemoryStream();
         DwgWriter.Write(drawing, bytes);

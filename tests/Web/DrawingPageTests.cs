@@ -13,7 +13,8 @@ public class DrawingPageTests(DemoServer demo)
     private static string File => HeronWharf.Drawings[0].FileName;
 
     private static async Task<string> LinkAsync(LintelClient client) =>
-        System.Text.RegularExpressions.Regex.Match(await client.GetAsync("/jobs/HW/receive?handler=List"), $"href=\"(/jobs/HW/deliveries/[0-9a-f-]+)\">{File}").Groups[1].Value;
+        System.Text.RegularExpressions.Regex.Match(await client.GetAsync("/jobs/HW/receive?handler=List"),
+            $"href=\"(/jobs/HW/deliveries/[0-9a-f-]+)\">{File}").Groups[1].Value;
 
     [Fact]
     public async Task The_job_sheet_lists_drawings_apart_from_models()
@@ -35,10 +36,12 @@ public class DrawingPageTests(DemoServer demo)
     {
         using var reader = await demo.SignedInAsync("reader");
         string link = await LinkAsync(reader), page = WebUtility.HtmlDecode(await reader.GetAsync(link));
-        Assert.All(new[] { "DWG AC1024", "millimetre (1 mm)", "GRID-BUBBLE", "S-100 Foundations: 841 × 594 mm, 1:100, 1:20", @"Draws on ..\SURVEY\HW-QUAY-survey.dwg, which was not sent", "CAD-XREF-MISSING" }, word => Assert.Contains(word, page));
+        Assert.All(new[] { "DWG AC1024", "millimetre (1 mm)", "GRID-BUBBLE", "S-100 Foundations: 841 × 594 mm, 1:100, 1:20",
+            @"Draws on ..\SURVEY\HW-QUAY-survey.dwg, which was not sent", "CAD-XREF-MISSING" }, word => Assert.Contains(word, page));
         var report = JsonDocument.Parse(await reader.GetAsync(link + "?handler=Json")).RootElement;
         var drawing = DwgReader.Read(DemoServer.Drawing());
-        Assert.Equal(drawing.Blocks.Where(b => b.IsSpace).Sum(b => b.Entities.Count), report.GetProperty("layers").EnumerateArray().Sum(l => l.GetProperty("count").GetInt32()));
+        Assert.Equal(drawing.Blocks.Where(b => b.IsSpace).Sum(b => b.Entities.Count),
+            report.GetProperty("layers").EnumerateArray().Sum(l => l.GetProperty("count").GetInt32()));
         Assert.Equal("application/json", (await reader.Http.GetAsync(link + "?handler=Json")).Content.Headers.ContentType!.MediaType);
     }
 
@@ -68,7 +71,8 @@ public class DrawingPageTests(DemoServer demo)
         string link = await LinkAsync(reader);
         await reader.TokenAsync("/jobs/HW");
         var wish = new Dictionary<string, string> { ["Form"] = form, ["Apart"] = apart ? "true" : "false" };
-        string balance = WebUtility.HtmlDecode(await (await reader.PostAsync(link + "?handler=Convert", new FormUrlEncodedContent(wish))).Content.ReadAsStringAsync());
+        string balance = WebUtility.HtmlDecode(
+            await (await reader.PostAsync(link + "?handler=Convert", new FormUrlEncodedContent(wish))).Content.ReadAsStringAsync());
         Assert.Contains("<b class=\"ok\">Balanced</b>", balance);
         Assert.Contains("HW-STR-S100-foundations-" + form, balance);
         var file = await reader.PostAsync(link + "?handler=Converted", new FormUrlEncodedContent(wish));
@@ -85,13 +89,16 @@ public class DrawingPageTests(DemoServer demo)
         using var reader = await demo.SignedInAsync("reader");
         string link = await LinkAsync(reader);
         await reader.TokenAsync("/jobs/HW");
-        var shown = new FormUrlEncodedContent([new("Form", "dwg-2010"), new("OnlyShown", "true"), new("Layer", "S-DIMS"), new("Layer", "V-WATER")]);
+        var shown = new FormUrlEncodedContent(
+            [new("Form", "dwg-2010"), new("OnlyShown", "true"), new("Layer", "S-DIMS"), new("Layer", "V-WATER")]);
         var drawing = DwgReader.Read(await (await reader.PostAsync(link + "?handler=Converted", shown)).Content.ReadAsByteArrayAsync());
         Assert.Equal(["S-DIMS", "V-WATER"], drawing.Model.Entities.Select(e => drawing.LayerName(e.Layer)).Distinct().Order());
         foreach (string form in (string[])["", "dwg-2007", "dgn-8"])
-            Assert.Equal(HttpStatusCode.NotFound, (await reader.PostAsync(link + "?handler=Converted", new FormUrlEncodedContent([new("Form", form)]))).StatusCode);
+            Assert.Equal(HttpStatusCode.NotFound,
+                (await reader.PostAsync(link + "?handler=Converted", new FormUrlEncodedContent([new("Form", form)]))).StatusCode);
         using var stranger = await demo.SignedInAsync("stranger");
         await stranger.TokenAsync("/");
-        Assert.NotEqual(HttpStatusCode.OK, (await stranger.PostAsync(link + "?handler=Converted", new FormUrlEncodedContent([new("Form", "dwg-2010")]))).StatusCode);
+        Assert.NotEqual(HttpStatusCode.OK,
+            (await stranger.PostAsync(link + "?handler=Converted", new FormUrlEncodedContent([new("Form", "dwg-2010")]))).StatusCode);
     }
 }

@@ -21,9 +21,11 @@ public class OrderTests(DemoServer demo)
         return answer.RequestMessage!.RequestUri!.AbsolutePath;
     }
 
-    private static FormUrlEncodedContent Sentence(string form, string unit = "", bool byStorey = false, string name = "{job}-{storey}", params string[] classes) => new(
+    private static FormUrlEncodedContent Sentence(string form, string unit = "", bool byStorey = false, string name = "{job}-{storey}",
+        params string[] classes) => new(
     [
-        new("Title", "Frame"), new("To", "SRV"), new("Form", form), new("Unit", unit), new("ByStorey", byStorey ? "true" : "false"), new("Name", name), .. classes.Select(c => new KeyValuePair<string, string>("Classes", c)),
+        new("Title", "Frame"), new("To", "SRV"), new("Form", form), new("Unit", unit), new("ByStorey", byStorey ? "true" : "false"),
+            new("Name", name), .. classes.Select(c => new KeyValuePair<string, string>("Classes", c)),
     ]);
 
     private static async Task<string> RunAsync(LintelClient client, string order, FormUrlEncodedContent sentence)
@@ -41,7 +43,8 @@ public class OrderTests(DemoServer demo)
     }
 
     private static async Task<ZipArchive> ZipAsync(LintelClient client, string order, string runs) =>
-        new(new MemoryStream(await client.Http.GetByteArrayAsync($"{order}?handler=Zip&id={Regex.Match(runs, "handler=Zip&id=([0-9a-f-]{36})").Groups[1].Value}")));
+        new(new MemoryStream(await client.Http.GetByteArrayAsync(
+            $"{order}?handler=Zip&id={Regex.Match(runs, "handler=Zip&id=([0-9a-f-]{36})").Groups[1].Value}")));
 
     private static byte[] Bytes(ZipArchiveEntry entry)
     {
@@ -52,7 +55,8 @@ public class OrderTests(DemoServer demo)
     }
 
     // Each format, each kind of content, and versions of DWG in turn; that all versions can be written is tested in Core.
-    public static TheoryData<string> Forms => ["ifc", "dxf-meshes", "dxf-solids", "dxf-plan", "dwg-meshes-2000", "dwg-solids-2010", "dwg-plan-2018"];
+    public static TheoryData<string> Forms =>
+        ["ifc", "dxf-meshes", "dxf-solids", "dxf-plan", "dwg-meshes-2000", "dwg-solids-2010", "dwg-plan-2018"];
 
     [Theory]
     [MemberData(nameof(Forms))]
@@ -67,11 +71,13 @@ public class OrderTests(DemoServer demo)
         Assert.True(manifest.GetProperty("balanced").GetBoolean());
         var files = zip.Entries.Where(e => e.Name != "manifest.json").ToList();
         Assert.Equal(manifest.GetProperty("files").GetArrayLength(), files.Count);
-        foreach (var (entry, said) in files.Zip(manifest.GetProperty("files").EnumerateArray().OrderBy(f => f.GetProperty("name").GetString(), StringComparer.Ordinal)))
+        foreach (var (entry, said) in files.Zip(manifest.GetProperty("files").EnumerateArray()
+            .OrderBy(f => f.GetProperty("name").GetString(), StringComparer.Ordinal)))
         {
             byte[] bytes = Bytes(entry);
             Assert.Equal(said.GetProperty("bytes").GetInt64(), bytes.Length);
-            Assert.Equal(said.GetProperty("sha256").GetString(), Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(bytes)));
+            Assert.Equal(said.GetProperty("sha256").GetString(),
+                Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(bytes)));
             if (form == "ifc")
             {
                 Assert.StartsWith("ISO-10303-21;", Encoding.ASCII.GetString(bytes));
@@ -82,7 +88,8 @@ public class OrderTests(DemoServer demo)
             Assert.Equal(form.StartsWith("dwg", StringComparison.Ordinal), found.Dwg);
             Assert.Equal(4, drawing.Units);
             // Meshes before 2010 are polyfaces; shapes used more than once are inserts.
-            string[] kinds = form.Contains("plan", StringComparison.Ordinal) ? ["LINE", "LWPOLYLINE"] : form.Contains("solids", StringComparison.Ordinal) ? ["3DSOLID", "INSERT"] : ["MESH", "POLYLINE", "INSERT"];
+            string[] kinds = form.Contains("plan", StringComparison.Ordinal) ? ["LINE", "LWPOLYLINE"] : form
+                .Contains("solids", StringComparison.Ordinal) ? ["3DSOLID", "INSERT"] : ["MESH", "POLYLINE", "INSERT"];
             Assert.All(drawing.Model.Entities, e => Assert.Contains(e.Type, kinds));
         }
     }
@@ -109,7 +116,8 @@ public class OrderTests(DemoServer demo)
     {
         using var coordinator = await demo.SignedInAsync("coordinator");
         string order = await NewAsync(coordinator);
-        string preview = await (await coordinator.PostAsync($"{order}?handler=Preview", Sentence("ifc", "", true, name))).Content.ReadAsStringAsync();
+        string preview = await (await coordinator.PostAsync($"{order}?handler=Preview", Sentence("ifc", "", true, name))).Content
+            .ReadAsStringAsync();
         Assert.Contains("role=\"alert\"", preview);
         Assert.Contains(word, preview, StringComparison.OrdinalIgnoreCase);
         (await coordinator.PostAsync($"{order}?handler=Run", Sentence("ifc", "", true, name))).EnsureSuccessStatusCode();
@@ -121,7 +129,8 @@ public class OrderTests(DemoServer demo)
     {
         using var coordinator = await demo.SignedInAsync("coordinator");
         string order = await NewAsync(coordinator);
-        (await coordinator.PostAsync($"{order}?handler=Save", Sentence("ifc", "m", true, "{storey}", "IfcFooting"))).EnsureSuccessStatusCode();
+        (await coordinator.PostAsync($"{order}?handler=Save", Sentence("ifc", "m", true, "{storey}", "IfcFooting")))
+            .EnsureSuccessStatusCode();
         string page = await coordinator.GetAsync(order);
         Assert.Contains("value=\"Frame\"", page);
         Assert.Contains("the footings", page);

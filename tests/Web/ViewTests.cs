@@ -60,9 +60,19 @@ public class ViewTests
     [Fact]
     public void The_words_of_a_sentence_are_rules_of_the_document_and_back()
     {
-        var sentence = new OrderSentence { To = " SRV ", Storeys = ["Gallery"], Classes = ["IfcWall"], Form = "dxf-plan", Unit = "mm", ByStorey = true, Name = "{storey}" };
+        var sentence = new OrderSentence
+        {
+            To = " SRV ",
+            Storeys = ["Gallery"],
+            Classes = ["IfcWall"],
+            Form = "dxf-plan",
+            Unit = "mm",
+            ByStorey = true,
+            Name = "{storey}"
+        };
         var kept = new OrderRule { Do = "with", What = "element", Are = ["0000000000000000000001"] };
-        var document = sentence.In(Orders.Everything with { Rules = [new OrderRule { Do = "only", What = "class", Are = ["IfcSlab"] }, kept] });
+        var document = sentence.In(
+            Orders.Everything with { Rules = [new OrderRule { Do = "only", What = "class", Are = ["IfcSlab"] }, kept] });
         Assert.Equal([("only", "storey"), ("only", "class"), ("with", "element")], document.Rules.Select(r => (r.Do, r.What)));
         Assert.Equal(["IfcWall"], document.Rules[1].Are);
         var order = document.ToOrder();
@@ -87,7 +97,8 @@ public class ViewTests
     }
 
     [Fact]
-    public void Forms_with_solids_carry_bodies() => Assert.All(DrawingForms.All.Values.Where(f => f.Solids), f => Assert.Equal(HandoverFormat.DrawingMeshes, f.Format));
+    public void Forms_with_solids_carry_bodies() =>
+        Assert.All(DrawingForms.All.Values.Where(f => f.Solids), f => Assert.Equal(HandoverFormat.DrawingMeshes, f.Format));
 
     [Fact]
     public void A_sentences_blanks_become_defaults()

@@ -10,20 +10,31 @@ internal static class ConvertCommand
     {
         var from = new Argument<string>("IN") { Description = "A .dwg or .dxf file." };
         var to = new Argument<string>("OUT") { Description = "The file to write; its extension tells the format." };
-        var version = new Option<string?>("--version") { Description = "AC1015, AC1018, AC1024, AC1027 or AC1032 (dxf also AC1021); AC1024 for DWG and AC1027 for DXF when not given." };
+        var version = new Option<string?>("--version")
+        {
+            Description =
+            "AC1015, AC1018, AC1024, AC1027 or AC1032 (dxf also AC1021); AC1024 for DWG and AC1027 for DXF when not given."
+        };
         var binary = new Option<bool>("--binary") { Description = "With DXF: the binary form." };
         var layers = new Option<string?>("--layers") { Description = "Only entities on these layers, by name, separated by commas." };
-        var explode = new Option<bool>("--explode-blocks") { Description = "Take inserts apart: lines where blocks were. What cannot be taken apart stays whole and is named." };
+        var explode = new Option<bool>("--explode-blocks")
+        {
+            Description =
+            "Take inserts apart: lines where blocks were. What cannot be taken apart stays whole and is named."
+        };
         var json = new Option<bool>("--json") { Description = "Machine output." };
-        var command = new Command("convert", "Writes a drawing as DWG or DXF of another version and accounts for every entity.") { from, to, version, binary, layers, explode, json };
-        command.SetAction(parsed => Output.Guard(() => Run(parsed.GetValue(from)!, parsed.GetValue(to)!, parsed.GetValue(version), parsed.GetValue(binary), parsed.GetValue(layers), parsed.GetValue(explode), parsed.GetValue(json))));
+        var command = new Command("convert", "Writes a drawing as DWG or DXF of another version and accounts for every entity.") { from, to,
+            version, binary, layers, explode, json };
+        command.SetAction(parsed => Output.Guard(() => Run(parsed.GetValue(from)!, parsed.GetValue(to)!, parsed.GetValue(version),
+            parsed.GetValue(binary), parsed.GetValue(layers), parsed.GetValue(explode), parsed.GetValue(json))));
         return command;
     }
 
     private static int Run(string from, string to, string? version, bool binary, string? layers, bool explode, bool json)
     {
         bool dwg = Path.GetExtension(to).Equals(".dwg", StringComparison.OrdinalIgnoreCase);
-        if (!dwg && !Path.GetExtension(to).Equals(".dxf", StringComparison.OrdinalIgnoreCase)) throw new OrderException($"convert writes .dwg or .dxf, not '{Path.GetExtension(to)}'.");
+        if (!dwg && !Path.GetExtension(to).Equals(".dxf", StringComparison.OrdinalIgnoreCase))
+            throw new OrderException($"convert writes .dwg or .dxf, not '{Path.GetExtension(to)}'.");
         if (dwg && binary) throw new OrderException("--binary goes with .dxf.");
         var form = DrawingForm.Parse(dwg, version, binary);
         var result = DrawingConverter.Convert(File.ReadAllBytes(from), form, layers?.Split(',', StringSplitOptions.TrimEntries), explode);
@@ -48,7 +59,9 @@ internal static class ConvertCommand
     private static void Human(string to, ConversionResult r)
     {
         Console.Out.WriteLine($"{Path.GetFileName(to)}: {r.Bytes.Length} bytes");
-        foreach (var type in r.Rows.GroupBy(x => x.Type)) Console.Out.WriteLine($"  {type.Key,-14} in {type.Sum(x => x.In),7}, left out {type.Sum(x => x.LeftOut),6}, left behind {type.Sum(x => x.LeftBehind),6}, taken apart {type.Sum(x => x.TakenApart),6}, made {type.Sum(x => x.Made),6}, found again {type.Sum(x => x.Found),7}");
+        foreach (var type in r.Rows.GroupBy(x => x.Type))
+            Console.Out.WriteLine(
+                $"  {type.Key,-14} in {type.Sum(x => x.In),7}, left out {type.Sum(x => x.LeftOut),6}, left behind {type.Sum(x => x.LeftBehind),6}, taken apart {type.Sum(x => x.TakenApart),6}, made {type.Sum(x => x.Made),6}, found again {type.Sum(x => x.Found),7}");
         foreach (var l in r.Ledger)
             foreach (var (reason, count) in l.NotCarried) Console.Out.WriteLine($"  not carried, {count} × {l.Kind}: {reason}");
         foreach (string difference in r.Differences.Take(20)) Console.Out.WriteLine("  " + difference);

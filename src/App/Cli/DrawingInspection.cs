@@ -30,7 +30,9 @@ internal static class DrawingInspection
     private static JsonObject Machine(string path, DrawingReport r)
     {
         var page = Output.Object(Whole(path, r));
-        if (r.Place is { } p) page.Add("place", Output.Object(new { p.System, Design = Output.Numbers(p.Design), Reference = Output.Numbers(p.Reference), p.North }));
+        if (r.Place is { } p)
+            page.Add("place",
+                Output.Object(new { p.System, Design = Output.Numbers(p.Design), Reference = Output.Numbers(p.Reference), p.North }));
         return page;
     }
 
@@ -44,7 +46,12 @@ internal static class DrawingInspection
         Layers = r.Layers.Select(l => new { l.Name, Color = $"#{l.Rgb:X6}", l.On, l.Frozen, l.Locked, l.Count }),
         Entities = r.Entities.Select(e => new { Type = e.Name, e.Count }),
         Blocks = r.Blocks.Select(b => new { b.Name, b.Entities, b.Inserts }),
-        Layouts = r.Layouts.Select(l => new { l.Name, Paper = new[] { l.PaperWidth, l.PaperHeight }, Viewports = l.ViewportScales.Select(s => new { Scale = s }) }),
+        Layouts = r.Layouts.Select(l => new
+        {
+            l.Name,
+            Paper = new[] { l.PaperWidth, l.PaperHeight },
+            Viewports = l.ViewportScales.Select(s => new { Scale = s })
+        }),
         ExternalReferences = r.ExternalReferences.Select(x => new { x.Name, x.Path, x.Loaded }),
         r.Texts,
         Findings = r.Findings.Select(f => new { f.Code, Severity = f.Severity.ToString().ToLowerInvariant(), f.Message, f.Count }),
@@ -54,11 +61,18 @@ internal static class DrawingInspection
     {
         var o = Console.Out;
         o.WriteLine($"{Path.GetFileName(path)}: {r.Format} {r.Version}, {r.Unit}");
-        if (!r.Extents.IsEmpty) o.WriteLine(string.Create(CultureInfo.InvariantCulture, $"  {r.Extents.Size.X:G6} × {r.Extents.Size.Y:G6} units, {r.Texts} texts"));
-        if (r.Place is { } p) o.WriteLine(string.Create(CultureInfo.InvariantCulture, $"  {p.Design.X:G9}, {p.Design.Y:G9} is {p.Reference.X:G12}, {p.Reference.Y:G12} in {(p.System.Length > 0 ? p.System : "a system not named")}; north at {p.North:0.###}°"));
+        if (!r.Extents.IsEmpty)
+            o.WriteLine(string.Create(CultureInfo.InvariantCulture,
+                $"  {r.Extents.Size.X:G6} × {r.Extents.Size.Y:G6} units, {r.Texts} texts"));
+        if (r.Place is { } p)
+            o.WriteLine(string.Create(CultureInfo.InvariantCulture,
+                $"  {p.Design.X:G9}, {p.Design.Y:G9} is {p.Reference.X:G12}, {p.Reference.Y:G12} in {(p.System.Length > 0 ? p.System : "a system not named")}; north at {p.North:0.###}°"));
         foreach (var e in r.Entities) o.WriteLine($"  {e.Count,7} {e.Name}");
-        foreach (var l in r.Layers) o.WriteLine($"  {l.Count,7} on {l.Name}{(l.On ? "" : ", off")}{(l.Frozen ? ", frozen" : "")}{(l.Locked ? ", locked" : "")}");
-        foreach (var l in r.Layouts) o.WriteLine(string.Create(CultureInfo.InvariantCulture, $"  layout {l.Name}: {l.PaperWidth:G5} × {l.PaperHeight:G5} mm, {l.ViewportScales.Count} viewports"));
+        foreach (var l in r.Layers)
+            o.WriteLine($"  {l.Count,7} on {l.Name}{(l.On ? "" : ", off")}{(l.Frozen ? ", frozen" : "")}{(l.Locked ? ", locked" : "")}");
+        foreach (var l in r.Layouts)
+            o.WriteLine(string.Create(CultureInfo.InvariantCulture,
+                $"  layout {l.Name}: {l.PaperWidth:G5} × {l.PaperHeight:G5} mm, {l.ViewportScales.Count} viewports"));
         foreach (var x in r.ExternalReferences) o.WriteLine($"  draws on {x.Path}{(x.Loaded ? "" : ", missing")}");
         foreach (var f in r.Findings) o.WriteLine($"  {f.Severity.ToString().ToLowerInvariant(),-8} {f.Code,-24} {f.Message}");
     }

@@ -26,7 +26,8 @@ internal sealed class GlbScene
         foreach (var part in shape.Parts.SelectMany(p => p.ByColour()).Where(p => p.Mesh.TriangleCount > 0))
         {
             var world = part.Mesh.Map(shape.World.Compose(part.Frame));
-            var points = world.Points.Select(p => p - _origin.Value).Select(p => new Vector3((float)p.X, (float)p.Z, (float)-p.Y)).ToArray();
+            var points = world.Points.Select(p => p - _origin.Value)
+                .Select(p => new Vector3((float)p.X, (float)p.Z, (float)-p.Y)).ToArray();
             AddPrimitive(mesh, points, world.Triangles, MaterialOf(part.Colour));
         }
 
@@ -42,10 +43,12 @@ internal sealed class GlbScene
     {
         var primitive = mesh.CreatePrimitive();
         var positions = _root.CreateAccessor();
-        positions.SetVertexData(_root.UseBufferView(MemoryMarshal.AsBytes(points.AsSpan()).ToArray(), 0, null, 0, BufferMode.ARRAY_BUFFER), 0, points.Length, AttributeFormat.Float3);
+        positions.SetVertexData(_root.UseBufferView(MemoryMarshal.AsBytes(points.AsSpan()).ToArray(), 0, null, 0, BufferMode.ARRAY_BUFFER),
+            0, points.Length, AttributeFormat.Float3);
         primitive.SetVertexAccessor("POSITION", positions);
         var indices = _root.CreateAccessor();
-        indices.SetIndexData(_root.UseBufferView(MemoryMarshal.AsBytes(triangles.AsSpan()).ToArray(), 0, null, 0, BufferMode.ELEMENT_ARRAY_BUFFER), 0, triangles.Length, IndexEncodingType.UNSIGNED_INT);
+        indices.SetIndexData(_root.UseBufferView(MemoryMarshal.AsBytes(triangles.AsSpan()).ToArray(), 0, null, 0,
+            BufferMode.ELEMENT_ARRAY_BUFFER), 0, triangles.Length, IndexEncodingType.UNSIGNED_INT);
         primitive.SetIndexAccessor(indices);
         primitive.DrawPrimitiveType = PrimitiveType.TRIANGLES;
         primitive.Material = material;

@@ -8,33 +8,70 @@ namespace SteadyLintel.Cli;
 /// <summary><c>lintel handover</c>: runs an order and prints its balance sheet.</summary>
 internal static class HandoverCommand
 {
-    private static readonly Option<string[]> From = new("--from") { Description = "The models.", Required = true, AllowMultipleArgumentsPerToken = true };
-    private static readonly Option<string?> OrderFile = new("--order") { Description = "The order as a document (docs/order.schema.json); no other word of an order then." };
+    private static readonly Option<string[]> From =
+        new("--from") { Description = "The models.", Required = true, AllowMultipleArgumentsPerToken = true };
+    private static readonly Option<string?> OrderFile =
+        new("--order") { Description = "The order as a document (docs/order.schema.json); no other word of an order then." };
     private static readonly Option<string?> As = new("--as") { Description = "ifc, dxf or dwg." };
-    private static readonly Option<bool> Plan = new("--plan") { Description = "With dxf or dwg: a plan of each storey, cut 1.2 m above its level." };
+    private static readonly Option<bool> Plan =
+        new("--plan") { Description = "With dxf or dwg: a plan of each storey, cut 1.2 m above its level." };
     private static readonly Option<bool> Solids = new("--solids") { Description = "With dxf or dwg: closed bodies as 3DSOLID." };
-    private static readonly Option<string?> Version = new("--version") { Description = "With dxf or dwg: AC1015, AC1018, AC1024, AC1027 or AC1032 (dxf also AC1021); AC1027 for dxf and AC1024 for dwg when not given." };
-    private static readonly Option<string?> Storeys = new("--storeys") { Description = "Only these storeys, by name, separated by commas." };
+    private static readonly Option<string?> Version = new("--version")
+    {
+        Description =
+        "With dxf or dwg: AC1015, AC1018, AC1024, AC1027 or AC1032 (dxf also AC1021); AC1027 for dxf and AC1024 for dwg when not given."
+    };
+    private static readonly Option<string?> Storeys =
+        new("--storeys") { Description = "Only these storeys, by name, separated by commas." };
     private static readonly Option<string?> Classes = new("--classes") { Description = "Only these classes and their subtypes." };
-    private static readonly Option<string?> Without = new("--without-classes") { Description = "Leave these classes and their subtypes out." };
+    private static readonly Option<string?> Without =
+        new("--without-classes") { Description = "Leave these classes and their subtypes out." };
     private static readonly Option<string?> Layers = new("--layers") { Description = "Only elements on these layers." };
     private static readonly Option<string> Split = new("--split") { Description = "storey or none.", DefaultValueFactory = _ => "none" };
     private static readonly Option<string?> Unit = new("--unit") { Description = "mm, m or ft; the source's own when not given." };
-    private static readonly Option<string?> Schema = new("--schema") { Description = "With ifc: IFC2X3, IFC4 or IFC4X3; the source's own when not given." };
-    private static readonly Option<string> Frame = new("--frame") { Description = "With ifc: source; job (the first source's, through map conversions); local (near the origin); or x,y,z,deg (metres, degrees counter-clockwise).", DefaultValueFactory = _ => "source" };
+    private static readonly Option<string?> Schema =
+        new("--schema") { Description = "With ifc: IFC2X3, IFC4 or IFC4X3; the source's own when not given." };
+    private static readonly Option<string> Frame =
+        new("--frame")
+        {
+            Description =
+            "With ifc: source; job (the first source's, through map conversions); local (near the origin); or x,y,z,deg (metres, degrees counter-clockwise).",
+            DefaultValueFactory = _ => "source"
+        };
     private static readonly Option<bool> Merge = new("--merge") { Description = "With ifc: all sources in one file under one project." };
-    private static readonly Option<string[]> RenameStorey = new("--rename-storey") { Description = "OLD=NEW, may be repeated.", AllowMultipleArgumentsPerToken = true };
-    private static readonly Option<string[]> MoveLayer = new("--move-layer") { Description = "OLD=NEW, may be repeated.", AllowMultipleArgumentsPerToken = true };
-    private static readonly Option<string[]> ChangeClass = new("--change-class") { Description = "OLD=NEW, IfcBuildingElementProxy=IfcRailing; may be repeated.", AllowMultipleArgumentsPerToken = true };
-    private static readonly Option<string[]> SetProperty = new("--set-property") { Description = "CLASS:SET.PROPERTY=VALUE, IfcWall:Pset_WallCommon.FireRating=EI 60; may be repeated.", AllowMultipleArgumentsPerToken = true };
-    private static readonly Option<string> Name = new("--name") { Description = "File names: {job} {party} {source} {storey} {unit}.", DefaultValueFactory = _ => "{source}-{storey}" };
+    private static readonly Option<string[]> RenameStorey =
+        new("--rename-storey") { Description = "OLD=NEW, may be repeated.", AllowMultipleArgumentsPerToken = true };
+    private static readonly Option<string[]> MoveLayer =
+        new("--move-layer") { Description = "OLD=NEW, may be repeated.", AllowMultipleArgumentsPerToken = true };
+    private static readonly Option<string[]> ChangeClass = new("--change-class")
+    {
+        Description = "OLD=NEW, IfcBuildingElementProxy=IfcRailing; may be repeated.",
+        AllowMultipleArgumentsPerToken = true
+    };
+    private static readonly Option<string[]> SetProperty = new("--set-property")
+    {
+        Description =
+        "CLASS:SET.PROPERTY=VALUE, IfcWall:Pset_WallCommon.FireRating=EI 60; may be repeated.",
+        AllowMultipleArgumentsPerToken = true
+    };
+    private static readonly Option<string> Name = new("--name")
+    {
+        Description = "File names: {job} {party} {source} {storey} {unit}.",
+        DefaultValueFactory = _ => "{source}-{storey}"
+    };
     private static readonly Option<string> Out = new("--out") { Description = "The folder to write to.", Required = true };
-    private static readonly Option<string> Time = new("--time") { Description = "The time stamp to write in headers (ISO 8601).", DefaultValueFactory = _ => DateTime.UtcNow.ToString("s", CultureInfo.InvariantCulture) };
+    private static readonly Option<string> Time = new("--time")
+    {
+        Description = "The time stamp to write in headers (ISO 8601).",
+        DefaultValueFactory = _ => DateTime.UtcNow.ToString("s", CultureInfo.InvariantCulture)
+    };
     private static readonly Option<bool> Json = new("--json") { Description = "Machine output." };
 
     public static Command Create()
     {
-        var command = new Command("handover", "Writes a chosen part of models for another party and proves that nothing was lost.") { From, OrderFile, As, Plan, Solids, Version, Storeys, Classes, Without, Layers, Split, Unit, Schema, Frame, Merge, RenameStorey, MoveLayer, ChangeClass, SetProperty, Name, Out, Time, Json };
+        var command = new Command("handover", "Writes a chosen part of models for another party and proves that nothing was lost.") { From,
+            OrderFile, As, Plan, Solids, Version, Storeys, Classes, Without, Layers, Split, Unit, Schema, Frame, Merge, RenameStorey,
+                MoveLayer, ChangeClass, SetProperty, Name, Out, Time, Json };
         command.SetAction(parsed => Output.Guard(() => Run(parsed)));
         return command;
     }
@@ -49,7 +86,8 @@ internal static class HandoverCommand
         using var files = new FolderFileSet(folder);
         try
         {
-            var sources = delivered.Select(d => new HandoverSource(Path.GetFileNameWithoutExtension(d.Path), Path.GetFileNameWithoutExtension(d.Path), ModelSnapshot.Open(d.File.Bytes))).ToList();
+            var sources = delivered.Select(d => new HandoverSource(Path.GetFileNameWithoutExtension(d.Path),
+                Path.GetFileNameWithoutExtension(d.Path), ModelSnapshot.Open(d.File.Bytes))).ToList();
             var result = HandoverRunner.Run(order, sources, "", parsed.GetValue(Time)!, files);
             if (parsed.GetValue(Json)) Output.WritePage(Machine(result));
             else Human(result);
@@ -81,7 +119,8 @@ internal static class HandoverCommand
     {
         if (document.Sources.Count == 0) return [.. paths];
         var names = paths.ToLookup(p => Path.GetFileNameWithoutExtension(p), StringComparer.OrdinalIgnoreCase);
-        if (document.Sources.FirstOrDefault(s => !names.Contains(s)) is { } missing) throw new OrderException($"The order wants the source '{missing}', which --from does not give.");
+        if (document.Sources.FirstOrDefault(s => !names.Contains(s)) is { } missing)
+            throw new OrderException($"The order wants the source '{missing}', which --from does not give.");
         return [.. document.Sources.SelectMany(s => names[s])];
     }
 
@@ -90,8 +129,10 @@ internal static class HandoverCommand
     {
         if (parsed.GetValue(OrderFile) is { } path)
         {
-            Option[] words = [As, Plan, Solids, Version, Storeys, Classes, Without, Layers, Split, Unit, Schema, Frame, Merge, RenameStorey, MoveLayer, ChangeClass, SetProperty, Name];
-            if (words.FirstOrDefault(o => parsed.GetResult(o) is { Implicit: false }) is { } word) throw new OrderException($"{word.Name} does not go with --order, which says it all.");
+            Option[] words = [As, Plan, Solids, Version, Storeys, Classes, Without, Layers, Split, Unit, Schema, Frame, Merge, RenameStorey,
+                MoveLayer, ChangeClass, SetProperty, Name];
+            if (words.FirstOrDefault(o => parsed.GetResult(o) is { Implicit: false }) is { } word)
+                throw new OrderException($"{word.Name} does not go with --order, which says it all.");
             return OrderDocument.Read(File.ReadAllText(path));
         }
 
@@ -100,12 +141,22 @@ internal static class HandoverCommand
         if (!drawing && file != "ifc") throw new OrderException($"--as takes ifc, dxf or dwg, not '{file}'.");
         if (!drawing && parsed.GetValue(Plan)) throw new OrderException("--plan goes with --as dxf or dwg.");
         if (!drawing && parsed.GetValue(Version) is not null) throw new OrderException("--version goes with --as dxf or dwg.");
-        if (parsed.GetValue(Plan) && parsed.GetValue(Solids)) throw new OrderException("Solids go with drawings of bodies, not with IFC or plans.");
+        if (parsed.GetValue(Plan) && parsed.GetValue(Solids))
+            throw new OrderException("Solids go with drawings of bodies, not with IFC or plans.");
         if (!drawing && parsed.GetValue(Solids)) throw new OrderException("Solids go with drawings of bodies, not with IFC or plans.");
         return new OrderDocument
         {
-            Rules = [.. Rule("only", "storey", Storeys, parsed), .. Rule("only", "class", Classes, parsed), .. Rule("without", "class", Without, parsed), .. Rule("only", "layer", Layers, parsed)],
-            Into = new OrderInto { File = file, Schema = parsed.GetValue(Schema), Merge = parsed.GetValue(Merge) ? true : null, Version = parsed.GetValue(Version), As = !drawing ? null : parsed.GetValue(Plan) ? "plan" : parsed.GetValue(Solids) ? "solids" : "meshes" },
+            Rules = [.. Rule("only", "storey", Storeys, parsed), .. Rule("only", "class", Classes, parsed),
+                .. Rule("without", "class", Without, parsed), .. Rule("only", "layer", Layers, parsed)],
+            Into = new OrderInto
+            {
+                File = file,
+                Schema = parsed.GetValue(Schema),
+                Merge = parsed.GetValue(Merge) ? true : null,
+                Version = parsed.GetValue(Version),
+                As = !drawing ? null : parsed.GetValue(Plan)
+                    ? "plan" : parsed.GetValue(Solids) ? "solids" : "meshes"
+            },
             Unit = parsed.GetValue(Unit),
             Frame = parsed.GetValue(Frame)!,
             Split = parsed.GetValue(Split)!,
@@ -115,7 +166,8 @@ internal static class HandoverCommand
     }
 
     private static OrderRule[] Rule(string verb, string what, Option<string?> option, ParseResult parsed) =>
-        parsed.GetValue(option) is { } list ? [new OrderRule { Do = verb, What = what, Are = list.Split(',', StringSplitOptions.TrimEntries) }] : [];
+        parsed.GetValue(option) is { } list
+            ? [new OrderRule { Do = verb, What = what, Are = list.Split(',', StringSplitOptions.TrimEntries) }] : [];
 
     private static List<OrderChange> Changes(ParseResult parsed)
     {
@@ -133,7 +185,8 @@ internal static class HandoverCommand
         {
             var (place, value) = Halves(text, '=', SetProperty.Name);
             var (about, path) = Halves(place, ':', SetProperty.Name);
-            if (!path.Contains('.', StringComparison.Ordinal)) throw new OrderException($"{SetProperty.Name} cannot read '{text}': a '.' is missing.");
+            if (!path.Contains('.', StringComparison.Ordinal))
+                throw new OrderException($"{SetProperty.Name} cannot read '{text}': a '.' is missing.");
             changes.Add(new OrderChange { Do = "set property", From = about, To = value, Key = path });
         }
 
@@ -143,13 +196,15 @@ internal static class HandoverCommand
     private static (string, string) Halves(string text, char sign, string option)
     {
         int at = text.IndexOf(sign, StringComparison.Ordinal);
-        return at > 0 && at < text.Length - 1 ? (text[..at].Trim(), text[(at + 1)..].Trim()) : throw new OrderException($"{option} cannot read '{text}': a '{sign}' is missing.");
+        return at > 0 && at < text.Length - 1 ? (text[..at].Trim(), text[(at + 1)..].Trim()) : throw new OrderException(
+            $"{option} cannot read '{text}': a '{sign}' is missing.");
     }
 
     private static object Machine(HandoverResult result) => new
     {
         Files = result.Files.Select(f => new { f.Name, f.Bytes, f.Sha256, f.Elements }),
-        Rows = result.Reconciliation.Rows.Select(r => new { r.Storey, r.Class, r.In, r.LeftOut, r.Written, r.Found, r.Unaccounted, r.Reasons }),
+        Rows = result.Reconciliation.Rows.Select(
+            r => new { r.Storey, r.Class, r.In, r.LeftOut, r.Written, r.Found, r.Unaccounted, r.Reasons }),
         Checks = result.Reconciliation.Checks.Select(c => new { c.Name, c.Same, c.Differ, Largest = Math.Round(c.Largest, 6) }),
         result.Reconciliation.Differences,
         NotCarried = result.Reconciliation.NotCarried.Select(n => new { n.What, n.Count }),
@@ -162,9 +217,11 @@ internal static class HandoverCommand
     {
         foreach (var f in result.Files) Console.Out.WriteLine($"{f.Name}: {f.Elements} elements, {f.Bytes} bytes");
         var r = result.Reconciliation;
-        Console.Out.WriteLine($"in {r.Rows.Sum(x => x.In)}, left out {r.Rows.Sum(x => x.LeftOut)}, written {r.Rows.Sum(x => x.Written)}, found again {r.Rows.Sum(x => x.Found)}, unaccounted {r.Unaccounted}: {(r.Balanced ? "balanced" : "NOT BALANCED")}");
+        Console.Out.WriteLine(
+            $"in {r.Rows.Sum(x => x.In)}, left out {r.Rows.Sum(x => x.LeftOut)}, written {r.Rows.Sum(x => x.Written)}, found again {r.Rows.Sum(x => x.Found)}, unaccounted {r.Unaccounted}: {(r.Balanced ? "balanced" : "NOT BALANCED")}");
         foreach (var l in r.Ledger.Where(l => l.Unaccounted > 0 || l.NotCarried.Count > 0))
-            Console.Out.WriteLine($"  {l.Kind}: {l.Things} things, {l.Same} the same, {l.Changed.Values.Sum()} changed, {l.LeftOut.Values.Sum()} left out, {l.NotCarried.Values.Sum()} not carried, {l.Unaccounted} unaccounted");
+            Console.Out.WriteLine(
+                $"  {l.Kind}: {l.Things} things, {l.Same} the same, {l.Changed.Values.Sum()} changed, {l.LeftOut.Values.Sum()} left out, {l.NotCarried.Values.Sum()} not carried, {l.Unaccounted} unaccounted");
         foreach (var n in r.NotCarried) Console.Out.WriteLine($"  not carried, {n.Count} ×: {n.What}");
         foreach (string difference in r.Differences.Take(20)) Console.Out.WriteLine("  " + difference);
     }

@@ -49,7 +49,9 @@ internal static class InspectCommand
         var o = Console.Out;
         o.WriteLine($"{Path.GetFileName(path)}: {r.Schema}, {r.LengthUnit}, {r.Application}");
         o.WriteLine($"{r.Project} / {r.Site} / {r.Building}: {r.Products} products, {r.Elements} elements");
-        foreach (var s in Enumerable.Reverse(r.Storeys)) o.WriteLine(string.Create(CultureInfo.InvariantCulture, $"  {s.Elevation,9:+0.000;-0.000;±0.000}  {s.Name,-20} {s.Elements,7} elements"));
+        foreach (var s in Enumerable.Reverse(r.Storeys))
+            o.WriteLine(string.Create(CultureInfo.InvariantCulture,
+                $"  {s.Elevation,9:+0.000;-0.000;±0.000}  {s.Name,-20} {s.Elements,7} elements"));
         foreach (var f in r.Findings) o.WriteLine($"  {f.Severity.ToString().ToLowerInvariant(),-8} {f.Code,-24} {f.Message}");
     }
 }

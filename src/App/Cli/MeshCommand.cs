@@ -16,16 +16,32 @@ internal static class MeshCommand
         var glb = new Option<string?>("--glb") { Description = "Write the shapes as a binary glTF file (Y up, metres)." };
         var threads = new Option<int>("--threads") { Description = "How many threads shape; 0 for all cores." };
         var types = new Option<bool>("--types") { Description = "The shapes of type objects instead, each at its own origin." };
-        var layers = new Option<bool>("--by-layers") { Description = "With --json: the volume of each material layer where a layer set is placed." };
-        var chord = new Option<double>("--chord") { Description = "How far a chord may stand off its arc, metres.", DefaultValueFactory = _ => Tolerance.Default.Chord };
-        var sides = new Option<int>("--sides") { Description = "The fewest sides of a full circle.", DefaultValueFactory = _ => Tolerance.Default.FullCircle };
-        var command = new Command("mesh", "Shapes every product and measures it.") { file, json, glb, threads, types, layers, chord, sides };
-        command.SetAction(parsed => Output.Guard(() => Run(parsed.GetValue(file)!, parsed.GetValue(json), parsed.GetValue(glb), parsed.GetValue(threads), parsed.GetValue(types), parsed.GetValue(layers), Fineness(parsed.GetValue(chord), parsed.GetValue(sides)))));
+        var layers = new Option<bool>("--by-layers")
+        {
+            Description =
+            "With --json: the volume of each material layer where a layer set is placed."
+        };
+        var chord = new Option<double>("--chord")
+        {
+            Description = "How far a chord may stand off its arc, metres.",
+            DefaultValueFactory = _ => Tolerance.Default.Chord
+        };
+        var sides = new Option<int>("--sides")
+        {
+            Description = "The fewest sides of a full circle.",
+            DefaultValueFactory = _ => Tolerance.Default.FullCircle
+        };
+        var command = new Command("mesh", "Shapes every product and measures it.") { file, json, glb, threads,
+            types, layers, chord, sides };
+        command.SetAction(
+            parsed => Output.Guard(() => Run(parsed.GetValue(file)!, parsed.GetValue(json), parsed.GetValue(glb), parsed.GetValue(threads),
+            parsed.GetValue(types), parsed.GetValue(layers), Fineness(parsed.GetValue(chord), parsed.GetValue(sides)))));
         return command;
     }
 
     private static Tolerance Fineness(double chord, int sides) =>
-        chord is > 0 and < 1000 && sides is >= 4 and <= 1024 ? new Tolerance(chord, sides) : throw new OrderException("--chord takes a length above 0 in metres and --sides a number from 4 to 1024.");
+        chord is > 0 and < 1000 && sides is >= 4 and <= 1024 ? new Tolerance(chord, sides) : throw new OrderException(
+            "--chord takes a length above 0 in metres and --sides a number from 4 to 1024.");
 
     private static int Run(string path, bool json, string? glb, int threads, bool types, bool layers, Tolerance tolerance)
     {
@@ -34,7 +50,8 @@ internal static class MeshCommand
         if (types) return Types(snapshot, json);
         var model = snapshot.Model;
         // Products that are no elements, such as openings, have shapes too.
-        var products = model.OfType("IfcProduct").Order().Select((p, n) => new ModelElement(snapshot, n, p, snapshot.Structure.StoreyOf(p))).ToList();
+        var products = model.OfType("IfcProduct").Order()
+            .Select((p, n) => new ModelElement(snapshot, n, p, snapshot.Structure.StoreyOf(p))).ToList();
         var scene = glb is null ? null : new GlbScene();
         int shaped = 0, failed = 0;
         long triangles = 0;
@@ -94,7 +111,8 @@ internal static class MeshCommand
         try
         {
             return [.. LayerSlices.Of(snapshot.Model, snapshot.Relations, snapshot.Units, product.Index, shape)
-                .Select(l => (object)new { Material = l.Material.Name, l.Material.Thickness, Volume = Math.Round(MassProperties.Of(l.Mesh).Volume, 9) })];
+                .Select(l => (object)new { Material = l.Material.Name, l.Material.Thickness,
+                Volume = Math.Round(MassProperties.Of(l.Mesh).Volume, 9) })];
         }
         catch (ShapeException)
         {

@@ -11,7 +11,8 @@ namespace SteadyLintel.Cli;
 /// <summary>Machine output and errors, the same for every command.</summary>
 internal static class Output
 {
-    private static readonly JsonSerializerOptions OneLine = new(JsonSerializerDefaults.Web) { Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
+    private static readonly JsonSerializerOptions OneLine =
+        new(JsonSerializerDefaults.Web) { Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
     private static readonly JsonSerializerOptions Page = new(OneLine) { WriteIndented = true };
 
     /// <summary>An answer to which more can be added.</summary>
@@ -41,7 +42,8 @@ internal static class Output
         {
             return run();
         }
-        catch (Exception e) when (e is DeliveryException or StepFormatException or CadFormatException or IOException or UnauthorizedAccessException)
+        catch (Exception e)
+            when (e is DeliveryException or StepFormatException or CadFormatException or IOException or UnauthorizedAccessException)
         {
             Console.Error.WriteLine(e.Message);
             return ExitCodes.Unreadable;

@@ -29,12 +29,20 @@ internal static class ValidateCommand
                 Schema = snapshot.Model.File.Header.Schema,
                 Instances = snapshot.Model.File.Count,
                 Errors = findings.Where(f => f.Severity == Severity.Error).Sum(f => f.Count),
-                Findings = findings.Select(f => new { f.Code, Severity = f.Severity.ToString().ToLowerInvariant(), f.Message, f.Count, Elements = f.Elements.Select(e => new { Id = e.StepId, e.GlobalId, e.Class, e.Name, e.Detail }) }),
+                Findings = findings.Select(f => new
+                {
+                    f.Code,
+                    Severity = f.Severity.ToString().ToLowerInvariant(),
+                    f.Message,
+                    f.Count,
+                    Elements = f.Elements.Select(e => new { Id = e.StepId, e.GlobalId, e.Class, e.Name, e.Detail })
+                }),
             });
             return ExitCodes.Done;
         }
 
-        Console.Out.WriteLine($"{Path.GetFileName(path)}: {snapshot.Model.File.Header.Schema}, {snapshot.Model.File.Count} instances, {(findings.Count == 0 ? "no findings" : $"{findings.Count} kinds of findings")}");
+        Console.Out.WriteLine(
+            $"{Path.GetFileName(path)}: {snapshot.Model.File.Header.Schema}, {snapshot.Model.File.Count} instances, {(findings.Count == 0 ? "no findings" : $"{findings.Count} kinds of findings")}");
         foreach (var f in findings)
         {
             Console.Out.WriteLine($"  {f.Severity.ToString().ToLowerInvariant(),-8} {f.Code,-24} {f.Message}");

@@ -33,13 +33,15 @@ public sealed class DeliveredFile : IDisposable
         int n = stream.ReadAtLeast(head, head.Length, throwOnEndOfStream: false);
         var (kind, sentence) = FileRecognition.Recognise(head.AsSpan(0, n));
         if (kind == DeliveredKind.Refused) throw new DeliveryException(sentence);
-        if (kind == DeliveredKind.Drawing) throw new DeliveryException("This is a DWG or DXF drawing, whatever its name says; for this the model is needed as IFC.");
+        if (kind == DeliveredKind.Drawing)
+            throw new DeliveryException("This is a DWG or DXF drawing, whatever its name says; for this the model is needed as IFC.");
         if (kind == DeliveredKind.Step) return new DeliveredFile(path, "ifc", null);
         string unpacked = Path.Combine(Path.GetTempPath(), Path.GetRandomFileName());
         try
         {
             stream.Position = 0;
-            using (var target = new FileStream(unpacked, FileMode.CreateNew, FileAccess.Write)) IfcZip.Extract(stream, target, maxBytes, cancel);
+            using (var target = new FileStream(unpacked, FileMode.CreateNew, FileAccess.Write))
+                IfcZip.Extract(stream, target, maxBytes, cancel);
             return new DeliveredFile(path, "ifczip", unpacked);
         }
         catch

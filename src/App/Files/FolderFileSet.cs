@@ -24,5 +24,6 @@ public sealed class FolderFileSet(string folder) : IFileSet, IDisposable
         _open.Clear();
     }
 
-    private string PathOf(string name) => Path.GetFileName(name) == name ? Path.Combine(folder, name) : throw new IOException($"'{name}' is not a plain file name.");
+    private string PathOf(string name) => Path.GetFileName(name) == name
+        ? Path.Combine(folder, name) : throw new IOException($"'{name}' is not a plain file name.");
 }

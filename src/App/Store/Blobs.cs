@@ -12,12 +12,14 @@ public sealed class Blobs(LintelDb db)
 
     /// <summary>Keeps a piece; the same piece sent again is passed over.</summary>
     public async Task PutAsync(Guid blob, int number, byte[] bytes, CancellationToken cancel = default) =>
-        await db.Database.ExecuteSqlAsync($"INSERT INTO pieces (blob_id, number, bytes) VALUES ({blob}, {number}, {bytes}) ON CONFLICT DO NOTHING", cancel);
+        await db.Database.ExecuteSqlAsync(
+            $"INSERT INTO pieces (blob_id, number, bytes) VALUES ({blob}, {number}, {bytes}) ON CONFLICT DO NOTHING", cancel);
 
     /// <summary>How many bytes of a blob are here, and how many pieces.</summary>
     public async Task<(long Bytes, int Pieces)> HeldAsync(Guid blob, CancellationToken cancel = default)
     {
-        var held = await db.Pieces.Where(p => p.BlobId == blob).GroupBy(_ => 1).Select(g => new { Bytes = g.Sum(p => (long)p.Bytes.Length), Pieces = g.Count() }).FirstOrDefaultAsync(cancel);
+        var held = await db.Pieces.Where(p => p.BlobId == blob).GroupBy(_ => 1)
+            .Select(g => new { Bytes = g.Sum(p => (long)p.Bytes.Length), Pieces = g.Count() }).FirstOrDefaultAsync(cancel);
         return held is null ? (0, 0) : (held.Bytes, held.Pieces);
     }
 
@@ -54,5 +56,6 @@ public sealed class Blobs(LintelDb db)
     }
 
     /// <summary>Lets go of a blob.</summary>
-    public async Task DeleteAsync(Guid blob, CancellationToken cancel = default) => await db.Pieces.Where(p => p.BlobId == blob).ExecuteDeleteAsync(cancel);
+    public async Task DeleteAsync(Guid blob, CancellationToken cancel = default) =>
+        await db.Pieces.Where(p => p.BlobId == blob).ExecuteDeleteAsync(cancel);
 }

@@ -11,7 +11,9 @@ namespace SteadyLintel.Store;
 public sealed class IntakeStore(LintelDb db)
 {
     /// <summary>How reports, orders and results are written as JSON.</summary>
-    public static JsonSerializerOptions Json { get; } = new(JsonSerializerDefaults.Web) { NumberHandling = System.Text.Json.Serialization.JsonNumberHandling.AllowNamedFloatingPointLiterals };
+    public static JsonSerializerOptions Json { get; } = new(
+        JsonSerializerDefaults.Web)
+    { NumberHandling = System.Text.Json.Serialization.JsonNumberHandling.AllowNamedFloatingPointLiterals };
 
     /// <summary>Stores a revision and gives it its number. Doing it again replaces what was there.</summary>
     /// <param name="delivery">The delivery.</param>
@@ -23,7 +25,8 @@ public sealed class IntakeStore(LintelDb db)
     /// <param name="within">What else belongs to the same transaction; given the job.</param>
     /// <param name="cancel">Stops it.</param>
     /// <returns>The revision's number.</returns>
-    public async Task<int> SaveAsync(Guid delivery, IntakeReport report, ModelSnapshot snapshot, IReadOnlyList<ElementRow> elements, IReadOnlyList<PropertySetRow> sets, IReadOnlyList<GeometryChunk> chunks, Func<Guid, Task>? within, CancellationToken cancel)
+    public async Task<int> SaveAsync(Guid delivery, IntakeReport report, ModelSnapshot snapshot, IReadOnlyList<ElementRow> elements,
+        IReadOnlyList<PropertySetRow> sets, IReadOnlyList<GeometryChunk> chunks, Func<Guid, Task>? within, CancellationToken cancel)
     {
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         var row = await db.Deliveries.Include(d => d.Source).FirstAsync(d => d.Id == delivery, cancel);
@@ -38,8 +41,19 @@ public sealed class IntakeStore(LintelDb db)
         await CopyElements(connection, elements, cancel);
         await CopySets(connection, sets, cancel);
         await CopyChunks(connection, delivery, chunks, cancel);
-        db.Levels.AddRange(snapshot.Structure.Storeys.Select((s, n) => new LevelRow { DeliveryId = delivery, Number = n, Name = s.Name, Elevation = s.Level, PlacementZ = s.PlacementZ }));
-        db.Facets.AddRange(elements.CountBy(e => (e.Storey, e.Class, e.Layer, Shaped: e.Box is not null, e.Drawn)).Select(f => new FacetRow { DeliveryId = delivery, Storey = f.Key.Storey, Class = f.Key.Class, Layer = f.Key.Layer, Shaped = f.Key.Shaped, Drawn = f.Key.Drawn, Count = f.Value }));
+        db.Levels.AddRange(snapshot.Structure.Storeys.Select(
+            (s, n) => new LevelRow { DeliveryId = delivery, Number = n, Name = s.Name, Elevation = s.Level, PlacementZ = s.PlacementZ }));
+        db.Facets.AddRange(elements.CountBy(e => (e.Storey, e.Class, e.Layer, Shaped: e.Box is not null, e.Drawn))
+            .Select(f => new FacetRow
+            {
+                DeliveryId = delivery,
+                Storey = f.Key.Storey,
+                Class = f.Key.Class,
+                Layer = f.Key.Layer,
+                Shaped = f.Key.Shaped,
+                Drawn = f.Key.Drawn,
+                Count = f.Value
+            }));
         row.Report = JsonSerializer.Serialize(report, Json);
         row.Elements = report.Elements;
         row.Findings = report.Findings.Count(f => f.Severity > Severity.Note);
@@ -87,7 +101,8 @@ public sealed class IntakeStore(LintelDb db)
 
     private static async Task CopyElements(NpgsqlConnection connection, IReadOnlyList<ElementRow> elements, CancellationToken cancel)
     {
-        await using var copy = await connection.BeginBinaryImportAsync("COPY elements (delivery_id, number, global_id, class, name, storey, layer, layers, type_name, materials, sets, box, volume, area, facts) FROM STDIN (FORMAT BINARY)", cancel);
+        await using var copy = await connection.BeginBinaryImportAsync(
+            "COPY elements (delivery_id, number, global_id, class, name, storey, layer, layers, type_name, materials, sets, box, volume, area, facts) FROM STDIN (FORMAT BINARY)", cancel);
         foreach (var e in elements)
         {
             await copy.StartRowAsync(cancel);
@@ -114,7 +129,8 @@ public sealed class IntakeStore(LintelDb db)
 
     private static async Task CopySets(NpgsqlConnection connection, IReadOnlyList<PropertySetRow> sets, CancellationToken cancel)
     {
-        await using var copy = await connection.BeginBinaryImportAsync("COPY property_sets (delivery_id, number, name, values) FROM STDIN (FORMAT BINARY)", cancel);
+        await using var copy = await connection.BeginBinaryImportAsync(
+            "COPY property_sets (delivery_id, number, name, values) FROM STDIN (FORMAT BINARY)", cancel);
         foreach (var set in sets)
         {
             await copy.StartRowAsync(cancel);
@@ -127,17 +143,20 @@ public sealed class IntakeStore(LintelDb db)
         await copy.CompleteAsync(cancel);
     }
 
-    private static async Task CopyChunks(NpgsqlConnection connection, Guid delivery, IReadOnlyList<GeometryChunk> chunks, CancellationToken cancel)
+    private static async Task CopyChunks(NpgsqlConnection connection, Guid delivery,
+        IReadOnlyList<GeometryChunk> chunks, CancellationToken cancel)
     {
         foreach (var batch in chunks.DistinctBy(c => c.Hash).Chunk(64))
         {
-            await using var insert = new NpgsqlCommand("INSERT INTO chunk_contents (hash, bytes) SELECT * FROM unnest($1, $2) ON CONFLICT DO NOTHING", connection);
+            await using var insert = new NpgsqlCommand(
+                "INSERT INTO chunk_contents (hash, bytes) SELECT * FROM unnest($1, $2) ON CONFLICT DO NOTHING", connection);
             insert.Parameters.Add(new NpgsqlParameter { Value = batch.Select(c => c.Hash).ToArray() });
             insert.Parameters.Add(new NpgsqlParameter { Value = batch.Select(c => c.Packed).ToArray() });
             await insert.ExecuteNonQueryAsync(cancel);
         }
 
-        await using var copy = await connection.BeginBinaryImportAsync("COPY chunks (delivery_id, number, storey, class, hash, triangles, length) FROM STDIN (FORMAT BINARY)", cancel);
+        await using var copy = await connection.BeginBinaryImportAsync(
+            "COPY chunks (delivery_id, number, storey, class, hash, triangles, length) FROM STDIN (FORMAT BINARY)", cancel);
         for (int n = 0; n < chunks.Count; n++)
         {
             await copy.StartRowAsync(cancel);

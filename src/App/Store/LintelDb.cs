@@ -6,7 +6,8 @@ using Microsoft.EntityFrameworkCore;
 namespace SteadyLintel.Store;
 
 /// <summary>Everything that is kept, in one PostgreSQL database.</summary>
-public sealed class LintelDb(DbContextOptions<LintelDb> options) : IdentityDbContext<AppUser, IdentityRole<Guid>, Guid>(options), IDataProtectionKeyContext
+public sealed class LintelDb(DbContextOptions<LintelDb> options) : IdentityDbContext<AppUser, IdentityRole<Guid>,
+    Guid>(options), IDataProtectionKeyContext
 {
     /// <summary>Jobs.</summary>
     public DbSet<Job> Jobs => Set<Job>();

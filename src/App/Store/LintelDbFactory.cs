@@ -7,7 +7,8 @@ namespace SteadyLintel.Store;
 public sealed class LintelDbFactory : IDesignTimeDbContextFactory<LintelDb>
 {
     /// <summary>Configures a context for a database.</summary>
-    public static void Configure(DbContextOptionsBuilder options, string connection) => options.UseNpgsql(connection).UseSnakeCaseNamingConvention();
+    public static void Configure(DbContextOptionsBuilder options, string connection) =>
+        options.UseNpgsql(connection).UseSnakeCaseNamingConvention();
 
     /// <inheritdoc/>
     public LintelDb CreateDbContext(string[] args)

@@ -84,9 +84,12 @@ public sealed class PropertySetStore(Guid delivery)
     private static void Value(Utf8JsonWriter json, Property property)
     {
         if (property.Value.Length == 0) json.WriteNullValue();
-        else if (property.Measure is "IFCBOOLEAN" or "IFCLOGICAL" && property.Value is "True" or "False") json.WriteBooleanValue(property.Value == "True");
-        else if (property.Measure is not ("IFCLABEL" or "IFCTEXT" or "IFCIDENTIFIER") && double.TryParse(property.Value, NumberStyles.Float, CultureInfo.InvariantCulture, out double number)
-            && double.IsFinite(number) && number.ToString("R", CultureInfo.InvariantCulture) == property.Value) json.WriteNumberValue(number);
+        else if (property.Measure is "IFCBOOLEAN" or "IFCLOGICAL" && property.Value is "True" or "False")
+            json.WriteBooleanValue(property.Value == "True");
+        else if (property.Measure is not ("IFCLABEL" or "IFCTEXT" or "IFCIDENTIFIER")
+            && double.TryParse(property.Value, NumberStyles.Float, CultureInfo.InvariantCulture, out double number)
+            && double.IsFinite(number) && number.ToString("R", CultureInfo.InvariantCulture) == property.Value) json
+            .WriteNumberValue(number);
         else json.WriteStringValue(Clean(property.Value));
     }
 

@@ -8,8 +8,10 @@ using SteadyLintel.Store;
 using SteadyLintel.Web;
 
 var builder = WebApplication.CreateBuilder(args);
-builder.Host.UseSerilog((context, log) => log.ReadFrom.Configuration(context.Configuration).WriteTo.Console(outputTemplate: "{Timestamp:HH:mm:ss} {Level:u3} {Message:lj} {Properties:j}{NewLine}{Exception}"));
-string connection = builder.Configuration.GetConnectionString("Lintel") ?? throw new InvalidOperationException("ConnectionStrings:Lintel is not set; ./start sets it.");
+builder.Host.UseSerilog((context, log) => log.ReadFrom.Configuration(context.Configuration).WriteTo
+    .Console(outputTemplate: "{Timestamp:HH:mm:ss} {Level:u3} {Message:lj} {Properties:j}{NewLine}{Exception}"));
+string connection = builder.Configuration.GetConnectionString("Lintel")
+    ?? throw new InvalidOperationException("ConnectionStrings:Lintel is not set; ./start sets it.");
 builder.Services.AddDbContextFactory<LintelDb>(o => LintelDbFactory.Configure(o, connection));
 builder.Services.AddScoped(s => s.GetRequiredService<IDbContextFactory<LintelDb>>().CreateDbContext());
 builder.Services.AddSecurity(builder.Configuration);

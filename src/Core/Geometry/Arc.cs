@@ -2,7 +2,8 @@ namespace SteadyLintel.Geometry;
 
 /// <summary>How finely curves become chords.</summary>
 /// <param name="Chord">The largest distance between a curve and its chord, metres.</param>
-/// <param name="FullCircle">The fewest chords of a full circle. 48 keeps the perimeter within 0.07 %; the area is exact, see <see cref="Arc.Circle"/>.</param>
+/// <param name="FullCircle">The fewest chords of a full circle. 48 keeps the perimeter within 0.07 %; the area is exact, see
+/// <see cref="Arc.Circle"/>.</param>
 public sealed record Tolerance(double Chord = 0.001, int FullCircle = 48)
 {
     /// <summary>1 mm, 48 chords.</summary>
@@ -23,7 +24,8 @@ public sealed record Tolerance(double Chord = 0.001, int FullCircle = 48)
 public static class Arc
 {
     /// <summary>A full circle as a regular polygon of the circle's own area.</summary>
-    /// <remarks>An inscribed polygon of 48 sides would lack 0.3 % of the area; corners set r·√(α / sin α) out, α = 2π/n, lack nothing and stand 0.14 % of the radius outside.</remarks>
+    /// <remarks>An inscribed polygon of 48 sides would lack 0.3 % of the area; corners set r·√(α / sin α) out, α = 2π/n, lack nothing and
+    /// stand 0.14 % of the radius outside.</remarks>
     public static Vec2[] Circle(double radius, Tolerance tolerance) => Ellipse(radius, radius, tolerance);
 
     /// <summary>A full ellipse, as <see cref="Circle"/>.</summary>

@@ -1,6 +1,7 @@
 namespace SteadyLintel.Geometry;
 
-/// <summary>The knots of a B-spline in one direction: which spans there are, and how much each control point weighs at a parameter.</summary>
+/// <summary>The knots of a B-spline in one direction: which spans there are, and how much each control point weighs at a
+/// parameter.</summary>
 /// <remarks>Piegl and Tiller, The NURBS Book, algorithms A2.1 and A2.2; knots are written out with their multiplicities.</remarks>
 public sealed class BSplineBasis
 {
@@ -17,8 +18,10 @@ public sealed class BSplineBasis
     /// <exception cref="ShapeException">The numbers do not fit together.</exception>
     public BSplineBasis(int degree, double[] knots, int count)
     {
-        if (degree < 1 || degree > MaxDegree || count <= degree || knots.Length != count + degree + 1) throw new ShapeException("A B-spline's degree, knots and control points do not fit together.");
-        for (int i = 1; i < knots.Length; i++) if (!(knots[i] >= knots[i - 1])) throw new ShapeException("A B-spline's knots do not ascend.");
+        if (degree < 1 || degree > MaxDegree || count <= degree || knots.Length != count + degree + 1)
+            throw new ShapeException("A B-spline's degree, knots and control points do not fit together.");
+        for (int i = 1; i < knots.Length; i++)
+            if (!(knots[i] >= knots[i - 1])) throw new ShapeException("A B-spline's knots do not ascend.");
         (Degree, _knots, _count) = (degree, knots, count);
         if (!(To > From)) throw new ShapeException("A B-spline's knots span nothing.");
     }

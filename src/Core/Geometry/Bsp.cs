@@ -3,7 +3,8 @@ using System.Runtime.CompilerServices;
 namespace SteadyLintel.Geometry;
 
 /// <summary>A binary space partition of a solid: splits facets by the solid's own planes into those inside and those outside it.</summary>
-/// <remarks>The method is that of Naylor, Amanatides and Thibault, "Merging BSP trees yields polyhedral set operations" (1990), in its simple polygon-clipping form.</remarks>
+/// <remarks>The method is that of Naylor, Amanatides and Thibault, "Merging BSP trees yields polyhedral set operations" (1990), in its
+/// simple polygon-clipping form.</remarks>
 internal sealed class Bsp
 {
     /// <summary>Points nearer to a plane than this, in metres, lie in it.</summary>

@@ -20,7 +20,9 @@ public sealed record CurveSamples(IReadOnlyList<double> Parameters, IReadOnlyLis
         for (int i = 0; i + 1 < breaks.Count; i++)
         {
             // Three stretches a span at first, so that an S does not look straight from its middle.
-            for (int k = 0; k < 3; k++) Add(breaks[i] + ((breaks[i + 1] - breaks[i]) * k / 3), breaks[i] + ((breaks[i + 1] - breaks[i]) * (k + 1) / 3), points[^1], 0);
+            for (int k = 0; k < 3; k++)
+                Add(breaks[i] + ((breaks[i + 1] - breaks[i]) * k / 3),
+                    breaks[i] + ((breaks[i + 1] - breaks[i]) * (k + 1) / 3), points[^1], 0);
         }
 
         return new CurveSamples(parameters, points);

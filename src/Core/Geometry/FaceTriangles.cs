@@ -4,7 +4,8 @@ namespace SteadyLintel.Geometry;
 public static class FaceTriangles
 {
     /// <summary>Adds the triangles of a face.</summary>
-    /// <param name="loops">The outer loop first, then holes, by numbers of points; the outer one counter-clockwise seen from outside.</param>
+    /// <param name="loops">The outer loop first, then holes, by numbers of points; the outer one counter-clockwise seen from
+    /// outside.</param>
     /// <param name="points">The points.</param>
     /// <param name="triangles">Gets three numbers a triangle.</param>
     public static void Add(List<int[]> loops, IReadOnlyList<Vec3> points, List<int> triangles)

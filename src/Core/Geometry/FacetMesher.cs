@@ -56,7 +56,8 @@ internal static class FacetMesher
 
     private static Facet? Quadrilateral(Facet last, Vec3[] corners, Plane plane)
     {
-        if (last.Corners.Length != 3 || last.Plane.Normal.Dot(plane.Normal) < 1 - 1e-12 || Math.Abs(last.Plane.Offset - plane.Offset) > 1e-9) return null;
+        if (last.Corners.Length != 3 || last.Plane.Normal.Dot(plane.Normal) < 1 - 1e-12
+            || Math.Abs(last.Plane.Offset - plane.Offset) > 1e-9) return null;
         var first = last.Corners;
         for (int i = 0; i < 3; i++)
         {

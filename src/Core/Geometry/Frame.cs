@@ -1,6 +1,7 @@
 namespace SteadyLintel.Geometry;
 
-/// <summary>An affine map: a point p goes to Origin + X·p.x + Y·p.y + Z·p.z. A placement when the axes are unit and square to each other.</summary>
+/// <summary>An affine map: a point p goes to Origin + X·p.x + Y·p.y + Z·p.z. A placement when the axes are unit and square to each
+/// other.</summary>
 public readonly record struct Frame(Vec3 Origin, Vec3 X, Vec3 Y, Vec3 Z)
 {
     /// <summary>The frame that moves nothing.</summary>

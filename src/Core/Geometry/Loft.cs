@@ -5,13 +5,15 @@ namespace SteadyLintel.Geometry;
 public sealed record LoftSection(IReadOnlyList<Vec3[]> Loops)
 {
     /// <summary>A region placed in a frame.</summary>
-    public static LoftSection Of(Region region, Frame frame) => new([.. region.Loops.Select(l => Array.ConvertAll(l, p => frame.Point(new Vec3(p.X, p.Y, 0))))]);
+    public static LoftSection Of(Region region, Frame frame) =>
+        new([.. region.Loops.Select(l => Array.ConvertAll(l, p => frame.Point(new Vec3(p.X, p.Y, 0))))]);
 }
 
 /// <summary>Skins a body through cross-sections.</summary>
 public static class Loft
 {
-    /// <summary>The body between the first section and the last, its ends filled; or a ring when the last section is followed by the first.</summary>
+    /// <summary>The body between the first section and the last, its ends filled; or a ring when the last section is followed by the
+    /// first.</summary>
     /// <param name="sections">At least two.</param>
     /// <param name="cap">A flat region whose loops match the sections', to fill the ends with; null for a ring or an open skin.</param>
     /// <param name="ring">Whether the skin goes on from the last section to the first.</param>

@@ -1,7 +1,8 @@
 namespace SteadyLintel.Geometry;
 
 /// <summary>Volume, area and soundness of a mesh.</summary>
-/// <param name="Volume">Enclosed volume, m³, by the divergence theorem; positive when triangles face outward. Meaningless for an open mesh.</param>
+/// <param name="Volume">Enclosed volume, m³, by the divergence theorem; positive when triangles face outward. Meaningless for an open
+/// mesh.</param>
 /// <param name="Area">Surface, m².</param>
 /// <param name="Closed">Whether every edge is used as often in one direction as in the other.</param>
 /// <param name="Bounds">The box.</param>
@@ -15,7 +16,8 @@ public readonly record struct MassProperties(double Volume, double Area, bool Cl
         double volume = 0, area = 0;
         for (int i = 0; i < mesh.Triangles.Length; i += 3)
         {
-            Vec3 a = mesh.Points[mesh.Triangles[i]] - centre, b = mesh.Points[mesh.Triangles[i + 1]] - centre, c = mesh.Points[mesh.Triangles[i + 2]] - centre;
+            Vec3 a = mesh.Points[mesh.Triangles[i]] - centre, b = mesh.Points[mesh.Triangles[i + 1]] - centre,
+                c = mesh.Points[mesh.Triangles[i + 2]] - centre;
             var cross = (b - a).Cross(c - a);
             area += cross.Length / 2;
             volume += a.Dot(b.Cross(c)) / 6;
@@ -42,7 +44,8 @@ public readonly record struct MassProperties(double Volume, double Area, bool Cl
         if (forth.Count != back.Count) return false;
         forth.Sort();
         back.Sort();
-        return System.Runtime.InteropServices.CollectionsMarshal.AsSpan(forth).SequenceEqual(System.Runtime.InteropServices.CollectionsMarshal.AsSpan(back));
+        return System.Runtime.InteropServices.CollectionsMarshal.AsSpan(forth)
+            .SequenceEqual(System.Runtime.InteropServices.CollectionsMarshal.AsSpan(back));
     }
 
     private static void Edge(int a, int b, List<long> forth, List<long> back)

@@ -39,7 +39,8 @@ public sealed record Mesh(Vec3[] Points, int[] Triangles)
         return new Mesh(points, triangles);
     }
 
-    /// <summary>The mesh without triangles lower than a height, metres: they show nothing, and what a graphics card interpolates over them is noise. It need not be closed any more.</summary>
+    /// <summary>The mesh without triangles lower than a height, metres: they show nothing, and what a graphics card interpolates over them
+    /// is noise. It need not be closed any more.</summary>
     public Mesh WithoutSlivers(double height)
     {
         var kept = new List<int>(Triangles.Length);

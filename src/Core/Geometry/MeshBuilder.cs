@@ -42,7 +42,8 @@ public sealed class MeshBuilder
     public void Add(Mesh mesh)
     {
         int[] numbers = Array.ConvertAll(mesh.Points, Point);
-        for (int i = 0; i < mesh.Triangles.Length; i += 3) Triangle(numbers[mesh.Triangles[i]], numbers[mesh.Triangles[i + 1]], numbers[mesh.Triangles[i + 2]]);
+        for (int i = 0; i < mesh.Triangles.Length; i += 3)
+            Triangle(numbers[mesh.Triangles[i]], numbers[mesh.Triangles[i + 1]], numbers[mesh.Triangles[i + 2]]);
     }
 
     /// <summary>The mesh as it was put together.</summary>

@@ -19,7 +19,8 @@ public static class Overlay
 
     /// <summary>All regions in one.</summary>
     /// <exception cref="ShapeException">A region crosses itself.</exception>
-    public static IReadOnlyList<Region> Union(IReadOnlyList<Region> regions) => Run(() => OverlayNGRobust.Union([.. regions.Select(ToPolygon)]));
+    public static IReadOnlyList<Region> Union(IReadOnlyList<Region> regions) =>
+        Run(() => OverlayNGRobust.Union([.. regions.Select(ToPolygon)]));
 
     private static IReadOnlyList<Region> Run(Func<NetTopologySuite.Geometries.Geometry> operation)
     {

@@ -53,7 +53,8 @@ public sealed record Prism(IReadOnlyList<Region> Regions, Frame Frame, Vec3 Swee
 
     /// <summary>The same body swept along another of its axes, when it is a right box.</summary>
     /// <param name="direction">A direction in the outer frame.</param>
-    /// <returns>Null when the direction is along none of the box's edges, or the body is no box; the body itself when it already runs that way.</returns>
+    /// <returns>Null when the direction is along none of the box's edges, or the body is no box; the body itself when it already runs that
+    /// way.</returns>
     public Prism? SweptAlong(Vec3 direction)
     {
         if (!IsRight) return null;

@@ -13,7 +13,8 @@ public static class Section
         var next = new Dictionary<(long, long), List<(Vec2 From, Vec2 To)>>();
         for (int i = 0; i < mesh.Triangles.Length; i += 3)
         {
-            if (CutTriangle(mesh.Points[mesh.Triangles[i]], mesh.Points[mesh.Triangles[i + 1]], mesh.Points[mesh.Triangles[i + 2]], z) is not { } segment) continue;
+            if (CutTriangle(mesh.Points[mesh.Triangles[i]], mesh.Points[mesh.Triangles[i + 1]], mesh.Points[mesh.Triangles[i + 2]],
+                z) is not { } segment) continue;
             var key = Key(segment.From);
             if (!next.TryGetValue(key, out var list)) next[key] = list = [];
             list.Add(segment);

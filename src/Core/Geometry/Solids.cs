@@ -51,7 +51,8 @@ public static class Solids
     // Planes that nearly coincide can leave a gap. Then the bodies are tried on a grid, and moved apart by some micrometres.
     private static Mesh Run(Mesh a, Mesh b, Func<Bsp, Bsp, List<Facet>> operation)
     {
-        if (a.TriangleCount + b.TriangleCount > MaxFacets) throw new ShapeException($"A Boolean between bodies of {a.TriangleCount} and {b.TriangleCount} facets is too fine to cut.");
+        if (a.TriangleCount + b.TriangleCount > MaxFacets)
+            throw new ShapeException($"A Boolean between bodies of {a.TriangleCount} and {b.TriangleCount} facets is too fine to cut.");
         try
         {
             var result = Once(a, b, operation);
@@ -72,9 +73,15 @@ public static class Solids
 
     private static readonly Vec3[] Shifts = [new(5.1e-6, 3.3e-6, 4.7e-6), new(-4.3e-6, -5.9e-6, -3.1e-6), new(9.7e-6, -8.3e-6, 1.13e-5)];
 
-    private static Mesh Once(Mesh a, Mesh b, Func<Bsp, Bsp, List<Facet>> operation) => FacetMesher.ToMesh(operation(new Bsp(FacetMesher.ToFacets(a)), new Bsp(FacetMesher.ToFacets(b))));
+    private static Mesh Once(Mesh a, Mesh b, Func<Bsp, Bsp, List<Facet>> operation) =>
+        FacetMesher.ToMesh(operation(new Bsp(FacetMesher.ToFacets(a)), new Bsp(FacetMesher.ToFacets(b))));
 
     private static bool IsClosed(Mesh mesh) => mesh.Triangles.Length == 0 || MassProperties.Of(mesh).Closed;
 
-    private static Mesh OnGrid(Mesh mesh) => mesh with { Points = Array.ConvertAll(mesh.Points, p => new Vec3(Math.Round(p.X / Grid) * Grid, Math.Round(p.Y / Grid) * Grid, Math.Round(p.Z / Grid) * Grid)) };
+    private static Mesh OnGrid(Mesh mesh) =>
+        mesh with
+        {
+            Points = Array.ConvertAll(mesh.Points,
+            p => new Vec3(Math.Round(p.X / Grid) * Grid, Math.Round(p.Y / Grid) * Grid, Math.Round(p.Z / Grid) * Grid))
+        };
 }

@@ -3,7 +3,8 @@ namespace SteadyLintel.Geometry;
 /// <summary>Bodies that a plane region leaves behind on its way.</summary>
 public static class Sweep
 {
-    /// <summary>Curves that bodies are swept along or around become this many chords a circle at least: 0.07 % of the volume of a full turn.</summary>
+    /// <summary>Curves that bodies are swept along or around become this many chords a circle at least: 0.07 % of the volume of a full
+    /// turn.</summary>
     public const int FullCircle = 96;
 
     /// <summary>Turns a region about an axis.</summary>
@@ -37,7 +38,8 @@ public static class Sweep
     /// <param name="path">The path's points, the last not the first again when it is a ring.</param>
     /// <param name="ring">Whether the path closes.</param>
     /// <param name="region">The region, its origin on the path.</param>
-    /// <param name="side">For a stretch of the path and its unit direction, where the region's X points; made square to the direction here.</param>
+    /// <param name="side">For a stretch of the path and its unit direction, where the region's X points; made square to the direction
+    /// here.</param>
     public static Mesh Along(IReadOnlyList<Vec3> path, bool ring, Region region, Func<int, Vec3, Vec3> side)
     {
         path = Clean(path, ring);
@@ -57,7 +59,8 @@ public static class Sweep
         for (int i = 0; i < path.Count; i++)
         {
             int before = i > 0 ? i - 1 : ring ? stretches - 1 : -1, after = i < stretches ? i : -1;
-            sections.Add(At(region, path[i], before < 0 ? frames[after] : frames[before], after < 0 ? frames[before] : frames[after], EndNormal(frames, before, after)));
+            sections.Add(At(region, path[i], before < 0 ? frames[after] : frames[before], after < 0 ? frames[before] : frames[after],
+                EndNormal(frames, before, after)));
         }
 
         return Loft.Through(sections, ring ? null : region, ring);
@@ -71,7 +74,8 @@ public static class Sweep
         return (_, d) =>
         {
             // The least rotation that takes the last direction into this one, applied to the last X.
-            var x = lastX is { } known ? Rotate(known, last, d) : Frame.FromAxes(Vec3.Zero, d, Math.Abs(d.Z) < 0.9 ? Vec3.AxisZ : Vec3.AxisX).X;
+            var x = lastX is { } known ? Rotate(known, last, d) : Frame
+                .FromAxes(Vec3.Zero, d, Math.Abs(d.Z) < 0.9 ? Vec3.AxisZ : Vec3.AxisX).X;
             (lastX, last) = (x, d);
             return x;
         };
@@ -89,7 +93,8 @@ public static class Sweep
     /// <exception cref="ShapeException">The regions do not match.</exception>
     public static Region Between(Region start, Region end, double share)
     {
-        if (start.Outer.Length != end.Outer.Length || start.Holes.Count != end.Holes.Count || start.Holes.Zip(end.Holes).Any(h => h.First.Length != h.Second.Length))
+        if (start.Outer.Length != end.Outer.Length || start.Holes.Count != end.Holes.Count
+            || start.Holes.Zip(end.Holes).Any(h => h.First.Length != h.Second.Length))
             throw new ShapeException("The two ends of a tapered body do not match corner by corner.");
         Vec2[] Mix(Vec2[] a, Vec2[] b) => [.. a.Zip(b, (p, q) => p + ((q - p) * share))];
         return new Region(Mix(start.Outer, end.Outer), [.. start.Holes.Zip(end.Holes, Mix)]);

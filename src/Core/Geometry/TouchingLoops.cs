@@ -1,7 +1,8 @@
 namespace SteadyLintel.Geometry;
 
 /// <summary>Joins loops of a region that meet at a corner: columns that touch a wall, or each other.</summary>
-/// <remarks>Where loops share a corner, one can be walked into the other there without a bridge; a cutter into triangles that needs a bridge for every hole fails on bridges without length.</remarks>
+/// <remarks>Where loops share a corner, one can be walked into the other there without a bridge; a cutter into triangles that needs a
+/// bridge for every hole fails on bridges without length.</remarks>
 internal static class TouchingLoops
 {
     /// <summary>The same region with touching loops joined at their shared corners.</summary>

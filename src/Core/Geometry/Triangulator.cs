@@ -20,7 +20,8 @@ public static class Triangulator
         int n = 0;
         foreach (var loop in region.Loops)
             foreach (var p in loop) numbers.TryAdd(p, n++);
-        return Cut(region, numbers) ?? CutTouching(region, numbers) ?? throw new ShapeException("A face or profile crosses itself and cannot be cut into triangles.");
+        return Cut(region, numbers) ?? CutTouching(region, numbers)
+            ?? throw new ShapeException("A face or profile crosses itself and cannot be cut into triangles.");
     }
 
     // The package ends in errors of many kinds where loops touch or cross, null references among them.
@@ -31,7 +32,8 @@ public static class Triangulator
             var polygon = Factory.CreatePolygon(Ring(region.Outer), [.. region.Holes.Select(Ring)]);
             return Numbered(PolygonTriangulator.Triangulate(polygon), numbers);
         }
-        catch (Exception e) when (e is TopologyException or ArgumentException or InvalidOperationException or KeyNotFoundException or IndexOutOfRangeException or NullReferenceException)
+        catch (Exception e) when (e is TopologyException or ArgumentException or InvalidOperationException or KeyNotFoundException
+            or IndexOutOfRangeException or NullReferenceException)
         {
             return null;
         }
@@ -45,7 +47,8 @@ public static class Triangulator
         var triangles = new List<int>();
         try
         {
-            foreach (var piece in Overlay.Subtract(new Region(region.Outer), [.. region.Holes.Select(h => new Region([.. Region.SignedArea(h) < 0 ? h.Reverse() : h]))]))
+            foreach (var piece in Overlay.Subtract(new Region(region.Outer),
+                [.. region.Holes.Select(h => new Region([.. Region.SignedArea(h) < 0 ? h.Reverse() : h]))]))
             {
                 if (Cut(TouchingLoops.Join(piece), numbers) is not { } cut) return null;
                 triangles.AddRange(cut);
@@ -56,13 +59,15 @@ public static class Triangulator
             return null;
         }
 
-        for (int t = 0; t < triangles.Count; t += 3) area += Math.Abs((points[triangles[t + 1]] - points[triangles[t]]).Cross(points[triangles[t + 2]] - points[triangles[t]])) / 2;
+        for (int t = 0; t < triangles.Count; t += 3)
+            area += Math.Abs((points[triangles[t + 1]] - points[triangles[t]]).Cross(points[triangles[t + 2]] - points[triangles[t]])) / 2;
         return Math.Abs(area - expected) <= 1e-6 * Math.Max(expected, 1e-12) ? [.. triangles] : null;
     }
 
     internal static LinearRing Ring(Vec2[] loop)
     {
-        foreach (var p in loop) if (!(Math.Abs(p.X) + Math.Abs(p.Y) < MaxCoordinate)) throw new ShapeException("A profile's coordinates make no sense.");
+        foreach (var p in loop)
+            if (!(Math.Abs(p.X) + Math.Abs(p.Y) < MaxCoordinate)) throw new ShapeException("A profile's coordinates make no sense.");
         return Factory.CreateLinearRing([.. loop.Append(loop[0]).Select(p => new Coordinate(p.X, p.Y))]);
     }
 

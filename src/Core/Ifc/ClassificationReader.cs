@@ -25,7 +25,8 @@ public sealed class ClassificationReader(IfcModel model, IfcRelations relations)
         // IFC2X3 calls the code ItemReference.
         string code = model.Text(select, "Identification") ?? model.Text(select, "ItemReference") ?? "";
         int source = model.Ref(select, "ReferencedSource");
-        for (int depth = 0; depth < 10 && model.Is(source, "IfcClassificationReference"); depth++) source = model.Ref(source, "ReferencedSource");
+        for (int depth = 0; depth < 10 && model.Is(source, "IfcClassificationReference"); depth++)
+            source = model.Ref(source, "ReferencedSource");
         return new ClassificationUse(source >= 0 ? model.Name(source) : "", code, model.Name(select));
     }
 }

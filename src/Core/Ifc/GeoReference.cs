@@ -22,7 +22,8 @@ public sealed record GeoReference(string Kind, string System, double Eastings, d
             double factor = mapUnit >= 0 && double.IsFinite(units.Factor(mapUnit)) ? units.Factor(mapUnit) : units.Metres;
             double x = Number(model, conversion, "XAxisAbscissa", 1), y = Number(model, conversion, "XAxisOrdinate", 0);
             return new GeoReference(
-                "IfcMapConversion", model.Name(system), factor * Number(model, conversion, "Eastings", 0), factor * Number(model, conversion, "Northings", 0),
+                "IfcMapConversion", model.Name(system), factor * Number(model, conversion, "Eastings", 0),
+                    factor * Number(model, conversion, "Northings", 0),
                 factor * Number(model, conversion, "OrthogonalHeight", 0), Math.Atan2(y, x) * 180 / Math.PI)
             { Scale = Number(model, conversion, "Scale", 1) * factor / units.Metres };
         }
@@ -31,7 +32,8 @@ public sealed record GeoReference(string Kind, string System, double Eastings, d
         try
         {
             var frame = new IfcPlacements(model, units.Metres).Product(structure.Sites[0]);
-            return new GeoReference("site placement", "", frame.Origin.X, frame.Origin.Y, frame.Origin.Z, Math.Atan2(frame.X.Y, frame.X.X) * 180 / Math.PI);
+            return new GeoReference("site placement", "", frame.Origin.X, frame.Origin.Y, frame.Origin.Z,
+                Math.Atan2(frame.X.Y, frame.X.X) * 180 / Math.PI);
         }
         catch (Geometry.ShapeException)
         {

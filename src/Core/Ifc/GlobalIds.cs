@@ -6,7 +6,8 @@ public static class GlobalIds
     private const string Digits = "0123456789ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz_$";
 
     /// <summary>Whether a text has the form of a GlobalId. The first character holds two bits only.</summary>
-    public static bool IsWellFormed(string id) => id.Length == 22 && id[0] is >= '0' and <= '3' && id.All(c => Digits.Contains(c, StringComparison.Ordinal));
+    public static bool IsWellFormed(string id) => id.Length == 22 && id[0] is >= '0' and <= '3'
+        && id.All(c => Digits.Contains(c, StringComparison.Ordinal));
 
     /// <summary>A GlobalId that always comes out the same for an object and a purpose.</summary>
     public static string Derived(string globalId, string purpose) =>

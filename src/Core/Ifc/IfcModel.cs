@@ -2,7 +2,8 @@ using SteadyLintel.Step;
 
 namespace SteadyLintel.Ifc;
 
-/// <summary>A building model: an exchange structure read through a schema table. Instances are addressed by their position in the file.</summary>
+/// <summary>A building model: an exchange structure read through a schema table. Instances are addressed by their position in the
+/// file.</summary>
 /// <remarks>Nothing is changed or repaired on reading. Safe for concurrent reading.</remarks>
 public sealed class IfcModel
 {

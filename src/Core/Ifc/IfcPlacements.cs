@@ -24,7 +24,8 @@ public sealed class IfcPlacements(IfcModel model, double metres)
             return Frame.FromAxes(origin, Vec3.AxisZ, x);
         }
 
-        return Frame.FromAxes(origin, Direction(model.Ref(placement, "Axis"), Vec3.AxisZ), Direction(model.Ref(placement, "RefDirection"), Vec3.AxisX));
+        return Frame.FromAxes(origin, Direction(model.Ref(placement, "Axis"), Vec3.AxisZ),
+            Direction(model.Ref(placement, "RefDirection"), Vec3.AxisX));
     }
 
     /// <summary>An IfcCartesianPoint in metres; a missing third coordinate is 0.</summary>
@@ -34,7 +35,8 @@ public sealed class IfcPlacements(IfcModel model, double metres)
         Span<double> c = stackalloc double[3];
         c.Clear();
         model.Record(point)[0].Reals(c);
-        return double.IsFinite(c[0] + c[1] + c[2]) ? new Vec3(c[0], c[1], c[2]) * metres : throw new ShapeException("A point has a coordinate that is not a number.");
+        return double.IsFinite(c[0] + c[1] + c[2])
+            ? new Vec3(c[0], c[1], c[2]) * metres : throw new ShapeException("A point has a coordinate that is not a number.");
     }
 
     /// <summary>An IfcDirection, not normalised; the fallback when unset.</summary>
@@ -59,9 +61,11 @@ public sealed class IfcPlacements(IfcModel model, double metres)
     {
         if (model.Ref(placement, "CartesianPosition") is >= 0 and var position) return Axes(position);
         int relative = model.Ref(placement, "RelativePlacement"), point = model.Ref(relative, "Location");
-        if (Along is null || !model.Is(point, "IfcPointByDistanceExpression")) throw new ShapeException("A linear placement has no point along a curve.");
+        if (Along is null || !model.Is(point, "IfcPointByDistanceExpression"))
+            throw new ShapeException("A linear placement has no point along a curve.");
         var on = Along(point);
-        return Frame.FromAxes(on.Origin, Direction(model.Ref(relative, "Axis"), on.Z), Direction(model.Ref(relative, "RefDirection"), on.X));
+        return Frame.FromAxes(on.Origin, Direction(model.Ref(relative, "Axis"), on.Z),
+            Direction(model.Ref(relative, "RefDirection"), on.X));
     }
 
     private Frame World(int placement, int depth)

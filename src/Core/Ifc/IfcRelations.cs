@@ -33,7 +33,8 @@ public sealed class IfcRelations
         for (int k = 0; k < Kinds.Length; k++)
         {
             int[] relations = [.. model.OfType(Kinds[k].Relation)];
-            for (int from = 0; from < relations.Length; from += Stretch) stretches.Add((k, new(relations, from, Math.Min(Stretch, relations.Length - from)), new()));
+            for (int from = 0; from < relations.Length; from += Stretch)
+                stretches.Add((k, new(relations, from, Math.Min(Stretch, relations.Length - from)), new()));
         }
 
         Parallel.For(0, stretches.Count, s => Collect(model, Kinds[stretches[s].Kind], stretches[s].Relations, stretches[s].Links));
@@ -84,7 +85,8 @@ public sealed class IfcRelations
     /// <summary>Object or type → classification or reference.</summary>
     public Links Classification { get; }
 
-    private static void Collect(IfcModel model, (string Relation, string From, string To) kind, ArraySegment<int> relations, Links.Builder links)
+    private static void Collect(IfcModel model, (string Relation, string From, string To) kind,
+        ArraySegment<int> relations, Links.Builder links)
     {
         var file = model.File;
         (EntityDef? Of, int From, int To) at = default;

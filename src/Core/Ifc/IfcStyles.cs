@@ -48,7 +48,8 @@ public sealed class IfcStyles
         foreach (var item in _model.Get(_model.Ref(map, "Colours"), "ColourList").Items)
             colours.Add(item.Reals(rgb) == 3 ? new Colour(Byte(rgb[0]), Byte(rgb[1]), Byte(rgb[2]), alpha) : null);
         var faces = new List<Colour?>();
-        foreach (var index in _model.Get(map, "ColourIndex").Items) faces.Add(index.Integer is var n && n >= 1 && n <= colours.Count ? colours[n - 1] : null);
+        foreach (var index in _model.Get(map, "ColourIndex").Items)
+            faces.Add(index.Integer is var n && n >= 1 && n <= colours.Count ? colours[n - 1] : null);
         return faces;
     }
 
@@ -74,7 +75,8 @@ public sealed class IfcStyles
         int rgb = _model.Ref(element, "SurfaceColour");
         if (rgb < 0) return null;
         double clear = _model.Get(element, "Transparency").Real;
-        return new Colour(Byte(_model.Get(rgb, "Red").Real), Byte(_model.Get(rgb, "Green").Real), Byte(_model.Get(rgb, "Blue").Real), Byte(1 - (double.IsNaN(clear) ? 0 : clear)));
+        return new Colour(Byte(_model.Get(rgb, "Red").Real), Byte(_model.Get(rgb, "Green").Real), Byte(_model.Get(rgb, "Blue").Real),
+            Byte(1 - (double.IsNaN(clear) ? 0 : clear)));
     }
 
     private static byte Byte(double part) => (byte)Math.Clamp(Math.Round((double.IsNaN(part) ? 0 : part) * 255), 0, 255);

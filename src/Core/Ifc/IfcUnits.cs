@@ -74,7 +74,8 @@ public sealed class IfcUnits
         if (assignment < 0) assignment = model.OfType("IfcUnitAssignment").Append(-1).First();
         Assignment = assignment;
         foreach (int unit in model.Refs(assignment, "Units"))
-            if ((model.Get(unit, "UnitType").Enumeration ?? (model.Is(unit, "IfcMonetaryUnit") ? MeasureKinds.Money : null)) is { } kind && kind != "USERDEFINED") _byKind.TryAdd(kind, unit);
+            if ((model.Get(unit, "UnitType").Enumeration ?? (model.Is(unit, "IfcMonetaryUnit") ? MeasureKinds.Money : null)) is { } kind
+                && kind != "USERDEFINED") _byKind.TryAdd(kind, unit);
         LengthUnit = _byKind.GetValueOrDefault("LENGTHUNIT", -1);
         LengthDeclared = LengthUnit >= 0 && double.IsFinite(Factor(LengthUnit));
         Metres = LengthDeclared ? Factor(LengthUnit) : 1;
@@ -121,10 +122,12 @@ public sealed class IfcUnits
         if (_model.Is(unit, "IfcSIUnit"))
         {
             string name = _model.Get(unit, "Name").Enumeration ?? "", prefix = _model.Get(unit, "Prefix").Enumeration ?? "";
-            return PrefixSymbols.GetValueOrDefault(prefix, prefix.ToLowerInvariant()) + Symbols.GetValueOrDefault(name, name.ToLowerInvariant());
+            return PrefixSymbols.GetValueOrDefault(prefix, prefix.ToLowerInvariant())
+                + Symbols.GetValueOrDefault(name, name.ToLowerInvariant());
         }
 
-        if (_model.Is(unit, "IfcConversionBasedUnit")) return Name(unit) switch { "foot" => "ft", "inch" => "in", "degree" => "°", var other => other };
+        if (_model.Is(unit, "IfcConversionBasedUnit"))
+            return Name(unit) switch { "foot" => "ft", "inch" => "in", "degree" => "°", var other => other };
         if (_model.Is(unit, "IfcMonetaryUnit")) return _model.Get(unit, "Currency").Enumeration ?? _model.Text(unit, "Currency") ?? "";
         if (!_model.Is(unit, "IfcDerivedUnit")) return Name(unit);
         var over = new List<string>();
@@ -141,15 +144,19 @@ public sealed class IfcUnits
         return under.Count == 0 ? top : top + "/" + string.Join("·", under);
     }
 
-    /// <summary>The symbol that values of a measure type carry when they name no unit of their own; empty for a measure without unit.</summary>
+    /// <summary>The symbol that values of a measure type carry when they name no unit of their own; empty for a measure without
+    /// unit.</summary>
     public string SymbolFor(string measure) =>
-        _symbols.GetOrAdd(measure, static (m, units) => MeasureKinds.UnitKind(m) is { } kind && units._byKind.TryGetValue(kind, out int unit) ? units.Symbol(unit) : "", this);
+        _symbols.GetOrAdd(measure, static (m, units) => MeasureKinds.UnitKind(m) is { } kind
+            && units._byKind.TryGetValue(kind, out int unit) ? units.Symbol(unit) : "", this);
 
     /// <summary>The size of the unit assigned to a kind (<c>AREAUNIT</c>) in SI; NaN when none is assigned.</summary>
     public double Assigned(string kind) => _byKind.TryGetValue(kind, out int unit) ? Factor(unit) : double.NaN;
 
-    /// <summary>What a unit is, so that units of two models can be compared: its base units with their powers, and its size in them.</summary>
-    /// <returns>Equal texts for equal units: a kilopascal of one file and of another, a conversion-based foot whatever it is called. Money goes by its currency.</returns>
+    /// <summary>What a unit is, so that units of two models can be compared: its base units with their powers, and its size in
+    /// them.</summary>
+    /// <returns>Equal texts for equal units: a kilopascal of one file and of another, a conversion-based foot whatever it is called. Money
+    /// goes by its currency.</returns>
     public string Signature(int unit)
     {
         if (_model.Is(unit, "IfcMonetaryUnit")) return _model.Get(unit, "Currency").Enumeration ?? _model.Text(unit, "Currency") ?? "";
@@ -161,14 +168,16 @@ public sealed class IfcUnits
             powers[name] = powers.GetValueOrDefault(name) + _model.Get(element, "Exponent").Integer;
         }
 
-        return string.Join(" ", powers.Select(p => $"{p.Key}^{p.Value}")) + string.Create(CultureInfo.InvariantCulture, $" {Factor(unit):G9}");
+        return string.Join(" ", powers.Select(p => $"{p.Key}^{p.Value}"))
+            + string.Create(CultureInfo.InvariantCulture, $" {Factor(unit):G9}");
     }
 
     // The SI unit that a unit is a multiple of, or its own name.
     private string Base(int unit, int depth)
     {
         if (depth > 8 || _model.Is(unit, "IfcContextDependentUnit")) return _model.Text(unit, "Name") ?? "";
-        return _model.Is(unit, "IfcConversionBasedUnit") ? Base(_model.Ref(_model.Ref(unit, "ConversionFactor"), "UnitComponent"), depth + 1) : _model.Get(unit, "Name").Enumeration ?? "";
+        return _model.Is(unit, "IfcConversionBasedUnit") ? Base(
+            _model.Ref(_model.Ref(unit, "ConversionFactor"), "UnitComponent"), depth + 1) : _model.Get(unit, "Name").Enumeration ?? "";
     }
 
     private double Factor(int unit, int depth)
@@ -182,7 +191,8 @@ public sealed class IfcUnits
         }
 
         if (_model.Is(unit, "IfcDerivedUnit"))
-            return _model.Refs(unit, "Elements").Aggregate(1.0, (size, e) => size * Math.Pow(Factor(_model.Ref(e, "Unit"), depth + 1), _model.Get(e, "Exponent").Integer));
+            return _model.Refs(unit, "Elements")
+                .Aggregate(1.0, (size, e) => size * Math.Pow(Factor(_model.Ref(e, "Unit"), depth + 1), _model.Get(e, "Exponent").Integer));
         if (!_model.Is(unit, "IfcConversionBasedUnit")) return double.NaN;
         int factor = _model.Ref(unit, "ConversionFactor");
         double value = _model.Get(factor, "ValueComponent").Real;

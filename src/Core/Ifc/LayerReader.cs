@@ -40,7 +40,8 @@ public sealed class LayerReader
         foreach (int item in _model.Refs(representation, "Items"))
         {
             Collect(item, names);
-            if (depth < 5 && _model.Is(item, "IfcMappedItem") && _model.Ref(_model.Ref(item, "MappingSource"), "MappedRepresentation") is >= 0 and var mapped)
+            if (depth < 5 && _model.Is(item, "IfcMappedItem")
+                && _model.Ref(_model.Ref(item, "MappingSource"), "MappedRepresentation") is >= 0 and var mapped)
                 Add(mapped, names, depth + 1);
         }
     }

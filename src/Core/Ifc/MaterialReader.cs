@@ -4,7 +4,8 @@ namespace SteadyLintel.Ifc;
 /// <param name="Name">The material's name.</param>
 /// <param name="Thickness">Of its layer, metres; null when it is not in a layer.</param>
 /// <param name="Role">The profile, constituent or layer name, empty when none.</param>
-/// <param name="Placed">How a usage places the set: from where layers lie, at which cardinal point a profile hangs; null when nothing says so.</param>
+/// <param name="Placed">How a usage places the set: from where layers lie, at which cardinal point a profile hangs; null when nothing says
+/// so.</param>
 public sealed record MaterialUse(string Name, double? Thickness, string Role, string? Placed = null);
 
 /// <summary>Reads materials: single, lists, layer sets, profile sets, constituent sets, and usages of these.</summary>
@@ -13,8 +14,10 @@ public sealed class MaterialReader(IfcModel model, IfcRelations relations, IfcUn
     // IfcCardinalPointReference of ISO 16739-1, the nine points of the bounding box and the first of the others.
     private static readonly string[] CardinalPoints =
     [
-        "", "bottom left", "bottom centre", "bottom right", "mid-depth left", "mid-depth centre", "mid-depth right", "top left", "top centre", "top right",
-        "centroid", "bottom in line with the centroid", "left in line with the centroid", "right in line with the centroid", "top in line with the centroid", "shear centre",
+        "", "bottom left", "bottom centre", "bottom right", "mid-depth left", "mid-depth centre", "mid-depth right",
+            "top left", "top centre", "top right",
+        "centroid", "bottom in line with the centroid", "left in line with the centroid", "right in line with the centroid",
+            "top in line with the centroid", "shear centre",
     ];
 
     /// <summary>The materials of an element, of its type when it has none of its own.</summary>
@@ -79,11 +82,13 @@ public sealed class MaterialReader(IfcModel model, IfcRelations relations, IfcUn
         double offset = model.Get(usage, "OffsetFromReferenceLine").Real * units.Metres;
         string axis = model.Get(usage, "LayerSetDirection").Enumeration switch { "AXIS1" => "X", "AXIS3" => "Z", _ => "Y" };
         string sense = model.Get(usage, "DirectionSense").Enumeration == "NEGATIVE" ? "-" : "+";
-        return double.IsFinite(offset) ? FormattableString.Invariant($"layers run to {sense}{axis} from {offset:+0.000;-0.000;0.000} m") : null;
+        return double.IsFinite(offset) ? FormattableString.Invariant(
+            $"layers run to {sense}{axis} from {offset:+0.000;-0.000;0.000} m") : null;
     }
 
     private string? Cardinal(int usage) =>
-        model.Get(usage, "CardinalPoint").Integer is var n && n > 0 && n < CardinalPoints.Length ? FormattableString.Invariant($"hangs at cardinal point {n}, {CardinalPoints[n]}") : null;
+        model.Get(usage, "CardinalPoint").Integer is var n && n > 0
+            && n < CardinalPoints.Length ? FormattableString.Invariant($"hangs at cardinal point {n}, {CardinalPoints[n]}") : null;
 
     private string Material(int holder) => model.Ref(holder, "Material") is >= 0 and var material ? model.Name(material) : "";
 }

@@ -4,18 +4,22 @@ namespace SteadyLintel.Ifc;
 
 /// <summary>Which unit a measure type is given in (ISO 16739-1, the defined types of IfcMeasureResource).</summary>
 /// <remarks>
-/// The standard names kinds of units after measures: IfcThermalTransmittanceMeasure is given in THERMALTRANSMITTANCEUNIT. The words are those of IfcUnitEnum and
-/// IfcDerivedUnitEnum; a measure whose word is in neither (a label, count, ratio) has no unit. Money is given in the assigned IfcMonetaryUnit, which has no word: MONETARYUNIT here.
+/// The standard names kinds of units after measures: IfcThermalTransmittanceMeasure is given in THERMALTRANSMITTANCEUNIT. The words are
+/// those of IfcUnitEnum and
+/// IfcDerivedUnitEnum; a measure whose word is in neither (a label, count, ratio) has no unit. Money is given in the assigned
+/// IfcMonetaryUnit, which has no word: MONETARYUNIT here.
 /// </remarks>
 public static class MeasureKinds
 {
     /// <summary>The kind under which a project's IfcMonetaryUnit is listed.</summary>
     public const string Money = "MONETARYUNIT";
 
-    private static readonly HashSet<string> Words = [.. IfcSchema.Named("IFC4X3").Type("IfcUnitEnum")!.Members, .. IfcSchema.Named("IFC4X3").Type("IfcDerivedUnitEnum")!.Members];
+    private static readonly HashSet<string> Words =
+        [.. IfcSchema.Named("IFC4X3").Type("IfcUnitEnum")!.Members, .. IfcSchema.Named("IFC4X3").Type("IfcDerivedUnitEnum")!.Members];
     private static readonly ConcurrentDictionary<string, string?> Known = new(StringComparer.OrdinalIgnoreCase);
 
-    /// <summary>The kind of unit a measure is given in, as IfcUnitEnum and IfcDerivedUnitEnum spell it; null for a label, count, ratio …</summary>
+    /// <summary>The kind of unit a measure is given in, as IfcUnitEnum and IfcDerivedUnitEnum spell it; null for a label, count, ratio
+    /// …</summary>
     /// <param name="measure">The measure's name in any case.</param>
     public static string? UnitKind(string measure) => Known.GetOrAdd(measure, Find);
 

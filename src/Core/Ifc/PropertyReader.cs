@@ -101,7 +101,8 @@ public sealed class PropertyReader(IfcModel model, IfcRelations relations, IfcUn
         }
     }
 
-    // Nearly all properties are of this kind. The same property with the same value stands thousands of times in a model: the same bytes give the same object.
+    // Nearly all properties are of this kind. The same property with the same value stands thousands of times in a model: the same bytes
+    // give the same object.
     private void AddSingle(int p, string prefix, List<Property> properties)
     {
         var record = model.Record(p);
@@ -137,7 +138,8 @@ public sealed class PropertyReader(IfcModel model, IfcRelations relations, IfcUn
         string text = name.Kind == StepKind.String ? _texts.Get(name.Coded) : "";
         var measure = value.Kind == StepKind.Typed ? MeasureOf(value.TypeBytes) : Measure.None;
         int unit = model.Target(record[3]);
-        return new Property(prefix.Length == 0 ? text : prefix + text, _values.Get(value.Inner.Raw), measure.Name, unit >= 0 ? units.Symbol(unit) : measure.Symbol);
+        return new Property(prefix.Length == 0 ? text : prefix + text, _values.Get(value.Inner.Raw), measure.Name, unit >= 0
+            ? units.Symbol(unit) : measure.Symbol);
     }
 
     // A file uses a few measures, so the table forgets almost never.
@@ -205,7 +207,8 @@ public sealed class PropertyReader(IfcModel model, IfcRelations relations, IfcUn
         if (definition is null) return;
         var value = model.Record(q)[3];
         int unit = model.Ref(q, "Unit");
-        properties.Add(new Property(name, Text(value), definition.Type.ToUpperInvariant(), unit >= 0 ? units.Symbol(unit) : units.SymbolFor(definition.Type)));
+        properties.Add(new Property(name, Text(value), definition.Type.ToUpperInvariant(), unit >= 0
+            ? units.Symbol(unit) : units.SymbolFor(definition.Type)));
     }
 
     private string Unit(int owner, string attribute, StepValue value)

@@ -3,7 +3,8 @@ namespace SteadyLintel.Ifc;
 /// <summary>Where an objectified relationship holds its ends (ISO 16739-1, IfcRelationship and its subtypes).</summary>
 /// <param name="One">Position of the single end; -1 when the entity has none.</param>
 /// <param name="Many">Position of the end with members, or of the related end when both are single; -1 when the entity has none.</param>
-/// <param name="Others">Positions of further attributes that can refer to rooted objects, such as RealizingElements or ParentBoundary.</param>
+/// <param name="Others">Positions of further attributes that can refer to rooted objects, such as RealizingElements or
+/// ParentBoundary.</param>
 /// <remarks>
 /// IfcRelConnectsPathElements has RelatedPriorities, a list of integers: an attribute is an end only if its type holds references.
 /// IfcRelCoversSpaces of IFC2X3 calls both ends Related…: the list is the one with members.
@@ -21,7 +22,8 @@ public sealed record RelationForm(int One, int Many, IReadOnlyList<int> Others)
         var others = new List<int>();
         for (int a = RootAttributes; a < attributes.Count; a++)
         {
-            bool named = attributes[a].Name.StartsWith("Relating", StringComparison.Ordinal) || attributes[a].Name.StartsWith("Related", StringComparison.Ordinal);
+            bool named = attributes[a].Name.StartsWith("Relating", StringComparison.Ordinal)
+                || attributes[a].Name.StartsWith("Related", StringComparison.Ordinal);
             if (named && HoldsReferences(schema, attributes[a])) ends.Add(a);
             else if (RefersToRoots(schema, attributes[a])) others.Add(a);
         }
@@ -43,6 +45,7 @@ public sealed record RelationForm(int One, int Many, IReadOnlyList<int> Others)
     {
         if (attribute.IsEntity) return schema.Find(attribute.Type.ToUpperInvariant()) is { } entity && wanted(entity);
         return schema.Type(attribute.Type) is { Kind: TypeKind.Select } select
-            && select.Members.Any(m => schema.Find(m.ToUpperInvariant()) is { } member ? wanted(member) : schema.Type(m) is { Kind: TypeKind.List });
+            && select.Members.Any(m => schema.Find(m.ToUpperInvariant()) is { } member
+            ? wanted(member) : schema.Type(m) is { Kind: TypeKind.List });
     }
 }

@@ -30,7 +30,8 @@ public sealed class SpatialStructure
         Project = model.OfType("IfcProject").Append(-1).First();
         Sites = [.. model.OfType("IfcSite")];
         Buildings = [.. model.OfType("IfcBuilding")];
-        Storeys = [.. model.OfType("IfcBuildingStorey").Select(s => Read(model, s, placements, units.Metres)).OrderBy(s => s.Level).ThenBy(s => s.Index)];
+        Storeys = [.. model.OfType("IfcBuildingStorey").Select(s => Read(model, s, placements, units.Metres))
+            .OrderBy(s => s.Level).ThenBy(s => s.Index)];
         for (int i = 0; i < Storeys.Count; i++) _storeyNumber[Storeys[i].Index] = i;
     }
 
@@ -46,8 +47,10 @@ public sealed class SpatialStructure
     /// <summary>The storeys, lowest first.</summary>
     public IReadOnlyList<Storey> Storeys { get; }
 
-    /// <summary>The number in <see cref="Storeys"/> of the storey a product is contained in or aggregated below; -1 when there is none.</summary>
-    /// <remarks>A part follows its whole, a port its element, an opening or projection its element, a door or window without a container the opening it fills.</remarks>
+    /// <summary>The number in <see cref="Storeys"/> of the storey a product is contained in or aggregated below; -1 when there is
+    /// none.</summary>
+    /// <remarks>A part follows its whole, a port its element, an opening or projection its element, a door or window without a container
+    /// the opening it fills.</remarks>
     public int StoreyOf(int product)
     {
         for (int at = product, depth = 0; at >= 0 && depth < MaxDepth; depth++)
@@ -59,7 +62,8 @@ public sealed class SpatialStructure
         return -1;
     }
 
-    /// <summary>What directly holds a product: container, whole, nest, port's element, voided or projected element, filled opening; -1 when nothing does.</summary>
+    /// <summary>What directly holds a product: container, whole, nest, port's element, voided or projected element, filled opening; -1 when
+    /// nothing does.</summary>
     public int Parent(int product)
     {
         int parent = _relations.Container.First(product);
@@ -84,6 +88,7 @@ public sealed class SpatialStructure
             placed = null;
         }
 
-        return new Storey(storey, model.Name(storey), model.GlobalId(storey), double.IsFinite(elevation) ? elevation * metres : null, placed);
+        return new Storey(storey, model.Name(storey), model.GlobalId(storey), double.IsFinite(elevation)
+            ? elevation * metres : null, placed);
     }
 }

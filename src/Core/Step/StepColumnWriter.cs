@@ -2,7 +2,8 @@ using System.Runtime.CompilerServices;
 
 namespace SteadyLintel.Step;
 
-/// <summary>Appends instances to columns. It keeps its place on the stack, so that passes side by side do not write into one cache line.</summary>
+/// <summary>Appends instances to columns. It keeps its place on the stack, so that passes side by side do not write into one cache
+/// line.</summary>
 /// <param name="columns">Where instances go; their count is right after <see cref="Close"/>.</param>
 /// <param name="most">How many instances are taken.</param>
 internal ref struct StepColumnWriter(StepColumns columns, int most)

@@ -2,7 +2,8 @@ using System.Runtime.InteropServices;
 
 namespace SteadyLintel.Step;
 
-/// <summary>The instance index in columns: 15 bytes an instance. Parts of a file may fill regions of the same columns side by side.</summary>
+/// <summary>The instance index in columns: 15 bytes an instance. Parts of a file may fill regions of the same columns side by
+/// side.</summary>
 internal sealed class StepColumns
 {
     // Some 60 bytes an instance is common practice in building models; the arrays grow when a file is denser.
@@ -48,7 +49,8 @@ internal sealed class StepColumns
     {
         var whole = For(cuts[^1]);
         var regions = new StepColumns[cuts.Count - 1];
-        for (int i = 0; i < regions.Length; i++) regions[i] = new StepColumns(whole, cuts[i] / BytesPerInstance, cuts[i + 1] / BytesPerInstance);
+        for (int i = 0; i < regions.Length; i++)
+            regions[i] = new StepColumns(whole, cuts[i] / BytesPerInstance, cuts[i + 1] / BytesPerInstance);
         return regions;
     }
 

@@ -12,7 +12,8 @@ public sealed class StepFile
     private readonly StepColumns _columns;
     private readonly StepIdMap _map;
 
-    private StepFile(ReadOnlyMemory<byte> bytes, StepColumns columns, StepIdMap map, StepHeader header, IReadOnlyList<string> types, IReadOnlyList<StepProblem> problems, int problemCount)
+    private StepFile(ReadOnlyMemory<byte> bytes, StepColumns columns, StepIdMap map, StepHeader header, IReadOnlyList<string> types,
+        IReadOnlyList<StepProblem> problems, int problemCount)
     {
         (_bytes, _columns, _map, Header, TypeNames, Problems, ProblemCount) = (bytes, columns, map, header, types, problems, problemCount);
     }
@@ -50,7 +51,8 @@ public sealed class StepFile
         var map = StepIdMap.Build(index.Columns, (id, offset) =>
         {
             if (count++ < limits.MaxProblems)
-                problems.Add(new StepProblem(StepProblemKind.DuplicateId, offset, StepScan.LineOf(bytes.Span, offset), $"Instance #{id} stands twice; the first is used."));
+                problems.Add(new StepProblem(StepProblemKind.DuplicateId, offset, StepScan.LineOf(bytes.Span, offset),
+                    $"Instance #{id} stands twice; the first is used."));
         });
         return new StepFile(bytes, index.Columns, map, index.Header, index.Types, problems, count);
     }
@@ -79,7 +81,8 @@ public sealed class StepFile
     /// <summary>The attributes of a simple instance; for a complex instance use <see cref="Part"/>.</summary>
     public StepRecord Record(int index) => new(Inside(index));
 
-    /// <summary>The attributes that a complex instance has for one of its entities; none when it lacks that part. A simple instance answers for its own keyword.</summary>
+    /// <summary>The attributes that a complex instance has for one of its entities; none when it lacks that part. A simple instance answers
+    /// for its own keyword.</summary>
     public StepRecord Part(int index, string keyword)
     {
         if (TypeNames[TypeOf(index)].Length > 0) return TypeNames[TypeOf(index)] == keyword ? Record(index) : default;
@@ -101,7 +104,8 @@ public sealed class StepFile
         if (raw[close] != ')')
         {
             // A comment stands before the semicolon.
-            for (close = open + 1; close < raw.Length && raw[close] != ')';) close = StepScan.SkipParameter(raw, raw[close] == ',' ? close + 1 : close);
+            for (close = open + 1; close < raw.Length && raw[close] != ')';)
+                close = StepScan.SkipParameter(raw, raw[close] == ',' ? close + 1 : close);
         }
 
         return close > open ? raw[(open + 1)..Math.Min(close, raw.Length)] : default;
@@ -127,7 +131,8 @@ public sealed class StepFile
             int open = StepScan.SkipSpace(inside, at);
             if (at == name || open >= inside.Length || inside[open] != '(') break;
             int close = open + 1;
-            while (close < inside.Length && inside[close] != ')') close = StepScan.SkipParameter(inside, inside[close] == ',' ? close + 1 : close);
+            while (close < inside.Length && inside[close] != ')')
+                close = StepScan.SkipParameter(inside, inside[close] == ',' ? close + 1 : close);
             parts.Add((System.Text.Encoding.ASCII.GetString(inside[name..at]).ToUpperInvariant(), start + open + 1, start + close));
             at = close + 1;
         }

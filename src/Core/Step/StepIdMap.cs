@@ -1,6 +1,7 @@
 namespace SteadyLintel.Step;
 
-/// <summary>Instance name → position: a subtraction where names count up by one, a dense array where they are dense, a sorted pair of columns where they are not.</summary>
+/// <summary>Instance name → position: a subtraction where names count up by one, a dense array where they are dense, a sorted pair of
+/// columns where they are not.</summary>
 internal sealed class StepIdMap
 {
     private int _first;

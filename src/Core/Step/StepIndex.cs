@@ -2,10 +2,12 @@ namespace SteadyLintel.Step;
 
 /// <summary>The index of a whole file: large files are cut at instances and their parts indexed side by side.</summary>
 /// <remarks>
-/// A part may only begin where the pass before it stopped between two statements. When it did not (a comment or a damaged instance reaches over the
+/// A part may only begin where the pass before it stopped between two statements. When it did not (a comment or a damaged instance reaches
+/// over the
 /// cut), or a header stands in a later part, the file is indexed again in one pass, so the result never depends on the cuts.
 /// </remarks>
-internal sealed record StepIndex(StepColumns Columns, IReadOnlyList<string> Types, StepHeader Header, List<StepProblem> Problems, int ProblemCount)
+internal sealed record StepIndex(StepColumns Columns, IReadOnlyList<string> Types, StepHeader Header,
+    List<StepProblem> Problems, int ProblemCount)
 {
     private const int SmallestPart = 4 << 20;
 
@@ -69,7 +71,8 @@ internal sealed record StepIndex(StepColumns Columns, IReadOnlyList<string> Type
 
     private static StepIndex Join(ReadOnlyMemory<byte> bytes, Part[] parts, StepLimits limits)
     {
-        if (parts.Sum(p => (long)p.Index.Columns.Count) > limits.MaxInstances) throw new StepFormatException($"The file has more than {limits.MaxInstances} instances.");
+        if (parts.Sum(p => (long)p.Index.Columns.Count) > limits.MaxInstances)
+            throw new StepFormatException($"The file has more than {limits.MaxInstances} instances.");
         var names = new List<string>();
         var numbered = parts.Select(p => (p.Index.Columns, p.Index.Types.Select(t => Number(names, t)).ToArray())).ToList();
         var problems = parts.SelectMany(p => p.Index.Problems).Take(limits.MaxProblems).ToList();

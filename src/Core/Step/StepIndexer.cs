@@ -7,9 +7,12 @@ namespace SteadyLintel.Step;
 
 /// <summary>The single pass that finds every instance of an exchange structure.</summary>
 /// <remarks>
-/// Only <c>;</c>, <c>'</c>, <c>/</c>, <c>=</c> and line feeds matter between the start of an instance and its end. <see cref="StepMarks"/> finds
-/// them, some thousand bytes at a time, and the pass visits them: two marks an instance, <c>=</c> and <c>;</c>, whose order the processor learns.
-/// A second <c>=</c> in an instance means that its semicolon is missing; a line that starts with <c>#n=</c> inside a string means that its apostrophe is.
+/// Only <c>;</c>, <c>'</c>, <c>/</c>, <c>=</c> and line feeds matter between the start of an instance and its end. <see cref="StepMarks"/>
+/// finds
+/// them, some thousand bytes at a time, and the pass visits them: two marks an instance, <c>=</c> and <c>;</c>, whose order the processor
+/// learns.
+/// A second <c>=</c> in an instance means that its semicolon is missing; a line that starts with <c>#n=</c> inside a string means that its
+/// apostrophe is.
 /// </remarks>
 /// <param name="bytes">The file, up to where this pass ends.</param>
 /// <param name="from">Where this pass begins: 0, or the <c>#</c> of an instance.</param>
@@ -64,7 +67,8 @@ internal ref struct StepIndexer(ReadOnlySpan<byte> bytes, int from, StepColumns 
         _columns.Close();
     }
 
-    // Returns where the pass goes on outside a string, or -1 to go on as it was. Called some times a file, so the runtime would not see early that it is hot.
+    // Returns where the pass goes on outside a string, or -1 to go on as it was. Called some times a file, so the runtime would not see
+    // early that it is hot.
     [MethodImpl(MethodImplOptions.AggressiveOptimization | MethodImplOptions.NoInlining)]
     private int Visit(ReadOnlySpan<int> marks)
     {
@@ -102,8 +106,10 @@ internal ref struct StepIndexer(ReadOnlySpan<byte> bytes, int from, StepColumns 
     public void Finish(bool ended)
     {
         int rest = StepScan.SkipSpace(_bytes, _start);
-        if (rest < _bytes.Length && _bytes[rest] == '#') Report(StepProblemKind.DamagedInstance, rest, $"The last instance is cut off: {Snippet(rest)}");
-        if (!ended) Report(StepProblemKind.Truncated, _bytes.Length, "The file ends before END-ISO-10303-21; it was probably cut off on the way.");
+        if (rest < _bytes.Length && _bytes[rest] == '#')
+            Report(StepProblemKind.DamagedInstance, rest, $"The last instance is cut off: {Snippet(rest)}");
+        if (!ended)
+            Report(StepProblemKind.Truncated, _bytes.Length, "The file ends before END-ISO-10303-21; it was probably cut off on the way.");
     }
 
     private void Begin()
@@ -114,7 +120,8 @@ internal ref struct StepIndexer(ReadOnlySpan<byte> bytes, int from, StepColumns 
             Report(StepProblemKind.NotAnExchangeStructure, first, "The file does not begin with ISO-10303-21.");
     }
 
-    // Comments, and what a missing semicolon or apostrophe looks like. Returns where the pass goes on outside a string, or -1 to go on as it was.
+    // Comments, and what a missing semicolon or apostrophe looks like. Returns where the pass goes on outside a string, or -1 to go on as
+    // it was.
     private int Unusual(int at, byte mark)
     {
         if (mark == '/') return at + 1 < _bytes.Length && _bytes[at + 1] == '*' ? StepScan.SkipComment(_bytes, at) : -1;
@@ -198,7 +205,8 @@ internal ref struct StepIndexer(ReadOnlySpan<byte> bytes, int from, StepColumns 
     private static int Number(ulong decimals)
     {
         decimals = (decimals * 10) + (decimals >> 8);
-        return (int)((((decimals & 0x000000FF000000FF) * 0x000F424000000064) + (((decimals >> 16) & 0x000000FF000000FF) * 0x0000271000000001)) >> 32);
+        return (int)((((decimals & 0x000000FF000000FF) * 0x000F424000000064)
+            + (((decimals >> 16) & 0x000000FF000000FF) * 0x0000271000000001)) >> 32);
     }
 
     private void Instance(int begin, int semicolon)
@@ -206,7 +214,8 @@ internal ref struct StepIndexer(ReadOnlySpan<byte> bytes, int from, StepColumns 
         if (!Name(begin + 1, out long id, out int digits)) return;
         int keyword = StepScan.SkipSpace(_bytes, _equals + 1);
         var (type, open) = Keyword(keyword, semicolon);
-        if (open >= semicolon || _bytes[open] != '(') Report(StepProblemKind.DamagedInstance, begin, $"Instance #{id} has no parameter list.");
+        if (open >= semicolon || _bytes[open] != '(')
+            Report(StepProblemKind.DamagedInstance, begin, $"Instance #{id} has no parameter list.");
         else if (id > int.MaxValue || digits > 10) Report(StepProblemKind.IdOutOfRange, begin, "An instance name is above 2147483647.");
         else if (type >= 0) _columns.Add((int)id, (ushort)type, begin, open - begin, semicolon + 1 - begin);
     }
@@ -262,7 +271,8 @@ internal ref struct StepIndexer(ReadOnlySpan<byte> bytes, int from, StepColumns 
         return digits > 0 && p < _bytes.Length && _bytes[p] == '=';
     }
 
-    private readonly string Snippet(int at) => System.Text.Encoding.ASCII.GetString(_bytes.Slice(at, Math.Min(40, _bytes.Length - at))).ReplaceLineEndings(" ");
+    private readonly string Snippet(int at) =>
+        System.Text.Encoding.ASCII.GetString(_bytes.Slice(at, Math.Min(40, _bytes.Length - at))).ReplaceLineEndings(" ");
 
     private void Report(StepProblemKind kind, int offset, string message)
     {

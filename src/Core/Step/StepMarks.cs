@@ -6,9 +6,11 @@ using System.Runtime.Intrinsics.X86;
 
 namespace SteadyLintel.Step;
 
-/// <summary>Finds the bytes that a pass over an exchange structure must look at: semicolons, equals and slashes outside strings, line feeds inside.</summary>
+/// <summary>Finds the bytes that a pass over an exchange structure must look at: semicolons, equals and slashes outside strings, line feeds
+/// inside.</summary>
 /// <remarks>
-/// 64 bytes are compared at a time, and what lies in strings is told by a prefix sum of the apostrophes. Positions are written four at a time whether
+/// 64 bytes are compared at a time, and what lies in strings is told by a prefix sum of the apostrophes. Positions are written four at a
+/// time whether
 /// there are as many or not, so that the processor has no count of marks to guess.
 /// </remarks>
 internal static class StepMarks
@@ -25,7 +27,8 @@ internal static class StepMarks
     private const int Four = 4;
     private const int Ahead = 2048;
 
-    /// <summary>Writes the positions of the marks between <paramref name="from"/> and <paramref name="to"/>, rising, and returns how many there are.</summary>
+    /// <summary>Writes the positions of the marks between <paramref name="from"/> and <paramref name="to"/>, rising, and returns how many
+    /// there are.</summary>
     /// <param name="bytes">The file.</param>
     /// <param name="from">The first byte to look at.</param>
     /// <param name="to">The byte behind the last: a multiple of 64 behind <paramref name="from"/>, or the end of the file.</param>
@@ -79,7 +82,8 @@ internal static class StepMarks
         // Where the processor compares 64 bytes in one instruction, this is one load and five comparisons.
         ref byte first = ref MemoryMarshal.GetReference(block);
         var bytes = Vector512.LoadUnsafe(ref first);
-        return Marks(Equal(bytes, (byte)'\''), Equal(bytes, (byte)';') | Equal(bytes, (byte)'=') | Equal(bytes, (byte)'/'), Equal(bytes, (byte)'\n'), ref inString);
+        return Marks(Equal(bytes, (byte)'\''), Equal(bytes, (byte)';') | Equal(bytes, (byte)'=') | Equal(bytes, (byte)'/'),
+            Equal(bytes, (byte)'\n'), ref inString);
     }
 
     // The last bytes of a file, fewer than 64. The state behind them is that of the last.
@@ -107,7 +111,8 @@ internal static class StepMarks
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    private static ulong Equal(Vector512<byte> bytes, byte to) => Vector512.Equals(bytes, Vector512.Create(to)).ExtractMostSignificantBits();
+    private static ulong Equal(Vector512<byte> bytes, byte to) =>
+        Vector512.Equals(bytes, Vector512.Create(to)).ExtractMostSignificantBits();
 
     // The sum of all bits before and at each one, without carry: a product with all ones.
     [MethodImpl(MethodImplOptions.AggressiveInlining)]

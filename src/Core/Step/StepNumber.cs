@@ -47,7 +47,8 @@ public static class StepNumber
             if (text[i] is not ((byte)'E' or (byte)'e') || i == 0) return Slow(text, out value);
             var exponent = text[(i + 1)..];
             if (exponent.Length > 0 && exponent[0] == '+') exponent = exponent[1..];
-            if (!Utf8Parser.TryParse(exponent, out int e, out int used) || used != exponent.Length || e is > 400 or < -400) return Slow(text, out value);
+            if (!Utf8Parser.TryParse(exponent, out int e, out int used) || used != exponent.Length || e is > 400 or < -400)
+                return Slow(text, out value);
             scale += e;
         }
         else if (text.Length == 0 || (text.Length == 1 && (negative || point || text[0] == '+')))
@@ -66,7 +67,8 @@ public static class StepNumber
         double.TryParse(text, NumberStyles.Float, CultureInfo.InvariantCulture, out value) && double.IsFinite(value);
 
     /// <summary>A number to 15 digits, so that 4800 thousandths are 4.8 and not its neighbour.</summary>
-    public static double Rounded(double value) => double.Parse(value.ToString("G15", CultureInfo.InvariantCulture), CultureInfo.InvariantCulture);
+    public static double Rounded(double value) =>
+        double.Parse(value.ToString("G15", CultureInfo.InvariantCulture), CultureInfo.InvariantCulture);
 
     /// <summary>Prints a real so that it reads back the same, with the full stop the standard demands: <c>1.</c>, <c>1.E-05</c>.</summary>
     public static string Format(double value)

@@ -34,7 +34,8 @@ public static class StepReferences
             {
                 start = at++;
                 long value = 0;
-                for (uint digit; at < bytes.Length && (digit = (uint)(bytes[at] - '0')) <= 9; at++) value = Math.Min((value * 10) + digit, TooLarge);
+                for (uint digit; at < bytes.Length && (digit = (uint)(bytes[at] - '0')) <= 9; at++)
+                    value = Math.Min((value * 10) + digit, TooLarge);
                 if (value is > 0 and <= int.MaxValue)
                 {
                     id = (int)value;

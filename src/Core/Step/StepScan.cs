@@ -54,13 +54,15 @@ internal static class StepScan
             byte c = bytes[at];
             if (c == '(' && ++open > depth) return true;
             if (c == ')') open--;
-            at = c == '\'' ? SkipString(bytes, at) : c == '/' && at + 1 < bytes.Length && bytes[at + 1] == '*' ? SkipComment(bytes, at) : at + 1;
+            at = c == '\'' ? SkipString(bytes, at) : c == '/' && at + 1 < bytes.Length
+                && bytes[at + 1] == '*' ? SkipComment(bytes, at) : at + 1;
         }
 
         return false;
     }
 
-    /// <summary>The index of the comma or closing parenthesis that ends the parameter at <paramref name="at"/>, or the end of the bytes.</summary>
+    /// <summary>The index of the comma or closing parenthesis that ends the parameter at <paramref name="at"/>, or the end of the
+    /// bytes.</summary>
     public static int SkipParameter(ReadOnlySpan<byte> bytes, int at)
     {
         int depth = 0;

@@ -84,7 +84,8 @@ public static class StepText
         if (coded.StartsWith("\\\\"u8)) { text.Append('\\'); return 2; }
         if (coded.StartsWith("\\N\\"u8)) { text.Append('\n'); return 3; }
         if (coded.StartsWith("\\S\\"u8) && coded.Length > 3) { text.Append(Page(page, (byte)(coded[3] | 0x80))); return 4; }
-        if (coded.StartsWith("\\P"u8) && coded.Length > 3 && coded[3] == '\\' && coded[2] is >= (byte)'A' and <= (byte)'I') { page = coded[2] - 'A' + 1; return 4; }
+        if (coded.StartsWith("\\P"u8) && coded.Length > 3 && coded[3] == '\\'
+            && coded[2] is >= (byte)'A' and <= (byte)'I') { page = coded[2] - 'A' + 1; return 4; }
         if (coded.StartsWith("\\X\\"u8) && coded.Length >= 5 && Hex(coded.Slice(3, 2), out uint one)) { text.Append((char)one); return 5; }
         if (coded.StartsWith("\\X2\\"u8)) return Wide(coded, 4, text);
         if (coded.StartsWith("\\X4\\"u8)) return Wide(coded, 8, text);

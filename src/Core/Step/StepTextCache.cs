@@ -1,7 +1,9 @@
 namespace SteadyLintel.Step;
 
-/// <summary>Gives short coded texts their decoded string, the same string for the same bytes most of the time. Safe for concurrent use.</summary>
-/// <remarks>Property names, measures and many values repeat thousands of times in a model; a direct-mapped table saves decoding and memory, and forgets without harm.</remarks>
+/// <summary>Gives short coded texts their decoded string, the same string for the same bytes most of the time. Safe for concurrent
+/// use.</summary>
+/// <remarks>Property names, measures and many values repeat thousands of times in a model; a direct-mapped table saves decoding and memory,
+/// and forgets without harm.</remarks>
 /// <param name="decode">What turns the bytes into text; <see cref="StepText.Decode"/> when left out.</param>
 public sealed class StepTextCache(StepTextCache.Decoder? decode = null)
 {

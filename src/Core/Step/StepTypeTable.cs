@@ -46,11 +46,13 @@ internal sealed class StepTypeTable
     {
         int length = open - keyword;
         if (open < sizeof(ulong) || length >= Vector256<byte>.Count || bytes.Length - keyword < Vector256<byte>.Count) return;
-        _short[Slot(BinaryPrimitives.ReadUInt64LittleEndian(bytes[(open - sizeof(ulong))..]), length)] = (First(Vector256.LoadUnsafe(ref MemoryMarshal.GetReference(bytes), (nuint)keyword), length), number + 1);
+        _short[Slot(BinaryPrimitives.ReadUInt64LittleEndian(bytes[(open - sizeof(ulong))..]), length)] =
+            (First(Vector256.LoadUnsafe(ref MemoryMarshal.GetReference(bytes), (nuint)keyword), length), number + 1);
     }
 
     /// <summary>The first bytes, 31 at most, zeroes behind them.</summary>
-    public static Vector256<byte> First(Vector256<byte> bytes, int length) => bytes & Vector256.LoadUnsafe(ref MemoryMarshal.GetReference(Ones), (nuint)(32 - length));
+    public static Vector256<byte> First(Vector256<byte> bytes, int length) =>
+        bytes & Vector256.LoadUnsafe(ref MemoryMarshal.GetReference(Ones), (nuint)(32 - length));
 
     /// <summary>Where a keyword is remembered, by its last eight bytes and its length: entities seldom share both.</summary>
     /// <param name="tail">The eight bytes before the parenthesis.</param>
@@ -65,7 +67,8 @@ internal sealed class StepTypeTable
     // 32 bytes of ones, then zeroes: the mask of a length begins that much before their end.
     private static ReadOnlySpan<byte> Ones =>
     [
-        255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255,
+        255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255,
+            255, 255, 255, 255, 255, 255,
         0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0,
     ];
 

@@ -3,18 +3,21 @@ using System.Text;
 namespace SteadyLintel.Step;
 
 /// <summary>One parameter of an instance, seen in place.</summary>
-/// <remarks>Nothing is parsed until asked for; asking for the wrong kind gives the neutral value (null, 0, an empty list), never an exception.</remarks>
+/// <remarks>Nothing is parsed until asked for; asking for the wrong kind gives the neutral value (null, 0, an empty list), never an
+/// exception.</remarks>
 /// <param name="raw">The bytes of the parameter without white space around them.</param>
 /// <param name="depth">How many parameters this one is inside of.</param>
 public readonly ref struct StepValue(ReadOnlySpan<byte> raw, int depth = 0)
 {
-    /// <summary>How deep parameters may be nested; the schemas of ISO 16739 nest three deep. What is deeper is not looked into, so that nothing that follows nesting needs a limit of its own.</summary>
+    /// <summary>How deep parameters may be nested; the schemas of ISO 16739 nest three deep. What is deeper is not looked into, so that
+    /// nothing that follows nesting needs a limit of its own.</summary>
     public const int MaxDepth = 64;
 
     /// <summary>How many parameters this one is inside of: 0 for an attribute.</summary>
     public int Depth { get; } = depth;
 
-    /// <summary>Whether the parameter is a list or typed value that is not looked into: it has no items and no inner value, only its bytes.</summary>
+    /// <summary>Whether the parameter is a list or typed value that is not looked into: it has no items and no inner value, only its
+    /// bytes.</summary>
     public bool IsTooDeep => Depth >= MaxDepth && Kind is (StepKind.List or StepKind.Typed);
 
     /// <summary>Whether something in the parameter is nested deeper than is looked into.</summary>

@@ -15,7 +15,8 @@ public sealed class StepWriter(Stream target)
         Line("ISO-10303-21;");
         Line("HEADER;");
         Line($"FILE_DESCRIPTION({List(header.Description)},{String(header.ImplementationLevel)});");
-        Line($"FILE_NAME({String(header.Name)},{String(header.TimeStamp)},{List(header.Author)},{List(header.Organization)},{String(header.PreprocessorVersion)},{String(header.OriginatingSystem)},{String(header.Authorization)});");
+        Line(
+            $"FILE_NAME({String(header.Name)},{String(header.TimeStamp)},{List(header.Author)},{List(header.Organization)},{String(header.PreprocessorVersion)},{String(header.OriginatingSystem)},{String(header.Authorization)});");
         Line($"FILE_SCHEMA(({String(header.Schema)}));");
         Line("ENDSEC;");
         Line("DATA;");
@@ -42,7 +43,8 @@ public sealed class StepWriter(Stream target)
     /// <summary>A string parameter; null gives <c>$</c>.</summary>
     public static string String(string? text) => text is null ? "$" : $"'{StepText.Encode(text)}'";
 
-    private static string List(IReadOnlyList<string> texts) => "(" + (texts.Count == 0 ? "''" : string.Join(",", texts.Select(String))) + ")";
+    private static string List(IReadOnlyList<string> texts) =>
+        "(" + (texts.Count == 0 ? "''" : string.Join(",", texts.Select(String))) + ")";
 
     private void Line(string text) => target.Write(Encoding.ASCII.GetBytes(text + "\n"));
 }

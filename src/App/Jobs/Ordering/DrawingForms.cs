@@ -23,7 +23,8 @@ public sealed record DrawingChoice(int Year, HandoverFormat Format, CadForm Form
 /// <summary>The forms of drawings an order can have, by the word that is saved.</summary>
 public static class DrawingForms
 {
-    /// <summary><c>dxf-meshes</c>, <c>dxf-plan</c>, <c>dxf-solids</c>, and meshes, solids and plans of DWG in each version: <c>dwg-plan-2010</c>.</summary>
+    /// <summary><c>dxf-meshes</c>, <c>dxf-plan</c>, <c>dxf-solids</c>, and meshes, solids and plans of DWG in each version:
+    /// <c>dwg-plan-2010</c>.</summary>
     public static IReadOnlyDictionary<string, DrawingChoice> All { get; } = Make();
 
     /// <summary>The forms a received drawing can be given on in: <c>dwg-2010</c>, <c>dxf-2007</c>.</summary>
@@ -34,7 +35,8 @@ public static class DrawingForms
     {
         if (into.File == "ifc") return "ifc";
         string content = into.As ?? "meshes";
-        return All.FirstOrDefault(f => f.Value.Form.Dwg == (into.File == "dwg") && f.Value.Content.StartsWith(content, StringComparison.OrdinalIgnoreCase)
+        return All.FirstOrDefault(f => f.Value.Form.Dwg == (into.File == "dwg")
+            && f.Value.Content.StartsWith(content, StringComparison.OrdinalIgnoreCase)
             && (into.Version is null || f.Value.Form.Version.ToString() == into.Version)).Key ?? $"{into.File}-{content}";
     }
 
@@ -42,7 +44,12 @@ public static class DrawingForms
     public static OrderInto IntoOf(string word, OrderInto before)
     {
         if (!All.TryGetValue(word, out var drawing)) return before.File == "ifc" ? before : new OrderInto();
-        return new OrderInto { File = drawing.Form.Dwg ? "dwg" : "dxf", Version = drawing.Form.Version.ToString(), As = drawing.Format == HandoverFormat.DrawingPlan ? "plan" : drawing.Solids ? "solids" : "meshes" };
+        return new OrderInto
+        {
+            File = drawing.Form.Dwg ? "dwg" : "dxf",
+            Version = drawing.Form.Version.ToString(),
+            As = drawing.Format == HandoverFormat.DrawingPlan ? "plan" : drawing.Solids ? "solids" : "meshes"
+        };
     }
 
     private static Dictionary<string, (string Name, CadForm Form)> MakeFiles()
@@ -54,7 +61,16 @@ public static class DrawingForms
         return files;
     }
 
-    private static int Year(CadVersion version) => version switch { CadVersion.AC1015 => 2000, CadVersion.AC1018 => 2004, CadVersion.AC1021 => 2007, CadVersion.AC1024 => 2010, CadVersion.AC1027 => 2013, _ => 2018 };
+    private static int Year(CadVersion version) =>
+        version switch
+        {
+            CadVersion.AC1015 => 2000,
+            CadVersion.AC1018 => 2004,
+            CadVersion.AC1021 => 2007,
+            CadVersion.AC1024 => 2010,
+            CadVersion.AC1027 => 2013,
+            _ => 2018
+        };
 
     private static Dictionary<string, DrawingChoice> Make()
     {
@@ -67,7 +83,8 @@ public static class DrawingForms
         };
         foreach (string word in (string[])["meshes", "solids", "plan"])
             foreach (var version in DwgWriter.Versions)
-                forms[$"dwg-{word}-{Year(version)}"] = new DrawingChoice(Year(version), word == "plan" ? HandoverFormat.DrawingPlan : HandoverFormat.DrawingMeshes, new CadForm(true, version), word == "solids");
+                forms[$"dwg-{word}-{Year(version)}"] = new DrawingChoice(Year(version), word == "plan"
+                    ? HandoverFormat.DrawingPlan : HandoverFormat.DrawingMeshes, new CadForm(true, version), word == "solids");
         return forms;
     }
 }

@@ -30,20 +30,24 @@ public sealed record OrderPreview(IReadOnlyList<PreviewRow> Rows, IReadOnlyList<
         var target = Target.Of(order);
         var selection = order.Selection.On(state.Schedule, state.Storeys, state.Sources.Count);
         // Facets tell storey, class and layers of elements that are alike; other rules ask the elements themselves.
-        bool byFacets = selection.Rules.All(r => r.Field is SelectionField.Storey or SelectionField.Class or SelectionField.Layer or SelectionField.Party);
+        bool byFacets = selection.Rules.All(
+            r => r.Field is SelectionField.Storey or SelectionField.Class or SelectionField.Layer or SelectionField.Party);
         var schemas = await SchemasAsync(db, state, cancel);
         var rows = new Dictionary<int, (int In, int Out)>();
         var reasons = new SortedDictionary<string, int>(StringComparer.Ordinal);
         for (int s = 0; s < state.Sources.Count; s++)
         {
-            if (state.Sources[s].Latest is not { } latest || (document.Sources.Count > 0 && !document.Sources.Contains(state.Sources[s].Source.Id.ToString()))) continue;
+            if (state.Sources[s].Latest is not { } latest
+                || (document.Sources.Count > 0 && !document.Sources.Contains(state.Sources[s].Source.Id.ToString()))) continue;
             var schema = IfcSchema.For(schemas.GetValueOrDefault(latest.Id, "")) ?? IfcSchema.For("IFC4")!;
             string party = state.Sources[s].Source.Party.Code;
             if (byFacets)
             {
                 foreach (var facet in state.Facets[s])
                 {
-                    var subject = new SelectionSubject(schema, state.StoreyName(s, facet.Storey), facet.Class, facet.Layer.Length == 0 ? [] : facet.Layer.Split('\n'), "") { Source = s, StoreyNumber = facet.Storey, Party = party };
+                    var subject = new SelectionSubject(schema, state.StoreyName(s, facet.Storey), facet.Class, facet.Layer.Length == 0
+                        ? [] : facet.Layer.Split('\n'), "")
+                    { Source = s, StoreyNumber = facet.Storey, Party = party };
                     Count(s, facet.Storey, selection.Decide(subject) ?? target.CannotHold(facet.Shaped, facet.Drawn), facet.Count);
                 }
             }
@@ -54,8 +58,11 @@ public sealed record OrderPreview(IReadOnlyList<PreviewRow> Rows, IReadOnlyList<
             }
         }
 
-        string? problem = wrong ?? (rows.Count > 0 && rows.Values.Sum(r => r.In - r.Out) == 0 ? "Nothing is left to give; loosen a word of the sentence." : null);
-        return new OrderPreview([.. rows.OrderByDescending(r => r.Key).Select(r => new PreviewRow(r.Key < 0 ? "In no storey" : state.Schedule.Rungs[r.Key].Name, r.Value.In, r.Value.Out))], [.. reasons.Select(r => new NamedCount(r.Key, r.Value))], problem);
+        string? problem = wrong ?? (rows.Count > 0 && rows.Values.Sum(r => r.In - r.Out) == 0
+            ? "Nothing is left to give; loosen a word of the sentence." : null);
+        return new OrderPreview([.. rows.OrderByDescending(r => r.Key)
+            .Select(r => new PreviewRow(r.Key < 0 ? "In no storey" : state.Schedule.Rungs[r.Key].Name, r.Value.In, r.Value.Out))],
+            [.. reasons.Select(r => new NamedCount(r.Key, r.Value))], problem);
 
         void Count(int source, int storey, string? reason, int count)
         {
@@ -69,7 +76,8 @@ public sealed record OrderPreview(IReadOnlyList<PreviewRow> Rows, IReadOnlyList<
     // What goes can be counted while a name is still being typed.
     private static (HandoverOrder? Order, string? Problem) Read(OrderDocument document)
     {
-        if (NameTemplate.Problem(document.Name) is { } problem) return (Read(document with { Name = new OrderDocument().Name }).Order, problem);
+        if (NameTemplate.Problem(document.Name) is { } problem)
+            return (Read(document with { Name = new OrderDocument().Name }).Order, problem);
         try
         {
             return (document.ToOrder(), null);
@@ -83,7 +91,8 @@ public sealed record OrderPreview(IReadOnlyList<PreviewRow> Rows, IReadOnlyList<
     private static async Task<Dictionary<Guid, string>> SchemasAsync(LintelDb db, JobState state, CancellationToken cancel)
     {
         var ids = state.Sources.Where(s => s.Latest is not null).Select(s => s.Latest!.Id).ToList();
-        return await db.Database.SqlQuery<SchemaOf>($"SELECT id, report->>'schema' AS schema FROM deliveries WHERE id = ANY({ids})").ToDictionaryAsync(s => s.Id, s => s.Schema, cancel);
+        return await db.Database.SqlQuery<SchemaOf>($"SELECT id, report->>'schema' AS schema FROM deliveries WHERE id = ANY({ids})")
+            .ToDictionaryAsync(s => s.Id, s => s.Schema, cancel);
     }
 
     private sealed record SchemaOf(Guid Id, string Schema);

@@ -20,7 +20,16 @@ public sealed class Orders(LintelDb db, IWorkQueue queue)
         // Numbers of one job are given one at a time.
         await db.Database.ExecuteSqlAsync($"SELECT 1 FROM jobs WHERE id = {job} FOR UPDATE", cancel);
         int number = 1 + (await db.Orders.Where(o => o.JobId == job).MaxAsync(o => (int?)o.Number, cancel) ?? 0);
-        db.Orders.Add(new OrderRow { Id = Guid.NewGuid(), JobId = job, Number = number, Title = $"Order {number}", Spec = Everything.Write(), SavedAt = DateTime.UtcNow, SavedBy = by });
+        db.Orders.Add(new OrderRow
+        {
+            Id = Guid.NewGuid(),
+            JobId = job,
+            Number = number,
+            Title = $"Order {number}",
+            Spec = Everything.Write(),
+            SavedAt = DateTime.UtcNow,
+            SavedBy = by
+        });
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
         return number;
@@ -41,11 +50,21 @@ public sealed class Orders(LintelDb db, IWorkQueue queue)
     {
         var document = OrderDocument.Read(order.Spec);
         var state = await JobState.LoadAsync(db, order.JobId, cancel);
-        var deliveries = state.Sources.Where(s => s.Latest is not null && (document.Sources.Count == 0 || document.Sources.Contains(s.Source.Id.ToString()))).Select(s => s.Latest!.Id).ToList();
+        var deliveries = state.Sources.Where(s => s.Latest is not null
+            && (document.Sources.Count == 0 || document.Sources.Contains(s.Source.Id.ToString()))).Select(s => s.Latest!.Id).ToList();
         var preview = await OrderPreview.OfAsync(db, state, document, cancel);
         var last = await db.Transmittals.Where(t => t.OrderId == order.Id).OrderByDescending(t => t.Number).FirstOrDefaultAsync(cancel);
         if (preview.Problem is not null || deliveries.Count == 0 || last is { State: < TransmittalState.Done }) return false;
-        var run = new Transmittal { Id = Guid.NewGuid(), OrderId = order.Id, Number = 1 + (last?.Number ?? 0), Spec = order.Spec, Deliveries = deliveries, RanAt = DateTime.UtcNow, RanBy = by };
+        var run = new Transmittal
+        {
+            Id = Guid.NewGuid(),
+            OrderId = order.Id,
+            Number = 1 + (last?.Number ?? 0),
+            Spec = order.Spec,
+            Deliveries = deliveries,
+            RanAt = DateTime.UtcNow,
+            RanBy = by
+        };
         db.Transmittals.Add(run);
         await db.SaveChangesAsync(cancel);
         queue.Run(run.Id);

@@ -9,7 +9,8 @@ using SteadyLintel.Store;
 
 namespace SteadyLintel.Jobs;
 
-/// <summary>Runs an order: opens the originals, writes, reads again, balances, stores the files. Running it again after a crash starts over.</summary>
+/// <summary>Runs an order: opens the originals, writes, reads again, balances, stores the files. Running it again after a crash starts
+/// over.</summary>
 public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, ILogger<RunOrder> log)
 {
     /// <summary>Runs a transmittal, on any process.</summary>
@@ -29,9 +30,11 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, ILogger<RunOr
             var levels = await JobLevels.LoadAsync(db, job.Id, transmittal.Deliveries, progress.Token);
             string target = Directory.CreateDirectory(Path.Combine(folder, "out")).FullName;
             using var files = new FolderFileSet(target);
-            var result = HandoverRunner.Run(document.ToOrder(), sources, job.Code, transmittal.RanAt.ToString("s", System.Globalization.CultureInfo.InvariantCulture), files, levels, progress.At, progress.Token);
+            var result = HandoverRunner.Run(document.ToOrder(), sources, job.Code, transmittal.RanAt
+                .ToString("s", System.Globalization.CultureInfo.InvariantCulture), files, levels, progress.At, progress.Token);
             await SaveAsync(db, id, target, result, progress.Token);
-            log.LogInformation("Transmittal {Transmittal} wrote {Files} files, unaccounted {Unaccounted}", id, result.Files.Count, result.Reconciliation.Unaccounted);
+            log.LogInformation("Transmittal {Transmittal} wrote {Files} files, unaccounted {Unaccounted}", id, result.Files.Count,
+                result.Reconciliation.Unaccounted);
         }
         catch (Exception e) when (e is OrderException or DeliveryException or StepFormatException)
         {
@@ -48,17 +51,20 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, ILogger<RunOr
         }
     }
 
-    private static async Task<List<HandoverSource>> OpenAsync(LintelDb db, Transmittal transmittal, string folder, List<DeliveredFile> opened, WorkProgress progress)
+    private static async Task<List<HandoverSource>> OpenAsync(
+        LintelDb db, Transmittal transmittal, string folder, List<DeliveredFile> opened, WorkProgress progress)
     {
         var sources = new List<HandoverSource>();
         foreach (var id in transmittal.Deliveries)
         {
             progress.At("opening", (double)sources.Count / transmittal.Deliveries.Count);
-            var delivery = await db.Deliveries.AsNoTracking().Include(d => d.Source).ThenInclude(s => s.Party).FirstAsync(d => d.Id == id, progress.Token);
+            var delivery = await db.Deliveries.AsNoTracking().Include(d => d.Source).ThenInclude(s => s.Party)
+                .FirstAsync(d => d.Id == id, progress.Token);
             string path = Path.Combine(folder, $"{sources.Count}");
             await using (var file = File.Create(path)) await new Blobs(db).CopyToAsync(delivery.BlobId, file, progress.Token);
             opened.Add(DeliveredFile.Open(path, UploadLimits.MaxBytes, progress.Token));
-            sources.Add(new HandoverSource(delivery.Source.Party.Code, delivery.Source.Name, ModelSnapshot.Open(IfcModel.Open(opened[^1].Bytes, progress.Token), progress.Token)));
+            sources.Add(new HandoverSource(delivery.Source.Party.Code, delivery.Source.Name,
+                ModelSnapshot.Open(IfcModel.Open(opened[^1].Bytes, progress.Token), progress.Token)));
         }
 
         return sources;
@@ -73,25 +79,36 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, ILogger<RunOr
         {
             var blob = Guid.NewGuid();
             await using (var stream = File.OpenRead(Path.Combine(folder, file.Name))) await blobs.PutAllAsync(blob, stream, cancel);
-            db.TransmittalFiles.Add(new TransmittalFile { TransmittalId = id, Name = file.Name, BlobId = blob, Length = file.Bytes, Sha256 = file.Sha256 });
+            db.TransmittalFiles.Add(new TransmittalFile
+            {
+                TransmittalId = id,
+                Name = file.Name,
+                BlobId = blob,
+                Length = file.Bytes,
+                Sha256 = file.Sha256
+            });
         }
 
         await db.SaveChangesAsync(cancel);
         string json = JsonSerializer.Serialize(result, IntakeStore.Json);
-        await db.Transmittals.Where(t => t.Id == id).ExecuteUpdateAsync(u => u.SetProperty(t => t.Result, json).SetProperty(t => t.Balanced, result.Reconciliation.Balanced).SetProperty(t => t.State, TransmittalState.Done).SetProperty(t => t.Progress, 1).SetProperty(t => t.Sentence, ""), cancel);
+        await db.Transmittals.Where(t => t.Id == id)
+            .ExecuteUpdateAsync(u => u.SetProperty(t => t.Result, json).SetProperty(t => t.Balanced, result.Reconciliation.Balanced)
+            .SetProperty(t => t.State, TransmittalState.Done).SetProperty(t => t.Progress, 1).SetProperty(t => t.Sentence, ""), cancel);
         await transaction.CommitAsync(cancel);
     }
 
     private bool Report(Guid id, string step, double share)
     {
         using var db = contexts.CreateDbContext();
-        db.Transmittals.Where(t => t.Id == id).ExecuteUpdate(u => u.SetProperty(t => t.State, TransmittalState.Running).SetProperty(t => t.Sentence, step).SetProperty(t => t.Progress, share));
+        db.Transmittals.Where(t => t.Id == id).ExecuteUpdate(u => u.SetProperty(t => t.State, TransmittalState.Running)
+            .SetProperty(t => t.Sentence, step).SetProperty(t => t.Progress, share));
         return db.Transmittals.Where(t => t.Id == id).Select(t => t.CancelRequested).FirstOrDefault();
     }
 
     private async Task EndAsync(Guid id, TransmittalState state, string sentence)
     {
         await using var db = await contexts.CreateDbContextAsync();
-        await db.Transmittals.Where(t => t.Id == id).ExecuteUpdateAsync(u => u.SetProperty(t => t.State, state).SetProperty(t => t.Sentence, sentence));
+        await db.Transmittals.Where(t => t.Id == id)
+            .ExecuteUpdateAsync(u => u.SetProperty(t => t.State, state).SetProperty(t => t.Sentence, sentence));
     }
 }

@@ -22,7 +22,8 @@ public sealed class ConvertDrawing(LintelDb db)
     /// <param name="layers">Only entities on these layers; null for all.</param>
     /// <param name="explode">Whether inserts are taken apart.</param>
     /// <param name="cancel">Stops it.</param>
-    public async Task<ConversionResult> RunAsync(Delivery delivery, CadForm form, IReadOnlyCollection<string>? layers, bool explode, CancellationToken cancel)
+    public async Task<ConversionResult> RunAsync(Delivery delivery, CadForm form, IReadOnlyCollection<string>? layers,
+        bool explode, CancellationToken cancel)
     {
         byte[] bytes = await BytesAsync(delivery, cancel);
         return await Task.Run(() => DrawingConverter.Convert(bytes, form, layers, explode, cancel), cancel);

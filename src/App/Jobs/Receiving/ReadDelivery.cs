@@ -10,7 +10,8 @@ using SteadyLintel.Store;
 
 namespace SteadyLintel.Jobs;
 
-/// <summary>Reads a received delivery: hash, index, facts, shapes, store. Running it again after a crash starts over and does no harm.</summary>
+/// <summary>Reads a received delivery: hash, index, facts, shapes, store. Running it again after a crash starts over and does no
+/// harm.</summary>
 public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, ILogger<ReadDelivery> log)
 {
     /// <summary>Reads a delivery, on any process.</summary>
@@ -63,8 +64,10 @@ public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, ILogger<R
             chunks.Add(element, shape);
         }, progress.Token);
         progress.At(nameof(DeliveryState.Storing), 0.2);
-        int revision = await new IntakeStore(db).SaveAsync(delivery.Id, report, snapshot, elements, sets.Rows, chunks.Build(), job => JobLevels.ExtendAsync(db, job, delivery.Id, progress.Token), progress.Token);
-        log.LogInformation("Delivery {Delivery} became revision {Revision} with {Elements} elements and {Findings} findings", delivery.Id, revision, elements.Count, report.Findings.Count);
+        int revision = await new IntakeStore(db).SaveAsync(delivery.Id, report, snapshot, elements, sets.Rows, chunks.Build(),
+            job => JobLevels.ExtendAsync(db, job, delivery.Id, progress.Token), progress.Token);
+        log.LogInformation("Delivery {Delivery} became revision {Revision} with {Elements} elements and {Findings} findings", delivery.Id,
+            revision, elements.Count, report.Findings.Count);
     }
 
     // A drawing has a report of its own, and no elements to combine.
@@ -78,7 +81,8 @@ public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, ILogger<R
         var report = DrawingIntake.Read(drawing, form);
         progress.At(nameof(DeliveryState.Storing), 0.5);
         int revision = await new IntakeStore(db).SaveAsync(delivery.Id, report, progress.Token);
-        log.LogInformation("Delivery {Delivery} became revision {Revision}, a drawing with {Findings} findings", delivery.Id, revision, report.Findings.Count);
+        log.LogInformation("Delivery {Delivery} became revision {Revision}, a drawing with {Findings} findings", delivery.Id,
+            revision, report.Findings.Count);
         return true;
     }
 
@@ -111,9 +115,11 @@ public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, ILogger<R
     private async Task<bool> SameAsync(LintelDb db, Delivery delivery, string sha, CancellationToken cancel)
     {
         var same = await db.Deliveries.AsNoTracking().Include(d => d.Source).ThenInclude(s => s.Party)
-            .Where(d => d.Id != delivery.Id && d.Sha256 == sha && d.Revision != null && d.SourceId == delivery.SourceId).FirstOrDefaultAsync(cancel);
+            .Where(d => d.Id != delivery.Id && d.Sha256 == sha && d.Revision != null && d.SourceId == delivery.SourceId)
+            .FirstOrDefaultAsync(cancel);
         if (same is null) return false;
-        await EndAsync(delivery.Id, DeliveryState.Same, $"The same bytes as {same.Source.Party.Code} r{same.Revision}, received {same.ReceivedAt:d MMM yyyy}; nothing new was kept.");
+        await EndAsync(delivery.Id, DeliveryState.Same,
+            $"The same bytes as {same.Source.Party.Code} r{same.Revision}, received {same.ReceivedAt:d MMM yyyy}; nothing new was kept.");
         await new Blobs(db).DeleteAsync(delivery.BlobId, cancel);
         return true;
     }
@@ -128,6 +134,7 @@ public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, ILogger<R
     private async Task EndAsync(Guid id, DeliveryState state, string sentence)
     {
         await using var db = await contexts.CreateDbContextAsync();
-        await db.Deliveries.Where(d => d.Id == id).ExecuteUpdateAsync(u => u.SetProperty(d => d.State, state).SetProperty(d => d.Sentence, sentence));
+        await db.Deliveries.Where(d => d.Id == id)
+            .ExecuteUpdateAsync(u => u.SetProperty(d => d.State, state).SetProperty(d => d.Sentence, sentence));
     }
 }

@@ -22,7 +22,9 @@ public sealed class Receiving(LintelDb db, IWorkQueue queue)
     /// <exception cref="RefusedException">The file is empty or too long.</exception>
     public async Task<Delivery> BeginAsync(Party party, string? source, string? fileName, long length, Guid by, CancellationToken cancel)
     {
-        if (length > UploadLimits.MaxBytes) throw new RefusedException(RefusalKind.Wrong, $"The file is longer than {UploadLimits.MaxBytes >> 20} MB; ask for it in parts.");
+        if (length > UploadLimits.MaxBytes)
+            throw new RefusedException(RefusalKind.Wrong,
+                $"The file is longer than {UploadLimits.MaxBytes >> 20} MB; ask for it in parts.");
         if (length <= 0) throw new RefusedException(RefusalKind.Wrong, "The file is empty (0 bytes); ask for it to be sent again.");
         string file = Path.GetFileName((fileName ?? "").Replace('\\', '/'));
         var target = await SourceAsync(party, string.IsNullOrWhiteSpace(source) ? party.Discipline : source.Trim(), file, cancel);
@@ -56,7 +58,8 @@ public sealed class Receiving(LintelDb db, IWorkQueue queue)
         var bytes = new byte[Math.Min(Blobs.PieceLength, delivery.Length - from)];
         if (length != bytes.Length) throw new RefusedException(RefusalKind.Wrong, "A piece has the wrong length.");
         // Whoever posts a form has its body read before it comes here.
-        if (await read(bytes) < bytes.Length) throw new RefusedException(RefusalKind.Wrong, "A piece must be sent as bytes (application/octet-stream), not as a form.");
+        if (await read(bytes) < bytes.Length)
+            throw new RefusedException(RefusalKind.Wrong, "A piece must be sent as bytes (application/octet-stream), not as a form.");
         await new Blobs(db).PutAsync(delivery.BlobId, number, bytes, cancel);
     }
 
@@ -67,7 +70,8 @@ public sealed class Receiving(LintelDb db, IWorkQueue queue)
         var (held, _) = await new Blobs(db).HeldAsync(delivery.BlobId, cancel);
         if (held != delivery.Length) throw new RefusedException(RefusalKind.Conflict, $"{held} of {delivery.Length} bytes have arrived.");
         // Only one caller may move it on.
-        int moved = await db.Deliveries.Where(d => d.Id == delivery.Id && d.State == DeliveryState.Receiving).ExecuteUpdateAsync(u => u.SetProperty(d => d.State, DeliveryState.Received), cancel);
+        int moved = await db.Deliveries.Where(d => d.Id == delivery.Id && d.State == DeliveryState.Receiving)
+            .ExecuteUpdateAsync(u => u.SetProperty(d => d.State, DeliveryState.Received), cancel);
         if (moved == 1) queue.Read(delivery.Id);
     }
 
@@ -93,15 +97,19 @@ public sealed class Receiving(LintelDb db, IWorkQueue queue)
         await db.SaveChangesAsync(cancel);
     }
 
-    // Models and drawings do not follow one another in one source: what is sent to a source of the other kind is one of its own, named like the file.
+    // Models and drawings do not follow one another in one source: what is sent to a source of the other kind is one of its own, named like
+    // the file.
     private async Task<Source> SourceAsync(Party party, string name, string file, CancellationToken cancel)
     {
         bool drawing = DrawingEndings.Contains(Path.GetExtension(file), StringComparer.OrdinalIgnoreCase);
         string stem = Path.GetFileNameWithoutExtension(file);
-        foreach (string title in new[] { name, stem, $"{stem} ({(drawing ? "drawing" : "model")})" }.Where(t => t.Length > 0).Select(t => t[..Math.Min(LongestName, t.Length)]))
+        foreach (string title in new[] { name, stem, $"{stem} ({(drawing ? "drawing" : "model")})" }.Where(t => t.Length > 0)
+            .Select(t => t[..Math.Min(LongestName, t.Length)]))
         {
-            if (await db.Sources.FirstOrDefaultAsync(s => s.PartyId == party.Id && s.Name == title, cancel) is not { } known) return Add(title);
-            if (!await db.Deliveries.AnyAsync(d => d.SourceId == known.Id && d.Revision != null && (d.Drawing != null) != drawing, cancel)) return known;
+            if (await db.Sources.FirstOrDefaultAsync(s => s.PartyId == party.Id && s.Name == title, cancel) is not { } known)
+                return Add(title);
+            if (!await db.Deliveries.AnyAsync(d => d.SourceId == known.Id && d.Revision != null && (d.Drawing != null) != drawing, cancel))
+                return known;
         }
 
         return Add($"{Guid.NewGuid():N}");

@@ -15,20 +15,26 @@ public static class JobLevels
         return LevelDocument.Read(json).Schedule(sources, storeys);
     }
 
-    /// <summary>Puts the storeys of a new revision into the job's schedule, in the caller's transaction; other revisions of the job wait meanwhile.</summary>
+    /// <summary>Puts the storeys of a new revision into the job's schedule, in the caller's transaction; other revisions of the job wait
+    /// meanwhile.</summary>
     public static async Task ExtendAsync(LintelDb db, Guid job, Guid delivery, CancellationToken cancel)
     {
-        string? json = (await db.Database.SqlQuery<string?>($"SELECT levels::text AS \"Value\" FROM jobs WHERE id = {job} FOR UPDATE").ToListAsync(cancel))[0];
+        string? json = (await db.Database.SqlQuery<string?>($"SELECT levels::text AS \"Value\" FROM jobs WHERE id = {job} FOR UPDATE")
+            .ToListAsync(cancel))[0];
         var (sources, storeys) = await StoreysAsync(db, [delivery], cancel);
         string extended = LevelDocument.Read(json).With(sources, storeys).Write();
         await db.Jobs.Where(j => j.Id == job).ExecuteUpdateAsync(u => u.SetProperty(j => j.Levels, extended), cancel);
     }
 
-    private static async Task<(List<string> Sources, List<SourceStorey> Storeys)> StoreysAsync(LintelDb db, IReadOnlyList<Guid> deliveries, CancellationToken cancel)
+    private static async Task<(List<string> Sources, List<SourceStorey> Storeys)> StoreysAsync(
+        LintelDb db, IReadOnlyList<Guid> deliveries, CancellationToken cancel)
     {
-        var sources = await db.Deliveries.AsNoTracking().Where(d => deliveries.Contains(d.Id)).ToDictionaryAsync(d => d.Id, d => d.SourceId, cancel);
-        var levels = await db.Levels.AsNoTracking().Where(l => deliveries.Contains(l.DeliveryId)).OrderBy(l => l.Number).ToListAsync(cancel);
+        var sources = await db.Deliveries.AsNoTracking().Where(d => deliveries.Contains(d.Id))
+            .ToDictionaryAsync(d => d.Id, d => d.SourceId, cancel);
+        var levels = await db.Levels.AsNoTracking().Where(l => deliveries.Contains(l.DeliveryId))
+            .OrderBy(l => l.Number).ToListAsync(cancel);
         var number = deliveries.Select((d, n) => (d, n)).ToDictionary(p => p.d, p => p.n);
-        return ([.. deliveries.Select(d => sources[d].ToString())], levels.ConvertAll(l => new SourceStorey(number[l.DeliveryId], l.Number, l.Name, l.Elevation, l.PlacementZ)));
+        return ([.. deliveries.Select(d => sources[d].ToString())],
+            levels.ConvertAll(l => new SourceStorey(number[l.DeliveryId], l.Number, l.Name, l.Elevation, l.PlacementZ)));
     }
 }

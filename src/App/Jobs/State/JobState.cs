@@ -11,10 +11,12 @@ public sealed record SourceState(Source Source, Delivery? Latest, int Underway)
     public string Label => Latest is null ? Source.Party.Code : $"{Source.Party.Code} r{Latest.Revision}";
 }
 
-/// <summary>What a job holds now: newest revisions, their storeys and counts, matched into one schedule. Four queries, whatever the size.</summary>
+/// <summary>What a job holds now: newest revisions, their storeys and counts, matched into one schedule. Four queries, whatever the
+/// size.</summary>
 public sealed class JobState
 {
-    private JobState(IReadOnlyList<SourceState> sources, IReadOnlyList<SourceState> drawings, IReadOnlyList<SourceStorey> storeys, LevelSchedule schedule, ILookup<int, FacetRow> facets) =>
+    private JobState(IReadOnlyList<SourceState> sources, IReadOnlyList<SourceState> drawings, IReadOnlyList<SourceStorey> storeys,
+        LevelSchedule schedule, ILookup<int, FacetRow> facets) =>
         (Sources, Drawings, Storeys, Schedule, Facets) = (sources, drawings, storeys, schedule, facets);
 
     /// <summary>The sources of models, and those nothing has come from yet, by party.</summary>
@@ -41,25 +43,49 @@ public sealed class JobState
     /// <summary>Loads the state of a job.</summary>
     public static async Task<JobState> LoadAsync(LintelDb db, Guid job, CancellationToken cancel)
     {
-        var rows = await db.Sources.AsNoTracking().Where(s => s.JobId == job).Include(s => s.Party).OrderBy(s => s.Party.Code).ThenBy(s => s.Name)
+        var rows = await db.Sources.AsNoTracking().Where(s => s.JobId == job).Include(s => s.Party)
+            .OrderBy(s => s.Party.Code).ThenBy(s => s.Name)
             .Select(s => new
             {
                 Source = s,
                 s.Party,
                 Latest = s.Deliveries.Where(d => d.Revision != null && d.Drawing == null).OrderByDescending(d => d.Revision)
-                    .Select(d => new Delivery { Id = d.Id, Revision = d.Revision, Elements = d.Elements, Findings = d.Findings, ReceivedAt = d.ReceivedAt, FileName = d.FileName, State = d.State, SourceId = d.SourceId, BlobId = d.BlobId }).FirstOrDefault(),
+                    .Select(d => new Delivery
+                    {
+                        Id = d.Id,
+                        Revision = d.Revision,
+                        Elements = d.Elements,
+                        Findings = d.Findings,
+                        ReceivedAt =
+                    d.ReceivedAt,
+                        FileName = d.FileName,
+                        State = d.State,
+                        SourceId = d.SourceId,
+                        BlobId = d.BlobId
+                    }).FirstOrDefault(),
                 Drawing = s.Deliveries.Where(d => d.Revision != null && d.Drawing != null).OrderByDescending(d => d.Revision)
-                    .Select(d => new Delivery { Id = d.Id, Revision = d.Revision, Findings = d.Findings, ReceivedAt = d.ReceivedAt, FileName = d.FileName, State = d.State, SourceId = d.SourceId }).FirstOrDefault(),
+                    .Select(d => new Delivery
+                    {
+                        Id = d.Id,
+                        Revision = d.Revision,
+                        Findings = d.Findings,
+                        ReceivedAt = d.ReceivedAt,
+                        FileName = d.FileName,
+                        State = d.State,
+                        SourceId = d.SourceId
+                    }).FirstOrDefault(),
                 Underway = s.Deliveries.Count(d => d.State < DeliveryState.Ready),
             }).ToListAsync(cancel);
         foreach (var row in rows) row.Source.Party = row.Party;
-        var sources = rows.Where(r => r.Latest is not null || r.Drawing is null).Select(r => new SourceState(r.Source, r.Latest, r.Underway)).ToList();
+        var sources = rows.Where(r => r.Latest is not null || r.Drawing is null)
+            .Select(r => new SourceState(r.Source, r.Latest, r.Underway)).ToList();
         var drawings = rows.Where(r => r.Drawing is not null).Select(r => new SourceState(r.Source, r.Drawing, r.Underway)).ToList();
         var ids = sources.Where(s => s.Latest is not null).Select(s => s.Latest!.Id).ToList();
         var number = sources.Select((s, n) => (s, n)).Where(p => p.s.Latest is not null).ToDictionary(p => p.s.Latest!.Id, p => p.n);
         var levels = await db.Levels.AsNoTracking().Where(l => ids.Contains(l.DeliveryId)).ToListAsync(cancel);
         var facets = await db.Facets.AsNoTracking().Where(f => ids.Contains(f.DeliveryId)).ToListAsync(cancel);
-        var storeys = levels.OrderBy(l => l.Number).Select(l => new SourceStorey(number[l.DeliveryId], l.Number, l.Name, l.Elevation, l.PlacementZ)).ToList();
+        var storeys = levels.OrderBy(l => l.Number)
+            .Select(l => new SourceStorey(number[l.DeliveryId], l.Number, l.Name, l.Elevation, l.PlacementZ)).ToList();
         string? kept = await db.Jobs.AsNoTracking().Where(j => j.Id == job).Select(j => j.Levels).FirstOrDefaultAsync(cancel);
         var schedule = LevelDocument.Read(kept).Schedule([.. sources.Select(s => s.Source.Id.ToString())], storeys);
         return new JobState(sources, drawings, storeys, schedule, facets.ToLookup(f => number[f.DeliveryId]));

@@ -8,7 +8,8 @@ namespace SteadyLintel.Web;
 public sealed class JobAccess(LintelDb db)
 {
     /// <summary>The signed-in person's identity.</summary>
-    public static Guid UserId(ClaimsPrincipal user) => Guid.TryParse(user.FindFirstValue(ClaimTypes.NameIdentifier), out var id) ? id : Guid.Empty;
+    public static Guid UserId(ClaimsPrincipal user) =>
+        Guid.TryParse(user.FindFirstValue(ClaimTypes.NameIdentifier), out var id) ? id : Guid.Empty;
 
     /// <summary>The jobs a person belongs to.</summary>
     public Task<List<Membership>> JobsOfAsync(Guid user, CancellationToken cancel) =>
@@ -16,5 +17,6 @@ public sealed class JobAccess(LintelDb db)
 
     /// <summary>A job by its code with the person's membership; null when there is none.</summary>
     public Task<Membership?> FindAsync(string code, Guid user, CancellationToken cancel) =>
-        db.Memberships.AsNoTracking().Include(m => m.Job).ThenInclude(j => j.Parties).FirstOrDefaultAsync(m => m.Job.Code == code && m.UserId == user, cancel);
+        db.Memberships.AsNoTracking().Include(m => m.Job).ThenInclude(j => j.Parties)
+            .FirstOrDefaultAsync(m => m.Job.Code == code && m.UserId == user, cancel);
 }

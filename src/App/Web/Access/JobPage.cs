@@ -24,7 +24,8 @@ public abstract class JobPage(LintelDb db, JobAccess access) : PageModel
     public RouteBar? Route { get; private set; }
 
     /// <summary>Whether the member may deliver for a party.</summary>
-    public bool MayDeliver(Guid party) => Member.Role == MemberRole.Coordinator || (Member.Role == MemberRole.Contributor && Member.PartyId == party);
+    public bool MayDeliver(Guid party) => Member.Role == MemberRole.Coordinator
+        || (Member.Role == MemberRole.Contributor && Member.PartyId == party);
 
     /// <summary>Whether the member may hand over.</summary>
     public bool MayHandOver => Member.Role == MemberRole.Coordinator;
@@ -40,11 +41,13 @@ public abstract class JobPage(LintelDb db, JobAccess access) : PageModel
         }
 
         Member = member;
-        if (context.HandlerMethod?.Name is null && Request.Method == "GET") Route = await RouteBar.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
+        if (context.HandlerMethod?.Name is null && Request.Method == "GET")
+            Route = await RouteBar.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
         await next();
     }
 
     /// <summary>A delivery of this job, with its source and party; null when it is none of this job's.</summary>
     protected Task<Delivery?> DeliveryAsync(Guid id) =>
-        Db.Deliveries.Include(d => d.Source).ThenInclude(s => s.Party).FirstOrDefaultAsync(d => d.Id == id && d.Source.JobId == Job.Id, HttpContext.RequestAborted);
+        Db.Deliveries.Include(d => d.Source).ThenInclude(s => s.Party)
+            .FirstOrDefaultAsync(d => d.Id == id && d.Source.JobId == Job.Id, HttpContext.RequestAborted);
 }

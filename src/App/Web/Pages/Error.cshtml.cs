@@ -26,6 +26,7 @@ public sealed class ErrorModel : PageModel
         400 => ("Not understood", "The page was too old or the request incomplete; go back, load the page again and repeat."),
         429 => ("Too many attempts", "Wait a minute, then try again."),
         403 => ("Not yours to do", "Your part in this job does not allow this; ask the coordinator."),
-        _ => ("Something failed", "The server could not finish this; nothing was half done. Try again, and tell whoever runs the server if it stays."),
+        _ => ("Something failed",
+            "The server could not finish this; nothing was half done. Try again, and tell whoever runs the server if it stays."),
     };
 }

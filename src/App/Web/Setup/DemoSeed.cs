@@ -7,7 +7,8 @@ using SteadyLintel.Store;
 namespace SteadyLintel.Web;
 
 /// <summary>Loads the demo job once: people, parties, sources and deliveries.</summary>
-public sealed class DemoSeed(LintelDb db, UserManager<AppUser> users, Receiving receiving, IConfiguration configuration, ILogger<DemoSeed> log)
+public sealed class DemoSeed(LintelDb db, UserManager<AppUser> users, Receiving receiving,
+    IConfiguration configuration, ILogger<DemoSeed> log)
 {
     /// <summary>The password of all demo accounts, unless <c>Demo:Password</c> says another. Printed at start.</summary>
     public const string DefaultPassword = "heron-wharf-2026";
@@ -16,9 +17,16 @@ public sealed class DemoSeed(LintelDb db, UserManager<AppUser> users, Receiving 
     public async Task RunAsync()
     {
         if (await db.Jobs.AnyAsync(j => j.Code == "HW")) return;
-        var job = new Job { Id = Guid.NewGuid(), Code = "HW", Name = "Heron Wharf", Description = "Ferry terminal. Metres, levels from quay." };
+        var job = new Job
+        {
+            Id = Guid.NewGuid(),
+            Code = "HW",
+            Name = "Heron Wharf",
+            Description = "Ferry terminal. Metres, levels from quay."
+        };
         // Okabe and Ito (2008), darkened until they read on paper as text (WCAG AA).
-        job.Parties.AddRange([Party("ARC", "Architecture", "#0072b2"), Party("STR", "Structure", "#b84a00"), Party("SRV", "Services", "#00795a")]);
+        job.Parties.AddRange([Party("ARC", "Architecture", "#0072b2"), Party("STR", "Structure", "#b84a00"),
+            Party("SRV", "Services", "#00795a")]);
         db.Jobs.Add(job);
         await db.SaveChangesAsync();
         var coordinator = await UserAsync("coordinator@heron.example", "Coordinator");
@@ -30,7 +38,8 @@ public sealed class DemoSeed(LintelDb db, UserManager<AppUser> users, Receiving 
         log.LogInformation("The demo job {Job} was loaded", job.Name);
     }
 
-    private static Party Party(string code, string discipline, string colour) => new() { Id = Guid.NewGuid(), Code = code, Discipline = discipline, Colour = colour };
+    private static Party Party(string code, string discipline, string colour) =>
+        new() { Id = Guid.NewGuid(), Code = code, Discipline = discipline, Colour = colour };
 
     private async Task<AppUser> UserAsync(string email, string name)
     {
@@ -51,6 +60,7 @@ public sealed class DemoSeed(LintelDb db, UserManager<AppUser> users, Receiving 
         using var bytes = new MemoryStream();
         demo.Write(bytes);
         bytes.Position = 0;
-        await receiving.DeliverAsync(job.Parties.First(p => p.Code == demo.Party), demo.Source, demo.FileName, bytes, by, CancellationToken.None);
+        await receiving.DeliverAsync(job.Parties.First(p => p.Code == demo.Party), demo.Source, demo.FileName, bytes,
+            by, CancellationToken.None);
     }
 }

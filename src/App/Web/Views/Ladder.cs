@@ -16,7 +16,8 @@ public sealed class Ladder
         if (_high - _low < 1) _high = _low + 1;
         var labels = new List<double>();
         // Names of levels close together are set apart; their ticks stay true.
-        foreach (var rung in schedule.Rungs) labels.Add(labels.Count == 0 ? Y(rung.Elevation) : Math.Min(Y(rung.Elevation), labels[^1] - 16));
+        foreach (var rung in schedule.Rungs)
+            labels.Add(labels.Count == 0 ? Y(rung.Elevation) : Math.Min(Y(rung.Elevation), labels[^1] - 16));
         Labels = labels;
     }
 
@@ -26,11 +27,14 @@ public sealed class Ladder
     /// <summary>The picture's height of an elevation.</summary>
     public double Y(double elevation) => _bottom - ((elevation - _low) / (_high - _low) * (_bottom - _top));
 
-    /// <summary>Whether a storey stands off its rung by more than a millimetre in what it says or where it stands; the sentence for it.</summary>
+    /// <summary>Whether a storey stands off its rung by more than a millimetre in what it says or where it stands; the sentence for
+    /// it.</summary>
     public static string? Off(Rung rung, SourceStorey storey)
     {
         double says = storey.Elevation - rung.Elevation, stands = (storey.PlacementZ ?? storey.Elevation) - storey.Elevation;
-        if (Math.Abs(stands) > 0.001) return $"{storey.Name} says {Say.Height(storey.Elevation)} and stands at {Say.Height(storey.PlacementZ!.Value)}";
-        return Math.Abs(says) > 0.001 ? $"{storey.Name} is at {Say.Height(storey.Elevation)}, the job's level at {Say.Height(rung.Elevation)}" : null;
+        if (Math.Abs(stands) > 0.001)
+            return $"{storey.Name} says {Say.Height(storey.Elevation)} and stands at {Say.Height(storey.PlacementZ!.Value)}";
+        return Math.Abs(says) > 0.001
+            ? $"{storey.Name} is at {Say.Height(storey.Elevation)}, the job's level at {Say.Height(rung.Elevation)}" : null;
     }
 }

@@ -40,15 +40,18 @@ public static partial class Say
         return words.Length == 0 ? name : char.ToUpperInvariant(words[0]) + words[1..];
     }
 
-    /// <summary>A class as several in a sentence: <c>IfcDuctSegment</c> → <c>duct segments</c>, <c>IfcFurniture</c> → <c>furniture</c>.</summary>
+    /// <summary>A class as several in a sentence: <c>IfcDuctSegment</c> → <c>duct segments</c>, <c>IfcFurniture</c> →
+    /// <c>furniture</c>.</summary>
     public static string Classes(string name)
     {
         string word = Class(name).ToLowerInvariant();
-        return word.EndsWith('s') || word.EndsWith("ture", StringComparison.Ordinal) || word.EndsWith("ment", StringComparison.Ordinal) && word.Contains("equip", StringComparison.Ordinal) ? word : word.EndsWith('y') ? word[..^1] + "ies" : word + "s";
+        return word.EndsWith('s') || word.EndsWith("ture", StringComparison.Ordinal) || word.EndsWith("ment", StringComparison.Ordinal)
+            && word.Contains("equip", StringComparison.Ordinal) ? word : word.EndsWith('y') ? word[..^1] + "ies" : word + "s";
     }
 
     /// <summary>A line of the ledger: classes as words, facts with a capital, entities of drawings as they are spelt.</summary>
-    public static string Kind(string kind) => kind.StartsWith("Ifc", StringComparison.Ordinal) ? Class(kind) : char.IsLower(kind[0]) ? char.ToUpperInvariant(kind[0]) + kind[1..] : kind;
+    public static string Kind(string kind) => kind.StartsWith("Ifc", StringComparison.Ordinal) ? Class(kind) : char.IsLower(kind[0])
+        ? char.ToUpperInvariant(kind[0]) + kind[1..] : kind;
 
     /// <summary>An account of the ledger in words.</summary>
     public static string Account(LedgerAccount account) => account switch
@@ -62,7 +65,8 @@ public static partial class Say
 
     /// <summary>How many things of a line are in an account by one rule.</summary>
     public static int CountOf(LedgerLine line, LedgerAccount account, string rule) =>
-        (account switch { LedgerAccount.Changed => line.Changed, LedgerAccount.LeftOut => line.LeftOut, _ => line.NotCarried }).GetValueOrDefault(rule);
+        (account switch { LedgerAccount.Changed => line.Changed, LedgerAccount.LeftOut => line.LeftOut, _ => line.NotCarried })
+            .GetValueOrDefault(rule);
 
     /// <summary>A time, short: <c>18 Nov 16:20</c>.</summary>
     public static string Time(DateTime utc) => utc.ToString("d MMM HH:mm", CultureInfo.InvariantCulture);
@@ -75,7 +79,8 @@ public static partial class Say
 
     /// <summary>A text in SVG; Razor keeps the element's name for itself.</summary>
     public static IHtmlContent SvgText(double x, double y, string anchor, double size, string fill, string content) =>
-        new HtmlString($"<text x=\"{Svg(x)}\" y=\"{Svg(y)}\" text-anchor=\"{anchor}\" font-size=\"{Svg(size)}\" font-weight=\"700\" fill=\"{fill}\">{System.Net.WebUtility.HtmlEncode(content)}</text>");
+        new HtmlString(
+            $"<text x=\"{Svg(x)}\" y=\"{Svg(y)}\" text-anchor=\"{anchor}\" font-size=\"{Svg(size)}\" font-weight=\"700\" fill=\"{fill}\">{System.Net.WebUtility.HtmlEncode(content)}</text>");
 
     /// <summary>What a delivery is doing, in words.</summary>
     public static string State(DeliveryState state) => state switch
@@ -93,7 +98,8 @@ public static partial class Say
     };
 
     /// <summary>A party's code plate.</summary>
-    public static IHtmlContent Plate(Party party) => new HtmlString($"<b class=\"plate party-{PartyIndex(party)}\">{System.Net.WebUtility.HtmlEncode(party.Code)}</b>");
+    public static IHtmlContent Plate(Party party) =>
+        new HtmlString($"<b class=\"plate party-{PartyIndex(party)}\">{System.Net.WebUtility.HtmlEncode(party.Code)}</b>");
 
     /// <summary>The number of a party's colour in the stylesheet; unknown colours get ink.</summary>
     public static int PartyIndex(Party party) => Array.IndexOf(PartyColours, party.Colour.ToLowerInvariant());

@@ -16,7 +16,8 @@ internal static class AcisCipher
         {
             // A caret is the sign of control characters in DXF, and is written with a space behind it.
             string turned = string.Concat(line.Select(c => Turn(c) == '^' ? "^ " : Turn(c).ToString()));
-            for (int at = 0; at == 0 || at < turned.Length; at += Longest) yield return new CadGroup(at == 0 ? 1 : 3, turned[at..Math.Min(turned.Length, at + Longest)]);
+            for (int at = 0; at == 0 || at < turned.Length; at += Longest)
+                yield return new CadGroup(at == 0 ? 1 : 3, turned[at..Math.Min(turned.Length, at + Longest)]);
         }
     }
 
@@ -30,6 +31,7 @@ internal static class AcisCipher
             else if (group.Code == 3 && lines.Count > 0) lines[^1] += group.Text;
         }
 
-        return lines.Count == 0 ? "" : string.Concat(lines.Select(l => string.Concat(l.Replace("^ ", "^", StringComparison.Ordinal).Select(Turn)) + "\n"));
+        return lines.Count == 0
+            ? "" : string.Concat(lines.Select(l => string.Concat(l.Replace("^ ", "^", StringComparison.Ordinal).Select(Turn)) + "\n"));
     }
 }

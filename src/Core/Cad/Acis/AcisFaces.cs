@@ -3,7 +3,8 @@ using SteadyLintel.Geometry;
 namespace SteadyLintel.Cad;
 
 /// <summary>Finds the plane faces among the records of a body.</summary>
-/// <remarks>The way leads over face → loop → coedge → edge → vertex → point. An edge runs from its first vertex to its second whatever its curve does; a coedge says whether the loop follows it.</remarks>
+/// <remarks>The way leads over face → loop → coedge → edge → vertex → point. An edge runs from its first vertex to its second whatever its
+/// curve does; a coedge says whether the loop follows it.</remarks>
 internal sealed class AcisFaces
 {
     private const int TransformNumbers = 13;
@@ -70,11 +71,13 @@ internal sealed class AcisFaces
         return _numbers[point] = _points.Count - 1;
     }
 
-    // A body may be moved as a whole: nine numbers turn it (a row for each axis), three move it, one scales it before it is moved. From memory of the published save format.
+    // A body may be moved as a whole: nine numbers turn it (a row for each axis), three move it, one scales it before it is moved. From
+    // memory of the published save format.
     private (IReadOnlyList<Vec3>, IReadOnlyList<PlanarFace>) Placed(List<PlanarFace> faces)
     {
         var body = _records.FirstOrDefault(r => r.Kind == "body");
-        if (body is null || body.Links.Length < 3 || body.Links[2] < 0 || _records[body.Links[2]].Numbers is not { Length: >= TransformNumbers } all) return (_points, faces);
+        if (body is null || body.Links.Length < 3 || body.Links[2] < 0
+            || _records[body.Links[2]].Numbers is not { Length: >= TransformNumbers } all) return (_points, faces);
         double[] n = all[^TransformNumbers..];
         Vec3 x = new(n[0], n[1], n[2]), y = new(n[3], n[4], n[5]), z = new(n[6], n[7], n[8]), move = new(n[9], n[10], n[11]);
         var moved = _points.ConvertAll(p => (((x * p.X) + (y * p.Y) + (z * p.Z)) * n[12]) + move);

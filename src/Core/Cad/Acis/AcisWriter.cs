@@ -4,7 +4,8 @@ namespace SteadyLintel.Cad;
 
 /// <summary>Writes a body of plane faces as ACIS data, the form 3DSOLID has in DXF and DWG: text up to 2010, binary from 2013 on.</summary>
 /// <remarks>
-/// The published save-file format as other open readers know it: body → lump → shell → face → loop → coedge → edge → vertex → point, with plane surfaces and straight curves; records name one another by number.
+/// The published save-file format as other open readers know it: body → lump → shell → face → loop → coedge → edge → vertex → point, with
+/// plane surfaces and straight curves; records name one another by number.
 /// tests/Outside has a reader nobody here wrote take the bodies back.
 /// </remarks>
 public sealed class AcisWriter
@@ -42,7 +43,8 @@ public sealed class AcisWriter
         return output.Bytes();
     }
 
-    // Records refer to one another forwards, so numbers are given first: body, then lumps, shells, faces, loops, coedges, edges, vertices, points.
+    // Records refer to one another forwards, so numbers are given first: body, then lumps, shells, faces, loops, coedges, edges, vertices,
+    // points.
     private void Records()
     {
         int next = _out.First + 1;
@@ -97,14 +99,16 @@ public sealed class AcisWriter
     }
 
     private static bool Holds(Box outer, Box inner) =>
-        outer.Min.X <= inner.Min.X && outer.Min.Y <= inner.Min.Y && outer.Min.Z <= inner.Min.Z && outer.Max.X >= inner.Max.X && outer.Max.Y >= inner.Max.Y && outer.Max.Z >= inner.Max.Z;
+        outer.Min.X <= inner.Min.X && outer.Min.Y <= inner.Min.Y && outer.Min.Z <= inner.Min.Z && outer.Max.X >= inner.Max.X
+            && outer.Max.Y >= inner.Max.Y && outer.Max.Z >= inner.Max.Z;
 
     private double Volume(int[] shell)
     {
         double sum = 0;
         var origin = _points[_body.Faces[shell[0]].Loops[0][0]];
         foreach (var loop in shell.SelectMany(f => _body.Faces[f].Loops))
-            for (int i = 1; i + 1 < loop.Length; i++) sum += (_points[loop[0]] - origin).Dot((_points[loop[i]] - origin).Cross(_points[loop[i + 1]] - origin));
+            for (int i = 1; i + 1 < loop.Length; i++)
+                sum += (_points[loop[0]] - origin).Dot((_points[loop[i]] - origin).Cross(_points[loop[i + 1]] - origin));
         return sum;
     }
 
@@ -121,7 +125,8 @@ public sealed class AcisWriter
         var first = loops.Select((l, n) => (l, n)).Where(p => p.l.Ring == 0).Select(p => loop[p.n]).ToArray();
         var places = new (int Next, int Shell)[face.Length];
         for (int s = 0; s < shell.Length; s++)
-            for (int k = 0; k < _body.Shells[s].Length; k++) places[_body.Shells[s][k]] = (k + 1 < _body.Shells[s].Length ? face[_body.Shells[s][k + 1]] : -1, shell[s]);
+            for (int k = 0; k < _body.Shells[s].Length; k++)
+                places[_body.Shells[s][k]] = (k + 1 < _body.Shells[s].Length ? face[_body.Shells[s][k + 1]] : -1, shell[s]);
         for (int f = 0; f < face.Length; f++)
         {
             Begin("face", places[f].Next, first[f], places[f].Shell, -1, face[f] + 1);
@@ -135,7 +140,8 @@ public sealed class AcisWriter
     private void Plane(int[] loop)
     {
         var sum = Vec3.Zero;
-        for (int i = 1; i + 1 < loop.Length; i++) sum += (_points[loop[i]] - _points[loop[0]]).Cross(_points[loop[i + 1]] - _points[loop[0]]);
+        for (int i = 1; i + 1 < loop.Length; i++)
+            sum += (_points[loop[i]] - _points[loop[0]]).Cross(_points[loop[i + 1]] - _points[loop[0]]);
         Begin("plane-surface");
         _out.Position(_points[loop[0]]);
         _out.Direction(sum.Unit());
@@ -162,7 +168,8 @@ public sealed class AcisWriter
     }
 
     // The edges, and for each coedge its edge, its partner and whether it runs along.
-    private static (List<(int From, int To, int First)> Edges, List<(int Edge, int Partner, bool Along)> Use) Edges(IEnumerable<int[]> loops)
+    private static (List<(int From, int To, int First)> Edges, List<(int Edge, int Partner, bool Along)> Use) Edges(
+        IEnumerable<int[]> loops)
     {
         var edges = new List<(int, int, int)>();
         var use = new List<(int Edge, int Partner, bool Along)>();

@@ -3,7 +3,8 @@ using SteadyLintel.Geometry;
 namespace SteadyLintel.Cad;
 
 /// <summary>A body bounded by plane faces: the boundary representation behind a 3DSOLID.</summary>
-/// <remarks>Made from a closed mesh: triangles in one plane that meet at an edge become one face. Every edge belongs to two faces, which run along it in opposite senses.</remarks>
+/// <remarks>Made from a closed mesh: triangles in one plane that meet at an edge become one face. Every edge belongs to two faces, which
+/// run along it in opposite senses.</remarks>
 public sealed class Polyhedron
 {
     private const double Flat = 1e-9;
@@ -54,7 +55,8 @@ public sealed class Polyhedron
         }
     }
 
-    /// <summary>What is wrong with the topology; null when nothing is: every edge used twice in opposite senses, loops closed, and V − E + F − R = 2 (S − G) with a whole genus (Euler and Poincaré).</summary>
+    /// <summary>What is wrong with the topology; null when nothing is: every edge used twice in opposite senses, loops closed, and V − E +
+    /// F − R = 2 (S − G) with a whole genus (Euler and Poincaré).</summary>
     public string? Problem()
     {
         var edges = new HashSet<(int, int)>();
@@ -107,9 +109,11 @@ public sealed class Polyhedron
         }
 
         var numbers = faces.Keys.Select((r, n) => (r, n)).ToDictionary(p => p.r, p => p.n);
-        var normals = mesh.Triangles.Chunk(3).Select(t => (mesh.Points[t[1]] - mesh.Points[t[0]]).Cross(mesh.Points[t[2]] - mesh.Points[t[0]])).ToArray();
+        var normals = mesh.Triangles.Chunk(3)
+            .Select(t => (mesh.Points[t[1]] - mesh.Points[t[0]]).Cross(mesh.Points[t[2]] - mesh.Points[t[0]])).ToArray();
         var planar = faces.Select(f => new PlanarFace(OuterFirst(f.Value, mesh.Points, normals[f.Key]))).ToList();
-        var shells = Shelled(twins, region).GroupBy(t => t.Shell).Select(g => g.Select(t => numbers[region[t.Triangle]]).Distinct().ToArray()).ToList();
+        var shells = Shelled(twins, region).GroupBy(t => t.Shell)
+            .Select(g => g.Select(t => numbers[region[t.Triangle]]).Distinct().ToArray()).ToList();
         return Compact(mesh.Points, Straight(mesh.Points, planar), shells);
     }
 
@@ -125,8 +129,10 @@ public sealed class Polyhedron
                 (beside.TryGetValue(b, out var ofB) ? ofB : beside[b] = []).Add(a);
             }
 
-        var needless = beside.Where(b => b.Value.Count == 2 && InLine(points[b.Key], points[b.Value.First()], points[b.Value.Last()])).Select(b => b.Key).ToHashSet();
-        return needless.Count == 0 ? faces : [.. faces.Select(f => new PlanarFace([.. f.Loops.Select(l => l.Where(c => !needless.Contains(c)).ToArray())]))];
+        var needless = beside.Where(b => b.Value.Count == 2 && InLine(points[b.Key], points[b.Value.First()], points[b.Value.Last()]))
+            .Select(b => b.Key).ToHashSet();
+        return needless.Count == 0
+            ? faces : [.. faces.Select(f => new PlanarFace([.. f.Loops.Select(l => l.Where(c => !needless.Contains(c)).ToArray())]))];
     }
 
     private static bool InLine(Vec3 at, Vec3 before, Vec3 after)
@@ -147,7 +153,8 @@ public sealed class Polyhedron
             kept.Add(points[corner]);
         }
 
-        return new Polyhedron([.. kept], [.. faces.Select(f => new PlanarFace([.. f.Loops.Select(l => Array.ConvertAll(l, c => number[c]))]))], shells);
+        return new Polyhedron([.. kept],
+            [.. faces.Select(f => new PlanarFace([.. f.Loops.Select(l => Array.ConvertAll(l, c => number[c]))]))], shells);
     }
 
     // Along the border of a region: behind a corner, around it through the region's own triangles to the next border edge.
@@ -199,13 +206,16 @@ public sealed class Polyhedron
 
     private static bool Lies(Mesh mesh, int triangle, Plane plane, double size)
     {
-        Vec3 a = mesh.Points[mesh.Triangles[3 * triangle]], b = mesh.Points[mesh.Triangles[(3 * triangle) + 1]], c = mesh.Points[mesh.Triangles[(3 * triangle) + 2]];
-        return Math.Abs(plane.Distance(a)) + Math.Abs(plane.Distance(b)) + Math.Abs(plane.Distance(c)) < Flat * Math.Max(1, size) && (IsFlat(mesh, triangle) || (b - a).Cross(c - a).Dot(plane.Normal) > 0);
+        Vec3 a = mesh.Points[mesh.Triangles[3 * triangle]], b = mesh.Points[mesh.Triangles[(3 * triangle) + 1]],
+            c = mesh.Points[mesh.Triangles[(3 * triangle) + 2]];
+        return Math.Abs(plane.Distance(a)) + Math.Abs(plane.Distance(b)) + Math.Abs(plane.Distance(c)) < Flat * Math.Max(1, size)
+            && (IsFlat(mesh, triangle) || (b - a).Cross(c - a).Dot(plane.Normal) > 0);
     }
 
     private static bool IsFlat(Mesh mesh, int triangle)
     {
-        Vec3 a = mesh.Points[mesh.Triangles[3 * triangle]], b = mesh.Points[mesh.Triangles[(3 * triangle) + 1]], c = mesh.Points[mesh.Triangles[(3 * triangle) + 2]];
+        Vec3 a = mesh.Points[mesh.Triangles[3 * triangle]], b = mesh.Points[mesh.Triangles[(3 * triangle) + 1]],
+            c = mesh.Points[mesh.Triangles[(3 * triangle) + 2]];
         Vec3 u = b - a, v = c - a;
         return u.Cross(v).Length <= Flat * Math.Max(u.Dot(u), v.Dot(v));
     }
@@ -240,7 +250,8 @@ public sealed class Polyhedron
         double Turn(int[] loop)
         {
             var sum = Vec3.Zero;
-            for (int i = 1; i + 1 < loop.Length; i++) sum += (points[loop[i]] - points[loop[0]]).Cross(points[loop[i + 1]] - points[loop[0]]);
+            for (int i = 1; i + 1 < loop.Length; i++)
+                sum += (points[loop[i]] - points[loop[0]]).Cross(points[loop[i + 1]] - points[loop[0]]);
             return sum.Dot(normal);
         }
 

@@ -5,7 +5,8 @@ using SteadyLintel.Geometry;
 
 namespace SteadyLintel.Cad;
 
-/// <summary>Reads the plane faces of ACIS data in their binary form, which drawings have from 2013 on: every value behind a byte that says its kind.</summary>
+/// <summary>Reads the plane faces of ACIS data in their binary form, which drawings have from 2013 on: every value behind a byte that says
+/// its kind.</summary>
 /// <remarks>The kinds as other open readers know them; tests/Outside compares with one.</remarks>
 public sealed class SabReader
 {
@@ -17,7 +18,8 @@ public sealed class SabReader
     private SabReader(byte[] bytes, int start, bool wide) => (_bytes, _at, _wide) = (bytes, start, wide ? 8 : 4);
 
     /// <summary>What the data begin with; the last is that of data with numbers of 64 bits.</summary>
-    internal static IReadOnlyList<byte[]> Signatures { get; } = ["ACIS BinaryFile"u8.ToArray(), "ASM BinaryFile4"u8.ToArray(), "ASM BinaryFile8"u8.ToArray()];
+    internal static IReadOnlyList<byte[]> Signatures { get; } =
+        ["ACIS BinaryFile"u8.ToArray(), "ASM BinaryFile4"u8.ToArray(), "ASM BinaryFile8"u8.ToArray()];
 
     /// <summary>What ends the data, of either maker's name.</summary>
     internal static IReadOnlyList<byte[]> Ends { get; } = [End("ACIS"), End("ASM")];
@@ -49,7 +51,8 @@ public sealed class SabReader
         return null;
     }
 
-    private static byte[] End(string maker) => [0x0E, 3, .. "End"u8, 0x0E, 2, .. "of"u8, 0x0E, (byte)maker.Length, .. Encoding.ASCII.GetBytes(maker), 0x0D, 4, .. "data"u8];
+    private static byte[] End(string maker) =>
+        [0x0E, 3, .. "End"u8, 0x0E, 2, .. "of"u8, 0x0E, (byte)maker.Length, .. Encoding.ASCII.GetBytes(maker), 0x0D, 4, .. "data"u8];
 
     private List<AcisRecord> Records()
     {
@@ -123,7 +126,8 @@ public sealed class SabReader
             case SabTag.LongText:
                 // A transform is told in words.
                 foreach (string word in Text(BinaryPrimitives.ReadInt32LittleEndian(Take(4))).Split(' '))
-                    if (double.TryParse(word, NumberStyles.Float, CultureInfo.InvariantCulture, out double number)) into.Numbers.Add(number);
+                    if (double.TryParse(word, NumberStyles.Float, CultureInfo.InvariantCulture, out double number))
+                        into.Numbers.Add(number);
                 break;
             case SabTag.SubtypeBegin or SabTag.SubtypeEnd:
                 break;
@@ -138,7 +142,8 @@ public sealed class SabReader
 
     private double Real() => BinaryPrimitives.ReadDoubleLittleEndian(Take(8));
 
-    private string Text(int length) => length is >= 0 and <= LongestText ? Encoding.Latin1.GetString(Take(length)) : throw new CadFormatException("a text without end");
+    private string Text(int length) => length is >= 0 and <= LongestText
+        ? Encoding.Latin1.GetString(Take(length)) : throw new CadFormatException("a text without end");
 
     private ReadOnlySpan<byte> Take(int count)
     {

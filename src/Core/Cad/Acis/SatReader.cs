@@ -8,7 +8,8 @@ public static class SatReader
 {
     private const int HeaderLines = 3;
 
-    /// <summary>The points and faces of a body; null when a face is not plane, an edge not straight, or a reference leads nowhere.</summary>
+    /// <summary>The points and faces of a body; null when a face is not plane, an edge not straight, or a reference leads
+    /// nowhere.</summary>
     public static (IReadOnlyList<Vec3> Points, IReadOnlyList<PlanarFace> Faces)? Read(string text) => AcisFaces.Of(Records(text));
 
     private static List<AcisRecord> Records(string text)
@@ -28,7 +29,8 @@ public static class SatReader
         return records;
     }
 
-    private static int Version(string line) => int.TryParse(line.TrimStart().Split(' ')[0], NumberStyles.Integer, CultureInfo.InvariantCulture, out int version) ? version : 0;
+    private static int Version(string line) =>
+        int.TryParse(line.TrimStart().Split(' ')[0], NumberStyles.Integer, CultureInfo.InvariantCulture, out int version) ? version : 0;
 
     private static AcisRecord Record(string[] words, int skipped)
     {
@@ -36,7 +38,9 @@ public static class SatReader
         var numbers = new List<double>();
         foreach (string word in words.Skip(1))
         {
-            if (word[0] == '$') links.Add(int.TryParse(word.AsSpan(1), NumberStyles.Integer, CultureInfo.InvariantCulture, out int link) ? link : int.MaxValue);
+            if (word[0] == '$')
+                links.Add(int.TryParse(word.AsSpan(1), NumberStyles.Integer, CultureInfo.InvariantCulture, out int link)
+                    ? link : int.MaxValue);
             else if (double.TryParse(word, NumberStyles.Float, CultureInfo.InvariantCulture, out double number)) numbers.Add(number);
         }
 

@@ -1,9 +1,12 @@
 namespace SteadyLintel.Cad;
 
-/// <summary>Takes inserts apart: their block's entities are put where the insert shows them, with its layer, colour and line type where they ask for the block's.</summary>
+/// <summary>Takes inserts apart: their block's entities are put where the insert shows them, with its layer, colour and line type where
+/// they ask for the block's.</summary>
 /// <remarks>
-/// Inserts within inserts are taken apart too; attributes become texts. An insert stays whole when one of its entities has no exact image (an opaque kind, a text scaled unlike along its axes), when it refers to another
-/// file or its block is missing, or when the result would be too large. What is not here does not keep what stands around it whole. Named blocks that nothing shows afterwards are taken out.
+/// Inserts within inserts are taken apart too; attributes become texts. An insert stays whole when one of its entities has no exact image
+/// (an opaque kind, a text scaled unlike along its axes), when it refers to another
+/// file or its block is missing, or when the result would be too large. What is not here does not keep what stands around it whole. Named
+/// blocks that nothing shows afterwards are taken out.
 /// </remarks>
 public sealed class BlockExploder
 {
@@ -21,7 +24,8 @@ public sealed class BlockExploder
     /// <param name="drawing">The drawing; changed in place.</param>
     /// <param name="cancel">Stops it.</param>
     /// <returns>Inserts that stay whole, with the reason.</returns>
-    public static IReadOnlyList<CadFinding> Explode(Drawing drawing, CancellationToken cancel = default) => new BlockExploder(drawing).Run(cancel);
+    public static IReadOnlyList<CadFinding> Explode(Drawing drawing, CancellationToken cancel = default) =>
+        new BlockExploder(drawing).Run(cancel);
 
     private List<CadFinding> Run(CancellationToken cancel)
     {
@@ -63,7 +67,8 @@ public sealed class BlockExploder
     }
 
     private void Tell(Insert insert, string reason) =>
-        _whole.Add(new CadFinding("CAD-INSERT-WHOLE", $"handle {insert.Handle}", $"The insert of '{_drawing.Blocks[insert.Block]?.Name}' stays whole: {reason}."));
+        _whole.Add(new CadFinding("CAD-INSERT-WHOLE", $"handle {insert.Handle}",
+            $"The insert of '{_drawing.Blocks[insert.Block]?.Name}' stays whole: {reason}."));
 
     // Adds what an insert shows; tells why it cannot be taken apart.
     private string? Reason(Insert insert, List<Entity> parts, int depth)
@@ -116,14 +121,23 @@ public sealed class BlockExploder
             return null;
         }
 
-        if (map.Of(source) is not { } image) return source is OpaqueEntity ? $"a {source.Type} in it is not understood" : $"a {source.Type} in it cannot be scaled so";
+        if (map.Of(source) is not { } image)
+            return source is OpaqueEntity ? $"a {source.Type} in it is not understood" : $"a {source.Type} in it cannot be scaled so";
         Inherit(image, insert);
         parts.Add(image);
         return null;
     }
 
     // A dimension within a block becomes what its own block shows.
-    private static Entity Picture(Dimension dimension) => new Insert { Block = dimension.Block, Layer = dimension.Layer, Colour = dimension.Colour, LineType = dimension.LineType, LineWeight = dimension.LineWeight };
+    private static Entity Picture(Dimension dimension) =>
+        new Insert
+        {
+            Block = dimension.Block,
+            Layer = dimension.Layer,
+            Colour = dimension.Colour,
+            LineType = dimension.LineType,
+            LineWeight = dimension.LineWeight
+        };
 
     private Text AsText(AttributeEntity attribute, Insert insert)
     {
@@ -151,9 +165,11 @@ public sealed class BlockExploder
     private void Unused()
     {
         var candidates = Reached(_drawing.Blocks.Where(b => _takenApart.Contains(b.Handle)));
-        candidates.RemoveWhere(h => _drawing.Blocks[h] is not { IsXref: false, IsAnonymous: false, IsSpace: false } block || block.Name.StartsWith('_'));
+        candidates.RemoveWhere(h => _drawing.Blocks[h] is not { IsXref: false, IsAnonymous: false, IsSpace: false } block
+            || block.Name.StartsWith('_'));
         var used = Reached(_drawing.Blocks.Where(b => !candidates.Contains(b.Handle)));
-        foreach (var block in _drawing.Blocks.Where(b => candidates.Contains(b.Handle) && !used.Contains(b.Handle)).ToList()) _drawing.Blocks.Remove(block);
+        foreach (var block in _drawing.Blocks.Where(b => candidates.Contains(b.Handle) && !used.Contains(b.Handle)).ToList())
+            _drawing.Blocks.Remove(block);
     }
 
     private HashSet<Handle> Reached(IEnumerable<BlockRecord> from)
@@ -164,7 +180,8 @@ public sealed class BlockExploder
         {
             if (!reached.Add(block.Handle)) continue;
             foreach (var entity in block.Entities)
-                if (_drawing.Blocks[entity switch { Insert i => i.Block, Dimension d => d.Block, _ => default }] is { } next) open.Push(next);
+                if (_drawing.Blocks[entity switch { Insert i => i.Block, Dimension d => d.Block, _ => default }] is { } next)
+                    open.Push(next);
         }
 
         return reached;

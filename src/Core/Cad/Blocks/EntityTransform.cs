@@ -2,9 +2,11 @@ using SteadyLintel.Geometry;
 
 namespace SteadyLintel.Cad;
 
-/// <summary>Entities moved by the transform of an insert: turned, scaled, mirrored, and where their kind allows it scaled unlike along the axes.</summary>
+/// <summary>Entities moved by the transform of an insert: turned, scaled, mirrored, and where their kind allows it scaled unlike along the
+/// axes.</summary>
 /// <remarks>
-/// What turns counter-clockwise in its object coordinates still does: their new normal is the product of the moved axes, so a mirrored arc gets the opposite
+/// What turns counter-clockwise in its object coordinates still does: their new normal is the product of the moved axes, so a mirrored arc
+/// gets the opposite
 /// normal and keeps its sense. Kinds and cases that have no exact image give null.
 /// </remarks>
 internal sealed class EntityTransform
@@ -48,7 +50,13 @@ internal sealed class EntityTransform
             Solid e => SolidOf(e),
             LightPolyline e when IsSimilar || (e.Vertices.TrueForAll(v => v.Bulge == 0) && InPlane(e.Normal)) => Light(e),
             Polyline e when IsSimilar => Flat(e),
-            Circle e => IsSimilar ? new Circle { Centre = InObject(e.Centre, e.Normal), Radius = e.Radius * Scale, Thickness = Thick(e.Thickness), Normal = Normal(e.Normal) } : EllipseOf(e, 0, 2 * Math.PI),
+            Circle e => IsSimilar ? new Circle
+            {
+                Centre = InObject(e.Centre, e.Normal),
+                Radius = e.Radius * Scale,
+                Thickness = Thick(e.Thickness),
+                Normal = Normal(e.Normal)
+            } : EllipseOf(e, 0, 2 * Math.PI),
             ArcEntity e => IsSimilar ? Arc(e) : EllipseOf(e, e.Start, e.End > e.Start ? e.End : e.End + (2 * Math.PI)),
             Ellipse e => EllipseOf(e),
             AttributeDefinition => null,
@@ -63,7 +71,8 @@ internal sealed class EntityTransform
     }
 
     /// <summary>A point of object coordinates in the object coordinates of its image.</summary>
-    public Vec3 InObject(Vec3 point, Vec3 normal) => ObjectCoordinates.FromWorld(At(ObjectCoordinates.ToWorld(point, normal)), Normal(normal));
+    public Vec3 InObject(Vec3 point, Vec3 normal) =>
+        ObjectCoordinates.FromWorld(At(ObjectCoordinates.ToWorld(point, normal)), Normal(normal));
 
     /// <summary>The normal of the image of a plane.</summary>
     public Vec3 Normal(Vec3 normal)
@@ -89,10 +98,12 @@ internal sealed class EntityTransform
 
     private static void Look(Entity from, Entity to)
     {
-        (to.Layer, to.LineType, to.Colour, to.LineTypeScale, to.LineWeight, to.Invisible) = (from.Layer, from.LineType, from.Colour, from.LineTypeScale, from.LineWeight, from.Invisible);
+        (to.Layer, to.LineType, to.Colour, to.LineTypeScale, to.LineWeight, to.Invisible) =
+            (from.Layer, from.LineType, from.Colour, from.LineTypeScale, from.LineWeight, from.Invisible);
         if (!from.HasExtras) return;
         to.Extras.Data.AddRange(from.Extras.Data);
-        (to.Extras.Material, to.Extras.PlotStyle, to.Extras.Transparency, to.Extras.Shadow) = (from.Extras.Material, from.Extras.PlotStyle, from.Extras.Transparency, from.Extras.Shadow);
+        (to.Extras.Material, to.Extras.PlotStyle, to.Extras.Transparency, to.Extras.Shadow) =
+            (from.Extras.Material, from.Extras.PlotStyle, from.Extras.Transparency, from.Extras.Shadow);
     }
 
     private Face3D Face(Face3D e)
@@ -104,7 +115,15 @@ internal sealed class EntityTransform
 
     private Spline Curve(Spline e)
     {
-        var spline = new Spline { Flags = e.Flags, Degree = e.Degree, Tangents = (_map.Turn(e.Tangents.Start).Unit(), _map.Turn(e.Tangents.End).Unit()), Normal = Normal(e.Normal), Tolerances = e.Tolerances };
+        var spline = new Spline
+        {
+            Flags = e.Flags,
+            Degree = e.Degree,
+            Tangents =
+            (_map.Turn(e.Tangents.Start).Unit(), _map.Turn(e.Tangents.End).Unit()),
+            Normal = Normal(e.Normal),
+            Tolerances = e.Tolerances
+        };
         spline.Knots.AddRange(e.Knots);
         spline.Weights.AddRange(e.Weights);
         spline.Controls.AddRange(e.Controls.Select(At));
@@ -151,10 +170,26 @@ internal sealed class EntityTransform
 
     private Polyline Vertices(Polyline e, Func<Vertex, Vec3> at)
     {
-        var line = new Polyline(e.Kind) { Flags = e.Flags, Smooth = e.Smooth, Counts = e.Counts, Densities = e.Densities, Widths = (e.Widths.Start * Scale, e.Widths.End * Scale), Thickness = Thick(e.Thickness) };
+        var line = new Polyline(e.Kind)
+        {
+            Flags = e.Flags,
+            Smooth = e.Smooth,
+            Counts = e.Counts,
+            Densities = e.Densities,
+            Widths = (e.Widths.Start * Scale, e.Widths.End * Scale),
+            Thickness = Thick(e.Thickness)
+        };
         foreach (var v in e.Vertices)
         {
-            var moved = new Vertex(v.Kind, v.IsFace) { Location = v.IsFace ? v.Location : at(v), Flags = v.Flags, Widths = (v.Widths.Start * Scale, v.Widths.End * Scale), Bulge = v.Bulge, Tangent = v.Tangent, Id = v.Id };
+            var moved = new Vertex(v.Kind, v.IsFace)
+            {
+                Location = v.IsFace ? v.Location : at(v),
+                Flags = v.Flags,
+                Widths = (v.Widths.Start * Scale, v.Widths.End * Scale),
+                Bulge = v.Bulge,
+                Tangent = v.Tangent,
+                Id = v.Id
+            };
             v.Corners.CopyTo(moved.Corners, 0);
             Look(v, moved);
             line.Vertices.Add(moved);
@@ -182,14 +217,27 @@ internal sealed class EntityTransform
             Normal = Normal(e.Normal),
             Elevation = InObject(new Vec3(0, 0, e.Elevation), e.Normal).Z,
         };
-        line.Vertices.AddRange(e.Vertices.Select(v => v with { Point = InObject(new Vec3(v.Point.X, v.Point.Y, e.Elevation), e.Normal).XY, StartWidth = v.StartWidth * Scale, EndWidth = v.EndWidth * Scale }));
+        line.Vertices.AddRange(e.Vertices.Select(v => v with
+        {
+            Point = InObject(new Vec3(v.Point.X, v.Point.Y, e.Elevation), e.Normal).XY,
+            StartWidth = v.StartWidth * Scale,
+            EndWidth = v.EndWidth * Scale
+        }));
         return line;
     }
 
     private ArcEntity Arc(ArcEntity e)
     {
         double start = Angle(e.Start, e.Normal);
-        return new ArcEntity { Centre = InObject(e.Centre, e.Normal), Radius = e.Radius * Scale, Thickness = Thick(e.Thickness), Normal = Normal(e.Normal), Start = start, End = start + (e.End - e.Start) };
+        return new ArcEntity
+        {
+            Centre = InObject(e.Centre, e.Normal),
+            Radius = e.Radius * Scale,
+            Thickness = Thick(e.Thickness),
+            Normal = Normal(e.Normal),
+            Start = start,
+            End = start + (e.End - e.Start)
+        };
     }
 
     private Ellipse? EllipseOf(RoundEntity e, double from, double to)
@@ -200,7 +248,8 @@ internal sealed class EntityTransform
     }
 
     private Ellipse EllipseOf(Ellipse e) =>
-        Conic(At(e.Centre), _map.Turn(e.Axis), _map.Turn(e.Normal.Unit().Cross(e.Axis) * e.Ratio), e.Start, e.End > e.Start ? e.End : e.End + (2 * Math.PI));
+        Conic(At(e.Centre), _map.Turn(e.Axis), _map.Turn(e.Normal.Unit().Cross(e.Axis) * e.Ratio), e.Start, e.End > e.Start
+            ? e.End : e.End + (2 * Math.PI));
 
     // Two conjugate half-axes give the principal ones (Rytz); the parameter shifts by the angle between.
     private static Ellipse Conic(Vec3 centre, Vec3 p, Vec3 q, double from, double to)
@@ -208,7 +257,15 @@ internal sealed class EntityTransform
         double shift = 0.5 * Math.Atan2(2 * p.Dot(q), p.Dot(p) - q.Dot(q));
         Vec3 major = (p * Math.Cos(shift)) + (q * Math.Sin(shift)), minor = (q * Math.Cos(shift)) - (p * Math.Sin(shift));
         bool whole = to - from > (2 * Math.PI) - 1e-9;
-        return new Ellipse { Centre = centre, Axis = major, Normal = major.Cross(minor).Unit(), Ratio = minor.Length / major.Length, Start = whole ? 0 : from - shift, End = whole ? 2 * Math.PI : to - shift };
+        return new Ellipse
+        {
+            Centre = centre,
+            Axis = major,
+            Normal = major.Cross(minor).Unit(),
+            Ratio = minor.Length / major.Length,
+            Start = whole ? 0 : from - shift,
+            End = whole ? 2 * Math.PI : to - shift
+        };
     }
 
     private Text TextOf(TextEntity e) => new()

@@ -1,6 +1,7 @@
 namespace SteadyLintel.Cad;
 
-/// <summary>Puts inserts of their pictures where tables stand, for DWG, where a table goes only back into the version it came from.</summary>
+/// <summary>Puts inserts of their pictures where tables stand, for DWG, where a table goes only back into the version it came
+/// from.</summary>
 public static class TablePictures
 {
     /// <summary>Replaces every table that has a picture.</summary>
@@ -16,9 +17,11 @@ public static class TablePictures
             {
                 if (block.Entities[i] is not Table table || table.Bits?.Version == version || drawing.Blocks[table.Block] is null) continue;
                 var picture = table.Shown();
-                (picture.Handle, picture.Owner, picture.LineTypeScale, picture.LineWeight, picture.Invisible) = (drawing.NextHandle(), block.Handle, table.LineTypeScale, table.LineWeight, table.Invisible);
+                (picture.Handle, picture.Owner, picture.LineTypeScale, picture.LineWeight, picture.Invisible) =
+                    (drawing.NextHandle(), block.Handle, table.LineTypeScale, table.LineWeight, table.Invisible);
                 block.Entities[i] = picture;
-                findings.Add(new CadFinding("CAD-TABLE-PICTURE", $"handle {table.Handle}", $"The table {table.Handle} of {table.Size.Rows} rows and {table.Size.Columns} columns became an insert of its picture; its cells are texts there."));
+                findings.Add(new CadFinding("CAD-TABLE-PICTURE", $"handle {table.Handle}",
+                    $"The table {table.Handle} of {table.Size.Rows} rows and {table.Size.Columns} columns became an insert of its picture; its cells are texts there."));
             }
         }
 

@@ -40,7 +40,8 @@ internal sealed class BitReader(byte[] data)
     {
         byte[] data = _data;
         int at = (int)(Position >> 3), shift = (int)(Position & 7);
-        return at <= data.Length - 8 ? BinaryPrimitives.ReverseEndianness(Unsafe.ReadUnaligned<ulong>(ref data[at])) << shift : Last(at) << shift;
+        return at <= data.Length - 8 ? BinaryPrimitives.ReverseEndianness(
+            Unsafe.ReadUnaligned<ulong>(ref data[at])) << shift : Last(at) << shift;
     }
 
     private ulong Last(int at)

@@ -3,10 +3,12 @@ using System.Text;
 
 namespace SteadyLintel.Cad;
 
-/// <summary>The file of 2004 and from 2010 on: pages, packed, found through a map of pages and a map of sections (Open Design specification, chapter 4, from memory).</summary>
+/// <summary>The file of 2004 and from 2010 on: pages, packed, found through a map of pages and a map of sections (Open Design
+/// specification, chapter 4, from memory).</summary>
 internal static class Dwg2004Container
 {
-    private const int Head = 0x100, Secret = 0x80, SecretSize = 0x6C, PageHead = 0x20, SystemHead = 0x14, PageMapType = 0x41630E3B, SectionMapType = 0x4163003B, DataType = 0x4163043B;
+    private const int Head = 0x100, Secret = 0x80, SecretSize = 0x6C, PageHead = 0x20, SystemHead = 0x14, PageMapType = 0x41630E3B,
+        SectionMapType = 0x4163003B, DataType = 0x4163043B;
     private const int PageMask = 0x4164536B, MostPages = 1 << 20, NameSize = 64;
     private const int LargestPage = 1 << 20;
     private const long MostUnpacked = 1L << 30, SmallestLimit = 16 << 20, MostRatio = 200;
@@ -16,13 +18,18 @@ internal static class Dwg2004Container
     {
         if (bytes.Length < Head) throw new CadFormatException("The drawing ends within its first bytes. Ask for it again.");
         byte[] secret = Masked(bytes.AsSpan(Secret, SecretSize));
-        if (!secret.AsSpan().StartsWith("AcFssFcAJMB"u8)) throw new CadFormatException("The drawing's head cannot be read: it is damaged or locked with a password. Ask for it again without one, or for DXF.");
+        if (!secret.AsSpan().StartsWith("AcFssFcAJMB"u8))
+            throw new CadFormatException(
+                "The drawing's head cannot be read: it is damaged or locked with a password. Ask for it again without one, or for DXF.");
         long pageMapAt = BinaryPrimitives.ReadInt64LittleEndian(secret.AsSpan(0x54)) + Head;
         int sectionMapId = BinaryPrimitives.ReadInt32LittleEndian(secret.AsSpan(0x5C));
         var pages = PageMap(SystemPage(bytes, pageMapAt, PageMapType, drawing, "the map of pages"));
-        if (!pages.TryGetValue(sectionMapId, out long sectionMapAt)) throw new CadFormatException("The drawing's map of sections is not where it should be: it is damaged. Ask for it again, or for DXF.");
+        if (!pages.TryGetValue(sectionMapId, out long sectionMapAt))
+            throw new CadFormatException(
+                "The drawing's map of sections is not where it should be: it is damaged. Ask for it again, or for DXF.");
         var sections = Sections(SystemPage(bytes, sectionMapAt, SectionMapType, drawing, "the map of sections"), bytes, pages, drawing);
-        return new DwgSections(Part("AcDb:Header"), Part("AcDb:Classes"), Part("AcDb:Handles"), Part("AcDb:AcDbObjects"), Part("AcDb:Template"), Part(DwgSections.StoreName));
+        return new DwgSections(Part("AcDb:Header"), Part("AcDb:Classes"), Part("AcDb:Handles"), Part("AcDb:AcDbObjects"),
+            Part("AcDb:Template"), Part(DwgSections.StoreName));
 
         byte[] Part(string name) => sections.GetValueOrDefault(name, []);
     }
@@ -33,7 +40,8 @@ internal static class Dwg2004Container
         long at = Head;
         for (int i = 0; i + 8 <= map.Length && pages.Count < MostPages; i += 8)
         {
-            int id = BinaryPrimitives.ReadInt32LittleEndian(map.AsSpan(i)), size = BinaryPrimitives.ReadInt32LittleEndian(map.AsSpan(i + 4));
+            int id = BinaryPrimitives.ReadInt32LittleEndian(map.AsSpan(i)),
+                size = BinaryPrimitives.ReadInt32LittleEndian(map.AsSpan(i + 4));
             if (size < 0) break;
             // A negative number is a gap, with four numbers of a tree behind it.
             if (id < 0) i += 16;
@@ -47,18 +55,23 @@ internal static class Dwg2004Container
     private static Dictionary<string, byte[]> Sections(byte[] map, byte[] bytes, Dictionary<int, long> pages, Drawing drawing)
     {
         var sections = new Dictionary<string, byte[]>();
-        if (map.Length < 20) throw new CadFormatException("The drawing's map of sections is empty: it is damaged. Ask for it again, or for DXF.");
+        if (map.Length < 20)
+            throw new CadFormatException("The drawing's map of sections is empty: it is damaged. Ask for it again, or for DXF.");
         int count = BinaryPrimitives.ReadInt32LittleEndian(map), at = 20;
         long unpacked = 0;
         for (int i = 0; i < count && at + 32 + NameSize <= map.Length; i++)
         {
             var head = map.AsSpan(at);
             long size = BinaryPrimitives.ReadInt64LittleEndian(head);
-            int pageCount = BinaryPrimitives.ReadInt32LittleEndian(head[8..]), pageSize = BinaryPrimitives.ReadInt32LittleEndian(head[12..]), packed = BinaryPrimitives.ReadInt32LittleEndian(head[20..]), locked = BinaryPrimitives.ReadInt32LittleEndian(head[28..]);
+            int pageCount = BinaryPrimitives.ReadInt32LittleEndian(head[8..]),
+                pageSize = BinaryPrimitives.ReadInt32LittleEndian(head[12..]), packed = BinaryPrimitives.ReadInt32LittleEndian(head[20..]),
+                locked = BinaryPrimitives.ReadInt32LittleEndian(head[28..]);
             string name = Encoding.Latin1.GetString(head.Slice(32, NameSize)).Split('\0')[0];
             at += 32 + NameSize;
             if (pageCount < 0 || pageCount > (map.Length - at) / 16) pageCount = (map.Length - at) / 16;
-            if (size < 0 || (unpacked += size) > Math.Min(MostUnpacked, SmallestLimit + (MostRatio * bytes.Length))) throw new CadFormatException("The drawing would unpack to far more than its size: it is damaged or made to do harm. Ask for it again, or for DXF.");
+            if (size < 0 || (unpacked += size) > Math.Min(MostUnpacked, SmallestLimit + (MostRatio * bytes.Length)))
+                throw new CadFormatException(
+                    "The drawing would unpack to far more than its size: it is damaged or made to do harm. Ask for it again, or for DXF.");
             if (!DwgSections.Wanted.Contains(name))
             {
                 at += 16 * pageCount;
@@ -73,16 +86,21 @@ internal static class Dwg2004Container
         return sections;
     }
 
-    private static byte[] Section(ReadOnlySpan<byte> list, long size, int pageSize, bool packed, byte[] bytes, Dictionary<int, long> pages, string name, Drawing drawing)
+    private static byte[] Section(ReadOnlySpan<byte> list, long size, int pageSize, bool packed, byte[] bytes, Dictionary<int, long> pages,
+        string name, Drawing drawing)
     {
         // What a section says of its size is held against what its pages could hold.
-        if (pageSize is <= 0 or > LargestPage) throw new CadFormatException($"The pages of the drawing's section {name} have a size they cannot have: it is damaged. Ask for it again, or for DXF.");
+        if (pageSize is <= 0 or > LargestPage)
+            throw new CadFormatException(
+                $"The pages of the drawing's section {name} have a size they cannot have: it is damaged. Ask for it again, or for DXF.");
         size = Math.Min(size, (long)pageSize * (list.Length / 16));
         // More pages than the section could fill are not looked at.
         list = list[..(int)Math.Min(list.Length, 16 * ((size / pageSize) + 1))];
         byte[] section = new byte[size];
         var entries = new (int Id, long Start)[list.Length / 16];
-        for (int i = 0; i < entries.Length; i++) entries[i] = (BinaryPrimitives.ReadInt32LittleEndian(list[(16 * i)..]), BinaryPrimitives.ReadInt64LittleEndian(list[((16 * i) + 8)..]));
+        for (int i = 0; i < entries.Length; i++)
+            entries[i] = (BinaryPrimitives.ReadInt32LittleEndian(list[(16 * i)..]),
+                BinaryPrimitives.ReadInt64LittleEndian(list[((16 * i) + 8)..]));
         var problems = new string?[entries.Length];
         // Pages do not depend on one another.
         Parallel.For(0, entries.Length, () => new byte[pageSize], (i, _, page) =>
@@ -90,7 +108,8 @@ internal static class Dwg2004Container
             var (id, start) = entries[i];
             try
             {
-                if (!pages.TryGetValue(id, out long at) || at + PageHead > bytes.Length || start < 0 || start >= size) throw new CadFormatException("it is not where it should be");
+                if (!pages.TryGetValue(id, out long at) || at + PageHead > bytes.Length || start < 0 || start >= size)
+                    throw new CadFormatException("it is not where it should be");
                 Page(bytes, (int)at, section.AsSpan((int)start, (int)Math.Min(pageSize, size - start)), packed, page);
             }
             catch (CadFormatException e)
@@ -101,7 +120,9 @@ internal static class Dwg2004Container
             return page;
         }, _ => { });
         for (int i = 0; i < problems.Length; i++)
-            if (problems[i] is { } problem) drawing.Findings.Add(new CadFinding("CAD-PAGE", $"page {entries[i].Id}", $"A page of the section {name} cannot be read ({problem}); what was on it is missing."));
+            if (problems[i] is { } problem)
+                drawing.Findings.Add(new CadFinding("CAD-PAGE", $"page {entries[i].Id}",
+                    $"A page of the section {name} cannot be read ({problem}); what was on it is missing."));
         return section;
     }
 
@@ -139,10 +160,12 @@ internal static class Dwg2004Container
 
     private static byte[] SystemPage(byte[] bytes, long at, int type, Drawing drawing, string name)
     {
-        if (at < 0 || at + SystemHead > bytes.Length) throw new CadFormatException($"The drawing ends before {name}: it is damaged. Ask for it again, or for DXF.");
+        if (at < 0 || at + SystemHead > bytes.Length)
+            throw new CadFormatException($"The drawing ends before {name}: it is damaged. Ask for it again, or for DXF.");
         var head = bytes.AsSpan((int)at, SystemHead);
         int unpacked = BinaryPrimitives.ReadInt32LittleEndian(head[4..]), packed = BinaryPrimitives.ReadInt32LittleEndian(head[8..]);
-        if (BinaryPrimitives.ReadInt32LittleEndian(head) != type || unpacked < 0 || unpacked > MostPages * 16 || packed < 0 || packed > bytes.Length - at - SystemHead)
+        if (BinaryPrimitives.ReadInt32LittleEndian(head) != type || unpacked < 0 || unpacked > MostPages * 16 || packed < 0
+            || packed > bytes.Length - at - SystemHead)
             throw new CadFormatException($"The drawing's head of {name} cannot be read: it is damaged. Ask for it again, or for DXF.");
         var data = bytes.AsSpan((int)at + SystemHead, packed);
         Span<byte> zeroed = stackalloc byte[SystemHead];
@@ -170,7 +193,8 @@ internal static class Dwg2004Container
     }
 
     /// <summary>Writes a file of named sections.</summary>
-    public static void Write(Stream target, CadVersion version, int codePage, IReadOnlyList<(string Name, ReadOnlyMemory<byte> Data, bool Packed)> sections)
+    public static void Write(Stream target, CadVersion version, int codePage,
+        IReadOnlyList<(string Name, ReadOnlyMemory<byte> Data, bool Packed)> sections)
     {
         var file = new MemoryStream(Head + sections.Sum(s => s.Data.Length));
         file.Write(new byte[Head]);
@@ -196,7 +220,8 @@ internal static class Dwg2004Container
 
     private const int DataPageSize = 0x7400;
 
-    private static void Section(MemoryStream file, MemoryStream map, List<(int Id, int Size)> pages, (string Name, ReadOnlyMemory<byte> Data, bool Packed) section, int number)
+    private static void Section(MemoryStream file, MemoryStream map, List<(int Id, int Size)> pages,
+        (string Name, ReadOnlyMemory<byte> Data, bool Packed) section, int number)
     {
         int count = (section.Data.Length + DataPageSize - 1) / DataPageSize;
         Span<byte> size = stackalloc byte[8];

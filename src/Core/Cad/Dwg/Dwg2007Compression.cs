@@ -1,6 +1,7 @@
 namespace SteadyLintel.Cad;
 
-/// <summary>The compression of the pages of 2007: runs of literal bytes, whose words stand in another order, and copies of what came before (Open Design specification, chapter 5, from memory).</summary>
+/// <summary>The compression of the pages of 2007: runs of literal bytes, whose words stand in another order, and copies of what came before
+/// (Open Design specification, chapter 5, from memory).</summary>
 internal static class Dwg2007Compression
 {
     private const int LiteralBase = 8, LongLiteral = 0x17;
@@ -39,7 +40,8 @@ internal static class Dwg2007Compression
         return to;
     }
 
-    /// <summary>Where in a run of literals the byte stands that comes out at a place: whole words of 32 bytes come with their eights turned round, the rest by its own order.</summary>
+    /// <summary>Where in a run of literals the byte stands that comes out at a place: whole words of 32 bytes come with their eights turned
+    /// round, the rest by its own order.</summary>
     /// <param name="count">How many literals the run has.</param>
     public static int[] Order(int count)
     {
@@ -109,7 +111,8 @@ internal static class Dwg2007Compression
 
     private static void Take(ReadOnlySpan<byte> source, Span<byte> target, ref int from, ref int to, int count)
     {
-        if (count > source.Length - from || count > target.Length - to) throw new CadFormatException("a packed page holds more than it says");
+        if (count > source.Length - from || count > target.Length - to)
+            throw new CadFormatException("a packed page holds more than it says");
         for (; count > 0;)
         {
             int piece = Math.Min(count, 32);
@@ -159,5 +162,6 @@ internal static class Dwg2007Compression
         }
     }
 
-    private static int Next(ReadOnlySpan<byte> source, ref int from) => from < source.Length ? source[from++] : throw new CadFormatException("a packed page ends too early");
+    private static int Next(ReadOnlySpan<byte> source, ref int from) =>
+        from < source.Length ? source[from++] : throw new CadFormatException("a packed page ends too early");
 }

@@ -3,7 +3,8 @@ using System.Text;
 
 namespace SteadyLintel.Cad;
 
-/// <summary>The file of 2007: pages whose bytes are interleaved with Reed-Solomon checks, packed, found through a map of pages and a map of sections (Open Design specification, chapter 5, from memory).</summary>
+/// <summary>The file of 2007: pages whose bytes are interleaved with Reed-Solomon checks, packed, found through a map of pages and a map of
+/// sections (Open Design specification, chapter 5, from memory).</summary>
 /// <remarks>The checks are left aside: a page that was damaged is read as it is.</remarks>
 internal static class Dwg2007Container
 {
@@ -18,10 +19,13 @@ internal static class Dwg2007Container
     {
         var head = new Numbers(FileHead(bytes));
         var pages = PageMap(SystemPage(bytes, FirstPage + head[7], head[10], head[11], head[3], "the map of pages"));
-        if (!pages.TryGetValue(head[24], out var sectionMap)) throw new CadFormatException("The drawing's map of sections is not where it should be: it is damaged. Ask for it again, or for DXF.");
+        if (!pages.TryGetValue(head[24], out var sectionMap))
+            throw new CadFormatException(
+                "The drawing's map of sections is not where it should be: it is damaged. Ask for it again, or for DXF.");
         byte[] map = SystemPage(bytes, sectionMap.At, head[22], head[25], head[27], "the map of sections");
         var sections = Sections(map, bytes, pages, drawing);
-        return new DwgSections(Part("AcDb:Header"), Part("AcDb:Classes"), Part("AcDb:Handles"), Part("AcDb:AcDbObjects"), Part("AcDb:Template"), []);
+        return new DwgSections(Part("AcDb:Header"), Part("AcDb:Classes"), Part("AcDb:Handles"),
+            Part("AcDb:AcDbObjects"), Part("AcDb:Template"), []);
 
         byte[] Part(string name) => sections.GetValueOrDefault(name, []);
     }
@@ -55,7 +59,8 @@ internal static class Dwg2007Container
         return pages;
     }
 
-    private static Dictionary<string, byte[]> Sections(ReadOnlySpan<byte> map, byte[] bytes, Dictionary<long, (long At, long Size)> pages, Drawing drawing)
+    private static Dictionary<string,
+        byte[]> Sections(ReadOnlySpan<byte> map, byte[] bytes, Dictionary<long, (long At, long Size)> pages, Drawing drawing)
     {
         var sections = new Dictionary<string, byte[]>();
         long unpacked = 0;
@@ -70,7 +75,9 @@ internal static class Dwg2007Container
             if (pageCount < 0 || pageCount > map.Length / PageNumbers) pageCount = map.Length / PageNumbers;
             var list = map[..(int)(pageCount * PageNumbers)];
             map = map[list.Length..];
-            if (size < 0 || (unpacked += size) > Math.Min(MostUnpacked, SmallestLimit + (MostRatio * bytes.Length))) throw new CadFormatException("The drawing would unpack to far more than its size: it is damaged or made to do harm. Ask for it again, or for DXF.");
+            if (size < 0 || (unpacked += size) > Math.Min(MostUnpacked, SmallestLimit + (MostRatio * bytes.Length)))
+                throw new CadFormatException(
+                    "The drawing would unpack to far more than its size: it is damaged or made to do harm. Ask for it again, or for DXF.");
             if (!DwgSections.Wanted.Contains(name)) continue;
             if (locked == 1) drawing.Findings.Add(new CadFinding("CAD-LOCKED", name, $"The section {name} is encrypted and was left out."));
             else sections[name] = Section(list, size, bytes, pages, name, drawing);
@@ -79,7 +86,8 @@ internal static class Dwg2007Container
         return sections;
     }
 
-    private static byte[] Section(ReadOnlySpan<byte> list, long size, byte[] bytes, Dictionary<long, (long At, long Size)> pages, string name, Drawing drawing)
+    private static byte[] Section(ReadOnlySpan<byte> list, long size, byte[] bytes, Dictionary<long, (long At, long Size)> pages,
+        string name, Drawing drawing)
     {
         byte[] section = new byte[size];
         // Pages that give more than the section has are not looked at.
@@ -92,13 +100,15 @@ internal static class Dwg2007Container
             try
             {
                 if (packed > unpacked) throw new CadFormatException("it has a size it cannot have");
-                if (!pages.TryGetValue(id, out var place) || start < 0 || start >= size) throw new CadFormatException("it is not where it should be");
+                if (!pages.TryGetValue(id, out var place) || start < 0 || start >= size)
+                    throw new CadFormatException("it is not where it should be");
                 var target = section.AsSpan((int)start, (int)Math.Clamp(unpacked, 0, size - start));
                 Open(Coded(bytes, place.At, packed, 1, PageData), packed, target, unpacked);
             }
             catch (CadFormatException e)
             {
-                drawing.Findings.Add(new CadFinding("CAD-PAGE", $"page {id}", $"A page of the section {name} cannot be read ({e.Message}); what was on it is missing."));
+                drawing.Findings.Add(new CadFinding("CAD-PAGE", $"page {id}",
+                    $"A page of the section {name} cannot be read ({e.Message}); what was on it is missing."));
             }
         }
 
@@ -130,9 +140,11 @@ internal static class Dwg2007Container
     // A page's data, said so many times over, fills as many code words as it needs.
     private static byte[] Coded(byte[] bytes, long at, long packed, long copies, int data)
     {
-        if (packed <= 0 || packed > bytes.Length || copies is <= 0 or > MostPages) throw new CadFormatException("it has a size it cannot have");
+        if (packed <= 0 || packed > bytes.Length || copies is <= 0 or > MostPages)
+            throw new CadFormatException("it has a size it cannot have");
         long words = ((((packed + 7) & ~7) * copies) + data - 1) / data;
-        if (at < 0 || at > bytes.Length || words > (bytes.Length - at) / Word) throw new CadFormatException("it goes beyond the end of the file");
+        if (at < 0 || at > bytes.Length || words > (bytes.Length - at) / Word)
+            throw new CadFormatException("it goes beyond the end of the file");
         return Decode(bytes.AsSpan((int)at, (int)words * Word), (int)words, data);
     }
 
@@ -157,7 +169,8 @@ internal static class Dwg2007Container
         }
     }
 
-    private static CadFormatException Damaged(string name) => new($"The drawing's {name} cannot be read: it is damaged. Ask for it again, or for DXF.");
+    private static CadFormatException Damaged(string name) =>
+        new($"The drawing's {name} cannot be read: it is damaged. Ask for it again, or for DXF.");
 
     // Numbers of eight bytes.
     private readonly ref struct Numbers(ReadOnlySpan<byte> bytes)

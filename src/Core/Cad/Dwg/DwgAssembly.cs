@@ -2,7 +2,8 @@ using System.Runtime.InteropServices;
 
 namespace SteadyLintel.Cad;
 
-/// <summary>Puts what was read from DWG together: records into tables, entities into blocks, parts to their polylines and inserts.</summary>
+/// <summary>Puts what was read from DWG together: records into tables, entities into blocks, parts to their polylines and
+/// inserts.</summary>
 internal sealed class DwgAssembly
 {
     private const int Stretch = 256;
@@ -59,7 +60,8 @@ internal sealed class DwgAssembly
             var (control, records) = _beside.Tables.GetValueOrDefault(kind, (default, []));
             table.Handle = control;
             foreach (var handle in records)
-                if (_objects[handle] is SymbolRecord record && record.Table == kind && _objects.Settle(_objects.Place(handle))) table.Put(record);
+                if (_objects[handle] is SymbolRecord record && record.Table == kind && _objects.Settle(_objects.Place(handle)))
+                    table.Put(record);
         }
 
         // Records that no control names still belong to the drawing.
@@ -82,7 +84,8 @@ internal sealed class DwgAssembly
         }
     }
 
-    // Where lists name all entities, blocks are put together side by side. Who stands in the list of a block and says it belongs elsewhere may stand in two: such blocks wait, so that the first of them gets it.
+    // Where lists name all entities, blocks are put together side by side. Who stands in the list of a block and says it belongs elsewhere
+    // may stand in two: such blocks wait, so that the first of them gets it.
     private void Blocks()
     {
         var blocks = _drawing.Blocks;
@@ -180,15 +183,19 @@ internal sealed class DwgAssembly
         int left = 0, lost = 0;
         for (int i = 0; i < _objects.Count; i++)
         {
-            if (_objects.IsSettled(i) || _objects.Entity(i) is not { } entity || _drawing.Blocks[_objects.Owner(i)] is not { } block) continue;
+            if (_objects.IsSettled(i) || _objects.Entity(i) is not { } entity || _drawing.Blocks[_objects.Owner(i)] is not { } block)
+                continue;
             _objects.Settle(i);
             Put(i, entity, block);
             left++;
         }
 
         for (int i = 0; i < _objects.Count; i++) lost += !_objects.IsSettled(i) && _objects.Entity(i) is not null ? 1 : 0;
-        if (left > 0) _drawing.Findings.Add(new CadFinding("CAD-CHAIN", "blocks", $"{left} entities are not in the lists of their blocks; they were put at the end."));
-        if (lost > 0) _drawing.Findings.Add(new CadFinding("CAD-OWNER", "entities", $"{lost} entities belong to no block and were left out."));
+        if (left > 0)
+            _drawing.Findings.Add(new CadFinding("CAD-CHAIN", "blocks",
+                $"{left} entities are not in the lists of their blocks; they were put at the end."));
+        if (lost > 0)
+            _drawing.Findings.Add(new CadFinding("CAD-OWNER", "entities", $"{lost} entities belong to no block and were left out."));
     }
 
     private void Root()
@@ -206,6 +213,7 @@ internal sealed class DwgAssembly
     {
         foreach (var data in extras.Data)
             for (int i = 0; i < data.Groups.Count; i++)
-                if (data.Groups[i] is { Code: CadGroup.Layer, Value: Handle layer }) data.Groups[i] = new CadGroup(CadGroup.Layer, _drawing.LayerName(layer));
+                if (data.Groups[i] is { Code: CadGroup.Layer, Value: Handle layer })
+                    data.Groups[i] = new CadGroup(CadGroup.Layer, _drawing.LayerName(layer));
     }
 }

@@ -21,7 +21,15 @@ internal static class DwgClasses
 
         while (fields.Data.Left > 40)
         {
-            var item = new CadClass { Number = fields.Short(0), ProxyFlags = fields.Short(0), Application = fields.Text(3, ""), ClassName = fields.Text(2, ""), DxfName = fields.Text(1, ""), WasProxy = fields.Bit(false) };
+            var item = new CadClass
+            {
+                Number = fields.Short(0),
+                ProxyFlags = fields.Short(0),
+                Application = fields.Text(3, ""),
+                ClassName = fields.Text(2, ""),
+                DxfName = fields.Text(1, ""),
+                WasProxy = fields.Bit(false)
+            };
             item.IsEntity = fields.Short(0) == Entity;
             if (counted)
             {

@@ -4,7 +4,8 @@ using System.Runtime.Intrinsics;
 
 namespace SteadyLintel.Cad;
 
-/// <summary>The compression of pages from 2004 on: runs of literal bytes and copies of what came before (Open Design specification 4.7, from memory).</summary>
+/// <summary>The compression of pages from 2004 on: runs of literal bytes and copies of what came before (Open Design specification 4.7,
+/// from memory).</summary>
 internal static class DwgCompression
 {
     private const int Near = 0x400, Middle = 0x4000, Far = 0xBFFF, HashBits = 12, Shortest = 4, Patience = 3;
@@ -180,7 +181,8 @@ internal static class DwgCompression
         return (length != 0 ? length : bits + Long(source, ref from)) + 2;
     }
 
-    private static int LiteralLength(ReadOnlySpan<byte> source, ref int from, int opcode) => (opcode != 0 ? opcode : 15 + Long(source, ref from)) + 3;
+    private static int LiteralLength(ReadOnlySpan<byte> source, ref int from, int opcode) =>
+        (opcode != 0 ? opcode : 15 + Long(source, ref from)) + 3;
 
     private static int Long(ReadOnlySpan<byte> source, ref int from)
     {
@@ -191,7 +193,8 @@ internal static class DwgCompression
 
     private static void Literals(ReadOnlySpan<byte> source, Span<byte> target, ref int from, ref int to, int count)
     {
-        if (count > source.Length - from || count > target.Length - to) throw new CadFormatException("a packed page holds more than it says");
+        if (count > source.Length - from || count > target.Length - to)
+            throw new CadFormatException("a packed page holds more than it says");
         Copy(source[from..], target[to..], count);
         from += count;
         to += count;
@@ -206,5 +209,6 @@ internal static class DwgCompression
         else source[..count].CopyTo(target);
     }
 
-    private static int Next(ReadOnlySpan<byte> source, ref int from) => from < source.Length ? source[from++] : throw new CadFormatException("a packed page ends too early");
+    private static int Next(ReadOnlySpan<byte> source, ref int from) =>
+        from < source.Length ? source[from++] : throw new CadFormatException("a packed page ends too early");
 }

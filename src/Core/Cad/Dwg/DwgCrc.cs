@@ -22,8 +22,10 @@ internal static class DwgCrc
         for (; data.Length >= 8; data = data[8..])
         {
             ulong word = BinaryPrimitives.ReadUInt64LittleEndian(data) ^ crc;
-            crc = (uint)(Row(ref table, 7, word) ^ Row(ref table, 6, word >> 8) ^ Row(ref table, 5, word >> 16) ^ Row(ref table, 4, word >> 24)
-                ^ Row(ref table, 3, word >> 32) ^ Row(ref table, 2, word >> 40) ^ Row(ref table, 1, word >> 48) ^ Row(ref table, 0, word >> 56));
+            crc = (uint)(Row(ref table, 7, word) ^ Row(ref table, 6, word >> 8) ^ Row(
+                ref table, 5, word >> 16) ^ Row(ref table, 4, word >> 24)
+                ^ Row(ref table, 3, word >> 32) ^ Row(ref table, 2, word >> 40) ^ Row(
+                    ref table, 1, word >> 48) ^ Row(ref table, 0, word >> 56));
         }
 
         foreach (byte b in data) crc = (crc >> 8) ^ Row(ref table, 0, crc ^ b);
@@ -36,7 +38,8 @@ internal static class DwgCrc
     private static ushort[] Rows16()
     {
         ushort[] rows = new ushort[8 * 256];
-        for (int i = 0; i < rows.Length; i++) rows[i] = i < 256 ? Step16((ushort)i) : (ushort)((rows[i - 256] >> 8) ^ rows[rows[i - 256] & 255]);
+        for (int i = 0; i < rows.Length; i++)
+            rows[i] = i < 256 ? Step16((ushort)i) : (ushort)((rows[i - 256] >> 8) ^ rows[rows[i - 256] & 255]);
         return rows;
     }
 

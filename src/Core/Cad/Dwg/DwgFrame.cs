@@ -10,7 +10,8 @@ internal static class DwgFrame
     {
         if (section.Length < 22 || !section.AsSpan().StartsWith(sentinel))
         {
-            drawing.Findings.Add(new CadFinding("CAD-SECTION", name, $"The section of {name} does not begin as it should and was left out."));
+            drawing.Findings.Add(new CadFinding("CAD-SECTION", name,
+                $"The section of {name} does not begin as it should and was left out."));
             return null;
         }
 
@@ -18,11 +19,14 @@ internal static class DwgFrame
         if (LongSize(drawing.Version, drawing.Maintenance)) start += 4;
         if (size < 0 || size > section.Length - start)
         {
-            drawing.Findings.Add(new CadFinding("CAD-SECTION", name, $"The section of {name} is shorter than it says; what is there was read."));
+            drawing.Findings.Add(new CadFinding("CAD-SECTION", name,
+                $"The section of {name} is shorter than it says; what is there was read."));
             size = section.Length - start;
         }
-        else if (start + size + 2 <= section.Length && DwgCrc.Crc16(section.AsSpan(16, start - 16 + size)) != BinaryPrimitives.ReadUInt16LittleEndian(section.AsSpan(start + size)))
-            drawing.Findings.Add(new CadFinding("CAD-CRC", name, $"The check of the section of {name} does not hold: it was damaged or written wrongly."));
+        else if (start + size + 2 <= section.Length
+            && DwgCrc.Crc16(section.AsSpan(16, start - 16 + size)) != BinaryPrimitives.ReadUInt16LittleEndian(section.AsSpan(start + size)))
+            drawing.Findings.Add(
+                new CadFinding("CAD-CRC", name, $"The check of the section of {name} does not hold: it was damaged or written wrongly."));
 
         var fields = new DwgReadFields(section, drawing.Version, text);
         long begin = start * 8L, end = begin + (size * 8L);
@@ -64,9 +68,11 @@ internal static class DwgFrame
         return section;
     }
 
-    /// <summary>The maintenance release that is written. Readers differ over how the first releases of 2010 and 2013 lay out their sections, so a later one is named.</summary>
+    /// <summary>The maintenance release that is written. Readers differ over how the first releases of 2010 and 2013 lay out their
+    /// sections, so a later one is named.</summary>
     public static int Maintenance(CadVersion version) => version is CadVersion.AC1024 or CadVersion.AC1027 ? 8 : 0;
 
     // 2018 has the size in eight bytes, 2010 and 2013 from their fourth maintenance release on.
-    private static bool LongSize(CadVersion version, int maintenance) => version >= CadVersion.AC1032 || (version >= CadVersion.AC1024 && maintenance > 3);
+    private static bool LongSize(CadVersion version, int maintenance) =>
+        version >= CadVersion.AC1032 || (version >= CadVersion.AC1024 && maintenance > 3);
 }

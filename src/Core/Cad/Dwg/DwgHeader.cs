@@ -33,9 +33,11 @@ internal sealed class DwgHeader(Drawing drawing, DwgFields fields)
         switch (variable.Kind)
         {
             case VariableKind.Handle:
-                _known[variable.Name] = fields.Version < CadVersion.AC1021 || variable.Name != "@SEED" ? fields.Handle(Value(variable), variable.Hold) : Seed();
+                _known[variable.Name] = fields.Version < CadVersion.AC1021
+                    || variable.Name != "@SEED" ? fields.Handle(Value(variable), variable.Hold) : Seed();
                 break;
-            case VariableKind.Style or VariableKind.Block or VariableKind.LineType or VariableKind.Layer or VariableKind.DimensionStyle or VariableKind.Ucs:
+            case VariableKind.Style or VariableKind.Block or VariableKind.LineType or VariableKind.Layer
+                or VariableKind.DimensionStyle or VariableKind.Ucs:
                 var symbol = fields.Handle(fields.Reading ? default : Symbol(variable), variable.Hold);
                 Symbols.Add((variable, symbol));
                 break;
@@ -99,7 +101,8 @@ internal sealed class DwgHeader(Drawing drawing, DwgFields fields)
     private static object Initial(DwgHeaderVariable variable)
     {
         string[] parts = variable.Initial.Split(',');
-        double Part(int i) => i < parts.Length && double.TryParse(parts[i], NumberStyles.Float, CultureInfo.InvariantCulture, out double v) ? v : 0;
+        double Part(int i) => i < parts.Length
+            && double.TryParse(parts[i], NumberStyles.Float, CultureInfo.InvariantCulture, out double v) ? v : 0;
         return variable.Kind switch
         {
             VariableKind.Point => new Vec3(Part(0), Part(1), Part(2)),

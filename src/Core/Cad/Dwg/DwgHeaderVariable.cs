@@ -1,14 +1,17 @@
 namespace SteadyLintel.Cad;
 
-/// <summary>A variable of the header, or something else that stands between them. Order after the Open Design specification, chapter 9 (from memory).</summary>
-/// <param name="Name">With a dollar sign: the variable of the DXF reference. With @: a handle the drawing itself knows. A dash: not known, written with its usual value.</param>
+/// <summary>A variable of the header, or something else that stands between them. Order after the Open Design specification, chapter 9
+/// (from memory).</summary>
+/// <param name="Name">With a dollar sign: the variable of the DXF reference. With @: a handle the drawing itself knows. A dash: not known,
+/// written with its usual value.</param>
 /// <param name="Kind">Its kind.</param>
 /// <param name="Code">Its group code in DXF.</param>
 /// <param name="Initial">Its value where the drawing has none, as text.</param>
 /// <param name="Since">The version it came with.</param>
 /// <param name="Until">The last version that has it.</param>
 /// <param name="Hold">How a handle is held.</param>
-internal sealed record DwgHeaderVariable(string Name, VariableKind Kind, int Code, string Initial, CadVersion Since = CadVersion.AC1009, CadVersion Until = CadVersion.AC1032, HandleKind Hold = HandleKind.HardPointer)
+internal sealed record DwgHeaderVariable(string Name, VariableKind Kind, int Code, string Initial, CadVersion Since = CadVersion.AC1009,
+    CadVersion Until = CadVersion.AC1032, HandleKind Hold = HandleKind.HardPointer)
 {
     /// <summary>All, in order.</summary>
     public static readonly DwgHeaderVariable[] All =
@@ -164,7 +167,8 @@ internal sealed record DwgHeaderVariable(string Name, VariableKind Kind, int Cod
         new("$UCSORGFRONT", VariableKind.Point, 10, "", CadVersion.AC1015),
         new("$UCSORGBACK", VariableKind.Point, 10, "", CadVersion.AC1015),
         .. OldDimensionVariables.All.Select(OfDimension).Select(v => v with { Until = CadVersion.AC1014 }),
-        .. DimensionVariable.All.Select(OfDimension).Select(v => v with { Since = v.Since < CadVersion.AC1015 ? CadVersion.AC1015 : v.Since }),
+        .. DimensionVariable.All.Select(OfDimension)
+        .Select(v => v with { Since = v.Since < CadVersion.AC1015 ? CadVersion.AC1015 : v.Since }),
         new("@BLOCK", VariableKind.Handle, 0, "", Hold: HandleKind.HardOwner),
         new("@LAYER", VariableKind.Handle, 0, "", Hold: HandleKind.HardOwner),
         new("@STYLE", VariableKind.Handle, 0, "", Hold: HandleKind.HardOwner),
@@ -259,5 +263,6 @@ internal sealed record DwgHeaderVariable(string Name, VariableKind Kind, int Cod
         VariableKind.Style => 7,
         VariableKind.LineType => 6,
         _ => 70,
-    }, v.Initial is Handle ? v.Kind == VariableKind.Style ? "Standard" : "" : string.Create(System.Globalization.CultureInfo.InvariantCulture, $"{v.Initial}"), v.Since);
+    }, v.Initial is Handle ? v.Kind == VariableKind.Style
+        ? "Standard" : "" : string.Create(System.Globalization.CultureInfo.InvariantCulture, $"{v.Initial}"), v.Since);
 }

@@ -19,12 +19,15 @@ internal static class DwgMap
             if (size <= 2) break;
             if (size > map.Length - at)
             {
-                drawing.Findings.Add(new CadFinding("CAD-MAP", $"byte {at} of the map", "The map of objects ends too early; what it names before was read."));
+                drawing.Findings.Add(new CadFinding("CAD-MAP", $"byte {at} of the map",
+                    "The map of objects ends too early; what it names before was read."));
                 break;
             }
 
-            if (at + size + 2 <= map.Length && DwgCrc.Crc16(map.AsSpan(at, size)) != BinaryPrimitives.ReadUInt16BigEndian(map.AsSpan(at + size)))
-                drawing.Findings.Add(new CadFinding("CAD-CRC", $"byte {at} of the map", "The check of a piece of the map of objects does not hold."));
+            if (at + size + 2 <= map.Length && DwgCrc.Crc16(map.AsSpan(at, size)) != BinaryPrimitives
+                .ReadUInt16BigEndian(map.AsSpan(at + size)))
+                drawing.Findings.Add(new CadFinding("CAD-CRC", $"byte {at} of the map",
+                    "The check of a piece of the map of objects does not hold."));
             try
             {
                 ulong handle = 0;
@@ -39,7 +42,8 @@ internal static class DwgMap
             }
             catch (CadFormatException)
             {
-                drawing.Findings.Add(new CadFinding("CAD-MAP", $"byte {at} of the map", "A piece of the map of objects cannot be read to its end."));
+                drawing.Findings.Add(new CadFinding("CAD-MAP", $"byte {at} of the map",
+                    "A piece of the map of objects cannot be read to its end."));
             }
 
             at += size + 2;

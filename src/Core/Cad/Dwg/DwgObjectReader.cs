@@ -1,6 +1,7 @@
 namespace SteadyLintel.Cad;
 
-/// <summary>Reads one object of DWG at a time, for one thread: type, handle, extended data, what all share, then the fields of the kind.</summary>
+/// <summary>Reads one object of DWG at a time, for one thread: type, handle, extended data, what all share, then the fields of the
+/// kind.</summary>
 internal sealed class DwgObjectReader
 {
     private const int MostExtended = 1 << 20;
@@ -24,7 +25,8 @@ internal sealed class DwgObjectReader
 
     private CadVersion Version => _drawing.Version;
 
-    // The size of the data in bits: 2000 to 2007 in front of the handle, up to release 14 behind the extended data and the picture; from 2010 on the size of the handles is given.
+    // The size of the data in bits: 2000 to 2007 in front of the handle, up to release 14 behind the extended data and the picture; from
+    // 2010 on the size of the handles is given.
     private bool HasSizeInFront => _fields.Since(CadVersion.AC1015) && !_fields.Since(CadVersion.AC1024);
 
     /// <summary>Reads the object at a byte; null for what is no object of the drawing: controls, ends of blocks.</summary>
@@ -36,7 +38,8 @@ internal sealed class DwgObjectReader
         if (offset < 0 || offset >= _objects.Length - 4) throw new CadFormatException("it lies outside of the file");
         (data.Position, data.End) = (offset * 8, _objects.Length * 8L);
         int size = data.ModularShort();
-        long handleBits = _fields.Since(CadVersion.AC1024) ? (long)data.UnsignedModularChar() : 0, start = data.Position, end = start + (size * 8L);
+        long handleBits = _fields.Since(CadVersion.AC1024) ? (long)data.UnsignedModularChar() : 0,
+            start = data.Position, end = start + (size * 8L);
         if (size <= 0 || end > _objects.Length * 8L) throw new CadFormatException("it is longer than the file");
         Check(handle, offset, (int)(end / 8));
         data.End = end;
@@ -69,13 +72,16 @@ internal sealed class DwgObjectReader
     private CadObject? One(int type, Handle own, long start, long handles, long end, bool asBits)
     {
         var extended = Extended();
-        if (type >= DwgTypes.FirstClass && !_classes.ContainsKey(type)) throw new CadFormatException($"its class {type} is not among the classes");
+        if (type >= DwgTypes.FirstClass && !_classes.ContainsKey(type))
+            throw new CadFormatException($"its class {type} is not among the classes");
         var known = type >= DwgTypes.FirstClass ? _classes[type] : null;
-        var made = IsMark(type) ? _mark : known is null ? DwgTypes.Entity(type, asBits) : known.IsEntity ? asBits ? new OpaqueEntity(known.DxfName) : ObjectKinds.Entity(known.DxfName, 0, null) : null;
+        var made = IsMark(type) ? _mark : known is null ? DwgTypes.Entity(type, asBits) : known.IsEntity ? asBits
+            ? new OpaqueEntity(known.DxfName) : ObjectKinds.Entity(known.DxfName, 0, null) : null;
         if (made is not null) return Entity(made, type, own, extended, start, handles, end);
         var table = DwgTypes.Symbol(type);
         bool control = table is { } named && DwgTypes.Control(named) == type;
-        CadObject item = table is { } kind && !control ? _drawing.Table(kind).Make() : DwgTypes.Object(type) ?? (asBits ? new OpaqueObject(known!.DxfName) : ObjectKinds.Object(known?.DxfName ?? "DWG" + type));
+        CadObject item = table is { } kind && !control ? _drawing.Table(kind).Make() : DwgTypes.Object(type)
+            ?? (asBits ? new OpaqueObject(known!.DxfName) : ObjectKinds.Object(known?.DxfName ?? "DWG" + type));
         item.Handle = own;
         if (extended is not null) item.Extras.Data.AddRange(extended);
         Sized(start);
@@ -115,7 +121,8 @@ internal sealed class DwgObjectReader
     private static bool IsMark(int type) => type is DwgTypes.Block or DwgTypes.EndBlock or DwgTypes.SeqEnd;
 
     private OpaqueBits Bits(int type, long start, long handles, long end) =>
-        new(Version, type < DwgTypes.FirstClass ? type : 0, _objects.AsSpan((int)(start / 8), (int)((end - start) / 8)).ToArray(), handles - start);
+        new(Version, type < DwgTypes.FirstClass ? type : 0, _objects.AsSpan((int)(start / 8), (int)((end - start) / 8))
+            .ToArray(), handles - start);
 
     private int Type(BitReader data)
     {
@@ -192,7 +199,8 @@ internal sealed class DwgObjectReader
         // Line type, plot style, material, shadow, three visual styles: fields of fixed width, one behind the other, read at once.
         int width = _fields.Since(CadVersion.AC1024) ? 17 : _fields.Since(CadVersion.AC1021) ? 14 : old ? 0 : 4;
         uint looks = width == 0 ? 0 : _fields.Data.Bits(width) << (17 - width);
-        int lineType = (int)(looks >> 15), plotStyle = (int)(looks >> 13) & 3, material = (int)(looks >> 11) & 3, styles = System.Numerics.BitOperations.PopCount(looks & 7);
+        int lineType = (int)(looks >> 15), plotStyle = (int)(looks >> 13) & 3, material = (int)(looks >> 11) & 3,
+            styles = System.Numerics.BitOperations.PopCount(looks & 7);
         if ((byte)(looks >> 3) is var shadow and not 0) entity.Extras.Shadow = shadow;
         entity.Invisible = (_fields.Short(0) & 1) != 0;
         if (!old) entity.LineWeight = LineWeights.FromNumber(_fields.RawByte(0));
@@ -209,7 +217,13 @@ internal sealed class DwgObjectReader
         if (book) _fields.Handle(default, HandleKind.HardPointer);
         if (old) return;
         entity.Layer = _fields.Handle(default, HandleKind.HardPointer);
-        entity.LineType = lineType switch { 0 => default, 1 => ByBlock, 2 => Continuous, _ => _fields.Handle(default, HandleKind.HardPointer) };
+        entity.LineType = lineType switch
+        {
+            0 => default,
+            1 => ByBlock,
+            2 => Continuous,
+            _ => _fields.Handle(default, HandleKind.HardPointer)
+        };
         if (material == 3) entity.Extras.Material = _fields.Handle(default, HandleKind.HardPointer);
         if (plotStyle == 3) entity.Extras.PlotStyle = _fields.Handle(default, HandleKind.HardPointer);
         for (int i = 0; i < styles; i++) _fields.Handle(default, HandleKind.HardPointer);
@@ -250,7 +264,8 @@ internal sealed class DwgObjectReader
         {
             var given = CadColour.FromPacked(unchecked((uint)_fields.Long(0)), null);
             // The number for readers without true colours stands beside; some writers leave it out.
-            entity.Colour = given.Rgb is not null && (packed & 0x1FF) is > 0 and < 256 ? given with { Index = (short)(packed & 0x1FF) } : given;
+            entity.Colour = given.Rgb is not null && (packed & 0x1FF) is > 0 and < 256
+                ? given with { Index = (short)(packed & 0x1FF) } : given;
         }
 
         if ((packed & 0x2000) != 0) entity.Extras.Transparency = _fields.Long(0);

@@ -22,7 +22,8 @@ internal sealed class DwgObjectWriter
     {
         (_drawing, _text, _classes) = (drawing, text, classes);
         _fields = new DwgWriteFields(version, text);
-        (_byLayer, _byBlock, _continuous) = (drawing.LineTypes["ByLayer"]!.Handle, drawing.LineTypes["ByBlock"]!.Handle, drawing.LineTypes["Continuous"]!.Handle);
+        (_byLayer, _byBlock, _continuous) = (drawing.LineTypes["ByLayer"]!.Handle, drawing.LineTypes["ByBlock"]!.Handle,
+            drawing.LineTypes["Continuous"]!.Handle);
     }
 
     /// <summary>A writer of the same kind with nothing in it, for objects that are written at the same time.</summary>
@@ -41,7 +42,8 @@ internal sealed class DwgObjectWriter
     public void Append(IReadOnlyList<(byte[] Bytes, List<(Handle Handle, long Offset)> Places)> others)
     {
         // Grown once: a stream that doubles leaves as much behind as it holds.
-        Output.Capacity = Math.Max(Output.Capacity, (int)Math.Min(Array.MaxLength, Output.Length + others.Sum(o => (long)o.Bytes.Length) + Spare));
+        Output.Capacity = Math.Max(Output.Capacity,
+            (int)Math.Min(Array.MaxLength, Output.Length + others.Sum(o => (long)o.Bytes.Length) + Spare));
         foreach (var (bytes, places) in others)
         {
             long start = Output.Length;
@@ -195,7 +197,8 @@ internal sealed class DwgObjectWriter
         }
     }
 
-    private CadGroup ByHandle(CadGroup group) => group is { Code: 1003, Value: string layer } ? new CadGroup(1003, _drawing.Layers[layer]?.Handle ?? default) : group;
+    private CadGroup ByHandle(CadGroup group) => group is { Code: 1003, Value: string layer }
+        ? new CadGroup(1003, _drawing.Layers[layer]?.Handle ?? default) : group;
 
     private void Shared(CadObject? item, Handle owner)
     {

@@ -1,6 +1,7 @@
 namespace SteadyLintel.Cad;
 
-/// <summary>The objects of a DWG by their places in the map, and the places by handle. Columns, so that most questions do not touch the objects.</summary>
+/// <summary>The objects of a DWG by their places in the map, and the places by handle. Columns, so that most questions do not touch the
+/// objects.</summary>
 internal sealed class DwgObjects
 {
     private readonly Slot<CadObject>[] _objects;
@@ -23,7 +24,8 @@ internal sealed class DwgObjects
         }
 
         (_entities, _owners, _compound) = (new Slot<Entity>[map.Count], new Handle[map.Count], new bool[map.Count]);
-        (_objects, _placed, _next, _places) = (new Slot<CadObject>[map.Count], new bool[map.Count], new Handle[linked ? map.Count : 0], new HandleTable<int>(map.Count, Greatest));
+        (_objects, _placed, _next, _places) = (new Slot<CadObject>[map.Count], new bool[map.Count], new Handle[linked ? map.Count : 0],
+            new HandleTable<int>(map.Count, Greatest));
         // Of two with one handle the later counts.
         for (int i = 0; i < map.Count; i++) _places[map[i].Handle] = i + 1;
     }

@@ -35,7 +35,8 @@ internal sealed class DwgReadFields : DwgFields
     /// <inheritdoc/>
     public override bool IsAtEnd => Data.Left == 0 && (ReferenceEquals(Strings, Data) || Strings.Left == 0);
 
-    /// <summary>Sets the streams of an object whose data begin at a bit, whose handles begin at another, and which ends at a third.</summary>
+    /// <summary>Sets the streams of an object whose data begin at a bit, whose handles begin at another, and which ends at a
+    /// third.</summary>
     public void Open(long start, long handles, long end)
     {
         (Data.Position, Data.End) = (start, end);
@@ -115,7 +116,8 @@ internal sealed class DwgReadFields : DwgFields
     public override int Count(int count) => Bounded(Data.Long());
 
     /// <inheritdoc/>
-    public override int Bounded(int count) => count >= 0 && count <= Math.Max(Data.Left, References.Left) ? count : throw new CadFormatException($"{count} items where {Data.Left} bits are left");
+    public override int Bounded(int count) => count >= 0 && count <= Math.Max(Data.Left, References.Left)
+        ? count : throw new CadFormatException($"{count} items where {Data.Left} bits are left");
 
     /// <inheritdoc/>
     public override double Double(int code, double value, double omit = double.NaN) => Data.Double();
@@ -158,7 +160,8 @@ internal sealed class DwgReadFields : DwgFields
     public override Vec2 Flat(int code, Vec2 value) => new(Data.RawDouble(), Data.RawDouble());
 
     /// <inheritdoc/>
-    public override Vec3 Normal(Vec3 value) => Since(CadVersion.AC1015) && Data.Bit() ? Vec3.AxisZ : Point(210, value) is var n && n.Length > 1e-12 ? n : Vec3.AxisZ;
+    public override Vec3 Normal(Vec3 value) => Since(CadVersion.AC1015) && Data.Bit() ? Vec3.AxisZ : Point(210, value) is var n
+        && n.Length > 1e-12 ? n : Vec3.AxisZ;
 
     /// <inheritdoc/>
     public override double Thickness(double value) => Since(CadVersion.AC1015) && Data.Bit() ? 0 : Data.Double();
@@ -167,11 +170,19 @@ internal sealed class DwgReadFields : DwgFields
     public override Handle Reference(int code, Handle value, HandleKind kind = HandleKind.HardPointer)
     {
         var (form, number) = References.Handle();
-        return new Handle(form switch { 6 => Own.Value + 1, 8 => Own.Value - 1, 10 => Own.Value + number, 12 => Own.Value - number, _ => number });
+        return new Handle(form switch
+        {
+            6 => Own.Value + 1,
+            8 => Own.Value - 1,
+            10 => Own.Value + number,
+            12 => Own.Value - number,
+            _ => number
+        });
     }
 
     /// <inheritdoc/>
-    public override Handle Symbol(int code, Handle value, SymbolKind table, HandleKind kind = HandleKind.HardPointer) => Reference(code, value, kind);
+    public override Handle Symbol(int code, Handle value, SymbolKind table, HandleKind kind = HandleKind.HardPointer) =>
+        Reference(code, value, kind);
 
     /// <inheritdoc/>
     public override CadColour Colour(int code, CadColour value)

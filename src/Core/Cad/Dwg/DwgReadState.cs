@@ -1,6 +1,7 @@
 namespace SteadyLintel.Cad;
 
-/// <summary>What objects of DWG say of their places and order; gathered while they are read, stretch by stretch, and used when they are put together.</summary>
+/// <summary>What objects of DWG say of their places and order; gathered while they are read, stretch by stretch, and used when they are put
+/// together.</summary>
 internal sealed class DwgReadState
 {
     private const int MostFindings = 100;
@@ -31,7 +32,8 @@ internal sealed class DwgReadState
     /// <summary>Objects whose extended data name layers.</summary>
     public List<CadObject> Extended { get; } = [];
 
-    /// <summary>Notes what of an object is of use later, while it is at hand: going over all objects again is what putting them together would cost most.</summary>
+    /// <summary>Notes what of an object is of use later, while it is at hand: going over all objects again is what putting them together
+    /// would cost most.</summary>
     public void Note(CadObject item)
     {
         if (item.HasExtras && NamesLayers(item.Extras)) Extended.Add(item);
@@ -59,13 +61,17 @@ internal sealed class DwgReadState
     public void Lose(Handle handle, string reason)
     {
         // A file that is damaged throughout would give a finding for every object.
-        if (++_lost <= MostFindings) Findings.Add(new CadFinding("CAD-OBJECT", $"handle {handle}", $"The object {handle} could not be read ({reason}) and was left out."));
+        if (++_lost <= MostFindings)
+            Findings.Add(new CadFinding("CAD-OBJECT", $"handle {handle}",
+                $"The object {handle} could not be read ({reason}) and was left out."));
     }
 
     /// <summary>Notes an object whose CRC does not hold.</summary>
     public void Damage(Handle handle)
     {
-        if (++_damaged <= MostFindings) Findings.Add(new CadFinding("CAD-CRC", $"handle {handle}", $"The check of the object {handle} does not hold: it was damaged or written wrongly."));
+        if (++_damaged <= MostFindings)
+            Findings.Add(new CadFinding("CAD-CRC", $"handle {handle}",
+                $"The check of the object {handle} does not hold: it was damaged or written wrongly."));
     }
 
     /// <summary>Adds what was gathered from the stretch behind.</summary>
@@ -88,6 +94,7 @@ internal sealed class DwgReadState
     public void Report(Drawing drawing)
     {
         foreach (var same in Findings.GroupBy(f => f.Code)) drawing.Findings.AddRange(same.Take(MostFindings));
-        if (_lost > MostFindings) drawing.Findings.Add(new CadFinding("CAD-OBJECT", "the map", $"{_lost} objects could not be read and were left out."));
+        if (_lost > MostFindings)
+            drawing.Findings.Add(new CadFinding("CAD-OBJECT", "the map", $"{_lost} objects could not be read and were left out."));
     }
 }

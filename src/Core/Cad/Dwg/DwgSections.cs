@@ -10,16 +10,19 @@ namespace SteadyLintel.Cad;
 internal sealed record DwgSections(byte[] Header, byte[] Classes, byte[] Map, byte[] Objects, byte[] Template, byte[] Store)
 {
     /// <summary>The names of these parts among the sections of a file; others hold nothing of the drawing.</summary>
-    public static readonly IReadOnlyList<string> Wanted = ["AcDb:Header", "AcDb:Classes", "AcDb:Handles", "AcDb:AcDbObjects", "AcDb:Template", StoreName];
+    public static readonly IReadOnlyList<string> Wanted =
+        ["AcDb:Header", "AcDb:Classes", "AcDb:Handles", "AcDb:AcDbObjects", "AcDb:Template", StoreName];
 
     /// <summary>The name of the store.</summary>
     public const string StoreName = "AcDb:AcDsPrototype_1b";
 
     /// <summary>The sentinel before the header variables.</summary>
-    public static ReadOnlySpan<byte> HeaderStart => [0xCF, 0x7B, 0x1F, 0x23, 0xFD, 0xDE, 0x38, 0xA9, 0x5F, 0x7C, 0x68, 0xB8, 0x4E, 0x6D, 0x33, 0x5F];
+    public static ReadOnlySpan<byte> HeaderStart =>
+        [0xCF, 0x7B, 0x1F, 0x23, 0xFD, 0xDE, 0x38, 0xA9, 0x5F, 0x7C, 0x68, 0xB8, 0x4E, 0x6D, 0x33, 0x5F];
 
     /// <summary>The sentinel before the classes.</summary>
-    public static ReadOnlySpan<byte> ClassesStart => [0x8D, 0xA1, 0xC4, 0xB8, 0xC4, 0xA9, 0xF8, 0xC5, 0xC0, 0xDC, 0xF4, 0x5F, 0xE7, 0xCF, 0xB6, 0x8A];
+    public static ReadOnlySpan<byte> ClassesStart =>
+        [0x8D, 0xA1, 0xC4, 0xB8, 0xC4, 0xA9, 0xF8, 0xC5, 0xC0, 0xDC, 0xF4, 0x5F, 0xE7, 0xCF, 0xB6, 0x8A];
 
     /// <summary>The end sentinel: every bit of the start turned over.</summary>
     public static byte[] End(ReadOnlySpan<byte> start)

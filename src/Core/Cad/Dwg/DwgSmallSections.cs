@@ -2,13 +2,24 @@ using System.Text;
 
 namespace SteadyLintel.Cad;
 
-/// <summary>The sections around a drawing that hold nothing of it: times of saving, a picture, who wrote it. Forms after the Open Design specification, from memory.</summary>
+/// <summary>The sections around a drawing that hold nothing of it: times of saving, a picture, who wrote it. Forms after the Open Design
+/// specification, from memory.</summary>
 internal static class DwgSmallSections
 {
-    private static ReadOnlySpan<byte> PreviewStart => [0x1F, 0x25, 0x6D, 0x07, 0xD4, 0x36, 0x28, 0x28, 0x9D, 0x57, 0xCA, 0x3F, 0x9D, 0x44, 0x10, 0x2B];
+    private static ReadOnlySpan<byte> PreviewStart =>
+        [0x1F, 0x25, 0x6D, 0x07, 0xD4, 0x36, 0x28, 0x28, 0x9D, 0x57, 0xCA, 0x3F, 0x9D, 0x44, 0x10, 0x2B];
 
     /// <summary>The number of a version within the format's own history.</summary>
-    public static int Number(CadVersion version) => version switch { CadVersion.AC1015 => 0x17, CadVersion.AC1018 => 0x19, CadVersion.AC1021 => 0x1B, CadVersion.AC1024 => 0x1D, CadVersion.AC1027 => 0x1F, _ => 0x21 };
+    public static int Number(CadVersion version) =>
+        version switch
+        {
+            CadVersion.AC1015 => 0x17,
+            CadVersion.AC1018 => 0x19,
+            CadVersion.AC1021 => 0x1B,
+            CadVersion.AC1024 => 0x1D,
+            CadVersion.AC1027 => 0x1F,
+            _ => 0x21
+        };
 
     /// <summary>Versions and counts of saving.</summary>
     public static byte[] AuxHeader(Drawing drawing, CadVersion version)
@@ -68,7 +79,8 @@ internal static class DwgSmallSections
         if (wide) bits.Bytes(new byte[16]);
         Text(bits, "Steady Lintel", version);
         if (wide) bits.Bytes(new byte[16]);
-        Text(bits, "<ProductInformation name=\"Steady Lintel\" build_version=\"1.0\" registry_version=\"1.0\" install_id_string=\"\" registry_localeID=\"1033\"/>", version);
+        Text(bits,
+            "<ProductInformation name=\"Steady Lintel\" build_version=\"1.0\" registry_version=\"1.0\" install_id_string=\"\" registry_localeID=\"1033\"/>", version);
         return bits.Written.ToArray();
     }
 
@@ -101,7 +113,8 @@ internal static class DwgSmallSections
         bits.Bytes((version >= CadVersion.AC1021 ? Encoding.Unicode : Encoding.Latin1).GetBytes(text + "\0"));
     }
 
-    private static void Time(BitWriter bits, double days) => Longs(bits, (int)Math.Floor(days), (int)((days - Math.Floor(days)) * 86_400_000));
+    private static void Time(BitWriter bits, double days) =>
+        Longs(bits, (int)Math.Floor(days), (int)((days - Math.Floor(days)) * 86_400_000));
 
     private static void Shorts(BitWriter bits, params ReadOnlySpan<int> values)
     {

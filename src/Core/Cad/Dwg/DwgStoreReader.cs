@@ -3,9 +3,11 @@ using System.Text;
 
 namespace SteadyLintel.Cad;
 
-/// <summary>Reads the data store of DWG from 2013 on (section AcDb:AcDsPrototype_1b; Open Design specification, chapter 24, from memory): segments, found through a list; one lists the records, others hold them.</summary>
+/// <summary>Reads the data store of DWG from 2013 on (section AcDb:AcDsPrototype_1b; Open Design specification, chapter 24, from memory):
+/// segments, found through a list; one lists the records, others hold them.</summary>
 /// <remarks>
-/// The layout could not be held against files of other makers here. So bodies are also known by how they begin and end: when the lists do not lead to them they are taken in the order
+/// The layout could not be held against files of other makers here. So bodies are also known by how they begin and end: when the lists do
+/// not lead to them they are taken in the order
 /// in which they lie, for the objects in theirs.
 /// </remarks>
 internal sealed class DwgStoreReader
@@ -31,7 +33,8 @@ internal sealed class DwgStoreReader
         }
 
         var found = records.Where(r => SabReader.Looks(r.Data)).Select(r => r.Owner).ToHashSet();
-        return bodies.All(found.Contains) ? records : [.. Scan(bytes).Zip(bodies, (data, owner) => new StoredData(owner, StoredData.Bodies, data))];
+        return bodies.All(found.Contains)
+            ? records : [.. Scan(bytes).Zip(bodies, (data, owner) => new StoredData(owner, StoredData.Bodies, data))];
     }
 
     private List<StoredData> Records()
@@ -94,7 +97,8 @@ internal sealed class DwgStoreReader
         {
             if (at <= 0 || Name(at) != "schdat") continue;
             string text = Encoding.Latin1.GetString(_bytes.AsSpan((int)at, (int)Math.Min(size, _bytes.Length - at)));
-            return [.. DwgStoreLayout.Schemas.Where(s => text.Contains(s + "\0", StringComparison.Ordinal)).OrderBy(s => text.IndexOf(s + "\0", StringComparison.Ordinal))];
+            return [.. DwgStoreLayout.Schemas.Where(s => text.Contains(s + "\0", StringComparison.Ordinal))
+                .OrderBy(s => text.IndexOf(s + "\0", StringComparison.Ordinal))];
         }
 
         return [];
@@ -125,12 +129,14 @@ internal sealed class DwgStoreReader
         }
     }
 
-    // The first of some words that share a part: looking for each of them would go over all the rest for those that are not there. Its length is 0 when there is none.
+    // The first of some words that share a part: looking for each of them would go over all the rest for those that are not there. Its
+    // length is 0 when there is none.
     private static (int At, int Length) First(ReadOnlySpan<byte> bytes, int from, ReadOnlySpan<byte> shared, IReadOnlyList<byte[]> words)
     {
         for (int at = from; bytes[at..].IndexOf(shared) is >= 0 and var found; at += found + 1)
             foreach (byte[] word in words)
-                if (at + found - word.AsSpan().IndexOf(shared) is var begin && begin >= from && bytes[begin..].StartsWith(word)) return (begin, word.Length);
+                if (at + found - word.AsSpan().IndexOf(shared) is var begin && begin >= from && bytes[begin..].StartsWith(word))
+                    return (begin, word.Length);
         return (0, 0);
     }
 }

@@ -160,7 +160,8 @@ internal sealed class DwgStoreWriter
 
         _out.Position = 0;
         writer.Write(DwgStoreLayout.Signature);
-        foreach (int value in (ReadOnlySpan<int>)[DwgStoreLayout.Head, 2, 2, 0, Revision, (int)_segments[index].At, 0, _segments.Count, schemaIndex, dataIndex, search, 0, (int)_out.Length]) writer.Write(value);
+        foreach (int value in (ReadOnlySpan<int>)[DwgStoreLayout.Head, 2, 2, 0, Revision, (int)_segments[index].At, 0, _segments.Count,
+            schemaIndex, dataIndex, search, 0, (int)_out.Length]) writer.Write(value);
     }
 
     private static void Pad(BinaryWriter writer, long until, byte fill)

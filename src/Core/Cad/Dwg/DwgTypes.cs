@@ -21,7 +21,16 @@ internal static class DwgTypes
         [499] = "ACAD_PROXY_OBJECT",
     };
 
-    private static readonly Dictionary<int, string> Opaque = new() { [33] = "SHAPE", [37] = "REGION", [38] = "3DSOLID", [39] = "BODY", [43] = "OLEFRAME", [74] = "OLE2FRAME", [498] = "ACAD_PROXY_ENTITY" };
+    private static readonly Dictionary<int, string> Opaque = new()
+    {
+        [33] = "SHAPE",
+        [37] = "REGION",
+        [38] = "3DSOLID",
+        [39] = "BODY",
+        [43] = "OLEFRAME",
+        [74] = "OLE2FRAME",
+        [498] = "ACAD_PROXY_ENTITY"
+    };
 
     /// <summary>A new entity of a number the format gives itself, or null.</summary>
     /// <param name="type">The number.</param>

@@ -227,7 +227,8 @@ internal sealed class DwgWriteFields : DwgFields
     }
 
     /// <inheritdoc/>
-    public override Handle Symbol(int code, Handle value, SymbolKind table, HandleKind kind = HandleKind.HardPointer) => Reference(code, value, kind);
+    public override Handle Symbol(int code, Handle value, SymbolKind table, HandleKind kind = HandleKind.HardPointer) =>
+        Reference(code, value, kind);
 
     /// <inheritdoc/>
     public override CadColour Colour(int code, CadColour value)

@@ -2,13 +2,15 @@ using System.Runtime.InteropServices;
 
 namespace SteadyLintel.Cad;
 
-/// <summary>Writes DWG of 2000, 2004, 2010, 2013 and 2018, after the published Open Design specification, from memory; two independent readers agree in tests/Outside.</summary>
+/// <summary>Writes DWG of 2000, 2004, 2010, 2013 and 2018, after the published Open Design specification, from memory; two independent
+/// readers agree in tests/Outside.</summary>
 public sealed class DwgWriter
 {
     private const int MetricTemplate = 1, Stretch = 512;
 
     /// <summary>The versions that are written.</summary>
-    public static readonly IReadOnlyList<CadVersion> Versions = [CadVersion.AC1015, CadVersion.AC1018, CadVersion.AC1024, CadVersion.AC1027, CadVersion.AC1032];
+    public static readonly IReadOnlyList<CadVersion> Versions =
+        [CadVersion.AC1015, CadVersion.AC1018, CadVersion.AC1024, CadVersion.AC1027, CadVersion.AC1032];
 
     private readonly Drawing _drawing;
     private readonly CadVersion _version;
@@ -33,10 +35,12 @@ public sealed class DwgWriter
     /// <param name="cancel">Stops the writing.</param>
     /// <returns>What was left behind: kinds without fields here that came from another format or version.</returns>
     /// <exception cref="ArgumentException">The version is not one of those written.</exception>
-    public static IReadOnlyList<CadFinding> Write(Drawing drawing, Stream target, CadVersion? version = null, CancellationToken cancel = default)
+    public static IReadOnlyList<CadFinding> Write(Drawing drawing, Stream target, CadVersion? version = null,
+        CancellationToken cancel = default)
     {
         var chosen = version ?? drawing.Version;
-        if (!Versions.Contains(chosen)) throw new ArgumentException($"DWG is written as {string.Join(", ", Versions)}, not {chosen}.", nameof(version));
+        if (!Versions.Contains(chosen))
+            throw new ArgumentException($"DWG is written as {string.Join(", ", Versions)}, not {chosen}.", nameof(version));
         drawing.Complete();
         var writer = new DwgWriter(drawing, chosen, cancel);
         writer.Write(target);
@@ -56,7 +60,8 @@ public sealed class DwgWriter
 
         var places = Places();
         byte[] Map(long at) => DwgMap.Write([.. places.Select(p => (p.Handle, p.Offset + at))]);
-        Dwg2000Container.Write(target, _version, Header(viewports), DwgClasses.Write(_classes, _version, _text), Written(), Map, Template(), CodePage);
+        Dwg2000Container.Write(target, _version, Header(viewports), DwgClasses.Write(_classes, _version, _text),
+            Written(), Map, Template(), CodePage);
     }
 
     /// <summary>A file of release 13 or 14: it is read, and written for the tests only, that others can tell whether it is one.</summary>
@@ -91,8 +96,12 @@ public sealed class DwgWriter
             if (CanWrite(item)) _objects.Object(item);
         }
 
-        if (_version <= ModelerEntity.LastText && _drawing.Stored.Count > 0) _findings.Add(new CadFinding("CAD-SECTION-LEFT", DwgSections.StoreName, $"DWG {_version} has no store for data apart from their objects; the {_drawing.Stored.Count} records there were left behind."));
-        foreach (var (name, _) in _drawing.OtherSections.Where(DxfStore.Matters)) _findings.Add(new CadFinding("CAD-SECTION-LEFT", name, $"The section {name} of DXF has no form here in DWG and was left behind."));
+        if (_version <= ModelerEntity.LastText && _drawing.Stored.Count > 0)
+            _findings.Add(new CadFinding("CAD-SECTION-LEFT", DwgSections.StoreName,
+                $"DWG {_version} has no store for data apart from their objects; the {_drawing.Stored.Count} records there were left behind."));
+        foreach (var (name, _) in _drawing.OtherSections.Where(DxfStore.Matters))
+            _findings.Add(new CadFinding("CAD-SECTION-LEFT", name,
+                $"The section {name} of DXF has no form here in DWG and was left behind."));
     }
 
     private IReadOnlyList<(string Name, ReadOnlyMemory<byte> Data, bool Packed)> Sections()
@@ -101,7 +110,8 @@ public sealed class DwgWriter
         byte[] header = Header(default);
         return
         [
-            .. Small(places.Count), .. Store(), ("AcDb:AcDbObjects", Written(), true), ("AcDb:Template", Template(), true), ("AcDb:Handles", DwgMap.Write(places), true),
+            .. Small(places.Count), .. Store(), ("AcDb:AcDbObjects", Written(), true), ("AcDb:Template", Template(), true),
+            ("AcDb:Handles", DwgMap.Write(places), true),
             ("AcDb:Classes", DwgClasses.Write(_classes, _version, _text), true), ("AcDb:Header", header, true),
         ];
     }
@@ -134,8 +144,10 @@ public sealed class DwgWriter
 
     private IEnumerable<(string Name, ReadOnlyMemory<byte> Data, bool Packed)> Small(int objects) =>
     [
-        ("AcDb:SummaryInfo", DwgSmallSections.Summary(_drawing, _version), true), ("AcDb:Preview", DwgSmallSections.Preview(), true), ("AcDb:AppInfo", DwgSmallSections.Application(_version), true),
-        ("AcDb:FileDepList", DwgSmallSections.Dependencies(), true), ("AcDb:RevHistory", DwgSmallSections.History(), true), ("AcDb:ObjFreeSpace", DwgSmallSections.FreeSpace(_drawing, objects), true),
+        ("AcDb:SummaryInfo", DwgSmallSections.Summary(_drawing, _version), true), ("AcDb:Preview", DwgSmallSections.Preview(), true),
+            ("AcDb:AppInfo", DwgSmallSections.Application(_version), true),
+        ("AcDb:FileDepList", DwgSmallSections.Dependencies(), true), ("AcDb:RevHistory", DwgSmallSections.History(), true),
+            ("AcDb:ObjFreeSpace", DwgSmallSections.FreeSpace(_drawing, objects), true),
         ("AcDb:AuxHeader", DwgSmallSections.AuxHeader(_drawing, _version), true),
     ];
 
@@ -228,7 +240,8 @@ public sealed class DwgWriter
         for (int i = from; i < to; i++)
         {
             _cancel.ThrowIfCancellationRequested();
-            objects.Entity(entities[i], block, mode, i > 0 ? entities[i - 1].Handle : default, i + 1 < entities.Count ? entities[i + 1].Handle : default);
+            objects.Entity(entities[i], block, mode, i > 0 ? entities[i - 1].Handle : default, i + 1 < entities.Count
+                ? entities[i + 1].Handle : default);
             Parts(objects, entities[i]);
         }
     }
@@ -237,7 +250,8 @@ public sealed class DwgWriter
     {
         if (entity is not CompoundEntity compound || (compound.Parts.Count == 0 && entity is Insert)) return;
         for (int i = 0; i < compound.Parts.Count; i++)
-            objects.Entity(compound.Parts[i], entity.Handle, 0, i > 0 ? compound.Parts[i - 1].Handle : default, i + 1 < compound.Parts.Count ? compound.Parts[i + 1].Handle : default);
+            objects.Entity(compound.Parts[i], entity.Handle, 0, i > 0 ? compound.Parts[i - 1].Handle : default, i + 1 < compound.Parts.Count
+                ? compound.Parts[i + 1].Handle : default);
         objects.Mark(DwgTypes.SeqEnd, compound.End, compound.EndLayer.IsNull ? entity.Layer : compound.EndLayer, entity.Handle, 0, null);
     }
 
@@ -251,7 +265,9 @@ public sealed class DwgWriter
             _ => true,
         };
         if (has) return true;
-        if (_left.Add(item.Handle)) _findings.Add(new CadFinding("CAD-LEFT-BEHIND", $"handle {item.Handle}", $"The {item.Type} {item.Handle} has no form here in DWG {_version} and was left behind."));
+        if (_left.Add(item.Handle))
+            _findings.Add(new CadFinding("CAD-LEFT-BEHIND", $"handle {item.Handle}",
+                $"The {item.Type} {item.Handle} has no form here in DWG {_version} and was left behind."));
         return false;
     }
 
@@ -261,7 +277,8 @@ public sealed class DwgWriter
 
     private readonly Dictionary<BlockRecord, List<Entity>> _entities = [];
 
-    // The entities of each block that can be written, named in the block's record; and how many there are of kinds that need a class. One pass, for fetching entities is most of its cost.
+    // The entities of each block that can be written, named in the block's record; and how many there are of kinds that need a class. One
+    // pass, for fetching entities is most of its cost.
     private Dictionary<string, int> Gather()
     {
         var counts = new Dictionary<string, int>();
@@ -293,10 +310,18 @@ public sealed class DwgWriter
     {
         var classes = _drawing.Classes.Where(c => c.Number >= DwgTypes.FirstClass).ToList();
         int next = classes.Count > 0 ? classes.Max(c => c.Number) + 1 : DwgTypes.FirstClass;
-        foreach (string kind in counts.Keys.Where(k => ObjectKinds.Classes.ContainsKey(k) && !classes.Exists(c => c.DxfName == k)).Order(StringComparer.Ordinal))
+        foreach (string kind in counts.Keys.Where(k => ObjectKinds.Classes.ContainsKey(k) && !classes.Exists(c => c.DxfName == k))
+            .Order(StringComparer.Ordinal))
         {
             var known = ObjectKinds.Classes[kind];
-            classes.Add(new CadClass { Number = next++, DxfName = kind, ClassName = known.ClassName, Application = known.Application, IsEntity = known.IsEntity });
+            classes.Add(new CadClass
+            {
+                Number = next++,
+                DxfName = kind,
+                ClassName = known.ClassName,
+                Application = known.Application,
+                IsEntity = known.IsEntity
+            });
         }
 
         foreach (var item in classes) item.Instances = counts.GetValueOrDefault(item.DxfName);

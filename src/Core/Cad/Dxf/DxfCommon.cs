@@ -1,6 +1,7 @@
 namespace SteadyLintel.Cad;
 
-/// <summary>What all objects of DXF share: handle, owner, reactors, extension dictionary, the entity's layer and looks, extended data, and what no field took.</summary>
+/// <summary>What all objects of DXF share: handle, owner, reactors, extension dictionary, the entity's layer and looks, extended data, and
+/// what no field took.</summary>
 internal sealed class DxfCommon(DxfInput input, Drawing drawing)
 {
     /// <summary>Reads what comes before the fields of the kind; answers whether an entity says it lies on paper (67).</summary>

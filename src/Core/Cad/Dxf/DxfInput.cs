@@ -4,7 +4,8 @@ using System.Globalization;
 
 namespace SteadyLintel.Cad;
 
-/// <summary>The groups of a DXF file, ASCII or binary, one object at a time, in columns: code, where the value lies, how long it is.</summary>
+/// <summary>The groups of a DXF file, ASCII or binary, one object at a time, in columns: code, where the value lies, how long it
+/// is.</summary>
 internal sealed class DxfInput
 {
     private static ReadOnlySpan<byte> Sentinel => "AutoCAD Binary DXF\r\n\u001a\0"u8;
@@ -53,7 +54,8 @@ internal sealed class DxfInput
     /// <summary>The line the object begins in; the byte in binary files.</summary>
     public int Line { get; private set; }
 
-    /// <summary>The groups of an object that the entity embeds, from 2018 on (101): paragraphs and columns of texts. None for most.</summary>
+    /// <summary>The groups of an object that the entity embeds, from 2018 on (101): paragraphs and columns of texts. None for
+    /// most.</summary>
     public IReadOnlyList<CadGroup> Embedded { get; private set; } = [];
 
     /// <summary>Whether the file ended without EOF.</summary>
@@ -111,16 +113,20 @@ internal sealed class DxfInput
     public double Double(int index)
     {
         var bytes = Bytes(index);
-        if (_binary) return GroupCodes.Kind(Code(index)) == GroupKind.Double ? BinaryPrimitives.ReadDoubleLittleEndian(bytes) : Whole(index, bytes);
-        return double.TryParse(bytes, NumberStyles.Float, CultureInfo.InvariantCulture, out double value) && double.IsFinite(value) ? value : 0;
+        if (_binary)
+            return GroupCodes.Kind(Code(index)) == GroupKind.Double ? BinaryPrimitives.ReadDoubleLittleEndian(bytes) : Whole(index, bytes);
+        return double.TryParse(bytes, NumberStyles.Float, CultureInfo.InvariantCulture, out double value)
+            && double.IsFinite(value) ? value : 0;
     }
 
     /// <summary>A value as a whole number; 0 when it is none.</summary>
     public long Long(int index)
     {
         var bytes = Bytes(index);
-        if (_binary) return GroupCodes.Kind(Code(index)) == GroupKind.Double ? (long)Math.Clamp(Double(index), int.MinValue, uint.MaxValue) : Whole(index, bytes);
-        return Utf8Parser.TryParse(bytes, out long value, out int used) && used == bytes.Length ? value : (long)Math.Clamp(Double(index), int.MinValue, uint.MaxValue);
+        if (_binary) return GroupCodes.Kind(Code(index)) == GroupKind.Double
+            ? (long)Math.Clamp(Double(index), int.MinValue, uint.MaxValue) : Whole(index, bytes);
+        return Utf8Parser.TryParse(bytes, out long value, out int used)
+            && used == bytes.Length ? value : (long)Math.Clamp(Double(index), int.MinValue, uint.MaxValue);
     }
 
     private long Whole(int index, ReadOnlySpan<byte> bytes) => GroupCodes.Kind(Code(index)) switch
@@ -156,7 +162,8 @@ internal sealed class DxfInput
         ulong greatest = 0;
         while (_has)
         {
-            if (_nextCode is 5 or 105 && Utf8Parser.TryParse(_bytes.AsSpan(_nextStart, _nextLength), out ulong value, out _, 'X')) greatest = Math.Max(greatest, value);
+            if (_nextCode is 5 or 105 && Utf8Parser.TryParse(_bytes.AsSpan(_nextStart, _nextLength), out ulong value, out _, 'X'))
+                greatest = Math.Max(greatest, value);
             _has = Advance();
         }
 
@@ -199,10 +206,12 @@ internal sealed class DxfInput
         while (_at < _bytes.Length && code.Length == 0) code = NextLine().Trim(Blanks);
         if (_at >= _bytes.Length) return false;
         if (!Utf8Parser.TryParse(code, out _nextCode, out int used) || used != code.Length || (uint)_nextCode > 1100)
-            throw new CadFormatException($"Line {_line - 1}: '{Text.Decode(code[..Math.Min(code.Length, 40)])}' is not a group code, so this is no DXF file or it is damaged there. Ask for it again.");
+            throw new CadFormatException(
+                $"Line {_line - 1}: '{Text.Decode(code[..Math.Min(code.Length, 40)])}' is not a group code, so this is no DXF file or it is damaged there. Ask for it again.");
         int from = _at;
         var value = NextLine();
-        // Text keeps its blanks; everything else is easier without them. What stands under 2 is a name or a piece of a text, which may begin with one.
+        // Text keeps its blanks; everything else is easier without them. What stands under 2 is a name or a piece of a text, which may
+        // begin with one.
         if (_nextCode == 2) value = value.TrimEnd(Blanks);
         else if (GroupCodes.Kind(_nextCode) != GroupKind.Text || _nextCode is 0 or 100) value = value.Trim(Blanks);
         _nextStart = value.Length == 0 ? from : Offset(value);
@@ -225,7 +234,8 @@ internal sealed class DxfInput
         return rest.Length > 0 && rest[^1] == '\r' ? rest[..^1] : rest;
     }
 
-    private int Offset(ReadOnlySpan<byte> part) => (int)System.Runtime.CompilerServices.Unsafe.ByteOffset(ref _bytes[0], ref System.Runtime.InteropServices.MemoryMarshal.GetReference(part));
+    private int Offset(ReadOnlySpan<byte> part) => (int)System.Runtime.CompilerServices.Unsafe
+        .ByteOffset(ref _bytes[0], ref System.Runtime.InteropServices.MemoryMarshal.GetReference(part));
 
     private bool AdvanceBinary()
     {
@@ -235,7 +245,9 @@ internal sealed class DxfInput
         else if (_bytes[_at] != 255) _nextCode = _bytes[_at++];
         else if (!Need(3)) return false;
         else (_nextCode, _at) = (BinaryPrimitives.ReadInt16LittleEndian(_bytes.AsSpan(_at + 1)), _at + 3);
-        if ((uint)_nextCode > 1100) throw new CadFormatException($"Byte {_nextLine}: {_nextCode} is not a group code, so the binary DXF file is damaged there. Ask for it again.");
+        if ((uint)_nextCode > 1100)
+            throw new CadFormatException(
+                $"Byte {_nextLine}: {_nextCode} is not a group code, so the binary DXF file is damaged there. Ask for it again.");
         _nextStart = _at;
         switch (GroupCodes.Kind(_nextCode))
         {

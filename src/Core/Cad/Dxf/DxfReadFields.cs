@@ -51,13 +51,15 @@ internal sealed class DxfReadFields : Fields
     public override double Double(int code, double value, double omit = double.NaN) => Find(code) is >= 0 and var i ? _in.Double(i) : value;
 
     /// <inheritdoc/>
-    public override double Angle(int code, double value, double omit = double.NaN) => Find(code) is >= 0 and var i ? _in.Double(i) * (Math.PI / 180) : value;
+    public override double Angle(int code, double value, double omit = double.NaN) =>
+        Find(code) is >= 0 and var i ? _in.Double(i) * (Math.PI / 180) : value;
 
     /// <inheritdoc/>
     public override int Short(int code, int value, int omit = int.MinValue) => Long(code, value, omit);
 
     /// <inheritdoc/>
-    public override int Long(int code, int value, int omit = int.MinValue) => Find(code) is >= 0 and var i ? unchecked((int)_in.Long(i)) : value;
+    public override int Long(int code, int value, int omit = int.MinValue) =>
+        Find(code) is >= 0 and var i ? unchecked((int)_in.Long(i)) : value;
 
     /// <inheritdoc/>
     public override int Byte(int code, int value, int omit = int.MinValue) => Long(code, value, omit);
@@ -91,10 +93,12 @@ internal sealed class DxfReadFields : Fields
     public override double Thickness(double value) => Double(39, value);
 
     /// <inheritdoc/>
-    public override Handle Reference(int code, Handle value, HandleKind kind = HandleKind.HardPointer) => Find(code) is >= 0 and var i ? _in.Handle(i) : value;
+    public override Handle Reference(int code, Handle value, HandleKind kind = HandleKind.HardPointer) =>
+        Find(code) is >= 0 and var i ? _in.Handle(i) : value;
 
     /// <inheritdoc/>
-    public override Handle Symbol(int code, Handle value, SymbolKind table, HandleKind kind = HandleKind.HardPointer) => Find(code) is >= 0 and var i ? Symbol(i, table) : value;
+    public override Handle Symbol(int code, Handle value, SymbolKind table, HandleKind kind = HandleKind.HardPointer) =>
+        Find(code) is >= 0 and var i ? Symbol(i, table) : value;
 
     /// <inheritdoc/>
     public override CadColour Colour(int code, CadColour value)
@@ -172,7 +176,8 @@ internal sealed class DxfReadFields : Fields
             Made.Add(record);
             bool usual = kind == SymbolKind.Block || _drawing.Version < CadVersion.AC1012;
             if (!usual && !(kind == SymbolKind.LineType && name.Equals("BYBLOCK", StringComparison.OrdinalIgnoreCase)))
-                _drawing.Findings.Add(new CadFinding("CAD-RECORD-MISSING", _in.Place(index), $"The {record.Type} table has no '{name}', which is used; one was added."));
+                _drawing.Findings.Add(new CadFinding("CAD-RECORD-MISSING", _in.Place(index),
+                    $"The {record.Type} table has no '{name}', which is used; one was added."));
         }
 
         _last[(int)kind] = record;

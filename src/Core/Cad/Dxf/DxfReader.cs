@@ -4,7 +4,8 @@ namespace SteadyLintel.Cad;
 
 /// <summary>Reads DXF, ASCII and binary, from release 12 to 2018. Group codes after the published DXF reference.</summary>
 /// <remarks>
-/// Lenient: what is missing gets its default, what is not known is kept, what is odd is a finding of the drawing that names the line. Only a file whose groups cannot be
+/// Lenient: what is missing gets its default, what is not known is kept, what is odd is a finding of the drawing that names the line. Only
+/// a file whose groups cannot be
 /// told apart is refused.
 /// </remarks>
 public sealed class DxfReader
@@ -37,7 +38,8 @@ public sealed class DxfReader
     /// <summary>Reads a drawing.</summary>
     /// <param name="bytes">The file.</param>
     /// <param name="cancel">Stops the reading.</param>
-    /// <exception cref="CadFormatException">The file is no DXF or is damaged so that groups cannot be told apart; the message names the line.</exception>
+    /// <exception cref="CadFormatException">The file is no DXF or is damaged so that groups cannot be told apart; the message names the
+    /// line.</exception>
     public static Drawing Read(byte[] bytes, CancellationToken cancel = default)
     {
         if (bytes.Length > MostBytes) throw new CadFormatException("The drawing is larger than 1 GB. Ask for it in parts.");
@@ -56,7 +58,8 @@ public sealed class DxfReader
     private Drawing Read()
     {
         bool more = _in.ReadObject();
-        if (!more || _in.Kind != "SECTION") throw new CadFormatException("Line 1: the file does not begin with a section, so it is no DXF drawing. Ask for it again.");
+        if (!more || _in.Kind != "SECTION")
+            throw new CadFormatException("Line 1: the file does not begin with a section, so it is no DXF drawing. Ask for it again.");
         while (more)
         {
             string section = _in.Kind == "SECTION" && _in.Count > 0 ? _in.String(0).Trim() : "";
@@ -212,7 +215,8 @@ public sealed class DxfReader
         if (table.Named(Name()) is { } early && _fields.Made.Remove(early))
         {
             if (!record.Handle.IsNull) table.Alias(record.Handle, early);
-            _drawing.Findings.RemoveAll(f => f.Code == "CAD-RECORD-MISSING" && f.Message.Contains($"'{early.Name}'", StringComparison.Ordinal));
+            _drawing.Findings.RemoveAll(f => f.Code == "CAD-RECORD-MISSING"
+                && f.Message.Contains($"'{early.Name}'", StringComparison.Ordinal));
             early.Exchange(_fields);
             _common.Rest(early);
             return;
@@ -290,7 +294,8 @@ public sealed class DxfReader
             if (_in.Kind == "SEQEND")
             {
                 _fields.Begin();
-                if (open is CompoundEntity compound) (compound.End, compound.EndLayer) = (_fields.Reference(5, default), _fields.Symbol(8, default, SymbolKind.Layer));
+                if (open is CompoundEntity compound)
+                    (compound.End, compound.EndLayer) = (_fields.Reference(5, default), _fields.Symbol(8, default, SymbolKind.Layer));
                 open = null;
                 continue;
             }
@@ -332,7 +337,8 @@ public sealed class DxfReader
 
     private void Put(Entity entity, BlockRecord? block, bool paper)
     {
-        block ??= _drawing.Blocks[entity.Owner] is { IsSpace: true } owner ? owner : Space(paper ? BlockRecord.PaperSpace : BlockRecord.ModelSpace);
+        block ??= _drawing.Blocks[entity.Owner] is { IsSpace: true } owner
+            ? owner : Space(paper ? BlockRecord.PaperSpace : BlockRecord.ModelSpace);
         entity.Owner = block.Handle;
         block.Entities.Add(entity);
     }

@@ -1,7 +1,9 @@
 namespace SteadyLintel.Cad;
 
-/// <summary>The section ACDSDATA of DXF from 2013 on: bodies in their binary form, each with the handle of its entity, behind a description of what kinds of data there are.</summary>
-/// <remarks>No published reference describes the section; its form is that which independent readers know, and tests/Outside checks it with one.</remarks>
+/// <summary>The section ACDSDATA of DXF from 2013 on: bodies in their binary form, each with the handle of its entity, behind a description
+/// of what kinds of data there are.</summary>
+/// <remarks>No published reference describes the section; its form is that which independent readers know, and tests/Outside checks it with
+/// one.</remarks>
 internal static class DxfStore
 {
     /// <summary>The name of the section.</summary>
@@ -20,7 +22,8 @@ internal static class DxfStore
         var kept = new List<CadGroup>();
         foreach (var part in Parts(drawing.OtherSections[at].Groups))
         {
-            if (part[0].Text == Record && Owner(part) is { } owner && Data(part) is { Length: > 0 } data && bodies.TryGetValue(owner, out var body) && body.Acis.Length == 0) body.Binary = data;
+            if (part[0].Text == Record && Owner(part) is { } owner && Data(part) is { Length: > 0 } data
+                && bodies.TryGetValue(owner, out var body) && body.Acis.Length == 0) body.Binary = data;
             else kept.AddRange(part);
         }
 
@@ -28,7 +31,8 @@ internal static class DxfStore
     }
 
     /// <summary>Whether there is more in a section of DXF that is kept than a description of bodies that went elsewhere.</summary>
-    public static bool Matters((string Name, IReadOnlyList<CadGroup> Groups) section) => section.Name != Section || section.Groups.Any(g => g.Code == 0 && g.Text == Record);
+    public static bool Matters((string Name, IReadOnlyList<CadGroup> Groups) section) =>
+        section.Name != Section || section.Groups.Any(g => g.Code == 0 && g.Text == Record);
 
     /// <summary>The groups of the section: what was kept of it, and the bodies; none when there is nothing to say.</summary>
     public static IReadOnlyList<CadGroup> Groups(Drawing drawing, IReadOnlyList<ModelerEntity> bodies)
@@ -40,7 +44,8 @@ internal static class DxfStore
         foreach (var body in bodies)
         {
             byte[] data = body.BinaryForm();
-            groups.AddRange([new(0, Record), new(90, (long)schema), new(2, OwnerField), new(280, 10L), new(320, body.Handle), new(2, BodyField), new(280, 15L), new(94, (long)data.Length)]);
+            groups.AddRange([new(0, Record), new(90, (long)schema), new(2, OwnerField), new(280, 10L), new(320, body.Handle),
+                new(2, BodyField), new(280, 15L), new(94, (long)data.Length)]);
             foreach (byte[] chunk in data.Chunk(ChunkSize)) groups.Add(new(310, chunk));
         }
 
@@ -83,8 +88,10 @@ internal static class DxfStore
     private static List<CadGroup> Described()
     {
         string[] marks = ["AcDbDs::TreatedAsObjectData", "AcDbDs::Legacy", "AcDs:Indexable", "AcDbDs::HandleAttribute"];
-        string[] schemas = ["AcDbDs::TreatedAsObjectDataSchema", "AcDbDs::LegacySchema", "AcDbDs::IndexedPropertySchema", "AcDbDs::HandleAttributeSchema"];
-        List<CadGroup> groups = [new(70, 2L), new(71, 6L), .. Begin(0, StoredData.Bodies), new(2, OwnerField), new(280, 10L), new(91, 8L), new(2, BodyField), new(280, 15L), new(91, 0L)];
+        string[] schemas = ["AcDbDs::TreatedAsObjectDataSchema", "AcDbDs::LegacySchema", "AcDbDs::IndexedPropertySchema",
+            "AcDbDs::HandleAttributeSchema"];
+        List<CadGroup> groups = [new(70, 2L), new(71, 6L), .. Begin(0, StoredData.Bodies), new(2, OwnerField), new(280, 10L), new(91, 8L),
+            new(2, BodyField), new(280, 15L), new(91, 0L)];
         for (int i = 0; i < marks.Length; i++)
         {
             groups.Add(new(101, Record));

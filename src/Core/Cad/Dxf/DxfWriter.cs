@@ -1,13 +1,16 @@
 namespace SteadyLintel.Cad;
 
 /// <summary>Writes DXF, ASCII and binary, 2000 to 2018. Group codes after the published DXF reference.</summary>
-/// <remarks>Numbers are printed so that they read back the same; text is UTF-8 from 2007 on, and in the drawing's code page with \U+XXXX before.</remarks>
+/// <remarks>Numbers are printed so that they read back the same; text is UTF-8 from 2007 on, and in the drawing's code page with \U+XXXX
+/// before.</remarks>
 public sealed class DxfWriter
 {
     private static readonly (SymbolKind Kind, string Name)[] Tables =
     [
-        (SymbolKind.Viewport, "VPORT"), (SymbolKind.LineType, "LTYPE"), (SymbolKind.Layer, "LAYER"), (SymbolKind.Style, "STYLE"), (SymbolKind.View, "VIEW"),
-        (SymbolKind.Ucs, "UCS"), (SymbolKind.Application, "APPID"), (SymbolKind.DimensionStyle, "DIMSTYLE"), (SymbolKind.Block, "BLOCK_RECORD"),
+        (SymbolKind.Viewport, "VPORT"), (SymbolKind.LineType, "LTYPE"), (SymbolKind.Layer, "LAYER"),
+            (SymbolKind.Style, "STYLE"), (SymbolKind.View, "VIEW"),
+        (SymbolKind.Ucs, "UCS"), (SymbolKind.Application, "APPID"), (SymbolKind.DimensionStyle, "DIMSTYLE"),
+            (SymbolKind.Block, "BLOCK_RECORD"),
     ];
 
     private readonly Drawing _drawing;
@@ -32,7 +35,8 @@ public sealed class DxfWriter
     /// <param name="cancel">Stops the writing.</param>
     /// <returns>What was left behind: kinds without fields here that came from DWG.</returns>
     /// <exception cref="ArgumentException">The version is older than AC1015.</exception>
-    public static IReadOnlyList<CadFinding> Write(Drawing drawing, Stream target, CadVersion? version = null, bool binary = false, CancellationToken cancel = default)
+    public static IReadOnlyList<CadFinding> Write(Drawing drawing, Stream target, CadVersion? version = null, bool binary = false,
+        CancellationToken cancel = default)
     {
         var chosen = version ?? drawing.Version;
         if (chosen < CadVersion.AC1015) throw new ArgumentException($"DXF is written as AC1015 or later, not {chosen}.", nameof(version));
@@ -60,7 +64,8 @@ public sealed class DxfWriter
         Section("OBJECTS");
         foreach (var item in _drawing.Objects.Where(CanWrite)) Object(item);
         _out.Write(0, "ENDSEC");
-        foreach (var (name, groups) in _drawing.OtherSections.Where(s => _version <= ModelerEntity.LastText ? DxfStore.Matters(s) : s.Name != DxfStore.Section)) Other(name, groups);
+        foreach (var (name, groups) in _drawing.OtherSections.Where(
+            s => _version <= ModelerEntity.LastText ? DxfStore.Matters(s) : s.Name != DxfStore.Section)) Other(name, groups);
         Store();
         _out.Write(0, "EOF");
         _out.Flush();
@@ -85,7 +90,8 @@ public sealed class DxfWriter
     {
         if (_version != _drawing.Version)
         {
-            _findings.Add(new CadFinding("CAD-SECTION-LEFT", name, $"The section {name} of {_drawing.Version} has no form here in {_version} and was left behind."));
+            _findings.Add(new CadFinding("CAD-SECTION-LEFT", name,
+                $"The section {name} of {_drawing.Version} has no form here in {_version} and was left behind."));
             return;
         }
 
@@ -97,12 +103,14 @@ public sealed class DxfWriter
     {
         bool homeless = item is ModelerEntity body && !body.IsInDxf(_version);
         if (!homeless && item is not (OpaqueEntity { Bits: not null } or OpaqueObject { Bits: not null })) return true;
-        _findings.Add(new CadFinding("CAD-LEFT-BEHIND", $"handle {item.Handle}", $"The {item.Type} {item.Handle} has no form here in DXF and was left behind."));
+        _findings.Add(new CadFinding("CAD-LEFT-BEHIND", $"handle {item.Handle}",
+            $"The {item.Type} {item.Handle} has no form here in DXF and was left behind."));
         return false;
     }
 
     // Model space and the layout in use stand in ENTITIES, other layouts in their blocks.
-    private static bool InEntities(BlockRecord block) => block.IsModel || block.Name.Equals(BlockRecord.PaperSpace, StringComparison.OrdinalIgnoreCase);
+    private static bool InEntities(BlockRecord block) =>
+        block.IsModel || block.Name.Equals(BlockRecord.PaperSpace, StringComparison.OrdinalIgnoreCase);
 
     private void Header()
     {
@@ -137,7 +145,8 @@ public sealed class DxfWriter
         Section("CLASSES");
         var counts = HandleCheck.All(_drawing).Where(o => o is not SymbolRecord).CountBy(o => o.Type).ToDictionary();
         var known = _drawing.Classes.Select(c => c.DxfName).ToHashSet();
-        var needed = counts.Keys.Where(k => !known.Contains(k) && ObjectKinds.Classes.ContainsKey(k)).Order(StringComparer.Ordinal).Select(k => ObjectKinds.Classes[k]);
+        var needed = counts.Keys.Where(k => !known.Contains(k) && ObjectKinds.Classes.ContainsKey(k)).Order(StringComparer.Ordinal)
+            .Select(k => ObjectKinds.Classes[k]);
         foreach (var item in _drawing.Classes.Concat(needed))
         {
             _out.Write(0, "CLASS");
@@ -177,7 +186,8 @@ public sealed class DxfWriter
     private void Block(BlockRecord block)
     {
         var layer = _drawing.LayerName(block.EndsLayer);
-        int flags = (block.IsAnonymous ? 1 : 0) | (block.Entities.Exists(e => e is AttributeDefinition) ? 2 : 0) | (block.IsXref ? 4 : 0) | (block.IsOverlay ? 8 : 0)
+        int flags = (block.IsAnonymous ? 1 : 0) | (block.Entities.Exists(e => e is AttributeDefinition) ? 2 : 0) | (
+            block.IsXref ? 4 : 0) | (block.IsOverlay ? 8 : 0)
             | (block.IsXref && block.IsLoaded ? 32 : 0);
         End("BLOCK", block.Ends.Begin, "AcDbBlockBegin");
         _out.Write(2, block.Name);

@@ -2,7 +2,8 @@ namespace SteadyLintel.Cad;
 
 /// <summary>A group of DXF: a code that tells the kind of its value.</summary>
 /// <param name="Code">The group code.</param>
-/// <param name="Value">A <see cref="string"/>, <see cref="double"/>, <see cref="long"/>, <see cref="bool"/>, <see cref="Handle"/> or array of bytes.</param>
+/// <param name="Value">A <see cref="string"/>, <see cref="double"/>, <see cref="long"/>, <see cref="bool"/>, <see cref="Handle"/> or array
+/// of bytes.</param>
 public readonly record struct CadGroup(int Code, object Value)
 {
     /// <summary>The code of a layer in extended data.</summary>

@@ -14,7 +14,8 @@ internal sealed class CadText
     public CadText(Encoding encoding) => _encoding = encoding;
 
     /// <summary>UTF-8 from 2007 on; the code page named by $DWGCODEPAGE before, with Latin 1 where it is not known.</summary>
-    public static CadText For(CadVersion version, string codePage) => new(version >= CadVersion.AC1021 ? new UTF8Encoding(false) : CodePages.Encoding(codePage));
+    public static CadText For(CadVersion version, string codePage) =>
+        new(version >= CadVersion.AC1021 ? new UTF8Encoding(false) : CodePages.Encoding(codePage));
 
     /// <summary>Text from bytes; \U+XXXX and \M+nXXXX become characters.</summary>
     public string Decode(ReadOnlySpan<byte> bytes)
@@ -27,7 +28,8 @@ internal sealed class CadText
         return slot.Text;
     }
 
-    private string Make(ReadOnlySpan<byte> bytes) => bytes.Contains((byte)'\\') ? Codes(_encoding.GetString(bytes)) : _encoding.GetString(bytes);
+    private string Make(ReadOnlySpan<byte> bytes) =>
+        bytes.Contains((byte)'\\') ? Codes(_encoding.GetString(bytes)) : _encoding.GetString(bytes);
 
     /// <summary>Bytes of text; what the code page lacks becomes \U+XXXX.</summary>
     public byte[] Encode(string text)
@@ -59,12 +61,14 @@ internal sealed class CadText
         for (int i = 0; i < text.Length; i++)
         {
             var rest = text.AsSpan(i);
-            if (rest.Length >= 7 && rest.StartsWith("\\U+", StringComparison.OrdinalIgnoreCase) && int.TryParse(rest.Slice(3, 4), NumberStyles.HexNumber, CultureInfo.InvariantCulture, out int code))
+            if (rest.Length >= 7 && rest.StartsWith("\\U+", StringComparison.OrdinalIgnoreCase)
+                && int.TryParse(rest.Slice(3, 4), NumberStyles.HexNumber, CultureInfo.InvariantCulture, out int code))
             {
                 builder.Append((char)code);
                 i += 6;
             }
-            else if (rest.Length >= 8 && rest.StartsWith("\\M+", StringComparison.OrdinalIgnoreCase) && CodePages.MultiByte(rest[3], rest.Slice(4, 4)) is { } known)
+            else if (rest.Length >= 8 && rest.StartsWith("\\M+", StringComparison.OrdinalIgnoreCase)
+                && CodePages.MultiByte(rest[3], rest.Slice(4, 4)) is { } known)
             {
                 builder.Append(known);
                 i += 7;

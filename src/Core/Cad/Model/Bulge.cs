@@ -2,7 +2,8 @@ using SteadyLintel.Geometry;
 
 namespace SteadyLintel.Cad;
 
-/// <summary>The arc between two vertices of a polyline, told by its bulge: the tangent of a quarter of its angle, positive counter-clockwise (DXF reference, group 42).</summary>
+/// <summary>The arc between two vertices of a polyline, told by its bulge: the tangent of a quarter of its angle, positive
+/// counter-clockwise (DXF reference, group 42).</summary>
 internal static class Bulge
 {
     /// <summary>A vertex, with those points of the arc behind it that lie farthest left, right, up and down.</summary>

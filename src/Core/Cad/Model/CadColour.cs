@@ -32,5 +32,6 @@ public readonly record struct CadColour(short Index, int? Rgb = null, string? Na
     };
 
     /// <summary>The colour in four bytes, see <see cref="FromPacked"/>.</summary>
-    public uint Packed() => Rgb is { } rgb ? 0xC2000000 | (uint)rgb : Index switch { 256 => 0xC0000000, 0 => 0xC1000000, 257 => 0xC8000000, _ => 0xC3000000 | (uint)(Index & 0xFF) };
+    public uint Packed() => Rgb is { } rgb ? 0xC2000000 | (uint)rgb
+        : Index switch { 256 => 0xC0000000, 0 => 0xC1000000, 257 => 0xC8000000, _ => 0xC3000000 | (uint)(Index & 0xFF) };
 }

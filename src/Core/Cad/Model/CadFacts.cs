@@ -1,6 +1,7 @@
 namespace SteadyLintel.Cad;
 
-/// <summary>Everything an object of a drawing says, as groups: what all entities share, the fields of its kind, its extended data.</summary>
+/// <summary>Everything an object of a drawing says, as groups: what all entities share, the fields of its kind, its extended
+/// data.</summary>
 public static class CadFacts
 {
     /// <summary>The code of a true colour, 0xRRGGBB, of whatever field.</summary>
@@ -33,7 +34,8 @@ public static class CadFacts
         foreach (var group in fields.FixedGroups)
             if (group.Code != 66 && (!item.HasExtras || !item.Extras.Unread.Exists(u => u.Code == group.Code))) facts.Add(group);
         if (item is BlockRecord block) Block(drawing, block, facts);
-        if (item is AttributeEntity { Paragraphs.Length: > 0, Embedded.Count: 0 } lines) facts.Add(new CadGroup(EmbeddedCode, lines.Paragraphs));
+        if (item is AttributeEntity { Paragraphs.Length: > 0, Embedded.Count: 0 } lines)
+            facts.Add(new CadGroup(EmbeddedCode, lines.Paragraphs));
         if (item is ModelerEntity body) Body(body, facts);
         if (item.HasExtras) Extras(drawing, item.Extras, facts);
     }
@@ -57,13 +59,15 @@ public static class CadFacts
         facts.Add(body.Acis.Length > 0 ? new CadGroup(1, body.Acis) : new CadGroup(310, body.Binary));
         if (body.Faces() is not { } read) return;
         facts.Add(new CadGroup(90, (long)read.Faces.Count));
-        foreach (var p in read.Points.OrderBy(p => p.X).ThenBy(p => p.Y).ThenBy(p => p.Z)) facts.AddRange([new CadGroup(10, p.X), new CadGroup(20, p.Y), new CadGroup(30, p.Z)]);
+        foreach (var p in read.Points.OrderBy(p => p.X).ThenBy(p => p.Y).ThenBy(p => p.Z))
+            facts.AddRange([new CadGroup(10, p.X), new CadGroup(20, p.Y), new CadGroup(30, p.Z)]);
     }
 
     private static void Looks(Drawing drawing, Entity entity, List<CadGroup> facts)
     {
         facts.Add(new CadGroup(8, drawing.LayerName(entity.Layer)));
-        facts.Add(new CadGroup(6, drawing.LineTypes.Of(entity.LineType)?.Name is { } name && !name.Equals("ByLayer", StringComparison.OrdinalIgnoreCase) ? name : ""));
+        facts.Add(new CadGroup(6, drawing.LineTypes.Of(entity.LineType)?.Name is { } name
+            && !name.Equals("ByLayer", StringComparison.OrdinalIgnoreCase) ? name : ""));
         facts.Add(new CadGroup(62, (long)entity.Colour.Index));
         if (entity.Colour.Rgb is { } rgb) facts.Add(new CadGroup(TrueColour, (long)rgb));
         if (entity.Colour.Name is { } book) facts.Add(new CadGroup(ColourName, book));

@@ -2,12 +2,14 @@ namespace SteadyLintel.Cad;
 
 /// <summary>What the 255 colour numbers of DXF look like.</summary>
 /// <remarks>
-/// 1–9 and 250–255 are fixed; 10–249 are 24 hues of 15 degrees, each in five values, the odd numbers at half saturation. Common practice, from memory; checked
+/// 1–9 and 250–255 are fixed; 10–249 are 24 hues of 15 degrees, each in five values, the odd numbers at half saturation. Common practice,
+/// from memory; checked
 /// against an independent reader's table in tests/Outside.
 /// </remarks>
 public static class ColourTable
 {
-    private static readonly int[] First = [0x000000, 0xFF0000, 0xFFFF00, 0x00FF00, 0x00FFFF, 0x0000FF, 0xFF00FF, 0xFFFFFF, 0x808080, 0xC0C0C0];
+    private static readonly int[] First = [0x000000, 0xFF0000, 0xFFFF00, 0x00FF00, 0x00FFFF, 0x0000FF, 0xFF00FF,
+        0xFFFFFF, 0x808080, 0xC0C0C0];
     private static readonly int[] Greys = [0x333333, 0x505050, 0x696969, 0x828282, 0xBEBEBE, 0xFFFFFF];
     private static readonly double[] Values = [255, 165, 127, 76, 38];
     private static readonly int[] Table = [.. Enumerable.Range(0, 256).Select(Make)];
@@ -21,7 +23,8 @@ public static class ColourTable
         int best = 7, least = int.MaxValue;
         for (int i = 1; i < 256; i++)
         {
-            int r = ((Table[i] >> 16) & 255) - ((rgb >> 16) & 255), g = ((Table[i] >> 8) & 255) - ((rgb >> 8) & 255), b = (Table[i] & 255) - (rgb & 255);
+            int r = ((Table[i] >> 16) & 255) - ((rgb >> 16) & 255), g = ((Table[i] >> 8) & 255) - ((rgb >> 8) & 255),
+                b = (Table[i] & 255) - (rgb & 255);
             int distance = (r * r) + (g * g) + (b * b);
             if (distance < least) (best, least) = (i, distance);
         }

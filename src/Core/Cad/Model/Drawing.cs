@@ -55,10 +55,12 @@ public sealed class Drawing
     /// <summary>Objects without a picture; the first is the dictionary of dictionaries.</summary>
     public List<CadObject> Objects { get; } = [];
 
-    /// <summary>Sections of DXF that have no place here, such as a picture or bodies in a binary form: kept group by group, to be written in the same version.</summary>
+    /// <summary>Sections of DXF that have no place here, such as a picture or bodies in a binary form: kept group by group, to be written
+    /// in the same version.</summary>
     public List<(string Name, IReadOnlyList<CadGroup> Groups)> OtherSections { get; } = [];
 
-    /// <summary>What DWG from 2013 on keeps apart from its objects and is no body of an entity that is known here: small pictures, bodies of other kinds.</summary>
+    /// <summary>What DWG from 2013 on keeps apart from its objects and is no body of an entity that is known here: small pictures, bodies
+    /// of other kinds.</summary>
     public List<StoredData> Stored { get; } = [];
 
     /// <summary>What was odd.</summary>
@@ -75,7 +77,8 @@ public sealed class Drawing
     }
 
     /// <summary>Model space.</summary>
-    public BlockRecord Model => Blocks[BlockRecord.ModelSpace] ?? throw new InvalidOperationException("The drawing has no model space yet: Complete() makes it.");
+    public BlockRecord Model => Blocks[BlockRecord.ModelSpace]
+        ?? throw new InvalidOperationException("The drawing has no model space yet: Complete() makes it.");
 
     /// <summary>The layouts in the order of their tabs, model space first.</summary>
     public IEnumerable<Layout> Layouts => Objects.OfType<Layout>().OrderBy(l => l.Tab);
@@ -132,7 +135,13 @@ public sealed class Drawing
     public Layer AddLayer(string name, int? rgb = null, LineType? lineType = null)
     {
         if (Layers[name] is { } known) return known;
-        var layer = new Layer { Name = name, Handle = NextHandle(), Owner = Layers.Handle, LineType = (lineType ?? LineTypes["Continuous"])?.Handle ?? default };
+        var layer = new Layer
+        {
+            Name = name,
+            Handle = NextHandle(),
+            Owner = Layers.Handle,
+            LineType = (lineType ?? LineTypes["Continuous"])?.Handle ?? default
+        };
         if (rgb is { } colour) layer.Colour = CadColour.True(colour);
         Layers.Add(layer);
         return layer;
@@ -142,7 +151,14 @@ public sealed class Drawing
     public BlockRecord AddBlock(string name)
     {
         if (Blocks[name] is { } known) return known;
-        var block = new BlockRecord { Name = name, Handle = NextHandle(), Owner = Blocks.Handle, Ends = (NextHandle(), NextHandle()), Units = Units };
+        var block = new BlockRecord
+        {
+            Name = name,
+            Handle = NextHandle(),
+            Owner = Blocks.Handle,
+            Ends = (NextHandle(), NextHandle()),
+            Units = Units
+        };
         Blocks.Add(block);
         return block;
     }
@@ -156,7 +172,8 @@ public sealed class Drawing
         return application;
     }
 
-    /// <summary>Puts an entity into a block, model space when none is given, with new handles for it and its parts where they have none.</summary>
+    /// <summary>Puts an entity into a block, model space when none is given, with new handles for it and its parts where they have
+    /// none.</summary>
     public void Add(Entity entity, BlockRecord? block = null)
     {
         block ??= Model;

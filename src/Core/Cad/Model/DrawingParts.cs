@@ -33,7 +33,8 @@ internal static class DrawingParts
     public static CadDictionary Root(Drawing drawing)
     {
         if (drawing.Objects is [CadDictionary first, ..]) return first;
-        var root = drawing.Objects.OfType<CadDictionary>().FirstOrDefault(d => d.Owner.IsNull) ?? new CadDictionary { Handle = drawing.NextHandle() };
+        var root = drawing.Objects.OfType<CadDictionary>().FirstOrDefault(d => d.Owner.IsNull)
+            ?? new CadDictionary { Handle = drawing.NextHandle() };
         drawing.Objects.Remove(root);
         drawing.Objects.Insert(0, root);
         return root;
@@ -74,7 +75,14 @@ internal static class DrawingParts
             if (block.Layout.IsNull && shown[block.Handle].FirstOrDefault() is { } known) block.Layout = known.Handle;
             if (!block.Layout.IsNull && shown[block.Handle].Any()) continue;
             int number = block.IsModel ? 0 : ++tab;
-            var layout = new Layout { Handle = drawing.NextHandle(), Owner = layouts.Handle, Block = block.Handle, Tab = number, Name = number == 0 ? "Model" : "Layout" + number };
+            var layout = new Layout
+            {
+                Handle = drawing.NextHandle(),
+                Owner = layouts.Handle,
+                Block = block.Handle,
+                Tab = number,
+                Name = number == 0 ? "Model" : "Layout" + number
+            };
             if (number == 0) layout.PlotFlags |= 1024;
             block.Layout = layout.Handle;
             Put(drawing, layouts, layout.Name, layout);

@@ -40,9 +40,13 @@ internal sealed class EntityExtents
         Line e => Box.Of([e.Start, e.End]),
         Point e => Box.Of([e.Location]),
         RoundEntity e => Round(e.Centre, e.Radius, e.Normal),
-        Ellipse e => Box.Of([e.Centre - (Vec3.AxisX * e.Axis.Length) - (Vec3.AxisY * e.Axis.Length), e.Centre + (Vec3.AxisX * e.Axis.Length) + (Vec3.AxisY * e.Axis.Length)]),
-        LightPolyline e => Box.Of(Bulge.Reach([.. e.Vertices.Select(v => (v.Point, v.Bulge))], e.Closed).Select(p => ObjectCoordinates.ToWorld(new Vec3(p.X, p.Y, e.Elevation), e.Normal))),
-        Polyline { Kind: PolylineKind.Flat } e => Box.Of(Bulge.Reach([.. e.Vertices.Select(v => (v.Location.XY, v.Bulge))], (e.Flags & 1) != 0).Select(p => ObjectCoordinates.ToWorld(new Vec3(p.X, p.Y, e.Vertices[0].Location.Z), e.Normal))),
+        Ellipse e => Box.Of([e.Centre - (Vec3.AxisX * e.Axis.Length) - (Vec3.AxisY * e.Axis.Length),
+            e.Centre + (Vec3.AxisX * e.Axis.Length) + (Vec3.AxisY * e.Axis.Length)]),
+        LightPolyline e => Box.Of(Bulge.Reach([.. e.Vertices.Select(v => (v.Point, v.Bulge))], e.Closed)
+            .Select(p => ObjectCoordinates.ToWorld(new Vec3(p.X, p.Y, e.Elevation), e.Normal))),
+        Polyline { Kind: PolylineKind.Flat } e =>
+            Box.Of(Bulge.Reach([.. e.Vertices.Select(v => (v.Location.XY, v.Bulge))], (e.Flags & 1) != 0)
+                .Select(p => ObjectCoordinates.ToWorld(new Vec3(p.X, p.Y, e.Vertices[0].Location.Z), e.Normal))),
         Polyline e => Box.Of(e.Vertices.Where(v => !v.IsFace).Select(v => v.Location)),
         Spline e => Box.Of(e.Controls.Count > 0 ? e.Controls : e.Fits),
         TextEntity e => Box.Of([ObjectCoordinates.ToWorld(e.Insertion, e.Normal)]),
@@ -98,7 +102,8 @@ internal sealed class EntityExtents
     }
 
     private static Vec3[] Corners(Box box) =>
-        [.. Enumerable.Range(0, 8).Select(i => new Vec3((i & 1) == 0 ? box.Min.X : box.Max.X, (i & 2) == 0 ? box.Min.Y : box.Max.Y, (i & 4) == 0 ? box.Min.Z : box.Max.Z))];
+        [.. Enumerable.Range(0, 8).Select(i => new Vec3((i & 1) == 0 ? box.Min.X : box.Max.X, (i & 2) == 0 ? box.Min.Y : box.Max.Y,
+            (i & 4) == 0 ? box.Min.Z : box.Max.Z))];
 
     private static IEnumerable<Vec2> HatchPoints(Hatch hatch) => hatch.Paths.SelectMany(p => p.Vertices.Select(v => v.Point)
         .Concat(p.Edges.Where(e => e.Kind == HatchEdgeKind.Line).SelectMany(e => new[] { e.First, e.Second })));

@@ -3,7 +3,8 @@ using SteadyLintel.Geometry;
 namespace SteadyLintel.Cad;
 
 /// <summary>Collects the fields of an object as groups: what DXF of the newest version would say of it.</summary>
-/// <remarks>The statement of fields that reads and writes a kind also says which values it has, so that two drawings can be held against each other value by value.</remarks>
+/// <remarks>The statement of fields that reads and writes a kind also says which values it has, so that two drawings can be held against
+/// each other value by value.</remarks>
 internal sealed class FactFields : Fields
 {
     private readonly Drawing _drawing;
@@ -118,7 +119,8 @@ internal sealed class FactFields : Fields
     /// <inheritdoc/>
     public override IReadOnlyList<CadGroup> Embedded(IReadOnlyList<CadGroup> groups)
     {
-        foreach (var group in groups) _facts.Add(new CadGroup(CadFacts.EmbeddedCode, FormattableString.Invariant($"{group.Code} {group.Value}")));
+        foreach (var group in groups)
+            _facts.Add(new CadGroup(CadFacts.EmbeddedCode, FormattableString.Invariant($"{group.Code} {group.Value}")));
         return groups;
     }
 

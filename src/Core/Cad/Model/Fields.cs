@@ -3,12 +3,15 @@ using SteadyLintel.Geometry;
 namespace SteadyLintel.Cad;
 
 /// <summary>
-/// The fields of an object, one after the other. A reader answers with what the file says, a writer writes what it is given and answers the same: each kind states
+/// The fields of an object, one after the other. A reader answers with what the file says, a writer writes what it is given and answers the
+/// same: each kind states
 /// its fields once, for DXF and DWG, reading and writing.
 /// </summary>
 /// <remarks>
-/// Fields with a group code are those both formats have; DWG ignores the code and goes by order, DXF goes by the code. A DXF writer leaves out a field that has its
-/// <c>omit</c> value; a DXF reader that misses a field answers with what it was given, so properties start with the default of the DXF reference.
+/// Fields with a group code are those both formats have; DWG ignores the code and goes by order, DXF goes by the code. A DXF writer leaves
+/// out a field that has its
+/// <c>omit</c> value; a DXF reader that misses a field answers with what it was given, so properties start with the default of the DXF
+/// reference.
 /// </remarks>
 internal abstract class Fields
 {
@@ -69,10 +72,12 @@ internal abstract class Fields
     /// <summary>A colour by number; true colours under 420 and 430.</summary>
     public abstract CadColour Colour(int code, CadColour value);
 
-    /// <summary>The items of a list. In DXF each begins with a group of <paramref name="startCode"/>; in DWG there are <paramref name="count"/>.</summary>
+    /// <summary>The items of a list. In DXF each begins with a group of <paramref name="startCode"/>; in DWG there are
+    /// <paramref name="count"/>.</summary>
     public abstract void Items<T>(List<T> list, int count, int startCode, Func<T, T> item);
 
-    /// <summary>In DXF: text that may be longer than a group holds, in pieces of 250 characters under one code and the last under another.</summary>
+    /// <summary>In DXF: text that may be longer than a group holds, in pieces of 250 characters under one code and the last under
+    /// another.</summary>
     /// <param name="code">The code of the pieces.</param>
     /// <param name="last">The code of the last.</param>
     /// <param name="value">The text.</param>
@@ -88,7 +93,8 @@ internal abstract class Fields
         return Reading ? string.Concat(pieces) + rest : value;
     }
 
-    /// <summary>A group of DXF that the model has no field for: written as given, unless the object brought its own; left for <see cref="ObjectExtras.Unread"/> when reading.</summary>
+    /// <summary>A group of DXF that the model has no field for: written as given, unless the object brought its own; left for
+    /// <see cref="ObjectExtras.Unread"/> when reading.</summary>
     public virtual void Fixed(int code, object value)
     {
     }

@@ -18,13 +18,16 @@ internal static class HandleCheck
         drawing.Seed = new Handle(greatest + 1);
         foreach (var item in twice)
         {
-            if (!item.Handle.IsNull) drawing.Findings.Add(new CadFinding("CAD-HANDLE-TWICE", $"handle {item.Handle}", $"Two objects have the handle {item.Handle}; the {item.Type} got a new one."));
+            if (!item.Handle.IsNull)
+                drawing.Findings.Add(new CadFinding("CAD-HANDLE-TWICE", $"handle {item.Handle}",
+                    $"Two objects have the handle {item.Handle}; the {item.Type} got a new one."));
             item.Handle = drawing.NextHandle();
         }
     }
 
     /// <summary>Lifts the next handle above one, for drawings whose handles are known to differ.</summary>
-    public static void Raise(Drawing drawing, Handle greatest) => drawing.Seed = new Handle(Larger(drawing.Seed.Value == 0 ? 0 : drawing.Seed.Value - 1, greatest) + 1);
+    public static void Raise(Drawing drawing, Handle greatest) =>
+        drawing.Seed = new Handle(Larger(drawing.Seed.Value == 0 ? 0 : drawing.Seed.Value - 1, greatest) + 1);
 
     /// <summary>Whether handles can be given out above one: those near the end of all numbers leave no room behind them.</summary>
     public static bool LeavesRoom(Handle handle) => handle.Value < ulong.MaxValue - uint.MaxValue;

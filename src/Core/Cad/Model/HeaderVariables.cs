@@ -41,10 +41,12 @@ public sealed class HeaderVariables : IEnumerable<KeyValuePair<string, IReadOnly
     public void Set(string name, int code, object value) => this[name] = [new CadGroup(code, value is int i ? (long)i : value)];
 
     /// <summary>Sets a point.</summary>
-    public void Set(string name, Vec3 point) => this[name] = [new CadGroup(10, point.X), new CadGroup(20, point.Y), new CadGroup(30, point.Z)];
+    public void Set(string name, Vec3 point) =>
+        this[name] = [new CadGroup(10, point.X), new CadGroup(20, point.Y), new CadGroup(30, point.Z)];
 
     /// <inheritdoc/>
-    public IEnumerator<KeyValuePair<string, IReadOnlyList<CadGroup>>> GetEnumerator() => _order.Select(name => KeyValuePair.Create(name, _groups[name])).GetEnumerator();
+    public IEnumerator<KeyValuePair<string, IReadOnlyList<CadGroup>>> GetEnumerator() =>
+        _order.Select(name => KeyValuePair.Create(name, _groups[name])).GetEnumerator();
 
     IEnumerator IEnumerable.GetEnumerator() => GetEnumerator();
 }

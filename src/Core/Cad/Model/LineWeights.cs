@@ -12,7 +12,8 @@ public static class LineWeights
     /// <summary>The drawing's default weight.</summary>
     public const short Default = -3;
 
-    private static readonly short[] Weights = [0, 5, 9, 13, 15, 18, 20, 25, 30, 35, 40, 50, 53, 60, 70, 80, 90, 100, 106, 120, 140, 158, 200, 211];
+    private static readonly short[] Weights =
+        [0, 5, 9, 13, 15, 18, 20, 25, 30, 35, 40, 50, 53, 60, 70, 80, 90, 100, 106, 120, 140, 158, 200, 211];
 
     /// <summary>The number in DWG; a weight that is not of the list becomes the next heavier.</summary>
     public static int ToNumber(short weight)
@@ -23,5 +24,6 @@ public static class LineWeights
     }
 
     /// <summary>The weight of a number of DWG.</summary>
-    public static short FromNumber(int number) => (uint)number < Weights.Length ? Weights[number] : number is 29 or 30 or 31 ? (short)(28 - number) : ByLayer;
+    public static short FromNumber(int number) => (uint)number < Weights.Length ? Weights[number] : number is 29 or 30 or 31
+        ? (short)(28 - number) : ByLayer;
 }

@@ -2,7 +2,8 @@ using SteadyLintel.Geometry;
 
 namespace SteadyLintel.Cad;
 
-/// <summary>Object coordinates: the system of an entity given only by its direction of extrusion. DXF reference, "Arbitrary axis algorithm".</summary>
+/// <summary>Object coordinates: the system of an entity given only by its direction of extrusion. DXF reference, "Arbitrary axis
+/// algorithm".</summary>
 public static class ObjectCoordinates
 {
     private const double Near = 1.0 / 64;

@@ -64,11 +64,16 @@ internal static class ObjectKinds
     /// <summary>The classes of the kinds that need one.</summary>
     public static readonly IReadOnlyDictionary<string, CadClass> Classes = new[]
     {
-        Class("MESH", "AcDbSubDMesh", true), Class("MULTILEADER", "AcDbMLeader", true), Class("IMAGE", "AcDbRasterImage", true), Class("WIPEOUT", "AcDbWipeout", true),
-        Class("ACDBDICTIONARYWDFLT", "AcDbDictionaryWithDefault", false), Class("ACDBPLACEHOLDER", "AcDbPlaceHolder", false), Class("LAYOUT", "AcDbLayout", false),
+        Class("MESH", "AcDbSubDMesh", true), Class("MULTILEADER", "AcDbMLeader", true), Class("IMAGE", "AcDbRasterImage", true),
+            Class("WIPEOUT", "AcDbWipeout", true),
+        Class("ACDBDICTIONARYWDFLT", "AcDbDictionaryWithDefault", false), Class("ACDBPLACEHOLDER", "AcDbPlaceHolder", false),
+            Class("LAYOUT", "AcDbLayout", false),
         Class("IMAGEDEF", "AcDbRasterImageDef", false), Class("DICTIONARYVAR", "AcDbDictionaryVar", false),
-        Class("PDFUNDERLAY", "AcDbPdfReference", true), Class("DWFUNDERLAY", "AcDbDwfReference", true), Class("DGNUNDERLAY", "AcDbDgnReference", true),
-        Class("PDFDEFINITION", "AcDbPdfDefinition", false), Class("DWFDEFINITION", "AcDbDwfDefinition", false), Class("DGNDEFINITION", "AcDbDgnDefinition", false), Class(Table.Kind, "AcDbTable", true), Class("GEODATA", "AcDbGeoData", false),
+        Class("PDFUNDERLAY", "AcDbPdfReference", true), Class("DWFUNDERLAY", "AcDbDwfReference", true),
+            Class("DGNUNDERLAY", "AcDbDgnReference", true),
+        Class("PDFDEFINITION", "AcDbPdfDefinition", false), Class("DWFDEFINITION", "AcDbDwfDefinition", false),
+            Class("DGNDEFINITION", "AcDbDgnDefinition", false), Class(Table.Kind, "AcDbTable", true),
+            Class("GEODATA", "AcDbGeoData", false),
     }.ToDictionary(c => c.DxfName);
 
     private static CadClass Class(string dxf, string name, bool entity) => new() { DxfName = dxf, ClassName = name, IsEntity = entity };

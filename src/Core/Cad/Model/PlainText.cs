@@ -6,7 +6,8 @@ namespace SteadyLintel.Cad;
 /// <summary>Text without formatting: %% codes of TEXT, backslash codes of MTEXT.</summary>
 public static class PlainText
 {
-    /// <summary>The text of a TEXT or attribute: <c>%%d</c> is °, <c>%%p</c> ±, <c>%%c</c> ⌀, <c>%%nnn</c> a character, <c>%%u</c> and <c>%%o</c> lines that are left out.</summary>
+    /// <summary>The text of a TEXT or attribute: <c>%%d</c> is °, <c>%%p</c> ±, <c>%%c</c> ⌀, <c>%%nnn</c> a character, <c>%%u</c> and
+    /// <c>%%o</c> lines that are left out.</summary>
     public static string Of(string text)
     {
         if (!text.Contains("%%", StringComparison.Ordinal)) return text;
@@ -23,7 +24,8 @@ public static class PlainText
             i += 2;
             if (Sign(code) is { } sign) plain.Append(sign);
             else if (code is 'u' or 'o' or 'k') continue;
-            else if (i + 2 < text.Length && int.TryParse(text.AsSpan(i, 3), NumberStyles.None, CultureInfo.InvariantCulture, out int number))
+            else if (i + 2 < text.Length && int.TryParse(text.AsSpan(i, 3), NumberStyles.None,
+                CultureInfo.InvariantCulture, out int number))
             {
                 plain.Append((char)number);
                 i += 2;
@@ -34,7 +36,8 @@ public static class PlainText
         return plain.ToString();
     }
 
-    /// <summary>The text of an MTEXT: paragraphs are lines, stacked fractions are written with a stroke, fonts, colours and sizes are left out.</summary>
+    /// <summary>The text of an MTEXT: paragraphs are lines, stacked fractions are written with a stroke, fonts, colours and sizes are left
+    /// out.</summary>
     public static string OfMText(string text)
     {
         var plain = new StringBuilder(text.Length);

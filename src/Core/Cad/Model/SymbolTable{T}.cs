@@ -49,7 +49,8 @@ public sealed class SymbolTable<T> : SymbolTable, IReadOnlyList<T>
     IEnumerator IEnumerable.GetEnumerator() => GetEnumerator();
 
     /// <inheritdoc/>
-    internal override SymbolRecord? Named(ReadOnlySpan<char> name) => _byName.GetAlternateLookup<ReadOnlySpan<char>>().TryGetValue(name, out var record) ? record : null;
+    internal override SymbolRecord? Named(ReadOnlySpan<char> name) =>
+        _byName.GetAlternateLookup<ReadOnlySpan<char>>().TryGetValue(name, out var record) ? record : null;
 
     /// <inheritdoc/>
     internal override SymbolRecord? Of(Handle handle) => this[handle];

@@ -24,7 +24,8 @@ public sealed class EditRewrite : IRewrite
     /// <param name="snapshot">The model.</param>
     /// <param name="edits">The edits.</param>
     /// <param name="kept">Whether an instance is written; null for all. Properties are set on elements that are.</param>
-    /// <exception cref="OrderException">A class is unknown, or a property set is shared with elements that the edit is not about.</exception>
+    /// <exception cref="OrderException">A class is unknown, or a property set is shared with elements that the edit is not
+    /// about.</exception>
     public EditRewrite(ModelSnapshot snapshot, IReadOnlyList<ModelEdit> edits, Func<int, bool>? kept)
     {
         (_snapshot, _edits) = (snapshot, edits);
@@ -59,27 +60,35 @@ public sealed class EditRewrite : IRewrite
     public EntityDef? NewClass(int index) => NewClass(_snapshot.Model.Entity(index));
 
     /// <summary>The properties the order sets, and the elements that have each afterwards.</summary>
-    internal IEnumerable<(ModelEdit Edit, IReadOnlyCollection<int> Elements)> Properties => _about.Select(a => (a.Key, (IReadOnlyCollection<int>)a.Value));
+    internal IEnumerable<(ModelEdit Edit, IReadOnlyCollection<int> Elements)> Properties =>
+        _about.Select(a => (a.Key, (IReadOnlyCollection<int>)a.Value));
 
     /// <summary>Whether a property is set by an edit.</summary>
-    public bool Sets(string set, string property) => _edits.Any(e => e.Kind == EditKind.SetProperty && e.Set == set && e.Property == property);
+    public bool Sets(string set, string property) =>
+        _edits.Any(e => e.Kind == EditKind.SetProperty && e.Set == set && e.Property == property);
 
     /// <inheritdoc/>
     public bool Touches(int index)
     {
         var entity = _snapshot.Model.Entity(index);
-        return _values.ContainsKey(index) || _added.ContainsKey(index) || _longer.ContainsKey(index) || _swapped.ContainsKey(index) || NewClass(entity) is not null
-            || (_storeys.Count > 0 && entity?.Name == "IfcBuildingStorey") || (_layers.Count > 0 && entity?.Is("IfcPresentationLayerAssignment") == true);
+        return _values.ContainsKey(index) || _added.ContainsKey(index) || _longer.ContainsKey(index) || _swapped.ContainsKey(index)
+            || NewClass(entity) is not null
+            || (_storeys.Count > 0 && entity?.Name == "IfcBuildingStorey")
+            || (_layers.Count > 0 && entity?.Is("IfcPresentationLayerAssignment") == true);
     }
 
     /// <inheritdoc/>
     public void Apply(InstanceText text, NewInstances fresh)
     {
-        if (_values.TryGetValue(text.Index, out string? value)) text[text.Entity?.Name == "IfcPropertyEnumeratedValue" ? "EnumerationValues" : "NominalValue"] = value;
-        if (text.Entity?.Name == "IfcBuildingStorey" && _storeys.TryGetValue(_snapshot.Model.Name(text.Index), out string? storey)) text["Name"] = StepWriter.String(storey);
-        else if (text.Entity?.Is("IfcPresentationLayerAssignment") == true && _layers.TryGetValue(_snapshot.Model.Name(text.Index), out string? layer)) text["Name"] = StepWriter.String(layer);
+        if (_values.TryGetValue(text.Index, out string? value))
+            text[text.Entity?.Name == "IfcPropertyEnumeratedValue" ? "EnumerationValues" : "NominalValue"] = value;
+        if (text.Entity?.Name == "IfcBuildingStorey" && _storeys.TryGetValue(_snapshot.Model.Name(text.Index), out string? storey))
+            text["Name"] = StepWriter.String(storey);
+        else if (text.Entity?.Is("IfcPresentationLayerAssignment") == true
+            && _layers.TryGetValue(_snapshot.Model.Name(text.Index), out string? layer)) text["Name"] = StepWriter.String(layer);
         if (_longer.TryGetValue(text.Index, out var more))
-            text["HasProperties"] = $"{text["HasProperties"][..^1]},{string.Join(",", more.Select(e => "#" + fresh.Once("IFCPROPERTYSINGLEVALUE", $"{StepWriter.String(e.Property)},$,{Value(e, TypeOnType(text.Index, e))},$")))})";
+            text["HasProperties"] =
+                $"{text["HasProperties"][..^1]},{string.Join(",", more.Select(e => "#" + fresh.Once("IFCPROPERTYSINGLEVALUE", $"{StepWriter.String(e.Property)},$,{Value(e, TypeOnType(text.Index, e))},$")))})";
         if (_swapped.TryGetValue(text.Index, out var swaps)) Swap(text, swaps, fresh);
         if (_added.TryGetValue(text.Index, out var edits)) AddSets(text, edits, fresh);
         if (NewClass(text.Entity) is not { } other) return;
@@ -96,10 +105,14 @@ public sealed class EditRewrite : IRewrite
     {
         var model = _snapshot.Model;
         string name = model.Name(expected.Index);
-        if (expected.Entity?.Name == "IfcBuildingStorey" && _storeys.TryGetValue(name, out string? storey)) expected.Expect("Name", StepWriter.String(storey), "storey renamed");
-        else if (expected.Entity?.Is("IfcPresentationLayerAssignment") == true && _layers.TryGetValue(name, out string? layer)) expected.Expect("Name", StepWriter.String(layer), "layer renamed");
+        if (expected.Entity?.Name == "IfcBuildingStorey" && _storeys.TryGetValue(name, out string? storey))
+            expected.Expect("Name", StepWriter.String(storey), "storey renamed");
+        else if (expected.Entity?.Is("IfcPresentationLayerAssignment") == true && _layers.TryGetValue(name, out string? layer))
+            expected.Expect("Name", StepWriter.String(layer), "layer renamed");
         // Which value a property has afterwards is checked on the elements it was ordered for.
-        if (_values.ContainsKey(expected.Index)) expected.ExpectAnything(model.Is(expected.Index, "IfcPropertyEnumeratedValue") ? "EnumerationValues" : "NominalValue", PropertyRule);
+        if (_values.ContainsKey(expected.Index))
+            expected.ExpectAnything(model.Is(expected.Index, "IfcPropertyEnumeratedValue")
+                ? "EnumerationValues" : "NominalValue", PropertyRule);
         if (_longer.ContainsKey(expected.Index) || _swapped.ContainsKey(expected.Index))
         {
             int p = expected.Entity!.Position("HasProperties");
@@ -117,8 +130,10 @@ public sealed class EditRewrite : IRewrite
         var entity = expected.Entity!;
         expected.Change($"class changed from {entity.Name} to {other.Name}");
         foreach (var (attribute, value) in entity.Attributes.Zip(expected.Values))
-            if (other.Position(attribute.Name) < 0 && value.Text is not ("$" or "*")) expected.Lose($"{entity.Name}.{attribute.Name} has no place in {other.Name}");
-        var values = other.Attributes.Select(a => a.IsDerived ? new ExpectedValue("*") : entity.Position(a.Name) is >= 0 and var p && p < expected.Values.Count ? expected.Values[p] : new ExpectedValue("$")).ToList();
+            if (other.Position(attribute.Name) < 0 && value.Text is not ("$" or "*"))
+                expected.Lose($"{entity.Name}.{attribute.Name} has no place in {other.Name}");
+        var values = other.Attributes.Select(a => a.IsDerived ? new ExpectedValue("*") : entity.Position(a.Name) is >= 0 and var p
+            && p < expected.Values.Count ? expected.Values[p] : new ExpectedValue("$")).ToList();
         (expected.Entity, expected.Keyword, expected.Values) = (other, other.Keyword, values);
         if (Word(other, expected["PredefinedType"]) is not { } word) return;
         if (expected["ObjectType"] == "$") expected.Expect("ObjectType", $"'{word}'", $"word kept as ObjectType");
@@ -130,7 +145,8 @@ public sealed class EditRewrite : IRewrite
     {
         if (entity.Position("PredefinedType") is not (>= 0 and var p) || text.Length < 3 || text[0] != '.') return null;
         string word = text.Trim('.');
-        return _snapshot.Model.Schema.Type(entity.Attributes[p].Type) is { Kind: TypeKind.Enumeration } words && !words.Members.Contains(word) ? word : null;
+        return _snapshot.Model.Schema.Type(entity.Attributes[p].Type) is { Kind: TypeKind.Enumeration } words
+            && !words.Members.Contains(word) ? word : null;
     }
 
     private EntityDef? NewClass(EntityDef? entity) => entity is null ? null : _classes.FirstOrDefault(c => entity.Is(c.From)).To;
@@ -138,18 +154,21 @@ public sealed class EditRewrite : IRewrite
     private EntityDef Entity(string name)
     {
         var entity = _snapshot.Model.Schema.Find(name.ToUpperInvariant());
-        return entity?.Is("IfcElement") == true ? entity : throw new OrderException($"{name} is not a class of elements in {_snapshot.Model.Schema.Name}.");
+        return entity?.Is("IfcElement") == true
+            ? entity : throw new OrderException($"{name} is not a class of elements in {_snapshot.Model.Schema.Name}.");
     }
 
     private void SetProperty(ModelEdit edit, Func<int, bool>? kept)
     {
         var model = _snapshot.Model;
-        var about = _snapshot.Elements.Where(e => (kept is null || kept(e.Index)) && (edit.From.Length == 0 || model.Is(e.Index, edit.From))).Select(e => e.Index).ToHashSet();
+        var about = _snapshot.Elements.Where(e => (kept is null || kept(e.Index))
+            && (edit.From.Length == 0 || model.Is(e.Index, edit.From))).Select(e => e.Index).ToHashSet();
         _about[edit] = about;
         var owners = new Dictionary<int, List<int>>();
         foreach (var element in _snapshot.Elements.Where(e => kept is null || kept(e.Index)))
             foreach (int set in _snapshot.Relations.PropertySets[element.Index])
-                if (model.Is(set, "IfcPropertySet") && model.Name(set) == edit.Set) (owners.TryGetValue(set, out var list) ? list : owners[set] = []).Add(element.Index);
+                if (model.Is(set, "IfcPropertySet") && model.Name(set) == edit.Set)
+                    (owners.TryGetValue(set, out var list) ? list : owners[set] = []).Add(element.Index);
         foreach (int element in about)
         {
             int set = _snapshot.Relations.PropertySets[element].ToArray().FirstOrDefault(owners.ContainsKey, -1);
@@ -160,9 +179,11 @@ public sealed class EditRewrite : IRewrite
                 if (Uses(property) == 1) _values[property] = Replacement(property, edit);
                 else (_swapped.TryGetValue(set, out var swaps) ? swaps : _swapped[set] = [])[property] = edit;
             }
-            else if (set >= 0 && owners[set].All(about.Contains)) (_longer.TryGetValue(set, out var more) ? more : _longer[set] = []).Add(edit);
+            else if (set >= 0 && owners[set].All(about.Contains))
+                (_longer.TryGetValue(set, out var more) ? more : _longer[set] = []).Add(edit);
             else if (property < 0) (_added.TryGetValue(element, out var list) ? list : _added[element] = []).Add(edit);
-            else throw new OrderException($"The property set {edit.Set} of {model.GlobalId(element)} is shared with elements that are not to be changed.");
+            else throw new OrderException(
+                $"The property set {edit.Set} of {model.GlobalId(element)} is shared with elements that are not to be changed.");
         }
     }
 
@@ -211,10 +232,12 @@ public sealed class EditRewrite : IRewrite
                 }
 
                 foreach (var word in model.Get(property, "EnumerationValues").Items) type ??= word.TypeName;
-                if (allowed.Count > 0 && !allowed.Contains(edit.To)) throw new OrderException($"{edit.Set}.{edit.Property} takes one of {string.Join(", ", allowed)}, not '{edit.To}'.");
+                if (allowed.Count > 0 && !allowed.Contains(edit.To))
+                    throw new OrderException($"{edit.Set}.{edit.Property} takes one of {string.Join(", ", allowed)}, not '{edit.To}'.");
                 return $"({Value(edit, type)})";
             default:
-                throw new OrderException($"{edit.Set}.{edit.Property} is an {model.ClassName(property)}; only single and enumerated values can be set.");
+                throw new OrderException(
+                    $"{edit.Set}.{edit.Property} is an {model.ClassName(property)}; only single and enumerated values can be set.");
         }
     }
 
@@ -223,7 +246,8 @@ public sealed class EditRewrite : IRewrite
     {
         var model = _snapshot.Model;
         foreach (int set in model.Refs(_snapshot.Relations.Type.First(element), "HasPropertySets").Where(s => model.Name(s) == edit.Set))
-            foreach (int property in model.Refs(set, "HasProperties").Where(p => model.Name(p) == edit.Property && model.Is(p, "IfcPropertySingleValue")))
+            foreach (int property in model.Refs(set, "HasProperties")
+                .Where(p => model.Name(p) == edit.Property && model.Is(p, "IfcPropertySingleValue")))
                 return model.Get(property, "NominalValue").TypeName;
         return null;
     }
@@ -233,9 +257,12 @@ public sealed class EditRewrite : IRewrite
         string id = _snapshot.Model.GlobalId(text.Index), owner = text["OwnerHistory"];
         foreach (var group in edits.GroupBy(e => e.Set))
         {
-            var properties = group.Select(e => "#" + fresh.Once("IFCPROPERTYSINGLEVALUE", $"{StepWriter.String(e.Property)},$,{Value(e, TypeOnType(text.Index, e))},$"));
-            int set = fresh.Add("IFCPROPERTYSET", $"'{GlobalIds.Derived(id, group.Key + "+")}',{owner},{StepWriter.String(group.Key)},$,({string.Join(",", properties)})");
-            fresh.Add("IFCRELDEFINESBYPROPERTIES", $"'{GlobalIds.Derived(id, group.Key + "+r")}',{owner},$,$,(#{_snapshot.Model.File.Id(text.Index)}),#{set}");
+            var properties = group.Select(e => "#" + fresh.Once("IFCPROPERTYSINGLEVALUE",
+                $"{StepWriter.String(e.Property)},$,{Value(e, TypeOnType(text.Index, e))},$"));
+            int set = fresh.Add("IFCPROPERTYSET",
+                $"'{GlobalIds.Derived(id, group.Key + "+")}',{owner},{StepWriter.String(group.Key)},$,({string.Join(",", properties)})");
+            fresh.Add("IFCRELDEFINESBYPROPERTIES",
+                $"'{GlobalIds.Derived(id, group.Key + "+r")}',{owner},$,$,(#{_snapshot.Model.File.Id(text.Index)}),#{set}");
         }
     }
 
@@ -243,17 +270,23 @@ public sealed class EditRewrite : IRewrite
     private static string Value(ModelEdit edit, string? type)
     {
         string text = edit.To;
-        bool number = double.TryParse(text, System.Globalization.NumberStyles.Float, System.Globalization.CultureInfo.InvariantCulture, out double real) && double.IsFinite(real);
+        bool number = double.TryParse(text, System.Globalization.NumberStyles.Float, System.Globalization.CultureInfo.InvariantCulture,
+            out double real) && double.IsFinite(real);
         string? truth = Truth(text);
         switch (type)
         {
-            case null: return truth is not null and not ".U." && text.Length > 1 ? $"IFCBOOLEAN({truth})" : number ? $"IFCREAL({StepNumber.Format(real)})" : $"IFCLABEL({StepWriter.String(text)})";
+            case null:
+                return truth is not null and not ".U." && text.Length > 1 ? $"IFCBOOLEAN({truth})" : number
+                ? $"IFCREAL({StepNumber.Format(real)})" : $"IFCLABEL({StepWriter.String(text)})";
             case "IFCBOOLEAN" when truth is not (null or ".U."): return $"IFCBOOLEAN({truth})";
             case "IFCLOGICAL" when truth is not null: return $"IFCLOGICAL({truth})";
-            case "IFCINTEGER" or "IFCCOUNTMEASURE" or "IFCPOSITIVEINTEGER" or "IFCTIMESTAMP" when number && real == Math.Floor(real): return $"{type}({(long)real})";
+            case "IFCINTEGER" or "IFCCOUNTMEASURE" or "IFCPOSITIVEINTEGER" or "IFCTIMESTAMP" when number
+                && real == Math.Floor(real):
+                return $"{type}({(long)real})";
             case "IFCBOOLEAN" or "IFCLOGICAL" or "IFCINTEGER" or "IFCREAL": break;
             default:
-                if (!type.EndsWith("MEASURE", StringComparison.Ordinal) || type == "IFCDESCRIPTIVEMEASURE") return $"{type}({StepWriter.String(text)})";
+                if (!type.EndsWith("MEASURE", StringComparison.Ordinal) || type == "IFCDESCRIPTIVEMEASURE")
+                    return $"{type}({StepWriter.String(text)})";
                 break;
         }
 
@@ -261,5 +294,11 @@ public sealed class EditRewrite : IRewrite
         throw new OrderException($"{edit.Set}.{edit.Property} is an {type}; '{text}' is no value of that type.");
     }
 
-    private static string? Truth(string text) => text.ToUpperInvariant() switch { "TRUE" or ".T." or "T" => ".T.", "FALSE" or ".F." or "F" => ".F.", "UNKNOWN" or ".U." or "U" => ".U.", _ => null };
+    private static string? Truth(string text) => text.ToUpperInvariant() switch
+    {
+        "TRUE" or ".T." or "T" => ".T.",
+        "FALSE" or ".F." or "F" => ".F.",
+        "UNKNOWN" or ".U." or "U" => ".U.",
+        _ => null
+    };
 }

@@ -8,16 +8,20 @@ namespace SteadyLintel.Exchange;
 /// <param name="TypedLengths">What numbers inside values typed as lengths are multiplied by.</param>
 /// <param name="Anything">The value is not compared here: the rule that changed it is checked by what it does.</param>
 /// <param name="Longer">Further members may follow those of the list.</param>
-public readonly record struct ExpectedValue(string Text, double Lengths = 1, double TypedLengths = 1, bool Anything = false, bool Longer = false);
+public readonly record struct ExpectedValue(string Text, double Lengths = 1, double TypedLengths = 1,
+    bool Anything = false, bool Longer = false);
 
-/// <summary>What an instance of a source is expected to be when it is read again: as it came, until the changes of an order have had their say.</summary>
-/// <remarks>Changes speak in the order in which they are made, each in its own words: what it expects is not taken from what it writes.</remarks>
+/// <summary>What an instance of a source is expected to be when it is read again: as it came, until the changes of an order have had their
+/// say.</summary>
+/// <remarks>Changes speak in the order in which they are made, each in its own words: what it expects is not taken from what it
+/// writes.</remarks>
 public sealed class ExpectedInstance
 {
     private readonly List<string> _rules = [];
     private readonly List<string> _losses = [];
 
-    private ExpectedInstance(int index, EntityDef? entity, string keyword, List<ExpectedValue> values) => (Index, Entity, Keyword, Values) = (index, entity, keyword, values);
+    private ExpectedInstance(int index, EntityDef? entity, string keyword, List<ExpectedValue> values) =>
+        (Index, Entity, Keyword, Values) = (index, entity, keyword, values);
 
     /// <summary>The instance in the source.</summary>
     public int Index { get; }

@@ -6,7 +6,8 @@ namespace SteadyLintel.Exchange;
 
 /// <summary>Moves a model: its placement roots, its true north and its map conversion, so that it stays where it was on the map.</summary>
 /// <remarks>
-/// A root is a local placement that hangs on nothing; whatever hangs on it follows. Products with a shape and no placement get one. Elevations of storeys stay: they count
+/// A root is a local placement that hangs on nothing; whatever hangs on it follows. Products with a shape and no placement get one.
+/// Elevations of storeys stay: they count
 /// from the building's own zero (ISO 16739-1, IfcBuildingStorey). A change of unit comes before this one.
 /// </remarks>
 public sealed class FrameRewrite : IRewrite
@@ -44,14 +45,16 @@ public sealed class FrameRewrite : IRewrite
     }
 
     /// <inheritdoc/>
-    public bool Touches(int index) => _roots.Contains(index) || _norths.Contains(index) || _unplaced.Contains(index) || _snapshot.Model.Is(index, "IfcMapConversion");
+    public bool Touches(int index) => _roots.Contains(index) || _norths.Contains(index) || _unplaced.Contains(index)
+        || _snapshot.Model.Is(index, "IfcMapConversion");
 
     /// <inheritdoc/>
     public void Apply(InstanceText text, NewInstances fresh)
     {
         if (_roots.Contains(text.Index)) Root(text, fresh);
         else if (_norths.Contains(text.Index)) North(text, fresh);
-        else if (_unplaced.Contains(text.Index)) text["ObjectPlacement"] = "#" + fresh.Once("IFCLOCALPLACEMENT", $"$,#{Placement(_move, fresh)}");
+        else if (_unplaced.Contains(text.Index))
+            text["ObjectPlacement"] = "#" + fresh.Once("IFCLOCALPLACEMENT", $"$,#{Placement(_move, fresh)}");
         else MapConversion(text);
     }
 
@@ -62,11 +65,13 @@ public sealed class FrameRewrite : IRewrite
     /// <remarks>The frame is checked by what it does: every product's place, true north, and the way to the map.</remarks>
     public void Expect(ExpectedInstance expected)
     {
-        if (_roots.Contains(expected.Index)) expected.ExpectAnything(_snapshot.Model.Is(expected.Index, "IfcLocalPlacement") ? "RelativePlacement" : "PlacementRelTo", Rule);
+        if (_roots.Contains(expected.Index))
+            expected.ExpectAnything(_snapshot.Model.Is(expected.Index, "IfcLocalPlacement") ? "RelativePlacement" : "PlacementRelTo", Rule);
         else if (_norths.Contains(expected.Index)) expected.ExpectAnything("TrueNorth", Rule);
         else if (_unplaced.Contains(expected.Index)) expected.ExpectAnything("ObjectPlacement", Rule);
         else
-            foreach (string attribute in (string[])["Eastings", "Northings", "OrthogonalHeight", "XAxisAbscissa", "XAxisOrdinate"]) expected.ExpectAnything(attribute, Rule);
+            foreach (string attribute in (string[])["Eastings", "Northings", "OrthogonalHeight", "XAxisAbscissa", "XAxisOrdinate"])
+                expected.ExpectAnything(attribute, Rule);
     }
 
     private void Root(InstanceText text, NewInstances fresh)
@@ -85,7 +90,8 @@ public sealed class FrameRewrite : IRewrite
     private int Placement(Frame frame, NewInstances fresh) => Axes(frame with { Origin = frame.Origin * (1 / _metres) }, fresh);
 
     private static int Axes(Frame frame, NewInstances fresh) =>
-        fresh.Add("IFCAXIS2PLACEMENT3D", $"#{fresh.Add("IFCCARTESIANPOINT", Triple(frame.Origin))},#{fresh.Once("IFCDIRECTION", Triple(frame.Z))},#{fresh.Once("IFCDIRECTION", Triple(frame.X))}");
+        fresh.Add("IFCAXIS2PLACEMENT3D",
+            $"#{fresh.Add("IFCCARTESIANPOINT", Triple(frame.Origin))},#{fresh.Once("IFCDIRECTION", Triple(frame.Z))},#{fresh.Once("IFCDIRECTION", Triple(frame.X))}");
 
     private void North(InstanceText text, NewInstances fresh)
     {
@@ -100,13 +106,16 @@ public sealed class FrameRewrite : IRewrite
     {
         var model = _snapshot.Model;
         int system = model.Ref(text.Index, "TargetCRS"), unit = model.Ref(system, "MapUnit");
-        double mapMetres = unit >= 0 && double.IsFinite(_snapshot.Units.Factor(unit)) ? _snapshot.Units.Factor(unit) : _snapshot.Units.Metres;
+        double mapMetres = unit >= 0 && double.IsFinite(_snapshot.Units.Factor(unit))
+            ? _snapshot.Units.Factor(unit) : _snapshot.Units.Metres;
         double Value(string name, double fallback) => model.Get(text.Index, name).Real is var v && double.IsFinite(v) ? v : fallback;
-        double x = Value("XAxisAbscissa", 1), y = Value("XAxisOrdinate", 0), length = Math.Sqrt((x * x) + (y * y)), scale = Value("Scale", 1);
+        double x = Value("XAxisAbscissa", 1), y = Value("XAxisOrdinate", 0),
+            length = Math.Sqrt((x * x) + (y * y)), scale = Value("Scale", 1);
         (x, y) = length > 0 ? (x / length, y / length) : (1, 0);
         // Metres on the map for a metre of the model.
         double grow = scale * mapMetres / _snapshot.Units.Metres;
-        var map = new Frame(new Vec3(Value("Eastings", 0), Value("Northings", 0), Value("OrthogonalHeight", 0)) * mapMetres, new Vec3(x, y, 0) * grow, new Vec3(-y, x, 0) * grow, Vec3.AxisZ * grow);
+        var map = new Frame(new Vec3(Value("Eastings", 0), Value("Northings", 0), Value("OrthogonalHeight", 0)) * mapMetres,
+            new Vec3(x, y, 0) * grow, new Vec3(-y, x, 0) * grow, Vec3.AxisZ * grow);
         var after = map.Compose(_move.Inverse());
         // Without a unit of its own the map is measured in the file's, and that is the new one.
         double written = unit >= 0 ? mapMetres : _metres;
@@ -120,5 +129,7 @@ public sealed class FrameRewrite : IRewrite
     private static string Triple(Vec3 v) => $"({N(v.X)},{N(v.Y)},{N(v.Z)})";
 
     // Fifteen digits, and no dust where a turn by a quarter leaves some.
-    private static string N(double value) => StepNumber.Format(Math.Abs(value) < 1e-15 ? 0 : double.Parse(value.ToString("G15", System.Globalization.CultureInfo.InvariantCulture), System.Globalization.CultureInfo.InvariantCulture));
+    private static string N(double value) =>
+        StepNumber.Format(Math.Abs(value) < 1e-15 ? 0 : double.Parse(
+            value.ToString("G15", System.Globalization.CultureInfo.InvariantCulture), System.Globalization.CultureInfo.InvariantCulture));
 }

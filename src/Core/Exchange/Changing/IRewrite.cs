@@ -13,7 +13,8 @@ public interface IRewrite
 
     /// <summary>Says what to expect of an instance that the change touches, when the file is read again.</summary>
     /// <param name="expected">The instance as earlier changes lead one to expect it.</param>
-    /// <remarks>Told from the order and the standard, never from what <see cref="Apply"/> writes: the ledger holds one against the other.</remarks>
+    /// <remarks>Told from the order and the standard, never from what <see cref="Apply"/> writes: the ledger holds one against the
+    /// other.</remarks>
     void Expect(ExpectedInstance expected);
 }
 
@@ -33,7 +34,8 @@ public sealed class NewInstances(int firstId)
     }
 
     /// <summary>Adds an instance unless one like it was added before.</summary>
-    public int Once(string keyword, string inside) => _known.TryGetValue(keyword + inside, out int id) ? id : _known[keyword + inside] = Add(keyword, inside);
+    public int Once(string keyword, string inside) =>
+        _known.TryGetValue(keyword + inside, out int id) ? id : _known[keyword + inside] = Add(keyword, inside);
 
     /// <summary>Hands out what waits to be written.</summary>
     public IReadOnlyList<(int Id, string Keyword, string Inside)> Take()

@@ -7,8 +7,10 @@ namespace SteadyLintel.Exchange;
 
 /// <summary>Rewrites the lengths of instances for another length unit, attribute by attribute, as the schema table says.</summary>
 /// <remarks>
-/// Scaled: attributes whose type is a length measure, at any list depth; values typed as a length measure; the precision of contexts (a plain
-/// real that the standard gives in the length unit). Not scaled: values with a unit of their own, conversion factors, map coordinates in the map's
+/// Scaled: attributes whose type is a length measure, at any list depth; values typed as a length measure; the precision of contexts (a
+/// plain
+/// real that the standard gives in the length unit). Not scaled: values with a unit of their own, conversion factors, map coordinates in
+/// the map's
 /// own unit, areas and volumes (their units stay as declared).
 /// </remarks>
 public sealed class LengthRewriter
@@ -33,7 +35,8 @@ public sealed class LengthRewriter
 
     /// <summary>Whether an instance may hold a length; told from its entity and a search for a length's keyword.</summary>
     public bool MayChange(int index) =>
-        _model.Entity(index) is { } entity && (LengthsOf(entity).AsSpan().Contains(true) || _model.Record(index).Raw.IndexOf("LENGTHMEASURE"u8) >= 0);
+        _model.Entity(index) is { } entity
+            && (LengthsOf(entity).AsSpan().Contains(true) || _model.Record(index).Raw.IndexOf("LENGTHMEASURE"u8) >= 0);
 
     /// <summary>The text between the parentheses with its lengths rewritten; null when nothing changes.</summary>
     public string? Rewrite(int index)
@@ -51,7 +54,8 @@ public sealed class LengthRewriter
         {
             if (position > 0) text.Append(',');
             bool length = position < lengths.Length && lengths[position];
-            if (!(length || typed) || value.IsNull || HasOwnUnit(entity, index, position)) text.Append(Encoding.Latin1.GetString(value.Raw));
+            if (!(length || typed) || value.IsNull || HasOwnUnit(entity, index, position))
+                text.Append(Encoding.Latin1.GetString(value.Raw));
             else
             {
                 changed = true;
@@ -68,11 +72,13 @@ public sealed class LengthRewriter
     private bool[] LengthsOf(EntityDef entity)
     {
         if (_lengths.TryGetValue(entity, out var known)) return known;
-        return _lengths[entity] = [.. entity.Attributes.Select(a => MeasureKinds.IsLength(a.Type) || (a.Name == "Precision" && entity.Is("IfcGeometricRepresentationContext") && !a.IsDerived))];
+        return _lengths[entity] = [.. entity.Attributes.Select(a => MeasureKinds.IsLength(a.Type)
+            || (a.Name == "Precision" && entity.Is("IfcGeometricRepresentationContext") && !a.IsDerived))];
     }
 
     private bool HasOwnUnit(EntityDef entity, int index, int position) =>
-        entity.Is("IfcMeasureWithUnit") || (position < entity.Attributes.Count && OwnUnits.Of(_model, index, entity.Attributes[position].Name) >= 0);
+        entity.Is("IfcMeasureWithUnit")
+            || (position < entity.Attributes.Count && OwnUnits.Of(_model, index, entity.Attributes[position].Name) >= 0);
 
     // Eastings and heights are in the map's unit when it names one; the scale then carries the change of ours.
     private string? MapConversion(int index)
@@ -85,7 +91,8 @@ public sealed class LengthRewriter
         {
             var value = record[a];
             if (!own && MeasureKinds.IsLength(entity.Attributes[a].Type)) parts.Add(StepNumber.Format(Scale(value.Real)));
-            else if (own && entity.Attributes[a].Name == "Scale") parts.Add(StepNumber.Format((double.IsFinite(value.Real) ? value.Real : 1) * _to / _from));
+            else if (own && entity.Attributes[a].Name == "Scale")
+                parts.Add(StepNumber.Format((double.IsFinite(value.Real) ? value.Real : 1) * _to / _from));
             else parts.Add(Encoding.Latin1.GetString(value.Raw));
         }
 

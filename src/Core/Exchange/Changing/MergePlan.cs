@@ -5,15 +5,19 @@ using SteadyLintel.Step;
 
 namespace SteadyLintel.Exchange;
 
-/// <summary>Decides what several models share when they become one file: one project, one unit assignment, contexts, owners, materials and styles that are alike.</summary>
+/// <summary>Decides what several models share when they become one file: one project, one unit assignment, contexts, owners, materials and
+/// styles that are alike.</summary>
 internal sealed class MergePlan
 {
     // Instances without identity of their own: alike in all they say, they are one.
     private static readonly HashSet<string> Alike =
     [
-        "IfcPerson", "IfcOrganization", "IfcPersonAndOrganization", "IfcActorRole", "IfcPostalAddress", "IfcTelecomAddress", "IfcApplication", "IfcOwnerHistory",
-        "IfcSIUnit", "IfcConversionBasedUnit", "IfcDerivedUnit", "IfcDerivedUnitElement", "IfcMeasureWithUnit", "IfcDimensionalExponents", "IfcMonetaryUnit",
-        "IfcMaterial", "IfcMaterialLayer", "IfcMaterialLayerSet", "IfcMaterialList", "IfcColourRgb", "IfcSurfaceStyle", "IfcSurfaceStyleRendering", "IfcSurfaceStyleShading",
+        "IfcPerson", "IfcOrganization", "IfcPersonAndOrganization", "IfcActorRole", "IfcPostalAddress", "IfcTelecomAddress",
+            "IfcApplication", "IfcOwnerHistory",
+        "IfcSIUnit", "IfcConversionBasedUnit", "IfcDerivedUnit", "IfcDerivedUnitElement", "IfcMeasureWithUnit",
+            "IfcDimensionalExponents", "IfcMonetaryUnit",
+        "IfcMaterial", "IfcMaterialLayer", "IfcMaterialLayerSet", "IfcMaterialList", "IfcColourRgb", "IfcSurfaceStyle",
+            "IfcSurfaceStyleRendering", "IfcSurfaceStyleShading",
         "IfcPresentationStyleAssignment", "IfcClassification", "IfcProjectedCRS",
     ];
 
@@ -61,7 +65,8 @@ internal sealed class MergePlan
     public int Id(int source, int id)
     {
         var file = _sources[source].Model.File;
-        if (id <= file.MaxId) return file.IndexOf(id) is >= 0 and var index && _shared[source].TryGetValue(index, out int shared) ? shared : _offsets[source] + id;
+        if (id <= file.MaxId) return file.IndexOf(id) is >= 0 and var index
+            && _shared[source].TryGetValue(index, out int shared) ? shared : _offsets[source] + id;
         lock (_fresh) return _fresh.TryGetValue((source, id), out int fresh) ? fresh : _fresh[(source, id)] = _next++;
     }
 
@@ -89,22 +94,30 @@ internal sealed class MergePlan
         var (first, model) = (_sources[0].Model, _sources[s].Model);
         int project = _sources[0].Structure.Project;
         foreach (int p in model.OfType("IfcProject").Where(kept)) if (project >= 0) _shared[s][p] = first.File.Id(project);
-        foreach (int units in model.OfType("IfcUnitAssignment").Where(kept)) if (_sources[0].Units.Assignment >= 0) _shared[s][units] = first.File.Id(_sources[0].Units.Assignment);
-        foreach (int context in model.OfType("IfcGeometricRepresentationContext").Where(c => kept(c) && !model.Is(c, "IfcGeometricRepresentationSubContext")))
+        foreach (int units in model.OfType("IfcUnitAssignment").Where(kept))
+            if (_sources[0].Units.Assignment >= 0) _shared[s][units] = first.File.Id(_sources[0].Units.Assignment);
+        foreach (int context in model.OfType("IfcGeometricRepresentationContext")
+            .Where(c => kept(c) && !model.Is(c, "IfcGeometricRepresentationSubContext")))
         {
-            int twin = first.OfType("IfcGeometricRepresentationContext").FirstOrDefault(c => written(c) && !first.Is(c, "IfcGeometricRepresentationSubContext") && first.Text(c, "ContextType") == model.Text(context, "ContextType"), -1);
+            int twin = first.OfType("IfcGeometricRepresentationContext")
+                .FirstOrDefault(c => written(c) && !first.Is(c, "IfcGeometricRepresentationSubContext")
+                && first.Text(c, "ContextType") == model.Text(context, "ContextType"), -1);
             if (twin >= 0) _shared[s][context] = first.File.Id(twin);
             else _contexts.Add(Id(s, model.File.Id(context)));
-            foreach (int sub in model.OfType("IfcGeometricRepresentationSubContext").Where(c => kept(c) && model.Ref(c, "ParentContext") == context))
+            foreach (int sub in model.OfType("IfcGeometricRepresentationSubContext")
+                .Where(c => kept(c) && model.Ref(c, "ParentContext") == context))
             {
                 int same = twin < 0 ? -1 : first.OfType("IfcGeometricRepresentationSubContext").FirstOrDefault(
-                    c => written(c) && first.Ref(c, "ParentContext") == twin && first.Text(c, "ContextIdentifier") == model.Text(sub, "ContextIdentifier") && first.Get(c, "TargetView").Enumeration == model.Get(sub, "TargetView").Enumeration, -1);
+                    c => written(c) && first.Ref(c, "ParentContext") == twin
+                        && first.Text(c, "ContextIdentifier") == model.Text(sub, "ContextIdentifier")
+                        && first.Get(c, "TargetView").Enumeration == model.Get(sub, "TargetView").Enumeration, -1);
                 if (same >= 0) _shared[s][sub] = first.File.Id(same);
             }
         }
 
         foreach (int conversion in model.OfType("IfcCoordinateOperation").Where(kept))
-            if (IsShared(s, model.Ref(conversion, "SourceCRS")) && first.OfType("IfcCoordinateOperation").Any(written)) _left[s].Add(conversion);
+            if (IsShared(s, model.Ref(conversion, "SourceCRS")) && first.OfType("IfcCoordinateOperation").Any(written))
+                _left[s].Add(conversion);
     }
 
     private void Fold(int s, Func<int, bool> kept)
@@ -118,8 +131,10 @@ internal sealed class MergePlan
     {
         var model = _sources[s].Model;
         int own = Id(s, model.File.Id(index));
-        if (_shared[s].ContainsKey(index) || depth > 20 || model.Entity(index) is not { } entity || !Alike.Contains(entity.Name)) return own;
-        string key = entity.Keyword + Mapped(model.Record(index).Raw, id => model.File.IndexOf(id) is >= 0 and var target ? Key(s, target, depth + 1) : Id(s, id));
+        if (_shared[s].ContainsKey(index) || depth > 20 || model.Entity(index) is not { } entity || !Alike.Contains(entity.Name))
+            return own;
+        string key = entity.Keyword + Mapped(model.Record(index).Raw, id => model.File.IndexOf(id) is >= 0 and var target
+            ? Key(s, target, depth + 1) : Id(s, id));
         if (_known.TryGetValue(key, out int known))
         {
             if (known != own) _shared[s][index] = known;
@@ -142,7 +157,8 @@ internal sealed class MergePlan
                 string id = model.GlobalId(root);
                 if (seen.TryAdd(id, (s, root)) || seen[id].Source == s) continue;
                 var (other, twin) = seen[id];
-                if (model.Is(root, "IfcSpatialStructureElement") && !model.Is(root, "IfcSpace") && _sources[other].Model.ClassName(twin) == model.ClassName(root))
+                if (model.Is(root, "IfcSpatialStructureElement") && !model.Is(root, "IfcSpace")
+                    && _sources[other].Model.ClassName(twin) == model.ClassName(root))
                 {
                     _shared[s][root] = Id(other, _sources[other].Model.File.Id(twin));
                     continue;
@@ -159,7 +175,8 @@ internal sealed class MergePlan
     {
         var model = _sources[s].Model;
         foreach (int relationship in model.OfType("IfcRelAggregates").Where(kept))
-            if (IsShared(s, model.Ref(relationship, "RelatingObject")) && model.Refs(relationship, "RelatedObjects").All(o => IsShared(s, o))) _left[s].Add(relationship);
+            if (IsShared(s, model.Ref(relationship, "RelatingObject"))
+                && model.Refs(relationship, "RelatedObjects").All(o => IsShared(s, o))) _left[s].Add(relationship);
     }
 
     private void Lose(string what) => _losses[what] = _losses.GetValueOrDefault(what) + 1;

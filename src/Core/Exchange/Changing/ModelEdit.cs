@@ -18,7 +18,8 @@ public enum EditKind
 
 /// <summary>A change to a model.</summary>
 /// <param name="Kind">What changes.</param>
-/// <param name="From">The storey, layer or class it is about (a class stands for its subtypes too); for a property the class of the elements.</param>
+/// <param name="From">The storey, layer or class it is about (a class stands for its subtypes too); for a property the class of the
+/// elements.</param>
 /// <param name="To">The new storey name, layer name or class; for a property its value as text.</param>
 /// <param name="Set">For a property, the name of its set.</param>
 /// <param name="Property">For a property, its name.</param>

@@ -3,8 +3,10 @@ using SteadyLintel.Step;
 
 namespace SteadyLintel.Exchange;
 
-/// <summary>Brings a model under the project of another: values keep their unit by naming it, numbers that cannot name one are converted.</summary>
-/// <remarks>Lengths are not touched here: they are rewritten in the unit of the file. A kind of unit that the other project does not assign counts as another unit.</remarks>
+/// <summary>Brings a model under the project of another: values keep their unit by naming it, numbers that cannot name one are
+/// converted.</summary>
+/// <remarks>Lengths are not touched here: they are rewritten in the unit of the file. A kind of unit that the other project does not assign
+/// counts as another unit.</remarks>
 internal sealed class OwnUnitRewrite : IRewrite
 {
     /// <summary>The rule's name in the ledger.</summary>
@@ -20,14 +22,16 @@ internal sealed class OwnUnitRewrite : IRewrite
     public OwnUnitRewrite(ModelSnapshot snapshot, ModelSnapshot first, string label)
     {
         _snapshot = snapshot;
-        if (Math.Abs(snapshot.Units.Radians - first.Units.Radians) > 1e-9) throw new OrderException($"{label} measures angles in another unit than the first source; they cannot be merged.");
+        if (Math.Abs(snapshot.Units.Radians - first.Units.Radians) > 1e-9)
+            throw new OrderException($"{label} measures angles in another unit than the first source; they cannot be merged.");
         foreach (var (kind, unit) in snapshot.Units.ByKind)
         {
             if (kind is "LENGTHUNIT" or "PLANEANGLEUNIT") continue;
             bool assigned = first.Units.ByKind.TryGetValue(kind, out int other);
             if (assigned && snapshot.Units.Signature(unit) == first.Units.Signature(other)) continue;
             // Degrees Celsius and kelvins differ by more than a factor.
-            _kinds[kind] = assigned && kind is not ("THERMODYNAMICTEMPERATUREUNIT" or MeasureKinds.Money) ? snapshot.Units.Factor(unit) / first.Units.Factor(other) : double.NaN;
+            _kinds[kind] = assigned && kind is not ("THERMODYNAMICTEMPERATUREUNIT" or MeasureKinds.Money)
+                ? snapshot.Units.Factor(unit) / first.Units.Factor(other) : double.NaN;
         }
     }
 
@@ -40,13 +44,15 @@ internal sealed class OwnUnitRewrite : IRewrite
         var entity = text.Entity!;
         for (int p = 0; p < entity.Attributes.Count && p < text.Parts.Count; p++)
         {
-            if (KindOf(entity.Attributes[p], text.Parts[p]) is not { } kind || OwnUnits.Of(_snapshot.Model, text.Index, entity.Attributes[p].Name) >= 0) continue;
+            if (KindOf(entity.Attributes[p], text.Parts[p]) is not { } kind
+                || OwnUnits.Of(_snapshot.Model, text.Index, entity.Attributes[p].Name) >= 0) continue;
             string unit = "#" + _snapshot.Model.File.Id(_snapshot.Units.ByKind[kind]);
             if (entity.Name == "IfcPropertyEnumeratedValue")
             {
                 // The value can name a unit only through an enumeration; one that exists gets the unit itself.
                 if (text["EnumerationReference"] == "$")
-                    text["EnumerationReference"] = "#" + fresh.Once("IFCPROPERTYENUMERATION", $"{StepWriter.String("Values of " + _snapshot.Model.Name(text.Index))},{text.Parts[p]},{unit}");
+                    text["EnumerationReference"] = "#" + fresh.Once("IFCPROPERTYENUMERATION",
+                        $"{StepWriter.String("Values of " + _snapshot.Model.Name(text.Index))},{text.Parts[p]},{unit}");
             }
             else if (OwnUnits.Attribute(entity, entity.Attributes[p].Name) is { } attribute) text[attribute] = unit;
             else if (double.IsFinite(_kinds[kind])) text.Parts[p] = Converted(text.Parts[p], _kinds[kind]);
@@ -59,7 +65,8 @@ internal sealed class OwnUnitRewrite : IRewrite
         var entity = expected.Entity!;
         for (int p = 0; p < entity.Attributes.Count && p < expected.Values.Count; p++)
         {
-            if (KindOf(entity.Attributes[p], expected.Values[p].Text) is not { } kind || OwnUnits.Of(_snapshot.Model, expected.Index, entity.Attributes[p].Name) >= 0) continue;
+            if (KindOf(entity.Attributes[p], expected.Values[p].Text) is not { } kind
+                || OwnUnits.Of(_snapshot.Model, expected.Index, entity.Attributes[p].Name) >= 0) continue;
             string unit = "#" + _snapshot.Model.File.Id(_snapshot.Units.ByKind[kind]);
             if (entity.Name == "IfcPropertyEnumeratedValue")
             {
@@ -78,7 +85,9 @@ internal sealed class OwnUnitRewrite : IRewrite
     private bool HasMeasures(EntityDef entity)
     {
         if (_measures.TryGetValue(entity, out bool known)) return known;
-        bool has = !entity.Is("IfcMeasureWithUnit") && (entity.Name is "IfcPropertySingleValue" or "IfcPropertyListValue" or "IfcPropertyBoundedValue" or "IfcPropertyTableValue" or "IfcPropertyEnumeratedValue" or "IfcPropertyEnumeration"
+        bool has = !entity.Is("IfcMeasureWithUnit")
+            && (entity.Name is "IfcPropertySingleValue" or "IfcPropertyListValue" or "IfcPropertyBoundedValue" or "IfcPropertyTableValue"
+            or "IfcPropertyEnumeratedValue" or "IfcPropertyEnumeration"
             || entity.Attributes.Any(a => MeasureKinds.UnitKind(a.Type) is { } kind && _kinds.ContainsKey(kind)));
         lock (_measures) return _measures[entity] = has;
     }
@@ -101,6 +110,7 @@ internal sealed class OwnUnitRewrite : IRewrite
     private static string Converted(string text, double factor)
     {
         if (text[0] == '(') return $"({string.Join(",", InstanceText.Split(text[1..^1]).Select(t => Converted(t, factor)))})";
-        return StepNumber.TryParse(System.Text.Encoding.ASCII.GetBytes(text), out double value) ? StepNumber.Format(StepNumber.Rounded(value * factor)) : text;
+        return StepNumber.TryParse(System.Text.Encoding.ASCII.GetBytes(text), out double value)
+            ? StepNumber.Format(StepNumber.Rounded(value * factor)) : text;
     }
 }

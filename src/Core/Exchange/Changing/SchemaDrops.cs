@@ -22,7 +22,8 @@ internal enum DropReason : byte
     Unwrapped,
 }
 
-/// <summary>Finds the instances that another schema cannot take, those that cannot stand without them, and those that served only them.</summary>
+/// <summary>Finds the instances that another schema cannot take, those that cannot stand without them, and those that served only
+/// them.</summary>
 internal sealed class SchemaDrops(IfcModel model, SchemaMap map, ShapeDownward shapes, Func<int, bool> kept)
 {
     private const int MaxPasses = 20;
@@ -43,7 +44,9 @@ internal sealed class SchemaDrops(IfcModel model, SchemaMap map, ShapeDownward s
             dropped[i] = any = true;
             _reasons[i] = IsUnwrapped(model, i) ? DropReason.Unwrapped : DropReason.NoEntity;
             // Parts of shapes that are written in another form are not lost.
-            if (!ShapeDownward.IsPart(model, i) && !IsUnwrapped(model, i)) losses[$"{model.ClassName(i)} has no place in {map.To.Name}"] = losses.GetValueOrDefault($"{model.ClassName(i)} has no place in {map.To.Name}") + 1;
+            if (!ShapeDownward.IsPart(model, i) && !IsUnwrapped(model, i))
+                losses[$"{model.ClassName(i)} has no place in {map.To.Name}"] =
+                    losses.GetValueOrDefault($"{model.ClassName(i)} has no place in {map.To.Name}") + 1;
         }
 
         if (!any && !shapes.Any) return dropped;
@@ -52,7 +55,8 @@ internal sealed class SchemaDrops(IfcModel model, SchemaMap map, ShapeDownward s
         return dropped;
     }
 
-    /// <summary>Whether an instance gives way to what it refers to: IFC4X3 has no style assignments, their styles stand in their place.</summary>
+    /// <summary>Whether an instance gives way to what it refers to: IFC4X3 has no style assignments, their styles stand in their
+    /// place.</summary>
     public static bool IsUnwrapped(IfcModel model, int index) => model.Is(index, "IfcPresentationStyleAssignment");
 
     // An instance whose required reference is gone goes too.

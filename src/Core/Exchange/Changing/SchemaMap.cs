@@ -12,22 +12,27 @@ internal sealed class SchemaMap(IfcSchema to)
         ("IFC2X3", "IfcMaterialProfileSetUsage", "IfcMaterialList"), ("IFC2X3", "IfcMaterialProfileSetUsageTapering", "IfcMaterialList"),
         ("IFC2X3", "IfcMaterialProfileSet", "IfcMaterialList"), ("IFC2X3", "IfcMaterialConstituentSet", "IfcMaterialList"),
         ("IFC2X3", "IfcMirroredProfileDef", "IfcDerivedProfileDef"), ("IFC2X3", "IfcMaterialProperties", "IfcExtendedMaterialProperties"),
-        ("IFC4", "IfcExtendedMaterialProperties", "IfcMaterialProperties"), ("IFC4X3", "IfcExtendedMaterialProperties", "IfcMaterialProperties"),
-        ("IFC4", "IfcDoorStyle", "IfcDoorType"), ("IFC4", "IfcWindowStyle", "IfcWindowType"), ("IFC4X3", "IfcDoorStyle", "IfcDoorType"), ("IFC4X3", "IfcWindowStyle", "IfcWindowType"),
+        ("IFC4", "IfcExtendedMaterialProperties", "IfcMaterialProperties"),
+            ("IFC4X3", "IfcExtendedMaterialProperties", "IfcMaterialProperties"),
+        ("IFC4", "IfcDoorStyle", "IfcDoorType"), ("IFC4", "IfcWindowStyle", "IfcWindowType"), ("IFC4X3", "IfcDoorStyle", "IfcDoorType"),
+            ("IFC4X3", "IfcWindowStyle", "IfcWindowType"),
         ("IFC4X3", "IfcProxy", "IfcBuildingElementProxy"),
         ("IFC4", "IfcBuiltElement", "IfcBuildingElementProxy"), ("IFC4", "IfcBuiltElementType", "IfcBuildingElementProxyType"),
     ];
 
-    // Attributes that were renamed between editions, told by comparing the schema tables; that two of them mean the same is a value from memory.
+    // Attributes that were renamed between editions, told by comparing the schema tables; that two of them mean the same is a value from
+    // memory.
     private static readonly (string A, string B)[] Aliases =
     [
-        ("Id", "Identification"), ("ItemReference", "Identification"), ("ShapeType", "PredefinedType"), ("InteriorOrExteriorSpace", "PredefinedType"),
+        ("Id", "Identification"), ("ItemReference", "Identification"), ("ShapeType", "PredefinedType"),
+            ("InteriorOrExteriorSpace", "PredefinedType"),
         ("ExtendedProperties", "Properties"), ("NumberOfRiser", "NumberOfRisers"), ("OperationType", "PartitioningType"),
         // The unlike I: its lower flange, which IFC2X3 calls as the flanges of the like one.
         ("OverallWidth", "BottomFlangeWidth"), ("FlangeThickness", "BottomFlangeThickness"), ("FilletRadius", "BottomFlangeFilletRadius"),
     ];
 
-    // Supertypes that cannot be instantiated, and what is written in their place (value from memory: ABSTRACT SUPERTYPE in the EXPRESS of each edition).
+    // Supertypes that cannot be instantiated, and what is written in their place (value from memory: ABSTRACT SUPERTYPE in the EXPRESS of
+    // each edition).
     private static readonly Dictionary<string, string> Abstract = new()
     {
         ["IfcBuildingElement"] = "IfcBuildingElementProxy",
@@ -52,13 +57,20 @@ internal sealed class SchemaMap(IfcSchema to)
     // Nothing of these can stand for a subtype that is not known: the instance is left out instead.
     private static readonly HashSet<string> TooGeneral =
     [
-        "IfcRoot", "IfcObjectDefinition", "IfcObject", "IfcProduct", "IfcPropertyDefinition", "IfcPropertySetDefinition", "IfcRelationship", "IfcRelAssociates", "IfcRelConnects", "IfcRelDecomposes",
-        "IfcRelDefines", "IfcRelAssigns", "IfcRepresentationItem", "IfcGeometricRepresentationItem", "IfcTopologicalRepresentationItem", "IfcCurve", "IfcBoundedCurve", "IfcSurface", "IfcBoundedSurface",
-        "IfcElementarySurface", "IfcSweptSurface", "IfcSolidModel", "IfcSweptAreaSolid", "IfcManifoldSolidBrep", "IfcCsgPrimitive3D", "IfcPoint", "IfcPlacement", "IfcObjectPlacement", "IfcConic",
-        "IfcProfileDef", "IfcParameterizedProfileDef", "IfcProperty", "IfcSimpleProperty", "IfcPhysicalQuantity", "IfcPhysicalSimpleQuantity", "IfcNamedUnit", "IfcPresentationStyle", "IfcPresentationItem",
-        "IfcExternalReference", "IfcExternalInformation", "IfcContext", "IfcProcess", "IfcResource", "IfcControl", "IfcActor", "IfcTypeProcess", "IfcTypeResource", "IfcResourceLevelRelationship",
-        "IfcMaterialDefinition", "IfcMaterialUsageDefinition", "IfcShapeModel", "IfcRepresentation", "IfcCoordinateReferenceSystem", "IfcCoordinateOperation", "IfcBSplineCurve", "IfcBSplineSurface",
-        "IfcSpatialElement", "IfcTessellatedItem", "IfcTessellatedFaceSet", "IfcSegment", "IfcHalfSpaceSolid", "IfcLoop", "IfcEdge", "IfcFace", "IfcExtendedProperties", "IfcConstraint", "IfcQuantitySet",
+        "IfcRoot", "IfcObjectDefinition", "IfcObject", "IfcProduct", "IfcPropertyDefinition", "IfcPropertySetDefinition", "IfcRelationship",
+            "IfcRelAssociates", "IfcRelConnects", "IfcRelDecomposes",
+        "IfcRelDefines", "IfcRelAssigns", "IfcRepresentationItem", "IfcGeometricRepresentationItem", "IfcTopologicalRepresentationItem",
+            "IfcCurve", "IfcBoundedCurve", "IfcSurface", "IfcBoundedSurface",
+        "IfcElementarySurface", "IfcSweptSurface", "IfcSolidModel", "IfcSweptAreaSolid", "IfcManifoldSolidBrep", "IfcCsgPrimitive3D",
+            "IfcPoint", "IfcPlacement", "IfcObjectPlacement", "IfcConic",
+        "IfcProfileDef", "IfcParameterizedProfileDef", "IfcProperty", "IfcSimpleProperty", "IfcPhysicalQuantity",
+            "IfcPhysicalSimpleQuantity", "IfcNamedUnit", "IfcPresentationStyle", "IfcPresentationItem",
+        "IfcExternalReference", "IfcExternalInformation", "IfcContext", "IfcProcess", "IfcResource", "IfcControl", "IfcActor",
+            "IfcTypeProcess", "IfcTypeResource", "IfcResourceLevelRelationship",
+        "IfcMaterialDefinition", "IfcMaterialUsageDefinition", "IfcShapeModel", "IfcRepresentation", "IfcCoordinateReferenceSystem",
+            "IfcCoordinateOperation", "IfcBSplineCurve", "IfcBSplineSurface",
+        "IfcSpatialElement", "IfcTessellatedItem", "IfcTessellatedFaceSet", "IfcSegment", "IfcHalfSpaceSolid", "IfcLoop", "IfcEdge",
+            "IfcFace", "IfcExtendedProperties", "IfcConstraint", "IfcQuantitySet",
     ];
 
     private readonly Dictionary<EntityDef, EntityDef?> _entities = [];
@@ -90,7 +102,8 @@ internal sealed class SchemaMap(IfcSchema to)
     {
         for (var e = entity; e is not null; e = e.Parent)
         {
-            if (Renamed.FirstOrDefault(r => r.Schema == To.Name && r.From == e.Name).To is { } renamed && To.Find(renamed.ToUpperInvariant()) is { } other) return other;
+            if (Renamed.FirstOrDefault(r => r.Schema == To.Name && r.From == e.Name).To is { } renamed
+                && To.Find(renamed.ToUpperInvariant()) is { } other) return other;
             bool itself = ReferenceEquals(e, entity);
             if (!itself && TooGeneral.Contains(e.Name)) return null;
             if (!itself && Abstract.TryGetValue(e.Name, out string? concrete)) return To.Find(concrete.ToUpperInvariant());

@@ -3,8 +3,10 @@ using SteadyLintel.Ifc;
 
 namespace SteadyLintel.Exchange;
 
-/// <summary>Writes a model in another edition of the standard: entities under the name of the nearest one there, attributes by name, shapes the edition lacks in simpler form.</summary>
-/// <remarks>What cannot be carried is counted in <see cref="Losses"/>. Attributes with a plain value that an object loses go into a property set of its own, <see cref="AttributeSet"/>.</remarks>
+/// <summary>Writes a model in another edition of the standard: entities under the name of the nearest one there, attributes by name, shapes
+/// the edition lacks in simpler form.</summary>
+/// <remarks>What cannot be carried is counted in <see cref="Losses"/>. Attributes with a plain value that an object loses go into a
+/// property set of its own, <see cref="AttributeSet"/>.</remarks>
 public sealed class SchemaRewrite : IRewrite
 {
     /// <summary>The name of the set that takes attributes without a place.</summary>
@@ -87,29 +89,36 @@ public sealed class SchemaRewrite : IRewrite
         if (_map.Entity(source) is not { } target) return;
         var used = new HashSet<string>();
         var values = target.Attributes.Select(a => Expected(expected, a, source, target, used)).ToList();
-        if (!ReferenceEquals(source, target) && (source.Name != target.Name || !source.Attributes.Select(a => a.Name).SequenceEqual(target.Attributes.Select(a => a.Name)))) expected.Change(Rule);
+        if (!ReferenceEquals(source, target) && (source.Name != target.Name
+            || !source.Attributes.Select(a => a.Name).SequenceEqual(target.Attributes.Select(a => a.Name)))) expected.Change(Rule);
         for (int a = 0; a < source.Attributes.Count && a < expected.Values.Count; a++)
         {
             string value = expected.Values[a].Text;
-            if (used.Contains(source.Attributes[a].Name) || source.Attributes[a].IsDerived || value is "$" or "*" or ".NOTDEFINED." || value.Length == 0) continue;
-            if (source.Is("IfcObject") && Plain(source.Attributes[a], value) is not null) expected.Change("attribute kept in " + AttributeSet);
+            if (used.Contains(source.Attributes[a].Name) || source.Attributes[a].IsDerived || value is "$" or "*" or ".NOTDEFINED."
+                || value.Length == 0) continue;
+            if (source.Is("IfcObject") && Plain(source.Attributes[a], value) is not null)
+                expected.Change("attribute kept in " + AttributeSet);
             else if (AllDropped(value)) expected.Change(Rule);
             else expected.Lose($"{source.Name}.{source.Attributes[a].Name} has no place in {_map.To.Name}");
         }
 
         (expected.Entity, expected.Keyword, expected.Values) = (target, target.Keyword, values);
-        if (target.Name == "IfcMaterialList" && source.Name != target.Name) expected.Values = [new ExpectedValue(Materials(expected.Index))];
+        if (target.Name == "IfcMaterialList" && source.Name != target.Name)
+            expected.Values = [new ExpectedValue(Materials(expected.Index))];
         // Wrapped or unwrapped styles are checked by the colours of shapes.
         if (target.Name == "IfcStyledItem" && _snapshot.Model.Schema.Name != _map.To.Name) expected.ExpectAnything("Styles", Rule);
-        if (target.Name == "IfcShapeRepresentation" && _shapes.TypeOf(expected.Index) is { } type) expected.Expect("RepresentationType", $"'{type}'", ShapeRule);
+        if (target.Name == "IfcShapeRepresentation" && _shapes.TypeOf(expected.Index) is { } type)
+            expected.Expect("RepresentationType", $"'{type}'", ShapeRule);
         if (DefinitionSet(expected["RelatingPropertyDefinition"]) is not null) expected.ExpectAnything("RelatingPropertyDefinition", Rule);
     }
 
-    private ExpectedValue Expected(ExpectedInstance expected, AttributeDef attribute, EntityDef source, EntityDef target, HashSet<string> used)
+    private ExpectedValue Expected(ExpectedInstance expected, AttributeDef attribute, EntityDef source,
+        EntityDef target, HashSet<string> used)
     {
         if (attribute.IsDerived) return new ExpectedValue("*");
         string? name = SchemaMap.Attribute(source, attribute.Name);
-        var value = name is not null && source.Position(name) is >= 0 and var p && p < expected.Values.Count ? expected.Values[p] : new ExpectedValue("$");
+        var value = name is not null && source.Position(name) is >= 0 and var p
+            && p < expected.Values.Count ? expected.Values[p] : new ExpectedValue("$");
         string fit = Fit(value.Text, attribute, target);
         if (name is not null && (fit != "$" || value.Text is "$" or "*" || value.Text[0] != '.')) used.Add(name);
         if (fit != value.Text && fit != "$") expected.Change(Rule);
@@ -134,7 +143,8 @@ public sealed class SchemaRewrite : IRewrite
     // The references of an IfcPropertySetDefinitionSet; null for anything else. IFC2X3 has a relationship for each definition instead.
     private List<string>? DefinitionSet(string value) =>
         _map.To.Name == "IFC2X3" && value.StartsWith("IFCPROPERTYSETDEFINITIONSET", StringComparison.OrdinalIgnoreCase)
-            ? [.. InstanceText.Split(value[(value.IndexOf('(', StringComparison.Ordinal) + 1)..^1].Trim()[1..^1]).Select(Live).Where(v => v != "$")] : null;
+            ? [.. InstanceText.Split(value[(value.IndexOf('(', StringComparison.Ordinal) + 1)..^1].Trim()[1..^1]).Select(Live)
+            .Where(v => v != "$")] : null;
 
     private void SplitDefinitions(InstanceText text, NewInstances fresh)
     {
@@ -203,7 +213,8 @@ public sealed class SchemaRewrite : IRewrite
         return kept.Count == 0 ? "$" : "(" + string.Join(",", kept) + ")";
     }
 
-    private bool IsGone(int id) => _snapshot.Model.File.IndexOf(id) is >= 0 and var index && _dropped[index] && !SchemaDrops.IsUnwrapped(_snapshot.Model, index);
+    private bool IsGone(int id) => _snapshot.Model.File.IndexOf(id) is >= 0 and var index && _dropped[index]
+        && !SchemaDrops.IsUnwrapped(_snapshot.Model, index);
 
     // Values that the attribute takes under the other schema.
     private string Fit(string value, AttributeDef attribute, EntityDef target)
@@ -211,11 +222,13 @@ public sealed class SchemaRewrite : IRewrite
         if (value is "$" or "*") return "$";
         if (_map.To.Name == "IFC2X3")
         {
-            foreach (var (later, old) in OldMeasures) if (value.StartsWith(later + "(", StringComparison.Ordinal)) return old + value[later.Length..];
+            foreach (var (later, old) in OldMeasures)
+                if (value.StartsWith(later + "(", StringComparison.Ordinal)) return old + value[later.Length..];
             if (attribute.Name == "InteriorOrExteriorSpace" && value is not (".INTERNAL." or ".EXTERNAL.")) return ".NOTDEFINED.";
         }
 
-        if (_map.To.Type(attribute.Type) is { Kind: TypeKind.Enumeration } words && attribute.Depth == 0 && !(value[0] == '.' && words.Members.Contains(value.Trim('.')))) return "$";
+        if (_map.To.Type(attribute.Type) is { Kind: TypeKind.Enumeration } words && attribute.Depth == 0
+            && !(value[0] == '.' && words.Members.Contains(value.Trim('.')))) return "$";
         return target.Name == "IfcClassification" && attribute.Name == "EditionDate" ? "$" : value;
     }
 
@@ -226,19 +239,29 @@ public sealed class SchemaRewrite : IRewrite
         {
             case "boolean" or "logical": return ".F.";
             case "IfcOwnerHistory": return "#" + Owner(fresh);
-            case "IfcAxis2Placement3D": return "#" + fresh.Once("IFCAXIS2PLACEMENT3D", $"#{fresh.Once("IFCCARTESIANPOINT", "(0.,0.,0.)")},$,$");
-            case "IfcAxis2Placement2D" or "IfcAxis2Placement": return "#" + fresh.Once("IFCAXIS2PLACEMENT2D", $"#{fresh.Once("IFCCARTESIANPOINT", "(0.,0.)")},$");
+            case "IfcAxis2Placement3D":
+                return "#" + fresh.Once("IFCAXIS2PLACEMENT3D",
+                $"#{fresh.Once("IFCCARTESIANPOINT", "(0.,0.,0.)")},$,$");
+            case "IfcAxis2Placement2D" or "IfcAxis2Placement":
+                return "#"
+                + fresh.Once("IFCAXIS2PLACEMENT2D", $"#{fresh.Once("IFCCARTESIANPOINT", "(0.,0.)")},$");
             // Only a mirrored profile lacks its operator: IFC4 derives it (ISO 16739-1:2018, IfcMirroredProfileDef: Axis1 -1,0; Axis2 0,1).
-            case "IfcCartesianTransformationOperator2D": return "#" + fresh.Once("IFCCARTESIANTRANSFORMATIONOPERATOR2D", $"#{fresh.Once("IFCDIRECTION", "(-1.,0.)")},#{fresh.Once("IFCDIRECTION", "(0.,1.)")},#{fresh.Once("IFCCARTESIANPOINT", "(0.,0.)")},1.");
+            case "IfcCartesianTransformationOperator2D":
+                return "#"
+                + fresh.Once("IFCCARTESIANTRANSFORMATIONOPERATOR2D",
+                $"#{fresh.Once("IFCDIRECTION", "(-1.,0.)")},#{fresh.Once("IFCDIRECTION", "(0.,1.)")},#{fresh.Once("IFCCARTESIANPOINT", "(0.,0.)")},1.");
             // A sweep along the whole of its directrix: IFC2X3 wants the parameters where that begins and ends.
-            case "IfcParameterValue" when attribute.Name is "StartParam" or "EndParam" && Parameter(index, attribute.Name == "StartParam") is { } parameter: return parameter;
+            case "IfcParameterValue" when attribute.Name is "StartParam" or "EndParam"
+                && Parameter(index, attribute.Name == "StartParam") is { } parameter:
+                return parameter;
             case "IfcChangeActionEnum": return ".NOCHANGE.";
             case "IfcElementCompositionEnum": return ".ELEMENT.";
             case "IfcBoolean" or "IfcLogical": return ".F.";
             case "IfcLabel" or "IfcText" or "IfcIdentifier": return "''";
         }
 
-        if (_map.To.Type(attribute.Type) is { Kind: TypeKind.Enumeration } words) return words.Members.Contains("NOTDEFINED") ? ".NOTDEFINED." : $".{words.Members.First()}.";
+        if (_map.To.Type(attribute.Type) is { Kind: TypeKind.Enumeration } words)
+            return words.Members.Contains("NOTDEFINED") ? ".NOTDEFINED." : $".{words.Members.First()}.";
         Lose($"{target.Name}.{attribute.Name} is required by {_map.To.Name} and has no value");
         return value;
     }
@@ -263,19 +286,22 @@ public sealed class SchemaRewrite : IRewrite
         if (known >= 0) return _owner = _snapshot.Model.File.Id(known);
         int organization = fresh.Add("IFCORGANIZATION", "$,'Steady Lintel',$,$,$"), person = fresh.Add("IFCPERSON", "$,'','',$,$,$,$,$");
         int application = fresh.Add("IFCAPPLICATION", $"#{organization},'1','Steady Lintel','steady-lintel'");
-        return _owner = fresh.Add("IFCOWNERHISTORY", $"#{fresh.Add("IFCPERSONANDORGANIZATION", $"#{person},#{organization},$")},#{application},$,.NOCHANGE.,$,$,$,0");
+        return _owner = fresh.Add("IFCOWNERHISTORY",
+            $"#{fresh.Add("IFCPERSONANDORGANIZATION", $"#{person},#{organization},$")},#{application},$,.NOCHANGE.,$,$,$,0");
     }
 
     private void LoseAttributes(InstanceText text, EntityDef source, EntityDef target, HashSet<string> used, NewInstances fresh)
     {
         var moved = new List<int>();
-        if (source.Name != target.Name && source.Is("IfcObject")) moved.Add(fresh.Add("IFCPROPERTYSINGLEVALUE", $"'Class',$,IFCLABEL('{source.Name}'),$"));
+        if (source.Name != target.Name && source.Is("IfcObject"))
+            moved.Add(fresh.Add("IFCPROPERTYSINGLEVALUE", $"'Class',$,IFCLABEL('{source.Name}'),$"));
         for (int a = 0; a < source.Attributes.Count && a < text.Parts.Count; a++)
         {
             var attribute = source.Attributes[a];
             string value = text.Parts[a];
             if (used.Contains(attribute.Name) || attribute.IsDerived || value is "$" or "*" || value.Length == 0) continue;
-            if (source.Is("IfcObject") && Plain(attribute, value) is { } plain) moved.Add(fresh.Add("IFCPROPERTYSINGLEVALUE", $"'{attribute.Name}',$,{plain},$"));
+            if (source.Is("IfcObject") && Plain(attribute, value) is { } plain)
+                moved.Add(fresh.Add("IFCPROPERTYSINGLEVALUE", $"'{attribute.Name}',$,{plain},$"));
             else if (value != ".NOTDEFINED.") Lose($"{source.Name}.{attribute.Name} has no place in {_map.To.Name}");
         }
 
@@ -284,8 +310,10 @@ public sealed class SchemaRewrite : IRewrite
         string owner = _map.To.Name == "IFC2X3" ? "#" + Owner(fresh) : "$";
         // The instance's name is in it: a file may use a GlobalId twice.
         string id = $"{_snapshot.Model.GlobalId(text.Index)}#{_snapshot.Model.File.Id(text.Index)}";
-        int set = fresh.Add("IFCPROPERTYSET", $"'{GlobalIds.Derived(id, AttributeSet)}',{owner},'{AttributeSet}',$,({string.Join(",", moved.Select(m => "#" + m))})");
-        fresh.Add("IFCRELDEFINESBYPROPERTIES", $"'{GlobalIds.Derived(id, AttributeSet + "'")}',{owner},$,$,(#{_snapshot.Model.File.Id(text.Index)}),#{set}");
+        int set = fresh.Add("IFCPROPERTYSET",
+            $"'{GlobalIds.Derived(id, AttributeSet)}',{owner},'{AttributeSet}',$,({string.Join(",", moved.Select(m => "#" + m))})");
+        fresh.Add("IFCRELDEFINESBYPROPERTIES",
+            $"'{GlobalIds.Derived(id, AttributeSet + "'")}',{owner},$,$,(#{_snapshot.Model.File.Id(text.Index)}),#{set}");
     }
 
     // An attribute as the value of a property.
@@ -294,7 +322,8 @@ public sealed class SchemaRewrite : IRewrite
         '.' when value is ".T." or ".F." => $"IFCBOOLEAN({value})",
         '.' => $"IFCLABEL('{value.Trim('.')}')",
         '\'' => $"IFCLABEL({value})",
-        (>= '0' and <= '9') or '-' when attribute.Type.EndsWith("Measure", StringComparison.Ordinal) => $"{attribute.Type.ToUpperInvariant()}({value})",
+        (>= '0' and <= '9') or '-' when attribute.Type.EndsWith("Measure", StringComparison.Ordinal) =>
+            $"{attribute.Type.ToUpperInvariant()}({value})",
         _ => null,
     };
 
@@ -307,7 +336,8 @@ public sealed class SchemaRewrite : IRewrite
         {
             if (at < 0 || depth > 4) return;
             if (model.Is(at, "IfcMaterial")) found.Add(at);
-            else foreach (int target in model.Targets(new Step.StepValue([.. "("u8, .. model.Record(at).Raw, .. ")"u8]))) Add(target, depth + 1);
+            else foreach (int target in model.Targets(new Step.StepValue([.. "("u8, .. model.Record(at).Raw, .. ")"u8])))
+                Add(target, depth + 1);
         }
 
         Add(index, 0);
@@ -324,7 +354,8 @@ public sealed class SchemaRewrite : IRewrite
             int index = model.File.IndexOf(int.Parse(style[1..], System.Globalization.CultureInfo.InvariantCulture));
             bool assignment = model.Is(index, "IfcPresentationStyleAssignment");
             if (_map.To.Name == "IFC2X3" && !assignment) styles.Add("#" + fresh.Once("IFCPRESENTATIONSTYLEASSIGNMENT", $"({style})"));
-            else if (_map.To.Name == "IFC4X3" && assignment) styles.AddRange(model.Refs(index, "Styles").Select(s => "#" + model.File.Id(s)));
+            else if (_map.To.Name == "IFC4X3" && assignment)
+                styles.AddRange(model.Refs(index, "Styles").Select(s => "#" + model.File.Id(s)));
             else styles.Add(style);
         }
 

@@ -4,7 +4,8 @@ using SteadyLintel.Step;
 
 namespace SteadyLintel.Exchange;
 
-/// <summary>Writes shapes that an edition lacks in a form that it has: solids and tessellations as faceted breps or face sets, curves as polylines and composite curves.</summary>
+/// <summary>Writes shapes that an edition lacks in a form that it has: solids and tessellations as faceted breps or face sets, curves as
+/// polylines and composite curves.</summary>
 internal sealed class ShapeDownward
 {
     private readonly IfcModel _model;
@@ -27,15 +28,18 @@ internal sealed class ShapeDownward
         foreach (int representation in _solids.Count == 0 ? [] : _model.OfType("IfcShapeRepresentation"))
         {
             var items = _model.Refs(representation, "Items");
-            if (items.Length > 0 && items.All(i => Is(_solids, i))) _types[representation] = items.All(i => Closed(i)) ? "Brep" : "SurfaceModel";
+            if (items.Length > 0 && items.All(i => Is(_solids, i)))
+                _types[representation] = items.All(i => Closed(i)) ? "Brep" : "SurfaceModel";
         }
     }
 
     /// <summary>Whether anything is replaced.</summary>
     public bool Any => _solids.Count + _curves.Count > 0;
 
-    /// <summary>Whether an instance belongs to shapes only; such parts need no line of their own when their shape is written otherwise.</summary>
-    public static bool IsPart(IfcModel model, int index) => model.Is(index, "IfcRepresentationItem") || model.Is(index, "IfcCartesianPointList");
+    /// <summary>Whether an instance belongs to shapes only; such parts need no line of their own when their shape is written
+    /// otherwise.</summary>
+    public static bool IsPart(IfcModel model, int index) =>
+        model.Is(index, "IfcRepresentationItem") || model.Is(index, "IfcCartesianPointList");
 
     /// <summary>Whether an instance is written in another form.</summary>
     public bool Replaces(int index) => Is(_solids, index) || Is(_curves, index);
@@ -85,7 +89,8 @@ internal sealed class ShapeDownward
         var faces = new List<int>();
         for (int t = 0; t < mesh.Triangles.Length; t += 3)
         {
-            int loop = fresh.Add("IFCPOLYLOOP", $"(#{points[mesh.Triangles[t]]},#{points[mesh.Triangles[t + 1]]},#{points[mesh.Triangles[t + 2]]})");
+            int loop = fresh.Add("IFCPOLYLOOP",
+                $"(#{points[mesh.Triangles[t]]},#{points[mesh.Triangles[t + 1]]},#{points[mesh.Triangles[t + 2]]})");
             faces.Add(fresh.Add("IFCFACE", $"(#{fresh.Add("IFCFACEOUTERBOUND", $"#{loop},.T.")})"));
         }
 
@@ -133,7 +138,8 @@ internal sealed class ShapeDownward
             }
 
             if (points.Count < 2) return null;
-            int parent = segment.TypeName == "IFCARCINDEX" && points.Count == 3 ? Arc(points, dimensions, fresh) : Line(points, dimensions, fresh);
+            int parent = segment.TypeName == "IFCARCINDEX" && points.Count == 3
+                ? Arc(points, dimensions, fresh) : Line(points, dimensions, fresh);
             segments.Add(fresh.Add("IFCCOMPOSITECURVESEGMENT", $".CONTINUOUS.,.T.,#{parent}"));
         }
 
@@ -141,7 +147,8 @@ internal sealed class ShapeDownward
     }
 
     private int Line(List<Vec3> points, int dimensions, NewInstances fresh) =>
-        fresh.Add("IFCPOLYLINE", "(" + string.Join(",", points.Select(p => "#" + fresh.Once("IFCCARTESIANPOINT", Point(p, dimensions)))) + ")");
+        fresh.Add("IFCPOLYLINE",
+            "(" + string.Join(",", points.Select(p => "#" + fresh.Once("IFCCARTESIANPOINT", Point(p, dimensions)))) + ")");
 
     private int Arc(List<Vec3> p, int dimensions, NewInstances fresh)
     {
@@ -153,7 +160,8 @@ internal sealed class ShapeDownward
         var x = (p[0] - centre).Unit();
         int place = dimensions == 2
             ? fresh.Add("IFCAXIS2PLACEMENT2D", $"#{at},#{fresh.Once("IFCDIRECTION", $"({N(x.X)},{N(x.Y)})")}")
-            : fresh.Add("IFCAXIS2PLACEMENT3D", $"#{at},#{fresh.Once("IFCDIRECTION", Direction(normal.Unit()))},#{fresh.Once("IFCDIRECTION", Direction(x))}");
+            : fresh.Add("IFCAXIS2PLACEMENT3D",
+            $"#{at},#{fresh.Once("IFCDIRECTION", Direction(normal.Unit()))},#{fresh.Once("IFCDIRECTION", Direction(x))}");
         int circle = fresh.Add("IFCCIRCLE", $"#{place},{N((p[0] - centre).Length / _metres)}");
         string Trim(Vec3 q) => $"(#{fresh.Once("IFCCARTESIANPOINT", Point(q, dimensions))})";
         return fresh.Add("IFCTRIMMEDCURVE", $"#{circle},{Trim(p[0])},{Trim(p[2])},{(forward ? ".T." : ".F.")},.CARTESIAN.");
@@ -167,5 +175,7 @@ internal sealed class ShapeDownward
 
     private static string Direction(Vec3 d) => $"({N(d.X)},{N(d.Y)},{N(d.Z)})";
 
-    private static string N(double value) => StepNumber.Format(double.Parse(value.ToString("G15", System.Globalization.CultureInfo.InvariantCulture), System.Globalization.CultureInfo.InvariantCulture));
+    private static string N(double value) =>
+        StepNumber.Format(double.Parse(value.ToString("G15", System.Globalization.CultureInfo.InvariantCulture),
+            System.Globalization.CultureInfo.InvariantCulture));
 }

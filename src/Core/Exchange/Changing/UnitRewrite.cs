@@ -34,7 +34,8 @@ public sealed class UnitRewrite(ModelSnapshot snapshot, LengthUnit unit) : IRewr
         // Units and map are checked by what they do: the size of the unit that is read again, and where points come to lie on the map.
         if (expected.Index == snapshot.Units.Assignment) expected.ExpectAnything("Units", rule);
         else if (expected.Entity?.Is("IfcMapConversion") == true)
-            foreach (string attribute in (string[])["Eastings", "Northings", "OrthogonalHeight", "Scale"]) expected.ExpectAnything(attribute, rule);
+            foreach (string attribute in (string[])["Eastings", "Northings", "OrthogonalHeight", "Scale"])
+                expected.ExpectAnything(attribute, rule);
         else Scale(expected, rule);
     }
 
@@ -45,9 +46,11 @@ public sealed class UnitRewrite(ModelSnapshot snapshot, LengthUnit unit) : IRewr
         for (int p = 0; p < expected.Values.Count && p < entity.Attributes.Count; p++)
         {
             var attribute = entity.Attributes[p];
-            bool length = MeasureKinds.IsLength(attribute.Type) || (attribute.Name == "Precision" && entity.Is("IfcGeometricRepresentationContext") && !attribute.IsDerived);
+            bool length = MeasureKinds.IsLength(attribute.Type)
+                || (attribute.Name == "Precision" && entity.Is("IfcGeometricRepresentationContext") && !attribute.IsDerived);
             bool typed = expected.Values[p].Text.Contains("LENGTHMEASURE", StringComparison.OrdinalIgnoreCase);
-            if (!(length || typed) || expected.Values[p].Text is "$" or "*" || OwnUnits.Of(snapshot.Model, expected.Index, attribute.Name) >= 0) continue;
+            if (!(length || typed) || expected.Values[p].Text is "$" or "*"
+                || OwnUnits.Of(snapshot.Model, expected.Index, attribute.Name) >= 0) continue;
             expected.Values[p] = expected.Values[p] with { Lengths = length ? factor : 1, TypedLengths = factor };
             expected.Change(rule);
         }
@@ -60,6 +63,7 @@ public sealed class UnitRewrite(ModelSnapshot snapshot, LengthUnit unit) : IRewr
         int metre = fresh.Once("IFCSIUNIT", "*,.LENGTHUNIT.,$,.METRE.");
         int factor = fresh.Once("IFCMEASUREWITHUNIT", $"IFCLENGTHMEASURE({StepNumber.Format(unit.Metres)}),#{metre}");
         int dimensions = fresh.Once("IFCDIMENSIONALEXPONENTS", "1,0,0,0,0,0,0");
-        return fresh.Once("IFCCONVERSIONBASEDUNIT", $"#{dimensions},.LENGTHUNIT.,{StepWriter.String(unit.Name.ToUpperInvariant())},#{factor}");
+        return fresh.Once("IFCCONVERSIONBASEDUNIT",
+            $"#{dimensions},.LENGTHUNIT.,{StepWriter.String(unit.Name.ToUpperInvariant())},#{factor}");
     }
 }

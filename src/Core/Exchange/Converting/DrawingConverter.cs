@@ -12,7 +12,8 @@ public static class DrawingConverter
     /// <param name="explode">Whether inserts are taken apart.</param>
     /// <param name="cancel">Stops it.</param>
     /// <exception cref="CadFormatException">The file is no drawing or damaged beyond reading.</exception>
-    public static ConversionResult Convert(byte[] bytes, CadForm form, IReadOnlyCollection<string>? layers = null, bool explode = false, CancellationToken cancel = default)
+    public static ConversionResult Convert(byte[] bytes, CadForm form, IReadOnlyCollection<string>? layers = null, bool explode = false,
+        CancellationToken cancel = default)
     {
         var (drawing, from) = CadFile.Read(bytes, cancel);
         var came = Entities(drawing).ToDictionary(e => e, e => Key(drawing, e));
@@ -21,7 +22,8 @@ public static class DrawingConverter
         var whole = explode ? BlockExploder.Explode(drawing, cancel) : [];
         var ledger = new DrawingLedger(from, form);
         var present = Entities(drawing).ToHashSet();
-        foreach (var entity in came.Keys.Where(e => !present.Contains(e))) ledger.Put(entity, LedgerAccount.Changed, entity is Table ? "written as an insert of its picture" : "taken apart");
+        foreach (var entity in came.Keys.Where(e => !present.Contains(e)))
+            ledger.Put(entity, LedgerAccount.Changed, entity is Table ? "written as an insert of its picture" : "taken apart");
         var stayed = present.Where(came.ContainsKey).CountBy(e => Key(drawing, e)).ToDictionary();
         var made = present.Where(e => !came.ContainsKey(e)).ToHashSet<CadObject>();
         var madeCounts = made.CountBy(e => Key(drawing, (Entity)e)).ToDictionary();
@@ -29,7 +31,8 @@ public static class DrawingConverter
         {
             Keep(drawing, layers);
             var rest = Entities(drawing).ToHashSet();
-            foreach (var entity in present.Where(e => !rest.Contains(e) && came.ContainsKey(e))) ledger.Put(entity, LedgerAccount.LeftOut, "layer not chosen");
+            foreach (var entity in present.Where(e => !rest.Contains(e) && came.ContainsKey(e)))
+                ledger.Put(entity, LedgerAccount.LeftOut, "layer not chosen");
         }
 
         var kept = Count(drawing);
@@ -40,17 +43,25 @@ public static class DrawingConverter
         byte[] written = stream.ToArray();
         var read = CadFile.Read(written, cancel).Drawing;
         var again = Count(read);
-        var behind = CadFacts.Objects(drawing).Where(o => handles.Contains($"handle {o.Handle}")).DistinctBy(o => o.Handle).ToDictionary(o => o.Handle, o => $"{o.Type} has no form in {form.Version}");
+        var behind = CadFacts.Objects(drawing).Where(o => handles.Contains($"handle {o.Handle}")).DistinctBy(o => o.Handle)
+            .ToDictionary(o => o.Handle, o => $"{o.Type} has no form in {form.Version}");
         ledger.Compare(drawing, read, made, behind);
         var rows = before.Keys.Union(madeCounts.Keys).Union(again.Keys).Order().Select(k =>
         {
             int there = stayed.GetValueOrDefault(k) + madeCounts.GetValueOrDefault(k);
-            return new ConversionRow(k.Type, k.Layer, before.GetValueOrDefault(k), there - kept.GetValueOrDefault(k), lost.GetValueOrDefault(k), again.GetValueOrDefault(k), before.GetValueOrDefault(k) - stayed.GetValueOrDefault(k), madeCounts.GetValueOrDefault(k));
+            return new ConversionRow(k.Type, k.Layer, before.GetValueOrDefault(k), there - kept.GetValueOrDefault(k),
+                lost.GetValueOrDefault(k), again.GetValueOrDefault(k), before.GetValueOrDefault(k) - stayed.GetValueOrDefault(k),
+                    madeCounts.GetValueOrDefault(k));
         });
-        return new ConversionResult(written, [.. rows], [.. drawing.Findings, .. pictures, .. whole, .. left]) { Ledger = ledger.Lines(), Differences = ledger.Differences };
+        return new ConversionResult(written, [.. rows], [.. drawing.Findings, .. pictures, .. whole, .. left])
+        {
+            Ledger = ledger.Lines(),
+            Differences = ledger.Differences
+        };
     }
 
-    private static Dictionary<(string Type, string Layer), int> Count(Drawing drawing) => Entities(drawing).CountBy(e => Key(drawing, e)).ToDictionary();
+    private static Dictionary<(string Type, string Layer), int> Count(Drawing drawing) =>
+        Entities(drawing).CountBy(e => Key(drawing, e)).ToDictionary();
 
     private static IEnumerable<Entity> Entities(Drawing drawing) => drawing.Blocks.SelectMany(b => b.Entities);
 
@@ -60,6 +71,7 @@ public static class DrawingConverter
     {
         var wanted = layers.ToHashSet(StringComparer.OrdinalIgnoreCase);
         // The viewport of the paper itself belongs to the layout, not to a layer.
-        foreach (var block in drawing.Blocks) block.Entities.RemoveAll(e => e is not Viewport && !wanted.Contains(drawing.LayerName(e.Layer)));
+        foreach (var block in drawing.Blocks)
+            block.Entities.RemoveAll(e => e is not Viewport && !wanted.Contains(drawing.LayerName(e.Layer)));
     }
 }

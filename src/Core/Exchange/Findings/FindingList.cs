@@ -3,7 +3,8 @@ namespace SteadyLintel.Exchange;
 /// <summary>Collects findings by code, worst first when done.</summary>
 public sealed class FindingList
 {
-    private readonly Dictionary<string, (Severity Severity, Func<int, string> Message, List<FindingElement> Elements, int Count)> _byCode = [];
+    private readonly Dictionary<string,
+        (Severity Severity, Func<int, string> Message, List<FindingElement> Elements, int Count)> _byCode = [];
 
     /// <summary>Adds one case of a finding.</summary>
     /// <param name="code">The code.</param>

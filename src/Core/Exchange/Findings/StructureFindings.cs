@@ -17,7 +17,8 @@ internal static class StructureFindings
         foreach (var element in snapshot.Elements)
         {
             if (element.Storey < 0 && NeedsStorey(snapshot.Model, element))
-                findings.Add("IFC-ELEMENT-NO-STOREY", Severity.Warning, n => $"{n} elements are in no storey; a hand-over by storey would miss them.", About(snapshot.Model, element.Index, ""));
+                findings.Add("IFC-ELEMENT-NO-STOREY", Severity.Warning, n =>
+                    $"{n} elements are in no storey; a hand-over by storey would miss them.", About(snapshot.Model, element.Index, ""));
         }
 
         GlobalIdsOf(snapshot, findings);
@@ -25,7 +26,9 @@ internal static class StructureFindings
         if (proxies > 0 && proxies >= ProxyShare * snapshot.Elements.Count)
         {
             foreach (var proxy in snapshot.Elements.Where(e => e.Class == "IfcBuildingElementProxy"))
-                findings.Add("IFC-PROXY-MANY", Severity.Warning, n => $"{n} of {snapshot.Elements.Count} elements are IfcBuildingElementProxy: their class was not said. Ask for an export with classes.", About(snapshot.Model, proxy.Index, ""));
+                findings.Add("IFC-PROXY-MANY", Severity.Warning,
+                    n =>
+                        $"{n} of {snapshot.Elements.Count} elements are IfcBuildingElementProxy: their class was not said. Ask for an export with classes.", About(snapshot.Model, proxy.Index, ""));
         }
     }
 
@@ -33,20 +36,28 @@ internal static class StructureFindings
         new(model.GlobalId(index), model.File.Id(index), model.ClassName(index), model.Name(index), detail);
 
     // Grids, annotations and structural analysis items often belong to the building as a whole.
-    private static bool NeedsStorey(IfcModel model, ModelElement element) => model.Is(element.Index, "IfcElement") || element.Class == "IfcSpace";
+    private static bool NeedsStorey(IfcModel model, ModelElement element) =>
+        model.Is(element.Index, "IfcElement") || element.Class == "IfcSpace";
 
     private static void Storeys(ModelSnapshot snapshot, FindingList findings)
     {
         var storeys = snapshot.Structure.Storeys;
         if (storeys.Count == 0)
-            findings.Add("IFC-STOREY-NONE", Severity.Error, _ => "The file has no storeys; nothing can be handed over by storey. Ask for an export with IfcBuildingStorey.", null);
+            findings.Add("IFC-STOREY-NONE", Severity.Error,
+                _ => "The file has no storeys; nothing can be handed over by storey. Ask for an export with IfcBuildingStorey.", null);
         var used = snapshot.Elements.Select(e => e.Storey).ToHashSet();
         for (int n = 0; n < storeys.Count; n++)
         {
             var storey = storeys[n];
-            if (!used.Contains(n)) findings.Add("IFC-STOREY-EMPTY", Severity.Note, c => $"{c} storeys hold no element.", About(snapshot.Model, storey.Index, ""));
-            if (storey is { Elevation: { } elevation, PlacementZ: { } placed } && Math.Abs(elevation - placed + Datum(snapshot)) > LevelTolerance)
-                findings.Add("IFC-STOREY-ELEVATION", Severity.Warning, c => $"{c} storeys say one elevation and stand at another; ask which is meant.", About(snapshot.Model, storey.Index, FormattableString.Invariant($"Elevation {elevation:0.000} m, placement {placed:0.000} m")));
+            if (!used.Contains(n))
+                findings.Add("IFC-STOREY-EMPTY", Severity.Note, c => $"{c} storeys hold no element.",
+                    About(snapshot.Model, storey.Index, ""));
+            if (storey is { Elevation: { } elevation, PlacementZ: { } placed }
+                && Math.Abs(elevation - placed + Datum(snapshot)) > LevelTolerance)
+                findings.Add("IFC-STOREY-ELEVATION", Severity.Warning,
+                    c => $"{c} storeys say one elevation and stand at another; ask which is meant.",
+                        About(snapshot.Model, storey.Index, FormattableString.Invariant(
+                        $"Elevation {elevation:0.000} m, placement {placed:0.000} m")));
         }
     }
 
@@ -71,9 +82,17 @@ internal static class StructureFindings
         foreach (int root in model.OfType("IfcRoot"))
         {
             string id = model.GlobalId(root);
-            if (id.Length == 0) findings.Add("IFC-GUID-MISSING", Severity.Error, n => $"{n} rooted instances have no GlobalId; they cannot be followed from revision to revision.", About(model, root, ""));
-            else if (!GlobalIds.IsWellFormed(id)) findings.Add("IFC-GUID-FORM", Severity.Error, n => $"{n} GlobalIds are not 22 characters of the standard's alphabet.", About(model, root, ""));
-            else if (!seen.TryAdd(id, root)) findings.Add("IFC-GUID-DUPLICATE", Severity.Error, n => $"{n} GlobalIds are used twice; two elements would be taken for one.", About(model, root, $"also #{model.File.Id(seen[id])} {model.ClassName(seen[id])} {model.Name(seen[id])}".TrimEnd()));
+            if (id.Length == 0)
+                findings.Add("IFC-GUID-MISSING", Severity.Error, n =>
+                    $"{n} rooted instances have no GlobalId; they cannot be followed from revision to revision.", About(model, root, ""));
+            else if (!GlobalIds.IsWellFormed(id))
+                findings.Add("IFC-GUID-FORM", Severity.Error, n => $"{n} GlobalIds are not 22 characters of the standard's alphabet.",
+                    About(model, root, ""));
+            else if (!seen.TryAdd(id, root))
+                findings.Add("IFC-GUID-DUPLICATE", Severity.Error,
+                    n => $"{n} GlobalIds are used twice; two elements would be taken for one.",
+                        About(model, root,
+                        $"also #{model.File.Id(seen[id])} {model.ClassName(seen[id])} {model.Name(seen[id])}".TrimEnd()));
         }
     }
 }

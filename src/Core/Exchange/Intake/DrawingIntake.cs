@@ -20,8 +20,10 @@ public static class DrawingIntake
         var blocks = drawing.Blocks.Where(b => !b.IsSpace).ToList();
         return new DrawingReport(
             form.Dwg ? "dwg" : form.Binary ? "dxf-binary" : "dxf", form.Version.ToString(), unit, metres, extents,
-            [.. drawing.Layers.OrderBy(l => l.Name, StringComparer.OrdinalIgnoreCase).Select(l => new DrawingLayer(l.Name, l.Colour.Seen ?? 0xFFFFFF, l.On, l.Frozen, l.Locked, onLayers.GetValueOrDefault(l.Handle)))],
-            [.. drawing.Blocks.SelectMany(b => b.Entities).CountBy(e => e.Type).OrderByDescending(t => t.Value).ThenBy(t => t.Key, StringComparer.Ordinal).Select(t => new NamedCount(t.Key, t.Value))],
+            [.. drawing.Layers.OrderBy(l => l.Name, StringComparer.OrdinalIgnoreCase).Select(
+                l => new DrawingLayer(l.Name, l.Colour.Seen ?? 0xFFFFFF, l.On, l.Frozen, l.Locked, onLayers.GetValueOrDefault(l.Handle)))],
+            [.. drawing.Blocks.SelectMany(b => b.Entities).CountBy(e => e.Type).OrderByDescending(t => t.Value)
+                .ThenBy(t => t.Key, StringComparer.Ordinal).Select(t => new NamedCount(t.Key, t.Value))],
             [.. blocks.Select(b => new DrawingBlock(b.Name, b.Entities.Count, inserts.GetValueOrDefault(b.Handle)))],
             [.. drawing.Layouts.Where(l => l.Tab > 0).Select(l => Layout(drawing, l))],
             References(drawing),
@@ -32,9 +34,11 @@ public static class DrawingIntake
     private static List<DrawingReference> References(Drawing drawing) =>
     [
         .. drawing.Blocks.Where(b => b.IsXref).Select(b => new DrawingReference(b.Name, b.Path, b.IsLoaded)),
-        .. drawing.Objects.OfType<ImageDefinition>().Where(i => i.Path.Length > 0).Select(i => new DrawingReference(Path.GetFileName(i.Path), i.Path, i.Loaded)),
+        .. drawing.Objects.OfType<ImageDefinition>().Where(i => i.Path.Length > 0)
+        .Select(i => new DrawingReference(Path.GetFileName(i.Path), i.Path, i.Loaded)),
         // Of pages only the path is told, not whether it was found.
-        .. drawing.Objects.OfType<UnderlayDefinition>().Where(u => u.Path.Length > 0).Select(u => new DrawingReference(u.Page, u.Path, true)),
+        .. drawing.Objects.OfType<UnderlayDefinition>().Where(u => u.Path.Length > 0)
+        .Select(u => new DrawingReference(u.Page, u.Path, true)),
     ];
 
     private static DrawingLayout Layout(Drawing drawing, Layout layout)
@@ -48,25 +52,40 @@ public static class DrawingIntake
         var findings = new List<Finding>();
         void Add(string code, Severity severity, string message, int count) => findings.Add(new(code, severity, message, count, []));
         double size = extents.IsEmpty ? 0 : Math.Max(extents.Size.X, extents.Size.Y);
-        if (metres is null) Add("CAD-UNIT-NONE", Severity.Warning, $"The drawing does not say its unit; {Candidates(size)}. Ask the sender, or compare with a known dimension.", 1);
+        if (metres is null)
+            Add("CAD-UNIT-NONE", Severity.Warning,
+                $"The drawing does not say its unit; {Candidates(size)}. Ask the sender, or compare with a known dimension.", 1);
         else if (size > 0 && size * metres is < SmallestPlausible or > LargestPlausible)
-            Add("CAD-UNIT-ODD", Severity.Warning, string.Create(System.Globalization.CultureInfo.InvariantCulture, $"In {unit} the drawing would be {size * metres.Value:G4} m across, which is hardly a building; {Candidates(size)}."), 1);
-        if (extents.IsEmpty) Add("CAD-EMPTY", Severity.Error, "Model space holds nothing that has a place. Ask whether the right file was sent.", 1);
+            Add("CAD-UNIT-ODD", Severity.Warning, string.Create(System.Globalization.CultureInfo.InvariantCulture,
+                $"In {unit} the drawing would be {size * metres.Value:G4} m across, which is hardly a building; {Candidates(size)}."), 1);
+        if (extents.IsEmpty)
+            Add("CAD-EMPTY", Severity.Error, "Model space holds nothing that has a place. Ask whether the right file was sent.", 1);
         int far = Far(drawing);
-        if (far > 0) Add("CAD-FAR", Severity.Warning, $"{far} entities lie far away from all others; views that fit everything will show a dot.", far);
+        if (far > 0)
+            Add("CAD-FAR", Severity.Warning,
+                $"{far} entities lie far away from all others; views that fit everything will show a dot.", far);
         var missing = drawing.Blocks.Where(b => b.IsXref && !b.IsLoaded).Select(b => b.Path.Length > 0 ? b.Path : b.Name).ToList();
-        if (missing.Count > 0) Add("CAD-XREF-MISSING", Severity.Warning, $"Other drawings it draws on were not sent: {string.Join(", ", missing.Take(5))}. Ask for them, or for one drawing with all bound.", missing.Count);
-        var opaque = drawing.Blocks.SelectMany(b => b.Entities).Where(e => e is OpaqueEntity || (e is ModelerEntity body && body.Faces() is null)).CountBy(e => e.Type).OrderByDescending(t => t.Value).ToList();
-        if (opaque.Count > 0) Add("CAD-OPAQUE", Severity.Note, $"Kept but not understood: {string.Join(", ", opaque.Take(6).Select(o => $"{o.Value} {o.Key}"))}.", opaque.Sum(o => o.Value));
+        if (missing.Count > 0)
+            Add("CAD-XREF-MISSING", Severity.Warning,
+                $"Other drawings it draws on were not sent: {string.Join(", ", missing.Take(5))}. Ask for them, or for one drawing with all bound.", missing.Count);
+        var opaque = drawing.Blocks.SelectMany(b => b.Entities).Where(e => e is OpaqueEntity
+            || (e is ModelerEntity body && body.Faces() is null)).CountBy(e => e.Type).OrderByDescending(t => t.Value).ToList();
+        if (opaque.Count > 0)
+            Add("CAD-OPAQUE", Severity.Note,
+                $"Kept but not understood: {string.Join(", ", opaque.Take(6).Select(o => $"{o.Value} {o.Key}"))}.",
+                    opaque.Sum(o => o.Value));
         foreach (var group in drawing.Findings.GroupBy(f => f.Code))
-            Add(group.Key, group.Key is "CAD-TORN" or "CAD-OBJECT" or "CAD-PAGE" or "CAD-MAP" or "CAD-OWNER" ? Severity.Error : Severity.Warning, group.First().Message, group.Count());
+            Add(group.Key, group.Key is "CAD-TORN" or "CAD-OBJECT" or "CAD-PAGE" or "CAD-MAP" or "CAD-OWNER"
+                ? Severity.Error : Severity.Warning, group.First().Message, group.Count());
         return findings;
     }
 
     private static string Candidates(double size)
     {
-        var fitting = new[] { 4, 5, 6, 1, 2 }.Select(DrawingUnits.Of).Where(u => size * u.Metres is >= 5 and <= 1000).Select(u => u.Name).ToList();
-        return fitting.Count > 0 ? $"as {string.Join(" or ", fitting)} it would be the size of a building" : "no usual unit makes it the size of a building";
+        var fitting = new[] { 4, 5, 6, 1, 2 }.Select(DrawingUnits.Of).Where(u => size * u.Metres is >= 5 and <= 1000)
+            .Select(u => u.Name).ToList();
+        return fitting.Count > 0 ? $"as {string.Join(" or ", fitting)} it would be the size of a building"
+            : "no usual unit makes it the size of a building";
     }
 
     // Far from the middle half of all entities, by many times its size.

@@ -26,9 +26,11 @@ public sealed record DrawingPlace(string System, Vec3 Design, Vec3 Reference, do
         try
         {
             var root = XDocument.Parse(definition).Root!;
-            var epsg = Named(root, "Alias").FirstOrDefault(a => (string?)a.Attribute("type") == "CoordinateSystem" && Named(a, "Namespace").Any(n => n.Value.StartsWith("EPSG", StringComparison.Ordinal)));
+            var epsg = Named(root, "Alias").FirstOrDefault(a => (string?)a.Attribute("type") == "CoordinateSystem"
+                && Named(a, "Namespace").Any(n => n.Value.StartsWith("EPSG", StringComparison.Ordinal)));
             if (epsg?.Attribute("id") is { } id) return $"EPSG:{id.Value}";
-            return root.Descendants().FirstOrDefault(e => e.Name.LocalName.EndsWith("CoordinateSystem", StringComparison.Ordinal))?.Attribute("id")?.Value ?? "";
+            return root.Descendants()
+                .FirstOrDefault(e => e.Name.LocalName.EndsWith("CoordinateSystem", StringComparison.Ordinal))?.Attribute("id")?.Value ?? "";
         }
         catch (XmlException)
         {

@@ -18,8 +18,10 @@ namespace SteadyLintel.Exchange;
 /// <param name="Findings">What is odd.</param>
 /// <param name="Place">Where it says it stands on the earth, or null.</param>
 public sealed record DrawingReport(
-    string Format, string Version, string Unit, double? Metres, Box Extents, IReadOnlyList<DrawingLayer> Layers, IReadOnlyList<NamedCount> Entities, IReadOnlyList<DrawingBlock> Blocks,
-    IReadOnlyList<DrawingLayout> Layouts, IReadOnlyList<DrawingReference> ExternalReferences, int Texts, IReadOnlyList<Finding> Findings, DrawingPlace? Place = null);
+    string Format, string Version, string Unit, double? Metres, Box Extents, IReadOnlyList<DrawingLayer> Layers,
+        IReadOnlyList<NamedCount> Entities, IReadOnlyList<DrawingBlock> Blocks,
+    IReadOnlyList<DrawingLayout> Layouts, IReadOnlyList<DrawingReference> ExternalReferences, int Texts, IReadOnlyList<Finding> Findings,
+        DrawingPlace? Place = null);
 
 /// <summary>A layer: colour as 0xRRGGBB, switches, and how many entities of model space and layouts are on it.</summary>
 public sealed record DrawingLayer(string Name, int Rgb, bool On, bool Frozen, bool Locked, int Count);
@@ -27,7 +29,8 @@ public sealed record DrawingLayer(string Name, int Rgb, bool On, bool Frozen, bo
 /// <summary>A block: how many entities it has and how often it is inserted.</summary>
 public sealed record DrawingBlock(string Name, int Entities, int Inserts);
 
-/// <summary>A layout with its paper in millimetres and the scales of its viewports (0.01 is 1:100 where model space is in millimetres).</summary>
+/// <summary>A layout with its paper in millimetres and the scales of its viewports (0.01 is 1:100 where model space is in
+/// millimetres).</summary>
 public sealed record DrawingLayout(string Name, double PaperWidth, double PaperHeight, IReadOnlyList<double> ViewportScales);
 
 /// <summary>Another file that is drawn on, and whether the writer had it.</summary>

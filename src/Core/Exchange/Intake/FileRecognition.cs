@@ -37,9 +37,11 @@ public static class FileRecognition
         if (CadFile.Looks(text)) return (DeliveredKind.Drawing, "");
         if (text.StartsWith("<"u8)) return Refuse("This is XML; ask for the model as IFC in the STEP form (.ifc).");
         if (head.StartsWith("%PDF"u8)) return Refuse("This is a PDF; ask for the model as IFC.");
-        if (head.StartsWith(new byte[] { 0xD0, 0xCF, 0x11, 0xE0 })) return Refuse("This is a file in a program's private format; ask the sender to export IFC from that program.");
+        if (head.StartsWith(new byte[] { 0xD0, 0xCF, 0x11, 0xE0 }))
+            return Refuse("This is a file in a program's private format; ask the sender to export IFC from that program.");
         if (text.StartsWith("{"u8)) return Refuse("This is JSON; ask for the model as IFC in the STEP form (.ifc).");
-        return Refuse("The file is neither IFC nor a drawing: it begins with neither ISO-10303-21 nor the mark of DWG or DXF. Ask the sender to export IFC.");
+        return Refuse(
+            "The file is neither IFC nor a drawing: it begins with neither ISO-10303-21 nor the mark of DWG or DXF. Ask the sender to export IFC.");
     }
 
     private static (DeliveredKind, string) Refuse(string sentence) => (DeliveredKind.Refused, sentence);

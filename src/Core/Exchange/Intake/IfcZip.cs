@@ -22,9 +22,12 @@ public static class IfcZip
         try
         {
             using var zip = new ZipArchive(archive, ZipArchiveMode.Read, leaveOpen: true);
-            if (zip.Entries.Count > MaxEntries) throw new DeliveryException($"The archive holds more than {MaxEntries} files; ask for one .ifczip a model.");
+            if (zip.Entries.Count > MaxEntries)
+                throw new DeliveryException($"The archive holds more than {MaxEntries} files; ask for one .ifczip a model.");
             var models = zip.Entries.Where(e => e.Name.EndsWith(".ifc", StringComparison.OrdinalIgnoreCase)).ToList();
-            if (models.Count != 1) throw new DeliveryException(models.Count == 0 ? "The archive holds no .ifc file; ask for the model as .ifc or .ifczip." : $"The archive holds {models.Count} .ifc files; send each as a delivery of its own.");
+            if (models.Count != 1)
+                throw new DeliveryException(models.Count == 0 ? "The archive holds no .ifc file; ask for the model as .ifc or .ifczip."
+                    : $"The archive holds {models.Count} .ifc files; send each as a delivery of its own.");
             using var packed = models[0].Open();
             Copy(packed, target, Math.Min(maxBytes, Math.Max(1, models[0].CompressedLength) * MaxRatio), maxBytes, cancel);
         }
@@ -43,7 +46,9 @@ public static class IfcZip
             cancel.ThrowIfCancellationRequested();
             total += n;
             if (total > limit)
-                throw new DeliveryException(limit < maxBytes ? $"The archive unpacks to more than {MaxRatio} times its size; it looks like an attack and was not opened." : $"The model in the archive is longer than {maxBytes / 1_000_000} MB.");
+                throw new DeliveryException(limit < maxBytes
+                    ? $"The archive unpacks to more than {MaxRatio} times its size; it looks like an attack and was not opened."
+                    : $"The model in the archive is longer than {maxBytes / 1_000_000} MB.");
             target.Write(buffer, 0, n);
         }
     }

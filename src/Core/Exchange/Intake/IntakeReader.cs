@@ -35,9 +35,12 @@ public static class IntakeReader
         return new IntakeReport(
             model.File.Header.Schema, Application(model), snapshot.Units.LengthName, snapshot.Units.Metres,
             structure.Project < 0 ? "" : model.Name(structure.Project), First(model, structure.Sites), First(model, structure.Buildings),
-            Storeys(snapshot), Ranked(products.Select(t => new NamedCount(t.Entity!.Name, t.Count))), products.Sum(t => t.Count), snapshot.Elements.Count,
-            snapshot.Elements.Count(e => e.Storey < 0), Ranked(types.Where(t => t.Entity!.Is("IfcTypeObject")).Select(t => new NamedCount(t.Entity!.Name, t.Count))),
-            Layers(snapshot), Materials(snapshot), PropertyFacts.Read(snapshot), bounds, GeoReference.Read(model, structure, snapshot.Units), triangles, findings);
+            Storeys(snapshot), Ranked(products.Select(t => new NamedCount(t.Entity!.Name, t.Count))),
+                products.Sum(t => t.Count), snapshot.Elements.Count,
+            snapshot.Elements.Count(e => e.Storey < 0),
+                Ranked(types.Where(t => t.Entity!.Is("IfcTypeObject")).Select(t => new NamedCount(t.Entity!.Name, t.Count))),
+            Layers(snapshot), Materials(snapshot), PropertyFacts.Read(snapshot), bounds,
+                GeoReference.Read(model, structure, snapshot.Units), triangles, findings);
     }
 
     private static string First(IfcModel model, IReadOnlyList<int> items) => items.Count == 0 ? "" : model.Name(items[0]);
@@ -53,7 +56,8 @@ public static class IntakeReader
     {
         var byStorey = snapshot.Elements.Where(e => e.Storey >= 0).ToLookup(e => e.Storey);
         return [.. snapshot.Structure.Storeys.Select((s, n) => new StoreyFacts(
-            s.Name, s.GlobalId, s.Level, byStorey[n].Count(), Ranked(byStorey[n].CountBy(e => e.Class).Select(c => new NamedCount(c.Key, c.Value)))))];
+            s.Name, s.GlobalId, s.Level, byStorey[n].Count(),
+                Ranked(byStorey[n].CountBy(e => e.Class).Select(c => new NamedCount(c.Key, c.Value)))))];
     }
 
     private static List<NamedCount> Layers(ModelSnapshot snapshot)
@@ -66,9 +70,11 @@ public static class IntakeReader
 
     private static IReadOnlyList<NamedCount> Materials(ModelSnapshot snapshot)
     {
-        var names = snapshot.Elements.SelectMany(e => snapshot.Materials.Of(e.Index).Select(m => m.Name).Where(n => n.Length > 0).Distinct());
+        var names = snapshot.Elements.SelectMany(e => snapshot.Materials.Of(e.Index).Select(m => m.Name)
+            .Where(n => n.Length > 0).Distinct());
         return Ranked(names.CountBy(n => n).Select(c => new NamedCount(c.Key, c.Value)));
     }
 
-    private static IReadOnlyList<NamedCount> Ranked(IEnumerable<NamedCount> counts) => [.. counts.OrderByDescending(c => c.Count).ThenBy(c => c.Name, StringComparer.Ordinal)];
+    private static IReadOnlyList<NamedCount> Ranked(IEnumerable<NamedCount> counts) =>
+        [.. counts.OrderByDescending(c => c.Count).ThenBy(c => c.Name, StringComparer.Ordinal)];
 }

@@ -34,6 +34,9 @@ public sealed record PropertySetFacts(string Name, int Elements, int Values, int
 /// <param name="Triangles">How many triangles the shapes have.</param>
 /// <param name="Findings">Findings, worst first.</param>
 public sealed record IntakeReport(
-    string Schema, string Application, string LengthUnit, double Metres, string Project, string Site, string Building, IReadOnlyList<StoreyFacts> Storeys,
-    IReadOnlyList<NamedCount> Classes, int Products, int Elements, int NoStorey, IReadOnlyList<NamedCount> Types, IReadOnlyList<NamedCount> Layers,
-    IReadOnlyList<NamedCount> Materials, IReadOnlyList<PropertySetFacts> PropertySets, Box Bounds, GeoReference Place, long Triangles, IReadOnlyList<Finding> Findings);
+    string Schema, string Application, string LengthUnit, double Metres, string Project, string Site, string Building,
+        IReadOnlyList<StoreyFacts> Storeys,
+    IReadOnlyList<NamedCount> Classes, int Products, int Elements, int NoStorey, IReadOnlyList<NamedCount> Types,
+        IReadOnlyList<NamedCount> Layers,
+    IReadOnlyList<NamedCount> Materials, IReadOnlyList<PropertySetFacts> PropertySets, Box Bounds, GeoReference Place, long Triangles,
+        IReadOnlyList<Finding> Findings);

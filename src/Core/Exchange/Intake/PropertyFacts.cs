@@ -18,7 +18,12 @@ public static class PropertyFacts
                 foreach (var (name, c) in counts)
                 {
                     var sum = all.GetValueOrDefault(name) ?? new PropertySetFacts(name, 0, 0, 0);
-                    all[name] = sum with { Elements = sum.Elements + c.Elements, Values = sum.Values + c.Values, Blank = sum.Blank + c.Blank };
+                    all[name] = sum with
+                    {
+                        Elements = sum.Elements + c.Elements,
+                        Values = sum.Values + c.Values,
+                        Blank = sum.Blank + c.Blank
+                    };
                 }
             }
         });

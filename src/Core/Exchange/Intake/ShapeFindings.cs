@@ -19,7 +19,9 @@ internal sealed class ShapeFindings(ModelSnapshot snapshot, FindingList findings
     {
         if (shape is null) return;
         foreach (string problem in shape.Problems)
-            findings.Add("IFC-SHAPE-FAILED", Severity.Warning, n => $"{n} shapes could not be built in full; the elements are kept, their pictures and volumes are not complete.", StructureFindings.About(snapshot.Model, element.Index, problem));
+            findings.Add("IFC-SHAPE-FAILED", Severity.Warning,
+                n => $"{n} shapes could not be built in full; the elements are kept, their pictures and volumes are not complete.",
+                    StructureFindings.About(snapshot.Model, element.Index, problem));
         if (shape.Parts.Count == 0) return;
         _shaped++;
         foreach (var part in shape.Parts)
@@ -33,14 +35,21 @@ internal sealed class ShapeFindings(ModelSnapshot snapshot, FindingList findings
     public void Finish()
     {
         if (_shaped == 0 && snapshot.Elements.Count > 0)
-            findings.Add("IFC-SHAPE-NONE", Severity.Error, _ => "No element has a shape; the file carries data only. Ask for an export with geometry.", null);
+            findings.Add("IFC-SHAPE-NONE", Severity.Error,
+                _ => "No element has a shape; the file carries data only. Ask for an export with geometry.", null);
         if (!Bounds.IsEmpty && Largest(Bounds) > Far)
-            findings.Add("IFC-FAR-FROM-ORIGIN", Severity.Warning, _ => FormattableString.Invariant($"The model reaches {Largest(Bounds) / 1000:0.0} km from zero; programs with single precision round there to {Spacing(Largest(Bounds)) * 1000:0.##} mm. Set it out near the job origin before handing over."), null);
+            findings.Add("IFC-FAR-FROM-ORIGIN", Severity.Warning,
+                _ =>
+                    FormattableString.Invariant(
+                        $"The model reaches {Largest(Bounds) / 1000:0.0} km from zero; programs with single precision round there to {Spacing(Largest(Bounds)) * 1000:0.##} mm. Set it out near the job origin before handing over."), null);
         foreach (int texture in snapshot.Model.OfType("IfcSurfaceTexture"))
-            findings.Add("IFC-TEXTURE", Severity.Note, n => $"{n} textures are not shown; surfaces have their colour. A hand-over as IFC keeps them.", StructureFindings.About(snapshot.Model, texture, ""));
+            findings.Add("IFC-TEXTURE", Severity.Note,
+                n => $"{n} textures are not shown; surfaces have their colour. A hand-over as IFC keeps them.",
+                    StructureFindings.About(snapshot.Model, texture, ""));
     }
 
-    /// <summary>The distance between single-precision numbers at a distance from zero, metres (IEEE 754: a 24-bit significand; 2^(floor(log2 x) − 23)).</summary>
+    /// <summary>The distance between single-precision numbers at a distance from zero, metres (IEEE 754: a 24-bit significand;
+    /// 2^(floor(log2 x) − 23)).</summary>
     public static double Spacing(double metres) => Math.ScaleB(1, Math.ILogB(metres) - 23);
 
     private static double Largest(Box box) =>

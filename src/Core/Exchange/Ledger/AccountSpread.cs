@@ -3,7 +3,8 @@ using SteadyLintel.Step;
 
 namespace SteadyLintel.Exchange;
 
-/// <summary>The accounts of facts that many instances make up together: a shape is as well accounted for as the worst of its points.</summary>
+/// <summary>The accounts of facts that many instances make up together: a shape is as well accounted for as the worst of its
+/// points.</summary>
 internal sealed class AccountSpread(SourceAccounts accounts)
 {
     private const byte Unknown = 0, Open = 255;
@@ -15,12 +16,14 @@ internal sealed class AccountSpread(SourceAccounts accounts)
     /// <summary>The account of a product's or type's shape; null when it has none.</summary>
     public (LedgerAccount Account, string Rule)? Shape(int product)
     {
-        var roots = _model.Is(product, "IfcProduct") ? Single(_model.Ref(product, "Representation")) : _model.Refs(product, "RepresentationMaps");
+        var roots = _model.Is(product, "IfcProduct")
+            ? Single(_model.Ref(product, "Representation")) : _model.Refs(product, "RepresentationMaps");
         return roots.Length == 0 ? null : Worst(roots);
     }
 
     /// <summary>The account of a product's place; null when it has none of its own.</summary>
-    public (LedgerAccount Account, string Rule)? Place(int product) => Single(_model.Ref(product, "ObjectPlacement")) is { Length: > 0 } roots ? Worst(roots) : null;
+    public (LedgerAccount Account, string Rule)? Place(int product) =>
+        Single(_model.Ref(product, "ObjectPlacement")) is { Length: > 0 } roots ? Worst(roots) : null;
 
     /// <summary>The account of a styled item with its styles, without the item.</summary>
     public (LedgerAccount Account, string Rule) OfStyle(int styled)
@@ -44,7 +47,8 @@ internal sealed class AccountSpread(SourceAccounts accounts)
             if (_deep[root] > deep) (deep, worst) = (_deep[root], _from[root]);
         }
 
-        return worst < 0 || deep <= (byte)LedgerAccount.Same + 1 ? (LedgerAccount.Same, "") : ((LedgerAccount)(deep - 1), accounts.RuleOf(worst));
+        return worst < 0 || deep <= (byte)LedgerAccount.Same + 1
+            ? (LedgerAccount.Same, "") : ((LedgerAccount)(deep - 1), accounts.RuleOf(worst));
     }
 
     // Depth first, without recursion: chains in a file may be as long as it is.

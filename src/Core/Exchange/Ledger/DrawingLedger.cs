@@ -2,7 +2,8 @@ using SteadyLintel.Cad;
 
 namespace SteadyLintel.Exchange;
 
-/// <summary>The ledger of a drawing given on in another form: every entity, record, object and header variable, value by value, in one account.</summary>
+/// <summary>The ledger of a drawing given on in another form: every entity, record, object and header variable, value by value, in one
+/// account.</summary>
 /// <param name="from">The form it came in.</param>
 /// <param name="to">The form that was written.</param>
 internal sealed class DrawingLedger(CadForm from, CadForm to)
@@ -20,7 +21,8 @@ internal sealed class DrawingLedger(CadForm from, CadForm to)
     public IReadOnlyList<LedgerLine> Lines() => _tally.Lines();
 
     /// <summary>Counts an entity that a rule left out or took apart before anything was written.</summary>
-    public void Put(Entity entity, LedgerAccount account, string rule) => _tally.Add(entity.Type, account, rule, () => $"{entity.Type} {entity.Handle}");
+    public void Put(Entity entity, LedgerAccount account, string rule) =>
+        _tally.Add(entity.Type, account, rule, () => $"{entity.Type} {entity.Handle}");
 
     /// <summary>Holds what was written against what is read again.</summary>
     /// <param name="drawing">The drawing as it was written.</param>
@@ -40,7 +42,8 @@ internal sealed class DrawingLedger(CadForm from, CadForm to)
             var twin = Twin(item, found, again);
             if (twin is not null) found.Remove(twin.Handle);
             Compare(drawing, item, again, twin, made.Contains(item), leftBehind);
-            if (twin is Entity && item is Entity && owners.GetValueOrDefault(item) != ownersAgain.GetValueOrDefault(twin)) Unexpected(item, "is in another block");
+            if (twin is Entity && item is Entity && owners.GetValueOrDefault(item) != ownersAgain.GetValueOrDefault(twin))
+                Unexpected(item, "is in another block");
         }
 
         foreach (var item in found.Values.Concat(extra).Where(o => !IsStandard(o))) Unexpected(item, "is in no source");
@@ -52,16 +55,19 @@ internal sealed class DrawingLedger(CadForm from, CadForm to)
     {
         if (found.TryGetValue(item.Handle, out var twin) && twin.Type == item.Type) return twin;
         // A table record is known by its name where a format gives it another handle.
-        return item is SymbolRecord record ? CadFacts.Record(again, record) is { } named && found.ContainsKey(named.Handle) ? named : null : null;
+        return item is SymbolRecord record ? CadFacts.Record(again, record) is { } named
+            && found.ContainsKey(named.Handle) ? named : null : null;
     }
 
-    private void Compare(Drawing drawing, CadObject item, Drawing again, CadObject? twin, bool made, IReadOnlyDictionary<Handle, string> leftBehind)
+    private void Compare(Drawing drawing, CadObject item, Drawing again, CadObject? twin, bool made,
+        IReadOnlyDictionary<Handle, string> leftBehind)
     {
         string Label() => $"{item.Type} {item.Handle}{(item is SymbolRecord r ? $" '{r.Name}'" : "")}";
         if (twin is null)
         {
             if (made && !leftBehind.ContainsKey(item.Handle)) Unexpected(item, "was made and is not there");
-            else if (leftBehind.TryGetValue(item.Handle, out string? reason)) Count(item.Type, LedgerAccount.NotCarried, reason, Label, made);
+            else if (leftBehind.TryGetValue(item.Handle, out string? reason))
+                Count(item.Type, LedgerAccount.NotCarried, reason, Label, made);
             else
             {
                 Count(item.Type, LedgerAccount.Unaccounted, "", Label, made);
@@ -132,7 +138,8 @@ internal sealed class DrawingLedger(CadForm from, CadForm to)
         foreach (var (name, groups) in drawing.Header)
         {
             var now = again.Header[name];
-            var (account, rule) = FactsEqual(groups, now) ? (LedgerAccount.Same, "") : _losses.OfHeader(name, now) is { } loss ? (loss.Lost ? LedgerAccount.NotCarried : LedgerAccount.Changed, loss.Reason) : (LedgerAccount.Unaccounted, "");
+            var (account, rule) = FactsEqual(groups, now) ? (LedgerAccount.Same, "") : _losses.OfHeader(name, now) is { } loss
+                ? (loss.Lost ? LedgerAccount.NotCarried : LedgerAccount.Changed, loss.Reason) : (LedgerAccount.Unaccounted, "");
             _tally.Add("header variable", account, rule, () => name);
             if (account == LedgerAccount.Unaccounted) Differ($"{name} was {Show(groups)} and is {Show(now)}.");
         }
@@ -143,7 +150,8 @@ internal sealed class DrawingLedger(CadForm from, CadForm to)
         foreach (var (name, groups) in drawing.OtherSections)
         {
             bool same = again.OtherSections.Exists(s => s.Name == name && FactsEqual(s.Groups, groups));
-            var (account, rule) = same ? (LedgerAccount.Same, "") : _losses.OfSection(name) is { } reason ? (LedgerAccount.NotCarried, reason) : (LedgerAccount.Unaccounted, "");
+            var (account, rule) = same ? (LedgerAccount.Same, "") : _losses.OfSection(name) is { } reason
+                ? (LedgerAccount.NotCarried, reason) : (LedgerAccount.Unaccounted, "");
             _tally.Add("section", account, rule, () => name);
             if (account == LedgerAccount.Unaccounted) Differ($"The section {name} is not there as it was.");
         }
@@ -160,7 +168,8 @@ internal sealed class DrawingLedger(CadForm from, CadForm to)
     // What every drawing has, and a writer adds where it is missing.
     private static bool IsStandard(CadObject item) => item switch
     {
-        SymbolRecord record => record.Name.ToUpperInvariant() is "BYBLOCK" or "BYLAYER" or "CONTINUOUS" or "0" or "STANDARD" or "ACAD" or "*ACTIVE" or "*MODEL_SPACE" or "*PAPER_SPACE",
+        SymbolRecord record => record.Name.ToUpperInvariant() is "BYBLOCK" or "BYLAYER" or "CONTINUOUS" or "0" or "STANDARD" or "ACAD"
+            or "*ACTIVE" or "*MODEL_SPACE" or "*PAPER_SPACE",
         CadDictionary or Placeholder or Layout => true,
         MultiLineStyle style => style.Name.Equals("Standard", StringComparison.OrdinalIgnoreCase),
         _ => false,
@@ -169,7 +178,8 @@ internal sealed class DrawingLedger(CadForm from, CadForm to)
     // A group that is left out means zero or nothing, as the DXF reference has it for nearly all.
     private static bool IsUnset(List<CadGroup> groups) => groups.TrueForAll(g => g.Value is 0L or 0.0 or false or "");
 
-    private static string Show(IEnumerable<CadGroup> groups) => string.Join(" ", groups.Take(6).Select(g => FormattableString.Invariant($"{g.Value}"))) is { Length: > 0 } text ? text : "nothing";
+    private static string Show(IEnumerable<CadGroup> groups) =>
+        string.Join(" ", groups.Take(6).Select(g => FormattableString.Invariant($"{g.Value}"))) is { Length: > 0 } text ? text : "nothing";
 
     private static bool FactsEqual(IReadOnlyList<CadGroup> a, IReadOnlyList<CadGroup> b)
     {

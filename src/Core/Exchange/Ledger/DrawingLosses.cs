@@ -10,16 +10,23 @@ internal sealed class DrawingLosses(CadForm from, CadForm to)
     /// <summary>The rule or reason for a difference; null when there is none.</summary>
     public (string Reason, bool Lost)? Of(CadObject item, int code, IReadOnlyList<CadGroup> now)
     {
-        if (item is ModelerEntity && code is 1 or 310 && from.Version <= ModelerEntity.LastText != to.Version <= ModelerEntity.LastText) return ("body in another form", false);
+        if (item is ModelerEntity && code is 1 or 310 && from.Version <= ModelerEntity.LastText != to.Version <= ModelerEntity.LastText)
+            return ("body in another form", false);
         bool old = to.Version < CadVersion.AC1018;
         if (old && code == CadFacts.TrueColour && now.Count == 0) return ("true colour as its nearest number", false);
         if (old && code == CadFacts.ColourName && now.Count == 0) return ($"names of colours have no place in {to.Version}", true);
         if (old && code == CadFacts.Transparency && now.Count == 0) return ($"transparency has no place in {to.Version}", true);
-        if (old && item is Hatch && code is (>= 450 and <= 470) or 63 or 421 or 431 && now.Count == 0) return ($"gradients have no place in {to.Version}", true);
-        if (old && item is MText && code is 90 or 45 or 63 or 421 or 441 && now.Count == 0) return ($"masks of texts have no place in {to.Version}", true);
-        if (to.Version < CadVersion.AC1021 && item is BlockRecord && code is 70 or 280 or 281) return ($"units of blocks have no place in {to.Version}", true);
-        if (to.Version < CadVersion.AC1021 && item is MText && code == 46) return ($"heights of columns have no place in {to.Version}", true);
-        if (code == CadFacts.EmbeddedCode && (to.Dwg || to.Version < CadVersion.AC1032 || (from.Dwg && item is AttributeEntity)) && now.Count == 0) return ($"{(item is MText ? "columns of texts" : "paragraphs of attributes")} have no place in {to.Version}{(to.Dwg ? " of DWG" : "")}", true);
+        if (old && item is Hatch && code is (>= 450 and <= 470) or 63 or 421 or 431 && now.Count == 0)
+            return ($"gradients have no place in {to.Version}", true);
+        if (old && item is MText && code is 90 or 45 or 63 or 421 or 441 && now.Count == 0)
+            return ($"masks of texts have no place in {to.Version}", true);
+        if (to.Version < CadVersion.AC1021 && item is BlockRecord && code is 70 or 280 or 281)
+            return ($"units of blocks have no place in {to.Version}", true);
+        if (to.Version < CadVersion.AC1021 && item is MText && code == 46)
+            return ($"heights of columns have no place in {to.Version}", true);
+        if (code == CadFacts.EmbeddedCode && (to.Dwg || to.Version < CadVersion.AC1032 || (from.Dwg && item is AttributeEntity))
+            && now.Count == 0) return (
+                $"{(item is MText ? "columns of texts" : "paragraphs of attributes")} have no place in {to.Version}{(to.Dwg ? " of DWG" : "")}", true);
         if (item is Viewport && code == 69) return ("viewport numbered anew", false);
         // Such a value comes back as if it had not been said; one that is another is no loss of the form.
         return to.Dwg && now.All(g => g.Value is 0L or 0.0 or 1.0 or 1e-7 or 1e-10 or "") ? OfDwg(item, code) : null;
@@ -29,15 +36,21 @@ internal sealed class DrawingLosses(CadForm from, CadForm to)
     private (string Reason, bool Lost)? OfDwg(CadObject item, int code) => item switch
     {
         Spline when code is 11 or 21 or 31 or 74 => ("fit points beside control points have no place in DWG", true),
-        Spline when code is 12 or 22 or 32 or 13 or 23 or 33 or 42 or 43 or 44 => ("tangents and tolerances of splines have no place in DWG", true),
-        Leader when code is 213 or 223 or 233 && to.Version >= CadVersion.AC1024 => ($"offsets of leaders have no place in {to.Version} of DWG", true),
-        MultiLeader when code == 45 && to.Version >= CadVersion.AC1024 => ($"some scales of multi-leaders have no place in {to.Version} of DWG", true),
-        Dimension { Kind: not (DimensionKind.Linear or DimensionKind.Ordinate) } when code is 50 or 51 or 52 or 53 => ("angles of dimensions that do not turn have no place in DWG", true),
+        Spline when code is 12 or 22 or 32 or 13 or 23 or 33 or 42 or 43 or 44 =>
+            ("tangents and tolerances of splines have no place in DWG", true),
+        Leader when code is 213 or 223 or 233 && to.Version >= CadVersion.AC1024 =>
+            ($"offsets of leaders have no place in {to.Version} of DWG", true),
+        MultiLeader when code == 45 && to.Version >= CadVersion.AC1024 =>
+            ($"some scales of multi-leaders have no place in {to.Version} of DWG", true),
+        Dimension { Kind: not (DimensionKind.Linear or DimensionKind.Ordinate) } when code is 50 or 51 or 52 or 53 =>
+            ("angles of dimensions that do not turn have no place in DWG", true),
         Hatch when code == 47 => ("pixel sizes of hatches have no place in DWG", true),
         Insert when code is 44 or 45 => ("spacings of inserts without rows have no place in DWG", true),
-        Polyline { Kind: not PolylineKind.Flat } when code is 10 or 20 or 30 or 39 or 40 or 41 => ("heights of polylines of other kinds have no place in DWG", true),
+        Polyline { Kind: not PolylineKind.Flat } when code is 10 or 20 or 30 or 39 or 40 or 41 =>
+            ("heights of polylines of other kinds have no place in DWG", true),
         Vertex { IsFace: true } when code is 10 or 20 or 30 => ("values of vertices of other kinds have no place in DWG", true),
-        Vertex { Kind: not PolylineKind.Flat } when code is 40 or 41 or 42 or 50 => ("values of vertices of other kinds have no place in DWG", true),
+        Vertex { Kind: not PolylineKind.Flat } when code is 40 or 41 or 42 or 50 =>
+            ("values of vertices of other kinds have no place in DWG", true),
         _ => null,
     };
 
@@ -51,9 +64,11 @@ internal sealed class DrawingLosses(CadForm from, CadForm to)
             case "$DWGCODEPAGE": return ("the code page of the version", false);
         }
 
-        return now.Count == 0 && from != to ? ($"some header variables have no place in {to.Version}{(to.Dwg ? " of DWG" : "")}", true) : null;
+        return now.Count == 0 && from != to
+            ? ($"some header variables have no place in {to.Version}{(to.Dwg ? " of DWG" : "")}", true) : null;
     }
 
     /// <summary>Why a section of DXF has no place; null when it has.</summary>
-    public string? OfSection(string name) => to.Dwg || to.Version != from.Version ? $"the section {name} has no place in {to.Version}{(to.Dwg ? " of DWG" : "")}" : null;
+    public string? OfSection(string name) => to.Dwg || to.Version != from.Version
+        ? $"the section {name} has no place in {to.Version}{(to.Dwg ? " of DWG" : "")}" : null;
 }

@@ -8,7 +8,8 @@ namespace SteadyLintel.Exchange;
 /// <param name="source">The model it came from.</param>
 /// <param name="again">The model that was read again.</param>
 /// <param name="nameOf">The name in the written file of an instance name of the source.</param>
-/// <param name="mayStay">Whether an instance of the source is missing in the file by rule, so that references to it may be missing too.</param>
+/// <param name="mayStay">Whether an instance of the source is missing in the file by rule, so that references to it may be missing
+/// too.</param>
 internal sealed class InstanceComparer(IfcModel source, IfcModel again, Func<int, int> nameOf, Func<int, bool> mayStay)
 {
     // A number scaled and rounded to 15 digits is off by less than this, relative to itself.
@@ -41,7 +42,8 @@ internal sealed class InstanceComparer(IfcModel source, IfcModel again, Func<int
         int a = 0, b = 0, doneA = 0, doneB = 0;
         while (true)
         {
-            bool moreA = StepReferences.Next(before, ref a, out int idA, out int startA), moreB = StepReferences.Next(after, ref b, out int idB, out int startB);
+            bool moreA = StepReferences.Next(before, ref a, out int idA, out int startA),
+                moreB = StepReferences.Next(after, ref b, out int idB, out int startB);
             if (moreA != moreB) return false;
             if (!moreA) return before[doneA..].SequenceEqual(after[doneB..]);
             if (nameOf(idA) != idB || !before[doneA..startA].SequenceEqual(after[doneB..startB])) return false;
@@ -50,7 +52,8 @@ internal sealed class InstanceComparer(IfcModel source, IfcModel again, Func<int
     }
 
     private static string Name(ExpectedInstance expected, int position) =>
-        expected.Entity is { } entity && position < entity.Attributes.Count ? entity.Attributes[position].Name : $"attribute {position + 1}";
+        expected.Entity is { } entity && position < entity.Attributes.Count
+            ? entity.Attributes[position].Name : $"attribute {position + 1}";
 
     private bool Same(ExpectedValue expected, StepValue found)
     {
@@ -117,5 +120,6 @@ internal sealed class InstanceComparer(IfcModel source, IfcModel again, Func<int
 
     private bool Stays(int id) => source.File.IndexOf(id) is >= 0 and var index && mayStay(index);
 
-    private static bool KeywordsEqual(ReadOnlySpan<byte> a, ReadOnlySpan<byte> b) => a.SequenceEqual(b) || Encoding.ASCII.GetString(a).Equals(Encoding.ASCII.GetString(b), StringComparison.OrdinalIgnoreCase);
+    private static bool KeywordsEqual(ReadOnlySpan<byte> a, ReadOnlySpan<byte> b) =>
+        a.SequenceEqual(b) || Encoding.ASCII.GetString(a).Equals(Encoding.ASCII.GetString(b), StringComparison.OrdinalIgnoreCase);
 }

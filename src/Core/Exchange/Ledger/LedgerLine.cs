@@ -1,7 +1,8 @@
 namespace SteadyLintel.Exchange;
 
 /// <summary>One line of the ledger: all things of a kind, each in exactly one account.</summary>
-/// <param name="Kind">An entity's or relationship's name (<c>IfcWall</c>, <c>IfcRelVoidsElement</c>), a kind of entity of a drawing (<c>LWPOLYLINE</c>), or <c>property value</c>, <c>shape</c>, <c>place</c>, <c>colour</c>, <c>layer</c> …</param>
+/// <param name="Kind">An entity's or relationship's name (<c>IfcWall</c>, <c>IfcRelVoidsElement</c>), a kind of entity of a drawing
+/// (<c>LWPOLYLINE</c>), or <c>property value</c>, <c>shape</c>, <c>place</c>, <c>colour</c>, <c>layer</c> …</param>
 /// <param name="Things">How many the sources hold. A relationship counts once for each pair of ends.</param>
 /// <param name="Same">How many were found again as they were.</param>
 /// <param name="Changed">How many were found changed as a named rule leads one to expect, by rule.</param>
@@ -9,7 +10,8 @@ namespace SteadyLintel.Exchange;
 /// <param name="NotCarried">How many the written form has no place for, by reason.</param>
 /// <param name="Unaccounted">How many are in none of these accounts, or were found and are in no source.</param>
 public sealed record LedgerLine(
-    string Kind, int Things, int Same, IReadOnlyDictionary<string, int> Changed, IReadOnlyDictionary<string, int> LeftOut, IReadOnlyDictionary<string, int> NotCarried, int Unaccounted)
+    string Kind, int Things, int Same, IReadOnlyDictionary<string, int> Changed, IReadOnlyDictionary<string, int> LeftOut,
+        IReadOnlyDictionary<string, int> NotCarried, int Unaccounted)
 {
     /// <summary>The first things of each account that is not <see cref="Same"/>.</summary>
     public IReadOnlyList<LedgerExample> Examples { get; init; } = [];

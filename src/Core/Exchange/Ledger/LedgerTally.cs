@@ -24,13 +24,15 @@ internal sealed class LedgerTally
 
     /// <summary>The lines, in the order of their kinds: entities, then facts.</summary>
     public IReadOnlyList<LedgerLine> Lines() =>
-        [.. _lines.OrderBy(l => !l.Key.StartsWith("Ifc", StringComparison.Ordinal)).ThenBy(l => l.Key, StringComparer.Ordinal).Select(l => l.Value.ToLine(l.Key))];
+        [.. _lines.OrderBy(l => !l.Key.StartsWith("Ifc", StringComparison.Ordinal)).ThenBy(l => l.Key, StringComparer.Ordinal)
+            .Select(l => l.Value.ToLine(l.Key))];
 
     private Line Of(string kind) => _lines.TryGetValue(kind, out var line) ? line : _lines[kind] = new Line();
 
     private sealed class Line
     {
-        private readonly SortedDictionary<string, int>[] _rules = [new(StringComparer.Ordinal), new(StringComparer.Ordinal), new(StringComparer.Ordinal), new(StringComparer.Ordinal), new(StringComparer.Ordinal)];
+        private readonly SortedDictionary<string, int>[] _rules = [new(StringComparer.Ordinal), new(StringComparer.Ordinal),
+            new(StringComparer.Ordinal), new(StringComparer.Ordinal), new(StringComparer.Ordinal)];
         private readonly List<LedgerExample> _examples = [];
         private readonly int[] _shown = new int[5];
         private int _things, _same, _unaccounted;
@@ -56,6 +58,8 @@ internal sealed class LedgerTally
         }
 
         public LedgerLine ToLine(string kind) =>
-            new(kind, _things, _same, _rules[(int)LedgerAccount.Changed], _rules[(int)LedgerAccount.LeftOut], _rules[(int)LedgerAccount.NotCarried], _unaccounted) { Examples = _examples };
+            new(kind, _things, _same, _rules[(int)LedgerAccount.Changed], _rules[(int)LedgerAccount.LeftOut],
+                _rules[(int)LedgerAccount.NotCarried], _unaccounted)
+            { Examples = _examples };
     }
 }

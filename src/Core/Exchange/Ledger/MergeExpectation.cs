@@ -5,7 +5,8 @@ namespace SteadyLintel.Exchange;
 /// <summary>What a merge of several sources leads one to expect of an instance.</summary>
 internal static class MergeExpectation
 {
-    /// <summary>Adds to what is expected: new GlobalIds, the contexts that the first project gains, parts that an earlier source has put under their whole.</summary>
+    /// <summary>Adds to what is expected: new GlobalIds, the contexts that the first project gains, parts that an earlier source has put
+    /// under their whole.</summary>
     public static void Add(ExpectedInstance expected, WrittenPart part, IfcModel model)
     {
         if (part.Merge is not { } merge) return;
@@ -15,10 +16,14 @@ internal static class MergeExpectation
             expected.Lose("a GlobalId that another source uses was replaced");
         }
 
-        if (part.Number == 0 && merge.Contexts.Count > 0 && model.Is(expected.Index, "IfcProject")) Lengthen(expected, "RepresentationContexts", "contexts of the other sources added");
-        if (part.Number == 0 || !model.Is(expected.Index, "IfcRelAggregates") || !merge.IsShared(part.Number, model.Ref(expected.Index, "RelatingObject"))) return;
-        var kept = model.Refs(expected.Index, "RelatedObjects").Where(o => !merge.IsShared(part.Number, o)).Select(o => "#" + model.File.Id(o)).ToList();
-        if (kept.Count < model.Refs(expected.Index, "RelatedObjects").Length) expected.Expect("RelatedObjects", $"({string.Join(",", kept)})", "");
+        if (part.Number == 0 && merge.Contexts.Count > 0 && model.Is(expected.Index, "IfcProject"))
+            Lengthen(expected, "RepresentationContexts", "contexts of the other sources added");
+        if (part.Number == 0 || !model.Is(expected.Index, "IfcRelAggregates")
+            || !merge.IsShared(part.Number, model.Ref(expected.Index, "RelatingObject"))) return;
+        var kept = model.Refs(expected.Index, "RelatedObjects").Where(o => !merge.IsShared(part.Number, o))
+            .Select(o => "#" + model.File.Id(o)).ToList();
+        if (kept.Count < model.Refs(expected.Index, "RelatedObjects").Length)
+            expected.Expect("RelatedObjects", $"({string.Join(",", kept)})", "");
     }
 
     private static void Lengthen(ExpectedInstance expected, string attribute, string rule)

@@ -2,7 +2,8 @@ using SteadyLintel.Ifc;
 
 namespace SteadyLintel.Exchange;
 
-/// <summary>The ledger of models handed over as models: every instance and every pair of ends of the sources, in exactly one account over all files of the run.</summary>
+/// <summary>The ledger of models handed over as models: every instance and every pair of ends of the sources, in exactly one account over
+/// all files of the run.</summary>
 internal sealed class ModelLedger : ILedger
 {
     /// <summary>The rule for relations of which an end does not go.</summary>
@@ -47,13 +48,16 @@ internal sealed class ModelLedger : ILedger
             int at = found[source][element.Index];
             if (at < 0)
             {
-                if (_accounts[source].Of(element.Index) == LedgerAccount.NotCarried) rows.LeaveOut(source, element, _accounts[source].RuleOf(element.Index));
+                if (_accounts[source].Of(element.Index) == LedgerAccount.NotCarried)
+                    rows.LeaveOut(source, element, _accounts[source].RuleOf(element.Index));
                 continue;
             }
 
             asked.Add(at);
-            string storey = again.StoreyName(again.Structure.StoreyOf(at)), expected = rewrites[source].StoreyName(_plan.Sources[source].Snapshot.StoreyName(element.Storey));
-            if (storey != expected) rows.Differ($"{file.Name}: {element.Class} {element.GlobalId} came back on '{storey}', not on '{expected}'.");
+            string storey = again.StoreyName(again.Structure.StoreyOf(at)),
+                expected = rewrites[source].StoreyName(_plan.Sources[source].Snapshot.StoreyName(element.Storey));
+            if (storey != expected)
+                rows.Differ($"{file.Name}: {element.Class} {element.GlobalId} came back on '{storey}', not on '{expected}'.");
             else if (_accounts[source].Of(element.Index) != LedgerAccount.Unaccounted) rows.Find(source, element);
         }
 
@@ -68,7 +72,8 @@ internal sealed class ModelLedger : ILedger
         }
 
         foreach (var extra in again.Elements.Where(e => !asked.Contains(e.Index)))
-            rows.AddUnexpected(again.StoreyName(extra.Storey), extra.Class, $"{file.Name}: {extra.Class} {extra.GlobalId} was not asked for.");
+            rows.AddUnexpected(again.StoreyName(extra.Storey), extra.Class,
+                $"{file.Name}: {extra.Class} {extra.GlobalId} was not asked for.");
     }
 
     // For each source of the file its instances' positions in it, -1 for none.
@@ -83,7 +88,8 @@ internal sealed class ModelLedger : ILedger
             void Differ(string sentence) => this.Differ($"{file.Name}: {sentence}");
             var reader = new ModelPartReader(part, accounts, again, file.Made, Differ);
             ModelElement[] chosen = [.. elements[part.Source]];
-            reader.Read(chosen, product => _tally.AddUnexpected(accounts.Snapshot.Model.ClassName(product), () => accounts.Label(product)), cancel);
+            reader.Read(chosen, product => _tally.AddUnexpected(accounts.Snapshot.Model.ClassName(product),
+                () => accounts.Label(product)), cancel);
             foreach (int at in reader.Found) if (at >= 0) claimed[at] = true;
             found[part.Source] = reader.Found;
             new PlaceCheck(accounts, again, reader.Found, _plan.Moves[part.Source], Differ).Check(part.Rewrites, part.Number == 0);
@@ -123,21 +129,26 @@ internal sealed class ModelLedger : ILedger
     }
 
     private static bool IsPart(EntityDef entity) =>
-        entity.Is("IfcRepresentationItem") || entity.Is("IfcRepresentation") || entity.Is("IfcProductRepresentation") || entity.Is("IfcRepresentationMap") || entity.Is("IfcObjectPlacement") || entity.Is("IfcProfileDef");
+        entity.Is("IfcRepresentationItem") || entity.Is("IfcRepresentation") || entity.Is("IfcProductRepresentation")
+            || entity.Is("IfcRepresentationMap") || entity.Is("IfcObjectPlacement") || entity.Is("IfcProfileDef");
 
     private void Header(WrittenFile file, ModelSnapshot again)
     {
         var part = file.Parts[0];
         var before = _accounts[part.Source].Snapshot.Model.File.Header;
         var after = again.Model.File.Header;
-        bool same = after.Schema == (part.Rewrites.Schema ?? before.Schema) && after.OriginatingSystem == before.OriginatingSystem && after.Authorization == before.Authorization
-            && Same(after.Description, before.Description) && Same(after.Author, before.Author) && Same(after.Organization, before.Organization);
-        _tally.Add("header", same ? LedgerAccount.Changed : LedgerAccount.Unaccounted, same ? "file name and time of the hand-over" : "", () => file.Name);
+        bool same = after.Schema == (part.Rewrites.Schema ?? before.Schema) && after.OriginatingSystem == before.OriginatingSystem
+            && after.Authorization == before.Authorization
+            && Same(after.Description, before.Description) && Same(after.Author, before.Author)
+            && Same(after.Organization, before.Organization);
+        _tally.Add("header", same ? LedgerAccount.Changed : LedgerAccount.Unaccounted, same
+            ? "file name and time of the hand-over" : "", () => file.Name);
         if (!same) Differ($"{file.Name}: the header is not as expected.");
     }
 
     // A list of nothing is written as one empty string.
-    private static bool Same(IReadOnlyList<string> a, IReadOnlyList<string> b) => a.Where(t => t.Length > 0).SequenceEqual(b.Where(t => t.Length > 0));
+    private static bool Same(IReadOnlyList<string> a, IReadOnlyList<string> b) =>
+        a.Where(t => t.Length > 0).SequenceEqual(b.Where(t => t.Length > 0));
 
     private void Made(WrittenFile file, ModelSnapshot again, bool[] claimed)
     {
@@ -162,7 +173,8 @@ internal sealed class ModelLedger : ILedger
     /// <param name="source">The source's place in it.</param>
     /// <param name="tally">Takes the lines.</param>
     /// <param name="pairs">The account of all pairs of a relationship, null where each has its own.</param>
-    internal static void Sum(SourceAccounts accounts, HandoverPlan plan, int source, LedgerTally tally, Func<SourceAccounts, int, (LedgerAccount, string)>? pairs)
+    internal static void Sum(SourceAccounts accounts, HandoverPlan plan, int source, LedgerTally tally, Func<SourceAccounts, int,
+        (LedgerAccount, string)>? pairs)
     {
         var model = accounts.Snapshot.Model;
         var reasons = new Dictionary<int, string>();
@@ -175,7 +187,8 @@ internal sealed class ModelLedger : ILedger
         for (int i = 0; i < model.File.Count; i++)
         {
             int index = i, type = model.File.TypeOf(i);
-            var (kind, paired, shaped) = kinds[type] ??= (Kind(model, i), accounts.HasPairs(i), model.Is(i, "IfcProduct") || model.Is(i, "IfcTypeProduct"));
+            var (kind, paired, shaped) = kinds[type] ??= (Kind(model, i), accounts.HasPairs(i), model.Is(i, "IfcProduct")
+                || model.Is(i, "IfcTypeProduct"));
             if (paired) SumPairs(accounts, i, kind == "layer" ? "on a layer" : kind, tally, pairs);
             if (!paired || kind == "layer")
             {
@@ -192,7 +205,8 @@ internal sealed class ModelLedger : ILedger
             void AddFact(string fact, (LedgerAccount Account, string Rule) of, bool wrong)
             {
                 if (accounts.Drawn.TryGetValue(index, out string? drawn)) Add(fact, index, LedgerAccount.Changed, drawn);
-                else Add(fact, index, accounts.Of(index) == LedgerAccount.LeftOut ? LedgerAccount.LeftOut : wrong ? LedgerAccount.Unaccounted : of.Account, of.Rule);
+                else Add(fact, index, accounts.Of(index) == LedgerAccount.LeftOut ? LedgerAccount.LeftOut : wrong
+                    ? LedgerAccount.Unaccounted : of.Account, of.Rule);
             }
         }
 
@@ -202,11 +216,13 @@ internal sealed class ModelLedger : ILedger
         void Add(string kind, int index, LedgerAccount account, string rule)
         {
             if (account == LedgerAccount.Same) tally.AddSame(kind, 1);
-            else tally.Add(kind, account, account == LedgerAccount.LeftOut ? Reason(accounts, reasons, index) : rule, () => $"{plan.Sources[source].Label}: {accounts.Label(index)}");
+            else tally.Add(kind, account, account == LedgerAccount.LeftOut ? Reason(accounts, reasons, index) : rule,
+                () => $"{plan.Sources[source].Label}: {accounts.Label(index)}");
         }
     }
 
-    private static void SumPairs(SourceAccounts accounts, int index, string kind, LedgerTally tally, Func<SourceAccounts, int, (LedgerAccount, string)>? pairs)
+    private static void SumPairs(SourceAccounts accounts, int index, string kind, LedgerTally tally, Func<SourceAccounts, int,
+        (LedgerAccount, string)>? pairs)
     {
         var members = accounts.Members(index);
         for (int m = 0; m < Math.Max(1, members.Length); m++)
@@ -214,7 +230,8 @@ internal sealed class ModelLedger : ILedger
             var (account, rule) = pairs?.Invoke(accounts, index) ?? accounts.Pair(index, m);
             int member = m;
             if (account == LedgerAccount.Same) tally.AddSame(kind, 1);
-            else tally.Add(kind, account, account == LedgerAccount.LeftOut ? OtherEndStays : rule, () => $"{accounts.Label(index)} to #{(member < members.Length ? members[member] : 0)}");
+            else tally.Add(kind, account, account == LedgerAccount.LeftOut ? OtherEndStays : rule,
+                () => $"{accounts.Label(index)} to #{(member < members.Length ? members[member] : 0)}");
         }
     }
 

@@ -3,10 +3,13 @@ using SteadyLintel.Step;
 
 namespace SteadyLintel.Exchange;
 
-/// <summary>Holds what a written model has of one source against that source, instance by instance, and puts each into its account.</summary>
+/// <summary>Holds what a written model has of one source against that source, instance by instance, and puts each into its
+/// account.</summary>
 /// <remarks>
-/// Instances keep their names, or are renamed by a merge: so each is looked for under its name and compared, byte for byte where nothing changes it. What is missing
-/// is judged from the source's own relationships: both ends there and the relationship not, a host without its opening, a reference that leads nowhere.
+/// Instances keep their names, or are renamed by a merge: so each is looked for under its name and compared, byte for byte where nothing
+/// changes it. What is missing
+/// is judged from the source's own relationships: both ends there and the relationship not, a host without its opening, a reference that
+/// leads nowhere.
 /// </remarks>
 internal sealed class ModelPartReader
 {
@@ -27,7 +30,8 @@ internal sealed class ModelPartReader
         (_part, _accounts, _source, _again, _made, _differ) = (part, accounts, accounts.Snapshot, again, made, differ);
         (_model, _index) = (_source.Model, _source.RelationIndex);
         _found = Match();
-        _comparer = new InstanceComparer(_model, again.Model, part.NameOf, i => _found[i] < 0 && (Role(i) >= InstanceRole.Follower || part.Rewrites.DropOf(i) is not null));
+        _comparer = new InstanceComparer(_model, again.Model, part.NameOf, i => _found[i] < 0
+            && (Role(i) >= InstanceRole.Follower || part.Rewrites.DropOf(i) is not null));
         _pointerComparer = new InstanceComparer(_model, again.Model, part.NameOf, i => _found[i] < 0);
     }
 
@@ -64,7 +68,8 @@ internal sealed class ModelPartReader
             if (_model.File.IndexOf(id) == i) found[i] = again.IndexOf(_part.NameOf(id));
             else
             {
-                shadowed ??= Enumerable.Range(0, again.Count).Where(n => again.IndexOf(again.Id(n)) != n).GroupBy(again.Id).ToDictionary(g => g.Key, g => new Queue<int>(g));
+                shadowed ??= Enumerable.Range(0, again.Count).Where(n => again.IndexOf(again.Id(n)) != n).GroupBy(again.Id)
+                    .ToDictionary(g => g.Key, g => new Queue<int>(g));
                 found[i] = shadowed.TryGetValue(_part.NameOf(id), out var rest) && rest.Count > 0 ? rest.Dequeue() : -1;
             }
         }
@@ -90,7 +95,8 @@ internal sealed class ModelPartReader
         MergeExpectation.Add(expected, _part, _model);
         string? difference = (Role(index) == InstanceRole.Pointer ? _pointerComparer : _comparer).Difference(expected, _found[index]);
         // What was written must be there to the last byte; a merge writes what sources share once, for the first.
-        if (difference is null && _part.Merge?.IsShared(_part.Number, index) != true && !_made.IsAsWritten(_again.Model.File.Id(_found[index]), after)) difference = "what was written";
+        if (difference is null && _part.Merge?.IsShared(_part.Number, index) != true
+            && !_made.IsAsWritten(_again.Model.File.Id(_found[index]), after)) difference = "what was written";
         if (difference is not null && _part.Merge?.IsShared(_part.Number, index) == true)
         {
             expected.Lose($"{_model.ClassName(index)}.{difference}: merged, the first source's is kept");
@@ -99,8 +105,10 @@ internal sealed class ModelPartReader
 
         if (_accounts.HasPairs(index)) Pairs(index, expected, difference);
         else if (difference is not null) _differ($"{_accounts.Label(index)}: {difference} is not as expected.");
-        var account = difference is not null ? LedgerAccount.Unaccounted : expected.Loss.Length > 0 ? LedgerAccount.NotCarried : expected.Rule.Length > 0 ? LedgerAccount.Changed : LedgerAccount.Same;
-        _accounts.Put(index, account, account == LedgerAccount.NotCarried ? expected.Loss : account == LedgerAccount.Changed ? expected.Rule : "");
+        var account = difference is not null ? LedgerAccount.Unaccounted : expected.Loss.Length > 0
+            ? LedgerAccount.NotCarried : expected.Rule.Length > 0 ? LedgerAccount.Changed : LedgerAccount.Same;
+        _accounts.Put(index, account, account == LedgerAccount.NotCarried
+            ? expected.Loss : account == LedgerAccount.Changed ? expected.Rule : "");
         FollowChanged(index, before);
     }
 
@@ -119,7 +127,8 @@ internal sealed class ModelPartReader
             if (a != form.Many && !form.Others.Contains(a)) Follow(record[a].Raw);
     }
 
-    private bool NothingNew(int index) => _part.Merge is null || (_part.Merge.NewGlobalId(_part.Number, index) is null && _part.Merge.Writes(_part.Number, index));
+    private bool NothingNew(int index) => _part.Merge is null
+        || (_part.Merge.NewGlobalId(_part.Number, index) is null && _part.Merge.Writes(_part.Number, index));
 
     // What an instance of the file refers to is in the file.
     private void Follow(ReadOnlySpan<byte> raw)
@@ -157,7 +166,8 @@ internal sealed class ModelPartReader
     private void Pairs(int index, ExpectedInstance expected, string? difference)
     {
         var members = _accounts.Members(index);
-        var account = expected.Loss.Length > 0 ? LedgerAccount.NotCarried : expected.Rule.Length > 0 ? LedgerAccount.Changed : LedgerAccount.Same;
+        var account = expected.Loss.Length > 0 ? LedgerAccount.NotCarried : expected.Rule.Length > 0
+            ? LedgerAccount.Changed : LedgerAccount.Same;
         string rule = expected.Loss.Length > 0 ? expected.Loss : expected.Rule;
         HashSet<int>? there = null;
         if (difference is not null)
@@ -172,7 +182,8 @@ internal sealed class ModelPartReader
             int target = _model.File.IndexOf(members[m]);
             if (target >= 0 && _found[target] < 0)
             {
-                if (_part.Rewrites.DropOf(target) is { Lost: true } drop) _accounts.PutPair(index, m, LedgerAccount.NotCarried, drop.Reason);
+                if (_part.Rewrites.DropOf(target) is { Lost: true } drop)
+                    _accounts.PutPair(index, m, LedgerAccount.NotCarried, drop.Reason);
                 else _accounts.PutPair(index, m, LedgerAccount.LeftOut, ModelLedger.OtherEndStays);
             }
             else if (there is not null && !there.Contains(_part.NameOf(members[m]))) _accounts.PutPair(index, m, LedgerAccount.Unaccounted);
@@ -182,7 +193,8 @@ internal sealed class ModelPartReader
     }
 
     private bool OtherAttributesAgree(int index, string difference) =>
-        _index.Kinds[_model.File.TypeOf(index)].Form is { Many: >= 0 } form && _model.Entity(index)!.Attributes[form.Many].Name == difference && _again.Model.Entity(_found[index])?.Position(difference) == form.Many;
+        _index.Kinds[_model.File.TypeOf(index)].Form is { Many: >= 0 } form && _model.Entity(
+            index)!.Attributes[form.Many].Name == difference && _again.Model.Entity(_found[index])?.Position(difference) == form.Many;
 
     private List<int> Ids(int found)
     {
@@ -195,7 +207,8 @@ internal sealed class ModelPartReader
 
     // Of two sources that share storey and building, the first says that one is in the other.
     private bool SaidElsewhere(int index, int member) =>
-        _part.Merge is { } merge && member >= 0 && _model.Is(index, "IfcRelAggregates") && merge.IsShared(_part.Number, member) && merge.IsShared(_part.Number, _model.Ref(index, "RelatingObject"));
+        _part.Merge is { } merge && member >= 0 && _model.Is(index, "IfcRelAggregates") && merge.IsShared(_part.Number, member)
+            && merge.IsShared(_part.Number, _model.Ref(index, "RelatingObject"));
 
     private void Missing(IReadOnlyList<ModelElement> chosen)
     {
@@ -211,13 +224,15 @@ internal sealed class ModelPartReader
                 if (_found[i] < 0) Judge(i, "is not in the file, which was to hold the whole model");
         foreach (int relationship in _index.Ends) Relationship(relationship);
         foreach (int pointer in _index.Points)
-            if (_found[pointer] < 0 && Subjects(pointer).Any(s => _found[s] >= 0)) Judge(pointer, "belongs to what is in the file and is not there");
+            if (_found[pointer] < 0 && Subjects(pointer).Any(s => _found[s] >= 0))
+                Judge(pointer, "belongs to what is in the file and is not there");
     }
 
     private void Judge(int index, string how)
     {
         if (_part.Rewrites.DropOf(index) is { } drop) Drop(index, drop);
-        else if (_part.Merge?.IsLeft(_part.Number, index) == true) _accounts.Put(index, LedgerAccount.NotCarried, $"{_model.ClassName(index)}: merged, the first source's is kept");
+        else if (_part.Merge?.IsLeft(_part.Number, index) == true)
+            _accounts.Put(index, LedgerAccount.NotCarried, $"{_model.ClassName(index)}: merged, the first source's is kept");
         else Lose(index, how);
     }
 
@@ -228,11 +243,14 @@ internal sealed class ModelPartReader
         int[] ones = Rooted(relationship, form.One);
         bool one = ones.Length == 0 || Array.Exists(ones, t => _found[t] >= 0);
         if (kind.Carries && ones.Length > 0 && one)
-            foreach (int feature in Targets(relationship, form.Many).Where(t => _found[t] < 0 && (_model.Is(t, "IfcFeatureElement") || _model.Is(t, "IfcPort")))) Judge(feature, "goes with its host and is not in the file");
+            foreach (int feature in Targets(relationship, form.Many)
+                .Where(t => _found[t] < 0 && (_model.Is(t, "IfcFeatureElement") || _model.Is(t, "IfcPort")))) Judge(
+                    feature, "goes with its host and is not in the file");
         if (_found[relationship] >= 0) return;
         int[] many = Rooted(relationship, form.Many);
         bool any = many.Length == 0 || Array.Exists(many, t => _found[t] >= 0);
-        bool others = form.Others.All(o => _model.Entity(relationship)!.Attributes[o].Optional || Rooted(relationship, o) is not { Length: > 0 } rest || rest.Any(t => _found[t] >= 0 || Role(t) == InstanceRole.Follower));
+        bool others = form.Others.All(o => _model.Entity(relationship)!.Attributes[o].Optional
+            || Rooted(relationship, o) is not { Length: > 0 } rest || rest.Any(t => _found[t] >= 0 || Role(t) == InstanceRole.Follower));
         bool lost = any && others && (one || (kind.Pulls && Array.Exists(ones, t => Role(t) == InstanceRole.Follower)));
         if (!lost || (ones.Length == 0 && many.Length == 0)) return;
         if (_part.Rewrites.DropOf(relationship) is { } drop) Drop(relationship, drop);

@@ -42,13 +42,15 @@ internal sealed class PlaceCheck(SourceAccounts accounts, ModelSnapshot again, I
 
     private bool IsPlaced(int product)
     {
-        if (_source.Model.Ref(product, "ObjectPlacement") < 0 && (move is null || _source.Model.Ref(product, "Representation") < 0)) return true;
+        if (_source.Model.Ref(product, "ObjectPlacement") < 0 && (move is null || _source.Model.Ref(product, "Representation") < 0))
+            return true;
         try
         {
             var before = _source.Shapes.Placements.Product(product);
             if (move is { } moved) before = moved.Compose(before);
             var after = again.Shapes.Placements.Product(found[product]);
-            return Off(before.Origin, after.Origin) <= Near + (Relative * before.Origin.Length) && Off(before.X, after.X) <= Straight && Off(before.Z, after.Z) <= Straight;
+            return Off(before.Origin, after.Origin) <= Near + (Relative * before.Origin.Length) && Off(before.X, after.X) <= Straight
+                && Off(before.Z, after.Z) <= Straight;
         }
         catch (ShapeException)
         {
@@ -89,7 +91,8 @@ internal sealed class PlaceCheck(SourceAccounts accounts, ModelSnapshot again, I
         foreach (int context in _source.Model.OfType("IfcGeometricRepresentationContext"))
         {
             if (found[context] < 0 || _source.Model.Is(context, "IfcGeometricRepresentationSubContext")) continue;
-            var was = moved.Direction(new IfcPlacements(_source.Model, 1).Direction(_source.Model.Ref(context, "TrueNorth"), Vec3.AxisY)).Unit();
+            var was = moved.Direction(new IfcPlacements(_source.Model, 1)
+                .Direction(_source.Model.Ref(context, "TrueNorth"), Vec3.AxisY)).Unit();
             var now = new IfcPlacements(again.Model, 1).Direction(again.Model.Ref(found[context], "TrueNorth"), Vec3.AxisY).Unit();
             if (Off(was, now) <= Straight) continue;
             accounts.Put(context, LedgerAccount.Unaccounted);

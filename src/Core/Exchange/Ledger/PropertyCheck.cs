@@ -4,18 +4,23 @@ namespace SteadyLintel.Exchange;
 internal static class PropertyCheck
 {
     /// <summary>Looks each ordered property up on each element it was ordered for.</summary>
-    public static void Check(SourceAccounts accounts, ModelSnapshot again, IReadOnlyList<int> found, RewriteSet rewrites, Action<string> differ)
+    public static void Check(SourceAccounts accounts, ModelSnapshot again, IReadOnlyList<int> found,
+        RewriteSet rewrites, Action<string> differ)
     {
         foreach (var (edit, elements) in rewrites.Properties)
         {
             foreach (int element in elements)
             {
                 if (found[element] < 0) continue;
-                var own = again.Properties.Of(found[element]).Where(s => !s.FromType && s.Name == edit.Set).SelectMany(s => s.Properties).Where(p => p.Name == edit.Property).ToList();
-                var before = accounts.Snapshot.Properties.Of(element).Where(s => s.Name == edit.Set).SelectMany(s => s.Properties).FirstOrDefault(p => p.Name == edit.Property);
-                if (own.Count == 1 && IsSame(own[0].Value, edit.To) && (before is null || before.Measure.Length == 0 || own[0].Measure == before.Measure)) continue;
+                var own = again.Properties.Of(found[element]).Where(s => !s.FromType && s.Name == edit.Set).SelectMany(s => s.Properties)
+                    .Where(p => p.Name == edit.Property).ToList();
+                var before = accounts.Snapshot.Properties.Of(element).Where(s => s.Name == edit.Set).SelectMany(s => s.Properties)
+                    .FirstOrDefault(p => p.Name == edit.Property);
+                if (own.Count == 1 && IsSame(own[0].Value, edit.To)
+                    && (before is null || before.Measure.Length == 0 || own[0].Measure == before.Measure)) continue;
                 accounts.Put(element, LedgerAccount.Unaccounted);
-                differ($"{accounts.Label(element)}: {edit.Set}.{edit.Property} was to be '{edit.To}' and is {(own.Count == 0 ? "not there" : string.Join(", ", own.Select(p => $"{p.Measure}('{p.Value}')")))}.");
+                differ(
+                    $"{accounts.Label(element)}: {edit.Set}.{edit.Property} was to be '{edit.To}' and is {(own.Count == 0 ? "not there" : string.Join(", ", own.Select(p => $"{p.Measure}('{p.Value}')")))}.");
             }
         }
     }
@@ -25,6 +30,7 @@ internal static class PropertyCheck
         if (value.Equals(ordered, StringComparison.OrdinalIgnoreCase)) return true;
         var culture = System.Globalization.CultureInfo.InvariantCulture;
         if (double.TryParse(value, culture, out double a) && double.TryParse(ordered, culture, out double b)) return a.Equals(b);
-        return ordered.Length > 0 && value.Length > 0 && ordered.Trim('.').StartsWith(value[..1], StringComparison.OrdinalIgnoreCase) && value is "True" or "False" or "Unknown" && ordered.Trim('.').Length == 1;
+        return ordered.Length > 0 && value.Length > 0 && ordered.Trim('.').StartsWith(value[..1], StringComparison.OrdinalIgnoreCase)
+            && value is "True" or "False" or "Unknown" && ordered.Trim('.').Length == 1;
     }
 }

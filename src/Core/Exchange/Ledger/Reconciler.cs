@@ -67,13 +67,17 @@ internal sealed class Reconciler
             var snapshot = _plan.Sources[s].Snapshot;
             foreach (var storey in snapshot.Structure.Storeys) levels.TryAdd(storey.Name, storey.Level);
             foreach (var element in snapshot.Elements)
-                Row(snapshot.StoreyName(element.Storey), element.Class).Add(Reason(s, element), _written[s][element.Number], _found[s][element.Number]);
+                Row(snapshot.StoreyName(element.Storey), element.Class)
+                    .Add(Reason(s, element), _written[s][element.Number], _found[s][element.Number]);
         }
 
         foreach (var (key, count) in _unexpected) Row(key.Storey, key.Class).Unexpected += count;
-        var ordered = rows.OrderByDescending(r => levels.GetValueOrDefault(r.Key.Storey, double.NegativeInfinity)).ThenBy(r => r.Key.Storey, StringComparer.Ordinal).ThenBy(r => r.Key.Class, StringComparer.Ordinal);
+        var ordered = rows.OrderByDescending(r => levels.GetValueOrDefault(r.Key.Storey, double.NegativeInfinity))
+            .ThenBy(r => r.Key.Storey, StringComparer.Ordinal).ThenBy(r => r.Key.Class, StringComparer.Ordinal);
         var lines = _ledger.Lines();
-        return new Reconciliation([.. ordered.Select(r => r.Value.ToRow(r.Key.Storey, r.Key.Class))], [.. _ledger.Checks], [.. _ledger.Differences, .. _differences]) { Ledger = lines };
+        return new Reconciliation([.. ordered.Select(r => r.Value.ToRow(r.Key.Storey, r.Key.Class))], [.. _ledger.Checks],
+            [.. _ledger.Differences, .. _differences])
+        { Ledger = lines };
 
         RowTally Row(string storey, string name)
         {
@@ -84,7 +88,8 @@ internal sealed class Reconciler
 
     private string? Reason(int source, ModelElement element)
     {
-        if (!_plan.Order.CarriesStructure || !_plan.Sources[source].Snapshot.IsStructure(element.Index)) return _reasons[source][element.Number];
+        if (!_plan.Order.CarriesStructure || !_plan.Sources[source].Snapshot.IsStructure(element.Index))
+            return _reasons[source][element.Number];
         return _written[source][element.Number] ? null : ModelLedger.Empty;
     }
 }

@@ -9,7 +9,8 @@ namespace SteadyLintel.Exchange;
 /// <param name="Found">How many were found on re-reading: same GlobalId, class and storey.</param>
 /// <param name="Unexpected">How many were found that nobody asked for.</param>
 /// <param name="Reasons">Left out, by rule.</param>
-public sealed record ReconciliationRow(string Storey, string Class, int In, int LeftOut, int Written, int Found, int Unexpected, IReadOnlyDictionary<string, int> Reasons)
+public sealed record ReconciliationRow(string Storey, string Class, int In, int LeftOut, int Written, int Found, int Unexpected,
+    IReadOnlyDictionary<string, int> Reasons)
 {
     /// <summary>Elements nobody can answer for: neither left out by a rule nor found again, or found and not asked for.</summary>
     public int Unaccounted => Math.Abs(In - LeftOut - Found) + Unexpected;
@@ -31,7 +32,8 @@ public sealed record NotCarried(string What, int Count);
 /// <param name="Rows">By storey and class.</param>
 /// <param name="Checks">What was compared beyond presence.</param>
 /// <param name="Differences">The first differences, a sentence each.</param>
-public sealed record Reconciliation(IReadOnlyList<ReconciliationRow> Rows, IReadOnlyList<ReconciliationCheck> Checks, IReadOnlyList<string> Differences)
+public sealed record Reconciliation(IReadOnlyList<ReconciliationRow> Rows, IReadOnlyList<ReconciliationCheck> Checks,
+    IReadOnlyList<string> Differences)
 {
     /// <summary>What the form of the files could not carry, and how often.</summary>
     public IReadOnlyList<NotCarried> NotCarried { get; init; } = [];

@@ -5,7 +5,8 @@ using SteadyLintel.Step;
 namespace SteadyLintel.Exchange;
 
 /// <summary>Measures shapes again where their instances were not carried byte for byte: boxes, volumes, colours.</summary>
-/// <remarks>All shapes that are written in another form are measured, and of the others a few of every kind, so that a rule that is wrong for a kind of item shows.</remarks>
+/// <remarks>All shapes that are written in another form are measured, and of the others a few of every kind, so that a rule that is wrong
+/// for a kind of item shows.</remarks>
 internal sealed class ShapeCheck
 {
     private const int SamplesOfAKind = 3, MaxSamples = 400;
@@ -15,13 +16,15 @@ internal sealed class ShapeCheck
     public IEnumerable<ReconciliationCheck> Checks => new[] { _boxes, _volumes, _colours }.Where(c => c.Any).Select(c => c.ToCheck());
 
     /// <summary>Measures what the rewrites of a source can have touched.</summary>
-    public void Check(SourceAccounts accounts, ModelSnapshot again, IReadOnlyList<int> found, RewriteSet rewrites, Frame? move, Action<string> differ, CancellationToken cancel)
+    public void Check(SourceAccounts accounts, ModelSnapshot again, IReadOnlyList<int> found, RewriteSet rewrites, Frame? move,
+        Action<string> differ, CancellationToken cancel)
     {
         if (rewrites.All.Count == 0) return;
         var source = accounts.Snapshot;
         var elements = Samples(source, found, rewrites);
         var after = new Shape?[elements.Count];
-        Parallel.For(0, elements.Count, new ParallelOptions { CancellationToken = cancel }, n => after[n] = again.Shapes.Read(found[elements[n].Index]));
+        Parallel.For(0, elements.Count, new ParallelOptions { CancellationToken = cancel },
+            n => after[n] = again.Shapes.Read(found[elements[n].Index]));
         int at = 0;
         source.ForEachShape(elements, (element, shape) =>
         {
@@ -81,7 +84,8 @@ internal sealed class ShapeCheck
         {
             if (!seen.Add(index) || seen.Count > 2000) continue;
             reshaped |= rewrites.Reshapes(index);
-            if (model.Is(index, "IfcRepresentationItem") && !model.Is(index, "IfcPoint") && !model.Is(index, "IfcPlacement") && !model.Is(index, "IfcDirection")) kinds.Add(model.ClassName(index));
+            if (model.Is(index, "IfcRepresentationItem") && !model.Is(index, "IfcPoint") && !model.Is(index, "IfcPlacement")
+                && !model.Is(index, "IfcDirection")) kinds.Add(model.ClassName(index));
             if (model.Is(index, "IfcFace") || model.Is(index, "IfcPoint") || model.Is(index, "IfcPolyLoop")) continue;
             var raw = model.File.Raw(index);
             for (int at = 1; StepReferences.Next(raw, ref at, out int id, out _);)

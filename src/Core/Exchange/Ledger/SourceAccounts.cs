@@ -3,7 +3,8 @@ using SteadyLintel.Step;
 
 namespace SteadyLintel.Exchange;
 
-/// <summary>The accounts of one source over all files of a run: one for every instance, and one for every pair of ends of a relationship or layer.</summary>
+/// <summary>The accounts of one source over all files of a run: one for every instance, and one for every pair of ends of a relationship or
+/// layer.</summary>
 internal sealed class SourceAccounts
 {
     private readonly LedgerAccount[] _instances;
@@ -51,7 +52,8 @@ internal sealed class SourceAccounts
     /// <summary>The account of a pair and why it is there.</summary>
     /// <param name="index">The relationship or layer assignment.</param>
     /// <param name="member">The place of the member in its list.</param>
-    public (LedgerAccount Account, string Rule) Pair(int index, int member) => (_pairs[_firstPair[index] + member], _rules.Name(_pairRules[_firstPair[index] + member]));
+    public (LedgerAccount Account, string Rule) Pair(int index, int member) =>
+        (_pairs[_firstPair[index] + member], _rules.Name(_pairRules[_firstPair[index] + member]));
 
     /// <summary>Puts an instance into an account; a worse one that it is in already stays.</summary>
     public void Put(int index, LedgerAccount account, string rule = "")
@@ -95,7 +97,8 @@ internal sealed class SourceAccounts
     public string Label(int index)
     {
         var model = Snapshot.Model;
-        string id = model.Is(index, "IfcRoot") ? " " + model.GlobalId(index) : "", name = model.Entity(index)?.Position("Name") >= 0 ? model.Name(index) : "";
+        string id = model.Is(index, "IfcRoot") ? " " + model.GlobalId(index) : "",
+            name = model.Entity(index)?.Position("Name") >= 0 ? model.Name(index) : "";
         return $"#{model.File.Id(index)} {model.ClassName(index)}{id}{(name.Length > 0 ? $" '{name}'" : "")}";
     }
 }

@@ -16,7 +16,8 @@ internal sealed class RowTally
         _found += found;
     }
 
-    public ReconciliationRow ToRow(string storey, string name) => new(storey, name, _in, _reasons.Values.Sum(), _written, _found, Unexpected, _reasons);
+    public ReconciliationRow ToRow(string storey, string name) =>
+        new(storey, name, _in, _reasons.Values.Sum(), _written, _found, Unexpected, _reasons);
 }
 
 /// <summary>Counts one comparison.</summary>

@@ -14,8 +14,10 @@ public sealed record JobLevel(int Id, string Name, double Elevation);
 /// <param name="Level">The level's number.</param>
 public sealed record LevelMatch(string Source, string Storey, int Level);
 
-/// <summary>The level schedule of a job as it is kept: an input of everything downstream, not found anew from whichever sources are at hand.</summary>
-/// <remarks>A new revision adds the storeys it has more than the last; what was matched before stays matched, whatever other sources say later.</remarks>
+/// <summary>The level schedule of a job as it is kept: an input of everything downstream, not found anew from whichever sources are at
+/// hand.</summary>
+/// <remarks>A new revision adds the storeys it has more than the last; what was matched before stays matched, whatever other sources say
+/// later.</remarks>
 public sealed record LevelDocument
 {
     private static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web);
@@ -30,15 +32,18 @@ public sealed record LevelDocument
     public IReadOnlyList<LevelMatch> Matches { get; init; } = [];
 
     /// <summary>Reads a document; null or empty text gives an empty schedule.</summary>
-    public static LevelDocument Read(string? json) => string.IsNullOrEmpty(json) ? new LevelDocument() : JsonSerializer.Deserialize<LevelDocument>(json, Json)!;
+    public static LevelDocument Read(string? json) =>
+        string.IsNullOrEmpty(json) ? new LevelDocument() : JsonSerializer.Deserialize<LevelDocument>(json, Json)!;
 
     /// <summary>The document as text.</summary>
     public string Write() => JsonSerializer.Serialize(this, Json);
 
-    /// <summary>The schedule for some sources; storeys that the document does not know are matched by elevation and name, as <see cref="LevelSchedule.Match"/> does.</summary>
+    /// <summary>The schedule for some sources; storeys that the document does not know are matched by elevation and name, as
+    /// <see cref="LevelSchedule.Match"/> does.</summary>
     /// <param name="sources">The keys of the sources, by their number.</param>
     /// <param name="storeys">Their storeys.</param>
-    public LevelSchedule Schedule(IReadOnlyList<string> sources, IReadOnlyList<SourceStorey> storeys) => LevelSchedule.On(Levels, Known(sources, storeys), storeys);
+    public LevelSchedule Schedule(IReadOnlyList<string> sources, IReadOnlyList<SourceStorey> storeys) =>
+        LevelSchedule.On(Levels, Known(sources, storeys), storeys);
 
     /// <summary>The document with every storey of some sources in it.</summary>
     public LevelDocument With(IReadOnlyList<string> sources, IReadOnlyList<SourceStorey> storeys)
@@ -55,7 +60,11 @@ public sealed record LevelDocument
             foreach (var storey in rung.Storeys) matches[(sources[storey.Source], keys[(storey.Source, storey.Number)])] = id;
         }
 
-        return this with { Levels = [.. levels.OrderBy(l => l.Elevation)], Matches = [.. matches.Select(m => new LevelMatch(m.Key.Source, m.Key.Storey, m.Value))] };
+        return this with
+        {
+            Levels = [.. levels.OrderBy(l => l.Elevation)],
+            Matches = [.. matches.Select(m => new LevelMatch(m.Key.Source, m.Key.Storey, m.Value))]
+        };
     }
 
     private Dictionary<(int Source, int Number), int> Known(IReadOnlyList<string> sources, IReadOnlyList<SourceStorey> storeys)
@@ -64,7 +73,8 @@ public sealed record LevelDocument
         var known = Matches.ToDictionary(m => (m.Source, m.Storey), m => m.Level);
         var found = new Dictionary<(int, int), int>();
         foreach (var storey in storeys)
-            if (known.TryGetValue((sources[storey.Source], keys[(storey.Source, storey.Number)]), out int level)) found[(storey.Source, storey.Number)] = level;
+            if (known.TryGetValue((sources[storey.Source], keys[(storey.Source, storey.Number)]), out int level))
+                found[(storey.Source, storey.Number)] = level;
         return found;
     }
 

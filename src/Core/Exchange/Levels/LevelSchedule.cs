@@ -44,21 +44,25 @@ public sealed class LevelSchedule
 
     /// <summary>The storeys of some models, each a source.</summary>
     public static IReadOnlyList<SourceStorey> StoreysOf(IReadOnlyList<ModelSnapshot> sources) =>
-        [.. sources.SelectMany((m, s) => m.Structure.Storeys.Select((storey, n) => new SourceStorey(s, n, storey.Name, storey.Level, storey.PlacementZ)))];
+        [.. sources.SelectMany((m, s) => m.Structure.Storeys.Select(
+            (storey, n) => new SourceStorey(s, n, storey.Name, storey.Level, storey.PlacementZ)))];
 
-    /// <summary>Matches storeys: by elevation within <see cref="Tolerance"/>, nearest first, else by name. The source with most storeys gives names and elevations.</summary>
+    /// <summary>Matches storeys: by elevation within <see cref="Tolerance"/>, nearest first, else by name. The source with most storeys
+    /// gives names and elevations.</summary>
     public static LevelSchedule Match(IReadOnlyList<SourceStorey> storeys) => On([], new Dictionary<(int, int), int>(), storeys);
 
     /// <summary>Puts storeys on known levels, and matches the others.</summary>
     /// <param name="levels">The levels of the job.</param>
     /// <param name="known">The level of storeys that are matched already, by source and number.</param>
     /// <param name="storeys">The storeys of all sources.</param>
-    internal static LevelSchedule On(IReadOnlyList<JobLevel> levels, IReadOnlyDictionary<(int Source, int Number), int> known, IReadOnlyList<SourceStorey> storeys)
+    internal static LevelSchedule On(IReadOnlyList<JobLevel> levels, IReadOnlyDictionary<(int Source, int Number), int> known,
+        IReadOnlyList<SourceStorey> storeys)
     {
         var rungs = levels.Select(l => new OpenRung(l.Name, l.Elevation, l.Id, [])).ToList();
         foreach (var storey in storeys)
             if (known.TryGetValue((storey.Source, storey.Number), out int level)) rungs.Find(r => r.Level == level)?.Storeys.Add(storey);
-        foreach (var source in storeys.Where(s => !known.ContainsKey((s.Source, s.Number))).GroupBy(s => s.Source).OrderByDescending(g => g.Count()).ThenBy(g => g.Key))
+        foreach (var source in storeys.Where(s => !known.ContainsKey((s.Source, s.Number))).GroupBy(s => s.Source)
+            .OrderByDescending(g => g.Count()).ThenBy(g => g.Key))
         {
             foreach (var storey in source.OrderBy(s => s.Elevation))
             {
@@ -68,7 +72,8 @@ public sealed class LevelSchedule
             }
         }
 
-        return new LevelSchedule([.. rungs.OrderBy(r => r.Elevation).Select(r => new Rung(r.Name, r.Elevation, r.Storeys) { Level = r.Level })]);
+        return new LevelSchedule(
+            [.. rungs.OrderBy(r => r.Elevation).Select(r => new Rung(r.Name, r.Elevation, r.Storeys) { Level = r.Level })]);
     }
 
     private static int Find(List<OpenRung> rungs, SourceStorey storey)
@@ -81,7 +86,8 @@ public sealed class LevelSchedule
             if (free && off <= Tolerance && (best < 0 || off < Math.Abs(rungs[best].Elevation - storey.Elevation))) best = r;
         }
 
-        return best >= 0 ? best : rungs.FindIndex(r => r.Storeys.All(s => s.Source != storey.Source) && r.Name.Length > 0 && string.Equals(r.Name, storey.Name, StringComparison.OrdinalIgnoreCase));
+        return best >= 0 ? best : rungs.FindIndex(r => r.Storeys.All(s => s.Source != storey.Source) && r.Name.Length > 0
+            && string.Equals(r.Name, storey.Name, StringComparison.OrdinalIgnoreCase));
     }
 
     private sealed record OpenRung(string Name, double Elevation, int? Level, List<SourceStorey> Storeys);

@@ -7,7 +7,9 @@ internal sealed class FileNames(string template, string job, string unit)
 
     public string Next(string party, string source, string storey, string extension)
     {
-        var values = new Dictionary<string, string> { ["job"] = job, ["party"] = party, ["source"] = source, ["storey"] = storey, ["unit"] = unit };
+        var values = new Dictionary<string,
+            string>
+        { ["job"] = job, ["party"] = party, ["source"] = source, ["storey"] = storey, ["unit"] = unit };
         string name = NameTemplate.Fill(template, values);
         string result = name + extension;
         for (int n = 2; !_used.Add(result); n++) result = $"{name}-{n}{extension}";

@@ -9,7 +9,8 @@ public enum FrameKind
     /// <summary>Each source's own.</summary>
     Source,
 
-    /// <summary>The job's: each source is moved by its setting-out; without settings-out it is the first source's, and the others come through their map conversions.</summary>
+    /// <summary>The job's: each source is moved by its setting-out; without settings-out it is the first source's, and the others come
+    /// through their map conversions.</summary>
     Job,
 
     /// <summary>Near the origin: all sources are shifted in plan by whole metres, so that no placement has a negative coordinate.</summary>
@@ -38,8 +39,10 @@ public sealed record FrameChoice(FrameKind Kind, Vec3 Shift = default, double De
             case "local": return new FrameChoice(FrameKind.Local);
         }
 
-        var numbers = text.Split(',').Select(n => double.TryParse(n, System.Globalization.NumberStyles.Float, System.Globalization.CultureInfo.InvariantCulture, out double v) && double.IsFinite(v) ? v : double.NaN).ToList();
-        return numbers.Count == 4 && !numbers.Exists(double.IsNaN) ? new FrameChoice(FrameKind.Given, new Vec3(numbers[0], numbers[1], numbers[2]), numbers[3]) : null;
+        var numbers = text.Split(',').Select(n => double.TryParse(n, System.Globalization.NumberStyles.Float,
+            System.Globalization.CultureInfo.InvariantCulture, out double v) && double.IsFinite(v) ? v : double.NaN).ToList();
+        return numbers.Count == 4 && !numbers.Exists(double.IsNaN)
+            ? new FrameChoice(FrameKind.Given, new Vec3(numbers[0], numbers[1], numbers[2]), numbers[3]) : null;
     }
 
     /// <summary>How each source moves, metres; null for one that stays.</summary>
@@ -57,14 +60,16 @@ public sealed record FrameChoice(FrameKind Kind, Vec3 Shift = default, double De
                 return [.. sources.Select(s => s.SettingOut ?? throw NotSetOut(s))];
             case FrameKind.Job when sources.Count > 1 && sources.Any(s => MapFrame(s.Snapshot) is not null):
                 var first = MapFrame(sources[0].Snapshot) ?? throw NotSetOut(sources[0]);
-                return [.. sources.Select((s, i) => i == 0 ? null : (Frame?)first.Inverse().Compose(MapFrame(s.Snapshot) ?? throw NotSetOut(s)))];
+                return [.. sources.Select((s, i) => i == 0 ? null : (Frame?)first.Inverse()
+                    .Compose(MapFrame(s.Snapshot) ?? throw NotSetOut(s)))];
             default:
                 return [.. sources.Select(_ => (Frame?)null)];
         }
     }
 
     private static OrderException NotSetOut(HandoverSource source) =>
-        new($"{source.Label} is not set out and has no map conversion, so nothing says where it is in the job's frame. Set it out, or hand it over in its own frame.");
+        new(
+            $"{source.Label} is not set out and has no map conversion, so nothing says where it is in the job's frame. Set it out, or hand it over in its own frame.");
 
     private static Vec2 Lowest(IReadOnlyList<ModelSnapshot> sources)
     {
@@ -92,6 +97,7 @@ public sealed record FrameChoice(FrameKind Kind, Vec3 Shift = default, double De
     private static Frame? MapFrame(ModelSnapshot source)
     {
         var reference = GeoReference.Read(source.Model, source.Structure, source.Units);
-        return reference.Kind == "IfcMapConversion" ? FrameRewrite.Move(new Vec3(reference.Eastings, reference.Northings, reference.Height), reference.RotationDegrees) : null;
+        return reference.Kind == "IfcMapConversion"
+            ? FrameRewrite.Move(new Vec3(reference.Eastings, reference.Northings, reference.Height), reference.RotationDegrees) : null;
     }
 }

@@ -21,9 +21,11 @@ public enum HandoverFormat
 /// <param name="SplitByStorey">One file for each storey, or one in all.</param>
 /// <param name="Unit">The length unit; null keeps the source's own.</param>
 /// <param name="NameTemplate">File names without extension, see <see cref="Exchange.NameTemplate"/>.</param>
-public sealed record HandoverOrder(Selection Selection, HandoverFormat Format, bool SplitByStorey, LengthUnit? Unit, string NameTemplate = "{party}-{storey}")
+public sealed record HandoverOrder(Selection Selection, HandoverFormat Format, bool SplitByStorey, LengthUnit? Unit,
+    string NameTemplate = "{party}-{storey}")
 {
-    /// <summary>With IFC: the schema to write, <c>IFC2X3</c>, <c>IFC4</c> or <c>IFC4X3</c>; null keeps each source's own, or the first source's when merged.</summary>
+    /// <summary>With IFC: the schema to write, <c>IFC2X3</c>, <c>IFC4</c> or <c>IFC4X3</c>; null keeps each source's own, or the first
+    /// source's when merged.</summary>
     public string? Schema { get; init; }
 
     /// <summary>With IFC: the frame to write in.</summary>
@@ -35,7 +37,8 @@ public sealed record HandoverOrder(Selection Selection, HandoverFormat Format, b
     /// <summary>With drawings: DXF or DWG, and the version.</summary>
     public CadForm Form { get; init; } = CadForm.Default;
 
-    /// <summary>With drawings of bodies: whether closed ones are written as 3DSOLID, where the version has them as text (up to 2010); others stay meshes.</summary>
+    /// <summary>With drawings of bodies: whether closed ones are written as 3DSOLID, where the version has them as text (up to 2010);
+    /// others stay meshes.</summary>
     public bool Solids { get; init; }
 
     /// <summary>Whether spatial structure goes by itself with what stands on it, and so is not chosen.</summary>
@@ -49,7 +52,8 @@ public sealed record HandoverOrder(Selection Selection, HandoverFormat Format, b
         if (Format == HandoverFormat.Ifc) return null;
         if (Schema is not null || Merge) return "A schema and merging go with IFC, not with drawings.";
         if (Edits.Count > 0) return "Changes to storeys, layers, classes and properties go with IFC, not with drawings.";
-        return Frame.Kind != FrameKind.Source ? "Another frame goes with IFC, not with drawings; a drawing is written in its source's own." : null;
+        return Frame.Kind != FrameKind.Source
+            ? "Another frame goes with IFC, not with drawings; a drawing is written in its source's own." : null;
     }
 
     /// <summary>With IFC: changes to names, classes, layers and properties.</summary>
@@ -60,5 +64,6 @@ public sealed record HandoverOrder(Selection Selection, HandoverFormat Format, b
 /// <param name="Party">The party's code.</param>
 /// <param name="Label">What tells it from the party's other sources, such as the file's name.</param>
 /// <param name="Snapshot">The model.</param>
-/// <param name="SettingOut">From the source's own frame into the job's, metres; null when the source is not set out and its map conversion has to tell.</param>
+/// <param name="SettingOut">From the source's own frame into the job's, metres; null when the source is not set out and its map conversion
+/// has to tell.</param>
 public sealed record HandoverSource(string Party, string Label, ModelSnapshot Snapshot, Geometry.Frame? SettingOut = null);

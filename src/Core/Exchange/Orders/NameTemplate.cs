@@ -13,7 +13,8 @@ public static class NameTemplate
         {
             int close = template.IndexOf('}', open);
             string word = close < 0 ? template[open..] : template[(open + 1)..close];
-            if (!Words.Contains(word)) return $"The name template has '{{{word.Trim('{')}}}'; it can have {string.Join(", ", Words.Select(w => $"{{{w}}}"))}.";
+            if (!Words.Contains(word))
+                return $"The name template has '{{{word.Trim('{')}}}'; it can have {string.Join(", ", Words.Select(w => $"{{{w}}}"))}.";
         }
 
         return null;
@@ -25,7 +26,8 @@ public static class NameTemplate
     {
         string text = template;
         foreach (string word in Words) text = text.Replace($"{{{word}}}", values.GetValueOrDefault(word, ""), StringComparison.Ordinal);
-        text = string.Concat(text.Select(c => char.IsControl(c) || "/\\:*?\"<>|".Contains(c, StringComparison.Ordinal) ? '_' : c)).Trim(' ', '.', '-', '_');
+        text = string.Concat(text.Select(c => char.IsControl(c) || "/\\:*?\"<>|".Contains(c, StringComparison.Ordinal) ? '_' : c))
+            .Trim(' ', '.', '-', '_');
         if (text.Length > 120) text = text[..120];
         return text.Length == 0 ? "model" : text;
     }

@@ -3,7 +3,8 @@ using System.Text.Json.Serialization;
 
 namespace SteadyLintel.Exchange;
 
-/// <summary>An order as it is kept and handed on: what to give, of whom, in what form. Page, terminal and transmittals read and write this one document.</summary>
+/// <summary>An order as it is kept and handed on: what to give, of whom, in what form. Page, terminal and transmittals read and write this
+/// one document.</summary>
 /// <remarks>Its JSON Schema is docs/order.schema.json. Unknown words are refused, so that an order never does less than it says.</remarks>
 public sealed record OrderDocument
 {
@@ -52,7 +53,8 @@ public sealed record OrderDocument
     public string Name { get; init; } = "{party}-{storey}";
 
     /// <summary>Reads a document.</summary>
-    /// <exception cref="OrderException">It is no JSON, has an unknown member, or another version. Whether its words make an order is for <see cref="ToOrder"/> to say.</exception>
+    /// <exception cref="OrderException">It is no JSON, has an unknown member, or another version. Whether its words make an order is for
+    /// <see cref="ToOrder"/> to say.</exception>
     public static OrderDocument Read(string json)
     {
         OrderDocument document;
@@ -65,7 +67,8 @@ public sealed record OrderDocument
             throw new OrderException(Sentence(e));
         }
 
-        if (document.Version != CurrentVersion) throw new OrderException($"The order has version {document.Version}; this program reads version {CurrentVersion}.");
+        if (document.Version != CurrentVersion)
+            throw new OrderException($"The order has version {document.Version}; this program reads version {CurrentVersion}.");
         return document;
     }
 
@@ -83,7 +86,8 @@ public sealed record OrderDocument
         int at = e.Message.IndexOf("property '", StringComparison.Ordinal);
         if (at < 0) return $"The order cannot be read, {where}{e.Message.Split(" Path:")[0]}";
         string name = e.Message[(at + 10)..].Split('\'')[0];
-        var words = new[] { typeof(OrderDocument), typeof(OrderRule), typeof(OrderInto), typeof(OrderChange) }.SelectMany(t => t.GetProperties()).Where(p => p.CanWrite).Select(p => JsonNamingPolicy.CamelCase.ConvertName(p.Name));
+        var words = new[] { typeof(OrderDocument), typeof(OrderRule), typeof(OrderInto), typeof(OrderChange) }.SelectMany(
+            t => t.GetProperties()).Where(p => p.CanWrite).Select(p => JsonNamingPolicy.CamelCase.ConvertName(p.Name));
         return $"The order has the word '{name}' ({where.TrimEnd(':', ' ')}), which is not known.{OrderNames.Nearest(name, words)}";
     }
 }
@@ -94,7 +98,8 @@ public sealed record OrderRule
     /// <summary><c>only</c>, <c>without</c> or <c>with</c>.</summary>
     public string Do { get; init; } = "only";
 
-    /// <summary><c>storey</c>, <c>class</c>, <c>layer</c>, <c>type</c>, <c>material</c>, <c>party</c>, <c>property</c> or <c>element</c>.</summary>
+    /// <summary><c>storey</c>, <c>class</c>, <c>layer</c>, <c>type</c>, <c>material</c>, <c>party</c>, <c>property</c> or
+    /// <c>element</c>.</summary>
     public string What { get; init; } = "";
 
     /// <summary>With a property, <c>Set.Property</c>.</summary>

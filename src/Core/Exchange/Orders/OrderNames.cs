@@ -20,10 +20,16 @@ internal static class OrderNames
                 case SelectionField.Storey when rule.Storeys is null: Each(rule.Values, "storey", Storeys(models, levels)); break;
                 case SelectionField.Class: foreach (string value in rule.Values) Class(value, models); break;
                 case SelectionField.Layer: Each(rule.Values, "layer", Layers(models)); break;
-                case SelectionField.Type: Each(rule.Values, "type", models.SelectMany(m => m.Model.OfType("IfcTypeObject").Select(m.Model.Name))); break;
-                case SelectionField.Material: Each(rule.Values, "material", models.SelectMany(m => m.Model.OfType("IfcMaterial").Select(m.Model.Name))); break;
+                case SelectionField.Type:
+                    Each(rule.Values, "type",
+                    models.SelectMany(m => m.Model.OfType("IfcTypeObject").Select(m.Model.Name))); break;
+                case SelectionField.Material:
+                    Each(rule.Values, "material",
+                    models.SelectMany(m => m.Model.OfType("IfcMaterial").Select(m.Model.Name))); break;
                 case SelectionField.Party: Each(rule.Values, "party", sources.Select(s => s.Party)); break;
-                case SelectionField.GlobalId: Each(rule.Values, "element", models.SelectMany(m => m.Elements).Select(e => e.GlobalId)); break;
+                case SelectionField.GlobalId:
+                    Each(rule.Values, "element", models.SelectMany(m => m.Elements)
+                    .Select(e => e.GlobalId)); break;
                 case SelectionField.Property: One(rule.Key, "property", Properties(models)); break;
             }
         }
@@ -52,7 +58,8 @@ internal static class OrderNames
         var metric = new JaroWinkler();
         var near = known.Where(k => k.Length > 0).Distinct(StringComparer.OrdinalIgnoreCase)
             .Select(k => (Name: k, Score: metric.Similarity(k.ToLowerInvariant(), name.ToLowerInvariant()))).Where(k => k.Score > 0.6)
-            .OrderByDescending(k => k.Score).ThenBy(k => k.Name, StringComparer.Ordinal).Take(MaxSuggestions).Select(k => $"'{k.Name}'").ToList();
+            .OrderByDescending(k => k.Score).ThenBy(k => k.Name, StringComparer.Ordinal).Take(MaxSuggestions)
+            .Select(k => $"'{k.Name}'").ToList();
         return near.Count == 0 ? "" : $" Nearest: {string.Join(", ", near)}.";
     }
 
@@ -65,12 +72,15 @@ internal static class OrderNames
 
     private static void One(string name, string what, IEnumerable<string> known) => Each([name], what, known);
 
-    private static OrderException Unknown(string name, string what, IEnumerable<string> known) => new($"No source has the {what} '{name}'.{Nearest(name, known)}");
+    private static OrderException Unknown(string name, string what, IEnumerable<string> known) =>
+        new($"No source has the {what} '{name}'.{Nearest(name, known)}");
 
     private static void Class(string name, List<ModelSnapshot> models)
     {
-        if (models.Any(m => m.Model.Schema.Find(name.ToUpperInvariant()) is not null) || models.SelectMany(m => m.Elements).Any(e => e.Class.Equals(name, StringComparison.OrdinalIgnoreCase))) return;
-        throw new OrderException($"'{name}' is no class of the sources' schema.{Nearest(name, models.SelectMany(m => m.Model.Schema.Entities).Where(e => e.Is("IfcProduct")).Select(e => e.Name))}");
+        if (models.Any(m => m.Model.Schema.Find(name.ToUpperInvariant()) is not null)
+            || models.SelectMany(m => m.Elements).Any(e => e.Class.Equals(name, StringComparison.OrdinalIgnoreCase))) return;
+        throw new OrderException(
+            $"'{name}' is no class of the sources' schema.{Nearest(name, models.SelectMany(m => m.Model.Schema.Entities).Where(e => e.Is("IfcProduct")).Select(e => e.Name))}");
     }
 
     // A set that no source has is a new one, unless it is a slip of the pen away from one that is there.
@@ -79,7 +89,8 @@ internal static class OrderNames
         var sets = models.SelectMany(m => m.Model.OfType("IfcPropertySet").Select(m.Model.Name)).ToHashSet(StringComparer.Ordinal);
         if (sets.Contains(name)) return;
         var distance = new Damerau();
-        if (sets.Where(s => distance.Distance(s.ToLowerInvariant(), name.ToLowerInvariant()) <= 2).OrderBy(s => distance.Distance(s, name)).FirstOrDefault() is { } near)
+        if (sets.Where(s => distance.Distance(s.ToLowerInvariant(), name.ToLowerInvariant()) <= 2).OrderBy(s => distance.Distance(s, name))
+            .FirstOrDefault() is { } near)
             throw new OrderException($"No source has the property set '{name}'. Nearest: '{near}'.");
     }
 
@@ -93,7 +104,8 @@ internal static class OrderNames
         foreach (var model in models)
         {
             foreach (int set in model.Model.OfType("IfcPropertySetDefinition"))
-                foreach (var property in model.Properties.Set(set).Properties) yield return $"{model.Properties.Set(set).Name}.{property.Name}";
+                foreach (var property in model.Properties.Set(set).Properties)
+                    yield return $"{model.Properties.Set(set).Name}.{property.Name}";
         }
     }
 }

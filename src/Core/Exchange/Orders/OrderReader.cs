@@ -5,7 +5,8 @@ namespace SteadyLintel.Exchange;
 /// <summary>Turns an order's document into the order, and says which word of it is not known.</summary>
 internal static class OrderReader
 {
-    private static readonly Dictionary<string, SelectionVerb> Verbs = new() { ["only"] = SelectionVerb.Only, ["without"] = SelectionVerb.Without, ["with"] = SelectionVerb.With };
+    private static readonly Dictionary<string, SelectionVerb> Verbs =
+        new() { ["only"] = SelectionVerb.Only, ["without"] = SelectionVerb.Without, ["with"] = SelectionVerb.With };
 
     private static readonly Dictionary<string, SelectionField> Fields = new()
     {
@@ -52,9 +53,11 @@ internal static class OrderReader
         if (document.Unit is { } unit) Known("unit", unit);
         Known("split", document.Split);
         if (!drawing && (into.Version ?? into.As) is not null) throw new OrderException("version and as go with drawings, not with ifc.");
-        var frame = FrameChoice.Parse(document.Frame) ?? throw new OrderException($"frame takes source, job, local or x,y,z,deg, not '{document.Frame}'.");
+        var frame = FrameChoice.Parse(document.Frame)
+            ?? throw new OrderException($"frame takes source, job, local or x,y,z,deg, not '{document.Frame}'.");
         var format = !drawing ? HandoverFormat.Ifc : into.As == "plan" ? HandoverFormat.DrawingPlan : HandoverFormat.DrawingMeshes;
-        var order = new HandoverOrder(new Selection([.. document.Rules.Select(Rule)]), format, document.Split == "storey", document.Unit is null ? null : LengthUnit.Find(document.Unit), document.Name)
+        var order = new HandoverOrder(new Selection([.. document.Rules.Select(Rule)]), format, document.Split == "storey",
+            document.Unit is null ? null : LengthUnit.Find(document.Unit), document.Name)
         {
             Schema = into.Schema,
             Merge = into.Merge == true,
@@ -72,9 +75,11 @@ internal static class OrderReader
         Known("do of a rule", rule.Do);
         Known("what", rule.What);
         var field = Fields[rule.What];
-        if (field == SelectionField.Property && rule.Key?.Contains('.', StringComparison.Ordinal) != true) throw new OrderException("A rule about a property needs its key, Set.Property.");
+        if (field == SelectionField.Property && rule.Key?.Contains('.', StringComparison.Ordinal) != true)
+            throw new OrderException("A rule about a property needs its key, Set.Property.");
         if (field != SelectionField.Property && rule.Key is not null) throw new OrderException($"A rule about a {rule.What} has no key.");
-        if (field != SelectionField.Property && rule.Are.Count == 0) throw new OrderException($"The rule '{rule.Do} {rule.What}' names no {rule.What}.");
+        if (field != SelectionField.Property && rule.Are.Count == 0)
+            throw new OrderException($"The rule '{rule.Do} {rule.What}' names no {rule.What}.");
         return new SelectionRule(Verbs[rule.Do], field, rule.Are, rule.Key ?? "");
     }
 
@@ -82,9 +87,11 @@ internal static class OrderReader
     {
         Known("do of a change", change.Do);
         var kind = Edits[change.Do];
-        if (kind != EditKind.SetProperty) return change.From.Length > 0 && change.To.Length > 0 ? new ModelEdit(kind, change.From, change.To) : throw new OrderException($"The change '{change.Do}' needs from and to.");
+        if (kind != EditKind.SetProperty) return change.From.Length > 0 && change.To.Length > 0
+            ? new ModelEdit(kind, change.From, change.To) : throw new OrderException($"The change '{change.Do}' needs from and to.");
         int dot = change.Key?.IndexOf('.', StringComparison.Ordinal) ?? -1;
-        if (dot <= 0 || dot == change.Key!.Length - 1) throw new OrderException("A change that sets a property needs its key, Set.Property.");
+        if (dot <= 0 || dot == change.Key!.Length - 1)
+            throw new OrderException("A change that sets a property needs its key, Set.Property.");
         return new ModelEdit(kind, change.From, change.To, change.Key[..dot], change.Key[(dot + 1)..]);
     }
 
@@ -100,6 +107,8 @@ internal static class OrderReader
 
     private static void Known(string place, string word)
     {
-        if (!Words[place].Contains(word, StringComparer.Ordinal)) throw new OrderException($"{place} takes {string.Join(", ", Words[place][..^1])} or {Words[place][^1]}, not '{word}'.{OrderNames.Nearest(word, Words[place])}");
+        if (!Words[place].Contains(word, StringComparer.Ordinal))
+            throw new OrderException(
+                $"{place} takes {string.Join(", ", Words[place][..^1])} or {Words[place][^1]}, not '{word}'.{OrderNames.Nearest(word, Words[place])}");
     }
 }

@@ -3,7 +3,8 @@ using SteadyLintel.Geometry;
 
 namespace SteadyLintel.Exchange;
 
-/// <summary>The area a hatch fills, seen from above: loops around it counter-clockwise, loops around its islands clockwise, so that areas drawn together neither cover nor cut one another.</summary>
+/// <summary>The area a hatch fills, seen from above: loops around it counter-clockwise, loops around its islands clockwise, so that areas
+/// drawn together neither cover nor cut one another.</summary>
 internal static class HatchArea
 {
     private const int Outermost = 1, Ignored = 2, MostLoops = 500;
@@ -13,14 +14,17 @@ internal static class HatchArea
     /// <param name="at">Where its block is.</param>
     public static List<Vec3[]> Loops(Hatch hatch, InsertTransform at)
     {
-        var loops = hatch.Paths.Select(p => Points(p).Select(c => at.Apply(ObjectCoordinates.ToWorld(new Vec3(c.X, c.Y, hatch.Elevation), hatch.Normal))).ToArray()).Where(l => l.Length > 2).ToList();
+        var loops = hatch.Paths.Select(p => Points(p)
+            .Select(c => at.Apply(ObjectCoordinates.ToWorld(new Vec3(c.X, c.Y, hatch.Elevation), hatch.Normal))).ToArray())
+            .Where(l => l.Length > 2).ToList();
         // Of very many loops each alone is filled: to ask which lies in which would take too long.
         if (loops.Count > MostLoops) return [.. loops.Select(l => Oriented(l, false))];
         var oriented = new List<Vec3[]>();
         var boxes = loops.ConvertAll(l => Box.Of(l));
         foreach (var loop in loops)
         {
-            int depth = Enumerable.Range(0, loops.Count).Count(i => loops[i] != loop && Reaches(boxes[i], loop[0]) && Holds(loops[i], loop[0].XY));
+            int depth = Enumerable.Range(0, loops.Count)
+                .Count(i => loops[i] != loop && Reaches(boxes[i], loop[0]) && Holds(loops[i], loop[0].XY));
             if ((hatch.Style == Ignored && depth > 0) || (hatch.Style == Outermost && depth > 1)) continue;
             oriented.Add(Oriented(loop, depth % 2 == 1));
         }
@@ -67,6 +71,7 @@ internal static class HatchArea
     private static IEnumerable<Vec2> SampleConic(HatchEdge e, Vec2 axis)
     {
         double ratio = e.Kind == HatchEdgeKind.Ellipse ? e.Radius : 1, sign = e.Counterclockwise ? 1 : -1;
-        return CurvePoints.Arc(new Vec3(e.First.X, e.First.Y, 0), new Vec3(axis.X, axis.Y, 0), new Vec3(-axis.Y, axis.X, 0) * (ratio * sign), e.Angles.Start, e.Angles.End).Select(p => p.XY);
+        return CurvePoints.Arc(new Vec3(e.First.X, e.First.Y, 0), new Vec3(axis.X, axis.Y, 0),
+            new Vec3(-axis.Y, axis.X, 0) * (ratio * sign), e.Angles.Start, e.Angles.End).Select(p => p.XY);
     }
 }

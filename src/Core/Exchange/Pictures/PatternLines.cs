@@ -5,7 +5,8 @@ using SteadyLintel.Geometry;
 
 namespace SteadyLintel.Exchange;
 
-/// <summary>A family of parallel lines of a hatch as a pattern of SVG: a tile of one by one whose sides are a length along the lines and the way from one line to the next.</summary>
+/// <summary>A family of parallel lines of a hatch as a pattern of SVG: a tile of one by one whose sides are a length along the lines and
+/// the way from one line to the next.</summary>
 /// <param name="Transform">The six numbers that take the tile to the picture.</param>
 /// <param name="Data">The dashes of a line in the middle of the tile, as path data.</param>
 /// <param name="Spacing">The distance between lines in steps of the picture: what a stroke as wide as the tile is wide in it.</param>
@@ -33,7 +34,8 @@ internal sealed record PatternLines(string Transform, string Data, double Spacin
         // Of all tiles that begin the same way the one next to the corner: hatches of one pattern share it then.
         double area = side.Cross(next), p = dashed ? Fraction(origin.Cross(next) / area) : 0, q = Fraction(side.Cross(origin) / area);
         var place = (side * p) + (next * (q - 0.5));
-        string transform = string.Join(' ', new[] { side.X, side.Y, next.X, next.Y, place.X, place.Y }.Select(n => n.ToString("G6", CultureInfo.InvariantCulture)));
+        string transform = string.Join(' ', new[] { side.X, side.Y, next.X, next.Y, place.X, place.Y }.Select(
+            n => n.ToString("G6", CultureInfo.InvariantCulture)));
         return new PatternLines(transform, dashed ? Dashes(line.Dashes, period) : "M0 .5H1", spacing);
 
         Vec2 Step(Vec2 v)

@@ -16,7 +16,8 @@ internal sealed class PicturePath(Vec2 corner, double unit)
     public StringBuilder Data => _data;
 
     /// <summary>Attributes that tell the box of the path in steps, and the size of the largest thing in it.</summary>
-    public string Bounds => FormattableString.Invariant($"data-box=\"{_left} {_top} {_right} {_bottom}\" data-size=\"{Math.Ceiling(_largest / unit)}\"");
+    public string Bounds =>
+        FormattableString.Invariant($"data-box=\"{_left} {_top} {_right} {_bottom}\" data-size=\"{Math.Ceiling(_largest / unit)}\"");
 
     /// <summary>Notes the box of something that is drawn with this path.</summary>
     /// <param name="box">The box.</param>
@@ -51,7 +52,8 @@ internal sealed class PicturePath(Vec2 corner, double unit)
     public void Arc(Vec3 p, double radius, bool large, bool clockwise)
     {
         double steps = Math.Round(radius / unit, 2);
-        _data.Append('a').Append(System.Globalization.CultureInfo.InvariantCulture, $"{steps} {steps} 0 {(large ? 1 : 0)} {(clockwise ? 1 : 0)} ");
+        _data.Append('a').Append(System.Globalization.CultureInfo.InvariantCulture,
+            $"{steps} {steps} 0 {(large ? 1 : 0)} {(clockwise ? 1 : 0)} ");
         To(p);
     }
 

@@ -6,10 +6,12 @@ using SteadyLintel.Geometry;
 namespace SteadyLintel.Exchange;
 
 /// <summary>A drawing seen from above, as SVG: a group for every layer, strokes alike in one path, texts as texts.</summary>
-/// <remarks>Coordinates count from the lower left corner of what is shown (<c>data-corner</c>), so that pictures far from the origin keep their digits, in steps of about a millionth of its size (<c>data-unit</c>).</remarks>
+/// <remarks>Coordinates count from the lower left corner of what is shown (<c>data-corner</c>), so that pictures far from the origin keep
+/// their digits, in steps of about a millionth of its size (<c>data-unit</c>).</remarks>
 public sealed class PlanPicture
 {
-    private const int DeepestBlock = 16, MostPlaces = 2_000_000, MostArray = 400, MostFamilies = 12, MostPatterns = 2_000, Tiles = 12, FontSize = 10;
+    private const int DeepestBlock = 16, MostPlaces = 2_000_000, MostArray = 400, MostFamilies = 12,
+        MostPatterns = 2_000, Tiles = 12, FontSize = 10;
     private const int Paper = 0xFFFFFF, Ink = 0x1C2326;
 
     private readonly Drawing _drawing;
@@ -51,7 +53,8 @@ public sealed class PlanPicture
         var y = boxes.Select(b => b.Centre.Y).Order().ToList();
         int low = boxes.Count / 20, high = boxes.Count - 1 - low;
         double reach = 3 * Math.Max(Math.Max(x[high] - x[low], y[high] - y[low]), 1e-6);
-        return boxes.Where(b => b.Centre.X > x[low] - reach && b.Centre.X < x[high] + reach && b.Centre.Y > y[low] - reach && b.Centre.Y < y[high] + reach).Aggregate(Box.Empty, (a, b) => a.Add(b));
+        return boxes.Where(b => b.Centre.X > x[low] - reach && b.Centre.X < x[high] + reach && b.Centre.Y > y[low] - reach
+            && b.Centre.Y < y[high] + reach).Aggregate(Box.Empty, (a, b) => a.Add(b));
     }
 
     private string Draw(BlockRecord block, Box box)
@@ -63,11 +66,14 @@ public sealed class PlanPicture
         foreach (var entity in block.Entities) Add(entity, InsertTransform.Identity, default, Ink, 0);
         var svg = new StringBuilder();
         double width = box.Size.X + (2 * margin), height = box.Size.Y + (2 * margin);
-        svg.Append(CultureInfo.InvariantCulture, $"<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"{Number(-margin)} {Number(-box.Size.Y - margin)} {Number(width)} {Number(height)}\" data-corner=\"{_corner.X:R} {_corner.Y:R}\" data-unit=\"{_unit:R}\" role=\"img\" aria-label=\"The drawing from above\">");
-        svg.Append(CultureInfo.InvariantCulture, $"<g id=\"strokes\" stroke-width=\"{Number(width / 1000)}\" stroke-linecap=\"round\" stroke-linejoin=\"round\">");
+        svg.Append(CultureInfo.InvariantCulture,
+            $"<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"{Number(-margin)} {Number(-box.Size.Y - margin)} {Number(width)} {Number(height)}\" data-corner=\"{_corner.X:R} {_corner.Y:R}\" data-unit=\"{_unit:R}\" role=\"img\" aria-label=\"The drawing from above\">");
+        svg.Append(CultureInfo.InvariantCulture,
+            $"<g id=\"strokes\" stroke-width=\"{Number(width / 1000)}\" stroke-linecap=\"round\" stroke-linejoin=\"round\">");
         Layers(svg);
         int number = 0;
-        foreach (var window in block.Entities.OfType<Viewport>().Where(v => v.Id != 1 && v.ViewHeight > 0 && v.Direction.Unit().Z > 0.999)) Window(svg, window, ++number);
+        foreach (var window in block.Entities.OfType<Viewport>().Where(v => v.Id != 1 && v.ViewHeight > 0 && v.Direction.Unit().Z > 0.999))
+            Window(svg, window, ++number);
         svg.Append("</g>");
         Patterns(svg, width / 1000);
         return svg.Append("</svg>").ToString();
@@ -77,12 +83,14 @@ public sealed class PlanPicture
     private void Patterns(StringBuilder svg, double wide)
     {
         foreach (var ((lines, rgb), number) in _patterns)
-            svg.Append(CultureInfo.InvariantCulture, $"<pattern id=\"lines{number}\" width=\"1\" height=\"1\" patternUnits=\"userSpaceOnUse\" patternTransform=\"matrix({lines.Transform})\"><path fill=\"none\" data-spacing=\"{lines.Spacing:G6}\" stroke=\"#{(rgb == Paper ? Ink : rgb):x6}\" stroke-width=\"{wide / _unit / lines.Spacing:G4}\" d=\"{lines.Data}\"/></pattern>");
+            svg.Append(CultureInfo.InvariantCulture,
+                $"<pattern id=\"lines{number}\" width=\"1\" height=\"1\" patternUnits=\"userSpaceOnUse\" patternTransform=\"matrix({lines.Transform})\"><path fill=\"none\" data-spacing=\"{lines.Spacing:G6}\" stroke=\"#{(rgb == Paper ? Ink : rgb):x6}\" stroke-width=\"{wide / _unit / lines.Spacing:G4}\" d=\"{lines.Data}\"/></pattern>");
     }
 
     private void Layers(StringBuilder svg)
     {
-        foreach (var layer in _strokes.Keys.Select(s => s.Stroke.Layer).Concat(_texts.Keys.Select(t => t.Layer)).Distinct().Order()) Layer(svg, layer);
+        foreach (var layer in _strokes.Keys.Select(s => s.Stroke.Layer).Concat(_texts.Keys.Select(t => t.Layer)).Distinct().Order())
+            Layer(svg, layer);
     }
 
     // What is seen through a viewport that looks straight down: model space in its scale, cut at the frame.
@@ -90,12 +98,25 @@ public sealed class PlanPicture
     {
         double scale = window.Scale, c = Math.Cos(window.Twist) * scale, s = Math.Sin(window.Twist) * scale;
         var turn = new InsertTransform(new Vec3(c, s, 0), new Vec3(-s, c, 0), new Vec3(0, 0, scale), Vec3.Zero);
-        var place = turn with { Origin = window.Centre - new Vec3(window.ViewCentre.X * scale, window.ViewCentre.Y * scale, 0) - turn.Turn(window.Target) };
-        var inner = new PlanPicture(_drawing) { _corner = _corner, _tile = _tile, _unit = _unit, _places = _places, _patterns = _patterns, _dashes = DashesAsModelled ? scale : 1 };
+        var place = turn with
+        {
+            Origin = window.Centre - new Vec3(window.ViewCentre.X * scale, window.ViewCentre.Y * scale, 0)
+            - turn.Turn(window.Target)
+        };
+        var inner = new PlanPicture(_drawing)
+        {
+            _corner = _corner,
+            _tile = _tile,
+            _unit = _unit,
+            _places = _places,
+            _patterns = _patterns,
+            _dashes = DashesAsModelled ? scale : 1
+        };
         foreach (var entity in _drawing.Model.Entities)
             if (!window.Frozen.Contains(entity.Layer)) inner.Add(entity, place, default, Ink, 0);
         double left = window.Centre.X - (window.Size.Width / 2) - _corner.X, top = _corner.Y - window.Centre.Y - (window.Size.Height / 2);
-        svg.Append(CultureInfo.InvariantCulture, $"<clipPath id=\"window{number}\"><rect x=\"{Number(left)}\" y=\"{Number(top)}\" width=\"{Number(window.Size.Width)}\" height=\"{Number(window.Size.Height)}\"/></clipPath><g clip-path=\"url(#window{number})\">");
+        svg.Append(CultureInfo.InvariantCulture,
+            $"<clipPath id=\"window{number}\"><rect x=\"{Number(left)}\" y=\"{Number(top)}\" width=\"{Number(window.Size.Width)}\" height=\"{Number(window.Size.Height)}\"/></clipPath><g clip-path=\"url(#window{number})\">");
         _places = inner._places;
         inner.Layers(svg);
         svg.Append("</g>");
@@ -104,16 +125,22 @@ public sealed class PlanPicture
     private void Layer(StringBuilder svg, Handle layer)
     {
         bool shown = _drawing.Layers[layer] is not { } record || (record.On && !record.Frozen);
-        svg.Append(CultureInfo.InvariantCulture, $"<g data-layer=\"{System.Net.WebUtility.HtmlEncode(_drawing.LayerName(layer))}\"{(shown ? "" : " display=\"none\"")}>");
+        svg.Append(CultureInfo.InvariantCulture,
+            $"<g data-layer=\"{System.Net.WebUtility.HtmlEncode(_drawing.LayerName(layer))}\"{(shown ? "" : " display=\"none\"")}>");
         foreach (var ((stroke, _), path) in _strokes.Where(s => s.Key.Stroke.Layer == layer).OrderByDescending(s => s.Key.Stroke.Filled))
         {
             string colour = $"#{(stroke.Rgb == Paper ? Ink : stroke.Rgb):x6}";
-            if (stroke.Pattern > 0) svg.Append(CultureInfo.InvariantCulture, $"<path {path.Bounds} fill=\"url(#lines{stroke.Pattern})\" d=\"{path.Data}\"/>");
-            else if (stroke.Filled) svg.Append(CultureInfo.InvariantCulture, $"<path {path.Bounds} fill=\"{colour}\" fill-opacity=\".25\" d=\"{path.Data}\"/>");
-            else svg.Append(CultureInfo.InvariantCulture, $"<path {path.Bounds} fill=\"none\" stroke=\"{colour}\"{(stroke.Dashes.Length > 0 ? $" stroke-dasharray=\"{stroke.Dashes}\"" : "")} d=\"{path.Data}\"/>");
+            if (stroke.Pattern > 0)
+                svg.Append(CultureInfo.InvariantCulture, $"<path {path.Bounds} fill=\"url(#lines{stroke.Pattern})\" d=\"{path.Data}\"/>");
+            else if (stroke.Filled)
+                svg.Append(CultureInfo.InvariantCulture, $"<path {path.Bounds} fill=\"{colour}\" fill-opacity=\".25\" d=\"{path.Data}\"/>");
+            else svg.Append(CultureInfo.InvariantCulture,
+                $"<path {path.Bounds} fill=\"none\" stroke=\"{colour}\"{(stroke.Dashes.Length > 0 ? $" stroke-dasharray=\"{stroke.Dashes}\"" : "")} d=\"{path.Data}\"/>");
         }
 
-        foreach (var (_, (box, texts)) in _texts.Where(t => t.Key.Layer == layer)) svg.Append(CultureInfo.InvariantCulture, $"<g {box.Bounds} data-text=\"true\" font-size=\"{FontSize}\">").Append(texts).Append("</g>");
+        foreach (var (_, (box, texts)) in _texts.Where(t => t.Key.Layer == layer))
+            svg.Append(CultureInfo.InvariantCulture, $"<g {box.Bounds} data-text=\"true\" font-size=\"{FontSize}\">")
+                .Append(texts).Append("</g>");
         svg.Append("</g>");
     }
 
@@ -123,7 +150,8 @@ public sealed class PlanPicture
         if (entity.Invisible || ++_places > MostPlaces) return;
         // What lies on layer 0 of a block is on the layer of its insert.
         var layer = depth > 0 && _drawing.LayerName(entity.Layer) == "0" ? blockLayer : entity.Layer;
-        int colour = entity.Colour.Index == 0 && entity.Colour.Rgb is null ? blockColour : entity.Colour.Seen ?? _drawing.Layers[layer]?.Colour.Seen ?? Ink;
+        int colour = entity.Colour.Index == 0 && entity.Colour.Rgb is null ? blockColour : entity.Colour.Seen
+            ?? _drawing.Layers[layer]?.Colour.Seen ?? Ink;
         var stroke = new Stroke(layer, colour, false, Dashes(entity, layer));
         switch (entity)
         {
@@ -150,20 +178,25 @@ public sealed class PlanPicture
                 Fill(stroke, hatch, at);
                 break;
             case Solid solid:
-                Line(stroke with { Filled = true, Dashes = "" }, HatchArea.Oriented([.. new[] { 0, 1, 3, 2 }.Select(i => at.Apply(ObjectCoordinates.ToWorld(solid.Corners[i], solid.Normal)))], false), true);
+                Line(stroke with { Filled = true, Dashes = "" },
+                    HatchArea.Oriented([.. new[] { 0, 1, 3, 2 }.Select(
+                        i => at.Apply(ObjectCoordinates.ToWorld(solid.Corners[i], solid.Normal)))], false), true);
                 break;
             case MeshEntity mesh:
                 for (int i = 0; i < mesh.Faces.Count && i + mesh.Faces[i] < mesh.Faces.Count && mesh.Faces[i] > 0; i += 1 + mesh.Faces[i])
-                    Line(stroke, mesh.Faces.Skip(i + 1).Take(mesh.Faces[i]).Where(p => (uint)p < mesh.Points.Count).Select(p => at.Apply(mesh.Points[p])), true);
+                    Line(stroke, mesh.Faces.Skip(i + 1).Take(mesh.Faces[i]).Where(p => (uint)p < mesh.Points.Count)
+                        .Select(p => at.Apply(mesh.Points[p])), true);
                 break;
             case Polyline { Kind: PolylineKind.Polyface } faces:
                 foreach (var face in faces.Vertices.Where(v => v.IsFace))
-                    Line(stroke, face.Corners.Where(c => c != 0 && Math.Abs(c) <= faces.Vertices.Count).Select(c => at.Apply(faces.Vertices[Math.Abs(c) - 1].Location)), true);
+                    Line(stroke, face.Corners.Where(c => c != 0 && Math.Abs(c) <= faces.Vertices.Count)
+                        .Select(c => at.Apply(faces.Vertices[Math.Abs(c) - 1].Location)), true);
                 break;
             case RoundEntity round when Arc(stroke, round, at):
                 break;
             default:
-                Line(stroke, Points(entity).Select(at.Apply), entity is Face3D or LightPolyline { Closed: true } || entity is Polyline { Flags: var flags } && (flags & 1) != 0);
+                Line(stroke, Points(entity).Select(at.Apply), entity is Face3D or LightPolyline { Closed: true }
+                    || entity is Polyline { Flags: var flags } && (flags & 1) != 0);
                 break;
         }
     }
@@ -185,15 +218,21 @@ public sealed class PlanPicture
             case Circle e: return Round(e.Centre, e.Radius, e.Normal, 0, 2 * Math.PI);
             case ArcEntity e: return Round(e.Centre, e.Radius, e.Normal, e.Start, e.End);
             case Ellipse e: return CurvePoints.Arc(e.Centre, e.Axis, e.Normal.Unit().Cross(e.Axis) * e.Ratio, e.Start, e.End);
-            case LightPolyline e: return CurvePoints.Bulged([.. e.Vertices.Select(v => (v.Point, v.Bulge))], e.Closed).Select(p => ObjectCoordinates.ToWorld(new Vec3(p.X, p.Y, e.Elevation), e.Normal));
-            case Polyline { Kind: PolylineKind.Flat } e: return CurvePoints.Bulged([.. e.Vertices.Select(v => (v.Location.XY, v.Bulge))], (e.Flags & 1) != 0).Select(p => ObjectCoordinates.ToWorld(new Vec3(p.X, p.Y, e.Elevation), e.Normal));
+            case LightPolyline e:
+                return CurvePoints.Bulged([.. e.Vertices.Select(v => (v.Point, v.Bulge))], e.Closed)
+                .Select(p => ObjectCoordinates.ToWorld(new Vec3(p.X, p.Y, e.Elevation), e.Normal));
+            case Polyline { Kind: PolylineKind.Flat } e:
+                return CurvePoints.Bulged([.. e.Vertices.Select(v => (v.Location.XY, v.Bulge))],
+                (e.Flags & 1) != 0).Select(p => ObjectCoordinates.ToWorld(new Vec3(p.X, p.Y, e.Elevation), e.Normal));
             case Polyline e: return e.Vertices.Select(v => v.Location);
             case Spline e: return CurvePoints.Spline(e);
             case Face3D e: return e.Corners;
             case Leader e: return e.Points;
             case MultiLine e: return e.Vertices.Select(v => v.Point);
             case Underlay e: return e.Outline() is { Count: > 0 } corners ? [.. corners, corners[0]] : [];
-            case Image e: return [e.Corner, e.Corner + (e.Pixel.Along * e.Size.X), e.Corner + (e.Pixel.Along * e.Size.X) + (e.Pixel.Up * e.Size.Y), e.Corner + (e.Pixel.Up * e.Size.Y), e.Corner];
+            case Image e:
+                return [e.Corner, e.Corner + (e.Pixel.Along * e.Size.X),
+                e.Corner + (e.Pixel.Along * e.Size.X) + (e.Pixel.Up * e.Size.Y), e.Corner + (e.Pixel.Up * e.Size.Y), e.Corner];
             case Viewport e: return Corners(e);
             default: return [];
         }
@@ -202,7 +241,8 @@ public sealed class PlanPicture
     private static Vec3[] Corners(Viewport e)
     {
         double w = e.Size.Width / 2, h = e.Size.Height / 2;
-        return [e.Centre + new Vec3(-w, -h, 0), e.Centre + new Vec3(w, -h, 0), e.Centre + new Vec3(w, h, 0), e.Centre + new Vec3(-w, h, 0), e.Centre + new Vec3(-w, -h, 0)];
+        return [e.Centre + new Vec3(-w, -h, 0), e.Centre + new Vec3(w, -h, 0), e.Centre + new Vec3(w, h, 0), e.Centre + new Vec3(-w, h, 0),
+            e.Centre + new Vec3(-w, -h, 0)];
     }
 
     private static IEnumerable<Vec3> Round(Vec3 centre, double radius, Vec3 normal, double from, double to)
@@ -216,9 +256,12 @@ public sealed class PlanPicture
     {
         var loops = HatchArea.Loops(hatch, at);
         if (loops.Count == 0) return;
-        if (hatch.Gradient is { Stops.Count: > 0 } gradient) stroke = stroke with { Rgb = Mean([.. gradient.Stops.Select(s => s.Colour.Seen ?? Ink)]) };
+        if (hatch.Gradient is { Stops.Count: > 0 } gradient)
+            stroke = stroke with { Rgb = Mean([.. gradient.Stops.Select(s => s.Colour.Seen ?? Ink)]) };
         var box = Box.Of(loops.SelectMany(l => l));
-        var lines = hatch.Filled || hatch.Lines.Count > MostFamilies ? [] : hatch.Lines.Select(l => PatternLines.Of(l, hatch, at, _corner, _unit)).OfType<PatternLines>().Select(l => Pattern(l, stroke.Rgb)).Where(p => p > 0).ToList();
+        var lines = hatch.Filled || hatch.Lines.Count > MostFamilies
+            ? [] : hatch.Lines.Select(l => PatternLines.Of(l, hatch, at, _corner, _unit)).OfType<PatternLines>()
+            .Select(l => Pattern(l, stroke.Rgb)).Where(p => p > 0).ToList();
         foreach (int pattern in lines.Count > 0 ? lines : [0])
         {
             var path = Path(stroke with { Filled = true, Dashes = "", Pattern = pattern }, box);
@@ -238,7 +281,8 @@ public sealed class PlanPicture
     private int Pattern(PatternLines lines, int rgb)
     {
         var key = (lines, rgb);
-        return _patterns.TryGetValue(key, out int known) ? known : _patterns.Count < MostPatterns ? _patterns[key] = _patterns.Count + 1 : 0;
+        return _patterns.TryGetValue(key, out int known) ? known : _patterns.Count < MostPatterns
+            ? _patterns[key] = _patterns.Count + 1 : 0;
     }
 
     private void Line(Stroke stroke, IEnumerable<Vec3> points, bool closed)
@@ -265,7 +309,8 @@ public sealed class PlanPicture
     {
         var centre = box.Centre;
         if (box.Size.X > _tile.X || box.Size.Y > _tile.Y) return new Part(0, 0, int.MaxValue);
-        return new Part(Tile((centre.X - _corner.X) / _tile.X), Tile((centre.Y - _corner.Y) / _tile.Y), (int)Math.Round(Math.Log2(Math.Max(Math.Max(box.Size.X, box.Size.Y), _unit)) / 2));
+        return new Part(Tile((centre.X - _corner.X) / _tile.X), Tile((centre.Y - _corner.Y) / _tile.Y),
+            (int)Math.Round(Math.Log2(Math.Max(Math.Max(box.Size.X, box.Size.Y), _unit)) / 2));
 
         static int Tile(double at) => (int)Math.Clamp(at, -1, Tiles);
     }
@@ -276,7 +321,8 @@ public sealed class PlanPicture
         var (x, y, _) = ObjectCoordinates.Axes(round.Normal);
         Vec3 u = at.Turn(x) * round.Radius, v = at.Turn(y) * round.Radius;
         double radius = u.Length, slack = 1e-6 * radius;
-        if (radius < _unit || Math.Abs(u.Z) + Math.Abs(v.Z) > slack || Math.Abs(v.Length - radius) > slack || Math.Abs(u.Dot(v)) > slack * radius) return false;
+        if (radius < _unit || Math.Abs(u.Z) + Math.Abs(v.Z) > slack || Math.Abs(v.Length - radius) > slack
+            || Math.Abs(u.Dot(v)) > slack * radius) return false;
         var centre = at.Apply(ObjectCoordinates.ToWorld(round.Centre, round.Normal));
         double from = 0, span = 2 * Math.PI;
         if (round is ArcEntity arc)
@@ -303,7 +349,8 @@ public sealed class PlanPicture
         bool aligned = (text.Horizontal, text.Vertical) != (0, 0) && text.Alignment != Vec3.Zero;
         string anchor = text.Horizontal switch { 1 or 4 => "middle", 2 => "end", _ => "start" };
         double down = text.Horizontal == 4 || text.Vertical == 2 ? 0.5 : text.Vertical == 3 ? 1 : 0;
-        var place = at.Apply(ObjectCoordinates.ToWorld(aligned && text.Horizontal is not (3 or 5) ? text.Alignment : text.Insertion, text.Normal));
+        var place = at.Apply(ObjectCoordinates.ToWorld(aligned && text.Horizontal is not (3 or 5)
+            ? text.Alignment : text.Insertion, text.Normal));
         var (x, y, _) = ObjectCoordinates.Axes(text.Normal);
         var along = at.Turn((x * Math.Cos(text.Rotation)) + (y * Math.Sin(text.Rotation)));
         Text(layer, colour, PlainText.Of(text.Value), place, along, text.Height, anchor, down, text.Width);
@@ -318,10 +365,12 @@ public sealed class PlanPicture
         var along = at.Turn(text.Direction.Unit());
         var across = new Vec3(along.Y, -along.X, 0);
         for (int i = 0; i < lines.Length && i < 200; i++)
-            Text(layer, colour, lines[i], at.Apply(text.Insertion) + (across * (text.Height * spacing * i)), along, text.Height, anchor, down, 1);
+            Text(layer, colour, lines[i], at.Apply(text.Insertion) + (across * (text.Height * spacing * i)), along,
+                text.Height, anchor, down, 1);
     }
 
-    private void Text(Handle layer, int colour, string value, Vec3 place, Vec3 along, double height, string anchor, double down, double width)
+    private void Text(Handle layer, int colour, string value, Vec3 place, Vec3 along, double height,
+        string anchor, double down, double width)
     {
         if (value.Length == 0 || height <= 0) return;
         double turn = -Math.Atan2(along.Y, along.X) * 180 / Math.PI, scale = along.XY.Length, tall = height * scale;
@@ -333,7 +382,8 @@ public sealed class PlanPicture
         var texts = part.Texts;
         // Browsers draw no letters beyond 10 000 units; these have ten and are scaled.
         double letters = tall * 1.35 / (_unit * FontSize);
-        texts.Append(CultureInfo.InvariantCulture, $"<text transform=\"translate({Number(place.X - _corner.X)} {Number(_corner.Y - place.Y)}) rotate({turn:0.##}) scale({letters * width:G6} {letters:G6})\" y=\"{down * FontSize / 1.35:0.##}\" text-anchor=\"{anchor}\" fill=\"#{(colour == Paper ? Ink : colour):x6}\" stroke=\"none\">");
+        texts.Append(CultureInfo.InvariantCulture,
+            $"<text transform=\"translate({Number(place.X - _corner.X)} {Number(_corner.Y - place.Y)}) rotate({turn:0.##}) scale({letters * width:G6} {letters:G6})\" y=\"{down * FontSize / 1.35:0.##}\" text-anchor=\"{anchor}\" fill=\"#{(colour == Paper ? Ink : colour):x6}\" stroke=\"none\">");
         texts.Append(System.Net.WebUtility.HtmlEncode(new string([.. value.Where(c => !char.IsControl(c))]))).Append("</text>");
     }
 
@@ -342,7 +392,8 @@ public sealed class PlanPicture
 
     private string Dashes(Entity entity, Handle layer)
     {
-        var type = entity.LineType == _drawing.ByBlock && !entity.LineType.IsNull ? null : _drawing.LineTypes[entity.LineType.IsNull ? _drawing.Layers[layer]?.LineType ?? default : entity.LineType];
+        var type = entity.LineType == _drawing.ByBlock && !entity.LineType.IsNull
+            ? null : _drawing.LineTypes[entity.LineType.IsNull ? _drawing.Layers[layer]?.LineType ?? default : entity.LineType];
         if (type is null || type.Dashes.Count < 2) return "";
         double scale = _dashes * entity.LineTypeScale * _drawing.Header.Number("$LTSCALE", 1);
         // A dot is a dash as short as the stroke is wide.
@@ -350,5 +401,6 @@ public sealed class PlanPicture
     }
 
     // Lengths in steps of the grid.
-    private string Number(double value) => ((long)Math.Clamp(Math.Round(value / _unit), -1e15, 1e15)).ToString(CultureInfo.InvariantCulture);
+    private string Number(double value) => ((long)Math.Clamp(Math.Round(value / _unit), -1e15, 1e15))
+        .ToString(CultureInfo.InvariantCulture);
 }

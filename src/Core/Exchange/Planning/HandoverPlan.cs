@@ -3,7 +3,8 @@ namespace SteadyLintel.Exchange;
 /// <summary>What an order would do, without doing it: which elements go into which file, and why the rest stays.</summary>
 public sealed class HandoverPlan
 {
-    private HandoverPlan(HandoverOrder order, Selection selection, IReadOnlyList<HandoverSource> sources, LevelSchedule levels, IReadOnlyList<IReadOnlyList<string?>> decisions) =>
+    private HandoverPlan(HandoverOrder order, Selection selection, IReadOnlyList<HandoverSource> sources, LevelSchedule levels,
+        IReadOnlyList<IReadOnlyList<string?>> decisions) =>
         (Order, Selection, Sources, Levels, Decisions) = (order, selection, sources, levels, decisions);
 
     /// <summary>The order.</summary>
@@ -28,7 +29,8 @@ public sealed class HandoverPlan
     /// <param name="order">The order.</param>
     /// <param name="sources">The models.</param>
     /// <param name="levels">The job's level schedule; null to match the storeys of these sources.</param>
-    /// <exception cref="OrderException">The name template is wrong, a source has no unit to change, or a rule or change names what no source has.</exception>
+    /// <exception cref="OrderException">The name template is wrong, a source has no unit to change, or a rule or change names what no
+    /// source has.</exception>
     public static HandoverPlan Of(HandoverOrder order, IReadOnlyList<HandoverSource> sources, LevelSchedule? levels = null)
     {
         if (NameTemplate.Problem(order.NameTemplate) is { } problem) throw new OrderException(problem);
@@ -36,24 +38,28 @@ public sealed class HandoverPlan
         foreach (var source in sources)
         {
             if (order is { Unit: { } unit } && source.Snapshot.Units.Assignment < 0 && Math.Abs(unit.Metres - 1) > 1e-12)
-                throw new OrderException($"{source.Label} declares no units, so it cannot be rewritten in {unit.Name}; hand it over in its own unit.");
+                throw new OrderException(
+                    $"{source.Label} declares no units, so it cannot be rewritten in {unit.Name}; hand it over in its own unit.");
         }
 
         OrderNames.Check(order, sources, levels);
         levels ??= LevelSchedule.Of([.. sources.Select(s => s.Snapshot)]);
         var selection = order.Selection.On(levels, LevelSchedule.StoreysOf([.. sources.Select(s => s.Snapshot)]), sources.Count);
-        var plan = new HandoverPlan(order, selection, sources, levels, [.. sources.Select((s, n) => selection.Decide(s.Snapshot, n, s.Party))]);
+        var plan = new HandoverPlan(order, selection, sources, levels,
+            [.. sources.Select((s, n) => selection.Decide(s.Snapshot, n, s.Party))]);
         // A frame that cannot be had is refused before anything is written.
         _ = plan.Moves;
         return plan;
     }
 
-    /// <summary>The elements of a source that go, grouped by storey when the order splits; the storey -1 holds those in none, or all when it does not split.</summary>
+    /// <summary>The elements of a source that go, grouped by storey when the order splits; the storey -1 holds those in none, or all when
+    /// it does not split.</summary>
     public IEnumerable<(int Storey, IReadOnlyList<ModelElement> Elements)> Groups(int source)
     {
         var snapshot = Sources[source].Snapshot;
         // In a model, spatial structure goes with what stands on it.
-        var going = snapshot.Elements.Where(e => Decisions[source][e.Number] is null && !(Order.CarriesStructure && snapshot.IsStructure(e.Index)));
+        var going = snapshot.Elements.Where(e => Decisions[source][e.Number] is null
+            && !(Order.CarriesStructure && snapshot.IsStructure(e.Index)));
         if (!Order.SplitByStorey) return [(-1, [.. going])];
         return going.GroupBy(e => e.Storey).OrderBy(g => g.Key).Select(g => (g.Key, (IReadOnlyList<ModelElement>)[.. g]));
     }

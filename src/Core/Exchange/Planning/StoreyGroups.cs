@@ -3,7 +3,8 @@ namespace SteadyLintel.Exchange;
 /// <summary>Which elements of which sources go into a file together.</summary>
 internal static class StoreyGroups
 {
-    /// <summary>Sources share a file where their storeys are one level of the building, whatever each party calls it; levels from the lowest, no storey last.</summary>
+    /// <summary>Sources share a file where their storeys are one level of the building, whatever each party calls it; levels from the
+    /// lowest, no storey last.</summary>
     public static List<(string Label, List<(int Source, int Storey, IReadOnlyList<ModelElement> Elements)> Parts)> Of(HandoverPlan plan)
     {
         var levels = plan.Levels;

@@ -15,7 +15,8 @@ public static class HandoverRunner
     /// <param name="progress">Told what is going on: a text and the share done.</param>
     /// <param name="cancel">Stops between elements.</param>
     /// <exception cref="OrderException">The order cannot be carried out.</exception>
-    public static HandoverResult Run(HandoverOrder order, IReadOnlyList<HandoverSource> sources, string job, string timeStamp, IFileSet target, LevelSchedule? levels = null, Action<string, double>? progress = null, CancellationToken cancel = default)
+    public static HandoverResult Run(HandoverOrder order, IReadOnlyList<HandoverSource> sources, string job, string timeStamp,
+        IFileSet target, LevelSchedule? levels = null, Action<string, double>? progress = null, CancellationToken cancel = default)
     {
         var plan = HandoverPlan.Of(order, sources, levels);
         var names = new FileNames(order.NameTemplate, job, order.Unit?.Code ?? "");
@@ -37,6 +38,7 @@ public static class HandoverRunner
             var bytes = target.Read(w.Name);
             return new HandoverFile(w.Name, bytes.Length, Convert.ToHexStringLower(SHA256.HashData(bytes.Span)), w.Elements.Count);
         });
-        return new HandoverResult([.. files], reconciler.Balance() with { NotCarried = [.. losses.Select(l => new NotCarried(l.Key, l.Value))] });
+        return new HandoverResult([.. files],
+            reconciler.Balance() with { NotCarried = [.. losses.Select(l => new NotCarried(l.Key, l.Value))] });
     }
 }

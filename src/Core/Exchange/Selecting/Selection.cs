@@ -2,7 +2,8 @@ namespace SteadyLintel.Exchange;
 
 /// <summary>Ordered rules over elements; each element remembers the rule that decided last.</summary>
 /// <remarks>
-/// Everything goes until a rule leaves it out, unless the first rule brings something in: then nothing goes until a rule brings it in. <c>only storey Gallery, without class IfcFurniture,
+/// Everything goes until a rule leaves it out, unless the first rule brings something in: then nothing goes until a rule brings it in.
+/// <c>only storey Gallery, without class IfcFurniture,
 /// with element 1kT…</c> gives the gallery without its furniture but for one piece.
 /// </remarks>
 /// <param name="Rules">The rules, in order.</param>
@@ -26,7 +27,8 @@ public sealed record Selection(IReadOnlyList<SelectionRule> Rules)
         {
             var rule = Rules[n];
             // A rule that would leave out what is out already, or bring in what is in, decides nothing and is not asked.
-            if (rule.Verb == SelectionVerb.With ? reason is not null && matches(n) : reason is null && matches(n) != (rule.Verb == SelectionVerb.Only))
+            if (rule.Verb == SelectionVerb.With ? reason is not null && matches(n) : reason is null
+                && matches(n) != (rule.Verb == SelectionVerb.Only))
                 reason = rule.Verb == SelectionVerb.With ? null : rule.Reason;
         }
 
@@ -57,7 +59,8 @@ public sealed record Selection(IReadOnlyList<SelectionRule> Rules)
         foreach (string name in rule.Values)
         {
             var rungs = levels.Rungs.Where(r => r.Name.Equals(name, StringComparison.OrdinalIgnoreCase)).ToList();
-            foreach (var storey in rungs.Count > 0 ? rungs.SelectMany(r => r.Storeys) : storeys.Where(s => s.Name.Equals(name, StringComparison.OrdinalIgnoreCase))) meant.Add((storey.Source, storey.Number));
+            foreach (var storey in rungs.Count > 0 ? rungs.SelectMany(r => r.Storeys) : storeys
+                .Where(s => s.Name.Equals(name, StringComparison.OrdinalIgnoreCase))) meant.Add((storey.Source, storey.Number));
             for (int source = 0; name.Length == 0 && source < sources; source++) meant.Add((source, -1));
         }
 

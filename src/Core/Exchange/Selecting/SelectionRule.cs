@@ -5,7 +5,8 @@ namespace SteadyLintel.Exchange;
 /// <summary>One rule over elements.</summary>
 /// <param name="Verb">What becomes of what it matches.</param>
 /// <param name="Field">What it looks at.</param>
-/// <param name="Values">The values, compared without regard to case; GlobalIds letter by letter. Of a property, no value means that the property is missing or blank.</param>
+/// <param name="Values">The values, compared without regard to case; GlobalIds letter by letter. Of a property, no value means that the
+/// property is missing or blank.</param>
 /// <param name="Key">With <see cref="SelectionField.Property"/>: <c>Set.Property</c>.</param>
 public sealed record SelectionRule(SelectionVerb Verb, SelectionField Field, IReadOnlyList<string> Values, string Key = "")
 {
@@ -15,14 +16,17 @@ public sealed record SelectionRule(SelectionVerb Verb, SelectionField Field, IRe
     {
     }
 
-    /// <summary>With <see cref="SelectionField.Storey"/>: the storeys meant, each as a source and its storey's number; null when they go by name.</summary>
-    /// <remarks>A party that counts from 0 calls its second storey as another calls the first: a name of the job's schedule means one level of each source.</remarks>
+    /// <summary>With <see cref="SelectionField.Storey"/>: the storeys meant, each as a source and its storey's number; null when they go by
+    /// name.</summary>
+    /// <remarks>A party that counts from 0 calls its second storey as another calls the first: a name of the job's schedule means one level
+    /// of each source.</remarks>
     public IReadOnlySet<(int Source, int Storey)>? Storeys { get; init; }
 
     /// <summary>The rule's name in a reconciliation: <c>storey not chosen</c>, <c>class left out</c>.</summary>
     public string Reason => $"{Word} {(Verb == SelectionVerb.Only ? "not chosen" : "left out")}";
 
-    private string Word => Field switch { SelectionField.GlobalId => "element", SelectionField.Property => Key, _ => Field.ToString().ToLowerInvariant() };
+    private string Word =>
+        Field switch { SelectionField.GlobalId => "element", SelectionField.Property => Key, _ => Field.ToString().ToLowerInvariant() };
 
     /// <summary>Whether the rule is about an element.</summary>
     public bool Matches(SelectionSubject subject) => Field switch
@@ -41,7 +45,8 @@ public sealed record SelectionRule(SelectionVerb Verb, SelectionField Field, IRe
     private bool MatchesProperty(IReadOnlyList<string> values) => Values.Count == 0 ? values.All(v => v.Length == 0) : values.Any(Has);
 
     private static bool IsSubtype(SelectionSubject subject, string wanted) =>
-        subject.Schema.Find(wanted.ToUpperInvariant()) is { } entity && subject.Schema.Find(subject.Class.ToUpperInvariant())?.Is(entity.Name) == true;
+        subject.Schema.Find(wanted.ToUpperInvariant()) is { } entity
+            && subject.Schema.Find(subject.Class.ToUpperInvariant())?.Is(entity.Name) == true;
 
     private bool Has(string value) => Values.Contains(value, StringComparer.OrdinalIgnoreCase);
 }

@@ -34,16 +34,19 @@ public readonly record struct SelectionSubject(IfcSchema Schema, string Storey, 
     /// <param name="needed">What the rules look at; the rest is not read.</param>
     /// <param name="source">The source's place in the order.</param>
     /// <param name="party">The party's code.</param>
-    internal static SelectionSubject Of(ModelSnapshot snapshot, ModelElement element, IReadOnlySet<SelectionField> needed, int source = 0, string party = "")
+    internal static SelectionSubject Of(ModelSnapshot snapshot, ModelElement element, IReadOnlySet<SelectionField> needed,
+        int source = 0, string party = "")
     {
         int type = needed.Contains(SelectionField.Type) ? snapshot.Relations.Type.First(element.Index) : -1;
-        return new SelectionSubject(snapshot.Model.Schema, snapshot.StoreyName(element.Storey), element.Class, needed.Contains(SelectionField.Layer) ? element.Layers : [], element.GlobalId)
+        return new SelectionSubject(snapshot.Model.Schema, snapshot.StoreyName(element.Storey), element.Class,
+            needed.Contains(SelectionField.Layer) ? element.Layers : [], element.GlobalId)
         {
             Source = source,
             StoreyNumber = element.Storey,
             Party = party,
             Type = type < 0 ? "" : snapshot.Model.Name(type),
-            Materials = needed.Contains(SelectionField.Material) ? [.. snapshot.Materials.Of(element.Index).Select(m => m.Name).Distinct()] : [],
+            Materials = needed.Contains(SelectionField.Material)
+                ? [.. snapshot.Materials.Of(element.Index).Select(m => m.Name).Distinct()] : [],
             Property = key => Values(snapshot, element, key),
         };
     }
@@ -53,7 +56,8 @@ public readonly record struct SelectionSubject(IfcSchema Schema, string Storey, 
         var values = new List<string>();
         foreach (var set in snapshot.Properties.Of(element.Index))
             foreach (var property in set.Properties)
-                if (key.Length == set.Name.Length + property.Name.Length + 1 && key.StartsWith(set.Name, StringComparison.OrdinalIgnoreCase) && key.EndsWith(property.Name, StringComparison.OrdinalIgnoreCase) && key[set.Name.Length] == '.')
+                if (key.Length == set.Name.Length + property.Name.Length + 1 && key.StartsWith(set.Name, StringComparison.OrdinalIgnoreCase)
+                    && key.EndsWith(property.Name, StringComparison.OrdinalIgnoreCase) && key[set.Name.Length] == '.')
                     values.Add(property.Value);
         return values;
     }

@@ -2,7 +2,8 @@ using SteadyLintel.Ifc;
 
 namespace SteadyLintel.Exchange;
 
-/// <summary>Everything an element carries, in words and numbers (lengths in metres where they are ours, as written where they are the file's).</summary>
+/// <summary>Everything an element carries, in words and numbers (lengths in metres where they are ours, as written where they are the
+/// file's).</summary>
 /// <param name="GlobalId">As written.</param>
 /// <param name="StepId">The instance name in the file.</param>
 /// <param name="Class">The class.</param>
@@ -19,8 +20,10 @@ namespace SteadyLintel.Exchange;
 /// <param name="Classifications">Classifications.</param>
 /// <param name="Sets">Property sets and quantities.</param>
 public sealed record ElementFacts(
-    string GlobalId, int StepId, string Class, string PredefinedType, string Name, string Tag, string Description, string TypeName, string TypeClass,
-    string Storey, string Container, IReadOnlyList<string> Layers, IReadOnlyList<MaterialUse> Materials, IReadOnlyList<ClassificationUse> Classifications,
+    string GlobalId, int StepId, string Class, string PredefinedType, string Name, string Tag, string Description,
+        string TypeName, string TypeClass,
+    string Storey, string Container, IReadOnlyList<string> Layers, IReadOnlyList<MaterialUse> Materials,
+        IReadOnlyList<ClassificationUse> Classifications,
     IReadOnlyList<PropertySet> Sets)
 {
     /// <summary>Reads the facts of one element.</summary>
@@ -31,7 +34,8 @@ public sealed record ElementFacts(
         string predefined = model.Get(at, "PredefinedType").Enumeration ?? model.Get(type, "PredefinedType").Enumeration ?? "";
         if (predefined == "USERDEFINED") predefined = model.Text(at, "ObjectType") ?? model.Text(type, "ElementType") ?? predefined;
         return new ElementFacts(
-            element.GlobalId, model.File.Id(at), element.Class, predefined, element.Name, model.Text(at, "Tag") ?? "", model.Text(at, "Description") ?? "",
+            element.GlobalId, model.File.Id(at), element.Class, predefined, element.Name, model.Text(at, "Tag")
+                ?? "", model.Text(at, "Description") ?? "",
             type < 0 ? "" : model.Name(type), type < 0 ? "" : model.ClassName(type), snapshot.StoreyName(element.Storey),
             parent < 0 ? "" : $"{model.ClassName(parent)} {model.Name(parent)}".TrimEnd(), element.Layers,
             snapshot.Materials.Of(at), snapshot.Classifications.Of(at), snapshot.Properties.Of(at));

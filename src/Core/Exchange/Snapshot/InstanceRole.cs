@@ -29,10 +29,12 @@ internal enum InstanceRole
 internal sealed record InstanceKind(InstanceRole Role, RelationForm? Form, bool Pulls, bool Carries)
 {
     private static readonly InstanceKind Unknown = new(InstanceRole.Resource, null, false, false);
-    private static readonly string[] Pulling = ["IfcRelAssigns", "IfcRelAssociates", "IfcRelDefines", "IfcRelAggregates", "IfcRelNests", "IfcRelConnectsPortToElement"];
+    private static readonly string[] Pulling =
+        ["IfcRelAssigns", "IfcRelAssociates", "IfcRelDefines", "IfcRelAggregates", "IfcRelNests", "IfcRelConnectsPortToElement"];
 
     /// <summary>The kinds of a model's keywords, in the order of its table of keywords.</summary>
-    public static InstanceKind[] Of(IfcModel model) => [.. model.File.TypeNames.Select(k => model.Schema.Find(k) is { } entity ? Of(model.Schema, entity) : Unknown)];
+    public static InstanceKind[] Of(IfcModel model) =>
+        [.. model.File.TypeNames.Select(k => model.Schema.Find(k) is { } entity ? Of(model.Schema, entity) : Unknown)];
 
     private static InstanceKind Of(IfcSchema schema, EntityDef entity)
     {
@@ -44,6 +46,7 @@ internal sealed record InstanceKind(InstanceRole Role, RelationForm? Form, bool 
 
         if (entity.Is("IfcProduct")) return new InstanceKind(InstanceRole.Product, null, false, false);
         if (entity.Is("IfcRoot")) return new InstanceKind(InstanceRole.Follower, null, false, false);
-        return DependentInstances.Subject(entity) is >= 0 and var subject ? new InstanceKind(InstanceRole.Pointer, new RelationForm(-1, subject, []), false, false) : Unknown;
+        return DependentInstances.Subject(entity) is >= 0 and var subject
+            ? new InstanceKind(InstanceRole.Pointer, new RelationForm(-1, subject, []), false, false) : Unknown;
     }
 }

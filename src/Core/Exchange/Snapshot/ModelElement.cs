@@ -1,6 +1,7 @@
 namespace SteadyLintel.Exchange;
 
-/// <summary>An element: a product that is accounted for by itself. Openings, projections and ports go with their host, spatial structure above is no element.</summary>
+/// <summary>An element: a product that is accounted for by itself. Openings, projections and ports go with their host, spatial structure
+/// above is no element.</summary>
 /// <remarks>Its texts are read from the model each time they are asked for: most elements are only counted.</remarks>
 /// <param name="snapshot">The model.</param>
 /// <param name="number">Its place among the model's elements, from 0.</param>

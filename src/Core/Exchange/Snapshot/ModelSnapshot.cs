@@ -3,7 +3,8 @@ using SteadyLintel.Ifc;
 
 namespace SteadyLintel.Exchange;
 
-/// <summary>A model read for use: its elements, storeys and readers. Shapes are built when asked for. Safe for concurrent reading.</summary>
+/// <summary>A model read for use: its elements, storeys and readers. Shapes are built when asked for. Safe for concurrent
+/// reading.</summary>
 public sealed class ModelSnapshot
 {
     private const int Batch = 1024;
@@ -75,11 +76,13 @@ public sealed class ModelSnapshot
     }
 
     /// <summary>Indexes bytes and opens them.</summary>
-    public static ModelSnapshot Open(ReadOnlyMemory<byte> bytes, CancellationToken cancel = default, Tolerance? tolerance = null) => Open(IfcModel.Open(bytes, cancel), cancel, tolerance);
+    public static ModelSnapshot Open(ReadOnlyMemory<byte> bytes, CancellationToken cancel = default, Tolerance? tolerance = null) =>
+        Open(IfcModel.Open(bytes, cancel), cancel, tolerance);
 
     /// <summary>Whether a product is accounted for by itself.</summary>
     /// <remarks>
-    /// Openings, projections and ports go with their host, and are elements only when they have none. Of the spatial structure above, rooms are elements, and
+    /// Openings, projections and ports go with their host, and are elements only when they have none. Of the spatial structure above, rooms
+    /// are elements, and
     /// whatever has a shape of its own: a site with its terrain.
     /// </remarks>
     private bool IsElement(int product)
@@ -90,7 +93,8 @@ public sealed class ModelSnapshot
         return !IsStructure(product) || Model.Ref(product, "Representation") >= 0;
     }
 
-    /// <summary>Whether a product is spatial structure above the elements: site, building, storey, part of a facility; a room is none.</summary>
+    /// <summary>Whether a product is spatial structure above the elements: site, building, storey, part of a facility; a room is
+    /// none.</summary>
     public bool IsStructure(int product) => Model.Is(product, "IfcSpatialStructureElement") && !Model.Is(product, "IfcSpace");
 
     /// <summary>The storey's name, empty for -1.</summary>
@@ -101,9 +105,14 @@ public sealed class ModelSnapshot
     /// <param name="visit">Called for each element; the shape is null when the element has no body.</param>
     /// <param name="degree">How many threads; 0 for all cores.</param>
     /// <param name="cancel">Stops between elements.</param>
-    public void ForEachShape(IReadOnlyList<ModelElement> elements, Action<ModelElement, Shape?> visit, int degree = 0, CancellationToken cancel = default)
+    public void ForEachShape(IReadOnlyList<ModelElement> elements, Action<ModelElement, Shape?> visit, int degree = 0,
+        CancellationToken cancel = default)
     {
-        var options = new ParallelOptions { MaxDegreeOfParallelism = degree > 0 ? degree : Environment.ProcessorCount, CancellationToken = cancel };
+        var options = new ParallelOptions
+        {
+            MaxDegreeOfParallelism = degree > 0 ? degree : Environment.ProcessorCount,
+            CancellationToken = cancel
+        };
         var shapes = new Shape?[Math.Min(Batch, elements.Count)];
         for (int start = 0; start < elements.Count; start += Batch)
         {

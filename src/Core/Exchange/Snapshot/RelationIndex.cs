@@ -3,7 +3,8 @@ using SteadyLintel.Step;
 
 namespace SteadyLintel.Exchange;
 
-/// <summary>For every instance, the relationships and pointers that name it, in two columns. Made once for a model and shared by all its subsets.</summary>
+/// <summary>For every instance, the relationships and pointers that name it, in two columns. Made once for a model and shared by all its
+/// subsets.</summary>
 internal sealed class RelationIndex
 {
     // The last entry of each instance's list, 0 for none; an entry holds who names it, at which end, and the entry before.
@@ -23,7 +24,8 @@ internal sealed class RelationIndex
             if (kind.Form is not { } form) continue;
             var record = model.Record(i);
             // In ascending order a record is walked once.
-            for (int a = 0; a < record.Count && a <= Math.Max(form.One, Math.Max(form.Many, form.Others.Count > 0 ? form.Others[^1] : -1)); a++)
+            for (int a = 0; a < record.Count
+                && a <= Math.Max(form.One, Math.Max(form.Many, form.Others.Count > 0 ? form.Others[^1] : -1)); a++)
             {
                 if (a == form.One) Add(model, record[a].Raw, i, End.One);
                 else if (a == form.Many) Add(model, record[a].Raw, i, End.Many);

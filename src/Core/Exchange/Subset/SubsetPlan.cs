@@ -32,7 +32,8 @@ public sealed class SubsetPlan
     /// <summary>How many instances the subset holds.</summary>
     public int Count => _members.Count;
 
-    /// <summary>Instances that refer to something that stays: such references are taken out of their lists, single ones are unset.</summary>
+    /// <summary>Instances that refer to something that stays: such references are taken out of their lists, single ones are
+    /// unset.</summary>
     public IReadOnlySet<int> Cut => _cut;
 
     /// <summary>Elements to be contained in a spatial structure element by a relationship that the source does not have.</summary>
@@ -87,7 +88,8 @@ public sealed class SubsetPlan
 
         if (parent < 0 || _in[parent]) return;
         // The whole or the room it stands in was not chosen: its storey takes it in.
-        int structure = element.Storey >= 0 ? _snapshot.Structure.Storeys[element.Storey].Index : _snapshot.Structure.Buildings.Append(-1).First();
+        int structure = element.Storey >= 0
+            ? _snapshot.Structure.Storeys[element.Storey].Index : _snapshot.Structure.Buildings.Append(-1).First();
         if (structure < 0) return;
         AddAbove(structure);
         _contained.Add((element.Index, structure));
@@ -175,7 +177,8 @@ public sealed class SubsetPlan
         _ends[index] |= free;
     }
 
-    private bool Roots(int index, int position) => position >= 0 && _model.Targets(_model.Record(index)[position]).Any(t => Kind(t).Role >= InstanceRole.Follower);
+    private bool Roots(int index, int position) => position >= 0
+        && _model.Targets(_model.Record(index)[position]).Any(t => Kind(t).Role >= InstanceRole.Follower);
 
     private void AddEnd(int index, int position, Func<int, bool> wanted)
     {

@@ -3,7 +3,8 @@ using SteadyLintel.Geometry;
 
 namespace SteadyLintel.Exchange;
 
-/// <summary>Bodies as entities of a drawing: 3DSOLID where asked for and possible, else MESH where the version has it, polyface meshes before.</summary>
+/// <summary>Bodies as entities of a drawing: 3DSOLID where asked for and possible, else MESH where the version has it, polyface meshes
+/// before.</summary>
 internal static class Bodies
 {
     /// <summary>The line of the balance for bodies that cannot be solids.</summary>
@@ -16,7 +17,8 @@ internal static class Bodies
     /// <param name="mesh">The mesh in metres.</param>
     /// <param name="scale">Drawing units a metre.</param>
     /// <param name="version">The version; MESH came with 2010.</param>
-    public static IEnumerable<Entity> Of(Mesh mesh, double scale, CadVersion version) => version >= CadVersion.AC1024 ? [AsMesh(mesh, scale)] : AsPolyfaces(mesh, scale);
+    public static IEnumerable<Entity> Of(Mesh mesh, double scale, CadVersion version) =>
+        version >= CadVersion.AC1024 ? [AsMesh(mesh, scale)] : AsPolyfaces(mesh, scale);
 
     /// <summary>The solid of a mesh; null when it bounds none.</summary>
     /// <param name="mesh">The mesh in metres.</param>
@@ -25,7 +27,9 @@ internal static class Bodies
     public static Entity? Solid(Mesh mesh, double scale, CadVersion version)
     {
         if (Polyhedron.Of(mesh) is not { } body || body.Problem() is not null || !CanBeFilled(body)) return null;
-        return version <= ModelerEntity.LastText ? new ModelerEntity("3DSOLID") { Acis = AcisWriter.Text(body, scale) } : new ModelerEntity("3DSOLID") { Binary = AcisWriter.Binary(body, scale) };
+        return version <= ModelerEntity.LastText ? new ModelerEntity("3DSOLID") { Acis = AcisWriter.Text(body, scale) } : new ModelerEntity(
+            "3DSOLID")
+        { Binary = AcisWriter.Binary(body, scale) };
     }
 
     // Whoever shows a face with holes cuts it into triangles; a face that cannot be cut is better told as the triangles it came as.
@@ -47,7 +51,8 @@ internal static class Bodies
     {
         var entity = new MeshEntity();
         entity.Points.AddRange(mesh.Points.Select(p => p * scale));
-        for (int i = 0; i < mesh.Triangles.Length; i += 3) entity.Faces.AddRange([3, mesh.Triangles[i], mesh.Triangles[i + 1], mesh.Triangles[i + 2]]);
+        for (int i = 0; i < mesh.Triangles.Length; i += 3)
+            entity.Faces.AddRange([3, mesh.Triangles[i], mesh.Triangles[i + 1], mesh.Triangles[i + 2]]);
         return entity;
     }
 

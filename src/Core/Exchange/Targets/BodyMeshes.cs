@@ -3,7 +3,8 @@ using SteadyLintel.Geometry;
 
 namespace SteadyLintel.Exchange;
 
-/// <summary>The meshes that entities of a drawing show: meshes, polyface meshes, solids of plane faces, and inserts of blocks of these.</summary>
+/// <summary>The meshes that entities of a drawing show: meshes, polyface meshes, solids of plane faces, and inserts of blocks of
+/// these.</summary>
 /// <param name="drawing">The drawing.</param>
 /// <param name="metres">Metres in one drawing unit.</param>
 internal sealed class BodyMeshes(Drawing drawing, double metres)
@@ -12,7 +13,9 @@ internal sealed class BodyMeshes(Drawing drawing, double metres)
     private readonly Dictionary<Handle, IReadOnlyList<Mesh>> _blocks = [];
 
     /// <summary>The meshes of an entity, metres; none when it shows no body.</summary>
-    public IReadOnlyList<Mesh> Of(Entity entity) => [.. Units(entity, 0).Select(m => m.Map(Frame.Identity with { X = Vec3.AxisX * metres, Y = Vec3.AxisY * metres, Z = Vec3.AxisZ * metres }))];
+    public IReadOnlyList<Mesh> Of(Entity entity) =>
+        [.. Units(entity, 0)
+            .Select(m => m.Map(Frame.Identity with { X = Vec3.AxisX * metres, Y = Vec3.AxisY * metres, Z = Vec3.AxisZ * metres }))];
 
     private IEnumerable<Mesh> Units(Entity entity, int depth) => entity switch
     {
@@ -20,7 +23,8 @@ internal sealed class BodyMeshes(Drawing drawing, double metres)
         Polyline { Kind: PolylineKind.Polyface } faces => [Faces(faces)],
         ModelerEntity body => body.Faces() is { } read ? [Filled(read.Points, read.Faces)] : [],
         Insert insert when depth < Deepest && drawing.Blocks[insert.Block] is { } block =>
-            InsertTransform.All(insert, block, MostPlaces).SelectMany(t => Block(block, depth).Select(m => m.Map(new Frame(t.Origin, t.X, t.Y, t.Z)))),
+            InsertTransform.All(insert, block, MostPlaces)
+                .SelectMany(t => Block(block, depth).Select(m => m.Map(new Frame(t.Origin, t.X, t.Y, t.Z)))),
         _ => [],
     };
 

@@ -16,7 +16,8 @@ internal sealed class DrawingBuilder
     private readonly Drawing _drawing;
     private readonly RepeatedShapes _repeated;
 
-    public DrawingBuilder(HandoverPlan plan, LengthUnit unit, DrawingLayerNames layers, bool asPlan, Reconciler reconciler, SortedDictionary<string, int> losses)
+    public DrawingBuilder(HandoverPlan plan, LengthUnit unit, DrawingLayerNames layers, bool asPlan, Reconciler reconciler,
+        SortedDictionary<string, int> losses)
     {
         (_plan, _unit, _layers, _asPlan, _reconciler, _losses) = (plan, unit, layers, asPlan, reconciler, losses);
         _drawing = Start(unit, plan.Order.Form.Version);
@@ -35,7 +36,8 @@ internal sealed class DrawingBuilder
             if (_asPlan) AddPlan(source, element, shape);
             else taken = AddMeshes(source, element, shape);
             if (taken || _drawing.Model.Entities.Count > before) Written.Add(new WrittenElement(source, element, 0, element.GlobalId));
-            else _reconciler.LeaveOut(source, element, shape is null || shape.Parts.Count == 0 ? DrawingTarget.NoShape : DrawingTarget.NoLine);
+            else _reconciler.LeaveOut(source, element, shape is null || shape.Parts.Count == 0
+                ? DrawingTarget.NoShape : DrawingTarget.NoLine);
         }, 0, cancel);
     }
 
@@ -49,7 +51,14 @@ internal sealed class DrawingBuilder
     {
         var drawing = Drawing.Create(version);
         drawing.Units = unit.DxfUnits;
-        var dashed = new LineType { Name = "DASHED", Description = "Dashed __ __ __", Handle = drawing.NextHandle(), Owner = drawing.LineTypes.Handle, Length = 0.6 / unit.Metres };
+        var dashed = new LineType
+        {
+            Name = "DASHED",
+            Description = "Dashed __ __ __",
+            Handle = drawing.NextHandle(),
+            Owner = drawing.LineTypes.Handle,
+            Length = 0.6 / unit.Metres
+        };
         // Dashes of 400 mm in the building: 4 mm on a sheet of 1:100.
         dashed.Dashes.AddRange([new Dash(0.4 / unit.Metres), new Dash(-0.2 / unit.Metres)]);
         drawing.LineTypes.Add(dashed);
@@ -69,7 +78,8 @@ internal sealed class DrawingBuilder
             {
                 body.Colour = CadColour.True(Rgb(part.Colour));
                 // Transparency (440): 0x02000000 and the alpha, 255 for opaque (DXF reference, common group codes).
-                if (part.Colour.A < 255 && _plan.Order.Form.Version >= CadVersion.AC1018) body.Extras.Transparency = 0x02000000 | part.Colour.A;
+                if (part.Colour.A < 255 && _plan.Order.Form.Version >= CadVersion.AC1018)
+                    body.Extras.Transparency = 0x02000000 | part.Colour.A;
                 Add(source, element, body, layer);
             }
 
@@ -134,7 +144,13 @@ internal sealed class DrawingBuilder
 
         foreach (var text in drawn.Texts)
         {
-            var entity = new Text { Value = text.Content, Insertion = Scaled(text.Place.Origin.XY, level), Height = text.Height / _unit.Metres, Rotation = Math.Atan2(text.Place.X.Y, text.Place.X.X) };
+            var entity = new Text
+            {
+                Value = text.Content,
+                Insertion = Scaled(text.Place.Origin.XY, level),
+                Height = text.Height / _unit.Metres,
+                Rotation = Math.Atan2(text.Place.X.Y, text.Place.X.X)
+            };
             Add(source, element, entity, LayerFor(element, Colour.Default, ""));
         }
     }
@@ -155,7 +171,8 @@ internal sealed class DrawingBuilder
     private List<string> Data(int source, ModelElement element)
     {
         var snapshot = _plan.Sources[source].Snapshot;
-        return ["#" + snapshot.Model.File.Id(element.Index), element.GlobalId, element.Class, snapshot.StoreyName(element.Storey), source.ToString(System.Globalization.CultureInfo.InvariantCulture)];
+        return ["#" + snapshot.Model.File.Id(element.Index), element.GlobalId, element.Class, snapshot.StoreyName(element.Storey),
+            source.ToString(System.Globalization.CultureInfo.InvariantCulture)];
     }
 
     private static int Rgb(Colour colour) => (colour.R << 16) | (colour.G << 8) | colour.B;

@@ -3,7 +3,8 @@ using SteadyLintel.Cad;
 namespace SteadyLintel.Exchange;
 
 /// <summary>The names of layers in a drawing: a layer of a source as DXF allows it, never two of them under one name.</summary>
-/// <remarks>DXF forbids some characters, allows 255, and takes no account of case: <c>A-Wall</c> and <c>A-WALL</c> become <c>A-Wall</c> and <c>A-WALL-2</c>.</remarks>
+/// <remarks>DXF forbids some characters, allows 255, and takes no account of case: <c>A-Wall</c> and <c>A-WALL</c> become <c>A-Wall</c> and
+/// <c>A-WALL-2</c>.</remarks>
 internal sealed class DrawingLayerNames
 {
     // Room behind a name for what a plan adds to it, _CUT, _BELOW, _ABOVE.

@@ -19,7 +19,8 @@ public sealed class DrawingTarget(bool plan) : Target
     internal override ILedger NewLedger(HandoverPlan order) => new DrawnLedger(order);
 
     /// <inheritdoc/>
-    internal override IReadOnlyList<WrittenFile> Write(HandoverPlan order, FileNames names, string timeStamp, IFileSet files, Reconciler reconciler, SortedDictionary<string, int> losses, CancellationToken cancel)
+    internal override IReadOnlyList<WrittenFile> Write(HandoverPlan order, FileNames names, string timeStamp, IFileSet files,
+        Reconciler reconciler, SortedDictionary<string, int> losses, CancellationToken cancel)
     {
         var unit = order.Order.Unit ?? LengthUnit.Nearest(order.Sources.Count > 0 ? order.Sources[0].Snapshot.Units.Metres : 1);
         var written = new List<WrittenFile>();

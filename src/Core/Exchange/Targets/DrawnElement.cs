@@ -49,7 +49,8 @@ internal sealed class DrawnElement(string globalId, string type, string storey)
                 continue;
             }
 
-            if (!elements.TryGetValue((origin, number), out var element)) elements[(origin, number)] = element = new DrawnElement(id, type, storey);
+            if (!elements.TryGetValue((origin, number), out var element))
+                elements[(origin, number)] = element = new DrawnElement(id, type, storey);
             element.Add(drawing, entity, meshes, metres);
         }
 
@@ -57,7 +58,8 @@ internal sealed class DrawnElement(string globalId, string type, string storey)
     }
 
     /// <summary>Measures bodies together.</summary>
-    public static MassProperties Measure(List<Mesh> bodies) => new Shape(Frame.Identity, [.. bodies.Select(b => new ShapePart(b, Frame.Identity, Colour.Default, -1))], []).Measure();
+    public static MassProperties Measure(List<Mesh> bodies) =>
+        new Shape(Frame.Identity, [.. bodies.Select(b => new ShapePart(b, Frame.Identity, Colour.Default, -1))], []).Measure();
 
     private void Add(Drawing drawing, Entity entity, BodyMeshes meshes, double metres)
     {

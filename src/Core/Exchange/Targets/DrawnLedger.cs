@@ -39,7 +39,8 @@ internal sealed class DrawnLedger : ILedger
             var snapshot = _plan.Sources[group.Key].Snapshot;
             snapshot.ForEachShape([.. group.Select(e => e.Element)], (element, shape) =>
             {
-                string? problem = drawn.Remove((group.Key.ToString(CultureInfo.InvariantCulture), "#" + snapshot.Model.File.Id(element.Index)), out var found) ? Problem(group.Key, element, shape, found) : "is not in the file";
+                string? problem = drawn.Remove((group.Key.ToString(CultureInfo.InvariantCulture), "#" + snapshot.Model.File
+                    .Id(element.Index)), out var found) ? Problem(group.Key, element, shape, found) : "is not in the file";
                 _elements[(group.Key, element.Index)] = problem;
                 if (problem is null) rows.Find(group.Key, element);
                 else Differ($"{file.Name}: {element.Class} {element.GlobalId} {problem}.");
@@ -67,7 +68,9 @@ internal sealed class DrawnLedger : ILedger
             for (int i = 0; i < snapshot.Model.File.Count; i++)
                 if (subset.Has(i)) accounts.Put(i, LedgerAccount.NotCarried, NoPlace);
             foreach (int styled in snapshot.Model.OfType("IfcStyledItem"))
-                if (subset.Has(styled)) accounts.Reset(styled, AsPlan ? LedgerAccount.NotCarried : LedgerAccount.Changed, AsPlan ? "a plan has the colours of its layers" : "as colours of entities");
+                if (subset.Has(styled))
+                    accounts.Reset(styled, AsPlan ? LedgerAccount.NotCarried : LedgerAccount.Changed, AsPlan
+                        ? "a plan has the colours of its layers" : "as colours of entities");
             foreach (var element in chosen) Put(accounts, source, element);
             ModelLedger.Sum(accounts, _plan, s, _tally, AccountOfPair);
         }
@@ -91,14 +94,17 @@ internal sealed class DrawnLedger : ILedger
         string rule = AsPlan ? "as lines of a plan" : _plan.Order.Solids ? "as solids" : "as meshes";
         accounts.Reset(element.Index, problem is null ? LedgerAccount.Changed : LedgerAccount.Unaccounted, rule);
         if (problem is null) accounts.Drawn[element.Index] = rule;
-        _tally.Add("layer of an element", problem is not null ? LedgerAccount.Unaccounted : _layers.IsChanged(element) ? LedgerAccount.Changed : LedgerAccount.Same, "name made fit for a drawing", Label);
-        foreach (string second in element.Layers.Skip(1)) _tally.Add("layer of an element", LedgerAccount.NotCarried, "an entity is on one layer", () => $"{Label()} on {second}");
+        _tally.Add("layer of an element", problem is not null ? LedgerAccount.Unaccounted : _layers.IsChanged(element)
+            ? LedgerAccount.Changed : LedgerAccount.Same, "name made fit for a drawing", Label);
+        foreach (string second in element.Layers.Skip(1))
+            _tally.Add("layer of an element", LedgerAccount.NotCarried, "an entity is on one layer", () => $"{Label()} on {second}");
     }
 
     private string? Problem(int source, ModelElement element, Shape? shape, DrawnElement found)
     {
         var snapshot = _plan.Sources[source].Snapshot;
-        if (found.GlobalId != ElementData.Short(element.GlobalId) || found.Class != ElementData.Short(element.Class) || found.Storey != ElementData.Short(snapshot.StoreyName(element.Storey)))
+        if (found.GlobalId != ElementData.Short(element.GlobalId) || found.Class != ElementData.Short(element.Class)
+            || found.Storey != ElementData.Short(snapshot.StoreyName(element.Storey)))
             return $"came back as {found.Class} {found.GlobalId} on '{found.Storey}'";
         return AsPlan ? PlanProblem(snapshot, element, shape, found) : BodyProblem(element, shape, found);
     }
@@ -106,7 +112,8 @@ internal sealed class DrawnLedger : ILedger
     private string? BodyProblem(ModelElement element, Shape? shape, DrawnElement found)
     {
         if (shape is not { Parts.Count: > 0 }) return "has no shape and was drawn";
-        if (!found.Layers.SetEquals([_layers.Of(element, "")])) return $"is on the layers {string.Join(", ", found.Layers)}, not on {_layers.Of(element, "")}";
+        if (!found.Layers.SetEquals([_layers.Of(element, "")]))
+            return $"is on the layers {string.Join(", ", found.Layers)}, not on {_layers.Of(element, "")}";
         if (ColourProblem(shape, found) is { } coloured) return coloured;
         MassProperties was = shape.Measure(), now = DrawnElement.Measure(found.Bodies);
         double off = Math.Max(Off(was.Bounds.Min, now.Bounds.Min), Off(was.Bounds.Max, now.Bounds.Max)) * 1000;
@@ -122,11 +129,14 @@ internal sealed class DrawnLedger : ILedger
     private string? ColourProblem(Shape shape, DrawnElement found)
     {
         bool old = _plan.Order.Form.Version < CadVersion.AC1018;
-        var was = shape.Parts.Where(p => p.Mesh.TriangleCount > 0).Select(p => (p.Colour.R << 16) | (p.Colour.G << 8) | p.Colour.B).ToHashSet();
+        var was = shape.Parts.Where(p => p.Mesh.TriangleCount > 0)
+            .Select(p => (p.Colour.R << 16) | (p.Colour.G << 8) | p.Colour.B).ToHashSet();
         if (old) was = [.. was.Select(c => CadColour.True(c).Index).Select(i => (int)i)];
         if (!found.Colours.SetEquals(was)) return "has other colours";
         var clear = shape.Parts.Where(p => p.Mesh.TriangleCount > 0 && p.Colour.A < 255).Select(p => (int)p.Colour.A).ToHashSet();
-        if (old && clear.Count > 0) _tally.Add("transparency", LedgerAccount.NotCarried, $"transparency has no place in {_plan.Order.Form.Version}", () => found.GlobalId);
+        if (old && clear.Count > 0)
+            _tally.Add("transparency", LedgerAccount.NotCarried,
+                $"transparency has no place in {_plan.Order.Form.Version}", () => found.GlobalId);
         else if (!found.Transparencies.SetEquals(clear)) return "has another transparency";
         return null;
     }
@@ -144,11 +154,14 @@ internal sealed class DrawnLedger : ILedger
         double percent = 100 * Math.Abs(was - found.Length) / Math.Max(was, 1e-9);
         _lines.Add(percent <= 1e-3, percent);
         if (percent > 1e-3) return FormattableString.Invariant($"had lines of {was:0.000} m and has {found.Length:0.000} m");
-        string[] layers = [_layers.Of(element, ""), _layers.Of(element, "_CUT"), _layers.Of(element, "_BELOW"), _layers.Of(element, "_ABOVE")];
-        return found.Layers.All(l => layers.Contains(l, StringComparer.OrdinalIgnoreCase)) ? null : $"is on the layers {string.Join(", ", found.Layers)}";
+        string[] layers = [_layers.Of(element, ""), _layers.Of(element, "_CUT"), _layers.Of(element, "_BELOW"),
+            _layers.Of(element, "_ABOVE")];
+        return found.Layers.All(l => layers.Contains(l, StringComparer.OrdinalIgnoreCase))
+            ? null : $"is on the layers {string.Join(", ", found.Layers)}";
     }
 
-    private static double Length(IReadOnlyList<Vec2> line) => Enumerable.Range(1, Math.Max(0, line.Count - 1)).Sum(i => (line[i] - line[i - 1]).Length);
+    private static double Length(IReadOnlyList<Vec2> line) =>
+        Enumerable.Range(1, Math.Max(0, line.Count - 1)).Sum(i => (line[i] - line[i - 1]).Length);
 
     private static double Off(Vec3 a, Vec3 b) => Math.Max(Math.Abs(a.X - b.X), Math.Max(Math.Abs(a.Y - b.Y), Math.Abs(a.Z - b.Z)));
 

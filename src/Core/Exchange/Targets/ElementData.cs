@@ -13,13 +13,15 @@ internal static class ElementData
 
     /// <summary>Puts strings on an entity.</summary>
     public static void Put(Drawing drawing, Entity entity, IEnumerable<string> texts) =>
-        entity.Extras.Data.Add(new ExtendedData(drawing.AddApplication(Application).Handle, [.. texts.Select(t => new CadGroup(1000, Short(t)))]));
+        entity.Extras.Data.Add(new ExtendedData(drawing.AddApplication(Application).Handle,
+            [.. texts.Select(t => new CadGroup(1000, Short(t)))]));
 
     /// <summary>The strings of an entity; none when it has none of ours.</summary>
     public static IReadOnlyList<string> Of(Drawing drawing, Entity entity)
     {
         if (!entity.HasExtras || drawing.Applications[Application] is not { } own) return [];
-        return entity.Extras.Data.Find(d => d.Application == own.Handle) is { } data ? [.. data.Groups.Where(g => g.Code == 1000).Select(g => g.Text)] : [];
+        return entity.Extras.Data.Find(d => d.Application == own.Handle) is { } data
+            ? [.. data.Groups.Where(g => g.Code == 1000).Select(g => g.Text)] : [];
     }
 
     /// <summary>A text as long as extended data can hold it.</summary>

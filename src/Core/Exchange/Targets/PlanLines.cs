@@ -7,7 +7,8 @@ namespace SteadyLintel.Exchange;
 /// <param name="Cut">Where the plane cuts it; closed lines repeat their first point.</param>
 /// <param name="Below">Edges below the plane, seen looking down. Hidden lines are not taken away.</param>
 /// <param name="Above">Edges above the plane.</param>
-internal sealed record PlanLines(IReadOnlyList<IReadOnlyList<Vec2>> Cut, IReadOnlyList<(Vec2 A, Vec2 B)> Below, IReadOnlyList<(Vec2 A, Vec2 B)> Above)
+internal sealed record PlanLines(IReadOnlyList<IReadOnlyList<Vec2>> Cut, IReadOnlyList<(Vec2 A, Vec2 B)> Below,
+    IReadOnlyList<(Vec2 A, Vec2 B)> Above)
 {
     /// <summary>How far above its level a storey is cut, metres. Common practice.</summary>
     public const double CutHeight = 1.2;

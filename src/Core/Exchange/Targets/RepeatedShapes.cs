@@ -48,7 +48,8 @@ internal sealed class RepeatedShapes(Drawing drawing, LengthUnit unit, Func<Mesh
     // On layer 0 and in the block's colour, so that every insert shows it in its own.
     private BlockRecord Block(int source, ShapePart part)
     {
-        var block = drawing.AddBlock(FormattableString.Invariant($"SHAPE-{source + 1}-{part.Shared}-{part.Colour.R:X2}{part.Colour.G:X2}{part.Colour.B:X2}{part.Colour.A:X2}"));
+        var block = drawing.AddBlock(FormattableString.Invariant(
+            $"SHAPE-{source + 1}-{part.Shared}-{part.Colour.R:X2}{part.Colour.G:X2}{part.Colour.B:X2}{part.Colour.A:X2}"));
         foreach (var body in bodies(part.Mesh))
         {
             body.Colour = CadColour.ByBlock;
@@ -69,12 +70,19 @@ internal sealed class RepeatedShapes(Drawing drawing, LengthUnit unit, Func<Mesh
     private Insert? Placed(Frame world)
     {
         (double x, double y, double z) = (world.X.Length, world.Y.Length, world.Z.Length);
-        if (Math.Abs(world.X.Dot(world.Y)) + Math.Abs(world.Y.Dot(world.Z)) + Math.Abs(world.Z.Dot(world.X)) > 1e-9 * x * y * z || x * y * z < 1e-12) return null;
+        if (Math.Abs(world.X.Dot(world.Y)) + Math.Abs(world.Y.Dot(world.Z)) + Math.Abs(world.Z.Dot(world.X)) > 1e-9 * x * y * z
+            || x * y * z < 1e-12) return null;
         var normal = world.Z.Unit();
         var along = ObjectCoordinates.FromWorld(world.X.Unit(), normal);
         double rotation = Math.Atan2(along.Y, along.X);
         bool mirrored = world.Determinant < 0;
-        return new Insert { Location = ObjectCoordinates.FromWorld(world.Origin * (1 / unit.Metres), normal), Normal = normal, Rotation = rotation, Scale = new Vec3(x, mirrored ? -y : y, z) };
+        return new Insert
+        {
+            Location = ObjectCoordinates.FromWorld(world.Origin * (1 / unit.Metres), normal),
+            Normal = normal,
+            Rotation = rotation,
+            Scale = new Vec3(x, mirrored ? -y : y, z)
+        };
     }
 
     private sealed class Use(Mesh mesh, Frame world, Action<Entity> put)

@@ -1,6 +1,7 @@
 namespace SteadyLintel.Exchange;
 
-/// <summary>What an order is written into: a kind of file that can hold some things, is written, and is read back for the balance.</summary>
+/// <summary>What an order is written into: a kind of file that can hold some things, is written, and is read back for the
+/// balance.</summary>
 /// <remarks>A new form (STEP, glTF, an analysis model) is one class more; nothing else asks what form an order has.</remarks>
 public abstract class Target
 {
@@ -18,7 +19,8 @@ public abstract class Target
     public abstract string? CannotHold(bool shaped, bool drawn);
 
     /// <summary>Writes the files of a plan.</summary>
-    internal abstract IReadOnlyList<WrittenFile> Write(HandoverPlan plan, FileNames names, string timeStamp, IFileSet files, Reconciler reconciler, SortedDictionary<string, int> losses, CancellationToken cancel);
+    internal abstract IReadOnlyList<WrittenFile> Write(HandoverPlan plan, FileNames names, string timeStamp, IFileSet files,
+        Reconciler reconciler, SortedDictionary<string, int> losses, CancellationToken cancel);
 
     /// <summary>The ledger that reads them back.</summary>
     internal abstract ILedger NewLedger(HandoverPlan plan);

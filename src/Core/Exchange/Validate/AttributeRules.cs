@@ -4,7 +4,8 @@ using SteadyLintel.Step;
 
 namespace SteadyLintel.Exchange;
 
-/// <summary>Checks the attributes of every instance against the schema: how many, whether set, of what kind, from which words and classes.</summary>
+/// <summary>Checks the attributes of every instance against the schema: how many, whether set, of what kind, from which words and
+/// classes.</summary>
 internal sealed class AttributeRules(IfcModel model)
 {
     /// <summary>Checks all instances on all cores; the findings come in file order.</summary>
@@ -21,7 +22,8 @@ internal sealed class AttributeRules(IfcModel model)
         });
         foreach (var (_, checker) in parts.OrderBy(p => p.From))
         {
-            foreach (var c in checker.Cases) findings.Add(c.Code, c.Severity, Message(c.Code), StructureFindings.About(model, c.Index, c.Detail));
+            foreach (var c in checker.Cases)
+                findings.Add(c.Code, c.Severity, Message(c.Code), StructureFindings.About(model, c.Index, c.Detail));
             foreach (var (code, (severity, count)) in checker.Counts)
                 if (count > Finding.MaxElements) findings.Add(code, severity, Message(code), null, count - Finding.MaxElements);
         }
@@ -29,16 +31,20 @@ internal sealed class AttributeRules(IfcModel model)
 
     private static Func<int, string> Message(string code) => code switch
     {
-        "IFC-ATTRIBUTE-COUNT" => n => $"{n} instances have more or fewer attributes than their entity; what stands at the wrong place is misread.",
+        "IFC-ATTRIBUTE-COUNT" => n =>
+            $"{n} instances have more or fewer attributes than their entity; what stands at the wrong place is misread.",
         "IFC-ATTRIBUTE-REQUIRED" => n => $"{n} attributes that the schema requires are not set.",
-        "IFC-NESTING" => n => $"{n} attributes hold lists nested deeper than {StepValue.MaxDepth}, which no schema has; what is deeper is not read. Ask the sender for a new export.",
+        "IFC-NESTING" => n =>
+            $"{n} attributes hold lists nested deeper than {StepValue.MaxDepth}, which no schema has; what is deeper is not read. Ask the sender for a new export.",
         "IFC-ATTRIBUTE-KIND" => n => $"{n} attributes hold a value of another kind than the schema says.",
         "IFC-ATTRIBUTE-CLASS" => n => $"{n} attributes refer to an instance of a class that the schema does not allow there.",
         "IFC-ENUMERATION-VALUE" => n => $"{n} attributes hold a word that their enumeration does not have.",
         "IFC-SELECT-VALUE" => n => $"{n} attributes hold a value that their select does not allow.",
-        "IFC-LIST-BOUNDS" => n => $"{n} lists have fewer or more members than the schema allows; a program that reads by the schema may refuse them.",
+        "IFC-LIST-BOUNDS" => n =>
+            $"{n} lists have fewer or more members than the schema allows; a program that reads by the schema may refuse them.",
         "IFC-LIST-EMPTY" => n => $"{n} lists that must not be empty are.",
-        _ => n => $"{n} strings hold bytes that ISO 10303-21 does not allow; they were read as {Encodings(code)}. Ask for an export that encodes them.",
+        _ => n =>
+            $"{n} strings hold bytes that ISO 10303-21 does not allow; they were read as {Encodings(code)}. Ask for an export that encodes them.",
     };
 
     private static string Encodings(string code) => code == "STEP-TEXT-UTF8" ? "UTF-8" : "ISO 8859-1";
@@ -111,15 +117,18 @@ internal sealed class AttributeRules(IfcModel model)
             var bounds = depth == attribute.Depth ? attribute.Bounds : attribute.InnerBounds;
             string list = depth == attribute.Depth ? attribute.Name : $"A list in {attribute.Name}";
             if (count == 0 && bounds.Fewest > 0 && !attribute.Optional) Report("IFC-LIST-EMPTY", Severity.Warning, index, list);
-            else if (count > 0 && !bounds.Allow(count)) Report("IFC-LIST-BOUNDS", Severity.Warning, index, $"{list} has {count}, not {bounds}");
+            else if (count > 0 && !bounds.Allow(count))
+                Report("IFC-LIST-BOUNDS", Severity.Warning, index, $"{list} has {count}, not {bounds}");
         }
 
         private void Single(int index, AttributeDef attribute, TypeDef? type, StepValue value)
         {
             if (attribute.IsEntity)
             {
-                if (value.Kind != StepKind.Reference) Report("IFC-ATTRIBUTE-KIND", Severity.Warning, index, $"{attribute.Name} is no reference");
-                else if (model.Target(value) is >= 0 and var target && model.Entity(target) is { } entity && !entity.Is(attribute.Type)) Report("IFC-ATTRIBUTE-CLASS", Severity.Error, index, $"{attribute.Name} is {entity.Name}, not {attribute.Type}");
+                if (value.Kind != StepKind.Reference)
+                    Report("IFC-ATTRIBUTE-KIND", Severity.Warning, index, $"{attribute.Name} is no reference");
+                else if (model.Target(value) is >= 0 and var target && model.Entity(target) is { } entity && !entity.Is(attribute.Type))
+                    Report("IFC-ATTRIBUTE-CLASS", Severity.Error, index, $"{attribute.Name} is {entity.Name}, not {attribute.Type}");
                 return;
             }
 
@@ -133,11 +142,15 @@ internal sealed class AttributeRules(IfcModel model)
                 TypeKind.Logical or TypeKind.Enumeration => value.Kind == StepKind.Enumeration,
                 _ => true,
             };
-            if (!fits) Report("IFC-ATTRIBUTE-KIND", Severity.Warning, index, $"{attribute.Name} should be {(type.Kind == TypeKind.Select ? "typed" : type.Kind.ToString().ToLowerInvariant())}");
-            else if (type.Kind == TypeKind.Logical && !(value.Raw.Length == 3 && value.Raw[1] is (byte)'T' or (byte)'F' or (byte)'U')) Report("IFC-ENUMERATION-VALUE", Severity.Warning, index, $"{attribute.Name} = {Encoding.ASCII.GetString(value.Raw)}");
-            else if (type.Kind == TypeKind.Enumeration && !type.Members.Contains(value.Enumeration!)) Report("IFC-ENUMERATION-VALUE", Severity.Warning, index, $"{attribute.Name} = {Encoding.ASCII.GetString(value.Raw)}");
+            if (!fits) Report("IFC-ATTRIBUTE-KIND", Severity.Warning, index,
+                $"{attribute.Name} should be {(type.Kind == TypeKind.Select ? "typed" : type.Kind.ToString().ToLowerInvariant())}");
+            else if (type.Kind == TypeKind.Logical && !(value.Raw.Length == 3 && value.Raw[1] is (byte)'T' or (byte)'F' or (byte)'U'))
+                Report("IFC-ENUMERATION-VALUE", Severity.Warning, index, $"{attribute.Name} = {Encoding.ASCII.GetString(value.Raw)}");
+            else if (type.Kind == TypeKind.Enumeration && !type.Members.Contains(value.Enumeration!))
+                Report("IFC-ENUMERATION-VALUE", Severity.Warning, index, $"{attribute.Name} = {Encoding.ASCII.GetString(value.Raw)}");
             else if (type.Kind == TypeKind.Select) Select(index, attribute, type, value);
-            else if (type.Kind == TypeKind.String && value.Raw.IndexOfAnyExceptInRange((byte)0, (byte)127) >= 0) Text(index, attribute, value);
+            else if (type.Kind == TypeKind.String && value.Raw.IndexOfAnyExceptInRange((byte)0, (byte)127) >= 0)
+                Text(index, attribute, value);
         }
 
         private void Select(int index, AttributeDef attribute, TypeDef type, StepValue value)
@@ -146,12 +159,15 @@ internal sealed class AttributeRules(IfcModel model)
             {
                 string name = value.TypeName!;
                 if (!type.Members.Contains(name)) Report("IFC-SELECT-VALUE", Severity.Warning, index, $"{attribute.Name} = {name}");
-                if (value.Inner.Kind == StepKind.String && value.Raw.IndexOfAnyExceptInRange((byte)0, (byte)127) >= 0) Text(index, attribute, value);
+                if (value.Inner.Kind == StepKind.String && value.Raw.IndexOfAnyExceptInRange((byte)0, (byte)127) >= 0)
+                    Text(index, attribute, value);
                 return;
             }
 
-            if (value.Kind != StepKind.Reference) Report("IFC-SELECT-VALUE", Severity.Warning, index, $"{attribute.Name} has a value without its type");
-            else if (model.Target(value) is >= 0 and var target && model.Entity(target) is { } entity && !Allows(type, entity)) Report("IFC-SELECT-VALUE", Severity.Warning, index, $"{attribute.Name} is {entity.Name}");
+            if (value.Kind != StepKind.Reference)
+                Report("IFC-SELECT-VALUE", Severity.Warning, index, $"{attribute.Name} has a value without its type");
+            else if (model.Target(value) is >= 0 and var target && model.Entity(target) is { } entity && !Allows(type, entity))
+                Report("IFC-SELECT-VALUE", Severity.Warning, index, $"{attribute.Name} is {entity.Name}");
         }
 
         private static bool Allows(TypeDef type, EntityDef entity)
@@ -161,7 +177,8 @@ internal sealed class AttributeRules(IfcModel model)
         }
 
         private void Text(int index, AttributeDef attribute, StepValue value) =>
-            Report(System.Text.Unicode.Utf8.IsValid(value.Raw) ? "STEP-TEXT-UTF8" : "STEP-TEXT-LATIN1", Severity.Note, index, attribute.Name);
+            Report(System.Text.Unicode.Utf8.IsValid(value.Raw) ? "STEP-TEXT-UTF8" : "STEP-TEXT-LATIN1",
+                Severity.Note, index, attribute.Name);
 
         private void Report(string code, Severity severity, int index, string detail)
         {

@@ -7,9 +7,13 @@ namespace SteadyLintel.Exchange;
 
 /// <summary>Gathers shapes into chunks for drawing: by storey, class and a square of the plan; repeated meshes once.</summary>
 /// <remarks>
-/// Content, little-endian: origin (3 × float64, metres), step (float32, metres a unit), number of vertices and indices of the merged mesh, number of
-/// element runs, number of repeated meshes (4 × uint32). Then runs: element number, first index, index count, colour RGBA (4 × uint32); positions: 3 × uint16 a vertex,
-/// padded to 4 bytes; indices: uint32. Then each repeated mesh: vertices, indices, instances (3 × uint32), origin (3 × float32), step (float32), positions, indices as before, and an instance each: element number and colour (2 × uint32), 12 × float32 of its frame (X, Y, Z, origin relative to the chunk's).
+/// Content, little-endian: origin (3 × float64, metres), step (float32, metres a unit), number of vertices and indices of the merged mesh,
+/// number of
+/// element runs, number of repeated meshes (4 × uint32). Then runs: element number, first index, index count, colour RGBA (4 × uint32);
+/// positions: 3 × uint16 a vertex,
+/// padded to 4 bytes; indices: uint32. Then each repeated mesh: vertices, indices, instances (3 × uint32), origin (3 × float32), step
+/// (float32), positions, indices as before, and an instance each: element number and colour (2 × uint32), 12 × float32 of its frame (X, Y,
+/// Z, origin relative to the chunk's).
 /// </remarks>
 public sealed class ChunkBuilder
 {
@@ -39,7 +43,8 @@ public sealed class ChunkBuilder
     }
 
     /// <summary>Makes the chunks, in a stable order.</summary>
-    public IReadOnlyList<GeometryChunk> Build() => [.. _cells.Where(c => c.Value.Count > 0).Select(c => Build(c.Key.Storey, c.Key.Class, c.Value))];
+    public IReadOnlyList<GeometryChunk> Build() =>
+        [.. _cells.Where(c => c.Value.Count > 0).Select(c => Build(c.Key.Storey, c.Key.Class, c.Value))];
 
     private static int Cell(double metres) => (int)Math.Clamp(Math.Floor(metres / Square), -1e6, 1e6);
 
@@ -73,7 +78,8 @@ public sealed class ChunkBuilder
         foreach (var group in repeated) WriteRepeated(writer, [.. group], box.Min);
         writer.Flush();
         var packed = Pack(content);
-        return new GeometryChunk(storey, name, Convert.ToHexStringLower(SHA256.HashData(packed)), pieces.Sum(p => p.Part.Mesh.TriangleCount), packed);
+        return new GeometryChunk(storey, name, Convert.ToHexStringLower(SHA256.HashData(packed)),
+            pieces.Sum(p => p.Part.Mesh.TriangleCount), packed);
     }
 
     private static void WriteRepeated(BinaryWriter writer, List<Piece> pieces, Vec3 origin)

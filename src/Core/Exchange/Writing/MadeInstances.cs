@@ -3,8 +3,10 @@ using SteadyLintel.Step;
 
 namespace SteadyLintel.Exchange;
 
-/// <summary>The instances of a written file that were not copied byte for byte: changed ones and those that no source has, by name, with a hash of what was written.</summary>
-/// <remarks>The hash shows that what was read again is what was written; that it is what was ordered is for <see cref="ExpectedInstance"/> to say.</remarks>
+/// <summary>The instances of a written file that were not copied byte for byte: changed ones and those that no source has, by name, with a
+/// hash of what was written.</summary>
+/// <remarks>The hash shows that what was read again is what was written; that it is what was ordered is for <see cref="ExpectedInstance"/>
+/// to say.</remarks>
 internal sealed class MadeInstances
 {
     private readonly Dictionary<int, ulong> _hashes = [];

@@ -15,21 +15,30 @@ public static class SubsetWriter
     /// <param name="timeStamp">FILE_NAME's time stamp.</param>
     /// <param name="target">Gets the bytes.</param>
     /// <param name="cancel">Stops between instances.</param>
-    public static void Write(ModelSnapshot snapshot, SubsetPlan? plan, RewriteSet? rewrites, string name, string timeStamp, Stream target, CancellationToken cancel = default) =>
+    public static void Write(ModelSnapshot snapshot, SubsetPlan? plan, RewriteSet? rewrites, string name, string timeStamp, Stream target,
+        CancellationToken cancel = default) =>
         Write(snapshot, plan, rewrites, name, timeStamp, target, new MadeInstances(), cancel);
 
     /// <summary>Writes a file and keeps what it adds to the source.</summary>
-    internal static void Write(ModelSnapshot snapshot, SubsetPlan? plan, RewriteSet? rewrites, string name, string timeStamp, Stream target, MadeInstances made, CancellationToken cancel)
+    internal static void Write(ModelSnapshot snapshot, SubsetPlan? plan, RewriteSet? rewrites, string name, string timeStamp, Stream target,
+        MadeInstances made, CancellationToken cancel)
     {
         rewrites ??= new RewriteSet(snapshot, plan, new RewriteOptions());
         var writer = new StepWriter(target);
-        writer.Begin(snapshot.Model.File.Header with { Name = name, TimeStamp = timeStamp, PreprocessorVersion = "Steady Lintel", Schema = rewrites.Schema ?? snapshot.Model.File.Header.Schema });
+        writer.Begin(snapshot.Model.File.Header with
+        {
+            Name = name,
+            TimeStamp = timeStamp,
+            PreprocessorVersion = "Steady Lintel",
+            Schema = rewrites.Schema ?? snapshot.Model.File.Header.Schema
+        });
         Instances(snapshot, plan, rewrites, new SourceInstances(snapshot.Model, writer, made), cancel);
         writer.End();
     }
 
     /// <summary>Hands out the instances of a planned subset, changed or as they are.</summary>
-    internal static void Instances(ModelSnapshot snapshot, SubsetPlan? plan, RewriteSet rewrites, IInstanceTarget target, CancellationToken cancel)
+    internal static void Instances(ModelSnapshot snapshot, SubsetPlan? plan, RewriteSet rewrites,
+        IInstanceTarget target, CancellationToken cancel)
     {
         var model = snapshot.Model;
         var fresh = new NewInstances(HighestName(model, rewrites, plan) + 1);
@@ -68,7 +77,8 @@ public static class SubsetWriter
             for (int at = 1; StepReferences.Next(raw, ref at, out int id, out _);) highest = Math.Max(highest, id);
         }
 
-        return highest < int.MaxValue / 2 ? highest : throw new OrderException("The model names instances so high that no new one can be added; hand it over as it is.");
+        return highest < int.MaxValue / 2 ? highest : throw new OrderException(
+            "The model names instances so high that no new one can be added; hand it over as it is.");
     }
 
     // References to what stays leave their lists; single ones are unset. References that lead nowhere in the source are kept as they came.
@@ -82,10 +92,12 @@ public static class SubsetWriter
     private static string Cut(IfcModel model, string value, SubsetPlan plan)
     {
         if (!value.Contains('#', StringComparison.Ordinal) || value[0] == '\'') return value;
-        if (value[0] == '#') return int.TryParse(value.AsSpan(1), out int id) && model.File.IndexOf(id) is >= 0 and var target && !plan.Has(target) ? "$" : value;
+        if (value[0] == '#') return int.TryParse(value.AsSpan(1), out int id) && model.File.IndexOf(id) is >= 0 and var target
+            && !plan.Has(target) ? "$" : value;
         int open = value.IndexOf('(', StringComparison.Ordinal);
         if (open < 0) return value;
-        var kept = InstanceText.Split(value[(open + 1)..^1]).Select(v => (Before: v, After: Cut(model, v, plan))).Where(v => v.After != "$" || v.Before == "$");
+        var kept = InstanceText.Split(value[(open + 1)..^1]).Select(v => (Before: v, After: Cut(model, v, plan)))
+            .Where(v => v.After != "$" || v.Before == "$");
         return $"{value[..open]}({string.Join(",", kept.Select(v => v.After))})";
     }
 

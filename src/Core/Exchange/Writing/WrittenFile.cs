@@ -24,4 +24,5 @@ internal sealed record WrittenPart(int Source, RewriteSet Rewrites, MergePlan? M
 /// <param name="Elements">The elements.</param>
 /// <param name="Parts">Of a model, what each source contributed; none in a drawing.</param>
 /// <param name="Made">Of a model, the instances that no source has.</param>
-internal sealed record WrittenFile(string Name, IReadOnlyList<WrittenElement> Elements, IReadOnlyList<WrittenPart> Parts, MadeInstances Made);
+internal sealed record WrittenFile(string Name, IReadOnlyList<WrittenElement> Elements,
+    IReadOnlyList<WrittenPart> Parts, MadeInstances Made);

@@ -48,7 +48,8 @@ public sealed class BSplineSurface(BSplineBasis u, BSplineBasis v, Vec3[][] poin
     {
         var start = Grid().MinBy(g => (g.Point - p).Length);
         var best = Refine(start.Uv, p);
-        if (near is { } close && (Point(best.X, best.Y) - p).Length > 1e-7 && Refine(close, p) is var other && (Point(other.X, other.Y) - p).Length < (Point(best.X, best.Y) - p).Length) best = other;
+        if (near is { } close && (Point(best.X, best.Y) - p).Length > 1e-7 && Refine(close, p) is var other
+            && (Point(other.X, other.Y) - p).Length < (Point(best.X, best.Y) - p).Length) best = other;
         return best;
     }
 
@@ -58,11 +59,13 @@ public sealed class BSplineSurface(BSplineBasis u, BSplineBasis v, Vec3[][] poin
         double error = (Point(at.X, at.Y) - p).Length;
         for (int i = 0; i < 40 && error > 1e-10; i++)
         {
-            Vec3 du = (Point(at.X + hu, at.Y) - Point(at.X - hu, at.Y)) * (1 / Span(at.X, hu, u, PeriodU)), dv = (Point(at.X, at.Y + hv) - Point(at.X, at.Y - hv)) * (1 / Span(at.Y, hv, v, PeriodV));
+            Vec3 du = (Point(at.X + hu, at.Y) - Point(at.X - hu, at.Y)) * (1 / Span(at.X, hu, u, PeriodU)),
+                dv = (Point(at.X, at.Y + hv) - Point(at.X, at.Y - hv)) * (1 / Span(at.Y, hv, v, PeriodV));
             var r = p - Point(at.X, at.Y);
             double a = du.Dot(du), b = du.Dot(dv), c = dv.Dot(dv), det = (a * c) - (b * b);
             double stepU, stepV;
-            if (det > 1e-12 * a * c) (stepU, stepV) = (((c * r.Dot(du)) - (b * r.Dot(dv))) / det, ((a * r.Dot(dv)) - (b * r.Dot(du))) / det);
+            if (det > 1e-12 * a * c)
+                (stepU, stepV) = (((c * r.Dot(du)) - (b * r.Dot(dv))) / det, ((a * r.Dot(dv)) - (b * r.Dot(du))) / det);
             else (stepU, stepV) = (a > 0 ? r.Dot(du) / a : 0, c > 0 ? r.Dot(dv) / c : 0);
             // Half the step until it helps.
             bool better = false;
@@ -91,11 +94,13 @@ public sealed class BSplineSurface(BSplineBasis u, BSplineBasis v, Vec3[][] poin
     {
         var breaks = basis.Breaks;
         int per = Math.Max(2, Coarse / (breaks.Count - 1));
-        return [.. Enumerable.Range(0, breaks.Count - 1).SelectMany(i => Enumerable.Range(0, per).Select(k => breaks[i] + ((breaks[i + 1] - breaks[i]) * k / per))), breaks[^1]];
+        return [.. Enumerable.Range(0, breaks.Count - 1)
+            .SelectMany(i => Enumerable.Range(0, per).Select(k => breaks[i] + ((breaks[i + 1] - breaks[i]) * k / per))), breaks[^1]];
     }
 
     // Finite differences at an open edge see only one side.
-    private static double Span(double t, double h, BSplineBasis basis, double period) => period > 0 ? 2 * h : Math.Min(t + h, basis.To) - Math.Max(t - h, basis.From);
+    private static double Span(double t, double h, BSplineBasis basis, double period) =>
+        period > 0 ? 2 * h : Math.Min(t + h, basis.To) - Math.Max(t - h, basis.From);
 
     private static double Clamp(double t, BSplineBasis basis, double period) => period > 0 ? t : Math.Clamp(t, basis.From, basis.To);
 

@@ -37,7 +37,8 @@ public sealed class SphereSurface(Frame frame, double radius) : Surface
     public override (double FromU, double ToU, double FromV, double ToV) Domain => (0, 2 * Math.PI, -Math.PI / 2, Math.PI / 2);
 
     /// <inheritdoc/>
-    public override Vec3 Point(double u, double v) => frame.Point(new Vec3(radius * Math.Cos(v) * Math.Cos(u), radius * Math.Cos(v) * Math.Sin(u), radius * Math.Sin(v)));
+    public override Vec3 Point(double u, double v) =>
+        frame.Point(new Vec3(radius * Math.Cos(v) * Math.Cos(u), radius * Math.Cos(v) * Math.Sin(u), radius * Math.Sin(v)));
 
     /// <inheritdoc/>
     public override Vec2 Uv(Vec3 p, Vec2? near)

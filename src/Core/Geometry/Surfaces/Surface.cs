@@ -10,7 +10,8 @@ public abstract class Surface
     public virtual double PeriodV => 0;
 
     /// <summary>The parameters the surface has in all: from and to in u, from and to in v; infinite where it has no end.</summary>
-    public virtual (double FromU, double ToU, double FromV, double ToV) Domain => (double.NegativeInfinity, double.PositiveInfinity, double.NegativeInfinity, double.PositiveInfinity);
+    public virtual (double FromU, double ToU, double FromV, double ToV) Domain =>
+        (double.NegativeInfinity, double.PositiveInfinity, double.NegativeInfinity, double.PositiveInfinity);
 
     /// <summary>The point at parameters.</summary>
     public abstract Vec3 Point(double u, double v);

@@ -28,7 +28,8 @@ internal static class SurfaceGrid
             for (int j = 1; j < rows; j++)
             {
                 var c = new Coordinate(box.MinX + (dx * i), box.MinY + (dy * j));
-                if (inside.Locate(c) == Location.Interior && edge.Distance(polygon.Factory.CreatePoint(c)) > 0.4 * Math.Min(dx, dy)) sites.Add(c);
+                if (inside.Locate(c) == Location.Interior && edge.Distance(polygon.Factory.CreatePoint(c)) > 0.4 * Math.Min(dx, dy))
+                    sites.Add(c);
             }
         }
 
@@ -40,7 +41,8 @@ internal static class SurfaceGrid
         for (int t = 0; t < all.NumGeometries; t++)
         {
             var c = ((Polygon)all.GetGeometryN(t)).ExteriorRing.Coordinates;
-            if (inside.Locate(new Coordinate((c[0].X + c[1].X + c[2].X) / 3, (c[0].Y + c[1].Y + c[2].Y) / 3)) != Location.Interior) continue;
+            if (inside.Locate(new Coordinate((c[0].X + c[1].X + c[2].X) / 3, (c[0].Y + c[1].Y + c[2].Y) / 3)) != Location.Interior)
+                continue;
             triangles.Add([c[0], c[1], c[2]]);
             for (int k = 0; k < 3; k++) Add(sides, c[k], c[k + 1]);
         }

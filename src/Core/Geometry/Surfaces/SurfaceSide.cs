@@ -2,9 +2,11 @@ using NetTopologySuite.Geometries;
 
 namespace SteadyLintel.Geometry;
 
-/// <summary>The part of space on one side of a free surface that can matter to a body: what a half-space over such a surface comes to.</summary>
+/// <summary>The part of space on one side of a free surface that can matter to a body: what a half-space over such a surface comes
+/// to.</summary>
 /// <remarks>
-/// The surface must be a relief over some plane (it never turns back on itself, seen along its mean normal) and reach at least as far as the body does.
+/// The surface must be a relief over some plane (it never turns back on itself, seen along its mean normal) and reach at least as far as
+/// the body does.
 /// Where it ends earlier there is no telling how the file's writer thought it to go on.
 /// </remarks>
 public static class SurfaceSide
@@ -36,11 +38,13 @@ public static class SurfaceSide
         return Fill(grid, row, rim, p => p + (up * (far - flat.Point(p).Z)), [.. rim.Select(i => flat.Point(grid[i]).XY)]).Outward();
     }
 
-    // Points row by row, and how many a row has. Directions without end are taken as far as the body can be from where the surface is; straight ones need no points between.
+    // Points row by row, and how many a row has. Directions without end are taken as far as the body can be from where the surface is;
+    // straight ones need no points between.
     private static (Vec3[] Points, int Row) Grid(Surface surface, Box reach)
     {
         var (fromU, toU, fromV, toV) = surface.Domain;
-        double far = reach.Size.Length + 1 + (surface.Point(double.IsFinite(fromU) ? fromU : 0, double.IsFinite(fromV) ? fromV : 0) - reach.Centre).Length;
+        double far = reach.Size.Length + 1
+            + (surface.Point(double.IsFinite(fromU) ? fromU : 0, double.IsFinite(fromV) ? fromV : 0) - reach.Centre).Length;
         if (!double.IsFinite(fromU)) (fromU, toU) = (-far, far);
         if (!double.IsFinite(fromV)) (fromV, toV) = (-far, far);
         Vec3 At(double u, double v) => surface.Point(fromU + ((toU - fromU) * u), fromV + ((toV - fromV) * v));

@@ -10,7 +10,8 @@ public sealed class ExtrusionSurface(CurveSamples curve, Vec3 direction) : Surfa
     public override double PeriodU { get; } = SweptCurve.Period(curve);
 
     /// <inheritdoc/>
-    public override (double FromU, double ToU, double FromV, double ToV) Domain => (curve.Parameters[0], curve.Parameters[^1], double.NegativeInfinity, double.PositiveInfinity);
+    public override (double FromU, double ToU, double FromV, double ToV) Domain =>
+        (curve.Parameters[0], curve.Parameters[^1], double.NegativeInfinity, double.PositiveInfinity);
 
     /// <inheritdoc/>
     public override Vec3 Point(double u, double v) => curve.Point(SweptCurve.Wrap(curve, u, PeriodU)) + (_direction * v);
@@ -29,7 +30,8 @@ public sealed class ExtrusionSurface(CurveSamples curve, Vec3 direction) : Surfa
 /// <summary>A curve turned about an axis: u the angle, v along the curve.</summary>
 public sealed class RevolutionSurface(CurveSamples curve, Vec3 origin, Vec3 axis) : Surface
 {
-    private readonly Frame _frame = Frame.FromAxes(origin, axis, curve.Points.Select(p => p - origin).Select(d => d - (axis.Unit() * d.Dot(axis.Unit()))).MaxBy(d => d.Length));
+    private readonly Frame _frame = Frame.FromAxes(origin, axis,
+        curve.Points.Select(p => p - origin).Select(d => d - (axis.Unit() * d.Dot(axis.Unit()))).MaxBy(d => d.Length));
 
     /// <inheritdoc/>
     public override double PeriodU => 2 * Math.PI;
@@ -38,10 +40,12 @@ public sealed class RevolutionSurface(CurveSamples curve, Vec3 origin, Vec3 axis
     public override double PeriodV { get; } = SweptCurve.Period(curve);
 
     /// <inheritdoc/>
-    public override (double FromU, double ToU, double FromV, double ToV) Domain => (0, 2 * Math.PI, curve.Parameters[0], curve.Parameters[^1]);
+    public override (double FromU, double ToU, double FromV, double ToV) Domain =>
+        (0, 2 * Math.PI, curve.Parameters[0], curve.Parameters[^1]);
 
     /// <inheritdoc/>
-    public override Vec3 Point(double u, double v) => Sweep.Turn(_frame.Origin, _frame.Z, u).Point(curve.Point(SweptCurve.Wrap(curve, v, PeriodV)));
+    public override Vec3 Point(double u, double v) =>
+        Sweep.Turn(_frame.Origin, _frame.Z, u).Point(curve.Point(SweptCurve.Wrap(curve, v, PeriodV)));
 
     /// <inheritdoc/>
     public override Vec2 Uv(Vec3 p, Vec2? near)
@@ -73,7 +77,9 @@ public sealed class RevolutionSurface(CurveSamples curve, Vec3 origin, Vec3 axis
 /// <summary>What surfaces over a curve share.</summary>
 internal static class SweptCurve
 {
-    public static double Period(CurveSamples curve) => curve.Points.Count > 3 && (curve.Points[0] - curve.Points[^1]).Length < 1e-7 ? curve.Parameters[^1] - curve.Parameters[0] : 0;
+    public static double Period(CurveSamples curve) =>
+        curve.Points.Count > 3 && (curve.Points[0] - curve.Points[^1]).Length < 1e-7 ? curve.Parameters[^1] - curve.Parameters[0] : 0;
 
-    public static double Wrap(CurveSamples curve, double t, double period) => period > 0 ? curve.Parameters[0] + Math.IEEERemainder(t - curve.Parameters[0] - (period / 2), period) + (period / 2) : t;
+    public static double Wrap(CurveSamples curve, double t, double period) =>
+        period > 0 ? curve.Parameters[0] + Math.IEEERemainder(t - curve.Parameters[0] - (period / 2), period) + (period / 2) : t;
 }

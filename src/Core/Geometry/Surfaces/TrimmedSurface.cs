@@ -3,10 +3,12 @@ using NetTopologySuite.Triangulate.Polygon;
 
 namespace SteadyLintel.Geometry;
 
-/// <summary>Cuts the part of a surface that loops enclose into triangles. The loops' own points are kept and none is added on them, so faces that share an edge meet.</summary>
+/// <summary>Cuts the part of a surface that loops enclose into triangles. The loops' own points are kept and none is added on them, so
+/// faces that share an edge meet.</summary>
 public sealed class TrimmedSurface
 {
-    // A chord may stand off the surface by this share of its length: that of an arc of a 64th of a circle. Halving makes most chords finer than that.
+    // A chord may stand off the surface by this share of its length: that of an arc of a 64th of a circle. Halving makes most chords finer
+    // than that.
     private const double Flat = Math.PI / 64 / 4;
     private const int MaxTriangles = 200_000;
     private static readonly GeometryFactory Factory = new();
@@ -17,12 +19,14 @@ public sealed class TrimmedSurface
     private readonly List<int> _points = [];
     private double _scaleU = 1, _scaleV = 1;
 
-    private TrimmedSurface(Surface surface, Tolerance tolerance, MeshBuilder builder) => (_surface, _tolerance, _builder) = (surface, tolerance, builder);
+    private TrimmedSurface(Surface surface, Tolerance tolerance, MeshBuilder builder) =>
+        (_surface, _tolerance, _builder) = (surface, tolerance, builder);
 
     /// <summary>Adds the triangles of a trimmed surface to a mesh.</summary>
     /// <param name="builder">The mesh.</param>
     /// <param name="surface">The surface.</param>
-    /// <param name="loops">Loops of points on the surface, not closed by a repeated point; none for a surface that closes in itself.</param>
+    /// <param name="loops">Loops of points on the surface, not closed by a repeated point; none for a surface that closes in
+    /// itself.</param>
     /// <param name="sameSense">Whether the face looks where the surface's normal (du × dv) points.</param>
     /// <param name="tolerance">How finely.</param>
     /// <exception cref="ShapeException">The loops cross each other on the surface.</exception>
@@ -78,7 +82,8 @@ public sealed class TrimmedSurface
         {
             Vec2? last = uv.Count > 0 ? uv[^1] : null;
             var next = _surface.Uv(loop[(start + i) % loop.Length], last);
-            if (last is { } known) next = _surface.IsPole(next.Y) ? next with { X = known.X } : new Vec2(Near(next.X, known.X, _surface.PeriodU), Near(next.Y, known.Y, _surface.PeriodV));
+            if (last is { } known) next = _surface.IsPole(next.Y)
+                ? next with { X = known.X } : new Vec2(Near(next.X, known.X, _surface.PeriodU), Near(next.Y, known.Y, _surface.PeriodV));
             if (i < loop.Length && _surface.IsPole(next.Y)) pole = i;
             uv.Add(next);
         }
@@ -91,7 +96,8 @@ public sealed class TrimmedSurface
             double back = pole >= 0 && i > pole ? turns * _surface.PeriodU : 0;
             ring.Add(Number(uv[i] with { X = uv[i].X - back }, point));
             // Over the pole to where the loop leaves it: in u and v that is a way, in space it is none.
-            if (_surface.IsPole(uv[i].Y)) ring.Add(Number(new Vec2(uv[i + 1].X - (pole >= 0 && i + 1 > pole ? turns * _surface.PeriodU : 0), uv[i].Y), point));
+            if (_surface.IsPole(uv[i].Y))
+                ring.Add(Number(new Vec2(uv[i + 1].X - (pole >= 0 && i + 1 > pole ? turns * _surface.PeriodU : 0), uv[i].Y), point));
         }
 
         return (ring, pole >= 0 ? 0 : turns);
@@ -132,7 +138,8 @@ public sealed class TrimmedSurface
         var domain = _surface.Domain;
         double pole = turns > 0 ? domain.ToV : domain.FromV;
         if (!double.IsFinite(pole) || !_surface.IsPole(pole)) pole = turns > 0 ? domain.FromV : domain.ToV;
-        if (!double.IsFinite(pole) || !_surface.IsPole(pole)) throw new ShapeException("A face runs around its surface and is bounded on one side only.");
+        if (!double.IsFinite(pole) || !_surface.IsPole(pole))
+            throw new ShapeException("A face runs around its surface and is bounded on one side only.");
         double shift = turns * _surface.PeriodU;
         int end = Number(_uv[a[0]] with { X = _uv[a[0]].X + shift }, _points[a[0]]);
         var seam = Seam(_uv[end], _uv[end] with { Y = pole });
@@ -172,7 +179,8 @@ public sealed class TrimmedSurface
     // The points between two places on the surface, ends left out; as many as its form asks for.
     private List<Vec2> Seam(Vec2 from, Vec2 to)
     {
-        var samples = CurveSamples.Of(t => _surface.Point(from.X + ((to.X - from.X) * t), from.Y + ((to.Y - from.Y) * t)), [0, 1], _tolerance);
+        var samples = CurveSamples.Of(t => _surface.Point(from.X + ((to.X - from.X) * t), from.Y + ((to.Y - from.Y) * t)),
+            [0, 1], _tolerance);
         return [.. samples.Parameters.Skip(1).SkipLast(1).Select(t => from + ((to - from) * t))];
     }
 
@@ -180,8 +188,10 @@ public sealed class TrimmedSurface
     {
         // Squares on the surface should be about square in the plane that is triangulated.
         var box = rings[0].Select(n => _uv[n]).ToList();
-        double u = box.Average(p => p.X), v = box.Average(p => p.Y), du = Math.Max(1e-9, box.Max(p => p.X) - box.Min(p => p.X)) / 64, dv = Math.Max(1e-9, box.Max(p => p.Y) - box.Min(p => p.Y)) / 64;
-        (_scaleU, _scaleV) = (Math.Max(1e-6, (_surface.Point(u + du, v) - _surface.Point(u - du, v)).Length / (2 * du)), Math.Max(1e-6, (_surface.Point(u, v + dv) - _surface.Point(u, v - dv)).Length / (2 * dv)));
+        double u = box.Average(p => p.X), v = box.Average(p => p.Y), du = Math.Max(1e-9, box.Max(p => p.X) - box.Min(p => p.X)) / 64,
+            dv = Math.Max(1e-9, box.Max(p => p.Y) - box.Min(p => p.Y)) / 64;
+        (_scaleU, _scaleV) = (Math.Max(1e-6, (_surface.Point(u + du, v) - _surface.Point(u - du, v)).Length / (2 * du)),
+            Math.Max(1e-6, (_surface.Point(u, v + dv) - _surface.Point(u, v - dv)).Length / (2 * dv)));
         var numbers = new Dictionary<(double, double), int>();
         LinearRing Ring(List<int> ring)
         {
@@ -220,7 +230,8 @@ public sealed class TrimmedSurface
 
             return triangles;
         }
-        catch (Exception e) when (e is TopologyException or ArgumentException or InvalidOperationException or KeyNotFoundException or IndexOutOfRangeException or NullReferenceException)
+        catch (Exception e) when (e is TopologyException or ArgumentException or InvalidOperationException or KeyNotFoundException
+            or IndexOutOfRangeException or NullReferenceException)
         {
             throw new ShapeException("A face's loops cross each other on its surface.");
         }
@@ -315,7 +326,8 @@ public sealed class TrimmedSurface
         return sum / 2;
     }
 
-    private static double Near(double value, double to, double period) => period > 0 ? value + (period * Math.Round((to - value) / period)) : value;
+    private static double Near(double value, double to, double period) =>
+        period > 0 ? value + (period * Math.Round((to - value) / period)) : value;
 
     private static int Turns(double change, double period) => period > 0 ? (int)Math.Round(change / period) : 0;
 }

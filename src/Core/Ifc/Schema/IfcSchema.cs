@@ -4,7 +4,8 @@ using System.Globalization;
 namespace SteadyLintel.Ifc;
 
 /// <summary>The entities and types of one edition of ISO 16739, looked up late: a model needs no generated classes.</summary>
-/// <remarks>schema.tsv, types.tsv and bounds.tsv hold facts of the standard; where they were read and what they lack is told in docs/findings.md.</remarks>
+/// <remarks>schema.tsv, types.tsv and bounds.tsv hold facts of the standard; where they were read and what they lack is told in
+/// docs/findings.md.</remarks>
 public sealed class IfcSchema
 {
     private static readonly ConcurrentDictionary<string, IfcSchema> Loaded = new();
@@ -20,7 +21,8 @@ public sealed class IfcSchema
     public IEnumerable<EntityDef> Entities => _byKeyword.Values;
 
     /// <summary>The schema that a FILE_SCHEMA name means.</summary>
-    /// <remarks><c>IFC2X3_TC1</c> and <c>IFC2X2_FINAL</c> give IFC2X3; <c>IFC4X1</c>, <c>IFC4X2</c> and <c>IFC4X3_ADD2</c> give IFC4X3; <c>IFC4_ADD2_TC1</c> gives IFC4; anything else gives null.</remarks>
+    /// <remarks><c>IFC2X3_TC1</c> and <c>IFC2X2_FINAL</c> give IFC2X3; <c>IFC4X1</c>, <c>IFC4X2</c> and <c>IFC4X3_ADD2</c> give IFC4X3;
+    /// <c>IFC4_ADD2_TC1</c> gives IFC4; anything else gives null.</remarks>
     public static IfcSchema? For(string fileSchema)
     {
         string name = fileSchema.ToUpperInvariant();
@@ -64,7 +66,8 @@ public sealed class IfcSchema
         while (reader.ReadLine() is { } line)
         {
             var fields = line.Split('\t');
-            if (fields[0] == Name) rows[fields[1]] = (Enum.Parse<TypeKind>(fields[2], true), fields[3].Split(' ', StringSplitOptions.RemoveEmptyEntries));
+            if (fields[0] == Name)
+                rows[fields[1]] = (Enum.Parse<TypeKind>(fields[2], true), fields[3].Split(' ', StringSplitOptions.RemoveEmptyEntries));
         }
 
         foreach (var (name, row) in rows)
@@ -76,13 +79,15 @@ public sealed class IfcSchema
             void Gather(string[] names, int depth)
             {
                 foreach (string member in names)
-                    if (depth < 8 && rows.TryGetValue(member, out var inner) && inner.Kind == TypeKind.Select) Gather(inner.Members, depth + 1);
+                    if (depth < 8 && rows.TryGetValue(member, out var inner) && inner.Kind == TypeKind.Select)
+                        Gather(inner.Members, depth + 1);
                     else members.Add(member);
             }
         }
     }
 
-    // Lists whose bounds are not "one or more": entity and attribute, fewest, most, and the same of the lists within. Those of IFC4 hold for the other editions where they have the attribute.
+    // Lists whose bounds are not "one or more": entity and attribute, fewest, most, and the same of the lists within. Those of IFC4 hold
+    // for the other editions where they have the attribute.
     private static Dictionary<string, (ListBounds Outer, ListBounds Inner)> Bounds()
     {
         using var stream = typeof(IfcSchema).Assembly.GetManifestResourceStream("bounds.tsv")!;
@@ -91,21 +96,25 @@ public sealed class IfcSchema
         while (reader.ReadLine() is { } line)
         {
             var fields = line.Split('\t');
-            bounds[fields[0]] = (ListBounds.Parse(fields[1], fields[2]), fields.Length > 3 ? ListBounds.Parse(fields[3], fields[4]) : ListBounds.Some);
+            bounds[fields[0]] = (ListBounds.Parse(fields[1], fields[2]), fields.Length > 3
+                ? ListBounds.Parse(fields[3], fields[4]) : ListBounds.Some);
         }
 
         return bounds;
     }
 
-    private EntityDef Define(string name, Dictionary<string, string[]> rows, Dictionary<string, (ListBounds Outer, ListBounds Inner)> bounds)
+    private EntityDef Define(string name, Dictionary<string, string[]> rows, Dictionary<string,
+        (ListBounds Outer, ListBounds Inner)> bounds)
     {
         if (_byKeyword.TryGetValue(name.ToUpperInvariant(), out var known)) return known;
         var fields = rows[name];
         var parent = fields[2].Length == 0 ? null : Define(fields[2], rows, bounds);
         var attributes = fields.Skip(3).Where(f => f.Length > 0).Select(AttributeDef.Parse).ToArray();
         for (int a = 0; a < attributes.Length; a++)
-            attributes[a] = bounds.TryGetValue($"{name}.{attributes[a].Name}", out var own) ? attributes[a] with { Bounds = own.Outer, InnerBounds = own.Inner }
-                : parent?.Position(attributes[a].Name) is >= 0 and var above ? attributes[a] with { Bounds = parent.Attributes[above].Bounds, InnerBounds = parent.Attributes[above].InnerBounds }
+            attributes[a] = bounds.TryGetValue($"{name}.{attributes[a].Name}", out var own)
+                ? attributes[a] with { Bounds = own.Outer, InnerBounds = own.Inner }
+                : parent?.Position(attributes[a].Name) is >= 0 and var above
+                ? attributes[a] with { Bounds = parent.Attributes[above].Bounds, InnerBounds = parent.Attributes[above].InnerBounds }
                 : attributes[a];
         return _byKeyword[name.ToUpperInvariant()] = new EntityDef(name, parent, attributes);
     }

@@ -2,7 +2,8 @@ using SteadyLintel.Geometry;
 
 namespace SteadyLintel.Ifc;
 
-/// <summary>A representation item on its way to a mesh: kept as a prism as long as it is one, so that openings can be cut in its plane.</summary>
+/// <summary>A representation item on its way to a mesh: kept as a prism as long as it is one, so that openings can be cut in its
+/// plane.</summary>
 internal sealed class Body
 {
     private Mesh? _mesh;
@@ -19,5 +20,6 @@ internal sealed class Body
 
     public Mesh Mesh => _mesh ??= Prism!.ToMesh();
 
-    public Body Map(Frame frame) => Prism is not null ? new Body(Prism with { Frame = frame.Compose(Prism.Frame) }) : new Body(Mesh.Map(frame), Colours);
+    public Body Map(Frame frame) => Prism is not null
+        ? new Body(Prism with { Frame = frame.Compose(Prism.Frame) }) : new Body(Mesh.Map(frame), Colours);
 }

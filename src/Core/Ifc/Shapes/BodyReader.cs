@@ -3,7 +3,8 @@ using SteadyLintel.Geometry;
 namespace SteadyLintel.Ifc;
 
 /// <summary>Solids and surfaces (IfcGeometricModelResource) as bodies in metres.</summary>
-internal sealed class BodyReader(IfcModel model, IfcPlacements placements, CurveReader curves, ProfileReader profiles, FaceReader faces, SurfaceReader surfaces, SweptReader swept, IfcStyles styles, Tolerance tolerance)
+internal sealed class BodyReader(IfcModel model, IfcPlacements placements, CurveReader curves, ProfileReader profiles, FaceReader faces,
+    SurfaceReader surfaces, SweptReader swept, IfcStyles styles, Tolerance tolerance)
 {
     private const int MaxDepth = 60;
 
@@ -24,16 +25,22 @@ internal sealed class BodyReader(IfcModel model, IfcPlacements placements, Curve
             "IfcPolygonalFaceSet" => [Tessellated(item, faces.Polygonal)],
             "IfcAdvancedBrep" => [Brep(item, [model.Ref(item, "Outer")])],
             "IfcAdvancedBrepWithVoids" => [Brep(item, [model.Ref(item, "Outer"), .. model.Refs(item, "Voids")])],
-            "IfcExtrudedAreaSolidTapered" or "IfcRevolvedAreaSolid" or "IfcRevolvedAreaSolidTapered" or "IfcSweptDiskSolid" or "IfcSweptDiskSolidPolygonal" or "IfcFixedReferenceSweptAreaSolid"
-                or "IfcDirectrixDerivedReferenceSweptAreaSolid" or "IfcSurfaceCurveSweptAreaSolid" or "IfcSectionedSpine" or "IfcSectionedSolidHorizontal" => [.. swept.Read(item).Select(m => new Body(m))],
+            "IfcExtrudedAreaSolidTapered" or "IfcRevolvedAreaSolid" or "IfcRevolvedAreaSolidTapered" or "IfcSweptDiskSolid"
+                or "IfcSweptDiskSolidPolygonal" or "IfcFixedReferenceSweptAreaSolid"
+                or "IfcDirectrixDerivedReferenceSweptAreaSolid" or "IfcSurfaceCurveSweptAreaSolid" or "IfcSectionedSpine"
+                    or "IfcSectionedSolidHorizontal" => [.. swept.Read(item).Select(m => new Body(m))],
             "IfcBlock" => [new Body(Block(item))],
             "IfcRightCircularCylinder" => [new Body(Cylinder(item))],
-            "IfcRightCircularCone" => [new Body(Primitives.Cone(Position(item), curves.Length(item, "BottomRadius"), curves.Length(item, "Height"), tolerance))],
-            "IfcRectangularPyramid" => [new Body(Primitives.Pyramid(Position(item), curves.Length(item, "XLength"), curves.Length(item, "YLength"), curves.Length(item, "Height")))],
+            "IfcRightCircularCone" =>
+                [new Body(Primitives.Cone(Position(item), curves.Length(item, "BottomRadius"), curves.Length(item, "Height"), tolerance))],
+            "IfcRectangularPyramid" =>
+                [new Body(Primitives.Pyramid(Position(item), curves.Length(item, "XLength"), curves.Length(item, "YLength"),
+                    curves.Length(item, "Height")))],
             "IfcSphere" => [new Body(Primitives.Sphere(Position(item), curves.Length(item, "Radius"), tolerance))],
             "IfcCsgSolid" => Read(model.Ref(item, "TreeRootExpression"), depth + 1),
             "IfcRectangularTrimmedSurface" or "IfcCurveBoundedPlane" or "IfcCurveBoundedSurface" => [new Body(faces.Bounded(item))],
-            "IfcGeometricSet" => [.. model.Refs(item, "Elements").Where(e => model.Is(e, "IfcSurface")).Select(e => new Body(faces.Bounded(e)))],
+            "IfcGeometricSet" =>
+                [.. model.Refs(item, "Elements").Where(e => model.Is(e, "IfcSurface")).Select(e => new Body(faces.Bounded(e)))],
             "IfcBooleanResult" or "IfcBooleanClippingResult" => [new Body(Boolean(item, depth))],
             "IfcGeometricCurveSet" or "IfcBoundingBox" => [],
             _ when model.Is(item, "IfcCurve") || model.Is(item, "IfcPoint") => [],
@@ -46,11 +53,13 @@ internal sealed class BodyReader(IfcModel model, IfcPlacements placements, Curve
     private Prism Block(int item)
     {
         var frame = Position(item);
-        return Prism.Box(frame.Origin, frame.X * curves.Length(item, "XLength"), frame.Y * curves.Length(item, "YLength"), frame.Z * curves.Length(item, "ZLength"));
+        return Prism.Box(frame.Origin, frame.X * curves.Length(item, "XLength"), frame.Y * curves.Length(item, "YLength"),
+            frame.Z * curves.Length(item, "ZLength"));
     }
 
     private Prism Cylinder(int item) =>
-        new([Region.Of(Arc.Circle(curves.Length(item, "Radius"), tolerance))], Position(item), new Vec3(0, 0, curves.Length(item, "Height")));
+        new([Region.Of(Arc.Circle(curves.Length(item, "Radius"), tolerance))], Position(item),
+            new Vec3(0, 0, curves.Length(item, "Height")));
 
     private Prism Extruded(int item)
     {
@@ -103,7 +112,8 @@ internal sealed class BodyReader(IfcModel model, IfcPlacements placements, Curve
         var first = Operand(model.Ref(item, "FirstOperand"), depth);
         int second = model.Ref(item, "SecondOperand");
         string operation = model.Get(item, "Operator").Enumeration ?? "";
-        if (model.Is(second, "IfcHalfSpaceSolid") && !model.Is(model.Ref(second, "BaseSurface"), "IfcPlane")) return Curved(first, second, operation);
+        if (model.Is(second, "IfcHalfSpaceSolid") && !model.Is(model.Ref(second, "BaseSurface"), "IfcPlane"))
+            return Curved(first, second, operation);
         var tool = model.Is(second, "IfcHalfSpaceSolid") ? HalfSpace(second, first.Bounds()) : Operand(second, depth);
         if (tool.Triangles.Length == 0) return operation == "INTERSECTION" ? Mesh.Empty : first;
         return operation switch
@@ -140,14 +150,16 @@ internal sealed class BodyReader(IfcModel model, IfcPlacements placements, Curve
         return Solids.Intersect(column, slab);
     }
 
-    // Normals of round surfaces point outward, so the material is within; with the flag false it is all that is not, which nothing need be built for.
+    // Normals of round surfaces point outward, so the material is within; with the flag false it is all that is not, which nothing need be
+    // built for.
     private Mesh Curved(Mesh first, int half, string operation)
     {
         if (operation == "UNION") throw new ShapeException("A union with a half-space has no end.");
         int surface = model.Ref(half, "BaseSurface");
         bool outside = model.Get(half, "AgreementFlag").IsFalse;
         if (first.Triangles.Length == 0) return first;
-        if (Within(surface, first.Bounds()) is not { } within) (within, outside) = (SurfaceSide.Of(surfaces.Read(surface), first, behind: !outside), false);
+        if (Within(surface, first.Bounds()) is not { } within)
+            (within, outside) = (SurfaceSide.Of(surfaces.Read(surface), first, behind: !outside), false);
         return (operation == "INTERSECTION") == outside ? Solids.Subtract(first, within) : Solids.Intersect(first, within);
     }
 
@@ -158,9 +170,11 @@ internal sealed class BodyReader(IfcModel model, IfcPlacements placements, Curve
         var frame = placements.Axes(model.Ref(surface, "Position"));
         return model.ClassName(surface) switch
         {
-            "IfcCylindricalSurface" => Column(frame, curves.Length(surface, "Radius"), reach.Size.Length + (reach.Centre - frame.Origin).Length + 1),
+            "IfcCylindricalSurface" =>
+                Column(frame, curves.Length(surface, "Radius"), reach.Size.Length + (reach.Centre - frame.Origin).Length + 1),
             "IfcSphericalSurface" => Primitives.Sphere(frame, curves.Length(surface, "Radius"), Coarse(curves.Length(surface, "Radius"))),
-            "IfcToroidalSurface" => Primitives.Torus(frame, curves.Length(surface, "MajorRadius"), curves.Length(surface, "MinorRadius"), Coarse(curves.Length(surface, "MajorRadius"))),
+            "IfcToroidalSurface" => Primitives.Torus(frame, curves.Length(surface, "MajorRadius"), curves.Length(surface, "MinorRadius"),
+                Coarse(curves.Length(surface, "MajorRadius"))),
             _ => null,
         };
     }
@@ -169,5 +183,6 @@ internal sealed class BodyReader(IfcModel model, IfcPlacements placements, Curve
     private static Tolerance Coarse(double radius) => new(radius / 100, 24);
 
     private Mesh Column(Frame frame, double radius, double far) =>
-        new Prism([Region.Of(Arc.Circle(radius, tolerance))], frame with { Origin = frame.Point(new Vec3(0, 0, -far)) }, new Vec3(0, 0, 2 * far)).ToMesh();
+        new Prism([Region.Of(Arc.Circle(radius, tolerance))], frame with { Origin = frame.Point(new Vec3(0, 0, -far)) },
+            new Vec3(0, 0, 2 * far)).ToMesh();
 }

@@ -26,7 +26,8 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
             "IfcTrimmedCurve" => Trimmed(curve, depth),
             "IfcCompositeCurve" or "Ifc2DCompositeCurve" => Composite(curve, depth),
             "IfcIndexedPolyCurve" => Indexed(curve),
-            "IfcBSplineCurveWithKnots" or "IfcRationalBSplineCurveWithKnots" or "IfcBezierCurve" or "IfcRationalBezierCurve" => [.. Samples(curve, depth).Points],
+            "IfcBSplineCurveWithKnots" or "IfcRationalBSplineCurveWithKnots" or "IfcBezierCurve" or "IfcRationalBezierCurve" =>
+                [.. Samples(curve, depth).Points],
             "IfcOffsetCurve2D" or "IfcOffsetCurve3D" => Offset(curve, depth),
             "IfcSurfaceCurve" or "IfcIntersectionCurve" or "IfcSeamCurve" => Points(model.Ref(curve, "Curve3D"), depth + 1),
             "IfcGradientCurve" or "IfcSegmentedReferenceCurve" => [.. Alignment.Samples(curve, depth).Points],
@@ -94,7 +95,8 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
     public (Vec3 Origin, Vec3 Along) Line(int line)
     {
         int vector = model.Ref(line, "Dir");
-        return (placements.Point(model.Ref(line, "Pnt")), placements.Direction(model.Ref(vector, "Orientation"), Vec3.AxisX).Unit() * Length(vector, "Magnitude"));
+        return (placements.Point(model.Ref(line, "Pnt")), placements.Direction(model.Ref(vector, "Orientation"), Vec3.AxisX)
+            .Unit() * Length(vector, "Magnitude"));
     }
 
     // The angle where a trimmed circle or ellipse begins, and how far it goes; negative against the sense.
@@ -121,7 +123,8 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
         return (frame, a, b, from, sweep);
     }
 
-    // A trimmed curve has the parameters of its basis (ISO 10303-42 trimmed_curve, from memory); against the sense they count from nothing here.
+    // A trimmed curve has the parameters of its basis (ISO 10303-42 trimmed_curve, from memory); against the sense they count from nothing
+    // here.
     private CurveSamples TrimmedSamples(int curve, int basis, int depth)
     {
         var points = Trimmed(curve, depth);
@@ -148,7 +151,8 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
         return points;
     }
 
-    /// <summary>A bounded curve with the parameters the standard gives it: knots of a spline, stretches of a polyline, lengths of an alignment.</summary>
+    /// <summary>A bounded curve with the parameters the standard gives it: knots of a spline, stretches of a polyline, lengths of an
+    /// alignment.</summary>
     /// <exception cref="ShapeException">As <see cref="Points"/>.</exception>
     public CurveSamples Samples(int curve, int depth = 0)
     {
@@ -165,10 +169,12 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
                 return CompositeSamples(curve, depth);
             case "IfcCircle" or "IfcEllipse":
                 var round = Points(curve);
-                return new CurveSamples([.. Enumerable.Range(0, round.Count + 1).Select(i => 2 * Math.PI * i / round.Count / units.Radians)], [.. round, round[0]]);
+                return new CurveSamples([.. Enumerable.Range(0, round.Count + 1)
+                    .Select(i => 2 * Math.PI * i / round.Count / units.Radians)], [.. round, round[0]]);
             case "IfcGradientCurve" or "IfcSegmentedReferenceCurve":
                 return Alignment.Samples(curve, depth);
-            case "IfcTrimmedCurve" when model.Ref(curve, "BasisCurve") is >= 0 and var basis && model.ClassName(basis) is "IfcLine" or "IfcCircle" or "IfcEllipse":
+            case "IfcTrimmedCurve" when model.Ref(curve, "BasisCurve") is >= 0 and var basis
+                && model.ClassName(basis) is "IfcLine" or "IfcCircle" or "IfcEllipse":
                 return TrimmedSamples(curve, basis, depth);
         }
 
@@ -176,7 +182,8 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
         return new CurveSamples([.. Enumerable.Range(0, points.Count).Select(i => (double)i)], points);
     }
 
-    // Each segment's parameters follow those of the segment before it (ISO 10303-42 composite_curve); segments of an alignment are measured by length.
+    // Each segment's parameters follow those of the segment before it (ISO 10303-42 composite_curve); segments of an alignment are measured
+    // by length.
     private CurveSamples CompositeSamples(int curve, int depth)
     {
         var parameters = new List<double>();
@@ -184,7 +191,8 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
         foreach (int segment in model.Refs(curve, "Segments"))
         {
             double start = parameters.Count > 0 ? parameters[^1] : 0;
-            var part = model.Is(segment, "IfcCurveSegment") ? Alignment.Segment(segment, depth + 1) : Samples(model.Ref(segment, "ParentCurve"), depth + 1);
+            var part = model.Is(segment, "IfcCurveSegment")
+                ? Alignment.Segment(segment, depth + 1) : Samples(model.Ref(segment, "ParentCurve"), depth + 1);
             var on = part.Points.ToList();
             var at = part.Parameters.Select(t => t - part.Parameters[0]).ToList();
             if (model.Get(segment, "SameSense").IsFalse)
@@ -208,9 +216,11 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
     {
         var points = model.Refs(curve, "ControlPointsList").Select(placements.Point).ToArray();
         int degree = model.Get(curve, "Degree").Integer;
-        var knots = model.Get(curve, "Knots").IsNull ? Bezier(degree, points.Length) : Knots(model.Get(curve, "Knots"), model.Get(curve, "KnotMultiplicities"));
+        var knots = model.Get(curve, "Knots").IsNull
+            ? Bezier(degree, points.Length) : Knots(model.Get(curve, "Knots"), model.Get(curve, "KnotMultiplicities"));
         var weights = model.Get(curve, "WeightsData");
-        return new BSplineCurve(new BSplineBasis(degree, knots, points.Length), points, weights.IsNull ? null : Weights(weights, points.Length));
+        return new BSplineCurve(new BSplineBasis(degree, knots, points.Length), points, weights.IsNull
+            ? null : Weights(weights, points.Length));
     }
 
     /// <summary>Knots written out with their multiplicities.</summary>
@@ -223,7 +233,8 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
         foreach (var item in multiplicities.Items)
         {
             int times = item.Integer;
-            if (n >= values.Count || times is < 1 or > BSplineBasis.MaxDegree + 2 || all.Count > MaxListed) throw new ShapeException("A B-spline's knots and multiplicities do not fit together.");
+            if (n >= values.Count || times is < 1 or > BSplineBasis.MaxDegree + 2 || all.Count > MaxListed)
+                throw new ShapeException("A B-spline's knots and multiplicities do not fit together.");
             for (int k = 0; k < times; k++) all.Add(values[n]);
             n++;
         }
@@ -236,14 +247,16 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
     {
         var weights = new List<double>();
         foreach (var item in list.Items) weights.Add(item.Real);
-        if (weights.Count != count || weights.Any(w => !(w > 0))) throw new ShapeException("A B-spline's weights do not fit its control points.");
+        if (weights.Count != count || weights.Any(w => !(w > 0)))
+            throw new ShapeException("A B-spline's weights do not fit its control points.");
         return [.. weights];
     }
 
     // Bézier pieces that meet at every degree-th point.
     private static double[] Bezier(int degree, int count)
     {
-        if (degree < 1 || degree > BSplineBasis.MaxDegree || (count - 1) % degree != 0) throw new ShapeException("A Bézier curve's degree does not fit its control points.");
+        if (degree < 1 || degree > BSplineBasis.MaxDegree || (count - 1) % degree != 0)
+            throw new ShapeException("A Bézier curve's degree does not fit its control points.");
         int pieces = (count - 1) / degree;
         return [0.0, .. Enumerable.Range(0, pieces + 1).SelectMany(i => Enumerable.Repeat((double)i, degree)), pieces];
     }
@@ -251,11 +264,13 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
     private List<Vec3> Offset(int curve, int depth)
     {
         int basis = model.Ref(curve, "BasisCurve");
-        var up = model.Is(curve, "IfcOffsetCurve3D") ? placements.Direction(model.Ref(curve, "RefDirection"), Vec3.AxisZ).Unit() : Vec3.AxisZ;
+        var up = model.Is(curve, "IfcOffsetCurve3D")
+            ? placements.Direction(model.Ref(curve, "RefDirection"), Vec3.AxisZ).Unit() : Vec3.AxisZ;
         return Offset(Points(basis, depth + 1), IsClosed(basis), Length(curve, "Distance"), up);
     }
 
-    /// <summary>A path moved sideways: each stretch to its left (2D) or along up × tangent (3D); neighbours meet in the plane that halves their angle.</summary>
+    /// <summary>A path moved sideways: each stretch to its left (2D) or along up × tangent (3D); neighbours meet in the plane that halves
+    /// their angle.</summary>
     /// <exception cref="ShapeException">The path turns back on itself.</exception>
     public static List<Vec3> Offset(List<Vec3> path, bool ring, double distance, Vec3 up)
     {
@@ -284,7 +299,8 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
     }
 
     /// <summary>Whether a curve's points go once around without the first repeated at the end.</summary>
-    public bool IsClosed(int curve) => model.ClassName(curve) is "IfcCircle" or "IfcEllipse" || (model.Is(curve, "IfcOffsetCurve2D") && IsClosed(model.Ref(curve, "BasisCurve")));
+    public bool IsClosed(int curve) => model.ClassName(curve) is "IfcCircle" or "IfcEllipse"
+        || (model.Is(curve, "IfcOffsetCurve2D") && IsClosed(model.Ref(curve, "BasisCurve")));
 
     private Vec3? TrimPoint(int curve, string trim)
     {
@@ -305,7 +321,8 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
         var points = new List<Vec3>();
         foreach (int segment in model.Refs(curve, "Segments"))
         {
-            var part = model.Is(segment, "IfcCurveSegment") ? [.. Alignment.Segment(segment, depth + 1).Points] : Points(model.Ref(segment, "ParentCurve"), depth + 1);
+            var part = model.Is(segment, "IfcCurveSegment")
+                ? [.. Alignment.Segment(segment, depth + 1).Points] : Points(model.Ref(segment, "ParentCurve"), depth + 1);
             if (model.Get(segment, "SameSense").IsFalse) part.Reverse();
             int skip = points.Count > 0 && part.Count > 0 && (points[^1] - part[0]).Length < 1e-6 ? 1 : 0;
             points.AddRange(part.Skip(skip));
@@ -361,5 +378,6 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
     }
 
     private static Vec3 At(Vec3[] points, double index) =>
-        index >= 1 && index <= points.Length ? points[(int)index - 1] : throw new ShapeException("An index points outside its list of points.");
+        index >= 1 && index <= points.Length ? points[(int)index - 1] : throw new ShapeException(
+            "An index points outside its list of points.");
 }

@@ -53,7 +53,8 @@ internal sealed class DrawnReader(IfcModel model, IfcPlacements placements, Curv
         var axes = GridReader.Axes(model, placements, curves, grid);
         return new Drawn(
             [.. axes.Select(a => a.Points)],
-            [.. axes.Where(a => a.Tag.Length > 0).SelectMany(a => new[] { a.Points[0], a.Points[^1] }.Select(p => new DrawnText(a.Tag, Frame.At(p), UsualHeight)))]);
+            [.. axes.Where(a => a.Tag.Length > 0)
+                .SelectMany(a => new[] { a.Points[0], a.Points[^1] }.Select(p => new DrawnText(a.Tag, Frame.At(p), UsualHeight)))]);
     }
 
     private void Item(int item, Frame frame, List<IReadOnlyList<Vec3>> lines, List<DrawnText> texts, int depth)
@@ -63,13 +64,15 @@ internal sealed class DrawnReader(IfcModel model, IfcPlacements placements, Curv
         {
             case "IfcMappedItem":
                 var inner = frame.Compose(profiles.Mapping(item));
-                foreach (int part in model.Refs(model.Ref(model.Ref(item, "MappingSource"), "MappedRepresentation"), "Items")) Item(part, inner, lines, texts, depth + 1);
+                foreach (int part in model.Refs(model.Ref(model.Ref(item, "MappingSource"), "MappedRepresentation"), "Items"))
+                    Item(part, inner, lines, texts, depth + 1);
                 break;
             case "IfcGeometricCurveSet" or "IfcGeometricSet":
                 foreach (int part in model.Refs(item, "Elements")) Item(part, frame, lines, texts, depth + 1);
                 break;
             case "IfcAnnotationFillArea":
-                foreach (int boundary in model.Refs(item, "InnerBoundaries").Prepend(model.Ref(item, "OuterBoundary"))) Item(boundary, frame, lines, texts, depth + 1);
+                foreach (int boundary in model.Refs(item, "InnerBoundaries").Prepend(model.Ref(item, "OuterBoundary")))
+                    Item(boundary, frame, lines, texts, depth + 1);
                 break;
             case "IfcTextLiteral" or "IfcTextLiteralWithExtent":
                 Text(item, frame, texts);
@@ -103,7 +106,9 @@ internal sealed class DrawnReader(IfcModel model, IfcPlacements placements, Curv
     {
         string content = model.Text(item, "Literal") ?? "";
         double height = curves.Optional(model.Ref(item, "Extent"), "SizeInY");
-        if (content.Length > 0) texts.Add(new DrawnText(content, frame.Compose(placements.Axes(model.Ref(item, "Placement"))), height > 0 ? height : UsualHeight));
+        if (content.Length > 0)
+            texts.Add(new DrawnText(content, frame.Compose(placements.Axes(model.Ref(item, "Placement"))),
+                height > 0 ? height : UsualHeight));
     }
 
     // The outline of the box's floor.
@@ -111,6 +116,7 @@ internal sealed class DrawnReader(IfcModel model, IfcPlacements placements, Curv
     {
         var corner = placements.Point(model.Ref(item, "Corner"));
         double x = curves.Optional(item, "XDim"), y = curves.Optional(item, "YDim");
-        lines.Add([.. new[] { corner, corner + new Vec3(x, 0, 0), corner + new Vec3(x, y, 0), corner + new Vec3(0, y, 0), corner }.Select(frame.Point)]);
+        lines.Add([.. new[] { corner, corner + new Vec3(x, 0, 0), corner + new Vec3(x, y, 0), corner + new Vec3(0, y, 0),
+            corner }.Select(frame.Point)]);
     }
 }

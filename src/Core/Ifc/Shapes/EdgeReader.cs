@@ -13,7 +13,8 @@ internal sealed class EdgeReader(IfcModel model, IfcPlacements placements, Curve
     {
         if (model.Is(loop, "IfcPolyLoop")) return [.. model.Refs(loop, "Polygon").Select(placements.Point)];
         if (model.Is(loop, "IfcVertexLoop")) return [Vertex(model.Ref(loop, "LoopVertex"))];
-        if (!model.Is(loop, "IfcEdgeLoop")) throw new ShapeException($"A face bounded by {(loop < 0 ? "nothing" : model.ClassName(loop))} is not shaped yet.");
+        if (!model.Is(loop, "IfcEdgeLoop"))
+            throw new ShapeException($"A face bounded by {(loop < 0 ? "nothing" : model.ClassName(loop))} is not shaped yet.");
         var points = new List<Vec3>();
         foreach (int edge in model.Refs(loop, "EdgeList"))
         {
@@ -62,7 +63,8 @@ internal sealed class EdgeReader(IfcModel model, IfcPlacements placements, Curve
         else if (!same && sweep >= 0) sweep -= 2 * Math.PI;
         if (!double.IsFinite(sweep)) throw new ShapeException("An edge lies nowhere on its circle.");
         int n = Math.Max(1, tolerance.Chords(Math.Max(a, b), sweep));
-        return [.. Enumerable.Range(0, n + 1).Select(i => from + (sweep * i / n)).Select(t => frame.Point(new Vec3(a * Math.Cos(t), b * Math.Sin(t), 0)))];
+        return [.. Enumerable.Range(0, n + 1).Select(i => from + (sweep * i / n))
+            .Select(t => frame.Point(new Vec3(a * Math.Cos(t), b * Math.Sin(t), 0)))];
     }
 
     private List<Vec3> Bounded(int curve, Vec3 start, Vec3 end, bool same)
@@ -75,7 +77,8 @@ internal sealed class EdgeReader(IfcModel model, IfcPlacements placements, Curve
         if (closed && (start - end).Length < 1e-7 && (a - samples.Points[0]).Length < 1e-7) (from, to) = (first, last);
         else if (closed && to - from < 1e-9 * (last - first)) to = (b - samples.Points[0]).Length < 1e-7 ? last : to;
         // Over the joint of a closed curve.
-        List<Vec3> points = closed && to < from ? [.. samples.Between(from, last), .. samples.Between(first, to).Skip(1)] : samples.Between(from, to);
+        List<Vec3> points = closed && to < from
+            ? [.. samples.Between(from, last), .. samples.Between(first, to).Skip(1)] : samples.Between(from, to);
         if (points.Count < 2) points = [a, b];
         if (!same) points.Reverse();
         return points;

@@ -4,9 +4,11 @@ using SteadyLintel.Step;
 namespace SteadyLintel.Ifc;
 
 /// <summary>Bodies given by their faces: shells, breps and tessellations.</summary>
-internal sealed class FaceReader(IfcModel model, IfcPlacements placements, CurveReader curves, SurfaceReader surfaces, EdgeReader edges, Tolerance tolerance)
+internal sealed class FaceReader(IfcModel model, IfcPlacements placements, CurveReader curves, SurfaceReader surfaces,
+    EdgeReader edges, Tolerance tolerance)
 {
-    /// <summary>The surface of shells or connected face sets; points that are the same instance, or lie at the same place, are shared.</summary>
+    /// <summary>The surface of shells or connected face sets; points that are the same instance, or lie at the same place, are
+    /// shared.</summary>
     /// <param name="shells">The shells.</param>
     /// <param name="origin">Gets the face of each triangle, by its position in the file; null when nobody asks.</param>
     public Mesh Shells(IReadOnlyList<int> shells, List<int>? origin = null)
@@ -34,7 +36,8 @@ internal sealed class FaceReader(IfcModel model, IfcPlacements placements, Curve
     }
 
     // One face with curved edges is enough: its neighbours must have the same points.
-    private bool IsAdvanced(int shell) => model.Refs(shell, "CfsFaces").Any(f => model.Refs(f, "Bounds").Any(b => !model.Is(model.Ref(b, "Bound"), "IfcPolyLoop")));
+    private bool IsAdvanced(int shell) => model.Refs(shell, "CfsFaces")
+        .Any(f => model.Refs(f, "Bounds").Any(b => !model.Is(model.Ref(b, "Bound"), "IfcPolyLoop")));
 
     /// <summary>The surface of shells whose faces lie on surfaces and are bounded by edges.</summary>
     public Mesh Advanced(IEnumerable<int> shells)
@@ -46,7 +49,8 @@ internal sealed class FaceReader(IfcModel model, IfcPlacements placements, Curve
             {
                 var loops = model.Refs(face, "Bounds").Select(b => Bound(b)).Where(l => l.Length > 1).ToList();
                 // A face without a surface is flat.
-                var surface = model.Is(face, "IfcFaceSurface") ? surfaces.Read(model.Ref(face, "FaceSurface")) : Plane.Through(loops[0]) is { } plane ? new PlaneSurface(Frame.FromAxes(loops[0][0], plane.Normal, Vec3.AxisX)) : null;
+                var surface = model.Is(face, "IfcFaceSurface") ? surfaces.Read(model.Ref(face, "FaceSurface")) : Plane
+                    .Through(loops[0]) is { } plane ? new PlaneSurface(Frame.FromAxes(loops[0][0], plane.Normal, Vec3.AxisX)) : null;
                 if (surface is not null) TrimmedSurface.Add(builder, surface, loops, !model.Get(face, "SameSense").IsFalse, tolerance);
             }
         }
@@ -72,7 +76,8 @@ internal sealed class FaceReader(IfcModel model, IfcPlacements placements, Curve
             case "IfcCurveBoundedPlane":
                 // The curves lie in the plane's own coordinates.
                 var frame = placements.Axes(model.Ref(model.Ref(item, "BasisSurface"), "Position"));
-                return [.. model.Refs(item, "InnerBoundaries").Prepend(model.Ref(item, "OuterBoundary")).Select(c => curves.Points(c).Select(p => frame.Point(p with { Z = 0 })).ToArray())];
+                return [.. model.Refs(item, "InnerBoundaries").Prepend(model.Ref(item, "OuterBoundary"))
+                    .Select(c => curves.Points(c).Select(p => frame.Point(p with { Z = 0 })).ToArray())];
             case "IfcCurveBoundedSurface":
                 return [.. model.Refs(item, "Boundaries").Select(c => curves.Points(c).ToArray())];
             default:
@@ -84,11 +89,14 @@ internal sealed class FaceReader(IfcModel model, IfcPlacements placements, Curve
     {
         var basis = surfaces.Read(model.Ref(item, "BasisSurface"));
         // Parameters that are angles come in the file's unit, those along curves bare, the others are lengths.
-        double U(string name) => basis is BSplineSurface or ExtrusionSurface ? Bare(item, name) : basis.PeriodU > 0 ? Bare(item, name) * curves.Radians : curves.Length(item, name);
-        double V(string name) => basis is BSplineSurface or RevolutionSurface ? Bare(item, name) : basis is SphereSurface or TorusSurface ? Bare(item, name) * curves.Radians : curves.Length(item, name);
+        double U(string name) => basis is BSplineSurface or ExtrusionSurface ? Bare(item, name) : basis.PeriodU > 0
+            ? Bare(item, name) * curves.Radians : curves.Length(item, name);
+        double V(string name) => basis is BSplineSurface or RevolutionSurface ? Bare(item, name) : basis is SphereSurface or TorusSurface
+            ? Bare(item, name) * curves.Radians : curves.Length(item, name);
         double u1 = U("U1"), u2 = U("U2"), v1 = V("V1"), v2 = V("V2");
         var points = new List<Vec3>();
-        void Side(double a, double b, double c, double d) => points.AddRange(CurveSamples.Of(t => basis.Point(a + ((c - a) * t), b + ((d - b) * t)), [0, 1], tolerance).Points.SkipLast(1));
+        void Side(double a, double b, double c, double d) =>
+            points.AddRange(CurveSamples.Of(t => basis.Point(a + ((c - a) * t), b + ((d - b) * t)), [0, 1], tolerance).Points.SkipLast(1));
         Side(u1, v1, u2, v1);
         Side(u2, v1, u2, v2);
         Side(u2, v2, u1, v2);
@@ -96,7 +104,8 @@ internal sealed class FaceReader(IfcModel model, IfcPlacements placements, Curve
         return [.. points];
     }
 
-    private double Bare(int item, string name) => model.Get(item, name).Real is var value && double.IsFinite(value) ? value : throw new ShapeException("A trimmed surface has no bounds.");
+    private double Bare(int item, string name) => model.Get(item, name).Real is var value
+        && double.IsFinite(value) ? value : throw new ShapeException("A trimmed surface has no bounds.");
 
     private Vec3[] Bound(int bound)
     {
@@ -192,7 +201,8 @@ internal sealed class FaceReader(IfcModel model, IfcPlacements placements, Curve
         foreach (int bound in model.Refs(face, "Bounds"))
         {
             int loop = model.Ref(bound, "Bound");
-            if (!model.Is(loop, "IfcPolyLoop")) throw new ShapeException($"A face bounded by {(loop < 0 ? "nothing" : model.ClassName(loop))} is not shaped yet.");
+            if (!model.Is(loop, "IfcPolyLoop"))
+                throw new ShapeException($"A face bounded by {(loop < 0 ? "nothing" : model.ClassName(loop))} is not shaped yet.");
             var corners = new List<int>();
             foreach (int point in model.Refs(loop, "Polygon"))
             {

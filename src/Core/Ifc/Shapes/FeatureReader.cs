@@ -3,7 +3,8 @@ using SteadyLintel.Geometry;
 namespace SteadyLintel.Ifc;
 
 /// <summary>What is cut out of elements (IfcRelVoidsElement: openings and recesses) and put onto them (IfcRelProjectsElement).</summary>
-internal sealed class FeatureReader(IfcModel model, IfcRelations relations, IfcPlacements placements, ProfileReader profiles, BodyReader bodies)
+internal sealed class FeatureReader(IfcModel model, IfcRelations relations, IfcPlacements placements,
+    ProfileReader profiles, BodyReader bodies)
 {
     private const int MaxDepth = 10;
 
@@ -18,7 +19,8 @@ internal sealed class FeatureReader(IfcModel model, IfcRelations relations, IfcP
     }
 
     /// <summary>The projections of a product in its own frame.</summary>
-    public List<Body> Projections(int product, Frame world, List<string> problems) => Bodies(relations.Projections[product], "Projection", "added", world, problems);
+    public List<Body> Projections(int product, Frame world, List<string> problems) =>
+        Bodies(relations.Projections[product], "Projection", "added", world, problems);
 
     /// <summary>The pieces with the projections united to the first piece that each touches, or beside them where none does.</summary>
     public static List<ShapePart> Unite(List<ShapePart> parts, List<Body> projections, Colour colour, List<string> problems)
@@ -29,7 +31,8 @@ internal sealed class FeatureReader(IfcModel model, IfcRelations relations, IfcP
             int on = parts.FindIndex(p => p.Mesh.Map(p.Frame).Bounds().Touches(added.Bounds(), 1e-6));
             try
             {
-                if (on >= 0) parts[on] = new ShapePart(Solids.Unite(parts[on].Mesh.Map(parts[on].Frame), added), Frame.Identity, parts[on].Colour, -1);
+                if (on >= 0) parts[on] = new ShapePart(Solids.Unite(parts[on].Mesh.Map(parts[on].Frame), added),
+                    Frame.Identity, parts[on].Colour, -1);
                 else parts.Add(new ShapePart(added, Frame.Identity, colour, -1));
             }
             catch (ShapeException e)

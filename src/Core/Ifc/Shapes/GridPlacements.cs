@@ -8,7 +8,8 @@ internal sealed class GridPlacements(IfcModel model, IfcPlacements placements, C
     private const int MostDeep = 200;
     private readonly Lazy<Dictionary<int, int>> _gridOfAxis = new(() => Axes(model));
 
-    /// <summary>The frame of an IfcGridPlacement in the world: Z up; X along the first axis, or toward the second crossing, or along the direction given.</summary>
+    /// <summary>The frame of an IfcGridPlacement in the world: Z up; X along the first axis, or toward the second crossing, or along the
+    /// direction given.</summary>
     /// <exception cref="ShapeException">The axes do not cross, or belong to no grid.</exception>
     public Frame World(int placement)
     {
@@ -24,9 +25,11 @@ internal sealed class GridPlacements(IfcModel model, IfcPlacements placements, C
     private Frame Grid(int crossing)
     {
         int axis = model.Refs(crossing, "IntersectingAxes").Append(-1).First();
-        if (!_gridOfAxis.Value.TryGetValue(axis, out int grid)) throw new ShapeException("A grid placement names an axis that belongs to no grid.");
+        if (!_gridOfAxis.Value.TryGetValue(axis, out int grid))
+            throw new ShapeException("A grid placement names an axis that belongs to no grid.");
         for (int at = model.Ref(grid, "ObjectPlacement"), depth = 0; at >= 0; at = model.Ref(at, "PlacementRelTo"))
-            if (!model.Is(at, "IfcLocalPlacement") || ++depth > MostDeep) throw new ShapeException("A grid is placed on a grid or a curve itself.");
+            if (!model.Is(at, "IfcLocalPlacement") || ++depth > MostDeep)
+                throw new ShapeException("A grid is placed on a grid or a curve itself.");
         return placements.Product(grid);
     }
 
@@ -41,7 +44,8 @@ internal sealed class GridPlacements(IfcModel model, IfcPlacements placements, C
         var second = Line(axes[1], offsets[1] * units.Metres);
         for (int i = 0; i + 1 < first.Count; i++)
             for (int k = 0; k + 1 < second.Count; k++)
-                if (Meet(first[i].XY, first[i + 1].XY, second[k].XY, second[k + 1].XY, Ends(i, first.Count), Ends(k, second.Count)) is { } at)
+                if (Meet(first[i].XY, first[i + 1].XY, second[k].XY, second[k + 1].XY, Ends(i, first.Count),
+                    Ends(k, second.Count)) is { } at)
                     return (new Vec3(at.X, at.Y, offsets[2] * units.Metres), first[i + 1] - first[i]);
         throw new ShapeException("The axes of a grid placement do not cross.");
     }
@@ -66,7 +70,8 @@ internal sealed class GridPlacements(IfcModel model, IfcPlacements placements, C
         return Within(s, ab) && Within(t, cd) ? a + (u * s) : null;
     }
 
-    private static bool Within(double share, (bool First, bool Last) ends) => (ends.First || share >= -1e-9) && (ends.Last || share <= 1 + 1e-9);
+    private static bool Within(double share, (bool First, bool Last) ends) =>
+        (ends.First || share >= -1e-9) && (ends.Last || share <= 1 + 1e-9);
 
     private static Dictionary<int, int> Axes(IfcModel model)
     {

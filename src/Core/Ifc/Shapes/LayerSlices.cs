@@ -7,7 +7,8 @@ namespace SteadyLintel.Ifc;
 /// <param name="Mesh">Its part of the body, in the product's frame, metres.</param>
 public sealed record LayerBody(MaterialUse Material, Mesh Mesh);
 
-/// <summary>Cuts bodies into the layers that an IfcMaterialLayerSetUsage places (ISO 16739-1, IfcMaterialLayerSetUsage: from the reference line by the offset, then layer by layer in the direction of the sense).</summary>
+/// <summary>Cuts bodies into the layers that an IfcMaterialLayerSetUsage places (ISO 16739-1, IfcMaterialLayerSetUsage: from the reference
+/// line by the offset, then layer by layer in the direction of the sense).</summary>
 public static class LayerSlices
 {
     /// <summary>The layers of a product with a shape; none when no usage places its layers.</summary>
@@ -17,7 +18,12 @@ public static class LayerSlices
         int usage = Usage(model, relations, product);
         if (usage < 0 || shape.Parts.Count == 0) return [];
         var body = Mesh.Join([.. shape.Parts.Select(p => p.Mesh.Map(p.Frame))]);
-        var across = model.Get(usage, "LayerSetDirection").Enumeration switch { "AXIS1" => Vec3.AxisX, "AXIS3" => Vec3.AxisZ, _ => Vec3.AxisY };
+        var across = model.Get(usage, "LayerSetDirection").Enumeration switch
+        {
+            "AXIS1" => Vec3.AxisX,
+            "AXIS3" => Vec3.AxisZ,
+            _ => Vec3.AxisY
+        };
         if (model.Get(usage, "DirectionSense").Enumeration == "NEGATIVE") across = -across;
         double at = model.Get(usage, "OffsetFromReferenceLine").Real * units.Metres;
         // The offset is measured along the axis itself, whatever the sense.
@@ -29,7 +35,8 @@ public static class LayerSlices
             double thickness = model.Get(layer, "LayerThickness").Real * units.Metres;
             if (!(thickness > 0)) continue;
             string material = model.Ref(layer, "Material") is >= 0 and var named ? model.Name(named) : "";
-            layers.Add(new LayerBody(new MaterialUse(material, thickness, model.Text(layer, "Name") ?? ""), Solids.Intersect(body, Slab(body.Bounds(), across, at, thickness))));
+            layers.Add(new LayerBody(new MaterialUse(material, thickness, model.Text(layer, "Name") ?? ""),
+                Solids.Intersect(body, Slab(body.Bounds(), across, at, thickness))));
             at += thickness;
         }
 
@@ -48,6 +55,7 @@ public static class LayerSlices
         var frame = Frame.FromAxes(across * from, across, Math.Abs(across.X) > 0.5 ? Vec3.AxisY : Vec3.AxisX);
         double size = (2 * reach.Size.Length) + 1;
         var centre = frame.Inverse().Point(reach.Centre) with { Z = 0 };
-        return Prism.Box(frame.Point(centre - new Vec3(size, size, 0)), frame.X * (2 * size), frame.Y * (2 * size), frame.Z * thickness).ToMesh();
+        return Prism.Box(frame.Point(centre - new Vec3(size, size, 0)), frame.X * (2 * size), frame.Y * (2 * size),
+            frame.Z * thickness).ToMesh();
     }
 }

@@ -19,7 +19,8 @@ internal sealed class ProfileReader(IfcModel model, IfcPlacements placements, If
                 return [.. model.Refs(profile, "Profiles").SelectMany(p => Regions(p, depth + 1))];
             case "IfcDerivedProfileDef":
                 var map = Operator(model.Ref(profile, "Operator"));
-                return [.. Regions(model.Ref(profile, "ParentProfile"), depth + 1).Select(r => r.Map(p => map.Point(new Vec3(p.X, p.Y, 0)).XY))];
+                return [.. Regions(model.Ref(profile, "ParentProfile"), depth + 1)
+                    .Select(r => r.Map(p => map.Point(new Vec3(p.X, p.Y, 0)).XY))];
             case "IfcMirroredProfileDef":
                 return [.. Regions(model.Ref(profile, "ParentProfile"), depth + 1).Select(r => r.Map(p => new Vec2(-p.X, p.Y)))];
             case "IfcArbitraryClosedProfileDef":
@@ -58,7 +59,8 @@ internal sealed class ProfileReader(IfcModel model, IfcPlacements placements, If
     }
 
     /// <summary>The frame of an IfcMappedItem: from the mapped representation to where it is put.</summary>
-    public Frame Mapping(int item) => Operator(model.Ref(item, "MappingTarget")).Compose(placements.Axes(model.Ref(model.Ref(item, "MappingSource"), "MappingOrigin")).Inverse());
+    public Frame Mapping(int item) => Operator(model.Ref(item, "MappingTarget"))
+        .Compose(placements.Axes(model.Ref(model.Ref(item, "MappingSource"), "MappingOrigin")).Inverse());
 
     private double Factor(int op, string attribute, double fallback)
     {
@@ -72,7 +74,8 @@ internal sealed class ProfileReader(IfcModel model, IfcPlacements placements, If
 
     private double O(int profile, string attribute) => curves.Optional(profile, attribute);
 
-    private double Slope(int profile, string attribute) => model.Get(profile, attribute).Real is var s && double.IsFinite(s) ? Math.Tan(s * units.Radians) : 0;
+    private double Slope(int profile, string attribute) =>
+        model.Get(profile, attribute).Real is var s && double.IsFinite(s) ? Math.Tan(s * units.Radians) : 0;
 
     private Region Parametric(int p) => model.ClassName(p) switch
     {
@@ -80,7 +83,8 @@ internal sealed class ProfileReader(IfcModel model, IfcPlacements placements, If
         "IfcRoundedRectangleProfileDef" => Region.Of(Rectangle(L(p, "XDim"), L(p, "YDim"), L(p, "RoundingRadius"))),
         "IfcRectangleHollowProfileDef" => RectangleHollow(p),
         "IfcCircleProfileDef" => Region.Of(Arc.Circle(L(p, "Radius"), tolerance)),
-        "IfcCircleHollowProfileDef" => Region.Of(Arc.Circle(L(p, "Radius"), tolerance), [Arc.Circle(L(p, "Radius") - L(p, "WallThickness"), tolerance)]),
+        "IfcCircleHollowProfileDef" =>
+            Region.Of(Arc.Circle(L(p, "Radius"), tolerance), [Arc.Circle(L(p, "Radius") - L(p, "WallThickness"), tolerance)]),
         "IfcEllipseProfileDef" => Region.Of(Arc.Ellipse(L(p, "SemiAxis1"), L(p, "SemiAxis2"), tolerance)),
         "IfcIShapeProfileDef" => Region.Of(IShape(p)),
         "IfcAsymmetricIShapeProfileDef" => Region.Of(AsymmetricI(p)),
@@ -99,7 +103,8 @@ internal sealed class ProfileReader(IfcModel model, IfcPlacements placements, If
     private Region RectangleHollow(int p)
     {
         double x = L(p, "XDim"), y = L(p, "YDim"), wall = L(p, "WallThickness");
-        return Region.Of(Rectangle(x, y, O(p, "OuterFilletRadius")), [Rectangle(x - (2 * wall), y - (2 * wall), O(p, "InnerFilletRadius"))]);
+        return Region.Of(Rectangle(x, y, O(p, "OuterFilletRadius")),
+            [Rectangle(x - (2 * wall), y - (2 * wall), O(p, "InnerFilletRadius"))]);
     }
 
     // Flange thickness is given in the middle of the outstand; a slope makes it thicker at the web.
@@ -133,7 +138,8 @@ internal sealed class ProfileReader(IfcModel model, IfcPlacements placements, If
         if (w == 0) w = d;
         double x = w / 2, y = d / 2, slope = Slope(p, "LegSlope"), riseX = slope * (w - t) / 2, riseY = slope * (d - t) / 2;
         return new Outline(tolerance)
-            .Corner(-x, -y).Corner(x, -y).Corner(x, -y + t - riseX, e).Corner(-x + t + riseY, -y + t + riseX, r).Corner(-x + t - riseY, y, e).Corner(-x, y).Points();
+            .Corner(-x, -y).Corner(x, -y).Corner(x, -y + t - riseX, e).Corner(-x + t + riseY, -y + t + riseX, r)
+            .Corner(-x + t - riseY, y, e).Corner(-x, y).Points();
     }
 
     private IReadOnlyList<Vec2> UShape(int p)
@@ -150,8 +156,10 @@ internal sealed class ProfileReader(IfcModel model, IfcPlacements placements, If
         double y = L(p, "Depth") / 2, x = L(p, "Width") / 2, t = L(p, "WallThickness"), g = L(p, "Girth"), r = O(p, "InternalFilletRadius");
         double outer = r > 0 ? r + t : 0;
         return new Outline(tolerance)
-            .Corner(-x, -y, outer).Corner(x, -y, outer).Corner(x, -y + g).Corner(x - t, -y + g).Corner(x - t, -y + t, r).Corner(-x + t, -y + t, r)
-            .Corner(-x + t, y - t, r).Corner(x - t, y - t, r).Corner(x - t, y - g).Corner(x, y - g).Corner(x, y, outer).Corner(-x, y, outer).Points();
+            .Corner(-x, -y, outer).Corner(x, -y, outer).Corner(x, -y + g).Corner(x - t, -y + g)
+            .Corner(x - t, -y + t, r).Corner(-x + t, -y + t, r)
+            .Corner(-x + t, y - t, r).Corner(x - t, y - t, r).Corner(x - t, y - g).Corner(x, y - g).Corner(x, y, outer)
+            .Corner(-x, y, outer).Points();
     }
 
     private IReadOnlyList<Vec2> ZShape(int p)
@@ -159,7 +167,8 @@ internal sealed class ProfileReader(IfcModel model, IfcPlacements placements, If
         double y = L(p, "Depth") / 2, b = L(p, "FlangeWidth"), w = L(p, "WebThickness") / 2, t = L(p, "FlangeThickness");
         double r = O(p, "FilletRadius"), e = O(p, "EdgeRadius"), x = b - w;
         return new Outline(tolerance)
-            .Corner(-w, -y).Corner(x, -y).Corner(x, -y + t, e).Corner(w, -y + t, r).Corner(w, y).Corner(-x, y).Corner(-x, y - t, e).Corner(-w, y - t, r).Points();
+            .Corner(-w, -y).Corner(x, -y).Corner(x, -y + t, e).Corner(w, -y + t, r).Corner(w, y).Corner(-x, y).Corner(-x, y - t, e)
+            .Corner(-w, y - t, r).Points();
     }
 
     private IReadOnlyList<Vec2> TShape(int p)

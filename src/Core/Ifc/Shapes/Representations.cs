@@ -1,10 +1,12 @@
 namespace SteadyLintel.Ifc;
 
-/// <summary>Which of a product's representations serves which purpose, by RepresentationIdentifier (ISO 16739-1, IfcShapeRepresentation).</summary>
+/// <summary>Which of a product's representations serves which purpose, by RepresentationIdentifier (ISO 16739-1,
+/// IfcShapeRepresentation).</summary>
 public static class Representations
 {
     private static readonly string[] Bodies = ["Body", "Facetation", "Tessellation", "Surface", "Body-Fallback"];
-    private static readonly HashSet<string> NotABody = ["Axis", "Box", "FootPrint", "Annotation", "Clearance", "Profile", "CoG", "Lighting", "Reference", "Plan"];
+    private static readonly HashSet<string> NotABody =
+        ["Axis", "Box", "FootPrint", "Annotation", "Clearance", "Profile", "CoG", "Lighting", "Reference", "Plan"];
 
     /// <summary>For plans, the best first: what was drawn for them, the outline, the axis.</summary>
     public static readonly IReadOnlyList<string> ForPlans = ["Annotation", "Plan", "FootPrint", "Axis"];
@@ -12,7 +14,8 @@ public static class Representations
     /// <summary>The representation that shows a product's body, -1 when it has none.</summary>
     public static int Body(IfcModel model, int product) => Best(model, model.Refs(model.Ref(product, "Representation"), "Representations"));
 
-    /// <summary>The representation of a product for a purpose, such as <c>Axis</c>, <c>FootPrint</c>, <c>Box</c>, <c>Annotation</c>, <c>Clearance</c>; -1 when it has none.</summary>
+    /// <summary>The representation of a product for a purpose, such as <c>Axis</c>, <c>FootPrint</c>, <c>Box</c>, <c>Annotation</c>,
+    /// <c>Clearance</c>; -1 when it has none.</summary>
     public static int For(IfcModel model, int product, string purpose)
     {
         foreach (int representation in model.Refs(model.Ref(product, "Representation"), "Representations"))

@@ -3,7 +3,8 @@ using SteadyLintel.Geometry;
 
 namespace SteadyLintel.Ifc;
 
-/// <summary>Builds the shapes of products: the right representation, mapped items shared, openings cut out. Safe for concurrent use.</summary>
+/// <summary>Builds the shapes of products: the right representation, mapped items shared, openings cut out. Safe for concurrent
+/// use.</summary>
 public sealed class ShapeReader
 {
     private readonly IfcModel _model;
@@ -31,7 +32,8 @@ public sealed class ShapeReader
         var edgeCurves = new CurveReader(model, _placements, units, fine);
         var surfaces = new SurfaceReader(model, _placements, edgeCurves);
         var faces = new FaceReader(model, _placements, curves, surfaces, new EdgeReader(model, _placements, edgeCurves, fine), fine);
-        _bodies = new BodyReader(model, _placements, curves, _profiles, faces, surfaces, new SweptReader(model, _placements, edgeCurves, _profiles, surfaces, tolerance), _styles, tolerance);
+        _bodies = new BodyReader(model, _placements, curves, _profiles, faces, surfaces,
+            new SweptReader(model, _placements, edgeCurves, _profiles, surfaces, tolerance), _styles, tolerance);
         _features = new FeatureReader(model, relations, _placements, _profiles, _bodies);
         _drawn = new DrawnReader(model, _placements, curves, _profiles);
     }
@@ -50,14 +52,16 @@ public sealed class ShapeReader
         return new Shape(world, FeatureReader.Unite(parts, _features.Projections(product, world, problems), fallback, problems), problems);
     }) : null;
 
-    /// <summary>The shape that a type object gives its occurrences, at the origin of its representation maps. Null when it has none.</summary>
+    /// <summary>The shape that a type object gives its occurrences, at the origin of its representation maps. Null when it has
+    /// none.</summary>
     public Shape? ReadType(int type) => Representations.MapsOfType(_model, type).ToList() is { Count: > 0 } maps ? Guard(problems =>
     {
         var parts = new List<ShapePart>();
         foreach (int map in maps)
         {
             var frame = _placements.Axes(_model.Ref(map, "MappingOrigin")).Inverse();
-            foreach (int item in _model.Refs(_model.Ref(map, "MappedRepresentation"), "Items")) Item(item, frame, MaterialColour(type), [], parts, problems, 0);
+            foreach (int item in _model.Refs(_model.Ref(map, "MappedRepresentation"), "Items"))
+                Item(item, frame, MaterialColour(type), [], parts, problems, 0);
         }
 
         return new Shape(Frame.Identity, parts, problems);
@@ -80,10 +84,12 @@ public sealed class ShapeReader
         }
     }
 
-    /// <summary>What a product draws for a purpose, such as <c>Axis</c> or <c>FootPrint</c>; nothing when it has no such representation.</summary>
+    /// <summary>What a product draws for a purpose, such as <c>Axis</c> or <c>FootPrint</c>; nothing when it has no such
+    /// representation.</summary>
     public Drawn Drawn(int product, string purpose) => _drawn.Read(product, purpose);
 
-    /// <summary>What a product without a body shows in a plan: the axes of a grid, else what was drawn for plans, its outline, its axis.</summary>
+    /// <summary>What a product without a body shows in a plan: the axes of a grid, else what was drawn for plans, its outline, its
+    /// axis.</summary>
     public Drawn ForPlan(int product)
     {
         if (_model.Is(product, "IfcGrid") && _drawn.Grid(product) is { IsEmpty: false } grid) return grid;
@@ -126,7 +132,11 @@ public sealed class ShapeReader
                 foreach (var body in _bodies.Read(item))
                 {
                     var cut = Cut(body.Map(frame), openings, problems);
-                    parts.Add(new ShapePart(cut, Frame.Identity, colour, -1) { FaceColours = openings.Count == 0 ? Colours(body, colour) : null });
+                    parts.Add(new ShapePart(cut, Frame.Identity, colour, -1)
+                    {
+                        FaceColours = openings.Count == 0
+                        ? Colours(body, colour) : null
+                    });
                 }
             }
         }
@@ -150,10 +160,12 @@ public sealed class ShapeReader
             }
         }, _bodies);
         if (problem is not null) problems.Add(problem);
-        foreach (var body in bodies) parts.Add(new ShapePart(body.Mesh, frame, colour, bodies.Count == 1 ? item : -1) { FaceColours = Colours(body, colour) });
+        foreach (var body in bodies)
+            parts.Add(new ShapePart(body.Mesh, frame, colour, bodies.Count == 1 ? item : -1) { FaceColours = Colours(body, colour) });
     }
 
-    private static IReadOnlyList<Colour>? Colours(Body body, Colour fallback) => body.Colours is { } colours ? [.. colours.Select(c => c ?? fallback)] : null;
+    private static IReadOnlyList<Colour>? Colours(Body body, Colour fallback) =>
+        body.Colours is { } colours ? [.. colours.Select(c => c ?? fallback)] : null;
 
     private void Mapped(int item, Frame frame, Colour colour, List<Body> openings, List<ShapePart> parts, List<string> problems, int depth)
     {
@@ -175,7 +187,8 @@ public sealed class ShapeReader
             return;
         }
 
-        foreach (int inner in _model.Refs(_model.Ref(source, "MappedRepresentation"), "Items")) Item(inner, target, colour, openings, parts, problems, depth + 1);
+        foreach (int inner in _model.Refs(_model.Ref(source, "MappedRepresentation"), "Items"))
+            Item(inner, target, colour, openings, parts, problems, depth + 1);
     }
 
     // Exact in the plane where all bodies are prisms along one axis; else facet by facet. What cannot be cut is shown uncut, and said.
@@ -185,7 +198,8 @@ public sealed class ShapeReader
         var tools = openings.Select(o => o.Prism).OfType<Prism>().ToList();
         try
         {
-            if (body.Prism is not null && tools.Count == openings.Count && CutInPlane(body.Prism, tools) is { } exact) return exact.ToMesh();
+            if (body.Prism is not null && tools.Count == openings.Count && CutInPlane(body.Prism, tools) is { } exact)
+                return exact.ToMesh();
             var mesh = body.Mesh;
             if (!MassProperties.Of(mesh).Closed) throw new ShapeException("the body is not closed.");
             foreach (var opening in openings) mesh = Solids.Subtract(mesh, opening.Mesh);

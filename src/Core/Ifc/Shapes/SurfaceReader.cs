@@ -16,11 +16,14 @@ internal sealed class SurfaceReader(IfcModel model, IfcPlacements placements, Cu
             "IfcPlane" => new PlaneSurface(Position(surface)),
             "IfcCylindricalSurface" => new CylinderSurface(Position(surface), curves.Length(surface, "Radius")),
             "IfcSphericalSurface" => new SphereSurface(Position(surface), curves.Length(surface, "Radius")),
-            "IfcToroidalSurface" => new TorusSurface(Position(surface), curves.Length(surface, "MajorRadius"), curves.Length(surface, "MinorRadius")),
+            "IfcToroidalSurface" =>
+                new TorusSurface(Position(surface), curves.Length(surface, "MajorRadius"), curves.Length(surface, "MinorRadius")),
             "IfcBSplineSurfaceWithKnots" or "IfcRationalBSplineSurfaceWithKnots" => Spline(surface),
-            "IfcSurfaceOfLinearExtrusion" => new ExtrusionSurface(Swept(surface), Position(surface).Direction(placements.Direction(model.Ref(surface, "ExtrudedDirection"), Vec3.AxisZ))),
+            "IfcSurfaceOfLinearExtrusion" => new ExtrusionSurface(
+                Swept(surface), Position(surface).Direction(placements.Direction(model.Ref(surface, "ExtrudedDirection"), Vec3.AxisZ))),
             "IfcSurfaceOfRevolution" => Revolution(surface),
-            "IfcRectangularTrimmedSurface" or "IfcCurveBoundedPlane" or "IfcCurveBoundedSurface" => Read(model.Ref(surface, "BasisSurface"), depth + 1),
+            "IfcRectangularTrimmedSurface" or "IfcCurveBoundedPlane" or "IfcCurveBoundedSurface" =>
+                Read(model.Ref(surface, "BasisSurface"), depth + 1),
             var other => throw new ShapeException($"A surface of kind {other} is not shaped yet."),
         };
     }
@@ -31,7 +34,8 @@ internal sealed class SurfaceReader(IfcModel model, IfcPlacements placements, Cu
     {
         var position = Position(surface);
         int axis = model.Ref(surface, "AxisPosition");
-        return new RevolutionSurface(Swept(surface), position.Point(placements.Point(model.Ref(axis, "Location"))), position.Direction(placements.Direction(model.Ref(axis, "Axis"), Vec3.AxisZ)));
+        return new RevolutionSurface(Swept(surface), position.Point(placements.Point(model.Ref(axis, "Location"))),
+            position.Direction(placements.Direction(model.Ref(axis, "Axis"), Vec3.AxisZ)));
     }
 
     private CurveSamples Swept(int surface)
@@ -48,9 +52,12 @@ internal sealed class SurfaceReader(IfcModel model, IfcPlacements placements, Cu
     {
         var rows = new List<Vec3[]>();
         foreach (var row in model.Get(surface, "ControlPointsList").Items) rows.Add([.. model.Targets(row).Select(placements.Point)]);
-        if (rows.Count == 0 || rows.Any(r => r.Length != rows[0].Length)) throw new ShapeException("A B-spline surface's control points do not form a net.");
-        var u = new BSplineBasis(model.Get(surface, "UDegree").Integer, CurveReader.Knots(model.Get(surface, "UKnots"), model.Get(surface, "UMultiplicities")), rows.Count);
-        var v = new BSplineBasis(model.Get(surface, "VDegree").Integer, CurveReader.Knots(model.Get(surface, "VKnots"), model.Get(surface, "VMultiplicities")), rows[0].Length);
+        if (rows.Count == 0 || rows.Any(r => r.Length != rows[0].Length))
+            throw new ShapeException("A B-spline surface's control points do not form a net.");
+        var u = new BSplineBasis(model.Get(surface, "UDegree").Integer,
+            CurveReader.Knots(model.Get(surface, "UKnots"), model.Get(surface, "UMultiplicities")), rows.Count);
+        var v = new BSplineBasis(model.Get(surface, "VDegree").Integer,
+            CurveReader.Knots(model.Get(surface, "VKnots"), model.Get(surface, "VMultiplicities")), rows[0].Length);
         var list = model.Get(surface, "WeightsData");
         if (list.IsNull) return new BSplineSurface(u, v, [.. rows], null);
         var weights = new List<double[]>();

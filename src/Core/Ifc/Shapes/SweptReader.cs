@@ -3,7 +3,8 @@ using SteadyLintel.Geometry;
 namespace SteadyLintel.Ifc;
 
 /// <summary>Solids swept along or around something other than a straight line, and those between cross-sections.</summary>
-internal sealed class SweptReader(IfcModel model, IfcPlacements placements, CurveReader curves, ProfileReader profiles, SurfaceReader surfaces, Tolerance tolerance)
+internal sealed class SweptReader(IfcModel model, IfcPlacements placements, CurveReader curves, ProfileReader profiles,
+    SurfaceReader surfaces, Tolerance tolerance)
 {
     /// <summary>The bodies, one for each region of the profile.</summary>
     /// <exception cref="ShapeException">A part of the solid is missing or broken.</exception>
@@ -43,15 +44,18 @@ internal sealed class SweptReader(IfcModel model, IfcPlacements placements, Curv
         var direction = frame.Direction(placements.Direction(model.Ref(axis, "Axis"), Vec3.AxisZ));
         double angle = model.Get(item, "Angle").Real * curves.Radians;
         if (!double.IsFinite(angle) || angle == 0) throw new ShapeException("A revolved solid has no angle.");
-        return [.. Pairs(model.Ref(item, "SweptArea"), model.Ref(item, "EndSweptArea")).Select(p => Sweep.Around(p.Start, p.End, frame, origin, direction, angle, tolerance))];
+        return [.. Pairs(model.Ref(item, "SweptArea"), model.Ref(item, "EndSweptArea"))
+            .Select(p => Sweep.Around(p.Start, p.End, frame, origin, direction, angle, tolerance))];
     }
 
     private Mesh Disk(int item)
     {
         double radius = curves.Length(item, "Radius"), inner = curves.Optional(item, "InnerRadius");
         var (path, ring) = Path(item);
-        if (curves.Optional(item, "FilletRadius") is > 0 and var fillet) path = Fillets.Round(path, fillet, tolerance with { FullCircle = Sweep.FullCircle });
-        var region = inner > 0 ? Region.Of(Arc.Circle(radius, tolerance), [Arc.Circle(inner, tolerance)]) : Region.Of(Arc.Circle(radius, tolerance));
+        if (curves.Optional(item, "FilletRadius") is > 0 and var fillet)
+            path = Fillets.Round(path, fillet, tolerance with { FullCircle = Sweep.FullCircle });
+        var region = inner > 0 ? Region.Of(Arc.Circle(radius, tolerance), [Arc.Circle(inner, tolerance)]) : Region
+            .Of(Arc.Circle(radius, tolerance));
         return Sweep.Along(path, ring, region, Sweep.Untwisted());
     }
 
@@ -68,7 +72,8 @@ internal sealed class SweptReader(IfcModel model, IfcPlacements placements, Curv
         }
 
         var samples = model.Is(curve, "IfcLine") ? Line(curve, start, end) : curves.Samples(curve);
-        var part = samples.Between(double.IsFinite(start) ? start : samples.Parameters[0], double.IsFinite(end) ? end : samples.Parameters[^1]);
+        var part = samples.Between(double.IsFinite(start) ? start : samples.Parameters[0], double.IsFinite(end)
+            ? end : samples.Parameters[^1]);
         return (part, part.Count > 3 && (part[0] - part[^1]).Length < 1e-6);
     }
 
@@ -98,7 +103,8 @@ internal sealed class SweptReader(IfcModel model, IfcPlacements placements, Curv
     {
         var uv = surface.Uv(at, null);
         const double Step = 1e-4;
-        return (surface.Point(uv.X + Step, uv.Y) - surface.Point(uv.X - Step, uv.Y)).Cross(surface.Point(uv.X, uv.Y + Step) - surface.Point(uv.X, uv.Y - Step));
+        return (surface.Point(uv.X + Step, uv.Y) - surface.Point(uv.X - Step, uv.Y))
+            .Cross(surface.Point(uv.X, uv.Y + Step) - surface.Point(uv.X, uv.Y - Step));
     }
 
     private List<Mesh> Spine(int item)
@@ -110,18 +116,23 @@ internal sealed class SweptReader(IfcModel model, IfcPlacements placements, Curv
 
     private static List<Mesh> Between(List<IReadOnlyList<Region>> sections, List<Frame> frames)
     {
-        if (sections.Count < 2 || sections.Count != frames.Count || sections.Any(s => s.Count != sections[0].Count)) throw new ShapeException("A sectioned solid's cross-sections do not match each other or their positions.");
-        return [.. Enumerable.Range(0, sections[0].Count).Select(r => Loft.Through([.. sections.Select((s, i) => LoftSection.Of(s[r], frames[i]))], sections[0][r]))];
+        if (sections.Count < 2 || sections.Count != frames.Count || sections.Any(s => s.Count != sections[0].Count))
+            throw new ShapeException("A sectioned solid's cross-sections do not match each other or their positions.");
+        return [.. Enumerable.Range(0, sections[0].Count)
+            .Select(r => Loft.Through([.. sections.Select((s, i) => LoftSection.Of(s[r], frames[i]))], sections[0][r]))];
     }
 
-    // Between the given positions the solid follows the directrix; X of a section points to its left, Y up (value from memory, ISO 16739-1:2024 IfcSectionedSolidHorizontal).
+    // Between the given positions the solid follows the directrix; X of a section points to its left, Y up (value from memory, ISO
+    // 16739-1:2024 IfcSectionedSolidHorizontal).
     private List<Mesh> Sectioned(int item)
     {
         int directrix = model.Ref(item, "Directrix");
         var along = model.Is(directrix, "IfcGradientCurve") ? curves.Alignment.Samples(directrix, 0) : curves.Alignment.Plan(directrix, 0);
-        var given = model.Refs(item, "CrossSectionPositions").Select(p => curves.Length(model.Ref(p, "Location"), "DistanceAlong")).ToList();
+        var given = model.Refs(item, "CrossSectionPositions")
+            .Select(p => curves.Length(model.Ref(p, "Location"), "DistanceAlong")).ToList();
         var sections = model.Refs(item, "CrossSections").Select(p => profiles.Regions(p)).ToList();
-        if (given.Count < 2 || sections.Count != given.Count) throw new ShapeException("A sectioned solid's cross-sections do not match each other or their positions.");
+        if (given.Count < 2 || sections.Count != given.Count)
+            throw new ShapeException("A sectioned solid's cross-sections do not match each other or their positions.");
         var frames = new List<Frame>();
         var all = new List<IReadOnlyList<Region>>();
         for (int i = 0; i + 1 < given.Count; i++)
@@ -148,7 +159,8 @@ internal sealed class SweptReader(IfcModel model, IfcPlacements placements, Curv
             return d.Length > 0 ? (d with { Z = 0 }).Unit() : Vec3.Zero;
         }
 
-        Vec3 before = Stretch(Math.Max(along.Parameters[0], station - step), station), after = Stretch(station, Math.Min(along.Parameters[^1], station + step));
+        Vec3 before = Stretch(Math.Max(along.Parameters[0], station - step), station),
+            after = Stretch(station, Math.Min(along.Parameters[^1], station + step));
         var forward = (before + after).Unit();
         double widen = 1 / Math.Max(0.1, forward.Dot(after.Length > 0 ? after : before));
         return new Frame(along.Point(station), Vec3.AxisZ.Cross(forward) * widen, Vec3.AxisZ, forward);

@@ -41,12 +41,21 @@ public sealed class CombineModel(LintelDb db, JobAccess access) : JobPage(db, ac
         var state = await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
         var index = new ViewIndex(state);
         var ids = state.Sources.Select(s => s.Latest?.Id ?? Guid.Empty).ToList();
-        var chunks = await Db.Chunks.AsNoTracking().Where(c => ids.Contains(c.DeliveryId)).OrderBy(c => c.DeliveryId).ThenBy(c => c.Number).ToListAsync(HttpContext.RequestAborted);
+        var chunks = await Db.Chunks.AsNoTracking().Where(c => ids.Contains(c.DeliveryId)).OrderBy(c => c.DeliveryId).ThenBy(c => c.Number)
+            .ToListAsync(HttpContext.RequestAborted);
         return new JsonResult(new
         {
-            sources = state.Sources.Select(s => new { id = s.Latest?.Id, label = s.Label, colour = s.Source.Party.Colour, elements = s.Latest?.Elements ?? 0 }),
+            sources = state.Sources.Select(
+                s => new { id = s.Latest?.Id, label = s.Label, colour = s.Source.Party.Colour, elements = s.Latest?.Elements ?? 0 }),
             rungs = state.Schedule.Rungs.Select(r => new { r.Name, r.Elevation }),
-            chunks = chunks.Select(c => new { source = ids.IndexOf(c.DeliveryId), hash = c.Hash, triangles = c.Triangles, storey = index.Rung(ids.IndexOf(c.DeliveryId), c.Storey), @class = index.Class(c.Class) }),
+            chunks = chunks.Select(c => new
+            {
+                source = ids.IndexOf(c.DeliveryId),
+                hash = c.Hash,
+                triangles = c.Triangles,
+                storey = index.Rung(ids.IndexOf(c.DeliveryId), c.Storey),
+                @class = index.Class(c.Class)
+            }),
             names = new { source = index.Sources, storey = index.RungNames, @class = index.Classes, layer = index.Layers },
             spaces = index.Class("IfcSpace"),
         });
@@ -59,7 +68,8 @@ public sealed class CombineModel(LintelDb db, JobAccess access) : JobPage(db, ac
         if (source < 0 || source >= state.Sources.Count || state.Sources[source].Latest is not { } latest) return NotFound();
         var index = new ViewIndex(state);
         var bytes = new byte[latest.Elements * 6];
-        await foreach (var e in Db.Elements.AsNoTracking().Where(e => e.DeliveryId == latest.Id).Select(e => new { e.Number, e.Storey, e.Class, e.Layer }).AsAsyncEnumerable().WithCancellation(HttpContext.RequestAborted))
+        await foreach (var e in Db.Elements.AsNoTracking().Where(e => e.DeliveryId == latest.Id)
+            .Select(e => new { e.Number, e.Storey, e.Class, e.Layer }).AsAsyncEnumerable().WithCancellation(HttpContext.RequestAborted))
         {
             BinaryPrimitives.WriteUInt16LittleEndian(bytes.AsSpan(e.Number * 6), (ushort)index.Rung(source, e.Storey));
             BinaryPrimitives.WriteUInt16LittleEndian(bytes.AsSpan((e.Number * 6) + 2), (ushort)index.Class(e.Class));
@@ -73,7 +83,8 @@ public sealed class CombineModel(LintelDb db, JobAccess access) : JobPage(db, ac
     public async Task<IActionResult> OnGetChunkAsync(string hash)
     {
         var bytes = await Db.ChunkContents.AsNoTracking()
-            .Where(c => c.Hash == hash && Db.Chunks.Any(r => r.Hash == hash && Db.Deliveries.Any(d => d.Id == r.DeliveryId && d.Source.JobId == Job.Id)))
+            .Where(c => c.Hash == hash && Db.Chunks.Any(r => r.Hash == hash
+            && Db.Deliveries.Any(d => d.Id == r.DeliveryId && d.Source.JobId == Job.Id)))
             .Select(c => c.Bytes).FirstOrDefaultAsync(HttpContext.RequestAborted);
         if (bytes is null) return NotFound();
         Response.Headers.CacheControl = "private, max-age=31536000, immutable";
@@ -85,20 +96,24 @@ public sealed class CombineModel(LintelDb db, JobAccess access) : JobPage(db, ac
     public async Task<IActionResult> OnGetFactsAsync(Guid id, int number)
     {
         if (await DeliveryAsync(id) is not { } delivery) return NotFound();
-        var row = await Db.Elements.AsNoTracking().FirstOrDefaultAsync(e => e.DeliveryId == id && e.Number == number, HttpContext.RequestAborted);
+        var row = await Db.Elements.AsNoTracking()
+            .FirstOrDefaultAsync(e => e.DeliveryId == id && e.Number == number, HttpContext.RequestAborted);
         if (row is null) return NotFound();
-        var level = await Db.Levels.AsNoTracking().FirstOrDefaultAsync(l => l.DeliveryId == id && l.Number == row.Storey, HttpContext.RequestAborted);
+        var level = await Db.Levels.AsNoTracking()
+            .FirstOrDefaultAsync(l => l.DeliveryId == id && l.Number == row.Storey, HttpContext.RequestAborted);
         double? above = row.Box is { } box && level is not null ? box[2] - (level.PlacementZ ?? level.Elevation) : null;
         return Partial("_Slip", new SlipModel(delivery, row, IntakeStore.Unpack(row.Facts), above));
     }
 
-    private List<ChipValue> Counted(Func<(int Source, FacetRow Facet), IEnumerable<int>> indexes, IReadOnlyList<string> names, bool reversed = false)
+    private List<ChipValue> Counted(Func<(int Source, FacetRow Facet), IEnumerable<int>> indexes,
+        IReadOnlyList<string> names, bool reversed = false)
     {
         var counts = new int[names.Count];
         foreach (var group in State.Facets)
             foreach (var facet in group)
                 foreach (int i in indexes((group.Key, facet))) counts[i] += facet.Count;
         var values = names.Select((n, i) => new ChipValue(i, n, counts[i])).Where(v => v.Count > 0);
-        return [.. reversed ? values.OrderByDescending(v => v.Index == names.Count - 1 ? -1 : v.Index) : values.OrderByDescending(v => v.Count)];
+        return [.. reversed ? values.OrderByDescending(v => v.Index == names.Count - 1 ? -1 : v.Index) : values
+            .OrderByDescending(v => v.Count)];
     }
 }

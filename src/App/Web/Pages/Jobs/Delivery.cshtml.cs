@@ -38,9 +38,12 @@ public sealed class DeliveryModel(LintelDb db, JobAccess access, ConvertDrawing 
     public async Task<IActionResult> OnGetAsync(Guid id)
     {
         if (!await LoadAsync(id)) return NotFound();
-        var named = (Report?.Findings ?? []).SelectMany(f => f.Elements.Take(200)).Select(e => e.GlobalId).Where(g => g.Length > 0).Distinct().ToList();
+        var named = (Report?.Findings ?? []).SelectMany(f => f.Elements.Take(200)).Select(e => e.GlobalId)
+            .Where(g => g.Length > 0).Distinct().ToList();
         if (named.Count > 0)
-            Numbers = (await Db.Elements.Where(e => e.DeliveryId == id && named.Contains(e.GlobalId)).Select(e => new { e.GlobalId, e.Number }).ToListAsync(HttpContext.RequestAborted)).DistinctBy(e => e.GlobalId).ToDictionary(e => e.GlobalId, e => e.Number);
+            Numbers = (await Db.Elements.Where(e => e.DeliveryId == id && named.Contains(e.GlobalId))
+                .Select(e => new { e.GlobalId, e.Number }).ToListAsync(HttpContext.RequestAborted)).DistinctBy(e => e.GlobalId)
+                .ToDictionary(e => e.GlobalId, e => e.Number);
         return Page();
     }
 
@@ -51,7 +54,8 @@ public sealed class DeliveryModel(LintelDb db, JobAccess access, ConvertDrawing 
         var drawing = CadFile.Read(await converter.BytesAsync(Delivery, HttpContext.RequestAborted), HttpContext.RequestAborted).Drawing;
         // The original never changes, so neither does its picture.
         Response.Headers.CacheControl = "private, max-age=86400, immutable";
-        return PlanPicture.Of(drawing, string.IsNullOrEmpty(layout) ? null : layout) is { } svg ? Content(svg, "image/svg+xml") : NotFound();
+        return PlanPicture.Of(drawing, string.IsNullOrEmpty(layout) ? null : layout) is { } svg
+            ? Content(svg, "image/svg+xml") : NotFound();
     }
 
     /// <summary>What a drawing becomes in another form: the balance, with a way to fetch the file.</summary>
@@ -73,7 +77,8 @@ public sealed class DeliveryModel(LintelDb db, JobAccess access, ConvertDrawing 
 
     /// <summary>The report as JSON.</summary>
     public async Task<IActionResult> OnGetJsonAsync(Guid id) => await LoadAsync(id) && (Delivery.Report ?? Delivery.Drawing) is { } json
-        ? File(Encoding.UTF8.GetBytes(JsonSerializer.Serialize(JsonDocument.Parse(json), new JsonSerializerOptions { WriteIndented = true })), "application/json", $"{Stem}-intake.json")
+        ? File(Encoding.UTF8.GetBytes(JsonSerializer.Serialize(
+        JsonDocument.Parse(json), new JsonSerializerOptions { WriteIndented = true })), "application/json", $"{Stem}-intake.json")
         : NotFound();
 
     /// <summary>The findings as CSV, one line an element.</summary>
@@ -82,7 +87,8 @@ public sealed class DeliveryModel(LintelDb db, JobAccess access, ConvertDrawing 
         if (!await LoadAsync(id) || Report is null) return NotFound();
         using var stream = new MemoryStream();
         // Spreadsheets run what begins with = + - @; the writer puts an apostrophe before it.
-        using (var csv = new CsvWriter(new StreamWriter(stream, new UTF8Encoding(true)), new CsvConfiguration(CultureInfo.InvariantCulture) { InjectionOptions = InjectionOptions.Escape }))
+        using (var csv = new CsvWriter(new StreamWriter(stream, new UTF8Encoding(true)),
+            new CsvConfiguration(CultureInfo.InvariantCulture) { InjectionOptions = InjectionOptions.Escape }))
         {
             csv.WriteRecords(Report.Findings.SelectMany(f => f.Elements.DefaultIfEmpty(new FindingElement("", 0, "", "", "")), (f, e) =>
                 new { f.Code, Severity = f.Severity.ToString(), f.Message, e.GlobalId, Instance = e.StepId, e.Class, e.Name, e.Detail }));
@@ -97,7 +103,9 @@ public sealed class DeliveryModel(LintelDb db, JobAccess access, ConvertDrawing 
         if (!await LoadAsync(id)) return NotFound();
         Response.ContentType = "application/octet-stream";
         Response.ContentLength = Delivery.Length;
-        Response.Headers.ContentDisposition = new System.Net.Http.Headers.ContentDispositionHeaderValue("attachment") { FileNameStar = Delivery.FileName }.ToString();
+        Response.Headers.ContentDisposition = new System.Net.Http.Headers.ContentDispositionHeaderValue(
+            "attachment")
+        { FileNameStar = Delivery.FileName }.ToString();
         await new Blobs(Db).CopyToAsync(Delivery.BlobId, Response.Body, HttpContext.RequestAborted);
         return new EmptyResult();
     }
@@ -108,7 +116,8 @@ public sealed class DeliveryModel(LintelDb db, JobAccess access, ConvertDrawing 
         var found = (Report?.Findings ?? []).Where(f => codes.Any(c => f.Code.StartsWith(c, StringComparison.Ordinal))).ToList();
         if (found.Count == 0) return ("ok", "in order");
         var worst = found.Max(f => f.Severity);
-        return (worst.ToString().ToLowerInvariant(), Say.Count(found.Count, worst == Severity.Note ? "note" : "finding", worst == Severity.Note ? "notes" : "findings"));
+        return (worst.ToString().ToLowerInvariant(),
+            Say.Count(found.Count, worst == Severity.Note ? "note" : "finding", worst == Severity.Note ? "notes" : "findings"));
     }
 
     private string Stem => Path.GetFileNameWithoutExtension(Delivery.FileName);

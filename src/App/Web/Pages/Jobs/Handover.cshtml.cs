@@ -21,8 +21,23 @@ public sealed class HandoverModel(LintelDb db, JobAccess access, Orders orders) 
         var state = await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
         var newest = state.Sources.Where(s => s.Latest is not null).Select(s => s.Latest!.Id).ToHashSet();
         var rows = await Db.Orders.AsNoTracking().Where(o => o.JobId == Job.Id).OrderByDescending(o => o.Number)
-            .Select(o => new { Order = o, Last = o.Transmittals.OrderByDescending(t => t.Number).Select(t => new Transmittal { Number = t.Number, RanAt = t.RanAt, State = t.State, Balanced = t.Balanced, Deliveries = t.Deliveries }).FirstOrDefault() }).ToListAsync(HttpContext.RequestAborted);
-        Lines = [.. rows.Select(r => new OrderLine(r.Order.Number, r.Order.Title, OrderModel.FormName(DrawingForms.WordOf(OrderDocument.Read(r.Order.Spec).Into)), r.Order.SavedAt, r.Last, r.Last?.Deliveries.Any(d => !newest.Contains(d)) == true))];
+            .Select(o => new
+            {
+                Order = o,
+                Last = o.Transmittals.OrderByDescending(t => t.Number)
+            .Select(t => new Transmittal
+            {
+                Number = t.Number,
+                RanAt = t.RanAt,
+                State = t.State,
+                Balanced = t.Balanced,
+                Deliveries = t.Deliveries
+            }).FirstOrDefault()
+            }).ToListAsync(HttpContext.RequestAborted);
+        Lines =
+            [.. rows.Select(r => new OrderLine(r.Order.Number, r.Order.Title,
+                OrderModel.FormName(DrawingForms.WordOf(OrderDocument.Read(r.Order.Spec).Into)), r.Order.SavedAt, r.Last,
+                    r.Last?.Deliveries.Any(d => !newest.Contains(d)) == true))];
     }
 
     /// <summary>Makes an order for everything and opens it.</summary>

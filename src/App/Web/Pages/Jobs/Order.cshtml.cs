@@ -49,16 +49,19 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders) : J
     public IReadOnlyList<NamedCount> Layers => Counted(f => f.Layer.Length == 0 ? [] : f.Layer.Split('\n'));
 
     /// <summary>A form in words.</summary>
-    public static string FormName(string form) => DrawingForms.All.TryGetValue(form, out var drawing) ? drawing.Name : "IFC, the source's schema";
+    public static string FormName(string form) => DrawingForms.All.TryGetValue(form, out var drawing)
+        ? drawing.Name : "IFC, the source's schema";
 
     /// <summary>The file of a form: <c>DWG 2010</c> of <c>DWG 2010, plans</c>.</summary>
     public static string FormFile(string form) => DrawingForms.All.TryGetValue(form, out var drawing) ? drawing.File : "IFC";
 
     /// <summary>What a form carries, as a heading.</summary>
-    public static string FormContent(string form) => DrawingForms.All.TryGetValue(form, out var drawing) ? drawing.Content : "The model, in the source's schema";
+    public static string FormContent(string form) =>
+        DrawingForms.All.TryGetValue(form, out var drawing) ? drawing.Content : "The model, in the source's schema";
 
     /// <summary>A unit in words.</summary>
-    public static string UnitName(string code) => LengthUnit.Find(code) is { } unit ? (unit.Code == "ft" ? "feet" : unit.Name + "s") : "the source's unit";
+    public static string UnitName(string code) => LengthUnit.Find(code) is { } unit
+        ? (unit.Code == "ft" ? "feet" : unit.Name + "s") : "the source's unit";
 
     /// <summary>A split in words.</summary>
     public static string SplitName(bool byStorey) => byStorey ? "for each storey" : "in all";
@@ -66,7 +69,13 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders) : J
     private static string Words(IEnumerable<string> chosen, string every)
     {
         var list = chosen.ToList();
-        return list.Count switch { 0 => every, 1 => list[0], < 5 => string.Join(", ", list.SkipLast(1)) + " and " + list[^1], _ => $"{list[0]}, {list[1]} and {list.Count - 2} more" };
+        return list.Count switch
+        {
+            0 => every,
+            1 => list[0],
+            < 5 => string.Join(", ", list.SkipLast(1)) + " and " + list[^1],
+            _ => $"{list[0]}, {list[1]} and {list.Count - 2} more"
+        };
     }
 
     /// <summary>The changeable words of the sentence, by field.</summary>
@@ -84,25 +93,30 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders) : J
     };
 
     /// <summary>What was left out, by rule.</summary>
-    public static IEnumerable<NamedCount> Reasons(Reconciliation r) => r.Rows.SelectMany(x => x.Reasons).GroupBy(x => x.Key).Select(g => new NamedCount(g.Key, g.Sum(x => x.Value)));
+    public static IEnumerable<NamedCount> Reasons(Reconciliation r) =>
+        r.Rows.SelectMany(x => x.Reasons).GroupBy(x => x.Key).Select(g => new NamedCount(g.Key, g.Sum(x => x.Value)));
 
     /// <summary>A check in a sentence.</summary>
     public static string CheckWords(ReconciliationCheck c)
     {
-        string size = c.Name.EndsWith("(mm)", StringComparison.Ordinal) ? $" within {c.Largest:0.###} mm" : c.Name.EndsWith("(%)", StringComparison.Ordinal) ? $" within {c.Largest:0.####} %" : "";
+        string size = c.Name.EndsWith("(mm)", StringComparison.Ordinal)
+            ? $" within {c.Largest:0.###} mm" : c.Name.EndsWith("(%)", StringComparison.Ordinal) ? $" within {c.Largest:0.####} %" : "";
         string name = c.Name.Split(" (")[0];
-        return c.Differ == 0 ? $"{char.ToUpperInvariant(name[0])}{name[1..]} of {Say.Number(c.Same)} elements the same{size}." : $"{c.Differ} {name} differ{size}.";
+        return c.Differ == 0 ? $"{char.ToUpperInvariant(name[0])}{name[1..]} of {Say.Number(c.Same)} elements the same{size}."
+            : $"{c.Differ} {name} differ{size}.";
     }
 
     /// <summary>A run's outcome.</summary>
-    public HandoverResult? ResultOf(Transmittal t) => t.Result is null ? null : JsonSerializer.Deserialize<HandoverResult>(t.Result, IntakeStore.Json);
+    public HandoverResult? ResultOf(Transmittal t) =>
+        t.Result is null ? null : JsonSerializer.Deserialize<HandoverResult>(t.Result, IntakeStore.Json);
 
     /// <inheritdoc/>
     public override async Task OnPageHandlerExecutionAsync(PageHandlerExecutingContext context, PageHandlerExecutionDelegate next)
     {
         await base.OnPageHandlerExecutionAsync(context, async () =>
         {
-            var order = await Db.Orders.FirstOrDefaultAsync(o => o.JobId == Job.Id && o.Number == Convert.ToInt32(RouteData.Values["number"], System.Globalization.CultureInfo.InvariantCulture));
+            var order = await Db.Orders.FirstOrDefaultAsync(o => o.JobId == Job.Id
+                && o.Number == Convert.ToInt32(RouteData.Values["number"], System.Globalization.CultureInfo.InvariantCulture));
             if (order is null)
             {
                 context.Result = new NotFoundResult();
@@ -160,14 +174,16 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders) : J
     public async Task<IActionResult> OnPostCancelAsync(Guid id)
     {
         if (!MayHandOver) return StatusCode(403);
-        await Db.Transmittals.Where(t => t.Id == id && t.OrderId == Order.Id).ExecuteUpdateAsync(u => u.SetProperty(t => t.CancelRequested, true));
+        await Db.Transmittals.Where(t => t.Id == id && t.OrderId == Order.Id)
+            .ExecuteUpdateAsync(u => u.SetProperty(t => t.CancelRequested, true));
         return await OnGetRunsAsync();
     }
 
     /// <summary>All files of a run and its manifest, as they are read from the database: nothing is held in memory.</summary>
     public async Task<IActionResult> OnGetZipAsync(Guid id)
     {
-        var run = await Db.Transmittals.AsNoTracking().Include(t => t.Files).FirstOrDefaultAsync(t => t.Id == id && t.OrderId == Order.Id && t.State == TransmittalState.Done);
+        var run = await Db.Transmittals.AsNoTracking().Include(t => t.Files)
+            .FirstOrDefaultAsync(t => t.Id == id && t.OrderId == Order.Id && t.State == TransmittalState.Done);
         if (run is null) return NotFound();
         Response.ContentType = "application/zip";
         Response.Headers.ContentDisposition = $"attachment; filename=\"{Job.Code}-order{Order.Number}-transmittal{run.Number}.zip\"";
@@ -180,7 +196,8 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders) : J
         }
 
         await using (var manifest = await zip.CreateEntry("manifest.json").OpenAsync(HttpContext.RequestAborted))
-            await JsonSerializer.SerializeAsync(manifest, Manifest(run), new JsonSerializerOptions(JsonSerializerDefaults.Web) { WriteIndented = true }, HttpContext.RequestAborted);
+            await JsonSerializer.SerializeAsync(manifest, Manifest(run),
+                new JsonSerializerOptions(JsonSerializerDefaults.Web) { WriteIndented = true }, HttpContext.RequestAborted);
         return new EmptyResult();
     }
 
@@ -195,7 +212,8 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders) : J
             run.RanAt,
             Order = OrderDocument.Read(run.Spec),
             result.Files,
-            Rows = result.Reconciliation.Rows.Select(r => new { r.Storey, r.Class, r.In, r.LeftOut, r.Written, r.Found, r.Unaccounted, r.Reasons }),
+            Rows = result.Reconciliation.Rows.Select(
+                r => new { r.Storey, r.Class, r.In, r.LeftOut, r.Written, r.Found, r.Unaccounted, r.Reasons }),
             result.Reconciliation.Checks,
             result.Reconciliation.NotCarried,
             result.Reconciliation.Ledger,
@@ -213,7 +231,8 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders) : J
     private async Task LoadAsync()
     {
         State = await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
-        Transmittals = await Db.Transmittals.AsNoTracking().Where(t => t.OrderId == Order.Id).OrderByDescending(t => t.Number).Take(30).ToListAsync(HttpContext.RequestAborted);
+        Transmittals = await Db.Transmittals.AsNoTracking().Where(t => t.OrderId == Order.Id).OrderByDescending(t => t.Number).Take(30)
+            .ToListAsync(HttpContext.RequestAborted);
         var who = Transmittals.Select(t => t.RanBy).Distinct().ToList();
         People = await Db.Users.AsNoTracking().Where(u => who.Contains(u.Id)).ToDictionaryAsync(u => u.Id, u => u.DisplayName);
     }
@@ -221,5 +240,6 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders) : J
     private async Task PreviewAsync() => Preview = await OrderPreview.OfAsync(Db, State, Document, HttpContext.RequestAborted);
 
     private List<NamedCount> Counted(Func<FacetRow, IEnumerable<string>> names) =>
-        [.. State.Facets.SelectMany(g => g.SelectMany(f => names(f).Select(n => (Name: n, f.Count)))).GroupBy(x => x.Name).Select(g => new NamedCount(g.Key, g.Sum(x => x.Count))).OrderBy(c => Say.Class(c.Name), StringComparer.Ordinal)];
+        [.. State.Facets.SelectMany(g => g.SelectMany(f => names(f).Select(n => (Name: n, f.Count)))).GroupBy(x => x.Name)
+            .Select(g => new NamedCount(g.Key, g.Sum(x => x.Count))).OrderBy(c => Say.Class(c.Name), StringComparer.Ordinal)];
 }

@@ -4,7 +4,8 @@ using SteadyLintel.Jobs;
 namespace SteadyLintel.Web;
 
 /// <summary>An order's document as the words of a sentence: what the browser shows and sends.</summary>
-/// <remarks>The sentence has one word each for storeys, classes and layers; rules of the document that it has no word for stay as they are.</remarks>
+/// <remarks>The sentence has one word each for storeys, classes and layers; rules of the document that it has no word for stay as they
+/// are.</remarks>
 public sealed class OrderSentence
 {
     /// <summary>What the order is called.</summary>
@@ -63,9 +64,11 @@ public sealed class OrderSentence
         Name = Name?.Trim() ?? "",
     };
 
-    private static List<string> Chosen(OrderDocument document, string what) => [.. document.Rules.Where(r => IsWord(r) && r.What == what).SelectMany(r => r.Are)];
+    private static List<string> Chosen(OrderDocument document, string what) =>
+        [.. document.Rules.Where(r => IsWord(r) && r.What == what).SelectMany(r => r.Are)];
 
     private static bool IsWord(OrderRule rule) => rule is { Do: "only", What: "storey" or "class" or "layer" };
 
-    private static OrderRule[] Rule(string what, List<string> values) => values.Count == 0 ? [] : [new OrderRule { Do = "only", What = what, Are = values }];
+    private static OrderRule[] Rule(string what, List<string> values) =>
+        values.Count == 0 ? [] : [new OrderRule { Do = "only", What = what, Are = values }];
 }

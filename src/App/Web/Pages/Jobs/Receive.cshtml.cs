@@ -9,7 +9,8 @@ namespace SteadyLintel.Web.Pages.Jobs;
 public sealed class ReceiveModel(LintelDb db, JobAccess access, Receiving receiving) : JobPage(db, access)
 {
     /// <summary>The steps of a delivery that are shown.</summary>
-    public static readonly DeliveryState[] Steps = [DeliveryState.Received, DeliveryState.Indexing, DeliveryState.Reading, DeliveryState.Shaping, DeliveryState.Storing];
+    public static readonly DeliveryState[] Steps =
+        [DeliveryState.Received, DeliveryState.Indexing, DeliveryState.Reading, DeliveryState.Shaping, DeliveryState.Storing];
 
     /// <summary>The job's deliveries, newest first.</summary>
     public IReadOnlyList<Delivery> Deliveries { get; private set; } = [];
@@ -26,7 +27,8 @@ public sealed class ReceiveModel(LintelDb db, JobAccess access, Receiving receiv
     /// <summary>Shows the page.</summary>
     public async Task OnGetAsync()
     {
-        Sources = await Db.Sources.AsNoTracking().Where(s => s.JobId == Job.Id).OrderBy(s => s.Name).ToListAsync(HttpContext.RequestAborted);
+        Sources = await Db.Sources.AsNoTracking().Where(s => s.JobId == Job.Id).OrderBy(s => s.Name)
+            .ToListAsync(HttpContext.RequestAborted);
         await LoadAsync();
     }
 
@@ -41,8 +43,10 @@ public sealed class ReceiveModel(LintelDb db, JobAccess access, Receiving receiv
     /// <returns>Its identity.</returns>
     public async Task<IActionResult> OnPostBeginAsync(Guid party, string? source, string? fileName, long length)
     {
-        if (Job.Parties.FirstOrDefault(p => p.Id == party) is not { } found || !MayDeliver(party)) return Refuse(403, "You may not deliver for this party.");
-        return await GuardAsync(async () => new JsonResult(new { id = (await receiving.BeginAsync(found, source, fileName, length, JobAccess.UserId(User), CancellationToken.None)).Id }));
+        if (Job.Parties.FirstOrDefault(p => p.Id == party) is not { } found || !MayDeliver(party))
+            return Refuse(403, "You may not deliver for this party.");
+        return await GuardAsync(async () => new JsonResult(
+            new { id = (await receiving.BeginAsync(found, source, fileName, length, JobAccess.UserId(User), CancellationToken.None)).Id }));
     }
 
     /// <summary>Takes one piece; its body is the bytes.</summary>
@@ -51,7 +55,8 @@ public sealed class ReceiveModel(LintelDb db, JobAccess access, Receiving receiv
         if (await ArrivingAsync(id) is not { } delivery) return Refuse(404, "This delivery is not waiting for bytes.");
         return await GuardAsync(async () =>
         {
-            await receiving.PieceAsync(delivery, number, Request.ContentLength, bytes => Request.Body.ReadAtLeastAsync(bytes, bytes.Length, false, HttpContext.RequestAborted).AsTask(), HttpContext.RequestAborted);
+            await receiving.PieceAsync(delivery, number, Request.ContentLength, bytes =>
+                Request.Body.ReadAtLeastAsync(bytes, bytes.Length, false, HttpContext.RequestAborted).AsTask(), HttpContext.RequestAborted);
             return new OkResult();
         });
     }
@@ -84,17 +89,37 @@ public sealed class ReceiveModel(LintelDb db, JobAccess access, Receiving receiv
         }
         catch (RefusedException e)
         {
-            return Refuse(e.Kind switch { RefusalKind.Wrong => 400, RefusalKind.Forbidden => 403, RefusalKind.Unknown => 404, _ => 409 }, e.Message);
+            return Refuse(e.Kind switch
+            {
+                RefusalKind.Wrong => 400,
+                RefusalKind.Forbidden => 403,
+                RefusalKind.Unknown => 404,
+                _ => 409
+            }, e.Message);
         }
     }
 
     private async Task<Delivery?> ArrivingAsync(Guid id) =>
         await DeliveryAsync(id) is { State: DeliveryState.Receiving } delivery && MayDeliver(delivery.Source.PartyId) ? delivery : null;
 
-    private static ContentResult Refuse(int status, string sentence) => new() { StatusCode = status, Content = sentence, ContentType = "text/plain" };
+    private static ContentResult Refuse(int status, string sentence) =>
+        new() { StatusCode = status, Content = sentence, ContentType = "text/plain" };
 
     private async Task LoadAsync() =>
         Deliveries = await Db.Deliveries.AsNoTracking().Where(d => d.Source.JobId == Job.Id).OrderByDescending(d => d.ReceivedAt).Take(60)
-            .Select(d => new Delivery { Id = d.Id, FileName = d.FileName, Length = d.Length, State = d.State, Progress = d.Progress, Sentence = d.Sentence, Revision = d.Revision, Elements = d.Elements, Findings = d.Findings, ReceivedAt = d.ReceivedAt, Source = new Source { Name = d.Source.Name, PartyId = d.Source.PartyId, Party = d.Source.Party } })
+            .Select(d => new Delivery
+            {
+                Id = d.Id,
+                FileName = d.FileName,
+                Length = d.Length,
+                State = d.State,
+                Progress = d.Progress,
+                Sentence = d.Sentence,
+                Revision = d.Revision,
+                Elements = d.Elements,
+                Findings = d.Findings,
+                ReceivedAt = d.ReceivedAt,
+                Source = new Source { Name = d.Source.Name, PartyId = d.Source.PartyId, Party = d.Source.Party }
+            })
             .ToListAsync(HttpContext.RequestAborted);
 }

@@ -25,15 +25,25 @@ public sealed class SheetModel(LintelDb db, JobAccess access) : JobPage(db, acce
     public async Task OnGetAsync()
     {
         State = await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
-        _cells = State.Facets.SelectMany(g => g.Select(f => (Source: g.Key, Facet: f))).ToLookup(x => (x.Source, State.Schedule.RungOf(x.Source, x.Facet.Storey)), x => x.Facet);
+        _cells = State.Facets.SelectMany(g => g.Select(f => (Source: g.Key, Facet: f)))
+            .ToLookup(x => (x.Source, State.Schedule.RungOf(x.Source, x.Facet.Storey)), x => x.Facet);
         Recent = await Db.Deliveries.AsNoTracking().Where(d => d.Source.JobId == Job.Id).OrderByDescending(d => d.ReceivedAt).Take(6)
-            .Select(d => new Delivery { Id = d.Id, FileName = d.FileName, Revision = d.Revision, State = d.State, ReceivedAt = d.ReceivedAt, Source = new Source { Party = d.Source.Party } }).ToListAsync(HttpContext.RequestAborted);
+            .Select(d => new Delivery
+            {
+                Id = d.Id,
+                FileName = d.FileName,
+                Revision = d.Revision,
+                State = d.State,
+                ReceivedAt = d.ReceivedAt,
+                Source = new Source { Party = d.Source.Party }
+            }).ToListAsync(HttpContext.RequestAborted);
     }
 
     /// <summary>What a source has on a rung; -1 for no storey.</summary>
     public SheetCell Cell(int source, int rung)
     {
-        var classes = _cells[(source, rung)].GroupBy(f => f.Class).Select(g => new NamedCount(g.Key, g.Sum(f => f.Count))).OrderByDescending(c => c.Count).ThenBy(c => c.Name, StringComparer.Ordinal).ToList();
+        var classes = _cells[(source, rung)].GroupBy(f => f.Class).Select(g => new NamedCount(g.Key, g.Sum(f => f.Count)))
+            .OrderByDescending(c => c.Count).ThenBy(c => c.Name, StringComparer.Ordinal).ToList();
         return new SheetCell(classes.Sum(c => c.Count), classes);
     }
 
@@ -44,7 +54,11 @@ public sealed class SheetModel(LintelDb db, JobAccess access) : JobPage(db, acce
     public IEnumerable<string> OffLevels(SourceState source)
     {
         int number = State.Sources.ToList().IndexOf(source);
-        var off = State.Schedule.Rungs.SelectMany(r => r.Storeys.Where(s => s.Source == number && s.PlacementZ is { } z && Math.Abs(z - s.Elevation) > 0.001));
-        return off.Take(2).Select(s => $"{s.Name.ToLowerInvariant()} {Math.Abs(s.PlacementZ!.Value - s.Elevation) * 1000:0} mm {(s.PlacementZ < s.Elevation ? "low" : "high")}");
+        var off = State.Schedule.Rungs.SelectMany(
+            r => r.Storeys.Where(s => s.Source == number && s.PlacementZ is { } z && Math.Abs(z - s.Elevation) > 0.001));
+        return off.Take(2)
+            .Select(
+            s =>
+            $"{s.Name.ToLowerInvariant()} {Math.Abs(s.PlacementZ!.Value - s.Elevation) * 1000:0} mm {(s.PlacementZ < s.Elevation ? "low" : "high")}");
     }
 }

@@ -21,7 +21,8 @@ public class AttributeEntity : TextEntity
     /// <summary>The groups of the text that one of several lines embeds in DXF of 2018, as they came.</summary>
     public IReadOnlyList<CadGroup> Embedded { get; private set; } = [];
 
-    /// <summary>The bits of one of several lines. Its paragraphs are told by fields that no other reader could confirm; so only its texts are read, and it goes back into its version as it came, into others with its single line.</summary>
+    /// <summary>The bits of one of several lines. Its paragraphs are told by fields that no other reader could confirm; so only its texts
+    /// are read, and it goes back into its version as it came, into others with its single line.</summary>
     public OpaqueBits? Bits { get; set; }
 
     /// <inheritdoc/>

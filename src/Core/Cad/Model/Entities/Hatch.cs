@@ -77,7 +77,8 @@ public sealed class Hatch : Entity
         if (f.Dwg is null ? f.Reading || PixelSize != 0 : Paths.Any(p => (p.Flags & 4) != 0)) PixelSize = f.Double(47, PixelSize);
         int seeds = f.Long(98, Seeds.Count);
         f.Items(Seeds, seeds, 10, s => f.Flat(10, s));
-        if (f.Dwg is null && (f.Since(CadVersion.AC1018) && Gradient is not null || f.Reading)) Gradient = HatchGradient.Exchange(f, Gradient);
+        if (f.Dwg is null && (f.Since(CadVersion.AC1018) && Gradient is not null || f.Reading))
+            Gradient = HatchGradient.Exchange(f, Gradient);
         if (f.Dwg is { } d)
             foreach (var path in Paths) path.ExchangeSources(d);
     }

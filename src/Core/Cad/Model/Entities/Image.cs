@@ -57,7 +57,8 @@ public sealed class Image(bool wipeout = false) : Entity
         if (f.Dwg is not null && f.Since(CadVersion.AC1024)) Inverted = f.Bit(290, Inverted);
         int kind = f.Short(71, Boundary.Count > 2 ? 2 : 1);
         int count = f.Dwg is { } d ? kind == 1 ? 2 : d.Count(Boundary.Count) : f.Long(91, Boundary.Count);
-        if (f.Dwg is not null && !f.Reading && Boundary.Count < 2) Boundary.AddRange(new Vec2[] { new(-0.5, -0.5), new(Size.X - 0.5, Size.Y - 0.5) }.Skip(Boundary.Count));
+        if (f.Dwg is not null && !f.Reading && Boundary.Count < 2)
+            Boundary.AddRange(new Vec2[] { new(-0.5, -0.5), new(Size.X - 0.5, Size.Y - 0.5) }.Skip(Boundary.Count));
         f.Items(Boundary, count, 14, p => f.Flat(14, p));
         if (f.Dwg is null && f.Since(CadVersion.AC1024)) Inverted = f.Bit(290, Inverted, false);
         if (f.Dwg is not { } h) return;

@@ -5,7 +5,8 @@ namespace SteadyLintel.Cad;
 /// <summary>LWPOLYLINE: lines and arcs in a plane.</summary>
 public sealed class LightPolyline : Entity
 {
-    private const int HasNormal = 1, HasThickness = 2, HasWidth = 4, HasElevation = 8, HasBulges = 16, HasWidths = 32, DwgGenerated = 256, DwgClosed = 512, HasIds = 1024;
+    private const int HasNormal = 1, HasThickness = 2, HasWidth = 4, HasElevation = 8, HasBulges = 16, HasWidths = 32, DwgGenerated = 256,
+        DwgClosed = 512, HasIds = 1024;
 
     /// <inheritdoc/>
     public override string Type => "LWPOLYLINE";
@@ -89,7 +90,8 @@ public sealed class LightPolyline : Entity
 
     private int Flags(bool ids)
     {
-        int flags = (Closed ? DwgClosed : 0) | (Generated ? DwgGenerated : 0) | (Width != 0 ? HasWidth : 0) | (Elevation != 0 ? HasElevation : 0) | (Thickness != 0 ? HasThickness : 0);
+        int flags = (Closed ? DwgClosed : 0) | (Generated ? DwgGenerated : 0) | (Width != 0 ? HasWidth : 0) | (
+            Elevation != 0 ? HasElevation : 0) | (Thickness != 0 ? HasThickness : 0);
         if (Normal != Vec3.AxisZ) flags |= HasNormal;
         foreach (var v in Vertices)
         {

@@ -80,7 +80,8 @@ public sealed class MText : Entity
         Seen = (f.Double(42, Seen.Width, 0), f.Double(43, Seen.Height, 0));
         if (f.Since(CadVersion.AC1015) || f.Reading) Spacing = (f.Short(73, Spacing.Style), f.Double(44, Spacing.Factor));
         if (f.Since(CadVersion.AC1018) || f.Reading) Background = f.Long(90, Background, 0);
-        if (Background != 0 && (f.Since(CadVersion.AC1018) || f.Reading)) Fill = (f.Double(45, Fill.Scale), f.Colour(63, Fill.Colour), f.Long(441, Fill.Transparency));
+        if (Background != 0 && (f.Since(CadVersion.AC1018) || f.Reading))
+            Fill = (f.Double(45, Fill.Scale), f.Colour(63, Fill.Colour), f.Long(441, Fill.Transparency));
         var embedded = f.Embedded(f.Reading ? [] : ColumnGroups());
         if (f.Reading) Columns = ColumnsOf(embedded);
     }
@@ -91,8 +92,10 @@ public sealed class MText : Entity
         if (Columns is not { } columns) return [];
         List<CadGroup> groups =
         [
-            new(70, 1L), new(10, Direction.X), new(20, Direction.Y), new(30, Direction.Z), new(11, Insertion.X), new(21, Insertion.Y), new(31, Insertion.Z), new(40, Width), new(41, DefinedHeight),
-            new(42, Seen.Width), new(43, Seen.Height), new(71, (long)columns.Kind), new(72, (long)columns.Count), new(44, columns.Width), new(45, columns.Gutter),
+            new(70, 1L), new(10, Direction.X), new(20, Direction.Y), new(30, Direction.Z), new(11, Insertion.X), new(21, Insertion.Y),
+                new(31, Insertion.Z), new(40, Width), new(41, DefinedHeight),
+            new(42, Seen.Width), new(43, Seen.Height), new(71, (long)columns.Kind), new(72, (long)columns.Count),
+                new(44, columns.Width), new(45, columns.Gutter),
             new(73, columns.AutoHeight ? 1L : 0L), new(74, columns.Reversed ? 1L : 0L),
         ];
         groups.AddRange(columns.Heights.Select(h => new CadGroup(46, h)));
@@ -156,7 +159,8 @@ public sealed class MText : Entity
         int kind = d.Short(Columns?.Kind ?? 0);
         if (kind == 0) return;
         int count = d.Count(Columns?.Count ?? 0);
-        var columns = new MTextColumns(kind, count, d.Double(Columns?.Width ?? 0), d.Double(Columns?.Gutter ?? 0), d.Bit(Columns?.AutoHeight ?? true), d.Bit(Columns?.Reversed ?? false));
+        var columns = new MTextColumns(kind, count, d.Double(Columns?.Width ?? 0), d.Double(Columns?.Gutter ?? 0),
+            d.Bit(Columns?.AutoHeight ?? true), d.Bit(Columns?.Reversed ?? false));
         if (!columns.AutoHeight)
             for (int i = 0; i < count; i++) columns.Heights.Add(d.Double(Columns?.Heights.ElementAtOrDefault(i) ?? 0));
         Columns = columns;

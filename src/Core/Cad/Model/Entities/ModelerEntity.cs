@@ -4,8 +4,10 @@ using SteadyLintel.Geometry;
 
 namespace SteadyLintel.Cad;
 
-/// <summary>3DSOLID, REGION and BODY: a body told in ACIS data, as text up to 2010 and in a binary form, kept apart from the entity, from 2013 on.</summary>
-/// <remarks>A body of plane faces crosses between the two: it is taken apart and told anew. Other bodies stay in the form they came in.</remarks>
+/// <summary>3DSOLID, REGION and BODY: a body told in ACIS data, as text up to 2010 and in a binary form, kept apart from the entity, from
+/// 2013 on.</summary>
+/// <remarks>A body of plane faces crosses between the two: it is taken apart and told anew. Other bodies stay in the form they came
+/// in.</remarks>
 /// <param name="type">The DXF name.</param>
 public sealed class ModelerEntity(string type) : Entity
 {
@@ -36,7 +38,8 @@ public sealed class ModelerEntity(string type) : Entity
     public (IReadOnlyList<Vec3> Points, IReadOnlyList<PlanarFace> Faces)? Faces()
     {
         object from = Acis.Length > 0 ? Acis : Binary;
-        if (_decoded is null || !ReferenceEquals(_decoded.From, from)) _decoded = new Decoded(from, Acis.Length > 0 ? SatReader.Read(Acis) : SabReader.Read(Binary));
+        if (_decoded is null || !ReferenceEquals(_decoded.From, from))
+            _decoded = new Decoded(from, Acis.Length > 0 ? SatReader.Read(Acis) : SabReader.Read(Binary));
         return _decoded.Faces;
     }
 
@@ -55,7 +58,8 @@ public sealed class ModelerEntity(string type) : Entity
     /// <summary>The binary form; made anew from plane faces when the body came as text. Empty when it cannot be.</summary>
     internal byte[] BinaryForm() => Binary.Length > 0 ? Binary : _toldBinary ??= Solid() is { } body ? AcisWriter.Binary(body) : [];
 
-    private Polyhedron? Solid() => Faces() is { } faces && Polyhedron.Of(faces.Points, faces.Faces) is var body && body.Problem() is null ? body : null;
+    private Polyhedron? Solid() => Faces() is { } faces && Polyhedron.Of(faces.Points, faces.Faces) is var body
+        && body.Problem() is null ? body : null;
 
     /// <inheritdoc/>
     internal override void Exchange(Fields f)
@@ -94,7 +98,8 @@ public sealed class ModelerEntity(string type) : Entity
         }
 
         // An identity tells bodies apart that look alike; the handle does so within a drawing.
-        f.Groups(Kept.Count > 0 ? Kept : [new CadGroup(290, true), new CadGroup(2, $"{{00000000-0000-0000-0000-{Handle.Value & 0xFFFFFFFFFFFF:X12}}}")]);
+        f.Groups(Kept.Count > 0 ? Kept : [new CadGroup(290, true),
+            new CadGroup(2, $"{{00000000-0000-0000-0000-{Handle.Value & 0xFFFFFFFFFFFF:X12}}}")]);
     }
 
     private void ReadDwg(DwgFields d)
@@ -132,7 +137,8 @@ public sealed class ModelerEntity(string type) : Entity
         {
             bytes.Add((byte)d.RawByte(0));
         }
-        while (!SabReader.Ends.Any(end => bytes.Count >= end.Length && bytes[^1] == end[^1] && CollectionsMarshal.AsSpan(bytes).EndsWith(end)));
+        while (!SabReader.Ends.Any(end => bytes.Count >= end.Length && bytes[^1] == end[^1]
+            && CollectionsMarshal.AsSpan(bytes).EndsWith(end)));
         return [.. bytes];
     }
 

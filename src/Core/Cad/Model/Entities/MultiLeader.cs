@@ -2,7 +2,8 @@ using SteadyLintel.Geometry;
 
 namespace SteadyLintel.Cad;
 
-/// <summary>MULTILEADER: a text or a block with any number of arrows to it. Fields as in the DXF reference; DWG after the Open Design specification, from memory, and as an independent reader takes it (tests/Outside).</summary>
+/// <summary>MULTILEADER: a text or a block with any number of arrows to it. Fields as in the DXF reference; DWG after the Open Design
+/// specification, from memory, and as an independent reader takes it (tests/Outside).</summary>
 public sealed class MultiLeader : Entity
 {
     /// <inheritdoc/>
@@ -17,7 +18,8 @@ public sealed class MultiLeader : Entity
     /// <summary>The style (340), and bits for what is not as the style has it (90).</summary>
     public (Handle Handle, int Overrides) Style { get; set; }
 
-    /// <summary>The lines: 0 none, 1 straight, 2 splines (170), colour (91), line type (341), line weight in 1/100 mm or -1 to -3 (171).</summary>
+    /// <summary>The lines: 0 none, 1 straight, 2 splines (170), colour (91), line type (341), line weight in 1/100 mm or -1 to -3
+    /// (171).</summary>
     public (int Kind, CadColour Colour, Handle LineType, int Weight) Lines { get; set; } = (1, CadColour.ByBlock, default, -2);
 
     /// <summary>Whether lines end in a landing and a short horizontal piece (290, 291), and the length of that (41).</summary>
@@ -29,11 +31,15 @@ public sealed class MultiLeader : Entity
     /// <summary>0 nothing, 1 a block, 2 text, 3 a tolerance (172).</summary>
     public int Content { get; set; } = 2;
 
-    /// <summary>Of the text: style (343), where lines meet it on the left and right (173, 95), how it is turned (174) and aligned (175), its colour (92), whether it is framed (292).</summary>
-    public (Handle Style, int Left, int Right, int Angle, int Alignment, CadColour Colour, bool Framed) Text { get; set; } = (default, 1, 1, 1, 0, CadColour.ByBlock, false);
+    /// <summary>Of the text: style (343), where lines meet it on the left and right (173, 95), how it is turned (174) and aligned (175),
+    /// its colour (92), whether it is framed (292).</summary>
+    public (Handle Style, int Left, int Right, int Angle, int Alignment, CadColour Colour, bool Framed) Text { get; set; } =
+        (default, 1, 1, 1, 0, CadColour.ByBlock, false);
 
-    /// <summary>Of the block: its record (344), colour (93), scale (10), turn (43), and whether lines meet its outline or its base (176).</summary>
-    public (Handle Block, CadColour Colour, Vec3 Scale, double Rotation, int Connection) Block { get; set; } = (default, CadColour.ByBlock, new(1, 1, 1), 0, 0);
+    /// <summary>Of the block: its record (344), colour (93), scale (10), turn (43), and whether lines meet its outline or its base
+    /// (176).</summary>
+    public (Handle Block, CadColour Colour, Vec3 Scale, double Rotation, int Connection) Block { get; set; } =
+        (default, CadColour.ByBlock, new(1, 1, 1), 0, 0);
 
     /// <summary>Whether its size follows the scale of the view (293), and its scale (45).</summary>
     public (bool Annotative, double Scale) Size { get; set; } = (false, 1);
@@ -60,12 +66,31 @@ public sealed class MultiLeader : Entity
         if (Context.Text is { } text)
         {
             double turn = text.Position.Rotation;
-            var along = turn == 0 ? text.Position.Direction : (text.Position.Direction * Math.Cos(turn)) + (text.Position.Normal.Cross(text.Position.Direction) * Math.Sin(turn));
-            shown = new MText { Value = text.Value, Style = text.Style, Insertion = text.Position.Place, Direction = along, Normal = text.Position.Normal, Height = Context.Sizes.Text, Width = text.Size.Width, Attachment = Math.Clamp(text.Set.Alignment, 1, 3) };
+            var along = turn == 0 ? text.Position.Direction : (text.Position.Direction * Math.Cos(turn))
+                + (text.Position.Normal.Cross(text.Position.Direction) * Math.Sin(turn));
+            shown = new MText
+            {
+                Value = text.Value,
+                Style = text.Style,
+                Insertion = text.Position.Place,
+                Direction = along,
+                Normal = text.Position.Normal,
+                Height = Context.Sizes.Text,
+                Width = text.Size.Width,
+                Attachment = Math.Clamp(text.Set.Alignment, 1, 3)
+            };
         }
         else if (Context.Block is { } block)
-            shown = new Insert { Block = block.Block, Location = ObjectCoordinates.FromWorld(block.Position.Place, block.Position.Normal), Scale = block.Position.Scale, Rotation = block.Position.Rotation, Normal = block.Position.Normal };
-        if (shown is not null) (shown.Layer, shown.Colour) = (Layer, Text.Colour.Index == 0 || Context.Block is not null ? Colour : Text.Colour);
+            shown = new Insert
+            {
+                Block = block.Block,
+                Location = ObjectCoordinates.FromWorld(block.Position.Place, block.Position.Normal),
+                Scale = block.Position.Scale,
+                Rotation = block.Position.Rotation,
+                Normal = block.Position.Normal
+            };
+        if (shown is not null)
+            (shown.Layer, shown.Colour) = (Layer, Text.Colour.Index == 0 || Context.Block is not null ? Colour : Text.Colour);
         return shown;
     }
 
@@ -87,8 +112,10 @@ public sealed class MultiLeader : Entity
         Landing = (d.Bit(Landing.Shown), d.Bit(Landing.Hook), d.Double(Landing.Length));
         Arrow = (d.Handle(Arrow.Block, HandleKind.HardPointer), d.Double(Arrow.Size));
         Content = d.Short(Content);
-        Text = (d.Handle(Text.Style, HandleKind.HardPointer), d.Short(Text.Left), d.Short(Text.Right), d.Short(Text.Angle), d.Short(Text.Alignment), d.Colour(0, Text.Colour), d.Bit(Text.Framed));
-        Block = (d.Handle(Block.Block, HandleKind.HardPointer), d.Colour(0, Block.Colour), d.Point(10, Block.Scale), d.Double(Block.Rotation), d.Short(Block.Connection));
+        Text = (d.Handle(Text.Style, HandleKind.HardPointer), d.Short(Text.Left), d.Short(Text.Right), d.Short(Text.Angle),
+            d.Short(Text.Alignment), d.Colour(0, Text.Colour), d.Bit(Text.Framed));
+        Block = (d.Handle(Block.Block, HandleKind.HardPointer), d.Colour(0, Block.Colour), d.Point(10, Block.Scale),
+            d.Double(Block.Rotation), d.Short(Block.Connection));
         Size = (d.Bit(Size.Annotative), d.Reading ? Context.Scale : Size.Scale);
         if (d.Since(CadVersion.AC1024))
         {
@@ -111,7 +138,8 @@ public sealed class MultiLeader : Entity
         Size = (Size.Annotative, d.Double(Size.Scale));
     }
 
-    private static (Handle Definition, int Number, double Width, string Text) Label(DwgFields d, (Handle Definition, int Number, double Width, string Text) l)
+    private static (Handle Definition, int Number, double Width, string Text) Label(
+        DwgFields d, (Handle Definition, int Number, double Width, string Text) l)
     {
         var definition = d.Handle(l.Definition, HandleKind.SoftPointer);
         string text = d.Text(302, l.Text ?? "");

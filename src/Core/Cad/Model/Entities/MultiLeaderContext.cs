@@ -17,7 +17,8 @@ public sealed class MultiLeaderContext
     /// <summary>Height of letters, size of arrows, and the gap before the content (41, 140, 145).</summary>
     public (double Text, double Arrow, double Gap) Sizes { get; set; } = (4, 4, 2);
 
-    /// <summary>Where lines meet the text on the left and right (174, 175), its alignment (176), and whether they meet the content's outline or its base (177).</summary>
+    /// <summary>Where lines meet the text on the left and right (174, 175), its alignment (176), and whether they meet the content's
+    /// outline or its base (177).</summary>
     public (int Left, int Right, int Alignment, int Content) Attachment { get; set; } = (1, 1, 0, 0);
 
     /// <summary>The text, or null (290).</summary>
@@ -37,7 +38,8 @@ public sealed class MultiLeaderContext
     {
         foreach (var branch in Branches)
             foreach (var line in branch.Lines)
-                yield return branch.HasEnd ? branch.HasHook ? [.. line.Points, branch.End, branch.End + (branch.Hook * branch.HookLength)] : [.. line.Points, branch.End] : line.Points;
+                yield return branch.HasEnd ? branch.HasHook ? [.. line.Points, branch.End, branch.End + (branch.Hook * branch.HookLength)]
+                    : [.. line.Points, branch.End] : line.Points;
     }
 
     internal void Exchange(DwgFields d)

@@ -3,7 +3,8 @@ using static SteadyLintel.Cad.MultiLeaderGroups;
 
 namespace SteadyLintel.Cad;
 
-/// <summary>The groups of DXF that a <see cref="MultiLeader"/> is written as, in the order in which <see cref="MultiLeaderGroups"/> and others read them.</summary>
+/// <summary>The groups of DXF that a <see cref="MultiLeader"/> is written as, in the order in which <see cref="MultiLeaderGroups"/> and
+/// others read them.</summary>
 internal sealed class MultiLeaderGroupWriter
 {
     private readonly List<CadGroup> _groups = [];

@@ -2,7 +2,8 @@ using SteadyLintel.Geometry;
 
 namespace SteadyLintel.Cad;
 
-/// <summary>A <see cref="MultiLeader"/> as groups of DXF. Codes mean something else within <c>CONTEXT_DATA{</c>, <c>LEADER{</c> and <c>LEADER_LINE{</c>, so its groups are read in their order (DXF reference, MLEADER).</summary>
+/// <summary>A <see cref="MultiLeader"/> as groups of DXF. Codes mean something else within <c>CONTEXT_DATA{</c>, <c>LEADER{</c> and
+/// <c>LEADER_LINE{</c>, so its groups are read in their order (DXF reference, MLEADER).</summary>
 internal sealed class MultiLeaderGroups
 {
     internal const int BeginContext = 300, EndContext = 301, BeginBranch = 302, EndBranch = 303, BeginLine = 304, EndLine = 305;

@@ -14,8 +14,10 @@ public sealed class MultiLeaderLine
     /// <summary>Its number (91).</summary>
     public int Number { get; set; }
 
-    /// <summary>What it has of its own, by the bits of <c>Overrides</c> (93): kind (170), colour (92), line type (340), line weight (171), size and block of the arrow (40, 341).</summary>
-    public (int Kind, CadColour Colour, Handle LineType, int Weight, double ArrowSize, Handle Arrow, int Overrides) Own { get; set; } = (1, CadColour.ByBlock, default, -2, 0, default, 0);
+    /// <summary>What it has of its own, by the bits of <c>Overrides</c> (93): kind (170), colour (92), line type (340), line weight (171),
+    /// size and block of the arrow (40, 341).</summary>
+    public (int Kind, CadColour Colour, Handle LineType, int Weight, double ArrowSize, Handle Arrow, int Overrides) Own { get; set; } =
+        (1, CadColour.ByBlock, default, -2, 0, default, 0);
 
     internal MultiLeaderLine Exchange(DwgFields d)
     {
@@ -25,7 +27,8 @@ public sealed class MultiLeaderLine
         d.Items(Breaks, breaks, 0, b => Break(d, b));
         Number = d.Long(Number);
         if (d.Since(CadVersion.AC1024))
-            Own = (d.Short(Own.Kind), d.Colour(0, Own.Colour), d.Handle(Own.LineType, HandleKind.HardPointer), d.Long(Own.Weight), d.Double(Own.ArrowSize), d.Handle(Own.Arrow, HandleKind.HardPointer), d.Long(Own.Overrides));
+            Own = (d.Short(Own.Kind), d.Colour(0, Own.Colour), d.Handle(Own.LineType, HandleKind.HardPointer), d.Long(Own.Weight),
+                d.Double(Own.ArrowSize), d.Handle(Own.Arrow, HandleKind.HardPointer), d.Long(Own.Overrides));
         return this;
     }
 

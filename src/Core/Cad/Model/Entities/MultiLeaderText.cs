@@ -26,8 +26,10 @@ public sealed class MultiLeaderText
     /// <summary>Alignment: 1 left, 2 centre, 3 right (171); flow: 1 across, 3 down, 5 by style (172).</summary>
     public (int Alignment, int Flow) Set { get; set; } = (1, 5);
 
-    /// <summary>The ground behind: colour (91), how far it stands out (141), transparency (92), as the window's (291), and whether it is filled (292).</summary>
-    public (CadColour Colour, double Scale, int Transparency, bool Window, bool Filled) Ground { get; set; } = (CadColour.ByBlock, 1.5, 0, false, false);
+    /// <summary>The ground behind: colour (91), how far it stands out (141), transparency (92), as the window's (291), and whether it is
+    /// filled (292).</summary>
+    public (CadColour Colour, double Scale, int Transparency, bool Window, bool Filled) Ground { get; set; } =
+        (CadColour.ByBlock, 1.5, 0, false, false);
 
     /// <summary>Columns: kind (173), height by itself (293), width and gutter (142, 143), from the other side (294).</summary>
     public (int Kind, bool Auto, double Width, double Gutter, bool Reversed) Columns { get; set; }
@@ -48,7 +50,8 @@ public sealed class MultiLeaderText
         Spacing = (d.Double(Spacing.Factor), d.Short(Spacing.Kind));
         Colour = d.Colour(0, Colour);
         Set = (d.Short(Set.Alignment), d.Short(Set.Flow));
-        Ground = (d.Colour(0, Ground.Colour), d.Double(Ground.Scale), d.Long(Ground.Transparency), d.Bit(Ground.Window), d.Bit(Ground.Filled));
+        Ground = (d.Colour(0, Ground.Colour), d.Double(Ground.Scale), d.Long(Ground.Transparency),
+            d.Bit(Ground.Window), d.Bit(Ground.Filled));
         Columns = (d.Short(Columns.Kind), d.Bit(Columns.Auto), d.Double(Columns.Width), d.Double(Columns.Gutter), d.Bit(Columns.Reversed));
         int heights = d.Count(Heights.Count);
         d.Items(Heights, heights, 0, d.Double);

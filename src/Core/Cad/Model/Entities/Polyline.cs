@@ -48,7 +48,8 @@ public sealed class Polyline(PolylineKind kind) : CompoundEntity
 
     /// <summary>The kind by the flags of group 70.</summary>
     internal static PolylineKind KindOf(int flags) =>
-        (flags & 64) != 0 ? PolylineKind.Polyface : (flags & 16) != 0 ? PolylineKind.Mesh : (flags & 8) != 0 ? PolylineKind.Space : PolylineKind.Flat;
+        (flags & 64) != 0 ? PolylineKind.Polyface : (flags & 16) != 0 ? PolylineKind.Mesh : (flags & 8) != 0
+            ? PolylineKind.Space : PolylineKind.Flat;
 
     /// <inheritdoc/>
     internal override bool Adopt(Entity part)

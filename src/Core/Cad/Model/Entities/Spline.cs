@@ -54,7 +54,8 @@ public sealed class Spline : Entity
         f.Short(73, Controls.Count);
         f.Short(74, Fits.Count);
         Tolerances = (f.Double(42, Tolerances.Knot), f.Double(43, Tolerances.Control), f.Double(44, Tolerances.Fit));
-        if (f.Reading || Tangents.Start != Vec3.Zero || Tangents.End != Vec3.Zero) Tangents = (f.Point(12, Tangents.Start), f.Point(13, Tangents.End));
+        if (f.Reading || Tangents.Start != Vec3.Zero || Tangents.End != Vec3.Zero)
+            Tangents = (f.Point(12, Tangents.Start), f.Point(13, Tangents.End));
         f.Items(Knots, Knots.Count, 40, k => f.Double(40, k));
         f.Items(Weights, Weights.Count, 41, w => f.Double(41, w));
         f.Items(Controls, Controls.Count, 10, p => f.Point(10, p));
@@ -106,7 +107,8 @@ public sealed class Spline : Entity
     {
         double size = Box.Of(points).Size.Length;
         Vec3 normal = default;
-        for (int i = 2; i < points.Count && normal.Length < 1e-12 * size * size; i++) normal = (points[i - 1] - points[0]).Cross(points[i] - points[0]);
+        for (int i = 2; i < points.Count && normal.Length < 1e-12 * size * size; i++)
+            normal = (points[i - 1] - points[0]).Cross(points[i] - points[0]);
         normal = normal.Unit();
         return points.TrueForAll(p => Math.Abs(normal.Dot(p - points[0])) <= 1e-9 * size);
     }

@@ -4,8 +4,10 @@ namespace SteadyLintel.Cad;
 
 /// <summary>ACAD_TABLE: a grid of texts and blocks, with its picture as a block.</summary>
 /// <remarks>
-/// A table that came from DXF is written to DXF by the groups it came with; its grid is what they say. One that came from DWG goes back into its version by its bits. To DWG of another version it is not
-/// written: the layout of cells there is from memory and could be held against no other reader, and a wrong one could cost the receiver the drawing (docs/decisions/drawings.md).
+/// A table that came from DXF is written to DXF by the groups it came with; its grid is what they say. One that came from DWG goes back
+/// into its version by its bits. To DWG of another version it is not
+/// written: the layout of cells there is from memory and could be held against no other reader, and a wrong one could cost the receiver the
+/// drawing (docs/decisions/drawings.md).
 /// </remarks>
 public sealed class Table : Entity
 {
@@ -39,7 +41,15 @@ public sealed class Table : Entity
     public OpaqueBits? Bits { get; set; }
 
     /// <summary>Its picture, where it stands.</summary>
-    public Insert Shown() => new() { Block = Block, Location = Location, Rotation = Math.Atan2(Direction.Y, Direction.X), Layer = Layer, Colour = Colour, LineType = LineType };
+    public Insert Shown() => new()
+    {
+        Block = Block,
+        Location = Location,
+        Rotation = Math.Atan2(Direction.Y, Direction.X),
+        Layer = Layer,
+        Colour = Colour,
+        LineType = LineType
+    };
 
     /// <inheritdoc/>
     internal override void Exchange(Fields f)

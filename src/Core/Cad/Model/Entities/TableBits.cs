@@ -24,7 +24,8 @@ internal static class TableBits
     {
         try
         {
-            if ((long)size.Rows * size.Columns > TableGrid.MostCells) throw new CadFormatException($"{size.Rows} rows of {size.Columns} cells");
+            if ((long)size.Rows * size.Columns > TableGrid.MostCells)
+                throw new CadFormatException($"{size.Rows} rows of {size.Columns} cells");
             Cells(d, grid, size.Rows * size.Columns);
         }
         catch (CadFormatException)
@@ -36,7 +37,8 @@ internal static class TableBits
     private static void Cells(DwgFields d, TableGrid grid, int count)
     {
         d.Items(grid.Cells, count, 171, c => Cell(d, c ?? new TableCell()));
-        // What of the style is overridden by table, colours, weights and visibilities of lines: nothing when written. Where there is something the end cannot be told, nor whether the cells fit.
+        // What of the style is overridden by table, colours, weights and visibilities of lines: nothing when written. Where there is
+        // something the end cannot be told, nor whether the cells fit.
         bool overridden = false;
         for (int i = 0; i < 4 && !overridden; i++) overridden = d.Bit(false);
         if (overridden || !d.IsAtEnd) throw new CadFormatException("cells that do not fit");

@@ -6,8 +6,10 @@ public sealed class TableCell
     /// <summary>The kinds of content (171): text and block.</summary>
     public const int OfText = 1, OfBlock = 2;
 
-    /// <summary>What differs from the style of the table (177; a bit each): alignment, no fill, fill, colour of the content, text style, text height, then for top, right, bottom and left colour, weight and visibility of the line.</summary>
-    public const int OwnAlignment = 1, OwnNoFill = 2, OwnFill = 4, OwnColour = 8, OwnStyle = 0x10, OwnHeight = 0x20, OwnLineColour = 0x40, OwnLineWeight = 0x400, OwnLineVisibility = 0x4000;
+    /// <summary>What differs from the style of the table (177; a bit each): alignment, no fill, fill, colour of the content, text style,
+    /// text height, then for top, right, bottom and left colour, weight and visibility of the line.</summary>
+    public const int OwnAlignment = 1, OwnNoFill = 2, OwnFill = 4, OwnColour = 8, OwnStyle = 0x10, OwnHeight = 0x20, OwnLineColour = 0x40,
+        OwnLineWeight = 0x400, OwnLineVisibility = 0x4000;
 
     /// <summary>What it holds: <see cref="OfText"/> or <see cref="OfBlock"/>.</summary>
     public int Kind { get; set; } = OfText;
@@ -63,6 +65,7 @@ public sealed class TableCell
     /// <summary>The text height (140).</summary>
     public double Height { get; set; }
 
-    /// <summary>The lines at top, right, bottom and left: colour (69, 65, 66, 68), weight (279, 275, 276, 278), visibility (289, 285, 286, 288).</summary>
+    /// <summary>The lines at top, right, bottom and left: colour (69, 65, 66, 68), weight (279, 275, 276, 278), visibility (289, 285, 286,
+    /// 288).</summary>
     public (CadColour Colour, int Weight, int Visible)[] Lines => field ??= new (CadColour, int, int)[4];
 }

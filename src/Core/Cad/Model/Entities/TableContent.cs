@@ -1,6 +1,7 @@
 namespace SteadyLintel.Cad;
 
-/// <summary>A table in DWG from 2010 on: columns, rows of cells with their contents and styles, merged ranges (Open Design specification, 20.4.96 to 20.4.101, from memory).</summary>
+/// <summary>A table in DWG from 2010 on: columns, rows of cells with their contents and styles, merged ranges (Open Design specification,
+/// 20.4.96 to 20.4.101, from memory).</summary>
 internal static class TableContent
 {
     private const int OfValue = 1, OfField = 2, OfBlock = 4, OfCell = 1, OfRow = 2, OfColumn = 3, OfTable = 4;
@@ -103,7 +104,8 @@ internal static class TableContent
             for (int i = 0; i < 3; i++) d.Long(0);
         }
 
-        for (int contents = d.Count(cell.Text.Length > 0 || cell.Kind == TableCell.OfBlock ? 1 : 0); contents > 0; contents--) Contents(d, cell);
+        for (int contents = d.Count(cell.Text.Length > 0 || cell.Kind == TableCell.OfBlock ? 1 : 0); contents > 0; contents--)
+            Contents(d, cell);
         Style(d, OfCell, cell);
         d.Long(0);
         if (d.Long(0) == 0) return;
@@ -198,7 +200,8 @@ internal static class TableContent
     }
 
     private static readonly (int Content, int Cell)[] Marks =
-        [(OwnAlignment, TableCell.OwnAlignment), (OwnColour, TableCell.OwnColour), (OwnStyle, TableCell.OwnStyle), (OwnHeight, TableCell.OwnHeight)];
+        [(OwnAlignment, TableCell.OwnAlignment), (OwnColour, TableCell.OwnColour), (OwnStyle, TableCell.OwnStyle),
+            (OwnHeight, TableCell.OwnHeight)];
 
     private static int ToContent(int own) => Marks.Where(m => (own & m.Cell) != 0).Sum(m => m.Content);
 
@@ -209,7 +212,9 @@ internal static class TableContent
         var ranges = new List<(int Top, int Left, int Bottom, int Right)>();
         if (!d.Reading)
             for (int i = 0; i < grid.Cells.Count && columns > 0; i++)
-                if (grid.Cells[i].Span is ( > 1, _) or (_, > 1)) ranges.Add((i / columns, i % columns, (i / columns) + grid.Cells[i].Span.Rows - 1, (i % columns) + grid.Cells[i].Span.Columns - 1));
+                if (grid.Cells[i].Span is ( > 1, _) or (_, > 1))
+                    ranges.Add((i / columns, i % columns, (i / columns) + grid.Cells[i].Span.Rows - 1,
+                        (i % columns) + grid.Cells[i].Span.Columns - 1));
         d.Items(ranges, d.Count(ranges.Count), 0, r => (d.Long(r.Top), d.Long(r.Left), d.Long(r.Bottom), d.Long(r.Right)));
         if (!d.Reading) return;
         foreach (var (top, left, bottom, right) in ranges)

@@ -1,10 +1,12 @@
 namespace SteadyLintel.Cad;
 
-/// <summary>The cells of a table as groups of DXF (DXF reference, "ACAD_TABLE"): heights, widths, then each cell from its kind (171) to the next.</summary>
+/// <summary>The cells of a table as groups of DXF (DXF reference, "ACAD_TABLE"): heights, widths, then each cell from its kind (171) to the
+/// next.</summary>
 internal static class TableGroups
 {
     private const string ValueBegin = "CELL_VALUE", ValueEnd = "ACVALUE_END";
-    private static readonly int[] LineColours = [69, 65, 66, 68], LineWeights = [279, 275, 276, 278], LineVisibilities = [289, 285, 286, 288];
+    private static readonly int[] LineColours = [69, 65, 66, 68], LineWeights = [279, 275, 276, 278],
+        LineVisibilities = [289, 285, 286, 288];
 
     /// <summary>The grid that groups tell.</summary>
     /// <param name="groups">The groups of the table that have no field in the entity.</param>

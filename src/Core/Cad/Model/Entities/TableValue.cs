@@ -1,9 +1,11 @@
 namespace SteadyLintel.Cad;
 
-/// <summary>The value of a cell in DWG from 2007 on (Open Design specification, 20.4.99, from memory): its kind, itself, and how it is shown.</summary>
+/// <summary>The value of a cell in DWG from 2007 on (Open Design specification, 20.4.99, from memory): its kind, itself, and how it is
+/// shown.</summary>
 internal static class TableValue
 {
-    private const int OfNothing = 0, OfWhole = 1, OfReal = 2, OfText = 4, OfTime = 8, OfPoint = 16, OfPlace = 32, OfObject = 64, OfBytes = 128, OfList = 256, OfOther = 512;
+    private const int OfNothing = 0, OfWhole = 1, OfReal = 2, OfText = 4, OfTime = 8, OfPoint = 16, OfPlace = 32, OfObject = 64,
+        OfBytes = 128, OfList = 256, OfOther = 512;
     private const int IsEmpty = 1;
 
     /// <summary>Reads or writes a value; what is shown of it becomes the text of the cell.</summary>

@@ -108,6 +108,7 @@ public abstract class TextEntity : Entity
         Style = d.Handle(Style, HandleKind.HardPointer);
     }
 
-    private int Absent() => (Insertion.Z == 0 ? 1 : 0) | (Alignment == Vec3.Zero ? 2 : 0) | (Slant == 0 ? 4 : 0) | (Rotation == 0 ? 8 : 0) | (Width == 1 ? 16 : 0)
+    private int Absent() => (Insertion.Z == 0 ? 1 : 0) | (Alignment == Vec3.Zero ? 2 : 0) | (Slant == 0 ? 4 : 0) | (
+        Rotation == 0 ? 8 : 0) | (Width == 1 ? 16 : 0)
         | (Generation == 0 ? 32 : 0) | (Horizontal == 0 ? 64 : 0) | (Vertical == 0 ? 128 : 0);
 }

@@ -5,7 +5,8 @@ namespace SteadyLintel.Cad;
 /// <summary>VERTEX of a <see cref="Polyline"/>, or a face of a polyface.</summary>
 public sealed class Vertex(PolylineKind kind, bool face = false) : Entity
 {
-    private static readonly string[] Subclasses = ["AcDb2dVertex", "AcDb3dPolylineVertex", "AcDbPolygonMeshVertex", "AcDbPolyFaceMeshVertex"];
+    private static readonly string[] Subclasses =
+        ["AcDb2dVertex", "AcDb3dPolylineVertex", "AcDbPolygonMeshVertex", "AcDbPolyFaceMeshVertex"];
 
     /// <summary>The kind of polyline it belongs to.</summary>
     public PolylineKind Kind { get; } = kind;
@@ -19,7 +20,8 @@ public sealed class Vertex(PolylineKind kind, bool face = false) : Entity
     /// <summary>Where it is (10).</summary>
     public Vec3 Location { get; set; }
 
-    /// <summary>Bits of group 70: 1 added by curve fitting, 2 tangent, 8 added by spline fitting, 16 control point; those of the kind aside.</summary>
+    /// <summary>Bits of group 70: 1 added by curve fitting, 2 tangent, 8 added by spline fitting, 16 control point; those of the kind
+    /// aside.</summary>
     public int Flags { get; set; }
 
     /// <summary>Widths of the stretch that follows (40, 41).</summary>
@@ -37,7 +39,8 @@ public sealed class Vertex(PolylineKind kind, bool face = false) : Entity
     /// <summary>The corners of a face: vertex numbers from 1, negative where the edge behind is hidden, 0 for none (71–74).</summary>
     public int[] Corners { get; } = new int[4];
 
-    private int KindBits => IsFace ? 128 : Kind switch { PolylineKind.Space => 32, PolylineKind.Mesh => 64, PolylineKind.Polyface => 192, _ => 0 };
+    private int KindBits =>
+        IsFace ? 128 : Kind switch { PolylineKind.Space => 32, PolylineKind.Mesh => 64, PolylineKind.Polyface => 192, _ => 0 };
 
     /// <inheritdoc/>
     internal override void Exchange(Fields f)

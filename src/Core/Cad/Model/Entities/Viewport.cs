@@ -65,7 +65,8 @@ public sealed class Viewport : Entity
     /// <summary>How it is shaded when plotted (170), and how many lines lie between heavy ones of the grid (61).</summary>
     public (int Shade, int Major) Plot { get; set; } = (0, 5);
 
-    /// <summary>Whether the mark of the coordinate system is at its origin (74), and whether the system belongs to the viewport (71).</summary>
+    /// <summary>Whether the mark of the coordinate system is at its origin (74), and whether the system belongs to the viewport
+    /// (71).</summary>
     public (bool IconAtOrigin, bool Own) Coordinates { get; set; } = (false, true);
 
     /// <summary>Visual style of shading and what lies behind (333).</summary>
@@ -144,7 +145,8 @@ public sealed class Viewport : Entity
         if (!d.Since(CadVersion.AC1018)) d.Handle(default, HandleKind.HardPointer);
         Settings.ExchangeSystems(d);
         if (!d.Since(CadVersion.AC1021)) return;
-        var (background, style) = (d.Handle(Settings.Scene.Background, HandleKind.SoftPointer), d.Handle(Settings.Scene.Style, HandleKind.HardPointer));
+        var (background, style) = (d.Handle(Settings.Scene.Background, HandleKind.SoftPointer),
+            d.Handle(Settings.Scene.Style, HandleKind.HardPointer));
         Shading = d.Handle(Shading, HandleKind.HardPointer);
         Settings.Scene = (background, style, d.Handle(Settings.Scene.Sun, HandleKind.HardOwner));
     }

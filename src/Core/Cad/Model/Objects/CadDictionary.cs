@@ -38,7 +38,8 @@ public sealed class CadDictionary(bool withDefault = false) : CadObject
                 HardOwner = d.RawByte(HardOwner ? 1 : 0) != 0;
             }
 
-            d.Items(Entries, count, 0, e => (d.Text(3, e.Name ?? ""), d.Handle(e.Object, HardOwner ? HandleKind.HardOwner : HandleKind.SoftOwner)));
+            d.Items(Entries, count, 0, e => (d.Text(3, e.Name ?? ""),
+                d.Handle(e.Object, HardOwner ? HandleKind.HardOwner : HandleKind.SoftOwner)));
             if (HasDefault) Default = d.Handle(Default, HandleKind.HardPointer);
             return;
         }

@@ -3,7 +3,8 @@ using SteadyLintel.Geometry;
 namespace SteadyLintel.Cad;
 
 /// <summary>GEODATA: where the drawing stands on the earth.</summary>
-/// <remarks>The fields are those of 2010 and later. The form of 2009 has other codes for its mesh in DXF, which are read and written; whether its DWG has another order of fields is not known here.</remarks>
+/// <remarks>The fields are those of 2010 and later. The form of 2009 has other codes for its mesh in DXF, which are read and written;
+/// whether its DWG has another order of fields is not known here.</remarks>
 public sealed class GeoData : CadObject
 {
     /// <inheritdoc/>
@@ -15,7 +16,8 @@ public sealed class GeoData : CadObject
     /// <summary>The block whose entities it places (330).</summary>
     public Handle Block { get; set; }
 
-    /// <summary>What <see cref="Reference"/> counts in: 0 unknown, 1 a local grid, 2 a projected grid, 3 longitude and latitude in degrees (70).</summary>
+    /// <summary>What <see cref="Reference"/> counts in: 0 unknown, 1 a local grid, 2 a projected grid, 3 longitude and latitude in degrees
+    /// (70).</summary>
     public int Coordinates { get; set; } = 3;
 
     /// <summary>A point of the drawing (10).</summary>
@@ -88,5 +90,6 @@ public sealed class GeoData : CadObject
 
     // DXF keeps it in pieces under 303, the last under 301, line ends as ^J.
     private void ExchangeSystem(Fields f) =>
-        System = f.Dwg is not null ? f.Text(301, System) : f.Pieces(303, 301, System.ReplaceLineEndings("^J")).Replace("^J", "\n", StringComparison.Ordinal);
+        System = f.Dwg is not null ? f.Text(301, System) : f.Pieces(303, 301, System.ReplaceLineEndings("^J"))
+            .Replace("^J", "\n", StringComparison.Ordinal);
 }

@@ -74,7 +74,8 @@ public sealed class Layout : CadObject
     /// <summary>The origin of the picture of the paper (148, 149).</summary>
     public Vec2 ImageOrigin { get; set; }
 
-    /// <summary>How it is shaded when plotted: mode, resolution, dots an inch, object (76, 77, 78, 333 of AcDbPlotSettings); in DXF these stay groups.</summary>
+    /// <summary>How it is shaded when plotted: mode, resolution, dots an inch, object (76, 77, 78, 333 of AcDbPlotSettings); in DXF these
+    /// stay groups.</summary>
     public (int Mode, int Level, int Dots, Handle Object) Shade { get; set; } = (0, 2, 300, default);
 
     /// <summary>The visual style; DWG only, from 2007 on.</summary>
@@ -104,7 +105,8 @@ public sealed class Layout : CadObject
         Margins = (f.Double(40, Margins.Left), f.Double(41, Margins.Bottom), f.Double(42, Margins.Right), f.Double(43, Margins.Top));
         Paper = (f.Double(44, Paper.Width), f.Double(45, Paper.Height));
         PlotOffset = new Vec2(f.Double(46, PlotOffset.X), f.Double(47, PlotOffset.Y));
-        PlotWindow = (new Vec2(f.Double(48, PlotWindow.Low.X), f.Double(49, PlotWindow.Low.Y)), new Vec2(f.Double(140, PlotWindow.High.X), f.Double(141, PlotWindow.High.Y)));
+        PlotWindow = (new Vec2(f.Double(48, PlotWindow.Low.X), f.Double(49, PlotWindow.Low.Y)),
+            new Vec2(f.Double(140, PlotWindow.High.X), f.Double(141, PlotWindow.High.Y)));
         PlotScale = (f.Double(142, PlotScale.Paper), f.Double(143, PlotScale.Drawing));
         PlotFlags = f.Short(70, PlotFlags);
         PaperUnits = f.Short(72, PaperUnits);
@@ -142,7 +144,8 @@ public sealed class Layout : CadObject
         StyleSheet = d.Text(7, StyleSheet);
         UsualScale = (d.Short(UsualScale.Number), d.Double(UsualScale.Factor));
         ImageOrigin = d.BitPoint(ImageOrigin);
-        if (d.Since(CadVersion.AC1018)) Shade = (d.Short(Shade.Mode), d.Short(Shade.Level), d.Short(Shade.Dots), d.Handle(Shade.Object, HandleKind.HardPointer));
+        if (d.Since(CadVersion.AC1018))
+            Shade = (d.Short(Shade.Mode), d.Short(Shade.Level), d.Short(Shade.Dots), d.Handle(Shade.Object, HandleKind.HardPointer));
         if (d.Since(CadVersion.AC1021)) VisualStyle = d.Handle(VisualStyle, HandleKind.SoftPointer);
         ExchangeSheet(d);
     }

@@ -47,7 +47,8 @@ public sealed class MultiLineStyle : CadObject
         Fill = f.Colour(62, Fill);
         Angles = (f.Angle(51, Angles.Start), f.Angle(52, Angles.End));
         int count = f.Short(71, Elements.Count);
-        f.Items(Elements, count, 49, e => new MultiLineElement(f.Double(49, e.Offset), f.Colour(62, f.Reading ? CadColour.ByLayer : e.Colour), LineTypeOf(f, e.LineType)));
+        f.Items(Elements, count, 49, e => new MultiLineElement(
+            f.Double(49, e.Offset), f.Colour(62, f.Reading ? CadColour.ByLayer : e.Colour), LineTypeOf(f, e.LineType)));
     }
 
     private static Handle LineTypeOf(Fields f, Handle type)

@@ -16,7 +16,8 @@ public sealed class DimensionStyle : SymbolRecord
     public object this[string name]
     {
         get => _values[Index(name)];
-        set => _values[Index(name)] = value.GetType() == _values[Index(name)].GetType() ? value : throw new ArgumentException($"{name} takes {_values[Index(name)].GetType().Name}.");
+        set => _values[Index(name)] = value.GetType() == _values[Index(name)].GetType()
+            ? value : throw new ArgumentException($"{name} takes {_values[Index(name)].GetType().Name}.");
     }
 
     /// <inheritdoc/>
@@ -47,11 +48,13 @@ public sealed class DimensionStyle : SymbolRecord
             switch (variable.Name)
             {
                 case "DIMFIT":
-                    var fit = OldDimensionVariables.OfFit(d.RawByte((int)OldDimensionVariables.Fit((long)this["DIMATFIT"], (long)this["DIMTMOVE"])));
+                    var fit = OldDimensionVariables.OfFit(
+                        d.RawByte((int)OldDimensionVariables.Fit((long)this["DIMATFIT"], (long)this["DIMTMOVE"])));
                     (this["DIMATFIT"], this["DIMTMOVE"]) = (fit.Fit, fit.Move);
                     break;
                 case "DIMUNIT":
-                    var unit = OldDimensionVariables.OfUnit(d.Short((int)OldDimensionVariables.Unit((long)this["DIMLUNIT"], (long)this["DIMFRAC"])));
+                    var unit = OldDimensionVariables.OfUnit(
+                        d.Short((int)OldDimensionVariables.Unit((long)this["DIMLUNIT"], (long)this["DIMFRAC"])));
                     (this["DIMLUNIT"], this["DIMFRAC"]) = (unit.Unit, unit.Fraction);
                     break;
                 case var name when Array.IndexOf(HeadNames, name) is >= 0 and var head:
@@ -71,7 +74,8 @@ public sealed class DimensionStyle : SymbolRecord
             var variable = DimensionVariable.All[i];
             if (variable.Code == 0 && f.Dwg is null) continue;
             // A drawing of an older form may carry newer variables in DXF; DWG has just those of its version.
-            if (f.Dwg is null && f.Reading || f.Since(variable.Since)) _values[i] = Variables.Exchange(f, variable.Kind, variable.Code, _values[i]);
+            if (f.Dwg is null && f.Reading || f.Since(variable.Since))
+                _values[i] = Variables.Exchange(f, variable.Kind, variable.Code, _values[i]);
         }
     }
 

@@ -1,6 +1,7 @@
 namespace SteadyLintel.Cad;
 
-/// <summary>A variable of dimensioning: in a dimension style by its group code, in the header by its name. Codes and defaults after the DXF reference (DIMSTYLE).</summary>
+/// <summary>A variable of dimensioning: in a dimension style by its group code, in the header by its name. Codes and defaults after the DXF
+/// reference (DIMSTYLE).</summary>
 /// <param name="Name">The name without the dollar sign.</param>
 /// <param name="Kind">Its kind.</param>
 /// <param name="Code">Its code in a dimension style; 0 where DXF has none.</param>

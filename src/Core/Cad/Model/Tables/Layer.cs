@@ -76,7 +76,8 @@ public sealed class Layer : SymbolRecord
     {
         if (!d.Since(CadVersion.AC1015))
         {
-            // The same four, in the same order, as the lowest bits from 2000 on; that the second means off is taken from there, for no reader at hand uses it.
+            // The same four, in the same order, as the lowest bits from 2000 on; that the second means off is taken from there, for no
+            // reader at hand uses it.
             Frozen = d.Bit(Frozen);
             On = !d.Bit(!On);
             FrozenInNew = d.Bit(FrozenInNew);
@@ -84,7 +85,8 @@ public sealed class Layer : SymbolRecord
             return;
         }
 
-        int bits = d.Short((Frozen ? 1 : 0) | (On ? 0 : 2) | (FrozenInNew ? 4 : 0) | (Locked ? 8 : 0) | (Plot ? 16 : 0) | (LineWeights.ToNumber(LineWeight) << 5));
+        int bits = d.Short((Frozen ? 1 : 0) | (On ? 0 : 2) | (FrozenInNew ? 4 : 0) | (Locked ? 8 : 0) | (Plot ? 16 : 0) | (
+            LineWeights.ToNumber(LineWeight) << 5));
         Frozen = (bits & 1) != 0;
         On = (bits & 2) == 0;
         FrozenInNew = (bits & 4) != 0;

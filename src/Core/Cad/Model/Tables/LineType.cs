@@ -40,7 +40,8 @@ public sealed class LineType : SymbolRecord
             double length = f.Double(49, dash.Length);
             int flags = f.Short(74, dash.Flags);
             if ((flags & 6) == 0) return new Dash(length, flags);
-            return new Dash(length, flags, f.Short(75, dash.Shape), f.Reference(340, dash.Style), f.Double(46, f.Reading ? 1 : dash.Scale), f.Angle(50, dash.Rotation),
+            return new Dash(length, flags, f.Short(75, dash.Shape), f.Reference(340, dash.Style),
+                f.Double(46, f.Reading ? 1 : dash.Scale), f.Angle(50, dash.Rotation),
                 new Vec2(f.Double(44, dash.Offset.X), f.Double(45, dash.Offset.Y)), (flags & 2) != 0 ? f.Text(9, dash.Text ?? "") : null);
         });
     }

@@ -15,7 +15,8 @@ internal static class Variables
         VariableKind.Byte => (long)f.Byte(code, (int)(long)value),
         VariableKind.Bit => f.Dwg is { } d ? (d.Bit((long)value != 0) ? 1L : 0L) : (long)f.Short(code, (int)(long)value),
         VariableKind.Text => f.Text(code, (string)value),
-        VariableKind.Colour => f.Dwg is { } d ? (long)d.Colour(code, new CadColour((short)(long)value)).Index : (long)f.Short(code, (int)(long)value),
+        VariableKind.Colour => f.Dwg is { } d ? (long)d.Colour(code, new CadColour((short)(long)value)).Index : (long)f
+            .Short(code, (int)(long)value),
         VariableKind.Point => f.Point(code, (Vec3)value),
         VariableKind.Flat => f.Flat(code, (Vec2)value),
         VariableKind.Handle => f.Reference(code, (Handle)value),

@@ -2,7 +2,8 @@ using SteadyLintel.Geometry;
 
 namespace SteadyLintel.Cad;
 
-/// <summary>How a view is lit, what stands behind it and which coordinate system it has of its own. In DXF these stay groups; DWG has them among the fields.</summary>
+/// <summary>How a view is lit, what stands behind it and which coordinate system it has of its own. In DXF these stay groups; DWG has them
+/// among the fields.</summary>
 public sealed class ViewSettings
 {
     private static readonly int[] ModeBits = [1, 2, 4, 16];
@@ -51,8 +52,10 @@ public sealed class ViewSettings
     }
 
     /// <summary>The handles of background, visual style and sun.</summary>
-    internal void ExchangeScene(DwgFields d) => Scene = (d.Handle(Scene.Background, HandleKind.SoftPointer), d.Handle(Scene.Style, HandleKind.HardPointer), d.Handle(Scene.Sun, HandleKind.HardOwner));
+    internal void ExchangeScene(DwgFields d) => Scene = (d.Handle(Scene.Background, HandleKind.SoftPointer),
+        d.Handle(Scene.Style, HandleKind.HardPointer), d.Handle(Scene.Sun, HandleKind.HardOwner));
 
     /// <summary>The handles of the coordinate systems.</summary>
-    internal void ExchangeSystems(DwgFields d) => Systems = (d.Handle(Systems.Named, HandleKind.HardPointer), d.Handle(Systems.Base, HandleKind.HardPointer));
+    internal void ExchangeSystems(DwgFields d) =>
+        Systems = (d.Handle(Systems.Named, HandleKind.HardPointer), d.Handle(Systems.Base, HandleKind.HardPointer));
 }

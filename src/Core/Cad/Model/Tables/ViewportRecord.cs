@@ -56,7 +56,8 @@ public sealed class ViewportRecord : SymbolRecord
     /// <summary>The mark of the coordinate system (74): 1 shown, 2 at its origin.</summary>
     public int Icon { get; set; } = 3;
 
-    /// <summary>Whether the grid is shown (76), and from 2007 on its behaviour and how many lines lie between heavy ones (60, 61).</summary>
+    /// <summary>Whether the grid is shown (76), and from 2007 on its behaviour and how many lines lie between heavy ones (60,
+    /// 61).</summary>
     public (bool On, int Flags, int Major) GridLines { get; set; } = (false, 0, 5);
 
     /// <summary>Whether points snap (75), how (77, 78) and in which direction, radians (50).</summary>
