@@ -24,7 +24,7 @@ public class LevelsAndReceivingTests(JobFixture job) : IClassFixture<JobFixture>
             "#300=IFCBUILDINGSTOREY('0000000000000000000300',$,'Attic',$,$,$,$,$,.ELEMENT.,77.);\n#301=IFCRELAGGREGATES('0000000000000000000301',$,$,$,#10,(#300));\n#15=", StringComparison.Ordinal);
         await job.DeliverAsync("SNK", "Sink", Encoding.ASCII.GetBytes(next));
         var after = await JobState.LoadAsync(db, job.Job.Id, CancellationToken.None);
-        Assert.Equal(2, after.Sources[sink].Latest!.Revision);
+        Assert.Equal(2, after.Sources[sink].Latest!.Number);
         var same = after.Schedule.Rungs.Single(r => r.Storeys.Any(s => s.Source == sink && s.Name == "Two"));
         Assert.Equal((level.Level, level.Name, level.Elevation), (same.Level, same.Name, same.Elevation));
         Assert.Equal("Attic", after.Schedule.Rungs[^1].Name);

@@ -5,7 +5,7 @@ using SteadyLintel.Store;
 
 namespace SteadyLintel.Tests;
 
-/// <summary>The schema goes up and down with what is in it.</summary>
+/// <summary>The schema is brought up to date with what is in it.</summary>
 public class MigrationTests
 {
     private static LintelDb Open(string connection)
@@ -26,48 +26,34 @@ public class MigrationTests
     }
 
     [Fact]
-    public async Task Facets_are_counted_together_on_the_way_down_and_stay_on_the_way_up()
+    public async Task What_was_received_before_deliveries_and_revisions_were_two_things_is_there_after_the_upgrade()
     {
         await using var db = Open(TestDatabase.New());
+        await db.GetService<IMigrator>().MigrateAsync("20261128074716_StoredSelection");
+        await db.Database.ExecuteSqlRawAsync("""
+            INSERT INTO jobs (id, code, name, description) VALUES ('00000000-0000-0000-0000-000000000001', 'T1', 'Test', '');
+            INSERT INTO parties (id, job_id, code, discipline, colour)
+              VALUES ('00000000-0000-0000-0000-000000000002', '00000000-0000-0000-0000-000000000001', 'ARC', 'Architecture', '#000000');
+            INSERT INTO sources (id, job_id, party_id, name)
+              VALUES ('00000000-0000-0000-0000-000000000003', '00000000-0000-0000-0000-000000000001', '00000000-0000-0000-0000-000000000002', 'Main');
+            INSERT INTO deliveries (id, source_id, file_name, length, blob_id, received_at, received_by, state, progress, cancel_requested,
+              sentence, revision, report, drawing, elements, findings)
+            SELECT ('00000000-0000-0000-0000-00000000001' || n)::uuid, '00000000-0000-0000-0000-000000000003', n || '.ifc', 1,
+              gen_random_uuid(), now(), gen_random_uuid(), CASE WHEN n < 3 THEN 7 ELSE 9 END, 1, false, '', CASE WHEN n < 3 THEN n END,
+              CASE WHEN n = 1 THEN '{{"schema":"IFC4"}}'::jsonb END, CASE WHEN n = 2 THEN '{{"form":"dwg"}}' END, n * 10, n
+            FROM generate_series(1, 3) AS n;
+            INSERT INTO facets (delivery_id, storey, class, layer, shaped, drawn, count)
+              VALUES ('00000000-0000-0000-0000-000000000011', 0, 'IfcGrid', '', true, false, 5);
+            """);
+
         await db.Database.MigrateAsync();
-        var job = new Job { Id = Guid.NewGuid(), Code = "T1", Name = "Test" };
-        var party = new Party { Id = Guid.NewGuid(), JobId = job.Id, Code = "ARC", Discipline = "Architecture", Colour = "#000000" };
-        var source = new Source { Id = Guid.NewGuid(), JobId = job.Id, PartyId = party.Id, Name = "Main" };
-        var delivery = new Delivery
-        {
-            Id = Guid.NewGuid(),
-            SourceId = source.Id,
-            FileName = "a.ifc",
-            Length = 1,
-            BlobId = Guid.NewGuid(),
-            ReceivedAt = DateTime.UtcNow,
-            State = DeliveryState.Ready
-        };
-        db.AddRange(job, party, source, delivery);
-        foreach (var (shaped, drawn, count) in new[] { (true, false, 5), (false, true, 2), (false, false, 3) })
-            db.Add(new FacetRow
-            {
-                DeliveryId = delivery.Id,
-                Storey = 0,
-                Class = "IfcGrid",
-                Layer = "",
-                Shaped = shaped,
-                Drawn = drawn,
-                Count = count
-            });
-        await db.SaveChangesAsync();
-        var migrator = db.GetService<IMigrator>();
 
-        await migrator.MigrateAsync("20261124041813_ShapedFacets");
-        Assert.Equal([(true, 5), (false, 5)], await Rows(db));
-        await migrator.MigrateAsync();
-        Assert.Equal([(true, 5), (false, 5)], await Rows(db));
-        Assert.All(await db.Facets.AsNoTracking().ToListAsync(), f => Assert.False(f.Drawn));
+        var revisions = await db.Revisions.AsNoTracking().Include(r => r.Delivery).OrderBy(r => r.Number).ToListAsync();
+        Assert.Equal([(1, RevisionKind.Model, 10, 1, "1.ifc"), (2, RevisionKind.Drawing, 20, 2, "2.ifc")],
+            revisions.Select(r => (r.Number, r.Kind, r.Elements, r.Findings, r.Delivery.FileName)));
+        Assert.Contains("IFC4", revisions[0].Report, StringComparison.Ordinal);
+        Assert.Contains("dwg", revisions[1].Report, StringComparison.Ordinal);
+        Assert.Equal(3, await db.Deliveries.CountAsync());
+        Assert.Equal(revisions[0].Id, (await db.Facets.AsNoTracking().SingleAsync()).RevisionId);
     }
-
-    private static async Task<List<(bool, int)>> Rows(LintelDb db) =>
-        [.. (await db.Database.SqlQuery<Counted>($"SELECT shaped, count FROM facets ORDER BY shaped DESC").ToListAsync())
-            .Select(r => (r.Shaped, r.Count))];
-
-    private sealed record Counted(bool Shaped, int Count);
 }

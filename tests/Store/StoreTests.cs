@@ -70,7 +70,7 @@ public class StoreTests(StoreFixture store) : IClassFixture<StoreFixture>
             chunks.Add(element, shape);
             rows.Add(new ElementRow
             {
-                DeliveryId = delivery,
+                RevisionId = delivery,
                 Number = element.Number,
                 GlobalId = element.GlobalId,
                 Class = element.Class,
@@ -129,10 +129,10 @@ public class StoreTests(StoreFixture store) : IClassFixture<StoreFixture>
         // A worker that was killed after its last step does it again.
         Assert.Equal(one, await SaveAsync(first));
         await using var db = store.Open();
-        Assert.Equal(2, await db.Elements.CountAsync(e => e.DeliveryId == first));
-        Assert.Equal(1, await db.Levels.CountAsync(l => l.DeliveryId == first));
+        Assert.Equal(2, await db.Elements.CountAsync(e => e.RevisionId == first));
+        Assert.Equal(1, await db.Levels.CountAsync(l => l.RevisionId == first));
         Assert.Equal(DeliveryState.Ready, (await db.Deliveries.SingleAsync(d => d.Id == first)).State);
-        Assert.Equal([2], await db.Facets.Where(f => f.DeliveryId == first).Select(f => f.Count).ToListAsync());
+        Assert.Equal([2], await db.Facets.Where(f => f.RevisionId == first).Select(f => f.Count).ToListAsync());
     }
 
     [Fact]
@@ -142,7 +142,7 @@ public class StoreTests(StoreFixture store) : IClassFixture<StoreFixture>
         await SaveAsync(first);
         await SaveAsync(second);
         await using var db = store.Open();
-        var hashes = await db.Chunks.Where(c => c.DeliveryId == first || c.DeliveryId == second).Select(c => c.Hash).ToListAsync();
+        var hashes = await db.Chunks.Where(c => c.RevisionId == first || c.RevisionId == second).Select(c => c.Hash).ToListAsync();
         Assert.Equal(2 * hashes.Distinct().Count(), hashes.Count);
     }
 
@@ -160,8 +160,8 @@ public class StoreTests(StoreFixture store) : IClassFixture<StoreFixture>
         }
 
         await using var again = store.Open();
-        Assert.Equal(0, await again.Elements.CountAsync(e => e.DeliveryId == delivery));
-        Assert.Equal(0, await again.Chunks.CountAsync(c => c.DeliveryId == delivery));
+        Assert.Equal(0, await again.Elements.CountAsync(e => e.RevisionId == delivery));
+        Assert.Equal(0, await again.Chunks.CountAsync(c => c.RevisionId == delivery));
         Assert.Equal(DeliveryState.Received, (await again.Deliveries.SingleAsync(d => d.Id == delivery)).State);
     }
 
@@ -171,7 +171,7 @@ public class StoreTests(StoreFixture store) : IClassFixture<StoreFixture>
         var delivery = await store.DeliverAsync();
         await SaveAsync(delivery);
         await using var db = store.Open();
-        var row = await db.Elements.OrderBy(e => e.Number).FirstAsync(e => e.DeliveryId == delivery);
+        var row = await db.Elements.OrderBy(e => e.Number).FirstAsync(e => e.RevisionId == delivery);
         Assert.Equal("One", row.Name);
         var facts = IntakeStore.Unpack(row.Facts);
         Assert.Equal(("0000000000000000000030", "IfcWall", "One", "Ground"), (facts.GlobalId, facts.Class, facts.Name, facts.Storey));

@@ -29,24 +29,24 @@ public sealed class IntakeStore(LintelDb db)
         IReadOnlyList<PropertySetRow> sets, IReadOnlyList<GeometryChunk> chunks, Func<Guid, Task>? within, CancellationToken cancel)
     {
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
-        var row = await db.Deliveries.Include(d => d.Source).FirstAsync(d => d.Id == delivery, cancel);
-        // Revisions of one source are numbered one at a time.
-        await db.Database.ExecuteSqlAsync($"SELECT 1 FROM sources WHERE id = {row.SourceId} FOR UPDATE", cancel);
-        await db.Elements.Where(e => e.DeliveryId == delivery).ExecuteDeleteAsync(cancel);
-        await db.Facets.Where(e => e.DeliveryId == delivery).ExecuteDeleteAsync(cancel);
-        await db.Levels.Where(e => e.DeliveryId == delivery).ExecuteDeleteAsync(cancel);
-        await db.Chunks.Where(e => e.DeliveryId == delivery).ExecuteDeleteAsync(cancel);
+        var row = await db.Deliveries.Include(d => d.Source).Include(d => d.Revision).FirstAsync(d => d.Id == delivery, cancel);
+        string json = JsonSerializer.Serialize(report, Json);
+        var revision = await EndAsync(row, RevisionKind.Model, json, report.Elements, report.Findings, cancel);
+        await db.Elements.Where(e => e.RevisionId == delivery).ExecuteDeleteAsync(cancel);
+        await db.Facets.Where(e => e.RevisionId == delivery).ExecuteDeleteAsync(cancel);
+        await db.Levels.Where(e => e.RevisionId == delivery).ExecuteDeleteAsync(cancel);
+        await db.Chunks.Where(e => e.RevisionId == delivery).ExecuteDeleteAsync(cancel);
         var connection = (NpgsqlConnection)db.Database.GetDbConnection();
-        await db.PropertySets.Where(e => e.DeliveryId == delivery).ExecuteDeleteAsync(cancel);
+        await db.PropertySets.Where(e => e.RevisionId == delivery).ExecuteDeleteAsync(cancel);
         await CopyElements(connection, elements, cancel);
         await CopySets(connection, sets, cancel);
         await CopyChunks(connection, delivery, chunks, cancel);
         db.Levels.AddRange(snapshot.Structure.Storeys.Select(
-            (s, n) => new LevelRow { DeliveryId = delivery, Number = n, Name = s.Name, Elevation = s.Level, PlacementZ = s.PlacementZ }));
+            (s, n) => new LevelRow { RevisionId = delivery, Number = n, Name = s.Name, Elevation = s.Level, PlacementZ = s.PlacementZ }));
         db.Facets.AddRange(elements.CountBy(e => (e.Storey, e.Class, e.Layer, Shaped: e.Box is not null, e.Drawn))
             .Select(f => new FacetRow
             {
-                DeliveryId = delivery,
+                RevisionId = delivery,
                 Storey = f.Key.Storey,
                 Class = f.Key.Class,
                 Layer = f.Key.Layer,
@@ -54,16 +54,10 @@ public sealed class IntakeStore(LintelDb db)
                 Drawn = f.Key.Drawn,
                 Count = f.Value
             }));
-        row.Report = JsonSerializer.Serialize(report, Json);
-        row.Elements = report.Elements;
-        row.Findings = report.Findings.Count(f => f.Severity > Severity.Note);
-        row.Revision ??= 1 + (await db.Deliveries.Where(d => d.SourceId == row.SourceId).MaxAsync(d => d.Revision, cancel) ?? 0);
-        row.State = DeliveryState.Ready;
-        row.Progress = 1;
         await db.SaveChangesAsync(cancel);
         if (within is not null) await within(row.Source.JobId);
         await transaction.CommitAsync(cancel);
-        return row.Revision.Value;
+        return revision.Number;
     }
 
     /// <summary>Stores the report of a drawing as a revision and gives it its number.</summary>
@@ -71,17 +65,26 @@ public sealed class IntakeStore(LintelDb db)
     public async Task<int> SaveAsync(Guid delivery, DrawingReport report, CancellationToken cancel)
     {
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
-        var row = await db.Deliveries.FirstAsync(d => d.Id == delivery, cancel);
-        await db.Database.ExecuteSqlAsync($"SELECT 1 FROM sources WHERE id = {row.SourceId} FOR UPDATE", cancel);
-        row.Drawing = JsonSerializer.Serialize(report, Json);
-        row.Elements = report.Entities.Sum(e => e.Count);
-        row.Findings = report.Findings.Count(f => f.Severity > Severity.Note);
-        row.Revision ??= 1 + (await db.Deliveries.Where(d => d.SourceId == row.SourceId).MaxAsync(d => d.Revision, cancel) ?? 0);
-        row.State = DeliveryState.Ready;
-        row.Progress = 1;
-        await db.SaveChangesAsync(cancel);
+        var row = await db.Deliveries.Include(d => d.Revision).FirstAsync(d => d.Id == delivery, cancel);
+        string json = JsonSerializer.Serialize(report, Json);
+        var revision = await EndAsync(row, RevisionKind.Drawing, json, report.Entities.Sum(e => e.Count), report.Findings, cancel);
         await transaction.CommitAsync(cancel);
-        return row.Revision.Value;
+        return revision.Number;
+    }
+
+    // The delivery has become a revision, with the next number of its source.
+    private async Task<Revision> EndAsync(Delivery delivery, RevisionKind kind, string report, int elements,
+        IReadOnlyList<Finding> findings, CancellationToken cancel)
+    {
+        // Revisions of one source are numbered one at a time.
+        await db.Database.ExecuteSqlAsync($"SELECT 1 FROM sources WHERE id = {delivery.SourceId} FOR UPDATE", cancel);
+        int last = await db.Revisions.Where(r => r.SourceId == delivery.SourceId).MaxAsync(r => (int?)r.Number, cancel) ?? 0;
+        var revision = delivery.Revision ??= new Revision { Id = delivery.Id, SourceId = delivery.SourceId, Number = last + 1 };
+        (revision.Kind, revision.Report, revision.Elements) = (kind, report, elements);
+        revision.Findings = findings.Count(f => f.Severity > Severity.Note);
+        (delivery.State, delivery.Progress) = (DeliveryState.Ready, 1);
+        await db.SaveChangesAsync(cancel);
+        return revision;
     }
 
     /// <summary>Facts as they are kept.</summary>
@@ -102,11 +105,11 @@ public sealed class IntakeStore(LintelDb db)
     private static async Task CopyElements(NpgsqlConnection connection, IReadOnlyList<ElementRow> elements, CancellationToken cancel)
     {
         await using var copy = await connection.BeginBinaryImportAsync(
-            "COPY elements (delivery_id, number, global_id, class, name, storey, layer, layers, type_name, materials, sets, box, volume, area, facts) FROM STDIN (FORMAT BINARY)", cancel);
+            "COPY elements (revision_id, number, global_id, class, name, storey, layer, layers, type_name, materials, sets, box, volume, area, facts) FROM STDIN (FORMAT BINARY)", cancel);
         foreach (var e in elements)
         {
             await copy.StartRowAsync(cancel);
-            await copy.WriteAsync(e.DeliveryId, NpgsqlDbType.Uuid, cancel);
+            await copy.WriteAsync(e.RevisionId, NpgsqlDbType.Uuid, cancel);
             await copy.WriteAsync(e.Number, NpgsqlDbType.Integer, cancel);
             await copy.WriteAsync(Clean(e.GlobalId), NpgsqlDbType.Text, cancel);
             await copy.WriteAsync(Clean(e.Class), NpgsqlDbType.Text, cancel);
@@ -130,11 +133,11 @@ public sealed class IntakeStore(LintelDb db)
     private static async Task CopySets(NpgsqlConnection connection, IReadOnlyList<PropertySetRow> sets, CancellationToken cancel)
     {
         await using var copy = await connection.BeginBinaryImportAsync(
-            "COPY property_sets (delivery_id, number, name, values) FROM STDIN (FORMAT BINARY)", cancel);
+            "COPY property_sets (revision_id, number, name, values) FROM STDIN (FORMAT BINARY)", cancel);
         foreach (var set in sets)
         {
             await copy.StartRowAsync(cancel);
-            await copy.WriteAsync(set.DeliveryId, NpgsqlDbType.Uuid, cancel);
+            await copy.WriteAsync(set.RevisionId, NpgsqlDbType.Uuid, cancel);
             await copy.WriteAsync(set.Number, NpgsqlDbType.Integer, cancel);
             await copy.WriteAsync(Clean(set.Name), NpgsqlDbType.Text, cancel);
             await copy.WriteAsync(set.Values, NpgsqlDbType.Jsonb, cancel);
@@ -156,7 +159,7 @@ public sealed class IntakeStore(LintelDb db)
         }
 
         await using var copy = await connection.BeginBinaryImportAsync(
-            "COPY chunks (delivery_id, number, storey, class, hash, triangles, length) FROM STDIN (FORMAT BINARY)", cancel);
+            "COPY chunks (revision_id, number, storey, class, hash, triangles, length) FROM STDIN (FORMAT BINARY)", cancel);
         for (int n = 0; n < chunks.Count; n++)
         {
             await copy.StartRowAsync(cancel);

@@ -24,6 +24,9 @@ public sealed class LintelDb(DbContextOptions<LintelDb> options) : IdentityDbCon
     /// <summary>Deliveries.</summary>
     public DbSet<Delivery> Deliveries => Set<Delivery>();
 
+    /// <summary>Revisions.</summary>
+    public DbSet<Revision> Revisions => Set<Revision>();
+
     /// <summary>Pieces of originals and of handed-over files.</summary>
     public DbSet<BlobPiece> Pieces => Set<BlobPiece>();
 
@@ -84,29 +87,34 @@ public sealed class LintelDb(DbContextOptions<LintelDb> options) : IdentityDbCon
         });
         builder.Entity<Delivery>(e =>
         {
-            e.HasIndex(d => new { d.SourceId, d.Revision }).IsUnique();
             e.HasIndex(d => d.Sha256);
-            e.Property(d => d.Report).HasColumnType("jsonb");
             e.HasOne(d => d.Source).WithMany(s => s.Deliveries).HasForeignKey(d => d.SourceId);
             e.Ignore(d => d.IsFinal);
         });
+        builder.Entity<Revision>(e =>
+        {
+            e.HasIndex(r => new { r.SourceId, r.Number }).IsUnique();
+            e.Property(r => r.Report).HasColumnType("jsonb");
+            e.HasOne(r => r.Delivery).WithOne(d => d.Revision).HasForeignKey<Revision>(r => r.Id);
+            e.HasOne<Source>().WithMany(s => s.Revisions).HasForeignKey(r => r.SourceId);
+        });
         builder.Entity<BlobPiece>().HasKey(p => new { p.BlobId, p.Number });
-        builder.Entity<LevelRow>(e => e.HasKey(l => new { l.DeliveryId, l.Number }));
-        builder.Entity<FacetRow>(e => e.HasKey(f => new { f.DeliveryId, f.Storey, f.Class, f.Layer, f.Shaped, f.Drawn }));
+        builder.Entity<LevelRow>(e => e.HasKey(l => new { l.RevisionId, l.Number }));
+        builder.Entity<FacetRow>(e => e.HasKey(f => new { f.RevisionId, f.Storey, f.Class, f.Layer, f.Shaped, f.Drawn }));
         builder.Entity<ElementRow>(e =>
         {
-            e.HasKey(x => new { x.DeliveryId, x.Number });
-            e.HasIndex(x => new { x.DeliveryId, x.GlobalId });
+            e.HasKey(x => new { x.RevisionId, x.Number });
+            e.HasIndex(x => new { x.RevisionId, x.GlobalId });
         });
         builder.Entity<PropertySetRow>(e =>
         {
-            e.HasKey(p => new { p.DeliveryId, p.Number });
-            e.HasIndex(p => new { p.DeliveryId, p.Name });
+            e.HasKey(p => new { p.RevisionId, p.Number });
+            e.HasIndex(p => new { p.RevisionId, p.Name });
             e.Property(p => p.Values).HasColumnType("jsonb");
         });
         builder.Entity<ChunkRow>(e =>
         {
-            e.HasKey(c => new { c.DeliveryId, c.Number });
+            e.HasKey(c => new { c.RevisionId, c.Number });
             e.HasIndex(c => c.Hash);
         });
         builder.Entity<ChunkContent>().HasKey(c => c.Hash);
@@ -128,6 +136,6 @@ public sealed class LintelDb(DbContextOptions<LintelDb> options) : IdentityDbCon
             e.HasOne<Transmittal>().WithMany(t => t.Files).HasForeignKey(f => f.TransmittalId);
         });
         foreach (var owned in (Type[])[typeof(LevelRow), typeof(FacetRow), typeof(ElementRow), typeof(PropertySetRow), typeof(ChunkRow)])
-            builder.Entity(owned).HasOne(typeof(Delivery)).WithMany().HasForeignKey("DeliveryId");
+            builder.Entity(owned).HasOne(typeof(Revision)).WithMany().HasForeignKey("RevisionId");
     }
 }

@@ -54,7 +54,7 @@ public sealed class PropertySetStore(Guid delivery)
     {
         string values = Values(set), key = set.Name + "\0" + values;
         if (_numbers.TryGetValue(key, out int known)) return known;
-        _rows.Add(new PropertySetRow { DeliveryId = delivery, Number = _rows.Count, Name = set.Name, Values = values });
+        _rows.Add(new PropertySetRow { RevisionId = delivery, Number = _rows.Count, Name = set.Name, Values = values });
         return _numbers[key] = _rows.Count - 1;
     }
 

@@ -41,7 +41,7 @@ public sealed class ElementQuery(LintelDb db)
         foreach (var rule in selection.Rules) conditions.Add(await ConditionAsync(rule, delivery, source, party, schema, command, cancel));
         string matches = conditions.Count == 0 ? "ARRAY[]::boolean[]" : $"ARRAY[{string.Join(", ", conditions)}]";
         command.CommandText =
-            $"SELECT storey, class, box IS NOT NULL, {matches}, count(*)::integer FROM elements WHERE delivery_id = $1 GROUP BY 1, 2, 3, 4";
+            $"SELECT storey, class, box IS NOT NULL, {matches}, count(*)::integer FROM elements WHERE revision_id = $1 GROUP BY 1, 2, 3, 4";
         var groups = new List<ElementGroup>();
         await using var reader = await command.ExecuteReaderAsync(cancel);
         while (await reader.ReadAsync(cancel))
@@ -63,13 +63,13 @@ public sealed class ElementQuery(LintelDb db)
         switch (rule.Field)
         {
             case SelectionField.Storey:
-                var storeys = await db.Levels.Where(l => l.DeliveryId == delivery)
+                var storeys = await db.Levels.Where(l => l.RevisionId == delivery)
                     .Select(l => new { l.Number, l.Name }).ToListAsync(cancel);
                 int[] numbers = [.. storeys.Append(new { Number = -1, Name = "" })
                     .Where(l => rule.Matches(nothing with { StoreyNumber = l.Number, Storey = l.Name })).Select(l => l.Number)];
                 return $"storey = ANY({Parameter(numbers)})";
             case SelectionField.Class:
-                var classes = await db.Facets.Where(f => f.DeliveryId == delivery).Select(f => f.Class).Distinct().ToListAsync(cancel);
+                var classes = await db.Facets.Where(f => f.RevisionId == delivery).Select(f => f.Class).Distinct().ToListAsync(cancel);
                 return $"class = ANY({Parameter(classes.Where(c => rule.Matches(nothing with { Class = c })).ToArray())})";
             case SelectionField.Layer:
                 var layers = await NamesAsync("layers", delivery, cancel);
@@ -79,7 +79,7 @@ public sealed class ElementQuery(LintelDb db)
                 return Overlap("materials", materials.Where(m => rule.Matches(nothing with { Materials = [m] }))
                     .ToArray(), rule.Matches(nothing));
             case SelectionField.Type:
-                var types = await db.Elements.Where(e => e.DeliveryId == delivery).Select(e => e.TypeName).Distinct().ToListAsync(cancel);
+                var types = await db.Elements.Where(e => e.RevisionId == delivery).Select(e => e.TypeName).Distinct().ToListAsync(cancel);
                 return $"type_name = ANY({Parameter(types.Where(t => rule.Matches(nothing with { Type = t })).ToArray())})";
             case SelectionField.Party:
                 return rule.Matches(nothing) ? "true" : "false";
@@ -103,7 +103,7 @@ public sealed class ElementQuery(LintelDb db)
         for (int dot = rule.Key.IndexOf('.', StringComparison.Ordinal); dot > 0; dot = rule.Key.IndexOf('.', dot + 1))
         {
             string set = rule.Key[..dot].ToLowerInvariant(), property = rule.Key[(dot + 1)..];
-            var rows = await db.PropertySets.AsNoTracking().Where(p => p.DeliveryId == delivery && p.Name.ToLower() == set)
+            var rows = await db.PropertySets.AsNoTracking().Where(p => p.RevisionId == delivery && p.Name.ToLower() == set)
                 .Select(p => new { p.Number, p.Values }).ToListAsync(cancel);
             found.AddRange(rows.Select(r => (r.Number, PropertySetStore.Texts(r.Values, property))));
         }
@@ -114,8 +114,8 @@ public sealed class ElementQuery(LintelDb db)
     }
 
     private Task<List<string>> NamesAsync(string column, Guid delivery, CancellationToken cancel) => column == "layers"
-        ? db.Database.SqlQuery<string>($"SELECT DISTINCT unnest(layers) AS \"Value\" FROM elements WHERE delivery_id = {delivery}")
+        ? db.Database.SqlQuery<string>($"SELECT DISTINCT unnest(layers) AS \"Value\" FROM elements WHERE revision_id = {delivery}")
         .ToListAsync(cancel)
-        : db.Database.SqlQuery<string>($"SELECT DISTINCT unnest(materials) AS \"Value\" FROM elements WHERE delivery_id = {delivery}")
+        : db.Database.SqlQuery<string>($"SELECT DISTINCT unnest(materials) AS \"Value\" FROM elements WHERE revision_id = {delivery}")
         .ToListAsync(cancel);
 }

@@ -91,7 +91,7 @@ public sealed record OrderPreview(IReadOnlyList<PreviewRow> Rows, IReadOnlyList<
     private static async Task<Dictionary<Guid, string>> SchemasAsync(LintelDb db, JobState state, CancellationToken cancel)
     {
         var ids = state.Sources.Where(s => s.Latest is not null).Select(s => s.Latest!.Id).ToList();
-        return await db.Database.SqlQuery<SchemaOf>($"SELECT id, report->>'schema' AS schema FROM deliveries WHERE id = ANY({ids})")
+        return await db.Database.SqlQuery<SchemaOf>($"SELECT id, report->>'schema' AS schema FROM revisions WHERE id = ANY({ids})")
             .ToDictionaryAsync(s => s.Id, s => s.Schema, cancel);
     }
 

@@ -50,18 +50,18 @@ public sealed class Orders(LintelDb db, IWorkQueue queue)
     {
         var document = OrderDocument.Read(order.Spec);
         var state = await JobState.LoadAsync(db, order.JobId, cancel);
-        var deliveries = state.Sources.Where(s => s.Latest is not null
+        var revisions = state.Sources.Where(s => s.Latest is not null
             && (document.Sources.Count == 0 || document.Sources.Contains(s.Source.Id.ToString()))).Select(s => s.Latest!.Id).ToList();
         var preview = await OrderPreview.OfAsync(db, state, document, cancel);
         var last = await db.Transmittals.Where(t => t.OrderId == order.Id).OrderByDescending(t => t.Number).FirstOrDefaultAsync(cancel);
-        if (preview.Problem is not null || deliveries.Count == 0 || last is { State: < TransmittalState.Done }) return false;
+        if (preview.Problem is not null || revisions.Count == 0 || last is { State: < TransmittalState.Done }) return false;
         var run = new Transmittal
         {
             Id = Guid.NewGuid(),
             OrderId = order.Id,
             Number = 1 + (last?.Number ?? 0),
             Spec = order.Spec,
-            Deliveries = deliveries,
+            Revisions = revisions,
             RanAt = DateTime.UtcNow,
             RanBy = by
         };

@@ -27,7 +27,7 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, ILogger<RunOr
             var document = OrderDocument.Read(transmittal.Spec);
             var job = await db.Jobs.AsNoTracking().FirstAsync(j => j.Id == transmittal.Order.JobId, progress.Token);
             var sources = await OpenAsync(db, transmittal, folder, opened, progress);
-            var levels = await JobLevels.LoadAsync(db, job.Id, transmittal.Deliveries, progress.Token);
+            var levels = await JobLevels.LoadAsync(db, job.Id, transmittal.Revisions, progress.Token);
             string target = Directory.CreateDirectory(Path.Combine(folder, "out")).FullName;
             using var files = new FolderFileSet(target);
             var result = HandoverRunner.Run(document.ToOrder(), sources, job.Code, transmittal.RanAt
@@ -55,9 +55,9 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, ILogger<RunOr
         LintelDb db, Transmittal transmittal, string folder, List<DeliveredFile> opened, WorkProgress progress)
     {
         var sources = new List<HandoverSource>();
-        foreach (var id in transmittal.Deliveries)
+        foreach (var id in transmittal.Revisions)
         {
-            progress.At("opening", (double)sources.Count / transmittal.Deliveries.Count);
+            progress.At("opening", (double)sources.Count / transmittal.Revisions.Count);
             var delivery = await db.Deliveries.AsNoTracking().Include(d => d.Source).ThenInclude(s => s.Party)
                 .FirstAsync(d => d.Id == id, progress.Token);
             string path = Path.Combine(folder, $"{sources.Count}");

@@ -92,7 +92,7 @@ public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, ILogger<R
         var facts = ElementFacts.Read(snapshot, element);
         return new ElementRow
         {
-            DeliveryId = delivery,
+            RevisionId = delivery,
             Number = element.Number,
             GlobalId = element.GlobalId,
             Class = element.Class,
@@ -115,11 +115,12 @@ public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, ILogger<R
     private async Task<bool> SameAsync(LintelDb db, Delivery delivery, string sha, CancellationToken cancel)
     {
         var same = await db.Deliveries.AsNoTracking().Include(d => d.Source).ThenInclude(s => s.Party)
+            .Include(d => d.Revision)
             .Where(d => d.Id != delivery.Id && d.Sha256 == sha && d.Revision != null && d.SourceId == delivery.SourceId)
             .FirstOrDefaultAsync(cancel);
         if (same is null) return false;
         await EndAsync(delivery.Id, DeliveryState.Same,
-            $"The same bytes as {same.Source.Party.Code} r{same.Revision}, received {same.ReceivedAt:d MMM yyyy}; nothing new was kept.");
+            $"The same bytes as {same.Source.Party.Code} r{same.Revision!.Number}, received {same.ReceivedAt:d MMM yyyy}; nothing new was kept.");
         await new Blobs(db).DeleteAsync(delivery.BlobId, cancel);
         return true;
     }

@@ -108,7 +108,7 @@ public sealed class Receiving(LintelDb db, IWorkQueue queue)
         {
             if (await db.Sources.FirstOrDefaultAsync(s => s.PartyId == party.Id && s.Name == title, cancel) is not { } known)
                 return Add(title);
-            if (!await db.Deliveries.AnyAsync(d => d.SourceId == known.Id && d.Revision != null && (d.Drawing != null) != drawing, cancel))
+            if (!await db.Revisions.AnyAsync(r => r.SourceId == known.Id && (r.Kind == RevisionKind.Drawing) != drawing, cancel))
                 return known;
         }
 

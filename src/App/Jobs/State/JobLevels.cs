@@ -31,10 +31,10 @@ public static class JobLevels
     {
         var sources = await db.Deliveries.AsNoTracking().Where(d => deliveries.Contains(d.Id))
             .ToDictionaryAsync(d => d.Id, d => d.SourceId, cancel);
-        var levels = await db.Levels.AsNoTracking().Where(l => deliveries.Contains(l.DeliveryId))
+        var levels = await db.Levels.AsNoTracking().Where(l => deliveries.Contains(l.RevisionId))
             .OrderBy(l => l.Number).ToListAsync(cancel);
         var number = deliveries.Select((d, n) => (d, n)).ToDictionary(p => p.d, p => p.n);
         return ([.. deliveries.Select(d => sources[d].ToString())],
-            levels.ConvertAll(l => new SourceStorey(number[l.DeliveryId], l.Number, l.Name, l.Elevation, l.PlacementZ)));
+            levels.ConvertAll(l => new SourceStorey(number[l.RevisionId], l.Number, l.Name, l.Elevation, l.PlacementZ)));
     }
 }

@@ -5,10 +5,10 @@ using SteadyLintel.Store;
 namespace SteadyLintel.Jobs;
 
 /// <summary>A source as it stands: its newest revision and what is under way.</summary>
-public sealed record SourceState(Source Source, Delivery? Latest, int Underway)
+public sealed record SourceState(Source Source, Revision? Latest, int Underway)
 {
     /// <summary>What to call it: the party's code and the revision, <c>ARC r3</c>.</summary>
-    public string Label => Latest is null ? Source.Party.Code : $"{Source.Party.Code} r{Latest.Revision}";
+    public string Label => Latest is null ? Source.Party.Code : $"{Source.Party.Code} r{Latest.Number}";
 }
 
 /// <summary>What a job holds now: newest revisions, their storeys and counts, matched into one schedule. Four queries, whatever the
@@ -49,31 +49,10 @@ public sealed class JobState
             {
                 Source = s,
                 s.Party,
-                Latest = s.Deliveries.Where(d => d.Revision != null && d.Drawing == null).OrderByDescending(d => d.Revision)
-                    .Select(d => new Delivery
-                    {
-                        Id = d.Id,
-                        Revision = d.Revision,
-                        Elements = d.Elements,
-                        Findings = d.Findings,
-                        ReceivedAt =
-                    d.ReceivedAt,
-                        FileName = d.FileName,
-                        State = d.State,
-                        SourceId = d.SourceId,
-                        BlobId = d.BlobId
-                    }).FirstOrDefault(),
-                Drawing = s.Deliveries.Where(d => d.Revision != null && d.Drawing != null).OrderByDescending(d => d.Revision)
-                    .Select(d => new Delivery
-                    {
-                        Id = d.Id,
-                        Revision = d.Revision,
-                        Findings = d.Findings,
-                        ReceivedAt = d.ReceivedAt,
-                        FileName = d.FileName,
-                        State = d.State,
-                        SourceId = d.SourceId
-                    }).FirstOrDefault(),
+                Latest = s.Revisions.AsQueryable().Where(r => r.Kind == RevisionKind.Model).OrderByDescending(r => r.Number)
+                    .Select(Revisions.WithoutReport).FirstOrDefault(),
+                Drawing = s.Revisions.AsQueryable().Where(r => r.Kind == RevisionKind.Drawing).OrderByDescending(r => r.Number)
+                    .Select(Revisions.WithoutReport).FirstOrDefault(),
                 Underway = s.Deliveries.Count(d => d.State < DeliveryState.Ready),
             }).ToListAsync(cancel);
         foreach (var row in rows) row.Source.Party = row.Party;
@@ -82,12 +61,12 @@ public sealed class JobState
         var drawings = rows.Where(r => r.Drawing is not null).Select(r => new SourceState(r.Source, r.Drawing, r.Underway)).ToList();
         var ids = sources.Where(s => s.Latest is not null).Select(s => s.Latest!.Id).ToList();
         var number = sources.Select((s, n) => (s, n)).Where(p => p.s.Latest is not null).ToDictionary(p => p.s.Latest!.Id, p => p.n);
-        var levels = await db.Levels.AsNoTracking().Where(l => ids.Contains(l.DeliveryId)).ToListAsync(cancel);
-        var facets = await db.Facets.AsNoTracking().Where(f => ids.Contains(f.DeliveryId)).ToListAsync(cancel);
+        var levels = await db.Levels.AsNoTracking().Where(l => ids.Contains(l.RevisionId)).ToListAsync(cancel);
+        var facets = await db.Facets.AsNoTracking().Where(f => ids.Contains(f.RevisionId)).ToListAsync(cancel);
         var storeys = levels.OrderBy(l => l.Number)
-            .Select(l => new SourceStorey(number[l.DeliveryId], l.Number, l.Name, l.Elevation, l.PlacementZ)).ToList();
+            .Select(l => new SourceStorey(number[l.RevisionId], l.Number, l.Name, l.Elevation, l.PlacementZ)).ToList();
         string? kept = await db.Jobs.AsNoTracking().Where(j => j.Id == job).Select(j => j.Levels).FirstOrDefaultAsync(cancel);
         var schedule = LevelDocument.Read(kept).Schedule([.. sources.Select(s => s.Source.Id.ToString())], storeys);
-        return new JobState(sources, drawings, storeys, schedule, facets.ToLookup(f => number[f.DeliveryId]));
+        return new JobState(sources, drawings, storeys, schedule, facets.ToLookup(f => number[f.RevisionId]));
     }
 }

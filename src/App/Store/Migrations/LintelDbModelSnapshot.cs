@@ -334,9 +334,9 @@ namespace SteadyLintel.Store.Migrations
 
             modelBuilder.Entity("SteadyLintel.Store.ChunkRow", b =>
                 {
-                    b.Property<Guid>("DeliveryId")
+                    b.Property<Guid>("RevisionId")
                         .HasColumnType("uuid")
-                        .HasColumnName("delivery_id");
+                        .HasColumnName("revision_id");
 
                     b.Property<int>("Number")
                         .HasColumnType("integer")
@@ -364,7 +364,7 @@ namespace SteadyLintel.Store.Migrations
                         .HasColumnType("integer")
                         .HasColumnName("triangles");
 
-                    b.HasKey("DeliveryId", "Number")
+                    b.HasKey("RevisionId", "Number")
                         .HasName("pk_chunks");
 
                     b.HasIndex("Hash")
@@ -388,22 +388,10 @@ namespace SteadyLintel.Store.Migrations
                         .HasColumnType("boolean")
                         .HasColumnName("cancel_requested");
 
-                    b.Property<string>("Drawing")
-                        .HasColumnType("text")
-                        .HasColumnName("drawing");
-
-                    b.Property<int>("Elements")
-                        .HasColumnType("integer")
-                        .HasColumnName("elements");
-
                     b.Property<string>("FileName")
                         .IsRequired()
                         .HasColumnType("text")
                         .HasColumnName("file_name");
-
-                    b.Property<int>("Findings")
-                        .HasColumnType("integer")
-                        .HasColumnName("findings");
 
                     b.Property<long>("Length")
                         .HasColumnType("bigint")
@@ -420,14 +408,6 @@ namespace SteadyLintel.Store.Migrations
                     b.Property<Guid>("ReceivedBy")
                         .HasColumnType("uuid")
                         .HasColumnName("received_by");
-
-                    b.Property<string>("Report")
-                        .HasColumnType("jsonb")
-                        .HasColumnName("report");
-
-                    b.Property<int?>("Revision")
-                        .HasColumnType("integer")
-                        .HasColumnName("revision");
 
                     b.Property<string>("Sentence")
                         .IsRequired()
@@ -452,18 +432,17 @@ namespace SteadyLintel.Store.Migrations
                     b.HasIndex("Sha256")
                         .HasDatabaseName("ix_deliveries_sha256");
 
-                    b.HasIndex("SourceId", "Revision")
-                        .IsUnique()
-                        .HasDatabaseName("ix_deliveries_source_id_revision");
+                    b.HasIndex("SourceId")
+                        .HasDatabaseName("ix_deliveries_source_id");
 
                     b.ToTable("deliveries", (string)null);
                 });
 
             modelBuilder.Entity("SteadyLintel.Store.ElementRow", b =>
                 {
-                    b.Property<Guid>("DeliveryId")
+                    b.Property<Guid>("RevisionId")
                         .HasColumnType("uuid")
-                        .HasColumnName("delivery_id");
+                        .HasColumnName("revision_id");
 
                     b.Property<int>("Number")
                         .HasColumnType("integer")
@@ -530,20 +509,20 @@ namespace SteadyLintel.Store.Migrations
                         .HasColumnType("double precision")
                         .HasColumnName("volume");
 
-                    b.HasKey("DeliveryId", "Number")
+                    b.HasKey("RevisionId", "Number")
                         .HasName("pk_elements");
 
-                    b.HasIndex("DeliveryId", "GlobalId")
-                        .HasDatabaseName("ix_elements_delivery_id_global_id");
+                    b.HasIndex("RevisionId", "GlobalId")
+                        .HasDatabaseName("ix_elements_revision_id_global_id");
 
                     b.ToTable("elements", (string)null);
                 });
 
             modelBuilder.Entity("SteadyLintel.Store.FacetRow", b =>
                 {
-                    b.Property<Guid>("DeliveryId")
+                    b.Property<Guid>("RevisionId")
                         .HasColumnType("uuid")
-                        .HasColumnName("delivery_id");
+                        .HasColumnName("revision_id");
 
                     b.Property<int>("Storey")
                         .HasColumnType("integer")
@@ -569,7 +548,7 @@ namespace SteadyLintel.Store.Migrations
                         .HasColumnType("integer")
                         .HasColumnName("count");
 
-                    b.HasKey("DeliveryId", "Storey", "Class", "Layer", "Shaped", "Drawn")
+                    b.HasKey("RevisionId", "Storey", "Class", "Layer", "Shaped", "Drawn")
                         .HasName("pk_facets");
 
                     b.ToTable("facets", (string)null);
@@ -613,9 +592,9 @@ namespace SteadyLintel.Store.Migrations
 
             modelBuilder.Entity("SteadyLintel.Store.LevelRow", b =>
                 {
-                    b.Property<Guid>("DeliveryId")
+                    b.Property<Guid>("RevisionId")
                         .HasColumnType("uuid")
-                        .HasColumnName("delivery_id");
+                        .HasColumnName("revision_id");
 
                     b.Property<int>("Number")
                         .HasColumnType("integer")
@@ -634,7 +613,7 @@ namespace SteadyLintel.Store.Migrations
                         .HasColumnType("double precision")
                         .HasColumnName("placement_z");
 
-                    b.HasKey("DeliveryId", "Number")
+                    b.HasKey("RevisionId", "Number")
                         .HasName("pk_levels");
 
                     b.ToTable("levels", (string)null);
@@ -748,9 +727,9 @@ namespace SteadyLintel.Store.Migrations
 
             modelBuilder.Entity("SteadyLintel.Store.PropertySetRow", b =>
                 {
-                    b.Property<Guid>("DeliveryId")
+                    b.Property<Guid>("RevisionId")
                         .HasColumnType("uuid")
-                        .HasColumnName("delivery_id");
+                        .HasColumnName("revision_id");
 
                     b.Property<int>("Number")
                         .HasColumnType("integer")
@@ -766,13 +745,54 @@ namespace SteadyLintel.Store.Migrations
                         .HasColumnType("jsonb")
                         .HasColumnName("values");
 
-                    b.HasKey("DeliveryId", "Number")
+                    b.HasKey("RevisionId", "Number")
                         .HasName("pk_property_sets");
 
-                    b.HasIndex("DeliveryId", "Name")
-                        .HasDatabaseName("ix_property_sets_delivery_id_name");
+                    b.HasIndex("RevisionId", "Name")
+                        .HasDatabaseName("ix_property_sets_revision_id_name");
 
                     b.ToTable("property_sets", (string)null);
+                });
+
+            modelBuilder.Entity("SteadyLintel.Store.Revision", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<int>("Elements")
+                        .HasColumnType("integer")
+                        .HasColumnName("elements");
+
+                    b.Property<int>("Findings")
+                        .HasColumnType("integer")
+                        .HasColumnName("findings");
+
+                    b.Property<int>("Kind")
+                        .HasColumnType("integer")
+                        .HasColumnName("kind");
+
+                    b.Property<int>("Number")
+                        .HasColumnType("integer")
+                        .HasColumnName("number");
+
+                    b.Property<string>("Report")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("report");
+
+                    b.Property<Guid>("SourceId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("source_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_revisions");
+
+                    b.HasIndex("SourceId", "Number")
+                        .IsUnique()
+                        .HasDatabaseName("ix_revisions_source_id_number");
+
+                    b.ToTable("revisions", (string)null);
                 });
 
             modelBuilder.Entity("SteadyLintel.Store.Source", b =>
@@ -827,11 +847,6 @@ namespace SteadyLintel.Store.Migrations
                         .HasColumnType("boolean")
                         .HasColumnName("cancel_requested");
 
-                    b.PrimitiveCollection<List<Guid>>("Deliveries")
-                        .IsRequired()
-                        .HasColumnType("uuid[]")
-                        .HasColumnName("deliveries");
-
                     b.Property<int>("Number")
                         .HasColumnType("integer")
                         .HasColumnName("number");
@@ -855,6 +870,11 @@ namespace SteadyLintel.Store.Migrations
                     b.Property<string>("Result")
                         .HasColumnType("jsonb")
                         .HasColumnName("result");
+
+                    b.PrimitiveCollection<List<Guid>>("Revisions")
+                        .IsRequired()
+                        .HasColumnType("uuid[]")
+                        .HasColumnName("revisions");
 
                     b.Property<string>("Sentence")
                         .IsRequired()
@@ -968,12 +988,12 @@ namespace SteadyLintel.Store.Migrations
 
             modelBuilder.Entity("SteadyLintel.Store.ChunkRow", b =>
                 {
-                    b.HasOne("SteadyLintel.Store.Delivery", null)
+                    b.HasOne("SteadyLintel.Store.Revision", null)
                         .WithMany()
-                        .HasForeignKey("DeliveryId")
+                        .HasForeignKey("RevisionId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
-                        .HasConstraintName("fk_chunks_deliveries_delivery_id");
+                        .HasConstraintName("fk_chunks_revisions_revision_id");
                 });
 
             modelBuilder.Entity("SteadyLintel.Store.Delivery", b =>
@@ -990,32 +1010,32 @@ namespace SteadyLintel.Store.Migrations
 
             modelBuilder.Entity("SteadyLintel.Store.ElementRow", b =>
                 {
-                    b.HasOne("SteadyLintel.Store.Delivery", null)
+                    b.HasOne("SteadyLintel.Store.Revision", null)
                         .WithMany()
-                        .HasForeignKey("DeliveryId")
+                        .HasForeignKey("RevisionId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
-                        .HasConstraintName("fk_elements_deliveries_delivery_id");
+                        .HasConstraintName("fk_elements_revisions_revision_id");
                 });
 
             modelBuilder.Entity("SteadyLintel.Store.FacetRow", b =>
                 {
-                    b.HasOne("SteadyLintel.Store.Delivery", null)
+                    b.HasOne("SteadyLintel.Store.Revision", null)
                         .WithMany()
-                        .HasForeignKey("DeliveryId")
+                        .HasForeignKey("RevisionId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
-                        .HasConstraintName("fk_facets_deliveries_delivery_id");
+                        .HasConstraintName("fk_facets_revisions_revision_id");
                 });
 
             modelBuilder.Entity("SteadyLintel.Store.LevelRow", b =>
                 {
-                    b.HasOne("SteadyLintel.Store.Delivery", null)
+                    b.HasOne("SteadyLintel.Store.Revision", null)
                         .WithMany()
-                        .HasForeignKey("DeliveryId")
+                        .HasForeignKey("RevisionId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
-                        .HasConstraintName("fk_levels_deliveries_delivery_id");
+                        .HasConstraintName("fk_levels_revisions_revision_id");
                 });
 
             modelBuilder.Entity("SteadyLintel.Store.Membership", b =>
@@ -1049,12 +1069,31 @@ namespace SteadyLintel.Store.Migrations
 
             modelBuilder.Entity("SteadyLintel.Store.PropertySetRow", b =>
                 {
-                    b.HasOne("SteadyLintel.Store.Delivery", null)
+                    b.HasOne("SteadyLintel.Store.Revision", null)
                         .WithMany()
-                        .HasForeignKey("DeliveryId")
+                        .HasForeignKey("RevisionId")
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
-                        .HasConstraintName("fk_property_sets_deliveries_delivery_id");
+                        .HasConstraintName("fk_property_sets_revisions_revision_id");
+                });
+
+            modelBuilder.Entity("SteadyLintel.Store.Revision", b =>
+                {
+                    b.HasOne("SteadyLintel.Store.Delivery", "Delivery")
+                        .WithOne("Revision")
+                        .HasForeignKey("SteadyLintel.Store.Revision", "Id")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_revisions_deliveries_id");
+
+                    b.HasOne("SteadyLintel.Store.Source", null)
+                        .WithMany("Revisions")
+                        .HasForeignKey("SourceId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_revisions_sources_source_id");
+
+                    b.Navigation("Delivery");
                 });
 
             modelBuilder.Entity("SteadyLintel.Store.Source", b =>
@@ -1098,6 +1137,11 @@ namespace SteadyLintel.Store.Migrations
                         .HasConstraintName("fk_transmittal_files_transmittals_transmittal_id");
                 });
 
+            modelBuilder.Entity("SteadyLintel.Store.Delivery", b =>
+                {
+                    b.Navigation("Revision");
+                });
+
             modelBuilder.Entity("SteadyLintel.Store.Job", b =>
                 {
                     b.Navigation("Members");
@@ -1115,6 +1159,8 @@ namespace SteadyLintel.Store.Migrations
             modelBuilder.Entity("SteadyLintel.Store.Source", b =>
                 {
                     b.Navigation("Deliveries");
+
+                    b.Navigation("Revisions");
                 });
 
             modelBuilder.Entity("SteadyLintel.Store.Transmittal", b =>

@@ -63,7 +63,7 @@ public sealed class Transmittal
     public string Spec { get; set; } = "";
 
     /// <summary>The revisions that took part.</summary>
-    public List<Guid> Deliveries { get; set; } = [];
+    public List<Guid> Revisions { get; set; } = [];
 
     /// <summary>When it was asked for.</summary>
     public DateTime RanAt { get; set; }

@@ -111,4 +111,7 @@ public sealed class Source
 
     /// <summary>Everything that arrived for it.</summary>
     public List<Delivery> Deliveries { get; set; } = [];
+
+    /// <summary>What of it could be read.</summary>
+    public List<Revision> Revisions { get; set; } = [];
 }

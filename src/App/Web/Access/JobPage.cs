@@ -48,6 +48,6 @@ public abstract class JobPage(LintelDb db, JobAccess access) : PageModel
 
     /// <summary>A delivery of this job, with its source and party; null when it is none of this job's.</summary>
     protected Task<Delivery?> DeliveryAsync(Guid id) =>
-        Db.Deliveries.Include(d => d.Source).ThenInclude(s => s.Party)
+        Db.Deliveries.Include(d => d.Revision).Include(d => d.Source).ThenInclude(s => s.Party)
             .FirstOrDefaultAsync(d => d.Id == id && d.Source.JobId == Job.Id, HttpContext.RequestAborted);
 }

@@ -17,12 +17,12 @@ public sealed record RouteBar(int Underway, int Findings, int Sources, int Eleme
     {
         var deliveries = db.Deliveries.AsNoTracking().Where(d => d.Source.JobId == job);
         int underway = await deliveries.CountAsync(d => d.State < DeliveryState.Ready, cancel);
-        var latest = await deliveries.Where(d => d.Revision != null
-            && !db.Deliveries.Any(o => o.SourceId == d.SourceId && (o.Drawing == null) == (d.Drawing == null) && o.Revision > d.Revision))
-            .Select(d => new { d.Id, d.Elements, d.Findings, IsModel = d.Drawing == null }).ToListAsync(cancel);
+        var latest = await db.Revisions.AsNoTracking().Where(r => r.Delivery.Source.JobId == job
+            && !db.Revisions.Any(o => o.SourceId == r.SourceId && o.Kind == r.Kind && o.Number > r.Number))
+            .Select(r => new { r.Id, r.Elements, r.Findings, IsModel = r.Kind == RevisionKind.Model }).ToListAsync(cancel);
         var runs = await db.Orders.AsNoTracking().Where(o => o.JobId == job)
             .Select(o => o.Transmittals.Where(t => t.State == TransmittalState.Done).OrderByDescending(t => t.Number)
-            .Select(t => t.Deliveries).FirstOrDefault()).ToListAsync(cancel);
+            .Select(t => t.Revisions).FirstOrDefault()).ToListAsync(cancel);
         var models = latest.Where(l => l.IsModel).ToList();
         var newest = models.Select(l => l.Id).ToHashSet();
         return new RouteBar(underway, latest.Sum(l => l.Findings), models.Count, models.Sum(l => l.Elements), runs.Count,

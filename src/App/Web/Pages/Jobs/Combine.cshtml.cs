@@ -41,7 +41,7 @@ public sealed class CombineModel(LintelDb db, JobAccess access) : JobPage(db, ac
         var state = await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
         var index = new ViewIndex(state);
         var ids = state.Sources.Select(s => s.Latest?.Id ?? Guid.Empty).ToList();
-        var chunks = await Db.Chunks.AsNoTracking().Where(c => ids.Contains(c.DeliveryId)).OrderBy(c => c.DeliveryId).ThenBy(c => c.Number)
+        var chunks = await Db.Chunks.AsNoTracking().Where(c => ids.Contains(c.RevisionId)).OrderBy(c => c.RevisionId).ThenBy(c => c.Number)
             .ToListAsync(HttpContext.RequestAborted);
         return new JsonResult(new
         {
@@ -50,10 +50,10 @@ public sealed class CombineModel(LintelDb db, JobAccess access) : JobPage(db, ac
             rungs = state.Schedule.Rungs.Select(r => new { r.Name, r.Elevation }),
             chunks = chunks.Select(c => new
             {
-                source = ids.IndexOf(c.DeliveryId),
+                source = ids.IndexOf(c.RevisionId),
                 hash = c.Hash,
                 triangles = c.Triangles,
-                storey = index.Rung(ids.IndexOf(c.DeliveryId), c.Storey),
+                storey = index.Rung(ids.IndexOf(c.RevisionId), c.Storey),
                 @class = index.Class(c.Class)
             }),
             names = new { source = index.Sources, storey = index.RungNames, @class = index.Classes, layer = index.Layers },
@@ -68,7 +68,7 @@ public sealed class CombineModel(LintelDb db, JobAccess access) : JobPage(db, ac
         if (source < 0 || source >= state.Sources.Count || state.Sources[source].Latest is not { } latest) return NotFound();
         var index = new ViewIndex(state);
         var bytes = new byte[latest.Elements * 6];
-        await foreach (var e in Db.Elements.AsNoTracking().Where(e => e.DeliveryId == latest.Id)
+        await foreach (var e in Db.Elements.AsNoTracking().Where(e => e.RevisionId == latest.Id)
             .Select(e => new { e.Number, e.Storey, e.Class, e.Layer }).AsAsyncEnumerable().WithCancellation(HttpContext.RequestAborted))
         {
             BinaryPrimitives.WriteUInt16LittleEndian(bytes.AsSpan(e.Number * 6), (ushort)index.Rung(source, e.Storey));
@@ -84,7 +84,7 @@ public sealed class CombineModel(LintelDb db, JobAccess access) : JobPage(db, ac
     {
         var bytes = await Db.ChunkContents.AsNoTracking()
             .Where(c => c.Hash == hash && Db.Chunks.Any(r => r.Hash == hash
-            && Db.Deliveries.Any(d => d.Id == r.DeliveryId && d.Source.JobId == Job.Id)))
+            && Db.Revisions.Any(v => v.Id == r.RevisionId && v.Delivery.Source.JobId == Job.Id)))
             .Select(c => c.Bytes).FirstOrDefaultAsync(HttpContext.RequestAborted);
         if (bytes is null) return NotFound();
         Response.Headers.CacheControl = "private, max-age=31536000, immutable";
@@ -97,10 +97,10 @@ public sealed class CombineModel(LintelDb db, JobAccess access) : JobPage(db, ac
     {
         if (await DeliveryAsync(id) is not { } delivery) return NotFound();
         var row = await Db.Elements.AsNoTracking()
-            .FirstOrDefaultAsync(e => e.DeliveryId == id && e.Number == number, HttpContext.RequestAborted);
+            .FirstOrDefaultAsync(e => e.RevisionId == id && e.Number == number, HttpContext.RequestAborted);
         if (row is null) return NotFound();
         var level = await Db.Levels.AsNoTracking()
-            .FirstOrDefaultAsync(l => l.DeliveryId == id && l.Number == row.Storey, HttpContext.RequestAborted);
+            .FirstOrDefaultAsync(l => l.RevisionId == id && l.Number == row.Storey, HttpContext.RequestAborted);
         double? above = row.Box is { } box && level is not null ? box[2] - (level.PlacementZ ?? level.Elevation) : null;
         return Partial("_Slip", new SlipModel(delivery, row, IntakeStore.Unpack(row.Facts), above));
     }

@@ -41,7 +41,7 @@ public sealed class DeliveryModel(LintelDb db, JobAccess access, ConvertDrawing 
         var named = (Report?.Findings ?? []).SelectMany(f => f.Elements.Take(200)).Select(e => e.GlobalId)
             .Where(g => g.Length > 0).Distinct().ToList();
         if (named.Count > 0)
-            Numbers = (await Db.Elements.Where(e => e.DeliveryId == id && named.Contains(e.GlobalId))
+            Numbers = (await Db.Elements.Where(e => e.RevisionId == id && named.Contains(e.GlobalId))
                 .Select(e => new { e.GlobalId, e.Number }).ToListAsync(HttpContext.RequestAborted)).DistinctBy(e => e.GlobalId)
                 .ToDictionary(e => e.GlobalId, e => e.Number);
         return Page();
@@ -76,9 +76,9 @@ public sealed class DeliveryModel(LintelDb db, JobAccess access, ConvertDrawing 
     private string ConvertedName(DrawingWish wish) => $"{Stem}-{wish.Form}.{wish.Form[..3]}";
 
     /// <summary>The report as JSON.</summary>
-    public async Task<IActionResult> OnGetJsonAsync(Guid id) => await LoadAsync(id) && (Delivery.Report ?? Delivery.Drawing) is { } json
+    public async Task<IActionResult> OnGetJsonAsync(Guid id) => await LoadAsync(id) && Delivery.Revision is { } revision
         ? File(Encoding.UTF8.GetBytes(JsonSerializer.Serialize(
-        JsonDocument.Parse(json), new JsonSerializerOptions { WriteIndented = true })), "application/json", $"{Stem}-intake.json")
+        JsonDocument.Parse(revision.Report), new JsonSerializerOptions { WriteIndented = true })), "application/json", $"{Stem}-intake.json")
         : NotFound();
 
     /// <summary>The findings as CSV, one line an element.</summary>
@@ -126,8 +126,10 @@ public sealed class DeliveryModel(LintelDb db, JobAccess access, ConvertDrawing 
     {
         if (await DeliveryAsync(id) is not { } delivery) return false;
         Delivery = delivery;
-        Report = delivery.Report is { } json ? JsonSerializer.Deserialize<IntakeReport>(json, IntakeStore.Json) : null;
-        Drawing = delivery.Drawing is { } drawing ? JsonSerializer.Deserialize<DrawingReport>(drawing, IntakeStore.Json) : null;
+        if (delivery.Revision is { Kind: RevisionKind.Model, Report: var model })
+            Report = JsonSerializer.Deserialize<IntakeReport>(model, IntakeStore.Json);
+        else if (delivery.Revision is { Kind: RevisionKind.Drawing, Report: var drawing })
+            Drawing = JsonSerializer.Deserialize<DrawingReport>(drawing, IntakeStore.Json);
         return true;
     }
 }

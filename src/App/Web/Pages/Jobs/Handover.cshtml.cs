@@ -31,13 +31,13 @@ public sealed class HandoverModel(LintelDb db, JobAccess access, Orders orders) 
                 RanAt = t.RanAt,
                 State = t.State,
                 Balanced = t.Balanced,
-                Deliveries = t.Deliveries
+                Revisions = t.Revisions
             }).FirstOrDefault()
             }).ToListAsync(HttpContext.RequestAborted);
         Lines =
             [.. rows.Select(r => new OrderLine(r.Order.Number, r.Order.Title,
                 OrderModel.FormName(DrawingForms.WordOf(OrderDocument.Read(r.Order.Spec).Into)), r.Order.SavedAt, r.Last,
-                    r.Last?.Deliveries.Any(d => !newest.Contains(d)) == true))];
+                    r.Last?.Revisions.Any(d => !newest.Contains(d)) == true))];
     }
 
     /// <summary>Makes an order for everything and opens it.</summary>

@@ -40,7 +40,7 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders) : J
     public IReadOnlyDictionary<Guid, string> People { get; private set; } = new Dictionary<Guid, string>();
 
     /// <summary>Whether a source has a newer revision than the last run used.</summary>
-    public bool Stale => Transmittals.Count > 0 && Transmittals[0].Deliveries.Any(d => State.Sources.All(s => s.Latest?.Id != d));
+    public bool Stale => Transmittals.Count > 0 && Transmittals[0].Revisions.Any(d => State.Sources.All(s => s.Latest?.Id != d));
 
     /// <summary>Classes to choose from.</summary>
     public IReadOnlyList<NamedCount> Classes => Counted(f => [f.Class]);

@@ -107,19 +107,5 @@ public sealed class ReceiveModel(LintelDb db, JobAccess access, Receiving receiv
 
     private async Task LoadAsync() =>
         Deliveries = await Db.Deliveries.AsNoTracking().Where(d => d.Source.JobId == Job.Id).OrderByDescending(d => d.ReceivedAt).Take(60)
-            .Select(d => new Delivery
-            {
-                Id = d.Id,
-                FileName = d.FileName,
-                Length = d.Length,
-                State = d.State,
-                Progress = d.Progress,
-                Sentence = d.Sentence,
-                Revision = d.Revision,
-                Elements = d.Elements,
-                Findings = d.Findings,
-                ReceivedAt = d.ReceivedAt,
-                Source = new Source { Name = d.Source.Name, PartyId = d.Source.PartyId, Party = d.Source.Party }
-            })
-            .ToListAsync(HttpContext.RequestAborted);
+            .Select(Revisions.Line).ToListAsync(HttpContext.RequestAborted);
 }

@@ -28,15 +28,7 @@ public sealed class SheetModel(LintelDb db, JobAccess access) : JobPage(db, acce
         _cells = State.Facets.SelectMany(g => g.Select(f => (Source: g.Key, Facet: f)))
             .ToLookup(x => (x.Source, State.Schedule.RungOf(x.Source, x.Facet.Storey)), x => x.Facet);
         Recent = await Db.Deliveries.AsNoTracking().Where(d => d.Source.JobId == Job.Id).OrderByDescending(d => d.ReceivedAt).Take(6)
-            .Select(d => new Delivery
-            {
-                Id = d.Id,
-                FileName = d.FileName,
-                Revision = d.Revision,
-                State = d.State,
-                ReceivedAt = d.ReceivedAt,
-                Source = new Source { Party = d.Source.Party }
-            }).ToListAsync(HttpContext.RequestAborted);
+            .Select(Revisions.Line).ToListAsync(HttpContext.RequestAborted);
     }
 
     /// <summary>What a source has on a rung; -1 for no storey.</summary>

@@ -1,0 +1,35 @@
+using System.Linq.Expressions;
+using SteadyLintel.Store;
+
+namespace SteadyLintel.Jobs;
+
+/// <summary>How deliveries and revisions are read for lists: without their reports, which may be long.</summary>
+public static class Revisions
+{
+    /// <summary>A revision with its delivery, without the report.</summary>
+    public static readonly Expression<Func<Revision, Revision>> WithoutReport = r => new Revision
+    {
+        Id = r.Id,
+        SourceId = r.SourceId,
+        Number = r.Number,
+        Kind = r.Kind,
+        Elements = r.Elements,
+        Findings = r.Findings,
+        Delivery = new Delivery { FileName = r.Delivery.FileName, ReceivedAt = r.Delivery.ReceivedAt },
+    };
+
+    /// <summary>A delivery with source, party and revision, without the report.</summary>
+    public static readonly Expression<Func<Delivery, Delivery>> Line = d => new Delivery
+    {
+        Id = d.Id,
+        FileName = d.FileName,
+        Length = d.Length,
+        State = d.State,
+        Progress = d.Progress,
+        Sentence = d.Sentence,
+        ReceivedAt = d.ReceivedAt,
+        Revision = d.Revision == null
+            ? null : new Revision { Number = d.Revision.Number, Elements = d.Revision.Elements, Findings = d.Revision.Findings },
+        Source = new Source { Name = d.Source.Name, PartyId = d.Source.PartyId, Party = d.Source.Party },
+    };
+}

@@ -1,0 +1,190 @@
+namespace SteadyLintel.Store;
+
+/// <summary>What a revision is of.</summary>
+public enum RevisionKind
+{
+    /// <summary>A model: elements, storeys, shapes.</summary>
+    Model,
+
+    /// <summary>A drawing: entities on layers.</summary>
+    Drawing,
+
+    /// <summary>A file that is kept and given on, not read.</summary>
+    Other,
+}
+
+/// <summary>A state of a source that can be used: what a delivery became once it was read.</summary>
+public sealed class Revision
+{
+    /// <summary>Identity; that of the delivery it came with.</summary>
+    public Guid Id { get; set; }
+
+    /// <summary>The source.</summary>
+    public Guid SourceId { get; set; }
+
+    /// <summary>Its number in the source, from 1.</summary>
+    public int Number { get; set; }
+
+    /// <summary>What it is of.</summary>
+    public RevisionKind Kind { get; set; }
+
+    /// <summary>The intake report as JSON: <c>IntakeReport</c> of a model, <c>DrawingReport</c> of a drawing.</summary>
+    public string Report { get; set; } = "";
+
+    /// <summary>How many elements, or entities.</summary>
+    public int Elements { get; set; }
+
+    /// <summary>How many errors and warnings.</summary>
+    public int Findings { get; set; }
+
+    /// <summary>The delivery it came with.</summary>
+    public Delivery Delivery { get; set; } = null!;
+}
+
+/// <summary>A storey of a revision.</summary>
+public sealed class LevelRow
+{
+    /// <summary>The revision.</summary>
+    public Guid RevisionId { get; set; }
+
+    /// <summary>Its number, lowest first.</summary>
+    public int Number { get; set; }
+
+    /// <summary>Its name.</summary>
+    public string Name { get; set; } = "";
+
+    /// <summary>Its elevation, metres.</summary>
+    public double Elevation { get; set; }
+
+    /// <summary>Where it is placed, metres.</summary>
+    public double? PlacementZ { get; set; }
+}
+
+/// <summary>How many elements a revision has of a storey, class and layer, with a shape and without.</summary>
+public sealed class FacetRow
+{
+    /// <summary>The revision.</summary>
+    public Guid RevisionId { get; set; }
+
+    /// <summary>The storey's number, -1 for none.</summary>
+    public int Storey { get; set; }
+
+    /// <summary>The class.</summary>
+    public string Class { get; set; } = "";
+
+    /// <summary>The first layer, empty for none.</summary>
+    public string Layer { get; set; } = "";
+
+    /// <summary>Whether they have a body, and so can go into a drawing.</summary>
+    public bool Shaped { get; set; }
+
+    /// <summary>Whether they have no body but lines for a plan: grids, annotations, axes.</summary>
+    public bool Drawn { get; set; }
+
+    /// <summary>How many.</summary>
+    public int Count { get; set; }
+}
+
+/// <summary>An element of a revision.</summary>
+public sealed class ElementRow
+{
+    /// <summary>Whether it has no body but lines for a plan; kept with the facets.</summary>
+    [System.ComponentModel.DataAnnotations.Schema.NotMapped]
+    public bool Drawn { get; set; }
+
+    /// <summary>The revision.</summary>
+    public Guid RevisionId { get; set; }
+
+    /// <summary>Its number.</summary>
+    public int Number { get; set; }
+
+    /// <summary>The GlobalId as written.</summary>
+    public string GlobalId { get; set; } = "";
+
+    /// <summary>The class.</summary>
+    public string Class { get; set; } = "";
+
+    /// <summary>The name.</summary>
+    public string Name { get; set; } = "";
+
+    /// <summary>The storey's number, -1 for none.</summary>
+    public int Storey { get; set; }
+
+    /// <summary>The first layer, empty for none.</summary>
+    public string Layer { get; set; } = "";
+
+    /// <summary>All its layers.</summary>
+    public string[] Layers { get; set; } = [];
+
+    /// <summary>The name of its type, empty for none.</summary>
+    public string TypeName { get; set; } = "";
+
+    /// <summary>The names of its materials.</summary>
+    public string[] Materials { get; set; } = [];
+
+    /// <summary>The numbers of its property sets in <see cref="PropertySetRow"/>.</summary>
+    public int[] Sets { get; set; } = [];
+
+    /// <summary>minX, minY, minZ, maxX, maxY, maxZ in metres; null without a shape.</summary>
+    public double[]? Box { get; set; }
+
+    /// <summary>Volume, m³.</summary>
+    public double Volume { get; set; }
+
+    /// <summary>Surface, m².</summary>
+    public double Area { get; set; }
+
+    /// <summary>Everything else, as deflated JSON (<c>ElementFacts</c>).</summary>
+    public byte[] Facts { get; set; } = [];
+}
+
+/// <summary>A chunk of a revision's geometry: one storey, class and place.</summary>
+public sealed class ChunkRow
+{
+    /// <summary>The revision.</summary>
+    public Guid RevisionId { get; set; }
+
+    /// <summary>Its number.</summary>
+    public int Number { get; set; }
+
+    /// <summary>The storey's number, -1 for none.</summary>
+    public int Storey { get; set; }
+
+    /// <summary>The class.</summary>
+    public string Class { get; set; } = "";
+
+    /// <summary>SHA-256 of the content, lower-case hex.</summary>
+    public string Hash { get; set; } = "";
+
+    /// <summary>How many triangles, repeats included.</summary>
+    public int Triangles { get; set; }
+
+    /// <summary>The content's length.</summary>
+    public int Length { get; set; }
+}
+
+/// <summary>A chunk's bytes, kept once however many revisions share them.</summary>
+public sealed class ChunkContent
+{
+    /// <summary>SHA-256, lower-case hex.</summary>
+    public string Hash { get; set; } = "";
+
+    /// <summary>The bytes (see <c>GeometryChunk</c>), Brotli-compressed.</summary>
+    public byte[] Bytes { get; set; } = [];
+}
+
+/// <summary>The content of a property set in a revision, kept once however many elements share it.</summary>
+public sealed class PropertySetRow
+{
+    /// <summary>The revision.</summary>
+    public Guid RevisionId { get; set; }
+
+    /// <summary>Its number in the revision.</summary>
+    public int Number { get; set; }
+
+    /// <summary>The set's name.</summary>
+    public string Name { get; set; } = "";
+
+    /// <summary>Its values as JSON: for each property its value (number, truth or text), measure and unit.</summary>
+    public string Values { get; set; } = "";
+}
