@@ -13,7 +13,9 @@ async function load() {
     return;
   }
 
-  await plan.set([await answer.text()], (sheet) => { for (const box of layers) sheet.show(box.dataset.name ?? '', box.checked); });
+  /** @param {import('./sheet.js').Sheet} sheet */
+  const switched = (sheet) => { for (const box of layers) sheet.show(box.dataset.name ?? '', box.checked); };
+  await plan.set([{ text: await answer.text() }], switched);
   host.dataset.ready = 'true';
 }
 

@@ -37,12 +37,12 @@ export class PlanView {
   }
 
   /**
-   * Puts pictures on the paper, the first one lowest; they share one plan, so their units and zero must be the same.
-   * @param {string[]} pictures SVGs as the server draws them
+   * Puts pictures on the paper, the first one lowest.
+   * @param {{ text: string, place?: import('./sheet.js').Place }[]} pictures SVGs as the server draws them, each with its place
    * @param {(sheet: Sheet) => void} prepare switches layers before anything is drawn
    */
   set(pictures, prepare) {
-    this.sheets = pictures.map((text) => new Sheet(this.paper, text));
+    this.sheets = pictures.map(({ text, place }) => new Sheet(this.paper, text, place));
     this.view = { ...this.home };
     this.sheets.forEach(prepare);
     const begun = performance.now();

@@ -1,6 +1,7 @@
 // One source's picture on the paper: an SVG in steps of its own, seen through a view in units of the plan.
 
 /** @typedef {{ left: number, top: number, width: number, height: number }} View a part of the plan, in its units, top the greater y */
+/** @typedef {{ scale: number, x: number, y: number }} Place where a source lies in the plan: its points by scale, then shifted */
 /** @typedef {{ part: SVGElement, box: number[], size: number, least: number, gap: Comment, hidden: boolean }} Part */
 
 /**
@@ -12,21 +13,36 @@ export function scaleOf(view, paper) {
   return Math.min(paper.clientWidth / view.width, paper.clientHeight / view.height);
 }
 
+/** @type {Place} as the source says it */
+export const AS_IT_CAME = { scale: 1, x: 0, y: 0 };
+
+/**
+ * A picture's zero and step in the plan.
+ * @param {[number, number]} corner its zero in the source's units
+ * @param {number} unit its step in the source's units
+ * @param {Place} place
+ */
+export function placed([x, y], unit, place) {
+  return { corner: { x: x * place.scale + place.x, y: y * place.scale + place.y }, unit: unit * place.scale };
+}
+
 export class Sheet {
   /**
    * @param {HTMLElement} paper
    * @param {string} text an SVG as the server draws it: its zero stands at `data-corner`, a step is `data-unit` long
+   * @param {Place} [place] where it lies among the others
    */
-  constructor(paper, text) {
+  constructor(paper, text, place = AS_IT_CAME) {
     const parsed = new DOMParser().parseFromString(text, 'image/svg+xml').documentElement;
     this.paper = paper;
     this.svg = /** @type {SVGSVGElement} */ (/** @type {unknown} */ (document.importNode(parsed, true)));
-    const [x, y] = numbers(this.svg.dataset.corner), unit = Number(this.svg.dataset.unit);
+    const [cornerX, cornerY] = numbers(this.svg.dataset.corner);
+    const { corner, unit } = placed([cornerX, cornerY], Number(this.svg.dataset.unit), place);
     const [left, top, width, height] = numbers(this.svg.getAttribute('viewBox'));
-    this.corner = { x, y };
+    this.corner = corner;
     this.unit = unit;
     /** @type {View} all there is */
-    this.home = { left: x + left * unit, top: y - top * unit, width: width * unit, height: height * unit };
+    this.home = { left: corner.x + left * unit, top: corner.y - top * unit, width: width * unit, height: height * unit };
     this.drawn = this.home;
     /** @type {Part[]} */
     this.parts = Array.from(/** @type {NodeListOf<SVGElement>} */ (this.svg.querySelectorAll('[data-box]')), (part) => ({
