@@ -16,6 +16,8 @@ public class ConversionTests
         return ways;
     }
 
+    internal static Selection OnLayers(params string[] layers) => new([new(SelectionVerb.Only, SelectionField.Layer, layers)]);
+
     internal static byte[] Sink(CadVersion version, bool dwg)
     {
         var drawing = KitchenSink.Create(version);
@@ -46,10 +48,44 @@ public class ConversionTests
         var apart = DrawingConverter.Convert(bytes, new CadForm(dwg, version), explode: true);
         Assert.All(apart.Rows, r => Assert.Equal(0, r.Unaccounted));
         Assert.True(apart.Rows.Single(r => r.Type == "INSERT").TakenApart > 0);
-        var some = DrawingConverter.Convert(bytes, new CadForm(dwg, version), ["A-WALL"]);
+        var some = DrawingConverter.Convert(bytes, new CadForm(dwg, version), OnLayers("A-WALL"));
         Assert.All(some.Rows, r => Assert.Equal(0, r.Unaccounted));
         // The sheet's own viewports stay; everything else on other layers is left out.
         Assert.All(some.Rows.Where(r => r.Layer != "A-WALL" && r.Type != "VIEWPORT"), r => Assert.Equal((0, r.In), (r.Found, r.LeftOut)));
+    }
+
+    [Fact]
+    public void Entities_are_chosen_by_kind_block_and_attribute_as_elements_are_by_class_type_and_property()
+    {
+        var drawing = CadFile.Read(Sink(CadVersion.AC1032, false)).Drawing;
+        var insert = drawing.Blocks.SelectMany(b => b.Entities).OfType<Insert>().First(i => i.Attributes.Count > 0);
+        string block = drawing.Blocks[insert.Block]!.Name, tag = insert.Attributes[0].Tag, value = insert.Attributes[0].Value;
+        foreach (var rule in new SelectionRule[]
+        {
+            new(SelectionVerb.Only, SelectionField.Class, ["insert"]),
+            new(SelectionVerb.Only, SelectionField.Type, [block]),
+            new(SelectionVerb.Only, SelectionField.Property, [value], $"Attributes.{tag}"),
+            new(SelectionVerb.Only, SelectionField.GlobalId, [insert.Handle.ToString()]),
+        })
+        {
+            var result = DrawingConverter.Convert(Sink(CadVersion.AC1032, false),
+                new CadForm(true, CadVersion.AC1032), new Selection([rule]));
+            Assert.True(result.Balanced, string.Join("\n", result.Differences));
+            var left = CadFile.Read(result.Bytes).Drawing.Blocks.SelectMany(b => b.Entities).Where(e => e is not Viewport).ToList();
+            Assert.NotEmpty(left);
+            Assert.All(left, e => Assert.IsType<Insert>(e));
+        }
+    }
+
+    [Theory]
+    [InlineData(SelectionField.Layer, "A-WAL", "No source has the layer 'A-WAL'. Nearest: 'A-WALL'")]
+    [InlineData(SelectionField.Class, "LIN", "Nearest: 'LINE'")]
+    [InlineData(SelectionField.Storey, "Gallery", "not chosen by storey")]
+    public void A_rule_that_names_what_the_drawing_has_not_is_refused(SelectionField field, string value, string sentence)
+    {
+        var selection = new Selection([new(SelectionVerb.Only, field, [value])]);
+        var e = Assert.Throws<OrderException>(() => DrawingConverter.Convert(Sink(CadVersion.AC1032, false), CadForm.Default, selection));
+        Assert.Contains(sentence, e.Message, StringComparison.Ordinal);
     }
 
     [Fact]

@@ -35,7 +35,7 @@ public class DrawingLedgerTests(ITestOutputHelper output)
     public void Entities_of_layers_that_were_not_chosen_are_left_out_by_that_rule()
     {
         var result = DrawingConverter.Convert(ConversionTests.Sink(CadVersion.AC1024, false),
-            new CadForm(true, CadVersion.AC1024), ["A-WALL"]);
+            new CadForm(true, CadVersion.AC1024), ConversionTests.OnLayers("A-WALL"));
         Assert.True(result.Balanced, string.Join("\n", result.Differences));
         Assert.True(result.Ledger.Single(l => l.Kind == "LINE").LeftOut["layer not chosen"] > 0);
     }

@@ -134,7 +134,7 @@ public class DrawingTests
     {
         using var stream = new MemoryStream();
         DxfWriter.Write(Sample(), stream);
-        var result = DrawingConverter.Convert(stream.ToArray(), new CadForm(true, CadVersion.AC1032), ["A-WALL"]);
+        var result = DrawingConverter.Convert(stream.ToArray(), new CadForm(true, CadVersion.AC1032), ConversionTests.OnLayers("A-WALL"));
         Assert.True(result.Balanced);
         Assert.Equal([new ConversionRow("CIRCLE", "HIDDEN", 1, 1, 0, 0), new ConversionRow("LINE", "A-WALL", 12, 0, 0, 12)], result.Rows);
     }

@@ -26,7 +26,7 @@ public partial class LedgerMutantTests(DemoModels demo, ITestOutputHelper output
         var plan = HandoverPlan.Of(Order(what, sources), sources);
         var files = new MemoryFiles();
         var written = Target.Of(plan.Order).Write(plan, new FileNames("{source}-{storey}", "HW", ""), "", files,
-            new Reconciler(plan, new ModelLedger(plan)), new SortedDictionary<string, int>(), CancellationToken.None);
+            new Reconciler(plan, new ModelLedger(plan)), CancellationToken.None);
         var whole = Balance(plan, written, f => files.Read(f.Name));
         Assert.True(whole.Balanced, string.Join("\n", whole.Differences));
         var target = written[written.Count / 2];

@@ -175,9 +175,14 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
         var chimney = old.Elements.Single(e => e.Name == "C");
         Assert.Contains(old.Properties.Of(chimney.Index), s => s.Name == SchemaRewrite.AttributeSet
             && s.Properties.Any(p => p is { Name: "Class", Value: "IfcChimney" }));
-        Assert.Equal(1, set.Losses["IfcSpatialZone has no place in IFC2X3"]);
-        Assert.Equal(1, set.Losses["IfcChimney written as IfcBuildingElementProxy"]);
-        Assert.Contains("Transparency", string.Join(";", set.Losses.Keys));
+        var balance = Balance(source, "IFC2X3");
+        Assert.True(balance.Balanced, string.Join("\n", balance.Differences));
+        Assert.Equal([new NotCarried("IfcSpatialZone has no place in IFC2X3", 1)], balance.NotCarried);
+        Assert.Equal(1, balance.Ledger.Single(l => l.Kind == "IfcChimney").Changed.Values.Sum());
+        // IFC2X3 has no transparency in a shading, but in its subtype.
+        Colour Of(ModelSnapshot s, string name) => s.Shapes.Read(s.Elements.Single(e => e.Name == name).Index)!.Parts[0].Colour;
+        Assert.Equal(Of(source, "C"), Of(old, "C"));
+        Assert.InRange(Of(old, "C").A, 120, 135);
     }
 
     [Fact]
@@ -193,8 +198,12 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
         Assert.Equal((-3, 0), (was.Bounds.Min.X, was.Bounds.Max.X));
         Same(was.Bounds.Min, now.Bounds.Min, 1e-9);
         Same(was.Bounds.Max, now.Bounds.Max, 1e-9);
-        Assert.DoesNotContain(set.Losses.Keys, k => k.Contains("Operator"));
+        Assert.DoesNotContain(Balance(source, "IFC2X3").NotCarried, n => n.What.Contains("Operator"));
     }
+
+    private static Reconciliation Balance(ModelSnapshot source, string schema) =>
+        HandoverRunner.Run(new HandoverOrder(Selection.All, HandoverFormat.Ifc, false, null) { Schema = schema },
+            [new HandoverSource("T", "t", source)], "T", "", new MemoryFiles()).Reconciliation;
 
     // IFC2X3 wraps styles in assignments, IFC4X3 knows none.
     [Theory]
@@ -212,7 +221,7 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
         Colour Of(ModelSnapshot s) => s.Shapes.Read(s.Elements[0].Index)!.Parts[0].Colour;
         Assert.Equal(255, Of(source).R);
         Assert.Equal(Of(source), Of(other));
-        Assert.DoesNotContain(set.Losses.Keys, k => k.Contains("Style"));
+        Assert.DoesNotContain(Balance(source, schema).NotCarried, n => n.What.Contains("Style"));
         Assert.Equal(schema == "IFC2X3" ? 1 : 0, other.Model.OfType("IfcPresentationStyleAssignment").Count());
     }
 
@@ -278,7 +287,8 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
         Assert.Equal(2 * 539, merged.Elements.Count);
         Assert.Equal(demo.Snapshots["STR"].Structure.Storeys.Count, merged.Structure.Storeys.Count);
         Assert.Equal(merged.Elements.Count, merged.Elements.Select(e => e.GlobalId).Distinct().Count());
-        Assert.Contains(result.Reconciliation.NotCarried, n => n.What == "IfcColumn: a GlobalId that another source uses was replaced");
+        Assert.Contains(result.Reconciliation.NotCarried,
+            n => n is { What: "a GlobalId that another source uses was replaced", Count: > 2 * 539 });
     }
 
     [Fact]

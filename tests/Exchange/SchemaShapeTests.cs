@@ -35,12 +35,12 @@ public class SchemaShapeTests
     public void The_body_is_the_same(string name, string data, string schema)
     {
         var source = ModelSnapshot.Open(Encoding.ASCII.GetBytes(Sample.ProxyText(data)));
-        var other = Rewritten(source, schema, out var set);
+        var other = Rewritten(source, schema, out _);
         Assert.StartsWith(schema, other.Model.Schema.Name);
         var before = source.Shapes.Read(source.Elements.Single().Index)!.Measure();
         var shape = other.Shapes.Read(other.Elements.Single().Index);
         Assert.True(shape is { Problems.Count: 0, Parts.Count: > 0 },
-            $"{name}: {string.Join("; ", shape?.Problems.Select(p => p.ToString()) ?? [])} {string.Join("; ", set.Losses.Keys)}");
+            $"{name}: {string.Join("; ", shape?.Problems.Select(p => p.ToString()) ?? [])}");
         var after = shape!.Measure();
         Assert.Equal(before.Volume, after.Volume, 1e-3 * Math.Max(1e-6, before.Volume));
         Assert.True((before.Bounds.Min - after.Bounds.Min).Length

@@ -17,6 +17,9 @@ internal static class ConvertCommand
         };
         var binary = new Option<bool>("--binary") { Description = "With DXF: the binary form." };
         var layers = new Option<string?>("--layers") { Description = "Only entities on these layers, by name, separated by commas." };
+        var withoutLayers = new Option<string?>("--without-layers") { Description = "Leave the entities on these layers out." };
+        var kinds = new Option<string?>("--kinds") { Description = "Only entities of these kinds, as DXF names them: LINE,TEXT." };
+        var withoutKinds = new Option<string?>("--without-kinds") { Description = "Leave entities of these kinds out." };
         var explode = new Option<bool>("--explode-blocks")
         {
             Description =
@@ -24,20 +27,33 @@ internal static class ConvertCommand
         };
         var json = new Option<bool>("--json") { Description = "Machine output." };
         var command = new Command("convert", "Writes a drawing as DWG or DXF of another version and accounts for every entity.") { from, to,
-            version, binary, layers, explode, json };
-        command.SetAction(parsed => Output.Guard(() => Run(parsed.GetValue(from)!, parsed.GetValue(to)!, parsed.GetValue(version),
-            parsed.GetValue(binary), parsed.GetValue(layers), parsed.GetValue(explode), parsed.GetValue(json))));
+            version, binary, layers, withoutLayers, kinds, withoutKinds, explode, json };
+        command.SetAction(parsed => Output.Guard(() =>
+        {
+            List<SelectionRule> rules =
+            [
+                .. Rule(layers, SelectionVerb.Only, SelectionField.Layer),
+                .. Rule(withoutLayers, SelectionVerb.Without, SelectionField.Layer),
+                .. Rule(kinds, SelectionVerb.Only, SelectionField.Class),
+                .. Rule(withoutKinds, SelectionVerb.Without, SelectionField.Class),
+            ];
+            return Run(parsed.GetValue(from)!, parsed.GetValue(to)!, parsed.GetValue(version), parsed.GetValue(binary),
+                rules.Count == 0 ? null : new Selection(rules), parsed.GetValue(explode), parsed.GetValue(json));
+
+            IEnumerable<SelectionRule> Rule(Option<string?> option, SelectionVerb verb, SelectionField field) =>
+                parsed.GetValue(option) is { } list ? [new(verb, field, list.Split(',', StringSplitOptions.TrimEntries))] : [];
+        }));
         return command;
     }
 
-    private static int Run(string from, string to, string? version, bool binary, string? layers, bool explode, bool json)
+    private static int Run(string from, string to, string? version, bool binary, Selection? selection, bool explode, bool json)
     {
         bool dwg = Path.GetExtension(to).Equals(".dwg", StringComparison.OrdinalIgnoreCase);
         if (!dwg && !Path.GetExtension(to).Equals(".dxf", StringComparison.OrdinalIgnoreCase))
             throw new OrderException($"convert writes .dwg or .dxf, not '{Path.GetExtension(to)}'.");
         if (dwg && binary) throw new OrderException("--binary goes with .dxf.");
         var form = DrawingForm.Parse(dwg, version, binary);
-        var result = DrawingConverter.Convert(File.ReadAllBytes(from), form, layers?.Split(',', StringSplitOptions.TrimEntries), explode);
+        var result = DrawingConverter.Convert(File.ReadAllBytes(from), form, selection, explode);
         File.WriteAllBytes(to, result.Bytes);
         if (json) Output.WritePage(Machine(to, result));
         else Human(to, result);

@@ -19,13 +19,13 @@ public sealed class ConvertDrawing(LintelDb db)
     /// <summary>Converts it.</summary>
     /// <param name="delivery">The drawing.</param>
     /// <param name="form">The form to write.</param>
-    /// <param name="layers">Only entities on these layers; null for all.</param>
+    /// <param name="selection">Which entities go; null for all.</param>
     /// <param name="explode">Whether inserts are taken apart.</param>
     /// <param name="cancel">Stops it.</param>
-    public async Task<ConversionResult> RunAsync(Delivery delivery, CadForm form, IReadOnlyCollection<string>? layers,
+    public async Task<ConversionResult> RunAsync(Delivery delivery, CadForm form, Selection? selection,
         bool explode, CancellationToken cancel)
     {
         byte[] bytes = await BytesAsync(delivery, cancel);
-        return await Task.Run(() => DrawingConverter.Convert(bytes, form, layers, explode, cancel), cancel);
+        return await Task.Run(() => DrawingConverter.Convert(bytes, form, selection, explode, cancel), cancel);
     }
 }

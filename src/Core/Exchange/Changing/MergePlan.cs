@@ -27,7 +27,6 @@ internal sealed class MergePlan
     private readonly Dictionary<int, string>[] _newIds;
     private readonly HashSet<int>[] _left;
     private readonly Dictionary<string, int> _known = new(StringComparer.Ordinal);
-    private readonly SortedDictionary<string, int> _losses = new(StringComparer.Ordinal);
     private readonly List<int> _contexts = [];
     private readonly Dictionary<(int, int), int> _fresh = [];
     private int _next;
@@ -57,9 +56,6 @@ internal sealed class MergePlan
         Identities(kept);
         for (int s = 1; s < sources.Count; s++) Relationships(s, kept[s]);
     }
-
-    /// <summary>What was not carried, and how often.</summary>
-    public IReadOnlyDictionary<string, int> Losses => _losses;
 
     /// <summary>The name in the file of an instance of a source.</summary>
     public int Id(int source, int id)
@@ -165,7 +161,6 @@ internal sealed class MergePlan
                 }
 
                 _newIds[s][root] = GlobalIds.Derived(id, s.ToString(CultureInfo.InvariantCulture));
-                Lose($"{model.ClassName(root)}: a GlobalId that another source uses was replaced");
             }
         }
     }
@@ -178,8 +173,6 @@ internal sealed class MergePlan
             if (IsShared(s, model.Ref(relationship, "RelatingObject"))
                 && model.Refs(relationship, "RelatedObjects").All(o => IsShared(s, o))) _left[s].Add(relationship);
     }
-
-    private void Lose(string what) => _losses[what] = _losses.GetValueOrDefault(what) + 1;
 
     /// <summary>Parameter bytes as text with every reference renamed.</summary>
     internal static string Mapped(ReadOnlySpan<byte> raw, Func<int, int> name)

@@ -57,9 +57,6 @@ public sealed class RewriteSet
     /// <summary>The schema to name in the header; null when it stays.</summary>
     public string? Schema { get; }
 
-    /// <summary>What could not be carried, and how often; complete once everything was written.</summary>
-    public IReadOnlyDictionary<string, int> Losses => _schema?.Losses ?? new Dictionary<string, int>();
-
     /// <summary>The class an element has in the file that is written.</summary>
     public string ClassOf(ModelElement element)
     {

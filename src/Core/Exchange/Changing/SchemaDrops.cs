@@ -33,8 +33,8 @@ internal sealed class SchemaDrops(IfcModel model, SchemaMap map, ShapeDownward s
     /// <summary>Why an instance has no place.</summary>
     public DropReason Reason(int index) => _reasons[index];
 
-    /// <summary>One flag an instance; what is lost itself is counted by its class.</summary>
-    public bool[] Find(SortedDictionary<string, int> losses)
+    /// <summary>One flag an instance.</summary>
+    public bool[] Find()
     {
         var dropped = new bool[model.File.Count];
         bool any = false;
@@ -43,10 +43,6 @@ internal sealed class SchemaDrops(IfcModel model, SchemaMap map, ShapeDownward s
             if (!kept(i) || (model.Entity(i) is { } entity && (map.Entity(entity) is not null || shapes.Replaces(i)))) continue;
             dropped[i] = any = true;
             _reasons[i] = IsUnwrapped(model, i) ? DropReason.Unwrapped : DropReason.NoEntity;
-            // Parts of shapes that are written in another form are not lost.
-            if (!ShapeDownward.IsPart(model, i) && !IsUnwrapped(model, i))
-                losses[$"{model.ClassName(i)} has no place in {map.To.Name}"] =
-                    losses.GetValueOrDefault($"{model.ClassName(i)} has no place in {map.To.Name}") + 1;
         }
 
         if (!any && !shapes.Any) return dropped;

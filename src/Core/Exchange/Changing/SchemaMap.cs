@@ -12,6 +12,8 @@ internal sealed class SchemaMap(IfcSchema to)
         ("IFC2X3", "IfcMaterialProfileSetUsage", "IfcMaterialList"), ("IFC2X3", "IfcMaterialProfileSetUsageTapering", "IfcMaterialList"),
         ("IFC2X3", "IfcMaterialProfileSet", "IfcMaterialList"), ("IFC2X3", "IfcMaterialConstituentSet", "IfcMaterialList"),
         ("IFC2X3", "IfcMirroredProfileDef", "IfcDerivedProfileDef"), ("IFC2X3", "IfcMaterialProperties", "IfcExtendedMaterialProperties"),
+        // A shading of IFC2X3 has no transparency; its subtype has.
+        ("IFC2X3", "IfcSurfaceStyleShading", "IfcSurfaceStyleRendering"),
         ("IFC4", "IfcExtendedMaterialProperties", "IfcMaterialProperties"),
             ("IFC4X3", "IfcExtendedMaterialProperties", "IfcMaterialProperties"),
         ("IFC4", "IfcDoorStyle", "IfcDoorType"), ("IFC4", "IfcWindowStyle", "IfcWindowType"), ("IFC4X3", "IfcDoorStyle", "IfcDoorType"),

@@ -5,7 +5,7 @@ namespace SteadyLintel.Exchange;
 
 /// <summary>Writes a model in another edition of the standard: entities under the name of the nearest one there, attributes by name, shapes
 /// the edition lacks in simpler form.</summary>
-/// <remarks>What cannot be carried is counted in <see cref="Losses"/>. Attributes with a plain value that an object loses go into a
+/// <remarks>Attributes with a plain value that an object loses go into a
 /// property set of its own, <see cref="AttributeSet"/>.</remarks>
 public sealed class SchemaRewrite : IRewrite
 {
@@ -30,7 +30,6 @@ public sealed class SchemaRewrite : IRewrite
     private readonly ShapeDownward _shapes;
     private readonly bool[] _dropped;
     private readonly SchemaDrops _drops;
-    private readonly SortedDictionary<string, int> _losses = new(StringComparer.Ordinal);
     private int _owner;
 
     /// <summary>Prepares to write a model in another schema.</summary>
@@ -43,11 +42,8 @@ public sealed class SchemaRewrite : IRewrite
         (_snapshot, _map) = (snapshot, new SchemaMap(schema));
         _shapes = new ShapeDownward(snapshot, schema, metres);
         _drops = new SchemaDrops(snapshot.Model, _map, _shapes, kept ?? (_ => true));
-        _dropped = _drops.Find(_losses);
+        _dropped = _drops.Find();
     }
-
-    /// <summary>What could not be carried, and how often.</summary>
-    public IReadOnlyDictionary<string, int> Losses => _losses;
 
     /// <summary>The class that stands for one in the other schema; its own name when none does.</summary>
     public string ClassOf(EntityDef entity) => _map.Entity(entity)?.Name ?? entity.Name;
@@ -59,6 +55,8 @@ public sealed class SchemaRewrite : IRewrite
     public (string Reason, bool Lost)? DropOf(int index) => _drops.Reason(index) switch
     {
         DropReason.None => null,
+        // The shape it is part of is written otherwise; what that shows is compared.
+        DropReason.NoEntity when ShapeDownward.IsPart(_snapshot.Model, index) => ($"written in another form in {_map.To.Name}", false),
         DropReason.NoEntity => ($"{_snapshot.Model.ClassName(index)} has no place in {_map.To.Name}", true),
         DropReason.NeedsDropped => ($"what it needs has no place in {_map.To.Name}", true),
         DropReason.ServedDropped => ($"written in another form in {_map.To.Name}", false),
@@ -173,7 +171,6 @@ public sealed class SchemaRewrite : IRewrite
         // An edit may have made it something that the other schema does not have.
         if (_map.Entity(source) is not { } target)
         {
-            Lose($"{source.Name} has no place in {_map.To.Name}");
             text.Keyword = null;
             return;
         }
@@ -189,16 +186,13 @@ public sealed class SchemaRewrite : IRewrite
             parts.Add(attribute.IsDerived ? "*" : Fill(fit, attribute, target, text.Index, fresh));
         }
 
-        LoseAttributes(text, source, target, used, fresh);
+        MoveAttributes(text, source, target, used, fresh);
         (text.Keyword, text.Entity, text.Parts) = (target.Keyword, target, parts);
         if (target.Name == "IfcMaterialList") text.Parts = [Materials(text.Index)];
         if (target.Name == "IfcStyledItem") Styles(text, fresh);
         if (target.Name == "IfcRelDefinesByProperties") SplitDefinitions(text, fresh);
         if (target.Name == "IfcShapeRepresentation" && _shapes.TypeOf(text.Index) is { } type) text["RepresentationType"] = $"'{type}'";
     }
-
-    /// <summary>Counts something that could not be carried.</summary>
-    internal void Lose(string what) => _losses[what] = _losses.GetValueOrDefault(what) + 1;
 
     // A parameter without references to what is left out.
     private string Live(string value)
@@ -262,7 +256,6 @@ public sealed class SchemaRewrite : IRewrite
 
         if (_map.To.Type(attribute.Type) is { Kind: TypeKind.Enumeration } words)
             return words.Members.Contains("NOTDEFINED") ? ".NOTDEFINED." : $".{words.Members.First()}.";
-        Lose($"{target.Name}.{attribute.Name} is required by {_map.To.Name} and has no value");
         return value;
     }
 
@@ -290,7 +283,7 @@ public sealed class SchemaRewrite : IRewrite
             $"#{fresh.Add("IFCPERSONANDORGANIZATION", $"#{person},#{organization},$")},#{application},$,.NOCHANGE.,$,$,$,0");
     }
 
-    private void LoseAttributes(InstanceText text, EntityDef source, EntityDef target, HashSet<string> used, NewInstances fresh)
+    private void MoveAttributes(InstanceText text, EntityDef source, EntityDef target, HashSet<string> used, NewInstances fresh)
     {
         var moved = new List<int>();
         if (source.Name != target.Name && source.Is("IfcObject"))
@@ -302,10 +295,8 @@ public sealed class SchemaRewrite : IRewrite
             if (used.Contains(attribute.Name) || attribute.IsDerived || value is "$" or "*" || value.Length == 0) continue;
             if (source.Is("IfcObject") && Plain(attribute, value) is { } plain)
                 moved.Add(fresh.Add("IFCPROPERTYSINGLEVALUE", $"'{attribute.Name}',$,{plain},$"));
-            else if (value != ".NOTDEFINED.") Lose($"{source.Name}.{attribute.Name} has no place in {_map.To.Name}");
         }
 
-        if (source.Name != target.Name) Lose($"{source.Name} written as {target.Name}");
         if (moved.Count == 0) return;
         string owner = _map.To.Name == "IFC2X3" ? "#" + Owner(fresh) : "$";
         // The instance's name is in it: a file may use a GlobalId twice.

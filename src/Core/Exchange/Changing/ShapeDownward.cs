@@ -36,10 +36,10 @@ internal sealed class ShapeDownward
     /// <summary>Whether anything is replaced.</summary>
     public bool Any => _solids.Count + _curves.Count > 0;
 
-    /// <summary>Whether an instance belongs to shapes only; such parts need no line of their own when their shape is written
-    /// otherwise.</summary>
+    /// <summary>Whether an instance is a part of tessellated shapes and indexed curves, which are always written otherwise where the
+    /// schema lacks them.</summary>
     public static bool IsPart(IfcModel model, int index) =>
-        model.Is(index, "IfcRepresentationItem") || model.Is(index, "IfcCartesianPointList");
+        model.Is(index, "IfcTessellatedItem") || model.Is(index, "IfcCartesianPointList");
 
     /// <summary>Whether an instance is written in another form.</summary>
     public bool Replaces(int index) => Is(_solids, index) || Is(_curves, index);

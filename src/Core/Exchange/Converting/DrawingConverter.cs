@@ -8,11 +8,12 @@ public static class DrawingConverter
     /// <summary>Converts a drawing.</summary>
     /// <param name="bytes">The file.</param>
     /// <param name="form">The form to write.</param>
-    /// <param name="layers">Only entities on these layers, in blocks too; null for all.</param>
+    /// <param name="selection">Which entities go, those of blocks included; null for all. Classes are kinds of entities.</param>
     /// <param name="explode">Whether inserts are taken apart.</param>
     /// <param name="cancel">Stops it.</param>
+    /// <exception cref="OrderException">A rule names what the drawing does not have.</exception>
     /// <exception cref="CadFormatException">The file is no drawing or damaged beyond reading.</exception>
-    public static ConversionResult Convert(byte[] bytes, CadForm form, IReadOnlyCollection<string>? layers = null, bool explode = false,
+    public static ConversionResult Convert(byte[] bytes, CadForm form, Selection? selection = null, bool explode = false,
         CancellationToken cancel = default)
     {
         var (drawing, from) = CadFile.Read(bytes, cancel);
@@ -27,14 +28,9 @@ public static class DrawingConverter
         var stayed = present.Where(came.ContainsKey).CountBy(e => Key(drawing, e)).ToDictionary();
         var made = present.Where(e => !came.ContainsKey(e)).ToHashSet<CadObject>();
         var madeCounts = made.CountBy(e => Key(drawing, (Entity)e)).ToDictionary();
-        if (layers is not null)
-        {
-            Keep(drawing, layers);
-            var rest = Entities(drawing).ToHashSet();
-            foreach (var entity in present.Where(e => !rest.Contains(e) && came.ContainsKey(e)))
-                ledger.Put(entity, LedgerAccount.LeftOut, "layer not chosen");
-        }
-
+        if (selection is not null)
+            foreach (var (entity, reason) in LeaveOut(drawing, selection))
+                if (came.ContainsKey(entity)) ledger.Put(entity, LedgerAccount.LeftOut, reason);
         var kept = Count(drawing);
         using var stream = new MemoryStream();
         var left = CadFile.Write(drawing, stream, form, cancel);
@@ -67,11 +63,15 @@ public static class DrawingConverter
 
     private static (string Type, string Layer) Key(Drawing drawing, Entity entity) => (entity.Type, drawing.LayerName(entity.Layer));
 
-    private static void Keep(Drawing drawing, IReadOnlyCollection<string> layers)
+    private static Dictionary<Entity, string> LeaveOut(Drawing drawing, Selection selection)
     {
-        var wanted = layers.ToHashSet(StringComparer.OrdinalIgnoreCase);
-        // The viewport of the paper itself belongs to the layout, not to a layer.
-        foreach (var block in drawing.Blocks)
-            block.Entities.RemoveAll(e => e is not Viewport && !wanted.Contains(drawing.LayerName(e.Layer)));
+        var snapshot = new DrawingSnapshot(drawing);
+        OrderNames.Check(selection, snapshot);
+        var left = snapshot.Items.Zip(selection.Decide(snapshot))
+            // The viewport of the paper itself belongs to the layout, not to a layer.
+            .Where(p => p.Second is not null && p.First.Entity is not Viewport)
+            .ToDictionary(p => p.First.Entity, p => p.Second!);
+        foreach (var block in drawing.Blocks) block.Entities.RemoveAll(left.ContainsKey);
+        return left;
     }
 }

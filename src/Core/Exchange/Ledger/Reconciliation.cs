@@ -35,11 +35,15 @@ public sealed record NotCarried(string What, int Count);
 public sealed record Reconciliation(IReadOnlyList<ReconciliationRow> Rows, IReadOnlyList<ReconciliationCheck> Checks,
     IReadOnlyList<string> Differences)
 {
-    /// <summary>What the form of the files could not carry, and how often.</summary>
-    public IReadOnlyList<NotCarried> NotCarried { get; init; } = [];
-
     /// <summary>Kind by kind, every thing in one of five accounts.</summary>
     public IReadOnlyList<LedgerLine> Ledger { get; init; } = [];
+
+    /// <summary>What the form of the files could not carry, by reason, over all kinds of the ledger.</summary>
+    public IReadOnlyList<NotCarried> NotCarried =>
+    [
+        .. Ledger.SelectMany(l => l.NotCarried).GroupBy(n => n.Key, StringComparer.Ordinal)
+            .Select(g => new NotCarried(g.Key, g.Sum(n => n.Value))).OrderBy(n => n.What, StringComparer.Ordinal),
+    ];
 
     /// <summary>How many things are unaccounted: by the ledger, or by storey and class where that finds more.</summary>
     public int Unaccounted => Math.Max(Rows.Sum(r => r.Unaccounted), Ledger.Sum(l => l.Unaccounted));

@@ -52,6 +52,28 @@ internal static class OrderNames
         }
     }
 
+    /// <summary>Checks the names in rules over a drawing.</summary>
+    /// <exception cref="OrderException">The drawing has no such name, or drawings have nothing of that kind.</exception>
+    public static void Check(Selection selection, DrawingSnapshot snapshot)
+    {
+        foreach (var rule in selection.Rules)
+        {
+            switch (rule.Field)
+            {
+                case SelectionField.Layer: Each(rule.Values, "layer", snapshot.Drawing.Layers.Select(l => l.Name)); break;
+                case SelectionField.Class: Each(rule.Values, "kind", snapshot.Items.Select(i => i.Class)); break;
+                case SelectionField.Type: Each(rule.Values, "block", snapshot.Drawing.Blocks.Select(b => b.Name)); break;
+                case SelectionField.GlobalId: Each(rule.Values, "handle", snapshot.Items.Select(i => i.Id)); break;
+                case SelectionField.Property:
+                    var tags = snapshot.Items.SelectMany(snapshot.PropertySets).SelectMany(s => s.Properties)
+                        .Select(p => $"{DrawingSnapshot.Attributes}.{p.Name}");
+                    Each([rule.Key], "attribute", tags);
+                    break;
+                default: throw new OrderException($"Entities of a drawing are not chosen by {rule.Field.ToString().ToLowerInvariant()}.");
+            }
+        }
+    }
+
     /// <summary>The nearest of some names, best first, for a sentence; empty when none is near.</summary>
     public static string Nearest(string name, IEnumerable<string> known)
     {

@@ -23,8 +23,7 @@ public static class HandoverRunner
         var form = Target.Of(order);
         var reconciler = new Reconciler(plan, form.NewLedger(plan));
         progress?.Invoke("writing", 0);
-        var losses = new SortedDictionary<string, int>(StringComparer.Ordinal);
-        var written = form.Write(plan, names, timeStamp, target, reconciler, losses, cancel);
+        var written = form.Write(plan, names, timeStamp, target, reconciler, cancel);
         progress?.Invoke("reading again", 0.5);
         foreach (var file in written)
         {
@@ -38,7 +37,6 @@ public static class HandoverRunner
             var bytes = target.Read(w.Name);
             return new HandoverFile(w.Name, bytes.Length, Convert.ToHexStringLower(SHA256.HashData(bytes.Span)), w.Elements.Count);
         });
-        return new HandoverResult([.. files],
-            reconciler.Balance() with { NotCarried = [.. losses.Select(l => new NotCarried(l.Key, l.Value))] });
+        return new HandoverResult([.. files], reconciler.Balance());
     }
 }

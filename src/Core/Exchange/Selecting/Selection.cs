@@ -36,13 +36,13 @@ public sealed record Selection(IReadOnlyList<SelectionRule> Rules)
     }
 
     /// <summary>For every element, in order, the reason it is left out, or null when it goes.</summary>
-    /// <param name="snapshot">The model.</param>
+    /// <param name="snapshot">The model or drawing.</param>
     /// <param name="source">The source's place in the order.</param>
     /// <param name="party">The party's code.</param>
-    public IReadOnlyList<string?> Decide(ModelSnapshot snapshot, int source = 0, string party = "")
+    public IReadOnlyList<string?> Decide(SourceSnapshot snapshot, int source = 0, string party = "")
     {
         var needed = Rules.Select(r => r.Field).ToHashSet();
-        return [.. snapshot.Elements.Select(e => Decide(SelectionSubject.Of(snapshot, e, needed, source, party)))];
+        return [.. snapshot.Items.Select(e => Decide(SelectionSubject.Of(snapshot, e, needed, source, party)))];
     }
 
     /// <summary>The same rules with storeys of the job in place of their names.</summary>

@@ -45,7 +45,7 @@ public sealed record SelectionRule(SelectionVerb Verb, SelectionField Field, IRe
     private bool MatchesProperty(IReadOnlyList<string> values) => Values.Count == 0 ? values.All(v => v.Length == 0) : values.Any(Has);
 
     private static bool IsSubtype(SelectionSubject subject, string wanted) =>
-        subject.Schema.Find(wanted.ToUpperInvariant()) is { } entity
+        subject.Schema?.Find(wanted.ToUpperInvariant()) is { } entity
             && subject.Schema.Find(subject.Class.ToUpperInvariant())?.Is(entity.Name) == true;
 
     private bool Has(string value) => Values.Contains(value, StringComparer.OrdinalIgnoreCase);

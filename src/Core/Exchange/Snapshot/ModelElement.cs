@@ -7,28 +7,25 @@ namespace SteadyLintel.Exchange;
 /// <param name="number">Its place among the model's elements, from 0.</param>
 /// <param name="index">The instance's position in the file.</param>
 /// <param name="storey">The number of its storey in the model, -1 when it is in none.</param>
-public sealed class ModelElement(ModelSnapshot snapshot, int number, int index, int storey)
+public sealed class ModelElement(ModelSnapshot snapshot, int number, int index, int storey) : SourceItem(number, storey)
 {
-    /// <summary>Its place among the model's elements, from 0.</summary>
-    public int Number => number;
-
     /// <summary>The instance's position in the file.</summary>
     public int Index => index;
-
-    /// <summary>The number of its storey in the model, -1 when it is in none.</summary>
-    public int Storey => storey;
 
     /// <summary>As written, empty when missing.</summary>
     public string GlobalId => snapshot.Model.Record(index)[0].Text ?? ""; // IfcRoot: GlobalId, OwnerHistory, Name.
 
-    /// <summary>The class as the standard spells it.</summary>
-    public string Class => snapshot.Model.ClassName(index);
+    /// <inheritdoc/>
+    public override string Id => GlobalId;
 
-    /// <summary>Its name, empty when unset.</summary>
-    public string Name => snapshot.Model.Record(index)[2].Text ?? "";
+    /// <inheritdoc/>
+    public override string Class => snapshot.Model.ClassName(index);
 
-    /// <summary>Its presentation layers.</summary>
-    public IReadOnlyList<string> Layers => snapshot.Layers.Of(index);
+    /// <inheritdoc/>
+    public override string Name => snapshot.Model.Record(index)[2].Text ?? "";
+
+    /// <inheritdoc/>
+    public override IReadOnlyList<string> Layers => snapshot.Layers.Of(index);
 
     /// <summary>What people call it: its name, else its class.</summary>
     public string Label => Name is { Length: > 0 } name ? name : Class;

@@ -5,7 +5,7 @@ namespace SteadyLintel.Exchange;
 
 /// <summary>A model read for use: its elements, storeys and readers. Shapes are built when asked for. Safe for concurrent
 /// reading.</summary>
-public sealed class ModelSnapshot
+public sealed class ModelSnapshot : SourceSnapshot
 {
     private const int Batch = 1024;
     private readonly Lazy<RelationIndex> _relationIndex;
@@ -97,8 +97,25 @@ public sealed class ModelSnapshot
     /// none.</summary>
     public bool IsStructure(int product) => Model.Is(product, "IfcSpatialStructureElement") && !Model.Is(product, "IfcSpace");
 
-    /// <summary>The storey's name, empty for -1.</summary>
-    public string StoreyName(int storey) => storey < 0 ? "" : Structure.Storeys[storey].Name;
+    /// <inheritdoc/>
+    public override IReadOnlyList<SourceItem> Items => Elements;
+
+    /// <inheritdoc/>
+    public override IfcSchema Schema => Model.Schema;
+
+    /// <inheritdoc/>
+    public override string TypeName(SourceItem item) =>
+        Relations.Type.First(((ModelElement)item).Index) is >= 0 and var type ? Model.Name(type) : "";
+
+    /// <inheritdoc/>
+    public override IReadOnlyList<string> MaterialNames(SourceItem item) =>
+        [.. Materials.Of(((ModelElement)item).Index).Select(m => m.Name).Distinct()];
+
+    /// <inheritdoc/>
+    public override IReadOnlyList<PropertySet> PropertySets(SourceItem item) => Properties.Of(((ModelElement)item).Index);
+
+    /// <inheritdoc/>
+    public override string StoreyName(int storey) => storey < 0 ? "" : Structure.Storeys[storey].Name;
 
     /// <summary>Builds shapes on all cores and hands them out in the order of <paramref name="elements"/>, on the calling thread.</summary>
     /// <param name="elements">The elements to shape.</param>

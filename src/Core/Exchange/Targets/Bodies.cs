@@ -7,7 +7,7 @@ namespace SteadyLintel.Exchange;
 /// before.</summary>
 internal static class Bodies
 {
-    /// <summary>The line of the balance for bodies that cannot be solids.</summary>
+    /// <summary>The reason of the ledger for elements whose bodies cannot be solids.</summary>
     public const string NotSolid = "bodies whose surface is open or touches itself along an edge went as meshes, not as solids";
 
     // A face of a polyface names its corners in sixteen bits.

@@ -17,6 +17,10 @@ internal sealed class BodyMeshes(Drawing drawing, double metres)
         [.. Units(entity, 0)
             .Select(m => m.Map(Frame.Identity with { X = Vec3.AxisX * metres, Y = Vec3.AxisY * metres, Z = Vec3.AxisZ * metres }))];
 
+    /// <summary>Whether an entity shows solids alone: a 3DSOLID, or an insert of a block that holds nothing else.</summary>
+    public bool IsSolid(Entity entity, int depth = 0) => entity is ModelerEntity || (entity is Insert insert && depth < Deepest
+        && drawing.Blocks[insert.Block] is { } block && block.Entities.All(e => IsSolid(e, depth + 1)));
+
     private IEnumerable<Mesh> Units(Entity entity, int depth) => entity switch
     {
         MeshEntity mesh => [new Mesh([.. mesh.Points], [.. Fans(mesh.Faces)])],

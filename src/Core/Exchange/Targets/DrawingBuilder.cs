@@ -12,14 +12,12 @@ internal sealed class DrawingBuilder
     private readonly DrawingLayerNames _layers;
     private readonly bool _asPlan;
     private readonly Reconciler _reconciler;
-    private readonly SortedDictionary<string, int> _losses;
     private readonly Drawing _drawing;
     private readonly RepeatedShapes _repeated;
 
-    public DrawingBuilder(HandoverPlan plan, LengthUnit unit, DrawingLayerNames layers, bool asPlan, Reconciler reconciler,
-        SortedDictionary<string, int> losses)
+    public DrawingBuilder(HandoverPlan plan, LengthUnit unit, DrawingLayerNames layers, bool asPlan, Reconciler reconciler)
     {
-        (_plan, _unit, _layers, _asPlan, _reconciler, _losses) = (plan, unit, layers, asPlan, reconciler, losses);
+        (_plan, _unit, _layers, _asPlan, _reconciler) = (plan, unit, layers, asPlan, reconciler);
         _drawing = Start(unit, plan.Order.Form.Version);
         _repeated = new RepeatedShapes(_drawing, unit, BodiesOf);
     }
@@ -93,12 +91,7 @@ internal sealed class DrawingBuilder
 
     private IEnumerable<Entity> BodiesOf(Mesh mesh)
     {
-        if (_plan.Order.Solids)
-        {
-            if (Bodies.Solid(mesh, 1 / _unit.Metres, _plan.Order.Form.Version) is { } solid) return [solid];
-            _losses[Bodies.NotSolid] = _losses.GetValueOrDefault(Bodies.NotSolid) + 1;
-        }
-
+        if (_plan.Order.Solids && Bodies.Solid(mesh, 1 / _unit.Metres, _plan.Order.Form.Version) is { } solid) return [solid];
         return Bodies.Of(mesh, 1 / _unit.Metres, _plan.Order.Form.Version);
     }
 

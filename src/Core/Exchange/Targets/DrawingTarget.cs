@@ -20,7 +20,7 @@ public sealed class DrawingTarget(bool plan) : Target
 
     /// <inheritdoc/>
     internal override IReadOnlyList<WrittenFile> Write(HandoverPlan order, FileNames names, string timeStamp, IFileSet files,
-        Reconciler reconciler, SortedDictionary<string, int> losses, CancellationToken cancel)
+        Reconciler reconciler, CancellationToken cancel)
     {
         var unit = order.Order.Unit ?? LengthUnit.Nearest(order.Sources.Count > 0 ? order.Sources[0].Snapshot.Units.Metres : 1);
         var written = new List<WrittenFile>();
@@ -29,7 +29,7 @@ public sealed class DrawingTarget(bool plan) : Target
         string label = string.Join("+", order.Sources.Select(s => s.Label).Distinct());
         foreach (var (storey, group) in StoreyGroups.Of(order))
         {
-            var drawing = new DrawingBuilder(order, unit, layers, plan, reconciler, losses);
+            var drawing = new DrawingBuilder(order, unit, layers, plan, reconciler);
             foreach (var (source, _, elements) in group) drawing.Add(source, elements, cancel);
             if (drawing.Written.Count == 0) continue;
             string name = names.Next(party, label, storey, order.Order.Form.Extension);

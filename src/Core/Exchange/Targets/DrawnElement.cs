@@ -19,6 +19,9 @@ internal sealed class DrawnElement(string globalId, string type, string storey)
     /// <summary>Its bodies, metres.</summary>
     public List<Mesh> Bodies { get; } = [];
 
+    /// <summary>Whether all of them are solids; true when it has none.</summary>
+    public bool IsSolid { get; private set; } = true;
+
     /// <summary>The layers it is on.</summary>
     public HashSet<string> Layers { get; } = new(StringComparer.OrdinalIgnoreCase);
 
@@ -66,7 +69,9 @@ internal sealed class DrawnElement(string globalId, string type, string storey)
         Layers.Add(drawing.LayerName(entity.Layer));
         if (entity.Colour != CadColour.ByLayer) Colours.Add(entity.Colour.Rgb ?? entity.Colour.Index);
         if (entity.HasExtras && entity.Extras.Transparency != 0) Transparencies.Add(entity.Extras.Transparency & 0xFF);
-        Bodies.AddRange(meshes.Of(entity));
+        var bodies = meshes.Of(entity);
+        Bodies.AddRange(bodies);
+        if (bodies.Count > 0) IsSolid &= meshes.IsSolid(entity);
         if (entity is Line line) Length += (line.End - line.Start).Length * metres;
         if (entity is not LightPolyline outline) return;
         var points = outline.Vertices.ConvertAll(v => v.Point);

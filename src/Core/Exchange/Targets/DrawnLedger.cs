@@ -18,6 +18,7 @@ internal sealed class DrawnLedger : ILedger
     private readonly CheckTally _boxes = new("boxes (mm)"), _volumes = new("volumes (%)"), _lines = new("lines of plans (%)");
     private readonly List<string> _differences = [];
     private readonly Dictionary<(int Source, int Index), string?> _elements = [];
+    private readonly HashSet<(int Source, int Index)> _meshes = [];
 
     public DrawnLedger(HandoverPlan plan) => (_plan, _layers) = (plan, new DrawingLayerNames(plan.Sources));
 
@@ -42,6 +43,7 @@ internal sealed class DrawnLedger : ILedger
                 string? problem = drawn.Remove((group.Key.ToString(CultureInfo.InvariantCulture), "#" + snapshot.Model.File
                     .Id(element.Index)), out var found) ? Problem(group.Key, element, shape, found) : "is not in the file";
                 _elements[(group.Key, element.Index)] = problem;
+                if (found is { IsSolid: false }) _meshes.Add((group.Key, element.Index));
                 if (problem is null) rows.Find(group.Key, element);
                 else Differ($"{file.Name}: {element.Class} {element.GlobalId} {problem}.");
             }, 0, cancel);
@@ -91,7 +93,9 @@ internal sealed class DrawnLedger : ILedger
             return;
         }
 
-        string rule = AsPlan ? "as lines of a plan" : _plan.Order.Solids ? "as solids" : "as meshes";
+        bool meshes = _meshes.Contains((source, element.Index));
+        string rule = AsPlan ? "as lines of a plan" : meshes ? "as meshes" : "as solids";
+        if (_plan.Order.Solids && meshes) _tally.Add("solid", LedgerAccount.NotCarried, Bodies.NotSolid, Label);
         accounts.Reset(element.Index, problem is null ? LedgerAccount.Changed : LedgerAccount.Unaccounted, rule);
         if (problem is null) accounts.Drawn[element.Index] = rule;
         _tally.Add("layer of an element", problem is not null ? LedgerAccount.Unaccounted : _layers.IsChanged(element)

@@ -13,12 +13,12 @@ public sealed class ModelTarget : Target
 
     /// <inheritdoc/>
     internal override IReadOnlyList<WrittenFile> Write(HandoverPlan plan, FileNames names, string timeStamp, IFileSet files,
-        Reconciler reconciler, SortedDictionary<string, int> losses, CancellationToken cancel) =>
+        Reconciler reconciler, CancellationToken cancel) =>
         plan.Order.Merge && plan.Sources.Count > 1
-            ? Merged(plan, names, timeStamp, files, losses, cancel) : Apart(plan, names, timeStamp, files, losses, cancel);
+            ? Merged(plan, names, timeStamp, files, cancel) : Apart(plan, names, timeStamp, files, cancel);
 
-    private static List<WrittenFile> Apart(HandoverPlan plan, FileNames names, string timeStamp, IFileSet target, SortedDictionary<string,
-        int> losses, CancellationToken cancel)
+    private static List<WrittenFile> Apart(HandoverPlan plan, FileNames names, string timeStamp, IFileSet target,
+        CancellationToken cancel)
     {
         var files = new List<WrittenFile>();
         for (int s = 0; s < plan.Sources.Count; s++)
@@ -33,7 +33,6 @@ public sealed class ModelTarget : Target
                 var made = new MadeInstances();
                 using (var stream = target.Create(name))
                     SubsetWriter.Write(source.Snapshot, subset, rewrites, name, timeStamp, stream, made, cancel);
-                Count(losses, rewrites.Losses);
                 files.Add(
                     new WrittenFile(name,
                     [.. elements.Select(e => new WrittenElement(s, e, source.Snapshot.Model.File.Id(e.Index), e.GlobalId))],
@@ -44,8 +43,8 @@ public sealed class ModelTarget : Target
         return files;
     }
 
-    private static List<WrittenFile> Merged(HandoverPlan plan, FileNames names, string timeStamp, IFileSet target, SortedDictionary<string,
-        int> losses, CancellationToken cancel)
+    private static List<WrittenFile> Merged(HandoverPlan plan, FileNames names, string timeStamp, IFileSet target,
+        CancellationToken cancel)
     {
         var files = new List<WrittenFile>();
         var first = plan.Sources[0].Snapshot;
@@ -79,8 +78,6 @@ public sealed class ModelTarget : Target
                 writer.End();
             }
 
-            Count(losses, merge.Losses);
-            foreach (var set in sets) Count(losses, set.Losses);
             var written = parts.SelectMany((p, n) => p.Elements.Select(
                 e => new WrittenElement(p.Source, e, merge.Id(n, sources[n].Model.File.Id(e.Index)),
                     merge.NewGlobalId(n, e.Index) ?? e.GlobalId)));
@@ -93,11 +90,6 @@ public sealed class ModelTarget : Target
 
     private static RewriteOptions Options(HandoverPlan plan, int source, LengthUnit? unit, string? schema) =>
         new() { Unit = unit, Move = plan.Moves[source], Edits = plan.Order.Edits, Schema = schema };
-
-    private static void Count(SortedDictionary<string, int> sum, IReadOnlyDictionary<string, int> more)
-    {
-        foreach (var (what, count) in more) sum[what] = sum.GetValueOrDefault(what) + count;
-    }
 
     private static SubsetPlan? Subset(HandoverPlan plan, int source, int storey, IReadOnlyList<ModelElement> elements) =>
         !plan.Order.SplitByStorey && plan.Order.Selection.Rules.Count == 0

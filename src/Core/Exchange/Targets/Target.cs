@@ -20,7 +20,7 @@ public abstract class Target
 
     /// <summary>Writes the files of a plan.</summary>
     internal abstract IReadOnlyList<WrittenFile> Write(HandoverPlan plan, FileNames names, string timeStamp, IFileSet files,
-        Reconciler reconciler, SortedDictionary<string, int> losses, CancellationToken cancel);
+        Reconciler reconciler, CancellationToken cancel);
 
     /// <summary>The ledger that reads them back.</summary>
     internal abstract ILedger NewLedger(HandoverPlan plan);

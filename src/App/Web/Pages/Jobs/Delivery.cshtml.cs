@@ -69,8 +69,9 @@ public sealed class DeliveryModel(LintelDb db, JobAccess access, ConvertDrawing 
     private async Task<ConversionResult?> ConvertAsync(Guid id, DrawingWish wish)
     {
         if (!DrawingForms.Files.TryGetValue(wish.Form, out var to) || !await LoadAsync(id) || Drawing is null) return null;
-        var layers = wish.OnlyShown ? wish.Layer ?? [] : null;
-        return await converter.RunAsync(Delivery, to.Form, layers, wish.Apart, HttpContext.RequestAborted);
+        var shown = new SelectionRule(SelectionVerb.Only, SelectionField.Layer, wish.Layer ?? []);
+        return await converter.RunAsync(Delivery, to.Form, wish.OnlyShown ? new Selection([shown]) : null, wish.Apart,
+            HttpContext.RequestAborted);
     }
 
     private string ConvertedName(DrawingWish wish) => $"{Stem}-{wish.Form}.{wish.Form[..3]}";
@@ -78,7 +79,8 @@ public sealed class DeliveryModel(LintelDb db, JobAccess access, ConvertDrawing 
     /// <summary>The report as JSON.</summary>
     public async Task<IActionResult> OnGetJsonAsync(Guid id) => await LoadAsync(id) && Delivery.Revision is { } revision
         ? File(Encoding.UTF8.GetBytes(JsonSerializer.Serialize(
-        JsonDocument.Parse(revision.Report), new JsonSerializerOptions { WriteIndented = true })), "application/json", $"{Stem}-intake.json")
+        JsonDocument.Parse(revision.Report), new JsonSerializerOptions { WriteIndented = true })),
+            "application/json", $"{Stem}-intake.json")
         : NotFound();
 
     /// <summary>The findings as CSV, one line an element.</summary>
