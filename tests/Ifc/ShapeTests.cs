@@ -104,6 +104,11 @@ public class ShapeTests
         var mass = Sample.Measure(wall);
         Assert.Equal(0.3 * (12 - 2), mass.Volume, 9);
         Assert.True(mass.Closed);
+        // A pocket leaves no prism; an opening right through is a hole or a notch in the regions of one.
+        Assert.Null(Assert.Single(Sample.Shape(wall).Parts).Prism);
+        var part = Assert.Single(Sample.Shape(wall.Replace("#3,2.)", "#3,3.)")).Parts);
+        Assert.True(part.Item >= 0);
+        Assert.Equal(0.3 * (12 - 3), part.Prism!.Regions.Sum(r => r.Area) * part.Prism.Sweep.Length, 9);
     }
 
     [Fact]

@@ -12,6 +12,13 @@ public readonly record struct ShapePart(Mesh Mesh, Frame Frame, Colour Colour, i
     /// <summary>A colour for each triangle where faces have colours of their own, else null.</summary>
     public IReadOnlyList<Colour>? FaceColours { get; init; }
 
+    /// <summary>The representation item that defines the piece exactly: its curves and surfaces, before they became chords; openings are
+    /// not part of it.</summary>
+    public int Item { get; init; } = -1;
+
+    /// <summary>The piece as a prism in its own frame, openings cut; null when it is none.</summary>
+    public Prism? Prism { get; init; }
+
     /// <summary>The piece cut into pieces of one colour each, for drawing; they need not be closed any more.</summary>
     public IEnumerable<ShapePart> ByColour()
     {
@@ -24,6 +31,7 @@ public readonly record struct ShapePart(Mesh Mesh, Frame Frame, Colour Colour, i
             Colour = g.Key,
             Shared = -1,
             FaceColours = null,
+            Prism = null,
         });
     }
 }

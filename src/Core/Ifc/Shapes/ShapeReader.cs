@@ -132,10 +132,11 @@ public sealed class ShapeReader
                 foreach (var body in _bodies.Read(item))
                 {
                     var cut = Cut(body.Map(frame), openings, problems);
-                    parts.Add(new ShapePart(cut, Frame.Identity, colour, -1)
+                    parts.Add(new ShapePart(cut.Mesh, Frame.Identity, colour, -1)
                     {
-                        FaceColours = openings.Count == 0
-                        ? Colours(body, colour) : null
+                        FaceColours = openings.Count == 0 ? Colours(body, colour) : null,
+                        Item = item,
+                        Prism = cut.Prism,
                     });
                 }
             }
@@ -161,7 +162,12 @@ public sealed class ShapeReader
         }, _bodies);
         if (problem is not null) problems.Add(problem);
         foreach (var body in bodies)
-            parts.Add(new ShapePart(body.Mesh, frame, colour, bodies.Count == 1 ? item : -1) { FaceColours = Colours(body, colour) });
+            parts.Add(new ShapePart(body.Mesh, frame, colour, bodies.Count == 1 ? item : -1)
+            {
+                FaceColours = Colours(body, colour),
+                Item = item,
+                Prism = body.Prism,
+            });
     }
 
     private static IReadOnlyList<Colour>? Colours(Body body, Colour fallback) =>
@@ -192,23 +198,23 @@ public sealed class ShapeReader
     }
 
     // Exact in the plane where all bodies are prisms along one axis; else facet by facet. What cannot be cut is shown uncut, and said.
-    private static Mesh Cut(Body body, List<Body> openings, List<string> problems)
+    private static Body Cut(Body body, List<Body> openings, List<string> problems)
     {
-        if (openings.Count == 0) return body.Mesh;
+        if (openings.Count == 0) return body;
         var tools = openings.Select(o => o.Prism).OfType<Prism>().ToList();
         try
         {
             if (body.Prism is not null && tools.Count == openings.Count && CutInPlane(body.Prism, tools) is { } exact)
-                return exact.ToMesh();
+                return new Body(exact);
             var mesh = body.Mesh;
             if (!MassProperties.Of(mesh).Closed) throw new ShapeException("the body is not closed.");
             foreach (var opening in openings) mesh = Solids.Subtract(mesh, opening.Mesh);
-            return mesh;
+            return new Body(mesh);
         }
         catch (ShapeException e)
         {
             problems.Add($"Openings were not cut: {e.Message}");
-            return body.Mesh;
+            return body;
         }
     }
 
