@@ -48,6 +48,7 @@ public static class Arc
     public static void Add(List<Vec2> points, Vec2 centre, double radius, double from, double sweep, Tolerance tolerance)
     {
         int n = tolerance.Chords(radius, sweep);
+        WorkBudget.Spend(n);
         for (int i = 0; i <= n; i++)
         {
             double angle = from + (sweep * i / n);

@@ -81,6 +81,7 @@ internal sealed class Bsp
     private static void Split(Plane plane, Facet facet, List<Facet> sameWay, List<Facet> otherWay, List<Facet> front, List<Facet> back)
     {
         bool ahead = false, behind = false;
+        WorkBudget.Spend(1);
         foreach (var p in facet.Corners)
         {
             double d = plane.Distance(p);
@@ -96,6 +97,7 @@ internal sealed class Bsp
 
     private static void Cut(Plane plane, Facet facet, List<Facet> front, List<Facet> back)
     {
+        WorkBudget.Spend(16);
         List<Vec3> ahead = [], behind = [];
         var corners = facet.Corners;
         for (int i = 0; i < corners.Length; i++)

@@ -85,6 +85,7 @@ internal static class FacetMesher
 
     private static int[] Loop(Facet facet, List<Vec3> points, Dictionary<(long, long, long), int> grid)
     {
+        WorkBudget.Spend(20);
         var loop = new List<int>(facet.Corners.Length);
         foreach (var corner in facet.Corners)
         {

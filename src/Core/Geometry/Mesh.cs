@@ -17,6 +17,7 @@ public sealed record Mesh(Vec3[] Points, int[] Triangles)
     /// <summary>The mesh mapped by a frame; a mirroring frame turns the triangles so that they still face outward.</summary>
     public Mesh Map(Frame frame)
     {
+        WorkBudget.Spend(Points.Length);
         var points = new Vec3[Points.Length];
         for (int i = 0; i < points.Length; i++) points[i] = frame.Point(Points[i]);
         return frame.Determinant < 0 ? new Mesh(points, FlippedTriangles()) : new Mesh(points, Triangles);
@@ -26,6 +27,7 @@ public sealed record Mesh(Vec3[] Points, int[] Triangles)
     public static Mesh Join(IReadOnlyList<Mesh> meshes)
     {
         if (meshes.Count == 1) return meshes[0];
+        WorkBudget.Spend(meshes.Sum(m => (long)m.Points.Length + m.Triangles.Length));
         var points = new Vec3[meshes.Sum(m => m.Points.Length)];
         var triangles = new int[meshes.Sum(m => m.Triangles.Length)];
         int p = 0, t = 0;

@@ -16,6 +16,7 @@ public sealed class MeshBuilder
     /// <summary>The number of the point at a place.</summary>
     public int Point(Vec3 p)
     {
+        WorkBudget.Spend(8);
         double x = p.X / Grid, y = p.Y / Grid, z = p.Z / Grid;
         long i = (long)Math.Floor(x), j = (long)Math.Floor(y), k = (long)Math.Floor(z);
         if (_cells.TryGetValue((i, j, k), out int known)) return known;

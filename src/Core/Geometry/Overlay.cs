@@ -34,8 +34,11 @@ public static class Overlay
         }
     }
 
-    private static NetTopologySuite.Geometries.Geometry ToPolygon(Region region) =>
-        Factory.CreatePolygon(Triangulator.Ring(region.Outer), [.. region.Holes.Select(Triangulator.Ring)]);
+    private static NetTopologySuite.Geometries.Geometry ToPolygon(Region region)
+    {
+        WorkBudget.Spend(50 * region.Loops.Sum(l => (long)l.Length));
+        return Factory.CreatePolygon(Triangulator.Ring(region.Outer), [.. region.Holes.Select(Triangulator.Ring)]);
+    }
 
     private static List<Region> ToRegions(NetTopologySuite.Geometries.Geometry geometry)
     {

@@ -9,6 +9,8 @@ public static class Triangulator
     // Nothing built is a million kilometres away; doubles beyond lose the plane they lie in.
     private const double MaxCoordinate = 1e9;
 
+    private const string Crosses = "A face or profile crosses itself and cannot be cut into triangles.";
+
     private static readonly GeometryFactory Factory = new();
 
     /// <summary>Triangles, counter-clockwise, numbered over the outer loop's points followed by each hole's.</summary>
@@ -16,12 +18,16 @@ public static class Triangulator
     public static int[] Triangulate(Region region)
     {
         if (region.Holes.Count == 0 && IsConvex(region.Outer)) return Fan(region.Outer.Length);
+        // The package may take without end for loops that cross.
+        if (CrossingEdges.In(region)) throw new ShapeException(Crosses);
+        // Each hole is joined to the loop around it by looking at all that was joined before.
+        WorkBudget.Spend(region.Loops.Sum(l => (long)l.Length) * (20 + region.Holes.Count));
         var numbers = new Dictionary<Vec2, int>();
         int n = 0;
         foreach (var loop in region.Loops)
             foreach (var p in loop) numbers.TryAdd(p, n++);
         return Cut(region, numbers) ?? CutTouching(region, numbers)
-            ?? throw new ShapeException("A face or profile crosses itself and cannot be cut into triangles.");
+            ?? throw new ShapeException(Crosses);
     }
 
     // The package ends in errors of many kinds where loops touch or cross, null references among them.

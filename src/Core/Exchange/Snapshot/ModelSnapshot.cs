@@ -134,7 +134,7 @@ public sealed class ModelSnapshot : SourceSnapshot
         for (int start = 0; start < elements.Count; start += Batch)
         {
             int count = Math.Min(Batch, elements.Count - start), first = start;
-            Parallel.For(0, count, options, i => shapes[i] = Shapes.Read(elements[first + i].Index));
+            Parallel.For(0, count, options, i => shapes[i] = Shapes.Read(elements[first + i].Index, cancel));
             for (int i = 0; i < count; i++) visit(elements[start + i], shapes[i]);
         }
     }

@@ -24,6 +24,7 @@ internal static class DelaunayFlips
 
         for (long budget = 20L * triangles.Count; open.Count > 0 && budget > 0; budget--)
         {
+            WorkBudget.Spend(1);
             var (a, b) = open.Pop();
             if (isKept(a, b) || !sides.TryGetValue((a, b), out int left) || !sides.TryGetValue((b, a), out int right)) continue;
             int c = Opposite(triangles[left], a, b), d = Opposite(triangles[right], a, b);

@@ -293,6 +293,7 @@ public sealed class TrimmedSurface
         int middle = -1;
         if (!kept.Contains(key))
         {
+            WorkBudget.Spend(10);
             Vec3 from = _builder.Points[_points[a]], to = _builder.Points[_points[b]];
             var uv = (_uv[a] + _uv[b]) * 0.5;
             var at = _surface.Point(uv.X, uv.Y);

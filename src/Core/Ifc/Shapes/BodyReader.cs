@@ -10,8 +10,12 @@ internal sealed class BodyReader(IfcModel model, IfcPlacements placements, Curve
 
     /// <summary>The bodies of an item that is not a mapped one. Curves and points give none.</summary>
     /// <exception cref="ShapeException">The item is of a kind not shaped, or broken.</exception>
-    public IReadOnlyList<Body> Read(int item, int depth = 0)
+    public IReadOnlyList<Body> Read(int item) => Read(item, 0, []);
+
+    // What a Boolean uses twice is built once: a few unions of themselves would be millions.
+    private IReadOnlyList<Body> Read(int item, int depth, Dictionary<int, Mesh> operands)
     {
+        WorkBudget.Spend(Representations.ItemCost);
         if (item < 0) throw new ShapeException("A representation item is missing.");
         if (depth > MaxDepth) throw new ShapeException("A Boolean is nested deeper than 60, or refers to itself.");
         return model.ClassName(item) switch
@@ -37,11 +41,11 @@ internal sealed class BodyReader(IfcModel model, IfcPlacements placements, Curve
                 [new Body(Primitives.Pyramid(Position(item), curves.Length(item, "XLength"), curves.Length(item, "YLength"),
                     curves.Length(item, "Height")))],
             "IfcSphere" => [new Body(Primitives.Sphere(Position(item), curves.Length(item, "Radius"), tolerance))],
-            "IfcCsgSolid" => Read(model.Ref(item, "TreeRootExpression"), depth + 1),
+            "IfcCsgSolid" => Read(model.Ref(item, "TreeRootExpression"), depth + 1, operands),
             "IfcRectangularTrimmedSurface" or "IfcCurveBoundedPlane" or "IfcCurveBoundedSurface" => [new Body(faces.Bounded(item))],
             "IfcGeometricSet" =>
                 [.. model.Refs(item, "Elements").Where(e => model.Is(e, "IfcSurface")).Select(e => new Body(faces.Bounded(e)))],
-            "IfcBooleanResult" or "IfcBooleanClippingResult" => [new Body(Boolean(item, depth))],
+            "IfcBooleanResult" or "IfcBooleanClippingResult" => [new Body(Boolean(item, depth, operands))],
             "IfcGeometricCurveSet" or "IfcBoundingBox" => [],
             _ when model.Is(item, "IfcCurve") || model.Is(item, "IfcPoint") => [],
             var other => throw new ShapeException($"{other} is not shaped yet."),
@@ -107,14 +111,14 @@ internal sealed class BodyReader(IfcModel model, IfcPlacements placements, Curve
         return new Body(joined, origin?.Count == joined.TriangleCount ? ColoursOf(origin) : null);
     }
 
-    private Mesh Boolean(int item, int depth)
+    private Mesh Boolean(int item, int depth, Dictionary<int, Mesh> operands)
     {
-        var first = Operand(model.Ref(item, "FirstOperand"), depth);
+        var first = Operand(model.Ref(item, "FirstOperand"), depth, operands);
         int second = model.Ref(item, "SecondOperand");
         string operation = model.Get(item, "Operator").Enumeration ?? "";
         if (model.Is(second, "IfcHalfSpaceSolid") && !model.Is(model.Ref(second, "BaseSurface"), "IfcPlane"))
             return Curved(first, second, operation);
-        var tool = model.Is(second, "IfcHalfSpaceSolid") ? HalfSpace(second, first.Bounds()) : Operand(second, depth);
+        var tool = model.Is(second, "IfcHalfSpaceSolid") ? HalfSpace(second, first.Bounds()) : Operand(second, depth, operands);
         if (tool.Triangles.Length == 0) return operation == "INTERSECTION" ? Mesh.Empty : first;
         return operation switch
         {
@@ -124,7 +128,8 @@ internal sealed class BodyReader(IfcModel model, IfcPlacements placements, Curve
         };
     }
 
-    private Mesh Operand(int item, int depth) => Mesh.Join([Mesh.Empty, .. Read(item, depth + 1).Select(b => b.Mesh)]);
+    private Mesh Operand(int item, int depth, Dictionary<int, Mesh> operands) => operands.TryGetValue(item, out var known)
+        ? known : operands[item] = Mesh.Join([Mesh.Empty, .. Read(item, depth + 1, operands).Select(b => b.Mesh)]);
 
     /// <summary>The part of a half-space that can matter to a body within <paramref name="reach"/>.</summary>
     private Mesh HalfSpace(int half, Box reach)

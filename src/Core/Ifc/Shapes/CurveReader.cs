@@ -18,6 +18,7 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
     {
         if (curve < 0) throw new ShapeException("A curve is missing.");
         if (depth > MaxDepth) throw new ShapeException("A curve refers to itself.");
+        WorkBudget.Spend(100);
         return model.ClassName(curve) switch
         {
             "IfcPolyline" => [.. model.Refs(curve, "Points").Select(placements.Point)],
@@ -157,6 +158,7 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
     public CurveSamples Samples(int curve, int depth = 0)
     {
         if (depth > MaxDepth) throw new ShapeException("A curve refers to itself.");
+        WorkBudget.Spend(100);
         if (model.Is(curve, "IfcBSplineCurve"))
         {
             var spline = Spline(curve);

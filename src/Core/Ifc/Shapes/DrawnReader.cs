@@ -60,6 +60,7 @@ internal sealed class DrawnReader(IfcModel model, IfcPlacements placements, Curv
     private void Item(int item, Frame frame, List<IReadOnlyList<Vec3>> lines, List<DrawnText> texts, int depth)
     {
         if (item < 0 || depth > MaxDepth) return;
+        WorkBudget.Spend(Representations.ItemCost);
         switch (model.ClassName(item))
         {
             case "IfcMappedItem":

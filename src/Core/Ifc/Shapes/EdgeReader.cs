@@ -6,6 +6,8 @@ namespace SteadyLintel.Ifc;
 /// <summary>Loops and edges (IfcTopologyResource) as points. An edge has the same points whichever face asks.</summary>
 internal sealed class EdgeReader(IfcModel model, IfcPlacements placements, CurveReader curves, Tolerance tolerance)
 {
+    private const int MaxCurvesInCurves = 8;
+
     private readonly ConcurrentDictionary<int, List<Vec3>> _edges = new();
 
     /// <summary>The points of an IfcPolyLoop, IfcEdgeLoop or IfcVertexLoop, the first not repeated.</summary>
@@ -43,7 +45,7 @@ internal sealed class EdgeReader(IfcModel model, IfcPlacements placements, Curve
     {
         Vec3 start = Vertex(model.Ref(edge, "EdgeStart")), end = Vertex(model.Ref(edge, "EdgeEnd"));
         int curve = model.Ref(edge, "EdgeGeometry");
-        while (model.Is(curve, "IfcSurfaceCurve")) curve = model.Ref(curve, "Curve3D");
+        for (int n = 0; n < MaxCurvesInCurves && model.Is(curve, "IfcSurfaceCurve"); n++) curve = model.Ref(curve, "Curve3D");
         if (curve < 0 || model.Is(curve, "IfcLine")) return [start, end];
         bool same = !model.Get(edge, "SameSense").IsFalse;
         var points = model.Is(curve, "IfcConic") ? Conic(curve, start, end, same) : Bounded(curve, start, end, same);

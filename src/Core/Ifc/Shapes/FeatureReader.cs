@@ -68,6 +68,7 @@ internal sealed class FeatureReader(IfcModel model, IfcRelations relations, IfcP
 
     private void Add(int item, Frame frame, List<Body> read, int depth)
     {
+        WorkBudget.Spend(Representations.ItemCost);
         if (!model.Is(item, "IfcMappedItem"))
         {
             foreach (var body in bodies.Read(item)) read.Add(body.Map(frame));

@@ -13,6 +13,7 @@ internal sealed class ProfileReader(IfcModel model, IfcPlacements placements, If
     {
         if (profile < 0) throw new ShapeException("A profile is missing.");
         if (depth > MaxDepth) throw new ShapeException("A profile refers to itself.");
+        WorkBudget.Spend(100);
         switch (model.ClassName(profile))
         {
             case "IfcCompositeProfileDef":
@@ -77,7 +78,47 @@ internal sealed class ProfileReader(IfcModel model, IfcPlacements placements, If
     private double Slope(int profile, string attribute) =>
         model.Get(profile, attribute).Real is var s && double.IsFinite(s) ? Math.Tan(s * units.Radians) : 0;
 
-    private Region Parametric(int p) => model.ClassName(p) switch
+    // What must be less than what, as the figures of ISO 16739-1:2024 draw it (from memory): attribute, how often, and the attribute it
+    // must fit
+    // in.
+    // Where they contradict each other the profile has no outline.
+    private static readonly Dictionary<string, (string Part, int Times, string Whole)[]> Fits = new()
+    {
+        ["IfcRectangleHollowProfileDef"] = [("WallThickness", 2, "XDim"), ("WallThickness", 2, "YDim")],
+        ["IfcCircleHollowProfileDef"] = [("WallThickness", 1, "Radius")],
+        ["IfcIShapeProfileDef"] = [("FlangeThickness", 2, "OverallDepth"), ("WebThickness", 1, "OverallWidth")],
+        ["IfcAsymmetricIShapeProfileDef"] =
+        [
+            ("BottomFlangeThickness", 2, "OverallDepth"), ("WebThickness", 1, "BottomFlangeWidth"), ("WebThickness", 1, "TopFlangeWidth"),
+            ("TopFlangeThickness", 1, "OverallDepth"),
+        ],
+        ["IfcLShapeProfileDef"] = [("Thickness", 1, "Depth"), ("Thickness", 1, "Width")],
+        ["IfcUShapeProfileDef"] = [("FlangeThickness", 2, "Depth"), ("WebThickness", 1, "FlangeWidth")],
+        ["IfcCShapeProfileDef"] = [("WallThickness", 2, "Depth"), ("WallThickness", 2, "Width"), ("Girth", 2, "Depth"),
+            ("WallThickness", 1, "Girth")],
+        ["IfcZShapeProfileDef"] = [("FlangeThickness", 2, "Depth"), ("WebThickness", 1, "FlangeWidth")],
+        ["IfcTShapeProfileDef"] = [("FlangeThickness", 1, "Depth"), ("WebThickness", 1, "FlangeWidth")],
+    };
+
+    private void CheckDimensions(int p)
+    {
+        foreach (var (part, times, whole) in Fits.GetValueOrDefault(model.ClassName(p), []))
+        {
+            double smaller = O(p, part), larger = O(p, whole);
+            // Equal ones leave a wall of nothing, which some write for a full section.
+            if (larger == 0 || smaller * times <= larger * (1 + 1e-9)) continue;
+            throw new ShapeException(FormattableString.Invariant(
+                $"The dimensions of an {model.ClassName(p)} contradict each other: {(times == 2 ? "twice " : "")}{part} is {smaller * times:0.####} m, {whole} only {larger:0.####} m."));
+        }
+    }
+
+    private Region Parametric(int p)
+    {
+        CheckDimensions(p);
+        return Outlined(p);
+    }
+
+    private Region Outlined(int p) => model.ClassName(p) switch
     {
         "IfcRectangleProfileDef" => Region.Of(Rectangle(L(p, "XDim"), L(p, "YDim"), 0)),
         "IfcRoundedRectangleProfileDef" => Region.Of(Rectangle(L(p, "XDim"), L(p, "YDim"), L(p, "RoundingRadius"))),

@@ -4,6 +4,11 @@ namespace SteadyLintel.Ifc;
 /// IfcShapeRepresentation).</summary>
 public static class Representations
 {
+    /// <summary>What a representation item costs of a shape's <see cref="Geometry.WorkBudget"/> before anything of it is built: mapped
+    /// items may
+    /// lead to one another, ten each time.</summary>
+    public const int ItemCost = 1000;
+
     private static readonly string[] Bodies = ["Body", "Facetation", "Tessellation", "Surface", "Body-Fallback"];
     private static readonly HashSet<string> NotABody =
         ["Axis", "Box", "FootPrint", "Annotation", "Clearance", "Profile", "CoG", "Lighting", "Reference", "Plan"];

@@ -42,7 +42,8 @@ public sealed class ShapeReader
     public IfcPlacements Placements => _placements;
 
     /// <summary>The shape of a product, openings cut and projections added. Null when the product has no body representation.</summary>
-    public Shape? Read(int product) => BodyRepresentation(product) is >= 0 and var representation ? Guard(problems =>
+    public Shape? Read(int product, CancellationToken cancel = default) =>
+        BodyRepresentation(product) is >= 0 and var representation ? Guard(cancel, problems =>
     {
         var world = _placements.Product(product);
         var openings = _features.Openings(product, world, problems);
@@ -54,7 +55,8 @@ public sealed class ShapeReader
 
     /// <summary>The shape that a type object gives its occurrences, at the origin of its representation maps. Null when it has
     /// none.</summary>
-    public Shape? ReadType(int type) => Representations.MapsOfType(_model, type).ToList() is { Count: > 0 } maps ? Guard(problems =>
+    public Shape? ReadType(int type) => Representations.MapsOfType(_model, type).ToList() is { Count: > 0 } maps
+        ? Guard(default, problems =>
     {
         var parts = new List<ShapePart>();
         foreach (int map in maps)
@@ -67,16 +69,18 @@ public sealed class ShapeReader
         return new Shape(Frame.Identity, parts, problems);
     }) : null;
 
-    private static Shape Guard(Func<List<string>, Shape> read)
+    private static Shape Guard(CancellationToken cancel, Func<List<string>, Shape> read)
     {
         var problems = new List<string>();
+        using var budget = new WorkBudget(cancel);
         try
         {
             return read(problems);
         }
-        catch (ShapeException e)
+        catch (Exception e) when (e is ShapeException or WorkBudgetException)
         {
-            return new Shape(Frame.Identity, [], [.. problems, e.Message]);
+            // Of a shape that costs too much the problems are as many as its pieces.
+            return new Shape(Frame.Identity, [], e is WorkBudgetException ? [e.Message] : [.. problems, e.Message]);
         }
         catch (Exception e) when (e is ArithmeticException or InvalidOperationException or IndexOutOfRangeException or ArgumentException)
         {
@@ -86,14 +90,27 @@ public sealed class ShapeReader
 
     /// <summary>What a product draws for a purpose, such as <c>Axis</c> or <c>FootPrint</c>; nothing when it has no such
     /// representation.</summary>
-    public Drawn Drawn(int product, string purpose) => _drawn.Read(product, purpose);
+    public Drawn Drawn(int product, string purpose) => Drawn(() => _drawn.Read(product, purpose));
 
     /// <summary>What a product without a body shows in a plan: the axes of a grid, else what was drawn for plans, its outline, its
     /// axis.</summary>
-    public Drawn ForPlan(int product)
+    public Drawn ForPlan(int product) => Drawn(() =>
     {
         if (_model.Is(product, "IfcGrid") && _drawn.Grid(product) is { IsEmpty: false } grid) return grid;
         return Representations.ForPlans.Select(p => _drawn.Read(product, p)).FirstOrDefault(d => !d.IsEmpty) ?? Ifc.Drawn.Nothing;
+    });
+
+    private static Drawn Drawn(Func<Drawn> read)
+    {
+        using var budget = new WorkBudget();
+        try
+        {
+            return read();
+        }
+        catch (WorkBudgetException)
+        {
+            return Ifc.Drawn.Nothing;
+        }
     }
 
     /// <summary>The bodies of one representation item, in metres and in its own coordinates.</summary>
@@ -117,6 +134,7 @@ public sealed class ShapeReader
 
     private void Item(int item, Frame frame, Colour inherited, List<Body> openings, List<ShapePart> parts, List<string> problems, int depth)
     {
+        WorkBudget.Spend(Representations.ItemCost);
         var colour = _styles.Item(item) ?? inherited;
         if (_model.Is(item, "IfcMappedItem"))
         {
@@ -132,6 +150,7 @@ public sealed class ShapeReader
                 foreach (var body in _bodies.Read(item))
                 {
                     var cut = Cut(body.Map(frame), openings, problems);
+                    WorkBudget.SpendTriangles(cut.Mesh.TriangleCount);
                     parts.Add(new ShapePart(cut.Mesh, Frame.Identity, colour, -1)
                     {
                         FaceColours = openings.Count == 0 ? Colours(body, colour) : null,
@@ -155,19 +174,22 @@ public sealed class ShapeReader
             {
                 return (reader.Read(key), null);
             }
-            catch (ShapeException e)
+            catch (Exception e) when (e is ShapeException or WorkBudgetException)
             {
                 return ([], e.Message);
             }
         }, _bodies);
         if (problem is not null) problems.Add(problem);
         foreach (var body in bodies)
+        {
+            WorkBudget.SpendTriangles(body.Mesh.TriangleCount);
             parts.Add(new ShapePart(body.Mesh, frame, colour, bodies.Count == 1 ? item : -1)
             {
                 FaceColours = Colours(body, colour),
                 Item = item,
                 Prism = body.Prism,
             });
+        }
     }
 
     private static IReadOnlyList<Colour>? Colours(Body body, Colour fallback) =>
