@@ -14,6 +14,9 @@ public sealed class JobFixture : IAsyncLifetime, IDbContextFactory<LintelDb>, IW
 
     public Job Job { get; } = new() { Id = Guid.NewGuid(), Code = "J", Name = "Job" };
 
+    /// <summary>How work is watched here.</summary>
+    public WorkOptions Options { get; } = new();
+
     public Guid Person { get; } = Guid.NewGuid();
 
     public LintelDb CreateDbContext()
@@ -24,10 +27,10 @@ public sealed class JobFixture : IAsyncLifetime, IDbContextFactory<LintelDb>, IW
     }
 
     public void Read(Guid delivery) =>
-        _work.Enqueue(() => new ReadDelivery(this, NullLogger<ReadDelivery>.Instance).RunAsync(delivery, CancellationToken.None));
+        _work.Enqueue(() => new ReadDelivery(this, Options, NullLogger<ReadDelivery>.Instance).RunAsync(delivery, CancellationToken.None));
 
     public void Run(Guid transmittal) =>
-        _work.Enqueue(() => new RunOrder(this, NullLogger<RunOrder>.Instance).RunAsync(transmittal, CancellationToken.None));
+        _work.Enqueue(() => new RunOrder(this, Options, NullLogger<RunOrder>.Instance).RunAsync(transmittal, CancellationToken.None));
 
     /// <summary>Does what waits.</summary>
     public async Task WorkAsync()
@@ -39,7 +42,7 @@ public sealed class JobFixture : IAsyncLifetime, IDbContextFactory<LintelDb>, IW
     {
         await using var db = CreateDbContext();
         using var stream = new MemoryStream(bytes);
-        var id = await new Receiving(db, this)
+        var id = await new Receiving(db, this, Options)
             .DeliverAsync(await db.Parties.SingleAsync(p => p.Code == party), source, fileName, stream, Person, CancellationToken.None);
         await WorkAsync();
         return id;

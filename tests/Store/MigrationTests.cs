@@ -43,7 +43,8 @@ public class MigrationTests
               CASE WHEN n = 1 THEN '{{"schema":"IFC4"}}'::jsonb END, CASE WHEN n = 2 THEN '{{"form":"dwg"}}' END, n * 10, n
             FROM generate_series(1, 3) AS n;
             INSERT INTO facets (delivery_id, storey, class, layer, shaped, drawn, count)
-              VALUES ('00000000-0000-0000-0000-000000000011', 0, 'IfcGrid', '', true, false, 5);
+              VALUES ('00000000-0000-0000-0000-000000000011', 0, 'IfcGrid', '', true, false, 5),
+                ('00000000-0000-0000-0000-000000000011', 0, 'IfcWall', '', true, false, 6);
             """);
 
         await db.Database.MigrateAsync();
@@ -54,6 +55,8 @@ public class MigrationTests
         Assert.Contains("IFC4", revisions[0].Report, StringComparison.Ordinal);
         Assert.Contains("dwg", revisions[1].Report, StringComparison.Ordinal);
         Assert.Equal(3, await db.Deliveries.CountAsync());
-        Assert.Equal(revisions[0].Id, (await db.Facets.AsNoTracking().SingleAsync()).RevisionId);
+        var facets = await db.Facets.AsNoTracking().OrderBy(f => f.Number).ToListAsync();
+        Assert.Equal([(0, "IfcGrid", 5), (1, "IfcWall", 6)], facets.Select(f => (f.Number, f.Class, f.Count)));
+        Assert.All(facets, f => Assert.Equal(revisions[0].Id, f.RevisionId));
     }
 }

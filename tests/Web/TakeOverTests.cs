@@ -51,6 +51,31 @@ public class TakeOverTests
     }
 
     [Fact]
+    public async Task The_end_of_the_process_that_reads_is_not_the_servers_and_twice_sets_the_delivery_aside()
+    {
+        using var server = await ServerProcess.StartAsync(TestDatabase.New(), demo: true);
+        using var client = new LintelClient(server.Address);
+        await client.SignInAsync("coordinator@heron.example");
+        string party = await client.PartyAsync("STR");
+        string once = await client.DeliverAsync(party, "Tower", "tower.ifc", Tower());
+        await client.WaitAsync(once, 60, "Reading", "Shaping");
+        Assert.True(server.KillRunners() > 0);
+        await client.WaitAsync(once, 90, "Ready");
+
+        string twice = await client.DeliverAsync(party, "Other tower", "tower.ifc", [.. Tower(), (byte)'\n']);
+        for (int n = 0; n < 2; n++)
+        {
+            await client.WaitAsync(twice, 60, "Reading", "Shaping");
+            Assert.True(server.KillRunners() > 0);
+            // The state stays what it was until somebody takes it up again.
+            await Task.Delay(3000);
+        }
+
+        Assert.Contains("set aside", (await client.WaitAsync(twice, 30, "Refused")).Row);
+        Assert.Contains("Heron Wharf", await client.GetAsync("/"));
+    }
+
+    [Fact]
     public async Task A_delivery_can_be_called_off_in_the_middle()
     {
         using var server = await ServerProcess.StartAsync(TestDatabase.New(), demo: true);

@@ -13,7 +13,10 @@ public sealed class IntakeStore(LintelDb db)
     /// <summary>How reports, orders and results are written as JSON.</summary>
     public static JsonSerializerOptions Json { get; } = new(
         JsonSerializerDefaults.Web)
-    { NumberHandling = System.Text.Json.Serialization.JsonNumberHandling.AllowNamedFloatingPointLiterals };
+    {
+        NumberHandling = System.Text.Json.Serialization.JsonNumberHandling.AllowNamedFloatingPointLiterals,
+        Converters = { new StoredText.Converter() },
+    };
 
     /// <summary>Stores a revision and gives it its number. Doing it again replaces what was there.</summary>
     /// <param name="delivery">The delivery.</param>
@@ -42,14 +45,15 @@ public sealed class IntakeStore(LintelDb db)
         await CopySets(connection, sets, cancel);
         await CopyChunks(connection, delivery, chunks, cancel);
         db.Levels.AddRange(snapshot.Structure.Storeys.Select(
-            (s, n) => new LevelRow { RevisionId = delivery, Number = n, Name = s.Name, Elevation = s.Level, PlacementZ = s.PlacementZ }));
+            (s, n) => new LevelRow { RevisionId = delivery, Number = n, Name = Clean(s.Name), Elevation = s.Level, PlacementZ = s.PlacementZ }));
         db.Facets.AddRange(elements.CountBy(e => (e.Storey, e.Class, e.Layer, Shaped: e.Box is not null, e.Drawn))
-            .Select(f => new FacetRow
+            .Select((f, n) => new FacetRow
             {
+                Number = n,
                 RevisionId = delivery,
                 Storey = f.Key.Storey,
-                Class = f.Key.Class,
-                Layer = f.Key.Layer,
+                Class = Clean(f.Key.Class),
+                Layer = Clean(f.Key.Layer),
                 Shaped = f.Key.Shaped,
                 Drawn = f.Key.Drawn,
                 Count = f.Value
@@ -62,12 +66,13 @@ public sealed class IntakeStore(LintelDb db)
 
     /// <summary>Stores the report of a drawing as a revision and gives it its number.</summary>
     /// <returns>The revision's number.</returns>
-    public async Task<int> SaveAsync(Guid delivery, DrawingReport report, CancellationToken cancel)
+    public async Task<int> SaveAsync(Guid delivery, DrawingReport report, Func<Guid, Task>? within, CancellationToken cancel)
     {
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
-        var row = await db.Deliveries.Include(d => d.Revision).FirstAsync(d => d.Id == delivery, cancel);
+        var row = await db.Deliveries.Include(d => d.Source).Include(d => d.Revision).FirstAsync(d => d.Id == delivery, cancel);
         string json = JsonSerializer.Serialize(report, Json);
         var revision = await EndAsync(row, RevisionKind.Drawing, json, report.Entities.Sum(e => e.Count), report.Findings, cancel);
+        if (within is not null) await within(row.Source.JobId);
         await transaction.CommitAsync(cancel);
         return revision.Number;
     }
@@ -82,7 +87,7 @@ public sealed class IntakeStore(LintelDb db)
         var revision = delivery.Revision ??= new Revision { Id = delivery.Id, SourceId = delivery.SourceId, Number = last + 1 };
         (revision.Kind, revision.Report, revision.Elements) = (kind, report, elements);
         revision.Findings = findings.Count(f => f.Severity > Severity.Note);
-        (delivery.State, delivery.Progress) = (DeliveryState.Ready, 1);
+        (delivery.State, delivery.Progress, delivery.Sentence) = (DeliveryState.Ready, 1, "");
         await db.SaveChangesAsync(cancel);
         return revision;
     }
@@ -111,7 +116,7 @@ public sealed class IntakeStore(LintelDb db)
             await copy.StartRowAsync(cancel);
             await copy.WriteAsync(e.RevisionId, NpgsqlDbType.Uuid, cancel);
             await copy.WriteAsync(e.Number, NpgsqlDbType.Integer, cancel);
-            await copy.WriteAsync(Clean(e.GlobalId), NpgsqlDbType.Text, cancel);
+            await copy.WriteAsync(StoredText.Clean(e.GlobalId, StoredText.MaxIndexed), NpgsqlDbType.Text, cancel);
             await copy.WriteAsync(Clean(e.Class), NpgsqlDbType.Text, cancel);
             await copy.WriteAsync(Clean(e.Name), NpgsqlDbType.Text, cancel);
             await copy.WriteAsync(e.Storey, NpgsqlDbType.Integer, cancel);
@@ -175,6 +180,5 @@ public sealed class IntakeStore(LintelDb db)
         await copy.CompleteAsync(cancel);
     }
 
-    // PostgreSQL text cannot hold NUL.
-    private static string Clean(string text) => text.Replace("\0", "", StringComparison.Ordinal);
+    private static string Clean(string text) => StoredText.Clean(text);
 }

@@ -88,6 +88,7 @@ public sealed class LintelDb(DbContextOptions<LintelDb> options) : IdentityDbCon
         builder.Entity<Delivery>(e =>
         {
             e.HasIndex(d => d.Sha256);
+            e.HasIndex(d => d.State);
             e.HasOne(d => d.Source).WithMany(s => s.Deliveries).HasForeignKey(d => d.SourceId);
             e.Ignore(d => d.IsFinal);
         });
@@ -100,7 +101,7 @@ public sealed class LintelDb(DbContextOptions<LintelDb> options) : IdentityDbCon
         });
         builder.Entity<BlobPiece>().HasKey(p => new { p.BlobId, p.Number });
         builder.Entity<LevelRow>(e => e.HasKey(l => new { l.RevisionId, l.Number }));
-        builder.Entity<FacetRow>(e => e.HasKey(f => new { f.RevisionId, f.Storey, f.Class, f.Layer, f.Shaped, f.Drawn }));
+        builder.Entity<FacetRow>(e => e.HasKey(f => new { f.RevisionId, f.Number }));
         builder.Entity<ElementRow>(e =>
         {
             e.HasKey(x => new { x.RevisionId, x.Number });
@@ -109,7 +110,6 @@ public sealed class LintelDb(DbContextOptions<LintelDb> options) : IdentityDbCon
         builder.Entity<PropertySetRow>(e =>
         {
             e.HasKey(p => new { p.RevisionId, p.Number });
-            e.HasIndex(p => new { p.RevisionId, p.Name });
             e.Property(p => p.Values).HasColumnType("jsonb");
         });
         builder.Entity<ChunkRow>(e =>
@@ -126,6 +126,7 @@ public sealed class LintelDb(DbContextOptions<LintelDb> options) : IdentityDbCon
         builder.Entity<Transmittal>(e =>
         {
             e.HasIndex(t => new { t.OrderId, t.Number }).IsUnique();
+            e.HasIndex(t => t.State);
             e.Property(t => t.Spec).HasColumnType("jsonb");
             e.Property(t => t.Result).HasColumnType("jsonb");
             e.HasOne(t => t.Order).WithMany(o => o.Transmittals).HasForeignKey(t => t.OrderId);

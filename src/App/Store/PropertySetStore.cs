@@ -67,10 +67,10 @@ public sealed class PropertySetStore(Guid delivery)
             foreach (var property in set.Properties)
             {
                 json.WriteStartArray();
-                json.WriteStringValue(Clean(property.Name));
+                json.WriteStringValue(StoredText.Clean(property.Name));
                 Value(json, property);
-                json.WriteStringValue(Clean(property.Measure));
-                json.WriteStringValue(Clean(property.Unit));
+                json.WriteStringValue(StoredText.Clean(property.Measure));
+                json.WriteStringValue(StoredText.Clean(property.Unit));
                 json.WriteEndArray();
             }
 
@@ -90,13 +90,6 @@ public sealed class PropertySetStore(Guid delivery)
             && double.TryParse(property.Value, NumberStyles.Float, CultureInfo.InvariantCulture, out double number)
             && double.IsFinite(number) && number.ToString("R", CultureInfo.InvariantCulture) == property.Value) json
             .WriteNumberValue(number);
-        else json.WriteStringValue(Clean(property.Value));
-    }
-
-    // PostgreSQL cannot hold NUL, nor half of a surrogate pair.
-    private static string Clean(string text)
-    {
-        if (!text.Contains('\0', StringComparison.Ordinal) && !text.Any(char.IsSurrogate)) return text;
-        return System.Text.Encoding.UTF8.GetString(System.Text.Encoding.UTF8.GetBytes(text.Replace("\0", "", StringComparison.Ordinal)));
+        else json.WriteStringValue(StoredText.Clean(property.Value));
     }
 }

@@ -7,12 +7,13 @@ using SteadyLintel.Jobs;
 using SteadyLintel.Store;
 using SteadyLintel.Web;
 
+if (args is [RunnerLoop.Word]) return await RunnerLoop.MainAsync();
 var builder = WebApplication.CreateBuilder(args);
 builder.Host.UseSerilog((context, log) => log.ReadFrom.Configuration(context.Configuration).WriteTo
     .Console(outputTemplate: "{Timestamp:HH:mm:ss} {Level:u3} {Message:lj} {Properties:j}{NewLine}{Exception}"));
 string connection = builder.Configuration.GetConnectionString("Lintel")
     ?? throw new InvalidOperationException("ConnectionStrings:Lintel is not set; ./start sets it.");
-builder.Services.AddDbContextFactory<LintelDb>(o => LintelDbFactory.Configure(o, connection));
+builder.Services.AddWorkers(builder.Configuration);
 builder.Services.AddScoped(s => s.GetRequiredService<IDbContextFactory<LintelDb>>().CreateDbContext());
 builder.Services.AddSecurity(builder.Configuration);
 builder.Services.AddScoped<JobAccess>();
@@ -21,10 +22,9 @@ builder.Services.AddScoped<Receiving>();
 builder.Services.AddScoped<Orders>();
 builder.Services.AddScoped<ConvertDrawing>();
 builder.Services.AddScoped<IWorkQueue, HangfireQueue>();
-builder.Services.AddTransient<ReadDelivery>();
-builder.Services.AddTransient<RunOrder>();
-builder.Services.AddTransient<IntakeWork>();
-builder.Services.AddTransient<HandoverWork>();
+builder.Services.AddSingleton<Runners>();
+builder.Services.AddTransient<QueuedWork>();
+builder.Services.AddHostedService<Sweeper>();
 builder.Services.AddRazorPages();
 builder.Services.AddResponseCompression(o =>
 {
@@ -60,3 +60,4 @@ app.UseAuthorization();
 app.MapRazorPages();
 app.MapHealthChecks("/health");
 app.Run();
+return 0;

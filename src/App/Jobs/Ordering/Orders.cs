@@ -7,7 +7,8 @@ namespace SteadyLintel.Jobs;
 /// <summary>Saves orders and has them run.</summary>
 /// <param name="db">The database.</param>
 /// <param name="queue">Takes the runs.</param>
-public sealed class Orders(LintelDb db, IWorkQueue queue)
+/// <param name="options">How work is watched.</param>
+public sealed class Orders(LintelDb db, IWorkQueue queue, WorkOptions options)
 {
     /// <summary>An order for everything, as IFC by storey.</summary>
     public static OrderDocument Everything { get; } = new() { Split = "storey", Name = "{job}-{party}-{storey}" };
@@ -42,6 +43,13 @@ public sealed class Orders(LintelDb db, IWorkQueue queue)
         order.Spec = document.Write();
         (order.SavedAt, order.SavedBy) = (DateTime.UtcNow, by);
         await db.SaveChangesAsync(cancel);
+    }
+
+    /// <summary>Calls a run off; one that is under way ends when its worker notices.</summary>
+    public async Task CancelAsync(OrderRow order, Guid run, CancellationToken cancel)
+    {
+        if (await db.Transmittals.AnyAsync(t => t.Id == run && t.OrderId == order.Id, cancel))
+            await WorkTable.Transmittals.AskCancelAsync(db, run, RunOrder.WasCalledOff, options.Lease, cancel);
     }
 
     /// <summary>Has an order run over the newest revisions; a second call while a run is under way starts no second run.</summary>

@@ -9,45 +9,53 @@ using SteadyLintel.Store;
 
 namespace SteadyLintel.Jobs;
 
-/// <summary>Runs an order: opens the originals, writes, reads again, balances, stores the files. Running it again after a crash starts
-/// over.</summary>
-public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, ILogger<RunOrder> log)
+/// <summary>Runs an order: opens the originals, writes, reads again, balances, stores the files.</summary>
+public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions options, ILogger<RunOrder> log)
+    : BackgroundWork<Transmittal>(contexts, options, log)
 {
-    /// <summary>Runs a transmittal, on any process.</summary>
-    public async Task RunAsync(Guid id, CancellationToken stopping)
+    /// <summary>The sentence of a run that was called off.</summary>
+    public const string WasCalledOff = "Called off; nothing was handed over.";
+
+    /// <inheritdoc/>
+    protected override WorkTable Table => WorkTable.Transmittals;
+
+    /// <inheritdoc/>
+    protected override string CalledOff => WasCalledOff;
+
+    /// <inheritdoc/>
+    protected override string Subject => "The run";
+
+    /// <inheritdoc/>
+    protected override bool IsForPeople(Exception e) => e is OrderException or DeliveryException or StepFormatException;
+
+    /// <inheritdoc/>
+    protected override (int State, string? Sentence) StateOf(string step) => ((int)TransmittalState.Running, step);
+
+    /// <inheritdoc/>
+    protected override Task<Transmittal> LoadAsync(LintelDb db, Guid id, CancellationToken cancel) =>
+        db.Transmittals.AsNoTracking().Include(t => t.Order).FirstAsync(t => t.Id == id, cancel);
+
+    /// <inheritdoc/>
+    protected override async Task DoAsync(LintelDb db, Transmittal work, Guid worker, string folder, WorkProgress progress)
     {
-        await using var db = await contexts.CreateDbContextAsync(stopping);
-        var transmittal = await db.Transmittals.AsNoTracking().Include(t => t.Order).FirstOrDefaultAsync(t => t.Id == id, stopping);
-        if (transmittal is null || transmittal.State >= TransmittalState.Done) return;
-        using var progress = new WorkProgress((step, share) => Report(id, step, share), stopping);
-        string folder = Directory.CreateTempSubdirectory("lintel-").FullName;
         var opened = new List<DeliveredFile>();
         try
         {
-            var document = OrderDocument.Read(transmittal.Spec);
-            var job = await db.Jobs.AsNoTracking().FirstAsync(j => j.Id == transmittal.Order.JobId, progress.Token);
-            var sources = await OpenAsync(db, transmittal, folder, opened, progress);
-            var levels = await JobLevels.LoadAsync(db, job.Id, transmittal.Revisions, progress.Token);
+            var document = OrderDocument.Read(work.Spec);
+            var job = await db.Jobs.AsNoTracking().FirstAsync(j => j.Id == work.Order.JobId, progress.Token);
+            var sources = await OpenAsync(db, work, folder, opened, progress);
+            var levels = await JobLevels.LoadAsync(db, job.Id, work.Revisions, progress.Token);
             string target = Directory.CreateDirectory(Path.Combine(folder, "out")).FullName;
             using var files = new FolderFileSet(target);
-            var result = HandoverRunner.Run(document.ToOrder(), sources, job.Code, transmittal.RanAt
-                .ToString("s", System.Globalization.CultureInfo.InvariantCulture), files, levels, progress.At, progress.Token);
-            await SaveAsync(db, id, target, result, progress.Token);
-            log.LogInformation("Transmittal {Transmittal} wrote {Files} files, unaccounted {Unaccounted}", id, result.Files.Count,
-                result.Reconciliation.Unaccounted);
-        }
-        catch (Exception e) when (e is OrderException or DeliveryException or StepFormatException)
-        {
-            await EndAsync(id, TransmittalState.Failed, e.Message);
-        }
-        catch (OperationCanceledException) when (progress.Asked)
-        {
-            await EndAsync(id, TransmittalState.Cancelled, "Called off; nothing was handed over.");
+            string time = work.RanAt.ToString("s", System.Globalization.CultureInfo.InvariantCulture);
+            var result = HandoverRunner.Run(document.ToOrder(), sources, job.Code, time, files, levels, progress.At, progress.Token);
+            await SaveAsync(db, work.Id, worker, target, result, progress.Token);
+            log.LogInformation("Transmittal {Transmittal} wrote {Files} files, unaccounted {Unaccounted}",
+                work.Id, result.Files.Count, result.Reconciliation.Unaccounted);
         }
         finally
         {
             opened.ForEach(f => f.Dispose());
-            Directory.Delete(folder, true);
         }
     }
 
@@ -70,9 +78,10 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, ILogger<RunOr
         return sources;
     }
 
-    private static async Task SaveAsync(LintelDb db, Guid id, string folder, HandoverResult result, CancellationToken cancel)
+    private async Task SaveAsync(LintelDb db, Guid id, Guid worker, string folder, HandoverResult result, CancellationToken cancel)
     {
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        await Table.HoldAsync(db, id, worker, cancel);
         await db.TransmittalFiles.Where(f => f.TransmittalId == id).ExecuteDeleteAsync(cancel);
         var blobs = new Blobs(db);
         foreach (var file in result.Files)
@@ -95,20 +104,5 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, ILogger<RunOr
             .ExecuteUpdateAsync(u => u.SetProperty(t => t.Result, json).SetProperty(t => t.Balanced, result.Reconciliation.Balanced)
             .SetProperty(t => t.State, TransmittalState.Done).SetProperty(t => t.Progress, 1).SetProperty(t => t.Sentence, ""), cancel);
         await transaction.CommitAsync(cancel);
-    }
-
-    private bool Report(Guid id, string step, double share)
-    {
-        using var db = contexts.CreateDbContext();
-        db.Transmittals.Where(t => t.Id == id).ExecuteUpdate(u => u.SetProperty(t => t.State, TransmittalState.Running)
-            .SetProperty(t => t.Sentence, step).SetProperty(t => t.Progress, share));
-        return db.Transmittals.Where(t => t.Id == id).Select(t => t.CancelRequested).FirstOrDefault();
-    }
-
-    private async Task EndAsync(Guid id, TransmittalState state, string sentence)
-    {
-        await using var db = await contexts.CreateDbContextAsync();
-        await db.Transmittals.Where(t => t.Id == id)
-            .ExecuteUpdateAsync(u => u.SetProperty(t => t.State, state).SetProperty(t => t.Sentence, sentence));
     }
 }

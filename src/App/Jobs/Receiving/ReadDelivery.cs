@@ -10,45 +10,51 @@ using SteadyLintel.Store;
 
 namespace SteadyLintel.Jobs;
 
-/// <summary>Reads a received delivery: hash, index, facts, shapes, store. Running it again after a crash starts over and does no
-/// harm.</summary>
-public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, ILogger<ReadDelivery> log)
+/// <summary>Reads a received delivery: hash, index, facts, shapes, store.</summary>
+public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, WorkOptions options, ILogger<ReadDelivery> log)
+    : BackgroundWork<Delivery>(contexts, options, log)
 {
-    /// <summary>Reads a delivery, on any process.</summary>
-    public async Task RunAsync(Guid id, CancellationToken stopping)
+    /// <summary>The sentence of a delivery that was called off.</summary>
+    public const string WasCalledOff = "Called off; nothing of it was kept.";
+
+    /// <inheritdoc/>
+    protected override WorkTable Table => WorkTable.Deliveries;
+
+    /// <inheritdoc/>
+    protected override string CalledOff => WasCalledOff;
+
+    /// <inheritdoc/>
+    protected override string Subject => "The reading";
+
+    /// <inheritdoc/>
+    protected override bool IsForPeople(Exception e) => e is DeliveryException or StepFormatException or CadFormatException;
+
+    /// <inheritdoc/>
+    protected override (int State, string? Sentence) StateOf(string step) => ((int)Enum.Parse<DeliveryState>(step), null);
+
+    /// <inheritdoc/>
+    protected override Task<Delivery> LoadAsync(LintelDb db, Guid id, CancellationToken cancel) =>
+        db.Deliveries.AsNoTracking().FirstAsync(d => d.Id == id, cancel);
+
+    /// <inheritdoc/>
+    protected override async Task LetGoAsync(LintelDb db, Guid id, CancellationToken cancel)
     {
-        await using var db = await contexts.CreateDbContextAsync(stopping);
-        var delivery = await db.Deliveries.AsNoTracking().FirstOrDefaultAsync(d => d.Id == id, stopping);
-        if (delivery is null || delivery.IsFinal) return;
-        using var progress = new WorkProgress((step, share) => Report(id, Enum.Parse<DeliveryState>(step), share), stopping);
-        string folder = Directory.CreateTempSubdirectory("lintel-").FullName;
-        try
-        {
-            await ReadAsync(db, delivery, Path.Combine(folder, "original"), progress);
-        }
-        catch (Exception e) when (e is DeliveryException or StepFormatException or CadFormatException)
-        {
-            await EndAsync(id, DeliveryState.Refused, e.Message);
-        }
-        catch (OperationCanceledException) when (progress.Asked)
-        {
-            await EndAsync(id, DeliveryState.Cancelled, "Called off; nothing of it was kept.");
-            await new Blobs(db).DeleteAsync(delivery.BlobId, stopping);
-        }
-        finally
-        {
-            Directory.Delete(folder, true);
-        }
+        var blob = await db.Deliveries.Where(d => d.Id == id).Select(d => d.BlobId).FirstAsync(cancel);
+        await new Blobs(db).DeleteAsync(blob, cancel);
     }
 
-    private async Task ReadAsync(LintelDb db, Delivery delivery, string path, WorkProgress progress)
+    /// <inheritdoc/>
+    protected override Task DoAsync(LintelDb db, Delivery work, Guid worker, string folder, WorkProgress progress) =>
+        ReadAsync(db, work, worker, Path.Combine(folder, "original"), progress);
+
+    private async Task ReadAsync(LintelDb db, Delivery delivery, Guid worker, string path, WorkProgress progress)
     {
         progress.At(nameof(DeliveryState.Received), 1);
         string sha;
         await using (var file = File.Create(path)) sha = await new Blobs(db).CopyToAsync(delivery.BlobId, file, progress.Token);
         await db.Deliveries.Where(d => d.Id == delivery.Id).ExecuteUpdateAsync(u => u.SetProperty(d => d.Sha256, sha), progress.Token);
         if (await SameAsync(db, delivery, sha, progress.Token)) return;
-        if (await DrawingAsync(db, delivery, path, progress)) return;
+        if (await DrawingAsync(db, delivery, worker, path, progress)) return;
         progress.At(nameof(DeliveryState.Indexing), 0);
         using var delivered = DeliveredFile.Open(path, UploadLimits.MaxBytes, progress.Token);
         var model = IfcModel.Open(delivered.Bytes, progress.Token);
@@ -65,13 +71,17 @@ public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, ILogger<R
         }, progress.Token);
         progress.At(nameof(DeliveryState.Storing), 0.2);
         int revision = await new IntakeStore(db).SaveAsync(delivery.Id, report, snapshot, elements, sets.Rows, chunks.Build(),
-            job => JobLevels.ExtendAsync(db, job, delivery.Id, progress.Token), progress.Token);
+            async job =>
+            {
+                await Table.HoldAsync(db, delivery.Id, worker, progress.Token);
+                await JobLevels.ExtendAsync(db, job, delivery.Id, progress.Token);
+            }, progress.Token);
         log.LogInformation("Delivery {Delivery} became revision {Revision} with {Elements} elements and {Findings} findings", delivery.Id,
             revision, elements.Count, report.Findings.Count);
     }
 
     // A drawing has a report of its own, and no elements to combine.
-    private async Task<bool> DrawingAsync(LintelDb db, Delivery delivery, string path, WorkProgress progress)
+    private async Task<bool> DrawingAsync(LintelDb db, Delivery delivery, Guid worker, string path, WorkProgress progress)
     {
         byte[] head = new byte[FileRecognition.HeadLength];
         await using (var file = File.OpenRead(path)) head = head[..await file.ReadAtLeastAsync(head, head.Length, false, progress.Token)];
@@ -80,7 +90,8 @@ public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, ILogger<R
         var (drawing, form) = CadFile.Read(await File.ReadAllBytesAsync(path, progress.Token), progress.Token);
         var report = DrawingIntake.Read(drawing, form);
         progress.At(nameof(DeliveryState.Storing), 0.5);
-        int revision = await new IntakeStore(db).SaveAsync(delivery.Id, report, progress.Token);
+        int revision = await new IntakeStore(db).SaveAsync(
+            delivery.Id, report, _ => Table.HoldAsync(db, delivery.Id, worker, progress.Token), progress.Token);
         log.LogInformation("Delivery {Delivery} became revision {Revision}, a drawing with {Findings} findings", delivery.Id,
             revision, report.Findings.Count);
         return true;
@@ -119,23 +130,9 @@ public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, ILogger<R
             .Where(d => d.Id != delivery.Id && d.Sha256 == sha && d.Revision != null && d.SourceId == delivery.SourceId)
             .FirstOrDefaultAsync(cancel);
         if (same is null) return false;
-        await EndAsync(delivery.Id, DeliveryState.Same,
-            $"The same bytes as {same.Source.Party.Code} r{same.Revision!.Number}, received {same.ReceivedAt:d MMM yyyy}; nothing new was kept.");
+        await Table.EndAsync(db, delivery.Id, (int)DeliveryState.Same,
+            $"The same bytes as {same.Source.Party.Code} r{same.Revision!.Number}, received {same.ReceivedAt:d MMM yyyy}; nothing new was kept.", cancel);
         await new Blobs(db).DeleteAsync(delivery.BlobId, cancel);
         return true;
-    }
-
-    private bool Report(Guid id, DeliveryState state, double share)
-    {
-        using var db = contexts.CreateDbContext();
-        db.Deliveries.Where(d => d.Id == id).ExecuteUpdate(u => u.SetProperty(d => d.State, state).SetProperty(d => d.Progress, share));
-        return db.Deliveries.Where(d => d.Id == id).Select(d => d.CancelRequested).FirstOrDefault();
-    }
-
-    private async Task EndAsync(Guid id, DeliveryState state, string sentence)
-    {
-        await using var db = await contexts.CreateDbContextAsync();
-        await db.Deliveries.Where(d => d.Id == id)
-            .ExecuteUpdateAsync(u => u.SetProperty(d => d.State, state).SetProperty(d => d.Sentence, sentence));
     }
 }

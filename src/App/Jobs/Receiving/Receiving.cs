@@ -6,7 +6,8 @@ namespace SteadyLintel.Jobs;
 /// <summary>Receives files: in pieces, so that a lost connection or a restarted server costs one piece; or whole.</summary>
 /// <param name="db">The database.</param>
 /// <param name="queue">Takes what has arrived.</param>
-public sealed class Receiving(LintelDb db, IWorkQueue queue)
+/// <param name="options">How work is watched.</param>
+public sealed class Receiving(LintelDb db, IWorkQueue queue, WorkOptions options)
 {
     private const int LongestName = 80, LongestFileName = 200;
 
@@ -87,14 +88,30 @@ public sealed class Receiving(LintelDb db, IWorkQueue queue)
     /// <summary>Calls a delivery off; one that is being read ends when its reader notices.</summary>
     public async Task CancelAsync(Delivery delivery, CancellationToken cancel)
     {
-        delivery.CancelRequested = true;
-        if (delivery.State == DeliveryState.Receiving)
+        var arriving = db.Deliveries.Where(d => d.Id == delivery.Id && d.State == DeliveryState.Receiving);
+        int ended = await arriving.ExecuteUpdateAsync(u => u.SetProperty(d => d.State, DeliveryState.Cancelled)
+            .SetProperty(d => d.Sentence, ReadDelivery.WasCalledOff).SetProperty(d => d.CancelRequested, true), cancel);
+        if (ended == 0) await WorkTable.Deliveries.AskCancelAsync(db, delivery.Id, ReadDelivery.WasCalledOff, options.Lease, cancel);
+        if (await db.Deliveries.AnyAsync(d => d.Id == delivery.Id && d.State == DeliveryState.Cancelled, cancel))
+            await new Blobs(db).DeleteAsync(delivery.BlobId, cancel);
+    }
+
+    /// <summary>Ends uploads of which nothing came for a while.</summary>
+    /// <returns>The deliveries.</returns>
+    public async Task<IReadOnlyList<Guid>> GiveUpAsync(TimeSpan after, CancellationToken cancel)
+    {
+        var before = DateTime.UtcNow - after;
+        var old = await db.Deliveries.AsNoTracking().Where(d => d.State == DeliveryState.Receiving && d.ReceivedAt < before)
+            .Select(d => new { d.Id, d.BlobId }).ToListAsync(cancel);
+        foreach (var delivery in old)
         {
-            (delivery.State, delivery.Sentence) = (DeliveryState.Cancelled, "Called off; nothing of it was kept.");
+            await db.Deliveries.Where(d => d.Id == delivery.Id && d.State == DeliveryState.Receiving).ExecuteUpdateAsync(
+                u => u.SetProperty(d => d.State, DeliveryState.Cancelled)
+                    .SetProperty(d => d.Sentence, "The upload was not finished within a day; nothing of it was kept. Send the file again."), cancel);
             await new Blobs(db).DeleteAsync(delivery.BlobId, cancel);
         }
 
-        await db.SaveChangesAsync(cancel);
+        return [.. old.Select(o => o.Id)];
     }
 
     // Models and drawings do not follow one another in one source: what is sent to a source of the other kind is one of its own, named like

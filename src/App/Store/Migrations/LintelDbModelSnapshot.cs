@@ -380,6 +380,14 @@ namespace SteadyLintel.Store.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("id");
 
+                    b.Property<int>("Attempts")
+                        .HasColumnType("integer")
+                        .HasColumnName("attempts");
+
+                    b.Property<DateTime?>("Beat")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("beat");
+
                     b.Property<Guid>("BlobId")
                         .HasColumnType("uuid")
                         .HasColumnName("blob_id");
@@ -387,6 +395,10 @@ namespace SteadyLintel.Store.Migrations
                     b.Property<bool>("CancelRequested")
                         .HasColumnType("boolean")
                         .HasColumnName("cancel_requested");
+
+                    b.Property<int>("Deaths")
+                        .HasColumnType("integer")
+                        .HasColumnName("deaths");
 
                     b.Property<string>("FileName")
                         .IsRequired()
@@ -426,6 +438,10 @@ namespace SteadyLintel.Store.Migrations
                         .HasColumnType("integer")
                         .HasColumnName("state");
 
+                    b.Property<Guid?>("Worker")
+                        .HasColumnType("uuid")
+                        .HasColumnName("worker");
+
                     b.HasKey("Id")
                         .HasName("pk_deliveries");
 
@@ -434,6 +450,9 @@ namespace SteadyLintel.Store.Migrations
 
                     b.HasIndex("SourceId")
                         .HasDatabaseName("ix_deliveries_source_id");
+
+                    b.HasIndex("State")
+                        .HasDatabaseName("ix_deliveries_state");
 
                     b.ToTable("deliveries", (string)null);
                 });
@@ -524,15 +543,25 @@ namespace SteadyLintel.Store.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("revision_id");
 
-                    b.Property<int>("Storey")
+                    b.Property<int>("Number")
                         .HasColumnType("integer")
-                        .HasColumnName("storey");
+                        .HasColumnName("number");
 
                     b.Property<string>("Class")
+                        .IsRequired()
                         .HasColumnType("text")
                         .HasColumnName("class");
 
+                    b.Property<int>("Count")
+                        .HasColumnType("integer")
+                        .HasColumnName("count");
+
+                    b.Property<bool>("Drawn")
+                        .HasColumnType("boolean")
+                        .HasColumnName("drawn");
+
                     b.Property<string>("Layer")
+                        .IsRequired()
                         .HasColumnType("text")
                         .HasColumnName("layer");
 
@@ -540,15 +569,11 @@ namespace SteadyLintel.Store.Migrations
                         .HasColumnType("boolean")
                         .HasColumnName("shaped");
 
-                    b.Property<bool>("Drawn")
-                        .HasColumnType("boolean")
-                        .HasColumnName("drawn");
-
-                    b.Property<int>("Count")
+                    b.Property<int>("Storey")
                         .HasColumnType("integer")
-                        .HasColumnName("count");
+                        .HasColumnName("storey");
 
-                    b.HasKey("RevisionId", "Storey", "Class", "Layer", "Shaped", "Drawn")
+                    b.HasKey("RevisionId", "Number")
                         .HasName("pk_facets");
 
                     b.ToTable("facets", (string)null);
@@ -748,9 +773,6 @@ namespace SteadyLintel.Store.Migrations
                     b.HasKey("RevisionId", "Number")
                         .HasName("pk_property_sets");
 
-                    b.HasIndex("RevisionId", "Name")
-                        .HasDatabaseName("ix_property_sets_revision_id_name");
-
                     b.ToTable("property_sets", (string)null);
                 });
 
@@ -839,13 +861,25 @@ namespace SteadyLintel.Store.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("id");
 
+                    b.Property<int>("Attempts")
+                        .HasColumnType("integer")
+                        .HasColumnName("attempts");
+
                     b.Property<bool>("Balanced")
                         .HasColumnType("boolean")
                         .HasColumnName("balanced");
 
+                    b.Property<DateTime?>("Beat")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("beat");
+
                     b.Property<bool>("CancelRequested")
                         .HasColumnType("boolean")
                         .HasColumnName("cancel_requested");
+
+                    b.Property<int>("Deaths")
+                        .HasColumnType("integer")
+                        .HasColumnName("deaths");
 
                     b.Property<int>("Number")
                         .HasColumnType("integer")
@@ -890,8 +924,15 @@ namespace SteadyLintel.Store.Migrations
                         .HasColumnType("integer")
                         .HasColumnName("state");
 
+                    b.Property<Guid?>("Worker")
+                        .HasColumnType("uuid")
+                        .HasColumnName("worker");
+
                     b.HasKey("Id")
                         .HasName("pk_transmittals");
+
+                    b.HasIndex("State")
+                        .HasDatabaseName("ix_transmittals_state");
 
                     b.HasIndex("OrderId", "Number")
                         .IsUnique()

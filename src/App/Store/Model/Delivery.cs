@@ -35,7 +35,7 @@ public enum DeliveryState
 }
 
 /// <summary>A file that arrived.</summary>
-public sealed class Delivery
+public sealed class Delivery : IWork
 {
     /// <summary>Identity.</summary>
     public Guid Id { get; set; }
@@ -69,6 +69,18 @@ public sealed class Delivery
 
     /// <summary>Set to call it off; workers look at it.</summary>
     public bool CancelRequested { get; set; }
+
+    /// <inheritdoc/>
+    public Guid? Worker { get; set; }
+
+    /// <inheritdoc/>
+    public DateTime? Beat { get; set; }
+
+    /// <inheritdoc/>
+    public int Attempts { get; set; }
+
+    /// <inheritdoc/>
+    public int Deaths { get; set; }
 
     /// <summary>Why it was refused, or what it is the same as.</summary>
     public string Sentence { get; set; } = "";

@@ -48,7 +48,7 @@ public enum TransmittalState
 }
 
 /// <summary>One run of an order: a record that never changes once done.</summary>
-public sealed class Transmittal
+public sealed class Transmittal : IWork
 {
     /// <summary>Identity.</summary>
     public Guid Id { get; set; }
@@ -82,6 +82,18 @@ public sealed class Transmittal
 
     /// <summary>Set to call it off.</summary>
     public bool CancelRequested { get; set; }
+
+    /// <inheritdoc/>
+    public Guid? Worker { get; set; }
+
+    /// <inheritdoc/>
+    public DateTime? Beat { get; set; }
+
+    /// <inheritdoc/>
+    public int Attempts { get; set; }
+
+    /// <inheritdoc/>
+    public int Deaths { get; set; }
 
     /// <summary>Whether everything is accounted for.</summary>
     public bool Balanced { get; set; }

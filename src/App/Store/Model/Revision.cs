@@ -66,6 +66,9 @@ public sealed class FacetRow
     /// <summary>The revision.</summary>
     public Guid RevisionId { get; set; }
 
+    /// <summary>Its number in the revision.</summary>
+    public int Number { get; set; }
+
     /// <summary>The storey's number, -1 for none.</summary>
     public int Storey { get; set; }
 

@@ -174,8 +174,7 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders) : J
     public async Task<IActionResult> OnPostCancelAsync(Guid id)
     {
         if (!MayHandOver) return StatusCode(403);
-        await Db.Transmittals.Where(t => t.Id == id && t.OrderId == Order.Id)
-            .ExecuteUpdateAsync(u => u.SetProperty(t => t.CancelRequested, true));
+        await orders.CancelAsync(Order, id, HttpContext.RequestAborted);
         return await OnGetRunsAsync();
     }
 

@@ -1,0 +1,103 @@
+using System.Diagnostics;
+
+namespace SteadyLintel.Web;
+
+/// <summary>How a process left the work that it was given.</summary>
+internal enum RunnerEnd
+{
+    /// <summary>It says that the work is over.</summary>
+    Over,
+
+    /// <summary>It says that the work is to be tried again later.</summary>
+    Later,
+
+    /// <summary>It came to its end.</summary>
+    Died,
+}
+
+/// <summary>A process of this program that does one work at a time, so that the end of the one is not the end of the server.</summary>
+/// <remarks>It is told a line on its standard input (<c>read ID</c>, <c>run ID</c>) and answers a line on its standard output
+/// (<c>over</c>, <c>later</c>); when its input ends, it ends.</remarks>
+internal sealed class Runner : IDisposable
+{
+    private readonly Process _process;
+    private readonly string _folder = Directory.CreateTempSubdirectory("lintel-runner-").FullName;
+
+    public Runner(IConfiguration configuration, int memoryMb, ILogger log)
+    {
+        var start = new ProcessStartInfo(Environment.ProcessPath ?? "dotnet")
+        {
+            RedirectStandardInput = true,
+            RedirectStandardOutput = true,
+            RedirectStandardError = true,
+            WorkingDirectory = Environment.CurrentDirectory,
+        };
+        // Started as `dotnet SteadyLintel.Web.dll` the program is an argument, as an executable it is the process itself.
+        string program = Path.Combine(AppContext.BaseDirectory, "SteadyLintel.Web.dll");
+        if (Path.GetFileNameWithoutExtension(start.FileName).Equals("dotnet", StringComparison.OrdinalIgnoreCase)) start.ArgumentList.Add(program);
+        start.ArgumentList.Add(RunnerLoop.Word);
+        start.Environment["ConnectionStrings__Lintel"] = configuration.GetConnectionString("Lintel");
+        start.Environment["TMPDIR"] = _folder;
+        start.Environment["DOTNET_gcServer"] = "0";
+        start.Environment["DOTNET_GCHeapHardLimit"] = ((long)memoryMb << 20).ToString("X", System.Globalization.CultureInfo.InvariantCulture);
+        _process = Process.Start(start) ?? throw new InvalidOperationException("A process for work could not be started.");
+        _process.ErrorDataReceived += (_, e) =>
+        {
+            if (e.Data is { Length: > 0 } line) log.LogInformation("Runner {Process}: {Line}", _process.Id, line);
+        };
+        _process.BeginErrorReadLine();
+    }
+
+    /// <summary>How many works it was given.</summary>
+    public int Works { get; private set; }
+
+    /// <summary>Whether it lives.</summary>
+    public bool IsAlive => !_process.HasExited;
+
+    /// <summary>How it came to its end, in words.</summary>
+    public string Ending => !_process.HasExited ? "" : _process.ExitCode switch
+    {
+        134 => "it was aborted",
+        137 => "it was killed, as for lack of memory",
+        139 => "it broke into memory",
+        var code => $"exit code {code}",
+    };
+
+    /// <summary>Has a work done.</summary>
+    public async Task<RunnerEnd> DoAsync(string kind, Guid id, CancellationToken cancel)
+    {
+        Works++;
+        try
+        {
+            await _process.StandardInput.WriteLineAsync($"{kind} {id}".AsMemory(), cancel);
+            await _process.StandardInput.FlushAsync(cancel);
+            string? answer = await _process.StandardOutput.ReadLineAsync(cancel);
+            if (answer == RunnerLoop.Over) return RunnerEnd.Over;
+            if (answer == RunnerLoop.Later) return RunnerEnd.Later;
+        }
+        catch (IOException)
+        {
+            // The pipe broke: it is dying.
+        }
+
+        await _process.WaitForExitAsync(cancel);
+        return RunnerEnd.Died;
+    }
+
+    /// <summary>Ends it at once.</summary>
+    public void Dispose()
+    {
+        try
+        {
+            _process.Kill(true);
+            _process.WaitForExit();
+        }
+        catch (InvalidOperationException)
+        {
+            // It has ended by itself.
+        }
+
+        _process.Dispose();
+        if (Directory.Exists(_folder)) Directory.Delete(_folder, true);
+    }
+}
