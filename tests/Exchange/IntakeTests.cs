@@ -123,6 +123,31 @@ public class IntakeTests(DemoModels demo) : IClassFixture<DemoModels>
         Assert.Equal(DeliveredKind.Drawing, FileRecognition.Recognise(Encoding.Latin1.GetBytes(head)).Kind);
 
     [Fact]
+    public void A_flipped_bit_in_an_archive_is_an_error_and_never_another_model()
+    {
+        byte[] model = System.Text.Encoding.ASCII.GetBytes(string.Concat(Enumerable.Range(1, 2000).Select(n => $"#{n}=IFCCARTESIANPOINT(({n}.,0.,0.));\n")));
+        using var whole = new MemoryStream();
+        using (var zip = new System.IO.Compression.ZipArchive(whole, System.IO.Compression.ZipArchiveMode.Create, true))
+        // Stored as it is, every bit of the archive is a bit of the model: no unpacker would notice.
+        using (var entry = zip.CreateEntry("x.ifc", System.IO.Compression.CompressionLevel.NoCompression).Open())
+            entry.Write(model);
+        using (var target = new MemoryStream())
+        {
+            IfcZip.Extract(whole, target, 1 << 20);
+            Assert.Equal(model, target.ToArray());
+        }
+
+        for (int at = 100; at < model.Length; at += 997)
+        {
+            byte[] damaged = whole.ToArray();
+            damaged[at] ^= 4;
+            using var target = new MemoryStream();
+            var e = Assert.Throws<DeliveryException>(() => IfcZip.Extract(new MemoryStream(damaged), target, 1 << 20));
+            Assert.Contains("archive is damaged", e.Message, StringComparison.Ordinal);
+        }
+    }
+
+    [Fact]
     public void A_zip_bomb_is_not_opened()
     {
         using var archive = new MemoryStream();

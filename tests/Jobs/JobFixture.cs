@@ -17,7 +17,7 @@ public sealed class JobFixture : IAsyncLifetime, IDbContextFactory<LintelDb>, IW
     /// <summary>How work is watched here.</summary>
     public WorkOptions Options { get; } = new();
 
-    public Guid Person { get; } = Guid.NewGuid();
+    public Actor Somebody { get; } = new(Guid.NewGuid(), "127.0.0.1");
 
     public LintelDb CreateDbContext()
     {
@@ -43,7 +43,7 @@ public sealed class JobFixture : IAsyncLifetime, IDbContextFactory<LintelDb>, IW
         await using var db = CreateDbContext();
         using var stream = new MemoryStream(bytes);
         var id = await new Receiving(db, this, Options)
-            .DeliverAsync(await db.Parties.SingleAsync(p => p.Code == party), source, fileName, stream, Person, CancellationToken.None);
+            .DeliverAsync(await db.Parties.SingleAsync(p => p.Code == party), source, fileName, stream, Somebody, CancellationToken.None);
         await WorkAsync();
         return id;
     }

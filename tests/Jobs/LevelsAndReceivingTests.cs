@@ -40,10 +40,11 @@ public class LevelsAndReceivingTests(JobFixture job) : IClassFixture<JobFixture>
         await using var db = job.CreateDbContext();
         var receiving = new Receiving(db, job, job.Options);
         var party = await db.Parties.SingleAsync(p => p.Code == "STR");
-        await Assert.ThrowsAsync<RefusedException>(() => receiving.BeginAsync(party, "x", "a.ifc", 0, job.Person, CancellationToken.None));
         await Assert.ThrowsAsync<RefusedException>(
-            () => receiving.BeginAsync(party, "x", "a.ifc", UploadLimits.MaxBytes + 1, job.Person, CancellationToken.None));
-        var delivery = await receiving.BeginAsync(party, "Frame", "../b.ifc", 10, job.Person, CancellationToken.None);
+            () => receiving.BeginAsync(party, "x", "a.ifc", 0, job.Somebody, CancellationToken.None));
+        await Assert.ThrowsAsync<RefusedException>(
+            () => receiving.BeginAsync(party, "x", "a.ifc", UploadLimits.MaxBytes + 1, job.Somebody, CancellationToken.None));
+        var delivery = await receiving.BeginAsync(party, "Frame", "../b.ifc", 10, job.Somebody, CancellationToken.None);
         Assert.Equal("b.ifc", delivery.FileName);
         await Assert.ThrowsAsync<RefusedException>(
             () => receiving.PieceAsync(delivery, 1, 10, _ => Task.FromResult(10), CancellationToken.None));
@@ -51,7 +52,7 @@ public class LevelsAndReceivingTests(JobFixture job) : IClassFixture<JobFixture>
             () => receiving.PieceAsync(delivery, 0, 9, _ => Task.FromResult(9), CancellationToken.None));
         Assert.Equal(RefusalKind.Conflict,
             (await Assert.ThrowsAsync<RefusedException>(() => receiving.CompleteAsync(delivery, CancellationToken.None))).Kind);
-        await receiving.CancelAsync(delivery, CancellationToken.None);
+        await receiving.CancelAsync(delivery, job.Somebody, CancellationToken.None);
         Assert.Equal(DeliveryState.Cancelled, (await db.Deliveries.AsNoTracking().SingleAsync(d => d.Id == delivery.Id)).State);
     }
 

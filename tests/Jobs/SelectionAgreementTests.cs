@@ -75,7 +75,7 @@ public class SelectionAgreementTests(JobFixture job) : IClassFixture<JobFixture>
     {
         await using var db = job.CreateDbContext();
         var orders = new Orders(db, job, job.Options);
-        int number = await orders.CreateAsync(job.Job.Id, job.Person, CancellationToken.None);
+        int number = await orders.CreateAsync(job.Job.Id, job.Somebody, CancellationToken.None);
         var row = await db.Orders.SingleAsync(o => o.JobId == job.Job.Id && o.Number == number);
         var document = Orders.Everything with
         {
@@ -83,13 +83,13 @@ public class SelectionAgreementTests(JobFixture job) : IClassFixture<JobFixture>
                 new OrderRule { Do = "without", What = "property", Key = "Pset_WallCommon.IsExternal", Are = ["False"] },
                     new OrderRule { Do = "without", What = "party", Are = ["SRV"] }],
         };
-        await orders.SaveAsync(row, "Gallery", document, job.Person, CancellationToken.None);
+        await orders.SaveAsync(row, "Gallery", document, job.Somebody, CancellationToken.None);
         var state = await JobState.LoadAsync(db, job.Job.Id, CancellationToken.None);
         var preview = await OrderPreview.OfAsync(db, state, document, CancellationToken.None);
         Assert.Null(preview.Problem);
-        Assert.True(await orders.RunAsync(row, job.Person, CancellationToken.None));
+        Assert.True(await orders.RunAsync(row, job.Somebody, CancellationToken.None));
         // A second click while the run waits starts no second one.
-        Assert.False(await orders.RunAsync(row, job.Person, CancellationToken.None));
+        Assert.False(await orders.RunAsync(row, job.Somebody, CancellationToken.None));
         await job.WorkAsync();
         var run = await db.Transmittals.AsNoTracking().Include(t => t.Files).SingleAsync(t => t.OrderId == row.Id);
         Assert.True(run.Balanced, run.Sentence);

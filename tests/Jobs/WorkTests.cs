@@ -58,7 +58,8 @@ public class WorkTests(JobFixture job) : IClassFixture<JobFixture>
     [Fact]
     public async Task An_error_of_the_program_is_an_end_with_a_reference()
     {
-        foreach (var e in new Exception[] { new NullReferenceException(), new OverflowException(), new OutOfMemoryException(), new IOException("disk") })
+        foreach (var e in new Exception[] { new NullReferenceException(), new OverflowException(),
+            new OutOfMemoryException(), new IOException("disk") })
         {
             var id = await ArrivedAsync();
             Assert.Equal(WorkEnd.Over, await new Reading(job, _ => throw e).RunAsync(id, CancellationToken.None));
@@ -169,7 +170,7 @@ public class WorkTests(JobFixture job) : IClassFixture<JobFixture>
     {
         await using var db = job.CreateDbContext();
         var receiving = new Receiving(db, job, job.Options);
-        var delivery = await receiving.BeginAsync(await db.Parties.FirstAsync(), "Old", "a.ifc", 10, job.Person, CancellationToken.None);
+        var delivery = await receiving.BeginAsync(await db.Parties.FirstAsync(), "Old", "a.ifc", 10, job.Somebody, CancellationToken.None);
         Assert.Empty(await receiving.GiveUpAsync(TimeSpan.FromDays(1), CancellationToken.None));
         await db.Deliveries.Where(d => d.Id == delivery.Id)
             .ExecuteUpdateAsync(u => u.SetProperty(d => d.ReceivedAt, DateTime.UtcNow.AddDays(-2)));
@@ -196,6 +197,7 @@ public class WorkTests(JobFixture job) : IClassFixture<JobFixture>
         Assert.Equal(("", DeliveryState.Ready), (now.Sentence, now.State));
         await using var db = job.CreateDbContext();
         Assert.Equal("A\uFFFDB\uFFFDC", (await db.Levels.SingleAsync(l => l.RevisionId == id)).Name);
-        Assert.Equal(20_000, (await db.Elements.SingleAsync(e => e.RevisionId == id && e.GlobalId == "0000000000000000000031")).Name.Length);
+        Assert.Equal(20_000,
+            (await db.Elements.SingleAsync(e => e.RevisionId == id && e.GlobalId == "0000000000000000000031")).Name.Length);
     }
 }

@@ -25,12 +25,12 @@ public sealed partial class LintelClient(Uri address) : IDisposable
         return client;
     }
 
-    public async Task SignInAsync(string email)
+    public async Task SignInAsync(string email, string password = "heron-wharf-2026")
     {
         await TokenAsync("/signin");
         var answer = await Http.PostAsync("/signin", new FormUrlEncodedContent(new Dictionary<string,
             string>
-        { ["Email"] = email, ["Password"] = "heron-wharf-2026", ["__RequestVerificationToken"] = _token }));
+        { ["Email"] = email, ["Password"] = password, ["__RequestVerificationToken"] = _token }));
         Assert.Equal("/", answer.RequestMessage!.RequestUri!.AbsolutePath);
     }
 
@@ -45,6 +45,19 @@ public sealed partial class LintelClient(Uri address) : IDisposable
         var request = new HttpRequestMessage(HttpMethod.Post, path) { Content = content };
         request.Headers.Add("RequestVerificationToken", _token);
         return await Http.SendAsync(request);
+    }
+
+    /// <summary>Fills the form of a page in and sends it.</summary>
+    /// <param name="page">The page that has the form.</param>
+    /// <param name="handler">The handler; empty for the page's own.</param>
+    /// <param name="values">The fields.</param>
+    public async Task<HttpResponseMessage> FormAsync(string page, string handler, params (string Name, string Value)[] values)
+    {
+        await TokenAsync(page);
+        var fields = values.Select(v => KeyValuePair.Create(v.Name, v.Value))
+            .Append(KeyValuePair.Create("__RequestVerificationToken", _token));
+        string to = handler.Length == 0 ? page : page + (page.Contains('?', StringComparison.Ordinal) ? "&" : "?") + "handler=" + handler;
+        return await Http.PostAsync(to, new FormUrlEncodedContent(fields));
     }
 
     /// <summary>The identity of a party as the receive page offers it.</summary>

@@ -33,6 +33,10 @@ public sealed class ServerProcess : IDisposable
         start.Environment["Demo__Load"] = demo ? "true" : "false";
         start.Environment["SignIn__PerMinute"] = "1000";
         start.Environment["Work__TakeOverSeconds"] = "5";
+        int mail = FreePort();
+        foreach (var (key, value) in new[] { ("Mail__Host", "127.0.0.1"), ("Mail__Port", $"{mail}"),
+            ("Mail__StandInPort", $"{mail}"), ("Mail__Tls", "false") })
+            start.Environment[key] = value;
         foreach (var (key, value) in settings) start.Environment[key] = value;
         var server = new ServerProcess(Process.Start(start)!, new Uri($"http://127.0.0.1:{port}"));
         server._process.OutputDataReceived += (_, e) => server.Log(e.Data);
@@ -86,7 +90,8 @@ public sealed class ServerProcess : IDisposable
             {
                 // The fourth field of stat is the parent's number, after the name in parentheses.
                 string stat = File.ReadAllText(Path.Combine(folder, "stat"));
-                if (stat[(stat.LastIndexOf(')') + 2)..].Split(' ')[1] != _process.Id.ToString(System.Globalization.CultureInfo.InvariantCulture)) continue;
+                if (stat[(stat.LastIndexOf(')') + 2)..].Split(' ')[1] != _process.Id
+                    .ToString(System.Globalization.CultureInfo.InvariantCulture)) continue;
                 if (!File.ReadAllText(Path.Combine(folder, "cmdline")).Contains("runner", StringComparison.Ordinal)) continue;
                 Process.GetProcessById(int.Parse(Path.GetFileName(folder), System.Globalization.CultureInfo.InvariantCulture)).Kill();
                 killed++;

@@ -45,7 +45,14 @@ public sealed class IntakeStore(LintelDb db)
         await CopySets(connection, sets, cancel);
         await CopyChunks(connection, delivery, chunks, cancel);
         db.Levels.AddRange(snapshot.Structure.Storeys.Select(
-            (s, n) => new LevelRow { RevisionId = delivery, Number = n, Name = Clean(s.Name), Elevation = s.Level, PlacementZ = s.PlacementZ }));
+            (s, n) => new LevelRow
+            {
+                RevisionId = delivery,
+                Number = n,
+                Name = Clean(s.Name),
+                Elevation = s.Level,
+                PlacementZ = s.PlacementZ
+            }));
         db.Facets.AddRange(elements.CountBy(e => (e.Storey, e.Class, e.Layer, Shaped: e.Box is not null, e.Drawn))
             .Select((f, n) => new FacetRow
             {

@@ -18,6 +18,21 @@ public sealed class LintelDb(DbContextOptions<LintelDb> options) : IdentityDbCon
     /// <summary>Members.</summary>
     public DbSet<Membership> Memberships => Set<Membership>();
 
+    /// <summary>Invitations.</summary>
+    public DbSet<Invitation> Invitations => Set<Invitation>();
+
+    /// <summary>Browsers that are signed in.</summary>
+    public DbSet<SignInSession> Sessions => Set<SignInSession>();
+
+    /// <summary>Secrets of programs.</summary>
+    public DbSet<AccessToken> AccessTokens => Set<AccessToken>();
+
+    /// <summary>The record.</summary>
+    public DbSet<RecordLine> Record => Set<RecordLine>();
+
+    /// <summary>Mails.</summary>
+    public DbSet<OutgoingMail> Mails => Set<OutgoingMail>();
+
     /// <summary>Sources.</summary>
     public DbSet<Source> Sources => Set<Source>();
 
@@ -79,6 +94,24 @@ public sealed class LintelDb(DbContextOptions<LintelDb> options) : IdentityDbCon
             e.HasIndex(m => m.UserId);
             e.HasOne<AppUser>().WithMany().HasForeignKey(m => m.UserId);
         });
+        builder.Entity<Invitation>(e =>
+        {
+            e.HasIndex(i => i.SecretHash).IsUnique();
+            e.HasOne(i => i.Job).WithMany().HasForeignKey(i => i.JobId);
+        });
+        builder.Entity<SignInSession>(e =>
+        {
+            e.HasIndex(s => s.UserId);
+            e.HasOne<AppUser>().WithMany().HasForeignKey(s => s.UserId);
+        });
+        builder.Entity<AccessToken>(e =>
+        {
+            e.HasIndex(t => t.SecretHash).IsUnique();
+            e.HasOne<AppUser>().WithMany().HasForeignKey(t => t.UserId);
+        });
+        // No reference to job or person: the record outlives them.
+        builder.Entity<RecordLine>().HasIndex(r => new { r.JobId, r.Id });
+        builder.Entity<OutgoingMail>().HasIndex(m => new { m.EndedAt, m.NextAt });
         builder.Entity<Source>(e =>
         {
             e.HasIndex(s => new { s.PartyId, s.Name }).IsUnique();

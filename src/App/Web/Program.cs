@@ -6,6 +6,7 @@ using Serilog;
 using SteadyLintel.Jobs;
 using SteadyLintel.Store;
 using SteadyLintel.Web;
+using SteadyLintel.Web.Pages;
 
 if (args is [RunnerLoop.Word]) return await RunnerLoop.MainAsync();
 var builder = WebApplication.CreateBuilder(args);
@@ -17,6 +18,18 @@ builder.Services.AddWorkers(builder.Configuration);
 builder.Services.AddScoped(s => s.GetRequiredService<IDbContextFactory<LintelDb>>().CreateDbContext());
 builder.Services.AddSecurity(builder.Configuration);
 builder.Services.AddScoped<JobAccess>();
+builder.Services.AddScoped<JobSetup>();
+builder.Services.AddScoped<Members>();
+builder.Services.AddScoped<AccountMaker>();
+builder.Services.AddSingleton<FirstCode>();
+builder.Services.AddSingleton<SiteAddress>();
+builder.Services.AddHostedService<MailSender>();
+if (builder.Configuration.GetValue("Mail:StandInPort", 0) > 0)
+{
+    builder.Services.AddSingleton<StandInMail>();
+    builder.Services.AddHostedService(s => s.GetRequiredService<StandInMail>());
+}
+
 builder.Services.AddScoped<DemoSeed>();
 builder.Services.AddScoped<Receiving>();
 builder.Services.AddScoped<Orders>();
@@ -25,7 +38,8 @@ builder.Services.AddScoped<IWorkQueue, HangfireQueue>();
 builder.Services.AddSingleton<Runners>();
 builder.Services.AddTransient<QueuedWork>();
 builder.Services.AddHostedService<Sweeper>();
-builder.Services.AddRazorPages();
+builder.Services.AddRazorPages(o => o.Conventions.ConfigureFilter(new Microsoft.AspNetCore.Mvc.IgnoreAntiforgeryTokenAttribute()))
+    .AddMvcOptions(o => o.Filters.Add<AntiforgeryFilter>());
 builder.Services.AddResponseCompression(o =>
 {
     o.EnableForHttps = true;
@@ -43,8 +57,9 @@ builder.Services.AddHangfireServer(o => o.WorkerCount = builder.Configuration.Ge
 var app = builder.Build();
 await using (var scope = app.Services.CreateAsyncScope())
 {
-    await scope.ServiceProvider.GetRequiredService<LintelDb>().Database.MigrateAsync();
+    await LintelDbFactory.BringUpToDateAsync(scope.ServiceProvider.GetRequiredService<LintelDb>());
     if (app.Configuration.GetValue<bool>("Demo:Load")) await scope.ServiceProvider.GetRequiredService<DemoSeed>().RunAsync();
+    await app.Services.GetRequiredService<FirstCode>().AnnounceAsync(scope.ServiceProvider.GetRequiredService<LintelDb>());
 }
 
 app.UseSecurityHeaders(Security.Headers());
@@ -57,6 +72,11 @@ app.UseRouting();
 app.UseRateLimiter();
 app.UseAuthentication();
 app.UseAuthorization();
+app.Use((context, next) =>
+{
+    ReaderZone.Set(context.User.FindFirst(LintelClaims.Zone)?.Value);
+    return next(context);
+});
 app.MapRazorPages();
 app.MapHealthChecks("/health");
 app.Run();

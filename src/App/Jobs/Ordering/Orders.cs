@@ -15,7 +15,7 @@ public sealed class Orders(LintelDb db, IWorkQueue queue, WorkOptions options)
 
     /// <summary>Makes an order.</summary>
     /// <returns>Its number in the job.</returns>
-    public async Task<int> CreateAsync(Guid job, Guid by, CancellationToken cancel)
+    public async Task<int> CreateAsync(Guid job, Actor by, CancellationToken cancel)
     {
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         // Numbers of one job are given one at a time.
@@ -29,32 +29,37 @@ public sealed class Orders(LintelDb db, IWorkQueue queue, WorkOptions options)
             Title = $"Order {number}",
             Spec = Everything.Write(),
             SavedAt = DateTime.UtcNow,
-            SavedBy = by
+            SavedBy = by.User
         });
+        db.Note(by, job, "made the order", $"{number}");
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
         return number;
     }
 
     /// <summary>Saves an order's document.</summary>
-    public async Task SaveAsync(OrderRow order, string title, OrderDocument document, Guid by, CancellationToken cancel)
+    public async Task SaveAsync(OrderRow order, string title, OrderDocument document, Actor by, CancellationToken cancel)
     {
         order.Title = string.IsNullOrWhiteSpace(title) ? $"Order {order.Number}" : title.Trim();
-        order.Spec = document.Write();
-        (order.SavedAt, order.SavedBy) = (DateTime.UtcNow, by);
+        string spec = document.Write();
+        if (spec != order.Spec) db.Note(by, order.JobId, "changed the order", $"{order.Number} {order.Title}");
+        order.Spec = spec;
+        (order.SavedAt, order.SavedBy) = (DateTime.UtcNow, by.User);
         await db.SaveChangesAsync(cancel);
     }
 
     /// <summary>Calls a run off; one that is under way ends when its worker notices.</summary>
-    public async Task CancelAsync(OrderRow order, Guid run, CancellationToken cancel)
+    public async Task CancelAsync(OrderRow order, Guid run, Actor by, CancellationToken cancel)
     {
+        db.Note(by, order.JobId, "called a run off", $"{order.Number} {order.Title}");
+        await db.SaveChangesAsync(cancel);
         if (await db.Transmittals.AnyAsync(t => t.Id == run && t.OrderId == order.Id, cancel))
             await WorkTable.Transmittals.AskCancelAsync(db, run, RunOrder.WasCalledOff, options.Lease, cancel);
     }
 
     /// <summary>Has an order run over the newest revisions; a second call while a run is under way starts no second run.</summary>
     /// <returns>Whether a run was started.</returns>
-    public async Task<bool> RunAsync(OrderRow order, Guid by, CancellationToken cancel)
+    public async Task<bool> RunAsync(OrderRow order, Actor by, CancellationToken cancel)
     {
         var document = OrderDocument.Read(order.Spec);
         var state = await JobState.LoadAsync(db, order.JobId, cancel);
@@ -71,9 +76,10 @@ public sealed class Orders(LintelDb db, IWorkQueue queue, WorkOptions options)
             Spec = order.Spec,
             Revisions = revisions,
             RanAt = DateTime.UtcNow,
-            RanBy = by
+            RanBy = by.User
         };
         db.Transmittals.Add(run);
+        db.Note(by, order.JobId, "ran the order", $"{order.Number} {order.Title}, transmittal {run.Number}");
         await db.SaveChangesAsync(cancel);
         queue.Run(run.Id);
         return true;

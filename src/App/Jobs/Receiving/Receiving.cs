@@ -9,7 +9,10 @@ namespace SteadyLintel.Jobs;
 /// <param name="options">How work is watched.</param>
 public sealed class Receiving(LintelDb db, IWorkQueue queue, WorkOptions options)
 {
-    private const int LongestName = 80, LongestFileName = 200;
+    /// <summary>The longest name of a source, characters.</summary>
+    public const int LongestName = 80;
+
+    private const int LongestFileName = 200;
 
     private static readonly string[] DrawingEndings = [".dwg", ".dxf"];
 
@@ -21,14 +24,15 @@ public sealed class Receiving(LintelDb db, IWorkQueue queue, WorkOptions options
     /// <param name="by">Who sends it.</param>
     /// <param name="cancel">Stops it.</param>
     /// <exception cref="RefusedException">The file is empty or too long.</exception>
-    public async Task<Delivery> BeginAsync(Party party, string? source, string? fileName, long length, Guid by, CancellationToken cancel)
+    public async Task<Delivery> BeginAsync(Party party, string? source, string? fileName, long length, Actor by, CancellationToken cancel)
     {
         if (length > UploadLimits.MaxBytes)
             throw new RefusedException(RefusalKind.Wrong,
                 $"The file is longer than {UploadLimits.MaxBytes >> 20} MB; ask for it in parts.");
         if (length <= 0) throw new RefusedException(RefusalKind.Wrong, "The file is empty (0 bytes); ask for it to be sent again.");
-        string file = Path.GetFileName((fileName ?? "").Replace('\\', '/'));
-        var target = await SourceAsync(party, string.IsNullOrWhiteSpace(source) ? party.Discipline : source.Trim(), file, cancel);
+        string file = Path.GetFileName(Words.Of(fileName, "The file's name", 1000, false).Replace('\\', '/'));
+        source = Words.Of(source, "The source's name", LongestName, false);
+        var target = await SourceAsync(party, source.Length == 0 ? party.Discipline : source, file, cancel);
         var delivery = new Delivery
         {
             Id = Guid.NewGuid(),
@@ -37,10 +41,11 @@ public sealed class Receiving(LintelDb db, IWorkQueue queue, WorkOptions options
             Length = length,
             BlobId = Guid.NewGuid(),
             ReceivedAt = DateTime.UtcNow,
-            ReceivedBy = by,
+            ReceivedBy = by.User,
         };
         db.Deliveries.Add(delivery);
-        await db.SaveChangesAsync(cancel);
+        db.Note(by, party.JobId, "sent", $"{delivery.FileName} for {party.Code} {target.Name}");
+        await SaveWithSourceAsync(delivery, target, cancel);
         return delivery;
     }
 
@@ -77,7 +82,7 @@ public sealed class Receiving(LintelDb db, IWorkQueue queue, WorkOptions options
     }
 
     /// <summary>Receives a whole file.</summary>
-    public async Task<Guid> DeliverAsync(Party party, string source, string fileName, Stream bytes, Guid by, CancellationToken cancel)
+    public async Task<Guid> DeliverAsync(Party party, string source, string fileName, Stream bytes, Actor by, CancellationToken cancel)
     {
         var delivery = await BeginAsync(party, source, fileName, bytes.Length, by, cancel);
         await new Blobs(db).PutAllAsync(delivery.BlobId, bytes, cancel);
@@ -86,8 +91,10 @@ public sealed class Receiving(LintelDb db, IWorkQueue queue, WorkOptions options
     }
 
     /// <summary>Calls a delivery off; one that is being read ends when its reader notices.</summary>
-    public async Task CancelAsync(Delivery delivery, CancellationToken cancel)
+    public async Task CancelAsync(Delivery delivery, Actor by, CancellationToken cancel)
     {
+        db.Note(by, delivery.Source.JobId, "called off", delivery.FileName);
+        await db.SaveChangesAsync(cancel);
         var arriving = db.Deliveries.Where(d => d.Id == delivery.Id && d.State == DeliveryState.Receiving);
         int ended = await arriving.ExecuteUpdateAsync(u => u.SetProperty(d => d.State, DeliveryState.Cancelled)
             .SetProperty(d => d.Sentence, ReadDelivery.WasCalledOff).SetProperty(d => d.CancelRequested, true), cancel);
@@ -107,11 +114,29 @@ public sealed class Receiving(LintelDb db, IWorkQueue queue, WorkOptions options
         {
             await db.Deliveries.Where(d => d.Id == delivery.Id && d.State == DeliveryState.Receiving).ExecuteUpdateAsync(
                 u => u.SetProperty(d => d.State, DeliveryState.Cancelled)
-                    .SetProperty(d => d.Sentence, "The upload was not finished within a day; nothing of it was kept. Send the file again."), cancel);
+                    .SetProperty(d => d.Sentence, "The upload was not finished within a day; nothing of it was kept. Send the file again."),
+                    cancel);
             await new Blobs(db).DeleteAsync(delivery.BlobId, cancel);
         }
 
         return [.. old.Select(o => o.Id)];
+    }
+
+    // Somebody else may make the same source at the same time; then theirs is taken.
+    private async Task SaveWithSourceAsync(Delivery delivery, Source source, CancellationToken cancel)
+    {
+        try
+        {
+            await db.SaveChangesAsync(cancel);
+        }
+        catch (DbUpdateException e) when (db.Entry(source).State == EntityState.Added
+            && e.InnerException is Npgsql.PostgresException { SqlState: Npgsql.PostgresErrorCodes.UniqueViolation })
+        {
+            var theirs = await db.Sources.AsNoTracking().FirstAsync(s => s.PartyId == source.PartyId && s.Name == source.Name, cancel);
+            db.Entry(source).State = EntityState.Detached;
+            delivery.SourceId = theirs.Id;
+            await db.SaveChangesAsync(cancel);
+        }
     }
 
     // Models and drawings do not follow one another in one source: what is sent to a source of the other kind is one of its own, named like

@@ -112,7 +112,8 @@ public abstract class BackgroundWork<T>(IDbContextFactory<LintelDb> contexts, Wo
         await using var db = await contexts.CreateDbContextAsync();
         string reference = Reference();
         int deaths = await Table.CountDeathAsync(db, id, CancellationToken.None);
-        log.LogError("The process that worked on {Work} ended ({How}), {Deaths} times so far; reference {Reference}", id, how, deaths, reference);
+        log.LogError("The process that worked on {Work} ended ({How}), {Deaths} times so far; reference {Reference}",
+            id, how, deaths, reference);
         if (deaths < WorkTable.MaxDeaths) return true;
         await Table.FailAsync(db, id, $"{Subject} could not be finished: it ended the program {deaths} times ({how}), so it is set aside. "
             + $"The original is kept. Reference {reference}.", CancellationToken.None);
@@ -172,7 +173,8 @@ public abstract class BackgroundWork<T>(IDbContextFactory<LintelDb> contexts, Wo
         if (passing && attempts < WorkTable.MaxAttempts) return WorkEnd.Later;
         string why = e is OutOfMemoryException or InsufficientExecutionStackException
             ? "needs more memory than one work may take" : "could not be finished: something went wrong in the program";
-        await Table.FailAsync(db, id, $"{Subject} {why}. The original is kept; whoever runs this site finds the cause under reference {reference}.",
+        await Table.FailAsync(db, id,
+            $"{Subject} {why}. The original is kept; whoever runs this site finds the cause under reference {reference}.",
             CancellationToken.None);
         return WorkEnd.Over;
     }

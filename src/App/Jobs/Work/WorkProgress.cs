@@ -59,7 +59,8 @@ public sealed class WorkProgress : IDisposable
             Asked |= asked == true;
             _cancel.Cancel();
         }
-        catch (Exception e) when (e is System.Data.Common.DbException or InvalidOperationException or TimeoutException or ObjectDisposedException)
+        catch (Exception e)
+            when (e is System.Data.Common.DbException or InvalidOperationException or TimeoutException or ObjectDisposedException)
         {
             // The database is away for a moment; the next beat tries again, and the lease decides whose the work is.
         }

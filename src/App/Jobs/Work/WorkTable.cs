@@ -4,7 +4,8 @@ using SteadyLintel.Store;
 
 namespace SteadyLintel.Jobs;
 
-/// <summary>A kind of work as the database keeps it: who is on it, whether it is alive, how it ends. All times are the database's.</summary>
+/// <summary>A kind of work as the database keeps it: who is on it, whether it is alive, how it ends. All times are the
+/// database's.</summary>
 /// <remarks>Whoever works holds a lease that each sign of life renews; when it runs out, anybody may take the work over.</remarks>
 public sealed class WorkTable
 {
@@ -112,7 +113,8 @@ public sealed class WorkTable
     public Task<List<Guid>> ForgottenAsync(LintelDb db, TimeSpan lease, TimeSpan wait, CancellationToken cancel) =>
         db.Database.SqlQueryRaw<Guid>($$"""
             UPDATE {{_name}} SET worker = NULL, beat = now()
-            WHERE {{_open}} AND ((worker IS NOT NULL AND beat < now() - {0}) OR (worker IS NULL AND coalesce(beat, {{Since}}) < now() - {1}))
+            WHERE {{_open}} AND ((worker IS NOT NULL AND beat < now() - {0})
+              OR (worker IS NULL AND coalesce(beat, {{Since}}) < now() - {1}))
             RETURNING id AS "Value"
             """, lease, wait).ToListAsync(cancel);
 

@@ -208,6 +208,61 @@ namespace SteadyLintel.Store.Migrations
                     b.ToTable("AspNetUserTokens", (string)null);
                 });
 
+            modelBuilder.Entity("SteadyLintel.Store.AccessToken", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<DateTime?>("EndedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("ended_at");
+
+                    b.Property<DateTime>("ExpiresAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("expires_at");
+
+                    b.Property<DateTime>("MadeAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("made_at");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("name");
+
+                    b.PrimitiveCollection<string[]>("Scopes")
+                        .IsRequired()
+                        .HasColumnType("text[]")
+                        .HasColumnName("scopes");
+
+                    b.Property<string>("SecretHash")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("secret_hash");
+
+                    b.Property<DateTime?>("UsedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("used_at");
+
+                    b.Property<Guid>("UserId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("user_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_access_tokens");
+
+                    b.HasIndex("SecretHash")
+                        .IsUnique()
+                        .HasDatabaseName("ix_access_tokens_secret_hash");
+
+                    b.HasIndex("UserId")
+                        .HasDatabaseName("ix_access_tokens_user_id");
+
+                    b.ToTable("access_tokens", (string)null);
+                });
+
             modelBuilder.Entity("SteadyLintel.Store.AppUser", b =>
                 {
                     b.Property<Guid>("Id")
@@ -237,6 +292,10 @@ namespace SteadyLintel.Store.Migrations
                     b.Property<bool>("EmailConfirmed")
                         .HasColumnType("boolean")
                         .HasColumnName("email_confirmed");
+
+                    b.Property<bool>("IsAdministrator")
+                        .HasColumnType("boolean")
+                        .HasColumnName("is_administrator");
 
                     b.Property<bool>("LockoutEnabled")
                         .HasColumnType("boolean")
@@ -271,6 +330,11 @@ namespace SteadyLintel.Store.Migrations
                     b.Property<string>("SecurityStamp")
                         .HasColumnType("text")
                         .HasColumnName("security_stamp");
+
+                    b.Property<string>("TimeZone")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("time_zone");
 
                     b.Property<bool>("TwoFactorEnabled")
                         .HasColumnType("boolean")
@@ -579,12 +643,74 @@ namespace SteadyLintel.Store.Migrations
                     b.ToTable("facets", (string)null);
                 });
 
+            modelBuilder.Entity("SteadyLintel.Store.Invitation", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<string>("Email")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("email");
+
+                    b.Property<DateTime?>("EndedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("ended_at");
+
+                    b.Property<DateTime>("ExpiresAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("expires_at");
+
+                    b.Property<Guid>("JobId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("job_id");
+
+                    b.Property<Guid?>("PartyId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("party_id");
+
+                    b.Property<int>("Role")
+                        .HasColumnType("integer")
+                        .HasColumnName("role");
+
+                    b.Property<string>("SecretHash")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("secret_hash");
+
+                    b.Property<DateTime>("SentAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("sent_at");
+
+                    b.Property<Guid>("SentBy")
+                        .HasColumnType("uuid")
+                        .HasColumnName("sent_by");
+
+                    b.HasKey("Id")
+                        .HasName("pk_invitations");
+
+                    b.HasIndex("JobId")
+                        .HasDatabaseName("ix_invitations_job_id");
+
+                    b.HasIndex("SecretHash")
+                        .IsUnique()
+                        .HasDatabaseName("ix_invitations_secret_hash");
+
+                    b.ToTable("invitations", (string)null);
+                });
+
             modelBuilder.Entity("SteadyLintel.Store.Job", b =>
                 {
                     b.Property<Guid>("Id")
                         .ValueGeneratedOnAdd()
                         .HasColumnType("uuid")
                         .HasColumnName("id");
+
+                    b.Property<DateTime?>("ArchivedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("archived_at");
 
                     b.Property<string>("Code")
                         .IsRequired()
@@ -604,6 +730,10 @@ namespace SteadyLintel.Store.Migrations
                         .IsRequired()
                         .HasColumnType("text")
                         .HasColumnName("name");
+
+                    b.Property<bool>("SharesOriginals")
+                        .HasColumnType("boolean")
+                        .HasColumnName("shares_originals");
 
                     b.HasKey("Id")
                         .HasName("pk_jobs");
@@ -714,6 +844,58 @@ namespace SteadyLintel.Store.Migrations
                     b.ToTable("orders", (string)null);
                 });
 
+            modelBuilder.Entity("SteadyLintel.Store.OutgoingMail", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<int>("Attempts")
+                        .HasColumnType("integer")
+                        .HasColumnName("attempts");
+
+                    b.Property<DateTime?>("EndedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("ended_at");
+
+                    b.Property<DateTime>("NextAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("next_at");
+
+                    b.Property<string>("Problem")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("problem");
+
+                    b.Property<string>("Subject")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("subject");
+
+                    b.Property<string>("Text")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("text");
+
+                    b.Property<string>("To")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("to");
+
+                    b.Property<DateTime>("WrittenAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("written_at");
+
+                    b.HasKey("Id")
+                        .HasName("pk_mails");
+
+                    b.HasIndex("EndedAt", "NextAt")
+                        .HasDatabaseName("ix_mails_ended_at_next_at");
+
+                    b.ToTable("mails", (string)null);
+                });
+
             modelBuilder.Entity("SteadyLintel.Store.Party", b =>
                 {
                     b.Property<Guid>("Id")
@@ -731,6 +913,11 @@ namespace SteadyLintel.Store.Migrations
                         .HasColumnType("text")
                         .HasColumnName("colour");
 
+                    b.Property<string>("Contact")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("contact");
+
                     b.Property<string>("Discipline")
                         .IsRequired()
                         .HasColumnType("text")
@@ -739,6 +926,11 @@ namespace SteadyLintel.Store.Migrations
                     b.Property<Guid>("JobId")
                         .HasColumnType("uuid")
                         .HasColumnName("job_id");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("name");
 
                     b.HasKey("Id")
                         .HasName("pk_parties");
@@ -774,6 +966,51 @@ namespace SteadyLintel.Store.Migrations
                         .HasName("pk_property_sets");
 
                     b.ToTable("property_sets", (string)null);
+                });
+
+            modelBuilder.Entity("SteadyLintel.Store.RecordLine", b =>
+                {
+                    b.Property<long>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("bigint")
+                        .HasColumnName("id");
+
+                    NpgsqlPropertyBuilderExtensions.UseIdentityByDefaultColumn(b.Property<long>("Id"));
+
+                    b.Property<string>("Address")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("address");
+
+                    b.Property<DateTime>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<string>("Did")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("did");
+
+                    b.Property<Guid?>("JobId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("job_id");
+
+                    b.Property<string>("Subject")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("subject");
+
+                    b.Property<Guid>("UserId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("user_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_record");
+
+                    b.HasIndex("JobId", "Id")
+                        .HasDatabaseName("ix_record_job_id_id");
+
+                    b.ToTable("record", (string)null);
                 });
 
             modelBuilder.Entity("SteadyLintel.Store.Revision", b =>
@@ -817,6 +1054,52 @@ namespace SteadyLintel.Store.Migrations
                     b.ToTable("revisions", (string)null);
                 });
 
+            modelBuilder.Entity("SteadyLintel.Store.SignInSession", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<string>("Address")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("address");
+
+                    b.Property<DateTime>("BegunAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("begun_at");
+
+                    b.Property<string>("Browser")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("browser");
+
+                    b.Property<DateTime?>("EndedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("ended_at");
+
+                    b.Property<DateTime>("SeenAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("seen_at");
+
+                    b.Property<bool>("Stays")
+                        .HasColumnType("boolean")
+                        .HasColumnName("stays");
+
+                    b.Property<Guid>("UserId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("user_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_sessions");
+
+                    b.HasIndex("UserId")
+                        .HasDatabaseName("ix_sessions_user_id");
+
+                    b.ToTable("sessions", (string)null);
+                });
+
             modelBuilder.Entity("SteadyLintel.Store.Source", b =>
                 {
                     b.Property<Guid>("Id")
@@ -824,9 +1107,22 @@ namespace SteadyLintel.Store.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("id");
 
+                    b.Property<DateOnly?>("Due")
+                        .HasColumnType("date")
+                        .HasColumnName("due");
+
+                    b.Property<string>("Expected")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("expected");
+
                     b.Property<Guid>("JobId")
                         .HasColumnType("uuid")
                         .HasColumnName("job_id");
+
+                    b.Property<int?>("Kind")
+                        .HasColumnType("integer")
+                        .HasColumnName("kind");
 
                     b.Property<string>("Name")
                         .IsRequired()
@@ -836,6 +1132,10 @@ namespace SteadyLintel.Store.Migrations
                     b.Property<Guid>("PartyId")
                         .HasColumnType("uuid")
                         .HasColumnName("party_id");
+
+                    b.Property<DateTime?>("RetiredAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("retired_at");
 
                     b.Property<string>("SettingOut")
                         .HasColumnType("jsonb")
@@ -1027,6 +1327,16 @@ namespace SteadyLintel.Store.Migrations
                         .HasConstraintName("fk_asp_net_user_tokens_asp_net_users_user_id");
                 });
 
+            modelBuilder.Entity("SteadyLintel.Store.AccessToken", b =>
+                {
+                    b.HasOne("SteadyLintel.Store.AppUser", null)
+                        .WithMany()
+                        .HasForeignKey("UserId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_access_tokens_asp_net_users_user_id");
+                });
+
             modelBuilder.Entity("SteadyLintel.Store.ChunkRow", b =>
                 {
                     b.HasOne("SteadyLintel.Store.Revision", null)
@@ -1067,6 +1377,18 @@ namespace SteadyLintel.Store.Migrations
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
                         .HasConstraintName("fk_facets_revisions_revision_id");
+                });
+
+            modelBuilder.Entity("SteadyLintel.Store.Invitation", b =>
+                {
+                    b.HasOne("SteadyLintel.Store.Job", "Job")
+                        .WithMany()
+                        .HasForeignKey("JobId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_invitations_jobs_job_id");
+
+                    b.Navigation("Job");
                 });
 
             modelBuilder.Entity("SteadyLintel.Store.LevelRow", b =>
@@ -1135,6 +1457,16 @@ namespace SteadyLintel.Store.Migrations
                         .HasConstraintName("fk_revisions_sources_source_id");
 
                     b.Navigation("Delivery");
+                });
+
+            modelBuilder.Entity("SteadyLintel.Store.SignInSession", b =>
+                {
+                    b.HasOne("SteadyLintel.Store.AppUser", null)
+                        .WithMany()
+                        .HasForeignKey("UserId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_sessions_asp_net_users_user_id");
                 });
 
             modelBuilder.Entity("SteadyLintel.Store.Source", b =>

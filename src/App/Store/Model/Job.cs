@@ -1,13 +1,4 @@
-using Microsoft.AspNetCore.Identity;
-
 namespace SteadyLintel.Store;
-
-/// <summary>A person who signs in.</summary>
-public sealed class AppUser : IdentityUser<Guid>
-{
-    /// <summary>The name to show.</summary>
-    public string DisplayName { get; set; } = "";
-}
 
 /// <summary>A building project.</summary>
 public sealed class Job
@@ -23,6 +14,12 @@ public sealed class Job
 
     /// <summary>A line about it.</summary>
     public string Description { get; set; } = "";
+
+    /// <summary>When it was put away; null while it is worked on. Nothing changes in a job that was put away.</summary>
+    public DateTime? ArchivedAt { get; set; }
+
+    /// <summary>Whether contributors may fetch the originals and read the reports of other parties; all see the combined view.</summary>
+    public bool SharesOriginals { get; set; }
 
     /// <summary>The level schedule as JSON (<c>LevelDocument</c>); null before the first model.</summary>
     public string? Levels { get; set; }
@@ -49,6 +46,12 @@ public sealed class Party
     /// <summary>Short code, unique in the job.</summary>
     public string Code { get; set; } = "";
 
+    /// <summary>The name of the organisation; empty when only the code is used.</summary>
+    public string Name { get; set; } = "";
+
+    /// <summary>Whom to ask, in words.</summary>
+    public string Contact { get; set; } = "";
+
     /// <summary>Discipline in words.</summary>
     public string Discipline { get; set; } = "";
 
@@ -56,39 +59,7 @@ public sealed class Party
     public string Colour { get; set; } = "";
 }
 
-/// <summary>What a member may do.</summary>
-public enum MemberRole
-{
-    /// <summary>Reads.</summary>
-    Reader,
-
-    /// <summary>Also delivers for one party.</summary>
-    Contributor,
-
-    /// <summary>Does everything in the job.</summary>
-    Coordinator,
-}
-
-/// <summary>A person in a job.</summary>
-public sealed class Membership
-{
-    /// <summary>The job.</summary>
-    public Guid JobId { get; set; }
-
-    /// <summary>The person.</summary>
-    public Guid UserId { get; set; }
-
-    /// <summary>The role.</summary>
-    public MemberRole Role { get; set; }
-
-    /// <summary>A contributor's party.</summary>
-    public Guid? PartyId { get; set; }
-
-    /// <summary>The job itself.</summary>
-    public Job Job { get; set; } = null!;
-}
-
-/// <summary>One model that a party keeps sending.</summary>
+/// <summary>One model or drawing that a party keeps sending.</summary>
 public sealed class Source
 {
     /// <summary>Identity.</summary>
@@ -102,6 +73,18 @@ public sealed class Source
 
     /// <summary>What it is called, unique for the party.</summary>
     public string Name { get; set; } = "";
+
+    /// <summary>What kind of file is expected; null while nobody has said.</summary>
+    public RevisionKind? Kind { get; set; }
+
+    /// <summary>What is expected of it, in words.</summary>
+    public string Expected { get; set; } = "";
+
+    /// <summary>By when the next revision is due.</summary>
+    public DateOnly? Due { get; set; }
+
+    /// <summary>When it was taken out of use; null while it is in use.</summary>
+    public DateTime? RetiredAt { get; set; }
 
     /// <summary>From its own frame into the job's, as JSON (<c>SettingOut</c>); null until it is set out.</summary>
     public string? SettingOut { get; set; }

@@ -1,5 +1,6 @@
 using System.Security.Claims;
 using Microsoft.EntityFrameworkCore;
+using SteadyLintel.Jobs;
 using SteadyLintel.Store;
 
 namespace SteadyLintel.Web;
@@ -10,6 +11,9 @@ public sealed class JobAccess(LintelDb db)
     /// <summary>The signed-in person's identity.</summary>
     public static Guid UserId(ClaimsPrincipal user) =>
         Guid.TryParse(user.FindFirstValue(ClaimTypes.NameIdentifier), out var id) ? id : Guid.Empty;
+
+    /// <summary>Who does something, and from where.</summary>
+    public static Actor Actor(HttpContext http) => new(UserId(http.User), Sessions.Address(http));
 
     /// <summary>The jobs a person belongs to.</summary>
     public Task<List<Membership>> JobsOfAsync(Guid user, CancellationToken cancel) =>

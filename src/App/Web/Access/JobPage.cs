@@ -3,6 +3,7 @@ using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.Filters;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Microsoft.EntityFrameworkCore;
+using SteadyLintel.Jobs;
 using SteadyLintel.Store;
 
 namespace SteadyLintel.Web;
@@ -23,12 +24,44 @@ public abstract class JobPage(LintelDb db, JobAccess access) : PageModel
     /// <summary>The stops with what waits there; null on fragments.</summary>
     public RouteBar? Route { get; private set; }
 
+    /// <summary>Whether the member may change the job itself.</summary>
+    public bool IsCoordinator => Member.Role == MemberRole.Coordinator;
+
     /// <summary>Whether the member may deliver for a party.</summary>
-    public bool MayDeliver(Guid party) => Member.Role == MemberRole.Coordinator
-        || (Member.Role == MemberRole.Contributor && Member.PartyId == party);
+    public bool MayDeliver(Guid party) => IsCoordinator || (Member.Role == MemberRole.Contributor && Member.PartyId == party);
+
+    /// <summary>Whether the member may fetch the originals and read the reports of a party.</summary>
+    public bool MaySeeFiles(Guid party) => Member.Role switch
+    {
+        MemberRole.Coordinator or MemberRole.Reader => true,
+        MemberRole.Contributor => Job.SharesOriginals || Member.PartyId == party,
+        _ => false,
+    };
 
     /// <summary>Whether the member may hand over.</summary>
-    public bool MayHandOver => Member.Role == MemberRole.Coordinator;
+    public bool MayHandOver => IsCoordinator;
+
+    /// <summary>Who does something, and from where.</summary>
+    protected Actor Actor => JobAccess.Actor(HttpContext);
+
+    /// <summary>What is wrong with what was sent; shown on top of the page.</summary>
+    public string? Problem { get; protected set; }
+
+    /// <summary>What was done; shown once on top of the page.</summary>
+    [TempData]
+    public string? Done { get; set; }
+
+    /// <summary>Whether the page is for recipients too, who otherwise see nothing of the job.</summary>
+    protected virtual bool IsForRecipients => false;
+
+    /// <summary>Whether the page is for coordinators alone.</summary>
+    protected virtual bool IsForCoordinators => false;
+
+    /// <summary>Whether the page changes a job that was put away.</summary>
+    protected virtual bool ChangesArchived => false;
+
+    /// <summary>What a program's token must allow to change something here.</summary>
+    protected virtual string? ChangeScope => null;
 
     /// <summary>Finds the job before any handler runs; a stranger gets 404.</summary>
     public override async Task OnPageHandlerExecutionAsync(PageHandlerExecutingContext context, PageHandlerExecutionDelegate next)
@@ -41,7 +74,9 @@ public abstract class JobPage(LintelDb db, JobAccess access) : PageModel
         }
 
         Member = member;
-        if (context.HandlerMethod?.Name is null && Request.Method == "GET")
+        context.Result = Refusal();
+        if (context.Result is not null) return;
+        if (context.HandlerMethod?.Name is null && Request.Method == "GET" && Member.Role != MemberRole.Recipient)
             Route = await RouteBar.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
         await next();
     }
@@ -50,4 +85,54 @@ public abstract class JobPage(LintelDb db, JobAccess access) : PageModel
     protected Task<Delivery?> DeliveryAsync(Guid id) =>
         Db.Deliveries.Include(d => d.Revision).Include(d => d.Source).ThenInclude(s => s.Party)
             .FirstOrDefaultAsync(d => d.Id == id && d.Source.JobId == Job.Id, HttpContext.RequestAborted);
+
+    /// <summary>Does something that may be refused, and comes back to the page with a sentence.</summary>
+    /// <param name="what">Does it.</param>
+    /// <param name="done">The sentence when it is done.</param>
+    /// <param name="load">Loads the page again when it is refused.</param>
+    /// <param name="to">Where to go when it is done; null for this page.</param>
+    protected async Task<IActionResult> TryAsync(Func<Task> what, string done, Func<Task> load, string? to = null)
+    {
+        try
+        {
+            await what();
+        }
+        catch (RefusedException e)
+        {
+            Problem = e.Message;
+            Response.StatusCode = e.Kind switch
+            {
+                RefusalKind.Wrong => 400,
+                RefusalKind.Forbidden => 403,
+                RefusalKind.Unknown => 404,
+                _ => 409
+            };
+            // What was begun is not to be saved with what comes next.
+            Db.ChangeTracker.Clear();
+            Route = await RouteBar.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
+            await load();
+            return Page();
+        }
+
+        Done = done;
+        return Redirect(to ?? Request.Path);
+    }
+
+    private IActionResult? Refusal()
+    {
+        bool changes = !HttpMethods.IsGet(Request.Method) && !HttpMethods.IsHead(Request.Method);
+        if (Member.Role == MemberRole.Recipient && !IsForRecipients)
+            return RouteData.Values["page"] as string == "/Jobs/Sheet" ? Redirect($"/jobs/{Job.Code}/delivered") : NotFound();
+        if (IsForCoordinators && !IsCoordinator) return NotFound();
+        if (changes && Job.ArchivedAt is not null && !ChangesArchived)
+            return new ContentResult
+            {
+                StatusCode = 409,
+                ContentType = "text/plain",
+                Content = $"{Job.Name} was put away; a coordinator can bring it back."
+            };
+        if (!TokenAuthentication.Allows(User, changes ? ChangeScope ?? "page" : "read"))
+            return new ContentResult { StatusCode = 403, ContentType = "text/plain", Content = "The token does not allow this." };
+        return null;
+    }
 }

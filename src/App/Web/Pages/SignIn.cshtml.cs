@@ -2,14 +2,20 @@ using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Microsoft.AspNetCore.RateLimiting;
+using Microsoft.EntityFrameworkCore;
 using SteadyLintel.Store;
 
 namespace SteadyLintel.Web.Pages;
 
 /// <summary>Signing in.</summary>
 [EnableRateLimiting(Security.SignInLimit)]
-public sealed class SignInModel(SignInManager<AppUser> signIn) : PageModel
+public sealed class SignInModel(LintelSignIn signIn, UserManager<AppUser> users, SignInAttempts attempts, LintelDb db) : PageModel
 {
+    private const string TooMany = "Too many attempts; try again in ten minutes, or ask for a new password.";
+
+    // Checked when there is no such account, so that the answer takes as long.
+    private static readonly string SomeHash = new PasswordHasher<AppUser>().HashPassword(new AppUser(), "nobody");
+
     /// <summary>The e-mail typed.</summary>
     [BindProperty]
     public string Email { get; set; } = "";
@@ -18,15 +24,39 @@ public sealed class SignInModel(SignInManager<AppUser> signIn) : PageModel
     [BindProperty]
     public string Password { get; set; } = "";
 
+    /// <summary>Whether to stay signed in when the browser is closed.</summary>
+    [BindProperty]
+    public bool Stay { get; set; }
+
     /// <summary>Why it did not work.</summary>
     public string? Problem { get; private set; }
+
+    /// <summary>Shows the form; before there is any account, the way to the first one.</summary>
+    public async Task<IActionResult> OnGetAsync() =>
+        await db.Users.AnyAsync(HttpContext.RequestAborted) ? Page() : RedirectToPage("/FirstAccount");
 
     /// <summary>Signs in and goes to where the person wanted.</summary>
     public async Task<IActionResult> OnPostAsync(string? returnUrl)
     {
-        var result = await signIn.PasswordSignInAsync(Email, Password, isPersistent: true, lockoutOnFailure: true);
+        string address = Sessions.Address(HttpContext);
+        if (!attempts.MayTry(Email, address))
+        {
+            Problem = TooMany;
+            Response.StatusCode = StatusCodes.Status429TooManyRequests;
+            Response.Headers.RetryAfter = "600";
+            return Page();
+        }
+
+        var user = await users.FindByEmailAsync(Email);
+        if (user is null) new PasswordHasher<AppUser>().VerifyHashedPassword(new AppUser(), SomeHash, Password);
+        var result = user is null
+            ? Microsoft.AspNetCore.Identity.SignInResult.Failed
+            : await signIn.PasswordSignInAsync(user, Password, Stay, lockoutOnFailure: false);
+        if (result.Succeeded || result.RequiresTwoFactor) attempts.Right(Email, address);
         if (result.Succeeded) return LocalRedirect(Url.IsLocalUrl(returnUrl) ? returnUrl : "/");
-        Problem = result.IsLockedOut ? "Too many attempts; try again in ten minutes." : "The e-mail or the password is not right.";
+        if (result.RequiresTwoFactor) return RedirectToPage("/SignInCode", new { returnUrl, stay = Stay });
+        attempts.Wrong(Email, address);
+        Problem = "The e-mail or the password is not right.";
         return Page();
     }
 }

@@ -30,9 +30,11 @@ public sealed class DemoSeed(LintelDb db, UserManager<AppUser> users, Receiving 
         db.Jobs.Add(job);
         await db.SaveChangesAsync();
         var coordinator = await UserAsync("coordinator@heron.example", "Coordinator");
+        coordinator.IsAdministrator = true;
         await JoinAsync(job, coordinator, MemberRole.Coordinator, null);
         await JoinAsync(job, await UserAsync("services@heron.example", "Services, SRV"), MemberRole.Contributor, job.Parties[2].Id);
         await JoinAsync(job, await UserAsync("reader@heron.example", "Reader"), MemberRole.Reader, null);
+        await JoinAsync(job, await UserAsync("recipient@heron.example", "Fabricator, STR"), MemberRole.Recipient, job.Parties[1].Id);
         await UserAsync("stranger@heron.example", "Stranger");
         foreach (var delivery in HeronWharf.Deliveries) await DeliverAsync(job, delivery, coordinator.Id);
         log.LogInformation("The demo job {Job} was loaded", job.Name);
@@ -61,6 +63,6 @@ public sealed class DemoSeed(LintelDb db, UserManager<AppUser> users, Receiving 
         demo.Write(bytes);
         bytes.Position = 0;
         await receiving.DeliverAsync(job.Parties.First(p => p.Code == demo.Party), demo.Source, demo.FileName, bytes,
-            by, CancellationToken.None);
+            new Actor(by, ""), CancellationToken.None);
     }
 }

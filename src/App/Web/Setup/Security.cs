@@ -1,4 +1,5 @@
 using System.Threading.RateLimiting;
+using Microsoft.AspNetCore.Authentication;
 using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.RateLimiting;
@@ -12,23 +13,34 @@ internal static class Security
     /// <summary>The rate limit on sign-in attempts.</summary>
     public const string SignInLimit = "sign-in";
 
+    private const string Either = "Cookie or token";
+
     public static void AddSecurity(this IServiceCollection services, IConfiguration configuration)
     {
+        services.AddHttpContextAccessor();
+        services.AddScoped<Sessions>();
+        services.AddSingleton<SignInAttempts>();
         services.AddIdentity<AppUser, IdentityRole<Guid>>(o =>
         {
             o.Password.RequiredLength = 12;
             o.Password.RequireNonAlphanumeric = o.Password.RequireUppercase = o.Password.RequireDigit = false;
-            o.Lockout.MaxFailedAccessAttempts = 6;
-            o.Lockout.DefaultLockoutTimeSpan = TimeSpan.FromMinutes(10);
             o.User.RequireUniqueEmail = true;
-        }).AddEntityFrameworkStores<LintelDb>();
+        }).AddEntityFrameworkStores<LintelDb>().AddSignInManager<LintelSignIn>().AddDefaultTokenProviders();
+        services.Configure<DataProtectionTokenProviderOptions>(o => o.TokenLifespan = TimeSpan.FromHours(2));
+        services.AddAuthentication(o => o.DefaultScheme = o.DefaultAuthenticateScheme = o.DefaultChallengeScheme = Either)
+            .AddPolicyScheme(Either, Either, o => o.ForwardDefaultSelector = context =>
+                TokenAuthentication.Has(context.Request) ? TokenAuthentication.SchemeName : IdentityConstants.ApplicationScheme)
+            .AddScheme<AuthenticationSchemeOptions, TokenAuthentication>(TokenAuthentication.SchemeName, null);
         services.ConfigureApplicationCookie(o =>
         {
             o.LoginPath = "/signin";
             o.AccessDeniedPath = "/signin";
             o.Cookie.Name = "lintel";
             o.Cookie.SameSite = SameSiteMode.Lax;
-            o.ExpireTimeSpan = TimeSpan.FromHours(12);
+            // How long a session lasts is decided at the server.
+            o.ExpireTimeSpan = Sessions.Stay;
+            o.Events.OnValidatePrincipal = Sessions.ValidateAsync;
+            o.Events.OnRedirectToLogin = context => Redirect(context.HttpContext, context.RedirectUri);
         });
         services.AddDataProtection().SetApplicationName("SteadyLintel").PersistKeysToDbContext<LintelDb>();
         services.AddAntiforgery(o => o.HeaderName = "RequestVerificationToken");
@@ -36,11 +48,25 @@ internal static class Security
         services.AddRateLimiter(o =>
         {
             o.RejectionStatusCode = StatusCodes.Status429TooManyRequests;
+            o.OnRejected = (context, _) =>
+            {
+                context.HttpContext.Response.Headers.RetryAfter = "60";
+                return ValueTask.CompletedTask;
+            };
             o.AddPolicy(SignInLimit, context => context.Request.Method == "POST"
-                ? RateLimitPartition.GetFixedWindowLimiter(context.Connection.RemoteIpAddress?.ToString()
-                ?? "", _ => new FixedWindowRateLimiterOptions { PermitLimit = permits, Window = TimeSpan.FromMinutes(1) })
+                ? RateLimitPartition.GetFixedWindowLimiter(Sessions.Address(context),
+                    _ => new FixedWindowRateLimiterOptions { PermitLimit = permits, Window = TimeSpan.FromMinutes(1) })
                 : RateLimitPartition.GetNoLimiter(""));
         });
+    }
+
+    // A piece of an upload or a fragment cannot be answered with a page: it is told that the session has ended.
+    private static Task Redirect(HttpContext http, string to)
+    {
+        if (http.Request.Headers.ContainsKey("HX-Request")) http.Response.Headers["HX-Redirect"] = to;
+        if (HttpMethods.IsGet(http.Request.Method) && !http.Request.Headers.ContainsKey("HX-Request")) http.Response.Redirect(to);
+        else http.Response.StatusCode = StatusCodes.Status401Unauthorized;
+        return Task.CompletedTask;
     }
 
     /// <summary>Nothing from elsewhere, no inline code without the page's nonce.</summary>

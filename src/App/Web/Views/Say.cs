@@ -68,8 +68,14 @@ public static partial class Say
         (account switch { LedgerAccount.Changed => line.Changed, LedgerAccount.LeftOut => line.LeftOut, _ => line.NotCarried })
             .GetValueOrDefault(rule);
 
-    /// <summary>A time, short: <c>18 Nov 16:20</c>.</summary>
-    public static string Time(DateTime utc) => utc.ToString("d MMM HH:mm", CultureInfo.InvariantCulture);
+    /// <summary>A time in the reader's zone, short: <c>18 Nov 16:20</c>.</summary>
+    public static string Time(DateTime utc) => ReaderZone.Local(utc).ToString("d MMM HH:mm", CultureInfo.InvariantCulture);
+
+    /// <summary>A day: <c>18 Nov 2026</c>.</summary>
+    public static string Day(DateTime utc) => ReaderZone.Local(utc).ToString("d MMM yyyy", CultureInfo.InvariantCulture);
+
+    /// <summary>A day.</summary>
+    public static string Day(DateOnly day) => day.ToString("d MMM yyyy", CultureInfo.InvariantCulture);
 
     /// <summary>A number for people: at most three decimals.</summary>
     public static string Real(double value) => value.ToString("0.###", CultureInfo.InvariantCulture);
@@ -99,13 +105,15 @@ public static partial class Say
 
     /// <summary>A party's code plate.</summary>
     public static IHtmlContent Plate(Party party) =>
-        new HtmlString($"<b class=\"plate party-{PartyIndex(party)}\">{System.Net.WebUtility.HtmlEncode(party.Code)}</b>");
+        new HtmlString($"<b class=\"plate party-{Colour(party)}\">{System.Net.WebUtility.HtmlEncode(party.Code)}</b>");
 
-    /// <summary>The number of a party's colour in the stylesheet; unknown colours get ink.</summary>
-    public static int PartyIndex(Party party) => Array.IndexOf(PartyColours, party.Colour.ToLowerInvariant());
+    /// <summary>What a party's colour is called in the style sheet of its job's pages: <c>0072b2</c>.</summary>
+    public static string Colour(Party party) => party.Colour.TrimStart('#').ToLowerInvariant();
 
-    /// <summary>The parties' colours: Okabe and Ito (2008), darkened until they read as text on paper.</summary>
-    public static readonly string[] PartyColours = ["#0072b2", "#b84a00", "#00795a", "#8a4570", "#7a5a00", "#1c6d8c"];
+    /// <summary>The style sheet of the colours of some parties.</summary>
+    public static string Colours(IEnumerable<Party> parties) => string.Concat(parties.Select(Colour).Distinct()
+        .Where(c => c.Length == 6 && c.All(char.IsAsciiHexDigit))
+        .Select(c => $".party-{c}{{color:#{c}}}.party-border-{c}{{border-top-color:#{c}}}"));
 
     [GeneratedRegex("(?<=[a-z0-9])(?=[A-Z])")]
     private static partial Regex Words();

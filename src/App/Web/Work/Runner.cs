@@ -34,12 +34,14 @@ internal sealed class Runner : IDisposable
         };
         // Started as `dotnet SteadyLintel.Web.dll` the program is an argument, as an executable it is the process itself.
         string program = Path.Combine(AppContext.BaseDirectory, "SteadyLintel.Web.dll");
-        if (Path.GetFileNameWithoutExtension(start.FileName).Equals("dotnet", StringComparison.OrdinalIgnoreCase)) start.ArgumentList.Add(program);
+        if (Path.GetFileNameWithoutExtension(start.FileName).Equals("dotnet", StringComparison.OrdinalIgnoreCase))
+            start.ArgumentList.Add(program);
         start.ArgumentList.Add(RunnerLoop.Word);
         start.Environment["ConnectionStrings__Lintel"] = configuration.GetConnectionString("Lintel");
         start.Environment["TMPDIR"] = _folder;
         start.Environment["DOTNET_gcServer"] = "0";
-        start.Environment["DOTNET_GCHeapHardLimit"] = ((long)memoryMb << 20).ToString("X", System.Globalization.CultureInfo.InvariantCulture);
+        start.Environment["DOTNET_GCHeapHardLimit"] = ((long)memoryMb << 20)
+            .ToString("X", System.Globalization.CultureInfo.InvariantCulture);
         _process = Process.Start(start) ?? throw new InvalidOperationException("A process for work could not be started.");
         _process.ErrorDataReceived += (_, e) =>
         {

@@ -18,7 +18,8 @@ internal static class RunnerLoop
         var builder = Host.CreateApplicationBuilder();
         // Standard output is for answers.
         builder.Services.AddSerilog(l => l.ReadFrom.Configuration(builder.Configuration)
-            .WriteTo.Console(outputTemplate: "{Level:u3} {Message:lj} {Properties:j}{NewLine}{Exception}", standardErrorFromLevel: Serilog.Events.LogEventLevel.Verbose));
+            .WriteTo.Console(outputTemplate: "{Level:u3} {Message:lj} {Properties:j}{NewLine}{Exception}",
+            standardErrorFromLevel: Serilog.Events.LogEventLevel.Verbose));
         builder.Services.AddWorkers(builder.Configuration);
         using var host = builder.Build();
         // Whoever gave the work is gone, or does not want it any more.

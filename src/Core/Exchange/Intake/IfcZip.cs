@@ -1,4 +1,5 @@
 using System.IO.Compression;
+using System.IO.Hashing;
 
 namespace SteadyLintel.Exchange;
 
@@ -29,7 +30,11 @@ public static class IfcZip
                 throw new DeliveryException(models.Count == 0 ? "The archive holds no .ifc file; ask for the model as .ifc or .ifczip."
                     : $"The archive holds {models.Count} .ifc files; send each as a delivery of its own.");
             using var packed = models[0].Open();
-            Copy(packed, target, Math.Min(maxBytes, Math.Max(1, models[0].CompressedLength) * MaxRatio), maxBytes, cancel);
+            // The unpacker does not compare checksums: a flipped bit would be a model with other numbers, or fewer elements.
+            uint sum = Copy(packed, target, Math.Min(maxBytes, Math.Max(1, models[0].CompressedLength) * MaxRatio), maxBytes, cancel);
+            if (sum != models[0].Crc32)
+                throw new DeliveryException($"The archive is damaged: the checksum of {models[0].Name} is not the one it was packed with. "
+                    + "Ask for it to be sent again.");
         }
         catch (InvalidDataException)
         {
@@ -37,9 +42,10 @@ public static class IfcZip
         }
     }
 
-    private static void Copy(Stream packed, Stream target, long limit, long maxBytes, CancellationToken cancel)
+    private static uint Copy(Stream packed, Stream target, long limit, long maxBytes, CancellationToken cancel)
     {
         var buffer = new byte[1 << 17];
+        var sum = new Crc32();
         long total = 0;
         for (int n; (n = packed.Read(buffer)) > 0;)
         {
@@ -50,6 +56,9 @@ public static class IfcZip
                     ? $"The archive unpacks to more than {MaxRatio} times its size; it looks like an attack and was not opened."
                     : $"The model in the archive is longer than {maxBytes / 1_000_000} MB.");
             target.Write(buffer, 0, n);
+            sum.Append(buffer.AsSpan(0, n));
         }
+
+        return sum.GetCurrentHashAsUInt32();
     }
 }

@@ -37,7 +37,7 @@ public sealed class DeliveryModel(LintelDb db, JobAccess access, ConvertDrawing 
     /// <summary>Shows the report.</summary>
     public async Task<IActionResult> OnGetAsync(Guid id)
     {
-        if (!await LoadAsync(id)) return NotFound();
+        if (!await LoadAsync(id)) return Delivery is null ? NotFound() : StatusCode(403);
         var named = (Report?.Findings ?? []).SelectMany(f => f.Elements.Take(200)).Select(e => e.GlobalId)
             .Where(g => g.Length > 0).Distinct().ToList();
         if (named.Count > 0)
@@ -102,14 +102,24 @@ public sealed class DeliveryModel(LintelDb db, JobAccess access, ConvertDrawing 
     /// <summary>The original, byte for byte.</summary>
     public async Task<IActionResult> OnGetOriginalAsync(Guid id)
     {
-        if (!await LoadAsync(id)) return NotFound();
+        if (!await LoadAsync(id) || await OriginalAsync() is not { } blob) return NotFound();
         Response.ContentType = "application/octet-stream";
         Response.ContentLength = Delivery.Length;
         Response.Headers.ContentDisposition = new System.Net.Http.Headers.ContentDispositionHeaderValue(
             "attachment")
         { FileNameStar = Delivery.FileName }.ToString();
-        await new Blobs(Db).CopyToAsync(Delivery.BlobId, Response.Body, HttpContext.RequestAborted);
+        await new Blobs(Db).CopyToAsync(blob, Response.Body, HttpContext.RequestAborted);
         return new EmptyResult();
+    }
+
+    // The same bytes are kept once: of a delivery that brought nothing new they are those of the revision it is the same as.
+    private async Task<Guid?> OriginalAsync()
+    {
+        var (held, _) = await new Blobs(Db).HeldAsync(Delivery.BlobId, HttpContext.RequestAborted);
+        if (held == Delivery.Length) return Delivery.BlobId;
+        return await Db.Deliveries.Where(d => d.SourceId == Delivery.SourceId && d.Sha256 != null
+            && d.Sha256 == Delivery.Sha256 && d.Revision != null)
+            .Select(d => (Guid?)d.BlobId).FirstOrDefaultAsync(HttpContext.RequestAborted);
     }
 
     /// <summary>The worst finding among codes with these beginnings, as a verdict.</summary>
@@ -128,6 +138,7 @@ public sealed class DeliveryModel(LintelDb db, JobAccess access, ConvertDrawing 
     {
         if (await DeliveryAsync(id) is not { } delivery) return false;
         Delivery = delivery;
+        if (!MaySeeFiles(delivery.Source.PartyId)) return false;
         if (delivery.Revision is { Kind: RevisionKind.Model, Report: var model })
             Report = JsonSerializer.Deserialize<IntakeReport>(model, IntakeStore.Json);
         else if (delivery.Revision is { Kind: RevisionKind.Drawing, Report: var drawing })

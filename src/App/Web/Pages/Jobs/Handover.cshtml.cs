@@ -12,6 +12,9 @@ public sealed record OrderLine(int Number, string Title, string Form, DateTime S
 /// <summary>The orders of a job.</summary>
 public sealed class HandoverModel(LintelDb db, JobAccess access, Orders orders) : JobPage(db, access)
 {
+    /// <inheritdoc/>
+    protected override string? ChangeScope => "handover";
+
     /// <summary>The orders, newest first.</summary>
     public IReadOnlyList<OrderLine> Lines { get; private set; } = [];
 
@@ -44,7 +47,7 @@ public sealed class HandoverModel(LintelDb db, JobAccess access, Orders orders) 
     public async Task<IActionResult> OnPostNewAsync()
     {
         if (!MayHandOver) return StatusCode(403);
-        int number = await orders.CreateAsync(Job.Id, JobAccess.UserId(User), HttpContext.RequestAborted);
+        int number = await orders.CreateAsync(Job.Id, Actor, HttpContext.RequestAborted);
         return Redirect($"/jobs/{Job.Code}/handover/{number}");
     }
 }

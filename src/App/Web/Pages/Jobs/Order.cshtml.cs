@@ -12,6 +12,9 @@ namespace SteadyLintel.Web.Pages.Jobs;
 /// <summary>One order: the sentence, its preview, and its transmittals.</summary>
 public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders) : JobPage(db, access)
 {
+    /// <inheritdoc/>
+    protected override string? ChangeScope => "handover";
+
     /// <summary>The forms an order can have.</summary>
     public static readonly string[] Forms = ["ifc", .. DrawingForms.All.Keys];
 
@@ -166,7 +169,7 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders) : J
     {
         if (!MayHandOver) return StatusCode(403);
         await SaveAsync(sentence);
-        await orders.RunAsync(Order, JobAccess.UserId(User), HttpContext.RequestAborted);
+        await orders.RunAsync(Order, Actor, HttpContext.RequestAborted);
         return Redirect($"/jobs/{Job.Code}/handover/{Order.Number}");
     }
 
@@ -174,7 +177,7 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders) : J
     public async Task<IActionResult> OnPostCancelAsync(Guid id)
     {
         if (!MayHandOver) return StatusCode(403);
-        await orders.CancelAsync(Order, id, HttpContext.RequestAborted);
+        await orders.CancelAsync(Order, id, Actor, HttpContext.RequestAborted);
         return await OnGetRunsAsync();
     }
 
@@ -224,7 +227,7 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders) : J
     private async Task SaveAsync(OrderSentence sentence)
     {
         (Spec, Document) = (sentence, sentence.In(Document));
-        await orders.SaveAsync(Order, sentence.Title ?? "", Document, JobAccess.UserId(User), HttpContext.RequestAborted);
+        await orders.SaveAsync(Order, sentence.Title ?? "", Document, Actor, HttpContext.RequestAborted);
     }
 
     private async Task LoadAsync()

@@ -8,6 +8,9 @@ namespace SteadyLintel.Web.Pages.Jobs;
 /// <summary>Receiving: files arrive in pieces, so that a lost connection or a restarted server costs one piece.</summary>
 public sealed class ReceiveModel(LintelDb db, JobAccess access, Receiving receiving) : JobPage(db, access)
 {
+    /// <inheritdoc/>
+    protected override string? ChangeScope => "deliver";
+
     /// <summary>The steps of a delivery that are shown.</summary>
     public static readonly DeliveryState[] Steps =
         [DeliveryState.Received, DeliveryState.Indexing, DeliveryState.Reading, DeliveryState.Shaping, DeliveryState.Storing];
@@ -27,7 +30,7 @@ public sealed class ReceiveModel(LintelDb db, JobAccess access, Receiving receiv
     /// <summary>Shows the page.</summary>
     public async Task OnGetAsync()
     {
-        Sources = await Db.Sources.AsNoTracking().Where(s => s.JobId == Job.Id).OrderBy(s => s.Name)
+        Sources = await Db.Sources.AsNoTracking().Where(s => s.JobId == Job.Id && s.RetiredAt == null).OrderBy(s => s.Name)
             .ToListAsync(HttpContext.RequestAborted);
         await LoadAsync();
     }
@@ -46,7 +49,7 @@ public sealed class ReceiveModel(LintelDb db, JobAccess access, Receiving receiv
         if (Job.Parties.FirstOrDefault(p => p.Id == party) is not { } found || !MayDeliver(party))
             return Refuse(403, "You may not deliver for this party.");
         return await GuardAsync(async () => new JsonResult(
-            new { id = (await receiving.BeginAsync(found, source, fileName, length, JobAccess.UserId(User), CancellationToken.None)).Id }));
+            new { id = (await receiving.BeginAsync(found, source, fileName, length, Actor, CancellationToken.None)).Id }));
     }
 
     /// <summary>Takes one piece; its body is the bytes.</summary>
@@ -77,7 +80,7 @@ public sealed class ReceiveModel(LintelDb db, JobAccess access, Receiving receiv
     {
         if (await DeliveryAsync(id) is not { } delivery) return NotFound();
         if (!MayDeliver(delivery.Source.PartyId)) return Refuse(403, "You may not call this off.");
-        await receiving.CancelAsync(delivery, CancellationToken.None);
+        await receiving.CancelAsync(delivery, Actor, CancellationToken.None);
         return await OnGetListAsync();
     }
 
@@ -105,7 +108,12 @@ public sealed class ReceiveModel(LintelDb db, JobAccess access, Receiving receiv
     private static ContentResult Refuse(int status, string sentence) =>
         new() { StatusCode = status, Content = sentence, ContentType = "text/plain" };
 
-    private async Task LoadAsync() =>
-        Deliveries = await Db.Deliveries.AsNoTracking().Where(d => d.Source.JobId == Job.Id).OrderByDescending(d => d.ReceivedAt).Take(60)
+    private async Task LoadAsync()
+    {
+        bool all = MaySeeFiles(Guid.Empty);
+        var own = Member.PartyId ?? Guid.Empty;
+        Deliveries = await Db.Deliveries.AsNoTracking().Where(d => d.Source.JobId == Job.Id && (all || d.Source.PartyId == own))
+            .OrderByDescending(d => d.ReceivedAt).Take(60)
             .Select(Revisions.Line).ToListAsync(HttpContext.RequestAborted);
+    }
 }

@@ -1,6 +1,24 @@
 // Sends files piece by piece; a piece that fails is sent again, so a restarted server costs seconds, not the file.
 import { byId } from './page.js';
 
+/**
+ * The session has ended while a file is sent: it goes on once somebody has signed in again beside it.
+ * @param {HTMLElement} list
+ */
+function signIn(list) {
+  if (document.getElementById('signed-out')) return;
+  const row = document.createElement('p');
+  row.id = 'signed-out';
+  row.className = 'due';
+  row.append('You were signed out. ');
+  const link = document.createElement('a');
+  link.href = '/signin';
+  link.target = '_blank';
+  link.textContent = 'Sign in again in another window';
+  row.append(link, '; sending goes on by itself then.');
+  list.prepend(row);
+}
+
 /** What the server will not take, however often it is sent. */
 class Refusal extends Error {}
 
@@ -32,6 +50,12 @@ if (drop) {
       try {
         const answer = await post(query, body, type);
         if (answer.ok) return answer;
+        if (answer.status === 401) {
+          signIn(list);
+          await pause(3000);
+          tries--;
+          continue;
+        }
         if (answer.status < 500 || tries > 40) throw new Refusal(await answer.text());
       } catch (error) {
         if (error instanceof Refusal || tries > 40) throw error;
@@ -65,6 +89,7 @@ if (drop) {
       }
       await persist(`handler=Complete&id=${id}`);
       row.remove();
+      document.getElementById('signed-out')?.remove();
     } catch (error) {
       bar.remove();
       text.className = 'error';

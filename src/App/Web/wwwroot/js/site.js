@@ -13,6 +13,11 @@ document.addEventListener('keydown', (event) => {
     return;
   }
   if (from(event).closest('input, select, textarea')) return;
+  if (event.key === '?') {
+    const keys = /** @type {HTMLDialogElement | null} */ (document.querySelector('#keys'));
+    if (keys && !keys.open) keys.showModal();
+    return;
+  }
   /** @type {HTMLElement | null} */ (document.querySelector(`.route a[data-key="${CSS.escape(event.key)}"]`))?.click();
 });
 

@@ -1,0 +1,76 @@
+using System.Security.Claims;
+using System.Text.Encodings.Web;
+using Microsoft.AspNetCore.Antiforgery;
+using Microsoft.AspNetCore.Authentication;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.Filters;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.Options;
+using SteadyLintel.Jobs;
+using SteadyLintel.Store;
+
+namespace SteadyLintel.Web;
+
+/// <summary>Signs a request in by a personal access token: <c>Authorization: Bearer …</c>.</summary>
+public sealed class TokenAuthentication(IOptionsMonitor<AuthenticationSchemeOptions> options, ILoggerFactory logger,
+    UrlEncoder encoder, LintelDb db)
+    : AuthenticationHandler<AuthenticationSchemeOptions>(options, logger, encoder)
+{
+    /// <summary>The scheme's name.</summary>
+    public const string SchemeName = "Token";
+
+    /// <summary>What tokens may be allowed, and what that is in words.</summary>
+    public static readonly IReadOnlyDictionary<string, string> Scopes = new Dictionary<string, string>
+    {
+        ["read"] = "look at and fetch what you may see",
+        ["deliver"] = "send deliveries for your party",
+        ["handover"] = "run orders",
+    };
+
+    private const string Prefix = "Bearer ";
+
+    /// <summary>Whether a request comes with a token.</summary>
+    public static bool Has(HttpRequest request) =>
+        request.Headers.Authorization.ToString().StartsWith(Prefix, StringComparison.OrdinalIgnoreCase);
+
+    /// <summary>Whether a person signed in by token may do what a scope is about; whoever signed in otherwise may.</summary>
+    public static bool Allows(ClaimsPrincipal user, string scope) =>
+        user.Identity?.AuthenticationType != SchemeName || user.HasClaim(LintelClaims.Scope, scope);
+
+    /// <inheritdoc/>
+    protected override async Task<AuthenticateResult> HandleAuthenticateAsync()
+    {
+        if (!Has(Request)) return AuthenticateResult.NoResult();
+        string hash = Secrets.Hash(Request.Headers.Authorization.ToString()[Prefix.Length..].Trim());
+        var now = DateTime.UtcNow;
+        var token = await db.AccessTokens.AsNoTracking()
+            .FirstOrDefaultAsync(t => t.SecretHash == hash && t.EndedAt == null && t.ExpiresAt > now);
+        if (token is null) return AuthenticateResult.Fail("The token is not good.");
+        if (token.UsedAt is null || now - token.UsedAt > TimeSpan.FromMinutes(1))
+            await db.AccessTokens.Where(t => t.Id == token.Id).ExecuteUpdateAsync(u => u.SetProperty(t => t.UsedAt, now));
+        var identity = new ClaimsIdentity([new Claim(ClaimTypes.NameIdentifier, token.UserId.ToString()),
+            .. token.Scopes.Select(s => new Claim(LintelClaims.Scope, s))], SchemeName);
+        return AuthenticateResult.Success(new AuthenticationTicket(new ClaimsPrincipal(identity), SchemeName));
+    }
+}
+
+/// <summary>Asks for the page's token with every change, except from programs: they bring a secret that no page of others can
+/// send.</summary>
+public sealed class AntiforgeryFilter(IAntiforgery antiforgery) : IAsyncAuthorizationFilter
+{
+    /// <inheritdoc/>
+    public async Task OnAuthorizationAsync(AuthorizationFilterContext context)
+    {
+        var request = context.HttpContext.Request;
+        if (HttpMethods.IsGet(request.Method) || HttpMethods.IsHead(request.Method) || HttpMethods.IsOptions(request.Method)
+            || TokenAuthentication.Has(request)) return;
+        try
+        {
+            await antiforgery.ValidateRequestAsync(context.HttpContext);
+        }
+        catch (AntiforgeryValidationException)
+        {
+            context.Result = new BadRequestObjectResult("The page is too old or was sent from elsewhere; load it again and repeat.");
+        }
+    }
+}

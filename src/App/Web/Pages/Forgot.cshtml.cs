@@ -1,0 +1,70 @@
+using Microsoft.AspNetCore.Identity;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.Mvc.RazorPages;
+using Microsoft.AspNetCore.RateLimiting;
+using SteadyLintel.Jobs;
+using SteadyLintel.Store;
+
+namespace SteadyLintel.Web.Pages;
+
+/// <summary>A new password by e-mail: first the address, then the link in the mail. Nobody learns here who has an account.</summary>
+[EnableRateLimiting(Security.SignInLimit)]
+public sealed class ForgotModel(UserManager<AppUser> users, LintelDb db, Sessions sessions, SiteAddress site) : PageModel
+{
+    /// <summary>Whether a link was sent, if there is such an account.</summary>
+    public bool Sent { get; private set; }
+
+    /// <summary>The account and token of the link that was followed.</summary>
+    public (string Id, string Token)? Link { get; private set; }
+
+    /// <summary>What is wrong.</summary>
+    public string? Problem { get; private set; }
+
+    /// <summary>Shows the form for the address, or for the new password.</summary>
+    public void OnGet(string? id, string? token)
+    {
+        if (id is not null && token is not null) Link = (id, token);
+    }
+
+    /// <summary>Sends the link.</summary>
+    public async Task<IActionResult> OnPostAsync(string? email)
+    {
+        if (await users.FindByEmailAsync(email ?? "") is { } user)
+        {
+            string token = await users.GeneratePasswordResetTokenAsync(user);
+            Mailbox.Write(db, user.Email!, "A new password",
+                $"Somebody, probably you, asked for a new password at {site.Of(Request)}.\n\nOpen this link within two hours to choose one:\n"
+                + $"{site.Of(Request)}/forgot?id={user.Id}&token={Uri.EscapeDataString(token)}\n\nIf it was not you, nothing has changed; let this mail lie.");
+            db.Note(new Actor(user.Id, Sessions.Address(HttpContext)), null, "was sent a link for a new password", user.Email!);
+            await db.SaveChangesAsync(HttpContext.RequestAborted);
+        }
+
+        Sent = true;
+        return Page();
+    }
+
+    /// <summary>Sets the new password and ends all sessions.</summary>
+    public async Task<IActionResult> OnPostResetAsync(string id, string token, string? password)
+    {
+        Link = (id, token);
+        if (await users.FindByIdAsync(id) is not { } user)
+        {
+            Problem = "The link is good no more; ask for another.";
+            return Page();
+        }
+
+        var result = await users.ResetPasswordAsync(user, token, password ?? "");
+        if (!result.Succeeded)
+        {
+            Problem = result.Errors.Any(e => e.Code == "InvalidToken")
+                ? "The link is good no more; ask for another." : string.Join(" ", result.Errors.Select(e => e.Description));
+            return Page();
+        }
+
+        await sessions.EndAsync(user.Id);
+        db.Note(new Actor(user.Id, Sessions.Address(HttpContext)), null, "chose a new password by mail", user.Email!);
+        await db.SaveChangesAsync(HttpContext.RequestAborted);
+        TempData["Done"] = "The new password is set; sign in with it.";
+        return RedirectToPage("/SignIn");
+    }
+}

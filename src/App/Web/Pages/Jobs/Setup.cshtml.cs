@@ -1,0 +1,69 @@
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.EntityFrameworkCore;
+using SteadyLintel.Jobs;
+using SteadyLintel.Store;
+
+namespace SteadyLintel.Web.Pages.Jobs;
+
+/// <summary>What a job is made of: its name, parties and sources.</summary>
+public sealed class SetupModel(LintelDb db, JobAccess access, JobSetup setup) : JobPage(db, access)
+{
+    /// <summary>The parties, by code.</summary>
+    public IReadOnlyList<Party> Parties { get; private set; } = [];
+
+    /// <summary>The sources with how many revisions each has, by party and name.</summary>
+    public IReadOnlyList<(Source Source, int Revisions)> Sources { get; private set; } = [];
+
+    /// <summary>The party or source that is being changed.</summary>
+    [BindProperty(SupportsGet = true)]
+    public Guid? Edit { get; set; }
+
+    /// <inheritdoc/>
+    protected override bool IsForCoordinators => true;
+
+    /// <inheritdoc/>
+    protected override bool ChangesArchived => true;
+
+    /// <summary>Shows the set-up.</summary>
+    public Task OnGetAsync() => LoadAsync();
+
+    /// <summary>Changes the job's own words.</summary>
+    public Task<IActionResult> OnPostJobAsync(string? name, string? description, bool shares) => TryAsync(
+        () => setup.ChangeAsync(Job.Id, name, description, shares, Actor, HttpContext.RequestAborted), "Saved.", LoadAsync);
+
+    /// <summary>Adds or changes a party.</summary>
+    public Task<IActionResult> OnPostPartyAsync(Guid? id, Party party) => TryAsync(
+        () => setup.PartyAsync(Job.Id, id, party, Actor, HttpContext.RequestAborted),
+            $"{party.Code?.ToUpperInvariant()} is saved.", LoadAsync);
+
+    /// <summary>Removes a party.</summary>
+    public Task<IActionResult> OnPostRemovePartyAsync(Guid id) => TryAsync(
+        () => setup.RemovePartyAsync(Job.Id, id, Actor, HttpContext.RequestAborted), "The party is removed.", LoadAsync);
+
+    /// <summary>Adds or changes a source.</summary>
+    public Task<IActionResult> OnPostSourceAsync(Guid? id, Source source) => TryAsync(
+        () => setup.SourceAsync(Job.Id, id, source, Actor, HttpContext.RequestAborted), $"{source.Name} is saved.", LoadAsync);
+
+    /// <summary>Retires a source, or takes it back.</summary>
+    public Task<IActionResult> OnPostRetireAsync(Guid id, bool retired) => TryAsync(
+        () => setup.RetireAsync(Job.Id, id, retired, Actor, HttpContext.RequestAborted),
+        retired ? "The source is out of use; its deliveries are kept." : "The source is in use again.", LoadAsync);
+
+    /// <summary>Puts the job away, or brings it back.</summary>
+    public Task<IActionResult> OnPostArchiveAsync(bool away) => TryAsync(
+        () => setup.ArchiveAsync(Job.Id, away, Actor, HttpContext.RequestAborted),
+        away ? "The job is put away: everything can be looked at, nothing changed." : "The job is back.", LoadAsync);
+
+    /// <summary>Deletes the job.</summary>
+    public Task<IActionResult> OnPostDeleteAsync(string? typed) => TryAsync(
+        () => setup.DeleteAsync(Job.Id, typed, Actor, HttpContext.RequestAborted), $"{Job.Name} is deleted.", LoadAsync, "/");
+
+    private async Task LoadAsync()
+    {
+        Parties = [.. Job.Parties.OrderBy(p => p.Code, StringComparer.Ordinal)];
+        var rows = await Db.Sources.AsNoTracking().Include(s => s.Party).Where(s => s.JobId == Job.Id)
+            .OrderBy(s => s.RetiredAt != null).ThenBy(s => s.Party.Code).ThenBy(s => s.Name)
+            .Select(s => new { Source = s, Revisions = s.Revisions.Count }).ToListAsync(HttpContext.RequestAborted);
+        Sources = [.. rows.Select(r => (r.Source, r.Revisions))];
+    }
+}
