@@ -263,8 +263,75 @@ public sealed class JourneyTests : IAsyncLifetime
         _browser.Find("main .head button").Click();
         _browser.Find("#word-Classes").Click();
         Check("order");
+        foreach (string path in new[] { "jobs/HW/setup", "jobs/HW/people", "jobs/HW/record", "new-job", "account", "help", "inbox" })
+        {
+            _browser.Go("/" + path);
+            Check(path);
+        }
+
+        _browser.Driver.FindElement(By.TagName("body")).SendKeys("?");
+        _browser.Until(() => _browser.Find("#keys").Displayed);
+        Check("keys");
+        _browser.Driver.FindElement(By.TagName("body")).SendKeys(Keys.Escape);
         _browser.Go("/jobs/NONE");
         Check("not here");
+    }
+
+    [Fact]
+    public void A_job_is_made_people_are_invited_and_come()
+    {
+        _browser.SignIn("coordinator");
+        _browser.Find("main .head .btn").Click();
+        Type("job", "QUAY");
+        Type("name", "Quay steps");
+        _browser.Click("main form .btn");
+        _browser.Until(() => _browser.Driver.Url.EndsWith("/jobs/QUAY/setup", StringComparison.Ordinal));
+        Assert.Contains("No party yet", _browser.Find("main").Text);
+        Type("p-code", "ARC");
+        Type("p-disc", "Architecture");
+        _browser.Click("#party .btn");
+        _browser.Until(() => _browser.Find("main .plate").Text == "ARC" || Again());
+        Type("s-name", "Steps");
+        _browser.Click("#source .btn");
+        _browser.Until(() => _browser.Find("main").Text.Contains("Steps is saved", StringComparison.Ordinal));
+        _browser.Go("/jobs/QUAY");
+        Check("a job in which nothing is yet");
+
+        _browser.Go("/jobs/QUAY/people");
+        Type("email", "guest@quay.example");
+        _browser.Find("#role").SendKeys("Contributor");
+        _browser.Find("#party").SendKeys("ARC");
+        _browser.Click("main form .btn");
+        _browser.Until(() => _browser.Driver.FindElements(By.CssSelector("[data-invited='guest@quay.example']")).Count == 1);
+        Check("people with an invitation");
+
+        // The guest, in a browser of its own.
+        using var guest = new BrowserSession(_server.Address);
+        guest.Go("/inbox");
+        guest.Until(() =>
+        {
+            if (guest.Driver.FindElements(By.PartialLinkText("/invitation/")).Count > 0) return true;
+            guest.Go("/inbox");
+            return false;
+        });
+        guest.Driver.FindElement(By.PartialLinkText("/invitation/")).Click();
+        guest.Find("#name").SendKeys("Guest");
+        Assert.Empty(guest.Accessibility());
+        guest.Find("#password").SendKeys("a short sentence");
+        guest.Click("main form .btn");
+        guest.Until(() => guest.Driver.Url.EndsWith("/jobs/QUAY", StringComparison.Ordinal));
+        guest.Go("/jobs/QUAY/receive");
+        Assert.Equal("ARC – Architecture", guest.Find("#party").Text.Trim());
+        guest.Go("/jobs/QUAY/setup");
+        Assert.Contains("Not here", guest.Find("main").Text);
+        _browser.Go("/jobs/QUAY/record");
+        Assert.Contains("took up the invitation", _browser.Find("main table").Text);
+    }
+
+    private void Type(string id, string text)
+    {
+        _browser.Find("#" + id).Clear();
+        _browser.Find("#" + id).SendKeys(text);
     }
 
     private void Check(string page)

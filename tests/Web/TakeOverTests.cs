@@ -4,10 +4,10 @@ namespace SteadyLintel.Tests;
 
 public class TakeOverTests
 {
-    private static byte[] Tower()
+    private static byte[] Tower(int elements = 30_000)
     {
         using var stream = new MemoryStream();
-        TowerWriter.WriteElements(stream, 30_000);
+        TowerWriter.WriteElements(stream, elements);
         return stream.ToArray();
     }
 
@@ -57,12 +57,12 @@ public class TakeOverTests
         using var client = new LintelClient(server.Address);
         await client.SignInAsync("coordinator@heron.example");
         string party = await client.PartyAsync("STR");
-        string once = await client.DeliverAsync(party, "Tower", "tower.ifc", Tower());
+        string once = await client.DeliverAsync(party, "Tower", "tower.ifc", Tower(12_000));
         await client.WaitAsync(once, 60, "Reading", "Shaping");
         Assert.True(server.KillRunners() > 0);
         await client.WaitAsync(once, 90, "Ready");
 
-        string twice = await client.DeliverAsync(party, "Other tower", "tower.ifc", [.. Tower(), (byte)'\n']);
+        string twice = await client.DeliverAsync(party, "Other tower", "tower.ifc", [.. Tower(12_000), (byte)'\n']);
         for (int n = 0; n < 2; n++)
         {
             await client.WaitAsync(twice, 60, "Reading", "Shaping");

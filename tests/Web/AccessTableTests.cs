@@ -1,0 +1,130 @@
+using System.Net;
+using System.Reflection;
+using System.Text.RegularExpressions;
+using Microsoft.AspNetCore.Mvc.RazorPages;
+using SteadyLintel.Web;
+
+namespace SteadyLintel.Tests;
+
+/// <summary>Who may what: every handler of every page inside a job, found in the program itself, for every part that a person can
+/// have.</summary>
+public partial class AccessTableTests(DemoServer demo) : IClassFixture<DemoServer>
+{
+    // By page and handler: who may. C coordinator, O contributor of another party, R reader, P recipient; the rest and strangers may not.
+    // Handlers of one's own party are tried on another party's delivery.
+    private static readonly Dictionary<string, string> Table = new()
+    {
+        ["Sheet Get"] = "COR",
+        ["Receive Get"] = "COR",
+        ["Receive Get List"] = "COR",
+        ["Receive Post Begin"] = "C",
+        ["Receive Post Piece"] = "C",
+        ["Receive Post Complete"] = "C",
+        ["Receive Post Cancel"] = "C",
+        ["Delivery Get"] = "CR",
+        ["Delivery Get Plan"] = "CR",
+        ["Delivery Get Json"] = "CR",
+        ["Delivery Get Csv"] = "CR",
+        ["Delivery Get Original"] = "CR",
+        ["Delivery Post Convert"] = "CR",
+        ["Delivery Post Converted"] = "CR",
+        ["Combine Get"] = "COR",
+        ["Combine Get Scene"] = "COR",
+        ["Combine Get Elements"] = "COR",
+        ["Combine Get Chunk"] = "COR",
+        ["Combine Get Facts"] = "COR",
+        ["Handover Get"] = "COR",
+        ["Handover Post New"] = "C",
+        ["Order Get"] = "COR",
+        ["Order Get Runs"] = "COR",
+        ["Order Get Zip"] = "COR",
+        ["Order Post Preview"] = "COR",
+        ["Order Post Save"] = "C",
+        ["Order Post Run"] = "C",
+        ["Order Post Cancel"] = "C",
+        ["Setup Get"] = "C",
+        ["Setup Post Job"] = "C",
+        ["Setup Post Party"] = "C",
+        ["Setup Post RemoveParty"] = "C",
+        ["Setup Post Source"] = "C",
+        ["Setup Post Retire"] = "C",
+        ["Setup Post Archive"] = "C",
+        ["Setup Post Delete"] = "C",
+        ["People Get"] = "C",
+        ["People Post Invite"] = "C",
+        ["People Post Withdraw"] = "C",
+        ["People Post Change"] = "C",
+        ["People Post Remove"] = "C",
+        ["Record Get"] = "C",
+        ["Record Get Csv"] = "C",
+        ["Delivered Get"] = "OP",
+        ["Delivered Get File"] = "OP",
+    };
+
+    private static readonly (char Letter, string Who)[] People =
+        [('C', "coordinator"), ('O', "services"), ('R', "reader"), ('P', "recipient"), ('-', "stranger")];
+
+    private static IEnumerable<string> Handlers() => typeof(JobPage).Assembly.GetTypes().Where(t => t.IsSubclassOf(typeof(JobPage)))
+        .SelectMany(t => t.GetMethods(BindingFlags.Instance | BindingFlags.Public)
+        .Select(m => (Page: t.Name[..^"Model".Length], Match: Handler().Match(m.Name))))
+        .Where(h => h.Match.Success).Select(h => $"{h.Page} {h.Match.Groups[1].Value} {h.Match.Groups[2].Value}".Trim());
+
+    [Fact]
+    public void Every_handler_has_its_line_and_every_line_its_handler() => Assert.Equal(Handlers().Distinct().Order(), Table.Keys.Order());
+
+    [Fact]
+    public void Every_page_with_a_person_on_it_is_closed_to_those_who_are_not_signed_in()
+    {
+        // What must be open so that one can sign in, come for the first time or look at mails that go nowhere.
+        string[] open = ["SignInModel", "SignInCodeModel", "SignOutModel", "FirstAccountModel", "InvitationModel", "ForgotModel",
+            "InboxModel", "ErrorModel"];
+        var closed = typeof(JobPage).Assembly.GetTypes().Where(t => t.IsSubclassOf(typeof(PageModel)) && !t.IsAbstract)
+            .Where(t => t.GetCustomAttribute<Microsoft.AspNetCore.Authorization.AuthorizeAttribute>(true) is null).Select(t => t.Name);
+        Assert.Equal(open.Order(), closed.Order());
+    }
+
+    [Fact]
+    public async Task Each_may_what_the_table_says_and_nothing_else()
+    {
+        using var coordinator = await demo.SignedInAsync("coordinator");
+        // A delivery, an element, a chunk of ARC, which the contributor and the recipient do not belong to.
+        string list = await coordinator.GetAsync("/jobs/HW/receive?handler=List");
+        string delivery = Regex.Match(list, "data-delivery=\"([0-9a-f-]+)\"(?:(?!</tr>).)*HW-ARC", RegexOptions.Singleline).Groups[1].Value;
+        string chunk = Regex.Match(await coordinator.GetAsync("/jobs/HW/combine?handler=Scene"),
+            "\"hash\":\"([0-9a-f]{64})\"").Groups[1].Value;
+        string party = await coordinator.PartyAsync("ARC");
+        (await coordinator.FormAsync("/jobs/HW/handover", "New")).EnsureSuccessStatusCode();
+        var wrong = new List<string>();
+        foreach (var (letter, who) in People)
+        {
+            using var client = await demo.SignedInAsync(who);
+            await client.TokenAsync("/");
+            foreach (var (handler, may) in Table)
+            {
+                string[] words = handler.Split(' ');
+                string page = words[0] switch
+                {
+                    "Sheet" => "",
+                    "Delivery" => $"/deliveries/{delivery}",
+                    "Order" => "/handover/1",
+                    var name => "/" + name.ToLowerInvariant(),
+                };
+                string path =
+                    $"/jobs/HW{page}?id={delivery}&number=0&source=0&hash={chunk}&party={party}&fileName=a.ifc&length=10&name=none"
+                    + (words.Length > 2 ? $"&handler={words[2]}" : "");
+                var status = (words[1] == "Get" ? await client.Http.GetAsync(path) : await client.PostAsync(path)).StatusCode;
+                bool refused = status is HttpStatusCode.Forbidden or HttpStatusCode.NotFound or HttpStatusCode.Unauthorized;
+                // What there is none of (a finished upload, a file of a run, a plan of a model) is not there for those who may, either.
+                bool open = !refused || (may.Contains(letter) && status == HttpStatusCode.NotFound);
+                // A recipient who asks for the job is led to what was handed over.
+                if (letter == 'P' && words[0] == "Sheet") continue;
+                if (open != may.Contains(letter)) wrong.Add($"{who}: {handler} gives {(int)status}");
+            }
+        }
+
+        Assert.Empty(wrong);
+    }
+
+    [GeneratedRegex("^On(Get|Post)(\\w*?)(?:Async)?$")]
+    private static partial Regex Handler();
+}
