@@ -97,6 +97,33 @@ public class AccessTests(DemoServer demo) : IClassFixture<DemoServer>
             (await services.PostAsync($"/jobs/HW/receive?handler=Begin&party={srv}&source=x&fileName=a.ifc&length=10")).StatusCode);
     }
 
+    [Theory]
+    [InlineData("/")]
+    [InlineData("/jobs/HW")]
+    [InlineData("/jobs/HW/receive")]
+    [InlineData("/jobs/HW/combine")]
+    [InlineData("/jobs/HW/handover")]
+    [InlineData("/jobs/HW/setup")]
+    [InlineData("/account")]
+    [InlineData("/health/live")]
+    [InlineData("/health/ready")]
+    public async Task Asking_for_the_head_of_a_page_is_answered_as_asking_for_the_page(string path)
+    {
+        using var coordinator = await demo.SignedInAsync("coordinator");
+        var head = await coordinator.Http.SendAsync(new HttpRequestMessage(HttpMethod.Head, path));
+        Assert.Equal((await coordinator.Http.GetAsync(path)).StatusCode, head.StatusCode);
+        Assert.Equal(HttpStatusCode.OK, head.StatusCode);
+        Assert.Empty(await head.Content.ReadAsByteArrayAsync());
+    }
+
+    [Fact]
+    public async Task Nobody_is_believed_about_an_address_but_a_named_proxy()
+    {
+        using var coordinator = await demo.SignedInAsync("coordinator");
+        coordinator.Http.DefaultRequestHeaders.Add("X-Forwarded-For", "203.0.113.7");
+        Assert.DoesNotContain("203.0.113.7", await coordinator.GetAsync("/account"), StringComparison.Ordinal);
+    }
+
     [Fact]
     public async Task A_change_without_its_token_is_refused()
     {

@@ -1,5 +1,6 @@
 using Hangfire;
 using Hangfire.PostgreSql;
+using Microsoft.AspNetCore.Diagnostics.HealthChecks;
 using Microsoft.AspNetCore.ResponseCompression;
 using Microsoft.EntityFrameworkCore;
 using Serilog;
@@ -8,6 +9,7 @@ using SteadyLintel.Store;
 using SteadyLintel.Web;
 using SteadyLintel.Web.Pages;
 
+const string Ready = "ready";
 if (args is [RunnerLoop.Word]) return await RunnerLoop.MainAsync();
 var builder = WebApplication.CreateBuilder(args);
 builder.Host.UseSerilog((context, log) => log.ReadFrom.Configuration(context.Configuration).WriteTo
@@ -45,7 +47,8 @@ builder.Services.AddResponseCompression(o =>
     o.EnableForHttps = true;
     o.MimeTypes = [.. ResponseCompressionDefaults.MimeTypes, "application/octet-stream", "image/svg+xml"];
 });
-builder.Services.AddHealthChecks().AddNpgSql(connection);
+builder.Services.AddHealthChecks().AddNpgSql(connection, tags: [Ready]);
+builder.WebHost.ConfigureKestrel(o => o.AddServerHeader = false);
 builder.Services.AddHangfire(o => o.UsePostgreSqlStorage(s => s.UseNpgsqlConnection(connection), new PostgreSqlStorageOptions
 {
     UseSlidingInvisibilityTimeout = true,
@@ -62,6 +65,7 @@ await using (var scope = app.Services.CreateAsyncScope())
     await app.Services.GetRequiredService<FirstCode>().AnnounceAsync(scope.ServiceProvider.GetRequiredService<LintelDb>());
 }
 
+app.UseForwardedHeaders();
 app.UseSecurityHeaders(Security.Headers());
 app.UseExceptionHandler("/error");
 app.UseStatusCodePagesWithReExecute("/error", "?status={0}");
@@ -79,5 +83,8 @@ app.Use((context, next) =>
 });
 app.MapRazorPages();
 app.MapHealthChecks("/health");
+// Live: the process answers; it is to be started anew when it does not. Ready: it can do its work, and may be given requests.
+app.MapHealthChecks("/health/live", new HealthCheckOptions { Predicate = _ => false });
+app.MapHealthChecks("/health/ready", new HealthCheckOptions { Predicate = c => c.Tags.Contains(Ready) });
 app.Run();
 return 0;

@@ -76,7 +76,7 @@ public abstract class JobPage(LintelDb db, JobAccess access) : PageModel
         Member = member;
         context.Result = Refusal();
         if (context.Result is not null) return;
-        if (context.HandlerMethod?.Name is null && Request.Method == "GET" && Member.Role != MemberRole.Recipient)
+        if (context.HandlerMethod?.Name is null && (HttpMethods.IsGet(Request.Method) || HttpMethods.IsHead(Request.Method)) && Member.Role != MemberRole.Recipient)
             Route = await RouteBar.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
         await next();
     }

@@ -1,6 +1,7 @@
 using System.Threading.RateLimiting;
 using Microsoft.AspNetCore.Authentication;
 using Microsoft.AspNetCore.DataProtection;
+using Microsoft.AspNetCore.HttpOverrides;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.RateLimiting;
 using SteadyLintel.Store;
@@ -18,6 +19,15 @@ internal static class Security
     public static void AddSecurity(this IServiceCollection services, IConfiguration configuration)
     {
         services.AddHttpContextAccessor();
+        // Only proxies that are named are believed about who asks and how: everybody can write these headers.
+        services.Configure<ForwardedHeadersOptions>(o =>
+        {
+            o.ForwardedHeaders = ForwardedHeaders.XForwardedFor | ForwardedHeaders.XForwardedProto;
+            o.KnownProxies.Clear();
+            o.KnownIPNetworks.Clear();
+            foreach (string proxy in configuration.GetSection("Site:Proxies").Get<string[]>() ?? [])
+                o.KnownProxies.Add(System.Net.IPAddress.Parse(proxy));
+        });
         services.AddScoped<Sessions>();
         services.AddSingleton<SignInAttempts>();
         services.AddIdentity<AppUser, IdentityRole<Guid>>(o =>
