@@ -19,6 +19,9 @@ public sealed class JobFixture : IAsyncLifetime, IDbContextFactory<LintelDb>, IW
 
     public Actor Somebody { get; } = new(Guid.NewGuid(), "127.0.0.1");
 
+    /// <summary>The database.</summary>
+    public string Connection => _connection;
+
     public LintelDb CreateDbContext()
     {
         var options = new DbContextOptionsBuilder<LintelDb>();

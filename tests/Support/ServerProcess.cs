@@ -33,6 +33,8 @@ public sealed class ServerProcess : IDisposable
         start.Environment["Demo__Load"] = demo ? "true" : "false";
         start.Environment["SignIn__PerMinute"] = "1000";
         start.Environment["Work__TakeOverSeconds"] = "5";
+        // Two tests at a time share two cores; a second process that works would only wait for them.
+        start.Environment["Work__Workers"] = "1";
         int mail = FreePort();
         foreach (var (key, value) in new[] { ("Mail__Host", "127.0.0.1"), ("Mail__Port", $"{mail}"),
             ("Mail__StandInPort", $"{mail}"), ("Mail__Tls", "false") })
@@ -60,6 +62,21 @@ public sealed class ServerProcess : IDisposable
         }
 
         throw new TimeoutException("The server did not start: " + server.LogText);
+    }
+
+    /// <summary>Starts a process that works and serves no pages.</summary>
+    public static ServerProcess StartWorker(string connection)
+    {
+        var start = new ProcessStartInfo("dotnet", [Path.Combine(AppContext.BaseDirectory, "SteadyLintel.Web.dll"), "work"])
+        {
+            WorkingDirectory = Path.Combine(Root(), "src", "App", "Web"),
+            RedirectStandardOutput = true,
+        };
+        start.Environment["ConnectionStrings__Lintel"] = connection;
+        var worker = new ServerProcess(Process.Start(start)!, new Uri("http://127.0.0.1/"));
+        worker._process.OutputDataReceived += (_, e) => worker.Log(e.Data);
+        worker._process.BeginOutputReadLine();
+        return worker;
     }
 
     /// <summary>What it printed.</summary>

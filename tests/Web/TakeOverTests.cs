@@ -51,6 +51,20 @@ public class TakeOverTests
     }
 
     [Fact]
+    public async Task Another_machine_works_while_the_web_serves_pages_alone()
+    {
+        string connection = TestDatabase.New();
+        using var web = await ServerProcess.StartAsync(connection, demo: true, ("Work__Here", "false"));
+        using var client = new LintelClient(web.Address);
+        await client.SignInAsync("coordinator@heron.example");
+        string id = await client.DeliverAsync(await client.PartyAsync("STR"), "Tower", "tower.ifc", Tower(500));
+        await Task.Delay(3000);
+        Assert.Equal("Received", (await client.StateAsync(id)).State);
+        using var worker = ServerProcess.StartWorker(connection);
+        await client.WaitAsync(id, 60, "Ready");
+    }
+
+    [Fact]
     public async Task The_end_of_the_process_that_reads_is_not_the_servers_and_twice_sets_the_delivery_aside()
     {
         using var server = await ServerProcess.StartAsync(TestDatabase.New(), demo: true);

@@ -9,6 +9,7 @@ var root = new RootCommand("lintel: reads, measures and hands over building mode
     HandoverCommand.Create(),
     ConvertCommand.Create(),
     DemoCommand.Create(),
+    AdminCommand.Create(),
 };
 var parsed = root.Parse(args);
 if (parsed.Errors.Count > 0)

@@ -1,5 +1,3 @@
-using Hangfire;
-using Hangfire.PostgreSql;
 using Microsoft.AspNetCore.Diagnostics.HealthChecks;
 using Microsoft.AspNetCore.ResponseCompression;
 using Microsoft.EntityFrameworkCore;
@@ -11,13 +9,16 @@ using SteadyLintel.Web.Pages;
 
 const string Ready = "ready";
 if (args is [RunnerLoop.Word]) return await RunnerLoop.MainAsync();
+if (args is [WorkHost.Word]) return await WorkHost.MainAsync();
 var builder = WebApplication.CreateBuilder(args);
 builder.Host.UseSerilog((context, log) => log.ReadFrom.Configuration(context.Configuration).WriteTo
-    .Console(outputTemplate: "{Timestamp:HH:mm:ss} {Level:u3} {Message:lj} {Properties:j}{NewLine}{Exception}"));
+    .Console(outputTemplate: WorkHost.LogLine));
 string connection = builder.Configuration.GetConnectionString("Lintel")
     ?? throw new InvalidOperationException("ConnectionStrings:Lintel is not set; ./start sets it.");
 builder.Services.AddWorkers(builder.Configuration);
-builder.Services.AddScoped(s => s.GetRequiredService<IDbContextFactory<LintelDb>>().CreateDbContext());
+builder.Services.AddQueue(builder.Configuration);
+// Elsewhere a server of its own works: the same program, started with the word work.
+if (builder.Configuration.GetValue("Work:Here", true)) builder.Services.AddWork(builder.Configuration);
 builder.Services.AddSecurity(builder.Configuration);
 builder.Services.AddScoped<JobAccess>();
 builder.Services.AddScoped<JobSetup>();
@@ -33,13 +34,8 @@ if (builder.Configuration.GetValue("Mail:StandInPort", 0) > 0)
 }
 
 builder.Services.AddScoped<DemoSeed>();
-builder.Services.AddScoped<Receiving>();
 builder.Services.AddScoped<Orders>();
 builder.Services.AddScoped<ConvertDrawing>();
-builder.Services.AddScoped<IWorkQueue, HangfireQueue>();
-builder.Services.AddSingleton<Runners>();
-builder.Services.AddTransient<QueuedWork>();
-builder.Services.AddHostedService<Sweeper>();
 builder.Services.AddRazorPages(o => o.Conventions.ConfigureFilter(new Microsoft.AspNetCore.Mvc.IgnoreAntiforgeryTokenAttribute()))
     .AddMvcOptions(o => o.Filters.Add<AntiforgeryFilter>());
 builder.Services.AddResponseCompression(o =>
@@ -49,13 +45,6 @@ builder.Services.AddResponseCompression(o =>
 });
 builder.Services.AddHealthChecks().AddNpgSql(connection, tags: [Ready]);
 builder.WebHost.ConfigureKestrel(o => o.AddServerHeader = false);
-builder.Services.AddHangfire(o => o.UsePostgreSqlStorage(s => s.UseNpgsqlConnection(connection), new PostgreSqlStorageOptions
-{
-    UseSlidingInvisibilityTimeout = true,
-    InvisibilityTimeout = TimeSpan.FromSeconds(builder.Configuration.GetValue("Work:TakeOverSeconds", 30)),
-    QueuePollInterval = TimeSpan.FromMilliseconds(500),
-}));
-builder.Services.AddHangfireServer(o => o.WorkerCount = builder.Configuration.GetValue("Work:Workers", Environment.ProcessorCount));
 
 var app = builder.Build();
 await using (var scope = app.Services.CreateAsyncScope())

@@ -7,8 +7,22 @@ namespace SteadyLintel.Jobs;
 /// <summary>A source as it stands: its newest revision and what is under way.</summary>
 public sealed record SourceState(Source Source, Revision? Latest, int Underway)
 {
-    /// <summary>What to call it: the party's code and the revision, <c>ARC r3</c>.</summary>
-    public string Label => Latest is null ? Source.Party.Code : $"{Source.Party.Code} r{Latest.Number}";
+    /// <summary>Its place among the sources of its party, from 1; 0 when it is the only one.</summary>
+    public int Among { get; init; }
+
+    /// <summary>What to call it where there is little room: the party's code, with a number where the party has several, <c>ARC
+    /// 2</c>.</summary>
+    public string Mark => Among == 0 ? Source.Party.Code : $"{Source.Party.Code} {Among}";
+
+    /// <summary>What to call it: the party's code, with the source's name where the party has several, <c>ARC Terminal</c>.</summary>
+    public string Title => Among == 0 ? Source.Party.Code : $"{Source.Party.Code} {Source.Name}";
+
+    /// <summary>The same with the revision, <c>ARC r3</c>.</summary>
+    public string Label => Latest is null ? Title : $"{Title} r{Latest.Number}";
+
+    /// <summary>The same sources, told apart where a party has several.</summary>
+    internal static List<SourceState> ToldApart(IEnumerable<SourceState> sources) => [.. sources.GroupBy(s => s.Source.PartyId)
+        .SelectMany(g => g.Count() == 1 ? g : g.Select((s, n) => s with { Among = n + 1 }))];
 }
 
 /// <summary>What a job holds now: newest revisions, their storeys and counts, matched into one schedule. Four queries, whatever the
@@ -56,9 +70,10 @@ public sealed class JobState
                 Underway = s.Deliveries.Count(d => d.State < DeliveryState.Ready),
             }).ToListAsync(cancel);
         foreach (var row in rows) row.Source.Party = row.Party;
-        var sources = rows.Where(r => r.Latest is not null || r.Drawing is null)
-            .Select(r => new SourceState(r.Source, r.Latest, r.Underway)).ToList();
-        var drawings = rows.Where(r => r.Drawing is not null).Select(r => new SourceState(r.Source, r.Drawing, r.Underway)).ToList();
+        var sources = SourceState.ToldApart(rows.Where(r => r.Latest is not null || r.Drawing is null)
+            .Select(r => new SourceState(r.Source, r.Latest, r.Underway)));
+        var drawings = SourceState.ToldApart(rows.Where(r => r.Drawing is not null)
+            .Select(r => new SourceState(r.Source, r.Drawing, r.Underway)));
         var ids = sources.Where(s => s.Latest is not null).Select(s => s.Latest!.Id).ToList();
         var number = sources.Select((s, n) => (s, n)).Where(p => p.s.Latest is not null).ToDictionary(p => p.s.Latest!.Id, p => p.n);
         var levels = await db.Levels.AsNoTracking().Where(l => ids.Contains(l.RevisionId)).ToListAsync(cancel);

@@ -76,7 +76,8 @@ public abstract class JobPage(LintelDb db, JobAccess access) : PageModel
         Member = member;
         context.Result = Refusal();
         if (context.Result is not null) return;
-        if (context.HandlerMethod?.Name is null && (HttpMethods.IsGet(Request.Method) || HttpMethods.IsHead(Request.Method)) && Member.Role != MemberRole.Recipient)
+        bool looks = HttpMethods.IsGet(Request.Method) || HttpMethods.IsHead(Request.Method);
+        if (looks && context.HandlerMethod?.Name is null && Member.Role != MemberRole.Recipient)
             Route = await RouteBar.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
         await next();
     }
