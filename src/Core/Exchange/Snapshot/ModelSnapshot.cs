@@ -9,6 +9,7 @@ public sealed class ModelSnapshot : SourceSnapshot
 {
     private const int Batch = 1024;
     private readonly Lazy<RelationIndex> _relationIndex;
+    private readonly Dictionary<EntityDef, ProductKind> _kinds = [];
 
     private ModelSnapshot(IfcModel model, Tolerance? tolerance)
     {
@@ -85,12 +86,33 @@ public sealed class ModelSnapshot : SourceSnapshot
     /// are elements, and
     /// whatever has a shape of its own: a site with its terrain.
     /// </remarks>
-    private bool IsElement(int product)
+    private bool IsElement(int product) => KindOf(product) switch
     {
-        if (Model.Is(product, "IfcFeatureElementSubtraction")) return Relations.Voided.First(product) < 0;
-        if (Model.Is(product, "IfcFeatureElementAddition")) return Relations.Projected.First(product) < 0;
-        if (Model.Is(product, "IfcPort")) return Relations.Nest.First(product) < 0 && Relations.Host.First(product) < 0;
-        return !IsStructure(product) || Model.Ref(product, "Representation") >= 0;
+        ProductKind.Subtraction => Relations.Voided.First(product) < 0,
+        ProductKind.Addition => Relations.Projected.First(product) < 0,
+        ProductKind.Port => Relations.Nest.First(product) < 0 && Relations.Host.First(product) < 0,
+        ProductKind.Structure => Model.Ref(product, "Representation") >= 0,
+        _ => true,
+    };
+
+    private enum ProductKind
+    {
+        Other,
+        Subtraction,
+        Addition,
+        Port,
+        Structure,
+    }
+
+    // Asked of each product, and the same for all of a class.
+    private ProductKind KindOf(int product)
+    {
+        if (Model.Entity(product) is not { } entity) return ProductKind.Other;
+        if (_kinds.TryGetValue(entity, out var known)) return known;
+        return _kinds[entity] = entity.Is("IfcFeatureElementSubtraction") ? ProductKind.Subtraction
+            : entity.Is("IfcFeatureElementAddition") ? ProductKind.Addition
+            : entity.Is("IfcPort") ? ProductKind.Port
+            : IsStructure(product) ? ProductKind.Structure : ProductKind.Other;
     }
 
     /// <summary>Whether a product is spatial structure above the elements: site, building, storey, part of a facility; a room is
