@@ -34,7 +34,19 @@ internal static class RunnerLoop
         foreach (string line in lines.GetConsumingEnumerable())
         {
             await using var scope = host.Services.CreateAsyncScope();
-            Console.Out.WriteLine(await DoAsync(scope.ServiceProvider, line) == WorkEnd.Over ? Over : Later);
+            var end = WorkEnd.Later;
+            try
+            {
+                end = await DoAsync(scope.ServiceProvider, line);
+            }
+            catch (Exception e) when (e is System.Data.Common.DbException or InvalidOperationException or TimeoutException)
+            {
+                // A database that went away while the end of the work was to be noted is no fault of the work: dying here would be
+                // counted against it.
+                Log.Warning("The end of '{Work}' could not be noted: {Reason}", line, e.Message);
+            }
+
+            Console.Out.WriteLine(end == WorkEnd.Over ? Over : Later);
             Console.Out.Flush();
         }
 

@@ -115,15 +115,29 @@ public sealed class ShapeReader
 
     /// <summary>The bodies of one representation item, in metres and in its own coordinates.</summary>
     /// <exception cref="ShapeException">The item cannot be shaped.</exception>
-    public IReadOnlyList<Mesh> Item(int item) => [.. _bodies.Read(item).Select(b => b.Mesh)];
+    public IReadOnlyList<Mesh> Item(int item) => Within(() => _bodies.Read(item).Select(b => b.Mesh).ToList());
 
     /// <summary>The points of a curve, metres.</summary>
     /// <exception cref="ShapeException">The curve cannot be read.</exception>
-    public IReadOnlyList<Vec3> Curve(int curve) => _curves.Points(curve);
+    public IReadOnlyList<Vec3> Curve(int curve) => Within(() => _curves.Points(curve));
 
     /// <summary>A bounded curve with its parameters.</summary>
     /// <exception cref="ShapeException">It cannot be read.</exception>
-    public CurveSamples CurveSamples(int curve) => _curves.Samples(curve);
+    public CurveSamples CurveSamples(int curve) => Within(() => _curves.Samples(curve));
+
+    // Whoever rewrites shapes asks for their parts: they cost no more than the whole may.
+    private static T Within<T>(Func<T> read)
+    {
+        using var budget = new WorkBudget();
+        try
+        {
+            return read();
+        }
+        catch (WorkBudgetException e)
+        {
+            throw new ShapeException(e.Message);
+        }
+    }
 
     /// <summary>The points of an IfcCartesianPointList, metres.</summary>
     /// <exception cref="ShapeException">The list is broken.</exception>
