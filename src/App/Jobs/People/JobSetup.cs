@@ -77,7 +77,8 @@ public sealed class JobSetup(LintelDb db)
         var job = await db.Jobs.AsNoTracking().FirstAsync(j => j.Id == id, cancel);
         if (!string.Equals(typed?.Trim(), job.Code, StringComparison.OrdinalIgnoreCase))
             throw new RefusedException(RefusalKind.Wrong, $"Type {job.Code} to delete the job; '{typed}' is another word.");
-        if (await db.Deliveries.AnyAsync(d => d.Source.JobId == id && d.State > DeliveryState.Receiving && d.State < DeliveryState.Ready, cancel)
+        var read = db.Deliveries.Where(d => d.State > DeliveryState.Receiving && d.State < DeliveryState.Ready);
+        if (await read.AnyAsync(d => d.Source.JobId == id, cancel)
             || await db.Transmittals.AnyAsync(t => t.Order.JobId == id && t.State < TransmittalState.Done, cancel))
             throw new RefusedException(RefusalKind.Conflict, "Work is under way in this job; wait for it or call it off first.");
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);

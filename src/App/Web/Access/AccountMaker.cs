@@ -2,7 +2,7 @@ using Microsoft.AspNetCore.Identity;
 using SteadyLintel.Jobs;
 using SteadyLintel.Store;
 
-namespace SteadyLintel.Web.Pages;
+namespace SteadyLintel.Web;
 
 /// <summary>Makes accounts.</summary>
 /// <param name="users">Keeps them.</param>
