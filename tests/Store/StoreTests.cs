@@ -156,13 +156,23 @@ public class StoreTests(StoreFixture store) : IClassFixture<StoreFixture>
             // The second row breaks the primary key, in the middle of it all.
             rows[1].Number = rows[0].Number;
             await Assert.ThrowsAnyAsync<Exception>(() => new IntakeStore(db)
-                .SaveAsync(delivery, report, snapshot, rows, [], chunks, null, CancellationToken.None));
+                .SaveAsync(delivery, snapshot, Contents(report, rows, chunks), null, CancellationToken.None));
         }
 
         await using var again = store.Open();
         Assert.Equal(0, await again.Elements.CountAsync(e => e.RevisionId == delivery));
         Assert.Equal(0, await again.Chunks.CountAsync(c => c.RevisionId == delivery));
         Assert.Equal(DeliveryState.Received, (await again.Deliveries.SingleAsync(d => d.Id == delivery)).State);
+    }
+
+    [Fact]
+    public async Task Elements_go_with_their_revision()
+    {
+        var delivery = await store.DeliverAsync();
+        await SaveAsync(delivery);
+        await using var db = store.Open();
+        await db.Revisions.Where(r => r.Id == delivery).ExecuteDeleteAsync();
+        Assert.Equal(0, await db.Elements.CountAsync(e => e.RevisionId == delivery));
     }
 
     [Fact]
@@ -189,6 +199,13 @@ public class StoreTests(StoreFixture store) : IClassFixture<StoreFixture>
     {
         var (snapshot, report, rows, chunks) = Intake(delivery);
         await using var db = store.Open();
-        return await new IntakeStore(db).SaveAsync(delivery, report, snapshot, rows, [], chunks, null, CancellationToken.None);
+        return await new IntakeStore(db).SaveAsync(delivery, snapshot, Contents(report, rows, chunks), null, CancellationToken.None);
     }
+
+    private static Func<Action<ElementRow>, IntakeContents> Contents(IntakeReport report, IEnumerable<ElementRow> rows,
+        IReadOnlyList<GeometryChunk> chunks) => add =>
+    {
+        foreach (var row in rows) add(row);
+        return new IntakeContents(report, [], chunks);
+    };
 }

@@ -20,30 +20,30 @@ public sealed class IntakeStore(LintelDb db)
 
     /// <summary>Stores a revision and gives it its number. Doing it again replaces what was there.</summary>
     /// <param name="delivery">The delivery.</param>
-    /// <param name="report">Its report.</param>
     /// <param name="snapshot">The model.</param>
-    /// <param name="elements">Its elements.</param>
-    /// <param name="sets">Contents of their property sets.</param>
-    /// <param name="chunks">Its geometry.</param>
+    /// <param name="read">Reads the model and passes every element's row on as soon as it is complete: millions of rows go into the
+    /// database without being held in memory. It may take as long as shaping takes, within one transaction.</param>
     /// <param name="within">What else belongs to the same transaction; given the job.</param>
     /// <param name="cancel">Stops it.</param>
     /// <returns>The revision's number.</returns>
-    public async Task<int> SaveAsync(Guid delivery, IntakeReport report, ModelSnapshot snapshot, IReadOnlyList<ElementRow> elements,
-        IReadOnlyList<PropertySetRow> sets, IReadOnlyList<GeometryChunk> chunks, Func<Guid, Task>? within, CancellationToken cancel)
+    public async Task<int> SaveAsync(Guid delivery, ModelSnapshot snapshot, Func<Action<ElementRow>, IntakeContents> read,
+        Func<Guid, Task>? within, CancellationToken cancel)
     {
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         var row = await db.Deliveries.Include(d => d.Source).Include(d => d.Revision).FirstAsync(d => d.Id == delivery, cancel);
-        string json = JsonSerializer.Serialize(report, Json);
-        var revision = await EndAsync(row, RevisionKind.Model, json, report.Elements, report.Findings, cancel);
-        await db.Elements.Where(e => e.RevisionId == delivery).ExecuteDeleteAsync(cancel);
-        await db.Facets.Where(e => e.RevisionId == delivery).ExecuteDeleteAsync(cancel);
-        await db.Levels.Where(e => e.RevisionId == delivery).ExecuteDeleteAsync(cancel);
-        await db.Chunks.Where(e => e.RevisionId == delivery).ExecuteDeleteAsync(cancel);
+        if (row.Revision is null) await PlaceholderAsync(row, cancel);
+        await ForgetAsync(delivery, cancel);
         var connection = (NpgsqlConnection)db.Database.GetDbConnection();
-        await db.PropertySets.Where(e => e.RevisionId == delivery).ExecuteDeleteAsync(cancel);
-        await CopyElements(connection, elements, cancel);
-        await CopySets(connection, sets, cancel);
-        await CopyChunks(connection, delivery, chunks, cancel);
+        IntakeContents contents;
+        IReadOnlyList<FacetRow> facets;
+        await using (var elements = new ElementCopy(connection, delivery))
+        {
+            contents = read(elements.Add);
+            facets = await elements.CompleteAsync(cancel);
+        }
+
+        await CopySets(connection, contents.Sets, cancel);
+        await CopyChunks(connection, delivery, contents.Chunks, cancel);
         db.Levels.AddRange(snapshot.Structure.Storeys.Select(
             (s, n) => new LevelRow
             {
@@ -53,22 +53,30 @@ public sealed class IntakeStore(LintelDb db)
                 Elevation = s.Level,
                 PlacementZ = s.PlacementZ
             }));
-        db.Facets.AddRange(elements.CountBy(e => (e.Storey, e.Class, e.Layer, Shaped: e.Box is not null, e.Drawn))
-            .Select((f, n) => new FacetRow
-            {
-                Number = n,
-                RevisionId = delivery,
-                Storey = f.Key.Storey,
-                Class = Clean(f.Key.Class),
-                Layer = Clean(f.Key.Layer),
-                Shaped = f.Key.Shaped,
-                Drawn = f.Key.Drawn,
-                Count = f.Value
-            }));
-        await db.SaveChangesAsync(cancel);
+        db.Facets.AddRange(facets);
+        string json = JsonSerializer.Serialize(contents.Report, Json);
+        var revision = await EndAsync(row, RevisionKind.Model, json, contents.Report.Elements, contents.Report.Findings, cancel);
         if (within is not null) await within(row.Source.JobId);
         await transaction.CommitAsync(cancel);
         return revision.Number;
+    }
+
+    // Rows of elements refer to a revision,
+    which gets its number only at the end; two deliveries of one source must not wait for each other.
+    private async Task PlaceholderAsync(Delivery delivery, CancellationToken cancel)
+    {
+        int number = -1 - Random.Shared.Next(int.MaxValue - 1);
+        delivery.Revision = new Revision { Id = delivery.Id, SourceId = delivery.SourceId, Number = number, Report = "{}" };
+        await db.SaveChangesAsync(cancel);
+    }
+
+    private async Task ForgetAsync(Guid delivery, CancellationToken cancel)
+    {
+        await db.Elements.Where(e => e.RevisionId == delivery).ExecuteDeleteAsync(cancel);
+        await db.Facets.Where(e => e.RevisionId == delivery).ExecuteDeleteAsync(cancel);
+        await db.Levels.Where(e => e.RevisionId == delivery).ExecuteDeleteAsync(cancel);
+        await db.Chunks.Where(e => e.RevisionId == delivery).ExecuteDeleteAsync(cancel);
+        await db.PropertySets.Where(e => e.RevisionId == delivery).ExecuteDeleteAsync(cancel);
     }
 
     /// <summary>Stores the report of a drawing as a revision and gives it its number.</summary>
@@ -88,10 +96,12 @@ public sealed class IntakeStore(LintelDb db)
     private async Task<Revision> EndAsync(Delivery delivery, RevisionKind kind, string report, int elements,
         IReadOnlyList<Finding> findings, CancellationToken cancel)
     {
-        // Revisions of one source are numbered one at a time.
-        await db.Database.ExecuteSqlAsync($"SELECT 1 FROM sources WHERE id = {delivery.SourceId} FOR UPDATE", cancel);
-        int last = await db.Revisions.Where(r => r.SourceId == delivery.SourceId).MaxAsync(r => (int?)r.Number, cancel) ?? 0;
-        var revision = delivery.Revision ??= new Revision { Id = delivery.Id, SourceId = delivery.SourceId, Number = last + 1 };
+        // Revisions of one source are numbered one at a time; FOR UPDATE would also wait for those that are still being shaped.
+        await db.Database.ExecuteSqlAsync($"SELECT 1 FROM sources WHERE id = {delivery.SourceId} FOR NO KEY UPDATE", cancel);
+        int last = await db.Revisions.Where(r => r.SourceId == delivery.SourceId && r.Number > 0).MaxAsync(r => (int?)r.Number,
+            cancel) ?? 0;
+        var revision = delivery.Revision ??= new Revision { Id = delivery.Id, SourceId = delivery.SourceId };
+        if (revision.Number <= 0) revision.Number = last + 1;
         (revision.Kind, revision.Report, revision.Elements) = (kind, report, elements);
         revision.Findings = findings.Count(f => f.Severity > Severity.Note);
         (delivery.State, delivery.Progress, delivery.Sentence) = (DeliveryState.Ready, 1, "");
@@ -99,53 +109,34 @@ public sealed class IntakeStore(LintelDb db)
         return revision;
     }
 
-    /// <summary>Facts as they are kept.</summary>
+    // Shorter facts are kept as they are: setting up the compression takes longer than it saves, and there may be millions.
+    private const int MinPacked = 600;
+
+    /// <summary>Facts as they are kept: JSON, deflated (RFC 1951) when it is long.</summary>
     public static byte[] Pack(ElementFacts facts)
     {
+        byte[] plain = JsonSerializer.SerializeToUtf8Bytes(facts, Json);
+        if (plain.Length < MinPacked) return plain;
         using var packed = new MemoryStream();
-        using (var deflate = new DeflateStream(packed, CompressionLevel.Fastest)) JsonSerializer.Serialize(deflate, facts, Json);
+        using (var deflate = new DeflateStream(packed, CompressionLevel.Fastest)) deflate.Write(plain);
         return packed.ToArray();
     }
 
     /// <summary>Facts as they were.</summary>
+    /// <remarks>A deflated text never begins with a brace: as its first byte a brace would open a block with fixed codes, and there the code
+    /// of the text's own first character, the brace, makes that byte 0xAB.</remarks>
     public static ElementFacts Unpack(byte[] packed)
     {
+        if (packed[0] == '{') return JsonSerializer.Deserialize<ElementFacts>(packed, Json)!;
         using var deflate = new DeflateStream(new MemoryStream(packed), CompressionMode.Decompress);
         return JsonSerializer.Deserialize<ElementFacts>(deflate, Json)!;
-    }
-
-    private static async Task CopyElements(NpgsqlConnection connection, IReadOnlyList<ElementRow> elements, CancellationToken cancel)
-    {
-        await using var copy = await connection.BeginBinaryImportAsync(
-            "COPY elements (revision_id, number, global_id, class, name, storey, layer, layers, type_name, materials, sets, box, volume, area, facts) FROM STDIN (FORMAT BINARY)", cancel);
-        foreach (var e in elements)
-        {
-            await copy.StartRowAsync(cancel);
-            await copy.WriteAsync(e.RevisionId, NpgsqlDbType.Uuid, cancel);
-            await copy.WriteAsync(e.Number, NpgsqlDbType.Integer, cancel);
-            await copy.WriteAsync(StoredText.Clean(e.GlobalId, StoredText.MaxIndexed), NpgsqlDbType.Text, cancel);
-            await copy.WriteAsync(Clean(e.Class), NpgsqlDbType.Text, cancel);
-            await copy.WriteAsync(Clean(e.Name), NpgsqlDbType.Text, cancel);
-            await copy.WriteAsync(e.Storey, NpgsqlDbType.Integer, cancel);
-            await copy.WriteAsync(Clean(e.Layer), NpgsqlDbType.Text, cancel);
-            await copy.WriteAsync(Array.ConvertAll(e.Layers, Clean), NpgsqlDbType.Array | NpgsqlDbType.Text, cancel);
-            await copy.WriteAsync(Clean(e.TypeName), NpgsqlDbType.Text, cancel);
-            await copy.WriteAsync(Array.ConvertAll(e.Materials, Clean), NpgsqlDbType.Array | NpgsqlDbType.Text, cancel);
-            await copy.WriteAsync(e.Sets, NpgsqlDbType.Array | NpgsqlDbType.Integer, cancel);
-            if (e.Box is null) await copy.WriteNullAsync(cancel);
-            else await copy.WriteAsync(e.Box, NpgsqlDbType.Array | NpgsqlDbType.Double, cancel);
-            await copy.WriteAsync(e.Volume, NpgsqlDbType.Double, cancel);
-            await copy.WriteAsync(e.Area, NpgsqlDbType.Double, cancel);
-            await copy.WriteAsync(e.Facts, NpgsqlDbType.Bytea, cancel);
-        }
-
-        await copy.CompleteAsync(cancel);
     }
 
     private static async Task CopySets(NpgsqlConnection connection, IReadOnlyList<PropertySetRow> sets, CancellationToken cancel)
     {
         await using var copy = await connection.BeginBinaryImportAsync(
             "COPY property_sets (revision_id, number, name, values) FROM STDIN (FORMAT BINARY)", cancel);
+        copy.Timeout = Timeout.InfiniteTimeSpan;
         foreach (var set in sets)
         {
             await copy.StartRowAsync(cancel);
@@ -172,6 +163,7 @@ public sealed class IntakeStore(LintelDb db)
 
         await using var copy = await connection.BeginBinaryImportAsync(
             "COPY chunks (revision_id, number, storey, class, hash, triangles, length) FROM STDIN (FORMAT BINARY)", cancel);
+        copy.Timeout = Timeout.InfiniteTimeSpan;
         for (int n = 0; n < chunks.Count; n++)
         {
             await copy.StartRowAsync(cancel);
@@ -189,3 +181,9 @@ public sealed class IntakeStore(LintelDb db)
 
     private static string Clean(string text) => StoredText.Clean(text);
 }
+
+/// <summary>What was read of a model beside its elements.</summary>
+/// <param name="Report">The intake report.</param>
+/// <param name="Sets">Contents of the elements' property sets.</param>
+/// <param name="Chunks">The geometry.</param>
+public sealed record IntakeContents(IntakeReport Report, IReadOnlyList<PropertySetRow> Sets, IReadOnlyList<GeometryChunk> Chunks);

@@ -60,24 +60,25 @@ public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, WorkOptio
         var model = IfcModel.Open(delivered.Bytes, progress.Token);
         progress.At(nameof(DeliveryState.Reading), 0);
         var snapshot = ModelSnapshot.Open(model, progress.Token);
-        var elements = new List<ElementRow>(snapshot.Elements.Count);
-        var chunks = new ChunkBuilder();
-        var sets = new PropertySetStore(delivery.Id);
-        var report = IntakeReader.Read(snapshot, (element, shape) =>
+        int elements = 0;
+        int revision = await new IntakeStore(db).SaveAsync(delivery.Id, snapshot, add =>
         {
-            progress.At(nameof(DeliveryState.Shaping), (double)element.Number / snapshot.Elements.Count);
-            elements.Add(Row(delivery.Id, snapshot, element, shape, sets));
-            chunks.Add(element, shape);
-        }, progress.Token);
-        progress.At(nameof(DeliveryState.Storing), 0.2);
-        int revision = await new IntakeStore(db).SaveAsync(delivery.Id, report, snapshot, elements, sets.Rows, chunks.Build(),
-            async job =>
+            var chunks = new ChunkBuilder();
+            var sets = new PropertySetStore(delivery.Id);
+            var report = IntakeReader.Read(snapshot, (element, shape) =>
             {
-                await Table.HoldAsync(db, delivery.Id, worker, progress.Token);
-                await JobLevels.ExtendAsync(db, job, delivery.Id, progress.Token);
+                progress.At(nameof(DeliveryState.Shaping), (double)elements++ / snapshot.Elements.Count);
+                add(Row(delivery.Id, snapshot, element, shape, sets));
+                chunks.Add(element, shape);
             }, progress.Token);
-        log.LogInformation("Delivery {Delivery} became revision {Revision} with {Elements} elements and {Findings} findings", delivery.Id,
-            revision, elements.Count, report.Findings.Count);
+            progress.At(nameof(DeliveryState.Storing), 0.2);
+            return new IntakeContents(report, sets.Rows, chunks.Build());
+        }, async job =>
+        {
+            await Table.HoldAsync(db, delivery.Id, worker, progress.Token);
+            await JobLevels.ExtendAsync(db, job, delivery.Id, progress.Token);
+        }, progress.Token);
+        log.LogInformation("Delivery {Delivery} became revision {Revision} with {Elements} elements", delivery.Id, revision, elements);
     }
 
     // A drawing has a report of its own, and no elements to combine.

@@ -1359,16 +1359,6 @@ namespace SteadyLintel.Store.Migrations
                     b.Navigation("Source");
                 });
 
-            modelBuilder.Entity("SteadyLintel.Store.ElementRow", b =>
-                {
-                    b.HasOne("SteadyLintel.Store.Revision", null)
-                        .WithMany()
-                        .HasForeignKey("RevisionId")
-                        .OnDelete(DeleteBehavior.Cascade)
-                        .IsRequired()
-                        .HasConstraintName("fk_elements_revisions_revision_id");
-                });
-
             modelBuilder.Entity("SteadyLintel.Store.FacetRow", b =>
                 {
                     b.HasOne("SteadyLintel.Store.Revision", null)
