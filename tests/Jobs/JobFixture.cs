@@ -41,11 +41,14 @@ public sealed class JobFixture : IAsyncLifetime, IDbContextFactory<LintelDb>, IW
         while (_work.TryDequeue(out var next)) await next();
     }
 
+    /// <summary>Receives into this job.</summary>
+    public Receiving Receiving(LintelDb db, SpaceOptions? space = null) => new(db, this, Options, new Space(db, space ?? new SpaceOptions()));
+
     public async Task<Guid> DeliverAsync(string party, string source, byte[] bytes, string fileName = "model.ifc")
     {
         await using var db = CreateDbContext();
         using var stream = new MemoryStream(bytes);
-        var id = await new Receiving(db, this, Options)
+        var id = await Receiving(db)
             .DeliverAsync(await db.Parties.SingleAsync(p => p.Code == party), source, fileName, stream, Somebody, CancellationToken.None);
         await WorkAsync();
         return id;

@@ -38,7 +38,7 @@ public class LevelsAndReceivingTests(JobFixture job) : IClassFixture<JobFixture>
     public async Task Pieces_that_are_not_the_files_are_refused()
     {
         await using var db = job.CreateDbContext();
-        var receiving = new Receiving(db, job, job.Options);
+        var receiving = job.Receiving(db);
         var party = await db.Parties.SingleAsync(p => p.Code == "STR");
         await Assert.ThrowsAsync<RefusedException>(
             () => receiving.BeginAsync(party, "x", "a.ifc", 0, job.Somebody, CancellationToken.None));

@@ -169,7 +169,7 @@ public class WorkTests(JobFixture job) : IClassFixture<JobFixture>
     public async Task Uploads_that_were_given_up_end_after_a_day()
     {
         await using var db = job.CreateDbContext();
-        var receiving = new Receiving(db, job, job.Options);
+        var receiving = job.Receiving(db);
         var delivery = await receiving.BeginAsync(await db.Parties.FirstAsync(), "Old", "a.ifc", 10, job.Somebody, CancellationToken.None);
         Assert.Empty(await receiving.GiveUpAsync(TimeSpan.FromDays(1), CancellationToken.None));
         await db.Deliveries.Where(d => d.Id == delivery.Id)

@@ -8,9 +8,17 @@ namespace SteadyLintel.Cli;
 /// <summary><c>lintel admin …</c>: what runs a site from its machine, on the database itself.</summary>
 internal static class AdminCommand
 {
+    private const string ToFolder = "folder", ToDatabase = "database";
+
     private static readonly Option<string?> Connection = new("--connection")
     {
         Description = "The Npgsql connection string; ConnectionStrings__Lintel of the environment when not given.",
+        Recursive = true,
+    };
+
+    private static readonly Option<string?> Folder = new("--originals")
+    {
+        Description = "The folder that originals are kept in; Originals__Folder of the environment when not given.",
         Recursive = true,
     };
 
@@ -22,11 +30,15 @@ internal static class AdminCommand
         return new Command("admin", "Looks after a site: its accounts, jobs and work, and whether all contents are what they were.")
         {
             Connection,
+            Folder,
             Json,
             Verb("accounts", "Lists the accounts.", AccountsAsync),
             Verb("jobs", "Lists the jobs.", JobsAsync),
             Verb("work", "Lists work that is under way, and what failed last.", WorkAsync),
             Verb("check", "Reads every content again and compares its hash; exit 4 when one is not what it was.", CheckAsync),
+            Verb("move-originals", "Moves originals and files of transmittals into the folder, or back into the database.", MoveAsync,
+                new Argument<string>("TO") { Description = "folder or database" }.AcceptOnlyFromAmong(ToFolder, ToDatabase)),
+            Verb("sweep", "Removes contents in the folder that nothing speaks of any more.", SweepAsync),
             Verb("end-sessions", "Signs an account out everywhere.", (db, parsed) => EndSessionsAsync(db, parsed.GetValue(email)!), email),
             Verb("administrator", "Makes an account an administrator.", (db, parsed) => PromoteAsync(db, parsed.GetValue(email)!), email),
         };
@@ -47,7 +59,8 @@ internal static class AdminCommand
             throw new Exchange.OrderException("Say which database: --connection, or ConnectionStrings__Lintel.");
         var options = new DbContextOptionsBuilder<LintelDb>();
         LintelDbFactory.Configure(options, connection);
-        using var db = new LintelDb(options.Options);
+        string? folder = parsed.GetValue(Folder) ?? Environment.GetEnvironmentVariable("Originals__Folder");
+        using var db = new LintelDb(options.Options, folder is { Length: > 0 } ? new BlobFolder(folder) : null);
         try
         {
             return run(db, parsed).GetAwaiter().GetResult();
@@ -116,6 +129,22 @@ internal static class AdminCommand
         }
 
         return result.Faults.Count == 0 ? ExitCodes.Done : ExitCodes.NotBalanced;
+    }
+
+    private static async Task<int> MoveAsync(LintelDb db, ParseResult parsed)
+    {
+        if (db.Folder is null) throw new Exchange.OrderException("Say which folder: --originals, or Originals__Folder.");
+        bool toFolder = parsed.GetValue<string>("TO") == ToFolder;
+        int moved = await new Blobs(db).MoveAsync(toFolder, CancellationToken.None);
+        await NoteAsync(db, "moved originals into", toFolder ? "the folder" : "the database");
+        Console.Out.WriteLine($"{moved} pieces were moved into the {(toFolder ? ToFolder : ToDatabase)}.");
+        return ExitCodes.Done;
+    }
+
+    private static async Task<int> SweepAsync(LintelDb db, ParseResult parsed)
+    {
+        Console.Out.WriteLine($"{await new Blobs(db).SweepAsync(CancellationToken.None)} contents were removed.");
+        return ExitCodes.Done;
     }
 
     private static async Task<int> EndSessionsAsync(LintelDb db, string email)

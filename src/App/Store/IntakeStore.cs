@@ -61,8 +61,8 @@ public sealed class IntakeStore(LintelDb db)
         return revision.Number;
     }
 
-    // Rows of elements refer to a revision,
-    which gets its number only at the end; two deliveries of one source must not wait for each other.
+    // Rows of elements refer to a revision, which gets its number only at the end: two deliveries of one source must not wait for one
+    // another.
     private async Task PlaceholderAsync(Delivery delivery, CancellationToken cancel)
     {
         int number = -1 - Random.Shared.Next(int.MaxValue - 1);

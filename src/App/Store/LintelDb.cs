@@ -5,8 +5,10 @@ using Microsoft.EntityFrameworkCore;
 
 namespace SteadyLintel.Store;
 
-/// <summary>Everything that is kept, in one PostgreSQL database.</summary>
-public sealed class LintelDb(DbContextOptions<LintelDb> options) : IdentityDbContext<AppUser, IdentityRole<Guid>,
+/// <summary>Everything that is kept, in one PostgreSQL database; large contents in a folder beside it where one is set.</summary>
+/// <param name="options">Which database.</param>
+/// <param name="folder">Where large contents are kept; null for the database itself.</param>
+public sealed class LintelDb(DbContextOptions<LintelDb> options, BlobFolder? folder = null) : IdentityDbContext<AppUser, IdentityRole<Guid>,
     Guid>(options), IDataProtectionKeyContext
 {
     /// <summary>Jobs.</summary>
@@ -38,6 +40,9 @@ public sealed class LintelDb(DbContextOptions<LintelDb> options) : IdentityDbCon
 
     /// <summary>Deliveries.</summary>
     public DbSet<Delivery> Deliveries => Set<Delivery>();
+
+    /// <summary>Where large contents are kept; null for the database itself.</summary>
+    public BlobFolder? Folder { get; } = folder;
 
     /// <summary>Revisions.</summary>
     public DbSet<Revision> Revisions => Set<Revision>();

@@ -62,8 +62,9 @@ app.UseResponseCompression();
 app.UseStaticFiles();
 app.UseSerilogRequestLogging();
 app.UseRouting();
-app.UseRateLimiter();
 app.UseAuthentication();
+// After authentication: one of the limits counts for each person.
+app.UseRateLimiter();
 app.UseAuthorization();
 app.Use((context, next) =>
 {

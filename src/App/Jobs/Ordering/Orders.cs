@@ -8,7 +8,8 @@ namespace SteadyLintel.Jobs;
 /// <param name="db">The database.</param>
 /// <param name="queue">Takes the runs.</param>
 /// <param name="options">How work is watched.</param>
-public sealed class Orders(LintelDb db, IWorkQueue queue, WorkOptions options)
+/// <param name="space">Whether there is room.</param>
+public sealed class Orders(LintelDb db, IWorkQueue queue, WorkOptions options, Space space)
 {
     /// <summary>An order for everything, as IFC by storey.</summary>
     public static OrderDocument Everything { get; } = new() { Split = "storey", Name = "{job}-{party}-{storey}" };
@@ -59,6 +60,7 @@ public sealed class Orders(LintelDb db, IWorkQueue queue, WorkOptions options)
 
     /// <summary>Has an order run over the newest revisions; a second call while a run is under way starts no second run.</summary>
     /// <returns>Whether a run was started.</returns>
+    /// <exception cref="RefusedException">There is no room for its files.</exception>
     public async Task<bool> RunAsync(OrderRow order, Actor by, CancellationToken cancel)
     {
         var document = OrderDocument.Read(order.Spec);
@@ -68,6 +70,7 @@ public sealed class Orders(LintelDb db, IWorkQueue queue, WorkOptions options)
         var preview = await OrderPreview.OfAsync(db, state, document, cancel);
         var last = await db.Transmittals.Where(t => t.OrderId == order.Id).OrderByDescending(t => t.Number).FirstOrDefaultAsync(cancel);
         if (preview.Problem is not null || revisions.Count == 0 || last is { State: < TransmittalState.Done }) return false;
+        await space.CheckAsync(order.JobId, by.User, 0, cancel);
         var run = new Transmittal
         {
             Id = Guid.NewGuid(),

@@ -7,7 +7,8 @@ namespace SteadyLintel.Jobs;
 /// <param name="db">The database.</param>
 /// <param name="queue">Takes what has arrived.</param>
 /// <param name="options">How work is watched.</param>
-public sealed class Receiving(LintelDb db, IWorkQueue queue, WorkOptions options)
+/// <param name="space">Whether there is room.</param>
+public sealed class Receiving(LintelDb db, IWorkQueue queue, WorkOptions options, Space space)
 {
     /// <summary>The longest name of a source, characters.</summary>
     public const int LongestName = 80;
@@ -23,7 +24,7 @@ public sealed class Receiving(LintelDb db, IWorkQueue queue, WorkOptions options
     /// <param name="length">Its length in bytes.</param>
     /// <param name="by">Who sends it.</param>
     /// <param name="cancel">Stops it.</param>
-    /// <exception cref="RefusedException">The file is empty or too long.</exception>
+    /// <exception cref="RefusedException">The file is empty or too long, or there is no room for it.</exception>
     public async Task<Delivery> BeginAsync(Party party, string? source, string? fileName, long length, Actor by, CancellationToken cancel)
     {
         if (length > UploadLimits.MaxBytes)
@@ -32,6 +33,10 @@ public sealed class Receiving(LintelDb db, IWorkQueue queue, WorkOptions options
         if (length <= 0) throw new RefusedException(RefusalKind.Wrong, "The file is empty (0 bytes); ask for it to be sent again.");
         string file = Path.GetFileName(Words.Of(fileName, "The file's name", 1000, false).Replace('\\', '/'));
         source = Words.Of(source, "The source's name", LongestName, false);
+        // One after the other in a job, so that two files together do not take more than there is.
+        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        await db.Database.ExecuteSqlAsync($"SELECT 1 FROM jobs WHERE id = {party.JobId} FOR NO KEY UPDATE", cancel);
+        await space.CheckAsync(party.JobId, by.User, length, cancel);
         var target = await SourceAsync(party, source.Length == 0 ? party.Discipline : source, file, cancel);
         var delivery = new Delivery
         {
@@ -46,6 +51,7 @@ public sealed class Receiving(LintelDb db, IWorkQueue queue, WorkOptions options
         db.Deliveries.Add(delivery);
         db.Note(by, party.JobId, "sent", $"{delivery.FileName} for {party.Code} {target.Name}");
         await SaveWithSourceAsync(delivery, target, cancel);
+        await transaction.CommitAsync(cancel);
         return delivery;
     }
 
@@ -66,7 +72,7 @@ public sealed class Receiving(LintelDb db, IWorkQueue queue, WorkOptions options
         // Whoever posts a form has its body read before it comes here.
         if (await read(bytes) < bytes.Length)
             throw new RefusedException(RefusalKind.Wrong, "A piece must be sent as bytes (application/octet-stream), not as a form.");
-        await new Blobs(db).PutAsync(delivery.BlobId, number, bytes, cancel);
+        await Space.KeepAsync(() => new Blobs(db).PutAsync(delivery.BlobId, number, bytes, cancel));
     }
 
     /// <summary>Ends a delivery and has it read.</summary>

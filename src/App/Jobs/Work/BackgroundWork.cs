@@ -166,6 +166,14 @@ public abstract class BackgroundWork<T>(IDbContextFactory<LintelDb> contexts, Wo
             return WorkEnd.Over;
         }
 
+        if (Space.IsFull(e))
+        {
+            log.LogError("Work {Work} found the disk full: {Reason}", id, e.Message);
+            await Table.FailAsync(db, id, $"{Subject} needs room on the server's disk, which is full. The original is kept. "
+                + "Tell whoever runs this site.", CancellationToken.None);
+            return WorkEnd.Over;
+        }
+
         string reference = Reference();
         bool passing = MayPass(e);
         int attempts = passing ? await Table.CountAttemptAsync(db, id, CancellationToken.None) : 0;

@@ -24,6 +24,9 @@ public enum RefusalKind
 
     /// <summary>It is in another state by now.</summary>
     Conflict,
+
+    /// <summary>There is no room for it.</summary>
+    Full,
 }
 
 /// <summary>Something asked for is not done; the message says why and what to do.</summary>

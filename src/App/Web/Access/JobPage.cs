@@ -101,13 +101,7 @@ public abstract class JobPage(LintelDb db, JobAccess access) : PageModel
         catch (RefusedException e)
         {
             Problem = e.Message;
-            Response.StatusCode = e.Kind switch
-            {
-                RefusalKind.Wrong => 400,
-                RefusalKind.Forbidden => 403,
-                RefusalKind.Unknown => 404,
-                _ => 409
-            };
+            Response.StatusCode = Status(e.Kind);
             // What was begun is not to be saved with what comes next.
             Db.ChangeTracker.Clear();
             Route = await RouteBar.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
@@ -118,6 +112,16 @@ public abstract class JobPage(LintelDb db, JobAccess access) : PageModel
         Done = done;
         return Redirect(to ?? Request.Path);
     }
+
+    /// <summary>The status of a refusal (RFC 9110; 507: RFC 4918, 11.5).</summary>
+    protected static int Status(RefusalKind kind) => kind switch
+    {
+        RefusalKind.Wrong => 400,
+        RefusalKind.Forbidden => 403,
+        RefusalKind.Unknown => 404,
+        RefusalKind.Full => 507,
+        _ => 409,
+    };
 
     private IActionResult? Refusal()
     {

@@ -1,3 +1,4 @@
+using System.Security.Claims;
 using System.Threading.RateLimiting;
 using Microsoft.AspNetCore.Authentication;
 using Microsoft.AspNetCore.DataProtection;
@@ -13,6 +14,12 @@ internal static class Security
 {
     /// <summary>The rate limit on sign-in attempts.</summary>
     public const string SignInLimit = "sign-in";
+
+    /// <summary>The limit on what one person may have computed at the same time while a page waits for it.</summary>
+    public const string ComputingLimit = "computing";
+
+    // Pages that show a report call for none of it.
+    private static readonly HashSet<string> Computing = new(StringComparer.OrdinalIgnoreCase) { "Plan", "Convert", "Converted" };
 
     private const string Either = "Cookie or token";
 
@@ -54,7 +61,7 @@ internal static class Security
         });
         services.AddDataProtection().SetApplicationName("SteadyLintel").PersistKeysToDbContext<LintelDb>();
         services.AddAntiforgery(o => o.HeaderName = "RequestVerificationToken");
-        int permits = configuration.GetValue("SignIn:PerMinute", 30);
+        int permits = configuration.GetValue("SignIn:PerMinute", 30), computing = configuration.GetValue("Work:PerPerson", 2);
         services.AddRateLimiter(o =>
         {
             o.RejectionStatusCode = StatusCodes.Status429TooManyRequests;
@@ -63,6 +70,10 @@ internal static class Security
                 context.HttpContext.Response.Headers.RetryAfter = "60";
                 return ValueTask.CompletedTask;
             };
+            o.AddPolicy(ComputingLimit, context => Computing.Contains(context.Request.Query["handler"].ToString())
+                ? RateLimitPartition.GetConcurrencyLimiter(context.User.FindFirstValue(ClaimTypes.NameIdentifier) ?? "",
+                    _ => new ConcurrencyLimiterOptions { PermitLimit = computing, QueueLimit = 4 * computing })
+                : RateLimitPartition.GetNoLimiter(""));
             o.AddPolicy(SignInLimit, context => context.Request.Method == "POST"
                 ? RateLimitPartition.GetFixedWindowLimiter(Sessions.Address(context),
                     _ => new FixedWindowRateLimiterOptions { PermitLimit = permits, Window = TimeSpan.FromMinutes(1) })

@@ -21,10 +21,15 @@ internal enum RunnerEnd
 internal sealed class Runner : IDisposable
 {
     private readonly Process _process;
-    private readonly string _folder = Directory.CreateTempSubdirectory("lintel-runner-").FullName;
+    private readonly string _folder;
 
-    public Runner(IConfiguration configuration, int memoryMb, ILogger log)
+    /// <param name="configuration">The server's settings.</param>
+    /// <param name="memoryMb">What the process may take, MB of managed memory.</param>
+    /// <param name="folder">An empty folder for its temporary files, removed with it.</param>
+    /// <param name="log">Where its log goes.</param>
+    public Runner(IConfiguration configuration, int memoryMb, string folder, ILogger log)
     {
+        _folder = folder;
         var start = new ProcessStartInfo(Environment.ProcessPath ?? "dotnet")
         {
             RedirectStandardInput = true,
@@ -38,6 +43,7 @@ internal sealed class Runner : IDisposable
             start.ArgumentList.Add(program);
         start.ArgumentList.Add(RunnerLoop.Word);
         start.Environment["ConnectionStrings__Lintel"] = configuration.GetConnectionString("Lintel");
+        start.Environment["Originals__Folder"] = configuration["Originals:Folder"];
         start.Environment["TMPDIR"] = _folder;
         start.Environment["DOTNET_gcServer"] = "0";
         start.Environment["DOTNET_GCHeapHardLimit"] = ((long)memoryMb << 20)

@@ -75,6 +75,7 @@ internal static class RunnerLoop
             Limit = TimeSpan.FromMinutes(configuration.GetValue("Work:MaxMinutes", usual.Limit.TotalMinutes)),
             MemoryMb = configuration.GetValue("Work:MemoryMb", usual.MemoryMb),
         });
+        if (configuration["Originals:Folder"] is { Length: > 0 } folder) services.AddSingleton(new BlobFolder(folder));
         services.AddTransient<ReadDelivery>();
         services.AddTransient<RunOrder>();
     }

@@ -5,7 +5,7 @@ using SteadyLintel.Store;
 namespace SteadyLintel.Web;
 
 /// <summary>Has work done by processes of their own, watches them, and ends those that do not stop when asked or take too long.</summary>
-internal sealed class Runners(IConfiguration configuration, WorkOptions options, ILogger<Runners> log) : IDisposable
+internal sealed class Runners(IConfiguration configuration, WorkOptions options, WorkFolder folder, ILogger<Runners> log) : IDisposable
 {
     // Fresh after so many, whatever a package may have kept.
     private const int MaxWorks = 50;
@@ -24,7 +24,7 @@ internal sealed class Runners(IConfiguration configuration, WorkOptions options,
     {
         while (true)
         {
-            var runner = _idle.TryTake(out var idle) && idle.IsAlive ? idle : new Runner(configuration, options.MemoryMb, log);
+            var runner = _idle.TryTake(out var idle) && idle.IsAlive ? idle : new Runner(configuration, options.MemoryMb, folder.New(), log);
             bool kept = false;
             try
             {

@@ -7,7 +7,9 @@ namespace SteadyLintel.Web;
 /// <summary>Finds what nobody is at any more: work whose worker is silent or that the queue has lost, uploads that were given up.</summary>
 internal sealed class Sweeper(IServiceProvider services, WorkOptions options, ILogger<Sweeper> log) : BackgroundService
 {
-    private static readonly TimeSpan GivenUp = TimeSpan.FromDays(1);
+    private static readonly TimeSpan GivenUp = TimeSpan.FromDays(1), Daily = TimeSpan.FromDays(1);
+
+    private DateTime _swept;
 
     /// <inheritdoc/>
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
@@ -36,5 +38,8 @@ internal sealed class Sweeper(IServiceProvider services, WorkOptions options, IL
         foreach (var id in await WorkTable.Transmittals.ForgottenAsync(db, options.Lease, options.Wait, cancel)) queue.Run(id);
         foreach (var id in await scope.ServiceProvider.GetRequiredService<Receiving>().GiveUpAsync(GivenUp, cancel))
             log.LogInformation("The upload of delivery {Delivery} was given up", id);
+        if (DateTime.UtcNow - _swept < Daily) return;
+        _swept = DateTime.UtcNow;
+        if (await new Blobs(db).SweepAsync(cancel) is > 0 and var swept) log.LogInformation("{Contents} contents without a row were removed", swept);
     }
 }

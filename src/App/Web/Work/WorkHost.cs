@@ -33,6 +33,8 @@ internal static class WorkHost
     {
         string connection = configuration.GetConnectionString("Lintel")!;
         services.AddScoped(s => s.GetRequiredService<IDbContextFactory<LintelDb>>().CreateDbContext());
+        services.AddSingleton(SpaceOf(configuration));
+        services.AddScoped<Space>();
         services.AddScoped<Receiving>();
         services.AddScoped<IWorkQueue, HangfireQueue>();
         services.AddHangfire(o => o.UsePostgreSqlStorage(s => s.UseNpgsqlConnection(connection), new PostgreSqlStorageOptions
@@ -43,9 +45,25 @@ internal static class WorkHost
         }));
     }
 
+    private static SpaceOptions SpaceOf(IConfiguration configuration)
+    {
+        var usual = new SpaceOptions();
+        return new SpaceOptions
+        {
+            JobBytes = Megabytes("JobMb", usual.JobBytes),
+            PersonBytes = Megabytes("PersonMb", usual.PersonBytes),
+            FreeBytes = Megabytes("FreeMb", usual.FreeBytes),
+            Watched = [.. usual.Watched, .. configuration.GetSection("Space:Watched").Get<string[]>() ?? [],
+                .. new[] { configuration["Originals:Folder"] }.OfType<string>().Where(f => f.Length > 0)],
+        };
+
+        long Megabytes(string name, long bytes) => configuration.GetValue($"Space:{name}", bytes >> 20) << 20;
+    }
+
     /// <summary>Takes work from the queue and has it done.</summary>
     public static void AddWork(this IServiceCollection services, IConfiguration configuration)
     {
+        services.AddSingleton<WorkFolder>();
         services.AddSingleton<Runners>();
         services.AddTransient<QueuedWork>();
         services.AddHostedService<Sweeper>();

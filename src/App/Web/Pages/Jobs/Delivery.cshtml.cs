@@ -4,6 +4,7 @@ using System.Text.Json;
 using CsvHelper;
 using CsvHelper.Configuration;
 using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.RateLimiting;
 using Microsoft.EntityFrameworkCore;
 using SteadyLintel.Cad;
 using SteadyLintel.Exchange;
@@ -20,6 +21,7 @@ namespace SteadyLintel.Web.Pages.Jobs;
 public sealed record DrawingWish(string Form = "", bool Apart = false, bool OnlyShown = false, string[]? Layer = null);
 
 /// <summary>A delivery's intake report.</summary>
+[EnableRateLimiting(Security.ComputingLimit)]
 public sealed class DeliveryModel(LintelDb db, JobAccess access, ConvertDrawing converter) : JobPage(db, access)
 {
     /// <summary>The delivery.</summary>

@@ -169,7 +169,18 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders) : J
     {
         if (!MayHandOver) return StatusCode(403);
         await SaveAsync(sentence);
-        await orders.RunAsync(Order, Actor, HttpContext.RequestAborted);
+        try
+        {
+            await orders.RunAsync(Order, Actor, HttpContext.RequestAborted);
+        }
+        catch (RefusedException e)
+        {
+            Problem = e.Message;
+            Response.StatusCode = Status(e.Kind);
+            await OnGetAsync();
+            return Page();
+        }
+
         return Redirect($"/jobs/{Job.Code}/handover/{Order.Number}");
     }
 

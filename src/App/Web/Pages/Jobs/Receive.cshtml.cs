@@ -92,13 +92,7 @@ public sealed class ReceiveModel(LintelDb db, JobAccess access, Receiving receiv
         }
         catch (RefusedException e)
         {
-            return Refuse(e.Kind switch
-            {
-                RefusalKind.Wrong => 400,
-                RefusalKind.Forbidden => 403,
-                RefusalKind.Unknown => 404,
-                _ => 409
-            }, e.Message);
+            return Refuse(Status(e.Kind), e.Message);
         }
     }
 

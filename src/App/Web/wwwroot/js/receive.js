@@ -56,7 +56,7 @@ if (drop) {
           tries--;
           continue;
         }
-        if (answer.status < 500 || tries > 40) throw new Refusal(await answer.text());
+        if (answer.status < 500 || answer.status === 507 || tries > 40) throw new Refusal(await answer.text());
       } catch (error) {
         if (error instanceof Refusal || tries > 40) throw error;
       }
