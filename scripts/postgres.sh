@@ -16,25 +16,27 @@ as_postgres() {
 
 free_port() { python3 -c 'import socket; s=socket.socket(); s.bind(("127.0.0.1",0)); print(s.getsockname()[1])'; }
 
+# Where a cluster lies. As root that is among the other clusters of user postgres, who could not reach a folder below /root or a private
+# checkout without opening every folder above it to everybody.
+postgres_home() { # folder
+  if [ "$(id -u)" = 0 ] && [ ! -f "$1/data/PG_VERSION" ]; then echo "/var/lib/postgresql/lintel-$(printf %s "$1" | cksum | cut -d' ' -f1)"; else echo "$1"; fi
+}
+
 postgres_start() { # folder [extra settings]
-  local folder=$1 bin
+  local folder bin
   if [ -z "$(postgres_bin)" ]; then
     echo "Installing PostgreSQL ..."
     install_packages postgresql
   fi
   command -v python3 >/dev/null || install_packages python3
-  bin=$(postgres_bin)
+  folder=$(postgres_home "$1") bin=$(postgres_bin)
   mkdir -p "$folder"
   if [ ! -f "$folder/data/PG_VERSION" ]; then
     echo "Making a private database in $folder ..."
     rm -rf "$folder/data"
     (umask 077; head -c 24 /dev/urandom | base64 | tr -d '+/=' > "$folder/password")
     free_port > "$folder/port"
-    if [ "$(id -u)" = 0 ]; then
-      chown -R postgres "$folder"
-      # Every folder above must let user postgres through.
-      local up=$folder; while [ "$up" != / ]; do up=$(dirname "$up"); chmod a+x "$up" 2>/dev/null || true; done
-    fi
+    [ "$(id -u)" != 0 ] || chown -R postgres "$folder"
     as_postgres "$bin/initdb" -D "$folder/data" -U lintel --pwfile "$folder/password" -A scram-sha-256 -E UTF8 --locale=C.UTF-8 >/dev/null
     printf "listen_addresses = '127.0.0.1'\nport = %s\nunix_socket_directories = '%s'\nmax_connections = 200\n%s\n" "$(cat "$folder/port")" "$folder/data" "${2:-}" |
       as_postgres tee -a "$folder/data/postgresql.conf" >/dev/null
@@ -45,8 +47,8 @@ postgres_start() { # folder [extra settings]
   fi
 }
 
-postgres_stop() { as_postgres "$(postgres_bin)/pg_ctl" -w -s -m fast -D "$1/data" stop >/dev/null 2>&1 || true; }
+postgres_stop() { as_postgres "$(postgres_bin)/pg_ctl" -w -s -m fast -D "$(postgres_home "$1")/data" stop >/dev/null 2>&1 || true; }
 
-postgres_remove() { if [ -d "$1/data" ]; then postgres_stop "$1"; rm -rf "$1"; fi; }
+postgres_remove() { local folder; folder=$(postgres_home "$1"); if [ -d "$folder/data" ]; then postgres_stop "$1"; rm -rf "$folder"; fi; }
 
-postgres_connection() { echo "Host=127.0.0.1;Port=$(cat "$1/port");Database=$2;Username=lintel;Password=$(cat "$1/password")"; }
+postgres_connection() { echo "Host=127.0.0.1;Port=$(cat "$(postgres_home "$1")/port");Database=$2;Username=lintel;Password=$(cat "$(postgres_home "$1")/password")"; }

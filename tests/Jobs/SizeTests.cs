@@ -5,7 +5,7 @@ using SteadyLintel.Store;
 
 namespace SteadyLintel.Tests;
 
-/// <summary>Very many elements are read piece by piece.</summary>
+/// <summary>Very many elements are read piece by piece, and none at all is refused.</summary>
 public class SizeTests(JobFixture job) : IClassFixture<JobFixture>
 {
     private static int Count => int.TryParse(Environment.GetEnvironmentVariable("LINTEL_PRODUCTS"), out int n) ? n : 60_000;
@@ -32,6 +32,19 @@ public class SizeTests(JobFixture job) : IClassFixture<JobFixture>
         Assert.Equal(Count, delivery.Revision!.Elements);
         Assert.Equal(Count, await db.Elements.CountAsync(e => e.RevisionId == id));
         Assert.Equal([Count], await db.Facets.Where(f => f.RevisionId == id).Select(f => f.Count).ToListAsync());
+    }
+
+    [Theory]
+    [InlineData("a.ifc", "ISO-10303-21;HEADER;FILE_DESCRIPTION((''),'2;1');FILE_NAME('','',(''),(''),'','','');FILE_SCHEMA(('IFC4'));ENDSEC;DATA;ENDSEC;END-ISO-10303-21;", "not even a project")]
+    [InlineData("a.dxf", "0\nSECTION\n2\nENTITIES\n0\nENDSEC\n0\nEOF\n", "no entity in it")]
+    public async Task A_file_without_any_content_is_refused_and_kept(string name, string text, string why)
+    {
+        var id = await job.DeliverAsync("SRV", "Empty " + name, System.Text.Encoding.ASCII.GetBytes(text), name);
+        await using var db = job.CreateDbContext();
+        var delivery = await db.Deliveries.AsNoTracking().SingleAsync(d => d.Id == id);
+        Assert.Equal(DeliveryState.Refused, delivery.State);
+        Assert.Contains(why, delivery.Sentence);
+        Assert.Equal(text.Length, (await new Blobs(db).HeldAsync(delivery.BlobId)).Bytes);
     }
 
     private static string GlobalId(long n)

@@ -26,6 +26,8 @@ public class WorkTests(JobFixture job) : IClassFixture<JobFixture>
 
         protected override (int State, string? Sentence) StateOf(string step) => ((int)DeliveryState.Reading, null);
 
+        protected override WorkOutcome Outcome(Delivery work) => new(work.State.ToString(), false, 0);
+
         protected override Task<Delivery> LoadAsync(LintelDb db, Guid id, CancellationToken cancel) =>
             db.Deliveries.AsNoTracking().FirstAsync(d => d.Id == id, cancel);
     }

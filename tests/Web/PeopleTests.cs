@@ -17,7 +17,7 @@ public sealed partial class EmptySite : IAsyncLifetime
 
     public async ValueTask InitializeAsync()
     {
-        Server = await ServerProcess.StartAsync(TestDatabase.New(), demo: false);
+        Server = await ServerProcess.StartAsync(TestDatabase.New(), demo: false, ("Company__StandIn", "true"));
         Code = FirstCode().Match(Server.LogText).Groups[1].Value;
         using var first = new LintelClient(Server.Address);
         var made = await first.FormAsync("/first", "", ("typed", Code), ("name", "Ada First"),
@@ -81,8 +81,13 @@ public sealed partial class EmptySite : IAsyncLifetime
     private static partial Regex FirstCode();
 }
 
+/// <summary>Tests that share the site, one after the other.</summary>
+[CollectionDefinition(nameof(EmptySite))]
+public sealed class EmptySiteCollection : ICollectionFixture<EmptySite>;
+
 /// <summary>Jobs, parties, members, accounts: as people use them, over HTTP.</summary>
-public class PeopleTests(EmptySite site) : IClassFixture<EmptySite>
+[Collection(nameof(EmptySite))]
+public class PeopleTests(EmptySite site)
 {
     [Fact]
     public async Task There_is_one_first_account_and_it_wants_the_code()

@@ -39,9 +39,32 @@ internal static class AdminCommand
             Verb("move-originals", "Moves originals and files of transmittals into the folder, or back into the database.", MoveAsync,
                 new Argument<string>("TO") { Description = "folder or database" }.AcceptOnlyFromAmong(ToFolder, ToDatabase)),
             Verb("sweep", "Removes contents in the folder that nothing speaks of any more.", SweepAsync),
+            Verb("status", "Tells how the site is: queue, failures, space.", StatusAsync),
+            Units(),
             Verb("end-sessions", "Signs an account out everywhere.", (db, parsed) => EndSessionsAsync(db, parsed.GetValue(email)!), email),
             Verb("administrator", "Makes an account an administrator.", (db, parsed) => PromoteAsync(db, parsed.GetValue(email)!), email),
         };
+    }
+
+    private static Command Units()
+    {
+        var into = new Argument<string>("FOLDER") { Description = "Where the files are written." };
+        var program = new Option<string>("--program") { Description = "Where the published program lies.", DefaultValueFactory = _ => "/opt/steady-lintel" };
+        var user = new Option<string>("--user") { Description = "The user it runs as.", DefaultValueFactory = _ => "lintel" };
+        var host = new Option<string>("--host") { Description = "The name that the site is asked by.", Required = true };
+        var command = new Command("units", "Writes units for systemd, their settings and a proxy's configuration.") { into, program, user, host };
+        command.SetAction(parsed => Output.Guard(() =>
+        {
+            string folder = Directory.CreateDirectory(parsed.GetValue(into)!).FullName;
+            foreach (var (name, text) in ServiceUnits.Write(parsed.GetValue(program)!, parsed.GetValue(user)!, parsed.GetValue(host)!, "/usr/bin/dotnet"))
+            {
+                File.WriteAllText(Path.Combine(folder, name), text);
+                Console.Out.WriteLine(Path.Combine(folder, name));
+            }
+
+            return ExitCodes.Done;
+        }));
+        return command;
     }
 
     private static Command Verb(string name, string what, Func<LintelDb, ParseResult, Task<int>> run, params Argument[] arguments)
@@ -144,6 +167,22 @@ internal static class AdminCommand
     private static async Task<int> SweepAsync(LintelDb db, ParseResult parsed)
     {
         Console.Out.WriteLine($"{await new Blobs(db).SweepAsync(CancellationToken.None)} contents were removed.");
+        return ExitCodes.Done;
+    }
+
+    private static async Task<int> StatusAsync(LintelDb db, ParseResult parsed)
+    {
+        var state = await SiteState.LoadAsync(db, CancellationToken.None);
+        if (parsed.GetValue(Json)) Output.WritePage(state);
+        else
+        {
+            Console.Out.WriteLine($"{state.Queue.Length} works wait or are under way, the oldest for {state.Queue.Oldest.TotalSeconds:0} s");
+            Console.Out.WriteLine($"{state.Accounts} accounts, {state.Sessions} browsers signed in, {state.Jobs} jobs");
+            Console.Out.WriteLine($"{state.Originals / 1_000_000} MB of originals, {state.HandedOver / 1_000_000} MB handed over, database {state.Database / 1_000_000} MB");
+            Console.Out.WriteLine($"{state.Mails.Waiting} mails wait, {state.Mails.Failing} of them failed before");
+            foreach (var failed in state.Failed) Console.Out.WriteLine($"{failed.At:yyyy-MM-dd HH:mm}  {failed.Job}  {failed.Kind} {failed.Name}: {failed.Sentence}");
+        }
+
         return ExitCodes.Done;
     }
 

@@ -11,7 +11,7 @@ const string Ready = "ready";
 if (args is [RunnerLoop.Word]) return await RunnerLoop.MainAsync();
 if (args is [WorkHost.Word]) return await WorkHost.MainAsync();
 var builder = WebApplication.CreateBuilder(args);
-builder.Host.UseSerilog((context, log) => log.ReadFrom.Configuration(context.Configuration).WriteTo
+builder.Host.UseSerilog((context, log) => log.ReadFrom.Configuration(context.Configuration).Enrich.FromLogContext().WriteTo
     .Console(outputTemplate: WorkHost.LogLine));
 string connection = builder.Configuration.GetConnectionString("Lintel")
     ?? throw new InvalidOperationException("ConnectionStrings:Lintel is not set; ./start sets it.");
@@ -20,6 +20,7 @@ builder.Services.AddQueue(builder.Configuration);
 // Elsewhere a server of its own works: the same program, started with the word work.
 if (builder.Configuration.GetValue("Work:Here", true)) builder.Services.AddWork(builder.Configuration);
 builder.Services.AddSecurity(builder.Configuration);
+Telemetry.Add(builder.Services, builder.Configuration);
 builder.Services.AddScoped<JobAccess>();
 builder.Services.AddScoped<JobSetup>();
 builder.Services.AddScoped<Members>();
@@ -55,6 +56,8 @@ await using (var scope = app.Services.CreateAsyncScope())
 }
 
 app.UseForwardedHeaders();
+// Browsers are told to come by TLS only; development has none.
+if (!app.Environment.IsDevelopment()) app.UseHsts();
 app.UseSecurityHeaders(Security.Headers());
 app.UseExceptionHandler("/error");
 app.UseStatusCodePagesWithReExecute("/error", "?status={0}");
@@ -72,6 +75,10 @@ app.Use((context, next) =>
     return next(context);
 });
 app.MapRazorPages();
+PolicyReports.Map(app);
+if (app.Configuration.GetValue("Company:StandIn", false)) StandInProvider.Map(app);
+if (!app.Environment.IsDevelopment() && app.Configuration["AllowedHosts"] is null or "*")
+    app.Logger.LogWarning("AllowedHosts is not set: the site answers to every name. Set it to the names that it is asked by.");
 app.MapHealthChecks("/health");
 // Live: the process answers; it is to be started anew when it does not. Ready: it can do its work, and may be given requests.
 app.MapHealthChecks("/health/live", new HealthCheckOptions { Predicate = _ => false });

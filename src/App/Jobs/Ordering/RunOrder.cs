@@ -32,6 +32,9 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
     protected override (int State, string? Sentence) StateOf(string step) => ((int)TransmittalState.Running, step);
 
     /// <inheritdoc/>
+    protected override WorkOutcome Outcome(Transmittal work) => new(work.State.ToString(), work.State == TransmittalState.Failed, 0);
+
+    /// <inheritdoc/>
     protected override Task<Transmittal> LoadAsync(LintelDb db, Guid id, CancellationToken cancel) =>
         db.Transmittals.AsNoTracking().Include(t => t.Order).FirstAsync(t => t.Id == id, cancel);
 

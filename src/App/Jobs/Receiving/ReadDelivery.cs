@@ -33,6 +33,9 @@ public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, WorkOptio
     protected override (int State, string? Sentence) StateOf(string step) => ((int)Enum.Parse<DeliveryState>(step), null);
 
     /// <inheritdoc/>
+    protected override WorkOutcome Outcome(Delivery work) => new(work.State.ToString(), work.State == DeliveryState.Refused, work.Length);
+
+    /// <inheritdoc/>
     protected override Task<Delivery> LoadAsync(LintelDb db, Guid id, CancellationToken cancel) =>
         db.Deliveries.AsNoTracking().FirstAsync(d => d.Id == id, cancel);
 
@@ -58,6 +61,8 @@ public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, WorkOptio
         progress.At(nameof(DeliveryState.Indexing), 0);
         using var delivered = DeliveredFile.Open(path, UploadLimits.MaxBytes, progress.Token);
         var model = IfcModel.Open(delivered.Bytes, progress.Token);
+        if (!model.Types().Any(t => t.Entity?.Is("IfcRoot") == true))
+            throw new DeliveryException("The file has a header but no building in it, not even a project; ask for it to be exported again.");
         progress.At(nameof(DeliveryState.Reading), 0);
         var snapshot = ModelSnapshot.Open(model, progress.Token);
         int elements = 0;
@@ -90,6 +95,9 @@ public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, WorkOptio
         progress.At(nameof(DeliveryState.Reading), 0);
         var (drawing, form) = CadFile.Read(await File.ReadAllBytesAsync(path, progress.Token), progress.Token);
         var report = DrawingIntake.Read(drawing, form);
+        // A sheet that nobody drew on has the window to itself (DXF reference, VIEWPORT 69 = 1).
+        if (report.Entities.All(e => e.Name == "VIEWPORT"))
+            throw new DeliveryException("The drawing has no entity in it, neither in model space nor on a sheet; ask for it to be saved again.");
         progress.At(nameof(DeliveryState.Storing), 0.5);
         int revision = await new IntakeStore(db).SaveAsync(
             delivery.Id, report, _ => Table.HoldAsync(db, delivery.Id, worker, progress.Token), progress.Token);

@@ -16,6 +16,12 @@ public enum WorkEnd
     Later,
 }
 
+/// <summary>How a work ended.</summary>
+/// <param name="State">Its state, in a word.</param>
+/// <param name="Failed">Whether there is no result, though nobody called it off.</param>
+/// <param name="Bytes">The length of what was read; 0 for other work.</param>
+public sealed record WorkOutcome(string State, bool Failed, long Bytes);
+
 /// <summary>How work is watched.</summary>
 public sealed record WorkOptions
 {
@@ -129,6 +135,16 @@ public abstract class BackgroundWork<T>(IDbContextFactory<LintelDb> contexts, Wo
         await using var db = await contexts.CreateDbContextAsync(cancel);
         return await Table.IsCancelAskedAsync(db, id, cancel);
     }
+
+    /// <summary>How a work ended, for whoever counts.</summary>
+    public async Task<WorkOutcome> OutcomeAsync(Guid id)
+    {
+        await using var db = await contexts.CreateDbContextAsync();
+        return Outcome(await LoadAsync(db, id, CancellationToken.None));
+    }
+
+    /// <summary>How a work ended, from its row.</summary>
+    protected abstract WorkOutcome Outcome(T work);
 
     /// <summary>Lets go of work that another process is to do.</summary>
     public async Task ReleaseAsync(Guid id)

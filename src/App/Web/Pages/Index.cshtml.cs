@@ -1,4 +1,5 @@
 using Microsoft.AspNetCore.Authorization;
+using Microsoft.EntityFrameworkCore;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using SteadyLintel.Jobs;
@@ -19,6 +20,9 @@ public sealed class IndexModel(JobAccess access, JobSetup setup, LintelDb db) : 
     /// <summary>Whether the person may make jobs.</summary>
     public bool MayMake { get; private set; }
 
+    /// <summary>Whether the person runs the site.</summary>
+    public bool IsAdministrator { get; private set; }
+
     /// <summary>What was done.</summary>
     [TempData]
     public string? Done { get; set; }
@@ -31,6 +35,8 @@ public sealed class IndexModel(JobAccess access, JobSetup setup, LintelDb db) : 
         foreach (var member in await access.JobsOfAsync(JobAccess.UserId(User), cancel))
             lines.Add(new JobLine(member, member.Role == MemberRole.Recipient ? null : await RouteBar.LoadAsync(db, member.JobId, cancel)));
         Jobs = [.. lines.OrderBy(l => l.Member.Job.ArchivedAt is not null)];
-        MayMake = await setup.MayMakeAsync(JobAccess.UserId(User), cancel);
+        var user = JobAccess.UserId(User);
+        IsAdministrator = await db.Users.AnyAsync(u => u.Id == user && u.IsAdministrator, cancel);
+        MayMake = await setup.MayMakeAsync(user, cancel);
     }
 }

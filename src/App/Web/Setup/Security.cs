@@ -1,4 +1,5 @@
 using System.Security.Claims;
+using System.Security.Cryptography.X509Certificates;
 using System.Threading.RateLimiting;
 using Microsoft.AspNetCore.Authentication;
 using Microsoft.AspNetCore.DataProtection;
@@ -44,10 +45,12 @@ internal static class Security
             o.User.RequireUniqueEmail = true;
         }).AddEntityFrameworkStores<LintelDb>().AddSignInManager<LintelSignIn>().AddDefaultTokenProviders();
         services.Configure<DataProtectionTokenProviderOptions>(o => o.TokenLifespan = TimeSpan.FromHours(2));
-        services.AddAuthentication(o => o.DefaultScheme = o.DefaultAuthenticateScheme = o.DefaultChallengeScheme = Either)
+        services.AddSingleton<CompanySignIn>();
+        var authentication = services.AddAuthentication(o => o.DefaultScheme = o.DefaultAuthenticateScheme = o.DefaultChallengeScheme = Either)
             .AddPolicyScheme(Either, Either, o => o.ForwardDefaultSelector = context =>
                 TokenAuthentication.Has(context.Request) ? TokenAuthentication.SchemeName : IdentityConstants.ApplicationScheme)
             .AddScheme<AuthenticationSchemeOptions, TokenAuthentication>(TokenAuthentication.SchemeName, null);
+        CompanySignIn.Add(authentication, configuration);
         services.ConfigureApplicationCookie(o =>
         {
             o.LoginPath = "/signin";
@@ -59,7 +62,7 @@ internal static class Security
             o.Events.OnValidatePrincipal = Sessions.ValidateAsync;
             o.Events.OnRedirectToLogin = context => Redirect(context.HttpContext, context.RedirectUri);
         });
-        services.AddDataProtection().SetApplicationName("SteadyLintel").PersistKeysToDbContext<LintelDb>();
+        AddKeys(services, configuration);
         services.AddAntiforgery(o => o.HeaderName = "RequestVerificationToken");
         int permits = configuration.GetValue("SignIn:PerMinute", 30), computing = configuration.GetValue("Work:PerPerson", 2);
         services.AddRateLimiter(o =>
@@ -79,6 +82,18 @@ internal static class Security
                     _ => new FixedWindowRateLimiterOptions { PermitLimit = permits, Window = TimeSpan.FromMinutes(1) })
                 : RateLimitPartition.GetNoLimiter(""));
         });
+    }
+
+    // Keys that protect cookies lie in the database, which backups carry around: with a certificate they are of no use without its key.
+    private static void AddKeys(IServiceCollection services, IConfiguration configuration)
+    {
+        var keys = services.AddDataProtection().SetApplicationName("SteadyLintel").PersistKeysToDbContext<LintelDb>();
+        if (configuration["Keys:Certificate"] is not { Length: > 0 } file) return;
+        string? password = configuration["Keys:Password"];
+        keys.ProtectKeysWithCertificate(X509CertificateLoader.LoadPkcs12FromFile(file, password));
+        // Keys made under certificates that have been replaced can still be read.
+        keys.UnprotectKeysWithAnyCertificate(
+            [.. (configuration.GetSection("Keys:Old").Get<string[]>() ?? []).Append(file).Select(f => X509CertificateLoader.LoadPkcs12FromFile(f, password))]);
     }
 
     // A piece of an upload or a fragment cannot be answered with a page: it is told that the session has ended.
@@ -106,5 +121,6 @@ internal static class Security
             csp.AddBaseUri().None();
             csp.AddFormAction().Self();
             csp.AddFrameAncestors().None();
+            csp.AddReportUri().To(PolicyReports.Path);
         });
 }

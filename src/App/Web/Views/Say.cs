@@ -24,12 +24,33 @@ public static partial class Say
         return (r == 0 ? "±" : r > 0 ? "+" : "−") + Math.Abs(r).ToString("0.000", CultureInfo.InvariantCulture);
     }
 
+    /// <summary>What a stop of the job is for, in a line; null where there is no stop.</summary>
+    public static string? What(int stop) => stop switch
+    {
+        1 => "Files arrive here. Each is kept as it came, read, and answered with a report: what it is, what it holds, and what is wrong with it.",
+        2 => "Every source is brought into the job's frame, unit and levels, with evidence. Nothing moves until it is accepted, and all of it can be taken back.",
+        3 => "All parties' models together. Switch parties, storeys, classes and layers, cut between two heights with the ladder, measure, and read what an element carries.",
+        4 => "What is wrong is asked about, and answered, until it is done.",
+        5 => "An order says who gets what, in which form. Run it again on every revision; the balance shows that nothing was lost on the way.",
+        _ => null,
+    };
+
+    /// <summary>A length of time in its largest whole unit: <c>3 minutes</c>.</summary>
+    public static string Span(TimeSpan span) => span switch
+    {
+        { TotalDays: >= 1 } => Count((long)span.TotalDays, "day", "days"),
+        { TotalHours: >= 1 } => Count((long)span.TotalHours, "hour", "hours"),
+        { TotalMinutes: >= 1 } => Count((long)span.TotalMinutes, "minute", "minutes"),
+        _ => Count((long)span.TotalSeconds, "second", "seconds"),
+    };
+
     /// <summary>A length in bytes: <c>1.9 MB</c>.</summary>
     public static string Bytes(long bytes) => bytes switch
     {
         < 1000 => $"{bytes} B",
         < 1_000_000 => string.Create(CultureInfo.InvariantCulture, $"{bytes / 1e3:0} kB"),
-        _ => string.Create(CultureInfo.InvariantCulture, $"{bytes / 1e6:0.0} MB"),
+        < 10_000_000_000 => string.Create(CultureInfo.InvariantCulture, $"{bytes / 1e6:0.0} MB"),
+        _ => string.Create(CultureInfo.InvariantCulture, $"{bytes / 1e9:0} GB"),
     };
 
     /// <summary>A class without its prefix, as words: <c>IfcDuctSegment</c> → <c>Duct segment</c>.</summary>

@@ -1,5 +1,7 @@
+using System.Diagnostics;
 using Hangfire;
 using SteadyLintel.Jobs;
+using SteadyLintel.Store;
 
 namespace SteadyLintel.Web;
 
@@ -14,7 +16,8 @@ public sealed class HangfireQueue(IBackgroundJobClient client) : IWorkQueue
 }
 
 /// <summary>Work, as the queue names it.</summary>
-internal sealed class QueuedWork(Runners runners, ReadDelivery read, RunOrder run, IBackgroundJobClient client)
+internal sealed class QueuedWork(Runners runners, ReadDelivery read, RunOrder run, IBackgroundJobClient client, Telemetry telemetry,
+    ILogger<QueuedWork> log)
 {
     private static readonly TimeSpan Pause = TimeSpan.FromSeconds(5);
 
@@ -22,7 +25,7 @@ internal sealed class QueuedWork(Runners runners, ReadDelivery read, RunOrder ru
     [AutomaticRetry(Attempts = 20)]
     public async Task ReadAsync(Guid id, CancellationToken stopping)
     {
-        if (await runners.DoAsync(RunnerLoop.Read, read, id, stopping) == WorkEnd.Later)
+        if (await WatchedAsync(RunnerLoop.Read, read, id, stopping) == WorkEnd.Later)
             client.Schedule<QueuedWork>(w => w.ReadAsync(id, CancellationToken.None), Pause);
     }
 
@@ -30,7 +33,21 @@ internal sealed class QueuedWork(Runners runners, ReadDelivery read, RunOrder ru
     [AutomaticRetry(Attempts = 20)]
     public async Task RunAsync(Guid id, CancellationToken stopping)
     {
-        if (await runners.DoAsync(RunnerLoop.Run, run, id, stopping) == WorkEnd.Later)
+        if (await WatchedAsync(RunnerLoop.Run, run, id, stopping) == WorkEnd.Later)
             client.Schedule<QueuedWork>(w => w.RunAsync(id, CancellationToken.None), Pause);
+    }
+
+    private async Task<WorkEnd> WatchedAsync<T>(string kind, BackgroundWork<T> work, Guid id, CancellationToken stopping) where T : class, IWork
+    {
+        // Every line of the log about this work carries its number.
+        using var scope = log.BeginScope(new Dictionary<string, object> { ["Work"] = id });
+        using var trace = Telemetry.Begin(kind, id);
+        var clock = Stopwatch.StartNew();
+        var end = await runners.DoAsync(kind, work, id, stopping);
+        if (end == WorkEnd.Later) return end;
+        var outcome = await work.OutcomeAsync(id);
+        telemetry.Ended(kind, clock.Elapsed, outcome.State, outcome.Failed, outcome.Bytes);
+        log.LogInformation("{Kind} ended as {State} after {Seconds:0.0} s", kind, outcome.State, clock.Elapsed.TotalSeconds);
+        return end;
     }
 }

@@ -17,7 +17,7 @@ internal static class RunnerLoop
     {
         var builder = Host.CreateApplicationBuilder();
         // Standard output is for answers.
-        builder.Services.AddSerilog(l => l.ReadFrom.Configuration(builder.Configuration)
+        builder.Services.AddSerilog(l => l.ReadFrom.Configuration(builder.Configuration).Enrich.FromLogContext()
             .WriteTo.Console(outputTemplate: "{Level:u3} {Message:lj} {Properties:j}{NewLine}{Exception}",
             standardErrorFromLevel: Serilog.Events.LogEventLevel.Verbose));
         builder.Services.AddWorkers(builder.Configuration);
@@ -34,6 +34,7 @@ internal static class RunnerLoop
         foreach (string line in lines.GetConsumingEnumerable())
         {
             await using var scope = host.Services.CreateAsyncScope();
+            using var number = Serilog.Context.LogContext.PushProperty("Work", line.Split(' ')[^1]);
             var end = WorkEnd.Later;
             try
             {

@@ -5,7 +5,7 @@ using SteadyLintel.Store;
 namespace SteadyLintel.Web;
 
 /// <summary>Finds what nobody is at any more: work whose worker is silent or that the queue has lost, uploads that were given up.</summary>
-internal sealed class Sweeper(IServiceProvider services, WorkOptions options, ILogger<Sweeper> log) : BackgroundService
+internal sealed class Sweeper(IServiceProvider services, WorkOptions options, Telemetry telemetry, ILogger<Sweeper> log) : BackgroundService
 {
     private static readonly TimeSpan GivenUp = TimeSpan.FromDays(1), Daily = TimeSpan.FromDays(1);
 
@@ -34,6 +34,7 @@ internal sealed class Sweeper(IServiceProvider services, WorkOptions options, IL
         await using var scope = services.CreateAsyncScope();
         var db = scope.ServiceProvider.GetRequiredService<LintelDb>();
         var queue = scope.ServiceProvider.GetRequiredService<IWorkQueue>();
+        telemetry.Queue(await QueueState.LoadAsync(db, cancel));
         foreach (var id in await WorkTable.Deliveries.ForgottenAsync(db, options.Lease, options.Wait, cancel)) queue.Read(id);
         foreach (var id in await WorkTable.Transmittals.ForgottenAsync(db, options.Lease, options.Wait, cancel)) queue.Run(id);
         foreach (var id in await scope.ServiceProvider.GetRequiredService<Receiving>().GiveUpAsync(GivenUp, cancel))

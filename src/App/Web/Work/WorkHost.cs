@@ -16,10 +16,11 @@ internal static class WorkHost
     public static async Task<int> MainAsync()
     {
         var builder = Host.CreateApplicationBuilder();
-        builder.Services.AddSerilog(l => l.ReadFrom.Configuration(builder.Configuration).WriteTo.Console(outputTemplate: LogLine));
+        builder.Services.AddSerilog(l => l.ReadFrom.Configuration(builder.Configuration).Enrich.FromLogContext().WriteTo.Console(outputTemplate: LogLine));
         builder.Services.AddWorkers(builder.Configuration);
         builder.Services.AddQueue(builder.Configuration);
         builder.Services.AddWork(builder.Configuration);
+        Telemetry.Add(builder.Services, builder.Configuration);
         using var host = builder.Build();
         await host.RunAsync();
         return 0;

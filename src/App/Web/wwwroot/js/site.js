@@ -31,6 +31,13 @@ document.addEventListener('click', (event) => {
   for (const open of opened()) if (!open.contains(from(event))) open.open = false;
 });
 
+// What explains a page can be folded away, and stays folded.
+for (const fold of /** @type {NodeListOf<HTMLDetailsElement>} */ (document.querySelectorAll('details[data-fold]'))) {
+  const key = `fold ${fold.dataset.fold}`;
+  if (localStorage.getItem(key)) fold.open = false;
+  fold.addEventListener('toggle', () => (fold.open ? localStorage.removeItem(key) : localStorage.setItem(key, 'folded')));
+}
+
 // Ask before what cannot be undone.
 document.addEventListener('submit', (event) => {
   const question = from(event).dataset.confirm;
