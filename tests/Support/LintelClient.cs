@@ -68,17 +68,28 @@ public sealed partial class LintelClient(Uri address) : IDisposable
     }
 
     /// <summary>Sends a file in pieces.</summary>
+    /// <param name="party">The party's identity.</param>
+    /// <param name="source">The source's name.</param>
+    /// <param name="fileName">The file's name.</param>
+    /// <param name="bytes">Its bytes.</param>
+    /// <param name="each">How each request is sent; once when null.</param>
     /// <returns>The delivery's identity.</returns>
-    public async Task<string> DeliverAsync(string party, string source, string fileName, byte[] bytes)
+    public async Task<string> DeliverAsync(string party, string source, string fileName, byte[] bytes,
+        Func<Func<Task<HttpResponseMessage>>, Task<HttpResponseMessage>>? each = null)
     {
-        var begun = await PostAsync(
-            $"/jobs/HW/receive?handler=Begin&party={party}&source={Uri.EscapeDataString(source)}&fileName={Uri.EscapeDataString(fileName)}&length={bytes.Length}");
+        each ??= ask => ask();
+        var begun = await each(() => PostAsync(
+            $"/jobs/HW/receive?handler=Begin&party={party}&source={Uri.EscapeDataString(source)}&fileName={Uri.EscapeDataString(fileName)}&length={bytes.Length}"));
         if (!begun.IsSuccessStatusCode) throw new InvalidOperationException(await begun.Content.ReadAsStringAsync());
         string id = Regex.Match(await begun.Content.ReadAsStringAsync(), "[0-9a-f-]{36}").Value;
         for (int n = 0; n * Piece < bytes.Length; n++)
-            (await PostAsync($"/jobs/HW/receive?handler=Piece&id={id}&number={n}",
-                new ByteArrayContent(bytes, n * Piece, Math.Min(Piece, bytes.Length - (n * Piece))))).EnsureSuccessStatusCode();
-        (await PostAsync($"/jobs/HW/receive?handler=Complete&id={id}")).EnsureSuccessStatusCode();
+        {
+            int number = n, length = Math.Min(Piece, bytes.Length - (n * Piece));
+            (await each(() => PostAsync($"/jobs/HW/receive?handler=Piece&id={id}&number={number}",
+                new ByteArrayContent(bytes, number * Piece, length)))).EnsureSuccessStatusCode();
+        }
+
+        (await each(() => PostAsync($"/jobs/HW/receive?handler=Complete&id={id}"))).EnsureSuccessStatusCode();
         return id;
     }
 

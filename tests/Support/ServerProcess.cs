@@ -18,7 +18,8 @@ public sealed class ServerProcess : IDisposable
     /// <summary>Starts a process on a database and waits until it is healthy.</summary>
     public static async Task<ServerProcess> StartAsync(string connection, bool demo, params (string Key, string Value)[] settings)
     {
-        int port = FreePort();
+        string given = settings.FirstOrDefault(s => s.Key == "ASPNETCORE_URLS").Value ?? "";
+        int port = given.Length > 0 ? new Uri(given).Port : FreePort();
         string program = Path.Combine(AppContext.BaseDirectory, "SteadyLintel.Web.dll");
         string root = Path.Combine(Root(), "src", "App", "Web");
         var start = new ProcessStartInfo("dotnet", [program])

@@ -74,6 +74,7 @@ internal static class RunnerLoop
         {
             Lease = TimeSpan.FromSeconds(configuration.GetValue("Work:TakeOverSeconds", usual.Lease.TotalSeconds)),
             Limit = TimeSpan.FromMinutes(configuration.GetValue("Work:MaxMinutes", usual.Limit.TotalMinutes)),
+            Wait = TimeSpan.FromSeconds(configuration.GetValue("Work:LostSeconds", usual.Wait.TotalSeconds)),
             MemoryMb = configuration.GetValue("Work:MemoryMb", usual.MemoryMb),
         });
         if (configuration["Originals:Folder"] is { Length: > 0 } folder) services.AddSingleton(new BlobFolder(folder));

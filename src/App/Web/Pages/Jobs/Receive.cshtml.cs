@@ -67,7 +67,11 @@ public sealed class ReceiveModel(LintelDb db, JobAccess access, Receiving receiv
     /// <summary>Ends a delivery and queues it for reading.</summary>
     public async Task<IActionResult> OnPostCompleteAsync(Guid id)
     {
-        if (await ArrivingAsync(id) is not { } delivery) return Refuse(404, "This delivery is not waiting for bytes.");
+        if (await DeliveryAsync(id) is not { } delivery || !MayDeliver(delivery.Source.PartyId))
+            return Refuse(404, "There is no such delivery.");
+        // Asked again because the answer got lost: what was asked for has been done.
+        if (delivery.State is not (DeliveryState.Receiving or DeliveryState.Cancelled)) return new OkResult();
+        if (delivery.State == DeliveryState.Cancelled) return Refuse(404, "This delivery is not waiting for bytes.");
         return await GuardAsync(async () =>
         {
             await receiving.CompleteAsync(delivery, CancellationToken.None);
