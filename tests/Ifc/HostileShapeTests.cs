@@ -12,6 +12,13 @@ public class HostileShapeTests
     private static readonly TimeSpan Patience = TimeSpan.FromSeconds(20);
 
     [Fact]
+    public void A_reference_to_nothing_is_of_no_class()
+    {
+        var model = IfcModel.Open(System.Text.Encoding.ASCII.GetBytes(Sample.Text("")));
+        Assert.Equal(("nothing", null, false), (model.ClassName(-1), model.Entity(-1), model.Is(-1, "IfcRoot")));
+    }
+
+    [Fact]
     public void Profiles_whose_dimensions_are_mixed_up_end()
     {
         double[] sizes = [0.008, 0.012, 0.1, 0.2, 0.3, 1];

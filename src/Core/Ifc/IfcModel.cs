@@ -42,11 +42,12 @@ public sealed class IfcModel
     /// <summary>Indexes bytes and opens the model.</summary>
     public static IfcModel Open(ReadOnlyMemory<byte> bytes, CancellationToken cancel = default) => Open(StepFile.Read(bytes, null, cancel));
 
-    /// <summary>The entity of an instance, null when the schema does not know its keyword.</summary>
-    public EntityDef? Entity(int index) => _types[File.TypeOf(index)];
+    /// <summary>The entity of an instance, null when the schema does not know its keyword, and for a reference to nothing (-1).</summary>
+    public EntityDef? Entity(int index) => index < 0 ? null : _types[File.TypeOf(index)];
 
-    /// <summary>The class name as the standard spells it, or the file's keyword when the schema does not know it.</summary>
-    public string ClassName(int index) => Entity(index)?.Name ?? File.TypeNames[File.TypeOf(index)];
+    /// <summary>The class name as the standard spells it, or the file's keyword when the schema does not know it; <c>nothing</c> for a
+    /// reference to nothing (-1).</summary>
+    public string ClassName(int index) => index < 0 ? "nothing" : Entity(index)?.Name ?? File.TypeNames[File.TypeOf(index)];
 
     /// <summary>Whether an instance is of an entity or one of its subtypes.</summary>
     public bool Is(int index, string entity) => index >= 0 && Entity(index)?.Is(entity) == true;

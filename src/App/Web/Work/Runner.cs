@@ -53,7 +53,8 @@ internal sealed class Runner : IDisposable
         {
             if (e.Data is { Length: > 0 } line) log.LogInformation("Runner {Process}: {Line}", _process.Id, line);
         };
-        _process.BeginErrorReadLine();
+        // Lines come for as long as the process lives, and are not of the work that it was started for.
+        using (ExecutionContext.SuppressFlow()) _process.BeginErrorReadLine();
     }
 
     /// <summary>How many works it was given.</summary>
