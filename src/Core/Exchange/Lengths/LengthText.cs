@@ -15,7 +15,13 @@ public static partial class LengthText
 
     private static readonly Dictionary<char, string> Vulgar = new()
     {
-        ['¼'] = " 1/4", ['½'] = " 1/2", ['¾'] = " 3/4", ['⅛'] = " 1/8", ['⅜'] = " 3/8", ['⅝'] = " 5/8", ['⅞'] = " 7/8",
+        ['¼'] = " 1/4",
+        ['½'] = " 1/2",
+        ['¾'] = " 3/4",
+        ['⅛'] = " 1/8",
+        ['⅜'] = " 3/8",
+        ['⅝'] = " 5/8",
+        ['⅞'] = " 7/8",
     };
 
     /// <summary>Reads a length.</summary>
