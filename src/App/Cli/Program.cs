@@ -5,6 +5,9 @@ var root = new RootCommand("lintel: reads, measures and hands over building mode
 {
     InspectCommand.Create(),
     ValidateCommand.Create(),
+    FramesCommand.Create(),
+    FitCommand.Create(),
+    CompareCommand.Create(),
     MeshCommand.Create(),
     HandoverCommand.Create(),
     ConvertCommand.Create(),

@@ -1,0 +1,61 @@
+using SteadyLintel.Geometry;
+using SteadyLintel.Ifc;
+
+namespace SteadyLintel.Exchange;
+
+/// <summary>Where an element lies, in its source's frame, metres.</summary>
+/// <param name="Centre">The centroid of its surface; its origin when it has no shape.</param>
+/// <param name="Origin">The origin of its placement.</param>
+/// <param name="X">The X axis of its placement.</param>
+/// <param name="Z">The Z axis of its placement.</param>
+public readonly record struct ElementPlace(Vec3 Centre, Vec3 Origin, Vec3 X, Vec3 Z)
+{
+    /// <summary>The numbers, as they are kept: centre, origin, X, Z.</summary>
+    public double[] ToArray() => [Centre.X, Centre.Y, Centre.Z, Origin.X, Origin.Y, Origin.Z, X.X, X.Y, X.Z, Z.X, Z.Y, Z.Z];
+
+    /// <summary>The place, from kept numbers.</summary>
+    public static ElementPlace Of(double[] n) =>
+        new(new(n[0], n[1], n[2]), new(n[3], n[4], n[5]), new(n[6], n[7], n[8]), new(n[9], n[10], n[11]));
+
+    /// <summary>The place in another frame.</summary>
+    public ElementPlace In(Frame frame) => new(frame.Point(Centre), frame.Point(Origin), frame.Direction(X), frame.Direction(Z));
+}
+
+/// <summary>What is kept of an element to tell what becomes of it in the next revision.</summary>
+/// <param name="GlobalId">As written.</param>
+/// <param name="Class">The class.</param>
+/// <param name="Type">The name of its type.</param>
+/// <param name="Name">Its name.</param>
+/// <param name="Storey">What tells its storey from others: the storey's GlobalId, else its name; empty for none.</param>
+/// <param name="Layers">Its layers, one a line.</param>
+/// <param name="Place">Where it lies; null where nothing says.</param>
+/// <param name="Shape">Its shape; null without one.</param>
+/// <param name="Sets">The numbers of its property sets among those of its revision.</param>
+public sealed record ElementPrint(string GlobalId, string Class, string Type, string Name, string Storey, string Layers, ElementPlace? Place,
+    ShapeMeasure? Shape, int[] Sets)
+{
+    /// <summary>Measures an element's shape and place.</summary>
+    public static (ElementPlace? Place, ShapeMeasure? Shape) Measure(ModelSnapshot snapshot, ModelElement element, Shape? shape)
+    {
+        if (shape is { Parts.Count: > 0 })
+        {
+            var local = ShapeMeasure.Of([.. shape.Parts.Select(p => p.Mesh.Map(p.Frame))], LocalVolume(shape));
+            var world = shape.World;
+            return (new ElementPlace(world.Point(local.Centroid), world.Origin, world.X, world.Z), local);
+        }
+
+        if (snapshot.Model.Ref(element.Index, "ObjectPlacement") < 0) return (null, null);
+        try
+        {
+            var frame = snapshot.Shapes.Placements.Product(element.Index);
+            return (new ElementPlace(frame.Origin, frame.Origin, frame.X, frame.Z), null);
+        }
+        catch (ShapeException)
+        {
+            return (null, null);
+        }
+    }
+
+    // In its own frame: what closes there does so whatever lies between it and the origin of the map.
+    private static double LocalVolume(Shape shape) => (shape with { World = Frame.Identity }).Measure().Volume;
+}
