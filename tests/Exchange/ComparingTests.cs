@@ -73,9 +73,11 @@ public class ComparingTests(DemoModels demo) : IClassFixture<DemoModels>
         // 151 has the shape of 21.
         Assert.Equal(["0000000000000000000021", "0000000000000000000151"], forth.Reshaped);
         Assert.Empty(forth.Moved);
-        Assert.Equal((forth.Added, forth.Removed), (back.Removed, back.Added));
+        Assert.Equal(forth.Added, back.Removed);
+        Assert.Equal(forth.Removed, back.Added);
         Assert.Equal(forth.Renamed.Select(r => (r.New, r.Old)), back.Renamed.Select(r => (r.Old, r.New)));
-        Assert.Equal((forth.Reshaped, forth.Same), (back.Reshaped, back.Same));
+        Assert.Equal(forth.Reshaped, back.Reshaped);
+        Assert.Equal(forth.Same, back.Same);
     }
 
     [Fact]

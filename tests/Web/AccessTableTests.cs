@@ -28,6 +28,18 @@ public partial class AccessTableTests(DemoServer demo) : IClassFixture<DemoServe
         ["Delivery Get Original"] = "CR",
         ["Delivery Post Convert"] = "CR",
         ["Delivery Post Converted"] = "CR",
+        ["SetOut Get"] = "COR",
+        ["SetOutSource Get"] = "COR",
+        ["SetOutSource Get Points"] = "COR",
+        ["SetOutSource Get File"] = "COR",
+        ["SetOutSource Get Corners"] = "COR",
+        ["SetOutSource Post Preview"] = "COR",
+        ["SetOutSource Post Accept"] = "C",
+        ["SetOutSource Post TakeBack"] = "C",
+        ["Compare Get"] = "COR",
+        ["Compare Get Csv"] = "COR",
+        ["Compare Get Json"] = "COR",
+        ["Compare Post Jump"] = "C",
         ["Combine Get"] = "COR",
         ["Combine Get Scene"] = "COR",
         ["Combine Get Elements"] = "COR",
@@ -77,7 +89,7 @@ public partial class AccessTableTests(DemoServer demo) : IClassFixture<DemoServe
     {
         // What must be open so that one can sign in, come for the first time or look at mails that go nowhere.
         string[] open = ["SignInModel", "SignInCodeModel", "SignOutModel", "FirstAccountModel", "InvitationModel", "ForgotModel",
-            "InboxModel", "ErrorModel"];
+            "InboxModel", "ErrorModel", "BeginModel", "DoneModel"];
         var closed = typeof(JobPage).Assembly.GetTypes().Where(t => t.IsSubclassOf(typeof(PageModel)) && !t.IsAbstract)
             .Where(t => t.GetCustomAttribute<Microsoft.AspNetCore.Authorization.AuthorizeAttribute>(true) is null).Select(t => t.Name);
         Assert.Equal(open.Order(), closed.Order());
@@ -93,6 +105,7 @@ public partial class AccessTableTests(DemoServer demo) : IClassFixture<DemoServe
         string chunk = Regex.Match(await coordinator.GetAsync("/jobs/HW/combine?handler=Scene"),
             "\"hash\":\"([0-9a-f]{64})\"").Groups[1].Value;
         string party = await coordinator.PartyAsync("ARC");
+        string source = Regex.Match(await coordinator.GetAsync("/jobs/HW/setout"), "/setout/([0-9a-f-]{36})").Groups[1].Value;
         (await coordinator.FormAsync("/jobs/HW/handover", "New")).EnsureSuccessStatusCode();
         var wrong = new List<string>();
         foreach (var (letter, who) in People)
@@ -107,6 +120,8 @@ public partial class AccessTableTests(DemoServer demo) : IClassFixture<DemoServe
                     "Sheet" => "",
                     "Delivery" => $"/deliveries/{delivery}",
                     "Order" => "/handover/1",
+                    "SetOutSource" => $"/setout/{source}",
+                    "Compare" => $"/compare/{source}",
                     var name => "/" + name.ToLowerInvariant(),
                 };
                 string path =

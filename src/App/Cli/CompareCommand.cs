@@ -17,7 +17,7 @@ internal static class CompareCommand
         command.SetAction(parsed => Output.Guard(() =>
         {
             var changes = RevisionComparer.Compare(Print(parsed.GetValue(old)!), Print(parsed.GetValue(now)!));
-            if (parsed.GetValue(json)) Output.WritePage(Machine(changes));
+            if (parsed.GetValue(json)) Output.WritePage(changes.Machine());
             else Human(changes);
             return ExitCodes.Done;
         }));
@@ -29,23 +29,6 @@ internal static class CompareCommand
         using var delivered = DeliveredFile.Open(path);
         return RevisionPrint.Of(ModelSnapshot.Open(delivered.Bytes));
     }
-
-    private static object Machine(RevisionChanges c) => new
-    {
-        c.Same,
-        c.Added,
-        c.Removed,
-        Moved = c.Moved.Select(m => new { m.GlobalId, By = Output.Numbers(m.By), m.TurnDegrees }),
-        c.Reshaped,
-        c.Reclassed,
-        c.Retyped,
-        c.Relayered,
-        c.Restoreyed,
-        c.Renamed,
-        c.PropertiesChanged,
-        FrameJump = c.FrameJump is { } j ? new { Shift = new[] { j.Shift.X, j.Shift.Y, j.Shift.Z }, j.TurnDegrees, j.Elements } : null,
-        c.PairedByShape,
-    };
 
     private static void Human(RevisionChanges c)
     {

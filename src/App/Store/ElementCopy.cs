@@ -18,7 +18,7 @@ internal sealed class ElementCopy : IAsyncDisposable
         _revision = revision;
         _copy = connection.BeginBinaryImport(
             "COPY elements (revision_id, number, global_id, class, name, storey, layer, layers, type_name, "
-            + "materials, sets, box, volume, area, facts) FROM STDIN (FORMAT BINARY)");
+            + "materials, sets, box, place, shape, volume, area, facts) FROM STDIN (FORMAT BINARY)");
         // Elements come as fast as they are shaped; whoever shapes them watches the time.
         _copy.Timeout = Timeout.InfiniteTimeSpan;
     }
@@ -41,8 +41,12 @@ internal sealed class ElementCopy : IAsyncDisposable
         _copy.Write(StoredText.Clean(e.TypeName), NpgsqlDbType.Text);
         _copy.Write(Array.ConvertAll(e.Materials, t => StoredText.Clean(t)), NpgsqlDbType.Array | NpgsqlDbType.Text);
         _copy.Write(e.Sets, NpgsqlDbType.Array | NpgsqlDbType.Integer);
-        if (e.Box is null) _copy.WriteNull();
-        else _copy.Write(e.Box, NpgsqlDbType.Array | NpgsqlDbType.Double);
+        foreach (double[]? numbers in (double[]?[])[e.Box, e.Place, e.Shape])
+        {
+            if (numbers is null) _copy.WriteNull();
+            else _copy.Write(numbers, NpgsqlDbType.Array | NpgsqlDbType.Double);
+        }
+
         _copy.Write(e.Volume, NpgsqlDbType.Double);
         _copy.Write(e.Area, NpgsqlDbType.Double);
         _copy.Write(e.Facts, NpgsqlDbType.Bytea);

@@ -41,6 +41,9 @@ public sealed class LintelDb(DbContextOptions<LintelDb> options, BlobFolder? fol
     /// <summary>Deliveries.</summary>
     public DbSet<Delivery> Deliveries => Set<Delivery>();
 
+    /// <summary>Accepted settings-out.</summary>
+    public DbSet<SettingOutRow> SettingOuts => Set<SettingOutRow>();
+
     /// <summary>Where large contents are kept; null for the database itself.</summary>
     public BlobFolder? Folder { get; } = folder;
 
@@ -120,8 +123,12 @@ public sealed class LintelDb(DbContextOptions<LintelDb> options, BlobFolder? fol
         builder.Entity<Source>(e =>
         {
             e.HasIndex(s => new { s.PartyId, s.Name }).IsUnique();
-            e.Property(s => s.SettingOut).HasColumnType("jsonb");
             e.HasOne(s => s.Party).WithMany().HasForeignKey(s => s.PartyId);
+        });
+        builder.Entity<SettingOutRow>(e =>
+        {
+            e.Property(s => s.Document).HasColumnType("jsonb");
+            e.HasOne<Source>().WithMany(s => s.SettingOuts).HasForeignKey(s => s.SourceId);
         });
         builder.Entity<Delivery>(e =>
         {
@@ -134,6 +141,7 @@ public sealed class LintelDb(DbContextOptions<LintelDb> options, BlobFolder? fol
         {
             e.HasIndex(r => new { r.SourceId, r.Number }).IsUnique();
             e.Property(r => r.Report).HasColumnType("jsonb");
+            e.Property(r => r.Frame).HasColumnType("jsonb");
             e.HasOne(r => r.Delivery).WithOne(d => d.Revision).HasForeignKey<Revision>(r => r.Id);
             e.HasOne<Source>().WithMany(s => s.Revisions).HasForeignKey(r => r.SourceId);
         });

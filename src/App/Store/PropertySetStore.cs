@@ -41,7 +41,8 @@ public sealed class PropertySetStore(Guid delivery)
         return texts;
     }
 
-    private static string Text(JsonElement value) => value.ValueKind switch
+    /// <summary>A stored value as the text that people read.</summary>
+    public static string Text(JsonElement value) => value.ValueKind switch
     {
         JsonValueKind.True => "True",
         JsonValueKind.False => "False",

@@ -72,6 +72,7 @@ app.UseAuthorization();
 app.Use((context, next) =>
 {
     ReaderZone.Set(context.User.FindFirst(LintelClaims.Zone)?.Value);
+    ReaderUnit.Set(context.User.FindFirst(LintelClaims.Lengths)?.Value);
     return next(context);
 });
 app.MapRazorPages();

@@ -66,16 +66,18 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
         LintelDb db, Transmittal transmittal, string folder, List<DeliveredFile> opened, WorkProgress progress)
     {
         var sources = new List<HandoverSource>();
+        var frames = await SourceFrames.LoadAsync(db, transmittal.Order.JobId, progress.Token);
         foreach (var id in transmittal.Revisions)
         {
             progress.At("opening", (double)sources.Count / transmittal.Revisions.Count);
-            var delivery = await db.Deliveries.AsNoTracking().Include(d => d.Source).ThenInclude(s => s.Party)
+            var delivery = await db.Deliveries.AsNoTracking().Include(d => d.Revision).Include(d => d.Source).ThenInclude(s => s.Party)
                 .FirstAsync(d => d.Id == id, progress.Token);
             string path = Path.Combine(folder, $"{sources.Count}");
             await using (var file = File.Create(path)) await new Blobs(db).CopyToAsync(delivery.BlobId, file, progress.Token);
             opened.Add(DeliveredFile.Open(path, UploadLimits.MaxBytes, progress.Token));
             sources.Add(new HandoverSource(delivery.Source.Party.Code, delivery.Source.Name,
-                ModelSnapshot.Open(IfcModel.Open(opened[^1].Bytes, progress.Token), progress.Token)));
+                ModelSnapshot.Open(IfcModel.Open(opened[^1].Bytes, progress.Token), progress.Token),
+                frames.Of(delivery.SourceId, delivery.Revision!.Number)?.Frame));
         }
 
         return sources;

@@ -70,17 +70,20 @@ public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, WorkOptio
         {
             var chunks = new ChunkBuilder();
             var sets = new PropertySetStore(delivery.Id);
+            var frame = new FrameReader(snapshot);
             var report = IntakeReader.Read(snapshot, (element, shape) =>
             {
                 progress.At(nameof(DeliveryState.Shaping), (double)elements++ / snapshot.Elements.Count);
                 add(Row(delivery.Id, snapshot, element, shape, sets));
                 chunks.Add(element, shape);
+                frame.Add(element, shape);
             }, progress.Token);
             progress.At(nameof(DeliveryState.Storing), 0.2);
-            return new IntakeContents(report, sets.Rows, chunks.Build());
+            return new IntakeContents(report, sets.Rows, chunks.Build(), frame.Finish());
         }, async job =>
         {
             await Table.HoldAsync(db, delivery.Id, worker, progress.Token);
+            await SettingOuts.BeginAsync(db, job, delivery.Id, progress.Token);
             await JobLevels.ExtendAsync(db, job, delivery.Id, progress.Token);
         }, progress.Token);
         log.LogInformation("Delivery {Delivery} became revision {Revision} with {Elements} elements", delivery.Id, revision, elements);
@@ -110,6 +113,7 @@ public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, WorkOptio
     {
         var mass = shape is { Parts.Count: > 0 } ? shape.Measure() : (MassProperties?)null;
         var facts = ElementFacts.Read(snapshot, element);
+        var (place, measure) = ElementPrint.Measure(snapshot, element, shape);
         return new ElementRow
         {
             RevisionId = delivery,
@@ -127,6 +131,8 @@ public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, WorkOptio
             Area = mass?.Area ?? 0,
             Facts = IntakeStore.Pack(facts),
             Drawn = mass is null && !snapshot.Shapes.ForPlan(element.Index).IsEmpty,
+            Place = place?.ToArray(),
+            Shape = measure is { } m ? [m.Volume, m.Area, m.Spread, m.Bulk] : null,
             Box = mass is { Bounds: var b } ? [b.Min.X, b.Min.Y, b.Min.Z, b.Max.X, b.Max.Y, b.Max.Z] : null,
         };
     }

@@ -26,15 +26,37 @@ public static class JobLevels
         await db.Jobs.Where(j => j.Id == job).ExecuteUpdateAsync(u => u.SetProperty(j => j.Levels, extended), cancel);
     }
 
+    /// <summary>Matches the storeys of a source's newest model anew, because it lies elsewhere now; what somebody matched by hand
+    /// stays, and so do levels that somebody made or that others stand on.</summary>
+    public static async Task RematchAsync(LintelDb db, Guid job, Guid source, CancellationToken cancel)
+    {
+        string? json = (await db.Database.SqlQuery<string?>($"SELECT levels::text AS \"Value\" FROM jobs WHERE id = {job} FOR UPDATE")
+            .ToListAsync(cancel))[0];
+        var newest = await db.Revisions.AsNoTracking().Where(r => r.SourceId == source && r.Kind == RevisionKind.Model)
+            .OrderByDescending(r => r.Number).Select(r => (Guid?)r.Id).FirstOrDefaultAsync(cancel);
+        var document = LevelDocument.Read(json).Without(source.ToString());
+        if (newest is { } revision)
+        {
+            var (sources, storeys) = await StoreysAsync(db, [revision], cancel);
+            document = document.With(sources, storeys);
+        }
+
+        string written = document.Write();
+        await db.Jobs.Where(j => j.Id == job).ExecuteUpdateAsync(u => u.SetProperty(j => j.Levels, written), cancel);
+    }
+
     private static async Task<(List<string> Sources, List<SourceStorey> Storeys)> StoreysAsync(
         LintelDb db, IReadOnlyList<Guid> deliveries, CancellationToken cancel)
     {
-        var sources = await db.Deliveries.AsNoTracking().Where(d => deliveries.Contains(d.Id))
-            .ToDictionaryAsync(d => d.Id, d => d.SourceId, cancel);
+        var sources = await db.Revisions.AsNoTracking().Where(d => deliveries.Contains(d.Id))
+            .Select(r => new { r.Id, r.SourceId, r.Number, r.Delivery.Source.JobId }).ToDictionaryAsync(d => d.Id, cancel);
+        var job = sources.Values.Select(s => s.JobId).FirstOrDefault();
+        var frames = await SourceFrames.LoadAsync(db, job, cancel);
         var levels = await db.Levels.AsNoTracking().Where(l => deliveries.Contains(l.RevisionId))
             .OrderBy(l => l.Number).ToListAsync(cancel);
         var number = deliveries.Select((d, n) => (d, n)).ToDictionary(p => p.d, p => p.n);
-        return ([.. deliveries.Select(d => sources[d].ToString())],
-            levels.ConvertAll(l => new SourceStorey(number[l.RevisionId], l.Number, l.Name, l.Elevation, l.PlacementZ)));
+        return ([.. deliveries.Select(d => sources[d].SourceId.ToString())],
+            levels.ConvertAll(l => SourceFrames.InJob(new SourceStorey(number[l.RevisionId], l.Number, l.Name, l.Elevation, l.PlacementZ),
+                frames.FrameOf(sources[l.RevisionId].SourceId, sources[l.RevisionId].Number))));
     }
 }

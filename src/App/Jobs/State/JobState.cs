@@ -7,6 +7,12 @@ namespace SteadyLintel.Jobs;
 /// <summary>A source as it stands: its newest revision and what is under way.</summary>
 public sealed record SourceState(Source Source, Revision? Latest, int Underway)
 {
+    /// <summary>Where it lies, with the evidence; null while it is not set out.</summary>
+    public SettingOutDocument? SetOut { get; init; }
+
+    /// <summary>From its own frame into the job's; while it is not set out it lies as it came.</summary>
+    public Geometry.Frame Frame => SetOut?.Frame ?? Geometry.Frame.Identity;
+
     /// <summary>Its place among the sources of its party, from 1; 0 when it is the only one.</summary>
     public int Among { get; init; }
 
@@ -70,8 +76,12 @@ public sealed class JobState
                 Underway = s.Deliveries.Count(d => d.State < DeliveryState.Ready),
             }).ToListAsync(cancel);
         foreach (var row in rows) row.Source.Party = row.Party;
+        var frames = await SourceFrames.LoadAsync(db, job, cancel);
         var sources = SourceState.ToldApart(rows.Where(r => r.Latest is not null || r.Drawing is null)
-            .Select(r => new SourceState(r.Source, r.Latest, r.Underway)));
+            .Select(r => new SourceState(r.Source, r.Latest, r.Underway)
+            {
+                SetOut = r.Latest is null ? null : frames.Of(r.Source.Id, r.Latest.Number),
+            }));
         var drawings = SourceState.ToldApart(rows.Where(r => r.Drawing is not null)
             .Select(r => new SourceState(r.Source, r.Drawing, r.Underway)));
         var ids = sources.Where(s => s.Latest is not null).Select(s => s.Latest!.Id).ToList();
@@ -79,7 +89,8 @@ public sealed class JobState
         var levels = await db.Levels.AsNoTracking().Where(l => ids.Contains(l.RevisionId)).ToListAsync(cancel);
         var facets = await db.Facets.AsNoTracking().Where(f => ids.Contains(f.RevisionId)).ToListAsync(cancel);
         var storeys = levels.OrderBy(l => l.Number)
-            .Select(l => new SourceStorey(number[l.RevisionId], l.Number, l.Name, l.Elevation, l.PlacementZ)).ToList();
+            .Select(l => SourceFrames.InJob(new SourceStorey(number[l.RevisionId], l.Number, l.Name, l.Elevation, l.PlacementZ),
+                sources[number[l.RevisionId]].Frame)).ToList();
         string? kept = await db.Jobs.AsNoTracking().Where(j => j.Id == job).Select(j => j.Levels).FirstOrDefaultAsync(cancel);
         var schedule = LevelDocument.Read(kept).Schedule([.. sources.Select(s => s.Source.Id.ToString())], storeys);
         return new JobState(sources, drawings, storeys, schedule, facets.ToLookup(f => number[f.RevisionId]));

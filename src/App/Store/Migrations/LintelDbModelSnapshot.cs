@@ -297,6 +297,11 @@ namespace SteadyLintel.Store.Migrations
                         .HasColumnType("boolean")
                         .HasColumnName("is_administrator");
 
+                    b.Property<string>("Lengths")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("lengths");
+
                     b.Property<bool>("LockoutEnabled")
                         .HasColumnType("boolean")
                         .HasColumnName("lockout_enabled");
@@ -574,10 +579,18 @@ namespace SteadyLintel.Store.Migrations
                         .HasColumnType("text")
                         .HasColumnName("name");
 
+                    b.PrimitiveCollection<double[]>("Place")
+                        .HasColumnType("double precision[]")
+                        .HasColumnName("place");
+
                     b.PrimitiveCollection<int[]>("Sets")
                         .IsRequired()
                         .HasColumnType("integer[]")
                         .HasColumnName("sets");
+
+                    b.PrimitiveCollection<double[]>("Shape")
+                        .HasColumnType("double precision[]")
+                        .HasColumnName("shape");
 
                     b.Property<int>("Storey")
                         .HasColumnType("integer")
@@ -758,6 +771,11 @@ namespace SteadyLintel.Store.Migrations
                     b.Property<double>("Elevation")
                         .HasColumnType("double precision")
                         .HasColumnName("elevation");
+
+                    b.Property<string>("GlobalId")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("global_id");
 
                     b.Property<string>("Name")
                         .IsRequired()
@@ -1027,6 +1045,10 @@ namespace SteadyLintel.Store.Migrations
                         .HasColumnType("integer")
                         .HasColumnName("findings");
 
+                    b.Property<string>("Frame")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("frame");
+
                     b.Property<int>("Kind")
                         .HasColumnType("integer")
                         .HasColumnName("kind");
@@ -1052,6 +1074,47 @@ namespace SteadyLintel.Store.Migrations
                         .HasDatabaseName("ix_revisions_source_id_number");
 
                     b.ToTable("revisions", (string)null);
+                });
+
+            modelBuilder.Entity("SteadyLintel.Store.SettingOutRow", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<DateTime>("AcceptedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("accepted_at");
+
+                    b.Property<Guid>("AcceptedBy")
+                        .HasColumnType("uuid")
+                        .HasColumnName("accepted_by");
+
+                    b.Property<string>("Document")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("document");
+
+                    b.Property<int>("FromRevision")
+                        .HasColumnType("integer")
+                        .HasColumnName("from_revision");
+
+                    b.Property<Guid>("SourceId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("source_id");
+
+                    b.Property<DateTime?>("TakenBackAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("taken_back_at");
+
+                    b.HasKey("Id")
+                        .HasName("pk_setting_outs");
+
+                    b.HasIndex("SourceId")
+                        .HasDatabaseName("ix_setting_outs_source_id");
+
+                    b.ToTable("setting_outs", (string)null);
                 });
 
             modelBuilder.Entity("SteadyLintel.Store.SignInSession", b =>
@@ -1136,10 +1199,6 @@ namespace SteadyLintel.Store.Migrations
                     b.Property<DateTime?>("RetiredAt")
                         .HasColumnType("timestamp with time zone")
                         .HasColumnName("retired_at");
-
-                    b.Property<string>("SettingOut")
-                        .HasColumnType("jsonb")
-                        .HasColumnName("setting_out");
 
                     b.HasKey("Id")
                         .HasName("pk_sources");
@@ -1449,6 +1508,16 @@ namespace SteadyLintel.Store.Migrations
                     b.Navigation("Delivery");
                 });
 
+            modelBuilder.Entity("SteadyLintel.Store.SettingOutRow", b =>
+                {
+                    b.HasOne("SteadyLintel.Store.Source", null)
+                        .WithMany("SettingOuts")
+                        .HasForeignKey("SourceId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_setting_outs_sources_source_id");
+                });
+
             modelBuilder.Entity("SteadyLintel.Store.SignInSession", b =>
                 {
                     b.HasOne("SteadyLintel.Store.AppUser", null)
@@ -1524,6 +1593,8 @@ namespace SteadyLintel.Store.Migrations
                     b.Navigation("Deliveries");
 
                     b.Navigation("Revisions");
+
+                    b.Navigation("SettingOuts");
                 });
 
             modelBuilder.Entity("SteadyLintel.Store.Transmittal", b =>

@@ -86,8 +86,8 @@ public sealed class Source
     /// <summary>When it was taken out of use; null while it is in use.</summary>
     public DateTime? RetiredAt { get; set; }
 
-    /// <summary>From its own frame into the job's, as JSON (<c>SettingOut</c>); null until it is set out.</summary>
-    public string? SettingOut { get; set; }
+    /// <summary>The settings-out that were accepted for it, those taken back included.</summary>
+    public List<SettingOutRow> SettingOuts { get; set; } = [];
 
     /// <summary>The party itself.</summary>
     public Party Party { get; set; } = null!;

@@ -13,6 +13,9 @@ public sealed class AppUser : IdentityUser<Guid>
 
     /// <summary>The time zone that times are told in (IANA name); empty for the site's.</summary>
     public string TimeZone { get; set; } = "";
+
+    /// <summary>How lengths are written: <c>m</c>, <c>mm</c>, <c>ft</c>; empty for metres.</summary>
+    public string Lengths { get; set; } = "";
 }
 
 /// <summary>What a member may do.</summary>

@@ -31,6 +31,9 @@ public sealed class Revision
     /// <summary>The intake report as JSON: <c>IntakeReport</c> of a model, <c>DrawingReport</c> of a drawing.</summary>
     public string Report { get; set; } = "";
 
+    /// <summary>What a model declares of its frame and what it looks like, as JSON (<c>FrameFacts</c>); null for drawings.</summary>
+    public string? Frame { get; set; }
+
     /// <summary>How many elements, or entities.</summary>
     public int Elements { get; set; }
 
@@ -58,6 +61,9 @@ public sealed class LevelRow
 
     /// <summary>Where it is placed, metres.</summary>
     public double? PlacementZ { get; set; }
+
+    /// <summary>Its GlobalId; empty where it has none.</summary>
+    public string GlobalId { get; set; } = "";
 }
 
 /// <summary>How many elements a revision has of a storey, class and layer, with a shape and without.</summary>
@@ -130,6 +136,12 @@ public sealed class ElementRow
 
     /// <summary>minX, minY, minZ, maxX, maxY, maxZ in metres; null without a shape.</summary>
     public double[]? Box { get; set; }
+
+    /// <summary>Where it lies in the source's frame (<c>ElementPlace</c>); null where nothing says.</summary>
+    public double[]? Place { get; set; }
+
+    /// <summary>Volume, area, spread and bulk of its shape (<c>ShapeMeasure</c>); null without one.</summary>
+    public double[]? Shape { get; set; }
 
     /// <summary>Volume, m³.</summary>
     public double Volume { get; set; }

@@ -10,7 +10,8 @@ namespace SteadyLintel.Web;
 /// <param name="Elements">Their elements.</param>
 /// <param name="Orders">Saved orders.</param>
 /// <param name="Stale">Orders whose sources have newer revisions than their last run.</param>
-public sealed record RouteBar(int Underway, int Findings, int Sources, int Elements, int Orders, int Stale)
+/// <param name="NotSetOut">Sources with a model that nobody has set out.</param>
+public sealed record RouteBar(int Underway, int Findings, int Sources, int Elements, int Orders, int Stale, int NotSetOut)
 {
     /// <summary>Loads the counts of a job.</summary>
     public static async Task<RouteBar> LoadAsync(LintelDb db, Guid job, CancellationToken cancel)
@@ -19,13 +20,14 @@ public sealed record RouteBar(int Underway, int Findings, int Sources, int Eleme
         int underway = await deliveries.CountAsync(d => d.State < DeliveryState.Ready, cancel);
         var latest = await db.Revisions.AsNoTracking().Where(r => r.Delivery.Source.JobId == job
             && !db.Revisions.Any(o => o.SourceId == r.SourceId && o.Kind == r.Kind && o.Number > r.Number))
-            .Select(r => new { r.Id, r.Elements, r.Findings, IsModel = r.Kind == RevisionKind.Model }).ToListAsync(cancel);
+            .Select(r => new { r.Id, r.Elements, r.Findings,
+                IsSetOut = db.SettingOuts.Any(s => s.SourceId == r.SourceId && s.TakenBackAt == null && s.FromRevision <= r.Number), IsModel = r.Kind == RevisionKind.Model }).ToListAsync(cancel);
         var runs = await db.Orders.AsNoTracking().Where(o => o.JobId == job)
             .Select(o => o.Transmittals.Where(t => t.State == TransmittalState.Done).OrderByDescending(t => t.Number)
             .Select(t => t.Revisions).FirstOrDefault()).ToListAsync(cancel);
         var models = latest.Where(l => l.IsModel).ToList();
         var newest = models.Select(l => l.Id).ToHashSet();
         return new RouteBar(underway, latest.Sum(l => l.Findings), models.Count, models.Sum(l => l.Elements), runs.Count,
-            runs.Count(r => r is not null && r.Any(d => !newest.Contains(d))));
+            runs.Count(r => r is not null && r.Any(d => !newest.Contains(d))), models.Count(m => !m.IsSetOut));
     }
 }

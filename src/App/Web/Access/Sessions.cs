@@ -98,6 +98,7 @@ public sealed class LintelSignIn(UserManager<AppUser> users, IHttpContextAccesso
         var id = await sessions.BeginAsync(user, authenticationProperties?.IsPersistent == true, Context);
         await base.SignInWithClaimsAsync(user, authenticationProperties,
             [.. additionalClaims, new Claim(Sessions.Claim, id.ToString()), new Claim(LintelClaims.Zone, user.TimeZone),
+                new Claim(LintelClaims.Lengths, user.Lengths),
                 new Claim(LintelClaims.Name, user.DisplayName)]);
     }
 }
@@ -107,6 +108,9 @@ public static class LintelClaims
 {
     /// <summary>The time zone.</summary>
     public const string Zone = "lintel/zone";
+
+    /// <summary>How lengths are written.</summary>
+    public const string Lengths = "lintel/lengths";
 
     /// <summary>The name to show.</summary>
     public const string Name = "lintel/name";

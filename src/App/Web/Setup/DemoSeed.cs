@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
 using SteadyLintel.Demo;
+using SteadyLintel.Exchange;
 using SteadyLintel.Jobs;
 using SteadyLintel.Store;
 
@@ -37,6 +38,7 @@ public sealed class DemoSeed(LintelDb db, UserManager<AppUser> users, Receiving 
         await JoinAsync(job, await UserAsync("recipient@heron.example", "Fabricator, STR"), MemberRole.Recipient, job.Parties[1].Id);
         await UserAsync("stranger@heron.example", "Stranger");
         foreach (var delivery in HeronWharf.Deliveries) await DeliverAsync(job, delivery, coordinator.Id);
+        await SetOutAsync(job, coordinator.Id);
         log.LogInformation("The demo job {Job} was loaded", job.Name);
     }
 
@@ -54,6 +56,23 @@ public sealed class DemoSeed(LintelDb db, UserManager<AppUser> users, Receiving 
     private async Task JoinAsync(Job job, AppUser user, MemberRole role, Guid? party)
     {
         db.Memberships.Add(new Membership { JobId = job.Id, UserId = user.Id, Role = role, PartyId = party });
+        await db.SaveChangesAsync();
+    }
+
+    // The parties agreed on one frame, and that was checked.
+    private async Task SetOutAsync(Job job, Guid by)
+    {
+        foreach (var source in await db.Sources.Include(s => s.Party).Where(s => s.JobId == job.Id).ToListAsync())
+        {
+            bool reference = source.Party.Code == "ARC";
+            var document = SettingOutDocument.Identity with
+            {
+                Evidence = reference ? EvidenceKind.Reference : EvidenceKind.Typed,
+                Why = reference ? "The architect's frame is the job's." : "Agreed: all parties draw in the architect's frame.",
+            };
+            db.SettingOuts.Add(new SettingOutRow { Id = Guid.NewGuid(), SourceId = source.Id, Document = document.Write(), AcceptedAt = DateTime.UtcNow, AcceptedBy = by });
+        }
+
         await db.SaveChangesAsync();
     }
 

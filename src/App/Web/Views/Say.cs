@@ -20,9 +20,32 @@ public static partial class Say
     /// <summary>A height in metres as drawings write it: <c>+4.800</c>, <c>±0.000</c>, <c>−1.200</c>.</summary>
     public static string Height(double metres)
     {
+        if (ReaderUnit.Notation == LengthNotation.FeetAndInches)
+        {
+            string feet = LengthText.Write(Math.Abs(metres), LengthNotation.FeetAndInches);
+            return (feet == "0'-0\"" ? "±" : metres > 0 ? "+" : "−") + feet;
+        }
+
+        bool millimetres = ReaderUnit.Notation == LengthNotation.Millimetres;
         double r = Math.Round(metres, 3);
-        return (r == 0 ? "±" : r > 0 ? "+" : "−") + Math.Abs(r).ToString("0.000", CultureInfo.InvariantCulture);
+        return (r == 0 ? "±" : r > 0 ? "+" : "−") + (Math.Abs(r) * (millimetres ? 1000 : 1)).ToString(millimetres ? "0" : "0.000", CultureInfo.InvariantCulture);
     }
+
+    /// <summary>A length in the reader's notation: <c>4.964 m</c>, <c>16'-2 3/4"</c>.</summary>
+    public static string Length(double metres) => LengthText.Write(metres, ReaderUnit.Notation);
+
+    /// <summary>What a setting-out rests on, in words.</summary>
+    public static string Evidence(EvidenceKind kind) => kind switch
+    {
+        EvidenceKind.Declared => "by map conversions",
+        EvidenceKind.Points => "by control points",
+        EvidenceKind.Grids => "by grid tags",
+        EvidenceKind.Levels => "by levels",
+        EvidenceKind.Source => "as another source",
+        EvidenceKind.Jump => "by taking a jump of its frame back",
+        EvidenceKind.Reference => "it gives the job its frame",
+        _ => "as typed",
+    };
 
     /// <summary>What a stop of the job is for, in a line; null where there is no stop.</summary>
     public static string? What(int stop) => stop switch

@@ -37,6 +37,7 @@ internal static class WorkHost
         services.AddSingleton(SpaceOf(configuration));
         services.AddScoped<Space>();
         services.AddScoped<Receiving>();
+        services.AddScoped<SettingOuts>();
         services.AddScoped<IWorkQueue, HangfireQueue>();
         services.AddHangfire(o => o.UsePostgreSqlStorage(s => s.UseNpgsqlConnection(connection), new PostgreSqlStorageOptions
         {

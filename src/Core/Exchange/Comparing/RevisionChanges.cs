@@ -51,6 +51,24 @@ public sealed record RevisionChanges(int Same, IReadOnlyList<string> Added, IRea
     IReadOnlyList<ChangedWord> Restoreyed, IReadOnlyList<ChangedWord> Renamed, IReadOnlyList<ChangedProperty> PropertiesChanged,
     FrameJump? FrameJump, bool PairedByShape)
 {
+    /// <summary>The comparison as programs read it; metres and degrees, in the newer revision's frame.</summary>
+    public object Machine() => new
+    {
+        Same,
+        Added,
+        Removed,
+        Moved = Moved.Select(m => new { m.GlobalId, By = new[] { Math.Round(m.By.X, 8), Math.Round(m.By.Y, 8), Math.Round(m.By.Z, 8) }, m.TurnDegrees }),
+        Reshaped,
+        Reclassed,
+        Retyped,
+        Relayered,
+        Restoreyed,
+        Renamed,
+        PropertiesChanged,
+        FrameJump = FrameJump is { } j ? new { Shift = new[] { j.Shift.X, j.Shift.Y, j.Shift.Z }, j.TurnDegrees, j.Elements } : null,
+        PairedByShape,
+    };
+
     /// <summary>Whether nothing changed at all.</summary>
     public bool IsEmpty => FrameJump is null && Added.Count + Removed.Count + Moved.Count + Reshaped.Count + Reclassed.Count + Retyped.Count
         + Relayered.Count + Restoreyed.Count + Renamed.Count + PropertiesChanged.Count == 0;

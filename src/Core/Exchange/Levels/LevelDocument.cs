@@ -6,13 +6,15 @@ namespace SteadyLintel.Exchange;
 /// <param name="Id">Its number in the schedule; stays when it is renamed or moved.</param>
 /// <param name="Name">Its name.</param>
 /// <param name="Elevation">Its elevation in the job, metres.</param>
-public sealed record JobLevel(int Id, string Name, double Elevation);
+/// <param name="ByHand">Whether somebody made or changed it, so that it stays when no source has it any more.</param>
+public sealed record JobLevel(int Id, string Name, double Elevation, bool ByHand = false);
 
 /// <summary>That a source's storey is a level of the job.</summary>
 /// <param name="Source">The source's key in the job.</param>
 /// <param name="Storey">The storey's name; where a source has a name twice, the second is <c>name (2)</c>.</param>
 /// <param name="Level">The level's number.</param>
-public sealed record LevelMatch(string Source, string Storey, int Level);
+/// <param name="ByHand">Whether somebody said so, so that it stays when the source is set out anew.</param>
+public sealed record LevelMatch(string Source, string Storey, int Level, bool ByHand = false);
 
 /// <summary>The level schedule of a job as it is kept: an input of everything downstream, not found anew from whichever sources are at
 /// hand.</summary>
@@ -52,19 +54,32 @@ public sealed record LevelDocument
         var keys = Keys(storeys);
         int next = Levels.Select(l => l.Id).DefaultIfEmpty(0).Max() + 1;
         var levels = Levels.ToList();
-        var matches = Matches.ToDictionary(m => (m.Source, m.Storey), m => m.Level);
+        var matches = Matches.ToDictionary(m => (m.Source, m.Storey));
         foreach (var rung in schedule.Rungs)
         {
             int id = rung.Level ?? next++;
             if (rung.Level is null) levels.Add(new JobLevel(id, rung.Name, rung.Elevation));
-            foreach (var storey in rung.Storeys) matches[(sources[storey.Source], keys[(storey.Source, storey.Number)])] = id;
+            foreach (var storey in rung.Storeys)
+            {
+                var key = (Source: sources[storey.Source], Storey: keys[(storey.Source, storey.Number)]);
+                matches.TryAdd(key, new LevelMatch(key.Source, key.Storey, id));
+            }
         }
 
         return this with
         {
             Levels = [.. levels.OrderBy(l => l.Elevation)],
-            Matches = [.. matches.Select(m => new LevelMatch(m.Key.Source, m.Key.Storey, m.Value))]
+            Matches = [.. matches.Values]
         };
+    }
+
+    /// <summary>The document without what was found of a source by itself, and without levels that only it stood on.</summary>
+    public LevelDocument Without(string source)
+    {
+        var kept = Matches.Where(m => m.Source != source || m.ByHand).ToList();
+        var lost = Matches.Where(m => m.Source == source && !m.ByHand).Select(m => m.Level).ToHashSet();
+        var used = kept.Select(m => m.Level).ToHashSet();
+        return this with { Levels = [.. Levels.Where(l => l.ByHand || used.Contains(l.Id) || !lost.Contains(l.Id))], Matches = kept };
     }
 
     private Dictionary<(int Source, int Number), int> Known(IReadOnlyList<string> sources, IReadOnlyList<SourceStorey> storeys)

@@ -142,7 +142,7 @@ public sealed record SettingOutDocument
     public string Write() => JsonSerializer.Serialize(this, Json);
 
     /// <summary>The axes of a turn about the vertical; a quarter is exact.</summary>
-    internal static (Vec3 X, Vec3 Y) Axes(double degrees, double scale)
+    public static (Vec3 X, Vec3 Y) Axes(double degrees, double scale)
     {
         double turn = degrees % 360;
         var (s, c) = turn switch

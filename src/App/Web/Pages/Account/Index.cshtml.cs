@@ -52,12 +52,13 @@ public sealed class IndexModel(UserManager<AppUser> users, LintelSignIn signIn, 
     /// <summary>Shows the account.</summary>
     public Task OnGetAsync() => LoadAsync();
 
-    /// <summary>Changes name and time zone.</summary>
-    public Task<IActionResult> OnPostNameAsync(string? name, string? zone) => TryAsync(async () =>
+    /// <summary>Changes name, time zone and how lengths are written.</summary>
+    public Task<IActionResult> OnPostNameAsync(string? name, string? zone, string? lengths) => TryAsync(async () =>
     {
         Account.DisplayName = Words.Of(name, "The name", 80);
         Account.TimeZone = zone is { Length: > 0 } ? ReaderZone.Names.Contains(zone)
             ? zone : throw new RefusedException(RefusalKind.Wrong, "Choose a time zone of the list.") : "";
+        Account.Lengths = ReaderUnit.All.Any(u => u.Word == lengths) ? lengths! : "";
         AccountMaker.Check(await users.UpdateAsync(Account));
         await NoteAsync("changed the account");
         await AgainAsync();

@@ -11,7 +11,17 @@ namespace SteadyLintel.Web.Pages.Jobs;
 public sealed record ChipValue(int Index, string Name, int Count);
 
 /// <summary>What the slip shows of an element.</summary>
-public sealed record SlipModel(Delivery Delivery, ElementRow Row, ElementFacts Facts, double? AboveLevel);
+/// <param name="Delivery">What it came with.</param>
+/// <param name="Row">The element.</param>
+/// <param name="Facts">What it carries.</param>
+/// <param name="AboveLevel">How high it begins above its storey, metres; null where nothing says.</param>
+/// <param name="Frame">From the source's frame into the job's.</param>
+public sealed record SlipModel(Delivery Delivery, ElementRow Row, ElementFacts Facts, double? AboveLevel, Geometry.Frame Frame)
+{
+    /// <summary>The box in the job's frame; null without a shape, and where the source lies as it came.</summary>
+    public Geometry.Box? InJob => Row.Box is not { } b || Frame == Geometry.Frame.Identity ? null : Geometry.Box.Of(
+        from x in new[] { b[0], b[3] } from y in new[] { b[1], b[4] } from z in new[] { b[2], b[5] } select Frame.Point(new(x, y, z)));
+}
 
 /// <summary>All sources in one picture.</summary>
 public sealed class CombineModel(LintelDb db, JobAccess access) : JobPage(db, access)
@@ -46,7 +56,7 @@ public sealed class CombineModel(LintelDb db, JobAccess access) : JobPage(db, ac
         return new JsonResult(new
         {
             sources = state.Sources.Select(
-                s => new { id = s.Latest?.Id, label = s.Label, colour = s.Source.Party.Colour, elements = s.Latest?.Elements ?? 0 }),
+                s => new { id = s.Latest?.Id, label = s.Label, colour = s.Source.Party.Colour, elements = s.Latest?.Elements ?? 0, frame = Numbers(s.Frame) }),
             rungs = state.Schedule.Rungs.Select(r => new { r.Name, r.Elevation }),
             chunks = chunks.Select(c => new
             {
@@ -102,8 +112,14 @@ public sealed class CombineModel(LintelDb db, JobAccess access) : JobPage(db, ac
         var level = await Db.Levels.AsNoTracking()
             .FirstOrDefaultAsync(l => l.RevisionId == id && l.Number == row.Storey, HttpContext.RequestAborted);
         double? above = row.Box is { } box && level is not null ? box[2] - (level.PlacementZ ?? level.Elevation) : null;
-        return Partial("_Slip", new SlipModel(delivery, row, IntakeStore.Unpack(row.Facts), above));
+        var frames = await SourceFrames.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
+        var frame = frames.FrameOf(delivery.SourceId, delivery.Revision!.Number);
+        return Partial("_Slip", new SlipModel(delivery, row, IntakeStore.Unpack(row.Facts), above, frame));
     }
+
+    // The axes as columns, then the origin; doubles, so that the large part is taken off before the graphics card sees it.
+    private static double[] Numbers(Geometry.Frame f) =>
+        [f.X.X, f.X.Y, f.X.Z, f.Y.X, f.Y.Y, f.Y.Z, f.Z.X, f.Z.Y, f.Z.Z, f.Origin.X, f.Origin.Y, f.Origin.Z];
 
     private List<ChipValue> Counted(Func<(int Source, FacetRow Facet), IEnumerable<int>> indexes,
         IReadOnlyList<string> names, bool reversed = false)

@@ -80,7 +80,12 @@ export class Batches {
     const corners = new Uint32Array(square.waiting.reduce((sum, m) => sum + m.corners.length, 0)), runs = [];
     let vertex = 0, corner = 0;
     for (const mesh of square.waiting) {
-      for (let i = 0; i < mesh.positions.length; i++) positions[3 * vertex + i] = mesh.low[i % 3] + mesh.step * mesh.positions[i];
+      const { low, step, axes, positions: steps } = mesh;
+      for (let i = 0; i < steps.length; i += 3) {
+        for (let k = 0; k < 3; k++) {
+          positions[3 * vertex + i + k] = low[k] + step * (axes[k] * steps[i] + axes[3 + k] * steps[i + 1] + axes[6 + k] * steps[i + 2]);
+        }
+      }
       for (let i = 0; i < mesh.corners.length; i++) corners[corner + i] = vertex + mesh.corners[i];
       for (const run of mesh.runs) {
         for (let i = run.start; i < run.start + run.count; i++) {

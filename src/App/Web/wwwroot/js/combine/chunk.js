@@ -2,7 +2,7 @@
 
 /** @typedef {{ element: number, start: number, count: number }} Run an element's corners in a merged mesh */
 /** @typedef {{ low: number[], step: number, positions: Uint16Array, corners: Uint32Array }} Mesh positions in steps from `low`, metres */
-/** @typedef {Mesh & { runs: Run[] }} Merged */
+/** @typedef {Mesh & { axes: number[], runs: Run[] }} Merged axes: which way a step along x, y and z goes */
 /** @typedef {Mesh & { elements: number[], frames: number[] }} Repeated an element and 16 numbers, by columns, an instance */
 
 /**
@@ -19,15 +19,35 @@ function readMesh(view, at, vertices, indices) {
 }
 
 /**
+ * A direction of the source in the job frame.
+ * @param {number[]} frame
+ * @param {number} x
+ * @param {number} y
+ * @param {number} z
+ */
+const turned = (frame, x, y, z) => [0, 1, 2].map((i) => frame[i] * x + frame[3 + i] * y + frame[6 + i] * z);
+
+/**
+ * Where a chunk's own zero lies, metres in the job frame.
+ * @param {DataView<ArrayBuffer>} view
+ * @param {number[]} frame
+ */
+export function chunkOrigin(view, frame) {
+  const [x, y, z] = [0, 8, 16].map((at) => view.getFloat64(at, true));
+  return turned(frame, x, y, z).map((c, i) => c + frame[9 + i]);
+}
+
+/**
  * A chunk's meshes, metres from the view's `origin`.
  * @param {ArrayBuffer} buffer
  * @param {number} first the number of its source's first element in the job
  * @param {number[]} origin metres in the job frame
+ * @param {number[]} frame from the source's frame into the job's: three axes, then where its zero lies
  * @returns {{ merged: Merged, repeated: Repeated[] }}
  */
-export function readChunk(buffer, first, origin) {
+export function readChunk(buffer, first, origin, frame) {
   const view = new DataView(buffer);
-  const low = [0, 8, 16].map((at, i) => view.getFloat64(at, true) - origin[i]);
+  const low = chunkOrigin(view, frame).map((c, i) => c - origin[i]);
   const step = view.getFloat32(24, true);
   const [vertices, indices, runs, repeats] = [28, 32, 36, 40].map((at) => view.getUint32(at, true));
   let at = 44;
@@ -51,11 +71,13 @@ export function readChunk(buffer, first, origin) {
       elements.push(first + view.getUint32(at, true));
       /** @param {number} k */
       const f = (k) => view.getFloat32(at + 8 + 4 * k, true);
-      frames.push(f(0), f(1), f(2), 0, f(3), f(4), f(5), 0, f(6), f(7), f(8), 0, f(9) + low[0], f(10) + low[1], f(11) + low[2], 1);
+      const column = (/** @type {number} */ k) => turned(frame, f(k), f(k + 1), f(k + 2));
+      const at3 = column(9).map((c, k) => c + low[k]);
+      frames.push(...column(0), 0, ...column(3), 0, ...column(6), 0, ...at3, 1);
     }
 
     repeated.push({ ...own, ...one, elements, frames });
   }
 
-  return { merged: { low, step, ...mesh, runs: table }, repeated };
+  return { merged: { low, step, axes: frame.slice(0, 9), ...mesh, runs: table }, repeated };
 }

@@ -2,13 +2,13 @@
 import * as THREE from 'three';
 import { OrbitControls } from 'three/addons/OrbitControls.js';
 import { Batches } from './batch.js';
-import { readChunk } from './chunk.js';
+import { chunkOrigin, readChunk } from './chunk.js';
 import { ElementStates, createMaterials } from './material.js';
 
-const PARALLEL = 6;
+const PARALLEL = 6, SHOWN = [6, 24, 96, 384];
 
 /** @typedef {import('./view-state.js').Point} Point */
-/** @typedef {{ id: string | null, label: string, colour: string, elements: number }} SourceData */
+/** @typedef {{ id: string | null, label: string, colour: string, elements: number, frame: number[] }} SourceData frame: into the job's, three axes and an origin */
 /** @typedef {{ source: number, hash: string, triangles: number, storey: number, class: number }} ChunkData */
 /**
  * What the server says of a job.
@@ -78,12 +78,16 @@ export class Building {
       this.columns.set(new Uint16Array(await answer.arrayBuffer()), this.first[i] * 3);
     }));
     const queue = this.data.chunks.filter((c) => c.class !== this.data.spaces);
+    // The largest first: what one sees first is most of the building.
+    queue.sort((a, b) => b.triangles - a.triangles);
     const all = queue.length;
     let done = 0;
     const work = async () => {
       for (let chunk; (chunk = queue.shift());) {
         await this.add(base, chunk);
         progress(++done, all);
+        // Shown as they come, in a few goes: each makes drawables of its own.
+        if (SHOWN.includes(done)) this.batches.finish();
       }
     };
     await Promise.all(Array.from({ length: PARALLEL }, work));
@@ -110,8 +114,9 @@ export class Building {
     if (!answer.ok) throw new Error(`A part of the picture could not be fetched (${answer.status}).`);
     const buffer = await answer.arrayBuffer();
     const view = new DataView(buffer);
-    this.origin ??= [view.getFloat64(0, true), view.getFloat64(8, true), 0];
-    this.batches.take(readChunk(buffer, this.first[chunk.source], this.origin));
+    const { frame } = this.data.sources[chunk.source], [x, y] = chunkOrigin(view, frame);
+    this.origin ??= [x, y, 0];
+    this.batches.take(readChunk(buffer, this.first[chunk.source], this.origin, frame));
   }
 
   /** @param {THREE.Mesh} drawable */

@@ -1,0 +1,66 @@
+using Microsoft.EntityFrameworkCore;
+using SteadyLintel.Exchange;
+using SteadyLintel.Store;
+
+namespace SteadyLintel.Jobs;
+
+/// <summary>Accepts settings-out and takes them back. Everything downstream reads what holds, so nothing else has to be told.</summary>
+/// <param name="db">The database.</param>
+public sealed class SettingOuts(LintelDb db)
+{
+    private const int LongestReason = 500;
+
+    /// <summary>The first model of a job gives it its frame, until somebody accepts something else.</summary>
+    internal static async Task BeginAsync(LintelDb db, Guid job, Guid delivery, CancellationToken cancel)
+    {
+        if (await db.SettingOuts.AnyAsync(s => db.Sources.Any(o => o.Id == s.SourceId && o.JobId == job), cancel)) return;
+        var source = await db.Deliveries.Where(d => d.Id == delivery).Select(d => new { d.SourceId, d.ReceivedBy }).FirstAsync(cancel);
+        var document = SettingOutDocument.Identity with { Why = "The job's frame is that of its first model." };
+        db.SettingOuts.Add(Row(source.SourceId, 1, document, source.ReceivedBy));
+        await db.SaveChangesAsync(cancel);
+    }
+
+    /// <summary>Accepts a setting-out.</summary>
+    /// <param name="source">The source, of the job.</param>
+    /// <param name="job">The job.</param>
+    /// <param name="document">The setting-out.</param>
+    /// <param name="fromRevision">The first revision that it holds for.</param>
+    /// <param name="by">Who.</param>
+    /// <param name="cancel">Stops it.</param>
+    /// <exception cref="RefusedException">The reason is too long.</exception>
+    public async Task AcceptAsync(Source source, Guid job, SettingOutDocument document, int fromRevision, Actor by, CancellationToken cancel)
+    {
+        document = document with { Why = Words.Of(document.Why, "The reason", LongestReason, false) };
+        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        db.SettingOuts.Add(Row(source.Id, fromRevision, document, by.User));
+        db.Note(by, job, "set out", string.Create(System.Globalization.CultureInfo.InvariantCulture,
+            $"{source.Party.Code} {source.Name}: {document.Shift[0]:0.000}, {document.Shift[1]:0.000}, {document.Shift[2]:0.000} m, {document.TurnDegrees:0.0000}°"));
+        await db.SaveChangesAsync(cancel);
+        await JobLevels.RematchAsync(db, job, source.Id, cancel);
+        await transaction.CommitAsync(cancel);
+    }
+
+    /// <summary>Takes a setting-out back; what held before holds again.</summary>
+    /// <exception cref="RefusedException">It does not hold.</exception>
+    public async Task TakeBackAsync(Source source, Guid job, Guid id, Actor by, CancellationToken cancel)
+    {
+        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        int taken = await db.SettingOuts.Where(s => s.Id == id && s.SourceId == source.Id && s.TakenBackAt == null)
+            .ExecuteUpdateAsync(u => u.SetProperty(s => s.TakenBackAt, DateTime.UtcNow), cancel);
+        if (taken == 0) throw new RefusedException(RefusalKind.Conflict, "This setting-out does not hold any more; look at the history again.");
+        db.Note(by, job, "took a setting-out back", $"{source.Party.Code} {source.Name}");
+        await db.SaveChangesAsync(cancel);
+        await JobLevels.RematchAsync(db, job, source.Id, cancel);
+        await transaction.CommitAsync(cancel);
+    }
+
+    private static SettingOutRow Row(Guid source, int revision, SettingOutDocument document, Guid by) => new()
+    {
+        Id = Guid.NewGuid(),
+        SourceId = source,
+        FromRevision = revision,
+        Document = document.Write(),
+        AcceptedAt = DateTime.UtcNow,
+        AcceptedBy = by,
+    };
+}

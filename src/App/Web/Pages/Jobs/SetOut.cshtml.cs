@@ -1,0 +1,35 @@
+using System.Text.Json;
+using Microsoft.EntityFrameworkCore;
+using SteadyLintel.Exchange;
+using SteadyLintel.Jobs;
+using SteadyLintel.Store;
+
+namespace SteadyLintel.Web.Pages.Jobs;
+
+/// <summary>Where each source stands: what it declares, what it looks like, and whether it is set out.</summary>
+public sealed class SetOutModel(LintelDb db, JobAccess access) : JobPage(db, access)
+{
+    /// <summary>The job as it stands.</summary>
+    public JobState State { get; private set; } = null!;
+
+    /// <summary>What each source of a model declares; by the source's identity.</summary>
+    public IReadOnlyDictionary<Guid, FrameFacts> Facts { get; private set; } = new Dictionary<Guid, FrameFacts>();
+
+    /// <summary>The sources with a model.</summary>
+    public IReadOnlyList<SourceState> Models => [.. State.Sources.Where(s => s.Latest is not null)];
+
+    /// <summary>Shows the page.</summary>
+    public async Task OnGetAsync()
+    {
+        State = await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
+        Facts = await LoadFactsAsync(Db, State, HttpContext.RequestAborted);
+    }
+
+    /// <summary>What the newest models of a job declare, by source.</summary>
+    internal static async Task<Dictionary<Guid, FrameFacts>> LoadFactsAsync(LintelDb db, JobState state, CancellationToken cancel)
+    {
+        var ids = state.Sources.Where(s => s.Latest is not null).Select(s => s.Latest!.Id).ToList();
+        return (await db.Revisions.AsNoTracking().Where(r => ids.Contains(r.Id) && r.Frame != null).Select(r => new { r.SourceId, r.Frame })
+            .ToListAsync(cancel)).ToDictionary(r => r.SourceId, r => JsonSerializer.Deserialize<FrameFacts>(r.Frame!, IntakeStore.Json)!);
+    }
+}

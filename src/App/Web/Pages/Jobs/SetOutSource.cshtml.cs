@@ -1,0 +1,181 @@
+using System.Text;
+using System.Text.Json;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.EntityFrameworkCore;
+using SteadyLintel.Exchange;
+using SteadyLintel.Geometry;
+using SteadyLintel.Jobs;
+using SteadyLintel.Store;
+
+namespace SteadyLintel.Web.Pages.Jobs;
+
+/// <summary>What somebody asks for in the form; the same words in the address, the preview and the acceptance.</summary>
+public sealed record SettingOutForm
+{
+    /// <summary>The way; empty for the one that fits best.</summary>
+    public string? Way { get; init; }
+
+    /// <summary>The source it is set out on.</summary>
+    public Guid? On { get; init; }
+
+    /// <summary>Typed shift.</summary>
+    public string? X { get; init; }
+
+    /// <summary>See <see cref="X"/>.</summary>
+    public string? Y { get; init; }
+
+    /// <summary>See <see cref="X"/>.</summary>
+    public string? Z { get; init; }
+
+    /// <summary>Degrees.</summary>
+    public string? Turn { get; init; }
+
+    /// <summary>Control points as a table.</summary>
+    public string? Points { get; init; }
+
+    /// <summary>Points whose switch is on.</summary>
+    public List<string> Used { get; init; } = [];
+
+    /// <summary>Points that are shown with a switch, so that those not switched on are off.</summary>
+    public List<string> Shown { get; init; } = [];
+
+    /// <summary>Whether the scale is released.</summary>
+    public bool FreeScale { get; init; }
+
+    /// <summary>Why.</summary>
+    public string? Why { get; init; }
+}
+
+/// <summary>Sets one source out: each way previewed before anything is accepted.</summary>
+public sealed class SetOutSourceModel(LintelDb db, JobAccess access, SettingOuts settings) : JobPage(db, access)
+{
+    /// <summary>The ways, with what they are called.</summary>
+    public static readonly IReadOnlyList<(string Word, string Name)> Ways =
+        [("grids", "Grid tags"), ("points", "Control points"), ("typed", "Typed"), ("levels", "Levels alone"), ("declared", "Map conversions"), ("same", "As another source")];
+
+    /// <summary>The job as it stands.</summary>
+    public JobState State { get; private set; } = null!;
+
+    /// <summary>The source.</summary>
+    public SourceState Source { get; private set; } = null!;
+
+    /// <summary>What it is set out on; null where the job has no other model.</summary>
+    public SourceState? Reference { get; private set; }
+
+    /// <summary>What may be asked for.</summary>
+    public SettingOutForm Form { get; private set; } = new();
+
+    /// <summary>What comes of it.</summary>
+    public Proposal Proposal { get; private set; } = null!;
+
+    /// <summary>What the source declares; null where it was read before this was kept.</summary>
+    public FrameFacts? Facts { get; private set; }
+
+    /// <summary>The pictures.</summary>
+    public SettingOutPicture Picture { get; private set; } = null!;
+
+    /// <summary>Settings-out that were accepted, newest first, with who did.</summary>
+    public IReadOnlyList<(SettingOutRow Row, SettingOutDocument Document, string By)> History { get; private set; } = [];
+
+    /// <summary>The other sources with a model.</summary>
+    public IReadOnlyList<SourceState> Others => [.. State.Sources.Where(s => s.Latest is not null && s.Source.Id != Source.Source.Id)];
+
+    /// <summary>The reference's frame for the browser: three axes and an origin.</summary>
+    public string FrameNumbers => JsonSerializer.Serialize((Reference?.Frame ?? Frame.Identity) is var f
+        ? new[] { f.X.X, f.X.Y, f.X.Z, f.Y.X, f.Y.Y, f.Y.Z, f.Z.X, f.Z.Y, f.Z.Z, f.Origin.X, f.Origin.Y, f.Origin.Z } : []);
+
+    /// <summary>Whether the person may accept.</summary>
+    public bool MayAccept => IsCoordinator && Job.ArchivedAt is null;
+
+    /// <summary>Shows the page.</summary>
+    public async Task<IActionResult> OnGetAsync(Guid source, [FromQuery] SettingOutForm form) => await LoadAsync(source, form) ? Page() : NotFound();
+
+    /// <summary>The proposal alone.</summary>
+    public async Task<IActionResult> OnPostPreviewAsync(Guid source, [FromForm] SettingOutForm form) =>
+        await LoadAsync(source, form) ? Partial("_SettingOut", this) : NotFound();
+
+    /// <summary>Accepts the proposal.</summary>
+    public async Task<IActionResult> OnPostAcceptAsync(Guid source, [FromForm] SettingOutForm form)
+    {
+        if (!MayAccept) return StatusCode(403);
+        if (!await LoadAsync(source, form)) return NotFound();
+        if (Proposal.Document is not { } document) return Page();
+        // What holds for the newest revision now is replaced for the same revisions; a jump of the frame before them stays behind.
+        int from = History.Where(h => h.Row.TakenBackAt is null && h.Row.FromRevision <= Source.Latest!.Number).Select(h => h.Row.FromRevision)
+            .FirstOrDefault(1);
+        return await TryAsync(() => settings.AcceptAsync(Source.Source, Job.Id, document, from, Actor, HttpContext.RequestAborted),
+            $"{Source.Label} is set out. Everything that shows or hands it over goes by that from now on.", () => LoadAsync(source, form), $"/jobs/{Job.Code}/setout");
+    }
+
+    /// <summary>Takes an accepted setting-out back.</summary>
+    public async Task<IActionResult> OnPostTakeBackAsync(Guid source, Guid id)
+    {
+        if (!MayAccept) return StatusCode(403);
+        if (!await LoadAsync(source, new())) return NotFound();
+        return await TryAsync(() => settings.TakeBackAsync(Source.Source, Job.Id, id, Actor, HttpContext.RequestAborted),
+            "Taken back; what held before holds again.", () => LoadAsync(source, new()));
+    }
+
+    /// <summary>The control points of the proposal as a table.</summary>
+    public async Task<IActionResult> OnGetPointsAsync(Guid source, [FromQuery] SettingOutForm form) => await LoadAsync(source, form)
+        ? File(Encoding.UTF8.GetBytes(PointTable.Write(Proposal.Points)), "text/csv", $"{Job.Code}-{Source.Source.Party.Code}-points.csv") : NotFound();
+
+    /// <summary>The accepted setting-out as a file, for <c>lintel handover --setting</c>.</summary>
+    public async Task<IActionResult> OnGetFileAsync(Guid source) => await LoadAsync(source, new()) && Source.SetOut is { } set
+        ? File(Encoding.UTF8.GetBytes(set.Write()), "application/json", $"{Job.Code}-{Source.Source.Party.Code}-setting-out.json") : NotFound();
+
+    /// <summary>What a picked point of the source or the reference may be caught by, in its own frame and in the job's, metres: corners of
+    /// elements in plan.</summary>
+    public async Task<IActionResult> OnGetCornersAsync(Guid source, Guid of)
+    {
+        var state = await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
+        if (state.Sources.FirstOrDefault(s => s.Source.Id == of && s.Latest is not null) is not { } wanted) return NotFound();
+        var chunks = await Db.Chunks.AsNoTracking().Where(c => c.RevisionId == wanted.Latest!.Id && c.Class != "IfcSpace").OrderBy(c => c.Triangles)
+            .Take(200).Join(Db.ChunkContents, c => c.Hash, k => k.Hash, (c, k) => k.Bytes).ToListAsync(HttpContext.RequestAborted);
+        var corners = ChunkCorners.Of(chunks);
+        return new JsonResult(corners.SelectMany(c => new[] { Math.Round(c.X, 4), Math.Round(c.Y, 4), Math.Round(c.Z, 4) }));
+    }
+
+    private async Task<bool> LoadAsync(Guid id, SettingOutForm form)
+    {
+        var cancel = HttpContext.RequestAborted;
+        State = await JobState.LoadAsync(Db, Job.Id, cancel);
+        if (State.Sources.FirstOrDefault(s => s.Source.Id == id && s.Latest is not null) is not { } source) return false;
+        Source = source;
+        Reference = Others.FirstOrDefault(o => o.Source.Id == form.On) ?? Others.FirstOrDefault(o => o.SetOut?.Evidence == EvidenceKind.Reference)
+            ?? Others.FirstOrDefault(o => o.SetOut is not null) ?? Others.FirstOrDefault();
+        var facts = await SetOutModel.LoadFactsAsync(Db, State, cancel);
+        Facts = facts.GetValueOrDefault(id);
+        Form = form with { Way = Way(form.Way, facts), On = Reference?.Source.Id };
+        Proposal = Facts is null ? new Proposal(null, [], null, [], [], "This model was read before frames were kept; send it again.") : Propose(facts);
+        Picture = new SettingOutPicture(State, Source, Reference, facts, Proposal,
+            await PlanOutlines.LoadAsync(Db, Source.Latest!.Id, cancel), Reference is null ? [] : await PlanOutlines.LoadAsync(Db, Reference.Latest!.Id, cancel));
+        var rows = await Db.SettingOuts.AsNoTracking().Where(s => s.SourceId == id).OrderByDescending(s => s.AcceptedAt)
+            .Select(s => new { Row = s, By = Db.Users.Where(u => u.Id == s.AcceptedBy).Select(u => u.DisplayName).FirstOrDefault() }).ToListAsync(cancel);
+        History = [.. rows.Select(r => (r.Row, SettingOutDocument.Read(r.Row.Document), r.By ?? "somebody"))];
+        return true;
+    }
+
+    private Proposal Propose(Dictionary<Guid, FrameFacts> facts)
+    {
+        var wish = new ProposalWish
+        {
+            Way = Form.Way!, X = Form.X, Y = Form.Y, Z = Form.Z, Turn = Form.Turn, Points = Form.Points, Off = [.. Form.Shown.Except(Form.Used)], FreeScale = Form.FreeScale, Why = Form.Why,
+        };
+        var own = new ProposalSource(Source.Label, Facts!, Source.SetOut);
+        var reference = Reference is { } r && facts.TryGetValue(r.Source.Id, out var f) ? new ProposalSource(r.Label, f, r.SetOut) : null;
+        // Levels that only this source stands on say nothing about where it ought to be.
+        int number = State.Sources.ToList().IndexOf(Source);
+        var levels = State.Schedule.Rungs.Where(l => l.Storeys.Count == 0 || l.Storeys.Any(s => s.Source != number)).Select(l => (l.Name, l.Elevation)).ToList();
+        return Proposal.Of(wish, own, reference, levels, ReaderUnit.Notation);
+    }
+
+    // Grids first, then the map, where both have them; else points.
+    private string Way(string? asked, Dictionary<Guid, FrameFacts> facts)
+    {
+        if (Ways.Any(w => w.Word == asked)) return asked!;
+        if (Facts is null || Reference is null || !facts.TryGetValue(Reference.Source.Id, out var reference)) return "typed";
+        if (Facts.Axes.Count > 1 && reference.Axes.Count > 1) return "grids";
+        return Facts.Place.Kind == "IfcMapConversion" && reference.Place.Kind == "IfcMapConversion" ? "declared" : "points";
+    }
+}

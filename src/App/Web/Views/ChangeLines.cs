@@ -1,0 +1,46 @@
+using SteadyLintel.Exchange;
+using SteadyLintel.Web.Pages.Jobs;
+
+namespace SteadyLintel.Web;
+
+/// <summary>A comparison as lines for people.</summary>
+public static class ChangeLines
+{
+    /// <summary>The lines, by kind of change.</summary>
+    /// <param name="changes">The comparison.</param>
+    /// <param name="old">The older revision.</param>
+    /// <param name="now">The newer.</param>
+    /// <param name="storeys">The names of storeys by GlobalId.</param>
+    public static IReadOnlyList<ChangeLine> Of(RevisionChanges changes, RevisionPrint old, RevisionPrint now, IReadOnlyDictionary<string, string> storeys)
+    {
+        var elements = now.Elements.Concat(old.Elements).GroupBy(e => e.GlobalId).ToDictionary(g => g.Key, g => g.First());
+        var numbers = now.Elements.Select((e, n) => (e.GlobalId, n)).GroupBy(p => p.GlobalId).ToDictionary(g => g.Key, g => g.First().n);
+        var lines = new List<ChangeLine>();
+        void Add(string change, string id, string detail)
+        {
+            var e = elements[id];
+            lines.Add(new ChangeLine(change, id, e.Class, e.Name, Storey(e.Storey), detail, change == "removed" ? -1 : numbers.GetValueOrDefault(id, -1)));
+        }
+
+        string Storey(string key) => key.Length == 0 ? "no storey" : storeys.GetValueOrDefault(key, key);
+        foreach (string id in changes.Added) Add("added", id, "");
+        foreach (string id in changes.Removed) Add("removed", id, "");
+        foreach (var m in changes.Moved)
+            Add("moved", m.GlobalId, $"{Say.Length(m.By.X)}, {Say.Length(m.By.Y)}, {Say.Length(m.By.Z)}{(m.TurnDegrees >= 0.01 ? $"; turned {Say.Real(m.TurnDegrees)}°" : "")}");
+        foreach (string id in changes.Reshaped) Add("reshaped", id, "");
+        Words("of another class", changes.Reclassed, w => w);
+        Words("of another type", changes.Retyped, w => w);
+        Words("on other layers", changes.Relayered, w => w.Replace("\n", " + ", StringComparison.Ordinal));
+        Words("in another storey", changes.Restoreyed, Storey);
+        Words("renamed", changes.Renamed, w => w);
+        foreach (var p in changes.PropertiesChanged) Add("property changed", p.GlobalId, $"{p.Set}, {p.Property}: {Shown(p.Old)} → {Shown(p.New)}");
+        return lines;
+
+        void Words(string change, IEnumerable<ChangedWord> words, Func<string, string> say)
+        {
+            foreach (var w in words) Add(change, w.GlobalId, $"{Shown(say(w.Old))} → {Shown(say(w.New))}");
+        }
+    }
+
+    private static string Shown(string? value) => value switch { null => "none", "" => "blank", _ => value };
+}
