@@ -31,11 +31,13 @@ internal static class HandoverCommand
     private static readonly Option<string?> Unit = new("--unit") { Description = "mm, m or ft; the source's own when not given." };
     private static readonly Option<string?> Schema =
         new("--schema") { Description = "With ifc: IFC2X3, IFC4 or IFC4X3; the source's own when not given." };
+    private static readonly Option<string?> Setting =
+        new("--setting") { Description = "With --frame party: the receiver's setting-out as a file; the sources are taken to lie in the job's frame." };
     private static readonly Option<string> Frame =
         new("--frame")
         {
             Description =
-            "With ifc: source; job (the first source's, through map conversions); local (near the origin); or x,y,z,deg (metres, degrees counter-clockwise).",
+            "With ifc: source; job (the first source's, through map conversions); party (the receiver's, see --setting); local (near the origin); or x,y,z,deg (metres, degrees counter-clockwise).",
             DefaultValueFactory = _ => "source"
         };
     private static readonly Option<bool> Merge = new("--merge") { Description = "With ifc: all sources in one file under one project." };
@@ -70,6 +72,7 @@ internal static class HandoverCommand
     public static Command Create()
     {
         var command = new Command("handover", "Writes a chosen part of models for another party and proves that nothing was lost.") { From,
+            Setting,
             OrderFile, As, Plan, Solids, Version, Storeys, Classes, Without, Layers, Split, Unit, Schema, Frame, Merge, RenameStorey,
                 MoveLayer, ChangeClass, SetProperty, Name, Out, Time, Json };
         command.SetAction(parsed => Output.Guard(() => Run(parsed)));
@@ -103,7 +106,10 @@ internal static class HandoverCommand
     {
         try
         {
-            return document.ToOrder();
+            var order = document.ToOrder();
+            if (parsed.GetValue(Setting) is not { } setting) return order;
+            if (order.Frame.Kind != FrameKind.Party) throw new OrderException("--setting goes with --frame party.");
+            return order with { Frame = order.Frame with { Receiver = SettingOutDocument.Read(File.ReadAllText(setting)).Frame } };
         }
         catch (OrderException e) when (parsed.GetValue(OrderFile) is null && FlagWords.Contains(e.Message.Split(' ')[0]))
         {

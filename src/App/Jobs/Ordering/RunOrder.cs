@@ -51,7 +51,10 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
             string target = Directory.CreateDirectory(Path.Combine(folder, "out")).FullName;
             using var files = new FolderFileSet(target);
             string time = work.RanAt.ToString("s", System.Globalization.CultureInfo.InvariantCulture);
-            var result = HandoverRunner.Run(document.ToOrder(), sources, job.Code, time, files, levels, progress.At, progress.Token);
+            var order = document.ToOrder();
+            if (order.Frame.Kind == FrameKind.Party)
+                order = order with { Frame = order.Frame with { Receiver = await ReceiverAsync(db, job.Id, document.To, progress.Token) } };
+            var result = HandoverRunner.Run(order, sources, job.Code, time, files, levels, progress.At, progress.Token);
             await SaveAsync(db, work.Id, worker, target, result, progress.Token);
             log.LogInformation("Transmittal {Transmittal} wrote {Files} files, unaccounted {Unaccounted}",
                 work.Id, result.Files.Count, result.Reconciliation.Unaccounted);
@@ -60,6 +63,16 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
         {
             opened.ForEach(f => f.Dispose());
         }
+    }
+
+    // The frame of the party that the order is for: that of its newest model, or of the first of its sources that is set out.
+    private static async Task<Geometry.Frame?> ReceiverAsync(LintelDb db, Guid job, string to, CancellationToken cancel)
+    {
+        var frames = await SourceFrames.LoadAsync(db, job, cancel);
+        string code = to.Split(' ', ',')[0];
+        var sources = await db.Sources.AsNoTracking().Where(s => s.JobId == job && s.Party.Code == code && s.RetiredAt == null).OrderBy(s => s.Name)
+            .Select(s => new { s.Id, Newest = s.Revisions.Max(r => (int?)r.Number) ?? 1 }).ToListAsync(cancel);
+        return sources.Select(s => frames.Of(s.Id, s.Newest)?.Frame).FirstOrDefault(f => f is not null);
     }
 
     private static async Task<List<HandoverSource>> OpenAsync(

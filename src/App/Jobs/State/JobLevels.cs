@@ -26,6 +26,15 @@ public static class JobLevels
         await db.Jobs.Where(j => j.Id == job).ExecuteUpdateAsync(u => u.SetProperty(j => j.Levels, extended), cancel);
     }
 
+    /// <summary>Finds a level for every storey of the newest models that has none, in the caller's transaction.</summary>
+    public static async Task CompleteAsync(LintelDb db, Guid job, CancellationToken cancel)
+    {
+        var state = await JobState.LoadAsync(db, job, cancel);
+        string? json = await db.Jobs.AsNoTracking().Where(j => j.Id == job).Select(j => j.Levels).FirstAsync(cancel);
+        string completed = LevelDocument.Read(json).With([.. state.Sources.Select(s => s.Source.Id.ToString())], state.Storeys).Write();
+        await db.Jobs.Where(j => j.Id == job).ExecuteUpdateAsync(u => u.SetProperty(j => j.Levels, completed), cancel);
+    }
+
     /// <summary>Matches the storeys of a source's newest model anew, because it lies elsewhere now; what somebody matched by hand
     /// stays, and so do levels that somebody made or that others stand on.</summary>
     public static async Task RematchAsync(LintelDb db, Guid job, Guid source, CancellationToken cancel)
@@ -45,7 +54,7 @@ public static class JobLevels
         await db.Jobs.Where(j => j.Id == job).ExecuteUpdateAsync(u => u.SetProperty(j => j.Levels, written), cancel);
     }
 
-    private static async Task<(List<string> Sources, List<SourceStorey> Storeys)> StoreysAsync(
+    private static async Task<(List<string> Sources, IReadOnlyList<SourceStorey> Storeys)> StoreysAsync(
         LintelDb db, IReadOnlyList<Guid> deliveries, CancellationToken cancel)
     {
         var sources = await db.Revisions.AsNoTracking().Where(d => deliveries.Contains(d.Id))
@@ -56,7 +65,7 @@ public static class JobLevels
             .OrderBy(l => l.Number).ToListAsync(cancel);
         var number = deliveries.Select((d, n) => (d, n)).ToDictionary(p => p.d, p => p.n);
         return ([.. deliveries.Select(d => sources[d].SourceId.ToString())],
-            levels.ConvertAll(l => SourceFrames.InJob(new SourceStorey(number[l.RevisionId], l.Number, l.Name, l.Elevation, l.PlacementZ),
-                frames.FrameOf(sources[l.RevisionId].SourceId, sources[l.RevisionId].Number))));
+            SourceFrames.InJob(levels.ConvertAll(l => new SourceStorey(number[l.RevisionId], l.Number, l.Name, l.Elevation, l.PlacementZ)),
+                n => frames.FrameOf(sources[deliveries[n]].SourceId, sources[deliveries[n]].Number)));
     }
 }

@@ -38,6 +38,7 @@ internal static class WorkHost
         services.AddScoped<Space>();
         services.AddScoped<Receiving>();
         services.AddScoped<SettingOuts>();
+        services.AddScoped<LevelEditing>();
         services.AddScoped<IWorkQueue, HangfireQueue>();
         services.AddHangfire(o => o.UsePostgreSqlStorage(s => s.UseNpgsqlConnection(connection), new PostgreSqlStorageOptions
         {

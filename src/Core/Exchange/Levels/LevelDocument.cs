@@ -16,6 +16,13 @@ public sealed record JobLevel(int Id, string Name, double Elevation, bool ByHand
 /// <param name="ByHand">Whether somebody said so, so that it stays when the source is set out anew.</param>
 public sealed record LevelMatch(string Source, string Storey, int Level, bool ByHand = false);
 
+/// <summary>That a source's levels lie off the job's by a floor's build-up or the like.</summary>
+/// <param name="Source">The source's key in the job.</param>
+/// <param name="Storey">The storey it holds for, as matches name it; empty for all others of the source.</param>
+/// <param name="Offset">How far the source's level lies above the job's, metres; negative for a structural level below the finished floor.
+/// </param>
+public sealed record LevelOffset(string Source, string Storey, double Offset);
+
 /// <summary>The level schedule of a job as it is kept: an input of everything downstream, not found anew from whichever sources are at
 /// hand.</summary>
 /// <remarks>A new revision adds the storeys it has more than the last; what was matched before stays matched, whatever other sources say
@@ -33,6 +40,9 @@ public sealed record LevelDocument
     /// <summary>Which storey is which level.</summary>
     public IReadOnlyList<LevelMatch> Matches { get; init; } = [];
 
+    /// <summary>Declared offsets of sources.</summary>
+    public IReadOnlyList<LevelOffset> Offsets { get; init; } = [];
+
     /// <summary>Reads a document; null or empty text gives an empty schedule.</summary>
     public static LevelDocument Read(string? json) =>
         string.IsNullOrEmpty(json) ? new LevelDocument() : JsonSerializer.Deserialize<LevelDocument>(json, Json)!;
@@ -45,7 +55,20 @@ public sealed record LevelDocument
     /// <param name="sources">The keys of the sources, by their number.</param>
     /// <param name="storeys">Their storeys.</param>
     public LevelSchedule Schedule(IReadOnlyList<string> sources, IReadOnlyList<SourceStorey> storeys) =>
-        LevelSchedule.On(Levels, Known(sources, storeys), storeys);
+        LevelSchedule.On(Levels, Known(sources, storeys), WithoutOffsets(sources, storeys));
+
+    // A storey as it would be said without the offset that is declared for it: what is left is a difference to look at.
+    private IReadOnlyList<SourceStorey> WithoutOffsets(IReadOnlyList<string> sources, IReadOnlyList<SourceStorey> storeys)
+    {
+        if (Offsets.Count == 0) return storeys;
+        var keys = Keys(storeys);
+        return [.. storeys.Select(s =>
+        {
+            var own = Offsets.Where(o => o.Source == sources[s.Source]).ToList();
+            double offset = (own.Find(o => o.Storey == keys[(s.Source, s.Number)]) ?? own.Find(o => o.Storey.Length == 0))?.Offset ?? 0;
+            return s with { Elevation = s.Elevation - offset, PlacementZ = s.PlacementZ - offset };
+        })];
+    }
 
     /// <summary>The document with every storey of some sources in it.</summary>
     public LevelDocument With(IReadOnlyList<string> sources, IReadOnlyList<SourceStorey> storeys)
@@ -93,7 +116,8 @@ public sealed record LevelDocument
         return found;
     }
 
-    private static Dictionary<(int Source, int Number), string> Keys(IReadOnlyList<SourceStorey> storeys)
+    /// <summary>What each storey is called in matches, by source and number.</summary>
+    public static Dictionary<(int Source, int Number), string> Keys(IReadOnlyList<SourceStorey> storeys)
     {
         var keys = new Dictionary<(int, int), string>();
         var counts = new Dictionary<(int, string), int>();

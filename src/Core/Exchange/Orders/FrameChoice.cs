@@ -18,6 +18,10 @@ public enum FrameKind
 
     /// <summary>Turned about the origin and shifted as the order says.</summary>
     Given,
+
+    /// <summary>The receiver's own: from the job's by the inverse of that party's setting-out, so that a file comes back to where the party draws.
+    /// </summary>
+    Party,
 }
 
 /// <summary>The frame of a hand-over.</summary>
@@ -29,13 +33,17 @@ public sealed record FrameChoice(FrameKind Kind, Vec3 Shift = default, double De
     /// <summary>Each source's own.</summary>
     public static readonly FrameChoice Source = new(FrameKind.Source);
 
-    /// <summary>Reads <c>source</c>, <c>job</c>, <c>local</c> or <c>x,y,z,deg</c>; null when it is none of them.</summary>
+    /// <summary>With <see cref="FrameKind.Party"/>: from the receiver's frame into the job's, metres; null while nobody has said.</summary>
+    public Frame? Receiver { get; init; }
+
+    /// <summary>Reads <c>source</c>, <c>job</c>, <c>party</c>, <c>local</c> or <c>x,y,z,deg</c>; null when it is none of them.</summary>
     public static FrameChoice? Parse(string text)
     {
         switch (text)
         {
             case "source": return Source;
             case "job": return new FrameChoice(FrameKind.Job);
+            case "party": return new FrameChoice(FrameKind.Party);
             case "local": return new FrameChoice(FrameKind.Local);
         }
 
@@ -46,13 +54,21 @@ public sealed record FrameChoice(FrameKind Kind, Vec3 Shift = default, double De
     }
 
     /// <summary>How each source moves, metres; null for one that stays.</summary>
-    /// <exception cref="OrderException">The job's frame is asked for, and nothing says where a source is in it.</exception>
+    /// <exception cref="OrderException">The job's or a party's frame is asked for, and nothing says where a source or the party is in it.</exception>
     public IReadOnlyList<Frame?> Moves(IReadOnlyList<HandoverSource> sources)
     {
+        if (Kind is FrameKind.Job or FrameKind.Party)
+            foreach (var source in sources)
+                if (source.SettingOut is { } set && Math.Abs(set.Determinant - 1) > 1e-9)
+                    throw new OrderException($"{source.Label} is set out with another scale than 1; IFC has no frame that scales. Set it out with the scale held, or hand it over in its own frame.");
         switch (Kind)
         {
             case FrameKind.Given:
                 return [.. sources.Select(_ => (Frame?)FrameRewrite.Move(Shift, Degrees))];
+            case FrameKind.Party:
+                var receiver = (Receiver ?? throw new OrderException("Nothing says which frame the receiver draws in: set one of the party's sources out, or give its setting-out as a file.")).Inverse();
+                bool known = sources.Any(s => s.SettingOut is not null);
+                return [.. sources.Select(s => (Frame?)receiver.Compose(s.SettingOut ?? (known ? throw NotSetOut(s) : Frame.Identity)))];
             case FrameKind.Local:
                 var low = Lowest([.. sources.Select(s => s.Snapshot)]);
                 return [.. sources.Select(_ => (Frame?)FrameRewrite.Move(new Vec3(-Math.Floor(low.X), -Math.Floor(low.Y), 0), 0))];

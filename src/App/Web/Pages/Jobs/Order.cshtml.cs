@@ -91,8 +91,22 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders) : J
         ["Sources"] = Words(State.Sources.Where(s => Spec.Sources.Contains(s.Source.Id)).Select(s => s.Label), "every source"),
         ["Form"] = FormName(Spec.Form ?? "ifc"),
         ["Unit"] = UnitName(Spec.Unit ?? ""),
+        ["Frame"] = FrameName(Document.Frame),
         ["ByStorey"] = SplitName(Spec.ByStorey),
         ["Name"] = Spec.Name ?? "",
+    };
+
+    /// <summary>The frames that can be chosen.</summary>
+    public static readonly IReadOnlyList<string> Frames = ["source", "job", "party", "local"];
+
+    /// <summary>A frame in the sentence.</summary>
+    public static string FrameName(string frame) => frame switch
+    {
+        "source" => "each source's own frame",
+        "job" => "the job's frame",
+        "party" => "the receiver's own frame",
+        "local" => "a frame near the origin",
+        _ => frame,
     };
 
     /// <summary>What was left out, by rule.</summary>

@@ -32,6 +32,9 @@ public sealed class OrderSentence
     /// <summary>The unit.</summary>
     public string? Unit { get; set; }
 
+    /// <summary>The frame: <c>source</c>, <c>job</c>, <c>party</c>, <c>local</c>, or numbers.</summary>
+    public string? Frame { get; set; }
+
     /// <summary>The split.</summary>
     public bool ByStorey { get; set; }
 
@@ -48,6 +51,7 @@ public sealed class OrderSentence
         Layers = Chosen(document, "layer"),
         Form = DrawingForms.WordOf(document.Into),
         Unit = document.Unit ?? "",
+        Frame = document.Frame,
         ByStorey = document.Split == "storey",
         Name = document.Name,
     };
@@ -60,6 +64,8 @@ public sealed class OrderSentence
         Rules = [.. Rule("storey", Storeys), .. Rule("class", Classes), .. Rule("layer", Layers), .. document.Rules.Where(r => !IsWord(r))],
         Into = DrawingForms.IntoOf(Form ?? "ifc", document.Into),
         Unit = string.IsNullOrEmpty(Unit) ? null : Unit,
+        // Drawings are written in their source's own frame.
+        Frame = (Form ?? "ifc") != "ifc" ? "source" : string.IsNullOrEmpty(Frame) ? document.Frame : Frame,
         Split = ByStorey ? "storey" : "none",
         Name = Name?.Trim() ?? "",
     };
