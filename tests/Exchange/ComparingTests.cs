@@ -58,6 +58,25 @@ public class ComparingTests(DemoModels demo) : IClassFixture<DemoModels>
         Assert.True((changes with { FrameJump = null }).IsEmpty, $"{changes.Moved.Count} moved, {changes.Reshaped.Count} reshaped");
     }
 
+    // A file in the party's own frame, received again from that party, lands where it belongs.
+    [Fact]
+    public void What_is_written_in_a_partys_frame_comes_back_to_its_place()
+    {
+        var receiver = new SettingOutDocument { Shift = [120, -7, 30.48], TurnDegrees = -12 }.Frame;
+        byte[] handed = Rewritten("ARC", "ft", new FrameChoice(FrameKind.Party) { Receiver = receiver });
+        var jump = RevisionComparer.Compare(Print("ARC"), Print(handed)).FrameJump!;
+        var back = receiver.Compose(jump.Frame);
+        Assert.True(back.Origin.Length < 1e-4 && Math.Abs(back.X.Y) < 1e-7, $"{back}");
+        Assert.Contains("which frame the receiver draws in", Assert.Throws<OrderException>(() => Rewritten("ARC", null, new FrameChoice(FrameKind.Party))).Message, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void No_file_is_written_where_a_setting_out_scales()
+    {
+        var scaled = new HandoverSource("ARC", "ARC", demo.Snapshots["ARC"], new SettingOutDocument { Scale = 1.0001 }.Frame);
+        Assert.Contains("scale", Assert.Throws<OrderException>(() => new FrameChoice(FrameKind.Job).Moves([scaled])).Message, StringComparison.Ordinal);
+    }
+
     [Fact]
     public void Changes_by_hand_are_told_one_by_one_and_mirrored_backwards()
     {
