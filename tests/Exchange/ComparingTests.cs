@@ -14,7 +14,9 @@ public class ComparingTests(DemoModels demo) : IClassFixture<DemoModels>
     private byte[] Rewritten(string party, string? unit, FrameChoice frame)
     {
         var files = new MemoryFiles();
-        var order = new HandoverOrder(Selection.All, HandoverFormat.Ifc, false, unit is null ? null : LengthUnit.Find(unit)) { Frame = frame };
+        var order = new HandoverOrder(Selection.All, HandoverFormat.Ifc, false, unit is null ? null : LengthUnit.Find(
+            unit))
+        { Frame = frame };
         var result = HandoverRunner.Run(order, [.. demo.Sources.Where(s => s.Party == party)], "HW", "2026-11-23T10:00:00", files);
         return files.Read(result.Files.Single().Name).ToArray();
     }
@@ -50,7 +52,8 @@ public class ComparingTests(DemoModels demo) : IClassFixture<DemoModels>
     [InlineData("SRV", -170, 512_345.678, 5_412_345.678, 12)]
     public void Another_frame_is_one_jump_and_no_change_beside(string party, double degrees, double x, double y, double z)
     {
-        var changes = RevisionComparer.Compare(Print(party), Print(Rewritten(party, null, new FrameChoice(FrameKind.Given, new Vec3(x, y, z), degrees))));
+        var changes = RevisionComparer.Compare(Print(party), Print(Rewritten(party, null, new FrameChoice(FrameKind.Given, new Vec3(x, y,
+            z), degrees))));
         var jump = changes.FrameJump!;
         Assert.Equal(degrees, jump.TurnDegrees, 5);
         // To 0.1 mm.
@@ -67,21 +70,24 @@ public class ComparingTests(DemoModels demo) : IClassFixture<DemoModels>
         var jump = RevisionComparer.Compare(Print("ARC"), Print(handed)).FrameJump!;
         var back = receiver.Compose(jump.Frame);
         Assert.True(back.Origin.Length < 1e-4 && Math.Abs(back.X.Y) < 1e-7, $"{back}");
-        Assert.Contains("which frame the receiver draws in", Assert.Throws<OrderException>(() => Rewritten("ARC", null, new FrameChoice(FrameKind.Party))).Message, StringComparison.Ordinal);
+        Assert.Contains("which frame the receiver draws in", Assert.Throws<OrderException>(() => Rewritten("ARC", null, new FrameChoice(
+            FrameKind.Party))).Message, StringComparison.Ordinal);
     }
 
     [Fact]
     public void No_file_is_written_where_a_setting_out_scales()
     {
         var scaled = new HandoverSource("ARC", "ARC", demo.Snapshots["ARC"], new SettingOutDocument { Scale = 1.0001 }.Frame);
-        Assert.Contains("scale", Assert.Throws<OrderException>(() => new FrameChoice(FrameKind.Job).Moves([scaled])).Message, StringComparison.Ordinal);
+        Assert.Contains("scale", Assert.Throws<OrderException>(() => new FrameChoice(FrameKind.Job).Moves([scaled])).Message,
+            StringComparison.Ordinal);
     }
 
     [Fact]
     public void Changes_by_hand_are_told_one_by_one_and_mirrored_backwards()
     {
         string text = Encoding.ASCII.GetString(ModelSink.Bytes());
-        string changed = text.Replace("#20=IFCWALL('0000000000000000000020',$,'W1'", "#20=IFCWALL('0000000000000000000020',$,'W1 new'", StringComparison.Ordinal)
+        string changed = text.Replace("#20=IFCWALL('0000000000000000000020',$,'W1'", "#20=IFCWALL('0000000000000000000020',$,'W1 new'",
+            StringComparison.Ordinal)
             .Replace("#35=IFCBLOCK(#5,2.,1.,1.);", "#35=IFCBLOCK(#5,2.5,1.,1.);", StringComparison.Ordinal)
             .Replace("#23=IFCWALL('0000000000000000000023'", "#23=IFCWALL('0000000000000000000999'", StringComparison.Ordinal);
         RevisionPrint a = Print(Encoding.ASCII.GetBytes(text)), b = Print(Encoding.ASCII.GetBytes(changed));
@@ -153,7 +159,8 @@ public class ComparingTests(DemoModels demo) : IClassFixture<DemoModels>
         Assert.Equal("millimetre", right.Unit);
         int unit = text.IndexOf(".LENGTHUNIT.,.MILLI.,.METRE.", StringComparison.Ordinal);
         Assert.True(unit > 0);
-        var metres = FrameReader.Read(ModelSnapshot.Open(Encoding.Latin1.GetBytes(text.Replace(".LENGTHUNIT.,.MILLI.,.METRE.", ".LENGTHUNIT.,$,.METRE.", StringComparison.Ordinal))));
+        var metres = FrameReader.Read(ModelSnapshot.Open(Encoding.Latin1.GetBytes(text.Replace(".LENGTHUNIT.,.MILLI.,.METRE.",
+            ".LENGTHUNIT.,$,.METRE.", StringComparison.Ordinal))));
         Assert.Contains("as millimetre doors are 2.1", metres.Disagreements[0], StringComparison.Ordinal);
         Assert.Contains("reaches", metres.Disagreements[^1], StringComparison.Ordinal);
     }

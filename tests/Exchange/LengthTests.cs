@@ -73,6 +73,7 @@ public class LengthTests
     {
         double metres = n / 64.0 * 0.0254;
         string text = LengthText.Write(metres, LengthNotation.FeetAndInches);
-        return Math.Abs(LengthText.Read(text) - metres) < 1e-9 && LengthText.Write(LengthText.Read(text), LengthNotation.FeetAndInches) == text;
+        return Math.Abs(LengthText.Read(text) - metres) < 1e-9 && LengthText.Write(LengthText.Read(text),
+            LengthNotation.FeetAndInches) == text;
     });
 }

@@ -39,10 +39,14 @@ public class SettingOutTests
     {
         Assert.Contains("add two points", SettingOutFit.Fit([]).Undetermined, StringComparison.Ordinal);
         Assert.Contains("no turn: add a second", SettingOutFit.Fit([P("a", 1, 2, 3, 4)]).Undetermined, StringComparison.Ordinal);
-        Assert.Contains("on one another", SettingOutFit.Fit([P("a", 1, 2, 3, 4), P("b", 1, 2, 3, 4)]).Undetermined, StringComparison.Ordinal);
-        Assert.Contains("height", SettingOutFit.Fit([P("a", 0, 0, 1, 1) with { HasHeight = false }, P("b", 9, 0, 10, 1) with { HasHeight = false }]).Undetermined, StringComparison.Ordinal);
-        Assert.Contains("in a line", SettingOutFit.Fit([P("a", 0, 0, 1, 1), P("b", 5, 0, 6, 1), P("c", 9, 0, 10, 1)]).Doubt, StringComparison.Ordinal);
-        Assert.Contains("mirrored", SettingOutFit.Fit([P("a", 0, 0, 0, 0), P("b", 10, 0, 10, 0), P("c", 0, 7, 0, -7)]).Doubt, StringComparison.Ordinal);
+        Assert.Contains("on one another", SettingOutFit.Fit([P("a", 1, 2, 3, 4), P("b", 1, 2, 3, 4)]).Undetermined,
+            StringComparison.Ordinal);
+        Assert.Contains("height", SettingOutFit.Fit([P("a", 0, 0, 1, 1) with { HasHeight = false }, P("b", 9, 0, 10,
+            1) with { HasHeight = false }]).Undetermined, StringComparison.Ordinal);
+        Assert.Contains("in a line", SettingOutFit.Fit([P("a", 0, 0, 1, 1), P("b", 5, 0, 6, 1), P("c", 9, 0, 10, 1)]).Doubt,
+            StringComparison.Ordinal);
+        Assert.Contains("mirrored", SettingOutFit.Fit([P("a", 0, 0, 0, 0), P("b", 10, 0, 10, 0), P("c", 0, 7, 0, -7)]).Doubt,
+            StringComparison.Ordinal);
         Assert.Null(SettingOutFit.Fit([P("a", 0, 0, 0, 0), P("b", 10, 0, 10, 0), P("c", 0, 7, 0, 7)]).Doubt);
     }
 
@@ -56,7 +60,8 @@ public class SettingOutTests
     [Fact]
     public void An_outlier_is_named_and_the_others_are_not()
     {
-        var points = new[] { P("A / 1", 0, 0, 0, 0), P("G / 1", 48, 0, 48.001, 0), P("G / 4", 48, 24, 48, 24.001), P("C / 3", 16, 16, 16.014, 16) };
+        var points = new[] { P("A / 1", 0, 0, 0, 0), P("G / 1", 48, 0, 48.001, 0), P("G / 4", 48, 24, 48, 24.001), P("C / 3", 16, 16,
+            16.014, 16) };
         var fit = SettingOutFit.Fit(points);
         Assert.Equal(["C / 3"], fit.Points.Where(p => p.Outlier).Select(p => p.Name));
         var without = SettingOutFit.Fit([.. points.Select(p => p with { Used = p.Name != "C / 3" })]);
@@ -74,7 +79,8 @@ public class SettingOutTests
         {
             var s = new Vec3(random.NextDouble() * 60, random.NextDouble() * 40, 0);
             var j = turned.Point(s);
-            return i % 5 < 2 ? new ControlPoint($"w{i}", s, j + new Vec3(random.NextDouble() * 5, random.NextDouble() * 5, 0)) : new ControlPoint($"g{i}", s, j);
+            return i % 5 < 2 ? new ControlPoint($"w{i}", s, j + new Vec3(random.NextDouble() * 5, random.NextDouble() * 5, 0))
+                : new ControlPoint($"g{i}", s, j);
         }).ToList();
         var fit = SettingOutFit.Fit(points);
         Assert.Equal(points.Where(p => p.Name[0] == 'w').Select(p => p.Name), fit.Points.Where(p => p.Outlier).Select(p => p.Name));
@@ -89,7 +95,12 @@ public class SettingOutTests
         int within = 0;
         for (int i = 0; i < Tries; i++)
         {
-            var truth = new SettingOutDocument { Shift = [random.NextDouble() * 6e6, random.NextDouble() * 6e6, 5], TurnDegrees = (random.NextDouble() * 360) - 180 };
+            var truth = new SettingOutDocument
+            {
+                Shift = [random.NextDouble() * 6e6, random.NextDouble() * 6e6, 5],
+                TurnDegrees = (
+                random.NextDouble() * 360) - 180
+            };
             var points = Enumerable.Range(0, Count).Select(n =>
             {
                 var s = new Vec3(random.NextDouble() * 80, random.NextDouble() * 50, 0);
@@ -120,7 +131,8 @@ public class SettingOutTests
         var fit = SettingOutFit.Fit([P("a", 0, 0, 5, 5), P("b", 10, 0, 15, 5)]);
         var document = SettingOutDocument.Of(fit, [P("a", 0, 0, 5, 5)], EvidenceKind.Points, "measured on site");
         Assert.Equal(document.Write(), SettingOutDocument.Read(document.Write()).Write());
-        foreach (string bad in (string[])["[]", "{\"version\":2}", "{\"shift\":[1,2]}", "{\"scale\":0}", "{\"colour\":1}", "x", "{\"points\":[{\"name\":\"a\",\"source\":[1],\"job\":[1,2,3]}]}"])
+        foreach (string bad in (string[])["[]", "{\"version\":2}", "{\"shift\":[1,2]}", "{\"scale\":0}", "{\"colour\":1}", "x",
+            "{\"points\":[{\"name\":\"a\",\"source\":[1],\"job\":[1,2,3]}]}"])
             Assert.Throws<OrderException>(() => SettingOutDocument.Read(bad));
     }
 
@@ -146,16 +158,19 @@ public class SettingOutTests
     [Fact]
     public void Shared_tags_set_out_and_a_misnamed_axis_is_named()
     {
-        PlanAxis[] Grid(Func<string, string> name) => [.. "ABCDE".Select((c, i) => new PlanAxis(name($"{c}"), new Vec2(i * 8, -2), new Vec2(i * 8, 26))),
+        PlanAxis[] Grid(Func<string, string> name) => [.. "ABCDE".Select((c, i) => new PlanAxis(name($"{c}"), new Vec2(i * 8, -2), new Vec2(
+            i * 8, 26))),
             .. Enumerable.Range(1, 4).Select(n => new PlanAxis($"{n}", new Vec2(-2, (n - 1) * 8), new Vec2(40, (n - 1) * 8)))];
         var job = Grid(t => t);
         var frame = new SettingOutDocument { Shift = [1000, 2000, 0], TurnDegrees = -12 }.Frame.Inverse();
         // C and D swapped: both are wrong, and each lies where the other is.
         var source = Grid(t => t switch { "C" => " d", "D" => "c", "1" => "01", _ => t }).Select(a => a.In(frame)).ToList();
         var match = GridMatch.Of(source, job);
-        Assert.Equal((-12, 1000, 2000), (Math.Round(match.Fit!.TurnDegrees, 6), Math.Round(match.Fit.Shift.X, 6), Math.Round(match.Fit.Shift.Y, 6)));
+        Assert.Equal((-12, 1000, 2000), (Math.Round(match.Fit!.TurnDegrees, 6), Math.Round(match.Fit.Shift.X, 6), Math.Round(
+            match.Fit.Shift.Y, 6)));
         Assert.Equal(2, match.Notes.Count(n => n.Contains("misnamed", StringComparison.Ordinal)));
-        Assert.Contains("lies where the reference has D", match.Notes.Single(n => n.Contains("axis c ", StringComparison.Ordinal)), StringComparison.Ordinal);
+        Assert.Contains("lies where the reference has D", match.Notes.Single(n => n.Contains("axis c ", StringComparison.Ordinal)),
+            StringComparison.Ordinal);
         Assert.Contains(GridMatch.Of([.. job, job[0]], job).Notes, n => n.Contains("2 times", StringComparison.Ordinal));
         Assert.Null(GridMatch.Of([], job).Fit);
     }

@@ -10,7 +10,8 @@ using SteadyLintel.Store;
 
 namespace SteadyLintel.Tests;
 
-/// <summary>Damaged and hostile files of every format, whole, through the same door as uploads: each becomes a revision or is refused with a
+/// <summary>Damaged and hostile files of every format, whole, through the same door as uploads: each becomes a revision or is refused with
+/// a
 /// sentence about the file, in time and memory.</summary>
 public class DoorFuzzTests(JobFixture job) : IClassFixture<JobFixture>
 {
@@ -62,7 +63,8 @@ public class DoorFuzzTests(JobFixture job) : IClassFixture<JobFixture>
         Assert.True(fine, about);
         Assert.True(taken < Longest, $"{about} took {taken}");
         // Garbage that nobody holds counts too, until it is collected.
-        if (most > (20L * bytes.Length) + 200_000_000) Assert.True(GC.GetTotalMemory(true) - before < (20L * bytes.Length) + 200_000_000, $"{about} took {most >> 20} MB");
+        if (most > (20L * bytes.Length) + 200_000_000) Assert.True(GC.GetTotalMemory(true) - before < (20L * bytes.Length) + 200_000_000,
+            $"{about} took {most >> 20} MB");
         await db.Deliveries.Where(d => d.Id == id).ExecuteDeleteAsync();
         await new Blobs(db).DeleteAsync(delivery.BlobId);
     }
@@ -85,7 +87,8 @@ public class DoorFuzzTests(JobFixture job) : IClassFixture<JobFixture>
         HeronWharf.Models[0].Write(whole);
         var snapshot = ModelSnapshot.Open(IfcModel.Open(whole.ToArray()));
         using var part = new MemoryStream();
-        SubsetWriter.Write(snapshot, SubsetPlan.Of(snapshot, [.. snapshot.Elements.Where((_, i) => i % 40 == 0)], [0]), null, "x", "", part);
+        SubsetWriter.Write(snapshot, SubsetPlan.Of(snapshot, [.. snapshot.Elements.Where((_, i) => i % 40 == 0)], [0]), null, "x", "",
+            part);
         return part.ToArray();
     }
 

@@ -8,11 +8,13 @@ namespace SteadyLintel.Tests;
 public sealed partial class FileMutator(Random random)
 {
     private static readonly string[] Numbers =
-        ["0", "-1", "1", "0.", "-0.", "1E308", "-1E308", "1E-308", "5E-324", "2147483647", "-2147483648", "4294967296", "1E20", "0.1", "1E400",
+        ["0", "-1", "1", "0.", "-0.", "1E308", "-1E308", "1E-308", "5E-324", "2147483647", "-2147483648", "4294967296", "1E20", "0.1",
+            "1E400",
             "9999999999999999999999", "65536", "1E-9", "1000000."];
 
     private static readonly string[] Texts =
-        ["''", "'\\X2\\D800\\X0\\'", "'\\X\\00'", "'\\S\\'", "'\\X2\\'", "$", "*", ".T.", "()", "(())", "\"0\"", "IFCLABEL('a')", "IFCREAL($)"];
+        ["''", "'\\X2\\D800\\X0\\'", "'\\X\\00'", "'\\S\\'", "'\\X2\\'", "$", "*", ".T.", "()", "(())", "\"0\"", "IFCLABEL('a')",
+            "IFCREAL($)"];
 
     /// <summary>Changes an exchange structure (ISO 10303-21): its references, numbers, types, nesting and repetition.</summary>
     public byte[] Part21(string text)

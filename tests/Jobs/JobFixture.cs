@@ -42,7 +42,8 @@ public sealed class JobFixture : IAsyncLifetime, IDbContextFactory<LintelDb>, IW
     }
 
     /// <summary>Receives into this job.</summary>
-    public Receiving Receiving(LintelDb db, SpaceOptions? space = null) => new(db, this, Options, new Space(db, space ?? new SpaceOptions()));
+    public Receiving Receiving(LintelDb db, SpaceOptions? space = null) => new(db, this, Options, new Space(db, space ?? new SpaceOptions(
+        )));
 
     public async Task<Guid> DeliverAsync(string party, string source, byte[] bytes, string fileName = "model.ifc")
     {

@@ -30,7 +30,8 @@ public class SpaceTests(JobFixture job) : IClassFixture<JobFixture>
         await Assert.ThrowsAsync<RefusedException>(() =>
             receiving.BeginAsync(party, "Fits", "b.ifc", 1, job.Somebody, CancellationToken.None));
         // What is called off counts no more.
-        await receiving.CancelAsync(await db.Deliveries.Include(d => d.Source).FirstAsync(d => d.Id == taken.Id), job.Somebody, CancellationToken.None);
+        await receiving.CancelAsync(await db.Deliveries.Include(d => d.Source).FirstAsync(d => d.Id == taken.Id), job.Somebody,
+            CancellationToken.None);
         await receiving.BeginAsync(party, "Fits", "b.ifc", 1, job.Somebody, CancellationToken.None);
     }
 

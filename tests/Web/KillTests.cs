@@ -44,7 +44,8 @@ public sealed class KillTests : IDisposable
             sent.Add(await PersistAsync(at => SendAsync(at, party, round), client));
             await PersistAsync(async at =>
             {
-                (await at.FormAsync(order, "Run", ("Form", "ifc"), ("Unit", ""), ("ByStorey", "true"), ("Name", "{job}-{party}-{storey}"))).EnsureSuccessStatusCode();
+                (await at.FormAsync(order, "Run", ("Form", "ifc"), ("Unit", ""), ("ByStorey", "true"), ("Name",
+                    "{job}-{party}-{storey}"))).EnsureSuccessStatusCode();
                 return "";
             }, client);
             await killing;
@@ -78,7 +79,8 @@ public sealed class KillTests : IDisposable
     {
         await at.TokenAsync("/jobs/HW/receive");
         string model = Encoding.ASCII.GetString(TakeOverTests.Tower(150));
-        string text = model.Replace("ENDSEC;\nEND-ISO", $"/* {round} {new string('x', 5_000_000)} */ENDSEC;\nEND-ISO", StringComparison.Ordinal);
+        string text = model.Replace("ENDSEC;\nEND-ISO", $"/* {round} {new string('x', 5_000_000)} */ENDSEC;\nEND-ISO",
+            StringComparison.Ordinal);
         Assert.NotEqual(model, text);
         return await at.DeliverAsync(party, "Killed", $"killed-{round}.ifc", Encoding.ASCII.GetBytes(text), PersistAsync);
 

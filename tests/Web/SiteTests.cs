@@ -33,7 +33,8 @@ public class SiteTests(EmptySite site)
         Assert.Equal("/signin/company/done", answer.RequestMessage!.RequestUri!.AbsolutePath);
         Assert.Equal(HttpStatusCode.Forbidden, answer.StatusCode);
         // Nor does it lead to another site.
-        Assert.StartsWith("/signin", (await client.Http.GetAsync("/signin/company/done?returnUrl=//elsewhere.example")).RequestMessage!.RequestUri!.AbsolutePath);
+        Assert.StartsWith("/signin", (await client.Http.GetAsync(
+            "/signin/company/done?returnUrl=//elsewhere.example")).RequestMessage!.RequestUri!.AbsolutePath);
     }
 
     [Fact]
@@ -55,7 +56,8 @@ public class SiteTests(EmptySite site)
         using var client = new LintelClient(site.Server.Address);
         var policy = (await client.Http.GetAsync("/signin")).Headers.GetValues("Content-Security-Policy").Single();
         Assert.Contains("report-uri /policy-report", policy, StringComparison.Ordinal);
-        var answer = await client.Http.PostAsync("/policy-report", new StringContent("{\"csp-report\":\n{\"blocked-uri\":\"x-marks\"}}" + new string('x', 9000)));
+        var answer = await client.Http.PostAsync("/policy-report", new StringContent("{\"csp-report\":\n{\"blocked-uri\":\"x-marks\"}}"
+            + new string('x', 9000)));
         Assert.Equal(HttpStatusCode.NoContent, answer.StatusCode);
         for (int i = 0; i < 50 && !site.Server.LogText.Contains("x-marks", StringComparison.Ordinal); i++) await Task.Delay(100);
         string line = site.Server.LogText.Split('\n').Single(l => l.Contains("x-marks", StringComparison.Ordinal));

@@ -49,14 +49,21 @@ internal static class AdminCommand
     private static Command Units()
     {
         var into = new Argument<string>("FOLDER") { Description = "Where the files are written." };
-        var program = new Option<string>("--program") { Description = "Where the published program lies.", DefaultValueFactory = _ => "/opt/steady-lintel" };
+        var program = new Option<string>("--program")
+        {
+            Description = "Where the published program lies.",
+            DefaultValueFactory = _
+            => "/opt/steady-lintel"
+        };
         var user = new Option<string>("--user") { Description = "The user it runs as.", DefaultValueFactory = _ => "lintel" };
         var host = new Option<string>("--host") { Description = "The name that the site is asked by.", Required = true };
-        var command = new Command("units", "Writes units for systemd, their settings and a proxy's configuration.") { into, program, user, host };
+        var command = new Command("units", "Writes units for systemd, their settings and a proxy's configuration.") { into, program, user,
+            host };
         command.SetAction(parsed => Output.Guard(() =>
         {
             string folder = Directory.CreateDirectory(parsed.GetValue(into)!).FullName;
-            foreach (var (name, text) in ServiceUnits.Write(parsed.GetValue(program)!, parsed.GetValue(user)!, parsed.GetValue(host)!, "/usr/bin/dotnet"))
+            foreach (var (name, text) in ServiceUnits.Write(parsed.GetValue(program)!, parsed.GetValue(user)!, parsed.GetValue(host)!,
+                "/usr/bin/dotnet"))
             {
                 File.WriteAllText(Path.Combine(folder, name), text);
                 Console.Out.WriteLine(Path.Combine(folder, name));
@@ -180,7 +187,8 @@ internal static class AdminCommand
             Console.Out.WriteLine($"{state.Accounts} accounts, {state.Sessions} browsers signed in, {state.Jobs} jobs");
             Console.Out.WriteLine($"{state.Originals / 1_000_000} MB of originals, {state.HandedOver / 1_000_000} MB handed over, database {state.Database / 1_000_000} MB");
             Console.Out.WriteLine($"{state.Mails.Waiting} mails wait, {state.Mails.Failing} of them failed before");
-            foreach (var failed in state.Failed) Console.Out.WriteLine($"{failed.At:yyyy-MM-dd HH:mm}  {failed.Job}  {failed.Kind} {failed.Name}: {failed.Sentence}");
+            foreach (var failed in state.Failed) Console.Out.WriteLine(
+                $"{failed.At:yyyy-MM-dd HH:mm}  {failed.Job}  {failed.Kind} {failed.Name}: {failed.Sentence}");
         }
 
         return ExitCodes.Done;

@@ -11,21 +11,33 @@ internal static class FitCommand
     public static Command Create()
     {
         var files = new Argument<string[]>("FILE")
-        { Description = "A CSV of name,sx,sy,sz,jx,jy,jz in metres; with --grids the source and the reference.", Arity = new ArgumentArity(1, 2) };
+        {
+            Description = "A CSV of name,sx,sy,sz,jx,jy,jz in metres; with --grids the source and the reference.",
+            Arity = new ArgumentArity(
+            1, 2)
+        };
         var grids = new Option<bool>("--grids") { Description = "Fit to the grid tags that two models share." };
-        var scale = new Option<string>("--scale") { Description = "free fits the scale too; held keeps 1.", DefaultValueFactory = _ => "held" }
+        var scale = new Option<string>("--scale")
+        {
+            Description = "free fits the scale too; held keeps 1.",
+            DefaultValueFactory = _
+            => "held"
+        }
             .AcceptOnlyFromAmong("held", "free");
         var setting = new Option<string?>("--setting") { Description = "Writes the setting-out as a file, for handover --setting." };
         var json = new Option<bool>("--json") { Description = "Machine output." };
-        var command = new Command("fit", "Fits a setting-out, with a residual for each point, and says what is missing.") { files, grids, scale, setting, json };
-        command.SetAction(parsed => Output.Guard(() => Run(parsed.GetValue(files)!, parsed.GetValue(grids), parsed.GetValue(scale) == "free",
+        var command = new Command("fit", "Fits a setting-out, with a residual for each point, and says what is missing.") { files, grids,
+            scale, setting, json };
+        command.SetAction(parsed => Output.Guard(() => Run(parsed.GetValue(files)!, parsed.GetValue(grids), parsed.GetValue(
+            scale) == "free",
             parsed.GetValue(setting), parsed.GetValue(json))));
         return command;
     }
 
     private static int Run(string[] files, bool grids, bool freeScale, string? setting, bool json)
     {
-        if (files.Length != (grids ? 2 : 1)) throw new OrderException(grids ? "--grids wants the source and the reference." : "Give one CSV of points, or --grids with two models.");
+        if (files.Length != (grids ? 2 : 1)) throw new OrderException(grids ? "--grids wants the source and the reference."
+            : "Give one CSV of points, or --grids with two models.");
         IReadOnlyList<string> notes = [];
         IReadOnlyList<ControlPoint> points;
         if (grids)
@@ -65,9 +77,12 @@ internal static class FitCommand
 
     private static void Human(FitResult fit, IReadOnlyList<string> notes)
     {
-        Console.Out.WriteLine(string.Create(CultureInfo.InvariantCulture, $"shift {fit.Shift.X:0.0000}, {fit.Shift.Y:0.0000}, {fit.Shift.Z:0.0000} m, turn {fit.TurnDegrees:0.000000}°, scale {fit.Scale:0.########}"));
-        Console.Out.WriteLine(string.Create(CultureInfo.InvariantCulture, $"RMS {fit.Rms * 1000:0.0} mm, largest {fit.Largest * 1000:0.0} mm"));
-        foreach (var p in fit.Points) Console.Out.WriteLine(string.Create(CultureInfo.InvariantCulture, $"  {p.Name,-14} {p.Length * 1000,8:0.0} mm{(p.Outlier ? "  outlier" : "")}"));
+        Console.Out.WriteLine(string.Create(CultureInfo.InvariantCulture,
+            $"shift {fit.Shift.X:0.0000}, {fit.Shift.Y:0.0000}, {fit.Shift.Z:0.0000} m, turn {fit.TurnDegrees:0.000000}°, scale {fit.Scale:0.########}"));
+        Console.Out.WriteLine(string.Create(CultureInfo.InvariantCulture,
+            $"RMS {fit.Rms * 1000:0.0} mm, largest {fit.Largest * 1000:0.0} mm"));
+        foreach (var p in fit.Points) Console.Out.WriteLine(string.Create(CultureInfo.InvariantCulture,
+            $"  {p.Name,-14} {p.Length * 1000,8:0.0} mm{(p.Outlier ? "  outlier" : "")}"));
         foreach (string note in notes.Append(fit.Undetermined).Append(fit.Doubt).OfType<string>()) Console.Out.WriteLine("  ! " + note);
     }
 }

@@ -34,10 +34,12 @@ internal static class FramesCommand
         var o = Console.Out;
         o.WriteLine($"{file}");
         Line("declared unit", f.UnitDeclared ? $"{f.Unit} = {N(f.Metres)} m" : "none, metre assumed");
-        Line("place", f.Place.Kind == "none" ? "none" : $"{f.Place.Kind} {f.Place.System} {N(f.Place.Eastings)}, {N(f.Place.Northings)}, {N(f.Place.Height)} m, {N(f.Place.RotationDegrees)}°");
+        Line("place", f.Place.Kind == "none" ? "none"
+            : $"{f.Place.Kind} {f.Place.System} {N(f.Place.Eastings)}, {N(f.Place.Northings)}, {N(f.Place.Height)} m, {N(f.Place.RotationDegrees)}°");
         if (f.Latitude is { } latitude && f.Longitude is { } longitude) Line("site", $"{N(latitude)}, {N(longitude)}");
         Line("true north", $"{N(f.NorthDegrees)}°");
-        if (f.Extent is { } e) Line("extent", $"{N(e[0])}, {N(e[1])}, {N(e[2])} to {N(e[3])}, {N(e[4])}, {N(e[5])} m; {N(f.FromZero)} m from zero");
+        if (f.Extent is { } e) Line("extent",
+            $"{N(e[0])}, {N(e[1])}, {N(e[2])} to {N(e[3])}, {N(e[4])}, {N(e[5])} m; {N(f.FromZero)} m from zero");
         Line("looks like", $"doors {Many(f.Doors)}, storeys {Many(f.StoreyHeight)}, walls {Many(f.Walls)}");
         foreach (var s in f.Storeys.Reverse())
             Line("storey", $"{s.Name}: says {M(s.Said)}, placed {M(s.Placed)}, holds {M(s.Lowest)} to {M(s.Highest)}");

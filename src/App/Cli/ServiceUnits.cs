@@ -11,11 +11,14 @@ internal static class ServiceUnits
     /// <param name="user">The user that it runs as.</param>
     /// <param name="host">The name that the site is asked by.</param>
     /// <param name="dotnet">The runtime.</param>
-    public static IReadOnlyDictionary<string, string> Write(string folder, string user, string host, string dotnet) => new Dictionary<string, string>
-    {
-        ["steady-lintel-web.service"] = Unit("pages", folder, user, dotnet, "", "Environment=Work__Here=false ASPNETCORE_URLS=http://127.0.0.1:5080"),
-        ["steady-lintel-work.service"] = Unit("work", folder, user, dotnet, " work", "# Pictures and conversions of strangers' files: when memory is short, these go first.\nOOMScoreAdjust=500"),
-        ["steady-lintel.env"] = $"""
+    public static IReadOnlyDictionary<string, string> Write(string folder, string user, string host, string dotnet)
+        => new Dictionary<string, string>
+        {
+            ["steady-lintel-web.service"] = Unit("pages", folder, user, dotnet, "",
+            "Environment=Work__Here=false ASPNETCORE_URLS=http://127.0.0.1:5080"),
+            ["steady-lintel-work.service"] = Unit("work", folder, user, dotnet, " work",
+            "# Pictures and conversions of strangers' files: when memory is short, these go first.\nOOMScoreAdjust=500"),
+            ["steady-lintel.env"] = $"""
             # {Settings}: owner {user}, mode 600
             ConnectionStrings__Lintel=Host=127.0.0.1;Database=lintel;Username=lintel;Password=CHANGE
             AllowedHosts={host}
@@ -27,7 +30,7 @@ internal static class ServiceUnits
             # Originals__Folder=/srv/steady-lintel
 
             """,
-        ["nginx-steady-lintel.conf"] = $$"""
+            ["nginx-steady-lintel.conf"] = $$"""
             server {
                 listen 443 ssl;
                 server_name {{host}};
@@ -50,7 +53,7 @@ internal static class ServiceUnits
             }
 
             """,
-    };
+        };
 
     private static string Unit(string what, string folder, string user, string dotnet, string word, string more) => $"""
         [Unit]

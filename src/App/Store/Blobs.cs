@@ -92,7 +92,8 @@ public sealed class Blobs(LintelDb db)
         return moved;
     }
 
-    /// <summary>Deletes contents in the folder that nothing in the database speaks of: left by a deleted job or a process that ended.</summary>
+    /// <summary>Deletes contents in the folder that nothing in the database speaks of: left by a deleted job or a process that
+    /// ended.</summary>
     /// <returns>How many.</returns>
     public async Task<int> SweepAsync(CancellationToken cancel)
     {

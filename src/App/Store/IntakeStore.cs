@@ -126,7 +126,8 @@ public sealed class IntakeStore(LintelDb db)
     }
 
     /// <summary>Facts as they were.</summary>
-    /// <remarks>A deflated text never begins with a brace: as its first byte a brace would open a block with fixed codes, and there the code
+    /// <remarks>A deflated text never begins with a brace: as its first byte a brace would open a block with fixed codes, and there the
+    /// code
     /// of the text's own first character, the brace, makes that byte 0xAB.</remarks>
     public static ElementFacts Unpack(byte[] packed)
     {
@@ -190,4 +191,5 @@ public sealed class IntakeStore(LintelDb db)
 /// <param name="Sets">Contents of the elements' property sets.</param>
 /// <param name="Chunks">The geometry.</param>
 /// <param name="Frame">What the model declares of its frame, and what it looks like.</param>
-public sealed record IntakeContents(IntakeReport Report, IReadOnlyList<PropertySetRow> Sets, IReadOnlyList<GeometryChunk> Chunks, FrameFacts Frame);
+public sealed record IntakeContents(IntakeReport Report, IReadOnlyList<PropertySetRow> Sets, IReadOnlyList<GeometryChunk> Chunks,
+    FrameFacts Frame);

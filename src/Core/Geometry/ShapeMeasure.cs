@@ -4,7 +4,8 @@ namespace SteadyLintel.Geometry;
 /// </summary>
 /// <param name="Volume">m³; 0 where nothing encloses any.</param>
 /// <param name="Area">m².</param>
-/// <param name="Spread">The root of the sum of the principal moments of the surface about its centroid, per area: how far it reaches, metres.
+/// <param name="Spread">The root of the sum of the principal moments of the surface about its centroid, per area: how far it reaches,
+/// metres.
 /// </param>
 /// <param name="Bulk">The fourth root of the sum of their products by pairs: how much it reaches in two directions, metres.</param>
 /// <param name="Centroid">The surface's centroid, metres, in the frame it was measured in.</param>

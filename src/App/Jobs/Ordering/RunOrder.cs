@@ -70,7 +70,8 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
     {
         var frames = await SourceFrames.LoadAsync(db, job, cancel);
         string code = to.Split(' ', ',')[0];
-        var sources = await db.Sources.AsNoTracking().Where(s => s.JobId == job && s.Party.Code == code && s.RetiredAt == null).OrderBy(s => s.Name)
+        var sources = await db.Sources.AsNoTracking().Where(s => s.JobId == job && s.Party.Code == code && s.RetiredAt == null).OrderBy(
+            s => s.Name)
             .Select(s => new { s.Id, Newest = s.Revisions.Max(r => (int?)r.Number) ?? 1 }).ToListAsync(cancel);
         return sources.Select(s => frames.Of(s.Id, s.Newest)?.Frame).FirstOrDefault(f => f is not null);
     }

@@ -82,7 +82,8 @@ public sealed class JobSetup(LintelDb db)
             || await db.Transmittals.AnyAsync(t => t.Order.JobId == id && t.State < TransmittalState.Done, cancel))
             throw new RefusedException(RefusalKind.Conflict, "Work is under way in this job; wait for it or call it off first.");
         var blobs = await db.Deliveries.Where(d => d.Source.JobId == id).Select(d => d.BlobId).Concat(db.TransmittalFiles
-            .Where(f => db.Transmittals.Any(t => t.Id == f.TransmittalId && t.Order.JobId == id)).Select(f => f.BlobId)).ToListAsync(cancel);
+            .Where(f => db.Transmittals.Any(t => t.Id == f.TransmittalId && t.Order.JobId == id)).Select(f => f.BlobId)).ToListAsync(
+                cancel);
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         await db.Database.ExecuteSqlAsync($"""
             DELETE FROM pieces WHERE blob_id IN (SELECT d.blob_id FROM deliveries d

@@ -45,7 +45,8 @@ public sealed class Space(LintelDb db, SpaceOptions options)
     public async Task CheckAsync(Guid job, Guid person, long more, CancellationToken cancel)
     {
         foreach (string folder in options.Watched)
-            if (Free(folder) - more < options.FreeBytes) throw Full("The server's disk is nearly full; nothing new can be taken. Tell whoever runs this site.");
+            if (Free(folder) - more < options.FreeBytes) throw Full(
+                "The server's disk is nearly full; nothing new can be taken. Tell whoever runs this site.");
         long held = await OfJobAsync(job, cancel);
         if (held + more > options.JobBytes)
             throw Full($"The job keeps {Megabytes(held)} of {Megabytes(options.JobBytes)} it may; {Megabytes(more)} more do not fit. "

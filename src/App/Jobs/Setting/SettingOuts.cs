@@ -28,7 +28,8 @@ public sealed class SettingOuts(LintelDb db)
     /// <param name="by">Who.</param>
     /// <param name="cancel">Stops it.</param>
     /// <exception cref="RefusedException">The reason is too long.</exception>
-    public async Task AcceptAsync(Source source, Guid job, SettingOutDocument document, int fromRevision, Actor by, CancellationToken cancel)
+    public async Task AcceptAsync(Source source, Guid job, SettingOutDocument document, int fromRevision, Actor by,
+        CancellationToken cancel)
     {
         document = document with { Why = Words.Of(document.Why, "The reason", LongestReason, false) };
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
@@ -47,7 +48,8 @@ public sealed class SettingOuts(LintelDb db)
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         int taken = await db.SettingOuts.Where(s => s.Id == id && s.SourceId == source.Id && s.TakenBackAt == null)
             .ExecuteUpdateAsync(u => u.SetProperty(s => s.TakenBackAt, DateTime.UtcNow), cancel);
-        if (taken == 0) throw new RefusedException(RefusalKind.Conflict, "This setting-out does not hold any more; look at the history again.");
+        if (taken == 0) throw new RefusedException(RefusalKind.Conflict,
+            "This setting-out does not hold any more; look at the history again.");
         db.Note(by, job, "took a setting-out back", $"{source.Party.Code} {source.Name}");
         await db.SaveChangesAsync(cancel);
         await JobLevels.RematchAsync(db, job, source.Id, cancel);

@@ -17,7 +17,8 @@ public sealed class SourceFrames
     public static async Task<SourceFrames> LoadAsync(LintelDb db, Guid job, CancellationToken cancel) => new(await db.SettingOuts
         .AsNoTracking().Where(s => s.TakenBackAt == null && db.Sources.Any(o => o.Id == s.SourceId && o.JobId == job)).ToListAsync(cancel));
 
-    /// <summary>The setting-out that holds for a revision of a source: the newest that was accepted for it or an earlier one; null when it is
+    /// <summary>The setting-out that holds for a revision of a source: the newest that was accepted for it or an earlier one; null when it
+    /// is
     /// not set out.</summary>
     public SettingOutDocument? Of(Guid source, int revision)
     {
@@ -35,7 +36,8 @@ public sealed class SourceFrames
     /// <summary>The storeys of revisions as they lie in the job.</summary>
     /// <param name="storeys">As the files say, by revision.</param>
     /// <param name="frame">The frame of a revision, by its number in the list.</param>
-    /// <remarks>A storey's Elevation counts from the building's own zero (ISO 16739-1, IfcBuildingStorey), which need not be the file's: where
+    /// <remarks>A storey's Elevation counts from the building's own zero (ISO 16739-1, IfcBuildingStorey), which need not be the file's:
+    /// where
     /// most storeys are placed a like distance from what they say, the building's zero lies there.</remarks>
     internal static IReadOnlyList<SourceStorey> InJob(IReadOnlyList<SourceStorey> storeys, Func<int, Frame> frame)
     {
@@ -44,7 +46,8 @@ public sealed class SourceFrames
         return [.. storeys.Select(s =>
         {
             var f = frame(s.Source);
-            return s with { Elevation = Height(s.Elevation + zeros.GetValueOrDefault(s.Source), f), PlacementZ = s.PlacementZ is { } z ? Height(z, f) : null };
+            return s with { Elevation = Height(s.Elevation + zeros.GetValueOrDefault(s.Source), f), PlacementZ = s.PlacementZ is { } z
+                ? Height(z, f) : null };
         })];
 
         static double Height(double z, Frame f) => (z * f.Z.Z) + f.Origin.Z;

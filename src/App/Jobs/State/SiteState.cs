@@ -56,7 +56,8 @@ public sealed record SiteState(QueueState Queue, IReadOnlyList<FailedWork> Faile
         var mails = db.Mails.Where(m => m.EndedAt == null);
         return new SiteState(await QueueState.LoadAsync(db, cancel),
             [.. deliveries.Concat(runs).OrderByDescending(f => f.At).Take(Shown)],
-            await db.Users.CountAsync(cancel), await db.Sessions.CountAsync(s => s.EndedAt == null, cancel), await db.Jobs.CountAsync(cancel),
+            await db.Users.CountAsync(cancel), await db.Sessions.CountAsync(s => s.EndedAt == null, cancel), await db.Jobs.CountAsync(
+                cancel),
             await db.Deliveries.Where(d => d.Revision != null).SumAsync(d => (long?)d.Length, cancel) ?? 0,
             await db.TransmittalFiles.SumAsync(f => (long?)f.Length, cancel) ?? 0,
             await db.Database.SqlQuery<long>($"SELECT pg_database_size(current_database()) AS \"Value\"").SingleAsync(cancel),

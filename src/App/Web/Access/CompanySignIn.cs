@@ -5,7 +5,8 @@ using Microsoft.IdentityModel.Protocols.OpenIdConnect;
 
 namespace SteadyLintel.Web;
 
-/// <summary>Signing in at a company's own provider (OpenID Connect Core 1.0, authorization code flow with PKCE), where one is set.</summary>
+/// <summary>Signing in at a company's own provider (OpenID Connect Core 1.0, authorization code flow with PKCE), where one is
+/// set.</summary>
 public sealed class CompanySignIn(IConfiguration configuration)
 {
     /// <summary>The name of the scheme.</summary>

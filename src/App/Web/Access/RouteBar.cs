@@ -20,8 +20,14 @@ public sealed record RouteBar(int Underway, int Findings, int Sources, int Eleme
         int underway = await deliveries.CountAsync(d => d.State < DeliveryState.Ready, cancel);
         var latest = await db.Revisions.AsNoTracking().Where(r => r.Delivery.Source.JobId == job
             && !db.Revisions.Any(o => o.SourceId == r.SourceId && o.Kind == r.Kind && o.Number > r.Number))
-            .Select(r => new { r.Id, r.Elements, r.Findings,
-                IsSetOut = db.SettingOuts.Any(s => s.SourceId == r.SourceId && s.TakenBackAt == null && s.FromRevision <= r.Number), IsModel = r.Kind == RevisionKind.Model }).ToListAsync(cancel);
+            .Select(r => new
+            {
+                r.Id,
+                r.Elements,
+                r.Findings,
+                IsSetOut = db.SettingOuts.Any(s => s.SourceId == r.SourceId && s.TakenBackAt == null && s.FromRevision <= r.Number),
+                IsModel = r.Kind == RevisionKind.Model
+            }).ToListAsync(cancel);
         var runs = await db.Orders.AsNoTracking().Where(o => o.JobId == job)
             .Select(o => o.Transmittals.Where(t => t.State == TransmittalState.Done).OrderByDescending(t => t.Number)
             .Select(t => t.Revisions).FirstOrDefault()).ToListAsync(cancel);

@@ -25,13 +25,15 @@ public sealed class StatusModel(LintelDb db, UserManager<AppUser> users, SpaceOp
     public IReadOnlyList<string> Servers { get; private set; } = [];
 
     /// <summary>The free bytes of each disk that is watched.</summary>
-    public IReadOnlyList<(string Folder, long Free)> Disks => [.. space.Watched.Distinct().Select(f => (f, SteadyLintel.Jobs.Space.Free(f)))];
+    public IReadOnlyList<(string Folder, long Free)> Disks => [.. space.Watched.Distinct().Select(f => (f, SteadyLintel.Jobs.Space.Free(
+        f)))];
 
     /// <summary>Whether something waits longer than it should.</summary>
     public bool QueueIsLate => State.Queue.Oldest > Late;
 
     /// <summary>The program's version.</summary>
-    public static string Version => typeof(StatusModel).Assembly.GetCustomAttribute<AssemblyInformationalVersionAttribute>()!.InformationalVersion.Split('+')[0];
+    public static string Version => typeof(StatusModel).Assembly.GetCustomAttribute<AssemblyInformationalVersionAttribute>(
+        )!.InformationalVersion.Split('+')[0];
 
     /// <summary>Shows the page.</summary>
     public async Task<IActionResult> OnGetAsync()

@@ -70,7 +70,14 @@ public sealed class DemoSeed(LintelDb db, UserManager<AppUser> users, Receiving 
                 Evidence = reference ? EvidenceKind.Reference : EvidenceKind.Typed,
                 Why = reference ? "The architect's frame is the job's." : "Agreed: all parties draw in the architect's frame.",
             };
-            db.SettingOuts.Add(new SettingOutRow { Id = Guid.NewGuid(), SourceId = source.Id, Document = document.Write(), AcceptedAt = DateTime.UtcNow, AcceptedBy = by });
+            db.SettingOuts.Add(new SettingOutRow
+            {
+                Id = Guid.NewGuid(),
+                SourceId = source.Id,
+                Document = document.Write(),
+                AcceptedAt = DateTime.UtcNow,
+                AcceptedBy = by
+            });
         }
 
         await db.SaveChangesAsync();

@@ -1,6 +1,7 @@
 namespace SteadyLintel.Web;
 
-/// <summary>Browsers report here what the content policy kept them from doing (W3C CSP 3, 5.3), so that an attack, or a mistake of ours, is seen
+/// <summary>Browsers report here what the content policy kept them from doing (W3C CSP 3, 5.3), so that an attack, or a mistake of ours,
+/// is seen
 /// in the log.</summary>
 internal static class PolicyReports
 {

@@ -46,7 +46,8 @@ internal static class Security
         }).AddEntityFrameworkStores<LintelDb>().AddSignInManager<LintelSignIn>().AddDefaultTokenProviders();
         services.Configure<DataProtectionTokenProviderOptions>(o => o.TokenLifespan = TimeSpan.FromHours(2));
         services.AddSingleton<CompanySignIn>();
-        var authentication = services.AddAuthentication(o => o.DefaultScheme = o.DefaultAuthenticateScheme = o.DefaultChallengeScheme = Either)
+        var authentication = services.AddAuthentication(o
+            => o.DefaultScheme = o.DefaultAuthenticateScheme = o.DefaultChallengeScheme = Either)
             .AddPolicyScheme(Either, Either, o => o.ForwardDefaultSelector = context =>
                 TokenAuthentication.Has(context.Request) ? TokenAuthentication.SchemeName : IdentityConstants.ApplicationScheme)
             .AddScheme<AuthenticationSchemeOptions, TokenAuthentication>(TokenAuthentication.SchemeName, null);
@@ -93,7 +94,8 @@ internal static class Security
         keys.ProtectKeysWithCertificate(X509CertificateLoader.LoadPkcs12FromFile(file, password));
         // Keys made under certificates that have been replaced can still be read.
         keys.UnprotectKeysWithAnyCertificate(
-            [.. (configuration.GetSection("Keys:Old").Get<string[]>() ?? []).Append(file).Select(f => X509CertificateLoader.LoadPkcs12FromFile(f, password))]);
+            [.. (configuration.GetSection("Keys:Old").Get<string[]>() ?? []).Append(file).Select(f
+                => X509CertificateLoader.LoadPkcs12FromFile(f, password))]);
     }
 
     // A piece of an upload or a fragment cannot be answered with a page: it is told that the session has ended.

@@ -11,7 +11,8 @@ public static class ChangeLines
     /// <param name="old">The older revision.</param>
     /// <param name="now">The newer.</param>
     /// <param name="storeys">The names of storeys by GlobalId.</param>
-    public static IReadOnlyList<ChangeLine> Of(RevisionChanges changes, RevisionPrint old, RevisionPrint now, IReadOnlyDictionary<string, string> storeys)
+    public static IReadOnlyList<ChangeLine> Of(RevisionChanges changes, RevisionPrint old, RevisionPrint now, IReadOnlyDictionary<string,
+        string> storeys)
     {
         var elements = now.Elements.Concat(old.Elements).GroupBy(e => e.GlobalId).ToDictionary(g => g.Key, g => g.First());
         var numbers = now.Elements.Select((e, n) => (e.GlobalId, n)).GroupBy(p => p.GlobalId).ToDictionary(g => g.Key, g => g.First().n);
@@ -19,7 +20,8 @@ public static class ChangeLines
         void Add(string change, string id, string detail)
         {
             var e = elements[id];
-            lines.Add(new ChangeLine(change, id, e.Class, e.Name, Storey(e.Storey), detail, change == "removed" ? -1 : numbers.GetValueOrDefault(id, -1)));
+            lines.Add(new ChangeLine(change, id, e.Class, e.Name, Storey(e.Storey), detail, change == "removed" ? -1
+                : numbers.GetValueOrDefault(id, -1)));
         }
 
         string Storey(string key) => key.Length == 0 ? "no storey" : storeys.GetValueOrDefault(key, key);
@@ -33,7 +35,8 @@ public static class ChangeLines
         Words("on other layers", changes.Relayered, w => w.Replace("\n", " + ", StringComparison.Ordinal));
         Words("in another storey", changes.Restoreyed, Storey);
         Words("renamed", changes.Renamed, w => w);
-        foreach (var p in changes.PropertiesChanged) Add("property changed", p.GlobalId, $"{p.Set}, {p.Property}: {Shown(p.Old)} → {Shown(p.New)}");
+        foreach (var p in changes.PropertiesChanged) Add("property changed", p.GlobalId,
+            $"{p.Set}, {p.Property}: {Shown(p.Old)} → {Shown(p.New)}");
         return lines;
 
         void Words(string change, IEnumerable<ChangedWord> words, Func<string, string> say)

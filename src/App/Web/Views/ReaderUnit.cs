@@ -9,7 +9,8 @@ public static class ReaderUnit
 
     /// <summary>The choices, by the word that is kept.</summary>
     public static IReadOnlyList<(string Word, LengthNotation Notation, string Name)> All { get; } =
-        [("m", LengthNotation.Metres, "metres: 4.964 m"), ("mm", LengthNotation.Millimetres, "millimetres: 4964 mm"), ("ft", LengthNotation.FeetAndInches, "feet and inches: 16'-2 3/4\"")];
+        [("m", LengthNotation.Metres, "metres: 4.964 m"), ("mm", LengthNotation.Millimetres, "millimetres: 4964 mm"), ("ft",
+            LengthNotation.FeetAndInches, "feet and inches: 16'-2 3/4\"")];
 
     /// <summary>The reader's notation; also what bare numbers mean that are typed.</summary>
     public static LengthNotation Notation => Chosen.Value;

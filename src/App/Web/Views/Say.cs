@@ -28,7 +28,8 @@ public static partial class Say
 
         bool millimetres = ReaderUnit.Notation == LengthNotation.Millimetres;
         double r = Math.Round(metres, 3);
-        return (r == 0 ? "±" : r > 0 ? "+" : "−") + (Math.Abs(r) * (millimetres ? 1000 : 1)).ToString(millimetres ? "0" : "0.000", CultureInfo.InvariantCulture);
+        return (r == 0 ? "±" : r > 0 ? "+" : "−") + (Math.Abs(r) * (millimetres ? 1000 : 1)).ToString(millimetres ? "0" : "0.000",
+            CultureInfo.InvariantCulture);
     }
 
     /// <summary>A length in the reader's notation: <c>4.964 m</c>, <c>16'-2 3/4"</c>.</summary>
@@ -130,7 +131,8 @@ public static partial class Say
     /// <summary>A text in SVG; Razor keeps the element's name for itself.</summary>
     public static IHtmlContent SvgText(double x, double y, string anchor, double size, string fill, string content) =>
         new HtmlString(
-            $"<text x=\"{Svg(x)}\" y=\"{Svg(y)}\" text-anchor=\"{anchor}\" font-size=\"{Svg(size)}\" font-weight=\"700\" fill=\"{fill}\">{System.Net.WebUtility.HtmlEncode(content)}</text>");
+            $"<text x=\"{Svg(x)}\" y=\"{Svg(y)}\" text-anchor=\"{anchor}\" font-size=\"{Svg(
+                size)}\" font-weight=\"700\" fill=\"{fill}\">{System.Net.WebUtility.HtmlEncode(content)}</text>");
 
     /// <summary>What a delivery is doing, in words.</summary>
     public static string State(DeliveryState state) => state switch

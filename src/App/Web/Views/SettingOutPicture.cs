@@ -5,7 +5,8 @@ using SteadyLintel.Jobs;
 
 namespace SteadyLintel.Web;
 
-/// <summary>A source over its reference, from above and from the side: the reference grey, the source as it would lie, and as it came.</summary>
+/// <summary>A source over its reference, from above and from the side: the reference grey, the source as it would lie, and as it
+/// came.</summary>
 public sealed class SettingOutPicture
 {
     private const double Margin = 26;
@@ -35,7 +36,8 @@ public sealed class SettingOutPicture
         OwnAxes = facts.TryGetValue(source.Source.Id, out var g) ? Axes(g, would) : [];
         Points = [.. proposal.Points.Select((p, i) => (p, i)).Where(p => p.p.HasPlan).Select(p => (X(p.p.Job.X), Y(p.p.Job.Y), p.p.Name,
             Bad: !p.p.Used || (proposal.Fit is { } fit && fit.Points[p.i].Outlier)))];
-        Levels = [.. state.Schedule.Rungs.Select(r => (r.Name, Z(r.Elevation), Say.Height(r.Elevation))).Where(l => l.Item2 > 4 && l.Item2 < Side)];
+        Levels = [.. state.Schedule.Rungs.Select(r => (r.Name, Z(r.Elevation), Say.Height(r.Elevation))).Where(l => l.Item2 > 4
+            && l.Item2 < Side)];
     }
 
     /// <summary>The size of the pictures, pixels.</summary>
@@ -117,7 +119,11 @@ public sealed class SettingOutPicture
     }
 
     private static Box Around(IReadOnlyList<Box> boxes, Frame frame) => boxes.Count == 0 ? Box.Empty : Box.Of(boxes.SelectMany(b =>
-        from x in new[] { b.Min.X, b.Max.X } from y in new[] { b.Min.Y, b.Max.Y } from z in new[] { b.Min.Z, b.Max.Z } select frame.Point(new Vec3(x, y, z))));
+        from x in new[] { b.Min.X, b.Max.X }
+        from y in new[] { b.Min.Y, b.Max.Y }
+        from z in new[] { b.Min.Z, b.Max.Z }
+        select frame.Point(
+            new Vec3(x, y, z))));
 
     private List<(string, double, double, string)> Axes(FrameFacts facts, Frame frame)
     {

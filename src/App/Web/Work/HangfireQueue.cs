@@ -37,7 +37,8 @@ internal sealed class QueuedWork(Runners runners, ReadDelivery read, RunOrder ru
             client.Schedule<QueuedWork>(w => w.RunAsync(id, CancellationToken.None), Pause);
     }
 
-    private async Task<WorkEnd> WatchedAsync<T>(string kind, BackgroundWork<T> work, Guid id, CancellationToken stopping) where T : class, IWork
+    private async Task<WorkEnd> WatchedAsync<T>(string kind, BackgroundWork<T> work, Guid id, CancellationToken stopping) where T : class,
+        IWork
     {
         // Every line of the log about this work carries its number.
         using var scope = log.BeginScope(new Dictionary<string, object> { ["Work"] = id });

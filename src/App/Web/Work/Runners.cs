@@ -24,7 +24,8 @@ internal sealed class Runners(IConfiguration configuration, WorkOptions options,
     {
         while (true)
         {
-            var runner = _idle.TryTake(out var idle) && idle.IsAlive ? idle : new Runner(configuration, options.MemoryMb, folder.New(), log);
+            var runner = _idle.TryTake(out var idle) && idle.IsAlive ? idle : new Runner(configuration, options.MemoryMb, folder.New(),
+                log);
             bool kept = false;
             try
             {

@@ -41,6 +41,7 @@ internal sealed class Sweeper(IServiceProvider services, WorkOptions options, Te
             log.LogInformation("The upload of delivery {Delivery} was given up", id);
         if (DateTime.UtcNow - _swept < Daily) return;
         _swept = DateTime.UtcNow;
-        if (await new Blobs(db).SweepAsync(cancel) is > 0 and var swept) log.LogInformation("{Contents} contents without a row were removed", swept);
+        if (await new Blobs(db).SweepAsync(cancel) is > 0 and var swept) log.LogInformation(
+            "{Contents} contents without a row were removed", swept);
     }
 }

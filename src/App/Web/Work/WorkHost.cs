@@ -16,7 +16,8 @@ internal static class WorkHost
     public static async Task<int> MainAsync()
     {
         var builder = Host.CreateApplicationBuilder();
-        builder.Services.AddSerilog(l => l.ReadFrom.Configuration(builder.Configuration).Enrich.FromLogContext().WriteTo.Console(outputTemplate: LogLine));
+        builder.Services.AddSerilog(l => l.ReadFrom.Configuration(builder.Configuration).Enrich.FromLogContext().WriteTo.Console(
+            outputTemplate: LogLine));
         builder.Services.AddWorkers(builder.Configuration);
         builder.Services.AddQueue(builder.Configuration);
         builder.Services.AddWork(builder.Configuration);

@@ -90,7 +90,8 @@ internal static class ElementPairs
         var here = Once(old);
         var there = Once(now);
         var shared = here.Keys.Where(there.ContainsKey).ToList();
-        return FrameJumpFinder.Find([.. shared.Select(k => old[here[k]].Place!.Value.Centre)], [.. shared.Select(k => now[there[k]].Place!.Value.Centre)]);
+        return FrameJumpFinder.Find([.. shared.Select(k => old[here[k]].Place!.Value.Centre)], [.. shared.Select(k
+            => now[there[k]].Place!.Value.Centre)]);
     }
 
     private static Dictionary<(string, string, double, double), int> Once(IReadOnlyList<ElementPrint> elements) => elements

@@ -31,7 +31,8 @@ public readonly record struct ElementPlace(Vec3 Centre, Vec3 Origin, Vec3 X, Vec
 /// <param name="Place">Where it lies; null where nothing says.</param>
 /// <param name="Shape">Its shape; null without one.</param>
 /// <param name="Sets">The numbers of its property sets among those of its revision.</param>
-public sealed record ElementPrint(string GlobalId, string Class, string Type, string Name, string Storey, string Layers, ElementPlace? Place,
+public sealed record ElementPrint(string GlobalId, string Class, string Type, string Name, string Storey, string Layers,
+    ElementPlace? Place,
     ShapeMeasure? Shape, int[] Sets)
 {
     /// <summary>Measures an element's shape and place.</summary>

@@ -37,7 +37,8 @@ internal static class FrameJumpFinder
         var inliers = new List<(Vec3, Vec3)>();
         for (int round = 0; round < 2; round++)
         {
-            inliers = [.. Enumerable.Range(0, old.Count).Where(i => (Apply(solved, old[i]) - now[i]).Length < Near).Select(i => (old[i], now[i]))];
+            inliers = [.. Enumerable.Range(0, old.Count).Where(i => (Apply(solved, old[i]) - now[i]).Length < Near).Select(i => (old[i],
+                now[i]))];
             if (inliers.Count * 2 < old.Count) return null;
             solved = Solve(inliers);
         }

@@ -46,8 +46,10 @@ public sealed record FrameJump(Vec3 Shift, double TurnDegrees, int Elements)
 /// <param name="PropertiesChanged">Properties with another value.</param>
 /// <param name="FrameJump">The transform that most elements share; null where most stayed.</param>
 /// <param name="PairedByShape">Whether elements were paired by class, place and shape, because the GlobalIds are new.</param>
-public sealed record RevisionChanges(int Same, IReadOnlyList<string> Added, IReadOnlyList<string> Removed, IReadOnlyList<MovedElement> Moved,
-    IReadOnlyList<string> Reshaped, IReadOnlyList<ChangedWord> Reclassed, IReadOnlyList<ChangedWord> Retyped, IReadOnlyList<ChangedWord> Relayered,
+public sealed record RevisionChanges(int Same, IReadOnlyList<string> Added, IReadOnlyList<string> Removed,
+    IReadOnlyList<MovedElement> Moved,
+    IReadOnlyList<string> Reshaped, IReadOnlyList<ChangedWord> Reclassed, IReadOnlyList<ChangedWord> Retyped,
+        IReadOnlyList<ChangedWord> Relayered,
     IReadOnlyList<ChangedWord> Restoreyed, IReadOnlyList<ChangedWord> Renamed, IReadOnlyList<ChangedProperty> PropertiesChanged,
     FrameJump? FrameJump, bool PairedByShape)
 {
@@ -57,7 +59,12 @@ public sealed record RevisionChanges(int Same, IReadOnlyList<string> Added, IRea
         Same,
         Added,
         Removed,
-        Moved = Moved.Select(m => new { m.GlobalId, By = new[] { Math.Round(m.By.X, 8), Math.Round(m.By.Y, 8), Math.Round(m.By.Z, 8) }, m.TurnDegrees }),
+        Moved = Moved.Select(m => new
+        {
+            m.GlobalId,
+            By = new[] { Math.Round(m.By.X, 8), Math.Round(m.By.Y, 8), Math.Round(m.By.Z, 8) },
+            m.TurnDegrees
+        }),
         Reshaped,
         Reclassed,
         Retyped,

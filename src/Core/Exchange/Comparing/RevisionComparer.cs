@@ -154,7 +154,8 @@ public static class RevisionComparer
         private void Compare(string element, int before, int after)
         {
             if (!_compared.TryGetValue((before, after), out var differences))
-                _compared[(before, after)] = differences = Differences(before < 0 ? null : old.Sets[before], after < 0 ? null : now.Sets[after]);
+                _compared[(before, after)] = differences = Differences(before < 0 ? null : old.Sets[before], after < 0 ? null
+                    : now.Sets[after]);
             string name = before < 0 ? now.Sets[after].Name : old.Sets[before].Name;
             foreach (var (property, was, isNow) in differences) Properties.Add(new ChangedProperty(element, name, property, was, isNow));
         }
@@ -165,7 +166,8 @@ public static class RevisionComparer
             var others = (after?.Properties ?? []).GroupBy(p => p.Name).ToDictionary(g => g.Key, g => new Queue<PrintedProperty>(g));
             foreach (var property in before?.Properties ?? [])
             {
-                if (!others.TryGetValue(property.Name, out var queue) || !queue.TryDequeue(out var other)) differences.Add((property.Name, Text(property), null));
+                if (!others.TryGetValue(property.Name, out var queue) || !queue.TryDequeue(out var other)) differences.Add((property.Name,
+                    Text(property), null));
                 else if (!SameValue(property, other)) differences.Add((property.Name, Text(property), Text(other)));
             }
 

@@ -25,7 +25,8 @@ public sealed record RevisionPrint(IReadOnlyList<ElementPrint> Elements, IReadOn
         {
             var (place, measure) = ElementPrint.Measure(snapshot, element, shape);
             elements[element.Number] = new ElementPrint(element.GlobalId, element.Class, snapshot.TypeName(element), element.Name,
-                StoreyKey(snapshot, element.Storey), string.Join('\n', element.Layers), place, measure, sets.Add(snapshot.PropertySets(element)));
+                StoreyKey(snapshot, element.Storey), string.Join('\n', element.Layers), place, measure, sets.Add(snapshot.PropertySets(
+                    element)));
         }, 0, cancel);
         return new RevisionPrint(elements, sets.All);
     }

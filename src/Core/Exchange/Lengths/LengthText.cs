@@ -4,7 +4,8 @@ using System.Text.RegularExpressions;
 namespace SteadyLintel.Exchange;
 
 /// <summary>Reads and writes lengths as people do, the same in every culture.</summary>
-/// <remarks>Inches are international: 0.0254 m exactly (1959 agreement). <c>16'-2 3/4"</c> is 16 ft 2.75 in; a minus sign before it counts for
+/// <remarks>Inches are international: 0.0254 m exactly (1959 agreement). <c>16'-2 3/4"</c> is 16 ft 2.75 in; a minus sign before it counts
+/// for
 /// all of it: <c>-0'-6"</c> is −6 in.</remarks>
 public static partial class LengthText
 {
@@ -25,7 +26,8 @@ public static partial class LengthText
     };
 
     /// <summary>Reads a length.</summary>
-    /// <param name="text">With a unit (<c>m</c>, <c>cm</c>, <c>mm</c>, <c>ft</c>, <c>in</c>, or marks of feet and inches), or a bare number.</param>
+    /// <param name="text">With a unit (<c>m</c>, <c>cm</c>, <c>mm</c>, <c>ft</c>, <c>in</c>, or marks of feet and inches), or a bare
+    /// number.</param>
     /// <param name="bare">What a bare number is: metres, millimetres, or feet.</param>
     /// <returns>Metres.</returns>
     /// <exception cref="FormatException">It is no length, or can mean two things; the message says how to write it.</exception>
@@ -132,7 +134,8 @@ public static partial class LengthText
     {
         if (digits.Contains(',', StringComparison.Ordinal))
         {
-            if (digits.Contains('.', StringComparison.Ordinal) || digits.Count(c => c == ',') > 1 || digits.Length - digits.IndexOf(',') == 4)
+            if (digits.Contains('.', StringComparison.Ordinal) || digits.Count(c => c == ',') > 1 || digits.Length - digits.IndexOf(
+                ',') == 4)
                 throw new FormatException($"'{text}' can mean two lengths; write it with a point for decimals and nothing between thousands: 15.521 or 15521.");
             digits = digits.Replace(',', '.');
         }

@@ -19,7 +19,8 @@ public enum FrameKind
     /// <summary>Turned about the origin and shifted as the order says.</summary>
     Given,
 
-    /// <summary>The receiver's own: from the job's by the inverse of that party's setting-out, so that a file comes back to where the party draws.
+    /// <summary>The receiver's own: from the job's by the inverse of that party's setting-out, so that a file comes back to where the
+    /// party draws.
     /// </summary>
     Party,
 }
@@ -54,7 +55,8 @@ public sealed record FrameChoice(FrameKind Kind, Vec3 Shift = default, double De
     }
 
     /// <summary>How each source moves, metres; null for one that stays.</summary>
-    /// <exception cref="OrderException">The job's or a party's frame is asked for, and nothing says where a source or the party is in it.</exception>
+    /// <exception cref="OrderException">The job's or a party's frame is asked for, and nothing says where a source or the party is in
+    /// it.</exception>
     public IReadOnlyList<Frame?> Moves(IReadOnlyList<HandoverSource> sources)
     {
         if (Kind is FrameKind.Job or FrameKind.Party)
@@ -66,7 +68,8 @@ public sealed record FrameChoice(FrameKind Kind, Vec3 Shift = default, double De
             case FrameKind.Given:
                 return [.. sources.Select(_ => (Frame?)FrameRewrite.Move(Shift, Degrees))];
             case FrameKind.Party:
-                var receiver = (Receiver ?? throw new OrderException("Nothing says which frame the receiver draws in: set one of the party's sources out, or give its setting-out as a file.")).Inverse();
+                var receiver = (Receiver ?? throw new OrderException(
+                    "Nothing says which frame the receiver draws in: set one of the party's sources out, or give its setting-out as a file.")).Inverse();
                 bool known = sources.Any(s => s.SettingOut is not null);
                 return [.. sources.Select(s => (Frame?)receiver.Compose(s.SettingOut ?? (known ? throw NotSetOut(s) : Frame.Identity)))];
             case FrameKind.Local:

@@ -48,7 +48,8 @@ public sealed record FitResult(Vec3 Shift, double TurnDegrees, double Scale, dou
         }
     }
 
-    /// <summary>The standard deviation in plan of where a point of the source comes to lie, metres: the error of the points, grown by the turn's
+    /// <summary>The standard deviation in plan of where a point of the source comes to lie, metres: the error of the points, grown by the
+    /// turn's
     /// error times the distance from them. Null where nothing is left over to judge by.</summary>
     /// <param name="source">The point, in the source's frame, metres.</param>
     /// <remarks>The covariance of the least-squares solution: centroid, turn and scale are uncorrelated when coordinates count from the

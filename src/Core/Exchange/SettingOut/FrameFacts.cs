@@ -17,7 +17,8 @@ public sealed record StoreyHeights(string Name, double? Said, double? Placed, do
 public sealed record Measured(int Count, double Median)
 {
     /// <summary>Measures.</summary>
-    public static Measured Of(List<double> values) => values.Count == 0 ? new(0, 0) : new(values.Count, values.Order().ElementAt(values.Count / 2));
+    public static Measured Of(List<double> values) => values.Count == 0 ? new(0, 0) : new(values.Count, values.Order().ElementAt(
+        values.Count / 2));
 }
 
 /// <summary>What a file declares of its frame, and what it looks like. Metres by the declared unit, in the file's own frame.</summary>

@@ -63,7 +63,8 @@ public sealed class FrameReader(ModelSnapshot snapshot)
         int site = snapshot.Structure.Sites.Append(-1).First();
         var place = GeoReference.Read(model, snapshot.Structure, units);
         double[] origin = WorldOrigin();
-        return new FrameFacts(units.LengthName, units.LengthDeclared, units.Metres, place, Angle(site, "RefLatitude"), Angle(site, "RefLongitude"),
+        return new FrameFacts(units.LengthName, units.LengthDeclared, units.Metres, place, Angle(site, "RefLatitude"), Angle(site,
+            "RefLongitude"),
             Length(site, "RefElevation"), origin, North(), heights,
             _extent.IsEmpty ? null : [_extent.Min.X, _extent.Min.Y, _extent.Min.Z, _extent.Max.X, _extent.Max.Y, _extent.Max.Z],
             _extent.IsEmpty ? 0 : FromZero(), doors, floors, walls, Disagreements(scores, heights, place))
@@ -77,7 +78,8 @@ public sealed class FrameReader(ModelSnapshot snapshot)
     {
         var found = new List<string>();
         var units = snapshot.Units;
-        if (UnitEvidence.Disagreement(scores, units.LengthDeclared ? units.LengthName : "nothing, so metre is assumed", units.Metres) is { } unit) found.Add(unit);
+        if (UnitEvidence.Disagreement(scores, units.LengthDeclared ? units.LengthName : "nothing, so metre is assumed",
+            units.Metres) is { } unit) found.Add(unit);
         foreach (var storey in heights)
         {
             if (storey is { Said: { } said, Placed: { } placed } && Math.Abs(said - placed) > Agree)
@@ -89,8 +91,10 @@ public sealed class FrameReader(ModelSnapshot snapshot)
 
         double far = _extent.IsEmpty ? 0 : new[] { _extent.Min.X, _extent.Min.Y, _extent.Max.X, _extent.Max.Y }.Max(Math.Abs);
         if (far > SinglePrecision)
-            found.Add(string.Create(CultureInfo.InvariantCulture, $"The model reaches {far / 1000:0.0} km from zero; programs that reckon in single precision place things there to {Math.Pow(2, Math.Floor(Math.Log2(far)) - 23) * 1000:0} mm at best."));
-        if (place.Kind == "IfcMapConversion" && FromZero() > SinglePrecision && new Vec2(place.Eastings, place.Northings).Length > SinglePrecision)
+            found.Add(string.Create(CultureInfo.InvariantCulture,
+                $"The model reaches {far / 1000:0.0} km from zero; programs that reckon in single precision place things there to {Math.Pow(2, Math.Floor(Math.Log2(far)) - 23) * 1000:0} mm at best."));
+        if (place.Kind == "IfcMapConversion" && FromZero() > SinglePrecision && new Vec2(place.Eastings,
+            place.Northings).Length > SinglePrecision)
             found.Add("It has a map conversion and lies at map coordinates already: applied again, it would land twice as far away.");
         return found;
     }

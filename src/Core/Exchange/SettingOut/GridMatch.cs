@@ -46,7 +46,8 @@ public sealed record GridMatch(IReadOnlyList<ControlPoint> Points, FitResult? Fi
     }
 
     // Where a line meets an arc twice, nothing says which place is which: such pairs are left out.
-    private static List<ControlPoint> Intersections(Dictionary<string, PlanAxis> ours, Dictionary<string, PlanAxis> theirs, List<string> shared)
+    private static List<ControlPoint> Intersections(Dictionary<string, PlanAxis> ours, Dictionary<string, PlanAxis> theirs,
+        List<string> shared)
     {
         var points = new List<ControlPoint>();
         for (int i = 0; i < shared.Count; i++)
@@ -77,7 +78,8 @@ public sealed record GridMatch(IReadOnlyList<ControlPoint> Points, FitResult? Fi
                 // On the drawn side of the chord, or near an end.
                 Vec2 chord = axis.End - axis.Start, middle = axis.Start + (chord * 0.5);
                 return (p - axis.Start).Length < PlanAxis.Overrun || (p - axis.End).Length < PlanAxis.Overrun
-                    || (p - middle).Length <= (chord.Length / 2) + PlanAxis.Overrun || chord.Cross(p - axis.Start) * chord.Cross(c - axis.Start) < 0;
+                    || (p - middle).Length <= (chord.Length / 2) + PlanAxis.Overrun || chord.Cross(p - axis.Start) * chord.Cross(
+                        c - axis.Start) < 0;
             }
 
             var u = (axis.End - axis.Start).Unit();
@@ -99,7 +101,8 @@ public sealed record GridMatch(IReadOnlyList<ControlPoint> Points, FitResult? Fi
             var meant = theirs.Values.FirstOrDefault(a => a.Key != key && a.Off(moved.Start) < Same && a.Off(moved.End) < Same);
             double off = theirs[key].Off(moved.Start + ((moved.End - moved.Start) * 0.5));
             notes.Add(meant is null
-                ? string.Create(System.Globalization.CultureInfo.InvariantCulture, $"The source's axis {ours[key].Tag} lies {off:0.000} m off the reference's {tag}; it is switched off.")
+                ? string.Create(System.Globalization.CultureInfo.InvariantCulture,
+                    $"The source's axis {ours[key].Tag} lies {off:0.000} m off the reference's {tag}; it is switched off.")
                 : $"The source's axis {ours[key].Tag} lies where the reference has {meant.Tag}: one of them is misnamed. It is switched off.");
         }
     }

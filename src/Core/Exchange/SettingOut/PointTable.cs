@@ -5,7 +5,8 @@ using SteadyLintel.Geometry;
 namespace SteadyLintel.Exchange;
 
 /// <summary>Control points as a table: <c>name,sx,sy,sz,jx,jy,jz</c>, the source's side and the job's, one point a line.</summary>
-/// <remarks>Numbers are metres; a length with a unit is taken as it says. Where both heights are left out, a point counts in plan only; where
+/// <remarks>Numbers are metres; a length with a unit is taken as it says. Where both heights are left out, a point counts in plan only;
+/// where
 /// all four plan coordinates are, it counts in height only. A first line without numbers is a heading; fields may be parted by tabs or
 /// semicolons.</remarks>
 public static class PointTable
@@ -25,7 +26,8 @@ public static class PointTable
             char parted = line.Contains('\t', StringComparison.Ordinal) ? '\t' : line.Contains(';', StringComparison.Ordinal) ? ';' : ',';
             string[] fields = [.. line.Split(parted).Select(f => f.Trim().Trim('"'))];
             if (n == 0 && fields.Skip(1).All(f => !LengthText.TryRead(f, LengthNotation.Metres, out _))) continue;
-            if (fields.Length != 7) throw new OrderException($"Line {n + 1} has {fields.Length} fields; a point has seven: name,sx,sy,sz,jx,jy,jz.");
+            if (fields.Length != 7) throw new OrderException(
+                $"Line {n + 1} has {fields.Length} fields; a point has seven: name,sx,sy,sz,jx,jy,jz.");
             if (points.Count == MaxPoints) throw new OrderException($"More than {MaxPoints} points; the best few hundred are enough.");
             points.Add(Point(fields, n + 1));
         }
@@ -41,7 +43,8 @@ public static class PointTable
         {
             string[] plan = p.HasPlan ? [N(p.Source.X), N(p.Source.Y), N(p.Job.X), N(p.Job.Y)] : ["", "", "", ""];
             string[] height = p.HasHeight ? [N(p.Source.Z), N(p.Job.Z)] : ["", ""];
-            text.Append(CultureInfo.InvariantCulture, $"{Name(p.Name)},{plan[0]},{plan[1]},{height[0]},{plan[2]},{plan[3]},{height[1]}\r\n");
+            text.Append(CultureInfo.InvariantCulture,
+                $"{Name(p.Name)},{plan[0]},{plan[1]},{height[0]},{plan[2]},{plan[3]},{height[1]}\r\n");
         }
 
         return text.ToString();

@@ -37,7 +37,8 @@ public sealed record KeptPoint(string Name, double[] Source, double[] Job, bool 
 {
     /// <summary>The point.</summary>
     [JsonIgnore]
-    public ControlPoint Point => new(Name, new Vec3(Source[0], Source[1], Source[2]), new Vec3(Job[0], Job[1], Job[2]), HasPlan, HasHeight, Used);
+    public ControlPoint Point => new(Name, new Vec3(Source[0], Source[1], Source[2]), new Vec3(Job[0], Job[1], Job[2]), HasPlan, HasHeight,
+        Used);
 
     /// <summary>Keeps a point.</summary>
     public static KeptPoint Of(ControlPoint p) =>
@@ -46,7 +47,8 @@ public sealed record KeptPoint(string Name, double[] Source, double[] Job, bool 
 
 /// <summary>A setting-out with its evidence, as it is kept, shown and handed on: the transform from a source's own frame into the job's.
 /// </summary>
-/// <remarks>X_job = shift + scale · Rz(turn) · X_source, metres and degrees, counter-clockwise. The JSON Schema is docs/setting-out.schema.json.
+/// <remarks>X_job = shift + scale · Rz(turn) · X_source, metres and degrees, counter-clockwise. The JSON Schema is
+/// docs/setting-out.schema.json.
 /// </remarks>
 public sealed record SettingOutDocument
 {
@@ -123,11 +125,14 @@ public sealed record SettingOutDocument
     {
         try
         {
-            var document = JsonSerializer.Deserialize<SettingOutDocument>(json, Json) ?? throw new OrderException("A setting-out is an object.");
-            if (document.Version != 1) throw new OrderException($"This is version {document.Version} of a setting-out; this program reads version 1.");
+            var document = JsonSerializer.Deserialize<SettingOutDocument>(json, Json) ?? throw new OrderException(
+                "A setting-out is an object.");
+            if (document.Version != 1) throw new OrderException(
+                $"This is version {document.Version} of a setting-out; this program reads version 1.");
             if (document.Shift.Length != 3 || document.Shift.Append(document.TurnDegrees).Any(v => !double.IsFinite(v)))
                 throw new OrderException("A setting-out has a shift of three numbers, metres, and a turn in degrees.");
-            if (document.Scale is not (> 1e-6 and < 1e6)) throw new OrderException("The scale of a setting-out is a positive number, as a rule 1.");
+            if (document.Scale is not (> 1e-6 and < 1e6)) throw new OrderException(
+                "The scale of a setting-out is a positive number, as a rule 1.");
             if (document.Points.Any(p => p.Source.Length != 3 || p.Job.Length != 3))
                 throw new OrderException("A control point has three numbers on each side.");
             return document;

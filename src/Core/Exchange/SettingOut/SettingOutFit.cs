@@ -3,7 +3,8 @@ using SteadyLintel.Geometry;
 namespace SteadyLintel.Exchange;
 
 /// <summary>Fits a setting-out to control points by least squares.</summary>
-/// <remarks>In plan the closed form of Umeyama (1991) for two dimensions; heights on their own. Coordinates count from the points' centroids,
+/// <remarks>In plan the closed form of Umeyama (1991) for two dimensions; heights on their own. Coordinates count from the points'
+/// centroids,
 /// so that nothing is lost at map coordinates. No solution mirrors.</remarks>
 public static class SettingOutFit
 {
@@ -33,7 +34,8 @@ public static class SettingOutFit
         var outliers = Outliers(plan, freeScale).Concat(HeightOutliers(heights, scale)).ToHashSet();
         var residuals = points.Select(p => Residual(p, solved, z, outliers.Contains(p))).ToList();
         var used = residuals.Where((_, i) => points[i].Used).ToList();
-        return new FitResult(shift, SettingOutDocument.Degrees(solved.Turn), scale, PlanFit.Of(plan, true) is { IsTurned: true } free ? free.Scale : null,
+        return new FitResult(shift, SettingOutDocument.Degrees(solved.Turn), scale, PlanFit.Of(plan, true) is { IsTurned: true } free
+            ? free.Scale : null,
             used.Count == 0 ? 0 : Math.Sqrt(used.Average(r => r.Length * r.Length)), used.Select(r => r.Length).DefaultIfEmpty().Max(),
             residuals, Undetermined(plan, heights, solved), Doubt(plan, solved, freeScale))
         {
@@ -53,7 +55,8 @@ public static class SettingOutFit
         return new PointResidual(p.Name, residual, residual.Length, outlier);
     }
 
-    // Leave one out: without it the others agree much better, and it lies far from where they put it. Where several are wrong, the points that
+    // Leave one out: without it the others agree much better, and it lies far from where they put it. Where several are wrong, the points
+    // that
     // one pair of points agrees with, if that is more than half.
     private static IEnumerable<ControlPoint> Outliers(List<ControlPoint> points, bool freeScale)
     {
@@ -145,7 +148,8 @@ public static class SettingOutFit
         if (plan.Count < 2 || !fit.IsTurned) return null;
         if (plan.Count >= 3 && !IsLine(plan))
         {
-            double rms = fit.Rms(plan), mirrored = PlanFit.Of(plan.ConvertAll(p => p with { Source = p.Source with { Y = -p.Source.Y } }), freeScale).Rms(plan
+            double rms = fit.Rms(plan), mirrored = PlanFit.Of(plan.ConvertAll(p => p with { Source = p.Source with { Y = -p.Source.Y } }),
+                freeScale).Rms(plan
                 .ConvertAll(p => p with { Source = p.Source with { Y = -p.Source.Y } }));
             return rms > Fine && mirrored * 10 < rms
                 ? "The pairs are mirrored: y of one side runs the other way, or x and y are swapped. Nothing is mirrored by itself; mend the points." : null;
@@ -188,7 +192,8 @@ public static class SettingOutFit
             }
 
             bool turned = spread > MinSpread * MinSpread && (cos * cos) + (sin * sin) > 0;
-            double turn = turned ? Math.Atan2(sin, cos) : 0, scale = turned && freeScale ? Math.Sqrt((cos * cos) + (sin * sin)) / spread : 1;
+            double turn = turned ? Math.Atan2(sin, cos) : 0, scale = turned && freeScale ? Math.Sqrt((cos * cos) + (sin * sin)) / spread
+                : 1;
             var fit = new PlanFit(centre, job, turn, scale, turned, null, null);
             int over = (2 * points.Count) - (freeScale ? 4 : 3);
             if (!turned || over <= 0) return fit;

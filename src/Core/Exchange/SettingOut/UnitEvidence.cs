@@ -40,8 +40,10 @@ public static class UnitEvidence
         var own = scores.First(s => s.Metres == metres);
         var best = scores[0];
         if (own.Score >= 0.5 || best.Score < 0.75) return null;
-        string wrong = own.Reasons.First(r => r.Contains("not plausible", StringComparison.Ordinal)).Replace(", not plausible", "", StringComparison.Ordinal);
-        string right = best.Reasons.First(r => !r.Contains("not plausible", StringComparison.Ordinal)).Replace(", plausible", "", StringComparison.Ordinal);
+        string wrong = own.Reasons.First(r => r.Contains("not plausible", StringComparison.Ordinal)).Replace(", not plausible", "",
+            StringComparison.Ordinal);
+        string right = best.Reasons.First(r => !r.Contains("not plausible", StringComparison.Ordinal)).Replace(", plausible", "",
+            StringComparison.Ordinal);
         return $"Declared {declared}, but then {wrong}; as {best.Unit} {right}.";
     }
 
@@ -57,8 +59,9 @@ public static class UnitEvidence
             bool fits = length >= low && length <= high;
             of += weight;
             sum += fits ? weight : 0;
-            string verb = what switch { "doors" => "are {0} high", "storeys" => "are {0} high", "walls" => "are {0} thick", _ => "is {0} across" };
-            reasons.Add($"{what} {string.Format(CultureInfo.InvariantCulture, verb, Text(length))}{(fits ? ", plausible" : ", not plausible")}");
+            string verb = what == "walls" ? "are {0} thick" : what == "the whole" ? "is {0} across" : "are {0} high";
+            string judged = fits ? ", plausible" : ", not plausible";
+            reasons.Add($"{what} {string.Format(CultureInfo.InvariantCulture, verb, Text(length))}{judged}");
         }
 
         return new UnitScore(name, metres, of == 0 ? 0 : sum / of, reasons);

@@ -4,7 +4,8 @@ using SteadyLintel.Geometry;
 
 namespace SteadyLintel.Exchange;
 
-/// <summary>Reads corners of shapes out of geometry chunks (the layout is described at <see cref="ChunkBuilder"/>), for points to be caught by.
+/// <summary>Reads corners of shapes out of geometry chunks (the layout is described at <see cref="ChunkBuilder"/>), for points to be
+/// caught by.
 /// </summary>
 public static class ChunkCorners
 {
@@ -41,7 +42,8 @@ public static class ChunkCorners
             at = first + Length(own, ends);
             for (int i = 0; i < count; i++, at += 56)
             {
-                var frame = new Frame(origin + Triple(bytes, at + 44), Triple(bytes, at + 8), Triple(bytes, at + 20), Triple(bytes, at + 32));
+                var frame = new Frame(origin + Triple(bytes, at + 44), Triple(bytes, at + 8), Triple(bytes, at + 20), Triple(bytes, at
+                    + 32));
                 for (int v = 0; v < own; v++) Add(corners, frame.Point(low + (Lattice(bytes, first, v) * size)));
             }
         }
@@ -49,7 +51,8 @@ public static class ChunkCorners
 
     private static void Add(Dictionary<(long, long, long), Vec3> corners, Vec3 p)
     {
-        if (corners.Count < Most) corners.TryAdd(((long)Math.Round(p.X * 1000), (long)Math.Round(p.Y * 1000), (long)Math.Round(p.Z * 1000)), p);
+        if (corners.Count < Most) corners.TryAdd(((long)Math.Round(p.X * 1000), (long)Math.Round(p.Y * 1000), (long)Math.Round(
+            p.Z * 1000)), p);
     }
 
     // Positions are padded to four bytes.

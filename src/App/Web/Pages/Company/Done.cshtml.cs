@@ -39,7 +39,8 @@ public sealed class DoneModel(LintelSignIn signIn, UserManager<AppUser> users, C
 
         await HttpContext.SignOutAsync(IdentityConstants.ExternalScheme);
         if (result.RequiresTwoFactor) return RedirectToPage("/SignInCode", new { returnUrl });
-        return result.Succeeded ? LocalRedirect(Url.IsLocalUrl(returnUrl) ? returnUrl : "/") : Refuse("Signing in did not work; try again.");
+        return result.Succeeded ? LocalRedirect(Url.IsLocalUrl(returnUrl) ? returnUrl : "/") : Refuse(
+            "Signing in did not work; try again.");
     }
 
     private PageResult Refuse(string why)

@@ -56,7 +56,14 @@ public sealed class CombineModel(LintelDb db, JobAccess access) : JobPage(db, ac
         return new JsonResult(new
         {
             sources = state.Sources.Select(
-                s => new { id = s.Latest?.Id, label = s.Label, colour = s.Source.Party.Colour, elements = s.Latest?.Elements ?? 0, frame = Numbers(s.Frame) }),
+                s => new
+                {
+                    id = s.Latest?.Id,
+                    label = s.Label,
+                    colour = s.Source.Party.Colour,
+                    elements = s.Latest?.Elements ?? 0,
+                    frame = Numbers(s.Frame)
+                }),
             rungs = state.Schedule.Rungs.Select(r => new { r.Name, r.Elevation }),
             chunks = chunks.Select(c => new
             {

@@ -30,23 +30,28 @@ public sealed class LevelsModel(LintelDb db, JobAccess access, LevelEditing leve
 
     /// <summary>Adds or changes a level.</summary>
     public Task<IActionResult> OnPostLevelAsync(int? id, string? name, string? elevation) =>
-        ChangeAsync(() => levels.ChangeAsync(Job.Id, id, name, elevation, ReaderUnit.Notation, Actor, HttpContext.RequestAborted), "The level is saved.");
+        ChangeAsync(() => levels.ChangeAsync(Job.Id, id, name, elevation, ReaderUnit.Notation, Actor, HttpContext.RequestAborted),
+            "The level is saved.");
 
     /// <summary>Removes a level.</summary>
     public Task<IActionResult> OnPostRemoveAsync(int id) =>
-        ChangeAsync(() => levels.RemoveAsync(Job.Id, id, Actor, HttpContext.RequestAborted), "The level is removed; storeys that stood on it found another, or made it again.");
+        ChangeAsync(() => levels.RemoveAsync(Job.Id, id, Actor, HttpContext.RequestAborted),
+            "The level is removed; storeys that stood on it found another, or made it again.");
 
     /// <summary>Matches a storey.</summary>
     public Task<IActionResult> OnPostMatchAsync(Guid source, string? storey, int? level) =>
-        ChangeAsync(() => levels.MatchAsync(Job.Id, source, storey ?? "", level, Actor, HttpContext.RequestAborted), level is null ? "Matched by elevation and name again." : "Matched.");
+        ChangeAsync(() => levels.MatchAsync(Job.Id, source, storey ?? "", level, Actor, HttpContext.RequestAborted), level is null
+            ? "Matched by elevation and name again." : "Matched.");
 
     /// <summary>Declares an offset.</summary>
     public Task<IActionResult> OnPostOffsetAsync(Guid source, string? storey, string? offset) =>
-        ChangeAsync(() => levels.OffsetAsync(Job.Id, source, storey, offset, ReaderUnit.Notation, Actor, HttpContext.RequestAborted), "The offset is declared.");
+        ChangeAsync(() => levels.OffsetAsync(Job.Id, source, storey, offset, ReaderUnit.Notation, Actor, HttpContext.RequestAborted),
+            "The offset is declared.");
 
     /// <summary>Makes the schedule of a source's storeys.</summary>
     public Task<IActionResult> OnPostFromAsync(Guid source) =>
-        ChangeAsync(() => levels.FromSourceAsync(Job.Id, source, Actor, HttpContext.RequestAborted), "The schedule is made; every other source is matched to it.");
+        ChangeAsync(() => levels.FromSourceAsync(Job.Id, source, Actor, HttpContext.RequestAborted),
+            "The schedule is made; every other source is matched to it.");
 
     private async Task<IActionResult> ChangeAsync(Func<Task> change, string done) =>
         MayChange ? await TryAsync(change, done, LoadAsync) : StatusCode(403);
@@ -54,7 +59,8 @@ public sealed class LevelsModel(LintelDb db, JobAccess access, LevelEditing leve
     private async Task LoadAsync()
     {
         State = await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
-        Document = LevelDocument.Read(await Db.Jobs.AsNoTracking().Where(j => j.Id == Job.Id).Select(j => j.Levels).FirstAsync(HttpContext.RequestAborted));
+        Document = LevelDocument.Read(await Db.Jobs.AsNoTracking().Where(j => j.Id == Job.Id).Select(j => j.Levels).FirstAsync(
+            HttpContext.RequestAborted));
         Keys = LevelDocument.Keys(State.Storeys);
     }
 }

@@ -51,7 +51,8 @@ public sealed class SetOutSourceModel(LintelDb db, JobAccess access, SettingOuts
 {
     /// <summary>The ways, with what they are called.</summary>
     public static readonly IReadOnlyList<(string Word, string Name)> Ways =
-        [("grids", "Grid tags"), ("points", "Control points"), ("typed", "Typed"), ("levels", "Levels alone"), ("declared", "Map conversions"), ("same", "As another source")];
+        [("grids", "Grid tags"), ("points", "Control points"), ("typed", "Typed"), ("levels", "Levels alone"), ("declared",
+            "Map conversions"), ("same", "As another source")];
 
     /// <summary>The job as it stands.</summary>
     public JobState State { get; private set; } = null!;
@@ -88,7 +89,8 @@ public sealed class SetOutSourceModel(LintelDb db, JobAccess access, SettingOuts
     public bool MayAccept => IsCoordinator && Job.ArchivedAt is null;
 
     /// <summary>Shows the page.</summary>
-    public async Task<IActionResult> OnGetAsync(Guid source, [FromQuery] SettingOutForm form) => await LoadAsync(source, form) ? Page() : NotFound();
+    public async Task<IActionResult> OnGetAsync(Guid source, [FromQuery] SettingOutForm form) => await LoadAsync(source, form) ? Page()
+        : NotFound();
 
     /// <summary>The proposal alone.</summary>
     public async Task<IActionResult> OnPostPreviewAsync(Guid source, [FromForm] SettingOutForm form) =>
@@ -101,10 +103,12 @@ public sealed class SetOutSourceModel(LintelDb db, JobAccess access, SettingOuts
         if (!await LoadAsync(source, form)) return NotFound();
         if (Proposal.Document is not { } document) return Page();
         // What holds for the newest revision now is replaced for the same revisions; a jump of the frame before them stays behind.
-        int from = History.Where(h => h.Row.TakenBackAt is null && h.Row.FromRevision <= Source.Latest!.Number).Select(h => h.Row.FromRevision)
+        int from = History.Where(h => h.Row.TakenBackAt is null && h.Row.FromRevision <= Source.Latest!.Number).Select(h
+            => h.Row.FromRevision)
             .FirstOrDefault(1);
         return await TryAsync(() => settings.AcceptAsync(Source.Source, Job.Id, document, from, Actor, HttpContext.RequestAborted),
-            $"{Source.Label} is set out. Everything that shows or hands it over goes by that from now on.", () => LoadAsync(source, form), $"/jobs/{Job.Code}/setout");
+            $"{Source.Label} is set out. Everything that shows or hands it over goes by that from now on.", () => LoadAsync(source, form),
+                $"/jobs/{Job.Code}/setout");
     }
 
     /// <summary>Takes an accepted setting-out back.</summary>
@@ -118,11 +122,13 @@ public sealed class SetOutSourceModel(LintelDb db, JobAccess access, SettingOuts
 
     /// <summary>The control points of the proposal as a table.</summary>
     public async Task<IActionResult> OnGetPointsAsync(Guid source, [FromQuery] SettingOutForm form) => await LoadAsync(source, form)
-        ? File(Encoding.UTF8.GetBytes(PointTable.Write(Proposal.Points)), "text/csv", $"{Job.Code}-{Source.Source.Party.Code}-points.csv") : NotFound();
+        ? File(Encoding.UTF8.GetBytes(PointTable.Write(Proposal.Points)), "text/csv",
+            $"{Job.Code}-{Source.Source.Party.Code}-points.csv") : NotFound();
 
     /// <summary>The accepted setting-out as a file, for <c>lintel handover --setting</c>.</summary>
     public async Task<IActionResult> OnGetFileAsync(Guid source) => await LoadAsync(source, new()) && Source.SetOut is { } set
-        ? File(Encoding.UTF8.GetBytes(set.Write()), "application/json", $"{Job.Code}-{Source.Source.Party.Code}-setting-out.json") : NotFound();
+        ? File(Encoding.UTF8.GetBytes(set.Write()), "application/json", $"{Job.Code}-{Source.Source.Party.Code}-setting-out.json")
+            : NotFound();
 
     /// <summary>What a picked point of the source or the reference may be caught by, in its own frame and in the job's, metres: corners of
     /// elements in plan.</summary>
@@ -130,7 +136,8 @@ public sealed class SetOutSourceModel(LintelDb db, JobAccess access, SettingOuts
     {
         var state = await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
         if (state.Sources.FirstOrDefault(s => s.Source.Id == of && s.Latest is not null) is not { } wanted) return NotFound();
-        var chunks = await Db.Chunks.AsNoTracking().Where(c => c.RevisionId == wanted.Latest!.Id && c.Class != "IfcSpace").OrderBy(c => c.Triangles)
+        var chunks = await Db.Chunks.AsNoTracking().Where(c => c.RevisionId == wanted.Latest!.Id && c.Class != "IfcSpace").OrderBy(c
+            => c.Triangles)
             .Take(200).Join(Db.ChunkContents, c => c.Hash, k => k.Hash, (c, k) => k.Bytes).ToListAsync(HttpContext.RequestAborted);
         var corners = ChunkCorners.Of(chunks);
         return new JsonResult(corners.SelectMany(c => new[] { Math.Round(c.X, 4), Math.Round(c.Y, 4), Math.Round(c.Z, 4) }));
@@ -142,16 +149,24 @@ public sealed class SetOutSourceModel(LintelDb db, JobAccess access, SettingOuts
         State = await JobState.LoadAsync(Db, Job.Id, cancel);
         if (State.Sources.FirstOrDefault(s => s.Source.Id == id && s.Latest is not null) is not { } source) return false;
         Source = source;
-        Reference = Others.FirstOrDefault(o => o.Source.Id == form.On) ?? Others.FirstOrDefault(o => o.SetOut?.Evidence == EvidenceKind.Reference)
+        Reference = Others.FirstOrDefault(o => o.Source.Id == form.On) ?? Others.FirstOrDefault(o
+            => o.SetOut?.Evidence == EvidenceKind.Reference)
             ?? Others.FirstOrDefault(o => o.SetOut is not null) ?? Others.FirstOrDefault();
         var facts = await SetOutModel.LoadFactsAsync(Db, State, cancel);
         Facts = facts.GetValueOrDefault(id);
         Form = form with { Way = Way(form.Way, facts), On = Reference?.Source.Id };
-        Proposal = Facts is null ? new Proposal(null, [], null, [], [], "This model was read before frames were kept; send it again.") : Propose(facts);
+        Proposal = Facts is null ? new Proposal(null, [], null, [], [], "This model was read before frames were kept; send it again.")
+            : Propose(facts);
         Picture = new SettingOutPicture(State, Source, Reference, facts, Proposal,
-            await PlanOutlines.LoadAsync(Db, Source.Latest!.Id, cancel), Reference is null ? [] : await PlanOutlines.LoadAsync(Db, Reference.Latest!.Id, cancel));
+            await PlanOutlines.LoadAsync(Db, Source.Latest!.Id, cancel), Reference is null ? [] : await PlanOutlines.LoadAsync(Db,
+                Reference.Latest!.Id, cancel));
         var rows = await Db.SettingOuts.AsNoTracking().Where(s => s.SourceId == id).OrderByDescending(s => s.AcceptedAt)
-            .Select(s => new { Row = s, By = Db.Users.Where(u => u.Id == s.AcceptedBy).Select(u => u.DisplayName).FirstOrDefault() }).ToListAsync(cancel);
+            .Select(s => new
+            {
+                Row = s,
+                By = Db.Users.Where(u => u.Id == s.AcceptedBy).Select(u => u.DisplayName).FirstOrDefault(
+                )
+            }).ToListAsync(cancel);
         History = [.. rows.Select(r => (r.Row, SettingOutDocument.Read(r.Row.Document), r.By ?? "somebody"))];
         return true;
     }
@@ -160,13 +175,23 @@ public sealed class SetOutSourceModel(LintelDb db, JobAccess access, SettingOuts
     {
         var wish = new ProposalWish
         {
-            Way = Form.Way!, X = Form.X, Y = Form.Y, Z = Form.Z, Turn = Form.Turn, Points = Form.Points, Off = [.. Form.Shown.Except(Form.Used)], FreeScale = Form.FreeScale, Why = Form.Why,
+            Way = Form.Way!,
+            X = Form.X,
+            Y = Form.Y,
+            Z = Form.Z,
+            Turn = Form.Turn,
+            Points = Form.Points,
+            Off = [.. Form.Shown.Except(
+                Form.Used)],
+            FreeScale = Form.FreeScale,
+            Why = Form.Why,
         };
         var own = new ProposalSource(Source.Label, Facts!, Source.SetOut);
         var reference = Reference is { } r && facts.TryGetValue(r.Source.Id, out var f) ? new ProposalSource(r.Label, f, r.SetOut) : null;
         // Levels that only this source stands on say nothing about where it ought to be.
         int number = State.Sources.ToList().IndexOf(Source);
-        var levels = State.Schedule.Rungs.Where(l => l.Storeys.Count == 0 || l.Storeys.Any(s => s.Source != number)).Select(l => (l.Name, l.Elevation)).ToList();
+        var levels = State.Schedule.Rungs.Where(l => l.Storeys.Count == 0 || l.Storeys.Any(s => s.Source != number)).Select(l => (l.Name,
+            l.Elevation)).ToList();
         return Proposal.Of(wish, own, reference, levels, ReaderUnit.Notation);
     }
 

@@ -45,10 +45,12 @@ class PickPlan {
       this.corners.push([0, 1, 2].map((k) => f[k] * x + f[3 + k] * y + f[6 + k] * z + f[9 + k]));
     }
     const xs = this.corners.map((c) => c[0]), ys = this.corners.map((c) => c[1]);
-    const low = [xs, ys].map((v) => v.reduce((a, b) => Math.min(a, b), Infinity)), high = [xs, ys].map((v) => v.reduce((a, b) => Math.max(a, b), -Infinity));
+    const low = [xs, ys].map((v) => v.reduce((a, b) => Math.min(a, b), Infinity));
+    const high = [xs, ys].map((v) => v.reduce((a, b) => Math.max(a, b), -Infinity));
+    const { width, height } = this.canvas;
     this.view = {
       x: (low[0] + high[0]) / 2, y: (low[1] + high[1]) / 2,
-      scale: Math.min((this.canvas.width - 2 * MARGIN) / (high[0] - low[0] || 1), (this.canvas.height - 2 * MARGIN) / (high[1] - low[1] || 1)),
+      scale: Math.min((width - 2 * MARGIN) / (high[0] - low[0] || 1), (height - 2 * MARGIN) / (high[1] - low[1] || 1)),
     };
     this.draw();
   }

@@ -8,7 +8,10 @@ import { ElementStates, createMaterials } from './material.js';
 const PARALLEL = 6, SHOWN = [6, 24, 96, 384];
 
 /** @typedef {import('./view-state.js').Point} Point */
-/** @typedef {{ id: string | null, label: string, colour: string, elements: number, frame: number[] }} SourceData frame: into the job's, three axes and an origin */
+/**
+ * @typedef {{ id: string | null, label: string, colour: string, elements: number, frame: number[] }} SourceData
+ * frame: into the job's, three axes and an origin
+ */
 /** @typedef {{ source: number, hash: string, triangles: number, storey: number, class: number }} ChunkData */
 /**
  * What the server says of a job.
