@@ -22,6 +22,9 @@ public static class HeronWharf
     public static IReadOnlyList<DemoDelivery> Drawings { get; } =
         [new("STR", "Foundation plan", "HW-STR-S100-foundations.dwg", s => FoundationPlan.Write(s, 2461359.4))];
 
+    /// <summary>The civil engineer's model, at map coordinates; part of the demo that <c>./start</c> loads.</summary>
+    public static DemoDelivery QuayWall { get; } = new("CIV", "Quay wall", "HW-CIV-quay.ifc", s => Civil.Write(s, "2026-11-10T08:15:00"));
+
     /// <summary>All deliveries.</summary>
     public static IEnumerable<DemoDelivery> Deliveries => Models.Concat(Drawings);
 }

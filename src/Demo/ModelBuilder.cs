@@ -52,7 +52,7 @@ internal sealed class ModelBuilder
         Origin = Add("IFCCARTESIANPOINT", "(0.,0.,0.)");
         Up = Add("IFCDIRECTION", "(0.,0.,1.)");
         World = Add("IFCAXIS2PLACEMENT3D", $"#{Origin},$,$");
-        int root = Add("IFCGEOMETRICREPRESENTATIONCONTEXT", $"$,'Model',3,{StepNumber.Format(1e-5 / _unit)},#{World},$");
+        int root = Context = Add("IFCGEOMETRICREPRESENTATIONCONTEXT", $"$,'Model',3,{StepNumber.Format(1e-5 / _unit)},#{World},$");
         Body = Add("IFCGEOMETRICREPRESENTATIONSUBCONTEXT", $"'Body','Model',*,*,*,*,#{root},$,.MODEL_VIEW.,$");
         Project = Root("IFCPROJECT", "project", $"'Heron Wharf',$,$,$,$,(#{root}),#{Units(unit)}");
     }
@@ -68,6 +68,9 @@ internal sealed class ModelBuilder
     public int World { get; }
 
     public int Body { get; }
+
+    /// <summary>The context of the model's coordinates, which a map conversion starts from.</summary>
+    public int Context { get; }
 
     public int Project { get; }
 

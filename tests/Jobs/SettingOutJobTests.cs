@@ -84,12 +84,16 @@ public class SettingOutJobTests(JobFixture job) : IClassFixture<JobFixture>
         Assert.True((kept with { FrameJump = null }).IsEmpty);
         Assert.True(RevisionComparer.Compare(old, old).IsEmpty);
 
+        // It waits at the stop until somebody has seen it.
+        Assert.Contains(source.Id, await FrameJumps.OpenAsync(db, job.Job.Id, CancellationToken.None));
+
         // Taken back, the newer revision lies where the older lay, level by level.
         var before = (await StateAsync()).Storeys.Count(s => s.PlacementZ is { } z && z < -20);
         Assert.True(before > 0);
         var frame = Frame.Identity.Compose(kept.FrameJump.Frame.Inverse());
         await new SettingOuts(db).AcceptAsync(source, job.Job.Id, SettingOutDocument.Of(frame, EvidenceKind.Jump), 2, job.Somebody,
             CancellationToken.None);
+        Assert.DoesNotContain(source.Id, await FrameJumps.OpenAsync(db, job.Job.Id, CancellationToken.None));
         var state = await StateAsync();
         int number = state.Sources.ToList().FindIndex(s => s.Source.Id == source.Id);
         int plain = state.Sources.ToList().FindIndex(s => s.Source.Party.Code == "STR" && s.Source.Id != source.Id);

@@ -142,6 +142,7 @@ public sealed class LintelDb(DbContextOptions<LintelDb> options, BlobFolder? fol
             e.HasIndex(r => new { r.SourceId, r.Number }).IsUnique();
             e.Property(r => r.Report).HasColumnType("jsonb");
             e.Property(r => r.Frame).HasColumnType("jsonb");
+            e.Property(r => r.Jump).HasColumnType("jsonb");
             e.HasOne(r => r.Delivery).WithOne(d => d.Revision).HasForeignKey<Revision>(r => r.Id);
             e.HasOne<Source>().WithMany(s => s.Revisions).HasForeignKey(r => r.SourceId);
         });

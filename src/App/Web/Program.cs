@@ -35,6 +35,8 @@ if (builder.Configuration.GetValue("Mail:StandInPort", 0) > 0)
 }
 
 builder.Services.AddScoped<DemoSeed>();
+if (builder.Configuration.GetValue("Demo:Load", false) && builder.Configuration.GetValue("Demo:Route",
+    false)) builder.Services.AddHostedService<DemoRoute>();
 builder.Services.AddScoped<Orders>();
 builder.Services.AddScoped<ConvertDrawing>();
 builder.Services.AddRazorPages(o => o.Conventions.ConfigureFilter(new Microsoft.AspNetCore.Mvc.IgnoreAntiforgeryTokenAttribute()))

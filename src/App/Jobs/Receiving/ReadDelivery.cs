@@ -83,6 +83,7 @@ public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, WorkOptio
         }, async job =>
         {
             await Table.HoldAsync(db, delivery.Id, worker, progress.Token);
+            await FrameJumps.NoteAsync(db, delivery.Id, progress.Token);
             await SettingOuts.BeginAsync(db, job, delivery.Id, progress.Token);
             await JobLevels.ExtendAsync(db, job, delivery.Id, progress.Token);
         }, progress.Token);

@@ -1049,6 +1049,10 @@ namespace SteadyLintel.Store.Migrations
                         .HasColumnType("jsonb")
                         .HasColumnName("frame");
 
+                    b.Property<string>("Jump")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("jump");
+
                     b.Property<int>("Kind")
                         .HasColumnType("integer")
                         .HasColumnName("kind");

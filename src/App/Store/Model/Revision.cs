@@ -34,6 +34,10 @@ public sealed class Revision
     /// <summary>What a model declares of its frame and what it looks like, as JSON (<c>FrameFacts</c>); null for drawings.</summary>
     public string? Frame { get; set; }
 
+    /// <summary>The transform that most elements share since the revision before, as JSON (<c>FrameJump</c>); null where they
+    /// stayed.</summary>
+    public string? Jump { get; set; }
+
     /// <summary>How many elements, or entities.</summary>
     public int Elements { get; set; }
 

@@ -10,7 +10,7 @@ namespace SteadyLintel.Web;
 /// <param name="Elements">Their elements.</param>
 /// <param name="Orders">Saved orders.</param>
 /// <param name="Stale">Orders whose sources have newer revisions than their last run.</param>
-/// <param name="NotSetOut">Sources with a model that nobody has set out.</param>
+/// <param name="NotSetOut">Sources with a model that nobody has set out, or whose frame jumped since.</param>
 public sealed record RouteBar(int Underway, int Findings, int Sources, int Elements, int Orders, int Stale, int NotSetOut)
 {
     /// <summary>Loads the counts of a job.</summary>
@@ -25,7 +25,8 @@ public sealed record RouteBar(int Underway, int Findings, int Sources, int Eleme
                 r.Id,
                 r.Elements,
                 r.Findings,
-                IsSetOut = db.SettingOuts.Any(s => s.SourceId == r.SourceId && s.TakenBackAt == null && s.FromRevision <= r.Number),
+                IsSetOut = db.SettingOuts.Any(s => s.SourceId == r.SourceId && s.TakenBackAt == null && s.FromRevision <= r.Number
+                    && (r.Jump == null || s.FromRevision == r.Number)),
                 IsModel = r.Kind == RevisionKind.Model
             }).ToListAsync(cancel);
         var runs = await db.Orders.AsNoTracking().Where(o => o.JobId == job)

@@ -28,6 +28,7 @@ public sealed class DemoSeed(LintelDb db, UserManager<AppUser> users, Receiving 
         // Okabe and Ito (2008), darkened until they read on paper as text (WCAG AA).
         job.Parties.AddRange([Party("ARC", "Architecture", "#0072b2"), Party("STR", "Structure", "#b84a00"),
             Party("SRV", "Services", "#00795a")]);
+        if (IsRoute) job.Parties.Add(Party("CIV", "Civil works", "#8a4570"));
         db.Jobs.Add(job);
         await db.SaveChangesAsync();
         var coordinator = await UserAsync("coordinator@heron.example", "Coordinator");
@@ -37,7 +38,7 @@ public sealed class DemoSeed(LintelDb db, UserManager<AppUser> users, Receiving 
         await JoinAsync(job, await UserAsync("reader@heron.example", "Reader"), MemberRole.Reader, null);
         await JoinAsync(job, await UserAsync("recipient@heron.example", "Fabricator, STR"), MemberRole.Recipient, job.Parties[1].Id);
         await UserAsync("stranger@heron.example", "Stranger");
-        foreach (var delivery in HeronWharf.Deliveries) await DeliverAsync(job, delivery, coordinator.Id);
+        foreach (var delivery in IsRoute ? DemoRoute.First : HeronWharf.Deliveries) await DeliverAsync(job, delivery, coordinator.Id);
         await SetOutAsync(job, coordinator.Id);
         log.LogInformation("The demo job {Job} was loaded", job.Name);
     }
@@ -59,13 +60,17 @@ public sealed class DemoSeed(LintelDb db, UserManager<AppUser> users, Receiving 
         await db.SaveChangesAsync();
     }
 
-    // The parties agreed on one frame, and that was checked.
+    // Parties in frames of their own, and work that waits; tests of other stops do without.
+    private bool IsRoute => configuration.GetValue("Demo:Route", false);
+
+    // The parties agreed on one frame, and that was checked; services draws in another, which was fitted. What civil works sent waits.
     private async Task SetOutAsync(Job job, Guid by)
     {
         foreach (var source in await db.Sources.Include(s => s.Party).Where(s => s.JobId == job.Id).ToListAsync())
         {
+            if (source.Party.Code == "CIV") continue;
             bool reference = source.Party.Code == "ARC";
-            var document = SettingOutDocument.Identity with
+            var document = IsRoute && source.Party.Code == "SRV" ? Fitted() : SettingOutDocument.Identity with
             {
                 Evidence = reference ? EvidenceKind.Reference : EvidenceKind.Typed,
                 Why = reference ? "The architect's frame is the job's." : "Agreed: all parties draw in the architect's frame.",
@@ -81,6 +86,14 @@ public sealed class DemoSeed(LintelDb db, UserManager<AppUser> users, Receiving 
         }
 
         await db.SaveChangesAsync();
+    }
+
+    private static SettingOutDocument Fitted()
+    {
+        var points = new[] { ("A / 1", 0, 0), ("G / 1", 48, 0), ("G / 4", 48, 24), ("C / 3", 16, 16) }
+            .Select(p => new Geometry.Vec3(p.Item2, p.Item3, 0) is var j ? new ControlPoint(p.Item1, DemoRoute.ServicesFrame.Point(j), j)
+                : null!).ToList();
+        return SettingOutDocument.Of(SettingOutFit.Fit(points), points, EvidenceKind.Points, "Grid points that services named by e-mail.");
     }
 
     private async Task DeliverAsync(Job job, DemoDelivery demo, Guid by)

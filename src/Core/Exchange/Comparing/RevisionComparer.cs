@@ -40,10 +40,7 @@ public static class RevisionComparer
     public static RevisionChanges Compare(RevisionPrint old, RevisionPrint now)
     {
         var (pairs, byShape) = ElementPairs.Of(old.Elements, now.Elements);
-        var placed = pairs.Where(p => old.Elements[p.Old].Place is not null && now.Elements[p.New].Place is not null
-            && !IsReshaped(old.Elements[p.Old], now.Elements[p.New])).ToList();
-        var jump = FrameJumpFinder.Find([.. placed.Select(p => old.Elements[p.Old].Place!.Value.Centre)],
-            [.. placed.Select(p => now.Elements[p.New].Place!.Value.Centre)]);
+        var jump = JumpOf(old, now, pairs);
         var found = new Found(old, now, jump?.Frame ?? Frame.Identity);
         foreach (var (before, after) in pairs) found.Pair(old.Elements[before], now.Elements[after]);
         var gone = new bool[old.Elements.Count];
@@ -51,6 +48,18 @@ public static class RevisionComparer
         foreach (var (before, after) in pairs) (gone[before], kept[after]) = (true, true);
         return new RevisionChanges(found.Same, Without(now.Elements, kept), Without(old.Elements, gone), found.Moved, found.Reshaped,
             found.Reclassed, found.Retyped, found.Relayered, found.Restoreyed, found.Renamed, found.Properties, jump, byShape);
+    }
+
+    /// <summary>The transform that most elements share between two revisions; null where most stayed.</summary>
+    public static FrameJump? JumpOf(RevisionPrint old, RevisionPrint now) => JumpOf(old, now, ElementPairs.Of(old.Elements,
+        now.Elements).Pairs);
+
+    private static FrameJump? JumpOf(RevisionPrint old, RevisionPrint now, List<(int Old, int New)> pairs)
+    {
+        var placed = pairs.Where(p => old.Elements[p.Old].Place is not null && now.Elements[p.New].Place is not null
+            && !IsReshaped(old.Elements[p.Old], now.Elements[p.New])).ToList();
+        return FrameJumpFinder.Find([.. placed.Select(p => old.Elements[p.Old].Place!.Value.Centre)],
+            [.. placed.Select(p => now.Elements[p.New].Place!.Value.Centre)]);
     }
 
     /// <summary>Whether two values of a property are the same, whichever unit each is written in.</summary>

@@ -32,10 +32,14 @@ public sealed class CombineModel(LintelDb db, JobAccess access) : JobPage(db, ac
     /// <summary>Chips with their values: storey, class, layer.</summary>
     public IReadOnlyList<(string Name, string Kind, IReadOnlyList<ChipValue> Values)> Chips { get; private set; } = [];
 
+    /// <summary>Sources that nobody has set out and that lie so far away that they and the others cannot be seen in one picture.</summary>
+    public IReadOnlyList<(SourceState Source, double Metres)> Far { get; private set; } = [];
+
     /// <summary>Shows the page.</summary>
     public async Task OnGetAsync()
     {
         State = await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
+        Far = await FarAsync(State);
         var index = new ViewIndex(State);
         Chips =
         [
@@ -50,7 +54,8 @@ public sealed class CombineModel(LintelDb db, JobAccess access) : JobPage(db, ac
     {
         var state = await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
         var index = new ViewIndex(state);
-        var ids = state.Sources.Select(s => s.Latest?.Id ?? Guid.Empty).ToList();
+        var far = (await FarAsync(state)).Select(f => f.Source.Source.Id).ToHashSet();
+        var ids = state.Sources.Select(s => far.Contains(s.Source.Id) ? Guid.Empty : s.Latest?.Id ?? Guid.Empty).ToList();
         var chunks = await Db.Chunks.AsNoTracking().Where(c => ids.Contains(c.RevisionId)).OrderBy(c => c.RevisionId).ThenBy(c => c.Number)
             .ToListAsync(HttpContext.RequestAborted);
         return new JsonResult(new
@@ -122,6 +127,14 @@ public sealed class CombineModel(LintelDb db, JobAccess access) : JobPage(db, ac
         var frames = await SourceFrames.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
         var frame = frames.FrameOf(delivery.SourceId, delivery.Revision!.Number);
         return Partial("_Slip", new SlipModel(delivery, row, IntakeStore.Unpack(row.Facts), above, frame));
+    }
+
+    private async Task<List<(SourceState Source, double Metres)>> FarAsync(JobState state)
+    {
+        if (state.Sources.All(s => s.Latest is null || s.SetOut is not null)) return [];
+        var facts = await SetOutModel.LoadFactsAsync(Db, state, HttpContext.RequestAborted);
+        return [.. state.Sources.Where(s => s is { Latest: not null, SetOut: null } && facts.TryGetValue(s.Source.Id, out var f)
+            && f.FromZero > FrameReader.SinglePrecision).Select(s => (s, facts[s.Source.Id].FromZero))];
     }
 
     // The axes as columns, then the origin; doubles, so that the large part is taken off before the graphics card sees it.

@@ -18,10 +18,14 @@ public sealed class SetOutModel(LintelDb db, JobAccess access) : JobPage(db, acc
     /// <summary>The sources with a model.</summary>
     public IReadOnlyList<SourceState> Models => [.. State.Sources.Where(s => s.Latest is not null)];
 
+    /// <summary>The sources whose newest model's frame jumped, and that nobody has set out since.</summary>
+    public IReadOnlySet<Guid> Jumped { get; private set; } = new HashSet<Guid>();
+
     /// <summary>Shows the page.</summary>
     public async Task OnGetAsync()
     {
         State = await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
+        Jumped = await FrameJumps.OpenAsync(Db, Job.Id, HttpContext.RequestAborted);
         Facts = await LoadFactsAsync(Db, State, HttpContext.RequestAborted);
     }
 

@@ -1,0 +1,111 @@
+using System.Text;
+using Microsoft.EntityFrameworkCore;
+using SteadyLintel.Demo;
+using SteadyLintel.Exchange;
+using SteadyLintel.Geometry;
+using SteadyLintel.Jobs;
+using SteadyLintel.Store;
+
+namespace SteadyLintel.Web;
+
+/// <summary>The demo as a job that is under way: parties in frames of their own, and next revisions, one of them with a jumped
+/// frame.</summary>
+/// <remarks>What lies elsewhere is written by the hand-over itself, as a sender with another origin would have exported it.</remarks>
+internal sealed class DemoRoute(IServiceProvider services, ILogger<DemoRoute> log) : BackgroundService
+{
+    /// <summary>The services engineer's private origin: 12° turned and 100 ft low.</summary>
+    public static readonly Frame ServicesFrame = FrameRewrite.Move(new Vec3(118.4, -63.2, -30.48), 12);
+
+    /// <summary>Where the same model lies in its second revision: somebody moved the base point.</summary>
+    private static readonly Frame JumpedFrame = FrameRewrite.Move(new Vec3(118.9, -61.7, 0), 12);
+
+    private static readonly TimeSpan Look = TimeSpan.FromSeconds(1);
+
+    /// <summary>What arrives first.</summary>
+    public static IEnumerable<DemoDelivery> First => HeronWharf.Deliveries.Select(d => d.Party == "SRV" ? d with
+    {
+        Write = s => Elsewhere(
+        d, ServicesFrame, s)
+    } : d)
+        .Append(HeronWharf.QuayWall);
+
+    // What follows, once the first is read: else it might become the first revision.
+    private static IEnumerable<DemoDelivery> Next =>
+    [
+        HeronWharf.Models[2] with { FileName = "HW-SRV-services-2.ifc", Write = s => Elsewhere(HeronWharf.Models[2], JumpedFrame, s) },
+        HeronWharf.Models[0] with { FileName = "HW-ARC-terminal-2.ifc", Write = Changed },
+    ];
+
+    /// <inheritdoc/>
+    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
+    {
+        foreach (var demo in Next)
+        {
+            while (!await IsDueAsync(demo, stoppingToken)) await Task.Delay(Look, stoppingToken);
+            await SendAsync(demo, stoppingToken);
+        }
+    }
+
+    private async Task<bool> IsDueAsync(DemoDelivery demo, CancellationToken cancel)
+    {
+        await using var scope = services.CreateAsyncScope();
+        var db = scope.ServiceProvider.GetRequiredService<LintelDb>();
+        return await db.Revisions.AnyAsync(r => r.Delivery.Source.Name == demo.Source && r.Delivery.Source.Party.Code == demo.Party
+            && db.Jobs.Any(j => j.Id == r.Delivery.Source.JobId && j.Code == "HW"), cancel);
+    }
+
+    private async Task SendAsync(DemoDelivery demo, CancellationToken cancel)
+    {
+        await using var scope = services.CreateAsyncScope();
+        var db = scope.ServiceProvider.GetRequiredService<LintelDb>();
+        var party = await db.Parties.FirstAsync(p => p.Code == demo.Party && db.Jobs.Any(j => j.Id == p.JobId && j.Code == "HW"), cancel);
+        if (await db.Deliveries.AnyAsync(d => d.FileName == demo.FileName && d.Source.JobId == party.JobId, cancel)) return;
+        var by = await db.Memberships.Where(m => m.JobId == party.JobId && m.Role == MemberRole.Coordinator).Select(m
+            => m.UserId).FirstAsync(cancel);
+        using var bytes = new MemoryStream();
+        demo.Write(bytes);
+        bytes.Position = 0;
+        await scope.ServiceProvider.GetRequiredService<Receiving>().DeliverAsync(party, demo.Source, demo.FileName, bytes, new Actor(by,
+            ""), cancel);
+        log.LogInformation("The demo's {File} was sent", demo.FileName);
+    }
+
+    private static void Elsewhere(DemoDelivery demo, Frame frame, Stream target)
+    {
+        double turn = Math.Atan2(frame.X.Y, frame.X.X) * 180 / Math.PI;
+        Write(demo, new HandoverOrder(Selection.All, HandoverFormat.Ifc, false, null)
+        {
+            Frame = new FrameChoice(FrameKind.Given,
+            frame.Origin, turn)
+        }, b => b, target);
+    }
+
+    // A handful of changes, as docs of the demo list them.
+    private static void Changed(Stream target) => Write(HeronWharf.Models[0], new OrderDocument
+    {
+        Rules = [new OrderRule { Do = "without", What = "class", Are = ["IfcRailing"] }],
+        Changes = [new OrderChange { Do = "set property", From = "IfcStairFlight", Key = "HW_Handover.Package", To = "S2" }],
+        Split = "none",
+        Name = "{party}",
+    }.ToOrder(), b => b.Replace("'Seat 010'", "'Seat 010, by the stair'", StringComparison.Ordinal), target);
+
+    private static void Write(DemoDelivery demo, HandoverOrder order, Func<string, string> change, Stream target)
+    {
+        using var model = new MemoryStream();
+        demo.Write(model);
+        byte[] bytes = Encoding.Latin1.GetBytes(change(Encoding.Latin1.GetString(model.ToArray())));
+        var files = new Files();
+        var result = HandoverRunner.Run(order, [new HandoverSource(demo.Party, demo.Source, ModelSnapshot.Open(bytes))], "HW",
+            "2026-11-25T10:00:00", files);
+        target.Write(files.Read(result.Files.Single().Name).Span);
+    }
+
+    private sealed class Files : IFileSet
+    {
+        private readonly Dictionary<string, MemoryStream> _files = [];
+
+        public Stream Create(string name) => _files[name] = new MemoryStream();
+
+        public ReadOnlyMemory<byte> Read(string name) => _files[name].ToArray();
+    }
+}
