@@ -264,7 +264,7 @@ public sealed class JourneyTests : IAsyncLifetime
         _browser.Find("main .head button").Click();
         _browser.Find("#word-Classes").Click();
         Check("order");
-        foreach (string path in new[] { "jobs/HW/setup", "jobs/HW/people", "jobs/HW/record", "new-job", "account", "help", "inbox" })
+        foreach (string path in new[] { "jobs/HW/setup", "jobs/HW/people", "jobs/HW/record", "new-job", "account", "help", "inbox", "status" })
         {
             _browser.Go("/" + path);
             Check(path);

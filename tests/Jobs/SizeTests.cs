@@ -10,6 +10,8 @@ public class SizeTests(JobFixture job) : IClassFixture<JobFixture>
 {
     private static int Count => int.TryParse(Environment.GetEnvironmentVariable("LINTEL_PRODUCTS"), out int n) ? n : 60_000;
 
+    private static int LongName => int.TryParse(Environment.GetEnvironmentVariable("LINTEL_NAME"), out int n) ? n : 2_000_000;
+
     private const string Digits = "0123456789ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz_$";
 
     [Fact]
@@ -32,6 +34,21 @@ public class SizeTests(JobFixture job) : IClassFixture<JobFixture>
         Assert.Equal(Count, delivery.Revision!.Elements);
         Assert.Equal(Count, await db.Elements.CountAsync(e => e.RevisionId == id));
         Assert.Equal([Count], await db.Facets.Where(f => f.RevisionId == id).Select(f => f.Count).ToListAsync());
+    }
+
+    [Fact]
+    public async Task A_name_that_nobody_can_read_is_kept_as_far_as_anybody_would()
+    {
+        string text = "ISO-10303-21;\nHEADER;\nFILE_DESCRIPTION((''),'2;1');\nFILE_NAME('','',(''),(''),'','','');\nFILE_SCHEMA(('IFC4'));\nENDSEC;\n"
+            + $"DATA;\n#1=IFCPROJECT('0000000000000000000001',$,'P',$,$,$,$,$,$);\n#2=IFCWALL('0000000000000000000002',$,'{new string('x', LongName)}',$,$,$,$,$,$);\n"
+            + "ENDSEC;\nEND-ISO-10303-21;\n";
+        var id = await job.DeliverAsync("SNK", "Long name", Encoding.ASCII.GetBytes(text));
+        await using var db = job.CreateDbContext();
+        Assert.Equal((DeliveryState.Ready, ""), await db.Deliveries.Where(d => d.Id == id).Select(d => new ValueTuple<DeliveryState,
+            string>(d.State, d.Sentence)).SingleAsync());
+        var row = await db.Elements.AsNoTracking().SingleAsync(e => e.RevisionId == id);
+        Assert.Equal(StoredText.MaxText, row.Name.Length);
+        Assert.Equal(StoredText.MaxText, IntakeStore.Unpack(row.Facts).Name.Length);
     }
 
     [Theory]

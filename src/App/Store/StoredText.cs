@@ -9,10 +9,14 @@ public static class StoredText
     /// <summary>The longest text of an indexed column; what identifies something is shorter.</summary>
     public const int MaxIndexed = 500;
 
+    /// <summary>The longest text of any other column or of JSON: what people read. Longer ones, of which the original has all, are cut, so that a
+    /// name of 200 MB costs no more than others.</summary>
+    public const int MaxText = 100_000;
+
     /// <summary>The same text with every character that cannot be kept replaced by U+FFFD.</summary>
     /// <param name="text">Any text.</param>
     /// <param name="longest">How much of it is kept, characters.</param>
-    public static string Clean(string text, int longest = int.MaxValue)
+    public static string Clean(string text, int longest = MaxText)
     {
         if (text.Length > longest) text = text[..longest];
         int bad = -1;
