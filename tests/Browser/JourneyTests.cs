@@ -282,7 +282,7 @@ public sealed class JourneyTests : IAsyncLifetime
     public void A_job_is_made_people_are_invited_and_come()
     {
         _browser.SignIn("coordinator");
-        _browser.Find("main .head .btn").Click();
+        _browser.Find("main a[href='/new-job']").Click();
         Type("job", "QUAY");
         Type("name", "Quay steps");
         _browser.Click("main form .btn");
