@@ -154,6 +154,9 @@ public sealed class SetOutSourceModel(LintelDb db, JobAccess access, SettingOuts
             ?? Others.FirstOrDefault(o => o.SetOut is not null) ?? Others.FirstOrDefault();
         var facts = await SetOutModel.LoadFactsAsync(Db, State, cancel);
         Facts = facts.GetValueOrDefault(id);
+        // What was fitted to points is shown with them, to look at and to go on from.
+        if (form is { Way: null, Points: null } && source.SetOut is { Evidence: EvidenceKind.Points } set)
+            form = form with { Way = "points", Points = PointTable.Write(set.Points.Select(p => p.Point)) };
         Form = form with { Way = Way(form.Way, facts), On = Reference?.Source.Id };
         Proposal = Facts is null ? new Proposal(null, [], null, [], [], "This model was read before frames were kept; send it again.")
             : Propose(facts);
