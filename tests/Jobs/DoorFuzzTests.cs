@@ -15,7 +15,7 @@ namespace SteadyLintel.Tests;
 /// sentence about the file, in time and memory.</summary>
 public class DoorFuzzTests(JobFixture job) : IClassFixture<JobFixture>
 {
-    private const int Few = 25;
+    private const int Few = 10;
 
     private static readonly TimeSpan Longest = TimeSpan.FromSeconds(5);
 
