@@ -9,8 +9,8 @@ public static class StoredText
     /// <summary>The longest text of an indexed column; what identifies something is shorter.</summary>
     public const int MaxIndexed = 500;
 
-    /// <summary>The longest text of any other column or of JSON: what people read. Longer ones, of which the original has all, are cut, so that a
-    /// name of 200 MB costs no more than others.</summary>
+    /// <summary>The longest text of any other column or of JSON: what people read. Longer ones, of which the original has all, are cut, so
+    /// that a name of 200 MB costs no more than others.</summary>
     public const int MaxText = 100_000;
 
     /// <summary>The same text with every character that cannot be kept replaced by U+FFFD.</summary>
