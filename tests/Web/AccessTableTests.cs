@@ -30,7 +30,7 @@ public partial class AccessTableTests(DemoServer demo) : IClassFixture<DemoServe
         ["Delivery Post Converted"] = "CR",
         ["SetOut Get"] = "COR",
         ["SetOutSource Get"] = "COR",
-        ["SetOutSource Get Points"] = "COR",
+        ["SetOutSource Post Points"] = "COR",
         ["SetOutSource Get File"] = "COR",
         ["SetOutSource Get Corners"] = "COR",
         ["SetOutSource Post Preview"] = "COR",

@@ -112,7 +112,6 @@ public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, WorkOptio
 
     private static ElementRow Row(Guid delivery, ModelSnapshot snapshot, ModelElement element, Shape? shape, PropertySetStore sets)
     {
-        var mass = shape is { Parts.Count: > 0 } ? shape.Measure() : (MassProperties?)null;
         var facts = ElementFacts.Read(snapshot, element);
         var (place, measure) = ElementPrint.Measure(snapshot, element, shape);
         return new ElementRow
@@ -128,13 +127,13 @@ public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, WorkOptio
             TypeName = facts.TypeName,
             Materials = [.. facts.Materials.Select(m => m.Name).Distinct()],
             Sets = sets.Add(facts.Sets),
-            Volume = mass?.Volume ?? 0,
-            Area = mass?.Area ?? 0,
+            Volume = measure?.Volume ?? 0,
+            Area = measure?.Area ?? 0,
             Facts = IntakeStore.Pack(facts),
-            Drawn = mass is null && !snapshot.Shapes.ForPlan(element.Index).IsEmpty,
+            Drawn = measure is null && !snapshot.Shapes.ForPlan(element.Index).IsEmpty,
             Place = place?.ToArray(),
             Shape = measure is { } m ? [m.Volume, m.Area, m.Spread, m.Bulk] : null,
-            Box = mass is { Bounds: var b } ? [b.Min.X, b.Min.Y, b.Min.Z, b.Max.X, b.Max.Y, b.Max.Z] : null,
+            Box = measure is not null && shape!.Bounds() is var b ? [b.Min.X, b.Min.Y, b.Min.Z, b.Max.X, b.Max.Y, b.Max.Z] : null,
         };
     }
 

@@ -30,9 +30,6 @@ public sealed class SourceFrames
     /// <summary>The frame of a revision; where it is not set out, as it came.</summary>
     public Frame FrameOf(Guid source, int revision) => Of(source, revision)?.Frame ?? Frame.Identity;
 
-    /// <summary>Whether anything of the job is set out.</summary>
-    public bool Any => _held.Count > 0;
-
     /// <summary>The storeys of revisions as they lie in the job.</summary>
     /// <param name="storeys">As the files say, by revision.</param>
     /// <param name="frame">The frame of a revision, by its number in the list.</param>

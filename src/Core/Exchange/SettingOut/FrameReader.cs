@@ -10,7 +10,7 @@ namespace SteadyLintel.Exchange;
 public sealed class FrameReader(ModelSnapshot snapshot)
 {
     /// <summary>Single-precision numbers lie 2 mm apart beyond this, metres (IEEE 754: 2^14 · 2^-23).</summary>
-    public const double SinglePrecision = 16_384;
+    public const double SinglePrecision = ShapeFindings.Far;
 
     // Heights of one storey that differ by more do not agree, metres.
     private const double Agree = 0.01;
@@ -38,7 +38,7 @@ public sealed class FrameReader(ModelSnapshot snapshot)
         if (door && model.Get(element.Index, "OverallHeight").Real is var height && double.IsFinite(height) && height > 0)
             _doors.Add(height * snapshot.Units.Metres);
         if (shape is not { Parts.Count: > 0 }) return;
-        var box = shape.Measure().Bounds;
+        var box = shape.Bounds();
         if (box.IsEmpty) return;
         _extent = _extent.Add(box);
         if (element.Storey >= 0) _storeys[element.Storey] = _storeys[element.Storey].Add(box);
@@ -92,7 +92,7 @@ public sealed class FrameReader(ModelSnapshot snapshot)
         double far = _extent.IsEmpty ? 0 : new[] { _extent.Min.X, _extent.Min.Y, _extent.Max.X, _extent.Max.Y }.Max(Math.Abs);
         if (far > SinglePrecision)
             found.Add(string.Create(CultureInfo.InvariantCulture,
-                $"The model reaches {far / 1000:0.0} km from zero; programs that reckon in single precision place things there to {Math.Pow(2, Math.Floor(Math.Log2(far)) - 23) * 1000:0} mm at best."));
+                $"The model reaches {far / 1000:0.0} km from zero; programs that reckon in single precision place things there to {ShapeFindings.Spacing(far) * 1000:0} mm at best."));
         if (place.Kind == "IfcMapConversion" && FromZero() > SinglePrecision && new Vec2(place.Eastings,
             place.Northings).Length > SinglePrecision)
             found.Add("It has a map conversion and lies at map coordinates already: applied again, it would land twice as far away.");

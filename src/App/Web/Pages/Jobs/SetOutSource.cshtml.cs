@@ -121,7 +121,7 @@ public sealed class SetOutSourceModel(LintelDb db, JobAccess access, SettingOuts
     }
 
     /// <summary>The control points of the proposal as a table.</summary>
-    public async Task<IActionResult> OnGetPointsAsync(Guid source, [FromQuery] SettingOutForm form) => await LoadAsync(source, form)
+    public async Task<IActionResult> OnPostPointsAsync(Guid source, [FromForm] SettingOutForm form) => await LoadAsync(source, form)
         ? File(Encoding.UTF8.GetBytes(PointTable.Write(Proposal.Points)), "text/csv",
             $"{Job.Code}-{Source.Source.Party.Code}-points.csv") : NotFound();
 

@@ -134,11 +134,4 @@ byId('csv').addEventListener('change', async (event) => {
   table.value = await file.text();
   refresh();
 });
-byId('download').addEventListener('click', () => {
-  const link = document.createElement('a');
-  link.href = URL.createObjectURL(new Blob([`name,sx,sy,sz,jx,jy,jz\n${table.value.replace(/^name,.*\n/, '')}`], { type: 'text/csv' }));
-  link.download = 'control-points.csv';
-  link.click();
-  URL.revokeObjectURL(link.href);
-});
 show();

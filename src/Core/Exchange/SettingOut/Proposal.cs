@@ -1,45 +1,7 @@
 using System.Globalization;
-using SteadyLintel.Exchange;
 using SteadyLintel.Geometry;
 
-namespace SteadyLintel.Jobs;
-
-/// <summary>How somebody wants a source to be set out.</summary>
-public sealed record ProposalWish
-{
-    /// <summary>The way: <c>grids</c>, <c>points</c>, <c>typed</c>, <c>levels</c>, <c>declared</c>, <c>same</c>.</summary>
-    public string Way { get; init; } = "";
-
-    /// <summary>Typed shift and turn, as written.</summary>
-    public string? X { get; init; }
-
-    /// <summary>See <see cref="X"/>.</summary>
-    public string? Y { get; init; }
-
-    /// <summary>The height, as written; empty to take it from levels.</summary>
-    public string? Z { get; init; }
-
-    /// <summary>Degrees, counter-clockwise.</summary>
-    public string? Turn { get; init; }
-
-    /// <summary>Control points as a table (<see cref="PointTable"/>).</summary>
-    public string? Points { get; init; }
-
-    /// <summary>Names of points that are switched off.</summary>
-    public IReadOnlyList<string> Off { get; init; } = [];
-
-    /// <summary>Whether the scale is released.</summary>
-    public bool FreeScale { get; init; }
-
-    /// <summary>Why, in words.</summary>
-    public string? Why { get; init; }
-}
-
-/// <summary>A source that a proposal speaks of: what it declares, and where it lies.</summary>
-/// <param name="Label">What to call it.</param>
-/// <param name="Facts">What it declares and looks like, in its own frame.</param>
-/// <param name="SetOut">Where it lies; null while it is not set out.</param>
-public sealed record ProposalSource(string Label, FrameFacts Facts, SettingOutDocument? SetOut);
+namespace SteadyLintel.Exchange;
 
 /// <summary>A setting-out that is not accepted yet.</summary>
 /// <param name="Document">The setting-out; null where nothing can be proposed.</param>
