@@ -32,6 +32,9 @@ public sealed class KillTests : IDisposable
         using var client = new LintelClient(_server!.Address);
         await client.SignInAsync("coordinator@heron.example");
         string party = await client.PartyAsync("STR");
+        // An order has nothing to run on before the demo's models are read.
+        for (int i = 0; i < 600 && Regex.Count(await client.GetAsync("/jobs/HW/receive?handler=List"), "data-state=\"Ready\"") < 4; i++)
+            await Task.Delay(100);
         var made = await client.FormAsync("/jobs/HW/handover", "New");
         string order = made.RequestMessage!.RequestUri!.AbsolutePath;
         Assert.Matches(@"handover/\d+$", order);
