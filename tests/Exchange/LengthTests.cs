@@ -1,3 +1,4 @@
+using System.Text.Json;
 using CsCheck;
 using SteadyLintel.Exchange;
 
@@ -76,4 +77,21 @@ public class LengthTests
         return Math.Abs(LengthText.Read(text) - metres) < 1e-9 && LengthText.Write(LengthText.Read(text),
             LengthNotation.FeetAndInches) == text;
     });
+
+    // The browser's script is held to the same table by tests/Script/length.test.js.
+    [Fact]
+    public void Lengths_and_heights_read_as_in_the_browser()
+    {
+        using var table = JsonDocument.Parse(File.ReadAllText(Path.Combine(AppContext.BaseDirectory, "lengths.json")));
+        foreach (var row in table.RootElement.EnumerateArray())
+        {
+            double metres = row.GetProperty("metres").GetDouble();
+            foreach (var (word, notation) in new[] { ("m", LengthNotation.Metres), ("mm", LengthNotation.Millimetres),
+                ("ft", LengthNotation.FeetAndInches) })
+            {
+                Assert.Equal(row.GetProperty(word).GetString(), LengthText.Write(metres, notation));
+                Assert.Equal(row.GetProperty("height").GetProperty(word).GetString(), LengthText.WriteHeight(metres, notation));
+            }
+        }
+    }
 }

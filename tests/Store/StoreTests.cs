@@ -156,7 +156,7 @@ public class StoreTests(StoreFixture store) : IClassFixture<StoreFixture>
             // The second row breaks the primary key, in the middle of it all.
             rows[1].Number = rows[0].Number;
             await Assert.ThrowsAnyAsync<Exception>(() => new IntakeStore(db)
-                .SaveAsync(delivery, snapshot, Contents(snapshot, report, rows, chunks), null, CancellationToken.None));
+                .SaveAsync(delivery, snapshot, Contents(report, rows, chunks), null, CancellationToken.None));
         }
 
         await using var again = store.Open();
@@ -199,15 +199,15 @@ public class StoreTests(StoreFixture store) : IClassFixture<StoreFixture>
     {
         var (snapshot, report, rows, chunks) = Intake(delivery);
         await using var db = store.Open();
-        return await new IntakeStore(db).SaveAsync(delivery, snapshot, Contents(snapshot, report, rows, chunks), null,
+        return await new IntakeStore(db).SaveAsync(delivery, snapshot, Contents(report, rows, chunks), null,
             CancellationToken.None);
     }
 
-    private static Func<Action<ElementRow>, IntakeContents> Contents(ModelSnapshot snapshot, IntakeReport report,
+    private static Func<Action<ElementRow>, IntakeContents> Contents(IntakeReport report,
         IEnumerable<ElementRow> rows,
         IReadOnlyList<GeometryChunk> chunks) => add =>
     {
         foreach (var row in rows) add(row);
-        return new IntakeContents(report, [], chunks, new FrameReader(snapshot).Finish());
+        return new IntakeContents(report, [], chunks);
     };
 }

@@ -8,6 +8,7 @@ var root = new RootCommand("lintel: reads, measures and hands over building mode
     FramesCommand.Create(),
     FitCommand.Create(),
     CompareCommand.Create(),
+    MembersCommand.Create(),
     MeshCommand.Create(),
     HandoverCommand.Create(),
     ConvertCommand.Create(),

@@ -18,7 +18,7 @@ internal sealed class ElementCopy : IAsyncDisposable
         _revision = revision;
         _copy = connection.BeginBinaryImport(
             "COPY elements (revision_id, number, global_id, class, name, storey, layer, layers, type_name, "
-            + "materials, sets, box, place, shape, volume, area, facts) FROM STDIN (FORMAT BINARY)");
+            + "materials, sets, box, place, shape, member, volume, area, facts) FROM STDIN (FORMAT BINARY)");
         // Elements come as fast as they are shaped; whoever shapes them watches the time.
         _copy.Timeout = Timeout.InfiniteTimeSpan;
     }
@@ -47,6 +47,8 @@ internal sealed class ElementCopy : IAsyncDisposable
             else _copy.Write(numbers, NpgsqlDbType.Array | NpgsqlDbType.Double);
         }
 
+        if (e.Member is null) _copy.WriteNull();
+        else _copy.Write(e.Member, NpgsqlDbType.Text);
         _copy.Write(e.Volume, NpgsqlDbType.Double);
         _copy.Write(e.Area, NpgsqlDbType.Double);
         _copy.Write(e.Facts, NpgsqlDbType.Bytea);

@@ -57,7 +57,7 @@ public sealed class IntakeStore(LintelDb db)
         db.Facets.AddRange(facets);
         string json = JsonSerializer.Serialize(contents.Report, Json);
         var revision = await EndAsync(row, RevisionKind.Model, json, contents.Report.Elements, contents.Report.Findings, cancel);
-        revision.Frame = JsonSerializer.Serialize(contents.Frame, Json);
+        revision.Frame = JsonSerializer.Serialize(contents.Report.Frame, Json);
         await db.SaveChangesAsync(cancel);
         if (within is not null) await within(row.Source.JobId);
         await transaction.CommitAsync(cancel);
@@ -190,6 +190,4 @@ public sealed class IntakeStore(LintelDb db)
 /// <param name="Report">The intake report.</param>
 /// <param name="Sets">Contents of the elements' property sets.</param>
 /// <param name="Chunks">The geometry.</param>
-/// <param name="Frame">What the model declares of its frame, and what it looks like.</param>
-public sealed record IntakeContents(IntakeReport Report, IReadOnlyList<PropertySetRow> Sets, IReadOnlyList<GeometryChunk> Chunks,
-    FrameFacts Frame);
+public sealed record IntakeContents(IntakeReport Report, IReadOnlyList<PropertySetRow> Sets, IReadOnlyList<GeometryChunk> Chunks);

@@ -153,6 +153,7 @@ public sealed class LintelDb(DbContextOptions<LintelDb> options, BlobFolder? fol
         {
             e.HasKey(x => new { x.RevisionId, x.Number });
             e.HasIndex(x => new { x.RevisionId, x.GlobalId });
+            e.HasIndex(x => new { x.RevisionId, x.Storey }).HasFilter("member IS NOT NULL");
         });
         builder.Entity<PropertySetRow>(e =>
         {

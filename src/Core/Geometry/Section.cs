@@ -24,27 +24,33 @@ public static class Section
     }
 
     /// <summary>Edges between faces that meet at an angle, and edges of open surfaces.</summary>
-    public static IReadOnlyList<(Vec3 A, Vec3 B)> FeatureEdges(Mesh mesh)
+    public static IReadOnlyList<(Vec3 A, Vec3 B)> FeatureEdges(Mesh mesh) =>
+        [.. EdgeCorners(mesh).Chunk(2).Select(e => (mesh.Points[e[0]], mesh.Points[e[1]]))];
+
+    /// <summary>The same edges as pairs of the mesh's points; points at one place count as one.</summary>
+    public static IReadOnlyList<int> EdgeCorners(Mesh mesh)
     {
-        var first = new Dictionary<(Vec3, Vec3), Vec3>();
-        var edges = new List<(Vec3, Vec3)>();
+        var first = new Dictionary<(Vec3, Vec3), (Vec3 Normal, int P, int Q)>();
+        var edges = new List<int>();
         for (int i = 0; i < mesh.Triangles.Length; i += 3)
         {
-            Vec3 a = mesh.Points[mesh.Triangles[i]], b = mesh.Points[mesh.Triangles[i + 1]], c = mesh.Points[mesh.Triangles[i + 2]];
+            int ia = mesh.Triangles[i], ib = mesh.Triangles[i + 1], ic = mesh.Triangles[i + 2];
+            Vec3 a = mesh.Points[ia], b = mesh.Points[ib], c = mesh.Points[ic];
             var normal = (b - a).Cross(c - a).Unit();
             if (normal == Vec3.Zero) continue;
-            Meet(a, b, normal);
-            Meet(b, c, normal);
-            Meet(c, a, normal);
+            Meet(ia, ib, normal);
+            Meet(ib, ic, normal);
+            Meet(ic, ia, normal);
         }
 
-        foreach (var (a, b) in first.Keys) edges.Add((a, b));
+        foreach (var (_, p, q) in first.Values) edges.AddRange([p, q]);
         return edges;
 
-        void Meet(Vec3 p, Vec3 q, Vec3 normal)
+        void Meet(int p, int q, Vec3 normal)
         {
-            if (!first.Remove((q, p), out var other)) first[(p, q)] = normal;
-            else if (normal.Dot(other) < FlatCosine) edges.Add((p, q));
+            Vec3 from = mesh.Points[p], to = mesh.Points[q];
+            if (!first.Remove((to, from), out var other)) first[(from, to)] = (normal, p, q);
+            else if (normal.Dot(other.Normal) < FlatCosine) edges.AddRange([p, q]);
         }
     }
 

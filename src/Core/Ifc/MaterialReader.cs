@@ -30,6 +30,28 @@ public sealed class MaterialReader(IfcModel model, IfcRelations relations, IfcUn
         return uses;
     }
 
+    /// <summary>The section of a member by its profile set, or its type's, and the cardinal point at which the profile hangs (ISO 16739-1,
+    /// IfcMaterialProfileSetUsage).</summary>
+    /// <returns>An empty name and 0 where nothing says so.</returns>
+    public (string Section, int CardinalPoint) ProfileOf(int element)
+    {
+        string section = "";
+        int[] selects = [.. relations.Material[element], .. relations.Material[relations.Type.First(element)]];
+        foreach (int select in selects)
+        {
+            bool usage = model.Is(select, "IfcMaterialProfileSetUsage");
+            int set = usage ? model.Ref(select, "ForProfileSet") : select;
+            int profile = model.Is(set, "IfcMaterialProfile") ? set : model.Refs(set, "MaterialProfiles").Append(-1).First();
+            if (!model.Is(profile, "IfcMaterialProfile")) continue;
+            string name = model.Text(model.Ref(profile, "Profile"), "ProfileName") ?? "";
+            if (section.Length == 0) section = name.Length > 0 ? name : model.Name(profile);
+            if (usage && model.Get(select, "CardinalPoint").Integer is var point && point > 0 && point < CardinalPoints.Length)
+                return (section, (int)point);
+        }
+
+        return (section, 0);
+    }
+
     private void Add(int select, List<MaterialUse> uses, int depth)
     {
         if (select < 0 || depth > 5) return;

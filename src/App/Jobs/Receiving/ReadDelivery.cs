@@ -70,16 +70,17 @@ public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, WorkOptio
         {
             var chunks = new ChunkBuilder();
             var sets = new PropertySetStore(delivery.Id);
-            var frame = new FrameReader(snapshot);
+            var members = new MemberReader(snapshot);
             var report = IntakeReader.Read(snapshot, (element, shape) =>
             {
                 progress.At(nameof(DeliveryState.Shaping), (double)elements++ / snapshot.Elements.Count);
-                add(Row(delivery.Id, snapshot, element, shape, sets));
+                var row = Row(delivery.Id, snapshot, element, shape, sets);
+                row.Member = JobMembers.Pack(members.Read(element, shape));
+                add(row);
                 chunks.Add(element, shape);
-                frame.Add(element, shape);
             }, progress.Token);
             progress.At(nameof(DeliveryState.Storing), 0.2);
-            return new IntakeContents(report, sets.Rows, chunks.Build(), frame.Finish());
+            return new IntakeContents(report, sets.Rows, chunks.Build());
         }, async job =>
         {
             await Table.HoldAsync(db, delivery.Id, worker, progress.Token);

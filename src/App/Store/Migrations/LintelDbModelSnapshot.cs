@@ -574,6 +574,10 @@ namespace SteadyLintel.Store.Migrations
                         .HasColumnType("text[]")
                         .HasColumnName("materials");
 
+                    b.Property<string>("Member")
+                        .HasColumnType("text")
+                        .HasColumnName("member");
+
                     b.Property<string>("Name")
                         .IsRequired()
                         .HasColumnType("text")
@@ -610,6 +614,10 @@ namespace SteadyLintel.Store.Migrations
 
                     b.HasIndex("RevisionId", "GlobalId")
                         .HasDatabaseName("ix_elements_revision_id_global_id");
+
+                    b.HasIndex("RevisionId", "Storey")
+                        .HasDatabaseName("ix_elements_revision_id_storey")
+                        .HasFilter("member IS NOT NULL");
 
                     b.ToTable("elements", (string)null);
                 });

@@ -15,6 +15,9 @@ public static class ReaderUnit
     /// <summary>The reader's notation; also what bare numbers mean that are typed.</summary>
     public static LengthNotation Notation => Chosen.Value;
 
+    /// <summary>The word of the notation, for scripts.</summary>
+    public static string Word => All.First(u => u.Notation == Notation).Word;
+
     /// <summary>What stands after a height that is written without its unit; nothing after feet and inches, which carry theirs.</summary>
     public static string After => Notation switch { LengthNotation.Metres => "m", LengthNotation.Millimetres => "mm", _ => "" };
 

@@ -2,6 +2,7 @@ using System.Globalization;
 using System.Text.RegularExpressions;
 using Microsoft.AspNetCore.Html;
 using SteadyLintel.Exchange;
+using SteadyLintel.Jobs;
 using SteadyLintel.Store;
 
 namespace SteadyLintel.Web;
@@ -18,19 +19,7 @@ public static partial class Say
     public static string Count(long n, string one, string many) => $"{Number(n)} {(n == 1 ? one : many)}";
 
     /// <summary>A height in metres as drawings write it: <c>+4.800</c>, <c>±0.000</c>, <c>−1.200</c>.</summary>
-    public static string Height(double metres)
-    {
-        if (ReaderUnit.Notation == LengthNotation.FeetAndInches)
-        {
-            string feet = LengthText.Write(Math.Abs(metres), LengthNotation.FeetAndInches);
-            return (feet == "0'-0\"" ? "±" : metres > 0 ? "+" : "−") + feet;
-        }
-
-        bool millimetres = ReaderUnit.Notation == LengthNotation.Millimetres;
-        double r = Math.Round(metres, 3);
-        return (r == 0 ? "±" : r > 0 ? "+" : "−") + (Math.Abs(r) * (millimetres ? 1000 : 1)).ToString(millimetres ? "0" : "0.000",
-            CultureInfo.InvariantCulture);
-    }
+    public static string Height(double metres) => LengthText.WriteHeight(metres, ReaderUnit.Notation);
 
     /// <summary>A length in the reader's notation: <c>4.964 m</c>, <c>16'-2 3/4"</c>.</summary>
     public static string Length(double metres) => LengthText.Write(metres, ReaderUnit.Notation);
@@ -47,6 +36,34 @@ public static partial class Say
         EvidenceKind.Reference => "it gives the job its frame",
         _ => "as typed",
     };
+
+    /// <summary>What tells where a member's axis runs, in words.</summary>
+    public static string AxisFrom(AxisEvidence from) => from switch
+    {
+        AxisEvidence.Drawn => "drawn",
+        AxisEvidence.Placed => "as placed",
+        AxisEvidence.Extruded => "as extruded",
+        _ => "found from the shape",
+    };
+
+    /// <summary>What two sources say otherwise of one member, as a sentence.</summary>
+    public static string Disagreement(JobDisagreement d, string first, string second)
+    {
+        Member a = d.First.Member, b = d.Second.Member;
+        double amount = d.What.Amount;
+        return d.What.Code switch
+        {
+            MemberDisagreements.Height when a.IsUpright =>
+                $"Top at {Height(a.Top)} in {first}, at {Height(b.Top)} in {second}: {Length(Math.Abs(amount))} {(amount > 0 ? "higher" : "lower")}.",
+            MemberDisagreements.Height =>
+                $"Top at {Height(a.TopAtEnds.Least)} in {first}; {second} has it {Length(Math.Abs(amount))} {(amount > 0 ? "higher" : "lower")}. The axis lies at {a.AxisAt} in {first}, at {b.AxisAt} in {second}.",
+            MemberDisagreements.Aside => $"It lies {Length(amount)} aside in {second}.",
+            MemberDisagreements.Axis =>
+                $"One place, two axes, {Length(amount)} apart: {a.AxisAt} in {first}, {b.AxisAt} in {second}.",
+            _ when amount == 180 => $"The section is turned half round in {second}: what is open to one side opens to the other.",
+            _ => $"The section is turned by a quarter in {second}.",
+        };
+    }
 
     /// <summary>What a stop of the job is for, in a line; null where there is no stop.</summary>
     public static string? What(int stop) => stop switch

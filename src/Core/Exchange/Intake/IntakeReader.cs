@@ -17,13 +17,17 @@ public static class IntakeReader
         StructureFindings.Add(snapshot, findings);
         RuleCheck.Add(snapshot, findings, cancel);
         var shapes = new ShapeFindings(snapshot, findings);
+        var frame = new FrameReader(snapshot);
         snapshot.ForEachShape(snapshot.Elements, (element, shape) =>
         {
             shapes.Add(element, shape);
+            frame.Add(element, shape);
             shaped?.Invoke(element, shape);
         }, 0, cancel);
         shapes.Finish();
-        return Facts(snapshot, shapes.Bounds, shapes.Triangles, findings.ToList());
+        var facts = frame.Finish();
+        frame.AddTo(findings);
+        return Facts(snapshot, shapes.Bounds, shapes.Triangles, findings.ToList()) with { Frame = facts };
     }
 
     private static IntakeReport Facts(ModelSnapshot snapshot, Box bounds, long triangles, IReadOnlyList<Finding> findings)

@@ -39,4 +39,9 @@ public sealed record IntakeReport(
     IReadOnlyList<NamedCount> Classes, int Products, int Elements, int NoStorey, IReadOnlyList<NamedCount> Types,
         IReadOnlyList<NamedCount> Layers,
     IReadOnlyList<NamedCount> Materials, IReadOnlyList<PropertySetFacts> PropertySets, Box Bounds, GeoReference Place, long Triangles,
-        IReadOnlyList<Finding> Findings);
+        IReadOnlyList<Finding> Findings)
+{
+    /// <summary>What the model declares of its frame, and what it looks like; kept apart from the report.</summary>
+    [System.Text.Json.Serialization.JsonIgnore]
+    public FrameFacts? Frame { get; init; }
+}

@@ -90,6 +90,17 @@ public static partial class LengthText
         _ => Imperial(metres),
     };
 
+    /// <summary>Writes a height as drawings do, without its unit where it is a number: <c>+4.800</c>, <c>±0.000</c>,
+    /// <c>−16'-2 3/4"</c>.</summary>
+    /// <param name="metres">Metres.</param>
+    /// <param name="notation">How.</param>
+    public static string WriteHeight(double metres, LengthNotation notation)
+    {
+        string text = Write(Math.Abs(metres), notation).Split(" m")[0];
+        bool zero = text == "0'-0\"" || (double.TryParse(text, CultureInfo.InvariantCulture, out double number) && number == 0);
+        return (zero ? "±" : metres > 0 ? "+" : "−") + text;
+    }
+
     private static string Fixed(double value, int digits)
     {
         double rounded = Math.Round(value, digits, MidpointRounding.AwayFromZero);

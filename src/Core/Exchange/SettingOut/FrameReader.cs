@@ -18,6 +18,9 @@ public sealed class FrameReader(ModelSnapshot snapshot)
     // A thing may stand this far below its storey, metres: slabs, foundations of the lowest. Common practice.
     private const double Below = 3;
 
+    // Sentences with their codes; the codes of those that the intake report finds by itself are its own.
+    private readonly List<(string Code, string Sentence)> _disagreements = [];
+
     private readonly List<double> _doors = [], _walls = [];
     private readonly Box[] _storeys = [.. Enumerable.Repeat(Box.Empty, snapshot.Structure.Storeys.Count)];
     private Box _extent = Box.Empty;
@@ -74,29 +77,40 @@ public sealed class FrameReader(ModelSnapshot snapshot)
         };
     }
 
+    /// <summary>Adds what does not agree to the findings of intake, as far as nothing there says it already; after
+    /// <see cref="Finish"/>.</summary>
+    internal void AddTo(FindingList findings)
+    {
+        foreach (var (code, sentence) in _disagreements)
+            if (code.StartsWith("SET-", StringComparison.Ordinal)) findings.Add(code, Severity.Warning, _ => sentence, null);
+    }
+
     private List<string> Disagreements(IReadOnlyList<UnitScore> scores, List<StoreyHeights> heights, GeoReference place)
     {
-        var found = new List<string>();
+        var found = _disagreements;
         var units = snapshot.Units;
         if (UnitEvidence.Disagreement(scores, units.LengthDeclared ? units.LengthName : "nothing, so metre is assumed",
-            units.Metres) is { } unit) found.Add(unit);
+            units.Metres) is { } unit) found.Add(("SET-UNIT", unit));
         foreach (var storey in heights)
         {
             if (storey is { Said: { } said, Placed: { } placed } && Math.Abs(said - placed) > Agree)
-                found.Add($"Storey {storey.Name} says {Text(said)} but is placed at {Text(placed)}: {Text(placed - said)} apart.");
+                found.Add(("IFC-STOREY-ELEVATION",
+                    $"Storey {storey.Name} says {Text(said)} but is placed at {Text(placed)}: {Text(placed - said)} apart."));
             if ((storey.Placed ?? storey.Said) is { } at && storey.Lowest is { } lowest && storey.Highest is { } highest
                 && (lowest < at - (10 * Below) || highest < at - Below))
-                found.Add($"On storey {storey.Name} at {Text(at)} everything stands between {Text(lowest)} and {Text(highest)}.");
+                found.Add(("SET-STOREY-STANDS",
+                    $"On storey {storey.Name} at {Text(at)} everything stands between {Text(lowest)} and {Text(highest)}."));
         }
 
         double far = _extent.IsEmpty ? 0 : new[] { _extent.Min.X, _extent.Min.Y, _extent.Max.X, _extent.Max.Y }.Max(Math.Abs);
         if (far > SinglePrecision)
-            found.Add(string.Create(CultureInfo.InvariantCulture,
-                $"The model reaches {far / 1000:0.0} km from zero; programs that reckon in single precision place things there to {ShapeFindings.Spacing(far) * 1000:0} mm at best."));
+            found.Add(("IFC-FAR-FROM-ORIGIN", string.Create(CultureInfo.InvariantCulture,
+                $"The model reaches {far / 1000:0.0} km from zero; programs that reckon in single precision place things there to {ShapeFindings.Spacing(far) * 1000:0} mm at best.")));
         if (place.Kind == "IfcMapConversion" && FromZero() > SinglePrecision && new Vec2(place.Eastings,
             place.Northings).Length > SinglePrecision)
-            found.Add("It has a map conversion and lies at map coordinates already: applied again, it would land twice as far away.");
-        return found;
+            found.Add(("SET-MAP-TWICE",
+                "It has a map conversion and lies at map coordinates already: applied again, it would land twice as far away."));
+        return found.ConvertAll(f => f.Sentence);
     }
 
     private double FromZero()

@@ -1,8 +1,4 @@
-using System.Globalization;
-using System.Text;
 using System.Text.Json;
-using CsvHelper;
-using CsvHelper.Configuration;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.RateLimiting;
 using Microsoft.EntityFrameworkCore;
@@ -77,10 +73,7 @@ public sealed class CompareModel(LintelDb db, JobAccess access, SettingOuts sett
     public async Task<IActionResult> OnGetCsvAsync(Guid source, int? old, int? now)
     {
         if (!await LoadAsync(source, old, now) || Changes is null) return NotFound();
-        using var stream = new MemoryStream();
-        using (var csv = new CsvWriter(new StreamWriter(stream, new UTF8Encoding(true)),
-            new CsvConfiguration(CultureInfo.InvariantCulture) { InjectionOptions = InjectionOptions.Escape })) csv.WriteRecords(Lines);
-        return File(stream.ToArray(), "text/csv", $"{Stem}.csv");
+        return File(CsvTable.Write(Lines), "text/csv", $"{Stem}.csv");
     }
 
     /// <summary>The changes as JSON, as <c>lintel compare --json</c> writes them.</summary>

@@ -1,8 +1,6 @@
 using System.Globalization;
 using System.Text;
 using System.Text.Json;
-using CsvHelper;
-using CsvHelper.Configuration;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.RateLimiting;
 using Microsoft.EntityFrameworkCore;
@@ -89,16 +87,9 @@ public sealed class DeliveryModel(LintelDb db, JobAccess access, ConvertDrawing 
     public async Task<IActionResult> OnGetCsvAsync(Guid id)
     {
         if (!await LoadAsync(id) || Report is null) return NotFound();
-        using var stream = new MemoryStream();
-        // Spreadsheets run what begins with = + - @; the writer puts an apostrophe before it.
-        using (var csv = new CsvWriter(new StreamWriter(stream, new UTF8Encoding(true)),
-            new CsvConfiguration(CultureInfo.InvariantCulture) { InjectionOptions = InjectionOptions.Escape }))
-        {
-            csv.WriteRecords(Report.Findings.SelectMany(f => f.Elements.DefaultIfEmpty(new FindingElement("", 0, "", "", "")), (f, e) =>
-                new { f.Code, Severity = f.Severity.ToString(), f.Message, e.GlobalId, Instance = e.StepId, e.Class, e.Name, e.Detail }));
-        }
-
-        return File(stream.ToArray(), "text/csv", $"{Stem}-findings.csv");
+        var lines = Report.Findings.SelectMany(f => f.Elements.DefaultIfEmpty(new FindingElement("", 0, "", "", "")), (f, e) =>
+            new { f.Code, Severity = f.Severity.ToString(), f.Message, e.GlobalId, Instance = e.StepId, e.Class, e.Name, e.Detail });
+        return File(CsvTable.Write(lines), "text/csv", $"{Stem}-findings.csv");
     }
 
     /// <summary>The original, byte for byte.</summary>

@@ -1,7 +1,5 @@
 using System.Globalization;
 using System.Text;
-using CsvHelper;
-using CsvHelper.Configuration;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
 using SteadyLintel.Store;
@@ -32,12 +30,9 @@ public sealed class RecordModel(LintelDb db, JobAccess access) : JobPage(db, acc
     /// <summary>The lines as CSV.</summary>
     public async Task<IActionResult> OnGetCsvAsync()
     {
-        using var stream = new MemoryStream();
-        using (var csv = new CsvWriter(new StreamWriter(stream, new UTF8Encoding(true)),
-            new CsvConfiguration(CultureInfo.InvariantCulture) { InjectionOptions = InjectionOptions.Escape }))
-            csv.WriteRecords((await LoadAsync(MaxExported))
-                .Select(r => new { At = r.At.ToString("O", CultureInfo.InvariantCulture), r.Who, r.Did, r.Subject, r.Address }));
-        return File(stream.ToArray(), "text/csv", $"{Job.Code}-record.csv");
+        var lines = (await LoadAsync(MaxExported))
+            .Select(r => new { At = r.At.ToString("O", CultureInfo.InvariantCulture), r.Who, r.Did, r.Subject, r.Address });
+        return File(CsvTable.Write(lines), "text/csv", $"{Job.Code}-record.csv");
     }
 
     private async Task<List<RecordRow>> LoadAsync(int most)

@@ -1,0 +1,64 @@
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.RateLimiting;
+using SteadyLintel.Jobs;
+using SteadyLintel.Store;
+
+namespace SteadyLintel.Web.Pages.Jobs;
+
+/// <summary>Beams, columns and braces: where their axes lie, how high they reach, and where two parties say otherwise.</summary>
+[EnableRateLimiting(Security.ComputingLimit)]
+public sealed class MembersModel(LintelDb db, JobAccess access) : JobPage(db, access)
+{
+    /// <summary>How many lines the page shows.</summary>
+    public const int Most = 200;
+
+    /// <summary>The job as it stands.</summary>
+    public JobState State { get; private set; } = null!;
+
+    /// <summary>The members that are chosen, by storey from above, source and name.</summary>
+    public IReadOnlyList<JobMember> Chosen { get; private set; } = [];
+
+    /// <summary>What two sources say otherwise of one member; one of the two is chosen.</summary>
+    public IReadOnlyList<JobDisagreement> Disagreements { get; private set; } = [];
+
+    /// <summary>The storeys that have members, from above.</summary>
+    public IReadOnlyList<int> Rungs { get; private set; } = [];
+
+    /// <summary>The sources that have members.</summary>
+    public IReadOnlyList<int> Sources { get; private set; } = [];
+
+    /// <summary>The storey that is chosen, -1 for members in none; null for all.</summary>
+    [BindProperty(SupportsGet = true)]
+    public int? Level { get; set; }
+
+    /// <summary>The source that is chosen; null for all.</summary>
+    [BindProperty(SupportsGet = true)]
+    public Guid? Source { get; set; }
+
+    /// <summary>Shows the page.</summary>
+    public Task OnGetAsync() => LoadAsync();
+
+    /// <summary>The schedule as CSV.</summary>
+    public async Task<IActionResult> OnGetCsvAsync()
+    {
+        await LoadAsync();
+        return File(CsvTable.Write(Chosen.Select(m => MemberLine.Of(m, State))), "text/csv", $"{Job.Code}-members.csv");
+    }
+
+    private async Task LoadAsync()
+    {
+        var cancel = HttpContext.RequestAborted;
+        State = await JobState.LoadAsync(Db, Job.Id, cancel);
+        var all = await JobMembers.LoadAsync(Db, State, cancel);
+        Rungs = [.. all.Select(m => m.Rung).Distinct().OrderDescending()];
+        Sources = [.. all.Select(m => m.Source).Distinct().Order()];
+        Chosen = [.. all.Where(IsChosen).OrderByDescending(m => m.Rung).ThenBy(m => m.Source).ThenBy(m => m.Member.Class)
+            .ThenBy(m => m.Member.Name, StringComparer.Ordinal).ThenBy(m => m.Number)];
+        Disagreements = await Task.Run(() => JobMembers.Disagreements(all), cancel);
+        Disagreements = [.. Disagreements.Where(d => IsChosen(d.First) || IsChosen(d.Second)).OrderBy(d => d.What.Code,
+            StringComparer.Ordinal).ThenByDescending(d => Math.Abs(d.What.Amount))];
+    }
+
+    private bool IsChosen(JobMember m) => (Level is null || m.Rung == Level) && (Source is null
+        || State.Sources[m.Source].Source.Id == Source);
+}
