@@ -2,6 +2,7 @@ using System.Text.Json;
 using SteadyLintel.Demo;
 using SteadyLintel.Exchange;
 using SteadyLintel.Files;
+using SteadyLintel.Geometry;
 using SteadyLintel.Ifc;
 
 namespace SteadyLintel.Tests;
@@ -60,6 +61,61 @@ public class IfcOutsideTests
         Assert.True(result.Reconciliation.Balanced);
         Assert.Equal(merge ? 1 : 3, result.Files.Count);
         foreach (var file in result.Files) Assert.True(Compare(folder.File(file.Name)) > 100);
+    }
+
+    /// <summary>Hand-over frames of a source that is set out: what the file must be moved by, told by hand.</summary>
+    public static TheoryData<string, Frame> Frames
+    {
+        get
+        {
+            Frame set = Turned(-100, 40, 30.48, -12), receiver = Turned(7, -9, -2, 33), map = Turned(432_100, 5_411_900, 3, 17);
+            return new()
+            {
+                { "source", Frame.Identity },
+                { "job", set },
+                { "party", receiver.Inverse().Compose(set) },
+                { "map", map.Compose(set) },
+                { "250,-40,-30.48,12", Turned(250, -40, -30.48, 12) },
+            };
+
+            static Frame Turned(double x, double y, double z, double degrees) =>
+                new SettingOutDocument { Shift = [x, y, z], TurnDegrees = degrees }.Frame;
+        }
+    }
+
+    [Theory]
+    [MemberData(nameof(Frames))]
+    public void In_every_frame_another_reader_finds_every_box_where_the_transform_says(string frame, Frame move)
+    {
+        using var folder = new TestFolder();
+        using var files = new FolderFileSet(folder.Path);
+        var job = (Frame)Frames.Single(r => r.Data.Item1 == "job").Data.Item2;
+        var source = DemoSources().First(s => s.Party == "STR") with { SettingOut = job };
+        var choice = FrameChoice.Parse(frame)! with
+        {
+            Receiver = new SettingOutDocument { Shift = [7, -9, -2], TurnDegrees = 33 }.Frame,
+            Map = MapPlace.Of(new GeoReference("IfcMapConversion", "EPSG:32630", 432_100, 5_411_900, 3, 17), Frame.Identity),
+        };
+        var order = new HandoverOrder(Selection.All, HandoverFormat.Ifc, false, null) { Frame = choice, Schema = "IFC4" };
+        var result = HandoverRunner.Run(order, [source], "HW", "2026-11-23T10:00:00", files);
+        Assert.True(result.Reconciliation.Balanced);
+        string path = folder.File(Assert.Single(result.Files).Name);
+        Assert.Equal(frame == "map", File.ReadAllText(path).Contains("IFCMAPCONVERSION", StringComparison.Ordinal));
+        var theirs = OutsideReaders.WebIfc(path).SkipLast(1).ToDictionary(e => e.GetProperty("globalId").GetString()!);
+        int compared = 0;
+        foreach (var element in source.Snapshot.Elements)
+        {
+            if (source.Snapshot.Shapes.Read(element.Index) is not { Parts.Count: > 0 } shape
+                || !theirs[element.GlobalId].TryGetProperty("min", out var low)) continue;
+            var box = shape.ToWorld().Map(move).Bounds();
+            double[] ours = [box.Min.X, box.Min.Y, box.Min.Z, box.Max.X, box.Max.Y, box.Max.Z];
+            var other = low.EnumerateArray().Concat(theirs[element.GlobalId].GetProperty("max").EnumerateArray()).Select(v => v.GetDouble(
+                ));
+            Assert.All(ours.Zip(other), pair => Assert.InRange(pair.First - pair.Second, -0.001, 0.001));
+            compared++;
+        }
+
+        Assert.True(compared > 500, $"{compared}");
     }
 
     // Kinds that web-ifc 0.0.78 shapes differently, each with who is right by the formula of SolidTests (ours keeps it within 0.1 %).

@@ -54,6 +54,8 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
             var order = document.ToOrder();
             if (order.Frame.Kind == FrameKind.Party)
                 order = order with { Frame = order.Frame with { Receiver = await ReceiverAsync(db, job.Id, document.To, progress.Token) } };
+            if (order.Frame.Kind == FrameKind.Map)
+                order = order with { Frame = order.Frame with { Map = await MapAsync(db, job.Id, progress.Token) } };
             var result = HandoverRunner.Run(order, sources, job.Code, time, files, levels, progress.At, progress.Token);
             await SaveAsync(db, work.Id, worker, target, result, progress.Token);
             log.LogInformation("Transmittal {Transmittal} wrote {Files} files, unaccounted {Unaccounted}",
@@ -74,6 +76,18 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
             s => s.Name)
             .Select(s => new { s.Id, Newest = s.Revisions.Max(r => (int?)r.Number) ?? 1 }).ToListAsync(cancel);
         return sources.Select(s => frames.Of(s.Id, s.Newest)?.Frame).FirstOrDefault(f => f is not null);
+    }
+
+    // Where the job lies on the map: by the first of its sources that has a map conversion and is set out.
+    private static async Task<MapPlace?> MapAsync(LintelDb db, Guid job, CancellationToken cancel)
+    {
+        var frames = await SourceFrames.LoadAsync(db, job, cancel);
+        var facts = await db.Revisions.AsNoTracking().Where(r => r.Delivery.Source.JobId == job && r.Frame != null
+            && !db.Revisions.Any(o => o.SourceId == r.SourceId && o.Kind == r.Kind && o.Number > r.Number))
+            .OrderBy(r => r.Delivery.Source.Party.Code).Select(r => new { r.SourceId, r.Number, r.Frame }).ToListAsync(cancel);
+        return facts.Select(f => frames.Of(f.SourceId, f.Number) is { } set
+            ? MapPlace.Of(JsonSerializer.Deserialize<FrameFacts>(f.Frame!, IntakeStore.Json)!.Place, set.Frame) : null)
+            .FirstOrDefault(m => m is not null);
     }
 
     private static async Task<List<HandoverSource>> OpenAsync(

@@ -15,6 +15,7 @@ public sealed class FrameRewrite : IRewrite
     private readonly ModelSnapshot _snapshot;
     private readonly Frame _move;
     private readonly double _metres;
+    private readonly MapPlace? _map;
     private readonly HashSet<int> _roots = [];
     private readonly HashSet<int> _norths = [];
     private readonly HashSet<int> _unplaced = [];
@@ -23,9 +24,10 @@ public sealed class FrameRewrite : IRewrite
     /// <param name="snapshot">The model.</param>
     /// <param name="move">From where it stands to where it shall stand, metres: a turn about Z and a shift.</param>
     /// <param name="metres">Metres in the unit that is written.</param>
-    public FrameRewrite(ModelSnapshot snapshot, Frame move, double metres)
+    /// <param name="map">Where it stands on the map when it has moved there: a map conversion that it has adds nothing then.</param>
+    public FrameRewrite(ModelSnapshot snapshot, Frame move, double metres, MapPlace? map = null)
     {
-        (_snapshot, _move, _metres) = (snapshot, move, metres);
+        (_snapshot, _move, _metres, _map) = (snapshot, move, metres, map);
         var model = snapshot.Model;
         foreach (int placement in model.OfType("IfcObjectPlacement"))
             if (model.Ref(placement, "PlacementRelTo") < 0) _roots.Add(placement);
@@ -70,7 +72,8 @@ public sealed class FrameRewrite : IRewrite
         else if (_norths.Contains(expected.Index)) expected.ExpectAnything("TrueNorth", Rule);
         else if (_unplaced.Contains(expected.Index)) expected.ExpectAnything("ObjectPlacement", Rule);
         else
-            foreach (string attribute in (string[])["Eastings", "Northings", "OrthogonalHeight", "XAxisAbscissa", "XAxisOrdinate"])
+            foreach (string attribute in (string[])["Eastings", "Northings", "OrthogonalHeight", "XAxisAbscissa", "XAxisOrdinate",
+                .. _map is null ? (string[])[] : ["Scale"]])
                 expected.ExpectAnything(attribute, Rule);
     }
 
@@ -108,6 +111,15 @@ public sealed class FrameRewrite : IRewrite
         int system = model.Ref(text.Index, "TargetCRS"), unit = model.Ref(system, "MapUnit");
         double mapMetres = unit >= 0 && double.IsFinite(_snapshot.Units.Factor(unit))
             ? _snapshot.Units.Factor(unit) : _snapshot.Units.Metres;
+        // Without a unit of its own the map is measured in the file's, and that is the new one.
+        double written = unit >= 0 ? mapMetres : _metres;
+        if (_map is not null)
+        {
+            Write(text, Frame.At(_map.Shift), 1, written);
+            text["Scale"] = N(_map.Scale * _metres / written);
+            return;
+        }
+
         double Value(string name, double fallback) => model.Get(text.Index, name).Real is var v && double.IsFinite(v) ? v : fallback;
         double x = Value("XAxisAbscissa", 1), y = Value("XAxisOrdinate", 0),
             length = Math.Sqrt((x * x) + (y * y)), scale = Value("Scale", 1);
@@ -116,9 +128,11 @@ public sealed class FrameRewrite : IRewrite
         double grow = scale * mapMetres / _snapshot.Units.Metres;
         var map = new Frame(new Vec3(Value("Eastings", 0), Value("Northings", 0), Value("OrthogonalHeight", 0)) * mapMetres,
             new Vec3(x, y, 0) * grow, new Vec3(-y, x, 0) * grow, Vec3.AxisZ * grow);
-        var after = map.Compose(_move.Inverse());
-        // Without a unit of its own the map is measured in the file's, and that is the new one.
-        double written = unit >= 0 ? mapMetres : _metres;
+        Write(text, map.Compose(_move.Inverse()), grow, written);
+    }
+
+    private static void Write(InstanceText text, Frame after, double grow, double written)
+    {
         text["Eastings"] = N(after.Origin.X / written);
         text["Northings"] = N(after.Origin.Y / written);
         text["OrthogonalHeight"] = N(after.Origin.Z / written);

@@ -12,6 +12,9 @@ public sealed record RewriteOptions
     /// <summary>From where the model stands to where it shall stand, metres; null leaves it.</summary>
     public Frame? Move { get; init; }
 
+    /// <summary>Where it stands on the map when it has moved there; null when it goes to another frame.</summary>
+    public MapPlace? Map { get; init; }
+
     /// <summary>Changes to names, classes, layers and properties.</summary>
     public IReadOnlyList<ModelEdit> Edits { get; init; } = [];
 
@@ -40,7 +43,10 @@ public sealed class RewriteSet
         double metres = Metres = options.Unit?.Metres ?? snapshot.Units.Metres;
         if (UnitRewrite.To(snapshot, options.Unit) is { } unit) all.Add(unit);
         if (under is not null) all.Add(new OwnUnitRewrite(snapshot, under, label));
-        if (options.Move is { } move && move != Frame.Identity) all.Add(new FrameRewrite(snapshot, move, metres));
+        if (options.Move is { } move && (move != Frame.Identity || options.Map is not null)) all.Add(new FrameRewrite(snapshot, move,
+            metres, options.Map));
+        if (options.Map is { } map && under is null && MapRewrite.IsNeeded(snapshot.Model, options.Schema ?? snapshot.Model.Schema.Name))
+            all.Add(new MapRewrite(snapshot.Model, map, metres));
         if (options.Edits.Count > 0) all.Add(_edits = new EditRewrite(snapshot, options.Edits, plan is null ? null : plan.Has));
         if (options.Schema is { } schema && schema != snapshot.Model.Schema.Name)
         {

@@ -23,6 +23,9 @@ public enum FrameKind
     /// party draws.
     /// </summary>
     Party,
+
+    /// <summary>The map's: coordinates are eastings, northings and heights, and a map conversion says so.</summary>
+    Map,
 }
 
 /// <summary>The frame of a hand-over.</summary>
@@ -37,13 +40,17 @@ public sealed record FrameChoice(FrameKind Kind, Vec3 Shift = default, double De
     /// <summary>With <see cref="FrameKind.Party"/>: from the receiver's frame into the job's, metres; null while nobody has said.</summary>
     public Frame? Receiver { get; init; }
 
-    /// <summary>Reads <c>source</c>, <c>job</c>, <c>party</c>, <c>local</c> or <c>x,y,z,deg</c>; null when it is none of them.</summary>
+    /// <summary>With <see cref="FrameKind.Map"/>: where the job lies on the map; null where only the sources themselves say.</summary>
+    public MapPlace? Map { get; init; }
+
+    /// <summary>Reads <c>source</c>, <c>job</c>, <c>party</c>, <c>map</c>, <c>local</c> or <c>x,y,z,deg</c>; null when it is none of them.</summary>
     public static FrameChoice? Parse(string text)
     {
         switch (text)
         {
             case "source": return Source;
             case "job": return new FrameChoice(FrameKind.Job);
+            case "map": return new FrameChoice(FrameKind.Map);
             case "party": return new FrameChoice(FrameKind.Party);
             case "local": return new FrameChoice(FrameKind.Local);
         }
@@ -59,7 +66,7 @@ public sealed record FrameChoice(FrameKind Kind, Vec3 Shift = default, double De
     /// it.</exception>
     public IReadOnlyList<Frame?> Moves(IReadOnlyList<HandoverSource> sources)
     {
-        if (Kind is FrameKind.Job or FrameKind.Party)
+        if (Kind is FrameKind.Job or FrameKind.Party or FrameKind.Map)
             foreach (var source in sources)
                 if (source.SettingOut is { } set && Math.Abs(set.Determinant - 1) > 1e-9)
                     throw new OrderException($"{source.Label} is set out with another scale than 1; IFC has no frame that scales. Set it out with the scale held, or hand it over in its own frame.");
@@ -72,6 +79,8 @@ public sealed record FrameChoice(FrameKind Kind, Vec3 Shift = default, double De
                     "Nothing says which frame the receiver draws in: set one of the party's sources out, or give its setting-out as a file.")).Inverse();
                 bool known = sources.Any(s => s.SettingOut is not null);
                 return [.. sources.Select(s => (Frame?)receiver.Compose(s.SettingOut ?? (known ? throw NotSetOut(s) : Frame.Identity)))];
+            case FrameKind.Map:
+                return [.. OnMap(sources).Zip(sources, (map, s) => (Frame?)map.Frame.Compose(s.SettingOut ?? Frame.Identity))];
             case FrameKind.Local:
                 var low = Lowest([.. sources.Select(s => s.Snapshot)]);
                 return [.. sources.Select(_ => (Frame?)FrameRewrite.Move(new Vec3(-Math.Floor(low.X), -Math.Floor(low.Y), 0), 0))];
@@ -85,6 +94,20 @@ public sealed record FrameChoice(FrameKind Kind, Vec3 Shift = default, double De
                 return [.. sources.Select(_ => (Frame?)null)];
         }
     }
+
+    /// <summary>Where the frame of each source lies on the map: the job's where sources are set out, else its own.</summary>
+    /// <exception cref="OrderException">Nothing says so.</exception>
+    internal IReadOnlyList<MapPlace> OnMap(IReadOnlyList<HandoverSource> sources)
+    {
+        if (Map is null && sources.All(s => s.SettingOut is null))
+            return [.. sources.Select(s => MapPlace.Of(s.Snapshot, Frame.Identity) ?? throw NotOnMap(s.Label))];
+        var job = Map ?? sources.Where(s => s.SettingOut is not null).Select(s => MapPlace.Of(s.Snapshot, s.SettingOut!.Value))
+            .FirstOrDefault(m => m is not null) ?? throw NotOnMap(string.Join(", ", sources.Select(s => s.Label)));
+        return [.. sources.Select(s => s.SettingOut is null ? throw NotSetOut(s) : job)];
+    }
+
+    private static OrderException NotOnMap(string label) => new(
+        $"Nothing says where {label} lies on the map: a source with a map conversion has to be set out first, or take another frame.");
 
     private static OrderException NotSetOut(HandoverSource source) =>
         new(

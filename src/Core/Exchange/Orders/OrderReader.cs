@@ -54,7 +54,7 @@ internal static class OrderReader
         Known("split", document.Split);
         if (!drawing && (into.Version ?? into.As) is not null) throw new OrderException("version and as go with drawings, not with ifc.");
         var frame = FrameChoice.Parse(document.Frame)
-            ?? throw new OrderException($"frame takes source, job, party, local or x,y,z,deg, not '{document.Frame}'.");
+            ?? throw new OrderException($"frame takes source, job, party, map, local or x,y,z,deg, not '{document.Frame}'.");
         var format = !drawing ? HandoverFormat.Ifc : into.As == "plan" ? HandoverFormat.DrawingPlan : HandoverFormat.DrawingMeshes;
         var order = new HandoverOrder(new Selection([.. document.Rules.Select(Rule)]), format, document.Split == "storey",
             document.Unit is null ? null : LengthUnit.Find(document.Unit), document.Name)

@@ -89,7 +89,14 @@ public sealed class ModelTarget : Target
     }
 
     private static RewriteOptions Options(HandoverPlan plan, int source, LengthUnit? unit, string? schema) =>
-        new() { Unit = unit, Move = plan.Moves[source], Edits = plan.Order.Edits, Schema = schema };
+        new()
+        {
+            Unit = unit,
+            Move = plan.Moves[source],
+            Map = plan.Order.Frame.Kind == FrameKind.Map ? plan.Order.Frame.OnMap(plan.Sources)[source] : null,
+            Edits = plan.Order.Edits,
+            Schema = schema,
+        };
 
     private static SubsetPlan? Subset(HandoverPlan plan, int source, int storey, IReadOnlyList<ModelElement> elements) =>
         !plan.Order.SplitByStorey && plan.Order.Selection.Rules.Count == 0

@@ -13,7 +13,8 @@ namespace SteadyLintel.Exchange;
 /// positions: 3 × uint16 a vertex,
 /// padded to 4 bytes; indices: uint32. Then each repeated mesh: vertices, indices, instances (3 × uint32), origin (3 × float32), step
 /// (float32), positions, indices as before, and an instance each: element number and colour (2 × uint32), 12 × float32 of its frame (X, Y,
-/// Z, origin relative to the chunk's).
+/// Z, origin relative to the chunk's). Last the edges between faces, as pairs of vertices: their number (uint32) and their vertices (uint32),
+/// of the merged mesh and then of each repeated one. Chunks that were made before end without them.
 /// </remarks>
 public sealed class ChunkBuilder
 {
@@ -76,6 +77,8 @@ public sealed class ChunkBuilder
 
         WriteMeshes(writer, [.. single.Select(s => s.Mesh)], box.Min, step);
         foreach (var group in repeated) WriteRepeated(writer, [.. group], box.Min);
+        WriteEdges(writer, [.. single.Select(s => s.Mesh)]);
+        foreach (var group in repeated) WriteEdges(writer, [group.First().Part.Mesh]);
         writer.Flush();
         var packed = Pack(content);
         return new GeometryChunk(storey, name, Convert.ToHexStringLower(SHA256.HashData(packed)),
@@ -122,6 +125,20 @@ public sealed class ChunkBuilder
             foreach (int corner in mesh.Triangles) writer.Write((uint)(corner + offset));
             offset += mesh.Points.Length;
         }
+    }
+
+    private static void WriteEdges(BinaryWriter writer, List<Mesh> meshes)
+    {
+        var corners = new List<int>();
+        int offset = 0;
+        foreach (var mesh in meshes)
+        {
+            foreach (int corner in Section.EdgeCorners(mesh)) corners.Add(corner + offset);
+            offset += mesh.Points.Length;
+        }
+
+        writer.Write((uint)corners.Count);
+        foreach (int corner in corners) writer.Write((uint)corner);
     }
 
     private static float Step(Box box) => (float)Math.Max(1e-6, Math.Max(box.Size.X, Math.Max(box.Size.Y, box.Size.Z)) / 65_500);

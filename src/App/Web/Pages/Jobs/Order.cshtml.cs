@@ -97,7 +97,7 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders) : J
     };
 
     /// <summary>The frames that can be chosen.</summary>
-    public static readonly IReadOnlyList<string> Frames = ["source", "job", "party", "local"];
+    public static readonly IReadOnlyList<string> Frames = ["source", "job", "party", "map", "local"];
 
     /// <summary>A frame in the sentence.</summary>
     public static string FrameName(string frame) => frame switch
@@ -105,6 +105,7 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders) : J
         "source" => "each source's own frame",
         "job" => "the job's frame",
         "party" => "the receiver's own frame",
+        "map" => "the map's frame",
         "local" => "a frame near the origin",
         _ => frame,
     };
