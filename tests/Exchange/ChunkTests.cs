@@ -48,12 +48,23 @@ public class ChunkTests(DemoModels demo) : IClassFixture<DemoModels>
         var (points, corners) = ReadMesh(r, vertices, indices);
         foreach (var run in table)
             for (uint i = run.First; i < run.First + run.Count; i++) Add(boxes, (int)run.Element, origin + (points[corners[i]] * step));
-        for (uint m = 0; m < repeats; m++) ReadRepeated(r, origin, boxes);
+        var drawn = new List<uint> { vertices };
+        for (uint m = 0; m < repeats; m++) drawn.Add(ReadRepeated(r, origin, boxes));
+        foreach (uint count in drawn) ReadEdges(r, count);
         Assert.Equal(unpacked.Length, unpacked.Position);
         return step;
     }
 
-    private static void ReadRepeated(BinaryReader r, Vec3 origin, Dictionary<int, Box> boxes)
+    // Pairs of vertices, none of an edge and itself.
+    private static void ReadEdges(BinaryReader r, uint vertices)
+    {
+        uint[] corners = [.. Enumerable.Range(0, (int)r.ReadUInt32()).Select(_ => r.ReadUInt32())];
+        Assert.Equal(0, corners.Length % 2);
+        Assert.Equal(vertices > 0, corners.Length > 0);
+        Assert.All(corners.Chunk(2), edge => Assert.True(edge[0] < vertices && edge[1] < vertices && edge[0] != edge[1]));
+    }
+
+    private static uint ReadRepeated(BinaryReader r, Vec3 origin, Dictionary<int, Box> boxes)
     {
         uint vertices = r.ReadUInt32(), indices = r.ReadUInt32(), instances = r.ReadUInt32();
         var low = Single(r);
@@ -67,6 +78,8 @@ public class ChunkTests(DemoModels demo) : IClassFixture<DemoModels>
             var frame = new Frame(origin + at, x, y, z);
             foreach (uint c in corners) Add(boxes, element, frame.Point(low + (points[c] * step)));
         }
+
+        return vertices;
     }
 
     private static (Vec3[] Points, uint[] Corners) ReadMesh(BinaryReader r, uint vertices, uint indices)

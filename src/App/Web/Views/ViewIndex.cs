@@ -42,6 +42,12 @@ public sealed class ViewIndex
     /// <summary>The number of a class.</summary>
     public int Class(string name) => _classes[name];
 
+    /// <summary>The same for what an older revision had; the first where no newest revision has it.</summary>
+    public int ClassOrFirst(string name) => _classes.GetValueOrDefault(name);
+
+    /// <summary>The number of a layer of an older revision; the first where no newest revision has it.</summary>
+    public int LayerOrFirst(string name) => _layers.GetValueOrDefault(name);
+
     /// <summary>The number of a layer as stored.</summary>
     public int Layer(string name) => _layers[name];
 }

@@ -35,10 +35,18 @@ public sealed class CombineModel(LintelDb db, JobAccess access) : JobPage(db, ac
     /// <summary>Sources that nobody has set out and that lie so far away that they and the others cannot be seen in one picture.</summary>
     public IReadOnlyList<(SourceState Source, double Metres)> Far { get; private set; } = [];
 
+    /// <summary>The source whose changes are drawn; null for none.</summary>
+    public SourceState? Changed { get; private set; }
+
+    /// <summary>The older revision that they are drawn against.</summary>
+    [BindProperty(SupportsGet = true)]
+    public int? Old { get; set; }
+
     /// <summary>Shows the page.</summary>
-    public async Task OnGetAsync()
+    public async Task OnGetAsync(Guid? changes)
     {
         State = await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
+        if (Old is not null) Changed = State.Sources.FirstOrDefault(s => s.Source.Id == changes && s.Latest is not null);
         Far = await FarAsync(State);
         var index = new ViewIndex(State);
         Chips =
@@ -79,7 +87,54 @@ public sealed class CombineModel(LintelDb db, JobAccess access) : JobPage(db, ac
                 @class = index.Class(c.Class)
             }),
             names = new { source = index.Sources, storey = index.RungNames, @class = index.Classes, layer = index.Layers },
+            notation = ReaderUnit.Word,
             spaces = index.Class("IfcSpace"),
+        });
+    }
+
+    /// <summary>What changed in a source since an older revision: numbers of elements of its newest, and the older revision itself for what
+    /// was removed.</summary>
+    public async Task<IActionResult> OnGetChangesAsync(Guid changes, int old)
+    {
+        var cancel = HttpContext.RequestAborted;
+        var state = await JobState.LoadAsync(Db, Job.Id, cancel);
+        int source = state.Sources.ToList().FindIndex(s => s.Source.Id == changes);
+        if (source < 0 || state.Sources[source].Latest is not { } latest) return NotFound();
+        var older = await Db.Revisions.AsNoTracking().Where(r => r.SourceId == changes && r.Number == old && r.Kind == RevisionKind.Model)
+            .Select(r => new { r.Id, r.Elements }).FirstOrDefaultAsync(cancel);
+        if (older is null || await StoredPrints.LoadAsync(Db, older.Id, cancel) is not { } before
+            || await StoredPrints.LoadAsync(Db, latest.Id, cancel) is not { } after) return NotFound();
+        var picture = await Task.Run(() => ChangePicture.Of(RevisionComparer.Compare(before, after), before, after), cancel);
+        var index = new ViewIndex(state);
+        var rows = await Db.Elements.AsNoTracking().Where(e => e.RevisionId == older.Id && picture.Removed.Contains(e.Number))
+            .Select(e => new { e.Number, e.Storey, e.Class, e.Layer }).ToListAsync(cancel);
+        var cells = rows.Select(r => (r.Storey, r.Class)).ToHashSet();
+        var chunks = await Db.Chunks.AsNoTracking().Where(c => c.RevisionId == older.Id).ToListAsync(cancel);
+        var frames = await SourceFrames.LoadAsync(Db, Job.Id, cancel);
+        return new JsonResult(new
+        {
+            source,
+            picture.Added,
+            picture.Changed,
+            // The storeys of both revisions have one order of numbers as long as nobody adds one in between; a name could be shared.
+            removed = rows.ConvertAll(r => new[] { r.Number, index.Rung(source, r.Storey), index.ClassOrFirst(r.Class), index.LayerOrFirst(
+                r.Layer) }),
+            old = new
+            {
+                id = older.Id,
+                label = $"{state.Sources[source].Title} r{old}",
+                colour = "#b3261e",
+                elements = older.Elements,
+                frame = Numbers(frames.FrameOf(changes, old)),
+            },
+            chunks = chunks.Where(c => cells.Contains((c.Storey, c.Class))).Select(c => new
+            {
+                source = state.Sources.Count,
+                hash = c.Hash,
+                triangles = c.Triangles,
+                storey = 0,
+                @class = index.ClassOrFirst(c.Class),
+            }),
         });
     }
 

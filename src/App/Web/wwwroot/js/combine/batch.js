@@ -32,12 +32,12 @@ const same = (a, b) => a.step === b.step && equal(a.low, b.low) && equal(a.corne
 
 export class Batches {
   /**
-   * @param {THREE.Material} material
+   * @param {{ shaded: THREE.Material, edges: THREE.Material, instancedEdges: THREE.Material }} materials
    * @param {import('./material.js').ElementStates} states learns each element's heights
-   * @param {(drawable: THREE.Mesh) => void} add takes each drawable as it is made
+   * @param {(drawable: THREE.Mesh | THREE.LineSegments) => void} add takes each drawable as it is made
    */
-  constructor(material, states, add) {
-    this.material = material;
+  constructor(materials, states, add) {
+    this.materials = materials;
     this.states = states;
     this.add = add;
     /** @type {Map<string, Square>} */
@@ -78,7 +78,8 @@ export class Batches {
     if (!square.waiting.length) return;
     const positions = new Float32Array(square.vertices * 3), elements = new Int32Array(square.vertices);
     const corners = new Uint32Array(square.waiting.reduce((sum, m) => sum + m.corners.length, 0)), runs = [];
-    let vertex = 0, corner = 0;
+    const edges = new Uint32Array(square.waiting.reduce((sum, m) => sum + m.edges.length, 0));
+    let vertex = 0, corner = 0, edge = 0;
     for (const mesh of square.waiting) {
       const { low, step, axes, positions: steps } = mesh;
       for (let i = 0; i < steps.length; i += 3) {
@@ -95,18 +96,25 @@ export class Batches {
         }
         runs.push({ ...run, start: run.start + corner });
       }
+      for (let i = 0; i < mesh.edges.length; i++) edges[edge + i] = vertex + mesh.edges[i];
       vertex += mesh.positions.length / 3;
       corner += mesh.corners.length;
+      edge += mesh.edges.length;
     }
     const geometry = new THREE.BufferGeometry();
     geometry.setAttribute('position', new THREE.BufferAttribute(positions, 3));
     geometry.setAttribute('element', numbers(new THREE.BufferAttribute(elements, 1)));
     geometry.setIndex(new THREE.BufferAttribute(corners, 1));
-    const drawable = new THREE.Mesh(geometry, this.material);
+    const drawable = new THREE.Mesh(geometry, this.materials.shaded);
     drawable.userData = { runs };
     square.waiting = [];
     square.vertices = 0;
     this.add(drawable);
+    if (!edges.length) return;
+    const lines = new THREE.BufferGeometry();
+    for (const name of ['position', 'element']) lines.setAttribute(name, geometry.getAttribute(name));
+    lines.setIndex(new THREE.BufferAttribute(edges, 1));
+    this.add(new THREE.LineSegments(lines, this.materials.edges));
   }
 
   /** @param {Repeated} mesh */
@@ -115,7 +123,7 @@ export class Batches {
     geometry.setAttribute('position', new THREE.BufferAttribute(mesh.positions, 3));
     geometry.setAttribute('element', numbers(new THREE.InstancedBufferAttribute(new Int32Array(mesh.elements), 1)));
     geometry.setIndex(new THREE.BufferAttribute(mesh.corners, 1));
-    const drawable = new THREE.InstancedMesh(geometry, this.material, mesh.elements.length);
+    const drawable = new THREE.InstancedMesh(geometry, this.materials.shaded, mesh.elements.length);
     const { step, low: [x, y, z] } = mesh, frame = new THREE.Matrix4();
     const local = new THREE.Matrix4().makeScale(step, step, step).setPosition(x, y, z);
     const { position } = geometry.attributes, box = new THREE.Box3();
@@ -127,5 +135,15 @@ export class Batches {
     });
     drawable.userData = { instances: mesh.elements };
     this.add(drawable);
+    if (!mesh.edges.length) return;
+    const lines = new THREE.InstancedBufferGeometry();
+    lines.instanceCount = mesh.elements.length;
+    for (const name of ['position', 'element']) lines.setAttribute(name, geometry.getAttribute(name));
+    lines.setAttribute('instanceMatrix', drawable.instanceMatrix);
+    lines.setIndex(new THREE.BufferAttribute(mesh.edges, 1));
+    const segments = new THREE.LineSegments(lines, this.materials.instancedEdges);
+    // Its box is that of one instance alone.
+    segments.frustumCulled = false;
+    this.add(segments);
   }
 }

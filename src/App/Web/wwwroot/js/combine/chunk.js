@@ -1,7 +1,10 @@
 // Reads a geometry chunk (the layout is described at ChunkBuilder in src/Core/Exchange/View).
 
 /** @typedef {{ element: number, start: number, count: number }} Run an element's corners in a merged mesh */
-/** @typedef {{ low: number[], step: number, positions: Uint16Array, corners: Uint32Array }} Mesh positions in steps from `low`, metres */
+/**
+ * @typedef {{ low: number[], step: number, positions: Uint16Array, corners: Uint32Array, edges: Uint32Array }} Mesh
+ * positions in steps from `low`, metres; edges: pairs of vertices between which faces meet
+ */
 /** @typedef {Mesh & { axes: number[], runs: Run[] }} Merged axes: which way a step along x, y and z goes */
 /** @typedef {Mesh & { elements: number[], frames: number[] }} Repeated an element and 16 numbers, by columns, an instance */
 
@@ -15,7 +18,7 @@ function readMesh(view, at, vertices, indices) {
   const positions = new Uint16Array(view.buffer, at, vertices * 3);
   at += vertices * 6 + (vertices % 2 ? 2 : 0);
   const corners = new Uint32Array(view.buffer, at, indices);
-  return { positions, corners, at: at + indices * 4 };
+  return { positions, corners, edges: new Uint32Array(), at: at + indices * 4 };
 }
 
 /**
@@ -79,5 +82,12 @@ export function readChunk(buffer, first, origin, frame) {
     repeated.push({ ...own, ...one, elements, frames });
   }
 
-  return { merged: { low, step, axes: frame.slice(0, 9), ...mesh, runs: table }, repeated };
+  const merged = { low, step, axes: frame.slice(0, 9), ...mesh, runs: table };
+  for (const drawn of [merged, ...repeated]) {
+    // Chunks that were made before edges were kept end here.
+    if (at >= buffer.byteLength) break;
+    drawn.edges = new Uint32Array(buffer, at + 4, view.getUint32(at, true));
+    at += 4 + drawn.edges.byteLength;
+  }
+  return { merged, repeated };
 }

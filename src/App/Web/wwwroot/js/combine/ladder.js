@@ -1,9 +1,8 @@
 // The ladder at the left edge: a picture of the levels, and two grips that cut the building between two heights.
+import { writeHeight } from '../length.js';
+
 const NS = 'http://www.w3.org/2000/svg';
 const TOP = 34, BOTTOM = 34;
-
-/** @param {number} z */
-const say = (z) => `${z < -0.0005 ? '−' : z > 0.0005 ? '+' : '±'}${Math.abs(z).toFixed(2)}`;
 
 /**
  * @template {keyof SVGElementTagNameMap} K
@@ -26,9 +25,11 @@ export class LadderStrip {
    * @param {{ name: string, elevation: number }[]} rungs
    * @param {number} low the building's lower end
    * @param {number} high its upper end
+   * @param {import('../length.js').Notation} notation
    * @param {() => void} onChange called after a grip has moved
    */
-  constructor(host, rungs, low, high, onChange) {
+  constructor(host, rungs, low, high, notation, onChange) {
+    this.notation = notation;
     this.host = host;
     this.rungs = rungs;
     this.low = low;
@@ -40,6 +41,9 @@ export class LadderStrip {
     this.draw();
     new ResizeObserver(() => this.draw()).observe(host);
   }
+
+  /** @param {number} z */
+  say(z) { return writeHeight(z, this.notation); }
 
   /** True where both grips stand at the ends: nothing is cut. */
   get whole() { return this.cut[0] === this.low && this.cut[1] === this.high; }
@@ -74,14 +78,14 @@ export class LadderStrip {
       if (last - y < 13) continue;
       last = y;
       const name = element('text', { x: 108, y: y + 4, 'font-size': 12, fill: '#20272a' }, svg, rung.name.length > 11 ? `${rung.name.slice(0, 10)}…` : rung.name);
-      element('title', {}, name, `${rung.name} ${say(rung.elevation)}`);
+      element('title', {}, name, `${rung.name} ${this.say(rung.elevation)}`);
       heights.push([y + 17, rung]);
     }
 
     // The height stands below its name where the next level leaves room for two lines.
     heights.forEach(([y, rung], i) => {
       if (i > 0 && heights[i - 1][0] - y < 28) return;
-      element('text', { x: 108, y, 'font-size': 11, fill: '#5b5547' }, svg, say(rung.elevation));
+      element('text', { x: 108, y, 'font-size': 11, fill: '#5b5547' }, svg, this.say(rung.elevation));
     });
     this.grips = [this.grip(svg, 0, 'Lower cut'), this.grip(svg, 1, 'Upper cut')];
     this.place();
@@ -133,7 +137,7 @@ export class LadderStrip {
     this.grips?.forEach(({ g, text }, i) => {
       g.setAttribute('transform', `translate(0 ${i ? high : low})`);
       g.setAttribute('aria-valuenow', this.cut[i].toFixed(2));
-      text.textContent = say(this.cut[i]);
+      text.textContent = this.say(this.cut[i]);
     });
   }
 }

@@ -1,6 +1,7 @@
 // Puts the combined view together: controls change its state, the picture follows, the address remembers.
 import * as THREE from 'three';
 import { byId } from '../page.js';
+import { Changes } from './changes.js';
 import { ElementNumbers } from './element-numbers.js';
 import { LadderStrip } from './ladder.js';
 import { Measure } from './measure.js';
@@ -12,15 +13,30 @@ const view = byId('view'), slip = byId('slip'), reading = byId('reading'), showA
 const base = view.dataset.base ?? '';
 /** @type {import('./scene.js').SceneData} */
 const scene = await (await fetch(`${base}?handler=Scene`)).json();
+const changes = view.dataset.changes ? await fetchChanges() : null;
 const elements = new ElementNumbers(scene.sources);
 const state = new ViewState(scene.names, elements);
 const building = new Building(canvas, scene, elements);
-const measure = new Measure(building, reading);
+const measure = new Measure(building, reading, scene.notation);
+/** The usual side. */
+const USUAL = new THREE.Vector3(0.62, -0.95, 0.62).normalize();
 /** @type {LadderStrip | undefined} */
 let ladder;
 
+async function fetchChanges() {
+  const answer = await fetch(`${base}?handler=Changes&changes=${view.dataset.changes}&old=${view.dataset.old}`);
+  if (!answer.ok) return null;
+  /** @type {import('./changes.js').ChangesData} */
+  const data = await answer.json();
+  for (const [what, list] of Object.entries({ added: data.added, changed: data.changed, removed: data.removed })) {
+    const count = document.querySelector(`[data-count="${what}"]`);
+    if (count) count.textContent = String(list.length);
+  }
+  return new Changes(data, scene);
+}
+
 function apply() {
-  state.each(building.columns, (element, shown) => building.states.show(element, shown));
+  state.each(building.columns, (element, shown) => building.states.show(element, shown && !changes?.leavesOut(element)));
   building.states.changed();
   if (!state.isOff('class', scene.spaces)) building.loadSpaces(base);
   for (const control of /** @type {NodeListOf<HTMLElement>} */ (document.querySelectorAll('[data-filter]'))) {
@@ -117,10 +133,10 @@ function place(wanted) {
   const z = building.offset[2], low = building.boxes.min.z + z, high = building.boxes.max.z + z;
   const pad = Math.max(0.3, (high - low) * 0.02), rungs = scene.rungs;
   const bottom = Math.min(low, rungs[0]?.elevation ?? low) - pad, top = Math.max(high, rungs.at(-1)?.elevation ?? high) + pad;
-  ladder = new LadderStrip(byId('strip'), rungs, bottom, top, () => { follow(); remember(); });
+  ladder = new LadderStrip(byId('strip'), rungs, bottom, top, scene.notation, () => { follow(); remember(); });
   if (wanted.cut) { ladder.set(...wanted.cut); follow(); }
   if (wanted.camera) building.lookAs(wanted.camera);
-  else building.fit(building.boxes, new THREE.Vector3(0.62, -0.95, 0.62).normalize());
+  else building.fit(building.boxes, USUAL.clone());
 }
 
 /** @type {[number, number] | null} */
@@ -153,7 +169,18 @@ const wanted = fromAddress(location.hash.slice(1));
 state.take(wanted);
 reading.textContent = 'Fetching the picture …';
 try {
-  await building.load(base, (done, all) => { reading.textContent = `Fetching the picture: ${done} of ${all}`; });
+  let looked = false;
+  building.controls.addEventListener('start', () => { looked = true; });
+  await building.load(base, (done, all) => { reading.textContent = `Fetching the picture: ${done} of ${all}`; }, () => {
+    // Seen as it comes; whoever turns it meanwhile keeps the view.
+    changes?.paint(building);
+    apply();
+    if (looked) return;
+    if (wanted.camera) building.lookAs(wanted.camera);
+    else building.fit(building.boxes, USUAL.clone());
+  }, wanted.camera?.at[2] ?? null);
+  changes?.paint(building);
+  if (looked) wanted.camera = building.cameraDocument();
   const picked = state.picked;
   place(wanted);
   apply();

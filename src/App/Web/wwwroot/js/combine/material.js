@@ -3,6 +3,10 @@ import * as THREE from 'three';
 
 export const WIDTH = 1024;
 
+/** Numbers of colours beyond those of the parties; common practice: green for what is new, red for what is gone. */
+export const PALETTE = { parties: 8, added: 8, changed: 9, removed: 10, rest: 11 };
+const CHANGES = ['#1a7f37', '#d97a00', '#b3261e', '#cfc9bd'];
+
 /**
  * State of every element in textures. `texture`: red 255 shown, green 255 picked, blue its colour's number;
  * `reach`: the heights of its lowest and highest point.
@@ -55,7 +59,7 @@ const vertex = /* glsl */`
   in int element;
   uniform sampler2D states;
   uniform sampler2D reach;
-  uniform vec3 palette[8];
+  uniform vec3 palette[12];
   uniform vec2 cut;
   out vec3 tint;
   out vec3 world;
@@ -96,6 +100,14 @@ const shade = /* glsl */`
     colour = vec4(mix(tint, vec3(1.0), 0.3) * light, 1.0);
   }`;
 
+// The edges between faces: the body's own colour, dark.
+const line = /* glsl */`
+  in vec3 tint;
+  in vec3 world;
+  uniform vec2 cut;
+  out vec4 colour;
+  void main() { ${cut} colour = vec4(tint * 0.38, 1.0); }`;
+
 // Where and what: position in the view's metres, element number + 1.
 const identify = /* glsl */`
   in vec3 tint;
@@ -107,16 +119,24 @@ const identify = /* glsl */`
 
 /**
  * @param {ElementStates} states
- * @param {THREE.Color[]} palette eight colours
+ * @param {string[]} parties their colours
  */
-export function createMaterials(states, palette) {
+export function createMaterials(states, parties) {
+  const own = Array.from({ length: PALETTE.parties }, (_, i) => parties[i] ?? '#999999');
+  const palette = [...own, ...CHANGES].map((colour) => new THREE.Color().setStyle(colour, THREE.LinearSRGBColorSpace));
   const uniforms = {
     states: { value: states.texture }, reach: { value: states.reach }, palette: { value: palette },
     cut: { value: new THREE.Vector2(-1e9, 1e9) }, eye: { value: new THREE.Vector3() },
   };
-  /** @param {string} fragmentShader */
-  const make = (fragmentShader) => new THREE.ShaderMaterial({
-    uniforms, vertexShader: vertex, fragmentShader, glslVersion: THREE.GLSL3, side: THREE.DoubleSide,
+  /**
+   * @param {string} fragmentShader
+   * @param {THREE.ShaderMaterialParameters} more
+   */
+  const make = (fragmentShader, more = {}) => new THREE.ShaderMaterial({
+    uniforms, vertexShader: vertex, fragmentShader, glslVersion: THREE.GLSL3, side: THREE.DoubleSide, ...more,
   });
-  return { uniforms, shaded: make(shade), identifying: make(identify) };
+  // Faces stand back by a hair, so that the edges on them are seen whole.
+  const shaded = make(shade, { polygonOffset: true, polygonOffsetFactor: 1, polygonOffsetUnits: 1 });
+  const instancedEdges = make(line, { defines: { USE_INSTANCING: '' } });
+  return { uniforms, shaded, identifying: make(identify), edges: make(line), instancedEdges };
 }

@@ -1,5 +1,6 @@
 // Measuring between two points, each snapped to the nearest corner of the element under the pointer.
 import * as THREE from 'three';
+import { writeLength } from '../length.js';
 
 const REACH = 14;
 
@@ -7,8 +8,10 @@ export class Measure {
   /**
    * @param {import('./scene.js').Building} building
    * @param {HTMLElement} reading
+   * @param {import('../length.js').Notation} notation
    */
-  constructor(building, reading) {
+  constructor(building, reading, notation) {
+    this.notation = notation;
     this.building = building;
     this.reading = reading;
     /** @type {THREE.Vector3[]} */
@@ -74,9 +77,9 @@ export class Measure {
     const look = new THREE.LineBasicMaterial({ color: 0x20272a, depthTest: false });
     this.marks.add(new THREE.Line(new THREE.BufferGeometry().setFromPoints([a, b]), look));
     /** @param {number} v */
-    const metres = (v) => `${v.toFixed(3)} m`;
+    const length = (v) => writeLength(v, this.notation);
     const d = b.clone().sub(a);
-    const parts = `dx ${metres(Math.abs(d.x))}, dy ${metres(Math.abs(d.y))}, dz ${metres(Math.abs(d.z))}`;
-    this.reading.textContent = `${metres(d.length())} · in plan ${metres(Math.hypot(d.x, d.y))} · ${parts}`;
+    const parts = `dx ${length(Math.abs(d.x))}, dy ${length(Math.abs(d.y))}, dz ${length(Math.abs(d.z))}`;
+    this.reading.textContent = `${length(d.length())} · in plan ${length(Math.hypot(d.x, d.y))} · ${parts}`;
   }
 }

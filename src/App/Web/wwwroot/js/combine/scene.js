@@ -3,14 +3,14 @@ import * as THREE from 'three';
 import { OrbitControls } from 'three/addons/OrbitControls.js';
 import { Batches } from './batch.js';
 import { chunkOrigin, readChunk } from './chunk.js';
-import { ElementStates, createMaterials } from './material.js';
+import { ElementStates, PALETTE, createMaterials } from './material.js';
 
 const PARALLEL = 6, SHOWN = [6, 24, 96, 384];
 
 /** @typedef {import('./view-state.js').Point} Point */
 /**
- * @typedef {{ id: string | null, label: string, colour: string, elements: number, frame: number[] }} SourceData
- * frame: into the job's, three axes and an origin
+ * @typedef {{ id: string | null, label: string, colour: string, elements: number, frame: number[], past?: boolean }} SourceData
+ * frame: into the job's, three axes and an origin; past: an older revision, of which only what was removed is shown
  */
 /** @typedef {{ source: number, hash: string, triangles: number, storey: number, class: number }} ChunkData */
 /**
@@ -20,6 +20,7 @@ const PARALLEL = 6, SHOWN = [6, 24, 96, 384];
  * @property {{ name: string, elevation: number }[]} rungs the level schedule, lowest first, metres in the job frame
  * @property {ChunkData[]} chunks
  * @property {Record<import('./view-state.js').Kind, string[]>} names
+ * @property {import('../length.js').Notation} notation how the reader wants lengths
  * @property {number} spaces the number of the class of rooms
  */
 
@@ -37,18 +38,19 @@ export class Building {
     /** Storey, class and layer of each element, as numbers. */
     this.columns = new Uint16Array(elements.total * 3);
     this.states = new ElementStates(elements.total);
-    const palette = scene.sources.map((s) => new THREE.Color().setStyle(s.colour, THREE.LinearSRGBColorSpace));
-    while (palette.length < 8) palette.push(new THREE.Color(0.6, 0.6, 0.6));
     scene.sources.forEach((s, i) => {
-      for (let e = this.first[i]; e < this.first[i] + s.elements; e++) this.states.colour(e, Math.min(i, 7));
+      for (let e = this.first[i]; e < this.first[i] + s.elements; e++) this.states.colour(e, Math.min(i, PALETTE.parties - 1));
     });
-    const { uniforms, shaded, identifying } = createMaterials(this.states, palette.slice(0, 8));
-    this.uniforms = uniforms;
-    this.identifying = identifying;
+    const materials = createMaterials(this.states, scene.sources.map((s) => s.colour));
+    this.uniforms = materials.uniforms;
+    this.identifying = materials.identifying;
     this.renderer = new THREE.WebGLRenderer({ canvas, antialias: !navigator.webdriver, alpha: true, preserveDrawingBuffer: true });
     this.renderer.outputColorSpace = THREE.LinearSRGBColorSpace;
     this.renderer.setPixelRatio(Math.min(devicePixelRatio, 2));
     this.world = new THREE.Scene();
+    /** Lines; what lies under a point is asked of faces alone. */
+    this.edges = new THREE.Group();
+    this.world.add(this.edges);
     this.camera = new THREE.PerspectiveCamera(38, 1, 0.1, 5000);
     this.camera.up.set(0, 0, 1);
     this.controls = new OrbitControls(this.camera, canvas);
@@ -57,7 +59,7 @@ export class Building {
       type: THREE.FloatType, format: THREE.RGBAFormat, minFilter: THREE.NearestFilter, magFilter: THREE.NearestFilter,
     });
     this.boxes = new THREE.Box3();
-    this.batches = new Batches(shaded, this.states, (drawable) => this.show(drawable));
+    this.batches = new Batches(materials, this.states, (drawable) => this.show(drawable));
     /** @type {Point | null} */
     this.origin = null;
     this.waiting = 0;
@@ -73,16 +75,21 @@ export class Building {
    * Fetches columns and chunks, nearest the ground up; `progress(done, all)` follows.
    * @param {string} base
    * @param {(done: number, all: number) => void} progress
+   * @param {() => void} shown called when there is something to look at
+   * @param {number | null} height where one looks: what stands there comes first
    */
-  async load(base, progress) {
+  async load(base, progress, shown, height) {
     await Promise.all(this.data.sources.map(async (source, i) => {
-      if (!source.elements) return;
+      if (!source.elements || source.past) return;
       const answer = await fetch(`${base}?handler=Elements&source=${i}`);
       this.columns.set(new Uint16Array(await answer.arrayBuffer()), this.first[i] * 3);
     }));
     const queue = this.data.chunks.filter((c) => c.class !== this.data.spaces);
-    // The largest first: what one sees first is most of the building.
-    queue.sort((a, b) => b.triangles - a.triangles);
+    // The nearest and largest first: what one sees first is most of what one looks at.
+    const { rungs } = this.data;
+    /** @param {ChunkData} c */
+    const weight = (c) => c.triangles / (1 + (height === null || !rungs[c.storey] ? 0 : Math.abs(rungs[c.storey].elevation - height) / 3));
+    queue.sort((a, b) => weight(b) - weight(a));
     const all = queue.length;
     let done = 0;
     const work = async () => {
@@ -90,7 +97,9 @@ export class Building {
         await this.add(base, chunk);
         progress(++done, all);
         // Shown as they come, in a few goes: each makes drawables of its own.
-        if (SHOWN.includes(done)) this.batches.finish();
+        if (!SHOWN.includes(done)) continue;
+        this.batches.finish();
+        shown();
       }
     };
     await Promise.all(Array.from({ length: PARALLEL }, work));
@@ -122,13 +131,14 @@ export class Building {
     this.batches.take(readChunk(buffer, this.first[chunk.source], this.origin, frame));
   }
 
-  /** @param {THREE.Mesh} drawable */
+  /** @param {THREE.Mesh | THREE.LineSegments} drawable */
   show(drawable) {
+    drawable.matrixAutoUpdate = false;
+    if (drawable instanceof THREE.LineSegments) { this.edges.add(drawable); this.draw(); return; }
     const owner = drawable instanceof THREE.InstancedMesh ? drawable : drawable.geometry;
     owner.computeBoundingBox();
     this.states.reach.needsUpdate = true;
     if (owner.boundingBox) this.boxes.union(owner.boundingBox);
-    drawable.matrixAutoUpdate = false;
     this.world.add(drawable);
     this.draw();
   }
@@ -187,6 +197,7 @@ export class Building {
     const { clientWidth: w, clientHeight: h } = this.canvas;
     this.camera.setViewOffset(w, h, x, y, 1, 1);
     this.world.overrideMaterial = this.identifying;
+    this.edges.visible = false;
     this.renderer.setRenderTarget(this.target);
     const colour = this.renderer.getClearColor(new THREE.Color()), alpha = this.renderer.getClearAlpha();
     this.renderer.setClearColor(0, 0);
@@ -197,6 +208,7 @@ export class Building {
     this.renderer.setRenderTarget(null);
     this.renderer.setClearColor(colour, alpha);
     this.world.overrideMaterial = null;
+    this.edges.visible = true;
     this.camera.clearViewOffset();
     if (pixel[3] < 0.5) return null;
     return { element: Math.round(pixel[3]) - 1, point: new THREE.Vector3(pixel[0], pixel[1], pixel[2]) };

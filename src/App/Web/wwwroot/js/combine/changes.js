@@ -1,0 +1,51 @@
+// What changed in a source since an older revision: added and changed elements of the newest in colours of their own, what was removed
+// from the older one beside them, all else pale.
+import { PALETTE } from './material.js';
+
+/**
+ * What the server says of the change.
+ * @typedef {object} ChangesData
+ * @property {number} source the source in the job
+ * @property {number[]} added numbers in its newest revision
+ * @property {number[]} changed
+ * @property {[number, number, number, number][]} removed number in the older revision; storey, class and layer in the view
+ * @property {import('./scene.js').SourceData} old the older revision, as one more source
+ * @property {import('./scene.js').ChunkData[]} chunks its chunks in which something was removed
+ */
+
+export class Changes {
+  /**
+   * @param {ChangesData} data
+   * @param {import('./scene.js').SceneData} scene gets the older revision as one more source
+   */
+  constructor(data, scene) {
+    this.data = data;
+    this.past = scene.sources.length;
+    scene.sources.push({ ...data.old, past: true });
+    scene.names.source.push(data.old.label);
+    scene.chunks.push(...data.chunks);
+    this.removed = new Set(data.removed.map(([number]) => number));
+  }
+
+  /**
+   * @param {import('./scene.js').Building} building
+   */
+  paint({ states, first, columns, data: { sources } }) {
+    const last = first[this.past] + sources[this.past].elements;
+    for (let e = 0; e < last; e++) states.colour(e, PALETTE.rest);
+    const at = first[this.data.source], past = first[this.past];
+    for (const n of this.data.added) states.colour(at + n, PALETTE.added);
+    for (const n of this.data.changed) states.colour(at + n, PALETTE.changed);
+    for (const [n, ...numbers] of this.data.removed) {
+      states.colour(past + n, PALETTE.removed);
+      columns.set(numbers, 3 * (past + n));
+    }
+    this.from = past;
+  }
+
+  /**
+   * Whether an element is only there for others of its revision: of the older one nothing is shown that is still in the newest.
+   * @param {number} element
+   */
+  leavesOut(element) { return this.from !== undefined && element >= this.from && !this.removed.has(element - this.from); }
+}
