@@ -124,4 +124,16 @@ public class StructureTests
             "#60=IFCDERIVEDUNIT((#61,#62,#63),.THERMALTRANSMITTANCEUNIT.,$);#61=IFCDERIVEDUNITELEMENT(#64,1);#62=IFCDERIVEDUNITELEMENT(#5,-2);#63=IFCDERIVEDUNITELEMENT(#65,-1);#64=IFCSIUNIT(*,.POWERUNIT.,$,.WATT.);#65=IFCSIUNIT(*,.THERMODYNAMICTEMPERATUREUNIT.,$,.KELVIN.);");
         Assert.Equal("W/m²·K", new IfcUnits(model).Symbol(model.File.IndexOf(60)));
     }
+
+    [Fact]
+    public void Derived_units_of_strangers_end_nothing()
+    {
+        // A unit of itself a hundred times over, and a power that has no opposite.
+        string elements = string.Join(",", Enumerable.Repeat("#61", 100));
+        var model = Sample.Model($"#60=IFCDERIVEDUNIT(({elements},#62),.USERDEFINED.,'odd');#61=IFCDERIVEDUNITELEMENT(#60,2);"
+            + "#62=IFCDERIVEDUNITELEMENT(#5,-2147483648);");
+        var units = new IfcUnits(model);
+        Assert.EndsWith("/m^2147483648", units.Symbol(model.File.IndexOf(60)), StringComparison.Ordinal);
+        Assert.True(double.IsNaN(units.Factor(model.File.IndexOf(60))));
+    }
 }

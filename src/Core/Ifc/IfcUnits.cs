@@ -117,7 +117,9 @@ public sealed class IfcUnits
     }
 
     /// <summary>A unit's symbol as people write it: <c>mm</c>, <c>m²</c>, <c>kg/m³</c>; its name when there is no common symbol.</summary>
-    public string Symbol(int unit)
+    public string Symbol(int unit) => Symbol(unit, false);
+
+    private string Symbol(int unit, bool within)
     {
         if (_model.Is(unit, "IfcSIUnit"))
         {
@@ -129,14 +131,15 @@ public sealed class IfcUnits
         if (_model.Is(unit, "IfcConversionBasedUnit"))
             return Name(unit) switch { "foot" => "ft", "inch" => "in", "degree" => "°", var other => other };
         if (_model.Is(unit, "IfcMonetaryUnit")) return _model.Get(unit, "Currency").Enumeration ?? _model.Text(unit, "Currency") ?? "";
-        if (!_model.Is(unit, "IfcDerivedUnit")) return Name(unit);
+        // A derived unit is made of named ones (ISO 16739-1, IfcDerivedUnitElement); one within another may well be itself.
+        if (within || !_model.Is(unit, "IfcDerivedUnit")) return Name(unit);
         var over = new List<string>();
         var under = new List<string>();
         foreach (int element in _model.Refs(unit, "Elements"))
         {
             int exponent = _model.Get(element, "Exponent").Integer;
-            string symbol = Symbol(_model.Ref(element, "Unit"));
-            string power = Math.Abs(exponent) switch { 1 => "", 2 => "²", 3 => "³", var n => "^" + n };
+            string symbol = Symbol(_model.Ref(element, "Unit"), true);
+            string power = Math.Abs((long)exponent) switch { 1 => "", 2 => "²", 3 => "³", var n => "^" + n };
             (exponent < 0 ? under : over).Add(symbol + power);
         }
 
@@ -180,7 +183,7 @@ public sealed class IfcUnits
             _model.Ref(_model.Ref(unit, "ConversionFactor"), "UnitComponent"), depth + 1) : _model.Get(unit, "Name").Enumeration ?? "";
     }
 
-    private double Factor(int unit, int depth)
+    private double Factor(int unit, int depth, bool within = false)
     {
         if (depth > 8) return double.NaN;
         if (_model.Is(unit, "IfcSIUnit"))
@@ -190,12 +193,13 @@ public sealed class IfcUnits
             return name switch { "SQUARE_METRE" => prefix * prefix, "CUBIC_METRE" => prefix * prefix * prefix, _ => prefix };
         }
 
+        // As for its symbol: a derived unit within another has no size, and asking it a hundred times a hundred times has no end.
         if (_model.Is(unit, "IfcDerivedUnit"))
-            return _model.Refs(unit, "Elements")
-                .Aggregate(1.0, (size, e) => size * Math.Pow(Factor(_model.Ref(e, "Unit"), depth + 1), _model.Get(e, "Exponent").Integer));
+            return within ? double.NaN : _model.Refs(unit, "Elements").Aggregate(1.0, (size, e) =>
+                size * Math.Pow(Factor(_model.Ref(e, "Unit"), depth + 1, true), _model.Get(e, "Exponent").Integer));
         if (!_model.Is(unit, "IfcConversionBasedUnit")) return double.NaN;
         int factor = _model.Ref(unit, "ConversionFactor");
         double value = _model.Get(factor, "ValueComponent").Real;
-        return value * Factor(_model.Ref(factor, "UnitComponent"), depth + 1);
+        return value * Factor(_model.Ref(factor, "UnitComponent"), depth + 1, within);
     }
 }
