@@ -1,6 +1,8 @@
 using System.Globalization;
 using System.Text;
 using Microsoft.EntityFrameworkCore;
+using SteadyLintel.Exchange;
+using SteadyLintel.Jobs;
 using SteadyLintel.Store;
 
 namespace SteadyLintel.Tests;
@@ -62,6 +64,39 @@ public class SizeTests(JobFixture job) : IClassFixture<JobFixture>
         Assert.Equal(DeliveryState.Refused, delivery.State);
         Assert.Contains(why, delivery.Sentence);
         Assert.Equal(text.Length, (await new Blobs(db).HeldAsync(delivery.BlobId)).Bytes);
+    }
+
+    // Two revisions with very many elements: read from the database and compared. LINTEL_PRODUCTS=400000 is what docs/performance.md tells of.
+    [Fact]
+    public async Task Revisions_of_many_elements_are_read_as_columns_and_compared()
+    {
+        int count = Math.Min(Count, 400_000);
+        var ids = new List<Guid>();
+        foreach (string name in (string[])["A", "B"]) ids.Add(await job.DeliverAsync("SNK", "Compared", Encoding.ASCII.GetBytes(Sample.Text(
+            $"#20=IFCWALL('0000000000000000000020',$,'{name}',$,$,$,$,$,$);"))));
+        await using var db = job.CreateDbContext();
+        db.Database.SetCommandTimeout(TimeSpan.FromMinutes(5));
+        for (int n = 0; n < 2; n++)
+        {
+            // The second lies elsewhere altogether; each hundredth element moved beside, each two hundred and fiftieth has another name.
+            await db.Database.ExecuteSqlAsync($"""
+                INSERT INTO elements (revision_id, number, global_id, class, name, storey, layer, layers, type_name, materials, sets, place, shape, volume, area, facts)
+                SELECT {ids[n]}, i, lpad(i::text, 22, '0'), 'IfcWall', 'W' || i || CASE WHEN {n} = 1 AND i % 250 = 0 THEN 'b' ELSE '' END, i % 12, 'A-WALL', ARRAY['A-WALL'],
+                  'Type ' || i % 50, ARRAY['Concrete'], ARRAY[]::int[], ARRAY[p.x, p.y, p.z, p.x, p.y, p.z, 1, 0, 0, 0, 0, 1]::float8[],
+                  ARRAY[1 + i % 7, 3, 2, 1]::float8[], 1, 3, ''::bytea
+                FROM generate_series(1, {count}) AS i, LATERAL (SELECT i % 199 + {n} * 500.0 + CASE WHEN {n} = 1 AND i % 100 = 0 THEN 0.1 ELSE 0 END AS x,
+                  i / 199 % 97 - {n} * 30.48 AS y, i / 20000.0 AS z) AS p
+                """);
+        }
+
+        var clock = System.Diagnostics.Stopwatch.StartNew();
+        var (old, now) = (await StoredPrints.LoadAsync(db, ids[0], default), await StoredPrints.LoadAsync(db, ids[1], default));
+        double read = clock.Elapsed.TotalSeconds;
+        var changes = RevisionComparer.Compare(old!, now!);
+        TestContext.Current.SendDiagnosticMessage(string.Create(CultureInfo.InvariantCulture,
+            $"{count} elements: columns of both revisions {read:0.00} s, compared {clock.Elapsed.TotalSeconds - read:0.00} s"));
+        Assert.Equal((count / 100, (count / 250) + 1), (changes.Moved.Count, changes.Renamed.Count));
+        Assert.Equal((500, -30.48), (Math.Round(changes.FrameJump!.Shift.X, 4), Math.Round(changes.FrameJump.Shift.Y, 4)));
     }
 
     private static string GlobalId(long n)
