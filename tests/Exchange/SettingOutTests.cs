@@ -177,4 +177,30 @@ public class SettingOutTests
 
     private static double Normal(Random random) =>
         Math.Sqrt(-2 * Math.Log(1 - random.NextDouble())) * Math.Cos(2 * Math.PI * random.NextDouble());
+
+    // Umeyama (1991): a turn in space about any axis with a scale is found again, at map coordinates too, and nothing is mirrored.
+    [Fact]
+    public void A_fit_in_space_finds_the_turn_and_tells_a_source_that_leans() => Gen.Select(Gen.Double[-Math.PI, Math.PI], Gen.Double[0.01,
+        0.3],
+        Gen.Double[0.9, 1.1]).Sample((turn, tilt, scale) =>
+    {
+        // About X by the tilt, then about Z.
+        Vec3 Lean(Vec3 p)
+        {
+            var leaned = new Vec3(p.X, (p.Y * Math.Cos(tilt)) - (p.Z * Math.Sin(tilt)), (p.Y * Math.Sin(tilt)) + (p.Z * Math.Cos(tilt)));
+            return new Vec3((leaned.X * Math.Cos(turn)) - (leaned.Y * Math.Sin(turn)), (leaned.X * Math.Sin(turn)) + (leaned.Y * Math.Cos(
+                turn)),
+                leaned.Z) * scale;
+        }
+
+        var at = new Vec3(512_000, 5_412_000, 30);
+        var points = new[] { new Vec3(0, 0, 0), new(40, 0, 0), new(0, 30, 3), new(40, 30, 12), new(10, 5, 9) }
+            .Select((p, n) => new ControlPoint($"{n}", p, Lean(p) + at)).ToList();
+        var fit = SpaceFit.Of(points, freeScale: true)!;
+        Assert.Equal(scale, fit.Scale, 9);
+        Assert.Equal(tilt * 180 / Math.PI, fit.TiltDegrees, 6);
+        Assert.True(fit.Rms < 1e-7 && fit.Frame.Determinant > 0, $"{fit.Rms}");
+        Assert.Contains("does not stand upright", SettingOutFit.Fit(points, freeScale: true).Doubt, StringComparison.Ordinal);
+        Assert.Null(SpaceFit.Of([.. points.Take(2)]));
+    });
 }

@@ -37,7 +37,7 @@ public static class SettingOutFit
         return new FitResult(shift, SettingOutDocument.Degrees(solved.Turn), scale, PlanFit.Of(plan, true) is { IsTurned: true } free
             ? free.Scale : null,
             used.Count == 0 ? 0 : Math.Sqrt(used.Average(r => r.Length * r.Length)), used.Select(r => r.Length).DefaultIfEmpty().Max(),
-            residuals, Undetermined(plan, heights, solved), Doubt(plan, solved, freeScale))
+            residuals, Undetermined(plan, heights, solved), Doubt(plan, solved, freeScale) ?? Tilted(points, used, freeScale))
         {
             Centre = solved.Centre,
             PlanPoints = plan.Count,
@@ -141,6 +141,17 @@ public static class SettingOutFit
         else if (!fit.IsTurned) missing.Add("The points lie on one another, so they give no turn: add one far from them.");
         if (heights.Count == 0) missing.Add("No point has a height: add one, or match levels.");
         return missing.Count == 0 ? null : string.Join(" ", missing);
+    }
+
+    // A source that leans fits much better in space: what no setting-out can mend is said.
+    private static string? Tilted(IReadOnlyList<ControlPoint> points, List<PointResidual> used, bool freeScale)
+    {
+        if (used.Count < 4 || SpaceFit.Of(points, freeScale) is not { } space) return null;
+        double rms = Math.Sqrt(used.Average(r => r.Length * r.Length));
+        return rms > Fine && space.Rms * 3 < rms && space.TiltDegrees > 0.001
+            ? string.Create(System.Globalization.CultureInfo.InvariantCulture,
+                $"Tilted by {space.TiltDegrees:0.000}° the points would agree to {space.Rms * 1000:0.0} mm: the source does not stand upright, which no setting-out mends. Ask the sender.")
+            : null;
     }
 
     private static string? Doubt(List<ControlPoint> plan, PlanFit fit, bool freeScale)
