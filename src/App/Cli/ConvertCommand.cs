@@ -48,11 +48,7 @@ internal static class ConvertCommand
 
     private static int Run(string from, string to, string? version, bool binary, Selection? selection, bool explode, bool json)
     {
-        bool dwg = Path.GetExtension(to).Equals(".dwg", StringComparison.OrdinalIgnoreCase);
-        if (!dwg && !Path.GetExtension(to).Equals(".dxf", StringComparison.OrdinalIgnoreCase))
-            throw new OrderException($"convert writes .dwg or .dxf, not '{Path.GetExtension(to)}'.");
-        if (dwg && binary) throw new OrderException("--binary goes with .dxf.");
-        var form = DrawingForm.Parse(dwg, version, binary);
+        var form = DrawingForm.Of(to, version, binary);
         var result = DrawingConverter.Convert(File.ReadAllBytes(from), form, selection, explode);
         File.WriteAllBytes(to, result.Bytes);
         if (json) Output.WritePage(Machine(to, result));

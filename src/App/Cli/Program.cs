@@ -12,6 +12,8 @@ var root = new RootCommand("lintel: reads, measures and hands over building mode
     MeshCommand.Create(),
     HandoverCommand.Create(),
     ConvertCommand.Create(),
+    ScaleCommand.Create(),
+    PrepareCommand.Create(),
     DemoCommand.Create(),
     AdminCommand.Create(),
 };

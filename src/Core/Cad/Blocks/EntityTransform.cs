@@ -9,11 +9,13 @@ namespace SteadyLintel.Cad;
 /// gets the opposite
 /// normal and keeps its sense. Kinds and cases that have no exact image give null.
 /// </remarks>
-internal sealed class EntityTransform
+public sealed class EntityTransform
 {
     private const double Even = 1e-9;
     private readonly InsertTransform _map;
 
+    /// <summary>Prepares it.</summary>
+    /// <param name="map">Where everything goes.</param>
     public EntityTransform(InsertTransform map)
     {
         _map = map;
@@ -67,6 +69,16 @@ internal sealed class EntityTransform
             _ => (Entity?)null,
         };
         if (moved is not null) Look(entity, moved);
+        return moved;
+    }
+
+    /// <summary>A moved copy that takes the entity's place, handle and all; null where there is no exact one.</summary>
+    public Entity? InPlace(Entity entity)
+    {
+        if (Of(entity) is not { } moved || moved.Parts.Count != entity.Parts.Count) return null;
+        moved.Replace(entity);
+        for (int i = 0; i < moved.Parts.Count; i++) moved.Parts[i].Replace(entity.Parts[i]);
+        if (moved is CompoundEntity to && entity is CompoundEntity from) to.End = from.End;
         return moved;
     }
 

@@ -20,6 +20,9 @@ public abstract class CadObject
     /// <summary>Whether there is anything in <see cref="Extras"/>.</summary>
     public bool HasExtras => _extras is not null;
 
+    /// <summary>Takes the place of another: its handle, its owner and what few objects carry.</summary>
+    internal void Replace(CadObject other) => (Handle, Owner, _extras) = (other.Handle, other.Owner, other._extras);
+
     /// <summary>Reads or writes the fields of the kind, in the order of the format.</summary>
     internal abstract void Exchange(Fields f);
 }

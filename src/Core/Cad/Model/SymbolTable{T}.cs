@@ -43,6 +43,23 @@ public sealed class SymbolTable<T> : SymbolTable, IReadOnlyList<T>
         return true;
     }
 
+    /// <summary>Takes records out, all in one go.</summary>
+    /// <returns>How many.</returns>
+    public int RemoveAll(IReadOnlySet<T> records)
+    {
+        foreach (var (name, _) in _byName.Where(n => records.Contains(n.Value)).ToList()) _byName.Remove(name);
+        foreach (var (handle, _) in _byHandle.Where(h => records.Contains(h.Value)).ToList()) _byHandle.Remove(handle);
+        return _records.RemoveAll(records.Contains);
+    }
+
+    /// <summary>Gives a record another name, which no other has.</summary>
+    public void Rename(T record, string name)
+    {
+        if (_byName.GetValueOrDefault(record.Name) == record) _byName.Remove(record.Name);
+        record.Name = name;
+        _byName.TryAdd(name, record);
+    }
+
     /// <inheritdoc/>
     public IEnumerator<T> GetEnumerator() => _records.GetEnumerator();
 

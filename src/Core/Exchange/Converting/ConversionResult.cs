@@ -8,6 +8,9 @@ namespace SteadyLintel.Exchange;
 /// <param name="Findings">What was odd when reading, what was left behind when writing.</param>
 public sealed record ConversionResult(byte[] Bytes, IReadOnlyList<ConversionRow> Rows, IReadOnlyList<CadFinding> Findings)
 {
+    /// <summary>What each step of the preparation did.</summary>
+    public IReadOnlyList<StepResult> Steps { get; init; } = [];
+
     /// <summary>Kind by kind, every thing in one of five accounts.</summary>
     public IReadOnlyList<LedgerLine> Ledger { get; init; } = [];
 

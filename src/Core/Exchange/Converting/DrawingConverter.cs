@@ -11,20 +11,28 @@ public static class DrawingConverter
     /// <param name="selection">Which entities go, those of blocks included; null for all. Classes are kinds of entities.</param>
     /// <param name="explode">Whether inserts are taken apart.</param>
     /// <param name="cancel">Stops it.</param>
+    /// <param name="preparation">The steps that prepare it, before anything else; null for none.</param>
     /// <exception cref="OrderException">A rule names what the drawing does not have.</exception>
     /// <exception cref="CadFormatException">The file is no drawing or damaged beyond reading.</exception>
     public static ConversionResult Convert(byte[] bytes, CadForm form, Selection? selection = null, bool explode = false,
-        CancellationToken cancel = default)
+        CancellationToken cancel = default, PreparationDocument? preparation = null)
     {
         var (drawing, from) = CadFile.Read(bytes, cancel);
-        var came = Entities(drawing).ToDictionary(e => e, e => Key(drawing, e));
+        var original = Entities(drawing).ToDictionary(e => e, e => Key(drawing, e));
+        var prepared = DrawingPreparation.Run(drawing, preparation ?? new PreparationDocument(), cancel);
+        // Whatever is still there counts under its kind and layer of now, by which it is looked for.
+        var now = Entities(drawing).Where(e => original.ContainsKey(prepared.Was(e))).ToDictionary(prepared.Was);
+        var came = original.ToDictionary(o => now.GetValueOrDefault(o.Key, o.Key), o => now.TryGetValue(o.Key, out var e) ? Key(drawing, e)
+            : o.Value);
+        var dropped = came.Where(c => prepared.Dropped.ContainsKey(prepared.Was(c.Key))).CountBy(c => c.Value).ToDictionary();
         var before = came.Values.CountBy(k => k).ToDictionary();
         var pictures = form.Dwg ? TablePictures.Replace(drawing, form.Version) : [];
         var whole = explode ? BlockExploder.Explode(drawing, cancel) : [];
         var ledger = new DrawingLedger(from, form);
         var present = Entities(drawing).ToHashSet();
         foreach (var entity in came.Keys.Where(e => !present.Contains(e)))
-            ledger.Put(entity, LedgerAccount.Changed, entity is Table ? "written as an insert of its picture" : "taken apart");
+            if (prepared.Dropped.TryGetValue(prepared.Was(entity), out string? step)) ledger.Put(entity, LedgerAccount.LeftOut, step);
+            else ledger.Put(entity, LedgerAccount.Changed, entity is Table ? "written as an insert of its picture" : "taken apart");
         var stayed = present.Where(came.ContainsKey).CountBy(e => Key(drawing, e)).ToDictionary();
         var made = present.Where(e => !came.ContainsKey(e)).ToHashSet<CadObject>();
         var madeCounts = made.CountBy(e => Key(drawing, (Entity)e)).ToDictionary();
@@ -45,12 +53,14 @@ public static class DrawingConverter
         var rows = before.Keys.Union(madeCounts.Keys).Union(again.Keys).Order().Select(k =>
         {
             int there = stayed.GetValueOrDefault(k) + madeCounts.GetValueOrDefault(k);
-            return new ConversionRow(k.Type, k.Layer, before.GetValueOrDefault(k), there - kept.GetValueOrDefault(k),
-                lost.GetValueOrDefault(k), again.GetValueOrDefault(k), before.GetValueOrDefault(k) - stayed.GetValueOrDefault(k),
+            int gone = dropped.GetValueOrDefault(k);
+            return new ConversionRow(k.Type, k.Layer, before.GetValueOrDefault(k), gone + there - kept.GetValueOrDefault(k),
+                lost.GetValueOrDefault(k), again.GetValueOrDefault(k), before.GetValueOrDefault(k) - stayed.GetValueOrDefault(k) - gone,
                     madeCounts.GetValueOrDefault(k));
         });
-        return new ConversionResult(written, [.. rows], [.. drawing.Findings, .. pictures, .. whole, .. left])
+        return new ConversionResult(written, [.. rows], [.. drawing.Findings, .. prepared.Findings, .. pictures, .. whole, .. left])
         {
+            Steps = prepared.Steps,
             Ledger = ledger.Lines(),
             Differences = ledger.Differences
         };

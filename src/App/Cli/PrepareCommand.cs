@@ -1,0 +1,62 @@
+using System.CommandLine;
+using SteadyLintel.Exchange;
+
+namespace SteadyLintel.Cli;
+
+/// <summary><c>lintel prepare DRAWING STEPS.json OUT [--json]</c>: the steps of a preparation, run over a drawing.</summary>
+internal static class PrepareCommand
+{
+    public static Command Create()
+    {
+        var from = new Argument<string>("DRAWING") { Description = "A .dwg or .dxf file; it stays as it is." };
+        var steps = new Argument<string>("STEPS") { Description = "The steps, see docs/preparation.schema.json." };
+        var to = new Argument<string>("OUT") { Description = "The .dwg or .dxf file to write." };
+        var version = new Option<string?>("--version") { Description = "As for convert." };
+        var json = new Option<bool>("--json") { Description = "Machine output." };
+        var command = new Command("prepare", "Runs the steps of a preparation over a drawing and accounts for every entity.") { from, steps,
+            to, version, json };
+        command.SetAction(parsed => Output.Guard(() =>
+        {
+            string target = parsed.GetValue(to)!;
+            var document = PreparationDocument.Read(File.ReadAllText(parsed.GetValue(steps)!));
+            var result = DrawingConverter.Convert(File.ReadAllBytes(parsed.GetValue(from)!), DrawingForm.Of(target, parsed.GetValue(
+                version)),
+                preparation: document);
+            File.WriteAllBytes(target, result.Bytes);
+            if (parsed.GetValue(json)) Output.WritePage(Machine(target, result));
+            else Human(target, result);
+            return result.Balanced ? ExitCodes.Done : ExitCodes.NotBalanced;
+        }));
+        return command;
+    }
+
+    private static object Machine(string to, ConversionResult r) => new
+    {
+        File = Path.GetFileName(to),
+        Bytes = r.Bytes.Length,
+        In = r.Rows.Sum(x => x.In),
+        Steps = r.Steps.Select(s => new { s.Number, s.Do, s.Off, s.Dropped, s.Changed, s.Finding }),
+        Dropped = r.Rows.Sum(x => x.LeftOut),
+        Changed = r.Steps.Sum(s => s.Changed),
+        TakenApart = r.Rows.Sum(x => x.TakenApart),
+        Made = r.Rows.Sum(x => x.Made),
+        Written = r.Rows.Sum(x => x.In + x.Made - x.LeftOut - x.TakenApart - x.LeftBehind),
+        FoundAgain = r.Rows.Sum(x => x.Found),
+        r.Differences,
+        Findings = r.Findings.Select(f => new { f.Code, f.Place, f.Message }),
+        r.Unaccounted,
+        r.Balanced,
+    };
+
+    private static void Human(string to, ConversionResult r)
+    {
+        Console.Out.WriteLine($"{Path.GetFileName(to)}: {r.Bytes.Length} bytes, {r.Rows.Sum(x => x.In)} entities came");
+        foreach (var s in r.Steps)
+            Console.Out.WriteLine(
+                $"  {s.Number,3} {s.Do,-14} {(s.Off ? "off" : $"out {s.Dropped,6},
+                    changed {s.Changed,6}")}{(s.Finding is null ? "" : " ! " + s.Finding)}");
+        foreach (string difference in r.Differences.Take(20)) Console.Out.WriteLine("  " + difference);
+        Console.Out.WriteLine($"{r.Rows.Sum(x => x.Found)} entities written and found again");
+        Console.Out.WriteLine(r.Balanced ? "balanced" : $"NOT BALANCED: {r.Unaccounted} unaccounted");
+    }
+}
