@@ -25,6 +25,11 @@ public static class HeronWharf
     /// <summary>The civil engineer's model, at map coordinates; part of the demo that <c>./start</c> loads.</summary>
     public static DemoDelivery QuayWall { get; } = new("CIV", "Quay wall", "HW-CIV-quay.ifc", s => Civil.Write(s, "2026-11-10T08:15:00"));
 
+    /// <summary>The frame with the grid that it shares with the architect, one axis misnamed; part of the demo that <c>./start</c>
+    /// loads.</summary>
+    public static DemoDelivery FrameWithGrid { get; } =
+        new("STR", "Frame", "HW-STR-frame.ifc", s => Structure.WriteWithGrid(s, "2026-11-14T09:30:00"));
+
     /// <summary>All deliveries.</summary>
     public static IEnumerable<DemoDelivery> Deliveries => Models.Concat(Drawings);
 }

@@ -41,10 +41,13 @@ internal sealed class Site
     public int Placement(string name) => _storeys[name].Placement;
 
     /// <summary>The axes A–G, 1–4 and the arc R at the landward end.</summary>
-    public void Grid(string storey)
+    /// <param name="storey">The storey on which it stands.</param>
+    /// <param name="named">What an axis is called instead of its tag; null for its tag.</param>
+    public void Grid(string storey, Func<string, string>? named = null)
     {
+        named ??= tag => tag;
         var u = Enumerable.Range(0, BaysX + 1)
-            .Select(i => Axis(((char)('A' + i)).ToString(), i * Bay, -2, i * Bay, (BaysY * Bay) + 2)).ToList();
+            .Select(i => Axis(named(((char)('A' + i)).ToString()), i * Bay, -2, i * Bay, (BaysY * Bay) + 2)).ToList();
         var v = Enumerable.Range(0, BaysY + 1).Select(i =>
             Axis((i + 1).ToString(System.Globalization.CultureInfo.InvariantCulture), -2, i * Bay, (BaysX * Bay) + 2, i * Bay)).ToList();
         int centre = _b.Add("IFCAXIS2PLACEMENT2D", $"#{_b.Point2(BaysX * Bay, BaysY * Bay / 2)},$");

@@ -23,6 +23,14 @@ internal sealed class Structure
     /// <summary>Writes the model.</summary>
     public static void Write(Stream target, string time) => new Structure(target, time).All();
 
+    /// <summary>Writes the model with the grid that it shares, one axis of it misnamed.</summary>
+    public static void WriteWithGrid(Stream target, string time)
+    {
+        var structure = new Structure(target, time);
+        structure._site.Grid(Site.Levels[0].Name, tag => tag == "F" ? "E" : tag);
+        structure.All();
+    }
+
     private void All()
     {
         Footings();
@@ -39,7 +47,8 @@ internal sealed class Structure
 
     private int Type(string keyword, string name, string kind) =>
         _b.Type(keyword, name, $"$,{kind}",
-            $"(#{_b.PropertySet(name, "HW_Steel", ("Grade", "IFCLABEL('S355')"), ("Coating", null), ("Design life", "IFCLABEL('50 years')"))})");
+            $"(#{_b.PropertySet(name, "HW_Steel", ("Grade", "IFCLABEL('S355')"), ("Coating", null), ("Design life", "IFCLABEL(
+                '50 years')"))})");
 
     // EN 10365 sections; dimensions in metres.
     private int Hea300() =>

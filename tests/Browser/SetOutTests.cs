@@ -1,3 +1,4 @@
+using System.Text;
 using OpenQA.Selenium;
 using SteadyLintel.Demo;
 using SteadyLintel.Exchange;
@@ -44,11 +45,72 @@ public sealed class SetOutTests : IAsyncLifetime
         _browser.Driver.FindElement(By.CssSelector("td a.btn:not(.q)")).Click();
         ByGrids();
         TakeBack();
+        ByOtherWays();
         ByPoints();
-        Deliver("second.ifc", new Vec3(0, 0, 0), 0);
+        Deliver("second.ifc", new Vec3(0, 0, 0), 0, text => text.Replace("'Seat 010'", "'Seat 010 b'", StringComparison.Ordinal));
         Jump();
+        Changes();
         Levels();
         Units();
+        Members();
+    }
+
+    // Each way shows what it would do, is accepted, and is taken back.
+    private void ByOtherWays()
+    {
+        Choose("way", "declared");
+        _browser.Until(() => _browser.Find("#proposal").Text.Contains("map conversion", StringComparison.Ordinal));
+        Choose("way", "levels");
+        _browser.Until(() => _browser.Find("#proposal").Text.Contains("Quay level", StringComparison.Ordinal)
+            && _browser.Find("#proposal").Text.Contains("agrees", StringComparison.Ordinal));
+        Check("set out by levels");
+        Accept("by levels");
+        Choose("way", "typed");
+        foreach (var (field, value) in new[] { ("x", "-236.216"), ("y", "91'-0\""), ("turn", "-12") })
+            _browser.Script<object?>($"const f = document.getElementById('{field}'); f.value = '{value.Replace("'", "\\'", StringComparison.Ordinal)}'; f.dispatchEvent(new Event('change', {{ bubbles: true }})); return null");
+        _browser.Until(() => _browser.Find("#proposal").Text.Replace('−', '-').Contains("-236.216, 27.737 m", StringComparison.Ordinal));
+        Check("set out as typed");
+        Accept("as typed");
+        Choose("way", "same");
+        _browser.Until(() => _browser.Find("#proposal").Text.Contains("0.000, 0.000 m as ARC", StringComparison.Ordinal));
+        Accept("as another source");
+    }
+
+    private void Accept(string evidence)
+    {
+        string page = _browser.Driver.Url;
+        _browser.Find("#accept").Click();
+        _browser.Until(() => _browser.Driver.PageSource.Contains("is set out. Everything", StringComparison.Ordinal));
+        _browser.Driver.Navigate().GoToUrl(page);
+        Assert.Contains(evidence, _browser.Find("main").Text, StringComparison.Ordinal);
+        _browser.Driver.FindElement(By.XPath("//button[text()='Take back']")).Click();
+        _browser.Driver.SwitchTo().Alert().Accept();
+        _browser.Until(() => _browser.Driver.PageSource.Contains("what held before holds again", StringComparison.Ordinal));
+    }
+
+    // The one change beside the jump, drawn among the edges of what stayed.
+    private void Changes()
+    {
+        _browser.Go("/jobs/HW/setout");
+        _browser.Driver.FindElement(By.LinkText("What changed")).Click();
+        _browser.Driver.FindElement(By.PartialLinkText("Draw them")).Click();
+        _browser.Until(() => _browser.Find("#view").GetDomAttribute("data-ready") == "true", 90);
+        Assert.Contains("0 added 1 changed 0 removed", _browser.Find(".legend").Text, StringComparison.Ordinal);
+        Check("changes in the combined view");
+    }
+
+    // The frame once more, 0.3 m higher: every member of the one disagrees with its partner in the other.
+    private void Members()
+    {
+        Deliver("steel.ifc", new Vec3(0, 0, 0.3048), 0, party: "STR", source: "Steel again");
+        _browser.Go("/jobs/HW/members");
+        Assert.Contains("MEMBER-HEIGHT", _browser.Find("main").Text, StringComparison.Ordinal);
+        Assert.Contains("1'-0\" lower", _browser.Find("main").Text, StringComparison.Ordinal);
+        Check("members");
+        _browser.Driver.FindElement(By.PartialLinkText("Look")).Click();
+        _browser.Until(() => _browser.Find("#view").GetDomAttribute("data-ready") == "true", 90);
+        Assert.Equal("Isolated: show all", _browser.Find("#showall").Text);
+        Assert.Contains("'", _browser.Find("#strip").Text, StringComparison.Ordinal);
     }
 
     // Grids are proposed by themselves: both have them.
@@ -66,7 +128,8 @@ public sealed class SetOutTests : IAsyncLifetime
 
     private void TakeBack()
     {
-        _browser.Driver.FindElements(By.CssSelector("tbody tr:first-child td")).First(c => c.Text.Contains("by grid tags", StringComparison.Ordinal))
+        _browser.Driver.FindElements(By.CssSelector("tbody tr:first-child td")).First(c => c.Text.Contains("by grid tags",
+            StringComparison.Ordinal))
             .FindElement(By.CssSelector("a.btn")).Click();
         _browser.Find("#history");
         _browser.Driver.FindElement(By.XPath("//button[text()='Take back']")).Click();
@@ -80,18 +143,21 @@ public sealed class SetOutTests : IAsyncLifetime
     {
         Choose("way", "points");
         foreach (string plan in (string[])["source", "job"])
-            _browser.Until(() => _browser.Script<bool>($"return document.getElementById('pick-{plan}').getContext('2d').getImageData(0, 0, 290, 200).data.some(v => v > 0)"));
+            _browser.Until(() => _browser.Script<bool>(
+                $"return document.getElementById('pick-{plan}').getContext('2d').getImageData(0, 0, 290, 200).data.some(v => v > 0)"));
         foreach (string plan in (string[])["source", "job"])
             _browser.Script<object?>($$"""
                 const canvas = document.getElementById('pick-{{plan}}'), data = canvas.getContext('2d').getImageData(0, 0, 290, 200).data;
                 const at = data.findIndex((v, i) => i % 4 === 3 && v > 100) >> 2, box = canvas.getBoundingClientRect();
-                canvas.dispatchEvent(new MouseEvent('click', { clientX: box.left + 1 + at % 290, clientY: box.top + 1 + Math.floor(at / 290), bubbles: true }));
+                canvas.dispatchEvent(new MouseEvent('click', { clientX: box.left + 1 + at % 290, clientY: box.top + 1 + Math.floor(
+                    at / 290), bubbles: true }));
                 return null;
                 """);
         _browser.Until(() => _browser.Find("#points").GetDomProperty("value")!.StartsWith("P1,", StringComparison.Ordinal));
         _browser.Until(() => _browser.Find("#proposal").Text.Contains("add a second", StringComparison.Ordinal));
         var there = new SettingOutDocument { Shift = [250, -40, -30.48], TurnDegrees = 12 }.Frame;
-        string table = string.Join("\\n", new[] { (0, 0), (48, 0), (48, 24), (0, 24) }.Select((p, i) => there.Point(new Vec3(p.Item1, p.Item2, 0)) is var s
+        string table = string.Join("\\n", new[] { (0, 0), (48, 0), (48, 24), (0, 24) }.Select((p, i) => there.Point(new Vec3(p.Item1,
+            p.Item2, 0)) is var s
             ? FormattableString.Invariant($"Q{i},{s.X},{s.Y},{s.Z},{p.Item1},{p.Item2},0") : ""));
         _browser.Script<object?>($"const t = document.getElementById('points'); t.value = '{table}'; t.dispatchEvent(new Event('change', {{ bubbles: true }})); return null");
         _browser.Until(() => _browser.Find("#proposal").Text.Contains("4 points, RMS 0", StringComparison.Ordinal));
@@ -104,9 +170,10 @@ public sealed class SetOutTests : IAsyncLifetime
     private void Jump()
     {
         _browser.Go("/jobs/HW/setout");
+        Assert.Contains("its frame jumped", _browser.Find("main").Text, StringComparison.Ordinal);
         _browser.Driver.FindElement(By.LinkText("What changed")).Click();
         _browser.Until(() => _browser.Find("main").Text.Contains("The frame jumped by", StringComparison.Ordinal));
-        Assert.Contains("796 stayed", _browser.Find("main").Text, StringComparison.Ordinal);
+        Assert.Contains("795 stayed", _browser.Find("main").Text, StringComparison.Ordinal);
         Check("what changed");
         _browser.Driver.FindElement(By.XPath("//button[contains(text(), 'so that nothing moved')]")).Click();
         _browser.Until(() => _browser.Find("main").Text.Contains("It is taken back", StringComparison.Ordinal));
@@ -118,6 +185,7 @@ public sealed class SetOutTests : IAsyncLifetime
 
     private void Levels()
     {
+        _browser.Go("/jobs/HW/levels");
         _browser.Find("#l-name").SendKeys("Mezzanine");
         _browser.Find("#l-at").SendKeys("22'-0\"");
         _browser.Driver.FindElement(By.CssSelector("#level button")).Click();
@@ -141,20 +209,27 @@ public sealed class SetOutTests : IAsyncLifetime
     private void Choose(string id, string value) => _browser.Script<object?>(
         $"const s = document.getElementById('{id}'); s.value = '{value}'; s.dispatchEvent(new Event('change', {{ bubbles: true }})); return null");
 
-    private void Deliver(string name, Vec3 shift, double degrees)
+    private void Deliver(string name, Vec3 shift, double degrees, Func<string, string>? change = null, string party = "ARC",
+        string source = "Elsewhere")
     {
         using var demo = new MemoryStream();
-        HeronWharf.Models.Single(m => m.Party == "ARC").Write(demo);
+        HeronWharf.Models.Single(m => m.Party == party).Write(demo);
+        byte[] model = change is null ? demo.ToArray() : Encoding.Latin1.GetBytes(change(Encoding.Latin1.GetString(demo.ToArray())));
         var files = new Files();
-        var order = new HandoverOrder(Selection.All, HandoverFormat.Ifc, false, null) { Frame = new FrameChoice(FrameKind.Given, shift, degrees) };
-        var result = HandoverRunner.Run(order, [new HandoverSource("ARC", "ARC", ModelSnapshot.Open(demo.ToArray()))], "HW", "", files);
+        var order = new HandoverOrder(Selection.All, HandoverFormat.Ifc, false, null)
+        {
+            Frame = new FrameChoice(FrameKind.Given, shift,
+            degrees)
+        };
+        var result = HandoverRunner.Run(order, [new HandoverSource("ARC", "ARC", ModelSnapshot.Open(model))], "HW", "", files);
         string path = Path.Combine(_browser.Downloads, name);
         File.WriteAllBytes(path, files.Read(result.Files.Single().Name).ToArray());
         _browser.Go("/jobs/HW/receive");
         _browser.Find("#source").Clear();
-        _browser.Find("#source").SendKeys("Elsewhere");
+        _browser.Find("#source").SendKeys(source);
         _browser.Find("#files").SendKeys(path);
-        _browser.Until(() => _browser.Driver.FindElements(By.CssSelector("tr[data-state=Ready]")).Any(r => r.Text.Contains(name, StringComparison.Ordinal)), 90);
+        _browser.Until(() => _browser.Driver.FindElements(By.CssSelector("tr[data-state=Ready]")).Any(r => r.Text.Contains(name,
+            StringComparison.Ordinal)), 90);
     }
 
     private void Check(string page)

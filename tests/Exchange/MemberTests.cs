@@ -7,7 +7,7 @@ using SteadyLintel.Geometry;
 namespace SteadyLintel.Tests;
 
 /// <summary>Where the axes of members lie, against sections written by hand and formulas over rectangles.</summary>
-public sealed class MemberTests
+public sealed class MemberTests(DemoModels demo) : IClassFixture<DemoModels>
 {
     private const string Rectangle = "#60=IFCRECTANGLEPROFILEDEF(.AREA.,'R 200x300',$,0.2,0.3);";
 
@@ -146,6 +146,18 @@ public sealed class MemberTests
         var there = metres.In(frame).In(frame.Inverse());
         Assert.True((there.Start - metres.Start).Length < 1e-6 && Math.Abs(there.Top - metres.Top) < 1e-9);
         Assert.Equal(metres.AxisAt, metres.In(frame).AxisAt);
+    }
+
+    [Fact]
+    public void A_frame_that_stands_higher_disagrees_in_every_member_and_in_nothing_else()
+    {
+        var frame = MemberReader.ReadAll(demo.Snapshots["STR"]);
+        Assert.Equal(405, frame.Count);
+        Assert.Empty(MemberDisagreements.Find(frame, frame));
+        var higher = frame.Select(m => m.In(Frame.At(new Vec3(0, 0, 0.1)))).ToList();
+        var found = MemberDisagreements.Find(frame, higher);
+        Assert.Equal([(MemberDisagreements.Height, 405)], found.CountBy(d => d.Code).Select(c => (c.Key, c.Value)));
+        Assert.All(found, d => Assert.Equal(0.1, d.Amount, 6));
     }
 
     private static IEnumerable<(string, double)> Found(Member a, Member b) =>

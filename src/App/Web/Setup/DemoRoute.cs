@@ -22,12 +22,12 @@ internal sealed class DemoRoute(IServiceProvider services, ILogger<DemoRoute> lo
     private static readonly TimeSpan Look = TimeSpan.FromSeconds(1);
 
     /// <summary>What arrives first.</summary>
-    public static IEnumerable<DemoDelivery> First => HeronWharf.Deliveries.Select(d => d.Party == "SRV" ? d with
+    public static IEnumerable<DemoDelivery> First => HeronWharf.Deliveries.Select(d => (d.Party, d.Source) switch
     {
-        Write = s => Elsewhere(
-        d, ServicesFrame, s)
-    } : d)
-        .Append(HeronWharf.QuayWall);
+        ("SRV", _) => d with { Write = s => Elsewhere(d, ServicesFrame, s) },
+        ("STR", "Frame") => HeronWharf.FrameWithGrid,
+        _ => d,
+    }).Append(HeronWharf.QuayWall);
 
     // What follows, once the first is read: else it might become the first revision.
     private static IEnumerable<DemoDelivery> Next =>

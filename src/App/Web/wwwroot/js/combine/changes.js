@@ -1,5 +1,5 @@
 // What changed in a source since an older revision: added and changed elements of the newest in colours of their own, what was removed
-// from the older one beside them, all else pale.
+// from the older one beside them, all else by its edges.
 import { PALETTE } from './material.js';
 
 /**
@@ -41,6 +41,22 @@ export class Changes {
       columns.set(numbers, 3 * (past + n));
     }
     this.from = past;
+  }
+
+  /**
+   * The sources that take no part in the change.
+   * @param {string[]} names of all sources
+   */
+  others(names) { return names.filter((_, i) => i !== this.data.source && i !== this.past); }
+
+  /**
+   * Elements that changed, as many as are enough to look at them.
+   * @param {number[]} first the number of each source's first element
+   */
+  some(first) {
+    const { source, added, changed, removed } = this.data;
+    const now = [...added, ...changed].map((n) => first[source] + n), past = removed.map(([n]) => first[this.past] + n);
+    return [...now, ...past].slice(0, 100);
   }
 
   /**

@@ -1,6 +1,7 @@
 // The ladder at the left edge: a picture of the levels, and two grips that cut the building between two heights.
 import { writeHeight } from '../length.js';
 
+const INCH = 0.0254;
 const NS = 'http://www.w3.org/2000/svg';
 const TOP = 34, BOTTOM = 34;
 
@@ -42,8 +43,11 @@ export class LadderStrip {
     new ResizeObserver(() => this.draw()).observe(host);
   }
 
-  /** @param {number} z */
-  say(z) { return writeHeight(z, this.notation); }
+  /**
+   * A height; to the inch in feet and inches, for more there is no room.
+   * @param {number} z
+   */
+  say(z) { return writeHeight(this.notation === 'ft' ? Math.round(z / INCH) * INCH : z, this.notation); }
 
   /** True where both grips stand at the ends: nothing is cut. */
   get whole() { return this.cut[0] === this.low && this.cut[1] === this.high; }

@@ -136,7 +136,11 @@ function place(wanted) {
   ladder = new LadderStrip(byId('strip'), rungs, bottom, top, scene.notation, () => { follow(); remember(); });
   if (wanted.cut) { ladder.set(...wanted.cut); follow(); }
   if (wanted.camera) building.lookAs(wanted.camera);
-  else building.fit(building.boxes, USUAL.clone());
+  else {
+    const box = new THREE.Box3();
+    for (const element of changes?.some(elements.first) ?? []) box.union(building.boxOf(element));
+    building.fit(box.isEmpty() ? building.boxes : box.expandByScalar(4), USUAL.clone());
+  }
 }
 
 /** @type {[number, number] | null} */
@@ -166,6 +170,7 @@ document.addEventListener('keydown', (event) => {
 building.controls.addEventListener('change', remember);
 
 const wanted = fromAddress(location.hash.slice(1));
+if (changes && !location.hash) wanted.off.source = changes.others(scene.names.source);
 state.take(wanted);
 reading.textContent = 'Fetching the picture …';
 try {

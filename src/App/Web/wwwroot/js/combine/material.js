@@ -64,12 +64,18 @@ const vertex = /* glsl */`
   out vec3 tint;
   out vec3 world;
   flat out int number;
+  flat out float strength;
   void main() {
     ivec2 texel = ivec2(element % ${WIDTH}, element / ${WIDTH});
     vec4 state = texelFetch(states, texel, 0);
     vec2 heights = texelFetch(reach, texel, 0).rg;
     // An element beyond the cut is left out whole: a pixel's own height, guessed on a triangle seen edge-on, would leave dots of it.
     bool drawn = state.r > 0.5 && heights.y >= cut.x && heights.x <= cut.y;
+    int hue = int(state.b * 255.0 + 0.5);
+    #ifndef EDGES
+      // What did not change is drawn by its edges alone, or it would hide what did.
+      drawn = drawn && hue != ${PALETTE.rest};
+    #endif
     mat4 place = modelMatrix;
     #ifdef USE_INSTANCING
       place = place * instanceMatrix;
@@ -77,7 +83,8 @@ const vertex = /* glsl */`
     vec4 at = place * vec4(position, 1.0);
     world = at.xyz;
     number = element;
-    tint = state.g > 0.5 ? vec3(0.97, 0.86, 0.12) : palette[int(state.b * 255.0 + 0.5)];
+    strength = hue == ${PALETTE.rest} ? 0.13 : 1.0;
+    tint = state.g > 0.5 ? vec3(0.97, 0.86, 0.12) : palette[hue];
     gl_Position = drawn ? projectionMatrix * viewMatrix * at : vec4(2.0, 2.0, 2.0, 1.0);
   }`;
 
@@ -104,9 +111,10 @@ const shade = /* glsl */`
 const line = /* glsl */`
   in vec3 tint;
   in vec3 world;
+  flat in float strength;
   uniform vec2 cut;
   out vec4 colour;
-  void main() { ${cut} colour = vec4(tint * 0.38, 1.0); }`;
+  void main() { ${cut} colour = vec4(tint * 0.55, strength); }`;
 
 // Where and what: position in the view's metres, element number + 1.
 const identify = /* glsl */`
@@ -137,6 +145,8 @@ export function createMaterials(states, parties) {
   });
   // Faces stand back by a hair, so that the edges on them are seen whole.
   const shaded = make(shade, { polygonOffset: true, polygonOffsetFactor: 1, polygonOffsetUnits: 1 });
-  const instancedEdges = make(line, { defines: { USE_INSTANCING: '' } });
-  return { uniforms, shaded, identifying: make(identify), edges: make(line), instancedEdges };
+  const lines = { transparent: true, depthWrite: false };
+  const edges = make(line, { ...lines, defines: { EDGES: '' } });
+  const instancedEdges = make(line, { ...lines, defines: { EDGES: '', USE_INSTANCING: '' } });
+  return { uniforms, shaded, identifying: make(identify), edges, instancedEdges };
 }
