@@ -47,8 +47,7 @@ internal sealed class Structure
 
     private int Type(string keyword, string name, string kind) =>
         _b.Type(keyword, name, $"$,{kind}",
-            $"(#{_b.PropertySet(name, "HW_Steel", ("Grade", "IFCLABEL('S355')"), ("Coating", null), ("Design life", "IFCLABEL(
-                '50 years')"))})");
+            $"(#{_b.PropertySet(name, "HW_Steel", ("Grade", "IFCLABEL('S355')"), ("Coating", null), ("Design life", "IFCLABEL('50 years')"))})");
 
     // EN 10365 sections; dimensions in metres.
     private int Hea300() =>

@@ -1,0 +1,131 @@
+using System.Globalization;
+using SteadyLintel.Cad;
+using SteadyLintel.Demo;
+using SteadyLintel.Exchange;
+using SteadyLintel.Geometry;
+
+namespace SteadyLintel.Tests;
+
+/// <summary>What a unit of a drawing is, by each kind of evidence alone and against one another.</summary>
+public class ScaleTests
+{
+    [Fact]
+    public void One_known_length_gives_the_scale_and_its_last_place_the_error()
+    {
+        // 155.21 units are 15.521 m, known to half a millimetre.
+        var drawing = Sheet(new Line { Start = new(0, 0, 0), End = new(400, 0, 0) });
+        var best = ScaleReader.Read(drawing, [KnownLength.Read("10,20,165.21,20,15.521 m")]).Best!;
+        Assert.Equal((0.1, "known lengths"), (Math.Round(best.MetresPerUnit, 12), best.Evidence));
+        Assert.Equal(0.0005 / 15.521, best.Error, 12);
+        // Over 400 units, 40 m.
+        Assert.Equal(0.0005 / 15.521 * 40, best.PlusMinus, 9);
+    }
+
+    [Theory]
+    [InlineData("15.521 m", 15.521, 0.0005)]
+    [InlineData("15521", 15.521, 0.0005)]
+    [InlineData("15.521", 15.521, 0.0005)]
+    [InlineData("16'-2 3/4\"", 4.94665, 0.0254 / 8)]
+    [InlineData("12'", 3.6576, 0.3048 / 2)]
+    [InlineData("96 cm", 0.96, 0.005)]
+    public void A_length_is_typed_in_any_notation_and_known_to_half_its_last_place(string text, double metres, double uncertainty)
+    {
+        var known = KnownLength.Of(default, new Vec2(1, 0), text);
+        Assert.Equal((metres, uncertainty), (Math.Round(known.Metres, 9), Math.Round(known.Uncertainty, 9)));
+    }
+
+    // Least squares through zero, worked by hand: d = 100, 200, 300 and L = 10.02, 19.98, 30.01 give Σ L d / Σ d² = 14 001 / 140 000.
+    [Fact]
+    public void Several_known_lengths_are_fitted_with_a_residual_each()
+    {
+        var found = ScaleReader.Read(Sheet(), [Known(100, "10.02 m"), Known(200, "19.98 m"), Known(300, "30.01 m")]);
+        double scale = ((10.02 * 100) + (19.98 * 200) + (30.01 * 300)) / 140_000;
+        Assert.Equal(scale, found.Best!.MetresPerUnit, 12);
+        Assert.Equal([10.02 - (100 * scale), 19.98 - (200 * scale), 30.01 - (300 * scale)], found.Known.Select(k => Math.Round(k.Residual, 12)),
+            (a, b) => Math.Abs(a - b) < 1e-9);
+
+        static KnownLength Known(double units, string length) => KnownLength.Of(default, new Vec2(units, 0), length);
+    }
+
+    // Drawn at 1:100 on paper: a unit is a millimetre of paper, so 100 mm; the declared millimetre makes doors 9 mm wide.
+    [Fact]
+    public void Dimensions_give_the_scale_and_doors_speak_against_the_declared_unit()
+    {
+        var drawing = Sheet(Door(9), new Line { Start = new(0, 0, 0), End = new(480, 240, 0) });
+        drawing.Units = 4;
+        foreach (var (length, text) in new[] { (80.0, "8.00"), (240, "24.00"), (480.01, "48.00"), (33, "9.99") }) Measure(drawing, length, text);
+        var found = ScaleReader.Read(drawing);
+        Assert.Equal("dimensions", found.Best!.Evidence);
+        Assert.Equal(0.1, found.Best.MetresPerUnit, 5);
+        Assert.Contains("3 of its dimensions, read in metres; 1 say otherwise", found.Best.Detail, StringComparison.Ordinal);
+        Assert.Contains("1 door leaves would be 0.009 m wide", found.Candidates.Single(c => c.Evidence == "declared").Doubt, StringComparison.Ordinal);
+    }
+
+    [Theory]
+    [InlineData("8000", 80, 0.1)]
+    [InlineData("8000 mm", 80, 0.1)]
+    [InlineData("26'-3\"", 315, 0.0254)]
+    [InlineData("800 cm", 8, 1)]
+    public void Dimensions_are_read_in_the_unit_they_are_written_in(string text, double drawn, double metres)
+    {
+        var drawing = Sheet(new Line { Start = new(0, 0, 0), End = new(drawn * 6, drawn * 3, 0) });
+        for (int i = 0; i < 3; i++) Measure(drawing, drawn, text);
+        var best = ScaleReader.Read(drawing).Best!;
+        Assert.Equal(("dimensions", metres), (best.Evidence, Math.Round(best.MetresPerUnit, 4)));
+    }
+
+    [Fact]
+    public void A_scale_bar_is_numbers_as_far_apart_as_they_say_with_a_unit()
+    {
+        var drawing = Sheet(Word("0", 100), Word("5", 150), Word("10", 200), Word("20 m", 300), new Line { Start = new(0, 0, 0), End = new(900, 500, 0) });
+        var bar = ScaleReader.Read(drawing).Candidates.Single(c => c.Evidence == "scale bar");
+        Assert.Equal(0.1, bar.MetresPerUnit, 9);
+        // Tags of a grid stand in a row too, and say no length.
+        Assert.DoesNotContain(ScaleReader.Read(Sheet(Word("0", 0), Word("1", 8), Word("2", 16))).Candidates, c => c.Evidence == "scale bar");
+    }
+
+    [Theory]
+    [InlineData("Concourse 1:100", 0.1)]
+    [InlineData("Scale 1 : 50", 0.05)]
+    [InlineData("11:100", null)]
+    [InlineData("2021-11:12", null)]
+    public void A_scale_that_is_written_in_the_drawing_makes_a_unit_a_millimetre_of_paper(string text, double? metres) =>
+        Assert.Equal(metres, ScaleReader.Read(Sheet(Word(text, 0))).Candidates.FirstOrDefault(c => c.Evidence == "sheet")?.MetresPerUnit);
+
+    [Fact]
+    public void The_demo_says_the_same_by_dimensions_sheet_and_declaration()
+    {
+        using var stream = new MemoryStream();
+        HeronWharf.Drawings[0].Write(stream);
+        var found = ScaleReader.Read(CadFile.Read(stream.ToArray()).Drawing);
+        Assert.Equal(["dimensions", "sheet", "declared"], found.Candidates.Select(c => c.Evidence));
+        Assert.All(found.Candidates, c => Assert.Equal((0.001, null), (Math.Round(c.MetresPerUnit, 9), c.Doubt)));
+    }
+
+    [Theory]
+    [InlineData("1,2,3")]
+    [InlineData("0,0,1,1,many")]
+    [InlineData("0,0,0,0,5 m")]
+    [InlineData("0,0,1,0,-5 m")]
+    public void A_known_length_that_is_none_is_refused(string text) => Assert.Throws<OrderException>(() => KnownLength.Read(text));
+
+    private static Drawing Sheet(params Entity[] entities)
+    {
+        var drawing = Drawing.Create(CadVersion.AC1024);
+        drawing.Units = 0;
+        foreach (var entity in entities) drawing.Add(entity);
+        if (entities.OfType<ArcEntity>().FirstOrDefault() is { } arc) drawing.Add(new Line { Start = arc.Centre, End = arc.Centre + new Vec3(arc.Radius, 0, 0) });
+        return drawing;
+    }
+
+    private static ArcEntity Door(double width) => new() { Centre = new(50, 50, 0), Radius = width, Start = 0, End = Math.PI / 2 };
+
+    private static Text Word(string text, double x) => new() { Value = text, Height = 2.5, Insertion = new(x, 10, 0) };
+
+    private static void Measure(Drawing drawing, double length, string text)
+    {
+        var picture = drawing.AddBlock(string.Create(CultureInfo.InvariantCulture, $"*D{drawing.Blocks.Count}"));
+        drawing.Add(new MText { Value = text, Height = 2.5 }, picture);
+        drawing.Add(new Dimension(DimensionKind.Aligned) { Block = picture.Handle, Points = (new(0, 0, 0), new(length, 0, 0)), Measurement = length });
+    }
+}
