@@ -30,6 +30,18 @@ public static class HeronWharf
     public static DemoDelivery FrameWithGrid { get; } =
         new("STR", "Frame", "HW-STR-frame.ifc", s => Structure.WriteWithGrid(s, "2026-11-14T09:30:00"));
 
+    /// <summary>Plans of the concourse as three parties draw it, in paper scale, in inches and traced; part of the demo that <c>./start</c>
+    /// loads.</summary>
+    public static IReadOnlyList<DemoDelivery> Plans { get; } =
+    [
+        new("ARC", "Concourse plan", "HW-ARC-concourse.dwg", s => ConcoursePlan.Printed(s, 16)),
+        new("SRV", "Concourse ducts", "HW-SRV-concourse-ducts.dwg", ConcoursePlan.Ducts),
+        new("CIV", "Traced plan", "HW-CIV-traced.dwg", ConcoursePlan.Traced),
+    ];
+
+    /// <summary>The architect's plan again, a wall moved.</summary>
+    public static DemoDelivery PlanAgain { get; } = new("ARC", "Concourse plan", "HW-ARC-concourse-2.dwg", s => ConcoursePlan.Printed(s, 16.5));
+
     /// <summary>All deliveries.</summary>
     public static IEnumerable<DemoDelivery> Deliveries => Models.Concat(Drawings);
 }

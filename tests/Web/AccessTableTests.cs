@@ -46,10 +46,17 @@ public partial class AccessTableTests(DemoServer demo) : IClassFixture<DemoServe
         ["Compare Get Csv"] = "COR",
         ["Compare Get Json"] = "COR",
         ["Compare Post Jump"] = "C",
+        ["Desk Get"] = "CR",
+        ["Desk Get Snaps"] = "CR",
+        ["Desk Post Preview"] = "CR",
+        ["Desk Post Picture"] = "CR",
+        ["Desk Post Accept"] = "C",
+        ["Desk Post TakeBack"] = "C",
         ["Members Get"] = "COR",
         ["Members Get Csv"] = "COR",
         ["Combine Get"] = "COR",
         ["Combine Get Changes"] = "COR",
+        ["Combine Get Sheet"] = "COR",
         ["Combine Get Scene"] = "COR",
         ["Combine Get Elements"] = "COR",
         ["Combine Get Chunk"] = "COR",
@@ -115,6 +122,7 @@ public partial class AccessTableTests(DemoServer demo) : IClassFixture<DemoServe
             "\"hash\":\"([0-9a-f]{64})\"").Groups[1].Value;
         string party = await coordinator.PartyAsync("ARC");
         string source = Regex.Match(await coordinator.GetAsync("/jobs/HW/setout"), "/setout/([0-9a-f-]{36})").Groups[1].Value;
+        string desk = Regex.Match(await coordinator.GetAsync("/jobs/HW/setout"), "/desk/([0-9a-f-]{36})").Groups[1].Value;
         (await coordinator.FormAsync("/jobs/HW/handover", "New")).EnsureSuccessStatusCode();
         var wrong = new List<string>();
         foreach (var (letter, who) in People)
@@ -130,6 +138,7 @@ public partial class AccessTableTests(DemoServer demo) : IClassFixture<DemoServe
                     "Delivery" => $"/deliveries/{delivery}",
                     "Order" => "/handover/1",
                     "SetOutSource" => $"/setout/{source}",
+                    "Desk" => $"/desk/{desk}",
                     "Compare" => $"/compare/{source}",
                     var name => "/" + name.ToLowerInvariant(),
                 };

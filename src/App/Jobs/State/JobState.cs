@@ -83,7 +83,7 @@ public sealed class JobState
                 SetOut = r.Latest is null ? null : frames.Of(r.Source.Id, r.Latest.Number),
             }));
         var drawings = SourceState.ToldApart(rows.Where(r => r.Drawing is not null)
-            .Select(r => new SourceState(r.Source, r.Drawing, r.Underway)));
+            .Select(r => new SourceState(r.Source, r.Drawing, r.Underway) { SetOut = frames.Of(r.Source.Id, r.Drawing!.Number) }));
         var ids = sources.Where(s => s.Latest is not null).Select(s => s.Latest!.Id).ToList();
         var number = sources.Select((s, n) => (s, n)).Where(p => p.s.Latest is not null).ToDictionary(p => p.s.Latest!.Id, p => p.n);
         var levels = await db.Levels.AsNoTracking().Where(l => ids.Contains(l.RevisionId)).ToListAsync(cancel);

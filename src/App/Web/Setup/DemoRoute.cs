@@ -27,7 +27,7 @@ internal sealed class DemoRoute(IServiceProvider services, ILogger<DemoRoute> lo
         ("SRV", _) => d with { Write = s => Elsewhere(d, ServicesFrame, s) },
         ("STR", "Frame") => HeronWharf.FrameWithGrid,
         _ => d,
-    }).Append(HeronWharf.QuayWall);
+    }).Append(HeronWharf.QuayWall).Concat(HeronWharf.Plans);
 
     // What follows, once the first is read: else it might become the first revision.
     private static IEnumerable<DemoDelivery> Next =>
@@ -44,6 +44,34 @@ internal sealed class DemoRoute(IServiceProvider services, ILogger<DemoRoute> lo
             while (!await IsDueAsync(demo, stoppingToken)) await Task.Delay(Look, stoppingToken);
             await SendAsync(demo, stoppingToken);
         }
+
+        while (!await PlacedAsync(stoppingToken)) await Task.Delay(Look, stoppingToken);
+        await SendAsync(HeronWharf.PlanAgain, stoppingToken);
+    }
+
+    // The architect's plan is scaled, prepared and placed; its next revision runs through the same steps.
+    private async Task<bool> PlacedAsync(CancellationToken cancel)
+    {
+        var plan = HeronWharf.Plans[0];
+        if (!await IsDueAsync(plan, cancel)) return false;
+        await using var scope = services.CreateAsyncScope();
+        var db = scope.ServiceProvider.GetRequiredService<LintelDb>();
+        var source = await db.Sources.Include(s => s.Party).FirstAsync(s => s.Name == plan.Source && s.Party.Code == plan.Party
+            && db.Jobs.Any(j => j.Id == s.JobId && j.Code == "HW"), cancel);
+        var state = await JobState.LoadAsync(db, source.JobId, cancel);
+        if (state.Schedule.Rungs.FirstOrDefault(r => r.Name == "Concourse")?.Level is not { } level) return false;
+        if (await db.SettingOuts.AnyAsync(s => s.SourceId == source.Id, cancel)) return true;
+        var by = await db.Memberships.Where(m => m.JobId == source.JobId && m.Role == MemberRole.Coordinator).Select(m => m.UserId).FirstAsync(cancel);
+        await scope.ServiceProvider.GetRequiredService<SettingOuts>().AcceptAsync(source, source.JobId, new SettingOutDocument
+        {
+            Scale = 0.1,
+            ScaleEvidence = "dimensions",
+            Shift = [-6, -8, 0],
+            Level = level,
+            Why = "Its dimensions say that a unit is a tenth of a metre; its corner is A/1.",
+            Steps = [new PreparationStep { Do = "window", Corners = [[10, 10], [570, 350]] }, new PreparationStep { Do = "drop", Layers = ["A-TTLB", "A-DIMS"] }],
+        }, 1, new Actor(by, ""), cancel);
+        return true;
     }
 
     private async Task<bool> IsDueAsync(DemoDelivery demo, CancellationToken cancel)

@@ -24,6 +24,9 @@ public static partial class Say
     /// <summary>A length in the reader's notation: <c>4.964 m</c>, <c>16'-2 3/4"</c>.</summary>
     public static string Length(double metres) => LengthText.Write(metres, ReaderUnit.Notation);
 
+    /// <summary>A small length, or that of a drawing's unit: <c>100.005 mm</c>, whatever the reader's notation.</summary>
+    public static string Millimetres(double metres) => (metres * 1000).ToString("0.###", CultureInfo.InvariantCulture) + " mm";
+
     /// <summary>What a setting-out rests on, in words.</summary>
     public static string Evidence(EvidenceKind kind) => kind switch
     {

@@ -195,8 +195,7 @@ public sealed class PlanPicture
             case RoundEntity round when Arc(stroke, round, at):
                 break;
             default:
-                Line(stroke, Points(entity).Select(at.Apply), entity is Face3D or LightPolyline { Closed: true }
-                    || entity is Polyline { Flags: var flags } && (flags & 1) != 0);
+                Line(stroke, EntityPoints.Of(entity).Select(at.Apply), EntityPoints.IsClosed(entity));
                 break;
         }
     }
@@ -208,47 +207,6 @@ public sealed class PlanPicture
             foreach (var part in block.Entities)
                 if (part is not AttributeDefinition) Add(part, place.Within(at), layer, colour, depth + 1);
         foreach (var attribute in insert.Attributes.Where(a => (a.Flags & 1) == 0)) Add(attribute, at, layer, colour, depth);
-    }
-
-    private static IEnumerable<Vec3> Points(Entity entity)
-    {
-        switch (entity)
-        {
-            case Line e: return [e.Start, e.End];
-            case Circle e: return Round(e.Centre, e.Radius, e.Normal, 0, 2 * Math.PI);
-            case ArcEntity e: return Round(e.Centre, e.Radius, e.Normal, e.Start, e.End);
-            case Ellipse e: return CurvePoints.Arc(e.Centre, e.Axis, e.Normal.Unit().Cross(e.Axis) * e.Ratio, e.Start, e.End);
-            case LightPolyline e:
-                return CurvePoints.Bulged([.. e.Vertices.Select(v => (v.Point, v.Bulge))], e.Closed)
-                .Select(p => ObjectCoordinates.ToWorld(new Vec3(p.X, p.Y, e.Elevation), e.Normal));
-            case Polyline { Kind: PolylineKind.Flat } e:
-                return CurvePoints.Bulged([.. e.Vertices.Select(v => (v.Location.XY, v.Bulge))],
-                (e.Flags & 1) != 0).Select(p => ObjectCoordinates.ToWorld(new Vec3(p.X, p.Y, e.Elevation), e.Normal));
-            case Polyline e: return e.Vertices.Select(v => v.Location);
-            case Spline e: return CurvePoints.Spline(e);
-            case Face3D e: return e.Corners;
-            case Leader e: return e.Points;
-            case MultiLine e: return e.Vertices.Select(v => v.Point);
-            case Underlay e: return e.Outline() is { Count: > 0 } corners ? [.. corners, corners[0]] : [];
-            case Image e:
-                return [e.Corner, e.Corner + (e.Pixel.Along * e.Size.X),
-                e.Corner + (e.Pixel.Along * e.Size.X) + (e.Pixel.Up * e.Size.Y), e.Corner + (e.Pixel.Up * e.Size.Y), e.Corner];
-            case Viewport e: return Corners(e);
-            default: return [];
-        }
-    }
-
-    private static Vec3[] Corners(Viewport e)
-    {
-        double w = e.Size.Width / 2, h = e.Size.Height / 2;
-        return [e.Centre + new Vec3(-w, -h, 0), e.Centre + new Vec3(w, -h, 0), e.Centre + new Vec3(w, h, 0), e.Centre + new Vec3(-w, h, 0),
-            e.Centre + new Vec3(-w, -h, 0)];
-    }
-
-    private static IEnumerable<Vec3> Round(Vec3 centre, double radius, Vec3 normal, double from, double to)
-    {
-        var (x, y, _) = ObjectCoordinates.Axes(normal);
-        return CurvePoints.Arc(ObjectCoordinates.ToWorld(centre, normal), x * radius, y * radius, from, to);
     }
 
     // Areas are filled lightly, so that what is written on them can be read; patterns with their lines.

@@ -80,6 +80,20 @@ public sealed record SettingOutDocument
     /// <summary>The control points, intersections of grids or levels that it was fitted to.</summary>
     public IReadOnlyList<KeptPoint> Points { get; init; } = [];
 
+    /// <summary>Of a drawing: the job's storey it lies at, by its number in the level schedule; its height is the level's then. Null where it
+    /// lies as high as the shift says.</summary>
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
+    public int? Level { get; init; }
+
+    /// <summary>Of a drawing: what the scale rests on, in words. Its source's frame is in drawing units, so the scale is metres in a
+    /// unit.</summary>
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
+    public string? ScaleEvidence { get; init; }
+
+    /// <summary>Of a drawing: how it is prepared, run again on each revision.</summary>
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
+    public IReadOnlyList<PreparationStep>? Steps { get; init; }
+
     /// <summary>The setting-out that moves nothing.</summary>
     public static SettingOutDocument Identity { get; } = new() { Evidence = EvidenceKind.Reference };
 

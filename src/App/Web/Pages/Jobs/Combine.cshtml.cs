@@ -1,6 +1,7 @@
 using SteadyLintel.Jobs;
 using System.Buffers.Binary;
 using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.RateLimiting;
 using Microsoft.EntityFrameworkCore;
 using SteadyLintel.Exchange;
 using SteadyLintel.Store;
@@ -88,6 +89,7 @@ public sealed class CombineModel(LintelDb db, JobAccess access) : JobPage(db, ac
             }),
             names = new { source = index.Sources, storey = index.RungNames, @class = index.Classes, layer = index.Layers },
             notation = ReaderUnit.Word,
+            sheets = await SheetsAsync(state, index),
             spaces = index.Class("IfcSpace"),
         });
     }
@@ -156,6 +158,28 @@ public sealed class CombineModel(LintelDb db, JobAccess access) : JobPage(db, ac
         return File(bytes, "application/octet-stream");
     }
 
+    /// <summary>The lines of a placed drawing, prepared, in the job's frame (<see cref="SheetLines"/>).</summary>
+    /// <param name="sheet">The acceptance that placed it.</param>
+    /// <param name="revision">The revision that is drawn.</param>
+    [EnableRateLimiting(Security.ComputingLimit)]
+    public async Task<IActionResult> OnGetSheetAsync(Guid sheet, Guid revision)
+    {
+        var cancel = HttpContext.RequestAborted;
+        var state = await JobState.LoadAsync(Db, Job.Id, cancel);
+        var drawing = state.Drawings.FirstOrDefault(d => d.Latest?.Id == revision);
+        var row = await Db.SettingOuts.AsNoTracking().FirstOrDefaultAsync(s => s.Id == sheet && s.TakenBackAt == null, cancel);
+        if (drawing is null || row?.SourceId != drawing.Source.Id) return NotFound();
+        var document = SettingOutDocument.Read(row.Document);
+        var blob = await Db.Deliveries.Where(d => d.Id == revision).Select(d => d.BlobId).FirstAsync(cancel);
+        var read = await SheetDesk.ReadAsync(Db, blob, cancel);
+        byte[] lines = await Task.Run(() =>
+        {
+            DrawingPreparation.Run(read, new PreparationDocument { Steps = document.Steps ?? [] }, cancel);
+            return SheetLines.Of(read, SheetDesk.FrameOf(document, state.Schedule));
+        }, cancel);
+        return File(lines, "application/octet-stream");
+    }
+
     /// <summary>A chunk's content; its address never changes meaning, so it may be kept for ever.</summary>
     public async Task<IActionResult> OnGetChunkAsync(string hash)
     {
@@ -182,6 +206,23 @@ public sealed class CombineModel(LintelDb db, JobAccess access) : JobPage(db, ac
         var frames = await SourceFrames.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
         var frame = frames.FrameOf(delivery.SourceId, delivery.Revision!.Number);
         return Partial("_Slip", new SlipModel(delivery, row, IntakeStore.Unpack(row.Facts), above, frame));
+    }
+
+    // The drawings that are placed, with the storey that each is shown with.
+    private async Task<List<object>> SheetsAsync(JobState state, ViewIndex index)
+    {
+        var placed = state.Drawings.Where(d => d.SetOut is not null).ToList();
+        var ids = placed.ConvertAll(d => d.Source.Id);
+        var rows = await Db.SettingOuts.AsNoTracking().Where(s => ids.Contains(s.SourceId) && s.TakenBackAt == null)
+            .OrderByDescending(s => s.AcceptedAt).Select(s => new { s.Id, s.SourceId, s.FromRevision }).ToListAsync(HttpContext.RequestAborted);
+        return placed.ConvertAll(d => (object)new
+        {
+            id = rows.First(r => r.SourceId == d.Source.Id && r.FromRevision <= d.Latest!.Number).Id,
+            revision = d.Latest!.Id,
+            label = d.Label,
+            storey = state.Schedule.Rungs.ToList().FindIndex(r => d.SetOut!.Level is not null && r.Level == d.SetOut.Level) is >= 0 and var rung
+                ? rung : index.RungNames.Count - 1,
+        });
     }
 
     private async Task<List<(SourceState Source, double Metres)>> FarAsync(JobState state)

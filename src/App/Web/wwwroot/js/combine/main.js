@@ -6,6 +6,7 @@ import { ElementNumbers } from './element-numbers.js';
 import { LadderStrip } from './ladder.js';
 import { Measure } from './measure.js';
 import { Building } from './scene.js';
+import { Sheets } from './sheets.js';
 import { ADDRESS_ELEMENTS, ViewState, fromAddress, toAddress } from './view-state.js';
 
 const canvas = /** @type {HTMLCanvasElement} */ (byId('canvas'));
@@ -20,6 +21,7 @@ const building = new Building(canvas, scene, elements);
 const measure = new Measure(building, reading, scene.notation);
 /** The usual side. */
 const USUAL = new THREE.Vector3(0.62, -0.95, 0.62).normalize();
+const sheets = new Sheets(building, scene.sheets);
 /** @type {LadderStrip | undefined} */
 let ladder;
 
@@ -38,6 +40,7 @@ async function fetchChanges() {
 function apply() {
   state.each(building.columns, (element, shown) => building.states.show(element, shown && !changes?.leavesOut(element)));
   building.states.changed();
+  sheets.apply((storey) => !state.isOff('storey', storey));
   if (!state.isOff('class', scene.spaces)) building.loadSpaces(base);
   for (const control of /** @type {NodeListOf<HTMLElement>} */ (document.querySelectorAll('[data-filter]'))) {
     const shown = !state.isOff(kindOf(control.dataset.filter), Number(control.dataset.value));
@@ -93,7 +96,9 @@ function reveal(element) {
 
 // The picture follows the ladder's cut.
 function follow() {
-  if (ladder) building.setCut(ladder.cut[0] - building.offset[2], ladder.cut[1] - building.offset[2]);
+  if (!ladder) return;
+  building.setCut(ladder.cut[0] - building.offset[2], ladder.cut[1] - building.offset[2]);
+  sheets.cut(ladder.cut);
 }
 
 /** @type {Record<string, () => void>} */
@@ -155,7 +160,8 @@ canvas.addEventListener('click', (event) => {
 view.addEventListener('click', (event) => {
   const control = /** @type {HTMLElement} */ (event.target).closest('button, input');
   if (!(control instanceof HTMLElement)) return;
-  const { filter, value, act, all, none } = control.dataset;
+  const { filter, value, act, all, none, sheet } = control.dataset;
+  if (sheet) { sheets.toggle(sheet, /** @type {HTMLInputElement} */ (control).checked); apply(); return; }
   if (filter) state.toggle(kindOf(filter), Number(value));
   else if (all) state.all(kindOf(all));
   else if (none) state.none(kindOf(none));
@@ -184,6 +190,7 @@ try {
     if (wanted.camera) building.lookAs(wanted.camera);
     else building.fit(building.boxes, USUAL.clone());
   }, wanted.camera?.at[2] ?? null);
+  await sheets.load(base);
   changes?.paint(building);
   if (looked) wanted.camera = building.cameraDocument();
   const picked = state.picked;

@@ -21,6 +21,7 @@ const PARALLEL = 6, SHOWN = [6, 24, 96, 384];
  * @property {ChunkData[]} chunks
  * @property {Record<import('./view-state.js').Kind, string[]>} names
  * @property {import('../length.js').Notation} notation how the reader wants lengths
+ * @property {import('./sheets.js').SheetData[]} sheets drawings that are placed
  * @property {number} spaces the number of the class of rooms
  */
 

@@ -1,0 +1,236 @@
+using System.Globalization;
+using System.Runtime.InteropServices;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.RateLimiting;
+using Microsoft.EntityFrameworkCore;
+using SteadyLintel.Cad;
+using SteadyLintel.Exchange;
+using SteadyLintel.Geometry;
+using SteadyLintel.Jobs;
+using SteadyLintel.Store;
+
+namespace SteadyLintel.Web.Pages.Jobs;
+
+/// <summary>The drawing desk: a drawing is scaled with evidence, prepared by steps, and placed at a level.</summary>
+[EnableRateLimiting(Security.ComputingLimit)]
+public sealed class DeskModel(LintelDb db, JobAccess access, SettingOuts settings) : JobPage(db, access)
+{
+    private const int MostSnaps = 100_000;
+
+    /// <summary>How it is placed.</summary>
+    public static readonly IReadOnlyList<(string Word, string Name)> Ways =
+        [("origin", "origin to origin"), ("grids", "grid tags"), ("points", "pairs of points"), ("typed", "typed")];
+
+    /// <summary>The source.</summary>
+    public SourceState Source { get; private set; } = null!;
+
+    /// <summary>The job as it stands.</summary>
+    public JobState State { get; private set; } = null!;
+
+    /// <summary>What the form says.</summary>
+    [BindProperty]
+    public DeskForm Form { get; set; } = new();
+
+    /// <summary>The evidence for the scale.</summary>
+    public ScaleFindings Scale { get; private set; } = new("", [], []);
+
+    /// <summary>What each step does on the newest revision.</summary>
+    public IReadOnlyList<StepResult> Results { get; private set; } = [];
+
+    /// <summary>Entities of model space: as they came, and what is left.</summary>
+    public (int Came, int Left) Count { get; private set; }
+
+    /// <summary>Where it would lie.</summary>
+    public SheetPlacing? Placing { get; private set; }
+
+    /// <summary>The layers of what is left, with how many entities are on each.</summary>
+    public IReadOnlyList<(string Name, int Count)> Layers { get; private set; } = [];
+
+    /// <summary>The entity that is picked, in words; null for none.</summary>
+    public string? PickedEntity { get; private set; }
+
+    /// <summary>Its text where it is one.</summary>
+    public string? PickedText { get; private set; }
+
+    /// <summary>What was accepted, the newest first.</summary>
+    public IReadOnlyList<(SettingOutRow Row, SettingOutDocument Document, string By)> History { get; private set; } = [];
+
+    /// <summary>The models it can be placed on.</summary>
+    public IReadOnlyList<SourceState> Models => [.. State.Sources.Where(s => s.Latest is not null)];
+
+    /// <summary>Whether the person may accept.</summary>
+    public bool MayAccept => IsCoordinator && Job.ArchivedAt is null;
+
+    /// <summary>Metres in a unit as chosen; null where nothing says so.</summary>
+    public double? Metres => double.TryParse(Form.Scale, NumberStyles.Float, CultureInfo.InvariantCulture, out double m)
+        && m is > 1e-6 and < 1e6 ? m : Scale.Best?.MetresPerUnit;
+
+    /// <summary>Shows the desk with what holds.</summary>
+    public async Task<IActionResult> OnGetAsync(Guid source)
+    {
+        if (!await FindAsync(source)) return NotFound();
+        if (Source.SetOut is { } held) Form = DeskForm.Of(held);
+        await WorkAsync();
+        return Page();
+    }
+
+    /// <summary>Shows what the form would do.</summary>
+    public async Task<IActionResult> OnPostPreviewAsync(Guid source)
+    {
+        if (!await FindAsync(source)) return NotFound();
+        await WorkAsync();
+        ModelState.Clear();
+        return Partial("_Desk", this);
+    }
+
+    /// <summary>The drawing as it would be prepared, from above.</summary>
+    public async Task<IActionResult> OnPostPictureAsync(Guid source)
+    {
+        if (!await FindAsync(source)) return NotFound();
+        var drawing = await ReadAsync();
+        if (TrySteps() is { } steps) DrawingPreparation.Run(drawing, steps, HttpContext.RequestAborted);
+        return await Task.Run(() => PlanPicture.Of(drawing)) is { } svg ? Content(svg, "image/svg+xml") : NotFound();
+    }
+
+    /// <summary>Points that a pick is caught by: x and y of ends, middles and centres, in the drawing's units.</summary>
+    public async Task<IActionResult> OnGetSnapsAsync(Guid source)
+    {
+        if (!await FindAsync(source)) return NotFound();
+        double[] points = [.. SnapPoints.Of(await ReadAsync(), MostSnaps).SelectMany(p => new[] { p.X, p.Y })];
+        return File(MemoryMarshal.AsBytes<double>(points).ToArray(), "application/octet-stream");
+    }
+
+    /// <summary>Accepts scale, steps and place.</summary>
+    public async Task<IActionResult> OnPostAcceptAsync(Guid source)
+    {
+        if (!await FindAsync(source)) return NotFound();
+        if (!MayAccept) return StatusCode(403);
+        await WorkAsync();
+        return await TryAsync(async () =>
+        {
+            if (Problem is not null) throw new RefusedException(RefusalKind.Wrong, Problem);
+            if (Placing is null) throw new RefusedException(RefusalKind.Wrong, "Nothing says how long a unit is: measure one known length first.");
+            await settings.AcceptAsync(Source.Source, Job.Id, Placing.Document with
+            {
+                Level = Form.Level,
+                Why = Form.Why ?? "",
+                Steps = TrySteps()!.Steps is { Count: > 0 } steps ? steps : null,
+                ScaleEvidence = Scale.Candidates.FirstOrDefault(c => Math.Abs((c.MetresPerUnit / Metres!.Value) - 1) < 1e-9)?.Evidence ?? "typed",
+            }, Source.Latest!.Number, Actor, HttpContext.RequestAborted);
+        }, $"{Source.Label} is scaled, prepared and placed; its next revision runs through the same steps.", () => Task.CompletedTask,
+            $"/jobs/{Job.Code}/desk/{source}");
+    }
+
+    /// <summary>Takes an acceptance back.</summary>
+    public async Task<IActionResult> OnPostTakeBackAsync(Guid source, Guid id)
+    {
+        if (!await FindAsync(source)) return NotFound();
+        if (!MayAccept) return StatusCode(403);
+        return await TryAsync(() => settings.TakeBackAsync(Source.Source, Job.Id, id, Actor, HttpContext.RequestAborted),
+            "Taken back; what held before holds again.", WorkAsync, $"/jobs/{Job.Code}/desk/{source}");
+    }
+
+    private async Task<bool> FindAsync(Guid id)
+    {
+        var cancel = HttpContext.RequestAborted;
+        State = await JobState.LoadAsync(Db, Job.Id, cancel);
+        if (State.Drawings.FirstOrDefault(s => s.Source.Id == id) is not { Latest: not null } source || !MaySeeFiles(source.Source.PartyId)) return false;
+        Source = source;
+        var rows = await Db.SettingOuts.AsNoTracking().Where(s => s.SourceId == id).OrderByDescending(s => s.AcceptedAt)
+            .GroupJoin(Db.Users, s => s.AcceptedBy, u => u.Id, (s, u) => new { Row = s, Users = u })
+            .SelectMany(x => x.Users.DefaultIfEmpty(), (x, u) => new { x.Row, By = u == null ? "" : u.DisplayName }).ToListAsync(cancel);
+        History = [.. rows.Select(r => (r.Row, SettingOutDocument.Read(r.Row.Document), r.By))];
+        return true;
+    }
+
+    private async Task<Drawing> ReadAsync()
+    {
+        var blob = await Db.Deliveries.Where(d => d.Id == Source.Latest!.Id).Select(d => d.BlobId).FirstAsync(HttpContext.RequestAborted);
+        return await SheetDesk.ReadAsync(Db, blob, HttpContext.RequestAborted);
+    }
+
+    // The steps with what the pressed button does to them; a step that makes no sense becomes a sentence, and the list stays.
+    private PreparationDocument? TrySteps()
+    {
+        try
+        {
+            return PreparationDocument.Read(Form.Steps);
+        }
+        catch (OrderException e)
+        {
+            Problem = e.Message;
+            return null;
+        }
+    }
+
+    private async Task WorkAsync()
+    {
+        var cancel = HttpContext.RequestAborted;
+        try
+        {
+            Form = Form.Acted();
+        }
+        catch (OrderException e)
+        {
+            Problem = e.Message;
+            Form = Form with { Act = null };
+        }
+
+        var drawing = await ReadAsync();
+        var known = new List<KnownLength>();
+        try
+        {
+            known.AddRange((Form.Known ?? "").Split('\n', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries).Select(KnownLength.Read));
+        }
+        catch (OrderException e)
+        {
+            Problem = e.Message;
+        }
+
+        Scale = await Task.Run(() => ScaleReader.Read(drawing, known), cancel);
+        int came = drawing.Model.Entities.Count;
+        if (TrySteps() is { } steps) Results = (await Task.Run(() => DrawingPreparation.Run(drawing, steps, cancel), cancel)).Steps;
+        Count = (came, drawing.Model.Entities.Count);
+        Layers = [.. drawing.Model.Entities.CountBy(e => drawing.LayerName(e.Layer)).OrderByDescending(l => l.Value).Select(l => (l.Key, l.Value))];
+        Pick(drawing);
+        if (Metres is { } metres) await PlaceAsync(drawing, metres, cancel);
+    }
+
+    private void Pick(Drawing drawing)
+    {
+        if (Form.At is [var x, var y] && Form.Act == "pick")
+            Form = Form with { Picked = SnapPoints.Nearest(drawing, new Vec2(x, y))?.Handle.Value.ToString("X", CultureInfo.InvariantCulture) };
+        if (drawing.Model.Entities.FirstOrDefault(e => e.Handle.Value.ToString("X", CultureInfo.InvariantCulture) == Form.Picked) is not { } entity) return;
+        PickedEntity = $"{entity.Type} {Form.Picked} on {drawing.LayerName(entity.Layer)}";
+        PickedText = entity switch { TextEntity t => t.Value, MText t => t.Value, _ => null };
+    }
+
+    private async Task PlaceAsync(Drawing drawing, double metres, CancellationToken cancel)
+    {
+        try
+        {
+            Placing = Form.Way switch
+            {
+                "grids" => SheetPlacing.ByGrids(metres, DrawingGrids.Of(drawing, metres), await AxesAsync(cancel)),
+                "points" => SheetPlacing.ByPoints(metres, Form.Pairs()),
+                "typed" => SheetPlacing.Typed(metres, new Vec2(Length(Form.X), Length(Form.Y)), Form.Degrees()),
+                _ => SheetPlacing.Typed(metres, default, 0),
+            };
+        }
+        catch (Exception e) when (e is FormatException or OrderException)
+        {
+            Problem = e.Message;
+        }
+
+        double Length(string? text) => string.IsNullOrWhiteSpace(text) ? 0 : LengthText.Read(text, ReaderUnit.Notation);
+    }
+
+    // The axes of the chosen model, else of the first that has some.
+    private async Task<IReadOnlyList<PlanAxis>> AxesAsync(CancellationToken cancel)
+    {
+        var facts = await SetOutModel.LoadFactsAsync(Db, State, cancel);
+        var on = Models.Where(m => facts.TryGetValue(m.Source.Id, out var f) && f.Axes.Count > 1)
+            .OrderByDescending(m => m.Source.Id == Form.On).ThenByDescending(m => m.SetOut is not null).FirstOrDefault();
+        return on is null ? [] : [.. facts[on.Source.Id].Axes.Select(a => a.In(on.Frame))];
+    }
+}

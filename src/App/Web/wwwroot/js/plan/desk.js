@@ -1,0 +1,162 @@
+// The drawing desk: points are picked in the picture, each caught by the nearest end, middle or centre; what they become is a field of the
+// form, and the server says what it does.
+import { writeLength } from '../length.js';
+import { byId } from '../page.js';
+import { PlanView } from './plan-view.js';
+import { scaleOf } from './sheet.js';
+
+const REACH = 12, NS = 'http://www.w3.org/2000/svg';
+const form = /** @type {HTMLFormElement} */ (byId('desk-form')), paper = byId('paper'), reading = byId('desk-reading');
+const root = form.dataset.root ?? '', notation = /** @type {import('../length.js').Notation} */ (form.dataset.notation);
+const plan = new PlanView(paper, () => {});
+/** @type {Float64Array} */
+let snaps = new Float64Array();
+/** @type {[number, number][]} */
+let picked = [];
+let tool = '', steps = '';
+
+/** How many points each tool takes, and what it asks for. @type {Record<string, [number, string]>} */
+const TOOLS = {
+  window: [2, 'Pick two opposite corners of the window.'], origin: [1, 'Pick the point that becomes the origin.'],
+  known: [2, 'Pick both ends of a length that you know, the longest there is.'], pair: [1, 'Pick a point whose place in the job you know.'],
+  pick: [1, 'Pick what is to be changed.'], measure: [2, 'Pick two points.'],
+};
+
+/** @param {string} id */
+const field = (id) => /** @type {HTMLInputElement} */ (byId(id));
+
+/** @param {string} act */
+function send(act) {
+  field('act').value = act;
+  field('picks').value = picked.flat().join(',');
+  byId('desk').dispatchEvent(new Event('refresh'));
+}
+
+/** @type {Record<string, () => void>} */
+const DONE = {
+  window: () => send('window'), origin: () => send('origin'), pick: () => send('pick'),
+  known: () => add('known', `${numbers(picked.flat())}, `, 'Type its true length behind the points.'),
+  pair: () => { field('way').value = 'points'; later(); },
+  measure: () => measured(),
+};
+
+/** @param {number[]} list */
+const numbers = (list) => list.map((v) => Number(v.toPrecision(12))).join(',');
+
+/**
+ * Adds a line to a table and waits for the rest of it to be typed.
+ * @param {string} id
+ * @param {string} line
+ * @param {string} say
+ */
+function add(id, line, say) {
+  const table = field(id);
+  table.value = (table.value.trim() ? `${table.value.trim()}\n` : '') + line;
+  table.focus();
+  reading.textContent = say;
+}
+
+// The field for pairs is there once the form has been asked for it.
+function later() {
+  const line = `${numbers(picked.flat())}, `;
+  if (document.getElementById('points')) { add('points', line, 'Type where it lies in the job: x, y.'); return; }
+  document.body.addEventListener('htmx:afterSettle', () => add('points', line, 'Type where it lies in the job: x, y.'), { once: true });
+  byId('desk').dispatchEvent(new Event('refresh'));
+}
+
+function measured() {
+  const [[ax, ay], [bx, by]] = picked, drawn = Math.hypot(bx - ax, by - ay), metres = Number(byId('desk').dataset.metres);
+  reading.textContent = metres ? `${writeLength(drawn * metres, notation)}, drawn ${drawn.toFixed(3)}` : `drawn ${drawn.toFixed(3)}; no scale yet`;
+}
+
+/**
+ * The nearest point that catches, else the place itself.
+ * @param {[number, number]} at
+ * @returns {[number, number]}
+ */
+function caught(at) {
+  const reach = REACH / scaleOf(plan.view, paper);
+  let best = reach, found = at;
+  for (let i = 0; i < snaps.length; i += 2) {
+    const off = Math.hypot(snaps[i] - at[0], snaps[i + 1] - at[1]);
+    if (off < best) { best = off; found = [snaps[i], snaps[i + 1]]; }
+  }
+  return found;
+}
+
+/** @type {[number, number] | null} */
+let down = null;
+paper.addEventListener('pointerdown', (event) => { down = [event.clientX, event.clientY]; });
+paper.addEventListener('click', (event) => {
+  if (!tool || !plan.ready || (down && Math.hypot(event.clientX - down[0], event.clientY - down[1]) > 4)) return;
+  const [count] = TOOLS[tool], at = plan.pointOf(event);
+  if (picked.length >= count) picked = [];
+  // What is to be changed is what lies under the pointer, not a corner near it.
+  picked.push(tool === 'pick' ? at : caught(at));
+  marks();
+  if (picked.length === count) DONE[tool]();
+  else reading.textContent = `First at ${numbers(picked[0])}; pick the second.`;
+});
+
+// Windows and picks over the picture, as wide on the screen whatever its size.
+function marks() {
+  const [sheet] = plan.sheets;
+  if (!sheet) return;
+  sheet.svg.querySelector('#marks')?.remove();
+  const layer = document.createElementNS(NS, 'g');
+  layer.id = 'marks';
+  /** @param {number[]} p */
+  const at = ([x, y]) => `${(x - sheet.corner.x) / sheet.unit} ${(sheet.corner.y - y) / sheet.unit}`;
+  /**
+   * @param {string} d
+   * @param {string} look
+   */
+  const path = (d, look) => {
+    const line = document.createElementNS(NS, 'path');
+    line.setAttribute('d', d);
+    line.setAttribute('class', look);
+    layer.append(line);
+  };
+  /** @type {number[][][]} */
+  const windows = JSON.parse(byId('desk').dataset.windows ?? '[]');
+  for (const corners of windows) {
+    const [a, b] = corners, all = corners.length === 2 ? [a, [b[0], a[1]], b, [a[0], b[1]]] : corners;
+    path(`M${all.map(at).join('L')}Z`, 'mark-window');
+  }
+  if (picked.length === 2) path(`M${at(picked[0])}L${at(picked[1])}`, 'mark-line');
+  for (const p of picked) path(`M${at(p)}h0`, 'mark-point');
+  sheet.svg.append(layer);
+}
+
+async function picture() {
+  steps = field('act').form?.querySelector('[name="Form.Steps"]')?.getAttribute('value') ?? '';
+  const answer = await fetch(`${root}?handler=Picture`, { method: 'POST', body: new FormData(form) });
+  if (!answer.ok) { plan.say(answer.status === 404 ? 'Nothing is left to be drawn.' : 'The picture could not be drawn.'); return; }
+  const { view, ready } = plan, kept = ready ? { ...view } : null;
+  await plan.set([{ text: await answer.text() }], () => {});
+  if (kept) plan.move(kept);
+  marks();
+}
+
+form.addEventListener('click', (event) => {
+  const button = /** @type {HTMLElement} */ (event.target).closest('button');
+  if (!(button instanceof HTMLElement)) return;
+  if (button.dataset.zoom) { plan.fit(); return; }
+  if (!button.dataset.tool) return;
+  tool = tool === button.dataset.tool ? '' : button.dataset.tool;
+  picked = [];
+  marks();
+  for (const b of /** @type {NodeListOf<HTMLElement>} */ (form.querySelectorAll('[data-tool]'))) {
+    b.setAttribute('aria-pressed', String(b.dataset.tool === tool));
+  }
+  reading.textContent = tool ? TOOLS[tool][1] : '';
+});
+document.body.addEventListener('htmx:afterSettle', () => {
+  picked = [];
+  const now = form.querySelector('[name="Form.Steps"]')?.getAttribute('value') ?? '';
+  if (now !== steps) picture();
+  else marks();
+});
+await picture();
+snaps = new Float64Array(await (await fetch(`${root}?handler=Snaps`)).arrayBuffer());
+paper.dataset.ready = 'true';
