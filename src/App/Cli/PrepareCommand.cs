@@ -52,9 +52,11 @@ internal static class PrepareCommand
     {
         Console.Out.WriteLine($"{Path.GetFileName(to)}: {r.Bytes.Length} bytes, {r.Rows.Sum(x => x.In)} entities came");
         foreach (var s in r.Steps)
-            Console.Out.WriteLine(
-                $"  {s.Number,3} {s.Do,-14} {(s.Off ? "off" : $"out {s.Dropped,6},
-                    changed {s.Changed,6}")}{(s.Finding is null ? "" : " ! " + s.Finding)}");
+        {
+            string did = s.Off ? "off" : $"out {s.Dropped,6}, changed {s.Changed,6}", found = s.Finding is null ? "" : " ! " + s.Finding;
+            Console.Out.WriteLine($"  {s.Number,3} {s.Do,-14} {did}{found}");
+        }
+
         foreach (string difference in r.Differences.Take(20)) Console.Out.WriteLine("  " + difference);
         Console.Out.WriteLine($"{r.Rows.Sum(x => x.Found)} entities written and found again");
         Console.Out.WriteLine(r.Balanced ? "balanced" : $"NOT BALANCED: {r.Unaccounted} unaccounted");
