@@ -19,7 +19,8 @@ internal sealed class ConcoursePlan
         (_unit, _corner) = (unitsPerMetre, corner);
         _drawing = Drawing.Create(CadVersion.AC1024);
         _drawing.Units = declared;
-        foreach (var (name, rgb) in new[] { ("A-WALL", 0x1E2226), ("A-DOOR", 0x96361F), ("A-GRID", 0x8A8478), ("A-DIMS", 0x2B5C6B), ("A-NOTE", 0x1E2226),
+        foreach (var (name, rgb) in new[] { ("A-WALL", 0x1E2226), ("A-DOOR", 0x96361F), ("A-GRID", 0x8A8478), ("A-DIMS", 0x2B5C6B), (
+            "A-NOTE", 0x1E2226),
             ("A-TTLB", 0x5C5348), ("M-DUCT", 0x00764F) }) _drawing.AddLayer(name, rgb);
     }
 
@@ -79,7 +80,8 @@ internal sealed class ConcoursePlan
     private void Box(string layer, double x, double y, double width, double height)
     {
         var line = new LightPolyline { Closed = true };
-        line.Vertices.AddRange(new Vec2[] { new(x, y), new(x + width, y), new(x + width, y + height), new(x, y + height) }.Select(p => new LightVertex(At(p).XY)));
+        line.Vertices.AddRange(new Vec2[] { new(x, y), new(x + width, y), new(x + width, y + height), new(x, y + height) }.Select(p
+            => new LightVertex(At(p).XY)));
         Add(layer, line);
     }
 
@@ -110,7 +112,15 @@ internal sealed class ConcoursePlan
         Line("A-GRID", from, to);
         var centre = to + ((to - from).Unit() * 0.8);
         Add("A-GRID", new Circle { Centre = At(centre), Radius = 0.8 * _unit });
-        Add("A-GRID", new Text { Value = tag, Insertion = At(centre), Alignment = At(centre), Height = 0.6 * _unit, Horizontal = 1, Vertical = 2 });
+        Add("A-GRID", new Text
+        {
+            Value = tag,
+            Insertion = At(centre),
+            Alignment = At(centre),
+            Height = 0.6 * _unit,
+            Horizontal = 1,
+            Vertical = 2
+        });
     }
 
     private void Measured(Vec2 a, Vec2 b, string text)

@@ -40,7 +40,8 @@ public static class HeronWharf
     ];
 
     /// <summary>The architect's plan again, a wall moved.</summary>
-    public static DemoDelivery PlanAgain { get; } = new("ARC", "Concourse plan", "HW-ARC-concourse-2.dwg", s => ConcoursePlan.Printed(s, 16.5));
+    public static DemoDelivery PlanAgain { get; } = new("ARC", "Concourse plan", "HW-ARC-concourse-2.dwg", s => ConcoursePlan.Printed(s,
+        16.5));
 
     /// <summary>All deliveries.</summary>
     public static IEnumerable<DemoDelivery> Deliveries => Models.Concat(Drawings);

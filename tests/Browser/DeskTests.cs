@@ -3,7 +3,8 @@ using SteadyLintel.Demo;
 
 namespace SteadyLintel.Tests;
 
-/// <summary>The drawing desk in the real interface: a plan in paper scale is scaled with evidence, prepared, edited, placed at its level by its
+/// <summary>The drawing desk in the real interface: a plan in paper scale is scaled with evidence, prepared, edited, placed at its level
+/// by its
 /// grid, seen among the models, and its next revision runs through the same steps.</summary>
 public sealed class DeskTests : IAsyncLifetime
 {
@@ -109,9 +110,12 @@ public sealed class DeskTests : IAsyncLifetime
 
     // A click on the picture where a point of the drawing lies.
     private void Pick(double x, double y) => _browser.Script<object?>(FormattableString.Invariant($$"""
-        const paper = document.getElementById('paper'), svg = paper.querySelector('svg'), [cx, cy] = svg.dataset.corner.split(' ').map(Number), unit = Number(svg.dataset.unit);
+        const paper = document.getElementById('paper'), svg = paper.querySelector('svg');
+        const [cx, cy] = svg.dataset.corner.split(' ').map(Number), unit = Number(svg.dataset.unit);
         const p = new DOMPoint(({{x}} - cx) / unit, (cy - {{y}}) / unit).matrixTransform(svg.getScreenCTM());
-        for (const type of ['pointerdown', 'click']) paper.dispatchEvent(new (type === 'click' ? MouseEvent : PointerEvent)(type, { clientX: p.x, clientY: p.y, pointerId: 1, bubbles: true }));
+        const at = { clientX: p.x, clientY: p.y, pointerId: 1, bubbles: true };
+        paper.dispatchEvent(new PointerEvent('pointerdown', at));
+        paper.dispatchEvent(new MouseEvent('click', at));
         return null;
         """));
 

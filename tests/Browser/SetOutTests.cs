@@ -6,7 +6,8 @@ using SteadyLintel.Geometry;
 
 namespace SteadyLintel.Tests;
 
-/// <summary>Stop 2 in the real interface: a model that lies elsewhere is set out each way, taken back, and its next revision's jump too.</summary>
+/// <summary>Stop 2 in the real interface: a model that lies elsewhere is set out each way, taken back, and its next revision's jump
+/// too.</summary>
 public sealed class SetOutTests : IAsyncLifetime
 {
     private ServerProcess _server = null!;

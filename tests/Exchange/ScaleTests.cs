@@ -41,7 +41,8 @@ public class ScaleTests
         var found = ScaleReader.Read(Sheet(), [Known(100, "10.02 m"), Known(200, "19.98 m"), Known(300, "30.01 m")]);
         double scale = ((10.02 * 100) + (19.98 * 200) + (30.01 * 300)) / 140_000;
         Assert.Equal(scale, found.Best!.MetresPerUnit, 12);
-        Assert.Equal([10.02 - (100 * scale), 19.98 - (200 * scale), 30.01 - (300 * scale)], found.Known.Select(k => Math.Round(k.Residual, 12)),
+        Assert.Equal([10.02 - (100 * scale), 19.98 - (200 * scale), 30.01 - (300 * scale)], found.Known.Select(k => Math.Round(k.Residual,
+            12)),
             (a, b) => Math.Abs(a - b) < 1e-9);
 
         static KnownLength Known(double units, string length) => KnownLength.Of(default, new Vec2(units, 0), length);
@@ -53,12 +54,14 @@ public class ScaleTests
     {
         var drawing = Sheet(Door(9), new Line { Start = new(0, 0, 0), End = new(480, 240, 0) });
         drawing.Units = 4;
-        foreach (var (length, text) in new[] { (80.0, "8.00"), (240, "24.00"), (480.01, "48.00"), (33, "9.99") }) Measure(drawing, length, text);
+        foreach (var (length, text) in new[] { (80.0, "8.00"), (240, "24.00"), (480.01, "48.00"), (33, "9.99") }) Measure(drawing, length,
+            text);
         var found = ScaleReader.Read(drawing);
         Assert.Equal("dimensions", found.Best!.Evidence);
         Assert.Equal(0.1, found.Best.MetresPerUnit, 5);
         Assert.Contains("3 of its dimensions, read in metres; 1 say otherwise", found.Best.Detail, StringComparison.Ordinal);
-        Assert.Contains("1 door leaves would be 0.009 m wide", found.Candidates.Single(c => c.Evidence == "declared").Doubt, StringComparison.Ordinal);
+        Assert.Contains("1 door leaves would be 0.009 m wide", found.Candidates.Single(c => c.Evidence == "declared").Doubt,
+            StringComparison.Ordinal);
     }
 
     [Theory]
@@ -77,11 +80,17 @@ public class ScaleTests
     [Fact]
     public void A_scale_bar_is_numbers_as_far_apart_as_they_say_with_a_unit()
     {
-        var drawing = Sheet(Word("0", 100), Word("5", 150), Word("10", 200), Word("20 m", 300), new Line { Start = new(0, 0, 0), End = new(900, 500, 0) });
+        var drawing = Sheet(Word("0", 100), Word("5", 150), Word("10", 200), Word("20 m", 300), new Line
+        {
+            Start = new(0, 0, 0),
+            End = new(
+            900, 500, 0)
+        });
         var bar = ScaleReader.Read(drawing).Candidates.Single(c => c.Evidence == "scale bar");
         Assert.Equal(0.1, bar.MetresPerUnit, 9);
         // Tags of a grid stand in a row too, and say no length.
-        Assert.DoesNotContain(ScaleReader.Read(Sheet(Word("0", 0), Word("1", 8), Word("2", 16))).Candidates, c => c.Evidence == "scale bar");
+        Assert.DoesNotContain(ScaleReader.Read(Sheet(Word("0", 0), Word("1", 8), Word("2", 16))).Candidates, c
+            => c.Evidence == "scale bar");
     }
 
     [Theory]
@@ -114,7 +123,12 @@ public class ScaleTests
         var drawing = Drawing.Create(CadVersion.AC1024);
         drawing.Units = 0;
         foreach (var entity in entities) drawing.Add(entity);
-        if (entities.OfType<ArcEntity>().FirstOrDefault() is { } arc) drawing.Add(new Line { Start = arc.Centre, End = arc.Centre + new Vec3(arc.Radius, 0, 0) });
+        if (entities.OfType<ArcEntity>().FirstOrDefault() is { } arc) drawing.Add(new Line
+        {
+            Start = arc.Centre,
+            End = arc.Centre
+            + new Vec3(arc.Radius, 0, 0)
+        });
         return drawing;
     }
 
@@ -126,6 +140,11 @@ public class ScaleTests
     {
         var picture = drawing.AddBlock(string.Create(CultureInfo.InvariantCulture, $"*D{drawing.Blocks.Count}"));
         drawing.Add(new MText { Value = text, Height = 2.5 }, picture);
-        drawing.Add(new Dimension(DimensionKind.Aligned) { Block = picture.Handle, Points = (new(0, 0, 0), new(length, 0, 0)), Measurement = length });
+        drawing.Add(new Dimension(DimensionKind.Aligned)
+        {
+            Block = picture.Handle,
+            Points = (new(0, 0, 0), new(length, 0, 0)),
+            Measurement = length
+        });
     }
 }

@@ -66,7 +66,8 @@ public class SizeTests(JobFixture job) : IClassFixture<JobFixture>
         Assert.Equal(text.Length, (await new Blobs(db).HeldAsync(delivery.BlobId)).Bytes);
     }
 
-    // Two revisions with very many elements: read from the database and compared. LINTEL_PRODUCTS=400000 is what docs/performance.md tells of.
+    // Two revisions with very many elements: read from the database and compared. LINTEL_PRODUCTS=400000 is what docs/performance.md tells
+    // of.
     [Fact]
     public async Task Revisions_of_many_elements_are_read_as_columns_and_compared()
     {
@@ -80,11 +81,14 @@ public class SizeTests(JobFixture job) : IClassFixture<JobFixture>
         {
             // The second lies elsewhere altogether; each hundredth element moved beside, each two hundred and fiftieth has another name.
             await db.Database.ExecuteSqlAsync($"""
-                INSERT INTO elements (revision_id, number, global_id, class, name, storey, layer, layers, type_name, materials, sets, place, shape, volume, area, facts)
-                SELECT {ids[n]}, i, lpad(i::text, 22, '0'), 'IfcWall', 'W' || i || CASE WHEN {n} = 1 AND i % 250 = 0 THEN 'b' ELSE '' END, i % 12, 'A-WALL', ARRAY['A-WALL'],
+                INSERT INTO elements (revision_id, number, global_id, class, name, storey, layer, layers, type_name, materials, sets,
+                    place, shape, volume, area, facts)
+                SELECT {ids[n]}, i, lpad(i::text, 22, '0'), 'IfcWall', 'W' || i || CASE WHEN {n} = 1 AND i % 250 = 0 THEN 'b' ELSE '' END,
+                    i % 12, 'A-WALL', ARRAY['A-WALL'],
                   'Type ' || i % 50, ARRAY['Concrete'], ARRAY[]::int[], ARRAY[p.x, p.y, p.z, p.x, p.y, p.z, 1, 0, 0, 0, 0, 1]::float8[],
                   ARRAY[1 + i % 7, 3, 2, 1]::float8[], 1, 3, ''::bytea
-                FROM generate_series(1, {count}) AS i, LATERAL (SELECT i % 199 + {n} * 500.0 + CASE WHEN {n} = 1 AND i % 100 = 0 THEN 0.1 ELSE 0 END AS x,
+                FROM generate_series(1, {count}) AS i, LATERAL (SELECT i % 199 + {n} * 500.0
+                    + CASE WHEN {n} = 1 AND i % 100 = 0 THEN 0.1 ELSE 0 END AS x,
                   i / 199 % 97 - {n} * 30.48 AS y, i / 20000.0 AS z) AS p
                 """);
         }

@@ -1,5 +1,7 @@
 using System.Globalization;
 using SteadyLintel.Cad;
+using SteadyLintel.Demo;
+using SteadyLintel.Exchange;
 using SteadyLintel.Geometry;
 
 namespace SteadyLintel.Tests;
@@ -54,6 +56,34 @@ public class CadOutsideTests
     private static readonly string[] MadeAnew = ["LAYOUT", "ACDBPLACEHOLDER", "ACDBDICTIONARYWDFLT", "DICTIONARY", "VIEWPORT"];
 
     private static bool IsOldQuirk(string kind, string code) => code is "290" or "390" or "48" || (kind == "TEXT" && code is "31" or "73");
+
+    // What the balance says is left is what ezdxf finds, layer by layer, and the origin lies where the step put it.
+    [Fact]
+    public void A_prepared_drawing_holds_what_its_balance_says_to_another_reader()
+    {
+        using var demo = new MemoryStream();
+        HeronWharf.Drawings[0].Write(demo);
+        var steps = PreparationDocument.Read("""
+            {"version":1,"steps":[{"do":"window","corners":[[-1000,-1000],[30000,15000]]},{"do":"drop","kinds":["HATCH"]},{"do":"explode"},
+            {"do":"rename layer","from":"S-FNDN-BEAM","to":"BEAMS"},{"do":"origin"},{"do":"purge"}]}
+            """);
+        var result = DrawingConverter.Convert(demo.ToArray(), CadForm.Default, preparation: steps);
+        Assert.True(result.Balanced, string.Join("\n", result.Differences));
+        using var folder = new TestFolder();
+        string path = folder.File("prepared.dxf");
+        File.WriteAllBytes(path, result.Bytes);
+        var theirs = OutsideReaders.Ezdxf(path);
+        Assert.Empty(theirs.GetProperty("errors").EnumerateArray());
+        var drawing = CadFile.Read(result.Bytes).Drawing;
+        var ours = drawing.Model.Entities.CountBy(e => drawing.LayerName(e.Layer)).ToDictionary();
+        Assert.Equal(ours.OrderBy(l => l.Key, StringComparer.Ordinal).Select(l => (l.Key, l.Value)), theirs.GetProperty("byLayer").EnumerateObject()
+            .Select(l => (l.Name, l.Value.GetInt32())).OrderBy(l => l.Name, StringComparer.Ordinal));
+        Assert.Contains("BEAMS", ours.Keys);
+        Assert.DoesNotContain("S-FNDN-HATCH", theirs.GetProperty("layers").EnumerateArray().Select(l => l.GetString()));
+        double[] low = [.. theirs.GetProperty("min").EnumerateArray().Select(v => v.GetDouble())];
+        // Texts are measured by both, each in its own way; lines and circles decide the corner here.
+        Assert.True(low[0] > -1 && low[1] > -1, $"{low[0]}, {low[1]}");
+    }
 
     [Theory]
     [MemberData(nameof(Dwg))]

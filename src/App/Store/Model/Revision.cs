@@ -147,7 +147,8 @@ public sealed class ElementRow
     /// <summary>Volume, area, spread and bulk of its shape (<c>ShapeMeasure</c>); null without one.</summary>
     public double[]? Shape { get; set; }
 
-    /// <summary>Where its axis runs and how its body lies about it, as JSON (<c>Member</c>); null where it is no member of a frame.</summary>
+    /// <summary>Where its axis runs and how its body lies about it, as JSON (<c>Member</c>); null where it is no member of a
+    /// frame.</summary>
     public string? Member { get; set; }
 
     /// <summary>Volume, m³.</summary>

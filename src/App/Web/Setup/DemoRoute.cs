@@ -61,7 +61,8 @@ internal sealed class DemoRoute(IServiceProvider services, ILogger<DemoRoute> lo
         var state = await JobState.LoadAsync(db, source.JobId, cancel);
         if (state.Schedule.Rungs.FirstOrDefault(r => r.Name == "Concourse")?.Level is not { } level) return false;
         if (await db.SettingOuts.AnyAsync(s => s.SourceId == source.Id, cancel)) return true;
-        var by = await db.Memberships.Where(m => m.JobId == source.JobId && m.Role == MemberRole.Coordinator).Select(m => m.UserId).FirstAsync(cancel);
+        var by = await db.Memberships.Where(m => m.JobId == source.JobId && m.Role == MemberRole.Coordinator).Select(m
+            => m.UserId).FirstAsync(cancel);
         await scope.ServiceProvider.GetRequiredService<SettingOuts>().AcceptAsync(source, source.JobId, new SettingOutDocument
         {
             Scale = 0.1,
@@ -69,7 +70,8 @@ internal sealed class DemoRoute(IServiceProvider services, ILogger<DemoRoute> lo
             Shift = [-6, -8, 0],
             Level = level,
             Why = "Its dimensions say that a unit is a tenth of a metre; its corner is A/1.",
-            Steps = [new PreparationStep { Do = "window", Corners = [[10, 10], [570, 350]] }, new PreparationStep { Do = "drop", Layers = ["A-TTLB", "A-DIMS"] }],
+            Steps = [new PreparationStep { Do = "window", Corners = [[10, 10], [570, 350]] }, new PreparationStep { Do = "drop",
+                Layers = ["A-TTLB", "A-DIMS"] }],
         }, 1, new Actor(by, ""), cancel);
         return true;
     }

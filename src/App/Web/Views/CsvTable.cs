@@ -8,7 +8,8 @@ namespace SteadyLintel.Web;
 /// <summary>Tables as CSV (RFC 4180), UTF-8 with its mark, numbers with a point.</summary>
 public static class CsvTable
 {
-    /// <summary>Writes rows, a column for each of their properties. Cells that a spreadsheet would take for a formula are escaped.</summary>
+    /// <summary>Writes rows, a column for each of their properties. Cells that a spreadsheet would take for a formula are
+    /// escaped.</summary>
     public static byte[] Write<T>(IEnumerable<T> rows)
     {
         using var stream = new MemoryStream();

@@ -4,7 +4,8 @@ using SteadyLintel.Step;
 namespace SteadyLintel.Exchange;
 
 /// <summary>Gives a model that lies at map coordinates the map conversion that says so, where it has none.</summary>
-/// <remarks>ISO 16739-1, IfcMapConversion and IfcProjectedCRS, which IFC2X3 does not have. Lengths are in the project's unit, as no map unit
+/// <remarks>ISO 16739-1, IfcMapConversion and IfcProjectedCRS, which IFC2X3 does not have. Lengths are in the project's unit, as no map
+/// unit
 /// is given.</remarks>
 public sealed class MapRewrite : IRewrite
 {

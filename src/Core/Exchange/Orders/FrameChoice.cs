@@ -43,7 +43,8 @@ public sealed record FrameChoice(FrameKind Kind, Vec3 Shift = default, double De
     /// <summary>With <see cref="FrameKind.Map"/>: where the job lies on the map; null where only the sources themselves say.</summary>
     public MapPlace? Map { get; init; }
 
-    /// <summary>Reads <c>source</c>, <c>job</c>, <c>party</c>, <c>map</c>, <c>local</c> or <c>x,y,z,deg</c>; null when it is none of them.</summary>
+    /// <summary>Reads <c>source</c>, <c>job</c>, <c>party</c>, <c>map</c>, <c>local</c> or <c>x,y,z,deg</c>; null when it is none of
+    /// them.</summary>
     public static FrameChoice? Parse(string text)
     {
         switch (text)

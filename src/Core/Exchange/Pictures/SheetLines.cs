@@ -71,7 +71,8 @@ public sealed class SheetLines
                 foreach (var loop in HatchArea.Loops(hatch, at)) Path(loop, true, colour);
                 break;
             case Solid solid:
-                Path([.. new[] { 0, 1, 3, 2 }.Select(i => at.Apply(ObjectCoordinates.ToWorld(solid.Corners[i], solid.Normal)))], true, colour);
+                Path([.. new[] { 0, 1, 3, 2 }.Select(i => at.Apply(ObjectCoordinates.ToWorld(solid.Corners[i], solid.Normal)))], true,
+                    colour);
                 break;
             case TextEntity text when text is not AttributeDefinition: Base(TextReach.Of(text), at, colour); break;
             case MText text: Base(TextReach.Of(text), at, colour); break;

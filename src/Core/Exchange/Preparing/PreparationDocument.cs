@@ -14,7 +14,8 @@ public sealed record PreparationStep
     /// <summary>Whether the step is switched off: it stays in the list and does nothing.</summary>
     public bool? Off { get; init; }
 
-    /// <summary>With <c>window</c>: two opposite corners, or the corners of a polygon. With <c>mirror</c>: two points of the line.</summary>
+    /// <summary>With <c>window</c>: two opposite corners, or the corners of a polygon. With <c>mirror</c>: two points of the
+    /// line.</summary>
     public IReadOnlyList<double[]>? Corners { get; init; }
 
     /// <summary>With <c>origin</c>: the point that becomes zero; the lower left corner of what is kept when not said. With <c>turn</c>: the

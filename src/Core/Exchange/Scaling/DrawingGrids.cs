@@ -45,14 +45,16 @@ public static class DrawingGrids
                 {
                     if (!Leads(end, other, centre, radius)) continue;
                     var axis = new PlanAxis(tag, end * metres, other * metres);
-                    if (!axes.TryGetValue(tag, out var known) || (known.End - known.Start).Length < (axis.End - axis.Start).Length) axes[tag] = axis;
+                    if (!axes.TryGetValue(tag, out var known) || (known.End - known.Start).Length < (
+                        axis.End - axis.Start).Length) axes[tag] = axis;
                 }
             }
         }
 
         return [.. axes.Values.OrderBy(a => a.Tag, StringComparer.OrdinalIgnoreCase)];
 
-        (long, long) Cell(Vec2 p) => ((long)Math.Clamp(Math.Floor(p.X / cell), -1e15, 1e15), (long)Math.Clamp(Math.Floor(p.Y / cell), -1e15, 1e15));
+        (long, long) Cell(Vec2 p) => ((long)Math.Clamp(Math.Floor(p.X / cell), -1e15, 1e15), (long)Math.Clamp(Math.Floor(p.Y / cell),
+            -1e15, 1e15));
     }
 
     private static bool Leads(Vec2 end, Vec2 other, Vec2 centre, double radius)

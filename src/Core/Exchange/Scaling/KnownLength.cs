@@ -13,7 +13,8 @@ public sealed record KnownLength(Vec2 A, Vec2 B, double Metres, double Uncertain
     /// <summary>The distance in the drawing's units.</summary>
     public double Drawn => (B - A).Length;
 
-    /// <summary>Reads <c>x1,y1,x2,y2,LENGTH</c>; a length without a unit is metres where it has a decimal point, else millimetres, as drawings
+    /// <summary>Reads <c>x1,y1,x2,y2,LENGTH</c>; a length without a unit is metres where it has a decimal point, else millimetres, as
+    /// drawings
     /// write them.</summary>
     /// <exception cref="OrderException">It is none.</exception>
     public static KnownLength Read(string text)

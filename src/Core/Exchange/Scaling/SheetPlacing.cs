@@ -27,7 +27,8 @@ public sealed record SheetPlacing(SettingOutDocument Document, FitResult? Fit, I
         var fit = SettingOutFit.Fit([.. points.Select(p => p with { Source = p.Source * metres, HasHeight = false })]);
         // A drawing's height is its level's.
         string?[] notes = [points.Count < 2 ? "Two points give shift and turn: add one far from the other." : null, fit.Doubt];
-        return new SheetPlacing(SettingOutDocument.Of(fit, points, EvidenceKind.Points) with { Scale = metres }, fit, [.. notes.OfType<string>()]);
+        return new SheetPlacing(SettingOutDocument.Of(fit, points, EvidenceKind.Points) with { Scale = metres }, fit,
+            [.. notes.OfType<string>()]);
     }
 
     /// <summary>By tags of grids that the drawing shares with a model.</summary>
@@ -37,7 +38,11 @@ public sealed record SheetPlacing(SettingOutDocument Document, FitResult? Fit, I
     public static SheetPlacing ByGrids(double metres, IReadOnlyList<PlanAxis> own, IReadOnlyList<PlanAxis> job)
     {
         var match = GridMatch.Of(own, job);
-        if (match.Fit is not { } fit) return Typed(metres, default, 0) with { Notes = [.. match.Notes, "No two shared tags cross; place it another way."] };
+        if (match.Fit is not { } fit) return Typed(metres, default, 0) with
+        {
+            Notes = [.. match.Notes,
+            "No two shared tags cross; place it another way."]
+        };
         return new SheetPlacing(SettingOutDocument.Of(fit, match.Points, EvidenceKind.Grids) with { Scale = metres }, fit, match.Notes);
     }
 }

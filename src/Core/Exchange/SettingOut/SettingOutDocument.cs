@@ -80,7 +80,8 @@ public sealed record SettingOutDocument
     /// <summary>The control points, intersections of grids or levels that it was fitted to.</summary>
     public IReadOnlyList<KeptPoint> Points { get; init; } = [];
 
-    /// <summary>Of a drawing: the job's storey it lies at, by its number in the level schedule; its height is the level's then. Null where it
+    /// <summary>Of a drawing: the job's storey it lies at, by its number in the level schedule; its height is the level's then. Null where
+    /// it
     /// lies as high as the shift says.</summary>
     [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
     public int? Level { get; init; }

@@ -13,7 +13,8 @@ namespace SteadyLintel.Exchange;
 /// positions: 3 × uint16 a vertex,
 /// padded to 4 bytes; indices: uint32. Then each repeated mesh: vertices, indices, instances (3 × uint32), origin (3 × float32), step
 /// (float32), positions, indices as before, and an instance each: element number and colour (2 × uint32), 12 × float32 of its frame (X, Y,
-/// Z, origin relative to the chunk's). Last the edges between faces, as pairs of vertices: their number (uint32) and their vertices (uint32),
+/// Z, origin relative to the chunk's). Last the edges between faces, as pairs of vertices: their number (uint32) and their vertices
+/// (uint32),
 /// of the merged mesh and then of each repeated one. Chunks that were made before end without them.
 /// </remarks>
 public sealed class ChunkBuilder

@@ -214,13 +214,15 @@ public sealed class CombineModel(LintelDb db, JobAccess access) : JobPage(db, ac
         var placed = state.Drawings.Where(d => d.SetOut is not null).ToList();
         var ids = placed.ConvertAll(d => d.Source.Id);
         var rows = await Db.SettingOuts.AsNoTracking().Where(s => ids.Contains(s.SourceId) && s.TakenBackAt == null)
-            .OrderByDescending(s => s.AcceptedAt).Select(s => new { s.Id, s.SourceId, s.FromRevision }).ToListAsync(HttpContext.RequestAborted);
+            .OrderByDescending(s => s.AcceptedAt).Select(s => new { s.Id, s.SourceId, s.FromRevision }).ToListAsync(
+                HttpContext.RequestAborted);
         return placed.ConvertAll(d => (object)new
         {
             id = rows.First(r => r.SourceId == d.Source.Id && r.FromRevision <= d.Latest!.Number).Id,
             revision = d.Latest!.Id,
             label = d.Label,
-            storey = state.Schedule.Rungs.ToList().FindIndex(r => d.SetOut!.Level is not null && r.Level == d.SetOut.Level) is >= 0 and var rung
+            storey = state.Schedule.Rungs.ToList().FindIndex(r => d.SetOut!.Level is not null
+                && r.Level == d.SetOut.Level) is >= 0 and var rung
                 ? rung : index.RungNames.Count - 1,
         });
     }

@@ -109,13 +109,15 @@ public sealed class DeskModel(LintelDb db, JobAccess access, SettingOuts setting
         return await TryAsync(async () =>
         {
             if (Problem is not null) throw new RefusedException(RefusalKind.Wrong, Problem);
-            if (Placing is null) throw new RefusedException(RefusalKind.Wrong, "Nothing says how long a unit is: measure one known length first.");
+            if (Placing is null) throw new RefusedException(RefusalKind.Wrong,
+                "Nothing says how long a unit is: measure one known length first.");
             await settings.AcceptAsync(Source.Source, Job.Id, Placing.Document with
             {
                 Level = Form.Level,
                 Why = Form.Why ?? "",
                 Steps = TrySteps()!.Steps is { Count: > 0 } steps ? steps : null,
-                ScaleEvidence = Scale.Candidates.FirstOrDefault(c => Math.Abs((c.MetresPerUnit / Metres!.Value) - 1) < 1e-9)?.Evidence ?? "typed",
+                ScaleEvidence = Scale.Candidates.FirstOrDefault(c => Math.Abs((
+                    c.MetresPerUnit / Metres!.Value) - 1) < 1e-9)?.Evidence ?? "typed",
             }, Source.Latest!.Number, Actor, HttpContext.RequestAborted);
         }, $"{Source.Label} is scaled, prepared and placed; its next revision runs through the same steps.", () => Task.CompletedTask,
             $"/jobs/{Job.Code}/desk/{source}");
@@ -134,7 +136,8 @@ public sealed class DeskModel(LintelDb db, JobAccess access, SettingOuts setting
     {
         var cancel = HttpContext.RequestAborted;
         State = await JobState.LoadAsync(Db, Job.Id, cancel);
-        if (State.Drawings.FirstOrDefault(s => s.Source.Id == id) is not { Latest: not null } source || !MaySeeFiles(source.Source.PartyId)) return false;
+        if (State.Drawings.FirstOrDefault(s => s.Source.Id == id) is not { Latest: not null } source || !MaySeeFiles(
+            source.Source.PartyId)) return false;
         Source = source;
         var rows = await Db.SettingOuts.AsNoTracking().Where(s => s.SourceId == id).OrderByDescending(s => s.AcceptedAt)
             .GroupJoin(Db.Users, s => s.AcceptedBy, u => u.Id, (s, u) => new { Row = s, Users = u })
@@ -180,7 +183,8 @@ public sealed class DeskModel(LintelDb db, JobAccess access, SettingOuts setting
         var known = new List<KnownLength>();
         try
         {
-            known.AddRange((Form.Known ?? "").Split('\n', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries).Select(KnownLength.Read));
+            known.AddRange((Form.Known ?? "").Split('\n', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries).Select(
+                KnownLength.Read));
         }
         catch (OrderException e)
         {
@@ -191,7 +195,8 @@ public sealed class DeskModel(LintelDb db, JobAccess access, SettingOuts setting
         int came = drawing.Model.Entities.Count;
         if (TrySteps() is { } steps) Results = (await Task.Run(() => DrawingPreparation.Run(drawing, steps, cancel), cancel)).Steps;
         Count = (came, drawing.Model.Entities.Count);
-        Layers = [.. drawing.Model.Entities.CountBy(e => drawing.LayerName(e.Layer)).OrderByDescending(l => l.Value).Select(l => (l.Key, l.Value))];
+        Layers = [.. drawing.Model.Entities.CountBy(e => drawing.LayerName(e.Layer)).OrderByDescending(l => l.Value).Select(l => (l.Key,
+            l.Value))];
         Pick(drawing);
         if (Metres is { } metres) await PlaceAsync(drawing, metres, cancel);
     }
@@ -199,8 +204,13 @@ public sealed class DeskModel(LintelDb db, JobAccess access, SettingOuts setting
     private void Pick(Drawing drawing)
     {
         if (Form.At is [var x, var y] && Form.Act == "pick")
-            Form = Form with { Picked = SnapPoints.Nearest(drawing, new Vec2(x, y))?.Handle.Value.ToString("X", CultureInfo.InvariantCulture) };
-        if (drawing.Model.Entities.FirstOrDefault(e => e.Handle.Value.ToString("X", CultureInfo.InvariantCulture) == Form.Picked) is not { } entity) return;
+            Form = Form with
+            {
+                Picked = SnapPoints.Nearest(drawing, new Vec2(x, y))?.Handle.Value.ToString("X",
+                CultureInfo.InvariantCulture)
+            };
+        if (drawing.Model.Entities.FirstOrDefault(e => e.Handle.Value.ToString("X",
+            CultureInfo.InvariantCulture) == Form.Picked) is not { } entity) return;
         PickedEntity = $"{entity.Type} {Form.Picked} on {drawing.LayerName(entity.Layer)}";
         PickedText = entity switch { TextEntity t => t.Value, MText t => t.Value, _ => null };
     }

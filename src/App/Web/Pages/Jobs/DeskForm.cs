@@ -91,7 +91,9 @@ public sealed record DeskForm
             case "remove" when at >= 0: steps.RemoveAt(at); break;
             case "up" when at > 0: (steps[at - 1], steps[at]) = (steps[at], steps[at - 1]); break;
             case "down" when at >= 0 && at + 1 < steps.Count: (steps[at + 1], steps[at]) = (steps[at], steps[at + 1]); break;
-            case "window" or "origin" or "lower" or "drop" or "explode" or "purge" or "text" or "layer" or "delete": steps.Add(Made(act[0])); break;
+            case "window" or "origin" or "lower" or "drop" or "explode" or "purge" or "text" or "layer" or "delete":
+                steps.Add(Made(
+                act[0])); break;
             default: return this;
         }
 
@@ -108,7 +110,8 @@ public sealed record DeskForm
         var points = new List<ControlPoint>();
         foreach (string line in (Points ?? "").Split('\n', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries))
         {
-            double[] v = [.. line.Split(',', ';').Select(p => double.TryParse(p.Trim(), NumberStyles.Float, CultureInfo.InvariantCulture, out double d) ? d : double.NaN)];
+            double[] v = [.. line.Split(',', ';').Select(p => double.TryParse(p.Trim(), NumberStyles.Float, CultureInfo.InvariantCulture,
+                out double d) ? d : double.NaN)];
             if (v.Length != 4 || v.Any(d => !double.IsFinite(d)))
                 throw new OrderException($"'{line}' is no pair of points: x, y in the drawing's units, then x, y in the job in metres.");
             points.Add(new ControlPoint($"{points.Count + 1}", new Vec3(v[0], v[1], 0), new Vec3(v[2], v[3], 0)));
@@ -120,7 +123,8 @@ public sealed record DeskForm
     /// <summary>The typed turn.</summary>
     /// <exception cref="OrderException">It is no number.</exception>
     public double Degrees() => string.IsNullOrWhiteSpace(Turn) ? 0
-        : double.TryParse(Turn.Replace('−', '-').TrimEnd('°', ' '), NumberStyles.Float, CultureInfo.InvariantCulture, out double d) && double.IsFinite(d) ? d
+        : double.TryParse(Turn.Replace('−', '-').TrimEnd('°', ' '), NumberStyles.Float, CultureInfo.InvariantCulture, out double d)
+            && double.IsFinite(d) ? d
         : throw new OrderException($"'{Turn}' is no turn; write degrees, counter-clockwise.");
 
     private PreparationStep Made(string act)
@@ -130,7 +134,12 @@ public sealed record DeskForm
         return act switch
         {
             "window" => new PreparationStep { Do = "window", Corners = [.. at.Chunk(2)] },
-            "origin" => new PreparationStep { Do = "origin", At = at.Length >= 2 ? at[..2] : throw new OrderException("Pick the point that becomes the origin.") },
+            "origin" => new PreparationStep
+            {
+                Do = "origin",
+                At = at.Length >= 2 ? at[..2] : throw new OrderException(
+                "Pick the point that becomes the origin.")
+            },
             "lower" => new PreparationStep { Do = "origin" },
             "drop" => new PreparationStep { Do = "drop", Layers = Layer },
             "text" => new PreparationStep { Do = "text", Handles = handles, To = To ?? "" },
