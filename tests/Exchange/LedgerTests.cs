@@ -293,7 +293,7 @@ public class LedgerTests
     [InlineData(5_500_000, 0.5)]
     public void The_spacing_of_single_precision_is_that_at_the_distance(double metres, double spacing)
     {
-        Assert.Equal(spacing, ShapeFindings.Spacing(metres));
+        Assert.Equal(spacing, SinglePrecision.Spacing(metres));
         Assert.Equal(spacing, MathF.BitIncrement((float)metres) - (float)metres);
     }
 }

@@ -94,13 +94,24 @@ public class SizeTests(JobFixture job) : IClassFixture<JobFixture>
         }
 
         var clock = System.Diagnostics.Stopwatch.StartNew();
-        var (old, now) = (await StoredPrints.LoadAsync(db, ids[0], default), await StoredPrints.LoadAsync(db, ids[1], default));
+        var (old, now) = await StoredPrints.LoadAsync(db, ids[0], ids[1], default);
         double read = clock.Elapsed.TotalSeconds;
         var changes = RevisionComparer.Compare(old!, now!);
         TestContext.Current.SendDiagnosticMessage(string.Create(CultureInfo.InvariantCulture,
             $"{count} elements: columns of both revisions {read:0.00} s, compared {clock.Elapsed.TotalSeconds - read:0.00} s"));
         Assert.Equal((count / 100, (count / 250) + 1), (changes.Moved.Count, changes.Renamed.Count));
         Assert.Equal((500, -30.48), (Math.Round(changes.FrameJump!.Shift.X, 4), Math.Round(changes.FrameJump.Shift.Y, 4)));
+
+        // Set out so that nothing moved: what moves is a row, whatever the number of elements.
+        clock.Restart();
+        var source = await db.Sources.Include(o => o.Party).SingleAsync(o => o.Revisions.Any(r => r.Id == ids[1]));
+        await new SettingOuts(db).AcceptAsync(source, source.JobId, SettingOutDocument.Of(changes.FrameJump.Frame.Inverse(),
+            EvidenceKind.Jump), 2,
+            new Actor(Guid.NewGuid(), ""), default);
+        var state = await JobState.LoadAsync(db, source.JobId, default);
+        TestContext.Current.SendDiagnosticMessage(string.Create(CultureInfo.InvariantCulture,
+            $"{count} elements: placed anew in {clock.Elapsed.TotalSeconds:0.000} s"));
+        Assert.Equal(-500, state.Sources.Single(x => x.Source.Id == source.Id).Frame.Origin.X, 3);
     }
 
     private static string GlobalId(long n)

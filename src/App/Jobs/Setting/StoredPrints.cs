@@ -1,3 +1,4 @@
+using System.Buffers.Binary;
 using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using Npgsql;
@@ -10,6 +11,17 @@ namespace SteadyLintel.Jobs;
 /// <summary>What is kept of a revision to compare it with others: read as columns, compared by the one rule in Core.</summary>
 public static class StoredPrints
 {
+    /// <summary>Loads two revisions' prints, side by side; null for one that was read before prints were kept.</summary>
+    public static async Task<(RevisionPrint? Old, RevisionPrint? Now)> LoadAsync(LintelDb db, Guid old, Guid now, CancellationToken cancel)
+    {
+        // A connection of its own for each: the database sends both while both are read.
+        var options = new DbContextOptionsBuilder<LintelDb>();
+        LintelDbFactory.Configure(options, db.Database.GetConnectionString()!);
+        await using var other = new LintelDb(options.Options);
+        var (first, second) = (Task.Run(() => LoadAsync(db, old, cancel), cancel), Task.Run(() => LoadAsync(other, now, cancel), cancel));
+        return (await first, await second);
+    }
+
     /// <summary>Loads a revision's print; null where it was read before prints were kept.</summary>
     public static async Task<RevisionPrint?> LoadAsync(LintelDb db, Guid revision, CancellationToken cancel)
     {
@@ -26,27 +38,28 @@ public static class StoredPrints
     private static async Task<(List<ElementPrint> Elements, bool Kept)> ElementsAsync(LintelDb db, Guid revision,
         Dictionary<int, string> storeys, CancellationToken cancel)
     {
-        var elements = new List<ElementPrint>();
+        var elements = new List<(int Number, ElementPrint Print)>();
         var words = new Dictionary<string, string>();
         bool kept = false;
         await db.Database.OpenConnectionAsync(cancel);
         try
         {
             await using var export = await ((NpgsqlConnection)db.Database.GetDbConnection()).BeginBinaryExportAsync(
-                "COPY (SELECT global_id, class, type_name, name, storey, array_to_string(layers, E'\\n'), place, shape, sets FROM elements "
-                + $"WHERE revision_id = '{revision}' ORDER BY number) TO STDOUT (FORMAT BINARY)", cancel);
+                "COPY (SELECT number, global_id, class, type_name, name, storey, array_to_string(layers, E'\\n'), array_send(place), array_send(shape), sets FROM elements "
+                + $"WHERE revision_id = '{revision}') TO STDOUT (FORMAT BINARY)", cancel);
             while (export.StartRow() >= 0)
             {
                 cancel.ThrowIfCancellationRequested();
+                int number = export.Read<int>();
                 string id = export.Read<string>(), type = Word(export.Read<string>()), typeName = Word(export.Read<string>()),
                     name = export.Read<string>();
                 int storey = export.Read<int>();
                 string layers = Word(export.Read<string>());
                 double[]? place = Numbers(export), shape = Numbers(export);
                 kept |= place is not null;
-                elements.Add(new ElementPrint(id, type, typeName, name, storeys.GetValueOrDefault(storey, ""), layers,
+                elements.Add((number, new ElementPrint(id, type, typeName, name, storeys.GetValueOrDefault(storey, ""), layers,
                     place is null ? null : ElementPlace.Of(place),
-                    shape is { } s ? new ShapeMeasure(s[0], s[1], s[2], s[3], default) : null, export.Read<int[]>()));
+                    shape is { } s ? new ShapeMeasure(s[0], s[1], s[2], s[3], default) : null, export.Read<int[]>())));
             }
         }
         finally
@@ -54,17 +67,29 @@ public static class StoredPrints
             await db.Database.CloseConnectionAsync();
         }
 
-        return (elements, kept);
+        // Mostly they come in order; the database need not sort what is sorted here in no time.
+        elements.Sort(static (a, b) => a.Number.CompareTo(b.Number));
+        return (elements.ConvertAll(e => e.Print), kept);
 
         // Classes, types and layers repeat: one text for all who have it.
         string Word(string text) => words.TryGetValue(text, out string? known) ? known : words[text] = text;
     }
 
+    // As PostgreSQL sends an array: number of dimensions, flags, kind, length, lower bound, then a length before each value.
     private static double[]? Numbers(NpgsqlBinaryExporter export)
     {
-        if (!export.IsNull) return export.Read<double[]>();
-        export.Skip();
-        return null;
+        const int Header = 20, Value = 12;
+        if (export.IsNull)
+        {
+            export.Skip();
+            return null;
+        }
+
+        ReadOnlySpan<byte> sent = export.Read<byte[]>();
+        if (sent.Length < Header) return null;
+        var numbers = new double[(sent.Length - Header) / Value];
+        for (int i = 0; i < numbers.Length; i++) numbers[i] = BinaryPrimitives.ReadDoubleBigEndian(sent[(Header + (i * Value) + 4)..]);
+        return numbers;
     }
 
     // As PropertySetStore writes them: name, value, measure, unit.

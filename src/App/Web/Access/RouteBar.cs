@@ -11,7 +11,8 @@ namespace SteadyLintel.Web;
 /// <param name="Orders">Saved orders.</param>
 /// <param name="Stale">Orders whose sources have newer revisions than their last run.</param>
 /// <param name="NotSetOut">Sources with a model that nobody has set out, or whose frame jumped since.</param>
-public sealed record RouteBar(int Underway, int Findings, int Sources, int Elements, int Orders, int Stale, int NotSetOut)
+/// <param name="NotPlaced">Drawings that nobody has scaled and placed.</param>
+public sealed record RouteBar(int Underway, int Findings, int Sources, int Elements, int Orders, int Stale, int NotSetOut, int NotPlaced)
 {
     /// <summary>Loads the counts of a job.</summary>
     public static async Task<RouteBar> LoadAsync(LintelDb db, Guid job, CancellationToken cancel)
@@ -35,6 +36,7 @@ public sealed record RouteBar(int Underway, int Findings, int Sources, int Eleme
         var models = latest.Where(l => l.IsModel).ToList();
         var newest = models.Select(l => l.Id).ToHashSet();
         return new RouteBar(underway, latest.Sum(l => l.Findings), models.Count, models.Sum(l => l.Elements), runs.Count,
-            runs.Count(r => r is not null && r.Any(d => !newest.Contains(d))), models.Count(m => !m.IsSetOut));
+            runs.Count(r => r is not null && r.Any(d => !newest.Contains(d))), models.Count(m => !m.IsSetOut),
+            latest.Count(l => !l.IsModel && !l.IsSetOut));
     }
 }

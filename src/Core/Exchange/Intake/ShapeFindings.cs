@@ -6,9 +6,6 @@ namespace SteadyLintel.Exchange;
 /// <summary>Findings about shapes and where they lie, gathered while shapes are built.</summary>
 internal sealed class ShapeFindings(ModelSnapshot snapshot, FindingList findings)
 {
-    /// <summary>Beyond this distance from zero a single-precision number steps by 2 mm (IEEE 754: 24 bits of mantissa), metres.</summary>
-    public const double Far = 16_384;
-
     public Box Bounds { get; private set; } = Box.Empty;
 
     public long Triangles { get; private set; }
@@ -37,20 +34,16 @@ internal sealed class ShapeFindings(ModelSnapshot snapshot, FindingList findings
         if (_shaped == 0 && snapshot.Elements.Count > 0)
             findings.Add("IFC-SHAPE-NONE", Severity.Error,
                 _ => "No element has a shape; the file carries data only. Ask for an export with geometry.", null);
-        if (!Bounds.IsEmpty && Largest(Bounds) > Far)
+        if (!Bounds.IsEmpty && Largest(Bounds) > SinglePrecision.Far)
             findings.Add("IFC-FAR-FROM-ORIGIN", Severity.Warning,
                 _ =>
                     FormattableString.Invariant(
-                        $"The model reaches {Largest(Bounds) / 1000:0.0} km from zero; programs with single precision round there to {Spacing(Largest(Bounds)) * 1000:0.##} mm. Set it out near the job origin before handing over."), null);
+                        $"The model reaches {Largest(Bounds) / 1000:0.0} km from zero; programs with single precision round there to {SinglePrecision.Spacing(Largest(Bounds)) * 1000:0.##} mm. Set it out near the job origin before handing over."), null);
         foreach (int texture in snapshot.Model.OfType("IfcSurfaceTexture"))
             findings.Add("IFC-TEXTURE", Severity.Note,
                 n => $"{n} textures are not shown; surfaces have their colour. A hand-over as IFC keeps them.",
                     StructureFindings.About(snapshot.Model, texture, ""));
     }
-
-    /// <summary>The distance between single-precision numbers at a distance from zero, metres (IEEE 754: a 24-bit significand;
-    /// 2^(floor(log2 x) − 23)).</summary>
-    public static double Spacing(double metres) => Math.ScaleB(1, Math.ILogB(metres) - 23);
 
     private static double Largest(Box box) =>
         new[] { box.Min.X, box.Min.Y, box.Min.Z, box.Max.X, box.Max.Y, box.Max.Z }.Max(Math.Abs);

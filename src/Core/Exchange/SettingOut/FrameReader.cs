@@ -9,9 +9,6 @@ namespace SteadyLintel.Exchange;
 /// <param name="snapshot">The model.</param>
 public sealed class FrameReader(ModelSnapshot snapshot)
 {
-    /// <summary>Single-precision numbers lie 2 mm apart beyond this, metres (IEEE 754: 2^14 · 2^-23).</summary>
-    public const double SinglePrecision = ShapeFindings.Far;
-
     // Heights of one storey that differ by more do not agree, metres.
     private const double Agree = 0.01;
 
@@ -103,11 +100,11 @@ public sealed class FrameReader(ModelSnapshot snapshot)
         }
 
         double far = _extent.IsEmpty ? 0 : new[] { _extent.Min.X, _extent.Min.Y, _extent.Max.X, _extent.Max.Y }.Max(Math.Abs);
-        if (far > SinglePrecision)
+        if (far > SinglePrecision.Far)
             found.Add(("IFC-FAR-FROM-ORIGIN", string.Create(CultureInfo.InvariantCulture,
-                $"The model reaches {far / 1000:0.0} km from zero; programs that reckon in single precision place things there to {ShapeFindings.Spacing(far) * 1000:0} mm at best.")));
-        if (place.Kind == "IfcMapConversion" && FromZero() > SinglePrecision && new Vec2(place.Eastings,
-            place.Northings).Length > SinglePrecision)
+                $"The model reaches {far / 1000:0.0} km from zero; programs that reckon in single precision place things there to {SinglePrecision.Spacing(far) * 1000:0} mm at best.")));
+        if (place.Kind == "IfcMapConversion" && FromZero() > SinglePrecision.Far && new Vec2(place.Eastings,
+            place.Northings).Length > SinglePrecision.Far)
             found.Add(("SET-MAP-TWICE",
                 "It has a map conversion and lies at map coordinates already: applied again, it would land twice as far away."));
         return found.ConvertAll(f => f.Sentence);

@@ -232,7 +232,7 @@ public sealed class CombineModel(LintelDb db, JobAccess access) : JobPage(db, ac
         if (state.Sources.All(s => s.Latest is null || s.SetOut is not null)) return [];
         var facts = await SetOutModel.LoadFactsAsync(Db, state, HttpContext.RequestAborted);
         return [.. state.Sources.Where(s => s is { Latest: not null, SetOut: null } && facts.TryGetValue(s.Source.Id, out var f)
-            && f.FromZero > FrameReader.SinglePrecision).Select(s => (s, facts[s.Source.Id].FromZero))];
+            && f.FromZero > Geometry.SinglePrecision.Far).Select(s => (s, facts[s.Source.Id].FromZero))];
     }
 
     // The axes as columns, then the origin; doubles, so that the large part is taken off before the graphics card sees it.

@@ -117,7 +117,7 @@ public sealed class CompareModel(LintelDb db, JobAccess access, SettingOuts sett
         var newer = rows.Find(r => r.Number == now) ?? rows[0];
         var older = rows.Find(r => r.Number == old && r.Id != newer.Id) ?? rows.Find(r => r.Number < newer.Number) ?? rows[^1];
         (Old, New) = ((older.Id, older.Number), (newer.Id, newer.Number));
-        var (a, b) = (await StoredPrints.LoadAsync(Db, older.Id, cancel), await StoredPrints.LoadAsync(Db, newer.Id, cancel));
+        var (a, b) = await StoredPrints.LoadAsync(Db, older.Id, newer.Id, cancel);
         if (a is null || b is null)
         {
             Missing = "One of them was read before comparisons were kept; send it again.";

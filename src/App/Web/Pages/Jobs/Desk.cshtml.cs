@@ -13,7 +13,7 @@ namespace SteadyLintel.Web.Pages.Jobs;
 
 /// <summary>The drawing desk: a drawing is scaled with evidence, prepared by steps, and placed at a level.</summary>
 [EnableRateLimiting(Security.ComputingLimit)]
-public sealed class DeskModel(LintelDb db, JobAccess access, SettingOuts settings) : JobPage(db, access)
+public sealed class DeskModel(LintelDb db, JobAccess access, SettingOuts settings, ConvertDrawing converter) : JobPage(db, access)
 {
     private const int MostSnaps = 100_000;
 
@@ -98,6 +98,26 @@ public sealed class DeskModel(LintelDb db, JobAccess access, SettingOuts setting
         if (!await FindAsync(source)) return NotFound();
         double[] points = [.. SnapPoints.Of(await ReadAsync(), MostSnaps).SelectMany(p => new[] { p.X, p.Y })];
         return File(MemoryMarshal.AsBytes<double>(points).ToArray(), "application/octet-stream");
+    }
+
+    /// <summary>The drawing as prepared, in a form of its own; never one that does not balance.</summary>
+    /// <param name="source">The source.</param>
+    /// <param name="into">The form's word.</param>
+    public async Task<IActionResult> OnPostFileAsync(Guid source, string into)
+    {
+        if (!await FindAsync(source) || !DrawingForms.Files.TryGetValue(into ?? "", out var form)) return NotFound();
+        var delivery = await DeliveryAsync(Source.Latest!.Id);
+        if (TrySteps() is { } steps)
+        {
+            var result = await converter.RunAsync(delivery!, form.Form, null, false, HttpContext.RequestAborted, steps);
+            if (result.Balanced)
+                return File(result.Bytes, "application/octet-stream",
+                    $"{Path.GetFileNameWithoutExtension(delivery!.FileName)}-prepared{form.Form.Extension}");
+            Problem = $"{Say.Number(result.Unaccounted)} entities are unaccounted for, so nothing was written: {result.Differences.FirstOrDefault()}";
+        }
+
+        await WorkAsync();
+        return Page();
     }
 
     /// <summary>Accepts scale, steps and place.</summary>
