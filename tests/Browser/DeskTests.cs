@@ -45,14 +45,11 @@ public sealed class DeskTests : IAsyncLifetime
         Compare();
         _browser.Go("/jobs/HW/combine");
         _browser.Until(() => _browser.Find("#view").GetDomAttribute("data-ready") == "true", 90);
-        Assert.Equal(1L, _browser.Script<long>(
-            "return lintelView.building.edges.children.filter((c) => c.userData.z !== undefined && c.visible).length"));
+        Assert.Equal(1L, _browser.Script<long>("return lintelView.building.edges.children.filter((c) => c.userData.z !== undefined && c.visible).length"));
         // r2 lies at the concourse too, its wall moved; it went through the same steps.
-        Assert.Equal(4.8, _browser.Script<double>(
-            "return lintelView.building.edges.children.find((c) => c.userData.z !== undefined).userData.z"), 3);
+        Assert.Equal(4.8, _browser.Script<double>("return lintelView.building.edges.children.find((c) => c.userData.z !== undefined).userData.z"), 3);
         _browser.Script<object?>("const box = document.querySelector('[data-sheet]'); box.click(); return null");
-        _browser.Until(() => _browser.Script<bool>(
-            "return lintelView.building.edges.children.every((c) => c.userData.z === undefined || !c.visible)"));
+        _browser.Until(() => _browser.Script<bool>("return lintelView.building.edges.children.every((c) => c.userData.z === undefined || !c.visible)"));
     }
 
     private string Desk => _browser.Find("#desk").Text;
@@ -72,8 +69,7 @@ public sealed class DeskTests : IAsyncLifetime
         Press("on", 1);
         _browser.Until(() => _browser.Driver.FindElements(By.CssSelector("#desk s")).Count == 0);
         Press("↑", 2);
-        _browser.Until(() => Desk.IndexOf("drop layers", StringComparison.Ordinal) < Desk.IndexOf("keep the window",
-            StringComparison.Ordinal));
+        _browser.Until(() => Desk.IndexOf("drop layers", StringComparison.Ordinal) < Desk.IndexOf("keep the window", StringComparison.Ordinal));
     }
 
     private void Measure()
@@ -101,8 +97,7 @@ public sealed class DeskTests : IAsyncLifetime
     private void Place()
     {
         Choose("way", "grids");
-        _browser.Until(() => Desk.Contains("origin at -6.000 m, -8.000 m", StringComparison.Ordinal) && Desk.Contains("largest residual",
-            StringComparison.Ordinal), 30);
+        _browser.Until(() => Desk.Contains("origin at -6.000 m, -8.000 m", StringComparison.Ordinal) && Desk.Contains("largest residual", StringComparison.Ordinal), 30);
         _browser.Script<object?>("const s = document.getElementById('level'); s.value = [...s.options].find((o) => o.text.includes('Concourse')).value; return null");
         Check("desk, placed");
         _browser.Find("#accept").Click();
@@ -137,9 +132,12 @@ public sealed class DeskTests : IAsyncLifetime
         return null;
         """));
 
-    private void Press(string text, int step = 0) => _browser.Script<object?>(
-        $"[...document.querySelectorAll('#desk {(step > 0 ? $"tr:nth-child(
-            {step}) .steptools" : "")} button')].find((b) => b.textContent.trim() === '{text}').click(); return null");
+    private void Press(string text, int step = 0)
+    {
+        string within = step > 0 ? $"tr:nth-child({step}) .steptools" : "";
+        _browser.Script<object?>(
+            $"[...document.querySelectorAll('#desk {within} button')].find((b) => b.textContent.trim() === '{text}').click(); return null");
+    }
 
     private void Choose(string id, string value) => _browser.Script<object?>(
         $"const s = document.getElementById('{id}'); s.value = '{value}'; s.dispatchEvent(new Event('change', {{ bubbles: true }})); return null");
@@ -148,12 +146,11 @@ public sealed class DeskTests : IAsyncLifetime
     {
         string path = Path.Combine(_browser.Downloads, demo.FileName);
         using (var file = File.Create(path)) demo.Write(file);
-        _browser.Go(" / jobs / HW / receive");
+        _browser.Go("/jobs/HW/receive");
         _browser.Find("#source").Clear();
-    _browser.Find("#source").SendKeys(demo.Source);
-    _browser.Find("#files").SendKeys(path);
-    _browser.Until(() => _browser.Driver.FindElements(By.CssSelector("tr[data-state=Ready]")).Any(r => r.Text.Contains(demo.FileName,
-        StringComparison.Ordinal)), 90);
+        _browser.Find("#source").SendKeys(demo.Source);
+        _browser.Find("#files").SendKeys(path);
+        _browser.Until(() => _browser.Driver.FindElements(By.CssSelector("tr[data-state=Ready]")).Any(r => r.Text.Contains(demo.FileName, StringComparison.Ordinal)), 90);
     }
 
     private void Check(string page)
