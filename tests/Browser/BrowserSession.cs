@@ -5,7 +5,7 @@ using OpenQA.Selenium.Support.UI;
 namespace SteadyLintel.Tests;
 
 /// <summary>A person at a headless Chromium.</summary>
-internal sealed class BrowserSession : IDisposable
+public sealed class BrowserSession : IDisposable
 {
     private static readonly string Axe = File.ReadAllText(
         Path.Combine(ServerProcess.Root(), "tests", "Browser", "node", "node_modules", "axe-core", "axe.min.js"));

@@ -8,11 +8,8 @@ namespace SteadyLintel.Tests;
 
 /// <summary>Stop 2 in the real interface: a model that lies elsewhere is set out each way, taken back, and its next revision's jump
 /// too.</summary>
-public sealed class SetOutTests : IAsyncLifetime
+public sealed class SetOutTests : DemoBrowser
 {
-    private ServerProcess _server = null!;
-    private BrowserSession _browser = null!;
-
     private sealed class Files : IFileSet
     {
         private readonly Dictionary<string, MemoryStream> _files = [];
@@ -22,28 +19,15 @@ public sealed class SetOutTests : IAsyncLifetime
         public ReadOnlyMemory<byte> Read(string name) => _files[name].ToArray();
     }
 
-    public async ValueTask InitializeAsync()
-    {
-        _server = await ServerProcess.StartAsync(TestDatabase.New(), demo: true);
-        _browser = new BrowserSession(_server.Address);
-    }
-
-    public ValueTask DisposeAsync()
-    {
-        _browser.Dispose();
-        _server.Dispose();
-        return ValueTask.CompletedTask;
-    }
-
     [Fact]
     public void A_model_that_lies_elsewhere_is_set_out_and_its_next_revision_jumps_back()
     {
-        _browser.SignIn("coordinator");
+        Browser.SignIn("coordinator");
         Deliver("first.ifc", new Vec3(250, -40, -30.48), 12);
-        _browser.Go("/jobs/HW/setout");
-        Assert.Contains("1 source not set out", _browser.Find(".route").Text, StringComparison.Ordinal);
+        Browser.Go("/jobs/HW/setout");
+        Assert.Contains("1 source not set out", Browser.Find(".route").Text, StringComparison.Ordinal);
         Check("all sources");
-        _browser.Driver.FindElement(By.CssSelector("td a.btn:not(.q)")).Click();
+        Browser.Driver.FindElement(By.CssSelector("td a.btn:not(.q)")).Click();
         ByGrids();
         TakeBack();
         ByOtherWays();
@@ -60,43 +44,43 @@ public sealed class SetOutTests : IAsyncLifetime
     private void ByOtherWays()
     {
         Choose("way", "declared");
-        _browser.Until(() => _browser.Find("#proposal").Text.Contains("map conversion", StringComparison.Ordinal));
+        Browser.Until(() => Browser.Find("#proposal").Text.Contains("map conversion", StringComparison.Ordinal));
         Choose("way", "levels");
-        _browser.Until(() => _browser.Find("#proposal").Text.Contains("Quay level", StringComparison.Ordinal)
-            && _browser.Find("#proposal").Text.Contains("agrees", StringComparison.Ordinal));
+        Browser.Until(() => Browser.Find("#proposal").Text.Contains("Quay level", StringComparison.Ordinal)
+            && Browser.Find("#proposal").Text.Contains("agrees", StringComparison.Ordinal));
         Check("set out by levels");
         Accept("by levels");
         Choose("way", "typed");
         foreach (var (field, value) in new[] { ("x", "-236.216"), ("y", "91'-0\""), ("turn", "-12") })
-            _browser.Script<object?>($"const f = document.getElementById('{field}'); f.value = '{value.Replace("'", "\\'", StringComparison.Ordinal)}'; f.dispatchEvent(new Event('change', {{ bubbles: true }})); return null");
-        _browser.Until(() => _browser.Find("#proposal").Text.Replace('−', '-').Contains("-236.216, 27.737 m", StringComparison.Ordinal));
+            Browser.Script<object?>($"const f = document.getElementById('{field}'); f.value = '{value.Replace("'", "\\'", StringComparison.Ordinal)}'; f.dispatchEvent(new Event('change', {{ bubbles: true }})); return null");
+        Browser.Until(() => Browser.Find("#proposal").Text.Replace('−', '-').Contains("-236.216, 27.737 m", StringComparison.Ordinal));
         Check("set out as typed");
         Accept("as typed");
         Choose("way", "same");
-        _browser.Until(() => _browser.Find("#proposal").Text.Contains("0.000, 0.000 m as ARC", StringComparison.Ordinal));
+        Browser.Until(() => Browser.Find("#proposal").Text.Contains("0.000, 0.000 m as ARC", StringComparison.Ordinal));
         Accept("as another source");
     }
 
     private void Accept(string evidence)
     {
-        string page = _browser.Driver.Url;
-        _browser.Find("#accept").Click();
-        _browser.Until(() => _browser.Driver.PageSource.Contains("is set out. Everything", StringComparison.Ordinal));
-        _browser.Driver.Navigate().GoToUrl(page);
-        Assert.Contains(evidence, _browser.Find("main").Text, StringComparison.Ordinal);
-        _browser.Driver.FindElement(By.XPath("//button[text()='Take back']")).Click();
-        _browser.Driver.SwitchTo().Alert().Accept();
-        _browser.Until(() => _browser.Driver.PageSource.Contains("what held before holds again", StringComparison.Ordinal));
+        string page = Browser.Driver.Url;
+        Browser.Find("#accept").Click();
+        Browser.Until(() => Browser.Driver.PageSource.Contains("is set out. Everything", StringComparison.Ordinal));
+        Browser.Driver.Navigate().GoToUrl(page);
+        Assert.Contains(evidence, Browser.Find("main").Text, StringComparison.Ordinal);
+        Browser.Driver.FindElement(By.XPath("//button[text()='Take back']")).Click();
+        Browser.Driver.SwitchTo().Alert().Accept();
+        Browser.Until(() => Browser.Driver.PageSource.Contains("what held before holds again", StringComparison.Ordinal));
     }
 
     // The one change beside the jump, drawn among the edges of what stayed.
     private void Changes()
     {
-        _browser.Go("/jobs/HW/setout");
-        _browser.Driver.FindElement(By.LinkText("What changed")).Click();
-        _browser.Driver.FindElement(By.PartialLinkText("Draw them")).Click();
-        _browser.Until(() => _browser.Find("#view").GetDomAttribute("data-ready") == "true", 90);
-        Assert.Contains("0 added 1 changed 0 removed", _browser.Find(".legend").Text, StringComparison.Ordinal);
+        Browser.Go("/jobs/HW/setout");
+        Browser.Driver.FindElement(By.LinkText("What changed")).Click();
+        Browser.Driver.FindElement(By.PartialLinkText("Draw them")).Click();
+        Browser.Until(() => Browser.Find("#view").GetDomAttribute("data-ready") == "true", 90);
+        Assert.Contains("0 added 1 changed 0 removed", Browser.Find(".legend").Text, StringComparison.Ordinal);
         Check("changes in the combined view");
     }
 
@@ -104,39 +88,39 @@ public sealed class SetOutTests : IAsyncLifetime
     private void Members()
     {
         Deliver("steel.ifc", new Vec3(0, 0, 0.3048), 0, party: "STR", source: "Steel again");
-        _browser.Go("/jobs/HW/members");
-        Assert.Contains("MEMBER-HEIGHT", _browser.Find("main").Text, StringComparison.Ordinal);
-        Assert.Contains("1'-0\" lower", _browser.Find("main").Text, StringComparison.Ordinal);
+        Browser.Go("/jobs/HW/members");
+        Assert.Contains("MEMBER-HEIGHT", Browser.Find("main").Text, StringComparison.Ordinal);
+        Assert.Contains("1'-0\" lower", Browser.Find("main").Text, StringComparison.Ordinal);
         Check("members");
-        _browser.Driver.FindElement(By.PartialLinkText("Look")).Click();
-        _browser.Until(() => _browser.Find("#view").GetDomAttribute("data-ready") == "true", 90);
-        Assert.Equal("Isolated: show all", _browser.Find("#showall").Text);
-        Assert.Contains("'", _browser.Find("#strip").Text, StringComparison.Ordinal);
+        Browser.Driver.FindElement(By.PartialLinkText("Look")).Click();
+        Browser.Until(() => Browser.Find("#view").GetDomAttribute("data-ready") == "true", 90);
+        Assert.Equal("Isolated: show all", Browser.Find("#showall").Text);
+        Assert.Contains("'", Browser.Find("#strip").Text, StringComparison.Ordinal);
     }
 
     // Grids are proposed by themselves: both have them.
     private void ByGrids()
     {
-        _browser.Until(() => _browser.Find("#proposal").Text.Contains("RMS 0", StringComparison.Ordinal));
-        Assert.Equal("grids", _browser.Find("#way").GetDomProperty("value"));
-        Assert.Contains("4 of 4 agree", _browser.Find("#proposal").Text, StringComparison.Ordinal);
-        Assert.Contains("-12.0000°", _browser.Find("#proposal").Text.Replace('−', '-'), StringComparison.Ordinal);
+        Browser.Until(() => Browser.Find("#proposal").Text.Contains("RMS 0", StringComparison.Ordinal));
+        Assert.Equal("grids", Browser.Find("#way").GetDomProperty("value"));
+        Assert.Contains("4 of 4 agree", Browser.Find("#proposal").Text, StringComparison.Ordinal);
+        Assert.Contains("-12.0000°", Browser.Find("#proposal").Text.Replace('−', '-'), StringComparison.Ordinal);
         Check("set out by grids");
-        _browser.Find("#accept").Click();
-        _browser.Until(() => _browser.Driver.PageSource.Contains("is set out. Everything", StringComparison.Ordinal));
-        Assert.Contains("all set out", _browser.Find(".route").Text, StringComparison.Ordinal);
+        Browser.Find("#accept").Click();
+        Browser.Until(() => Browser.Driver.PageSource.Contains("is set out. Everything", StringComparison.Ordinal));
+        Assert.Contains("all set out", Browser.Find(".route").Text, StringComparison.Ordinal);
     }
 
     private void TakeBack()
     {
-        _browser.Driver.FindElements(By.CssSelector("tbody tr:first-child td")).First(c => c.Text.Contains("by grid tags",
+        Browser.Driver.FindElements(By.CssSelector("tbody tr:first-child td")).First(c => c.Text.Contains("by grid tags",
             StringComparison.Ordinal))
             .FindElement(By.CssSelector("a.btn")).Click();
-        _browser.Find("#history");
-        _browser.Driver.FindElement(By.XPath("//button[text()='Take back']")).Click();
-        _browser.Driver.SwitchTo().Alert().Accept();
-        _browser.Until(() => _browser.Driver.PageSource.Contains("what held before holds again", StringComparison.Ordinal));
-        Assert.Contains("1 source not set out", _browser.Find(".route").Text, StringComparison.Ordinal);
+        Browser.Find("#history");
+        Browser.Driver.FindElement(By.XPath("//button[text()='Take back']")).Click();
+        Browser.Driver.SwitchTo().Alert().Accept();
+        Browser.Until(() => Browser.Driver.PageSource.Contains("what held before holds again", StringComparison.Ordinal));
+        Assert.Contains("1 source not set out", Browser.Find(".route").Text, StringComparison.Ordinal);
     }
 
     // Two points of the plans, caught by corners, make a line of the table; the rest is typed.
@@ -144,71 +128,68 @@ public sealed class SetOutTests : IAsyncLifetime
     {
         Choose("way", "points");
         foreach (string plan in (string[])["source", "job"])
-            _browser.Until(() => _browser.Script<bool>(
+            Browser.Until(() => Browser.Script<bool>(
                 $"return document.getElementById('pick-{plan}').getContext('2d').getImageData(0, 0, 290, 200).data.some(v => v > 0)"));
         foreach (string plan in (string[])["source", "job"])
-            _browser.Script<object?>($$"""
+            Browser.Script<object?>($$"""
                 const canvas = document.getElementById('pick-{{plan}}'), data = canvas.getContext('2d').getImageData(0, 0, 290, 200).data;
                 const at = data.findIndex((v, i) => i % 4 === 3 && v > 100) >> 2, box = canvas.getBoundingClientRect();
                 canvas.dispatchEvent(new MouseEvent('click', { clientX: box.left + 1 + at % 290, clientY: box.top + 1 + Math.floor(
                     at / 290), bubbles: true }));
                 return null;
                 """);
-        _browser.Until(() => _browser.Find("#points").GetDomProperty("value")!.StartsWith("P1,", StringComparison.Ordinal));
-        _browser.Until(() => _browser.Find("#proposal").Text.Contains("add a second", StringComparison.Ordinal));
+        Browser.Until(() => Browser.Find("#points").GetDomProperty("value")!.StartsWith("P1,", StringComparison.Ordinal));
+        Browser.Until(() => Browser.Find("#proposal").Text.Contains("add a second", StringComparison.Ordinal));
         var there = new SettingOutDocument { Shift = [250, -40, -30.48], TurnDegrees = 12 }.Frame;
         string table = string.Join("\\n", new[] { (0, 0), (48, 0), (48, 24), (0, 24) }.Select((p, i) => there.Point(new Vec3(p.Item1,
             p.Item2, 0)) is var s
             ? FormattableString.Invariant($"Q{i},{s.X},{s.Y},{s.Z},{p.Item1},{p.Item2},0") : ""));
-        _browser.Script<object?>($"const t = document.getElementById('points'); t.value = '{table}'; t.dispatchEvent(new Event('change', {{ bubbles: true }})); return null");
-        _browser.Until(() => _browser.Find("#proposal").Text.Contains("4 points, RMS 0", StringComparison.Ordinal));
+        Browser.Script<object?>($"const t = document.getElementById('points'); t.value = '{table}'; t.dispatchEvent(new Event('change', {{ bubbles: true }})); return null");
+        Browser.Until(() => Browser.Find("#proposal").Text.Contains("4 points, RMS 0", StringComparison.Ordinal));
         Check("set out by points");
-        _browser.Find("#why").SendKeys("measured on site");
-        _browser.Find("#accept").Click();
-        _browser.Until(() => _browser.Driver.PageSource.Contains("by control points", StringComparison.Ordinal));
+        Browser.Find("#why").SendKeys("measured on site");
+        Browser.Find("#accept").Click();
+        Browser.Until(() => Browser.Driver.PageSource.Contains("by control points", StringComparison.Ordinal));
     }
 
     private void Jump()
     {
-        _browser.Go("/jobs/HW/setout");
-        Assert.Contains("its frame jumped", _browser.Find("main").Text, StringComparison.Ordinal);
-        _browser.Driver.FindElement(By.LinkText("What changed")).Click();
-        _browser.Until(() => _browser.Find("main").Text.Contains("The frame jumped by", StringComparison.Ordinal));
-        Assert.Contains("795 stayed", _browser.Find("main").Text, StringComparison.Ordinal);
+        Browser.Go("/jobs/HW/setout");
+        Assert.Contains("its frame jumped", Browser.Find("main").Text, StringComparison.Ordinal);
+        Browser.Driver.FindElement(By.LinkText("What changed")).Click();
+        Browser.Until(() => Browser.Find("main").Text.Contains("The frame jumped by", StringComparison.Ordinal));
+        Assert.Contains("795 stayed", Browser.Find("main").Text, StringComparison.Ordinal);
         Check("what changed");
-        _browser.Driver.FindElement(By.XPath("//button[contains(text(), 'so that nothing moved')]")).Click();
-        _browser.Until(() => _browser.Find("main").Text.Contains("It is taken back", StringComparison.Ordinal));
+        Browser.Driver.FindElement(By.XPath("//button[contains(text(), 'so that nothing moved')]")).Click();
+        Browser.Until(() => Browser.Find("main").Text.Contains("It is taken back", StringComparison.Ordinal));
         // In the combined view the source lies on the architect's model, heights and all.
-        _browser.Go("/jobs/HW/levels");
-        Assert.DoesNotContain("30.480", _browser.Find("main").Text, StringComparison.Ordinal);
+        Browser.Go("/jobs/HW/levels");
+        Assert.DoesNotContain("30.480", Browser.Find("main").Text, StringComparison.Ordinal);
         Check("levels");
     }
 
     private void Levels()
     {
-        _browser.Go("/jobs/HW/levels");
-        _browser.Find("#l-name").SendKeys("Mezzanine");
-        _browser.Find("#l-at").SendKeys("22'-0\"");
-        _browser.Driver.FindElement(By.CssSelector("#level button")).Click();
-        _browser.Until(() => _browser.Find("main").Text.Contains("+6.706", StringComparison.Ordinal));
-        _browser.Go("/jobs/HW");
-        Assert.Contains("Mezzanine", _browser.Find("main").Text, StringComparison.Ordinal);
+        Browser.Go("/jobs/HW/levels");
+        Browser.Find("#l-name").SendKeys("Mezzanine");
+        Browser.Find("#l-at").SendKeys("22'-0\"");
+        Browser.Driver.FindElement(By.CssSelector("#level button")).Click();
+        Browser.Until(() => Browser.Find("main").Text.Contains("+6.706", StringComparison.Ordinal));
+        Browser.Go("/jobs/HW");
+        Assert.Contains("Mezzanine", Browser.Find("main").Text, StringComparison.Ordinal);
     }
 
     private void Units()
     {
-        _browser.Go("/account");
+        Browser.Go("/account");
         Choose("lengths", "ft");
-        _browser.Driver.FindElement(By.CssSelector("form:has(#lengths) button")).Click();
-        _browser.Until(() => _browser.Driver.PageSource.Contains("Saved.", StringComparison.Ordinal));
-        _browser.Go("/jobs/HW/levels");
-        Assert.Contains("+15'-8 31/32\"", _browser.Find("main").Text, StringComparison.Ordinal);
-        _browser.Go("/jobs/HW/setout");
-        Assert.Contains("196'-10", _browser.Find("main").Text, StringComparison.Ordinal);
+        Browser.Driver.FindElement(By.CssSelector("form:has(#lengths) button")).Click();
+        Browser.Until(() => Browser.Driver.PageSource.Contains("Saved.", StringComparison.Ordinal));
+        Browser.Go("/jobs/HW/levels");
+        Assert.Contains("+15'-8 31/32\"", Browser.Find("main").Text, StringComparison.Ordinal);
+        Browser.Go("/jobs/HW/setout");
+        Assert.Contains("196'-10", Browser.Find("main").Text, StringComparison.Ordinal);
     }
-
-    private void Choose(string id, string value) => _browser.Script<object?>(
-        $"const s = document.getElementById('{id}'); s.value = '{value}'; s.dispatchEvent(new Event('change', {{ bubbles: true }})); return null");
 
     private void Deliver(string name, Vec3 shift, double degrees, Func<string, string>? change = null, string party = "ARC",
         string source = "Elsewhere")
@@ -223,19 +204,13 @@ public sealed class SetOutTests : IAsyncLifetime
             degrees)
         };
         var result = HandoverRunner.Run(order, [new HandoverSource("ARC", "ARC", ModelSnapshot.Open(model))], "HW", "", files);
-        string path = Path.Combine(_browser.Downloads, name);
+        string path = Path.Combine(Browser.Downloads, name);
         File.WriteAllBytes(path, files.Read(result.Files.Single().Name).ToArray());
-        _browser.Go("/jobs/HW/receive");
-        _browser.Find("#source").Clear();
-        _browser.Find("#source").SendKeys(source);
-        _browser.Find("#files").SendKeys(path);
-        _browser.Until(() => _browser.Driver.FindElements(By.CssSelector("tr[data-state=Ready]")).Any(r => r.Text.Contains(name,
+        Browser.Go("/jobs/HW/receive");
+        Browser.Find("#source").Clear();
+        Browser.Find("#source").SendKeys(source);
+        Browser.Find("#files").SendKeys(path);
+        Browser.Until(() => Browser.Driver.FindElements(By.CssSelector("tr[data-state=Ready]")).Any(r => r.Text.Contains(name,
             StringComparison.Ordinal)), 90);
-    }
-
-    private void Check(string page)
-    {
-        var faults = _browser.Accessibility();
-        Assert.True(faults.Count == 0, $"{page}: {string.Join("\n", faults)}");
     }
 }

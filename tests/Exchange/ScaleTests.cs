@@ -118,6 +118,58 @@ public class ScaleTests
     [InlineData("0,0,1,0,-5 m")]
     public void A_known_length_that_is_none_is_refused(string text) => Assert.Throws<OrderException>(() => KnownLength.Read(text));
 
+    // The architect's plan: a unit is a tenth of a metre, A/1 stands at 60, 80 units, so that its origin lies at −6, −8 m in the job.
+    [Fact]
+    public void A_grid_is_read_from_texts_in_circles_and_places_the_drawing()
+    {
+        var drawing = Plan(0);
+        var axes = DrawingGrids.Of(drawing, 0.1);
+        Assert.Equal(["1", "2", "3", "4", "A", "B", "C", "D", "E", "F", "G"], axes.Select(a => a.Tag));
+        PlanAxis[] job = [new("a", new(0, -5), new(0, 30)), new("G", new(48, 0), new(48, 24)), new("01", new(0, 0), new(48, 0)), new("4", new(0, 24), new(9, 24))];
+        var place = SheetPlacing.ByGrids(0.1, axes, job);
+        Assert.Equal((-6.0, -8.0, 0.0, 0.1), (Math.Round(place.Document.Shift[0], 9), Math.Round(place.Document.Shift[1], 9),
+            Math.Round(place.Document.TurnDegrees, 9), place.Document.Scale));
+        // The same from two corners that somebody picked, turned by a quarter.
+        var turned = SheetPlacing.ByPoints(0.1, [new ControlPoint("1", new(60, 80, 0), new(100, 50, 0)), new ControlPoint("2", new(540, 80, 0), new(100, 98, 0))]);
+        var corner = turned.Document.Frame.Point(new Vec3(540, 320, 0));
+        Assert.Equal((76.0, 98.0), (Math.Round(corner.X, 9), Math.Round(corner.Y, 9)));
+        Assert.NotEmpty(SheetPlacing.ByPoints(0.1, []).Notes);
+    }
+
+    [Fact]
+    public void Lines_for_the_combined_view_lie_where_the_place_puts_them()
+    {
+        var drawing = Plan(0);
+        var frame = SheetPlacing.Typed(0.1, new Vec2(500_000 - 6, 5_000_000 - 8), 0).Document.Frame with { };
+        using var read = new BinaryReader(new MemoryStream(SheetLines.Of(drawing, frame with { Origin = frame.Origin with { Z = 4.8 } })));
+        double x = read.ReadDouble(), y = read.ReadDouble(), z = read.ReadDouble();
+        uint count = read.ReadUInt32();
+        Assert.Equal(4.8, z);
+        Assert.Equal(28 + (20 * count), read.BaseStream.Length);
+        var ends = Enumerable.Range(0, (int)count).Select(_ => (read.ReadSingle(), read.ReadSingle(), read.ReadSingle(), read.ReadSingle(), read.ReadUInt32()))
+            .SelectMany(e => new[] { (x + e.Item1, y + e.Item2), (x + e.Item3, y + e.Item4) }).ToHashSet();
+        // The outer corner of the walls at G/4, to a tenth of a millimetre, at map coordinates.
+        Assert.Contains(ends, e => Math.Abs(e.Item1 - 500_048) < 1e-4 && Math.Abs(e.Item2 - 5_000_024) < 1e-4);
+    }
+
+    [Fact]
+    public void A_pick_is_caught_by_ends_and_centres_and_finds_what_is_drawn_nearest()
+    {
+        var drawing = Plan(0);
+        Assert.Contains(SnapPoints.Of(drawing, 100_000), p => (p - new Vec2(60, 80)).Length < 1e-9);
+        Assert.Equal(10, SnapPoints.Of(drawing, 10).Count);
+        Assert.Equal("A", Assert.IsType<Text>(SnapPoints.Nearest(drawing, new Vec2(60, 348))).Value);
+        Assert.IsType<ArcEntity>(SnapPoints.Nearest(drawing, new Vec2(60 + 35 + (9 / Math.Sqrt(2)), 240 - (9 / Math.Sqrt(2)))));
+        Assert.Null(SnapPoints.Nearest(Sheet(), default));
+    }
+
+    private static Drawing Plan(int number)
+    {
+        using var stream = new MemoryStream();
+        HeronWharf.Plans[number].Write(stream);
+        return CadFile.Read(stream.ToArray()).Drawing;
+    }
+
     private static Drawing Sheet(params Entity[] entities)
     {
         var drawing = Drawing.Create(CadVersion.AC1024);

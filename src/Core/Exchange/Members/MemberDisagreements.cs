@@ -55,10 +55,11 @@ public static class MemberDisagreements
         if (Turned(a, b) is var degrees and not 0) yield return (Turn, degrees);
     }
 
-    // The top of the one above the other's start.
+    // The top of the one above the other's start, as both are seen from above: a brace is compared by plumb line, not square to itself.
     private static double TopOf(Member b, Member a)
     {
-        double along = (a.Start - b.Start).Dot(b.Along);
+        var plan = b.Along.XY;
+        double along = (a.Start - b.Start).XY.Dot(plan) / plan.Dot(plan);
         return (b.Start + (b.Along * along) + (b.Up * b.Above.Most)).Z;
     }
 

@@ -48,11 +48,16 @@ public sealed class MemberReader(ModelSnapshot snapshot)
         var world = body.Bounds();
         var (section, point) = snapshot.Materials.ProfileOf(element.Index);
         var heavy = SectionMoments.Heavy(Section.Cut(local, (box.Min.Z + box.Max.Z) / 2));
-        return new Member(element.GlobalId, element.Class, element.Name,
+        var member = new Member(element.GlobalId, element.Class, element.Name,
             Named(section, extrusion?.Section, snapshot.TypeName(element)), element.Storey, axis.From, point, axis.Start, axis.End, up,
             new Reach(box.Min.X, box.Max.X), new Reach(box.Min.Y, box.Max.Y), (frame.X * heavy.X) + (frame.Y * heavy.Y), world.Min.Z,
             world.Max.Z);
+        return IsFinite(member) ? member : null;
     }
+
+    // Numbers of strangers may have no end; such a member says nothing.
+    private static bool IsFinite(Member m) => double.IsFinite(m.Start.Length + m.End.Length + m.Up.Length + m.Heavy.Length + m.Bottom + m.Top
+        + m.Aside.Least + m.Aside.Most + m.Above.Least + m.Above.Most);
 
     private static string Named(params string?[] names) => names.FirstOrDefault(n => !string.IsNullOrEmpty(n)) ?? "";
 

