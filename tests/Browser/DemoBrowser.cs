@@ -33,6 +33,6 @@ public abstract class DemoBrowser : IAsyncLifetime
     }
 
     /// <summary>Chooses in a list, or fills a field, as somebody would.</summary>
-    protected void Choose(string id, string value) => Browser.Script<object?>(
+    protected void Fill(string id, string value) => Browser.Script<object?>(
         $"const s = document.getElementById('{id}'); s.value = '{value}'; s.dispatchEvent(new Event('change', {{ bubbles: true }})); return null");
 }

@@ -70,8 +70,7 @@ public sealed class DeskTests : DemoBrowser
         // The tag of axis A, in its bubble.
         Pick(60, 348);
         Browser.Until(() => Desk.Contains("TEXT", StringComparison.Ordinal), 30);
-        Browser.Find("#to").Clear();
-        Browser.Find("#to").SendKeys("A.1");
+        Fill("to", "A.1");
         Press("Change the text");
         Browser.Until(() => Desk.Contains("text becomes “A.1”", StringComparison.Ordinal));
         Press("×", 3);
@@ -80,7 +79,7 @@ public sealed class DeskTests : DemoBrowser
 
     private void Place()
     {
-        Choose("way", "grids");
+        Fill("way", "grids");
         Browser.Until(() => Desk.Contains("origin at -6.000 m, -8.000 m", StringComparison.Ordinal) && Desk.Contains("largest residual", StringComparison.Ordinal), 30);
         Browser.Script<object?>("const s = document.getElementById('level'); s.value = [...s.options].find((o) => o.text.includes('Concourse')).value; return null");
         Check("desk, placed");

@@ -185,7 +185,8 @@ public sealed class JourneyTests : DemoBrowser
     {
         Browser.SignIn("coordinator");
         Browser.Go("/jobs/HW");
-        Browser.Until(() => Browser.Driver.FindElements(By.CssSelector("tr.rung")).Count == 5 || Again());
+        // All three models, or what comes later would be counted in between.
+        Browser.Until(() => Browser.Find(".route").Text.Contains("3 sources, 2", StringComparison.Ordinal) || Again(), 60);
         Browser.Go("/jobs/HW/handover");
         Browser.Find("main .head button").Click();
         int all = Number("#goes");
@@ -227,7 +228,8 @@ public sealed class JourneyTests : DemoBrowser
         Browser.SignIn("coordinator");
         Check("jobs");
         Browser.Go("/jobs/HW");
-        Browser.Until(() => Browser.Driver.FindElements(By.CssSelector("tr.rung")).Count == 5 || Again());
+        // All three models, or what comes later would be counted in between.
+        Browser.Until(() => Browser.Find(".route").Text.Contains("3 sources, 2", StringComparison.Ordinal) || Again(), 60);
         Check("job sheet");
         Browser.Find(".cell summary").SendKeys(Keys.Enter);
         Assert.Contains("Roof", Browser.Find(".sheet").Text);

@@ -27,7 +27,7 @@ public sealed class SetOutTests : DemoBrowser
         Browser.Go("/jobs/HW/setout");
         Assert.Contains("1 source not set out", Browser.Find(".route").Text, StringComparison.Ordinal);
         Check("all sources");
-        Browser.Driver.FindElement(By.CssSelector("td a.btn:not(.q)")).Click();
+        Browser.Driver.FindElement(By.CssSelector(".sideways td a.btn:not(.q)")).Click();
         ByGrids();
         TakeBack();
         ByOtherWays();
@@ -43,20 +43,20 @@ public sealed class SetOutTests : DemoBrowser
     // Each way shows what it would do, is accepted, and is taken back.
     private void ByOtherWays()
     {
-        Choose("way", "declared");
+        Fill("way", "declared");
         Browser.Until(() => Browser.Find("#proposal").Text.Contains("map conversion", StringComparison.Ordinal));
-        Choose("way", "levels");
+        Fill("way", "levels");
         Browser.Until(() => Browser.Find("#proposal").Text.Contains("Quay level", StringComparison.Ordinal)
             && Browser.Find("#proposal").Text.Contains("agrees", StringComparison.Ordinal));
         Check("set out by levels");
         Accept("by levels");
-        Choose("way", "typed");
+        Fill("way", "typed");
         foreach (var (field, value) in new[] { ("x", "-236.216"), ("y", "91'-0\""), ("turn", "-12") })
             Browser.Script<object?>($"const f = document.getElementById('{field}'); f.value = '{value.Replace("'", "\\'", StringComparison.Ordinal)}'; f.dispatchEvent(new Event('change', {{ bubbles: true }})); return null");
         Browser.Until(() => Browser.Find("#proposal").Text.Replace('−', '-').Contains("-236.216, 27.737 m", StringComparison.Ordinal));
         Check("set out as typed");
         Accept("as typed");
-        Choose("way", "same");
+        Fill("way", "same");
         Browser.Until(() => Browser.Find("#proposal").Text.Contains("0.000, 0.000 m as ARC", StringComparison.Ordinal));
         Accept("as another source");
     }
@@ -126,7 +126,7 @@ public sealed class SetOutTests : DemoBrowser
     // Two points of the plans, caught by corners, make a line of the table; the rest is typed.
     private void ByPoints()
     {
-        Choose("way", "points");
+        Fill("way", "points");
         foreach (string plan in (string[])["source", "job"])
             Browser.Until(() => Browser.Script<bool>(
                 $"return document.getElementById('pick-{plan}').getContext('2d').getImageData(0, 0, 290, 200).data.some(v => v > 0)"));
@@ -182,7 +182,7 @@ public sealed class SetOutTests : DemoBrowser
     private void Units()
     {
         Browser.Go("/account");
-        Choose("lengths", "ft");
+        Fill("lengths", "ft");
         Browser.Driver.FindElement(By.CssSelector("form:has(#lengths) button")).Click();
         Browser.Until(() => Browser.Driver.PageSource.Contains("Saved.", StringComparison.Ordinal));
         Browser.Go("/jobs/HW/levels");

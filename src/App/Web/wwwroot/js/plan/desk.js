@@ -151,6 +151,10 @@ form.addEventListener('click', (event) => {
   }
   reading.textContent = tool ? TOOLS[tool][1] : '';
 });
+// What a button takes with it asks for nothing by itself.
+form.addEventListener('change', (event) => {
+  if (/** @type {HTMLElement} */ (event.target).dataset.quiet !== undefined) event.stopPropagation();
+}, true);
 document.body.addEventListener('htmx:afterSettle', () => {
   picked = [];
   const now = form.querySelector('[name="Form.Steps"]')?.getAttribute('value') ?? '';
