@@ -15,7 +15,7 @@ public static class SnapPoints
     {
         var points = new HashSet<Vec2>();
         foreach (var entity in drawing.Model.Entities) Add(entity, InsertTransform.Identity, 0);
-        return [.. points];
+        return [.. points.Take(most)];
 
         void Add(Entity entity, InsertTransform at, int depth)
         {
