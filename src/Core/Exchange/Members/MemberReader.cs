@@ -56,8 +56,11 @@ public sealed class MemberReader(ModelSnapshot snapshot)
     }
 
     // Numbers of strangers may have no end; such a member says nothing.
-    private static bool IsFinite(Member m) => double.IsFinite(m.Start.Length + m.End.Length + m.Up.Length + m.Heavy.Length + m.Bottom + m.Top
-        + m.Aside.Least + m.Aside.Most + m.Above.Least + m.Above.Most);
+    private static bool IsFinite(Member m)
+    {
+        double places = m.Start.Length + m.End.Length + m.Up.Length + m.Heavy.Length + m.Bottom + m.Top;
+        return double.IsFinite(places + m.Aside.Least + m.Aside.Most + m.Above.Least + m.Above.Most);
+    }
 
     private static string Named(params string?[] names) => names.FirstOrDefault(n => !string.IsNullOrEmpty(n)) ?? "";
 
