@@ -39,7 +39,7 @@ public sealed class BrowserSession : IDisposable
         Until(() => !Driver.Url.Contains("signin", StringComparison.Ordinal));
     }
 
-    public IWebElement Find(string css, int seconds = 20) => new WebDriverWait(Driver, TimeSpan.FromSeconds(seconds))
+    public IWebElement Find(string css, int seconds = 45) => new WebDriverWait(Driver, TimeSpan.FromSeconds(seconds))
         .Until(d => d.FindElements(By.CssSelector(css)).FirstOrDefault(e => e.Displayed)
         ?? (css.Contains("file", StringComparison.Ordinal) ? d.FindElements(By.CssSelector(css)).FirstOrDefault() : null))!;
 

@@ -186,7 +186,7 @@ public sealed class JourneyTests : DemoBrowser
         Browser.SignIn("coordinator");
         Browser.Go("/jobs/HW");
         // All three models, or what comes later would be counted in between.
-        Browser.Until(() => Browser.Find(".route").Text.Contains("3 sources, 2", StringComparison.Ordinal) || Again(), 60);
+        Browser.Until(() => Browser.Find(".route").Text.Contains("3 sources, 2", StringComparison.Ordinal) || Again(), 120);
         Browser.Go("/jobs/HW/handover");
         Browser.Find("main .head button").Click();
         int all = Number("#goes");
@@ -229,7 +229,7 @@ public sealed class JourneyTests : DemoBrowser
         Check("jobs");
         Browser.Go("/jobs/HW");
         // All three models, or what comes later would be counted in between.
-        Browser.Until(() => Browser.Find(".route").Text.Contains("3 sources, 2", StringComparison.Ordinal) || Again(), 60);
+        Browser.Until(() => Browser.Find(".route").Text.Contains("3 sources, 2", StringComparison.Ordinal) || Again(), 120);
         Check("job sheet");
         Browser.Find(".cell summary").SendKeys(Keys.Enter);
         Assert.Contains("Roof", Browser.Find(".sheet").Text);

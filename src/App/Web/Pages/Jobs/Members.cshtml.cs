@@ -10,7 +10,7 @@ namespace SteadyLintel.Web.Pages.Jobs;
 public sealed class MembersModel(LintelDb db, JobAccess access) : JobPage(db, access)
 {
     /// <summary>How many lines the page shows.</summary>
-    public const int Most = 200;
+    public const int Most = 100;
 
     /// <summary>The job as it stands.</summary>
     public JobState State { get; private set; } = null!;
