@@ -50,7 +50,7 @@ public sealed class BrowserSession : IDisposable
         return true;
     });
 
-    public void Until(Func<bool> condition, int seconds = 40)
+    public void Until(Func<bool> condition, int seconds = 90)
     {
         try
         {
@@ -77,6 +77,7 @@ public sealed class BrowserSession : IDisposable
     /// <summary>Serious and critical findings of axe-core on the page as it stands.</summary>
     public IReadOnlyList<string> Accessibility()
     {
+        Driver.Manage().Timeouts().AsynchronousJavaScript = TimeSpan.FromSeconds(120);
         // Through the debugging protocol, past the page's own policy.
         Driver.ExecuteCdpCommand("Runtime.evaluate", new Dictionary<string, object?> { ["expression"] = Axe });
         var found = (IReadOnlyCollection<object>)Driver.ExecuteAsyncScript(
