@@ -47,7 +47,7 @@ public partial class AccessTableTests(DemoServer demo) : IClassFixture<DemoServe
         ["Compare Get Json"] = "COR",
         ["Compare Post Jump"] = "C",
         ["Desk Get"] = "CR",
-        ["Desk Get Snaps"] = "CR",
+        ["Desk Post Snaps"] = "CR",
         ["Desk Post Preview"] = "CR",
         ["Desk Post Picture"] = "CR",
         ["Desk Post File"] = "CR",

@@ -37,7 +37,7 @@ internal static class HandoverCommand
         new("--frame")
         {
             Description =
-            "With ifc: source; job (the first source's, through map conversions); party (the receiver's, see --setting); local (near the origin); or x,y,z,deg (metres, degrees counter-clockwise).",
+            "With ifc: source; job (the first source's, through map conversions); party (the receiver's, see --setting); map (eastings and northings, with a map conversion); local (near the origin); or x,y,z,deg (metres, degrees counter-clockwise).",
             DefaultValueFactory = _ => "source"
         };
     private static readonly Option<bool> Merge = new("--merge") { Description = "With ifc: all sources in one file under one project." };

@@ -115,8 +115,7 @@ public sealed record PreparationDocument
         switch (step.Do)
         {
             case "window":
-                _ = WindowOf(step);
-                return null;
+                return Window.Problem([.. (step.Corners ?? []).Select(Point)]);
             case "origin" or "explode" or "purge": return null;
             case "drop":
                 if (step.Colours?.FirstOrDefault(c => Rgb(c) is null) is { } colour) return $"'{colour}' is no colour; write #rrggbb.";

@@ -12,12 +12,22 @@ public sealed class Window
     /// <exception cref="OrderException">It has no area.</exception>
     public Window(IReadOnlyList<Vec2> corners)
     {
-        _corners = corners is [var a, var b] ? [a, new(b.X, a.Y), b, new(a.X, b.Y)] : [.. corners];
-        double area = 0;
-        for (int i = 2; i < _corners.Length; i++) area += (_corners[i - 1] - _corners[0]).Cross(_corners[i] - _corners[0]);
-        if (_corners.Length < 3 || !double.IsFinite(area) || (area == 0 && _corners.Length < 5))
-            throw new OrderException("A window needs two opposite corners, or three corners and more that are not in a line.");
+        _corners = Around(corners);
+        if (Problem(corners) is { } problem) throw new OrderException(problem);
     }
+
+    /// <summary>Why corners make no window, as a sentence; null where they do.</summary>
+    public static string? Problem(IReadOnlyList<Vec2> corners)
+    {
+        var around = Around(corners);
+        double area = 0;
+        for (int i = 2; i < around.Length; i++) area += (around[i - 1] - around[0]).Cross(around[i] - around[0]);
+        return around.Length < 3 || !double.IsFinite(area) || (area == 0 && around.Length < 5)
+            ? "a window needs two opposite corners, or three corners and more that are not in a line." : null;
+    }
+
+    private static Vec2[] Around(IReadOnlyList<Vec2> corners) =>
+        corners is [var a, var b] ? [a, new(b.X, a.Y), b, new(a.X, b.Y)] : [.. corners];
 
     /// <summary>Whether a point lies in the window or on its edge.</summary>
     public bool Holds(Vec2 p)

@@ -87,16 +87,16 @@ public sealed class DeskModel(LintelDb db, JobAccess access, SettingOuts setting
     public async Task<IActionResult> OnPostPictureAsync(Guid source)
     {
         if (!await FindAsync(source)) return NotFound();
-        var drawing = await ReadAsync();
-        if (TrySteps() is { } steps) DrawingPreparation.Run(drawing, steps, HttpContext.RequestAborted);
+        var drawing = await PreparedAsync();
         return await Task.Run(() => PlanPicture.Of(drawing)) is { } svg ? Content(svg, "image/svg+xml") : NotFound();
     }
 
-    /// <summary>Points that a pick is caught by: x and y of ends, middles and centres, in the drawing's units.</summary>
-    public async Task<IActionResult> OnGetSnapsAsync(Guid source)
+    /// <summary>Points that a pick in that picture is caught by: x and y of ends, middles and centres, in the drawing's units as
+    /// prepared.</summary>
+    public async Task<IActionResult> OnPostSnapsAsync(Guid source)
     {
         if (!await FindAsync(source)) return NotFound();
-        double[] points = [.. SnapPoints.Of(await ReadAsync(), MostSnaps).SelectMany(p => new[] { p.X, p.Y })];
+        double[] points = [.. SnapPoints.Of(await PreparedAsync(), MostSnaps).SelectMany(p => new[] { p.X, p.Y })];
         return File(MemoryMarshal.AsBytes<double>(points).ToArray(), "application/octet-stream");
     }
 
@@ -164,6 +164,14 @@ public sealed class DeskModel(LintelDb db, JobAccess access, SettingOuts setting
             .SelectMany(x => x.Users.DefaultIfEmpty(), (x, u) => new { x.Row, By = u == null ? "" : u.DisplayName }).ToListAsync(cancel);
         History = [.. rows.Select(r => (r.Row, SettingOutDocument.Read(r.Row.Document), r.By))];
         return true;
+    }
+
+    private async Task<Drawing> PreparedAsync()
+    {
+        var drawing = await ReadAsync();
+        if (TrySteps() is { } steps)
+            await Task.Run(() => DrawingPreparation.Run(drawing, steps, HttpContext.RequestAborted), HttpContext.RequestAborted);
+        return drawing;
     }
 
     private async Task<Drawing> ReadAsync()

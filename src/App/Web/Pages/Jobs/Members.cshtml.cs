@@ -36,7 +36,13 @@ public sealed class MembersModel(LintelDb db, JobAccess access) : JobPage(db, ac
     public Guid? Source { get; set; }
 
     /// <summary>Shows the page.</summary>
-    public Task OnGetAsync() => LoadAsync();
+    public async Task OnGetAsync()
+    {
+        var all = await LoadAsync();
+        Disagreements = await Task.Run(() => JobMembers.Disagreements(all), HttpContext.RequestAborted);
+        Disagreements = [.. Disagreements.Where(d => IsChosen(d.First) || IsChosen(d.Second)).OrderBy(d => d.What.Code,
+            StringComparer.Ordinal).ThenByDescending(d => Math.Abs(d.What.Amount))];
+    }
 
     /// <summary>The schedule as CSV.</summary>
     public async Task<IActionResult> OnGetCsvAsync()
@@ -45,7 +51,7 @@ public sealed class MembersModel(LintelDb db, JobAccess access) : JobPage(db, ac
         return File(CsvTable.Write(Chosen.Select(m => MemberLine.Of(m, State))), "text/csv", $"{Job.Code}-members.csv");
     }
 
-    private async Task LoadAsync()
+    private async Task<IReadOnlyList<JobMember>> LoadAsync()
     {
         var cancel = HttpContext.RequestAborted;
         State = await JobState.LoadAsync(Db, Job.Id, cancel);
@@ -54,9 +60,7 @@ public sealed class MembersModel(LintelDb db, JobAccess access) : JobPage(db, ac
         Sources = [.. all.Select(m => m.Source).Distinct().Order()];
         Chosen = [.. all.Where(IsChosen).OrderByDescending(m => m.Rung).ThenBy(m => m.Source).ThenBy(m => m.Member.Class)
             .ThenBy(m => m.Member.Name, StringComparer.Ordinal).ThenBy(m => m.Number)];
-        Disagreements = await Task.Run(() => JobMembers.Disagreements(all), cancel);
-        Disagreements = [.. Disagreements.Where(d => IsChosen(d.First) || IsChosen(d.Second)).OrderBy(d => d.What.Code,
-            StringComparer.Ordinal).ThenByDescending(d => Math.Abs(d.What.Amount))];
+        return all;
     }
 
     private bool IsChosen(JobMember m) => (Level is null || m.Rung == Level) && (Source is null

@@ -136,6 +136,9 @@ async function picture() {
   await plan.set([{ text: await answer.text() }], () => {});
   if (kept) plan.move(kept);
   marks();
+  // The points are those of this picture: a step may have moved the origin.
+  const caughtBy = await fetch(`${root}?handler=Snaps`, { method: 'POST', body: new FormData(form) });
+  snaps = caughtBy.ok ? new Float64Array(await caughtBy.arrayBuffer()) : new Float64Array();
 }
 
 form.addEventListener('click', (event) => {
@@ -162,5 +165,4 @@ document.body.addEventListener('htmx:afterSettle', () => {
   else marks();
 });
 await picture();
-snaps = new Float64Array(await (await fetch(`${root}?handler=Snaps`)).arrayBuffer());
 paper.dataset.ready = 'true';
