@@ -29,17 +29,16 @@ public static class JobMembers
     public static async Task<IReadOnlyList<JobMember>> LoadAsync(LintelDb db, JobState state, CancellationToken cancel)
     {
         var members = new List<JobMember>();
-        for (int s = 0; s < state.Sources.Count; s++)
+        var number = Enumerable.Range(0, state.Sources.Count).Where(n => state.Sources[n].Latest is not null)
+            .ToDictionary(n => state.Sources[n].Latest!.Id);
+        Guid[] ids = [.. number.Keys];
+        await foreach (var row in db.Elements.AsNoTracking().Where(e => ids.Contains(e.RevisionId) && e.Member != null)
+            .Select(e => new { e.RevisionId, e.Number, e.Storey, e.Member }).AsAsyncEnumerable().WithCancellation(cancel))
         {
-            if (state.Sources[s].Latest is not { } latest) continue;
-            var frame = state.Sources[s].Frame;
-            await foreach (var row in db.Elements.AsNoTracking().Where(e => e.RevisionId == latest.Id && e.Member != null)
-                .OrderBy(e => e.Number).Select(e => new { e.Number, e.Storey, e.Member }).AsAsyncEnumerable().WithCancellation(cancel))
-            {
-                var member = JsonSerializer.Deserialize<Member>(row.Member!, IntakeStore.Json)!;
-                members.Add(new JobMember(s, latest.Id, row.Number, row.Storey < 0 ? -1 : state.Schedule.RungOf(s, row.Storey),
-                    member.In(frame)));
-            }
+            int source = number[row.RevisionId];
+            var member = JsonSerializer.Deserialize<Member>(row.Member!, IntakeStore.Json)!;
+            members.Add(new JobMember(source, row.RevisionId, row.Number, row.Storey < 0 ? -1 : state.Schedule.RungOf(source, row.Storey),
+                member.In(state.Sources[source].Frame)));
         }
 
         return members;

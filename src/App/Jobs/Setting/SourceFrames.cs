@@ -20,10 +20,13 @@ public sealed class SourceFrames
     /// <summary>The setting-out that holds for a revision of a source: the newest that was accepted for it or an earlier one; null when it
     /// is
     /// not set out.</summary>
-    public SettingOutDocument? Of(Guid source, int revision)
+    public SettingOutDocument? Of(Guid source, int revision) => Holding(source, revision)?.Document;
+
+    /// <summary>The setting-out that holds for a revision, with its identity; null when it is not set out.</summary>
+    public (Guid Id, SettingOutDocument Document)? Holding(Guid source, int revision)
     {
         foreach (var (row, document) in _held[source])
-            if (row.FromRevision <= revision) return document;
+            if (row.FromRevision <= revision) return (row.Id, document);
         return null;
     }
 

@@ -10,6 +10,9 @@ public sealed record SourceState(Source Source, Revision? Latest, int Underway)
     /// <summary>Where it lies, with the evidence; null while it is not set out.</summary>
     public SettingOutDocument? SetOut { get; init; }
 
+    /// <summary>The acceptance that it rests on; null while it is not set out.</summary>
+    public Guid? SetOutId { get; init; }
+
     /// <summary>From its own frame into the job's; while it is not set out it lies as it came.</summary>
     public Geometry.Frame Frame => SetOut?.Frame ?? Geometry.Frame.Identity;
 
@@ -78,12 +81,9 @@ public sealed class JobState
         foreach (var row in rows) row.Source.Party = row.Party;
         var frames = await SourceFrames.LoadAsync(db, job, cancel);
         var sources = SourceState.ToldApart(rows.Where(r => r.Latest is not null || r.Drawing is null)
-            .Select(r => new SourceState(r.Source, r.Latest, r.Underway)
-            {
-                SetOut = r.Latest is null ? null : frames.Of(r.Source.Id, r.Latest.Number),
-            }));
+            .Select(r => Stands(r.Source, r.Latest, r.Underway)));
         var drawings = SourceState.ToldApart(rows.Where(r => r.Drawing is not null)
-            .Select(r => new SourceState(r.Source, r.Drawing, r.Underway) { SetOut = frames.Of(r.Source.Id, r.Drawing!.Number) }));
+            .Select(r => Stands(r.Source, r.Drawing, r.Underway)));
         var ids = sources.Where(s => s.Latest is not null).Select(s => s.Latest!.Id).ToList();
         var number = sources.Select((s, n) => (s, n)).Where(p => p.s.Latest is not null).ToDictionary(p => p.s.Latest!.Id, p => p.n);
         var levels = await db.Levels.AsNoTracking().Where(l => ids.Contains(l.RevisionId)).ToListAsync(cancel);
@@ -93,5 +93,11 @@ public sealed class JobState
         string? kept = await db.Jobs.AsNoTracking().Where(j => j.Id == job).Select(j => j.Levels).FirstOrDefaultAsync(cancel);
         var schedule = LevelDocument.Read(kept).Schedule([.. sources.Select(s => s.Source.Id.ToString())], storeys);
         return new JobState(sources, drawings, storeys, schedule, facets.ToLookup(f => number[f.RevisionId]));
+
+        SourceState Stands(Source source, Revision? newest, int underway)
+        {
+            var held = newest is null ? null : frames.Holding(source.Id, newest.Number);
+            return new SourceState(source, newest, underway) { SetOut = held?.Document, SetOutId = held?.Id };
+        }
     }
 }

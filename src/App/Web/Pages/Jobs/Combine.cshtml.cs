@@ -89,7 +89,7 @@ public sealed class CombineModel(LintelDb db, JobAccess access) : JobPage(db, ac
             }),
             names = new { source = index.Sources, storey = index.RungNames, @class = index.Classes, layer = index.Layers },
             notation = ReaderUnit.Word,
-            sheets = await SheetsAsync(state, index),
+            sheets = Sheets(state, index),
             spaces = index.Class("IfcSpace"),
         });
     }
@@ -104,12 +104,12 @@ public sealed class CombineModel(LintelDb db, JobAccess access) : JobPage(db, ac
         if (source < 0 || state.Sources[source].Latest is not { } latest) return NotFound();
         var older = await Db.Revisions.AsNoTracking().Where(r => r.SourceId == changes && r.Number == old && r.Kind == RevisionKind.Model)
             .Select(r => new { r.Id, r.Elements }).FirstOrDefaultAsync(cancel);
-        if (older is null || await StoredPrints.LoadAsync(Db, older.Id, cancel) is not { } before
-            || await StoredPrints.LoadAsync(Db, latest.Id, cancel) is not { } after) return NotFound();
+        if (older is null || await StoredPrints.LoadAsync(Db, older.Id, latest.Id, cancel) is not ({ } before, { } after)) return NotFound();
         var picture = await Task.Run(() => ChangePicture.Of(RevisionComparer.Compare(before, after), before, after), cancel);
         var index = new ViewIndex(state);
         var rows = await Db.Elements.AsNoTracking().Where(e => e.RevisionId == older.Id && picture.Removed.Contains(e.Number))
             .Select(e => new { e.Number, e.Storey, e.Class, e.Layer }).ToListAsync(cancel);
+        var storeys = await StoreysAsync(older.Id, latest.Id, cancel);
         var cells = rows.Select(r => (r.Storey, r.Class)).ToHashSet();
         var chunks = await Db.Chunks.AsNoTracking().Where(c => c.RevisionId == older.Id).ToListAsync(cancel);
         var frames = await SourceFrames.LoadAsync(Db, Job.Id, cancel);
@@ -118,9 +118,10 @@ public sealed class CombineModel(LintelDb db, JobAccess access) : JobPage(db, ac
             source,
             picture.Added,
             picture.Changed,
-            // The storeys of both revisions have one order of numbers as long as nobody adds one in between; a name could be shared.
-            removed = rows.ConvertAll(r => new[] { r.Number, index.Rung(source, r.Storey), index.ClassOrFirst(r.Class), index.LayerOrFirst(
-                r.Layer) }),
+            removed = rows.ConvertAll(r => new[]
+            {
+                r.Number, index.Rung(source, storeys.GetValueOrDefault(r.Storey, -1)), index.ClassOrFirst(r.Class), index.LayerOrFirst(r.Layer)
+            }),
             old = new
             {
                 id = older.Id,
@@ -158,6 +159,15 @@ public sealed class CombineModel(LintelDb db, JobAccess access) : JobPage(db, ac
         return File(bytes, "application/octet-stream");
     }
 
+    // The number that each storey of an older revision has in the newest, by GlobalId, else by name; those that are gone are left out.
+    private async Task<Dictionary<int, int>> StoreysAsync(Guid older, Guid newest, CancellationToken cancel)
+    {
+        var levels = await Db.Levels.AsNoTracking().Where(l => l.RevisionId == older || l.RevisionId == newest).ToListAsync(cancel);
+        var now = levels.Where(l => l.RevisionId == newest).ToList();
+        return levels.Where(l => l.RevisionId == older).Select(l => (l.Number, Now: now.Find(n => n.GlobalId.Length > 0 && n.GlobalId == l.GlobalId)
+            ?? now.Find(n => n.Name == l.Name))).Where(p => p.Now is not null).ToDictionary(p => p.Number, p => p.Now!.Number);
+    }
+
     /// <summary>The lines of a placed drawing, prepared, in the job's frame (<see cref="SheetLines"/>).</summary>
     /// <param name="sheet">The acceptance that placed it.</param>
     /// <param name="revision">The revision that is drawn.</param>
@@ -166,9 +176,7 @@ public sealed class CombineModel(LintelDb db, JobAccess access) : JobPage(db, ac
         var cancel = HttpContext.RequestAborted;
         var state = await JobState.LoadAsync(Db, Job.Id, cancel);
         var drawing = state.Drawings.FirstOrDefault(d => d.Latest?.Id == revision);
-        var row = await Db.SettingOuts.AsNoTracking().FirstOrDefaultAsync(s => s.Id == sheet && s.TakenBackAt == null, cancel);
-        if (drawing is null || row?.SourceId != drawing.Source.Id) return NotFound();
-        var document = SettingOutDocument.Read(row.Document);
+        if (drawing?.SetOut is not { } document || drawing.SetOutId != sheet) return NotFound();
         var frame = SheetDesk.FrameOf(document, state.Schedule);
         // What was accepted and the height of its level are all that it depends on: asked again, nothing is read again.
         string tag = string.Create(CultureInfo.InvariantCulture, $"\"{sheet:N}{revision:N}{frame.Origin.Z:R}\"");
@@ -214,23 +222,15 @@ public sealed class CombineModel(LintelDb db, JobAccess access) : JobPage(db, ac
     }
 
     // The drawings that are placed, with the storey that each is shown with.
-    private async Task<List<object>> SheetsAsync(JobState state, ViewIndex index)
-    {
-        var placed = state.Drawings.Where(d => d.SetOut is not null).ToList();
-        var ids = placed.ConvertAll(d => d.Source.Id);
-        var rows = await Db.SettingOuts.AsNoTracking().Where(s => ids.Contains(s.SourceId) && s.TakenBackAt == null)
-            .OrderByDescending(s => s.AcceptedAt).Select(s => new { s.Id, s.SourceId, s.FromRevision }).ToListAsync(
-                HttpContext.RequestAborted);
-        return placed.ConvertAll(d => (object)new
+    private static List<object> Sheets(JobState state, ViewIndex index) =>
+        [.. state.Drawings.Where(d => d.SetOut is not null).Select(d => (object)new
         {
-            id = rows.First(r => r.SourceId == d.Source.Id && r.FromRevision <= d.Latest!.Number).Id,
+            id = d.SetOutId,
             revision = d.Latest!.Id,
             label = d.Label,
-            storey = state.Schedule.Rungs.ToList().FindIndex(r => d.SetOut!.Level is not null
-                && r.Level == d.SetOut.Level) is >= 0 and var rung
+            storey = d.SetOut!.Level is { } level && state.Schedule.Rungs.ToList().FindIndex(r => r.Level == level) is >= 0 and var rung
                 ? rung : index.RungNames.Count - 1,
-        });
-    }
+        })];
 
     private async Task<List<(SourceState Source, double Metres)>> FarAsync(JobState state)
     {
