@@ -2,19 +2,33 @@ using System.Globalization;
 using System.Text;
 using CsvHelper;
 using CsvHelper.Configuration;
+using CsvHelper.TypeConversion;
 
 namespace SteadyLintel.Web;
 
 /// <summary>Tables as CSV (RFC 4180), UTF-8 with its mark, numbers with a point.</summary>
 public static class CsvTable
 {
-    /// <summary>Writes rows, a column for each of their properties. Cells that a spreadsheet would take for a formula are
-    /// escaped.</summary>
+    /// <summary>Writes rows, a column for each of their properties. Texts that a spreadsheet would take for a formula get an apostrophe;
+    /// numbers stay numbers.</summary>
     public static byte[] Write<T>(IEnumerable<T> rows)
     {
         using var stream = new MemoryStream();
-        using (var csv = new CsvWriter(new StreamWriter(stream, new UTF8Encoding(true)),
-            new CsvConfiguration(CultureInfo.InvariantCulture) { InjectionOptions = InjectionOptions.Escape })) csv.WriteRecords(rows);
+        using (var csv = new CsvWriter(new StreamWriter(stream, new UTF8Encoding(true)), CultureInfo.InvariantCulture))
+        {
+            csv.Context.TypeConverterCache.AddConverter<string>(new SafeText());
+            csv.WriteRecords(rows);
+        }
+
         return stream.ToArray();
+    }
+
+    // CsvHelper's own option escapes negative numbers too.
+    private sealed class SafeText : StringConverter
+    {
+        private const string Formula = "=+-@\t\r";
+
+        public override string? ConvertToString(object? value, IWriterRow row, MemberMapData memberMapData) =>
+            value is string { Length: > 0 } text && Formula.Contains(text[0], StringComparison.Ordinal) ? "'" + text : value as string;
     }
 }
