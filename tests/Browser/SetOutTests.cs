@@ -25,7 +25,7 @@ public sealed class SetOutTests : DemoBrowser
         Browser.SignIn("coordinator");
         Deliver("first.ifc", new Vec3(250, -40, -30.48), 12);
         Browser.Go("/jobs/HW/setout");
-        Assert.Contains("1 source not set out", Browser.Find(".route").Text, StringComparison.Ordinal);
+        Assert.Contains("1 source, 1 drawing", Browser.Find(".route").Text, StringComparison.Ordinal);
         Check("all sources");
         Browser.Driver.FindElement(By.CssSelector(".sideways td a.btn:not(.q)")).Click();
         ByGrids();
@@ -108,7 +108,8 @@ public sealed class SetOutTests : DemoBrowser
         Check("set out by grids");
         Browser.Find("#accept").Click();
         Browser.Until(() => Browser.Driver.PageSource.Contains("is set out. Everything", StringComparison.Ordinal));
-        Assert.Contains("all set out", Browser.Find(".route").Text, StringComparison.Ordinal);
+        Assert.Contains("1 drawing", Browser.Find(".route").Text, StringComparison.Ordinal);
+        Assert.DoesNotContain("source, 1 drawing", Browser.Find(".route").Text, StringComparison.Ordinal);
     }
 
     private void TakeBack()
@@ -120,7 +121,7 @@ public sealed class SetOutTests : DemoBrowser
         Browser.Driver.FindElement(By.XPath("//button[text()='Take back']")).Click();
         Browser.Driver.SwitchTo().Alert().Accept();
         Browser.Until(() => Browser.Driver.PageSource.Contains("what held before holds again", StringComparison.Ordinal));
-        Assert.Contains("1 source not set out", Browser.Find(".route").Text, StringComparison.Ordinal);
+        Assert.Contains("1 source, 1 drawing", Browser.Find(".route").Text, StringComparison.Ordinal);
     }
 
     // Two points of the plans, caught by corners, make a line of the table; the rest is typed.

@@ -41,7 +41,8 @@ public static class JobMembers
                 member.In(state.Sources[source].Frame)));
         }
 
-        return members;
+        // A table keeps no order, and who is compared with whom follows from it.
+        return [.. members.OrderBy(m => m.Source).ThenBy(m => m.Number)];
     }
 
     /// <summary>Everything that any two sources say otherwise of a member they share.</summary>

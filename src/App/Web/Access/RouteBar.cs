@@ -14,6 +14,13 @@ namespace SteadyLintel.Web;
 /// <param name="NotPlaced">Drawings that nobody has scaled and placed.</param>
 public sealed record RouteBar(int Underway, int Findings, int Sources, int Elements, int Orders, int Stale, int NotSetOut, int NotPlaced)
 {
+    /// <summary>What waits to be set out or placed, in words; null where nothing does.</summary>
+    public string? ToSetOut => NotSetOut + NotPlaced == 0 ? null : string.Join(", ", new[]
+    {
+        NotSetOut > 0 ? Say.Count(NotSetOut, "source", "sources") : null,
+        NotPlaced > 0 ? Say.Count(NotPlaced, "drawing", "drawings") : null,
+    }.OfType<string>());
+
     /// <summary>Loads the counts of a job.</summary>
     public static async Task<RouteBar> LoadAsync(LintelDb db, Guid job, CancellationToken cancel)
     {

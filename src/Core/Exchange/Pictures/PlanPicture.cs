@@ -22,7 +22,9 @@ public sealed class PlanPicture
     private double _unit, _dashes = 1;
     private int _places;
 
-    private PlanPicture(Drawing drawing) => _drawing = drawing;
+    private readonly int? _one;
+
+    private PlanPicture(Drawing drawing, int? one = null) => (_drawing, _one) = (drawing, one);
 
     // What is drawn together: things of about one size in one place, so that a viewer can leave out what is too small to see or elsewhere.
     private readonly record struct Part(int Column, int Row, int Size);
@@ -30,14 +32,15 @@ public sealed class PlanPicture
     /// <summary>The picture of model space or of a layout.</summary>
     /// <param name="drawing">The drawing.</param>
     /// <param name="layout">The layout's name; null for model space.</param>
+    /// <param name="one">The one colour everything has, 0xRRGGBB; null for its own.</param>
     /// <returns>An SVG element whose groups carry <c>data-layer</c> with the layer's name; null when there is nothing to show.</returns>
-    public static string? Of(Drawing drawing, string? layout = null)
+    public static string? Of(Drawing drawing, string? layout = null, int? one = null)
     {
         var sheet = layout is null ? null : drawing.Layouts.FirstOrDefault(l => l.Tab > 0 && l.Name == layout);
         if (layout is not null && sheet is null) return null;
         var block = sheet is null ? drawing.Model : drawing.Blocks[sheet.Block];
         if (block is null) return null;
-        var picture = new PlanPicture(drawing);
+        var picture = new PlanPicture(drawing, one);
         var box = picture.Seen(block);
         if (sheet is not null) box = box.Add(Vec3.Zero).Add(new Vec3(sheet.Paper.Width, sheet.Paper.Height, 0));
         return box.IsEmpty ? null : picture.Draw(block, box);
@@ -103,7 +106,7 @@ public sealed class PlanPicture
             Origin = window.Centre - new Vec3(window.ViewCentre.X * scale, window.ViewCentre.Y * scale, 0)
             - turn.Turn(window.Target)
         };
-        var inner = new PlanPicture(_drawing)
+        var inner = new PlanPicture(_drawing, _one)
         {
             _corner = _corner,
             _tile = _tile,
@@ -150,8 +153,8 @@ public sealed class PlanPicture
         if (entity.Invisible || ++_places > MostPlaces) return;
         // What lies on layer 0 of a block is on the layer of its insert.
         var layer = depth > 0 && _drawing.LayerName(entity.Layer) == "0" ? blockLayer : entity.Layer;
-        int colour = entity.Colour.Index == 0 && entity.Colour.Rgb is null ? blockColour : entity.Colour.Seen
-            ?? _drawing.Layers[layer]?.Colour.Seen ?? Ink;
+        int colour = _one ?? (entity.Colour.Index == 0 && entity.Colour.Rgb is null ? blockColour : entity.Colour.Seen
+            ?? _drawing.Layers[layer]?.Colour.Seen ?? Ink);
         var stroke = new Stroke(layer, colour, false, Dashes(entity, layer));
         switch (entity)
         {
@@ -215,7 +218,7 @@ public sealed class PlanPicture
         var loops = HatchArea.Loops(hatch, at);
         if (loops.Count == 0) return;
         if (hatch.Gradient is { Stops.Count: > 0 } gradient)
-            stroke = stroke with { Rgb = Mean([.. gradient.Stops.Select(s => s.Colour.Seen ?? Ink)]) };
+            stroke = stroke with { Rgb = _one ?? Mean([.. gradient.Stops.Select(s => s.Colour.Seen ?? Ink)]) };
         var box = Box.Of(loops.SelectMany(l => l));
         var lines = hatch.Filled || hatch.Lines.Count > MostFamilies
             ? [] : hatch.Lines.Select(l => PatternLines.Of(l, hatch, at, _corner, _unit)).OfType<PatternLines>()

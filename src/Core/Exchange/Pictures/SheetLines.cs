@@ -12,23 +12,25 @@ public sealed class SheetLines
     /// <summary>More segments than a view stays usable with.</summary>
     public const int Most = 500_000;
 
-    private const int DeepestBlock = 16, MostArray = 400, Ink = 0x1C2326, Paper = 0xFFFFFF;
-    private const long MostPlaces = 2_000_000;
+    private const int Paper = 0xFFFFFF;
 
-    private readonly Drawing _drawing;
     private readonly Frame _frame;
     private readonly List<(Vec2 A, Vec2 B, int Rgb)> _segments = [];
-    private long _places;
 
-    private SheetLines(Drawing drawing, Frame frame) => (_drawing, _frame) = (drawing, frame);
+    private SheetLines(Frame frame) => _frame = frame;
 
     /// <summary>The segments of a drawing.</summary>
     /// <param name="drawing">The drawing, prepared.</param>
     /// <param name="frame">From its units into the job's metres.</param>
     public static byte[] Of(Drawing drawing, Frame frame)
     {
-        var lines = new SheetLines(drawing, frame);
-        foreach (var entity in drawing.Model.Entities) lines.Add(entity, InsertTransform.Identity, default, Ink, 0);
+        var lines = new SheetLines(frame);
+        foreach (var shown in ShownEntities.Of(drawing, drawing.Model, pictures: true))
+        {
+            if (lines._segments.Count >= Most) break;
+            if (drawing.Layers[shown.Layer] is not { } layer || (layer.On && !layer.Frozen)) lines.Add(shown);
+        }
+
         return lines.Write();
     }
 
@@ -50,20 +52,11 @@ public sealed class SheetLines
         return stream.ToArray();
     }
 
-    private void Add(Entity entity, InsertTransform at, Handle blockLayer, int blockColour, int depth)
+    private void Add(ShownEntity shown)
     {
-        if (entity.Invisible || ++_places > MostPlaces || _segments.Count >= Most) return;
-        var layer = depth > 0 && _drawing.LayerName(entity.Layer) == "0" ? blockLayer : entity.Layer;
-        if (_drawing.Layers[layer] is { } record && (!record.On || record.Frozen)) return;
-        int colour = entity.Colour.Index == 0 && entity.Colour.Rgb is null ? blockColour : entity.Colour.Seen
-            ?? _drawing.Layers[layer]?.Colour.Seen ?? Ink;
+        var (entity, at, _, colour) = shown;
         switch (entity)
         {
-            case Insert insert: Block(insert, at, layer, colour, depth); break;
-            case Table table: Block(table.Shown(), at, layer, colour, depth); break;
-            case Dimension dimension when _drawing.Blocks[dimension.Block] is { } picture && depth < DeepestBlock:
-                foreach (var part in picture.Entities) Add(part, at, layer, colour, depth + 1);
-                break;
             case MultiLeader leader:
                 foreach (var path in leader.Context.Paths()) Path([.. path.Select(at.Apply)], false, colour);
                 break;
@@ -74,27 +67,18 @@ public sealed class SheetLines
                 Path([.. new[] { 0, 1, 3, 2 }.Select(i => at.Apply(ObjectCoordinates.ToWorld(solid.Corners[i], solid.Normal)))], true,
                     colour);
                 break;
-            case TextEntity text when text is not AttributeDefinition: Base(TextReach.Of(text), at, colour); break;
+            case TextEntity text: Base(TextReach.Of(text), at, colour); break;
             case MText text: Base(TextReach.Of(text), at, colour); break;
             case Viewport: break;
             default: Path([.. EntityPoints.Of(entity).Select(at.Apply)], EntityPoints.IsClosed(entity), colour); break;
         }
     }
 
-    private void Block(Insert insert, InsertTransform at, Handle layer, int colour, int depth)
-    {
-        if (depth >= DeepestBlock || _drawing.Blocks[insert.Block] is not { } block) return;
-        foreach (var place in InsertTransform.All(insert, block, MostArray))
-            foreach (var part in block.Entities)
-                if (part is not AttributeDefinition) Add(part, place.Within(at), layer, colour, depth + 1);
-        foreach (var attribute in insert.Attributes.Where(a => (a.Flags & 1) == 0)) Add(attribute, at, layer, colour, depth);
-    }
-
     private void Base(Vec3[] corners, InsertTransform at, int colour) => Path([at.Apply(corners[0]), at.Apply(corners[1])], false, colour);
 
     private void Path(Vec3[] points, bool closed, int colour)
     {
-        int rgb = colour == Paper ? Ink : colour;
+        int rgb = colour == Paper ? ShownEntities.Ink : colour;
         for (int i = closed ? 0 : 1; i < points.Length && _segments.Count < Most; i++)
             _segments.Add((_frame.Point(points[i == 0 ? ^1 : i - 1]).XY, _frame.Point(points[i]).XY, rgb));
     }

@@ -6,48 +6,34 @@ namespace SteadyLintel.Exchange;
 /// <summary>The points of a drawing that a pick is caught by, and the entity nearest to a pick.</summary>
 public static class SnapPoints
 {
-    private const int DeepestBlock = 8, MostArray = 100;
-
     /// <summary>Ends and middles of lines, corners, centres of circles and arcs with the ends of these.</summary>
     /// <param name="drawing">The drawing.</param>
     /// <param name="most">How many at most.</param>
     public static IReadOnlyList<Vec2> Of(Drawing drawing, int most)
     {
         var points = new HashSet<Vec2>();
-        foreach (var entity in drawing.Model.Entities) Add(entity, InsertTransform.Identity, 0);
-        return [.. points.Take(most)];
-
-        void Add(Entity entity, InsertTransform at, int depth)
+        foreach (var (entity, at, _, _) in ShownEntities.Of(drawing, drawing.Model, pictures: false))
         {
-            if (points.Count >= most) return;
-            switch (entity)
-            {
-                case Insert e when depth < DeepestBlock && drawing.Blocks[e.Block] is { } block:
-                    foreach (var place in InsertTransform.All(e, block, MostArray))
-                        foreach (var part in block.Entities) Add(part, place.Within(at), depth + 1);
-                    return;
-                case Dimension e:
-                    Put(e.Points.First);
-                    Put(e.Points.Second);
-                    return;
-                case RoundEntity e:
-                    Put(ObjectCoordinates.ToWorld(e.Centre, e.Normal));
-                    Vec3[] round = [.. EntityPoints.Of(e)];
-                    Put(round[0]);
-                    Put(round[^1]);
-                    return;
-                case Line e:
-                    Put(e.Start);
-                    Put(e.End);
-                    Put((e.Start + e.End) * 0.5);
-                    return;
-                case LightPolyline or Polyline or Solid or Face3D:
-                    foreach (var p in EntityPoints.Of(entity)) Put(p);
-                    return;
-            }
-
-            void Put(Vec3 p) => points.Add(at.Apply(p).XY);
+            if (points.Count >= most) break;
+            foreach (var p in Of(entity)) points.Add(at.Apply(p).XY);
         }
+
+        return [.. points.Take(most)];
+    }
+
+    private static IEnumerable<Vec3> Of(Entity entity) => entity switch
+    {
+        Dimension e => [e.Points.First, e.Points.Second],
+        RoundEntity e => Round(e),
+        Line e => [e.Start, e.End, (e.Start + e.End) * 0.5],
+        LightPolyline or Polyline or Solid or Face3D => EntityPoints.Of(entity),
+        _ => [],
+    };
+
+    private static Vec3[] Round(RoundEntity e)
+    {
+        var points = EntityPoints.Of(e).ToList();
+        return [ObjectCoordinates.ToWorld(e.Centre, e.Normal), points[0], points[^1]];
     }
 
     /// <summary>The entity of model space that is drawn nearest to a point; null in an empty drawing.</summary>

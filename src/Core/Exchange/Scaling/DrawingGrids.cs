@@ -7,7 +7,7 @@ namespace SteadyLintel.Exchange;
 /// centre.</summary>
 public static class DrawingGrids
 {
-    private const int LongestTag = 5, DeepestBlock = 4, Most = 200_000, MostArray = 100;
+    private const int LongestTag = 5, Most = 200_000;
 
     // A line ends at a circle within this share of its radius, and runs towards its centre as exactly.
     private const double Near = 0.25;
@@ -87,13 +87,14 @@ public static class DrawingGrids
     // Lines, circles and texts of model space, those of blocks where they are shown.
     private sealed class Parts
     {
-        private readonly Drawing _drawing;
-
         public Parts(Drawing drawing)
         {
-            _drawing = drawing;
             Texts = SheetTexts.Of(drawing, drawing.Model);
-            foreach (var entity in drawing.Model.Entities) Add(entity, InsertTransform.Identity, 0);
+            foreach (var (entity, at, _, _) in ShownEntities.Of(drawing, drawing.Model, pictures: false))
+            {
+                if (Lines.Count + Circles.Count > Most) break;
+                Add(entity, at);
+            }
         }
 
         public List<PlacedText> Texts { get; }
@@ -102,20 +103,17 @@ public static class DrawingGrids
 
         public List<(Vec2 A, Vec2 B)> Lines { get; } = [];
 
-        private void Add(Entity entity, InsertTransform at, int depth)
+        private void Add(Entity entity, InsertTransform at)
         {
-            if (Lines.Count + Circles.Count > Most) return;
             switch (entity)
             {
                 case Line e: Lines.Add((at.Apply(e.Start).XY, at.Apply(e.End).XY)); break;
-                case Circle e: Circles.Add((at.Apply(ObjectCoordinates.ToWorld(e.Centre, e.Normal)).XY, e.Radius * at.X.Length)); break;
-                case LightPolyline { Closed: false, Vertices.Count: 2 } e:
-                    Lines.Add((at.Apply(new Vec3(e.Vertices[0].Point.X, e.Vertices[0].Point.Y, 0)).XY,
-                        at.Apply(new Vec3(e.Vertices[1].Point.X, e.Vertices[1].Point.Y, 0)).XY));
+                case Circle e:
+                    Circles.Add((at.Apply(ObjectCoordinates.ToWorld(e.Centre, e.Normal)).XY, e.Radius * at.X.Length));
                     break;
-                case Insert e when depth < DeepestBlock && _drawing.Blocks[e.Block] is { } block:
-                    foreach (var place in InsertTransform.All(e, block, MostArray))
-                        foreach (var part in block.Entities) Add(part, place.Within(at), depth + 1);
+                case LightPolyline { Closed: false, Vertices.Count: 2 } e:
+                    Vec3[] ends = [.. EntityPoints.Of(e).Select(at.Apply)];
+                    Lines.Add((ends[0].XY, ends[^1].XY));
                     break;
             }
         }

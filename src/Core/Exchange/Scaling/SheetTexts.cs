@@ -7,40 +7,28 @@ namespace SteadyLintel.Exchange;
 /// <param name="Text">Without codes.</param>
 /// <param name="At">Its insertion.</param>
 /// <param name="Height">The height of its letters.</param>
-/// <param name="Handle">Of the entity of model space or of a sheet that it belongs to.</param>
-internal readonly record struct PlacedText(string Text, Vec2 At, double Height, Handle Handle);
+internal readonly record struct PlacedText(string Text, Vec2 At, double Height);
 
 /// <summary>The texts of a space, those of blocks and attributes included.</summary>
 internal static class SheetTexts
 {
-    private const int DeepestBlock = 8, Most = 200_000, MostArray = 100;
+    private const int Most = 200_000;
 
-    /// <summary>The texts.</summary>
-    public static List<PlacedText> Of(Drawing drawing, BlockRecord space)
+    /// <summary>The texts; those of dimensions' pictures are no texts of the sheet.</summary>
+    public static List<PlacedText> Of(Drawing drawing, BlockRecord space) =>
+        [.. ShownEntities.Of(drawing, space, pictures: false).Select(Of).OfType<PlacedText>().Take(Most)];
+
+    private static PlacedText? Of(ShownEntity shown)
     {
-        var texts = new List<PlacedText>();
-        foreach (var entity in space.Entities) Add(entity, entity.Handle, InsertTransform.Identity, 0);
-        return texts;
-
-        void Add(Entity entity, Handle handle, InsertTransform at, int depth)
+        var at = shown.At;
+        return shown.Entity switch
         {
-            if (texts.Count >= Most) return;
-            switch (entity)
-            {
-                case AttributeDefinition: break;
-                case TextEntity t: Put(PlainText.Of(t.Value), Anchor(t), t.Height); break;
-                case MText t: Put(PlainText.OfMText(t.Value), t.Insertion, t.Height); break;
-                case Insert i when depth < DeepestBlock:
-                    foreach (var attribute in i.Attributes) Add(attribute, handle, at, depth);
-                    if (drawing.Blocks[i.Block] is not { } block) break;
-                    foreach (var place in InsertTransform.All(i, block, MostArray))
-                        foreach (var part in block.Entities) Add(part, handle, place.Within(at), depth + 1);
-                    break;
-            }
+            TextEntity t => Placed(PlainText.Of(t.Value), Anchor(t), t.Height),
+            MText t => Placed(PlainText.OfMText(t.Value), t.Insertion, t.Height),
+            _ => null,
+        };
 
-            void Put(string text, Vec3 where, double height) =>
-                texts.Add(new PlacedText(text.Trim(), at.Apply(where).XY, height * at.X.Length, handle));
-        }
+        PlacedText Placed(string text, Vec3 where, double height) => new(text.Trim(), at.Apply(where).XY, height * at.X.Length);
     }
 
     // A centred text stands about its second point.

@@ -102,9 +102,11 @@ public sealed class CombineModel(LintelDb db, JobAccess access) : JobPage(db, ac
         var state = await JobState.LoadAsync(Db, Job.Id, cancel);
         int source = state.Sources.ToList().FindIndex(s => s.Source.Id == changes);
         if (source < 0 || state.Sources[source].Latest is not { } latest) return NotFound();
-        var older = await Db.Revisions.AsNoTracking().Where(r => r.SourceId == changes && r.Number == old && r.Kind == RevisionKind.Model)
+        var older = await Db.Revisions.AsNoTracking()
+            .Where(r => r.SourceId == changes && r.Number == old && r.Kind == RevisionKind.Model)
             .Select(r => new { r.Id, r.Elements }).FirstOrDefaultAsync(cancel);
-        if (older is null || await StoredPrints.LoadAsync(Db, older.Id, latest.Id, cancel) is not ({ } before, { } after)) return NotFound();
+        if (older is null) return NotFound();
+        if (await StoredPrints.LoadAsync(Db, older.Id, latest.Id, cancel) is not ({ } before, { } after)) return NotFound();
         var picture = await Task.Run(() => ChangePicture.Of(RevisionComparer.Compare(before, after), before, after), cancel);
         var index = new ViewIndex(state);
         var rows = await Db.Elements.AsNoTracking().Where(e => e.RevisionId == older.Id && picture.Removed.Contains(e.Number))
@@ -120,7 +122,10 @@ public sealed class CombineModel(LintelDb db, JobAccess access) : JobPage(db, ac
             picture.Changed,
             removed = rows.ConvertAll(r => new[]
             {
-                r.Number, index.Rung(source, storeys.GetValueOrDefault(r.Storey, -1)), index.ClassOrFirst(r.Class), index.LayerOrFirst(r.Layer)
+                r.Number,
+                index.Rung(source, storeys.GetValueOrDefault(r.Storey, -1)),
+                index.ClassOrFirst(r.Class),
+                index.LayerOrFirst(r.Layer),
             }),
             old = new
             {
@@ -164,8 +169,9 @@ public sealed class CombineModel(LintelDb db, JobAccess access) : JobPage(db, ac
     {
         var levels = await Db.Levels.AsNoTracking().Where(l => l.RevisionId == older || l.RevisionId == newest).ToListAsync(cancel);
         var now = levels.Where(l => l.RevisionId == newest).ToList();
-        return levels.Where(l => l.RevisionId == older).Select(l => (l.Number, Now: now.Find(n => n.GlobalId.Length > 0 && n.GlobalId == l.GlobalId)
-            ?? now.Find(n => n.Name == l.Name))).Where(p => p.Now is not null).ToDictionary(p => p.Number, p => p.Now!.Number);
+        LevelRow? Now(LevelRow l) => now.Find(n => n.GlobalId.Length > 0 && n.GlobalId == l.GlobalId) ?? now.Find(n => n.Name == l.Name);
+        return levels.Where(l => l.RevisionId == older).Select(l => (l.Number, Now: Now(l)))
+            .Where(p => p.Now is not null).ToDictionary(p => p.Number, p => p.Now!.Number);
     }
 
     /// <summary>The lines of a placed drawing, prepared, in the job's frame (<see cref="SheetLines"/>).</summary>

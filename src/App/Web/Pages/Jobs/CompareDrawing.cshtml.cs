@@ -50,8 +50,7 @@ public sealed class CompareDrawingModel(LintelDb db, JobAccess access) : JobPage
             var told = (what == "old" ? changes.Removed : changes.Added).Concat(changes.Changed)
                 .Select(c => new Handle(ulong.Parse(c.Handle, NumberStyles.HexNumber, CultureInfo.InvariantCulture))).ToHashSet();
             shown.Model.Entities.RemoveAll(e => told.Contains(e.Handle) != (what is "old" or "new"));
-            foreach (var entity in shown.Model.Entities) entity.Colour = CadColour.True(colour);
-            return PlanPicture.Of(shown);
+            return PlanPicture.Of(shown, one: colour);
         });
         return svg is null ? NotFound() : Content(svg, "image/svg+xml");
     }
