@@ -13,7 +13,7 @@ public abstract class DemoBrowser : IAsyncLifetime
 
     public async ValueTask InitializeAsync()
     {
-        _server = await ServerProcess.StartAsync(TestDatabase.New(), demo: true);
+        _server = await ServerProcess.StartAsync(await DemoDatabase.NewAsync(), demo: true);
         Browser = new BrowserSession(_server.Address);
     }
 

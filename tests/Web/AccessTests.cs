@@ -14,7 +14,7 @@ public sealed class DemoServer : IAsyncLifetime
     /// <summary>Starts, and waits until the deliveries of the demo are taken in.</summary>
     public async ValueTask InitializeAsync()
     {
-        Server = await ServerProcess.StartAsync(TestDatabase.New(), demo: true);
+        Server = await ServerProcess.StartAsync(await DemoDatabase.NewAsync(), demo: true);
         using var reader = await SignedInAsync("coordinator");
         for (int i = 0; i < 300 && (await reader.GetAsync("/jobs/HW/receive?handler=List"))
             .Split("data-state=\"Ready\"").Length <= HeronWharf.Deliveries.Count(); i++) await Task.Delay(200);

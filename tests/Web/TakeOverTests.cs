@@ -14,7 +14,7 @@ public class TakeOverTests
     [Fact]
     public async Task Two_processes_share_everything_and_one_finishes_what_the_other_began()
     {
-        string connection = TestDatabase.New();
+        string connection = await DemoDatabase.NewAsync();
         using var first = await ServerProcess.StartAsync(connection, demo: true);
         using var one = new LintelClient(first.Address);
         await one.SignInAsync("coordinator@heron.example");
@@ -33,7 +33,7 @@ public class TakeOverTests
     [Fact]
     public async Task A_killed_server_goes_on_where_it_was_told_to()
     {
-        string connection = TestDatabase.New();
+        string connection = await DemoDatabase.NewAsync();
         string id;
         LintelClient client;
         using (var first = await ServerProcess.StartAsync(connection, demo: true))
@@ -53,7 +53,7 @@ public class TakeOverTests
     [Fact]
     public async Task A_delivery_can_be_called_off_in_the_middle()
     {
-        using var server = await ServerProcess.StartAsync(TestDatabase.New(), demo: true);
+        using var server = await ServerProcess.StartAsync(await DemoDatabase.NewAsync(), demo: true);
         using var client = new LintelClient(server.Address);
         await client.SignInAsync("coordinator@heron.example");
         string id = await client.DeliverAsync(await client.PartyAsync("STR"), "Tower", "tower.ifc", Tower());

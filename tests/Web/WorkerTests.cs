@@ -6,7 +6,7 @@ public class WorkerTests
     [Fact]
     public async Task Another_machine_works_while_the_web_serves_pages_alone()
     {
-        string connection = TestDatabase.New();
+        string connection = await DemoDatabase.NewAsync();
         using var web = await ServerProcess.StartAsync(connection, demo: true, ("Work__Here", "false"));
         using var client = new LintelClient(web.Address);
         await client.SignInAsync("coordinator@heron.example");
@@ -20,7 +20,7 @@ public class WorkerTests
     [Fact]
     public async Task The_end_of_the_process_that_reads_is_not_the_servers_and_twice_sets_the_delivery_aside()
     {
-        using var server = await ServerProcess.StartAsync(TestDatabase.New(), demo: true);
+        using var server = await ServerProcess.StartAsync(await DemoDatabase.NewAsync(), demo: true);
         using var client = new LintelClient(server.Address);
         await client.SignInAsync("coordinator@heron.example");
         string party = await client.PartyAsync("STR");
