@@ -11,16 +11,17 @@ using SteadyLintel.Store;
 namespace SteadyLintel.Tests;
 
 /// <summary>Damaged and hostile files of every format, whole, through the same door as uploads: each becomes a revision or is refused with
-/// a
-/// sentence about the file, in time and memory.</summary>
+/// a sentence about the file, in time and memory.</summary>
 public class DoorFuzzTests(JobFixture job) : IClassFixture<JobFixture>
 {
     private const int Few = 10;
 
     private static readonly TimeSpan Longest = TimeSpan.FromSeconds(5);
 
-    // A few as a rule; LINTEL_FUZZ=10000 for a long run.
+    // A few as a rule; LINTEL_FUZZ=10000 for a long run, LINTEL_FUZZ_FROM=2500 to go on where another ended.
     private static readonly int Rounds = int.TryParse(Environment.GetEnvironmentVariable("LINTEL_FUZZ"), out int n) ? n : Few;
+
+    private static readonly int First = int.TryParse(Environment.GetEnvironmentVariable("LINTEL_FUZZ_FROM"), out int n) ? n : 0;
 
     /// <summary>Every format that is received.</summary>
     public static TheoryData<string> Formats { get; } =
@@ -32,7 +33,7 @@ public class DoorFuzzTests(JobFixture job) : IClassFixture<JobFixture>
     {
         byte[] seed = Seed(format);
         string text = Encoding.Latin1.GetString(seed);
-        for (int round = 0; round < Rounds; round++)
+        for (int round = First; round < Rounds; round++)
         {
             // A round is made anew from its number alone.
             var mutator = new FileMutator(new Random((round * 7919) + format.Length));

@@ -58,6 +58,16 @@ public class WorkTests(JobFixture job) : IClassFixture<JobFixture>
     }
 
     [Fact]
+    public async Task A_sentence_that_quotes_what_no_database_keeps_ends_work_all_the_same()
+    {
+        var id = await ArrivedAsync();
+        await using var db = job.CreateDbContext();
+        Assert.True(await WorkTable.Deliveries.FailAsync(db, id, "The checksum of \0\ud800.ifc is another.", CancellationToken.None));
+        var now = await NowAsync(id);
+        Assert.Equal((DeliveryState.Refused, "The checksum of \ufffd\ufffd.ifc is another."), (now.State, now.Sentence));
+    }
+
+    [Fact]
     public async Task An_error_of_the_program_is_an_end_with_a_reference()
     {
         foreach (var e in new Exception[] { new NullReferenceException(), new OverflowException(),

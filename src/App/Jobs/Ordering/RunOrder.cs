@@ -59,7 +59,7 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
             var result = HandoverRunner.Run(order, sources, job.Code, time, files, levels, progress.At, progress.Token);
             await SaveAsync(db, work.Id, worker, target, result, progress.Token);
             log.LogInformation("Transmittal {Transmittal} wrote {Files} files, unaccounted {Unaccounted}",
-                work.Id, result.Files.Count, result.Reconciliation.Unaccounted);
+                work.Id, result.Files.Count, result.Unaccounted);
         }
         finally
         {
@@ -134,7 +134,7 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
         await db.SaveChangesAsync(cancel);
         string json = JsonSerializer.Serialize(result, IntakeStore.Json);
         await db.Transmittals.Where(t => t.Id == id)
-            .ExecuteUpdateAsync(u => u.SetProperty(t => t.Result, json).SetProperty(t => t.Balanced, result.Reconciliation.Balanced)
+            .ExecuteUpdateAsync(u => u.SetProperty(t => t.Result, json).SetProperty(t => t.Balanced, result.Balanced)
             .SetProperty(t => t.State, TransmittalState.Done).SetProperty(t => t.Progress, 1).SetProperty(t => t.Sentence, ""), cancel);
         await transaction.CommitAsync(cancel);
     }

@@ -50,11 +50,15 @@ public sealed class WorkTable
     /// <returns>Whether somebody asked to call it off; null when the work is not the worker's any more.</returns>
     public bool? Beat(LintelDb db, Guid id, Guid worker, int state, string? sentence, double share)
     {
+        var kept = new Npgsql.NpgsqlParameter
+        {
+            Value = sentence is null ? DBNull.Value : StoredText.Clean(sentence),
+            NpgsqlDbType = NpgsqlTypes.NpgsqlDbType.Text,
+        };
         var asked = db.Database.SqlQueryRaw<bool>($$"""
             UPDATE {{_name}} SET beat = now(), state = {0}, progress = {1}, sentence = coalesce({2}, sentence)
             WHERE id = {3} AND worker = {4} AND {{_open}} RETURNING cancel_requested AS "Value"
-            """, state, share, new Npgsql.NpgsqlParameter { Value = (object?)sentence ?? DBNull.Value, NpgsqlDbType = NpgsqlTypes.NpgsqlDbType.Text },
-            id, worker).AsEnumerable().ToList();
+            """, state, share, kept, id, worker).AsEnumerable().ToList();
         return asked.Count == 0 ? null : asked[0];
     }
 
@@ -75,12 +79,13 @@ public sealed class WorkTable
     public Task<bool> CancelledAsync(LintelDb db, Guid id, string sentence, CancellationToken cancel) =>
         EndAsync(db, id, _cancelled, sentence, cancel);
 
-    /// <summary>Ends work in a state.</summary>
+    /// <summary>Ends work in a state. The sentence may quote the file, so it is kept as the database can keep it: work that cannot say why it
+    /// ended would not end.</summary>
     /// <returns>Whether it was open.</returns>
     public async Task<bool> EndAsync(LintelDb db, Guid id, int state, string sentence, CancellationToken cancel) =>
         await db.Database.ExecuteSqlRawAsync(
             $$"""UPDATE {{_name}} SET state = {0}, sentence = {1}, worker = NULL WHERE id = {2} AND {{_open}}""",
-            [state, sentence, id], cancel) == 1;
+            [state, StoredText.Clean(sentence), id], cancel) == 1;
 
     /// <summary>Lets go of work so that anybody may take it at once.</summary>
     public Task ReleaseAsync(LintelDb db, Guid id, CancellationToken cancel) =>
