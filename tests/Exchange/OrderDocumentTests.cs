@@ -19,6 +19,8 @@ public class OrderDocumentTests
             null, new OrderRule { Do = "without", What = "property", Key = "Pset_WallCommon.IsExternal", Are = ["True"] })
         from form in Gen.OneOfConst(new OrderInto(), new OrderInto { Schema = "IFC2X3", Merge = true },
             new OrderInto { File = "dwg", Version = "AC1018", As = "solids" }, new OrderInto { File = "dxf", As = "plan" })
+        from drawings in Gen.OneOfConst(null, new OrderDrawings { As = "received" },
+            new OrderDrawings { File = "dwg", Version = "AC1018", Layers = [new OrderName { From = "A", To = "B" }] })
         from unit in Gen.OneOfConst(null, "mm", "m", "ft")
         from split in Gen.OneOfConst("storey", "none")
         select new OrderDocument
@@ -26,6 +28,7 @@ public class OrderDocumentTests
             To = to,
             Rules = property is null ? rules : [.. rules, property],
             Into = form,
+            Drawings = drawings,
             Unit = unit,
             Split = split,
             Name = "{job}-{storey}"
@@ -90,8 +93,11 @@ public class OrderDocumentTests
         var rule = properties.GetProperty("rules").GetProperty("items").GetProperty("properties");
         var change = properties.GetProperty("changes").GetProperty("items").GetProperty("properties");
         var into = properties.GetProperty("into").GetProperty("properties");
-        Assert.Equal([Names(typeof(OrderDocument)), Names(typeof(OrderRule)), Names(typeof(OrderChange)), Names(typeof(OrderInto))],
-            [Members(properties), Members(rule), Members(change), Members(into)]);
+        var drawings = properties.GetProperty("drawings").GetProperty("properties");
+        var layer = drawings.GetProperty("layers").GetProperty("items").GetProperty("properties");
+        Assert.Equal([Names(typeof(OrderDocument)), Names(typeof(OrderRule)), Names(typeof(OrderChange)), Names(typeof(OrderInto)),
+            Names(typeof(OrderDrawings)), Names(typeof(OrderName))],
+            [Members(properties), Members(rule), Members(change), Members(into), Members(drawings), Members(layer)]);
         static string[] Enum(JsonElement of) =>
             [.. of.GetProperty("enum").EnumerateArray().Where(e => e.ValueKind == JsonValueKind.String).Select(e => e.GetString()!)];
         Assert.Equal(OrderReader.Words["do of a rule"], Enum(rule.GetProperty("do")));

@@ -9,10 +9,25 @@ namespace SteadyLintel.Cli;
 internal static class HandoverCommand
 {
     private static readonly Option<string[]> From =
-        new("--from") { Description = "The models.", Required = true, AllowMultipleArgumentsPerToken = true };
+        new("--from") { Description = "The models, and drawings (.dwg, .dxf) that go beside them.", Required = true, AllowMultipleArgumentsPerToken = true };
     private static readonly Option<string?> OrderFile =
         new("--order") { Description = "The order as a document (docs/order.schema.json); no other word of an order then." };
-    private static readonly Option<string?> As = new("--as") { Description = "ifc, dxf or dwg." };
+    private static readonly Option<string?> As = new("--as") { Description = "ifc, dxf or dwg; none when drawings go alone." };
+    private static readonly Option<string?> Drawings = new("--drawings")
+    {
+        Description = "prepared (after their steps, in the order's unit and frame; the default) or received (byte for byte)."
+    };
+    private static readonly Option<string?> DrawingFile =
+        new("--drawing-file") { Description = "dwg or dxf, of prepared drawings; the kind that came when not given." };
+    private static readonly Option<string?> DrawingVersion =
+        new("--drawing-version") { Description = "With --drawing-file: the version, as for --version." };
+    private static readonly Option<string[]> RenameDrawingLayer =
+        new("--rename-drawing-layer") { Description = "OLD=NEW, may be repeated.", AllowMultipleArgumentsPerToken = true };
+    private static readonly Option<string[]> Placed = new("--placed")
+    {
+        Description = "NAME=SETTING.json: where a drawing lies and how it is prepared (docs/setting-out.schema.json), may be repeated.",
+        AllowMultipleArgumentsPerToken = true
+    };
     private static readonly Option<bool> Plan =
         new("--plan") { Description = "With dxf or dwg: a plan of each storey, cut 1.2 m above its level." };
     private static readonly Option<bool> Solids = new("--solids") { Description = "With dxf or dwg: closed bodies as 3DSOLID." };
@@ -74,7 +89,8 @@ internal static class HandoverCommand
         var command = new Command("handover", "Writes a chosen part of models for another party and proves that nothing was lost.") { From,
             Setting,
             OrderFile, As, Plan, Solids, Version, Storeys, Classes, Without, Layers, Split, Unit, Schema, Frame, Merge, RenameStorey,
-                MoveLayer, ChangeClass, SetProperty, Name, Out, Time, Json };
+                MoveLayer, ChangeClass, SetProperty, Drawings, DrawingFile, DrawingVersion, RenameDrawingLayer, Placed, Name, Out, Time,
+                Json };
         command.SetAction(parsed => Output.Guard(() => Run(parsed)));
         return command;
     }
@@ -85,21 +101,56 @@ internal static class HandoverCommand
         var order = Order(document, parsed);
         string folder = parsed.GetValue(Out)!;
         Directory.CreateDirectory(folder);
-        var delivered = Chosen(parsed.GetValue(From)!, document).Select(path => (Path: path, File: DeliveredFile.Open(path))).ToList();
+        var (drawn, models) = Parted(parsed.GetValue(From)!);
+        var drawings = drawn.Where(p => document.Drawings?.Sources is not { Count: > 0 } chosen || chosen.Contains(NameOf(p)))
+            .Select(p => Drawing(p, parsed)).ToList();
+        var delivered = Chosen(models, document).Select(path => (Path: path, File: DeliveredFile.Open(path))).ToList();
         using var files = new FolderFileSet(folder);
         try
         {
             var sources = delivered.Select(d => new HandoverSource(Path.GetFileNameWithoutExtension(d.Path),
                 Path.GetFileNameWithoutExtension(d.Path), ModelSnapshot.Open(d.File.Bytes))).ToList();
-            var result = HandoverRunner.Run(order, sources, "", parsed.GetValue(Time)!, files);
+            var result = HandoverRunner.Run(order, sources, "", parsed.GetValue(Time)!, files, drawings: drawings);
             if (parsed.GetValue(Json)) Output.WritePage(Machine(result));
             else Human(result);
-            return result.Reconciliation.Balanced ? ExitCodes.Done : ExitCodes.NotBalanced;
+            return result.Balanced ? ExitCodes.Done : ExitCodes.NotBalanced;
         }
         finally
         {
             foreach (var d in delivered) d.File.Dispose();
         }
+    }
+
+    private static bool IsDrawing(string path) => Path.GetExtension(path).ToLowerInvariant() is ".dwg" or ".dxf";
+
+    private static string NameOf(string path) => Path.GetFileNameWithoutExtension(path);
+
+    private static (string[] Drawings, string[] Models) Parted(string[] paths) =>
+        ([.. paths.Where(IsDrawing)], [.. paths.Where(p => !IsDrawing(p))]);
+
+    private static HandoverDrawing Drawing(string path, ParseResult parsed)
+    {
+        var placed = (parsed.GetValue(Placed) ?? []).Select(p => Halves(p, '=', Placed.Name)).ToList();
+        string? setting = placed.Find(p => p.Item1.Equals(NameOf(path), StringComparison.OrdinalIgnoreCase)).Item2;
+        return new HandoverDrawing(NameOf(path), NameOf(path), Path.GetExtension(path), File.ReadAllBytes(path),
+            setting is null ? null : SettingOutDocument.Read(File.ReadAllText(setting)));
+    }
+
+    // What the words of the command line say of drawings; nothing where none are given.
+    private static OrderDrawings? OfDrawings(ParseResult parsed)
+    {
+        Option[] words = [Drawings, DrawingFile, DrawingVersion, RenameDrawingLayer, Placed];
+        if (!parsed.GetValue(From)!.Any(IsDrawing))
+            return words.FirstOrDefault(o => parsed.GetResult(o) is { Implicit: false }) is { } word
+                ? throw new OrderException($"{word.Name} needs a .dwg or .dxf file with --from.") : null;
+        return new OrderDrawings
+        {
+            As = parsed.GetValue(Drawings) ?? "prepared",
+            File = parsed.GetValue(DrawingFile),
+            Version = parsed.GetValue(DrawingVersion),
+            Layers = [.. (parsed.GetValue(RenameDrawingLayer) ?? []).Select(p => Halves(p, '=', RenameDrawingLayer.Name))
+                .Select(p => new OrderName { From = p.Item1, To = p.Item2 })],
+        };
     }
 
     private static HandoverOrder Order(OrderDocument document, ParseResult parsed)
@@ -136,7 +187,7 @@ internal static class HandoverCommand
         if (parsed.GetValue(OrderFile) is { } path)
         {
             Option[] words = [As, Plan, Solids, Version, Storeys, Classes, Without, Layers, Split, Unit, Schema, Frame, Merge, RenameStorey,
-                MoveLayer, ChangeClass, SetProperty, Name];
+                MoveLayer, ChangeClass, SetProperty, Drawings, DrawingFile, DrawingVersion, RenameDrawingLayer, Name];
             if (words.FirstOrDefault(o => parsed.GetResult(o) is { Implicit: false }) is { } word)
                 throw new OrderException($"{word.Name} does not go with --order, which says it all.");
             return OrderDocument.Read(File.ReadAllText(path));
@@ -144,7 +195,7 @@ internal static class HandoverCommand
 
         string file = parsed.GetValue(As) ?? throw new OrderException("Say --as ifc, dxf or dwg, or --order FILE.json.");
         bool drawing = file is "dxf" or "dwg";
-        if (!drawing && file != "ifc") throw new OrderException($"--as takes ifc, dxf or dwg, not '{file}'.");
+        if (!drawing && file is not ("ifc" or "none")) throw new OrderException($"--as takes ifc, dxf, dwg or none, not '{file}'.");
         if (!drawing && parsed.GetValue(Plan)) throw new OrderException("--plan goes with --as dxf or dwg.");
         if (!drawing && parsed.GetValue(Version) is not null) throw new OrderException("--version goes with --as dxf or dwg.");
         if (parsed.GetValue(Plan) && parsed.GetValue(Solids))
@@ -167,6 +218,7 @@ internal static class HandoverCommand
             Frame = parsed.GetValue(Frame)!,
             Split = parsed.GetValue(Split)!,
             Changes = Changes(parsed),
+            Drawings = OfDrawings(parsed),
             Name = parsed.GetValue(Name)!,
         };
     }
@@ -215,13 +267,27 @@ internal static class HandoverCommand
         result.Reconciliation.Differences,
         NotCarried = result.Reconciliation.NotCarried.Select(n => new { n.What, n.Count }),
         Ledger = result.Reconciliation.Ledger.Select(Output.Line),
-        result.Reconciliation.Unaccounted,
-        result.Reconciliation.Balanced,
+        Drawings = result.Drawings.Select(d => new
+        {
+            d.Source,
+            d.File,
+            Rows = d.Rows.Select(x => new { x.Type, x.Layer, x.In, x.LeftOut, x.LeftBehind, x.TakenApart, x.Made, x.Found, x.Unaccounted }),
+            Steps = d.Steps.Select(s => new { s.Number, s.Do, s.Off, s.Dropped, s.Changed, s.Finding }),
+            Ledger = d.Ledger.Select(Output.Line),
+            Checks = d.Checks.Select(c => new { c.Name, c.Same, c.Differ }),
+            d.Differences,
+            d.Unaccounted,
+            d.Balanced,
+        }),
+        result.Unaccounted,
+        result.Balanced,
     };
 
     private static void Human(HandoverResult result)
     {
-        foreach (var f in result.Files) Console.Out.WriteLine($"{f.Name}: {f.Elements} elements, {f.Bytes} bytes");
+        var drawn = result.Drawings.ToDictionary(d => d.File);
+        foreach (var f in result.Files)
+            Console.Out.WriteLine($"{f.Name}: {(drawn.ContainsKey(f.Name) ? "drawing" : $"{f.Elements} elements")}, {f.Bytes} bytes");
         var r = result.Reconciliation;
         Console.Out.WriteLine(
             $"in {r.Rows.Sum(x => x.In)}, left out {r.Rows.Sum(x => x.LeftOut)}, written {r.Rows.Sum(x => x.Written)}, found again {r.Rows.Sum(x => x.Found)}, unaccounted {r.Unaccounted}: {(r.Balanced ? "balanced" : "NOT BALANCED")}");
@@ -230,5 +296,12 @@ internal static class HandoverCommand
                 $"  {l.Kind}: {l.Things} things, {l.Same} the same, {l.Changed.Values.Sum()} changed, {l.LeftOut.Values.Sum()} left out, {l.NotCarried.Values.Sum()} not carried, {l.Unaccounted} unaccounted");
         foreach (var n in r.NotCarried) Console.Out.WriteLine($"  not carried, {n.Count} ×: {n.What}");
         foreach (string difference in r.Differences.Take(20)) Console.Out.WriteLine("  " + difference);
+        foreach (var d in result.Drawings)
+        {
+            string count = d.Rows.Count == 0 ? "as received" : $"in {d.Rows.Sum(x => x.In)}, left out {d.Rows.Sum(x => x.LeftOut)}, found again {d.Rows.Sum(x => x.Found)}, unaccounted {d.Unaccounted}";
+            Console.Out.WriteLine($"{d.File}: {count}: {(d.Balanced ? "balanced" : "NOT BALANCED")}");
+            foreach (var s in d.Steps.Where(s => s.Finding is not null)) Console.Out.WriteLine($"  step {s.Number} {s.Do}: {s.Finding}");
+            foreach (string difference in d.Differences.Take(20)) Console.Out.WriteLine("  " + difference);
+        }
     }
 }

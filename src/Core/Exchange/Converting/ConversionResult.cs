@@ -17,9 +17,12 @@ public sealed record ConversionResult(byte[] Bytes, IReadOnlyList<ConversionRow>
     /// <summary>The first differences, a sentence each.</summary>
     public IReadOnlyList<string> Differences { get; init; } = [];
 
+    /// <summary>What was measured.</summary>
+    public IReadOnlyList<ReconciliationCheck> Checks { get; init; } = [];
+
     /// <summary>What nobody can account for.</summary>
     public int Unaccounted => Math.Max(Rows.Sum(r => Math.Abs(r.Unaccounted)), Ledger.Sum(l => l.Unaccounted));
 
-    /// <summary>Whether everything is accounted for.</summary>
-    public bool Balanced => Unaccounted == 0;
+    /// <summary>Whether everything is accounted for and lies where it should.</summary>
+    public bool Balanced => Unaccounted == 0 && Checks.All(c => c.Differ == 0);
 }

@@ -5,6 +5,8 @@ namespace SteadyLintel.Exchange;
 /// <summary>Writes a drawing in another form and reads it back.</summary>
 public static class DrawingConverter
 {
+    private const int MostDifferences = 100;
+
     /// <summary>Converts a drawing.</summary>
     /// <param name="bytes">The file.</param>
     /// <param name="form">The form to write.</param>
@@ -12,33 +14,42 @@ public static class DrawingConverter
     /// <param name="explode">Whether inserts are taken apart.</param>
     /// <param name="cancel">Stops it.</param>
     /// <param name="preparation">The steps that prepare it, before anything else; null for none.</param>
+    /// <param name="place">Where it goes, after the steps; null for where it is.</param>
     /// <exception cref="OrderException">A rule names what the drawing does not have.</exception>
     /// <exception cref="CadFormatException">The file is no drawing or damaged beyond reading.</exception>
     public static ConversionResult Convert(byte[] bytes, CadForm form, Selection? selection = null, bool explode = false,
-        CancellationToken cancel = default, PreparationDocument? preparation = null)
+        CancellationToken cancel = default, PreparationDocument? preparation = null, OutgoingPlace? place = null)
     {
         var (drawing, from) = CadFile.Read(bytes, cancel);
         var original = Entities(drawing).ToDictionary(e => e, e => Key(drawing, e));
         var prepared = DrawingPreparation.Run(drawing, preparation ?? new PreparationDocument(), cancel);
+        var test = place is null ? null : new PlaceTest(drawing, place.Map);
+        var placed = DrawingPlacement.Apply(drawing, place?.Map ?? InsertTransform.Identity, cancel);
+        if (place?.Unit is { } unit) drawing.Units = unit.DxfUnits;
+        Entity Was(Entity e) => prepared.Was(placed.Was(e));
         // Whatever is still there counts under its kind and layer of now, by which it is looked for.
-        var now = Entities(drawing).Where(e => original.ContainsKey(prepared.Was(e))).ToDictionary(prepared.Was);
+        var now = Entities(drawing).Where(e => original.ContainsKey(Was(e))).ToDictionary(Was);
         var came = original.ToDictionary(o => now.GetValueOrDefault(o.Key, o.Key), o => now.TryGetValue(o.Key, out var e) ? Key(drawing, e)
             : o.Value);
-        var dropped = came.Where(c => prepared.Dropped.ContainsKey(prepared.Was(c.Key))).CountBy(c => c.Value).ToDictionary();
+        var dropped = came.Where(c => prepared.Dropped.ContainsKey(Was(c.Key))).CountBy(c => c.Value).ToDictionary();
         var before = came.Values.CountBy(k => k).ToDictionary();
         var pictures = form.Dwg ? TablePictures.Replace(drawing, form.Version) : [];
         var whole = explode ? BlockExploder.Explode(drawing, cancel) : [];
         var ledger = new DrawingLedger(from, form);
         var present = Entities(drawing).ToHashSet();
         foreach (var entity in came.Keys.Where(e => !present.Contains(e)))
-            if (prepared.Dropped.TryGetValue(prepared.Was(entity), out string? step)) ledger.Put(entity, LedgerAccount.LeftOut, step);
+            if (prepared.Dropped.TryGetValue(Was(entity), out string? step)) ledger.Put(entity, LedgerAccount.LeftOut, step);
             else ledger.Put(entity, LedgerAccount.Changed, entity is Table ? "written as an insert of its picture" : "taken apart");
         var stayed = present.Where(came.ContainsKey).CountBy(e => Key(drawing, e)).ToDictionary();
         var made = present.Where(e => !came.ContainsKey(e)).ToHashSet<CadObject>();
         var madeCounts = made.CountBy(e => Key(drawing, (Entity)e)).ToDictionary();
-        if (selection is not null)
-            foreach (var (entity, reason) in LeaveOut(drawing, selection))
-                if (came.ContainsKey(entity)) ledger.Put(entity, LedgerAccount.LeftOut, reason);
+        var gone = new HashSet<Handle>();
+        foreach (var (entity, reason) in selection is null ? [] : LeaveOut(drawing, selection))
+        {
+            gone.Add(entity.Handle);
+            if (came.ContainsKey(entity)) ledger.Put(entity, LedgerAccount.LeftOut, reason);
+        }
+
         var kept = Count(drawing);
         using var stream = new MemoryStream();
         var left = CadFile.Write(drawing, stream, form, cancel);
@@ -49,7 +60,11 @@ public static class DrawingConverter
         var again = Count(read);
         var behind = CadFacts.Objects(drawing).Where(o => handles.Contains($"handle {o.Handle}")).DistinctBy(o => o.Handle)
             .ToDictionary(o => o.Handle, o => $"{o.Type} has no form in {form.Version}");
-        ledger.Compare(drawing, read, made, behind);
+        var changed = prepared.Changed.ToDictionary(c => c.Key, c => c.Value);
+        foreach (var item in placed.Changed) changed[item] = place!.Rule;
+        ledger.Compare(drawing, read, made.Union(placed.Made).ToHashSet(), behind, changed);
+        var differences = ledger.Differences.ToList();
+        var check = test?.Compare(read, gone, differences.Add);
         var rows = before.Keys.Union(madeCounts.Keys).Union(again.Keys).Order().Select(k =>
         {
             int there = stayed.GetValueOrDefault(k) + madeCounts.GetValueOrDefault(k);
@@ -62,7 +77,8 @@ public static class DrawingConverter
         {
             Steps = prepared.Steps,
             Ledger = ledger.Lines(),
-            Differences = ledger.Differences
+            Differences = [.. differences.Take(MostDifferences)],
+            Checks = check is null ? [] : [check],
         };
     }
 

@@ -13,6 +13,7 @@ internal sealed class DrawingLedger(CadForm from, CadForm to)
     private readonly List<string> _differences = [];
     private readonly DrawingLosses _losses = new(from, to);
     private readonly List<CadGroup> _before = [], _after = [];
+    private IReadOnlyDictionary<CadObject, string> _changed = new Dictionary<CadObject, string>();
 
     /// <summary>The first differences, a sentence each.</summary>
     public IReadOnlyList<string> Differences => _differences;
@@ -29,8 +30,11 @@ internal sealed class DrawingLedger(CadForm from, CadForm to)
     /// <param name="again">The drawing that was read again.</param>
     /// <param name="made">Entities that a rule made, which no source has.</param>
     /// <param name="leftBehind">By handle, why an object has no form in what was written.</param>
-    public void Compare(Drawing drawing, Drawing again, IReadOnlySet<CadObject> made, IReadOnlyDictionary<Handle, string> leftBehind)
+    /// <param name="changed">What a rule changed before anything was written, with the rule; null for nothing.</param>
+    public void Compare(Drawing drawing, Drawing again, IReadOnlySet<CadObject> made, IReadOnlyDictionary<Handle, string> leftBehind,
+        IReadOnlyDictionary<CadObject, string>? changed = null)
     {
+        _changed = changed ?? new Dictionary<CadObject, string>();
         var found = new Dictionary<Handle, CadObject>();
         var extra = new List<CadObject>();
         foreach (var item in CadFacts.Objects(again))
@@ -81,6 +85,8 @@ internal sealed class DrawingLedger(CadForm from, CadForm to)
         CadFacts.Of(again, twin, _after);
         var data = (Cut(_before), Cut(_after));
         var (account, rule) = FactsEqual(_before, _after) ? (LedgerAccount.Same, "") : Judge(item, _before, _after, Label);
+        if (_changed.TryGetValue(item, out string? how) && account is LedgerAccount.Same or LedgerAccount.Changed)
+            (account, rule) = (LedgerAccount.Changed, rule.Length == 0 ? how! : $"{how}; {rule}");
         Count(item.Type, account, rule, Label, made);
         if (data.Item1.Count + data.Item2.Count == 0) return;
         bool same = FactsEqual(data.Item1, data.Item2);

@@ -41,6 +41,12 @@ public sealed record HandoverOrder(Selection Selection, HandoverFormat Format, b
     /// others stay meshes.</summary>
     public bool Solids { get; init; }
 
+    /// <summary>Whether models go at all.</summary>
+    public bool Models { get; init; } = true;
+
+    /// <summary>How drawings go beside the models; null for none.</summary>
+    public DrawingWish? Drawings { get; init; }
+
     /// <summary>Whether spatial structure goes by itself with what stands on it, and so is not chosen.</summary>
     public bool CarriesStructure => Format == HandoverFormat.Ifc;
 
@@ -49,6 +55,7 @@ public sealed record HandoverOrder(Selection Selection, HandoverFormat Format, b
     public string? Problem()
     {
         if (Solids && Format != HandoverFormat.DrawingMeshes) return "Solids go with drawings of bodies, not with IFC or plans.";
+        if (!Models && Drawings is null) return "An order without models needs drawings.";
         if (Format == HandoverFormat.Ifc) return null;
         if (Schema is not null || Merge) return "A schema and merging go with IFC, not with drawings.";
         if (Edits.Count > 0) return "Changes to storeys, layers, classes and properties go with IFC, not with drawings.";

@@ -37,6 +37,9 @@ public sealed record OrderDocument
     /// <summary>What it is written into.</summary>
     public OrderInto Into { get; init; } = new();
 
+    /// <summary>The drawings that go beside the models; null for none.</summary>
+    public OrderDrawings? Drawings { get; init; }
+
     /// <summary><c>mm</c>, <c>m</c> or <c>ft</c>; null for each source's own.</summary>
     public string? Unit { get; init; }
 
@@ -86,7 +89,7 @@ public sealed record OrderDocument
         int at = e.Message.IndexOf("property '", StringComparison.Ordinal);
         if (at < 0) return $"The order cannot be read, {where}{e.Message.Split(" Path:")[0]}";
         string name = e.Message[(at + 10)..].Split('\'')[0];
-        var words = new[] { typeof(OrderDocument), typeof(OrderRule), typeof(OrderInto), typeof(OrderChange) }.SelectMany(
+        var words = new[] { typeof(OrderDocument), typeof(OrderRule), typeof(OrderInto), typeof(OrderChange), typeof(OrderDrawings), typeof(OrderName) }.SelectMany(
             t => t.GetProperties()).Where(p => p.CanWrite).Select(p => JsonNamingPolicy.CamelCase.ConvertName(p.Name));
         return $"The order has the word '{name}' ({where.TrimEnd(':', ' ')}), which is not known.{OrderNames.Nearest(name, words)}";
     }
@@ -112,7 +115,7 @@ public sealed record OrderRule
 /// <summary>What an order is written into.</summary>
 public sealed record OrderInto
 {
-    /// <summary><c>ifc</c>, <c>dxf</c> or <c>dwg</c>.</summary>
+    /// <summary><c>ifc</c>, <c>dxf</c> or <c>dwg</c>; <c>none</c> where drawings go alone.</summary>
     public string File { get; init; } = "ifc";
 
     /// <summary>With ifc: <c>IFC2X3</c>, <c>IFC4</c> or <c>IFC4X3</c>; null for the source's own.</summary>

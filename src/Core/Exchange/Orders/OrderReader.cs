@@ -34,7 +34,7 @@ internal static class OrderReader
         ["do of a rule"] = [.. Verbs.Keys],
         ["what"] = [.. Fields.Keys],
         ["do of a change"] = [.. Edits.Keys],
-        ["file"] = ["ifc", "dxf", "dwg"],
+        ["file"] = ["ifc", "dxf", "dwg", "none"],
         ["schema"] = ["IFC2X3", "IFC4", "IFC4X3"],
         ["as"] = ["meshes", "solids", "plan"],
         ["unit"] = [.. LengthUnit.All.Select(u => u.Code)],
@@ -47,7 +47,7 @@ internal static class OrderReader
     {
         var into = document.Into;
         Known("file", into.File);
-        bool drawing = into.File != "ifc";
+        bool drawing = into.File is "dwg" or "dxf";
         if (into.Schema is { } schema) Known("schema", schema);
         if (into.As is { } content) Known("as", content);
         if (document.Unit is { } unit) Known("unit", unit);
@@ -65,6 +65,8 @@ internal static class OrderReader
             Form = drawing ? Form(into) : CadForm.Default,
             Solids = into.As == "solids",
             Edits = [.. document.Changes.Select(Edit)],
+            Models = into.File != "none",
+            Drawings = document.Drawings is null ? null : DrawingWish.Read(document.Drawings),
         };
         if (NameTemplate.Problem(document.Name) is { } problem) throw new OrderException(problem);
         return order.Problem() is { } refusal ? throw new OrderException(refusal) : order;

@@ -22,6 +22,7 @@ public sealed class DrawingPreparation
     private readonly CancellationToken _cancel;
     private readonly Dictionary<Entity, string> _dropped = [];
     private readonly Dictionary<Entity, Entity> _was = [];
+    private readonly Dictionary<CadObject, string> _changed = [];
     private readonly List<StepResult> _steps = [];
     private readonly List<CadFinding> _findings = [];
 
@@ -29,6 +30,9 @@ public sealed class DrawingPreparation
 
     /// <summary>The entities that went, with the step that took them.</summary>
     public IReadOnlyDictionary<Entity, string> Dropped => _dropped;
+
+    /// <summary>What an edit changed, with the step that did.</summary>
+    public IReadOnlyDictionary<CadObject, string> Changed => _changed;
 
     /// <summary>What each step did.</summary>
     public IReadOnlyList<StepResult> Steps => _steps;
@@ -63,11 +67,11 @@ public sealed class DrawingPreparation
         {
             "window" => Keep(step, reason),
             "drop" => Drop(step, reason),
-            "origin" => Origin(step),
+            "origin" => Origin(step, reason),
             "explode" => Explode(),
             "purge" => Purge(reason),
             "rename layer" => Rename(step),
-            _ => Edit(step),
+            _ => Edit(step, reason),
         };
         _steps.Add(new StepResult(number, step.Do, false, dropped, changed, finding));
     }
@@ -95,7 +99,7 @@ public sealed class DrawingPreparation
 
     private int Colour(Entity e) => e.Colour.Seen ?? _drawing.Layers[e.Layer]?.Colour.Seen ?? 0xFFFFFF;
 
-    private (int, int, string?) Origin(PreparationStep step)
+    private (int, int, string?) Origin(PreparationStep step, string reason)
     {
         var low = _drawing.Extents();
         if (step.At is null && low.IsEmpty) return (0, 0, "Nothing is left whose corner could become the origin.");
@@ -111,7 +115,9 @@ public sealed class DrawingPreparation
         bool Shifted(EntityShift shift, Entity e)
         {
             _cancel.ThrowIfCancellationRequested();
-            return shift.Apply(e);
+            if (!shift.Apply(e)) return false;
+            _changed[e] = reason;
+            return true;
         }
     }
 
@@ -187,7 +193,7 @@ public sealed class DrawingPreparation
         return (0, count, null);
     }
 
-    private (int, int, string?) Edit(PreparationStep step)
+    private (int, int, string?) Edit(PreparationStep step, string reason)
     {
         var handles = Handles(step);
         var entities = _drawing.Model.Entities;
@@ -198,6 +204,7 @@ public sealed class DrawingPreparation
             found++;
             if (Edited(entities[i], step) is not { } now) continue;
             changed++;
+            _changed[now] = reason;
             if (ReferenceEquals(now, entities[i])) continue;
             _was[now] = Was(entities[i]);
             entities[i] = now;

@@ -245,8 +245,9 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders) : J
             result.Reconciliation.Checks,
             result.Reconciliation.NotCarried,
             result.Reconciliation.Ledger,
-            result.Reconciliation.Unaccounted,
-            result.Reconciliation.Balanced,
+            result.Drawings,
+            result.Unaccounted,
+            result.Balanced,
         };
     }
 

@@ -1,0 +1,105 @@
+using SteadyLintel.Cad;
+using SteadyLintel.Geometry;
+
+namespace SteadyLintel.Exchange;
+
+/// <summary>A drawing that takes part in a hand-over.</summary>
+/// <param name="Party">The party's code.</param>
+/// <param name="Label">What tells it from the party's other sources.</param>
+/// <param name="Extension">Of its file, with the dot.</param>
+/// <param name="Bytes">The original.</param>
+/// <param name="SettingOut">Where it lies, in metres for its units, and its steps; null while nobody has placed it.</param>
+public sealed record HandoverDrawing(string Party, string Label, string Extension, byte[] Bytes, SettingOutDocument? SettingOut = null)
+{
+    /// <summary>The name of the storey it lies at; empty for none.</summary>
+    public string Storey { get; init; } = "";
+
+    /// <summary>From its units into the job's metres, at the height of its storey; null while nobody has placed it.</summary>
+    public Frame? Frame { get; init; } = SettingOut?.Frame;
+}
+
+/// <summary>How the drawing of a hand-over was accounted for.</summary>
+/// <param name="Source">Which drawing.</param>
+/// <param name="File">The written file.</param>
+/// <param name="Rows">The balance by kind and layer; empty for an original.</param>
+/// <param name="Steps">What each step did, the order's names of layers last.</param>
+/// <param name="Ledger">Kind by kind, every thing in one of five accounts.</param>
+/// <param name="Checks">What was measured.</param>
+/// <param name="Differences">The first differences, a sentence each.</param>
+/// <param name="Unaccounted">What nobody can account for.</param>
+/// <param name="Balanced">Whether everything is accounted for and lies where it should.</param>
+public sealed record DrawingBalance(string Source, string File, IReadOnlyList<ConversionRow> Rows, IReadOnlyList<StepResult> Steps,
+    IReadOnlyList<LedgerLine> Ledger, IReadOnlyList<ReconciliationCheck> Checks, IReadOnlyList<string> Differences, int Unaccounted,
+    bool Balanced);
+
+/// <summary>Hands drawings over beside models: prepared, named, placed in the order's frame and unit, or as they came.</summary>
+internal static class DrawingHandover
+{
+    /// <summary>Refuses what cannot be carried out, before anything is written.</summary>
+    /// <exception cref="OrderException">A drawing is not placed, and the order needs to know where or how large it is.</exception>
+    public static void Check(HandoverOrder order, IReadOnlyList<HandoverDrawing> drawings)
+    {
+        if (order.Drawings is not { AsReceived: false } || (order.Unit is null && order.Frame.Kind == FrameKind.Source)) return;
+        if (drawings.FirstOrDefault(d => d.Frame is null) is { } loose)
+            throw new OrderException(
+                $"Nobody has said how large {loose.Label} is and where it lies: scale and place it on its desk, or hand it over as received or in its own unit and frame.");
+        if (order.Frame is { Kind: FrameKind.Party, Receiver: null }) throw new OrderException(
+            "Nothing says which frame the receiver draws in: set one of the party's sources out, or give its setting-out as a file.");
+        if (order.Frame is { Kind: FrameKind.Map, Map: null }) throw new OrderException(
+            "Nothing says where the job lies on the map: set a source with a map conversion out, or take another frame.");
+    }
+
+    /// <summary>Writes one drawing and reads it again.</summary>
+    public static (HandoverFile File, DrawingBalance Balance) Write(HandoverOrder order, HandoverDrawing drawing, FileNames names,
+        IFileSet target, CancellationToken cancel)
+    {
+        var wish = order.Drawings!;
+        if (wish.AsReceived) return Original(drawing, names.Next(drawing.Party, drawing.Label, drawing.Storey, drawing.Extension), target);
+        var form = wish.FormOf(new CadForm(drawing.Extension.Equals(".dwg", StringComparison.OrdinalIgnoreCase), CadVersion.AC1027));
+        // Near the origin is the lower left corner of each drawing itself.
+        var near = order.Frame.Kind == FrameKind.Local ? [new PreparationStep { Do = "origin" }] : Array.Empty<PreparationStep>();
+        var steps = (drawing.SettingOut?.Steps ?? []).Concat(near).Concat(
+            wish.Layers.Select(l => new PreparationStep { Do = "rename layer", From = l.From, To = l.To }));
+        var result = DrawingConverter.Convert(drawing.Bytes, form, cancel: cancel,
+            preparation: new PreparationDocument { Steps = [.. steps] }, place: Place(order, drawing));
+        string name = names.Next(drawing.Party, drawing.Label, drawing.Storey, form.Dwg ? ".dwg" : ".dxf");
+        using (var stream = target.Create(name)) stream.Write(result.Bytes);
+        return (FileOf(name, target, result.Rows.Sum(r => r.Found)), new DrawingBalance(drawing.Label, name, result.Rows, result.Steps,
+            result.Ledger, result.Checks, result.Differences, result.Unaccounted, result.Balanced));
+    }
+
+    // As received: the bytes that are read again must be the bytes that came.
+    private static (HandoverFile, DrawingBalance) Original(HandoverDrawing drawing, string name, IFileSet target)
+    {
+        using (var stream = target.Create(name)) stream.Write(drawing.Bytes);
+        bool same = target.Read(name).Span.SequenceEqual(drawing.Bytes);
+        return (FileOf(name, target, 0), new DrawingBalance(drawing.Label, name, [], [], [],
+            [new ReconciliationCheck("bytes of the original", same ? 1 : 0, same ? 0 : 1, 0)], [], same ? 0 : 1, same));
+    }
+
+    private static HandoverFile FileOf(string name, IFileSet target, int entities)
+    {
+        var bytes = target.Read(name);
+        return new HandoverFile(name, bytes.Length, Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(bytes.Span)),
+            entities);
+    }
+
+    private static OutgoingPlace? Place(HandoverOrder order, HandoverDrawing drawing)
+    {
+        if (order.Frame.Kind == FrameKind.Source && order.Unit is null) return null;
+        var lies = drawing.Frame!.Value;
+        var frame = order.Frame.Kind switch
+        {
+            FrameKind.Source => Own(lies),
+            FrameKind.Job => lies,
+            FrameKind.Party => order.Frame.Receiver!.Value.Inverse().Compose(lies),
+            FrameKind.Map => order.Frame.Map!.Frame.Compose(lies),
+            FrameKind.Given => FrameRewrite.Move(order.Frame.Shift, order.Frame.Degrees).Compose(Own(lies)),
+            _ => Own(lies),
+        };
+        return OutgoingPlace.Of(frame, order.Unit);
+    }
+
+    // The drawing's own frame in metres: as large as it is, where it is, unturned.
+    private static Frame Own(Frame lies) => new(Vec3.Zero, Vec3.AxisX * lies.X.Length, Vec3.AxisY * lies.X.Length, Vec3.AxisZ * lies.X.Length);
+}
