@@ -30,10 +30,13 @@ public static class DrawingForms
     /// <summary>The forms a received drawing can be given on in: <c>dwg-2010</c>, <c>dxf-2007</c>.</summary>
     public static IReadOnlyDictionary<string, (string Name, CadForm Form)> Files { get; } = MakeFiles();
 
+    /// <summary>The word of an order that gives no model.</summary>
+    public const string None = "none";
+
     /// <summary>The word for what an order is written into.</summary>
     public static string WordOf(OrderInto into)
     {
-        if (into.File == "ifc") return "ifc";
+        if (into.File is "ifc" or None) return into.File;
         string content = into.As ?? "meshes";
         return All.FirstOrDefault(f => f.Value.Form.Dwg == (into.File == "dwg")
             && f.Value.Content.StartsWith(content, StringComparison.OrdinalIgnoreCase)
@@ -43,6 +46,7 @@ public static class DrawingForms
     /// <summary>What a word means in an order; an order for IFC keeps its schema and merging.</summary>
     public static OrderInto IntoOf(string word, OrderInto before)
     {
+        if (word == None) return new OrderInto { File = None };
         if (!All.TryGetValue(word, out var drawing)) return before.File == "ifc" ? before : new OrderInto();
         return new OrderInto
         {
@@ -51,6 +55,10 @@ public static class DrawingForms
             As = drawing.Format == HandoverFormat.DrawingPlan ? "plan" : drawing.Solids ? "solids" : "meshes"
         };
     }
+
+    /// <summary>The word for what drawings are written into; empty for the form that came.</summary>
+    public static string WordOf(OrderDrawings drawings) => drawings.File is null ? "" : Files.FirstOrDefault(f =>
+        f.Value.Form.Dwg == (drawings.File == "dwg") && f.Value.Form.Version.ToString() == drawings.Version).Key ?? "";
 
     private static Dictionary<string, (string Name, CadForm Form)> MakeFiles()
     {

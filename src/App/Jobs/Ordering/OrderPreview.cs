@@ -17,6 +17,18 @@ public sealed record PreviewRow(string Storey, int In, int Out);
 /// <param name="Problem">What is wrong with the order, null when nothing is.</param>
 public sealed record OrderPreview(IReadOnlyList<PreviewRow> Rows, IReadOnlyList<NamedCount> Reasons, string? Problem)
 {
+    /// <summary>The drawings that would go.</summary>
+    public IReadOnlyList<SourceState> Drawings { get; init; } = [];
+
+    /// <summary>The drawings that an order gives.</summary>
+    public static IReadOnlyList<SourceState> DrawingsOf(JobState state, OrderDocument document) => document.Drawings is not { } wish ? []
+        : [.. state.Drawings.Where(d => wish.Sources.Count == 0 || wish.Sources.Contains(d.Source.Id.ToString()))];
+
+    /// <summary>The models that an order gives.</summary>
+    public static IEnumerable<SourceState> ModelsOf(JobState state, OrderDocument document) => document.Into.File == DrawingForms.None ? []
+        : state.Sources.Where(s => s.Latest is not null
+            && (document.Sources.Count == 0 || document.Sources.Contains(s.Source.Id.ToString())));
+
     /// <summary>Counts what an order gives and leaves.</summary>
     /// <param name="db">The database.</param>
     /// <param name="state">What the job holds.</param>
@@ -35,10 +47,10 @@ public sealed record OrderPreview(IReadOnlyList<PreviewRow> Rows, IReadOnlyList<
         var schemas = await SchemasAsync(db, state, cancel);
         var rows = new Dictionary<int, (int In, int Out)>();
         var reasons = new SortedDictionary<string, int>(StringComparer.Ordinal);
+        var models = ModelsOf(state, document).ToHashSet();
         for (int s = 0; s < state.Sources.Count; s++)
         {
-            if (state.Sources[s].Latest is not { } latest
-                || (document.Sources.Count > 0 && !document.Sources.Contains(state.Sources[s].Source.Id.ToString()))) continue;
+            if (!models.Contains(state.Sources[s]) || state.Sources[s].Latest is not { } latest) continue;
             var schema = IfcSchema.For(schemas.GetValueOrDefault(latest.Id, "")) ?? IfcSchema.For("IFC4")!;
             string party = state.Sources[s].Source.Party.Code;
             if (byFacets)
@@ -58,11 +70,16 @@ public sealed record OrderPreview(IReadOnlyList<PreviewRow> Rows, IReadOnlyList<
             }
         }
 
-        string? problem = wrong ?? (rows.Count > 0 && rows.Values.Sum(r => r.In - r.Out) == 0
+        var drawings = DrawingsOf(state, document);
+        var loose = order.PlacesDrawings ? drawings.FirstOrDefault(d => d.SetOut is null) : null;
+        string? problem = wrong ?? (loose is not null ? DrawingHandover.NotPlaced(loose.Source.Name) : null)
+            ?? (document.Drawings is not null && drawings.Count == 0 ? "There is no drawing to give; take drawings out of the sentence." : null)
+            ?? (rows.Count > 0 && rows.Values.Sum(r => r.In - r.Out) == 0
             ? "Nothing is left to give; loosen a word of the sentence." : null);
         return new OrderPreview([.. rows.OrderByDescending(r => r.Key)
             .Select(r => new PreviewRow(r.Key < 0 ? "In no storey" : state.Schedule.Rungs[r.Key].Name, r.Value.In, r.Value.Out))],
-            [.. reasons.Select(r => new NamedCount(r.Key, r.Value))], problem);
+            [.. reasons.Select(r => new NamedCount(r.Key, r.Value))], problem)
+        { Drawings = drawings };
 
         void Count(int source, int storey, string? reason, int count)
         {

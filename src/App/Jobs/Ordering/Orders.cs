@@ -65,8 +65,9 @@ public sealed class Orders(LintelDb db, IWorkQueue queue, WorkOptions options, S
     {
         var document = OrderDocument.Read(order.Spec);
         var state = await JobState.LoadAsync(db, order.JobId, cancel);
-        var revisions = state.Sources.Where(s => s.Latest is not null
-            && (document.Sources.Count == 0 || document.Sources.Contains(s.Source.Id.ToString()))).Select(s => s.Latest!.Id).ToList();
+        // Models first: their places in the list are their numbers in the level schedule.
+        var revisions = OrderPreview.ModelsOf(state, document).Concat(OrderPreview.DrawingsOf(state, document))
+            .Select(s => s.Latest!.Id).ToList();
         var preview = await OrderPreview.OfAsync(db, state, document, cancel);
         var last = await db.Transmittals.Where(t => t.OrderId == order.Id).OrderByDescending(t => t.Number).FirstOrDefaultAsync(cancel);
         if (preview.Problem is not null || revisions.Count == 0 || last is { State: < TransmittalState.Done }) return false;

@@ -46,7 +46,10 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
         {
             var document = OrderDocument.Read(work.Spec);
             var job = await db.Jobs.AsNoTracking().FirstAsync(j => j.Id == work.Order.JobId, progress.Token);
-            var sources = await OpenAsync(db, work, folder, opened, progress);
+            var models = await db.Revisions.Where(r => work.Revisions.Contains(r.Id) && r.Kind == RevisionKind.Model).Select(r => r.Id)
+                .ToListAsync(progress.Token);
+            var sources = await OpenAsync(db, work, [.. work.Revisions.Where(models.Contains)], folder, opened, progress);
+            var drawings = await DrawingsAsync(db, work, models, progress.Token);
             var levels = await JobLevels.LoadAsync(db, job.Id, work.Revisions, progress.Token);
             string target = Directory.CreateDirectory(Path.Combine(folder, "out")).FullName;
             using var files = new FolderFileSet(target);
@@ -56,7 +59,8 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
                 order = order with { Frame = order.Frame with { Receiver = await ReceiverAsync(db, job.Id, document.To, progress.Token) } };
             if (order.Frame.Kind == FrameKind.Map)
                 order = order with { Frame = order.Frame with { Map = await MapAsync(db, job.Id, progress.Token) } };
-            var result = HandoverRunner.Run(order, sources, job.Code, time, files, levels, progress.At, progress.Token);
+            var result = HandoverRunner.Run(order, sources, job.Code, time, files, levels, progress.At, progress.Token,
+                drawings);
             await SaveAsync(db, work.Id, worker, target, result, progress.Token);
             log.LogInformation("Transmittal {Transmittal} wrote {Files} files, unaccounted {Unaccounted}",
                 work.Id, result.Files.Count, result.Unaccounted);
@@ -91,13 +95,13 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
     }
 
     private static async Task<List<HandoverSource>> OpenAsync(
-        LintelDb db, Transmittal transmittal, string folder, List<DeliveredFile> opened, WorkProgress progress)
+        LintelDb db, Transmittal transmittal, IReadOnlyList<Guid> models, string folder, List<DeliveredFile> opened, WorkProgress progress)
     {
         var sources = new List<HandoverSource>();
         var frames = await SourceFrames.LoadAsync(db, transmittal.Order.JobId, progress.Token);
-        foreach (var id in transmittal.Revisions)
+        foreach (var id in models)
         {
-            progress.At("opening", (double)sources.Count / transmittal.Revisions.Count);
+            progress.At("opening", (double)sources.Count / models.Count);
             var delivery = await db.Deliveries.AsNoTracking().Include(d => d.Revision).Include(d => d.Source).ThenInclude(s => s.Party)
                 .FirstAsync(d => d.Id == id, progress.Token);
             string path = Path.Combine(folder, $"{sources.Count}");
@@ -109,6 +113,32 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
         }
 
         return sources;
+    }
+
+    // Drawings with where they lie and at which storey, as the job stands now.
+    private static async Task<List<HandoverDrawing>> DrawingsAsync(LintelDb db, Transmittal transmittal, IReadOnlyCollection<Guid> models,
+        CancellationToken cancel)
+    {
+        var drawings = new List<HandoverDrawing>();
+        if (transmittal.Revisions.Count == models.Count) return drawings;
+        var state = await JobState.LoadAsync(db, transmittal.Order.JobId, cancel);
+        var frames = await SourceFrames.LoadAsync(db, transmittal.Order.JobId, cancel);
+        foreach (var id in transmittal.Revisions.Where(r => !models.Contains(r)))
+        {
+            var delivery = await db.Deliveries.AsNoTracking().Include(d => d.Revision).Include(d => d.Source).ThenInclude(s => s.Party)
+                .FirstAsync(d => d.Id == id, cancel);
+            using var bytes = new MemoryStream();
+            await new Blobs(db).CopyToAsync(delivery.BlobId, bytes, cancel);
+            var document = frames.Of(delivery.SourceId, delivery.Revision!.Number);
+            drawings.Add(new HandoverDrawing(delivery.Source.Party.Code, delivery.Source.Name, Path.GetExtension(delivery.FileName),
+                bytes.ToArray(), document)
+            {
+                Frame = document is null ? null : SheetDesk.FrameOf(document, state.Schedule),
+                Storey = state.Schedule.Rungs.FirstOrDefault(r => r.Level == document?.Level)?.Name ?? "",
+            });
+        }
+
+        return drawings;
     }
 
     private async Task SaveAsync(LintelDb db, Guid id, Guid worker, string folder, HandoverResult result, CancellationToken cancel)

@@ -60,6 +60,9 @@ public sealed class JobState
     /// <summary>Counts of each source's newest revision.</summary>
     public ILookup<int, FacetRow> Facets { get; }
 
+    /// <summary>The newest revisions, of models and drawings.</summary>
+    public IReadOnlySet<Guid> Newest => field ??= Sources.Concat(Drawings).Select(s => s.Latest?.Id).OfType<Guid>().ToHashSet();
+
     /// <summary>All elements of the newest revisions.</summary>
     public int Elements => Sources.Sum(s => s.Latest?.Elements ?? 0);
 

@@ -41,7 +41,7 @@ public sealed record RouteBar(int Underway, int Findings, int Sources, int Eleme
             .Select(o => o.Transmittals.Where(t => t.State == TransmittalState.Done).OrderByDescending(t => t.Number)
             .Select(t => t.Revisions).FirstOrDefault()).ToListAsync(cancel);
         var models = latest.Where(l => l.IsModel).ToList();
-        var newest = models.Select(l => l.Id).ToHashSet();
+        var newest = latest.Select(l => l.Id).ToHashSet();
         return new RouteBar(underway, latest.Sum(l => l.Findings), models.Count, models.Sum(l => l.Elements), runs.Count,
             runs.Count(r => r is not null && r.Any(d => !newest.Contains(d))), models.Count(m => !m.IsSetOut),
             latest.Count(l => !l.IsModel && !l.IsSetOut));

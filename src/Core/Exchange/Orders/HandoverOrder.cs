@@ -47,6 +47,9 @@ public sealed record HandoverOrder(Selection Selection, HandoverFormat Format, b
     /// <summary>How drawings go beside the models; null for none.</summary>
     public DrawingWish? Drawings { get; init; }
 
+    /// <summary>Whether drawings leave their own unit and frame, so that somebody must have placed them.</summary>
+    public bool PlacesDrawings => Drawings is { AsReceived: false } && (Unit is not null || Frame.Kind != FrameKind.Source);
+
     /// <summary>Whether spatial structure goes by itself with what stands on it, and so is not chosen.</summary>
     public bool CarriesStructure => Format == HandoverFormat.Ifc;
 

@@ -33,24 +33,26 @@ public sealed record DrawingBalance(string Source, string File, IReadOnlyList<Co
     bool Balanced);
 
 /// <summary>Hands drawings over beside models: prepared, named, placed in the order's frame and unit, or as they came.</summary>
-internal static class DrawingHandover
+public static class DrawingHandover
 {
     /// <summary>Refuses what cannot be carried out, before anything is written.</summary>
     /// <exception cref="OrderException">A drawing is not placed, and the order needs to know where or how large it is.</exception>
-    public static void Check(HandoverOrder order, IReadOnlyList<HandoverDrawing> drawings)
+    internal static void Check(HandoverOrder order, IReadOnlyList<HandoverDrawing> drawings)
     {
-        if (order.Drawings is not { AsReceived: false } || (order.Unit is null && order.Frame.Kind == FrameKind.Source)) return;
-        if (drawings.FirstOrDefault(d => d.Frame is null) is { } loose)
-            throw new OrderException(
-                $"Nobody has said how large {loose.Label} is and where it lies: scale and place it on its desk, or hand it over as received or in its own unit and frame.");
+        if (!order.PlacesDrawings || drawings.Count == 0) return;
+        if (drawings.FirstOrDefault(d => d.Frame is null) is { } loose) throw new OrderException(NotPlaced(loose.Label));
         if (order.Frame is { Kind: FrameKind.Party, Receiver: null }) throw new OrderException(
             "Nothing says which frame the receiver draws in: set one of the party's sources out, or give its setting-out as a file.");
         if (order.Frame is { Kind: FrameKind.Map, Map: null }) throw new OrderException(
             "Nothing says where the job lies on the map: set a source with a map conversion out, or take another frame.");
     }
 
+    /// <summary>Says that an order has to know where a drawing lies, and nobody has said.</summary>
+    public static string NotPlaced(string label) =>
+        $"Nobody has said how large {label} is and where it lies: scale and place it on its desk, or hand it over as received or in its own unit and frame.";
+
     /// <summary>Writes one drawing and reads it again.</summary>
-    public static (HandoverFile File, DrawingBalance Balance) Write(HandoverOrder order, HandoverDrawing drawing, FileNames names,
+    internal static (HandoverFile File, DrawingBalance Balance) Write(HandoverOrder order, HandoverDrawing drawing, FileNames names,
         IFileSet target, CancellationToken cancel)
     {
         var wish = order.Drawings!;

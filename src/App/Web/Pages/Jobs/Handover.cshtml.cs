@@ -22,7 +22,6 @@ public sealed class HandoverModel(LintelDb db, JobAccess access, Orders orders) 
     public async Task OnGetAsync()
     {
         var state = await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
-        var newest = state.Sources.Where(s => s.Latest is not null).Select(s => s.Latest!.Id).ToHashSet();
         var rows = await Db.Orders.AsNoTracking().Where(o => o.JobId == Job.Id).OrderByDescending(o => o.Number)
             .Select(o => new
             {
@@ -40,7 +39,7 @@ public sealed class HandoverModel(LintelDb db, JobAccess access, Orders orders) 
         Lines =
             [.. rows.Select(r => new OrderLine(r.Order.Number, r.Order.Title,
                 OrderModel.FormName(DrawingForms.WordOf(OrderDocument.Read(r.Order.Spec).Into)), r.Order.SavedAt, r.Last,
-                    r.Last?.Revisions.Any(d => !newest.Contains(d)) == true))];
+                    r.Last?.Revisions.Any(d => !state.Newest.Contains(d)) == true))];
     }
 
     /// <summary>Makes an order for everything and opens it.</summary>

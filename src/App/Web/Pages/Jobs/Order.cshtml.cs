@@ -16,7 +16,7 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders) : J
     protected override string? ChangeScope => "handover";
 
     /// <summary>The forms an order can have.</summary>
-    public static readonly string[] Forms = ["ifc", .. DrawingForms.All.Keys];
+    public static readonly string[] Forms = ["ifc", .. DrawingForms.All.Keys, DrawingForms.None];
 
     /// <summary>The units an order can have.</summary>
     public static readonly string[] Units = ["", "mm", "m", "ft"];
@@ -43,7 +43,7 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders) : J
     public IReadOnlyDictionary<Guid, string> People { get; private set; } = new Dictionary<Guid, string>();
 
     /// <summary>Whether a source has a newer revision than the last run used.</summary>
-    public bool Stale => Transmittals.Count > 0 && Transmittals[0].Revisions.Any(d => State.Sources.All(s => s.Latest?.Id != d));
+    public bool Stale => Transmittals.Count > 0 && Transmittals[0].Revisions.Any(d => !State.Newest.Contains(d));
 
     /// <summary>Classes to choose from.</summary>
     public IReadOnlyList<NamedCount> Classes => Counted(f => [f.Class]);
@@ -53,14 +53,16 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders) : J
 
     /// <summary>A form in words.</summary>
     public static string FormName(string form) => DrawingForms.All.TryGetValue(form, out var drawing)
-        ? drawing.Name : "IFC, the source's schema";
+        ? drawing.Name : form == DrawingForms.None ? "no model" : "IFC, the source's schema";
 
     /// <summary>The file of a form: <c>DWG 2010</c> of <c>DWG 2010, plans</c>.</summary>
-    public static string FormFile(string form) => DrawingForms.All.TryGetValue(form, out var drawing) ? drawing.File : "IFC";
+    public static string FormFile(string form) => DrawingForms.All.TryGetValue(form, out var drawing) ? drawing.File
+        : form == DrawingForms.None ? "No model, drawings alone" : "IFC";
 
     /// <summary>What a form carries, as a heading.</summary>
     public static string FormContent(string form) =>
-        DrawingForms.All.TryGetValue(form, out var drawing) ? drawing.Content : "The model, in the source's schema";
+        DrawingForms.All.TryGetValue(form, out var drawing) ? drawing.Content
+            : form == DrawingForms.None ? "Drawings alone" : "The model, in the source's schema";
 
     /// <summary>A unit in words.</summary>
     public static string UnitName(string code) => LengthUnit.Find(code) is { } unit
@@ -92,9 +94,20 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders) : J
         ["Form"] = FormName(Spec.Form ?? "ifc"),
         ["Unit"] = UnitName(Spec.Unit ?? ""),
         ["Frame"] = FrameName(Document.Frame),
+        ["Drawings"] = DrawingWords,
         ["ByStorey"] = SplitName(Spec.ByStorey),
         ["Name"] = Spec.Name ?? "",
     };
+
+    private string DrawingWords => string.IsNullOrEmpty(Spec.Drawings) ? "no drawings" : (Spec.DrawingSources.Count == 0 ? "every drawing"
+        : Words(State.Drawings.Where(d => Spec.DrawingSources.Contains(d.Source.Id)).Select(d => d.Source.Name), "")) + " " + (
+        Spec.Drawings == "received" ? "as received" : $"prepared, as {DrawingFile(Spec.DrawingFile ?? "")}");
+
+    /// <summary>The forms prepared drawings can have; empty for the one that came.</summary>
+    public static readonly string[] DrawingFiles = ["", .. DrawingForms.Files.Keys];
+
+    /// <summary>A form of prepared drawings in words.</summary>
+    public static string DrawingFile(string word) => DrawingForms.Files.TryGetValue(word, out var file) ? file.Name : "the form that came";
 
     /// <summary>The frames that can be chosen.</summary>
     public static readonly IReadOnlyList<string> Frames = ["source", "job", "party", "map", "local"];

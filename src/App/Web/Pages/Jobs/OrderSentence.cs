@@ -35,6 +35,18 @@ public sealed class OrderSentence
     /// <summary>The frame: <c>source</c>, <c>job</c>, <c>party</c>, <c>local</c>, or numbers.</summary>
     public string? Frame { get; set; }
 
+    /// <summary>How drawings go: <c>prepared</c>, <c>received</c>, or empty for none.</summary>
+    public string? Drawings { get; set; }
+
+    /// <summary>Chosen drawings.</summary>
+    public List<Guid> DrawingSources { get; set; } = [];
+
+    /// <summary>What prepared drawings are written into, a word of <see cref="DrawingForms.Files"/>; empty for the form that came.</summary>
+    public string? DrawingFile { get; set; }
+
+    /// <summary>The receiver's names of layers, a line each: <c>A-WALL = WALLS</c>.</summary>
+    public string? DrawingLayers { get; set; }
+
     /// <summary>The split.</summary>
     public bool ByStorey { get; set; }
 
@@ -52,6 +64,10 @@ public sealed class OrderSentence
         Form = DrawingForms.WordOf(document.Into),
         Unit = document.Unit ?? "",
         Frame = document.Frame,
+        Drawings = document.Drawings?.As,
+        DrawingSources = [.. (document.Drawings?.Sources ?? []).Select(s => Guid.TryParse(s, out var id) ? id : Guid.Empty)],
+        DrawingFile = document.Drawings is null ? "" : DrawingForms.WordOf(document.Drawings),
+        DrawingLayers = string.Join('\n', (document.Drawings?.Layers ?? []).Select(l => $"{l.From} = {l.To}")),
         ByStorey = document.Split == "storey",
         Name = document.Name,
     };
@@ -64,11 +80,27 @@ public sealed class OrderSentence
         Rules = [.. Rule("storey", Storeys), .. Rule("class", Classes), .. Rule("layer", Layers), .. document.Rules.Where(r => !IsWord(r))],
         Into = DrawingForms.IntoOf(Form ?? "ifc", document.Into),
         Unit = string.IsNullOrEmpty(Unit) ? null : Unit,
-        // Drawings are written in their source's own frame.
-        Frame = (Form ?? "ifc") != "ifc" ? "source" : string.IsNullOrEmpty(Frame) ? document.Frame : Frame,
+        // Models as drawings are written in their source's own frame.
+        Frame = (Form ?? "ifc") is not ("ifc" or DrawingForms.None) ? "source" : string.IsNullOrEmpty(Frame) ? document.Frame : Frame,
+        Drawings = OfDrawings(),
         Split = ByStorey ? "storey" : "none",
         Name = Name?.Trim() ?? "",
     };
+
+    private OrderDrawings? OfDrawings()
+    {
+        if (string.IsNullOrEmpty(Drawings)) return null;
+        var drawings = new OrderDrawings { Sources = [.. DrawingSources.Select(s => s.ToString())], As = Drawings };
+        if (Drawings == "received") return drawings;
+        bool said = DrawingForms.Files.TryGetValue(DrawingFile ?? "", out var file);
+        return drawings with
+        {
+            File = !said ? null : file.Form.Dwg ? "dwg" : "dxf",
+            Version = said ? file.Form.Version.ToString() : null,
+            Layers = [.. (DrawingLayers ?? "").Split('\n').Select(l => l.Split('=', 2, StringSplitOptions.TrimEntries))
+                .Where(l => l[0].Length > 0).Select(l => new OrderName { From = l[0], To = l.Length > 1 ? l[1] : "" })],
+        };
+    }
 
     private static List<string> Chosen(OrderDocument document, string what) =>
         [.. document.Rules.Where(r => IsWord(r) && r.What == what).SelectMany(r => r.Are)];
