@@ -23,6 +23,8 @@ internal static class HandoverCommand
         new("--drawing-version") { Description = "With --drawing-file: the version, as for --version." };
     private static readonly Option<string[]> RenameDrawingLayer =
         new("--rename-drawing-layer") { Description = "OLD=NEW, may be repeated.", AllowMultipleArgumentsPerToken = true };
+    private static readonly Option<bool> KeepReferences =
+        new("--keep-references") { Description = "References of drawings stay references; else those given with --from become part of what refers to them." };
     private static readonly Option<string[]> Placed = new("--placed")
     {
         Description = "NAME=SETTING.json: where a drawing lies and how it is prepared (docs/setting-out.schema.json), may be repeated.",
@@ -89,7 +91,7 @@ internal static class HandoverCommand
         var command = new Command("handover", "Writes a chosen part of models for another party and proves that nothing was lost.") { From,
             Setting,
             OrderFile, As, Plan, Solids, Version, Storeys, Classes, Without, Layers, Split, Unit, Schema, Frame, Merge, RenameStorey,
-                MoveLayer, ChangeClass, SetProperty, Drawings, DrawingFile, DrawingVersion, RenameDrawingLayer, Placed, Name, Out, Time,
+                MoveLayer, ChangeClass, SetProperty, Drawings, DrawingFile, DrawingVersion, RenameDrawingLayer, KeepReferences, Placed, Name, Out, Time,
                 Json };
         command.SetAction(parsed => Output.Guard(() => Run(parsed)));
         return command;
@@ -103,7 +105,7 @@ internal static class HandoverCommand
         Directory.CreateDirectory(folder);
         var (drawn, models) = Parted(parsed.GetValue(From)!);
         var drawings = drawn.Where(p => document.Drawings?.Sources is not { Count: > 0 } chosen || chosen.Contains(NameOf(p)))
-            .Select(p => Drawing(p, parsed)).ToList();
+            .Select(p => Drawing(p, parsed) with { References = References(drawn) }).ToList();
         var delivered = Chosen(models, document).Select(path => (Path: path, File: DeliveredFile.Open(path))).ToList();
         using var files = new FolderFileSet(folder);
         try
@@ -136,10 +138,14 @@ internal static class HandoverCommand
             setting is null ? null : SettingOutDocument.Read(File.ReadAllText(setting)));
     }
 
+    // Drawings may refer to one another.
+    private static Dictionary<string, byte[]> References(string[] paths) => paths.DistinctBy(p => DrawingReferences.NameOf(Path.GetFileName(p)))
+        .ToDictionary(p => DrawingReferences.NameOf(Path.GetFileName(p)), File.ReadAllBytes);
+
     // What the words of the command line say of drawings; nothing where none are given.
     private static OrderDrawings? OfDrawings(ParseResult parsed)
     {
-        Option[] words = [Drawings, DrawingFile, DrawingVersion, RenameDrawingLayer, Placed];
+        Option[] words = [Drawings, DrawingFile, DrawingVersion, RenameDrawingLayer, KeepReferences, Placed];
         if (!parsed.GetValue(From)!.Any(IsDrawing))
             return words.FirstOrDefault(o => parsed.GetResult(o) is { Implicit: false }) is { } word
                 ? throw new OrderException($"{word.Name} needs a .dwg or .dxf file with --from.") : null;
@@ -148,6 +154,7 @@ internal static class HandoverCommand
             As = parsed.GetValue(Drawings) ?? "prepared",
             File = parsed.GetValue(DrawingFile),
             Version = parsed.GetValue(DrawingVersion),
+            References = parsed.GetValue(KeepReferences) ? "keep" : "bind",
             Layers = [.. (parsed.GetValue(RenameDrawingLayer) ?? []).Select(p => Halves(p, '=', RenameDrawingLayer.Name))
                 .Select(p => new OrderName { From = p.Item1, To = p.Item2 })],
         };
@@ -187,7 +194,8 @@ internal static class HandoverCommand
         if (parsed.GetValue(OrderFile) is { } path)
         {
             Option[] words = [As, Plan, Solids, Version, Storeys, Classes, Without, Layers, Split, Unit, Schema, Frame, Merge, RenameStorey,
-                MoveLayer, ChangeClass, SetProperty, Drawings, DrawingFile, DrawingVersion, RenameDrawingLayer, Name];
+                MoveLayer, ChangeClass, SetProperty, Drawings, DrawingFile, DrawingVersion, RenameDrawingLayer,
+                KeepReferences, Name];
             if (words.FirstOrDefault(o => parsed.GetResult(o) is { Implicit: false }) is { } word)
                 throw new OrderException($"{word.Name} does not go with --order, which says it all.");
             return OrderDocument.Read(File.ReadAllText(path));

@@ -123,17 +123,20 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
         if (transmittal.Revisions.Count == models.Count) return drawings;
         var state = await JobState.LoadAsync(db, transmittal.Order.JobId, cancel);
         var frames = await SourceFrames.LoadAsync(db, transmittal.Order.JobId, cancel);
+        var references = await JobReferences.LoadAsync(db, transmittal.Order.JobId, null, cancel);
         foreach (var id in transmittal.Revisions.Where(r => !models.Contains(r)))
         {
             var delivery = await db.Deliveries.AsNoTracking().Include(d => d.Revision).Include(d => d.Source).ThenInclude(s => s.Party)
                 .FirstAsync(d => d.Id == id, cancel);
             using var bytes = new MemoryStream();
             await new Blobs(db).CopyToAsync(delivery.BlobId, bytes, cancel);
+            var read = await Task.Run(() => Cad.CadFile.Read(bytes.ToArray(), cancel).Drawing, cancel);
             var document = frames.Of(delivery.SourceId, delivery.Revision!.Number);
             drawings.Add(new HandoverDrawing(delivery.Source.Party.Code, delivery.Source.Name, Path.GetExtension(delivery.FileName),
                 bytes.ToArray(), document)
             {
                 Frame = document is null ? null : SheetDesk.FrameOf(document, state.Schedule),
+                References = await references.FilesAsync(read, delivery.Source.PartyId, cancel),
                 Storey = state.Schedule.Rungs.FirstOrDefault(r => r.Level == document?.Level)?.Name ?? "",
             });
         }

@@ -57,6 +57,8 @@ public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, WorkOptio
         await using (var file = File.Create(path)) sha = await new Blobs(db).CopyToAsync(delivery.BlobId, file, progress.Token);
         await db.Deliveries.Where(d => d.Id == delivery.Id).ExecuteUpdateAsync(u => u.SetProperty(d => d.Sha256, sha), progress.Token);
         if (await SameAsync(db, delivery, sha, progress.Token)) return;
+        if (await new UnpackDrawings(db, Table).RunAsync(delivery, worker, path, progress)
+            && await SameAsync(db, delivery, delivery.Sha256!, progress.Token)) return;
         if (await DrawingAsync(db, delivery, worker, path, progress)) return;
         progress.At(nameof(DeliveryState.Indexing), 0);
         using var delivered = DeliveredFile.Open(path, UploadLimits.MaxBytes, progress.Token);

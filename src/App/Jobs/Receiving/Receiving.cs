@@ -149,6 +149,8 @@ public sealed class Receiving(LintelDb db, IWorkQueue queue, WorkOptions options
     // the file.
     private async Task<Source> SourceAsync(Party party, string name, string file, CancellationToken cancel)
     {
+        // What an archive holds is not known before it is opened.
+        bool archive = Path.GetExtension(file).Equals(".zip", StringComparison.OrdinalIgnoreCase);
         bool drawing = DrawingEndings.Contains(Path.GetExtension(file), StringComparer.OrdinalIgnoreCase);
         string stem = Path.GetFileNameWithoutExtension(file);
         foreach (string title in new[] { name, stem, $"{stem} ({(drawing ? "drawing" : "model")})" }.Where(t => t.Length > 0)
@@ -156,7 +158,7 @@ public sealed class Receiving(LintelDb db, IWorkQueue queue, WorkOptions options
         {
             if (await db.Sources.FirstOrDefaultAsync(s => s.PartyId == party.Id && s.Name == title, cancel) is not { } known)
                 return Add(title);
-            if (!await db.Revisions.AnyAsync(r => r.SourceId == known.Id && (r.Kind == RevisionKind.Drawing) != drawing, cancel))
+            if (archive || !await db.Revisions.AnyAsync(r => r.SourceId == known.Id && (r.Kind == RevisionKind.Drawing) != drawing, cancel))
                 return known;
         }
 

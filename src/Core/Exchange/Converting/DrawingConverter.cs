@@ -14,13 +14,20 @@ public static class DrawingConverter
     /// <param name="explode">Whether inserts are taken apart.</param>
     /// <param name="cancel">Stops it.</param>
     /// <param name="preparation">The steps that prepare it, before anything else; null for none.</param>
+    /// <param name="references">The drawings that references are bound to, by <see cref="DrawingReferences.NameOf"/>; null to keep
+    /// references.</param>
     /// <param name="place">Where it goes, after the steps; null for where it is.</param>
     /// <exception cref="OrderException">A rule names what the drawing does not have.</exception>
     /// <exception cref="CadFormatException">The file is no drawing or damaged beyond reading.</exception>
     public static ConversionResult Convert(byte[] bytes, CadForm form, Selection? selection = null, bool explode = false,
-        CancellationToken cancel = default, PreparationDocument? preparation = null, OutgoingPlace? place = null)
+        CancellationToken cancel = default, PreparationDocument? preparation = null, OutgoingPlace? place = null,
+        IReadOnlyDictionary<string, byte[]>? references = null)
     {
         var (drawing, from) = CadFile.Read(bytes, cancel);
+        int alone = Entities(drawing).Count();
+        var (bound, open) = references is null ? (0, []) : DrawingReferences.Bind(drawing, references, cancel);
+        // What the other files have, and what came along, less what has no form in DXF and is named.
+        int missing = bound - (Entities(drawing).Count() - alone) - open.Count(f => f.Code == "CAD-LEFT-BEHIND");
         var original = Entities(drawing).ToDictionary(e => e, e => Key(drawing, e));
         var prepared = DrawingPreparation.Run(drawing, preparation ?? new PreparationDocument(), cancel);
         var test = place is null ? null : new PlaceTest(drawing, place.Map);
@@ -73,12 +80,13 @@ public static class DrawingConverter
                 lost.GetValueOrDefault(k), again.GetValueOrDefault(k), before.GetValueOrDefault(k) - stayed.GetValueOrDefault(k) - gone,
                     madeCounts.GetValueOrDefault(k));
         });
-        return new ConversionResult(written, [.. rows], [.. drawing.Findings, .. prepared.Findings, .. pictures, .. whole, .. left])
+        return new ConversionResult(written, [.. rows], [.. drawing.Findings, .. open, .. prepared.Findings, .. pictures, .. whole, .. left])
         {
             Steps = prepared.Steps,
             Ledger = ledger.Lines(),
             Differences = [.. differences.Take(MostDifferences)],
-            Checks = check is null ? [] : [check],
+            Checks = [.. check is null ? [] : (ReconciliationCheck[])[check],
+                .. bound == 0 ? [] : (ReconciliationCheck[])[new("entities of references", bound - Math.Abs(missing), Math.Abs(missing), 0)]],
         };
     }
 

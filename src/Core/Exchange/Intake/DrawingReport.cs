@@ -34,4 +34,8 @@ public sealed record DrawingBlock(string Name, int Entities, int Inserts);
 public sealed record DrawingLayout(string Name, double PaperWidth, double PaperHeight, IReadOnlyList<double> ViewportScales);
 
 /// <summary>Another file that is drawn on, and whether the writer had it.</summary>
-public sealed record DrawingReference(string Name, string Path, bool Loaded);
+public sealed record DrawingReference(string Name, string Path, bool Loaded)
+{
+    /// <summary>Whether it is a drawing, to be found among the job's deliveries.</summary>
+    public bool IsDrawing => Path.EndsWith(".dwg", StringComparison.OrdinalIgnoreCase) || Path.EndsWith(".dxf", StringComparison.OrdinalIgnoreCase);
+}

@@ -29,12 +29,7 @@ public static class IfcZip
             if (models.Count != 1)
                 throw new DeliveryException(models.Count == 0 ? "The archive holds no .ifc file; ask for the model as .ifc or .ifczip."
                     : $"The archive holds {models.Count} .ifc files; send each as a delivery of its own.");
-            using var packed = models[0].Open();
-            // The unpacker does not compare checksums: a flipped bit would be a model with other numbers, or fewer elements.
-            uint sum = Copy(packed, target, Math.Min(maxBytes, Math.Max(1, models[0].CompressedLength) * MaxRatio), maxBytes, cancel);
-            if (sum != models[0].Crc32)
-                throw new DeliveryException($"The archive is damaged: the checksum of {models[0].Name} is not the one it was packed with. "
-                    + "Ask for it to be sent again.");
+            Copy(models[0], target, maxBytes, cancel);
         }
         catch (InvalidDataException)
         {
@@ -42,7 +37,19 @@ public static class IfcZip
         }
     }
 
-    private static uint Copy(Stream packed, Stream target, long limit, long maxBytes, CancellationToken cancel)
+    /// <summary>Unpacks an entry.</summary>
+    /// <returns>How many bytes it has.</returns>
+    /// <exception cref="DeliveryException">It is longer than allowed or not what was packed.</exception>
+    internal static long Copy(ZipArchiveEntry entry, Stream target, long maxBytes, CancellationToken cancel)
+    {
+        using var packed = entry.Open();
+        // The unpacker does not compare checksums: a flipped bit would be a file with other numbers, or fewer elements.
+        var (sum, length) = Copy(packed, target, Math.Min(maxBytes, Math.Max(1, entry.CompressedLength) * MaxRatio), maxBytes, cancel);
+        return sum == entry.Crc32 ? length : throw new DeliveryException(
+            $"The archive is damaged: the checksum of {entry.Name} is not the one it was packed with. Ask for it to be sent again.");
+    }
+
+    private static (uint Sum, long Length) Copy(Stream packed, Stream target, long limit, long maxBytes, CancellationToken cancel)
     {
         var buffer = new byte[1 << 17];
         var sum = new Crc32();
@@ -54,11 +61,11 @@ public static class IfcZip
             if (total > limit)
                 throw new DeliveryException(limit < maxBytes
                     ? $"The archive unpacks to more than {MaxRatio} times its size; it looks like an attack and was not opened."
-                    : $"The model in the archive is longer than {maxBytes / 1_000_000} MB.");
+                    : $"The archive unpacks to more than {maxBytes / 1_000_000} MB.");
             target.Write(buffer, 0, n);
             sum.Append(buffer.AsSpan(0, n));
         }
 
-        return sum.GetCurrentHashAsUInt32();
+        return (sum.GetCurrentHashAsUInt32(), total);
     }
 }

@@ -45,7 +45,7 @@ public sealed record HandoverOrder(Selection Selection, HandoverFormat Format, b
     public bool Models { get; init; } = true;
 
     /// <summary>How drawings go beside the models; null for none.</summary>
-    public DrawingWish? Drawings { get; init; }
+    public DrawingOrder? Drawings { get; init; }
 
     /// <summary>Whether drawings leave their own unit and frame, so that somebody must have placed them.</summary>
     public bool PlacesDrawings => Drawings is { AsReceived: false } && (Unit is not null || Frame.Kind != FrameKind.Source);

@@ -16,6 +16,10 @@ public sealed record OrderDrawings
     /// <summary>With <c>prepared</c>: the version, <c>AC1015</c> … <c>AC1032</c>; null for 2010 with DWG and 2013 with DXF.</summary>
     public string? Version { get; init; }
 
+    /// <summary>With <c>prepared</c>: whether what a drawing refers to becomes part of it, <c>bind</c>, or stays a reference,
+    /// <c>keep</c>.</summary>
+    public string References { get; init; } = "bind";
+
     /// <summary>With <c>prepared</c>: names of layers, from the sender's to the receiver's; two that get one name become one.</summary>
     public IReadOnlyList<OrderName> Layers { get; init; } = [];
 }

@@ -66,7 +66,7 @@ internal static class OrderReader
             Solids = into.As == "solids",
             Edits = [.. document.Changes.Select(Edit)],
             Models = into.File != "none",
-            Drawings = document.Drawings is null ? null : DrawingWish.Read(document.Drawings),
+            Drawings = document.Drawings is null ? null : DrawingOrder.Read(document.Drawings),
         };
         if (NameTemplate.Problem(document.Name) is { } problem) throw new OrderException(problem);
         return order.Problem() is { } refusal ? throw new OrderException(refusal) : order;

@@ -11,6 +11,9 @@ namespace SteadyLintel.Exchange;
 /// <param name="SettingOut">Where it lies, in metres for its units, and its steps; null while nobody has placed it.</param>
 public sealed record HandoverDrawing(string Party, string Label, string Extension, byte[] Bytes, SettingOutDocument? SettingOut = null)
 {
+    /// <summary>The drawings it refers to, by <see cref="DrawingReferences.NameOf"/>.</summary>
+    public IReadOnlyDictionary<string, byte[]> References { get; init; } = new Dictionary<string, byte[]>();
+
     /// <summary>The name of the storey it lies at; empty for none.</summary>
     public string Storey { get; init; } = "";
 
@@ -63,11 +66,13 @@ public static class DrawingHandover
         var steps = (drawing.SettingOut?.Steps ?? []).Concat(near).Concat(
             wish.Layers.Select(l => new PreparationStep { Do = "rename layer", From = l.From, To = l.To }));
         var result = DrawingConverter.Convert(drawing.Bytes, form, cancel: cancel,
-            preparation: new PreparationDocument { Steps = [.. steps] }, place: Place(order, drawing));
+            preparation: new PreparationDocument { Steps = [.. steps] }, place: Place(order, drawing),
+            references: wish.Binds ? drawing.References : null);
         string name = names.Next(drawing.Party, drawing.Label, drawing.Storey, form.Dwg ? ".dwg" : ".dxf");
         using (var stream = target.Create(name)) stream.Write(result.Bytes);
         return (FileOf(name, target, result.Rows.Sum(r => r.Found)), new DrawingBalance(drawing.Label, name, result.Rows, result.Steps,
-            result.Ledger, result.Checks, result.Differences, result.Unaccounted, result.Balanced));
+            result.Ledger, result.Checks, [.. result.Findings.Where(f => f.Code.StartsWith("CAD-XREF", StringComparison.Ordinal))
+            .Select(f => f.Message), .. result.Differences], result.Unaccounted, result.Balanced));
     }
 
     // As received: the bytes that are read again must be the bytes that came.

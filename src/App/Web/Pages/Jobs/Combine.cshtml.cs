@@ -185,12 +185,16 @@ public sealed class CombineModel(LintelDb db, JobAccess access) : JobPage(db, ac
         if (drawing?.SetOut is not { } document || drawing.SetOutId != sheet) return NotFound();
         var frame = SheetDesk.FrameOf(document, state.Schedule);
         // What was accepted and the height of its level are all that it depends on: asked again, nothing is read again.
-        string tag = string.Create(CultureInfo.InvariantCulture, $"\"{sheet:N}{revision:N}{frame.Origin.Z:R}\"");
+        // So are the drawings it refers to.
+        string others = Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(
+            [.. state.Drawings.SelectMany(d => d.Latest!.Id.ToByteArray())]))[..16];
+        string tag = string.Create(CultureInfo.InvariantCulture, $"\"{sheet:N}{revision:N}{frame.Origin.Z:R}{others}\"");
         Response.Headers.ETag = tag;
         Response.Headers.CacheControl = "private, no-cache";
         if (Request.Headers.IfNoneMatch == tag) return StatusCode(304);
         var blob = await Db.Deliveries.Where(d => d.Id == revision).Select(d => d.BlobId).FirstAsync(cancel);
-        var read = await SheetDesk.ReadAsync(Db, blob, cancel);
+        var references = await JobReferences.LoadAsync(Db, Job.Id, null, cancel);
+        var (read, _) = await SheetDesk.ReadBoundAsync(Db, references, drawing.Source, blob, cancel);
         byte[] lines = await Task.Run(() =>
         {
             DrawingPreparation.Run(read, new PreparationDocument { Steps = document.Steps ?? [] }, cancel);

@@ -34,10 +34,21 @@ public sealed class DeliveryModel(LintelDb db, JobAccess access, ConvertDrawing 
     /// <summary>Elements named in findings, by GlobalId.</summary>
     public IReadOnlyDictionary<string, int> Numbers { get; private set; } = new Dictionary<string, int>();
 
+    /// <summary>The files a drawing refers to that the job has, by path, with what they are.</summary>
+    public IReadOnlyDictionary<string, string> Resolved { get; private set; } = new Dictionary<string, string>();
+
     /// <summary>Shows the report.</summary>
     public async Task<IActionResult> OnGetAsync(Guid id)
     {
         if (!await LoadAsync(id)) return Delivery is null ? NotFound() : StatusCode(403);
+        if (Drawing is { ExternalReferences.Count: > 0 } drawing)
+        {
+            var references = await JobReferences.LoadAsync(Db, Job.Id, MaySeeFiles, HttpContext.RequestAborted);
+            Resolved = drawing.ExternalReferences.Where(x => x.IsDrawing).Select(x => x.Path).Distinct()
+                .Select(p => (Path: p, Label: references.LabelOf(p, Delivery.Source.PartyId))).Where(x => x.Label is not null)
+                .ToDictionary(x => x.Path, x => x.Label!);
+        }
+
         var named = (Report?.Findings ?? []).SelectMany(f => f.Elements.Take(200)).Select(e => e.GlobalId)
             .Where(g => g.Length > 0).Distinct().ToList();
         if (named.Count > 0)
@@ -52,8 +63,10 @@ public sealed class DeliveryModel(LintelDb db, JobAccess access, ConvertDrawing 
     {
         if (!await LoadAsync(id) || Drawing is null) return NotFound();
         var drawing = CadFile.Read(await converter.BytesAsync(Delivery, HttpContext.RequestAborted), HttpContext.RequestAborted).Drawing;
-        // The original never changes, so neither does its picture.
-        Response.Headers.CacheControl = "private, max-age=86400, immutable";
+        // The original never changes, so neither does its picture, unless it draws on others.
+        Response.Headers.CacheControl = drawing.Blocks.Any(b => b.IsXref) ? "private, no-cache" : "private, max-age=86400, immutable";
+        await (await JobReferences.LoadAsync(Db, Job.Id, MaySeeFiles, HttpContext.RequestAborted))
+            .BindAsync(drawing, Delivery.Source.PartyId, HttpContext.RequestAborted);
         return PlanPicture.Of(drawing, string.IsNullOrEmpty(layout) ? null : layout) is { } svg
             ? Content(svg, "image/svg+xml") : NotFound();
     }

@@ -120,6 +120,9 @@ public sealed class DeskModel(LintelDb db, JobAccess access, SettingOuts setting
         return Page();
     }
 
+    /// <summary>References that stay open, a sentence each.</summary>
+    public IReadOnlyList<CadFinding> OpenReferences { get; private set; } = [];
+
     /// <summary>Accepts scale, steps and place.</summary>
     public async Task<IActionResult> OnPostAcceptAsync(Guid source)
     {
@@ -177,7 +180,10 @@ public sealed class DeskModel(LintelDb db, JobAccess access, SettingOuts setting
     private async Task<Drawing> ReadAsync()
     {
         var blob = await Db.Deliveries.Where(d => d.Id == Source.Latest!.Id).Select(d => d.BlobId).FirstAsync(HttpContext.RequestAborted);
-        return await SheetDesk.ReadAsync(Db, blob, HttpContext.RequestAborted);
+        var references = await JobReferences.LoadAsync(Db, Job.Id, MaySeeFiles, HttpContext.RequestAborted);
+        var (drawing, open) = await SheetDesk.ReadBoundAsync(Db, references, Source.Source, blob, HttpContext.RequestAborted);
+        OpenReferences = open;
+        return drawing;
     }
 
     // The steps with what the pressed button does to them; a step that makes no sense becomes a sentence, and the list stays.

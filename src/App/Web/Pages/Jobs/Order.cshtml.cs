@@ -101,7 +101,7 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders) : J
 
     private string DrawingWords => string.IsNullOrEmpty(Spec.Drawings) ? "no drawings" : (Spec.DrawingSources.Count == 0 ? "every drawing"
         : Words(State.Drawings.Where(d => Spec.DrawingSources.Contains(d.Source.Id)).Select(d => d.Source.Name), "")) + " " + (
-        Spec.Drawings == "received" ? "as received" : $"prepared, as {DrawingFile(Spec.DrawingFile ?? "")}");
+        Spec.Drawings == "received" ? "as received" : string.IsNullOrEmpty(Spec.DrawingFile) ? "prepared" : $"prepared, as {DrawingFile(Spec.DrawingFile)}");
 
     /// <summary>The forms prepared drawings can have; empty for the one that came.</summary>
     public static readonly string[] DrawingFiles = ["", .. DrawingForms.Files.Keys];

@@ -47,6 +47,9 @@ public sealed class OrderSentence
     /// <summary>The receiver's names of layers, a line each: <c>A-WALL = WALLS</c>.</summary>
     public string? DrawingLayers { get; set; }
 
+    /// <summary>Whether references of prepared drawings stay references.</summary>
+    public bool KeepReferences { get; set; }
+
     /// <summary>The split.</summary>
     public bool ByStorey { get; set; }
 
@@ -68,6 +71,7 @@ public sealed class OrderSentence
         DrawingSources = [.. (document.Drawings?.Sources ?? []).Select(s => Guid.TryParse(s, out var id) ? id : Guid.Empty)],
         DrawingFile = document.Drawings is null ? "" : DrawingForms.WordOf(document.Drawings),
         DrawingLayers = string.Join('\n', (document.Drawings?.Layers ?? []).Select(l => $"{l.From} = {l.To}")),
+        KeepReferences = document.Drawings?.References == "keep",
         ByStorey = document.Split == "storey",
         Name = document.Name,
     };
@@ -95,6 +99,7 @@ public sealed class OrderSentence
         bool said = DrawingForms.Files.TryGetValue(DrawingFile ?? "", out var file);
         return drawings with
         {
+            References = KeepReferences ? "keep" : "bind",
             File = !said ? null : file.Form.Dwg ? "dwg" : "dxf",
             Version = said ? file.Form.Version.ToString() : null,
             Layers = [.. (DrawingLayers ?? "").Split('\n').Select(l => l.Split('=', 2, StringSplitOptions.TrimEntries))

@@ -7,8 +7,11 @@ namespace SteadyLintel.Exchange;
 /// <param name="Dwg">Whether DWG is written; null for the kind that came.</param>
 /// <param name="Version">The version that is written; null for the kind's usual one.</param>
 /// <param name="Layers">The names of layers that change.</param>
-public sealed record DrawingWish(bool AsReceived, bool? Dwg, CadVersion? Version, IReadOnlyList<OrderName> Layers)
+public sealed record DrawingOrder(bool AsReceived, bool? Dwg, CadVersion? Version, IReadOnlyList<OrderName> Layers)
 {
+    /// <summary>Whether references become part of the drawing.</summary>
+    public bool Binds { get; init; } = true;
+
     /// <summary>The form a drawing is written in.</summary>
     /// <param name="came">The form it came in.</param>
     public CadForm FormOf(CadForm came)
@@ -19,12 +22,15 @@ public sealed record DrawingWish(bool AsReceived, bool? Dwg, CadVersion? Version
 
     /// <summary>Reads what a document says.</summary>
     /// <exception cref="OrderException">A word is not known, or does not go with another.</exception>
-    internal static DrawingWish Read(OrderDrawings drawings)
+    internal static DrawingOrder Read(OrderDrawings drawings)
     {
         if (drawings.As is not ("prepared" or "received"))
             throw new OrderException(
                 $"as of drawings takes prepared or received, not '{drawings.As}'.{OrderNames.Nearest(drawings.As, ["prepared", "received"])}");
         if (drawings.File is not (null or "dwg" or "dxf")) throw new OrderException($"file of drawings takes dwg or dxf, not '{drawings.File}'.");
+        if (drawings.References is not ("bind" or "keep"))
+            throw new OrderException(
+                $"references of drawings takes bind or keep, not '{drawings.References}'.{OrderNames.Nearest(drawings.References, ["bind", "keep"])}");
         bool received = drawings.As == "received";
         if (received && (drawings.File ?? drawings.Version ?? drawings.Layers.FirstOrDefault()?.From) is not null)
             throw new OrderException("Drawings as received go as they are; file, version and layers go with prepared.");
@@ -32,7 +38,8 @@ public sealed record DrawingWish(bool AsReceived, bool? Dwg, CadVersion? Version
             throw new OrderException("A layer of drawings needs from and to.");
         if (drawings.Layers.CountBy(l => l.From, StringComparer.OrdinalIgnoreCase).FirstOrDefault(l => l.Value > 1).Key is { } twice)
             throw new OrderException($"The layer '{twice}' of drawings gets two names; say one.");
-        var wish = new DrawingWish(received, drawings.File is null ? null : drawings.File == "dwg", null, drawings.Layers);
+        var wish = new DrawingOrder(received, drawings.File is null ? null : drawings.File == "dwg", null, drawings.Layers)
+        { Binds = drawings.References == "bind" };
         if (drawings.Version is null) return wish;
         if (drawings.File is null) throw new OrderException("version of drawings needs file: dwg or dxf.");
         var form = wish.FormOf(CadForm.Default);
