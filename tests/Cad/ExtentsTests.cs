@@ -88,4 +88,33 @@ public class ExtentsTests
             Assert.Equal(30, drawing.Extents().Max.Z, 1e-9);
         }
     }
+
+    // By hand: a quarter of a circle round 10, 0 from its right to its top; an ellipse twice as long as high, turned by 30°.
+    [Fact]
+    public void Curves_reach_as_far_as_they_go_and_no_farther()
+    {
+        var drawing = Drawing.Create(CadVersion.AC1027);
+        drawing.Add(new ArcEntity { Centre = new Vec3(10, 0, 0), Radius = 2, Start = 0, End = Math.PI / 2 });
+        var arc = drawing.Extents();
+        Assert.True((arc.Min - new Vec3(10, 0, 0)).Length + (arc.Max - new Vec3(12, 2, 0)).Length < 1e-12);
+        drawing.Model.Entities.Clear();
+        double c = Math.Cos(Math.PI / 6), s = Math.Sin(Math.PI / 6);
+        drawing.Add(new Ellipse { Axis = new Vec3(4 * c, 4 * s, 0), Ratio = 0.5 });
+        // The half width of a turned ellipse: the root of (a cos)² + (b sin)².
+        Assert.Equal(Math.Sqrt((16 * c * c) + (4 * s * s)), drawing.Extents().Max.X, 1e-12);
+        Assert.Equal(Math.Sqrt((16 * s * s) + (4 * c * c)), drawing.Extents().Max.Y, 1e-12);
+    }
+
+    [Theory]
+    [InlineData(1e18, 0)]
+    [InlineData(1e300, -1e300)]
+    [InlineData(0, 1e300)]
+    [InlineData(double.NaN, 1)]
+    public void Angles_without_sense_come_to_an_end(double from, double to)
+    {
+        Assert.False(ArcAngles.End(from, to) - from > 101);
+        var drawing = Drawing.Create(CadVersion.AC1027);
+        drawing.Add(new ArcEntity { Radius = 2, Start = from, End = to });
+        _ = drawing.Extents();
+    }
 }

@@ -85,6 +85,55 @@ public class CadOutsideTests
         Assert.True(low[0] > -1 && low[1] > -1, $"{low[0]}, {low[1]}");
     }
 
+    // Every kind of the kitchen sink, placed in feet, turned and far away, with a reference bound: ezdxf finds nothing to mend, and each box
+    // of a kind that has one without fonts is the one we find in the file, and the image of the original's by the placing told by hand.
+    [Fact]
+    public void A_placed_and_bound_drawing_lies_where_another_reader_finds_it()
+    {
+        var sheet = KitchenSink.Create(CadVersion.AC1027);
+        var block = sheet.AddBlock("PLAN");
+        (block.IsXref, block.Path) = (true, "plan.dwg");
+        sheet.Add(new Insert { Block = block.Handle, Location = new Vec3(3, 4, 0), Scale = new Vec3(2, 2, 2) });
+        using MemoryStream original = new(), plan = new();
+        CadFile.Write(sheet, original, CadForm.Default);
+        var lines = Drawing.Create(CadVersion.AC1024);
+        lines.Add(new Line { Layer = lines.AddLayer("A-WALL").Handle, Start = new Vec3(1, 1, 0), End = new Vec3(6, 1, 0) });
+        DwgWriter.Write(lines, plan);
+        var place = OutgoingPlace.Of(new Frame(new Vec3(304.8, -609.6, 0), new Vec3(0, 0.3048, 0), new Vec3(-0.3048, 0, 0), Vec3.AxisZ * 0.3048),
+            LengthUnit.Foot);
+        var result = DrawingConverter.Convert(original.ToArray(), CadForm.Default, place: place,
+            references: new Dictionary<string, byte[]> { ["plan"] = plan.ToArray() });
+        Assert.True(result.Balanced, string.Join("\n", result.Differences));
+        using var folder = new TestFolder();
+        File.WriteAllBytes(folder.File("placed.dxf"), result.Bytes);
+        var theirs = OutsideReaders.Ezdxf(folder.File("placed.dxf"), boxes: true);
+        Assert.Empty(theirs.GetProperty("errors").EnumerateArray());
+        Assert.Contains("PLAN$0$A-WALL", theirs.GetProperty("layers").EnumerateArray().Select(l => l.GetString()));
+        var again = CadFile.Read(result.Bytes).Drawing;
+        // A spline that is told by the points it goes through alone: ezdxf lays a curve through them, we bound the points.
+        again.Model.Entities.RemoveAll(e => e is Spline { Controls.Count: 0 });
+        var ours = again.Model.Entities.Zip(again.ExtentsOf(again.Model.Entities)).ToDictionary(p => p.First.Handle.ToString(), p => p.Second);
+        string[] fonts = ["TEXT", "MTEXT", "ATTDEF", "DIMENSION", "LEADER", "MULTILEADER", "TOLERANCE", "ACAD_TABLE", "INSERT"];
+        var told = new List<string>();
+        var kinds = new HashSet<string>();
+        foreach (var entity in theirs.GetProperty("boxes").EnumerateObject())
+        {
+            string kind = entity.Value[0].GetString()!;
+            if (fonts.Contains(kind) || entity.Value[1].ValueKind == System.Text.Json.JsonValueKind.Null || !ours.TryGetValue(entity.Name, out var box)
+                || box.IsEmpty) continue;
+            double[] b = [.. entity.Value[1].EnumerateArray().Select(v => v.GetDouble())];
+            double off = Math.Max((box.Min.XY - new Vec2(b[0], b[1])).Length, (box.Max.XY - new Vec2(b[3], b[4])).Length);
+            kinds.Add(kind);
+            if (off > 1e-6 * Math.Max(1, (box.Max - box.Min).Length)) told.Add($"{kind} {entity.Name}: {off}");
+        }
+
+        Assert.True(told.Count == 0, string.Join("\n", told));
+        Assert.Superset(new HashSet<string> { "LINE", "CIRCLE", "ARC", "ELLIPSE", "LWPOLYLINE", "SPLINE", "SOLID", "HATCH" }, kinds);
+        // The wall of the reference by hand: from 1, 1 twice as large from 3, 4 is 5, 6; a quarter turn is -6, 5; then 1000, -2000 feet.
+        var insert = again.Model.Entities.OfType<Insert>().Single(i => again.Blocks[i.Block]!.Name == "PLAN");
+        Assert.True((ours[insert.Handle.ToString()].Min - new Vec3(1000 - 6, -2000 + 5, 0)).Length < 1e-9);
+    }
+
     [Theory]
     [MemberData(nameof(Dwg))]
     public void Two_other_readers_agree_with_every_version_of_dwg(CadVersion version)

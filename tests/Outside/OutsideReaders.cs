@@ -17,8 +17,8 @@ internal static class OutsideReaders
     }
 
     /// <summary>ezdxf of Debian's packages, with its auditor.</summary>
-    public static JsonElement Ezdxf(string dxf) =>
-        JsonDocument.Parse(Run("/usr/bin/python3", Path.Combine(Folder, "read-dxf.py"), dxf)).RootElement;
+    public static JsonElement Ezdxf(string dxf, bool boxes = false) =>
+        JsonDocument.Parse(Run("/usr/bin/python3", [Path.Combine(Folder, "read-dxf.py"), dxf, .. boxes ? (string[])["boxes"] : []])).RootElement;
 
     /// <summary>ezdxf's colours of the numbers, 0xRRGGBB.</summary>
     public static int[] EzdxfColours() => JsonSerializer.Deserialize<int[]>(

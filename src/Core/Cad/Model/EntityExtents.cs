@@ -39,16 +39,16 @@ internal sealed class EntityExtents
     {
         Line e => Box.Of([e.Start, e.End]),
         Point e => Box.Of([e.Location]),
-        RoundEntity e => Round(e.Centre, e.Radius, e.Normal),
-        Ellipse e => Box.Of([e.Centre - (Vec3.AxisX * e.Axis.Length) - (Vec3.AxisY * e.Axis.Length),
-            e.Centre + (Vec3.AxisX * e.Axis.Length) + (Vec3.AxisY * e.Axis.Length)]),
+        ArcEntity e => Round(e, e.Start, e.End),
+        RoundEntity e => Round(e, 0, 2 * Math.PI),
+        Ellipse e => Box.Of(CurveReach.Arc(e.Centre, e.Axis, e.Normal.Unit().Cross(e.Axis) * e.Ratio, e.Start, e.End)),
         LightPolyline e => Box.Of(Bulge.Reach([.. e.Vertices.Select(v => (v.Point, v.Bulge))], e.Closed)
             .Select(p => ObjectCoordinates.ToWorld(new Vec3(p.X, p.Y, e.Elevation), e.Normal))),
         Polyline { Kind: PolylineKind.Flat } e =>
             Box.Of(Bulge.Reach([.. e.Vertices.Select(v => (v.Location.XY, v.Bulge))], (e.Flags & 1) != 0)
                 .Select(p => ObjectCoordinates.ToWorld(new Vec3(p.X, p.Y, e.Vertices[0].Location.Z), e.Normal))),
         Polyline e => Box.Of(e.Vertices.Where(v => !v.IsFace).Select(v => v.Location)),
-        Spline e => Box.Of(e.Controls.Count > 0 ? e.Controls : e.Fits),
+        Spline e => Box.Of(CurveReach.Of(e)),
         TextEntity e => Box.Of([ObjectCoordinates.ToWorld(e.Insertion, e.Normal)]),
         MText e => Box.Of([e.Insertion]),
         Solid e => Box.Of(e.Corners.Select(c => ObjectCoordinates.ToWorld(c, e.Normal))),
@@ -60,7 +60,8 @@ internal sealed class EntityExtents
         MultiLine e => Box.Of(e.Vertices.Select(v => v.Point)),
         Hatch e => Box.Of(HatchPoints(e).Select(p => ObjectCoordinates.ToWorld(new Vec3(p.X, p.Y, e.Elevation), e.Normal))),
         Underlay e => Box.Of([ObjectCoordinates.ToWorld(e.Location, e.Normal), .. e.Outline()]),
-        Image e => Box.Of([e.Corner, e.Corner + (e.Pixel.Along * e.Size.X) + (e.Pixel.Up * e.Size.Y)]),
+        Image e => Box.Of([e.Corner, e.Corner + (e.Pixel.Along * e.Size.X), e.Corner + (e.Pixel.Up * e.Size.Y),
+            e.Corner + (e.Pixel.Along * e.Size.X) + (e.Pixel.Up * e.Size.Y)]),
         Insert e => Placed(e, depth),
         Table e => Placed(e.Shown(), depth),
         Dimension e => _drawing.Blocks[e.Block] is { } block ? Block(block, depth + 1) : Box.Of([e.Definition]),
@@ -105,13 +106,23 @@ internal sealed class EntityExtents
         [.. Enumerable.Range(0, 8).Select(i => new Vec3((i & 1) == 0 ? box.Min.X : box.Max.X, (i & 2) == 0 ? box.Min.Y : box.Max.Y,
             (i & 4) == 0 ? box.Min.Z : box.Max.Z))];
 
-    private static IEnumerable<Vec2> HatchPoints(Hatch hatch) => hatch.Paths.SelectMany(p => p.Vertices.Select(v => v.Point)
-        .Concat(p.Edges.Where(e => e.Kind == HatchEdgeKind.Line).SelectMany(e => new[] { e.First, e.Second })));
+    private static IEnumerable<Vec2> HatchPoints(Hatch hatch) => hatch.Paths.SelectMany(p => p.IsPolyline
+        ? Bulge.Reach(p.Vertices, p.Closed) : p.Edges.SelectMany(e => e.Kind switch
+        {
+            HatchEdgeKind.Line => [e.First, e.Second],
+            HatchEdgeKind.Arc => Conic(e, new Vec2(e.Radius, 0), 1),
+            HatchEdgeKind.Ellipse => Conic(e, e.Second, e.Radius),
+            _ => e.Controls.Select(c => c.Point),
+        }));
 
-    private static Box Round(Vec3 centre, double radius, Vec3 normal)
+    // Arcs that run clockwise have their angles mirrored.
+    private static IEnumerable<Vec2> Conic(HatchEdge e, Vec2 axis, double ratio) => CurveReach.Arc(new Vec3(e.First.X, e.First.Y, 0),
+        new Vec3(axis.X, axis.Y, 0), new Vec3(-axis.Y, axis.X, 0) * (e.Counterclockwise ? ratio : -ratio), e.Angles.Start, e.Angles.End)
+        .Select(p => p.XY);
+
+    private static Box Round(RoundEntity e, double from, double to)
     {
-        var at = ObjectCoordinates.ToWorld(centre, normal);
-        var reach = new Vec3(radius, radius, normal == Vec3.AxisZ ? 0 : radius);
-        return new Box(at - reach, at + reach);
+        var (x, y, _) = ObjectCoordinates.Axes(e.Normal);
+        return Box.Of(CurveReach.Arc(ObjectCoordinates.ToWorld(e.Centre, e.Normal), x * e.Radius, y * e.Radius, from, to));
     }
 }

@@ -12,7 +12,7 @@ internal static class CurvePoints
     /// <summary>Points of an arc about a centre, counterclockwise from one angle to another.</summary>
     public static IEnumerable<Vec3> Arc(Vec3 centre, Vec3 x, Vec3 y, double from, double to)
     {
-        while (to <= from + 1e-12) to += 2 * Math.PI;
+        to = ArcAngles.End(from, to);
         int count = Math.Clamp((int)Math.Ceiling((to - from) / Step), 1, 1000);
         for (int i = 0; i <= count; i++)
         {

@@ -290,7 +290,7 @@ public sealed class PlanPicture
         {
             from = arc.Start;
             span = arc.End - arc.Start;
-            while (span <= 1e-12) span += 2 * Math.PI;
+            span = ArcAngles.End(0, span);
         }
 
         // Half and half, for an arc back to where it begins is none.
