@@ -68,6 +68,36 @@ internal static class CadCommands
         return 0;
     }
 
+    /// <summary>What the desk does with a drawing, once each in a fresh process: the scale, the steps, the points that catch, the lines of the
+    /// combined view. Each has two seconds.</summary>
+    public static int Desk(string path)
+    {
+        var results = new List<(string What, double Seconds)>();
+        var (drawing, _) = Timed("read", () => CadFile.Read(File.ReadAllBytes(path)));
+        var box = Timed("extents", drawing.Extents);
+        Timed("scale", () => ScaleReader.Read(drawing));
+        Timed("snap points", () => SnapPoints.Of(drawing, 200_000).Count);
+        Vec2 middle = ((box.Min + box.Max) * 0.5).XY, high = box.Max.XY;
+        var steps = new PreparationDocument
+        {
+            Steps = [new PreparationStep { Do = "window", Corners = [[middle.X, middle.Y], [high.X, high.Y]] }, new PreparationStep { Do = "origin" },
+                new PreparationStep { Do = "explode" }, new PreparationStep { Do = "purge" }],
+        };
+        Timed("steps", () => DrawingPreparation.Run(drawing, steps));
+        Timed("lines", () => SheetLines.Of(drawing, Frame.Identity).Length);
+        Timed("place", () => DrawingPlacement.Apply(drawing, DrawingPlacement.Map(0.001, 0.5, new Vec3(10, 20, 3))));
+        foreach (var (what, seconds) in results) Console.WriteLine(JsonSerializer.Serialize(new { what, seconds, limit = 2.0, ok = seconds <= 2 }));
+        return results.TrueForAll(r => r.Seconds <= 2) ? 0 : 1;
+
+        T Timed<T>(string what, Func<T> work)
+        {
+            var watch = Stopwatch.StartNew();
+            var result = work();
+            results.Add((what, watch.Elapsed.TotalSeconds));
+            return result;
+        }
+    }
+
     private static double PeakMb() =>
         File.ReadLines("/proc/self/status").Where(l => l.StartsWith("VmHWM", StringComparison.Ordinal))
             .Select(l => long.Parse(l.Split(' ', StringSplitOptions.RemoveEmptyEntries)[1],

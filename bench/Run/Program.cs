@@ -10,6 +10,7 @@ return args switch
     ["drawing", var folder, var share] =>
         CadCommands.Generate(folder, double.Parse(share, System.Globalization.CultureInfo.InvariantCulture)),
     ["cad", "read" or "write", var path, var times] => CadCommands.Measure(args[1] == "write", path, int.Parse(times)),
+    ["cad", "desk", var path] => CadCommands.Desk(path),
     ["cad", "picture", var path, var times] => CadCommands.Picture(path, int.Parse(times)),
     _ => Commands.Usage(),
 };

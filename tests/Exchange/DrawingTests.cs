@@ -199,7 +199,7 @@ public class DrawingTests
         var block = drawing.AddBlock("B");
         drawing.Add(new ArcEntity { Radius = 10, Start = from, End = to }, block);
         drawing.Add(new Insert { Block = block.Handle, Location = new(10, 0, 0), Scale = new(scale, 1, 1) });
-        drawing.Add(new Line { Start = new(0, 0, 0), End = new(20, 20, 0) });
+        drawing.Add(new Line { Start = new(0, -10, 0), End = new(20, 20, 0) });
         string svg = PlanPicture.Of(drawing)!;
         Assert.Contains("data-unit=\"1E-05\"", svg);
         Assert.Contains(path.Replace("00000", "000000", StringComparison.Ordinal), svg);

@@ -296,7 +296,7 @@ public sealed class PlanPicture
         // Half and half, for an arc back to where it begins is none.
         bool clockwise = u.XY.Cross(v.XY) < 0;
         int pieces = span > Math.PI * 1.5 ? 2 : 1;
-        var path = Path(stroke, Box.Of([centre - new Vec3(radius, radius, 0), centre + new Vec3(radius, radius, 0)]));
+        var path = Path(stroke, Box.Of(EntityPoints.Of(round).Select(at.Apply)));
         path.Move(On(0));
         for (int i = 1; i <= pieces; i++) path.Arc(On(span * i / pieces), radius, span / pieces > Math.PI, clockwise);
         _places += pieces + 1;

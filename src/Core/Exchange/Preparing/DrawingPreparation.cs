@@ -97,7 +97,10 @@ public sealed class DrawingPreparation
         return (dropped, 0, dropped == 0 ? "There is nothing of it any more." : null);
     }
 
-    private int Colour(Entity e) => e.Colour.Seen ?? _drawing.Layers[e.Layer]?.Colour.Seen ?? 0xFFFFFF;
+    private int Colour(Entity e) => ColourOf(_drawing, e);
+
+    /// <summary>The colour an entity is seen in, 0xRRGGBB: its own, else its layer's.</summary>
+    public static int ColourOf(Drawing drawing, Entity e) => e.Colour.Seen ?? drawing.Layers[e.Layer]?.Colour.Seen ?? 0xFFFFFF;
 
     private (int, int, string?) Origin(PreparationStep step, string reason)
     {

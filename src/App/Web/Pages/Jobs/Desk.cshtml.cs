@@ -120,6 +120,15 @@ public sealed class DeskModel(LintelDb db, JobAccess access, SettingOuts setting
         return Page();
     }
 
+    /// <summary>The colour of what is picked.</summary>
+    public string PickedColour { get; private set; } = "#000000";
+
+    /// <summary>The kinds that are left, with how many there are.</summary>
+    public IReadOnlyList<(string Name, int Count)> Kinds { get; private set; } = [];
+
+    /// <summary>The colours that are left as they are seen, 0xRRGGBB, with how many there are.</summary>
+    public IReadOnlyList<(int Rgb, int Count)> Colours { get; private set; } = [];
+
     /// <summary>References that stay open, a sentence each.</summary>
     public IReadOnlyList<CadFinding> OpenReferences { get; private set; } = [];
 
@@ -231,6 +240,9 @@ public sealed class DeskModel(LintelDb db, JobAccess access, SettingOuts setting
         Count = (came, drawing.Model.Entities.Count);
         Layers = [.. drawing.Model.Entities.CountBy(e => drawing.LayerName(e.Layer)).OrderByDescending(l => l.Value).Select(l => (l.Key,
             l.Value))];
+        Kinds = [.. drawing.Model.Entities.CountBy(e => e.Type).OrderByDescending(k => k.Value).Select(k => (k.Key, k.Value))];
+        Colours = [.. drawing.Model.Entities.CountBy(e => DrawingPreparation.ColourOf(drawing, e)).OrderByDescending(c => c.Value)
+            .Select(c => (c.Key, c.Value))];
         Pick(drawing);
         if (Metres is { } metres) await PlaceAsync(drawing, metres, cancel);
     }
@@ -246,6 +258,7 @@ public sealed class DeskModel(LintelDb db, JobAccess access, SettingOuts setting
         if (drawing.Model.Entities.FirstOrDefault(e => e.Handle.Value.ToString("X",
             CultureInfo.InvariantCulture) == Form.Picked) is not { } entity) return;
         PickedEntity = $"{entity.Type} {Form.Picked} on {drawing.LayerName(entity.Layer)}";
+        PickedColour = $"#{DrawingPreparation.ColourOf(drawing, entity):x6}";
         PickedText = entity switch { TextEntity t => t.Value, MText t => t.Value, _ => null };
     }
 

@@ -19,6 +19,15 @@ public sealed record DeskForm
     /// <summary>Layers that are ticked.</summary>
     public List<string> Layer { get; init; } = [];
 
+    /// <summary>Kinds that are ticked.</summary>
+    public List<string> Kind { get; init; } = [];
+
+    /// <summary>Colours that are ticked, <c>#rrggbb</c>.</summary>
+    public List<string> Colour { get; init; } = [];
+
+    /// <summary>The colour for what is picked, <c>#rrggbb</c>.</summary>
+    public string? Paint { get; init; }
+
     /// <summary>The entity that is picked, by handle.</summary>
     public string? Picked { get; init; }
 
@@ -91,16 +100,16 @@ public sealed record DeskForm
             case "remove" when at >= 0: steps.RemoveAt(at); break;
             case "up" when at > 0: (steps[at - 1], steps[at]) = (steps[at], steps[at - 1]); break;
             case "down" when at >= 0 && at + 1 < steps.Count: (steps[at + 1], steps[at]) = (steps[at], steps[at + 1]); break;
-            case "window" or "origin" or "lower" or "drop" or "explode" or "purge" or "text" or "layer" or "delete":
-                steps.Add(Made(
-                act[0])); break;
+            case "window" or "origin" or "lower" or "drop" or "explode" or "purge" or "text" or "layer" or "colour" or "move" or "turn"
+                or "mirror" or "delete":
+                steps.Add(Made(act[0])); break;
             default: return this;
         }
 
         string written = new PreparationDocument { Steps = steps }.Write();
         // What was pressed is done; a step that makes no sense is refused before it is in the list.
         _ = PreparationDocument.Read(written);
-        return this with { Steps = written, Act = null, Picks = null, Layer = [], Picked = act[0] == "delete" ? null : Picked };
+        return this with { Steps = written, Act = null, Picks = null, Layer = [], Kind = [], Colour = [], Picked = act[0] == "delete" ? null : Picked };
     }
 
     /// <summary>The pairs of points.</summary>
@@ -127,6 +136,12 @@ public sealed record DeskForm
             && double.IsFinite(d) ? d
         : throw new OrderException($"'{Turn}' is no turn; write degrees, counter-clockwise.");
 
+    private static List<string>? Said(List<string> list) => list.Count == 0 ? null : list;
+
+    private static double TurnOf(string? text) => double.TryParse((text ?? "").Replace('−', '-').TrimEnd('°', ' '), NumberStyles.Float,
+        CultureInfo.InvariantCulture, out double d) && double.IsFinite(d) ? d
+        : throw new OrderException("Type the degrees of the turn, counter-clockwise, then pick its centre.");
+
     private PreparationStep Made(string act)
     {
         double[] at = At;
@@ -141,7 +156,11 @@ public sealed record DeskForm
                 "Pick the point that becomes the origin.")
             },
             "lower" => new PreparationStep { Do = "origin" },
-            "drop" => new PreparationStep { Do = "drop", Layers = Layer },
+            "drop" => new PreparationStep { Do = "drop", Layers = Said(Layer), Kinds = Said(Kind), Colours = Said(Colour) },
+            "colour" => new PreparationStep { Do = "colour", Handles = handles, To = Paint },
+            "move" => new PreparationStep { Do = "move", Handles = handles, By = at.Length == 4 ? [at[2] - at[0], at[3] - at[1]] : null },
+            "turn" => new PreparationStep { Do = "turn", Handles = handles, At = at.Length == 2 ? at : null, Degrees = TurnOf(To) },
+            "mirror" => new PreparationStep { Do = "mirror", Handles = handles, Corners = [.. at.Chunk(2)] },
             "text" => new PreparationStep { Do = "text", Handles = handles, To = To ?? "" },
             "layer" => new PreparationStep { Do = "layer", Handles = handles, To = To },
             "delete" => new PreparationStep { Do = "drop", Handles = handles },

@@ -20,6 +20,11 @@ const TOOLS = {
   window: [2, 'Pick two opposite corners of the window.'], origin: [1, 'Pick the point that becomes the origin.'],
   known: [2, 'Pick both ends of a length that you know, the longest there is.'], pair: [1, 'Pick a point whose place in the job you know.'],
   pick: [1, 'Pick what is to be changed.'], measure: [2, 'Pick two points.'],
+  polygon: [Infinity, 'Pick the corners of the window; the first once more, or Enter, closes it.'],
+  angle: [3, 'Pick the corner of the angle, then a point on each side.'],
+  area: [Infinity, 'Pick the corners of the area; the first once more, or Enter, closes it.'],
+  move: [2, 'Pick where it is moved from, then where to.'], turn: [1, 'Pick the centre of the turn; the degrees stand in the field.'],
+  mirror: [2, 'Pick two points of the line it is mirrored in.'],
 };
 
 /** @param {string} id */
@@ -37,8 +42,29 @@ const DONE = {
   window: () => send('window'), origin: () => send('origin'), pick: () => send('pick'),
   known: () => add('known', `${numbers(picked.flat())}, `, 'Type its true length behind the points.'),
   pair: () => { field('way').value = 'points'; later(); },
-  measure: () => measured(),
+  measure: () => measured(), polygon: () => send('window'), angle: () => angled(), area: () => enclosed(),
+  move: () => send('move'), turn: () => send('turn'), mirror: () => send('mirror'),
 };
+
+// Counter-clockwise from the first side to the second, and the other way round.
+function angled() {
+  const [[ox, oy], [ax, ay], [bx, by]] = picked;
+  const turn = (Math.atan2(by - oy, bx - ox) - Math.atan2(ay - oy, ax - ox)) * 180 / Math.PI, angle = Math.abs(((turn + 540) % 360) - 180);
+  reading.textContent = `${angle.toFixed(3)}°, the other way ${(360 - angle).toFixed(3)}°`;
+}
+
+function enclosed() {
+  let twice = 0;
+  picked.forEach(([x, y], i) => { const [u, v] = picked[(i + 1) % picked.length]; twice += (x * v) - (u * y); });
+  const area = Math.abs(twice) / 2, metres = Number(byId('desk').dataset.metres);
+  reading.textContent = metres ? `${(area * metres * metres).toFixed(3)} m², drawn ${area.toFixed(3)}` : `drawn ${area.toFixed(3)}; no scale yet`;
+}
+
+function closed() {
+  if (TOOLS[tool]?.[0] !== Infinity || picked.length < 3) return;
+  marks();
+  DONE[tool]();
+}
 
 /** @param {number[]} list */
 const numbers = (list) => list.map((v) => Number(v.toPrecision(12))).join(',');
@@ -92,11 +118,17 @@ paper.addEventListener('click', (event) => {
   const [count] = TOOLS[tool], at = plan.pointOf(event);
   if (picked.length >= count) picked = [];
   // What is to be changed is what lies under the pointer, not a corner near it.
-  picked.push(tool === 'pick' ? at : caught(at));
+  const point = tool === 'pick' ? at : caught(at);
+  if (count === Infinity && picked.length > 2 && Math.hypot(point[0] - picked[0][0], point[1] - picked[0][1]) < REACH / scaleOf(plan.view, paper)) {
+    closed();
+    return;
+  }
+  picked.push(point);
   marks();
   if (picked.length === count) DONE[tool]();
-  else reading.textContent = `First at ${numbers(picked[0])}; pick the second.`;
+  else reading.textContent = count === Infinity ? `${picked.length} picked; ${TOOLS[tool][1]}` : `At ${numbers(picked[picked.length - 1])}; pick the next.`;
 });
+paper.addEventListener('keydown', (event) => { if (event.key === 'Enter') closed(); });
 
 // Windows and picks over the picture, as wide on the screen whatever its size.
 function marks() {
@@ -123,7 +155,7 @@ function marks() {
     const [a, b] = corners, all = corners.length === 2 ? [a, [b[0], a[1]], b, [a[0], b[1]]] : corners;
     path(`M${all.map(at).join('L')}Z`, 'mark-window');
   }
-  if (picked.length === 2) path(`M${at(picked[0])}L${at(picked[1])}`, 'mark-line');
+  if (picked.length > 1) path(`M${picked.map(at).join('L')}${TOOLS[tool]?.[0] === Infinity && picked.length > 2 ? 'Z' : ''}`, 'mark-line');
   for (const p of picked) path(`M${at(p)}h0`, 'mark-point');
   sheet.svg.append(layer);
 }
