@@ -68,12 +68,32 @@ internal static class CadCommands
         return 0;
     }
 
-    /// <summary>What the desk does with a drawing, once each in a fresh process: the scale, the steps, the points that catch, the lines of the
-    /// combined view. Each has two seconds.</summary>
+    /// <summary>What the desk does with a drawing: the scale, the steps, the points that catch, the lines of the combined view. The median of
+    /// three after one that warms up; each has two seconds.</summary>
     public static int Desk(string path)
     {
-        var results = new List<(string What, double Seconds)>();
-        var (drawing, _) = Timed("read", () => CadFile.Read(File.ReadAllBytes(path)));
+        byte[] bytes = File.ReadAllBytes(path);
+        var times = new Dictionary<string, List<double>>();
+        for (int pass = 0; pass < 4; pass++)
+        {
+            if (pass == 1) times.Clear();
+            DeskPass(bytes, times);
+        }
+
+        bool all = true;
+        foreach (var (what, seconds) in times)
+        {
+            double median = seconds.Order().ElementAt(seconds.Count / 2);
+            all &= median <= 2;
+            Console.WriteLine(JsonSerializer.Serialize(new { what, seconds = median, limit = 2.0, ok = median <= 2 }));
+        }
+
+        return all ? 0 : 1;
+    }
+
+    private static void DeskPass(byte[] bytes, Dictionary<string, List<double>> times)
+    {
+        var (drawing, _) = Timed("read", () => CadFile.Read(bytes));
         var box = Timed("extents", drawing.Extents);
         Timed("scale", () => ScaleReader.Read(drawing));
         Timed("snap points", () => SnapPoints.Of(drawing, 200_000).Count);
@@ -83,17 +103,16 @@ internal static class CadCommands
             Steps = [new PreparationStep { Do = "window", Corners = [[middle.X, middle.Y], [high.X, high.Y]] }, new PreparationStep { Do = "origin" },
                 new PreparationStep { Do = "explode" }, new PreparationStep { Do = "purge" }],
         };
-        Timed("steps", () => DrawingPreparation.Run(drawing, steps));
         Timed("lines", () => SheetLines.Of(drawing, Frame.Identity).Length);
+        Timed("steps", () => DrawingPreparation.Run(drawing, steps));
         Timed("place", () => DrawingPlacement.Apply(drawing, DrawingPlacement.Map(0.001, 0.5, new Vec3(10, 20, 3))));
-        foreach (var (what, seconds) in results) Console.WriteLine(JsonSerializer.Serialize(new { what, seconds, limit = 2.0, ok = seconds <= 2 }));
-        return results.TrueForAll(r => r.Seconds <= 2) ? 0 : 1;
 
         T Timed<T>(string what, Func<T> work)
         {
             var watch = Stopwatch.StartNew();
             var result = work();
-            results.Add((what, watch.Elapsed.TotalSeconds));
+            if (!times.TryGetValue(what, out var list)) times[what] = list = [];
+            list.Add(watch.Elapsed.TotalSeconds);
             return result;
         }
     }

@@ -32,6 +32,9 @@ public sealed class DeskTests : DemoBrowser
         Assert.Equal(1L, Browser.Script<long>("return lintelView.building.edges.children.filter((c) => c.userData.z !== undefined && c.visible).length"));
         // r2 lies at the concourse too, its wall moved; it went through the same steps.
         Assert.Equal(4.8, Browser.Script<double>("return lintelView.building.edges.children.find((c) => c.userData.z !== undefined).userData.z"), 3);
+        HandOver();
+        Browser.Go("/jobs/HW/combine");
+        Browser.Until(() => Browser.Find("#view").GetDomAttribute("data-ready") == "true", 90);
         Browser.Script<object?>("const box = document.querySelector('[data-sheet]'); box.click(); return null");
         Browser.Until(() => Browser.Script<bool>("return lintelView.building.edges.children.every((c) => c.userData.z === undefined || !c.visible)"));
     }
@@ -62,6 +65,38 @@ public sealed class DeskTests : DemoBrowser
         Pick(60, 80);
         Pick(540, 80);
         Browser.Until(() => Browser.Find("#desk-reading").Text.Contains("48.000 m", StringComparison.Ordinal));
+        Browser.Script<object?>("document.querySelector('[data-tool=angle]').click(); return null");
+        foreach (var (x, y) in new[] { (60, 80), (540, 80), (60, 320) }) Pick(x, y);
+        Browser.Until(() => Browser.Find("#desk-reading").Text.Contains("90.000°", StringComparison.Ordinal));
+        // 48 by 24 metres; the first corner once more closes it.
+        Browser.Script<object?>("document.querySelector('[data-tool=area]').click(); return null");
+        foreach (var (x, y) in new[] { (60, 80), (540, 80), (540, 320), (60, 320), (60, 80) }) Pick(x, y);
+        Browser.Until(() => Browser.Find("#desk-reading").Text.Contains("1152.000 m²", StringComparison.Ordinal));
+    }
+
+    // The plan goes out in the job's frame, in metres, under another layer's name; no model goes with it.
+    private void HandOver()
+    {
+        Browser.Go("/jobs/HW/handover");
+        Browser.Script<object?>("document.querySelector('main form button.btn').click(); return null");
+        Browser.Until(() => Browser.Driver.FindElements(By.Id("word-Drawings")).Count > 0);
+        Browser.Find("#word-Drawings").Click();
+        Check("order with drawings");
+        Browser.Script<object?>("""
+            for (const [name, value] of [['Form', 'none'], ['Unit', 'm'], ['Frame', 'job'], ['Drawings', 'prepared']]) document.querySelector(`[name=${name}][value="${value}"]`).checked = true;
+            for (const box of document.querySelectorAll('[name=DrawingSources]')) box.checked = box.closest('label').textContent.includes('Concourse plan');
+            document.getElementById('drawingfile').value = 'dxf-2013';
+            document.getElementById('drawinglayers').value = 'A-WALL = WALLS';
+            document.getElementById('drawinglayers').dispatchEvent(new Event('change', { bubbles: true }));
+            return null;
+            """);
+        Browser.Until(() => Browser.Find("#preview").Text.Contains("Concourse plan", StringComparison.Ordinal));
+        Assert.Contains("Concourse plan prepared, as DXF 2013", Browser.Find(".sentence").Text, StringComparison.Ordinal);
+        Browser.Find("#run").Click();
+        Browser.Until(() => Browser.Driver.FindElements(By.CssSelector(".run[data-state=Done]")).Count > 0, 60);
+        Assert.Contains("Concourse plan 75 26 0 49 0 Balanced", Browser.Find("#runs").Text, StringComparison.Ordinal);
+        Assert.Contains("HW-ARC-Concourse.dxf", Browser.Find("#runs").Text, StringComparison.Ordinal);
+        Check("transmittal of a drawing");
     }
 
     private void Edit()

@@ -52,6 +52,31 @@ public class CliTests(DemoFolder demo) : IClassFixture<DemoFolder>
     }
 
     [Fact]
+    public void Handover_takes_drawings_beside_models_and_alone()
+    {
+        string folder = Directory.CreateDirectory(Path.Combine(demo.Path, "with drawings")).FullName, setting = Path.Combine(folder, "lies.json");
+        string drawing = Path.Combine(demo.Path, "HW-STR-S100-foundations.dwg");
+        File.WriteAllText(setting, """{ "version": 1, "shift": [10, 20, -1.2], "turnDegrees": 90, "scale": 0.001, "why": "by hand" }""");
+        var (code, output, error) = Run("handover", "--from", drawing, "--as", "none", "--placed", $"HW-STR-S100-foundations={setting}", "--unit", "m",
+            "--frame", "job", "--drawing-file", "dxf", "--rename-drawing-layer", "S-FNDN-BEAM=BEAMS", "--out", folder, "--json");
+        Assert.True(code == 0, error);
+        var balance = JsonDocument.Parse(output).RootElement.GetProperty("drawings")[0];
+        Assert.True(balance.GetProperty("balanced").GetBoolean());
+        Assert.Equal(0, balance.GetProperty("checks")[0].GetProperty("differ").GetInt32());
+        var written = CadFile.Read(File.ReadAllBytes(Path.Combine(folder, balance.GetProperty("file").GetString()!))).Drawing;
+        Assert.Equal(6, written.Units);
+        Assert.NotNull(written.Layers["BEAMS"]);
+        // Nobody has said where it lies.
+        (code, _, error) = Run("handover", "--from", drawing, "--as", "none", "--unit", "m", "--out", folder);
+        Assert.Equal(2, code);
+        Assert.Contains("Nobody has said how large", error, StringComparison.Ordinal);
+        (code, output, _) = Run("handover", "--from", Arc, drawing, "--as", "ifc", "--drawings", "received", "--out", folder);
+        Assert.Equal(0, code);
+        Assert.Contains("as received: balanced", output, StringComparison.Ordinal);
+        Assert.Equal(File.ReadAllBytes(drawing), File.ReadAllBytes(Path.Combine(folder, "HW-STR-S100-foundations.dwg")));
+    }
+
+    [Fact]
     public void Mesh_gives_a_line_a_product_and_a_glb()
     {
         string glb = Path.Combine(demo.Path, "out.glb");
