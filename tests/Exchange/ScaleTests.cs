@@ -145,11 +145,13 @@ public class ScaleTests
         double x = read.ReadDouble(), y = read.ReadDouble(), z = read.ReadDouble();
         uint count = read.ReadUInt32();
         Assert.Equal(4.8, z);
-        Assert.Equal(28 + (20 * count), read.BaseStream.Length);
-        var ends = Enumerable.Range(0, (int)count).Select(_ => (read.ReadSingle(), read.ReadSingle(), read.ReadSingle(), read.ReadSingle(), read.ReadUInt32()))
-            .SelectMany(e => new[] { (x + e.Item1, y + e.Item2), (x + e.Item3, y + e.Item4) }).ToHashSet();
+        Assert.Equal(28 + (28 * count), read.BaseStream.Length);
+        var ends = Enumerable.Range(0, (int)count).Select(_ => (A: Next(), B: Next(), Rgb: read.ReadUInt32()))
+            .SelectMany(e => new[] { e.A, e.B }).ToHashSet();
         // The outer corner of the walls at G/4, to a tenth of a millimetre, at map coordinates.
-        Assert.Contains(ends, e => Math.Abs(e.Item1 - 500_048) < 1e-4 && Math.Abs(e.Item2 - 5_000_024) < 1e-4);
+        Assert.Contains(ends, e => Math.Abs(e.X - 500_048) < 1e-4 && Math.Abs(e.Y - 5_000_024) < 1e-4 && e.Z == 4.8);
+
+        Vec3 Next() => new(x + read.ReadSingle(), y + read.ReadSingle(), z + read.ReadSingle());
     }
 
     [Fact]

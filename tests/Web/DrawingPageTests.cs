@@ -37,7 +37,7 @@ public class DrawingPageTests(DemoServer demo)
         using var reader = await demo.SignedInAsync("reader");
         string link = await LinkAsync(reader), page = WebUtility.HtmlDecode(await reader.GetAsync(link));
         Assert.All(new[] { "DWG AC1024", "millimetre (1 mm)", "GRID-BUBBLE", "S-100 Foundations: 841 × 594 mm, 1:100, 1:20",
-            @"Draws on ..\SURVEY\HW-QUAY-survey.dwg, which was not sent", "CAD-XREF-MISSING" }, word => Assert.Contains(word, page));
+            @"Draws on ..\SURVEY\HW-QUAY-survey.dwg, which is not here yet", "CAD-XREF-MISSING" }, word => Assert.Contains(word, page));
         var report = JsonDocument.Parse(await reader.GetAsync(link + "?handler=Json")).RootElement;
         var drawing = DwgReader.Read(DemoServer.Drawing());
         Assert.Equal(drawing.Blocks.Where(b => b.IsSpace).Sum(b => b.Entities.Count),

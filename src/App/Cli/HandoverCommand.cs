@@ -91,7 +91,8 @@ internal static class HandoverCommand
         var command = new Command("handover", "Writes a chosen part of models for another party and proves that nothing was lost.") { From,
             Setting,
             OrderFile, As, Plan, Solids, Version, Storeys, Classes, Without, Layers, Split, Unit, Schema, Frame, Merge, RenameStorey,
-                MoveLayer, ChangeClass, SetProperty, Drawings, DrawingFile, DrawingVersion, RenameDrawingLayer, KeepReferences, Placed, Name, Out, Time,
+                MoveLayer, ChangeClass, SetProperty, Drawings, DrawingFile, DrawingVersion, RenameDrawingLayer, KeepReferences,
+                Placed, Name, Out, Time,
                 Json };
         command.SetAction(parsed => Output.Guard(() => Run(parsed)));
         return command;
@@ -139,7 +140,8 @@ internal static class HandoverCommand
     }
 
     // Drawings may refer to one another.
-    private static Dictionary<string, byte[]> References(string[] paths) => paths.DistinctBy(p => DrawingReferences.NameOf(Path.GetFileName(p)))
+    private static Dictionary<string, byte[]> References(string[] paths) => paths
+        .DistinctBy(p => DrawingReferences.NameOf(Path.GetFileName(p)))
         .ToDictionary(p => DrawingReferences.NameOf(Path.GetFileName(p)), File.ReadAllBytes);
 
     // What the words of the command line say of drawings; nothing where none are given.

@@ -27,7 +27,8 @@ internal sealed class UnpackDrawings(LintelDb db, WorkTable table)
         string folder = Directory.CreateDirectory(path + "-drawings").FullName;
         string PathOf(int n) => Path.Combine(folder, $"{n}");
         IReadOnlyList<string> names;
-        using (var archive = File.OpenRead(path)) names = DrawingPackage.Unpack(archive, n => File.Create(PathOf(n)), UploadLimits.MaxBytes, cancel);
+        using (var archive = File.OpenRead(path))
+            names = DrawingPackage.Unpack(archive, n => File.Create(PathOf(n)), UploadLimits.MaxBytes, cancel);
         if (names.Count == 0) return false;
         int sheet = DrawingPackage.Sheet(names, n => Read(PathOf(n), cancel), [.. names.Select((_, n) => new FileInfo(PathOf(n)).Length)]);
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
@@ -36,7 +37,8 @@ internal sealed class UnpackDrawings(LintelDb db, WorkTable table)
         for (int n = 0; n < names.Count; n++)
             if (n != sheet) await AddAsync(delivery, source, names[n], PathOf(n), cancel);
         var old = delivery.BlobId;
-        (delivery.BlobId, delivery.FileName, delivery.Length) = (await KeepAsync(PathOf(sheet), cancel), names[sheet], new FileInfo(PathOf(sheet)).Length);
+        delivery.BlobId = await KeepAsync(PathOf(sheet), cancel);
+        (delivery.FileName, delivery.Length) = (names[sheet], new FileInfo(PathOf(sheet)).Length);
         delivery.Sha256 = await ShaAsync(PathOf(sheet), cancel);
         await db.Deliveries.Where(d => d.Id == delivery.Id).ExecuteUpdateAsync(u => u.SetProperty(d => d.BlobId, delivery.BlobId)
             .SetProperty(d => d.FileName, delivery.FileName).SetProperty(d => d.Length, delivery.Length)

@@ -81,5 +81,6 @@ public sealed class JobReferences
     }
 
     private Sent? Find(string file, Guid party) => _sent[DrawingReferences.NameOf(file)].OrderByDescending(s => s.Party == party)
-        .ThenByDescending(s => s.File.Equals(file, StringComparison.OrdinalIgnoreCase)).ThenBy(s => s.Label, StringComparer.Ordinal).FirstOrDefault();
+        .ThenByDescending(s => s.File.Equals(file, StringComparison.OrdinalIgnoreCase))
+        .ThenBy(s => s.Label, StringComparer.Ordinal).FirstOrDefault();
 }

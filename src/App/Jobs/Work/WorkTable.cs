@@ -79,8 +79,8 @@ public sealed class WorkTable
     public Task<bool> CancelledAsync(LintelDb db, Guid id, string sentence, CancellationToken cancel) =>
         EndAsync(db, id, _cancelled, sentence, cancel);
 
-    /// <summary>Ends work in a state. The sentence may quote the file, so it is kept as the database can keep it: work that cannot say why it
-    /// ended would not end.</summary>
+    /// <summary>Ends work in a state. The sentence may quote the file, so it is kept as the database can keep it: work that cannot say
+    /// why it ended would not end.</summary>
     /// <returns>Whether it was open.</returns>
     public async Task<bool> EndAsync(LintelDb db, Guid id, int state, string sentence, CancellationToken cancel) =>
         await db.Database.ExecuteSqlRawAsync(

@@ -1,7 +1,7 @@
 namespace SteadyLintel.Cad;
 
-/// <summary>What a dimension or leader says otherwise than its style, in its extended data: <c>DSTYLE</c> of the application <c>ACAD</c>, pairs
-/// of a code and a value in braces (DXF reference, DIMENSION, dimension style overrides).</summary>
+/// <summary>What a dimension or leader says otherwise than its style, in its extended data: <c>DSTYLE</c> of the application <c>ACAD</c>,
+/// pairs of a code and a value in braces (DXF reference, DIMENSION, dimension style overrides).</summary>
 internal static class DimensionOverrides
 {
     private const int Scaling = 40, LengthFactor = 144;
@@ -28,7 +28,7 @@ internal static class DimensionOverrides
         }
     }
 
-    /// <summary>The factor on lengths that shows the same number after scaling. A negative one is about sheets alone: in model space it counts
-    /// as 1.</summary>
+    /// <summary>The factor on lengths that shows the same number after scaling. A negative one is about sheets alone: in model space it
+    /// counts as 1.</summary>
     public static double Factor(double factor, double scale) => (factor < 0 ? 1 : factor) / scale;
 }

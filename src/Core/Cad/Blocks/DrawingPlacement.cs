@@ -2,13 +2,13 @@ using SteadyLintel.Geometry;
 
 namespace SteadyLintel.Cad;
 
-/// <summary>A whole drawing scaled, turned about Z and shifted: model space, and what says how large or where model space is (views, windows
-/// of layouts, coordinate systems, dimension styles, the scale of line types).</summary>
+/// <summary>A whole drawing scaled, turned about Z and shifted: model space, and what says how large or where model space is (views,
+/// windows of layouts, coordinate systems, dimension styles, the scale of line types).</summary>
 /// <remarks>
-/// Whatever stays keeps its handle. A dimension goes on showing its number: the style's factor on lengths takes the scale back (DXF reference,
-/// DIMLFAC), its sizes follow (DIMSCALE). Blocks stay as they are drawn, their inserts carry the scale. What has no exact image of its own (a
-/// body, a table, a leader with text) is put into one block, whose insert carries all; so nothing is lost and nothing changes its kind.
-/// Sheets of paper stay, and show what they showed.
+/// Whatever stays keeps its handle. A dimension goes on showing its number: the style's factor on lengths takes the scale back (DXF
+/// reference, DIMLFAC), its sizes follow (DIMSCALE). Blocks stay as they are drawn, their inserts carry the scale. What has no exact
+/// image of its own (a body, a table, a leader with text) is put into one block, whose insert carries all; so nothing is lost and nothing
+/// changes its kind. Sheets of paper stay, and show what they showed.
 /// </remarks>
 public sealed class DrawingPlacement
 {
@@ -167,8 +167,8 @@ public sealed class DrawingPlacement
         _made.Add(insert);
     }
 
-    // The style of each dimension and leader of model space, its sizes and its factor on lengths following the scale. A style that blocks use
-    // too stays for them as it is.
+    // The style of each dimension and leader of model space, its sizes and its factor on lengths following the scale. A style that blocks
+    // use too stays for them as it is.
     private void Styles()
     {
         if (Math.Abs(_transform.Scale - 1) < Even) return;

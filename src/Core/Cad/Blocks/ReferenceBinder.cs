@@ -4,13 +4,13 @@ using SteadyLintel.Geometry;
 
 namespace SteadyLintel.Cad;
 
-/// <summary>External references made blocks of the drawing itself: what another file holds, with its layers, styles and blocks under names that
-/// say where they came from.</summary>
+/// <summary>External references made blocks of the drawing itself: what another file holds, with its layers, styles and blocks under
+/// names that say where they came from.</summary>
 /// <remarks>
-/// A name of the other file becomes <c>REFERENCE$0$NAME</c>, as DXF has it for bound references; layer 0, Defpoints, and line types that stand
-/// for others stay. What the drawing says of a reference's layers (<c>REFERENCE|NAME</c>: colour, on or off) holds on. The other drawing is
-/// written as DXF with every handle (codes by the DXF reference, group codes in numerical order) moved to a free one, and read again; so
-/// whatever DXF can say comes along, also what nobody here understands.
+/// A name of the other file becomes <c>REFERENCE$0$NAME</c>, as DXF has it for bound references; layer 0, Defpoints, and line types that
+/// stand for others stay. What the drawing says of a reference's layers (<c>REFERENCE|NAME</c>: colour, on or off) holds on. The other
+/// drawing is written as DXF with every handle (codes by the DXF reference, group codes in numerical order) moved to a free one, and read
+/// again; so whatever DXF can say comes along, also what nobody here understands.
 /// </remarks>
 public sealed class ReferenceBinder
 {
@@ -55,7 +55,8 @@ public sealed class ReferenceBinder
     }
 
     /// <summary>The name of the file a reference is to, without folders, which are another machine's.</summary>
-    public static string FileOf(BlockRecord block) => block.Path.Length == 0 ? block.Name : block.Path[(block.Path.LastIndexOfAny(['/', '\\']) + 1)..];
+    public static string FileOf(BlockRecord block) => block.Path.Length == 0 ? block.Name
+        : block.Path[(block.Path.LastIndexOfAny(['/', '\\']) + 1)..];
 
     private void Stays(BlockRecord block, string why) =>
         _findings.Add(new CadFinding("CAD-XREF-OPEN", $"handle {block.Handle}", $"The reference {block.Name} ({FileOf(block)}) stays open: {why}."));
@@ -102,7 +103,8 @@ public sealed class ReferenceBinder
         return moved;
     }
 
-    // The record that stands for one of the other drawing's: one that every drawing has, or the one that the drawing keeps for the reference.
+    // The record that stands for one of the other drawing's: one that every drawing has, or the one that the drawing keeps for the
+    // reference.
     private static SymbolRecord? Twin(Drawing drawing, SymbolRecord record, string reference)
     {
         if (record is BlockRecord) return null;
@@ -118,12 +120,11 @@ public sealed class ReferenceBinder
         while (lines.ReadLine() is { } code)
         {
             string value = lines.ReadLine() ?? "";
+            ulong old = 0;
             bool is16 = int.TryParse(code, NumberStyles.Integer, CultureInfo.InvariantCulture, out int number)
                 && GroupCodes.Kind(number) == GroupKind.Handle
-                && ulong.TryParse(value.Trim(), NumberStyles.HexNumber, CultureInfo.InvariantCulture, out _);
-            result.Append(code).Append('\n')
-                .Append(is16 ? new Handle(handle(ulong.Parse(value.Trim(), NumberStyles.HexNumber, CultureInfo.InvariantCulture))).ToString() : value)
-                .Append('\n');
+                && ulong.TryParse(value.Trim(), NumberStyles.HexNumber, CultureInfo.InvariantCulture, out old);
+            result.Append(code).Append('\n').Append(is16 ? new Handle(handle(old)).ToString() : value).Append('\n');
         }
 
         return Encoding.UTF8.GetBytes(result.ToString());
@@ -144,7 +145,8 @@ public sealed class ReferenceBinder
             }
 
             string name = record is BlockRecord { IsAnonymous: true } ? Anonymous(to, record.Name)
-                : Common.Contains(record.Name, StringComparer.OrdinalIgnoreCase) || record is ApplicationId ? record.Name : Bound(reference, record.Name);
+                : Common.Contains(record.Name, StringComparer.OrdinalIgnoreCase) || record is ApplicationId ? record.Name
+                : Bound(reference, record.Name);
             if (record.Name.StartsWith('_') && record is BlockRecord) name = record.Name;
             for (int n = 1; to.Named(name) is not null; n++) name = $"{reference}${n}${record.Name}";
             record.Name = name;
@@ -185,7 +187,8 @@ public sealed class ReferenceBinder
     {
         var present = drawing.Objects.Select(o => o.Handle).ToHashSet();
         var came = moved.Blocks.Where(b => !b.IsSpace).Select(b => b.Handle)
-            .Concat(moved.Blocks.Where(b => !b.IsPaper).SelectMany(b => b.Entities).SelectMany(e => e.Parts.Append(e)).Select(e => e.Handle))
+            .Concat(moved.Blocks.Where(b => !b.IsPaper).SelectMany(b => b.Entities).SelectMany(e => e.Parts.Append(e))
+                .Select(e => e.Handle))
             .Concat(moved.Layers.Select(l => l.Handle)).ToHashSet();
         var mine = Dictionaries(drawing);
         var root = drawing.Objects.FirstOrDefault() as CadDictionary;

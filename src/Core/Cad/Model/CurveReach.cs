@@ -38,7 +38,8 @@ internal static class CurveReach
     {
         int count = spline.Controls.Count;
         if (count == 0) return spline.Fits;
-        if (spline.Degree < 1 || spline.Degree > BSplineBasis.MaxDegree || spline.Knots.Count != count + spline.Degree + 1) return spline.Controls;
+        if (spline.Degree < 1 || spline.Degree > BSplineBasis.MaxDegree || spline.Knots.Count != count + spline.Degree + 1)
+            return spline.Controls;
         try
         {
             var basis = new BSplineBasis(spline.Degree, [.. spline.Knots], count);

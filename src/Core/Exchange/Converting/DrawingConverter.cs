@@ -80,7 +80,8 @@ public static class DrawingConverter
                 lost.GetValueOrDefault(k), again.GetValueOrDefault(k), before.GetValueOrDefault(k) - stayed.GetValueOrDefault(k) - gone,
                     madeCounts.GetValueOrDefault(k));
         });
-        return new ConversionResult(written, [.. rows], [.. drawing.Findings, .. open, .. prepared.Findings, .. pictures, .. whole, .. left])
+        return new ConversionResult(written, [.. rows], [.. drawing.Findings, .. open, .. prepared.Findings, .. pictures, .. whole,
+            .. left])
         {
             Steps = prepared.Steps,
             Ledger = ledger.Lines(),

@@ -55,7 +55,8 @@ public static class DrawingPackage
     {
         var known = names.Select(DrawingReferences.NameOf).ToList();
         var refers = Enumerable.Range(0, names.Count).Select(i => read(i) is { } d
-            ? DrawingReferences.Of(d).Select(DrawingReferences.NameOf).Where(n => n != known[i] && known.Contains(n)).ToHashSet() : []).ToList();
+            ? DrawingReferences.Of(d).Select(DrawingReferences.NameOf)
+                .Where(n => n != known[i] && known.Contains(n)).ToHashSet() : []).ToList();
         var referred = refers.SelectMany(r => r).ToHashSet();
         return Enumerable.Range(0, names.Count).OrderByDescending(i => refers[i].Count > 0 && !referred.Contains(known[i]))
             .ThenByDescending(i => refers[i].Count).ThenByDescending(i => lengths[i]).First();

@@ -89,7 +89,9 @@ public sealed record OrderDocument
         int at = e.Message.IndexOf("property '", StringComparison.Ordinal);
         if (at < 0) return $"The order cannot be read, {where}{e.Message.Split(" Path:")[0]}";
         string name = e.Message[(at + 10)..].Split('\'')[0];
-        var words = new[] { typeof(OrderDocument), typeof(OrderRule), typeof(OrderInto), typeof(OrderChange), typeof(OrderDrawings), typeof(OrderName) }.SelectMany(
+        Type[] types = [typeof(OrderDocument), typeof(OrderRule), typeof(OrderInto), typeof(OrderChange), typeof(OrderDrawings),
+            typeof(OrderName)];
+        var words = types.SelectMany(
             t => t.GetProperties()).Where(p => p.CanWrite).Select(p => JsonNamingPolicy.CamelCase.ConvertName(p.Name));
         return $"The order has the word '{name}' ({where.TrimEnd(':', ' ')}), which is not known.{OrderNames.Nearest(name, words)}";
     }

@@ -5,7 +5,7 @@ namespace SteadyLintel.Exchange;
 
 /// <summary>What a drawing draws in model space as segments, for the combined view.</summary>
 /// <remarks>Content, little-endian: origin (3 × float64, metres in the job's frame), number of segments (uint32), then for each of them
-/// its ends relative to the origin (4 × float32: x, y, x, y) and its colour (uint32: 0xBBGGRR). Texts are their boxes' base lines alone
+/// its ends relative to the origin (6 × float32: x, y, z, x, y, z) and its colour (uint32: 0xBBGGRR). Texts are their boxes' base lines alone
 /// where they are long enough to be seen.</remarks>
 public sealed class SheetLines
 {
@@ -15,7 +15,7 @@ public sealed class SheetLines
     private const int Paper = 0xFFFFFF;
 
     private readonly Frame _frame;
-    private readonly List<(Vec2 A, Vec2 B, int Rgb)> _segments = [];
+    private readonly List<(Vec3 A, Vec3 B, int Rgb)> _segments = [];
 
     private SheetLines(Frame frame) => _frame = frame;
 
@@ -38,14 +38,15 @@ public sealed class SheetLines
     {
         using var stream = new MemoryStream();
         using var writer = new BinaryWriter(stream);
-        var origin = _segments.Count == 0 ? _frame.Origin.XY : _segments[0].A;
+        var origin = (_segments.Count == 0 ? _frame.Origin : _segments[0].A) with { Z = _frame.Origin.Z };
         writer.Write(origin.X);
         writer.Write(origin.Y);
-        writer.Write(_frame.Origin.Z);
+        writer.Write(origin.Z);
         writer.Write((uint)_segments.Count);
         foreach (var (a, b, rgb) in _segments)
         {
-            foreach (double v in (double[])[a.X - origin.X, a.Y - origin.Y, b.X - origin.X, b.Y - origin.Y]) writer.Write((float)v);
+            foreach (var p in (Vec3[])[a - origin, b - origin])
+                foreach (double v in (double[])[p.X, p.Y, p.Z]) writer.Write((float)v);
             writer.Write(((rgb & 0xFF) << 16) | (rgb & 0xFF00) | (rgb >> 16));
         }
 
@@ -76,10 +77,13 @@ public sealed class SheetLines
 
     private void Base(Vec3[] corners, InsertTransform at, int colour) => Path([at.Apply(corners[0]), at.Apply(corners[1])], false, colour);
 
+    // A plan lies flat at its height, whatever heights it was drawn with.
+    private Vec3 Placed(Vec3 p) => _frame.Point(p with { Z = 0 });
+
     private void Path(Vec3[] points, bool closed, int colour)
     {
         int rgb = colour == Paper ? ShownEntities.Ink : colour;
         for (int i = closed ? 0 : 1; i < points.Length && _segments.Count < Most; i++)
-            _segments.Add((_frame.Point(points[i == 0 ? ^1 : i - 1]).XY, _frame.Point(points[i]).XY, rgb));
+            _segments.Add((Placed(points[i == 0 ? ^1 : i - 1]), Placed(points[i]), rgb));
     }
 }

@@ -95,6 +95,8 @@ public static class DrawingHandover
     {
         if (order.Frame.Kind == FrameKind.Source && order.Unit is null) return null;
         var lies = drawing.Frame!.Value;
+        // A sheet of paper has no upright: a section is written flat, in its own frame.
+        if (drawing.SettingOut?.Upright == true) return OutgoingPlace.Of(Own(lies), order.Unit);
         var frame = order.Frame.Kind switch
         {
             FrameKind.Source => Own(lies),
@@ -108,5 +110,9 @@ public static class DrawingHandover
     }
 
     // The drawing's own frame in metres: as large as it is, where it is, unturned.
-    private static Frame Own(Frame lies) => new(Vec3.Zero, Vec3.AxisX * lies.X.Length, Vec3.AxisY * lies.X.Length, Vec3.AxisZ * lies.X.Length);
+    private static Frame Own(Frame lies)
+    {
+        double s = lies.X.Length;
+        return new Frame(Vec3.Zero, Vec3.AxisX * s, Vec3.AxisY * s, Vec3.AxisZ * s);
+    }
 }

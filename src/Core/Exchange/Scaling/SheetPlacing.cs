@@ -31,6 +31,42 @@ public sealed record SheetPlacing(SettingOutDocument Document, FitResult? Fit, I
             [.. notes.OfType<string>()]);
     }
 
+    /// <summary>Upright along a line, as a section or an elevation; its level marks say how high.</summary>
+    /// <param name="metres">Metres in a unit.</param>
+    /// <param name="from">Where the drawing's zero lies in plan, metres in the job.</param>
+    /// <param name="to">A point of the line in the direction of the drawing's X.</param>
+    /// <param name="marks">Its level marks.</param>
+    /// <param name="schedule">The job's levels, against which the marks are checked.</param>
+    public static SheetPlacing Upright(double metres, Vec2 from, Vec2 to, IReadOnlyList<LevelMark> marks, LevelSchedule schedule)
+    {
+        double? zero = LevelMarks.Zero(marks, metres);
+        var document = new SettingOutDocument
+        {
+            Shift = [from.X, from.Y, zero ?? 0],
+            TurnDegrees = SettingOutDocument.Degrees(Math.Atan2(to.Y - from.Y, to.X - from.X)),
+            Scale = metres,
+            Upright = true,
+            Evidence = zero is null ? EvidenceKind.Typed : EvidenceKind.Levels,
+        };
+        return new SheetPlacing(document, null, zero is null ? ["It has no level marks; its zero lies at ±0.000."] : [.. Doubts()]);
+
+        IEnumerable<string> Doubts()
+        {
+            foreach (var mark in marks)
+            {
+                double off = mark.Value - zero!.Value - (mark.At.Y * metres);
+                if (Math.Abs(off) > Slack)
+                    yield return $"The mark {mark.Text} stands {LengthText.Write(Math.Abs(off), LengthNotation.Metres)} too {(off > 0 ? "low" : "high")} for the others.";
+                else if (schedule.Rungs.Count > 0 && schedule.Rungs.MinBy(r => Math.Abs(r.Elevation - mark.Value)) is { } rung
+                    && Math.Abs(rung.Elevation - mark.Value) is > Slack and < Storey)
+                    yield return $"The mark {mark.Text} says otherwise than the level schedule: {rung.Name} is at {LengthText.WriteHeight(rung.Elevation, LengthNotation.Metres)}.";
+            }
+        }
+    }
+
+    // What marks may differ by, and how far from a level a mark still means it, metres.
+    private const double Slack = 0.02, Storey = 1;
+
     /// <summary>By tags of grids that the drawing shares with a model.</summary>
     /// <param name="metres">Metres in a unit.</param>
     /// <param name="own">The drawing's axes, metres.</param>

@@ -86,6 +86,11 @@ public sealed record SettingOutDocument
     [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
     public int? Level { get; init; }
 
+    /// <summary>Of a drawing: whether it stands upright, a section or an elevation: its Y is up, its X runs in plan along the turn, and
+    /// its zero lies at the shift.</summary>
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
+    public bool? Upright { get; init; }
+
     /// <summary>Of a drawing: what the scale rests on, in words. Its source's frame is in drawing units, so the scale is metres in a
     /// unit.</summary>
     [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
@@ -105,7 +110,9 @@ public sealed record SettingOutDocument
         get
         {
             var (x, y) = Axes(TurnDegrees, Scale);
-            return new Frame(new Vec3(Shift[0], Shift[1], Shift[2]), x, y, Vec3.AxisZ * Scale);
+            var origin = new Vec3(Shift[0], Shift[1], Shift[2]);
+            return Upright == true ? new Frame(origin, x, Vec3.AxisZ * Scale, new Vec3(x.Y, -x.X, 0))
+                : new Frame(origin, x, y, Vec3.AxisZ * Scale);
         }
     }
 

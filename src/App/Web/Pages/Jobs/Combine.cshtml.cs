@@ -238,6 +238,7 @@ public sealed class CombineModel(LintelDb db, JobAccess access) : JobPage(db, ac
             id = d.SetOutId,
             revision = d.Latest!.Id,
             label = d.Label,
+            upright = d.SetOut!.Upright == true,
             storey = d.SetOut!.Level is { } level && state.Schedule.Rungs.ToList().FindIndex(r => r.Level == level) is >= 0 and var rung
                 ? rung : index.RungNames.Count - 1,
         })];

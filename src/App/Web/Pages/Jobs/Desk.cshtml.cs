@@ -19,7 +19,7 @@ public sealed class DeskModel(LintelDb db, JobAccess access, SettingOuts setting
 
     /// <summary>How it is placed.</summary>
     public static readonly IReadOnlyList<(string Word, string Name)> Ways =
-        [("origin", "origin to origin"), ("grids", "grid tags"), ("points", "pairs of points"), ("typed", "typed")];
+        [("origin", "origin to origin"), ("grids", "grid tags"), ("points", "pairs of points"), ("typed", "typed"), ("upright", "upright along a line")];
 
     /// <summary>The source.</summary>
     public SourceState Source { get; private set; } = null!;
@@ -145,7 +145,7 @@ public sealed class DeskModel(LintelDb db, JobAccess access, SettingOuts setting
                 "Nothing says how long a unit is: measure one known length first.");
             await settings.AcceptAsync(Source.Source, Job.Id, Placing.Document with
             {
-                Level = Form.Level,
+                Level = Placing.Document.Upright == true ? null : Form.Level,
                 Why = Form.Why ?? "",
                 Steps = TrySteps()!.Steps is { Count: > 0 } steps ? steps : null,
                 ScaleEvidence = Scale.Candidates.FirstOrDefault(c => Math.Abs((
@@ -270,6 +270,7 @@ public sealed class DeskModel(LintelDb db, JobAccess access, SettingOuts setting
             {
                 "grids" => SheetPlacing.ByGrids(metres, DrawingGrids.Of(drawing, metres), await AxesAsync(cancel)),
                 "points" => SheetPlacing.ByPoints(metres, Form.Pairs()),
+                "upright" => await UprightAsync(drawing, metres, cancel),
                 "typed" => SheetPlacing.Typed(metres, new Vec2(Length(Form.X), Length(Form.Y)), Form.Degrees()),
                 _ => SheetPlacing.Typed(metres, default, 0),
             };
@@ -280,6 +281,19 @@ public sealed class DeskModel(LintelDb db, JobAccess access, SettingOuts setting
         }
 
         double Length(string? text) => string.IsNullOrWhiteSpace(text) ? 0 : LengthText.Read(text, ReaderUnit.Notation);
+    }
+
+    // Along a typed line, or along an axis of the chosen model.
+    private async Task<SheetPlacing> UprightAsync(Drawing drawing, double metres, CancellationToken cancel)
+    {
+        var marks = await Task.Run(() => LevelMarks.Of(drawing), cancel);
+        string line = (Form.Line ?? "").Trim();
+        if (Form.LineEnds() is ({ } from, { } to)) return SheetPlacing.Upright(metres, from, to, marks, State.Schedule);
+        var axes = (await AxesAsync(cancel)).Where(a => a.Centre is null).ToList();
+        var axis = axes.FirstOrDefault(a => a.Key == PlanAxis.KeyOf(line)) ?? throw new OrderException(axes.Count == 0
+            ? "Write the line as x, y, x, y in the job, metres: where the drawing's zero lies, then a point in the direction of its x."
+            : $"Write the line as x, y, x, y in the job, metres, or name an axis: {string.Join(", ", axes.Select(a => a.Tag).Take(20))}.");
+        return SheetPlacing.Upright(metres, axis.Start, axis.End, marks, State.Schedule);
     }
 
     // The axes of the chosen model, else of the first that has some.

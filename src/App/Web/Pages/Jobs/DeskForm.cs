@@ -49,6 +49,18 @@ public sealed record DeskForm
     /// <summary>Pairs of points: x, y in the drawing, x, y in the job, a line each.</summary>
     public string? Points { get; init; }
 
+    /// <summary>The line an upright drawing stands on: x, y, x, y in the job, metres, or the tag of an axis.</summary>
+    public string? Line { get; init; }
+
+    /// <summary>The typed line; nothing where it is none.</summary>
+    internal (Vec2? From, Vec2? To) LineEnds()
+    {
+        double[] v = [.. (Line ?? "").Split(',', ';').Select(p => double.TryParse(p.Trim(), NumberStyles.Float, CultureInfo.InvariantCulture,
+            out double d) ? d : double.NaN)];
+        bool line = v.Length == 4 && v.All(double.IsFinite) && (v[0] != v[2] || v[1] != v[3]);
+        return line ? (new Vec2(v[0], v[1]), new Vec2(v[2], v[3])) : (null, null);
+    }
+
     /// <summary>Where its origin comes to lie, as typed.</summary>
     public string? X { get; init; }
 
@@ -73,7 +85,9 @@ public sealed record DeskForm
     {
         Steps = new PreparationDocument { Steps = held.Steps ?? [] }.Write(),
         Scale = held.Scale.ToString("R", CultureInfo.InvariantCulture),
-        Way = held.Evidence switch
+        Line = held.Upright != true ? null : string.Join(", ", new[] { held.Shift[0], held.Shift[1], held.Shift[0] + held.Frame.X.X,
+            held.Shift[1] + held.Frame.X.Y }.Select(v => v.ToString("R", CultureInfo.InvariantCulture))),
+        Way = held.Upright == true ? "upright" : held.Evidence switch
         {
             EvidenceKind.Grids => "grids",
             EvidenceKind.Points => "points",

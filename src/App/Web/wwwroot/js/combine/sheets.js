@@ -1,7 +1,10 @@
 // Placed drawings among the models: their lines at their level, each shown with its storey.
 import * as THREE from 'three';
 
-/** @typedef {{ id: string, revision: string, label: string, storey: number }} SheetData the acceptance that placed it, and its revision */
+/**
+ * @typedef {{ id: string, revision: string, label: string, storey: number, upright: boolean }} SheetData
+ * the acceptance that placed it, its revision, and whether it is a section that stands upright
+ */
 /**
  * @typedef {{ sheet: SheetData, on: boolean, shown: boolean, within: boolean, z: number, lines: THREE.LineSegments | null }} Entry
  * switched on, its storey shown, its height within the cut; z in the job frame
@@ -38,10 +41,9 @@ export class Sheets {
     const view = new DataView(buffer), [ox, oy, oz] = [0, 8, 16].map((at) => view.getFloat64(at, true));
     const count = view.getUint32(24, true), positions = new Float32Array(count * 6), colours = new Float32Array(count * 6);
     const { offset } = this.building, colour = new THREE.Color();
-    for (let i = 0, at = 28; i < count; i++, at += 20) {
-      const [ax, ay, bx, by] = [0, 4, 8, 12].map((o) => view.getFloat32(at + o, true));
-      positions.set([ax, ay, 0, bx, by, 0], 6 * i);
-      colour.setRGB(view.getUint8(at + 16) / 255, view.getUint8(at + 17) / 255, view.getUint8(at + 18) / 255);
+    for (let i = 0, at = 28; i < count; i++, at += 28) {
+      positions.set([0, 4, 8, 12, 16, 20].map((o) => view.getFloat32(at + o, true)), 6 * i);
+      colour.setRGB(view.getUint8(at + 24) / 255, view.getUint8(at + 25) / 255, view.getUint8(at + 26) / 255);
       colours.set([colour.r, colour.g, colour.b, colour.r, colour.g, colour.b], 6 * i);
     }
     const geometry = new THREE.BufferGeometry();
@@ -71,7 +73,7 @@ export class Sheets {
 
   /** @param {number[]} heights between which the building is shown, metres in the job frame */
   cut([low, high]) {
-    for (const entry of this.sheets) entry.within = entry.z >= low && entry.z <= high;
+    for (const entry of this.sheets) entry.within = entry.sheet.upright || (entry.z >= low && entry.z <= high);
     this.show();
   }
 

@@ -119,7 +119,8 @@ paper.addEventListener('click', (event) => {
   if (picked.length >= count) picked = [];
   // What is to be changed is what lies under the pointer, not a corner near it.
   const point = tool === 'pick' ? at : caught(at);
-  if (count === Infinity && picked.length > 2 && Math.hypot(point[0] - picked[0][0], point[1] - picked[0][1]) < REACH / scaleOf(plan.view, paper)) {
+  const near = REACH / scaleOf(plan.view, paper);
+  if (count === Infinity && picked.length > 2 && Math.hypot(point[0] - picked[0][0], point[1] - picked[0][1]) < near) {
     closed();
     return;
   }
