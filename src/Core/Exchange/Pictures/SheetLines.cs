@@ -5,8 +5,8 @@ namespace SteadyLintel.Exchange;
 
 /// <summary>What a drawing draws in model space as segments, for the combined view.</summary>
 /// <remarks>Content, little-endian: origin (3 × float64, metres in the job's frame), number of segments (uint32), then for each of them
-/// its ends relative to the origin (6 × float32: x, y, z, x, y, z) and its colour (uint32: 0xBBGGRR). Texts are their boxes' base lines alone
-/// where they are long enough to be seen.</remarks>
+/// its ends relative to the origin (6 × float32: x, y, z, x, y, z) and its colour (uint32: 0xBBGGRR). Texts are their boxes' base lines
+/// alone where they are long enough to be seen.</remarks>
 public sealed class SheetLines
 {
     /// <summary>More segments than a view stays usable with.</summary>
