@@ -42,6 +42,8 @@ public class ReferenceBinderTests
         Assert.DoesNotContain(again.Findings, f => f.Code != "CAD-HEADER-MISSING" && f.Message.Contains("handle", StringComparison.OrdinalIgnoreCase));
         Assert.Equal(kinds, again.Blocks["PLAN"]!.Entities.CountBy(e => e.Type).OrderBy(k => k.Key));
         Assert.All(again.Blocks["PLAN"]!.Entities, e => Assert.NotNull(again.Layers[e.Layer]));
+        // The plot style of a layer is that of every drawing, not one that stayed behind.
+        Assert.All(again.Layers.Where(l => !l.PlotStyle.IsNull), l => Assert.Contains(CadFacts.Objects(again), o => o.Handle == l.PlotStyle));
         // No handle twice.
         Assert.All(CadFacts.Objects(again).CountBy(o => o.Handle), h => Assert.Equal(1, h.Value));
     }

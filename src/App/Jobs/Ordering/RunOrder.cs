@@ -26,7 +26,8 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
     protected override string Subject => "The run";
 
     /// <inheritdoc/>
-    protected override bool IsForPeople(Exception e) => e is OrderException or DeliveryException or StepFormatException;
+    protected override bool IsForPeople(Exception e) => e is OrderException or DeliveryException or StepFormatException
+        or Cad.CadFormatException;
 
     /// <inheritdoc/>
     protected override (int State, string? Sentence) StateOf(string step) => ((int)TransmittalState.Running, step);

@@ -16,7 +16,10 @@ public sealed class ReferenceBinder
 {
     private const int Deepest = 8;
     private static readonly string[] Common = ["0", "Defpoints", "ByLayer", "ByBlock", "Continuous"];
-    private static readonly string[] OfSheets = ["ACAD_LAYOUT", "ACAD_GROUP", "ACAD_PLOTSETTINGS", "ACAD_PLOTSTYLENAME"];
+
+    // What is alike in both under one name, such as the plot style that layers have as a rule, is one; groups and sheets never are.
+    private static readonly string[] Apart = ["ACAD_LAYOUT", "ACAD_GROUP", "ACAD_PLOTSETTINGS"];
+    private static readonly string[] OfSheets = [.. Apart, "ACAD_PLOTSTYLENAME"];
     private readonly Func<BlockRecord, Drawing?> _find;
     private readonly CancellationToken _cancel;
     private readonly List<CadFinding> _findings = [];
@@ -90,7 +93,7 @@ public sealed class ReferenceBinder
                 if (Twin(drawing, record, reference) is { } twin) shared[record.Handle.Value] = twin.Handle.Value;
         var (mine, theirs) = (Dictionaries(drawing), Dictionaries(other));
         foreach (var (name, dictionary) in theirs)
-            if (mine.TryGetValue(name, out var same) && !OfSheets.Contains(name))
+            if (mine.TryGetValue(name, out var same) && !Apart.Contains(name))
                 foreach (var (key, item) in dictionary.Entries)
                     if (same[key] is { IsNull: false } known) shared[item.Value] = known.Value;
         using var stream = new MemoryStream();
