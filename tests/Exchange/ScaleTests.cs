@@ -145,13 +145,38 @@ public class ScaleTests
         double x = read.ReadDouble(), y = read.ReadDouble(), z = read.ReadDouble();
         uint count = read.ReadUInt32();
         Assert.Equal(4.8, z);
-        Assert.Equal(28 + (28 * count), read.BaseStream.Length);
-        var ends = Enumerable.Range(0, (int)count).Select(_ => (A: Next(), B: Next(), Rgb: read.ReadUInt32()))
+        Assert.Equal(28 + (32 * count), read.BaseStream.Length);
+        var ends = Enumerable.Range(0, (int)count).Select(_ => (A: Next(), B: Next(), Rgb: read.ReadUInt32(), Item: read.ReadUInt32()))
             .SelectMany(e => new[] { e.A, e.B }).ToHashSet();
         // The outer corner of the walls at G/4, to a tenth of a millimetre, at map coordinates.
         Assert.Contains(ends, e => Math.Abs(e.X - 500_048) < 1e-4 && Math.Abs(e.Y - 5_000_024) < 1e-4 && e.Z == 4.8);
 
         Vec3 Next() => new(x + read.ReadSingle(), y + read.ReadSingle(), z + read.ReadSingle());
+    }
+
+    // A line of 10 with dashes of 3 and gaps of 1 is drawn as 0–3, 4–7 and 8–10; a door's leaf in a block is picked with its block.
+    [Fact]
+    public void Dashes_are_drawn_and_a_segment_says_what_it_belongs_to()
+    {
+        var drawing = Sheet();
+        var dashed = new LineType { Name = "DASHED", Handle = drawing.NextHandle(), Owner = drawing.LineTypes.Handle };
+        dashed.Dashes.AddRange([new Dash(3), new Dash(-1)]);
+        drawing.LineTypes.Add(dashed);
+        drawing.Add(new Line { Start = default, End = new(10, 0, 0), LineType = dashed.Handle });
+        var door = drawing.AddBlock("DOOR");
+        drawing.Add(new Text { Value = "D%%d1", Height = 1, Insertion = new(0, 5, 0) }, door);
+        drawing.Add(new Insert { Block = door.Handle, Layer = drawing.AddLayer("A-DOOR").Handle });
+        byte[] lines = SheetLines.Of(drawing, Frame.Identity);
+        Assert.Equal(4u, BitConverter.ToUInt32(lines, 24));
+        Assert.Equal([0f, 3f, 4f, 7f, 8f, 10f], Enumerable.Range(0, 3).SelectMany(i => new[] { 28, 40 }.Select(at =>
+            BitConverter.ToSingle(lines, at + (32 * i)))));
+        Assert.Equal([0u, 0u, 0u, 1u], Enumerable.Range(0, 4).Select(i => BitConverter.ToUInt32(lines, 28 + (32 * i) + 28)));
+        Assert.Equal(("LINE", ""), (SheetLines.ItemOf(drawing, 0)!.Kind, SheetLines.ItemOf(drawing, 0)!.Block));
+        var text = SheetLines.ItemOf(drawing, 1)!;
+        Assert.Equal(("TEXT", "A-DOOR", "DOOR", "D°1"), (text.Kind, text.Layer, text.Block, text.Text));
+        Assert.NotEqual(text.Handle, text.Outer);
+        Assert.Null(SheetLines.ItemOf(drawing, 2));
+        Assert.Null(SheetLines.ItemOf(drawing, -1));
     }
 
     [Fact]

@@ -20,7 +20,7 @@ public sealed class ViewIndex
         _layers = layers.Select((l, i) => (l, i)).ToDictionary(p => p.l, p => p.i);
         Layers = [.. layers.Select(l => l.Length == 0 ? "no layer" : l.Replace("\n", " + ", StringComparison.Ordinal))];
         // Without the revision: a view that is opened after the next delivery means the same source.
-        Sources = [.. state.Sources.Select(s => $"{s.Source.Party.Code} {s.Source.Name}")];
+        Sources = [.. state.Sources.Select(NameOf)];
         RungNames = [.. state.Schedule.Rungs.Select(r => r.Name), "no storey"];
     }
 
@@ -38,6 +38,13 @@ public sealed class ViewIndex
 
     /// <summary>The number of a source's storey.</summary>
     public int Rung(int source, int storey) => _state.Schedule.RungOf(source, storey) is >= 0 and var rung ? rung : RungNames.Count - 1;
+
+    /// <summary>The number of the rung of a level of the schedule; that of no storey where it has none.</summary>
+    public int RungOf(int? level) => level is null ? RungNames.Count - 1
+        : _state.Schedule.Rungs.ToList().FindIndex(r => r.Level == level) is >= 0 and var rung ? rung : RungNames.Count - 1;
+
+    /// <summary>What a drawing is called in a view, without its revision.</summary>
+    public static string NameOf(SourceState drawing) => $"{drawing.Source.Party.Code} {drawing.Source.Name}";
 
     /// <summary>The number of a class.</summary>
     public int Class(string name) => _classes[name];

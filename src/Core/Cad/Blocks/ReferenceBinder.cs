@@ -21,10 +21,12 @@ public sealed class ReferenceBinder
     private static readonly string[] Apart = ["ACAD_LAYOUT", "ACAD_GROUP", "ACAD_PLOTSETTINGS"];
     private static readonly string[] OfSheets = [.. Apart, "ACAD_PLOTSTYLENAME"];
     private readonly Func<BlockRecord, Drawing?> _find;
+    private readonly bool _merges;
     private readonly CancellationToken _cancel;
     private readonly List<CadFinding> _findings = [];
 
-    private ReferenceBinder(Func<BlockRecord, Drawing?> find, CancellationToken cancel) => (_find, _cancel) = (find, cancel);
+    private ReferenceBinder(Func<BlockRecord, Drawing?> find, bool merges, CancellationToken cancel) =>
+        (_find, _merges, _cancel) = (find, merges, cancel);
 
     /// <summary>Binds the references that are found.</summary>
     /// <param name="drawing">The drawing; changed in place.</param>
@@ -33,9 +35,27 @@ public sealed class ReferenceBinder
     /// <returns>References that stay, with the reason.</returns>
     public static IReadOnlyList<CadFinding> Bind(Drawing drawing, Func<BlockRecord, Drawing?> find, CancellationToken cancel = default)
     {
-        var binder = new ReferenceBinder(find, cancel);
+        var binder = new ReferenceBinder(find, false, cancel);
         binder.Bind(drawing, []);
         return binder._findings;
+    }
+
+    /// <summary>Makes a block of another drawing's model space. Layers, styles and line types of one name become one, as this drawing has
+    /// them; blocks stay apart.</summary>
+    /// <param name="drawing">The drawing; changed in place.</param>
+    /// <param name="name">The block's name; with a number where the drawing has such a block.</param>
+    /// <param name="other">The other drawing.</param>
+    /// <param name="cancel">Stops it.</param>
+    /// <returns>The block, and what has no form that could come along.</returns>
+    public static (BlockRecord Block, IReadOnlyList<CadFinding> Findings) Insert(Drawing drawing, string name, Drawing other,
+        CancellationToken cancel = default)
+    {
+        var binder = new ReferenceBinder(_ => null, true, cancel);
+        string clean = LayerNames.Clean(name), free = clean;
+        for (int n = 2; drawing.Blocks[free] is not null; n++) free = $"{clean} {n}";
+        var block = drawing.AddBlock(free);
+        binder.Join(drawing, block, other);
+        return (block, binder._findings);
     }
 
     // Within is the way down, by the names of files: one that refers to itself ends there.
@@ -70,7 +90,7 @@ public sealed class ReferenceBinder
         var tables = new (SymbolTable To, SymbolTable From)[] { (drawing.Layers, moved.Layers), (drawing.LineTypes, moved.LineTypes),
             (drawing.Styles, moved.Styles), (drawing.DimensionStyles, moved.DimensionStyles), (drawing.Applications, moved.Applications),
             (drawing.Blocks, moved.Blocks) };
-        foreach (var (to, from) in tables) Records(drawing, to, from, block.Name);
+        foreach (var (to, from) in tables) Records(to, from, block.Name);
         (block.IsXref, block.IsOverlay, block.Path, block.Units) = (false, false, "", moved.Units);
         block.Base = moved.Header.Point("$INSBASE");
         block.Entities.Clear();
@@ -108,10 +128,10 @@ public sealed class ReferenceBinder
 
     // The record that stands for one of the other drawing's: one that every drawing has, or the one that the drawing keeps for the
     // reference.
-    private static SymbolRecord? Twin(Drawing drawing, SymbolRecord record, string reference)
+    private SymbolRecord? Twin(Drawing drawing, SymbolRecord record, string reference)
     {
         if (record is BlockRecord) return null;
-        if (record is ApplicationId || Common.Contains(record.Name, StringComparer.OrdinalIgnoreCase))
+        if (_merges || record is ApplicationId || Common.Contains(record.Name, StringComparer.OrdinalIgnoreCase))
             return drawing.Table(record.Table).Named(record.Name);
         return drawing.Table(record.Table).Named($"{reference}|{record.Name}");
     }
@@ -133,7 +153,7 @@ public sealed class ReferenceBinder
         return Encoding.UTF8.GetBytes(result.ToString());
     }
 
-    private static void Records(Drawing drawing, SymbolTable to, SymbolTable from, string reference)
+    private void Records(SymbolTable to, SymbolTable from, string reference)
     {
         foreach (var record in from.All.ToList())
         {
@@ -148,10 +168,10 @@ public sealed class ReferenceBinder
             }
 
             string name = record is BlockRecord { IsAnonymous: true } ? Anonymous(to, record.Name)
-                : Common.Contains(record.Name, StringComparer.OrdinalIgnoreCase) || record is ApplicationId ? record.Name
+                : _merges || Common.Contains(record.Name, StringComparer.OrdinalIgnoreCase) || record is ApplicationId ? record.Name
                 : Bound(reference, record.Name);
             if (record.Name.StartsWith('_') && record is BlockRecord) name = record.Name;
-            for (int n = 1; to.Named(name) is not null; n++) name = $"{reference}${n}${record.Name}";
+            for (int n = _merges ? 0 : 1; to.Named(name) is not null; n++) name = $"{reference}${n}${record.Name}";
             record.Name = name;
             (record.Owner, record.FromXref) = (to.Handle, record.FromXref && record is BlockRecord { IsXref: true });
             to.Put(record);

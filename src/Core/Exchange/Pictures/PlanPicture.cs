@@ -351,15 +351,9 @@ public sealed class PlanPicture
     // $PSLTSCALE 0: the dashes in a viewport are those of model space, in its scale; 1: those of the paper, whatever the scale.
     private bool DashesAsModelled => _drawing.Header.Number("$PSLTSCALE", 1) == 0;
 
-    private string Dashes(Entity entity, Handle layer)
-    {
-        var type = entity.LineType == _drawing.ByBlock && !entity.LineType.IsNull
-            ? null : _drawing.LineTypes[entity.LineType.IsNull ? _drawing.Layers[layer]?.LineType ?? default : entity.LineType];
-        if (type is null || type.Dashes.Count < 2) return "";
-        double scale = _dashes * entity.LineTypeScale * _drawing.Header.Number("$LTSCALE", 1);
-        // A dot is a dash as short as the stroke is wide.
-        return string.Join(' ', type.Dashes.Select(d => Number(Math.Max(Math.Abs(d.Length) * scale, _unit * 100))));
-    }
+    // A dot is a dash as short as the stroke is wide.
+    private string Dashes(Entity entity, Handle layer) =>
+        string.Join(' ', LineDashes.Of(_drawing, entity, layer).Select(d => Number(Math.Max(Math.Abs(d) * _dashes, _unit * 100))));
 
     // Lengths in steps of the grid.
     private string Number(double value) => ((long)Math.Clamp(Math.Round(value / _unit), -1e15, 1e15))

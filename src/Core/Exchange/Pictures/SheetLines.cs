@@ -5,8 +5,8 @@ namespace SteadyLintel.Exchange;
 
 /// <summary>What a drawing draws in model space as segments, for the combined view.</summary>
 /// <remarks>Content, little-endian: origin (3 × float64, metres in the job's frame), number of segments (uint32), then for each of them
-/// its ends relative to the origin (6 × float32: x, y, z, x, y, z) and its colour (uint32: 0xBBGGRR). Texts are their boxes' base lines
-/// alone where they are long enough to be seen.</remarks>
+/// its ends relative to the origin (6 × float32: x, y, z, x, y, z), its colour (uint32: 0xBBGGRR) and its item (uint32: see
+/// <see cref="ItemOf"/>). Line types are drawn as dashes. Texts are the base lines of their boxes.</remarks>
 public sealed class SheetLines
 {
     /// <summary>More segments than a view stays usable with.</summary>
@@ -15,7 +15,9 @@ public sealed class SheetLines
     private const int Paper = 0xFFFFFF;
 
     private readonly Frame _frame;
-    private readonly List<(Vec3 A, Vec3 B, int Rgb)> _segments = [];
+    private readonly List<(Vec3 A, Vec3 B, int Rgb, int Item)> _segments = [];
+    private IReadOnlyList<double> _dashes = [];
+    private int _item;
 
     private SheetLines(Frame frame) => _frame = frame;
 
@@ -25,14 +27,26 @@ public sealed class SheetLines
     public static byte[] Of(Drawing drawing, Frame frame)
     {
         var lines = new SheetLines(frame);
-        foreach (var shown in ShownEntities.Of(drawing, drawing.Model, pictures: true))
+        foreach (var shown in Shown(drawing))
         {
             if (lines._segments.Count >= Most) break;
-            if (drawing.Layers[shown.Layer] is not { } layer || (layer.On && !layer.Frozen)) lines.Add(shown);
+            lines._dashes = LineDashes.Of(drawing, shown.Entity, shown.Layer);
+            lines.Add(shown);
+            lines._item++;
         }
 
         return lines.Write();
     }
+
+    /// <summary>What a segment's item is.</summary>
+    /// <param name="drawing">The drawing, prepared as it was for the lines.</param>
+    /// <param name="number">The item.</param>
+    /// <returns>Null for a number that no segment has.</returns>
+    public static SheetItem? ItemOf(Drawing drawing, int number) => number < 0 ? null
+        : Shown(drawing).Skip(number).Take(1).Select(s => SheetItem.Of(drawing, s)).FirstOrDefault();
+
+    private static IEnumerable<ShownEntity> Shown(Drawing drawing) => ShownEntities.Of(drawing, drawing.Model, pictures: true)
+        .Where(s => drawing.Layers[s.Layer] is not { } layer || (layer.On && !layer.Frozen));
 
     private byte[] Write()
     {
@@ -43,11 +57,12 @@ public sealed class SheetLines
         writer.Write(origin.Y);
         writer.Write(origin.Z);
         writer.Write((uint)_segments.Count);
-        foreach (var (a, b, rgb) in _segments)
+        foreach (var (a, b, rgb, item) in _segments)
         {
             foreach (var p in (Vec3[])[a - origin, b - origin])
                 foreach (double v in (double[])[p.X, p.Y, p.Z]) writer.Write((float)v);
             writer.Write(((rgb & 0xFF) << 16) | (rgb & 0xFF00) | (rgb >> 16));
+            writer.Write((uint)item);
         }
 
         return stream.ToArray();
@@ -55,7 +70,7 @@ public sealed class SheetLines
 
     private void Add(ShownEntity shown)
     {
-        var (entity, at, _, colour) = shown;
+        var (entity, at, _, colour, _) = shown;
         switch (entity)
         {
             case MultiLeader leader:
@@ -83,7 +98,8 @@ public sealed class SheetLines
     private void Path(Vec3[] points, bool closed, int colour)
     {
         int rgb = colour == Paper ? ShownEntities.Ink : colour;
-        for (int i = closed ? 0 : 1; i < points.Length && _segments.Count < Most; i++)
-            _segments.Add((Placed(points[i == 0 ? ^1 : i - 1]), Placed(points[i]), rgb));
+        Vec3[] path = closed && points.Length > 0 ? [.. points, points[0]] : points;
+        foreach (var (a, b) in LineDashes.Along(path, _dashes).Take(Most - _segments.Count))
+            _segments.Add((Placed(a), Placed(b), rgb, _item));
     }
 }

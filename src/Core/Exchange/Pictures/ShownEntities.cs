@@ -8,7 +8,8 @@ namespace SteadyLintel.Exchange;
 /// <param name="At">From its block's coordinates into those of the space.</param>
 /// <param name="Layer">The layer it is on there: what lies on layer 0 of a block is on that of its insert.</param>
 /// <param name="Rgb">The colour it is seen in, 0xRRGGBB.</param>
-internal readonly record struct ShownEntity(Entity Entity, InsertTransform At, Handle Layer, int Rgb);
+/// <param name="Outer">What stands in the space itself: the outermost insert, or the entity.</param>
+internal readonly record struct ShownEntity(Entity Entity, InsertTransform At, Handle Layer, int Rgb, Entity Outer);
 
 /// <summary>What a space of a drawing shows, inserts within inserts taken to where they stand. The drawing stays as it is.</summary>
 internal sealed class ShownEntities
@@ -22,6 +23,7 @@ internal sealed class ShownEntities
     private readonly Drawing _drawing;
     private readonly bool _pictures;
     private long _places;
+    private Entity _outer = null!;
 
     private ShownEntities(Drawing drawing, bool pictures) => (_drawing, _pictures) = (drawing, pictures);
 
@@ -32,7 +34,11 @@ internal sealed class ShownEntities
     public static IEnumerable<ShownEntity> Of(Drawing drawing, BlockRecord space, bool pictures)
     {
         var shown = new ShownEntities(drawing, pictures);
-        return space.Entities.SelectMany(e => shown.Of(e, InsertTransform.Identity, default, Ink, 0));
+        return space.Entities.SelectMany(e =>
+        {
+            shown._outer = e;
+            return shown.Of(e, InsertTransform.Identity, default, Ink, 0);
+        });
     }
 
     private IEnumerable<ShownEntity> Of(Entity entity, InsertTransform at, Handle blockLayer, int blockColour, int depth)
@@ -48,7 +54,7 @@ internal sealed class ShownEntities
             Table table => Block(table.Shown(), at, layer, colour, depth),
             Dimension dimension when _pictures && _drawing.Blocks[dimension.Block] is { } picture && depth < DeepestBlock =>
                 picture.Entities.SelectMany(e => Of(e, at, layer, colour, depth + 1)),
-            _ => [new ShownEntity(entity, at, layer, colour)],
+            _ => [new ShownEntity(entity, at, layer, colour, _outer)],
         };
     }
 

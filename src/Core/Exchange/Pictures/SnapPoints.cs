@@ -12,7 +12,7 @@ public static class SnapPoints
     public static IReadOnlyList<Vec2> Of(Drawing drawing, int most)
     {
         var points = new HashSet<Vec2>();
-        foreach (var (entity, at, _, _) in ShownEntities.Of(drawing, drawing.Model, pictures: false))
+        foreach (var (entity, at, _, _, _) in ShownEntities.Of(drawing, drawing.Model, pictures: false))
         {
             if (points.Count >= most) break;
             foreach (var p in Of(entity)) points.Add(at.Apply(p).XY);

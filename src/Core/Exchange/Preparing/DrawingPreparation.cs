@@ -25,8 +25,10 @@ public sealed class DrawingPreparation
     private readonly Dictionary<CadObject, string> _changed = [];
     private readonly List<StepResult> _steps = [];
     private readonly List<CadFinding> _findings = [];
+    private readonly DetailPlacer _details;
 
-    private DrawingPreparation(Drawing drawing, CancellationToken cancel) => (_drawing, _cancel) = (drawing, cancel);
+    private DrawingPreparation(Drawing drawing, PreparationDocument document, CancellationToken cancel) =>
+        (_drawing, _details, _cancel) = (drawing, new DetailPlacer(drawing, document.Details, cancel), cancel);
 
     /// <summary>The entities that went, with the step that took them.</summary>
     public IReadOnlyDictionary<Entity, string> Dropped => _dropped;
@@ -49,7 +51,7 @@ public sealed class DrawingPreparation
     /// <param name="cancel">Stops between entities.</param>
     public static DrawingPreparation Run(Drawing drawing, PreparationDocument document, CancellationToken cancel = default)
     {
-        var run = new DrawingPreparation(drawing, cancel);
+        var run = new DrawingPreparation(drawing, document, cancel);
         for (int n = 0; n < document.Steps.Count; n++) run.Step(n + 1, document.Steps[n]);
         return run;
     }
@@ -71,6 +73,7 @@ public sealed class DrawingPreparation
             "explode" => Explode(),
             "purge" => Purge(reason),
             "rename layer" => Rename(step),
+            "detail" => Detail(step),
             _ => Edit(step, reason),
         };
         _steps.Add(new StepResult(number, step.Do, false, dropped, changed, finding));
@@ -196,6 +199,13 @@ public sealed class DrawingPreparation
         return (0, count, null);
     }
 
+    private (int, int, string?) Detail(PreparationStep step)
+    {
+        var (placed, finding) = _details.Place(step);
+        _findings.AddRange(placed);
+        return (0, finding is null ? 1 : 0, finding);
+    }
+
     private (int, int, string?) Edit(PreparationStep step, string reason)
     {
         var handles = Handles(step);
@@ -233,12 +243,34 @@ public sealed class DrawingPreparation
             case "colour":
                 entity.Colour = CadColour.True(PreparationDocument.Rgb(step.To)!.Value);
                 return entity;
+            case "hatch" when entity is Hatch hatch:
+                Fill(hatch, step);
+                return hatch;
             case "move":
                 return new EntityShift(_drawing, new Vec3(step.By![0], step.By[1], 0)).Apply(entity) ? entity : null;
             case "turn" or "mirror":
                 return new EntityTransform(step.Do == "turn" ? Turn(step) : Mirror(step)).InPlace(entity);
             default: return null;
         }
+    }
+
+    // Lines of one direction, or a fill; the boundary stays.
+    private static void Fill(Hatch hatch, PreparationStep step)
+    {
+        hatch.Gradient = null;
+        hatch.Lines.Clear();
+        hatch.Filled = step.Spacing is null;
+        hatch.Double = false;
+        if (step.Spacing is not { } gap)
+        {
+            (hatch.Pattern, hatch.PatternKind) = ("SOLID", 1);
+            return;
+        }
+
+        double angle = (step.Degrees ?? 45) * Math.PI / 180;
+        // Lines that somebody defined for this hatch (76 = 0): DXF names their pattern _USER.
+        (hatch.Pattern, hatch.PatternKind, hatch.Angle, hatch.Scale) = ("_USER", 0, angle, gap);
+        hatch.Lines.Add(new HatchLine(angle, default, new Vec2(-Math.Sin(angle), Math.Cos(angle)) * gap, []));
     }
 
     private static InsertTransform Turn(PreparationStep step)

@@ -7,8 +7,9 @@ namespace SteadyLintel.Exchange;
 /// <summary>A step of a preparation. Which members count is told by <see cref="Do"/>; the others stay unsaid.</summary>
 public sealed record PreparationStep
 {
-    /// <summary><c>window</c>, <c>origin</c>, <c>drop</c>, <c>explode</c>, <c>purge</c>, <c>rename layer</c>; or an edit: <c>text</c>,
-    /// <c>move</c>, <c>turn</c>, <c>mirror</c>, <c>layer</c>, <c>colour</c>.</summary>
+    /// <summary><c>window</c>, <c>origin</c>, <c>drop</c>, <c>explode</c>, <c>purge</c>, <c>rename layer</c>,
+    /// <c>detail</c>; or an edit: <c>text</c>, <c>move</c>, <c>turn</c>, <c>mirror</c>, <c>layer</c>, <c>colour</c>,
+    /// <c>hatch</c>.</summary>
     public string Do { get; init; } = "";
 
     /// <summary>Whether the step is switched off: it stays in the list and does nothing.</summary>
@@ -19,14 +20,20 @@ public sealed record PreparationStep
     public IReadOnlyList<double[]>? Corners { get; init; }
 
     /// <summary>With <c>origin</c>: the point that becomes zero; the lower left corner of what is kept when not said. With <c>turn</c>: the
-    /// centre.</summary>
+    /// centre. With <c>detail</c>: where its insertion point comes to lie.</summary>
     public double[]? At { get; init; }
 
     /// <summary>With <c>move</c>: the shift.</summary>
     public double[]? By { get; init; }
 
-    /// <summary>With <c>turn</c>: counter-clockwise.</summary>
+    /// <summary>With <c>turn</c> and <c>detail</c>: counter-clockwise. With <c>hatch</c>: the direction of its lines.</summary>
     public double? Degrees { get; init; }
+
+    /// <summary>With <c>detail</c>: units of the drawing in a unit of the detail; 1 when not said.</summary>
+    public double? Scale { get; init; }
+
+    /// <summary>With <c>hatch</c>: lines this far apart, drawing units; nothing for a fill of its colour.</summary>
+    public double? Spacing { get; init; }
 
     /// <summary>With <c>drop</c>: the layers whose entities go.</summary>
     public IReadOnlyList<string>? Layers { get; init; }
@@ -44,7 +51,7 @@ public sealed record PreparationStep
     public string? From { get; init; }
 
     /// <summary>With <c>rename layer</c> and <c>layer</c>: the new layer, which may be there already; with <c>text</c> the text; with
-    /// <c>colour</c> <c>#rrggbb</c>.</summary>
+    /// <c>colour</c> <c>#rrggbb</c>; with <c>detail</c> its name in the library.</summary>
     public string? To { get; init; }
 }
 
@@ -73,6 +80,15 @@ public sealed record PreparationDocument
 
     /// <summary>The steps, in their order.</summary>
     public IReadOnlyList<PreparationStep> Steps { get; init; } = [];
+
+    /// <summary>The details that its steps place, by name, each a drawing whose zero is its insertion point. Who runs the steps gives
+    /// them.</summary>
+    [JsonIgnore]
+    public IReadOnlyDictionary<string, byte[]> Details { get; init; } = new Dictionary<string, byte[]>();
+
+    /// <summary>The names of the details that its steps place.</summary>
+    [JsonIgnore]
+    public IEnumerable<string> DetailNames => Steps.Where(s => s is { Do: "detail", Off: not true }).Select(s => s.To!).Distinct();
 
     /// <summary>Reads a document.</summary>
     /// <exception cref="OrderException">It is none, or a step says what no step can; the message names the step.</exception>
@@ -131,9 +147,17 @@ public sealed record PreparationDocument
                 return named && step.Corners is [var a, var b] && (a[0] != b[0] || a[1] != b[1]) ? null
                     : "mirror needs handles and two corners that are not one.";
             case "layer": return named && Said(step.To) ? null : "layer needs handles and to.";
+            case "detail":
+                return !Said(step.To) || step.At is null ? "detail needs to, its name, and at."
+                    : step.Scale is { } scale && scale is not (> 1e-9 and < 1e9) ? "the scale of a detail is a positive number."
+                    : step.Degrees is { } turn && !double.IsFinite(turn) ? "degrees of a detail are a number." : null;
+            case "hatch":
+                return !named ? "hatch needs handles."
+                    : step.Spacing is { } gap && gap is not (> 1e-9 and < 1e9) ? "spacing of a hatch is a positive number."
+                    : step.Degrees is { } along && !double.IsFinite(along) ? "degrees of a hatch are a number." : null;
             case "colour": return named && Rgb(step.To) is not null ? null : "colour needs handles and to: #rrggbb.";
             default:
-                return $"'{step.Do}' is no step.{OrderNames.Nearest(step.Do, ["window", "origin", "drop", "explode", "purge", "rename layer", "text", "move", "turn", "mirror", "layer", "colour"])}";
+                return $"'{step.Do}' is no step.{OrderNames.Nearest(step.Do, ["window", "origin", "drop", "explode", "purge", "rename layer", "text", "move", "turn", "mirror", "layer", "colour", "hatch", "detail"])}";
         }
     }
 

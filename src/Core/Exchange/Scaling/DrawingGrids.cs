@@ -90,7 +90,7 @@ public static class DrawingGrids
         public Parts(Drawing drawing)
         {
             Texts = SheetTexts.Of(drawing, drawing.Model);
-            foreach (var (entity, at, _, _) in ShownEntities.Of(drawing, drawing.Model, pictures: false))
+            foreach (var (entity, at, _, _, _) in ShownEntities.Of(drawing, drawing.Model, pictures: false))
             {
                 if (Lines.Count + Circles.Count > Most) break;
                 Add(entity, at);

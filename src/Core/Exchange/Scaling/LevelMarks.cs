@@ -58,7 +58,7 @@ public static partial class LevelMarks
     private static List<(double Y, double From, double To)> Level(Drawing drawing)
     {
         var found = new List<(double, double, double)>();
-        foreach (var (entity, at, _, _) in ShownEntities.Of(drawing, drawing.Model, pictures: false))
+        foreach (var (entity, at, _, _, _) in ShownEntities.Of(drawing, drawing.Model, pictures: false))
         {
             if (entity is not (Line or LightPolyline or Polyline)) continue;
             Vec3[] points = [.. EntityPoints.Of(entity).Select(at.Apply)];

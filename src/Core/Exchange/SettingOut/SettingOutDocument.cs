@@ -86,6 +86,10 @@ public sealed record SettingOutDocument
     [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
     public int? Level { get; init; }
 
+    /// <summary>Of a drawing: further storeys that it is shown with, by their numbers in the level schedule; null for its own alone.</summary>
+    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
+    public IReadOnlyList<int>? ShownWith { get; init; }
+
     /// <summary>Of a drawing: whether it stands upright, a section or an elevation: its Y is up, its X runs in plan along the turn, and
     /// its zero lies at the shift.</summary>
     [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]

@@ -2,6 +2,7 @@ using SteadyLintel.Jobs;
 using System.Buffers.Binary;
 using System.Globalization;
 using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.RateLimiting;
 using Microsoft.EntityFrameworkCore;
 using SteadyLintel.Exchange;
 using SteadyLintel.Store;
@@ -87,7 +88,14 @@ public sealed class CombineModel(LintelDb db, JobAccess access) : JobPage(db, ac
                 storey = index.Rung(ids.IndexOf(c.RevisionId), c.Storey),
                 @class = index.Class(c.Class)
             }),
-            names = new { source = index.Sources, storey = index.RungNames, @class = index.Classes, layer = index.Layers },
+            names = new
+            {
+                source = index.Sources,
+                storey = index.RungNames,
+                @class = index.Classes,
+                layer = index.Layers,
+                sheet = Placed(state).Select(d => ViewIndex.NameOf(d)),
+            },
             notation = ReaderUnit.Word,
             sheets = Sheets(state, index),
             spaces = index.Class("IfcSpace"),
@@ -192,15 +200,39 @@ public sealed class CombineModel(LintelDb db, JobAccess access) : JobPage(db, ac
         Response.Headers.ETag = tag;
         Response.Headers.CacheControl = "private, no-cache";
         if (Request.Headers.IfNoneMatch == tag) return StatusCode(304);
-        var blob = await Db.Deliveries.Where(d => d.Id == revision).Select(d => d.BlobId).FirstAsync(cancel);
+        var read = await PreparedAsync(drawing);
+        return File(await Task.Run(() => SheetLines.Of(read, frame), cancel), "application/octet-stream");
+    }
+
+    /// <summary>What was picked in a placed drawing.</summary>
+    /// <param name="sheet">The acceptance that placed it.</param>
+    /// <param name="item">The item of the picked segment.</param>
+    [EnableRateLimiting(Security.ComputingLimit)]
+    public async Task<IActionResult> OnGetItemAsync(Guid sheet, int item)
+    {
+        var state = await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
+        if (state.Drawings.FirstOrDefault(d => d.SetOut is not null && d.SetOutId == sheet) is not { } drawing) return NotFound();
+        var read = await PreparedAsync(drawing);
+        return SheetLines.ItemOf(read, item) is { } found ? Partial("_SheetSlip", (drawing, found)) : NotFound();
+    }
+
+    /// <summary>The drawings of the job, placed or not, with what is on their sheets.</summary>
+    public async Task<IActionResult> OnGetDrawingsAsync()
+    {
+        var cancel = HttpContext.RequestAborted;
+        var state = await JobState.LoadAsync(Db, Job.Id, cancel);
+        return Partial("_Drawings", new DrawingList(Job, state, await DrawingSheets.LoadAsync(Db, state, cancel), MaySeeFiles));
+    }
+
+    // A drawing with what it refers to, its steps run.
+    private async Task<Cad.Drawing> PreparedAsync(SourceState drawing)
+    {
+        var cancel = HttpContext.RequestAborted;
+        var blob = await Db.Deliveries.Where(d => d.Id == drawing.Latest!.Id).Select(d => d.BlobId).FirstAsync(cancel);
         var references = await JobReferences.LoadAsync(Db, Job.Id, null, cancel);
         var (read, _) = await SheetDesk.ReadBoundAsync(Db, references, drawing.Source, blob, cancel);
-        byte[] lines = await Task.Run(() =>
-        {
-            DrawingPreparation.Run(read, new PreparationDocument { Steps = document.Steps ?? [] }, cancel);
-            return SheetLines.Of(read, frame);
-        }, cancel);
-        return File(lines, "application/octet-stream");
+        await Task.Run(() => DrawingPreparation.Run(read, new PreparationDocument { Steps = drawing.SetOut!.Steps ?? [] }, cancel), cancel);
+        return read;
     }
 
     /// <summary>A chunk's content; its address never changes meaning, so it may be kept for ever.</summary>
@@ -231,16 +263,18 @@ public sealed class CombineModel(LintelDb db, JobAccess access) : JobPage(db, ac
         return Partial("_Slip", new SlipModel(delivery, row, IntakeStore.Unpack(row.Facts), above, frame));
     }
 
-    // The drawings that are placed, with the storey that each is shown with.
+    private static IEnumerable<SourceState> Placed(JobState state) => state.Drawings.Where(d => d.SetOut is not null);
+
+    // The drawings that are placed, with the storeys that each is shown with.
     private static List<object> Sheets(JobState state, ViewIndex index) =>
-        [.. state.Drawings.Where(d => d.SetOut is not null).Select(d => (object)new
+        [.. Placed(state).Select(d => (object)new
         {
             id = d.SetOutId,
             revision = d.Latest!.Id,
             label = d.Label,
+            colour = d.Source.Party.Colour,
             upright = d.SetOut!.Upright == true,
-            storey = d.SetOut!.Level is { } level && state.Schedule.Rungs.ToList().FindIndex(r => r.Level == level) is >= 0 and var rung
-                ? rung : index.RungNames.Count - 1,
+            storeys = (int[])[.. (d.SetOut!.ShownWith ?? []).Select(l => (int?)l).Append(d.SetOut.Level).Select(l => index.RungOf(l)).Distinct()],
         })];
 
     private async Task<List<(SourceState Source, double Metres)>> FarAsync(JobState state)

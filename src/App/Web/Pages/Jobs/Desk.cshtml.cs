@@ -146,6 +146,8 @@ public sealed class DeskModel(LintelDb db, JobAccess access, SettingOuts setting
             await settings.AcceptAsync(Source.Source, Job.Id, Placing.Document with
             {
                 Level = Placing.Document.Upright == true ? null : Form.Level,
+                ShownWith = Form.With.Where(l => l != Form.Level && State.Schedule.Rungs.Any(r => r.Level == l)).ToList() is { Count: > 0 } with
+                    ? with : null,
                 Why = Form.Why ?? "",
                 Steps = TrySteps()!.Steps is { Count: > 0 } steps ? steps : null,
                 ScaleEvidence = Scale.Candidates.FirstOrDefault(c => Math.Abs((

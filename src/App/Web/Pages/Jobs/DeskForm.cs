@@ -73,6 +73,9 @@ public sealed record DeskForm
     /// <summary>The level it lies at.</summary>
     public int? Level { get; init; }
 
+    /// <summary>Further levels that it is shown with.</summary>
+    public List<int> With { get; init; } = [];
+
     /// <summary>Why.</summary>
     public string? Why { get; init; }
 
@@ -99,6 +102,7 @@ public sealed record DeskForm
         Y = LengthText.Write(held.Shift[1], ReaderUnit.Notation),
         Turn = held.TurnDegrees.ToString("0.######", CultureInfo.InvariantCulture),
         Level = held.Level,
+        With = [.. held.ShownWith ?? []],
     };
 
     /// <summary>The form after its button has done what it does to the steps.</summary>
