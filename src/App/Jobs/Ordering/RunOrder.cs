@@ -138,6 +138,8 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
             {
                 Frame = document is null ? null : SheetDesk.FrameOf(document, state.Schedule),
                 References = await references.FilesAsync(read, delivery.Source.PartyId, cancel),
+                Details = (await new Details(db).WithAsync(transmittal.Order.JobId,
+                    new PreparationDocument { Steps = document?.Steps ?? [] }, cancel)).Details,
                 Storey = state.Schedule.Rungs.FirstOrDefault(r => r.Level == document?.Level)?.Name ?? "",
             });
         }

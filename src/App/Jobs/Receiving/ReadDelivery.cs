@@ -105,12 +105,24 @@ public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, WorkOptio
         // A sheet that nobody drew on has the window to itself (DXF reference, VIEWPORT 69 = 1).
         if (report.Entities.All(e => e.Name == "VIEWPORT"))
             throw new DeliveryException("The drawing has no entity in it, neither in model space nor on a sheet; ask for it to be saved again.");
+        report = report with { Findings = [.. report.Findings, .. await StepsAsync(db, delivery, drawing, progress.Token)] };
         progress.At(nameof(DeliveryState.Storing), 0.5);
         int revision = await new IntakeStore(db).SaveAsync(
             delivery.Id, report, _ => Table.HoldAsync(db, delivery.Id, worker, progress.Token), progress.Token);
         log.LogInformation("Delivery {Delivery} became revision {Revision}, a drawing with {Findings} findings", delivery.Id,
             revision, report.Findings.Count);
         return true;
+    }
+
+    // The steps that the source's drawings are prepared by, run over what came now: one that finds nothing any more is asked about.
+    private static async Task<IReadOnlyList<Finding>> StepsAsync(LintelDb db, Delivery delivery, Drawing drawing, CancellationToken cancel)
+    {
+        var source = await db.Sources.AsNoTracking().FirstAsync(s => s.Id == delivery.SourceId, cancel);
+        var frames = await SourceFrames.LoadAsync(db, source.JobId, cancel);
+        if (frames.Of(source.Id, int.MaxValue)?.Steps is not { Count: > 0 } steps) return [];
+        await (await JobReferences.LoadAsync(db, source.JobId, null, cancel)).BindAsync(drawing, source.PartyId, cancel);
+        var document = await new Details(db).WithAsync(source.JobId, new PreparationDocument { Steps = steps }, cancel);
+        return DrawingPreparation.Run(drawing, document, cancel).Warnings();
     }
 
     private static ElementRow Row(Guid delivery, ModelSnapshot snapshot, ModelElement element, Shape? shape, PropertySetStore sets)

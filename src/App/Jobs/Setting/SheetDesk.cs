@@ -1,3 +1,4 @@
+using Microsoft.EntityFrameworkCore;
 using SteadyLintel.Cad;
 using SteadyLintel.Exchange;
 using SteadyLintel.Geometry;
@@ -30,6 +31,18 @@ public static class SheetDesk
         using var bytes = new MemoryStream();
         await new Blobs(db).CopyToAsync(blob, bytes, cancel);
         return await Task.Run(() => CadFile.Read(bytes.ToArray(), cancel).Drawing, cancel);
+    }
+
+    /// <summary>Reads a drawing as it takes part in the job: with what it refers to, its steps run.</summary>
+    /// <exception cref="CadFormatException">It cannot be read any more.</exception>
+    public static async Task<Drawing> ReadPreparedAsync(LintelDb db, Guid job, SourceState drawing, CancellationToken cancel)
+    {
+        var blob = await db.Deliveries.Where(d => d.Id == drawing.Latest!.Id).Select(d => d.BlobId).FirstAsync(cancel);
+        var references = await JobReferences.LoadAsync(db, job, null, cancel);
+        var (read, _) = await ReadBoundAsync(db, references, drawing.Source, blob, cancel);
+        var steps = await new Details(db).WithAsync(job, new PreparationDocument { Steps = drawing.SetOut?.Steps ?? [] }, cancel);
+        await Task.Run(() => DrawingPreparation.Run(read, steps, cancel), cancel);
+        return read;
     }
 
     /// <summary>Where a drawing lies: its own units into the job's metres, at the height of its level as the schedule stands now.</summary>

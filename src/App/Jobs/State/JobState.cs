@@ -38,9 +38,12 @@ public sealed record SourceState(Source Source, Revision? Latest, int Underway)
 /// size.</summary>
 public sealed class JobState
 {
-    private JobState(IReadOnlyList<SourceState> sources, IReadOnlyList<SourceState> drawings, IReadOnlyList<SourceStorey> storeys,
+    private JobState(Guid job, IReadOnlyList<SourceState> sources, IReadOnlyList<SourceState> drawings, IReadOnlyList<SourceStorey> storeys,
         LevelSchedule schedule, ILookup<int, FacetRow> facets) =>
-        (Sources, Drawings, Storeys, Schedule, Facets) = (sources, drawings, storeys, schedule, facets);
+        (Job, Sources, Drawings, Storeys, Schedule, Facets) = (job, sources, drawings, storeys, schedule, facets);
+
+    /// <summary>The job.</summary>
+    public Guid Job { get; }
 
     /// <summary>The sources of models, and those nothing has come from yet, by party.</summary>
     public IReadOnlyList<SourceState> Sources { get; }
@@ -95,7 +98,7 @@ public sealed class JobState
             .Select(l => new SourceStorey(number[l.RevisionId], l.Number, l.Name, l.Elevation, l.PlacementZ))], n => sources[n].Frame);
         string? kept = await db.Jobs.AsNoTracking().Where(j => j.Id == job).Select(j => j.Levels).FirstOrDefaultAsync(cancel);
         var schedule = LevelDocument.Read(kept).Schedule([.. sources.Select(s => s.Source.Id.ToString())], storeys);
-        return new JobState(sources, drawings, storeys, schedule, facets.ToLookup(f => number[f.RevisionId]));
+        return new JobState(job, sources, drawings, storeys, schedule, facets.ToLookup(f => number[f.RevisionId]));
 
         SourceState Stands(Source source, Revision? newest, int underway)
         {

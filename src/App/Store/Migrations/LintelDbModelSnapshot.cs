@@ -800,6 +800,58 @@ namespace SteadyLintel.Store.Migrations
                     b.ToTable("levels", (string)null);
                 });
 
+            modelBuilder.Entity("SteadyLintel.Store.LibraryItem", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<byte[]>("Content")
+                        .IsRequired()
+                        .HasColumnType("bytea")
+                        .HasColumnName("content");
+
+                    b.Property<string>("Facts")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("facts");
+
+                    b.Property<Guid>("JobId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("job_id");
+
+                    b.Property<int>("Kind")
+                        .HasColumnType("integer")
+                        .HasColumnName("kind");
+
+                    b.Property<DateTime>("MadeAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("made_at");
+
+                    b.Property<Guid>("MadeBy")
+                        .HasColumnType("uuid")
+                        .HasColumnName("made_by");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("name");
+
+                    b.Property<int>("Version")
+                        .HasColumnType("integer")
+                        .HasColumnName("version");
+
+                    b.HasKey("Id")
+                        .HasName("pk_library");
+
+                    b.HasIndex("JobId", "Kind", "Name", "Version")
+                        .IsUnique()
+                        .HasDatabaseName("ix_library_job_id_kind_name_version");
+
+                    b.ToTable("library", (string)null);
+                });
+
             modelBuilder.Entity("SteadyLintel.Store.Membership", b =>
                 {
                     b.Property<Guid>("JobId")
@@ -1460,6 +1512,16 @@ namespace SteadyLintel.Store.Migrations
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
                         .HasConstraintName("fk_levels_revisions_revision_id");
+                });
+
+            modelBuilder.Entity("SteadyLintel.Store.LibraryItem", b =>
+                {
+                    b.HasOne("SteadyLintel.Store.Job", null)
+                        .WithMany()
+                        .HasForeignKey("JobId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_library_jobs_job_id");
                 });
 
             modelBuilder.Entity("SteadyLintel.Store.Membership", b =>

@@ -27,7 +27,7 @@ internal sealed class DemoRoute(IServiceProvider services, ILogger<DemoRoute> lo
         ("SRV", _) => d with { Write = s => Elsewhere(d, ServicesFrame, s) },
         ("STR", "Frame") => HeronWharf.FrameWithGrid,
         _ => d,
-    }).Append(HeronWharf.QuayWall).Concat(HeronWharf.Plans);
+    }).Append(HeronWharf.QuayWall).Concat(HeronWharf.Plans).Concat(HeronWharf.Sheets);
 
     // What follows, once the first is read: else it might become the first revision.
     private static IEnumerable<DemoDelivery> Next =>

@@ -69,7 +69,7 @@ public sealed class DemoSeed(LintelDb db, UserManager<AppUser> users, Receiving 
         foreach (var source in await db.Sources.Include(s => s.Party).Where(s => s.JobId == job.Id).ToListAsync())
         {
             // Drawings are scaled and placed on a desk of their own.
-            if (source.Party.Code == "CIV" || HeronWharf.Drawings.Concat(HeronWharf.Plans).Any(d => d.Source == source.Name)) continue;
+            if (source.Party.Code == "CIV" || HeronWharf.Drawings.Concat(HeronWharf.Plans).Concat(HeronWharf.Sheets).Any(d => d.Source == source.Name)) continue;
             bool reference = source.Party.Code == "ARC";
             var document = IsRoute && source.Party.Code == "SRV" ? Fitted() : SettingOutDocument.Identity with
             {

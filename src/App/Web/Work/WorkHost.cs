@@ -39,6 +39,7 @@ internal static class WorkHost
         services.AddScoped<Space>();
         services.AddScoped<Receiving>();
         services.AddScoped<SettingOuts>();
+        services.AddScoped<Details>();
         services.AddScoped<LevelEditing>();
         services.AddScoped<IWorkQueue, HangfireQueue>();
         services.AddHangfire(o => o.UsePostgreSqlStorage(s => s.UseNpgsqlConnection(connection), new PostgreSqlStorageOptions

@@ -43,8 +43,9 @@ public static class DrawingIntake
 
     private static DrawingLayout Layout(Drawing drawing, Layout layout)
     {
-        var windows = drawing.Blocks[layout.Block]?.Entities.OfType<Viewport>().Where(v => v.Id != 1) ?? [];
-        return new DrawingLayout(layout.Name, layout.Paper.Width, layout.Paper.Height, [.. windows.Select(v => v.Scale)]);
+        var drawn = drawing.Blocks[layout.Block]?.Entities.Where(e => e is not Viewport { Id: 1 }).ToList() ?? [];
+        return new DrawingLayout(layout.Name, layout.Paper.Width, layout.Paper.Height,
+            [.. drawn.OfType<Viewport>().Select(v => v.Scale)], drawn.Count);
     }
 
     private static List<Finding> Findings(Drawing drawing, Box extents, double? metres, string unit)

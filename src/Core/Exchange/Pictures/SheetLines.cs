@@ -24,18 +24,27 @@ public sealed class SheetLines
     /// <summary>The segments of a drawing.</summary>
     /// <param name="drawing">The drawing, prepared.</param>
     /// <param name="frame">From its units into the job's metres.</param>
-    public static byte[] Of(Drawing drawing, Frame frame)
+    public static byte[] Of(Drawing drawing, Frame frame) => Read(drawing, frame, Most).Write();
+
+    /// <summary>The segments of a drawing in plan, metres of the job.</summary>
+    /// <param name="drawing">The drawing, prepared.</param>
+    /// <param name="frame">From its units into the job's metres.</param>
+    /// <param name="most">How many at most.</param>
+    public static IReadOnlyList<(Vec2 A, Vec2 B)> InPlan(Drawing drawing, Frame frame, int most) =>
+        [.. Read(drawing, frame, most)._segments.Take(most).Select(s => (s.A.XY, s.B.XY))];
+
+    private static SheetLines Read(Drawing drawing, Frame frame, int most)
     {
         var lines = new SheetLines(frame);
         foreach (var shown in Shown(drawing))
         {
-            if (lines._segments.Count >= Most) break;
+            if (lines._segments.Count >= most) break;
             lines._dashes = LineDashes.Of(drawing, shown.Entity, shown.Layer);
             lines.Add(shown);
             lines._item++;
         }
 
-        return lines.Write();
+        return lines;
     }
 
     /// <summary>What a segment's item is.</summary>

@@ -42,6 +42,12 @@ public sealed class DrawingPreparation
     /// <summary>What stayed whole when blocks were taken apart.</summary>
     public IReadOnlyList<CadFinding> Findings => _findings;
 
+    /// <summary>Steps that did not find what they were made for, as findings of a new revision.</summary>
+    public IReadOnlyList<Finding> Warnings() => _steps.Where(s => s.Finding is not null).ToList() is { Count: > 0 } odd
+        ? [new Finding("CAD-STEP", Severity.Warning,
+            $"{odd.Count} of the steps that prepare this drawing did not find what they were made for; look at its desk.", odd.Count,
+            [.. odd.Select(s => new FindingElement("", 0, "", "", $"step {s.Number}, {s.Do}: {s.Finding}"))])] : [];
+
     /// <summary>Which entity of the original one is.</summary>
     public Entity Was(Entity entity) => _was.GetValueOrDefault(entity, entity);
 

@@ -14,6 +14,9 @@ public sealed record HandoverDrawing(string Party, string Label, string Extensio
     /// <summary>The drawings it refers to, by <see cref="DrawingReferences.NameOf"/>.</summary>
     public IReadOnlyDictionary<string, byte[]> References { get; init; } = new Dictionary<string, byte[]>();
 
+    /// <summary>The details that its steps place, by name.</summary>
+    public IReadOnlyDictionary<string, byte[]> Details { get; init; } = new Dictionary<string, byte[]>();
+
     /// <summary>The name of the storey it lies at; empty for none.</summary>
     public string Storey { get; init; } = "";
 
@@ -66,7 +69,7 @@ public static class DrawingHandover
         var steps = (drawing.SettingOut?.Steps ?? []).Concat(near).Concat(
             wish.Layers.Select(l => new PreparationStep { Do = "rename layer", From = l.From, To = l.To }));
         var result = DrawingConverter.Convert(drawing.Bytes, form, cancel: cancel,
-            preparation: new PreparationDocument { Steps = [.. steps] }, place: Place(order, drawing),
+            preparation: new PreparationDocument { Steps = [.. steps], Details = drawing.Details }, place: Place(order, drawing),
             references: wish.Binds ? drawing.References : null);
         string name = names.Next(drawing.Party, drawing.Label, drawing.Storey, form.Dwg ? ".dwg" : ".dxf");
         using (var stream = target.Create(name)) stream.Write(result.Bytes);

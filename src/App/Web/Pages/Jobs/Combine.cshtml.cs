@@ -25,8 +25,17 @@ public sealed record SlipModel(Delivery Delivery, ElementRow Row, ElementFacts F
         from x in new[] { b[0], b[3] } from y in new[] { b[1], b[4] } from z in new[] { b[2], b[5] } select Frame.Point(new(x, y, z)));
 }
 
+/// <summary>The drawings of a job with what is on their sheets, and its details.</summary>
+/// <param name="Job">The job.</param>
+/// <param name="State">The job as it stands.</param>
+/// <param name="Sheets">The layouts of each drawing, by revision.</param>
+/// <param name="Details">The library of details.</param>
+/// <param name="MaySee">Whether the files of a party may be seen by who looks.</param>
+public sealed record DrawingList(Job Job, JobState State, IReadOnlyDictionary<Guid, IReadOnlyList<DrawingLayout>> Sheets,
+    IReadOnlyList<KeptDetail> Details, Func<Guid, bool> MaySee);
+
 /// <summary>All sources in one picture.</summary>
-public sealed class CombineModel(LintelDb db, JobAccess access) : JobPage(db, access)
+public sealed class CombineModel(LintelDb db, JobAccess access, Details details) : JobPage(db, access)
 {
     /// <summary>What the job holds.</summary>
     public JobState State { get; private set; } = null!;
@@ -193,14 +202,14 @@ public sealed class CombineModel(LintelDb db, JobAccess access) : JobPage(db, ac
         if (drawing?.SetOut is not { } document || drawing.SetOutId != sheet) return NotFound();
         var frame = SheetDesk.FrameOf(document, state.Schedule);
         // What was accepted and the height of its level are all that it depends on: asked again, nothing is read again.
-        // So are the drawings it refers to.
+        // So are the drawings it refers to and the details it places.
         string others = Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(
-            [.. state.Drawings.SelectMany(d => d.Latest!.Id.ToByteArray())]))[..16];
+            [.. state.Drawings.Select(d => d.Latest!.Id).Concat(await details.VersionsAsync(Job.Id, cancel)).SelectMany(i => i.ToByteArray())]))[..16];
         string tag = string.Create(CultureInfo.InvariantCulture, $"\"{sheet:N}{revision:N}{frame.Origin.Z:R}{others}\"");
         Response.Headers.ETag = tag;
         Response.Headers.CacheControl = "private, no-cache";
         if (Request.Headers.IfNoneMatch == tag) return StatusCode(304);
-        var read = await PreparedAsync(drawing);
+        var read = await SheetDesk.ReadPreparedAsync(Db, Job.Id, drawing, HttpContext.RequestAborted);
         return File(await Task.Run(() => SheetLines.Of(read, frame), cancel), "application/octet-stream");
     }
 
@@ -212,7 +221,7 @@ public sealed class CombineModel(LintelDb db, JobAccess access) : JobPage(db, ac
     {
         var state = await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
         if (state.Drawings.FirstOrDefault(d => d.SetOut is not null && d.SetOutId == sheet) is not { } drawing) return NotFound();
-        var read = await PreparedAsync(drawing);
+        var read = await SheetDesk.ReadPreparedAsync(Db, Job.Id, drawing, HttpContext.RequestAborted);
         return SheetLines.ItemOf(read, item) is { } found ? Partial("_SheetSlip", (drawing, found)) : NotFound();
     }
 
@@ -221,18 +230,8 @@ public sealed class CombineModel(LintelDb db, JobAccess access) : JobPage(db, ac
     {
         var cancel = HttpContext.RequestAborted;
         var state = await JobState.LoadAsync(Db, Job.Id, cancel);
-        return Partial("_Drawings", new DrawingList(Job, state, await DrawingSheets.LoadAsync(Db, state, cancel), MaySeeFiles));
-    }
-
-    // A drawing with what it refers to, its steps run.
-    private async Task<Cad.Drawing> PreparedAsync(SourceState drawing)
-    {
-        var cancel = HttpContext.RequestAborted;
-        var blob = await Db.Deliveries.Where(d => d.Id == drawing.Latest!.Id).Select(d => d.BlobId).FirstAsync(cancel);
-        var references = await JobReferences.LoadAsync(Db, Job.Id, null, cancel);
-        var (read, _) = await SheetDesk.ReadBoundAsync(Db, references, drawing.Source, blob, cancel);
-        await Task.Run(() => DrawingPreparation.Run(read, new PreparationDocument { Steps = drawing.SetOut!.Steps ?? [] }, cancel), cancel);
-        return read;
+        return Partial("_Drawings", new DrawingList(Job, state,
+            await DrawingSheets.LoadAsync(Db, state, cancel), await details.ListAsync(Job.Id, cancel), MaySeeFiles));
     }
 
     /// <summary>A chunk's content; its address never changes meaning, so it may be kept for ever.</summary>

@@ -13,9 +13,10 @@ namespace SteadyLintel.Web.Pages.Jobs;
 
 /// <summary>The drawing desk: a drawing is scaled with evidence, prepared by steps, and placed at a level.</summary>
 [EnableRateLimiting(Security.ComputingLimit)]
-public sealed class DeskModel(LintelDb db, JobAccess access, SettingOuts settings, ConvertDrawing converter) : JobPage(db, access)
+public sealed class DeskModel(LintelDb db, JobAccess access, SettingOuts settings, ConvertDrawing converter, Details library)
+    : JobPage(db, access)
 {
-    private const int MostSnaps = 100_000;
+    private const int MostSnaps = 100_000, MostOverlaid = 60_000;
 
     /// <summary>How it is placed.</summary>
     public static readonly IReadOnlyList<(string Word, string Name)> Ways =
@@ -52,11 +53,23 @@ public sealed class DeskModel(LintelDb db, JobAccess access, SettingOuts setting
     /// <summary>Its text where it is one.</summary>
     public string? PickedText { get; private set; }
 
+    /// <summary>Whether it is a hatch.</summary>
+    public bool PickedHatch { get; private set; }
+
+    /// <summary>The library of details.</summary>
+    public IReadOnlyList<KeptDetail> Details { get; private set; } = [];
+
+    /// <summary>Whether the person may keep details.</summary>
+    public bool MayKeep => Job.ArchivedAt is null && Member.Role is MemberRole.Coordinator or MemberRole.Contributor;
+
     /// <summary>What was accepted, the newest first.</summary>
     public IReadOnlyList<(SettingOutRow Row, SettingOutDocument Document, string By)> History { get; private set; } = [];
 
     /// <summary>The models it can be placed on.</summary>
     public IReadOnlyList<SourceState> Models => [.. State.Sources.Where(s => s.Latest is not null)];
+
+    /// <summary>What can be laid over it: models, and other drawings that are placed.</summary>
+    public IEnumerable<SourceState> Overlays => Models.Concat(State.Drawings.Where(d => d.SetOut is not null && d.Source.Id != Source.Source.Id));
 
     /// <summary>Whether the person may accept.</summary>
     public bool MayAccept => IsCoordinator && Job.ArchivedAt is null;
@@ -100,6 +113,52 @@ public sealed class DeskModel(LintelDb db, JobAccess access, SettingOuts setting
         return File(MemoryMarshal.AsBytes<double>(points).ToArray(), "application/octet-stream");
     }
 
+    /// <summary>What another source draws at the height of this drawing's level, in this drawing's units as prepared: x, y, x, y of each
+    /// line. Of a model: its faces cut a metre above the level.</summary>
+    /// <param name="source">The source.</param>
+    /// <param name="over">The other one.</param>
+    public async Task<IActionResult> OnPostOverlayAsync(Guid source, Guid over)
+    {
+        if (!await FindAsync(source)) return NotFound();
+        await WorkAsync();
+        if (Placing is not { } placing || placing.Document.Upright == true)
+            return Content("Give the drawing its scale and a place in plan first.", "text/plain");
+        var lines = await OverlayLines.LoadAsync(Db, State, over, Form.Level, MostOverlaid, HttpContext.RequestAborted);
+        if (lines is null) return NotFound();
+        var back = placing.Document.Frame.Inverse();
+        double[] ends = [.. lines.SelectMany(l => new[] { l.A, l.B }).Select(p => back.Point(new Vec3(p.X, p.Y, 0))).SelectMany(p => new[]
+        { p.X, p.Y })];
+        return File(MemoryMarshal.AsBytes<double>(ends).ToArray(), "application/octet-stream");
+    }
+
+    /// <summary>Keeps what was picked as a detail of the library: two corners of a window and the insertion point.</summary>
+    public async Task<IActionResult> OnPostKeepAsync(Guid source)
+    {
+        if (!await FindAsync(source)) return NotFound();
+        if (!MayKeep) return StatusCode(403);
+        await WorkAsync();
+        return await TryAsync(async () =>
+        {
+            if (Metres is not { } metres) throw new RefusedException(RefusalKind.Wrong,
+                "Nothing says how long a unit is: measure one known length first, so that the detail has a size wherever it is placed.");
+            if (Form.Cut() is not [var a, var b, var insertion]) throw new RefusedException(RefusalKind.Wrong,
+                "Pick two corners of a window round the detail, then its insertion point.");
+            var drawing = await PreparedAsync();
+            try
+            {
+                byte[] content = await Task.Run(() => DetailCut.Of(drawing, [a, b], insertion, HttpContext.RequestAborted));
+                var size = drawing.Extents().Size * metres;
+                await library.KeepAsync(Job.Id, Form.KeepAs, content, new DetailFacts(metres, size.X, size.Y, Source.Label), Actor,
+                    HttpContext.RequestAborted);
+            }
+            catch (OrderException e)
+            {
+                throw new RefusedException(RefusalKind.Wrong, e.Message);
+            }
+        }, $"{Form.KeepAs} is in the library of details; place it in any drawing from its desk.", () => Task.CompletedTask,
+            $"/jobs/{Job.Code}/desk/{source}");
+    }
+
     /// <summary>The drawing as prepared, in a form of its own; never one that does not balance.</summary>
     /// <param name="source">The source.</param>
     /// <param name="into">The form's word.</param>
@@ -107,7 +166,7 @@ public sealed class DeskModel(LintelDb db, JobAccess access, SettingOuts setting
     {
         if (!await FindAsync(source) || !DrawingForms.Files.TryGetValue(into ?? "", out var form)) return NotFound();
         var delivery = await DeliveryAsync(Source.Latest!.Id);
-        if (TrySteps() is { } steps)
+        if (await TryStepsAsync() is { } steps)
         {
             var result = await converter.RunAsync(delivery!, form.Form, null, false, HttpContext.RequestAborted, steps);
             if (result.Balanced)
@@ -183,7 +242,7 @@ public sealed class DeskModel(LintelDb db, JobAccess access, SettingOuts setting
     private async Task<Drawing> PreparedAsync()
     {
         var drawing = await ReadAsync();
-        if (TrySteps() is { } steps)
+        if (await TryStepsAsync() is { } steps)
             await Task.Run(() => DrawingPreparation.Run(drawing, steps, HttpContext.RequestAborted), HttpContext.RequestAborted);
         return drawing;
     }
@@ -211,19 +270,13 @@ public sealed class DeskModel(LintelDb db, JobAccess access, SettingOuts setting
         }
     }
 
+    private async Task<PreparationDocument?> TryStepsAsync() =>
+        TrySteps() is { } steps ? await library.WithAsync(Job.Id, steps, HttpContext.RequestAborted) : null;
+
     private async Task WorkAsync()
     {
         var cancel = HttpContext.RequestAborted;
-        try
-        {
-            Form = Form.Acted();
-        }
-        catch (OrderException e)
-        {
-            Problem = e.Message;
-            Form = Form with { Act = null };
-        }
-
+        Details = await library.ListAsync(Job.Id, cancel);
         var drawing = await ReadAsync();
         var known = new List<KnownLength>();
         try
@@ -237,8 +290,9 @@ public sealed class DeskModel(LintelDb db, JobAccess access, SettingOuts setting
         }
 
         Scale = await Task.Run(() => ScaleReader.Read(drawing, known), cancel);
+        Act();
         int came = drawing.Model.Entities.Count;
-        if (TrySteps() is { } steps) Results = (await Task.Run(() => DrawingPreparation.Run(drawing, steps, cancel), cancel)).Steps;
+        if (await TryStepsAsync() is { } steps) Results = (await Task.Run(() => DrawingPreparation.Run(drawing, steps, cancel), cancel)).Steps;
         Count = (came, drawing.Model.Entities.Count);
         Layers = [.. drawing.Model.Entities.CountBy(e => drawing.LayerName(e.Layer)).OrderByDescending(l => l.Value).Select(l => (l.Key,
             l.Value))];
@@ -248,6 +302,26 @@ public sealed class DeskModel(LintelDb db, JobAccess access, SettingOuts setting
         Pick(drawing);
         if (Metres is { } metres) await PlaceAsync(drawing, metres, cancel);
     }
+
+    // What the pressed button does to the steps.
+    private void Act()
+    {
+        try
+        {
+            Form = Form.Acted(DetailScale);
+        }
+        catch (OrderException e)
+        {
+            Problem = e.Message;
+            Form = Form with { Act = null };
+        }
+    }
+
+    // Units of this drawing in a unit of a detail: both know how long theirs is.
+    private double DetailScale(string name) => Details.FirstOrDefault(d => d.Name == name) is not { } detail
+        ? throw new OrderException("Choose a detail of the library first.")
+        : detail.Facts.MetresPerUnit / (Metres
+            ?? throw new OrderException("Nothing says how long a unit of this drawing is, so a detail has no size in it: measure one known length first."));
 
     private void Pick(Drawing drawing)
     {
@@ -261,6 +335,7 @@ public sealed class DeskModel(LintelDb db, JobAccess access, SettingOuts setting
             CultureInfo.InvariantCulture) == Form.Picked) is not { } entity) return;
         PickedEntity = $"{entity.Type} {Form.Picked} on {drawing.LayerName(entity.Layer)}";
         PickedColour = $"#{DrawingPreparation.ColourOf(drawing, entity):x6}";
+        PickedHatch = entity is Hatch;
         PickedText = entity switch { TextEntity t => t.Value, MText t => t.Value, _ => null };
     }
 

@@ -31,6 +31,24 @@ public sealed record DeskForm
     /// <summary>The entity that is picked, by handle.</summary>
     public string? Picked { get; init; }
 
+    /// <summary>The window and the insertion point of a detail that is to be kept: x and y of three points.</summary>
+    public string? CutOut { get; init; }
+
+    /// <summary>The name it is kept under.</summary>
+    public string? KeepAs { get; init; }
+
+    /// <summary>The detail of the library that is placed.</summary>
+    public string? Detail { get; init; }
+
+    /// <summary>By how many degrees it is turned.</summary>
+    public string? DetailTurn { get; init; }
+
+    /// <summary>How far apart the lines of a hatch are, drawing units.</summary>
+    public string? Spacing { get; init; }
+
+    /// <summary>The source that lies over the drawing.</summary>
+    public Guid? Over { get; init; }
+
     /// <summary>A text or a layer to give it.</summary>
     public string? To { get; init; }
 
@@ -80,7 +98,9 @@ public sealed record DeskForm
     public string? Why { get; init; }
 
     /// <summary>The picked points as numbers.</summary>
-    internal double[] At => [.. (Picks ?? "").Split(',', StringSplitOptions.RemoveEmptyEntries)
+    internal double[] At => Numbers(Picks);
+
+    private static double[] Numbers(string? list) => [.. (list ?? "").Split(',', StringSplitOptions.RemoveEmptyEntries)
         .Select(p => double.TryParse(p, NumberStyles.Float, CultureInfo.InvariantCulture, out double v) ? v : double.NaN)];
 
     /// <summary>The form of what was accepted.</summary>
@@ -105,10 +125,15 @@ public sealed record DeskForm
         With = [.. held.ShownWith ?? []],
     };
 
+    /// <summary>The picked points of a detail.</summary>
+    internal double[][] Cut() => [.. Numbers(CutOut).Chunk(2)];
+
     /// <summary>The form after its button has done what it does to the steps.</summary>
+    /// <param name="scaleOf">The scale that a detail of the library is placed at.</param>
     /// <exception cref="OrderException">It cannot.</exception>
-    public DeskForm Acted()
+    public DeskForm Acted(Func<string, double> scaleOf)
     {
+        if (Act == "cut") return this with { CutOut = Picks, Act = null, Picks = null };
         var steps = PreparationDocument.Read(Steps).Steps.ToList();
         string[] act = (Act ?? "").Split(':');
         int at = act.Length == 2 && int.TryParse(act[1], out int n) && n >= 1 && n <= steps.Count ? n - 1 : -1;
@@ -119,8 +144,8 @@ public sealed record DeskForm
             case "up" when at > 0: (steps[at - 1], steps[at]) = (steps[at], steps[at - 1]); break;
             case "down" when at >= 0 && at + 1 < steps.Count: (steps[at + 1], steps[at]) = (steps[at], steps[at + 1]); break;
             case "window" or "origin" or "lower" or "drop" or "explode" or "purge" or "text" or "layer" or "colour" or "move" or "turn"
-                or "mirror" or "delete":
-                steps.Add(Made(act[0])); break;
+                or "mirror" or "delete" or "hatch" or "fill" or "detail":
+                steps.Add(Made(act[0], scaleOf)); break;
             default: return this;
         }
 
@@ -160,7 +185,10 @@ public sealed record DeskForm
         CultureInfo.InvariantCulture, out double d) && double.IsFinite(d) ? d
         : throw new OrderException("Type the degrees of the turn, counter-clockwise, then pick its centre.");
 
-    private PreparationStep Made(string act)
+    private static double? Real(string? text) => double.TryParse((text ?? "").Replace(',', '.'), NumberStyles.Float,
+        CultureInfo.InvariantCulture, out double v) ? v : null;
+
+    private PreparationStep Made(string act, Func<string, double> scaleOf)
     {
         double[] at = At;
         string[] handles = Picked is { Length: > 0 } h ? [h] : [];
@@ -182,6 +210,22 @@ public sealed record DeskForm
             "text" => new PreparationStep { Do = "text", Handles = handles, To = To ?? "" },
             "layer" => new PreparationStep { Do = "layer", Handles = handles, To = To },
             "delete" => new PreparationStep { Do = "drop", Handles = handles },
+            "fill" => new PreparationStep { Do = "hatch", Handles = handles },
+            "hatch" => new PreparationStep
+            {
+                Do = "hatch",
+                Handles = handles,
+                Spacing = Real(Spacing) ?? throw new OrderException("Type how far apart the lines of the hatch are, in units of the drawing."),
+                Degrees = Real(To),
+            },
+            "detail" => new PreparationStep
+            {
+                Do = "detail",
+                To = Detail,
+                At = at.Length >= 2 ? at[..2] : throw new OrderException("Pick where the insertion point of the detail comes to lie."),
+                Scale = scaleOf(Detail ?? ""),
+                Degrees = Real(DetailTurn),
+            },
             _ => new PreparationStep { Do = act },
         };
     }

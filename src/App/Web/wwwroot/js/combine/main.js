@@ -18,10 +18,10 @@ const changes = view.dataset.changes ? await fetchChanges() : null;
 const elements = new ElementNumbers(scene.sources);
 const state = new ViewState(scene.names, elements);
 const building = new Building(canvas, scene, elements);
-const measure = new Measure(building, reading, scene.notation);
 /** The usual side. */
 const USUAL = new THREE.Vector3(0.62, -0.95, 0.62).normalize();
 const sheets = new Sheets(building, scene.sheets);
+const measure = new Measure(building, sheets, reading, scene.notation);
 /** @type {LadderStrip | undefined} */
 let ladder;
 
@@ -40,7 +40,10 @@ async function fetchChanges() {
 function apply() {
   state.each(building.columns, (element, shown) => building.states.show(element, shown && !changes?.leavesOut(element)));
   building.states.changed();
-  sheets.apply((storey) => !state.isOff('storey', storey));
+  sheets.apply((label) => state.off.sheet.has(label), (storey) => !state.isOff('storey', storey));
+  for (const box of /** @type {NodeListOf<HTMLInputElement>} */ (document.querySelectorAll('[data-sheet]'))) {
+    box.checked = !state.off.sheet.has(box.dataset.sheet ?? '');
+  }
   if (!state.isOff('class', scene.spaces)) building.loadSpaces(base);
   for (const control of /** @type {NodeListOf<HTMLElement>} */ (document.querySelectorAll('[data-filter]'))) {
     const shown = !state.isOff(kindOf(control.dataset.filter), Number(control.dataset.value));
@@ -48,9 +51,10 @@ function apply() {
     else control.setAttribute('aria-pressed', String(shown));
   }
   for (const box of document.querySelectorAll('.chipbox')) {
-    const ticks = box.querySelectorAll('input'), on = box.querySelectorAll('input:checked').length;
+    const ticks = box.querySelectorAll('[data-filter], [data-sheet]');
+    const on = box.querySelectorAll('[data-filter]:checked, [data-sheet]:checked').length;
     const chosen = box.querySelector('.chosen');
-    if (chosen) chosen.textContent = on === ticks.length ? 'all' : `${on} of ${ticks.length}`;
+    if (chosen && ticks.length) chosen.textContent = on === ticks.length ? 'all' : `${on} of ${ticks.length}`;
   }
   const { only, hidden } = state;
   showAll.disabled = !only && hidden.size === 0;
@@ -64,6 +68,7 @@ const kindOf = (word) => /** @type {import('./view-state.js').Kind} */ (word);
 
 /** @param {number} element −1: none */
 async function pick(element) {
+  sheets.markItem(null);
   if (state.picked >= 0) building.states.pick(state.picked, false);
   state.picked = element;
   if (element >= 0) building.states.pick(element, true);
@@ -75,6 +80,28 @@ async function pick(element) {
   const answer = await fetch(`${base}?handler=Facts&id=${elements.ids[s]}&number=${element - elements.first[s]}`);
   slip.innerHTML = answer.ok ? await answer.text() : '';
   slip.hidden = !answer.ok;
+}
+
+/** @param {import('./sheets.js').Hit} hit what was picked in a drawing */
+async function pickLine(hit) {
+  await pick(-1);
+  sheets.markItem(hit);
+  const answer = await fetch(`${base}?handler=Item&sheet=${hit.entry.sheet.id}&item=${hit.item}`);
+  slip.innerHTML = answer.ok ? await answer.text() : '';
+  slip.hidden = !answer.ok;
+}
+
+/**
+ * A sheet or a detail, beside the model's space.
+ * @param {string} address
+ * @param {string} name
+ */
+function showBeside(address, name) {
+  const picture = /** @type {HTMLImageElement} */ (byId('besidepicture'));
+  picture.src = address;
+  picture.alt = name;
+  byId('besidename').textContent = name;
+  byId('beside').hidden = false;
 }
 
 /**
@@ -107,6 +134,7 @@ const acts = {
   hide() { if (state.picked >= 0) { state.hide(state.picked); pick(-1); apply(); } },
   fit() { building.fit(state.picked >= 0 ? around(state.picked, 3) : building.boxes); },
   close() { pick(-1); },
+  fold() { byId('beside').hidden = true; },
   showall() { state.showAll(); apply(); },
   measure() {
     byId('measure').setAttribute('aria-pressed', String(!measure.on));
@@ -154,15 +182,19 @@ canvas.addEventListener('pointerdown', (event) => { down = [event.clientX, event
 canvas.addEventListener('click', (event) => {
   if (down && Math.hypot(event.clientX - down[0], event.clientY - down[1]) > 4) return;
   const box = canvas.getBoundingClientRect(), x = event.clientX - box.left, y = event.clientY - box.top;
-  if (measure.on) measure.click(x, y);
-  else pick(building.pick(x, y)?.element ?? -1);
+  if (measure.on) { measure.click(x, y); return; }
+  const hit = building.pick(x, y), line = sheets.pick(x, y);
+  if (line && !measure.hides(hit, line.point)) pickLine(line);
+  else pick(hit?.element ?? -1);
 });
 view.addEventListener('click', (event) => {
   const control = /** @type {HTMLElement} */ (event.target).closest('button, input');
   if (!(control instanceof HTMLElement)) return;
-  const { filter, value, act, all, none, sheet } = control.dataset;
-  if (sheet) { sheets.toggle(sheet, /** @type {HTMLInputElement} */ (control).checked); apply(); return; }
-  if (filter) state.toggle(kindOf(filter), Number(value));
+  const { filter, value, act, all, none, sheet, beside, name } = control.dataset;
+  if (beside) { showBeside(beside, name ?? ''); return; }
+  if (control.id === 'partycolours') { sheets.colour(/** @type {HTMLInputElement} */ (control).checked); return; }
+  if (sheet) state.toggle('sheet', scene.names.sheet.indexOf(sheet));
+  else if (filter) state.toggle(kindOf(filter), Number(value));
   else if (all) state.all(kindOf(all));
   else if (none) state.none(kindOf(none));
   else { acts[act ?? control.id]?.(); return; }
@@ -174,6 +206,8 @@ document.addEventListener('keydown', (event) => {
   acts[{ f: 'fit', m: 'measure', h: 'hide', i: 'isolate', s: 'showall', Escape: 'close' }[event.key] ?? '']?.();
 });
 building.controls.addEventListener('change', remember);
+// The list of drawings comes later than the view that it belongs to.
+document.body.addEventListener('htmx:afterSettle', apply);
 
 const wanted = fromAddress(location.hash.slice(1));
 if (changes && !location.hash) wanted.off.source = changes.others(scene.names.source);
@@ -206,4 +240,6 @@ try {
 }
 view.dataset.ready = 'true';
 // For tests and for measuring: how much is drawn.
-Object.assign(window, { lintelView: { building, get drawCalls() { return building.drawCalls; }, get picked() { return state.picked; } } });
+Object.assign(window, {
+  lintelView: { building, sheets, get drawCalls() { return building.drawCalls; }, get picked() { return state.picked; } },
+});

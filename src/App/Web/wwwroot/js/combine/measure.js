@@ -1,4 +1,4 @@
-// Measuring between two points, each snapped to the nearest corner of the element under the pointer.
+// Measuring between two points, each caught by the nearest corner of the element, or end of a drawing's line, under the pointer.
 import * as THREE from 'three';
 import { writeLength } from '../length.js';
 
@@ -7,10 +7,12 @@ const REACH = 14;
 export class Measure {
   /**
    * @param {import('./scene.js').Building} building
+   * @param {import('./sheets.js').Sheets} sheets
    * @param {HTMLElement} reading
    * @param {import('../length.js').Notation} notation
    */
-  constructor(building, reading, notation) {
+  constructor(building, sheets, reading, notation) {
+    this.sheets = sheets;
     this.notation = notation;
     this.building = building;
     this.reading = reading;
@@ -40,7 +42,7 @@ export class Measure {
     if (this.points.length === 2) { this.points = []; this.marks.clear(); }
     this.points.push(point);
     this.mark(point);
-    if (this.points.length === 1) this.reading.textContent = 'Pick the second point.';
+    if (this.points.length === 1) this.reading.textContent = `At ${this.place(point)}; pick the second point.`;
     else this.tell(this.points[0], this.points[1]);
     this.building.draw();
   }
@@ -50,7 +52,9 @@ export class Measure {
    * @param {number} y
    */
   snap(x, y) {
-    const hit = this.building.pick(x, y);
+    const hit = this.building.pick(x, y), line = this.sheets.pick(x, y, REACH);
+    if (line?.end && !this.hides(hit, line.end)) return line.end;
+    if (line && !this.hides(hit, line.point)) return line.point;
     if (!hit) return null;
     const { camera, canvas } = this.building;
     const screen = new THREE.Vector3();
@@ -61,6 +65,24 @@ export class Measure {
       if (off < best) { best = off; found = p.clone(); }
     });
     return found;
+  }
+
+  /**
+   * Whether an element stands before a point.
+   * @param {{ point: THREE.Vector3 } | null} hit
+   * @param {THREE.Vector3} point
+   */
+  hides(hit, point) {
+    const eye = this.building.camera.position, slack = 0.05;
+    return hit !== null && hit.point.distanceTo(eye) * (1 + 1e-3) + slack < point.distanceTo(eye);
+  }
+
+  /**
+   * Where a point lies in the job, as control points are typed.
+   * @param {THREE.Vector3} point
+   */
+  place(point) {
+    return point.toArray().map((c, i) => writeLength(c + this.building.offset[i], this.notation)).join(', ');
   }
 
   /** @param {THREE.Vector3} point */

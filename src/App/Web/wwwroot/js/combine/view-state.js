@@ -1,6 +1,6 @@
 // What the combined view shows, as one document: an address, a kept view and an issue hold the same one.
 
-/** @typedef {'source' | 'storey' | 'class' | 'layer'} Kind */
+/** @typedef {'source' | 'storey' | 'class' | 'layer' | 'sheet'} Kind sheet: a drawing that is placed */
 /** @typedef {[number, number, number]} Point metres in the job frame */
 /**
  * @typedef {object} ViewDocument
@@ -14,14 +14,14 @@
  */
 
 /** @type {Kind[]} */
-export const KINDS = ['source', 'storey', 'class', 'layer'];
+export const KINDS = ['source', 'storey', 'class', 'layer', 'sheet'];
 
 /** Browsers and mail cut long addresses: one names this many elements at most; a document has no such end. */
 export const ADDRESS_ELEMENTS = 200;
 
 /** @returns {ViewDocument} all there is except rooms, which hide what stands in them */
 export function usual() {
-  const off = { source: [], storey: [], class: ['IfcSpace'], layer: [] };
+  const off = { source: [], storey: [], class: ['IfcSpace'], layer: [], sheet: [] };
   return { version: 1, camera: null, cut: null, off, hidden: [], only: null, picked: null };
 }
 
@@ -98,7 +98,7 @@ export class ViewState {
     this.names = names;
     this.elements = elements;
     /** @type {Record<Kind, Set<string>>} */
-    this.off = { source: new Set(), storey: new Set(), class: new Set(), layer: new Set() };
+    this.off = { source: new Set(), storey: new Set(), class: new Set(), layer: new Set(), sheet: new Set() };
     /** @type {Set<number>} */
     this.hidden = new Set();
     /** @type {Set<number> | null} */
@@ -126,9 +126,10 @@ export class ViewState {
   document(camera, cut) {
     /** @param {Iterable<number>} numbers */
     const named = (numbers) => [...numbers].map((e) => this.elements.nameOf(e));
+    const { source, storey, class: kind, layer, sheet } = this.off;
     return {
       version: 1, camera, cut,
-      off: { source: [...this.off.source], storey: [...this.off.storey], class: [...this.off.class], layer: [...this.off.layer] },
+      off: { source: [...source], storey: [...storey], class: [...kind], layer: [...layer], sheet: [...sheet] },
       hidden: named(this.hidden), only: this.only && named(this.only), picked: this.picked < 0 ? null : this.elements.nameOf(this.picked),
     };
   }

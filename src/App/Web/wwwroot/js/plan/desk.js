@@ -11,6 +11,8 @@ const root = form.dataset.root ?? '', notation = /** @type {import('../length.js
 const plan = new PlanView(paper, () => {});
 /** @type {Float64Array} */
 let snaps = new Float64Array();
+/** Lines of another source in the drawing's units: x, y, x, y. */
+let overlay = new Float64Array();
 /** @type {[number, number][]} */
 let picked = [];
 let tool = '', steps = '';
@@ -25,6 +27,8 @@ const TOOLS = {
   area: [Infinity, 'Pick the corners of the area; the first once more, or Enter, closes it.'],
   move: [2, 'Pick where it is moved from, then where to.'], turn: [1, 'Pick the centre of the turn; the degrees stand in the field.'],
   mirror: [2, 'Pick two points of the line it is mirrored in.'],
+  cut: [3, 'Pick two opposite corners of a window round the detail, then its insertion point.'],
+  place: [1, 'Pick where the insertion point of the detail comes to lie.'],
 };
 
 /** @param {string} id */
@@ -43,7 +47,7 @@ const DONE = {
   known: () => add('known', `${numbers(picked.flat())}, `, 'Type its true length behind the points.'),
   pair: () => { field('way').value = 'points'; later(); },
   measure: () => measured(), polygon: () => send('window'), angle: () => angled(), area: () => enclosed(),
-  move: () => send('move'), turn: () => send('turn'), mirror: () => send('mirror'),
+  cut: () => send('cut'), place: () => send('detail'), move: () => send('move'), turn: () => send('turn'), mirror: () => send('mirror'),
 };
 
 // Counter-clockwise from the first side to the second, and the other way round.
@@ -103,9 +107,11 @@ function measured() {
 function caught(at) {
   const reach = REACH / scaleOf(plan.view, paper);
   let best = reach, found = at;
-  for (let i = 0; i < snaps.length; i += 2) {
-    const off = Math.hypot(snaps[i] - at[0], snaps[i + 1] - at[1]);
-    if (off < best) { best = off; found = [snaps[i], snaps[i + 1]]; }
+  for (const points of [snaps, overlay]) {
+    for (let i = 0; i < points.length; i += 2) {
+      const off = Math.hypot(points[i] - at[0], points[i + 1] - at[1]);
+      if (off < best) { best = off; found = [points[i], points[i + 1]]; }
+    }
   }
   return found;
 }
@@ -150,11 +156,20 @@ function marks() {
     line.setAttribute('class', look);
     layer.append(line);
   };
+  let over = '';
+  for (let i = 0; i < overlay.length; i += 4) over += `M${at([overlay[i], overlay[i + 1]])}L${at([overlay[i + 2], overlay[i + 3]])}`;
+  if (over) path(over, 'mark-over');
   /** @type {number[][][]} */
   const windows = JSON.parse(byId('desk').dataset.windows ?? '[]');
   for (const corners of windows) {
     const [a, b] = corners, all = corners.length === 2 ? [a, [b[0], a[1]], b, [a[0], b[1]]] : corners;
     path(`M${all.map(at).join('L')}Z`, 'mark-window');
+  }
+  const cut = (field('cutout').value || '').split(',').map(Number);
+  if (!picked.length && cut.length === 6) {
+    const [ax, ay, bx, by, x, y] = cut;
+    path(`M${[[ax, ay], [bx, ay], [bx, by], [ax, by]].map(at).join('L')}Z`, 'mark-line');
+    path(`M${at([x, y])}h0`, 'mark-point');
   }
   if (picked.length > 1) path(`M${picked.map(at).join('L')}${TOOLS[tool]?.[0] === Infinity && picked.length > 2 ? 'Z' : ''}`, 'mark-line');
   for (const p of picked) path(`M${at(p)}h0`, 'mark-point');
@@ -167,12 +182,33 @@ async function picture() {
   if (!answer.ok) { plan.say(answer.status === 404 ? 'Nothing is left to be drawn.' : 'The picture could not be drawn.'); return; }
   const { view, ready } = plan, kept = ready ? { ...view } : null;
   await plan.set([{ text: await answer.text() }], () => {});
-  if (kept) plan.move(kept);
+  // A step that moved the origin left nothing where one looked.
+  const { home } = plan;
+  const seen = kept && kept.left < home.left + home.width && kept.left + kept.width > home.left
+    && kept.top > home.top - home.height && kept.top - kept.height < home.top;
+  if (kept && seen) plan.move(kept);
   marks();
+  await lay();
   // The points are those of this picture: a step may have moved the origin.
   const caughtBy = await fetch(`${root}?handler=Snaps`, { method: 'POST', body: new FormData(form) });
   snaps = caughtBy.ok ? new Float64Array(await caughtBy.arrayBuffer()) : new Float64Array();
 }
+
+// Another source over the picture, in the drawing's units.
+async function lay() {
+  overlay = new Float64Array();
+  if (field('over').value) {
+    const body = new FormData(form);
+    body.set('over', field('over').value);
+    const answer = await fetch(`${root}?handler=Overlay`, { method: 'POST', body });
+    const drawn = answer.ok && answer.headers.get('Content-Type') === 'application/octet-stream';
+    if (drawn) overlay = new Float64Array(await answer.arrayBuffer());
+    reading.textContent = drawn ? `${overlay.length / 4} lines over it; Measure reads a gap between corners of both.`
+      : answer.ok ? await answer.text() : 'That source could not be laid over it.';
+  }
+  marks();
+}
+byId('over').addEventListener('input', lay);
 
 form.addEventListener('click', (event) => {
   const button = /** @type {HTMLElement} */ (event.target).closest('button');
