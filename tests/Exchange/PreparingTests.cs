@@ -243,6 +243,44 @@ public class PreparingTests
         static (int, int, int, int) Counts(DrawingChanges c) => (c.Same, c.Added.Count, c.Removed.Count, c.Changed.Count);
     }
 
+    // Pieces of the document's own grammar, put together at random: each is a document or a sentence, and a document runs.
+    [Fact]
+    public void Whatever_stands_in_a_steps_file_is_read_or_refused_with_a_sentence()
+    {
+        string[] steps = ["\"window\",\"corners\":[[0,0],[9000,9000]]", "\"origin\"", "\"drop\",\"layers\":[\"S-GRID\"]", "\"drop\",\"kinds\":[\"LINE\"]", "\"explode\"", "\"purge\"",
+            "\"rename layer\",\"from\":\"S-GRID\",\"to\":\"0\"", "\"text\",\"handles\":[\"1F\"],\"to\":\"\"", "\"move\",\"handles\":[\"1F\"],\"by\":[1,2]",
+            "\"turn\",\"handles\":[\"1F\"],\"at\":[1,2],\"degrees\":1e308", "\"mirror\",\"handles\":[\"1F\"],\"corners\":[[0,0],[1,1]]", "\"layer\",\"handles\":[\"1F\"],\"to\":\"\\u0000\"",
+            "\"colour\",\"handles\":[\"1F\"],\"to\":\"#ff0000\"", "\"hatch\",\"handles\":[\"1F\"],\"spacing\":1e-8", "\"detail\",\"to\":\"A\",\"at\":[0,0]", "\"drip\"", "\"\""];
+        string[] values = ["null", "true", "0", "-1", "1e308", "1e400", "\"\"", "\"0\"", "\"FF\"", "\"#ff0000\"", "\"S-GRID\"", "\"\\u0000\"", "[]", "[null]",
+            "[1,2]", "[[0,0],[1,1]]", "[[0,0],[9000,0],[9000,9000]]", "[\"1F\"]", "[\"S-GRID\"]", "{}", "[[1e308,0],[0,1e308]]"];
+        string[] members = ["off", "corners", "at", "by", "degrees", "scale", "spacing", "layers", "kinds", "colours", "handles", "from", "to", "odd"];
+        var random = new Random(20261129);
+        byte[] demo = Demo();
+        int rounds = int.TryParse(Environment.GetEnvironmentVariable("LINTEL_FUZZ"), out int n) ? n : 300, read = 0;
+        for (int round = 0; round < rounds; round++)
+        {
+            string some = string.Join(",", Enumerable.Range(0, random.Next(1, 4)).Select(_ => $$"""{"do":{{steps[random.Next(steps.Length)]}}{{string.Concat(
+                members.OrderBy(_ => random.Next()).Take(random.Next(3)).Select(m => $",\"{m}\":{values[random.Next(values.Length)]}"))}}}"""));
+            string text = random.Next(8) == 0 ? some[..random.Next(some.Length)] : $$"""{"version":1,"steps":[{{some}}]}""";
+            PreparationDocument document;
+            try
+            {
+                document = PreparationDocument.Read(text);
+            }
+            catch (OrderException e)
+            {
+                Assert.True(e.Message.Length > 10, text);
+                continue;
+            }
+
+            read++;
+            Assert.Equal(document.Write(), PreparationDocument.Read(document.Write()).Write());
+            Assert.Equal(document.Steps.Count, DrawingPreparation.Run(CadFile.Read(demo).Drawing, document).Steps.Count);
+        }
+
+        Assert.True(read > rounds / 20, $"{read} of {rounds} were documents");
+    }
+
     private static PreparationDocument Steps(string steps) => PreparationDocument.Read($$"""{"version":1,"steps":[{{steps}}]}""");
 
     private static byte[] Demo()

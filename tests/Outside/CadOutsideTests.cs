@@ -85,6 +85,38 @@ public class CadOutsideTests
         Assert.True(low[0] > -1 && low[1] > -1, $"{low[0]}, {low[1]}");
     }
 
+    // The same with a detail placed and a hatch redrawn, as DWG: libredwg finds the entities of model space that the balance says
+    // are left, and no others.
+    [Theory]
+    [InlineData(CadVersion.AC1015)]
+    [InlineData(CadVersion.AC1024)]
+    [InlineData(CadVersion.AC1032)]
+    public void A_prepared_dwg_holds_what_its_balance_says_to_libredwg(CadVersion version)
+    {
+        using var demo = new MemoryStream();
+        HeronWharf.Drawings[0].Write(demo);
+        var hatch = CadFile.Read(demo.ToArray()).Drawing.Model.Entities.OfType<Hatch>().First();
+        byte[] detail = DetailCut.Of(CadFile.Read(demo.ToArray()).Drawing, [[-1000, -1000], [1000, 1000]], [0, 0]);
+        var steps = PreparationDocument.Read($$"""
+            {"steps":[{"do":"window","corners":[[-1000,-1000],[30000,15000]]},{"do":"drop","kinds":["DIMENSION"]},
+            {"do":"hatch","handles":["{{hatch.Handle}}"],"spacing":200},{"do":"detail","to":"PAD A1","at":[40000,0],"degrees":30},{"do":"purge"}]}
+            """) with
+        { Details = new Dictionary<string, byte[]> { ["PAD A1"] = detail } };
+        var result = DrawingConverter.Convert(demo.ToArray(), new CadForm(true, version), preparation: steps);
+        Assert.True(result.Balanced, string.Join("\n", result.Differences));
+        using var folder = new TestFolder();
+        File.WriteAllBytes(folder.File("prepared.dwg"), result.Bytes);
+        var seen = OutsideReaders.Dwg(folder.File("prepared.dwg"), folder.File("theirs.dxf"));
+        Assert.InRange(seen.GetProperty("error").GetInt32(), 0, 127);
+        var ours = CadFile.Read(result.Bytes).Drawing;
+        var theirs = DxfReader.Read(File.ReadAllBytes(folder.File("theirs.dxf")));
+        static IEnumerable<string> Said(Drawing d) => d.Model.Entities.Select(e => $"{e.Handle} {e.Type} {d.LayerName(e.Layer)}").Order(StringComparer.Ordinal);
+        Assert.Equal(Said(ours), Said(theirs));
+        Assert.Equal(result.Rows.Sum(r => r.Found), ours.Blocks.Sum(b => b.Entities.Count));
+        Assert.Equal("_USER", theirs.Model.Entities.OfType<Hatch>().Single(h => h.Handle == hatch.Handle).Pattern);
+        Assert.Contains("PAD A1", theirs.Blocks.Select(b => b.Name));
+    }
+
     // Every kind of the kitchen sink, placed in feet, turned and far away, with a reference bound: ezdxf finds nothing to mend, and each box
     // of a kind that has one without fonts is the one we find in the file, and the image of the original's by the placing told by hand.
     [Fact]

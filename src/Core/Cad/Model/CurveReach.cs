@@ -36,31 +36,19 @@ internal static class CurveReach
     /// makes no curve.</summary>
     public static IReadOnlyList<Vec3> Of(Spline spline)
     {
-        int count = spline.Controls.Count;
-        if (count == 0) return spline.Fits;
-        if (spline.Degree < 1 || spline.Degree > BSplineBasis.MaxDegree || spline.Knots.Count != count + spline.Degree + 1)
-            return spline.Controls;
-        try
+        if (spline.Controls.Count == 0) return spline.Fits;
+        if (spline.Curve() is not var (curve, from, to)) return spline.Controls;
+        int steps = Math.Min(4000, Steps * spline.Controls.Count);
+        double step = (to - from) / steps;
+        var points = Enumerable.Range(0, steps + 1).Select(i => curve.Point(from + (step * i))).ToList();
+        var farthest = new List<Vec3>(points);
+        foreach (var of in (Func<Vec3, double>[])[p => p.X, p => -p.X, p => p.Y, p => -p.Y, p => p.Z, p => -p.Z])
         {
-            var basis = new BSplineBasis(spline.Degree, [.. spline.Knots], count);
-            var curve = new BSplineCurve(basis, [.. spline.Controls], spline.Weights.Count == count ? [.. spline.Weights] : null);
-            int steps = Math.Min(4000, Steps * count);
-            double step = (basis.To - basis.From) / steps;
-            var points = Enumerable.Range(0, steps + 1).Select(i => curve.Point(basis.From + (step * i))).ToList();
-            var farthest = new List<Vec3>(points);
-            foreach (var of in (Func<Vec3, double>[])[p => p.X, p => -p.X, p => p.Y, p => -p.Y, p => p.Z, p => -p.Z])
-            {
-                int best = Enumerable.Range(0, points.Count).MaxBy(i => of(points[i]));
-                double middle = basis.From + (step * best);
-                farthest.Add(Farthest(curve, of, Math.Max(basis.From, middle - step), Math.Min(basis.To, middle + step)));
-            }
+            double middle = from + (step * Enumerable.Range(0, points.Count).MaxBy(i => of(points[i])));
+            farthest.Add(Farthest(curve, of, Math.Max(from, middle - step), Math.Min(to, middle + step)));
+        }
 
-            return farthest;
-        }
-        catch (Exception e) when (e is ShapeException or ArgumentException)
-        {
-            return spline.Controls;
-        }
+        return farthest;
     }
 
     // Golden section: the stretch is short enough to have one summit.

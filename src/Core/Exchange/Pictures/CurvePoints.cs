@@ -49,20 +49,9 @@ internal static class CurvePoints
     /// <summary>Points of a spline; those it goes through where it has no control points, or makes no curve.</summary>
     public static IReadOnlyList<Vec3> Spline(Spline spline)
     {
-        int count = spline.Controls.Count;
-        if (count == 0) return spline.Fits;
-        if (spline.Degree < 1 || spline.Degree > BSplineBasis.MaxDegree || spline.Knots.Count != count + spline.Degree + 1)
-            return spline.Controls;
-        try
-        {
-            var basis = new BSplineBasis(spline.Degree, [.. spline.Knots], count);
-            var curve = new BSplineCurve(basis, [.. spline.Controls], spline.Weights.Count == count ? [.. spline.Weights] : null);
-            int steps = Math.Min(MostSplinePoints, 8 * count);
-            return [.. Enumerable.Range(0, steps + 1).Select(i => curve.Point(basis.From + ((basis.To - basis.From) * i / steps)))];
-        }
-        catch (Exception e) when (e is ShapeException or ArgumentException)
-        {
-            return spline.Controls;
-        }
+        if (spline.Controls.Count == 0) return spline.Fits;
+        if (spline.Curve() is not var (curve, from, to)) return spline.Controls;
+        int steps = Math.Min(MostSplinePoints, 8 * spline.Controls.Count);
+        return [.. Enumerable.Range(0, steps + 1).Select(i => curve.Point(from + ((to - from) * i / steps)))];
     }
 }

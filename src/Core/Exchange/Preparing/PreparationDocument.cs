@@ -121,6 +121,8 @@ public sealed record PreparationDocument
     private static string? Problem(PreparationStep? step)
     {
         if (step is null) return "it is empty.";
+        foreach (var list in new IEnumerable<object?>?[] { step.Handles, step.Layers, step.Kinds, step.Colours, step.Corners })
+            if (list?.Contains(null) == true) return "a list has an entry that says nothing.";
         bool named = step.Handles is { Count: > 0 };
         if (step.Handles?.FirstOrDefault(h => !ulong.TryParse(h, System.Globalization.NumberStyles.HexNumber, null, out _)) is { } handle)
             return $"'{handle}' is no handle.";
@@ -128,6 +130,8 @@ public sealed record PreparationDocument
         foreach (double[]? point in (step.Corners ?? []).Append(step.At).Append(step.By))
             if (point is not null && (point.Length != 2 || !point.All(v => double.IsFinite(v) && Math.Abs(v) < 1e12)))
                 return "a point is two numbers.";
+        if (new[] { step.Degrees, step.Scale, step.Spacing }.Any(v => v is { } d && !double.IsFinite(d)))
+            return "degrees, scale and spacing are numbers that can be counted with.";
         switch (step.Do)
         {
             case "window":
@@ -141,7 +145,7 @@ public sealed record PreparationDocument
             case "text": return named && step.To is not null ? null : "text needs handles and to.";
             case "move": return named && step.By is not null ? null : "move needs handles and by.";
             case "turn":
-                return named && step.At is not null && step.Degrees is { } d && double.IsFinite(d) ? null
+                return named && step.At is not null && step.Degrees is not null ? null
                 : "turn needs handles, at and degrees.";
             case "mirror":
                 return named && step.Corners is [var a, var b] && (a[0] != b[0] || a[1] != b[1]) ? null
@@ -149,12 +153,10 @@ public sealed record PreparationDocument
             case "layer": return named && Said(step.To) ? null : "layer needs handles and to.";
             case "detail":
                 return !Said(step.To) || step.At is null ? "detail needs to, its name, and at."
-                    : step.Scale is { } scale && scale is not (> 1e-9 and < 1e9) ? "the scale of a detail is a positive number."
-                    : step.Degrees is { } turn && !double.IsFinite(turn) ? "degrees of a detail are a number." : null;
+                    : step.Scale is { } scale && scale is not (> 1e-9 and < 1e9) ? "the scale of a detail is a positive number." : null;
             case "hatch":
                 return !named ? "hatch needs handles."
-                    : step.Spacing is { } gap && gap is not (> 1e-9 and < 1e9) ? "spacing of a hatch is a positive number."
-                    : step.Degrees is { } along && !double.IsFinite(along) ? "degrees of a hatch are a number." : null;
+                    : step.Spacing is { } gap && gap is not (> 1e-9 and < 1e9) ? "spacing of a hatch is a positive number." : null;
             case "colour": return named && Rgb(step.To) is not null ? null : "colour needs handles and to: #rrggbb.";
             default:
                 return $"'{step.Do}' is no step.{OrderNames.Nearest(step.Do, ["window", "origin", "drop", "explode", "purge", "rename layer", "text", "move", "turn", "mirror", "layer", "colour", "hatch", "detail"])}";

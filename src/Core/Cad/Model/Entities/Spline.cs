@@ -37,6 +37,22 @@ public sealed class Spline : Entity
     /// <summary>Tolerances of knots, control points and fit points (42, 43, 44).</summary>
     public (double Knot, double Control, double Fit) Tolerances { get; set; } = (1e-7, 1e-7, 1e-10);
 
+    /// <summary>The curve with the stretch of its parameter; null where control points, knots and degree make none.</summary>
+    public (BSplineCurve Curve, double From, double To)? Curve()
+    {
+        int count = Controls.Count;
+        if (count == 0 || Degree < 1 || Degree > BSplineBasis.MaxDegree || Knots.Count != count + Degree + 1) return null;
+        try
+        {
+            var basis = new BSplineBasis(Degree, [.. Knots], count);
+            return (new BSplineCurve(basis, [.. Controls], Weights.Count == count ? [.. Weights] : null), basis.From, basis.To);
+        }
+        catch (Exception e) when (e is ShapeException or ArgumentException)
+        {
+            return null;
+        }
+    }
+
     /// <inheritdoc/>
     internal override void Exchange(Fields f)
     {
