@@ -21,6 +21,9 @@ public class DetailTests
         Assert.Null(detail.Layers["FAR"]);
         var line = detail.Model.Entities.OfType<Line>().Single();
         Assert.Equal((new Vec3(-2, -3, 0), new Vec3(8, -3, 0)), (line.Start, line.End));
+        // What crosses the edge comes along where that is asked for, whole.
+        Assert.Equal(["CIRCLE", "TEXT"], Types(Crossing(), false));
+        Assert.Equal(["CIRCLE", "LINE", "TEXT"], Types(Crossing(), true));
         Assert.Throws<OrderException>(() => DetailCut.Of(Connection(), [[100, 100], [101, 101]], [0, 0]));
         Assert.Throws<OrderException>(() => DetailCut.Of(Connection(), [[0, 0]], [0, 0]));
     }
@@ -110,6 +113,16 @@ public class DetailTests
     [InlineData("""{"do":"hatch","handles":["1"],"spacing":-1}""", "positive")]
     public void What_makes_no_sense_is_refused(string step, string says) => Assert.Contains(says,
         Assert.Throws<OrderException>(() => PreparationDocument.Read($$"""{"steps":[{{step}}]}""")).Message, StringComparison.Ordinal);
+
+    private static Drawing Crossing()
+    {
+        var drawing = Connection();
+        drawing.Model.Entities.OfType<Line>().Single().End = new(11, 0, 0);
+        return drawing;
+    }
+
+    private static IEnumerable<string> Types(Drawing drawing, bool crossing) =>
+        CadFile.Read(DetailCut.Of(drawing, Whole, [2, 3], crossing)).Drawing.Model.Entities.Select(e => e.Type).Order();
 
     private static Drawing Connection()
     {

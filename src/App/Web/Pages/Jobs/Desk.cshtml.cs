@@ -146,7 +146,7 @@ public sealed class DeskModel(LintelDb db, JobAccess access, SettingOuts setting
             var drawing = await PreparedAsync();
             try
             {
-                byte[] content = await Task.Run(() => DetailCut.Of(drawing, [a, b], insertion, HttpContext.RequestAborted));
+                byte[] content = await Task.Run(() => DetailCut.Of(drawing, [a, b], insertion, Form.Crossing, HttpContext.RequestAborted));
                 var size = drawing.Extents().Size * metres;
                 await library.KeepAsync(Job.Id, Form.KeepAs, content, new DetailFacts(metres, size.X, size.Y, Source.Label), Actor,
                     HttpContext.RequestAborted);

@@ -34,6 +34,9 @@ public sealed record DeskForm
     /// <summary>The window and the insertion point of a detail that is to be kept: x and y of three points.</summary>
     public string? CutOut { get; init; }
 
+    /// <summary>Whether what crosses the window's edge is kept too.</summary>
+    public bool Crossing { get; init; }
+
     /// <summary>The name it is kept under.</summary>
     public string? KeepAs { get; init; }
 
