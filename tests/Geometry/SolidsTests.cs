@@ -81,4 +81,19 @@ public class SolidsTests
         Assert.Equal(2 * circle.Length,
             Section.FeatureEdges(new Prism([Region.Of(circle)], Frame.Identity, new Vec3(0, 0, 1)).ToMesh()).Count);
     }
+
+    // So far away no plane holds its own facet any more; what would be cut for ever is refused at once. A body that merely is far is cut.
+    [Theory]
+    [InlineData(1e7, false)]
+    [InlineData(2e8, true)]
+    [InlineData(1e20, true)]
+    [InlineData(1e300, true)]
+    public void Bodies_out_of_all_reach_are_refused(double far, bool refused)
+    {
+        Mesh At(double x, double size) => Prism.Box(new Vec3(x, x, x), new Vec3(size, 0, 0), new Vec3(0, size, 0), new Vec3(0, 0, size)).ToMesh();
+        using var budget = new WorkBudget(work: 1_000_000);
+        var e = Record.Exception(() => Solids.Subtract(At(far, far / 2), At(far * 1.1, far / 4)));
+        if (refused) Assert.IsType<ShapeException>(e);
+        else Assert.Null(e);
+    }
 }

@@ -51,9 +51,17 @@ internal sealed class Bsp
     {
         if (facets.Count == 0) return;
         RuntimeHelpers.EnsureSufficientExecutionStack();
-        _plane ??= facets[0].Plane;
+        int first = 0;
+        if (_plane is null)
+        {
+            _plane = facets[0].Plane;
+            // It lies in its own plane, whatever rounding says: each level takes one at least.
+            _facets.Add(facets[0]);
+            first = 1;
+        }
+
         List<Facet> front = [], back = [];
-        foreach (var facet in facets) Split(_plane.Value, facet, _facets, _facets, front, back);
+        for (int i = first; i < facets.Count; i++) Split(_plane.Value, facets[i], _facets, _facets, front, back);
         if (front.Count > 0) (_front ??= new Bsp()).Add(front);
         if (back.Count > 0) (_back ??= new Bsp()).Add(back);
     }

@@ -6,6 +6,9 @@ public static class Solids
     /// <summary>Bodies with more facets than this are refused: the partition would grow too deep.</summary>
     public const int MaxFacets = 6000;
 
+    // Beyond this, metres, doubles are farther apart than planes are thick: everything would be cut by everything.
+    private const double Farthest = 1e8;
+
     /// <summary>The first solid less the second.</summary>
     /// <exception cref="ShapeException">A body is too fine, or the result would not be closed.</exception>
     public static Mesh Subtract(Mesh a, Mesh b) => !a.Bounds().Touches(b.Bounds(), 0) ? a : Run(a, b, (x, y) =>
@@ -53,6 +56,8 @@ public static class Solids
     {
         if (a.TriangleCount + b.TriangleCount > MaxFacets)
             throw new ShapeException($"A Boolean between bodies of {a.TriangleCount} and {b.TriangleCount} facets is too fine to cut.");
+        if (!IsNear(a.Bounds()) || !IsNear(b.Bounds()))
+            throw new ShapeException("A Boolean between bodies more than 100 000 km from their origin cannot be cut.");
         try
         {
             var result = Once(a, b, operation);
@@ -68,6 +73,9 @@ public static class Solids
 
         throw new ShapeException("A Boolean between two bodies whose faces nearly coincide would leave a gap.");
     }
+
+    private static bool IsNear(Box box) => box.IsEmpty || (Math.Max(Math.Max(-box.Min.X, -box.Min.Y), -box.Min.Z) < Farthest
+        && Math.Max(Math.Max(box.Max.X, box.Max.Y), box.Max.Z) < Farthest);
 
     private const double Grid = 4e-6;
 

@@ -38,7 +38,7 @@ internal sealed class ShapeFindings(ModelSnapshot snapshot, FindingList findings
             findings.Add("IFC-FAR-FROM-ORIGIN", Severity.Warning,
                 _ =>
                     FormattableString.Invariant(
-                        $"The model reaches {Largest(Bounds) / 1000:0.0} km from zero; programs with single precision round there to {SinglePrecision.Spacing(Largest(Bounds)) * 1000:0.##} mm. Set it out near the job origin before handing over."), null);
+                        $"The model reaches {SinglePrecision.Reach(Largest(Bounds))} from zero; programs with single precision round there to {SinglePrecision.SpacingText(Largest(Bounds))}. Set it out near the job origin before handing over."), null);
         foreach (int texture in snapshot.Model.OfType("IfcSurfaceTexture"))
             findings.Add("IFC-TEXTURE", Severity.Note,
                 n => $"{n} textures are not shown; surfaces have their colour. A hand-over as IFC keeps them.",

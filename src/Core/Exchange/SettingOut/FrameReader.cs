@@ -102,7 +102,7 @@ public sealed class FrameReader(ModelSnapshot snapshot)
         double far = _extent.IsEmpty ? 0 : new[] { _extent.Min.X, _extent.Min.Y, _extent.Max.X, _extent.Max.Y }.Max(Math.Abs);
         if (far > SinglePrecision.Far)
             found.Add(("IFC-FAR-FROM-ORIGIN", string.Create(CultureInfo.InvariantCulture,
-                $"The model reaches {far / 1000:0.0} km from zero; programs that reckon in single precision place things there to {SinglePrecision.Spacing(far) * 1000:0} mm at best.")));
+                $"The model reaches {SinglePrecision.Reach(far)} from zero; programs that reckon in single precision place things there to {SinglePrecision.SpacingText(far)} at best.")));
         if (place.Kind == "IfcMapConversion" && FromZero() > SinglePrecision.Far && new Vec2(place.Eastings,
             place.Northings).Length > SinglePrecision.Far)
             found.Add(("SET-MAP-TWICE",
