@@ -83,7 +83,7 @@ public sealed class DeskTests : DemoBrowser
             .FindElement(By.LinkText("Desk")).Click();
         Ready();
         Browser.Script<object?>("document.querySelector('[data-tool=cut]').click(); return null");
-        foreach (var (x, y) in new[] { (40, 310), (100, 340), (60, 320) }) Pick(x, y);
+        foreach (var (x, y) in new[] { (40, 335), (100, 360), (60, 348) }) Pick(x, y);
         Browser.Until(() => Browser.Driver.FindElements(By.Id("keeping")).Count > 0);
         Browser.Script<object?>("document.getElementById('keepas').value = 'Corner'; document.querySelector('#keeping button').click(); return null");
         Browser.Until(() => Browser.Driver.PageSource.Contains("Corner is in the library of details", StringComparison.Ordinal));

@@ -17,6 +17,7 @@ public partial class AccessTableTests(DemoServer demo) : IClassFixture<DemoServe
         ["Sheet Get"] = "COR",
         ["Receive Get"] = "COR",
         ["Receive Get List"] = "COR",
+        ["Receive Get Originals"] = "COR",
         ["Receive Post Begin"] = "C",
         ["Receive Post Piece"] = "C",
         ["Receive Post Complete"] = "C",

@@ -101,4 +101,22 @@ public class DrawingPageTests(DemoServer demo)
         Assert.NotEqual(HttpStatusCode.OK,
             (await stranger.PostAsync(link + "?handler=Converted", new FormUrlEncodedContent([new("Form", "dwg-2010")]))).StatusCode);
     }
+
+    [Fact]
+    public async Task All_newest_originals_come_in_one_archive_as_far_as_they_may_be_seen()
+    {
+        using var reader = await demo.SignedInAsync("reader");
+        using var all = new System.IO.Compression.ZipArchive(await reader.Http.GetStreamAsync("/jobs/HW/receive?handler=Originals"));
+        Assert.Contains("STR/Foundation plan/" + File, all.Entries.Select(e => e.FullName));
+        using var bytes = new MemoryStream();
+        await using (var stream = await all.GetEntry("STR/Foundation plan/" + File)!.OpenAsync()) await stream.CopyToAsync(bytes);
+        Assert.Equal(DemoServer.Drawing(), bytes.ToArray());
+        // Those who deliver for SRV get what SRV sent.
+        using var services = await demo.SignedInAsync("services");
+        using var own = new System.IO.Compression.ZipArchive(await services.Http.GetStreamAsync("/jobs/HW/receive?handler=Originals"));
+        Assert.All(own.Entries, e => Assert.StartsWith("SRV/", e.FullName, StringComparison.Ordinal));
+        Assert.NotEmpty(own.Entries);
+        using var recipient = await demo.SignedInAsync("recipient");
+        Assert.Equal(HttpStatusCode.NotFound, (await recipient.Http.GetAsync("/jobs/HW/receive?handler=Originals")).StatusCode);
+    }
 }

@@ -42,6 +42,20 @@ public sealed class ReceiveModel(LintelDb db, JobAccess access, Receiving receiv
         return Partial("_Deliveries", this);
     }
 
+    /// <summary>The originals of all newest revisions that the member may see, in one archive.</summary>
+    public async Task<IActionResult> OnGetOriginalsAsync()
+    {
+        var state = await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
+        if (!NewestOriginals.Any(state, MaySeeFiles)) return NotFound();
+        Response.ContentType = "application/zip";
+        Response.Headers.ContentDisposition = new System.Net.Http.Headers.ContentDispositionHeaderValue("attachment")
+        { FileNameStar = $"{Job.Code}-originals.zip" }.ToString();
+        // The archive writes the heads of its entries without waiting.
+        HttpContext.Features.Get<Microsoft.AspNetCore.Http.Features.IHttpBodyControlFeature>()!.AllowSynchronousIO = true;
+        await NewestOriginals.WriteAsync(Db, state, MaySeeFiles, Response.Body, HttpContext.RequestAborted);
+        return new EmptyResult();
+    }
+
     /// <summary>Begins a delivery.</summary>
     /// <returns>Its identity.</returns>
     public async Task<IActionResult> OnPostBeginAsync(Guid party, string? source, string? fileName, long length)
