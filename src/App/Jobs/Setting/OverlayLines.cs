@@ -42,7 +42,8 @@ public static class OverlayLines
         double height = (rung < 0 ? 0 : state.Schedule.Rungs[rung].Elevation) + CutAbove;
         var chunks = await db.Chunks.AsNoTracking().Where(c => c.RevisionId == at.Latest!.Id && c.Class != "IfcSpace")
             .Select(c => new { c.Storey, c.Hash }).ToListAsync(cancel);
-        var hashes = chunks.Where(c => rung < 0 || state.Schedule.RungOf(source, c.Storey) is var r && (r < 0 || r == rung || r == rung - 1))
+        var hashes = chunks.Where(c => rung < 0
+            || state.Schedule.RungOf(source, c.Storey) is var r && (r < 0 || r == rung || r == rung - 1))
             .Select(c => c.Hash).Distinct().ToList();
         var lines = new List<(Vec2 A, Vec2 B)>();
         await foreach (var packed in db.ChunkContents.AsNoTracking().Where(c => hashes.Contains(c.Hash)).OrderBy(c => c.Hash)

@@ -30,8 +30,8 @@ public sealed record DrawingLayer(string Name, int Rgb, bool On, bool Frozen, bo
 public sealed record DrawingBlock(string Name, int Entities, int Inserts);
 
 /// <summary>A layout with its paper in millimetres and the scales of its viewports (0.01 is 1:100 where model space is in
-/// millimetres). Entities are what is drawn on it, the viewport of the paper itself left out; null in reports from before they were counted.
-/// </summary>
+/// millimetres). Entities are what is drawn on it, the viewport of the paper itself left out; null in reports from before they
+/// were counted.</summary>
 public sealed record DrawingLayout(string Name, double PaperWidth, double PaperHeight, IReadOnlyList<double> ViewportScales,
     int? Entities = null);
 

@@ -38,7 +38,8 @@ public static class DetailCut
         double left = corners.Min(c => c[0]), right = corners.Max(c => c[0]), low = corners.Min(c => c[1]), high = corners.Max(c => c[1]);
         // Nothing is where texts and the like have no box; the window decides on them.
         var crosses = drawing.Model.Entities.Zip(drawing.ExtentsOf(drawing.Model.Entities)).Where(p => !p.Second.IsEmpty
-            && (p.Second.Min.X < left || p.Second.Max.X > right || p.Second.Min.Y < low || p.Second.Max.Y > high)).Select(p => p.First).ToHashSet();
+            && (p.Second.Min.X < left || p.Second.Max.X > right || p.Second.Min.Y < low || p.Second.Max.Y > high))
+            .Select(p => p.First).ToHashSet();
         drawing.Model.Entities.RemoveAll(crosses.Contains);
     }
 }

@@ -86,7 +86,8 @@ public sealed record SettingOutDocument
     [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
     public int? Level { get; init; }
 
-    /// <summary>Of a drawing: further storeys that it is shown with, by their numbers in the level schedule; null for its own alone.</summary>
+    /// <summary>Of a drawing: further storeys that it is shown with, by their numbers in the level schedule; null for its own
+    /// alone.</summary>
     [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
     public IReadOnlyList<int>? ShownWith { get; init; }
 

@@ -204,7 +204,8 @@ public sealed class CombineModel(LintelDb db, JobAccess access, Details details)
         // What was accepted and the height of its level are all that it depends on: asked again, nothing is read again.
         // So are the drawings it refers to and the details it places.
         string others = Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(
-            [.. state.Drawings.Select(d => d.Latest!.Id).Concat(await details.VersionsAsync(Job.Id, cancel)).SelectMany(i => i.ToByteArray())]))[..16];
+            [.. state.Drawings.Select(d => d.Latest!.Id)
+                .Concat(await details.VersionsAsync(Job.Id, cancel)).SelectMany(i => i.ToByteArray())]))[..16];
         string tag = string.Create(CultureInfo.InvariantCulture, $"\"{sheet:N}{revision:N}{frame.Origin.Z:R}{others}\"");
         Response.Headers.ETag = tag;
         Response.Headers.CacheControl = "private, no-cache";
@@ -273,7 +274,8 @@ public sealed class CombineModel(LintelDb db, JobAccess access, Details details)
             label = d.Label,
             colour = d.Source.Party.Colour,
             upright = d.SetOut!.Upright == true,
-            storeys = (int[])[.. (d.SetOut!.ShownWith ?? []).Select(l => (int?)l).Append(d.SetOut.Level).Select(l => index.RungOf(l)).Distinct()],
+            storeys = (int[])[.. (d.SetOut!.ShownWith ?? []).Select(l => (int?)l).Append(d.SetOut.Level).Select(l => index.RungOf(l))
+                .Distinct()],
         })];
 
     private async Task<List<(SourceState Source, double Metres)>> FarAsync(JobState state)

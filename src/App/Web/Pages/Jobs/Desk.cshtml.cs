@@ -69,7 +69,8 @@ public sealed class DeskModel(LintelDb db, JobAccess access, SettingOuts setting
     public IReadOnlyList<SourceState> Models => [.. State.Sources.Where(s => s.Latest is not null)];
 
     /// <summary>What can be laid over it: models, and other drawings that are placed.</summary>
-    public IEnumerable<SourceState> Overlays => Models.Concat(State.Drawings.Where(d => d.SetOut is not null && d.Source.Id != Source.Source.Id));
+    public IEnumerable<SourceState> Overlays => Models.Concat(
+        State.Drawings.Where(d => d.SetOut is not null && d.Source.Id != Source.Source.Id));
 
     /// <summary>Whether the person may accept.</summary>
     public bool MayAccept => IsCoordinator && Job.ArchivedAt is null;
@@ -205,8 +206,8 @@ public sealed class DeskModel(LintelDb db, JobAccess access, SettingOuts setting
             await settings.AcceptAsync(Source.Source, Job.Id, Placing.Document with
             {
                 Level = Placing.Document.Upright == true ? null : Form.Level,
-                ShownWith = Form.With.Where(l => l != Form.Level && State.Schedule.Rungs.Any(r => r.Level == l)).ToList() is { Count: > 0 } with
-                    ? with : null,
+                ShownWith = Form.With.Where(l => l != Form.Level && State.Schedule.Rungs.Any(r => r.Level == l)).ToList()
+                    is { Count: > 0 } with ? with : null,
                 Why = Form.Why ?? "",
                 Steps = TrySteps()!.Steps is { Count: > 0 } steps ? steps : null,
                 ScaleEvidence = Scale.Candidates.FirstOrDefault(c => Math.Abs((
@@ -292,7 +293,8 @@ public sealed class DeskModel(LintelDb db, JobAccess access, SettingOuts setting
         Scale = await Task.Run(() => ScaleReader.Read(drawing, known), cancel);
         Act();
         int came = drawing.Model.Entities.Count;
-        if (await TryStepsAsync() is { } steps) Results = (await Task.Run(() => DrawingPreparation.Run(drawing, steps, cancel), cancel)).Steps;
+        if (await TryStepsAsync() is { } steps)
+            Results = (await Task.Run(() => DrawingPreparation.Run(drawing, steps, cancel), cancel)).Steps;
         Count = (came, drawing.Model.Entities.Count);
         Layers = [.. drawing.Model.Entities.CountBy(e => drawing.LayerName(e.Layer)).OrderByDescending(l => l.Value).Select(l => (l.Key,
             l.Value))];

@@ -65,7 +65,8 @@ public sealed class DetailsModel(LintelDb db, JobAccess access, Details library)
 
         var details = new List<SheetDetail>();
         foreach (var d in chosen)
-            details.Add(new SheetDetail(d.Name, (await library.ContentAsync(Job.Id, d.Id, HttpContext.RequestAborted))!, d.Facts.MetresPerUnit));
+            details.Add(new SheetDetail(d.Name, (await library.ContentAsync(Job.Id, d.Id, HttpContext.RequestAborted))!,
+                d.Facts.MetresPerUnit));
         using var bytes = new MemoryStream();
         await Task.Run(() => CadFile.Write(DetailSheet.Of(details, scale, width, HttpContext.RequestAborted), bytes, form.Form,
             HttpContext.RequestAborted));
