@@ -31,7 +31,7 @@ public class OrderTests(DemoServer demo)
     private static async Task<string> RunAsync(LintelClient client, string order, FormUrlEncodedContent sentence)
     {
         (await client.PostAsync($"{order}?handler=Run", sentence)).EnsureSuccessStatusCode();
-        for (int i = 0; i < 600; i++)
+        for (int i = 0; i < 1800; i++)
         {
             string runs = WebUtility.HtmlDecode(await client.GetAsync($"{order}?handler=Runs"));
             var states = Regex.Matches(runs, "data-state=\"(\\w+)\"").Select(m => m.Groups[1].Value).ToList();

@@ -20,7 +20,8 @@ internal static class Security
     public const string ComputingLimit = "computing";
 
     // Pages that show a report call for none of it.
-    private static readonly HashSet<string> Computing = new(StringComparer.OrdinalIgnoreCase) { "Plan", "Convert", "Converted" };
+    private static readonly HashSet<string> Computing = new(StringComparer.OrdinalIgnoreCase)
+    { "Plan", "Convert", "Converted", "Item", "Overlay", "Keep" };
 
     private const string Either = "Cookie or token";
 

@@ -35,6 +35,7 @@ public sealed record DrawingList(Job Job, JobState State, IReadOnlyDictionary<Gu
     IReadOnlyList<KeptDetail> Details, Func<Guid, bool> MaySee);
 
 /// <summary>All sources in one picture.</summary>
+[EnableRateLimiting(Security.ComputingLimit)]
 public sealed class CombineModel(LintelDb db, JobAccess access, Details details) : JobPage(db, access)
 {
     /// <summary>What the job holds.</summary>
@@ -217,7 +218,6 @@ public sealed class CombineModel(LintelDb db, JobAccess access, Details details)
     /// <summary>What was picked in a placed drawing.</summary>
     /// <param name="sheet">The acceptance that placed it.</param>
     /// <param name="item">The item of the picked segment.</param>
-    [EnableRateLimiting(Security.ComputingLimit)]
     public async Task<IActionResult> OnGetItemAsync(Guid sheet, int item)
     {
         var state = await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
