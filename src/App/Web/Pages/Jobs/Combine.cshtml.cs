@@ -271,7 +271,7 @@ public sealed class CombineModel(LintelDb db, JobAccess access, Details details)
         {
             id = d.SetOutId,
             revision = d.Latest!.Id,
-            label = d.Label,
+            label = ViewIndex.NameOf(d),
             colour = d.Source.Party.Colour,
             upright = d.SetOut!.Upright == true,
             storeys = (int[])[.. (d.SetOut!.ShownWith ?? []).Select(l => (int?)l).Append(d.SetOut.Level).Select(l => index.RungOf(l))

@@ -37,14 +37,11 @@ async function fetchChanges() {
   return new Changes(data, scene);
 }
 
-function apply() {
-  state.each(building.columns, (element, shown) => building.states.show(element, shown && !changes?.leavesOut(element)));
-  building.states.changed();
-  sheets.apply((label) => state.off.sheet.has(label), (storey) => !state.isOff('storey', storey));
+// What the chips say is what the state says.
+function controls() {
   for (const box of /** @type {NodeListOf<HTMLInputElement>} */ (document.querySelectorAll('[data-sheet]'))) {
     box.checked = !state.off.sheet.has(box.dataset.sheet ?? '');
   }
-  if (!state.isOff('class', scene.spaces)) building.loadSpaces(base);
   for (const control of /** @type {NodeListOf<HTMLElement>} */ (document.querySelectorAll('[data-filter]'))) {
     const shown = !state.isOff(kindOf(control.dataset.filter), Number(control.dataset.value));
     if (control instanceof HTMLInputElement) control.checked = shown;
@@ -56,6 +53,14 @@ function apply() {
     const chosen = box.querySelector('.chosen');
     if (chosen && ticks.length) chosen.textContent = on === ticks.length ? 'all' : `${on} of ${ticks.length}`;
   }
+}
+
+function apply() {
+  state.each(building.columns, (element, shown) => building.states.show(element, shown && !changes?.leavesOut(element)));
+  building.states.changed();
+  sheets.apply((label) => state.off.sheet.has(label), (storey) => !state.isOff('storey', storey));
+  if (!state.isOff('class', scene.spaces)) building.loadSpaces(base);
+  controls();
   const { only, hidden } = state;
   showAll.disabled = !only && hidden.size === 0;
   showAll.textContent = only ? 'Isolated: show all' : hidden.size ? `Hidden: ${hidden.size}, show all` : 'Hidden: none';
@@ -207,7 +212,7 @@ document.addEventListener('keydown', (event) => {
 });
 building.controls.addEventListener('change', remember);
 // The list of drawings comes later than the view that it belongs to.
-document.body.addEventListener('htmx:afterSettle', apply);
+document.body.addEventListener('htmx:afterSettle', controls);
 
 const wanted = fromAddress(location.hash.slice(1));
 if (changes && !location.hash) wanted.off.source = changes.others(scene.names.source);
