@@ -36,7 +36,7 @@ public static class DetailCut
     private static void DropCrossing(Drawing drawing, IReadOnlyList<double[]> corners)
     {
         double left = corners.Min(c => c[0]), right = corners.Max(c => c[0]), low = corners.Min(c => c[1]), high = corners.Max(c => c[1]);
-        // Nothing is where texts and the like have no box; the window decides on them.
+        // What has no box stays here; the window's own test decides on it.
         var crosses = drawing.Model.Entities.Zip(drawing.ExtentsOf(drawing.Model.Entities)).Where(p => !p.Second.IsEmpty
             && (p.Second.Min.X < left || p.Second.Max.X > right || p.Second.Min.Y < low || p.Second.Max.Y > high))
             .Select(p => p.First).ToHashSet();
