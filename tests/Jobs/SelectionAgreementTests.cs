@@ -15,6 +15,26 @@ public class SelectionAgreementTests(JobFixture job) : IClassFixture<JobFixture>
         return ModelSnapshot.Open(stream.ToArray());
     }).Append(new("SNK", ModelSnapshot.Open(ModelSink.Bytes()))).ToDictionary();
 
+    private static readonly (SelectionField Field, string Key, RuleTest Test, string[][] Values)[] Tests =
+    [
+        (SelectionField.Class, "", RuleTest.Equals, [["IfcWall.SOLIDWALL"], ["IfcSlab.FLOOR", "IfcDoor"], ["IfcBuildingElement.NOTDEFINED"]]),
+        (SelectionField.Class, "", RuleTest.Exactly, [["IfcBuildingElement"], ["IfcWall"]]),
+        (SelectionField.Class, "", RuleTest.Like, [["Ifc*Segment"], ["*.FLOOR"]]),
+        (SelectionField.Layer, "", RuleTest.Exactly, [["A-WALL + A-WALL-2"], ["A-WALL-EXT"], [""]]),
+        (SelectionField.Layer, "", RuleTest.Like, [["A-*"], ["?-COLS"]]),
+        (SelectionField.Type, "", RuleTest.Like, [["*240*"], [""]]),
+        (SelectionField.Source, "", RuleTest.Equals, [["SRV Services"], ["Frame"], ["SNK"]]),
+        (SelectionField.Classification, "", RuleTest.Equals, [["EF_25_10"], [""]]),
+        (SelectionField.Group, "", RuleTest.Like, [["*"], ["*air*"], [""]]),
+        (SelectionField.Size, "", RuleTest.Between, [["", "0.6"], ["2", "5"]]),
+        (SelectionField.Bearing, "", RuleTest.Between, [["0", "10"], ["80", "100"], ["170", "20"]]),
+        (SelectionField.Height, "", RuleTest.Between, [["0", "1.2"], ["4.8", ""]]),
+        (SelectionField.Property, "Pset_WallCommon.IsExternal", RuleTest.Missing, [[]]),
+        (SelectionField.Property, "Set.Blank", RuleTest.Blank, [[]]),
+        (SelectionField.Property, "set.pressure", RuleTest.Between, [["10", "20"], ["", "1"]]),
+        (SelectionField.Property, "Pset_WallCommon.FireRating", RuleTest.Like, [["EI*"], ["?? 60"]]),
+    ];
+
     private static readonly (SelectionField Field, string Key, string?[] Values)[] Candidates =
     [
         (SelectionField.Storey, "", ["Gallery", "concourse", "One", "Foundations", ""]),
@@ -30,8 +50,17 @@ public class SelectionAgreementTests(JobFixture job) : IClassFixture<JobFixture>
         (SelectionField.Property, "Pset_WallCommon.FireRating", [null]),
     ];
 
-    private static SelectionRule Rule(Random random)
+    private static SelectionRule Rule(Random random, int depth = 0)
     {
+        if (random.Next(8) == 0 && depth < 2)
+            return new SelectionRule((SelectionVerb)random.Next(3), random.Next(2) == 0 ? SelectionField.Set : SelectionField.View, ["kept"])
+            { Inside = new Selection([.. Enumerable.Range(0, random.Next(4)).Select(_ => Rule(random, depth + 1))]) };
+        if (random.Next(2) == 0)
+        {
+            var (what, of, test, lists) = Tests[random.Next(Tests.Length)];
+            return new SelectionRule((SelectionVerb)random.Next(3), what, lists[random.Next(lists.Length)], of) { Test = test };
+        }
+
         var (field, key, values) = Candidates[random.Next(Candidates.Length)];
         string? value = values[random.Next(values.Length)];
         return new SelectionRule((SelectionVerb)random.Next(3), field, value is null ? [] : [value], key);
@@ -46,7 +75,7 @@ public class SelectionAgreementTests(JobFixture job) : IClassFixture<JobFixture>
         var query = new ElementQuery(db);
         var random = new Random(5);
         int differing = 0;
-        for (int n = 0; n < 60; n++)
+        for (int n = 0; n < 160; n++)
         {
             var selection = new Selection([.. Enumerable.Range(0, random.Next(5)).Select(_ => Rule(random))])
                 .On(state.Schedule, state.Storeys, state.Sources.Count);
@@ -54,10 +83,10 @@ public class SelectionAgreementTests(JobFixture job) : IClassFixture<JobFixture>
             {
                 string party = state.Sources[s].Source.Party.Code;
                 var model = Models[party];
-                var core = model.Elements.Zip(selection.Decide(model, s, party))
+                var core = model.Elements.Zip(selection.Decide(model, s, party, state.Sources[s].Source.Name))
                     .CountBy(p => (p.First.Storey, p.First.Class, p.Second)).ToDictionary();
-                var groups = await query.GroupsAsync(state.Sources[s].Latest!.Id, s, party, model.Model.Schema,
-                    selection, CancellationToken.None);
+                var groups = await query.GroupsAsync(new QueriedRevision(state.Sources[s].Latest!.Id, s, party, state.Sources[s].Source.Name,
+                    model.Model.Schema, null), selection, CancellationToken.None);
                 var stored = groups.GroupBy(g => (g.Storey, g.Class, selection.Decide(n => g.Matches[n])))
                     .ToDictionary(g => g.Key, g => g.Sum(x => x.Count));
                 Assert.Equal(core.OrderBy(c => c.Key.ToString(), StringComparer.Ordinal),

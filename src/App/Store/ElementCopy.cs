@@ -18,7 +18,7 @@ internal sealed class ElementCopy : IAsyncDisposable
         _revision = revision;
         _copy = connection.BeginBinaryImport(
             "COPY elements (revision_id, number, global_id, class, name, storey, layer, layers, type_name, "
-            + "materials, sets, box, place, shape, member, volume, area, facts) FROM STDIN (FORMAT BINARY)");
+            + "materials, predefined, classifications, groups, bearing, sets, box, place, shape, member, volume, area, facts) FROM STDIN (FORMAT BINARY)");
         // Elements come as fast as they are shaped; whoever shapes them watches the time.
         _copy.Timeout = Timeout.InfiniteTimeSpan;
     }
@@ -40,6 +40,11 @@ internal sealed class ElementCopy : IAsyncDisposable
         _copy.Write(Array.ConvertAll(e.Layers, t => StoredText.Clean(t)), NpgsqlDbType.Array | NpgsqlDbType.Text);
         _copy.Write(StoredText.Clean(e.TypeName), NpgsqlDbType.Text);
         _copy.Write(Array.ConvertAll(e.Materials, t => StoredText.Clean(t)), NpgsqlDbType.Array | NpgsqlDbType.Text);
+        _copy.Write(StoredText.Clean(e.Predefined), NpgsqlDbType.Text);
+        _copy.Write(Array.ConvertAll(e.Classifications, t => StoredText.Clean(t)), NpgsqlDbType.Array | NpgsqlDbType.Text);
+        _copy.Write(Array.ConvertAll(e.Groups, t => StoredText.Clean(t)), NpgsqlDbType.Array | NpgsqlDbType.Text);
+        if (e.Bearing is { } bearing) _copy.Write(bearing, NpgsqlDbType.Double);
+        else _copy.WriteNull();
         _copy.Write(e.Sets, NpgsqlDbType.Array | NpgsqlDbType.Integer);
         foreach (double[]? numbers in (double[]?[])[e.Box, e.Place, e.Shape])
         {

@@ -83,6 +83,9 @@ public sealed class LintelDb(DbContextOptions<LintelDb> options, BlobFolder? fol
     /// <summary>Files of runs.</summary>
     public DbSet<TransmittalFile> TransmittalFiles => Set<TransmittalFile>();
 
+    /// <summary>What recipients confirmed.</summary>
+    public DbSet<Receipt> Receipts => Set<Receipt>();
+
     /// <inheritdoc/>
     public DbSet<DataProtectionKey> DataProtectionKeys => Set<DataProtectionKey>();
 
@@ -187,12 +190,19 @@ public sealed class LintelDb(DbContextOptions<LintelDb> options, BlobFolder? fol
             e.HasIndex(t => t.State);
             e.Property(t => t.Spec).HasColumnType("jsonb");
             e.Property(t => t.Result).HasColumnType("jsonb");
+            e.Property(t => t.Basis).HasColumnType("jsonb");
+            e.Ignore(t => t.IsReleased);
             e.HasOne(t => t.Order).WithMany(o => o.Transmittals).HasForeignKey(t => t.OrderId);
         });
         builder.Entity<TransmittalFile>(e =>
         {
             e.HasKey(f => new { f.TransmittalId, f.Name });
             e.HasOne<Transmittal>().WithMany(t => t.Files).HasForeignKey(f => f.TransmittalId);
+        });
+        builder.Entity<Receipt>(e =>
+        {
+            e.HasKey(r => new { r.TransmittalId, r.Name, r.UserId });
+            e.HasOne<Transmittal>().WithMany(t => t.Receipts).HasForeignKey(r => r.TransmittalId);
         });
         // Elements belong to a revision too, by a trigger that deletes them with it: checking a reference for each of two million rows
         // takes as long as copying them.

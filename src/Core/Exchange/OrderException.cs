@@ -1,4 +1,4 @@
 namespace SteadyLintel.Exchange;
 
 /// <summary>An order cannot be carried out as it stands; the message says what to change.</summary>
-public sealed class OrderException(string message) : Exception(message);
+public class OrderException(string message) : Exception(message);

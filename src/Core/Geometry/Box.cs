@@ -17,6 +17,16 @@ public readonly record struct Box(Vec3 Min, Vec3 Max)
     /// <summary>The edge lengths.</summary>
     public Vec3 Size => Max - Min;
 
+    /// <summary>Its eight corners.</summary>
+    public IEnumerable<Vec3> Corners()
+    {
+        var (low, high) = (Min, Max);
+        return from x in new[] { low.X, high.X }
+               from y in new[] { low.Y, high.Y }
+               from z in new[] { low.Z, high.Z }
+               select new Vec3(x, y, z);
+    }
+
     /// <summary>The box with a point.</summary>
     public Box Add(Vec3 p) => new(
         new Vec3(Math.Min(Min.X, p.X), Math.Min(Min.Y, p.Y), Math.Min(Min.Z, p.Z)),

@@ -24,21 +24,16 @@ public sealed record ElementGroup(int Storey, string Class, bool Shaped, bool[] 
 public sealed class ElementQuery(LintelDb db)
 {
     /// <summary>Groups the elements of a revision by which rules match them.</summary>
-    /// <param name="delivery">The revision.</param>
-    /// <param name="source">Its place among the sources.</param>
-    /// <param name="party">Its party's code.</param>
-    /// <param name="schema">Its schema, for subtypes.</param>
+    /// <param name="revision">The revision, as the source that it is of.</param>
     /// <param name="selection">The rules, with the storeys of the job's schedule (<see cref="Selection.On"/>).</param>
     /// <param name="cancel">Stops it.</param>
-    public async Task<IReadOnlyList<ElementGroup>> GroupsAsync(
-        Guid delivery, int source, string party, IfcSchema schema, Selection selection, CancellationToken cancel)
+    public async Task<IReadOnlyList<ElementGroup>> GroupsAsync(QueriedRevision revision, Selection selection, CancellationToken cancel)
     {
-        await db.Database.OpenConnectionAsync(cancel);
-        var connection = (NpgsqlConnection)db.Database.GetDbConnection();
+        var connection = await OpenAsync(cancel);
         await using var command = new NpgsqlCommand { Connection = connection };
-        command.Parameters.Add(new NpgsqlParameter { Value = delivery });
+        command.Parameters.Add(new NpgsqlParameter { Value = revision.Id });
         var conditions = new List<string>();
-        foreach (var rule in selection.Rules) conditions.Add(await ConditionAsync(rule, delivery, source, party, schema, command, cancel));
+        foreach (var rule in selection.Rules) conditions.Add(await ConditionAsync(rule, revision, command, cancel));
         string matches = conditions.Count == 0 ? "ARRAY[]::boolean[]" : $"ARRAY[{string.Join(", ", conditions)}]";
         command.CommandText =
             $"SELECT storey, class, box IS NOT NULL, {matches}, count(*)::integer FROM elements WHERE revision_id = $1 GROUP BY 1, 2, 3, 4";
@@ -50,8 +45,29 @@ public sealed class ElementQuery(LintelDb db)
         return groups;
     }
 
-    private async Task<string> ConditionAsync(SelectionRule rule, Guid delivery, int source, string party, IfcSchema schema,
-        NpgsqlCommand command, CancellationToken cancel)
+    /// <summary>Which rules match one element; null where the revision has none of that GlobalId.</summary>
+    public async Task<(string Class, string Name, bool[] Matches)?> OneAsync(QueriedRevision revision, Selection selection, string id,
+        CancellationToken cancel)
+    {
+        var connection = await OpenAsync(cancel);
+        await using var command = new NpgsqlCommand { Connection = connection };
+        command.Parameters.Add(new NpgsqlParameter { Value = revision.Id });
+        var conditions = new List<string>();
+        foreach (var rule in selection.Rules) conditions.Add(await ConditionAsync(rule, revision, command, cancel));
+        command.Parameters.Add(new NpgsqlParameter { Value = id });
+        command.CommandText = $"SELECT class, name, {(conditions.Count == 0 ? "ARRAY[]::boolean[]" : $"ARRAY[{string.Join(", ", conditions)}]")} "
+            + $"FROM elements WHERE revision_id = $1 AND global_id = ${command.Parameters.Count} LIMIT 1";
+        await using var reader = await command.ExecuteReaderAsync(cancel);
+        return await reader.ReadAsync(cancel) ? (reader.GetString(0), reader.GetString(1), reader.GetFieldValue<bool[]>(2)) : null;
+    }
+
+    private async Task<NpgsqlConnection> OpenAsync(CancellationToken cancel)
+    {
+        await db.Database.OpenConnectionAsync(cancel);
+        return (NpgsqlConnection)db.Database.GetDbConnection();
+    }
+
+    private async Task<string> ConditionAsync(SelectionRule rule, QueriedRevision revision, NpgsqlCommand command, CancellationToken cancel)
     {
         string Parameter(object value)
         {
@@ -59,38 +75,100 @@ public sealed class ElementQuery(LintelDb db)
             return $"${command.Parameters.Count}";
         }
 
-        var nothing = new SelectionSubject(schema, "", "", [], "") { Source = source, Party = party };
+        var id = revision.Id;
+        var nothing = revision.Nothing;
         switch (rule.Field)
         {
             case SelectionField.Storey:
-                var storeys = await db.Levels.Where(l => l.RevisionId == delivery)
+                var storeys = await db.Levels.Where(l => l.RevisionId == id)
                     .Select(l => new { l.Number, l.Name }).ToListAsync(cancel);
                 int[] numbers = [.. storeys.Append(new { Number = -1, Name = "" })
                     .Where(l => rule.Matches(nothing with { StoreyNumber = l.Number, Storey = l.Name })).Select(l => l.Number)];
                 return $"storey = ANY({Parameter(numbers)})";
             case SelectionField.Class:
-                var classes = await db.Facets.Where(f => f.RevisionId == delivery).Select(f => f.Class).Distinct().ToListAsync(cancel);
-                return $"class = ANY({Parameter(classes.Where(c => rule.Matches(nothing with { Class = c })).ToArray())})";
+                return await ClassAsync(rule, id, nothing, Parameter, cancel);
+            case SelectionField.Layer when rule.Test == RuleTest.Exactly:
+                var stacks = await db.Facets.Where(f => f.RevisionId == id).Select(f => f.Layer).Distinct().ToListAsync(cancel);
+                return $"layer = ANY({Parameter(stacks.Where(l => rule.Matches(nothing with { Layers = l.Length == 0 ? [] : l.Split('\n') })).ToArray())})";
             case SelectionField.Layer:
-                var layers = await NamesAsync("layers", delivery, cancel);
-                return Overlap("layers", layers.Where(l => rule.Matches(nothing with { Layers = [l] })).ToArray(), rule.Matches(nothing));
+                return await OverlapAsync("layers", rule, id, n => nothing with { Layers = n }, Parameter, cancel);
             case SelectionField.Material:
-                var materials = await NamesAsync("materials", delivery, cancel);
-                return Overlap("materials", materials.Where(m => rule.Matches(nothing with { Materials = [m] }))
-                    .ToArray(), rule.Matches(nothing));
+                return await OverlapAsync("materials", rule, id, n => nothing with { Materials = n }, Parameter, cancel);
+            case SelectionField.Classification:
+                return await OverlapAsync("classifications", rule, id, n => nothing with { Classifications = n }, Parameter, cancel);
+            case SelectionField.Group:
+                return await OverlapAsync("groups", rule, id, n => nothing with { Groups = n }, Parameter, cancel);
             case SelectionField.Type:
-                var types = await db.Elements.Where(e => e.RevisionId == delivery).Select(e => e.TypeName).Distinct().ToListAsync(cancel);
+                var types = await db.Elements.Where(e => e.RevisionId == id).Select(e => e.TypeName).Distinct().ToListAsync(cancel);
                 return $"type_name = ANY({Parameter(types.Where(t => rule.Matches(nothing with { Type = t })).ToArray())})";
-            case SelectionField.Party:
+            case SelectionField.Party or SelectionField.Source:
                 return rule.Matches(nothing) ? "true" : "false";
             case SelectionField.Property:
-                return await PropertyAsync(rule, delivery, nothing, Parameter, cancel);
+                return await PropertyAsync(rule, id, nothing, Parameter, cancel);
+            case SelectionField.Size or SelectionField.Bearing or SelectionField.Height:
+                return $"number = ANY({Parameter(await BodiesAsync(rule, revision, cancel))})";
+            case SelectionField.Set or SelectionField.View:
+                return await InsideAsync(rule.Inside ?? Selection.All, revision, command, cancel);
             default:
                 return $"global_id = ANY({Parameter(rule.Values.ToArray())})";
         }
+    }
 
-        string Overlap(string column, string[] names, bool none) =>
-            $"({column} && {Parameter(names)}{(none ? $" OR {column} = '{{}}'" : "")})";
+    // What the rules of a kept set or view let go, as one condition: Selection.Judge says what each verb does.
+    private async Task<string> InsideAsync(Selection inside, QueriedRevision revision, NpgsqlCommand command, CancellationToken cancel)
+    {
+        string goes = inside.Rules is [{ Verb: SelectionVerb.With }, ..] ? "false" : "true";
+        foreach (var rule in inside.Rules)
+        {
+            string condition = await ConditionAsync(rule, revision, command, cancel);
+            goes = rule.Verb switch
+            {
+                SelectionVerb.With => $"({goes} OR {condition})",
+                SelectionVerb.Without => $"({goes} AND NOT ({condition}))",
+                _ => $"({goes} AND ({condition}))",
+            };
+        }
+
+        return goes;
+    }
+
+    private async Task<string> ClassAsync(SelectionRule rule, Guid id, SelectionSubject nothing, Func<object, string> parameter,
+        CancellationToken cancel)
+    {
+        if (!rule.Values.Any(v => v.Contains('.', StringComparison.Ordinal)))
+        {
+            var classes = await db.Facets.Where(f => f.RevisionId == id).Select(f => f.Class).Distinct().ToListAsync(cancel);
+            return $"class = ANY({parameter(classes.Where(c => rule.Matches(nothing with { Class = c })).ToArray())})";
+        }
+
+        var pairs = await db.Elements.Where(e => e.RevisionId == id).Select(e => new { e.Class, e.Predefined }).Distinct().ToListAsync(cancel);
+        var meant = pairs.Where(p => rule.Matches(nothing with { Class = p.Class, Predefined = p.Predefined })).ToList();
+        return $"(class, predefined) IN (SELECT * FROM unnest({parameter(meant.ConvertAll(p => p.Class).ToArray())}, "
+            + $"{parameter(meant.ConvertAll(p => p.Predefined).ToArray())}))";
+    }
+
+    // Boxes and bearings are numbers, of which nearly every element has its own: each is asked.
+    private async Task<int[]> BodiesAsync(SelectionRule rule, QueriedRevision revision, CancellationToken cancel)
+    {
+        var numbers = new List<int>();
+        var rows = db.Elements.AsNoTracking().Where(e => e.RevisionId == revision.Id && e.Box != null)
+            .Select(e => new { e.Number, e.Box, e.Bearing });
+        await foreach (var row in rows.AsAsyncEnumerable().WithCancellation(cancel))
+        {
+            var b = row.Box!;
+            var body = SubjectBody.Of(new Geometry.Box(new(b[0], b[1], b[2]), new(b[3], b[4], b[5])), row.Bearing, revision.Frame);
+            if (rule.Matches(revision.Nothing with { Body = () => body })) numbers.Add(row.Number);
+        }
+
+        return [.. numbers];
+    }
+
+    private async Task<string> OverlapAsync(string column, SelectionRule rule, Guid id, Func<string[], SelectionSubject> subject,
+        Func<object, string> parameter, CancellationToken cancel)
+    {
+        var names = await NamesAsync(column, id, cancel);
+        string[] meant = [.. names.Where(n => rule.Matches(subject([n])))];
+        return $"({column} && {parameter(meant)}{(rule.Matches(subject([])) ? $" OR {column} = '{{}}'" : "")})";
     }
 
     // Which sets hold a value that matches; of a rule for missing or blank, which hold one that is neither.
@@ -108,14 +186,37 @@ public sealed class ElementQuery(LintelDb db)
             found.AddRange(rows.Select(r => (r.Number, PropertySetStore.Texts(r.Values, property))));
         }
 
-        return rule.Values.Count == 0
-            ? $"NOT (sets && {parameter(Numbers(t => t.Any(v => v.Length > 0), found))})"
-            : $"sets && {parameter(Numbers(t => rule.Matches(nothing with { Property = _ => t }), found))}";
+        string filled = parameter(Numbers(t => t.Any(v => v.Length > 0), found));
+        string there = parameter(Numbers(t => t.Count > 0, found));
+        return rule.Test switch
+        {
+            RuleTest.Missing => $"NOT (sets && {there})",
+            RuleTest.Blank => $"(sets && {there} AND NOT (sets && {filled}))",
+            RuleTest.Equals or RuleTest.Like when rule.Values.Count == 0 => $"NOT (sets && {filled})",
+            _ => $"sets && {parameter(Numbers(t => rule.Matches(nothing with { Property = _ => t }), found))}",
+        };
     }
 
-    private Task<List<string>> NamesAsync(string column, Guid delivery, CancellationToken cancel) => column == "layers"
-        ? db.Database.SqlQuery<string>($"SELECT DISTINCT unnest(layers) AS \"Value\" FROM elements WHERE revision_id = {delivery}")
-        .ToListAsync(cancel)
-        : db.Database.SqlQuery<string>($"SELECT DISTINCT unnest(materials) AS \"Value\" FROM elements WHERE revision_id = {delivery}")
-        .ToListAsync(cancel);
+    // A column's name cannot be a parameter: one query for each.
+    private Task<List<string>> NamesAsync(string column, Guid id, CancellationToken cancel) => (column switch
+    {
+        "layers" => db.Database.SqlQuery<string>($"SELECT DISTINCT unnest(layers) AS \"Value\" FROM elements WHERE revision_id = {id}"),
+        "materials" => db.Database.SqlQuery<string>($"SELECT DISTINCT unnest(materials) AS \"Value\" FROM elements WHERE revision_id = {id}"),
+        "classifications" =>
+            db.Database.SqlQuery<string>($"SELECT DISTINCT unnest(classifications) AS \"Value\" FROM elements WHERE revision_id = {id}"),
+        _ => db.Database.SqlQuery<string>($"SELECT DISTINCT unnest(groups) AS \"Value\" FROM elements WHERE revision_id = {id}"),
+    }).ToListAsync(cancel);
+}
+
+/// <summary>A revision that rules are asked about.</summary>
+/// <param name="Id">Its identity.</param>
+/// <param name="Source">Its place among the sources.</param>
+/// <param name="Party">Its party's code.</param>
+/// <param name="Name">Its source's name.</param>
+/// <param name="Schema">Its schema, for subtypes.</param>
+/// <param name="Frame">From its own frame into the job's; null where nobody has said.</param>
+public sealed record QueriedRevision(Guid Id, int Source, string Party, string Name, IfcSchema Schema, Geometry.Frame? Frame)
+{
+    /// <summary>A subject of which only the source is known.</summary>
+    internal SelectionSubject Nothing { get; } = new(Schema, "", "", [], "") { Source = Source, Party = Party, SourceName = Name };
 }

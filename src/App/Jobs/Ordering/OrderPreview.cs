@@ -11,12 +11,22 @@ namespace SteadyLintel.Jobs;
 /// <param name="Out">How many a rule leaves out.</param>
 public sealed record PreviewRow(string Storey, int In, int Out);
 
+/// <summary>What an order does with an element.</summary>
+/// <param name="Source">The source's label.</param>
+/// <param name="Class">The element's class.</param>
+/// <param name="Name">Its name.</param>
+/// <param name="Verdict">What becomes of it, and which rule decided.</param>
+public sealed record ElementVerdict(string Source, string Class, string Name, Verdict Verdict);
+
 /// <summary>The live preview of an order: counted over stored elements, decided by Core's rules.</summary>
 /// <param name="Rows">By storey, highest first.</param>
 /// <param name="Reasons">Left out, by rule.</param>
 /// <param name="Problem">What is wrong with the order, null when nothing is.</param>
 public sealed record OrderPreview(IReadOnlyList<PreviewRow> Rows, IReadOnlyList<NamedCount> Reasons, string? Problem)
 {
+    /// <summary>How many elements each rule decides, in the order of the rules.</summary>
+    public IReadOnlyList<int> Decided { get; init; } = [];
+
     /// <summary>The drawings that would go.</summary>
     public IReadOnlyList<SourceState> Drawings { get; init; } = [];
 
@@ -26,7 +36,7 @@ public sealed record OrderPreview(IReadOnlyList<PreviewRow> Rows, IReadOnlyList<
 
     /// <summary>The models that an order gives.</summary>
     public static IEnumerable<SourceState> ModelsOf(JobState state, OrderDocument document) => document.Into.File == DrawingForms.None ? []
-        : state.Sources.Where(s => s.Latest is not null
+        : state.Sources.Where(s => s.Latest is not null && s.Source.RetiredAt is null
             && (document.Sources.Count == 0 || document.Sources.Contains(s.Source.Id.ToString())));
 
     /// <summary>Counts what an order gives and leaves.</summary>
@@ -36,68 +46,122 @@ public sealed record OrderPreview(IReadOnlyList<PreviewRow> Rows, IReadOnlyList<
     /// <param name="cancel">Stops it.</param>
     public static async Task<OrderPreview> OfAsync(LintelDb db, JobState state, OrderDocument document, CancellationToken cancel)
     {
-        var (order, wrong) = Read(document);
+        var (order, wrong) = Read(document, await new JobLibrary(db).LoadAsync(state.Job, cancel));
         if (order is null) return new OrderPreview([], [], wrong);
 
         var target = Target.Of(order);
         var selection = order.Selection.On(state.Schedule, state.Storeys, state.Sources.Count);
-        // Facets tell storey, class and layers of elements that are alike; other rules ask the elements themselves.
-        bool byFacets = selection.Rules.All(
-            r => r.Field is SelectionField.Storey or SelectionField.Class or SelectionField.Layer or SelectionField.Party);
-        var schemas = await SchemasAsync(db, state, cancel);
+        bool byFacets = selection.Rules.All(IsOfFacets);
         var rows = new Dictionary<int, (int In, int Out)>();
         var reasons = new SortedDictionary<string, int>(StringComparer.Ordinal);
-        var models = ModelsOf(state, document).ToHashSet();
-        for (int s = 0; s < state.Sources.Count; s++)
+        int[] decided = new int[selection.Rules.Count];
+        foreach (var revision in await RevisionsAsync(db, state, document, cancel))
         {
-            if (!models.Contains(state.Sources[s]) || state.Sources[s].Latest is not { } latest) continue;
-            var schema = IfcSchema.For(schemas.GetValueOrDefault(latest.Id, "")) ?? IfcSchema.For("IFC4")!;
-            string party = state.Sources[s].Source.Party.Code;
+            int s = revision.Source;
             if (byFacets)
             {
                 foreach (var facet in state.Facets[s])
                 {
-                    var subject = new SelectionSubject(schema, state.StoreyName(s, facet.Storey), facet.Class, facet.Layer.Length == 0
-                        ? [] : facet.Layer.Split('\n'), "")
-                    { Source = s, StoreyNumber = facet.Storey, Party = party };
-                    Count(s, facet.Storey, selection.Decide(subject) ?? target.CannotHold(facet.Shaped, facet.Drawn), facet.Count);
+                    var subject = new SelectionSubject(revision.Schema, state.StoreyName(s, facet.Storey), facet.Class,
+                        facet.Layer.Length == 0 ? [] : facet.Layer.Split('\n'), "")
+                    { Source = s, StoreyNumber = facet.Storey, Party = revision.Party, SourceName = revision.Name };
+                    Count(s, facet.Storey, selection.Judge(subject), target.CannotHold(facet.Shaped, facet.Drawn), facet.Count);
                 }
             }
             else
             {
-                foreach (var group in await new ElementQuery(db).GroupsAsync(latest.Id, s, party, schema, selection, cancel))
-                    Count(s, group.Storey, selection.Decide(n => group.Matches[n]) ?? target.CannotHold(group.Shaped, false), group.Count);
+                foreach (var group in await new ElementQuery(db).GroupsAsync(revision, selection, cancel))
+                    Count(s, group.Storey, selection.Judge(n => group.Matches[n]), target.CannotHold(group.Shaped, false), group.Count);
             }
         }
 
         var drawings = DrawingsOf(state, document);
         var loose = order.PlacesDrawings ? drawings.FirstOrDefault(d => d.SetOut is null) : null;
-        string? problem = wrong ?? (loose is not null ? DrawingHandover.NotPlaced(loose.Source.Name) : null)
+        string? problem = wrong ?? Unusable(state, document, order)
+            ?? (loose is not null ? DrawingHandover.NotPlaced(loose.Source.Name) : null)
             ?? (document.Drawings is not null && drawings.Count == 0 ? "There is no drawing to give; take drawings out of the sentence." : null)
             ?? (rows.Count > 0 && rows.Values.Sum(r => r.In - r.Out) == 0
             ? "Nothing is left to give; loosen a word of the sentence." : null);
         return new OrderPreview([.. rows.OrderByDescending(r => r.Key)
             .Select(r => new PreviewRow(r.Key < 0 ? "In no storey" : state.Schedule.Rungs[r.Key].Name, r.Value.In, r.Value.Out))],
             [.. reasons.Select(r => new NamedCount(r.Key, r.Value))], problem)
-        { Drawings = drawings };
+        { Drawings = drawings, Decided = decided };
 
-        void Count(int source, int storey, string? reason, int count)
+        void Count(int source, int storey, Verdict verdict, string? cannot, int count)
         {
+            string? reason = verdict.Reason ?? cannot;
             int rung = state.Schedule.RungOf(source, storey);
             var (all, left) = rows.GetValueOrDefault(rung);
             rows[rung] = (all + count, left + (reason is null ? 0 : count));
             if (reason is not null) reasons[reason] = reasons.GetValueOrDefault(reason) + count;
+            if (verdict.Rule >= 0) decided[verdict.Rule] += count;
         }
     }
 
+    /// <summary>Says what an order does with one element, and why.</summary>
+    /// <param name="db">The database.</param>
+    /// <param name="state">What the job holds.</param>
+    /// <param name="document">The order.</param>
+    /// <param name="id">The element's GlobalId.</param>
+    /// <param name="cancel">Stops it.</param>
+    /// <exception cref="OrderException">The order cannot be read.</exception>
+    public static async Task<IReadOnlyList<ElementVerdict>> WhyAsync(LintelDb db, JobState state, OrderDocument document, string id,
+        CancellationToken cancel)
+    {
+        var order = document.ToOrder(await new JobLibrary(db).LoadAsync(state.Job, cancel));
+        var selection = order.Selection.On(state.Schedule, state.Storeys, state.Sources.Count);
+        var verdicts = new List<ElementVerdict>();
+        foreach (var revision in await RevisionsAsync(db, state, document, cancel))
+            if (await new ElementQuery(db).OneAsync(revision, selection, id.Trim(), cancel) is var (type, name, matches))
+                verdicts.Add(new ElementVerdict(state.Sources[revision.Source].Label, type, name, selection.Judge(n => matches[n])));
+        return verdicts;
+    }
+
+    // Facets tell storey, class and layers of elements that are alike; other rules ask the elements themselves.
+    private static bool IsOfFacets(SelectionRule rule) => rule.Field switch
+    {
+        SelectionField.Storey or SelectionField.Layer or SelectionField.Party or SelectionField.Source => true,
+        SelectionField.Class => !rule.Values.Any(v => v.Contains('.', StringComparison.Ordinal)),
+        SelectionField.Set or SelectionField.View => rule.Inside?.Rules.All(IsOfFacets) == true,
+        _ => false,
+    };
+
+    // A source that was taken out of use, or that is not set out where the frame asks for it.
+    private static string? Unusable(JobState state, OrderDocument document, HandoverOrder order)
+    {
+        foreach (string named in document.Sources.Concat(document.Drawings?.Sources ?? []))
+        {
+            var source = state.Sources.Concat(state.Drawings).FirstOrDefault(s => s.Source.Id.ToString() == named);
+            if (source is null) return "The order names a source that the job does not have any more; choose its sources again.";
+            if (source.Source.RetiredAt is not null)
+                return $"{source.Title} was taken out of use; take it out of the order, or bring it back on the job's page.";
+        }
+
+        if (order.Frame.Kind is not (FrameKind.Job or FrameKind.Party) || !order.Models) return null;
+        var models = ModelsOf(state, document).ToList();
+        return models.Find(s => s.SetOut is null && models.Exists(m => m.SetOut is not null)) is { } loose
+            ? $"{loose.Title} is not set out, and the order asks for {(order.Frame.Kind == FrameKind.Job ? "the job's" : "the receiver's")} frame. Set it out, or take another frame."
+            : null;
+    }
+
+    private static async Task<IReadOnlyList<QueriedRevision>> RevisionsAsync(LintelDb db, JobState state, OrderDocument document,
+        CancellationToken cancel)
+    {
+        var schemas = await SchemasAsync(db, state, cancel);
+        var models = ModelsOf(state, document).ToHashSet();
+        return [.. state.Sources.Select((s, n) => (State: s, Number: n)).Where(p => models.Contains(p.State))
+            .Select(p => new QueriedRevision(p.State.Latest!.Id, p.Number, p.State.Source.Party.Code, p.State.Source.Name,
+                IfcSchema.For(schemas.GetValueOrDefault(p.State.Latest.Id, "")) ?? IfcSchema.For("IFC4")!, p.State.SetOut?.Frame))];
+    }
+
     // What goes can be counted while a name is still being typed.
-    private static (HandoverOrder? Order, string? Problem) Read(OrderDocument document)
+    private static (HandoverOrder? Order, string? Problem) Read(OrderDocument document, OrderLibrary library)
     {
         if (NameTemplate.Problem(document.Name) is { } problem)
-            return (Read(document with { Name = new OrderDocument().Name }).Order, problem);
+            return (Read(document with { Name = new OrderDocument().Name }, library).Order, problem);
         try
         {
-            return (document.ToOrder(), null);
+            return (document.ToOrder(library), null);
         }
         catch (OrderException e)
         {

@@ -55,7 +55,7 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
             string target = Directory.CreateDirectory(Path.Combine(folder, "out")).FullName;
             using var files = new FolderFileSet(target);
             string time = work.RanAt.ToString("s", System.Globalization.CultureInfo.InvariantCulture);
-            var order = document.ToOrder();
+            var order = document.ToOrder(await new JobLibrary(db).LoadAsync(job.Id, progress.Token));
             if (order.Frame.Kind == FrameKind.Party)
                 order = order with { Frame = order.Frame with { Receiver = await ReceiverAsync(db, job.Id, document.To, progress.Token) } };
             if (order.Frame.Kind == FrameKind.Map)

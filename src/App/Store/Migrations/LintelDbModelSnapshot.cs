@@ -540,6 +540,10 @@ namespace SteadyLintel.Store.Migrations
                         .HasColumnType("double precision")
                         .HasColumnName("area");
 
+                    b.Property<double?>("Bearing")
+                        .HasColumnType("double precision")
+                        .HasColumnName("bearing");
+
                     b.PrimitiveCollection<double[]>("Box")
                         .HasColumnType("double precision[]")
                         .HasColumnName("box");
@@ -548,6 +552,11 @@ namespace SteadyLintel.Store.Migrations
                         .IsRequired()
                         .HasColumnType("text")
                         .HasColumnName("class");
+
+                    b.PrimitiveCollection<string[]>("Classifications")
+                        .IsRequired()
+                        .HasColumnType("text[]")
+                        .HasColumnName("classifications");
 
                     b.Property<byte[]>("Facts")
                         .IsRequired()
@@ -558,6 +567,11 @@ namespace SteadyLintel.Store.Migrations
                         .IsRequired()
                         .HasColumnType("text")
                         .HasColumnName("global_id");
+
+                    b.PrimitiveCollection<string[]>("Groups")
+                        .IsRequired()
+                        .HasColumnType("text[]")
+                        .HasColumnName("groups");
 
                     b.Property<string>("Layer")
                         .IsRequired()
@@ -586,6 +600,11 @@ namespace SteadyLintel.Store.Migrations
                     b.PrimitiveCollection<double[]>("Place")
                         .HasColumnType("double precision[]")
                         .HasColumnName("place");
+
+                    b.Property<string>("Predefined")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("predefined");
 
                     b.PrimitiveCollection<int[]>("Sets")
                         .IsRequired()
@@ -1046,6 +1065,30 @@ namespace SteadyLintel.Store.Migrations
                     b.ToTable("property_sets", (string)null);
                 });
 
+            modelBuilder.Entity("SteadyLintel.Store.Receipt", b =>
+                {
+                    b.Property<Guid>("TransmittalId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("transmittal_id");
+
+                    b.Property<string>("Name")
+                        .HasColumnType("text")
+                        .HasColumnName("name");
+
+                    b.Property<Guid>("UserId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("user_id");
+
+                    b.Property<DateTime>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.HasKey("TransmittalId", "Name", "UserId")
+                        .HasName("pk_receipts");
+
+                    b.ToTable("receipts", (string)null);
+                });
+
             modelBuilder.Entity("SteadyLintel.Store.RecordLine", b =>
                 {
                     b.Property<long>("Id")
@@ -1251,6 +1294,19 @@ namespace SteadyLintel.Store.Migrations
                         .HasColumnType("integer")
                         .HasColumnName("kind");
 
+                    b.Property<DateTime?>("LockedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("locked_at");
+
+                    b.Property<Guid?>("LockedBy")
+                        .HasColumnType("uuid")
+                        .HasColumnName("locked_by");
+
+                    b.Property<string>("LockedWhy")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("locked_why");
+
                     b.Property<string>("Name")
                         .IsRequired()
                         .HasColumnType("text")
@@ -1291,6 +1347,10 @@ namespace SteadyLintel.Store.Migrations
                     b.Property<bool>("Balanced")
                         .HasColumnType("boolean")
                         .HasColumnName("balanced");
+
+                    b.Property<string>("Basis")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("basis");
 
                     b.Property<DateTime?>("Beat")
                         .HasColumnType("timestamp with time zone")
@@ -1338,6 +1398,19 @@ namespace SteadyLintel.Store.Migrations
                         .HasColumnType("text")
                         .HasColumnName("sentence");
 
+                    b.Property<DateTime?>("SignedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("signed_at");
+
+                    b.Property<Guid?>("SignedBy")
+                        .HasColumnType("uuid")
+                        .HasColumnName("signed_by");
+
+                    b.Property<string>("SignedWhy")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("signed_why");
+
                     b.Property<string>("Spec")
                         .IsRequired()
                         .HasColumnType("jsonb")
@@ -1381,6 +1454,10 @@ namespace SteadyLintel.Store.Migrations
                     b.Property<long>("Length")
                         .HasColumnType("bigint")
                         .HasColumnName("length");
+
+                    b.Property<int?>("SameAs")
+                        .HasColumnType("integer")
+                        .HasColumnName("same_as");
 
                     b.Property<string>("Sha256")
                         .IsRequired()
@@ -1563,6 +1640,16 @@ namespace SteadyLintel.Store.Migrations
                         .HasConstraintName("fk_property_sets_revisions_revision_id");
                 });
 
+            modelBuilder.Entity("SteadyLintel.Store.Receipt", b =>
+                {
+                    b.HasOne("SteadyLintel.Store.Transmittal", null)
+                        .WithMany("Receipts")
+                        .HasForeignKey("TransmittalId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_receipts_transmittals_transmittal_id");
+                });
+
             modelBuilder.Entity("SteadyLintel.Store.Revision", b =>
                 {
                     b.HasOne("SteadyLintel.Store.Delivery", "Delivery")
@@ -1674,6 +1761,8 @@ namespace SteadyLintel.Store.Migrations
             modelBuilder.Entity("SteadyLintel.Store.Transmittal", b =>
                 {
                     b.Navigation("Files");
+
+                    b.Navigation("Receipts");
                 });
 #pragma warning restore 612, 618
         }

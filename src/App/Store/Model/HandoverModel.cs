@@ -101,6 +101,25 @@ public sealed class Transmittal : IWork
     /// <summary>Files and reconciliation as JSON (<c>HandoverResult</c>), once done.</summary>
     public string? Result { get; set; }
 
+    /// <summary>What it rested on beside the order and the revisions, as JSON (<c>OrderBasis</c>); null for runs from before this was
+    /// kept.</summary>
+    public string? Basis { get; set; }
+
+    /// <summary>Who released it though it is not balanced; null for nobody.</summary>
+    public Guid? SignedBy { get; set; }
+
+    /// <summary>When it was released so.</summary>
+    public DateTime? SignedAt { get; set; }
+
+    /// <summary>Why.</summary>
+    public string SignedWhy { get; set; } = "";
+
+    /// <summary>Whether its files may be given to whom they are for: it is balanced, or somebody signed for it.</summary>
+    public bool IsReleased => State == TransmittalState.Done && (Balanced || SignedBy is not null);
+
+    /// <summary>What was received of it, by whom.</summary>
+    public List<Receipt> Receipts { get; set; } = [];
+
     /// <summary>The order itself.</summary>
     public OrderRow Order { get; set; } = null!;
 
@@ -125,4 +144,24 @@ public sealed class TransmittalFile
 
     /// <summary>SHA-256, lower-case hex.</summary>
     public string Sha256 { get; set; } = "";
+
+    /// <summary>The number of the earlier transmittal of the order that has the same bytes under the same name; null where they are
+    /// new.</summary>
+    public int? SameAs { get; set; }
+}
+
+/// <summary>The word of a recipient that a file arrived.</summary>
+public sealed class Receipt
+{
+    /// <summary>The run.</summary>
+    public Guid TransmittalId { get; set; }
+
+    /// <summary>The file's name.</summary>
+    public string Name { get; set; } = "";
+
+    /// <summary>Who confirmed it.</summary>
+    public Guid UserId { get; set; }
+
+    /// <summary>When.</summary>
+    public DateTime At { get; set; }
 }

@@ -86,6 +86,15 @@ public sealed class Source
     /// <summary>When it was taken out of use; null while it is in use.</summary>
     public DateTime? RetiredAt { get; set; }
 
+    /// <summary>Who locked it, so that nobody else delivers for it; null while it is open.</summary>
+    public Guid? LockedBy { get; set; }
+
+    /// <summary>Since when it is locked.</summary>
+    public DateTime? LockedAt { get; set; }
+
+    /// <summary>Why it is locked, in words.</summary>
+    public string LockedWhy { get; set; } = "";
+
     /// <summary>The settings-out that were accepted for it, those taken back included.</summary>
     public List<SettingOutRow> SettingOuts { get; set; } = [];
 

@@ -135,6 +135,18 @@ public sealed class ElementRow
     /// <summary>The names of its materials.</summary>
     public string[] Materials { get; set; } = [];
 
+    /// <summary>Its predefined type, empty for none.</summary>
+    public string Predefined { get; set; } = "";
+
+    /// <summary>Codes and names of its classifications.</summary>
+    public string[] Classifications { get; set; } = [];
+
+    /// <summary>The names of the groups it is in: systems, zones and others.</summary>
+    public string[] Groups { get; set; } = [];
+
+    /// <summary>The direction it runs in, degrees clockwise from the Y axis of its source; null where it runs in none.</summary>
+    public double? Bearing { get; set; }
+
     /// <summary>The numbers of its property sets in <see cref="PropertySetRow"/>.</summary>
     public int[] Sets { get; set; } = [];
 

@@ -12,6 +12,9 @@ public static class LineWeights
     /// <summary>The drawing's default weight.</summary>
     public const short Default = -3;
 
+    /// <summary>The weights that a layer or entity can have, hundredths of a millimetre.</summary>
+    public static IReadOnlyList<short> All => Weights;
+
     private static readonly short[] Weights =
         [0, 5, 9, 13, 15, 18, 20, 25, 30, 35, 40, 50, 53, 60, 70, 80, 90, 100, 106, 120, 140, 158, 200, 211];
 

@@ -1,5 +1,4 @@
 using System.Text.Json;
-using System.Text.Json.Serialization;
 
 namespace SteadyLintel.Exchange;
 
@@ -10,17 +9,6 @@ public sealed record OrderDocument
 {
     /// <summary>The version that is written.</summary>
     public const int CurrentVersion = 1;
-
-    private static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web)
-    {
-        UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow,
-        DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull,
-        WriteIndented = true,
-        AllowTrailingCommas = true,
-        ReadCommentHandling = JsonCommentHandling.Skip,
-        MaxDepth = 16,
-        Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping,
-    };
 
     /// <summary>The version of the document.</summary>
     public int Version { get; init; } = CurrentVersion;
@@ -40,6 +28,12 @@ public sealed record OrderDocument
     /// <summary>The drawings that go beside the models; null for none.</summary>
     public OrderDrawings? Drawings { get; init; }
 
+    /// <summary>The mapping tables that it goes by; null for none.</summary>
+    public OrderTables? Tables { get; init; }
+
+    /// <summary>Which properties travel and how; null for all of them as they are.</summary>
+    public OrderProperties? Properties { get; init; }
+
     /// <summary><c>mm</c>, <c>m</c> or <c>ft</c>; null for each source's own.</summary>
     public string? Unit { get; init; }
 
@@ -58,43 +52,15 @@ public sealed record OrderDocument
     /// <summary>Reads a document.</summary>
     /// <exception cref="OrderException">It is no JSON, has an unknown member, or another version. Whether its words make an order is for
     /// <see cref="ToOrder"/> to say.</exception>
-    public static OrderDocument Read(string json)
-    {
-        OrderDocument document;
-        try
-        {
-            document = JsonSerializer.Deserialize<OrderDocument>(json, Json) ?? throw new OrderException("The order is empty.");
-        }
-        catch (JsonException e)
-        {
-            throw new OrderException(Sentence(e));
-        }
-
-        if (document.Version != CurrentVersion)
-            throw new OrderException($"The order has version {document.Version}; this program reads version {CurrentVersion}.");
-        return document;
-    }
+    public static OrderDocument Read(string json) => OrderJson.Read<OrderDocument>(json, "order", d => d.Version, CurrentVersion);
 
     /// <summary>The document as text.</summary>
-    public string Write() => JsonSerializer.Serialize(this, Json);
+    public string Write() => JsonSerializer.Serialize(this, OrderJson.Options);
 
     /// <summary>The order that the document says.</summary>
-    /// <exception cref="OrderException">A word of it is not known.</exception>
-    public HandoverOrder ToOrder() => OrderReader.Read(this);
-
-    // An unknown member: its name, where it stands, and the nearest there is.
-    private static string Sentence(JsonException e)
-    {
-        string where = e.LineNumber is { } line ? $"line {line + 1}: " : "";
-        int at = e.Message.IndexOf("property '", StringComparison.Ordinal);
-        if (at < 0) return $"The order cannot be read, {where}{e.Message.Split(" Path:")[0]}";
-        string name = e.Message[(at + 10)..].Split('\'')[0];
-        Type[] types = [typeof(OrderDocument), typeof(OrderRule), typeof(OrderInto), typeof(OrderChange), typeof(OrderDrawings),
-            typeof(OrderName)];
-        var words = types.SelectMany(
-            t => t.GetProperties()).Where(p => p.CanWrite).Select(p => JsonNamingPolicy.CamelCase.ConvertName(p.Name));
-        return $"The order has the word '{name}' ({where.TrimEnd(':', ' ')}), which is not known.{OrderNames.Nearest(name, words)}";
-    }
+    /// <param name="library">The tables, sets and views it can name; null for none.</param>
+    /// <exception cref="OrderException">A word of it is not known, or what it names is not in the library.</exception>
+    public HandoverOrder ToOrder(OrderLibrary? library = null) => OrderReader.Read(this, library ?? OrderLibrary.Empty);
 }
 
 /// <summary>A rule of an order.</summary>
@@ -103,14 +69,19 @@ public sealed record OrderRule
     /// <summary><c>only</c>, <c>without</c> or <c>with</c>.</summary>
     public string Do { get; init; } = "only";
 
-    /// <summary><c>storey</c>, <c>class</c>, <c>layer</c>, <c>type</c>, <c>material</c>, <c>party</c>, <c>property</c> or
+    /// <summary>What it looks at: <c>storey</c>, <c>class</c>, <c>layer</c>, <c>type</c>, <c>material</c>, <c>party</c>, <c>source</c>,
+    /// <c>classification</c>, <c>group</c>, <c>property</c>, <c>size</c>, <c>bearing</c>, <c>height</c>, <c>set</c>, <c>view</c> or
     /// <c>element</c>.</summary>
     public string What { get; init; } = "";
 
     /// <summary>With a property, <c>Set.Property</c>.</summary>
     public string? Key { get; init; }
 
-    /// <summary>The values; of a property none for missing or blank.</summary>
+    /// <summary>How it compares: <c>equals</c>, <c>exactly</c>, <c>like</c>, <c>between</c>, <c>missing</c> or <c>blank</c>; null for
+    /// <c>equals</c>, and for <c>between</c> where numbers are compared.</summary>
+    public string? Is { get; init; }
+
+    /// <summary>The values; two bounds with <c>between</c>, an empty one being open; of a property none for missing or blank.</summary>
     public IReadOnlyList<string> Are { get; init; } = [];
 }
 
@@ -147,4 +118,34 @@ public sealed record OrderChange
 
     /// <summary>With a property, <c>Set.Property</c>.</summary>
     public string? Key { get; init; }
+}
+
+/// <summary>The mapping tables of an order, by their names in the library.</summary>
+public sealed record OrderTables
+{
+    /// <summary>With drawings: classes to layers with colour, line type and weight.</summary>
+    public string? Layers { get; init; }
+
+    /// <summary>Classes to the receiver's classes, or to nothing.</summary>
+    public string? Classes { get; init; }
+
+    /// <summary>With ifc: names of storeys, materials, types, sections and layers to the receiver's.</summary>
+    public string? Names { get; init; }
+}
+
+/// <summary>Which properties travel and how.</summary>
+public sealed record OrderProperties
+{
+    /// <summary>The property list, by its name in the library; null for all properties.</summary>
+    public string? List { get; init; }
+
+    /// <summary>Whether properties without a value go: <c>keep</c> or <c>out</c>.</summary>
+    public string Blanks { get; init; } = "keep";
+
+    /// <summary>Whether quantities that are missing are computed from the shapes, and marked as computed.</summary>
+    public bool? Computed { get; init; }
+
+    /// <summary>The form of a table of the properties beside the files, by GlobalId: <c>csv</c>, <c>xlsx</c> or <c>json</c>; null for
+    /// none.</summary>
+    public string? Table { get; init; }
 }

@@ -15,10 +15,13 @@ internal static class OrderNames
         var models = sources.Select(s => s.Snapshot).ToList();
         foreach (var rule in order.Selection.Rules)
         {
+            // A pattern may find nothing, and what was kept may name what has gone since.
+            if (rule.Test == RuleTest.Like) continue;
             switch (rule.Field)
             {
                 case SelectionField.Storey when rule.Storeys is null: Each(rule.Values, "storey", Storeys(models, levels)); break;
-                case SelectionField.Class: foreach (string value in rule.Values) Class(value, models); break;
+                case SelectionField.Class: foreach (string value in rule.Values) Class(value.Split('.')[0], models); break;
+                case SelectionField.Layer when rule.Test == RuleTest.Exactly: break;
                 case SelectionField.Layer: Each(rule.Values, "layer", Layers(models)); break;
                 case SelectionField.Type:
                     Each(rule.Values, "type",
@@ -26,6 +29,15 @@ internal static class OrderNames
                 case SelectionField.Material:
                     Each(rule.Values, "material",
                     models.SelectMany(m => m.Model.OfType("IfcMaterial").Select(m.Model.Name))); break;
+                case SelectionField.Source:
+                    Each(rule.Values, "name", sources.SelectMany(s => (string[])[s.Label, $"{s.Party} {s.Label}"]));
+                    break;
+                case SelectionField.Classification:
+                    Each(rule.Values, "classification", models.SelectMany(m => m.Elements.SelectMany(m.ClassificationNames)));
+                    break;
+                case SelectionField.Group:
+                    Each(rule.Values, "group", models.SelectMany(m => m.Model.OfType("IfcGroup").Select(m.Model.Name)));
+                    break;
                 case SelectionField.Party: Each(rule.Values, "party", sources.Select(s => s.Party)); break;
                 case SelectionField.GlobalId:
                     Each(rule.Values, "element", models.SelectMany(m => m.Elements)

@@ -5,6 +5,8 @@ namespace SteadyLintel.Exchange;
 /// <summary>Turns an order's document into the order, and says which word of it is not known.</summary>
 internal static class OrderReader
 {
+    private const int MaxDepth = 8;
+
     private static readonly Dictionary<string, SelectionVerb> Verbs =
         new() { ["only"] = SelectionVerb.Only, ["without"] = SelectionVerb.Without, ["with"] = SelectionVerb.With };
 
@@ -18,6 +20,24 @@ internal static class OrderReader
         ["party"] = SelectionField.Party,
         ["property"] = SelectionField.Property,
         ["element"] = SelectionField.GlobalId,
+        ["source"] = SelectionField.Source,
+        ["classification"] = SelectionField.Classification,
+        ["group"] = SelectionField.Group,
+        ["size"] = SelectionField.Size,
+        ["bearing"] = SelectionField.Bearing,
+        ["height"] = SelectionField.Height,
+        ["set"] = SelectionField.Set,
+        ["view"] = SelectionField.View,
+    };
+
+    private static readonly Dictionary<string, RuleTest> Tests = new()
+    {
+        ["equals"] = RuleTest.Equals,
+        ["exactly"] = RuleTest.Exactly,
+        ["like"] = RuleTest.Like,
+        ["between"] = RuleTest.Between,
+        ["missing"] = RuleTest.Missing,
+        ["blank"] = RuleTest.Blank,
     };
 
     private static readonly Dictionary<string, EditKind> Edits = new()
@@ -33,6 +53,7 @@ internal static class OrderReader
     {
         ["do of a rule"] = [.. Verbs.Keys],
         ["what"] = [.. Fields.Keys],
+        ["is"] = [.. Tests.Keys],
         ["do of a change"] = [.. Edits.Keys],
         ["file"] = ["ifc", "dxf", "dwg", "none"],
         ["schema"] = ["IFC2X3", "IFC4", "IFC4X3"],
@@ -43,7 +64,7 @@ internal static class OrderReader
 
     /// <summary>The order that a document says.</summary>
     /// <exception cref="OrderException">A word is not known, or does not go with another.</exception>
-    public static HandoverOrder Read(OrderDocument document)
+    public static HandoverOrder Read(OrderDocument document, OrderLibrary library)
     {
         var into = document.Into;
         Known("file", into.File);
@@ -56,7 +77,7 @@ internal static class OrderReader
         var frame = FrameChoice.Parse(document.Frame)
             ?? throw new OrderException($"frame takes source, job, party, map, local or x,y,z,deg, not '{document.Frame}'.");
         var format = !drawing ? HandoverFormat.Ifc : into.As == "plan" ? HandoverFormat.DrawingPlan : HandoverFormat.DrawingMeshes;
-        var order = new HandoverOrder(new Selection([.. document.Rules.Select(Rule)]), format, document.Split == "storey",
+        var order = new HandoverOrder(Rules(document.Rules, library), format, document.Split == "storey",
             document.Unit is null ? null : LengthUnit.Find(document.Unit), document.Name)
         {
             Schema = into.Schema,
@@ -72,18 +93,48 @@ internal static class OrderReader
         return order.Problem() is { } refusal ? throw new OrderException(refusal) : order;
     }
 
-    private static SelectionRule Rule(OrderRule rule)
+    /// <summary>The rules that a list of a document's rules says.</summary>
+    /// <exception cref="OrderException">A word is not known, or does not go with another.</exception>
+    internal static Selection Rules(IReadOnlyList<OrderRule> rules, OrderLibrary library, int depth = 0) => depth > MaxDepth
+        ? throw new OrderException("Kept sets and views name one another in a circle, or too deep; say one of them by its elements.")
+        : new Selection([.. rules.Select(r => Rule(r, library, depth))]);
+
+    private static SelectionRule Rule(OrderRule rule, OrderLibrary library, int depth)
     {
         Known("do of a rule", rule.Do);
         Known("what", rule.What);
         var field = Fields[rule.What];
+        bool numbers = field is SelectionField.Size or SelectionField.Bearing or SelectionField.Height;
+        string test = rule.Is ?? (numbers ? "between" : "equals");
+        Known("is", test);
         if (field == SelectionField.Property && rule.Key?.Contains('.', StringComparison.Ordinal) != true)
             throw new OrderException("A rule about a property needs its key, Set.Property.");
         if (field != SelectionField.Property && rule.Key is not null) throw new OrderException($"A rule about a {rule.What} has no key.");
         if (field != SelectionField.Property && rule.Are.Count == 0)
             throw new OrderException($"The rule '{rule.Do} {rule.What}' names no {rule.What}.");
-        return new SelectionRule(Verbs[rule.Do], field, rule.Are, rule.Key ?? "");
+        if (Mismatch(field, Tests[test]) is { } words) throw new OrderException($"A rule about a {rule.What} takes {words}, not '{test}'.");
+        var made = new SelectionRule(Verbs[rule.Do], field, rule.Are, rule.Key ?? "")
+        {
+            Test = Tests[test],
+            Inside = field is SelectionField.Set or SelectionField.View ? library.Chosen(rule.What, rule.Are, depth + 1) : null,
+        };
+        if (made.Test == RuleTest.Between && (made.Bounds() is not var (low, high) || (low > high && field != SelectionField.Bearing)))
+            throw new OrderException(
+                $"The rule '{rule.Do} {rule.What}' needs two numbers, the lower first, such as \"0\" and \"0.5\"; an empty one is open.");
+        if (made.Test is RuleTest.Missing or RuleTest.Blank && rule.Are.Count > 0)
+            throw new OrderException($"A rule about a property that is {test} has no values.");
+        return made;
     }
+
+    // The tests that a field takes, where it does not take the one given.
+    private static string? Mismatch(SelectionField field, RuleTest test) => field switch
+    {
+        SelectionField.Size or SelectionField.Bearing or SelectionField.Height => test == RuleTest.Between ? null : "between",
+        SelectionField.Property => test == RuleTest.Exactly ? "equals, like, between, missing or blank" : null,
+        SelectionField.Class or SelectionField.Layer => test <= RuleTest.Like ? null : "equals, exactly or like",
+        SelectionField.GlobalId or SelectionField.Set or SelectionField.View => test == RuleTest.Equals ? null : "equals",
+        _ => test is RuleTest.Equals or RuleTest.Like ? null : "equals or like",
+    };
 
     private static ModelEdit Edit(OrderChange change)
     {

@@ -46,7 +46,7 @@ public sealed class HandoverPlan
         levels ??= LevelSchedule.Of([.. sources.Select(s => s.Snapshot)]);
         var selection = order.Selection.On(levels, LevelSchedule.StoreysOf([.. sources.Select(s => s.Snapshot)]), sources.Count);
         var plan = new HandoverPlan(order, selection, sources, levels,
-            [.. sources.Select((s, n) => selection.Decide(s.Snapshot, n, s.Party))]);
+            [.. sources.Select((s, n) => selection.Decide(s.Snapshot, n, s.Party, s.Label, s.SettingOut))]);
         // A frame that cannot be had is refused before anything is written.
         _ = plan.Moves;
         return plan;

@@ -1,6 +1,27 @@
+using SteadyLintel.Geometry;
 using SteadyLintel.Ifc;
 
 namespace SteadyLintel.Exchange;
+
+/// <summary>What rules ask of a body.</summary>
+/// <param name="Box">Its box along the axes of its source, metres.</param>
+/// <param name="Bearing">The direction it runs in, degrees clockwise from the job's Y axis, 0 to 180; null where it runs in none.</param>
+/// <param name="Low">Its lowest height in the job's frame, metres.</param>
+/// <param name="High">Its highest.</param>
+public readonly record struct SubjectBody(Box Box, double? Bearing, double Low, double High)
+{
+    /// <summary>The body of an element.</summary>
+    /// <param name="box">Its box in its source's frame, metres.</param>
+    /// <param name="bearing">The direction it runs in, degrees clockwise from the source's Y axis; null where it runs in none.</param>
+    /// <param name="frame">From the source's frame into the job's; null where nobody has said.</param>
+    public static SubjectBody Of(Box box, double? bearing, Frame? frame)
+    {
+        if (frame is not { } lies) return new SubjectBody(box, bearing, box.Min.Z, box.Max.Z);
+        var heights = box.Corners().Select(c => lies.Point(c).Z).ToList();
+        double turned = Math.Atan2(lies.X.Y, lies.X.X) * 180 / Math.PI;
+        return new SubjectBody(box, bearing is { } b ? PlanBearing.Normal(b - turned) : null, heights.Min(), heights.Max());
+    }
+}
 
 /// <summary>What selection rules look at: an element, an entity, or a group that are alike in these.</summary>
 /// <param name="Schema">The schema, for subtypes; null where classes have none.</param>
@@ -26,6 +47,21 @@ public readonly record struct SelectionSubject(IfcSchema? Schema, string Storey,
     /// <summary>The names of its materials.</summary>
     public IReadOnlyList<string> Materials { get; init; } = [];
 
+    /// <summary>The source's name.</summary>
+    public string SourceName { get; init; } = "";
+
+    /// <summary>The predefined type, empty without one.</summary>
+    public string Predefined { get; init; } = "";
+
+    /// <summary>The codes and names of its classifications.</summary>
+    public IReadOnlyList<string> Classifications { get; init; } = [];
+
+    /// <summary>The names of the groups it is in.</summary>
+    public IReadOnlyList<string> Groups { get; init; } = [];
+
+    /// <summary>Its body; null without one.</summary>
+    public Func<SubjectBody?> Body { get; init; } = () => null;
+
     /// <summary>The values of a property by its key, <c>Set.Property</c>; none when the element has no such property.</summary>
     public Func<string, IReadOnlyList<string>> Property { get; init; } = _ => [];
 
@@ -35,8 +71,10 @@ public readonly record struct SelectionSubject(IfcSchema? Schema, string Storey,
     /// <param name="needed">What the rules look at; the rest is not read.</param>
     /// <param name="source">The source's place in the order.</param>
     /// <param name="party">The party's code.</param>
-    internal static SelectionSubject Of(
-        SourceSnapshot snapshot, SourceItem item, IReadOnlySet<SelectionField> needed, int source = 0, string party = "") =>
+    /// <param name="name">The source's name.</param>
+    /// <param name="frame">From the source's frame into the job's.</param>
+    internal static SelectionSubject Of(SourceSnapshot snapshot, SourceItem item, IReadOnlySet<SelectionField> needed, int source = 0,
+        string party = "", string name = "", Geometry.Frame? frame = null) =>
         new(snapshot.Schema, snapshot.StoreyName(item.Storey), item.Class, needed.Contains(SelectionField.Layer)
             ? item.Layers : [], item.Id)
         {
@@ -46,6 +84,11 @@ public readonly record struct SelectionSubject(IfcSchema? Schema, string Storey,
             Type = needed.Contains(SelectionField.Type) ? snapshot.TypeName(item) : "",
             Materials = needed.Contains(SelectionField.Material) ? snapshot.MaterialNames(item) : [],
             Property = key => Values(snapshot, item, key),
+            SourceName = name,
+            Predefined = needed.Contains(SelectionField.Class) ? snapshot.Predefined(item) : "",
+            Classifications = needed.Contains(SelectionField.Classification) ? snapshot.ClassificationNames(item) : [],
+            Groups = needed.Contains(SelectionField.Group) ? snapshot.GroupNames(item) : [],
+            Body = () => snapshot.BodyOf(item) is { } body ? SubjectBody.Of(body.Box, body.Bearing, frame) : null,
         };
 
     private static List<string> Values(SourceSnapshot snapshot, SourceItem item, string key)

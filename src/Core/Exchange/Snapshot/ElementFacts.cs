@@ -31,8 +31,7 @@ public sealed record ElementFacts(
     {
         var model = snapshot.Model;
         int at = element.Index, type = snapshot.Relations.Type.First(at), parent = snapshot.Structure.Parent(at);
-        string predefined = model.Get(at, "PredefinedType").Enumeration ?? model.Get(type, "PredefinedType").Enumeration ?? "";
-        if (predefined == "USERDEFINED") predefined = model.Text(at, "ObjectType") ?? model.Text(type, "ElementType") ?? predefined;
+        string predefined = snapshot.Predefined(element);
         return new ElementFacts(
             element.GlobalId, model.File.Id(at), element.Class, predefined, element.Name, model.Text(at, "Tag")
                 ?? "", model.Text(at, "Description") ?? "",

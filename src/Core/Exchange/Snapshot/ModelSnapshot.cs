@@ -9,6 +9,8 @@ public sealed class ModelSnapshot : SourceSnapshot
 {
     private const int Batch = 1024;
     private readonly Lazy<RelationIndex> _relationIndex;
+    private readonly Lazy<GroupReader> _groups;
+    private readonly Lazy<(Box Box, double? Bearing)?[]> _bodies;
     private readonly Dictionary<EntityDef, ProductKind> _kinds = [];
 
     private ModelSnapshot(IfcModel model, Tolerance? tolerance)
@@ -23,6 +25,8 @@ public sealed class ModelSnapshot : SourceSnapshot
         Classifications = new ClassificationReader(model, Relations);
         Shapes = new ShapeReader(model, Relations, Units, tolerance);
         _relationIndex = new Lazy<RelationIndex>(() => new RelationIndex(model));
+        _groups = new Lazy<GroupReader>(() => new GroupReader(model));
+        _bodies = new Lazy<(Box, double?)?[]>(Bodies);
     }
 
     /// <summary>The model.</summary>
@@ -135,6 +139,45 @@ public sealed class ModelSnapshot : SourceSnapshot
 
     /// <inheritdoc/>
     public override IReadOnlyList<PropertySet> PropertySets(SourceItem item) => Properties.Of(((ModelElement)item).Index);
+
+    /// <inheritdoc/>
+    public override string Predefined(SourceItem item)
+    {
+        int at = ((ModelElement)item).Index, type = Relations.Type.First(at);
+        string word = Model.Get(at, "PredefinedType").Enumeration ?? Model.Get(type, "PredefinedType").Enumeration ?? "";
+        return word == "USERDEFINED" ? Model.Text(at, "ObjectType") ?? Model.Text(type, "ElementType") ?? word : word;
+    }
+
+    /// <inheritdoc/>
+    public override IReadOnlyList<string> ClassificationNames(SourceItem item) =>
+        [.. Classifications.Of(((ModelElement)item).Index).SelectMany(c => (string[])[c.Code, c.Name]).Where(n => n.Length > 0).Distinct()];
+
+    /// <inheritdoc/>
+    /// <remarks>What stands in a room is in the room's zones too.</remarks>
+    public override IReadOnlyList<string> GroupNames(SourceItem item)
+    {
+        int at = ((ModelElement)item).Index, parent = Structure.Parent(at);
+        var own = _groups.Value.Of(at);
+        return parent >= 0 && Model.Is(parent, "IfcSpace") ? [.. own.Concat(_groups.Value.Of(parent)).Distinct()] : own;
+    }
+
+    /// <inheritdoc/>
+    /// <remarks>The first call shapes every element.</remarks>
+    public override (Box Box, double? Bearing)? BodyOf(SourceItem item) => _bodies.Value[item.Number];
+
+    private (Box, double?)?[] Bodies()
+    {
+        var bodies = new (Box, double?)?[Elements.Count];
+        ForEachShape(Elements, (element, shape) =>
+        {
+            if (shape is { Parts.Count: > 0 }) bodies[element.Number] = (shape.Bounds(), Bearing(shape));
+        });
+        return bodies;
+    }
+
+    /// <summary>The direction that a shape runs in, degrees clockwise from the Y axis of the source; null where it runs in none.</summary>
+    public static double? Bearing(Shape shape) =>
+        PlanBearing.Of(shape.Parts.Select(p => p.Mesh.Map(shape.World.Compose(p.Frame))));
 
     /// <inheritdoc/>
     public override string StoreyName(int storey) => storey < 0 ? "" : Structure.Storeys[storey].Name;

@@ -48,4 +48,17 @@ public abstract class SourceSnapshot
 
     /// <summary>Property sets and quantities of an element; the attributes of an insert as one set.</summary>
     public abstract IReadOnlyList<PropertySet> PropertySets(SourceItem item);
+
+    /// <summary>The predefined type of an element, or of its type; empty without one.</summary>
+    public virtual string Predefined(SourceItem item) => "";
+
+    /// <summary>The codes and names of an element's classifications.</summary>
+    public virtual IReadOnlyList<string> ClassificationNames(SourceItem item) => [];
+
+    /// <summary>The names of the groups that an element is in: systems, zones and others.</summary>
+    public virtual IReadOnlyList<string> GroupNames(SourceItem item) => [];
+
+    /// <summary>The box of an element's body along the axes of its source, metres, and the direction it runs in, degrees clockwise from
+    /// the Y axis, null where it runs in none; null without a body.</summary>
+    public virtual (Geometry.Box Box, double? Bearing)? BodyOf(SourceItem item) => null;
 }

@@ -1,0 +1,165 @@
+using System.Text;
+using Microsoft.EntityFrameworkCore;
+using SteadyLintel.Exchange;
+using SteadyLintel.Store;
+
+namespace SteadyLintel.Jobs;
+
+/// <summary>Something a job keeps under a name, without its content.</summary>
+/// <param name="Id">The newest version.</param>
+/// <param name="Kind">What it is.</param>
+/// <param name="Name">Its name.</param>
+/// <param name="Version">Its newest version.</param>
+/// <param name="MadeAt">When that was kept.</param>
+/// <param name="By">Who kept it.</param>
+public sealed record KeptItem(Guid Id, LibraryKind Kind, string Name, int Version, DateTime MadeAt, string By);
+
+/// <summary>What a job's orders can name: sets, views, and mapping tables, the newest version of each.</summary>
+/// <param name="db">The database.</param>
+public sealed class JobLibrary(LintelDb db)
+{
+    /// <summary>The longest name.</summary>
+    public const int LongestName = 80;
+
+    /// <summary>The largest content, bytes.</summary>
+    public const int MostBytes = 16 << 20;
+
+    private const int Most = 1000;
+
+    /// <summary>The kinds that are tables, with the word for each.</summary>
+    public static IReadOnlyDictionary<LibraryKind, string> Tables { get; } = new Dictionary<LibraryKind, string>
+    {
+        [LibraryKind.Layers] = "layer table",
+        [LibraryKind.Classes] = "class table",
+        [LibraryKind.Names] = "name table",
+        [LibraryKind.Properties] = "property list",
+    };
+
+    /// <summary>The word for a kind.</summary>
+    public static string Word(LibraryKind kind) => Tables.TryGetValue(kind, out string? word) ? word : kind.ToString().ToLowerInvariant();
+
+    /// <summary>What a job keeps, by kind and name; details of drawings are not among it.</summary>
+    public async Task<IReadOnlyList<KeptItem>> ListAsync(Guid job, CancellationToken cancel)
+    {
+        var rows = await Newest(job).Where(i => i.Kind != LibraryKind.Detail).OrderBy(i => i.Kind).ThenBy(i => i.Name)
+            .Select(i => new { i.Id, i.Kind, i.Name, i.Version, i.MadeAt, By = db.Users.Where(u => u.Id == i.MadeBy)
+                .Select(u => u.DisplayName).FirstOrDefault() })
+            .ToListAsync(cancel);
+        return rows.ConvertAll(r => new KeptItem(r.Id, r.Kind, r.Name, r.Version, r.MadeAt, r.By ?? ""));
+    }
+
+    /// <summary>Keeps something; under a name that is there it becomes the next version.</summary>
+    /// <returns>The version.</returns>
+    /// <exception cref="RefusedException">The name or the content is missing, too long, or cannot be read.</exception>
+    public async Task<int> KeepAsync(Guid job, LibraryKind kind, string? name, byte[] content, Actor by, CancellationToken cancel)
+    {
+        string word = Words.Of(name, $"The {Word(kind)}'s name", LongestName);
+        if (content.Length > MostBytes) throw new RefusedException(RefusalKind.Wrong,
+            $"The {Word(kind)} has {content.Length >> 20} MB; {MostBytes >> 20} are the most.");
+        var kept = new OrderLibrary();
+        try
+        {
+            // What cannot be read is not kept; a list that contradicts itself is refused row by row.
+            Add(ref kept, kind, word, content);
+        }
+        catch (OrderException e)
+        {
+            throw new RefusedException(RefusalKind.Wrong, $"Nothing was kept. {e.Message}");
+        }
+
+        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        await db.Database.ExecuteSqlAsync($"SELECT 1 FROM jobs WHERE id = {job} FOR NO KEY UPDATE", cancel);
+        var versions = await db.Library.Where(i => i.JobId == job && i.Kind == kind).Select(i => new { i.Name, i.Version })
+            .ToListAsync(cancel);
+        if (versions.Count >= Most) throw new RefusedException(RefusalKind.Conflict,
+            $"The library has {Most} versions of this kind; remove some that nobody needs.");
+        int version = versions.Where(v => v.Name == word).Select(v => v.Version).DefaultIfEmpty(0).Max() + 1;
+        db.Library.Add(new LibraryItem
+        {
+            Id = Guid.NewGuid(),
+            JobId = job,
+            Kind = kind,
+            Name = word,
+            Version = version,
+            Content = content,
+            MadeAt = DateTime.UtcNow,
+            MadeBy = by.User,
+        });
+        db.Note(by, job, $"kept the {Word(kind)}", $"{word} v{version}");
+        await db.SaveChangesAsync(cancel);
+        await transaction.CommitAsync(cancel);
+        return version;
+    }
+
+    /// <summary>Removes something with all its versions.</summary>
+    /// <exception cref="RefusedException">It is not there, or an order names it.</exception>
+    public async Task RemoveAsync(Guid job, LibraryKind kind, string name, Actor by, CancellationToken cancel)
+    {
+        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        var orders = await db.Orders.AsNoTracking().Where(o => o.JobId == job).Select(o => new { o.Number, o.Title, o.Spec })
+            .ToListAsync(cancel);
+        if (orders.FirstOrDefault(o => Named(OrderDocument.Read(o.Spec)).Contains((kind, name))) is { } user)
+            throw new RefusedException(RefusalKind.Conflict,
+                $"Order {user.Number} {user.Title} names the {Word(kind)} {name}; take it out of the order first.");
+        int gone = await db.Library.Where(i => i.JobId == job && i.Kind == kind && i.Name == name).ExecuteDeleteAsync(cancel);
+        if (gone == 0) throw new RefusedException(RefusalKind.Conflict, $"This {Word(kind)} is not in the library any more.");
+        db.Note(by, job, $"removed the {Word(kind)}", name);
+        await db.SaveChangesAsync(cancel);
+        await transaction.CommitAsync(cancel);
+    }
+
+    /// <summary>The content of one; null where the job has none of this name.</summary>
+    public Task<byte[]?> ContentAsync(Guid job, LibraryKind kind, string name, CancellationToken cancel) =>
+        Newest(job).Where(i => i.Kind == kind && i.Name == name).Select(i => i.Content).FirstOrDefaultAsync(cancel);
+
+    /// <summary>Loads what orders can name.</summary>
+    public async Task<OrderLibrary> LoadAsync(Guid job, CancellationToken cancel)
+    {
+        var rows = await Newest(job).Where(i => i.Kind != LibraryKind.Detail).Select(i => new { i.Kind, i.Name, i.Content })
+            .ToListAsync(cancel);
+        var library = new OrderLibrary();
+        foreach (var row in rows) Add(ref library, row.Kind, row.Name, row.Content);
+        return library;
+    }
+
+    /// <summary>The newest version of each thing that an order names, by kind and name; those that are gone are missing.</summary>
+    public async Task<IReadOnlyList<KeptItem>> UsedAsync(Guid job, OrderDocument document, CancellationToken cancel)
+    {
+        var named = Named(document).ToHashSet();
+        return named.Count == 0 ? [] : [.. (await ListAsync(job, cancel)).Where(i => named.Contains((i.Kind, i.Name)))];
+    }
+
+    // What an order names of the library.
+    private static IEnumerable<(LibraryKind Kind, string Name)> Named(OrderDocument document)
+    {
+        foreach (var rule in document.Rules.Where(r => r.What is "set" or "view"))
+            foreach (string name in rule.Are) yield return (rule.What == "set" ? LibraryKind.Set : LibraryKind.View, name);
+        if (document.Tables?.Layers is { Length: > 0 } layers) yield return (LibraryKind.Layers, layers);
+        if (document.Tables?.Classes is { Length: > 0 } classes) yield return (LibraryKind.Classes, classes);
+        if (document.Tables?.Names is { Length: > 0 } names) yield return (LibraryKind.Names, names);
+        if (document.Properties?.List is { Length: > 0 } list) yield return (LibraryKind.Properties, list);
+    }
+
+    private static void Add(ref OrderLibrary library, LibraryKind kind, string name, byte[] content)
+    {
+        library = kind switch
+        {
+            LibraryKind.Set => library with { Sets = With(library.Sets, name, SetDocument.Read(Encoding.UTF8.GetString(content))) },
+            LibraryKind.View => library with { Views = With(library.Views, name, ViewDocument.Read(Encoding.UTF8.GetString(content))) },
+            LibraryKind.Layers => library with { Layers = With(library.Layers, name, LayerTable.Read(TableFile.Read(content))) },
+            LibraryKind.Classes => library with { Classes = With(library.Classes, name, ClassTable.Read(TableFile.Read(content))) },
+            LibraryKind.Names => library with { Names = With(library.Names, name, NameTable.Read(TableFile.Read(content))) },
+            LibraryKind.Properties => library with
+            {
+                Properties = With(library.Properties, name, PropertyList.Read(TableFile.Read(content))),
+            },
+            _ => library,
+        };
+    }
+
+    private static Dictionary<string, T> With<T>(IReadOnlyDictionary<string, T> known, string name, T value) =>
+        new(known) { [name] = value };
+
+    private IQueryable<LibraryItem> Newest(Guid job) => db.Library.AsNoTracking().Where(i => i.JobId == job
+        && !db.Library.Any(o => o.JobId == job && o.Kind == i.Kind && o.Name == i.Name && o.Version > i.Version));
+}

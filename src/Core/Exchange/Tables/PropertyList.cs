@@ -1,0 +1,72 @@
+namespace SteadyLintel.Exchange;
+
+/// <summary>A row of a property list.</summary>
+/// <param name="Set">The set's name, with <c>*</c> and <c>?</c>.</param>
+/// <param name="Property">The property's name, with <c>*</c> and <c>?</c>.</param>
+/// <param name="AsSet">The set's name as it goes; empty to keep it.</param>
+/// <param name="As">The property's name as it goes; empty to keep it.</param>
+/// <param name="Blanks">Whether it goes though it has no value; null as the order says.</param>
+public sealed record PropertyRow(string Set, string Property, string AsSet, string As, bool? Blanks)
+{
+    /// <summary>Whether the row is about a property.</summary>
+    public bool Holds(string set, string property) => System.IO.Enumeration.FileSystemName.MatchesSimpleExpression(Set, set)
+        && System.IO.Enumeration.FileSystemName.MatchesSimpleExpression(Property, property);
+
+    /// <summary>The name of the set as it goes.</summary>
+    public string SetName(string set) => AsSet.Length > 0 ? AsSet : set;
+
+    /// <summary>The name of the property as it goes.</summary>
+    public string Name(string property) => As.Length > 0 ? As : property;
+}
+
+/// <summary>The properties that travel, in the order of the list; what is not in it stays.</summary>
+/// <param name="Rows">The rows.</param>
+public sealed record PropertyList(IReadOnlyList<PropertyRow> Rows)
+{
+    /// <summary>All properties as they are.</summary>
+    public static readonly PropertyList All = new([new PropertyRow("*", "*", "", "", null)]);
+
+    private static readonly string[] Headings = ["set", "property", "as set", "as", "blanks"];
+
+    /// <summary>The row that lets a property travel; null where it stays.</summary>
+    public PropertyRow? Find(string set, string property) => Rows.FirstOrDefault(r => r.Holds(set, property));
+
+    /// <summary>Reads a list.</summary>
+    /// <exception cref="TableException">Rows are empty, doubled or contradict one another, or give two properties one name.</exception>
+    public static PropertyList Read(TableRows table)
+    {
+        var reader = new RowReader(table, ["set", "property"], Headings);
+        var rows = new List<PropertyRow>();
+        var first = new Dictionary<(string, string), int>();
+        var names = new Dictionary<(string, string), int>();
+        while (reader.Next())
+        {
+            var (set, property) = (reader["set"], reader["property"]);
+            if (set.Length == 0 || property.Length == 0) reader.Problem("needs a set and a property; * stands for any");
+            bool pattern = set.Contains('*', StringComparison.Ordinal) || set.Contains('?', StringComparison.Ordinal);
+            bool open = property.Contains('*', StringComparison.Ordinal) || property.Contains('?', StringComparison.Ordinal);
+            if ((open || pattern) && reader["as"].Length > 0) reader.Problem("gives many properties one name; name them one by one");
+            if (!first.TryAdd((set.ToLowerInvariant(), property.ToLowerInvariant()), reader.Number))
+                reader.Problem($"names {set}.{property} again, after row {first[(set.ToLowerInvariant(), property.ToLowerInvariant())]}; keep one");
+            var row = new PropertyRow(set, property, reader["as set"], reader["as"], Blanks(reader));
+            var name = (row.SetName(set).ToLowerInvariant(), row.Name(property).ToLowerInvariant());
+            if (!open && !pattern && !names.TryAdd(name, reader.Number))
+                reader.Problem($"calls a property {row.SetName(set)}.{row.Name(property)}, as row {names[name]} does; two would be one");
+            rows.Add(row);
+        }
+
+        reader.End("property list");
+        return new PropertyList(rows);
+    }
+
+    /// <summary>The list as rows of a file, headings first.</summary>
+    public IEnumerable<IReadOnlyList<object?>> ToRows() => Rows.Select(r => (IReadOnlyList<object?>)[r.Set, r.Property, r.AsSet, r.As,
+        r.Blanks switch { true => "keep", false => "out", _ => "" }]).Prepend(Headings);
+
+    private static bool? Blanks(RowReader row)
+    {
+        string word = row["blanks"].ToLowerInvariant();
+        if (word is not ("" or "keep" or "out")) row.Problem($"has '{word}' for blanks; keep, out or nothing is known");
+        return word switch { "keep" => true, "out" => false, _ => null };
+    }
+}
