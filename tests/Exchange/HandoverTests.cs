@@ -284,7 +284,7 @@ public class HandoverTests(DemoModels demo) : IClassFixture<DemoModels>
         var sources = demo.Sources.Select(s => s.Party == "STR" ? s with { Snapshot = renamed } : s).Where(s => s.Party != "SRV").ToList();
         Assert.True(HandoverRunner.Run(order, sources, "HW", "", files).Reconciliation.Balanced);
         // The structure has most storeys, so it names the level.
-        Assert.Contains("ARC+STR-L01.dxf", files.Files.Keys);
+        Assert.Contains("STR-L01.dxf", files.Files.Keys);
         Assert.DoesNotContain(files.Files.Keys, k => k.Contains("Concourse"));
     }
 

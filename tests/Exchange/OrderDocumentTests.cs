@@ -63,6 +63,20 @@ public class OrderDocumentTests
     [InlineData("{\"changes\":[{\"do\":\"rename storey\",\"to\":\"A\"}]}", "needs from and to")]
     [InlineData("{\n\n\"version\":one}", "line 3")]
     [InlineData("[", "cannot be read")]
+    [InlineData("{\"rules\":[{\"do\":\"only\",\"what\":\"size\",\"are\":[\"0\"]}]}", "two numbers")]
+    [InlineData("{\"rules\":[{\"do\":\"only\",\"what\":\"size\",\"are\":[\"2\",\"1\"]}]}", "the lower first")]
+    [InlineData("{\"rules\":[{\"do\":\"only\",\"what\":\"height\",\"is\":\"like\",\"are\":[\"1\",\"2\"]}]}", "takes between")]
+    [InlineData("{\"rules\":[{\"do\":\"only\",\"what\":\"class\",\"is\":\"liek\",\"are\":[\"IfcWall\"]}]}", "'like'")]
+    [InlineData("{\"rules\":[{\"do\":\"only\",\"what\":\"property\",\"key\":\"A.B\",\"is\":\"missing\",\"are\":[\"x\"]}]}", "has no values")]
+    [InlineData("{\"rules\":[{\"do\":\"only\",\"what\":\"set\",\"are\":[\"Plant\"]}]}", "There is no set 'Plant'")]
+    [InlineData("{\"tables\":{\"layers\":\"Office\"},\"into\":{\"file\":\"dwg\"}}", "There is no layer table 'Office'")]
+    [InlineData("{\"properties\":{\"list\":\"Mine\"}}", "There is no property list 'Mine'")]
+    [InlineData("{\"properties\":{\"blanks\":\"away\"}}", "keep or out")]
+    [InlineData("{\"split\":\"none+storey\"}", "none alone")]
+    [InlineData("{\"split\":\"storeys\"}", "'storey'")]
+    [InlineData("{\"split\":\"property\"}", "Set.Property")]
+    [InlineData("{\"name\":\"a/b\"}", "'/'")]
+    [InlineData("{\"rules\":null}", "cannot be read")]
     public void What_an_order_cannot_mean_is_refused_with_the_nearest_word(string json, string words) =>
         Assert.Contains(words, Assert.Throws<OrderException>(() => OrderDocument.Read(json).ToOrder()).Message);
 
@@ -94,10 +108,17 @@ public class OrderDocumentTests
         var change = properties.GetProperty("changes").GetProperty("items").GetProperty("properties");
         var into = properties.GetProperty("into").GetProperty("properties");
         var drawings = properties.GetProperty("drawings").GetProperty("properties");
+        var wish = properties.GetProperty("properties").GetProperty("properties");
         var layer = drawings.GetProperty("layers").GetProperty("items").GetProperty("properties");
         Assert.Equal([Names(typeof(OrderDocument)), Names(typeof(OrderRule)), Names(typeof(OrderChange)), Names(typeof(OrderInto)),
-            Names(typeof(OrderDrawings)), Names(typeof(OrderName))],
-            [Members(properties), Members(rule), Members(change), Members(into), Members(drawings), Members(layer)]);
+            Names(typeof(OrderDrawings)), Names(typeof(OrderName)), Names(typeof(OrderTables)), Names(typeof(OrderProperties))],
+            [Members(properties), Members(rule), Members(change), Members(into), Members(drawings), Members(layer),
+                Members(properties.GetProperty("tables").GetProperty("properties")), Members(wish)]);
+        Assert.Equal(OrderReader.Words["is"], Enum(rule.GetProperty("is")));
+        Assert.Equal(OrderReader.Words["blanks"], Enum(wish.GetProperty("blanks")));
+        Assert.Equal(OrderReader.Words["table"], Enum(wish.GetProperty("table")));
+        Assert.Equal(OrderReader.Words["storeys"], Enum(properties.GetProperty("storeys")));
+        Assert.Equal(OrderReader.Words["every"], Enum(properties.GetProperty("every")));
         static string[] Enum(JsonElement of) =>
             [.. of.GetProperty("enum").EnumerateArray().Where(e => e.ValueKind == JsonValueKind.String).Select(e => e.GetString()!)];
         Assert.Equal(OrderReader.Words["do of a rule"], Enum(rule.GetProperty("do")));
@@ -107,6 +128,9 @@ public class OrderDocumentTests
         Assert.Equal(OrderReader.Words["schema"], Enum(into.GetProperty("schema")));
         Assert.Equal(OrderReader.Words["as"], Enum(into.GetProperty("as")));
         Assert.Equal(OrderReader.Words["unit"], Enum(properties.GetProperty("unit")));
-        Assert.Equal(OrderReader.Words["split"], Enum(properties.GetProperty("split")));
+        string pattern = properties.GetProperty("split").GetProperty("pattern").GetString()!;
+        Assert.All(OrderReader.Words["split"], w => Assert.Matches(pattern, w));
+        Assert.Matches(pattern, "storey+party");
+        Assert.DoesNotMatch(pattern, "none+storey");
     }
 }

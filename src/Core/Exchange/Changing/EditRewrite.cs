@@ -6,6 +6,9 @@ namespace SteadyLintel.Exchange;
 /// <summary>Makes edits: storey names, layers, classes, properties.</summary>
 public sealed class EditRewrite : IRewrite
 {
+    /// <summary>The ledger's name of the rule that renames materials, types and sections.</summary>
+    public const string RenameRule = "name by the name table";
+
     /// <summary>The ledger's name of the rule that sets properties.</summary>
     public const string PropertyRule = "property set by the order";
 
@@ -13,6 +16,8 @@ public sealed class EditRewrite : IRewrite
     private readonly IReadOnlyList<ModelEdit> _edits;
     private readonly Dictionary<string, string> _storeys = new(StringComparer.OrdinalIgnoreCase), _layers = new(StringComparer.Ordinal);
     private readonly List<(string From, EntityDef To)> _classes = [];
+    private readonly Dictionary<int, (EntityDef To, string Predefined)> _single = [];
+    private readonly Dictionary<(EditKind Kind, string From), string> _renamed = [];
     private readonly Dictionary<int, string> _values = [];
     private readonly Dictionary<int, List<ModelEdit>> _added = [];
     private readonly Dictionary<int, HashSet<ModelEdit>> _longer = [];
@@ -24,11 +29,15 @@ public sealed class EditRewrite : IRewrite
     /// <param name="snapshot">The model.</param>
     /// <param name="edits">The edits.</param>
     /// <param name="kept">Whether an instance is written; null for all. Properties are set on elements that are.</param>
+    /// <param name="classes">Elements that get another class by a table, by their instance; null for none.</param>
     /// <exception cref="OrderException">A class is unknown, or a property set is shared with elements that the edit is not
     /// about.</exception>
-    public EditRewrite(ModelSnapshot snapshot, IReadOnlyList<ModelEdit> edits, Func<int, bool>? kept)
+    public EditRewrite(ModelSnapshot snapshot, IReadOnlyList<ModelEdit> edits, Func<int, bool>? kept,
+        IReadOnlyDictionary<int, ClassRow>? classes = null)
     {
         (_snapshot, _edits) = (snapshot, edits);
+        foreach (var (index, row) in classes ?? new Dictionary<int, ClassRow>())
+            _single[index] = (Entity(row.To!), row.Predefined.ToUpperInvariant());
         foreach (var edit in edits)
         {
             switch (edit.Kind)
@@ -42,6 +51,9 @@ public sealed class EditRewrite : IRewrite
                 case EditKind.ChangeClass:
                     // One of several sources may have none of it, and a schema without the new class.
                     if (snapshot.Elements.Any(e => snapshot.Model.Is(e.Index, edit.From))) _classes.Add((edit.From, Entity(edit.To)));
+                    break;
+                case EditKind.RenameMaterial or EditKind.RenameType or EditKind.RenameSection:
+                    _renamed[(edit.Kind, edit.From.ToUpperInvariant())] = edit.To;
                     break;
                 default:
                     SetProperty(edit, kept);
@@ -57,7 +69,7 @@ public sealed class EditRewrite : IRewrite
     public string LayerName(string name) => _layers.GetValueOrDefault(name, name);
 
     /// <summary>The class an instance gets, null when it keeps its own.</summary>
-    public EntityDef? NewClass(int index) => NewClass(_snapshot.Model.Entity(index));
+    public EntityDef? NewClass(int index) => _single.TryGetValue(index, out var one) ? one.To : NewClass(_snapshot.Model.Entity(index));
 
     /// <summary>The properties the order sets, and the elements that have each afterwards.</summary>
     internal IEnumerable<(ModelEdit Edit, IReadOnlyCollection<int> Elements)> Properties =>
@@ -72,7 +84,7 @@ public sealed class EditRewrite : IRewrite
     {
         var entity = _snapshot.Model.Entity(index);
         return _values.ContainsKey(index) || _added.ContainsKey(index) || _longer.ContainsKey(index) || _swapped.ContainsKey(index)
-            || NewClass(entity) is not null
+            || NewClass(index) is not null || (_renamed.Count > 0 && NewName(index) is not null)
             || (_storeys.Count > 0 && entity?.Name == "IfcBuildingStorey")
             || (_layers.Count > 0 && entity?.Is("IfcPresentationLayerAssignment") == true);
     }
@@ -91,9 +103,16 @@ public sealed class EditRewrite : IRewrite
                 $"{text["HasProperties"][..^1]},{string.Join(",", more.Select(e => "#" + fresh.Once("IFCPROPERTYSINGLEVALUE", $"{StepWriter.String(e.Property)},$,{Value(e, TypeOnType(text.Index, e))},$")))})";
         if (_swapped.TryGetValue(text.Index, out var swaps)) Swap(text, swaps, fresh);
         if (_added.TryGetValue(text.Index, out var edits)) AddSets(text, edits, fresh);
-        if (NewClass(text.Entity) is not { } other) return;
+        if (NewName(text.Index) is var (attribute, name)) text[attribute] = StepWriter.String(name);
+        if (NewClass(text.Index) is not { } other) return;
         var parts = other.Attributes.Select(a => a.IsDerived ? "*" : text[a.Name]).ToList();
         (text.Entity, text.Keyword, text.Parts) = (other, other.Keyword, parts);
+        if (_single.TryGetValue(text.Index, out var one) && one.Predefined.Length > 0)
+        {
+            text["PredefinedType"] = $".{one.Predefined}.";
+            return;
+        }
+
         // A word that the new class does not have becomes the user's own.
         if (Word(other, text["PredefinedType"]) is not { } word) return;
         if (text["ObjectType"] == "$") (text["ObjectType"], text["PredefinedType"]) = ($"'{word}'", ".USERDEFINED.");
@@ -122,7 +141,8 @@ public sealed class EditRewrite : IRewrite
             expected.Change(PropertyRule);
         }
 
-        if (NewClass(expected.Entity) is { } other) ExpectClass(expected, other);
+        if (NewName(expected.Index) is var (attribute, called)) expected.Expect(attribute, StepWriter.String(called), RenameRule);
+        if (NewClass(expected.Index) is { } other) ExpectClass(expected, other);
     }
 
     private void ExpectClass(ExpectedInstance expected, EntityDef other)
@@ -135,6 +155,12 @@ public sealed class EditRewrite : IRewrite
         var values = other.Attributes.Select(a => a.IsDerived ? new ExpectedValue("*") : entity.Position(a.Name) is >= 0 and var p
             && p < expected.Values.Count ? expected.Values[p] : new ExpectedValue("$")).ToList();
         (expected.Entity, expected.Keyword, expected.Values) = (other, other.Keyword, values);
+        if (_single.TryGetValue(expected.Index, out var one) && one.Predefined.Length > 0)
+        {
+            expected.Expect("PredefinedType", $".{one.Predefined}.", $"class changed from {entity.Name} to {other.Name}");
+            return;
+        }
+
         if (Word(other, expected["PredefinedType"]) is not { } word) return;
         if (expected["ObjectType"] == "$") expected.Expect("ObjectType", $"'{word}'", $"word kept as ObjectType");
         else expected.Lose($"{other.Name} has no PredefinedType {word}");
@@ -292,6 +318,16 @@ public sealed class EditRewrite : IRewrite
 
         if (number && type is not ("IFCBOOLEAN" or "IFCLOGICAL" or "IFCINTEGER")) return $"{type}({StepNumber.Format(real)})";
         throw new OrderException($"{edit.Set}.{edit.Property} is an {type}; '{text}' is no value of that type.");
+    }
+
+    // The attribute that a table of names changes, with the receiver's name.
+    private (string Attribute, string Name)? NewName(int index)
+    {
+        if (_renamed.Count == 0 || _snapshot.Model.Entity(index) is not { } entity) return null;
+        var (kind, attribute) = entity.Is("IfcMaterial") ? (EditKind.RenameMaterial, "Name") : entity.Is("IfcTypeObject")
+            ? (EditKind.RenameType, "Name") : entity.Is("IfcProfileDef") ? (EditKind.RenameSection, "ProfileName") : default;
+        if (attribute is null || _snapshot.Model.Text(index, attribute) is not { Length: > 0 } name) return null;
+        return _renamed.TryGetValue((kind, name.ToUpperInvariant()), out string? to) ? (attribute, to) : null;
     }
 
     private static string? Truth(string text) => text.ToUpperInvariant() switch

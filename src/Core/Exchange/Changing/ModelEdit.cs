@@ -14,6 +14,15 @@ public enum EditKind
 
     /// <summary>A property of elements: set where it is, added where it is not.</summary>
     SetProperty,
+
+    /// <summary>The name of a material.</summary>
+    RenameMaterial,
+
+    /// <summary>The name of a type.</summary>
+    RenameType,
+
+    /// <summary>The name of a profile.</summary>
+    RenameSection,
 }
 
 /// <summary>A change to a model.</summary>

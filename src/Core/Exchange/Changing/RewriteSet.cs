@@ -20,6 +20,15 @@ public sealed record RewriteOptions
 
     /// <summary>The schema, <c>IFC2X3</c>, <c>IFC4</c> or <c>IFC4X3</c>; null keeps the source's.</summary>
     public string? Schema { get; init; }
+
+    /// <summary>Elements that get another class by a table, by their instance.</summary>
+    public IReadOnlyDictionary<int, ClassRow> Classes { get; init; } = new Dictionary<int, ClassRow>();
+
+    /// <summary>Which properties travel; null for all as they are.</summary>
+    public PropertyWish? Properties { get; init; }
+
+    /// <summary>What is computed of elements; null for nothing.</summary>
+    public ComputedQuantities? Computed { get; init; }
 }
 
 /// <summary>The rewrites of one model in the order they must run: unit, frame, edits, schema.</summary>
@@ -28,6 +37,7 @@ public sealed class RewriteSet
     private readonly ModelSnapshot _snapshot;
     private readonly SchemaRewrite? _schema;
     private readonly EditRewrite? _edits;
+    private readonly PropertyRewrite? _properties;
 
     /// <summary>Prepares the rewrites.</summary>
     /// <param name="snapshot">The model.</param>
@@ -47,13 +57,16 @@ public sealed class RewriteSet
             metres, options.Map));
         if (options.Map is { } map && under is null && MapRewrite.IsNeeded(snapshot.Model, options.Schema ?? snapshot.Model.Schema.Name))
             all.Add(new MapRewrite(snapshot.Model, map, metres));
-        if (options.Edits.Count > 0) all.Add(_edits = new EditRewrite(snapshot, options.Edits, plan is null ? null : plan.Has));
+        if (options.Edits.Count > 0 || options.Classes.Count > 0)
+            all.Add(_edits = new EditRewrite(snapshot, options.Edits, plan is null ? null : plan.Has, options.Classes));
+        if (options.Properties is { } wish) all.Add(_properties = new PropertyRewrite(snapshot, wish, plan is null ? null : plan.Has));
         if (options.Schema is { } schema && schema != snapshot.Model.Schema.Name)
         {
             Schema = schema;
             all.Add(_schema = new SchemaRewrite(snapshot, IfcSchema.Named(schema), metres, plan is null ? null : plan.Has));
         }
 
+        if (options.Computed is { } computed) all.Add(new QuantityRewrite(snapshot, computed, options.Schema ?? snapshot.Model.Schema.Name));
         All = all;
     }
 
@@ -79,8 +92,10 @@ public sealed class RewriteSet
     /// <summary>Whether an edit sets a property, so that it is not expected as it was.</summary>
     public bool IsEdited(string set, string property) => _edits?.Sets(set, property) == true;
 
-    /// <summary>Why an instance has no place in the file that is written, and whether that is a loss; null when it has one.</summary>
-    internal (string Reason, bool Lost)? DropOf(int index) => _schema?.DropOf(index);
+    /// <summary>Why an instance has no place in the file that is written, and the account it is in; null when it has one.</summary>
+    internal (string Reason, LedgerAccount Account)? DropOf(int index) =>
+        _properties?.DropOf(index) is { } left ? (left, LedgerAccount.LeftOut)
+        : _schema?.DropOf(index) is var (reason, lost) ? (reason, lost ? LedgerAccount.NotCarried : LedgerAccount.Changed) : null;
 
     /// <summary>Whether the shape that an instance is of is written in another form.</summary>
     internal bool Reshapes(int index) => _schema?.Reshapes(index) == true;
@@ -104,5 +119,5 @@ public sealed class RewriteSet
     }
 
     /// <summary>Whether an instance has a place in the file that is written.</summary>
-    public bool Keeps(int index) => _schema?.Drops(index) != true;
+    public bool Keeps(int index) => _schema?.Drops(index) != true && _properties?.Drops(index) != true;
 }

@@ -194,18 +194,7 @@ public sealed class SchemaRewrite : IRewrite
         if (target.Name == "IfcShapeRepresentation" && _shapes.TypeOf(text.Index) is { } type) text["RepresentationType"] = $"'{type}'";
     }
 
-    // A parameter without references to what is left out.
-    private string Live(string value)
-    {
-        if (!value.Contains('#', StringComparison.Ordinal)) return value;
-        var bytes = System.Text.Encoding.Latin1.GetBytes(value);
-        bool any = false;
-        for (int at = 0; Step.StepReferences.Next(bytes, ref at, out int id, out _);) any |= IsGone(id);
-        if (!any) return value;
-        if (value[0] == '#') return "$";
-        var kept = InstanceText.Split(value[1..^1]).Select(Live).Where(v => v != "$").ToList();
-        return kept.Count == 0 ? "$" : "(" + string.Join(",", kept) + ")";
-    }
+    private string Live(string value) => LiveReferences.Of(value, IsGone);
 
     private bool IsGone(int id) => _snapshot.Model.File.IndexOf(id) is >= 0 and var index && _dropped[index]
         && !SchemaDrops.IsUnwrapped(_snapshot.Model, index);

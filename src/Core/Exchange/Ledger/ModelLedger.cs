@@ -39,7 +39,7 @@ internal sealed class ModelLedger : ILedger
     /// <inheritdoc/>
     public void Read(WrittenFile file, ReadOnlyMemory<byte> bytes, Reconciler rows, CancellationToken cancel)
     {
-        var again = ModelSnapshot.Open(bytes, cancel);
+        var again = ModelSnapshot.Open(file.Name.EndsWith(".ifczip", StringComparison.Ordinal) ? ZippedModel.Read(bytes) : bytes, cancel);
         var found = Read(file, again, cancel);
         var asked = new HashSet<int>();
         var rewrites = file.Parts.ToDictionary(p => p.Source, p => p.Rewrites);
@@ -238,6 +238,7 @@ internal sealed class ModelLedger : ILedger
     private static string Reason(SourceAccounts accounts, Dictionary<int, string> reasons, int index)
     {
         if (reasons.TryGetValue(index, out string? reason)) return reason;
+        if (accounts.RuleOf(index) is { Length: > 0 } rule) return rule;
         var snapshot = accounts.Snapshot;
         if (!snapshot.Model.Is(index, "IfcProduct")) return Unused;
         return snapshot.IsStructure(index) ? Empty : Hosted;

@@ -149,11 +149,10 @@ internal sealed class ModelPartReader
         _differ($"{_accounts.Label(index)} {how}.");
     }
 
-    private void Drop(int index, (string Reason, bool Lost) drop)
+    private void Drop(int index, (string Reason, LedgerAccount Account) drop)
     {
-        var account = drop.Lost ? LedgerAccount.NotCarried : LedgerAccount.Changed;
-        _accounts.Put(index, account, drop.Reason);
-        if (_accounts.HasPairs(index)) PutPairs(index, account, drop.Reason);
+        _accounts.Put(index, drop.Account, drop.Reason);
+        if (_accounts.HasPairs(index)) PutPairs(index, drop.Account, drop.Reason);
     }
 
     private void PutPairs(int index, LedgerAccount account, string rule)
@@ -182,7 +181,7 @@ internal sealed class ModelPartReader
             int target = _model.File.IndexOf(members[m]);
             if (target >= 0 && _found[target] < 0)
             {
-                if (_part.Rewrites.DropOf(target) is { Lost: true } drop)
+                if (_part.Rewrites.DropOf(target) is { Account: LedgerAccount.NotCarried } drop)
                     _accounts.PutPair(index, m, LedgerAccount.NotCarried, drop.Reason);
                 else _accounts.PutPair(index, m, LedgerAccount.LeftOut, ModelLedger.OtherEndStays);
             }

@@ -59,7 +59,7 @@ internal sealed class SourceAccounts
     public void Put(int index, LedgerAccount account, string rule = "")
     {
         if (account > LedgerAccount.Same) AnyChange = true;
-        if (account <= _instances[index]) return;
+        if (account <= _instances[index] && !(account == LedgerAccount.LeftOut && _instances[index] == account)) return;
         _instances[index] = account;
         _instanceRules[index] = rule.Length == 0 ? 0 : _rules.Number(rule);
     }

@@ -28,6 +28,9 @@ public sealed record HandoverOrder(Selection Selection, HandoverFormat Format, b
     /// source's when merged.</summary>
     public string? Schema { get; init; }
 
+    /// <summary>With IFC: whether each file is compressed.</summary>
+    public bool Zip { get; init; }
+
     /// <summary>With IFC: the frame to write in.</summary>
     public FrameChoice Frame { get; init; } = FrameChoice.Source;
 
@@ -47,6 +50,45 @@ public sealed record HandoverOrder(Selection Selection, HandoverFormat Format, b
     /// <summary>How drawings go beside the models; null for none.</summary>
     public DrawingOrder? Drawings { get; init; }
 
+    /// <summary>What else each file is of, beside a storey.</summary>
+    public IReadOnlyList<SplitKind> SplitBy { get; init; } = [];
+
+    /// <summary>With <see cref="SplitKind.Property"/>: the property, <c>Set.Property</c>.</summary>
+    public string SplitKey { get; init; } = "";
+
+    /// <summary>All that each file is of; none where all goes into one.</summary>
+    public IReadOnlyList<SplitKind> Splits => SplitByStorey ? [SplitKind.Storey, .. SplitBy] : SplitBy;
+
+    /// <summary>Who gets it, in words.</summary>
+    public string To { get; init; } = "";
+
+    /// <summary>With IFC: whether storeys get the names of the job's schedule.</summary>
+    public bool JobStoreys { get; init; }
+
+    /// <summary>With drawings: layers by classes; null for the sources' own.</summary>
+    public LayerTable? Layers { get; init; }
+
+    /// <summary>The receiver's classes; null for the sources' own.</summary>
+    public ClassTable? Classes { get; init; }
+
+    /// <summary>With IFC: the receiver's names; null for the sources' own.</summary>
+    public NameTable? Names { get; init; }
+
+    /// <summary>Which properties travel; null for all as they are.</summary>
+    public PropertyList? Properties { get; init; }
+
+    /// <summary>Whether properties without a value stay, where the list does not say.</summary>
+    public bool BlanksOut { get; init; }
+
+    /// <summary>Whether quantities that are missing are computed.</summary>
+    public bool Computed { get; init; }
+
+    /// <summary>The form of a table of properties beside the files: <c>csv</c>, <c>xlsx</c> or <c>json</c>; null for none.</summary>
+    public string? PropertyTable { get; init; }
+
+    /// <summary>Whether anything is said of properties.</summary>
+    public bool ChoosesProperties => Properties is not null || BlanksOut;
+
     /// <summary>Whether drawings leave their own unit and frame, so that somebody must have placed them.</summary>
     public bool PlacesDrawings => Drawings is { AsReceived: false } && (Unit is not null || Frame.Kind != FrameKind.Source);
 
@@ -58,8 +100,13 @@ public sealed record HandoverOrder(Selection Selection, HandoverFormat Format, b
     public string? Problem()
     {
         if (Solids && Format != HandoverFormat.DrawingMeshes) return "Solids go with drawings of bodies, not with IFC or plans.";
+        if (SplitBy.Contains(SplitKind.Property) && !SplitKey.Contains('.', StringComparison.Ordinal))
+            return "A file for each value of a property needs the property, Set.Property.";
+        if (Edits.FirstOrDefault(e => e.Kind == EditKind.SetProperty && Properties?.Find(e.Set, e.Property) is null && Properties is not null)
+            is { } set) return $"The order sets {set.Set}.{set.Property}, which its property list leaves out; put it in the list.";
         if (!Models && Drawings is null) return "An order without models needs drawings.";
-        if (Format == HandoverFormat.Ifc) return null;
+        if (Format == HandoverFormat.Ifc) return Layers is null ? null : "A layer table goes with drawings; names of layers in IFC are changed by a name table.";
+        if (Names is not null || JobStoreys) return "A name table and the job's storeys go with IFC, not with drawings.";
         if (Schema is not null || Merge) return "A schema and merging go with IFC, not with drawings.";
         if (Edits.Count > 0) return "Changes to storeys, layers, classes and properties go with IFC, not with drawings.";
         return Frame.Kind != FrameKind.Source
@@ -76,4 +123,8 @@ public sealed record HandoverOrder(Selection Selection, HandoverFormat Format, b
 /// <param name="Snapshot">The model.</param>
 /// <param name="SettingOut">From the source's own frame into the job's, metres; null when the source is not set out and its map conversion
 /// has to tell.</param>
-public sealed record HandoverSource(string Party, string Label, ModelSnapshot Snapshot, Geometry.Frame? SettingOut = null);
+public sealed record HandoverSource(string Party, string Label, ModelSnapshot Snapshot, Geometry.Frame? SettingOut = null)
+{
+    /// <summary>The number of its revision; 0 where nobody has numbered it.</summary>
+    public int Revision { get; init; }
+}

@@ -1,20 +1,33 @@
 namespace SteadyLintel.Exchange;
 
-/// <summary>File names by rule: <c>{job}</c>, <c>{party}</c>, <c>{source}</c>, <c>{storey}</c> and <c>{unit}</c> are filled in.</summary>
+/// <summary>File names by rule: words in braces are filled in.</summary>
 public static class NameTemplate
 {
-    private static readonly string[] Words = ["job", "party", "source", "storey", "unit"];
+    /// <summary>The longest name without its extension, letters; systems hold 255 bytes.</summary>
+    public const int Longest = 120;
+
+    /// <summary>What no file name may hold on some system.</summary>
+    private const string Forbidden = "/\\:*?\"<>|";
+
+    // Names of devices, by common practice.
+    private static readonly string[] Devices = ["CON", "PRN", "AUX", "NUL", .. Enumerable.Range(1, 9).SelectMany(n => new[] { $"COM{n}", $"LPT{n}" })];
+
+    /// <summary>The words that can be filled in.</summary>
+    public static IReadOnlyList<string> Words { get; } = ["job", "party", "to", "source", "storey", "class", "type", "mark", "group", "value",
+        "revision", "date", "unit", "n"];
 
     /// <summary>What is wrong with a template, null when nothing is.</summary>
     public static string? Problem(string template)
     {
         if (string.IsNullOrWhiteSpace(template)) return "A name template cannot be empty.";
+        if (template.FirstOrDefault(c => char.IsControl(c) || Forbidden.Contains(c, StringComparison.Ordinal)) is > '\0' and var sign)
+            return $"The name template has '{sign}', which no file name can hold on every system; leave it out.";
         for (int open = template.IndexOf('{', StringComparison.Ordinal); open >= 0; open = template.IndexOf('{', open + 1))
         {
             int close = template.IndexOf('}', open);
             string word = close < 0 ? template[open..] : template[(open + 1)..close];
             if (!Words.Contains(word))
-                return $"The name template has '{{{word.Trim('{')}}}'; it can have {string.Join(", ", Words.Select(w => $"{{{w}}}"))}.";
+                return $"The name template has '{{{word.Trim('{')}}}'; it can have {string.Join(", ", Words.Select(w => $"{{{w}}}"))}.{OrderNames.Nearest(word, Words)}";
         }
 
         return null;
@@ -26,9 +39,14 @@ public static class NameTemplate
     {
         string text = template;
         foreach (string word in Words) text = text.Replace($"{{{word}}}", values.GetValueOrDefault(word, ""), StringComparison.Ordinal);
-        text = string.Concat(text.Select(c => char.IsControl(c) || "/\\:*?\"<>|".Contains(c, StringComparison.Ordinal) ? '_' : c))
+        text = string.Concat(text.Select(c => char.IsControl(c) || Forbidden.Contains(c, StringComparison.Ordinal) ? '_' : c))
             .Trim(' ', '.', '-', '_');
-        if (text.Length > 120) text = text[..120];
         return text.Length == 0 ? "model" : text;
     }
+
+    /// <summary>What is wrong with a name that was filled in, null when nothing is.</summary>
+    public static string? NameProblem(string name) =>
+        name.Length > Longest ? $"The name '{name[..40]}…' has {name.Length} letters; {Longest} are the most a receiver can rely on. Take a word out of the name template."
+        : Devices.Contains(name.Split('.')[0], StringComparer.OrdinalIgnoreCase)
+            ? $"'{name}' is the name of a device where the receiver may be; add a word to the name template." : null;
 }

@@ -40,8 +40,19 @@ public sealed record OrderDocument
     /// <summary><c>source</c>, <c>job</c>, <c>local</c>, or <c>x,y,z,deg</c>.</summary>
     public string Frame { get; init; } = "source";
 
-    /// <summary><c>storey</c> for a file each, <c>none</c> for one in all.</summary>
+    /// <summary>What each file is of: <c>storey</c>, <c>party</c>, <c>source</c>, <c>class</c>, <c>type</c>, <c>element</c>,
+    /// <c>assembly</c>, <c>group</c>, <c>property</c>, or several joined by +; <c>none</c> for one in all.</summary>
     public string Split { get; init; } = "none";
+
+    /// <summary>With <c>property</c>: Set.Property.</summary>
+    public string? SplitKey { get; init; }
+
+    /// <summary>With ifc: <c>source</c> for storeys named as each source does, <c>job</c> as the job's schedule does; null for
+    /// <c>source</c>.</summary>
+    public string? Storeys { get; init; }
+
+    /// <summary><c>revision</c> to run again by itself whenever a revision that it uses has come; null for never.</summary>
+    public string? Every { get; init; }
 
     /// <summary>Changes to names, classes, layers and properties.</summary>
     public IReadOnlyList<OrderChange> Changes { get; init; } = [];

@@ -40,6 +40,18 @@ internal static class OrderReader
         ["blank"] = RuleTest.Blank,
     };
 
+    private static readonly Dictionary<string, SplitKind> Splits = new()
+    {
+        ["party"] = SplitKind.Party,
+        ["source"] = SplitKind.Source,
+        ["class"] = SplitKind.Class,
+        ["type"] = SplitKind.Type,
+        ["element"] = SplitKind.Element,
+        ["assembly"] = SplitKind.Assembly,
+        ["group"] = SplitKind.Group,
+        ["property"] = SplitKind.Property,
+    };
+
     private static readonly Dictionary<string, EditKind> Edits = new()
     {
         ["rename storey"] = EditKind.RenameStorey,
@@ -55,11 +67,15 @@ internal static class OrderReader
         ["what"] = [.. Fields.Keys],
         ["is"] = [.. Tests.Keys],
         ["do of a change"] = [.. Edits.Keys],
-        ["file"] = ["ifc", "dxf", "dwg", "none"],
+        ["file"] = ["ifc", "ifczip", "dxf", "dwg", "none"],
         ["schema"] = ["IFC2X3", "IFC4", "IFC4X3"],
         ["as"] = ["meshes", "solids", "plan"],
         ["unit"] = [.. LengthUnit.All.Select(u => u.Code)],
-        ["split"] = ["storey", "none"],
+        ["split"] = ["none", "storey", .. Splits.Keys],
+        ["every"] = ["revision"],
+        ["storeys"] = ["source", "job"],
+        ["blanks"] = ["keep", "out"],
+        ["table"] = ["csv", "xlsx", "json"],
     };
 
     /// <summary>The order that a document says.</summary>
@@ -72,26 +88,49 @@ internal static class OrderReader
         if (into.Schema is { } schema) Known("schema", schema);
         if (into.As is { } content) Known("as", content);
         if (document.Unit is { } unit) Known("unit", unit);
-        Known("split", document.Split);
+        string[] splits = document.Split.Split('+', StringSplitOptions.TrimEntries);
+        foreach (string split in splits) Known("split", split);
+        if (splits.Length > 1 && splits.Contains("none")) throw new OrderException("split takes none alone, or other words joined by +.");
+        if (document.Every is { } every) Known("every", every);
+        if (document.Storeys is { } storeys) Known("storeys", storeys);
+        var properties = document.Properties ?? new OrderProperties();
+        Known("blanks", properties.Blanks);
+        if (properties.Table is { } table) Known("table", table);
+        var tables = document.Tables ?? new OrderTables();
         if (!drawing && (into.Version ?? into.As) is not null) throw new OrderException("version and as go with drawings, not with ifc.");
         var frame = FrameChoice.Parse(document.Frame)
             ?? throw new OrderException($"frame takes source, job, party, map, local or x,y,z,deg, not '{document.Frame}'.");
         var format = !drawing ? HandoverFormat.Ifc : into.As == "plan" ? HandoverFormat.DrawingPlan : HandoverFormat.DrawingMeshes;
-        var order = new HandoverOrder(Rules(document.Rules, library), format, document.Split == "storey",
+        var order = new HandoverOrder(Rules(document.Rules, library), format, splits.Contains("storey"),
             document.Unit is null ? null : LengthUnit.Find(document.Unit), document.Name)
         {
             Schema = into.Schema,
             Merge = into.Merge == true,
+            Zip = into.File == "ifczip",
             Frame = frame,
             Form = drawing ? Form(into) : CadForm.Default,
             Solids = into.As == "solids",
             Edits = [.. document.Changes.Select(Edit)],
             Models = into.File != "none",
+            To = document.To,
+            SplitBy = [.. splits.Where(w => w is not ("none" or "storey")).Select(w => Splits[w]).Distinct()],
+            SplitKey = document.SplitKey ?? "",
+            JobStoreys = document.Storeys == "job",
+            Layers = Of(tables.Layers, library.Layers, "layer table"),
+            Classes = Of(tables.Classes, library.Classes, "class table"),
+            Names = Of(tables.Names, library.Names, "name table"),
+            Properties = Of(properties.List, library.Properties, "property list"),
+            BlanksOut = properties.Blanks == "out",
+            Computed = properties.Computed == true,
+            PropertyTable = properties.Table,
             Drawings = document.Drawings is null ? null : DrawingOrder.Read(document.Drawings),
         };
         if (NameTemplate.Problem(document.Name) is { } problem) throw new OrderException(problem);
         return order.Problem() is { } refusal ? throw new OrderException(refusal) : order;
     }
+
+    private static T? Of<T>(string? name, IReadOnlyDictionary<string, T> kept, string what)
+        where T : class => string.IsNullOrEmpty(name) ? null : OrderLibrary.Named(kept, what, name);
 
     /// <summary>The rules that a list of a document's rules says.</summary>
     /// <exception cref="OrderException">A word is not known, or does not go with another.</exception>

@@ -45,22 +45,41 @@ public sealed class HandoverPlan
         OrderNames.Check(order, sources, levels);
         levels ??= LevelSchedule.Of([.. sources.Select(s => s.Snapshot)]);
         var selection = order.Selection.On(levels, LevelSchedule.StoreysOf([.. sources.Select(s => s.Snapshot)]), sources.Count);
-        var plan = new HandoverPlan(order, selection, sources, levels,
-            [.. sources.Select((s, n) => selection.Decide(s.Snapshot, n, s.Party, s.Label, s.SettingOut))]);
+        string?[][] decisions = [.. sources.Select((s, n) => selection.Decide(s.Snapshot, n, s.Party, s.Label, s.SettingOut).ToArray())];
+        var plan = new HandoverPlan(order, selection, sources, levels, decisions)
+        {
+            Classes = [.. sources.Select((s, n) => Reclass(order.Classes, s, decisions[n]))],
+        };
         // A frame that cannot be had is refused before anything is written.
         _ = plan.Moves;
         return plan;
     }
 
-    /// <summary>The elements of a source that go, grouped by storey when the order splits; the storey -1 holds those in none, or all when
-    /// it does not split.</summary>
-    public IEnumerable<(int Storey, IReadOnlyList<ModelElement> Elements)> Groups(int source)
+    /// <summary>The elements of a source that go.</summary>
+    public IEnumerable<ModelElement> Going(int source)
     {
         var snapshot = Sources[source].Snapshot;
         // In a model, spatial structure goes with what stands on it.
-        var going = snapshot.Elements.Where(e => Decisions[source][e.Number] is null
+        return snapshot.Elements.Where(e => Decisions[source][e.Number] is null
             && !(Order.CarriesStructure && snapshot.IsStructure(e.Index)));
-        if (!Order.SplitByStorey) return [(-1, [.. going])];
-        return going.GroupBy(e => e.Storey).OrderBy(g => g.Key).Select(g => (g.Key, (IReadOnlyList<ModelElement>)[.. g]));
+    }
+
+    /// <summary>For every source the elements that get another class by the class table, by their instance.</summary>
+    public IReadOnlyList<IReadOnlyDictionary<int, ClassRow>> Classes { get; private init; } = [];
+
+    // The class table acts on what the rules let go: it sends some of it as another class, and some not at all.
+    private static IReadOnlyDictionary<int, ClassRow> Reclass(ClassTable? table, HandoverSource source, string?[] decisions)
+    {
+        var changed = new Dictionary<int, ClassRow>();
+        if (table is null) return changed;
+        var needed = new HashSet<SelectionField> { SelectionField.Class, SelectionField.Property };
+        foreach (var element in source.Snapshot.Elements)
+        {
+            if (decisions[element.Number] is not null || table.Find(SelectionSubject.Of(source.Snapshot, element, needed)) is not { } row) continue;
+            if (row.To is null) decisions[element.Number] = ClassTable.NotSent;
+            else changed[element.Index] = row;
+        }
+
+        return changed;
     }
 }

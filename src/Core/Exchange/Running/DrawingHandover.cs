@@ -11,6 +11,9 @@ namespace SteadyLintel.Exchange;
 /// <param name="SettingOut">Where it lies, in metres for its units, and its steps; null while nobody has placed it.</param>
 public sealed record HandoverDrawing(string Party, string Label, string Extension, byte[] Bytes, SettingOutDocument? SettingOut = null)
 {
+    /// <summary>The number of its revision; 0 where nobody has numbered it.</summary>
+    public int Revision { get; init; }
+
     /// <summary>The drawings it refers to, by <see cref="DrawingReferences.NameOf"/>.</summary>
     public IReadOnlyDictionary<string, byte[]> References { get; init; } = new Dictionary<string, byte[]>();
 
@@ -62,7 +65,7 @@ public static class DrawingHandover
         IFileSet target, CancellationToken cancel)
     {
         var wish = order.Drawings!;
-        if (wish.AsReceived) return Original(drawing, names.Next(drawing.Party, drawing.Label, drawing.Storey, drawing.Extension), target);
+        if (wish.AsReceived) return Original(drawing, names.Next(NamesOf(drawing), drawing.Extension), target);
         var form = wish.FormOf(new CadForm(drawing.Extension.Equals(".dwg", StringComparison.OrdinalIgnoreCase), CadVersion.AC1027));
         // Near the origin is the lower left corner of each drawing itself.
         var near = order.Frame.Kind == FrameKind.Local ? [new PreparationStep { Do = "origin" }] : Array.Empty<PreparationStep>();
@@ -71,12 +74,15 @@ public static class DrawingHandover
         var result = DrawingConverter.Convert(drawing.Bytes, form, cancel: cancel,
             preparation: new PreparationDocument { Steps = [.. steps], Details = drawing.Details }, place: Place(order, drawing),
             references: wish.Binds ? drawing.References : null);
-        string name = names.Next(drawing.Party, drawing.Label, drawing.Storey, form.Dwg ? ".dwg" : ".dxf");
+        string name = names.Next(NamesOf(drawing), form.Dwg ? ".dwg" : ".dxf");
         using (var stream = target.Create(name)) stream.Write(result.Bytes);
         return (FileOf(name, target, result.Rows.Sum(r => r.Found)), new DrawingBalance(drawing.Label, name, result.Rows, result.Steps,
             result.Ledger, result.Checks, [.. result.Findings.Where(f => f.Code.StartsWith("CAD-XREF", StringComparison.Ordinal))
             .Select(f => f.Message), .. result.Differences], result.Unaccounted, result.Balanced));
     }
+
+    private static NameValues NamesOf(HandoverDrawing drawing) => new(drawing.Party, drawing.Label, drawing.Storey)
+    { Revision = drawing.Revision > 0 ? FormattableString.Invariant($"r{drawing.Revision}") : "" };
 
     // As received: the bytes that are read again must be the bytes that came.
     private static (HandoverFile, DrawingBalance) Original(HandoverDrawing drawing, string name, IFileSet target)

@@ -24,7 +24,7 @@ public static class HandoverRunner
         drawings = order.Drawings is null ? [] : drawings ?? [];
         DrawingHandover.Check(order, drawings);
         var plan = HandoverPlan.Of(order, sources, levels);
-        var names = new FileNames(order.NameTemplate, job, order.Unit?.Code ?? "");
+        var names = new FileNames(order.NameTemplate, job, order.Unit?.Code ?? "", order.To, timeStamp.Split('T')[0]);
         var form = Target.Of(order);
         var reconciler = new Reconciler(plan, form.NewLedger(plan));
         progress?.Invoke("writing", 0);

@@ -161,6 +161,23 @@ public sealed class ModelSnapshot : SourceSnapshot
         return parent >= 0 && Model.Is(parent, "IfcSpace") ? [.. own.Concat(_groups.Value.Of(parent)).Distinct()] : own;
     }
 
+    /// <summary>The assembly that an element is part of, however deep; the element itself where it is in none.</summary>
+    public int AssemblyOf(int element)
+    {
+        for (int depth = 0; depth < 100 && Relations.Whole.First(element) is >= 0 and var whole && Model.Is(whole, "IfcElement"); depth++)
+            element = whole;
+        return element;
+    }
+
+    /// <summary>What an element is marked by: its tag, else its name.</summary>
+    public string Mark(int element) => Model.Text(element, "Tag") is { Length: > 0 } tag ? tag : Model.Name(element);
+
+    /// <summary>The first value of a property of an element; null where it has no such property.</summary>
+    /// <param name="item">The element.</param>
+    /// <param name="key">The property, <c>Set.Property</c>.</param>
+    public string? PropertyText(SourceItem item, string key) => PropertySets(item).SelectMany(s => s.Properties
+        .Where(p => key.Equals($"{s.Name}.{p.Name}", StringComparison.OrdinalIgnoreCase))).FirstOrDefault()?.Value;
+
     /// <inheritdoc/>
     /// <remarks>The first call shapes every element.</remarks>
     public override (Box Box, double? Bearing)? BodyOf(SourceItem item) => _bodies.Value[item.Number];

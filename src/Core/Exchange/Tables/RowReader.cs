@@ -16,7 +16,7 @@ internal sealed class RowReader
     public RowReader(TableRows table, string[] needed, string[] known)
     {
         _table = table;
-        _columns = needed.Concat(known).ToDictionary(h => h, table.Column, StringComparer.Ordinal);
+        _columns = needed.Union(known).ToDictionary(h => h, table.Column, StringComparer.Ordinal);
         foreach (string heading in needed.Where(h => _columns[h] < 0))
             _problems.Add($"Row 1 has no column '{heading}'; it has {string.Join(", ", table.Headings.Take(12))}.");
         foreach (string heading in table.Headings.Where(h => h.Trim().Length > 0

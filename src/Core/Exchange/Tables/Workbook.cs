@@ -50,7 +50,7 @@ internal static class Workbook
         using var stream = new MemoryStream();
         using (var document = SpreadsheetDocument.Create(stream, SpreadsheetDocumentType.Workbook))
         {
-            var book = document.AddWorkbookPart();
+            var book = document.AddNewPart<WorkbookPart>("application/vnd.openxmlformats-officedocument.spreadsheetml.sheet.main+xml", "rId1");
             var part = book.AddNewPart<WorksheetPart>("rId1");
             using (var writer = OpenXmlWriter.Create(part))
             {

@@ -25,14 +25,12 @@ public sealed class DrawingTarget(bool plan) : Target
         var unit = order.Order.Unit ?? LengthUnit.Nearest(order.Sources.Count > 0 ? order.Sources[0].Snapshot.Units.Metres : 1);
         var written = new List<WrittenFile>();
         var layers = new DrawingLayerNames(order.Sources);
-        string party = string.Join("+", order.Sources.Select(s => s.Party).Distinct());
-        string label = string.Join("+", order.Sources.Select(s => s.Label).Distinct());
-        foreach (var (storey, group) in StoreyGroups.Of(order))
+        foreach (var group in FileGroups.Of(order, false))
         {
             var drawing = new DrawingBuilder(order, unit, layers, plan, reconciler);
-            foreach (var (source, _, elements) in group) drawing.Add(source, elements, cancel);
+            foreach (var part in group.Parts) drawing.Add(part.Source, part.Elements, cancel);
             if (drawing.Written.Count == 0) continue;
-            string name = names.Next(party, label, storey, order.Order.Form.Extension);
+            string name = names.Next(group.Name, order.Order.Form.Extension);
             using (var stream = files.Create(name)) CadFile.Write(drawing.Finish(), stream, order.Order.Form, cancel);
             written.Add(new WrittenFile(name, drawing.Written, [], new MadeInstances()));
         }

@@ -21,23 +21,20 @@ public sealed class ModelTarget : Target
         CancellationToken cancel)
     {
         var files = new List<WrittenFile>();
-        for (int s = 0; s < plan.Sources.Count; s++)
+        foreach (var group in FileGroups.Of(plan, true))
         {
+            var part = group.Parts[0];
+            var (s, elements) = (part.Source, part.Elements);
             var source = plan.Sources[s];
-            foreach (var (storey, elements) in plan.Groups(s))
-            {
-                var subset = Subset(plan, s, storey, elements);
-                var rewrites = new RewriteSet(source.Snapshot, subset, Options(plan, s, plan.Order.Unit, plan.Order.Schema));
-                string label = plan.Order.SplitByStorey ? (storey < 0 ? "no storey" : source.Snapshot.StoreyName(storey)) : "all";
-                string name = names.Next(source.Party, source.Label, rewrites.StoreyName(label), ".ifc");
-                var made = new MadeInstances();
-                using (var stream = target.Create(name))
-                    SubsetWriter.Write(source.Snapshot, subset, rewrites, name, timeStamp, stream, made, cancel);
-                files.Add(
-                    new WrittenFile(name,
-                    [.. elements.Select(e => new WrittenElement(s, e, source.Snapshot.Model.File.Id(e.Index), e.GlobalId))],
-                    [new WrittenPart(s, rewrites, null, 0, subset is null)], made));
-            }
+            var subset = Subset(plan, part);
+            var rewrites = new RewriteSet(source.Snapshot, subset, Options(plan, part, plan.Order.Unit, plan.Order.Schema, cancel));
+            string name = names.Next(group.Name with { Storey = rewrites.StoreyName(group.Name.Storey) }, Extension(plan));
+            var made = new MadeInstances();
+            using (var stream = Create(target, name))
+                SubsetWriter.Write(source.Snapshot, subset, rewrites, name, timeStamp, stream, made, cancel);
+            files.Add(new WrittenFile(name,
+                [.. elements.Select(e => new WrittenElement(s, e, source.Snapshot.Model.File.Id(e.Index), e.GlobalId))],
+                [new WrittenPart(s, rewrites, null, 0, subset is null)], made));
         }
 
         return files;
@@ -51,18 +48,17 @@ public sealed class ModelTarget : Target
         string schema = plan.Order.Schema ?? first.Model.Schema.Name;
         var unit = plan.Order.Unit ?? (plan.Sources.All(s => Math.Abs(s.Snapshot.Units.Metres - first.Units.Metres) < 1e-12)
             ? null : LengthUnit.Nearest(first.Units.Metres));
-        foreach (var (label, parts) in StoreyGroups.Of(plan))
+        foreach (var (words, parts) in FileGroups.Of(plan, false))
         {
             var sources = parts.Select(p => plan.Sources[p.Source].Snapshot).ToList();
-            var subsets = parts.Select(p => Subset(plan, p.Source, p.Storey, p.Elements)).ToList();
-            var sets = parts.Select((p, n) => new RewriteSet(sources[n], subsets[n], Options(plan, p.Source, unit, schema), n > 0
+            var subsets = parts.Select(p => Subset(plan, p)).ToList();
+            var sets = parts.Select((p, n) => new RewriteSet(sources[n], subsets[n], Options(plan, p, unit, schema, cancel), n > 0
                 ? sources[0] : null, plan.Sources[p.Source].Label)).ToList();
             var merge = new MergePlan(sources,
                 [.. subsets.Select((subset, n) => (Func<int, bool>)(i => (subset is null || subset.Has(i)) && sets[n].Keeps(i)))]);
-            string name = names.Next(string.Join("+", parts.Select(p => plan.Sources[p.Source].Party).Distinct()),
-                string.Join("+", parts.Select(p => plan.Sources[p.Source].Label).Distinct()), sets[0].StoreyName(label), ".ifc");
+            string name = names.Next(words with { Storey = sets[0].StoreyName(words.Storey) }, Extension(plan));
             var made = new MadeInstances();
-            using (var stream = target.Create(name))
+            using (var stream = Create(target, name))
             {
                 var writer = new StepWriter(stream);
                 writer.Begin(sources[0].Model.File.Header with
@@ -88,24 +84,66 @@ public sealed class ModelTarget : Target
         return files;
     }
 
-    private static RewriteOptions Options(HandoverPlan plan, int source, LengthUnit? unit, string? schema) =>
-        new()
+    private static string Extension(HandoverPlan plan) => plan.Order.Zip ? ".ifczip" : ".ifc";
+
+    // An archive of one model (ISO 16739-1, annex on .ifcZIP: one file, compressed as in ZIP).
+    private static Stream Create(IFileSet target, string name) =>
+        name.EndsWith(".ifczip", StringComparison.Ordinal) ? new ZippedModel(target.Create(name), name) : target.Create(name);
+
+    private static RewriteOptions Options(HandoverPlan plan, FilePart part, LengthUnit? unit, string? schema, CancellationToken cancel)
+    {
+        var order = plan.Order;
+        var snapshot = plan.Sources[part.Source].Snapshot;
+        return new()
         {
             Unit = unit,
-            Move = plan.Moves[source],
-            Map = plan.Order.Frame.Kind == FrameKind.Map ? plan.Order.Frame.OnMap(plan.Sources)[source] : null,
-            Edits = plan.Order.Edits,
+            Move = plan.Moves[part.Source],
+            Map = order.Frame.Kind == FrameKind.Map ? order.Frame.OnMap(plan.Sources)[part.Source] : null,
+            Edits = [.. order.Edits, .. NameEdits(plan, part.Source)],
             Schema = schema,
+            Classes = plan.Classes[part.Source],
+            Properties = order.ChoosesProperties ? new PropertyWish(order.Properties ?? PropertyList.All, order.BlanksOut) : null,
+            Computed = order.Computed ? ComputedQuantities.Of(snapshot, part.Elements, cancel) : null,
         };
+    }
 
-    private static SubsetPlan? Subset(HandoverPlan plan, int source, int storey, IReadOnlyList<ModelElement> elements) =>
-        !plan.Order.SplitByStorey && plan.Order.Selection.Rules.Count == 0
-            ? null : SubsetPlan.Of(plan.Sources[source].Snapshot, elements, Storeys(plan, source, storey));
+    // The job's names of storeys, then the receiver's names; what the order itself renames comes before both.
+    private static IEnumerable<ModelEdit> NameEdits(HandoverPlan plan, int source)
+    {
+        var order = plan.Order;
+        var said = order.Edits.Where(e => e.Kind == EditKind.RenameStorey).Select(e => e.From).ToHashSet(StringComparer.OrdinalIgnoreCase);
+        var storeys = plan.Sources[source].Snapshot.Structure.Storeys;
+        for (int n = 0; n < storeys.Count && (order.JobStoreys || order.Names is not null); n++)
+        {
+            if (said.Contains(storeys[n].Name)) continue;
+            string job = order.JobStoreys && plan.Levels.RungOf(source, n) is >= 0 and var rung ? plan.Levels.Rungs[rung].Name : storeys[n].Name;
+            string to = order.Names?.Find(NameKind.Storey, storeys[n].Name) ?? order.Names?.Find(NameKind.Storey, job) ?? job;
+            if (to != storeys[n].Name) yield return new ModelEdit(EditKind.RenameStorey, storeys[n].Name, to);
+        }
+
+        foreach (var row in order.Names?.Rows ?? [])
+            if (row.From.Length > 0 && row.To.Length > 0 && row.From != row.To && KindOf(row.Kind) is { } kind)
+                yield return new ModelEdit(kind, row.From, row.To);
+    }
+
+    private static EditKind? KindOf(NameKind kind) => kind switch
+    {
+        NameKind.Material => EditKind.RenameMaterial,
+        NameKind.Type => EditKind.RenameType,
+        NameKind.Section => EditKind.RenameSection,
+        NameKind.Layer => EditKind.MoveLayer,
+        _ => null,
+    };
+
+    private static SubsetPlan? Subset(HandoverPlan plan, FilePart part) =>
+        plan.Order.Splits.Count == 0 && plan.Decisions[part.Source].All(d => d is null)
+            ? null : SubsetPlan.Of(plan.Sources[part.Source].Snapshot, part.Elements, Storeys(plan, part.Source, part.Storey));
 
     // Storeys the order asks for stay even when nothing on them goes.
     private static IEnumerable<int> Storeys(HandoverPlan plan, int source, int storey)
     {
         if (plan.Order.SplitByStorey) return storey < 0 ? [] : [storey];
+        if (plan.Order.Splits.Count > 0) return [];
         var all = Enumerable.Range(0, plan.Sources[source].Snapshot.Structure.Storeys.Count);
         var rule = plan.Selection.Rules.FirstOrDefault(r => r is { Field: SelectionField.Storey, Verb: SelectionVerb.Only });
         return all.Where(n => rule?.Storeys?.Contains((source, n)) != false);

@@ -1,0 +1,136 @@
+using SteadyLintel.Ifc;
+using SteadyLintel.Step;
+
+namespace SteadyLintel.Exchange;
+
+/// <summary>Leaves properties and quantities out, and gives sets and properties the receiver's names.</summary>
+public sealed class PropertyRewrite : IRewrite
+{
+    /// <summary>The ledger's name of the rule that renames.</summary>
+    public const string Renamed = "renamed by the property list";
+
+    private readonly ModelSnapshot _snapshot;
+    private readonly DropCascade _drops;
+    private readonly Dictionary<int, string> _reasons = [];
+    private readonly Dictionary<int, string> _names = [];
+    private readonly HashSet<int> _cut = [];
+    // Of properties that several sets list and the list treats differently: what each set leaves out.
+    private readonly Dictionary<int, HashSet<int>> _without = [];
+
+    /// <summary>Prepares the choice of a model's properties.</summary>
+    /// <param name="snapshot">The model.</param>
+    /// <param name="wish">Which travel.</param>
+    /// <param name="kept">Whether an instance is written at all; null for all.</param>
+    /// <exception cref="OrderException">A property that several sets share would need two names.</exception>
+    public PropertyRewrite(ModelSnapshot snapshot, PropertyWish wish, Func<int, bool>? kept)
+    {
+        _snapshot = snapshot;
+        _drops = new DropCascade(snapshot.Model, kept ?? (_ => true), _ => false, _ => false);
+        var choices = new Dictionary<int, List<(int Set, PropertyRow? Row, string Reason)>>();
+        foreach (int set in snapshot.Model.OfType("IfcPropertySet").Concat(snapshot.Model.OfType("IfcElementQuantity")))
+            if (kept is null || kept(set)) Choose(set, wish, choices);
+        foreach (var (property, uses) in choices) Settle(property, uses);
+        if (_reasons.Count > 0) _drops.Follow();
+        foreach (int index in Enumerable.Range(0, snapshot.Model.File.Count)) Mark(index);
+    }
+
+    /// <inheritdoc/>
+    public bool Touches(int index) => _drops.Dropped[index] || _cut.Contains(index) || _names.ContainsKey(index) || _without.ContainsKey(index);
+
+    /// <summary>Whether an instance is left out.</summary>
+    internal bool Drops(int index) => _drops.Dropped[index];
+
+    /// <summary>Why an instance is left out; null when it is not.</summary>
+    internal string? DropOf(int index) => !_drops.Dropped[index] ? null : _reasons.GetValueOrDefault(index, PropertyWish.EmptySet);
+
+    /// <inheritdoc/>
+    public void Apply(InstanceText text, NewInstances fresh)
+    {
+        if (_drops.Dropped[text.Index])
+        {
+            text.Keyword = null;
+            return;
+        }
+
+        var stays = _without.GetValueOrDefault(text.Index);
+        for (int p = 0; p < text.Parts.Count; p++)
+            text.Parts[p] = LiveReferences.Of(text.Parts[p], id => _snapshot.Model.File.IndexOf(id) is >= 0 and var i
+                && (_drops.Dropped[i] || stays?.Contains(i) == true));
+        if (_names.TryGetValue(text.Index, out string? name)) text["Name"] = StepWriter.String(name);
+    }
+
+    /// <inheritdoc/>
+    /// <remarks>That lists are shorter by what is left out follows from what is left out.</remarks>
+    public void Expect(ExpectedInstance expected)
+    {
+        if (_names.TryGetValue(expected.Index, out string? name)) expected.Expect("Name", StepWriter.String(name), Renamed);
+        if (!_without.TryGetValue(expected.Index, out var stays)) return;
+        string members = Members(expected.Index);
+        int p = expected.Entity!.Position(members);
+        var gone = stays.Select(i => "#" + _snapshot.Model.File.Id(i)).ToHashSet();
+        var kept = InstanceText.Split(expected.Values[p].Text[1..^1]).Where(t => !gone.Contains(t));
+        expected.Values[p] = expected.Values[p] with { Text = $"({string.Join(",", kept)})" };
+        expected.Change(PropertyWish.NotListed);
+    }
+
+    private string Members(int set) => _snapshot.Model.Is(set, "IfcElementQuantity") ? "Quantities" : "HasProperties";
+
+    private void Choose(int set, PropertyWish wish, Dictionary<int, List<(int Set, PropertyRow? Row, string Reason)>> choices)
+    {
+        var model = _snapshot.Model;
+        string name = model.Name(set);
+        string? asSet = null;
+        bool split = false;
+        foreach (int property in model.Refs(set, Members(set)))
+        {
+            var (row, reason) = wish.Of(name, model.Name(property), IsBlank(property));
+            (choices.TryGetValue(property, out var uses) ? uses : choices[property] = []).Add((set, row, reason));
+            if (row is null) continue;
+            split |= asSet is not null && asSet != row.SetName(name);
+            asSet = row.SetName(name);
+        }
+
+        if (split) throw new OrderException(
+            $"The property list sends properties of {name} under different sets; a set of a model goes under one name. Give all of its rows the same 'as set'.");
+        if (asSet is not null && asSet != name) _names[set] = asSet;
+    }
+
+    private void Settle(int property, List<(int Set, PropertyRow? Row, string Reason)> uses)
+    {
+        string own = _snapshot.Model.Name(property);
+        if (uses.TrueForAll(u => u.Row is null))
+        {
+            _reasons[property] = uses[0].Reason;
+            _drops.Drop(property, DropReason.NoEntity);
+            return;
+        }
+
+        foreach (var (set, _, _) in uses.Where(u => u.Row is null))
+            (_without.TryGetValue(set, out var list) ? list : _without[set] = []).Add(property);
+        var names = uses.Where(u => u.Row is not null).Select(u => u.Row!.Name(own)).Distinct().ToList();
+        if (names.Count > 1) throw new OrderException(
+            $"The property {own} is one and the same in several sets of the model, and the property list calls it {string.Join(" and ", names)}; give it one name.");
+        if (names[0] != own) _names[property] = names[0];
+    }
+
+    // What refers to something that is left out has to be written anew.
+    private void Mark(int index)
+    {
+        if (_reasons.Count == 0 || _drops.Dropped[index]) return;
+        var raw = _snapshot.Model.File.Raw(index);
+        for (int at = 1; StepReferences.Next(raw, ref at, out int id, out _);)
+        {
+            if (_snapshot.Model.File.IndexOf(id) is not (>= 0 and var target) || !_drops.Dropped[target]) continue;
+            _cut.Add(index);
+            return;
+        }
+    }
+
+    private bool IsBlank(int property)
+    {
+        var model = _snapshot.Model;
+        if (!model.Is(property, "IfcPropertySingleValue")) return false;
+        var value = model.Get(property, "NominalValue");
+        return value.IsNull || (value.Kind == StepKind.Typed ? value.Inner : value) is { Kind: StepKind.String, Text: null or "" };
+    }
+}

@@ -1,0 +1,199 @@
+using System.Text;
+using SteadyLintel.Exchange;
+using SteadyLintel.Ifc;
+
+namespace SteadyLintel.Tests;
+
+/// <summary>Orders with tables, properties, splits and names, run over the demo's models, each balanced by re-reading.</summary>
+public class FullOrderTests(DemoModels demo) : IClassFixture<DemoModels>
+{
+    private static byte[] Csv(params string[] lines) => Encoding.UTF8.GetBytes(string.Join("\n", lines));
+
+    private (HandoverResult Result, MemoryFiles Files) Run(OrderDocument document, OrderLibrary? library = null, params string[] parties)
+    {
+        var files = new MemoryFiles();
+        var sources = demo.Sources.Where(s => parties.Length == 0 || parties.Contains(s.Party)).Select(s => s with { Revision = 2 }).ToList();
+        var result = HandoverRunner.Run(document.ToOrder(library), sources, "HW", "2026-11-29T08:00:00", files);
+        Assert.True(result.Balanced, string.Join("\n", result.Reconciliation.Differences.Take(20)));
+        Assert.Equal(0, result.Unaccounted);
+        return (result, files);
+    }
+
+    private static ModelSnapshot Open(MemoryFiles files, string name) => ModelSnapshot.Open(files.Read(name));
+
+    [Fact]
+    public void Only_listed_properties_travel_under_the_receivers_names_and_no_blank_one()
+    {
+        var library = new OrderLibrary
+        {
+            Properties = new Dictionary<string, PropertyList>
+            {
+                ["Theirs"] = PropertyList.Read(TableFile.Read(Csv("set,property,as set,as,blanks", "Pset_WallCommon,FireRating,Fire,Rating,",
+                    "Pset_WallCommon,IsExternal,Fire,External,", "Qto_WallBaseQuantities,Length,,,", "Pset_DoorCommon,*,,,keep"))),
+            },
+        };
+        var (result, files) = Run(new OrderDocument { Properties = new OrderProperties { List = "Theirs", Blanks = "out" }, Name = "out" }, library, "ARC");
+        var again = Open(files, "out.ifc");
+        var names = again.Elements.SelectMany(again.PropertySets).SelectMany(s => s.Properties.Select(p => $"{s.Name}.{p.Name}")).Distinct().Order().ToList();
+        Assert.Equal(["Fire.External", "Fire.Rating", "Pset_DoorCommon.FireRating", "Pset_DoorCommon.SelfClosing", "Qto_WallBaseQuantities.Length"], names);
+        var before = demo.Snapshots["ARC"];
+        int rated = before.Elements.Count(e => before.PropertyText(e, "Pset_WallCommon.FireRating") is { Length: > 0 });
+        Assert.Equal(rated, again.Elements.Count(e => again.PropertyText(e, "Fire.Rating") is { Length: > 0 }));
+        Assert.True(rated > 0 && rated < before.Elements.Count(e => before.PropertyText(e, "Pset_WallCommon.FireRating") is not null));
+        // The doors' rating is blank and the list keeps blanks for doors.
+        Assert.Contains(again.Elements, e => again.PropertyText(e, "Pset_DoorCommon.FireRating") is "");
+        // Booleans stay booleans.
+        Assert.Contains(again.Elements.SelectMany(again.PropertySets).SelectMany(s => s.Properties), p => p is { Name: "External", Measure: "IFCBOOLEAN" });
+        var values = result.Reconciliation.Ledger.Single(l => l.Kind == "property value");
+        Assert.True(values.LeftOut[PropertyWish.NotListed] > 0 && values.LeftOut[PropertyWish.Blank] > 0);
+        Assert.Equal(values.Things, values.Same + values.Changed.Values.Sum() + values.LeftOut.Values.Sum());
+    }
+
+    [Theory]
+    [InlineData("IFC2X3")]
+    [InlineData("IFC4")]
+    [InlineData(null)]
+    public void Quantities_that_are_missing_are_computed_and_marked(string? schema)
+    {
+        var (_, files) = Run(new OrderDocument
+        {
+            Rules = [new OrderRule { What = "class", Are = ["IfcBeam", "IfcColumn"] }],
+            Into = new OrderInto { Schema = schema },
+            Unit = "mm",
+            Properties = new OrderProperties { Computed = true },
+            Name = "out",
+        }, null, "STR");
+        var again = Open(files, "out.ifc");
+        var source = demo.Snapshots["STR"];
+        var byId = source.Elements.ToDictionary(e => e.GlobalId);
+        int weighed = 0;
+        foreach (var element in again.Elements.Where(e => !again.IsStructure(e.Index)))
+        {
+            var set = Assert.Single(again.PropertySets(element), s => s.Name == ComputedQuantities.Set);
+            var shape = source.Shapes.Read(byId[element.GlobalId].Index)!;
+            double volume = shape.Measure().Volume;
+            Assert.Equal(volume, double.Parse(set.Properties.Single(p => p.Name == "NetVolume").Value, System.Globalization.CultureInfo.InvariantCulture), 1e-9);
+            if (set.Properties.FirstOrDefault(p => p.Name == "NetWeight") is not { } weight) continue;
+            // EN 10365 gives masses of sections by 7850 kg/m³.
+            Assert.Equal(volume * 7850, double.Parse(weight.Value, System.Globalization.CultureInfo.InvariantCulture), 1e-6 * volume * 7850);
+            weighed++;
+        }
+
+        Assert.True(weighed > 20);
+    }
+
+    [Fact]
+    public void A_class_table_sends_some_as_another_class_and_some_not_at_all()
+    {
+        var library = new OrderLibrary
+        {
+            Classes = new Dictionary<string, ClassTable>
+            {
+                ["Theirs"] = ClassTable.Read(TableFile.Read(Csv("class,predefined type,property,value,to", "IfcFurniture,,,,do not send",
+                    "IfcFurnishingElement,,,,do not send", "IfcWall,,Pset_WallCommon.IsExternal,False,IfcCovering.CLADDING", "IfcRailing,,,,IfcMember"))),
+            },
+        };
+        var (result, files) = Run(new OrderDocument { Tables = new OrderTables { Classes = "Theirs" }, Name = "out" }, library, "ARC");
+        var before = demo.Snapshots["ARC"];
+        var again = Open(files, "out.ifc");
+        int inner = before.Elements.Count(e => e.Class.StartsWith("IfcWall", StringComparison.Ordinal) && before.PropertyText(e, "Pset_WallCommon.IsExternal") == "False");
+        Assert.True(inner > 5);
+        Assert.Equal(inner + before.Elements.Count(e => e.Class == "IfcCovering"), again.Elements.Count(e => e.Class == "IfcCovering"));
+        Assert.Equal(inner, again.Elements.Count(e => e.Class == "IfcCovering" && again.Predefined(e) == "CLADDING"));
+        Assert.DoesNotContain(again.Elements, e => e.Class is "IfcFurniture" or "IfcFurnishingElement" or "IfcRailing");
+        Assert.Contains(result.Reconciliation.Rows, r => r.Reasons.ContainsKey(ClassTable.NotSent));
+    }
+
+    [Fact]
+    public void A_name_table_gives_storeys_materials_and_types_the_receivers_names()
+    {
+        var before = demo.Snapshots["STR"];
+        string material = before.Elements.SelectMany(before.MaterialNames).First(m => m.Length > 0);
+        string type = before.Elements.Select(before.TypeName).First(t => t.Length > 0);
+        var library = new OrderLibrary
+        {
+            Names = new Dictionary<string, NameTable>
+            {
+                ["Theirs"] = new([new(NameKind.Storey, "Gallery", "02"), new(NameKind.Material, material, "M-1"), new(NameKind.Type, type, "T-1"),
+                    new(NameKind.Material, "not there", "M-2"), new(NameKind.Storey, "", "03")]),
+            },
+        };
+        var (_, files) = Run(new OrderDocument { Tables = new OrderTables { Names = "Theirs" }, Split = "storey", Name = "{storey}" }, library, "STR");
+        Assert.Contains("02.ifc", files.Files.Keys);
+        Assert.DoesNotContain("Gallery.ifc", files.Files.Keys);
+        var all = files.Files.Keys.Select(k => Open(files, k)).ToList();
+        Assert.Contains(all, m => m.Elements.Any(e => m.MaterialNames(e).Contains("M-1")));
+        Assert.Contains(all, m => m.Elements.Any(e => m.TypeName(e) == "T-1"));
+        Assert.DoesNotContain(all, m => m.Elements.Any(e => m.MaterialNames(e).Contains(material) || m.TypeName(e) == type));
+    }
+
+    [Theory]
+    [InlineData("class", "{class}-{source}")]
+    [InlineData("storey+party", "{storey}-{party}")]
+    [InlineData("type", "{type}-{n}")]
+    [InlineData("assembly", "{n}-{mark}")]
+    [InlineData("property", "{n}-{value}")]
+    [InlineData("source+class", "{source}-{class}-{revision}-{date}-{to}")]
+    [InlineData("group", "{n}-{group}")]
+    public void The_sum_over_a_split_is_the_whole(string split, string name)
+    {
+        string[] parties = ["ARC", "STR"];
+        var document = new OrderDocument { To = "SRV", Split = split, SplitKey = split == "property" ? "Pset_WallCommon.IsExternal" : null, Name = name };
+        var (whole, _) = Run(new OrderDocument { Name = "{party}" }, null, parties);
+        foreach (var into in (OrderInto[])[new OrderInto(), new OrderInto { File = "dwg", As = "meshes" }])
+        {
+            var (result, files) = Run(document with { Into = into }, null, parties);
+            var rows = result.Reconciliation.Rows.Where(r => r.Class is not ("IfcSite" or "IfcGrid" or "IfcSpace" or "IfcAnnotation")).ToList();
+            Assert.True(files.Files.Count > (split == "group" ? 0 : 2));
+            Assert.Equal(rows.Sum(r => r.In - r.LeftOut), rows.Sum(r => r.Found));
+            Assert.Equal(result.Files.Sum(f => f.Elements), result.Reconciliation.Rows.Sum(r => r.Written) - Structure(result));
+            if (into.File == "ifc") Assert.Equal(Elements(whole), Elements(result));
+        }
+
+        static int Elements(HandoverResult r) => r.Reconciliation.Rows.Where(x => x.Class != "IfcSite").Sum(x => x.Found);
+        static int Structure(HandoverResult r) => r.Reconciliation.Rows.Where(x => x.Class == "IfcSite").Sum(x => x.Written);
+    }
+
+    [Fact]
+    public void A_template_that_gives_two_files_one_name_is_refused_with_the_words_that_part_them()
+    {
+        string message = Assert.Throws<OrderException>(() => Run(new OrderDocument { Split = "storey+class", Name = "{storey}" }, null, "STR")).Message;
+        Assert.Contains("two files the name", message, StringComparison.Ordinal);
+        Assert.Contains("{class}", message, StringComparison.Ordinal);
+        Assert.Contains("device", Assert.Throws<OrderException>(() => Run(new OrderDocument { Name = "con" }, null, "STR")).Message, StringComparison.Ordinal);
+        Assert.Contains("letters", Assert.Throws<OrderException>(() => Run(new OrderDocument { Name = new string('x', 121) }, null, "STR")).Message, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void Running_twice_gives_the_same_bytes_and_a_zipped_model_is_the_model()
+    {
+        var order = new OrderDocument { Into = new OrderInto { File = "ifczip" }, Split = "storey", Unit = "mm", Name = "{storey}" };
+        var (_, first) = Run(order, null, "STR");
+        var (_, second) = Run(order, null, "STR");
+        var (_, plain) = Run(order with { Into = new OrderInto() }, null, "STR");
+        Assert.Equal(first.Files.Keys.Order(), second.Files.Keys.Order());
+        foreach (string name in first.Files.Keys)
+        {
+            Assert.True(first.Read(name).Span.SequenceEqual(second.Read(name).Span), name);
+            using var model = new MemoryStream();
+            IfcZip.Extract(first.Files[name] is var s ? new MemoryStream(s.ToArray()) : s, model, 1 << 28);
+            string ifc = Path.ChangeExtension(name, ".ifc");
+            // The header names the archive, else it is the same model.
+            Assert.Equal(Encoding.Latin1.GetString(plain.Read(ifc).Span), Encoding.Latin1.GetString(model.ToArray()).Replace(name, ifc, StringComparison.Ordinal));
+        }
+    }
+
+    [Fact]
+    public void Storeys_can_have_the_names_of_the_jobs_schedule()
+    {
+        string text = Encoding.Latin1.GetString(demo.Bytes["STR"]);
+        var renamed = ModelSnapshot.Open(Encoding.Latin1.GetBytes(text.Replace("'Concourse'", "'L01'", StringComparison.Ordinal)));
+        var sources = demo.Sources.Select(s => s.Party == "STR" ? s with { Snapshot = renamed } : s).ToList();
+        var levels = LevelSchedule.Of([.. demo.Sources.Select(s => s.Snapshot)]);
+        var files = new MemoryFiles();
+        var result = HandoverRunner.Run(new OrderDocument { Split = "storey", Storeys = "job", Name = "{party}-{storey}" }.ToOrder(), sources, "HW", "", files, levels);
+        Assert.True(result.Balanced);
+        Assert.Contains("STR-Concourse.ifc", files.Files.Keys);
+        Assert.Equal("Concourse", Assert.Single(Open(files, "STR-Concourse.ifc").Structure.Storeys).Name);
+    }
+}
