@@ -196,4 +196,131 @@ public class FullOrderTests(DemoModels demo) : IClassFixture<DemoModels>
         Assert.Contains("STR-Concourse.ifc", files.Files.Keys);
         Assert.Equal("Concourse", Assert.Single(Open(files, "STR-Concourse.ifc").Structure.Storeys).Name);
     }
+
+    [Theory]
+    [InlineData("dwg", "AC1024", "solids")]
+    [InlineData("dwg", "AC1015", "meshes")]
+    [InlineData("dxf", "AC1032", "meshes")]
+    [InlineData("dxf", "AC1024", "plan")]
+    public void A_layer_table_gives_layers_with_colour_line_type_and_weight_and_properties_go_as_extended_data(string file, string version, string content)
+    {
+        var library = new OrderLibrary
+        {
+            Layers = new Dictionary<string, LayerTable>
+            {
+                ["Office"] = LayerTable.Read(TableFile.Read(Csv("class,predefined type,property,value,layer,colour,line type,weight",
+                    "IfcWall,,Pset_WallCommon.IsExternal,True,X-WALL-EXT,1,,0.5", "IfcWall,,,,X-WALL,#80c040,HIDDEN,0.18", "IfcSlab,,,,X-SLAB,,CENTER,"))),
+            },
+            Properties = new Dictionary<string, PropertyList>
+            {
+                ["Few"] = PropertyList.Read(TableFile.Read(Csv("set,property,as set,as,blanks", "Pset_WallCommon,IsExternal,,,", "Qto_WallBaseQuantities,Length,Size,L,"))),
+            },
+        };
+        var (result, files) = Run(new OrderDocument
+        {
+            Rules = [new OrderRule { What = "storey", Are = ["Concourse"] }, new OrderRule { Do = "without", What = "class", Are = ["IfcFurniture"] }],
+            Into = new OrderInto { File = file, Version = version, As = content },
+            Tables = new OrderTables { Layers = "Office" },
+            Properties = new OrderProperties { List = "Few", Table = "csv" },
+            Unit = "mm",
+            Frame = "10,20,-4,12",
+            Name = "out",
+        }, library, "ARC");
+        var drawing = Cad.CadFile.Read(files.Files[$"out.{file}"].ToArray()).Drawing;
+        string suffix = content == "plan" ? "_CUT" : "";
+        Assert.Equal((1, 50), (drawing.Layers["X-WALL-EXT" + suffix]!.Colour.Index, drawing.Layers["X-WALL-EXT" + suffix]!.LineWeight));
+        var inner = drawing.Layers["X-WALL" + suffix]!;
+        Assert.Equal(18, inner.LineWeight);
+        Assert.Equal("HIDDEN", drawing.LineTypes[inner.LineType]!.Name);
+        if (version != "AC1015") Assert.Equal(0x80c040, inner.Colour.Rgb);
+        Assert.Contains(result.Unmatched, u => u.Table == "layer table" && u.Name == "IfcDoor");
+        Assert.True(result.Reconciliation.Ledger.Single(l => l.Kind == "layer of an element").Changed["layer by the layer table"] > 10);
+        Assert.True(result.Reconciliation.Ledger.Single(l => l.Kind == "property of an element").Changed["as extended data"] > 20);
+        // The table beside it has the same lengths in the order's unit, which the drawing's extended data have too.
+        var table = TableFile.Read(files.Read("out-properties.csv"));
+        Assert.Equal(["GlobalId", "Class", "Name", "Storey", "Party", "Source", "Pset_WallCommon.IsExternal", "Size.L [mm]"], table.Headings);
+        Assert.Contains(table.Rows, r => r.Cells[7].Length > 0 && double.Parse(r.Cells[7], System.Globalization.CultureInfo.InvariantCulture) > 1000);
+        Assert.All(table.Rows, r => Assert.Contains(r.Cells[6], (string[])["True", "False", ""]));
+    }
+
+    [Theory]
+    [InlineData("csv")]
+    [InlineData("xlsx")]
+    [InlineData("json")]
+    public void A_table_of_properties_beside_the_files_reads_back_cell_by_cell(string form)
+    {
+        var (result, files) = Run(new OrderDocument { Properties = new OrderProperties { Table = form, Blanks = "out", Computed = true }, Name = "out" }, null, "STR");
+        var check = result.Reconciliation.Checks.Single(c => c.Name == "cells of the property table");
+        Assert.True(check is { Same: > 1000, Differ: 0 });
+        if (form == "json") return;
+        var table = TableFile.Read(files.Read($"out-properties.{form}"));
+        Assert.Equal(result.Reconciliation.Rows.Where(r => r.Class != "IfcSite").Sum(r => r.Found), table.Rows.Count);
+        int weight = table.Column("Lintel_Computed.NetWeight [kg]");
+        Assert.True(weight > 0 && table.Rows.Count(r => weight < r.Cells.Count && r.Cells[weight].Length > 0) > 20);
+    }
+
+    [Theory]
+    [InlineData("glb", null, "all")]
+    [InlineData("obj", null, "boxes")]
+    [InlineData("stl", "binary", "coarse")]
+    [InlineData("stl", "text", "all")]
+    public void Bare_triangles_have_every_box_and_volume(string file, string? content, string detail)
+    {
+        var (result, files) = Run(new OrderDocument { Into = new OrderInto { File = file, As = content, Detail = detail }, Split = "storey", Frame = "3,4,5,30",
+            Unit = file == "glb" ? null : "mm", Name = "{storey}" });
+        Assert.True(files.Files.Count >= 3);
+        Assert.True(result.Reconciliation.Checks.Single(c => c.Name == "boxes (mm)") is { Same: > 100, Differ: 0 });
+        Assert.Equal(detail == "coarse", result.Reconciliation.Rows.Any(r => r.Reasons.ContainsKey(HandoverPlan.Small)));
+        // A file with a triangle moved is not balanced: the first bytes of coordinates are damaged.
+        var sources = demo.Sources.Where(s => s.Party is "ARC" or "STR").ToList();
+        var damaged = new DamagedFiles(file == "stl" && content == "binary" ? 100 : 0);
+        var again = HandoverRunner.Run(new OrderDocument { Into = new OrderInto { File = file, As = content, Detail = detail }, Name = "x" }.ToOrder(), sources, "HW", "", damaged);
+        Assert.False(again.Balanced);
+    }
+
+    [Fact]
+    public void A_coarser_chord_has_fewer_triangles()
+    {
+        long Triangles(double chord)
+        {
+            var order = new OrderDocument { Into = new OrderInto { File = "stl", Chord = chord, Angle = 30 }, Rules = [new OrderRule { What = "class", Are = ["IfcColumn"] }],
+                Name = "x" }.ToOrder();
+            var files = new MemoryFiles();
+            var snapshot = ModelSnapshot.Open(demo.Bytes["STR"], default, order.Tolerance);
+            Assert.True(HandoverRunner.Run(order, [new HandoverSource("STR", "STR", snapshot)], "HW", "", files).Balanced);
+            return (files.Read("x.stl").Length - 84) / 50;
+        }
+
+        Assert.True(Triangles(0.05) < Triangles(0.0005) / 1.5);
+    }
+
+    // Files of which some bytes are other bytes when they are read again.
+    private sealed class DamagedFiles(int at) : IFileSet
+    {
+        private readonly Dictionary<string, MemoryStream> _files = [];
+
+        public Stream Create(string name) => _files[name] = new MemoryStream();
+
+        public ReadOnlyMemory<byte> Read(string name)
+        {
+            byte[] bytes = _files[name].ToArray();
+            if (at > 0)
+            {
+                for (int n = at; n < at + 40; n++) bytes[n] ^= 0x5A;
+                return bytes;
+            }
+
+            if (name.EndsWith(".glb", StringComparison.Ordinal))
+            {
+                // The binary chunk is behind the JSON chunk (glTF 2.0, 4.4).
+                int json = BitConverter.ToInt32(bytes, 12);
+                for (int n = 20 + json + 8; n < 20 + json + 8 + 120; n += 4) bytes[n + 2] ^= 0x60;
+                return bytes;
+            }
+
+            string text = Encoding.UTF8.GetString(bytes);
+            return Encoding.UTF8.GetBytes(System.Text.RegularExpressions.Regex.Replace(text, @"(?<=^v(ertex)? -?)\d", "9$&",
+                System.Text.RegularExpressions.RegexOptions.Multiline));
+        }
+    }
 }

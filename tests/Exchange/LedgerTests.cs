@@ -270,7 +270,6 @@ public class LedgerTests
 
     [Theory]
     [InlineData("schema")]
-    [InlineData("frame")]
     [InlineData("merge")]
     [InlineData("edits")]
     public void A_drawing_that_would_ignore_its_order_is_refused(string what)
@@ -279,7 +278,6 @@ public class LedgerTests
         order = what switch
         {
             "schema" => order with { Schema = "IFC4" },
-            "frame" => order with { Frame = new FrameChoice(FrameKind.Local) },
             "merge" => order with { Merge = true },
             _ =>
                 order with { Edits = [new(EditKind.RenameStorey, "One", "1")] }

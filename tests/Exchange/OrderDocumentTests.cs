@@ -74,6 +74,10 @@ public class OrderDocumentTests
     [InlineData("{\"properties\":{\"blanks\":\"away\"}}", "keep or out")]
     [InlineData("{\"split\":\"none+storey\"}", "none alone")]
     [InlineData("{\"split\":\"storeys\"}", "'storey'")]
+    [InlineData("{\"into\":{\"file\":\"glb\",\"as\":\"meshes\"}}", "go with drawings")]
+    [InlineData("{\"into\":{\"file\":\"dwg\",\"as\":\"text\"}}", "with stl alone")]
+    [InlineData("{\"into\":{\"detail\":\"boxes\"}}", "go in full or coarse")]
+    [InlineData("{\"into\":{\"file\":\"stl\",\"chord\":0}}", "above 0")]
     [InlineData("{\"split\":\"property\"}", "Set.Property")]
     [InlineData("{\"name\":\"a/b\"}", "'/'")]
     [InlineData("{\"rules\":null}", "cannot be read")]
@@ -127,6 +131,7 @@ public class OrderDocumentTests
         Assert.Equal(OrderReader.Words["file"], Enum(into.GetProperty("file")));
         Assert.Equal(OrderReader.Words["schema"], Enum(into.GetProperty("schema")));
         Assert.Equal(OrderReader.Words["as"], Enum(into.GetProperty("as")));
+        Assert.Equal(OrderReader.Words["detail"], Enum(into.GetProperty("detail")));
         Assert.Equal(OrderReader.Words["unit"], Enum(properties.GetProperty("unit")));
         string pattern = properties.GetProperty("split").GetProperty("pattern").GetString()!;
         Assert.All(OrderReader.Words["split"], w => Assert.Matches(pattern, w));

@@ -65,7 +65,12 @@ internal static class MeshCommand
             if (json) Output.WriteLine(Line(snapshot, product, shape, layers));
             if (!model.Is(product.Index, "IfcFeatureElementSubtraction")) scene?.Add(product, shape);
         }, threads);
-        if (glb is not null) scene!.Save(glb);
+        if (glb is not null)
+        {
+            using var file = File.Create(glb);
+            scene!.Save(file);
+        }
+
         if (!json) Console.Out.WriteLine($"{shaped} products shaped, {failed} with problems, {triangles} triangles");
         return ExitCodes.Done;
     }

@@ -13,6 +13,18 @@ public enum HandoverFormat
 
     /// <summary>A drawing with a plan of each storey.</summary>
     DrawingPlan,
+
+    /// <summary>Triangles with colours, for those who only look (glTF 2.0, binary).</summary>
+    Glb,
+
+    /// <summary>Triangles by element (Wavefront OBJ).</summary>
+    Obj,
+
+    /// <summary>Triangles to print, binary STL.</summary>
+    Stl,
+
+    /// <summary>Triangles to print, STL as text.</summary>
+    StlText,
 }
 
 /// <summary>What to give and in what form.</summary>
@@ -65,6 +77,18 @@ public sealed record HandoverOrder(Selection Selection, HandoverFormat Format, b
     /// <summary>With IFC: whether storeys get the names of the job's schedule.</summary>
     public bool JobStoreys { get; init; }
 
+    /// <summary>The shortest longest side of an element that a coarse model keeps, metres.</summary>
+    public const double SmallPart = 0.25;
+
+    /// <summary>How detailed shapes go.</summary>
+    public DetailLevel Detail { get; init; }
+
+    /// <summary>How finely curves become chords; null for the usual. Whoever opens the models goes by it.</summary>
+    public Geometry.Tolerance? Tolerance { get; init; }
+
+    /// <summary>Whether it is written as bare triangles.</summary>
+    public bool AsTriangles => Format is HandoverFormat.Glb or HandoverFormat.Obj or HandoverFormat.Stl or HandoverFormat.StlText;
+
     /// <summary>With drawings: layers by classes; null for the sources' own.</summary>
     public LayerTable? Layers { get; init; }
 
@@ -89,6 +113,9 @@ public sealed record HandoverOrder(Selection Selection, HandoverFormat Format, b
     /// <summary>Whether anything is said of properties.</summary>
     public bool ChoosesProperties => Properties is not null || BlanksOut;
 
+    /// <summary>Whether properties go as extended data of drawings, or in a table: not by themselves, as they do in a model.</summary>
+    public bool DrawsProperties => Properties is not null || BlanksOut || Computed;
+
     /// <summary>Whether drawings leave their own unit and frame, so that somebody must have placed them.</summary>
     public bool PlacesDrawings => Drawings is { AsReceived: false } && (Unit is not null || Frame.Kind != FrameKind.Source);
 
@@ -105,12 +132,15 @@ public sealed record HandoverOrder(Selection Selection, HandoverFormat Format, b
         if (Edits.FirstOrDefault(e => e.Kind == EditKind.SetProperty && Properties?.Find(e.Set, e.Property) is null && Properties is not null)
             is { } set) return $"The order sets {set.Set}.{set.Property}, which its property list leaves out; put it in the list.";
         if (!Models && Drawings is null) return "An order without models needs drawings.";
+        if (Detail == DetailLevel.Boxes && Format is HandoverFormat.Ifc or HandoverFormat.DrawingPlan)
+            return "Boxes go with drawings of bodies and with triangles; IFC and plans go in full or coarse.";
+        if (AsTriangles && Layers is not null) return "A layer table goes with drawings.";
         if (Format == HandoverFormat.Ifc) return Layers is null ? null : "A layer table goes with drawings; names of layers in IFC are changed by a name table.";
         if (Names is not null || JobStoreys) return "A name table and the job's storeys go with IFC, not with drawings.";
-        if (Schema is not null || Merge) return "A schema and merging go with IFC, not with drawings.";
+        if (Schema is not null || Merge) return "A schema and merging go with IFC, not with drawings or triangles.";
         if (Edits.Count > 0) return "Changes to storeys, layers, classes and properties go with IFC, not with drawings.";
-        return Frame.Kind != FrameKind.Source
-            ? "Another frame goes with IFC, not with drawings; a drawing is written in its source's own." : null;
+        return Classes?.Rows.Any(r => r.To is not null) == true
+            ? "Another class goes with IFC; with drawings and triangles a class table can only say what is not sent." : null;
     }
 
     /// <summary>With IFC: changes to names, classes, layers and properties.</summary>

@@ -99,7 +99,8 @@ public sealed record OrderRule
 /// <summary>What an order is written into.</summary>
 public sealed record OrderInto
 {
-    /// <summary><c>ifc</c>, <c>dxf</c> or <c>dwg</c>; <c>none</c> where drawings go alone.</summary>
+    /// <summary><c>ifc</c>, <c>ifczip</c>, <c>dxf</c>, <c>dwg</c>, <c>glb</c>, <c>obj</c> or <c>stl</c>; <c>none</c> where drawings go
+    /// alone.</summary>
     public string File { get; init; } = "ifc";
 
     /// <summary>With ifc: <c>IFC2X3</c>, <c>IFC4</c> or <c>IFC4X3</c>; null for the source's own.</summary>
@@ -111,8 +112,18 @@ public sealed record OrderInto
     /// <summary>With drawings: the version, <c>AC1015</c> … <c>AC1032</c>; null for 2010 with DWG and 2013 with DXF.</summary>
     public string? Version { get; init; }
 
-    /// <summary>With drawings: <c>meshes</c>, <c>solids</c> or <c>plan</c>; meshes when not said.</summary>
+    /// <summary>With drawings: <c>meshes</c>, <c>solids</c> or <c>plan</c>; meshes when not said. With stl: <c>text</c> or
+    /// <c>binary</c>; binary when not said.</summary>
     public string? As { get; init; }
+
+    /// <summary>How detailed: <c>all</c>, <c>coarse</c> (without parts of less than 0.25 m) or <c>boxes</c>; null for all.</summary>
+    public string? Detail { get; init; }
+
+    /// <summary>How far a chord may stand off its arc, metres; null for 0.001.</summary>
+    public double? Chord { get; init; }
+
+    /// <summary>The largest angle of a chord, degrees; null for 7.5.</summary>
+    public double? Angle { get; init; }
 }
 
 /// <summary>A change that an order makes.</summary>

@@ -67,9 +67,10 @@ internal static class OrderReader
         ["what"] = [.. Fields.Keys],
         ["is"] = [.. Tests.Keys],
         ["do of a change"] = [.. Edits.Keys],
-        ["file"] = ["ifc", "ifczip", "dxf", "dwg", "none"],
+        ["file"] = ["ifc", "ifczip", "dxf", "dwg", "glb", "obj", "stl", "none"],
         ["schema"] = ["IFC2X3", "IFC4", "IFC4X3"],
-        ["as"] = ["meshes", "solids", "plan"],
+        ["as"] = ["meshes", "solids", "plan", "text", "binary"],
+        ["detail"] = ["all", "coarse", "boxes"],
         ["unit"] = [.. LengthUnit.All.Select(u => u.Code)],
         ["split"] = ["none", "storey", .. Splits.Keys],
         ["every"] = ["revision"],
@@ -97,16 +98,23 @@ internal static class OrderReader
         Known("blanks", properties.Blanks);
         if (properties.Table is { } table) Known("table", table);
         var tables = document.Tables ?? new OrderTables();
-        if (!drawing && (into.Version ?? into.As) is not null) throw new OrderException("version and as go with drawings, not with ifc.");
+        if (into.Detail is { } detail) Known("detail", detail);
+        if (!drawing && (into.Version is not null || (into.As is not null && into.File != "stl")))
+            throw new OrderException("version and as go with drawings, not with ifc.");
+        if (into.As is "text" or "binary" && into.File != "stl") throw new OrderException("as takes text or binary with stl alone.");
+        if (into.File == "stl" && into.As is not (null or "text" or "binary")) throw new OrderException("as takes text or binary with stl.");
         var frame = FrameChoice.Parse(document.Frame)
             ?? throw new OrderException($"frame takes source, job, party, map, local or x,y,z,deg, not '{document.Frame}'.");
-        var format = !drawing ? HandoverFormat.Ifc : into.As == "plan" ? HandoverFormat.DrawingPlan : HandoverFormat.DrawingMeshes;
+        var format = into.File switch { "glb" => HandoverFormat.Glb, "obj" => HandoverFormat.Obj, "stl" => into.As == "text"
+            ? HandoverFormat.StlText : HandoverFormat.Stl, _ => !drawing ? HandoverFormat.Ifc : into.As == "plan" ? HandoverFormat.DrawingPlan : HandoverFormat.DrawingMeshes };
         var order = new HandoverOrder(Rules(document.Rules, library), format, splits.Contains("storey"),
             document.Unit is null ? null : LengthUnit.Find(document.Unit), document.Name)
         {
             Schema = into.Schema,
             Merge = into.Merge == true,
             Zip = into.File == "ifczip",
+            Detail = into.Detail switch { "coarse" => DetailLevel.Coarse, "boxes" => DetailLevel.Boxes, _ => DetailLevel.All },
+            Tolerance = Fineness(into),
             Frame = frame,
             Form = drawing ? Form(into) : CadForm.Default,
             Solids = into.As == "solids",
@@ -127,6 +135,14 @@ internal static class OrderReader
         };
         if (NameTemplate.Problem(document.Name) is { } problem) throw new OrderException(problem);
         return order.Problem() is { } refusal ? throw new OrderException(refusal) : order;
+    }
+
+    private static Geometry.Tolerance? Fineness(OrderInto into)
+    {
+        if (into.Chord is null && into.Angle is null) return null;
+        double chord = into.Chord ?? Geometry.Tolerance.Default.Chord, angle = into.Angle ?? 360.0 / Geometry.Tolerance.Default.FullCircle;
+        return chord is > 0 and <= 1 && angle is >= 0.5 and <= 90 ? new Geometry.Tolerance(chord, (int)Math.Ceiling(360 / angle))
+            : throw new OrderException("chord takes metres above 0 and up to 1, angle degrees from 0.5 to 90.");
     }
 
     private static T? Of<T>(string? name, IReadOnlyDictionary<string, T> kept, string what)

@@ -46,6 +46,8 @@ public sealed class HandoverPlan
         levels ??= LevelSchedule.Of([.. sources.Select(s => s.Snapshot)]);
         var selection = order.Selection.On(levels, LevelSchedule.StoreysOf([.. sources.Select(s => s.Snapshot)]), sources.Count);
         string?[][] decisions = [.. sources.Select((s, n) => selection.Decide(s.Snapshot, n, s.Party, s.Label, s.SettingOut).ToArray())];
+        if (order.Detail == DetailLevel.Coarse)
+            for (int s = 0; s < sources.Count; s++) LeaveSmall(sources[s].Snapshot, decisions[s]);
         var plan = new HandoverPlan(order, selection, sources, levels, decisions)
         {
             Classes = [.. sources.Select((s, n) => Reclass(order.Classes, s, decisions[n]))],
@@ -66,6 +68,19 @@ public sealed class HandoverPlan
 
     /// <summary>For every source the elements that get another class by the class table, by their instance.</summary>
     public IReadOnlyList<IReadOnlyDictionary<int, ClassRow>> Classes { get; private init; } = [];
+
+    /// <summary>The reason of the balance for elements that a coarse model leaves out.</summary>
+    public const string Small = "small part, left out of a coarse model";
+
+    private static void LeaveSmall(ModelSnapshot snapshot, string?[] decisions)
+    {
+        foreach (var element in snapshot.Elements)
+        {
+            if (decisions[element.Number] is not null || snapshot.IsStructure(element.Index) || snapshot.BodyOf(element) is not var (box, _)) continue;
+            var size = box.Size;
+            if (Math.Max(size.X, Math.Max(size.Y, size.Z)) < HandoverOrder.SmallPart) decisions[element.Number] = Small;
+        }
+    }
 
     // The class table acts on what the rules let go: it sends some of it as another class, and some not at all.
     private static IReadOnlyDictionary<int, ClassRow> Reclass(ClassTable? table, HandoverSource source, string?[] decisions)

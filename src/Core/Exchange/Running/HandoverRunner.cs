@@ -36,6 +36,13 @@ public static class HandoverRunner
             reconciler.Read(file, target.Read(file.Name), cancel);
         }
 
+        (string Name, int Elements, ReconciliationCheck Check)? table = null;
+        if (order is { PropertyTable: not null, Models: true })
+        {
+            progress?.Invoke("property table", 0.78);
+            table = PropertySheet.Write(plan, reconciler, names, target, cancel);
+        }
+
         var sheets = new List<(HandoverFile File, DrawingBalance Balance)>();
         foreach (var drawing in drawings)
         {
@@ -44,14 +51,45 @@ public static class HandoverRunner
         }
 
         progress?.Invoke("balancing", 0.95);
-        var files = written.Select(w =>
-        {
-            var bytes = target.Read(w.Name);
-            return new HandoverFile(w.Name, bytes.Length, Convert.ToHexStringLower(SHA256.HashData(bytes.Span)), w.Elements.Count);
-        });
-        return new HandoverResult([.. files, .. sheets.Select(s => s.File)], reconciler.Balance())
+        var balance = reconciler.Balance();
+        if (table is { } beside) balance = balance with { Checks = [.. balance.Checks, beside.Check] };
+        return new HandoverResult(
+            [.. written.Select(w => FileOf(w.Name, w.Elements.Count, target)), .. table is { } t ? [FileOf(t.Name, t.Elements, target)]
+                : Array.Empty<HandoverFile>(), .. sheets.Select(s => s.File)], balance)
         {
             Drawings = [.. sheets.Select(s => s.Balance)],
+            Unmatched = Unmatched(plan),
         };
+    }
+
+    private static HandoverFile FileOf(string name, int elements, IFileSet target)
+    {
+        var bytes = target.Read(name);
+        return new HandoverFile(name, bytes.Length, Convert.ToHexStringLower(SHA256.HashData(bytes.Span)), elements);
+    }
+
+    // What the order's tables have no row for; it goes as it is.
+    private static List<UnmatchedName> Unmatched(HandoverPlan plan)
+    {
+        var found = new Dictionary<(string Table, string Name), int>();
+        void Add(string table, string name) => found[(table, name)] = found.GetValueOrDefault((table, name)) + 1;
+        var layers = plan.Order.Layers is null ? null : new DrawingLayerNames(plan);
+        for (int s = 0; s < plan.Sources.Count; s++)
+        {
+            var snapshot = plan.Sources[s].Snapshot;
+            foreach (var element in plan.Going(s))
+            {
+                if (layers is not null && layers.Row(s, element) is null) Add("layer table", element.Class);
+                if (plan.Order.Names is not { } names) continue;
+                foreach (string material in snapshot.MaterialNames(element))
+                    if (material.Length > 0 && names.Find(NameKind.Material, material) is null) Add("name table, material", material);
+                if (snapshot.TypeName(element) is { Length: > 0 } type && names.Find(NameKind.Type, type) is null) Add("name table, type", type);
+                if (snapshot.StoreyName(element.Storey) is { Length: > 0 } storey && names.Find(NameKind.Storey, storey) is null)
+                    Add("name table, storey", storey);
+            }
+        }
+
+        return [.. found.OrderBy(f => f.Key.Table, StringComparer.Ordinal).ThenByDescending(f => f.Value).ThenBy(f => f.Key.Name, StringComparer.Ordinal)
+            .Select(f => new UnmatchedName(f.Key.Table, f.Key.Name, f.Value))];
     }
 }

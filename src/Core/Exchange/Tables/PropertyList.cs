@@ -12,6 +12,11 @@ public sealed record PropertyRow(string Set, string Property, string AsSet, stri
     public bool Holds(string set, string property) => System.IO.Enumeration.FileSystemName.MatchesSimpleExpression(Set, set)
         && System.IO.Enumeration.FileSystemName.MatchesSimpleExpression(Property, property);
 
+    /// <summary>Whether a set and a property can have the names that the row gives.</summary>
+    public bool GivesName(string set, string property) =>
+        (AsSet.Length > 0 ? AsSet == set : System.IO.Enumeration.FileSystemName.MatchesSimpleExpression(Set, set))
+            && (As.Length > 0 ? As == property : System.IO.Enumeration.FileSystemName.MatchesSimpleExpression(Property, property));
+
     /// <summary>The name of the set as it goes.</summary>
     public string SetName(string set) => AsSet.Length > 0 ? AsSet : set;
 

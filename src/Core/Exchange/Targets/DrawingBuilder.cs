@@ -14,30 +14,35 @@ internal sealed class DrawingBuilder
     private readonly Reconciler _reconciler;
     private readonly Drawing _drawing;
     private readonly RepeatedShapes _repeated;
+    private readonly OutgoingProperties? _properties;
 
     public DrawingBuilder(HandoverPlan plan, LengthUnit unit, DrawingLayerNames layers, bool asPlan, Reconciler reconciler)
     {
         (_plan, _unit, _layers, _asPlan, _reconciler) = (plan, unit, layers, asPlan, reconciler);
         _drawing = Start(unit, plan.Order.Form.Version);
         _repeated = new RepeatedShapes(_drawing, unit, BodiesOf);
+        _properties = plan.Order.DrawsProperties ? new OutgoingProperties(plan) : null;
     }
 
     public List<WrittenElement> Written { get; } = [];
 
     public void Add(int source, IReadOnlyList<ModelElement> elements, CancellationToken cancel)
     {
-        var snapshot = _plan.Sources[source].Snapshot;
-        snapshot.ForEachShape(elements, (element, shape) =>
+        PlacedShapes.ForEach(_plan, source, elements, (element, shape) =>
         {
             int before = _drawing.Model.Entities.Count;
             bool taken = false;
+            _goes = _properties?.Of(source, element, shape) ?? [];
             if (_asPlan) AddPlan(source, element, shape);
             else taken = AddMeshes(source, element, shape);
             if (taken || _drawing.Model.Entities.Count > before) Written.Add(new WrittenElement(source, element, 0, element.GlobalId));
             else _reconciler.LeaveOut(source, element, shape is null || shape.Parts.Count == 0
                 ? DrawingTarget.NoShape : DrawingTarget.NoLine);
-        }, 0, cancel);
+        }, cancel);
     }
+
+    // The properties of the element that is being drawn; each of its entities has them.
+    private IReadOnlyList<OutgoingProperty> _goes = [];
 
     public Drawing Finish()
     {
@@ -71,14 +76,15 @@ internal sealed class DrawingBuilder
         {
             if (part.Mesh.TriangleCount == 0) continue;
             var place = shape!.World.Compose(part.Frame);
-            var layer = LayerFor(element, part.Colour, "");
+            var layer = LayerFor(source, element, part.Colour, "");
+            var goes = _goes;
             void Put(Entity body)
             {
-                body.Colour = CadColour.True(Rgb(part.Colour));
+                body.Colour = _layers.Row(source, element)?.Colour is null ? CadColour.True(Rgb(part.Colour)) : CadColour.ByLayer;
                 // Transparency (440): 0x02000000 and the alpha, 255 for opaque (DXF reference, common group codes).
                 if (part.Colour.A < 255 && _plan.Order.Form.Version >= CadVersion.AC1018)
                     body.Extras.Transparency = 0x02000000 | part.Colour.A;
-                Add(source, element, body, layer);
+                Add(source, element, body, layer, goes);
             }
 
             if (_repeated.Take(source, part, place, Put)) taken = true;
@@ -97,10 +103,10 @@ internal sealed class DrawingBuilder
 
     private void AddPlan(int source, ModelElement element, Shape? shape)
     {
-        double level = PlanLines.Level(_plan.Sources[source].Snapshot, element.Storey);
+        double level = PlacedShapes.Level(_plan, source, element.Storey);
         if (shape is null || shape.Parts.Count == 0)
         {
-            AddDrawn(source, element, _plan.Sources[source].Snapshot.Shapes.ForPlan(element.Index), level);
+            AddDrawn(source, element, PlacedShapes.Drawn(_plan, source, element), level);
             return;
         }
 
@@ -111,7 +117,7 @@ internal sealed class DrawingBuilder
             bool closed = line.Count > 3 && (line[0] - line[^1]).Length < 1e-6;
             var outline = new LightPolyline { Closed = closed, Elevation = level / _unit.Metres };
             outline.Vertices.AddRange((closed ? line.SkipLast(1) : line).Select(p => new LightVertex(Scaled(p, level).XY)));
-            Add(source, element, outline, LayerFor(element, colour, "_CUT"));
+            Add(source, element, outline, LayerFor(source, element, colour, "_CUT"));
         }
 
         AddLines(lines.Below, "_BELOW");
@@ -120,7 +126,7 @@ internal sealed class DrawingBuilder
         void AddLines(IReadOnlyList<(Vec2 A, Vec2 B)> segments, string suffix)
         {
             foreach (var (a, b) in segments)
-                Add(source, element, new Line { Start = Scaled(a, level), End = Scaled(b, level) }, LayerFor(element, colour, suffix));
+                Add(source, element, new Line { Start = Scaled(a, level), End = Scaled(b, level) }, LayerFor(source, element, colour, suffix));
         }
     }
 
@@ -132,7 +138,7 @@ internal sealed class DrawingBuilder
             bool closed = points.Count > 3 && (points[0] - points[^1]).Length < 1e-6;
             var line = new LightPolyline { Closed = closed, Elevation = level / _unit.Metres };
             line.Vertices.AddRange((closed ? points.SkipLast(1) : points).Select(p => new LightVertex(Scaled(p.XY, level).XY)));
-            Add(source, element, line, LayerFor(element, Colour.Default, ""));
+            Add(source, element, line, LayerFor(source, element, Colour.Default, ""));
         }
 
         foreach (var text in drawn.Texts)
@@ -144,19 +150,47 @@ internal sealed class DrawingBuilder
                 Height = text.Height / _unit.Metres,
                 Rotation = Math.Atan2(text.Place.X.Y, text.Place.X.X)
             };
-            Add(source, element, entity, LayerFor(element, Colour.Default, ""));
+            Add(source, element, entity, LayerFor(source, element, Colour.Default, ""));
         }
     }
 
     private Vec3 Scaled(Vec2 p, double level) => new Vec3(p.X, p.Y, level) * (1 / _unit.Metres);
 
-    private Layer LayerFor(ModelElement element, Colour colour, string suffix) =>
-        _drawing.AddLayer(_layers.Of(element, suffix), Rgb(colour), suffix == "_ABOVE" ? _drawing.LineTypes["DASHED"] : null);
+    private Layer LayerFor(int source, ModelElement element, Colour colour, string suffix)
+    {
+        var layer = _drawing.AddLayer(_layers.Of(source, element, suffix), Rgb(colour), suffix == "_ABOVE" ? _drawing.LineTypes["DASHED"] : null);
+        if (_layers.Row(source, element) is not { } row) return layer;
+        if (row.Colour is { } given) layer.Colour = given;
+        if (row.LineType.Length > 0) layer.LineType = LineTypeOf(row.LineType).Handle;
+        if (row.Weight is { } weight) layer.LineWeight = (short)Math.Round(weight * 100);
+        return layer;
+    }
 
-    private void Add(int source, ModelElement element, Entity entity, Layer layer)
+    // Line types of a table are given on paper of 1:100.
+    private LineType LineTypeOf(string name)
+    {
+        if (_drawing.LineTypes[name] is { } known) return known;
+        double[] dashes = [.. LayerTable.LineTypes[name].Select(d => d * 0.1 / _unit.Metres)];
+        var made = new LineType
+        {
+            Name = name,
+            Description = name,
+            Handle = _drawing.NextHandle(),
+            Owner = _drawing.LineTypes.Handle,
+            Length = dashes.Sum(Math.Abs),
+        };
+        made.Dashes.AddRange(dashes.Select(d => new Dash(d)));
+        _drawing.LineTypes.Add(made);
+        return made;
+    }
+
+    private void Add(int source, ModelElement element, Entity entity, Layer layer) => Add(source, element, entity, layer, _goes);
+
+    private void Add(int source, ModelElement element, Entity entity, Layer layer, IReadOnlyList<OutgoingProperty> properties)
     {
         entity.Layer = layer.Handle;
         ElementData.Put(_drawing, entity, Data(source, element));
+        DrawnProperties.Put(_drawing, entity, properties);
         _drawing.Add(entity);
     }
 

@@ -24,7 +24,7 @@ public sealed class DrawingTarget(bool plan) : Target
     {
         var unit = order.Order.Unit ?? LengthUnit.Nearest(order.Sources.Count > 0 ? order.Sources[0].Snapshot.Units.Metres : 1);
         var written = new List<WrittenFile>();
-        var layers = new DrawingLayerNames(order.Sources);
+        var layers = new DrawingLayerNames(order);
         foreach (var group in FileGroups.Of(order, false))
         {
             var drawing = new DrawingBuilder(order, unit, layers, plan, reconciler);

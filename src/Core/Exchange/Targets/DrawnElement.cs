@@ -7,6 +7,8 @@ namespace SteadyLintel.Exchange;
 /// <summary>An element as a drawing shows it, gathered from its entities.</summary>
 internal sealed class DrawnElement(string globalId, string type, string storey)
 {
+    private bool _any;
+
     /// <summary>The GlobalId its entities name.</summary>
     public string GlobalId => globalId;
 
@@ -30,6 +32,9 @@ internal sealed class DrawnElement(string globalId, string type, string storey)
 
     /// <summary>Its alphas below 255.</summary>
     public HashSet<int> Transparencies { get; } = [];
+
+    /// <summary>Its properties, as each of its entities has them; null where they differ from entity to entity.</summary>
+    public IReadOnlyList<(string Key, object? Value)>? Properties { get; private set; }
 
     /// <summary>The length of its lines, metres.</summary>
     public double Length { get; private set; }
@@ -66,6 +71,9 @@ internal sealed class DrawnElement(string globalId, string type, string storey)
 
     private void Add(Drawing drawing, Entity entity, BodyMeshes meshes, double metres)
     {
+        var properties = DrawnProperties.Of(drawing, entity);
+        if (!_any) (_any, Properties) = (true, properties);
+        else if (Properties?.SequenceEqual(properties) == false) Properties = null;
         Layers.Add(drawing.LayerName(entity.Layer));
         if (entity.Colour != CadColour.ByLayer) Colours.Add(entity.Colour.Rgb ?? entity.Colour.Index);
         if (entity.HasExtras && entity.Extras.Transparency != 0) Transparencies.Add(entity.Extras.Transparency & 0xFF);

@@ -17,10 +17,16 @@ internal sealed class DrawnLedger : ILedger
     private readonly LedgerTally _tally = new();
     private readonly CheckTally _boxes = new("boxes (mm)"), _volumes = new("volumes (%)"), _lines = new("lines of plans (%)");
     private readonly List<string> _differences = [];
+    private readonly OutgoingProperties? _properties;
+    private readonly Dictionary<(int Source, int Index), int> _carried = [];
     private readonly Dictionary<(int Source, int Index), string?> _elements = [];
     private readonly HashSet<(int Source, int Index)> _meshes = [];
 
-    public DrawnLedger(HandoverPlan plan) => (_plan, _layers) = (plan, new DrawingLayerNames(plan.Sources));
+    public DrawnLedger(HandoverPlan plan)
+    {
+        (_plan, _layers) = (plan, new DrawingLayerNames(plan));
+        _properties = plan.Order.DrawsProperties ? new OutgoingProperties(plan) : null;
+    }
 
     /// <inheritdoc/>
     public IEnumerable<ReconciliationCheck> Checks => new[] { _boxes, _volumes, _lines }.Where(c => c.Any).Select(c => c.ToCheck());
@@ -33,12 +39,14 @@ internal sealed class DrawnLedger : ILedger
     /// <inheritdoc/>
     public void Read(WrittenFile file, ReadOnlyMemory<byte> bytes, Reconciler rows, CancellationToken cancel)
     {
-        var drawn = DrawnElement.Read(CadFile.Read(bytes.ToArray(), cancel).Drawing, out int strangers);
+        var drawing = CadFile.Read(bytes.ToArray(), cancel).Drawing;
+        var drawn = DrawnElement.Read(drawing, out int strangers);
+        CheckLayers(file, drawing);
         if (strangers > 0) Unexpected($"{file.Name}: {strangers} entities belong to no element.", "entity");
         foreach (var group in file.Elements.GroupBy(e => e.Source))
         {
             var snapshot = _plan.Sources[group.Key].Snapshot;
-            snapshot.ForEachShape([.. group.Select(e => e.Element)], (element, shape) =>
+            PlacedShapes.ForEach(_plan, group.Key, [.. group.Select(e => e.Element)], (element, shape) =>
             {
                 string? problem = drawn.Remove((group.Key.ToString(CultureInfo.InvariantCulture), "#" + snapshot.Model.File
                     .Id(element.Index)), out var found) ? Problem(group.Key, element, shape, found) : "is not in the file";
@@ -46,13 +54,32 @@ internal sealed class DrawnLedger : ILedger
                 if (found is { IsSolid: false }) _meshes.Add((group.Key, element.Index));
                 if (problem is null) rows.Find(group.Key, element);
                 else Differ($"{file.Name}: {element.Class} {element.GlobalId} {problem}.");
-            }, 0, cancel);
+            }, cancel);
         }
 
         foreach (var extra in drawn.Values)
         {
             Unexpected($"{file.Name}: {extra.Class} {extra.GlobalId} was not asked for.", extra.Class);
             rows.AddUnexpected(extra.Storey, extra.Class, $"{file.Name}: {extra.Class} {extra.GlobalId} was not asked for.");
+        }
+    }
+
+    // What the layer table says of a layer, the drawing's layer has.
+    private void CheckLayers(WrittenFile file, Drawing drawing)
+    {
+        foreach (var row in file.Elements.Select(e => _layers.Row(e.Source, e.Element)).OfType<LayerRow>().DistinctBy(r => r.Layer))
+        {
+            foreach (var layer in drawing.Layers.Where(l => l.Name == row.Layer || (AsPlan && l.Name.StartsWith(row.Layer + "_", StringComparison.Ordinal))))
+            {
+                bool old = _plan.Order.Form.Version < CadVersion.AC1018;
+                bool same = (row.Colour is not { } colour || (old ? layer.Colour.Index == colour.Index
+                        : layer.Colour.Rgb == colour.Rgb && layer.Colour.Index == colour.Index))
+                    && (row.LineType.Length == 0 || drawing.LineTypes.FirstOrDefault(t => t.Handle == layer.LineType)?.Name
+                        .Equals(row.LineType, StringComparison.OrdinalIgnoreCase) == true)
+                    && (row.Weight is not { } weight || layer.LineWeight == Math.Round(weight * 100));
+                _tally.Add("layer of the table", same ? LedgerAccount.Same : LedgerAccount.Unaccounted, "", () => layer.Name);
+                if (!same) Differ($"{file.Name}: the layer {layer.Name} has not the colour, line type and weight of the layer table.");
+            }
         }
     }
 
@@ -94,12 +121,14 @@ internal sealed class DrawnLedger : ILedger
         }
 
         bool meshes = _meshes.Contains((source, element.Index));
-        string rule = AsPlan ? "as lines of a plan" : meshes ? "as meshes" : "as solids";
+        string rule = AsPlan ? "as lines of a plan" : _plan.Order.Detail == DetailLevel.Boxes ? "as boxes" : meshes ? "as meshes" : "as solids";
         if (_plan.Order.Solids && meshes) _tally.Add("solid", LedgerAccount.NotCarried, Bodies.NotSolid, Label);
         accounts.Reset(element.Index, problem is null ? LedgerAccount.Changed : LedgerAccount.Unaccounted, rule);
         if (problem is null) accounts.Drawn[element.Index] = rule;
-        _tally.Add("layer of an element", problem is not null ? LedgerAccount.Unaccounted : _layers.IsChanged(element)
-            ? LedgerAccount.Changed : LedgerAccount.Same, "name made fit for a drawing", Label);
+        _tally.Add("layer of an element", problem is not null ? LedgerAccount.Unaccounted : _layers.ChangeOf(source, element) is not null
+            ? LedgerAccount.Changed : LedgerAccount.Same, _layers.ChangeOf(source, element) ?? "", Label);
+        for (int n = 0; n < _carried.GetValueOrDefault((source, element.Index)); n++)
+            _tally.Add("property of an element", problem is null ? LedgerAccount.Changed : LedgerAccount.Unaccounted, "as extended data", Label);
         foreach (string second in element.Layers.Skip(1))
             _tally.Add("layer of an element", LedgerAccount.NotCarried, "an entity is on one layer", () => $"{Label()} on {second}");
     }
@@ -110,15 +139,35 @@ internal sealed class DrawnLedger : ILedger
         if (found.GlobalId != ElementData.Short(element.GlobalId) || found.Class != ElementData.Short(element.Class)
             || found.Storey != ElementData.Short(snapshot.StoreyName(element.Storey)))
             return $"came back as {found.Class} {found.GlobalId} on '{found.Storey}'";
-        return AsPlan ? PlanProblem(snapshot, element, shape, found) : BodyProblem(element, shape, found);
+        return (AsPlan ? PlanProblem(source, element, shape, found) : BodyProblem(source, element, shape, found))
+            ?? PropertyProblem(source, element, shape, found);
     }
 
-    private string? BodyProblem(ModelElement element, Shape? shape, DrawnElement found)
+    private string? PropertyProblem(int source, ModelElement element, Shape? shape, DrawnElement found)
+    {
+        if (_properties is null) return found.Properties is { Count: > 0 } ? "has properties nobody asked for" : null;
+        var goes = _properties.Of(source, element, shape);
+        if (found.Properties is not { } held || held.Count > goes.Count) return "has not the properties that were to go";
+        for (int n = 0; n < held.Count; n++)
+        {
+            if (held[n].Key == ElementData.Short(goes[n].Key) && Equals(held[n].Value, DrawnProperties.Held(goes[n].Value))) continue;
+            return $"has {held[n].Key} = '{held[n].Value}' where {goes[n].Key} was to be '{goes[n].Value}'";
+        }
+
+        _carried[(source, element.Index)] = held.Count;
+        // As many as fit, and no fewer.
+        if (held.Count < goes.Count && held.Count < DrawnProperties.Fitting(goes)) return "has lost properties";
+        for (int n = held.Count; n < goes.Count; n++)
+            _tally.Add("property of an element", LedgerAccount.NotCarried, DrawnProperties.Full, () => $"{element.GlobalId}: {goes[^1].Key}");
+        return null;
+    }
+
+    private string? BodyProblem(int source, ModelElement element, Shape? shape, DrawnElement found)
     {
         if (shape is not { Parts.Count: > 0 }) return "has no shape and was drawn";
-        if (!found.Layers.SetEquals([_layers.Of(element, "")]))
-            return $"is on the layers {string.Join(", ", found.Layers)}, not on {_layers.Of(element, "")}";
-        if (ColourProblem(shape, found) is { } coloured) return coloured;
+        string layer = _layers.Of(source, element, "");
+        if (!found.Layers.SetEquals([layer])) return $"is on the layers {string.Join(", ", found.Layers)}, not on {layer}";
+        if (ColourProblem(shape, found, _layers.Row(source, element)) is { } coloured) return coloured;
         MassProperties was = shape.Measure(), now = DrawnElement.Measure(found.Bodies);
         double off = Math.Max(Off(was.Bounds.Min, now.Bounds.Min), Off(was.Bounds.Max, now.Bounds.Max)) * 1000;
         _boxes.Add(off <= 1, off);
@@ -130,12 +179,13 @@ internal sealed class DrawnLedger : ILedger
         return percent > 0.1 ? FormattableString.Invariant($"had a volume of {was.Volume:G6} and has {now.Volume:G6} m³") : null;
     }
 
-    private string? ColourProblem(Shape shape, DrawnElement found)
+    private string? ColourProblem(Shape shape, DrawnElement found, LayerRow? row)
     {
         bool old = _plan.Order.Form.Version < CadVersion.AC1018;
         var was = shape.Parts.Where(p => p.Mesh.TriangleCount > 0)
             .Select(p => (p.Colour.R << 16) | (p.Colour.G << 8) | p.Colour.B).ToHashSet();
         if (old) was = [.. was.Select(c => CadColour.True(c).Index).Select(i => (int)i)];
+        if (row?.Colour is not null) was.Clear();
         if (!found.Colours.SetEquals(was)) return "has other colours";
         var clear = shape.Parts.Where(p => p.Mesh.TriangleCount > 0 && p.Colour.A < 255).Select(p => (int)p.Colour.A).ToHashSet();
         if (old && clear.Count > 0)
@@ -145,21 +195,22 @@ internal sealed class DrawnLedger : ILedger
         return null;
     }
 
-    private string? PlanProblem(ModelSnapshot snapshot, ModelElement element, Shape? shape, DrawnElement found)
+    private string? PlanProblem(int source, ModelElement element, Shape? shape, DrawnElement found)
     {
-        double level = PlanLines.Level(snapshot, element.Storey), was;
+        var snapshot = _plan.Sources[source].Snapshot;
+        double level = PlacedShapes.Level(_plan, source, element.Storey), was;
         if (shape is { Parts.Count: > 0 })
         {
             var lines = PlanLines.Of(shape, level + PlanLines.CutHeight);
             was = lines.Cut.Sum(Length) + lines.Below.Concat(lines.Above).Sum(l => (l.B - l.A).Length);
         }
-        else was = snapshot.Shapes.ForPlan(element.Index).Lines.Sum(l => Length([.. l.Select(p => p.XY)]));
+        else was = PlacedShapes.Drawn(_plan, source, element).Lines.Sum(l => Length([.. l.Select(p => p.XY)]));
 
         double percent = 100 * Math.Abs(was - found.Length) / Math.Max(was, 1e-9);
         _lines.Add(percent <= 1e-3, percent);
         if (percent > 1e-3) return FormattableString.Invariant($"had lines of {was:0.000} m and has {found.Length:0.000} m");
-        string[] layers = [_layers.Of(element, ""), _layers.Of(element, "_CUT"), _layers.Of(element, "_BELOW"),
-            _layers.Of(element, "_ABOVE")];
+        string[] layers = [_layers.Of(source, element, ""), _layers.Of(source, element, "_CUT"),
+            _layers.Of(source, element, "_BELOW"), _layers.Of(source, element, "_ABOVE")];
         return found.Layers.All(l => layers.Contains(l, StringComparer.OrdinalIgnoreCase))
             ? null : $"is on the layers {string.Join(", ", found.Layers)}";
     }

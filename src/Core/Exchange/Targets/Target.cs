@@ -10,7 +10,8 @@ public abstract class Target
     {
         HandoverFormat.Ifc => new ModelTarget(),
         HandoverFormat.DrawingPlan => new DrawingTarget(true),
-        _ => new DrawingTarget(false),
+        HandoverFormat.DrawingMeshes => new DrawingTarget(false),
+        _ => new TriangleTarget(),
     };
 
     /// <summary>Why the form has no place for an element; null when it has.</summary>

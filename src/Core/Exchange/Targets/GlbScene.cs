@@ -2,23 +2,27 @@ using System.Numerics;
 using System.Runtime.InteropServices;
 using SharpGLTF.Memory;
 using SharpGLTF.Schema2;
-using SteadyLintel.Exchange;
 using SteadyLintel.Geometry;
 using SteadyLintel.Ifc;
+using Mesh = SteadyLintel.Geometry.Mesh;
 
-namespace SteadyLintel.Cli;
+namespace SteadyLintel.Exchange;
 
-/// <summary>Gathers shapes into a binary glTF file: one mesh a product, a material a colour, Y up as glTF wants it.</summary>
-internal sealed class GlbScene
+/// <summary>Gathers shapes into a binary glTF file (glTF 2.0): a mesh an element, named by its GlobalId, a material a colour, metres, Y
+/// up.</summary>
+public sealed class GlbScene
 {
     private readonly ModelRoot _root = ModelRoot.CreateModel();
     private readonly Scene _scene;
     private readonly Dictionary<Colour, Material> _materials = [];
     private Vec3? _origin;
 
+    /// <summary>Begins a file.</summary>
     public GlbScene() => _scene = _root.UseScene(0);
 
-    public void Add(ModelElement product, Shape shape)
+    /// <summary>Adds an element with its shape, metres, Z up.</summary>
+    /// <returns>Whether it has a triangle to add.</returns>
+    public bool Add(ModelElement product, Shape shape)
     {
         // glTF is single precision: far coordinates go to the scene's node, near ones to the mesh.
         _origin ??= shape.Measure().Bounds.Centre;
@@ -31,13 +35,39 @@ internal sealed class GlbScene
             AddPrimitive(mesh, points, world.Triangles, MaterialOf(part.Colour));
         }
 
-        if (mesh.Primitives.Count == 0) return;
+        if (mesh.Primitives.Count == 0) return false;
         var node = _scene.CreateNode(product.Label);
         node.Mesh = mesh;
         node.LocalTransform = Matrix4x4.CreateTranslation((float)_origin.Value.X, (float)_origin.Value.Z, (float)-_origin.Value.Y);
+        return true;
     }
 
-    public void Save(string path) => _root.SaveGLB(path);
+    /// <summary>Writes the file.</summary>
+    public void Save(Stream target) => _root.WriteGLB(target);
+
+    /// <summary>The elements of a file, by GlobalId: what they show, metres, Z up, and their colours.</summary>
+    public static IReadOnlyList<(string GlobalId, Mesh Mesh, IReadOnlyList<Colour> Colours)> Read(ReadOnlyMemory<byte> bytes)
+    {
+        var root = ModelRoot.ReadGLB(new MemoryStream(bytes.ToArray()));
+        var found = new List<(string, Mesh, IReadOnlyList<Colour>)>();
+        foreach (var node in root.LogicalNodes.Where(n => n.Mesh is not null))
+        {
+            var matrix = node.WorldMatrix;
+            var parts = node.Mesh.Primitives.Select(p => new Mesh(
+                [.. p.GetVertexAccessor("POSITION").AsVector3Array().Select(v => new Vec3(v.X + (double)matrix.M41, -(v.Z + (double)matrix.M43), v.Y + (double)matrix.M42))],
+                [.. p.GetIndices().Select(i => (int)i)]));
+            found.Add((node.Mesh.Name, Mesh.Join([.. parts]), [.. node.Mesh.Primitives.Select(p => ColourOf(p.Material))]));
+        }
+
+        return found;
+    }
+
+    private static Colour ColourOf(Material material)
+    {
+        var c = material.FindChannel("BaseColor")!.Value.Color;
+        byte Byte(float f) => (byte)Math.Round(f * 255);
+        return new Colour(Byte(c.X), Byte(c.Y), Byte(c.Z), Byte(c.W));
+    }
 
     private void AddPrimitive(SharpGLTF.Schema2.Mesh mesh, Vector3[] points, int[] triangles, Material material)
     {
