@@ -37,7 +37,6 @@ if (builder.Configuration.GetValue("Mail:StandInPort", 0) > 0)
 builder.Services.AddScoped<DemoSeed>();
 if (builder.Configuration.GetValue("Demo:Load", false) && builder.Configuration.GetValue("Demo:Route",
     false)) builder.Services.AddHostedService<DemoRoute>();
-builder.Services.AddScoped<Orders>();
 builder.Services.AddScoped<ConvertDrawing>();
 builder.Services.AddRazorPages(o => o.Conventions.ConfigureFilter(new Microsoft.AspNetCore.Mvc.IgnoreAntiforgeryTokenAttribute()))
     .AddMvcOptions(o => o.Filters.Add<AntiforgeryFilter>());
@@ -57,6 +56,7 @@ await using (var scope = app.Services.CreateAsyncScope())
     await app.Services.GetRequiredService<FirstCode>().AnnounceAsync(scope.ServiceProvider.GetRequiredService<LintelDb>());
 }
 
+SheetPdf.UseFonts(app.Environment.WebRootFileProvider);
 app.UseForwardedHeaders();
 // Browsers are told to come by TLS only; development has none.
 if (!app.Environment.IsDevelopment()) app.UseHsts();

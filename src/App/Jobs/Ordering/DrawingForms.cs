@@ -33,21 +33,39 @@ public static class DrawingForms
     /// <summary>The word of an order that gives no model.</summary>
     public const string None = "none";
 
+    /// <summary>The forms that are no drawings, by the word that is saved: models by schema, and bare triangles.</summary>
+    public static IReadOnlyDictionary<string, (string Name, string Content, OrderInto Into)> Others { get; } =
+        new Dictionary<string, (string, string, OrderInto)>
+        {
+            ["ifc"] = ("IFC, the source's schema", "Models", new OrderInto()),
+            ["ifc-2x3"] = ("IFC2X3", "Models", new OrderInto { Schema = "IFC2X3" }),
+            ["ifc-4"] = ("IFC4", "Models", new OrderInto { Schema = "IFC4" }),
+            ["ifc-4x3"] = ("IFC4X3", "Models", new OrderInto { Schema = "IFC4X3" }),
+            ["glb"] = ("glTF, to look at", "Triangles", new OrderInto { File = "glb" }),
+            ["obj"] = ("OBJ", "Triangles", new OrderInto { File = "obj" }),
+            ["stl"] = ("STL, binary", "Triangles", new OrderInto { File = "stl" }),
+            ["stl-text"] = ("STL, text", "Triangles", new OrderInto { File = "stl", As = "text" }),
+        };
+
     /// <summary>The word for what an order is written into.</summary>
     public static string WordOf(OrderInto into)
     {
-        if (into.File is "ifc" or None) return into.File;
+        if (into.File == None) return None;
+        string file = into.File == "ifczip" ? "ifc" : into.File;
+        if (Others.FirstOrDefault(o => o.Value.Into.File == file && o.Value.Into.Schema == into.Schema
+            && (o.Value.Into.As ?? "binary") == (into.As ?? "binary")).Key is { } other) return other;
         string content = into.As ?? "meshes";
         return All.FirstOrDefault(f => f.Value.Form.Dwg == (into.File == "dwg")
             && f.Value.Content.StartsWith(content, StringComparison.OrdinalIgnoreCase)
             && (into.Version is null || f.Value.Form.Version.ToString() == into.Version)).Key ?? $"{into.File}-{content}";
     }
 
-    /// <summary>What a word means in an order; an order for IFC keeps its schema and merging.</summary>
-    public static OrderInto IntoOf(string word, OrderInto before)
+    /// <summary>What a word means in an order.</summary>
+    public static OrderInto IntoOf(string word)
     {
         if (word == None) return new OrderInto { File = None };
-        if (!All.TryGetValue(word, out var drawing)) return before.File == "ifc" ? before : new OrderInto();
+        if (Others.TryGetValue(word, out var other)) return other.Into;
+        if (!All.TryGetValue(word, out var drawing)) return new OrderInto();
         return new OrderInto
         {
             File = drawing.Form.Dwg ? "dwg" : "dxf",

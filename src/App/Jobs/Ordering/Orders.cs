@@ -60,7 +60,7 @@ public sealed class Orders(LintelDb db, IWorkQueue queue, WorkOptions options, S
 
     /// <summary>Has an order run over the newest revisions; a second call while a run is under way starts no second run.</summary>
     /// <returns>Whether a run was started.</returns>
-    /// <exception cref="RefusedException">There is no room for its files.</exception>
+    /// <exception cref="RefusedException">There is no room for its files, or the order cannot be run as it stands.</exception>
     public async Task<bool> RunAsync(OrderRow order, Actor by, CancellationToken cancel)
     {
         var document = OrderDocument.Read(order.Spec);
@@ -70,7 +70,8 @@ public sealed class Orders(LintelDb db, IWorkQueue queue, WorkOptions options, S
             .Select(s => s.Latest!.Id).ToList();
         var preview = await OrderPreview.OfAsync(db, state, document, cancel);
         var last = await db.Transmittals.Where(t => t.OrderId == order.Id).OrderByDescending(t => t.Number).FirstOrDefaultAsync(cancel);
-        if (preview.Problem is not null || revisions.Count == 0 || last is { State: < TransmittalState.Done }) return false;
+        if (preview.Problem is not null) throw new RefusedException(RefusalKind.Conflict, $"The order was not run. {preview.Problem}");
+        if (revisions.Count == 0 || last is { State: < TransmittalState.Done }) return false;
         await space.CheckAsync(order.JobId, by.User, 0, cancel);
         var run = new Transmittal
         {
@@ -79,6 +80,7 @@ public sealed class Orders(LintelDb db, IWorkQueue queue, WorkOptions options, S
             Number = 1 + (last?.Number ?? 0),
             Spec = order.Spec,
             Revisions = revisions,
+            Basis = (await OrderBasis.OfAsync(db, state, order, cancel)).Write(),
             RanAt = DateTime.UtcNow,
             RanBy = by.User
         };
@@ -87,5 +89,85 @@ public sealed class Orders(LintelDb db, IWorkQueue queue, WorkOptions options, S
         await db.SaveChangesAsync(cancel);
         queue.Run(run.Id);
         return true;
+    }
+
+    /// <summary>Why the orders of a job are stale, by order; those that are not, or were never run, are missing.</summary>
+    public async Task<IReadOnlyDictionary<Guid, IReadOnlyList<string>>> StaleAsync(JobState state, CancellationToken cancel)
+    {
+        var rows = await db.Orders.AsNoTracking().Where(o => o.JobId == state.Job).Select(o => new
+        {
+            Order = o,
+            Last = o.Transmittals.OrderByDescending(t => t.Number).Where(t => t.State == TransmittalState.Done)
+                .Select(t => new { t.Spec, t.Basis, t.Revisions }).FirstOrDefault(),
+        }).ToListAsync(cancel);
+        var stale = new Dictionary<Guid, IReadOnlyList<string>>();
+        foreach (var row in rows.Where(r => r.Last is not null))
+        {
+            var reasons = OrderBasis.Read(row.Last!.Basis) is { } basis
+                ? basis.ChangesTo(await OrderBasis.OfAsync(db, state, row.Order, cancel)).ToList()
+                : row.Last.Revisions.Any(r => !state.Newest.Contains(r)) ? ["a source has a newer revision"] : [];
+            if (OrderDocument.Read(row.Last.Spec).Write() != OrderDocument.Read(row.Order.Spec).Write()) reasons.Add("the order was changed");
+            if (reasons.Count > 0) stale[row.Order.Id] = reasons;
+        }
+
+        return stale;
+    }
+
+    /// <summary>Runs all orders of a job that are stale.</summary>
+    /// <returns>How many runs were started, and why others were not.</returns>
+    public async Task<(int Started, IReadOnlyList<string> Refused)> RunStaleAsync(Guid job, Actor by, CancellationToken cancel)
+    {
+        var state = await JobState.LoadAsync(db, job, cancel);
+        var stale = await StaleAsync(state, cancel);
+        int started = 0;
+        var refused = new List<string>();
+        foreach (var order in await db.Orders.Where(o => o.JobId == job).OrderBy(o => o.Number).ToListAsync(cancel))
+        {
+            if (!stale.ContainsKey(order.Id)) continue;
+            try
+            {
+                if (await RunAsync(order, by, cancel)) started++;
+            }
+            catch (RefusedException e)
+            {
+                refused.Add($"Order {order.Number} {order.Title}: {e.Message}");
+            }
+        }
+
+        return (started, refused);
+    }
+
+    /// <summary>Runs the orders that say so whenever a revision that they use has come; by whom the order was saved.</summary>
+    /// <returns>How many runs were started.</returns>
+    public async Task<int> RunDueAsync(CancellationToken cancel)
+    {
+        var asked = await db.Orders.FromSql($"SELECT * FROM orders WHERE spec ->> 'every' = 'revision'")
+            .Where(o => db.Jobs.Any(j => j.Id == o.JobId && j.ArchivedAt == null)).OrderBy(o => o.JobId).ToListAsync(cancel);
+        int started = 0;
+        foreach (var group in asked.GroupBy(o => o.JobId))
+        {
+            var state = await JobState.LoadAsync(db, group.Key, cancel);
+            if (state.Sources.Concat(state.Drawings).Any(s => s.Underway > 0)) continue;
+            foreach (var order in group)
+            {
+                var last = await db.Transmittals.AsNoTracking().Where(t => t.OrderId == order.Id).OrderByDescending(t => t.Number)
+                    .Select(t => new { t.State, t.Basis }).FirstOrDefaultAsync(cancel);
+                // Run once by hand first: what an order gives is looked at before it goes by itself.
+                if (last is null or { State: < TransmittalState.Done } || OrderBasis.Read(last.Basis) is not { } basis) continue;
+                var now = await OrderBasis.OfAsync(db, state, order, cancel);
+                if (now.Revisions.All(r => basis.Revisions.Any(b => b.Source == r.Source && b.Number == r.Number))) continue;
+                try
+                {
+                    if (await RunAsync(order, new Actor(order.SavedBy, ""), cancel)) started++;
+                }
+                catch (Exception e) when (e is RefusedException or DbUpdateException)
+                {
+                    // Somebody else started it, or it waits for a person; the list says that it is stale.
+                    db.ChangeTracker.Clear();
+                }
+            }
+        }
+
+        return started;
     }
 }

@@ -46,22 +46,24 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
         try
         {
             var document = OrderDocument.Read(work.Spec);
+            if (await RepeatAsync(db, work, worker, progress.Token)) return;
             var job = await db.Jobs.AsNoTracking().FirstAsync(j => j.Id == work.Order.JobId, progress.Token);
             var models = await db.Revisions.Where(r => work.Revisions.Contains(r.Id) && r.Kind == RevisionKind.Model).Select(r => r.Id)
                 .ToListAsync(progress.Token);
-            var sources = await OpenAsync(db, work, [.. work.Revisions.Where(models.Contains)], folder, opened, progress);
+            var order = document.ToOrder(await new JobLibrary(db).LoadAsync(job.Id, progress.Token));
+            var sources = await OpenAsync(db, work, order.Tolerance, [.. work.Revisions.Where(models.Contains)], folder, opened, progress);
             var drawings = await DrawingsAsync(db, work, models, progress.Token);
             var levels = await JobLevels.LoadAsync(db, job.Id, work.Revisions, progress.Token);
             string target = Directory.CreateDirectory(Path.Combine(folder, "out")).FullName;
             using var files = new FolderFileSet(target);
-            string time = work.RanAt.ToString("s", System.Globalization.CultureInfo.InvariantCulture);
-            var order = document.ToOrder(await new JobLibrary(db).LoadAsync(job.Id, progress.Token));
+            // The time of what the files rest on, not of the run: the same again has the same bytes.
+            string time = (OrderBasis.Read(work.Basis)?.Newest ?? work.RanAt).ToString("s", System.Globalization.CultureInfo.InvariantCulture);
             if (order.Frame.Kind == FrameKind.Party)
                 order = order with { Frame = order.Frame with { Receiver = await ReceiverAsync(db, job.Id, document.To, progress.Token) } };
             if (order.Frame.Kind == FrameKind.Map)
                 order = order with { Frame = order.Frame with { Map = await MapAsync(db, job.Id, progress.Token) } };
             var result = HandoverRunner.Run(order, sources, job.Code, time, files, levels, progress.At, progress.Token,
-                drawings);
+                drawings, work.RanAt.ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture));
             await SaveAsync(db, work.Id, worker, target, result, progress.Token);
             log.LogInformation("Transmittal {Transmittal} wrote {Files} files, unaccounted {Unaccounted}",
                 work.Id, result.Files.Count, result.Unaccounted);
@@ -72,11 +74,44 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
         }
     }
 
+    // Nothing that the order rests on has changed since its last run: its files are in this transmittal too, and nothing is written again.
+    private async Task<bool> RepeatAsync(LintelDb db, Transmittal work, Guid worker, CancellationToken cancel)
+    {
+        if (await BeforeAsync(db, work.Id, cancel) is not { } before || before.Basis is null || work.Basis is null) return false;
+        if (OrderDocument.Read(before.Spec).Write() != OrderDocument.Read(work.Spec).Write() || !before.Balanced
+            || OrderBasis.Read(before.Basis)!.ChangesTo(OrderBasis.Read(work.Basis)!).Count > 0
+            || work.Spec.Contains("{date}", StringComparison.Ordinal)) return false;
+        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        await Table.HoldAsync(db, work.Id, worker, cancel);
+        db.TransmittalFiles.AddRange(before.Files.Select(f => new TransmittalFile
+        {
+            TransmittalId = work.Id,
+            Name = f.Name,
+            BlobId = f.BlobId,
+            Length = f.Length,
+            Sha256 = f.Sha256,
+            SameAs = f.SameAs ?? before.Number,
+        }));
+        await db.SaveChangesAsync(cancel);
+        await EndAsync(db, work.Id, before.Result!, before.Balanced, cancel);
+        await transaction.CommitAsync(cancel);
+        return true;
+    }
+
+    // The last run of the order that gave files, with them.
+    private static Task<Transmittal?> BeforeAsync(LintelDb db, Guid id, CancellationToken cancel) => db.Transmittals.AsNoTracking()
+        .Include(t => t.Files).Where(t => t.State == TransmittalState.Done && db.Transmittals.Any(n => n.Id == id && n.OrderId == t.OrderId
+            && n.Number > t.Number)).OrderByDescending(t => t.Number).FirstOrDefaultAsync(cancel);
+
+    private static Task EndAsync(LintelDb db, Guid id, string result, bool balanced, CancellationToken cancel) =>
+        db.Transmittals.Where(t => t.Id == id).ExecuteUpdateAsync(u => u.SetProperty(t => t.Result, result).SetProperty(t => t.Balanced, balanced)
+            .SetProperty(t => t.State, TransmittalState.Done).SetProperty(t => t.Progress, 1).SetProperty(t => t.Sentence, ""), cancel);
+
     // The frame of the party that the order is for: that of its newest model, or of the first of its sources that is set out.
     private static async Task<Geometry.Frame?> ReceiverAsync(LintelDb db, Guid job, string to, CancellationToken cancel)
     {
         var frames = await SourceFrames.LoadAsync(db, job, cancel);
-        string code = to.Split(' ', ',')[0];
+        string code = to.Split(' ', ',', ';')[0];
         var sources = await db.Sources.AsNoTracking().Where(s => s.JobId == job && s.Party.Code == code && s.RetiredAt == null).OrderBy(
             s => s.Name)
             .Select(s => new { s.Id, Newest = s.Revisions.Max(r => (int?)r.Number) ?? 1 }).ToListAsync(cancel);
@@ -96,7 +131,7 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
     }
 
     private static async Task<List<HandoverSource>> OpenAsync(
-        LintelDb db, Transmittal transmittal, IReadOnlyList<Guid> models, string folder, List<DeliveredFile> opened, WorkProgress progress)
+        LintelDb db, Transmittal transmittal, Geometry.Tolerance? tolerance, IReadOnlyList<Guid> models, string folder, List<DeliveredFile> opened, WorkProgress progress)
     {
         var sources = new List<HandoverSource>();
         var frames = await SourceFrames.LoadAsync(db, transmittal.Order.JobId, progress.Token);
@@ -109,8 +144,9 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
             await using (var file = File.Create(path)) await new Blobs(db).CopyToAsync(delivery.BlobId, file, progress.Token);
             opened.Add(DeliveredFile.Open(path, UploadLimits.MaxBytes, progress.Token));
             sources.Add(new HandoverSource(delivery.Source.Party.Code, delivery.Source.Name,
-                ModelSnapshot.Open(IfcModel.Open(opened[^1].Bytes, progress.Token), progress.Token),
-                frames.Of(delivery.SourceId, delivery.Revision!.Number)?.Frame));
+                ModelSnapshot.Open(IfcModel.Open(opened[^1].Bytes, progress.Token), progress.Token, tolerance),
+                frames.Of(delivery.SourceId, delivery.Revision!.Number)?.Frame)
+            { Revision = delivery.Revision.Number });
         }
 
         return sources;
@@ -136,6 +172,7 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
             drawings.Add(new HandoverDrawing(delivery.Source.Party.Code, delivery.Source.Name, Path.GetExtension(delivery.FileName),
                 bytes.ToArray(), document)
             {
+                Revision = delivery.Revision.Number,
                 Frame = document is null ? null : SheetDesk.FrameOf(document, state.Schedule),
                 References = await references.FilesAsync(read, delivery.Source.PartyId, cancel),
                 Details = (await new Details(db).WithAsync(transmittal.Order.JobId,
@@ -153,25 +190,31 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
         await Table.HoldAsync(db, id, worker, cancel);
         await db.TransmittalFiles.Where(f => f.TransmittalId == id).ExecuteDeleteAsync(cancel);
         var blobs = new Blobs(db);
+        var before = await BeforeAsync(db, id, cancel);
         foreach (var file in result.Files)
         {
-            var blob = Guid.NewGuid();
-            await using (var stream = File.OpenRead(Path.Combine(folder, file.Name))) await blobs.PutAllAsync(blob, stream, cancel);
+            // The same bytes under the same name are kept once.
+            var same = before?.Files.FirstOrDefault(f => f.Name == file.Name && f.Sha256 == file.Sha256);
+            var blob = same?.BlobId ?? Guid.NewGuid();
+            if (same is null)
+            {
+                await using var stream = File.OpenRead(Path.Combine(folder, file.Name));
+                await blobs.PutAllAsync(blob, stream, cancel);
+            }
+
             db.TransmittalFiles.Add(new TransmittalFile
             {
                 TransmittalId = id,
                 Name = file.Name,
                 BlobId = blob,
                 Length = file.Bytes,
-                Sha256 = file.Sha256
+                Sha256 = file.Sha256,
+                SameAs = same is null ? null : same.SameAs ?? before!.Number,
             });
         }
 
         await db.SaveChangesAsync(cancel);
-        string json = JsonSerializer.Serialize(result, IntakeStore.Json);
-        await db.Transmittals.Where(t => t.Id == id)
-            .ExecuteUpdateAsync(u => u.SetProperty(t => t.Result, json).SetProperty(t => t.Balanced, result.Balanced)
-            .SetProperty(t => t.State, TransmittalState.Done).SetProperty(t => t.Progress, 1).SetProperty(t => t.Sentence, ""), cancel);
+        await EndAsync(db, id, JsonSerializer.Serialize(result, IntakeStore.Json), result.Balanced, cancel);
         await transaction.CommitAsync(cancel);
     }
 }

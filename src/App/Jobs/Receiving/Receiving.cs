@@ -38,6 +38,7 @@ public sealed class Receiving(LintelDb db, IWorkQueue queue, WorkOptions options
         await db.Database.ExecuteSqlAsync($"SELECT 1 FROM jobs WHERE id = {party.JobId} FOR NO KEY UPDATE", cancel);
         await space.CheckAsync(party.JobId, by.User, length, cancel);
         var target = await SourceAsync(party, source.Length == 0 ? party.Discipline : source, file, cancel);
+        await SourceLocks.CheckAsync(db, target, by, cancel);
         var delivery = new Delivery
         {
             Id = Guid.NewGuid(),

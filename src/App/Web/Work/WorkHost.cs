@@ -40,6 +40,10 @@ internal static class WorkHost
         services.AddScoped<Receiving>();
         services.AddScoped<SettingOuts>();
         services.AddScoped<Details>();
+        services.AddScoped<JobLibrary>();
+        services.AddScoped<Orders>();
+        services.AddScoped<Handing>();
+        services.AddScoped<SourceLocks>();
         services.AddScoped<LevelEditing>();
         services.AddScoped<IWorkQueue, HangfireQueue>();
         services.AddHangfire(o => o.UsePostgreSqlStorage(s => s.UseNpgsqlConnection(connection), new PostgreSqlStorageOptions

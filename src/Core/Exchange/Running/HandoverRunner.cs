@@ -14,17 +14,18 @@ public static class HandoverRunner
     /// <param name="levels">The job's level schedule; null to match the storeys of these sources.</param>
     /// <param name="progress">Told what is going on: a text and the share done.</param>
     /// <param name="cancel">Stops between elements.</param>
+    /// <param name="date">The day for names, ISO 8601; null for that of the time stamp.</param>
     /// <param name="drawings">The drawings that go beside the models, where the order has any; null for none.</param>
     /// <exception cref="OrderException">The order cannot be carried out.</exception>
     public static HandoverResult Run(HandoverOrder order, IReadOnlyList<HandoverSource> sources, string job, string timeStamp,
         IFileSet target, LevelSchedule? levels = null, Action<string, double>? progress = null, CancellationToken cancel = default,
-        IReadOnlyList<HandoverDrawing>? drawings = null)
+        IReadOnlyList<HandoverDrawing>? drawings = null, string? date = null)
     {
         if (!order.Models) sources = [];
         drawings = order.Drawings is null ? [] : drawings ?? [];
         DrawingHandover.Check(order, drawings);
         var plan = HandoverPlan.Of(order, sources, levels);
-        var names = new FileNames(order.NameTemplate, job, order.Unit?.Code ?? "", order.To, timeStamp.Split('T')[0]);
+        var names = new FileNames(order.NameTemplate, job, order.Unit?.Code ?? "", order.To, date ?? timeStamp.Split('T')[0]);
         var form = Target.Of(order);
         var reconciler = new Reconciler(plan, form.NewLedger(plan));
         progress?.Invoke("writing", 0);

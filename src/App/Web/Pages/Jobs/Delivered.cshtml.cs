@@ -1,22 +1,19 @@
+using System.IO.Compression;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.EntityFrameworkCore;
-using SteadyLintel.Exchange;
 using SteadyLintel.Jobs;
 using SteadyLintel.Store;
 
 namespace SteadyLintel.Web.Pages.Jobs;
 
-/// <summary>A file that was handed over to a party.</summary>
-public sealed record DeliveredRow(Guid Transmittal, string Title, int Number, DateTime RanAt, string Name, long Length, string Sha256);
-
 /// <summary>What was handed over to the party that a recipient belongs to; nothing else of the job.</summary>
-public sealed class DeliveredModel(LintelDb db, JobAccess access) : JobPage(db, access)
+public sealed class DeliveredModel(LintelDb db, JobAccess access, Handing handing) : JobPage(db, access)
 {
     /// <summary>The party.</summary>
     public Party? Party { get; private set; }
 
-    /// <summary>The files by transmittal, newest first.</summary>
-    public IReadOnlyList<IGrouping<Guid, DeliveredRow>> Transmittals { get; private set; } = [];
+    /// <summary>What was handed over, newest first.</summary>
+    public IReadOnlyList<HandedOver> Transmittals { get; private set; } = [];
 
     /// <inheritdoc/>
     protected override bool IsForRecipients => true;
@@ -25,41 +22,59 @@ public sealed class DeliveredModel(LintelDb db, JobAccess access) : JobPage(db, 
     public async Task<IActionResult> OnGetAsync()
     {
         if (!Find()) return NotFound();
-        Transmittals = [.. (await RowsAsync(null)).GroupBy(r => r.Transmittal)];
+        Transmittals = await handing.ToAsync(Job.Id, Party!, null, HttpContext.RequestAborted);
         return Page();
     }
 
     /// <summary>A file, byte for byte.</summary>
     public async Task<IActionResult> OnGetFileAsync(Guid id, string name)
     {
-        if (!Find() || (await RowsAsync(id)).FirstOrDefault(r => r.Name == name) is not { } row) return NotFound();
+        if (await HandedAsync(id) is not { } handed || handed.Files.FirstOrDefault(f => f.Name == name) is not { } file) return NotFound();
         var blob = await Db.TransmittalFiles.Where(f => f.TransmittalId == id && f.Name == name).Select(f => f.BlobId)
             .FirstAsync(HttpContext.RequestAborted);
-        Db.Note(Actor, Job.Id, "fetched", $"{row.Name} of transmittal {row.Number}, {row.Title}");
+        Db.Note(Actor, Job.Id, "fetched", $"{file.Name} of transmittal {handed.Number}, {handed.Title}");
         await Db.SaveChangesAsync(HttpContext.RequestAborted);
         Response.ContentType = "application/octet-stream";
-        Response.ContentLength = row.Length;
-        Response.Headers.ContentDisposition = new System.Net.Http.Headers.ContentDispositionHeaderValue(
-            "attachment")
-        { FileNameStar = row.Name }.ToString();
+        Response.ContentLength = file.Length;
+        Response.Headers.ContentDisposition = Attachment(file.Name);
         await new Blobs(Db).CopyToAsync(blob, Response.Body, HttpContext.RequestAborted);
         return new EmptyResult();
     }
 
-    private bool Find() => (Party = Job.Parties.FirstOrDefault(p => p.Id == Member.PartyId)) is not null;
-
-    // An order says in words to whom it goes: a party is meant by its code or its name.
-    private async Task<List<DeliveredRow>> RowsAsync(Guid? only)
+    /// <summary>All files of a transmittal in one archive.</summary>
+    public async Task<IActionResult> OnGetAllAsync(Guid id)
     {
-        var done = await Db.Transmittals.AsNoTracking()
-            .Where(t => t.Order.JobId == Job.Id && t.State == TransmittalState.Done && (only == null || t.Id == only))
-            .OrderByDescending(t => t.RanAt).Select(t => new { t.Id, t.Order.Title, t.Number, t.RanAt, t.Spec, t.Files })
+        if (await HandedAsync(id) is not { } handed) return NotFound();
+        Db.Note(Actor, Job.Id, "fetched", $"all files of transmittal {handed.Number}, {handed.Title}");
+        await Db.SaveChangesAsync(HttpContext.RequestAborted);
+        var files = await Db.TransmittalFiles.AsNoTracking().Where(f => f.TransmittalId == id).OrderBy(f => f.Name)
             .ToListAsync(HttpContext.RequestAborted);
-        return [.. done.Where(t => IsMeant(OrderDocument.Read(t.Spec).To))
-            .SelectMany(t => t.Files.OrderBy(f => f.Name, StringComparer.Ordinal)
-            .Select(f => new DeliveredRow(t.Id, t.Title, t.Number, t.RanAt, f.Name, f.Length, f.Sha256)))];
+        Response.ContentType = "application/zip";
+        Response.Headers.ContentDisposition = Attachment($"{Job.Code}-order{handed.Order}-transmittal{handed.Number}.zip");
+        await using var zip = new ZipArchive(Response.BodyWriter.AsStream(), ZipArchiveMode.Create, leaveOpen: true);
+        foreach (var file in files)
+        {
+            await using var entry = await zip.CreateEntry(file.Name, CompressionLevel.Fastest).OpenAsync(HttpContext.RequestAborted);
+            await new Blobs(Db).CopyToAsync(file.BlobId, entry, HttpContext.RequestAborted);
+        }
+
+        return new EmptyResult();
     }
 
-    private bool IsMeant(string to) => to.Trim().Equals(Party!.Code, StringComparison.OrdinalIgnoreCase)
-        || (Party.Name.Length > 0 && to.Trim().Equals(Party.Name, StringComparison.OrdinalIgnoreCase));
+    /// <summary>Takes the word of the person that a file, or all of them, arrived.</summary>
+    public async Task<IActionResult> OnPostConfirmAsync(Guid id, string? name)
+    {
+        if (await HandedAsync(id) is not { } handed || (name is not null && !handed.Files.Any(f => f.Name == name))) return NotFound();
+        await handing.ConfirmAsync(Job.Id, handed, name, Actor, HttpContext.RequestAborted);
+        Done = name is null ? $"Receipt of transmittal {handed.Number} of {handed.Title} is confirmed." : $"Receipt of {name} is confirmed.";
+        return Redirect($"/jobs/{Job.Code}/delivered");
+    }
+
+    private static string Attachment(string name) =>
+        new System.Net.Http.Headers.ContentDispositionHeaderValue("attachment") { FileNameStar = name }.ToString();
+
+    private async Task<HandedOver?> HandedAsync(Guid id) =>
+        Find() ? (await handing.ToAsync(Job.Id, Party!, id, HttpContext.RequestAborted)).FirstOrDefault() : null;
+
+    private bool Find() => (Party = Job.Parties.FirstOrDefault(p => p.Id == Member.PartyId)) is not null;
 }

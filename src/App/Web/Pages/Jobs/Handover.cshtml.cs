@@ -7,7 +7,8 @@ using SteadyLintel.Store;
 namespace SteadyLintel.Web.Pages.Jobs;
 
 /// <summary>An order in the list.</summary>
-public sealed record OrderLine(int Number, string Title, string Form, DateTime SavedAt, Transmittal? Last, bool Stale);
+public sealed record OrderLine(int Number, string Title, string To, string Form, DateTime SavedAt, Transmittal? Last, bool Every,
+    IReadOnlyList<string> Stale);
 
 /// <summary>The orders of a job.</summary>
 public sealed class HandoverModel(LintelDb db, JobAccess access, Orders orders) : JobPage(db, access)
@@ -33,13 +34,23 @@ public sealed class HandoverModel(LintelDb db, JobAccess access, Orders orders) 
                 RanAt = t.RanAt,
                 State = t.State,
                 Balanced = t.Balanced,
+                SignedBy = t.SignedBy,
                 Revisions = t.Revisions
             }).FirstOrDefault()
             }).ToListAsync(HttpContext.RequestAborted);
-        Lines =
-            [.. rows.Select(r => new OrderLine(r.Order.Number, r.Order.Title,
-                OrderModel.FormName(DrawingForms.WordOf(OrderDocument.Read(r.Order.Spec).Into)), r.Order.SavedAt, r.Last,
-                    r.Last?.Revisions.Any(d => !state.Newest.Contains(d)) == true))];
+        var stale = await orders.StaleAsync(state, HttpContext.RequestAborted);
+        Lines = [.. rows.Select(r => (Row: r, Document: OrderDocument.Read(r.Order.Spec))).Select(p => new OrderLine(p.Row.Order.Number,
+            p.Row.Order.Title, p.Document.To, OrderWords.FormName(DrawingForms.WordOf(p.Document.Into)), p.Row.Order.SavedAt, p.Row.Last,
+            p.Document.Every is not null, stale.GetValueOrDefault(p.Row.Order.Id, [])))];
+    }
+
+    /// <summary>Runs all orders that are stale.</summary>
+    public async Task<IActionResult> OnPostStaleAsync()
+    {
+        if (!MayHandOver) return StatusCode(403);
+        var (started, refused) = await orders.RunStaleAsync(Job.Id, Actor, HttpContext.RequestAborted);
+        Done = $"{Say.Count(started, "order is", "orders are")} under way." + (refused.Count == 0 ? "" : " " + string.Join(" ", refused));
+        return Redirect($"/jobs/{Job.Code}/handover");
     }
 
     /// <summary>Makes an order for everything and opens it.</summary>

@@ -10,16 +10,10 @@ using SteadyLintel.Store;
 namespace SteadyLintel.Web.Pages.Jobs;
 
 /// <summary>One order: the sentence, its preview, and its transmittals.</summary>
-public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders) : JobPage(db, access)
+public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders, JobLibrary library, Handing handing) : JobPage(db, access)
 {
     /// <inheritdoc/>
     protected override string? ChangeScope => "handover";
-
-    /// <summary>The forms an order can have.</summary>
-    public static readonly string[] Forms = ["ifc", .. DrawingForms.All.Keys, DrawingForms.None];
-
-    /// <summary>The units an order can have.</summary>
-    public static readonly string[] Units = ["", "mm", "m", "ft"];
 
     /// <summary>The order.</summary>
     public OrderRow Order { get; private set; } = null!;
@@ -42,8 +36,34 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders) : J
     /// <summary>Names of who ran them.</summary>
     public IReadOnlyDictionary<Guid, string> People { get; private set; } = new Dictionary<Guid, string>();
 
-    /// <summary>Whether a source has a newer revision than the last run used.</summary>
-    public bool Stale => Transmittals.Count > 0 && Transmittals[0].Revisions.Any(d => !State.Newest.Contains(d));
+    /// <summary>What has changed since the last run, a few words each.</summary>
+    public IReadOnlyList<string> Stale { get; private set; } = [];
+
+    /// <summary>What the order can name.</summary>
+    public IReadOnlyList<KeptItem> Kept { get; private set; } = [];
+
+    /// <summary>What the order does with an element that was asked about; null while none was.</summary>
+    public IReadOnlyList<ElementVerdict>? Why { get; private set; }
+
+    /// <summary>The combined view of one storey of what the order's words choose: figures lead to their elements.</summary>
+    public string ViewOf(string storey)
+    {
+        var off = State.Schedule.Rungs.Select(r => r.Name).Append(ViewDocument.NoStorey)
+            .Where(n => n != (storey.Length > 0 ? storey : ViewDocument.NoStorey));
+        return $"/jobs/{Job.Code}/combine#" + string.Join('&', off.Select(n => $"storey={Uri.EscapeDataString(n)}"));
+    }
+
+    /// <summary>Names of kept things of a kind.</summary>
+    public IEnumerable<string> KeptOf(LibraryKind kind) => Kept.Where(k => k.Kind == kind).Select(k => k.Name);
+
+    /// <summary>How many rules stand before those of the list: those that the sentence has words for.</summary>
+    public int WordRules => Document.Rules.Count - Spec.Rules.Count;
+
+    /// <summary>How many elements a rule of the list decides.</summary>
+    public int Decided(int line) => Preview.Decided.Count > WordRules + line ? Preview.Decided[WordRules + line] : 0;
+
+    /// <summary>The transmittals that are compared; null for none.</summary>
+    public (Transmittal Older, Transmittal Newer, TransmittalChanges Changes)? Compared { get; private set; }
 
     /// <summary>Classes to choose from.</summary>
     public IReadOnlyList<NamedCount> Classes => Counted(f => [f.Class]);
@@ -51,77 +71,8 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders) : J
     /// <summary>Layers to choose from.</summary>
     public IReadOnlyList<NamedCount> Layers => Counted(f => f.Layer.Length == 0 ? [] : f.Layer.Split('\n'));
 
-    /// <summary>A form in words.</summary>
-    public static string FormName(string form) => DrawingForms.All.TryGetValue(form, out var drawing)
-        ? drawing.Name : form == DrawingForms.None ? "no model" : "IFC, the source's schema";
-
-    /// <summary>The file of a form: <c>DWG 2010</c> of <c>DWG 2010, plans</c>.</summary>
-    public static string FormFile(string form) => DrawingForms.All.TryGetValue(form, out var drawing) ? drawing.File
-        : form == DrawingForms.None ? "No model, drawings alone" : "IFC";
-
-    /// <summary>What a form carries, as a heading.</summary>
-    public static string FormContent(string form) =>
-        DrawingForms.All.TryGetValue(form, out var drawing) ? drawing.Content
-            : form == DrawingForms.None ? "Drawings alone" : "The model, in the source's schema";
-
-    /// <summary>A unit in words.</summary>
-    public static string UnitName(string code) => LengthUnit.Find(code) is { } unit
-        ? (unit.Code == "ft" ? "feet" : unit.Name + "s") : "the source's unit";
-
-    /// <summary>A split in words.</summary>
-    public static string SplitName(bool byStorey) => byStorey ? "for each storey" : "in all";
-
-    private static string Words(IEnumerable<string> chosen, string every)
-    {
-        var list = chosen.ToList();
-        return list.Count switch
-        {
-            0 => every,
-            1 => list[0],
-            < 5 => string.Join(", ", list.SkipLast(1)) + " and " + list[^1],
-            _ => $"{list[0]}, {list[1]} and {list.Count - 2} more"
-        };
-    }
-
     /// <summary>The changeable words of the sentence, by field.</summary>
-    public IReadOnlyDictionary<string, string> SentenceWords => new Dictionary<string, string>
-    {
-        ["To"] = Spec.To is { Length: > 0 } to ? to : "whoever needs it",
-        ["Classes"] = Spec.Classes.Count == 0 ? "every class" : "the " + Words(Spec.Classes.Select(Say.Classes), ""),
-        ["Storeys"] = Words(Spec.Storeys, "every storey"),
-        ["Layers"] = Words(Spec.Layers, "every layer"),
-        ["Sources"] = Words(State.Sources.Where(s => Spec.Sources.Contains(s.Source.Id)).Select(s => s.Label), "every source"),
-        ["Form"] = FormName(Spec.Form ?? "ifc"),
-        ["Unit"] = UnitName(Spec.Unit ?? ""),
-        ["Frame"] = FrameName(Document.Frame),
-        ["Drawings"] = DrawingWords,
-        ["ByStorey"] = SplitName(Spec.ByStorey),
-        ["Name"] = Spec.Name ?? "",
-    };
-
-    private string DrawingWords => string.IsNullOrEmpty(Spec.Drawings) ? "no drawings" : (Spec.DrawingSources.Count == 0 ? "every drawing"
-        : Words(State.Drawings.Where(d => Spec.DrawingSources.Contains(d.Source.Id)).Select(d => d.Source.Name), "")) + " " + (
-        Spec.Drawings == "received" ? "as received" : string.IsNullOrEmpty(Spec.DrawingFile) ? "prepared" : $"prepared, as {DrawingFile(Spec.DrawingFile)}");
-
-    /// <summary>The forms prepared drawings can have; empty for the one that came.</summary>
-    public static readonly string[] DrawingFiles = ["", .. DrawingForms.Files.Keys];
-
-    /// <summary>A form of prepared drawings in words.</summary>
-    public static string DrawingFile(string word) => DrawingForms.Files.TryGetValue(word, out var file) ? file.Name : "the form that came";
-
-    /// <summary>The frames that can be chosen.</summary>
-    public static readonly IReadOnlyList<string> Frames = ["source", "job", "party", "map", "local"];
-
-    /// <summary>A frame in the sentence.</summary>
-    public static string FrameName(string frame) => frame switch
-    {
-        "source" => "each source's own frame",
-        "job" => "the job's frame",
-        "party" => "the receiver's own frame",
-        "map" => "the map's frame",
-        "local" => "a frame near the origin",
-        _ => frame,
-    };
+    public IReadOnlyDictionary<string, string> SentenceWords => OrderWords.Of(Spec, Document, State);
 
     /// <summary>What was left out, by rule.</summary>
     public static IEnumerable<NamedCount> Reasons(Reconciliation r) =>
@@ -178,10 +129,47 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders) : J
     /// <summary>The preview of words not yet saved.</summary>
     public async Task<IActionResult> OnPostPreviewAsync([FromForm] OrderSentence sentence)
     {
+        await TakeAsync(sentence);
+        return Partial("_PreviewWithWords", this);
+    }
+
+    /// <summary>Adds, moves or removes a rule of words not yet saved.</summary>
+    /// <param name="sentence">The words.</param>
+    /// <param name="act"><c>add</c>, <c>up</c>, <c>down</c> or <c>remove</c>.</param>
+    /// <param name="line">The rule's place in the list.</param>
+    public async Task<IActionResult> OnPostRulesAsync([FromForm] OrderSentence sentence, string? act, int line)
+    {
+        var rules = sentence.Rules;
+        if (act == "add") rules.Add(new RuleLine { Do = rules.Count == 0 ? "without" : rules[^1].Do, What = "class", Are = "" });
+        else if (act == "remove" && line >= 0 && line < rules.Count) rules.RemoveAt(line);
+        else if (act is "up" or "down" && (line, act == "up" ? line - 1 : line + 1) is var (a, b) && a >= 0 && b >= 0 && a < rules.Count && b < rules.Count)
+            (rules[a], rules[b]) = (rules[b], rules[a]);
+        await TakeAsync(sentence);
+        return Partial("_RulesWithPreview", this);
+    }
+
+    /// <summary>Says which rule decides about an element.</summary>
+    public async Task<IActionResult> OnPostWhyAsync([FromForm] OrderSentence sentence, string? element)
+    {
+        await TakeAsync(sentence);
+        try
+        {
+            Why = await OrderPreview.WhyAsync(Db, State, Document, element ?? "", HttpContext.RequestAborted);
+        }
+        catch (OrderException e)
+        {
+            Problem = e.Message;
+        }
+
+        return Partial("_Why", this);
+    }
+
+    private async Task TakeAsync(OrderSentence sentence)
+    {
         (Spec, Document) = (sentence, sentence.In(Document));
         State = await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
+        Kept = await library.ListAsync(Job.Id, HttpContext.RequestAborted);
         await PreviewAsync();
-        return Partial("_PreviewWithWords", this);
     }
 
     /// <summary>Saves the words.</summary>
@@ -212,6 +200,36 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders) : J
         return Redirect($"/jobs/{Job.Code}/handover/{Order.Number}");
     }
 
+    /// <summary>Releases a transmittal that is not balanced.</summary>
+    public async Task<IActionResult> OnPostSignAsync(Guid id, string? why) => !MayHandOver ? StatusCode(403)
+        : await TryAsync(() => handing.SignAsync(Order, id, why, Actor, HttpContext.RequestAborted), "Released; the record keeps who and why.",
+            OnGetAsync, $"/jobs/{Job.Code}/handover/{Order.Number}");
+
+    /// <summary>The receipt sheet of a run, to read or to print.</summary>
+    /// <param name="id">The run.</param>
+    /// <param name="into"><c>pdf</c>, else a page.</param>
+    public async Task<IActionResult> OnGetReceiptAsync(Guid id, string? into)
+    {
+        if (await RunOfAsync(id) is not { } run) return NotFound();
+        var receipt = await TransmittalSheet.OfAsync(Db, Job, Order, run, ResultOf(run)!, HttpContext.RequestAborted);
+        return into == "pdf" ? File(SheetPdf.Write(receipt), "application/pdf", $"{Job.Code}-order{Order.Number}-transmittal{run.Number}.pdf")
+            : Partial("_TransmittalSheet", receipt);
+    }
+
+    /// <summary>What differs between a run and the one before it, or another.</summary>
+    public async Task<IActionResult> OnGetCompareAsync(Guid id, int? with)
+    {
+        if (await RunOfAsync(id) is not { } run) return NotFound();
+        var other = await Db.Transmittals.AsNoTracking().Include(t => t.Files).Where(t => t.OrderId == Order.Id && t.State == TransmittalState.Done
+            && (with == null ? t.Number < run.Number : t.Number == with)).OrderByDescending(t => t.Number).FirstOrDefaultAsync(HttpContext.RequestAborted);
+        if (other is null) return NotFound();
+        Compared = (other, run, TransmittalChanges.Of(other.Files, run.Files));
+        return Partial("_TransmittalChanges", this);
+    }
+
+    private Task<Transmittal?> RunOfAsync(Guid id) => Db.Transmittals.AsNoTracking().Include(t => t.Files).Include(t => t.Receipts)
+        .FirstOrDefaultAsync(t => t.Id == id && t.OrderId == Order.Id && t.State == TransmittalState.Done, HttpContext.RequestAborted);
+
     /// <summary>Calls a run off.</summary>
     public async Task<IActionResult> OnPostCancelAsync(Guid id)
     {
@@ -223,9 +241,7 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders) : J
     /// <summary>All files of a run and its manifest, as they are read from the database: nothing is held in memory.</summary>
     public async Task<IActionResult> OnGetZipAsync(Guid id)
     {
-        var run = await Db.Transmittals.AsNoTracking().Include(t => t.Files)
-            .FirstOrDefaultAsync(t => t.Id == id && t.OrderId == Order.Id && t.State == TransmittalState.Done);
-        if (run is null) return NotFound();
+        if (await RunOfAsync(id) is not { } run) return NotFound();
         Response.ContentType = "application/zip";
         Response.Headers.ContentDisposition = $"attachment; filename=\"{Job.Code}-order{Order.Number}-transmittal{run.Number}.zip\"";
         var blobs = new Blobs(Db);
@@ -273,9 +289,12 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders) : J
     private async Task LoadAsync()
     {
         State = await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
-        Transmittals = await Db.Transmittals.AsNoTracking().Where(t => t.OrderId == Order.Id).OrderByDescending(t => t.Number).Take(30)
+        Kept = await library.ListAsync(Job.Id, HttpContext.RequestAborted);
+        Stale = (await orders.StaleAsync(State, HttpContext.RequestAborted)).GetValueOrDefault(Order.Id, []);
+        Transmittals = await Db.Transmittals.AsNoTracking().Include(t => t.Files).Include(t => t.Receipts).AsSplitQuery().Where(t => t.OrderId == Order.Id).OrderByDescending(t => t.Number).Take(30)
             .ToListAsync(HttpContext.RequestAborted);
-        var who = Transmittals.Select(t => t.RanBy).Distinct().ToList();
+        var who = Transmittals.SelectMany(t => t.Receipts.Select(r => (Guid?)r.UserId).Append(t.RanBy).Append(t.SignedBy)).OfType<Guid>()
+            .Distinct().ToList();
         People = await Db.Users.AsNoTracking().Where(u => who.Contains(u.Id)).ToDictionaryAsync(u => u.Id, u => u.DisplayName);
     }
 

@@ -50,8 +50,50 @@ public sealed class OrderSentence
     /// <summary>Whether references of prepared drawings stay references.</summary>
     public bool KeepReferences { get; set; }
 
-    /// <summary>The split.</summary>
-    public bool ByStorey { get; set; }
+    /// <summary>What each file is of; none for one in all.</summary>
+    public List<string> Split { get; set; } = [];
+
+    /// <summary>With a file for each value of a property: the property.</summary>
+    public string? SplitKey { get; set; }
+
+    /// <summary>With IFC: whether files are compressed.</summary>
+    public bool Zip { get; set; }
+
+    /// <summary>With IFC: whether all sources go into one model.</summary>
+    public bool Merge { get; set; }
+
+    /// <summary>How detailed: <c>coarse</c>, <c>boxes</c>, or empty for all.</summary>
+    public string? Detail { get; set; }
+
+    /// <summary>With IFC: whether storeys get the job's names.</summary>
+    public bool JobStoreys { get; set; }
+
+    /// <summary>The layer table; empty for none.</summary>
+    public string? LayerTable { get; set; }
+
+    /// <summary>The class table; empty for none.</summary>
+    public string? ClassTable { get; set; }
+
+    /// <summary>The name table; empty for none.</summary>
+    public string? NameTable { get; set; }
+
+    /// <summary>The property list; empty for all properties.</summary>
+    public string? PropertyList { get; set; }
+
+    /// <summary>Whether blank properties stay.</summary>
+    public bool BlanksOut { get; set; }
+
+    /// <summary>Whether missing quantities are computed.</summary>
+    public bool Computed { get; set; }
+
+    /// <summary>The form of a table of properties; empty for none.</summary>
+    public string? PropertyTable { get; set; }
+
+    /// <summary>Whether it runs by itself on every new revision.</summary>
+    public bool Every { get; set; }
+
+    /// <summary>The rules that the sentence has no word for, in order.</summary>
+    public List<RuleLine> Rules { get; set; } = [];
 
     /// <summary>The name template.</summary>
     public string? Name { get; set; }
@@ -72,7 +114,21 @@ public sealed class OrderSentence
         DrawingFile = document.Drawings is null ? "" : DrawingForms.WordOf(document.Drawings),
         DrawingLayers = string.Join('\n', (document.Drawings?.Layers ?? []).Select(l => $"{l.From} = {l.To}")),
         KeepReferences = document.Drawings?.References == "keep",
-        ByStorey = document.Split == "storey",
+        Split = [.. document.Split.Split('+').Where(w => w != "none")],
+        SplitKey = document.SplitKey,
+        Zip = document.Into.File == "ifczip",
+        Merge = document.Into.Merge == true,
+        Detail = document.Into.Detail ?? "",
+        JobStoreys = document.Storeys == "job",
+        LayerTable = document.Tables?.Layers ?? "",
+        ClassTable = document.Tables?.Classes ?? "",
+        NameTable = document.Tables?.Names ?? "",
+        PropertyList = document.Properties?.List ?? "",
+        BlanksOut = document.Properties?.Blanks == "out",
+        Computed = document.Properties?.Computed == true,
+        PropertyTable = document.Properties?.Table ?? "",
+        Every = document.Every == "revision",
+        Rules = [.. document.Rules.Skip(WordRules(document)).Select(RuleLine.Of)],
         Name = document.Name,
     };
 
@@ -81,13 +137,24 @@ public sealed class OrderSentence
     {
         To = To?.Trim() ?? "",
         Sources = [.. Sources.Select(s => s.ToString())],
-        Rules = [.. Rule("storey", Storeys), .. Rule("class", Classes), .. Rule("layer", Layers), .. document.Rules.Where(r => !IsWord(r))],
-        Into = DrawingForms.IntoOf(Form ?? "ifc", document.Into),
+        Rules = [.. Rule("storey", Storeys), .. Rule("class", Classes), .. Rule("layer", Layers), .. Rules.Select(r => r.ToRule())],
+        Into = Into(document.Into),
+        Tables = IsEmpty(LayerTable) && IsEmpty(ClassTable) && IsEmpty(NameTable) ? null
+            : new OrderTables { Layers = OrNull(LayerTable), Classes = OrNull(ClassTable), Names = OrNull(NameTable) },
+        Properties = IsEmpty(PropertyList) && IsEmpty(PropertyTable) && !BlanksOut && !Computed ? null : new OrderProperties
+        {
+            List = OrNull(PropertyList),
+            Blanks = BlanksOut ? "out" : "keep",
+            Computed = Computed ? true : null,
+            Table = OrNull(PropertyTable),
+        },
+        SplitKey = Split.Contains("property") ? SplitKey?.Trim() : null,
+        Storeys = JobStoreys ? "job" : null,
+        Every = Every ? "revision" : null,
         Unit = string.IsNullOrEmpty(Unit) ? null : Unit,
-        // Models as drawings are written in their source's own frame.
-        Frame = (Form ?? "ifc") is not ("ifc" or DrawingForms.None) ? "source" : string.IsNullOrEmpty(Frame) ? document.Frame : Frame,
+        Frame = string.IsNullOrEmpty(Frame) ? document.Frame : Frame,
         Drawings = OfDrawings(),
-        Split = ByStorey ? "storey" : "none",
+        Split = Split.Count == 0 ? "none" : string.Join('+', Split),
         Name = Name?.Trim() ?? "",
     };
 
@@ -107,10 +174,34 @@ public sealed class OrderSentence
         };
     }
 
-    private static List<string> Chosen(OrderDocument document, string what) =>
-        [.. document.Rules.Where(r => IsWord(r) && r.What == what).SelectMany(r => r.Are)];
+    // What the page has no word for stays as it is.
+    private OrderInto Into(OrderInto before)
+    {
+        var into = DrawingForms.IntoOf(Form ?? "ifc");
+        bool model = into.File == "ifc";
+        return into with
+        {
+            File = model && Zip ? "ifczip" : into.File,
+            Merge = model && Merge ? true : null,
+            Detail = OrNull(Detail),
+            Chord = before.Chord,
+            Angle = before.Angle,
+        };
+    }
 
-    private static bool IsWord(OrderRule rule) => rule is { Do: "only", What: "storey" or "class" or "layer" };
+    private static bool IsEmpty(string? text) => string.IsNullOrEmpty(text);
+
+    private static string? OrNull(string? text) => IsEmpty(text) ? null : text;
+
+    private static List<string> Chosen(OrderDocument document, string what) =>
+        [.. document.Rules.Take(WordRules(document)).Where(r => r.What == what).SelectMany(r => r.Are)];
+
+    // The rules at the head that the sentence has a word for: one for each of storeys, classes and layers.
+    private static int WordRules(OrderDocument document)
+    {
+        var words = new HashSet<string>();
+        return document.Rules.TakeWhile(r => r is { Do: "only", What: "storey" or "class" or "layer", Is: null } && words.Add(r.What)).Count();
+    }
 
     private static OrderRule[] Rule(string what, List<string> values) =>
         values.Count == 0 ? [] : [new OrderRule { Do = "only", What = what, Are = values }];

@@ -1,0 +1,104 @@
+using Microsoft.EntityFrameworkCore;
+using SteadyLintel.Exchange;
+using SteadyLintel.Store;
+
+namespace SteadyLintel.Jobs;
+
+/// <summary>What was handed over to a party: a transmittal that was released.</summary>
+/// <param name="Id">The transmittal.</param>
+/// <param name="Order">The order's number.</param>
+/// <param name="Title">The order's title.</param>
+/// <param name="Number">The transmittal's number in the order.</param>
+/// <param name="RanAt">When it was run.</param>
+/// <param name="Files">Its files.</param>
+/// <param name="Changes">What changed against the transmittal of the order before it; null for the first.</param>
+public sealed record HandedOver(Guid Id, int Order, string Title, int Number, DateTime RanAt, IReadOnlyList<HandedFile> Files,
+    TransmittalChanges? Changes);
+
+/// <summary>A file that was handed over.</summary>
+/// <param name="Name">Its name.</param>
+/// <param name="Length">Its length.</param>
+/// <param name="Sha256">SHA-256, lower-case hex.</param>
+/// <param name="SameAs">The transmittal that has the same bytes; null where they are new.</param>
+/// <param name="ReceivedAt">When somebody of the party confirmed it; null for not yet.</param>
+public sealed record HandedFile(string Name, long Length, string Sha256, int? SameAs, DateTime? ReceivedAt);
+
+/// <summary>What differs between two transmittals, by file name.</summary>
+/// <param name="Added">Files that only the newer has.</param>
+/// <param name="Changed">Files whose bytes differ.</param>
+/// <param name="Gone">Files that only the older has.</param>
+/// <param name="Same">How many are the same.</param>
+public sealed record TransmittalChanges(IReadOnlyList<string> Added, IReadOnlyList<string> Changed, IReadOnlyList<string> Gone, int Same)
+{
+    /// <summary>Compares the files of two transmittals.</summary>
+    public static TransmittalChanges Of(IEnumerable<TransmittalFile> older, IEnumerable<TransmittalFile> newer)
+    {
+        var before = older.ToDictionary(f => f.Name, f => f.Sha256, StringComparer.Ordinal);
+        var now = newer.OrderBy(f => f.Name, StringComparer.Ordinal).ToList();
+        return new TransmittalChanges([.. now.Where(f => !before.ContainsKey(f.Name)).Select(f => f.Name)],
+            [.. now.Where(f => before.TryGetValue(f.Name, out string? sha) && sha != f.Sha256).Select(f => f.Name)],
+            [.. before.Keys.Except(now.Select(f => f.Name)).Order(StringComparer.Ordinal)],
+            now.Count(f => before.TryGetValue(f.Name, out string? sha) && sha == f.Sha256));
+    }
+}
+
+/// <summary>Releases transmittals to whom they are for, and takes their word that they arrived.</summary>
+/// <param name="db">The database.</param>
+public sealed class Handing(LintelDb db)
+{
+    /// <summary>The longest reason, letters.</summary>
+    public const int LongestReason = 400;
+
+    /// <summary>Releases a transmittal that is not balanced, with a reason; the record keeps both.</summary>
+    /// <exception cref="RefusedException">There is no reason, or nothing to sign.</exception>
+    public async Task SignAsync(OrderRow order, Guid run, string? why, Actor by, CancellationToken cancel)
+    {
+        string reason = Words.Of(why, "The reason", LongestReason);
+        var transmittal = await db.Transmittals.FirstOrDefaultAsync(t => t.Id == run && t.OrderId == order.Id, cancel)
+            ?? throw new RefusedException(RefusalKind.Unknown, "The order has no such transmittal.");
+        if (transmittal.State != TransmittalState.Done || transmittal.Balanced || transmittal.SignedBy is not null)
+            throw new RefusedException(RefusalKind.Conflict, "Only a finished transmittal that is not balanced waits for a signature.");
+        (transmittal.SignedBy, transmittal.SignedAt, transmittal.SignedWhy) = (by.User, DateTime.UtcNow, reason);
+        db.Note(by, order.JobId, "released though not balanced", $"{order.Number} {order.Title}, transmittal {transmittal.Number}: {reason}");
+        await db.SaveChangesAsync(cancel);
+    }
+
+    /// <summary>What was handed over to a party, newest first, as its people see it.</summary>
+    /// <param name="job">The job.</param>
+    /// <param name="party">The party.</param>
+    /// <param name="only">One transmittal alone; null for all.</param>
+    /// <param name="cancel">Stops it.</param>
+    public async Task<IReadOnlyList<HandedOver>> ToAsync(Guid job, Party party, Guid? only, CancellationToken cancel)
+    {
+        var done = await db.Transmittals.AsNoTracking()
+            .Where(t => t.Order.JobId == job && t.State == TransmittalState.Done && (t.Balanced || t.SignedBy != null))
+            .OrderByDescending(t => t.RanAt)
+            .Select(t => new { t.Id, Order = t.Order.Number, t.Order.Title, t.Number, t.RanAt, t.Spec, t.Files, t.Receipts }).ToListAsync(cancel);
+        var people = await db.Memberships.Where(m => m.JobId == job && m.PartyId == party.Id).Select(m => m.UserId).ToListAsync(cancel);
+        var meant = done.Where(t => IsFor(OrderDocument.Read(t.Spec).To, party)).ToList();
+        return [.. meant.Where(t => only is null || t.Id == only).Select(t => new HandedOver(t.Id, t.Order, t.Title, t.Number, t.RanAt,
+            [.. t.Files.OrderBy(f => f.Name, StringComparer.Ordinal).Select(f => new HandedFile(f.Name, f.Length, f.Sha256, f.SameAs,
+                t.Receipts.Where(r => r.Name == f.Name && people.Contains(r.UserId)).Select(r => (DateTime?)r.At).Min()))],
+            meant.Find(o => o.Order == t.Order && o.Number < t.Number) is { } before ? TransmittalChanges.Of(before.Files, t.Files) : null))];
+    }
+
+    /// <summary>Keeps the word of a person that files arrived.</summary>
+    /// <param name="job">The job.</param>
+    /// <param name="handed">What was handed over.</param>
+    /// <param name="name">The file; null for all of them.</param>
+    /// <param name="by">Who says so.</param>
+    /// <param name="cancel">Stops it.</param>
+    public async Task ConfirmAsync(Guid job, HandedOver handed, string? name, Actor by, CancellationToken cancel)
+    {
+        var known = await db.Receipts.Where(r => r.TransmittalId == handed.Id && r.UserId == by.User).Select(r => r.Name).ToListAsync(cancel);
+        foreach (var file in handed.Files.Where(f => (name is null || f.Name == name) && !known.Contains(f.Name)))
+            db.Receipts.Add(new Receipt { TransmittalId = handed.Id, Name = file.Name, UserId = by.User, At = DateTime.UtcNow });
+        db.Note(by, job, "confirmed receipt", $"{name ?? "all files"} of transmittal {handed.Number}, {handed.Title}");
+        await db.SaveChangesAsync(cancel);
+    }
+
+    /// <summary>Whether an order's words mean a party: by its code, alone or before other words, or by its name.</summary>
+    public static bool IsFor(string to, Party party) => to.Trim().Equals(party.Code, StringComparison.OrdinalIgnoreCase)
+        || to.Split(' ', ',', ';')[0].Equals(party.Code, StringComparison.OrdinalIgnoreCase)
+        || (party.Name.Length > 0 && to.Trim().Equals(party.Name, StringComparison.OrdinalIgnoreCase));
+}

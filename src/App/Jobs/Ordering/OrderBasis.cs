@@ -1,0 +1,99 @@
+using System.Security.Cryptography;
+using System.Text;
+using System.Text.Json;
+using Microsoft.EntityFrameworkCore;
+using SteadyLintel.Exchange;
+using SteadyLintel.Store;
+
+namespace SteadyLintel.Jobs;
+
+/// <summary>A revision that an order rests on.</summary>
+/// <param name="Source">The source.</param>
+/// <param name="Title">What to call it: the party's code, with the source's name where the party has several.</param>
+/// <param name="Number">The revision's number.</param>
+/// <param name="SettingOut">The setting-out that holds for it, where the order uses it; null for none.</param>
+public sealed record BasisRevision(Guid Source, string Title, int Number, Guid? SettingOut);
+
+/// <summary>Something of the library that an order rests on.</summary>
+public sealed record BasisItem(LibraryKind Kind, string Name, int Version);
+
+/// <summary>What a run of an order rests on beside its own words: kept with the transmittal, so that it can be told what has changed
+/// since.</summary>
+public sealed record OrderBasis
+{
+    /// <summary>The revisions, models first.</summary>
+    public IReadOnlyList<BasisRevision> Revisions { get; init; } = [];
+
+    /// <summary>The tables, sets and views.</summary>
+    public IReadOnlyList<BasisItem> Items { get; init; } = [];
+
+    /// <summary>A hash of the level schedule, where the order uses it; empty where it does not.</summary>
+    public string Levels { get; init; } = "";
+
+    /// <summary>When the newest of it came, with the order's own words; the time that files carry, so that the same gives the same
+    /// bytes.</summary>
+    public DateTime Newest { get; init; }
+
+    /// <summary>What an order rests on now.</summary>
+    public static async Task<OrderBasis> OfAsync(LintelDb db, JobState state, OrderRow order, CancellationToken cancel)
+    {
+        var document = OrderDocument.Read(order.Spec);
+        var sources = OrderPreview.ModelsOf(state, document).Concat(OrderPreview.DrawingsOf(state, document)).ToList();
+        var items = await new JobLibrary(db).UsedAsync(state.Job, document, cancel);
+        bool placed = UsesPlaces(document);
+        var deliveries = sources.ConvertAll(s => s.Latest!.Id);
+        var held = sources.ConvertAll(s => s.SetOutId);
+        var times = await db.Deliveries.Where(d => deliveries.Contains(d.Id)).Select(d => d.ReceivedAt).ToListAsync(cancel);
+        if (placed) times.AddRange(await db.SettingOuts.Where(s => held.Contains(s.Id)).Select(s => s.AcceptedAt).ToListAsync(cancel));
+        return new OrderBasis
+        {
+            Revisions = [.. sources.Select(s => new BasisRevision(s.Source.Id, s.Title, s.Latest!.Number, placed ? s.SetOutId : null))],
+            Items = [.. items.Select(i => new BasisItem(i.Kind, i.Name, i.Version))],
+            Levels = UsesLevels(document) ? LevelsOf(state) : "",
+            Newest = times.Concat(items.Select(i => i.MadeAt)).Append(order.SavedAt).Max(),
+        };
+    }
+
+    /// <summary>Reads what a transmittal kept; null for transmittals from before it was kept.</summary>
+    public static OrderBasis? Read(string? json) => json is null ? null : JsonSerializer.Deserialize<OrderBasis>(json, JsonSerializerOptions.Web);
+
+    /// <summary>As it is kept.</summary>
+    public string Write() => JsonSerializer.Serialize(this, JsonSerializerOptions.Web);
+
+    /// <summary>What has changed since, a few words each; none where nothing has.</summary>
+    /// <param name="now">What the order rests on now.</param>
+    public IReadOnlyList<string> ChangesTo(OrderBasis now)
+    {
+        var words = new List<string>();
+        foreach (var revision in now.Revisions)
+        {
+            if (Revisions.FirstOrDefault(r => r.Source == revision.Source) is not { } before) words.Add($"{revision.Title} is new");
+            else if (before.Number != revision.Number) words.Add($"{revision.Title} r{revision.Number} came");
+            else if (before.SettingOut != revision.SettingOut)
+                words.Add(revision.SettingOut is null ? $"the setting-out of {revision.Title} was taken back" : $"{revision.Title} was set out anew");
+        }
+
+        words.AddRange(Revisions.Where(r => !now.Revisions.Any(n => n.Source == r.Source)).Select(r => $"{r.Title} is gone"));
+        foreach (var item in now.Items)
+            if (!Items.Contains(item))
+                words.Add($"the {JobLibrary.Word(item.Kind)} {item.Name} changed");
+        words.AddRange(Items.Where(i => !now.Items.Any(n => n.Kind == i.Kind && n.Name == i.Name))
+            .Select(i => $"the {JobLibrary.Word(i.Kind)} {i.Name} is gone"));
+        if (Levels != now.Levels) words.Add("the level schedule changed");
+        return words;
+    }
+
+    // A frame other than each source's own, and what is told by heights and directions, rest on settings-out.
+    private static bool UsesPlaces(OrderDocument document) => document.Frame != "source" || document.Drawings is not null
+        || document.Rules.Any(r => r.What is "height" or "bearing" or "view" or "set");
+
+    private static bool UsesLevels(OrderDocument document) => document.Split.Contains("storey", StringComparison.Ordinal)
+        || document.Storeys == "job" || document.Rules.Any(r => r.What is "storey" or "view" or "set");
+
+    private static string LevelsOf(JobState state)
+    {
+        string text = string.Join('\n', state.Schedule.Rungs.Select(r => FormattableString.Invariant(
+            $"{r.Name}|{r.Elevation:R}|{string.Join(',', r.Storeys.Where(s => s.Source < state.Sources.Count).Select(s => $"{state.Sources[s.Source].Source.Id}:{s.Name}").Order(StringComparer.Ordinal))}")));
+        return Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(text)))[..16];
+    }
+}
