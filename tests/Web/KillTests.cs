@@ -47,7 +47,7 @@ public sealed class KillTests : IDisposable
             sent.Add(await PersistAsync(at => SendAsync(at, party, round), client));
             await PersistAsync(async at =>
             {
-                (await at.FormAsync(order, "Run", ("Form", "ifc"), ("Unit", ""), ("ByStorey", "true"), ("Name",
+                (await at.FormAsync(order, "Run", ("Form", "ifc"), ("Unit", ""), ("Split", "storey"), ("Name",
                     "{job}-{party}-{storey}"))).EnsureSuccessStatusCode();
                 return "";
             }, client);

@@ -24,7 +24,7 @@ public class OrderTests(DemoServer demo)
     private static FormUrlEncodedContent Sentence(string form, string unit = "", bool byStorey = false, string name = "{job}-{storey}",
         params string[] classes) => new(
     [
-        new("Title", "Frame"), new("To", "SRV"), new("Form", form), new("Unit", unit), new("ByStorey", byStorey ? "true" : "false"),
+        new("Title", "Frame"), new("To", "SRV"), new("Form", form), new("Unit", unit), .. byStorey ? [new KeyValuePair<string, string>("Split", "storey")] : Array.Empty<KeyValuePair<string, string>>(),
             new("Name", name), .. classes.Select(c => new KeyValuePair<string, string>("Classes", c)),
     ]);
 
@@ -64,7 +64,7 @@ public class OrderTests(DemoServer demo)
     {
         using var coordinator = await demo.SignedInAsync("coordinator");
         string order = await NewAsync(coordinator);
-        string runs = await RunAsync(coordinator, order, Sentence(form, "mm", false, "{job}-frame", Elements));
+        string runs = await RunAsync(coordinator, order, Sentence(form, "mm", false, "{job}-{source}-frame", Elements));
         Assert.Contains("Balanced.", runs);
         using var zip = await ZipAsync(coordinator, order, runs);
         var manifest = JsonDocument.Parse(Bytes(zip.GetEntry("manifest.json")!)).RootElement;
@@ -120,7 +120,9 @@ public class OrderTests(DemoServer demo)
             .ReadAsStringAsync();
         Assert.Contains("role=\"alert\"", preview);
         Assert.Contains(word, preview, StringComparison.OrdinalIgnoreCase);
-        (await coordinator.PostAsync($"{order}?handler=Run", Sentence("ifc", "", true, name))).EnsureSuccessStatusCode();
+        var refused = await coordinator.PostAsync($"{order}?handler=Run", Sentence("ifc", "", true, name));
+        Assert.Equal(HttpStatusCode.Conflict, refused.StatusCode);
+        Assert.Contains(word, await refused.Content.ReadAsStringAsync(), StringComparison.OrdinalIgnoreCase);
         Assert.Contains("Not run yet", await coordinator.GetAsync($"{order}?handler=Runs"));
     }
 

@@ -67,19 +67,50 @@ public class ViewTests
             Classes = ["IfcWall"],
             Form = "dxf-plan",
             Unit = "mm",
-            ByStorey = true,
+            Split = ["storey"],
             Name = "{storey}"
         };
         var kept = new OrderRule { Do = "with", What = "element", Are = ["0000000000000000000001"] };
+        sentence.Rules = [RuleLine.Of(kept)];
         var document = sentence.In(
-            Orders.Everything with { Rules = [new OrderRule { Do = "only", What = "class", Are = ["IfcSlab"] }, kept] });
+            Orders.Everything with { Rules = [new OrderRule { Do = "only", What = "class", Are = ["IfcSlab"] }] });
         Assert.Equal([("only", "storey"), ("only", "class"), ("with", "element")], document.Rules.Select(r => (r.Do, r.What)));
         Assert.Equal(["IfcWall"], document.Rules[1].Are);
         var order = document.ToOrder();
         Assert.Equal((HandoverFormat.DrawingPlan, LengthUnit.Millimetre, true), (order.Format, order.Unit, order.SplitByStorey));
         var again = OrderSentence.Of(OrderDocument.Read(document.Write()));
-        Assert.Equal(("SRV", "dxf-plan", "mm", true, "{storey}"), (again.To, again.Form, again.Unit, again.ByStorey, again.Name));
+        Assert.Equal(("SRV", "dxf-plan", "mm", true, "{storey}"), (again.To, again.Form, again.Unit, again.Split.Contains("storey"), again.Name));
         Assert.Equal(["Gallery", "IfcWall"], again.Storeys.Concat(again.Classes));
+        Assert.Equal(("with", "element", "0000000000000000000001"), (again.Rules[0].Do, again.Rules[0].What, again.Rules[0].Are));
+    }
+
+    [Theory]
+    [InlineData("size", "", "; 0.5", null, new[] { "", "0.5" })]
+    [InlineData("property", "between", "10;20", "between", new[] { "10", "20" })]
+    [InlineData("type", "like", "*240*; none", "like", new[] { "*240*", "" })]
+    [InlineData("property", "missing", "", "missing", new string[0])]
+    [InlineData("class", "", " IfcWall ;; IfcSlab.FLOOR", null, new[] { "IfcWall", "IfcSlab.FLOOR" })]
+    public void A_line_of_the_page_is_a_rule_and_back(string what, string test, string are, string? kept, string[] values)
+    {
+        var rule = new RuleLine { Do = "without", What = what, Is = test, Key = "A.B", Are = are }.ToRule();
+        Assert.Equal((kept, what == "property" ? "A.B" : null), (rule.Is, rule.Key));
+        Assert.Equal(values, rule.Are);
+        Assert.Equal(System.Text.Json.JsonSerializer.Serialize(rule), System.Text.Json.JsonSerializer.Serialize(RuleLine.Of(rule).ToRule()));
+    }
+
+    [Fact]
+    public void Every_word_of_the_sentence_is_in_the_document_and_comes_back()
+    {
+        var sentence = new OrderSentence
+        {
+            Form = "ifc-4", Zip = true, Merge = true, Detail = "coarse", JobStoreys = true, ClassTable = "C", NameTable = "N", PropertyList = "P",
+            BlanksOut = true, Computed = true, PropertyTable = "xlsx", Every = true, Split = ["storey", "property"], SplitKey = "A.B", Name = "{n}",
+        };
+        var document = sentence.In(new OrderDocument());
+        Assert.Equal(("ifczip", "IFC4", "coarse", "storey+property", "revision"), (document.Into.File, document.Into.Schema, document.Into.Detail, document.Split, document.Every));
+        Assert.Equal(document.Write(), OrderSentence.Of(document).In(new OrderDocument()).Write());
+        Assert.Equal("ifc-4", OrderSentence.Of(document).Form);
+        foreach (string form in OrderWords.Forms) Assert.Equal(form, DrawingForms.WordOf(DrawingForms.IntoOf(form)));
     }
 
     [Theory]
@@ -90,7 +121,7 @@ public class ViewTests
     [InlineData("dwg-plan-2018", HandoverFormat.DrawingPlan, true, Cad.CadVersion.AC1032, false)]
     public void A_form_of_drawing_is_a_word(string word, HandoverFormat format, bool dwg, Cad.CadVersion version, bool solids)
     {
-        var into = DrawingForms.IntoOf(word, new OrderInto());
+        var into = DrawingForms.IntoOf(word);
         var order = (Orders.Everything with { Into = into }).ToOrder();
         Assert.Equal((format, dwg, version, solids), (order.Format, order.Form.Dwg, order.Form.Version, order.Solids));
         Assert.Equal(word, DrawingForms.WordOf(into));
@@ -105,6 +136,6 @@ public class ViewTests
     {
         var document = new OrderSentence().In(Orders.Everything);
         Assert.Equal(("ifc", null, "", "none"), (document.Into.File, document.Unit, document.To, document.Split));
-        Assert.Contains("empty", Assert.Throws<OrderException>(document.ToOrder).Message);
+        Assert.Contains("empty", Assert.Throws<OrderException>(() => document.ToOrder()).Message);
     }
 }

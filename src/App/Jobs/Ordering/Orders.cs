@@ -12,7 +12,7 @@ namespace SteadyLintel.Jobs;
 public sealed class Orders(LintelDb db, IWorkQueue queue, WorkOptions options, Space space)
 {
     /// <summary>An order for everything, as IFC by storey.</summary>
-    public static OrderDocument Everything { get; } = new() { Split = "storey", Name = "{job}-{party}-{storey}" };
+    public static OrderDocument Everything { get; } = new() { Split = "storey", Name = "{job}-{party}-{source}-{storey}" };
 
     /// <summary>Makes an order.</summary>
     /// <returns>Its number in the job.</returns>

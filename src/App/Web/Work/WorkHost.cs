@@ -41,6 +41,7 @@ internal static class WorkHost
         services.AddScoped<SettingOuts>();
         services.AddScoped<Details>();
         services.AddScoped<JobLibrary>();
+        services.AddScoped<NameMatching>();
         services.AddScoped<Orders>();
         services.AddScoped<Handing>();
         services.AddScoped<SourceLocks>();

@@ -19,6 +19,9 @@ internal static class FileGroups
 
     private const string None = "no storey";
 
+    // More names than these make a name that nobody reads.
+    private const int MaxJoined = 4;
+
     /// <summary>The files of a plan: by storey from the lowest, those of no storey last, then by the other things the order splits by.</summary>
     /// <param name="plan">The plan.</param>
     /// <param name="apart">Whether each source has files of its own. Else sources share a file where their storeys are one level of the
@@ -77,7 +80,12 @@ internal static class FileGroups
         bool apart)
     {
         var sources = parts.Keys.Select(s => plan.Sources[s]).ToList();
-        string Join(IEnumerable<string> words) => string.Join("+", words.Where(w => w.Length > 0).Distinct());
+        string Join(IEnumerable<string> words, string many)
+        {
+            var distinct = words.Where(w => w.Length > 0).Distinct().ToList();
+            return distinct.Count > MaxJoined ? FormattableString.Invariant($"{distinct.Count} {many}") : string.Join("+", distinct);
+        }
+
         // One word for all elements of the file, or none.
         string Common(Func<ModelSnapshot, ModelElement, string> of)
         {
@@ -97,14 +105,14 @@ internal static class FileGroups
             ? key.Words[n] : "";
         string name = !plan.Order.SplitByStorey ? All : key.Rung == int.MaxValue ? None
             : apart ? sources[0].Snapshot.StoreyName(key.Rung) : plan.Levels.Rungs[key.Rung].Name;
-        return new NameValues(Join(sources.Select(s => s.Party)), Join(sources.Select(s => s.Label)), name)
+        return new NameValues(Join(sources.Select(s => s.Party), "parties"), Join(sources.Select(s => s.Label), "sources"), name)
         {
             Class = Common((_, e) => e.Class),
             Type = Common((m, e) => m.TypeName(e)),
             Mark = plan.Order.Splits.Contains(SplitKind.Assembly) ? Common((m, e) => m.Mark(m.AssemblyOf(e.Index))) : Common((m, e) => m.Mark(e.Index)),
             Group = Split(SplitKind.Group),
             Value = Split(SplitKind.Property),
-            Revision = Join(sources.Select(s => s.Revision > 0 ? FormattableString.Invariant($"r{s.Revision}") : "")),
+            Revision = Join(sources.Select(s => s.Revision > 0 ? FormattableString.Invariant($"r{s.Revision}") : ""), "revisions"),
         };
     }
 

@@ -36,7 +36,7 @@ public sealed record DrawingList(Job Job, JobState State, IReadOnlyDictionary<Gu
 
 /// <summary>All sources in one picture.</summary>
 [EnableRateLimiting(Security.ComputingLimit)]
-public sealed class CombineModel(LintelDb db, JobAccess access, Details details) : JobPage(db, access)
+public sealed class CombineModel(LintelDb db, JobAccess access, Details details, JobLibrary library) : JobPage(db, access)
 {
     /// <summary>What the job holds.</summary>
     public JobState State { get; private set; } = null!;
@@ -55,8 +55,11 @@ public sealed class CombineModel(LintelDb db, JobAccess access, Details details)
     public int? Old { get; set; }
 
     /// <summary>Shows the page.</summary>
-    public async Task OnGetAsync(Guid? changes)
+    public async Task OnGetAsync(Guid? changes, string? kept)
     {
+        Views = [.. (await library.ListAsync(Job.Id, HttpContext.RequestAborted)).Where(i => i.Kind == LibraryKind.View).Select(i => i.Name)];
+        if (kept is not null && await library.ContentAsync(Job.Id, LibraryKind.View, kept, HttpContext.RequestAborted) is { } content)
+            KeptAddress = await KeptView.AddressAsync(Db, Job.Id, ViewDocument.Read(System.Text.Encoding.UTF8.GetString(content)), HttpContext.RequestAborted);
         State = await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
         if (Old is not null) Changed = State.Sources.FirstOrDefault(s => s.Source.Id == changes && s.Latest is not null);
         Far = await FarAsync(State);
@@ -68,6 +71,41 @@ public sealed class CombineModel(LintelDb db, JobAccess access, Details details)
             ("Layer", "layer", Counted(f => [index.Layer(f.Facet.Layer)], index.Layers)),
         ];
     }
+
+    /// <summary>The names of the views that are kept.</summary>
+    public IReadOnlyList<string> Views { get; private set; } = [];
+
+    /// <summary>The kept view that is asked for, as the address of what it shows; null for none.</summary>
+    public string? KeptAddress { get; private set; }
+
+    /// <summary>Keeps what the browser shows, as a view; or its shown elements, as a set.</summary>
+    /// <param name="name">What it is called.</param>
+    /// <param name="what"><c>view</c>, or <c>set</c> for the elements that are hidden, isolated or picked one by one.</param>
+    /// <param name="view">The view as the browser has it; its elements as <c>revision.number</c>.</param>
+    public async Task<IActionResult> OnPostKeepAsync(string? name, string? what, [FromForm] string? view)
+    {
+        if (!MayHandOver) return StatusCode(403);
+        try
+        {
+            var kept = await KeptView.ReadAsync(Db, Job.Id, view ?? "", HttpContext.RequestAborted);
+            if (what == "set" && kept.Elements.Count == 0)
+                throw new RefusedException(RefusalKind.Wrong, "Isolate or pick the elements of the set first.");
+            int version = what == "set"
+                ? await library.KeepAsync(Job.Id, LibraryKind.Set, name, Bytes(SetDocument.Of(kept.Elements).Write()), Actor, HttpContext.RequestAborted)
+                : await library.KeepAsync(Job.Id, LibraryKind.View, name, Bytes(kept.Document.Write()), Actor, HttpContext.RequestAborted);
+            return Content($"{name!.Trim()} is kept as version {version}.");
+        }
+        catch (RefusedException e)
+        {
+            return new ContentResult { StatusCode = Status(e.Kind), Content = e.Message };
+        }
+        catch (OrderException e)
+        {
+            return new ContentResult { StatusCode = 400, Content = e.Message };
+        }
+    }
+
+    private static byte[] Bytes(string text) => System.Text.Encoding.UTF8.GetBytes(text);
 
     /// <summary>What there is to draw: sources, storeys, chunks.</summary>
     public async Task<IActionResult> OnGetSceneAsync()

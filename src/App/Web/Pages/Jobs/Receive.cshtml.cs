@@ -6,7 +6,7 @@ using SteadyLintel.Store;
 namespace SteadyLintel.Web.Pages.Jobs;
 
 /// <summary>Receiving: files arrive in pieces, so that a lost connection or a restarted server costs one piece.</summary>
-public sealed class ReceiveModel(LintelDb db, JobAccess access, Receiving receiving) : JobPage(db, access)
+public sealed class ReceiveModel(LintelDb db, JobAccess access, Receiving receiving, SourceLocks locks) : JobPage(db, access)
 {
     /// <inheritdoc/>
     protected override string? ChangeScope => "deliver";
@@ -27,9 +27,39 @@ public sealed class ReceiveModel(LintelDb db, JobAccess access, Receiving receiv
     /// <summary>The name to suggest.</summary>
     public string FirstSource => Sources.FirstOrDefault(s => s.PartyId == DeliverFor[0].Id)?.Name ?? "";
 
+    /// <summary>The sources in use with where each stands, in the order asked for.</summary>
+    public IReadOnlyList<SourceLine> Lines { get; private set; } = [];
+
+    /// <summary>What the list of sources is sorted by: <c>party</c>, <c>state</c>, <c>received</c> or <c>lock</c>.</summary>
+    [BindProperty(SupportsGet = true)]
+    public string? Sort { get; set; }
+
+    /// <summary>Locks a source, so that nobody else delivers for it.</summary>
+    public async Task<IActionResult> OnPostLockAsync(Guid source, string? why)
+    {
+        if (await RefusalAsync(source) is { } refusal) return refusal;
+        return await TryAsync(() => locks.LockAsync(Job.Id, source, why, Actor, HttpContext.RequestAborted), "Locked: until you open it, nobody else delivers for it.",
+            OnGetAsync);
+    }
+
+    /// <summary>Opens a source; a coordinator breaks the lock of somebody else, and the record says so.</summary>
+    public async Task<IActionResult> OnPostUnlockAsync(Guid source)
+    {
+        if (await RefusalAsync(source) is { } refusal) return refusal;
+        return await TryAsync(() => locks.UnlockAsync(Job.Id, source, IsCoordinator, Actor, HttpContext.RequestAborted), "Open again.", OnGetAsync);
+    }
+
+    /// <summary>Who is looking.</summary>
+    public Guid Self => Actor.User;
+
+    private async Task<IActionResult?> RefusalAsync(Guid source) => await Db.Sources.Where(s => s.Id == source && s.JobId == Job.Id)
+        .Select(s => (Guid?)s.PartyId).FirstOrDefaultAsync(HttpContext.RequestAborted) is not { } party
+        ? Member.Role is MemberRole.Coordinator ? NotFound() : StatusCode(403) : MayDeliver(party) ? null : StatusCode(403);
+
     /// <summary>Shows the page.</summary>
     public async Task OnGetAsync()
     {
+        Lines = await SourceLine.ListAsync(Db, Job.Id, Sort, HttpContext.RequestAborted);
         Sources = await Db.Sources.AsNoTracking().Where(s => s.JobId == Job.Id && s.RetiredAt == null).OrderBy(s => s.Name)
             .ToListAsync(HttpContext.RequestAborted);
         await LoadAsync();

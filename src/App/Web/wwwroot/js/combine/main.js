@@ -211,10 +211,14 @@ document.addEventListener('keydown', (event) => {
   acts[{ f: 'fit', m: 'measure', h: 'hide', i: 'isolate', s: 'showall', Escape: 'close' }[event.key] ?? '']?.();
 });
 building.controls.addEventListener('change', remember);
+// What is kept is the view as it stands when the button is pressed.
+document.getElementById('keepform')?.addEventListener('htmx:configRequest', (event) => {
+  /** @type {CustomEvent} */ (event).detail.parameters.view = JSON.stringify(current());
+});
 // The list of drawings comes later than the view that it belongs to.
 document.body.addEventListener('htmx:afterSettle', controls);
 
-const wanted = fromAddress(location.hash.slice(1));
+const wanted = fromAddress(location.hash.slice(1) || (view.dataset.kept ?? ''));
 if (changes && !location.hash) wanted.off.source = changes.others(scene.names.source);
 state.take(wanted);
 reading.textContent = 'Fetching the picture …';

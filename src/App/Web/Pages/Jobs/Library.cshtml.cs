@@ -1,0 +1,108 @@
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.RateLimiting;
+using SteadyLintel.Cad;
+using SteadyLintel.Exchange;
+using SteadyLintel.Jobs;
+using SteadyLintel.Store;
+
+namespace SteadyLintel.Web.Pages.Jobs;
+
+/// <summary>What the job's orders can name: mapping tables as files, kept sets and views; and the matching of names.</summary>
+[EnableRateLimiting(Security.ComputingLimit)]
+[RequestSizeLimit(JobLibrary.MostBytes + (1 << 20))]
+public sealed class LibraryModel(LintelDb db, JobAccess access, JobLibrary library, NameMatching matching) : JobPage(db, access)
+{
+    /// <inheritdoc/>
+    protected override string? ChangeScope => "handover";
+
+    /// <summary>What is kept.</summary>
+    public IReadOnlyList<KeptItem> Items { get; private set; } = [];
+
+    /// <summary>The name table whose names are matched; null for none.</summary>
+    public string? Matched { get; private set; }
+
+    /// <summary>The names that it does not match.</summary>
+    public IReadOnlyList<UnmatchedRow> Unmatched { get; private set; } = [];
+
+    /// <summary>The receiver's names that it has, by kind.</summary>
+    public ILookup<NameKind, string> Receivers { get; private set; } = Array.Empty<(NameKind, string)>().ToLookup(p => p.Item1, p => p.Item2);
+
+    /// <summary>Whether the person may change what is kept.</summary>
+    public bool MayChange => MayHandOver && Job.ArchivedAt is null;
+
+    /// <summary>Shows what is kept.</summary>
+    /// <param name="match">The name table to match.</param>
+    public Task OnGetAsync(string? match) => LoadAsync(match);
+
+    /// <summary>One of them as a file.</summary>
+    /// <param name="kind">What it is.</param>
+    /// <param name="name">Its name.</param>
+    /// <param name="into"><c>csv</c> or <c>xlsx</c> of a table; sets and views are JSON.</param>
+    public async Task<IActionResult> OnGetFileAsync(LibraryKind kind, string name, string? into)
+    {
+        if (kind == LibraryKind.Detail || await library.ContentAsync(Job.Id, kind, name, HttpContext.RequestAborted) is not { } content) return NotFound();
+        string file = LayerNames.Clean(name);
+        if (!JobLibrary.Tables.ContainsKey(kind)) return File(content, "application/json", file + ".json");
+        var table = TableFile.Read(content);
+        IEnumerable<IReadOnlyList<object?>> rows = [[.. table.Headings], .. table.Rows.Select(r => (IReadOnlyList<object?>)[.. r.Cells])];
+        return into == "xlsx" ? File(TableFile.WriteXlsx(rows, name), "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", file + ".xlsx")
+            : File(TableFile.WriteCsv(rows), "text/csv", file + ".csv");
+    }
+
+    /// <summary>Brings a table, a set or a view back as its next version, or keeps a new one.</summary>
+    public async Task<IActionResult> OnPostKeepAsync(LibraryKind kind, string? name, IFormFile? file)
+    {
+        if (!MayChange) return StatusCode(403);
+        return await TryAsync(async () =>
+        {
+            if (file is null || kind == LibraryKind.Detail) throw new RefusedException(RefusalKind.Wrong, "Choose the file to bring back.");
+            using var bytes = new MemoryStream();
+            await file.CopyToAsync(bytes, HttpContext.RequestAborted);
+            string title = string.IsNullOrWhiteSpace(name) ? Path.GetFileNameWithoutExtension(file.FileName) : name;
+            int version = await library.KeepAsync(Job.Id, kind, title, bytes.ToArray(), Actor, HttpContext.RequestAborted);
+            Kept = $"{title.Trim()} is kept as version {version}.";
+        }, "", () => LoadAsync(null), null, () => Kept);
+    }
+
+    /// <summary>Keeps a table to begin with.</summary>
+    public async Task<IActionResult> OnPostStartAsync(string? key)
+    {
+        if (!MayChange) return StatusCode(403);
+        if (StarterTables.All.FirstOrDefault(t => t.Key == key) is not { } starter) return NotFound();
+        return await TryAsync(() => library.KeepAsync(Job.Id, starter.Kind, starter.Name, starter.ToCsv(), Actor, HttpContext.RequestAborted),
+            $"{starter.Name} is the job's now: fetch it, change it, bring it back.", () => LoadAsync(null));
+    }
+
+    /// <summary>Removes one with all its versions.</summary>
+    public async Task<IActionResult> OnPostRemoveAsync(LibraryKind kind, string name) => !MayChange ? StatusCode(403)
+        : await TryAsync(() => library.RemoveAsync(Job.Id, kind, name, Actor, HttpContext.RequestAborted), $"{name} is removed.", () => LoadAsync(null));
+
+    /// <summary>Takes ticked matches into a name table; or all whose score is above a limit.</summary>
+    /// <param name="table">The name table.</param>
+    /// <param name="pair">The ticked ones, by their place in the list.</param>
+    /// <param name="to">For each place in the list the receiver's name as it is written there.</param>
+    /// <param name="above">Take all of at least this score, per cent; null for the ticked ones.</param>
+    public async Task<IActionResult> OnPostMatchAsync(string table, List<int> pair, List<string?> to, int? above)
+    {
+        if (!MayChange) return StatusCode(403);
+        await LoadAsync(table);
+        var chosen = Unmatched.Select((u, n) => (Row: u, Number: n, To: n < to.Count && !string.IsNullOrWhiteSpace(to[n]) ? to[n]!.Trim() : u.Best?.Receiver))
+            .Where(c => c.To is not null && (above is { } limit ? c.Row.Best is { } best && best.Score * 100 >= limit : pair.Contains(c.Number)))
+            .Select(c => (c.Row.Kind, c.Row.Name, c.To!)).ToList();
+        string at = $"/jobs/{Job.Code}/library?match={Uri.EscapeDataString(table)}";
+        return await TryAsync(() => matching.ConfirmAsync(Job.Id, table, chosen, Actor, HttpContext.RequestAborted),
+            $"{Say.Count(chosen.Count, "name is", "names are")} matched.", () => LoadAsync(table), at);
+    }
+
+    private string Kept { get; set; } = "";
+
+    private async Task LoadAsync(string? match)
+    {
+        Items = await library.ListAsync(Job.Id, HttpContext.RequestAborted);
+        if (match is null || await library.ContentAsync(Job.Id, LibraryKind.Names, match, HttpContext.RequestAborted) is not { } content) return;
+        var table = NameTable.Read(TableFile.Read(content));
+        Matched = match;
+        Receivers = table.Rows.Where(r => r.To.Length > 0).Select(r => (r.Kind, r.To)).Distinct().ToLookup(p => p.Kind, p => p.To);
+        Unmatched = await matching.OpenAsync(await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted), table, HttpContext.RequestAborted);
+    }
+}
