@@ -158,7 +158,8 @@ public class IfcOutsideTests
     })];
 
     // Elements, GlobalIds, property values, volumes within 0.1 % and boxes within 1 mm. Returns how many shapes were compared.
-    private static int Compare(string path)
+    /// <summary>Compares every element as we read it with what web-ifc sees: identity, class, name, values, box and volume.</summary>
+    internal static int Compare(string path)
     {
         using var delivered = DeliveredFile.Open(path);
         var snapshot = ModelSnapshot.Open(delivered.Bytes);

@@ -43,6 +43,14 @@ internal static class OutsideReaders
     public static JsonElement Solids(string dxf) =>
         JsonDocument.Parse(Run("/usr/bin/python3", Path.Combine(Folder, "read-solids.py"), dxf)).RootElement;
 
+    /// <summary>The rows of a table: read-excel-file for XLSX, papaparse for CSV.</summary>
+    public static JsonElement Table(string file) =>
+        JsonDocument.Parse(Run("node", Path.Combine(Folder, "node", "read-table.mjs"), file)).RootElement;
+
+    /// <summary>What gltf-validator of the Khronos group says of a GLB.</summary>
+    public static JsonElement Gltf(string file) =>
+        JsonDocument.Parse(Run("node", Path.Combine(Folder, "node", "check-glb.mjs"), file)).RootElement;
+
     private static string Run(string program, params string[] arguments)
     {
         using var process = Process.Start(

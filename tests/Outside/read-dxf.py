@@ -42,7 +42,10 @@ print(json.dumps({
     "units": document.header["$INSUNITS"],
     "layers": sorted(layer.dxf.name for layer in document.layers),
     "byLayer": by_layer,
-    "min": list(box.extmin),
-    "max": list(box.extmax),
+    "looks": {l.dxf.name: [l.dxf.color, l.dxf.true_color if l.dxf.hasattr("true_color") else None, l.dxf.linetype, l.dxf.lineweight] for l in document.layers},
+    "properties": {e.get_xdata("STEADY_LINTEL")[1].value: [[t.code, t.value] for t in e.get_xdata("LINTEL_PROPERTIES")] for e in space
+                   if e.has_xdata("STEADY_LINTEL") and e.has_xdata("LINTEL_PROPERTIES")},
+    "min": list(box.extmin) if box.has_data else None,
+    "max": list(box.extmax) if box.has_data else None,
     "ids": sorted({"/".join(tag.value for tag in e.get_xdata("STEADY_LINTEL")) for e in space if e.has_xdata("STEADY_LINTEL")}),
 }))

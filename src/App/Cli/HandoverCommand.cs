@@ -27,7 +27,7 @@ internal static class HandoverCommand
         new("--keep-references") { Description = "References of drawings stay references; else those given with --from become part of what refers to them." };
     private static readonly Option<string[]> Placed = new("--placed")
     {
-        Description = "NAME=SETTING.json: where a drawing lies and how it is prepared (docs/setting-out.schema.json), may be repeated.",
+        Description = "NAME=SETTING.json: where a model or a drawing lies, and how a drawing is prepared (docs/setting-out.schema.json), may be repeated.",
         AllowMultipleArgumentsPerToken = true
     };
     private static readonly Option<bool> Plan =
@@ -44,7 +44,11 @@ internal static class HandoverCommand
     private static readonly Option<string?> Without =
         new("--without-classes") { Description = "Leave these classes and their subtypes out." };
     private static readonly Option<string?> Layers = new("--layers") { Description = "Only elements on these layers." };
-    private static readonly Option<string> Split = new("--split") { Description = "storey or none.", DefaultValueFactory = _ => "none" };
+    private static readonly Option<string> Split = new("--split")
+    {
+        Description = "storey, party, source, class, type, element, assembly or group, several joined by +; or none.",
+        DefaultValueFactory = _ => "none"
+    };
     private static readonly Option<string?> Unit = new("--unit") { Description = "mm, m or ft; the source's own when not given." };
     private static readonly Option<string?> Schema =
         new("--schema") { Description = "With ifc: IFC2X3, IFC4 or IFC4X3; the source's own when not given." };
@@ -74,9 +78,20 @@ internal static class HandoverCommand
         AllowMultipleArgumentsPerToken = true
     };
     private static readonly Option<string[]> Detail = PrepareCommand.Details();
+    private static readonly Option<string[]> Table = new("--table")
+    {
+        Description = "NAME=FILE.csv or .xlsx: a mapping table that the order names, told by its headings; may be repeated.",
+        AllowMultipleArgumentsPerToken = true
+    };
+    private static readonly Option<string[]> KeptSet = new("--set")
+    { Description = "NAME=FILE.json: a set that the order names; may be repeated.", AllowMultipleArgumentsPerToken = true };
+    private static readonly Option<string[]> KeptView = new("--view")
+    { Description = "NAME=FILE.json: a view that the order names; may be repeated.", AllowMultipleArgumentsPerToken = true };
+    private static readonly Option<string> Job = new("--job")
+    { Description = "The job's code, for names.", DefaultValueFactory = _ => "" };
     private static readonly Option<string> Name = new("--name")
     {
-        Description = "File names: {job} {party} {source} {storey} {unit}.",
+        Description = "File names: " + string.Join(" ", NameTemplate.Words.Select(w => $"{{{w}}}")) + ".",
         DefaultValueFactory = _ => "{source}-{storey}"
     };
     private static readonly Option<string> Out = new("--out") { Description = "The folder to write to.", Required = true };
@@ -93,8 +108,7 @@ internal static class HandoverCommand
             Setting,
             OrderFile, As, Plan, Solids, Version, Storeys, Classes, Without, Layers, Split, Unit, Schema, Frame, Merge, RenameStorey,
                 MoveLayer, ChangeClass, SetProperty, Drawings, DrawingFile, DrawingVersion, RenameDrawingLayer, KeepReferences,
-                Placed, Detail, Name, Out, Time,
-                Json };
+                Placed, Detail, Table, KeptSet, KeptView, Job, Name, Out, Time, Json };
         command.SetAction(parsed => Output.Guard(() => Run(parsed)));
         return command;
     }
@@ -117,8 +131,9 @@ internal static class HandoverCommand
         try
         {
             var sources = delivered.Select(d => new HandoverSource(Path.GetFileNameWithoutExtension(d.Path),
-                Path.GetFileNameWithoutExtension(d.Path), ModelSnapshot.Open(d.File.Bytes))).ToList();
-            var result = HandoverRunner.Run(order, sources, "", parsed.GetValue(Time)!, files, drawings: drawings);
+                Path.GetFileNameWithoutExtension(d.Path), ModelSnapshot.Open(d.File.Bytes, default, order.Tolerance), SettingOf(d.Path, parsed)?.Frame))
+                .ToList();
+            var result = HandoverRunner.Run(order, sources, parsed.GetValue(Job)!, parsed.GetValue(Time)!, files, drawings: drawings);
             if (parsed.GetValue(Json)) Output.WritePage(Machine(result));
             else Human(result);
             return result.Balanced ? ExitCodes.Done : ExitCodes.NotBalanced;
@@ -138,10 +153,14 @@ internal static class HandoverCommand
 
     private static HandoverDrawing Drawing(string path, ParseResult parsed)
     {
+        return new HandoverDrawing(NameOf(path), NameOf(path), Path.GetExtension(path), File.ReadAllBytes(path), SettingOf(path, parsed));
+    }
+
+    private static SettingOutDocument? SettingOf(string path, ParseResult parsed)
+    {
         var placed = (parsed.GetValue(Placed) ?? []).Select(p => Halves(p, '=', Placed.Name)).ToList();
         string? setting = placed.Find(p => p.Item1.Equals(NameOf(path), StringComparison.OrdinalIgnoreCase)).Item2;
-        return new HandoverDrawing(NameOf(path), NameOf(path), Path.GetExtension(path), File.ReadAllBytes(path),
-            setting is null ? null : SettingOutDocument.Read(File.ReadAllText(setting)));
+        return setting is null ? null : SettingOutDocument.Read(File.ReadAllText(setting));
     }
 
     // Drawings may refer to one another.
@@ -152,7 +171,7 @@ internal static class HandoverCommand
     // What the words of the command line say of drawings; nothing where none are given.
     private static OrderDrawings? OfDrawings(ParseResult parsed)
     {
-        Option[] words = [Drawings, DrawingFile, DrawingVersion, RenameDrawingLayer, KeepReferences, Placed];
+        Option[] words = [Drawings, DrawingFile, DrawingVersion, RenameDrawingLayer, KeepReferences];
         if (!parsed.GetValue(From)!.Any(IsDrawing))
             return words.FirstOrDefault(o => parsed.GetResult(o) is { Implicit: false }) is { } word
                 ? throw new OrderException($"{word.Name} needs a .dwg or .dxf file with --from.") : null;
@@ -171,7 +190,7 @@ internal static class HandoverCommand
     {
         try
         {
-            var order = document.ToOrder();
+            var order = document.ToOrder(LibraryFiles.Read(parsed.GetValue(Table), parsed.GetValue(KeptSet), parsed.GetValue(KeptView)));
             if (parsed.GetValue(Setting) is not { } setting) return order;
             if (order.Frame.Kind != FrameKind.Party) throw new OrderException("--setting goes with --frame party.");
             return order with { Frame = order.Frame with { Receiver = SettingOutDocument.Read(File.ReadAllText(setting)).Frame } };
@@ -294,6 +313,7 @@ internal static class HandoverCommand
             d.Unaccounted,
             d.Balanced,
         }),
+        result.Unmatched,
         result.Unaccounted,
         result.Balanced,
     };
@@ -309,6 +329,7 @@ internal static class HandoverCommand
         foreach (var l in r.Ledger.Where(l => l.Unaccounted > 0 || l.NotCarried.Count > 0))
             Console.Out.WriteLine(
                 $"  {l.Kind}: {l.Things} things, {l.Same} the same, {l.Changed.Values.Sum()} changed, {l.LeftOut.Values.Sum()} left out, {l.NotCarried.Values.Sum()} not carried, {l.Unaccounted} unaccounted");
+        foreach (var u in result.Unmatched.Take(20)) Console.Out.WriteLine($"  no row in the {u.Table}: {u.Name}, {u.Count} ×");
         foreach (var n in r.NotCarried) Console.Out.WriteLine($"  not carried, {n.Count} ×: {n.What}");
         foreach (string difference in r.Differences.Take(20)) Console.Out.WriteLine("  " + difference);
         foreach (var d in result.Drawings)

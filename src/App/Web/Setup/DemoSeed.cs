@@ -8,7 +8,7 @@ using SteadyLintel.Store;
 namespace SteadyLintel.Web;
 
 /// <summary>Loads the demo job once: people, parties, sources and deliveries.</summary>
-public sealed class DemoSeed(LintelDb db, UserManager<AppUser> users, Receiving receiving,
+public sealed class DemoSeed(LintelDb db, UserManager<AppUser> users, Receiving receiving, JobLibrary library, Orders orders,
     IConfiguration configuration, ILogger<DemoSeed> log)
 {
     /// <summary>The password of all demo accounts, unless <c>Demo:Password</c> says another. Printed at start.</summary>
@@ -40,6 +40,7 @@ public sealed class DemoSeed(LintelDb db, UserManager<AppUser> users, Receiving 
         await UserAsync("stranger@heron.example", "Stranger");
         foreach (var delivery in IsRoute ? DemoRoute.First : HeronWharf.Deliveries) await DeliverAsync(job, delivery, coordinator.Id);
         await SetOutAsync(job, coordinator.Id);
+        if (IsRoute) await OrderAsync(job, new Actor(coordinator.Id, ""));
         log.LogInformation("The demo job {Job} was loaded", job.Name);
     }
 
@@ -87,6 +88,19 @@ public sealed class DemoSeed(LintelDb db, UserManager<AppUser> users, Receiving 
         }
 
         await db.SaveChangesAsync();
+    }
+
+    private async Task OrderAsync(Job job, Actor by)
+    {
+        foreach (var table in DemoOrders.Tables)
+            await library.KeepAsync(job.Id, Enum.Parse<LibraryKind>(table.Kind, true), table.Name, System.Text.Encoding.UTF8.GetBytes(table.Csv), by,
+                CancellationToken.None);
+        foreach (var demo in DemoOrders.All)
+        {
+            int number = await orders.CreateAsync(job.Id, by, CancellationToken.None);
+            var order = await db.Orders.SingleAsync(o => o.JobId == job.Id && o.Number == number);
+            await orders.SaveAsync(order, demo.Title, OrderDocument.Read(demo.Json), by, CancellationToken.None);
+        }
     }
 
     private static SettingOutDocument Fitted()

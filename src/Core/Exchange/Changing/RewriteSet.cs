@@ -27,6 +27,9 @@ public sealed record RewriteOptions
     /// <summary>Which properties travel; null for all as they are.</summary>
     public PropertyWish? Properties { get; init; }
 
+    /// <summary>Other instances that are left out, with the reason of the balance.</summary>
+    public IReadOnlyDictionary<int, string> Left { get; init; } = new Dictionary<int, string>();
+
     /// <summary>What is computed of elements; null for nothing.</summary>
     public ComputedQuantities? Computed { get; init; }
 }
@@ -37,7 +40,7 @@ public sealed class RewriteSet
     private readonly ModelSnapshot _snapshot;
     private readonly SchemaRewrite? _schema;
     private readonly EditRewrite? _edits;
-    private readonly PropertyRewrite? _properties;
+    private readonly LeaveOutRewrite? _leaves;
 
     /// <summary>Prepares the rewrites.</summary>
     /// <param name="snapshot">The model.</param>
@@ -59,7 +62,8 @@ public sealed class RewriteSet
             all.Add(new MapRewrite(snapshot.Model, map, metres));
         if (options.Edits.Count > 0 || options.Classes.Count > 0)
             all.Add(_edits = new EditRewrite(snapshot, options.Edits, plan is null ? null : plan.Has, options.Classes));
-        if (options.Properties is { } wish) all.Add(_properties = new PropertyRewrite(snapshot, wish, plan is null ? null : plan.Has));
+        if (options.Properties is not null || options.Left.Count > 0)
+            all.Add(_leaves = new LeaveOutRewrite(snapshot, options.Properties, options.Left, plan is null ? null : plan.Has));
         if (options.Schema is { } schema && schema != snapshot.Model.Schema.Name)
         {
             Schema = schema;
@@ -94,7 +98,7 @@ public sealed class RewriteSet
 
     /// <summary>Why an instance has no place in the file that is written, and the account it is in; null when it has one.</summary>
     internal (string Reason, LedgerAccount Account)? DropOf(int index) =>
-        _properties?.DropOf(index) is { } left ? (left, LedgerAccount.LeftOut)
+        _leaves?.DropOf(index) is { } left ? (left, LedgerAccount.LeftOut)
         : _schema?.DropOf(index) is var (reason, lost) ? (reason, lost ? LedgerAccount.NotCarried : LedgerAccount.Changed) : null;
 
     /// <summary>Whether the shape that an instance is of is written in another form.</summary>
@@ -119,5 +123,5 @@ public sealed class RewriteSet
     }
 
     /// <summary>Whether an instance has a place in the file that is written.</summary>
-    public bool Keeps(int index) => _schema?.Drops(index) != true && _properties?.Drops(index) != true;
+    public bool Keeps(int index) => _schema?.Drops(index) != true && _leaves?.Drops(index) != true;
 }

@@ -18,7 +18,10 @@ internal sealed class AccountSpread(SourceAccounts accounts)
     {
         var roots = _model.Is(product, "IfcProduct")
             ? Single(_model.Ref(product, "Representation")) : _model.Refs(product, "RepresentationMaps");
-        return roots.Length == 0 ? null : Worst(roots);
+        if (roots.Length == 0) return null;
+        // A rule can leave out a shape of what goes.
+        return Array.TrueForAll(roots, r => accounts.Of(r) == LedgerAccount.LeftOut && accounts.RuleOf(r).Length > 0)
+            ? (LedgerAccount.LeftOut, accounts.RuleOf(roots[0])) : Worst(roots);
     }
 
     /// <summary>The account of a product's place; null when it has none of its own.</summary>

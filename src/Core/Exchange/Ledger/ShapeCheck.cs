@@ -64,7 +64,8 @@ internal sealed class ShapeCheck
         var taken = new Dictionary<string, int>(StringComparer.Ordinal);
         foreach (var element in source.Elements)
         {
-            if (found[element.Index] < 0 || source.Shapes.BodyRepresentation(element.Index) is not (>= 0 and var body)) continue;
+            if (found[element.Index] < 0 || source.Shapes.BodyRepresentation(element.Index) is not (>= 0 and var body)
+                || rewrites.DropOf(body) is { Account: LedgerAccount.LeftOut }) continue;
             bool reshaped = false;
             string kind = Signature(source.Model, body, rewrites, ref reshaped);
             int count = taken[kind] = taken.GetValueOrDefault(kind) + 1;

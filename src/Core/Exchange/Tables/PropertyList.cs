@@ -50,7 +50,7 @@ public sealed record PropertyList(IReadOnlyList<PropertyRow> Rows)
             if (set.Length == 0 || property.Length == 0) reader.Problem("needs a set and a property; * stands for any");
             bool pattern = set.Contains('*', StringComparison.Ordinal) || set.Contains('?', StringComparison.Ordinal);
             bool open = property.Contains('*', StringComparison.Ordinal) || property.Contains('?', StringComparison.Ordinal);
-            if ((open || pattern) && reader["as"].Length > 0) reader.Problem("gives many properties one name; name them one by one");
+            if (open && reader["as"].Length > 0) reader.Problem("gives many properties one name; name them one by one");
             if (!first.TryAdd((set.ToLowerInvariant(), property.ToLowerInvariant()), reader.Number))
                 reader.Problem($"names {set}.{property} again, after row {first[(set.ToLowerInvariant(), property.ToLowerInvariant())]}; keep one");
             var row = new PropertyRow(set, property, reader["as set"], reader["as"], Blanks(reader));

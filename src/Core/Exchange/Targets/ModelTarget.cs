@@ -103,8 +103,20 @@ public sealed class ModelTarget : Target
             Schema = schema,
             Classes = plan.Classes[part.Source],
             Properties = order.ChoosesProperties ? new PropertyWish(order.Properties ?? PropertyList.All, order.BlanksOut) : null,
+            Left = LeftShapes(plan, part.Source),
             Computed = order.Computed ? ComputedQuantities.Of(snapshot, part.Elements, cancel) : null,
         };
+    }
+
+    // Spatial structure goes with what stands on it; its own shape, such as a site's terrain, only where a rule lets it.
+    private static Dictionary<int, string> LeftShapes(HandoverPlan plan, int source)
+    {
+        var snapshot = plan.Sources[source].Snapshot;
+        var left = new Dictionary<int, string>();
+        foreach (var element in snapshot.Elements)
+            if (snapshot.IsStructure(element.Index) && plan.Decisions[source][element.Number] is { } reason
+                && snapshot.Model.Ref(element.Index, "Representation") is >= 0 and var shape) left[shape] = reason;
+        return left;
     }
 
     // The job's names of storeys, then the receiver's names; what the order itself renames comes before both.

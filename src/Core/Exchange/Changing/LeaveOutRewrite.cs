@@ -3,8 +3,8 @@ using SteadyLintel.Step;
 
 namespace SteadyLintel.Exchange;
 
-/// <summary>Leaves properties and quantities out, and gives sets and properties the receiver's names.</summary>
-public sealed class PropertyRewrite : IRewrite
+/// <summary>Leaves properties, quantities and shapes of spatial structure out, and gives sets and properties the receiver's names.</summary>
+public sealed class LeaveOutRewrite : IRewrite
 {
     /// <summary>The ledger's name of the rule that renames.</summary>
     public const string Renamed = "renamed by the property list";
@@ -17,18 +17,26 @@ public sealed class PropertyRewrite : IRewrite
     // Of properties that several sets list and the list treats differently: what each set leaves out.
     private readonly Dictionary<int, HashSet<int>> _without = [];
 
-    /// <summary>Prepares the choice of a model's properties.</summary>
+    /// <summary>Prepares what is left out of a model.</summary>
     /// <param name="snapshot">The model.</param>
-    /// <param name="wish">Which travel.</param>
+    /// <param name="wish">Which properties travel; null for all as they are.</param>
+    /// <param name="left">Other instances to leave out, with the reason.</param>
     /// <param name="kept">Whether an instance is written at all; null for all.</param>
     /// <exception cref="OrderException">A property that several sets share would need two names.</exception>
-    public PropertyRewrite(ModelSnapshot snapshot, PropertyWish wish, Func<int, bool>? kept)
+    public LeaveOutRewrite(ModelSnapshot snapshot, PropertyWish? wish, IReadOnlyDictionary<int, string> left, Func<int, bool>? kept)
     {
         _snapshot = snapshot;
         _drops = new DropCascade(snapshot.Model, kept ?? (_ => true), _ => false, _ => false);
         var choices = new Dictionary<int, List<(int Set, PropertyRow? Row, string Reason)>>();
-        foreach (int set in snapshot.Model.OfType("IfcPropertySet").Concat(snapshot.Model.OfType("IfcElementQuantity")))
-            if (kept is null || kept(set)) Choose(set, wish, choices);
+        if (wish is not null)
+            foreach (int set in snapshot.Model.OfType("IfcPropertySet").Concat(snapshot.Model.OfType("IfcElementQuantity")))
+                if (kept is null || kept(set)) Choose(set, wish, choices);
+        foreach (var (index, reason) in left)
+        {
+            _reasons[index] = reason;
+            _drops.Drop(index, DropReason.NoEntity);
+        }
+
         foreach (var (property, uses) in choices) Settle(property, uses);
         if (_reasons.Count > 0) _drops.Follow();
         foreach (int index in Enumerable.Range(0, snapshot.Model.File.Count)) Mark(index);

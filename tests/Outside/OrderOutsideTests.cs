@@ -1,0 +1,168 @@
+using System.Text;
+using System.Text.Json;
+using SteadyLintel.Demo;
+using SteadyLintel.Exchange;
+using SteadyLintel.Files;
+using SteadyLintel.Geometry;
+
+namespace SteadyLintel.Tests;
+
+/// <summary>The demo's orders, run and read by readers that nobody here wrote.</summary>
+public class OrderOutsideTests
+{
+    // Where services draws, as the demo has it.
+    private static readonly Frame Services = FrameRewrite.Move(new Vec3(118.4, -63.2, -30.48), 12);
+
+    private static readonly OrderLibrary Library = new()
+    {
+        Layers = Tables("layers", LayerTable.Read),
+        Classes = Tables("classes", ClassTable.Read),
+        Properties = Tables("properties", PropertyList.Read),
+    };
+
+    private static readonly Lazy<IReadOnlyList<HandoverSource>> Sources = new(() => [.. HeronWharf.Models.Select(d =>
+    {
+        using var stream = new MemoryStream();
+        d.Write(stream);
+        return new HandoverSource(d.Party, d.Source, ModelSnapshot.Open(stream.ToArray()), Frame.Identity) { Revision = 1 };
+    })]);
+
+    private static Dictionary<string, T> Tables<T>(string kind, Func<TableRows, T> read) => DemoOrders.Tables.Where(t => t.Kind == kind)
+        .ToDictionary(t => t.Name, t => read(TableFile.Read(Encoding.UTF8.GetBytes(t.Csv))));
+
+    private static HandoverResult Run(OrderDocument document, TestFolder folder)
+    {
+        using var files = new FolderFileSet(folder.Path);
+        var order = document.ToOrder(Library);
+        if (order.Frame.Kind == FrameKind.Party) order = order with { Frame = order.Frame with { Receiver = Services } };
+        var result = HandoverRunner.Run(order, Sources.Value, "HW", "2026-11-29T10:00:00", files);
+        Assert.True(result.Balanced, string.Join("\n", result.Reconciliation.Differences));
+        return result;
+    }
+
+    private static OrderDocument Demo(int number) => OrderDocument.Read(DemoOrders.All[number].Json);
+
+    // Both readers' layers against the table's own rows, as text: colour number, true colour, line type, weight.
+    [Theory]
+    [InlineData("dxf")]
+    [InlineData("dwg")]
+    public void The_fabricators_background_has_the_offices_layers_and_properties(string file)
+    {
+        using var folder = new TestFolder();
+        var document = Demo(0);
+        var result = Run(document with { Into = document.Into with { File = file } }, folder);
+        Assert.Equal(["HW-ARC-Concourse-r1", "HW-SRV-Concourse-r1", "HW-STR-Concourse-r1"], result.Files.Select(f => Path.GetFileNameWithoutExtension(f.Name)).Order());
+        var rows = DemoOrders.Tables.Single(t => t.Kind == "layers").Csv.Split('\n', StringSplitOptions.RemoveEmptyEntries).Skip(1)
+            .Select(l => l.Trim().Split(',')).DistinctBy(r => r[4]).ToDictionary(r => r[4]);
+        var seen = new HashSet<string>();
+        foreach (var written in result.Files)
+        {
+            string path = folder.File(written.Name);
+            if (file == "dwg")
+            {
+                string dxf = Path.ChangeExtension(path, ".by-libredwg.dxf");
+                Assert.True(OutsideReaders.Dwg(path, dxf).GetProperty("error").GetInt32() < 128, written.Name);
+                path = dxf;
+            }
+
+            var read = OutsideReaders.Ezdxf(path);
+            if (file == "dxf") Assert.Equal(0, read.GetProperty("errors").GetArrayLength());
+            Assert.Equal(4, read.GetProperty("units").GetInt32());
+            foreach (var layer in read.GetProperty("byLayer").EnumerateObject())
+            {
+                string[] row = rows[layer.Name];
+                var look = read.GetProperty("looks").GetProperty(layer.Name);
+                seen.Add(layer.Name);
+                if (row[5][0] == '#') Assert.Equal(Convert.ToInt32(row[5][1..], 16), look[1].GetInt32());
+                else Assert.Equal(int.Parse(row[5]), look[0].GetInt32());
+                Assert.Equal(row[6].Length == 0 ? "CONTINUOUS" : row[6], look[2].GetString(), ignoreCase: true);
+                Assert.Equal(row[7], (look[3].GetInt32() / 100.0).ToString(System.Globalization.CultureInfo.InvariantCulture));
+            }
+
+            // A wall's flag is a whole number 1 or 0, its reference a text, each behind its name.
+            if (!written.Name.Contains("ARC", StringComparison.Ordinal)) continue;
+            var source = Sources.Value[0].Snapshot;
+            var byId = source.Elements.ToDictionary(e => e.GlobalId);
+            int compared = 0;
+            foreach (var element in read.GetProperty("properties").EnumerateObject())
+            {
+                var pairs = element.Value.EnumerateArray().Where(t => t[0].GetInt32() != 1001).Chunk(2).ToDictionary(p => p[0][1].GetString()!, p => p[1]);
+                if (!pairs.TryGetValue("Background.External", out var flag)) continue;
+                Assert.Equal(1070, flag[0].GetInt32());
+                Assert.Equal(source.PropertyText(byId[element.Name], "Pset_WallCommon.IsExternal") == "True" ? 1 : 0, flag[1].GetInt32());
+                compared++;
+            }
+
+            Assert.True(compared > 15, $"{compared}");
+        }
+
+        Assert.True(seen.Count >= 8, string.Join(", ", seen));
+        Assert.DoesNotContain("HW-ROOM", seen);
+    }
+
+    [Fact]
+    public void The_acousticians_model_is_what_bounds_rooms_to_another_reader()
+    {
+        using var folder = new TestFolder();
+        var result = Run(Demo(1), folder);
+        var file = Assert.Single(result.Files);
+        Assert.True(IfcOutsideTests.Compare(folder.File(file.Name)) > 300);
+        var classes = OutsideReaders.WebIfc(folder.File(file.Name)).SkipLast(1).Select(e => e.GetProperty("class").GetString()!.ToUpperInvariant()).ToHashSet();
+        Assert.DoesNotContain(classes, c => c.Contains("DUCT", StringComparison.Ordinal) || c.Contains("PIPE", StringComparison.Ordinal)
+            || c.Contains("FURN", StringComparison.Ordinal) || c.Contains("RAILING", StringComparison.Ordinal));
+        Assert.Contains("IFCSPACE", classes);
+    }
+
+    [Fact]
+    public void The_viewers_models_and_their_table_are_the_same_to_other_readers()
+    {
+        using var folder = new TestFolder();
+        var result = Run(Demo(2), folder);
+        foreach (var file in result.Files.Where(f => f.Name.EndsWith(".ifc", StringComparison.Ordinal)))
+            Assert.True(IfcOutsideTests.Compare(folder.File(file.Name)) > 300);
+        string sheet = result.Files.Single(f => f.Name.EndsWith(".xlsx", StringComparison.Ordinal)).Name;
+        var theirs = OutsideReaders.Table(folder.File(sheet));
+        var ours = TableFile.Read(File.ReadAllBytes(folder.File(sheet)));
+        Assert.Equal(ours.Rows.Count + 1, theirs.GetArrayLength());
+        Assert.Equal(result.Reconciliation.Rows.Where(r => r.Class != "IfcSite").Sum(r => r.Found), ours.Rows.Count);
+        string[] heads = [.. theirs[0].EnumerateArray().Select(Cell)];
+        Assert.Equal(ours.Headings, heads);
+        int numbers = 0, truths = 0;
+        for (int r = 0; r < ours.Rows.Count; r++)
+            for (int c = 0; c < ours.Rows[r].Cells.Count; c++)
+            {
+                var other = theirs[r + 1][c];
+                Assert.Equal(ours.Rows[r].Cells[c], Cell(other));
+                numbers += other.ValueKind == JsonValueKind.Number ? 1 : 0;
+                truths += other.ValueKind is JsonValueKind.True or JsonValueKind.False ? 1 : 0;
+            }
+
+        Assert.True(numbers > 5000 && truths > 100, $"{numbers} numbers, {truths} booleans");
+        // The same as CSV, by papaparse.
+        File.WriteAllBytes(folder.File("again.csv"), TableFile.WriteCsv(ours.Rows.Select(row => (IReadOnlyList<object?>)[.. row.Cells]).Prepend([.. ours.Headings])));
+        var csv = OutsideReaders.Table(folder.File("again.csv"));
+        Assert.Equal(ours.Rows.Count + 1, csv.GetArrayLength());
+        Assert.Equal(ours.Rows[7].Cells, csv[8].EnumerateArray().Take(ours.Rows[7].Cells.Count).Select(Cell));
+    }
+
+    [Fact]
+    public void A_gltf_of_everything_has_no_fault_and_every_triangle()
+    {
+        using var folder = new TestFolder();
+        var result = Run(new OrderDocument { Into = new OrderInto { File = "glb" }, Rules = [new OrderRule { What = "storey", Are = ["Concourse"] }], Name = "look" }, folder);
+        var report = OutsideReaders.Gltf(folder.File("look.glb"));
+        Assert.Equal((0, 0), (report.GetProperty("errors").GetInt32(), report.GetProperty("warnings").GetInt32()));
+        long triangles = GlbScene.Read(File.ReadAllBytes(folder.File("look.glb"))).Sum(e => (long)e.Mesh.TriangleCount);
+        Assert.Equal(triangles, report.GetProperty("triangles").GetInt64());
+        Assert.True(result.Files[0].Elements > 500);
+    }
+
+    private static string Cell(JsonElement cell) => cell.ValueKind switch
+    {
+        JsonValueKind.Null => "",
+        JsonValueKind.True => "True",
+        JsonValueKind.False => "False",
+        JsonValueKind.Number => cell.GetDouble().ToString("R", System.Globalization.CultureInfo.InvariantCulture),
+        _ => cell.GetString()!,
+    };
+}
