@@ -95,11 +95,14 @@ public sealed class DemoSeed(LintelDb db, UserManager<AppUser> users, Receiving 
         foreach (var table in DemoOrders.Tables)
             await library.KeepAsync(job.Id, Enum.Parse<LibraryKind>(table.Kind, true), table.Name, System.Text.Encoding.UTF8.GetBytes(table.Csv), by,
                 CancellationToken.None);
+        // What civil works sent is not set out yet: nothing is ordered of it.
+        var sources = await db.Sources.Where(s => s.JobId == job.Id && s.Party.Code != "CIV").Select(s => new { s.Id, s.Name }).ToListAsync();
+        string[] models = [.. sources.Where(s => HeronWharf.Models.Any(m => m.Source == s.Name)).Select(s => s.Id.ToString())];
         foreach (var demo in DemoOrders.All)
         {
             int number = await orders.CreateAsync(job.Id, by, CancellationToken.None);
             var order = await db.Orders.SingleAsync(o => o.JobId == job.Id && o.Number == number);
-            await orders.SaveAsync(order, demo.Title, OrderDocument.Read(demo.Json), by, CancellationToken.None);
+            await orders.SaveAsync(order, demo.Title, OrderDocument.Read(demo.Json) with { Sources = models }, by, CancellationToken.None);
         }
     }
 

@@ -26,7 +26,7 @@ public sealed record TransmittalSheet(string Title, IReadOnlyList<(string Name, 
         {
             ("Job", $"{job.Code} {job.Name}"),
             ("For", document.To.Length > 0 ? document.To : "whoever needs it"),
-            ("Run", $"{Say.Day(run.RanAt)} {Say.Time(run.RanAt)}, {people.GetValueOrDefault(run.RanBy, "somebody")}"),
+            ("Run", $"{Say.Day(run.RanAt)} {ReaderZone.Local(run.RanAt):HH:mm}, {people.GetValueOrDefault(run.RanBy, "somebody")}"),
             ("Form", $"{OrderWords.FormName(DrawingForms.WordOf(document.Into))}, {OrderWords.UnitName(document.Unit ?? "")}, {OrderWords.FrameName(document.Frame)}"),
         };
         if (OrderBasis.Read(run.Basis) is { } basis)

@@ -83,6 +83,9 @@ public sealed record HandoverOrder(Selection Selection, HandoverFormat Format, b
     /// <summary>How detailed shapes go.</summary>
     public DetailLevel Detail { get; init; }
 
+    /// <summary>With plans: how far above each storey's level it is cut, metres.</summary>
+    public double Cut { get; init; } = 1.2;
+
     /// <summary>How finely curves become chords; null for the usual. Whoever opens the models goes by it.</summary>
     public Geometry.Tolerance? Tolerance { get; init; }
 

@@ -119,6 +119,9 @@ public sealed record OrderInto
     /// <summary>How detailed: <c>all</c>, <c>coarse</c> (without parts of less than 0.25 m) or <c>boxes</c>; null for all.</summary>
     public string? Detail { get; init; }
 
+    /// <summary>With plans: how far above each storey's level it is cut, metres; null for 1.2.</summary>
+    public double? Cut { get; init; }
+
     /// <summary>How far a chord may stand off its arc, metres; null for 0.001.</summary>
     public double? Chord { get; init; }
 

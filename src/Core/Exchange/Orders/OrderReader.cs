@@ -114,6 +114,7 @@ internal static class OrderReader
             Merge = into.Merge == true,
             Zip = into.File == "ifczip",
             Detail = into.Detail switch { "coarse" => DetailLevel.Coarse, "boxes" => DetailLevel.Boxes, _ => DetailLevel.All },
+            Cut = into.Cut is null or (> -100 and < 100) ? into.Cut ?? 1.2 : throw new OrderException("cut takes metres above the storey's level."),
             Tolerance = Fineness(into),
             Frame = frame,
             Form = drawing ? Form(into) : CadForm.Default,

@@ -110,7 +110,8 @@ internal sealed class DrawingBuilder
             return;
         }
 
-        var lines = PlanLines.Of(shape, level + PlanLines.CutHeight);
+        var lines = PlanLines.Of(shape, level + _plan.Order.Cut);
+        if (_plan.Sources[source].Snapshot.Model.Is(element.Index, "IfcSpace")) AddRoom(source, element, lines.Cut, level);
         var colour = shape.Parts[0].Colour;
         foreach (var line in lines.Cut)
         {
@@ -128,6 +129,14 @@ internal sealed class DrawingBuilder
             foreach (var (a, b) in segments)
                 Add(source, element, new Line { Start = Scaled(a, level), End = Scaled(b, level) }, LayerFor(source, element, colour, suffix));
         }
+    }
+
+    // A room's name and its area in the cut, in the middle of its largest outline.
+    private void AddRoom(int source, ModelElement element, IReadOnlyList<IReadOnlyList<Vec2>> outlines, double level)
+    {
+        if (RoomText.Of(_plan.Sources[source].Snapshot, element, outlines) is not var (words, at)) return;
+        var text = new Text { Value = words, Insertion = Scaled(at, level), Height = RoomText.Height / _unit.Metres };
+        Add(source, element, text, LayerFor(source, element, Colour.Default, "_TEXT"));
     }
 
     // Grids, annotations, and what has only an outline or an axis.

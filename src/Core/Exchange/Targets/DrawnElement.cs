@@ -18,6 +18,9 @@ internal sealed class DrawnElement(string globalId, string type, string storey)
     /// <summary>The storey they name.</summary>
     public string Storey => storey;
 
+    /// <summary>Whether some of its entities name another GlobalId, class or storey.</summary>
+    public bool IsMixed { get; private set; }
+
     /// <summary>Its bodies, metres.</summary>
     public List<Mesh> Bodies { get; } = [];
 
@@ -35,6 +38,9 @@ internal sealed class DrawnElement(string globalId, string type, string storey)
 
     /// <summary>Its properties, as each of its entities has them; null where they differ from entity to entity.</summary>
     public IReadOnlyList<(string Key, object? Value)>? Properties { get; private set; }
+
+    /// <summary>Its texts.</summary>
+    public List<string> Texts { get; } = [];
 
     /// <summary>The length of its lines, metres.</summary>
     public double Length { get; private set; }
@@ -59,6 +65,7 @@ internal sealed class DrawnElement(string globalId, string type, string storey)
 
             if (!elements.TryGetValue((origin, number), out var element))
                 elements[(origin, number)] = element = new DrawnElement(id, type, storey);
+            if (element.GlobalId != id || element.Class != type || element.Storey != storey) element.IsMixed = true;
             element.Add(drawing, entity, meshes, metres);
         }
 
@@ -76,10 +83,13 @@ internal sealed class DrawnElement(string globalId, string type, string storey)
         else if (Properties?.SequenceEqual(properties) == false) Properties = null;
         Layers.Add(drawing.LayerName(entity.Layer));
         if (entity.Colour != CadColour.ByLayer) Colours.Add(entity.Colour.Rgb ?? entity.Colour.Index);
+        // Readers without true colours go by the number, which must be that of the nearest.
+        if (entity.Colour.Rgb is { } rgb && CadColour.True(rgb).Index != entity.Colour.Index) Colours.Add(-1);
         if (entity.HasExtras && entity.Extras.Transparency != 0) Transparencies.Add(entity.Extras.Transparency & 0xFF);
         var bodies = meshes.Of(entity);
         Bodies.AddRange(bodies);
         if (bodies.Count > 0) IsSolid &= meshes.IsSolid(entity);
+        if (entity is Text text) Texts.Add(text.Value);
         if (entity is Line line) Length += (line.End - line.Start).Length * metres;
         if (entity is not LightPolyline outline) return;
         var points = outline.Vertices.ConvertAll(v => v.Point);

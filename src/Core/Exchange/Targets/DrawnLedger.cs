@@ -74,8 +74,8 @@ internal sealed class DrawnLedger : ILedger
                 bool old = _plan.Order.Form.Version < CadVersion.AC1018;
                 bool same = (row.Colour is not { } colour || (old ? layer.Colour.Index == colour.Index
                         : layer.Colour.Rgb == colour.Rgb && layer.Colour.Index == colour.Index))
-                    && (row.LineType.Length == 0 || drawing.LineTypes.FirstOrDefault(t => t.Handle == layer.LineType)?.Name
-                        .Equals(row.LineType, StringComparison.OrdinalIgnoreCase) == true)
+                    && drawing.LineTypes.FirstOrDefault(t => t.Handle == layer.LineType)?.Name.Equals(row.LineType.Length > 0 ? row.LineType
+                        : layer.Name == row.Layer + "_ABOVE" ? "DASHED" : "Continuous", StringComparison.OrdinalIgnoreCase) == true
                     && (row.Weight is not { } weight || layer.LineWeight == Math.Round(weight * 100));
                 _tally.Add("layer of the table", same ? LedgerAccount.Same : LedgerAccount.Unaccounted, "", () => layer.Name);
                 if (!same) Differ($"{file.Name}: the layer {layer.Name} has not the colour, line type and weight of the layer table.");
@@ -139,6 +139,7 @@ internal sealed class DrawnLedger : ILedger
         if (found.GlobalId != ElementData.Short(element.GlobalId) || found.Class != ElementData.Short(element.Class)
             || found.Storey != ElementData.Short(snapshot.StoreyName(element.Storey)))
             return $"came back as {found.Class} {found.GlobalId} on '{found.Storey}'";
+        if (found.IsMixed) return "has entities that name another element";
         return (AsPlan ? PlanProblem(source, element, shape, found) : BodyProblem(source, element, shape, found))
             ?? PropertyProblem(source, element, shape, found);
     }
@@ -201,7 +202,10 @@ internal sealed class DrawnLedger : ILedger
         double level = PlacedShapes.Level(_plan, source, element.Storey), was;
         if (shape is { Parts.Count: > 0 })
         {
-            var lines = PlanLines.Of(shape, level + PlanLines.CutHeight);
+            var lines = PlanLines.Of(shape, level + _plan.Order.Cut);
+            string? room = _plan.Sources[source].Snapshot.Model.Is(element.Index, "IfcSpace")
+                ? RoomText.Of(_plan.Sources[source].Snapshot, element, lines.Cut)?.Words : null;
+            if (room is not null && !found.Texts.Contains(room)) return $"has lost its name and area '{room}'";
             was = lines.Cut.Sum(Length) + lines.Below.Concat(lines.Above).Sum(l => (l.B - l.A).Length);
         }
         else was = PlacedShapes.Drawn(_plan, source, element).Lines.Sum(l => Length([.. l.Select(p => p.XY)]));
@@ -210,7 +214,7 @@ internal sealed class DrawnLedger : ILedger
         _lines.Add(percent <= 1e-3, percent);
         if (percent > 1e-3) return FormattableString.Invariant($"had lines of {was:0.000} m and has {found.Length:0.000} m");
         string[] layers = [_layers.Of(source, element, ""), _layers.Of(source, element, "_CUT"),
-            _layers.Of(source, element, "_BELOW"), _layers.Of(source, element, "_ABOVE")];
+            _layers.Of(source, element, "_BELOW"), _layers.Of(source, element, "_ABOVE"), _layers.Of(source, element, "_TEXT")];
         return found.Layers.All(l => layers.Contains(l, StringComparer.OrdinalIgnoreCase))
             ? null : $"is on the layers {string.Join(", ", found.Layers)}";
     }

@@ -10,9 +10,6 @@ namespace SteadyLintel.Exchange;
 internal sealed record PlanLines(IReadOnlyList<IReadOnlyList<Vec2>> Cut, IReadOnlyList<(Vec2 A, Vec2 B)> Below,
     IReadOnlyList<(Vec2 A, Vec2 B)> Above)
 {
-    /// <summary>How far above its level a storey is cut, metres. Common practice.</summary>
-    public const double CutHeight = 1.2;
-
     /// <summary>The height a storey's plan counts from: its placement, else its elevation.</summary>
     public static double Level(ModelSnapshot snapshot, int storey)
     {

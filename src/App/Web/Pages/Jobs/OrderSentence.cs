@@ -184,6 +184,7 @@ public sealed class OrderSentence
             File = model && Zip ? "ifczip" : into.File,
             Merge = model && Merge ? true : null,
             Detail = OrNull(Detail),
+            Cut = into.As == "plan" ? before.Cut : null,
             Chord = before.Chord,
             Angle = before.Angle,
         };
