@@ -69,7 +69,8 @@ public sealed class Orders(LintelDb db, IWorkQueue queue, WorkOptions options, S
         var revisions = OrderPreview.ModelsOf(state, document).Concat(OrderPreview.DrawingsOf(state, document))
             .Select(s => s.Latest!.Id).ToList();
         var preview = await OrderPreview.OfAsync(db, state, document, cancel);
-        var last = await db.Transmittals.Where(t => t.OrderId == order.Id).OrderByDescending(t => t.Number).FirstOrDefaultAsync(cancel);
+        var last = await db.Transmittals.AsNoTracking().Where(t => t.OrderId == order.Id).OrderByDescending(t => t.Number)
+            .Select(t => new { t.State, t.Number }).FirstOrDefaultAsync(cancel);
         if (preview.Problem is not null) throw new RefusedException(RefusalKind.Conflict, $"The order was not run. {preview.Problem}");
         if (revisions.Count == 0 || last is { State: < TransmittalState.Done }) return false;
         await space.CheckAsync(order.JobId, by.User, 0, cancel);
