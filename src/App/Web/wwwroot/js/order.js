@@ -11,3 +11,13 @@ byId('order').addEventListener('keydown', (event) => {
   word.open = false;
   word.querySelector('summary')?.focus();
 });
+
+// A word near the right edge opens to the left.
+byId('order').addEventListener('toggle', (event) => {
+  const word = event.target;
+  if (!(word instanceof HTMLDetailsElement) || !word.open) return;
+  const pop = word.querySelector('.pop');
+  if (!pop) return;
+  pop.classList.remove('leftward');
+  pop.classList.toggle('leftward', pop.getBoundingClientRect().right > document.documentElement.clientWidth - 8);
+}, true);
