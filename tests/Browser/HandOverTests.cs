@@ -75,6 +75,7 @@ public sealed class HandOverTests : DemoBrowser
         catch (TimeoutException)
         {
             Browser.Driver.Manage().Timeouts().AsynchronousJavaScript = TimeSpan.FromSeconds(30);
+            // What the server says of the run, where the page does not say that it is done.
             throw new InvalidOperationException((string?)Browser.Driver.ExecuteAsyncScript("const d = arguments[0]; fetch(location.pathname + '?handler=Runs').then(async r => d(r.status + ' ' + (await r.text()).slice(0, 900) + ' | ' + document.querySelector('#runs').innerHTML.slice(0, 1500)))"));
         }
 
@@ -88,6 +89,7 @@ public sealed class HandOverTests : DemoBrowser
         Browser.Find("form.who button").Click();
         Browser.Until(() => Browser.Driver.Url.Contains("signin", StringComparison.Ordinal));
         Browser.SignIn("recipient");
+        Browser.Go("/jobs/HW/delivered");
         Browser.Until(() => Browser.Driver.FindElements(By.LinkText("Download all")).Count > 0);
         Check("handed over");
         Browser.Driver.FindElements(By.CssSelector("button")).First(b => b.Text == "Confirm receipt of all").Click();

@@ -266,8 +266,14 @@ public class FullOrderTests(DemoModels demo) : IClassFixture<DemoModels>
     [InlineData("stl", "text", "all")]
     public void Bare_triangles_have_every_box_and_volume(string file, string? content, string detail)
     {
-        var (result, files) = Run(new OrderDocument { Into = new OrderInto { File = file, As = content, Detail = detail }, Split = "storey", Frame = "3,4,5,30",
-            Unit = file == "glb" ? null : "mm", Name = "{storey}" });
+        var (result, files) = Run(new OrderDocument
+        {
+            Into = new OrderInto { File = file, As = content, Detail = detail },
+            Split = "storey",
+            Frame = "3,4,5,30",
+            Unit = file == "glb" ? null : "mm",
+            Name = "{storey}"
+        });
         Assert.True(files.Files.Count >= 3);
         Assert.True(result.Reconciliation.Checks.Single(c => c.Name == "boxes (mm)") is { Same: > 100, Differ: 0 });
         Assert.Equal(detail == "coarse", result.Reconciliation.Rows.Any(r => r.Reasons.ContainsKey(HandoverPlan.Small)));
@@ -283,8 +289,12 @@ public class FullOrderTests(DemoModels demo) : IClassFixture<DemoModels>
     {
         long Triangles(double chord)
         {
-            var order = new OrderDocument { Into = new OrderInto { File = "stl", Chord = chord, Angle = 30 }, Rules = [new OrderRule { What = "class", Are = ["IfcColumn"] }],
-                Name = "x" }.ToOrder();
+            var order = new OrderDocument
+            {
+                Into = new OrderInto { File = "stl", Chord = chord, Angle = 30 },
+                Rules = [new OrderRule { What = "class", Are = ["IfcColumn"] }],
+                Name = "x"
+            }.ToOrder();
             var files = new MemoryFiles();
             var snapshot = ModelSnapshot.Open(demo.Bytes["STR"], default, order.Tolerance);
             Assert.True(HandoverRunner.Run(order, [new HandoverSource("STR", "STR", snapshot)], "HW", "", files).Balanced);

@@ -103,8 +103,21 @@ public class ViewTests
     {
         var sentence = new OrderSentence
         {
-            Form = "ifc-4", Zip = true, Merge = true, Detail = "coarse", JobStoreys = true, ClassTable = "C", NameTable = "N", PropertyList = "P",
-            BlanksOut = true, Computed = true, PropertyTable = "xlsx", Every = true, Split = ["storey", "property"], SplitKey = "A.B", Name = "{n}",
+            Form = "ifc-4",
+            Zip = true,
+            Merge = true,
+            Detail = "coarse",
+            JobStoreys = true,
+            ClassTable = "C",
+            NameTable = "N",
+            PropertyList = "P",
+            BlanksOut = true,
+            Computed = true,
+            PropertyTable = "xlsx",
+            Every = true,
+            Split = ["storey", "property"],
+            SplitKey = "A.B",
+            Name = "{n}",
         };
         var document = sentence.In(new OrderDocument());
         Assert.Equal(("ifczip", "IFC4", "coarse", "storey+property", "revision"), (document.Into.File, document.Into.Schema, document.Into.Detail, document.Split, document.Every));

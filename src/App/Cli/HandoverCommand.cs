@@ -131,7 +131,8 @@ internal static class HandoverCommand
         try
         {
             var sources = delivered.Select(d => new HandoverSource(Path.GetFileNameWithoutExtension(d.Path),
-                Path.GetFileNameWithoutExtension(d.Path), ModelSnapshot.Open(d.File.Bytes, default, order.Tolerance), SettingOf(d.Path, parsed)?.Frame))
+                Path.GetFileNameWithoutExtension(d.Path), ModelSnapshot.Open(d.File.Bytes, default, order.Tolerance),
+                    SettingOf(d.Path, parsed)?.Frame))
                 .ToList();
             var result = HandoverRunner.Run(order, sources, parsed.GetValue(Job)!, parsed.GetValue(Time)!, files, drawings: drawings);
             if (parsed.GetValue(Json)) Output.WritePage(Machine(result));

@@ -28,8 +28,10 @@ internal static class LibraryFiles
         throw new OrderException($"Row 1 of {name} has no heading that says which table it is: layer, to, kind or set. It has {string.Join(", ", table.Headings)}.");
     }
 
-    private static Dictionary<string, T> Add<T>(IReadOnlyDictionary<string, T> known, string name, T table) => new(known) { [name] = table };
+    private static Dictionary<string, T> Add<T>(IReadOnlyDictionary<string, T> known, string name, T table) =>
+        new(known) { [name] = table };
 
-    private static IEnumerable<(string Name, string Path)> Named(string[]? named, string option) => (named ?? []).Select(n => n.Split('=', 2))
+    private static IEnumerable<(string Name, string Path)> Named(string[]? named, string option) => (named ?? []).Select(n =>
+        n.Split('=', 2))
         .Select(n => n.Length == 2 ? (n[0], n[1]) : throw new OrderException($"{option} cannot read '{n[0]}': write NAME=FILE."));
 }

@@ -141,7 +141,8 @@ public sealed class ElementQuery(LintelDb db)
             return $"class = ANY({parameter(classes.Where(c => rule.Matches(nothing with { Class = c })).ToArray())})";
         }
 
-        var pairs = await db.Elements.Where(e => e.RevisionId == id).Select(e => new { e.Class, e.Predefined }).Distinct().ToListAsync(cancel);
+        var pairs = await db.Elements.Where(e => e.RevisionId == id).Select(e => new { e.Class, e.Predefined }).Distinct()
+            .ToListAsync(cancel);
         var meant = pairs.Where(p => rule.Matches(nothing with { Class = p.Class, Predefined = p.Predefined })).ToList();
         return $"(class, predefined) IN (SELECT * FROM unnest({parameter(meant.ConvertAll(p => p.Class).ToArray())}, "
             + $"{parameter(meant.ConvertAll(p => p.Predefined).ToArray())}))";

@@ -73,13 +73,15 @@ public sealed class Handing(LintelDb db)
         var done = await db.Transmittals.AsNoTracking()
             .Where(t => t.Order.JobId == job && t.State == TransmittalState.Done && (t.Balanced || t.SignedBy != null))
             .OrderByDescending(t => t.RanAt)
-            .Select(t => new { t.Id, Order = t.Order.Number, t.Order.Title, t.Number, t.RanAt, t.Spec, t.Files, t.Receipts }).ToListAsync(cancel);
+            .Select(t => new { t.Id, Order = t.Order.Number, t.Order.Title, t.Number, t.RanAt, t.Spec, t.Files, t.Receipts })
+                .ToListAsync(cancel);
         var people = await db.Memberships.Where(m => m.JobId == job && m.PartyId == party.Id).Select(m => m.UserId).ToListAsync(cancel);
         var meant = done.Where(t => IsFor(OrderDocument.Read(t.Spec).To, party)).ToList();
         return [.. meant.Where(t => only is null || t.Id == only).Select(t => new HandedOver(t.Id, t.Order, t.Title, t.Number, t.RanAt,
             [.. t.Files.OrderBy(f => f.Name, StringComparer.Ordinal).Select(f => new HandedFile(f.Name, f.Length, f.Sha256, f.SameAs,
                 t.Receipts.Where(r => r.Name == f.Name && people.Contains(r.UserId)).Select(r => (DateTime?)r.At).Min()))],
-            meant.Find(o => o.Order == t.Order && o.Number < t.Number) is { } before ? TransmittalChanges.Of(before.Files, t.Files) : null))];
+            meant.Find(o => o.Order == t.Order && o.Number < t.Number) is { } before ? TransmittalChanges.Of(before.Files, t.Files)
+                : null))];
     }
 
     /// <summary>Keeps the word of a person that files arrived.</summary>
@@ -90,7 +92,8 @@ public sealed class Handing(LintelDb db)
     /// <param name="cancel">Stops it.</param>
     public async Task ConfirmAsync(Guid job, HandedOver handed, string? name, Actor by, CancellationToken cancel)
     {
-        var known = await db.Receipts.Where(r => r.TransmittalId == handed.Id && r.UserId == by.User).Select(r => r.Name).ToListAsync(cancel);
+        var known = await db.Receipts.Where(r => r.TransmittalId == handed.Id && r.UserId == by.User).Select(r => r.Name)
+            .ToListAsync(cancel);
         foreach (var file in handed.Files.Where(f => (name is null || f.Name == name) && !known.Contains(f.Name)))
             db.Receipts.Add(new Receipt { TransmittalId = handed.Id, Name = file.Name, UserId = by.User, At = DateTime.UtcNow });
         db.Note(by, job, "confirmed receipt", $"{name ?? "all files"} of transmittal {handed.Number}, {handed.Title}");

@@ -42,8 +42,16 @@ public sealed class JobLibrary(LintelDb db)
     public async Task<IReadOnlyList<KeptItem>> ListAsync(Guid job, CancellationToken cancel)
     {
         var rows = await Newest(job).Where(i => i.Kind != LibraryKind.Detail).OrderBy(i => i.Kind).ThenBy(i => i.Name)
-            .Select(i => new { i.Id, i.Kind, i.Name, i.Version, i.MadeAt, By = db.Users.Where(u => u.Id == i.MadeBy)
-                .Select(u => u.DisplayName).FirstOrDefault() })
+            .Select(i => new
+            {
+                i.Id,
+                i.Kind,
+                i.Name,
+                i.Version,
+                i.MadeAt,
+                By = db.Users.Where(u => u.Id == i.MadeBy)
+                .Select(u => u.DisplayName).FirstOrDefault()
+            })
             .ToListAsync(cancel);
         return rows.ConvertAll(r => new KeptItem(r.Id, r.Kind, r.Name, r.Version, r.MadeAt, r.By ?? ""));
     }

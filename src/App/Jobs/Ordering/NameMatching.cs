@@ -28,10 +28,12 @@ public sealed class NameMatching(LintelDb db, JobLibrary library)
             $"SELECT m AS name, count(*)::integer AS count FROM elements, unnest(materials) AS m WHERE revision_id = ANY({ids}) AND m <> '' GROUP BY m")
             .ToListAsync(cancel)).Select(g => (NameKind.Material, g.Name, g.Count)));
         foreach (var storey in state.Storeys.Where(s => s.Name.Length > 0).GroupBy(s => s.Name))
-            names.Add((NameKind.Storey, storey.Key, storey.Sum(s => state.Facets[s.Source].Where(f => f.Storey == s.Number).Sum(f => f.Count))));
+            names.Add((NameKind.Storey, storey.Key, storey.Sum(s => state.Facets[s.Source].Where(f => f.Storey == s.Number).Sum(f =>
+                f.Count))));
         var receivers = Enum.GetValues<NameKind>().ToDictionary(k => k, table.Receivers);
         return [.. names.Where(n => table.Find(n.Kind, n.Name) is null).OrderBy(n => n.Kind).ThenByDescending(n => n.Count)
-            .ThenBy(n => n.Name, StringComparer.Ordinal).Select(n => new UnmatchedRow(n.Kind, n.Name, n.Count, NameMatch.Best(n.Name, receivers[n.Kind])))];
+            .ThenBy(n => n.Name, StringComparer.Ordinal).Select(n => new UnmatchedRow(n.Kind, n.Name, n.Count, NameMatch.Best(n.Name,
+                receivers[n.Kind])))];
     }
 
     /// <summary>Takes matches into the table, as its next version.</summary>

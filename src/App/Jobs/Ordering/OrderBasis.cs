@@ -55,7 +55,8 @@ public sealed record OrderBasis
     }
 
     /// <summary>Reads what a transmittal kept; null for transmittals from before it was kept.</summary>
-    public static OrderBasis? Read(string? json) => json is null ? null : JsonSerializer.Deserialize<OrderBasis>(json, JsonSerializerOptions.Web);
+    public static OrderBasis? Read(string? json) => json is null ? null : JsonSerializer.Deserialize<OrderBasis>(json,
+        JsonSerializerOptions.Web);
 
     /// <summary>As it is kept.</summary>
     public string Write() => JsonSerializer.Serialize(this, JsonSerializerOptions.Web);

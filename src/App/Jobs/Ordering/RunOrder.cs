@@ -104,7 +104,8 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
             && n.Number > t.Number)).OrderByDescending(t => t.Number).FirstOrDefaultAsync(cancel);
 
     private static Task EndAsync(LintelDb db, Guid id, string result, bool balanced, CancellationToken cancel) =>
-        db.Transmittals.Where(t => t.Id == id).ExecuteUpdateAsync(u => u.SetProperty(t => t.Result, result).SetProperty(t => t.Balanced, balanced)
+        db.Transmittals.Where(t => t.Id == id).ExecuteUpdateAsync(u => u.SetProperty(t => t.Result, result).SetProperty(t =>
+            t.Balanced, balanced)
             .SetProperty(t => t.State, TransmittalState.Done).SetProperty(t => t.Progress, 1).SetProperty(t => t.Sentence, ""), cancel);
 
     // The frame of the party that the order is for: that of its newest model, or of the first of its sources that is set out.
@@ -131,7 +132,8 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
     }
 
     private static async Task<List<HandoverSource>> OpenAsync(
-        LintelDb db, Transmittal transmittal, Geometry.Tolerance? tolerance, IReadOnlyList<Guid> models, string folder, List<DeliveredFile> opened, WorkProgress progress)
+        LintelDb db, Transmittal transmittal, Geometry.Tolerance? tolerance, IReadOnlyList<Guid> models, string folder,
+            List<DeliveredFile> opened, WorkProgress progress)
     {
         var sources = new List<HandoverSource>();
         var frames = await SourceFrames.LoadAsync(db, transmittal.Order.JobId, progress.Token);

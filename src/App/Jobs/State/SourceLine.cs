@@ -39,7 +39,8 @@ public sealed record SourceLine(SourceState State, SourceStanding Standing, stri
         var jumped = await FrameJumps.OpenAsync(db, job, cancel);
         var sources = state.Sources.Concat(state.Drawings).Where(s => s.Source.RetiredAt is null).ToList();
         var holders = sources.Select(s => s.Source.LockedBy).OfType<Guid>().ToList();
-        var names = await db.Users.AsNoTracking().Where(u => holders.Contains(u.Id)).ToDictionaryAsync(u => u.Id, u => u.DisplayName, cancel);
+        var names = await db.Users.AsNoTracking().Where(u => holders.Contains(u.Id)).ToDictionaryAsync(u => u.Id, u => u.DisplayName,
+            cancel);
         var lines = sources.Select(s => new SourceLine(s, StandingOf(s, jumped),
             s.Source.LockedBy is { } holder ? names.GetValueOrDefault(holder, "somebody who left") : null));
         lines = sort switch
@@ -47,7 +48,8 @@ public sealed record SourceLine(SourceState State, SourceStanding Standing, stri
             "state" => lines.OrderBy(l => l.Standing),
             "received" => lines.OrderByDescending(l => l.State.Latest?.Delivery.ReceivedAt),
             "lock" => lines.OrderBy(l => l.LockedBy is null).ThenBy(l => l.State.Source.LockedAt),
-            _ => lines.OrderBy(l => l.State.Source.Party.Code, StringComparer.Ordinal).ThenBy(l => l.State.Source.Name, StringComparer.Ordinal),
+            _ => lines.OrderBy(l => l.State.Source.Party.Code, StringComparer.Ordinal).ThenBy(l => l.State.Source.Name,
+                StringComparer.Ordinal),
         };
         return [.. lines];
     }

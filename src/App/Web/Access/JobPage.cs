@@ -93,7 +93,8 @@ public abstract class JobPage(LintelDb db, JobAccess access) : PageModel
     /// <param name="load">Loads the page again when it is refused.</param>
     /// <param name="to">Where to go when it is done; null for this page.</param>
     /// <param name="says">The sentence, where it is known only once it is done.</param>
-    protected async Task<IActionResult> TryAsync(Func<Task> what, string done, Func<Task> load, string? to = null, Func<string>? says = null)
+    protected async Task<IActionResult> TryAsync(Func<Task> what, string done, Func<Task> load, string? to = null,
+        Func<string>? says = null)
     {
         try
         {

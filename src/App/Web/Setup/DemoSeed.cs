@@ -93,7 +93,8 @@ public sealed class DemoSeed(LintelDb db, UserManager<AppUser> users, Receiving 
     private async Task OrderAsync(Job job, Actor by)
     {
         foreach (var table in DemoOrders.Tables)
-            await library.KeepAsync(job.Id, Enum.Parse<LibraryKind>(table.Kind, true), table.Name, System.Text.Encoding.UTF8.GetBytes(table.Csv), by,
+            await library.KeepAsync(job.Id, Enum.Parse<LibraryKind>(table.Kind, true), table.Name,
+                System.Text.Encoding.UTF8.GetBytes(table.Csv), by,
                 CancellationToken.None);
         // What civil works sent is not set out yet: nothing is ordered of it.
         var sources = await db.Sources.Where(s => s.JobId == job.Id && s.Party.Code != "CIV").Select(s => new { s.Id, s.Name }).ToListAsync();

@@ -78,7 +78,8 @@ public static class KeptView
         {
             int[] numbers = [.. group.Select(g => g.Number)];
             ids.AddRange(await db.Elements.AsNoTracking().Where(e => e.RevisionId == group.Key && numbers.Contains(e.Number)
-                && db.Revisions.Any(r => r.Id == e.RevisionId && r.Delivery.Source.JobId == job)).OrderBy(e => e.Number).Select(e => e.GlobalId)
+                && db.Revisions.Any(r => r.Id == e.RevisionId && r.Delivery.Source.JobId == job)).OrderBy(e => e.Number).Select(e =>
+                    e.GlobalId)
                 .ToListAsync(cancel));
         }
 
@@ -94,5 +95,6 @@ public static class KeptView
 
     private sealed record BrowserCamera(double[]? Eye, double[]? At);
 
-    private sealed record BrowserView(BrowserCamera? Camera, double[]? Cut, Dictionary<string, string[]>? Off, string[]? Hidden, string[]? Only, string? Picked);
+    private sealed record BrowserView(BrowserCamera? Camera, double[]? Cut, Dictionary<string, string[]>? Off, string[]? Hidden,
+        string[]? Only, string? Picked);
 }

@@ -51,7 +51,8 @@ public sealed record TransmittalSheet(string Title, IReadOnlyList<(string Name, 
             yield return new SheetTable("By storey and class", ["Storey", "Class", "In", "Left out", "Written", "Found again", "Unaccounted"],
                 [.. rows.Select(r => (string[])[r.Storey.Length > 0 ? r.Storey : "in no storey", Say.Class(r.Class), Say.Number(r.In),
                     Say.Number(r.LeftOut), Say.Number(r.Written), Say.Number(r.Found), Say.Number(r.Unaccounted)])]);
-        var reasons = rows.SelectMany(r => r.Reasons).GroupBy(r => r.Key).Select(g => (string[])[g.Key, Say.Number(g.Sum(r => r.Value))]).ToList();
+        var reasons = rows.SelectMany(r => r.Reasons).GroupBy(r => r.Key).Select(g => (string[])[g.Key, Say.Number(g.Sum(r =>
+            r.Value))]).ToList();
         if (reasons.Count > 0) yield return new SheetTable("Left out", ["By", "Elements"], reasons);
         if (result.Reconciliation.Ledger.Count > 0)
             yield return new SheetTable("By kind", ["What", "Things", "Same", "Changed", "Left out", "Not carried", "Unaccounted"],
@@ -77,5 +78,6 @@ public sealed record TransmittalSheet(string Title, IReadOnlyList<(string Name, 
 public sealed record SheetTable(string Title, IReadOnlyList<string> Headings, IReadOnlyList<string[]> Rows)
 {
     /// <summary>Whether a column holds figures.</summary>
-    public bool IsFigures(int column) => column > 0 && Rows.Count > 0 && Rows.All(r => r[column].Length == 0 || r[column].All(c => char.IsDigit(c) || char.IsWhiteSpace(c)));
+    public bool IsFigures(int column) => column > 0 && Rows.Count > 0 && Rows.All(r => r[column].Length == 0 || r[column].All(c =>
+        char.IsDigit(c) || char.IsWhiteSpace(c)));
 }

@@ -18,3 +18,16 @@ internal enum DropReason : byte
     /// <summary>What it refers to stands in its place.</summary>
     Unwrapped,
 }
+
+/// <summary>What becomes of an instance that is not written.</summary>
+internal enum DropKind : byte
+{
+    /// <summary>A rule left it out.</summary>
+    LeftOut,
+
+    /// <summary>It is said in another form.</summary>
+    Replaced,
+
+    /// <summary>What is written has no place for it.</summary>
+    Lost,
+}

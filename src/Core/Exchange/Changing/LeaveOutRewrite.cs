@@ -3,7 +3,8 @@ using SteadyLintel.Step;
 
 namespace SteadyLintel.Exchange;
 
-/// <summary>Leaves properties, quantities and shapes of spatial structure out, and gives sets and properties the receiver's names.</summary>
+/// <summary>Leaves properties, quantities and shapes of spatial structure out, and gives sets and properties the receiver's
+/// names.</summary>
 public sealed class LeaveOutRewrite : IRewrite
 {
     /// <summary>The ledger's name of the rule that renames.</summary>
@@ -43,7 +44,8 @@ public sealed class LeaveOutRewrite : IRewrite
     }
 
     /// <inheritdoc/>
-    public bool Touches(int index) => _drops.Dropped[index] || _cut.Contains(index) || _names.ContainsKey(index) || _without.ContainsKey(index);
+    public bool Touches(int index) => _drops.Dropped[index] || _cut.Contains(index) || _names.ContainsKey(index)
+        || _without.ContainsKey(index);
 
     /// <summary>Whether an instance is left out.</summary>
     internal bool Drops(int index) => _drops.Dropped[index];

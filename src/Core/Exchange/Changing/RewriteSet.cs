@@ -70,7 +70,8 @@ public sealed class RewriteSet
             all.Add(_schema = new SchemaRewrite(snapshot, IfcSchema.Named(schema), metres, plan is null ? null : plan.Has));
         }
 
-        if (options.Computed is { } computed) all.Add(new QuantityRewrite(snapshot, computed, options.Schema ?? snapshot.Model.Schema.Name));
+        if (options.Computed is { } computed) all.Add(new QuantityRewrite(snapshot, computed,
+            options.Schema ?? snapshot.Model.Schema.Name));
         All = all;
     }
 
@@ -96,10 +97,9 @@ public sealed class RewriteSet
     /// <summary>Whether an edit sets a property, so that it is not expected as it was.</summary>
     public bool IsEdited(string set, string property) => _edits?.Sets(set, property) == true;
 
-    /// <summary>Why an instance has no place in the file that is written, and the account it is in; null when it has one.</summary>
-    internal (string Reason, LedgerAccount Account)? DropOf(int index) =>
-        _leaves?.DropOf(index) is { } left ? (left, LedgerAccount.LeftOut)
-        : _schema?.DropOf(index) is var (reason, lost) ? (reason, lost ? LedgerAccount.NotCarried : LedgerAccount.Changed) : null;
+    /// <summary>Why an instance has no place in the file that is written, and what becomes of it; null when it has one.</summary>
+    internal (string Reason, DropKind Kind)? DropOf(int index) => _leaves?.DropOf(index) is { } left ? (left, DropKind.LeftOut)
+        : _schema?.DropOf(index) is var (reason, lost) ? (reason, lost ? DropKind.Lost : DropKind.Replaced) : null;
 
     /// <summary>Whether the shape that an instance is of is written in another form.</summary>
     internal bool Reshapes(int index) => _schema?.Reshapes(index) == true;

@@ -216,7 +216,8 @@ internal sealed class ModelLedger : ILedger
         void Add(string kind, int index, LedgerAccount account, string rule)
         {
             if (account == LedgerAccount.Same) tally.AddSame(kind, 1);
-            else tally.Add(kind, account, account == LedgerAccount.LeftOut ? rule.Length > 0 ? rule : Reason(accounts, reasons, index) : rule,
+            else tally.Add(kind, account, account == LedgerAccount.LeftOut ? rule.Length > 0 ? rule : Reason(accounts, reasons,
+                index) : rule,
                 () => $"{plan.Sources[source].Label}: {accounts.Label(index)}");
         }
     }

@@ -149,10 +149,16 @@ internal sealed class ModelPartReader
         _differ($"{_accounts.Label(index)} {how}.");
     }
 
-    private void Drop(int index, (string Reason, LedgerAccount Account) drop)
+    private void Drop(int index, (string Reason, DropKind Kind) drop)
     {
-        _accounts.Put(index, drop.Account, drop.Reason);
-        if (_accounts.HasPairs(index)) PutPairs(index, drop.Account, drop.Reason);
+        var account = drop.Kind switch
+        {
+            DropKind.LeftOut => LedgerAccount.LeftOut,
+            DropKind.Replaced => LedgerAccount.Changed,
+            _ => LedgerAccount.NotCarried,
+        };
+        _accounts.Put(index, account, drop.Reason);
+        if (_accounts.HasPairs(index)) PutPairs(index, account, drop.Reason);
     }
 
     private void PutPairs(int index, LedgerAccount account, string rule)
@@ -181,7 +187,7 @@ internal sealed class ModelPartReader
             int target = _model.File.IndexOf(members[m]);
             if (target >= 0 && _found[target] < 0)
             {
-                if (_part.Rewrites.DropOf(target) is { Account: LedgerAccount.NotCarried } drop)
+                if (_part.Rewrites.DropOf(target) is { Kind: DropKind.Lost } drop)
                     _accounts.PutPair(index, m, LedgerAccount.NotCarried, drop.Reason);
                 else _accounts.PutPair(index, m, LedgerAccount.LeftOut, ModelLedger.OtherEndStays);
             }

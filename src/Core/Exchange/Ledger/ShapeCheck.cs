@@ -65,7 +65,7 @@ internal sealed class ShapeCheck
         foreach (var element in source.Elements)
         {
             if (found[element.Index] < 0 || source.Shapes.BodyRepresentation(element.Index) is not (>= 0 and var body)
-                || rewrites.DropOf(body) is { Account: LedgerAccount.LeftOut }) continue;
+                || rewrites.DropOf(body) is { Kind: DropKind.LeftOut }) continue;
             bool reshaped = false;
             string kind = Signature(source.Model, body, rewrites, ref reshaped);
             int count = taken[kind] = taken.GetValueOrDefault(kind) + 1;

@@ -26,11 +26,11 @@ public sealed record DrawingOrder(bool AsReceived, bool? Dwg, CadVersion? Versio
     {
         if (drawings.As is not ("prepared" or "received"))
             throw new OrderException(
-                $"as of drawings takes prepared or received, not '{drawings.As}'.{OrderNames.Nearest(drawings.As, ["prepared", "received"])}");
+                $"as of drawings takes prepared or received, not '{drawings.As}'.{NearestNames.Of(drawings.As, ["prepared", "received"])}");
         if (drawings.File is not (null or "dwg" or "dxf")) throw new OrderException($"file of drawings takes dwg or dxf, not '{drawings.File}'.");
         if (drawings.References is not ("bind" or "keep"))
             throw new OrderException(
-                $"references of drawings takes bind or keep, not '{drawings.References}'.{OrderNames.Nearest(drawings.References, ["bind", "keep"])}");
+                $"references of drawings takes bind or keep, not '{drawings.References}'.{NearestNames.Of(drawings.References, ["bind", "keep"])}");
         bool received = drawings.As == "received";
         if (received && (drawings.File ?? drawings.Version ?? drawings.Layers.FirstOrDefault()?.From) is not null)
             throw new OrderException("Drawings as received go as they are; file, version and layers go with prepared.");

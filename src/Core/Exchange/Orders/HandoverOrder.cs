@@ -132,7 +132,8 @@ public sealed record HandoverOrder(Selection Selection, HandoverFormat Format, b
         if (Solids && Format != HandoverFormat.DrawingMeshes) return "Solids go with drawings of bodies, not with IFC or plans.";
         if (SplitBy.Contains(SplitKind.Property) && !SplitKey.Contains('.', StringComparison.Ordinal))
             return "A file for each value of a property needs the property, Set.Property.";
-        if (Edits.FirstOrDefault(e => e.Kind == EditKind.SetProperty && Properties?.Find(e.Set, e.Property) is null && Properties is not null)
+        if (Edits.FirstOrDefault(e => e.Kind == EditKind.SetProperty && Properties?.Find(e.Set, e.Property) is null
+            && Properties is not null)
             is { } set) return $"The order sets {set.Set}.{set.Property}, which its property list leaves out; put it in the list.";
         if (!Models && Drawings is null) return "An order without models needs drawings.";
         if (Detail == DetailLevel.Boxes && Format is HandoverFormat.Ifc or HandoverFormat.DrawingPlan)

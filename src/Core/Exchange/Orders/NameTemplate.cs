@@ -27,7 +27,7 @@ public static class NameTemplate
             int close = template.IndexOf('}', open);
             string word = close < 0 ? template[open..] : template[(open + 1)..close];
             if (!Words.Contains(word))
-                return $"The name template has '{{{word.Trim('{')}}}'; it can have {string.Join(", ", Words.Select(w => $"{{{w}}}"))}.{OrderNames.Nearest(word, Words)}";
+                return $"The name template has '{{{word.Trim('{')}}}'; it can have {string.Join(", ", Words.Select(w => $"{{{w}}}"))}.{NearestNames.Of(word, Words)}";
         }
 
         return null;

@@ -56,6 +56,6 @@ internal static class OrderJson
         string name = e.Message[(at + 10)..].Split('\'')[0];
         var words = Types.SelectMany(t => t.GetProperties()).Where(p => p.CanWrite)
             .Select(p => JsonNamingPolicy.CamelCase.ConvertName(p.Name));
-        return $"The {what} has the word '{name}' ({where.TrimEnd(':', ' ')}), which is not known.{OrderNames.Nearest(name, words)}";
+        return $"The {what} has the word '{name}' ({where.TrimEnd(':', ' ')}), which is not known.{NearestNames.Of(name, words)}";
     }
 }

@@ -40,5 +40,5 @@ public sealed record OrderLibrary
     /// <exception cref="OrderException">There is none.</exception>
     internal static T Named<T>(IReadOnlyDictionary<string, T> kept, string what, string name) =>
         kept.TryGetValue(name, out var found) ? found
-            : throw new OrderException($"There is no {what} '{name}' to order by.{OrderNames.Nearest(name, kept.Keys)}");
+            : throw new OrderException($"There is no {what} '{name}' to order by.{NearestNames.Of(name, kept.Keys)}");
 }

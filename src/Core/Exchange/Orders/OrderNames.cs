@@ -6,8 +6,6 @@ namespace SteadyLintel.Exchange;
 /// <summary>Whether the names in an order exist: a misspelt one would give an empty or unchanged file and no word about it.</summary>
 internal static class OrderNames
 {
-    private const int MaxSuggestions = 3;
-
     /// <summary>Checks the names in rules and changes against what the sources hold.</summary>
     /// <exception cref="OrderException">A name is in none of them; the message has the nearest there are.</exception>
     public static void Check(HandoverOrder order, IReadOnlyList<HandoverSource> sources, LevelSchedule? levels)
@@ -86,17 +84,6 @@ internal static class OrderNames
         }
     }
 
-    /// <summary>The nearest of some names, best first, for a sentence; empty when none is near.</summary>
-    public static string Nearest(string name, IEnumerable<string> known)
-    {
-        var metric = new JaroWinkler();
-        var near = known.Where(k => k.Length > 0).Distinct(StringComparer.OrdinalIgnoreCase)
-            .Select(k => (Name: k, Score: metric.Similarity(k.ToLowerInvariant(), name.ToLowerInvariant()))).Where(k => k.Score > 0.6)
-            .OrderByDescending(k => k.Score).ThenBy(k => k.Name, StringComparer.Ordinal).Take(MaxSuggestions)
-            .Select(k => $"'{k.Name}'").ToList();
-        return near.Count == 0 ? "" : $" Nearest: {string.Join(", ", near)}.";
-    }
-
     private static void Each(IEnumerable<string> names, string what, IEnumerable<string> known)
     {
         var all = known.ToHashSet(StringComparer.OrdinalIgnoreCase);
@@ -107,14 +94,14 @@ internal static class OrderNames
     private static void One(string name, string what, IEnumerable<string> known) => Each([name], what, known);
 
     private static OrderException Unknown(string name, string what, IEnumerable<string> known) =>
-        new($"No source has the {what} '{name}'.{Nearest(name, known)}");
+        new($"No source has the {what} '{name}'.{NearestNames.Of(name, known)}");
 
     private static void Class(string name, List<ModelSnapshot> models)
     {
         if (models.Any(m => m.Model.Schema.Find(name.ToUpperInvariant()) is not null)
             || models.SelectMany(m => m.Elements).Any(e => e.Class.Equals(name, StringComparison.OrdinalIgnoreCase))) return;
         throw new OrderException(
-            $"'{name}' is no class of the sources' schema.{Nearest(name, models.SelectMany(m => m.Model.Schema.Entities).Where(e => e.Is("IfcProduct")).Select(e => e.Name))}");
+            $"'{name}' is no class of the sources' schema.{NearestNames.Of(name, models.SelectMany(m => m.Model.Schema.Entities).Where(e => e.Is("IfcProduct")).Select(e => e.Name))}");
     }
 
     // A set that no source has is a new one, unless it is a slip of the pen away from one that is there.

@@ -105,8 +105,14 @@ internal static class OrderReader
         if (into.File == "stl" && into.As is not (null or "text" or "binary")) throw new OrderException("as takes text or binary with stl.");
         var frame = FrameChoice.Parse(document.Frame)
             ?? throw new OrderException($"frame takes source, job, party, map, local or x,y,z,deg, not '{document.Frame}'.");
-        var format = into.File switch { "glb" => HandoverFormat.Glb, "obj" => HandoverFormat.Obj, "stl" => into.As == "text"
-            ? HandoverFormat.StlText : HandoverFormat.Stl, _ => !drawing ? HandoverFormat.Ifc : into.As == "plan" ? HandoverFormat.DrawingPlan : HandoverFormat.DrawingMeshes };
+        var format = into.File switch
+        {
+            "glb" => HandoverFormat.Glb,
+            "obj" => HandoverFormat.Obj,
+            "stl" => into.As == "text"
+            ? HandoverFormat.StlText : HandoverFormat.Stl,
+            _ => !drawing ? HandoverFormat.Ifc : into.As == "plan" ? HandoverFormat.DrawingPlan : HandoverFormat.DrawingMeshes
+        };
         var order = new HandoverOrder(Rules(document.Rules, library), format, splits.Contains("storey"),
             document.Unit is null ? null : LengthUnit.Find(document.Unit), document.Name)
         {
@@ -218,6 +224,6 @@ internal static class OrderReader
     {
         if (!Words[place].Contains(word, StringComparer.Ordinal))
             throw new OrderException(
-                $"{place} takes {string.Join(", ", Words[place][..^1])} or {Words[place][^1]}, not '{word}'.{OrderNames.Nearest(word, Words[place])}");
+                $"{place} takes {string.Join(", ", Words[place][..^1])} or {Words[place][^1]}, not '{word}'.{NearestNames.Of(word, Words[place])}");
     }
 }

@@ -22,7 +22,8 @@ internal static class FileGroups
     // More names than these make a name that nobody reads.
     private const int MaxJoined = 4;
 
-    /// <summary>The files of a plan: by storey from the lowest, those of no storey last, then by the other things the order splits by.</summary>
+    /// <summary>The files of a plan: by storey from the lowest, those of no storey last, then by the other things the order splits
+    /// by.</summary>
     /// <param name="plan">The plan.</param>
     /// <param name="apart">Whether each source has files of its own. Else sources share a file where their storeys are one level of the
     /// building, whatever each party calls it.</param>
@@ -109,7 +110,8 @@ internal static class FileGroups
         {
             Class = Common((_, e) => e.Class),
             Type = Common((m, e) => m.TypeName(e)),
-            Mark = plan.Order.Splits.Contains(SplitKind.Assembly) ? Common((m, e) => m.Mark(m.AssemblyOf(e.Index))) : Common((m, e) => m.Mark(e.Index)),
+            Mark = plan.Order.Splits.Contains(SplitKind.Assembly) ? Common((m, e) => m.Mark(m.AssemblyOf(e.Index))) : Common((m,
+                e) => m.Mark(e.Index)),
             Group = Split(SplitKind.Group),
             Value = Split(SplitKind.Property),
             Revision = Join(sources.Select(s => s.Revision > 0 ? FormattableString.Invariant($"r{s.Revision}") : ""), "revisions"),

@@ -76,7 +76,8 @@ public sealed class HandoverPlan
     {
         foreach (var element in snapshot.Elements)
         {
-            if (decisions[element.Number] is not null || snapshot.IsStructure(element.Index) || snapshot.BodyOf(element) is not var (box, _)) continue;
+            if (decisions[element.Number] is not null || snapshot.IsStructure(element.Index)
+                || snapshot.BodyOf(element) is not var (box, _)) continue;
             var size = box.Size;
             if (Math.Max(size.X, Math.Max(size.Y, size.Z)) < HandoverOrder.SmallPart) decisions[element.Number] = Small;
         }
@@ -90,7 +91,8 @@ public sealed class HandoverPlan
         var needed = new HashSet<SelectionField> { SelectionField.Class, SelectionField.Property };
         foreach (var element in source.Snapshot.Elements)
         {
-            if (decisions[element.Number] is not null || table.Find(SelectionSubject.Of(source.Snapshot, element, needed)) is not { } row) continue;
+            if (decisions[element.Number] is not null || table.Find(SelectionSubject.Of(source.Snapshot, element,
+                needed)) is not { } row) continue;
             if (row.To is null) decisions[element.Number] = ClassTable.NotSent;
             else changed[element.Index] = row;
         }

@@ -159,7 +159,7 @@ public sealed record PreparationDocument
                     : step.Spacing is { } gap && gap is not (> 1e-9 and < 1e9) ? "spacing of a hatch is a positive number." : null;
             case "colour": return named && Rgb(step.To) is not null ? null : "colour needs handles and to: #rrggbb.";
             default:
-                return $"'{step.Do}' is no step.{OrderNames.Nearest(step.Do, ["window", "origin", "drop", "explode", "purge", "rename layer", "text", "move", "turn", "mirror", "layer", "colour", "hatch", "detail"])}";
+                return $"'{step.Do}' is no step.{NearestNames.Of(step.Do, ["window", "origin", "drop", "explode", "purge", "rename layer", "text", "move", "turn", "mirror", "layer", "colour", "hatch", "detail"])}";
         }
     }
 

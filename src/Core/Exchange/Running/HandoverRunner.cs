@@ -90,7 +90,8 @@ public static class HandoverRunner
             }
         }
 
-        return [.. found.OrderBy(f => f.Key.Table, StringComparer.Ordinal).ThenByDescending(f => f.Value).ThenBy(f => f.Key.Name, StringComparer.Ordinal)
+        return [.. found.OrderBy(f => f.Key.Table, StringComparer.Ordinal).ThenByDescending(f => f.Value).ThenBy(f => f.Key.Name,
+            StringComparer.Ordinal)
             .Select(f => new UnmatchedName(f.Key.Table, f.Key.Name, f.Value))];
     }
 }

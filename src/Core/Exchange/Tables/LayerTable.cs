@@ -15,8 +15,10 @@ public sealed record LayerRow(ElementCondition When, string Layer, CadColour? Co
 /// <param name="Rows">The rows, in order.</param>
 public sealed record LayerTable(IReadOnlyList<LayerRow> Rows)
 {
-    /// <summary>The line types that can be named, with their dashes and gaps in millimetres on paper of 1:100, by common practice.</summary>
-    internal static readonly IReadOnlyDictionary<string, double[]> LineTypes = new Dictionary<string, double[]>(StringComparer.OrdinalIgnoreCase)
+    /// <summary>The line types that can be named, with their dashes and gaps in millimetres on paper of 1:100, by common
+    /// practice.</summary>
+    internal static readonly IReadOnlyDictionary<string, double[]> LineTypes = new Dictionary<string,
+        double[]>(StringComparer.OrdinalIgnoreCase)
     {
         ["CONTINUOUS"] = [],
         ["DASHED"] = [4, -2],
@@ -70,7 +72,8 @@ public sealed record LayerTable(IReadOnlyList<LayerRow> Rows)
     {
         string text = row["colour"];
         if (text.Length == 0) return null;
-        if (text.Length == 7 && text[0] == '#' && int.TryParse(text.AsSpan(1), NumberStyles.AllowHexSpecifier, CultureInfo.InvariantCulture, out int rgb))
+        if (text.Length == 7 && text[0] == '#' && int.TryParse(text.AsSpan(1), NumberStyles.AllowHexSpecifier,
+            CultureInfo.InvariantCulture, out int rgb))
             return CadColour.True(rgb);
         if (int.TryParse(text, NumberStyles.None, CultureInfo.InvariantCulture, out int index) && index is > 0 and < 256)
             return new CadColour((short)index);
@@ -82,7 +85,7 @@ public sealed record LayerTable(IReadOnlyList<LayerRow> Rows)
     {
         string text = row["line type"].ToUpperInvariant();
         if (text.Length > 0 && !LineTypes.ContainsKey(text))
-            row.Problem($"has the line type '{text}'; {string.Join(", ", LineTypes.Keys)} are known.{OrderNames.Nearest(text, LineTypes.Keys)}".TrimEnd('.'));
+            row.Problem($"has the line type '{text}'; {string.Join(", ", LineTypes.Keys)} are known.{NearestNames.Of(text, LineTypes.Keys)}".TrimEnd('.'));
         return text;
     }
 

@@ -21,7 +21,7 @@ internal sealed class RowReader
             _problems.Add($"Row 1 has no column '{heading}'; it has {string.Join(", ", table.Headings.Take(12))}.");
         foreach (string heading in table.Headings.Where(h => h.Trim().Length > 0
             && !_columns.Keys.Contains(h.Trim(), StringComparer.OrdinalIgnoreCase)))
-            _problems.Add($"Row 1 has the column '{heading}', which means nothing here.{OrderNames.Nearest(heading, _columns.Keys)}");
+            _problems.Add($"Row 1 has the column '{heading}', which means nothing here.{NearestNames.Of(heading, _columns.Keys)}");
         foreach (var twice in table.Headings.Select(h => h.Trim().ToLowerInvariant()).Where(h => h.Length > 0).CountBy(h => h)
             .Where(h => h.Value > 1)) _problems.Add($"Row 1 has the column '{twice.Key}' twice.");
         if (_problems.Count > 0) throw new TableException(_problems);

@@ -22,7 +22,8 @@ internal static class Workbook
             using var document = SpreadsheetDocument.Open(new MemoryStream(bytes.ToArray(), false), false);
             var book = document.WorkbookPart ?? throw new OrderException("The file is no workbook.");
             var sheet = book.Workbook?.Descendants<Sheet>().FirstOrDefault() ?? throw new OrderException("The workbook has no sheet.");
-            string[] shared = [.. book.SharedStringTablePart?.SharedStringTable?.Elements<SharedStringItem>().Select(s => s.InnerText) ?? []];
+            string[] shared = [.. book.SharedStringTablePart?.SharedStringTable?.Elements<SharedStringItem>().Select(s =>
+                s.InnerText) ?? []];
             var part = (WorksheetPart)book.GetPartById(sheet.Id!.Value!);
             var rows = new List<(int, IReadOnlyList<string>)>();
             using var reader = OpenXmlReader.Create(part);
@@ -87,7 +88,8 @@ internal static class Workbook
                     break;
                 default:
                     cell.DataType = CellValues.InlineString;
-                    cell.InlineString = new InlineString(new Text(Printable(TableFile.Text(row[c]))) { Space = SpaceProcessingModeValues.Preserve });
+                    cell.InlineString = new InlineString(new Text(Printable(TableFile.Text(row[c])))
+                    { Space = SpaceProcessingModeValues.Preserve });
                     break;
             }
 
@@ -125,7 +127,8 @@ internal static class Workbook
     private static int Column(string reference)
     {
         int column = 0;
-        foreach (char c in reference.TakeWhile(char.IsAsciiLetter)) column = Math.Min((column * 26) + (char.ToUpperInvariant(c) - 'A' + 1), 1 << 20);
+        foreach (char c in reference.TakeWhile(char.IsAsciiLetter))
+            column = Math.Min((column * 26) + (char.ToUpperInvariant(c) - 'A' + 1), 1 << 20);
         return column - 1;
     }
 

@@ -127,7 +127,8 @@ internal sealed class DrawingBuilder
         void AddLines(IReadOnlyList<(Vec2 A, Vec2 B)> segments, string suffix)
         {
             foreach (var (a, b) in segments)
-                Add(source, element, new Line { Start = Scaled(a, level), End = Scaled(b, level) }, LayerFor(source, element, colour, suffix));
+                Add(source, element, new Line { Start = Scaled(a, level), End = Scaled(b, level) }, LayerFor(source, element, colour,
+                    suffix));
         }
     }
 

@@ -45,13 +45,15 @@ internal static class DrawnProperties
         if (entity.Extras.Data.Find(d => d.Application == own.Handle) is not { } data) return [];
         var list = new List<(string, object?)>();
         for (int n = 0; n + 1 < data.Groups.Count; n += 2)
-            list.Add((data.Groups[n].Text, data.Groups[n + 1] is { Code: 1070 } truth ? Convert.ToInt64(truth.Value, CultureInfo.InvariantCulture) != 0
+            list.Add((data.Groups[n].Text, data.Groups[n + 1] is { Code: 1070 } truth ? Convert.ToInt64(truth.Value,
+                CultureInfo.InvariantCulture) != 0
                 : data.Groups[n + 1] is { Code: 1040 } real ? real.Value : data.Groups[n + 1].Text is { Length: > 0 } text ? text : null));
         return list;
     }
 
     /// <summary>A value as extended data hold it.</summary>
-    public static object? Held(object? value) => value is string text ? ElementData.Short(text) is { Length: > 0 } held ? held : null : value;
+    public static object? Held(object? value) => value is string text ? ElementData.Short(text) is { Length: > 0 } held ? held
+        : null : value;
 
     private static CadGroup[] Pair(OutgoingProperty property) => [new(1000, ElementData.Short(property.Key)), Value(property.Value)];
 

@@ -22,7 +22,8 @@ internal sealed class OutgoingProperties(HandoverPlan plan)
         foreach (var set in snapshot.PropertySets(element))
             foreach (var property in set.Properties)
                 if (_wish.Of(set.Name, property.Name, property.Value.Length == 0).Row is { } row)
-                    list.Add(Scaled(new OutgoingProperty(row.SetName(set.Name), row.Name(property.Name), Value(property), property.Unit), property,
+                    list.Add(Scaled(new OutgoingProperty(row.SetName(set.Name), row.Name(property.Name), Value(property),
+                        property.Unit), property,
                         snapshot));
         if (plan.Order.Computed && shape is { Parts.Count: > 0 })
             list.AddRange(ComputedQuantities.Of(snapshot, element, shape, _densities[source])

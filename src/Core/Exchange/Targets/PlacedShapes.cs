@@ -22,7 +22,8 @@ internal static class PlacedShapes
     public static Drawn Drawn(HandoverPlan plan, int source, ModelElement element)
     {
         var drawn = plan.Sources[source].Snapshot.Shapes.ForPlan(element.Index);
-        return plan.Moves[source] is not { } move ? drawn : new Drawn([.. drawn.Lines.Select(l => (IReadOnlyList<Vec3>)[.. l.Select(move.Point)])],
+        return plan.Moves[source] is not { } move ? drawn : new Drawn([.. drawn.Lines.Select(l =>
+            (IReadOnlyList<Vec3>)[.. l.Select(move.Point)])],
             [.. drawn.Texts.Select(t => t with { Place = move.Compose(t.Place) })]);
     }
 

@@ -67,7 +67,8 @@ internal static class PropertySheet
             int number = s;
             var source = plan.Sources[s];
             var going = plan.Going(s).Where(e => reconciler.ReasonOf(number, e) is null).ToList();
-            void Add(ModelElement e, Ifc.Shape? shape) => rows.Add(([e.GlobalId, e.Class, e.Name, source.Snapshot.StoreyName(e.Storey), source.Party,
+            void Add(ModelElement e, Ifc.Shape? shape) => rows.Add(([e.GlobalId, e.Class, e.Name,
+                source.Snapshot.StoreyName(e.Storey), source.Party,
                 source.Label], outgoing.Of(number, e, shape)));
             if (plan.Order.Computed) source.Snapshot.ForEachShape(going, Add, 0, cancel);
             else

@@ -111,7 +111,8 @@ internal static class TriangleFile
             for (int t = 0; t < count; t++, at += StlTriangle)
                 for (int v = 0; v < 3; v++)
                 {
-                    double Coordinate(ReadOnlySpan<byte> b, int k) => BinaryPrimitives.ReadSingleLittleEndian(b[(at + 12 + (12 * v) + (4 * k))..]);
+                    double Coordinate(ReadOnlySpan<byte> b, int k) =>
+                        BinaryPrimitives.ReadSingleLittleEndian(b[(at + 12 + (12 * v) + (4 * k))..]);
                     points[(3 * t) + v] = new Vec3(Coordinate(bytes, 0), Coordinate(bytes, 1), Coordinate(bytes, 2));
                 }
 

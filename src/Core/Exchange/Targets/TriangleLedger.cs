@@ -31,7 +31,8 @@ internal sealed class TriangleLedger(HandoverPlan plan) : ILedger
         foreach (var group in file.Elements.GroupBy(e => e.Source))
         {
             var byElement = group.ToDictionary(e => e.Element);
-            PlacedShapes.ForEach(plan, group.Key, [.. group.Select(e => e.Element)], (element, shape) => shapes.Add((byElement[element], shape!)), cancel);
+            PlacedShapes.ForEach(plan, group.Key, [.. group.Select(e => e.Element)], (element, shape) =>
+                shapes.Add((byElement[element], shape!)), cancel);
         }
 
         var found = Found(file, bytes, shapes);
@@ -109,7 +110,8 @@ internal sealed class TriangleLedger(HandoverPlan plan) : ILedger
         int[] counts = [.. shapes.Select(s => s.Shape.Parts.Sum(p => p.Mesh.TriangleCount))];
         double metres = TriangleTarget.Metres(plan.Order);
         var scale = Frame.Identity with { X = Vec3.AxisX * metres, Y = Vec3.AxisY * metres, Z = Vec3.AxisZ * metres };
-        return [.. TriangleFile.Read(plan.Order.Format, bytes, counts).Select(f => (f.Id, f.Mesh.Map(scale), (IReadOnlyList<Colour>?)null))];
+        return [.. TriangleFile.Read(plan.Order.Format, bytes, counts).Select(f => (f.Id, f.Mesh.Map(scale),
+            (IReadOnlyList<Colour>?)null))];
     }
 
     private string? Problem(ModelElement element, Shape shape, string id, Mesh mesh, IReadOnlyList<Colour>? colours)
@@ -123,12 +125,14 @@ internal sealed class TriangleLedger(HandoverPlan plan) : ILedger
         if (!(off <= 1)) return FormattableString.Invariant($"is off by {off:0.0} mm: so far from zero single numbers lie that far apart; take a frame near the origin");
         if (was.Closed)
         {
-            double volume = MassProperties.Of(mesh).Volume, percent = 100 * Math.Abs(was.Volume - volume) / Math.Max(Math.Abs(was.Volume), 1e-9);
+            double volume = MassProperties.Of(mesh).Volume,
+                percent = 100 * Math.Abs(was.Volume - volume) / Math.Max(Math.Abs(was.Volume), 1e-9);
             _volumes.Add(percent <= 0.5, percent);
             if (percent > 0.5) return FormattableString.Invariant($"had a volume of {was.Volume:G6} and has {volume:G6} m³");
         }
 
-        return colours is null || shape.Parts.SelectMany(p => p.ByColour()).Where(p => p.Mesh.TriangleCount > 0).Select(p => p.Colour).ToHashSet()
+        return colours is null || shape.Parts.SelectMany(p => p.ByColour()).Where(p => p.Mesh.TriangleCount > 0).Select(p =>
+            p.Colour).ToHashSet()
             .SetEquals(colours) ? null : "has other colours";
     }
 

@@ -57,9 +57,11 @@ public sealed class CombineModel(LintelDb db, JobAccess access, Details details,
     /// <summary>Shows the page.</summary>
     public async Task OnGetAsync(Guid? changes, string? kept)
     {
-        Views = [.. (await library.ListAsync(Job.Id, HttpContext.RequestAborted)).Where(i => i.Kind == LibraryKind.View).Select(i => i.Name)];
+        Views = [.. (await library.ListAsync(Job.Id, HttpContext.RequestAborted)).Where(i => i.Kind == LibraryKind.View).Select(i =>
+            i.Name)];
         if (kept is not null && await library.ContentAsync(Job.Id, LibraryKind.View, kept, HttpContext.RequestAborted) is { } content)
-            KeptAddress = await KeptView.AddressAsync(Db, Job.Id, ViewDocument.Read(System.Text.Encoding.UTF8.GetString(content)), HttpContext.RequestAborted);
+            KeptAddress = await KeptView.AddressAsync(Db, Job.Id, ViewDocument.Read(System.Text.Encoding.UTF8.GetString(content)),
+                HttpContext.RequestAborted);
         State = await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
         if (Old is not null) Changed = State.Sources.FirstOrDefault(s => s.Source.Id == changes && s.Latest is not null);
         Far = await FarAsync(State);
@@ -91,7 +93,8 @@ public sealed class CombineModel(LintelDb db, JobAccess access, Details details,
             if (what == "set" && kept.Elements.Count == 0)
                 throw new RefusedException(RefusalKind.Wrong, "Isolate or pick the elements of the set first.");
             int version = what == "set"
-                ? await library.KeepAsync(Job.Id, LibraryKind.Set, name, Bytes(SetDocument.Of(kept.Elements).Write()), Actor, HttpContext.RequestAborted)
+                ? await library.KeepAsync(Job.Id, LibraryKind.Set, name, Bytes(SetDocument.Of(kept.Elements).Write()), Actor,
+                    HttpContext.RequestAborted)
                 : await library.KeepAsync(Job.Id, LibraryKind.View, name, Bytes(kept.Document.Write()), Actor, HttpContext.RequestAborted);
             return Content($"{name!.Trim()} is kept as version {version}.");
         }

@@ -25,7 +25,8 @@ public sealed class LibraryModel(LintelDb db, JobAccess access, JobLibrary libra
     public IReadOnlyList<UnmatchedRow> Unmatched { get; private set; } = [];
 
     /// <summary>The receiver's names that it has, by kind.</summary>
-    public ILookup<NameKind, string> Receivers { get; private set; } = Array.Empty<(NameKind, string)>().ToLookup(p => p.Item1, p => p.Item2);
+    public ILookup<NameKind, string> Receivers { get; private set; } = Array.Empty<(NameKind, string)>().ToLookup(p => p.Item1, p =>
+        p.Item2);
 
     /// <summary>Whether the person may change what is kept.</summary>
     public bool MayChange => MayHandOver && Job.ArchivedAt is null;
@@ -40,7 +41,8 @@ public sealed class LibraryModel(LintelDb db, JobAccess access, JobLibrary libra
     /// <param name="into"><c>csv</c> or <c>xlsx</c> of a table; sets and views are JSON.</param>
     public async Task<IActionResult> OnGetFileAsync(LibraryKind kind, string name, string? into)
     {
-        if (kind == LibraryKind.Detail || await library.ContentAsync(Job.Id, kind, name, HttpContext.RequestAborted) is not { } content) return NotFound();
+        if (kind == LibraryKind.Detail || await library.ContentAsync(Job.Id, kind, name,
+            HttpContext.RequestAborted) is not { } content) return NotFound();
         string file = LayerNames.Clean(name);
         if (!JobLibrary.Tables.ContainsKey(kind)) return File(content, "application/json", file + ".json");
         var table = TableFile.Read(content);
@@ -69,7 +71,8 @@ public sealed class LibraryModel(LintelDb db, JobAccess access, JobLibrary libra
     {
         if (!MayChange) return StatusCode(403);
         if (StarterTables.All.FirstOrDefault(t => t.Key == key) is not { } starter) return NotFound();
-        return await TryAsync(() => library.KeepAsync(Job.Id, starter.Kind, starter.Name, starter.ToCsv(), Actor, HttpContext.RequestAborted),
+        return await TryAsync(() => library.KeepAsync(Job.Id, starter.Kind, starter.Name, starter.ToCsv(), Actor,
+            HttpContext.RequestAborted),
             $"{starter.Name} is the job's now: fetch it, change it, bring it back.", () => LoadAsync(null));
     }
 
@@ -86,8 +89,10 @@ public sealed class LibraryModel(LintelDb db, JobAccess access, JobLibrary libra
     {
         if (!MayChange) return StatusCode(403);
         await LoadAsync(table);
-        var chosen = Unmatched.Select((u, n) => (Row: u, Number: n, To: n < to.Count && !string.IsNullOrWhiteSpace(to[n]) ? to[n]!.Trim() : u.Best?.Receiver))
-            .Where(c => c.To is not null && (above is { } limit ? c.Row.Best is { } best && best.Score * 100 >= limit : pair.Contains(c.Number)))
+        var chosen = Unmatched.Select((u, n) => (Row: u, Number: n, To: n < to.Count && !string.IsNullOrWhiteSpace(to[n])
+            ? to[n]!.Trim() : u.Best?.Receiver))
+            .Where(c => c.To is not null && (above is { } limit ? c.Row.Best is { } best && best.Score * 100 >= limit
+                : pair.Contains(c.Number)))
             .Select(c => (c.Row.Kind, c.Row.Name, c.To!)).ToList();
         string at = $"/jobs/{Job.Code}/library?match={Uri.EscapeDataString(table)}";
         return await TryAsync(() => matching.ConfirmAsync(Job.Id, table, chosen, Actor, HttpContext.RequestAborted),
@@ -99,10 +104,12 @@ public sealed class LibraryModel(LintelDb db, JobAccess access, JobLibrary libra
     private async Task LoadAsync(string? match)
     {
         Items = await library.ListAsync(Job.Id, HttpContext.RequestAborted);
-        if (match is null || await library.ContentAsync(Job.Id, LibraryKind.Names, match, HttpContext.RequestAborted) is not { } content) return;
+        if (match is null || await library.ContentAsync(Job.Id, LibraryKind.Names, match,
+            HttpContext.RequestAborted) is not { } content) return;
         var table = NameTable.Read(TableFile.Read(content));
         Matched = match;
         Receivers = table.Rows.Where(r => r.To.Length > 0).Select(r => (r.Kind, r.To)).Distinct().ToLookup(p => p.Kind, p => p.To);
-        Unmatched = await matching.OpenAsync(await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted), table, HttpContext.RequestAborted);
+        Unmatched = await matching.OpenAsync(await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted), table,
+            HttpContext.RequestAborted);
     }
 }

@@ -221,8 +221,10 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders, Job
     public async Task<IActionResult> OnGetCompareAsync(Guid id, int? with)
     {
         if (await RunOfAsync(id) is not { } run) return NotFound();
-        var other = await Db.Transmittals.AsNoTracking().Include(t => t.Files).Where(t => t.OrderId == Order.Id && t.State == TransmittalState.Done
-            && (with == null ? t.Number < run.Number : t.Number == with)).OrderByDescending(t => t.Number).FirstOrDefaultAsync(HttpContext.RequestAborted);
+        var other = await Db.Transmittals.AsNoTracking().Include(t => t.Files).Where(t => t.OrderId == Order.Id
+            && t.State == TransmittalState.Done
+            && (with == null ? t.Number < run.Number : t.Number == with)).OrderByDescending(t => t.Number)
+                .FirstOrDefaultAsync(HttpContext.RequestAborted);
         if (other is null) return NotFound();
         Compared = (other, run, TransmittalChanges.Of(other.Files, run.Files));
         return Partial("_TransmittalChanges", this);
@@ -292,7 +294,8 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders, Job
         State = await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
         Kept = await library.ListAsync(Job.Id, HttpContext.RequestAborted);
         Stale = (await orders.StaleAsync(State, HttpContext.RequestAborted)).GetValueOrDefault(Order.Id, []);
-        Transmittals = await Db.Transmittals.AsNoTracking().Include(t => t.Files).Include(t => t.Receipts).AsSplitQuery().Where(t => t.OrderId == Order.Id).OrderByDescending(t => t.Number).Take(30)
+        Transmittals = await Db.Transmittals.AsNoTracking().Include(t => t.Files).Include(t => t.Receipts).AsSplitQuery().Where(t =>
+            t.OrderId == Order.Id).OrderByDescending(t => t.Number).Take(30)
             .ToListAsync(HttpContext.RequestAborted);
         var who = Transmittals.SelectMany(t => t.Receipts.Select(r => (Guid?)r.UserId).Append(t.RanBy).Append(t.SignedBy)).OfType<Guid>()
             .Distinct().ToList();

@@ -75,28 +75,30 @@ public static class OrderWords
     }
 
     /// <summary>The changeable words of the sentence, by field.</summary>
-    public static IReadOnlyDictionary<string, string> Of(OrderSentence spec, OrderDocument document, JobState state) => new Dictionary<string, string>
-    {
-        ["To"] = spec.To is { Length: > 0 } to ? to : "whoever needs it",
-        ["Classes"] = spec.Classes.Count == 0 ? "every class" : "the " + Join(spec.Classes.Select(Say.Classes), ""),
-        ["Storeys"] = Join(spec.Storeys, "every storey"),
-        ["Layers"] = Join(spec.Layers, "every layer"),
-        ["Sources"] = Join(state.Sources.Where(s => spec.Sources.Contains(s.Source.Id)).Select(s => s.Label), "every source"),
-        ["Form"] = FormName(spec.Form ?? "ifc") + (spec.Zip ? ", compressed" : "") + (spec.Merge ? ", all in one model" : "")
+    public static IReadOnlyDictionary<string, string> Of(OrderSentence spec, OrderDocument document, JobState state) =>
+        new Dictionary<string, string>
+        {
+            ["To"] = spec.To is { Length: > 0 } to ? to : "whoever needs it",
+            ["Classes"] = spec.Classes.Count == 0 ? "every class" : "the " + Join(spec.Classes.Select(Say.Classes), ""),
+            ["Storeys"] = Join(spec.Storeys, "every storey"),
+            ["Layers"] = Join(spec.Layers, "every layer"),
+            ["Sources"] = Join(state.Sources.Where(s => spec.Sources.Contains(s.Source.Id)).Select(s => s.Label), "every source"),
+            ["Form"] = FormName(spec.Form ?? "ifc") + (spec.Zip ? ", compressed" : "") + (spec.Merge ? ", all in one model" : "")
             + (string.IsNullOrEmpty(spec.Detail) ? "" : spec.Detail == "boxes" ? ", as boxes" : ", coarse"),
-        ["Unit"] = UnitName(spec.Unit ?? ""),
-        ["Frame"] = FrameName(document.Frame),
-        ["Tables"] = Tables(spec),
-        ["Properties"] = Properties(spec),
-        ["Drawings"] = Drawings(spec, state),
-        ["Split"] = SplitName(spec.Split),
-        ["Name"] = spec.Name ?? "",
-        ["Every"] = spec.Every ? "by itself on every new revision" : "when it is asked for",
-    };
+            ["Unit"] = UnitName(spec.Unit ?? ""),
+            ["Frame"] = FrameName(document.Frame),
+            ["Tables"] = Tables(spec),
+            ["Properties"] = Properties(spec),
+            ["Drawings"] = Drawings(spec, state),
+            ["Split"] = SplitName(spec.Split),
+            ["Name"] = spec.Name ?? "",
+            ["Every"] = spec.Every ? "by itself on every new revision" : "when it is asked for",
+        };
 
     private static string Tables(OrderSentence spec)
     {
-        string[] tables = [.. new[] { spec.LayerTable, spec.ClassTable, spec.NameTable }.Where(t => !string.IsNullOrEmpty(t)).Select(t => t!)];
+        string[] tables = [.. new[] { spec.LayerTable, spec.ClassTable, spec.NameTable }.Where(t => !string.IsNullOrEmpty(t))
+            .Select(t => t!)];
         return tables.Length == 0 ? "no table" + (spec.JobStoreys ? ", the job's storeys" : "") : Join(tables, "") + (spec.JobStoreys ? ", the job's storeys" : "");
     }
 
