@@ -161,7 +161,7 @@ public sealed class DeskTests : DemoBrowser
         Browser.Find("#run").Click();
         Browser.Until(() => Browser.Driver.FindElements(By.CssSelector(".run[data-state=Done]")).Count > 0, 60);
         Assert.Contains("Concourse plan 75 26 0 49 0 Balanced", Browser.Find("#runs").Text, StringComparison.Ordinal);
-        Assert.Contains("HW-ARC-Concourse.dxf", Browser.Find("#runs").Text, StringComparison.Ordinal);
+        Assert.Contains("HW-ARC-Concourse plan-Concourse.dxf", Browser.Find("#runs").Text, StringComparison.Ordinal);
         Check("transmittal of a drawing");
     }
 

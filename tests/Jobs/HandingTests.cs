@@ -134,6 +134,7 @@ public class HandingTests(JobFixture job) : IClassFixture<JobFixture>
             return message;
         }
 
+        Assert.Contains("two files the name 'J'", await Refused(new OrderDocument { Split = "storey+class", Name = "{job}" }), StringComparison.Ordinal);
         Assert.Contains("There is no set 'Plant'", await Refused(new OrderDocument { Rules = [new OrderRule { What = "set", Are = ["Plant"] }], Name = "{source}" }), StringComparison.Ordinal);
         Assert.Contains("does not have any more", await Refused(new OrderDocument { Sources = [Guid.NewGuid().ToString()], Name = "{source}" }), StringComparison.Ordinal);
         await new SettingOuts(db).AcceptAsync(await db.Sources.Include(s => s.Party).SingleAsync(s => s.Name == "Services"), job.Job.Id, SettingOutDocument.Identity, 1, job.Somebody, _none);

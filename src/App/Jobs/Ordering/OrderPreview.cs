@@ -55,6 +55,7 @@ public sealed record OrderPreview(IReadOnlyList<PreviewRow> Rows, IReadOnlyList<
         var rows = new Dictionary<int, (int In, int Out)>();
         var reasons = new SortedDictionary<string, int>(StringComparer.Ordinal);
         int[] decided = new int[selection.Rules.Count];
+        var files = new OrderFiles(state, order);
         foreach (var revision in await RevisionsAsync(db, state, document, cancel))
         {
             int s = revision.Source;
@@ -65,29 +66,33 @@ public sealed record OrderPreview(IReadOnlyList<PreviewRow> Rows, IReadOnlyList<
                     var subject = new SelectionSubject(revision.Schema, state.StoreyName(s, facet.Storey), facet.Class,
                         facet.Layer.Length == 0 ? [] : facet.Layer.Split('\n'), "")
                     { Source = s, StoreyNumber = facet.Storey, Party = revision.Party, SourceName = revision.Name };
-                    Count(s, facet.Storey, selection.Judge(subject), target.CannotHold(facet.Shaped, facet.Drawn), facet.Count);
+                    Count(s, facet.Storey, selection.Judge(subject), target.CannotHold(facet.Shaped, facet.Drawn), facet.Class,
+                        facet.Count);
                 }
             }
             else
             {
                 foreach (var group in await new ElementQuery(db).GroupsAsync(revision, selection, cancel))
-                    Count(s, group.Storey, selection.Judge(n => group.Matches[n]), target.CannotHold(group.Shaped, false), group.Count);
+                    Count(s, group.Storey, selection.Judge(n => group.Matches[n]), target.CannotHold(group.Shaped, false), group.Class,
+                        group.Count);
             }
         }
 
         var drawings = DrawingsOf(state, document);
         var loose = order.PlacesDrawings ? drawings.FirstOrDefault(d => d.SetOut is null) : null;
+        string job = await db.Jobs.Where(j => j.Id == state.Job).Select(j => j.Code).FirstAsync(cancel);
         string? problem = wrong ?? Unusable(state, document, order)
             ?? (loose is not null ? DrawingHandover.NotPlaced(loose.Source.Name) : null)
             ?? (document.Drawings is not null && drawings.Count == 0 ? "There is no drawing to give; take drawings out of the sentence." : null)
             ?? (rows.Count > 0 && rows.Values.Sum(r => r.In - r.Out) == 0
-            ? "Nothing is left to give; loosen a word of the sentence." : null);
+            ? "Nothing is left to give; loosen a word of the sentence." : null)
+            ?? (files.Tells ? NamePreview.Problem(order, job, "2000-01-01", files.Names()) : null);
         return new OrderPreview([.. rows.OrderByDescending(r => r.Key)
             .Select(r => new PreviewRow(r.Key < 0 ? "In no storey" : state.Schedule.Rungs[r.Key].Name, r.Value.In, r.Value.Out))],
             [.. reasons.Select(r => new NamedCount(r.Key, r.Value))], problem)
         { Drawings = drawings, Decided = decided };
 
-        void Count(int source, int storey, Verdict verdict, string? cannot, int count)
+        void Count(int source, int storey, Verdict verdict, string? cannot, string type, int count)
         {
             string? reason = verdict.Reason ?? cannot;
             int rung = state.Schedule.RungOf(source, storey);
@@ -95,6 +100,7 @@ public sealed record OrderPreview(IReadOnlyList<PreviewRow> Rows, IReadOnlyList<
             rows[rung] = (all + count, left + (reason is null ? 0 : count));
             if (reason is not null) reasons[reason] = reasons.GetValueOrDefault(reason) + count;
             if (verdict.Rule >= 0) decided[verdict.Rule] += count;
+            if (reason is null) files.Add(source, storey, type);
         }
     }
 
