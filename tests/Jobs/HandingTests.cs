@@ -87,6 +87,27 @@ public class HandingTests(JobFixture job) : IClassFixture<JobFixture>
         Assert.Contains("names the name table", (await Assert.ThrowsAsync<RefusedException>(() => library.RemoveAsync(job.Job.Id, LibraryKind.Names, "Theirs", job.Somebody, _none))).Message);
     }
 
+    // The receiver's frame comes from a source that the order does not give.
+    [Fact]
+    public async Task A_receiver_that_is_set_out_anew_makes_an_order_stale_and_it_is_written_again()
+    {
+        await using var db = job.CreateDbContext();
+        string sink = (await db.Sources.SingleAsync(s => s.Name == "Sink")).Id.ToString();
+        async Task SetOut(double x, string name) => await new SettingOuts(db).AcceptAsync(await db.Sources.Include(s => s.Party).SingleAsync(s => s.Name == name),
+            job.Job.Id, SettingOutDocument.Identity with { Shift = [x, 0, 0] }, 1, job.Somebody, _none);
+        await SetOut(1, "Architecture");
+        await SetOut(0, "Sink");
+        var order = await OrderAsync(db, new OrderDocument { To = "ARC", Sources = [sink], Frame = "party", Name = "{source}" });
+        var first = await RunAsync(db, order);
+        await SetOut(5, "Architecture");
+        Assert.Equal(["a setting-out of the job changed"], await StaleAsync(db, order));
+        var second = await RunAsync(db, order);
+        Assert.Null(second.Files[0].SameAs);
+        Assert.NotEqual(first.Files[0].Sha256, second.Files[0].Sha256);
+        foreach (string name in (string[])["Architecture", "Sink"])
+            await db.SettingOuts.Where(s => db.Sources.Any(o => o.Id == s.SourceId && o.Name == name)).ExecuteDeleteAsync();
+    }
+
     [Fact]
     public async Task What_is_not_balanced_waits_for_a_signature_and_what_arrived_is_confirmed()
     {
@@ -98,7 +119,7 @@ public class HandingTests(JobFixture job) : IClassFixture<JobFixture>
         var run = await RunAsync(db, order);
         Assert.Single(await handing.ToAsync(job.Job.Id, party, run.Id, _none));
         var other = await db.Parties.SingleAsync(p => p.JobId == job.Job.Id && p.Code == "ARC");
-        Assert.Empty(await handing.ToAsync(job.Job.Id, other, null, _none));
+        Assert.Empty(await handing.ToAsync(job.Job.Id, other, run.Id, _none));
 
         await db.Transmittals.Where(t => t.Id == run.Id).ExecuteUpdateAsync(u => u.SetProperty(t => t.Balanced, false));
         Assert.Empty(await handing.ToAsync(job.Job.Id, party, run.Id, _none));

@@ -120,10 +120,19 @@ public sealed class JobLibrary(LintelDb db)
     public Task<byte[]?> ContentAsync(Guid job, LibraryKind kind, string name, CancellationToken cancel) =>
         Newest(job).Where(i => i.Kind == kind && i.Name == name).Select(i => i.Content).FirstOrDefaultAsync(cancel);
 
-    /// <summary>Loads what orders can name.</summary>
-    public async Task<OrderLibrary> LoadAsync(Guid job, CancellationToken cancel)
+    /// <summary>Loads what an order names: of tables no other is read. Sets and views may name one another, and come all where one is
+    /// named; where a name is not there, all of its kind come, so that the nearest can be told.</summary>
+    public async Task<OrderLibrary> LoadAsync(Guid job, OrderDocument document, CancellationToken cancel)
     {
-        var rows = await Newest(job).Where(i => i.Kind != LibraryKind.Detail).Select(i => new { i.Kind, i.Name, i.Content })
+        var named = Named(document).ToList();
+        if (named.Count == 0) return OrderLibrary.Empty;
+        var there = await Newest(job).Where(i => i.Kind != LibraryKind.Detail)
+            .Select(i => new { i.Id, i.Kind, i.Name }).ToListAsync(cancel);
+        bool chooses = named.Exists(n => n.Kind is LibraryKind.Set or LibraryKind.View);
+        var missing = named.Where(n => !there.Exists(t => t.Kind == n.Kind && t.Name == n.Name)).Select(n => n.Kind).ToHashSet();
+        var ids = there.Where(t => named.Contains((t.Kind, t.Name)) || missing.Contains(t.Kind)
+            || (chooses && (t.Kind is LibraryKind.Set or LibraryKind.View))).Select(t => t.Id).ToList();
+        var rows = await db.Library.AsNoTracking().Where(i => ids.Contains(i.Id)).Select(i => new { i.Kind, i.Name, i.Content })
             .ToListAsync(cancel);
         var library = new OrderLibrary();
         foreach (var row in rows) Add(ref library, row.Kind, row.Name, row.Content);

@@ -30,6 +30,10 @@ public sealed record OrderBasis
     /// <summary>A hash of the level schedule, where the order uses it; empty where it does not.</summary>
     public string Levels { get; init; } = "";
 
+    /// <summary>The settings-out of the whole job, where the frame of the order rests on those of sources that it does not give: the
+    /// receiver's, or the map's; empty where it does not.</summary>
+    public string Frames { get; init; } = "";
+
     /// <summary>When the newest of it came, with the order's own words; the time that files carry, so that the same gives the same
     /// bytes.</summary>
     public DateTime Newest { get; init; }
@@ -50,6 +54,8 @@ public sealed record OrderBasis
             Revisions = [.. sources.Select(s => new BasisRevision(s.Source.Id, s.Title, s.Latest!.Number, placed ? s.SetOutId : null))],
             Items = [.. items.Select(i => new BasisItem(i.Kind, i.Name, i.Version))],
             Levels = UsesLevels(document) ? LevelsOf(state) : "",
+            Frames = document.Frame is "party" or "map" ? Hash(string.Join('\n', state.Sources.Concat(state.Drawings)
+                .Select(s => $"{s.Source.Id}:{s.SetOutId}").Order(StringComparer.Ordinal))) : "",
             Newest = times.Concat(items.Select(i => i.MadeAt)).Append(order.SavedAt).Max(),
         };
     }
@@ -69,6 +75,7 @@ public sealed record OrderBasis
         foreach (var revision in now.Revisions)
         {
             if (Revisions.FirstOrDefault(r => r.Source == revision.Source) is not { } before) words.Add($"{revision.Title} is new");
+            else if (before.Title != revision.Title) words.Add($"{before.Title} is called {revision.Title} now");
             else if (before.Number != revision.Number) words.Add($"{revision.Title} r{revision.Number} came");
             else if (before.SettingOut != revision.SettingOut)
                 words.Add(revision.SettingOut is null ? $"the setting-out of {revision.Title} was taken back" : $"{revision.Title} was set out anew");
@@ -81,6 +88,7 @@ public sealed record OrderBasis
         words.AddRange(Items.Where(i => !now.Items.Any(n => n.Kind == i.Kind && n.Name == i.Name))
             .Select(i => $"the {JobLibrary.Word(i.Kind)} {i.Name} is gone"));
         if (Levels != now.Levels) words.Add("the level schedule changed");
+        if (Frames != now.Frames && words.Count == 0) words.Add("a setting-out of the job changed");
         return words;
     }
 
@@ -95,6 +103,8 @@ public sealed record OrderBasis
     {
         string text = string.Join('\n', state.Schedule.Rungs.Select(r => FormattableString.Invariant(
             $"{r.Name}|{r.Elevation:R}|{string.Join(',', r.Storeys.Where(s => s.Source < state.Sources.Count).Select(s => $"{state.Sources[s.Source].Source.Id}:{s.Name}").Order(StringComparer.Ordinal))}")));
-        return Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(text)))[..16];
+        return Hash(text);
     }
+
+    private static string Hash(string text) => Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(text)))[..16];
 }

@@ -46,7 +46,7 @@ public sealed record OrderPreview(IReadOnlyList<PreviewRow> Rows, IReadOnlyList<
     /// <param name="cancel">Stops it.</param>
     public static async Task<OrderPreview> OfAsync(LintelDb db, JobState state, OrderDocument document, CancellationToken cancel)
     {
-        var (order, wrong) = Read(document, await new JobLibrary(db).LoadAsync(state.Job, cancel));
+        var (order, wrong) = Read(document, await new JobLibrary(db).LoadAsync(state.Job, document, cancel));
         if (order is null) return new OrderPreview([], [], wrong);
 
         var target = Target.Of(order);
@@ -114,7 +114,7 @@ public sealed record OrderPreview(IReadOnlyList<PreviewRow> Rows, IReadOnlyList<
     public static async Task<IReadOnlyList<ElementVerdict>> WhyAsync(LintelDb db, JobState state, OrderDocument document, string id,
         CancellationToken cancel)
     {
-        var order = document.ToOrder(await new JobLibrary(db).LoadAsync(state.Job, cancel));
+        var order = document.ToOrder(await new JobLibrary(db).LoadAsync(state.Job, document, cancel));
         var selection = order.Selection.On(state.Schedule, state.Storeys, state.Sources.Count);
         var verdicts = new List<ElementVerdict>();
         foreach (var revision in await RevisionsAsync(db, state, document, cancel))

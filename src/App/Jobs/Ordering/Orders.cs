@@ -93,9 +93,13 @@ public sealed class Orders(LintelDb db, IWorkQueue queue, WorkOptions options, S
     }
 
     /// <summary>Why the orders of a job are stale, by order; those that are not, or were never run, are missing.</summary>
-    public async Task<IReadOnlyDictionary<Guid, IReadOnlyList<string>>> StaleAsync(JobState state, CancellationToken cancel)
+    /// <param name="state">What the job holds.</param>
+    /// <param name="cancel">Stops it.</param>
+    /// <param name="only">One order alone; null for all.</param>
+    public async Task<IReadOnlyDictionary<Guid, IReadOnlyList<string>>> StaleAsync(JobState state, CancellationToken cancel,
+        Guid? only = null)
     {
-        var rows = await db.Orders.AsNoTracking().Where(o => o.JobId == state.Job).Select(o => new
+        var rows = await db.Orders.AsNoTracking().Where(o => o.JobId == state.Job && (only == null || o.Id == only)).Select(o => new
         {
             Order = o,
             Last = o.Transmittals.OrderByDescending(t => t.Number).Where(t => t.State == TransmittalState.Done)

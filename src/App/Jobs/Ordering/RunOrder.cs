@@ -50,7 +50,7 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
             var job = await db.Jobs.AsNoTracking().FirstAsync(j => j.Id == work.Order.JobId, progress.Token);
             var models = await db.Revisions.Where(r => work.Revisions.Contains(r.Id) && r.Kind == RevisionKind.Model).Select(r => r.Id)
                 .ToListAsync(progress.Token);
-            var order = document.ToOrder(await new JobLibrary(db).LoadAsync(job.Id, progress.Token));
+            var order = document.ToOrder(await new JobLibrary(db).LoadAsync(job.Id, document, progress.Token));
             var sources = await OpenAsync(db, work, order.Tolerance, [.. work.Revisions.Where(models.Contains)], folder, opened, progress);
             var drawings = await DrawingsAsync(db, work, models, progress.Token);
             var levels = await JobLevels.LoadAsync(db, job.Id, work.Revisions, progress.Token);
@@ -77,6 +77,8 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
     // Nothing that the order rests on has changed since its last run: its files are in this transmittal too, and nothing is written again.
     private async Task<bool> RepeatAsync(LintelDb db, Transmittal work, Guid worker, CancellationToken cancel)
     {
+        // A prepared drawing also rests on details and on the drawings it refers to, which the basis does not hold.
+        if (OrderDocument.Read(work.Spec).Drawings is { As: "prepared" }) return false;
         if (await BeforeAsync(db, work.Id, cancel) is not { } before || before.Basis is null || work.Basis is null) return false;
         if (OrderDocument.Read(before.Spec).Write() != OrderDocument.Read(work.Spec).Write() || !before.Balanced
             || OrderBasis.Read(before.Basis)!.ChangesTo(OrderBasis.Read(work.Basis)!).Count > 0

@@ -48,8 +48,10 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders, Job
     /// <summary>The combined view of one storey of what the order's words choose: figures lead to their elements.</summary>
     public string ViewOf(string storey)
     {
-        var off = State.Schedule.Rungs.Select(r => r.Name).Append(ViewDocument.NoStorey)
-            .Where(n => n != (storey.Length > 0 ? storey : ViewDocument.NoStorey));
+        // The balance has the sources' own names; the picture has the job's.
+        string rung = storey.Length == 0 ? ViewDocument.NoStorey
+            : State.Schedule.Rungs.FirstOrDefault(r => r.Storeys.Any(s => s.Name == storey))?.Name ?? storey;
+        var off = State.Schedule.Rungs.Select(r => r.Name).Append(ViewDocument.NoStorey).Where(n => n != rung);
         return $"/jobs/{Job.Code}/combine#" + string.Join('&', off.Select(n => $"storey={Uri.EscapeDataString(n)}"));
     }
 
@@ -293,7 +295,7 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders, Job
     {
         State = await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
         Kept = await library.ListAsync(Job.Id, HttpContext.RequestAborted);
-        Stale = (await orders.StaleAsync(State, HttpContext.RequestAborted)).GetValueOrDefault(Order.Id, []);
+        Stale = (await orders.StaleAsync(State, HttpContext.RequestAborted, Order.Id)).GetValueOrDefault(Order.Id, []);
         Transmittals = await Db.Transmittals.AsNoTracking().Include(t => t.Files).Include(t => t.Receipts).AsSplitQuery().Where(t =>
             t.OrderId == Order.Id).OrderByDescending(t => t.Number).Take(30)
             .ToListAsync(HttpContext.RequestAborted);
