@@ -6,6 +6,9 @@ namespace SteadyLintel.Geometry;
 /// <see cref="Arc.Circle"/>.</param>
 public sealed record Tolerance(double Chord = 0.001, int FullCircle = 48)
 {
+    /// <summary>Whether profiles have their fillets; a coarse shape goes without them.</summary>
+    public bool Fillets { get; init; } = true;
+
     /// <summary>1 mm, 48 chords.</summary>
     public static Tolerance Default { get; } = new();
 

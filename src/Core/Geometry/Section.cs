@@ -27,8 +27,15 @@ public static class Section
     public static IReadOnlyList<(Vec3 A, Vec3 B)> FeatureEdges(Mesh mesh) =>
         [.. EdgeCorners(mesh).Chunk(2).Select(e => (mesh.Points[e[0]], mesh.Points[e[1]]))];
 
+    /// <summary>Edges between faces that meet at an angle, edges of open surfaces, and edges where a rounded surface turns away from a viewer
+    /// who looks down along −Z.</summary>
+    public static IReadOnlyList<(Vec3 A, Vec3 B)> EdgesFromAbove(Mesh mesh) =>
+        [.. EdgeCorners(mesh, true).Chunk(2).Select(e => (mesh.Points[e[0]], mesh.Points[e[1]]))];
+
     /// <summary>The same edges as pairs of the mesh's points; points at one place count as one.</summary>
-    public static IReadOnlyList<int> EdgeCorners(Mesh mesh)
+    /// <param name="mesh">The mesh.</param>
+    /// <param name="outlines">Whether also edges that part what faces upwards from what does not.</param>
+    public static IReadOnlyList<int> EdgeCorners(Mesh mesh, bool outlines = false)
     {
         var first = new Dictionary<(Vec3, Vec3), (Vec3 Normal, int P, int Q)>();
         var edges = new List<int>();
@@ -50,9 +57,12 @@ public static class Section
         {
             Vec3 from = mesh.Points[p], to = mesh.Points[q];
             if (!first.Remove((to, from), out var other)) first[(from, to)] = (normal, p, q);
-            else if (normal.Dot(other.Normal) < FlatCosine) edges.AddRange([p, q]);
+            else if (normal.Dot(other.Normal) < FlatCosine || (outlines && FacesUp(normal) != FacesUp(other.Normal))) edges.AddRange([p, q]);
         }
     }
+
+    // Upright faces do not, whichever way rounding turns them.
+    private static bool FacesUp(Vec3 normal) => normal.Z > 1e-6;
 
     // Corners exactly in the plane count as above it, so every closed mesh gives closed lines. The solid lies to the left.
     private static (Vec2 From, Vec2 To)? CutTriangle(Vec3 a, Vec3 b, Vec3 c, double z)
