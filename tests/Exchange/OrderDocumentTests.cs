@@ -51,7 +51,7 @@ public class OrderDocumentTests
     [InlineData("{\"into\":{\"file\":\"ifc\",\"as\":\"plan\"}}", "go with drawings")]
     [InlineData("{\"into\":{\"file\":\"dwg\",\"version\":\"AC1021\"}}", "AC1024")]
     [InlineData("{\"into\":{\"file\":\"dwg\",\"merge\":true}}", "go with IFC")]
-    [InlineData("{\"unit\":\"yard\"}", "mm, m or ft")]
+    [InlineData("{\"unit\":\"yard\"}", "yd or us-ft")]
     [InlineData("{\"frame\":\"here\"}", "x,y,z,deg")]
     [InlineData("{\"name\":\"{nothing}\"}", "{nothing}")]
     [InlineData("{\"changes\":[{\"do\":\"set property\",\"from\":\"IfcWall\",\"to\":\"x\",\"key\":\"A\"}]}", "Set.Property")]
@@ -76,7 +76,7 @@ public class OrderDocumentTests
     [InlineData("{\"split\":\"storeys\"}", "'storey'")]
     [InlineData("{\"into\":{\"file\":\"glb\",\"as\":\"meshes\"}}", "go with drawings")]
     [InlineData("{\"into\":{\"file\":\"dwg\",\"as\":\"text\"}}", "with stl alone")]
-    [InlineData("{\"into\":{\"detail\":\"boxes\"}}", "go in full or coarse")]
+    [InlineData("{\"into\":{\"file\":\"dxf\",\"as\":\"plan\",\"detail\":\"boxes\"}}", "go in full or coarse")]
     [InlineData("{\"into\":{\"file\":\"stl\",\"chord\":0}}", "above 0")]
     [InlineData("{\"split\":\"property\"}", "Set.Property")]
     [InlineData("{\"name\":\"a/b\"}", "'/'")]
@@ -111,13 +111,19 @@ public class OrderDocumentTests
         var rule = properties.GetProperty("rules").GetProperty("items").GetProperty("properties");
         var change = properties.GetProperty("changes").GetProperty("items").GetProperty("properties");
         var into = properties.GetProperty("into").GetProperty("properties");
+        var line = into.GetProperty("lines").GetProperty("items").GetProperty("properties");
+        var sheet = into.GetProperty("sheet").GetProperty("properties");
         var drawings = properties.GetProperty("drawings").GetProperty("properties");
         var wish = properties.GetProperty("properties").GetProperty("properties");
         var layer = drawings.GetProperty("layers").GetProperty("items").GetProperty("properties");
         Assert.Equal([Names(typeof(OrderDocument)), Names(typeof(OrderRule)), Names(typeof(OrderChange)), Names(typeof(OrderInto)),
-            Names(typeof(OrderDrawings)), Names(typeof(OrderName)), Names(typeof(OrderTables)), Names(typeof(OrderProperties))],
+            Names(typeof(OrderDrawings)), Names(typeof(OrderName)), Names(typeof(OrderTables)), Names(typeof(OrderProperties)),
+            Names(typeof(OrderLine)), Names(typeof(OrderSheet))],
             [Members(properties), Members(rule), Members(change), Members(into), Members(drawings), Members(layer),
-                Members(properties.GetProperty("tables").GetProperty("properties")), Members(wish)]);
+                Members(properties.GetProperty("tables").GetProperty("properties")), Members(wish),
+                Members(line), Members(sheet)]);
+        foreach (string word in (string[])["before", "hidden"]) Assert.Equal(OrderReader.Words[word], Enum(into.GetProperty(word)));
+        Assert.Equal(OrderReader.Words["paper"], Enum(sheet.GetProperty("paper")));
         Assert.Equal(OrderReader.Words["is"], Enum(rule.GetProperty("is")));
         Assert.Equal(OrderReader.Words["blanks"], Enum(wish.GetProperty("blanks")));
         Assert.Equal(OrderReader.Words["table"], Enum(wish.GetProperty("table")));

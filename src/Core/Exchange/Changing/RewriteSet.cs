@@ -30,6 +30,12 @@ public sealed record RewriteOptions
     /// <summary>Other instances that are left out, with the reason of the balance.</summary>
     public IReadOnlyDictionary<int, string> Left { get; init; } = new Dictionary<int, string>();
 
+    /// <summary>Boxes in place of shapes; null for shapes as they are.</summary>
+    internal BoxRewrite? Boxes { get; init; }
+
+    /// <summary>Whether profiles go without their fillets.</summary>
+    public bool WithoutFillets { get; init; }
+
     /// <summary>What is computed of elements; null for nothing.</summary>
     public ComputedQuantities? Computed { get; init; }
 }
@@ -55,6 +61,7 @@ public sealed class RewriteSet
         var all = new List<IRewrite>();
         double metres = Metres = options.Unit?.Metres ?? snapshot.Units.Metres;
         if (UnitRewrite.To(snapshot, options.Unit) is { } unit) all.Add(unit);
+        if (options.WithoutFillets) all.Add(new FilletRewrite(snapshot.Model));
         if (under is not null) all.Add(new OwnUnitRewrite(snapshot, under, label));
         if (options.Move is { } move && (move != Frame.Identity || options.Map is not null)) all.Add(new FrameRewrite(snapshot, move,
             metres, options.Map));
@@ -72,11 +79,15 @@ public sealed class RewriteSet
 
         if (options.Computed is { } computed) all.Add(new QuantityRewrite(snapshot, computed,
             options.Schema ?? snapshot.Model.Schema.Name));
+        if (options.Boxes is { } boxes) all.Add(Boxes = boxes);
         All = all;
     }
 
     /// <summary>The rewrites.</summary>
     public IReadOnlyList<IRewrite> All { get; }
+
+    /// <summary>The boxes in place of shapes; null for none.</summary>
+    internal BoxRewrite? Boxes { get; }
 
     /// <summary>The schema to name in the header; null when it stays.</summary>
     public string? Schema { get; }
@@ -98,7 +109,7 @@ public sealed class RewriteSet
     public bool IsEdited(string set, string property) => _edits?.Sets(set, property) == true;
 
     /// <summary>Why an instance has no place in the file that is written, and what becomes of it; null when it has one.</summary>
-    internal (string Reason, DropKind Kind)? DropOf(int index) => _leaves?.DropOf(index) is { } left ? (left, DropKind.LeftOut)
+    internal (string Reason, DropKind Kind)? DropOf(int index) => (Boxes?.DropOf(index) ?? _leaves?.DropOf(index)) is { } left ? (left, DropKind.LeftOut)
         : _schema?.DropOf(index) is var (reason, lost) ? (reason, lost ? DropKind.Lost : DropKind.Replaced) : null;
 
     /// <summary>Whether the shape that an instance is of is written in another form.</summary>

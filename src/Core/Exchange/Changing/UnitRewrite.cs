@@ -59,7 +59,8 @@ public sealed class UnitRewrite(ModelSnapshot snapshot, LengthUnit unit) : IRewr
     // A new unit instance is made, never the old one changed: derived units may refer to that.
     private static int Unit(LengthUnit unit, NewInstances fresh)
     {
-        if (unit.Code is "m" or "mm") return fresh.Once("IFCSIUNIT", $"*,.LENGTHUNIT.,{(unit.Code == "mm" ? ".MILLI." : "$")},.METRE.");
+        if (unit.Code switch { "m" => "$", "dm" => ".DECI.", "cm" => ".CENTI.", "mm" => ".MILLI.", _ => null } is { } prefix)
+            return fresh.Once("IFCSIUNIT", $"*,.LENGTHUNIT.,{prefix},.METRE.");
         int metre = fresh.Once("IFCSIUNIT", "*,.LENGTHUNIT.,$,.METRE.");
         int factor = fresh.Once("IFCMEASUREWITHUNIT", $"IFCLENGTHMEASURE({StepNumber.Format(unit.Metres)}),#{metre}");
         int dimensions = fresh.Once("IFCDIMENSIONALEXPONENTS", "1,0,0,0,0,0,0");

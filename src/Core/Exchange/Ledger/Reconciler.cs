@@ -7,7 +7,7 @@ internal sealed class Reconciler
     private readonly HandoverPlan _plan;
     private readonly ILedger _ledger;
     private readonly string?[][] _reasons;
-    private readonly bool[][] _written;
+    private readonly int[][] _written;
     private readonly int[][] _found;
     private readonly Dictionary<(string Storey, string Class), int> _unexpected = [];
     private readonly List<string> _differences = [];
@@ -17,7 +17,7 @@ internal sealed class Reconciler
         _plan = plan;
         _ledger = ledger;
         _reasons = [.. plan.Decisions.Select(d => d.ToArray())];
-        _written = [.. plan.Sources.Select(s => new bool[s.Snapshot.Elements.Count])];
+        _written = [.. plan.Sources.Select(s => new int[s.Snapshot.Elements.Count])];
         _found = [.. plan.Sources.Select(s => new int[s.Snapshot.Elements.Count])];
     }
 
@@ -30,7 +30,7 @@ internal sealed class Reconciler
     /// <summary>Reads a written file.</summary>
     public void Read(WrittenFile file, ReadOnlyMemory<byte> bytes, CancellationToken cancel)
     {
-        foreach (var written in file.Elements) _written[written.Source][written.Element.Number] = true;
+        foreach (var written in file.Elements) _written[written.Source][written.Element.Number]++;
         _ledger.Read(file, bytes, this, cancel);
     }
 
@@ -40,7 +40,7 @@ internal sealed class Reconciler
     /// <summary>Counts spatial structure, which goes with what stands on it into several files and is one thing.</summary>
     public void FindOnce(int source, ModelElement element, bool sound)
     {
-        _written[source][element.Number] = true;
+        _written[source][element.Number] = 1;
         _found[source][element.Number] = sound ? 1 : 0;
     }
 
@@ -68,7 +68,7 @@ internal sealed class Reconciler
             foreach (var storey in snapshot.Structure.Storeys) levels.TryAdd(storey.Name, storey.Level);
             foreach (var element in snapshot.Elements)
                 Row(snapshot.StoreyName(element.Storey), element.Class)
-                    .Add(Reason(s, element), _written[s][element.Number], _found[s][element.Number]);
+                    .Add(Reason(s, element), _written[s][element.Number] > 0, Found(s, element.Number));
         }
 
         foreach (var (key, count) in _unexpected) Row(key.Storey, key.Class).Unexpected += count;
@@ -86,10 +86,13 @@ internal sealed class Reconciler
         }
     }
 
+    // An element that several files show, as sections do, is one thing: found where all of them have it.
+    private int Found(int source, int number) => Math.Max(0, _found[source][number] - Math.Max(0, _written[source][number] - 1));
+
     private string? Reason(int source, ModelElement element)
     {
         if (!_plan.Order.CarriesStructure || !_plan.Sources[source].Snapshot.IsStructure(element.Index))
             return _reasons[source][element.Number];
-        return _written[source][element.Number] ? null : ModelLedger.Empty;
+        return _written[source][element.Number] > 0 ? null : ModelLedger.Empty;
     }
 }

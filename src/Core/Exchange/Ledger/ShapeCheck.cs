@@ -30,6 +30,8 @@ internal sealed class ShapeCheck
         {
             var now = after[at++];
             if (shape is { Parts.Count: > 0 } && move is { } moved) shape = shape with { World = moved.Compose(shape.World) };
+            if (rewrites.Boxes?.Of(source.Shapes.BodyRepresentation(element.Index)) is var (box, colour))
+                shape = PlacedShapes.Boxed(shape!, box, colour);
             if (Problem(shape, now) is not { } problem) return;
             accounts.Reshaped.Add(element.Index);
             differ($"{accounts.Label(element.Index)}: {problem}.");
@@ -66,7 +68,7 @@ internal sealed class ShapeCheck
         {
             if (found[element.Index] < 0 || source.Shapes.BodyRepresentation(element.Index) is not (>= 0 and var body)
                 || rewrites.DropOf(body) is { Kind: DropKind.LeftOut }) continue;
-            bool reshaped = false;
+            bool reshaped = rewrites.Boxes is not null;
             string kind = Signature(source.Model, body, rewrites, ref reshaped);
             int count = taken[kind] = taken.GetValueOrDefault(kind) + 1;
             if (reshaped || (count <= SamplesOfAKind && samples.Count < MaxSamples)) samples.Add(element);

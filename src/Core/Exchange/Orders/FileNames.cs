@@ -35,6 +35,7 @@ internal sealed class FileNames(string template, string job, string unit, string
             ["mark"] = file.Mark,
             ["group"] = file.Group,
             ["value"] = file.Value,
+            ["section"] = file.Section,
             ["revision"] = file.Revision,
         };
         string name = NameTemplate.Fill(template, values);

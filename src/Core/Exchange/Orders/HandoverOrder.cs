@@ -14,6 +14,9 @@ public enum HandoverFormat
     /// <summary>A drawing with a plan of each storey.</summary>
     DrawingPlan,
 
+    /// <summary>A drawing of each section or elevation.</summary>
+    DrawingSection,
+
     /// <summary>Triangles with colours, for those who only look (glTF 2.0, binary).</summary>
     Glb,
 
@@ -56,6 +59,9 @@ public sealed record HandoverOrder(Selection Selection, HandoverFormat Format, b
     /// others stay meshes.</summary>
     public bool Solids { get; init; }
 
+    /// <summary>With drawings of bodies: whether each element is one outer skin, without the faces inside it.</summary>
+    public bool Skins { get; init; }
+
     /// <summary>Whether models go at all.</summary>
     public bool Models { get; init; } = true;
 
@@ -83,11 +89,26 @@ public sealed record HandoverOrder(Selection Selection, HandoverFormat Format, b
     /// <summary>How detailed shapes go.</summary>
     public DetailLevel Detail { get; init; }
 
-    /// <summary>With plans: how far above each storey's level it is cut, metres.</summary>
-    public double Cut { get; init; } = 1.2;
+    /// <summary>With plans and sections: how they are drawn.</summary>
+    public LineWork LineWork { get; init; } = new();
 
-    /// <summary>How finely curves become chords; null for the usual. Whoever opens the models goes by it.</summary>
+    /// <summary>With drawings: a layout for each file, with frame and title block; null for none.</summary>
+    public SheetOrder? Sheet { get; init; }
+
+    /// <summary>The scale drawings are meant for: letters, hatches and dashes go by it. 100 for 1:100.</summary>
+    public int Scale => Sheet?.Scale ?? 100;
+
+    /// <summary>With drawings: whether each element is a block with its properties as attributes.</summary>
+    public bool Attributes { get; init; }
+
+    /// <summary>Whether it is written as drawings.</summary>
+    public bool AsDrawings => Format is HandoverFormat.DrawingMeshes or HandoverFormat.DrawingPlan or HandoverFormat.DrawingSection;
+
+    /// <summary>How finely curves become chords; null for the usual.</summary>
     public Geometry.Tolerance? Tolerance { get; init; }
+
+    /// <summary>How shapes are read for it: coarse ones without fillets.</summary>
+    public Geometry.Tolerance Fineness => (Tolerance ?? Geometry.Tolerance.Default) with { Fillets = Detail != DetailLevel.Coarse };
 
     /// <summary>Whether it is written as bare triangles.</summary>
     public bool AsTriangles => Format is HandoverFormat.Glb or HandoverFormat.Obj or HandoverFormat.Stl or HandoverFormat.StlText;
@@ -117,7 +138,7 @@ public sealed record HandoverOrder(Selection Selection, HandoverFormat Format, b
     public bool ChoosesProperties => Properties is not null || BlanksOut;
 
     /// <summary>Whether properties go as extended data of drawings, or in a table: not by themselves, as they do in a model.</summary>
-    public bool DrawsProperties => Properties is not null || BlanksOut || Computed;
+    public bool DrawsProperties => Properties is not null || BlanksOut || Computed || Attributes;
 
     /// <summary>Whether drawings leave their own unit and frame, so that somebody must have placed them.</summary>
     public bool PlacesDrawings => Drawings is { AsReceived: false } && (Unit is not null || Frame.Kind != FrameKind.Source);
@@ -136,8 +157,17 @@ public sealed record HandoverOrder(Selection Selection, HandoverFormat Format, b
             && Properties is not null)
             is { } set) return $"The order sets {set.Set}.{set.Property}, which its property list leaves out; put it in the list.";
         if (!Models && Drawings is null) return "An order without models needs drawings.";
-        if (Detail == DetailLevel.Boxes && Format is HandoverFormat.Ifc or HandoverFormat.DrawingPlan)
-            return "Boxes go with drawings of bodies and with triangles; IFC and plans go in full or coarse.";
+        if (Detail == DetailLevel.Boxes && Format is HandoverFormat.DrawingPlan or HandoverFormat.DrawingSection)
+            return "Boxes go with models, drawings of bodies and triangles; plans and sections go in full or coarse.";
+        if (Format == HandoverFormat.DrawingSection && LineWork.Lines.Count == 0)
+            return "Sections need lines to run along: say where each begins and ends.";
+        if (LineWork.Lines.Count > 0 && Format != HandoverFormat.DrawingSection) return "Lines of sections go with sections.";
+        if (LineWork.Lines.Count > 1 && !NameTemplate.Contains("{section}", StringComparison.Ordinal) && !NameTemplate.Contains("{n}", StringComparison.Ordinal))
+            return "Several sections need {section} in the name template, so that their files have names of their own.";
+        if (Sheet is not null && !AsDrawings) return "Sheets go with drawings.";
+        if (Sheet is not null && Format == HandoverFormat.DrawingPlan && !SplitByStorey)
+            return "Sheets of plans need one file a storey: plans of several storeys lie above one another.";
+        if (Attributes && !AsDrawings) return "Attributes of blocks go with drawings.";
         if (AsTriangles && Layers is not null) return "A layer table goes with drawings.";
         if (Format == HandoverFormat.Ifc) return Layers is null ? null : "A layer table goes with drawings; names of layers in IFC are changed by a name table.";
         if (Names is not null || JobStoreys) return "A name table and the job's storeys go with IFC, not with drawings.";

@@ -14,7 +14,7 @@ public static class NameTemplate
 
     /// <summary>The words that can be filled in.</summary>
     public static IReadOnlyList<string> Words { get; } = ["job", "party", "to", "source", "storey", "class", "type", "mark", "group", "value",
-        "revision", "date", "unit", "n"];
+        "section", "revision", "date", "unit", "n"];
 
     /// <summary>What is wrong with a template, null when nothing is.</summary>
     public static string? Problem(string template)

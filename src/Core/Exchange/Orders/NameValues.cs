@@ -21,6 +21,9 @@ public sealed record NameValues(string Party, string Source, string Storey)
     /// <summary>The value of the property.</summary>
     public string Value { get; init; } = "";
 
+    /// <summary>The section.</summary>
+    public string Section { get; init; } = "";
+
     /// <summary>The revisions, <c>r2</c>, joined by +.</summary>
     public string Revision { get; init; } = "";
 }

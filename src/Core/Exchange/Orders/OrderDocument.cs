@@ -112,7 +112,7 @@ public sealed record OrderInto
     /// <summary>With drawings: the version, <c>AC1015</c> … <c>AC1032</c>; null for 2010 with DWG and 2013 with DXF.</summary>
     public string? Version { get; init; }
 
-    /// <summary>With drawings: <c>meshes</c>, <c>solids</c> or <c>plan</c>; meshes when not said. With stl: <c>text</c> or
+    /// <summary>With drawings: <c>meshes</c>, <c>solids</c>, <c>skins</c>, <c>plan</c> or <c>section</c>; meshes when not said. With stl: <c>text</c> or
     /// <c>binary</c>; binary when not said.</summary>
     public string? As { get; init; }
 
@@ -122,11 +122,64 @@ public sealed record OrderInto
     /// <summary>With plans: how far above each storey's level it is cut, metres; null for 1.2.</summary>
     public double? Cut { get; init; }
 
+    /// <summary>With plans and sections: how far behind the cut one sees, metres; null for all.</summary>
+    public double? Depth { get; init; }
+
+    /// <summary>With plans and sections: lines before the cut <c>dashed</c> or <c>out</c>; null for dashed.</summary>
+    public string? Before { get; init; }
+
+    /// <summary>With plans and sections: hidden edges <c>shown</c>, <c>dashed</c> or <c>out</c>; null for shown.</summary>
+    public string? Hidden { get; init; }
+
+    /// <summary>With plans and sections: whether cut faces are hatched by their material.</summary>
+    public bool? Hatch { get; init; }
+
+    /// <summary>With plans: whether elements that have a drawing of their own for plans show it in place of their edges.</summary>
+    public bool? Symbols { get; init; }
+
+    /// <summary>With plans and sections: whether levels are marked and grid axes have bubbles.</summary>
+    public bool? Marks { get; init; }
+
+    /// <summary>With sections: the lines they run along; null for none.</summary>
+    public IReadOnlyList<OrderLine>? Lines { get; init; }
+
+    /// <summary>With drawings: a sheet for each file; null for none.</summary>
+    public OrderSheet? Sheet { get; init; }
+
     /// <summary>How far a chord may stand off its arc, metres; null for 0.001.</summary>
     public double? Chord { get; init; }
 
     /// <summary>The largest angle of a chord, degrees; null for 7.5.</summary>
     public double? Angle { get; init; }
+}
+
+/// <summary>The line of a section or an elevation.</summary>
+public sealed record OrderLine
+{
+    /// <summary>What it is called.</summary>
+    public string Name { get; init; } = "";
+
+    /// <summary>X and Y of its start, metres in the frame of the order.</summary>
+    public IReadOnlyList<double> From { get; init; } = [];
+
+    /// <summary>X and Y of its end. One looks to the left of the way from the start to the end.</summary>
+    public IReadOnlyList<double> To { get; init; } = [];
+
+    /// <summary>How far one looks, metres; null as far as the order's depth.</summary>
+    public double? Depth { get; init; }
+}
+
+/// <summary>The sheets of an order.</summary>
+public sealed record OrderSheet
+{
+    /// <summary><c>A0</c> to <c>A4</c>, <c>ANSI A</c> to <c>ANSI E</c>.</summary>
+    public string Paper { get; init; } = "A3";
+
+    /// <summary>100 for 1:100.</summary>
+    public int Scale { get; init; } = 100;
+
+    /// <summary>Whether all sheets are in one file, which has the others attached as references.</summary>
+    public bool? References { get; init; }
 }
 
 /// <summary>A change that an order makes.</summary>
@@ -169,6 +222,9 @@ public sealed record OrderProperties
 
     /// <summary>Whether quantities that are missing are computed from the shapes, and marked as computed.</summary>
     public bool? Computed { get; init; }
+
+    /// <summary>With drawings: whether each element is a block with its properties as attributes.</summary>
+    public bool? Attributes { get; init; }
 
     /// <summary>The form of a table of the properties beside the files, by GlobalId: <c>csv</c>, <c>xlsx</c> or <c>json</c>; null for
     /// none.</summary>

@@ -69,7 +69,10 @@ internal static class OrderReader
         ["do of a change"] = [.. Edits.Keys],
         ["file"] = ["ifc", "ifczip", "dxf", "dwg", "glb", "obj", "stl", "none"],
         ["schema"] = ["IFC2X3", "IFC4", "IFC4X3"],
-        ["as"] = ["meshes", "solids", "plan", "text", "binary"],
+        ["as"] = ["meshes", "solids", "skins", "plan", "section", "text", "binary"],
+        ["before"] = ["dashed", "out"],
+        ["hidden"] = ["shown", "dashed", "out"],
+        ["paper"] = [.. PaperSize.All.Select(p => p.Name)],
         ["detail"] = ["all", "coarse", "boxes"],
         ["unit"] = [.. LengthUnit.All.Select(u => u.Code)],
         ["split"] = ["none", "storey", .. Splits.Keys],
@@ -111,7 +114,8 @@ internal static class OrderReader
             "obj" => HandoverFormat.Obj,
             "stl" => into.As == "text"
             ? HandoverFormat.StlText : HandoverFormat.Stl,
-            _ => !drawing ? HandoverFormat.Ifc : into.As == "plan" ? HandoverFormat.DrawingPlan : HandoverFormat.DrawingMeshes
+            _ => !drawing ? HandoverFormat.Ifc : into.As == "plan" ? HandoverFormat.DrawingPlan
+                : into.As == "section" ? HandoverFormat.DrawingSection : HandoverFormat.DrawingMeshes
         };
         var order = new HandoverOrder(Rules(document.Rules, library), format, splits.Contains("storey"),
             document.Unit is null ? null : LengthUnit.Find(document.Unit), document.Name)
@@ -120,7 +124,10 @@ internal static class OrderReader
             Merge = into.Merge == true,
             Zip = into.File == "ifczip",
             Detail = into.Detail switch { "coarse" => DetailLevel.Coarse, "boxes" => DetailLevel.Boxes, _ => DetailLevel.All },
-            Cut = into.Cut is null or (> -100 and < 100) ? into.Cut ?? 1.2 : throw new OrderException("cut takes metres above the storey's level."),
+            LineWork = LineWorkReader.Read(into, drawing),
+            Sheet = LineWorkReader.Sheet(into.Sheet),
+            Attributes = properties.Attributes == true,
+            Skins = into.As == "skins",
             Tolerance = Fineness(into),
             Frame = frame,
             Form = drawing ? Form(into) : CadForm.Default,
@@ -220,7 +227,7 @@ internal static class OrderReader
             : throw new OrderException($"version takes {string.Join(", ", form.Versions)} for {into.File}, not '{into.Version}'.");
     }
 
-    private static void Known(string place, string word)
+    internal static void Known(string place, string word)
     {
         if (!Words[place].Contains(word, StringComparer.Ordinal))
             throw new OrderException(

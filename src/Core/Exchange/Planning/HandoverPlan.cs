@@ -25,13 +25,22 @@ public sealed class HandoverPlan
     /// <summary>How each source moves, metres; null for one that stays.</summary>
     public IReadOnlyList<Geometry.Frame?> Moves => field ??= Order.Frame.Moves(Sources);
 
+    /// <summary>The job's code, for title blocks; empty where none is known.</summary>
+    public string Job { get; init; } = "";
+
+    /// <summary>What the transmittal is called, for title blocks; empty for none.</summary>
+    public string Transmittal { get; init; } = "";
+
     /// <summary>Decides about every element.</summary>
     /// <param name="order">The order.</param>
     /// <param name="sources">The models.</param>
     /// <param name="levels">The job's level schedule; null to match the storeys of these sources.</param>
+    /// <param name="job">The job's code; may be empty.</param>
+    /// <param name="transmittal">What the transmittal is called; may be empty.</param>
     /// <exception cref="OrderException">The name template is wrong, a source has no unit to change, or a rule or change names what no
     /// source has.</exception>
-    public static HandoverPlan Of(HandoverOrder order, IReadOnlyList<HandoverSource> sources, LevelSchedule? levels = null)
+    public static HandoverPlan Of(HandoverOrder order, IReadOnlyList<HandoverSource> sources, LevelSchedule? levels = null,
+        string job = "", string transmittal = "")
     {
         if (NameTemplate.Problem(order.NameTemplate) is { } problem) throw new OrderException(problem);
         if (order.Problem() is { } refusal) throw new OrderException(refusal);
@@ -50,6 +59,8 @@ public sealed class HandoverPlan
             for (int s = 0; s < sources.Count; s++) LeaveSmall(sources[s].Snapshot, decisions[s]);
         var plan = new HandoverPlan(order, selection, sources, levels, decisions)
         {
+            Job = job,
+            Transmittal = transmittal,
             Classes = [.. sources.Select((s, n) => Reclass(order.Classes, s, decisions[n]))],
         };
         // A frame that cannot be had is refused before anything is written.

@@ -16,15 +16,16 @@ public static class HandoverRunner
     /// <param name="cancel">Stops between elements.</param>
     /// <param name="date">The day for names, ISO 8601; null for that of the time stamp.</param>
     /// <param name="drawings">The drawings that go beside the models, where the order has any; null for none.</param>
+    /// <param name="transmittal">What the transmittal is called, for title blocks; empty for none.</param>
     /// <exception cref="OrderException">The order cannot be carried out.</exception>
     public static HandoverResult Run(HandoverOrder order, IReadOnlyList<HandoverSource> sources, string job, string timeStamp,
         IFileSet target, LevelSchedule? levels = null, Action<string, double>? progress = null, CancellationToken cancel = default,
-        IReadOnlyList<HandoverDrawing>? drawings = null, string? date = null)
+        IReadOnlyList<HandoverDrawing>? drawings = null, string? date = null, string transmittal = "")
     {
-        if (!order.Models) sources = [];
+        sources = order.Models ? [.. sources.Select(s => AsFine(s, order, cancel))] : [];
         drawings = order.Drawings is null ? [] : drawings ?? [];
         DrawingHandover.Check(order, drawings);
-        var plan = HandoverPlan.Of(order, sources, levels);
+        var plan = HandoverPlan.Of(order, sources, levels, job, transmittal);
         var names = new FileNames(order.NameTemplate, job, order.Unit?.Code ?? "", order.To, date ?? timeStamp.Split('T')[0]);
         var form = Target.Of(order);
         var reconciler = new Reconciler(plan, form.NewLedger(plan));
@@ -62,6 +63,11 @@ public static class HandoverRunner
             Unmatched = Unmatched(plan),
         };
     }
+
+    // Shapes are read as finely as the order says, however finely whoever opened the model did.
+    private static HandoverSource AsFine(HandoverSource source, HandoverOrder order, CancellationToken cancel) =>
+        source.Snapshot.Tolerance == order.Fineness ? source
+            : source with { Snapshot = ModelSnapshot.Open(source.Snapshot.Model, cancel, order.Fineness) };
 
     private static HandoverFile FileOf(string name, int elements, IFileSet target)
     {

@@ -23,6 +23,7 @@ public sealed class ModelSnapshot : SourceSnapshot
         Properties = new PropertyReader(model, Relations, Units);
         Materials = new MaterialReader(model, Relations, Units);
         Classifications = new ClassificationReader(model, Relations);
+        Tolerance = tolerance ?? Tolerance.Default;
         Shapes = new ShapeReader(model, Relations, Units, tolerance);
         _relationIndex = new Lazy<RelationIndex>(() => new RelationIndex(model));
         _groups = new Lazy<GroupReader>(() => new GroupReader(model));
@@ -55,6 +56,9 @@ public sealed class ModelSnapshot : SourceSnapshot
 
     /// <summary>Shapes.</summary>
     public ShapeReader Shapes { get; }
+
+    /// <summary>How finely its curves become chords.</summary>
+    public Tolerance Tolerance { get; }
 
     /// <summary>Who names whom in relationships; made when first asked for.</summary>
     internal RelationIndex RelationIndex => _relationIndex.Value;

@@ -23,8 +23,11 @@ public sealed class SubsetPlan
     private readonly List<int> _suspects = [];
     private readonly List<(int Product, int Structure)> _contained = [];
 
-    private SubsetPlan(ModelSnapshot snapshot)
+    private readonly ShapeStrip? _strip;
+
+    private SubsetPlan(ModelSnapshot snapshot, ShapeStrip? strip)
     {
+        _strip = strip;
         (_snapshot, _model, _index) = (snapshot, snapshot.Model, snapshot.RelationIndex);
         (_in, _ends) = (new bool[_model.File.Count], new byte[_model.File.Count]);
     }
@@ -46,9 +49,10 @@ public sealed class SubsetPlan
     /// <param name="snapshot">The model.</param>
     /// <param name="chosen">The elements.</param>
     /// <param name="storeys">Storeys that stay even when nothing on them is chosen.</param>
-    public static SubsetPlan Of(ModelSnapshot snapshot, IReadOnlyList<ModelElement> chosen, IEnumerable<int> storeys)
+    /// <param name="strip">What of shapes does not go; null for nothing.</param>
+    public static SubsetPlan Of(ModelSnapshot snapshot, IReadOnlyList<ModelElement> chosen, IEnumerable<int> storeys, ShapeStrip? strip = null)
     {
-        var plan = new SubsetPlan(snapshot);
+        var plan = new SubsetPlan(snapshot, strip);
         foreach (int project in snapshot.Model.OfType("IfcProject")) plan.Add(project);
         foreach (var element in chosen) plan.Add(element.Index);
         foreach (int storey in storeys) plan.AddAbove(snapshot.Structure.Storeys[storey].Index);
@@ -114,7 +118,14 @@ public sealed class SubsetPlan
     private void AddReferences(int member)
     {
         var kind = Kind(member);
-        if (kind.Role == InstanceRole.Pointer)
+        if (_strip?.Lists.TryGetValue(member, out string? list) == true)
+        {
+            var record = _model.Record(member);
+            int without = _model.Entity(member)!.Position(list);
+            for (int a = 0, count = record.Count; a < count; a++)
+                if (a != without) AddTargets(member, record[a].Raw, kind.Role);
+        }
+        else if (kind.Role == InstanceRole.Pointer)
         {
             var record = _model.Record(member);
             for (int a = 0, count = record.Count; a < count; a++)
@@ -141,6 +152,7 @@ public sealed class SubsetPlan
 
     private void Arrive(int index, RelationIndex.End end)
     {
+        if (_strip?.Stays.Contains(index) == true) return;
         var kind = Kind(index);
         if (kind.Role == InstanceRole.Pointer)
         {

@@ -42,6 +42,15 @@ internal sealed class DrawnElement(string globalId, string type, string storey)
     /// <summary>Its texts.</summary>
     public List<string> Texts { get; } = [];
 
+    /// <summary>Its attributes; null where it is no block.</summary>
+    public IReadOnlyList<(string Tag, string Value)>? Attributes { get; private set; }
+
+    /// <summary>The area of its hatches, square metres.</summary>
+    public double HatchedArea { get; private set; }
+
+    /// <summary>The patterns of its hatches.</summary>
+    public HashSet<string> Patterns { get; } = [];
+
     /// <summary>The length of its lines, metres.</summary>
     public double Length { get; private set; }
 
@@ -66,7 +75,19 @@ internal sealed class DrawnElement(string globalId, string type, string storey)
             if (!elements.TryGetValue((origin, number), out var element))
                 elements[(origin, number)] = element = new DrawnElement(id, type, storey);
             if (element.GlobalId != id || element.Class != type || element.Storey != storey) element.IsMixed = true;
-            element.Add(drawing, entity, meshes, metres);
+            if (ElementBlock.Of(drawing, entity) is not { } block)
+            {
+                element.Add(drawing, entity, meshes, metres, DrawnProperties.Of(drawing, entity));
+                continue;
+            }
+
+            var insert = (Insert)entity;
+            element.IsMixed |= element.Attributes is not null || !ElementBlock.IsPlain(insert);
+            element.Attributes = [.. insert.Attributes.Select(a => (a.Tag, a.Value))];
+            element.Layers.Add(drawing.LayerName(insert.Layer));
+            var properties = DrawnProperties.Of(drawing, insert);
+            foreach (var inner in block.Entities.Where(e => e is not AttributeDefinition))
+                element.Add(drawing, inner, meshes, metres, properties);
         }
 
         return elements;
@@ -76,9 +97,8 @@ internal sealed class DrawnElement(string globalId, string type, string storey)
     public static MassProperties Measure(List<Mesh> bodies) =>
         new Shape(Frame.Identity, [.. bodies.Select(b => new ShapePart(b, Frame.Identity, Colour.Default, -1))], []).Measure();
 
-    private void Add(Drawing drawing, Entity entity, BodyMeshes meshes, double metres)
+    private void Add(Drawing drawing, Entity entity, BodyMeshes meshes, double metres, IReadOnlyList<(string Key, object? Value)> properties)
     {
-        var properties = DrawnProperties.Of(drawing, entity);
         if (!_any) (_any, Properties) = (true, properties);
         else if (Properties?.SequenceEqual(properties) == false) Properties = null;
         Layers.Add(drawing.LayerName(entity.Layer));
@@ -91,9 +111,18 @@ internal sealed class DrawnElement(string globalId, string type, string storey)
         if (bodies.Count > 0) IsSolid &= meshes.IsSolid(entity);
         if (entity is Text text) Texts.Add(text.Value);
         if (entity is Line line) Length += (line.End - line.Start).Length * metres;
+        if (entity is Circle circle) Length += 2 * Math.PI * circle.Radius * metres;
+        if (entity is Hatch hatch) AddHatch(hatch, metres);
         if (entity is not LightPolyline outline) return;
         var points = outline.Vertices.ConvertAll(v => v.Point);
         if (outline.Closed && points.Count > 0) points.Add(points[0]);
         for (int i = 1; i < points.Count; i++) Length += (points[i] - points[i - 1]).Length * metres;
+    }
+
+    private void AddHatch(Hatch hatch, double metres)
+    {
+        // Alternate areas are filled: holes run the other way round.
+        HatchedArea += Math.Abs(hatch.Paths.Sum(p => Region.SignedArea([.. p.Vertices.Select(v => v.Point)]))) * metres * metres;
+        Patterns.Add(hatch.Pattern);
     }
 }

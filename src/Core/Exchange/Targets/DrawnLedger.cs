@@ -15,7 +15,8 @@ internal sealed class DrawnLedger : ILedger
     private readonly HandoverPlan _plan;
     private readonly DrawingLayerNames _layers;
     private readonly LedgerTally _tally = new();
-    private readonly CheckTally _boxes = new("boxes (mm)"), _volumes = new("volumes (%)"), _lines = new("lines of plans (%)");
+    private readonly CheckTally _boxes = new("boxes (mm)"), _volumes = new("volumes (%)"), _lines = new("lines of plans (%)"),
+        _hatches = new("hatched faces (%)"), _marks = new("level marks"), _sheets = new("sheets");
     private readonly List<string> _differences = [];
     private readonly OutgoingProperties? _properties;
     private readonly Dictionary<(int Source, int Index), int> _carried = [];
@@ -29,12 +30,12 @@ internal sealed class DrawnLedger : ILedger
     }
 
     /// <inheritdoc/>
-    public IEnumerable<ReconciliationCheck> Checks => new[] { _boxes, _volumes, _lines }.Where(c => c.Any).Select(c => c.ToCheck());
+    public IEnumerable<ReconciliationCheck> Checks => new[] { _boxes, _volumes, _lines, _hatches, _marks, _sheets }.Where(c => c.Any).Select(c => c.ToCheck());
 
     /// <inheritdoc/>
     public IReadOnlyList<string> Differences => _differences;
 
-    private bool AsPlan => _plan.Order.Format == HandoverFormat.DrawingPlan;
+    private bool AsLines => _plan.Order.Format != HandoverFormat.DrawingMeshes;
 
     /// <inheritdoc/>
     public void Read(WrittenFile file, ReadOnlyMemory<byte> bytes, Reconciler rows, CancellationToken cancel)
@@ -42,15 +43,26 @@ internal sealed class DrawnLedger : ILedger
         var drawing = CadFile.Read(bytes.ToArray(), cancel).Drawing;
         var drawn = DrawnElement.Read(drawing, out int strangers);
         CheckLayers(file, drawing);
-        if (strangers > 0) Unexpected($"{file.Name}: {strangers} entities belong to no element.", "entity");
+        foreach (var sheet in file.Drawn?.Sheets ?? [])
+        {
+            string? problem = sheet.Problem(drawing, DrawingTarget.UnitOf(_plan).Metres);
+            _sheets.Add(problem is null, problem is null ? 0 : 1);
+            if (problem is not null) Differ($"{file.Name} {problem}.");
+        }
+
+        if (file.Drawn is { Parts.Count: 0, Sheets.Count: > 0 }) strangers -= file.Drawn.Sheets.Count;
+        var views = AsLines && file.Drawn is { Parts.Count: > 0 } made ? FileViews.Of(_plan, made.Parts, made.Line, cancel) : null;
+        CheckMarks(file, views?.Marks ?? [], drawn);
+        if (strangers != 0) Unexpected($"{file.Name}: {strangers} entities belong to no element.", "entity");
         foreach (var group in file.Elements.GroupBy(e => e.Source))
         {
             var snapshot = _plan.Sources[group.Key].Snapshot;
             PlacedShapes.ForEach(_plan, group.Key, [.. group.Select(e => e.Element)], (element, shape) =>
             {
                 string? problem = drawn.Remove((group.Key.ToString(CultureInfo.InvariantCulture), "#" + snapshot.Model.File
-                    .Id(element.Index)), out var found) ? Problem(group.Key, element, shape, found) : "is not in the file";
-                _elements[(group.Key, element.Index)] = problem;
+                    .Id(element.Index)), out var found) ? Problem(group.Key, element, shape, found, views) : "is not in the file";
+                // Of several sections that show it, each has to.
+                if (_elements.GetValueOrDefault((group.Key, element.Index)) is null) _elements[(group.Key, element.Index)] = problem;
                 if (found is { IsSolid: false }) _meshes.Add((group.Key, element.Index));
                 if (problem is null) rows.Find(group.Key, element);
                 else Differ($"{file.Name}: {element.Class} {element.GlobalId} {problem}.");
@@ -64,18 +76,29 @@ internal sealed class DrawnLedger : ILedger
         }
     }
 
+    private void CheckMarks(WrittenFile file, IReadOnlyList<ViewLevel> marks, Dictionary<(string Source, string Id), DrawnElement> drawn)
+    {
+        bool any = drawn.Remove((ViewLayers.NoSource, ""), out var found);
+        if (marks.Count == 0 && !any) return;
+        bool same = any && found!.Texts.Order(StringComparer.Ordinal).SequenceEqual(marks.Select(m => m.Text.Content).Order(StringComparer.Ordinal))
+            && Math.Abs(found.Length - marks.Sum(m => (m.To - m.From).Length)) <= 1e-5 * found.Length;
+        _marks.Add(same, same ? 0 : 1);
+        if (!same) Differ($"{file.Name} has not the level marks it was to have.");
+    }
+
     // What the layer table says of a layer, the drawing's layer has.
     private void CheckLayers(WrittenFile file, Drawing drawing)
     {
         foreach (var row in file.Elements.Select(e => _layers.Row(e.Source, e.Element)).OfType<LayerRow>().DistinctBy(r => r.Layer))
         {
-            foreach (var layer in drawing.Layers.Where(l => l.Name == row.Layer || (AsPlan && l.Name.StartsWith(row.Layer + "_", StringComparison.Ordinal))))
+            foreach (var layer in drawing.Layers.Where(l => l.Name == row.Layer || (AsLines && l.Name.StartsWith(row.Layer + "_", StringComparison.Ordinal))))
             {
                 bool old = _plan.Order.Form.Version < CadVersion.AC1018;
                 bool same = (row.Colour is not { } colour || (old ? layer.Colour.Index == colour.Index
                         : layer.Colour.Rgb == colour.Rgb && layer.Colour.Index == colour.Index))
-                    && drawing.LineTypes.FirstOrDefault(t => t.Handle == layer.LineType)?.Name.Equals(row.LineType.Length > 0 ? row.LineType
-                        : layer.Name == row.Layer + "_ABOVE" ? "DASHED" : "Continuous", StringComparison.OrdinalIgnoreCase) == true
+                    && drawing.LineTypes.FirstOrDefault(t => t.Handle == layer.LineType)?.Name.Equals(
+                        layer.Name != row.Layer && ViewLayers.IsDashed(layer.Name[row.Layer.Length..]) ? "DASHED"
+                        : row.LineType.Length > 0 ? row.LineType : "Continuous", StringComparison.OrdinalIgnoreCase) == true
                     && (row.Weight is not { } weight || layer.LineWeight == Math.Round(weight * 100));
                 _tally.Add("layer of the table", same ? LedgerAccount.Same : LedgerAccount.Unaccounted, "", () => layer.Name);
                 if (!same) Differ($"{file.Name}: the layer {layer.Name} has not the colour, line type and weight of the layer table.");
@@ -98,7 +121,7 @@ internal sealed class DrawnLedger : ILedger
                 if (subset.Has(i)) accounts.Put(i, LedgerAccount.NotCarried, NoPlace);
             foreach (int styled in snapshot.Model.OfType("IfcStyledItem"))
                 if (subset.Has(styled))
-                    accounts.Reset(styled, AsPlan ? LedgerAccount.NotCarried : LedgerAccount.Changed, AsPlan
+                    accounts.Reset(styled, AsLines ? LedgerAccount.NotCarried : LedgerAccount.Changed, AsLines
                         ? "a plan has the colours of its layers" : "as colours of entities");
             foreach (var element in chosen) Put(accounts, source, element);
             ModelLedger.Sum(accounts, _plan, s, _tally, AccountOfPair);
@@ -116,31 +139,32 @@ internal sealed class DrawnLedger : ILedger
         string Label() => $"{_plan.Sources[source].Label}: {accounts.Label(element.Index)}";
         if (!_elements.TryGetValue((source, element.Index), out string? problem))
         {
-            accounts.Reset(element.Index, LedgerAccount.NotCarried, AsPlan ? DrawingTarget.NoLine : DrawingTarget.NoShape);
+            accounts.Reset(element.Index, LedgerAccount.NotCarried, AsLines ? DrawingTarget.NoLine : DrawingTarget.NoShape);
             return;
         }
 
         bool meshes = _meshes.Contains((source, element.Index));
-        string rule = AsPlan ? "as lines of a plan" : _plan.Order.Detail == DetailLevel.Boxes ? "as boxes" : meshes ? "as meshes" : "as solids";
+        string rule = AsLines ? _plan.Order.Format == HandoverFormat.DrawingPlan ? "as lines of a plan" : "as lines of a section" : _plan.Order.Detail == DetailLevel.Boxes ? "as boxes"
+            : _plan.Order.Skins ? "as outer skins" : meshes ? "as meshes" : "as solids";
         if (_plan.Order.Solids && meshes) _tally.Add("solid", LedgerAccount.NotCarried, Bodies.NotSolid, Label);
         accounts.Reset(element.Index, problem is null ? LedgerAccount.Changed : LedgerAccount.Unaccounted, rule);
         if (problem is null) accounts.Drawn[element.Index] = rule;
         _tally.Add("layer of an element", problem is not null ? LedgerAccount.Unaccounted : _layers.ChangeOf(source, element) is not null
             ? LedgerAccount.Changed : LedgerAccount.Same, _layers.ChangeOf(source, element) ?? "", Label);
         for (int n = 0; n < _carried.GetValueOrDefault((source, element.Index)); n++)
-            _tally.Add("property of an element", problem is null ? LedgerAccount.Changed : LedgerAccount.Unaccounted, "as extended data", Label);
+            _tally.Add("property of an element", problem is null ? LedgerAccount.Changed : LedgerAccount.Unaccounted, _plan.Order.Attributes ? ElementBlock.Rule : "as extended data", Label);
         foreach (string second in element.Layers.Skip(1))
             _tally.Add("layer of an element", LedgerAccount.NotCarried, "an entity is on one layer", () => $"{Label()} on {second}");
     }
 
-    private string? Problem(int source, ModelElement element, Shape? shape, DrawnElement found)
+    private string? Problem(int source, ModelElement element, Shape? shape, DrawnElement found, FileViews? views)
     {
         var snapshot = _plan.Sources[source].Snapshot;
         if (found.GlobalId != ElementData.Short(element.GlobalId) || found.Class != ElementData.Short(element.Class)
             || found.Storey != ElementData.Short(snapshot.StoreyName(element.Storey)))
             return $"came back as {found.Class} {found.GlobalId} on '{found.Storey}'";
         if (found.IsMixed) return "has entities that name another element";
-        return (AsPlan ? PlanProblem(source, element, shape, found) : BodyProblem(source, element, shape, found))
+        return (views is not null ? LinesProblem(source, element, views.Elements[(source, element.Number)], found) : BodyProblem(source, element, shape, found))
             ?? PropertyProblem(source, element, shape, found);
     }
 
@@ -155,6 +179,8 @@ internal sealed class DrawnLedger : ILedger
             return $"has {held[n].Key} = '{held[n].Value}' where {goes[n].Key} was to be '{goes[n].Value}'";
         }
 
+        if (_plan.Order.Attributes && found.Attributes?.SequenceEqual(ElementBlock.Values(element, goes)) != true)
+            return "has not the attributes that were to go";
         _carried[(source, element.Index)] = held.Count;
         // As many as fit, and no fewer.
         if (held.Count < goes.Count && held.Count < DrawnProperties.Fitting(goes)) return "has lost properties";
@@ -196,31 +222,29 @@ internal sealed class DrawnLedger : ILedger
         return null;
     }
 
-    private string? PlanProblem(int source, ModelElement element, Shape? shape, DrawnElement found)
+    private string? LinesProblem(int source, ModelElement element, ElementLines shown, DrawnElement found)
     {
-        var snapshot = _plan.Sources[source].Snapshot;
-        double level = PlacedShapes.Level(_plan, source, element.Storey), was;
-        if (shape is { Parts.Count: > 0 })
-        {
-            var lines = PlanLines.Of(shape, level + _plan.Order.Cut);
-            string? room = _plan.Sources[source].Snapshot.Model.Is(element.Index, "IfcSpace")
-                ? RoomText.Of(_plan.Sources[source].Snapshot, element, lines.Cut)?.Words : null;
-            if (room is not null && !found.Texts.Contains(room)) return $"has lost its name and area '{room}'";
-            was = lines.Cut.Sum(Length) + lines.Below.Concat(lines.Above).Sum(l => (l.B - l.A).Length);
-        }
-        else was = PlacedShapes.Drawn(_plan, source, element).Lines.Sum(l => Length([.. l.Select(p => p.XY)]));
-
-        double percent = 100 * Math.Abs(was - found.Length) / Math.Max(was, 1e-9);
+        foreach (var text in shown.Texts)
+            if (!found.Texts.Contains(text.Content)) return $"has lost its text '{text.Content}'";
+        double was = shown.Length, percent = 100 * Math.Abs(was - found.Length) / Math.Max(was, 1e-9);
         _lines.Add(percent <= 1e-3, percent);
         if (percent > 1e-3) return FormattableString.Invariant($"had lines of {was:0.000} m and has {found.Length:0.000} m");
-        string[] layers = [_layers.Of(source, element, ""), _layers.Of(source, element, "_CUT"),
-            _layers.Of(source, element, "_BELOW"), _layers.Of(source, element, "_ABOVE"), _layers.Of(source, element, "_TEXT")];
+        if (HatchProblem(shown, found) is { } hatched) return hatched;
+        var layers = ViewLayers.Of(shown.View).All.Select(suffix => _layers.Of(source, element, suffix));
         return found.Layers.All(l => layers.Contains(l, StringComparer.OrdinalIgnoreCase))
             ? null : $"is on the layers {string.Join(", ", found.Layers)}";
     }
 
-    private static double Length(IReadOnlyList<Vec2> line) =>
-        Enumerable.Range(1, Math.Max(0, line.Count - 1)).Sum(i => (line[i] - line[i - 1]).Length);
+    private string? HatchProblem(ElementLines shown, DrawnElement found)
+    {
+        double area = shown.HatchedArea;
+        if (area == 0 && found.HatchedArea == 0) return null;
+        double percent = 100 * Math.Abs(area - found.HatchedArea) / Math.Max(area, 1e-9);
+        _hatches.Add(percent <= 1e-3, percent);
+        if (percent > 1e-3) return FormattableString.Invariant($"was to be hatched over {area:0.000} m² and is over {found.HatchedArea:0.000} m²");
+        return found.Patterns.SetEquals(shown.Faces.Select(f => f.Hatch.Name)) ? null
+            : $"is hatched as {string.Join(", ", found.Patterns)}";
+    }
 
     private static double Off(Vec3 a, Vec3 b) => Math.Max(Math.Abs(a.X - b.X), Math.Max(Math.Abs(a.Y - b.Y), Math.Abs(a.Z - b.Z)));
 

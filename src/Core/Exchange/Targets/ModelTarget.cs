@@ -26,8 +26,9 @@ public sealed class ModelTarget : Target
             var part = group.Parts[0];
             var (s, elements) = (part.Source, part.Elements);
             var source = plan.Sources[s];
-            var subset = Subset(plan, part);
-            var rewrites = new RewriteSet(source.Snapshot, subset, Options(plan, part, plan.Order.Unit, plan.Order.Schema, cancel));
+            var options = Options(plan, part, plan.Order.Unit, plan.Order.Schema, cancel);
+            var subset = Subset(plan, part, options);
+            var rewrites = new RewriteSet(source.Snapshot, subset, options);
             string name = names.Next(group.Name with { Storey = rewrites.StoreyName(group.Name.Storey) }, Extension(plan));
             var made = new MadeInstances();
             using (var stream = Create(target, name))
@@ -51,8 +52,9 @@ public sealed class ModelTarget : Target
         foreach (var (words, parts) in FileGroups.Of(plan, false))
         {
             var sources = parts.Select(p => plan.Sources[p.Source].Snapshot).ToList();
-            var subsets = parts.Select(p => Subset(plan, p)).ToList();
-            var sets = parts.Select((p, n) => new RewriteSet(sources[n], subsets[n], Options(plan, p, unit, schema, cancel), n > 0
+            var options = parts.Select(p => Options(plan, p, unit, schema, cancel)).ToList();
+            var subsets = parts.Select((p, n) => Subset(plan, p, options[n])).ToList();
+            var sets = parts.Select((p, n) => new RewriteSet(sources[n], subsets[n], options[n], n > 0
                 ? sources[0] : null, plan.Sources[p.Source].Label)).ToList();
             var merge = new MergePlan(sources,
                 [.. subsets.Select((subset, n) => (Func<int, bool>)(i => (subset is null || subset.Has(i)) && sets[n].Keeps(i)))]);
@@ -103,6 +105,9 @@ public sealed class ModelTarget : Target
             Schema = schema,
             Classes = plan.Classes[part.Source],
             Properties = order.ChoosesProperties ? new PropertyWish(order.Properties ?? PropertyList.All, order.BlanksOut) : null,
+            WithoutFillets = order.Detail == DetailLevel.Coarse,
+            Boxes = order.Detail == DetailLevel.Boxes ? new BoxRewrite(snapshot, part.Elements, (unit ?? LengthUnit.Metre with
+            { Metres = snapshot.Units.Metres }).Metres, schema ?? snapshot.Model.Schema.Name, cancel) : null,
             Left = LeftShapes(plan, part.Source),
             Computed = order.Computed ? ComputedQuantities.Of(snapshot, part.Elements, cancel) : null,
         };
@@ -148,9 +153,10 @@ public sealed class ModelTarget : Target
         _ => null,
     };
 
-    private static SubsetPlan? Subset(HandoverPlan plan, FilePart part) =>
-        plan.Order.Splits.Count == 0 && plan.Decisions[part.Source].All(d => d is null)
-            ? null : SubsetPlan.Of(plan.Sources[part.Source].Snapshot, part.Elements, Storeys(plan, part.Source, part.Storey));
+    private static SubsetPlan? Subset(HandoverPlan plan, FilePart part, RewriteOptions options) =>
+        options.Boxes is null && plan.Order.Splits.Count == 0 && plan.Decisions[part.Source].All(d => d is null)
+            ? null : SubsetPlan.Of(plan.Sources[part.Source].Snapshot, part.Elements, Storeys(plan, part.Source, part.Storey),
+                options.Boxes?.Strip);
 
     // Storeys the order asks for stay even when nothing on them goes.
     private static IEnumerable<int> Storeys(HandoverPlan plan, int source, int storey)

@@ -9,8 +9,7 @@ public abstract class Target
     public static Target Of(HandoverOrder order) => order.Format switch
     {
         HandoverFormat.Ifc => new ModelTarget(),
-        HandoverFormat.DrawingPlan => new DrawingTarget(true),
-        HandoverFormat.DrawingMeshes => new DrawingTarget(false),
+        HandoverFormat.DrawingPlan or HandoverFormat.DrawingSection or HandoverFormat.DrawingMeshes => new DrawingTarget(order.Format),
         _ => new TriangleTarget(),
     };
 

@@ -25,4 +25,14 @@ internal sealed record WrittenPart(int Source, RewriteSet Rewrites, MergePlan? M
 /// <param name="Parts">Of a model, what each source contributed; none in a drawing.</param>
 /// <param name="Made">Of a model, the instances that no source has.</param>
 internal sealed record WrittenFile(string Name, IReadOnlyList<WrittenElement> Elements,
-    IReadOnlyList<WrittenPart> Parts, MadeInstances Made);
+    IReadOnlyList<WrittenPart> Parts, MadeInstances Made)
+{
+    /// <summary>Of a drawing, what it was made of; null of others.</summary>
+    public DrawnFile? Drawn { get; init; }
+}
+
+/// <summary>What a drawing was made of.</summary>
+/// <param name="Parts">The elements that were to go into it; none in a file of sheets.</param>
+/// <param name="Line">The line of its section; null for others.</param>
+/// <param name="Sheets">Its sheets.</param>
+internal sealed record DrawnFile(IReadOnlyList<FilePart> Parts, SectionLine? Line, IReadOnlyList<DrawnSheet> Sheets);
