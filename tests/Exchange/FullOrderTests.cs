@@ -333,4 +333,70 @@ public class FullOrderTests(DemoModels demo) : IClassFixture<DemoModels>
                 System.Text.RegularExpressions.RegexOptions.Multiline));
         }
     }
+
+    // A box has the volume of its sides; its colour, layers and place are those of the element.
+    [Theory]
+    [InlineData(null, false)]
+    [InlineData("IFC2X3", false)]
+    [InlineData("IFC4X3", true)]
+    public void Boxes_stand_in_place_of_shapes_in_a_model(string? schema, bool merge)
+    {
+        var (result, files) = Run(new OrderDocument { Into = new OrderInto { Detail = "boxes", Schema = schema, Merge = merge }, Unit = "mm", Name = merge ? "out" : "{party}" });
+        foreach (var file in result.Files)
+        {
+            var again = Open(files, file.Name);
+            Assert.Empty(again.Model.OfType("IfcOpeningElement"));
+            Assert.Empty(again.Model.OfType("IfcFacetedBrep").Concat(again.Model.OfType("IfcPolygonalFaceSet")));
+            // Storeys and sites that parties share have one GlobalId in several models.
+            var before = demo.Snapshots.Values.SelectMany(m => m.Elements.Select(e => (m, e))).GroupBy(e => e.e.GlobalId)
+                .Where(g => g.Count() == 1).ToDictionary(g => g.Key, g => g.Single());
+            foreach (var element in again.Elements.Where(e => before.ContainsKey(e.GlobalId)).Take(60))
+            {
+                var (model, was) = before[element.GlobalId];
+                if (model.Shapes.Read(was.Index) is not { Parts.Count: > 0 } shape) continue;
+                var size = (shape with { World = Geometry.Frame.Identity }).Bounds().Size;
+                var now = again.Shapes.Read(element.Index)!;
+                Assert.Equal(size.X * size.Y * size.Z, now.Measure().Volume, 1e-3 * size.X * size.Y * size.Z + 1e-3);
+                Assert.Equal(was.Layers, element.Layers);
+                Assert.Equal(shape.Parts[0].Colour, now.Parts[0].Colour);
+            }
+        }
+
+        Assert.Contains(BoxRewrite.Rule, result.Reconciliation.Ledger.SelectMany(l => l.LeftOut.Keys));
+    }
+
+    // A rolled section without its fillets: two flanges and a web.
+    [Fact]
+    public void A_coarse_model_has_no_fillets()
+    {
+        const string beam = "#20=IFCSITE('0000000000000000000020',$,'S',$,$,$,$,$,.ELEMENT.,$,$,$,$,$);#21=IFCBUILDING('0000000000000000000021',$,'B',$,$,$,$,$,.ELEMENT.,$,$,$);#22=IFCBUILDINGSTOREY('0000000000000000000022',$,'Deck',$,$,$,$,$,.ELEMENT.,0.);"
+            + "#23=IFCRELAGGREGATES('0000000000000000000023',$,$,$,#7,(#20));#24=IFCRELAGGREGATES('0000000000000000000024',$,$,$,#20,(#21));#25=IFCRELAGGREGATES('0000000000000000000025',$,$,$,#21,(#22));"
+            + "#30=IFCISHAPEPROFILEDEF(.AREA.,'IPE 300',$,0.15,0.3,0.0071,0.0107,0.015,$,$);#31=IFCEXTRUDEDAREASOLID(#30,#2,#3,4.);#32=IFCSHAPEREPRESENTATION(#8,'Body','SweptSolid',(#31));#33=IFCPRODUCTDEFINITIONSHAPE($,$,(#32));"
+            + "#34=IFCLOCALPLACEMENT($,#2);#35=IFCBEAM('0000000000000000000035',$,'Beam',$,$,#34,#33,$,$);#36=IFCRELCONTAINEDINSPATIALSTRUCTURE('0000000000000000000036',$,$,$,(#35),#22);";
+        var files = new MemoryFiles();
+        var result = HandoverRunner.Run(new OrderDocument { Into = new OrderInto { Detail = "coarse" }, Name = "out", Unit = "mm" }.ToOrder(),
+            [new HandoverSource("STR", "str", ModelSnapshot.Open(Encoding.ASCII.GetBytes(Sample.Text(beam))))], "HW", "2026-11-29T08:00:00", files);
+        Assert.True(result.Balanced, string.Join("\n", result.Reconciliation.Differences));
+        var again = Open(files, "out.ifc");
+        double plain = ((2 * 0.15 * 0.0107) + ((0.3 - (2 * 0.0107)) * 0.0071)) * 4;
+        Assert.Equal(plain, again.Shapes.Read(again.Elements[0].Index)!.Measure().Volume, 1e-9);
+        Assert.Contains(result.Reconciliation.Ledger.SelectMany(l => l.Changed.Keys), r => r.Contains(FilletRewrite.Rule, StringComparison.Ordinal));
+        // With fillets EN 10365 gives 53.8 cm².
+        var before = ModelSnapshot.Open(Encoding.ASCII.GetBytes(Sample.Text(beam)));
+        Assert.Equal(53.8e-4, before.Shapes.Read(before.Elements[0].Index)!.Measure().Volume / 4, 1e-5);
+    }
+
+    [Theory]
+    [InlineData("cm", 0.01)]
+    [InlineData("in", 0.0254)]
+    [InlineData("us-ft", 1200.0 / 3937)]
+    public void Models_and_drawings_go_in_any_usual_unit(string unit, double metres)
+    {
+        foreach (string file in (string[])["ifc", "dwg"])
+        {
+            var (result, files) = Run(new OrderDocument { Into = new OrderInto { File = file }, Unit = unit, Name = "out" }, null, "STR");
+            Assert.True(result.Balanced);
+            if (file == "ifc") Assert.Equal(metres, Open(files, "out.ifc").Units.Metres, 1e-12);
+        }
+    }
 }
