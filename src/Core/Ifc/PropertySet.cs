@@ -5,7 +5,11 @@ namespace SteadyLintel.Ifc;
 /// <param name="Value">The value; empty when it is blank.</param>
 /// <param name="Measure">The measure type as written, <c>IFCLABEL</c>; empty when unknown.</param>
 /// <param name="Unit">The unit's symbol; empty when the measure has none.</param>
-public sealed record Property(string Name, string Value, string Measure, string Unit);
+public sealed record Property(string Name, string Value, string Measure, string Unit)
+{
+    /// <summary>The instance of the unit that the value names itself; -1 when it is in the project's.</summary>
+    public int OwnUnit { get; init; } = -1;
+}
 
 /// <summary>A property set or element quantity.</summary>
 /// <param name="Index">The instance.</param>

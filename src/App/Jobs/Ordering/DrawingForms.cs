@@ -5,16 +5,15 @@ namespace SteadyLintel.Jobs;
 
 /// <summary>A form of drawing an order can have.</summary>
 /// <param name="Year">The year its version is known by.</param>
-/// <param name="Format">Bodies or plans.</param>
+/// <param name="As">What it shows, the word of an order: <c>meshes</c>, <c>solids</c>, <c>skins</c>, <c>plan</c>, <c>section</c>.</param>
 /// <param name="Form">DXF or DWG, and the version.</param>
-/// <param name="Solids">Whether bodies are solids.</param>
-public sealed record DrawingChoice(int Year, HandoverFormat Format, CadForm Form, bool Solids)
+public sealed record DrawingChoice(int Year, string As, CadForm Form)
 {
     /// <summary>The file, as people say it: <c>DWG 2010</c>.</summary>
     public string File => $"{(Form.Dwg ? "DWG" : "DXF")} {Year}";
 
     /// <summary>What it carries, as a heading.</summary>
-    public string Content => Format == HandoverFormat.DrawingPlan ? "Plans" : Solids ? "Solids" : "Meshes";
+    public string Content => As switch { "plan" => "Plans", "section" => "Sections", "solids" => "Solids", "skins" => "Outer skins", _ => "Meshes" };
 
     /// <summary>Both in a sentence: <c>DWG 2010, plans</c>.</summary>
     public string Name => $"{File}, {Content.ToLowerInvariant()}";
@@ -23,9 +22,12 @@ public sealed record DrawingChoice(int Year, HandoverFormat Format, CadForm Form
 /// <summary>The forms of drawings an order can have, by the word that is saved.</summary>
 public static class DrawingForms
 {
-    /// <summary><c>dxf-meshes</c>, <c>dxf-plan</c>, <c>dxf-solids</c>, and meshes, solids and plans of DWG in each version:
+    /// <summary><c>dxf-meshes</c> and so on, one for each word of <see cref="Contents"/>, and the same of DWG in each version:
     /// <c>dwg-plan-2010</c>.</summary>
     public static IReadOnlyDictionary<string, DrawingChoice> All { get; } = Make();
+
+    /// <summary>What drawings can show, by the word of an order.</summary>
+    public static IReadOnlyList<string> Contents => ["meshes", "solids", "skins", "plan", "section"];
 
     /// <summary>The forms a received drawing can be given on in: <c>dwg-2010</c>, <c>dxf-2007</c>.</summary>
     public static IReadOnlyDictionary<string, (string Name, CadForm Form)> Files { get; } = MakeFiles();
@@ -56,7 +58,7 @@ public static class DrawingForms
             && (o.Value.Into.As ?? "binary") == (into.As ?? "binary")).Key is { } other) return other;
         string content = into.As ?? "meshes";
         return All.FirstOrDefault(f => f.Value.Form.Dwg == (into.File == "dwg")
-            && f.Value.Content.StartsWith(content, StringComparison.OrdinalIgnoreCase)
+            && f.Value.As == content
             && (into.Version is null || f.Value.Form.Version.ToString() == into.Version)).Key ?? $"{into.File}-{content}";
     }
 
@@ -70,7 +72,7 @@ public static class DrawingForms
         {
             File = drawing.Form.Dwg ? "dwg" : "dxf",
             Version = drawing.Form.Version.ToString(),
-            As = drawing.Format == HandoverFormat.DrawingPlan ? "plan" : drawing.Solids ? "solids" : "meshes"
+            As = drawing.As
         };
     }
 
@@ -100,17 +102,14 @@ public static class DrawingForms
 
     private static Dictionary<string, DrawingChoice> Make()
     {
-        var forms = new Dictionary<string, DrawingChoice>
-        {
-            ["dxf-meshes"] = new(2013, HandoverFormat.DrawingMeshes, CadForm.Default, false),
-            // Saved orders mean 2010 by it, where solids are text.
-            ["dxf-solids"] = new(2010, HandoverFormat.DrawingMeshes, new CadForm(false, ModelerEntity.LastText), true),
-            ["dxf-plan"] = new(2013, HandoverFormat.DrawingPlan, CadForm.Default, false),
-        };
-        foreach (string word in (string[])["meshes", "solids", "plan"])
+        var forms = new Dictionary<string, DrawingChoice>();
+        // Saved orders mean 2010 by solids in DXF, where they are text.
+        foreach (string word in Contents)
+            forms[$"dxf-{word}"] = word == "solids" ? new DrawingChoice(2010, word, new CadForm(false, ModelerEntity.LastText))
+                : new DrawingChoice(2013, word, CadForm.Default);
+        foreach (string word in Contents)
             foreach (var version in DwgWriter.Versions)
-                forms[$"dwg-{word}-{Year(version)}"] = new DrawingChoice(Year(version), word == "plan"
-                    ? HandoverFormat.DrawingPlan : HandoverFormat.DrawingMeshes, new CadForm(true, version), word == "solids");
+                forms[$"dwg-{word}-{Year(version)}"] = new DrawingChoice(Year(version), word, new CadForm(true, version));
         return forms;
     }
 }

@@ -45,6 +45,39 @@ public sealed class ElementQuery(LintelDb db)
         return groups;
     }
 
+    /// <summary>Which rules match each element of a revision that is on some storeys and of a class.</summary>
+    /// <param name="revision">The revision, as the source that it is of.</param>
+    /// <param name="selection">The rules, with the storeys of the job's schedule.</param>
+    /// <param name="storeys">Numbers of storeys, -1 for none; null for all.</param>
+    /// <param name="type">The class; null for all.</param>
+    /// <param name="most">How many at most.</param>
+    /// <param name="cancel">Stops it.</param>
+    /// <returns>The GlobalId, whether it has a body, and the matches of each.</returns>
+    public async Task<IReadOnlyList<(string Id, bool Shaped, bool[] Matches)>> EachAsync(QueriedRevision revision, Selection selection,
+        int[]? storeys, string? type, int most, CancellationToken cancel)
+    {
+        var connection = await OpenAsync(cancel);
+        await using var command = new NpgsqlCommand { Connection = connection };
+        command.Parameters.Add(new NpgsqlParameter { Value = revision.Id });
+        var conditions = new List<string>();
+        foreach (var rule in selection.Rules) conditions.Add(await ConditionAsync(rule, revision, command, cancel));
+        string where = "revision_id = $1";
+        void Only(string column, object value)
+        {
+            command.Parameters.Add(new NpgsqlParameter { Value = value });
+            where += $" AND {column} = ANY(${command.Parameters.Count})";
+        }
+
+        if (storeys is not null) Only("storey", storeys);
+        if (type is not null) Only("class", new[] { type });
+        command.CommandText = $"SELECT global_id, box IS NOT NULL, {(conditions.Count == 0 ? "ARRAY[]::boolean[]" : $"ARRAY[{string.Join(", ", conditions)}]")} "
+            + $"FROM elements WHERE {where} ORDER BY number LIMIT {most.ToString(System.Globalization.CultureInfo.InvariantCulture)}";
+        var found = new List<(string, bool, bool[])>();
+        await using var reader = await command.ExecuteReaderAsync(cancel);
+        while (await reader.ReadAsync(cancel)) found.Add((reader.GetString(0), reader.GetBoolean(1), reader.GetFieldValue<bool[]>(2)));
+        return found;
+    }
+
     /// <summary>Which rules match one element; null where the revision has none of that GlobalId.</summary>
     public async Task<(string Class, string Name, bool[] Matches)?> OneAsync(QueriedRevision revision, Selection selection, string id,
         CancellationToken cancel)

@@ -150,7 +150,7 @@ public sealed record OrderPreview(IReadOnlyList<PreviewRow> Rows, IReadOnlyList<
             : null;
     }
 
-    private static async Task<IReadOnlyList<QueriedRevision>> RevisionsAsync(LintelDb db, JobState state, OrderDocument document,
+    internal static async Task<IReadOnlyList<QueriedRevision>> RevisionsAsync(LintelDb db, JobState state, OrderDocument document,
         CancellationToken cancel)
     {
         var schemas = await SchemasAsync(db, state, cancel);

@@ -63,7 +63,8 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
             if (order.Frame.Kind == FrameKind.Map)
                 order = order with { Frame = order.Frame with { Map = await MapAsync(db, job.Id, progress.Token) } };
             var result = HandoverRunner.Run(order, sources, job.Code, time, files, levels, progress.At, progress.Token,
-                drawings, work.RanAt.ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture));
+                drawings, work.RanAt.ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture),
+                FormattableString.Invariant($"{work.Order.Number}/{work.Number}"));
             await SaveAsync(db, work.Id, worker, target, result, progress.Token);
             log.LogInformation("Transmittal {Transmittal} wrote {Files} files, unaccounted {Unaccounted}",
                 work.Id, result.Files.Count, result.Unaccounted);

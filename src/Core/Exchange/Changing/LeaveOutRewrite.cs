@@ -7,6 +7,9 @@ namespace SteadyLintel.Exchange;
 /// names.</summary>
 public sealed class LeaveOutRewrite : IRewrite
 {
+    /// <summary>The ledger's name of the rule that gives a value another unit.</summary>
+    public const string InUnit = "in the unit of the property list";
+
     /// <summary>The ledger's name of the rule that renames.</summary>
     public const string Renamed = "renamed by the property list";
 
@@ -14,6 +17,7 @@ public sealed class LeaveOutRewrite : IRewrite
     private readonly DropCascade _drops;
     private readonly Dictionary<int, string> _reasons = [];
     private readonly Dictionary<int, string> _names = [];
+    private readonly Dictionary<int, PropertyUnit> _units = [];
     private readonly HashSet<int> _cut = [];
     // Of properties that several sets list and the list treats differently: what each set leaves out.
     private readonly Dictionary<int, HashSet<int>> _without = [];
@@ -44,7 +48,7 @@ public sealed class LeaveOutRewrite : IRewrite
     }
 
     /// <inheritdoc/>
-    public bool Touches(int index) => _drops.Dropped[index] || _cut.Contains(index) || _names.ContainsKey(index)
+    public bool Touches(int index) => _drops.Dropped[index] || _cut.Contains(index) || _names.ContainsKey(index) || _units.ContainsKey(index)
         || _without.ContainsKey(index);
 
     /// <summary>Whether an instance is left out.</summary>
@@ -67,6 +71,9 @@ public sealed class LeaveOutRewrite : IRewrite
             text.Parts[p] = LiveReferences.Of(text.Parts[p], id => _snapshot.Model.File.IndexOf(id) is >= 0 and var i
                 && (_drops.Dropped[i] || stays?.Contains(i) == true));
         if (_names.TryGetValue(text.Index, out string? name)) text["Name"] = StepWriter.String(name);
+        if (!_units.TryGetValue(text.Index, out var unit)) return;
+        text[PropertyUnit.ValueOf(_snapshot.Model, text.Index)!] = InUnitOf(text.Index, unit);
+        text["Unit"] = "#" + unit.Instance(fresh);
     }
 
     /// <inheritdoc/>
@@ -74,6 +81,13 @@ public sealed class LeaveOutRewrite : IRewrite
     public void Expect(ExpectedInstance expected)
     {
         if (_names.TryGetValue(expected.Index, out string? name)) expected.Expect("Name", StepWriter.String(name), Renamed);
+        if (_units.TryGetValue(expected.Index, out var unit))
+        {
+            expected.Expect(PropertyUnit.ValueOf(_snapshot.Model, expected.Index)!, InUnitOf(expected.Index, unit), InUnit);
+            // The unit is told apart by the value's size when it is read again.
+            expected.ExpectAnything("Unit", InUnit);
+        }
+
         if (!_without.TryGetValue(expected.Index, out var stays)) return;
         string members = Members(expected.Index);
         int p = expected.Entity!.Position(members);
@@ -121,6 +135,10 @@ public sealed class LeaveOutRewrite : IRewrite
         if (names.Count > 1) throw new OrderException(
             $"The property {own} is one and the same in several sets of the model, and the property list calls it {string.Join(" and ", names)}; give it one name.");
         if (names[0] != own) _names[property] = names[0];
+        var units = uses.Where(u => u.Row is not null).Select(u => u.Row!.Unit).Distinct().ToList();
+        if (units.Count > 1) throw new OrderException(
+            $"The property {own} is one and the same in several sets of the model, and the property list gives it several units; give it one.");
+        if (units[0] is { } unit && double.IsFinite(unit.SizeOf(_snapshot, property))) _units[property] = unit;
     }
 
     // What refers to something that is left out has to be written anew.
@@ -134,6 +152,15 @@ public sealed class LeaveOutRewrite : IRewrite
             _cut.Add(index);
             return;
         }
+    }
+
+    // A number as its measure: IFCLENGTHMEASURE(1200.) in a property, 1200. in a quantity.
+    private string InUnitOf(int property, PropertyUnit unit)
+    {
+        string attribute = PropertyUnit.ValueOf(_snapshot.Model, property)!;
+        var value = _snapshot.Model.Get(property, attribute);
+        string number = StepNumber.Format(unit.Convert(value.Inner.Real, unit.SizeOf(_snapshot, property)));
+        return value.TypeName is { } measure ? $"{measure}({number})" : number;
     }
 
     private bool IsBlank(int property)

@@ -45,6 +45,32 @@ public sealed record Reconciliation(IReadOnlyList<ReconciliationRow> Rows, IRead
             .Select(g => new NotCarried(g.Key, g.Sum(n => n.Value))).OrderBy(n => n.What, StringComparer.Ordinal),
     ];
 
+    /// <summary>What nobody chose and went because what was chosen hangs on it: openings, parts of shapes' hosts, types, groups.</summary>
+    public IReadOnlyList<NotCarried> CameAlong
+    {
+        get
+        {
+            var rows = Rows.Select(r => r.Class).ToHashSet(StringComparer.Ordinal);
+            var found = new Dictionary<string, int>();
+            foreach (var line in Ledger.Where(l => !rows.Contains(l.Kind)))
+            {
+                int going = line.Same + line.Changed.Values.Sum();
+                if (going > 0 && Ifc.IfcSchema.Named("IFC4X3").Find(line.Kind.ToUpperInvariant()) is { } entity
+                    && Along.FirstOrDefault(a => entity.Is(a.Class)) is { Word: not null } along)
+                    found[along.Word] = found.GetValueOrDefault(along.Word) + going;
+            }
+
+            return [.. found.Select(f => new NotCarried(f.Key, f.Value))];
+        }
+    }
+
+    private static readonly (string Class, string Word)[] Along =
+    [
+        ("IfcFeatureElementSubtraction", "openings"), ("IfcFeatureElementAddition", "projections"), ("IfcPort", "ports"), ("IfcTypeObject", "types"),
+        ("IfcGroup", "groups"), ("IfcRelVoidsElement", "ties of openings to hosts"), ("IfcRelFillsElement", "ties of doors and windows to openings"),
+        ("IfcRelAggregates", "ties of parts to wholes"), ("IfcSpatialStructureElement", "sites, buildings and storeys"),
+    ];
+
     /// <summary>How many things are unaccounted: by the ledger, or by storey and class where that finds more.</summary>
     public int Unaccounted => Math.Max(Rows.Sum(r => r.Unaccounted), Ledger.Sum(l => l.Unaccounted));
 

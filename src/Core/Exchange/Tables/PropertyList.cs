@@ -6,7 +6,8 @@ namespace SteadyLintel.Exchange;
 /// <param name="AsSet">The set's name as it goes; empty to keep it.</param>
 /// <param name="As">The property's name as it goes; empty to keep it.</param>
 /// <param name="Blanks">Whether it goes though it has no value; null as the order says.</param>
-public sealed record PropertyRow(string Set, string Property, string AsSet, string As, bool? Blanks)
+/// <param name="Unit">The unit its number goes in; null for the one it has.</param>
+public sealed record PropertyRow(string Set, string Property, string AsSet, string As, bool? Blanks, PropertyUnit? Unit = null)
 {
     /// <summary>Whether the row is about a property.</summary>
     public bool Holds(string set, string property) => System.IO.Enumeration.FileSystemName.MatchesSimpleExpression(Set, set)
@@ -31,7 +32,7 @@ public sealed record PropertyList(IReadOnlyList<PropertyRow> Rows)
     /// <summary>All properties as they are.</summary>
     public static readonly PropertyList All = new([new PropertyRow("*", "*", "", "", null)]);
 
-    private static readonly string[] Headings = ["set", "property", "as set", "as", "blanks"];
+    private static readonly string[] Headings = ["set", "property", "as set", "as", "blanks", "unit"];
 
     /// <summary>The row that lets a property travel; null where it stays.</summary>
     public PropertyRow? Find(string set, string property) => Rows.FirstOrDefault(r => r.Holds(set, property));
@@ -53,7 +54,7 @@ public sealed record PropertyList(IReadOnlyList<PropertyRow> Rows)
             if (open && reader["as"].Length > 0) reader.Problem("gives many properties one name; name them one by one");
             if (!first.TryAdd((set.ToLowerInvariant(), property.ToLowerInvariant()), reader.Number))
                 reader.Problem($"names {set}.{property} again, after row {first[(set.ToLowerInvariant(), property.ToLowerInvariant())]}; keep one");
-            var row = new PropertyRow(set, property, reader["as set"], reader["as"], Blanks(reader));
+            var row = new PropertyRow(set, property, reader["as set"], reader["as"], Blanks(reader), UnitOf(reader));
             var name = (row.SetName(set).ToLowerInvariant(), row.Name(property).ToLowerInvariant());
             if (!open && !pattern && !names.TryAdd(name, reader.Number))
                 reader.Problem($"calls a property {row.SetName(set)}.{row.Name(property)}, as row {names[name]} does; two would be one");
@@ -66,7 +67,16 @@ public sealed record PropertyList(IReadOnlyList<PropertyRow> Rows)
 
     /// <summary>The list as rows of a file, headings first.</summary>
     public IEnumerable<IReadOnlyList<object?>> ToRows() => Rows.Select(r => (IReadOnlyList<object?>)[r.Set, r.Property, r.AsSet, r.As,
-        r.Blanks switch { true => "keep", false => "out", _ => "" }]).Prepend(Headings);
+        r.Blanks switch { true => "keep", false => "out", _ => "" }, r.Unit?.Symbol ?? ""]).Prepend(Headings);
+
+    private static PropertyUnit? UnitOf(RowReader row)
+    {
+        string word = row["unit"];
+        var unit = PropertyUnit.Find(word);
+        if (word.Length > 0 && unit is null)
+            row.Problem($"has the unit '{word}'; {string.Join(", ", PropertyUnit.All.Select(u => u.Symbol))} are known");
+        return unit;
+    }
 
     private static bool? Blanks(RowReader row)
     {

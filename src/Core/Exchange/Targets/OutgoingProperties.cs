@@ -22,9 +22,8 @@ internal sealed class OutgoingProperties(HandoverPlan plan)
         foreach (var set in snapshot.PropertySets(element))
             foreach (var property in set.Properties)
                 if (_wish.Of(set.Name, property.Name, property.Value.Length == 0).Row is { } row)
-                    list.Add(Scaled(new OutgoingProperty(row.SetName(set.Name), row.Name(property.Name), Value(property),
-                        property.Unit), property,
-                        snapshot));
+                    list.Add(Scaled(row, new OutgoingProperty(row.SetName(set.Name), row.Name(property.Name), Value(property),
+                        property.Unit), property, snapshot));
         if (plan.Order.Computed && shape is { Parts.Count: > 0 })
             list.AddRange(ComputedQuantities.Of(snapshot, element, shape, _densities[source])
                 .Select(q => new OutgoingProperty(ComputedQuantities.Set, q.Name, q.Value, Units[(int)q.Kind])));
@@ -32,9 +31,12 @@ internal sealed class OutgoingProperties(HandoverPlan plan)
         return [.. list.DistinctBy(p => p.Key, StringComparer.OrdinalIgnoreCase)];
     }
 
-    // Lengths go in the order's unit, as the shapes beside them do.
-    private OutgoingProperty Scaled(OutgoingProperty goes, Property property, ModelSnapshot snapshot) =>
-        plan.Order.Unit is { } unit && goes.Value is double length && MeasureKinds.IsLength(property.Measure)
+    // In the unit that the list gives; else lengths go in the order's unit, as the shapes beside them do.
+    private OutgoingProperty Scaled(PropertyRow row, OutgoingProperty goes, Property property, ModelSnapshot snapshot) =>
+        row.Unit is { } given && goes.Value is double number && MeasureKinds.UnitKind(property.Measure) == given.Kind
+            && (property.OwnUnit >= 0 ? snapshot.Units.Factor(property.OwnUnit) : snapshot.Units.Assigned(given.Kind)) is var size
+            && double.IsFinite(size) ? goes with { Value = given.Convert(number, size), Unit = given.Symbol }
+        : plan.Order.Unit is { } unit && goes.Value is double length && MeasureKinds.IsLength(property.Measure)
             && property.Unit == snapshot.Units.Symbol(snapshot.Units.LengthUnit)
             ? goes with { Value = length * snapshot.Units.Metres / unit.Metres, Unit = unit.Code } : goes;
 

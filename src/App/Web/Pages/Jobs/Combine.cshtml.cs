@@ -54,8 +54,17 @@ public sealed class CombineModel(LintelDb db, JobAccess access, Details details,
     [BindProperty(SupportsGet = true)]
     public int? Old { get; set; }
 
+    /// <summary>The figure of a balance whose elements are shown, in words; null for none.</summary>
+    public string? Figure { get; private set; }
+
     /// <summary>Shows the page.</summary>
-    public async Task OnGetAsync(Guid? changes, string? kept)
+    /// <param name="changes">The source whose changes are drawn.</param>
+    /// <param name="kept">The kept view that is shown.</param>
+    /// <param name="run">The transmittal of whose balance a figure is shown.</param>
+    /// <param name="storey">The figure's storey.</param>
+    /// <param name="type">The figure's class.</param>
+    /// <param name="account">What the figure counts.</param>
+    public async Task OnGetAsync(Guid? changes, string? kept, Guid? run, string? storey, string? type, string? account)
     {
         Views = [.. (await library.ListAsync(Job.Id, HttpContext.RequestAborted)).Where(i => i.Kind == LibraryKind.View).Select(i =>
             i.Name)];
@@ -63,6 +72,8 @@ public sealed class CombineModel(LintelDb db, JobAccess access, Details details,
             KeptAddress = await KeptView.AddressAsync(Db, Job.Id, ViewDocument.Read(System.Text.Encoding.UTF8.GetString(content)),
                 HttpContext.RequestAborted);
         State = await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
+        // An empty storey is a storey: that of elements in none.
+        if (run is { } id) await ShowFigureAsync(id, new BalanceFigure(Request.Query.ContainsKey("storey") ? storey ?? "" : null, type, account ?? "in"));
         if (Old is not null) Changed = State.Sources.FirstOrDefault(s => s.Source.Id == changes && s.Latest is not null);
         Far = await FarAsync(State);
         var index = new ViewIndex(State);
@@ -73,6 +84,28 @@ public sealed class CombineModel(LintelDb db, JobAccess access, Details details,
             ("Layer", "layer", Counted(f => [index.Layer(f.Facet.Layer)], index.Layers)),
         ];
     }
+
+    private async Task ShowFigureAsync(Guid id, BalanceFigure figure)
+    {
+        var transmittal = await Db.Transmittals.AsNoTracking().Include(t => t.Order)
+            .FirstOrDefaultAsync(t => t.Id == id && t.Order.JobId == Job.Id && t.Result != null, HttpContext.RequestAborted);
+        if (transmittal is null) return;
+        try
+        {
+            var differences = System.Text.Json.JsonSerializer.Deserialize<HandoverResult>(transmittal.Result!, IntakeStore.Json)!.Reconciliation.Differences;
+            var ids = await figure.ElementsAsync(Db, State, transmittal, differences, HttpContext.RequestAborted);
+            KeptAddress = await KeptView.AddressAsync(Db, Job.Id, new ViewDocument { Only = ids, Off = new ViewOff { Class = [""] } }, HttpContext.RequestAborted);
+            Figure = $"Order {transmittal.Order.Number}, transmittal {transmittal.Number}: {FigureWords(figure)}, {Say.Count(ids.Count, "element", "elements")} of the newest revisions";
+        }
+        catch (OrderException e)
+        {
+            Figure = e.Message;
+        }
+    }
+
+    private static string FigureWords(BalanceFigure figure) => (figure.Class is null ? "" : Say.Classes(figure.Class) + " ")
+        + (figure.Account switch { "left" => "left out", "written" => "that went", "unaccounted" => "unaccounted", _ => "in all" })
+        + (figure.Storey is null ? "" : figure.Storey.Length == 0 ? " in no storey" : $" of {figure.Storey}");
 
     /// <summary>The names of the views that are kept.</summary>
     public IReadOnlyList<string> Views { get; private set; } = [];

@@ -45,15 +45,9 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders, Job
     /// <summary>What the order does with an element that was asked about; null while none was.</summary>
     public IReadOnlyList<ElementVerdict>? Why { get; private set; }
 
-    /// <summary>The combined view of one storey of what the order's words choose: figures lead to their elements.</summary>
-    public string ViewOf(string storey)
-    {
-        // The balance has the sources' own names; the picture has the job's.
-        string rung = storey.Length == 0 ? ViewDocument.NoStorey
-            : State.Schedule.Rungs.FirstOrDefault(r => r.Storeys.Any(s => s.Name == storey))?.Name ?? storey;
-        var off = State.Schedule.Rungs.Select(r => r.Name).Append(ViewDocument.NoStorey).Where(n => n != rung);
-        return $"/jobs/{Job.Code}/combine#" + string.Join('&', off.Select(n => $"storey={Uri.EscapeDataString(n)}"));
-    }
+    /// <summary>The combined view of the elements that a figure of a balance counts.</summary>
+    public string ViewOf(Transmittal run, BalanceFigure figure) => $"/jobs/{Job.Code}/combine?run={run.Id}&account={figure.Account}"
+        + (figure.Storey is null ? "" : $"&storey={Uri.EscapeDataString(figure.Storey)}") + (figure.Class is null ? "" : $"&type={Uri.EscapeDataString(figure.Class)}");
 
     /// <summary>Names of kept things of a kind.</summary>
     public IEnumerable<string> KeptOf(LibraryKind kind) => Kept.Where(k => k.Kind == kind).Select(k => k.Name);
@@ -149,6 +143,14 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders, Job
             (rules[a], rules[b]) = (rules[b], rules[a]);
         await TakeAsync(sentence);
         return Partial("_RulesWithPreview", this);
+    }
+
+    /// <summary>Lines of elevations around what the job holds, and of two sections through its middle.</summary>
+    public async Task<IActionResult> OnPostLinesAsync([FromForm] OrderSentence sentence)
+    {
+        State = await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
+        var lines = await SectionLines.AroundAsync(Db, State, HttpContext.RequestAborted);
+        return Partial("_SectionLines", lines.Count == 0 ? sentence.Drawn.Lines ?? "" : string.Join('\n', lines.Select(DrawnSentence.Write)));
     }
 
     /// <summary>Says which rule decides about an element.</summary>

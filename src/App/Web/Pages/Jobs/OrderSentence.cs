@@ -65,6 +65,12 @@ public sealed class OrderSentence
     /// <summary>How detailed: <c>coarse</c>, <c>boxes</c>, or empty for all.</summary>
     public string? Detail { get; set; }
 
+    /// <summary>How drawings are drawn.</summary>
+    public DrawnSentence Drawn { get; set; } = new();
+
+    /// <summary>With drawings: whether each element is a block with its properties as attributes.</summary>
+    public bool Attributes { get; set; }
+
     /// <summary>With IFC: whether storeys get the job's names.</summary>
     public bool JobStoreys { get; set; }
 
@@ -119,6 +125,8 @@ public sealed class OrderSentence
         Zip = document.Into.File == "ifczip",
         Merge = document.Into.Merge == true,
         Detail = document.Into.Detail ?? "",
+        Drawn = DrawnSentence.Of(document.Into),
+        Attributes = document.Properties?.Attributes == true,
         JobStoreys = document.Storeys == "job",
         LayerTable = document.Tables?.Layers ?? "",
         ClassTable = document.Tables?.Classes ?? "",
@@ -138,14 +146,15 @@ public sealed class OrderSentence
         To = To?.Trim() ?? "",
         Sources = [.. Sources.Select(s => s.ToString())],
         Rules = [.. Rule("storey", Storeys), .. Rule("class", Classes), .. Rule("layer", Layers), .. Rules.Select(r => r.ToRule())],
-        Into = Into(document.Into),
+        Into = Into(),
         Tables = IsEmpty(LayerTable) && IsEmpty(ClassTable) && IsEmpty(NameTable) ? null
             : new OrderTables { Layers = OrNull(LayerTable), Classes = OrNull(ClassTable), Names = OrNull(NameTable) },
-        Properties = IsEmpty(PropertyList) && IsEmpty(PropertyTable) && !BlanksOut && !Computed ? null : new OrderProperties
+        Properties = IsEmpty(PropertyList) && IsEmpty(PropertyTable) && !BlanksOut && !Computed && !Attributes ? null : new OrderProperties
         {
             List = OrNull(PropertyList),
             Blanks = BlanksOut ? "out" : "keep",
             Computed = Computed ? true : null,
+            Attributes = Attributes && (Form ?? "") is ['d', ..] ? true : null,
             Table = OrNull(PropertyTable),
         },
         SplitKey = Split.Contains("property") ? SplitKey?.Trim() : null,
@@ -174,19 +183,15 @@ public sealed class OrderSentence
         };
     }
 
-    // What the page has no word for stays as it is.
-    private OrderInto Into(OrderInto before)
+    private OrderInto Into()
     {
         var into = DrawingForms.IntoOf(Form ?? "ifc");
         bool model = into.File == "ifc";
-        return into with
+        return Drawn.In(into) with
         {
             File = model && Zip ? "ifczip" : into.File,
             Merge = model && Merge ? true : null,
             Detail = OrNull(Detail),
-            Cut = into.As == "plan" ? before.Cut : null,
-            Chord = before.Chord,
-            Angle = before.Angle,
         };
     }
 

@@ -25,7 +25,7 @@ public static class OrderWords
 
     /// <summary>How detailed an order can be.</summary>
     public static readonly IReadOnlyList<(string Word, string Name)> Details =
-        [("", "in full"), ("coarse", "coarse: without parts under 0.25 m"), ("boxes", "a box for each element")];
+        [("", "in full"), ("coarse", "coarse: without parts under 0.25 m and fillets"), ("boxes", "a box for each element")];
 
     /// <summary>A form in words.</summary>
     public static string FormName(string form) => DrawingForms.All.TryGetValue(form, out var drawing) ? drawing.Name
@@ -41,7 +41,7 @@ public static class OrderWords
 
     /// <summary>A unit in words.</summary>
     public static string UnitName(string code) => LengthUnit.Find(code) is { } unit
-        ? (unit.Code == "ft" ? "feet" : unit.Name + "s") : "the source's unit";
+        ? unit.Code switch { "ft" => "feet", "us-ft" => "US survey feet", "in" => "inches", _ => unit.Name + "s" } : "the source's unit";
 
     /// <summary>A frame in the sentence.</summary>
     public static string FrameName(string frame) => frame switch
@@ -85,6 +85,7 @@ public static class OrderWords
             ["Sources"] = Join(state.Sources.Where(s => spec.Sources.Contains(s.Source.Id)).Select(s => s.Label), "every source"),
             ["Form"] = FormName(spec.Form ?? "ifc") + (spec.Zip ? ", compressed" : "") + (spec.Merge ? ", all in one model" : "")
             + (string.IsNullOrEmpty(spec.Detail) ? "" : spec.Detail == "boxes" ? ", as boxes" : ", coarse"),
+            ["Drawn"] = DrawnSentence.Words(document.Into),
             ["Unit"] = UnitName(spec.Unit ?? ""),
             ["Frame"] = FrameName(document.Frame),
             ["Tables"] = Tables(spec),
@@ -107,6 +108,7 @@ public static class OrderWords
         string words = string.IsNullOrEmpty(spec.PropertyList) ? "all properties" : $"the properties of {spec.PropertyList}";
         if (spec.BlanksOut) words += ", none blank";
         if (spec.Computed) words += ", quantities computed";
+        if (spec.Attributes) words += ", as attributes";
         return string.IsNullOrEmpty(spec.PropertyTable) ? words : $"{words}, in a table as well";
     }
 

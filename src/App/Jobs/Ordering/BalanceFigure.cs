@@ -1,0 +1,49 @@
+using System.Text.RegularExpressions;
+using SteadyLintel.Exchange;
+using SteadyLintel.Store;
+
+namespace SteadyLintel.Jobs;
+
+/// <summary>A figure of a transmittal's balance, by which its elements are found.</summary>
+/// <param name="Storey">The storey as the balance names it; null for all, empty for elements in none.</param>
+/// <param name="Class">The class; null for all.</param>
+/// <param name="Account"><c>in</c>, <c>left</c>, <c>written</c> or <c>unaccounted</c>.</param>
+public sealed partial record BalanceFigure(string? Storey, string? Class, string Account)
+{
+    /// <summary>More than these are not shown one by one.</summary>
+    public const int MostElements = 20_000;
+
+    /// <summary>The GlobalIds of the elements that the figure counts, in the newest revisions.</summary>
+    /// <param name="db">The database.</param>
+    /// <param name="state">What the job holds.</param>
+    /// <param name="run">The transmittal: its order decides, though revisions may have come since.</param>
+    /// <param name="differences">The sentences of the balance; what is unaccounted is named in them.</param>
+    /// <param name="cancel">Stops it.</param>
+    /// <exception cref="OrderException">What the order names is gone.</exception>
+    public async Task<IReadOnlyList<string>> ElementsAsync(LintelDb db, JobState state, Transmittal run, IReadOnlyList<string> differences,
+        CancellationToken cancel)
+    {
+        if (Account == "unaccounted") return [.. differences.SelectMany(d => GlobalId().Matches(d).Select(m => m.Value)).Distinct()];
+        var document = OrderDocument.Read(run.Spec);
+        var order = document.ToOrder(await new JobLibrary(db).LoadAsync(state.Job, document, cancel));
+        var selection = order.Selection.On(state.Schedule, state.Storeys, state.Sources.Count);
+        var target = Target.Of(order);
+        var ids = new List<string>();
+        foreach (var revision in await OrderPreview.RevisionsAsync(db, state, document, cancel))
+        {
+            int[]? storeys = Storey is null ? null : Storey.Length == 0 ? [-1]
+                : [.. state.Storeys.Where(s => s.Source == revision.Source && s.Name == Storey).Select(s => s.Number)];
+            foreach (var (id, shaped, matches) in await new ElementQuery(db).EachAsync(revision, selection, storeys, Class, MostElements, cancel))
+            {
+                bool stays = (selection.Judge(n => matches[n]).Reason ?? target.CannotHold(shaped, !shaped)) is not null;
+                if (Account == "in" || stays == (Account == "left")) ids.Add(id);
+            }
+        }
+
+        return ids;
+    }
+
+    // A GlobalId has 22 letters of the alphabet of ISO 16739-1, IfcGloballyUniqueId, the first up to 3.
+    [GeneratedRegex(@"(?<![\w$])[0-3][\w$]{21}(?![\w$])")]
+    private static partial Regex GlobalId();
+}
