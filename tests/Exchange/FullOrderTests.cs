@@ -443,4 +443,18 @@ public class FullOrderTests(DemoModels demo) : IClassFixture<DemoModels>
 
         Assert.True(file != "ifc" || compared > 10);
     }
+
+    // A file a storey, and one of all: the sum of the parts is the whole, and both balance.
+    [Theory]
+    [InlineData("ifc")]
+    [InlineData("dwg")]
+    public void Parts_go_apart_and_together_in_one_run(string file)
+    {
+        var (result, _) = Run(new OrderDocument { Into = new OrderInto { File = file }, Split = "storey", Together = true, Unit = "mm", Name = "{party}-{storey}" });
+        var whole = Assert.Single(result.Files, f => f.Name.EndsWith($"-all.{file}", StringComparison.Ordinal));
+        Assert.Equal(whole.Elements, result.Files.Where(f => f != whole).Sum(f => f.Elements));
+        Assert.True(result.Files.Count > 3);
+        Assert.Contains(result.Reconciliation.Checks, c => c is { Name: "all in one: things", Differ: 0, Same: > 1000 });
+        Assert.Contains("already", Assert.Throws<OrderException>(() => new OrderDocument { Into = new OrderInto { File = file, Merge = file == "ifc" ? true : null }, Together = true }.ToOrder()).Message, StringComparison.Ordinal);
+    }
 }

@@ -41,14 +41,25 @@ internal sealed class OrderFiles(JobState state, HandoverOrder order)
     }
 
     /// <summary>What the words of a name template stand for in each file.</summary>
-    public IEnumerable<NameValues> Names() => _files.Values.Select(f =>
+    public IEnumerable<NameValues> Names()
     {
-        var sources = f.Sources.Order().Select(s => state.Sources[s]).ToList();
+        var files = _files.Values.AsEnumerable();
+        if (order.Together)
+            files = files.Append(([.. _files.Values.SelectMany(f => f.Sources)], [.. _files.Values.SelectMany(f => f.Classes)], "all"));
+        return files.SelectMany(f => Sections.Select(s => Named(f.Sources, f.Classes, f.Storey) with { Section = s }));
+    }
+
+    // A file for each section; one where there are none.
+    private IEnumerable<string> Sections => order.LineWork.Lines.Count == 0 ? [""] : order.LineWork.Lines.Select(l => l.Name);
+
+    private NameValues Named(HashSet<int> among, HashSet<string> classes, string storey)
+    {
+        var sources = among.Order().Select(s => state.Sources[s]).ToList();
         return new NameValues(string.Join("+", sources.Select(s => s.Source.Party.Code).Distinct()),
-            string.Join("+", sources.Select(s => s.Source.Name).Distinct()), f.Storey)
+            string.Join("+", sources.Select(s => s.Source.Name).Distinct()), storey)
         {
-            Class = f.Classes.Count == 1 ? f.Classes.First() : "",
+            Class = classes.Count == 1 ? classes.First() : "",
             Revision = string.Join("+", sources.Select(s => $"r{s.Latest?.Number}").Distinct()),
         };
-    });
+    }
 }

@@ -19,13 +19,16 @@ public static class SectionLines
     public static async Task<IReadOnlyList<OrderLine>> AroundAsync(LintelDb db, JobState state, CancellationToken cancel)
     {
         var box = Box.Empty;
-        var ids = state.Sources.Where(s => s.Latest is not null).Select(s => s.Latest!.Id).ToList();
+        // Where somebody has set sources out, the others lie anywhere.
+        var placed = state.Sources.Where(s => s.Latest is not null && s.SetOut is not null).ToList();
+        if (placed.Count == 0) placed = [.. state.Sources.Where(s => s.Latest is not null)];
+        var ids = placed.ConvertAll(s => s.Latest!.Id);
         var boxes = await db.Database.SqlQuery<RevisionBox>(
             $"SELECT revision_id AS id, min(box[1]) AS x, min(box[2]) AS y, max(box[4]) AS u, max(box[5]) AS v FROM elements WHERE revision_id = ANY({ids}) AND box IS NOT NULL AND class <> 'IfcSite' GROUP BY revision_id")
             .ToListAsync(cancel);
         foreach (var found in boxes)
         {
-            var frame = state.Sources.First(s => s.Latest?.Id == found.Id).Frame;
+            var frame = placed.First(s => s.Latest!.Id == found.Id).Frame;
             foreach (var (x, y) in new[] { (found.X, found.Y), (found.U, found.Y), (found.U, found.V), (found.X, found.V) })
                 box = box.Add(frame.Point(new Vec3(x, y, 0)));
         }

@@ -74,6 +74,15 @@ public sealed record Reconciliation(IReadOnlyList<ReconciliationRow> Rows, IRead
     /// <summary>How many things are unaccounted: by the ledger, or by storey and class where that finds more.</summary>
     public int Unaccounted => Math.Max(Rows.Sum(r => r.Unaccounted), Ledger.Sum(l => l.Unaccounted));
 
+    /// <summary>Another balance with this one of a file that holds the same things once more: its rows stay those of the other, and what
+    /// this one misses differs.</summary>
+    public Reconciliation AddedTo(Reconciliation other) => other with
+    {
+        Checks = [.. other.Checks, .. Checks.Select(c => c with { Name = $"all in one: {c.Name}" }),
+            new ReconciliationCheck("all in one: things", Ledger.Sum(l => l.Things) - Unaccounted, Unaccounted, 0)],
+        Differences = [.. other.Differences, .. Differences],
+    };
+
     /// <summary>Whether everything is accounted for and everything compared agrees.</summary>
     public bool Balanced => Unaccounted == 0 && Checks.All(c => c.Differ == 0);
 }

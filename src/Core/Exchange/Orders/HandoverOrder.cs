@@ -52,6 +52,20 @@ public sealed record HandoverOrder(Selection Selection, HandoverFormat Format, b
     /// <summary>With IFC: whether all sources go into one file under one project.</summary>
     public bool Merge { get; init; }
 
+    /// <summary>Whether, beside the files that it splits into, one more holds all of it.</summary>
+    public bool Together { get; init; }
+
+    /// <summary>The same, all in one file.</summary>
+    public HandoverOrder InOne() => this with
+    {
+        SplitByStorey = false,
+        SplitBy = [],
+        Merge = Format == HandoverFormat.Ifc,
+        Sheet = null,
+        Together = false,
+        PropertyTable = null,
+    };
+
     /// <summary>With drawings: DXF or DWG, and the version.</summary>
     public CadForm Form { get; init; } = CadForm.Default;
 
@@ -167,6 +181,8 @@ public sealed record HandoverOrder(Selection Selection, HandoverFormat Format, b
         if (Sheet is not null && !AsDrawings) return "Sheets go with drawings.";
         if (Sheet is not null && Format == HandoverFormat.DrawingPlan && !SplitByStorey)
             return "Sheets of plans need one file a storey: plans of several storeys lie above one another.";
+        if (Together && Splits.Count == 0 && (Format != HandoverFormat.Ifc || Merge)) return "All is in one file already; say what each file is of, or leave 'together' out.";
+        if (Together && Format == HandoverFormat.DrawingSection) return "Sections are files of their own; 'together' goes with models, bodies and plans.";
         if (Attributes && !AsDrawings) return "Attributes of blocks go with drawings.";
         if (AsTriangles && Layers is not null) return "A layer table goes with drawings.";
         if (Format == HandoverFormat.Ifc) return Layers is null ? null : "A layer table goes with drawings; names of layers in IFC are changed by a name table.";

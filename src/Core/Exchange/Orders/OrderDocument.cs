@@ -47,6 +47,9 @@ public sealed record OrderDocument
     /// <summary>With <c>property</c>: Set.Property.</summary>
     public string? SplitKey { get; init; }
 
+    /// <summary>Whether, beside the files that it splits into, one more holds all of it.</summary>
+    public bool? Together { get; init; }
+
     /// <summary>With ifc: <c>source</c> for storeys named as each source does, <c>job</c> as the job's schedule does; null for
     /// <c>source</c>.</summary>
     public string? Storeys { get; init; }

@@ -133,6 +133,7 @@ internal static class OrderReader
             Form = drawing ? Form(into) : CadForm.Default,
             Solids = into.As == "solids",
             Edits = [.. document.Changes.Select(Edit)],
+            Together = document.Together == true,
             Models = into.File != "none",
             To = document.To,
             SplitBy = [.. splits.Where(w => w is not ("none" or "storey")).Select(w => Splits[w]).Distinct()],

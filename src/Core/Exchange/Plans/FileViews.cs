@@ -100,7 +100,7 @@ internal sealed class FileViews
 
         if (_work.Hidden != HiddenStyle.Shown) foreach (var face in faces) AddLid(view, face);
         if (room && !view.IsSection && RoomText.Of(_plan.Sources[source].Snapshot, element, lines.Cut) is var (words, at))
-            lines.Texts.Add(new ViewText(words, at, Letters * _paper));
+            lines.Texts.Add(new ViewText(words, at, Letters * _paper, 0, true));
     }
 
     private HiddenLines Hiding(PlanView view) => _hiding.TryGetValue(view, out var known) ? known : _hiding[view] = new HiddenLines();

@@ -6,7 +6,7 @@ namespace SteadyLintel.Exchange;
 /// <summary>What a plan writes into a room: its name and the area of its outline.</summary>
 internal static class RoomText
 {
-    /// <summary>The words and where they begin; null where the plane does not cut the room.</summary>
+    /// <summary>The words and their middle; null where the plane does not cut the room.</summary>
     /// <param name="snapshot">The model.</param>
     /// <param name="room">The room.</param>
     /// <param name="outlines">Where the plane cuts it, metres; closed ones repeat their first point.</param>

@@ -25,17 +25,16 @@ public static class HandoverRunner
         sources = order.Models ? [.. sources.Select(s => AsFine(s, order, cancel))] : [];
         drawings = order.Drawings is null ? [] : drawings ?? [];
         DrawingHandover.Check(order, drawings);
-        var plan = HandoverPlan.Of(order, sources, levels, job, transmittal);
         var names = new FileNames(order.NameTemplate, job, order.Unit?.Code ?? "", order.To, date ?? timeStamp.Split('T')[0]);
-        var form = Target.Of(order);
-        var reconciler = new Reconciler(plan, form.NewLedger(plan));
-        progress?.Invoke("writing", 0);
-        var written = form.Write(plan, names, timeStamp, target, reconciler, cancel);
-        progress?.Invoke("reading again", 0.5);
-        foreach (var file in written)
+        var plan = HandoverPlan.Of(order, sources, levels, job, transmittal);
+        void Say(string what, double share) => progress?.Invoke(what, order.Together ? share / 2 : share);
+        var (written, reconciler) = Models(plan, names, timeStamp, target, Say, cancel);
+        (IReadOnlyList<WrittenFile> Files, Reconciliation Balance)? all = null;
+        if (order is { Together: true, Models: true })
         {
-            cancel.ThrowIfCancellationRequested();
-            reconciler.Read(file, target.Read(file.Name), cancel);
+            var whole = HandoverPlan.Of(order.InOne(), sources, levels, job, transmittal);
+            var (files, again) = Models(whole, names, timeStamp, target, (what, share) => progress?.Invoke($"{what}, all in one", 0.4 + (share / 2)), cancel);
+            all = (files, again.Balance());
         }
 
         (string Name, int Elements, ReconciliationCheck Check)? table = null;
@@ -54,14 +53,33 @@ public static class HandoverRunner
 
         progress?.Invoke("balancing", 0.95);
         var balance = reconciler.Balance();
+        if (all is { } one) balance = one.Balance.AddedTo(balance);
         if (table is { } beside) balance = balance with { Checks = [.. balance.Checks, beside.Check] };
         return new HandoverResult(
-            [.. written.Select(w => FileOf(w.Name, w.Elements.Count, target)), .. table is { } t ? [FileOf(t.Name, t.Elements, target)]
+            [.. written.Concat(all?.Files ?? []).Select(w => FileOf(w.Name, w.Elements.Count, target)), .. table is { } t ? [FileOf(t.Name, t.Elements, target)]
                 : Array.Empty<HandoverFile>(), .. sheets.Select(s => s.File)], balance)
         {
             Drawings = [.. sheets.Select(s => s.Balance)],
             Unmatched = Unmatched(plan),
         };
+    }
+
+    // Writes the files of models and reads them again.
+    private static (IReadOnlyList<WrittenFile> Files, Reconciler Rows) Models(HandoverPlan plan, FileNames names, string timeStamp, IFileSet target,
+        Action<string, double> progress, CancellationToken cancel)
+    {
+        var form = Target.Of(plan.Order);
+        var reconciler = new Reconciler(plan, form.NewLedger(plan));
+        progress("writing", 0);
+        var written = form.Write(plan, names, timeStamp, target, reconciler, cancel);
+        progress("reading again", 0.5);
+        foreach (var file in written)
+        {
+            cancel.ThrowIfCancellationRequested();
+            reconciler.Read(file, target.Read(file.Name), cancel);
+        }
+
+        return (written, reconciler);
     }
 
     // Shapes are read as finely as the order says, however finely whoever opened the model did.

@@ -58,7 +58,10 @@ internal sealed class DrawingBuilder
 
     private void PutBlock(int source, ModelElement element, Shape? shape)
     {
-        var insert = ElementBlock.Insert(_drawing, _into!, element, _goes, 0.001 * _plan.Order.Scale / _unit.Metres);
+        // Attributes are where the element is, so that they do not stretch the drawing to its origin.
+        var at = _views is null ? shape!.Bounds().Min * (1 / _unit.Metres)
+            : _drawing.ExtentsOf(_into!.Entities).Aggregate(Box.Empty, (all, box) => all.Add(box)).Min;
+        var insert = ElementBlock.Insert(_drawing, _into!, element, _goes, at, 0.001 * _plan.Order.Scale / _unit.Metres);
         var layer = LayerFor(source, element, shape is { Parts.Count: > 0 } ? shape.Parts[0].Colour : Colour.Default, "");
         foreach (var attribute in insert.Attributes) attribute.Layer = layer.Handle;
         _into = null;

@@ -10,7 +10,7 @@ public sealed class DrawingTarget : Target
     public const string NoShape = "no shape";
 
     /// <summary>The reason an element cannot go into a plan or section.</summary>
-    public const string NoLine = "no line in plan";
+    public const string NoLine = "nothing of it is seen in the view";
 
     private readonly bool _views, _plan;
 

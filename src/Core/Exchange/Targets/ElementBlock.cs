@@ -28,14 +28,16 @@ internal static class ElementBlock
     /// <param name="block">The block.</param>
     /// <param name="element">The element.</param>
     /// <param name="properties">Its properties.</param>
+    /// <param name="at">Where the attributes are, drawing units.</param>
     /// <param name="paper">Drawing units in a millimetre of paper.</param>
-    public static Insert Insert(Drawing drawing, BlockRecord block, ModelElement element, IReadOnlyList<OutgoingProperty> properties, double paper)
+    public static Insert Insert(Drawing drawing, BlockRecord block, ModelElement element, IReadOnlyList<OutgoingProperty> properties, Vec3 at,
+        double paper)
     {
         var insert = new Insert { Block = block.Handle };
         foreach (var (tag, value) in Values(element, properties))
         {
-            drawing.Add(new AttributeDefinition { Tag = tag, Prompt = tag, Flags = Invisible, Height = 2.5 * paper }, block);
-            insert.Attributes.Add(new AttributeEntity { Tag = tag, Value = value, Flags = Invisible, Height = 2.5 * paper });
+            drawing.Add(new AttributeDefinition { Tag = tag, Prompt = tag, Flags = Invisible, Height = 2.5 * paper, Insertion = at }, block);
+            insert.Attributes.Add(new AttributeEntity { Tag = tag, Value = value, Flags = Invisible, Height = 2.5 * paper, Insertion = at });
         }
 
         return insert;

@@ -56,6 +56,9 @@ public sealed class OrderSentence
     /// <summary>With a file for each value of a property: the property.</summary>
     public string? SplitKey { get; set; }
 
+    /// <summary>Whether one more file holds all of it.</summary>
+    public bool Together { get; set; }
+
     /// <summary>With IFC: whether files are compressed.</summary>
     public bool Zip { get; set; }
 
@@ -122,6 +125,7 @@ public sealed class OrderSentence
         KeepReferences = document.Drawings?.References == "keep",
         Split = [.. document.Split.Split('+').Where(w => w != "none")],
         SplitKey = document.SplitKey,
+        Together = document.Together == true,
         Zip = document.Into.File == "ifczip",
         Merge = document.Into.Merge == true,
         Detail = document.Into.Detail ?? "",
@@ -158,6 +162,7 @@ public sealed class OrderSentence
             Table = OrNull(PropertyTable),
         },
         SplitKey = Split.Contains("property") ? SplitKey?.Trim() : null,
+        Together = Together ? true : null,
         Storeys = JobStoreys ? "job" : null,
         Every = Every ? "revision" : null,
         Unit = string.IsNullOrEmpty(Unit) ? null : Unit,

@@ -91,7 +91,7 @@ public static class OrderWords
             ["Tables"] = Tables(spec),
             ["Properties"] = Properties(spec),
             ["Drawings"] = Drawings(spec, state),
-            ["Split"] = SplitName(spec.Split),
+            ["Split"] = SplitName(spec.Split) + (spec.Together ? ", and one of all" : ""),
             ["Name"] = spec.Name ?? "",
             ["Every"] = spec.Every ? "by itself on every new revision" : "when it is asked for",
         };
