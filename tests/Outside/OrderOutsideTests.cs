@@ -167,4 +167,162 @@ public class OrderOutsideTests
         JsonValueKind.Number => cell.GetDouble().ToString("R", System.Globalization.CultureInfo.InvariantCulture),
         _ => cell.GetString()!,
     };
+
+    // Plans on sheets: ezdxf, and libredwg's reading of the DWG, see the scale of each viewport, the paper, the title block, and hatches
+    // over the area that the walls' own section has by formula elsewhere (LineWorkTests).
+    [Theory]
+    [InlineData("dxf")]
+    [InlineData("dwg")]
+    public void Sheets_have_their_scale_their_hatches_and_their_attributes(string file)
+    {
+        using var folder = new TestFolder();
+        var result = Run(new OrderDocument
+        {
+            To = "SRV",
+            Into = new OrderInto { File = file, As = "plan", Hidden = "dashed", Hatch = true, Symbols = true, Marks = true, Sheet = new OrderSheet { Paper = "A1", Scale = 200 } },
+            Rules = [new OrderRule { What = "storey", Are = ["Concourse"] }, new OrderRule { Do = "only", What = "party", Are = ["ARC"] }],
+            Properties = new OrderProperties { Attributes = true },
+            Split = "storey",
+            Unit = "mm",
+            Name = "{party}-{storey}",
+        }, folder);
+        var read = Read(folder, file, "ARC-Concourse");
+        var layout = Assert.Single(read.GetProperty("layouts").EnumerateArray(), l => l.GetProperty("scales").GetArrayLength() > 0);
+        Assert.Equal("Concourse", layout.GetProperty("name").GetString());
+        Assert.Equal([841.0, 594.0], layout.GetProperty("paper").EnumerateArray().Select(p => p.GetDouble()));
+        Assert.Equal(1 / 200.0, Assert.Single(layout.GetProperty("scales").EnumerateArray()).GetDouble(), 1e-9);
+        var texts = layout.GetProperty("texts").EnumerateArray().Select(t => t.GetString()).ToHashSet();
+        Assert.Superset(new HashSet<string?>(["HW", "Concourse", "1:200", "r1", "SRV"]), texts);
+        // Each element is an insert with its attributes; the wall's rating is that of the model.
+        var attributes = read.GetProperty("attributes");
+        Assert.Equal(result.Files[0].Elements, attributes.EnumerateObject().Count());
+        var model = Sources.Value.Single(s => s.Party == "ARC").Snapshot;
+        var wall = model.Elements.First(e => e.Class == "IfcWall" && model.StoreyName(e.Storey) == "Concourse" && model.PropertyText(e, "Pset_WallCommon.FireRating") is { Length: > 0 });
+        Assert.Equal(model.PropertyText(wall, "Pset_WallCommon.FireRating"),
+            attributes.GetProperty(wall.GlobalId).GetProperty("PSET_WALLCOMMON.FIRERATING").GetString());
+    }
+
+    // A section of one wall, hatched: pattern lines and area as ezdxf reads them. The concourse's outer walls are 0.4 m thick at most.
+    [Theory]
+    [InlineData("dxf")]
+    [InlineData("dwg")]
+    public void A_section_is_hatched_over_what_it_cuts(string file)
+    {
+        using var folder = new TestFolder();
+        Run(new OrderDocument
+        {
+            Into = new OrderInto { File = file, As = "section", Hatch = true, Lines = [new OrderLine { Name = "A", From = [-6, 5], To = [62, 5] }] },
+            Rules = [new OrderRule { What = "class", Are = ["IfcWall", "IfcSlab"] }, new OrderRule { Do = "only", What = "party", Are = ["ARC"] }],
+            Unit = "mm",
+            Frame = "job",
+            Name = "{section}",
+        }, folder);
+        var hatches = Read(folder, file, "A").GetProperty("hatches").EnumerateArray().ToList();
+        Assert.True(hatches.Count > 5);
+        Assert.All(hatches, h => Assert.True(h[0].GetString()!.StartsWith("CUT-", StringComparison.Ordinal) && h[1].GetInt32() > 0));
+        // Each cut face against the section of the exact body: its volume is the sum of such areas.
+        var model = Sources.Value.Single(s => s.Party == "ARC").Snapshot;
+        double area = model.Elements.Where(e => e.Class is "IfcWall" or "IfcSlab").Select(e => model.Shapes.Read(e.Index)).Where(s => s is { Parts.Count: > 0 })
+            .Sum(s => s!.Parts.Sum(p => SliceArea(p.Mesh.Map(s.World.Compose(p.Frame)), 5)));
+        Assert.Equal(area, hatches.Sum(h => h[2].GetDouble()) / 1e6, 1e-3 * area);
+    }
+
+    // The area of a body in the plane y = a, as the limit of the volume of a thin slice: by the divergence theorem over its triangles.
+    private static double SliceArea(Mesh mesh, double y)
+    {
+        const double half = 5e-4;
+        double Below(double level)
+        {
+            // The volume below a level: tetrahedra against the level plane, each triangle clipped to what is below.
+            double six = 0;
+            for (int i = 0; i < mesh.Triangles.Length; i += 3)
+            {
+                var corners = new List<Vec3> { mesh.Points[mesh.Triangles[i]], mesh.Points[mesh.Triangles[i + 1]], mesh.Points[mesh.Triangles[i + 2]] };
+                var kept = new List<Vec3>();
+                for (int k = 0; k < 3; k++)
+                {
+                    Vec3 p = corners[k], q = corners[(k + 1) % 3];
+                    if (p.Y <= level) kept.Add(p);
+                    if ((p.Y <= level) != (q.Y <= level)) kept.Add(p + ((q - p) * ((level - p.Y) / (q.Y - p.Y))));
+                }
+
+                var origin = new Vec3(0, level, 0);
+                for (int k = 2; k < kept.Count; k++) six += (kept[0] - origin).Dot((kept[k - 1] - origin).Cross(kept[k] - origin));
+            }
+
+            return six / 6;
+        }
+
+        return (Below(y + half) - Below(y - half)) / (2 * half);
+    }
+
+    // The sheets' file refers to the plans, and each of its viewports freezes all references but its own.
+    [Theory]
+    [InlineData("dxf")]
+    [InlineData("dwg")]
+    public void A_file_of_sheets_refers_to_the_others(string file)
+    {
+        using var folder = new TestFolder();
+        var result = Run(new OrderDocument
+        {
+            Into = new OrderInto { File = file, As = "plan", Sheet = new OrderSheet { Paper = "A1", Scale = 200, References = true } },
+            Rules = [new OrderRule { What = "party", Are = ["ARC"] }],
+            Split = "storey",
+            Unit = "mm",
+            Name = "{party}-{storey}",
+        }, folder);
+        var read = Read(folder, file, "ARC-sheets");
+        string[] others = [.. result.Files.Select(f => f.Name).Where(n => !n.StartsWith("ARC-sheets", StringComparison.Ordinal)).Order(StringComparer.Ordinal)];
+        Assert.Equal(others, read.GetProperty("references").EnumerateArray().Select(r => r.GetString()!).Order(StringComparer.Ordinal));
+        var sheets = read.GetProperty("layouts").EnumerateArray().Where(l => l.GetProperty("scales").GetArrayLength() > 0).ToList();
+        Assert.Equal(others.Length, sheets.Count);
+        // libredwg's DXF of a DWG names no frozen layers of viewports; ezdxf reads them in ours.
+        if (file == "dxf") Assert.All(sheets, s => Assert.Equal(others.Length - 1, s.GetProperty("frozen")[0].GetInt32()));
+    }
+
+    // With DWG, as libredwg reads it.
+    private static JsonElement Read(TestFolder folder, string file, string name)
+    {
+        string path = folder.File($"{name}.{file}");
+        if (file == "dwg")
+        {
+            string dxf = Path.ChangeExtension(path, ".by-libredwg.dxf");
+            Assert.True(OutsideReaders.Dwg(path, dxf).GetProperty("error").GetInt32() < 128, name);
+            path = dxf;
+        }
+
+        var read = OutsideReaders.Ezdxf(path);
+        if (file == "dxf") Assert.Equal((0, 0), (read.GetProperty("errors").GetArrayLength(), read.GetProperty("fixes").GetArrayLength()));
+        return read;
+    }
+
+    // web-ifc's meshes of boxes: eight corners each, twelve triangles.
+    [Theory]
+    [InlineData("IFC2X3")]
+    [InlineData("IFC4")]
+    public void Boxes_are_boxes_to_another_reader(string schema)
+    {
+        using var folder = new TestFolder();
+        var result = Run(new OrderDocument
+        {
+            Into = new OrderInto { Schema = schema, Detail = "boxes" },
+            Rules = [new OrderRule { What = "class", Are = ["IfcWall", "IfcBeam"] }],
+            Name = "{party}",
+        }, folder);
+        int boxes = 0;
+        foreach (var written in result.Files)
+        {
+            var source = Sources.Value.Single(s => written.Name.StartsWith(s.Party, StringComparison.Ordinal)).Snapshot;
+            foreach (var shape in OutsideReaders.WebIfc(folder.File(written.Name)).Where(e => e.TryGetProperty("volume", out _)))
+            {
+                var element = source.Elements.FirstOrDefault(e => e.GlobalId == shape.GetProperty("globalId").GetString());
+                if (element is null || source.Shapes.Read(element.Index) is not { Parts.Count: > 0 } own) continue;
+                var size = (own with { World = Frame.Identity }).Bounds().Size;
+                Assert.Equal(size.X * size.Y * size.Z, shape.GetProperty("volume").GetDouble(), (0.001 * size.X * size.Y * size.Z) + 1e-6);
+                boxes++;
+            }
+        }
+
+        Assert.True(boxes > 100, $"{boxes} boxes");
+    }
 }

@@ -34,7 +34,20 @@ def reach(entity):
     return [*one.extmin, *one.extmax] if one.has_data else None
 
 
+def area(path):
+    """The area of a polyline path of a hatch."""
+    v = path.vertices
+    return abs(sum(v[i - 1][0] * v[i][1] - v[i][0] * v[i - 1][1] for i in range(len(v)))) / 2
+
+
 print(json.dumps({
+    "layouts": [{"name": l.name, "paper": [l.dxf.paper_width, l.dxf.paper_height], "texts": [t.dxf.text for t in l.query("TEXT")],
+                 "scales": [v.dxf.height / v.dxf.view_height for v in l.query("VIEWPORT") if v.dxf.id != 1],
+                 "frozen": [len(v.frozen_layers) for v in l.query("VIEWPORT") if v.dxf.id != 1]}
+                for l in document.layouts if l.name != "Model"],
+    "references": sorted(b.block.dxf.xref_path for b in document.blocks if b.block.is_xref),
+    "hatches": [[h.dxf.pattern_name, len(h.pattern.lines) if h.pattern else 0, sum(area(p) for p in h.paths if hasattr(p, "vertices"))] for h in space.query("HATCH")],
+    "attributes": {i.get_attrib_text("GLOBALID"): {a.dxf.tag: a.dxf.text for a in i.attribs} for i in space.query("INSERT") if i.has_attrib("GLOBALID")},
     "boxes": {e.dxf.handle: [e.dxftype(), reach(e)] for e in space} if len(sys.argv) > 2 else {},
     "version": document.dxfversion,
     "errors": [e.message for e in audit.errors],

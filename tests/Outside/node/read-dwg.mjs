@@ -34,4 +34,4 @@ const patterns = list(database.mBlock.entities).filter((e) => e.getLoopList).map
   loops: list(e.getLoopList()).map((l) => l.type),
   definitionLines: list(e.definitionLines).map((l) => ({ angle: l.angle, base: { x: l.base.x, y: l.base.y }, offset: { x: l.offset.x, y: l.offset.y }, dashLengths: list(l.dashPattern) })),
 }));
-console.log(JSON.stringify({ error, dxf: written?.length ?? 0, read, code: reader.getError().value, layers: list(database.layers).map((l) => l.name), entities, styles: answers.tables.DIMSTYLE.entries, hatches: answers.entities.filter((e) => e.type === 'HATCH'), patterns }));
+console.log(JSON.stringify({ error, dxf: written?.length ?? 0, read, code: reader.getError().value, layers: list(database.layers).map((l) => l.name), entities, styles: answers.tables.DIMSTYLE.entries, hatches: answers.entities.filter((e) => e.type === 'HATCH'), patterns }, (_, value) => (typeof value === 'bigint' ? Number(value) : value)));

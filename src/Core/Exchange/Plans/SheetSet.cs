@@ -6,7 +6,7 @@ namespace SteadyLintel.Exchange;
 /// <summary>The sheets of a hand-over.</summary>
 internal static class SheetSet
 {
-    private const string Name = "sheets", LayerPrefix = "REFERENCE-";
+    private const string Name = "sheets", Party = "Party", LayerPrefix = "REFERENCE-";
 
     /// <summary>The sheet of a drawing; none where the order has none.</summary>
     /// <param name="plan">The order.</param>
@@ -22,7 +22,7 @@ internal static class SheetSet
         string shown = values.Section.Length > 0 ? $"{values.Section}{(values.Storey == FileGroups.All ? "" : $" {values.Storey}")}" : values.Storey;
         (string, string)[] title =
         [
-            ("Job", plan.Job), ("Party", values.Party), (values.Section.Length > 0 ? "Section" : "Storey", shown),
+            ("Job", plan.Job), (Party, values.Party), (values.Section.Length > 0 ? "Section" : "Storey", shown),
             ("Scale", FormattableString.Invariant($"1:{order.Scale}")), ("Revision", values.Revision), ("Transmittal", plan.Transmittal),
             ("For", plan.Order.To), ("File", file), ("State of", timeStamp.Split('T')[0]),
         ];
@@ -53,7 +53,7 @@ internal static class SheetSet
 
         for (int n = 0; n < sheets.Count; n++)
             sheets[n].Put(drawing, unit.Metres, layers.Where(l => l != layers[n]).Select(l => l.Handle));
-        string name = names.Next(new NameValues(string.Join("+", plan.Sources.Select(s => s.Party).Distinct()), Name, Name)
+        string name = names.Next(new NameValues(string.Join("+", sheets.SelectMany(s => s.Title.First(t => t.Label == Party).Value.Split('+')).Distinct()), Name, Name)
         { Section = Name }, plan.Order.Form.Extension);
         using (var stream = files.Create(name)) CadFile.Write(drawing, stream, plan.Order.Form, cancel);
         return new WrittenFile(name, [], [], new MadeInstances()) { Drawn = new DrawnFile([], null, sheets) };
