@@ -50,6 +50,16 @@ internal sealed record ElementLines(PlanView View, Colour Colour)
     public double Length => Cut.Sum(Along) + Symbols.Sum(Along)
         + Beyond.Concat(Hidden).Concat(Before).Sum(l => (l.B - l.A).Length) + Bubbles.Sum(b => 2 * Math.PI * b.Radius);
 
+    /// <summary>The box of all its lines and faces, metres in the view.</summary>
+    public Box Bounds()
+    {
+        var box = Box.Empty;
+        foreach (var p in Cut.Concat(Symbols).SelectMany(l => l).Concat(Faces.SelectMany(f => f.Face.Outer))) box = box.Add(new Vec3(p.X, p.Y, 0));
+        foreach (var (a, b) in Beyond.Concat(Hidden).Concat(Before)) box = box.Add(new Vec3(a.X, a.Y, 0)).Add(new Vec3(b.X, b.Y, 0));
+        foreach (var (middle, r) in Bubbles) box = box.Add(new Vec3(middle.X - r, middle.Y - r, 0)).Add(new Vec3(middle.X + r, middle.Y + r, 0));
+        return box;
+    }
+
     /// <summary>The area of its hatched faces, m².</summary>
     public double HatchedArea => Faces.Sum(f => f.Face.Area);
 

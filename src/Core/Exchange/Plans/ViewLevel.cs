@@ -56,14 +56,6 @@ internal sealed record ViewLevel(string Storey, ViewText Text, Vec2 From, Vec2 T
 
     private static Box BoxOf(IEnumerable<ElementLines> shown)
     {
-        var box = Box.Empty;
-        foreach (var lines in shown)
-        {
-            foreach (var p in lines.Cut.Concat(lines.Symbols).SelectMany(l => l)) box = box.Add(new Vec3(p.X, p.Y, 0));
-            foreach (var (a, b) in lines.Beyond.Concat(lines.Hidden).Concat(lines.Before))
-                box = box.Add(new Vec3(a.X, a.Y, 0)).Add(new Vec3(b.X, b.Y, 0));
-        }
-
-        return box;
+        return shown.Aggregate(Box.Empty, (box, lines) => box.Add(lines.Bounds()));
     }
 }

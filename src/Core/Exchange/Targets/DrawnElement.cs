@@ -45,6 +45,9 @@ internal sealed class DrawnElement(string globalId, string type, string storey)
     /// <summary>Its attributes; null where it is no block.</summary>
     public IReadOnlyList<(string Tag, string Value)>? Attributes { get; private set; }
 
+    /// <summary>The box of its lines, circles and hatches in plan, metres.</summary>
+    public Box Lines { get; private set; } = Box.Empty;
+
     /// <summary>The area of its hatches, square metres.</summary>
     public double HatchedArea { get; private set; }
 
@@ -110,13 +113,30 @@ internal sealed class DrawnElement(string globalId, string type, string storey)
         Bodies.AddRange(bodies);
         if (bodies.Count > 0) IsSolid &= meshes.IsSolid(entity);
         if (entity is Text text) Texts.Add(text.Value);
-        if (entity is Line line) Length += (line.End - line.Start).Length * metres;
-        if (entity is Circle circle) Length += 2 * Math.PI * circle.Radius * metres;
+        if (entity is Line line)
+        {
+            Length += (line.End - line.Start).Length * metres;
+            Reach(metres, line.Start.XY, line.End.XY);
+        }
+
+        if (entity is Circle circle)
+        {
+            Length += 2 * Math.PI * circle.Radius * metres;
+            var r = new Vec2(circle.Radius, circle.Radius);
+            Reach(metres, circle.Centre.XY - r, circle.Centre.XY + r);
+        }
+
         if (entity is Hatch hatch) AddHatch(hatch, metres);
         if (entity is not LightPolyline outline) return;
         var points = outline.Vertices.ConvertAll(v => v.Point);
+        Reach(metres, [.. points]);
         if (outline.Closed && points.Count > 0) points.Add(points[0]);
         for (int i = 1; i < points.Count; i++) Length += (points[i] - points[i - 1]).Length * metres;
+    }
+
+    private void Reach(double metres, params ReadOnlySpan<Vec2> points)
+    {
+        foreach (var p in points) Lines = Lines.Add(new Vec3(p.X, p.Y, 0) * metres);
     }
 
     private void AddHatch(Hatch hatch, double metres)
@@ -124,5 +144,6 @@ internal sealed class DrawnElement(string globalId, string type, string storey)
         // Alternate areas are filled: holes run the other way round.
         HatchedArea += Math.Abs(hatch.Paths.Sum(p => Region.SignedArea([.. p.Vertices.Select(v => v.Point)]))) * metres * metres;
         Patterns.Add(hatch.Pattern);
+        Reach(metres, [.. hatch.Paths.SelectMany(p => p.Vertices).Select(v => v.Point)]);
     }
 }

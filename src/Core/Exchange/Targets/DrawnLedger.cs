@@ -229,6 +229,10 @@ internal sealed class DrawnLedger : ILedger
         double was = shown.Length, percent = 100 * Math.Abs(was - found.Length) / Math.Max(was, 1e-9);
         _lines.Add(percent <= 1e-3, percent);
         if (percent > 1e-3) return FormattableString.Invariant($"had lines of {was:0.000} m and has {found.Length:0.000} m");
+        var box = shown.Bounds();
+        double off = box.IsEmpty ? 0 : Math.Max(Off(box.Min, found.Lines.Min), Off(box.Max, found.Lines.Max)) * 1000;
+        _boxes.Add(off <= 1, off);
+        if (!(off <= 1)) return FormattableString.Invariant($"is off by {off:0.0} mm");
         if (HatchProblem(shown, found) is { } hatched) return hatched;
         var layers = ViewLayers.Of(shown.View).All.Select(suffix => _layers.Of(source, element, suffix));
         return found.Layers.All(l => layers.Contains(l, StringComparer.OrdinalIgnoreCase))
