@@ -21,6 +21,7 @@ public sealed class HandOverTests : DemoBrowser
         Check("library, names");
         KeepView();
         Order();
+        Draw();
         Lock();
     }
 
@@ -81,6 +82,18 @@ public sealed class HandOverTests : DemoBrowser
 
         Assert.Contains("Balanced", Browser.Find(".run .verdict").Text, StringComparison.Ordinal);
         Check("order, run");
+        // A figure opens as many elements as it counts.
+        Browser.Script<object?>("[...document.querySelectorAll('.run details')].find(d => d.textContent.includes('By storey and class')).open = true; return null");
+        Check("order, balance by class");
+        var figure = Browser.Driver.FindElements(By.CssSelector(".reconciliation .sum a"))[2];
+        long went = Digits(figure.Text);
+        string order = Browser.Driver.Url;
+        Browser.Driver.Navigate().GoToUrl(figure.GetDomProperty("href")!);
+        Browser.Until(() => Browser.Script<bool>("return document.querySelector('#view')?.dataset.ready === 'true'"), 120);
+        Assert.Equal(went, Browser.Script<long>("const s = lintelView.building.states.data; let n = 0; for (let e = 0; 3 * e < lintelView.building.columns.length; e++) if (s[4 * e] === 255) n++; return n;"));
+        Check("combined view, a figure");
+        Browser.Driver.Navigate().GoToUrl(order);
+        Browser.Until(() => Browser.Driver.FindElements(By.LinkText("Sheet")).Count > 0);
         string sheet = Browser.Driver.FindElement(By.LinkText("Sheet")).GetDomProperty("href")!;
         Browser.Driver.Navigate().GoToUrl(sheet);
         Browser.Until(() => Browser.Find("h1").Text.Contains("transmittal 1", StringComparison.Ordinal));
@@ -120,5 +133,23 @@ public sealed class HandOverTests : DemoBrowser
         Fill($"rule-{line}-do", verb);
     }
 
-    private long Goes() => long.Parse(new string([.. Browser.Find("#goes").Text.Where(char.IsAsciiDigit)]), System.Globalization.CultureInfo.InvariantCulture);
+    private void Draw()
+    {
+        Browser.Go("/jobs/HW/handover");
+        Browser.Driver.FindElements(By.CssSelector("button")).First(b => b.Text == "New order").Click();
+        Browser.Until(() => Browser.Driver.FindElements(By.Id("word-Drawn")).Count > 0);
+        Browser.Script<object?>("document.querySelector('#word-Form').closest('details').open = true; document.querySelector('[value=dwg-section-2010]').click(); return null");
+        Browser.Until(() => Browser.Find("#word-Drawn").Text == "along no line yet");
+        Browser.Script<object?>("document.querySelector('#word-Form').closest('details').open = false; document.querySelector('#word-Drawn').closest('details').open = true; return null");
+        Browser.Driver.FindElements(By.CssSelector("button")).First(b => b.Text.StartsWith("Around the building", StringComparison.Ordinal)).Click();
+        Browser.Until(() => Browser.Script<string>("return document.getElementById('lines').value").StartsWith("South: ", StringComparison.Ordinal));
+        Fill("hiddenedges", "out");
+        Fill("name", "{section}");
+        Browser.Until(() => Browser.Find("#word-Drawn").Text.Contains("along South, East and 4 more, hidden edges out", StringComparison.Ordinal));
+        Check("order, line work");
+    }
+
+    private long Goes() => Digits(Browser.Find("#goes").Text);
+
+    private static long Digits(string text) => long.Parse(new string([.. text.Where(char.IsAsciiDigit)]), System.Globalization.CultureInfo.InvariantCulture);
 }

@@ -237,4 +237,47 @@ public class HandingTests(JobFixture job) : IClassFixture<JobFixture>
         Assert.Null(why.Verdict.Reason);
         Assert.Empty(await OrderPreview.WhyAsync(db, state, document, "nobody", _none));
     }
+
+    // Every figure of a balance is as large as the list of elements that it opens.
+    [Fact]
+    public async Task Figures_of_a_balance_open_as_many_elements_as_they_count()
+    {
+        await using var db = job.CreateDbContext();
+        var order = await OrderAsync(db, new OrderDocument
+        {
+            Sources = [(await db.Sources.SingleAsync(s => s.Name == "Architecture")).Id.ToString()],
+            Rules = [new OrderRule { What = "storey", Are = ["Gallery"] }, new OrderRule { Do = "without", What = "class", Are = ["IfcDoor"] }],
+            Into = new OrderInto { File = "dxf", As = "plan", Depth = 5, Hatch = true, Sheet = new OrderSheet { Paper = "A1", Scale = 200 } },
+            Split = "storey",
+            Name = "figures-{storey}",
+        });
+        var run = await RunAsync(db, order);
+        var result = JsonSerializer.Deserialize<HandoverResult>(run.Result!, IntakeStore.Json)!;
+        Assert.True(result.Balanced);
+        var state = await JobState.LoadAsync(db, job.Job.Id, _none);
+        async Task<int> Count(string? storey, string? type, string account) =>
+            (await new BalanceFigure(storey, type, account).ElementsAsync(db, state, run, result.Reconciliation.Differences, _none)).Count;
+        foreach (var row in result.Reconciliation.Rows.Where(r => r.Class is "IfcWall" or "IfcDoor" or "IfcSlab"))
+            Assert.Equal((row.In, row.LeftOut, row.Written), (await Count(row.Storey, row.Class, "in"), await Count(row.Storey, row.Class, "left"), await Count(row.Storey, row.Class, "written")));
+        Assert.Equal(result.Reconciliation.Rows.Sum(r => r.In), await Count(null, null, "in"));
+        Assert.Empty(await new BalanceFigure(null, null, "unaccounted").ElementsAsync(db, state, run, [], _none));
+        Assert.Equal(["2O2Fr$t4X7Zf8NOew3FNr2"], await new BalanceFigure(null, null, "unaccounted").ElementsAsync(db, state, run, ["x.ifc: IfcWall 2O2Fr$t4X7Zf8NOew3FNr2 is not in the file."], _none));
+        // The title block names the order and the transmittal.
+        var file = run.Files.Single();
+        using var bytes = new MemoryStream();
+        await new Blobs(db).CopyToAsync(file.BlobId, bytes, _none);
+        Assert.Contains($"{order.Number}/{run.Number}", Encoding.UTF8.GetString(bytes.ToArray()), StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task Lines_around_the_building_are_suggested()
+    {
+        await using var db = job.CreateDbContext();
+        var lines = await SectionLines.AroundAsync(db, await JobState.LoadAsync(db, job.Job.Id, _none), _none);
+        Assert.Equal(["South", "East", "North", "West", "A", "B"], lines.Select(l => l.Name));
+        var order = new OrderDocument { Into = new OrderInto { File = "dxf", As = "section", Lines = lines }, Name = "{section}" }.ToOrder();
+        // One looks to the left: of every elevation the building is there.
+        double x = lines.Average(l => l.From[0] + l.To[0]) / 2, y = lines.Average(l => l.From[1] + l.To[1]) / 2;
+        Assert.All(order.LineWork.Lines.Take(4), l => Assert.True((l.To - l.From).Cross(new Geometry.Vec2(x, y) - l.From) > 0));
+    }
 }

@@ -126,6 +126,62 @@ public class ViewTests
         foreach (string form in OrderWords.Forms) Assert.Equal(form, DrawingForms.WordOf(DrawingForms.IntoOf(form)));
     }
 
+    // Words of line work go with plans and sections; with other forms they wait.
+    [Theory]
+    [InlineData("dwg-section-2010", 2)]
+    [InlineData("dwg-plan-2018", 0)]
+    [InlineData("dwg-skins-2010", null)]
+    public void Line_work_is_in_the_document_and_comes_back(string form, int? lines)
+    {
+        var sentence = new OrderSentence
+        {
+            Form = form,
+            Together = form.Contains("skins", StringComparison.Ordinal),
+            Attributes = true,
+            Drawn = new DrawnSentence
+            {
+                Cut = "1,5",
+                Depth = "12",
+                Hidden = "dashed",
+                NothingBefore = true,
+                Hatch = true,
+                Symbols = true,
+                Marks = true,
+                Lines = "South: -5,-10 to 85,-10 deep 12\n\nA: 0.5, 3 to 20,3",
+                Paper = "A1",
+                Scale = 50,
+                References = true,
+                Chord = "2",
+                Angle = "15",
+            },
+            Split = ["storey"],
+            Name = "{storey}{section}",
+        };
+        var document = sentence.In(new OrderDocument());
+        var into = document.Into;
+        Assert.Equal((lines is null ? null : "dashed", lines is null ? null : (bool?)true, into.As == "plan" ? 1.5 : (double?)null), (into.Hidden, into.Hatch, into.Cut));
+        Assert.Equal(("A1", 50, true), (into.Sheet!.Paper, into.Sheet.Scale, into.Sheet.References));
+        Assert.Equal((0.002, 15), (into.Chord, into.Angle));
+        Assert.Equal(lines ?? 0, into.Lines?.Count ?? 0);
+        if (lines > 0) Assert.Equal(("South", -5, 85, 12), (into.Lines![0].Name, into.Lines[0].From[0], into.Lines[0].To[0], into.Lines[0].Depth));
+        Assert.Equal(document.Write(), OrderSentence.Of(document).In(new OrderDocument()).Write());
+        _ = document.ToOrder();
+        Assert.NotEqual("as they are", DrawnSentence.Words(into));
+    }
+
+    [Theory]
+    [InlineData("South -5,-10 to 85,-10", "needs from and to")]
+    [InlineData("South: here to there", "needs from and to")]
+    public void A_line_that_cannot_be_read_is_refused(string line, string words)
+    {
+        var document = new OrderSentence { Form = "dwg-section-2010", Drawn = new DrawnSentence { Lines = line }, Name = "{section}" }.In(new OrderDocument());
+        Assert.Contains(words, Assert.Throws<OrderException>(() => document.ToOrder()).Message, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void What_is_no_number_is_refused() => Assert.Contains("depth takes", Assert.Throws<OrderException>(() =>
+        new OrderSentence { Form = "dwg-plan-2010", Drawn = new DrawnSentence { Depth = "deep" }, Name = "x" }.In(new OrderDocument()).ToOrder()).Message, StringComparison.Ordinal);
+
     [Theory]
     [InlineData("dxf-meshes", HandoverFormat.DrawingMeshes, false, Cad.CadVersion.AC1027, false)]
     [InlineData("dxf-solids", HandoverFormat.DrawingMeshes, false, Cad.CadVersion.AC1024, true)]
