@@ -22,6 +22,7 @@ public static class DemoOrders
         new("Background for the duct workshop", Read("fabricator.json")),
         new("What bounds rooms, for the acoustician", Read("acoustician.json")),
         new("Everything for those who look, every revision", Read("viewer.json")),
+        new("Plans on sheets, for the drawing office", Read("sheets.json")),
     ];
 
     /// <summary>The tables.</summary>

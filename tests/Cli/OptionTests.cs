@@ -129,8 +129,8 @@ public class OptionTests(DemoFolder demo) : IClassFixture<DemoFolder>
     }
 
     [Theory]
-    [InlineData("dxf", "AC1027", "")]
-    [InlineData("dwg", "AC1024", "")]
+    [InlineData("dxf", "AC1027", "", Traits = ["Slow", "yes"])]
+    [InlineData("dwg", "AC1024", "", Traits = ["Slow", "yes"])]
     [InlineData("dwg", "AC1032", "--version AC1032")]
     public void Solids_are_written_in_the_usual_version_when_nothing_else_is_said(string format, string version, string options)
     {
@@ -164,7 +164,7 @@ public class OptionTests(DemoFolder demo) : IClassFixture<DemoFolder>
     [InlineData("--as dxf --schema IFC4", "go with IFC")]
     [InlineData("--as ifc --schema IFC9", "IFC2X3, IFC4 or IFC4X3")]
     [InlineData("--as ifc --frame here", "--frame takes")]
-    [InlineData("--as ifc --unit yard", "--unit takes")]
+    [InlineData("--as ifc --unit yards", "--unit takes")]
     [InlineData("--as ifc --split floor", "--split takes")]
     [InlineData("--as ifc --set-property IfcWall", "a ':' is missing|a '=' is missing")]
     public void Words_that_do_not_go_together_are_told(string arguments, string words)

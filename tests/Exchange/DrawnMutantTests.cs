@@ -17,7 +17,7 @@ public class DrawnMutantTests(DemoModels demo, ITestOutputHelper output) : IClas
 
     [Theory]
     [InlineData("meshes")]
-    [InlineData("plan")]
+    [InlineData("plan", Traits = ["Slow", "yes"])]
     public void Every_damage_to_a_drawing_is_caught(string content)
     {
         var order = new OrderDocument

@@ -81,9 +81,9 @@ public class HandoverTests(DemoModels demo) : IClassFixture<DemoModels>
 
     [Theory]
     [InlineData(false, CadVersion.AC1024, "ARC")]
-    [InlineData(true, CadVersion.AC1015, "STR")]
-    [InlineData(true, CadVersion.AC1024, "STR")]
-    [InlineData(false, CadVersion.AC1032, "STR")]
+    [InlineData(true, CadVersion.AC1015, "STR", Traits = ["Slow", "yes"])]
+    [InlineData(true, CadVersion.AC1024, "STR", Traits = ["Slow", "yes"])]
+    [InlineData(false, CadVersion.AC1032, "STR", Traits = ["Slow", "yes"])]
     [InlineData(true, CadVersion.AC1027, "STR")]
     public void Closed_bodies_can_be_solids_and_balance(bool dwg, CadVersion version, string party)
     {

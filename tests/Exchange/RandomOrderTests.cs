@@ -17,7 +17,7 @@ public class RandomOrderTests(ITestOutputHelper output)
         Layers = new Dictionary<string, LayerTable> { ["L"] = Read(LayerTable.Read, "class,layer,colour,line type,weight\nIfcWall,W,1,DASHED,0.35\n*,X,,,\n") },
         Classes = new Dictionary<string, ClassTable> { ["C"] = Read(ClassTable.Read, "class,property,value,to\nIfcWall,Set.Pressure,,IfcCovering\nIfcDoor,,,do not send\n") },
         Names = new Dictionary<string, NameTable> { ["N"] = Read(NameTable.Read, "kind,from,to\nstorey,One,01\nmaterial,Brick,M1\ntype,T,T1\nlayer,A-WALL,W\n") },
-        Properties = new Dictionary<string, PropertyList> { ["P"] = Read(PropertyList.Read, "set,property,as set,as,blanks\nSet,Pressure,Mine,Bar,\nPset_*,*,,,out\n") },
+        Properties = new Dictionary<string, PropertyList> { ["P"] = Read(PropertyList.Read, "set,property,as set,as,blanks,unit\nSet,Pressure,Mine,Bar,,\nSet,Length,,,,in\nPset_*,*,,,out,\n") },
         Sets = new Dictionary<string, SetDocument> { ["S"] = SetDocument.Of(["0000000000000000000020", "1000000000000000000021"]) },
         Views = new Dictionary<string, ViewDocument>
         {
@@ -41,21 +41,42 @@ public class RandomOrderTests(ITestOutputHelper output)
     {
         T One<T>(params T[] of) => of[random.Next(of.Length)];
         OrderInto[] forms = [new(), new() { Schema = "IFC2X3" }, new() { Schema = "IFC4X3" }, new() { Merge = true }, new() { File = "ifczip" }, new() { File = "dxf" },
-            new() { File = "dwg", As = "solids" }, new() { File = "dxf", As = "plan", Cut = 0.5 }, new() { File = "glb" }, new() { File = "stl", As = One("text", "binary") }, new() { File = "obj" }];
-        var into = One(forms) with { Detail = One(null, null, "coarse") };
+            View(random, "plan"), View(random, "section"), View(random, "plan"), new() { File = "dwg", As = "solids" }, new() { File = "dxf", As = "plan", Cut = 0.5 }, new() { File = "dxf", As = "skins" }, new() { File = "glb" }, new() { File = "stl", As = One("text", "binary") }, new() { File = "obj" }];
+        var into = One(forms);
+        into = into with { Detail = One(null, null, "coarse", into.As is "plan" or "section" ? null : "boxes") };
         bool model = into.File is "ifc" or "ifczip", drawing = into.File is "dxf" or "dwg";
         return new OrderDocument
         {
             To = One("", "OTH"),
             Rules = [.. Enumerable.Range(0, random.Next(4)).Select(_ => One(Rules) with { Do = One("only", "without", "with") })],
             Into = into,
-            Unit = One(null, "mm", "ft"),
+            Unit = One(null, "mm", "ft", "in"),
             Frame = One("source", "job", "local", "1,2,3,15"),
             Split = One("none", "storey", "class", "source", "storey+party", "element", "assembly", "group", "type"),
             Storeys = model ? One(null, "job") : null,
             Tables = new OrderTables { Layers = drawing ? One(null, "L") : null, Classes = model ? One(null, "C") : null, Names = model ? One(null, "N") : null },
-            Properties = One(null, new OrderProperties { List = One(null, "P"), Blanks = One("keep", "out"), Computed = One<bool?>(null, true), Table = One(null, "csv", "xlsx", "json") }),
+            Properties = One(null, new OrderProperties { List = One(null, "P"), Blanks = One("keep", "out"), Computed = One<bool?>(null, true), Attributes = drawing ? One<bool?>(null, true) : null, Table = One(null, "csv", "xlsx", "json") }),
+            Together = into.As == "section" || into.Merge == true ? null : One<bool?>(null, null, true),
             Name = "{n}-{source}",
+        };
+    }
+
+    // A view with some of what can be said of it.
+    private static OrderInto View(Random random, string content)
+    {
+        T One<T>(params T[] of) => of[random.Next(of.Length)];
+        return new OrderInto
+        {
+            File = One("dxf", "dwg"),
+            As = content,
+            Depth = One<double?>(null, 0.7, 20),
+            Before = One(null, "out"),
+            Hidden = One(null, "dashed", "out"),
+            Hatch = One<bool?>(null, true),
+            Symbols = content == "plan" ? One<bool?>(null, true) : null,
+            Marks = One<bool?>(null, true),
+            Lines = content == "plan" ? null : [new OrderLine { Name = "A", From = [-20, random.NextDouble()], To = [30, random.NextDouble()] }, new OrderLine { Name = "B", From = [random.NextDouble(), 20], To = [0, -30] }],
+            Sheet = content == "plan" ? null : One(null, new OrderSheet { Paper = "A0", Scale = One(50, 200, 1000) }),
         };
     }
 

@@ -88,9 +88,9 @@ public class CadOutsideTests
     // The same with a detail placed and a hatch redrawn, as DWG: libredwg finds the entities of model space that the balance says
     // are left, and no others.
     [Theory]
-    [InlineData(CadVersion.AC1015)]
+    [InlineData(CadVersion.AC1015, Traits = ["Slow", "yes"])]
     [InlineData(CadVersion.AC1024)]
-    [InlineData(CadVersion.AC1032)]
+    [InlineData(CadVersion.AC1032, Traits = ["Slow", "yes"])]
     public void A_prepared_dwg_holds_what_its_balance_says_to_libredwg(CadVersion version)
     {
         using var demo = new MemoryStream();

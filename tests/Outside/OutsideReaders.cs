@@ -9,11 +9,13 @@ internal static class OutsideReaders
     private static readonly string Folder = Path.Combine(Root(), "tests", "Outside");
 
     /// <summary>web-ifc 0.0.78 under Node: a line an element.</summary>
-    public static List<JsonElement> WebIfc(string ifc)
+    public static List<JsonElement> WebIfc(string ifc) => WebIfc([ifc])[0];
+
+    /// <summary>The same of several files, in one process.</summary>
+    public static IReadOnlyList<List<JsonElement>> WebIfc(IReadOnlyList<string> files)
     {
-        string output = ifc + ".jsonl";
-        Run("node", Path.Combine(Folder, "node", "read-ifc.mjs"), ifc, output);
-        return [.. File.ReadLines(output).Select(l => JsonDocument.Parse(l).RootElement)];
+        Run("node", [Path.Combine(Folder, "node", "read-ifc.mjs"), .. files]);
+        return [.. files.Select(f => File.ReadLines(f + ".jsonl").Select(l => JsonDocument.Parse(l).RootElement).ToList())];
     }
 
     /// <summary>ezdxf of Debian's packages, with its auditor.</summary>

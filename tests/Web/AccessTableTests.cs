@@ -91,6 +91,7 @@ public partial class AccessTableTests(DemoServer demo) : IClassFixture<DemoServe
         ["Order Get Zip"] = "COR",
         ["Order Get Receipt"] = "COR",
         ["Order Get Compare"] = "COR",
+        ["Order Post Lines"] = "COR",
         ["Order Post Rules"] = "COR",
         ["Order Post Why"] = "COR",
         ["Order Post Sign"] = "C",

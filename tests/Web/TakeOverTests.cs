@@ -31,6 +31,7 @@ public class TakeOverTests
     }
 
     [Fact]
+    [Trait("Slow", "yes")]
     public async Task A_killed_server_goes_on_where_it_was_told_to()
     {
         string connection = await DemoDatabase.NewAsync();

@@ -4,6 +4,7 @@ namespace SteadyLintel.Tests;
 public class WorkerTests
 {
     [Fact]
+    [Trait("Slow", "yes")]
     public async Task Another_machine_works_while_the_web_serves_pages_alone()
     {
         string connection = await DemoDatabase.NewAsync();

@@ -6,7 +6,8 @@ namespace SteadyLintel.Geometry;
 /// <summary>Divides edges into what a viewer sees and what faces hide. The viewer looks down along −Z from infinitely far.</summary>
 /// <remarks>
 /// An edge lies on its own faces, and faces often meet exactly above it. Each edge is therefore tried twice, a tenth of a millimetre to its
-/// left and to its right, and is hidden only where both are: the outline of a roof does not hide the floor's outline right below it, while the
+/// left and to its right, and is hidden only where both are: the outline of a roof does not hide the floor's outline right below it,
+/// while the
 /// line in which two of its triangles meet hides what is below.
 /// </remarks>
 public sealed class HiddenLines
@@ -61,7 +62,8 @@ public sealed class HiddenLines
                 if ((p.Z <= top) != (q.Z <= top)) kept.Add(p + ((q - p) * ((top - p.Z) / (q.Z - p.Z))));
             }
 
-            for (int k = 2; k < kept.Count; k++) AddFace(kept[0], kept[k - 1] with { Z = Math.Min(kept[k - 1].Z, top) }, kept[k] with { Z = Math.Min(kept[k].Z, top) }, double.PositiveInfinity);
+            for (int k = 2; k < kept.Count; k++) AddFace(kept[0], kept[k - 1] with { Z = Math.Min(kept[k - 1].Z, top) },
+                kept[k] with { Z = Math.Min(kept[k].Z, top) }, double.PositiveInfinity);
             return;
         }
 

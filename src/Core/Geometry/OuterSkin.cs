@@ -3,7 +3,8 @@ namespace SteadyLintel.Geometry;
 /// <summary>The outside of bodies that belong together.</summary>
 public static class OuterSkin
 {
-    /// <summary>The surface that bodies show outwards: faces between bodies that touch or overlap are gone, and so are hollows that are closed
+    /// <summary>The surface that bodies show outwards: faces between bodies that touch or overlap are gone, and so are hollows that are
+    /// closed
     /// all round.</summary>
     /// <param name="bodies">Meshes in one frame, metres.</param>
     /// <returns>One mesh. Bodies that cannot be united, because they are open or too fine, stay as they are beside the others.</returns>
@@ -38,7 +39,8 @@ public static class OuterSkin
         var volumes = new Dictionary<int, double>();
         for (int t = 0; t < mesh.TriangleCount; t++)
         {
-            Vec3 a = mesh.Points[mesh.Triangles[3 * t]], b = mesh.Points[mesh.Triangles[(3 * t) + 1]], c = mesh.Points[mesh.Triangles[(3 * t) + 2]];
+            Vec3 a = mesh.Points[mesh.Triangles[3 * t]], b = mesh.Points[mesh.Triangles[(3 * t) + 1]],
+                c = mesh.Points[mesh.Triangles[(3 * t) + 2]];
             volumes[shellOf[t]] = volumes.GetValueOrDefault(shellOf[t]) + (a.Dot(b.Cross(c)) / 6);
         }
 

@@ -27,7 +27,8 @@ public static class Section
     public static IReadOnlyList<(Vec3 A, Vec3 B)> FeatureEdges(Mesh mesh) =>
         [.. EdgeCorners(mesh).Chunk(2).Select(e => (mesh.Points[e[0]], mesh.Points[e[1]]))];
 
-    /// <summary>Edges between faces that meet at an angle, edges of open surfaces, and edges where a rounded surface turns away from a viewer
+    /// <summary>Edges between faces that meet at an angle, edges of open surfaces, and edges where a rounded surface turns away from a
+    /// viewer
     /// who looks down along −Z.</summary>
     public static IReadOnlyList<(Vec3 A, Vec3 B)> EdgesFromAbove(Mesh mesh) =>
         [.. EdgeCorners(mesh, true).Chunk(2).Select(e => (mesh.Points[e[0]], mesh.Points[e[1]]))];
@@ -57,7 +58,8 @@ public static class Section
         {
             Vec3 from = mesh.Points[p], to = mesh.Points[q];
             if (!first.Remove((to, from), out var other)) first[(from, to)] = (normal, p, q);
-            else if (normal.Dot(other.Normal) < FlatCosine || (outlines && FacesUp(normal) != FacesUp(other.Normal))) edges.AddRange([p, q]);
+            else if (normal.Dot(other.Normal) < FlatCosine || (outlines
+                && FacesUp(normal) != FacesUp(other.Normal))) edges.AddRange([p, q]);
         }
     }
 

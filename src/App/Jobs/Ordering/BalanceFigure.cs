@@ -33,7 +33,8 @@ public sealed partial record BalanceFigure(string? Storey, string? Class, string
         {
             int[]? storeys = Storey is null ? null : Storey.Length == 0 ? [-1]
                 : [.. state.Storeys.Where(s => s.Source == revision.Source && s.Name == Storey).Select(s => s.Number)];
-            foreach (var (id, shaped, matches) in await new ElementQuery(db).EachAsync(revision, selection, storeys, Class, MostElements, cancel))
+            foreach (var (id, shaped, matches) in await new ElementQuery(db).EachAsync(revision, selection, storeys, Class,
+                MostElements, cancel))
             {
                 bool stays = (selection.Judge(n => matches[n]).Reason ?? target.CannotHold(shaped, !shaped)) is not null;
                 if (Account == "in" || stays == (Account == "left")) ids.Add(id);

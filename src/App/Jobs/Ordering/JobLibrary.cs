@@ -140,10 +140,10 @@ public sealed class JobLibrary(LintelDb db)
     }
 
     /// <summary>The newest version of each thing that an order names, by kind and name; those that are gone are missing.</summary>
-    public async Task<IReadOnlyList<KeptItem>> UsedAsync(Guid job, OrderDocument document, CancellationToken cancel)
+    public static IReadOnlyList<KeptItem> Used(IReadOnlyList<KeptItem> items, OrderDocument document)
     {
         var named = Named(document).ToHashSet();
-        return named.Count == 0 ? [] : [.. (await ListAsync(job, cancel)).Where(i => named.Contains((i.Kind, i.Name)))];
+        return [.. items.Where(i => named.Contains((i.Kind, i.Name)))];
     }
 
     // What an order names of the library.

@@ -38,17 +38,40 @@ public sealed record OrderBasis
     /// bytes.</summary>
     public DateTime Newest { get; init; }
 
+    /// <summary>What orders of a job rest on now, asked once for all of them.</summary>
+    /// <param name="Items">The library.</param>
+    /// <param name="Times">When each newest delivery came and each setting-out was accepted.</param>
+    public sealed record Inputs(IReadOnlyList<KeptItem> Items, IReadOnlyDictionary<Guid, DateTime> Times)
+    {
+        /// <summary>Asks for them.</summary>
+        public static async Task<Inputs> LoadAsync(LintelDb db, JobState state, CancellationToken cancel)
+        {
+            var sources = state.Sources.Concat(state.Drawings).Where(s => s.Latest is not null).ToList();
+            var deliveries = sources.ConvertAll(s => s.Latest!.Id);
+            var held = sources.ConvertAll(s => s.SetOutId);
+            var times = await db.Deliveries.Where(d => deliveries.Contains(d.Id)).Select(d => new { d.Id, At = d.ReceivedAt })
+                .Concat(db.SettingOuts.Where(s => held.Contains(s.Id)).Select(s => new
+                {
+                    s.Id,
+                    At = s.AcceptedAt
+                })).ToDictionaryAsync(t => t.Id, t => t.At, cancel);
+            return new Inputs(await new JobLibrary(db).ListAsync(state.Job, cancel), times);
+        }
+    }
+
     /// <summary>What an order rests on now.</summary>
-    public static async Task<OrderBasis> OfAsync(LintelDb db, JobState state, OrderRow order, CancellationToken cancel)
+    public static async Task<OrderBasis> OfAsync(LintelDb db, JobState state, OrderRow order, CancellationToken cancel) =>
+        Of(await Inputs.LoadAsync(db, state, cancel), state, order);
+
+    /// <summary>What an order rests on now.</summary>
+    public static OrderBasis Of(Inputs inputs, JobState state, OrderRow order)
     {
         var document = OrderDocument.Read(order.Spec);
         var sources = OrderPreview.ModelsOf(state, document).Concat(OrderPreview.DrawingsOf(state, document)).ToList();
-        var items = await new JobLibrary(db).UsedAsync(state.Job, document, cancel);
+        var items = JobLibrary.Used(inputs.Items, document);
         bool placed = UsesPlaces(document);
-        var deliveries = sources.ConvertAll(s => s.Latest!.Id);
-        var held = sources.ConvertAll(s => s.SetOutId);
-        var times = await db.Deliveries.Where(d => deliveries.Contains(d.Id)).Select(d => d.ReceivedAt).ToListAsync(cancel);
-        if (placed) times.AddRange(await db.SettingOuts.Where(s => held.Contains(s.Id)).Select(s => s.AcceptedAt).ToListAsync(cancel));
+        var times = sources.Select(s => inputs.Times[s.Latest!.Id]).ToList();
+        if (placed) times.AddRange(sources.Select(s => s.SetOutId).OfType<Guid>().Select(id => inputs.Times[id]));
         return new OrderBasis
         {
             Revisions = [.. sources.Select(s => new BasisRevision(s.Source.Id, s.Title, s.Latest!.Number, placed ? s.SetOutId : null))],

@@ -106,10 +106,11 @@ public sealed class Orders(LintelDb db, IWorkQueue queue, WorkOptions options, S
                 .Select(t => new { t.Spec, t.Basis, t.Revisions }).FirstOrDefault(),
         }).ToListAsync(cancel);
         var stale = new Dictionary<Guid, IReadOnlyList<string>>();
+        var inputs = await OrderBasis.Inputs.LoadAsync(db, state, cancel);
         foreach (var row in rows.Where(r => r.Last is not null))
         {
             var reasons = OrderBasis.Read(row.Last!.Basis) is { } basis
-                ? basis.ChangesTo(await OrderBasis.OfAsync(db, state, row.Order, cancel)).ToList()
+                ? basis.ChangesTo(OrderBasis.Of(inputs, state, row.Order)).ToList()
                 : row.Last.Revisions.Any(r => !state.Newest.Contains(r)) ? ["a source has a newer revision"] : [];
             if (OrderDocument.Read(row.Last.Spec).Write() != OrderDocument.Read(row.Order.Spec).Write()) reasons.Add("the order was changed");
             if (reasons.Count > 0) stale[row.Order.Id] = reasons;

@@ -34,7 +34,8 @@ public static class SectionLines
         }
 
         if (box.IsEmpty) return [];
-        double w = Math.Floor(box.Min.X) - Beside, s = Math.Floor(box.Min.Y) - Beside, e = Math.Ceiling(box.Max.X) + Beside, n = Math.Ceiling(box.Max.Y) + Beside;
+        double w = Math.Floor(box.Min.X) - Beside, s = Math.Floor(box.Min.Y) - Beside, e = Math.Ceiling(box.Max.X) + Beside,
+            n = Math.Ceiling(box.Max.Y) + Beside;
         double x0 = Math.Round((w + e) / 2, 1), y0 = Math.Round((s + n) / 2, 1);
         return
         [

@@ -48,7 +48,8 @@ public sealed class LeaveOutRewrite : IRewrite
     }
 
     /// <inheritdoc/>
-    public bool Touches(int index) => _drops.Dropped[index] || _cut.Contains(index) || _names.ContainsKey(index) || _units.ContainsKey(index)
+    public bool Touches(int index) => _drops.Dropped[index] || _cut.Contains(index) || _names.ContainsKey(index)
+        || _units.ContainsKey(index)
         || _without.ContainsKey(index);
 
     /// <summary>Whether an instance is left out.</summary>

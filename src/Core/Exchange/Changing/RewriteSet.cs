@@ -109,7 +109,8 @@ public sealed class RewriteSet
     public bool IsEdited(string set, string property) => _edits?.Sets(set, property) == true;
 
     /// <summary>Why an instance has no place in the file that is written, and what becomes of it; null when it has one.</summary>
-    internal (string Reason, DropKind Kind)? DropOf(int index) => (Boxes?.DropOf(index) ?? _leaves?.DropOf(index)) is { } left ? (left, DropKind.LeftOut)
+    internal (string Reason, DropKind Kind)? DropOf(int index) => (Boxes?.DropOf(index) ?? _leaves?.DropOf(index)) is { } left
+        ? (left, DropKind.LeftOut)
         : _schema?.DropOf(index) is var (reason, lost) ? (reason, lost ? DropKind.Lost : DropKind.Replaced) : null;
 
     /// <summary>Whether the shape that an instance is of is written in another form.</summary>

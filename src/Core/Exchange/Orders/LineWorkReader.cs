@@ -57,7 +57,8 @@ internal static class LineWorkReader
             if (made.Exists(m => m.Name.Equals(line.Name, StringComparison.OrdinalIgnoreCase)))
                 throw new OrderException($"Two sections are called {line.Name}; give one another name.");
             if (!IsPoint(line.From) || !IsPoint(line.To)) throw new OrderException($"The section {line.Name} needs from and to, each an X and a Y in metres.");
-            var section = new SectionLine(line.Name, new Vec2(line.From[0], line.From[1]), new Vec2(line.To[0], line.To[1]), Depth(line.Depth));
+            var section = new SectionLine(line.Name, new Vec2(line.From[0], line.From[1]), new Vec2(line.To[0], line.To[1]),
+                Depth(line.Depth));
             if ((section.To - section.From).Length < 0.01) throw new OrderException($"The section {line.Name} begins and ends at one point.");
             made.Add(section);
         }

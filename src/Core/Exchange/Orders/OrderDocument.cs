@@ -115,7 +115,8 @@ public sealed record OrderInto
     /// <summary>With drawings: the version, <c>AC1015</c> … <c>AC1032</c>; null for 2010 with DWG and 2013 with DXF.</summary>
     public string? Version { get; init; }
 
-    /// <summary>With drawings: <c>meshes</c>, <c>solids</c>, <c>skins</c>, <c>plan</c> or <c>section</c>; meshes when not said. With stl: <c>text</c> or
+    /// <summary>With drawings: <c>meshes</c>, <c>solids</c>, <c>skins</c>, <c>plan</c> or <c>section</c>; meshes when not said. With
+    /// stl: <c>text</c> or
     /// <c>binary</c>; binary when not said.</summary>
     public string? As { get; init; }
 

@@ -125,7 +125,8 @@ internal sealed record DrawnSheet(string Name, SheetOrder Order, IReadOnlyList<(
             Rectangle(x, y, x + (wide / Columns), y + RowHeight);
             Write(Title[n].Label, x + 1.5, y + 5.8, 1.8);
             // Long values are drawn narrower, so that they stay within their field.
-            Write(Title[n].Value, x + 1.5, y + 1.8, 2.5, Math.Min(1, (wide / Columns - 3) / (2.5 * 0.9 * Math.Max(1, Title[n].Value.Length))));
+            Write(Title[n].Value, x + 1.5, y + 1.8, 2.5, Math.Min(1, (wide / Columns - 3) / (2.5 * 0.9 * Math.Max(1,
+                Title[n].Value.Length))));
         }
 
         void Rectangle(double x, double y, double u, double v)

@@ -66,7 +66,8 @@ internal sealed class FileViews
         return levels.ToDictionary(l => l.Key, l => PlanView.Plan(l.Value, _work));
     }
 
-    private (int, int) Key(int source, int storey) => _plan.Levels.RungOf(source, storey) is >= 0 and var rung ? (-1, rung) : (source, storey);
+    private (int, int) Key(int source, int storey) => _plan.Levels.RungOf(source, storey) is >= 0 and var rung
+        ? (-1, rung) : (source, storey);
 
     private void Add(int source, ModelElement element, Shape? shape, PlanView view)
     {
@@ -110,7 +111,8 @@ internal sealed class FileViews
     {
         try
         {
-            Hiding(view).Add(new Mesh([.. face.Loops.SelectMany(l => l).Select(p => new Vec3(p.X, p.Y, 0))], Triangulator.Triangulate(face)));
+            Hiding(view).Add(new Mesh([.. face.Loops.SelectMany(l => l).Select(p => new Vec3(p.X, p.Y, 0))],
+                Triangulator.Triangulate(face)));
         }
         catch (ShapeException)
         {
@@ -126,7 +128,8 @@ internal sealed class FileViews
         // Of edges one above the other the highest is seen.
         foreach (var (a, b) in Section.EdgesFromAbove(mesh).OrderByDescending(e => Math.Max(e.A.Z, e.B.Z)))
         {
-            if (_work.Before && Between(a, b, 0, double.PositiveInfinity) is var (p, q) && New(p, q, before)) lines.Before.Add((p.XY, q.XY));
+            if (_work.Before && Between(a, b, 0, double.PositiveInfinity) is var (p, q)
+                && New(p, q, before)) lines.Before.Add((p.XY, q.XY));
             if (Between(a, b, lowest, 0) is var (r, s) && New(r, s, seen)) _edges.Add((lines, r, s));
         }
     }

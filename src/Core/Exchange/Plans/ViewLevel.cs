@@ -36,7 +36,8 @@ internal sealed record ViewLevel(string Storey, ViewText Text, Vec2 From, Vec2 T
                 var to = new Vec2(view.IsSection ? box.Max.X + (Beside * paper) : from.X + (Plan * paper), y);
                 string text = $"{storey} {LengthText.WriteHeight(height, plan.Order.Unit == LengthUnit.Foot
                     ? LengthNotation.FeetAndInches : LengthNotation.Metres)}";
-                marks.Add(new ViewLevel(storey, new ViewText(text, from + new Vec2(0, Letters / 2 * paper), Letters * paper), from, to, view));
+                marks.Add(new ViewLevel(storey, new ViewText(text, from + new Vec2(0, Letters / 2 * paper), Letters * paper), from, to,
+                    view));
             }
         }
 

@@ -56,7 +56,8 @@ public static class HandoverRunner
         if (all is { } one) balance = one.Balance.AddedTo(balance);
         if (table is { } beside) balance = balance with { Checks = [.. balance.Checks, beside.Check] };
         return new HandoverResult(
-            [.. written.Concat(all?.Files ?? []).Select(w => FileOf(w.Name, w.Elements.Count, target)), .. table is { } t ? [FileOf(t.Name, t.Elements, target)]
+            [.. written.Concat(all?.Files ?? []).Select(w => FileOf(w.Name, w.Elements.Count, target)), .. table is { } t
+                ? [FileOf(t.Name, t.Elements, target)]
                 : Array.Empty<HandoverFile>(), .. sheets.Select(s => s.File)], balance)
         {
             Drawings = [.. sheets.Select(s => s.Balance)],
@@ -65,7 +66,8 @@ public static class HandoverRunner
     }
 
     // Writes the files of models and reads them again.
-    private static (IReadOnlyList<WrittenFile> Files, Reconciler Rows) Models(HandoverPlan plan, FileNames names, string timeStamp, IFileSet target,
+    private static (IReadOnlyList<WrittenFile> Files, Reconciler Rows) Models(HandoverPlan plan, FileNames names, string timeStamp,
+        IFileSet target,
         Action<string, double> progress, CancellationToken cancel)
     {
         var form = Target.Of(plan.Order);

@@ -50,7 +50,8 @@ public sealed class SubsetPlan
     /// <param name="chosen">The elements.</param>
     /// <param name="storeys">Storeys that stay even when nothing on them is chosen.</param>
     /// <param name="strip">What of shapes does not go; null for nothing.</param>
-    public static SubsetPlan Of(ModelSnapshot snapshot, IReadOnlyList<ModelElement> chosen, IEnumerable<int> storeys, ShapeStrip? strip = null)
+    public static SubsetPlan Of(ModelSnapshot snapshot, IReadOnlyList<ModelElement> chosen, IEnumerable<int> storeys,
+        ShapeStrip? strip = null)
     {
         var plan = new SubsetPlan(snapshot, strip);
         foreach (int project in snapshot.Model.OfType("IfcProject")) plan.Add(project);

@@ -136,7 +136,8 @@ internal sealed class DrawingBuilder
             Add(source, element, hatch.Entity(face, 1 / _unit.Metres, view.Height, _plan.Order.Scale), On(layers.Hatch));
         foreach (var line in shown.Cut) Add(source, element, Outline(line, view), On(layers.Cut));
         foreach (var line in shown.Symbols) Add(source, element, Outline(line, view), On(""));
-        foreach (var (lines, suffix) in new[] { (shown.Beyond, layers.Beyond), (shown.Hidden, layers.Hidden), (shown.Before, layers.Before) })
+        foreach (var (lines, suffix) in new[] { (shown.Beyond, layers.Beyond), (shown.Hidden, layers.Hidden), (shown.Before,
+            layers.Before) })
             foreach (var (a, b) in lines)
                 Add(source, element, new Line { Start = Scaled(a, view.Height), End = Scaled(b, view.Height) }, On(suffix));
         foreach (var (middle, radius) in shown.Bubbles)

@@ -100,7 +100,8 @@ internal sealed class DrawnElement(string globalId, string type, string storey)
     public static MassProperties Measure(List<Mesh> bodies) =>
         new Shape(Frame.Identity, [.. bodies.Select(b => new ShapePart(b, Frame.Identity, Colour.Default, -1))], []).Measure();
 
-    private void Add(Drawing drawing, Entity entity, BodyMeshes meshes, double metres, IReadOnlyList<(string Key, object? Value)> properties)
+    private void Add(Drawing drawing, Entity entity, BodyMeshes meshes, double metres, IReadOnlyList<(string Key,
+        object? Value)> properties)
     {
         if (!_any) (_any, Properties) = (true, properties);
         else if (Properties?.SequenceEqual(properties) == false) Properties = null;

@@ -30,7 +30,8 @@ internal sealed class DrawnLedger : ILedger
     }
 
     /// <inheritdoc/>
-    public IEnumerable<ReconciliationCheck> Checks => new[] { _boxes, _volumes, _lines, _hatches, _marks, _sheets }.Where(c => c.Any).Select(c => c.ToCheck());
+    public IEnumerable<ReconciliationCheck> Checks => new[] { _boxes, _volumes, _lines, _hatches, _marks,
+        _sheets }.Where(c => c.Any).Select(c => c.ToCheck());
 
     /// <inheritdoc/>
     public IReadOnlyList<string> Differences => _differences;
@@ -80,7 +81,8 @@ internal sealed class DrawnLedger : ILedger
     {
         bool any = drawn.Remove((ViewLayers.NoSource, ""), out var found);
         if (marks.Count == 0 && !any) return;
-        bool same = any && found!.Texts.Order(StringComparer.Ordinal).SequenceEqual(marks.Select(m => m.Text.Content).Order(StringComparer.Ordinal))
+        bool same = any && found!.Texts.Order(StringComparer.Ordinal).SequenceEqual(marks.Select(m
+            => m.Text.Content).Order(StringComparer.Ordinal))
             && Math.Abs(found.Length - marks.Sum(m => (m.To - m.From).Length)) <= 1e-5 * found.Length;
         _marks.Add(same, same ? 0 : 1);
         if (!same) Differ($"{file.Name} has not the level marks it was to have.");
@@ -164,7 +166,8 @@ internal sealed class DrawnLedger : ILedger
             || found.Storey != ElementData.Short(snapshot.StoreyName(element.Storey)))
             return $"came back as {found.Class} {found.GlobalId} on '{found.Storey}'";
         if (found.IsMixed) return "has entities that name another element";
-        return (views is not null ? LinesProblem(source, element, views.Elements[(source, element.Number)], found) : BodyProblem(source, element, shape, found))
+        return (views is not null ? LinesProblem(source, element, views.Elements[(source, element.Number)], found)
+            : BodyProblem(source, element, shape, found))
             ?? PropertyProblem(source, element, shape, found);
     }
 

@@ -30,14 +30,23 @@ internal static class ElementBlock
     /// <param name="properties">Its properties.</param>
     /// <param name="at">Where the attributes are, drawing units.</param>
     /// <param name="paper">Drawing units in a millimetre of paper.</param>
-    public static Insert Insert(Drawing drawing, BlockRecord block, ModelElement element, IReadOnlyList<OutgoingProperty> properties, Vec3 at,
+    public static Insert Insert(Drawing drawing, BlockRecord block, ModelElement element, IReadOnlyList<OutgoingProperty> properties,
+        Vec3 at,
         double paper)
     {
         var insert = new Insert { Block = block.Handle };
         foreach (var (tag, value) in Values(element, properties))
         {
-            drawing.Add(new AttributeDefinition { Tag = tag, Prompt = tag, Flags = Invisible, Height = 2.5 * paper, Insertion = at }, block);
-            insert.Attributes.Add(new AttributeEntity { Tag = tag, Value = value, Flags = Invisible, Height = 2.5 * paper, Insertion = at });
+            drawing.Add(new AttributeDefinition { Tag = tag, Prompt = tag, Flags = Invisible, Height = 2.5 * paper, Insertion = at },
+                block);
+            insert.Attributes.Add(new AttributeEntity
+            {
+                Tag = tag,
+                Value = value,
+                Flags = Invisible,
+                Height = 2.5 * paper,
+                Insertion = at
+            });
         }
 
         return insert;
@@ -60,7 +69,8 @@ internal static class ElementBlock
         var values = new List<(string, string)>();
         void Put(string name, string value)
         {
-            string tag = string.Concat(name.Select(c => char.IsWhiteSpace(c) || char.IsControl(c) ? '_' : c)).ToUpperInvariant(), free = ElementData.Short(tag);
+            string tag = string.Concat(name.Select(c => char.IsWhiteSpace(c) || char.IsControl(c)
+                ? '_' : c)).ToUpperInvariant(), free = ElementData.Short(tag);
             for (int n = 2; !used.Add(free); n++) free = $"{tag[..Math.Min(tag.Length, LongestTag - 5)]}-{n.ToString(CultureInfo.InvariantCulture)}";
             values.Add((free, ElementData.Short(string.Concat(value.Select(c => char.IsControl(c) ? ' ' : c)))));
         }

@@ -73,7 +73,8 @@ internal sealed class ProfileReader(IfcModel model, IfcPlacements placements, If
 
     private double L(int profile, string attribute) => curves.Length(profile, attribute);
 
-    private double O(int profile, string attribute) => !tolerance.Fillets && ProfileFillets.Are(attribute) ? 0 : curves.Optional(profile, attribute);
+    private double O(int profile, string attribute) => !tolerance.Fillets && ProfileFillets.Are(attribute)
+        ? 0 : curves.Optional(profile, attribute);
 
     private double Slope(int profile, string attribute) =>
         model.Get(profile, attribute).Real is var s && double.IsFinite(s) ? Math.Tan(s * units.Radians) : 0;

@@ -78,7 +78,13 @@ public sealed partial class DrawnSentence
             Symbols = into.As == "plan" && Symbols ? true : null,
             Marks = lines && Marks ? true : null,
             Lines = into.As == "section" ? [.. (Lines ?? "").Split('\n').Select(l => l.Trim()).Where(l => l.Length > 0).Select(Read)] : null,
-            Sheet = drawing && !string.IsNullOrEmpty(Paper) ? new OrderSheet { Paper = Paper, Scale = Scale, References = References ? true : null } : null,
+            Sheet = drawing && !string.IsNullOrEmpty(Paper) ? new OrderSheet
+            {
+                Paper = Paper,
+                Scale = Scale,
+                References = References
+                ? true : null
+            } : null,
             Chord = Number(Chord) / 1000,
             Angle = Number(Angle),
         };
@@ -124,7 +130,8 @@ public sealed partial class DrawnSentence
 
     // What is no number is taken as one that no order can have, so that it is refused and not ignored.
     private static double? Number(string? text) => string.IsNullOrWhiteSpace(text) ? null
-        : double.TryParse(text.Trim().Replace(',', '.'), NumberStyles.Float, CultureInfo.InvariantCulture, out double number) ? number : double.MaxValue;
+        : double.TryParse(text.Trim().Replace(',', '.'), NumberStyles.Float, CultureInfo.InvariantCulture, out double number)
+            ? number : double.MaxValue;
 
     [GeneratedRegex(@"^(?<name>[^:]+):\s*(?<x>-?[\d.]+)\s*,\s*(?<y>-?[\d.]+)\s+to\s+(?<u>-?[\d.]+)\s*,\s*(?<v>-?[\d.]+)(\s+deep\s+(?<deep>[\d.]+))?$")]
     private static partial Regex Line();

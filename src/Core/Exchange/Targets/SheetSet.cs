@@ -16,7 +16,8 @@ internal static class SheetSet
     /// <param name="drawing">The drawing.</param>
     /// <param name="unit">Its unit.</param>
     /// <exception cref="OrderException">It does not fit on the paper.</exception>
-    public static IReadOnlyList<DrawnSheet> Of(HandoverPlan plan, NameValues values, string file, string timeStamp, Drawing drawing, LengthUnit unit)
+    public static IReadOnlyList<DrawnSheet> Of(HandoverPlan plan, NameValues values, string file, string timeStamp, Drawing drawing,
+        LengthUnit unit)
     {
         if (plan.Order.Sheet is not { } order) return [];
         string shown = values.Section.Length > 0 ? $"{values.Section}{(values.Storey == FileGroups.All ? "" : $" {values.Storey}")}" : values.Storey;
