@@ -49,7 +49,7 @@ internal static class HandoverCommand
         Description = "storey, party, source, class, type, element, assembly or group, several joined by +; or none.",
         DefaultValueFactory = _ => "none"
     };
-    private static readonly Option<string?> Unit = new("--unit") { Description = "mm, m or ft; the source's own when not given." };
+    private static readonly Option<string?> Unit = new("--unit") { Description = "mm, cm, dm, m, in, ft, yd or us-ft; the source's own when not given." };
     private static readonly Option<string?> Schema =
         new("--schema") { Description = "With ifc: IFC2X3, IFC4 or IFC4X3; the source's own when not given." };
     private static readonly Option<string?> Setting =
@@ -131,7 +131,7 @@ internal static class HandoverCommand
         try
         {
             var sources = delivered.Select(d => new HandoverSource(Path.GetFileNameWithoutExtension(d.Path),
-                Path.GetFileNameWithoutExtension(d.Path), ModelSnapshot.Open(d.File.Bytes, default, order.Tolerance),
+                Path.GetFileNameWithoutExtension(d.Path), ModelSnapshot.Open(d.File.Bytes, default, order.Fineness),
                     SettingOf(d.Path, parsed)?.Frame))
                 .ToList();
             var result = HandoverRunner.Run(order, sources, parsed.GetValue(Job)!, parsed.GetValue(Time)!, files, drawings: drawings);

@@ -51,7 +51,7 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
             var models = await db.Revisions.Where(r => work.Revisions.Contains(r.Id) && r.Kind == RevisionKind.Model).Select(r => r.Id)
                 .ToListAsync(progress.Token);
             var order = document.ToOrder(await new JobLibrary(db).LoadAsync(job.Id, document, progress.Token));
-            var sources = await OpenAsync(db, work, order.Tolerance, [.. work.Revisions.Where(models.Contains)], folder, opened, progress);
+            var sources = await OpenAsync(db, work, order.Fineness, [.. work.Revisions.Where(models.Contains)], folder, opened, progress);
             var drawings = await DrawingsAsync(db, work, models, progress.Token);
             var levels = await JobLevels.LoadAsync(db, job.Id, work.Revisions, progress.Token);
             string target = Directory.CreateDirectory(Path.Combine(folder, "out")).FullName;
@@ -135,7 +135,7 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
     }
 
     private static async Task<List<HandoverSource>> OpenAsync(
-        LintelDb db, Transmittal transmittal, Geometry.Tolerance? tolerance, IReadOnlyList<Guid> models, string folder,
+        LintelDb db, Transmittal transmittal, Geometry.Tolerance tolerance, IReadOnlyList<Guid> models, string folder,
             List<DeliveredFile> opened, WorkProgress progress)
     {
         var sources = new List<HandoverSource>();

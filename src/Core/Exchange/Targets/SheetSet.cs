@@ -45,7 +45,9 @@ internal static class SheetSet
             // Two sheets of one storey are told apart by a number.
             int again = sheets.Take(n).Count(s => s.Name.Equals(sheets[n].Name, StringComparison.OrdinalIgnoreCase));
             if (again > 0) sheets[n] = sheets[n] with { Name = FormattableString.Invariant($"{sheets[n].Name} ({n + 1})") };
-            var block = drawing.AddBlock(LayerNames.Clean(Path.GetFileNameWithoutExtension(sheets[n].File)));
+            // What a name of a block cannot hold may be all that tells two files apart.
+            string name = LayerNames.Clean(Path.GetFileNameWithoutExtension(sheets[n].File));
+            var block = drawing.AddBlock(drawing.Blocks[name] is null ? name : FormattableString.Invariant($"{name}-{n + 1}"));
             (block.IsXref, block.Path) = (true, sheets[n].File);
             // Each reference is on a layer of its own, which the viewports of the other sheets freeze.
             layers.Add(drawing.AddLayer(LayerPrefix + block.Name));
@@ -54,9 +56,9 @@ internal static class SheetSet
 
         for (int n = 0; n < sheets.Count; n++)
             sheets[n].Put(drawing, unit.Metres, layers.Where(l => l != layers[n]).Select(l => l.Handle));
-        string name = names.Next(new NameValues(string.Join("+", sheets.SelectMany(s => s.Title.First(t => t.Label == Party).Value.Split('+')).Distinct()), Name, Name)
+        string file = names.Next(new NameValues(string.Join("+", sheets.SelectMany(s => s.Title.First(t => t.Label == Party).Value.Split('+')).Distinct()), Name, Name)
         { Section = Name }, plan.Order.Form.Extension);
-        using (var stream = files.Create(name)) CadFile.Write(drawing, stream, plan.Order.Form, cancel);
-        return new WrittenFile(name, [], [], new MadeInstances()) { Drawn = new DrawnFile([], null, sheets) };
+        using (var stream = files.Create(file)) CadFile.Write(drawing, stream, plan.Order.Form, cancel);
+        return new WrittenFile(file, [], [], new MadeInstances()) { Drawn = new DrawnFile([], null, sheets) };
     }
 }
