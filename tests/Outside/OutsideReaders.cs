@@ -31,6 +31,10 @@ internal static class OutsideReaders
     public static JsonElement Dwg(string dwg, string dxf) =>
         JsonDocument.Parse(Run("node", "--liftoff-only", Path.Combine(Folder, "node", "read-dwg.mjs"), dwg, dxf)).RootElement;
 
+    /// <summary>libredwg-web alone: its error; the drawing as DXF beside it.</summary>
+    public static int Redwg(string dwg, string dxf) => JsonDocument.Parse(Run("node", "--liftoff-only",
+        Path.Combine(Folder, "node", "read-dwg.mjs"), dwg, dxf, "first")).RootElement.GetProperty("error").GetInt32();
+
     /// <summary>dxf-parser under Node.</summary>
     public static JsonElement DxfParser(string dxf) =>
         JsonDocument.Parse(Run("node", Path.Combine(Folder, "node", "parse-dxf.mjs"), dxf)).RootElement;

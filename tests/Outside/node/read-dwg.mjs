@@ -1,5 +1,6 @@
 // Reads a DWG file with two readers and prints what they see as JSON.
-//   node read-dwg.mjs FILE.dwg OUT.dxf
+//   node read-dwg.mjs FILE.dwg OUT.dxf [first]
+// With 'first' the second reader, which takes minutes over several layouts with references, is not asked.
 // libredwg-web: its error, its DXF of the drawing in OUT.dxf, its own dimension styles and hatches. libdxfrw-web: whether it read all, layers, and values of model space.
 import { readFileSync, writeFileSync } from 'node:fs';
 import { createModule as createRedwg, Dwg_File_Type, LibreDwg } from '@mlightcad/libredwg-web';
@@ -19,6 +20,10 @@ const written = redwg.dwg_write_dxf(bytes.buffer.slice(bytes.byteOffset, bytes.b
 const answers = redwg.convert(redwg.dwg_read_data(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length), Dwg_File_Type.DWG));
 console.log = log;
 if (written) writeFileSync(dxf, written);
+if (process.argv[4] === 'first') {
+  console.log(JSON.stringify({ error }));
+  process.exit(0);
+}
 
 const lib = await createDxfrw(quiet);
 const database = new lib.DRW_Database(), handler = new lib.DRW_FileHandler();
