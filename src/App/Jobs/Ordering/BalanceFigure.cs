@@ -17,26 +17,26 @@ public sealed partial record BalanceFigure(string? Storey, string? Class, string
     /// <param name="db">The database.</param>
     /// <param name="state">What the job holds.</param>
     /// <param name="run">The transmittal: its order decides, though revisions may have come since.</param>
-    /// <param name="differences">The sentences of the balance; what is unaccounted is named in them.</param>
+    /// <param name="balance">The balance: what stayed without a rule, and what is unaccounted, is named in it.</param>
     /// <param name="cancel">Stops it.</param>
     /// <exception cref="OrderException">What the order names is gone.</exception>
-    public async Task<IReadOnlyList<string>> ElementsAsync(LintelDb db, JobState state, Transmittal run, IReadOnlyList<string> differences,
+    public async Task<IReadOnlyList<string>> ElementsAsync(LintelDb db, JobState state, Transmittal run, Reconciliation balance,
         CancellationToken cancel)
     {
-        if (Account == "unaccounted") return [.. differences.SelectMany(d => GlobalId().Matches(d).Select(m => m.Value)).Distinct()];
+        if (Account == "unaccounted") return [.. balance.Differences.SelectMany(d => GlobalId().Matches(d).Select(m => m.Value)).Distinct()];
         var document = OrderDocument.Read(run.Spec);
         var order = document.ToOrder(await new JobLibrary(db).LoadAsync(state.Job, document, cancel));
         var selection = order.Selection.On(state.Schedule, state.Storeys, state.Sources.Count);
-        var target = Target.Of(order);
+        var unruled = balance.Unruled.ToHashSet(StringComparer.Ordinal);
         var ids = new List<string>();
         foreach (var revision in await OrderPreview.RevisionsAsync(db, state, document, cancel))
         {
             int[]? storeys = Storey is null ? null : Storey.Length == 0 ? [-1]
                 : [.. state.Storeys.Where(s => s.Source == revision.Source && s.Name == Storey).Select(s => s.Number)];
-            foreach (var (id, shaped, matches) in await new ElementQuery(db).EachAsync(revision, selection, storeys, Class,
+            foreach (var (id, matches) in await new ElementQuery(db).EachAsync(revision, selection, storeys, Class,
                 MostElements, cancel))
             {
-                bool stays = (selection.Judge(n => matches[n]).Reason ?? target.CannotHold(shaped, !shaped)) is not null;
+                bool stays = selection.Judge(n => matches[n]).Reason is not null || unruled.Contains(id);
                 if (Account == "in" || stays == (Account == "left")) ids.Add(id);
             }
         }

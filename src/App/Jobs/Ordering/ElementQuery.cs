@@ -52,8 +52,8 @@ public sealed class ElementQuery(LintelDb db)
     /// <param name="type">The class; null for all.</param>
     /// <param name="most">How many at most.</param>
     /// <param name="cancel">Stops it.</param>
-    /// <returns>The GlobalId, whether it has a body, and the matches of each.</returns>
-    public async Task<IReadOnlyList<(string Id, bool Shaped, bool[] Matches)>> EachAsync(QueriedRevision revision, Selection selection,
+    /// <returns>The GlobalId and the matches of each.</returns>
+    public async Task<IReadOnlyList<(string Id, bool[] Matches)>> EachAsync(QueriedRevision revision, Selection selection,
         int[]? storeys, string? type, int most, CancellationToken cancel)
     {
         var connection = await OpenAsync(cancel);
@@ -70,11 +70,11 @@ public sealed class ElementQuery(LintelDb db)
 
         if (storeys is not null) Only("storey", storeys);
         if (type is not null) Only("class", new[] { type });
-        command.CommandText = $"SELECT global_id, box IS NOT NULL, {(conditions.Count == 0 ? "ARRAY[]::boolean[]" : $"ARRAY[{string.Join(", ", conditions)}]")} "
+        command.CommandText = $"SELECT global_id, {(conditions.Count == 0 ? "ARRAY[]::boolean[]" : $"ARRAY[{string.Join(", ", conditions)}]")} "
             + $"FROM elements WHERE {where} ORDER BY number LIMIT {most.ToString(System.Globalization.CultureInfo.InvariantCulture)}";
-        var found = new List<(string, bool, bool[])>();
+        var found = new List<(string, bool[])>();
         await using var reader = await command.ExecuteReaderAsync(cancel);
-        while (await reader.ReadAsync(cancel)) found.Add((reader.GetString(0), reader.GetBoolean(1), reader.GetFieldValue<bool[]>(2)));
+        while (await reader.ReadAsync(cancel)) found.Add((reader.GetString(0), reader.GetFieldValue<bool[]>(1)));
         return found;
     }
 

@@ -74,7 +74,7 @@ public sealed class LeaveOutRewrite : IRewrite
         if (_names.TryGetValue(text.Index, out string? name)) text["Name"] = StepWriter.String(name);
         if (!_units.TryGetValue(text.Index, out var unit)) return;
         text[PropertyUnit.ValueOf(_snapshot.Model, text.Index)!] = InUnitOf(text.Index, unit);
-        text["Unit"] = "#" + unit.Instance(fresh);
+        text["Unit"] = "#" + UnitInstances.Once(unit, fresh);
     }
 
     /// <inheritdoc/>

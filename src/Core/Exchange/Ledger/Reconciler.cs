@@ -77,13 +77,21 @@ internal sealed class Reconciler
         var lines = _ledger.Lines();
         return new Reconciliation([.. ordered.Select(r => r.Value.ToRow(r.Key.Storey, r.Key.Class))], [.. _ledger.Checks],
             [.. _ledger.Differences, .. _differences])
-        { Ledger = lines };
+        { Ledger = lines, Unruled = [.. Unruled().Take(Reconciliation.MostUnruled)] };
 
         RowTally Row(string storey, string name)
         {
             if (!rows.TryGetValue((storey, name), out var row)) rows[(storey, name)] = row = new RowTally();
             return row;
         }
+    }
+
+    private IEnumerable<string> Unruled()
+    {
+        for (int s = 0; s < _plan.Sources.Count; s++)
+            foreach (var element in _plan.Sources[s].Snapshot.Elements)
+                if (Reason(s, element) is { } reason && (_plan.Decisions[s][element.Number] is null
+                    || reason is HandoverPlan.Small or ClassTable.NotSent)) yield return element.GlobalId;
     }
 
     // An element that several files show, as sections do, is one thing: found where all of them have it.

@@ -1,5 +1,4 @@
 using SteadyLintel.Ifc;
-using SteadyLintel.Step;
 
 namespace SteadyLintel.Exchange;
 
@@ -32,25 +31,6 @@ public sealed record PropertyUnit(string Symbol, string Kind, double Factor, str
     /// <param name="value">The value.</param>
     /// <param name="from">The size of the unit it is in, as <see cref="Factor"/>.</param>
     public double Convert(double value, double from) => value * from / Factor;
-
-    /// <summary>The unit as an instance.</summary>
-    /// <returns>Its name in the file.</returns>
-    internal int Instance(NewInstances fresh)
-    {
-        if (Name.Contains(',', StringComparison.Ordinal)) return fresh.Once("IFCSIUNIT", $"*,.{Kind}.,{Name}");
-        var (si, measure, powers) = Kind switch
-        {
-            "LENGTHUNIT" => ("$,.METRE.", "IFCLENGTHMEASURE", "1,0,0,0,0,0,0"),
-            "AREAUNIT" => ("$,.SQUARE_METRE.", "IFCAREAMEASURE", "2,0,0,0,0,0,0"),
-            "VOLUMEUNIT" => ("$,.CUBIC_METRE.", "IFCVOLUMEMEASURE", "3,0,0,0,0,0,0"),
-            "MASSUNIT" => ("$,.GRAM.", "IFCMASSMEASURE", "0,1,0,0,0,0,0"),
-            _ => ("$,.RADIAN.", "IFCPLANEANGLEMEASURE", "0,0,0,0,0,0,0"),
-        };
-        int basis = fresh.Once("IFCSIUNIT", $"*,.{Kind}.,{si}");
-        int size = fresh.Once("IFCMEASUREWITHUNIT", $"{measure}({StepNumber.Format(Factor)}),#{basis}");
-        int dimensions = fresh.Once("IFCDIMENSIONALEXPONENTS", powers);
-        return fresh.Once("IFCCONVERSIONBASEDUNIT", $"#{dimensions},.{Kind}.,{StepWriter.String(Name)},#{size}");
-    }
 
     /// <summary>The size of the unit that a property's or quantity's value is in, as <see cref="Factor"/>; NaN where the value is no number
     /// of this kind, or nothing says its unit.</summary>

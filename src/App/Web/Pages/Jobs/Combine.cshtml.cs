@@ -92,9 +92,9 @@ public sealed class CombineModel(LintelDb db, JobAccess access, Details details,
         if (transmittal is null) return;
         try
         {
-            var differences = System.Text.Json.JsonSerializer.Deserialize<HandoverResult>(transmittal.Result!,
-                IntakeStore.Json)!.Reconciliation.Differences;
-            var ids = await figure.ElementsAsync(Db, State, transmittal, differences, HttpContext.RequestAborted);
+            var balance = System.Text.Json.JsonSerializer.Deserialize<HandoverResult>(transmittal.Result!,
+                IntakeStore.Json)!.Reconciliation;
+            var ids = await figure.ElementsAsync(Db, State, transmittal, balance, HttpContext.RequestAborted);
             KeptAddress = await KeptView.AddressAsync(Db, Job.Id, new ViewDocument { Only = ids, Off = new ViewOff { Class = [""] } }, HttpContext.RequestAborted);
             Figure = $"Order {transmittal.Order.Number}, transmittal {transmittal.Number}: {FigureWords(figure)}, {Say.Count(ids.Count, "element", "elements")} of the newest revisions";
         }
