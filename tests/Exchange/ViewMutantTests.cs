@@ -76,6 +76,43 @@ public class ViewMutantTests(DemoModels demo) : IClassFixture<DemoModels>
         }
     }
 
+    // The file of sheets: what it refers to, where, and which of it each viewport shows.
+    [Fact]
+    public void Every_damage_to_a_file_of_sheets_is_caught()
+    {
+        var order = new OrderDocument
+        {
+            Rules = [new OrderRule { What = "class", Are = ["IfcWall"] }],
+            Into = new OrderInto { File = "dxf", As = "plan", Sheet = new OrderSheet { Paper = "A1", Scale = 200, References = true } },
+            Split = "storey",
+            Unit = "mm",
+            Name = "{storey}",
+        }.ToOrder();
+        var plan = HandoverPlan.Of(order, [.. demo.Sources.Where(s => s.Party == "ARC")]);
+        var files = new MemoryFiles();
+        var written = Target.Of(order).Write(plan, new FileNames("{storey}", "HW", ""), "2026-11-29T08:00:00", files,
+            new Reconciler(plan, Target.Of(order).NewLedger(plan)), default);
+        byte[] whole = files.Read(written[^1].Name).ToArray();
+        Assert.Empty(Damaged(_ => { }));
+        (string Name, Action<Drawing> Damage)[] mutants =
+        [
+            ("a reference leads elsewhere", d => d.Blocks.First(b => b.IsXref).Path = "other.dxf"),
+            ("a reference is moved", d => First<Insert>(d).Location = new Vec3(1000, 0, 0)),
+            ("a reference is not inserted", d => Remove<Insert>(d, Anything)),
+            ("a viewport shows another reference too", d => Window(d).Frozen.RemoveAt(0)),
+        ];
+        foreach (var (name, damage) in mutants) Assert.True(Damaged(damage).Count > 0, name);
+
+        IReadOnlyList<string> Damaged(Action<Drawing> damage)
+        {
+            var drawing = CadFile.Read(whole).Drawing;
+            damage(drawing);
+            using var stream = new MemoryStream();
+            CadFile.Write(drawing, stream, order.Form);
+            return Balance(plan, written[^1], stream.ToArray()).Differences;
+        }
+    }
+
     private static Reconciliation Balance(HandoverPlan plan, WrittenFile written, byte[] bytes)
     {
         var reconciler = new Reconciler(plan, Target.Of(plan.Order).NewLedger(plan));

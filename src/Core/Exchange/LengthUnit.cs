@@ -7,6 +7,9 @@ namespace SteadyLintel.Exchange;
 /// <param name="DxfUnits">Its $INSUNITS value (DXF reference, header variables).</param>
 public sealed record LengthUnit(string Code, string Name, double Metres, int DxfUnits)
 {
+    /// <summary>Whether heights beside it are written in feet and inches.</summary>
+    public bool IsImperial => Code is "in" or "ft" or "yd" or "us-ft";
+
     /// <summary>Millimetre.</summary>
     public static readonly LengthUnit Millimetre = new("mm", "millimetre", 0.001, 4);
 

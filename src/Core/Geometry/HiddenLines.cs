@@ -6,9 +6,8 @@ namespace SteadyLintel.Geometry;
 /// <summary>Divides edges into what a viewer sees and what faces hide. The viewer looks down along −Z from infinitely far.</summary>
 /// <remarks>
 /// An edge lies on its own faces, and faces often meet exactly above it. Each edge is therefore tried twice, a tenth of a millimetre to its
-/// left and to its right, and is hidden only where both are: the outline of a roof does not hide the floor's outline right below it,
-/// while the
-/// line in which two of its triangles meet hides what is below.
+/// left and to its right, and is hidden only where both are. So the outline of a roof does not hide the floor's outline right below it,
+/// while the line in which two triangles of the roof meet does hide what is below.
 /// </remarks>
 public sealed class HiddenLines
 {

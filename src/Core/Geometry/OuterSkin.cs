@@ -3,9 +3,8 @@ namespace SteadyLintel.Geometry;
 /// <summary>The outside of bodies that belong together.</summary>
 public static class OuterSkin
 {
-    /// <summary>The surface that bodies show outwards: faces between bodies that touch or overlap are gone, and so are hollows that are
-    /// closed
-    /// all round.</summary>
+    /// <summary>The surface that bodies show outwards, without the faces between bodies that touch or overlap, and without hollows that
+    /// are closed all round.</summary>
     /// <param name="bodies">Meshes in one frame, metres.</param>
     /// <returns>One mesh. Bodies that cannot be united, because they are open or too fine, stay as they are beside the others.</returns>
     public static Mesh Of(IReadOnlyList<Mesh> bodies)

@@ -27,9 +27,7 @@ public static class Section
     public static IReadOnlyList<(Vec3 A, Vec3 B)> FeatureEdges(Mesh mesh) =>
         [.. EdgeCorners(mesh).Chunk(2).Select(e => (mesh.Points[e[0]], mesh.Points[e[1]]))];
 
-    /// <summary>Edges between faces that meet at an angle, edges of open surfaces, and edges where a rounded surface turns away from a
-    /// viewer
-    /// who looks down along −Z.</summary>
+    /// <summary>The feature edges, and those where a rounded surface turns away from a viewer who looks down along −Z.</summary>
     public static IReadOnlyList<(Vec3 A, Vec3 B)> EdgesFromAbove(Mesh mesh) =>
         [.. EdgeCorners(mesh, true).Chunk(2).Select(e => (mesh.Points[e[0]], mesh.Points[e[1]]))];
 

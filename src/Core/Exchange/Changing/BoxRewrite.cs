@@ -52,8 +52,8 @@ internal sealed class BoxRewrite : IRewrite
     }
 
     /// <summary>What of the model is not written: the shapes, the openings, the maps of types.</summary>
-    public ShapeStrip Strip => new(_bodies.Keys.ToDictionary(b => b, _ => "Items").Concat(_types.ToDictionary(t => t, _ => "RepresentationMaps"))
-        .ToDictionary(s => s.Key, s => s.Value), _stays);
+    public ShapeStrip Strip => new(_bodies.Keys.Select(b => (Instance: b, List: "Items"))
+        .Concat(_types.Select(t => (Instance: t, List: "RepresentationMaps"))).ToDictionary(s => s.Instance, s => s.List), _stays);
 
     /// <summary>Why an instance is not written; null when it is.</summary>
     public string? DropOf(int index) => _stays.Contains(index) ? Rule : null;

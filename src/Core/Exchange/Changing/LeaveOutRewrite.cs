@@ -85,7 +85,7 @@ public sealed class LeaveOutRewrite : IRewrite
         if (_units.TryGetValue(expected.Index, out var unit))
         {
             expected.Expect(PropertyUnit.ValueOf(_snapshot.Model, expected.Index)!, InUnitOf(expected.Index, unit), InUnit);
-            // The unit is told apart by the value's size when it is read again.
+            // The unit is an instance that no source has: that it is there as it was written, its hash says.
             expected.ExpectAnything("Unit", InUnit);
         }
 

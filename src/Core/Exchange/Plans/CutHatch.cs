@@ -26,8 +26,8 @@ internal sealed record CutHatch(string Name, string[] Words, HatchFamily[] Famil
         new("CUT-INSULATION", ["insulation", "wool", "dämm", "foam"], [new(60, 2, []), new(120, 2, [])]),
         new("CUT-CONCRETE", ["concrete", "beton", "screed", "estrich"], [new(45, 4, []), new(45, 4, [2, -1], 2)]),
         new("CUT-MASONRY", ["brick", "masonry", "block", "mauer", "ziegel"], [new(45, 1.5, [])]),
-        new("CUT-TIMBER", ["timber", "wood", "holz", "plywood", "oak", "pine", "larch"], [new(15, 1.2, [])]),
-        new("CUT-METAL", ["steel", "stahl", "metal", "alumin", "iron"], [new(45, 0.8, []), new(45, 0.8, [], 0.25)]),
+        new("CUT-TIMBER", ["timber", "wood", "holz", "plywood", "larch"], [new(15, 1.2, [])]),
+        new("CUT-METAL", ["steel", "stahl", "metal", "alumin"], [new(45, 0.8, []), new(45, 0.8, [], 0.25)]),
         new("CUT-BOARD", ["gypsum", "plaster", "board", "gips"], [new(45, 1.5, [0.5, -1])]),
         new("CUT-GROUND", ["earth", "soil", "ground", "gravel", "boden"], [new(135, 4, [4, -2]), new(135, 4, [4, -2], 0.8)]),
     ];

@@ -81,8 +81,13 @@ internal sealed record DrawnSheet(string Name, SheetOrder Order, IReadOnlyList<(
         if (Title.FirstOrDefault(t => t.Value.Length > 0 && !texts.Contains(t.Value)) is { Value: not null } lost)
             return $"has lost {lost.Label} '{lost.Value}' of the title block of {Name}";
         if (File.Length == 0) return null;
-        return drawing.Blocks.Any(b => b.IsXref && b.Path == File && drawing.Model.Entities.OfType<Insert>().Any(i => i.Block == b.Handle))
-            ? null : $"does not refer to {File}";
+        var inserts = drawing.Model.Entities.OfType<Insert>().ToList();
+        var own = inserts.Find(i => drawing.Blocks[i.Block] is { IsXref: true } reference && reference.Path == File);
+        if (own is null) return $"does not refer to {File}";
+        if (own.Location.Length > 1e-9) return $"has {File} elsewhere than at zero";
+        // Its viewport shows this reference and no other.
+        return window.Frozen.ToHashSet().SetEquals(inserts.Where(i => i != own).Select(i => i.Layer)) ? null
+            : $"shows other references than {File} on the layout {Name}";
     }
 
     private Vec2 Middle => new((Seen.Min.X + Seen.Max.X) / 2, (Seen.Min.Y + Seen.Max.Y) / 2);

@@ -54,11 +54,11 @@ internal sealed record ElementLines(PlanView View, Colour Colour)
     public Box Bounds()
     {
         var box = Box.Empty;
-        foreach (var p in Cut.Concat(Symbols).SelectMany(l => l).Concat(Faces.SelectMany(f
-            => f.Face.Outer))) box = box.Add(new Vec3(p.X, p.Y, 0));
+        foreach (var line in Cut.Concat(Symbols).Concat(Faces.Select(f => f.Face.Outer)))
+            foreach (var p in line) box = box.Add(new Vec3(p.X, p.Y, 0));
         foreach (var (a, b) in Beyond.Concat(Hidden).Concat(Before)) box = box.Add(new Vec3(a.X, a.Y, 0)).Add(new Vec3(b.X, b.Y, 0));
-        foreach (var (middle, r) in Bubbles) box = box.Add(new Vec3(middle.X - r, middle.Y - r, 0)).Add(new Vec3(middle.X + r,
-            middle.Y + r, 0));
+        foreach (var (middle, r) in Bubbles)
+            box = box.Add(new Vec3(middle.X - r, middle.Y - r, 0)).Add(new Vec3(middle.X + r, middle.Y + r, 0));
         return box;
     }
 

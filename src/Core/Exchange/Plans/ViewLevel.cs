@@ -34,7 +34,7 @@ internal sealed record ViewLevel(string Storey, ViewText Text, Vec2 From, Vec2 T
                 double y = view.IsSection ? height : box.Min.Y - (Beside * paper);
                 var from = new Vec2(box.Min.X - (view.IsSection ? Beside * paper : 0), y);
                 var to = new Vec2(view.IsSection ? box.Max.X + (Beside * paper) : from.X + (Plan * paper), y);
-                string text = $"{storey} {LengthText.WriteHeight(height, plan.Order.Unit == LengthUnit.Foot
+                string text = $"{storey} {LengthText.WriteHeight(height, plan.Order.Unit?.IsImperial == true
                     ? LengthNotation.FeetAndInches : LengthNotation.Metres)}";
                 marks.Add(new ViewLevel(storey, new ViewText(text, from + new Vec2(0, Letters / 2 * paper), Letters * paper), from, to,
                     view));
@@ -55,8 +55,5 @@ internal sealed record ViewLevel(string Storey, ViewText Text, Vec2 From, Vec2 T
         }
     }
 
-    private static Box BoxOf(IEnumerable<ElementLines> shown)
-    {
-        return shown.Aggregate(Box.Empty, (box, lines) => box.Add(lines.Bounds()));
-    }
+    private static Box BoxOf(IEnumerable<ElementLines> shown) => shown.Aggregate(Box.Empty, (box, lines) => box.Add(lines.Bounds()));
 }
