@@ -33,7 +33,7 @@ public class HandingTests(JobFixture job) : IClassFixture<JobFixture>
     }
 
     private async Task<IReadOnlyList<string>> StaleAsync(LintelDb db, OrderRow order) =>
-        (await Orders(db).StaleAsync(await JobState.LoadAsync(db, job.Job.Id, _none), _none)).GetValueOrDefault(order.Id, []);
+        (await Staleness.OfAsync(db, await JobState.LoadAsync(db, job.Job.Id, _none), _none)).GetValueOrDefault(order.Id, []);
 
     private static byte[] Bytes(string text) => Encoding.UTF8.GetBytes(text);
 
@@ -72,8 +72,13 @@ public class HandingTests(JobFixture job) : IClassFixture<JobFixture>
         Assert.Empty(await StaleAsync(db, order));
         var third = await db.Transmittals.AsNoTracking().Include(t => t.Files).SingleAsync(t => t.OrderId == order.Id && t.Number == 3);
         Assert.True(third.Balanced, third.Sentence);
-        var changes = TransmittalChanges.Of(second.Files, third.Files);
-        Assert.Contains("Sink.ifc", changes.Changed);
+        var compared = TransmittalComparison.Of(second, third);
+        Assert.Contains("Sink.ifc", compared.Files.Changed);
+        Assert.Equal(["SNK r2 came", "the name table Theirs changed"], compared.Why.Order(StringComparer.Ordinal));
+        // The elements are the same; those of the storey that the table calls otherwise now moved.
+        Assert.All(compared.Elements, c => Assert.True(c.Was == 0 || c.Is == 0));
+        Assert.Equal(compared.Elements.Sum(c => c.Was), compared.Elements.Sum(c => c.Is));
+        Assert.Empty(compared.Drawn);
         Assert.Equal(0, await Orders(db).RunDueAsync(_none));
 
         // The order itself.
@@ -256,13 +261,14 @@ public class HandingTests(JobFixture job) : IClassFixture<JobFixture>
         Assert.True(result.Balanced);
         var state = await JobState.LoadAsync(db, job.Job.Id, _none);
         async Task<int> Count(string? storey, string? type, string account) =>
-            (await new BalanceFigure(storey, type, account).ElementsAsync(db, state, run, result.Reconciliation, _none)).Count;
+            (await new BalanceFigure(storey, type, account).ElementsAsync(db, state, run, result.Reconciliation, _none)).Ids.Count;
         foreach (var row in result.Reconciliation.Rows)
             Assert.Equal((row.In, row.LeftOut, row.Written), (await Count(row.Storey, row.Class, "in"), await Count(row.Storey, row.Class, "left"), await Count(row.Storey, row.Class, "written")));
         Assert.Equal(result.Reconciliation.Rows.Sum(r => r.In), await Count(null, null, "in"));
-        Assert.Empty(await new BalanceFigure(null, null, "unaccounted").ElementsAsync(db, state, run, result.Reconciliation, _none));
-        Assert.Equal(["2O2Fr$t4X7Zf8NOew3FNr2"], await new BalanceFigure(null, null, "unaccounted").ElementsAsync(db, state, run,
-            result.Reconciliation with { Differences = ["x.ifc: IfcWall 2O2Fr$t4X7Zf8NOew3FNr2 is not in the file."] }, _none));
+        var unaccounted = new BalanceFigure(null, null, "unaccounted");
+        Assert.Empty((await unaccounted.ElementsAsync(db, state, run, result.Reconciliation, _none)).Ids);
+        var one = result.Reconciliation with { Differences = ["x.ifc: IfcWall 2O2Fr$t4X7Zf8NOew3FNr2 is not in the file."] };
+        Assert.Equal(["2O2Fr$t4X7Zf8NOew3FNr2"], (await unaccounted.ElementsAsync(db, state, run, one, _none)).Ids);
         // The title block names the order and the transmittal.
         var file = run.Files.Single();
         using var bytes = new MemoryStream();

@@ -108,22 +108,86 @@ public class PackageTests(JobFixture job) : IClassFixture<JobFixture>
         }
     }
 
-    private async Task<HandoverResult> GiveAsync(Guid delivery, string references)
+    // A sheet given as prepared rests on the drawings that it refers to and on the details that its steps place.
+    [Fact]
+    public async Task A_prepared_sheet_is_stale_once_what_it_draws_on_changes_and_is_else_not_written_again()
     {
+        var id = await job.DeliverAsync("STR", "S-500", Sheet("S-501.dwg", "S-502.dwg"), "S-500.dwg");
+        await job.DeliverAsync("STR", "S-501", Plan("S-SLAB"), "S-501.dwg");
         await using var db = job.CreateDbContext();
-        var source = await db.Deliveries.Where(d => d.Id == delivery).Select(d => d.SourceId).SingleAsync();
-        var orders = new Orders(db, job, job.Options, new Space(db, new SpaceOptions()));
-        int number = await orders.CreateAsync(job.Job.Id, job.Somebody, CancellationToken.None);
+        var source = await db.Sources.Include(s => s.Party).SingleAsync(s => s.Name == "S-500");
+        await new SettingOuts(db).AcceptAsync(source, job.Job.Id, new SettingOutDocument
+        {
+            Scale = 0.001,
+            Steps = [new PreparationStep { Do = "detail", To = "Edge", At = [100, 0] }],
+        }, 1, job.Somebody, CancellationToken.None);
+        await KeepAsync(db, "S-EDGE");
+        var order = await OrderAsync(db, source.Id, "bind");
+        var first = await RunAsync(db, order);
+        Assert.Empty(await StaleAsync(db, order));
+        var second = await RunAsync(db, order);
+        Assert.Equal(1, Assert.Single(second.Files).SameAs);
+
+        await job.DeliverAsync("STR", "S-501", Plan("S-SLAB-NEW"), "S-501.dwg");
+        Assert.Equal(["STR S-501 r2, which a drawing refers to, came"], await StaleAsync(db, order));
+        var third = await RunAsync(db, order);
+        Assert.Null(Assert.Single(third.Files).SameAs);
+        Assert.Equal(["S-501$0$S-SLAB", "S-501$0$S-SLAB-NEW"], TransmittalComparison.Of(second, third).Drawn.Select(c => c.Layer).Order());
+
+        await job.DeliverAsync("SRV", "Theirs", Plan("S-PIT"), "s-502.dwg");
+        await KeepAsync(db, "S-EDGE-NEW");
+        var stale = await StaleAsync(db, order);
+        Assert.Equal(2, stale.Count);
+        Assert.EndsWith("r1, which a drawing refers to, came", stale[0], StringComparison.Ordinal);
+        Assert.Equal("the detail Edge changed", stale[1]);
+        await RunAsync(db, order);
+        Assert.Empty(await StaleAsync(db, order));
+
+        // What has another name concerns it not, nor does a reference that stays one.
+        var kept = await OrderAsync(db, source.Id, "keep");
+        await RunAsync(db, kept);
+        await job.DeliverAsync("STR", "S-501", Plan("S-SLAB-THIRD"), "S-501.dwg");
+        await job.DeliverAsync("STR", "S-503", Plan("S-ROOF"), "S-503.dwg");
+        Assert.Empty(await StaleAsync(db, kept));
+        Assert.Equal(["STR S-501 r3, which a drawing refers to, came"], await StaleAsync(db, order));
+    }
+
+    private async Task KeepAsync(LintelDb db, string layer) => await new Details(db).KeepAsync(job.Job.Id, "Edge",
+        DetailCut.Of(CadFile.Read(Plan(layer)).Drawing, [[-1, -1], [1001, 1]], [0, 0]), new DetailFacts(0.001, 1, 0, "STR r1"), job.Somebody,
+        CancellationToken.None);
+
+    private async Task<IReadOnlyList<string>> StaleAsync(LintelDb db, OrderRow order) => (await Staleness.OfAsync(db,
+        await JobState.LoadAsync(db, job.Job.Id, CancellationToken.None), CancellationToken.None)).GetValueOrDefault(order.Id, []);
+
+    private Orders Orders(LintelDb db) => new(db, job, job.Options, new Space(db, new SpaceOptions()));
+
+    private async Task<OrderRow> OrderAsync(LintelDb db, Guid source, string references)
+    {
+        int number = await Orders(db).CreateAsync(job.Job.Id, job.Somebody, CancellationToken.None);
         var order = await db.Orders.SingleAsync(o => o.JobId == job.Job.Id && o.Number == number);
-        await orders.SaveAsync(order, "", new OrderDocument
+        await Orders(db).SaveAsync(order, "", new OrderDocument
         {
             Into = new OrderInto { File = "none" },
             Drawings = new OrderDrawings { Sources = [source.ToString()], References = references },
         }, job.Somebody, CancellationToken.None);
-        Assert.True(await orders.RunAsync(order, job.Somebody, CancellationToken.None));
+        return order;
+    }
+
+    private async Task<Transmittal> RunAsync(LintelDb db, OrderRow order)
+    {
+        Assert.True(await Orders(db).RunAsync(order, job.Somebody, CancellationToken.None));
         await job.WorkAsync();
-        var run = await db.Transmittals.AsNoTracking().Include(t => t.Files).SingleAsync(t => t.OrderId == order.Id);
-        Assert.Equal(TransmittalState.Done, run.State);
+        var run = await db.Transmittals.AsNoTracking().Include(t => t.Files).Where(t => t.OrderId == order.Id)
+            .OrderByDescending(t => t.Number).FirstAsync();
+        Assert.True(run.State == TransmittalState.Done, run.Sentence);
+        return run;
+    }
+
+    private async Task<HandoverResult> GiveAsync(Guid delivery, string references)
+    {
+        await using var db = job.CreateDbContext();
+        var source = await db.Deliveries.Where(d => d.Id == delivery).Select(d => d.SourceId).SingleAsync();
+        var run = await RunAsync(db, await OrderAsync(db, source, references));
         return JsonSerializer.Deserialize<HandoverResult>(run.Result!, IntakeStore.Json)!;
     }
 

@@ -26,6 +26,7 @@ public sealed class KillTests : IDisposable
     }
 
     [Fact]
+    [Trait("Slow", "yes")]
     public async Task Whatever_is_killed_nothing_is_lost_doubled_or_stuck()
     {
         await StartAsync(demo: true);

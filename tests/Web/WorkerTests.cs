@@ -25,12 +25,12 @@ public class WorkerTests
         using var client = new LintelClient(server.Address);
         await client.SignInAsync("coordinator@heron.example");
         string party = await client.PartyAsync("STR");
-        string once = await client.DeliverAsync(party, "Tower", "tower.ifc", TakeOverTests.Tower(12_000));
+        string once = await client.DeliverAsync(party, "Tower", "tower.ifc", TakeOverTests.Tower());
         await client.WaitAsync(once, 60, "Reading", "Shaping");
         Assert.True(server.KillRunners() > 0);
         await client.WaitAsync(once, 90, "Ready");
 
-        string twice = await client.DeliverAsync(party, "Other tower", "tower.ifc", [.. TakeOverTests.Tower(12_000), (byte)'\n']);
+        string twice = await client.DeliverAsync(party, "Other tower", "tower.ifc", [.. TakeOverTests.Tower(), (byte)'\n']);
         for (int n = 0; n < 2; n++)
         {
             await client.WaitAsync(twice, 60, "Reading", "Shaping");

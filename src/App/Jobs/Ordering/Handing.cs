@@ -23,25 +23,6 @@ public sealed record HandedOver(Guid Id, int Order, string Title, int Number, Da
 /// <param name="ReceivedAt">When somebody of the party confirmed it; null for not yet.</param>
 public sealed record HandedFile(string Name, long Length, string Sha256, int? SameAs, DateTime? ReceivedAt);
 
-/// <summary>What differs between two transmittals, by file name.</summary>
-/// <param name="Added">Files that only the newer has.</param>
-/// <param name="Changed">Files whose bytes differ.</param>
-/// <param name="Gone">Files that only the older has.</param>
-/// <param name="Same">How many are the same.</param>
-public sealed record TransmittalChanges(IReadOnlyList<string> Added, IReadOnlyList<string> Changed, IReadOnlyList<string> Gone, int Same)
-{
-    /// <summary>Compares the files of two transmittals.</summary>
-    public static TransmittalChanges Of(IEnumerable<TransmittalFile> older, IEnumerable<TransmittalFile> newer)
-    {
-        var before = older.ToDictionary(f => f.Name, f => f.Sha256, StringComparer.Ordinal);
-        var now = newer.OrderBy(f => f.Name, StringComparer.Ordinal).ToList();
-        return new TransmittalChanges([.. now.Where(f => !before.ContainsKey(f.Name)).Select(f => f.Name)],
-            [.. now.Where(f => before.TryGetValue(f.Name, out string? sha) && sha != f.Sha256).Select(f => f.Name)],
-            [.. before.Keys.Except(now.Select(f => f.Name)).Order(StringComparer.Ordinal)],
-            now.Count(f => before.TryGetValue(f.Name, out string? sha) && sha == f.Sha256));
-    }
-}
-
 /// <summary>Releases transmittals to whom they are for, and takes their word that they arrived.</summary>
 /// <param name="db">The database.</param>
 public sealed class Handing(LintelDb db)

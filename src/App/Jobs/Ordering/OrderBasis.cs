@@ -17,6 +17,13 @@ public sealed record BasisRevision(Guid Source, string Title, int Number, Guid? 
 /// <summary>Something of the library that an order rests on.</summary>
 public sealed record BasisItem(LibraryKind Kind, string Name, int Version);
 
+/// <summary>A drawing of the job that others may refer to.</summary>
+/// <param name="Source">The source.</param>
+/// <param name="Title">What to call it.</param>
+/// <param name="Number">The revision's number.</param>
+/// <param name="File">The name of its file, as <see cref="DrawingReferences.NameOf"/> has it.</param>
+public sealed record BasisSheet(Guid Source, string Title, int Number, string File);
+
 /// <summary>What a run of an order rests on beside its own words: kept with the transmittal, so that it can be told what has changed
 /// since.</summary>
 public sealed record OrderBasis
@@ -24,7 +31,13 @@ public sealed record OrderBasis
     /// <summary>The revisions, models first.</summary>
     public IReadOnlyList<BasisRevision> Revisions { get; init; } = [];
 
-    /// <summary>The tables, sets and views.</summary>
+    /// <summary>The newest drawings of the job, where the order binds what its drawings refer to.</summary>
+    public IReadOnlyList<BasisSheet> Sheets { get; init; } = [];
+
+    /// <summary>The names of files that its drawings refer to; known once it has run.</summary>
+    public IReadOnlyList<string> Referred { get; init; } = [];
+
+    /// <summary>The tables, sets and views, and the details that the steps of its drawings place.</summary>
     public IReadOnlyList<BasisItem> Items { get; init; } = [];
 
     /// <summary>A hash of the level schedule, where the order uses it; empty where it does not.</summary>
@@ -40,8 +53,11 @@ public sealed record OrderBasis
 
     /// <summary>What orders of a job rest on now, asked once for all of them.</summary>
     /// <param name="Items">The library.</param>
+    /// <param name="Details">The details of drawings.</param>
     /// <param name="Times">When each newest delivery came and each setting-out was accepted.</param>
-    public sealed record Inputs(IReadOnlyList<KeptItem> Items, IReadOnlyDictionary<Guid, DateTime> Times)
+    /// <param name="Files">The names of the files of the newest deliveries.</param>
+    public sealed record Inputs(IReadOnlyList<KeptItem> Items, IReadOnlyList<KeptDetail> Details,
+        IReadOnlyDictionary<Guid, DateTime> Times, IReadOnlyDictionary<Guid, string> Files)
     {
         /// <summary>Asks for them.</summary>
         public static async Task<Inputs> LoadAsync(LintelDb db, JobState state, CancellationToken cancel)
@@ -49,13 +65,12 @@ public sealed record OrderBasis
             var sources = state.Sources.Concat(state.Drawings).Where(s => s.Latest is not null).ToList();
             var deliveries = sources.ConvertAll(s => s.Latest!.Id);
             var held = sources.ConvertAll(s => s.SetOutId);
-            var times = await db.Deliveries.Where(d => deliveries.Contains(d.Id)).Select(d => new { d.Id, At = d.ReceivedAt })
-                .Concat(db.SettingOuts.Where(s => held.Contains(s.Id)).Select(s => new
-                {
-                    s.Id,
-                    At = s.AcceptedAt
-                })).ToDictionaryAsync(t => t.Id, t => t.At, cancel);
-            return new Inputs(await new JobLibrary(db).ListAsync(state.Job, cancel), times);
+            var came = await db.Deliveries.Where(d => deliveries.Contains(d.Id)).Select(d => new { d.Id, d.ReceivedAt, d.FileName })
+                .ToListAsync(cancel);
+            var times = await db.SettingOuts.Where(s => held.Contains(s.Id)).ToDictionaryAsync(s => s.Id, s => s.AcceptedAt, cancel);
+            foreach (var delivery in came) times[delivery.Id] = delivery.ReceivedAt;
+            return new Inputs(await new JobLibrary(db).ListAsync(state.Job, cancel), await new Details(db).ListAsync(state.Job, cancel),
+                times, came.ToDictionary(d => d.Id, d => d.FileName));
         }
     }
 
@@ -68,14 +83,24 @@ public sealed record OrderBasis
     {
         var document = OrderDocument.Read(order.Spec);
         var sources = OrderPreview.ModelsOf(state, document).Concat(OrderPreview.DrawingsOf(state, document)).ToList();
-        var items = JobLibrary.Used(inputs.Items, document);
-        bool placed = UsesPlaces(document);
+        var items = JobLibrary.Used(inputs.Items, document).Select(i => (Item: new BasisItem(i.Kind, i.Name, i.Version), i.MadeAt)).ToList();
+        if (document.Drawings is { As: "prepared" })
+        {
+            var placed = sources.Where(s => s.Latest!.Kind == RevisionKind.Drawing)
+                .SelectMany(s => new PreparationDocument { Steps = s.SetOut?.Steps ?? [] }.DetailNames).ToHashSet(StringComparer.Ordinal);
+            items.AddRange(inputs.Details.Where(d => placed.Contains(d.Name))
+                .Select(d => (new BasisItem(LibraryKind.Detail, d.Name, d.Version), d.MadeAt)));
+        }
+
+        bool set = UsesPlaces(document);
         var times = sources.Select(s => inputs.Times[s.Latest!.Id]).ToList();
-        if (placed) times.AddRange(sources.Select(s => s.SetOutId).OfType<Guid>().Select(id => inputs.Times[id]));
+        if (set) times.AddRange(sources.Select(s => s.SetOutId).OfType<Guid>().Select(id => inputs.Times[id]));
         return new OrderBasis
         {
-            Revisions = [.. sources.Select(s => new BasisRevision(s.Source.Id, s.Title, s.Latest!.Number, placed ? s.SetOutId : null))],
-            Items = [.. items.Select(i => new BasisItem(i.Kind, i.Name, i.Version))],
+            Revisions = [.. sources.Select(s => new BasisRevision(s.Source.Id, s.Title, s.Latest!.Number, set ? s.SetOutId : null))],
+            Sheets = document.Drawings is not { As: "prepared", References: "bind" } ? [] : [.. state.Drawings.Where(d => d.Latest is not null && d.Source.RetiredAt is null)
+                .Select(d => new BasisSheet(d.Source.Id, d.Title, d.Latest!.Number, DrawingReferences.NameOf(inputs.Files[d.Latest.Id])))],
+            Items = [.. items.Select(i => i.Item)],
             Levels = UsesLevels(document) ? LevelsOf(state) : "",
             Frames = document.Frame is "party" or "map" ? Hash(string.Join('\n', state.Sources.Concat(state.Drawings)
                 .Select(s => $"{s.Source.Id}:{s.SetOutId}").Order(StringComparer.Ordinal))) : "",
@@ -104,6 +129,7 @@ public sealed record OrderBasis
                 words.Add(revision.SettingOut is null ? $"the setting-out of {revision.Title} was taken back" : $"{revision.Title} was set out anew");
         }
 
+        foreach (string file in Referred) words.AddRange(ReferenceChanges(file, now).Except(words).ToList());
         words.AddRange(Revisions.Where(r => !now.Revisions.Any(n => n.Source == r.Source)).Select(r => $"{r.Title} is gone"));
         foreach (var item in now.Items)
             if (!Items.Contains(item))
@@ -113,6 +139,17 @@ public sealed record OrderBasis
         if (Levels != now.Levels) words.Add("the level schedule changed");
         if (Frames != now.Frames && words.Count == 0) words.Add("a setting-out of the job changed");
         return words;
+    }
+
+    // Whichever of several drawings of a name is bound, another among them may be bound next time.
+    private IEnumerable<string> ReferenceChanges(string file, OrderBasis now)
+    {
+        var before = Sheets.Where(s => s.File == file).ToList();
+        var after = now.Sheets.Where(s => s.File == file).ToList();
+        foreach (var sheet in after.Where(a => !before.Any(b => (b.Source, b.Number) == (a.Source, a.Number))))
+            yield return $"{sheet.Title} r{sheet.Number}, which a drawing refers to, came";
+        foreach (var sheet in before.Where(b => !after.Any(a => a.Source == b.Source)))
+            yield return $"{sheet.Title}, which a drawing refers to, is gone";
     }
 
     // A frame other than each source's own, and what is told by heights and directions, rest on settings-out.

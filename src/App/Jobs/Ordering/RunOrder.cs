@@ -78,8 +78,6 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
     // Nothing that the order rests on has changed since its last run: its files are in this transmittal too, and nothing is written again.
     private async Task<bool> RepeatAsync(LintelDb db, Transmittal work, Guid worker, CancellationToken cancel)
     {
-        // A prepared drawing also rests on details and on the drawings it refers to, which the basis does not hold.
-        if (OrderDocument.Read(work.Spec).Drawings is { As: "prepared" }) return false;
         if (await BeforeAsync(db, work.Id, cancel) is not { } before || before.Basis is null || work.Basis is null) return false;
         if (OrderDocument.Read(before.Spec).Write() != OrderDocument.Read(work.Spec).Write() || !before.Balanced
             || OrderBasis.Read(before.Basis)!.ChangesTo(OrderBasis.Read(work.Basis)!).Count > 0
@@ -96,9 +94,18 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
             SameAs = f.SameAs ?? before.Number,
         }));
         await db.SaveChangesAsync(cancel);
+        await ReferAsync(db, work, OrderBasis.Read(before.Basis)!.Referred, cancel);
         await EndAsync(db, work.Id, before.Result!, before.Balanced, cancel);
         await transaction.CommitAsync(cancel);
         return true;
+    }
+
+    // What its drawings refer to is known once they were read.
+    private static async Task ReferAsync(LintelDb db, Transmittal work, IEnumerable<string> names, CancellationToken cancel)
+    {
+        if (OrderBasis.Read(work.Basis) is not { Sheets.Count: > 0 } basis) return;
+        string with = (basis with { Referred = [.. names] }).Write();
+        await db.Transmittals.Where(t => t.Id == work.Id).ExecuteUpdateAsync(u => u.SetProperty(t => t.Basis, with), cancel);
     }
 
     // The last run of the order that gave files, with them.
@@ -186,6 +193,7 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
             });
         }
 
+        await ReferAsync(db, transmittal, references.Asked, cancel);
         return drawings;
     }
 

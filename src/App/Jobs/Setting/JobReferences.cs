@@ -15,7 +15,7 @@ public sealed class JobReferences
 
     private JobReferences(LintelDb db, IEnumerable<Sent> sent) => (_db, _sent) = (db, sent.ToLookup(s => DrawingReferences.NameOf(s.File)));
 
-    private sealed record Sent(string File, Guid Blob, long Length, Guid Party, Guid Revision, string Label, int Number);
+    private sealed record Sent(string File, Guid Blob, long Length, Guid Party, string Label, int Number);
 
     /// <summary>Loads the names.</summary>
     /// <param name="db">The database.</param>
@@ -27,10 +27,13 @@ public sealed class JobReferences
         var rows = await db.Revisions.AsNoTracking().Where(r => r.Delivery.Source.JobId == job && r.Kind == RevisionKind.Drawing
             && r.Delivery.Source.RetiredAt == null
             && !db.Revisions.Any(o => o.SourceId == r.SourceId && o.Kind == r.Kind && o.Number > r.Number))
-            .Select(r => new Sent(r.Delivery.FileName, r.Delivery.BlobId, r.Delivery.Length, r.Delivery.Source.PartyId, r.Id,
+            .Select(r => new Sent(r.Delivery.FileName, r.Delivery.BlobId, r.Delivery.Length, r.Delivery.Source.PartyId,
                 r.Delivery.Source.Party.Code + " " + r.Delivery.Source.Name, r.Number)).ToListAsync(cancel);
         return new JobReferences(db, rows.Where(r => maySee is null || maySee(r.Party)));
     }
+
+    /// <summary>The names that were asked for since it was loaded, whether the job has such a file or not.</summary>
+    public ISet<string> Asked { get; } = new SortedSet<string>(StringComparer.Ordinal);
 
     /// <summary>What a reference of a party's drawing is resolved to, in words; null for nothing.</summary>
     public string? LabelOf(string path, Guid party) =>
@@ -48,6 +51,7 @@ public sealed class JobReferences
         while (open.TryDequeue(out string? file) && files.Count < MostFiles)
         {
             string name = DrawingReferences.NameOf(file);
+            Asked.Add(name);
             if (files.ContainsKey(name) || Find(file, party) is not { } sent || (total += sent.Length) > MostBytes) continue;
             using var stream = new MemoryStream();
             await new Blobs(_db).CopyToAsync(sent.Blob, stream, cancel);

@@ -1,4 +1,5 @@
 using Microsoft.EntityFrameworkCore;
+using SteadyLintel.Jobs;
 using SteadyLintel.Store;
 
 namespace SteadyLintel.Web;
@@ -9,7 +10,7 @@ namespace SteadyLintel.Web;
 /// <param name="Sources">Sources with a model.</param>
 /// <param name="Elements">Their elements.</param>
 /// <param name="Orders">Saved orders.</param>
-/// <param name="Stale">Orders whose sources have newer revisions than their last run.</param>
+/// <param name="Stale">Orders of which something they rest on has changed since their last run.</param>
 /// <param name="NotSetOut">Sources with a model that nobody has set out, or whose frame jumped since.</param>
 /// <param name="NotPlaced">Drawings that nobody has scaled and placed.</param>
 public sealed record RouteBar(int Underway, int Findings, int Sources, int Elements, int Orders, int Stale, int NotSetOut, int NotPlaced)
@@ -30,20 +31,19 @@ public sealed record RouteBar(int Underway, int Findings, int Sources, int Eleme
             && !db.Revisions.Any(o => o.SourceId == r.SourceId && o.Kind == r.Kind && o.Number > r.Number))
             .Select(r => new
             {
-                r.Id,
                 r.Elements,
                 r.Findings,
                 IsSetOut = db.SettingOuts.Any(s => s.SourceId == r.SourceId && s.TakenBackAt == null && s.FromRevision <= r.Number
                     && (r.Jump == null || s.FromRevision == r.Number)),
                 IsModel = r.Kind == RevisionKind.Model
             }).ToListAsync(cancel);
-        var runs = await db.Orders.AsNoTracking().Where(o => o.JobId == job)
-            .Select(o => o.Transmittals.Where(t => t.State == TransmittalState.Done).OrderByDescending(t => t.Number)
-            .Select(t => t.Revisions).FirstOrDefault()).ToListAsync(cancel);
+        int orders = await db.Orders.CountAsync(o => o.JobId == job, cancel);
+        // What they rest on is asked for only where one has run.
+        int stale = await db.Transmittals.AnyAsync(t => t.Order.JobId == job && t.State == TransmittalState.Done, cancel)
+            ? (await Staleness.OfAsync(db, await JobState.LoadAsync(db, job, cancel), cancel)).Count : 0;
         var models = latest.Where(l => l.IsModel).ToList();
-        var newest = latest.Select(l => l.Id).ToHashSet();
-        return new RouteBar(underway, latest.Sum(l => l.Findings), models.Count, models.Sum(l => l.Elements), runs.Count,
-            runs.Count(r => r is not null && r.Any(d => !newest.Contains(d))), models.Count(m => !m.IsSetOut),
+        return new RouteBar(underway, latest.Sum(l => l.Findings), models.Count, models.Sum(l => l.Elements), orders, stale,
+            models.Count(m => !m.IsSetOut),
             latest.Count(l => !l.IsModel && !l.IsSetOut));
     }
 }

@@ -38,7 +38,7 @@ public sealed class HandoverModel(LintelDb db, JobAccess access, Orders orders) 
                 Revisions = t.Revisions
             }).FirstOrDefault()
             }).ToListAsync(HttpContext.RequestAborted);
-        var stale = await orders.StaleAsync(state, HttpContext.RequestAborted);
+        var stale = await Staleness.OfAsync(Db, state, HttpContext.RequestAborted);
         Lines = [.. rows.Select(r => (Row: r, Document: OrderDocument.Read(r.Order.Spec))).Select(p => new OrderLine(p.Row.Order.Number,
             p.Row.Order.Title, p.Document.To, OrderWords.FormName(DrawingForms.WordOf(p.Document.Into)), p.Row.Order.SavedAt, p.Row.Last,
             p.Document.Every is not null, stale.GetValueOrDefault(p.Row.Order.Id, [])))];

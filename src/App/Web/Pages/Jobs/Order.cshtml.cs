@@ -58,9 +58,6 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders, Job
     /// <summary>How many elements a rule of the list decides.</summary>
     public int Decided(int line) => Preview.Decided.Count > WordRules + line ? Preview.Decided[WordRules + line] : 0;
 
-    /// <summary>The transmittals that are compared; null for none.</summary>
-    public (Transmittal Older, Transmittal Newer, TransmittalChanges Changes)? Compared { get; private set; }
-
     /// <summary>Classes to choose from.</summary>
     public IReadOnlyList<NamedCount> Classes => Counted(f => [f.Class]);
 
@@ -230,8 +227,7 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders, Job
             && (with == null ? t.Number < run.Number : t.Number == with)).OrderByDescending(t => t.Number)
                 .FirstOrDefaultAsync(HttpContext.RequestAborted);
         if (other is null) return NotFound();
-        Compared = (other, run, TransmittalChanges.Of(other.Files, run.Files));
-        return Partial("_TransmittalChanges", this);
+        return Partial("_TransmittalChanges", TransmittalComparison.Of(other, run));
     }
 
     private Task<Transmittal?> RunOfAsync(Guid id) => Db.Transmittals.AsNoTracking().Include(t => t.Files).Include(t => t.Receipts)
@@ -297,7 +293,7 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders, Job
     {
         State = await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
         Kept = await library.ListAsync(Job.Id, HttpContext.RequestAborted);
-        Stale = (await orders.StaleAsync(State, HttpContext.RequestAborted, Order.Id)).GetValueOrDefault(Order.Id, []);
+        Stale = (await Staleness.OfAsync(Db, State, HttpContext.RequestAborted, Order.Id)).GetValueOrDefault(Order.Id, []);
         Transmittals = await Db.Transmittals.AsNoTracking().Include(t => t.Files).Include(t => t.Receipts).AsSplitQuery().Where(t =>
             t.OrderId == Order.Id).OrderByDescending(t => t.Number).Take(30)
             .ToListAsync(HttpContext.RequestAborted);
