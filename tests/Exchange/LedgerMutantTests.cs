@@ -14,6 +14,8 @@ public partial class LedgerMutantTests(DemoModels demo, ITestOutputHelper output
         { "ARC", "whole" }, { "STR", "storeys" }, { "SRV", "unit" }, { "ARC", "frame" }, { "ARC", "schema" }, { "STR", "edits" },
             { "ARC STR", "merge" }, { "sink", "whole" }, { "sink", "part" }, { "sink", "unit" }, { "sink", "storeys" },
             { "sink", "schema" }, { "sink", "newer" }, { "sink", "merge" }, { "sink", "frame" },
+            { "ARC", "properties" }, { "sink", "properties" }, { "ARC", "tables" }, { "STR", "computed" }, { "STR", "coarse" },
+            { "STR", "boxes" }, { "SRV", "boxes" },
     };
 
     [Theory]
@@ -49,8 +51,64 @@ public partial class LedgerMutantTests(DemoModels demo, ITestOutputHelper output
         Assert.True(caught > 30, $"only {caught} mutants");
     }
 
+    // A length in feet whose unit is the model's millimetre, or whose foot is a little longer: the number is as it was written, and wrong.
+    [Fact]
+    public void A_property_in_another_unit_than_was_ordered_is_caught()
+    {
+        var sources = demo.Sources.Where(s => s.Party == "ARC").ToList();
+        var plan = HandoverPlan.Of(Document("properties").ToOrder(Library), sources);
+        var files = new MemoryFiles();
+        var written = Target.Of(plan.Order).Write(plan, new FileNames("out", "HW", ""), "", files, new Reconciler(plan, new ModelLedger(plan)),
+            CancellationToken.None);
+        string text = Encoding.Latin1.GetString(files.Read(written[0].Name).Span);
+        string foot = Regex.Match(text, @"(#\d+)=IFCCONVERSIONBASEDUNIT\(#\d+,\.LENGTHUNIT\.,'foot'").Groups[1].Value;
+        string other = Regex.Match(text, @"(#\d+)=IFCSIUNIT\([^)]*LENGTHUNIT").Groups[1].Value;
+        var line = Regex.Match(text, $@"=IFCQUANTITYLENGTH\('Length',[^,]*,({foot}),");
+        Assert.True(line.Success && other.Length > 1);
+        string repointed = text[..line.Groups[1].Index] + other + text[(line.Groups[1].Index + foot.Length)..];
+        string longer = text.Replace("IFCLENGTHMEASURE(0.3048)", "IFCLENGTHMEASURE(0.3049)", StringComparison.Ordinal);
+        foreach (string damaged in (string[])[repointed, longer])
+        {
+            Assert.NotEqual(text, damaged);
+            var balance = Balance(plan, written, _ => Encoding.Latin1.GetBytes(damaged));
+            Assert.False(balance.Balanced);
+            output.WriteLine(string.Join('\n', balance.Differences.Take(3)));
+            Assert.Contains(balance.Differences, d => d.Contains("Length was to be in ft, and its value and unit in the file say another size",
+                StringComparison.Ordinal));
+        }
+    }
+
+    private static OrderLibrary Library { get; } = new()
+    {
+        Properties = new Dictionary<string, PropertyList>
+        {
+            ["List"] = PropertyList.Read(Table("set,property,as set,as,blanks,unit", "*,Length,,,,ft", "*,Width,,Thickness,,in",
+                "*,*Area,,,,ft2", "*,*,,,out,")),
+        },
+        Classes = new Dictionary<string, ClassTable>
+        {
+            ["Classes"] = ClassTable.Read(Table("class,predefined type,property,value,to", "IfcFurniture,,,,do not send", "IfcDoor,,,,IfcBuildingElementProxy")),
+        },
+        Names = new Dictionary<string, NameTable>
+        {
+            ["Names"] = NameTable.Read(Table("kind,from,to", "storey,Concourse,01", "material,Concrete,C30/37")),
+        },
+    };
+
+    private static TableRows Table(params string[] lines) => TableFile.Read(Encoding.UTF8.GetBytes(string.Join('\n', lines)));
+
+    // What the words of an order give.
+    private static OrderDocument Document(string what) => what switch
+    {
+        "properties" => new OrderDocument { Properties = new OrderProperties { List = "List" } },
+        "tables" => new OrderDocument { Tables = new OrderTables { Classes = "Classes", Names = "Names" } },
+        "computed" => new OrderDocument { Properties = new OrderProperties { Computed = true } },
+        _ => new OrderDocument { Into = new OrderInto { Detail = what } },
+    };
+
     private static HandoverOrder Order(string what, List<HandoverSource> sources)
     {
+        if (what is "properties" or "tables" or "computed" or "coarse" or "boxes") return Document(what).ToOrder(Library);
         var all = new HandoverOrder(Selection.All, HandoverFormat.Ifc, false, null);
         return what switch
         {

@@ -21,8 +21,8 @@ public sealed partial record BalanceFigure(string? Storey, string? Class, string
     /// <param name="cancel">Stops it.</param>
     /// <returns>The GlobalIds, and whether a source has more than are shown.</returns>
     /// <exception cref="OrderException">What the order names is gone.</exception>
-    public async Task<(IReadOnlyList<string> Ids, bool More)> ElementsAsync(LintelDb db, JobState state, Transmittal run, Reconciliation balance,
-        CancellationToken cancel)
+    public async Task<(IReadOnlyList<string> Ids, bool More)> ElementsAsync(LintelDb db, JobState state, Transmittal run,
+        Reconciliation balance, CancellationToken cancel)
     {
         if (Account == "unaccounted")
             return ([.. balance.Differences.SelectMany(d => GlobalId().Matches(d).Select(m => m.Value)).Distinct()], false);

@@ -83,7 +83,8 @@ public sealed record OrderBasis
     {
         var document = OrderDocument.Read(order.Spec);
         var sources = OrderPreview.ModelsOf(state, document).Concat(OrderPreview.DrawingsOf(state, document)).ToList();
-        var items = JobLibrary.Used(inputs.Items, document).Select(i => (Item: new BasisItem(i.Kind, i.Name, i.Version), i.MadeAt)).ToList();
+        var items = JobLibrary.Used(inputs.Items, document)
+            .Select(i => (Item: new BasisItem(i.Kind, i.Name, i.Version), i.MadeAt)).ToList();
         if (document.Drawings is { As: "prepared" })
         {
             var placed = sources.Where(s => s.Latest!.Kind == RevisionKind.Drawing)

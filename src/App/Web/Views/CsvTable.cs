@@ -3,6 +3,7 @@ using System.Text;
 using CsvHelper;
 using CsvHelper.Configuration;
 using CsvHelper.TypeConversion;
+using SteadyLintel.Exchange;
 
 namespace SteadyLintel.Web;
 
@@ -26,9 +27,7 @@ public static class CsvTable
     // CsvHelper's own option escapes negative numbers too.
     private sealed class SafeText : StringConverter
     {
-        private const string Formula = "=+-@\t\r";
-
         public override string? ConvertToString(object? value, IWriterRow row, MemberMapData memberMapData) =>
-            value is string { Length: > 0 } text && Formula.Contains(text[0], StringComparison.Ordinal) ? "'" + text : value as string;
+            value is string text ? TableFile.Safe(text) : null;
     }
 }

@@ -52,6 +52,9 @@ public sealed class LeaveOutRewrite : IRewrite
         || _units.ContainsKey(index)
         || _without.ContainsKey(index);
 
+    /// <summary>The properties and quantities that go in another unit, by instance.</summary>
+    internal IReadOnlyDictionary<int, PropertyUnit> Units => _units;
+
     /// <summary>Whether an instance is left out.</summary>
     internal bool Drops(int index) => _drops.Dropped[index];
 
@@ -85,7 +88,7 @@ public sealed class LeaveOutRewrite : IRewrite
         if (_units.TryGetValue(expected.Index, out var unit))
         {
             expected.Expect(PropertyUnit.ValueOf(_snapshot.Model, expected.Index)!, InUnitOf(expected.Index, unit), InUnit);
-            // The unit is an instance that no source has: that it is there as it was written, its hash says.
+            // The unit is an instance that no source has: PropertyCheck asks how long it is.
             expected.ExpectAnything("Unit", InUnit);
         }
 

@@ -125,6 +125,9 @@ public sealed class RewriteSet
     /// <summary>The properties the order sets, and the elements that have each afterwards.</summary>
     internal IEnumerable<(ModelEdit Edit, IReadOnlyCollection<int> Elements)> Properties => _edits?.Properties ?? [];
 
+    /// <summary>The properties and quantities that go in another unit than the source's, by instance.</summary>
+    internal IReadOnlyDictionary<int, PropertyUnit> PropertyUnits => _leaves?.Units ?? new Dictionary<int, PropertyUnit>();
+
     /// <summary>What to expect of an instance when the file is read again; null when it is to come as it is.</summary>
     internal ExpectedInstance? Expect(int index)
     {

@@ -2,15 +2,24 @@ using SteadyLintel.Step;
 
 namespace SteadyLintel.Exchange;
 
-/// <summary>Units of properties as instances of a model (ISO 16739-1, IfcSIUnit, IfcConversionBasedUnit).</summary>
+/// <summary>Units as instances of a model (ISO 16739-1, IfcSIUnit, IfcConversionBasedUnit).</summary>
 internal static class UnitInstances
 {
-    /// <summary>Adds a unit unless it is there.</summary>
+    /// <summary>Adds the unit of a property unless it is there.</summary>
     /// <returns>Its name in the file.</returns>
-    public static int Once(PropertyUnit unit, NewInstances fresh)
+    public static int Once(PropertyUnit unit, NewInstances fresh) => unit.Name.Contains(',', StringComparison.Ordinal)
+        ? fresh.Once("IFCSIUNIT", $"*,.{unit.Kind}.,{unit.Name}") : Converted(unit.Kind, unit.Name, unit.Factor, fresh);
+
+    /// <summary>Adds a length unit unless it is there.</summary>
+    /// <returns>Its name in the file.</returns>
+    public static int Once(LengthUnit unit, NewInstances fresh) =>
+        unit.Code switch { "m" => "$", "dm" => ".DECI.", "cm" => ".CENTI.", "mm" => ".MILLI.", _ => null } is { } prefix
+            ? fresh.Once("IFCSIUNIT", $"*,.LENGTHUNIT.,{prefix},.METRE.")
+            : Converted("LENGTHUNIT", unit.Name.ToUpperInvariant(), unit.Metres, fresh);
+
+    private static int Converted(string kind, string name, double factor, NewInstances fresh)
     {
-        if (unit.Name.Contains(',', StringComparison.Ordinal)) return fresh.Once("IFCSIUNIT", $"*,.{unit.Kind}.,{unit.Name}");
-        var (si, measure, powers) = unit.Kind switch
+        var (si, measure, powers) = kind switch
         {
             "LENGTHUNIT" => ("$,.METRE.", "IFCLENGTHMEASURE", "1,0,0,0,0,0,0"),
             "AREAUNIT" => ("$,.SQUARE_METRE.", "IFCAREAMEASURE", "2,0,0,0,0,0,0"),
@@ -18,9 +27,9 @@ internal static class UnitInstances
             "MASSUNIT" => ("$,.GRAM.", "IFCMASSMEASURE", "0,1,0,0,0,0,0"),
             _ => ("$,.RADIAN.", "IFCPLANEANGLEMEASURE", "0,0,0,0,0,0,0"),
         };
-        int basis = fresh.Once("IFCSIUNIT", $"*,.{unit.Kind}.,{si}");
-        int size = fresh.Once("IFCMEASUREWITHUNIT", $"{measure}({StepNumber.Format(unit.Factor)}),#{basis}");
+        int basis = fresh.Once("IFCSIUNIT", $"*,.{kind}.,{si}");
+        int size = fresh.Once("IFCMEASUREWITHUNIT", $"{measure}({StepNumber.Format(factor)}),#{basis}");
         int dimensions = fresh.Once("IFCDIMENSIONALEXPONENTS", powers);
-        return fresh.Once("IFCCONVERSIONBASEDUNIT", $"#{dimensions},.{unit.Kind}.,{StepWriter.String(unit.Name)},#{size}");
+        return fresh.Once("IFCCONVERSIONBASEDUNIT", $"#{dimensions},.{kind}.,{StepWriter.String(name)},#{size}");
     }
 }

@@ -1,5 +1,4 @@
 using SteadyLintel.Ifc;
-using SteadyLintel.Step;
 
 namespace SteadyLintel.Exchange;
 
@@ -21,8 +20,9 @@ public sealed class UnitRewrite(ModelSnapshot snapshot, LengthUnit unit) : IRewr
         if (text.Index == snapshot.Units.Assignment)
         {
             var model = snapshot.Model;
+            // A new unit instance is made, never the old one changed: derived units may refer to that.
             var others = model.Refs(text.Index, "Units").Where(u => u != snapshot.Units.LengthUnit).Select(model.File.Id);
-            text["Units"] = "(" + string.Join(",", others.Prepend(Unit(unit, fresh)).Select(id => "#" + id)) + ")";
+            text["Units"] = "(" + string.Join(",", others.Prepend(UnitInstances.Once(unit, fresh)).Select(id => "#" + id)) + ")";
         }
         else if (_lengths.Rewrite(text.Index) is { } inside) text.Parts = InstanceText.Split(inside);
     }
@@ -54,17 +54,5 @@ public sealed class UnitRewrite(ModelSnapshot snapshot, LengthUnit unit) : IRewr
             expected.Values[p] = expected.Values[p] with { Lengths = length ? factor : 1, TypedLengths = factor };
             expected.Change(rule);
         }
-    }
-
-    // A new unit instance is made, never the old one changed: derived units may refer to that.
-    private static int Unit(LengthUnit unit, NewInstances fresh)
-    {
-        if (unit.Code switch { "m" => "$", "dm" => ".DECI.", "cm" => ".CENTI.", "mm" => ".MILLI.", _ => null } is { } prefix)
-            return fresh.Once("IFCSIUNIT", $"*,.LENGTHUNIT.,{prefix},.METRE.");
-        int metre = fresh.Once("IFCSIUNIT", "*,.LENGTHUNIT.,$,.METRE.");
-        int factor = fresh.Once("IFCMEASUREWITHUNIT", $"IFCLENGTHMEASURE({StepNumber.Format(unit.Metres)}),#{metre}");
-        int dimensions = fresh.Once("IFCDIMENSIONALEXPONENTS", "1,0,0,0,0,0,0");
-        return fresh.Once("IFCCONVERSIONBASEDUNIT",
-            $"#{dimensions},.LENGTHUNIT.,{StepWriter.String(unit.Name.ToUpperInvariant())},#{factor}");
     }
 }

@@ -95,6 +95,7 @@ internal sealed class ModelLedger : ILedger
             new PlaceCheck(accounts, again, reader.Found, _plan.Moves[part.Source], Differ).Check(part.Rewrites, part.Number == 0);
             _shapes.Check(accounts, again, reader.Found, part.Rewrites, _plan.Moves[part.Source], Differ, cancel);
             PropertyCheck.Check(accounts, again, reader.Found, part.Rewrites, Differ);
+            PropertyCheck.CheckUnits(accounts, again, reader.Found, part.Rewrites, Differ);
         }
 
         Header(file, again);

@@ -58,7 +58,8 @@ public static class TableFile
     // What was escaped when it was written is plain again.
     private static string Plain(string cell) => cell.Length > 1 && cell[0] == '\'' && IsFormula(cell[1..]) ? cell[1..] : cell;
 
-    private static string Safe(string text) => IsFormula(text) ? "'" + text : text;
+    /// <summary>A text with an apostrophe in front where a spreadsheet would take it for a formula.</summary>
+    public static string Safe(string text) => IsFormula(text) ? "'" + text : text;
 
     // A dash that begins a number is no formula.
     private static bool IsFormula(string text) => text.Length > 0 && (Formula.Contains(text[0], StringComparison.Ordinal)
