@@ -1,28 +1,35 @@
 namespace SteadyLintel.Tests;
 
-/// <summary>A test in the real interface: a server with the demo on a database of its own, and a browser before it.</summary>
-public abstract class DemoBrowser : IAsyncLifetime
+/// <summary>A server with the demo on a database of its own, for the tests of a class.</summary>
+public sealed class DemoSite : IAsyncLifetime
 {
-    private ServerProcess _server = null!;
+    private ServerProcess? _server;
 
-    /// <summary>The browser.</summary>
-    protected BrowserSession Browser { get; private set; } = null!;
+    /// <summary>Where it answers.</summary>
+    public Uri Address => _server!.Address;
 
-    /// <summary>Where the server answers.</summary>
-    protected Uri Address => _server.Address;
-
-    public async ValueTask InitializeAsync()
-    {
-        _server = await ServerProcess.StartAsync(await DemoDatabase.NewAsync(), demo: true);
-        Browser = new BrowserSession(_server.Address);
-    }
+    public async ValueTask InitializeAsync() => _server = await ServerProcess.StartAsync(await DemoDatabase.NewAsync(), demo: true);
 
     public ValueTask DisposeAsync()
     {
-        Browser.Dispose();
-        _server.Dispose();
-        GC.SuppressFinalize(this);
+        _server?.Dispose();
         return ValueTask.CompletedTask;
+    }
+}
+
+/// <summary>A test in the real interface: a browser before a server with the demo.</summary>
+public abstract class DemoBrowser(DemoSite site) : IClassFixture<DemoSite>, IDisposable
+{
+    /// <summary>The browser.</summary>
+    protected BrowserSession Browser { get; } = new(site.Address);
+
+    /// <summary>Where the server answers.</summary>
+    protected Uri Address => site.Address;
+
+    public void Dispose()
+    {
+        Browser.Dispose();
+        GC.SuppressFinalize(this);
     }
 
     /// <summary>Nothing on the page keeps anybody from using it, as far as axe can tell.</summary>

@@ -6,7 +6,7 @@ namespace SteadyLintel.Tests;
 /// <summary>The drawing desk in the real interface: a plan in paper scale is scaled with evidence, prepared, edited, placed at its level
 /// by its
 /// grid, seen among the models, and its next revision runs through the same steps.</summary>
-public sealed class DeskTests : DemoBrowser
+public sealed class DeskTests(DemoSite site) : DemoBrowser(site)
 {
     [Fact]
     public void A_plan_in_paper_scale_lies_under_the_model_at_its_level()

@@ -3,7 +3,7 @@ using OpenQA.Selenium;
 namespace SteadyLintel.Tests;
 
 /// <summary>Handing over in the real interface: tables kept, a rule by property, a view kept and ordered by, files received.</summary>
-public sealed class HandOverTests : DemoBrowser
+public sealed class HandOverTests(DemoSite site) : DemoBrowser(site)
 {
     [Fact]
     public void An_order_by_rules_tables_and_a_kept_view_is_run_and_received()
@@ -61,7 +61,7 @@ public sealed class HandOverTests : DemoBrowser
         Add(1, "without", "property", "True", "Pset_WallCommon.IsExternal");
         Browser.Until(() => Browser.Find("#decides-1").Text != "0" && Goes() < Shown);
         Check("order, rules");
-        Browser.Script<object?>("document.querySelector('#word-Form').closest('details').open = true; document.querySelector('[value=dwg-solids-2010]').click(); return null");
+        Browser.Script<object?>("document.querySelector('#word-Form').closest('details').open = true; document.querySelector('[value=dwg-meshes-2010]').click(); return null");
         Fill("LayerTable", "Layers by discipline");
         Browser.Until(() => Browser.Find("#word-Tables").Text == "Layers by discipline");
         Fill("to", "STR");

@@ -8,7 +8,7 @@ namespace SteadyLintel.Tests;
 
 /// <summary>Stop 2 in the real interface: a model that lies elsewhere is set out each way, taken back, and its next revision's jump
 /// too.</summary>
-public sealed class SetOutTests : DemoBrowser
+public sealed class SetOutTests(DemoSite site) : DemoBrowser(site)
 {
     private sealed class Files : IFileSet
     {
