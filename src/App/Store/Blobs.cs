@@ -21,7 +21,7 @@ public sealed class Blobs(LintelDb db)
     public async Task<(long Bytes, int Pieces)> HeldAsync(Guid blob, CancellationToken cancel = default)
     {
         var rows = await db.Pieces.Where(p => p.BlobId == blob).GroupBy(_ => 1)
-            .Select(g => new { Bytes = g.Sum(p => (long)p.Bytes.Length), Pieces = g.Count() }).FirstOrDefaultAsync(cancel);
+            .Select(g => new { Bytes = g.Sum(p => (long)p.Bytes.Length), Pieces = g.Count() }).SingleOrDefaultAsync(cancel);
         var (bytes, pieces) = db.Folder?.Held(blob) ?? (0, 0);
         return (bytes + (rows?.Bytes ?? 0), pieces + (rows?.Pieces ?? 0));
     }

@@ -83,24 +83,14 @@ public sealed record OrderBasis
     {
         var document = OrderDocument.Read(order.Spec);
         var sources = OrderPreview.ModelsOf(state, document).Concat(OrderPreview.DrawingsOf(state, document)).ToList();
-        var items = JobLibrary.Used(inputs.Items, document)
-            .Select(i => (Item: new BasisItem(i.Kind, i.Name, i.Version), i.MadeAt)).ToList();
-        if (document.Drawings is { As: "prepared" })
-        {
-            var placed = sources.Where(s => s.Latest!.Kind == RevisionKind.Drawing)
-                .SelectMany(s => new PreparationDocument { Steps = s.SetOut?.Steps ?? [] }.DetailNames).ToHashSet(StringComparer.Ordinal);
-            items.AddRange(inputs.Details.Where(d => placed.Contains(d.Name))
-                .Select(d => (new BasisItem(LibraryKind.Detail, d.Name, d.Version), d.MadeAt)));
-        }
-
+        var items = ItemsOf(inputs, document, sources).ToList();
         bool set = UsesPlaces(document);
         var times = sources.Select(s => inputs.Times[s.Latest!.Id]).ToList();
         if (set) times.AddRange(sources.Select(s => s.SetOutId).OfType<Guid>().Select(id => inputs.Times[id]));
         return new OrderBasis
         {
             Revisions = [.. sources.Select(s => new BasisRevision(s.Source.Id, s.Title, s.Latest!.Number, set ? s.SetOutId : null))],
-            Sheets = document.Drawings is not { As: "prepared", References: "bind" } ? [] : [.. state.Drawings.Where(d => d.Latest is not null && d.Source.RetiredAt is null)
-                .Select(d => new BasisSheet(d.Source.Id, d.Title, d.Latest!.Number, DrawingReferences.NameOf(inputs.Files[d.Latest.Id])))],
+            Sheets = document.Drawings is { As: "prepared", References: "bind" } ? SheetsOf(inputs, state) : [],
             Items = [.. items.Select(i => i.Item)],
             Levels = UsesLevels(document) ? LevelsOf(state) : "",
             Frames = document.Frame is "party" or "map" ? Hash(string.Join('\n', state.Sources.Concat(state.Drawings)
@@ -108,6 +98,22 @@ public sealed record OrderBasis
             Newest = times.Concat(items.Select(i => i.MadeAt)).Append(order.SavedAt).Max(),
         };
     }
+
+    // What an order names of the library, and the details that the steps of its drawings place.
+    private static IEnumerable<(BasisItem Item, DateTime MadeAt)> ItemsOf(Inputs inputs, OrderDocument document,
+        IEnumerable<SourceState> sources)
+    {
+        foreach (var item in JobLibrary.Used(inputs.Items, document)) yield return (new(item.Kind, item.Name, item.Version), item.MadeAt);
+        if (document.Drawings is not { As: "prepared" }) yield break;
+        var placed = sources.Where(s => s.Latest!.Kind == RevisionKind.Drawing)
+            .SelectMany(s => new PreparationDocument { Steps = s.SetOut?.Steps ?? [] }.DetailNames).ToHashSet(StringComparer.Ordinal);
+        foreach (var detail in inputs.Details.Where(d => placed.Contains(d.Name)))
+            yield return (new(LibraryKind.Detail, detail.Name, detail.Version), detail.MadeAt);
+    }
+
+    private static List<BasisSheet> SheetsOf(Inputs inputs, JobState state) =>
+        [.. state.Drawings.Where(d => d.Latest is not null && d.Source.RetiredAt is null)
+            .Select(d => new BasisSheet(d.Source.Id, d.Title, d.Latest!.Number, DrawingReferences.NameOf(inputs.Files[d.Latest.Id])))];
 
     /// <summary>Reads what a transmittal kept; null for transmittals from before it was kept.</summary>
     public static OrderBasis? Read(string? json) => json is null ? null : JsonSerializer.Deserialize<OrderBasis>(json,

@@ -14,7 +14,7 @@ public sealed record QueueState(int Length, TimeSpan Oldest)
         var waiting = await db.Deliveries.Where(d => d.State > DeliveryState.Receiving && d.State < DeliveryState.Ready)
             .Select(d => d.ReceivedAt)
             .Concat(db.Transmittals.Where(t => t.State < TransmittalState.Done).Select(t => t.RanAt))
-            .GroupBy(_ => 1).Select(g => new { Count = g.Count(), First = g.Min() }).FirstOrDefaultAsync(cancel);
+            .GroupBy(_ => 1).Select(g => new { Count = g.Count(), First = g.Min() }).SingleOrDefaultAsync(cancel);
         return waiting is null ? new(0, TimeSpan.Zero) : new(waiting.Count, DateTime.UtcNow - waiting.First);
     }
 }

@@ -82,6 +82,9 @@ public abstract class JobPage(LintelDb db, JobAccess access) : PageModel
         await next();
     }
 
+    /// <summary>What the job holds; not asked for again where the route along the top has just asked.</summary>
+    protected async Task<JobState> StateAsync() => Route?.State ?? await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
+
     /// <summary>A delivery of this job, with its source and party; null when it is none of this job's.</summary>
     protected Task<Delivery?> DeliveryAsync(Guid id) =>
         Db.Deliveries.Include(d => d.Revision).Include(d => d.Source).ThenInclude(s => s.Party)

@@ -22,6 +22,9 @@ public sealed record RouteBar(int Underway, int Findings, int Sources, int Eleme
         NotPlaced > 0 ? Say.Count(NotPlaced, "drawing", "drawings") : null,
     }.OfType<string>());
 
+    /// <summary>What the job holds, where it was loaded for the counts; null where no order has run yet.</summary>
+    public JobState? State { get; init; }
+
     /// <summary>Loads the counts of a job.</summary>
     public static async Task<RouteBar> LoadAsync(LintelDb db, Guid job, CancellationToken cancel)
     {
@@ -39,11 +42,12 @@ public sealed record RouteBar(int Underway, int Findings, int Sources, int Eleme
             }).ToListAsync(cancel);
         int orders = await db.Orders.CountAsync(o => o.JobId == job, cancel);
         // What they rest on is asked for only where one has run.
-        int stale = await db.Transmittals.AnyAsync(t => t.Order.JobId == job && t.State == TransmittalState.Done, cancel)
-            ? (await Staleness.OfAsync(db, await JobState.LoadAsync(db, job, cancel), cancel)).Count : 0;
+        var state = await db.Transmittals.AnyAsync(t => t.Order.JobId == job && t.State == TransmittalState.Done, cancel)
+            ? await JobState.LoadAsync(db, job, cancel) : null;
+        int stale = state is null ? 0 : (await Staleness.OfAsync(db, state, cancel)).Count;
         var models = latest.Where(l => l.IsModel).ToList();
         return new RouteBar(underway, latest.Sum(l => l.Findings), models.Count, models.Sum(l => l.Elements), orders, stale,
-            models.Count(m => !m.IsSetOut),
-            latest.Count(l => !l.IsModel && !l.IsSetOut));
+            models.Count(m => !m.IsSetOut), latest.Count(l => !l.IsModel && !l.IsSetOut))
+        { State = state };
     }
 }

@@ -71,7 +71,7 @@ public sealed class CombineModel(LintelDb db, JobAccess access, Details details,
         if (kept is not null && await library.ContentAsync(Job.Id, LibraryKind.View, kept, HttpContext.RequestAborted) is { } content)
             KeptAddress = await KeptView.AddressAsync(Db, Job.Id, ViewDocument.Read(System.Text.Encoding.UTF8.GetString(content)),
                 HttpContext.RequestAborted);
-        State = await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
+        State = await StateAsync();
         // An empty storey is a storey: that of elements in none.
         if (run is { } id) await ShowFigureAsync(id, new BalanceFigure(Request.Query.ContainsKey("storey") ? storey ?? "" : null, type, account ?? "in"));
         if (Old is not null) Changed = State.Sources.FirstOrDefault(s => s.Source.Id == changes && s.Latest is not null);

@@ -22,7 +22,7 @@ public sealed class HandoverModel(LintelDb db, JobAccess access, Orders orders) 
     /// <summary>Lists the orders.</summary>
     public async Task OnGetAsync()
     {
-        var state = await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
+        var state = await StateAsync();
         var rows = await Db.Orders.AsNoTracking().Where(o => o.JobId == Job.Id).OrderByDescending(o => o.Number)
             .Select(o => new
             {

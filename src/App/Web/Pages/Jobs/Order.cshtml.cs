@@ -291,7 +291,7 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders, Job
 
     private async Task LoadAsync()
     {
-        State = await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
+        State = await StateAsync();
         Kept = await library.ListAsync(Job.Id, HttpContext.RequestAborted);
         Stale = (await Staleness.OfAsync(Db, State, HttpContext.RequestAborted, Order.Id)).GetValueOrDefault(Order.Id, []);
         Transmittals = await Db.Transmittals.AsNoTracking().Include(t => t.Files).Include(t => t.Receipts).AsSplitQuery().Where(t =>

@@ -24,7 +24,7 @@ public sealed class SetOutModel(LintelDb db, JobAccess access) : JobPage(db, acc
     /// <summary>Shows the page.</summary>
     public async Task OnGetAsync()
     {
-        State = await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
+        State = await StateAsync();
         Jumped = await FrameJumps.OpenAsync(Db, Job.Id, HttpContext.RequestAborted);
         Facts = await LoadFactsAsync(Db, State, HttpContext.RequestAborted);
     }

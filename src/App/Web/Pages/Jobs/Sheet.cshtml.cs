@@ -24,7 +24,7 @@ public sealed class SheetModel(LintelDb db, JobAccess access) : JobPage(db, acce
     /// <summary>Loads the sheet.</summary>
     public async Task OnGetAsync()
     {
-        State = await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
+        State = await StateAsync();
         _cells = State.Facets.SelectMany(g => g.Select(f => (Source: g.Key, Facet: f)))
             .ToLookup(x => (x.Source, State.Schedule.RungOf(x.Source, x.Facet.Storey)), x => x.Facet);
         Recent = await Db.Deliveries.AsNoTracking().Where(d => d.Source.JobId == Job.Id).OrderByDescending(d => d.ReceivedAt).Take(6)
