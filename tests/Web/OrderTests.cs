@@ -114,6 +114,28 @@ public class OrderTests(DemoServer demo)
         Assert.Contains("Found again", runs);
     }
 
+    // The newest eight are shown in full, what is older by a line each; any two can be compared.
+    [Fact]
+    public async Task Old_transmittals_stay_at_hand_and_any_two_are_compared()
+    {
+        using var coordinator = await demo.SignedInAsync("coordinator");
+        string order = await NewAsync(coordinator), runs = "";
+        for (int n = 1; n <= 10; n++)
+            runs = await RunAsync(coordinator, order, Sentence("ifc", n == 10 ? "m" : "mm", false, "{job}-{source}-old", "IfcColumn"));
+        Assert.Equal(8, Regex.Count(runs, "data-state=\"Done\""));
+        Assert.Contains("2 older transmittals", runs);
+        string newest = Regex.Match(runs, "handler=Compare&id=([0-9a-f-]{36})").Groups[1].Value;
+        string before = await coordinator.GetAsync($"{order}?handler=Compare&id={newest}");
+        string first = await coordinator.GetAsync($"{order}?handler=Compare&id={newest}&with=1");
+        Assert.Contains("Transmittal 10 against 9", before);
+        Assert.Contains("Transmittal 10 against 1<", first);
+        Assert.All([before, first], c => Assert.Contains("other bytes</span> HW-Frame-old.ifc", c));
+        string oldest = Regex.Matches(runs, "handler=Zip&id=([0-9a-f-]{36})")[^1].Groups[1].Value;
+        using var zip = new ZipArchive(new MemoryStream(await coordinator.Http.GetByteArrayAsync($"{order}?handler=Zip&id={oldest}")));
+        Assert.Contains(zip.Entries, e => e.Name == "HW-Frame-old.ifc");
+        Assert.Contains("run 10 times", await coordinator.GetAsync(order));
+    }
+
     [Theory]
     [InlineData("{nonsense}", "template")]
     [InlineData("", "template")]

@@ -24,14 +24,33 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders, Job
     /// <summary>The order itself.</summary>
     public OrderDocument Document { get; private set; } = Orders.Everything;
 
+    private const int InFull = 8;
+
     /// <summary>What the job holds.</summary>
     public JobState State { get; private set; } = null!;
 
     /// <summary>What the order would give.</summary>
     public OrderPreview Preview { get; private set; } = null!;
 
-    /// <summary>Its runs, newest first.</summary>
+    /// <summary>Its newest runs in full, newest first.</summary>
     public IReadOnlyList<Transmittal> Transmittals { get; private set; } = [];
+
+    /// <summary>The runs before those, without their files and what came of them.</summary>
+    public IReadOnlyList<Transmittal> Older { get; private set; } = [];
+
+    /// <summary>The finished runs before a run, newest first.</summary>
+    public IEnumerable<Transmittal> Before(Transmittal run) =>
+        Transmittals.Concat(Older).Where(t => t.Number < run.Number && t.State == TransmittalState.Done);
+
+    /// <summary>How a run ended or how far it is, in words and as a colour.</summary>
+    public static (string Words, string Colour) Outcome(Transmittal run) => run.State switch
+    {
+        TransmittalState.Done when run.Balanced => ("Balanced", "ok"),
+        TransmittalState.Done => (run.SignedBy is null ? "Not balanced, not released" : "Not balanced, signed", "error"),
+        TransmittalState.Failed => ("Failed", "error"),
+        TransmittalState.Cancelled => ("Called off", ""),
+        _ => (run.Sentence.Length > 0 ? run.Sentence : "waiting", ""),
+    };
 
     /// <summary>Names of who ran them.</summary>
     public IReadOnlyDictionary<Guid, string> People { get; private set; } = new Dictionary<Guid, string>();
@@ -294,11 +313,22 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders, Job
         State = await StateAsync();
         Kept = await library.ListAsync(Job.Id, HttpContext.RequestAborted);
         Stale = (await Staleness.OfAsync(Db, State, HttpContext.RequestAborted, Order.Id)).GetValueOrDefault(Order.Id, []);
-        Transmittals = await Db.Transmittals.AsNoTracking().Include(t => t.Files).Include(t => t.Receipts).AsSplitQuery().Where(t =>
-            t.OrderId == Order.Id).OrderByDescending(t => t.Number).Take(30)
+        var runs = Db.Transmittals.AsNoTracking().Where(t => t.OrderId == Order.Id).OrderByDescending(t => t.Number);
+        Transmittals = await runs.Include(t => t.Files).Include(t => t.Receipts).AsSplitQuery().Take(InFull)
             .ToListAsync(HttpContext.RequestAborted);
-        var who = Transmittals.SelectMany(t => t.Receipts.Select(r => (Guid?)r.UserId).Append(t.RanBy).Append(t.SignedBy)).OfType<Guid>()
-            .Distinct().ToList();
+        Older = await runs.Skip(InFull).Select(t => new Transmittal
+        {
+            Id = t.Id,
+            Number = t.Number,
+            RanAt = t.RanAt,
+            RanBy = t.RanBy,
+            State = t.State,
+            Sentence = t.Sentence,
+            Balanced = t.Balanced,
+            SignedBy = t.SignedBy,
+        }).ToListAsync(HttpContext.RequestAborted);
+        var who = Transmittals.SelectMany(t => t.Receipts.Select(r => (Guid?)r.UserId).Append(t.SignedBy))
+            .Concat(Transmittals.Concat(Older).Select(t => (Guid?)t.RanBy)).OfType<Guid>().Distinct().ToList();
         People = await Db.Users.AsNoTracking().Where(u => who.Contains(u.Id)).ToDictionaryAsync(u => u.Id, u => u.DisplayName);
     }
 
