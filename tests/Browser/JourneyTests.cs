@@ -152,7 +152,7 @@ public sealed class JourneyTests(DemoSite site) : DemoBrowser(site)
     private void HandOver()
     {
         Browser.Go("/jobs/HW/handover");
-        Browser.Find("main .head button").Click();
+        NewOrder();
         Choose("Classes", "IfcWall");
         Choose("Unit", "m");
         Browser.Until(() => Browser.Find("#word-Unit").Text == "metres" && Browser.Find("#word-Classes").Text == "the walls");
@@ -186,7 +186,7 @@ public sealed class JourneyTests(DemoSite site) : DemoBrowser(site)
         Browser.SignIn("coordinator");
         Browser.Go("/jobs/HW");
         Browser.Go("/jobs/HW/handover");
-        Browser.Find("main .head button").Click();
+        NewOrder();
         int all = Number("#goes");
         Browser.Click("#word-Form");
         Browser.Click("input[name=Form][value=dwg-plan-2010]");
@@ -208,6 +208,8 @@ public sealed class JourneyTests(DemoSite site) : DemoBrowser(site)
         Browser.Driver.Navigate().Refresh();
         return false;
     }
+
+    private void NewOrder() => Browser.Driver.FindElements(By.CssSelector("main .head button")).First(b => b.Text == "New order").Click();
 
     private void Choose(string field, string value)
     {
@@ -243,7 +245,7 @@ public sealed class JourneyTests(DemoSite site) : DemoBrowser(site)
         Check("combine");
         Browser.Go("/jobs/HW/handover");
         Check("orders");
-        Browser.Find("main .head button").Click();
+        NewOrder();
         Browser.Find("#word-Classes").Click();
         Check("order");
         foreach (string path in new[] { "jobs/HW/setup", "jobs/HW/people", "jobs/HW/record", "new-job", "account", "help", "inbox", "status" })
