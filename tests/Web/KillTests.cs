@@ -11,7 +11,7 @@ namespace SteadyLintel.Tests;
 /// stuck.</summary>
 public sealed class KillTests : IDisposable
 {
-    // The server once as a rule; LINTEL_KILLS=30 for the long run, in which worker and database come too.
+    // The server once in the slow run; LINTEL_KILLS=30 for the long run, in which worker and database come too.
     private static readonly int Kills = int.TryParse(Environment.GetEnvironmentVariable("LINTEL_KILLS"), out int n) ? n : 1;
 
     // A database of its own: others' must not be killed.

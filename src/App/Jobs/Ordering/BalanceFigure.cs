@@ -10,7 +10,7 @@ namespace SteadyLintel.Jobs;
 /// <param name="Account"><c>in</c>, <c>left</c>, <c>written</c> or <c>unaccounted</c>.</param>
 public sealed partial record BalanceFigure(string? Storey, string? Class, string Account)
 {
-    /// <summary>Of a source with more elements than these the first are shown one by one.</summary>
+    /// <summary>Of a source with more elements than these the first are looked at.</summary>
     public const int MostElements = 20_000;
 
     /// <summary>The GlobalIds of the elements that the figure counts, in the newest revisions.</summary>
@@ -19,7 +19,7 @@ public sealed partial record BalanceFigure(string? Storey, string? Class, string
     /// <param name="run">The transmittal: its order decides, though revisions may have come since.</param>
     /// <param name="balance">The balance: what stayed without a rule, and what is unaccounted, is named in it.</param>
     /// <param name="cancel">Stops it.</param>
-    /// <returns>The GlobalIds, and whether a source has more than are shown.</returns>
+    /// <returns>The GlobalIds, and whether there may be more: a source has more than are looked at, or the balance names no more.</returns>
     /// <exception cref="OrderException">What the order names is gone.</exception>
     public async Task<(IReadOnlyList<string> Ids, bool More)> ElementsAsync(LintelDb db, JobState state, Transmittal run,
         Reconciliation balance, CancellationToken cancel)
@@ -31,7 +31,7 @@ public sealed partial record BalanceFigure(string? Storey, string? Class, string
         var selection = order.Selection.On(state.Schedule, state.Storeys, state.Sources.Count);
         var unruled = balance.Unruled.ToHashSet(StringComparer.Ordinal);
         var ids = new List<string>();
-        bool more = false;
+        bool more = Account != "in" && balance.Unruled.Count >= Reconciliation.MostUnruled;
         foreach (var revision in await OrderPreview.RevisionsAsync(db, state, document, cancel))
         {
             int[]? storeys = Storey is null ? null : Storey.Length == 0 ? [-1]

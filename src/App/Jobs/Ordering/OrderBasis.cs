@@ -136,7 +136,7 @@ public sealed record OrderBasis
                 words.Add(revision.SettingOut is null ? $"the setting-out of {revision.Title} was taken back" : $"{revision.Title} was set out anew");
         }
 
-        foreach (string file in Referred) words.AddRange(ReferenceChanges(file, now).Except(words).ToList());
+        foreach (string file in Referred) words.AddRange(ReferenceChanges(file, now));
         words.AddRange(Revisions.Where(r => !now.Revisions.Any(n => n.Source == r.Source)).Select(r => $"{r.Title} is gone"));
         foreach (var item in now.Items)
             if (!Items.Contains(item))
@@ -148,16 +148,18 @@ public sealed record OrderBasis
         return words;
     }
 
-    // Whichever of several drawings of a name is bound, another among them may be bound next time.
+    // Whichever of several drawings of a name is bound, another among them may be bound next time. What is given itself is said already.
     private IEnumerable<string> ReferenceChanges(string file, OrderBasis now)
     {
-        var before = Sheets.Where(s => s.File == file).ToList();
-        var after = now.Sheets.Where(s => s.File == file).ToList();
+        var before = Sheets.Where(s => s.File == file && !Gives(s)).ToList();
+        var after = now.Sheets.Where(s => s.File == file && !now.Gives(s)).ToList();
         foreach (var sheet in after.Where(a => !before.Any(b => (b.Source, b.Number) == (a.Source, a.Number))))
             yield return $"{sheet.Title} r{sheet.Number}, which a drawing refers to, came";
         foreach (var sheet in before.Where(b => !after.Any(a => a.Source == b.Source)))
             yield return $"{sheet.Title}, which a drawing refers to, is gone";
     }
+
+    private bool Gives(BasisSheet sheet) => Revisions.Any(r => r.Source == sheet.Source);
 
     // A frame other than each source's own, and what is told by heights and directions, rest on settings-out.
     private static bool UsesPlaces(OrderDocument document) => document.Frame != "source" || document.Drawings is not null

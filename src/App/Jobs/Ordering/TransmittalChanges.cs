@@ -1,4 +1,3 @@
-using System.Text.Json;
 using SteadyLintel.Exchange;
 using SteadyLintel.Store;
 
@@ -44,14 +43,11 @@ public sealed record TransmittalComparison(Transmittal Older, Transmittal Newer,
     /// <summary>Compares two transmittals that have run.</summary>
     public static TransmittalComparison Of(Transmittal older, Transmittal newer)
     {
-        var (was, now) = (ResultOf(older), ResultOf(newer));
+        var (was, now) = (TransmittalResult.Of(older), TransmittalResult.Of(newer));
         var why = OrderBasis.Read(older.Basis) is { } before && OrderBasis.Read(newer.Basis) is { } after ? before.ChangesTo(after) : [];
         return new TransmittalComparison(older, newer, TransmittalChanges.Of(older.Files, newer.Files), why,
             Differences(ElementsOf(was), ElementsOf(now)), Differences(DrawnOf(was), DrawnOf(now)));
     }
-
-    private static HandoverResult? ResultOf(Transmittal transmittal) =>
-        transmittal.Result is null ? null : JsonSerializer.Deserialize<HandoverResult>(transmittal.Result, IntakeStore.Json);
 
     private static IEnumerable<(string, string, string, int)> ElementsOf(HandoverResult? result) =>
         result?.Reconciliation.Rows.Select(r => (r.Storey, r.Class, "", r.Found)) ?? [];

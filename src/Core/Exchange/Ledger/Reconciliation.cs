@@ -39,8 +39,7 @@ public sealed record Reconciliation(IReadOnlyList<ReconciliationRow> Rows, IRead
     public IReadOnlyList<LedgerLine> Ledger { get; init; } = [];
 
     /// <summary>GlobalIds of elements that no rule of the order left out and that did not go: without a shape, unseen in the view, too
-    /// small
-    /// for a coarse model, not sent by the class table. The first <see cref="MostUnruled"/>.</summary>
+    /// small for a coarse model, not sent by the class table. The first <see cref="MostUnruled"/>.</summary>
     public IReadOnlyList<string> Unruled { get; init; } = [];
 
     /// <summary>More elements than these are not named.</summary>

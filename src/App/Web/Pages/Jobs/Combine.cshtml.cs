@@ -92,12 +92,11 @@ public sealed class CombineModel(LintelDb db, JobAccess access, Details details,
         if (transmittal is null) return;
         try
         {
-            var balance = System.Text.Json.JsonSerializer.Deserialize<HandoverResult>(transmittal.Result!,
-                IntakeStore.Json)!.Reconciliation;
+            var balance = TransmittalResult.Of(transmittal)!.Reconciliation;
             var (ids, more) = await figure.ElementsAsync(Db, State, transmittal, balance, HttpContext.RequestAborted);
             KeptAddress = await KeptView.AddressAsync(Db, Job.Id, new ViewDocument { Only = ids, Off = new ViewOff { Class = [""] } }, HttpContext.RequestAborted);
             Figure = $"Order {transmittal.Order.Number}, transmittal {transmittal.Number}: {FigureWords(figure)}, {Say.Count(ids.Count, "element", "elements")} of the newest revisions"
-                + (more ? $"; a source has more, of which the first {Say.Number(BalanceFigure.MostElements)} are shown" : "");
+                + (more ? $"; not all, since of a source no more than {Say.Number(BalanceFigure.MostElements)} are looked at" : "");
         }
         catch (OrderException e)
         {

@@ -101,10 +101,6 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders, Job
             : $"{c.Differ} {name} differ{size}.";
     }
 
-    /// <summary>A run's outcome.</summary>
-    public HandoverResult? ResultOf(Transmittal t) =>
-        t.Result is null ? null : JsonSerializer.Deserialize<HandoverResult>(t.Result, IntakeStore.Json);
-
     /// <inheritdoc/>
     public override async Task OnPageHandlerExecutionAsync(PageHandlerExecutingContext context, PageHandlerExecutionDelegate next)
     {
@@ -232,7 +228,7 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders, Job
     public async Task<IActionResult> OnGetReceiptAsync(Guid id, string? into)
     {
         if (await RunOfAsync(id) is not { } run) return NotFound();
-        var receipt = await TransmittalSheet.OfAsync(Db, Job, Order, run, ResultOf(run)!, HttpContext.RequestAborted);
+        var receipt = await TransmittalSheet.OfAsync(Db, Job, Order, run, TransmittalResult.Of(run)!, HttpContext.RequestAborted);
         return into == "pdf" ? File(SheetPdf.Write(receipt), "application/pdf", $"{Job.Code}-order{Order.Number}-transmittal{run.Number}.pdf")
             : Partial("_TransmittalSheet", receipt);
     }
@@ -282,7 +278,7 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders, Job
 
     private object Manifest(Transmittal run)
     {
-        var result = ResultOf(run)!;
+        var result = TransmittalResult.Of(run)!;
         return new
         {
             Job = Job.Code,
