@@ -116,6 +116,9 @@ internal sealed class DwgHeader(Drawing drawing, DwgFields fields)
     private Handle Symbol(DwgHeaderVariable variable)
     {
         string name = drawing.Header.Text(variable.Name) is { Length: > 0 } given ? given : variable.Initial;
-        return name.Length == 0 ? default : drawing.Table(Variables.Table(variable.Kind)).Named(name)?.Handle ?? default;
+        if (name.Length == 0) return default;
+        var table = drawing.Table(Variables.Table(variable.Kind));
+        // The blocks of arrow heads begin with an underscore, which DXF may leave out.
+        return (table.Named(name) ?? (variable.Kind == VariableKind.Block ? table.Named("_" + name) : null))?.Handle ?? default;
     }
 }

@@ -4,6 +4,9 @@ namespace SteadyLintel.Cad;
 /// what no field took.</summary>
 internal sealed class DxfCommon(DxfInput input, Drawing drawing)
 {
+    /// <summary>Applications whose names were used before their table came.</summary>
+    public HashSet<SymbolRecord> Made { get; } = [];
+
     /// <summary>Reads what comes before the fields of the kind; answers whether an entity says it lies on paper (67).</summary>
     public bool Start(CadObject item, DxfReadFields fields)
     {
@@ -116,10 +119,19 @@ internal sealed class DxfCommon(DxfInput input, Drawing drawing)
             if (code == 1001)
             {
                 groups = [];
-                item.Extras.Data.Add(new ExtendedData(drawing.AddApplication(input.String(i)).Handle, groups));
+                item.Extras.Data.Add(new ExtendedData(Application(input.String(i)), groups));
             }
             else groups?.Add(new CadGroup(code, input.Value(i)));
         }
+    }
+
+    // Tables before that of applications may have extended data; its record comes later.
+    private Handle Application(string name)
+    {
+        if (drawing.Applications[name] is { } known) return known.Handle;
+        var made = drawing.AddApplication(name);
+        Made.Add(made);
+        return made.Handle;
     }
 
     private void Used(int index) => input.Codes[index] = (short)~input.Codes[index];

@@ -212,7 +212,7 @@ public sealed class DxfReader
         var record = table.Make();
         _common.Start(record, _fields);
         // A name that was used before its table came has a record already, which this one fills.
-        if (table.Named(Name()) is { } early && _fields.Made.Remove(early))
+        if (table.Named(Name()) is { } early && (_fields.Made.Remove(early) || _common.Made.Remove(early)))
         {
             if (!record.Handle.IsNull) table.Alias(record.Handle, early);
             _drawing.Findings.RemoveAll(f => f.Code == "CAD-RECORD-MISSING"

@@ -112,7 +112,7 @@ internal sealed class DrawingLedger(CadForm from, CadForm to)
         {
             List<CadGroup> was = before.FindAll(g => g.Code == code), now = after.FindAll(g => g.Code == code);
             if (FactsEqual(was, now) || (IsUnset(was) && IsUnset(now))) continue;
-            if (_losses.Of(item, code, now) is not { } loss)
+            if (_losses.Of(item, code, was, now) is not { } loss)
             {
                 Differ($"{label()}: group {code} was {Show(was)} and is {Show(now)}.");
                 return (LedgerAccount.Unaccounted, "");
@@ -144,11 +144,38 @@ internal sealed class DrawingLedger(CadForm from, CadForm to)
         foreach (var (name, groups) in drawing.Header)
         {
             var now = again.Header[name];
-            var (account, rule) = FactsEqual(groups, now) ? (LedgerAccount.Same, "") : _losses.OfHeader(name, now) is { } loss
+            var (account, rule) = HeaderEqual(name, groups, now) ? (LedgerAccount.Same, "") : _losses.OfHeader(name, now) is { } loss
                 ? (loss.Lost ? LedgerAccount.NotCarried : LedgerAccount.Changed, loss.Reason) : (LedgerAccount.Unaccounted, "");
             _tally.Add("header variable", account, rule, () => name);
             if (account == LedgerAccount.Unaccounted) Differ($"{name} was {Show(groups)} and is {Show(now)}.");
+            if (groups.Any(IsComment) && !now.Any(IsComment))
+                _tally.Add("comment", LedgerAccount.NotCarried, $"comments have no place in {to.Version}{(to.Dwg ? " of DWG" : "")}", () => name);
         }
+    }
+
+    // A day has 86 400 000 ms; DWG counts times by them.
+    private const double Millisecond = 1 / 86_400_000.0;
+
+    private static bool IsComment(CadGroup group) => group.Code == 999;
+
+    // The same value in another form: a point without its z is at 0, names are the same in any case, times are exact to a millisecond.
+    private static bool HeaderEqual(string name, IReadOnlyList<CadGroup> was, IReadOnlyList<CadGroup> now)
+    {
+        List<CadGroup> a = [.. was.Where(g => !IsComment(g))], b = [.. now.Where(g => !IsComment(g))];
+        foreach (var point in (List<CadGroup>[])[a, b])
+            if (point is [{ Code: 10 }, { Code: 20 }]) point.Add(new CadGroup(30, 0.0));
+        if (FactsEqual(a, b)) return true;
+        if (a is not [var x] || b is not [var y]) return false;
+        // A switch has one code in older versions and another in newer ones.
+        if (x.Code != y.Code) return x.Code is 70 or 280 or 290 && y.Code is 70 or 280 or 290 && ValueEqual(x.Value, y.Value);
+        if (name.StartsWith("$DIM", StringComparison.OrdinalIgnoreCase) && x.Value is string head && y.Value is string block)
+            return head.TrimStart('_').Equals(block.TrimStart('_'), StringComparison.OrdinalIgnoreCase);
+        return (x.Value, y.Value) switch
+        {
+            (double p, double q) => name.StartsWith("$TD", StringComparison.OrdinalIgnoreCase) && Math.Abs(p - q) <= Millisecond,
+            (string p, string q) => x.Code is 2 or 3 or 6 or 7 or 8 && p.Equals(q, StringComparison.OrdinalIgnoreCase),
+            _ => false,
+        };
     }
 
     private void Sections(Drawing drawing, Drawing again)
@@ -182,7 +209,7 @@ internal sealed class DrawingLedger(CadForm from, CadForm to)
     };
 
     // A group that is left out means zero or nothing, as the DXF reference has it for nearly all.
-    private static bool IsUnset(List<CadGroup> groups) => groups.TrueForAll(g => g.Value is 0L or 0.0 or false or "");
+    private static bool IsUnset(List<CadGroup> groups) => groups.TrueForAll(g => g.Value is 0L or 0.0 or false or "" or Handle { IsNull: true });
 
     private static string Show(IEnumerable<CadGroup> groups) =>
         string.Join(" ", groups.Take(6).Select(g => FormattableString.Invariant($"{g.Value}"))) is { Length: > 0 } text ? text : "nothing";

@@ -7,9 +7,31 @@ namespace SteadyLintel.Exchange;
 /// <param name="to">The form that was written.</param>
 internal sealed class DrawingLosses(CadForm from, CadForm to)
 {
+    // Flags of a spline that DWG keeps (DXF reference, SPLINE 70): closed, periodic, rational. That it is planar is seen by its points.
+    private const long SplineFlags = 7;
+
+    private const int Comment = 999;
+
     /// <summary>The rule or reason for a difference; null when there is none.</summary>
-    public (string Reason, bool Lost)? Of(CadObject item, int code, IReadOnlyList<CadGroup> now)
+    /// <param name="item">The object as it was written.</param>
+    /// <param name="code">The code of the groups that differ.</param>
+    /// <param name="was">The groups of that code as they were written.</param>
+    /// <param name="now">The groups of that code as they are read again.</param>
+    public (string Reason, bool Lost)? Of(CadObject item, int code, IReadOnlyList<CadGroup> was, IReadOnlyList<CadGroup> now)
     {
+        if (to.Dwg && OnlyInDxf(item, code, was, now)) return (code == Comment ? "comments have no place in DWG"
+            : $"{item.Type} group {code} was kept as DXF has it, and DWG has no place for it", true);
+        if (item is Spline && code == 70 && to.Dwg && was is [var flags] && now is [var kept]
+            && (Whole(kept) & SplineFlags) == (Whole(flags) & SplineFlags)) return ("further flags of splines have no place in DWG", true);
+        if (item is Layer { Colour.Rgb: { } own } && code == 62 && now is [var index] && Math.Abs(Whole(index)) == CadColour.True(own).Index)
+            return ("the number beside a true colour is its nearest", false);
+        if (item is DimensionStyle && DimensionStyle.NewerVariable(code, to.Version) is { } variable)
+            return ($"{variable} of dimension styles has no place in {to.Version}", true);
+        if (item is Viewport && code == 68) return ("viewport numbered anew", false);
+        if (item is Viewport && code == 71 && to.Dwg && was is [var shared] && Whole(shared) == 0 && now is [var always] && Whole(always) == 1)
+            return ("DWG keeps a coordinate system for each viewport", false);
+        if (item is Layer && code == 347 && to.Version < CadVersion.AC1021 && now.Count == 0)
+            return ($"materials of layers have no place in {to.Version}", true);
         if (item is ModelerEntity && code is 1 or 310 && from.Version <= ModelerEntity.LastText != to.Version <= ModelerEntity.LastText)
             return ("body in another form", false);
         bool old = to.Version < CadVersion.AC1018;
@@ -53,6 +75,20 @@ internal sealed class DrawingLosses(CadForm from, CadForm to)
             ("values of vertices of other kinds have no place in DWG", true),
         _ => null,
     };
+
+    private static long Whole(CadGroup group) => group.Value is long number ? number : (long)group.Number;
+
+    // Groups that no field of the kind read: they are written to DXF again as they came. What the fields read has to be there still.
+    private static bool OnlyInDxf(CadObject item, int code, IReadOnlyList<CadGroup> was, IReadOnlyList<CadGroup> now)
+    {
+        if (!item.HasExtras) return false;
+        var unread = item.Extras.Unread.Where(g => g.Code == code).ToList();
+        if (unread.Count == 0) return false;
+        var read = was.ToList();
+        foreach (var group in unread)
+            if (read.FindLastIndex(g => ReferenceEquals(g.Value, group.Value) || Equals(g.Value, group.Value)) is >= 0 and var at) read.RemoveAt(at);
+        return read.Count == now.Count && read.Zip(now).All(p => Equals(p.First.Value, p.Second.Value));
+    }
 
     /// <summary>The rule or reason for a header variable that differs; null when there is none.</summary>
     public (string Reason, bool Lost)? OfHeader(string name, IReadOnlyList<CadGroup> now)

@@ -41,6 +41,12 @@ public sealed class DimensionStyle : SymbolRecord
 
     private static readonly string[] HeadNames = ["DIMBLK", "DIMBLK1", "DIMBLK2"];
 
+    /// <summary>The variable of a group code that versions before another do not have; null where they have it.</summary>
+    /// <param name="code">The group code.</param>
+    /// <param name="version">The version that is written.</param>
+    public static string? NewerVariable(int code, CadVersion version) =>
+        Array.Find(DimensionVariable.All, v => v.Code == code && v.Since > version)?.Name;
+
     private void ExchangeOld(DwgFields d)
     {
         foreach (var variable in OldDimensionVariables.All)
