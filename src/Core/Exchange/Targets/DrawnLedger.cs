@@ -21,7 +21,7 @@ internal sealed class DrawnLedger : ILedger
     private readonly OutgoingProperties? _properties;
     private readonly Dictionary<(int Source, int Index), int> _carried = [];
     private readonly Dictionary<(int Source, int Index), string?> _elements = [];
-    private readonly HashSet<(int Source, int Index)> _meshes = [];
+    private readonly HashSet<(int Source, int Index)> _meshes = [], _whole = [];
 
     public DrawnLedger(HandoverPlan plan)
     {
@@ -125,6 +125,7 @@ internal sealed class DrawnLedger : ILedger
                 if (subset.Has(styled))
                     accounts.Reset(styled, AsLines ? LedgerAccount.NotCarried : LedgerAccount.Changed, AsLines
                         ? "a plan has the colours of its layers" : "as colours of entities");
+            if (_properties is not null) PutProperties(accounts, source, chosen);
             foreach (var element in chosen) Put(accounts, source, element);
             ModelLedger.Sum(accounts, _plan, s, _tally, AccountOfPair);
         }
@@ -132,8 +133,34 @@ internal sealed class DrawnLedger : ILedger
         return _tally.Lines();
     }
 
-    private static (LedgerAccount, string) AccountOfPair(SourceAccounts accounts, int index) =>
-        accounts.Of(index) == LedgerAccount.LeftOut ? (LedgerAccount.LeftOut, "") : (LedgerAccount.NotCarried, NoPlace);
+    // That an element has a property set is said by its extended data, where its properties are.
+    private (LedgerAccount, string) AccountOfPair(SourceAccounts accounts, int index) =>
+        accounts.Of(index) == LedgerAccount.LeftOut ? (LedgerAccount.LeftOut, "")
+        : accounts.Of(index) == LedgerAccount.Changed ? (LedgerAccount.Changed, accounts.RuleOf(index)) : (LedgerAccount.NotCarried, NoPlace);
+
+    private string PropertyRule => _plan.Order.Attributes ? ElementBlock.Rule : "as extended data";
+
+    // The instances of properties that all elements which have them were found with: they are in the drawing, in another form.
+    private void PutProperties(SourceAccounts accounts, int source, List<ModelElement> chosen)
+    {
+        var snapshot = accounts.Snapshot;
+        var whole = chosen.Where(e => _elements.GetValueOrDefault((source, e.Index), "") is null && _whole.Contains((source, e.Index))).ToHashSet();
+        var lost = chosen.Where(e => !whole.Contains(e)).SelectMany(e => snapshot.PropertySets(e).Select(s => s.Index)).ToHashSet();
+        int[] Members(int set) => snapshot.Model.Refs(set, snapshot.Model.Is(set, "IfcElementQuantity") ? "Quantities" : "HasProperties");
+        var lostMembers = lost.SelectMany(Members).ToHashSet();
+        foreach (int set in whole.SelectMany(e => snapshot.PropertySets(e).Select(s => s.Index)).Distinct())
+        {
+            if (lost.Contains(set) || accounts.Of(set) != LedgerAccount.NotCarried) continue;
+            accounts.Reset(set, LedgerAccount.Changed, PropertyRule);
+            foreach (int property in Members(set))
+                if (!lostMembers.Contains(property) && accounts.Of(property) == LedgerAccount.NotCarried)
+                    accounts.Reset(property, LedgerAccount.Changed, PropertyRule);
+        }
+
+        foreach (int relation in snapshot.Model.OfType("IfcRelDefinesByProperties"))
+            if (accounts.Of(relation) == LedgerAccount.NotCarried && snapshot.Model.Ref(relation, "RelatingPropertyDefinition") is >= 0 and var of
+                && accounts.Of(of) == LedgerAccount.Changed) accounts.Reset(relation, LedgerAccount.Changed, PropertyRule);
+    }
 
     // What a drawing says of an element: that it is there, its layer, its colours.
     private void Put(SourceAccounts accounts, int source, ModelElement element)
@@ -154,7 +181,7 @@ internal sealed class DrawnLedger : ILedger
         _tally.Add("layer of an element", problem is not null ? LedgerAccount.Unaccounted : _layers.ChangeOf(source, element) is not null
             ? LedgerAccount.Changed : LedgerAccount.Same, _layers.ChangeOf(source, element) ?? "", Label);
         for (int n = 0; n < _carried.GetValueOrDefault((source, element.Index)); n++)
-            _tally.Add("property of an element", problem is null ? LedgerAccount.Changed : LedgerAccount.Unaccounted, _plan.Order.Attributes ? ElementBlock.Rule : "as extended data", Label);
+            _tally.Add("property of an element", problem is null ? LedgerAccount.Changed : LedgerAccount.Unaccounted, PropertyRule, Label);
         foreach (string second in element.Layers.Skip(1))
             _tally.Add("layer of an element", LedgerAccount.NotCarried, "an entity is on one layer", () => $"{Label()} on {second}");
     }
@@ -162,9 +189,11 @@ internal sealed class DrawnLedger : ILedger
     private string? Problem(int source, ModelElement element, Shape? shape, DrawnElement found, FileViews? views)
     {
         var snapshot = _plan.Sources[source].Snapshot;
-        if (found.GlobalId != ElementData.Short(element.GlobalId) || found.Class != ElementData.Short(element.Class)
-            || found.Storey != ElementData.Short(snapshot.StoreyName(element.Storey)))
+        if (found.GlobalId != ElementData.Held(element.GlobalId) || found.Class != ElementData.Held(element.Class)
+            || found.Storey != ElementData.Held(snapshot.StoreyName(element.Storey)))
             return $"came back as {found.Class} {found.GlobalId} on '{found.Storey}'";
+        foreach (string word in (string[])[element.GlobalId, element.Class, snapshot.StoreyName(element.Storey)])
+            if (!ElementData.Fits(word)) _tally.Add("name of an element", LedgerAccount.NotCarried, "a string of extended data holds 255 bytes", () => $"{element.GlobalId}: {word}");
         if (found.IsMixed) return "has entities that name another element";
         return (views is not null ? LinesProblem(source, element, views.Elements[(source, element.Number)], found)
             : BodyProblem(source, element, shape, found))
@@ -174,21 +203,27 @@ internal sealed class DrawnLedger : ILedger
     private string? PropertyProblem(int source, ModelElement element, Shape? shape, DrawnElement found)
     {
         if (_properties is null) return found.Properties is { Count: > 0 } ? "has properties nobody asked for" : null;
+        var snapshot = _plan.Sources[source].Snapshot;
         var goes = _properties.Of(source, element, shape);
-        if (found.Properties is not { } held || held.Count > goes.Count) return "has not the properties that were to go";
+        var fitting = DrawnProperties.Fitting(goes);
+        if (found.Properties is not { } held || held.Count != fitting.Count) return "has not the properties that were to go";
         for (int n = 0; n < held.Count; n++)
         {
-            if (held[n].Key == ElementData.Short(goes[n].Key) && Equals(held[n].Value, DrawnProperties.Held(goes[n].Value))) continue;
-            return $"has {held[n].Key} = '{held[n].Value}' where {goes[n].Key} was to be '{goes[n].Value}'";
+            if (held[n].Key == fitting[n].Key && Equals(held[n].Value, DrawnProperties.Held(fitting[n].Value))) continue;
+            return $"has {held[n].Key} = '{held[n].Value}' where {fitting[n].Key} was to be '{fitting[n].Value}'";
         }
 
         if (_plan.Order.Attributes && found.Attributes?.SequenceEqual(ElementBlock.Values(element, goes)) != true)
             return "has not the attributes that were to go";
         _carried[(source, element.Index)] = held.Count;
-        // As many as fit, and no fewer.
-        if (held.Count < goes.Count && held.Count < DrawnProperties.Fitting(goes)) return "has lost properties";
-        for (int n = held.Count; n < goes.Count; n++)
-            _tally.Add("property of an element", LedgerAccount.NotCarried, DrawnProperties.Full, () => $"{element.GlobalId}: {goes[^1].Key}");
+        if (held.Count == goes.Count && goes.Count(p => p.Set != ComputedQuantities.Set)
+            == snapshot.PropertySets(element).Sum(s => s.Properties.Count)) _whole.Add((source, element.Index));
+        foreach (var left in goes.Except(fitting))
+            _tally.Add("property of an element", LedgerAccount.NotCarried, ElementData.Fits(left.Key) ? DrawnProperties.Full : DrawnProperties.LongName,
+                () => $"{element.GlobalId}: {left.Key}");
+        if (_plan.Order.Attributes)
+            foreach (var cut in goes.Where(p => p.Value is string text && ElementBlock.Cuts(text)))
+                _tally.Add("attribute of an element", LedgerAccount.NotCarried, ElementBlock.OneLine, () => $"{element.GlobalId}: {cut.Key}");
         return null;
     }
 

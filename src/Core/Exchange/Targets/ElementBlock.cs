@@ -52,6 +52,12 @@ internal static class ElementBlock
         return insert;
     }
 
+    /// <summary>The reason of the balance for values that an attribute does not hold whole; extended data do.</summary>
+    public const string OneLine = "an attribute holds one line of 255 bytes; the whole value is in the extended data";
+
+    /// <summary>Whether an attribute does not hold a value whole.</summary>
+    public static bool Cuts(string text) => ElementData.Short(text) != text || text.Any(char.IsControl);
+
     private const int Invisible = 1;
 
     /// <summary>The block that an insert shows an element by; null where it is none of these.</summary>
