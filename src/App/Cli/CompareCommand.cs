@@ -70,7 +70,11 @@ internal static class CompareCommand
             c.Moved.Count),
             ("reshaped", c.Reshaped.Count), ("of another class", c.Reclassed.Count), ("of another type", c.Retyped.Count), (
                 "on other layers", c.Relayered.Count),
-            ("in another storey", c.Restoreyed.Count), ("renamed", c.Renamed.Count), ("properties changed", c.PropertiesChanged.Count) })
+            ("in another storey", c.Restoreyed.Count), ("renamed", c.Renamed.Count),
+            ("of other materials", c.Rematerialed.Count), ("of another predefined type", c.Repredefined.Count),
+            ("in other systems or zones", c.Regrouped.Count), ("classified differently", c.Reclassified.Count),
+            ("related differently", c.Related.Count), ("given a new GlobalId", c.Reidentified.Count),
+            ("groups of elements that cannot be told apart", c.Ambiguous.Count), ("storeys changed", c.Storeys.Count), ("properties changed", c.PropertiesChanged.Count) })
             o.WriteLine($"  {count,7}  {what}");
     }
 }

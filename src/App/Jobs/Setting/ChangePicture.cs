@@ -13,8 +13,7 @@ public sealed record ChangePicture(IReadOnlyList<int> Added, IReadOnlyList<int> 
     {
         var (before, after) = (Numbers(old), Numbers(now));
         var changed = changes.Moved.Select(m => m.GlobalId).Concat(changes.Reshaped)
-            .Concat(new[] { changes.Reclassed, changes.Retyped, changes.Relayered, changes.Restoreyed, changes.Renamed }
-                .SelectMany(words => words.Select(w => w.GlobalId)))
+            .Concat(changes.Words.Select(w => w.GlobalId))
             .Concat(changes.PropertiesChanged.Select(p => p.GlobalId));
         return new ChangePicture(Of(changes.Added, after), Of(changed, after), Of(changes.Removed, before));
     }

@@ -25,14 +25,17 @@ public static class StoredPrints
     /// <summary>Loads a revision's print; null where it was read before prints were kept.</summary>
     public static async Task<RevisionPrint?> LoadAsync(LintelDb db, Guid revision, CancellationToken cancel)
     {
-        var storeys = await db.Levels.AsNoTracking().Where(l => l.RevisionId == revision)
-            .ToDictionaryAsync(l => l.Number, l => l.GlobalId.Length > 0 ? l.GlobalId : l.Name, cancel);
+        var levels = await db.Levels.AsNoTracking().Where(l => l.RevisionId == revision).OrderBy(l => l.Number).ToListAsync(cancel);
+        var storeys = levels.ToDictionary(l => l.Number, KeyOf);
         var sets = await db.PropertySets.AsNoTracking().Where(p => p.RevisionId == revision).OrderBy(p => p.Number)
             .Select(p => new { p.Name, p.Values }).ToListAsync(cancel);
         var (elements, kept) = await ElementsAsync(db, revision, storeys, cancel);
         return kept || elements.Count == 0 ? new RevisionPrint(elements, sets.ConvertAll(s => new PrintedSet(s.Name, Properties(
-            s.Values)))) : null;
+            s.Values))))
+        { Storeys = levels.ConvertAll(l => new PrintedStorey(KeyOf(l), l.Name, l.Elevation, l.PlacementZ)) } : null;
     }
+
+    private static string KeyOf(LevelRow level) => level.GlobalId.Length > 0 ? level.GlobalId : level.Name;
 
     // Straight from the reader: what tracks, names and boxes columns for other uses costs twice as much as the columns.
     private static async Task<(List<ElementPrint> Elements, bool Kept)> ElementsAsync(LintelDb db, Guid revision,
@@ -45,7 +48,8 @@ public static class StoredPrints
         try
         {
             await using var export = await ((NpgsqlConnection)db.Database.GetDbConnection()).BeginBinaryExportAsync(
-                "COPY (SELECT number, global_id, class, type_name, name, storey, array_to_string(layers, E'\\n'), array_send(place), array_send(shape), sets FROM elements "
+                "COPY (SELECT number, global_id, class, type_name, name, storey, array_to_string(layers, E'\\n'), array_send(place), array_send(shape), sets, "
+                + $"{Lines("materials")}, predefined, {Lines("groups")}, {Lines("classifications")}, relations FROM elements "
                 + $"WHERE revision_id = '{revision}') TO STDOUT (FORMAT BINARY)", cancel);
             while (export.StartRow() >= 0)
             {
@@ -59,7 +63,14 @@ public static class StoredPrints
                 kept |= place is not null;
                 elements.Add((number, new ElementPrint(id, type, typeName, name, storeys.GetValueOrDefault(storey, ""), layers,
                     place is null ? null : ElementPlace.Of(place),
-                    shape is { } s ? new ShapeMeasure(s[0], s[1], s[2], s[3], default) : null, export.Read<int[]>())));
+                    shape is { } s ? new ShapeMeasure(s[0], s[1], s[2], s[3], default) : null, export.Read<int[]>())
+                {
+                    Materials = Word(export.Read<string>()),
+                    Predefined = Word(export.Read<string>()),
+                    Groups = Word(export.Read<string>()),
+                    Classifications = Word(export.Read<string>()),
+                    Relations = export.Read<string[]>(),
+                }));
             }
         }
         finally
@@ -74,6 +85,10 @@ public static class StoredPrints
         // Classes, types and layers repeat: one text for all who have it.
         string Word(string text) => words.TryGetValue(text, out string? known) ? known : words[text] = text;
     }
+
+    // As ElementPrint.Lines joins them: in the order of their bytes, each once.
+    private static string Lines(string column) =>
+        $"array_to_string(ARRAY(SELECT DISTINCT w COLLATE \"C\" FROM unnest({column}) w WHERE w <> '' ORDER BY 1), E'\\n')";
 
     // As PostgreSQL sends an array: number of dimensions, flags, kind, length, lower bound, then a length before each value.
     private static double[]? Numbers(NpgsqlBinaryExporter export)

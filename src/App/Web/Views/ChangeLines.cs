@@ -32,18 +32,32 @@ public static class ChangeLines
         foreach (string id in changes.Reshaped) Add("reshaped", id, "");
         Words("of another class", changes.Reclassed, w => w);
         Words("of another type", changes.Retyped, w => w);
-        Words("on other layers", changes.Relayered, w => w.Replace("\n", " + ", StringComparison.Ordinal));
+        Words("on other layers", changes.Relayered, Joined);
         Words("in another storey", changes.Restoreyed, Storey);
         Words("renamed", changes.Renamed, w => w);
+        Words("of other materials", changes.Rematerialed, Joined);
+        Words("of another predefined type", changes.Repredefined, w => w);
+        Words("in other systems or zones", changes.Regrouped, Joined);
+        Words("classified differently", changes.Reclassified, Joined);
+        Words("related differently", changes.Related, Relations);
+        Words("given a new GlobalId", changes.Reidentified, w => w);
+        foreach (var a in changes.Ambiguous)
+            foreach (string id in a.New) Add("not told apart", id, $"one of {a.New.Count} alike elements with new GlobalIds; before: {string.Join(", ", a.Old)}");
         foreach (var p in changes.PropertiesChanged) Add("property changed", p.GlobalId,
             $"{p.Set}, {p.Property}: {Shown(p.Old)} → {Shown(p.New)}");
         return lines;
+
+        string Relations(string lines) => string.Join("; ", lines.Split('\n', StringSplitOptions.RemoveEmptyEntries)
+            .Select(l => l.Split(ElementRelations.Separator) is [var word, var id]
+                ? $"{Say.Class(word["IfcRel".Length..]).ToLowerInvariant()} {(elements.TryGetValue(id, out var e) && e.Name.Length > 0 ? e.Name : id)}" : l));
 
         void Words(string change, IEnumerable<ChangedWord> words, Func<string, string> say)
         {
             foreach (var w in words) Add(change, w.GlobalId, $"{Shown(say(w.Old))} → {Shown(say(w.New))}");
         }
     }
+
+    private static string Joined(string lines) => lines.Replace("\n", " + ", StringComparison.Ordinal);
 
     private static string Shown(string? value) => value switch { null => "none", "" => "blank", _ => value };
 }

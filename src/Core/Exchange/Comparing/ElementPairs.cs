@@ -2,29 +2,55 @@ using SteadyLintel.Geometry;
 
 namespace SteadyLintel.Exchange;
 
-/// <summary>Says which element of the newer revision is which of the older: by GlobalId; by class, place and shape where the sender gave
-/// everything new ones.</summary>
+/// <summary>Which element is which, as places in two lists.</summary>
+/// <param name="Pairs">The pairs.</param>
+/// <param name="ByShape">Whether they were found by shape because all GlobalIds are new.</param>
+/// <param name="Ambiguous">Elements of which several are alike at one place.</param>
+internal sealed record PairedElements(List<(int Old, int New)> Pairs, bool ByShape,
+    IReadOnlyList<(IReadOnlyList<int> Old, IReadOnlyList<int> New)> Ambiguous);
+
+/// <summary>Says which element of the newer revision is which of the older: by GlobalId; by class, place, shape and name where the sender gave
+/// it a new one.</summary>
 internal static class ElementPairs
 {
+    // Metres: two candidates that differ by less are as near as one another.
+    private const double Level = 1e-3;
+
     // Below this share of common GlobalIds they are taken to be new.
     private const double Common = 0.1;
 
     // How far apart the same element may lie, metres; and the edge of a cell that is searched.
     private const double Reach = 0.02, Cell = 0.5;
 
-    /// <summary>The pairs, as places in the two lists; and whether they are by shape.</summary>
-    public static (List<(int Old, int New)> Pairs, bool ByShape) Of(IReadOnlyList<ElementPrint> old, IReadOnlyList<ElementPrint> now)
+    /// <summary>Pairs them.</summary>
+    public static PairedElements Of(IReadOnlyList<ElementPrint> old, IReadOnlyList<ElementPrint> now)
     {
         var pairs = ById(old, now);
         int least = Math.Min(old.Count, now.Count);
-        if (least == 0 || pairs.Count >= Common * least) return (pairs, false);
-        var byShape = ByShape(old, now, Frame.Identity);
-        if (byShape.Count * 2 < least && Jump(old, now) is { } jump) byShape = ByShape(old, now, jump.Frame);
-        return byShape.Count > pairs.Count ? (byShape, true) : (pairs, false);
+        if (least == 0 || pairs.Count == least && old.Count == now.Count) return new PairedElements(pairs, false, []);
+        var (before, after) = (Rest(old.Count, pairs.ConvertAll(p => p.Old)), Rest(now.Count, pairs.ConvertAll(p => p.New)));
+        var jump = FrameJumpFinder.Find(Centres(old, now, pairs, p => old[p.Old]), Centres(old, now, pairs, p => now[p.New]))?.Frame;
+        var (byShape, ambiguous) = ByShape(old, now, before, after, jump ?? Frame.Identity);
+        if (pairs.Count < Common * least && byShape.Count * 2 < least && Jump(old, now) is { } found)
+            (byShape, ambiguous) = ByShape(old, now, before, after, found.Frame);
+        bool all = pairs.Count < Common * least && byShape.Count > pairs.Count;
+        return new PairedElements([.. pairs, .. byShape], all, ambiguous);
     }
 
+    private static List<int> Rest(int count, List<int> paired)
+    {
+        var taken = new bool[count];
+        foreach (int i in paired) taken[i] = true;
+        return [.. Enumerable.Range(0, count).Where(i => !taken[i])];
+    }
+
+    private static List<Vec3> Centres(IReadOnlyList<ElementPrint> old, IReadOnlyList<ElementPrint> now, List<(int Old, int New)> pairs,
+        Func<(int Old, int New), ElementPrint> side) =>
+        [.. pairs.Where(p => old[p.Old].Place is not null && now[p.New].Place is not null && Alike(old[p.Old], now[p.New]))
+            .Select(p => side(p).Place!.Value.Centre)];
+
     // Of elements that share a GlobalId, against the standard, those of one name are the same, else those that lie nearest.
-    private static List<(int, int)> ById(IReadOnlyList<ElementPrint> old, IReadOnlyList<ElementPrint> now)
+    private static List<(int Old, int New)> ById(IReadOnlyList<ElementPrint> old, IReadOnlyList<ElementPrint> now)
     {
         var places = new Dictionary<string, List<int>>(old.Count, StringComparer.Ordinal);
         for (int i = 0; i < old.Count; i++)
@@ -49,10 +75,13 @@ internal static class ElementPairs
             a.Place is { } p && b.Place is { } q ? (p.Centre - q.Centre).Length : double.MaxValue;
     }
 
-    private static List<(int, int)> ByShape(IReadOnlyList<ElementPrint> old, IReadOnlyList<ElementPrint> now, Frame jump)
+    // Elements of the older revision, each with those of the newer that it may be. Where several are as near, the one of the same name is
+    // it; where several have the name too, nobody can say.
+    private static (List<(int, int)> Pairs, List<(IReadOnlyList<int>, IReadOnlyList<int>)> Ambiguous) ByShape(IReadOnlyList<ElementPrint> old,
+        IReadOnlyList<ElementPrint> now, List<int> before, List<int> after, Frame jump)
     {
         var cells = new Dictionary<(string, int, int, int), List<int>>();
-        for (int i = 0; i < now.Count; i++)
+        foreach (int i in after)
         {
             if (now[i].Place is not { } place) continue;
             var key = Key(now[i].Class, place.Centre, 0, 0, 0);
@@ -61,27 +90,53 @@ internal static class ElementPairs
         }
 
         var pairs = new List<(int, int)>();
-        var taken = new bool[now.Count];
-        for (int i = 0; i < old.Count; i++)
+        var taken = new HashSet<int>();
+        var doubtful = new Dictionary<string, (List<int> Old, List<int> New)>();
+        foreach (int i in before)
         {
             if (old[i].Place is not { } place) continue;
-            var at = jump.Point(place.Centre);
-            int best = -1;
-            double nearest = Reach;
-            // Of like elements at one spot the one of the same name comes first.
-            foreach (int n in Around(cells, old[i].Class, at))
+            var candidates = Best(old, now, i, jump.Point(place.Centre), cells, taken);
+            if (candidates.Count == 0) continue;
+            if (candidates.Count > 1)
             {
-                double off = (now[n].Place!.Value.Centre - at).Length + (now[n].Name == old[i].Name ? 0 : Reach / 1000);
-                if (taken[n] || off >= nearest || !Alike(old[i], now[n])) continue;
-                (best, nearest) = (n, off);
+                string group = string.Join(',', candidates.Order());
+                if (!doubtful.TryGetValue(group, out var entry)) doubtful[group] = entry = ([], candidates);
+                entry.Old.Add(i);
+                continue;
             }
 
-            if (best < 0) continue;
-            taken[best] = true;
-            pairs.Add((i, best));
+            taken.Add(candidates[0]);
+            pairs.Add((i, candidates[0]));
         }
 
-        return pairs;
+        var ambiguous = new List<(IReadOnlyList<int>, IReadOnlyList<int>)>();
+        foreach (var (olds, news) in doubtful.Values)
+        {
+            var open = news.Where(n => !taken.Contains(n)).ToList();
+            // All but one were found by others.
+            if (olds.Count == 1 && open.Count == 1) pairs.Add((olds[0], open[0]));
+            else if (open.Count > 0) ambiguous.Add((olds, open));
+            taken.UnionWith(open);
+        }
+
+        return (pairs, ambiguous);
+    }
+
+    private static List<int> Best(IReadOnlyList<ElementPrint> old, IReadOnlyList<ElementPrint> now, int element, Vec3 at,
+        Dictionary<(string, int, int, int), List<int>> cells, HashSet<int> taken)
+    {
+        var near = new List<(int Element, double Off)>();
+        foreach (int n in Around(cells, old[element].Class, at))
+        {
+            double off = (now[n].Place!.Value.Centre - at).Length;
+            if (!taken.Contains(n) && off < Reach && Alike(old[element], now[n])) near.Add((n, off));
+        }
+
+        if (near.Count < 2) return near.ConvertAll(n => n.Element);
+        double least = near.Min(n => n.Off);
+        var nearest = near.Where(n => n.Off <= least + Level).Select(n => n.Element).ToList();
+        var named = nearest.Where(n => now[n].Name == old[element].Name).ToList();
+        return named.Count > 0 ? named : nearest;
     }
 
     // Shapes that occur once on both sides say how the frame jumped.

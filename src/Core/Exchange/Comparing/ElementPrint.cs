@@ -35,6 +35,25 @@ public sealed record ElementPrint(string GlobalId, string Class, string Type, st
     ElementPlace? Place,
     ShapeMeasure? Shape, int[] Sets)
 {
+    /// <summary>The names of its materials, one a line, sorted.</summary>
+    public string Materials { get; init; } = "";
+
+    /// <summary>Its predefined type; empty without one.</summary>
+    public string Predefined { get; init; } = "";
+
+    /// <summary>The names of the systems, zones and other groups it is in, one a line, sorted.</summary>
+    public string Groups { get; init; } = "";
+
+    /// <summary>The codes and names of its classifications, one a line, sorted.</summary>
+    public string Classifications { get; init; } = "";
+
+    /// <summary>What it is related to (<see cref="ElementRelations"/>).</summary>
+    public IReadOnlyList<string> Relations { get; init; } = [];
+
+    /// <summary>Names one a line, sorted, each once.</summary>
+    public static string Lines(IEnumerable<string> names) =>
+        string.Join('\n', names.Where(n => n.Length > 0).Distinct(StringComparer.Ordinal).Order(StringComparer.Ordinal));
+
     /// <summary>Measures an element's shape and place.</summary>
     public static (ElementPlace? Place, ShapeMeasure? Shape) Measure(ModelSnapshot snapshot, ModelElement element, Shape? shape)
     {

@@ -12,6 +12,11 @@ public sealed record MovedElement(string GlobalId, Vec3 By, double TurnDegrees);
 /// <summary>A word of an element that changed.</summary>
 public sealed record ChangedWord(string GlobalId, string Old, string New);
 
+/// <summary>Elements that nobody can tell from one another.</summary>
+/// <param name="Old">Their GlobalIds in the older revision.</param>
+/// <param name="New">Their GlobalIds in the newer revision.</param>
+public sealed record AmbiguousElements(IReadOnlyList<string> Old, IReadOnlyList<string> New);
+
 /// <summary>A property that changed; null where the element has none of this name.</summary>
 public sealed record ChangedProperty(string GlobalId, string Set, string Property, string? Old, string? New);
 
@@ -53,6 +58,31 @@ public sealed record RevisionChanges(int Same, IReadOnlyList<string> Added, IRea
     IReadOnlyList<ChangedWord> Restoreyed, IReadOnlyList<ChangedWord> Renamed, IReadOnlyList<ChangedProperty> PropertiesChanged,
     FrameJump? FrameJump, bool PairedByShape)
 {
+    /// <summary>Of other materials.</summary>
+    public IReadOnlyList<ChangedWord> Rematerialed { get; init; } = [];
+
+    /// <summary>Of another predefined type.</summary>
+    public IReadOnlyList<ChangedWord> Repredefined { get; init; } = [];
+
+    /// <summary>In other systems, zones or groups.</summary>
+    public IReadOnlyList<ChangedWord> Regrouped { get; init; } = [];
+
+    /// <summary>Otherwise classified.</summary>
+    public IReadOnlyList<ChangedWord> Reclassified { get; init; } = [];
+
+    /// <summary>With relationships added or removed: the words are those that the other revision lacks.</summary>
+    public IReadOnlyList<ChangedWord> Related { get; init; } = [];
+
+    /// <summary>Found again by class, place, shape and name under another GlobalId: the words are the GlobalIds. Empty where all are new.</summary>
+    public IReadOnlyList<ChangedWord> Reidentified { get; init; } = [];
+
+    /// <summary>Storeys that moved, were renamed, added or removed.</summary>
+    public IReadOnlyList<ChangedStorey> Storeys { get; init; } = [];
+
+    /// <summary>Elements with new GlobalIds of which several are alike at one place, so that nobody can say which is which. They count
+    /// neither as added nor as removed.</summary>
+    public IReadOnlyList<AmbiguousElements> Ambiguous { get; init; } = [];
+
     /// <summary>The comparison as programs read it; metres and degrees, in the newer revision's frame.</summary>
     public object Machine() => new
     {
@@ -72,11 +102,24 @@ public sealed record RevisionChanges(int Same, IReadOnlyList<string> Added, IRea
         Restoreyed,
         Renamed,
         PropertiesChanged,
+        MaterialsChanged = Rematerialed,
+        PredefinedTypesChanged = Repredefined,
+        GroupsChanged = Regrouped,
+        ClassificationsChanged = Reclassified,
+        RelationshipsChanged = Related,
+        Reidentified,
+        StoreysChanged = Storeys,
+        Ambiguous,
         FrameJump = FrameJump is { } j ? new { Shift = new[] { j.Shift.X, j.Shift.Y, j.Shift.Z }, j.TurnDegrees, j.Elements } : null,
         PairedByShape,
     };
 
     /// <summary>Whether nothing changed at all.</summary>
     public bool IsEmpty => FrameJump is null && Added.Count + Removed.Count + Moved.Count + Reshaped.Count + Reclassed.Count + Retyped.Count
-        + Relayered.Count + Restoreyed.Count + Renamed.Count + PropertiesChanged.Count == 0;
+        + Relayered.Count + Restoreyed.Count + Renamed.Count + PropertiesChanged.Count + Rematerialed.Count + Repredefined.Count
+        + Regrouped.Count + Reclassified.Count + Related.Count + Reidentified.Count + Storeys.Count + Ambiguous.Count == 0;
+
+    /// <summary>Every list of elements of which a word changed.</summary>
+    public IEnumerable<ChangedWord> Words => Reclassed.Concat(Retyped).Concat(Relayered).Concat(Restoreyed).Concat(Renamed)
+        .Concat(Rematerialed).Concat(Repredefined).Concat(Regrouped).Concat(Reclassified).Concat(Related).Concat(Reidentified);
 }

@@ -16,19 +16,33 @@ public sealed record PrintedSet(string Name, IReadOnlyList<PrintedProperty> Prop
 /// <param name="Sets">The contents of their property sets, each once.</param>
 public sealed record RevisionPrint(IReadOnlyList<ElementPrint> Elements, IReadOnlyList<PrintedSet> Sets)
 {
+    /// <summary>Its storeys.</summary>
+    public IReadOnlyList<PrintedStorey> Storeys { get; init; } = [];
+
     /// <summary>Prints a model; every shape is built.</summary>
     public static RevisionPrint Of(ModelSnapshot snapshot, CancellationToken cancel = default)
     {
         var elements = new ElementPrint[snapshot.Elements.Count];
         var sets = new SetPool();
+        var relations = new ElementRelations(snapshot);
         snapshot.ForEachShape(snapshot.Elements, (element, shape) =>
         {
             var (place, measure) = ElementPrint.Measure(snapshot, element, shape);
             elements[element.Number] = new ElementPrint(element.GlobalId, element.Class, snapshot.TypeName(element), element.Name,
                 StoreyKey(snapshot, element.Storey), string.Join('\n', element.Layers), place, measure, sets.Add(snapshot.PropertySets(
-                    element)));
+                    element)))
+            {
+                Materials = ElementPrint.Lines(snapshot.MaterialNames(element)),
+                Predefined = snapshot.Predefined(element),
+                Groups = ElementPrint.Lines(snapshot.GroupNames(element)),
+                Classifications = ElementPrint.Lines(snapshot.ClassificationNames(element)),
+                Relations = relations.Of(element.Index),
+            };
         }, 0, cancel);
-        return new RevisionPrint(elements, sets.All);
+        return new RevisionPrint(elements, sets.All)
+        {
+            Storeys = [.. snapshot.Structure.Storeys.Select((s, n) => new PrintedStorey(StoreyKey(snapshot, n), s.Name, s.Level, s.PlacementZ))],
+        };
     }
 
     /// <summary>What tells a storey from others.</summary>
