@@ -17,7 +17,7 @@ public class MappingTableTests
         new(IfcSchema.For("IFC4")!, "", name, [], "")
         {
             Predefined = predefined,
-            Property = key => [.. values.Where(v => v.Key == key).Select(v => v.Value)],
+            Property = key => [.. values.Where(v => v.Key == key).Select(v => new PropertyText(v.Value, ""))],
         };
 
     [Fact]

@@ -135,6 +135,7 @@ internal static class HandoverCommand
                     SettingOf(d.Path, parsed)?.Frame))
                 .ToList();
             var result = HandoverRunner.Run(order, sources, parsed.GetValue(Job)!, parsed.GetValue(Time)!, files, drawings: drawings);
+            files.Commit();
             if (parsed.GetValue(Json)) Output.WritePage(Machine(result));
             else Human(result);
             return result.Balanced ? ExitCodes.Done : ExitCodes.NotBalanced;

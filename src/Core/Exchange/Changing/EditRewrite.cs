@@ -23,6 +23,7 @@ public sealed class EditRewrite : IRewrite
     private readonly Dictionary<int, HashSet<ModelEdit>> _longer = [];
     private readonly Dictionary<ModelEdit, HashSet<int>> _about = [];
     private readonly Dictionary<int, Dictionary<int, ModelEdit>> _swapped = [];
+    private readonly TypeChange? _types;
     private Dictionary<int, int>? _uses;
 
     /// <summary>Prepares edits.</summary>
@@ -60,7 +61,18 @@ public sealed class EditRewrite : IRewrite
                     break;
             }
         }
+
+        if (_classes.Count + _single.Count > 0) _types = new TypeChange(snapshot.Model, kept, NewClass);
     }
+
+    /// <summary>Whether a relationship to a type has no elements left that the type fits.</summary>
+    internal bool Drops(int index) => _types?.Empties(index) == true;
+
+    /// <summary>Why a relationship to a type is not written; null when it is.</summary>
+    internal string? DropOf(int index) => Drops(index) ? LossOf(index, _types!.CutOf(index)!.First()) : null;
+
+    /// <summary>Why an element goes without its type; null where it has it.</summary>
+    internal string? LossOf(int relation, int element) => _types?.LossOf(relation, element);
 
     /// <summary>The name a storey gets.</summary>
     public string StoreyName(string name) => _storeys.GetValueOrDefault(name, name);
@@ -84,7 +96,7 @@ public sealed class EditRewrite : IRewrite
     {
         var entity = _snapshot.Model.Entity(index);
         return _values.ContainsKey(index) || _added.ContainsKey(index) || _longer.ContainsKey(index) || _swapped.ContainsKey(index)
-            || NewClass(index) is not null || (_renamed.Count > 0 && NewName(index) is not null)
+            || NewClass(index) is not null || _types?.NewClass(index) is not null || _types?.CutOf(index) is not null || (_renamed.Count > 0 && NewName(index) is not null)
             || (_storeys.Count > 0 && entity?.Name == "IfcBuildingStorey")
             || (_layers.Count > 0 && entity?.Is("IfcPresentationLayerAssignment") == true);
     }
@@ -104,9 +116,23 @@ public sealed class EditRewrite : IRewrite
         if (_swapped.TryGetValue(text.Index, out var swaps)) Swap(text, swaps, fresh);
         if (_added.TryGetValue(text.Index, out var edits)) AddSets(text, edits, fresh);
         if (NewName(text.Index) is var (attribute, name)) text[attribute] = StepWriter.String(name);
+        if (_types?.CutOf(text.Index) is { } cut)
+        {
+            if (_types.Empties(text.Index)) text.Keyword = null;
+            else text["RelatedObjects"] = Without(text["RelatedObjects"], cut);
+            return;
+        }
+
+        if (_types?.NewClass(text.Index) is { } type)
+        {
+            Become(text, type);
+            if (Word(type, text["PredefinedType"]) is { } kind)
+                (text["ElementType"], text["PredefinedType"]) = (text["ElementType"] == "$" ? $"'{kind}'" : text["ElementType"], ".USERDEFINED.");
+            return;
+        }
+
         if (NewClass(text.Index) is not { } other) return;
-        var parts = other.Attributes.Select(a => a.IsDerived ? "*" : text[a.Name]).ToList();
-        (text.Entity, text.Keyword, text.Parts) = (other, other.Keyword, parts);
+        Become(text, other);
         if (_single.TryGetValue(text.Index, out var one) && one.Predefined.Length > 0)
         {
             text["PredefinedType"] = $".{one.Predefined}.";
@@ -117,6 +143,22 @@ public sealed class EditRewrite : IRewrite
         if (Word(other, text["PredefinedType"]) is not { } word) return;
         if (text["ObjectType"] == "$") (text["ObjectType"], text["PredefinedType"]) = ($"'{word}'", ".USERDEFINED.");
         else text["PredefinedType"] = ".NOTDEFINED.";
+    }
+
+    // The attributes of the other class by name; a word that it must have and nobody said is NOTDEFINED.
+    private void Become(InstanceText text, EntityDef other)
+    {
+        var parts = other.Attributes.Select(a => a.IsDerived ? "*" : text[a.Name] is "$" && !a.Optional ? Undefined(a) ?? "$" : text[a.Name]).ToList();
+        (text.Entity, text.Keyword, text.Parts) = (other, other.Keyword, parts);
+    }
+
+    private string? Undefined(AttributeDef attribute) => !attribute.IsEntity && _snapshot.Model.Schema.Type(attribute.Type)
+        is { Kind: TypeKind.Enumeration } words && words.Members.Contains("NOTDEFINED") ? ".NOTDEFINED." : null;
+
+    private string Without(string list, IReadOnlySet<int> cut)
+    {
+        var gone = cut.Select(i => "#" + _snapshot.Model.File.Id(i)).ToHashSet();
+        return $"({string.Join(",", InstanceText.Split(list[1..^1]).Where(t => !gone.Contains(t)))})";
     }
 
     /// <inheritdoc/>
@@ -142,26 +184,53 @@ public sealed class EditRewrite : IRewrite
         }
 
         if (NewName(expected.Index) is var (attribute, called)) expected.Expect(attribute, StepWriter.String(called), RenameRule);
+        if (_types?.CutOf(expected.Index) is { } cut)
+        {
+            expected.Expect("RelatedObjects", Without(expected["RelatedObjects"], cut), "without elements of another class");
+            return;
+        }
+
+        if (_types?.NewClass(expected.Index) is { } type)
+        {
+            var words = ExpectEntity(expected, type, TypeChange.Rule);
+            if (words is { } kind)
+            {
+                if (expected["ElementType"] == "$") expected.Expect("ElementType", $"'{kind}'", TypeChange.Rule);
+                expected.Expect("PredefinedType", ".USERDEFINED.", TypeChange.Rule);
+            }
+
+            return;
+        }
+
         if (NewClass(expected.Index) is { } other) ExpectClass(expected, other);
+    }
+
+    // The attributes of the other entity; returns the word of the predefined type that it does not have.
+    private string? ExpectEntity(ExpectedInstance expected, EntityDef other, string rule)
+    {
+        var entity = expected.Entity!;
+        expected.Change(rule);
+        foreach (var (attribute, value) in entity.Attributes.Zip(expected.Values))
+            if (other.Position(attribute.Name) < 0 && value.Text is not ("$" or "*"))
+                expected.Lose($"{entity.Name}.{attribute.Name} has no place in {other.Name}");
+        var values = other.Attributes.Select(a => a.IsDerived ? new ExpectedValue("*") : entity.Position(a.Name) is >= 0 and var p
+            && p < expected.Values.Count && (a.Optional || expected.Values[p].Text != "$") ? expected.Values[p]
+            : new ExpectedValue(a.Optional ? "$" : Undefined(a) ?? "$")).ToList();
+        (expected.Entity, expected.Keyword, expected.Values) = (other, other.Keyword, values);
+        return Word(other, expected["PredefinedType"]);
     }
 
     private void ExpectClass(ExpectedInstance expected, EntityDef other)
     {
         var entity = expected.Entity!;
-        expected.Change($"class changed from {entity.Name} to {other.Name}");
-        foreach (var (attribute, value) in entity.Attributes.Zip(expected.Values))
-            if (other.Position(attribute.Name) < 0 && value.Text is not ("$" or "*"))
-                expected.Lose($"{entity.Name}.{attribute.Name} has no place in {other.Name}");
-        var values = other.Attributes.Select(a => a.IsDerived ? new ExpectedValue("*") : entity.Position(a.Name) is >= 0 and var p
-            && p < expected.Values.Count ? expected.Values[p] : new ExpectedValue("$")).ToList();
-        (expected.Entity, expected.Keyword, expected.Values) = (other, other.Keyword, values);
+        string? left = ExpectEntity(expected, other, $"class changed from {entity.Name} to {other.Name}");
         if (_single.TryGetValue(expected.Index, out var one) && one.Predefined.Length > 0)
         {
             expected.Expect("PredefinedType", $".{one.Predefined}.", $"class changed from {entity.Name} to {other.Name}");
             return;
         }
 
-        if (Word(other, expected["PredefinedType"]) is not { } word) return;
+        if (left is not { } word) return;
         if (expected["ObjectType"] == "$") expected.Expect("ObjectType", $"'{word}'", $"word kept as ObjectType");
         else expected.Lose($"{other.Name} has no PredefinedType {word}");
         expected.ExpectAnything("PredefinedType", $"class changed from {entity.Name} to {other.Name}");

@@ -44,6 +44,7 @@ public sealed class LeaveOutRewrite : IRewrite
 
         foreach (var (property, uses) in choices) Settle(property, uses);
         if (_reasons.Count > 0) _drops.Follow();
+        if (_names.Count > 0) CheckNames(kept);
         foreach (int index in Enumerable.Range(0, snapshot.Model.File.Count)) Mark(index);
     }
 
@@ -100,6 +101,44 @@ public sealed class LeaveOutRewrite : IRewrite
         expected.Values[p] = expected.Values[p] with { Text = $"({string.Join(",", kept)})" };
         expected.Change(PropertyWish.NotListed);
     }
+
+    // Each set of an element and each property of a set has a name of its own (ISO 16739-1, IfcObject.UniquePropertySetNames,
+    // IfcPropertySet.UniquePropertyNames, IfcElementQuantity.UniqueQuantityNames). What the model has twice already is not of our making.
+    private void CheckNames(Func<int, bool>? kept)
+    {
+        var model = _snapshot.Model;
+        foreach (int set in model.OfType("IfcPropertySet").Concat(model.OfType("IfcElementQuantity")))
+        {
+            if (kept?.Invoke(set) == false || _drops.Dropped[set]) continue;
+            var stays = _without.GetValueOrDefault(set);
+            var inside = model.Refs(set, Members(set)).Where(p => !_drops.Dropped[p] && stays?.Contains(p) != true).ToList();
+            if (Twice(inside) is var (a, b))
+                throw new OrderException($"The property list calls two properties of {model.Name(set)} {NameOf(a)}: {model.Name(a)} and {model.Name(b)}. Give one of them another name.");
+        }
+
+        foreach (int owner in _snapshot.Elements.Select(e => e.Index).Concat(model.OfType("IfcTypeObject")))
+        {
+            if (kept?.Invoke(owner) == false) continue;
+            int[] all = model.Is(owner, "IfcTypeObject") ? model.Refs(owner, "HasPropertySets") : _snapshot.Relations.PropertySets[owner].ToArray();
+            if (Twice([.. all.Distinct().Where(s => !_drops.Dropped[s])]) is var (a, b))
+                throw new OrderException($"The property list sends {model.Name(a)} and {model.Name(b)} of {model.ClassName(owner)} {model.GlobalId(owner)} under one name, {NameOf(a)}; an element has each name once. Give one of them another 'as set', or send them as a table beside the file.");
+        }
+    }
+
+    private (int First, int Second)? Twice(List<int> instances)
+    {
+        var known = new Dictionary<string, int>(StringComparer.Ordinal);
+        foreach (int i in instances)
+        {
+            if (known.TryAdd(NameOf(i), i)) continue;
+            int other = known[NameOf(i)];
+            if (_snapshot.Model.Name(other) != _snapshot.Model.Name(i)) return (other, i);
+        }
+
+        return null;
+    }
+
+    private string NameOf(int index) => _names.GetValueOrDefault(index, _snapshot.Model.Name(index));
 
     private string Members(int set) => _snapshot.Model.Is(set, "IfcElementQuantity") ? "Quantities" : "HasProperties";
 

@@ -111,7 +111,11 @@ public sealed class RewriteSet
     /// <summary>Why an instance has no place in the file that is written, and what becomes of it; null when it has one.</summary>
     internal (string Reason, DropKind Kind)? DropOf(int index) => (Boxes?.DropOf(index) ?? _leaves?.DropOf(index)) is { } left
         ? (left, DropKind.LeftOut)
+        : _edits?.DropOf(index) is { } without ? (without, DropKind.Lost)
         : _schema?.DropOf(index) is var (reason, lost) ? (reason, lost ? DropKind.Lost : DropKind.Replaced) : null;
+
+    /// <summary>Why an end of a relationship is not carried; null where it is.</summary>
+    internal string? LossOf(int relation, int member) => _edits?.LossOf(relation, member);
 
     /// <summary>Whether the shape that an instance is of is written in another form.</summary>
     internal bool Reshapes(int index) => _schema?.Reshapes(index) == true;
@@ -138,5 +142,5 @@ public sealed class RewriteSet
     }
 
     /// <summary>Whether an instance has a place in the file that is written.</summary>
-    public bool Keeps(int index) => _schema?.Drops(index) != true && _leaves?.Drops(index) != true;
+    public bool Keeps(int index) => _schema?.Drops(index) != true && _leaves?.Drops(index) != true && _edits?.Drops(index) != true;
 }

@@ -71,6 +71,8 @@ public sealed record FrameChoice(FrameKind Kind, Vec3 Shift = default, double De
             foreach (var source in sources)
                 if (source.SettingOut is { } set && Math.Abs(set.Determinant - 1) > 1e-9)
                     throw new OrderException($"{source.Label} is set out with another scale than 1; IFC has no frame that scales. Set it out with the scale held, or hand it over in its own frame.");
+        if (Kind == FrameKind.Party && Receiver is { } own && Math.Abs(own.Determinant - 1) > 1e-9)
+            throw new OrderException("The receiver's setting-out has another scale than 1; IFC has no frame that scales. Set the receiver out with the scale held, or choose another frame.");
         switch (Kind)
         {
             case FrameKind.Given:

@@ -157,6 +157,20 @@ public sealed record HandoverOrder(Selection Selection, HandoverFormat Format, b
     /// <summary>Whether drawings leave their own unit and frame, so that somebody must have placed them.</summary>
     public bool PlacesDrawings => Drawings is { AsReceived: false } && (Unit is not null || Frame.Kind != FrameKind.Source);
 
+    /// <summary>The name that a storey has in what is written.</summary>
+    /// <param name="own">What its source calls it.</param>
+    /// <param name="job">What the job calls the level; the source's name where it is on none.</param>
+    public string StoreyName(string own, string job)
+    {
+        if (Edits.LastOrDefault(e => e.Kind == EditKind.RenameStorey && e.From.Equals(own, StringComparison.OrdinalIgnoreCase)) is { } edit) return edit.To;
+        string name = JobStoreys ? job : own;
+        return Names?.Find(NameKind.Storey, own) ?? Names?.Find(NameKind.Storey, name) ?? name;
+    }
+
+    /// <summary>What a coarse model leaves out: parts that are no longer than this.</summary>
+    public static SelectionRule SmallParts { get; } = new(SelectionVerb.Without, SelectionField.Size,
+        ["", SmallPart.ToString(System.Globalization.CultureInfo.InvariantCulture)]) { Test = RuleTest.Between };
+
     /// <summary>Whether spatial structure goes by itself with what stands on it, and so is not chosen.</summary>
     public bool CarriesStructure => Format == HandoverFormat.Ifc;
 

@@ -18,7 +18,7 @@ internal static class OrderNames
             switch (rule.Field)
             {
                 case SelectionField.Storey when rule.Storeys is null: Each(rule.Values, "storey", Storeys(models, levels)); break;
-                case SelectionField.Class: foreach (string value in rule.Values) Class(value.Split('.')[0], models); break;
+                case SelectionField.Class: foreach (string value in rule.Values) Class(value); break;
                 case SelectionField.Layer when rule.Test == RuleTest.Exactly: break;
                 case SelectionField.Layer: Each(rule.Values, "layer", Layers(models)); break;
                 case SelectionField.Type:
@@ -51,11 +51,11 @@ internal static class OrderNames
                 case EditKind.RenameStorey: One(edit.From, "storey", Storeys(models, levels)); break;
                 case EditKind.MoveLayer: One(edit.From, "layer", Layers(models)); break;
                 case EditKind.ChangeClass:
-                    Class(edit.From, models);
-                    Class(edit.To, models);
+                    Class(edit.From);
+                    Class(edit.To);
                     break;
                 default:
-                    if (edit.From.Length > 0) Class(edit.From, models);
+                    if (edit.From.Length > 0) Class(edit.From);
                     NearlyASet(edit.Set, models);
                     break;
             }
@@ -96,12 +96,9 @@ internal static class OrderNames
     private static OrderException Unknown(string name, string what, IEnumerable<string> known) =>
         new($"No source has the {what} '{name}'.{NearestNames.Of(name, known)}");
 
-    private static void Class(string name, List<ModelSnapshot> models)
+    private static void Class(string name)
     {
-        if (models.Any(m => m.Model.Schema.Find(name.ToUpperInvariant()) is not null)
-            || models.SelectMany(m => m.Elements).Any(e => e.Class.Equals(name, StringComparison.OrdinalIgnoreCase))) return;
-        throw new OrderException(
-            $"'{name}' is no class of the sources' schema.{NearestNames.Of(name, models.SelectMany(m => m.Model.Schema.Entities).Where(e => e.Is("IfcProduct")).Select(e => e.Name))}");
+        if (ClassWords.Problem(name) is { } problem) throw new OrderException(problem);
     }
 
     // A set that no source has is a new one, unless it is a slip of the pen away from one that is there.

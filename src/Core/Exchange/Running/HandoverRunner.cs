@@ -27,6 +27,7 @@ public static class HandoverRunner
         DrawingHandover.Check(order, drawings);
         var names = new FileNames(order.NameTemplate, job, order.Unit?.Code ?? "", order.To, date ?? timeStamp.Split('T')[0]);
         var plan = HandoverPlan.Of(order, sources, levels, job, transmittal);
+        if (drawings.Count == 0 && order.Models && plan.Decisions.All(d => d.All(r => r is not null))) throw new OrderException(Nothing(plan));
         void Say(string what, double share) => progress?.Invoke(what, order.Together ? share / 2 : share);
         var (written, reconciler) = Models(plan, names, timeStamp, target, Say, cancel);
         (IReadOnlyList<WrittenFile> Files, Reconciliation Balance)? all = null;
@@ -63,6 +64,16 @@ public static class HandoverRunner
             Drawings = [.. sheets.Select(s => s.Balance)],
             Unmatched = Unmatched(plan),
         };
+    }
+
+    private const int MaxReasons = 3;
+
+    // An empty file would look like a hand-over.
+    private static string Nothing(HandoverPlan plan)
+    {
+        var reasons = plan.Decisions.SelectMany(d => d).CountBy(r => r!).OrderByDescending(r => r.Value).Take(MaxReasons).ToList();
+        return reasons.Count == 0 ? "The order chooses nothing: the models hold no elements. Nothing was written."
+            : $"The order chooses nothing, and nothing was written: {string.Join(", ", reasons.Select(r => $"{r.Value} × {r.Key}"))}. Change the rules of the order.";
     }
 
     // Writes the files of models and reads them again.

@@ -27,6 +27,7 @@ public sealed record ClassTable(IReadOnlyList<ClassRow> Rows)
     {
         var reader = new RowReader(table, ["class", "to"], Headings);
         var rows = new List<ClassRow>();
+        var numbers = new List<int>();
         var first = new Dictionary<ElementCondition, (int Number, string To)>();
         while (reader.Next())
         {
@@ -37,6 +38,11 @@ public sealed record ClassTable(IReadOnlyList<ClassRow> Rows)
             if (!first.TryAdd(when, (reader.Number, to)))
                 reader.Problem(first[when].To.Equals(to, StringComparison.OrdinalIgnoreCase) ? $"says the same as row {first[when].Number}; remove one"
                     : $"makes {when} '{to}', row {first[when].Number} makes it '{first[when].To}'; keep one");
+            else if (rows.FindIndex(r => r.When.Covers(when)) is >= 0 and var before)
+                reader.Problem($"never decides: row {numbers[before]} takes {when} before it; put it above that row, or remove it");
+            numbers.Add(reader.Number);
+            if (to.Length > 0 && !to.Equals(DoNotSend, StringComparison.OrdinalIgnoreCase) && ClassWords.Problem(to) is { } unknown)
+                reader.Problem($"names a class to become that is none: {unknown.TrimEnd('.')}");
             bool stays = to.Equals(DoNotSend, StringComparison.OrdinalIgnoreCase);
             rows.Add(new ClassRow(when, stays ? null : to.Split('.')[0], to.Contains('.', StringComparison.Ordinal) ? to.Split('.', 2)[1] : ""));
         }

@@ -9,9 +9,34 @@ public readonly record struct ElementCondition(string Class, string Key, string 
     /// <summary>Whether an element is meant.</summary>
     public bool Holds(SelectionSubject subject)
     {
-        if (Class != "*" && !new SelectionRule(SelectionVerb.With, SelectionField.Class, [Class]).Matches(subject)) return false;
-        return Key.Length == 0 || new SelectionRule(SelectionVerb.With, SelectionField.Property, Value.Length == 0 ? [] : [Value], Key)
-        { Test = Value.Length == 0 ? RuleTest.Equals : RuleTest.Like }.Matches(subject);
+        foreach (var rule in Rules())
+            if (!rule.MatchesItself(subject)) return false;
+        return true;
+    }
+
+    /// <summary>The condition as rules, all of which match; none where every element is meant.</summary>
+    /// <remarks>A row is about an element itself, not about its parts, so the rules are of the verb that does not choose parts.</remarks>
+    public IReadOnlyList<SelectionRule> Rules()
+    {
+        var rules = new List<SelectionRule>(2);
+        if (Class != "*") rules.Add(new SelectionRule(SelectionVerb.Without, SelectionField.Class, [Class]));
+        if (Key.Length > 0)
+            rules.Add(new SelectionRule(SelectionVerb.Without, SelectionField.Property, Value.Length == 0 ? [] : [Value], Key)
+            { Test = Value.Length == 0 ? RuleTest.Equals : RuleTest.Like });
+        return rules;
+    }
+
+    /// <summary>Whether every element that another condition means is meant here too, so that a row after this one never decides.</summary>
+    public bool Covers(ElementCondition other)
+    {
+        var ((name, type), (otherName, otherType)) = (Parts(Class), Parts(other.Class));
+        bool classes = name == "*" || (otherName != "*" && ClassWords.Covers(name, otherName));
+        bool types = type.Length == 0 || type.Equals(otherType, StringComparison.OrdinalIgnoreCase);
+        bool values = Key.Length == 0 || (Key.Equals(other.Key, StringComparison.OrdinalIgnoreCase)
+            && (Value.Length == 0 ? other.Value.Length == 0 : other.Value.Length > 0 && Wildcards.Covers(Value, other.Value)));
+        return classes && types && values;
+
+        static (string Name, string Type) Parts(string word) => word.Split('.', 2) is [var a, var b] ? (a, b) : (word, "");
     }
 
     /// <summary>As it is said in sentences.</summary>
@@ -21,6 +46,8 @@ public readonly record struct ElementCondition(string Class, string Key, string 
     internal static ElementCondition Of(RowReader row)
     {
         string type = row["predefined type"], property = row["property"];
+        if (row["class"] is { Length: > 0 } name and not "*" && ClassWords.Problem(name) is { } unknown)
+            row.Problem($"names a class that is none: {unknown.TrimEnd('.')}");
         if (property.Length > 0 && !property.Contains('.', StringComparison.Ordinal)) row.Problem($"property takes Set.Property, not '{property}'");
         if (row["value"].Length > 0 && property.Length == 0) row.Problem("has a value and no property that it belongs to");
         return new ElementCondition(type.Length == 0 ? row["class"] : $"{row["class"]}.{type}", property, row["value"]);

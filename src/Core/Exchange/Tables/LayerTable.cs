@@ -41,6 +41,7 @@ public sealed record LayerTable(IReadOnlyList<LayerRow> Rows)
     {
         var reader = new RowReader(table, ["class", "layer"], Headings);
         var rows = new List<LayerRow>();
+        var numbers = new List<int>();
         var first = new Dictionary<ElementCondition, (int Number, string Layer)>();
         var layers = new Dictionary<string, (int Number, string Look)>(StringComparer.OrdinalIgnoreCase);
         while (reader.Next())
@@ -53,6 +54,9 @@ public sealed record LayerTable(IReadOnlyList<LayerRow> Rows)
             if (!first.TryAdd(when, (reader.Number, layer)))
                 reader.Problem(first[when].Layer.Equals(layer, StringComparison.OrdinalIgnoreCase) ? $"says the same as row {first[when].Number}; remove one"
                     : $"puts {when} on '{layer}', row {first[when].Number} on '{first[when].Layer}'; keep one");
+            else if (rows.FindIndex(r => r.When.Covers(when)) is >= 0 and var before)
+                reader.Problem($"never decides: row {numbers[before]} takes {when} before it; put it above that row, or remove it");
+            numbers.Add(reader.Number);
             string look = $"{reader["colour"]}/{reader["line type"]}/{reader["weight"]}".ToLowerInvariant();
             if (layer.Length > 0 && !layers.TryAdd(layer, (reader.Number, look)) && layers[layer].Look != look)
                 reader.Problem($"gives the layer '{layer}' another colour, line type or weight than row {layers[layer].Number}; a layer has one of each");

@@ -67,7 +67,7 @@ public static class TableFile
 
     private static List<(int Number, IReadOnlyList<string> Cells)> ReadCsv(ReadOnlyMemory<byte> bytes)
     {
-        string text = Encoding.UTF8.GetString(bytes.Span).TrimStart('\uFEFF');
+        string text = TextEncodings.Read(bytes.Span);
         if (text.Contains('\0', StringComparison.Ordinal)) throw new OrderException("The file is neither CSV nor XLSX; export the table as one of them.");
         // Where a comma is the decimal sign, spreadsheets part columns by semicolons.
         string first = text.Split('\n', 2)[0];

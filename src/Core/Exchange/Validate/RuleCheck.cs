@@ -20,5 +20,6 @@ public static class RuleCheck
     {
         new AttributeRules(snapshot.Model).Add(findings, cancel);
         RelationRules.Add(snapshot, findings);
+        new WhereRules(snapshot, findings).Add();
     }
 }
