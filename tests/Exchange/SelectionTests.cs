@@ -127,7 +127,7 @@ public class SelectionTests
     [Fact]
     public void A_property_goes_by_any_of_its_values_and_no_value_means_that_it_is_missing()
     {
-        SelectionSubject With(params string[] values) => Subject() with { Property = key => key == "Pset_A.B" ? values : [] };
+        SelectionSubject With(params string[] values) => Subject() with { Property = key => key == "Pset_A.B" ? [.. values.Select(v => new PropertyText(v, ""))] : [] };
         var wanted = new Selection([new(SelectionVerb.Only, SelectionField.Property, ["EI 60"], "Pset_A.B")]);
         Assert.Null(wanted.Decide(With("EI 30", "ei 60")));
         Assert.Equal("Pset_A.B not chosen", wanted.Decide(With("EI 30")));

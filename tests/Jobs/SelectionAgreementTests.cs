@@ -86,7 +86,7 @@ public class SelectionAgreementTests(JobFixture job) : IClassFixture<JobFixture>
                 var core = model.Elements.Zip(selection.Decide(model, s, party, state.Sources[s].Source.Name))
                     .CountBy(p => (p.First.Storey, p.First.Class, p.Second)).ToDictionary();
                 var groups = await query.GroupsAsync(new QueriedRevision(state.Sources[s].Latest!.Id, s, party, state.Sources[s].Source.Name,
-                    model.Model.Schema, null), selection, CancellationToken.None);
+                    model.Model.Schema, null, state.Sources[s].Latest!.HasParts), selection, CancellationToken.None);
                 var stored = groups.GroupBy(g => (g.Storey, g.Class, selection.Decide(n => g.Matches[n])))
                     .ToDictionary(g => g.Key, g => g.Sum(x => x.Count));
                 Assert.Equal(core.OrderBy(c => c.Key.ToString(), StringComparer.Ordinal),

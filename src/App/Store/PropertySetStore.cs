@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Text.Json;
+using SteadyLintel.Exchange;
 using SteadyLintel.Ifc;
 
 namespace SteadyLintel.Store;
@@ -32,12 +33,12 @@ public sealed class PropertySetStore(Guid delivery)
     /// <summary>A property's values as stored: the text that people read, as <see cref="PropertyReader"/> gives it.</summary>
     /// <param name="values">The stored JSON of a set.</param>
     /// <param name="property">The property's name, compared without regard to case.</param>
-    public static IReadOnlyList<string> Texts(string values, string property)
+    public static IReadOnlyList<PropertyText> Texts(string values, string property)
     {
-        var texts = new List<string>();
+        var texts = new List<PropertyText>();
         using var document = JsonDocument.Parse(values);
         foreach (var item in document.RootElement.EnumerateArray())
-            if (item[0].GetString()!.Equals(property, StringComparison.OrdinalIgnoreCase)) texts.Add(Text(item[1]));
+            if (item[0].GetString()!.Equals(property, StringComparison.OrdinalIgnoreCase)) texts.Add(new PropertyText(Text(item[1]), item[3].GetString()!));
         return texts;
     }
 

@@ -4,7 +4,11 @@ namespace SteadyLintel.Ifc;
 /// <param name="System">The classification's name, empty when unknown.</param>
 /// <param name="Code">The reference's identification.</param>
 /// <param name="Name">The reference's name.</param>
-public sealed record ClassificationUse(string System, string Code, string Name);
+public sealed record ClassificationUse(string System, string Code, string Name)
+{
+    /// <summary>Codes and names of the references above this one, nearest first.</summary>
+    public IReadOnlyList<string> Above { get; init; } = [];
+}
 
 /// <summary>Reads classification references of elements and their types.</summary>
 public sealed class ClassificationReader(IfcModel model, IfcRelations relations)
@@ -22,11 +26,18 @@ public sealed class ClassificationReader(IfcModel model, IfcRelations relations)
     private ClassificationUse Read(int select)
     {
         if (model.Is(select, "IfcClassification")) return new ClassificationUse(model.Name(select), "", "");
-        // IFC2X3 calls the code ItemReference.
-        string code = model.Text(select, "Identification") ?? model.Text(select, "ItemReference") ?? "";
         int source = model.Ref(select, "ReferencedSource");
+        var above = new List<string>();
         for (int depth = 0; depth < 10 && model.Is(source, "IfcClassificationReference"); depth++)
+        {
+            above.AddRange([Code(source), model.Name(source)]);
             source = model.Ref(source, "ReferencedSource");
-        return new ClassificationUse(source >= 0 ? model.Name(source) : "", code, model.Name(select));
+        }
+
+        return new ClassificationUse(source >= 0 ? model.Name(source) : "", Code(select), model.Name(select))
+        { Above = [.. above.Where(n => n.Length > 0)] };
     }
+
+    // IFC2X3 calls the code ItemReference.
+    private string Code(int reference) => model.Text(reference, "Identification") ?? model.Text(reference, "ItemReference") ?? "";
 }

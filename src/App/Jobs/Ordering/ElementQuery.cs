@@ -100,7 +100,15 @@ public sealed class ElementQuery(LintelDb db)
         return (NpgsqlConnection)db.Database.GetDbConnection();
     }
 
+    // A rule that chooses by class, type or GlobalId chooses the parts of what it matches too (SelectionRule.ChoosesParts).
     private async Task<string> ConditionAsync(SelectionRule rule, QueriedRevision revision, NpgsqlCommand command, CancellationToken cancel)
+    {
+        string itself = await ItselfAsync(rule, revision, command, cancel);
+        return rule.ChoosesParts && revision.HasParts
+            ? $"({itself} OR wholes && ARRAY(SELECT number FROM elements WHERE revision_id = $1 AND {itself}))" : itself;
+    }
+
+    private async Task<string> ItselfAsync(SelectionRule rule, QueriedRevision revision, NpgsqlCommand command, CancellationToken cancel)
     {
         string Parameter(object value)
         {
@@ -186,16 +194,20 @@ public sealed class ElementQuery(LintelDb db)
     {
         var numbers = new List<int>();
         var rows = db.Elements.AsNoTracking().Where(e => e.RevisionId == revision.Id && e.Box != null)
-            .Select(e => new { e.Number, e.Box, e.Bearing });
+            .Select(e => new { e.Number, e.Box, e.Bearing, e.Size });
         await foreach (var row in rows.AsAsyncEnumerable().WithCancellation(cancel))
         {
             var b = row.Box!;
-            var body = SubjectBody.Of(new Geometry.Box(new(b[0], b[1], b[2]), new(b[3], b[4], b[5])), row.Bearing, revision.Frame);
+            var body = SubjectBody.Of(new ItemBody(new Geometry.Box(new(b[0], b[1], b[2]), new(b[3], b[4], b[5])), row.Bearing,
+                row.Size ?? LongestSide(b)), revision.Frame);
             if (rule.Matches(revision.Nothing with { Body = () => body })) numbers.Add(row.Number);
         }
 
         return [.. numbers];
     }
+
+    // Of a revision that was read before sizes were kept.
+    private static double LongestSide(double[] box) => Math.Max(box[3] - box[0], Math.Max(box[4] - box[1], box[5] - box[2]));
 
     private async Task<string> OverlapAsync(string column, SelectionRule rule, Guid id, Func<string[], SelectionSubject> subject,
         Func<object, string> parameter, CancellationToken cancel)
@@ -209,9 +221,9 @@ public sealed class ElementQuery(LintelDb db)
     private async Task<string> PropertyAsync(SelectionRule rule, Guid delivery, SelectionSubject nothing, Func<object,
         string> parameter, CancellationToken cancel)
     {
-        int[] Numbers(Func<IReadOnlyList<string>, bool> wanted, List<(int Number, IReadOnlyList<string> Texts)> sets) =>
+        int[] Numbers(Func<IReadOnlyList<PropertyText>, bool> wanted, List<(int Number, IReadOnlyList<PropertyText> Texts)> sets) =>
             [.. sets.Where(s => wanted(s.Texts)).Select(s => s.Number)];
-        var found = new List<(int, IReadOnlyList<string>)>();
+        var found = new List<(int, IReadOnlyList<PropertyText>)>();
         for (int dot = rule.Key.IndexOf('.', StringComparison.Ordinal); dot > 0; dot = rule.Key.IndexOf('.', dot + 1))
         {
             string set = rule.Key[..dot].ToLowerInvariant(), property = rule.Key[(dot + 1)..];
@@ -220,7 +232,7 @@ public sealed class ElementQuery(LintelDb db)
             found.AddRange(rows.Select(r => (r.Number, PropertySetStore.Texts(r.Values, property))));
         }
 
-        string filled = parameter(Numbers(t => t.Any(v => v.Length > 0), found));
+        string filled = parameter(Numbers(t => t.Any(v => v.Text.Length > 0), found));
         string there = parameter(Numbers(t => t.Count > 0, found));
         return rule.Test switch
         {
@@ -249,7 +261,8 @@ public sealed class ElementQuery(LintelDb db)
 /// <param name="Name">Its source's name.</param>
 /// <param name="Schema">Its schema, for subtypes.</param>
 /// <param name="Frame">From its own frame into the job's; null where nobody has said.</param>
-public sealed record QueriedRevision(Guid Id, int Source, string Party, string Name, IfcSchema Schema, Geometry.Frame? Frame)
+/// <param name="HasParts">Whether some of its elements are parts of others.</param>
+public sealed record QueriedRevision(Guid Id, int Source, string Party, string Name, IfcSchema Schema, Geometry.Frame? Frame, bool HasParts)
 {
     /// <summary>A subject of which only the source is known.</summary>
     internal SelectionSubject Nothing { get; } = new(Schema, "", "", [], "") { Source = Source, Party = Party, SourceName = Name };

@@ -30,10 +30,11 @@ internal sealed class OrderFiles(JobState state, HandoverOrder order)
     {
         string party = state.Sources[source].Source.Party.Code;
         int rung = state.Schedule.RungOf(source, storey);
+        string own = state.StoreyName(source, storey), level = rung < 0 ? own : state.Schedule.Rungs[rung].Name;
         string place = !order.SplitByStorey ? "all" : storey < 0 || (!Apart && rung < 0) ? "no storey"
-            : (Apart && !order.JobStoreys) || rung < 0 ? state.StoreyName(source, storey) : state.Schedule.Rungs[rung].Name;
-        string level = !order.SplitByStorey ? "" : Apart ? $"{storey}" : $"{rung}";
-        string key = string.Join('\n', [Apart ? $"{source}" : "", level, .. order.SplitBy.Select(
+            : order.StoreyName(Apart ? own : level, level);
+        string at = !order.SplitByStorey ? "" : Apart ? $"{storey}" : $"{rung}";
+        string key = string.Join('\n', [Apart ? $"{source}" : "", at, .. order.SplitBy.Select(
             k => k switch { SplitKind.Party => party, SplitKind.Source => state.Sources[source].Source.Name, _ => type })]);
         if (!_files.TryGetValue(key, out var file)) _files[key] = file = ([], [], place);
         file.Sources.Add(source);

@@ -88,9 +88,8 @@ public sealed class HandoverPlan
         foreach (var element in snapshot.Elements)
         {
             if (decisions[element.Number] is not null || snapshot.IsStructure(element.Index)
-                || snapshot.BodyOf(element) is not var (box, _)) continue;
-            var size = box.Size;
-            if (Math.Max(size.X, Math.Max(size.Y, size.Z)) < HandoverOrder.SmallPart) decisions[element.Number] = Small;
+                || !HandoverOrder.SmallParts.Matches(SelectionSubject.Of(snapshot, element, new HashSet<SelectionField>()))) continue;
+            decisions[element.Number] = Small;
         }
     }
 

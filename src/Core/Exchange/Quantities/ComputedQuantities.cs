@@ -32,14 +32,8 @@ public sealed class ComputedQuantities
     /// <summary>The name of the set they go in, which marks them as computed.</summary>
     public const string Set = "Lintel_Computed";
 
-    // Any of these names says that the quantity is there (ISO 16739-1, quantity sets Qto_…BaseQuantities).
-    private static readonly Dictionary<QuantityKind, string[]> Names = new()
-    {
-        [QuantityKind.Length] = ["Length", "Depth", "Height"],
-        [QuantityKind.Area] = ["GrossSurfaceArea", "NetSurfaceArea", "OuterSurfaceArea", "TotalSurfaceArea"],
-        [QuantityKind.Volume] = ["NetVolume", "GrossVolume"],
-        [QuantityKind.Weight] = ["GrossWeight", "NetWeight"],
-    };
+    // Any of these names says that the length is there (ISO 16739-1, quantity sets Qto_…BaseQuantities).
+    private static readonly string[] Lengths = ["Length", "Depth", "Height"];
 
     private readonly Dictionary<int, IReadOnlyList<ComputedQuantity>> _of = [];
 
@@ -66,19 +60,30 @@ public sealed class ComputedQuantities
     {
         var there = snapshot.Properties.Of(element.Index).Where(s => s.IsQuantity).SelectMany(s => s.Properties)
             .Where(p => p.Value.Length > 0).Select(p => p.Name).ToHashSet(StringComparer.Ordinal);
-        bool Missing(QuantityKind kind) => !Names[kind].Any(there.Contains);
-        // Along the element's own axes, so that a turned one is no longer than it is.
-        var size = (shape with { World = Frame.Identity }).Bounds().Size;
-        var mass = shape.Measure();
+        var net = shape.Measure();
+        var gross = snapshot.Relations.Openings.First(element.Index) < 0 ? net : snapshot.Shapes.ReadGross(element.Index)?.Measure() ?? net;
         var list = new List<ComputedQuantity>();
-        if (Missing(QuantityKind.Length)) list.Add(new(QuantityKind.Length, "Length", Math.Max(size.X, Math.Max(size.Y, size.Z)),
-            "longest side along the element's own axes"));
-        if (Missing(QuantityKind.Area)) list.Add(new(QuantityKind.Area, "GrossSurfaceArea", mass.Area, "surface of the shape"));
-        if (!mass.Closed) return list;
-        if (Missing(QuantityKind.Volume)) list.Add(new(QuantityKind.Volume, "NetVolume", mass.Volume, "volume of the shape, openings cut"));
+        if (!Lengths.Any(there.Contains)) list.Add(LengthOf(snapshot, element, shape));
+        Add(QuantityKind.Area, "GrossSurfaceArea", gross.Area, "surface of the shape without its openings");
+        Add(QuantityKind.Area, "NetSurfaceArea", net.Area, "surface of the shape, openings cut");
+        if (!net.Closed) return list;
+        if (gross.Closed) Add(QuantityKind.Volume, "GrossVolume", gross.Volume, "volume of the shape without its openings");
+        Add(QuantityKind.Volume, "NetVolume", net.Volume, "volume of the shape, openings cut");
         var materials = snapshot.MaterialNames(element).Where(m => m.Length > 0).ToList();
-        if (Missing(QuantityKind.Weight) && materials is [var only] && density.Of(only) is var (value, by))
-            list.Add(new(QuantityKind.Weight, "NetWeight", mass.Volume * value, FormattableString.Invariant($"volume by {value:0.#} kg/m³, {by}")));
+        if (materials is not [var only] || density.Of(only) is not var (value, by)) return list;
+        if (gross.Closed) Add(QuantityKind.Weight, "GrossWeight", gross.Volume * value, FormattableString.Invariant($"gross volume by {value:0.#} kg/m³, {by}"));
+        Add(QuantityKind.Weight, "NetWeight", net.Volume * value, FormattableString.Invariant($"net volume by {value:0.#} kg/m³, {by}"));
         return list;
+
+        void Add(QuantityKind kind, string name, double number, string how)
+        {
+            if (!there.Contains(name)) list.Add(new(kind, name, number, how));
+        }
     }
+
+    // A member is as long as its body reaches along its axis; another body as its longest side.
+    private static ComputedQuantity LengthOf(ModelSnapshot snapshot, ModelElement element, Shape shape) =>
+        snapshot.Members.Read(element, shape) is { } member
+            ? new(QuantityKind.Length, "Length", (member.End - member.Start).Length, "along the axis")
+            : new(QuantityKind.Length, "Length", ModelSnapshot.OwnSize(shape), "longest side along the element's own faces");
 }

@@ -39,7 +39,16 @@ public sealed record SelectionRule(SelectionVerb Verb, SelectionField Field, IRe
     };
 
     /// <summary>Whether the rule is about an element.</summary>
-    public bool Matches(SelectionSubject subject) => Field switch
+    /// <remarks>A rule that chooses elements by class, type or GlobalId chooses their parts too: a stair goes with its flights. A rule that
+    /// leaves out does not, so that parts can stay without their whole; nor does one that compares exactly.</remarks>
+    public bool Matches(SelectionSubject subject) => MatchesItself(subject) || (ChoosesParts && subject.Wholes().Any(MatchesItself));
+
+    /// <summary>Whether the rule chooses the parts of what it matches.</summary>
+    public bool ChoosesParts => Verb != SelectionVerb.Without && Test != RuleTest.Exactly
+        && Field is SelectionField.Class or SelectionField.Type or SelectionField.GlobalId;
+
+    /// <summary>Whether the rule is about an element itself, whatever it is part of.</summary>
+    public bool MatchesItself(SelectionSubject subject) => Field switch
     {
         SelectionField.Storey => Storeys?.Contains((subject.Source, subject.StoreyNumber)) ?? Has(subject.Storey),
         SelectionField.Class => Values.Any(v => IsClass(subject, v)),
@@ -49,9 +58,9 @@ public sealed record SelectionRule(SelectionVerb Verb, SelectionField Field, IRe
         SelectionField.Party => Has(subject.Party),
         SelectionField.Property => MatchesProperty(subject.Property(Key)),
         SelectionField.Source => Has(subject.SourceName) || Has($"{subject.Party} {subject.SourceName}"),
-        SelectionField.Classification => HasOne(subject.Classifications),
+        SelectionField.Classification => HasOne(subject.Classifications) || subject.Classifications.Any(IsUnder),
         SelectionField.Group => HasOne(subject.Groups),
-        SelectionField.Size => subject.Body() is { } body && IsBetween(Longest(body.Box.Size)),
+        SelectionField.Size => subject.Body() is { } body && IsBetween(body.Size),
         SelectionField.Bearing => subject.Body() is { Bearing: { } bearing } && IsBearing(bearing),
         SelectionField.Height => subject.Body() is { } body && Reaches(body.Low, body.High),
         SelectionField.Set or SelectionField.View => Inside?.Decide(subject) is null,
@@ -59,17 +68,30 @@ public sealed record SelectionRule(SelectionVerb Verb, SelectionField Field, IRe
     };
 
     /// <summary>The bounds of a rule that compares numbers; infinite where they are open, null where they are no numbers.</summary>
+    /// <remarks>A bound may have a unit, <c>900 mm</c>; a bare one counts in the job's units: metres, square and cubic metres.</remarks>
     public (double Low, double High)? Bounds() => Values.Count == 2 && Bound(Values[0], double.NegativeInfinity) is { } low
-        && Bound(Values[1], double.PositiveInfinity) is { } high ? (low, high) : null;
+        && Bound(Values[1], double.PositiveInfinity) is { } high && (low.Power == high.Power || low.Power * high.Power == 0)
+            ? (low.Value, high.Value) : null;
+
+    // What the bounds are of: 1 a length, 2 an area, 3 a volume, 0 where neither has a unit.
+    private int Power => Values.Max(v => v.Length == 0 ? 0 : Measure.Read(v)?.Power ?? 0);
 
     // A property that an element has twice matches by either value.
-    private bool MatchesProperty(IReadOnlyList<string> values) => Test switch
+    private bool MatchesProperty(IReadOnlyList<PropertyText> values) => Test switch
     {
         RuleTest.Missing => values.Count == 0,
-        RuleTest.Blank => values.Count > 0 && values.All(v => v.Length == 0),
-        RuleTest.Between => values.Any(v => Bound(v, double.NaN) is { } number && IsBetween(number)),
-        _ => Values.Count == 0 ? values.All(v => v.Length == 0) : values.Any(Has),
+        RuleTest.Blank => values.Count > 0 && values.All(v => v.Text.Length == 0),
+        RuleTest.Between => values.Any(IsBetween),
+        _ => Values.Count == 0 ? values.All(v => v.Text.Length == 0) : values.Any(v => Has(v.Text)),
     };
+
+    // In the unit that the value is written in, or the job's: 900 mm lies between 0.8 and 1.
+    private bool IsBetween(PropertyText value) => Measure.Of(value.Text, value.Unit) is { } measured
+        && (Power == 0 || Power == measured.Power) && IsBetween(measured.Value);
+
+    // A code takes in the codes below it: Ss_25 takes Ss_25_10, B10 takes B10.20.
+    private bool IsUnder(string code) => Test == RuleTest.Equals && Values.Any(v => v.Length > 0 && code.Length > v.Length
+        && code.StartsWith(v, StringComparison.OrdinalIgnoreCase) && code[v.Length] is '_' or '-' or '.' or ' ' or '/' or ':');
 
     // A word after a point is the predefined type: IfcWall.PARTITIONING.
     private bool IsClass(SelectionSubject subject, string wanted)
@@ -92,7 +114,11 @@ public sealed record SelectionRule(SelectionVerb Verb, SelectionField Field, IRe
         ? System.IO.Enumeration.FileSystemName.MatchesSimpleExpression(wanted, value)
         : value.Equals(wanted, StringComparison.OrdinalIgnoreCase);
 
-    private bool IsBetween(double number) => Bounds() is var (low, high) && number >= low && number <= high;
+    // A bound in another unit than the value differs from it by the last digits.
+    private const double Digits = 1e-12;
+
+    private bool IsBetween(double number) => Bounds() is var (low, high) && number >= low - (Math.Abs(low) * Digits)
+        && number <= high + (Math.Abs(high) * Digits);
 
     private bool Reaches(double low, double high) => Bounds() is var (from, to) && high > from && low < to;
 
@@ -103,12 +129,5 @@ public sealed record SelectionRule(SelectionVerb Verb, SelectionField Field, IRe
         return low <= high ? bearing >= low && bearing <= high : bearing >= low || bearing <= high;
     }
 
-    private static double Longest(Geometry.Vec3 size) => Math.Max(size.X, Math.Max(size.Y, size.Z));
-
-    private static double? Bound(string text, double open)
-    {
-        if (text.Length == 0) return double.IsNaN(open) ? null : open;
-        return double.TryParse(text, System.Globalization.NumberStyles.Float, System.Globalization.CultureInfo.InvariantCulture,
-            out double number) && double.IsFinite(number) ? number : null;
-    }
+    private static Measure? Bound(string text, double open) => text.Length == 0 ? new Measure(open, 0) : Measure.Read(text);
 }

@@ -8,18 +8,19 @@ namespace SteadyLintel.Exchange;
 /// <param name="Bearing">The direction it runs in, degrees clockwise from the job's Y axis, 0 to 180; null where it runs in none.</param>
 /// <param name="Low">Its lowest height in the job's frame, metres.</param>
 /// <param name="High">Its highest.</param>
-public readonly record struct SubjectBody(Box Box, double? Bearing, double Low, double High)
+/// <param name="Size">The longest side along its own axes, metres.</param>
+public readonly record struct SubjectBody(Box Box, double? Bearing, double Low, double High, double Size)
 {
     /// <summary>The body of an element.</summary>
-    /// <param name="box">Its box in its source's frame, metres.</param>
-    /// <param name="bearing">The direction it runs in, degrees clockwise from the source's Y axis; null where it runs in none.</param>
+    /// <param name="body">In its source's frame.</param>
     /// <param name="frame">From the source's frame into the job's; null where nobody has said.</param>
-    public static SubjectBody Of(Box box, double? bearing, Frame? frame)
+    public static SubjectBody Of(ItemBody body, Frame? frame)
     {
-        if (frame is not { } lies) return new SubjectBody(box, bearing, box.Min.Z, box.Max.Z);
+        var (box, bearing, size) = body;
+        if (frame is not { } lies) return new SubjectBody(box, bearing, box.Min.Z, box.Max.Z, size);
         var heights = box.Corners().Select(c => lies.Point(c).Z).ToList();
         double turned = Math.Atan2(lies.X.Y, lies.X.X) * 180 / Math.PI;
-        return new SubjectBody(box, bearing is { } b ? PlanBearing.Normal(b - turned) : null, heights.Min(), heights.Max());
+        return new SubjectBody(box, bearing is { } b ? PlanBearing.Normal(b - turned) : null, heights.Min(), heights.Max(), size);
     }
 }
 
@@ -63,7 +64,10 @@ public readonly record struct SelectionSubject(IfcSchema? Schema, string Storey,
     public Func<SubjectBody?> Body { get; init; } = () => null;
 
     /// <summary>The values of a property by its key, <c>Set.Property</c>; none when the element has no such property.</summary>
-    public Func<string, IReadOnlyList<string>> Property { get; init; } = _ => [];
+    public Func<string, IReadOnlyList<PropertyText>> Property { get; init; } = _ => [];
+
+    /// <summary>The elements it is part of, nearest first.</summary>
+    public Func<IReadOnlyList<SelectionSubject>> Wholes { get; init; } = () => [];
 
     /// <summary>The subject that an element or entity is.</summary>
     /// <param name="snapshot">The source.</param>
@@ -88,17 +92,23 @@ public readonly record struct SelectionSubject(IfcSchema? Schema, string Storey,
             Predefined = needed.Contains(SelectionField.Class) ? snapshot.Predefined(item) : "",
             Classifications = needed.Contains(SelectionField.Classification) ? snapshot.ClassificationNames(item) : [],
             Groups = needed.Contains(SelectionField.Group) ? snapshot.GroupNames(item) : [],
-            Body = () => snapshot.BodyOf(item) is { } body ? SubjectBody.Of(body.Box, body.Bearing, frame) : null,
+            Body = () => snapshot.BodyOf(item) is { } body ? SubjectBody.Of(body, frame) : null,
+            Wholes = () => [.. snapshot.Wholes(item).Select(w => Of(snapshot, w, needed, source, party, name, frame))],
         };
 
-    private static List<string> Values(SourceSnapshot snapshot, SourceItem item, string key)
+    private static List<PropertyText> Values(SourceSnapshot snapshot, SourceItem item, string key)
     {
-        var values = new List<string>();
+        var values = new List<PropertyText>();
         foreach (var set in snapshot.PropertySets(item))
             foreach (var property in set.Properties)
                 if (key.Length == set.Name.Length + property.Name.Length + 1 && key.StartsWith(set.Name, StringComparison.OrdinalIgnoreCase)
                     && key.EndsWith(property.Name, StringComparison.OrdinalIgnoreCase) && key[set.Name.Length] == '.')
-                    values.Add(property.Value);
+                    values.Add(new PropertyText(property.Value, property.Unit));
         return values;
     }
 }
+
+/// <summary>A value of a property as rules ask for it.</summary>
+/// <param name="Text">As people read it; empty for a blank one.</param>
+/// <param name="Unit">The symbol of its unit; empty for none.</param>
+public readonly record struct PropertyText(string Text, string Unit);

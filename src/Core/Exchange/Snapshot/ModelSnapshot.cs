@@ -10,8 +10,9 @@ public sealed class ModelSnapshot : SourceSnapshot
     private const int Batch = 1024;
     private readonly Lazy<RelationIndex> _relationIndex;
     private readonly Lazy<GroupReader> _groups;
-    private readonly Lazy<(Box Box, double? Bearing)?[]> _bodies;
+    private readonly Lazy<ItemBody?[]> _bodies;
     private readonly Dictionary<EntityDef, ProductKind> _kinds = [];
+    private int[] _indices = [];
 
     private ModelSnapshot(IfcModel model, Tolerance? tolerance)
     {
@@ -27,7 +28,7 @@ public sealed class ModelSnapshot : SourceSnapshot
         Shapes = new ShapeReader(model, Relations, Units, tolerance);
         _relationIndex = new Lazy<RelationIndex>(() => new RelationIndex(model));
         _groups = new Lazy<GroupReader>(() => new GroupReader(model));
-        _bodies = new Lazy<(Box, double?)?[]>(Bodies);
+        _bodies = new Lazy<ItemBody?[]>(Bodies);
     }
 
     /// <summary>The model.</summary>
@@ -57,6 +58,9 @@ public sealed class ModelSnapshot : SourceSnapshot
     /// <summary>Shapes.</summary>
     public ShapeReader Shapes { get; }
 
+    /// <summary>Axes of its members.</summary>
+    internal MemberReader Members => field ??= new MemberReader(this);
+
     /// <summary>How finely its curves become chords.</summary>
     public Tolerance Tolerance { get; }
 
@@ -80,7 +84,7 @@ public sealed class ModelSnapshot : SourceSnapshot
         {
             elements[n] = new ModelElement(snapshot, n, products[n], snapshot.Structure.StoreyOf(products[n]));
         });
-        snapshot.Elements = elements;
+        (snapshot.Elements, snapshot._indices) = (elements, products);
         return snapshot;
     }
 
@@ -153,8 +157,34 @@ public sealed class ModelSnapshot : SourceSnapshot
     }
 
     /// <inheritdoc/>
-    public override IReadOnlyList<string> ClassificationNames(SourceItem item) =>
-        [.. Classifications.Of(((ModelElement)item).Index).SelectMany(c => (string[])[c.Code, c.Name]).Where(n => n.Length > 0).Distinct()];
+    public override IReadOnlyList<string> ClassificationNames(SourceItem item) => [.. Classifications.Of(((ModelElement)item).Index)
+        .SelectMany(c => (IEnumerable<string>)[c.Code, c.Name, .. c.Above, c.System]).Where(n => n.Length > 0).Distinct()];
+
+    /// <inheritdoc/>
+    public override IReadOnlyList<SourceItem> Wholes(SourceItem item)
+    {
+        int at = ((ModelElement)item).Index;
+        if (Relations.Whole.First(at) < 0 && Relations.Nest.First(at) < 0) return [];
+        var wholes = new List<SourceItem>();
+        for (int depth = 0; depth < MaxWholes; depth++)
+        {
+            at = Relations.Whole.First(at) is >= 0 and var whole ? whole : Relations.Nest.First(at);
+            if (at < 0 || ElementAt(at) is not { } element || IsStructure(at) || wholes.Contains(element)) break;
+            wholes.Add(element);
+        }
+
+        return wholes;
+    }
+
+    // Assemblies in assemblies; files that go in circles end here.
+    private const int MaxWholes = 16;
+
+    /// <summary>The element that an instance is; null where it is none.</summary>
+    public ModelElement? ElementAt(int index)
+    {
+        int at = Array.BinarySearch(_indices, index);
+        return at < 0 ? null : Elements[at];
+    }
 
     /// <inheritdoc/>
     /// <remarks>What stands in a room is in the room's zones too.</remarks>
@@ -184,14 +214,14 @@ public sealed class ModelSnapshot : SourceSnapshot
 
     /// <inheritdoc/>
     /// <remarks>The first call shapes every element.</remarks>
-    public override (Box Box, double? Bearing)? BodyOf(SourceItem item) => _bodies.Value[item.Number];
+    public override ItemBody? BodyOf(SourceItem item) => _bodies.Value[item.Number];
 
-    private (Box, double?)?[] Bodies()
+    private ItemBody?[] Bodies()
     {
-        var bodies = new (Box, double?)?[Elements.Count];
+        var bodies = new ItemBody?[Elements.Count];
         ForEachShape(Elements, (element, shape) =>
         {
-            if (shape is { Parts.Count: > 0 }) bodies[element.Number] = (shape.Bounds(), Bearing(shape));
+            if (shape is { Parts.Count: > 0 }) bodies[element.Number] = new ItemBody(shape.Bounds(), Bearing(shape), OwnSize(shape));
         });
         return bodies;
     }
@@ -199,6 +229,11 @@ public sealed class ModelSnapshot : SourceSnapshot
     /// <summary>The direction that a shape runs in, degrees clockwise from the Y axis of the source; null where it runs in none.</summary>
     public static double? Bearing(Shape shape) =>
         PlanBearing.Of(shape.Parts.Select(p => p.Mesh.Map(shape.World.Compose(p.Frame))));
+
+    /// <summary>The longest side of a shape's box along the element's own axes, metres.</summary>
+    /// <remarks>Where a box along its largest faces is smaller, that box counts: a beam that slopes in its own frame is as long as it
+    /// is.</remarks>
+    public static double OwnSize(Shape shape) => BodyBox.Longest([.. shape.Parts.Select(p => p.Mesh.Map(p.Frame))]);
 
     /// <inheritdoc/>
     public override string StoreyName(int storey) => storey < 0 ? "" : Structure.Storeys[storey].Name;

@@ -58,7 +58,15 @@ public abstract class SourceSnapshot
     /// <summary>The names of the groups that an element is in: systems, zones and others.</summary>
     public virtual IReadOnlyList<string> GroupNames(SourceItem item) => [];
 
-    /// <summary>The box of an element's body along the axes of its source, metres, and the direction it runs in, degrees clockwise from
-    /// the Y axis, null where it runs in none; null without a body.</summary>
-    public virtual (Geometry.Box Box, double? Bearing)? BodyOf(SourceItem item) => null;
+    /// <summary>The elements that an element is part of, nearest first; none where it stands by itself.</summary>
+    public virtual IReadOnlyList<SourceItem> Wholes(SourceItem item) => [];
+
+    /// <summary>The body of an element; null without one.</summary>
+    public virtual ItemBody? BodyOf(SourceItem item) => null;
 }
+
+/// <summary>What rules ask of a body, in its source's frame.</summary>
+/// <param name="Box">Its box along the axes of its source, metres.</param>
+/// <param name="Bearing">The direction it runs in, degrees clockwise from the Y axis; null where it runs in none.</param>
+/// <param name="Size">The longest side along its own axes, metres.</param>
+public readonly record struct ItemBody(Geometry.Box Box, double? Bearing, double Size);

@@ -133,9 +133,9 @@ public sealed class ModelTarget : Target
         for (int n = 0; n < storeys.Count && (order.JobStoreys || order.Names is not null); n++)
         {
             if (said.Contains(storeys[n].Name)) continue;
-            string job = order.JobStoreys && plan.Levels.RungOf(source, n) is >= 0 and var rung ? plan.Levels.Rungs[rung].Name
+            string job = plan.Levels.RungOf(source, n) is >= 0 and var rung ? plan.Levels.Rungs[rung].Name
                 : storeys[n].Name;
-            string to = order.Names?.Find(NameKind.Storey, storeys[n].Name) ?? order.Names?.Find(NameKind.Storey, job) ?? job;
+            string to = order.StoreyName(storeys[n].Name, job);
             if (to != storeys[n].Name) yield return new ModelEdit(EditKind.RenameStorey, storeys[n].Name, to);
         }
 

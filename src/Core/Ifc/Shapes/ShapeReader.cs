@@ -42,11 +42,17 @@ public sealed class ShapeReader
     public IfcPlacements Placements => _placements;
 
     /// <summary>The shape of a product, openings cut and projections added. Null when the product has no body representation.</summary>
-    public Shape? Read(int product, CancellationToken cancel = default) =>
+    public Shape? Read(int product, CancellationToken cancel = default) => Read(product, cut: true, cancel);
+
+    /// <summary>The shape of a product as <see cref="Read(int, CancellationToken)"/> gives it, but without its openings cut: what the gross
+    /// quantities of the standard's quantity sets are of (ISO 16739-1, Qto_WallBaseQuantities).</summary>
+    public Shape? ReadGross(int product, CancellationToken cancel = default) => Read(product, cut: false, cancel);
+
+    private Shape? Read(int product, bool cut, CancellationToken cancel) =>
         BodyRepresentation(product) is >= 0 and var representation ? Guard(cancel, problems =>
     {
         var world = _placements.Product(product);
-        var openings = _features.Openings(product, world, problems);
+        var openings = cut ? _features.Openings(product, world, problems) : [];
         var parts = new List<ShapePart>();
         var fallback = MaterialColour(product);
         foreach (int item in _model.Refs(representation, "Items")) Item(item, Frame.Identity, fallback, openings, parts, problems, 0);
