@@ -60,9 +60,9 @@ public class DoorFuzzTests(JobFixture job) : IClassFixture<JobFixture>
         var id = await job.DeliverAsync("SNK", "Fuzz " + format, bytes, format);
         var taken = clock.Elapsed;
         await using var db = job.CreateDbContext();
-        var delivery = await db.Deliveries.AsNoTracking().Include(d => d.Revision).FirstAsync(d => d.Id == id);
+        var delivery = await db.Deliveries.AsNoTracking().FirstAsync(d => d.Id == id);
         string about = $"{format}, round {round}: {delivery.State} {delivery.Sentence}";
-        bool fine = delivery.State is DeliveryState.Ready or DeliveryState.Same || (delivery.State == DeliveryState.Refused
+        bool fine = delivery.State is DeliveryState.Ready or DeliveryState.Same or DeliveryState.Held || (delivery.State == DeliveryState.Refused
             && !delivery.Sentence.Contains("reference", StringComparison.Ordinal));
         if (!fine) await File.WriteAllBytesAsync(Path.Combine(Path.GetTempPath(), $"fuzz-{round}-{format}"), bytes);
         Assert.True(fine, about);

@@ -68,7 +68,7 @@ public class LibraryTests(JobFixture job) : IClassFixture<JobFixture>
             Steps = [new PreparationStep { Do = "drop", Layers = ["A-TTLB"] }, new PreparationStep { Do = "drop", Layers = ["A-WALL"], Off = true }],
         });
         var fine = await job.DeliverAsync("ARC", "Stepped", Plan("A-WALL", "A-TTLB", "A-NEW"), "s.dwg");
-        var odd = await job.DeliverAsync("ARC", "Stepped", Plan("A-WALL"), "s.dwg");
+        var odd = await job.DeliverAsync("ARC", "Stepped", Plan("A-WALL", "A-NEW", "A-OTHR"), "s.dwg");
         await using var db = job.CreateDbContext();
         Assert.DoesNotContain("CAD-STEP", (await db.Revisions.SingleAsync(r => r.Id == fine)).Report, StringComparison.Ordinal);
         string report = (await db.Revisions.SingleAsync(r => r.Id == odd)).Report;

@@ -18,10 +18,13 @@ internal sealed class ElementCopy : IAsyncDisposable
         _revision = revision;
         _copy = connection.BeginBinaryImport(
             "COPY elements (revision_id, number, global_id, class, name, storey, layer, layers, type_name, "
-            + "materials, predefined, classifications, groups, bearing, sets, box, place, shape, member, volume, area, facts) FROM STDIN (FORMAT BINARY)");
+            + "materials, predefined, classifications, groups, relations, wholes, bearing, size, sets, box, place, shape, member, volume, area, facts) FROM STDIN (FORMAT BINARY)");
         // Elements come as fast as they are shaped; whoever shapes them watches the time.
         _copy.Timeout = Timeout.InfiniteTimeSpan;
     }
+
+    /// <summary>Whether an element so far was part of another.</summary>
+    public bool HasParts { get; private set; }
 
     /// <summary>Copies one element.</summary>
     public void Add(ElementRow e)
@@ -43,8 +46,15 @@ internal sealed class ElementCopy : IAsyncDisposable
         _copy.Write(StoredText.Clean(e.Predefined), NpgsqlDbType.Text);
         _copy.Write(Array.ConvertAll(e.Classifications, t => StoredText.Clean(t)), NpgsqlDbType.Array | NpgsqlDbType.Text);
         _copy.Write(Array.ConvertAll(e.Groups, t => StoredText.Clean(t)), NpgsqlDbType.Array | NpgsqlDbType.Text);
-        if (e.Bearing is { } bearing) _copy.Write(bearing, NpgsqlDbType.Double);
-        else _copy.WriteNull();
+        _copy.Write(Array.ConvertAll(e.Relations, t => StoredText.Clean(t)), NpgsqlDbType.Array | NpgsqlDbType.Text);
+        _copy.Write(e.Wholes, NpgsqlDbType.Array | NpgsqlDbType.Integer);
+        HasParts |= e.Wholes.Length > 0;
+        foreach (double? number in (double?[])[e.Bearing, e.Size])
+        {
+            if (number is { } known) _copy.Write(known, NpgsqlDbType.Double);
+            else _copy.WriteNull();
+        }
+
         _copy.Write(e.Sets, NpgsqlDbType.Array | NpgsqlDbType.Integer);
         foreach (double[]? numbers in (double[]?[])[e.Box, e.Place, e.Shape])
         {

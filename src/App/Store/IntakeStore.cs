@@ -18,6 +18,10 @@ public sealed class IntakeStore(LintelDb db)
         Converters = { new StoredText.Converter() },
     };
 
+    /// <summary>The version of what is computed of a revision and stored with it. It counts up whenever more is computed, or otherwise;
+    /// revisions with an older one are read again.</summary>
+    public const int Derived = 1;
+
     /// <summary>Stores a revision and gives it its number. Doing it again replaces what was there.</summary>
     /// <param name="delivery">The delivery.</param>
     /// <param name="snapshot">The model.</param>
@@ -36,10 +40,12 @@ public sealed class IntakeStore(LintelDb db)
         var connection = (NpgsqlConnection)db.Database.GetDbConnection();
         IntakeContents contents;
         IReadOnlyList<FacetRow> facets;
+        bool parts;
         await using (var elements = new ElementCopy(connection, delivery))
         {
             contents = read(elements.Add);
             facets = await elements.CompleteAsync(cancel);
+            parts = elements.HasParts;
         }
 
         await CopySets(connection, contents.Sets, cancel);
@@ -57,6 +63,9 @@ public sealed class IntakeStore(LintelDb db)
         db.Facets.AddRange(facets);
         string json = JsonSerializer.Serialize(contents.Report, Json);
         var revision = await EndAsync(row, RevisionKind.Model, json, contents.Report.Elements, contents.Report.Findings, cancel);
+        revision.HasParts = parts;
+        revision.Rooms = facets.Where(f => IsRoom(f.Class)).Sum(f => f.Count);
+        revision.Bodiless = facets.Where(f => !f.Shaped && !IsRoom(f.Class)).Sum(f => f.Count);
         revision.Frame = JsonSerializer.Serialize(contents.Report.Frame, Json);
         await db.SaveChangesAsync(cancel);
         if (within is not null) await within(row.Source.JobId);
@@ -101,11 +110,11 @@ public sealed class IntakeStore(LintelDb db)
     {
         // Revisions of one source are numbered one at a time; FOR UPDATE would also wait for those that are still being shaped.
         await db.Database.ExecuteSqlAsync($"SELECT 1 FROM sources WHERE id = {delivery.SourceId} FOR NO KEY UPDATE", cancel);
-        int last = await db.Revisions.Where(r => r.SourceId == delivery.SourceId && r.Number > 0).MaxAsync(r => (int?)r.Number,
+        int last = await db.Revisions.IgnoreQueryFilters().Where(r => r.SourceId == delivery.SourceId && r.Number > 0).MaxAsync(r => (int?)r.Number,
             cancel) ?? 0;
         var revision = delivery.Revision ??= new Revision { Id = delivery.Id, SourceId = delivery.SourceId };
         if (revision.Number <= 0) revision.Number = last + 1;
-        (revision.Kind, revision.Report, revision.Elements) = (kind, report, elements);
+        (revision.Kind, revision.Report, revision.Elements, revision.Derived) = (kind, report, elements, Derived);
         revision.Findings = findings.Count(f => f.Severity > Severity.Note);
         (delivery.State, delivery.Progress, delivery.Sentence) = (DeliveryState.Ready, 1, "");
         await db.SaveChangesAsync(cancel);
@@ -182,6 +191,9 @@ public sealed class IntakeStore(LintelDb db)
 
         await copy.CompleteAsync(cancel);
     }
+
+    // Rooms: IfcSpace in every schema (ISO 16739-1, 5.4.3).
+    private static bool IsRoom(string type) => type.Equals("IfcSpace", StringComparison.OrdinalIgnoreCase);
 
     private static string Clean(string text) => StoredText.Clean(text);
 }

@@ -11,6 +11,9 @@ namespace SteadyLintel.Store;
 public sealed class LintelDb(DbContextOptions<LintelDb> options, BlobFolder? folder = null) : IdentityDbContext<AppUser, IdentityRole<Guid>,
     Guid>(options), IDataProtectionKeyContext
 {
+    /// <summary>The filter that hides revisions that are held, turned down or withdrawn.</summary>
+    public const string InUse = nameof(InUse);
+
     /// <summary>Jobs.</summary>
     public DbSet<Job> Jobs => Set<Job>();
 
@@ -93,10 +96,12 @@ public sealed class LintelDb(DbContextOptions<LintelDb> options, BlobFolder? fol
     protected override void OnModelCreating(ModelBuilder builder)
     {
         base.OnModelCreating(builder);
+        builder.Entity<AppUser>().Property(u => u.SingleKeys).HasDefaultValue(true);
         builder.Entity<Job>(e =>
         {
             e.HasIndex(j => j.Code).IsUnique();
             e.Property(j => j.Levels).HasColumnType("jsonb");
+            e.Property(j => j.Settings).HasColumnType("jsonb");
             e.HasMany(j => j.Parties).WithOne().HasForeignKey(p => p.JobId);
             e.HasMany(j => j.Sources).WithOne().HasForeignKey(s => s.JobId);
             e.HasMany(j => j.Members).WithOne(m => m.Job).HasForeignKey(m => m.JobId);
@@ -153,6 +158,8 @@ public sealed class LintelDb(DbContextOptions<LintelDb> options, BlobFolder? fol
         builder.Entity<Revision>(e =>
         {
             e.HasIndex(r => new { r.SourceId, r.Number }).IsUnique();
+            e.HasQueryFilter(InUse, r => r.InUse);
+            e.Property(r => r.InUse).HasDefaultValue(true);
             e.Property(r => r.Report).HasColumnType("jsonb");
             e.Property(r => r.Frame).HasColumnType("jsonb");
             e.Property(r => r.Jump).HasColumnType("jsonb");
@@ -182,6 +189,7 @@ public sealed class LintelDb(DbContextOptions<LintelDb> options, BlobFolder? fol
         builder.Entity<OrderRow>(e =>
         {
             e.HasIndex(o => new { o.JobId, o.Number }).IsUnique();
+            e.Property(o => o.Version).IsConcurrencyToken();
             e.Property(o => o.Spec).HasColumnType("jsonb");
         });
         builder.Entity<Transmittal>(e =>

@@ -131,6 +131,8 @@ public sealed record OrderBasis
         {
             if (Revisions.FirstOrDefault(r => r.Source == revision.Source) is not { } before) words.Add($"{revision.Title} is new");
             else if (before.Title != revision.Title) words.Add($"{before.Title} is called {revision.Title} now");
+            else if (before.Number > revision.Number)
+                words.Add($"{revision.Title} r{before.Number} was withdrawn; r{revision.Number} is in use again");
             else if (before.Number != revision.Number) words.Add($"{revision.Title} r{revision.Number} came");
             else if (before.SettingOut != revision.SettingOut)
                 words.Add(revision.SettingOut is null ? $"the setting-out of {revision.Title} was taken back" : $"{revision.Title} was set out anew");

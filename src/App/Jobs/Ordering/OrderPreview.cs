@@ -34,6 +34,11 @@ public sealed record OrderPreview(IReadOnlyList<PreviewRow> Rows, IReadOnlyList<
     public static IReadOnlyList<SourceState> DrawingsOf(JobState state, OrderDocument document) => document.Drawings is not { } wish ? []
         : [.. state.Drawings.Where(d => wish.Sources.Count == 0 || wish.Sources.Contains(d.Source.Id.ToString()))];
 
+    /// <summary>The sources, models and drawings, that an order would give from if all of them had a revision.</summary>
+    public static IEnumerable<SourceState> SourcesOf(JobState state, OrderDocument document) => state.Sources.Concat(state.Drawings)
+        .Where(s => document.Sources.Concat(document.Drawings?.Sources ?? []).ToList() is var named
+            && (named.Count == 0 || named.Contains(s.Source.Id.ToString())));
+
     /// <summary>The models that an order gives.</summary>
     public static IEnumerable<SourceState> ModelsOf(JobState state, OrderDocument document) => document.Into.File == DrawingForms.None ? []
         : state.Sources.Where(s => s.Latest is not null && s.Source.RetiredAt is null
@@ -51,7 +56,9 @@ public sealed record OrderPreview(IReadOnlyList<PreviewRow> Rows, IReadOnlyList<
 
         var target = Target.Of(order);
         var selection = order.Selection.On(state.Schedule, state.Storeys, state.Sources.Count);
-        bool byFacets = selection.Rules.All(IsOfFacets);
+        bool parts = ModelsOf(state, document).Any(s => s.Latest!.HasParts);
+        var further = new FurtherRules(order, selection);
+        bool byFacets = further.All.Rules.All(r => IsOfFacets(r, parts));
         var rows = new Dictionary<int, (int In, int Out)>();
         var reasons = new SortedDictionary<string, int>(StringComparer.Ordinal);
         int[] decided = new int[selection.Rules.Count];
@@ -66,14 +73,14 @@ public sealed record OrderPreview(IReadOnlyList<PreviewRow> Rows, IReadOnlyList<
                     var subject = new SelectionSubject(revision.Schema, state.StoreyName(s, facet.Storey), facet.Class,
                         facet.Layer.Length == 0 ? [] : facet.Layer.Split('\n'), "")
                     { Source = s, StoreyNumber = facet.Storey, Party = revision.Party, SourceName = revision.Name };
-                    Count(s, facet.Storey, selection.Judge(subject), target.CannotHold(facet.Shaped, facet.Drawn), facet.Class,
+                    Count(s, facet.Storey, further.Judge(n => further.All.Rules[n].Matches(subject), facet.Class, revision.Schema), target.CannotHold(facet.Shaped, facet.Drawn), facet.Class,
                         facet.Count);
                 }
             }
             else
             {
-                foreach (var group in await new ElementQuery(db).GroupsAsync(revision, selection, cancel))
-                    Count(s, group.Storey, selection.Judge(n => group.Matches[n]), target.CannotHold(group.Shaped, false), group.Class,
+                foreach (var group in await new ElementQuery(db).GroupsAsync(revision, further.All, cancel))
+                    Count(s, group.Storey, further.Judge(n => group.Matches[n], group.Class, revision.Schema), target.CannotHold(group.Shaped, false), group.Class,
                         group.Count);
             }
         }
@@ -99,7 +106,7 @@ public sealed record OrderPreview(IReadOnlyList<PreviewRow> Rows, IReadOnlyList<
             var (all, left) = rows.GetValueOrDefault(rung);
             rows[rung] = (all + count, left + (reason is null ? 0 : count));
             if (reason is not null) reasons[reason] = reasons.GetValueOrDefault(reason) + count;
-            if (verdict.Rule >= 0) decided[verdict.Rule] += count;
+            if (verdict.Rule >= 0 && verdict.Rule < decided.Length) decided[verdict.Rule] += count;
             if (reason is null) files.Add(source, storey, type);
         }
     }
@@ -124,11 +131,11 @@ public sealed record OrderPreview(IReadOnlyList<PreviewRow> Rows, IReadOnlyList<
     }
 
     // Facets tell storey, class and layers of elements that are alike; other rules ask the elements themselves.
-    private static bool IsOfFacets(SelectionRule rule) => rule.Field switch
+    private static bool IsOfFacets(SelectionRule rule, bool parts) => !(parts && rule.ChoosesParts) && rule.Field switch
     {
         SelectionField.Storey or SelectionField.Layer or SelectionField.Party or SelectionField.Source => true,
         SelectionField.Class => !rule.Values.Any(v => v.Contains('.', StringComparison.Ordinal)),
-        SelectionField.Set or SelectionField.View => rule.Inside?.Rules.All(IsOfFacets) == true,
+        SelectionField.Set or SelectionField.View => rule.Inside?.Rules.All(r => IsOfFacets(r, parts)) == true,
         _ => false,
     };
 
@@ -157,7 +164,8 @@ public sealed record OrderPreview(IReadOnlyList<PreviewRow> Rows, IReadOnlyList<
         var models = ModelsOf(state, document).ToHashSet();
         return [.. state.Sources.Select((s, n) => (State: s, Number: n)).Where(p => models.Contains(p.State))
             .Select(p => new QueriedRevision(p.State.Latest!.Id, p.Number, p.State.Source.Party.Code, p.State.Source.Name,
-                IfcSchema.For(schemas.GetValueOrDefault(p.State.Latest.Id, "")) ?? IfcSchema.For("IFC4")!, p.State.SetOut?.Frame))];
+                IfcSchema.For(schemas.GetValueOrDefault(p.State.Latest.Id, "")) ?? IfcSchema.For("IFC4")!, p.State.SetOut?.Frame,
+                p.State.Latest.HasParts))];
     }
 
     // What goes can be counted while a name is still being typed.

@@ -133,6 +133,8 @@ public sealed class Orders(LintelDb db, IWorkQueue queue, WorkOptions options, S
                     .Select(t => new { t.State, t.Basis }).FirstOrDefaultAsync(cancel);
                 // Run once by hand first: what an order gives is looked at before it goes by itself.
                 if (last is null or { State: < TransmittalState.Done } || OrderBasis.Read(last.Basis) is not { } basis) continue;
+                // Part of what it would give waits for a decision.
+                if (OrderPreview.SourcesOf(state, OrderDocument.Read(order.Spec)).Any(s => s.Held > 0)) continue;
                 var now = await OrderBasis.OfAsync(db, state, order, cancel);
                 if (now.Revisions.All(r => basis.Revisions.Any(b => b.Source == r.Source && b.Number == r.Number))) continue;
                 try

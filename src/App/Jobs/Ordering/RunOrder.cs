@@ -48,6 +48,7 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
             var document = OrderDocument.Read(work.Spec);
             if (await RepeatAsync(db, work, worker, progress.Token)) return;
             var job = await db.Jobs.AsNoTracking().FirstAsync(j => j.Id == work.Order.JobId, progress.Token);
+            await CheckInUseAsync(db, work, progress.Token);
             var models = await db.Revisions.Where(r => work.Revisions.Contains(r.Id) && r.Kind == RevisionKind.Model).Select(r => r.Id)
                 .ToListAsync(progress.Token);
             var order = document.ToOrder(await new JobLibrary(db).LoadAsync(job.Id, document, progress.Token));
@@ -65,6 +66,7 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
             var result = HandoverRunner.Run(order, sources, job.Code, time, files, levels, progress.At, progress.Token,
                 drawings, work.RanAt.ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture),
                 FormattableString.Invariant($"{work.Order.Number}/{work.Number}"));
+            files.Commit();
             await SaveAsync(db, work.Id, worker, target, result, progress.Token);
             log.LogInformation("Transmittal {Transmittal} wrote {Files} files, unaccounted {Unaccounted}",
                 work.Id, result.Files.Count, result.Unaccounted);
@@ -73,6 +75,15 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
         {
             opened.ForEach(f => f.Dispose());
         }
+    }
+
+    // A revision that was withdrawn since the run was asked for is not handed over.
+    private static async Task CheckInUseAsync(LintelDb db, Transmittal work, CancellationToken cancel)
+    {
+        var gone = await db.Revisions.IgnoreQueryFilters().Where(r => work.Revisions.Contains(r.Id) && !r.InUse)
+            .Select(r => new { r.Number, r.Delivery.Source.Name, r.Delivery.Source.Party.Code }).FirstOrDefaultAsync(cancel);
+        if (gone is not null)
+            throw new OrderException($"{gone.Code} {gone.Name} r{gone.Number} was withdrawn after this run was asked for; run the order again.");
     }
 
     // Nothing that the order rests on has changed since its last run: its files are in this transmittal too, and nothing is written again.

@@ -68,27 +68,30 @@ public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, WorkOptio
         progress.At(nameof(DeliveryState.Reading), 0);
         var snapshot = ModelSnapshot.Open(model, progress.Token);
         int elements = 0;
+        IReadOnlyList<Finding> findings = [];
         int revision = await new IntakeStore(db).SaveAsync(delivery.Id, snapshot, add =>
         {
             var chunks = new ChunkBuilder();
             var sets = new PropertySetStore(delivery.Id);
             var members = new MemberReader(snapshot);
+            var relations = new ElementRelations(snapshot);
             var report = IntakeReader.Read(snapshot, (element, shape) =>
             {
                 progress.At(nameof(DeliveryState.Shaping), (double)elements++ / snapshot.Elements.Count);
                 var row = Row(delivery.Id, snapshot, element, shape, sets);
+                row.Relations = relations.Of(element.Index);
                 row.Member = JobMembers.Pack(members.Read(element, shape));
                 add(row);
                 chunks.Add(element, shape);
             }, progress.Token);
             progress.At(nameof(DeliveryState.Storing), 0.2);
+            findings = report.Findings;
             return new IntakeContents(report, sets.Rows, chunks.Build());
         }, async job =>
         {
             await Table.HoldAsync(db, delivery.Id, worker, progress.Token);
-            await FrameJumps.NoteAsync(db, delivery.Id, progress.Token);
-            await SettingOuts.BeginAsync(db, job, delivery.Id, progress.Token);
-            await JobLevels.ExtendAsync(db, job, delivery.Id, progress.Token);
+            if (await HeldDeliveries.ReviewAsync(db, job, delivery.Id, findings, null, progress.Token)) return;
+            await HeldDeliveries.BeginUseAsync(db, job, delivery.Id, progress.Token);
         }, progress.Token);
         log.LogInformation("Delivery {Delivery} became revision {Revision} with {Elements} elements", delivery.Id, revision, elements);
     }
@@ -108,7 +111,11 @@ public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, WorkOptio
         report = report with { Findings = [.. report.Findings, .. await StepsAsync(db, delivery, drawing, progress.Token)] };
         progress.At(nameof(DeliveryState.Storing), 0.5);
         int revision = await new IntakeStore(db).SaveAsync(
-            delivery.Id, report, _ => Table.HoldAsync(db, delivery.Id, worker, progress.Token), progress.Token);
+            delivery.Id, report, async job =>
+            {
+                await Table.HoldAsync(db, delivery.Id, worker, progress.Token);
+                await HeldDeliveries.ReviewAsync(db, job, delivery.Id, report.Findings, DeliveryCounts.Of(report), progress.Token);
+            }, progress.Token);
         log.LogInformation("Delivery {Delivery} became revision {Revision}, a drawing with {Findings} findings", delivery.Id,
             revision, report.Findings.Count);
         return true;
@@ -144,7 +151,9 @@ public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, WorkOptio
             Predefined = facts.PredefinedType,
             Classifications = [.. snapshot.ClassificationNames(element)],
             Groups = [.. snapshot.GroupNames(element)],
+            Wholes = [.. snapshot.Wholes(element).Select(w => w.Number)],
             Bearing = measure is null ? null : ModelSnapshot.Bearing(shape!),
+            Size = measure is null ? null : ModelSnapshot.OwnSize(shape!),
             Sets = sets.Add(facts.Sets),
             Volume = measure?.Volume ?? 0,
             Area = measure?.Area ?? 0,

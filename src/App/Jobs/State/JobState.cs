@@ -7,6 +7,9 @@ namespace SteadyLintel.Jobs;
 /// <summary>A source as it stands: its newest revision and what is under way.</summary>
 public sealed record SourceState(Source Source, Revision? Latest, int Underway)
 {
+    /// <summary>How many of its deliveries are held until a coordinator decides.</summary>
+    public int Held { get; init; }
+
     /// <summary>Where it lies, with the evidence; null while it is not set out.</summary>
     public SettingOutDocument? SetOut { get; init; }
 
@@ -83,13 +86,14 @@ public sealed class JobState
                 Drawing = s.Revisions.AsQueryable().Where(r => r.Kind == RevisionKind.Drawing).OrderByDescending(r => r.Number)
                     .Select(Revisions.WithoutReport).FirstOrDefault(),
                 Underway = s.Deliveries.Count(d => d.State < DeliveryState.Ready),
+                Held = s.Deliveries.Count(d => d.State == DeliveryState.Held),
             }).ToListAsync(cancel);
         foreach (var row in rows) row.Source.Party = row.Party;
         var frames = await SourceFrames.LoadAsync(db, job, cancel);
         var sources = SourceState.ToldApart(rows.Where(r => r.Latest is not null || r.Drawing is null)
-            .Select(r => Stands(r.Source, r.Latest, r.Underway)));
+            .Select(r => Stands(r.Source, r.Latest, r.Underway, r.Held)));
         var drawings = SourceState.ToldApart(rows.Where(r => r.Drawing is not null)
-            .Select(r => Stands(r.Source, r.Drawing, r.Underway)));
+            .Select(r => Stands(r.Source, r.Drawing, r.Underway, r.Held)));
         var ids = sources.Where(s => s.Latest is not null).Select(s => s.Latest!.Id).ToList();
         var number = sources.Select((s, n) => (s, n)).Where(p => p.s.Latest is not null).ToDictionary(p => p.s.Latest!.Id, p => p.n);
         var levels = await db.Levels.AsNoTracking().Where(l => ids.Contains(l.RevisionId)).ToListAsync(cancel);
@@ -100,10 +104,10 @@ public sealed class JobState
         var schedule = LevelDocument.Read(kept).Schedule([.. sources.Select(s => s.Source.Id.ToString())], storeys);
         return new JobState(job, sources, drawings, storeys, schedule, facets.ToLookup(f => number[f.RevisionId]));
 
-        SourceState Stands(Source source, Revision? newest, int underway)
+        SourceState Stands(Source source, Revision? newest, int underway, int waiting)
         {
             var held = newest is null ? null : frames.Holding(source.Id, newest.Number);
-            return new SourceState(source, newest, underway) { SetOut = held?.Document, SetOutId = held?.Id };
+            return new SourceState(source, newest, underway) { SetOut = held?.Document, SetOutId = held?.Id, Held = waiting };
         }
     }
 }

@@ -15,6 +15,10 @@ public static class Revisions
         Kind = r.Kind,
         Elements = r.Elements,
         Findings = r.Findings,
+        HasParts = r.HasParts,
+        Bodiless = r.Bodiless,
+        Rooms = r.Rooms,
+        Derived = r.Derived,
         Delivery = new Delivery { FileName = r.Delivery.FileName, ReceivedAt = r.Delivery.ReceivedAt },
     };
 
@@ -27,6 +31,8 @@ public static class Revisions
         State = d.State,
         Progress = d.Progress,
         Sentence = d.Sentence,
+        HeldFor = d.HeldFor,
+        Decision = d.Decision,
         ReceivedAt = d.ReceivedAt,
         Revision = d.Revision == null
             ? null : new Revision { Number = d.Revision.Number, Elements = d.Revision.Elements, Findings = d.Revision.Findings },

@@ -6,6 +6,9 @@ namespace SteadyLintel.Jobs;
 /// <summary>Where a source stands, worst first.</summary>
 public enum SourceStanding
 {
+    /// <summary>A delivery of it is held until a coordinator decides.</summary>
+    Held,
+
     /// <summary>A newer revision is being read.</summary>
     NewerWaiting,
 
@@ -55,7 +58,8 @@ public sealed record SourceLine(SourceState State, SourceStanding Standing, stri
     }
 
     private static SourceStanding StandingOf(SourceState source, IReadOnlySet<Guid> jumped) =>
-        source.Underway > 0 ? SourceStanding.NewerWaiting
+        source.Held > 0 ? SourceStanding.Held
+        : source.Underway > 0 ? SourceStanding.NewerWaiting
         : source.Latest is null ? SourceStanding.Nothing
         : source.SetOut is null || jumped.Contains(source.Source.Id) ? SourceStanding.NotSetOut
         : source.Latest.Findings > 0 ? SourceStanding.Findings : SourceStanding.UpToDate;

@@ -297,6 +297,10 @@ namespace SteadyLintel.Store.Migrations
                         .HasColumnType("boolean")
                         .HasColumnName("is_administrator");
 
+                    b.Property<long>("LastCodeStep")
+                        .HasColumnType("bigint")
+                        .HasColumnName("last_code_step");
+
                     b.Property<string>("Lengths")
                         .IsRequired()
                         .HasColumnType("text")
@@ -335,6 +339,12 @@ namespace SteadyLintel.Store.Migrations
                     b.Property<string>("SecurityStamp")
                         .HasColumnType("text")
                         .HasColumnName("security_stamp");
+
+                    b.Property<bool>("SingleKeys")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("boolean")
+                        .HasDefaultValue(true)
+                        .HasColumnName("single_keys");
 
                     b.Property<string>("TimeZone")
                         .IsRequired()
@@ -469,10 +479,28 @@ namespace SteadyLintel.Store.Migrations
                         .HasColumnType("integer")
                         .HasColumnName("deaths");
 
+                    b.Property<DateTime?>("DecidedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("decided_at");
+
+                    b.Property<Guid?>("DecidedBy")
+                        .HasColumnType("uuid")
+                        .HasColumnName("decided_by");
+
+                    b.Property<string>("Decision")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("decision");
+
                     b.Property<string>("FileName")
                         .IsRequired()
                         .HasColumnType("text")
                         .HasColumnName("file_name");
+
+                    b.PrimitiveCollection<string[]>("HeldFor")
+                        .IsRequired()
+                        .HasColumnType("text[]")
+                        .HasColumnName("held_for");
 
                     b.Property<long>("Length")
                         .HasColumnType("bigint")
@@ -606,6 +634,11 @@ namespace SteadyLintel.Store.Migrations
                         .HasColumnType("text")
                         .HasColumnName("predefined");
 
+                    b.PrimitiveCollection<string[]>("Relations")
+                        .IsRequired()
+                        .HasColumnType("text[]")
+                        .HasColumnName("relations");
+
                     b.PrimitiveCollection<int[]>("Sets")
                         .IsRequired()
                         .HasColumnType("integer[]")
@@ -614,6 +647,10 @@ namespace SteadyLintel.Store.Migrations
                     b.PrimitiveCollection<double[]>("Shape")
                         .HasColumnType("double precision[]")
                         .HasColumnName("shape");
+
+                    b.Property<double?>("Size")
+                        .HasColumnType("double precision")
+                        .HasColumnName("size");
 
                     b.Property<int>("Storey")
                         .HasColumnType("integer")
@@ -627,6 +664,11 @@ namespace SteadyLintel.Store.Migrations
                     b.Property<double>("Volume")
                         .HasColumnType("double precision")
                         .HasColumnName("volume");
+
+                    b.PrimitiveCollection<int[]>("Wholes")
+                        .IsRequired()
+                        .HasColumnType("integer[]")
+                        .HasColumnName("wholes");
 
                     b.HasKey("RevisionId", "Number")
                         .HasName("pk_elements");
@@ -771,6 +813,10 @@ namespace SteadyLintel.Store.Migrations
                         .HasColumnType("text")
                         .HasColumnName("name");
 
+                    b.Property<string>("Settings")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("settings");
+
                     b.Property<bool>("SharesOriginals")
                         .HasColumnType("boolean")
                         .HasColumnName("shares_originals");
@@ -905,6 +951,10 @@ namespace SteadyLintel.Store.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("id");
 
+                    b.Property<DateTime?>("DeletedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("deleted_at");
+
                     b.Property<Guid>("JobId")
                         .HasColumnType("uuid")
                         .HasColumnName("job_id");
@@ -930,6 +980,11 @@ namespace SteadyLintel.Store.Migrations
                         .IsRequired()
                         .HasColumnType("text")
                         .HasColumnName("title");
+
+                    b.Property<int>("Version")
+                        .IsConcurrencyToken()
+                        .HasColumnType("integer")
+                        .HasColumnName("version");
 
                     b.HasKey("Id")
                         .HasName("pk_orders");
@@ -1140,6 +1195,14 @@ namespace SteadyLintel.Store.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("id");
 
+                    b.Property<int>("Bodiless")
+                        .HasColumnType("integer")
+                        .HasColumnName("bodiless");
+
+                    b.Property<int>("Derived")
+                        .HasColumnType("integer")
+                        .HasColumnName("derived");
+
                     b.Property<int>("Elements")
                         .HasColumnType("integer")
                         .HasColumnName("elements");
@@ -1151,6 +1214,16 @@ namespace SteadyLintel.Store.Migrations
                     b.Property<string>("Frame")
                         .HasColumnType("jsonb")
                         .HasColumnName("frame");
+
+                    b.Property<bool>("HasParts")
+                        .HasColumnType("boolean")
+                        .HasColumnName("has_parts");
+
+                    b.Property<bool>("InUse")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("boolean")
+                        .HasDefaultValue(true)
+                        .HasColumnName("in_use");
 
                     b.Property<string>("Jump")
                         .HasColumnType("jsonb")
@@ -1168,6 +1241,10 @@ namespace SteadyLintel.Store.Migrations
                         .IsRequired()
                         .HasColumnType("jsonb")
                         .HasColumnName("report");
+
+                    b.Property<int>("Rooms")
+                        .HasColumnType("integer")
+                        .HasColumnName("rooms");
 
                     b.Property<Guid>("SourceId")
                         .HasColumnType("uuid")

@@ -32,6 +32,16 @@ public enum DeliveryState
 
     /// <summary>Somebody called it off.</summary>
     Cancelled,
+
+    /// <summary>It was read, and waits for a coordinator to use it or turn it down: it has errors of reading, or far less than the revision
+    /// before.</summary>
+    Held,
+
+    /// <summary>A coordinator turned it down; it is kept and not used.</summary>
+    TurnedDown,
+
+    /// <summary>It was in use, and was withdrawn.</summary>
+    Withdrawn,
 }
 
 /// <summary>A file that arrived.</summary>
@@ -84,6 +94,18 @@ public sealed class Delivery : IWork
 
     /// <summary>Why it was refused, or what it is the same as.</summary>
     public string Sentence { get; set; } = "";
+
+    /// <summary>Why it was held, a sentence each; none when it never was.</summary>
+    public string[] HeldFor { get; set; } = [];
+
+    /// <summary>Who used it, turned it down or withdrew it; null while nobody had to.</summary>
+    public Guid? DecidedBy { get; set; }
+
+    /// <summary>When that was.</summary>
+    public DateTime? DecidedAt { get; set; }
+
+    /// <summary>What was said to the sender, or the reason of the withdrawal.</summary>
+    public string Decision { get; set; } = "";
 
     /// <summary>What it became once read; null before, and for what was refused.</summary>
     public Revision? Revision { get; set; }

@@ -24,6 +24,12 @@ public sealed class OrderRow
     /// <summary>Who saved it last.</summary>
     public Guid SavedBy { get; set; }
 
+    /// <summary>Counts how often it was saved, so that of two people who change it the second learns of the first.</summary>
+    public int Version { get; set; }
+
+    /// <summary>When it was deleted; null while it is there. Its transmittals stay with their recipients.</summary>
+    public DateTime? DeletedAt { get; set; }
+
     /// <summary>Its runs.</summary>
     public List<Transmittal> Transmittals { get; set; } = [];
 }

@@ -24,6 +24,9 @@ public sealed class Job
     /// <summary>The level schedule as JSON (<c>LevelDocument</c>); null before the first model.</summary>
     public string? Levels { get; set; }
 
+    /// <summary>Its settings as JSON (<c>JobSettings</c>); null for the usual ones.</summary>
+    public string? Settings { get; set; }
+
     /// <summary>Its parties.</summary>
     public List<Party> Parties { get; set; } = [];
 

@@ -16,6 +16,13 @@ public sealed class AppUser : IdentityUser<Guid>
 
     /// <summary>How lengths are written: <c>m</c>, <c>mm</c>, <c>ft</c>; empty for metres.</summary>
     public string Lengths { get; set; } = "";
+
+    /// <summary>The time step (RFC 6238, 5.2) of the last code of the second factor that was used, so that each is used once; 0 before the
+    /// first.</summary>
+    public long LastCodeStep { get; set; }
+
+    /// <summary>Whether keys without Ctrl or Alt do something on pages (WCAG 2.1.4).</summary>
+    public bool SingleKeys { get; set; } = true;
 }
 
 /// <summary>What a member may do.</summary>

@@ -25,6 +25,10 @@ public sealed class Revision
     /// <summary>Its number in the source, from 1.</summary>
     public int Number { get; set; }
 
+    /// <summary>Whether it can be the newest of its source: its delivery is neither held nor turned down nor withdrawn. Queries pass over
+    /// those that are not in use unless they ignore the filter <see cref="LintelDb.InUse"/>.</summary>
+    public bool InUse { get; set; } = true;
+
     /// <summary>What it is of.</summary>
     public RevisionKind Kind { get; set; }
 
@@ -43,6 +47,18 @@ public sealed class Revision
 
     /// <summary>How many errors and warnings.</summary>
     public int Findings { get; set; }
+
+    /// <summary>Whether some of its elements are parts of others.</summary>
+    public bool HasParts { get; set; }
+
+    /// <summary>The version of what was computed of it (<see cref="IntakeStore.Derived"/>); an older one is read again.</summary>
+    public int Derived { get; set; }
+
+    /// <summary>How many of its elements have no body: annotations, grids, and what failed.</summary>
+    public int Bodiless { get; set; }
+
+    /// <summary>How many of its elements are rooms.</summary>
+    public int Rooms { get; set; }
 
     /// <summary>The delivery it came with.</summary>
     public Delivery Delivery { get; set; } = null!;
@@ -144,6 +160,12 @@ public sealed class ElementRow
     /// <summary>The names of the groups it is in: systems, zones and others.</summary>
     public string[] Groups { get; set; } = [];
 
+    /// <summary>The numbers of the elements it is part of, nearest first.</summary>
+    public int[] Wholes { get; set; } = [];
+
+    /// <summary>What it is related to (<c>ElementRelations</c>).</summary>
+    public string[] Relations { get; set; } = [];
+
     /// <summary>The direction it runs in, degrees clockwise from the Y axis of its source; null where it runs in none.</summary>
     public double? Bearing { get; set; }
 
@@ -152,6 +174,9 @@ public sealed class ElementRow
 
     /// <summary>minX, minY, minZ, maxX, maxY, maxZ in metres; null without a shape.</summary>
     public double[]? Box { get; set; }
+
+    /// <summary>The longest side of its box along its own axes, metres; null without a shape.</summary>
+    public double? Size { get; set; }
 
     /// <summary>Where it lies in the source's frame (<c>ElementPlace</c>); null where nothing says.</summary>
     public double[]? Place { get; set; }

@@ -86,8 +86,9 @@ public abstract class JobPage(LintelDb db, JobAccess access) : PageModel
     protected async Task<JobState> StateAsync() => Route?.State ?? await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
 
     /// <summary>A delivery of this job, with its source and party; null when it is none of this job's.</summary>
+    /// <remarks>Those that are held, turned down or withdrawn have a revision here too, to be looked at.</remarks>
     protected Task<Delivery?> DeliveryAsync(Guid id) =>
-        Db.Deliveries.Include(d => d.Revision).Include(d => d.Source).ThenInclude(s => s.Party)
+        Db.Deliveries.IgnoreQueryFilters().Include(d => d.Revision).Include(d => d.Source).ThenInclude(s => s.Party)
             .FirstOrDefaultAsync(d => d.Id == id && d.Source.JobId == Job.Id, HttpContext.RequestAborted);
 
     /// <summary>Does something that may be refused, and comes back to the page with a sentence.</summary>

@@ -22,6 +22,14 @@ public sealed record RouteBar(int Underway, int Findings, int Sources, int Eleme
         NotPlaced > 0 ? Say.Count(NotPlaced, "drawing", "drawings") : null,
     }.OfType<string>());
 
+    /// <summary>Deliveries that are held until a coordinator decides.</summary>
+    public int Held { get; init; }
+
+    /// <summary>What waits at the first stop, in words; null where nothing does.</summary>
+    public string? ToReceive => Held > 0 ? Say.Count(Held, "delivery held", "deliveries held")
+        : Underway > 0 ? Say.Count(Underway, "delivery under way", "deliveries under way")
+        : Findings > 0 ? Say.Count(Findings, "finding", "findings") : null;
+
     /// <summary>What the job holds, where it was loaded for the counts; null where no order has run yet.</summary>
     public JobState? State { get; init; }
 
@@ -30,6 +38,7 @@ public sealed record RouteBar(int Underway, int Findings, int Sources, int Eleme
     {
         var deliveries = db.Deliveries.AsNoTracking().Where(d => d.Source.JobId == job);
         int underway = await deliveries.CountAsync(d => d.State < DeliveryState.Ready, cancel);
+        int held = await deliveries.CountAsync(d => d.State == DeliveryState.Held, cancel);
         var latest = await db.Revisions.AsNoTracking().Where(r => r.Delivery.Source.JobId == job
             && !db.Revisions.Any(o => o.SourceId == r.SourceId && o.Kind == r.Kind && o.Number > r.Number))
             .Select(r => new
@@ -48,6 +57,6 @@ public sealed record RouteBar(int Underway, int Findings, int Sources, int Eleme
         var models = latest.Where(l => l.IsModel).ToList();
         return new RouteBar(underway, latest.Sum(l => l.Findings), models.Count, models.Sum(l => l.Elements), orders, stale,
             models.Count(m => !m.IsSetOut), latest.Count(l => !l.IsModel && !l.IsSetOut))
-        { State = state };
+        { State = state, Held = held };
     }
 }

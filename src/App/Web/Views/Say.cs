@@ -166,7 +166,10 @@ public static partial class Say
         DeliveryState.Ready => "ready",
         DeliveryState.Same => "same bytes",
         DeliveryState.Refused => "refused",
-        _ => "called off",
+        DeliveryState.Held => "held",
+        DeliveryState.TurnedDown => "turned down",
+        DeliveryState.Withdrawn => "withdrawn",
+        _ => "cancelled",
     };
 
     /// <summary>A party's code plate.</summary>

@@ -38,6 +38,7 @@ internal static class WorkHost
         services.AddSingleton(SpaceOf(configuration));
         services.AddScoped<Space>();
         services.AddScoped<Receiving>();
+        services.AddScoped<HeldDeliveries>();
         services.AddScoped<SettingOuts>();
         services.AddScoped<Details>();
         services.AddScoped<JobLibrary>();

@@ -20,7 +20,7 @@ public sealed record DrawingWish(string Form = "", bool Apart = false, bool Only
 
 /// <summary>A delivery's intake report.</summary>
 [EnableRateLimiting(Security.ComputingLimit)]
-public sealed class DeliveryModel(LintelDb db, JobAccess access, ConvertDrawing converter) : JobPage(db, access)
+public sealed class DeliveryModel(LintelDb db, JobAccess access, ConvertDrawing converter, HeldDeliveries held) : JobPage(db, access)
 {
     /// <summary>The delivery.</summary>
     public Delivery Delivery { get; private set; } = null!;
@@ -37,6 +37,28 @@ public sealed class DeliveryModel(LintelDb db, JobAccess access, ConvertDrawing 
     /// <summary>The files a drawing refers to that the job has, by path, with what they are.</summary>
     public IReadOnlyDictionary<string, string> Resolved { get; private set; } = new Dictionary<string, string>();
 
+    /// <summary>Who decided about it, where somebody had to.</summary>
+    public string Decider { get; private set; } = "";
+
+    /// <summary>Uses a delivery that was held, turned down or withdrawn.</summary>
+    public Task<IActionResult> OnPostUseAsync(Guid id) => DecideAsync(id, () => held.UseAsync(Job.Id, id, Actor, HttpContext.RequestAborted),
+        "The revision is in use. Orders that give it show as stale.");
+
+    /// <summary>Turns a held delivery down.</summary>
+    public Task<IActionResult> OnPostTurnDownAsync(Guid id, string? word) => DecideAsync(id,
+        () => held.TurnDownAsync(Job.Id, id, word, Actor, HttpContext.RequestAborted), "The delivery is turned down, and its sender gets your words by mail.");
+
+    /// <summary>Withdraws a delivery that is in use.</summary>
+    public Task<IActionResult> OnPostWithdrawAsync(Guid id, string? why) => DecideAsync(id,
+        () => held.WithdrawAsync(Job.Id, id, why, Actor, HttpContext.RequestAborted), "The delivery is withdrawn. Orders that gave it show as stale.");
+
+    private async Task<IActionResult> DecideAsync(Guid id, Func<Task> decide, string done)
+    {
+        if (!IsCoordinator) return StatusCode(403);
+        if (!await LoadAsync(id)) return NotFound();
+        return await TryAsync(decide, done, async () => await LoadAsync(id));
+    }
+
     /// <summary>Shows the report.</summary>
     public async Task<IActionResult> OnGetAsync(Guid id)
     {
@@ -49,6 +71,8 @@ public sealed class DeliveryModel(LintelDb db, JobAccess access, ConvertDrawing 
                 .ToDictionary(x => x.Path, x => x.Label!);
         }
 
+        if (Delivery.DecidedBy is { } decider)
+            Decider = await Db.Users.Where(u => u.Id == decider).Select(u => u.DisplayName).FirstOrDefaultAsync(HttpContext.RequestAborted) ?? "somebody who left";
         var named = (Report?.Findings ?? []).SelectMany(f => f.Elements.Take(200)).Select(e => e.GlobalId)
             .Where(g => g.Length > 0).Distinct().ToList();
         if (named.Count > 0)

@@ -6,7 +6,7 @@ using SteadyLintel.Store;
 namespace SteadyLintel.Web.Pages.Jobs;
 
 /// <summary>What a job is made of: its name, parties and sources.</summary>
-public sealed class SetupModel(LintelDb db, JobAccess access, JobSetup setup) : JobPage(db, access)
+public sealed class SetupModel(LintelDb db, JobAccess access, JobSetup setup, HeldDeliveries held) : JobPage(db, access)
 {
     /// <summary>The parties, by code.</summary>
     public IReadOnlyList<Party> Parties { get; private set; } = [];
@@ -30,6 +30,18 @@ public sealed class SetupModel(LintelDb db, JobAccess access, JobSetup setup) : 
     /// <summary>Changes the job's own words.</summary>
     public Task<IActionResult> OnPostJobAsync(string? name, string? description, bool shares) => TryAsync(
         () => setup.ChangeAsync(Job.Id, name, description, shares, Actor, HttpContext.RequestAborted), "Saved.", LoadAsync);
+
+    /// <summary>When deliveries are held.</summary>
+    public Exchange.DeliveryLimits Limits => JobSettings.Read(Job.Settings).Deliveries;
+
+    /// <summary>Sets when deliveries are held.</summary>
+    /// <param name="lost">How many of a hundred elements may be gone.</param>
+    /// <param name="size">How many elements a class had to have.</param>
+    /// <param name="storeys">Whether a storey that is gone holds a delivery.</param>
+    /// <param name="errors">Whether errors of reading do.</param>
+    public Task<IActionResult> OnPostLimitsAsync(double lost, int size, bool storeys, bool errors) => TryAsync(() => held.SetLimitsAsync(Job.Id,
+        new Exchange.DeliveryLimits { LostShare = lost / 100, ClassSize = size, Storeys = storeys, Errors = errors }, Actor, HttpContext.RequestAborted),
+        "Saved: it holds for deliveries from now on.", LoadAsync);
 
     /// <summary>Adds or changes a party.</summary>
     public Task<IActionResult> OnPostPartyAsync(Guid? id, Party party) => TryAsync(
