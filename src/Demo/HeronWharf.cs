@@ -18,6 +18,10 @@ public static class HeronWharf
         new("SRV", "Services", "HW-SRV-services.ifc", s => Services.Write(s, "2026-11-21T11:45:00")),
     ];
 
+    /// <summary>The levels that the parties agreed on, metres.</summary>
+    public static IReadOnlyList<(string Name, double Elevation)> Levels { get; } =
+        [("Foundations", -1.2), .. Site.Levels.Select(l => (l.Name, l.Level))];
+
     /// <summary>The drawings.</summary>
     public static IReadOnlyList<DemoDelivery> Drawings { get; } =
         [new("STR", "Foundation plan", "HW-STR-S100-foundations.dwg", s => FoundationPlan.Write(s, 2461359.4))];

@@ -112,4 +112,56 @@ public class LevelScheduleTests
         Assert.Equal(["Deck", "Deck (2)", "Deck (3)"], document.Matches.Select(m => m.Storey).Order());
         Assert.Equal(3, document.Matches.Select(m => m.Level).Distinct().Count());
     }
+
+    // 50 mm are joined without a word, 51 mm and 300 mm wait for one; what is far off waits too, though it has the name.
+    [Theory]
+    [InlineData(0.050, true)]
+    [InlineData(0.051, false)]
+    [InlineData(-0.050, true)]
+    [InlineData(-0.300, false)]
+    [InlineData(40, false)]
+    public void A_storey_is_joined_without_a_word_within_50_mm_only(double off, bool sure)
+    {
+        var job = new LevelDocument { Levels = [new JobLevel(1, "Ground", 0), new JobLevel(2, "First", 4)] };
+        SourceStorey[] storeys = [Storey(0, 0, "Ground", off), Storey(0, 1, "First", 4)];
+        var matched = job.WithSure(["a"], storeys);
+        Assert.Equal(sure, matched.Matches.Any(m => m.Storey == "Ground"));
+        Assert.Equal(2, matched.Levels.Count);
+        var open = matched.Schedule(["a"], storeys).Unconfirmed;
+        Assert.Equal(sure ? 0 : 1, open.Count);
+        // Somebody's word settles it, by hand.
+        var confirmed = matched.Confirm(["a"], storeys, _ => true);
+        Assert.Empty(confirmed.Schedule(["a"], storeys).Unconfirmed);
+        Assert.Equal(2, confirmed.Levels.Count);
+    }
+
+    [Fact]
+    public void A_storey_that_no_level_is_near_waits_and_is_added_by_a_word()
+    {
+        var job = new LevelDocument { Levels = [new JobLevel(1, "Ground", 0)] };
+        SourceStorey[] storeys = [Storey(0, 0, "Ground", 0), Storey(0, 1, "1. Attic", 2.7)];
+        var matched = job.WithSure(["a"], storeys);
+        Assert.Single(matched.Levels);
+        Assert.Equal("1. Attic", Assert.Single(matched.Schedule(["a"], storeys).Unconfirmed).Storey.Name);
+        var confirmed = matched.Confirm(["a"], storeys, s => s.Name == "1. Attic");
+        Assert.Equal([(1, "Ground"), (2, "1. Attic")], confirmed.Levels.Select(l => (l.Id, l.Name)));
+    }
+
+    // Every storey says what the others say and is placed 50 mm lower: it is the placement that is odd, not the level.
+    [Fact]
+    public void A_small_difference_of_placement_moves_no_level()
+    {
+        SourceStorey[] storeys = [new(0, 0, "EG", 0, -0.05), new(0, 1, "OG", 3, 2.95)];
+        Assert.Equal([0.0, 3.0], LevelSchedule.InJob(storeys, _ => Geometry.Frame.Identity).Select(s => s.Elevation));
+        // A building whose zero is placed 30 m up says so by all its storeys.
+        storeys = [new(0, 0, "EG", 0, 30), new(0, 1, "OG", 3, 33)];
+        Assert.Equal([30.0, 33.0], LevelSchedule.InJob(storeys, _ => Geometry.Frame.Identity).Select(s => s.Elevation));
+    }
+
+    [Fact]
+    public void A_hundred_thousand_storeys_are_levels_of_no_building_and_take_no_time()
+    {
+        var storeys = Enumerable.Range(0, 100_000).Select(n => Storey(0, n, $"S{n}", n * 0.01)).Append(Storey(1, 0, "Ground", 0)).ToList();
+        Assert.Equal("Ground", Assert.Single(LevelSchedule.InJob(storeys, _ => Geometry.Frame.Identity)).Name);
+    }
 }

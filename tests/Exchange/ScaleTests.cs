@@ -59,7 +59,7 @@ public class ScaleTests
         var found = ScaleReader.Read(drawing);
         Assert.Equal("dimensions", found.Best!.Evidence);
         Assert.Equal(0.1, found.Best.MetresPerUnit, 5);
-        Assert.Contains("3 of its dimensions, read in metres; 1 say otherwise", found.Best.Detail, StringComparison.Ordinal);
+        Assert.Contains("3 of its dimensions, read in metres; 1 of 4 disagree", found.Best.Detail, StringComparison.Ordinal);
         Assert.Contains("1 door leaves would be 0.009 m wide", found.Candidates.Single(c => c.Evidence == "declared").Doubt,
             StringComparison.Ordinal);
     }
@@ -214,6 +214,78 @@ public class ScaleTests
     private static ArcEntity Door(double width) => new() { Centre = new(50, 50, 0), Radius = width, Start = 0, End = Math.PI / 2 };
 
     private static Text Word(string text, double x) => new() { Value = text, Height = 2.5, Insertion = new(x, 10, 0) };
+
+    // Sixty dimensions of which two agree: their word is not the drawing's.
+    [Fact]
+    public void Evidence_that_its_own_majority_contradicts_never_leads()
+    {
+        var drawing = Sheet(new Line { Start = new(0, 0, 0), End = new(480, 240, 0) });
+        drawing.Units = 4;
+        var random = new Random(4);
+        for (int n = 0; n < 40; n++) Measure(drawing, 10 + (n * 3), (random.Next(100, 90_000)).ToString(CultureInfo.InvariantCulture));
+        var found = ScaleReader.Read(drawing);
+        Assert.NotEqual("dimensions", found.Best?.Evidence);
+        Assert.DoesNotContain(found.Candidates, c => c is { Evidence: "dimensions", Leads: true });
+    }
+
+    // 21.8 mm is no unit and no usual scale, whoever says so; what somebody has measured counts all the same.
+    [Fact]
+    public void A_length_that_is_no_usual_unit_or_scale_never_leads_unless_it_was_measured()
+    {
+        var drawing = Sheet(new Line { Start = new(0, 0, 0), End = new(480, 240, 0) });
+        foreach (double length in new[] { 100.0, 200, 300, 400 }) Measure(drawing, length, (length * 21.8).ToString("0", CultureInfo.InvariantCulture));
+        Assert.Null(ScaleReader.Read(drawing).Best);
+        Assert.Equal(0.0218, ScaleReader.Read(drawing, [KnownLength.Read("0,0,100,0,2.180 m")]).Best!.MetresPerUnit, 9);
+    }
+
+    // Millimetres rounded to the nearest 5 (common practice) are off by 5/√12 = 1.44 mm each; over n dimensions of length d the scale is known
+    // to 1.44 / √(n d²).
+    [Theory]
+    [InlineData(5)]
+    [InlineData(1)]
+    public void Rounded_dimensions_give_the_error_that_rounding_explains(int step)
+    {
+        var drawing = Sheet(new Line { Start = new(0, 0, 0), End = new(48_000, 24_000, 0) });
+        double squares = 0;
+        for (int n = 0; n < 24; n++)
+        {
+            double length = 1234.56 + (n * 777.7);
+            squares += length * length;
+            Measure(drawing, length, (Math.Round(length / step) * step).ToString("0", CultureInfo.InvariantCulture));
+        }
+
+        var best = ScaleReader.Read(drawing).Best!;
+        Assert.Equal(("dimensions", 0.001), (best.Evidence, Math.Round(best.MetresPerUnit, 6)));
+        double rounding = step / Math.Sqrt(12) / Math.Sqrt(squares);
+        Assert.InRange(best.Error, 0.999 * rounding, 2 * rounding);
+    }
+
+    [Fact]
+    public void Two_views_beside_one_another_and_a_schedule_are_asked_about()
+    {
+        var plan = Sheet();
+        void View(Drawing drawing, double x)
+        {
+            for (int n = 0; n <= 20; n++)
+            {
+                drawing.Add(new Line { Start = new(x, n, 0), End = new(x + 20, n, 0) });
+                drawing.Add(new Line { Start = new(x + n, 0, 0), End = new(x + n, 20, 0) });
+            }
+        }
+
+        View(plan, 0);
+        Assert.Null(ScaleReader.Read(plan).NoPlan);
+        View(plan, 30);
+        Assert.Contains("2 views", ScaleReader.Read(plan).NoPlan, StringComparison.Ordinal);
+        var schedule = Sheet();
+        for (int row = 0; row < 20; row++)
+        {
+            schedule.Add(new Line { Start = new(0, row, 0), End = new(100, row, 0) });
+            for (int column = 0; column < 4; column++) schedule.Add(new Text { Value = $"D{row}", Height = 0.4, Insertion = new(column * 20, row, 0) });
+        }
+
+        Assert.Contains("schedule", ScaleReader.Read(schedule).NoPlan, StringComparison.Ordinal);
+    }
 
     private static void Measure(Drawing drawing, double length, string text)
     {

@@ -203,4 +203,28 @@ public class SettingOutTests
         Assert.Contains("does not stand upright", SettingOutFit.Fit(points, freeScale: true).Doubt, StringComparison.Ordinal);
         Assert.Null(SpaceFit.Of([.. points.Take(2)]));
     });
+
+    // A square whose y runs the other way: its symmetry leaves no turn to be found, and it is mirrored all the same.
+    [Theory]
+    [InlineData(10, 10)]
+    [InlineData(10, 30)]
+    public void Mirrored_points_are_called_mirrored_even_where_they_are_symmetric(double x, double y)
+    {
+        var fit = SettingOutFit.Fit([P("a", 0, 0, 0, 0), P("b", x, 0, x, 0), P("c", x, y, x, -y), P("d", 0, y, 0, -y)]);
+        Assert.Contains("mirrored", fit.Doubt, StringComparison.Ordinal);
+        var good = SettingOutFit.Fit([P("a", 0, 0, 0, 0), P("b", x, 0, x, 0), P("c", x, y, x, y), P("d", 0, y, 0, y)]);
+        Assert.Null(good.Doubt);
+    }
+
+    // A building 4 750 m long: in feet it would be 1.4 km, plausible; doors of 6.5 m would be 2 m high in feet.
+    [Fact]
+    public void What_is_of_no_buildings_size_is_said_with_the_unit_that_would_make_sense()
+    {
+        var scores = UnitEvidence.Score(1, "metre", 0, 3, 0.3, 4750);
+        string odd = Assert.Single(UnitEvidence.Implausible(scores, 1));
+        Assert.Contains("4.8 km across", odd, StringComparison.Ordinal);
+        Assert.Contains("in foot", odd, StringComparison.Ordinal);
+        Assert.Empty(UnitEvidence.Implausible(UnitEvidence.Score(1, "metre", 2.1, 3, 0.3, 80), 1));
+        Assert.Contains("no usual unit", Assert.Single(UnitEvidence.Implausible(UnitEvidence.Score(0.001, "millimetre", 2.1, 3, 0.3, 1e9), 0.001)), StringComparison.Ordinal);
+    }
 }

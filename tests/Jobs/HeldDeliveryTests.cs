@@ -72,6 +72,12 @@ public class HeldDeliveryTests(JobFixture job) : IClassFixture<JobFixture>
         Assert.Equal(1, await orders.RunDueAsync(CancellationToken.None));
         await job.WorkAsync();
 
+        // What the sources hold less of is said of the transmittal: it is balanced, and a third of the building is gone.
+        var run = await db.Transmittals.AsNoTracking().SingleAsync(t => t.OrderId == order.Id && t.Number == 2);
+        var result = TransmittalResult.Of(run)!;
+        Assert.True(run.Balanced);
+        Assert.Contains(result.Less, l => l.Contains("fewer", StringComparison.Ordinal) || l.Contains("none of", StringComparison.Ordinal));
+
         // Withdrawn: the one before is the newest again, and what was made of it is stale, with the reason.
         await DoAsync(h => h.WithdrawAsync(job.Job.Id, id, "It was the wrong file.", job.Somebody, CancellationToken.None));
         Assert.Equal(1, await NewestAsync("Cut"));

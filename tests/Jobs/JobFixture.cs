@@ -71,6 +71,12 @@ public sealed class JobFixture : IAsyncLifetime, IDbContextFactory<LintelDb>, IW
         }
 
         await DeliverAsync("SNK", "Sink", ModelSink.Bytes());
+        // The architect gives the job its frame and levels; what others have more is added.
+        await using var after = CreateDbContext();
+        var levels = new LevelEditing(after);
+        await new JobReference(after, new SettingOuts(after), levels).ChooseAsync(Job.Id, (await after.Sources.SingleAsync(s => s.Party.Code == "ARC")).Id,
+            Somebody, CancellationToken.None);
+        await levels.ConfirmAsync(Job.Id, null, null, Somebody, CancellationToken.None);
     }
 
     public ValueTask DisposeAsync() => ValueTask.CompletedTask;

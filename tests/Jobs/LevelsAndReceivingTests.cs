@@ -18,7 +18,7 @@ public class LevelsAndReceivingTests(JobFixture job) : IClassFixture<JobFixture>
         var before = await JobState.LoadAsync(db, job.Job.Id, CancellationToken.None);
         int sink = Enumerable.Range(0, before.Sources.Count).Single(s => before.Sources[s].Source.Party.Code == "SNK");
         var level = before.Schedule.Rungs.Single(r => r.Storeys.Any(s => s.Source == sink && s.Name == "Two"));
-        // The next revision puts the storey a metre higher and adds one: the match holds, the new storey finds a level of its own.
+        // The next revision puts the storey a metre higher and adds one: the match holds, the new storey waits for somebody's word.
         string next = ModelSink.Text.Replace(".ELEMENT.,4.);", ".ELEMENT.,5.);", StringComparison.Ordinal)
             .Replace("#15=",
             "#300=IFCBUILDINGSTOREY('0000000000000000000300',$,'Attic',$,$,$,$,$,.ELEMENT.,77.);\n#301=IFCRELAGGREGATES('0000000000000000000301',$,$,$,#10,(#300));\n#15=", StringComparison.Ordinal);
@@ -29,6 +29,11 @@ public class LevelsAndReceivingTests(JobFixture job) : IClassFixture<JobFixture>
         Assert.Equal((level.Level, level.Name, level.Elevation), (same.Level, same.Name, same.Elevation));
         Assert.Equal("Attic", after.Schedule.Rungs[^1].Name);
         Assert.Equal(before.Schedule.Rungs.Count + 1, after.Schedule.Rungs.Count);
+        Assert.Equal(("Attic", (int?)null), (Assert.Single(after.Schedule.Unconfirmed).Storey.Name, after.Schedule.Rungs[^1].Level));
+        await new LevelEditing(db).ConfirmAsync(job.Job.Id, null, null, job.Somebody, CancellationToken.None);
+        after = await JobState.LoadAsync(db, job.Job.Id, CancellationToken.None);
+        Assert.NotNull(after.Schedule.Rungs[^1].Level);
+        Assert.Empty(after.Schedule.Unconfirmed);
         // Files of a run and the screen go by the same schedule.
         var run = await JobLevels.LoadAsync(db, job.Job.Id, [.. after.Sources.Select(s => s.Latest!.Id)], CancellationToken.None);
         Assert.Equal(after.Schedule.Rungs.Select(r => (r.Name, r.Level)), run.Rungs.Select(r => (r.Name, r.Level)));

@@ -47,6 +47,8 @@ internal static class FitCommand
         }
         else points = PointTable.Read(File.ReadAllText(files[0]));
 
+        if (!points.Any(p => p.Used))
+            throw new OrderException($"There is no fit: nothing says where the source is located. {string.Join(" ", notes)}".TrimEnd());
         var fit = SettingOutFit.Fit(points, freeScale);
         if (setting is not null)
             File.WriteAllText(setting, SettingOutDocument.Of(fit, points, grids ? EvidenceKind.Grids : EvidenceKind.Points).Write());

@@ -23,7 +23,7 @@ internal static class ScaleCommand
         {
             var lengths = (parsed.GetValue(known) ?? []).Select(KnownLength.Read).ToList();
             var found = ScaleReader.Read(CadFile.Read(File.ReadAllBytes(parsed.GetValue(file)!)).Drawing, lengths);
-            if (parsed.GetValue(json)) Output.WritePage(new { found.Unit, found.Candidates, found.Best, found.Known });
+            if (parsed.GetValue(json)) Output.WritePage(new { found.Unit, found.Candidates, found.Best, found.Known, found.NoPlan });
             else Human(found);
             return ExitCodes.Done;
         }));
@@ -38,6 +38,8 @@ internal static class ScaleCommand
                 $"{(c == found.Best ? "→" : " ")} {c.Evidence,-14} 1 unit = {N(c.MetresPerUnit)} m, ± {N(c.PlusMinus)} m over all: {c.Detail}{(c.Doubt is null ? "" : "; but " + c.Doubt)}");
         foreach (var k in found.Known)
             Console.Out.WriteLine($"    known {N(k.True)} m, drawn {N(k.Drawn)}: true − drawn {N(k.Residual)} m");
+        if (found.NoPlan is { } noPlan) Console.Out.WriteLine(noPlan);
+        if (found.Best is null && found.Candidates.Count > 0) Console.Out.WriteLine("None of this can be proposed; measure one length and give it with --known.");
         if (found.Candidates.Count == 0) Console.Out.WriteLine("There is no evidence; measure one length and give it with --known.");
     }
 

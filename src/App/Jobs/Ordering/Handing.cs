@@ -13,7 +13,11 @@ namespace SteadyLintel.Jobs;
 /// <param name="Files">Its files.</param>
 /// <param name="Changes">What changed against the transmittal of the order before it; null for the first.</param>
 public sealed record HandedOver(Guid Id, int Order, string Title, int Number, DateTime RanAt, IReadOnlyList<HandedFile> Files,
-    TransmittalChanges? Changes);
+    TransmittalChanges? Changes)
+{
+    /// <summary>What it gives less of than the transmittal before it, a sentence each.</summary>
+    public IReadOnlyList<string> Less { get; init; } = [];
+}
 
 /// <summary>A file that was handed over.</summary>
 /// <param name="Name">Its name.</param>
@@ -57,13 +61,21 @@ public sealed class Handing(LintelDb db)
             .Select(t => new { t.Id, Order = t.Order.Number, t.Order.Title, t.Number, t.RanAt, t.Spec, t.Files, t.Receipts })
                 .ToListAsync(cancel);
         var people = await db.Memberships.Where(m => m.JobId == job && m.PartyId == party.Id).Select(m => m.UserId).ToListAsync(cancel);
+        // The sentences alone: what came of a run may be long.
+        var less = (await db.Database.SqlQuery<LessRow>($"""
+            SELECT t.id, (t.result -> 'less')::text AS sentences FROM transmittals t
+            JOIN orders o ON o.id = t.order_id WHERE o.job_id = {job} AND jsonb_array_length(coalesce(t.result -> 'less', '[]')) > 0
+            """).ToListAsync(cancel)).ToDictionary(l => l.Id, l => System.Text.Json.JsonSerializer.Deserialize<List<string>>(l.Sentences, IntakeStore.Json)!);
         var meant = done.Where(t => IsFor(OrderDocument.Read(t.Spec).To, party)).ToList();
         return [.. meant.Where(t => only is null || t.Id == only).Select(t => new HandedOver(t.Id, t.Order, t.Title, t.Number, t.RanAt,
             [.. t.Files.OrderBy(f => f.Name, StringComparer.Ordinal).Select(f => new HandedFile(f.Name, f.Length, f.Sha256, f.SameAs,
                 t.Receipts.Where(r => r.Name == f.Name && people.Contains(r.UserId)).Select(r => (DateTime?)r.At).Min()))],
             meant.Find(o => o.Order == t.Order && o.Number < t.Number) is { } before ? TransmittalChanges.Of(before.Files, t.Files)
-                : null))];
+                : null)
+        { Less = less.GetValueOrDefault(t.Id, []) })];
     }
+
+    private sealed record LessRow(Guid Id, string Sentences);
 
     /// <summary>Keeps the word of a person that files arrived.</summary>
     /// <param name="job">The job.</param>

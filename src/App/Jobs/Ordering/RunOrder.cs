@@ -210,6 +210,10 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
 
     private async Task SaveAsync(LintelDb db, Guid id, Guid worker, string folder, HandoverResult result, CancellationToken cancel)
     {
+        if (await db.Transmittals.AsNoTracking().Where(t => t.State == TransmittalState.Done && (t.Balanced || t.SignedBy != null)
+            && db.Transmittals.Any(n => n.Id == id && n.OrderId == t.OrderId && n.Number > t.Number)).OrderByDescending(t => t.Number)
+            .FirstOrDefaultAsync(cancel) is { } released && TransmittalResult.Of(released) is { } last)
+            result = result with { Less = LessThanBefore.Of(last, result) };
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         await Table.HoldAsync(db, id, worker, cancel);
         await db.TransmittalFiles.Where(f => f.TransmittalId == id).ExecuteDeleteAsync(cancel);

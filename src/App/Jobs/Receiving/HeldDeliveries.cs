@@ -112,8 +112,7 @@ public sealed class HeldDeliveries(LintelDb db)
     internal static async Task BeginUseAsync(LintelDb db, Guid job, Guid revision, CancellationToken cancel)
     {
         await FrameJumps.NoteAsync(db, revision, cancel);
-        await SettingOuts.BeginAsync(db, job, revision, cancel);
-        await JobLevels.ExtendAsync(db, job, revision, cancel);
+        await JobLevels.MatchAsync(db, job, revision, cancel);
     }
 
     // Of two who decide at once one comes first.

@@ -95,6 +95,23 @@ public sealed class LevelEditing(LintelDb db)
         }, cancel);
     }
 
+    /// <summary>Confirms storeys that nobody has matched: each is on the level it is shown on, and a level that the job does not have is
+    /// added.</summary>
+    /// <param name="job">The job.</param>
+    /// <param name="source">The source; null for all.</param>
+    /// <param name="storey">The storey, as <see cref="LevelDocument.Keys"/> calls it; null for all of the source.</param>
+    /// <param name="by">Who.</param>
+    /// <param name="cancel">Stops it.</param>
+    public async Task ConfirmAsync(Guid job, Guid? source, string? storey, Actor by, CancellationToken cancel)
+    {
+        var state = await JobState.LoadAsync(db, job, cancel);
+        var keys = LevelDocument.Keys(state.Storeys);
+        bool Chosen(SourceStorey s) => (source is null || state.Sources[s.Source].Source.Id == source)
+            && (storey is null || keys[(s.Source, s.Number)] == storey);
+        await EditAsync(job, by, "confirmed the storeys", storey ?? (source is null ? "all" : state.Sources.First(s => s.Source.Id == source).Label),
+            document => document.Confirm([.. state.Sources.Select(s => s.Source.Id.ToString())], state.Storeys, Chosen), cancel);
+    }
+
     private async Task EditAsync(Guid job, Actor by, string did, string subject, Func<LevelDocument, LevelDocument> edit,
         CancellationToken cancel)
     {

@@ -10,16 +10,6 @@ public sealed class SettingOuts(LintelDb db)
 {
     private const int LongestReason = 500;
 
-    /// <summary>The first model of a job gives it its frame, until somebody accepts something else.</summary>
-    internal static async Task BeginAsync(LintelDb db, Guid job, Guid delivery, CancellationToken cancel)
-    {
-        if (await db.SettingOuts.AnyAsync(s => db.Sources.Any(o => o.Id == s.SourceId && o.JobId == job), cancel)) return;
-        var source = await db.Deliveries.Where(d => d.Id == delivery).Select(d => new { d.SourceId, d.ReceivedBy }).FirstAsync(cancel);
-        var document = SettingOutDocument.Identity with { Why = "The job's frame is that of its first model." };
-        db.SettingOuts.Add(Row(source.SourceId, 1, document, source.ReceivedBy));
-        await db.SaveChangesAsync(cancel);
-    }
-
     /// <summary>Accepts a setting-out.</summary>
     /// <param name="source">The source, of the job.</param>
     /// <param name="job">The job.</param>

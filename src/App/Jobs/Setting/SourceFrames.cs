@@ -32,24 +32,4 @@ public sealed class SourceFrames
 
     /// <summary>The frame of a revision; where it is not set out, as it came.</summary>
     public Frame FrameOf(Guid source, int revision) => Of(source, revision)?.Frame ?? Frame.Identity;
-
-    /// <summary>The storeys of revisions as they lie in the job.</summary>
-    /// <param name="storeys">As the files say, by revision.</param>
-    /// <param name="frame">The frame of a revision, by its number in the list.</param>
-    /// <remarks>A storey's Elevation counts from the building's own zero (ISO 16739-1, IfcBuildingStorey), which need not be the file's:
-    /// where
-    /// most storeys are placed a like distance from what they say, the building's zero lies there.</remarks>
-    internal static IReadOnlyList<SourceStorey> InJob(IReadOnlyList<SourceStorey> storeys, Func<int, Frame> frame)
-    {
-        var zeros = storeys.Where(s => s.PlacementZ is not null).GroupBy(s => s.Source).ToDictionary(g => g.Key,
-            g => g.Select(s => s.PlacementZ!.Value - s.Elevation).Order().ElementAt((g.Count() - 1) / 2));
-        return [.. storeys.Select(s =>
-        {
-            var f = frame(s.Source);
-            return s with { Elevation = Height(s.Elevation + zeros.GetValueOrDefault(s.Source), f), PlacementZ = s.PlacementZ is { } z
-                ? Height(z, f) : null };
-        })];
-
-        static double Height(double z, Frame f) => (z * f.Z.Z) + f.Origin.Z;
-    }
 }

@@ -4,7 +4,8 @@ using SteadyLintel.Store;
 
 namespace SteadyLintel.Jobs;
 
-/// <summary>The level schedule of a job: kept with it, extended when a revision brings storeys that it does not know.</summary>
+/// <summary>The level schedule of a job: kept with it. Storeys of a revision are matched where they are on a level without doubt; the others
+/// wait for a coordinator (<see cref="LevelEditing.ConfirmAsync"/>).</summary>
 public static class JobLevels
 {
     /// <summary>The schedule for some revisions, whose numbers are their places in the list.</summary>
@@ -15,23 +16,27 @@ public static class JobLevels
         return LevelDocument.Read(json).Schedule(sources, storeys);
     }
 
-    /// <summary>Puts the storeys of a new revision into the job's schedule, in the caller's transaction; other revisions of the job wait
-    /// meanwhile.</summary>
-    public static async Task ExtendAsync(LintelDb db, Guid job, Guid delivery, CancellationToken cancel)
+    /// <summary>Matches the storeys of a new revision that are on a level of the job without doubt, in the caller's transaction; other revisions
+    /// of the job wait meanwhile.</summary>
+    public static async Task MatchAsync(LintelDb db, Guid job, Guid delivery, CancellationToken cancel)
     {
         string? json = (await db.Database.SqlQuery<string?>($"SELECT levels::text AS \"Value\" FROM jobs WHERE id = {job} FOR UPDATE")
             .ToListAsync(cancel))[0];
         var (sources, storeys) = await StoreysAsync(db, [delivery], cancel);
-        string extended = LevelDocument.Read(json).With(sources, storeys).Write();
-        await db.Jobs.Where(j => j.Id == job).ExecuteUpdateAsync(u => u.SetProperty(j => j.Levels, extended), cancel);
+        var document = LevelDocument.Read(json);
+        // A job without a schedule gets one when somebody says which source gives it.
+        if (document.Levels.Count == 0) return;
+        string matched = document.WithSure(sources, storeys).Write();
+        await db.Jobs.Where(j => j.Id == job).ExecuteUpdateAsync(u => u.SetProperty(j => j.Levels, matched), cancel);
     }
 
-    /// <summary>Finds a level for every storey of the newest models that has none, in the caller's transaction.</summary>
+    /// <summary>Finds a level for every storey of the newest models that has none and is on one without doubt, in the caller's
+    /// transaction.</summary>
     public static async Task CompleteAsync(LintelDb db, Guid job, CancellationToken cancel)
     {
         var state = await JobState.LoadAsync(db, job, cancel);
         string? json = await db.Jobs.AsNoTracking().Where(j => j.Id == job).Select(j => j.Levels).FirstAsync(cancel);
-        string completed = LevelDocument.Read(json).With([.. state.Sources.Select(s => s.Source.Id.ToString())], state.Storeys).Write();
+        string completed = LevelDocument.Read(json).WithSure([.. state.Sources.Select(s => s.Source.Id.ToString())], state.Storeys).Write();
         await db.Jobs.Where(j => j.Id == job).ExecuteUpdateAsync(u => u.SetProperty(j => j.Levels, completed), cancel);
     }
 
@@ -47,7 +52,7 @@ public static class JobLevels
         if (newest is { } revision)
         {
             var (sources, storeys) = await StoreysAsync(db, [revision], cancel);
-            document = document.With(sources, storeys);
+            document = document.WithSure(sources, storeys);
         }
 
         string written = document.Write();
@@ -65,7 +70,7 @@ public static class JobLevels
             .OrderBy(l => l.Number).ToListAsync(cancel);
         var number = deliveries.Select((d, n) => (d, n)).ToDictionary(p => p.d, p => p.n);
         return ([.. deliveries.Select(d => sources[d].SourceId.ToString())],
-            SourceFrames.InJob(levels.ConvertAll(l => new SourceStorey(number[l.RevisionId], l.Number, l.Name, l.Elevation, l.PlacementZ)),
+            LevelSchedule.InJob(levels.ConvertAll(l => new SourceStorey(number[l.RevisionId], l.Number, l.Name, l.Elevation, l.PlacementZ)),
                 n => frames.FrameOf(sources[deliveries[n]].SourceId, sources[deliveries[n]].Number)));
     }
 }

@@ -29,6 +29,11 @@ public sealed class DemoSeed(LintelDb db, UserManager<AppUser> users, Receiving 
         job.Parties.AddRange([Party("ARC", "Architecture", "#0072b2"), Party("STR", "Structure", "#b84a00"),
             Party("SRV", "Services", "#00795a")]);
         if (IsRoute) job.Parties.Add(Party("CIV", "Civil works", "#8a4570"));
+        // The parties agreed on the levels before the first model came.
+        job.Levels = new LevelDocument
+        {
+            Levels = [.. HeronWharf.Levels.OrderBy(l => l.Elevation).Select((l, n) => new JobLevel(n + 1, l.Name, l.Elevation, ByHand: true))],
+        }.Write();
         db.Jobs.Add(job);
         await db.SaveChangesAsync();
         var coordinator = await UserAsync("coordinator@heron.example", "Coordinator");

@@ -51,6 +51,8 @@ public sealed record TransmittalSheet(string Title, IReadOnlyList<(string Name, 
             yield return new SheetTable("By storey and class", ["Storey", "Class", "In", "Left out", "Written", "Found again", "Unaccounted"],
                 [.. rows.Select(r => (string[])[r.Storey.Length > 0 ? r.Storey : "in no storey", Say.Class(r.Class), Say.Number(r.In),
                     Say.Number(r.LeftOut), Say.Number(r.Written), Say.Number(r.Found), Say.Number(r.Unaccounted)])]);
+        if (result.Less.Count > 0)
+            yield return new SheetTable("Less than in the transmittal before", ["What"], [.. result.Less.Select(l => (string[])[l])]);
         var reasons = rows.SelectMany(r => r.Reasons).GroupBy(r => r.Key).Select(g => (string[])[g.Key, Say.Number(g.Sum(r =>
             r.Value))]).ToList();
         if (reasons.Count > 0) yield return new SheetTable("Left out", ["By", "Elements"], reasons);

@@ -47,6 +47,7 @@ internal static class WorkHost
         services.AddScoped<Handing>();
         services.AddScoped<SourceLocks>();
         services.AddScoped<LevelEditing>();
+        services.AddScoped<JobReference>();
         services.AddScoped<IWorkQueue, HangfireQueue>();
         services.AddHangfire(o => o.UsePostgreSqlStorage(s => s.UseNpgsqlConnection(connection), new PostgreSqlStorageOptions
         {

@@ -45,6 +45,10 @@ internal static class StructureFindings
         if (storeys.Count == 0)
             findings.Add("IFC-STOREY-NONE", Severity.Error,
                 _ => "The file has no storeys; nothing can be handed over by storey. Ask for an export with IfcBuildingStorey.", null);
+        if (storeys.Count > LevelSchedule.MaxStoreys)
+            findings.Add("IFC-STOREY-MANY", Severity.Warning, _ =>
+                $"The file has {storeys.Count} storeys; more than {LevelSchedule.MaxStoreys} cannot be levels of a building, so none of them is matched with the job's. Ask what was exported as storeys.", null);
+        double datum = Datum(snapshot);
         var used = snapshot.Elements.Select(e => e.Storey).ToHashSet();
         for (int n = 0; n < storeys.Count; n++)
         {
@@ -53,7 +57,7 @@ internal static class StructureFindings
                 findings.Add("IFC-STOREY-EMPTY", Severity.Note, c => $"{c} storeys hold no element.",
                     About(snapshot.Model, storey.Index, ""));
             if (storey is { Elevation: { } elevation, PlacementZ: { } placed }
-                && Math.Abs(elevation - placed + Datum(snapshot)) > LevelTolerance)
+                && Math.Abs(elevation - placed + datum) > LevelTolerance)
                 findings.Add("IFC-STOREY-ELEVATION", Severity.Warning,
                     c => $"{c} storeys say one elevation and stand at another; ask which is meant.",
                         About(snapshot.Model, storey.Index, FormattableString.Invariant(

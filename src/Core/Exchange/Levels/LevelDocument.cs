@@ -25,8 +25,8 @@ public sealed record LevelOffset(string Source, string Storey, double Offset);
 
 /// <summary>The level schedule of a job as it is kept: an input of everything downstream, not found anew from whichever sources are at
 /// hand.</summary>
-/// <remarks>A new revision adds the storeys it has more than the last; what was matched before stays matched, whatever other sources say
-/// later.</remarks>
+/// <remarks>A new revision's storeys are matched where they are on a level without doubt; others wait for a coordinator. What was matched before
+/// stays matched, whatever other sources say later.</remarks>
 public sealed record LevelDocument
 {
     private static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web);
@@ -68,6 +68,47 @@ public sealed record LevelDocument
             double offset = (own.Find(o => o.Storey == keys[(s.Source, s.Number)]) ?? own.Find(o => o.Storey.Length == 0))?.Offset ?? 0;
             return s with { Elevation = s.Elevation - offset, PlacementZ = s.PlacementZ - offset };
         })];
+    }
+
+    /// <summary>The document with those storeys matched that are on a level without anybody's word (<see cref="LevelSchedule.Sure"/>). The others
+    /// wait for somebody to match or add them.</summary>
+    public LevelDocument WithSure(IReadOnlyList<string> sources, IReadOnlyList<SourceStorey> storeys)
+    {
+        var schedule = Schedule(sources, storeys);
+        var open = schedule.Unconfirmed.Select(u => (u.Storey.Source, u.Storey.Number)).ToHashSet();
+        var keys = Keys(storeys);
+        var matches = Matches.ToDictionary(m => (m.Source, m.Storey));
+        foreach (var rung in schedule.Rungs)
+        {
+            if (rung.Level is not { } level) continue;
+            foreach (var storey in rung.Storeys.Where(s => !open.Contains((s.Source, s.Number))))
+            {
+                var key = (Source: sources[storey.Source], Storey: keys[(storey.Source, storey.Number)]);
+                matches.TryAdd(key, new LevelMatch(key.Source, key.Storey, level));
+            }
+        }
+
+        return this with { Matches = [.. matches.Values] };
+    }
+
+    /// <summary>The document with some storeys on the rungs they are shown on; a rung that is no level of the job becomes one.</summary>
+    /// <param name="sources">The keys of the sources, by their number.</param>
+    /// <param name="storeys">The storeys of all sources.</param>
+    /// <param name="chosen">Which of the unconfirmed storeys.</param>
+    public LevelDocument Confirm(IReadOnlyList<string> sources, IReadOnlyList<SourceStorey> storeys, Func<SourceStorey, bool> chosen)
+    {
+        var schedule = Schedule(sources, storeys);
+        var keys = Keys(storeys);
+        var levels = Levels.ToList();
+        var matches = Matches.ToList();
+        foreach (var group in schedule.Unconfirmed.Where(u => chosen(u.Storey)).GroupBy(u => u.Rung))
+        {
+            int id = group.Key.Level ?? (levels.Select(l => l.Id).DefaultIfEmpty(0).Max() + 1);
+            if (group.Key.Level is null) levels.Add(new JobLevel(id, group.Key.Name, group.Key.Elevation));
+            matches.AddRange(group.Select(u => new LevelMatch(sources[u.Storey.Source], keys[(u.Storey.Source, u.Storey.Number)], id, ByHand: true)));
+        }
+
+        return this with { Levels = [.. levels.OrderBy(l => l.Elevation)], Matches = matches };
     }
 
     /// <summary>The document with every storey of some sources in it.</summary>

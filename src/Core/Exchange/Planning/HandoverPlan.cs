@@ -52,7 +52,7 @@ public sealed class HandoverPlan
         }
 
         OrderNames.Check(order, sources, levels);
-        levels ??= LevelSchedule.Of([.. sources.Select(s => s.Snapshot)]);
+        levels ??= LevelSchedule.Of(sources);
         var selection = order.Selection.On(levels, LevelSchedule.StoreysOf([.. sources.Select(s => s.Snapshot)]), sources.Count);
         string?[][] decisions = [.. sources.Select((s, n) => selection.Decide(s.Snapshot, n, s.Party, s.Label, s.SettingOut).ToArray())];
         if (order.Detail == DetailLevel.Coarse)

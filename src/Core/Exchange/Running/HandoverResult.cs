@@ -14,6 +14,9 @@ public sealed record HandoverResult(IReadOnlyList<HandoverFile> Files, Reconcili
     /// <summary>What the order's tables have no row for; it went as it is.</summary>
     public IReadOnlyList<UnmatchedName> Unmatched { get; init; } = [];
 
+    /// <summary>What this gives less of than the transmittal before it, a sentence each (<see cref="LessThanBefore"/>).</summary>
+    public IReadOnlyList<string> Less { get; init; } = [];
+
     /// <summary>What nobody can account for, models and drawings.</summary>
     public int Unaccounted => Reconciliation.Unaccounted + Drawings.Sum(d => d.Unaccounted);
 

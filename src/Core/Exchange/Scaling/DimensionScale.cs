@@ -39,13 +39,33 @@ internal static partial class DimensionScale
         double scale = agreeing.Sum(s => s.Number * (s.Unit ?? 1) * s.Drawn) / agreeing.Sum(s => s.Drawn * s.Drawn);
         double unit = marked.Count >= Fewest ? 1 : UnitOf(agreeing, scale, across);
         double spread = agreeing.Sum(s => Square((s.Number * (s.Unit ?? 1)) - (scale * s.Drawn)));
-        double error = agreeing.Count < 3 ? agreeing.Min(s => s.Place) / 2
-            : Math.Sqrt(spread / (agreeing.Count - 1) / agreeing.Sum(s => s.Drawn * s.Drawn)) / scale;
-        double perUnit = scale * unit;
-        string off = agreeing.Count == said.Count ? "" : $"; {said.Count - agreeing.Count} say otherwise";
+        double found = agreeing.Count < 3 ? 0 : Math.Sqrt(spread / (agreeing.Count - 1) / agreeing.Sum(s => s.Drawn * s.Drawn)) / scale;
+        var (rounding, step) = Rounding(agreeing, scale);
+        double error = Math.Max(found, rounding), perUnit = scale * unit;
+        int against = said.Count - agreeing.Count;
+        string off = against == 0 ? "" : $"; {against} of {said.Count} disagree", rounded = step > 1 ? $", rounded to the nearest {step:0}" : "";
+        bool most = agreeing.Count * 2 > said.Count;
         return new ScaleCandidate(perUnit, "dimensions", error, error * perUnit * across,
-            $"{agreeing.Count} of its dimensions, read in {NameOf(unit, marked.Count >= Fewest)}{off}");
+            $"{agreeing.Count} of its dimensions, read in {NameOf(unit, marked.Count >= Fewest)}{rounded}{off}")
+        { Leads = most, Doubt = most ? null : $"{against} of its {said.Count} dimensions disagree" };
     }
+
+    // What rounding explains: a number that is shown to the nearest step is off by up to half of it, evenly spread, so by step/√12 as a
+    // standard deviation. Common practice: millimetres are shown to the nearest 5, or 1.
+    private static (double Error, double Step) Rounding(List<Said> said, double scale)
+    {
+        double step = 1;
+        foreach (double coarser in (double[])[5, 10])
+            if (said.TrueForAll(s => Math.Abs(Math.IEEERemainder(s.Number, coarser * s.Place * s.Number)) <= 1e-6 * s.Number)) step = coarser;
+        if (said.Count < Rounded) step = 1;
+        double squares = said.Sum(s => s.Drawn * s.Drawn);
+        double off = Math.Sqrt(said.Sum(s => Square(step * s.Place * s.Number * (s.Unit ?? 1) * s.Drawn) / 12)) / squares / scale;
+        bool whole = said.TrueForAll(s => Math.Abs(s.Number - Math.Round(s.Number)) < 1e-6);
+        return (off, whole ? step : 1);
+    }
+
+    // So many numbers have to be multiples of five before they count as rounded to it.
+    private const int Rounded = 5;
 
     private static Said? Read(Drawing drawing, Dimension d)
     {

@@ -10,6 +10,10 @@ public sealed record ScaleCandidate(double MetresPerUnit, string Evidence, doubl
 {
     /// <summary>What speaks against it, in a sentence; null for nothing.</summary>
     public string? Doubt { get; init; }
+
+    /// <summary>Whether it may be proposed: not where most of its own evidence contradicts it, nor where it fits no unit and no usual scale. A
+    /// length that somebody knows always may.</summary>
+    public bool Leads { get; init; } = true;
 }
 
 /// <summary>How true a known length is in the scale that was found.</summary>
@@ -22,8 +26,10 @@ public sealed record KnownResidual(double Drawn, double True, double Residual);
 /// <param name="Unit">The declared unit; <c>unknown</c> where nothing is said.</param>
 /// <param name="Candidates">All that is known, the best first.</param>
 /// <param name="Known">The residuals of the known lengths.</param>
-public sealed record ScaleFindings(string Unit, IReadOnlyList<ScaleCandidate> Candidates, IReadOnlyList<KnownResidual> Known)
+/// <param name="NoPlan">What it looks like where it does not look like one plan, as a question; null where it does.</param>
+public sealed record ScaleFindings(string Unit, IReadOnlyList<ScaleCandidate> Candidates, IReadOnlyList<KnownResidual> Known,
+    string? NoPlan = null)
 {
-    /// <summary>The one that is to be taken; null where there is no evidence at all.</summary>
-    public ScaleCandidate? Best => Candidates.FirstOrDefault(c => c.Doubt is null) ?? Candidates.FirstOrDefault();
+    /// <summary>The one that is proposed; null where none can be.</summary>
+    public ScaleCandidate? Best => Candidates.FirstOrDefault(c => c is { Leads: true, Doubt: null }) ?? Candidates.FirstOrDefault(c => c.Leads);
 }

@@ -33,11 +33,23 @@ public static partial class ScaleReader
             Known(known ?? [], across), DimensionScale.Of(drawing, across), ScaleBar.Of(texts, across), .. Sheet(drawing, texts),
             metres is { } m ? new ScaleCandidate(m, "declared", 0, 0, $"the drawing says {unit}") : null,
         ];
-        var candidates = found.OfType<ScaleCandidate>().Select(c => c with { Doubt = Doubt(c, across, doors) }).ToList();
-        double scale = candidates is [{ Evidence: "known lengths" } first, ..] ? first.MetresPerUnit : 0;
+        var candidates = found.OfType<ScaleCandidate>().Select(c => Judged(c, across, doors)).ToList();
+        double scale = candidates is [{ Evidence: KnownLengths } first, ..] ? first.MetresPerUnit : 0;
         return new ScaleFindings(unit, candidates,
-            [.. (known ?? []).Select(k => new KnownResidual(k.Drawn, k.Metres, k.Metres - (scale * k.Drawn)))]);
+            [.. (known ?? []).Select(k => new KnownResidual(k.Drawn, k.Metres, k.Metres - (scale * k.Drawn)))], SheetLook.Doubt(drawing));
     }
+
+    // A known length is the word of somebody who measured, and a drawing that was scanned has any scale.
+    private static ScaleCandidate Judged(ScaleCandidate c, double across, (int Count, double Width) doors)
+    {
+        if (c.Evidence == KnownLengths) return c with { Doubt = Doubt(c, across, doors) };
+        bool usual = UsualScales.NameOf(c.MetresPerUnit, c.Error) is not null;
+        string? odd = usual ? null : "no usual unit and no usual scale is that long";
+        return c with { Leads = c.Leads && usual, Doubt = c.Doubt ?? Doubt(c, across, doors) ?? odd };
+    }
+
+    /// <summary>The evidence of lengths that somebody knows.</summary>
+    internal const string KnownLengths = "known lengths";
 
     // Least squares through zero: Σ L d / Σ d². One length is as good as its last place.
     private static ScaleCandidate? Known(IReadOnlyList<KnownLength> known, double across)
@@ -50,7 +62,7 @@ public static partial class ScaleReader
         double error = Math.Max(typed, residuals) / scale;
         double longest = known.Max(k => k.Drawn);
         string advice = longest < across / 4 ? "; a longer one would be surer" : "";
-        return new ScaleCandidate(scale, "known lengths", error, error * scale * across,
+        return new ScaleCandidate(scale, KnownLengths, error, error * scale * across,
             $"{known.Count} known, the longest {LengthText.Write(longest * scale, LengthNotation.Metres)}{advice}");
     }
 

@@ -79,7 +79,8 @@ public sealed class FrameReader(ModelSnapshot snapshot)
     internal void AddTo(FindingList findings)
     {
         foreach (var (code, sentence) in _disagreements)
-            if (code.StartsWith("SET-", StringComparison.Ordinal)) findings.Add(code, Severity.Warning, _ => sentence, null);
+            if (code.StartsWith("SET-", StringComparison.Ordinal))
+                findings.Add(code, Severity.Warning, n => n == 1 ? sentence : string.Join(" ", _disagreements.Where(d => d.Code == code).Select(d => d.Sentence)), null);
     }
 
     private List<string> Disagreements(IReadOnlyList<UnitScore> scores, List<StoreyHeights> heights, GeoReference place)
@@ -88,6 +89,7 @@ public sealed class FrameReader(ModelSnapshot snapshot)
         var units = snapshot.Units;
         if (UnitEvidence.Disagreement(scores, units.LengthDeclared ? units.LengthName : "nothing, so metre is assumed",
             units.Metres) is { } unit) found.Add(("SET-UNIT", unit));
+        else found.AddRange(UnitEvidence.Implausible(scores, units.Metres).Select(s => ("SET-SIZE-ODD", s)));
         foreach (var storey in heights)
         {
             if (storey is { Said: { } said, Placed: { } placed } && Math.Abs(said - placed) > Agree)

@@ -17,6 +17,9 @@ public static class SettingOutFit
     // How much better the others must agree without a point, and how far it must lie off them, to be called an outlier.
     private const double Better = 2, Off = 4;
 
+    // How much better mirrored points must agree to be called mirrored.
+    private const double Mirrored = 3;
+
     // Of a line: how wide its points may spread beside how long.
     private const double LineRatio = 1e-3;
 
@@ -156,15 +159,17 @@ public static class SettingOutFit
 
     private static string? Doubt(List<ControlPoint> plan, PlanFit fit, bool freeScale)
     {
-        if (plan.Count < 2 || !fit.IsTurned) return null;
+        if (plan.Count < 2) return null;
         if (plan.Count >= 3 && !IsLine(plan))
         {
-            double rms = fit.Rms(plan), mirrored = PlanFit.Of(plan.ConvertAll(p => p with { Source = p.Source with { Y = -p.Source.Y } }),
-                freeScale).Rms(plan
-                .ConvertAll(p => p with { Source = p.Source with { Y = -p.Source.Y } }));
-            return rms > Fine && mirrored * 10 < rms
-                ? "The pairs are mirrored: y of one side runs the other way, or x and y are swapped. Nothing is mirrored by itself; mend the points." : null;
+            // Points that are mirrored and symmetric give no turn at all, so this is asked before whether they do.
+            var other = plan.ConvertAll(p => p with { Source = p.Source with { Y = -p.Source.Y } });
+            double rms = fit.Rms(plan), mirrored = PlanFit.Of(other, freeScale).Rms(other);
+            return rms > Fine && mirrored * Mirrored < rms
+                ? "The pairs are mirrored: y of one side runs the other way, or x and y are swapped. Nothing is mirrored automatically; correct the points." : null;
         }
+
+        if (!fit.IsTurned) return null;
 
         return plan.Count == 2 ? "Two points agree with any error that leaves their distance as it is: add a third."
             : "All points lie in a line, so an error across it does not show: add one beside the line.";

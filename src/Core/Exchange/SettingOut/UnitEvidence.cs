@@ -47,6 +47,28 @@ public static class UnitEvidence
         return $"Declared {declared}, but then {wrong}; as {best.Unit} {right}.";
     }
 
+    /// <summary>What is of no building's size in the declared unit, a sentence each, with the unit in which it would be; none where
+    /// everything is plausible.</summary>
+    /// <param name="scores">The scores of all units.</param>
+    /// <param name="metres">Metres in the declared unit.</param>
+    public static IReadOnlyList<string> Implausible(IReadOnlyList<UnitScore> scores, double metres)
+    {
+        const string No = ", not plausible", Yes = ", plausible";
+        var sentences = new List<string>();
+        foreach (string reason in scores.First(s => s.Metres == metres).Reasons.Where(r => r.EndsWith(No, StringComparison.Ordinal)))
+        {
+            string what = Plausible.First(p => reason.StartsWith(p.What, StringComparison.Ordinal)).What;
+            // Of the units that make this one plausible, that which fits the rest best.
+            var (unit, other) = scores.Where(s => s.Metres != metres).Select(s => (s.Unit, Reason: s.Reasons.First(r => r.StartsWith(what, StringComparison.Ordinal))))
+                .FirstOrDefault(s => s.Reason.EndsWith(Yes, StringComparison.Ordinal));
+            string seen = char.ToUpperInvariant(reason[0]) + reason[1..^No.Length];
+            sentences.Add(unit is null ? $"{seen}, which no building is, and no usual unit makes it one. Look for elements far from all others, and ask the sender."
+                : $"{seen}, which no building is; in {unit} {other[..^Yes.Length]}. Ask the sender which unit was meant, or look for elements far from all others.");
+        }
+
+        return sentences;
+    }
+
     private static UnitScore Of(string name, double metres, double factor, double[] measured)
     {
         double sum = 0, of = 0;

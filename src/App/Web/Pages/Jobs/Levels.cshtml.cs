@@ -7,7 +7,7 @@ using SteadyLintel.Store;
 namespace SteadyLintel.Web.Pages.Jobs;
 
 /// <summary>The level schedule: the job's storeys, and which storey of each source is which of them.</summary>
-public sealed class LevelsModel(LintelDb db, JobAccess access, LevelEditing levels) : JobPage(db, access)
+public sealed class LevelsModel(LintelDb db, JobAccess access, LevelEditing levels, JobReference reference) : JobPage(db, access)
 {
     /// <summary>The job as it stands.</summary>
     public JobState State { get; private set; } = null!;
@@ -36,12 +36,21 @@ public sealed class LevelsModel(LintelDb db, JobAccess access, LevelEditing leve
     /// <summary>Removes a level.</summary>
     public Task<IActionResult> OnPostRemoveAsync(int id) =>
         ChangeAsync(() => levels.RemoveAsync(Job.Id, id, Actor, HttpContext.RequestAborted),
-            "The level is removed; storeys that stood on it found another, or made it again.");
+            "The level is removed; storeys that were on it wait for your decision, unless another level is as high.");
 
     /// <summary>Matches a storey.</summary>
     public Task<IActionResult> OnPostMatchAsync(Guid source, string? storey, int? level) =>
         ChangeAsync(() => levels.MatchAsync(Job.Id, source, storey ?? "", level, Actor, HttpContext.RequestAborted), level is null
             ? "Matched by elevation and name again." : "Matched.");
+
+    /// <summary>Makes a source the reference of the job.</summary>
+    public Task<IActionResult> OnPostReferenceAsync(Guid source) =>
+        ChangeAsync(() => reference.ChooseAsync(Job.Id, source, Actor, HttpContext.RequestAborted),
+            "It is the reference: its frame is the job's, and its storeys are the job's levels.");
+
+    /// <summary>Confirms storeys that wait: one of a source, or all.</summary>
+    public Task<IActionResult> OnPostConfirmAsync(Guid? source, string? storey) =>
+        ChangeAsync(() => levels.ConfirmAsync(Job.Id, source, storey, Actor, HttpContext.RequestAborted), "Confirmed.");
 
     /// <summary>Declares an offset.</summary>
     public Task<IActionResult> OnPostOffsetAsync(Guid source, string? storey, string? offset) =>
