@@ -144,7 +144,7 @@ public class AccessTests(DemoServer demo) : IClassFixture<DemoServer>
     }
 
     [Theory]
-    [InlineData("truncated", "Ready", "finding")]
+    [InlineData("truncated", "Held", "held")]
     [InlineData("bomb", "Refused", "attack")]
     [InlineData("dwg", "Refused", "Ask for it again")]
     public async Task Odd_files_get_their_sentence(string kind, string state, string word)

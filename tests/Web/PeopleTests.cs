@@ -149,14 +149,14 @@ public class PeopleTests(EmptySite site)
         using var bob = await site.InviteAsync(ada, "J2", "bob@site.example", "Contributor", "STR");
         Assert.Contains("Job J2", await bob.GetAsync("/"), StringComparison.Ordinal);
         string link = await site.LinkAsync(ada, "bob@site.example", "/invitation/");
-        Assert.Contains("good no more", await ada.GetAsync(link), StringComparison.Ordinal);
+        Assert.Contains("has expired or was used", await ada.GetAsync(link), StringComparison.Ordinal);
 
         await ada.FormAsync("/jobs/J2/people", "Invite", ("email", "eve@site.example"), ("role", "Reader"));
         string eves = await site.LinkAsync(ada, "eve@site.example", "/invitation/");
         string id = Regex.Match(await ada.GetAsync("/jobs/J2/people"), "eve@site.example.*?name=\"id\" value=\"([0-9a-f-]+)\"",
             RegexOptions.Singleline).Groups[1].Value;
         await ada.FormAsync("/jobs/J2/people", "Withdraw", ("id", id));
-        Assert.Contains("good no more", await ada.GetAsync(eves), StringComparison.Ordinal);
+        Assert.Contains("has expired or was used", await ada.GetAsync(eves), StringComparison.Ordinal);
 
         string people = await ada.GetAsync("/jobs/J2/people");
         string Id(string email) =>
@@ -216,7 +216,7 @@ public class PeopleTests(EmptySite site)
         using var again = await site.SignedInAsync("cid@site.example", "another sentence");
         Assert.Contains("Job J4", await again.GetAsync("/"), StringComparison.Ordinal);
         // The link is good once.
-        Assert.Contains("good no more", await (await nobody.FormAsync(link, "Reset", ("id", query["id"]!), ("token", query["token"]!),
+        Assert.Contains("has expired or was used", await (await nobody.FormAsync(link, "Reset", ("id", query["id"]!), ("token", query["token"]!),
             ("password", "a third sentence"))).Content.ReadAsStringAsync(), StringComparison.Ordinal);
     }
 

@@ -26,6 +26,14 @@ public sealed class Blobs(LintelDb db)
         return (bytes + (rows?.Bytes ?? 0), pieces + (rows?.Pieces ?? 0));
     }
 
+    /// <summary>The SHA-256 of each piece that is here from the first on, lower-case hex.</summary>
+    public async Task<IReadOnlyList<string>> HashesAsync(Guid blob, CancellationToken cancel = default)
+    {
+        var hashes = new List<string>();
+        while (await ReadAsync(blob, hashes.Count, cancel) is { } bytes) hashes.Add(Convert.ToHexStringLower(SHA256.HashData(bytes)));
+        return hashes;
+    }
+
     /// <summary>Keeps a whole stream.</summary>
     /// <returns>Its length.</returns>
     public async Task<long> PutAllAsync(Guid blob, Stream source, CancellationToken cancel = default)

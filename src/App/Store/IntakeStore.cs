@@ -110,7 +110,8 @@ public sealed class IntakeStore(LintelDb db)
     {
         // Revisions of one source are numbered one at a time; FOR UPDATE would also wait for those that are still being shaped.
         await db.Database.ExecuteSqlAsync($"SELECT 1 FROM sources WHERE id = {delivery.SourceId} FOR NO KEY UPDATE", cancel);
-        int last = await db.Revisions.IgnoreQueryFilters().Where(r => r.SourceId == delivery.SourceId && r.Number > 0).MaxAsync(r => (int?)r.Number,
+        int last = await db.Revisions.IgnoreQueryFilters().Where(r => r.SourceId == delivery.SourceId && r.Number > 0)
+            .MaxAsync(r => (int?)r.Number,
             cancel) ?? 0;
         var revision = delivery.Revision ??= new Revision { Id = delivery.Id, SourceId = delivery.SourceId };
         if (revision.Number <= 0) revision.Number = last + 1;

@@ -150,6 +150,7 @@ public sealed class LintelDb(DbContextOptions<LintelDb> options, BlobFolder? fol
         });
         builder.Entity<Delivery>(e =>
         {
+            e.Ignore(d => d.IsInterrupted);
             e.HasIndex(d => d.Sha256);
             e.HasIndex(d => d.State);
             e.HasOne(d => d.Source).WithMany(s => s.Deliveries).HasForeignKey(d => d.SourceId);
@@ -190,6 +191,7 @@ public sealed class LintelDb(DbContextOptions<LintelDb> options, BlobFolder? fol
         {
             e.HasIndex(o => new { o.JobId, o.Number }).IsUnique();
             e.Property(o => o.Version).IsConcurrencyToken();
+            e.HasQueryFilter(o => o.DeletedAt == null);
             e.Property(o => o.Spec).HasColumnType("jsonb");
         });
         builder.Entity<Transmittal>(e =>

@@ -38,7 +38,8 @@ public sealed class PropertySetStore(Guid delivery)
         var texts = new List<PropertyText>();
         using var document = JsonDocument.Parse(values);
         foreach (var item in document.RootElement.EnumerateArray())
-            if (item[0].GetString()!.Equals(property, StringComparison.OrdinalIgnoreCase)) texts.Add(new PropertyText(Text(item[1]), item[3].GetString()!));
+            if (item[0].GetString()!.Equals(property, StringComparison.OrdinalIgnoreCase)) texts.Add(new PropertyText(Text(item[1]),
+                item[3].GetString()!));
         return texts;
     }
 

@@ -39,7 +39,13 @@ if (builder.Configuration.GetValue("Demo:Load", false) && builder.Configuration.
     false)) builder.Services.AddHostedService<DemoRoute>();
 builder.Services.AddScoped<ConvertDrawing>();
 builder.Services.AddRazorPages(o => o.Conventions.ConfigureFilter(new Microsoft.AspNetCore.Mvc.IgnoreAntiforgeryTokenAttribute()))
-    .AddMvcOptions(o => o.Filters.Add<AntiforgeryFilter>());
+    .AddMvcOptions(o =>
+    {
+        o.Filters.Add<AntiforgeryFilter>();
+        o.Filters.Add<TokenScopeFilter>();
+        o.Filters.Add<InputFilter>();
+        o.Filters.Add<RefusalFilter>();
+    });
 builder.Services.AddResponseCompression(o =>
 {
     o.EnableForHttps = true;
@@ -58,6 +64,11 @@ await using (var scope = app.Services.CreateAsyncScope())
 
 SheetPdf.UseFonts(app.Environment.WebRootFileProvider);
 app.UseForwardedHeaders();
+// Before anybody is asked who they are: that needs the database. Live: the process answers; it is to be restarted when it does not.
+// Ready: it can do its work, and may be given requests.
+app.UseHealthChecks("/health/live", new HealthCheckOptions { Predicate = _ => false });
+app.UseHealthChecks("/health/ready", new HealthCheckOptions { Predicate = c => c.Tags.Contains(Ready) });
+app.UseHealthChecks("/health");
 // Browsers are told to come by TLS only; development has none.
 if (!app.Environment.IsDevelopment()) app.UseHsts();
 app.UseSecurityHeaders(Security.Headers());
@@ -82,9 +93,7 @@ PolicyReports.Map(app);
 if (app.Configuration.GetValue("Company:StandIn", false)) StandInProvider.Map(app);
 if (!app.Environment.IsDevelopment() && app.Configuration["AllowedHosts"] is null or "*")
     app.Logger.LogWarning("AllowedHosts is not set: the site answers to every name. Set it to the names that it is asked by.");
-app.MapHealthChecks("/health");
-// Live: the process answers; it is to be started anew when it does not. Ready: it can do its work, and may be given requests.
-app.MapHealthChecks("/health/live", new HealthCheckOptions { Predicate = _ => false });
-app.MapHealthChecks("/health/ready", new HealthCheckOptions { Predicate = c => c.Tags.Contains(Ready) });
+if (!app.Environment.IsDevelopment() && app.Configuration["Site:Address"] is null)
+    app.Logger.LogWarning("Site:Address is not set: links in mails take the address that the server listens at.");
 app.Run();
 return 0;

@@ -12,7 +12,8 @@ public static class BodyBox
     /// <summary>The size of a body: of the boxes along the axes of its frame and along its largest faces, the smaller.</summary>
     /// <param name="meshes">Its pieces, in one frame.</param>
     /// <returns>The sides of the box, in the unit of the points; zero for a body without points.</returns>
-    /// <remarks>A member of 3 × 4 m that rises 3 m over 4 m is 5 m long: its box along the axes says 4 m. Of a prism the largest face and the
+    /// <remarks>A member of 3 × 4 m that rises 3 m over 4 m is 5 m long: its box along the axes says 4 m. Of a prism the largest face and
+    /// the
     /// next that is not parallel to it give the axis, round ones included.</remarks>
     public static Vec3 Size(IReadOnlyList<Mesh> meshes)
     {

@@ -3,7 +3,8 @@ using SteadyLintel.Ifc;
 
 namespace SteadyLintel.Jobs;
 
-/// <summary>What an order asks of elements beside its rules: the rows of its class table and, of a coarse model, the size of parts; as rules
+/// <summary>What an order asks of elements beside its rules: the rows of its class table and, of a coarse model, the size of parts; as
+/// rules
 /// behind the order's own, so that one query answers all.</summary>
 /// <remarks>What they mean is Core's: <see cref="HandoverPlan"/> decides by the same rows and the same rule.</remarks>
 internal sealed class FurtherRules

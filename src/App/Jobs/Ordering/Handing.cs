@@ -27,6 +27,17 @@ public sealed record HandedOver(Guid Id, int Order, string Title, int Number, Da
 /// <param name="ReceivedAt">When somebody of the party confirmed it; null for not yet.</param>
 public sealed record HandedFile(string Name, long Length, string Sha256, int? SameAs, DateTime? ReceivedAt);
 
+/// <summary>A released transmittal that its recipient has not confirmed.</summary>
+/// <param name="Order">The order's number.</param>
+/// <param name="Title">The order's title.</param>
+/// <param name="Number">The transmittal's number.</param>
+/// <param name="RanAt">When it was run.</param>
+/// <param name="To">The party it is for.</param>
+/// <param name="People">People of the party that can confirm it.</param>
+/// <param name="Open">Files that nobody of the party has confirmed.</param>
+/// <param name="Files">All files.</param>
+public sealed record Unconfirmed(int Order, string Title, int Number, DateTime RanAt, Party To, int People, int Open, int Files);
+
 /// <summary>Releases transmittals to whom they are for, and takes their word that they arrived.</summary>
 /// <param name="db">The database.</param>
 public sealed class Handing(LintelDb db)
@@ -55,7 +66,7 @@ public sealed class Handing(LintelDb db)
     /// <param name="cancel">Stops it.</param>
     public async Task<IReadOnlyList<HandedOver>> ToAsync(Guid job, Party party, Guid? only, CancellationToken cancel)
     {
-        var done = await db.Transmittals.AsNoTracking()
+        var done = await db.Transmittals.IgnoreQueryFilters().AsNoTracking()
             .Where(t => t.Order.JobId == job && t.State == TransmittalState.Done && (t.Balanced || t.SignedBy != null))
             .OrderByDescending(t => t.RanAt)
             .Select(t => new { t.Id, Order = t.Order.Number, t.Order.Title, t.Number, t.RanAt, t.Spec, t.Files, t.Receipts })
@@ -66,13 +77,49 @@ public sealed class Handing(LintelDb db)
             SELECT t.id, (t.result -> 'less')::text AS sentences FROM transmittals t
             JOIN orders o ON o.id = t.order_id WHERE o.job_id = {job} AND jsonb_array_length(coalesce(t.result -> 'less', '[]')) > 0
             """).ToListAsync(cancel)).ToDictionary(l => l.Id, l => System.Text.Json.JsonSerializer.Deserialize<List<string>>(l.Sentences, IntakeStore.Json)!);
-        var meant = done.Where(t => IsFor(OrderDocument.Read(t.Spec).To, party)).ToList();
+        var meant = done.Where(t => IsFor(StoredOrder.Read(t.Spec).Document.To, party)).ToList();
         return [.. meant.Where(t => only is null || t.Id == only).Select(t => new HandedOver(t.Id, t.Order, t.Title, t.Number, t.RanAt,
             [.. t.Files.OrderBy(f => f.Name, StringComparer.Ordinal).Select(f => new HandedFile(f.Name, f.Length, f.Sha256, f.SameAs,
                 t.Receipts.Where(r => r.Name == f.Name && people.Contains(r.UserId)).Select(r => (DateTime?)r.At).Min()))],
             meant.Find(o => o.Order == t.Order && o.Number < t.Number) is { } before ? TransmittalChanges.Of(before.Files, t.Files)
                 : null)
         { Less = less.GetValueOrDefault(t.Id, []) })];
+    }
+
+    /// <summary>The newest released transmittal of each order for a party, where files of it wait for the party's word, oldest
+    /// first.</summary>
+    public async Task<IReadOnlyList<Unconfirmed>> UnconfirmedAsync(Guid job, IReadOnlyCollection<Party> parties, CancellationToken cancel)
+    {
+        var newest = await db.Orders.AsNoTracking().Where(o => o.JobId == job)
+            .Select(o => new
+            {
+                o.Number,
+                o.Title,
+                Last = o.Transmittals.Where(t => t.State == TransmittalState.Done && (t.Balanced || t.SignedBy != null))
+                    .OrderByDescending(t => t.Number).Select(t => new
+                    {
+                        t.Number,
+                        t.RanAt,
+                        t.Spec,
+                        Files = t.Files.Select(f => f.Name).ToList(),
+                        Receipts = t.Receipts.Select(r => new { r.Name, r.UserId }).ToList(),
+                    }).FirstOrDefault(),
+            }).ToListAsync(cancel);
+        var people = (await db.Memberships.AsNoTracking().Where(m => m.JobId == job && m.PartyId != null)
+            .Select(m => new { Party = m.PartyId!.Value, m.UserId }).ToListAsync(cancel)).ToLookup(m => m.Party, m => m.UserId);
+        var waiting = new List<Unconfirmed>();
+        foreach (var order in newest.Where(o => o.Last is not null))
+        {
+            string to = StoredOrder.Read(order.Last!.Spec).Document.To;
+            if (parties.FirstOrDefault(p => IsFor(to, p)) is not { } party) continue;
+            var own = people[party.Id].ToHashSet();
+            int open = order.Last.Files.Count(f => !order.Last.Receipts.Any(r => r.Name == f && own.Contains(r.UserId)));
+            if (open > 0) waiting.Add(new Unconfirmed(order.Number, order.Title, order.Last.Number, order.Last.RanAt, party, own.Count,
+                open,
+                order.Last.Files.Count));
+        }
+
+        return [.. waiting.OrderBy(w => w.RanAt)];
     }
 
     private sealed record LessRow(Guid Id, string Sentences);

@@ -106,7 +106,7 @@ public sealed class JobLibrary(LintelDb db)
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         var orders = await db.Orders.AsNoTracking().Where(o => o.JobId == job).Select(o => new { o.Number, o.Title, o.Spec })
             .ToListAsync(cancel);
-        if (orders.FirstOrDefault(o => Named(OrderDocument.Read(o.Spec)).Contains((kind, name))) is { } user)
+        if (orders.FirstOrDefault(o => Named(StoredOrder.Read(o.Spec).Document).Contains((kind, name))) is { } user)
             throw new RefusedException(RefusalKind.Conflict,
                 $"Order {user.Number} {user.Title} names the {Word(kind)} {name}; take it out of the order first.");
         int gone = await db.Library.Where(i => i.JobId == job && i.Kind == kind && i.Name == name).ExecuteDeleteAsync(cancel);

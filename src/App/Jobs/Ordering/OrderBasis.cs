@@ -81,7 +81,7 @@ public sealed record OrderBasis
     /// <summary>What an order rests on now.</summary>
     public static OrderBasis Of(Inputs inputs, JobState state, OrderRow order)
     {
-        var document = OrderDocument.Read(order.Spec);
+        var document = StoredOrder.Read(order.Spec).Document;
         var sources = OrderPreview.ModelsOf(state, document).Concat(OrderPreview.DrawingsOf(state, document)).ToList();
         var items = ItemsOf(inputs, document, sources).ToList();
         bool set = UsesPlaces(document);

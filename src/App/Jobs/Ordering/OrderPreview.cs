@@ -73,14 +73,16 @@ public sealed record OrderPreview(IReadOnlyList<PreviewRow> Rows, IReadOnlyList<
                     var subject = new SelectionSubject(revision.Schema, state.StoreyName(s, facet.Storey), facet.Class,
                         facet.Layer.Length == 0 ? [] : facet.Layer.Split('\n'), "")
                     { Source = s, StoreyNumber = facet.Storey, Party = revision.Party, SourceName = revision.Name };
-                    Count(s, facet.Storey, further.Judge(n => further.All.Rules[n].Matches(subject), facet.Class, revision.Schema), target.CannotHold(facet.Shaped, facet.Drawn), facet.Class,
+                    Count(s, facet.Storey, further.Judge(n => further.All.Rules[n].Matches(subject), facet.Class, revision.Schema),
+                        target.CannotHold(facet.Shaped, facet.Drawn), facet.Class,
                         facet.Count);
                 }
             }
             else
             {
                 foreach (var group in await new ElementQuery(db).GroupsAsync(revision, further.All, cancel))
-                    Count(s, group.Storey, further.Judge(n => group.Matches[n], group.Class, revision.Schema), target.CannotHold(group.Shaped, false), group.Class,
+                    Count(s, group.Storey, further.Judge(n => group.Matches[n], group.Class, revision.Schema),
+                        target.CannotHold(group.Shaped, false), group.Class,
                         group.Count);
             }
         }
@@ -150,6 +152,8 @@ public sealed record OrderPreview(IReadOnlyList<PreviewRow> Rows, IReadOnlyList<
                 return $"{source.Title} was taken out of use; take it out of the order, or bring it back on the job's page.";
         }
 
+        if (ModelsOf(state, document).Concat(DrawingsOf(state, document)).FirstOrDefault(s => s.Latest!.Derived < IntakeStore.Derived) is { } old)
+            return $"{old.Title} r{old.Latest!.Number} was read by an older version of the program and is being read again; wait until that is done.";
         if (order.Frame.Kind is not (FrameKind.Job or FrameKind.Party) || !order.Models) return null;
         var models = ModelsOf(state, document).ToList();
         return models.Find(s => s.SetOut is null && models.Exists(m => m.SetOut is not null)) is { } loose

@@ -25,6 +25,12 @@ public static class Staleness
         var inputs = await OrderBasis.Inputs.LoadAsync(db, state, cancel);
         foreach (var row in rows.Where(r => r.Last is not null))
         {
+            if (StoredOrder.Read(row.Order.Spec).Problem is not null || StoredOrder.Read(row.Last!.Spec).Problem is not null)
+            {
+                stale[row.Order.Id] = ["the order cannot be read"];
+                continue;
+            }
+
             var reasons = OrderBasis.Read(row.Last!.Basis) is { } basis
                 ? basis.ChangesTo(OrderBasis.Of(inputs, state, row.Order)).ToList()
                 : row.Last.Revisions.Any(r => !state.Newest.Contains(r)) ? ["a source has a newer revision"] : [];

@@ -203,7 +203,7 @@ public sealed class JobSetup(LintelDb db)
         }));
         foreach (var order in await db.Orders.AsNoTracking().Where(o => o.JobId == from).ToListAsync(cancel))
         {
-            var document = Exchange.OrderDocument.Read(order.Spec);
+            var document = StoredOrder.Read(order.Spec).Document;
             document = document with
             {
                 Sources = [.. document.Sources

@@ -11,7 +11,8 @@ public sealed class HeldDeliveries(LintelDb db)
 {
     private const int LongestWord = 1000;
 
-    /// <summary>Holds a delivery that has just become a revision, where it has errors of reading or far less than the revision before; in the
+    /// <summary>Holds a delivery that has just become a revision, where it has errors of reading or far less than the revision before; in
+    /// the
     /// caller's transaction.</summary>
     /// <param name="db">The database.</param>
     /// <param name="job">The job.</param>
@@ -23,8 +24,10 @@ public sealed class HeldDeliveries(LintelDb db)
     internal static async Task<bool> ReviewAsync(LintelDb db, Guid job, Guid id, IReadOnlyList<Finding> findings, DeliveryCounts? drawing,
         CancellationToken cancel)
     {
-        var limits = JobSettings.Read(await db.Jobs.AsNoTracking().Where(j => j.Id == job).Select(j => j.Settings).FirstAsync(cancel)).Deliveries;
-        var now = await db.Revisions.AsNoTracking().Where(r => r.Id == id).Select(r => new { r.SourceId, r.Number, r.Kind }).FirstAsync(cancel);
+        var limits = JobSettings.Read(await db.Jobs.AsNoTracking().Where(j => j.Id == job).Select(j => j.Settings).FirstAsync(cancel))
+            .Deliveries;
+        var now = await db.Revisions.AsNoTracking().Where(r => r.Id == id).Select(r => new { r.SourceId, r.Number, r.Kind })
+            .FirstAsync(cancel);
         var before = await db.Revisions.AsNoTracking().Where(r => r.SourceId == now.SourceId && r.Kind == now.Kind && r.Number > 0
             && r.Number < now.Number).OrderByDescending(r => r.Number).Select(r => (Guid?)r.Id).FirstOrDefaultAsync(cancel);
         var reasons = DeliveryReview.Reasons(findings, before is { } old ? await CountsAsync(db, old, now.Kind, cancel) : null,
@@ -58,7 +61,8 @@ public sealed class HeldDeliveries(LintelDb db)
     public async Task UseAsync(Guid job, Guid id, Actor by, CancellationToken cancel)
     {
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
-        var delivery = await TakeAsync(job, id, [DeliveryState.Held, DeliveryState.TurnedDown, DeliveryState.Withdrawn], DeliveryState.Ready, true,
+        var delivery = await TakeAsync(job, id, [DeliveryState.Held, DeliveryState.TurnedDown, DeliveryState.Withdrawn],
+            DeliveryState.Ready, true,
             "", by, cancel);
         db.Note(by, job, "used the delivery", Name(delivery));
         await db.SaveChangesAsync(cancel);
@@ -89,7 +93,8 @@ public sealed class HeldDeliveries(LintelDb db)
         await transaction.CommitAsync(cancel);
     }
 
-    /// <summary>Withdraws a delivery that is in use. The revision before it is the newest again; what was made of it becomes stale.</summary>
+    /// <summary>Withdraws a delivery that is in use. The revision before it is the newest again; what was made of it becomes
+    /// stale.</summary>
     /// <param name="job">The job.</param>
     /// <param name="id">The delivery.</param>
     /// <param name="why">Why.</param>
@@ -107,7 +112,8 @@ public sealed class HeldDeliveries(LintelDb db)
         await transaction.CommitAsync(cancel);
     }
 
-    /// <summary>What follows when a revision of a model comes into use, in the caller's transaction: its frame is compared with the revision
+    /// <summary>What follows when a revision of a model comes into use, in the caller's transaction: its frame is compared with the
+    /// revision
     /// before, and its storeys are matched.</summary>
     internal static async Task BeginUseAsync(LintelDb db, Guid job, Guid revision, CancellationToken cancel)
     {
@@ -122,7 +128,8 @@ public sealed class HeldDeliveries(LintelDb db)
         int taken = await db.Deliveries.Where(d => d.Id == id && d.Source.JobId == job && from.Contains(d.State))
             .ExecuteUpdateAsync(u => u.SetProperty(d => d.State, to).SetProperty(d => d.DecidedBy, by.User)
                 .SetProperty(d => d.DecidedAt, DateTime.UtcNow).SetProperty(d => d.Decision, decision), cancel);
-        var delivery = await db.Deliveries.IgnoreQueryFilters().AsNoTracking().Include(d => d.Revision).Include(d => d.Source).ThenInclude(s => s.Party)
+        var delivery = await db.Deliveries.IgnoreQueryFilters().AsNoTracking().Include(d => d.Revision).Include(d => d.Source)
+            .ThenInclude(s => s.Party)
             .FirstOrDefaultAsync(d => d.Id == id && d.Source.JobId == job, cancel)
                 ?? throw new RefusedException(RefusalKind.Unknown, "The job has no such delivery.");
         if (taken == 0)
@@ -141,8 +148,10 @@ public sealed class HeldDeliveries(LintelDb db)
 
         var facets = await db.Facets.AsNoTracking().Where(f => f.RevisionId == revision).GroupBy(f => new { f.Storey, f.Class })
             .Select(g => new { g.Key.Storey, g.Key.Class, Count = g.Sum(f => f.Count) }).ToListAsync(cancel);
-        var names = await db.Levels.AsNoTracking().Where(l => l.RevisionId == revision).ToDictionaryAsync(l => l.Number, l => l.Name, cancel);
-        return new DeliveryCounts(DeliveryCounts.Sums(facets.Where(f => names.ContainsKey(f.Storey)).Select(f => (names[f.Storey], f.Count))),
+        var names = await db.Levels.AsNoTracking().Where(l => l.RevisionId == revision)
+            .ToDictionaryAsync(l => l.Number, l => l.Name, cancel);
+        return new DeliveryCounts(DeliveryCounts.Sums(facets.Where(f => names.ContainsKey(f.Storey))
+            .Select(f => (names[f.Storey], f.Count))),
             DeliveryCounts.Sums(facets.Select(f => (f.Class, f.Count))));
     }
 

@@ -14,8 +14,8 @@ namespace SteadyLintel.Jobs;
 public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, WorkOptions options, ILogger<ReadDelivery> log)
     : BackgroundWork<Delivery>(contexts, options, log)
 {
-    /// <summary>The sentence of a delivery that was called off.</summary>
-    public const string WasCalledOff = "Called off; nothing of it was kept.";
+    /// <summary>The sentence of a delivery that was cancelled.</summary>
+    public const string WasCalledOff = "Cancelled; nothing of it was stored.";
 
     /// <inheritdoc/>
     protected override WorkTable Table => WorkTable.Deliveries;
@@ -42,6 +42,8 @@ public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, WorkOptio
     /// <inheritdoc/>
     protected override async Task LetGoAsync(LintelDb db, Guid id, CancellationToken cancel)
     {
+        // The original of a revision that was being read again stays.
+        if (await IsRevisionAsync(db, id, cancel)) return;
         var blob = await db.Deliveries.Where(d => d.Id == id).Select(d => d.BlobId).FirstAsync(cancel);
         await new Blobs(db).DeleteAsync(blob, cancel);
     }
@@ -56,10 +58,11 @@ public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, WorkOptio
         string sha;
         await using (var file = File.Create(path)) sha = await new Blobs(db).CopyToAsync(delivery.BlobId, file, progress.Token);
         await db.Deliveries.Where(d => d.Id == delivery.Id).ExecuteUpdateAsync(u => u.SetProperty(d => d.Sha256, sha), progress.Token);
-        if (await SameAsync(db, delivery, sha, progress.Token)) return;
-        if (await new UnpackDrawings(db, Table).RunAsync(delivery, worker, path, progress)
+        bool again = await IsRevisionAsync(db, delivery.Id, progress.Token);
+        if (!again && await SameAsync(db, delivery, sha, progress.Token)) return;
+        if (!again && await new UnpackDrawings(db, Table).RunAsync(delivery, worker, path, progress)
             && await SameAsync(db, delivery, delivery.Sha256!, progress.Token)) return;
-        if (await DrawingAsync(db, delivery, worker, path, progress)) return;
+        if (await DrawingAsync(db, delivery, again, worker, path, progress)) return;
         progress.At(nameof(DeliveryState.Indexing), 0);
         using var delivered = DeliveredFile.Open(path, UploadLimits.MaxBytes, progress.Token);
         var model = IfcModel.Open(delivered.Bytes, progress.Token);
@@ -90,6 +93,7 @@ public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, WorkOptio
         }, async job =>
         {
             await Table.HoldAsync(db, delivery.Id, worker, progress.Token);
+            if (again) return;
             if (await HeldDeliveries.ReviewAsync(db, job, delivery.Id, findings, null, progress.Token)) return;
             await HeldDeliveries.BeginUseAsync(db, job, delivery.Id, progress.Token);
         }, progress.Token);
@@ -97,7 +101,7 @@ public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, WorkOptio
     }
 
     // A drawing has a report of its own, and no elements to combine.
-    private async Task<bool> DrawingAsync(LintelDb db, Delivery delivery, Guid worker, string path, WorkProgress progress)
+    private async Task<bool> DrawingAsync(LintelDb db, Delivery delivery, bool again, Guid worker, string path, WorkProgress progress)
     {
         byte[] head = new byte[FileRecognition.HeadLength];
         await using (var file = File.OpenRead(path)) head = head[..await file.ReadAtLeastAsync(head, head.Length, false, progress.Token)];
@@ -114,7 +118,7 @@ public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, WorkOptio
             delivery.Id, report, async job =>
             {
                 await Table.HoldAsync(db, delivery.Id, worker, progress.Token);
-                await HeldDeliveries.ReviewAsync(db, job, delivery.Id, report.Findings, DeliveryCounts.Of(report), progress.Token);
+                if (!again) await HeldDeliveries.ReviewAsync(db, job, delivery.Id, report.Findings, DeliveryCounts.Of(report), progress.Token);
             }, progress.Token);
         log.LogInformation("Delivery {Delivery} became revision {Revision}, a drawing with {Findings} findings", delivery.Id,
             revision, report.Findings.Count);
@@ -165,6 +169,9 @@ public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, WorkOptio
         };
     }
 
+    private static Task<bool> IsRevisionAsync(LintelDb db, Guid id, CancellationToken cancel) =>
+        db.Revisions.IgnoreQueryFilters().AnyAsync(r => r.Id == id && r.Number > 0, cancel);
+
     // The same bytes for the same source are kept once.
     private async Task<bool> SameAsync(LintelDb db, Delivery delivery, string sha, CancellationToken cancel)
     {
@@ -174,7 +181,7 @@ public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, WorkOptio
             .FirstOrDefaultAsync(cancel);
         if (same is null) return false;
         await Table.EndAsync(db, delivery.Id, (int)DeliveryState.Same,
-            $"The same bytes as {same.Source.Party.Code} r{same.Revision!.Number}, received {same.ReceivedAt:d MMM yyyy}; nothing new was kept.", cancel);
+            $"The same bytes as {same.Source.Party.Code} r{same.Revision!.Number}, received {same.ReceivedAt:d MMM yyyy}; nothing new was stored.", cancel);
         await new Blobs(db).DeleteAsync(delivery.BlobId, cancel);
         return true;
     }

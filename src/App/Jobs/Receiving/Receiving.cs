@@ -17,15 +17,19 @@ public sealed class Receiving(LintelDb db, IWorkQueue queue, WorkOptions options
 
     private static readonly string[] DrawingEndings = [".dwg", ".dxf"];
 
-    /// <summary>Begins a delivery.</summary>
+    /// <summary>Begins a delivery, or goes on with one of the same file by the same person that was interrupted.</summary>
     /// <param name="party">The party it comes from.</param>
     /// <param name="source">The source's name; the party's discipline when empty.</param>
     /// <param name="fileName">The file's name as sent.</param>
     /// <param name="length">Its length in bytes.</param>
     /// <param name="by">Who sends it.</param>
     /// <param name="cancel">Stops it.</param>
+    /// <param name="apart">Whether a drawing sent to a source of models, or the other way round, goes into a source of its own; else that is
+    /// asked.</param>
     /// <exception cref="RefusedException">The file is empty or too long, or there is no room for it.</exception>
-    public async Task<Delivery> BeginAsync(Party party, string? source, string? fileName, long length, Actor by, CancellationToken cancel)
+    /// <exception cref="AskedException">The source has had files of the other kind.</exception>
+    public async Task<Delivery> BeginAsync(Party party, string? source, string? fileName, long length, Actor by, CancellationToken cancel,
+        bool apart = true)
     {
         if (length > UploadLimits.MaxBytes)
             throw new RefusedException(RefusalKind.Wrong,
@@ -36,14 +40,17 @@ public sealed class Receiving(LintelDb db, IWorkQueue queue, WorkOptions options
         // One after the other in a job, so that two files together do not take more than there is.
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         await db.Database.ExecuteSqlAsync($"SELECT 1 FROM jobs WHERE id = {party.JobId} FOR NO KEY UPDATE", cancel);
+        file = file.Length == 0 ? "model.ifc" : file[..Math.Min(LongestFileName, file.Length)];
+        string wanted = source.Length == 0 ? party.Discipline : source;
+        if (await InterruptedAsync(party, file, length, by, cancel) is { } open) return open;
         await space.CheckAsync(party.JobId, by.User, length, cancel);
-        var target = await SourceAsync(party, source.Length == 0 ? party.Discipline : source, file, cancel);
+        var target = await SourceAsync(party, wanted, file, apart, cancel);
         await SourceLocks.CheckAsync(db, target, by, cancel);
         var delivery = new Delivery
         {
             Id = Guid.NewGuid(),
             SourceId = target.Id,
-            FileName = file.Length == 0 ? "model.ifc" : file[..Math.Min(LongestFileName, file.Length)],
+            FileName = file,
             Length = length,
             BlobId = Guid.NewGuid(),
             ReceivedAt = DateTime.UtcNow,
@@ -56,16 +63,21 @@ public sealed class Receiving(LintelDb db, IWorkQueue queue, WorkOptions options
         return delivery;
     }
 
+    // An upload that stopped on its way: the pieces that are here need not be sent again.
+    private Task<Delivery?> InterruptedAsync(Party party, string file, long length, Actor by, CancellationToken cancel) =>
+        db.Deliveries.Where(d => d.Source.PartyId == party.Id && d.State == DeliveryState.Receiving && d.FileName == file
+            && d.Length == length && d.ReceivedBy == by.User && !d.CancelRequested).OrderBy(d => d.ReceivedAt).FirstOrDefaultAsync(cancel);
+
     /// <summary>Takes one piece.</summary>
     /// <param name="delivery">The delivery.</param>
     /// <param name="number">The piece's number, from 0.</param>
     /// <param name="length">How many bytes are announced.</param>
     /// <param name="read">Reads them.</param>
     /// <param name="cancel">Stops it.</param>
-    /// <exception cref="RefusedException">The piece is not one of the file's, or the delivery was called off.</exception>
+    /// <exception cref="RefusedException">The piece is not one of the file's, or the delivery was cancelled.</exception>
     public async Task PieceAsync(Delivery delivery, int number, long? length, Func<byte[], Task<int>> read, CancellationToken cancel)
     {
-        if (delivery.CancelRequested) throw new RefusedException(RefusalKind.Conflict, "This delivery was called off.");
+        if (delivery.CancelRequested) throw new RefusedException(RefusalKind.Conflict, "This delivery was cancelled.");
         long from = (long)number * Blobs.PieceLength;
         if (number < 0 || from >= delivery.Length) throw new RefusedException(RefusalKind.Wrong, "A piece lies outside the file.");
         var bytes = new byte[Math.Min(Blobs.PieceLength, delivery.Length - from)];
@@ -74,6 +86,7 @@ public sealed class Receiving(LintelDb db, IWorkQueue queue, WorkOptions options
         if (await read(bytes) < bytes.Length)
             throw new RefusedException(RefusalKind.Wrong, "A piece must be sent as bytes (application/octet-stream), not as a form.");
         await Space.KeepAsync(() => new Blobs(db).PutAsync(delivery.BlobId, number, bytes, cancel));
+        await db.Database.ExecuteSqlAsync($"UPDATE deliveries SET beat = now() WHERE id = {delivery.Id}", cancel);
     }
 
     /// <summary>Ends a delivery and has it read.</summary>
@@ -97,10 +110,13 @@ public sealed class Receiving(LintelDb db, IWorkQueue queue, WorkOptions options
         return delivery.Id;
     }
 
-    /// <summary>Calls a delivery off; one that is being read ends when its reader notices.</summary>
+    /// <summary>Cancels a delivery; one that is being read ends when its reader notices.</summary>
+    /// <exception cref="RefusedException">It is a revision already.</exception>
     public async Task CancelAsync(Delivery delivery, Actor by, CancellationToken cancel)
     {
-        db.Note(by, delivery.Source.JobId, "called off", delivery.FileName);
+        if (await db.Revisions.IgnoreQueryFilters().AnyAsync(r => r.Id == delivery.Id && r.Number > 0, cancel))
+            throw new RefusedException(RefusalKind.Conflict, "This delivery is a revision already. A coordinator can withdraw it on its page.");
+        db.Note(by, delivery.Source.JobId, "cancelled the delivery", delivery.FileName);
         await db.SaveChangesAsync(cancel);
         var arriving = db.Deliveries.Where(d => d.Id == delivery.Id && d.State == DeliveryState.Receiving);
         int ended = await arriving.ExecuteUpdateAsync(u => u.SetProperty(d => d.State, DeliveryState.Cancelled)
@@ -115,13 +131,14 @@ public sealed class Receiving(LintelDb db, IWorkQueue queue, WorkOptions options
     public async Task<IReadOnlyList<Guid>> GiveUpAsync(TimeSpan after, CancellationToken cancel)
     {
         var before = DateTime.UtcNow - after;
-        var old = await db.Deliveries.AsNoTracking().Where(d => d.State == DeliveryState.Receiving && d.ReceivedAt < before)
+        var old = await db.Deliveries.AsNoTracking().Where(d => d.State == DeliveryState.Receiving
+            && (d.Beat ?? d.ReceivedAt) < before)
             .Select(d => new { d.Id, d.BlobId }).ToListAsync(cancel);
         foreach (var delivery in old)
         {
             await db.Deliveries.Where(d => d.Id == delivery.Id && d.State == DeliveryState.Receiving).ExecuteUpdateAsync(
                 u => u.SetProperty(d => d.State, DeliveryState.Cancelled)
-                    .SetProperty(d => d.Sentence, "The upload was not finished within a day; nothing of it was kept. Send the file again."),
+                    .SetProperty(d => d.Sentence, "Nothing of this upload arrived for a day, so it was cancelled and removed. Send the file again."),
                     cancel);
             await new Blobs(db).DeleteAsync(delivery.BlobId, cancel);
         }
@@ -148,7 +165,7 @@ public sealed class Receiving(LintelDb db, IWorkQueue queue, WorkOptions options
 
     // Models and drawings do not follow one another in one source: what is sent to a source of the other kind is one of its own, named like
     // the file.
-    private async Task<Source> SourceAsync(Party party, string name, string file, CancellationToken cancel)
+    private async Task<Source> SourceAsync(Party party, string name, string file, bool apart, CancellationToken cancel)
     {
         // What an archive holds is not known before it is opened.
         bool archive = Path.GetExtension(file).Equals(".zip", StringComparison.OrdinalIgnoreCase);
@@ -161,6 +178,8 @@ public sealed class Receiving(LintelDb db, IWorkQueue queue, WorkOptions options
                 return Add(title);
             if (archive || !await db.Revisions.AnyAsync(r => r.SourceId == known.Id && (r.Kind == RevisionKind.Drawing) != drawing, cancel))
                 return known;
+            if (!apart) throw new AskedException($"{known.Name} has {(drawing ? "models" : "drawings")} so far, and {file} is a "
+                + $"{(drawing ? "drawing" : "model")}. Send it as a source of its own?");
         }
 
         return Add($"{Guid.NewGuid():N}");

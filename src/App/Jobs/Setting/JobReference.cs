@@ -16,7 +16,8 @@ public sealed class JobReference(LintelDb db, SettingOuts settings, LevelEditing
 
     /// <summary>The sources that could, the likeliest first: with most storeys, then with most elements.</summary>
     public static IReadOnlyList<(SourceState Source, int Storeys)> Candidates(JobState state) =>
-        [.. state.Sources.Select((s, n) => (Source: s, Storeys: state.Storeys.Count(t => t.Source == n))).Where(c => c.Source.Latest is not null)
+        [.. state.Sources.Select((s, n) => (Source: s, Storeys: state.Storeys.Count(t => t.Source == n)))
+            .Where(c => c.Source.Latest is not null)
             .OrderByDescending(c => c.Storeys).ThenByDescending(c => c.Source.Latest!.Elements)];
 
     /// <summary>Makes a source the reference of its job: its frame is the job's, and its storeys are the job's levels.</summary>

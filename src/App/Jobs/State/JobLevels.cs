@@ -4,7 +4,8 @@ using SteadyLintel.Store;
 
 namespace SteadyLintel.Jobs;
 
-/// <summary>The level schedule of a job: kept with it. Storeys of a revision are matched where they are on a level without doubt; the others
+/// <summary>The level schedule of a job: kept with it. Storeys of a revision are matched where they are on a level without doubt; the
+/// others
 /// wait for a coordinator (<see cref="LevelEditing.ConfirmAsync"/>).</summary>
 public static class JobLevels
 {
@@ -16,7 +17,8 @@ public static class JobLevels
         return LevelDocument.Read(json).Schedule(sources, storeys);
     }
 
-    /// <summary>Matches the storeys of a new revision that are on a level of the job without doubt, in the caller's transaction; other revisions
+    /// <summary>Matches the storeys of a new revision that are on a level of the job without doubt, in the caller's transaction; other
+    /// revisions
     /// of the job wait meanwhile.</summary>
     public static async Task MatchAsync(LintelDb db, Guid job, Guid delivery, CancellationToken cancel)
     {

@@ -75,7 +75,7 @@ public sealed class JobState
     /// <summary>Loads the state of a job.</summary>
     public static async Task<JobState> LoadAsync(LintelDb db, Guid job, CancellationToken cancel)
     {
-        var rows = await db.Sources.AsNoTracking().Where(s => s.JobId == job).Include(s => s.Party)
+        var rows = await db.Sources.AsNoTracking().Where(s => s.JobId == job).Where(SourceSuggestion.IsSeen).Include(s => s.Party)
             .OrderBy(s => s.Party.Code).ThenBy(s => s.Name)
             .Select(s => new
             {

@@ -34,6 +34,8 @@ public static class Revisions
         HeldFor = d.HeldFor,
         Decision = d.Decision,
         ReceivedAt = d.ReceivedAt,
+        ReceivedBy = d.ReceivedBy,
+        Beat = d.Beat,
         Revision = d.Revision == null
             ? null : new Revision { Number = d.Revision.Number, Elements = d.Revision.Elements, Findings = d.Revision.Findings },
         Source = new Source { Name = d.Source.Name, PartyId = d.Source.PartyId, Party = d.Source.Party },

@@ -30,8 +30,11 @@ public enum RefusalKind
 }
 
 /// <summary>Something asked for is not done; the message says why and what to do.</summary>
-public sealed class RefusedException(RefusalKind kind, string message) : Exception(message)
+public class RefusedException(RefusalKind kind, string message) : Exception(message)
 {
     /// <summary>Why.</summary>
     public RefusalKind Kind => kind;
 }
+
+/// <summary>Something is done only once the person has answered a question, the message.</summary>
+public sealed class AskedException(string question) : RefusedException(RefusalKind.Conflict, question);

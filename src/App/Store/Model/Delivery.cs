@@ -113,6 +113,11 @@ public sealed class Delivery : IWork
     /// <summary>The source itself.</summary>
     public Source Source { get; set; } = null!;
 
+    /// <summary>Whether it is an upload of which nothing has arrived for a while.</summary>
+    public bool IsInterrupted => State == DeliveryState.Receiving && DateTime.UtcNow - (Beat ?? ReceivedAt) > Quiet;
+
+    private static readonly TimeSpan Quiet = TimeSpan.FromMinutes(2);
+
     /// <summary>Whether nothing more will happen to it.</summary>
     public bool IsFinal => State >= DeliveryState.Ready;
 }

@@ -120,7 +120,7 @@ public abstract class JobPage(LintelDb db, JobAccess access) : PageModel
     }
 
     /// <summary>The status of a refusal (RFC 9110; 507: RFC 4918, 11.5).</summary>
-    protected static int Status(RefusalKind kind) => kind switch
+    public static int Status(RefusalKind kind) => kind switch
     {
         RefusalKind.Wrong => 400,
         RefusalKind.Forbidden => 403,
@@ -140,10 +140,10 @@ public abstract class JobPage(LintelDb db, JobAccess access) : PageModel
             {
                 StatusCode = 409,
                 ContentType = "text/plain",
-                Content = $"{Job.Name} was put away; a coordinator can bring it back."
+                Content = $"{Job.Name} is archived and cannot be changed; a coordinator can restore it under Settings."
             };
         if (!TokenAuthentication.Allows(User, changes ? ChangeScope ?? "page" : "read"))
-            return new ContentResult { StatusCode = 403, ContentType = "text/plain", Content = "The token does not allow this." };
+            return new ContentResult { StatusCode = 403, ContentType = "text/plain", Content = TokenAuthentication.NotAllowed };
         return null;
     }
 }

@@ -78,6 +78,13 @@ public sealed class Sessions(LintelDb db)
     /// <summary>Refuses cookies whose session has ended.</summary>
     public static async Task ValidateAsync(CookieValidatePrincipalContext context)
     {
+        // The page that says that something failed is shown to whoever asks; the database may be what failed.
+        if (context.HttpContext.Features.Get<Microsoft.AspNetCore.Diagnostics.IExceptionHandlerFeature>() is not null)
+        {
+            context.RejectPrincipal();
+            return;
+        }
+
         var sessions = context.HttpContext.RequestServices.GetRequiredService<Sessions>();
         if (context.Principal is { } user && await sessions.SeeAsync(Of(user), context.HttpContext)) return;
         context.RejectPrincipal();

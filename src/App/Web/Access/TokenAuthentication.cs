@@ -22,10 +22,13 @@ public sealed class TokenAuthentication(IOptionsMonitor<AuthenticationSchemeOpti
     /// <summary>What tokens may be allowed, and what that is in words.</summary>
     public static readonly IReadOnlyDictionary<string, string> Scopes = new Dictionary<string, string>
     {
-        ["read"] = "look at and fetch what you may see",
+        ["read"] = "view and download what you may see",
         ["deliver"] = "send deliveries for your party",
         ["handover"] = "run orders",
     };
+
+    /// <summary>What a program is told whose token does not allow something.</summary>
+    public const string NotAllowed = "The token does not allow this; create one with the scope that it needs.";
 
     private const string Prefix = "Bearer ";
 
@@ -45,7 +48,7 @@ public sealed class TokenAuthentication(IOptionsMonitor<AuthenticationSchemeOpti
         var now = DateTime.UtcNow;
         var token = await db.AccessTokens.AsNoTracking()
             .FirstOrDefaultAsync(t => t.SecretHash == hash && t.EndedAt == null && t.ExpiresAt > now);
-        if (token is null) return AuthenticateResult.Fail("The token is not good.");
+        if (token is null) return AuthenticateResult.Fail("The token is wrong, revoked or expired.");
         if (token.UsedAt is null || now - token.UsedAt > TimeSpan.FromMinutes(1))
             await db.AccessTokens.Where(t => t.Id == token.Id).ExecuteUpdateAsync(u => u.SetProperty(t => t.UsedAt, now));
         var identity = new ClaimsIdentity([new Claim(ClaimTypes.NameIdentifier, token.UserId.ToString()),

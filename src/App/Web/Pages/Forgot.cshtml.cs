@@ -11,6 +11,8 @@ namespace SteadyLintel.Web.Pages;
 [EnableRateLimiting(Security.SignInLimit)]
 public sealed class ForgotModel(UserManager<AppUser> users, LintelDb db, Sessions sessions, SiteAddress site) : PageModel
 {
+    private static readonly TimeSpan Takes = TimeSpan.FromMilliseconds(600);
+
     /// <summary>Whether a link was sent, if there is such an account.</summary>
     public bool Sent { get; private set; }
 
@@ -29,16 +31,19 @@ public sealed class ForgotModel(UserManager<AppUser> users, LintelDb db, Session
     /// <summary>Sends the link.</summary>
     public async Task<IActionResult> OnPostAsync(string? email)
     {
-        if (await users.FindByEmailAsync(email ?? "") is { } user)
+        // Somebody with a watch would otherwise learn who has an account.
+        var answers = Task.Delay(Takes, HttpContext.RequestAborted);
+        if (email is { Length: > 0 and <= SignInAttempts.LongestAccount } && await users.FindByEmailAsync(email) is { } user)
         {
             string token = await users.GeneratePasswordResetTokenAsync(user);
             Mailbox.Write(db, user.Email!, "A new password",
-                $"Somebody, probably you, asked for a new password at {site.Of(Request)}.\n\nOpen this link within two hours to choose one:\n"
-                + $"{site.Of(Request)}/forgot?id={user.Id}&token={Uri.EscapeDataString(token)}\n\nIf it was not you, nothing has changed; let this mail lie.");
+                $"Somebody, probably you, asked for a new password at {site.Value}.\n\nOpen this link within two hours to choose one:\n"
+                + $"{site.Value}/forgot?id={user.Id}&token={Uri.EscapeDataString(token)}\n\nIf it was not you, nothing has changed; ignore this mail.");
             db.Note(new Actor(user.Id, Sessions.Address(HttpContext)), null, "was sent a link for a new password", user.Email!);
             await db.SaveChangesAsync(HttpContext.RequestAborted);
         }
 
+        await answers;
         Sent = true;
         return Page();
     }
@@ -49,7 +54,7 @@ public sealed class ForgotModel(UserManager<AppUser> users, LintelDb db, Session
         Link = (id, token);
         if (await users.FindByIdAsync(id) is not { } user)
         {
-            Problem = "The link is good no more; ask for another.";
+            Problem = "The link has expired or was used; ask for another.";
             return Page();
         }
 
@@ -57,7 +62,7 @@ public sealed class ForgotModel(UserManager<AppUser> users, LintelDb db, Session
         if (!result.Succeeded)
         {
             Problem = result.Errors.Any(e => e.Code == "InvalidToken")
-                ? "The link is good no more; ask for another." : string.Join(" ", result.Errors.Select(e => e.Description));
+                ? "The link has expired or was used; ask for another." : string.Join(" ", result.Errors.Select(e => e.Description));
             return Page();
         }
 

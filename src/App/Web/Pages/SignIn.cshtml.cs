@@ -1,3 +1,4 @@
+using System.ComponentModel.DataAnnotations;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
@@ -11,6 +12,8 @@ namespace SteadyLintel.Web.Pages;
 [EnableRateLimiting(Security.SignInLimit)]
 public sealed class SignInModel(LintelSignIn signIn, UserManager<AppUser> users, SignInAttempts attempts, LintelDb db) : PageModel
 {
+    private const int LongestPassword = 1024;
+
     private const string TooMany = "Too many attempts; try again in ten minutes, or ask for a new password.";
 
     // Checked when there is no such account, so that the answer takes as long.
@@ -18,11 +21,13 @@ public sealed class SignInModel(LintelSignIn signIn, UserManager<AppUser> users,
 
     /// <summary>The e-mail typed.</summary>
     [BindProperty]
-    public string Email { get; set; } = "";
+    [MaxLength(SignInAttempts.LongestAccount)]
+    public string? Email { get; set; }
 
     /// <summary>The password typed.</summary>
     [BindProperty]
-    public string Password { get; set; } = "";
+    [MaxLength(LongestPassword)]
+    public string? Password { get; set; }
 
     /// <summary>Whether to stay signed in when the browser is closed.</summary>
     [BindProperty]
@@ -38,8 +43,15 @@ public sealed class SignInModel(LintelSignIn signIn, UserManager<AppUser> users,
     /// <summary>Signs in and goes to where the person wanted.</summary>
     public async Task<IActionResult> OnPostAsync(string? returnUrl)
     {
-        string address = Sessions.Address(HttpContext);
-        if (!attempts.MayTry(Email, address))
+        string address = Sessions.Address(HttpContext), email = (Email ?? "").Trim(), password = Password ?? "";
+        if (!ModelState.IsValid || email.Length == 0 || password.Length == 0)
+        {
+            Problem = "Type your e-mail address and your password.";
+            Response.StatusCode = StatusCodes.Status400BadRequest;
+            return Page();
+        }
+
+        if (!attempts.Try(email, address))
         {
             Problem = TooMany;
             Response.StatusCode = StatusCodes.Status429TooManyRequests;
@@ -47,15 +59,14 @@ public sealed class SignInModel(LintelSignIn signIn, UserManager<AppUser> users,
             return Page();
         }
 
-        var user = await users.FindByEmailAsync(Email);
-        if (user is null) new PasswordHasher<AppUser>().VerifyHashedPassword(new AppUser(), SomeHash, Password);
+        var user = await users.FindByEmailAsync(email);
+        if (user is null) new PasswordHasher<AppUser>().VerifyHashedPassword(new AppUser(), SomeHash, password);
         var result = user is null
             ? Microsoft.AspNetCore.Identity.SignInResult.Failed
-            : await signIn.PasswordSignInAsync(user, Password, Stay, lockoutOnFailure: false);
-        if (result.Succeeded || result.RequiresTwoFactor) attempts.Right(Email, address);
+            : await signIn.PasswordSignInAsync(user, password, Stay, lockoutOnFailure: false);
+        if (result.Succeeded || result.RequiresTwoFactor) attempts.Right(email, address);
         if (result.Succeeded) return LocalRedirect(Url.IsLocalUrl(returnUrl) ? returnUrl : "/");
         if (result.RequiresTwoFactor) return RedirectToPage("/SignInCode", new { returnUrl, stay = Stay });
-        attempts.Wrong(Email, address);
         Problem = "The e-mail or the password is not right.";
         return Page();
     }

@@ -23,7 +23,7 @@ public sealed class SignInCodeModel(LintelSignIn signIn, SignInAttempts attempts
         if (await signIn.GetTwoFactorAuthenticationUserAsync() is not { } user) return RedirectToPage("/SignIn");
         string account = "code of " + user.Id, address = Sessions.Address(HttpContext);
         string typed = (code ?? "").Replace(" ", "", StringComparison.Ordinal).Trim();
-        if (!attempts.MayTry(account, address))
+        if (!attempts.Try(account, address))
         {
             Problem = "Too many attempts; try again in ten minutes.";
             return Page();
@@ -34,7 +34,6 @@ public sealed class SignInCodeModel(LintelSignIn signIn, SignInAttempts attempts
             ? await signIn.TwoFactorAuthenticatorSignInAsync(typed, stay, rememberClient: false)
             : await signIn.TwoFactorRecoveryCodeSignInAsync(typed);
         if (result.Succeeded) return LocalRedirect(Url.IsLocalUrl(returnUrl) ? returnUrl : "/");
-        attempts.Wrong(account, address);
         Problem = "This code is not right, or was used already.";
         return Page();
     }

@@ -32,7 +32,8 @@ public sealed class DemoSeed(LintelDb db, UserManager<AppUser> users, Receiving 
         // The parties agreed on the levels before the first model came.
         job.Levels = new LevelDocument
         {
-            Levels = [.. HeronWharf.Levels.OrderBy(l => l.Elevation).Select((l, n) => new JobLevel(n + 1, l.Name, l.Elevation, ByHand: true))],
+            Levels = [.. HeronWharf.Levels.OrderBy(l => l.Elevation)
+                .Select((l, n) => new JobLevel(n + 1, l.Name, l.Elevation, ByHand: true))],
         }.Write();
         db.Jobs.Add(job);
         await db.SaveChangesAsync();

@@ -19,6 +19,9 @@ internal static class Security
     /// <summary>The limit on what one person may have computed at the same time while a page waits for it.</summary>
     public const string ComputingLimit = "computing";
 
+    // An order or a table typed into a form is the longest that one field holds.
+    private const int LongestField = 4 << 20, LongestKey = 256, MostFields = 4096;
+
     // Pages that show a report call for none of it.
     private static readonly HashSet<string> Computing = new(StringComparer.OrdinalIgnoreCase)
     { "Plan", "Convert", "Converted", "Item", "Overlay", "Keep" };
@@ -28,14 +31,21 @@ internal static class Security
     public static void AddSecurity(this IServiceCollection services, IConfiguration configuration)
     {
         services.AddHttpContextAccessor();
-        // Only proxies that are named are believed about who asks and how: everybody can write these headers.
+        // Only proxies that are named are believed about who asks and how: everybody can write these headers. An empty list of proxies
+        // would mean all.
         services.Configure<ForwardedHeadersOptions>(o =>
         {
-            o.ForwardedHeaders = ForwardedHeaders.XForwardedFor | ForwardedHeaders.XForwardedProto;
+            string[] proxies = configuration.GetSection("Site:Proxies").Get<string[]>() ?? [];
+            o.ForwardedHeaders = proxies.Length == 0 ? ForwardedHeaders.None
+                : ForwardedHeaders.XForwardedFor | ForwardedHeaders.XForwardedProto;
             o.KnownProxies.Clear();
             o.KnownIPNetworks.Clear();
-            foreach (string proxy in configuration.GetSection("Site:Proxies").Get<string[]>() ?? [])
-                o.KnownProxies.Add(System.Net.IPAddress.Parse(proxy));
+            foreach (string proxy in proxies) o.KnownProxies.Add(System.Net.IPAddress.Parse(proxy));
+        });
+        services.Configure<Microsoft.AspNetCore.Http.Features.FormOptions>(o =>
+        {
+            (o.ValueLengthLimit, o.ValueCountLimit) = (LongestField, MostFields);
+            (o.KeyLengthLimit, o.BufferBodyLengthLimit) = (LongestKey, LongestField * 2L);
         });
         services.AddScoped<Sessions>();
         services.AddSingleton<SignInAttempts>();
@@ -44,7 +54,8 @@ internal static class Security
             o.Password.RequiredLength = 12;
             o.Password.RequireNonAlphanumeric = o.Password.RequireUppercase = o.Password.RequireDigit = false;
             o.User.RequireUniqueEmail = true;
-        }).AddEntityFrameworkStores<LintelDb>().AddSignInManager<LintelSignIn>().AddDefaultTokenProviders();
+        }).AddEntityFrameworkStores<LintelDb>().AddSignInManager<LintelSignIn>().AddDefaultTokenProviders()
+            .AddTokenProvider<OnceAuthenticator>(TokenOptions.DefaultAuthenticatorProvider);
         services.Configure<DataProtectionTokenProviderOptions>(o => o.TokenLifespan = TimeSpan.FromHours(2));
         services.AddSingleton<CompanySignIn>();
         var authentication = services.AddAuthentication(o

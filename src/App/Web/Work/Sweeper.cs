@@ -39,6 +39,8 @@ internal sealed class Sweeper(IServiceProvider services, WorkOptions options, Te
         foreach (var id in await WorkTable.Transmittals.ForgottenAsync(db, options.Lease, options.Wait, cancel)) queue.Run(id);
         foreach (var id in await scope.ServiceProvider.GetRequiredService<Receiving>().GiveUpAsync(GivenUp, cancel))
             log.LogInformation("The upload of delivery {Delivery} was given up", id);
+        if (await scope.ServiceProvider.GetRequiredService<ReadAgain>().BeginAsync(cancel) is > 0 and var again)
+            log.LogInformation("{Revisions} revisions of an older version are being read again", again);
         if (await scope.ServiceProvider.GetRequiredService<Orders>().RunDueAsync(cancel) is > 0 and var due)
             log.LogInformation("{Orders} orders were run on a new revision", due);
         if (DateTime.UtcNow - _swept < Daily) return;

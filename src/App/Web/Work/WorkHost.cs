@@ -39,6 +39,7 @@ internal static class WorkHost
         services.AddScoped<Space>();
         services.AddScoped<Receiving>();
         services.AddScoped<HeldDeliveries>();
+        services.AddScoped<ReadAgain>();
         services.AddScoped<SettingOuts>();
         services.AddScoped<Details>();
         services.AddScoped<JobLibrary>();

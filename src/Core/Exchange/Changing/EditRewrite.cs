@@ -96,7 +96,8 @@ public sealed class EditRewrite : IRewrite
     {
         var entity = _snapshot.Model.Entity(index);
         return _values.ContainsKey(index) || _added.ContainsKey(index) || _longer.ContainsKey(index) || _swapped.ContainsKey(index)
-            || NewClass(index) is not null || _types?.NewClass(index) is not null || _types?.CutOf(index) is not null || (_renamed.Count > 0 && NewName(index) is not null)
+            || NewClass(index) is not null || _types?.NewClass(index) is not null || _types?.CutOf(index) is not null
+                || (_renamed.Count > 0 && NewName(index) is not null)
             || (_storeys.Count > 0 && entity?.Name == "IfcBuildingStorey")
             || (_layers.Count > 0 && entity?.Is("IfcPresentationLayerAssignment") == true);
     }

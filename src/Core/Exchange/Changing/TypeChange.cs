@@ -4,7 +4,8 @@ namespace SteadyLintel.Exchange;
 
 /// <summary>What becomes of the types of elements that get another class: IfcWallType cannot be the type of an IfcCovering (ISO 16739-1,
 /// CorrectTypeAssigned).</summary>
-/// <remarks>A type whose elements all get one class gets the type class that goes with it. A type that others still need stays, and the elements
+/// <remarks>A type whose elements all get one class gets the type class that goes with it. A type that others still need stays, and the
+/// elements
 /// of another class go without it.</remarks>
 internal sealed class TypeChange
 {
@@ -30,7 +31,8 @@ internal sealed class TypeChange
             int type = model.Ref(relation, "RelatingType");
             if (type < 0) continue;
             foreach (int element in model.Refs(relation, "RelatedObjects"))
-                if (kept?.Invoke(element) != false) (uses.TryGetValue(type, out var list) ? list : uses[type] = []).Add((relation, element));
+                if (kept?.Invoke(element) != false) (uses.TryGetValue(type, out var list) ? list : uses[type] = [])
+                    .Add((relation, element));
         }
 
         foreach (var (type, elements) in uses) Decide(type, elements, newClass);

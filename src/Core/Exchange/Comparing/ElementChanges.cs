@@ -8,7 +8,8 @@ namespace SteadyLintel.Exchange;
 /// <param name="jump">The transform that most elements share.</param>
 /// <param name="pairs">Which element is which, as places in the two lists.</param>
 /// <param name="byShape">Whether all GlobalIds are new.</param>
-internal sealed class ElementChanges(RevisionPrint old, RevisionPrint now, Frame jump, IReadOnlyList<(int Old, int New)> pairs, bool byShape)
+internal sealed class ElementChanges(RevisionPrint old, RevisionPrint now, Frame jump, IReadOnlyList<(int Old, int New)> pairs,
+    bool byShape)
 {
     // Metres and degrees below which an element stayed.
     private const double Still = 5e-4, StillTurn = 0.01;
@@ -104,7 +105,8 @@ internal sealed class ElementChanges(RevisionPrint old, RevisionPrint now, Frame
         }
 
         return before.Count + after.Count > 0
-            && Word(Related, b, string.Join('\n', before.Order(StringComparer.Ordinal)), string.Join('\n', after.Order(StringComparer.Ordinal)));
+            && Word(Related, b, string.Join('\n', before.Order(StringComparer.Ordinal)),
+                string.Join('\n', after.Order(StringComparer.Ordinal)));
     }
 
     private string Translated(string relation, Dictionary<string, string> ids)

@@ -9,7 +9,8 @@ namespace SteadyLintel.Exchange;
 internal sealed record PairedElements(List<(int Old, int New)> Pairs, bool ByShape,
     IReadOnlyList<(IReadOnlyList<int> Old, IReadOnlyList<int> New)> Ambiguous);
 
-/// <summary>Says which element of the newer revision is which of the older: by GlobalId; by class, place, shape and name where the sender gave
+/// <summary>Says which element of the newer revision is which of the older: by GlobalId; by class, place, shape and name where the sender
+/// gave
 /// it a new one.</summary>
 internal static class ElementPairs
 {
@@ -77,7 +78,8 @@ internal static class ElementPairs
 
     // Elements of the older revision, each with those of the newer that it may be. Where several are as near, the one of the same name is
     // it; where several have the name too, nobody can say.
-    private static (List<(int, int)> Pairs, List<(IReadOnlyList<int>, IReadOnlyList<int>)> Ambiguous) ByShape(IReadOnlyList<ElementPrint> old,
+    private static (List<(int, int)> Pairs, List<(IReadOnlyList<int>,
+        IReadOnlyList<int>)> Ambiguous) ByShape(IReadOnlyList<ElementPrint> old,
         IReadOnlyList<ElementPrint> now, List<int> before, List<int> after, Frame jump)
     {
         var cells = new Dictionary<(string, int, int, int), List<int>>();

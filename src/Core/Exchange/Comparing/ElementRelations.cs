@@ -2,7 +2,8 @@ using SteadyLintel.Ifc;
 
 namespace SteadyLintel.Exchange;
 
-/// <summary>What each element is related to, by the relationships between elements (ISO 16739-1, IfcRelationship): its whole, its parts, the
+/// <summary>What each element is related to, by the relationships between elements (ISO 16739-1, IfcRelationship): its whole, its parts,
+/// the
 /// wall that a door is in, what a pipe is connected to, the rooms that a wall bounds.</summary>
 /// <remarks>What has a word of its own in a comparison is left out: properties, type, material, classification, groups and the storey.
 /// Openings and ports stand for their hosts.</remarks>

@@ -73,7 +73,8 @@ public sealed record RevisionChanges(int Same, IReadOnlyList<string> Added, IRea
     /// <summary>With relationships added or removed: the words are those that the other revision lacks.</summary>
     public IReadOnlyList<ChangedWord> Related { get; init; } = [];
 
-    /// <summary>Found again by class, place, shape and name under another GlobalId: the words are the GlobalIds. Empty where all are new.</summary>
+    /// <summary>Found again by class, place, shape and name under another GlobalId: the words are the GlobalIds. Empty where all are
+    /// new.</summary>
     public IReadOnlyList<ChangedWord> Reidentified { get; init; } = [];
 
     /// <summary>Storeys that moved, were renamed, added or removed.</summary>

@@ -41,7 +41,8 @@ public sealed record RevisionPrint(IReadOnlyList<ElementPrint> Elements, IReadOn
         }, 0, cancel);
         return new RevisionPrint(elements, sets.All)
         {
-            Storeys = [.. snapshot.Structure.Storeys.Select((s, n) => new PrintedStorey(StoreyKey(snapshot, n), s.Name, s.Level, s.PlacementZ))],
+            Storeys = [.. snapshot.Structure.Storeys.Select((s, n) =>
+                new PrintedStorey(StoreyKey(snapshot, n), s.Name, s.Level, s.PlacementZ))],
         };
     }
 

@@ -1,11 +1,13 @@
 namespace SteadyLintel.Exchange;
 
 /// <summary>Whether a delivery can be used as it came, or is held until a coordinator has decided.</summary>
-/// <remarks>A model that was cut off on its way is still a model: it has a project, storeys and some elements. Used as the newest revision it
+/// <remarks>A model that was cut off on its way is still a model: it has a project, storeys and some elements. Used as the newest
+/// revision it
 /// would be handed over, balanced, with most of the building missing.</remarks>
 public static class DeliveryReview
 {
-    /// <summary>A file has a loose reference now and then, as exporters leave them; so many mean that a part of the file is missing.</summary>
+    /// <summary>A file has a loose reference now and then, as exporters leave them; so many mean that a part of the file is
+    /// missing.</summary>
     public const int MaxDangling = 10;
 
     private const int MaxNamed = 5;

@@ -44,7 +44,8 @@ public static class IntakeReader
             snapshot.Elements.Count(e => e.Storey < 0),
                 Ranked(types.Where(t => t.Entity!.Is("IfcTypeObject")).Select(t => new NamedCount(t.Entity!.Name, t.Count))),
             Layers(snapshot), Materials(snapshot), PropertyFacts.Read(snapshot), bounds,
-                GeoReference.Read(model, structure, snapshot.Units), triangles, findings);
+                GeoReference.Read(model, structure, snapshot.Units), triangles, findings)
+        { ProjectId = structure.Project < 0 ? "" : model.Text(structure.Project, "GlobalId") ?? "" };
     }
 
     private static string First(IfcModel model, IReadOnlyList<int> items) => items.Count == 0 ? "" : model.Name(items[0]);

@@ -41,6 +41,9 @@ public sealed record IntakeReport(
     IReadOnlyList<NamedCount> Materials, IReadOnlyList<PropertySetFacts> PropertySets, Box Bounds, GeoReference Place, long Triangles,
         IReadOnlyList<Finding> Findings)
 {
+    /// <summary>The GlobalId of the project, by which a next revision of the same model is recognised; empty where there is none.</summary>
+    public string ProjectId { get; init; } = "";
+
     /// <summary>What the model declares of its frame, and what it looks like; kept apart from the report.</summary>
     [System.Text.Json.Serialization.JsonIgnore]
     public FrameFacts? Frame { get; init; }

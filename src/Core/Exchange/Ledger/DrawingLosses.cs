@@ -23,12 +23,14 @@ internal sealed class DrawingLosses(CadForm from, CadForm to)
             : $"{item.Type} group {code} was kept as DXF has it, and DWG has no place for it", true);
         if (item is Spline && code == 70 && to.Dwg && was is [var flags] && now is [var kept]
             && (Whole(kept) & SplineFlags) == (Whole(flags) & SplineFlags)) return ("further flags of splines have no place in DWG", true);
-        if (item is Layer { Colour.Rgb: { } own } && code == 62 && now is [var index] && Math.Abs(Whole(index)) == CadColour.True(own).Index)
+        if (item is Layer { Colour.Rgb: { } own } && code == 62 && now is [var index] && Math.Abs(Whole(index)) == CadColour.True(own)
+            .Index)
             return ("the number beside a true colour is its nearest", false);
         if (item is DimensionStyle && DimensionStyle.NewerVariable(code, to.Version) is { } variable)
             return ($"{variable} of dimension styles has no place in {to.Version}", true);
         if (item is Viewport && code == 68) return ("viewport numbered anew", false);
-        if (item is Viewport && code == 71 && to.Dwg && was is [var shared] && Whole(shared) == 0 && now is [var always] && Whole(always) == 1)
+        if (item is Viewport && code == 71 && to.Dwg && was is [var shared] && Whole(shared) == 0 && now is [var always]
+            && Whole(always) == 1)
             return ("DWG keeps a coordinate system for each viewport", false);
         if (item is Layer && code == 347 && to.Version < CadVersion.AC1021 && now.Count == 0)
             return ($"materials of layers have no place in {to.Version}", true);
@@ -86,7 +88,8 @@ internal sealed class DrawingLosses(CadForm from, CadForm to)
         if (unread.Count == 0) return false;
         var read = was.ToList();
         foreach (var group in unread)
-            if (read.FindLastIndex(g => ReferenceEquals(g.Value, group.Value) || Equals(g.Value, group.Value)) is >= 0 and var at) read.RemoveAt(at);
+            if (read.FindLastIndex(g => ReferenceEquals(g.Value, group.Value)
+                || Equals(g.Value, group.Value)) is >= 0 and var at) read.RemoveAt(at);
         return read.Count == now.Count && read.Zip(now).All(p => Equals(p.First.Value, p.Second.Value));
     }
 

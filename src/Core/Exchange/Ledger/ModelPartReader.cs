@@ -191,7 +191,8 @@ internal sealed class ModelPartReader
                     _accounts.PutPair(index, m, LedgerAccount.NotCarried, drop.Reason);
                 else _accounts.PutPair(index, m, LedgerAccount.LeftOut, ModelLedger.OtherEndStays);
             }
-            else if (target >= 0 && _part.Rewrites.LossOf(index, target) is { } loss) _accounts.PutPair(index, m, LedgerAccount.NotCarried, loss);
+            else if (target >= 0 && _part.Rewrites.LossOf(index, target) is { } loss) _accounts.PutPair(index, m,
+                LedgerAccount.NotCarried, loss);
             else if (there is not null && !there.Contains(_part.NameOf(members[m]))) _accounts.PutPair(index, m, LedgerAccount.Unaccounted);
             else if (SaidElsewhere(index, target)) _accounts.PutPair(index, m, LedgerAccount.Changed, ModelLedger.SaidOnce);
             else _accounts.PutPair(index, m, account, rule);

@@ -41,7 +41,8 @@ public readonly record struct Measure(double Value, int Power)
 
     /// <summary>How many metres, square metres or cubic metres a unit is.</summary>
     /// <param name="unit">Its symbol; an unknown one gives a factor of 1 and no power.</param>
-    public static Measure Unit(string unit) => Units.TryGetValue(unit.Replace('2', '²').Replace('3', '³'), out var known) ? known : new(1, 0);
+    public static Measure Unit(string unit) => Units.TryGetValue(unit.Replace('2', '²').Replace('3', '³'), out var known) ? known
+        : new(1, 0);
 
     /// <summary>A value of a property.</summary>
     /// <param name="text">The number as it is read, with a point.</param>
@@ -49,7 +50,8 @@ public readonly record struct Measure(double Value, int Power)
     /// <returns>Null where the text is no number.</returns>
     public static Measure? Of(string text, string unit)
     {
-        if (!double.TryParse(text, NumberStyles.Float, CultureInfo.InvariantCulture, out double number) || !double.IsFinite(number)) return null;
+        if (!double.TryParse(text, NumberStyles.Float, CultureInfo.InvariantCulture, out double number)
+            || !double.IsFinite(number)) return null;
         var of = Unit(unit);
         return of with { Value = number * of.Value };
     }
@@ -59,7 +61,8 @@ public readonly record struct Measure(double Value, int Power)
     public static Measure? Read(string text)
     {
         string plain = text.Trim();
-        if (double.TryParse(plain, NumberStyles.Float, CultureInfo.InvariantCulture, out double bare)) return double.IsFinite(bare) ? new(bare, 0) : null;
+        if (double.TryParse(plain, NumberStyles.Float, CultureInfo.InvariantCulture, out double bare)) return double.IsFinite(bare)
+            ? new(bare, 0) : null;
         int end = plain.Length;
         while (end > 0 && !char.IsAsciiDigit(plain[end - 1]) && plain[end - 1] != '.') end--;
         // A raised number at the end belongs to the unit.

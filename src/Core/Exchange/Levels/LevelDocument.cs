@@ -25,11 +25,12 @@ public sealed record LevelOffset(string Source, string Storey, double Offset);
 
 /// <summary>The level schedule of a job as it is kept: an input of everything downstream, not found anew from whichever sources are at
 /// hand.</summary>
-/// <remarks>A new revision's storeys are matched where they are on a level without doubt; others wait for a coordinator. What was matched before
+/// <remarks>A new revision's storeys are matched where they are on a level without doubt; others wait for a coordinator. What was matched
+/// before
 /// stays matched, whatever other sources say later.</remarks>
 public sealed record LevelDocument
 {
-    private static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web);
+    private static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web) { RespectNullableAnnotations = true };
 
     /// <summary>The version of the document.</summary>
     public int Version { get; init; } = 1;
@@ -44,8 +45,19 @@ public sealed record LevelDocument
     public IReadOnlyList<LevelOffset> Offsets { get; init; } = [];
 
     /// <summary>Reads a document; null or empty text gives an empty schedule.</summary>
-    public static LevelDocument Read(string? json) =>
-        string.IsNullOrEmpty(json) ? new LevelDocument() : JsonSerializer.Deserialize<LevelDocument>(json, Json)!;
+    /// <exception cref="OrderException">It is none; the message says why.</exception>
+    public static LevelDocument Read(string? json)
+    {
+        if (string.IsNullOrEmpty(json)) return new LevelDocument();
+        try
+        {
+            return StrictJson.Read<LevelDocument>(json, Json, "level schedule");
+        }
+        catch (JsonException e)
+        {
+            throw new OrderException($"The level schedule cannot be read: {e.Message}");
+        }
+    }
 
     /// <summary>The document as text.</summary>
     public string Write() => JsonSerializer.Serialize(this, Json);
@@ -70,7 +82,8 @@ public sealed record LevelDocument
         })];
     }
 
-    /// <summary>The document with those storeys matched that are on a level without anybody's word (<see cref="LevelSchedule.Sure"/>). The others
+    /// <summary>The document with those storeys matched that are on a level without anybody's word (<see cref="LevelSchedule.Sure"/>).
+    /// The others
     /// wait for somebody to match or add them.</summary>
     public LevelDocument WithSure(IReadOnlyList<string> sources, IReadOnlyList<SourceStorey> storeys)
     {
@@ -105,7 +118,8 @@ public sealed record LevelDocument
         {
             int id = group.Key.Level ?? (levels.Select(l => l.Id).DefaultIfEmpty(0).Max() + 1);
             if (group.Key.Level is null) levels.Add(new JobLevel(id, group.Key.Name, group.Key.Elevation));
-            matches.AddRange(group.Select(u => new LevelMatch(sources[u.Storey.Source], keys[(u.Storey.Source, u.Storey.Number)], id, ByHand: true)));
+            matches.AddRange(group.Select(u => new LevelMatch(sources[u.Storey.Source], keys[(u.Storey.Source, u.Storey.Number)], id,
+                ByHand: true)));
         }
 
         return this with { Levels = [.. levels.OrderBy(l => l.Elevation)], Matches = matches };

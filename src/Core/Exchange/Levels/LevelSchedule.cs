@@ -21,7 +21,8 @@ public sealed record Rung(string Name, double Elevation, IReadOnlyList<SourceSto
 /// <summary>The job's storeys, matched over its sources.</summary>
 public sealed class LevelSchedule
 {
-    /// <summary>Storeys of the same level may differ by a floor's build-up, metres. Common practice. Beyond <see cref="Sure"/> somebody has to
+    /// <summary>Storeys of the same level may differ by a floor's build-up, metres. Common practice. Beyond <see cref="Sure"/> somebody
+    /// has to
     /// confirm it.</summary>
     public const double Tolerance = 0.35;
 
@@ -45,7 +46,8 @@ public sealed class LevelSchedule
     /// <summary>The rungs, lowest first.</summary>
     public IReadOnlyList<Rung> Rungs { get; }
 
-    /// <summary>Storeys that nobody has matched, each with the rung it is shown on: off a level of the job by more than <see cref="Sure"/>, or
+    /// <summary>Storeys that nobody has matched, each with the rung it is shown on: off a level of the job by more than <see
+    /// cref="Sure"/>, or
     /// on a rung that is no level of the job yet.</summary>
     public IReadOnlyList<(SourceStorey Storey, Rung Rung)> Unconfirmed { get; }
 
@@ -63,7 +65,8 @@ public sealed class LevelSchedule
     /// <param name="storeys">As the files say.</param>
     /// <param name="frame">From a source's own frame into the job's, by the source's number.</param>
     /// <returns>The storeys in the same order; those of sources with more than <see cref="MaxStoreys"/> are left out.</returns>
-    /// <remarks>A storey's Elevation counts from the building's own zero (ISO 16739-1, IfcBuildingStorey), which need not be the file's: where
+    /// <remarks>A storey's Elevation counts from the building's own zero (ISO 16739-1, IfcBuildingStorey), which need not be the file's:
+    /// where
     /// most storeys are placed a like distance from what they say, and by more than a floor's build-up, the building's zero lies there.
     /// </remarks>
     public static IReadOnlyList<SourceStorey> InJob(IReadOnlyList<SourceStorey> storeys, Func<int, Geometry.Frame> frame)
@@ -104,7 +107,8 @@ public sealed class LevelSchedule
         var rungs = levels.Select(l => new OpenRung(l.Name, l.Elevation, l.Id, [], [])).ToList();
         var byLevel = rungs.ToDictionary(r => r.Level!.Value);
         foreach (var storey in storeys)
-            if (known.TryGetValue((storey.Source, storey.Number), out int level) && byLevel.TryGetValue(level, out var rung)) rung.Add(storey);
+            if (known.TryGetValue((storey.Source, storey.Number), out int level)
+                && byLevel.TryGetValue(level, out var rung)) rung.Add(storey);
         foreach (var source in storeys.Where(s => !known.ContainsKey((s.Source, s.Number))).GroupBy(s => s.Source)
             .OrderByDescending(g => g.Count()).ThenBy(g => g.Key))
         {
@@ -126,7 +130,8 @@ public sealed class LevelSchedule
         for (int r = 0; r < rungs.Count; r++)
         {
             double off = Math.Abs(rungs[r].Elevation - storey.Elevation);
-            if (!rungs[r].Sources.Contains(storey.Source) && off <= Tolerance && (best < 0 || off < Math.Abs(rungs[best].Elevation - storey.Elevation))) best = r;
+            if (!rungs[r].Sources.Contains(storey.Source) && off <= Tolerance
+                && (best < 0 || off < Math.Abs(rungs[best].Elevation - storey.Elevation))) best = r;
         }
 
         return best >= 0 ? best : rungs.FindIndex(r => !r.Sources.Contains(storey.Source) && r.Name.Length > 0

@@ -162,7 +162,8 @@ public sealed record HandoverOrder(Selection Selection, HandoverFormat Format, b
     /// <param name="job">What the job calls the level; the source's name where it is on none.</param>
     public string StoreyName(string own, string job)
     {
-        if (Edits.LastOrDefault(e => e.Kind == EditKind.RenameStorey && e.From.Equals(own, StringComparison.OrdinalIgnoreCase)) is { } edit) return edit.To;
+        if (Edits.LastOrDefault(e => e.Kind == EditKind.RenameStorey
+            && e.From.Equals(own, StringComparison.OrdinalIgnoreCase)) is { } edit) return edit.To;
         string name = JobStoreys ? job : own;
         return Names?.Find(NameKind.Storey, own) ?? Names?.Find(NameKind.Storey, name) ?? name;
     }

@@ -35,7 +35,7 @@ internal static class OrderJson
         T document;
         try
         {
-            document = JsonSerializer.Deserialize<T>(json, Options) ?? throw new OrderException($"The {what} is empty.");
+            document = StrictJson.Read<T>(json, Options, what);
         }
         catch (JsonException e)
         {

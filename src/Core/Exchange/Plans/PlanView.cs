@@ -3,7 +3,8 @@ using SteadyLintel.Geometry;
 namespace SteadyLintel.Exchange;
 
 /// <summary>A plane that a building is cut with, and the way it is looked at.</summary>
-/// <param name="ToView">From the order's frame into the view's, metres: X to the right, Y up on the paper, Z towards the viewer, zero in the
+/// <param name="ToView">From the order's frame into the view's, metres: X to the right, Y up on the paper, Z towards the viewer, zero in
+/// the
 /// cut.</param>
 /// <param name="Depth">How far behind the cut one sees, metres; infinite for all.</param>
 /// <param name="Height">The height that its lines have in the file, metres.</param>

@@ -11,7 +11,8 @@ public static class DetailCut
     /// <param name="drawing">The drawing, prepared; changed in place.</param>
     /// <param name="window">Two opposite corners, or a polygon, drawing units.</param>
     /// <param name="insertion">What becomes its zero.</param>
-    /// <param name="crossing">Whether what crosses the window's edge is kept too, whole; else only what lies within the window's box.</param>
+    /// <param name="crossing">Whether what crosses the window's edge is kept too, whole; else only what lies within the window's
+    /// box.</param>
     /// <param name="cancel">Stops it.</param>
     /// <returns>A DXF file of the newest version.</returns>
     /// <exception cref="OrderException">The window is none, or nothing lies in it.</exception>

@@ -71,6 +71,7 @@ public sealed record PreparationDocument
     {
         UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow,
         DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull,
+        RespectNullableAnnotations = true,
         WriteIndented = true,
         MaxDepth = 8,
     };
@@ -98,7 +99,7 @@ public sealed record PreparationDocument
         PreparationDocument document;
         try
         {
-            document = JsonSerializer.Deserialize<PreparationDocument>(json, Json) ?? throw new OrderException("There are no steps.");
+            document = StrictJson.Read<PreparationDocument>(json, Json, "list of steps");
         }
         catch (JsonException e)
         {

@@ -83,7 +83,7 @@ public sealed class ComputedQuantities
 
     // A member is as long as its body reaches along its axis; another body as its longest side.
     private static ComputedQuantity LengthOf(ModelSnapshot snapshot, ModelElement element, Shape shape) =>
-        snapshot.Members.Read(element, shape) is { } member
+        new MemberReader(snapshot).Read(element, shape) is { } member
             ? new(QuantityKind.Length, "Length", (member.End - member.Start).Length, "along the axis")
             : new(QuantityKind.Length, "Length", ModelSnapshot.OwnSize(shape), "longest side along the element's own faces");
 }

@@ -27,7 +27,8 @@ public static class HandoverRunner
         DrawingHandover.Check(order, drawings);
         var names = new FileNames(order.NameTemplate, job, order.Unit?.Code ?? "", order.To, date ?? timeStamp.Split('T')[0]);
         var plan = HandoverPlan.Of(order, sources, levels, job, transmittal);
-        if (drawings.Count == 0 && order.Models && plan.Decisions.All(d => d.All(r => r is not null))) throw new OrderException(Nothing(plan));
+        if (drawings.Count == 0 && order.Models && plan.Decisions.All(d =>
+            d.All(r => r is not null))) throw new OrderException(Nothing(plan));
         void Say(string what, double share) => progress?.Invoke(what, order.Together ? share / 2 : share);
         var (written, reconciler) = Models(plan, names, timeStamp, target, Say, cancel);
         (IReadOnlyList<WrittenFile> Files, Reconciliation Balance)? all = null;

@@ -1,6 +1,7 @@
 namespace SteadyLintel.Exchange;
 
-/// <summary>What a transmittal gives less of than the one before it: a balance says that nothing was lost on the way from the sources, not that
+/// <summary>What a transmittal gives less of than the one before it: a balance says that nothing was lost on the way from the sources,
+/// not that
 /// the sources still hold what they held.</summary>
 public static class LessThanBefore
 {
@@ -24,7 +25,8 @@ public static class LessThanBefore
     }
 
     private static Dictionary<(string Storey, string Class), int> Counts(HandoverResult result) => result.Reconciliation.Rows
-        .Concat(result.Drawings.SelectMany(d => d.Rows.Select(r => new ReconciliationRow(d.Source, r.Type, r.In, r.LeftOut, r.Found, r.Found, 0, new Dictionary<string, int>()))))
+        .Concat(result.Drawings.SelectMany(d => d.Rows.Select(r =>
+            new ReconciliationRow(d.Source, r.Type, r.In, r.LeftOut, r.Found, r.Found, 0, new Dictionary<string, int>()))))
         .Where(r => r.Found > 0).GroupBy(r => (r.Storey, r.Class)).ToDictionary(g => g.Key, g => g.Sum(r => r.Found));
 
     private static string NameOf(string storey) => storey.Length > 0 ? storey : "In no storey";

@@ -56,7 +56,8 @@ internal static partial class DimensionScale
     {
         double step = 1;
         foreach (double coarser in (double[])[5, 10])
-            if (said.TrueForAll(s => Math.Abs(Math.IEEERemainder(s.Number, coarser * s.Place * s.Number)) <= 1e-6 * s.Number)) step = coarser;
+            if (said.TrueForAll(s => Math.Abs(Math.IEEERemainder(s.Number,
+                coarser * s.Place * s.Number)) <= 1e-6 * s.Number)) step = coarser;
         if (said.Count < Rounded) step = 1;
         double squares = said.Sum(s => s.Drawn * s.Drawn);
         double off = Math.Sqrt(said.Sum(s => Square(step * s.Place * s.Number * (s.Unit ?? 1) * s.Drawn) / 12)) / squares / scale;

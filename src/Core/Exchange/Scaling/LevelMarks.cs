@@ -11,7 +11,8 @@ namespace SteadyLintel.Exchange;
 /// <param name="At">Where it stands, in drawing units: beside its text, as high as the line it stands on.</param>
 public sealed record LevelMark(string Text, double Value, Vec2 At);
 
-/// <summary>Level marks: texts that say a height with its sign, <c>+4.80</c>, <c>±0.000</c>, <c>-1,20</c>, <c>+15'-9"</c> (common practice: a
+/// <summary>Level marks: texts that say a height with its sign, <c>+4.80</c>, <c>±0.000</c>, <c>-1,20</c>, <c>+15'-9"</c> (common
+/// practice: a
 /// sign, metres with two or three places, or feet and inches), beside or on a level line.</summary>
 public static partial class LevelMarks
 {

@@ -11,7 +11,8 @@ public sealed record ScaleCandidate(double MetresPerUnit, string Evidence, doubl
     /// <summary>What speaks against it, in a sentence; null for nothing.</summary>
     public string? Doubt { get; init; }
 
-    /// <summary>Whether it may be proposed: not where most of its own evidence contradicts it, nor where it fits no unit and no usual scale. A
+    /// <summary>Whether it may be proposed: not where most of its own evidence contradicts it, nor where it fits no unit and no usual
+    /// scale. A
     /// length that somebody knows always may.</summary>
     public bool Leads { get; init; } = true;
 }
@@ -31,5 +32,6 @@ public sealed record ScaleFindings(string Unit, IReadOnlyList<ScaleCandidate> Ca
     string? NoPlan = null)
 {
     /// <summary>The one that is proposed; null where none can be.</summary>
-    public ScaleCandidate? Best => Candidates.FirstOrDefault(c => c is { Leads: true, Doubt: null }) ?? Candidates.FirstOrDefault(c => c.Leads);
+    public ScaleCandidate? Best => Candidates.FirstOrDefault(c => c is { Leads: true, Doubt: null }) ?? Candidates.FirstOrDefault(c =>
+        c.Leads);
 }

@@ -60,7 +60,8 @@ public static class SheetLook
             return i;
         }
 
-        int At(double x, double y) => (Math.Clamp((int)((y - all.Min.Y) / cell), 0, Cells) * (Cells + 1)) + Math.Clamp((int)((x - all.Min.X) / cell), 0, Cells);
+        int At(double x, double y) => (Math.Clamp((int)((y - all.Min.Y) / cell), 0, Cells) * (Cells + 1))
+            + Math.Clamp((int)((x - all.Min.X) / cell), 0, Cells);
         foreach (var box in boxes)
         {
             int first = At(box.Min.X, box.Min.Y);

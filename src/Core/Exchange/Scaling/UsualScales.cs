@@ -9,7 +9,8 @@ public static class UsualScales
     private static readonly (double Metres, string Name)[] Units =
         [(0.001, "millimetres"), (0.01, "centimetres"), (0.1, "decimetres"), (1, "metres"), (0.0254, "inches"), (0.3048, "feet"), (1200.0 / 3937, "survey feet")];
 
-    private static readonly int[] Metric = [1, 2, 5, 10, 15, 20, 25, 33, 40, 50, 75, 100, 125, 150, 200, 250, 300, 400, 500, 750, 1000, 1250, 2000, 2500, 5000, 10_000, 25_000];
+    private static readonly int[] Metric = [1, 2, 5, 10, 15, 20, 25, 33, 40, 50, 75, 100, 125, 150, 200, 250, 300, 400, 500, 750, 1000,
+        1250, 2000, 2500, 5000, 10_000, 25_000];
 
     // 3" = 1'-0" … 1/32" = 1'-0", and 1" = 10' … 1" = 200'.
     private static readonly int[] Imperial = [4, 8, 12, 16, 24, 32, 48, 64, 96, 120, 128, 192, 240, 360, 384, 480, 600, 720, 1200, 2400];

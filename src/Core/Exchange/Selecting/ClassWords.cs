@@ -3,7 +3,8 @@ using SteadyLintel.Ifc;
 namespace SteadyLintel.Exchange;
 
 /// <summary>Whether a word is a class of elements in the standard, whichever of its schemas a model is in.</summary>
-/// <remarks>An order outlives a model: it may name a class that only a newer schema has, or that this model has none of. A misspelt word is in
+/// <remarks>An order outlives a model: it may name a class that only a newer schema has, or that this model has none of. A misspelt word
+/// is in
 /// no schema.</remarks>
 public static class ClassWords
 {

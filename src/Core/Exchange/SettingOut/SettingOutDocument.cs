@@ -56,6 +56,7 @@ public sealed record SettingOutDocument
     {
         Converters = { new JsonStringEnumConverter(JsonNamingPolicy.CamelCase) },
         UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow,
+        RespectNullableAnnotations = true,
         WriteIndented = true,
     };
 
@@ -152,8 +153,7 @@ public sealed record SettingOutDocument
     {
         try
         {
-            var document = JsonSerializer.Deserialize<SettingOutDocument>(json, Json) ?? throw new OrderException(
-                "A setting-out is an object.");
+            var document = StrictJson.Read<SettingOutDocument>(json, Json, "setting-out");
             if (document.Version != 1) throw new OrderException(
                 $"This is version {document.Version} of a setting-out; this program reads version 1.");
             if (document.Shift.Length != 3 || document.Shift.Append(document.TurnDegrees).Any(v => !double.IsFinite(v)))

@@ -59,7 +59,8 @@ public static class UnitEvidence
         {
             string what = Plausible.First(p => reason.StartsWith(p.What, StringComparison.Ordinal)).What;
             // Of the units that make this one plausible, that which fits the rest best.
-            var (unit, other) = scores.Where(s => s.Metres != metres).Select(s => (s.Unit, Reason: s.Reasons.First(r => r.StartsWith(what, StringComparison.Ordinal))))
+            var (unit, other) = scores.Where(s => s.Metres != metres)
+                .Select(s => (s.Unit, Reason: s.Reasons.First(r => r.StartsWith(what, StringComparison.Ordinal))))
                 .FirstOrDefault(s => s.Reason.EndsWith(Yes, StringComparison.Ordinal));
             string seen = char.ToUpperInvariant(reason[0]) + reason[1..^No.Length];
             sentences.Add(unit is null ? $"{seen}, which no building is, and no usual unit makes it one. Look for elements far from all others, and ask the sender."

@@ -58,9 +58,6 @@ public sealed class ModelSnapshot : SourceSnapshot
     /// <summary>Shapes.</summary>
     public ShapeReader Shapes { get; }
 
-    /// <summary>Axes of its members.</summary>
-    internal MemberReader Members => field ??= new MemberReader(this);
-
     /// <summary>How finely its curves become chords.</summary>
     public Tolerance Tolerance { get; }
 

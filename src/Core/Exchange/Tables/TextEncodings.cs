@@ -22,7 +22,8 @@ internal static class TextEncodings
         if (HalfZero(bytes, 0)) return Strict(Encoding.BigEndianUnicode, bytes);
         if (System.Text.Unicode.Utf8.IsValid(bytes)) return Encoding.UTF8.GetString(bytes);
         for (int i = 0; i < bytes.Length; i++)
-            if (Array.IndexOf(NoLetters, bytes[i]) >= 0 || (bytes[i] is >= FirstSign and <= LastSign && IsLetter(bytes, i - 1) && IsLetter(bytes, i + 1)))
+            if (Array.IndexOf(NoLetters, bytes[i]) >= 0 || (bytes[i] is >= FirstSign and <= LastSign && IsLetter(bytes, i - 1)
+                && IsLetter(bytes, i + 1)))
                 throw Doubt(bytes[..i].Count((byte)'\n') + 1);
         return CodePagesEncodingProvider.Instance.GetEncoding(1252)!.GetString(bytes);
     }

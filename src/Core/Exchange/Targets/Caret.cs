@@ -2,7 +2,8 @@ using System.Text;
 
 namespace SteadyLintel.Exchange;
 
-/// <summary>Texts that a line of DXF can hold: control characters as a caret and a letter, a caret itself as a caret and a space (DXF reference,
+/// <summary>Texts that a line of DXF can hold: control characters as a caret and a letter, a caret itself as a caret and a space (DXF
+/// reference,
 /// "Writing a DXF interface program"; from memory).</summary>
 internal static class Caret
 {

@@ -136,7 +136,8 @@ internal sealed class DrawnLedger : ILedger
     // That an element has a property set is said by its extended data, where its properties are.
     private (LedgerAccount, string) AccountOfPair(SourceAccounts accounts, int index) =>
         accounts.Of(index) == LedgerAccount.LeftOut ? (LedgerAccount.LeftOut, "")
-        : accounts.Of(index) == LedgerAccount.Changed ? (LedgerAccount.Changed, accounts.RuleOf(index)) : (LedgerAccount.NotCarried, NoPlace);
+        : accounts.Of(index) == LedgerAccount.Changed ? (LedgerAccount.Changed, accounts.RuleOf(index))
+            : (LedgerAccount.NotCarried, NoPlace);
 
     private string PropertyRule => _plan.Order.Attributes ? ElementBlock.Rule : "as extended data";
 

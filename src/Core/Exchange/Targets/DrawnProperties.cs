@@ -104,5 +104,6 @@ internal static class DrawnProperties
         return groups;
     }
 
-    private static int Bytes(CadGroup group) => group.Code is 1000 or Brace ? 4 + (2 * System.Text.Encoding.UTF8.GetByteCount(group.Text)) : 10;
+    private static int Bytes(CadGroup group) => group.Code is 1000 or Brace ? 4
+        + (2 * System.Text.Encoding.UTF8.GetByteCount(group.Text)) : 10;
 }

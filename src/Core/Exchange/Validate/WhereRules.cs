@@ -5,7 +5,8 @@ namespace SteadyLintel.Exchange;
 
 /// <summary>Checks those where-rules of the schema (ISO 16739-1, WHERE and UNIQUE clauses) that what we write could break, and that can be
 /// evaluated from the instances alone.</summary>
-/// <remarks>The names of rules and what they demand are from memory of the schema's text. A rule that an edition does not have is not asked of
+/// <remarks>The names of rules and what they demand are from memory of the schema's text. A rule that an edition does not have is not
+/// asked of
 /// its models where the model would be wrong by it.</remarks>
 internal sealed class WhereRules(ModelSnapshot snapshot, FindingList findings)
 {
@@ -46,7 +47,8 @@ internal sealed class WhereRules(ModelSnapshot snapshot, FindingList findings)
         }
     }
 
-    // CorrectTypeAssigned of IfcWall and others: the type is the one that goes with the class. IFC2X3 has no such rule; a wall with a slab's
+    // CorrectTypeAssigned of IfcWall and others: the type is the one that goes with the class. IFC2X3 has no such rule;
+    // a wall with a slab's
     // type is wrong there too.
     private void Types()
     {

@@ -19,7 +19,22 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
         if (curve < 0) throw new ShapeException("A curve is missing.");
         if (depth > MaxDepth) throw new ShapeException("A curve refers to itself.");
         WorkBudget.Spend(100);
-        return model.ClassName(curve) switch
+        List<Vec3> points;
+        try
+        {
+            points = Read(curve, depth);
+        }
+        catch (Exception e) when (e is ArithmeticException or InvalidOperationException or IndexOutOfRangeException or ArgumentException)
+        {
+            throw new ShapeException($"The numbers of a curve ({model.ClassName(curve)}) make no sense.", e);
+        }
+
+        // Nobody who asks for a curve can do anything with none, and many take its first point.
+        return points.Count > 0 ? points : throw new ShapeException($"A curve ({model.ClassName(curve)}) has no points.");
+    }
+
+    private List<Vec3> Read(int curve, int depth) =>
+        model.ClassName(curve) switch
         {
             "IfcPolyline" => [.. model.Refs(curve, "Points").Select(placements.Point)],
             "IfcCircle" => Conic(curve, Length(curve, "Radius"), Length(curve, "Radius")),
@@ -34,7 +49,6 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
             "IfcGradientCurve" or "IfcSegmentedReferenceCurve" => [.. Alignment.Samples(curve, depth).Points],
             var other => throw new ShapeException($"A curve of kind {other} is not shaped yet."),
         };
-    }
 
     /// <summary>Radians in one plane angle unit of the file.</summary>
     public double Radians => units.Radians;

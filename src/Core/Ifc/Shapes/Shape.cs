@@ -11,7 +11,8 @@ public sealed record Shape(Frame World, IReadOnlyList<ShapePart> Parts, IReadOnl
     /// <summary>The whole shape as one mesh in the world frame.</summary>
     public Mesh ToWorld() => Mesh.Join([.. Parts.Select(p => p.Mesh.Map(World.Compose(p.Frame)))]);
 
-    /// <summary>The box in the world frame; empty without points. Cheaper than <see cref="Measure"/>, which also looks whether pieces close.
+    /// <summary>The box in the world frame; empty without points. Cheaper than <see cref="Measure"/>, which also looks whether pieces
+    /// close.
     /// </summary>
     public Box Bounds()
     {

@@ -113,7 +113,8 @@ public sealed class ShapeReader
         {
             return read();
         }
-        catch (WorkBudgetException)
+        catch (Exception e) when (e is WorkBudgetException or ShapeException or ArithmeticException or InvalidOperationException
+            or IndexOutOfRangeException or ArgumentException)
         {
             return Ifc.Drawn.Nothing;
         }

@@ -41,7 +41,8 @@ public sealed class DeliveryModel(LintelDb db, JobAccess access, ConvertDrawing 
     public string Decider { get; private set; } = "";
 
     /// <summary>Uses a delivery that was held, turned down or withdrawn.</summary>
-    public Task<IActionResult> OnPostUseAsync(Guid id) => DecideAsync(id, () => held.UseAsync(Job.Id, id, Actor, HttpContext.RequestAborted),
+    public Task<IActionResult> OnPostUseAsync(Guid id) =>
+        DecideAsync(id, () => held.UseAsync(Job.Id, id, Actor, HttpContext.RequestAborted),
         "The revision is in use. Orders that give it show as stale.");
 
     /// <summary>Turns a held delivery down.</summary>

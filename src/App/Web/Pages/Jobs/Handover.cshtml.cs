@@ -11,7 +11,7 @@ public sealed record OrderLine(int Number, string Title, string To, string Form,
     IReadOnlyList<string> Stale);
 
 /// <summary>The orders of a job.</summary>
-public sealed class HandoverModel(LintelDb db, JobAccess access, Orders orders) : JobPage(db, access)
+public sealed class HandoverModel(LintelDb db, JobAccess access, Orders orders, Handing handing) : JobPage(db, access)
 {
     /// <inheritdoc/>
     protected override string? ChangeScope => "handover";
@@ -39,17 +39,33 @@ public sealed class HandoverModel(LintelDb db, JobAccess access, Orders orders) 
             }).FirstOrDefault()
             }).ToListAsync(HttpContext.RequestAborted);
         var stale = await Staleness.OfAsync(Db, state, HttpContext.RequestAborted);
-        Lines = [.. rows.Select(r => (Row: r, Document: OrderDocument.Read(r.Order.Spec))).Select(p => new OrderLine(p.Row.Order.Number,
-            p.Row.Order.Title, p.Document.To, OrderWords.FormName(DrawingForms.WordOf(p.Document.Into)), p.Row.Order.SavedAt, p.Row.Last,
-            p.Document.Every is not null, stale.GetValueOrDefault(p.Row.Order.Id, [])))];
+        Lines = [.. rows.Select(r => (Row: r, Stored: StoredOrder.Read(r.Order.Spec))).Select(p => new OrderLine(p.Row.Order.Number,
+            p.Row.Order.Title, p.Stored.Document.To,
+            p.Stored.Problem is null ? OrderWords.FormName(DrawingForms.WordOf(p.Stored.Document.Into)) : "cannot be read",
+            p.Row.Order.SavedAt, p.Row.Last, p.Stored.Document.Every is not null, stale.GetValueOrDefault(p.Row.Order.Id, [])))];
+        Waiting = IsCoordinator ? await handing.UnconfirmedAsync(Job.Id, Job.Parties, HttpContext.RequestAborted) : [];
     }
+
+    /// <summary>Released transmittals that the recipient has not confirmed, oldest first.</summary>
+    public IReadOnlyList<Unconfirmed> Waiting { get; private set; } = [];
+
+    /// <summary>The orders by whom they are for, as the job's parties stand in their list; those for nobody named last.</summary>
+    public IEnumerable<(string To, IReadOnlyList<OrderLine> Lines)> Folders => Lines
+        .GroupBy(l => Job.Parties.FirstOrDefault(p => Handing.IsFor(l.To, p)) is { } party ? $"{party.Code} {party.Name}".Trim() : l.To.Trim(),
+            StringComparer.OrdinalIgnoreCase)
+        .OrderBy(g => g.Key.Length == 0).ThenBy(g => g.Key, StringComparer.OrdinalIgnoreCase)
+        .Select(g => (g.Key, (IReadOnlyList<OrderLine>)[.. g]));
+
+    /// <summary>Brings a deleted order back.</summary>
+    public async Task<IActionResult> OnPostRestoreAsync(int number) => !MayHandOver ? StatusCode(403)
+        : await TryAsync(() => orders.DeleteAsync(Job.Id, number, true, Actor, HttpContext.RequestAborted), "The order is restored.", OnGetAsync);
 
     /// <summary>Runs all orders that are stale.</summary>
     public async Task<IActionResult> OnPostStaleAsync()
     {
         if (!MayHandOver) return StatusCode(403);
         var (started, refused) = await orders.RunStaleAsync(Job.Id, Actor, HttpContext.RequestAborted);
-        Done = $"{Say.Count(started, "order is", "orders are")} under way." + (refused.Count == 0 ? "" : " " + string.Join(" ", refused));
+        Done = $"{Say.Count(started, "order is", "orders are")} running." + (refused.Count == 0 ? "" : " " + string.Join(" ", refused));
         return Redirect($"/jobs/{Job.Code}/handover");
     }
 

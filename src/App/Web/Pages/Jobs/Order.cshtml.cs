@@ -24,6 +24,9 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders, Job
     /// <summary>The order itself.</summary>
     public OrderDocument Document { get; private set; } = Orders.Everything;
 
+    /// <summary>Why the stored order cannot be read; null where it can. The page then begins with an order for everything.</summary>
+    public string? Unreadable { get; private set; }
+
     private const int InFull = 8;
 
     /// <summary>What the job holds.</summary>
@@ -48,7 +51,7 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders, Job
         TransmittalState.Done when run.Balanced => ("Balanced", "ok"),
         TransmittalState.Done => (run.SignedBy is null ? "Not balanced, not released" : "Not balanced, signed", "error"),
         TransmittalState.Failed => ("Failed", "error"),
-        TransmittalState.Cancelled => ("Called off", ""),
+        TransmittalState.Cancelled => ("Cancelled", ""),
         _ => (run.Sentence.Length > 0 ? run.Sentence : "waiting", ""),
     };
 
@@ -115,7 +118,7 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders, Job
             }
 
             Order = order;
-            Document = OrderDocument.Read(order.Spec);
+            (Document, Unreadable) = StoredOrder.Read(order.Spec);
             Spec = OrderSentence.Of(Document);
             return await next();
         });
@@ -193,33 +196,47 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders, Job
     public async Task<IActionResult> OnPostSaveAsync([FromForm] OrderSentence sentence)
     {
         if (!MayHandOver) return StatusCode(403);
-        await SaveAsync(sentence);
-        return Redirect($"/jobs/{Job.Code}/handover/{Order.Number}");
+        return await TryAsync(() => SaveAsync(sentence), "Saved.", () => ShowAsync(sentence), $"/jobs/{Job.Code}/handover/{Order.Number}");
     }
 
     /// <summary>Saves the words and runs them.</summary>
     public async Task<IActionResult> OnPostRunAsync([FromForm] OrderSentence sentence)
     {
         if (!MayHandOver) return StatusCode(403);
-        await SaveAsync(sentence);
-        try
+        return await TryAsync(async () =>
         {
+            await SaveAsync(sentence);
             await orders.RunAsync(Order, Actor, HttpContext.RequestAborted);
-        }
-        catch (RefusedException e)
-        {
-            Problem = e.Message;
-            Response.StatusCode = Status(e.Kind);
-            await OnGetAsync();
-            return Page();
-        }
+        }, "Saved; the run has started.", () => ShowAsync(sentence), $"/jobs/{Job.Code}/handover/{Order.Number}");
+    }
 
-        return Redirect($"/jobs/{Job.Code}/handover/{Order.Number}");
+    /// <summary>Makes another order with the same words and opens it.</summary>
+    public async Task<IActionResult> OnPostCopyAsync() => !MayHandOver ? StatusCode(403)
+        : Redirect($"/jobs/{Job.Code}/handover/{await orders.CopyAsync(Order, Actor, HttpContext.RequestAborted)}");
+
+    /// <summary>Deletes the order; the list offers to undo it.</summary>
+    public async Task<IActionResult> OnPostDeleteAsync()
+    {
+        if (!MayHandOver) return StatusCode(403);
+        return await TryAsync(async () =>
+        {
+            await orders.DeleteAsync(Job.Id, Order.Number, false, Actor, HttpContext.RequestAborted);
+            TempData["Deleted"] = Order.Number;
+        }, $"Order {Order.Number} {Order.Title} is deleted. Files that were handed over stay with their recipients.", OnGetAsync, $"/jobs/{Job.Code}/handover");
+    }
+
+    // What somebody else saved meanwhile is not shown over the person's own words.
+    private async Task ShowAsync(OrderSentence sentence)
+    {
+        Order = await Db.Orders.AsNoTracking().FirstAsync(o => o.Id == Order.Id, HttpContext.RequestAborted);
+        (Spec, Document) = (sentence, sentence.In(Document));
+        Order.Title = sentence.Title ?? Order.Title;
+        await OnGetAsync();
     }
 
     /// <summary>Releases a transmittal that is not balanced.</summary>
     public async Task<IActionResult> OnPostSignAsync(Guid id, string? why) => !MayHandOver ? StatusCode(403)
-        : await TryAsync(() => handing.SignAsync(Order, id, why, Actor, HttpContext.RequestAborted), "Released; the record keeps who and why.",
+        : await TryAsync(() => handing.SignAsync(Order, id, why, Actor, HttpContext.RequestAborted), "Released. The activity log has who released it and why.",
             OnGetAsync, $"/jobs/{Job.Code}/handover/{Order.Number}");
 
     /// <summary>The receipt sheet of a run, to read or to print.</summary>
@@ -248,7 +265,7 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders, Job
     private Task<Transmittal?> RunOfAsync(Guid id) => Db.Transmittals.AsNoTracking().Include(t => t.Files).Include(t => t.Receipts)
         .FirstOrDefaultAsync(t => t.Id == id && t.OrderId == Order.Id && t.State == TransmittalState.Done, HttpContext.RequestAborted);
 
-    /// <summary>Calls a run off.</summary>
+    /// <summary>Cancels a run.</summary>
     public async Task<IActionResult> OnPostCancelAsync(Guid id)
     {
         if (!MayHandOver) return StatusCode(403);
@@ -301,7 +318,7 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders, Job
     private async Task SaveAsync(OrderSentence sentence)
     {
         (Spec, Document) = (sentence, sentence.In(Document));
-        await orders.SaveAsync(Order, sentence.Title ?? "", Document, Actor, HttpContext.RequestAborted);
+        await orders.SaveAsync(Order, sentence.Title ?? "", Document, Actor, HttpContext.RequestAborted, sentence.Version);
     }
 
     private async Task LoadAsync()

@@ -8,6 +8,9 @@ namespace SteadyLintel.Web;
 /// are.</remarks>
 public sealed class OrderSentence
 {
+    /// <summary>The version of the order that was opened.</summary>
+    public int? Version { get; set; }
+
     /// <summary>What the order is called.</summary>
     public string? Title { get; set; }
 
@@ -41,7 +44,8 @@ public sealed class OrderSentence
     /// <summary>Chosen drawings.</summary>
     public List<Guid> DrawingSources { get; set; } = [];
 
-    /// <summary>What prepared drawings are written into, a word of <see cref="DrawingForms.Files"/>; empty for the form that came.</summary>
+    /// <summary>What prepared drawings are written into, a word of <see cref="DrawingForms.Files"/>; empty for the form that
+    /// came.</summary>
     public string? DrawingFile { get; set; }
 
     /// <summary>The receiver's names of layers, a line each: <c>A-WALL = WALLS</c>.</summary>

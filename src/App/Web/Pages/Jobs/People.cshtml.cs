@@ -26,7 +26,7 @@ public sealed class PeopleModel(LintelDb db, JobAccess access, Members members, 
 
     /// <summary>Invites somebody.</summary>
     public Task<IActionResult> OnPostInviteAsync(string? email, MemberRole role, Guid? party) => TryAsync(
-        async () => Link = await members.InviteAsync(Job, email, role, party, site.Of(Request), Actor, HttpContext.RequestAborted),
+        async () => Link = await members.InviteAsync(Job, email, role, party, site.Value, Actor, HttpContext.RequestAborted),
         $"The invitation to {email?.Trim()} is on its way.", LoadAsync);
 
     /// <summary>Withdraws an invitation.</summary>

@@ -38,7 +38,7 @@ public sealed class ReceiveModel(LintelDb db, JobAccess access, Receiving receiv
     public async Task<IActionResult> OnPostLockAsync(Guid source, string? why)
     {
         if (await RefusalAsync(source) is { } refusal) return refusal;
-        return await TryAsync(() => locks.LockAsync(Job.Id, source, why, Actor, HttpContext.RequestAborted), "Locked: until you open it, nobody else delivers for it.",
+        return await TryAsync(() => locks.LockAsync(Job.Id, source, why, Actor, HttpContext.RequestAborted), "The source is locked: until you unlock it, nobody else can deliver for it.",
             OnGetAsync);
     }
 
@@ -46,7 +46,7 @@ public sealed class ReceiveModel(LintelDb db, JobAccess access, Receiving receiv
     public async Task<IActionResult> OnPostUnlockAsync(Guid source)
     {
         if (await RefusalAsync(source) is { } refusal) return refusal;
-        return await TryAsync(() => locks.UnlockAsync(Job.Id, source, IsCoordinator, Actor, HttpContext.RequestAborted), "Open again.", OnGetAsync);
+        return await TryAsync(() => locks.UnlockAsync(Job.Id, source, IsCoordinator, Actor, HttpContext.RequestAborted), "The source is unlocked.", OnGetAsync);
     }
 
     /// <summary>Who is looking.</summary>
@@ -60,7 +60,7 @@ public sealed class ReceiveModel(LintelDb db, JobAccess access, Receiving receiv
     public async Task OnGetAsync()
     {
         Lines = await SourceLine.ListAsync(Db, Job.Id, Sort, HttpContext.RequestAborted);
-        Sources = await Db.Sources.AsNoTracking().Where(s => s.JobId == Job.Id && s.RetiredAt == null).OrderBy(s => s.Name)
+        Sources = await Db.Sources.AsNoTracking().Where(SourceSuggestion.IsSeen).Where(s => s.JobId == Job.Id && s.RetiredAt == null).OrderBy(s => s.Name)
             .ToListAsync(HttpContext.RequestAborted);
         await LoadAsync();
     }
@@ -86,14 +86,32 @@ public sealed class ReceiveModel(LintelDb db, JobAccess access, Receiving receiv
         return new EmptyResult();
     }
 
-    /// <summary>Begins a delivery.</summary>
-    /// <returns>Its identity.</returns>
-    public async Task<IActionResult> OnPostBeginAsync(Guid party, string? source, string? fileName, long length)
+    /// <summary>The party and source that a file is likely for.</summary>
+    /// <param name="fileName">The file's name.</param>
+    /// <param name="project">The GlobalId of its IfcProject, where its head has one.</param>
+    public async Task<IActionResult> OnGetSuggestAsync(string? fileName, string? project)
+    {
+        var found = await SourceSuggestion.OfAsync(Db, Job.Id, DeliverFor, Words.Of(fileName, "The file's name", 1000, false), project,
+            Actor.User, HttpContext.RequestAborted);
+        return new JsonResult(found is null ? null : new { found.Party, found.Source, found.Why, found.Sure });
+    }
+
+    /// <summary>Begins a delivery, or goes on with one that was interrupted.</summary>
+    /// <param name="party">The party.</param>
+    /// <param name="source">The source's name.</param>
+    /// <param name="fileName">The file's name.</param>
+    /// <param name="length">Its length, bytes.</param>
+    /// <param name="ask">Whether the person is asked before a file of the other kind gets a source of its own.</param>
+    /// <returns>Its identity, and the SHA-256 of each piece that is here.</returns>
+    public async Task<IActionResult> OnPostBeginAsync(Guid party, string? source, string? fileName, long length, bool ask)
     {
         if (Job.Parties.FirstOrDefault(p => p.Id == party) is not { } found || !MayDeliver(party))
             return Refuse(403, "You may not deliver for this party.");
-        return await GuardAsync(async () => new JsonResult(
-            new { id = (await receiving.BeginAsync(found, source, fileName, length, Actor, CancellationToken.None)).Id }));
+        return await GuardAsync(async () =>
+        {
+            var delivery = await receiving.BeginAsync(found, source, fileName, length, Actor, CancellationToken.None, !ask);
+            return new JsonResult(new { id = delivery.Id, held = await new Blobs(Db).HashesAsync(delivery.BlobId) });
+        });
     }
 
     /// <summary>Takes one piece; its body is the bytes.</summary>
@@ -123,11 +141,11 @@ public sealed class ReceiveModel(LintelDb db, JobAccess access, Receiving receiv
         });
     }
 
-    /// <summary>Calls a delivery off.</summary>
+    /// <summary>Cancels a delivery.</summary>
     public async Task<IActionResult> OnPostCancelAsync(Guid id)
     {
         if (await DeliveryAsync(id) is not { } delivery) return NotFound();
-        if (!MayDeliver(delivery.Source.PartyId)) return Refuse(403, "You may not call this off.");
+        if (!MayDeliver(delivery.Source.PartyId)) return Refuse(403, "You may not cancel this delivery.");
         await receiving.CancelAsync(delivery, Actor, CancellationToken.None);
         return await OnGetListAsync();
     }
@@ -137,6 +155,10 @@ public sealed class ReceiveModel(LintelDb db, JobAccess access, Receiving receiv
         try
         {
             return await act();
+        }
+        catch (AskedException e)
+        {
+            return Refuse(StatusCodes.Status428PreconditionRequired, e.Message);
         }
         catch (RefusedException e)
         {

@@ -39,8 +39,10 @@ public sealed class SetupModel(LintelDb db, JobAccess access, JobSetup setup, He
     /// <param name="size">How many elements a class had to have.</param>
     /// <param name="storeys">Whether a storey that is gone holds a delivery.</param>
     /// <param name="errors">Whether errors of reading do.</param>
-    public Task<IActionResult> OnPostLimitsAsync(double lost, int size, bool storeys, bool errors) => TryAsync(() => held.SetLimitsAsync(Job.Id,
-        new Exchange.DeliveryLimits { LostShare = lost / 100, ClassSize = size, Storeys = storeys, Errors = errors }, Actor, HttpContext.RequestAborted),
+    public Task<IActionResult> OnPostLimitsAsync(double lost, int size, bool storeys, bool errors) =>
+        TryAsync(() => held.SetLimitsAsync(Job.Id,
+        new Exchange.DeliveryLimits { LostShare = lost / 100, ClassSize = size, Storeys = storeys, Errors = errors }, Actor,
+            HttpContext.RequestAborted),
         "Saved: it holds for deliveries from now on.", LoadAsync);
 
     /// <summary>Adds or changes a party.</summary>

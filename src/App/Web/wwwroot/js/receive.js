@@ -15,12 +15,21 @@ function signIn(list) {
   link.href = '/signin';
   link.target = '_blank';
   link.textContent = 'Sign in again in another window';
-  row.append(link, '; sending goes on by itself then.');
+  row.append(link, '; sending then continues automatically.');
   list.prepend(row);
 }
 
 /** What the server will not take, however often it is sent. */
-class Refusal extends Error {}
+class Refusal extends Error {
+  /**
+   * @param {string} message
+   * @param {number} status
+   */
+  constructor(message, status) {
+    super(message);
+    this.status = status;
+  }
+}
 
 const drop = /** @type {HTMLFormElement | null} */ (document.getElementById('drop'));
 if (drop) {
@@ -56,11 +65,58 @@ if (drop) {
           tries--;
           continue;
         }
-        if (answer.status < 500 || answer.status === 507 || tries > 40) throw new Refusal(await answer.text());
+        if (answer.status < 500 || answer.status === 507 || tries > 40) throw new Refusal(await answer.text(), answer.status);
       } catch (error) {
         if (error instanceof Refusal || tries > 40) throw error;
       }
       await pause(Math.min(3000, 250 * 2 ** tries));
+    }
+  };
+
+  /** The GlobalId of the project, which stands near the head of a model.
+   * @param {File} file */
+  const projectOf = async (file) =>
+    /IFCPROJECT\s*\(\s*'([^']{22})'/i.exec(await file.slice(0, 1 << 20).text())?.[1] ?? '';
+
+  /** @type {HTMLSelectElement} */
+  const party = /** @type {any} */ (byId('party'));
+  const source = /** @type {HTMLInputElement} */ (byId('source'));
+  let chosen = false;
+  for (const field of [party, source]) field.addEventListener('input', () => { chosen = true; });
+
+  /** Party and source of a file: what the person has chosen; else what the file says.
+   * @param {File} file */
+  const target = async (file) => {
+    const form = { party: party.value, source: source.value, why: '' };
+    const query = new URLSearchParams({ handler: 'Suggest', fileName: file.name, project: await projectOf(file) });
+    const answer = await fetch(`${base}?${query}`);
+    const found = answer.ok ? await answer.json() : null;
+    if (!found || (found.party === form.party && (!found.source || found.source === form.source))) return form;
+    const code = [...party.options].find((o) => o.value === found.party)?.text ?? '';
+    if (chosen && !(found.sure && window.confirm(
+      `${file.name} seems to be for ${code}, source ${found.source}: ${found.why}. Send it there instead?`))) return form;
+    return { party: found.party, source: found.source, why: `for ${code} ${found.source}, since ${found.why}` };
+  };
+
+  /** Whether a piece of the file is what the server has.
+   * @param {Blob} slice
+   * @param {string | undefined} held */
+  const isHeld = async (slice, held) => {
+    // Browsers compute it only where the page came by TLS or from this machine; without, everything is sent again.
+    if (!held || !crypto.subtle) return false;
+    const hash = new Uint8Array(await crypto.subtle.digest('SHA-256', await slice.arrayBuffer()));
+    return [...hash].map((b) => b.toString(16).padStart(2, '0')).join('') === held;
+  };
+
+  /** @param {URLSearchParams} words */
+  const begin = async (words) => {
+    words.set('ask', 'true');
+    try {
+      return await (await persist(words)).json();
+    } catch (error) {
+      if (!(error instanceof Refusal) || error.status !== 428 || !window.confirm(error.message)) throw error;
+      words.delete('ask');
+      return await (await persist(words)).json();
     }
   };
 
@@ -76,15 +132,16 @@ if (drop) {
     row.append(text, bar);
     list.append(row);
     try {
-      const form = new FormData(drop);
-      const words = new URLSearchParams({
-        handler: 'Begin', party: String(form.get('party')), source: String(form.get('source')),
-        fileName: file.name, length: String(file.size),
-      });
-      const { id } = await (await persist(words)).json();
+      const to = await target(file);
+      if (to.why) text.textContent = `${file.name} is being sent ${to.why} …`;
+      const { id, held } = await begin(new URLSearchParams({
+        handler: 'Begin', party: to.party, source: to.source, fileName: file.name, length: String(file.size),
+      }));
       document.body.dispatchEvent(new Event('refresh'));
       for (let number = 0, at = 0; at < file.size; number++, at += Number(piece)) {
-        await persist(`handler=Piece&id=${id}&number=${number}`, file.slice(at, at + Number(piece)), 'application/octet-stream');
+        const slice = file.slice(at, at + Number(piece));
+        if (!await isHeld(slice, held[number]))
+          await persist(`handler=Piece&id=${id}&number=${number}`, slice, 'application/octet-stream');
         bar.value = Math.min(file.size, at + Number(piece));
       }
       await persist(`handler=Complete&id=${id}`);
