@@ -107,7 +107,7 @@ internal sealed class Architecture
         double thickness, bool door)
     {
         int at = _b.Placement(placement, x, 0, z);
-        // The opening stands proud of the wall on both sides, as exports often make it.
+        // The opening is proud of the wall on both sides, as exports often make it.
         int box = _b.Extrude(_b.Rectangle(width, thickness + 0.2, width / 2, thickness / 2), height);
         int opening = _b.Root("IFCOPENINGELEMENT", $"opening/{key}", $"'Opening',$,$,#{at},#{_b.Solid("", "", box)},$,.OPENING.");
         _b.Root("IFCRELVOIDSELEMENT", $"voids/{key}", $"$,$,#{wall},#{opening}");
@@ -191,7 +191,7 @@ internal sealed class Architecture
         }
     }
 
-    // Profiles of flights and railings stand upright: their Y is the building's Z.
+    // Profiles of flights and railings are upright: their Y is the building's Z.
     private int Upright(int placement) => _b.PlacementAlong(placement, (0, 1.6, 0), (0, -1, 0), (1, 0, 0));
 
     private int Steps(double rise)

@@ -27,7 +27,7 @@ internal sealed class ConcoursePlan
 
     /// <summary>ARC: printed 1:100, so that a unit is a millimetre of paper, though it says millimetres.</summary>
     /// <param name="target">Where to.</param>
-    /// <param name="wall">Where the wall between hall and kiosks stands, metres: the second revision moves it.</param>
+    /// <param name="wall">Where the wall between hall and kiosks is, metres: the second revision moves it.</param>
     public static void Printed(Stream target, double wall)
     {
         var plan = new ConcoursePlan(4, 10, new Vec2(60, 80));

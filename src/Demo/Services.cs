@@ -12,7 +12,7 @@ internal sealed class Services
     private Services(Stream target, string time)
     {
         _b = new ModelBuilder(target, "SRV", "IFC4", "ft", "Conduit Bench", time);
-        // The gallery says 8.600 and stands 300 mm lower: a flaw the intake report must find.
+        // The gallery says 8.600 and is 300 mm lower: a flaw the intake report must find.
         _site = new Site(_b, [("Foundations", -1.2, -1.2),
             .. Site.Levels.Select(l => (l.Name, l.Level, l.Name == "Gallery" ? l.Level - 0.3 : l.Level))]);
         _duct = Type("IFCDUCTSEGMENTTYPE", "Supply duct 600 × 300", ".RIGIDSEGMENT.", "$", "Pset_DuctSegmentTypeCommon",

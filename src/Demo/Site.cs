@@ -14,7 +14,7 @@ internal sealed class Site
 
     /// <summary>Writes site, building and storeys.</summary>
     /// <param name="builder">The file.</param>
-    /// <param name="levels">Name, the elevation it says, the height it stands at.</param>
+    /// <param name="levels">Name, the elevation it says, the height it is at.</param>
     public Site(ModelBuilder builder, IEnumerable<(string Name, double Says, double Stands)> levels)
     {
         _b = builder;
@@ -41,7 +41,7 @@ internal sealed class Site
     public int Placement(string name) => _storeys[name].Placement;
 
     /// <summary>The axes A–G, 1–4 and the arc R at the landward end.</summary>
-    /// <param name="storey">The storey on which it stands.</param>
+    /// <param name="storey">The storey on which it is.</param>
     /// <param name="named">What an axis is called instead of its tag; null for its tag.</param>
     public void Grid(string storey, Func<string, string>? named = null)
     {

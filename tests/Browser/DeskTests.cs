@@ -115,7 +115,7 @@ public sealed class DeskTests(DemoSite site) : DemoBrowser(site)
         Browser.Until(() => Desk.Contains("keep the window", StringComparison.Ordinal));
         Assert.Contains("56 of 61", Desk, StringComparison.Ordinal);
         Browser.Script<object?>("document.querySelector('#desk details').open = true; for (const b of document.querySelectorAll('[name=\"Form.Layer\"]')) if (/TTLB|DIMS/.test(b.value)) b.checked = true; return null");
-        Press("Drop the ticked layers");
+        Press("Delete the selected layers");
         Browser.Until(() => Desk.Contains("drop layers", StringComparison.Ordinal));
         Press("off", 1);
         Browser.Until(() => Browser.Driver.FindElements(By.CssSelector("#desk s")).Count == 1);

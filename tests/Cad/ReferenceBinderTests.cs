@@ -69,7 +69,7 @@ public class ReferenceBinderTests
     {
         var (main, block) = Sheet("a.dwg");
         var missing = Assert.Single(ReferenceBinder.Bind(main, _ => null));
-        Assert.Contains("PLAN (a.dwg) stays open: the file is not here", missing.Message, StringComparison.Ordinal);
+        Assert.Contains("PLAN (a.dwg) was not bound: the file is not here", missing.Message, StringComparison.Ordinal);
         Assert.True(block.IsXref);
         // a refers to b, b to a.
         var told = ReferenceBinder.Bind(main, b => Sheet(ReferenceBinder.FileOf(b) == "a.dwg" ? "b.dwg" : "a.dwg").Main);

@@ -160,7 +160,7 @@ public class OptionTests(DemoFolder demo) : IClassFixture<DemoFolder>
     [Theory]
     [InlineData("--as dxf --plan --solids", "bodies")]
     [InlineData("--as ifc --solids", "bodies")]
-    [InlineData("--as ifc --plan", "--plan goes with")]
+    [InlineData("--as ifc --plan", "--plan is for")]
     [InlineData("--as dxf --schema IFC4", "go with IFC")]
     [InlineData("--as ifc --schema IFC9", "IFC2X3, IFC4 or IFC4X3")]
     [InlineData("--as ifc --frame here", "--frame takes")]

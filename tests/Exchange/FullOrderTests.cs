@@ -454,7 +454,7 @@ public class FullOrderTests(DemoModels demo) : IClassFixture<DemoModels>
         var whole = Assert.Single(result.Files, f => f.Name.EndsWith($"-all.{file}", StringComparison.Ordinal));
         Assert.Equal(whole.Elements, result.Files.Where(f => f != whole).Sum(f => f.Elements));
         Assert.True(result.Files.Count > 3);
-        Assert.Contains(result.Reconciliation.Checks, c => c is { Name: "all in one: things", Differ: 0, Same: > 1000 });
+        Assert.Contains(result.Reconciliation.Checks, c => c is { Name: "all in one: items", Differ: 0, Same: > 1000 });
         Assert.Contains("already", Assert.Throws<OrderException>(() => new OrderDocument { Into = new OrderInto { File = file, Merge = file == "ifc" ? true : null }, Together = true }.ToOrder()).Message, StringComparison.Ordinal);
     }
 }

@@ -292,7 +292,7 @@ public class LineWorkTests(DemoModels demo) : IClassFixture<DemoModels>
         var files = new MemoryFiles();
         var result = HandoverRunner.Run(document.ToOrder(), [.. demo.Sources.Where(s => s.Party == "STR")], "HW", "2026-11-26T10:00:00", files);
         Assert.True(result.Balanced, string.Join("\n", result.Reconciliation.Differences.Take(10)));
-        Assert.Contains("as outer skins", result.Reconciliation.Ledger.SelectMany(l => l.Changed.Keys));
+        Assert.Contains("as outer surfaces only", result.Reconciliation.Ledger.SelectMany(l => l.Changed.Keys));
     }
 
     [Theory]

@@ -74,7 +74,7 @@ public class TableEncodingTests
     {
         string problem = kind == "class" ? ProblemOf(ClassTable.Read, "class,predefined type,property,value,to", first, second)
             : ProblemOf(PropertyList.Read, "set,property,as set,as", first, second);
-        Assert.Contains("Row 3 never decides: row 2", problem, StringComparison.Ordinal);
+        Assert.Contains("Row 3 never matches: row 2", problem, StringComparison.Ordinal);
         // The other way round both decide.
         string[] lines = [kind == "class" ? "class,predefined type,property,value,to" : "set,property,as set,as", second, first];
         byte[] bytes = Encoding.UTF8.GetBytes(string.Join("\n", lines));

@@ -68,7 +68,7 @@ public class UprightTests
         var placing = SheetPlacing.Upright(0.1, default, new Vec2(1, 0), marks, Schedule);
         Assert.Equal(-3, placing.Document.Shift[2], 1e-9);
         Assert.Equal(2, placing.Notes.Count);
-        Assert.Contains("+4.70 says otherwise than the level schedule: Concourse is at +4.800", placing.Notes[0], StringComparison.Ordinal);
+        Assert.Contains("+4.70 differs from the level schedule: Concourse is at +4.800", placing.Notes[0], StringComparison.Ordinal);
         Assert.Contains("+12.40 stands 0.400 m too low", placing.Notes[1], StringComparison.Ordinal);
     }
 

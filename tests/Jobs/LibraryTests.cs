@@ -54,7 +54,7 @@ public class LibraryTests(JobFixture job) : IClassFixture<JobFixture>
         await library.RemoveAsync(job.Job.Id, "Sill", job.Somebody, CancellationToken.None);
         Assert.DoesNotContain((await PreparedAsync("With sill")).Blocks, b => b.Name == "Sill");
         await Assert.ThrowsAsync<RefusedException>(() => library.RemoveAsync(job.Job.Id, "Sill", job.Somebody, CancellationToken.None));
-        Assert.Equal(["kept the detail", "kept the detail", "removed the detail"], await db.Record.Where(r => r.JobId == job.Job.Id
+        Assert.Equal(["saved the detail", "saved the detail", "removed the detail"], await db.Record.Where(r => r.JobId == job.Job.Id
             && r.Did.Contains("detail")).OrderBy(r => r.Id).Select(r => r.Did).ToListAsync());
     }
 

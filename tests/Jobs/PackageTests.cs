@@ -97,7 +97,7 @@ public class PackageTests(JobFixture job) : IClassFixture<JobFixture>
     public async Task What_is_missing_can_come_later_and_an_order_binds_it()
     {
         var id = await job.DeliverAsync("STR", "S-400", Sheet("S-401.dwg"), "S-400.dwg");
-        Assert.Contains("S-401.dwg) stays open: the file is not here", Assert.Single((await SeenAsync(id)).Open).Message, StringComparison.Ordinal);
+        Assert.Contains("S-401.dwg) was not bound: the file is not here", Assert.Single((await SeenAsync(id)).Open).Message, StringComparison.Ordinal);
         await job.DeliverAsync("SRV", "Ours", Plan("S-BEAM"), "s-401.DWG");
         Assert.Empty((await SeenAsync(id)).Open);
         foreach (bool keep in (bool[])[false, true])

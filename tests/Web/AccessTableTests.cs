@@ -185,7 +185,7 @@ public partial class AccessTableTests(DemoServer demo) : IClassFixture<DemoServe
                     var name => "/" + name.ToLowerInvariant(),
                 };
                 string path =
-                    $"/jobs/HW{page}?id={delivery}&number=0&source=0&hash={chunk}&party={party}&fileName=a.ifc&length=10&name=none"
+                    $"/jobs/HW{page}?id={delivery}&number=0&source={source}&hash={chunk}&party={party}&fileName=a.ifc&length=10&name=none"
                     + (words.Length > 2 ? $"&handler={words[2]}" : "");
                 var status = (words[1] == "Get" ? await client.Http.GetAsync(path) : await client.PostAsync(path)).StatusCode;
                 bool refused = status is HttpStatusCode.Forbidden or HttpStatusCode.NotFound or HttpStatusCode.Unauthorized;

@@ -111,7 +111,7 @@ public class OrderTests(DemoServer demo)
         var sum = Regex.Match(runs, "<tr class=\"sum\">(.*?)</tr>", RegexOptions.Singleline).Groups[1].Value;
         // The figure is a link to its elements.
         Assert.Equal(goes, WebUtility.HtmlDecode(Regex.Matches(sum, "<td class=\"n[^\"]*\">\\s*(?:<a[^>]*>)?([^<]+)<")[2].Groups[1].Value));
-        Assert.Contains("Found again", runs);
+        Assert.Contains("Confirmed in the file", runs);
     }
 
     // The newest eight are shown in full, what is older by a line each; any two can be compared.

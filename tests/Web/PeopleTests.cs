@@ -169,7 +169,7 @@ public class PeopleTests(EmptySite site)
         Assert.Equal("/",
             (await ada.FormAsync("/jobs/J2/people", "Remove", ("user", Id("ada@site.example")))).RequestMessage!.RequestUri!.AbsolutePath);
         Assert.Equal(HttpStatusCode.NotFound, (await ada.Http.GetAsync("/jobs/J2")).StatusCode);
-        Assert.Contains("set-up, people, record", await bob.GetAsync("/jobs/J2"), StringComparison.Ordinal);
+        Assert.Contains("settings, people, activity log", await bob.GetAsync("/jobs/J2"), StringComparison.Ordinal);
     }
 
     [Fact]

@@ -42,7 +42,7 @@ public class SiteTests(EmptySite site)
     {
         using var ada = await site.JobAsync("ST1");
         string page = await ada.GetAsync("/status");
-        Assert.Contains("Servers that take work", page, StringComparison.Ordinal);
+        Assert.Contains("Workers", page, StringComparison.Ordinal);
         Assert.Matches(@"\(1 at a time\)", page);
         using var guest = await site.InviteAsync(ada, "ST1", "looker@site.example", "Coordinator");
         Assert.Equal(HttpStatusCode.NotFound, (await guest.Http.GetAsync("/status")).StatusCode);

@@ -63,6 +63,6 @@ public class TakeOverTests
         string id = await client.DeliverAsync(await client.PartyAsync("STR"), "Tower", "tower.ifc", Tower());
         await client.WaitAsync(id, 60, "Reading", "Shaping");
         (await client.PostAsync($"/jobs/HW/receive?handler=Cancel&id={id}")).EnsureSuccessStatusCode();
-        Assert.Contains("Called off", (await client.WaitAsync(id, 30, "Cancelled")).Row);
+        Assert.Contains("Cancelled", (await client.WaitAsync(id, 30, "Cancelled")).Row);
     }
 }

@@ -18,7 +18,7 @@ internal static class AdminCommand
 
     private static readonly Option<string?> Folder = new("--originals")
     {
-        Description = "The folder that originals are kept in; Originals__Folder of the environment when not given.",
+        Description = "The folder that originals are stored in; Originals__Folder of the environment when not given.",
         Recursive = true,
     };
 
@@ -39,7 +39,7 @@ internal static class AdminCommand
             Verb("move-originals", "Moves originals and files of transmittals into the folder, or back into the database.", MoveAsync,
                 new Argument<string>("TO") { Description = "folder or database" }.AcceptOnlyFromAmong(ToFolder, ToDatabase)),
             Verb("sweep", "Removes contents in the folder that nothing speaks of any more.", SweepAsync),
-            Verb("status", "Tells how the site is: queue, failures, space.", StatusAsync),
+            Verb("status", "Shows the site status: queue, failures, space.", StatusAsync),
             Units(),
             Verb("end-sessions", "Signs an account out everywhere.", (db, parsed) => EndSessionsAsync(db, parsed.GetValue(email)!), email),
             Verb("administrator", "Makes an account an administrator.", (db, parsed) => PromoteAsync(db, parsed.GetValue(email)!), email),
@@ -51,7 +51,7 @@ internal static class AdminCommand
         var into = new Argument<string>("FOLDER") { Description = "Where the files are written." };
         var program = new Option<string>("--program")
         {
-            Description = "Where the published program lies.",
+            Description = "Where the published program is.",
             DefaultValueFactory = _
             => "/opt/steady-lintel"
         };

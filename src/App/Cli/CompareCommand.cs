@@ -15,7 +15,7 @@ internal static class CompareCommand
         var now = new Argument<string>("NEW") { Description = "The newer revision." };
         var json = new Option<bool>("--json") { Description = "Machine output." };
         var command = new Command("compare",
-            "Tells what became of each element from one revision of a model or a drawing to another.") { old, now,
+            "Lists what changed, element by element, from one revision of a model or a drawing to another.") { old, now,
             json };
         command.SetAction(parsed => Output.Guard(() =>
         {
@@ -74,7 +74,7 @@ internal static class CompareCommand
             ("of other materials", c.Rematerialed.Count), ("of another predefined type", c.Repredefined.Count),
             ("in other systems or zones", c.Regrouped.Count), ("classified differently", c.Reclassified.Count),
             ("related differently", c.Related.Count), ("given a new GlobalId", c.Reidentified.Count),
-            ("groups of elements that cannot be told apart", c.Ambiguous.Count), ("storeys changed", c.Storeys.Count), ("properties changed", c.PropertiesChanged.Count) })
+            ("groups of elements that are ambiguous", c.Ambiguous.Count), ("storeys changed", c.Storeys.Count), ("properties changed", c.PropertiesChanged.Count) })
             o.WriteLine($"  {count,7}  {what}");
     }
 }

@@ -9,7 +9,7 @@ internal static class ConvertCommand
     public static Command Create()
     {
         var from = new Argument<string>("IN") { Description = "A .dwg or .dxf file." };
-        var to = new Argument<string>("OUT") { Description = "The file to write; its extension tells the format." };
+        var to = new Argument<string>("OUT") { Description = "The file to write; its extension gives the format." };
         var version = new Option<string?>("--version")
         {
             Description =
@@ -23,7 +23,7 @@ internal static class ConvertCommand
         var explode = new Option<bool>("--explode-blocks")
         {
             Description =
-            "Take inserts apart: lines where blocks were. What cannot be taken apart stays whole and is named."
+            "Explode inserts: lines where blocks were. What cannot be exploded is left as it is and listed."
         };
         var json = new Option<bool>("--json") { Description = "Machine output." };
         var command = new Command("convert", "Writes a drawing as DWG or DXF of another version and accounts for every entity.") { from, to,
@@ -73,11 +73,11 @@ internal static class ConvertCommand
         Console.Out.WriteLine($"{Path.GetFileName(to)}: {r.Bytes.Length} bytes");
         foreach (var type in r.Rows.GroupBy(x => x.Type))
             Console.Out.WriteLine(
-                $"  {type.Key,-14} in {type.Sum(x => x.In),7}, left out {type.Sum(x => x.LeftOut),6}, left behind {type.Sum(x => x.LeftBehind),6}, taken apart {type.Sum(x => x.TakenApart),6}, made {type.Sum(x => x.Made),6}, found again {type.Sum(x => x.Found),7}");
+                $"  {type.Key,-14} in {type.Sum(x => x.In),7}, left out {type.Sum(x => x.LeftOut),6}, left behind {type.Sum(x => x.LeftBehind),6}, exploded {type.Sum(x => x.TakenApart),6}, made {type.Sum(x => x.Made),6}, confirmed in the file {type.Sum(x => x.Found),7}");
         foreach (var l in r.Ledger)
-            foreach (var (reason, count) in l.NotCarried) Console.Out.WriteLine($"  not carried, {count} × {l.Kind}: {reason}");
+            foreach (var (reason, count) in l.NotCarried) Console.Out.WriteLine($"  not transferable, {count} × {l.Kind}: {reason}");
         foreach (string difference in r.Differences.Take(20)) Console.Out.WriteLine("  " + difference);
         foreach (var f in r.Findings.Take(20)) Console.Out.WriteLine($"  {f.Code} {f.Place}: {f.Message}");
-        Console.Out.WriteLine(r.Balanced ? "balanced" : $"NOT BALANCED: {r.Unaccounted} unaccounted");
+        Console.Out.WriteLine(r.Balanced ? "balanced" : $"NOT BALANCED: {r.Unaccounted} unaccounted for");
     }
 }

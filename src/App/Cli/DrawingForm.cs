@@ -13,7 +13,7 @@ internal static class DrawingForm
         bool dwg = Path.GetExtension(path).Equals(".dwg", StringComparison.OrdinalIgnoreCase);
         if (!dwg && !Path.GetExtension(path).Equals(".dxf", StringComparison.OrdinalIgnoreCase))
             throw new OrderException($"A drawing is written as .dwg or .dxf, not '{Path.GetExtension(path)}'.");
-        if (dwg && binary) throw new OrderException("--binary goes with .dxf.");
+        if (dwg && binary) throw new OrderException("--binary is for .dxf.");
         return Parse(dwg, version, binary);
     }
 

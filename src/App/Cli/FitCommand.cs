@@ -80,7 +80,7 @@ internal static class FitCommand
     private static void Human(FitResult fit, IReadOnlyList<string> notes)
     {
         Console.Out.WriteLine(string.Create(CultureInfo.InvariantCulture,
-            $"shift {fit.Shift.X:0.0000}, {fit.Shift.Y:0.0000}, {fit.Shift.Z:0.0000} m, turn {fit.TurnDegrees:0.000000}°, scale {fit.Scale:0.########}"));
+            $"translation {fit.Shift.X:0.0000}, {fit.Shift.Y:0.0000}, {fit.Shift.Z:0.0000} m, rotation {fit.TurnDegrees:0.000000}°, scale {fit.Scale:0.########}"));
         Console.Out.WriteLine(string.Create(CultureInfo.InvariantCulture,
             $"RMS {fit.Rms * 1000:0.0} mm, largest {fit.Largest * 1000:0.0} mm"));
         foreach (var p in fit.Points) Console.Out.WriteLine(string.Create(CultureInfo.InvariantCulture,

@@ -12,7 +12,7 @@ internal static class FramesCommand
     {
         var files = new Argument<string[]>("FILE") { Description = "Models: .ifc or .ifczip.", Arity = ArgumentArity.OneOrMore };
         var json = new Option<bool>("--json") { Description = "Machine output." };
-        var command = new Command("frames", "Tells what models declare of their frame, and what they look like.") { files, json };
+        var command = new Command("frames", "Shows what models state about their frame, and what was measured.") { files, json };
         command.SetAction(parsed => Output.Guard(() =>
         {
             var all = parsed.GetValue(files)!.Select(f => (File: Path.GetFileName(f), Facts: Read(f))).ToList();

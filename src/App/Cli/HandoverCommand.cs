@@ -27,7 +27,7 @@ internal static class HandoverCommand
         new("--keep-references") { Description = "References of drawings stay references; else those given with --from become part of what refers to them." };
     private static readonly Option<string[]> Placed = new("--placed")
     {
-        Description = "NAME=SETTING.json: where a model or a drawing lies, and how a drawing is prepared (docs/setting-out.schema.json), may be repeated.",
+        Description = "NAME=SETTING.json: where a model or a drawing is placed, and how a drawing is prepared (docs/setting-out.schema.json), may be repeated.",
         AllowMultipleArgumentsPerToken = true
     };
     private static readonly Option<bool> Plan =
@@ -53,7 +53,7 @@ internal static class HandoverCommand
     private static readonly Option<string?> Schema =
         new("--schema") { Description = "With ifc: IFC2X3, IFC4 or IFC4X3; the source's own when not given." };
     private static readonly Option<string?> Setting =
-        new("--setting") { Description = "With --frame party: the receiver's setting-out as a file; the sources are taken to lie in the job's frame." };
+        new("--setting") { Description = "With --frame party: the receiver's setting-out as a file; the sources are assumed to be in the job's frame." };
     private static readonly Option<string> Frame =
         new("--frame")
         {
@@ -80,7 +80,7 @@ internal static class HandoverCommand
     private static readonly Option<string[]> Detail = PrepareCommand.Details();
     private static readonly Option<string[]> Table = new("--table")
     {
-        Description = "NAME=FILE.csv or .xlsx: a mapping table that the order names, told by its headings; may be repeated.",
+        Description = "NAME=FILE.csv or .xlsx: a mapping table that the order names, recognised by its headings; may be repeated.",
         AllowMultipleArgumentsPerToken = true
     };
     private static readonly Option<string[]> KeptSet = new("--set")
@@ -194,7 +194,7 @@ internal static class HandoverCommand
         {
             var order = document.ToOrder(LibraryFiles.Read(parsed.GetValue(Table), parsed.GetValue(KeptSet), parsed.GetValue(KeptView)));
             if (parsed.GetValue(Setting) is not { } setting) return order;
-            if (order.Frame.Kind != FrameKind.Party) throw new OrderException("--setting goes with --frame party.");
+            if (order.Frame.Kind != FrameKind.Party) throw new OrderException("--setting is for --frame party.");
             return order with { Frame = order.Frame with { Receiver = SettingOutDocument.Read(File.ReadAllText(setting)).Frame } };
         }
         catch (OrderException e) when (parsed.GetValue(OrderFile) is null && FlagWords.Contains(e.Message.Split(' ')[0]))
@@ -232,8 +232,8 @@ internal static class HandoverCommand
         string file = parsed.GetValue(As) ?? throw new OrderException("Say --as ifc, dxf or dwg, or --order FILE.json.");
         bool drawing = file is "dxf" or "dwg";
         if (!drawing && file is not ("ifc" or "none")) throw new OrderException($"--as takes ifc, dxf, dwg or none, not '{file}'.");
-        if (!drawing && parsed.GetValue(Plan)) throw new OrderException("--plan goes with --as dxf or dwg.");
-        if (!drawing && parsed.GetValue(Version) is not null) throw new OrderException("--version goes with --as dxf or dwg.");
+        if (!drawing && parsed.GetValue(Plan)) throw new OrderException("--plan is for --as dxf or dwg.");
+        if (!drawing && parsed.GetValue(Version) is not null) throw new OrderException("--version is for --as dxf or dwg.");
         if (parsed.GetValue(Plan) && parsed.GetValue(Solids))
             throw new OrderException("Solids go with drawings of bodies, not with IFC or plans.");
         if (!drawing && parsed.GetValue(Solids)) throw new OrderException("Solids go with drawings of bodies, not with IFC or plans.");
@@ -327,16 +327,16 @@ internal static class HandoverCommand
             Console.Out.WriteLine($"{f.Name}: {(drawn.ContainsKey(f.Name) ? "drawing" : $"{f.Elements} elements")}, {f.Bytes} bytes");
         var r = result.Reconciliation;
         Console.Out.WriteLine(
-            $"in {r.Rows.Sum(x => x.In)}, left out {r.Rows.Sum(x => x.LeftOut)}, written {r.Rows.Sum(x => x.Written)}, found again {r.Rows.Sum(x => x.Found)}, unaccounted {r.Unaccounted}: {(r.Balanced ? "balanced" : "NOT BALANCED")}");
+            $"in {r.Rows.Sum(x => x.In)}, left out {r.Rows.Sum(x => x.LeftOut)}, written {r.Rows.Sum(x => x.Written)}, confirmed in the file {r.Rows.Sum(x => x.Found)}, unaccounted for {r.Unaccounted}: {(r.Balanced ? "balanced" : "NOT BALANCED")}");
         foreach (var l in r.Ledger.Where(l => l.Unaccounted > 0 || l.NotCarried.Count > 0))
             Console.Out.WriteLine(
-                $"  {l.Kind}: {l.Things} things, {l.Same} the same, {l.Changed.Values.Sum()} changed, {l.LeftOut.Values.Sum()} left out, {l.NotCarried.Values.Sum()} not carried, {l.Unaccounted} unaccounted");
+                $"  {l.Kind}: {l.Things} items, {l.Same} the same, {l.Changed.Values.Sum()} changed, {l.LeftOut.Values.Sum()} left out, {l.NotCarried.Values.Sum()} not transferable, {l.Unaccounted} unaccounted for");
         foreach (var u in result.Unmatched.Take(20)) Console.Out.WriteLine($"  no row in the {u.Table}: {u.Name}, {u.Count} ×");
-        foreach (var n in r.NotCarried) Console.Out.WriteLine($"  not carried, {n.Count} ×: {n.What}");
+        foreach (var n in r.NotCarried) Console.Out.WriteLine($"  not transferable, {n.Count} ×: {n.What}");
         foreach (string difference in r.Differences.Take(20)) Console.Out.WriteLine("  " + difference);
         foreach (var d in result.Drawings)
         {
-            string count = d.Rows.Count == 0 ? "as received" : $"in {d.Rows.Sum(x => x.In)}, left out {d.Rows.Sum(x => x.LeftOut)}, found again {d.Rows.Sum(x => x.Found)}, unaccounted {d.Unaccounted}";
+            string count = d.Rows.Count == 0 ? "as received" : $"in {d.Rows.Sum(x => x.In)}, left out {d.Rows.Sum(x => x.LeftOut)}, confirmed in the file {d.Rows.Sum(x => x.Found)}, unaccounted for {d.Unaccounted}";
             Console.Out.WriteLine($"{d.File}: {count}: {(d.Balanced ? "balanced" : "NOT BALANCED")}");
             foreach (var s in d.Steps.Where(s => s.Finding is not null)) Console.Out.WriteLine($"  step {s.Number} {s.Do}: {s.Finding}");
             foreach (string difference in d.Differences.Take(20)) Console.Out.WriteLine("  " + difference);

@@ -12,7 +12,7 @@ internal static class InspectCommand
     {
         var file = new Argument<string>("FILE") { Description = "An .ifc, .ifczip, .dwg or .dxf file." };
         var json = new Option<bool>("--json") { Description = "Machine output." };
-        var command = new Command("inspect", "Tells what a model or drawing holds and what is wrong with it.") { file, json };
+        var command = new Command("inspect", "Shows what a model or drawing holds and what is wrong with it.") { file, json };
         command.SetAction(parsed => Output.Guard(() => Run(parsed.GetValue(file)!, parsed.GetValue(json))));
         return command;
     }

@@ -18,7 +18,7 @@ internal static class LibraryFiles
         return library;
     }
 
-    // A table is told by its headings: class and layer, class and to, kind, set.
+    // A table is recognised by its headings: class and layer, class and to, kind, set.
     private static OrderLibrary With(OrderLibrary library, string name, TableRows table)
     {
         if (table.Column("layer") >= 0) return library with { Layers = Add(library.Layers, name, LayerTable.Read(table)) };

@@ -13,7 +13,7 @@ internal static class MembersCommand
     {
         var file = new Argument<string>("FILE") { Description = "A model: .ifc or .ifczip." };
         var json = new Option<bool>("--json") { Description = "Machine output." };
-        var command = new Command("members", "Lists beams, columns and braces: where the axis lies in the body, and how high it reaches.")
+        var command = new Command("members", "Lists beams, columns and braces: where the axis is in the body, and how high it reaches.")
         {
             file,
             json,

@@ -121,7 +121,7 @@ internal static class MeshCommand
         }
         catch (ShapeException)
         {
-            // A body that cannot be cut has no layers to tell of; its own line stands.
+            // A body that cannot be cut has no layers to tell of; its own line is.
             return [];
         }
     }

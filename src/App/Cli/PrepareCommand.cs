@@ -8,7 +8,7 @@ internal static class PrepareCommand
 {
     public static Command Create()
     {
-        var from = new Argument<string>("DRAWING") { Description = "A .dwg or .dxf file; it stays as it is." };
+        var from = new Argument<string>("DRAWING") { Description = "A .dwg or .dxf file; it is not changed." };
         var steps = new Argument<string>("STEPS") { Description = "The steps, see docs/preparation.schema.json." };
         var to = new Argument<string>("OUT") { Description = "The .dwg or .dxf file to write." };
         var version = new Option<string?>("--version") { Description = "As for convert." };
@@ -74,7 +74,7 @@ internal static class PrepareCommand
         }
 
         foreach (string difference in r.Differences.Take(20)) Console.Out.WriteLine("  " + difference);
-        Console.Out.WriteLine($"{r.Rows.Sum(x => x.Found)} entities written and found again");
-        Console.Out.WriteLine(r.Balanced ? "balanced" : $"NOT BALANCED: {r.Unaccounted} unaccounted");
+        Console.Out.WriteLine($"{r.Rows.Sum(x => x.Found)} entities written and confirmed in the file");
+        Console.Out.WriteLine(r.Balanced ? "balanced" : $"NOT BALANCED: {r.Unaccounted} unaccounted for");
     }
 }

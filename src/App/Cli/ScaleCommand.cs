@@ -18,7 +18,7 @@ internal static class ScaleCommand
             AllowMultipleArgumentsPerToken = true,
         };
         var json = new Option<bool>("--json") { Description = "Machine output." };
-        var command = new Command("scale", "Tells what a unit of a drawing may be, with the evidence side by side.") { file, known, json };
+        var command = new Command("scale", "Shows what a unit of a drawing may be, with the evidence side by side.") { file, known, json };
         command.SetAction(parsed => Output.Guard(() =>
         {
             var lengths = (parsed.GetValue(known) ?? []).Select(KnownLength.Read).ToList();

@@ -7,7 +7,7 @@ internal static class ServiceUnits
     private const string Settings = "/etc/steady-lintel.env";
 
     /// <summary>The files by name.</summary>
-    /// <param name="folder">Where the published program lies.</param>
+    /// <param name="folder">Where the published program is.</param>
     /// <param name="user">The user that it runs as.</param>
     /// <param name="host">The name that the site is asked by.</param>
     /// <param name="dotnet">The runtime.</param>

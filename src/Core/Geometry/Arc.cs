@@ -28,7 +28,7 @@ public static class Arc
 {
     /// <summary>A full circle as a regular polygon of the circle's own area.</summary>
     /// <remarks>An inscribed polygon of 48 sides would lack 0.3 % of the area; corners set r·√(α / sin α) out, α = 2π/n, lack nothing and
-    /// stand 0.14 % of the radius outside.</remarks>
+    /// are 0.14 % of the radius outside.</remarks>
     public static Vec2[] Circle(double radius, Tolerance tolerance) => Ellipse(radius, radius, tolerance);
 
     /// <summary>A full ellipse, as <see cref="Circle"/>.</summary>

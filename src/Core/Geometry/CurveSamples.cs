@@ -5,7 +5,7 @@ namespace SteadyLintel.Geometry;
 /// <param name="Points">As many points, metres.</param>
 public sealed record CurveSamples(IReadOnlyList<double> Parameters, IReadOnlyList<Vec3> Points)
 {
-    // A chord may stand off its arc by this share of its own length: that of an arc of a 96th of a circle.
+    // A chord may be off its arc by this share of its own length: that of an arc of a 96th of a circle.
     private const double Flat = Math.PI / Sweep.FullCircle / 4;
     private const int MaxPoints = 20_000;
 

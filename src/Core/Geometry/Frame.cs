@@ -35,11 +35,11 @@ public readonly record struct Frame(Vec3 Origin, Vec3 X, Vec3 Y, Vec3 Z)
     public Frame Compose(Frame inner) => new(Point(inner.Origin), Direction(inner.X), Direction(inner.Y), Direction(inner.Z));
 
     /// <summary>The map that undoes this one.</summary>
-    /// <exception cref="InvalidOperationException">The axes lie in a plane.</exception>
+    /// <exception cref="InvalidOperationException">The axes are in one plane.</exception>
     public Frame Inverse()
     {
         double d = Determinant;
-        if (Math.Abs(d) < 1e-300) throw new InvalidOperationException("The axes lie in a plane.");
+        if (Math.Abs(d) < 1e-300) throw new InvalidOperationException("The axes are in one plane.");
         Vec3 a = Y.Cross(Z) * (1 / d), b = Z.Cross(X) * (1 / d), c = X.Cross(Y) * (1 / d);
         var inverse = new Frame(Vec3.Zero, new Vec3(a.X, b.X, c.X), new Vec3(a.Y, b.Y, c.Y), new Vec3(a.Z, b.Z, c.Z));
         return inverse with { Origin = -inverse.Direction(Origin) };

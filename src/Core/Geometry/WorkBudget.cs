@@ -33,7 +33,7 @@ public sealed class WorkBudget : IDisposable
 
     /// <summary>Spends steps of work.</summary>
     /// <exception cref="WorkBudgetException">The budget is spent.</exception>
-    /// <exception cref="OperationCanceledException">The work was called off.</exception>
+    /// <exception cref="OperationCanceledException">The work was cancelled.</exception>
     public static void Spend(long steps)
     {
         if (_current is not { } budget) return;

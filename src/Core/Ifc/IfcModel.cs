@@ -65,7 +65,7 @@ public sealed class IfcModel
         }
     }
 
-    /// <summary>Each keyword of the file with how often it stands there and its entity (null when unknown).</summary>
+    /// <summary>Each keyword of the file with how often it is there and its entity (null when unknown).</summary>
     public IEnumerable<(string Keyword, EntityDef? Entity, int Count, int First)> Types()
     {
         for (int t = 0; t < _types.Length; t++)

@@ -101,7 +101,7 @@ public sealed class PropertyReader(IfcModel model, IfcRelations relations, IfcUn
         }
     }
 
-    // Nearly all properties are of this kind. The same property with the same value stands thousands of times in a model: the same bytes
+    // Nearly all properties are of this kind. The same property with the same value is thousands of times in a model: the same bytes
     // give the same object.
     private void AddSingle(int p, string prefix, List<Property> properties)
     {

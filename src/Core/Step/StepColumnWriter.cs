@@ -20,7 +20,7 @@ internal ref struct StepColumnWriter(StepColumns columns, int most)
     /// <summary>Appends an instance.</summary>
     /// <param name="id">Its name.</param>
     /// <param name="type">Its keyword.</param>
-    /// <param name="offset">Where its <c>#</c> stands.</param>
+    /// <param name="offset">Where its <c>#</c> is.</param>
     /// <param name="head">From the <c>#</c> to the opening parenthesis; beyond a byte it is searched again when needed.</param>
     /// <param name="length">From the <c>#</c> to behind the semicolon.</param>
     /// <exception cref="StepFormatException">There are more than are taken.</exception>

@@ -60,7 +60,7 @@ internal sealed class StepColumns
     /// <summary>The place of the first instance in a column; <see cref="Room"/> instances fit from there.</summary>
     public ref T First<T>(T[] column) => ref MemoryMarshal.GetReference(column.AsSpan(_start, Room));
 
-    /// <summary>Says how many instances stand in the region.</summary>
+    /// <summary>Says how many instances are in the region.</summary>
     public void Hold(int count, int maxId) => (_next, MaxId) = (_start + count, maxId);
 
     /// <summary>One set of columns out of parts that follow each other, the types renumbered.</summary>
@@ -86,7 +86,7 @@ internal sealed class StepColumns
 
     private void MoveTo(StepColumns whole, int at, ushort[] types)
     {
-        // The first part stands where it should, and its types are the first of the whole.
+        // The first part is where it should, and its types are the first of the whole.
         if (whole.Ids == Ids && at == _start) return;
         for (int i = _start; i < _next; i++) Types[i] = types[Types[i]];
         Types.AsSpan(_start, Count).CopyTo(whole.Types.AsSpan(at));

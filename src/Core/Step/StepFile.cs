@@ -45,14 +45,14 @@ public sealed class StepFile
         if (bytes.Length > limits.MaxBytes) throw new StepFormatException($"The file is longer than {limits.MaxBytes} bytes.");
         var index = StepIndex.Read(bytes, limits, limits.Threads, cancel);
         if (index.Columns.Count == 0 && index.Problems.Any(p => p.Kind == StepProblemKind.NotAnExchangeStructure))
-            throw new StepFormatException("This is not an ISO 10303-21 file: it does not begin with ISO-10303-21 and holds no instance.");
+            throw new StepFormatException("This is not an ISO 10303-21 file: it does not start with ISO-10303-21 and holds no instance.");
         var problems = index.Problems;
         int count = index.ProblemCount;
         var map = StepIdMap.Build(index.Columns, (id, offset) =>
         {
             if (count++ < limits.MaxProblems)
                 problems.Add(new StepProblem(StepProblemKind.DuplicateId, offset, StepScan.LineOf(bytes.Span, offset),
-                    $"Instance #{id} stands twice; the first is used."));
+                    $"Instance #{id} is there twice; the first is used."));
         });
         return new StepFile(bytes, index.Columns, map, index.Header, index.Types, problems, count);
     }
@@ -75,7 +75,7 @@ public sealed class StepFile
     /// <summary>The one-based line of an instance; counts from the start, so for reports only.</summary>
     public int Line(int index) => StepScan.LineOf(_bytes.Span, _columns.Offsets[index]);
 
-    /// <summary>The instance as it stands in the file, from its <c>#</c> to its semicolon.</summary>
+    /// <summary>The instance as it is in the file, from its <c>#</c> to its semicolon.</summary>
     public ReadOnlySpan<byte> Raw(int index) => _bytes.Span.Slice(_columns.Offsets[index], _columns.Lengths[index]);
 
     /// <summary>The attributes of a simple instance; for a complex instance use <see cref="Part"/>.</summary>
@@ -103,7 +103,7 @@ public sealed class StepFile
         while (close > open && raw[close] <= ' ') close--;
         if (raw[close] != ')')
         {
-            // A comment stands before the semicolon.
+            // A comment is before the semicolon.
             for (close = open + 1; close < raw.Length && raw[close] != ')';)
                 close = StepScan.SkipParameter(raw, raw[close] == ',' ? close + 1 : close);
         }

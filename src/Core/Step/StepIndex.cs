@@ -4,7 +4,7 @@ namespace SteadyLintel.Step;
 /// <remarks>
 /// A part may only begin where the pass before it stopped between two statements. When it did not (a comment or a damaged instance reaches
 /// over the
-/// cut), or a header stands in a later part, the file is indexed again in one pass, so the result never depends on the cuts.
+/// cut), or a header is in a later part, the file is indexed again in one pass, so the result never depends on the cuts.
 /// </remarks>
 internal sealed record StepIndex(StepColumns Columns, IReadOnlyList<string> Types, StepHeader Header,
     List<StepProblem> Problems, int ProblemCount)

@@ -117,7 +117,7 @@ internal ref struct StepIndexer(ReadOnlySpan<byte> bytes, int from, StepColumns 
         if (_bytes.StartsWith("\uFEFF"u8)) _start = 3;
         int first = StepScan.SkipSpace(_bytes, _start);
         if (!_bytes[first..].StartsWith("ISO-10303-21"u8))
-            Report(StepProblemKind.NotAnExchangeStructure, first, "The file does not begin with ISO-10303-21.");
+            Report(StepProblemKind.NotAnExchangeStructure, first, "The file does not start with ISO-10303-21.");
     }
 
     // Comments, and what a missing semicolon or apostrophe looks like. Returns where the pass goes on outside a string, or -1 to go on as
@@ -167,7 +167,7 @@ internal ref struct StepIndexer(ReadOnlySpan<byte> bytes, int from, StepColumns 
     }
 
     // Nearly always "\n#12=KEYWORD(…);" or "\n#12 = KEYWORD(…);" with a keyword seen before. Whether the instance was that, and is taken.
-    // Checked first: eight bytes stand before the '=' and a vector behind it, so that nothing below reads beyond the file.
+    // Checked first: eight bytes are before the '=' and a vector behind it, so that nothing below reads beyond the file.
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private bool Usual(int equals, int semicolon)
     {
@@ -191,7 +191,7 @@ internal ref struct StepIndexer(ReadOnlySpan<byte> bytes, int from, StepColumns 
         return true;
     }
 
-    // The digits of a name are the last bytes of a word of eight; zeroes take the place of what stands before them.
+    // The digits of a name are the last bytes of a word of eight; zeroes take the place of what is before them.
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private static ulong Decimals(ulong word, int digits)
     {

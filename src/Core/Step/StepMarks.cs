@@ -9,7 +9,8 @@ namespace SteadyLintel.Step;
 /// <summary>Finds the bytes that a pass over an exchange structure must look at: semicolons, equals and slashes outside strings, line feeds
 /// inside.</summary>
 /// <remarks>
-/// 64 bytes are compared at a time, and what lies in strings is told by a prefix sum of the apostrophes. Positions are written four at a
+/// 64 bytes are compared at a time, and what lies in strings is recognised by a prefix sum of the apostrophes. Positions are written four
+/// at a
 /// time whether
 /// there are as many or not, so that the processor has no count of marks to guess.
 /// </remarks>

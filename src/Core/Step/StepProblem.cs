@@ -12,7 +12,7 @@ public enum StepProblemKind
     /// <summary>An instance that cannot be delimited; the instances around it are still read.</summary>
     DamagedInstance,
 
-    /// <summary>An instance name that stands twice; the first is kept.</summary>
+    /// <summary>An instance name that is twice; the first is kept.</summary>
     DuplicateId,
 
     /// <summary>An instance name above 2^31 - 1, or not a number.</summary>

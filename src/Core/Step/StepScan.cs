@@ -115,7 +115,7 @@ internal static class StepScan
         }
     }
 
-    /// <summary>Whether a byte may stand in a keyword.</summary>
+    /// <summary>Whether a byte may be in a keyword.</summary>
     public static bool IsKeyword(byte c) => char.IsAsciiLetterOrDigit((char)c) || c is (byte)'_' or (byte)'-' or (byte)'!';
 
     /// <summary>The one-based line of an offset.</summary>

@@ -3,7 +3,7 @@ using System.Text;
 
 namespace SteadyLintel.Step;
 
-/// <summary>Strings of ISO 10303-21 clause 6.4.3: the coded form between apostrophes and the text it stands for.</summary>
+/// <summary>Strings of ISO 10303-21 clause 6.4.3: the coded form between apostrophes and the text it means.</summary>
 public static class StepText
 {
     private static readonly Encoding Utf8Strict = new UTF8Encoding(false, true);
@@ -11,9 +11,9 @@ public static class StepText
     /// <summary>Decodes the bytes between the apostrophes.</summary>
     /// <remarks>
     /// <c>''</c> is an apostrophe, <c>\\</c> a backslash, <c>\S\d</c> shifts into the page chosen by <c>\PB\</c>
-    /// (ISO 8859-1 unless told), <c>\X\E4</c> is one byte of ISO 8859-1, <c>\X2\00E4\X0\</c> UTF-16, <c>\X4\0001F600\X0\</c>
+    /// (ISO 8859-1 unless reported), <c>\X\E4</c> is one byte of ISO 8859-1, <c>\X2\00E4\X0\</c> UTF-16, <c>\X4\0001F600\X0\</c>
     /// UTF-32, <c>\N\</c> a line feed. Raw bytes above 127, which the standard forbids, are taken for UTF-8 and, when they
-    /// are not, for ISO 8859-1. A broken directive is kept as it stands.
+    /// are not, for ISO 8859-1. A broken directive is kept as it is.
     /// </remarks>
     public static string Decode(ReadOnlySpan<byte> coded)
     {
@@ -33,7 +33,7 @@ public static class StepText
         return text.ToString();
     }
 
-    /// <summary>Encodes text so that it can stand between apostrophes; the result is pure ASCII.</summary>
+    /// <summary>Encodes text so that it can be between apostrophes; the result is pure ASCII.</summary>
     public static string Encode(string text)
     {
         var coded = new StringBuilder(text.Length + 8);

@@ -12,7 +12,7 @@ public sealed class StepTextCache(StepTextCache.Decoder? decode = null)
     private const int MaxLength = 64;
     private readonly Entry?[] _entries = new Entry?[Slots];
 
-    /// <summary>The text that coded bytes stand for, see <see cref="StepText.Decode"/>.</summary>
+    /// <summary>The text that coded bytes mean, see <see cref="StepText.Decode"/>.</summary>
     public string Get(ReadOnlySpan<byte> coded)
     {
         if (coded.Length is 0 or > MaxLength) return _decode(coded);

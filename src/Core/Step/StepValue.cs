@@ -23,10 +23,10 @@ public readonly ref struct StepValue(ReadOnlySpan<byte> raw, int depth = 0)
     /// <summary>Whether something in the parameter is nested deeper than is looked into.</summary>
     public bool HoldsTooDeep => Kind is StepKind.List or StepKind.Typed && StepScan.IsDeeper(Raw, MaxDepth - Depth);
 
-    /// <summary>The bytes as they stand in the file.</summary>
+    /// <summary>The bytes as they are in the file.</summary>
     public ReadOnlySpan<byte> Raw { get; } = raw;
 
-    /// <summary>What the parameter is, told from its first byte.</summary>
+    /// <summary>What the parameter is, distinguished from its first byte.</summary>
     public StepKind Kind => Raw.IsEmpty ? StepKind.Null : Kinds[Raw[0]];
 
     /// <summary>Whether the parameter is <c>$</c>, or was not there.</summary>

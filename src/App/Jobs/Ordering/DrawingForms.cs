@@ -13,7 +13,7 @@ public sealed record DrawingChoice(int Year, string As, CadForm Form)
     public string File => $"{(Form.Dwg ? "DWG" : "DXF")} {Year}";
 
     /// <summary>What it carries, as a heading.</summary>
-    public string Content => As switch { "plan" => "Plans", "section" => "Sections", "solids" => "Solids", "skins" => "Outer skins", _ => "Meshes" };
+    public string Content => As switch { "plan" => "Plans", "section" => "Sections", "solids" => "Solids", "skins" => "Outer surfaces only", _ => "Meshes" };
 
     /// <summary>Both in a sentence: <c>DWG 2010, plans</c>.</summary>
     public string Name => $"{File}, {Content.ToLowerInvariant()}";
@@ -29,7 +29,7 @@ public static class DrawingForms
     /// <summary>What drawings can show, by the word of an order.</summary>
     public static IReadOnlyList<string> Contents => ["meshes", "solids", "skins", "plan", "section"];
 
-    /// <summary>The forms a received drawing can be given on in: <c>dwg-2010</c>, <c>dxf-2007</c>.</summary>
+    /// <summary>The forms a received drawing can be forwarded in: <c>dwg-2010</c>, <c>dxf-2007</c>.</summary>
     public static IReadOnlyDictionary<string, (string Name, CadForm Form)> Files { get; } = MakeFiles();
 
     /// <summary>The word of an order that gives no model.</summary>

@@ -155,7 +155,7 @@ public sealed class ElementQuery(LintelDb db)
         }
     }
 
-    // What the rules of a kept set or view let go, as one condition: Selection.Judge says what each verb does.
+    // What the rules of a saved set or view let go, as one condition: Selection.Judge says what each verb does.
     private async Task<string> InsideAsync(Selection inside, QueriedRevision revision, NpgsqlCommand command, CancellationToken cancel)
     {
         string goes = inside.Rules is [{ Verb: SelectionVerb.With }, ..] ? "false" : "true";

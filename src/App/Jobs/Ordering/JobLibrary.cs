@@ -72,7 +72,7 @@ public sealed class JobLibrary(LintelDb db)
         }
         catch (OrderException e)
         {
-            throw new RefusedException(RefusalKind.Wrong, $"Nothing was kept. {e.Message}");
+            throw new RefusedException(RefusalKind.Wrong, $"Nothing was saved. {e.Message}");
         }
 
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
@@ -93,7 +93,7 @@ public sealed class JobLibrary(LintelDb db)
             MadeAt = DateTime.UtcNow,
             MadeBy = by.User,
         });
-        db.Note(by, job, $"kept the {Word(kind)}", $"{word} v{version}");
+        db.Note(by, job, $"saved the {Word(kind)}", $"{word} v{version}");
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
         return version;
@@ -121,7 +121,7 @@ public sealed class JobLibrary(LintelDb db)
         Newest(job).Where(i => i.Kind == kind && i.Name == name).Select(i => i.Content).FirstOrDefaultAsync(cancel);
 
     /// <summary>Loads what an order names: of tables no other is read. Sets and views may name one another, and come all where one is
-    /// named; where a name is not there, all of its kind come, so that the nearest can be told.</summary>
+    /// named; where a name is not there, all of its kind come, so that the nearest can be reported.</summary>
     public async Task<OrderLibrary> LoadAsync(Guid job, OrderDocument document, CancellationToken cancel)
     {
         var named = Named(document).ToList();

@@ -46,7 +46,7 @@ public sealed class NameMatching(LintelDb db, JobLibrary library)
     public async Task<int> ConfirmAsync(Guid job, string name, IReadOnlyList<(NameKind Kind, string From, string To)> pairs, Actor by,
         CancellationToken cancel)
     {
-        if (pairs.Count == 0) throw new RefusedException(RefusalKind.Wrong, "Tick the matches to take.");
+        if (pairs.Count == 0) throw new RefusedException(RefusalKind.Wrong, "Select the matches to accept.");
         byte[] content = await library.ContentAsync(job, LibraryKind.Names, name, cancel)
             ?? throw new RefusedException(RefusalKind.Unknown, "The job has no such name table.");
         var table = NameTable.Read(TableFile.Read(content));

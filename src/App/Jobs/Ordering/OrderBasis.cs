@@ -24,7 +24,7 @@ public sealed record BasisItem(LibraryKind Kind, string Name, int Version);
 /// <param name="File">The name of its file, as <see cref="DrawingReferences.NameOf"/> has it.</param>
 public sealed record BasisSheet(Guid Source, string Title, int Number, string File);
 
-/// <summary>What a run of an order rests on beside its own words: kept with the transmittal, so that it can be told what has changed
+/// <summary>What a run of an order rests on beside its own words: kept with the transmittal, so that it can be reported what has changed
 /// since.</summary>
 public sealed record OrderBasis
 {
@@ -135,7 +135,7 @@ public sealed record OrderBasis
                 words.Add($"{revision.Title} r{before.Number} was withdrawn; r{revision.Number} is in use again");
             else if (before.Number != revision.Number) words.Add($"{revision.Title} r{revision.Number} came");
             else if (before.SettingOut != revision.SettingOut)
-                words.Add(revision.SettingOut is null ? $"the setting-out of {revision.Title} was taken back" : $"{revision.Title} was set out anew");
+                words.Add(revision.SettingOut is null ? $"the setting-out of {revision.Title} was undone" : $"{revision.Title} was set out again");
         }
 
         foreach (string file in Referred) words.AddRange(ReferenceChanges(file, now));
@@ -163,7 +163,7 @@ public sealed record OrderBasis
 
     private bool Gives(BasisSheet sheet) => Revisions.Any(r => r.Source == sheet.Source);
 
-    // A frame other than each source's own, and what is told by heights and directions, rest on settings-out.
+    // A frame other than each source's own, and what is recognised by heights and directions, rest on settings-out.
     private static bool UsesPlaces(OrderDocument document) => document.Frame != "source" || document.Drawings is not null
         || document.Rules.Any(r => r.What is "height" or "bearing" or "view" or "set");
 

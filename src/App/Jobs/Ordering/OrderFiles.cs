@@ -41,7 +41,7 @@ internal sealed class OrderFiles(JobState state, HandoverOrder order)
         file.Classes.Add(type);
     }
 
-    /// <summary>What the words of a name template stand for in each file.</summary>
+    /// <summary>What the words of a name template mean in each file.</summary>
     public IEnumerable<NameValues> Names()
     {
         var files = _files.Values.AsEnumerable();

@@ -149,10 +149,11 @@ public sealed record OrderPreview(IReadOnlyList<PreviewRow> Rows, IReadOnlyList<
             var source = state.Sources.Concat(state.Drawings).FirstOrDefault(s => s.Source.Id.ToString() == named);
             if (source is null) return "The order names a source that the job does not have any more; choose its sources again.";
             if (source.Source.RetiredAt is not null)
-                return $"{source.Title} was taken out of use; take it out of the order, or bring it back on the job's page.";
+                return $"{source.Title} was taken out of use; remove it from the order, or restore it under Settings.";
         }
 
-        if (ModelsOf(state, document).Concat(DrawingsOf(state, document)).FirstOrDefault(s => s.Latest!.Derived < IntakeStore.Derived) is { } old)
+        if (ModelsOf(state, document).Concat(DrawingsOf(state, document))
+            .FirstOrDefault(s => s.Latest!.Derived < IntakeStore.Derived) is { } old)
             return $"{old.Title} r{old.Latest!.Number} was read by an older version of the program and is being read again; wait until that is done.";
         if (order.Frame.Kind is not (FrameKind.Job or FrameKind.Party) || !order.Models) return null;
         var models = ModelsOf(state, document).ToList();

@@ -115,7 +115,7 @@ public sealed class Orders(LintelDb db, IWorkQueue queue, WorkOptions options, S
 
     /// <summary>Has an order run over the newest revisions; a second call while a run is under way starts no second run.</summary>
     /// <returns>Whether a run was started.</returns>
-    /// <exception cref="RefusedException">There is no room for its files, or the order cannot be run as it stands.</exception>
+    /// <exception cref="RefusedException">There is no room for its files, or the order cannot be run as it is.</exception>
     public async Task<bool> RunAsync(OrderRow order, Actor by, CancellationToken cancel)
     {
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);

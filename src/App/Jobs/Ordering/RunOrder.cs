@@ -13,8 +13,8 @@ namespace SteadyLintel.Jobs;
 public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions options, ILogger<RunOrder> log)
     : BackgroundWork<Transmittal>(contexts, options, log)
 {
-    /// <summary>The sentence of a run that was called off.</summary>
-    public const string WasCalledOff = "Called off; nothing was handed over.";
+    /// <summary>The sentence of a run that was cancelled.</summary>
+    public const string WasCalledOff = "Cancelled; nothing was handed over.";
 
     /// <inheritdoc/>
     protected override WorkTable Table => WorkTable.Transmittals;
@@ -68,7 +68,7 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
                 FormattableString.Invariant($"{work.Order.Number}/{work.Number}"));
             files.Commit();
             await SaveAsync(db, work.Id, worker, target, result, progress.Token);
-            log.LogInformation("Transmittal {Transmittal} wrote {Files} files, unaccounted {Unaccounted}",
+            log.LogInformation("Transmittal {Transmittal} wrote {Files} files, unaccounted for {Unaccounted}",
                 work.Id, result.Files.Count, result.Unaccounted);
         }
         finally
@@ -175,7 +175,7 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
         return sources;
     }
 
-    // Drawings with where they lie and at which storey, as the job stands now.
+    // Drawings with where they lie and at which storey, as the job is now.
     private static async Task<List<HandoverDrawing>> DrawingsAsync(LintelDb db, Transmittal transmittal, IReadOnlyCollection<Guid> models,
         CancellationToken cancel)
     {

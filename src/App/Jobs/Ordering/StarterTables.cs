@@ -46,13 +46,13 @@ public static class StarterTables
             "IfcPipeSegment,,,,P-PIPE,5,,0.25", "IfcPipeFitting,,,,P-PIPE-FITT,5,,0.25", "IfcDuctSegment,,,,M-DUCT,4,,0.25", "IfcDuctFitting,,,,M-DUCT-FITT,4,,0.25",
             "IfcFlowTerminal,,,,M-DIFF,6,,0.18", "IfcFurnishingElement,,,,A-FURN,9,,0.13", "IfcSpace,,,,A-AREA,8,DASHED,0.13", "*,,,,A-ELEM-OTHR,8,,0.18",
         ]),
-        new("rooms", LibraryKind.Classes, "What bounds rooms", "what an acoustician needs: what bounds rooms goes, terrain and pipes do not",
+        new("rooms", LibraryKind.Classes, "What bounds rooms", "for an acoustician: what bounds rooms is included, terrain and pipes are left out",
         [
             "class,predefined type,property,value,to", "IfcGeographicElement,,,,do not send", "IfcPipeSegment,,,,do not send", "IfcPipeFitting,,,,do not send",
             "IfcDuctSegment,,,,do not send", "IfcDuctFitting,,,,do not send", "IfcFurnishingElement,,,,do not send", "IfcRailing,,,,do not send",
         ]),
         new("names", LibraryKind.Names, "Names", "the receiver's names of storeys, materials, types and sections; matched below", ["kind,from,to", "storey,,01"]),
-        new("properties", LibraryKind.Properties, "Properties", "which properties travel; * stands for any",
+        new("properties", LibraryKind.Properties, "Properties", "which properties are included; * means any",
             ["set,property,as set,as,blanks", "Pset_*,*,,,", "Qto_*,*,,,out", "Lintel_Computed,*,,,"]),
     ];
 }

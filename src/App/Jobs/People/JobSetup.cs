@@ -62,7 +62,7 @@ public sealed class JobSetup(LintelDb db)
     {
         var job = await db.Jobs.FirstAsync(j => j.Id == id, cancel);
         job.ArchivedAt = away ? DateTime.UtcNow : null;
-        db.Note(by, id, away ? "put the job away" : "brought the job back", job.Name);
+        db.Note(by, id, away ? "archived the job" : "restored the job", job.Name);
         await db.SaveChangesAsync(cancel);
     }
 
@@ -80,7 +80,7 @@ public sealed class JobSetup(LintelDb db)
         var read = db.Deliveries.Where(d => d.State > DeliveryState.Receiving && d.State < DeliveryState.Ready);
         if (await read.AnyAsync(d => d.Source.JobId == id, cancel)
             || await db.Transmittals.AnyAsync(t => t.Order.JobId == id && t.State < TransmittalState.Done, cancel))
-            throw new RefusedException(RefusalKind.Conflict, "Work is under way in this job; wait for it or call it off first.");
+            throw new RefusedException(RefusalKind.Conflict, "Work is under way in this job; wait for it or cancel it first.");
         var blobs = await db.Deliveries.Where(d => d.Source.JobId == id).Select(d => d.BlobId).Concat(db.TransmittalFiles
             .Where(f => db.Transmittals.Any(t => t.Id == f.TransmittalId && t.Order.JobId == id)).Select(f => f.BlobId)).ToListAsync(
                 cancel);

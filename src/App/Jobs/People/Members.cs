@@ -55,7 +55,7 @@ public sealed class Members(LintelDb db)
         });
         Mailbox.Write(db, address, $"{job.Name}: an invitation",
             $"You are invited into the job {job.Name} ({job.Code}) as {role.ToString().ToLowerInvariant()}{(of is null ? "" : $" for {of.Code}")}.\n\n"
-            + $"Open this link to take it up; it is good once, until {now + GoodFor:d MMMM yyyy}:\n{link}\n\nIf you do not know what this is about, let it lie.");
+            + $"Open this link to accept; it can be used once and expires on {now + GoodFor:d MMMM yyyy}:\n{link}\n\nIf you do not know what this is about, ignore this mail.");
         db.Note(by, job.Id, "invited", $"{address}, {Part(role, of)}");
         await db.SaveChangesAsync(cancel);
         return link;
@@ -105,7 +105,7 @@ public sealed class Members(LintelDb db)
         var of = await PartyOfAsync(job, role, party, cancel);
         if (member.Role == MemberRole.Coordinator && role != MemberRole.Coordinator) await KeepOneAsync(job, user, cancel);
         (member.Role, member.PartyId) = (role, of?.Id);
-        db.Note(by, job, "changed the part of", $"{await NameAsync(user, cancel)}: {Part(role, of)}");
+        db.Note(by, job, "changed the role of", $"{await NameAsync(user, cancel)}: {Part(role, of)}");
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
     }

@@ -2,7 +2,7 @@ using System.Globalization;
 
 namespace SteadyLintel.Jobs;
 
-/// <summary>Colours of parties: told apart by everybody, readable as text on paper.</summary>
+/// <summary>Colours of parties: distinguished by everybody, readable as text on paper.</summary>
 public static class PartyColours
 {
     /// <summary>Paper, as the pages have it: white.</summary>

@@ -16,7 +16,7 @@ public static class Words
         if (word.Length > longest)
             throw new RefusedException(RefusalKind.Wrong, $"{what} has {word.Length} characters; {longest} are the most.");
         if (word.Any(c => char.IsControl(c) || char.IsSurrogate(c)) && !IsText(word))
-            throw new RefusedException(RefusalKind.Wrong, $"{what} has characters that cannot be seen or kept; type it again.");
+            throw new RefusedException(RefusalKind.Wrong, $"{what} has characters that cannot be shown or stored; type it again.");
         return word;
     }
 

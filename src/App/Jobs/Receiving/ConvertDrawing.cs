@@ -20,7 +20,7 @@ public sealed class ConvertDrawing(LintelDb db)
     /// <param name="delivery">The drawing.</param>
     /// <param name="form">The form to write.</param>
     /// <param name="selection">Which entities go; null for all.</param>
-    /// <param name="explode">Whether inserts are taken apart.</param>
+    /// <param name="explode">Whether inserts are exploded.</param>
     /// <param name="cancel">Stops it.</param>
     /// <param name="preparation">The steps that prepare it; null for none.</param>
     public async Task<ConversionResult> RunAsync(Delivery delivery, CadForm form, Selection? selection,

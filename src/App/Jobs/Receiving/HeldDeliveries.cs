@@ -82,11 +82,11 @@ public sealed class HeldDeliveries(LintelDb db)
         string said = Words.Of(word, "The word to the sender", LongestWord);
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         var delivery = await TakeAsync(job, id, [DeliveryState.Held], DeliveryState.TurnedDown, false, said, by, cancel);
-        db.Note(by, job, "turned the delivery down", $"{Name(delivery)}: {said}");
+        db.Note(by, job, "rejected the delivery", $"{Name(delivery)}: {said}");
         string? to = await db.Users.Where(u => u.Id == delivery.ReceivedBy).Select(u => u.Email).FirstOrDefaultAsync(cancel);
         string title = await db.Jobs.Where(j => j.Id == job).Select(j => j.Name).FirstAsync(cancel);
         if (to is not null)
-            Mailbox.Write(db, to, $"{title}: {delivery.FileName} was turned down",
+            Mailbox.Write(db, to, $"{title}: {delivery.FileName} was rejected",
                 $"{delivery.FileName}, delivered for {delivery.Source.Party.Code} {delivery.Source.Name} in {title}, is not used.\n\n{said}\n\n"
                 + $"Why it was held:\n{string.Join('\n', delivery.HeldFor.Select(r => "- " + r))}\n");
         await db.SaveChangesAsync(cancel);

@@ -118,7 +118,8 @@ public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, WorkOptio
             delivery.Id, report, async job =>
             {
                 await Table.HoldAsync(db, delivery.Id, worker, progress.Token);
-                if (!again) await HeldDeliveries.ReviewAsync(db, job, delivery.Id, report.Findings, DeliveryCounts.Of(report), progress.Token);
+                if (!again) await HeldDeliveries.ReviewAsync(db, job, delivery.Id, report.Findings, DeliveryCounts.Of(report),
+                    progress.Token);
             }, progress.Token);
         log.LogInformation("Delivery {Delivery} became revision {Revision}, a drawing with {Findings} findings", delivery.Id,
             revision, report.Findings.Count);

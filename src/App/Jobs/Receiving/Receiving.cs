@@ -24,7 +24,8 @@ public sealed class Receiving(LintelDb db, IWorkQueue queue, WorkOptions options
     /// <param name="length">Its length in bytes.</param>
     /// <param name="by">Who sends it.</param>
     /// <param name="cancel">Stops it.</param>
-    /// <param name="apart">Whether a drawing sent to a source of models, or the other way round, goes into a source of its own; else that is
+    /// <param name="apart">Whether a drawing sent to a source of models, or the other way round, goes into a source of its own; else that
+    /// is
     /// asked.</param>
     /// <exception cref="RefusedException">The file is empty or too long, or there is no room for it.</exception>
     /// <exception cref="AskedException">The source has had files of the other kind.</exception>
@@ -79,7 +80,7 @@ public sealed class Receiving(LintelDb db, IWorkQueue queue, WorkOptions options
     {
         if (delivery.CancelRequested) throw new RefusedException(RefusalKind.Conflict, "This delivery was cancelled.");
         long from = (long)number * Blobs.PieceLength;
-        if (number < 0 || from >= delivery.Length) throw new RefusedException(RefusalKind.Wrong, "A piece lies outside the file.");
+        if (number < 0 || from >= delivery.Length) throw new RefusedException(RefusalKind.Wrong, "A piece is outside the file.");
         var bytes = new byte[Math.Min(Blobs.PieceLength, delivery.Length - from)];
         if (length != bytes.Length) throw new RefusedException(RefusalKind.Wrong, "A piece has the wrong length.");
         // Whoever posts a form has its body read before it comes here.

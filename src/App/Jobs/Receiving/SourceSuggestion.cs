@@ -8,7 +8,7 @@ namespace SteadyLintel.Jobs;
 /// <summary>The party and source that a file is likely for.</summary>
 /// <param name="Party">The party.</param>
 /// <param name="Source">The source's name; empty for the party's first.</param>
-/// <param name="Why">What it was told by, as the end of a sentence.</param>
+/// <param name="Why">What it was recognised by, as the end of a sentence.</param>
 /// <param name="Sure">Whether it is a next revision of what the source has: the file is of the same project, or has the same name.</param>
 public sealed partial record SourceSuggestion(Guid Party, string Source, string Why, bool Sure)
 {
@@ -18,7 +18,8 @@ public sealed partial record SourceSuggestion(Guid Party, string Source, string 
     public static readonly Expression<Func<Source, bool>> IsSeen = s => s.Kind != null || s.Expected != "" || s.Due != null
         || !s.Deliveries.Any() || s.Deliveries.Any(d => d.State != DeliveryState.Refused && d.State != DeliveryState.Cancelled);
 
-    /// <summary>Suggests the source of a file: by the project's GlobalId, by the file's name, by a party's code in it, by what the person sent
+    /// <summary>Suggests the source of a file: by the project's GlobalId, by the file's name, by a party's code in it, by what the person
+    /// sent
     /// last.</summary>
     /// <param name="db">The database.</param>
     /// <param name="job">The job.</param>
@@ -27,7 +28,8 @@ public sealed partial record SourceSuggestion(Guid Party, string Source, string 
     /// <param name="project">The GlobalId of the model's project, where its head has it; else null.</param>
     /// <param name="by">The person.</param>
     /// <param name="cancel">Stops it.</param>
-    public static async Task<SourceSuggestion?> OfAsync(LintelDb db, Guid job, IReadOnlyList<Party> parties, string file, string? project, Guid by,
+    public static async Task<SourceSuggestion?> OfAsync(LintelDb db, Guid job, IReadOnlyList<Party> parties, string file, string? project,
+        Guid by,
         CancellationToken cancel)
     {
         var mine = parties.Select(p => p.Id).ToList();

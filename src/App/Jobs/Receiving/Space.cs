@@ -46,7 +46,7 @@ public sealed class Space(LintelDb db, SpaceOptions options)
     {
         foreach (string folder in options.Watched)
             if (Free(folder) - more < options.FreeBytes) throw Full(
-                "The server's disk is nearly full; nothing new can be taken. Tell whoever runs this site.");
+                "The server's disk is nearly full; nothing new can be taken. Tell your administrator.");
         long held = await OfJobAsync(job, cancel);
         if (held + more > options.JobBytes)
             throw Full($"The job keeps {Megabytes(held)} of {Megabytes(options.JobBytes)} it may; {Megabytes(more)} more do not fit. "
@@ -66,7 +66,7 @@ public sealed class Space(LintelDb db, SpaceOptions options)
         }
         catch (Exception e) when (IsFull(e))
         {
-            throw Full("The server's disk is full; this was not kept. Tell whoever runs this site, and send it again then.");
+            throw Full("The server's disk is full; this was not stored. Tell your administrator, then send it again.");
         }
     }
 

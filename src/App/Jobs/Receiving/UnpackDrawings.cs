@@ -15,7 +15,7 @@ internal sealed class UnpackDrawings(LintelDb db, WorkTable table)
     /// <param name="delivery">The delivery; changed to its sheet.</param>
     /// <param name="worker">Who works at it.</param>
     /// <param name="path">Its bytes; the sheet's afterwards.</param>
-    /// <param name="progress">Is told, and stops it.</param>
+    /// <param name="progress">Is reported, and stops it.</param>
     /// <returns>Whether it was one.</returns>
     /// <exception cref="DeliveryException">The archive is damaged or too large.</exception>
     public async Task<bool> RunAsync(Delivery delivery, Guid worker, string path, WorkProgress progress)
@@ -59,7 +59,7 @@ internal sealed class UnpackDrawings(LintelDb db, WorkTable table)
         }
         catch (CadFormatException)
         {
-            // It is told when its own delivery is read.
+            // It is reported when its own delivery is read.
             return null;
         }
     }

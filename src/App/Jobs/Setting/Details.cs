@@ -66,7 +66,7 @@ public sealed class Details(LintelDb db)
             MadeAt = DateTime.UtcNow,
             MadeBy = by.User,
         });
-        db.Note(by, job, "kept the detail", $"{word} v{version} from {facts.From}");
+        db.Note(by, job, "saved the detail", $"{word} v{version} from {facts.From}");
         await db.SaveChangesAsync(cancel);
         return version;
     }

@@ -13,7 +13,7 @@ namespace SteadyLintel.Jobs;
 /// <param name="Member">The member in the job's frame.</param>
 public sealed record JobMember(int Source, Guid Revision, int Number, int Rung, Member Member);
 
-/// <summary>What two sources say otherwise of one member of the job.</summary>
+/// <summary>What two sources differs of one member of the job.</summary>
 /// <param name="First">The first source's.</param>
 /// <param name="Second">The second's.</param>
 /// <param name="What">What.</param>
@@ -45,7 +45,7 @@ public static class JobMembers
         return [.. members.OrderBy(m => m.Source).ThenBy(m => m.Number)];
     }
 
-    /// <summary>Everything that any two sources say otherwise of a member they share.</summary>
+    /// <summary>Everything that any two sources differs of a member they share.</summary>
     public static IReadOnlyList<JobDisagreement> Disagreements(IReadOnlyList<JobMember> members)
     {
         var sources = members.GroupBy(m => m.Source).Select(g => g.ToList()).ToList();

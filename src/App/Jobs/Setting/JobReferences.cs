@@ -79,7 +79,7 @@ public sealed class JobReferences
         }
         catch (CadFormatException)
         {
-            // What cannot be read is told where it is bound.
+            // What cannot be read is reported where it is bound.
             return [];
         }
     }

@@ -37,7 +37,7 @@ public sealed class LevelEditing(LintelDb db)
         }, cancel);
     }
 
-    /// <summary>Removes a level; storeys that stood on it are matched anew.</summary>
+    /// <summary>Removes a level; storeys that was on it are matched again.</summary>
     public Task RemoveAsync(Guid job, int id, Actor by, CancellationToken cancel) => EditAsync(job, by, "removed a level", $"{id}",
         document =>
         document with { Levels = [.. document.Levels.Where(l => l.Id != id)], Matches = [.. document.Matches.Where(m => m.Level != id)] },
@@ -81,7 +81,7 @@ public sealed class LevelEditing(LintelDb db)
         }, cancel);
     }
 
-    /// <summary>Makes the schedule of a source's storeys; every other source is matched to them anew.</summary>
+    /// <summary>Makes the schedule of a source's storeys; every other source is matched to them again.</summary>
     public async Task FromSourceAsync(Guid job, Guid source, Actor by, CancellationToken cancel)
     {
         var state = await JobState.LoadAsync(db, job, cancel);

@@ -14,7 +14,7 @@ public static class OverlayLines
 
     /// <summary>Loads the lines, metres in the job's plan.</summary>
     /// <param name="db">The database.</param>
-    /// <param name="state">The job as it stands.</param>
+    /// <param name="state">The job as it is.</param>
     /// <param name="source">A model, or a drawing that is placed.</param>
     /// <param name="level">The level above which a model is cut; null cuts above zero.</param>
     /// <param name="most">How many lines at most.</param>

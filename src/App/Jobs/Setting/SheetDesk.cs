@@ -45,7 +45,7 @@ public static class SheetDesk
         return read;
     }
 
-    /// <summary>Where a drawing lies: its own units into the job's metres, at the height of its level as the schedule stands now.</summary>
+    /// <summary>Where a drawing lies: its own units into the job's metres, at the height of its level as the schedule is now.</summary>
     public static Frame FrameOf(SettingOutDocument document, LevelSchedule schedule)
     {
         var frame = document.Frame;

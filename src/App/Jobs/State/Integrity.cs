@@ -34,7 +34,7 @@ public static class Integrity
             var (held, _) = await blobs.HeldAsync(content.BlobId, cancel);
             string hash = await blobs.CopyToAsync(content.BlobId, Stream.Null, cancel);
             bytes += held;
-            if (held != content.Length) faults.Add($"{content.Name}: {held} of {content.Length} bytes are kept.");
+            if (held != content.Length) faults.Add($"{content.Name}: {held} of {content.Length} bytes are stored.");
             else if (hash != content.Hash) faults.Add($"{content.Name}: its bytes are not those that were received.");
         }
 

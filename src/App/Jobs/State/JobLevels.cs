@@ -42,8 +42,8 @@ public static class JobLevels
         await db.Jobs.Where(j => j.Id == job).ExecuteUpdateAsync(u => u.SetProperty(j => j.Levels, completed), cancel);
     }
 
-    /// <summary>Matches the storeys of a source's newest model anew, because it lies elsewhere now; what somebody matched by hand
-    /// stays, and so do levels that somebody made or that others stand on.</summary>
+    /// <summary>Matches the storeys of a source's newest model again, because it lies elsewhere now; what somebody matched by hand
+    /// stays, and so do levels that somebody made or that others are on.</summary>
     public static async Task RematchAsync(LintelDb db, Guid job, Guid source, CancellationToken cancel)
     {
         string? json = (await db.Database.SqlQuery<string?>($"SELECT levels::text AS \"Value\" FROM jobs WHERE id = {job} FOR UPDATE")

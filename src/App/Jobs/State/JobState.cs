@@ -4,7 +4,7 @@ using SteadyLintel.Store;
 
 namespace SteadyLintel.Jobs;
 
-/// <summary>A source as it stands: its newest revision and what is under way.</summary>
+/// <summary>A source as it is: its newest revision and what is under way.</summary>
 public sealed record SourceState(Source Source, Revision? Latest, int Underway)
 {
     /// <summary>How many of its deliveries are held until a coordinator decides.</summary>
@@ -32,7 +32,7 @@ public sealed record SourceState(Source Source, Revision? Latest, int Underway)
     /// <summary>The same with the revision, <c>ARC r3</c>.</summary>
     public string Label => Latest is null ? Title : $"{Title} r{Latest.Number}";
 
-    /// <summary>The same sources, told apart where a party has several.</summary>
+    /// <summary>The same sources, distinguished where a party has several.</summary>
     internal static List<SourceState> ToldApart(IEnumerable<SourceState> sources) => [.. sources.GroupBy(s => s.Source.PartyId)
         .SelectMany(g => g.Count() == 1 ? g : g.Select((s, n) => s with { Among = n + 1 }))];
 }

@@ -13,7 +13,7 @@ public static class NewestOriginals
 
     /// <summary>Writes the archive as it goes; nothing is held but a piece.</summary>
     /// <param name="db">The database.</param>
-    /// <param name="state">The job as it stands.</param>
+    /// <param name="state">The job as it is.</param>
     /// <param name="maySee">Whether the files of a party may be seen by who asks.</param>
     /// <param name="target">Need not be seekable.</param>
     /// <param name="cancel">Stops it.</param>

@@ -32,7 +32,7 @@ public sealed record MailState(int Waiting, int Failing);
 /// <param name="Failed">What failed last, newest first.</param>
 /// <param name="Accounts">How many accounts.</param>
 /// <param name="Sessions">How many browsers are signed in.</param>
-/// <param name="Jobs">How many jobs, those put away included.</param>
+/// <param name="Jobs">How many jobs, those archived included.</param>
 /// <param name="Originals">Bytes of originals.</param>
 /// <param name="HandedOver">Bytes of transmittals.</param>
 /// <param name="Database">Bytes of the database.</param>

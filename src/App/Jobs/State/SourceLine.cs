@@ -3,7 +3,7 @@ using SteadyLintel.Store;
 
 namespace SteadyLintel.Jobs;
 
-/// <summary>Where a source stands, worst first.</summary>
+/// <summary>Where a source is, worst first.</summary>
 public enum SourceStanding
 {
     /// <summary>A delivery of it is held until a coordinator decides.</summary>
@@ -26,8 +26,8 @@ public enum SourceStanding
 }
 
 /// <summary>A source in the list of sources.</summary>
-/// <param name="State">The source as it stands.</param>
-/// <param name="Standing">Where it stands.</param>
+/// <param name="State">The source as it is.</param>
+/// <param name="Standing">Where it is.</param>
 /// <param name="LockedBy">Who has locked it; null while it is open.</param>
 public sealed record SourceLine(SourceState State, SourceStanding Standing, string? LockedBy)
 {

@@ -45,7 +45,7 @@ public abstract class BackgroundWork<T>(IDbContextFactory<LintelDb> contexts, Wo
     /// <summary>Where the state is kept.</summary>
     protected abstract WorkTable Table { get; }
 
-    /// <summary>The sentence of work that was called off.</summary>
+    /// <summary>The sentence of work that was cancelled.</summary>
     protected abstract string CalledOff { get; }
 
     /// <summary>What failed, as the beginning of a sentence.</summary>
@@ -68,7 +68,7 @@ public abstract class BackgroundWork<T>(IDbContextFactory<LintelDb> contexts, Wo
     /// <summary>Loads the work.</summary>
     protected abstract Task<T> LoadAsync(LintelDb db, Guid id, CancellationToken cancel);
 
-    /// <summary>What is let go of once work was called off.</summary>
+    /// <summary>What is let go of once work was cancelled.</summary>
     protected virtual Task LetGoAsync(LintelDb db, Guid id, CancellationToken cancel) => Task.CompletedTask;
 
     /// <summary>Does the work, on any process.</summary>
@@ -122,7 +122,7 @@ public abstract class BackgroundWork<T>(IDbContextFactory<LintelDb> contexts, Wo
             id, how, deaths, reference);
         if (deaths < WorkTable.MaxDeaths) return true;
         await Table.FailAsync(db, id, $"{Subject} could not be finished: it ended the program {deaths} times ({how}), so it is set aside. "
-            + $"The original is kept. Reference {reference}.", CancellationToken.None);
+            + $"The original is stored. Reference {reference}.", CancellationToken.None);
         return false;
     }
 
@@ -169,7 +169,7 @@ public abstract class BackgroundWork<T>(IDbContextFactory<LintelDb> contexts, Wo
     private async Task TooLongAsync(Guid id, TimeSpan limit)
     {
         await using var db = await contexts.CreateDbContextAsync();
-        await Table.FailAsync(db, id, $"{Subject} took longer than {limit.TotalMinutes:0} minutes and was ended. The original is kept.",
+        await Table.FailAsync(db, id, $"{Subject} took longer than {limit.TotalMinutes:0} minutes and was ended. The original is stored.",
             CancellationToken.None);
     }
 
@@ -185,8 +185,8 @@ public abstract class BackgroundWork<T>(IDbContextFactory<LintelDb> contexts, Wo
         if (Space.IsFull(e))
         {
             log.LogError("Work {Work} found the disk full: {Reason}", id, e.Message);
-            await Table.FailAsync(db, id, $"{Subject} needs room on the server's disk, which is full. The original is kept. "
-                + "Tell whoever runs this site.", CancellationToken.None);
+            await Table.FailAsync(db, id, $"{Subject} needs room on the server's disk, which is full. The original is stored. "
+                + "Tell your administrator.", CancellationToken.None);
             return WorkEnd.Over;
         }
 
@@ -198,7 +198,7 @@ public abstract class BackgroundWork<T>(IDbContextFactory<LintelDb> contexts, Wo
         string why = e is OutOfMemoryException or InsufficientExecutionStackException
             ? "needs more memory than one work may take" : "could not be finished: something went wrong in the program";
         await Table.FailAsync(db, id,
-            $"{Subject} {why}. The original is kept; whoever runs this site finds the cause under reference {reference}.",
+            $"{Subject} {why}. The original is stored; your administrator finds the cause under reference {reference}.",
             CancellationToken.None);
         return WorkEnd.Over;
     }

@@ -47,7 +47,7 @@ public sealed class WorkTable
     /// <param name="state">The state it is in.</param>
     /// <param name="sentence">What is going on; null leaves the sentence.</param>
     /// <param name="share">The share of the step that is done.</param>
-    /// <returns>Whether somebody asked to call it off; null when the work is not the worker's any more.</returns>
+    /// <returns>Whether somebody asked to cancel it ; null when the work is not the worker's any more.</returns>
     public bool? Beat(LintelDb db, Guid id, Guid worker, int state, string? sentence, double share)
     {
         var kept = new Npgsql.NpgsqlParameter
@@ -75,7 +75,7 @@ public sealed class WorkTable
     public Task<bool> FailAsync(LintelDb db, Guid id, string sentence, CancellationToken cancel) =>
         EndAsync(db, id, _failed, sentence, cancel);
 
-    /// <summary>Ends work that was called off; what has ended already stays as it is.</summary>
+    /// <summary>Ends work that was cancelled; what has ended already stays as it is.</summary>
     public Task<bool> CancelledAsync(LintelDb db, Guid id, string sentence, CancellationToken cancel) =>
         EndAsync(db, id, _cancelled, sentence, cancel);
 
@@ -99,12 +99,12 @@ public sealed class WorkTable
     /// <returns>How many there have been.</returns>
     public Task<int> CountDeathAsync(LintelDb db, Guid id, CancellationToken cancel) => CountAsync(db, id, "deaths", cancel);
 
-    /// <summary>Whether somebody asked to call it off while it is open.</summary>
+    /// <summary>Whether somebody asked to cancel it while it is open.</summary>
     public async Task<bool> IsCancelAskedAsync(LintelDb db, Guid id, CancellationToken cancel) =>
         (await db.Database.SqlQueryRaw<bool>(
             $$"""SELECT cancel_requested AS "Value" FROM {{_name}} WHERE id = {0} AND {{_open}}""", id).ToListAsync(cancel)) is [true];
 
-    /// <summary>Asks to call work off; what nobody is alive on ends at once.</summary>
+    /// <summary>Asks to cancel work ; what nobody is alive on ends at once.</summary>
     public async Task AskCancelAsync(LintelDb db, Guid id, string sentence, TimeSpan lease, CancellationToken cancel) =>
         await db.Database.ExecuteSqlRawAsync($$"""
             UPDATE {{_name}} SET cancel_requested = true,
@@ -114,7 +114,7 @@ public sealed class WorkTable
             """, [lease, sentence, id], cancel);
 
     /// <summary>Open work that nobody is alive on: its worker is silent, or it has waited so long that the queue may have lost it. Each is
-    /// told once a while.</summary>
+    /// reported once a while.</summary>
     public Task<List<Guid>> ForgottenAsync(LintelDb db, TimeSpan lease, TimeSpan wait, CancellationToken cancel) =>
         db.Database.SqlQueryRaw<Guid>($$"""
             UPDATE {{_name}} SET worker = NULL, beat = now()

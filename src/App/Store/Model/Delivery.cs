@@ -77,7 +77,7 @@ public sealed class Delivery : IWork
     /// <summary>The share of the present step that is done, 0 … 1.</summary>
     public double Progress { get; set; }
 
-    /// <summary>Set to call it off; workers look at it.</summary>
+    /// <summary>Set to cancel it ; workers look at it.</summary>
     public bool CancelRequested { get; set; }
 
     /// <inheritdoc/>

@@ -65,7 +65,7 @@ public sealed class Transmittal : IWork
     /// <summary>Its number in the order.</summary>
     public int Number { get; set; }
 
-    /// <summary>The order as it stood, as JSON.</summary>
+    /// <summary>The order as it was, as JSON.</summary>
     public string Spec { get; set; } = "";
 
     /// <summary>The revisions that took part.</summary>
@@ -86,7 +86,7 @@ public sealed class Transmittal : IWork
     /// <summary>The share done.</summary>
     public double Progress { get; set; }
 
-    /// <summary>Set to call it off.</summary>
+    /// <summary>Set to cancel it .</summary>
     public bool CancelRequested { get; set; }
 
     /// <inheritdoc/>

@@ -12,7 +12,7 @@ public interface IWork
     /// <summary>What is going on, or why it ended as it did.</summary>
     string Sentence { get; }
 
-    /// <summary>Set to call it off; whoever works on it looks at it.</summary>
+    /// <summary>Set to cancel it ; whoever works on it looks at it.</summary>
     bool CancelRequested { get; }
 
     /// <summary>Who works on it; null when nobody does.</summary>

@@ -15,7 +15,7 @@ public sealed class Job
     /// <summary>A line about it.</summary>
     public string Description { get; set; } = "";
 
-    /// <summary>When it was put away; null while it is worked on. Nothing changes in a job that was put away.</summary>
+    /// <summary>When it was archived; null while it is worked on. Nothing changes in a job that was archived.</summary>
     public DateTime? ArchivedAt { get; set; }
 
     /// <summary>Whether contributors may fetch the originals and read the reports of other parties; all see the combined view.</summary>

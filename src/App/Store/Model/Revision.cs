@@ -9,7 +9,7 @@ public enum RevisionKind
     /// <summary>A drawing: entities on layers.</summary>
     Drawing,
 
-    /// <summary>A file that is kept and given on, not read.</summary>
+    /// <summary>A file that is kept and forwarded, not read.</summary>
     Other,
 }
 

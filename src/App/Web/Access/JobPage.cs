@@ -57,7 +57,7 @@ public abstract class JobPage(LintelDb db, JobAccess access) : PageModel
     /// <summary>Whether the page is for coordinators alone.</summary>
     protected virtual bool IsForCoordinators => false;
 
-    /// <summary>Whether the page changes a job that was put away.</summary>
+    /// <summary>Whether the page changes a job that was archived.</summary>
     protected virtual bool ChangesArchived => false;
 
     /// <summary>What a program's token must allow to change something here.</summary>

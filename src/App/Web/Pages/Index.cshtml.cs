@@ -14,7 +14,7 @@ public sealed record JobLine(Membership Member, RouteBar? Waits);
 [Authorize]
 public sealed class IndexModel(JobAccess access, JobSetup setup, LintelDb db) : PageModel
 {
-    /// <summary>The jobs, those put away last.</summary>
+    /// <summary>The jobs, those archived last.</summary>
     public IReadOnlyList<JobLine> Jobs { get; private set; } = [];
 
     /// <summary>Whether the person may make jobs.</summary>

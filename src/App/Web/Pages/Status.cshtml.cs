@@ -21,7 +21,7 @@ public sealed class StatusModel(LintelDb db, UserManager<AppUser> users, SpaceOp
     /// <summary>The limits.</summary>
     public SpaceOptions Space => space;
 
-    /// <summary>Servers that take work and have given a sign of life within a minute, with how many works each does at a time.</summary>
+    /// <summary>Workers and have given a sign of life within a minute, with how many works each does at a time.</summary>
     public IReadOnlyList<string> Servers { get; private set; } = [];
 
     /// <summary>The free bytes of each disk that is watched.</summary>

@@ -42,7 +42,7 @@ public static class ChangeLines
         Words("related differently", changes.Related, Relations);
         Words("given a new GlobalId", changes.Reidentified, w => w);
         foreach (var a in changes.Ambiguous)
-            foreach (string id in a.New) Add("not told apart", id, $"one of {a.New.Count} alike elements with new GlobalIds; before: {string.Join(", ", a.Old)}");
+            foreach (string id in a.New) Add("ambiguous", id, $"one of {a.New.Count} alike elements with new GlobalIds; before: {string.Join(", ", a.Old)}");
         foreach (var p in changes.PropertiesChanged) Add("property changed", p.GlobalId,
             $"{p.Set}, {p.Property}: {Shown(p.Old)} → {Shown(p.New)}");
         return lines;

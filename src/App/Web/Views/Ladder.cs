@@ -27,13 +27,13 @@ public sealed class Ladder
     /// <summary>The picture's height of an elevation.</summary>
     public double Y(double elevation) => _bottom - ((elevation - _low) / (_high - _low) * (_bottom - _top));
 
-    /// <summary>Whether a storey stands off its rung by more than a millimetre in what it says or where it stands; the sentence for
+    /// <summary>Whether a storey is off its rung by more than a millimetre in what it says or where it is; the sentence for
     /// it.</summary>
     public static string? Off(Rung rung, SourceStorey storey)
     {
         double says = storey.Elevation - rung.Elevation, stands = (storey.PlacementZ ?? storey.Elevation) - storey.Elevation;
         if (Math.Abs(stands) > 0.001)
-            return $"{storey.Name} says {Say.Height(storey.Elevation)} and stands at {Say.Height(storey.PlacementZ!.Value)}";
+            return $"{storey.Name} states {Say.Height(storey.Elevation)} and is placed at {Say.Height(storey.PlacementZ!.Value)}";
         return Math.Abs(says) > 0.001
             ? $"{storey.Name} is at {Say.Height(storey.Elevation)}, the job's level at {Say.Height(rung.Elevation)}" : null;
     }

@@ -18,9 +18,9 @@ public static class ReaderUnit
     /// <summary>The word of the notation, for scripts.</summary>
     public static string Word => All.First(u => u.Notation == Notation).Word;
 
-    /// <summary>What stands after a height that is written without its unit; nothing after feet and inches, which carry theirs.</summary>
+    /// <summary>What is after a height that is written without its unit; nothing after feet and inches, which carry theirs.</summary>
     public static string After => Notation switch { LengthNotation.Metres => "m", LengthNotation.Millimetres => "mm", _ => "" };
 
-    /// <summary>Sets it for the rest of the request; an unknown word stands for metres.</summary>
+    /// <summary>Sets it for the rest of the request; an unknown word means metres.</summary>
     public static void Set(string? word) => Chosen.Value = All.FirstOrDefault(u => u.Word == word).Notation;
 }

@@ -9,7 +9,7 @@ public static class ReaderZone
     public static IReadOnlyList<string> Names { get; } = [.. TimeZoneInfo.GetSystemTimeZones().Select(z => z.Id)
         .Where(id => id.Contains('/', StringComparison.Ordinal)).Order(StringComparer.Ordinal)];
 
-    /// <summary>Sets the zone for the rest of the request; an unknown name stands for UTC.</summary>
+    /// <summary>Sets the zone for the rest of the request; an unknown name means UTC.</summary>
     public static void Set(string? name) => Zone.Value = name is { Length: > 0 }
         && TimeZoneInfo.TryFindSystemTimeZoneById(name, out var zone) ? zone : null;
 

@@ -36,7 +36,7 @@ public static partial class Say
         EvidenceKind.Levels => "by levels",
         EvidenceKind.Source => "as another source",
         EvidenceKind.Jump => "by taking a jump of its frame back",
-        EvidenceKind.Reference => "it gives the job its frame",
+        EvidenceKind.Reference => "reference for the job's coordinates",
         _ => "as typed",
     };
 
@@ -49,7 +49,7 @@ public static partial class Say
         _ => "found from the shape",
     };
 
-    /// <summary>What two sources say otherwise of one member, as a sentence.</summary>
+    /// <summary>What two sources differs of one member, as a sentence.</summary>
     public static string Disagreement(JobDisagreement d, string first, string second)
     {
         Member a = d.First.Member, b = d.Second.Member;
@@ -59,20 +59,20 @@ public static partial class Say
             MemberDisagreements.Height when a.IsUpright =>
                 $"Top at {Height(a.Top)} in {first}, at {Height(b.Top)} in {second}: {Length(Math.Abs(amount))} {(amount > 0 ? "higher" : "lower")}.",
             MemberDisagreements.Height =>
-                $"Top at {Height(a.TopAtEnds.Least)} in {first}; {second} has it {Length(Math.Abs(amount))} {(amount > 0 ? "higher" : "lower")}. The axis lies at {a.AxisAt} in {first}, at {b.AxisAt} in {second}.",
-            MemberDisagreements.Aside => $"It lies {Length(amount)} aside in {second}.",
+                $"Top at {Height(a.TopAtEnds.Least)} in {first}; {second} has it {Length(Math.Abs(amount))} {(amount > 0 ? "higher" : "lower")}. The axis is at {a.AxisAt} in {first}, at {b.AxisAt} in {second}.",
+            MemberDisagreements.Aside => $"It is {Length(amount)} aside in {second}.",
             MemberDisagreements.Axis =>
                 $"One place, two axes, {Length(amount)} apart: {a.AxisAt} in {first}, {b.AxisAt} in {second}.",
-            _ when amount == 180 => $"The section is turned half round in {second}: what is open to one side opens to the other.",
-            _ => $"The section is turned by a quarter in {second}.",
+            _ when amount == 180 => $"The section is rotated by 180° in {second}: what is open to one side opens to the other.",
+            _ => $"The section is rotated by 90° in {second}.",
         };
     }
 
     /// <summary>What a stop of the job is for, in a line; null where there is no stop.</summary>
     public static string? What(int stop) => stop switch
     {
-        1 => "Files arrive here. Each is kept as it came, read, and answered with a report: what it is, what it holds, and what is wrong with it.",
-        2 => "Every source is brought into the job's frame, unit and levels, with evidence. Nothing moves until it is accepted, and all of it can be taken back.",
+        1 => "Files arrive here. Each is stored unchanged, read, and answered with a report: what it is, what it holds, and what is wrong with it.",
+        2 => "Every source is placed in the job's frame, unit and levels, with evidence. Nothing moves until it is accepted, and all of it can be undone.",
         3 => "All parties' models together. Switch parties, storeys, classes and layers, cut between two heights with the ladder, measure, and read what an element carries.",
         4 => "What is wrong is asked about, and answered, until it is done.",
         5 => "An order says who gets what, in which form. Run it again on every revision; the balance shows that nothing was lost on the way.",
@@ -124,7 +124,7 @@ public static partial class Say
         LedgerAccount.Same => "Same",
         LedgerAccount.Changed => "Changed",
         LedgerAccount.LeftOut => "Left out",
-        LedgerAccount.NotCarried => "Not carried",
+        LedgerAccount.NotCarried => "Not transferable",
         _ => "Unaccounted",
     };
 
@@ -167,7 +167,7 @@ public static partial class Say
         DeliveryState.Same => "same bytes",
         DeliveryState.Refused => "refused",
         DeliveryState.Held => "held",
-        DeliveryState.TurnedDown => "turned down",
+        DeliveryState.TurnedDown => "rejected",
         DeliveryState.Withdrawn => "withdrawn",
         _ => "cancelled",
     };

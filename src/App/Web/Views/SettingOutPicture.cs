@@ -31,7 +31,7 @@ public sealed class SettingOutPicture
         bool near = !came.IsEmpty && (came.Centre - _reach.Centre).Length < 3 * _reach.Size.Length && would != Frame.Identity;
         (Came, CameSide) = near ? (Plan(own, Frame.Identity), Elevation(own, Frame.Identity)) : ("", "");
         if (!near && !came.IsEmpty && would != Frame.Identity)
-            CameSentence = $"As it came it lies {Say.Length((came.Centre - _reach.Centre).Length)} away, outside of this picture.";
+            CameSentence = $"As received it is {Say.Length((came.Centre - _reach.Centre).Length)} away, outside of this picture.";
         ReferenceAxes = reference is not null && facts.TryGetValue(reference.Source.Id, out var f) ? Axes(f, there) : [];
         OwnAxes = facts.TryGetValue(source.Source.Id, out var g) ? Axes(g, would) : [];
         Points = [.. proposal.Points.Select((p, i) => (p, i)).Where(p => p.p.HasPlan).Select(p => (X(p.p.Job.X), Y(p.p.Job.Y), p.p.Name,
@@ -70,7 +70,7 @@ public sealed class SettingOutPicture
     /// <summary>Where it lies as it came, when that is not in the picture; null otherwise.</summary>
     public string? CameSentence { get; }
 
-    /// <summary>Grid axes: a path, and where the tag stands.</summary>
+    /// <summary>Grid axes: a path, and where the tag is.</summary>
     public IReadOnlyList<(string Path, double X, double Y, string Tag)> ReferenceAxes { get; }
 
     /// <summary>See <see cref="ReferenceAxes"/>.</summary>

@@ -34,8 +34,8 @@ public sealed record TransmittalSheet(string Title, IReadOnlyList<(string Name, 
                 .Concat(basis.Items.Select(i => $"{JobLibrary.Word(i.Kind)} {i.Name} v{i.Version}")))));
         if (run.SignedBy is { } signer) facts.Add(("Released by", $"{people.GetValueOrDefault(signer, "somebody")}, though not balanced: {run.SignedWhy}"));
         return new TransmittalSheet($"Order {order.Number} {order.Title}, transmittal {run.Number}", facts, [.. TablesOf(run, result)],
-            result.Balanced ? $"Balanced: 0 of {Say.Number(Things(result))} things are unaccounted."
-                : $"Not balanced: {Say.Number(result.Unaccounted)} of {Say.Number(Things(result))} things are unaccounted.", result.Balanced);
+            result.Balanced ? $"Balanced: 0 of {Say.Number(Things(result))} items are unaccounted for."
+                : $"Not balanced: {Say.Number(result.Unaccounted)} of {Say.Number(Things(result))} items are unaccounted for.", result.Balanced);
     }
 
     private static long Things(HandoverResult result) => result.Reconciliation.Ledger.Sum(l => (long)l.Things)
@@ -48,7 +48,7 @@ public sealed record TransmittalSheet(string Title, IReadOnlyList<(string Name, 
             run.Files.FirstOrDefault(x => x.Name == f.Name)?.SameAs is { } same ? $"as in transmittal {same}" : ""])]);
         var rows = result.Reconciliation.Rows;
         if (rows.Count > 0)
-            yield return new SheetTable("By storey and class", ["Storey", "Class", "In", "Left out", "Written", "Found again", "Unaccounted"],
+            yield return new SheetTable("By storey and class", ["Storey", "Class", "In", "Left out", "Written", "Confirmed in the file", "Unaccounted"],
                 [.. rows.Select(r => (string[])[r.Storey.Length > 0 ? r.Storey : "in no storey", Say.Class(r.Class), Say.Number(r.In),
                     Say.Number(r.LeftOut), Say.Number(r.Written), Say.Number(r.Found), Say.Number(r.Unaccounted)])]);
         if (result.Less.Count > 0)
@@ -57,7 +57,7 @@ public sealed record TransmittalSheet(string Title, IReadOnlyList<(string Name, 
             r.Value))]).ToList();
         if (reasons.Count > 0) yield return new SheetTable("Left out", ["By", "Elements"], reasons);
         if (result.Reconciliation.Ledger.Count > 0)
-            yield return new SheetTable("By kind", ["What", "Things", "Same", "Changed", "Left out", "Not carried", "Unaccounted"],
+            yield return new SheetTable("By kind", ["What", "Things", "Same", "Changed", "Left out", "Not transferable", "Unaccounted"],
                 [.. result.Reconciliation.Ledger.Select(l => (string[])[Say.Kind(l.Kind), Say.Number(l.Things), Say.Number(l.Same),
                     Say.Number(l.Changed.Values.Sum()), Say.Number(l.LeftOut.Values.Sum()), Say.Number(l.NotCarried.Values.Sum()),
                     Say.Number(l.Unaccounted)])]);
@@ -68,7 +68,7 @@ public sealed record TransmittalSheet(string Title, IReadOnlyList<(string Name, 
             yield return new SheetTable("Drawings", ["Drawing", "File", "Unaccounted", "Verdict"], [.. result.Drawings.Select(
                 d => (string[])[d.Source, d.File, Say.Number(d.Unaccounted), d.Balanced ? "balanced" : "not balanced"])]);
         if (result.Reconciliation.NotCarried.Count > 0)
-            yield return new SheetTable("Not carried", ["Why", "Things"], [.. result.Reconciliation.NotCarried.Select(
+            yield return new SheetTable("Not transferable", ["Why", "Things"], [.. result.Reconciliation.NotCarried.Select(
                 n => (string[])[n.What, Say.Number(n.Count)])]);
     }
 }

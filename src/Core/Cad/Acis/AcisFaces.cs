@@ -56,7 +56,7 @@ internal sealed class AcisFaces
         {
             var coedge = _records[at];
             var edge = _records[coedge.Links[3]].Links;
-            // Every coedge belongs to one loop: who goes over more of them than there are goes in circles.
+            // Every coedge belongs to one loop: who goes over more of them than there are is cyclic.
             if (edge[3] < 0 || _records[edge[3]].Kind != "straight-curve" || ++_steps > _records.Count) return null;
             corners.Add(Number(_records[edge[coedge.Reversed ? 1 : 0]].Links[1]));
             at = coedge.Links[0];

@@ -1,6 +1,6 @@
 namespace SteadyLintel.Cad;
 
-/// <summary>A record of ACIS data, as far as plane faces are told by it.</summary>
+/// <summary>A record of ACIS data, as far as plane faces are recognised by it.</summary>
 /// <param name="Kind">What it is: <c>face</c>, <c>loop</c>, <c>plane-surface</c> …</param>
 /// <param name="Links">The records it names, behind the attribute and the pattern; -1 for none.</param>
 /// <param name="Numbers">Its numbers in order.</param>

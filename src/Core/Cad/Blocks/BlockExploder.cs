@@ -3,9 +3,9 @@ namespace SteadyLintel.Cad;
 /// <summary>Takes inserts apart: their block's entities are put where the insert shows them, with its layer, colour and line type where
 /// they ask for the block's.</summary>
 /// <remarks>
-/// Inserts within inserts are taken apart too; attributes become texts. An insert stays whole when one of its entities has no exact image
+/// Inserts within inserts are exploded too; attributes become texts. An insert stays whole when one of its entities has no exact image
 /// (an opaque kind, a text scaled unlike along its axes), when it refers to another
-/// file or its block is missing, or when the result would be too large. What is not here does not keep what stands around it whole. Named
+/// file or its block is missing, or when the result would be too large. What is not here does not keep what is around it whole. Named
 /// blocks that nothing shows afterwards are taken out.
 /// </remarks>
 public sealed class BlockExploder
@@ -68,9 +68,9 @@ public sealed class BlockExploder
 
     private void Tell(Insert insert, string reason) =>
         _whole.Add(new CadFinding("CAD-INSERT-WHOLE", $"handle {insert.Handle}",
-            $"The insert of '{_drawing.Blocks[insert.Block]?.Name}' stays whole: {reason}."));
+            $"The insert of '{_drawing.Blocks[insert.Block]?.Name} was not exploded: {reason}."));
 
-    // Adds what an insert shows; tells why it cannot be taken apart.
+    // Adds what an insert shows; tells why it cannot be exploded.
     private string? Reason(Insert insert, List<Entity> parts, int depth)
     {
         if (_drawing.Blocks[insert.Block] is not { } block) return Missing;
@@ -161,7 +161,7 @@ public sealed class BlockExploder
         if (entity is CompoundEntity { Parts.Count: > 0 } compound) compound.End = _drawing.NextHandle();
     }
 
-    // Of the blocks that were taken apart and those within them, the ones that nothing shows any more.
+    // Of the blocks that were exploded and those within them, the ones that nothing shows any more.
     private void Unused()
     {
         var candidates = Reached(_drawing.Blocks.Where(b => _takenApart.Contains(b.Handle)));

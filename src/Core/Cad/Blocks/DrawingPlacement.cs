@@ -32,7 +32,7 @@ public sealed class DrawingPlacement
         if (Math.Abs(_transform.Scale - 1) < Even && Math.Abs(_turn) < Even) _shift = new EntityShift(drawing, map.Origin);
     }
 
-    /// <summary>The inserts, blocks and styles that stand where something had no image of its own.</summary>
+    /// <summary>The inserts, blocks and styles that are where something had no image of its own.</summary>
     public IReadOnlySet<CadObject> Made => _made;
 
     /// <summary>What was put into a block to be placed.</summary>
@@ -63,7 +63,7 @@ public sealed class DrawingPlacement
     {
         var place = new DrawingPlacement(drawing, map);
         if (!place._transform.IsSimilar || !place._transform.IsPossible || map.Z.Z <= 0 || Math.Abs(map.X.Z) > Even * map.X.Length)
-            throw new ArgumentException("A drawing is placed by a scale, a turn about Z and a shift.", nameof(map));
+            throw new ArgumentException("A drawing is placed by a scale, a rotation about Z and a translation.", nameof(map));
         if (map == InsertTransform.Identity) return place;
         place.Entities(cancel);
         if (place._shift is null) place.Styles();

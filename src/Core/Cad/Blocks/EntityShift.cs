@@ -76,7 +76,7 @@ public sealed class EntityShift(Drawing drawing, Vec3 by)
     {
         var shift = In(e.Normal);
         e.Insertion += shift;
-        // A text that stands on its insertion alone has no second point.
+        // A text that is on its insertion alone has no second point.
         if (e.Alignment != Vec3.Zero || e.Horizontal != 0 || e.Vertical != 0) e.Alignment += shift;
     }
 

@@ -315,7 +315,7 @@ public sealed class EntityTransform
         Fill = e.Fill,
     };
 
-    // An insert that stays whole within one that is taken apart: only where scale, rotation and normal can say it.
+    // An insert that stays whole within one that is exploded: only where scale, rotation and normal can say it.
     private Insert? Inserted(Insert e)
     {
         if (!IsSimilar) return null;

@@ -8,7 +8,7 @@ namespace SteadyLintel.Cad;
 /// names that say where they came from.</summary>
 /// <remarks>
 /// A name of the other file becomes <c>REFERENCE$0$NAME</c>, as DXF has it for bound references; layer 0, Defpoints, and line types that
-/// stand for others stay. What the drawing says of a reference's layers (<c>REFERENCE|NAME</c>: colour, on or off) holds on. The other
+/// mean others stay. What the drawing says of a reference's layers (<c>REFERENCE|NAME</c>: colour, on or off) holds on. The other
 /// drawing is written as DXF with every handle (codes by the DXF reference, group codes in numerical order) moved to a free one, and read
 /// again; so whatever DXF can say comes along, also what nobody here understands.
 /// </remarks>
@@ -30,7 +30,7 @@ public sealed class ReferenceBinder
 
     /// <summary>Binds the references that are found.</summary>
     /// <param name="drawing">The drawing; changed in place.</param>
-    /// <param name="find">Reads the drawing that a block refers to, anew each time; null where there is none.</param>
+    /// <param name="find">Reads the drawing that a block refers to, again each time; null where there is none.</param>
     /// <param name="cancel">Stops between references.</param>
     /// <returns>References that stay, with the reason.</returns>
     public static IReadOnlyList<CadFinding> Bind(Drawing drawing, Func<BlockRecord, Drawing?> find, CancellationToken cancel = default)
@@ -82,7 +82,7 @@ public sealed class ReferenceBinder
         : block.Path[(block.Path.LastIndexOfAny(['/', '\\']) + 1)..];
 
     private void Stays(BlockRecord block, string why) =>
-        _findings.Add(new CadFinding("CAD-XREF-OPEN", $"handle {block.Handle}", $"The reference {block.Name} ({FileOf(block)}) stays open: {why}."));
+        _findings.Add(new CadFinding("CAD-XREF-OPEN", $"handle {block.Handle}", $"The reference {block.Name} ({FileOf(block)}) was not bound: {why}."));
 
     private void Join(Drawing drawing, BlockRecord block, Drawing other)
     {
@@ -126,7 +126,7 @@ public sealed class ReferenceBinder
         return moved;
     }
 
-    // The record that stands for one of the other drawing's: one that every drawing has, or the one that the drawing keeps for the
+    // The record that means one of the other drawing's: one that every drawing has, or the one that the drawing keeps for the
     // reference.
     private SymbolRecord? Twin(Drawing drawing, SymbolRecord record, string reference)
     {

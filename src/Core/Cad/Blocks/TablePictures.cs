@@ -1,6 +1,6 @@
 namespace SteadyLintel.Cad;
 
-/// <summary>Puts inserts of their pictures where tables stand, for DWG, where a table goes only back into the version it came
+/// <summary>Puts inserts of their pictures where tables are, for DWG, where a table goes only back into the version it came
 /// from.</summary>
 public static class TablePictures
 {

@@ -12,7 +12,7 @@ internal sealed class BitWriter
     /// <summary>How many bits were written.</summary>
     public long Position => (8L * _bytes) + _count;
 
-    /// <summary>Begins anew.</summary>
+    /// <summary>Begins again.</summary>
     public void Clear() => (_pending, _count, _bytes) = (0, 0, 0);
 
     /// <summary>B.</summary>

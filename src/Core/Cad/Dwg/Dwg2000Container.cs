@@ -29,7 +29,7 @@ internal static class Dwg2000Container
             long at = BinaryPrimitives.ReadUInt32LittleEndian(record[1..]), size = BinaryPrimitives.ReadUInt32LittleEndian(record[5..]);
             if (at <= bytes.Length && size <= bytes.Length - at) parts[record[0]] = bytes.AsSpan((int)at, (int)size).ToArray();
             else drawing.Findings.Add(
-                new CadFinding("CAD-SECTION", $"section {record[0]}", $"Section {record[0]} lies outside of the file."));
+                new CadFinding("CAD-SECTION", $"section {record[0]}", $"Section {record[0]} is outside the file."));
         }
 
         return new DwgSections(Part(0), Part(1), Part(2), bytes, Part(4), []);

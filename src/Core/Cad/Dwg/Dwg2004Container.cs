@@ -132,7 +132,7 @@ internal static class Dwg2004Container
         Span<uint> head = stackalloc uint[8];
         for (int i = 0; i < 8; i++) head[i] = BinaryPrimitives.ReadUInt32LittleEndian(bytes.AsSpan(at + (4 * i))) ^ mask;
         if (head[0] != DataType) throw new CadFormatException("it is no page of data");
-        if (head[2] > bytes.Length - at - PageHead) throw new CadFormatException("it goes beyond the end of the file");
+        if (head[2] > bytes.Length - at - PageHead) throw new CadFormatException("it continues beyond the end of the file");
         var data = bytes.AsSpan(at + PageHead, (int)head[2]);
         if (!packed)
         {

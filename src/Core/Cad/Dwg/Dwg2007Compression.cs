@@ -1,6 +1,6 @@
 namespace SteadyLintel.Cad;
 
-/// <summary>The compression of the pages of 2007: runs of literal bytes, whose words stand in another order, and copies of what came before
+/// <summary>The compression of the pages of 2007: runs of literal bytes, whose words are in another order, and copies of what came before
 /// (Open Design specification, chapter 5, from memory).</summary>
 internal static class Dwg2007Compression
 {
@@ -40,7 +40,7 @@ internal static class Dwg2007Compression
         return to;
     }
 
-    /// <summary>Where in a run of literals the byte stands that comes out at a place: whole words of 32 bytes come with their eights turned
+    /// <summary>Where in a run of literals the byte is that comes out at a place: whole words of 32 bytes come with their eights turned
     /// round, the rest by its own order.</summary>
     /// <param name="count">How many literals the run has.</param>
     public static int[] Order(int count)

@@ -130,7 +130,7 @@ internal static class Dwg2007Container
         }
     }
 
-    // Pages that packing would make longer stand as they are.
+    // Pages that compression would enlarge are stored uncompressed.
     private static void Open(byte[] data, long packed, Span<byte> target, long unpacked)
     {
         if (packed < unpacked) Dwg2007Compression.Decompress(data.AsSpan(0, (int)packed), target);
@@ -144,7 +144,7 @@ internal static class Dwg2007Container
             throw new CadFormatException("it has a size it cannot have");
         long words = ((((packed + 7) & ~7) * copies) + data - 1) / data;
         if (at < 0 || at > bytes.Length || words > (bytes.Length - at) / Word)
-            throw new CadFormatException("it goes beyond the end of the file");
+            throw new CadFormatException("it continues beyond the end of the file");
         return Decode(bytes.AsSpan((int)at, (int)words * Word), (int)words, data);
     }
 

@@ -18,7 +18,7 @@ internal sealed class DwgAssembly
 
     /// <param name="drawing">The drawing.</param>
     /// <param name="objects">What was read.</param>
-    /// <param name="spaces">Owners that stand for the spaces: 1 paper, 2 model.</param>
+    /// <param name="spaces">Owners that mean the spaces: 1 paper, 2 model.</param>
     /// <param name="beside">What was gathered beside.</param>
     /// <param name="header">The header variables, null when they are lost.</param>
     public DwgAssembly(Drawing drawing, DwgObjects objects, IReadOnlyList<Handle> spaces, DwgReadState beside, DwgHeader? header)
@@ -84,8 +84,8 @@ internal sealed class DwgAssembly
         }
     }
 
-    // Where lists name all entities, blocks are put together side by side. Who stands in the list of a block and says it belongs elsewhere
-    // may stand in two: such blocks wait, so that the first of them gets it.
+    // Where lists name all entities, blocks are put together side by side. Who is in the list of a block and says it belongs elsewhere
+    // may be in two: such blocks wait, so that the first of them gets it.
     private void Blocks()
     {
         var blocks = _drawing.Blocks;

@@ -73,7 +73,7 @@ internal static class DwgCompression
         /// <summary>How many there are.</summary>
         public int Count { get; private set; }
 
-        /// <summary>Begins anew, with room for what a page can become at worst.</summary>
+        /// <summary>Begins again, with room for what a page can become at worst.</summary>
         public void Begin(int page)
         {
             Count = 0;

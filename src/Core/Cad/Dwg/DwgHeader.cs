@@ -49,7 +49,7 @@ internal sealed class DwgHeader(Drawing drawing, DwgFields fields)
 
     private Handle Value(DwgHeaderVariable variable) => fields.Reading ? default : _known.GetValueOrDefault(variable.Name);
 
-    // The next handle stands among the data also where handles have a stream of their own.
+    // The next handle is among the data also where handles have a stream of their own.
     private Handle Seed()
     {
         var seed = _known.GetValueOrDefault("@SEED");

@@ -1,6 +1,6 @@
 namespace SteadyLintel.Cad;
 
-/// <summary>A variable of the header, or something else that stands between them. Order after the Open Design specification, chapter 9
+/// <summary>A variable of the header, or something else that is between them. Order after the Open Design specification, chapter 9
 /// (from memory).</summary>
 /// <param name="Name">With a dollar sign: the variable of the DXF reference. With @: a handle the drawing itself knows. A dash: not known,
 /// written with its usual value.</param>

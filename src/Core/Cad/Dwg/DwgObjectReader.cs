@@ -35,7 +35,7 @@ internal sealed class DwgObjectReader
     {
         var data = _fields.Data;
         Next = default;
-        if (offset < 0 || offset >= _objects.Length - 4) throw new CadFormatException("it lies outside of the file");
+        if (offset < 0 || offset >= _objects.Length - 4) throw new CadFormatException("it is outside the file");
         (data.Position, data.End) = (offset * 8, _objects.Length * 8L);
         int size = data.ModularShort();
         long handleBits = _fields.Since(CadVersion.AC1024) ? (long)data.UnsignedModularChar() : 0,
@@ -241,7 +241,7 @@ internal sealed class DwgObjectReader
     /// <summary>Up to 2000: the entity behind the one read last.</summary>
     public Handle Next { get; private set; }
 
-    // The links stand one behind the other when they are not those of the handles before and after.
+    // The links are one behind the other when they are not those of the handles before and after.
     private Handle Link(Handle own, bool unlinked)
     {
         if (unlinked) return new Handle(own.Value + 1);
@@ -263,7 +263,7 @@ internal sealed class DwgObjectReader
         if ((packed & 0x8000) != 0)
         {
             var given = CadColour.FromPacked(unchecked((uint)_fields.Long(0)), null);
-            // The number for readers without true colours stands beside; some writers leave it out.
+            // The number for readers without true colours is beside; some writers leave it out.
             entity.Colour = given.Rgb is not null && (packed & 0x1FF) is > 0 and < 256
                 ? given with { Index = (short)(packed & 0x1FF) } : given;
         }

@@ -29,7 +29,7 @@ internal sealed class DwgObjectWriter
     /// <summary>A writer of the same kind with nothing in it, for objects that are written at the same time.</summary>
     public DwgObjectWriter Beside() => new(_drawing, _fields.Version, _text, _classes);
 
-    /// <summary>Takes out what was written, and begins anew.</summary>
+    /// <summary>Takes out what was written, and begins again.</summary>
     public (byte[] Bytes, List<(Handle Handle, long Offset)> Places) Take()
     {
         var taken = (Output.ToArray(), new List<(Handle, long)>(Places));

@@ -40,23 +40,23 @@ internal sealed class DwgReadFields : DwgFields
     public void Open(long start, long handles, long end)
     {
         (Data.Position, Data.End) = (start, end);
-        if (handles > end || handles < start) throw new CadFormatException("its handles lie outside of it");
+        if (handles > end || handles < start) throw new CadFormatException("its handles are outside it");
         (References.Position, References.End) = (handles, end);
         if (Since(CadVersion.AC1021)) OpenStrings(start, handles);
         else Data.End = handles;
     }
 
-    /// <summary>In the header up to 2004 handles stand among the data.</summary>
+    /// <summary>In the header up to 2004 handles are among the data.</summary>
     public void HandlesAmongData() => References = Data;
 
     /// <summary>Up to release 14 an object tells within its data where its handles begin.</summary>
     public void HandlesAt(long handles)
     {
-        if (handles > References.End || handles < Data.Position) throw new CadFormatException("its handles lie outside of it");
+        if (handles > References.End || handles < Data.Position) throw new CadFormatException("its handles are outside it");
         References.Position = Data.End = handles;
     }
 
-    // The last bit before the handles tells whether there is text; its length stands before it, in bits.
+    // The last bit before the handles tells whether there is text; its length is before it, in bits.
     private void OpenStrings(long start, long handles)
     {
         long at = handles - 1;
@@ -78,7 +78,7 @@ internal sealed class DwgReadFields : DwgFields
             size = (size & 0x7FFF) | ((long)Strings.RawShort() << 15);
         }
 
-        if (at - size < start) throw new CadFormatException("its text lies outside of it");
+        if (at - size < start) throw new CadFormatException("its text is outside it");
         (Strings.Position, Strings.End) = (at - size, at);
         Data.End = at - size;
     }

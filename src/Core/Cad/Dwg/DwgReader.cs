@@ -54,7 +54,7 @@ public sealed class DwgReader
         var header = Header();
         var map = DwgMap.Read(_sections.Map, _drawing);
         var beside = new DwgReadState();
-        // Owners that stand for model space and a layout until their blocks are known, when the header variables are lost.
+        // Owners that mean model space and a layout until their blocks are known, when the header variables are lost.
         Handle[] spaces = [default, header?.Known.GetValueOrDefault("@PS")
             ?? new Handle(ulong.MaxValue - 1), header?.Known.GetValueOrDefault("@MS") ?? new Handle(ulong.MaxValue - 2), default];
         var objects = new DwgObjects(map, _drawing.Version < CadVersion.AC1018);

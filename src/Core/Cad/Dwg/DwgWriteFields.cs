@@ -28,7 +28,7 @@ internal sealed class DwgWriteFields : DwgFields
     /// <inheritdoc/>
     public override bool Reading => false;
 
-    /// <summary>In the header up to 2004 handles stand among the data.</summary>
+    /// <summary>In the header up to 2004 handles are among the data.</summary>
     public void HandlesAmongData() => References = Data;
 
     /// <summary>Begins an object.</summary>

@@ -210,7 +210,7 @@ internal sealed class DxfInput
                 $"Line {_line - 1}: '{Text.Decode(code[..Math.Min(code.Length, 40)])}' is not a group code, so this is no DXF file or it is damaged there. Ask for it again.");
         int from = _at;
         var value = NextLine();
-        // Text keeps its blanks; everything else is easier without them. What stands under 2 is a name or a piece of a text, which may
+        // Text keeps its blanks; everything else is easier without them. What is under 2 is a name or a piece of a text, which may
         // begin with one.
         if (_nextCode == 2) value = value.TrimEnd(Blanks);
         else if (GroupCodes.Kind(_nextCode) != GroupKind.Text || _nextCode is 0 or 100) value = value.Trim(Blanks);

@@ -6,7 +6,7 @@ namespace SteadyLintel.Cad;
 /// <remarks>
 /// Lenient: what is missing gets its default, what is not known is kept, what is odd is a finding of the drawing that names the line. Only
 /// a file whose groups cannot be
-/// told apart is refused.
+/// distinguished is refused.
 /// </remarks>
 public sealed class DxfReader
 {
@@ -38,7 +38,7 @@ public sealed class DxfReader
     /// <summary>Reads a drawing.</summary>
     /// <param name="bytes">The file.</param>
     /// <param name="cancel">Stops the reading.</param>
-    /// <exception cref="CadFormatException">The file is no DXF or is damaged so that groups cannot be told apart; the message names the
+    /// <exception cref="CadFormatException">The file is no DXF or is damaged so that groups cannot be distinguished; the message names the
     /// line.</exception>
     public static Drawing Read(byte[] bytes, CancellationToken cancel = default)
     {
@@ -59,7 +59,7 @@ public sealed class DxfReader
     {
         bool more = _in.ReadObject();
         if (!more || _in.Kind != "SECTION")
-            throw new CadFormatException("Line 1: the file does not begin with a section, so it is no DXF drawing. Ask for it again.");
+            throw new CadFormatException("Line 1: the file does not start with a section, so it is no DXF drawing. Ask for it to be sent again.");
         while (more)
         {
             string section = _in.Kind == "SECTION" && _in.Count > 0 ? _in.String(0).Trim() : "";

@@ -108,7 +108,7 @@ public sealed class DxfWriter
         return false;
     }
 
-    // Model space and the layout in use stand in ENTITIES, other layouts in their blocks.
+    // Model space and the layout in use are in ENTITIES, other layouts in their blocks.
     private static bool InEntities(BlockRecord block) =>
         block.IsModel || block.Name.Equals(BlockRecord.PaperSpace, StringComparison.OrdinalIgnoreCase);
 

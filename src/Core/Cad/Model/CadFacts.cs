@@ -23,7 +23,7 @@ public static class CadFacts
     public static SymbolRecord? Record(Drawing drawing, SymbolRecord record) => drawing.Table(record.Table).Named(record.Name);
 
     /// <summary>Collects the facts of an object into a list that is emptied first.</summary>
-    /// <remarks>Names stand for table records; other objects are named by their handle. Angles are in radians.</remarks>
+    /// <remarks>Names mean table records; other objects are named by their handle. Angles are in radians.</remarks>
     public static void Of(Drawing drawing, CadObject item, List<CadGroup> facts)
     {
         facts.Clear();

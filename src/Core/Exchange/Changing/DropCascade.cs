@@ -3,11 +3,11 @@ using SteadyLintel.Step;
 
 namespace SteadyLintel.Exchange;
 
-/// <summary>Follows what is dropped from a model: what cannot stand without it, and what served only it.</summary>
+/// <summary>Follows what is dropped from a model: what cannot be without it, and what served only it.</summary>
 /// <param name="model">The model.</param>
 /// <param name="kept">Whether an instance is written at all.</param>
 /// <param name="replaced">Whether an instance is written in another form, and so refers to nothing any more.</param>
-/// <param name="unwrapped">Whether what an instance refers to stands in its place.</param>
+/// <param name="unwrapped">Whether what an instance refers to is in its place.</param>
 internal sealed class DropCascade(IfcModel model, Func<int, bool> kept, Func<int, bool> replaced, Func<int, bool> unwrapped)
 {
     private const int MaxPasses = 20;

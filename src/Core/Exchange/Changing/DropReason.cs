@@ -6,7 +6,7 @@ internal enum DropReason : byte
     /// <summary>It has one.</summary>
     None,
 
-    /// <summary>No entity there can stand for its own.</summary>
+    /// <summary>No entity there can be for its own.</summary>
     NoEntity,
 
     /// <summary>Something it must refer to has no place.</summary>
@@ -15,7 +15,7 @@ internal enum DropReason : byte
     /// <summary>It served only what has no place, or what is written in another form.</summary>
     ServedDropped,
 
-    /// <summary>What it refers to stands in its place.</summary>
+    /// <summary>What it refers to is in its place.</summary>
     Unwrapped,
 }
 

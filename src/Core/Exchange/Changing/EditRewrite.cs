@@ -232,7 +232,7 @@ public sealed class EditRewrite : IRewrite
         }
 
         if (left is not { } word) return;
-        if (expected["ObjectType"] == "$") expected.Expect("ObjectType", $"'{word}'", $"word kept as ObjectType");
+        if (expected["ObjectType"] == "$") expected.Expect("ObjectType", $"'{word}'", $"word moved to ObjectType");
         else expected.Lose($"{other.Name} has no PredefinedType {word}");
         expected.ExpectAnything("PredefinedType", $"class changed from {entity.Name} to {other.Name}");
     }

@@ -22,9 +22,9 @@ public sealed class FrameRewrite : IRewrite
 
     /// <summary>Prepares to move a model.</summary>
     /// <param name="snapshot">The model.</param>
-    /// <param name="move">From where it stands to where it shall stand, metres: a turn about Z and a shift.</param>
+    /// <param name="move">From where it is to where it shall are, metres: a turn about Z and a shift.</param>
     /// <param name="metres">Metres in the unit that is written.</param>
-    /// <param name="map">Where it stands on the map when it has moved there: a map conversion that it has adds nothing then.</param>
+    /// <param name="map">Where it is on the map when it has moved there: a map conversion that it has adds nothing then.</param>
     public FrameRewrite(ModelSnapshot snapshot, Frame move, double metres, MapPlace? map = null)
     {
         (_snapshot, _move, _metres, _map) = (snapshot, move, metres, map);
@@ -104,7 +104,7 @@ public sealed class FrameRewrite : IRewrite
         text["TrueNorth"] = "#" + fresh.Once("IFCDIRECTION", $"({N(direction.X)},{N(direction.Y)})");
     }
 
-    // The point that stood at p stands at move(p) now, and must come to the same place on the map: the conversion takes the way back first.
+    // The point that was at p is at move(p) now, and must come to the same place on the map: the conversion takes the way back first.
     private void MapConversion(InstanceText text)
     {
         var model = _snapshot.Model;

@@ -3,7 +3,7 @@ namespace SteadyLintel.Exchange;
 /// <summary>A change that instances undergo on their way into another file.</summary>
 public interface IRewrite
 {
-    /// <summary>Whether an instance of the source is changed; told from columns, without reading its parameters.</summary>
+    /// <summary>Whether an instance of the source is changed; distinguished from columns, without reading its parameters.</summary>
     bool Touches(int index);
 
     /// <summary>Changes an instance.</summary>

@@ -36,7 +36,7 @@ public sealed class InstanceText(int index, EntityDef? entity, string keyword, L
         }
     }
 
-    /// <summary>An instance as it stands in a model.</summary>
+    /// <summary>An instance as it is in a model.</summary>
     public static InstanceText Of(IfcModel model, int index)
     {
         var parts = new List<string>();

@@ -158,7 +158,7 @@ public sealed class LeaveOutRewrite : IRewrite
         }
 
         if (split) throw new OrderException(
-            $"The property list sends properties of {name} under different sets; a set of a model goes under one name. Give all of its rows the same 'as set'.");
+            $"The property list sends properties of {name} under different sets; a set of a model has one name in the file. Give all of its rows the same 'as set'.");
         if (asSet is not null && asSet != name) _names[set] = asSet;
     }
 
@@ -184,7 +184,7 @@ public sealed class LeaveOutRewrite : IRewrite
         if (units[0] is { } unit && double.IsFinite(unit.SizeOf(_snapshot, property))) _units[property] = unit;
     }
 
-    // What refers to something that is left out has to be written anew.
+    // What refers to something that is left out has to be written again.
     private void Mark(int index)
     {
         if (_reasons.Count == 0 || _drops.Dropped[index]) return;

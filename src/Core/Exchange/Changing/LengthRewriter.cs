@@ -33,7 +33,7 @@ public sealed class LengthRewriter
         return double.Parse(scaled.ToString("G15", CultureInfo.InvariantCulture), CultureInfo.InvariantCulture);
     }
 
-    /// <summary>Whether an instance may hold a length; told from its entity and a search for a length's keyword.</summary>
+    /// <summary>Whether an instance may hold a length; distinguished from its entity and a search for a length's keyword.</summary>
     public bool MayChange(int index) =>
         _model.Entity(index) is { } entity
             && (LengthsOf(entity).AsSpan().Contains(true) || _model.Record(index).Raw.IndexOf("LENGTHMEASURE"u8) >= 0);

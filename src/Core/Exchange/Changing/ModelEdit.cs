@@ -6,7 +6,7 @@ public enum EditKind
     /// <summary>A storey's name.</summary>
     RenameStorey,
 
-    /// <summary>A layer's name: what stood on the one stands on the other.</summary>
+    /// <summary>A layer's name: what was on the one is on the other.</summary>
     MoveLayer,
 
     /// <summary>The class of elements; attributes the new class has too are carried over.</summary>
@@ -27,7 +27,7 @@ public enum EditKind
 
 /// <summary>A change to a model.</summary>
 /// <param name="Kind">What changes.</param>
-/// <param name="From">The storey, layer or class it is about (a class stands for its subtypes too); for a property the class of the
+/// <param name="From">The storey, layer or class it is about (a class means its subtypes too); for a property the class of the
 /// elements.</param>
 /// <param name="To">The new storey name, layer name or class; for a property its value as text.</param>
 /// <param name="Set">For a property, the name of its set.</param>

@@ -9,10 +9,10 @@ public sealed record RewriteOptions
     /// <summary>The length unit; null keeps the source's.</summary>
     public LengthUnit? Unit { get; init; }
 
-    /// <summary>From where the model stands to where it shall stand, metres; null leaves it.</summary>
+    /// <summary>From where the model is to where it shall are, metres; null leaves it.</summary>
     public Frame? Move { get; init; }
 
-    /// <summary>Where it stands on the map when it has moved there; null when it goes to another frame.</summary>
+    /// <summary>Where it is on the map when it has moved there; null when it goes to another frame.</summary>
     public MapPlace? Map { get; init; }
 
     /// <summary>Changes to names, classes, layers and properties.</summary>
@@ -120,7 +120,7 @@ public sealed class RewriteSet
     /// <summary>Whether the shape that an instance is of is written in another form.</summary>
     internal bool Reshapes(int index) => _schema?.Reshapes(index) == true;
 
-    /// <summary>Whether anything but names and numbers is written anew, so that shapes have to be measured again.</summary>
+    /// <summary>Whether anything but names and numbers is written again, so that shapes have to be measured again.</summary>
     internal bool ChangesSchema => _schema is not null;
 
     /// <summary>The length unit of the written file in metres.</summary>

@@ -2,7 +2,7 @@ using SteadyLintel.Ifc;
 
 namespace SteadyLintel.Exchange;
 
-/// <summary>Finds the instances that another schema cannot take, those that cannot stand without them, and those that served only
+/// <summary>Finds the instances that another schema cannot take, those that cannot be without them, and those that served only
 /// them.</summary>
 internal sealed class SchemaDrops(IfcModel model, SchemaMap map, ShapeDownward shapes, Func<int, bool> kept)
 {
@@ -26,7 +26,7 @@ internal sealed class SchemaDrops(IfcModel model, SchemaMap map, ShapeDownward s
         return _cascade.Dropped;
     }
 
-    /// <summary>Whether an instance gives way to what it refers to: IFC4X3 has no style assignments, their styles stand in their
+    /// <summary>Whether an instance gives way to what it refers to: IFC4X3 has no style assignments, their styles are in their
     /// place.</summary>
     public static bool IsUnwrapped(IfcModel model, int index) => model.Is(index, "IfcPresentationStyleAssignment");
 }

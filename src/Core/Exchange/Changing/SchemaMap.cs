@@ -2,7 +2,7 @@ using SteadyLintel.Ifc;
 
 namespace SteadyLintel.Exchange;
 
-/// <summary>Which entity and attribute of one schema stands for one of another.</summary>
+/// <summary>Which entity and attribute of one schema means one of another.</summary>
 internal sealed class SchemaMap(IfcSchema to)
 {
     // Entities that another schema knows under another name. Where none is named, the nearest supertype that can be written is taken.
@@ -22,8 +22,8 @@ internal sealed class SchemaMap(IfcSchema to)
         ("IFC4", "IfcBuiltElement", "IfcBuildingElementProxy"), ("IFC4", "IfcBuiltElementType", "IfcBuildingElementProxyType"),
     ];
 
-    // Attributes that were renamed between editions, told by comparing the schema tables; that two of them mean the same is a value from
-    // memory.
+    // Attributes that were renamed between editions, found by comparing the schema tables; that two of them mean the same is a value
+    // from memory.
     private static readonly (string A, string B)[] Aliases =
     [
         ("Id", "Identification"), ("ItemReference", "Identification"), ("ShapeType", "PredefinedType"),
@@ -56,7 +56,7 @@ internal sealed class SchemaMap(IfcSchema to)
         ["IfcSpatialStructureElement"] = "IfcSpace",
     };
 
-    // Nothing of these can stand for a subtype that is not known: the instance is left out instead.
+    // Nothing of these can be for a subtype that is not known: the instance is left out instead.
     private static readonly HashSet<string> TooGeneral =
     [
         "IfcRoot", "IfcObjectDefinition", "IfcObject", "IfcProduct", "IfcPropertyDefinition", "IfcPropertySetDefinition", "IfcRelationship",
@@ -80,7 +80,7 @@ internal sealed class SchemaMap(IfcSchema to)
     /// <summary>The schema that is written.</summary>
     public IfcSchema To { get; } = to;
 
-    /// <summary>The entity to write for one that was read, null when none can stand for it.</summary>
+    /// <summary>The entity to write for one that was read, null when none can be for it.</summary>
     public EntityDef? Entity(EntityDef entity)
     {
         if (_entities.TryGetValue(entity, out var known)) return known;

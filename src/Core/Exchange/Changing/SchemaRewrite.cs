@@ -45,7 +45,7 @@ public sealed class SchemaRewrite : IRewrite
         _dropped = _drops.Find();
     }
 
-    /// <summary>The class that stands for one in the other schema; its own name when none does.</summary>
+    /// <summary>The class that means one in the other schema; its own name when none does.</summary>
     public string ClassOf(EntityDef entity) => _map.Entity(entity)?.Name ?? entity.Name;
 
     /// <summary>Whether an instance is left out.</summary>
@@ -60,7 +60,7 @@ public sealed class SchemaRewrite : IRewrite
         DropReason.NoEntity => ($"{_snapshot.Model.ClassName(index)} has no place in {_map.To.Name}", true),
         DropReason.NeedsDropped => ($"what it needs has no place in {_map.To.Name}", true),
         DropReason.ServedDropped => ($"written in another form in {_map.To.Name}", false),
-        _ => ($"what it held stands in its place in {_map.To.Name}", false),
+        _ => ($"what it held is in its place in {_map.To.Name}", false),
     };
 
     /// <summary>Whether the shape that an instance is of is written in another form.</summary>
@@ -95,7 +95,7 @@ public sealed class SchemaRewrite : IRewrite
             if (used.Contains(source.Attributes[a].Name) || source.Attributes[a].IsDerived || value is "$" or "*" or ".NOTDEFINED."
                 || value.Length == 0) continue;
             if (source.Is("IfcObject") && Plain(source.Attributes[a], value) is not null)
-                expected.Change("attribute kept in " + AttributeSet);
+                expected.Change("attribute moved to " + AttributeSet);
             else if (AllDropped(value)) expected.Change(Rule);
             else expected.Lose($"{source.Name}.{source.Attributes[a].Name} has no place in {_map.To.Name}");
         }
@@ -181,7 +181,7 @@ public sealed class SchemaRewrite : IRewrite
         {
             string? name = attribute.IsDerived ? null : SchemaMap.Attribute(source, attribute.Name);
             string value = Live(name is null ? "$" : text[name]), fit = Fit(value, attribute, target);
-            // A word that the other edition does not have is told, as an attribute without a place is.
+            // A word that the other edition does not have is reported, as an attribute without a place is.
             if (name is not null && (fit != "$" || value == "$" || value[0] != '.')) used.Add(name);
             parts.Add(attribute.IsDerived ? "*" : Fill(fit, attribute, target, text.Index, fresh));
         }

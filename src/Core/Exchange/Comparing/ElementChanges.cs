@@ -81,7 +81,7 @@ internal sealed class ElementChanges(RevisionPrint old, RevisionPrint now, Frame
             && (before.Origin - before.Centre).Length > Still && Math.Abs((before.Origin - before.Centre).Length
             - (after.Origin - after.Centre).Length) >= Still) return false;
         if (by.Length < Still && turn < StillTurn) return false;
-        // What moved up with its storey is told with the storey.
+        // What moved up with its storey is reported with the storey.
         if (turn < StillTurn && _storeys.MovedUp(a.Storey, jump.Origin.Z) is not 0 and var up
             && _storeys.KeyNow(a.Storey) == b.Storey && (by - new Vec3(0, 0, up)).Length < Still)
         {

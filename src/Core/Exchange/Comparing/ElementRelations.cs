@@ -6,7 +6,7 @@ namespace SteadyLintel.Exchange;
 /// the
 /// wall that a door is in, what a pipe is connected to, the rooms that a wall bounds.</summary>
 /// <remarks>What has a word of its own in a comparison is left out: properties, type, material, classification, groups and the storey.
-/// Openings and ports stand for their hosts.</remarks>
+/// Openings and ports mean their hosts.</remarks>
 public sealed class ElementRelations
 {
     /// <summary>Parts the word of a relationship and the GlobalId at its other end.</summary>

@@ -11,7 +11,7 @@ public sealed record PrintedStorey(string Key, string Name, double Elevation, do
 /// <param name="Name">Its name in the newer revision, or in the older where it is gone.</param>
 /// <param name="Old">Its name and height in the older revision; null where it is new.</param>
 /// <param name="New">Its name and height in the newer revision; null where it is gone.</param>
-/// <param name="Elements">How many elements moved with it, which are not told one by one.</param>
+/// <param name="Elements">How many elements moved with it, which are not reported one by one.</param>
 public sealed record ChangedStorey(string Name, PrintedStorey? Old, PrintedStorey? New, int Elements);
 
 /// <summary>Which storey of the newer revision is which of the older.</summary>

@@ -11,7 +11,7 @@ public static class DrawingConverter
     /// <param name="bytes">The file.</param>
     /// <param name="form">The form to write.</param>
     /// <param name="selection">Which entities go, those of blocks included; null for all. Classes are kinds of entities.</param>
-    /// <param name="explode">Whether inserts are taken apart.</param>
+    /// <param name="explode">Whether inserts are exploded.</param>
     /// <param name="cancel">Stops it.</param>
     /// <param name="preparation">The steps that prepare it, before anything else; null for none.</param>
     /// <param name="references">The drawings that references are bound to, by <see cref="DrawingReferences.NameOf"/>; null to keep
@@ -46,7 +46,7 @@ public static class DrawingConverter
         var present = Entities(drawing).ToHashSet();
         foreach (var entity in came.Keys.Where(e => !present.Contains(e)))
             if (prepared.Dropped.TryGetValue(Was(entity), out string? step)) ledger.Put(entity, LedgerAccount.LeftOut, step);
-            else ledger.Put(entity, LedgerAccount.Changed, entity is Table ? "written as an insert of its picture" : "taken apart");
+            else ledger.Put(entity, LedgerAccount.Changed, entity is Table ? "written as an insert of its picture" : "exploded");
         var stayed = present.Where(came.ContainsKey).CountBy(e => Key(drawing, e)).ToDictionary();
         var made = present.Where(e => !came.ContainsKey(e)).ToHashSet<CadObject>();
         var madeCounts = made.CountBy(e => Key(drawing, (Entity)e)).ToDictionary();

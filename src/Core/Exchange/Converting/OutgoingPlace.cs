@@ -20,5 +20,5 @@ public sealed record OutgoingPlace(InsertTransform Map, LengthUnit? Unit)
 
     /// <summary>The rule in words, for the balance.</summary>
     public string Rule => string.Create(System.Globalization.CultureInfo.InvariantCulture,
-        $"placed: scale {Map.X.Length:0.######}, turn {Math.Atan2(Map.X.Y, Map.X.X) * 180 / Math.PI:0.####}°, shift {Map.Origin.X:0.###}, {Map.Origin.Y:0.###}, {Map.Origin.Z:0.###}");
+        $"placed: scale {Map.X.Length:0.######}, rotated by {Math.Atan2(Map.X.Y, Map.X.X) * 180 / Math.PI:0.####}°, moved by {Map.Origin.X:0.###}, {Map.Origin.Y:0.###}, {Map.Origin.Z:0.###}");
 }

@@ -50,7 +50,7 @@ internal sealed class PlaceTest
             }
 
             other++;
-            differ($"{entity.Type} {entity.Handle} does not lie where the placing says{(double.IsFinite(off) ? $", {off:G3} off" : "")}.");
+            differ($"{entity.Type} {entity.Handle} is not where the placing puts it{(double.IsFinite(off) ? $", {off:G3} off" : "")}.");
         }
 
         return new ReconciliationCheck("place (drawing units)", same, other, largest);

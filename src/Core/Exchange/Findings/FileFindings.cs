@@ -18,7 +18,7 @@ internal static class FileFindings
         {
             if (entity is not null || keyword.Length == 0) continue;
             findings.Add("IFC-ENTITY-UNKNOWN", Severity.Warning,
-                n => $"{n} entity names are not in {model.Schema.Name}; their instances are kept but not understood.",
+                n => $"{n} entity names are not in {model.Schema.Name}; their instances are stored but not interpreted.",
                     new FindingElement("", model.File.Id(first), keyword, "",
                     $"{count} instances, first on line {model.File.Line(first)}"));
         }

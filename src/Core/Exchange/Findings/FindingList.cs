@@ -11,7 +11,7 @@ public sealed class FindingList
     /// <param name="severity">How bad.</param>
     /// <param name="message">The sentence, from the final count.</param>
     /// <param name="element">What it is about; null when it is about the whole file.</param>
-    /// <param name="count">How many cases it stands for.</param>
+    /// <param name="count">How many cases it means.</param>
     public void Add(string code, Severity severity, Func<int, string> message, FindingElement? element, int count = 1)
     {
         var entry = _byCode.TryGetValue(code, out var known) ? known : (severity, message, [], 0);

@@ -28,7 +28,7 @@ internal static class StructureFindings
             foreach (var proxy in snapshot.Elements.Where(e => e.Class == "IfcBuildingElementProxy"))
                 findings.Add("IFC-PROXY-MANY", Severity.Warning,
                     n =>
-                        $"{n} of {snapshot.Elements.Count} elements are IfcBuildingElementProxy: their class was not said. Ask for an export with classes.", About(snapshot.Model, proxy.Index, ""));
+                        $"{n} of {snapshot.Elements.Count} elements are IfcBuildingElementProxy: their class is not stated. Ask for an export with classes.", About(snapshot.Model, proxy.Index, ""));
         }
     }
 

@@ -36,7 +36,7 @@ public static class DrawingIntake
         .. drawing.Blocks.Where(b => b.IsXref).Select(b => new DrawingReference(b.Name, b.Path, b.IsLoaded)),
         .. drawing.Objects.OfType<ImageDefinition>().Where(i => i.Path.Length > 0)
         .Select(i => new DrawingReference(Path.GetFileName(i.Path), i.Path, i.Loaded)),
-        // Of pages only the path is told, not whether it was found.
+        // Of pages only the path is reported, not whether it was found.
         .. drawing.Objects.OfType<UnderlayDefinition>().Where(u => u.Path.Length > 0)
         .Select(u => new DrawingReference(u.Page, u.Path, true)),
     ];
@@ -64,7 +64,7 @@ public static class DrawingIntake
         int far = Far(drawing);
         if (far > 0)
             Add("CAD-FAR", Severity.Warning,
-                $"{far} entities lie far away from all others; views that fit everything will show a dot.", far);
+                $"{far} entities are far away from all others; views that fit everything will show a dot.", far);
         var missing = drawing.Blocks.Where(b => b.IsXref && !b.IsLoaded).Select(b => b.Path.Length > 0 ? b.Path : b.Name).ToList();
         if (missing.Count > 0)
             Add("CAD-XREF-MISSING", Severity.Warning,
@@ -73,7 +73,7 @@ public static class DrawingIntake
             || (e is ModelerEntity body && body.Faces() is null)).CountBy(e => e.Type).OrderByDescending(t => t.Value).ToList();
         if (opaque.Count > 0)
             Add("CAD-OPAQUE", Severity.Note,
-                $"Kept but not understood: {string.Join(", ", opaque.Take(6).Select(o => $"{o.Value} {o.Key}"))}.",
+                $"Stored but not interpreted: {string.Join(", ", opaque.Take(6).Select(o => $"{o.Value} {o.Key}"))}.",
                     opaque.Sum(o => o.Value));
         foreach (var group in drawing.Findings.GroupBy(f => f.Code))
             Add(group.Key, group.Key is "CAD-TORN" or "CAD-OBJECT" or "CAD-PAGE" or "CAD-MAP" or "CAD-OWNER"

@@ -31,7 +31,7 @@ public static class DrawingPackage
             if (drawings.Count > MostDrawings)
                 throw new DeliveryException($"The archive holds {drawings.Count} drawings; send {MostDrawings} at a time.");
             if (drawings.CountBy(d => d.Name, StringComparer.OrdinalIgnoreCase).FirstOrDefault(d => d.Value > 1).Key is { } twice)
-                throw new DeliveryException($"The archive holds {twice} twice, in two folders; send each set of drawings by itself.");
+                throw new DeliveryException($"The archive holds {twice} twice, in two folders; send each set of drawings separately.");
             long left = maxBytes;
             for (int i = 0; i < drawings.Count; i++)
             {

@@ -5,7 +5,7 @@ using SteadyLintel.Geometry;
 
 namespace SteadyLintel.Exchange;
 
-/// <summary>Where a drawing says it stands on the earth (GEODATA).</summary>
+/// <summary>Where a drawing says it is on the earth (GEODATA).</summary>
 /// <param name="System">The coordinate system: its EPSG code or its name, empty when neither is said.</param>
 /// <param name="Design">A point of the drawing, in its units.</param>
 /// <param name="Reference">The same point in the coordinate system: easting, northing, height, or longitude and latitude.</param>

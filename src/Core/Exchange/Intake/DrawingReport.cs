@@ -16,7 +16,7 @@ namespace SteadyLintel.Exchange;
 /// <param name="ExternalReferences">Other files it draws on: drawings, pictures, pages.</param>
 /// <param name="Texts">How many texts there are in model space and layouts.</param>
 /// <param name="Findings">What is odd.</param>
-/// <param name="Place">Where it says it stands on the earth, or null.</param>
+/// <param name="Place">Where it says it is on the earth, or null.</param>
 public sealed record DrawingReport(
     string Format, string Version, string Unit, double? Metres, Box Extents, IReadOnlyList<DrawingLayer> Layers,
         IReadOnlyList<NamedCount> Entities, IReadOnlyList<DrawingBlock> Blocks,

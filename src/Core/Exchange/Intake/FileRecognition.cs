@@ -2,7 +2,7 @@ using SteadyLintel.Cad;
 
 namespace SteadyLintel.Exchange;
 
-/// <summary>What a delivered file is, told from its first bytes.</summary>
+/// <summary>What a delivered file is, distinguished from its first bytes.</summary>
 public enum DeliveredKind
 {
     /// <summary>An ISO 10303-21 exchange structure.</summary>

@@ -17,7 +17,7 @@ internal sealed class ShapeFindings(ModelSnapshot snapshot, FindingList findings
         if (shape is null) return;
         foreach (string problem in shape.Problems)
             findings.Add("IFC-SHAPE-FAILED", Severity.Warning,
-                n => $"{n} shapes could not be built in full; the elements are kept, their pictures and volumes are not complete.",
+                n => $"{n} shapes could not be built in full; the elements are stored, their pictures and volumes are not complete.",
                     StructureFindings.About(snapshot.Model, element.Index, problem));
         if (shape.Parts.Count == 0) return;
         _shaped++;

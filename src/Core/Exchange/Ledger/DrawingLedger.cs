@@ -2,7 +2,7 @@ using SteadyLintel.Cad;
 
 namespace SteadyLintel.Exchange;
 
-/// <summary>The ledger of a drawing given on in another form: every entity, record, object and header variable, value by value, in one
+/// <summary>The ledger of a drawing forwarded in another form: every entity, record, object and header variable, value by value, in one
 /// account.</summary>
 /// <param name="from">The form it came in.</param>
 /// <param name="to">The form that was written.</param>

@@ -20,7 +20,7 @@ internal sealed class DrawingLosses(CadForm from, CadForm to)
     public (string Reason, bool Lost)? Of(CadObject item, int code, IReadOnlyList<CadGroup> was, IReadOnlyList<CadGroup> now)
     {
         if (to.Dwg && OnlyInDxf(item, code, was, now)) return (code == Comment ? "comments have no place in DWG"
-            : $"{item.Type} group {code} was kept as DXF has it, and DWG has no place for it", true);
+            : $"{item.Type} group {code} was stored as DXF has it, and DWG has no place for it", true);
         if (item is Spline && code == 70 && to.Dwg && was is [var flags] && now is [var kept]
             && (Whole(kept) & SplineFlags) == (Whole(flags) & SplineFlags)) return ("further flags of splines have no place in DWG", true);
         if (item is Layer { Colour.Rgb: { } own } && code == 62 && now is [var index] && Math.Abs(Whole(index)) == CadColour.True(own)
@@ -28,7 +28,7 @@ internal sealed class DrawingLosses(CadForm from, CadForm to)
             return ("the number beside a true colour is its nearest", false);
         if (item is DimensionStyle && DimensionStyle.NewerVariable(code, to.Version) is { } variable)
             return ($"{variable} of dimension styles has no place in {to.Version}", true);
-        if (item is Viewport && code == 68) return ("viewport numbered anew", false);
+        if (item is Viewport && code == 68) return ("viewport renumbered", false);
         if (item is Viewport && code == 71 && to.Dwg && was is [var shared] && Whole(shared) == 0 && now is [var always]
             && Whole(always) == 1)
             return ("DWG keeps a coordinate system for each viewport", false);
@@ -51,7 +51,7 @@ internal sealed class DrawingLosses(CadForm from, CadForm to)
         if (code == CadFacts.EmbeddedCode && (to.Dwg || to.Version < CadVersion.AC1032 || (from.Dwg && item is AttributeEntity))
             && now.Count == 0) return (
                 $"{(item is MText ? "columns of texts" : "paragraphs of attributes")} have no place in {to.Version}{(to.Dwg ? " of DWG" : "")}", true);
-        if (item is Viewport && code == 69) return ("viewport numbered anew", false);
+        if (item is Viewport && code == 69) return ("viewport renumbered", false);
         // Such a value comes back as if it had not been said; one that is another is no loss of the form.
         return to.Dwg && now.All(g => g.Value is 0L or 0.0 or 1.0 or 1e-7 or 1e-10 or "") ? OfDwg(item, code) : null;
     }
@@ -67,7 +67,7 @@ internal sealed class DrawingLosses(CadForm from, CadForm to)
         MultiLeader when code == 45 && to.Version >= CadVersion.AC1024 =>
             ($"some scales of multi-leaders have no place in {to.Version} of DWG", true),
         Dimension { Kind: not (DimensionKind.Linear or DimensionKind.Ordinate) } when code is 50 or 51 or 52 or 53 =>
-            ("angles of dimensions that do not turn have no place in DWG", true),
+            ("angles of dimensions that are not rotated have no place in DWG", true),
         Hatch when code == 47 => ("pixel sizes of hatches have no place in DWG", true),
         Insert when code is 44 or 45 => ("spacings of inserts without rows have no place in DWG", true),
         Polyline { Kind: not PolylineKind.Flat } when code is 10 or 20 or 30 or 39 or 40 or 41 =>
@@ -99,7 +99,7 @@ internal sealed class DrawingLosses(CadForm from, CadForm to)
         switch (name.ToUpperInvariant())
         {
             case "$ACADVER" when from.Version != to.Version: return ($"version {from.Version} → {to.Version}", false);
-            case "$HANDSEED": return ("counted anew", false);
+            case "$HANDSEED": return ("counted again", false);
             case "$DWGCODEPAGE": return ("the code page of the version", false);
         }
 

@@ -7,15 +7,15 @@ namespace SteadyLintel.Exchange;
 internal sealed class ModelLedger : ILedger
 {
     /// <summary>The rule for relations of which an end does not go.</summary>
-    public const string OtherEndStays = "its other end stays";
+    public const string OtherEndStays = "its other end is left out";
 
     /// <summary>The rule for what several merged sources say alike.</summary>
     public const string SaidOnce = "merged: said once";
 
     /// <summary>The rule for spatial structure that nothing goes from.</summary>
-    public const string Empty = "nothing on it goes";
+    public const string Empty = "nothing on it is included";
 
-    private const string Unused = "nothing that goes uses it", Hosted = "its host stays";
+    private const string Unused = "nothing that is included uses it", Hosted = "its host is left out";
     private const int MaxDifferences = 100;
     private readonly HandoverPlan _plan;
     private readonly SourceAccounts[] _accounts;

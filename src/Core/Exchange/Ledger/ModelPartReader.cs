@@ -99,7 +99,7 @@ internal sealed class ModelPartReader
             && !_made.IsAsWritten(_again.Model.File.Id(_found[index]), after)) difference = "what was written";
         if (difference is not null && _part.Merge?.IsShared(_part.Number, index) == true)
         {
-            expected.Lose($"{_model.ClassName(index)}.{difference}: merged, the first source's is kept");
+            expected.Lose($"{_model.ClassName(index)}.{difference}: merged, the first source's value is used");
             difference = null;
         }
 
@@ -239,7 +239,7 @@ internal sealed class ModelPartReader
     {
         if (_part.Rewrites.DropOf(index) is { } drop) Drop(index, drop);
         else if (_part.Merge?.IsLeft(_part.Number, index) == true)
-            _accounts.Put(index, LedgerAccount.NotCarried, $"{_model.ClassName(index)}: merged, the first source's is kept");
+            _accounts.Put(index, LedgerAccount.NotCarried, $"{_model.ClassName(index)}: merged, the first source's value is used");
         else Lose(index, how);
     }
 
@@ -252,7 +252,7 @@ internal sealed class ModelPartReader
         if (kind.Carries && ones.Length > 0 && one)
             foreach (int feature in Targets(relationship, form.Many)
                 .Where(t => _found[t] < 0 && (_model.Is(t, "IfcFeatureElement") || _model.Is(t, "IfcPort")))) Judge(
-                    feature, "goes with its host and is not in the file");
+                    feature, "belongs to its host and is not in the file");
         if (_found[relationship] >= 0) return;
         int[] many = Rooted(relationship, form.Many);
         bool any = many.Length == 0 || Array.Exists(many, t => _found[t] >= 0);

@@ -3,11 +3,11 @@ using SteadyLintel.Ifc;
 
 namespace SteadyLintel.Exchange;
 
-/// <summary>Whether products stand where the ordered frame puts them, and units, true north and the map agree.</summary>
+/// <summary>Whether products are where the ordered frame puts them, and units, true north and the map agree.</summary>
 /// <param name="accounts">The source.</param>
 /// <param name="again">The written model.</param>
 /// <param name="found">The source's instances in it.</param>
-/// <param name="move">From where the source stands to where the file has it, metres; null when it stays.</param>
+/// <param name="move">From where the source is to where the file has it, metres; null when it stays.</param>
 /// <param name="differ">Told of each difference.</param>
 internal sealed class PlaceCheck(SourceAccounts accounts, ModelSnapshot again, IReadOnlyList<int> found, Frame? move, Action<string> differ)
 {

@@ -37,7 +37,7 @@ internal sealed class Reconciler
     /// <summary>Counts an element that was found as it was to be.</summary>
     public void Find(int source, ModelElement element) => _found[source][element.Number]++;
 
-    /// <summary>Counts spatial structure, which goes with what stands on it into several files and is one thing.</summary>
+    /// <summary>Counts spatial structure, which goes with what is on it into several files and is one thing.</summary>
     public void FindOnce(int source, ModelElement element, bool sound)
     {
         _written[source][element.Number] = 1;

@@ -86,7 +86,7 @@ public sealed record Reconciliation(IReadOnlyList<ReconciliationRow> Rows, IRead
     public Reconciliation AddedTo(Reconciliation other) => other with
     {
         Checks = [.. other.Checks, .. Checks.Select(c => c with { Name = $"all in one: {c.Name}" }),
-            new ReconciliationCheck("all in one: things", Ledger.Sum(l => l.Things) - Unaccounted, Unaccounted, 0)],
+            new ReconciliationCheck("all in one: items", Ledger.Sum(l => l.Things) - Unaccounted, Unaccounted, 0)],
         Differences = [.. other.Differences, .. Differences],
     };
 

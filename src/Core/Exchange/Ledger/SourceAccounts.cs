@@ -80,7 +80,7 @@ internal sealed class SourceAccounts
         _pairRules[pair] = rule.Length == 0 ? 0 : _rules.Number(rule);
     }
 
-    /// <summary>The instance names in the list of a relationship or layer assignment, as they stand there.</summary>
+    /// <summary>The instance names in the list of a relationship or layer assignment, as they are there.</summary>
     public int[] Members(int index)
     {
         var form = Snapshot.RelationIndex.Kinds[Snapshot.Model.File.TypeOf(index)].Form;

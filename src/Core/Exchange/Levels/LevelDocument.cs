@@ -13,7 +13,7 @@ public sealed record JobLevel(int Id, string Name, double Elevation, bool ByHand
 /// <param name="Source">The source's key in the job.</param>
 /// <param name="Storey">The storey's name; where a source has a name twice, the second is <c>name (2)</c>.</param>
 /// <param name="Level">The level's number.</param>
-/// <param name="ByHand">Whether somebody said so, so that it stays when the source is set out anew.</param>
+/// <param name="ByHand">Whether somebody said so, so that it stays when the source is set out again.</param>
 public sealed record LevelMatch(string Source, string Storey, int Level, bool ByHand = false);
 
 /// <summary>That a source's levels lie off the job's by a floor's build-up or the like.</summary>
@@ -23,7 +23,7 @@ public sealed record LevelMatch(string Source, string Storey, int Level, bool By
 /// </param>
 public sealed record LevelOffset(string Source, string Storey, double Offset);
 
-/// <summary>The level schedule of a job as it is kept: an input of everything downstream, not found anew from whichever sources are at
+/// <summary>The level schedule of a job as it is kept: an input of everything downstream, not found again from whichever sources are at
 /// hand.</summary>
 /// <remarks>A new revision's storeys are matched where they are on a level without doubt; others wait for a coordinator. What was matched
 /// before
@@ -151,7 +151,7 @@ public sealed record LevelDocument
         };
     }
 
-    /// <summary>The document without what was found of a source by itself, and without levels that only it stood on.</summary>
+    /// <summary>The document without what was found of a source by itself, and without levels that only it was on.</summary>
     public LevelDocument Without(string source)
     {
         var kept = Matches.Where(m => m.Source != source || m.ByHand).ToList();

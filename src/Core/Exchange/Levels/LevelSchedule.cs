@@ -5,7 +5,7 @@ namespace SteadyLintel.Exchange;
 /// <param name="Number">The storey's number in the source.</param>
 /// <param name="Name">Its name.</param>
 /// <param name="Elevation">What it says, metres.</param>
-/// <param name="PlacementZ">Where it stands, metres; null when unknown.</param>
+/// <param name="PlacementZ">Where it is, metres; null when unknown.</param>
 public sealed record SourceStorey(int Source, int Number, string Name, double Elevation, double? PlacementZ);
 
 /// <summary>A storey of the job, with the sources' storeys that match it.</summary>

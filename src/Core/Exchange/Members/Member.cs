@@ -30,7 +30,7 @@ public enum AxisEvidence
 /// <param name="CardinalPoint">Where the profile is said to hang (ISO 16739-1, IfcCardinalPointReference); 0 when nothing says so.</param>
 /// <param name="Start">The axis' start.</param>
 /// <param name="End">Its end.</param>
-/// <param name="Up">A unit vector square to the axis: upward; along the section's own Y where the member stands upright.</param>
+/// <param name="Up">A unit vector square to the axis: upward; along the section's own Y where the member is upright.</param>
 /// <param name="Aside">The body's reach to the right of the axis as one looks from start to end, least and most.</param>
 /// <param name="Above">Its reach along <paramref name="Up"/>, least and most.</param>
 /// <param name="Heavy">To which side the section is the heavier: the cube roots of its third moments about the centroid, as a share of its
@@ -45,7 +45,7 @@ public sealed record Member(string GlobalId, string Class, string Name, string S
     // A section that is less one-sided can be turned half round and nobody sees it.
     private const double Symmetric = 0.05;
 
-    // Steeper than this it stands upright: 2.5° from the vertical.
+    // Steeper than this it is upright: 2.5° from the vertical.
     private const double Upright = 0.999;
 
     /// <summary>From start to end, a unit vector.</summary>
@@ -59,7 +59,7 @@ public sealed record Member(string GlobalId, string Class, string Name, string S
     /// <summary>The length of the axis.</summary>
     public double Length => (End - Start).Length;
 
-    /// <summary>Whether it stands upright.</summary>
+    /// <summary>Whether it is upright.</summary>
     public bool IsUpright => Math.Abs(Along.Z) > Upright;
 
     /// <summary>Whether half a turn about the axis makes another member of it.</summary>

@@ -2,7 +2,7 @@ using SteadyLintel.Geometry;
 
 namespace SteadyLintel.Exchange;
 
-/// <summary>What two sources say otherwise of one member.</summary>
+/// <summary>What two sources differs of one member.</summary>
 /// <param name="Code"><c>MEMBER-HEIGHT</c>, <c>MEMBER-ASIDE</c>, <c>MEMBER-AXIS</c> or <c>MEMBER-TURN</c>.</param>
 /// <param name="First">The place of the first source's member in its list.</param>
 /// <param name="Second">That of the second's.</param>
@@ -27,7 +27,7 @@ public static class MemberDisagreements
     // What erection forgives, and less than any build-up or flange, metres.
     private const double Near = 0.005;
 
-    /// <summary>Everything that two sources say otherwise.</summary>
+    /// <summary>Everything that two sources differs.</summary>
     /// <param name="first">In the job's frame.</param>
     /// <param name="second">In the job's frame.</param>
     public static IReadOnlyList<MemberDisagreement> Find(IReadOnlyList<Member> first, IReadOnlyList<Member> second) =>

@@ -157,7 +157,7 @@ public sealed class MemberReader(ModelSnapshot snapshot)
 
     private static (Vec3 Right, Vec3 Up) Square(Vec3 along) => Upward(along, Vec3.AxisY) is var up ? (along.Cross(up), up) : default;
 
-    // Upward and square to the axis; along the section's own Y where the member stands upright.
+    // Upward and square to the axis; along the section's own Y where the member is upright.
     private static Vec3 Upward(Vec3 along, Vec3 sectionY)
     {
         var wanted = Math.Abs(along.Z) > 0.999 ? sectionY : Vec3.AxisZ;

@@ -14,7 +14,7 @@ internal sealed class FileNames(string template, string job, string unit, string
     private int _number;
 
     /// <summary>The name of the next file.</summary>
-    /// <param name="file">What the words stand for.</param>
+    /// <param name="file">What the words mean.</param>
     /// <param name="extension">Its extension, with the dot.</param>
     /// <exception cref="OrderException">Another file has this name, or no system of a receiver can be relied on to hold it.</exception>
     public string Next(NameValues file, string extension)
@@ -45,7 +45,7 @@ internal sealed class FileNames(string template, string job, string unit, string
             var more = NameTemplate.Words.Where(w => w is not ("job" or "unit" or "date" or "to") && !template.Contains($"{{{w}}}", StringComparison.Ordinal)
                 && values[w].Length > 0).Select(w => $"{{{w}}}");
             throw new OrderException(
-                $"The name template gives two files the name '{name}{extension}'; add a word that tells them apart: {string.Join(", ", more)}.");
+                $"The name template gives two files the name '{name}{extension}'; add a word that distinguishes them: {string.Join(", ", more)}.");
         }
 
         return name + extension;

@@ -110,7 +110,7 @@ public sealed record FrameChoice(FrameKind Kind, Vec3 Shift = default, double De
     }
 
     private static OrderException NotOnMap(string label) => new(
-        $"Nothing says where {label} lies on the map: a source with a map conversion has to be set out first, or take another frame.");
+        $"No source states where {label} is on the map: set out a source with a map conversion first, or choose another frame.");
 
     private static OrderException NotSetOut(HandoverSource source) =>
         new(

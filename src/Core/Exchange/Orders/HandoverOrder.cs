@@ -172,7 +172,7 @@ public sealed record HandoverOrder(Selection Selection, HandoverFormat Format, b
     public static SelectionRule SmallParts { get; } = new(SelectionVerb.Without, SelectionField.Size,
         ["", SmallPart.ToString(System.Globalization.CultureInfo.InvariantCulture)]) { Test = RuleTest.Between };
 
-    /// <summary>Whether spatial structure goes by itself with what stands on it, and so is not chosen.</summary>
+    /// <summary>Whether spatial structure goes by itself with what is on it, and so is not chosen.</summary>
     public bool CarriesStructure => Format == HandoverFormat.Ifc;
 
     /// <summary>Why its words do not go together; null when they do.</summary>
@@ -195,31 +195,19 @@ public sealed record HandoverOrder(Selection Selection, HandoverFormat Format, b
             return "Several sections need {section} in the name template, so that their files have names of their own.";
         if (Sheet is not null && !AsDrawings) return "Sheets go with drawings.";
         if (Sheet is not null && Format == HandoverFormat.DrawingPlan && !SplitByStorey)
-            return "Sheets of plans need one file a storey: plans of several storeys lie above one another.";
+            return "Sheets of plans need one file a storey: plans of several storeys would overlap.";
         if (Together && Splits.Count == 0 && (Format != HandoverFormat.Ifc || Merge)) return "All is in one file already; say what each file is of, or leave 'together' out.";
-        if (Together && Format == HandoverFormat.DrawingSection) return "Sections are files of their own; 'together' goes with models, bodies and plans.";
+        if (Together && Format == HandoverFormat.DrawingSection) return "Sections are files of their own; 'together' is for models, bodies and plans.";
         if (Attributes && !AsDrawings) return "Attributes of blocks go with drawings.";
-        if (AsTriangles && Layers is not null) return "A layer table goes with drawings.";
-        if (Format == HandoverFormat.Ifc) return Layers is null ? null : "A layer table goes with drawings; names of layers in IFC are changed by a name table.";
+        if (AsTriangles && Layers is not null) return "A layer table is for drawings.";
+        if (Format == HandoverFormat.Ifc) return Layers is null ? null : "A layer table is for drawings; names of layers in IFC are changed by a name table.";
         if (Names is not null || JobStoreys) return "A name table and the job's storeys go with IFC, not with drawings.";
         if (Schema is not null || Merge) return "A schema and merging go with IFC, not with drawings or triangles.";
         if (Edits.Count > 0) return "Changes to storeys, layers, classes and properties go with IFC, not with drawings.";
         return Classes?.Rows.Any(r => r.To is not null) == true
-            ? "Another class goes with IFC; with drawings and triangles a class table can only say what is not sent." : null;
+            ? "Another class is possible with IFC; with drawings and triangles a class table can only leave classes out." : null;
     }
 
     /// <summary>With IFC: changes to names, classes, layers and properties.</summary>
     public IReadOnlyList<ModelEdit> Edits { get; init; } = [];
-}
-
-/// <summary>A model that takes part in a hand-over.</summary>
-/// <param name="Party">The party's code.</param>
-/// <param name="Label">What tells it from the party's other sources, such as the file's name.</param>
-/// <param name="Snapshot">The model.</param>
-/// <param name="SettingOut">From the source's own frame into the job's, metres; null when the source is not set out and its map conversion
-/// has to tell.</param>
-public sealed record HandoverSource(string Party, string Label, ModelSnapshot Snapshot, Geometry.Frame? SettingOut = null)
-{
-    /// <summary>The number of its revision; 0 where nobody has numbered it.</summary>
-    public int Revision { get; init; }
 }

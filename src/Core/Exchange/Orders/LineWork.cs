@@ -45,7 +45,7 @@ public sealed record LineWork
 }
 
 /// <summary>The line of a section, or of an elevation where it runs outside the building.</summary>
-/// <param name="Name">What the section is called; it stands in names of files for {section}.</param>
+/// <param name="Name">What the section is called; it is in names of files for {section}.</param>
 /// <param name="From">Where it begins, metres in the frame of the order.</param>
 /// <param name="To">Where it ends. One looks to the left of the way from its start to its end, and sees the start on the left.</param>
 /// <param name="Depth">How far one looks, metres; null for as far as the order's other views.</param>

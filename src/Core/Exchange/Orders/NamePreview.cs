@@ -7,7 +7,7 @@ public static class NamePreview
     /// <param name="order">The order.</param>
     /// <param name="job">The job's code.</param>
     /// <param name="date">The day, ISO 8601.</param>
-    /// <param name="files">What the words stand for in each file.</param>
+    /// <param name="files">What the words mean in each file.</param>
     public static string? Problem(HandoverOrder order, string job, string date, IEnumerable<NameValues> files)
     {
         var names = new FileNames(order.NameTemplate, job, order.Unit?.Code ?? "", order.To, date);

@@ -1,6 +1,6 @@
 namespace SteadyLintel.Exchange;
 
-/// <summary>What the words of a name template stand for in one file; empty where its elements differ.</summary>
+/// <summary>What the words of a name template mean in one file; empty where its elements differ.</summary>
 /// <param name="Party">Codes of the parties, joined by +.</param>
 /// <param name="Source">Names of the sources, joined by +.</param>
 /// <param name="Storey">The storey, <c>all</c> where a file holds several.</param>

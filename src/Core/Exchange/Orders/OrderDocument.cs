@@ -150,7 +150,7 @@ public sealed record OrderInto
     /// <summary>With drawings: a sheet for each file; null for none.</summary>
     public OrderSheet? Sheet { get; init; }
 
-    /// <summary>How far a chord may stand off its arc, metres; null for 0.001.</summary>
+    /// <summary>How far a chord may be off its arc, metres; null for 0.001.</summary>
     public double? Chord { get; init; }
 
     /// <summary>The largest angle of a chord, degrees; null for 7.5.</summary>

@@ -46,7 +46,7 @@ internal static class OrderJson
             : throw new OrderException($"The {what} has version {version(document)}; this program reads version {current}.");
     }
 
-    // An unknown member: its name, where it stands, and the nearest there is.
+    // An unknown member: its name, where it is, and the nearest there is.
     private static string Sentence(JsonException e, string what)
     {
         string where = e.LineNumber is { } line ? $"line {line + 1}: " : "";

@@ -60,7 +60,7 @@ internal static class OrderReader
         ["set property"] = EditKind.SetProperty,
     };
 
-    /// <summary>The words a document may have, by the place they stand in; docs/order.schema.json lists the same.</summary>
+    /// <summary>The words a document may have, by the place they are in; docs/order.schema.json lists the same.</summary>
     public static IReadOnlyDictionary<string, string[]> Words { get; } = new Dictionary<string, string[]>
     {
         ["do of a rule"] = [.. Verbs.Keys],
@@ -166,7 +166,7 @@ internal static class OrderReader
     /// <summary>The rules that a list of a document's rules says.</summary>
     /// <exception cref="OrderException">A word is not known, or does not go with another.</exception>
     internal static Selection Rules(IReadOnlyList<OrderRule> rules, OrderLibrary library, int depth = 0) => depth > MaxDepth
-        ? throw new OrderException("Kept sets and views name one another in a circle, or too deep; say one of them by its elements.")
+        ? throw new OrderException("Saved sets and views name one another in a circle, or too deep; define one of them by its elements.")
         : new Selection([.. rules.Select(r => Rule(r, library, depth))]);
 
     private static SelectionRule Rule(OrderRule rule, OrderLibrary library, int depth)

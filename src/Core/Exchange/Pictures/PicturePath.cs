@@ -3,7 +3,7 @@ using SteadyLintel.Geometry;
 
 namespace SteadyLintel.Exchange;
 
-/// <summary>Path data of SVG in whole steps of a grid, each point told from the one before: short, and nothing adds up.</summary>
+/// <summary>Path data of SVG in whole steps of a grid, each point distinguished from the one before: short, and nothing adds up.</summary>
 /// <param name="corner">The lower left corner of the picture; y runs down from it.</param>
 /// <param name="unit">How long a step is.</param>
 internal sealed class PicturePath(Vec2 corner, double unit)

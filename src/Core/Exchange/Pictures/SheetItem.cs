@@ -9,7 +9,7 @@ namespace SteadyLintel.Exchange;
 /// <param name="Layer">The layer it is seen on.</param>
 /// <param name="Rgb">The colour it is seen in, 0xRRGGBB.</param>
 /// <param name="Block">The block it came with; empty for none.</param>
-/// <param name="Outer">The handle of what stands in model space: of the insert or the dimension, else of itself.</param>
+/// <param name="Outer">The handle of what is in model space: of the insert or the dimension, else of itself.</param>
 /// <param name="Text">What it says; empty for what says nothing.</param>
 public sealed record SheetItem(string Kind, string Handle, string Layer, int Rgb, string Block, string Outer, string Text)
 {

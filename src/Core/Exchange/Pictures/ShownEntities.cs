@@ -8,10 +8,10 @@ namespace SteadyLintel.Exchange;
 /// <param name="At">From its block's coordinates into those of the space.</param>
 /// <param name="Layer">The layer it is on there: what lies on layer 0 of a block is on that of its insert.</param>
 /// <param name="Rgb">The colour it is seen in, 0xRRGGBB.</param>
-/// <param name="Outer">What stands in the space itself: the outermost insert, or the entity.</param>
+/// <param name="Outer">What is in the space itself: the outermost insert, or the entity.</param>
 internal readonly record struct ShownEntity(Entity Entity, InsertTransform At, Handle Layer, int Rgb, Entity Outer);
 
-/// <summary>What a space of a drawing shows, inserts within inserts taken to where they stand. The drawing stays as it is.</summary>
+/// <summary>What a space of a drawing shows, inserts within inserts taken to where they are. The drawing stays as it is.</summary>
 internal sealed class ShownEntities
 {
     /// <summary>The colour of what has none, and of what is white on black.</summary>

@@ -7,14 +7,14 @@ namespace SteadyLintel.Exchange;
 internal sealed record FilePart(int Source, int Storey, IReadOnlyList<ModelElement> Elements);
 
 /// <summary>What goes into one file.</summary>
-/// <param name="Name">What the words of its name stand for.</param>
+/// <param name="Name">What the words of its name mean.</param>
 /// <param name="Parts">Its parts, by source.</param>
 internal sealed record FileGroup(NameValues Name, IReadOnlyList<FilePart> Parts);
 
 /// <summary>Which elements of which sources go into a file together.</summary>
 internal static class FileGroups
 {
-    /// <summary>What stands for the storey of a file that holds all.</summary>
+    /// <summary>What means the storey of a file that holds all.</summary>
     public const string All = "all";
 
     private const string None = "no storey";

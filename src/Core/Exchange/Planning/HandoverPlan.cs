@@ -72,7 +72,7 @@ public sealed class HandoverPlan
     public IEnumerable<ModelElement> Going(int source)
     {
         var snapshot = Sources[source].Snapshot;
-        // In a model, spatial structure goes with what stands on it.
+        // In a model, spatial structure goes with what is on it.
         return snapshot.Elements.Where(e => Decisions[source][e.Number] is null
             && !(Order.CarriesStructure && snapshot.IsStructure(e.Index)));
     }

@@ -14,7 +14,7 @@ internal readonly record struct HatchFamily(double Degrees, double Spacing, doub
 /// <param name="Name">The name of the pattern in the drawing.</param>
 /// <param name="Words">Words in the names of materials.</param>
 /// <param name="Families">Its lines.</param>
-/// <remarks>Slanting lines at 45° stand for any material (ISO 128-50, 4.2); the others are common practice, from memory. Names of materials
+/// <remarks>Slanting lines at 45° mean any material (ISO 128-50, 4.2); the others are common practice, from memory. Names of materials
 /// are looked through for English and German words.</remarks>
 internal sealed record CutHatch(string Name, string[] Words, HatchFamily[] Families)
 {

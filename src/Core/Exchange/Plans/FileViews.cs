@@ -51,7 +51,7 @@ internal sealed class FileViews
         return made;
     }
 
-    // Sources that stand on one level of the job are cut by one plane, the highest of theirs: a structural level is below the floor.
+    // Sources that are on one level of the job are cut by one plane, the highest of theirs: a structural level is below the floor.
     private Dictionary<(int, int), PlanView> Plans(IReadOnlyList<FilePart> parts)
     {
         var levels = new Dictionary<(int, int), double>();

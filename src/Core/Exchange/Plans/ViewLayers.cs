@@ -12,7 +12,7 @@ internal sealed record ViewLayers(string Cut, string Beyond, string Hidden, stri
     /// <summary>The layer of level marks.</summary>
     public const string Marks = "LEVELS";
 
-    /// <summary>What stands for the source in the extended data of what is of no element.</summary>
+    /// <summary>What means the source in the extended data of what is of no element.</summary>
     public const string NoSource = "-";
 
     private static readonly ViewLayers Plan = new("_CUT", "_BELOW", "_HIDDEN", "_ABOVE", "_HATCH", "_TEXT");

@@ -10,7 +10,7 @@ namespace SteadyLintel.Exchange;
 /// <param name="View">The view.</param>
 internal sealed record ViewLevel(string Storey, ViewText Text, Vec2 From, Vec2 To, PlanView View)
 {
-    /// <summary>What stands for the class of an element in the extended data of marks.</summary>
+    /// <summary>What means the class of an element in the extended data of marks.</summary>
     public const string Kind = "level mark";
 
     // Millimetres on paper.

@@ -28,7 +28,7 @@ public static class DetailCut
         foreach (var sheet in drawing.Blocks.Where(b => b.IsPaper)) sheet.Entities.RemoveAll(e => e is not Viewport { Id: 1 });
         if (!crossing) DropCrossing(drawing, steps.Steps[0].Corners!);
         DrawingPreparation.Run(drawing, steps, cancel);
-        if (drawing.Model.Entities.Count == 0) throw new OrderException("Nothing lies in this window; draw it round what is to be kept.");
+        if (drawing.Model.Entities.Count == 0) throw new OrderException("There is nothing in this window; draw it around what is to be saved.");
         using var stream = new MemoryStream();
         CadFile.Write(drawing, stream, new CadForm(false, CadVersion.AC1032), cancel);
         return stream.ToArray();

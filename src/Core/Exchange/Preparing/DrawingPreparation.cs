@@ -39,13 +39,13 @@ public sealed class DrawingPreparation
     /// <summary>What each step did.</summary>
     public IReadOnlyList<StepResult> Steps => _steps;
 
-    /// <summary>What stayed whole when blocks were taken apart.</summary>
+    /// <summary>What stayed whole when blocks were exploded.</summary>
     public IReadOnlyList<CadFinding> Findings => _findings;
 
     /// <summary>Steps that did not find what they were made for, as findings of a new revision.</summary>
     public IReadOnlyList<Finding> Warnings() => _steps.Where(s => s.Finding is not null).ToList() is { Count: > 0 } odd
         ? [new Finding("CAD-STEP", Severity.Warning,
-            $"{odd.Count} of the steps that prepare this drawing did not find what they were made for; look at its desk.", odd.Count,
+            $"{odd.Count} of the steps that prepare this drawing did not find what they were made for; check its drawing preparation.", odd.Count,
             [.. odd.Select(s => new FindingElement("", 0, "", "", $"step {s.Number}, {s.Do}: {s.Finding}"))])] : [];
 
     /// <summary>Which entity of the original one is.</summary>
@@ -90,7 +90,7 @@ public sealed class DrawingPreparation
         var test = new WindowTest(_drawing, PreparationDocument.WindowOf(step));
         int before = _drawing.Model.Entities.Count;
         int dropped = Remove(_drawing.Model, e => !test.Touches(e), reason);
-        return (dropped, 0, dropped > 0 && dropped == before ? "Nothing lies in the window any more." : null);
+        return (dropped, 0, dropped > 0 && dropped == before ? "There is nothing in the window any more." : null);
     }
 
     private (int, int, string?) Drop(PreparationStep step, string reason)
@@ -138,7 +138,7 @@ public sealed class DrawingPreparation
         int before = _drawing.Model.Entities.OfType<Insert>().Count();
         _findings.AddRange(BlockExploder.Explode(_drawing, _cancel));
         int apart = before - _drawing.Model.Entities.OfType<Insert>().Count();
-        return (0, apart, before == 0 ? "There are no blocks to take apart any more." : null);
+        return (0, apart, before == 0 ? "There are no blocks to explode any more." : null);
     }
 
     // Blocks that no space shows, and layers that nothing lies on.

@@ -4,7 +4,7 @@ using SteadyLintel.Geometry;
 
 namespace SteadyLintel.Exchange;
 
-/// <summary>A step of a preparation. Which members count is told by <see cref="Do"/>; the others stay unsaid.</summary>
+/// <summary>A step of a preparation. Which members count is recognised by <see cref="Do"/>; the others stay unsaid.</summary>
 public sealed record PreparationStep
 {
     /// <summary><c>window</c>, <c>origin</c>, <c>drop</c>, <c>explode</c>, <c>purge</c>, <c>rename layer</c>,
@@ -123,7 +123,7 @@ public sealed record PreparationDocument
     {
         if (step is null) return "it is empty.";
         foreach (var list in new IEnumerable<object?>?[] { step.Handles, step.Layers, step.Kinds, step.Colours, step.Corners })
-            if (list?.Contains(null) == true) return "a list has an entry that says nothing.";
+            if (list?.Contains(null) == true) return "a list has an empty entry.";
         bool named = step.Handles is { Count: > 0 };
         if (step.Handles?.FirstOrDefault(h => !ulong.TryParse(h, System.Globalization.NumberStyles.HexNumber, null, out _)) is { } handle)
             return $"'{handle}' is no handle.";
@@ -141,7 +141,7 @@ public sealed record PreparationDocument
             case "drop":
                 if (step.Colours?.FirstOrDefault(c => Rgb(c) is null) is { } colour) return $"'{colour}' is no colour; write #rrggbb.";
                 return named || step.Layers?.Count > 0 || step.Kinds?.Count > 0 || step.Colours?.Count > 0 ? null
-                    : "drop needs layers, kinds, colours or handles.";
+                    : "The step drop needs layers, kinds, colours or handles.";
             case "rename layer": return Said(step.From) && Said(step.To) ? null : "rename layer needs from and to.";
             case "text": return named && step.To is not null ? null : "text needs handles and to.";
             case "move": return named && step.By is not null ? null : "move needs handles and by.";

@@ -53,12 +53,12 @@ public static class DrawingHandover
         if (order.Frame is { Kind: FrameKind.Party, Receiver: null }) throw new OrderException(
             "Nothing says which frame the receiver draws in: set one of the party's sources out, or give its setting-out as a file.");
         if (order.Frame is { Kind: FrameKind.Map, Map: null }) throw new OrderException(
-            "Nothing says where the job lies on the map: set a source with a map conversion out, or take another frame.");
+            "No source states where the job is on the map: set out a source with a map conversion, or choose another frame.");
     }
 
     /// <summary>Says that an order has to know where a drawing lies, and nobody has said.</summary>
     public static string NotPlaced(string label) =>
-        $"Nobody has said how large {label} is and where it lies: scale and place it on its desk, or hand it over as received or in its own unit and frame.";
+        $"The scale and place of {label} are not set: set them under drawing preparation, or hand it over as received or in its own unit and frame.";
 
     /// <summary>Writes one drawing and reads it again.</summary>
     internal static (HandoverFile File, DrawingBalance Balance) Write(HandoverOrder order, HandoverDrawing drawing, FileNames names,

@@ -23,7 +23,7 @@ public sealed record KnownLength(Vec2 A, Vec2 B, double Metres, double Uncertain
         var numbers = parts.Take(4).Select(p => double.TryParse(p.Trim(), NumberStyles.Float, CultureInfo.InvariantCulture, out double v)
             && double.IsFinite(v) ? v : double.NaN).ToList();
         if (parts.Length != 5 || numbers.Exists(double.IsNaN))
-            throw new OrderException($"A known length is x1,y1,x2,y2,LENGTH, not '{text}': two points in the drawing's units and what lies between them.");
+            throw new OrderException($"A known length is x1,y1,x2,y2,LENGTH, not '{text}': two points in the drawing's units and the distance between them.");
         return Of(new Vec2(numbers[0], numbers[1]), new Vec2(numbers[2], numbers[3]), parts[4]);
     }
 

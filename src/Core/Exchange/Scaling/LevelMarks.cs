@@ -8,7 +8,7 @@ namespace SteadyLintel.Exchange;
 /// <summary>A height written in a section or an elevation.</summary>
 /// <param name="Text">As written.</param>
 /// <param name="Value">The height it says, metres.</param>
-/// <param name="At">Where it stands, in drawing units: beside its text, as high as the line it stands on.</param>
+/// <param name="At">Where it is, in drawing units: beside its text, as high as the line it is on.</param>
 public sealed record LevelMark(string Text, double Value, Vec2 At);
 
 /// <summary>Level marks: texts that say a height with its sign, <c>+4.80</c>, <c>±0.000</c>, <c>-1,20</c>, <c>+15'-9"</c> (common
@@ -74,7 +74,7 @@ public static partial class LevelMarks
         return found;
     }
 
-    // The nearest line that a text stands on or beside: no farther than its letters are high, from a little before it to some letters
+    // The nearest line that a text is on or beside: no farther than its letters are high, from a little before it to some letters
     // behind.
     private static double HeightOf(PlacedText text, List<(double Y, double From, double To)> level)
     {

@@ -7,7 +7,7 @@ namespace SteadyLintel.Exchange;
 /// <summary>Finds scale bars: numbers in a row that begin with zero, as far apart as they say, one of them with its unit.</summary>
 internal static partial class ScaleBar
 {
-    // Numbers of a bar stand where they belong to within this share of its length.
+    // Numbers of a bar are where they belong to within this share of its length.
     private const double Even = 0.03;
 
     private const int Most = 5_000;
@@ -32,7 +32,7 @@ internal static partial class ScaleBar
             var last = row[^1];
             double length = last.At.X - zero.At.X;
             if (!(length > longest) || !(last.Value > 0)) continue;
-            // Each number stands where the scale of the whole puts it; a letter's width more or less.
+            // Each number is where the scale of the whole puts it; a letter's width more or less.
             double per = last.Value / length;
             if (row.Exists(n => Math.Abs(((n.At.X - zero.At.X) * per) - n.Value) > Even * last.Value)) continue;
             longest = length;

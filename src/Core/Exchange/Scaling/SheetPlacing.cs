@@ -26,7 +26,7 @@ public sealed record SheetPlacing(SettingOutDocument Document, FitResult? Fit, I
     {
         var fit = SettingOutFit.Fit([.. points.Select(p => p with { Source = p.Source * metres, HasHeight = false })]);
         // A drawing's height is its level's.
-        string?[] notes = [points.Count < 2 ? "Two points give shift and turn: add one far from the other." : null, fit.Doubt];
+        string?[] notes = [points.Count < 2 ? "Two points give translation and rotation: add one far from the other." : null, fit.Doubt];
         return new SheetPlacing(SettingOutDocument.Of(fit, points, EvidenceKind.Points) with { Scale = metres }, fit,
             [.. notes.OfType<string>()]);
     }
@@ -48,7 +48,7 @@ public sealed record SheetPlacing(SettingOutDocument Document, FitResult? Fit, I
             Upright = true,
             Evidence = zero is null ? EvidenceKind.Typed : EvidenceKind.Levels,
         };
-        return new SheetPlacing(document, null, zero is null ? ["It has no level marks; its zero lies at ±0.000."] : [.. Doubts()]);
+        return new SheetPlacing(document, null, zero is null ? ["It has no level marks; its zero is at ±0.000."] : [.. Doubts()]);
 
         IEnumerable<string> Doubts()
         {
@@ -56,10 +56,10 @@ public sealed record SheetPlacing(SettingOutDocument Document, FitResult? Fit, I
             {
                 double off = mark.Value - zero!.Value - (mark.At.Y * metres);
                 if (Math.Abs(off) > Slack)
-                    yield return $"The mark {mark.Text} stands {LengthText.Write(Math.Abs(off), LengthNotation.Metres)} too {(off > 0 ? "low" : "high")} for the others.";
+                    yield return $"The mark {mark.Text} is {LengthText.Write(Math.Abs(off), LengthNotation.Metres)} too {(off > 0 ? "low" : "high")} for the others.";
                 else if (schedule.Rungs.Count > 0 && schedule.Rungs.MinBy(r => Math.Abs(r.Elevation - mark.Value)) is { } rung
                     && Math.Abs(rung.Elevation - mark.Value) is > Slack and < Storey)
-                    yield return $"The mark {mark.Text} says otherwise than the level schedule: {rung.Name} is at {LengthText.WriteHeight(rung.Elevation, LengthNotation.Metres)}.";
+                    yield return $"The mark {mark.Text} differs from the level schedule: {rung.Name} is at {LengthText.WriteHeight(rung.Elevation, LengthNotation.Metres)}.";
             }
         }
     }

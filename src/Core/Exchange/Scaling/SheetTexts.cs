@@ -3,7 +3,7 @@ using SteadyLintel.Geometry;
 
 namespace SteadyLintel.Exchange;
 
-/// <summary>A text of a drawing and where it stands, in its units.</summary>
+/// <summary>A text of a drawing and where it is, in its units.</summary>
 /// <param name="Text">Without codes.</param>
 /// <param name="At">Its insertion.</param>
 /// <param name="Height">The height of its letters.</param>
@@ -31,7 +31,7 @@ internal static class SheetTexts
         PlacedText Placed(string text, Vec3 where, double height) => new(text.Trim(), at.Apply(where).XY, height * at.X.Length);
     }
 
-    // A centred text stands about its second point.
+    // A centred text is about its second point.
     private static Vec3 Anchor(TextEntity t) => ObjectCoordinates.ToWorld(
         (t.Horizontal != 0 || t.Vertical != 0) && t.Alignment != Vec3.Zero ? t.Alignment : t.Insertion, t.Normal);
 }

@@ -18,14 +18,14 @@ public sealed record Selection(IReadOnlyList<SelectionRule> Rules)
     /// <summary>The reason a subject is left out, or null when it goes.</summary>
     public string? Decide(SelectionSubject subject) => Decide(n => Rules[n].Matches(subject));
 
-    /// <summary>The reason something is left out, or null when it goes, told from which rules match it.</summary>
+    /// <summary>The reason something is left out, or null when it goes, distinguished from which rules match it.</summary>
     /// <param name="matches">Whether the rule of a number matches; asked only where it can decide.</param>
     public string? Decide(Func<int, bool> matches) => Judge(matches).Reason;
 
     /// <summary>What becomes of a subject, and which rule decided so.</summary>
     public Verdict Judge(SelectionSubject subject) => Judge(n => Rules[n].Matches(subject));
 
-    /// <summary>What becomes of something, told from which rules match it.</summary>
+    /// <summary>What becomes of something, distinguished from which rules match it.</summary>
     /// <param name="matches">Whether the rule of a number matches; asked only where it can decide.</param>
     public Verdict Judge(Func<int, bool> matches)
     {

@@ -3,19 +3,19 @@ namespace SteadyLintel.Exchange;
 /// <summary>What a selection rule looks at.</summary>
 public enum SelectionField
 {
-    /// <summary>The storey: by name, or by the storeys of the job it means; the empty name stands for elements in no storey.</summary>
+    /// <summary>The storey: by name, or by the storeys of the job it means; the empty name means elements in no storey.</summary>
     Storey,
 
     /// <summary>The class, subtypes included.</summary>
     Class,
 
-    /// <summary>A presentation layer; the empty name stands for elements on none.</summary>
+    /// <summary>A presentation layer; the empty name means elements on none.</summary>
     Layer,
 
-    /// <summary>The name of the type; the empty name stands for elements without one.</summary>
+    /// <summary>The name of the type; the empty name means elements without one.</summary>
     Type,
 
-    /// <summary>The name of a material; the empty name stands for elements without one.</summary>
+    /// <summary>The name of a material; the empty name means elements without one.</summary>
     Material,
 
     /// <summary>The party's code.</summary>
@@ -30,10 +30,10 @@ public enum SelectionField
     /// <summary>The source, by its name or by its party's code and its name.</summary>
     Source,
 
-    /// <summary>A classification, by code or name; the empty name stands for elements without one.</summary>
+    /// <summary>A classification, by code or name; the empty name means elements without one.</summary>
     Classification,
 
-    /// <summary>A group it is in, by name: a system, a zone, or any other; the empty name stands for elements in none.</summary>
+    /// <summary>A group it is in, by name: a system, a zone, or any other; the empty name means elements in none.</summary>
     Group,
 
     /// <summary>The longest side of its box along the axes of its source, metres.</summary>

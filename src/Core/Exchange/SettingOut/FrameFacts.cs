@@ -7,7 +7,7 @@ namespace SteadyLintel.Exchange;
 /// <param name="Name">Its name.</param>
 /// <param name="Said">What its Elevation says; null when it says nothing.</param>
 /// <param name="Placed">Where it is placed; null when unknown.</param>
-/// <param name="Lowest">The lowest thing that stands on it; null when nothing has a shape.</param>
+/// <param name="Lowest">The lowest thing that is on it; null when nothing has a shape.</param>
 /// <param name="Highest">The highest.</param>
 public sealed record StoreyHeights(string Name, double? Said, double? Placed, double? Lowest, double? Highest);
 

@@ -12,7 +12,7 @@ public sealed class FrameReader(ModelSnapshot snapshot)
     // Heights of one storey that differ by more do not agree, metres.
     private const double Agree = 0.01;
 
-    // A thing may stand this far below its storey, metres: slabs, foundations of the lowest. Common practice.
+    // A thing may be this far below its storey, metres: slabs, foundations of the lowest. Common practice.
     private const double Below = 3;
 
     // Sentences with their codes; the codes of those that the intake report finds by itself are its own.
@@ -98,17 +98,17 @@ public sealed class FrameReader(ModelSnapshot snapshot)
             if ((storey.Placed ?? storey.Said) is { } at && storey.Lowest is { } lowest && storey.Highest is { } highest
                 && (lowest < at - (10 * Below) || highest < at - Below))
                 found.Add(("SET-STOREY-STANDS",
-                    $"On storey {storey.Name} at {Text(at)} everything stands between {Text(lowest)} and {Text(highest)}."));
+                    $"On storey {storey.Name} at {Text(at)} everything is between {Text(lowest)} and {Text(highest)}."));
         }
 
         double far = _extent.IsEmpty ? 0 : new[] { _extent.Min.X, _extent.Min.Y, _extent.Max.X, _extent.Max.Y }.Max(Math.Abs);
         if (far > SinglePrecision.Far)
             found.Add(("IFC-FAR-FROM-ORIGIN", string.Create(CultureInfo.InvariantCulture,
-                $"The model reaches {SinglePrecision.Reach(far)} from zero; programs that reckon in single precision place things there to {SinglePrecision.SpacingText(far)} at best.")));
+                $"The model reaches {SinglePrecision.Reach(far)} from zero; programs that calculate in single precision place elements there to {SinglePrecision.SpacingText(far)} at best.")));
         if (place.Kind == "IfcMapConversion" && FromZero() > SinglePrecision.Far && new Vec2(place.Eastings,
             place.Northings).Length > SinglePrecision.Far)
             found.Add(("SET-MAP-TWICE",
-                "It has a map conversion and lies at map coordinates already: applied again, it would land twice as far away."));
+                "It has a map conversion and is at map coordinates already: applied again, it would be placed twice as far away."));
         return found.ConvertAll(f => f.Sentence);
     }
 

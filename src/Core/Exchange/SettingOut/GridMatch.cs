@@ -102,8 +102,8 @@ public sealed record GridMatch(IReadOnlyList<ControlPoint> Points, FitResult? Fi
             double off = theirs[key].Off(moved.Start + ((moved.End - moved.Start) * 0.5));
             notes.Add(meant is null
                 ? string.Create(System.Globalization.CultureInfo.InvariantCulture,
-                    $"The source's axis {ours[key].Tag} lies {off:0.000} m off the reference's {tag}; it is switched off.")
-                : $"The source's axis {ours[key].Tag} lies where the reference has {meant.Tag}: one of them is misnamed. It is switched off.");
+                    $"The source's axis {ours[key].Tag} is {off:0.000} m from the reference's {tag}; it is switched off.")
+                : $"The source's axis {ours[key].Tag} is where the reference has {meant.Tag}: one of them is misnamed. It is switched off.");
         }
     }
 }

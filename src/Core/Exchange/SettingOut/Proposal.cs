@@ -123,7 +123,7 @@ public sealed record Proposal(SettingOutDocument? Document, IReadOnlyList<Contro
         if (reference is null) return No("Choose the source that it is set out on.");
         if (Map(source.Facts) is not { } from) return No($"{source.Label} has no map conversion.");
         if (Map(reference.Facts) is not { } to) return No(
-            $"{reference.Label} has no map conversion, so nothing says where the job lies on the map.");
+            $"{reference.Label} has no map conversion, so no source states where the job is on the map.");
         string note = source.Facts.Place.System == reference.Facts.Place.System ? ""
             : $"{source.Label} says {source.Facts.Place.System}, {reference.Label} {reference.Facts.Place.System}: these may be two systems.";
         var frame = (reference.SetOut?.Frame ?? Frame.Identity).Compose(to.Inverse()).Compose(from);
@@ -170,7 +170,7 @@ public sealed record Proposal(SettingOutDocument? Document, IReadOnlyList<Contro
 
     private static double Angle(string text) => double.TryParse(text.Trim().TrimEnd('°').Replace('−', '-'), NumberStyles.Float,
         CultureInfo.InvariantCulture, out double v) && Math.Abs(v) <= 360
-        ? v : throw new FormatException($"'{text}' is no turn; write degrees, counter-clockwise: −1.4.");
+        ? v : throw new FormatException($"'{text}' is no rotation; write degrees, counter-clockwise: −1.4.");
 
     private static string Degrees(double degrees) => degrees.ToString("0.0000;−0.0000;0", CultureInfo.InvariantCulture) + "°";
 

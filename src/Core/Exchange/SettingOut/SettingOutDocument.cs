@@ -92,7 +92,7 @@ public sealed record SettingOutDocument
     [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
     public IReadOnlyList<int>? ShownWith { get; init; }
 
-    /// <summary>Of a drawing: whether it stands upright, a section or an elevation: its Y is up, its X runs in plan along the turn, and
+    /// <summary>Of a drawing: whether it is upright, a section or an elevation: its Y is up, its X runs in plan along the turn, and
     /// its zero lies at the shift.</summary>
     [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
     public bool? Upright { get; init; }
@@ -157,7 +157,7 @@ public sealed record SettingOutDocument
             if (document.Version != 1) throw new OrderException(
                 $"This is version {document.Version} of a setting-out; this program reads version 1.");
             if (document.Shift.Length != 3 || document.Shift.Append(document.TurnDegrees).Any(v => !double.IsFinite(v)))
-                throw new OrderException("A setting-out has a shift of three numbers, metres, and a turn in degrees.");
+                throw new OrderException("A setting-out has a translation (shift) of three numbers in metres and a rotation (turnDegrees) in degrees.");
             if (document.Scale is not (> 1e-6 and < 1e6)) throw new OrderException(
                 "The scale of a setting-out is a positive number, as a rule 1.");
             if (document.Points.Any(p => p.Source.Length != 3 || p.Job.Length != 3))

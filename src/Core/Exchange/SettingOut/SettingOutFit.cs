@@ -139,9 +139,9 @@ public static class SettingOutFit
     private static string? Undetermined(List<ControlPoint> plan, List<ControlPoint> heights, PlanFit fit)
     {
         var missing = new List<string>();
-        if (plan.Count == 0) missing.Add("Nothing says where it lies in plan: add two points.");
-        else if (plan.Count == 1) missing.Add("One point gives a shift but no turn: add a second, far from it.");
-        else if (!fit.IsTurned) missing.Add("The points lie on one another, so they give no turn: add one far from them.");
+        if (plan.Count == 0) missing.Add("Its place in plan is not stated: add two points.");
+        else if (plan.Count == 1) missing.Add("One point gives a translation but no rotation: add a second, far from it.");
+        else if (!fit.IsTurned) missing.Add("The points are at the same place, so they give no rotation: add one far from them.");
         if (heights.Count == 0) missing.Add("No point has a height: add one, or match levels.");
         return missing.Count == 0 ? null : string.Join(" ", missing);
     }
@@ -172,7 +172,7 @@ public static class SettingOutFit
         if (!fit.IsTurned) return null;
 
         return plan.Count == 2 ? "Two points agree with any error that leaves their distance as it is: add a third."
-            : "All points lie in a line, so an error across it does not show: add one beside the line.";
+            : "All points are in one line, so an error across it does not show: add one beside the line.";
     }
 
     private static bool IsLine(List<ControlPoint> points)

@@ -14,7 +14,7 @@ namespace SteadyLintel.Exchange;
 /// <param name="TypeName">Its type's name.</param>
 /// <param name="TypeClass">Its type's class.</param>
 /// <param name="Storey">Its storey's name.</param>
-/// <param name="Container">What it directly stands in or belongs to.</param>
+/// <param name="Container">What it directly is in or belongs to.</param>
 /// <param name="Layers">Presentation layers.</param>
 /// <param name="Materials">Materials.</param>
 /// <param name="Classifications">Classifications.</param>

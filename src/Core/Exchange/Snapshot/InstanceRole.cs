@@ -2,7 +2,7 @@ using SteadyLintel.Ifc;
 
 namespace SteadyLintel.Exchange;
 
-/// <summary>What part instances of an entity play when a model is taken apart.</summary>
+/// <summary>What part instances of an entity play when a model is exploded.</summary>
 internal enum InstanceRole
 {
     /// <summary>Goes where something that goes refers to it: geometry, materials, properties, units.</summary>

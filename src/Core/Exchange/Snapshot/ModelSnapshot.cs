@@ -184,7 +184,7 @@ public sealed class ModelSnapshot : SourceSnapshot
     }
 
     /// <inheritdoc/>
-    /// <remarks>What stands in a room is in the room's zones too.</remarks>
+    /// <remarks>What is in a room is in the room's zones too.</remarks>
     public override IReadOnlyList<string> GroupNames(SourceItem item)
     {
         int at = ((ModelElement)item).Index, parent = Structure.Parent(at);

@@ -92,7 +92,7 @@ public sealed class SubsetPlan
         }
 
         if (parent < 0 || _in[parent]) return;
-        // The whole or the room it stands in was not chosen: its storey takes it in.
+        // The whole or the room it is in was not chosen: its storey takes it in.
         int structure = element.Storey >= 0
             ? _snapshot.Structure.Storeys[element.Storey].Index : _snapshot.Structure.Buildings.Append(-1).First();
         if (structure < 0) return;

@@ -39,7 +39,7 @@ public sealed record ClassTable(IReadOnlyList<ClassRow> Rows)
                 reader.Problem(first[when].To.Equals(to, StringComparison.OrdinalIgnoreCase) ? $"says the same as row {first[when].Number}; remove one"
                     : $"makes {when} '{to}', row {first[when].Number} makes it '{first[when].To}'; keep one");
             else if (rows.FindIndex(r => r.When.Covers(when)) is >= 0 and var before)
-                reader.Problem($"never decides: row {numbers[before]} takes {when} before it; put it above that row, or remove it");
+                reader.Problem($"never matches: row {numbers[before]} takes {when} before it; put it above that row, or remove it");
             numbers.Add(reader.Number);
             if (to.Length > 0 && !to.Equals(DoNotSend, StringComparison.OrdinalIgnoreCase) && ClassWords.Problem(to) is { } unknown)
                 reader.Problem($"names a class to become that is none: {unknown.TrimEnd('.')}");

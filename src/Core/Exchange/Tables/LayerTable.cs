@@ -55,7 +55,7 @@ public sealed record LayerTable(IReadOnlyList<LayerRow> Rows)
                 reader.Problem(first[when].Layer.Equals(layer, StringComparison.OrdinalIgnoreCase) ? $"says the same as row {first[when].Number}; remove one"
                     : $"puts {when} on '{layer}', row {first[when].Number} on '{first[when].Layer}'; keep one");
             else if (rows.FindIndex(r => r.When.Covers(when)) is >= 0 and var before)
-                reader.Problem($"never decides: row {numbers[before]} takes {when} before it; put it above that row, or remove it");
+                reader.Problem($"never matches: row {numbers[before]} takes {when} before it; put it above that row, or remove it");
             numbers.Add(reader.Number);
             string look = $"{reader["colour"]}/{reader["line type"]}/{reader["weight"]}".ToLowerInvariant();
             if (layer.Length > 0 && !layers.TryAdd(layer, (reader.Number, look)) && layers[layer].Look != look)

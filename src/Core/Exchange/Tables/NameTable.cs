@@ -60,7 +60,7 @@ public sealed record NameTable(IReadOnlyList<NameRow> Rows)
             }
 
             var kind = kinds.First(k => Word(k).Equals(word, StringComparison.OrdinalIgnoreCase));
-            if (from.Length + to.Length == 0) reader.Problem("has neither a name that comes nor one that goes");
+            if (from.Length + to.Length == 0) reader.Problem("has neither a received name nor an issued name");
             if (from.Length > 0 && !first.TryAdd((kind, from.ToLowerInvariant()), (reader.Number, to)))
             {
                 var (number, said) = first[(kind, from.ToLowerInvariant())];

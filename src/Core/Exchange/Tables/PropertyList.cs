@@ -49,13 +49,13 @@ public sealed record PropertyList(IReadOnlyList<PropertyRow> Rows)
         while (reader.Next())
         {
             var (set, property) = (reader["set"], reader["property"]);
-            if (set.Length == 0 || property.Length == 0) reader.Problem("needs a set and a property; * stands for any");
+            if (set.Length == 0 || property.Length == 0) reader.Problem("needs a set and a property; * means any");
             bool pattern = Wildcards.Are(set), open = Wildcards.Are(property);
             if (open && reader["as"].Length > 0) reader.Problem("gives many properties one name; name them one by one");
             if (!first.TryAdd((set.ToLowerInvariant(), property.ToLowerInvariant()), reader.Number))
                 reader.Problem($"names {set}.{property} again, after row {first[(set.ToLowerInvariant(), property.ToLowerInvariant())]}; keep one");
             else if (rows.FindIndex(r => Wildcards.Covers(r.Set, set) && Wildcards.Covers(r.Property, property)) is >= 0 and var before)
-                reader.Problem($"never decides: row {numbers[before]} takes {set}.{property} before it; put it above that row, or remove it");
+                reader.Problem($"never matches: row {numbers[before]} takes {set}.{property} before it; put it above that row, or remove it");
             numbers.Add(reader.Number);
             var row = new PropertyRow(set, property, reader["as set"], reader["as"], Blanks(reader), UnitOf(reader));
             var name = (row.SetName(set).ToLowerInvariant(), row.Name(property).ToLowerInvariant());

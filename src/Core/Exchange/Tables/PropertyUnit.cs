@@ -23,7 +23,7 @@ public sealed record PropertyUnit(string Symbol, string Kind, double Factor, str
         new("°", "PLANEANGLEUNIT", Math.PI / 180, "degree"), new("rad", "PLANEANGLEUNIT", 1, "$,.RADIAN."),
     ];
 
-    /// <summary>The unit of a symbol; a number stands for a raised one: <c>m2</c>. Null for none.</summary>
+    /// <summary>The unit of a symbol; a number means a raised one: <c>m2</c>. Null for none.</summary>
     public static PropertyUnit? Find(string symbol) =>
         All.FirstOrDefault(u => u.Symbol == symbol.Replace('2', '²').Replace('3', '³') || (symbol == "deg" && u.Symbol == "°"));
 

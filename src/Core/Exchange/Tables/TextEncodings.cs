@@ -5,14 +5,15 @@ namespace SteadyLintel.Exchange;
 /// <summary>Finds the encoding of a text file by its content: UTF-8, UTF-16 or Windows-1252.</summary>
 internal static class TextEncodings
 {
-    // Bytes that Windows-1252 gives to no letter; and those it gives to signs that do not stand inside words. Older code pages have letters
+    // Bytes that Windows-1252 gives to no letter; and those it gives to signs that do not be inside words. Older code pages have letters
     // there: Ä is 8E in code page 850.
     private const byte FirstSign = 0x80, LastSign = 0x9F;
 
     private static readonly byte[] NoLetters = [0x81, 0x8D, 0x8F, 0x90, 0x9D];
 
     /// <summary>The text of a file.</summary>
-    /// <exception cref="OrderException">Its encoding cannot be told for certain; the message has the line and how to export it.</exception>
+    /// <exception cref="OrderException">Its encoding cannot be reported for certain; the message has the line and how to export
+    /// it.</exception>
     public static string Read(ReadOnlySpan<byte> bytes)
     {
         if (bytes.StartsWith(Encoding.UTF8.Preamble)) return Strict(Encoding.UTF8, bytes[3..]);
@@ -59,5 +60,5 @@ internal static class TextEncodings
     private static bool IsLetter(ReadOnlySpan<byte> bytes, int at) => at >= 0 && at < bytes.Length && char.IsAsciiLetter((char)bytes[at]);
 
     private static OrderException Doubt(int line) => new(
-        $"Line {line} has letters whose encoding cannot be told: neither UTF-8 nor UTF-16, and in Windows-1252 they would be signs inside a word. Export the table again as CSV in UTF-8, or as XLSX.");
+        $"Line {line} has letters whose encoding is uncertain: neither UTF-8 nor UTF-16, and in Windows-1252 they would be signs inside a word. Export the table again as CSV in UTF-8, or as XLSX.");
 }

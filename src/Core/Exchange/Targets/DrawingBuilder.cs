@@ -198,7 +198,7 @@ internal sealed class DrawingBuilder
         return layer;
     }
 
-    // Line types of a table are given on paper.
+    // Line types of a table are forwarded paper.
     private LineType LineTypeOf(string name)
     {
         if (_drawing.LineTypes[name] is { } known) return known;

@@ -175,7 +175,7 @@ internal sealed class DrawnLedger : ILedger
 
         bool meshes = _meshes.Contains((source, element.Index));
         string rule = AsLines ? _plan.Order.Format == HandoverFormat.DrawingPlan ? "as lines of a plan" : "as lines of a section" : _plan.Order.Detail == DetailLevel.Boxes ? "as boxes"
-            : _plan.Order.Skins ? "as outer skins" : meshes ? "as meshes" : "as solids";
+            : _plan.Order.Skins ? "as outer surfaces only" : meshes ? "as meshes" : "as solids";
         if (_plan.Order.Solids && meshes) _tally.Add("solid", LedgerAccount.NotCarried, Bodies.NotSolid, Label);
         accounts.Reset(element.Index, problem is null ? LedgerAccount.Changed : LedgerAccount.Unaccounted, rule);
         if (problem is null) accounts.Drawn[element.Index] = rule;

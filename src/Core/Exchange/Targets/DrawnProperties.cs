@@ -4,7 +4,7 @@ using SteadyLintel.Cad;
 namespace SteadyLintel.Exchange;
 
 /// <summary>Properties as extended data: a text with the property's name, then its value: a real (1040), a text (1000), or a whole number
-/// (1070) 1 or 0 for true and false. A text that is longer than a string of extended data stands in pieces between braces (1002).</summary>
+/// (1070) 1 or 0 for true and false. A text that is longer than a string of extended data is in pieces between braces (1002).</summary>
 internal static class DrawnProperties
 {
     /// <summary>The application name (group code 1001).</summary>

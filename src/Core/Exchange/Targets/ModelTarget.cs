@@ -113,7 +113,7 @@ public sealed class ModelTarget : Target
         };
     }
 
-    // Spatial structure goes with what stands on it; its own shape, such as a site's terrain, only where a rule lets it.
+    // Spatial structure goes with what is on it; its own shape, such as a site's terrain, only where a rule lets it.
     private static Dictionary<int, string> LeftShapes(HandoverPlan plan, int source)
     {
         var snapshot = plan.Sources[source].Snapshot;

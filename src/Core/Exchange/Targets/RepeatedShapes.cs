@@ -15,7 +15,7 @@ internal sealed class RepeatedShapes(Drawing drawing, LengthUnit unit, Func<Mesh
     /// <summary>Takes a piece when it can become an insert.</summary>
     /// <param name="source">The source, since items are named within it.</param>
     /// <param name="part">The piece.</param>
-    /// <param name="world">Where it stands, metres.</param>
+    /// <param name="world">Where it is, metres.</param>
     /// <param name="put">Puts an entity into the drawing; kept for a first use.</param>
     /// <returns>False when it has to be put as it is: it is not shared, or no insert can place it so.</returns>
     public bool Take(int source, ShapePart part, Frame world, Action<Entity> put)

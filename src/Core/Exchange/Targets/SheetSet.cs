@@ -42,7 +42,7 @@ internal static class SheetSet
         var layers = new List<Layer>();
         for (int n = 0; n < sheets.Count; n++)
         {
-            // Two sheets of one storey are told apart by a number.
+            // Two sheets of one storey are distinguished by a number.
             int again = sheets.Take(n).Count(s => s.Name.Equals(sheets[n].Name, StringComparison.OrdinalIgnoreCase));
             if (again > 0) sheets[n] = sheets[n] with { Name = FormattableString.Invariant($"{sheets[n].Name} ({n + 1})") };
             // What a name of a block cannot hold may be all that tells two files apart.

@@ -122,7 +122,7 @@ internal sealed class TriangleLedger(HandoverPlan plan) : ILedger
         var box = mesh.Bounds();
         double off = Math.Max(Off(was.Bounds.Min, box.Min), Off(was.Bounds.Max, box.Max)) * 1000;
         _boxes.Add(off <= 1, off);
-        if (!(off <= 1)) return FormattableString.Invariant($"is off by {off:0.0} mm: so far from zero single numbers lie that far apart; take a frame near the origin");
+        if (!(off <= 1)) return FormattableString.Invariant($"is off by {off:0.0} mm: this far from zero, single-precision numbers are that far apart; choose a frame near the origin");
         if (was.Closed)
         {
             double volume = MassProperties.Of(mesh).Volume,

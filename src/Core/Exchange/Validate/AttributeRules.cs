@@ -32,7 +32,7 @@ internal sealed class AttributeRules(IfcModel model)
     private static Func<int, string> Message(string code) => code switch
     {
         "IFC-ATTRIBUTE-COUNT" => n =>
-            $"{n} instances have more or fewer attributes than their entity; what stands at the wrong place is misread.",
+            $"{n} instances have more or fewer attributes than their entity; what is at the wrong place is misread.",
         "IFC-ATTRIBUTE-REQUIRED" => n => $"{n} attributes that the schema requires are not set.",
         "IFC-NESTING" => n =>
             $"{n} attributes hold lists nested deeper than {StepValue.MaxDepth}, which no schema has; what is deeper is not read. Ask the sender for a new export.",
@@ -83,7 +83,7 @@ internal sealed class AttributeRules(IfcModel model)
         {
             var kind = value.Kind;
             if (value.HoldsTooDeep) Report("IFC-NESTING", Severity.Error, index, attribute.Name);
-            // A derived value may stand where a subtype redeclares an attribute; elsewhere it says nothing.
+            // A derived value may be where a subtype redeclares an attribute; elsewhere it says nothing.
             if (attribute.IsDerived || kind == StepKind.Derived) return;
             if (kind == StepKind.Null)
             {
@@ -102,7 +102,7 @@ internal sealed class AttributeRules(IfcModel model)
 
             if (value.Kind != StepKind.List)
             {
-                // A select may stand for a whole list (IfcPropertySetDefinitionSet).
+                // A select may be for a whole list (IfcPropertySetDefinitionSet).
                 if (value.Kind != StepKind.Typed) Report("IFC-ATTRIBUTE-KIND", Severity.Warning, index, $"{attribute.Name} is no list");
                 return;
             }

@@ -63,7 +63,7 @@ internal sealed class WhereRules(ModelSnapshot snapshot, FindingList findings)
         }
     }
 
-    // CorrectPredefinedType: a user's own word stands in ObjectType, of types in ElementType or ProcessType.
+    // CorrectPredefinedType: a user's own word is in ObjectType, of types in ElementType or ProcessType.
     private void Words()
     {
         foreach (int index in _model.OfType(e => (e.Is("IfcObject") || e.Is("IfcTypeObject")) && e.Position("PredefinedType") >= 0))
@@ -178,7 +178,7 @@ internal sealed class WhereRules(ModelSnapshot snapshot, FindingList findings)
         "IFC-ENUMERATED-VALUE" => n => $"{n} properties have a word that their list of words does not allow. Ask the sender which word was meant.",
         "IFC-VALUE-TYPES" => n => $"{n} properties have values of different types in one list or range. Ask the sender for a new export.",
         "IFC-DIRECTION-ZERO" => n => $"{n} directions have no length. What is placed along them is shown along the axes; ask the sender for a new export.",
-        "IFC-AXES-PARALLEL" => n => $"{n} placements have parallel axes. What is placed by them may be turned; ask the sender for a new export.",
+        "IFC-AXES-PARALLEL" => n => $"{n} placements have parallel axes. What is placed by them may be rotated; ask the sender for a new export.",
         _ => n => $"{n} projects are part of another object. Ask the sender for a new export.",
     };
 }

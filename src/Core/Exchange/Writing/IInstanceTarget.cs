@@ -6,7 +6,7 @@ namespace SteadyLintel.Exchange;
 /// <summary>Takes the instances of a source on their way into a file.</summary>
 internal interface IInstanceTarget
 {
-    /// <summary>Takes an instance of the source as it stands there.</summary>
+    /// <summary>Takes an instance of the source as it is there.</summary>
     void Copy(int index);
 
     /// <summary>Takes an instance that was changed or made.</summary>

@@ -4,7 +4,7 @@ using SteadyLintel.Step;
 
 namespace SteadyLintel.Exchange;
 
-/// <summary>Writes a planned subset: untouched instances byte for byte, the rest anew.</summary>
+/// <summary>Writes a planned subset: untouched instances byte for byte, the rest again.</summary>
 public static class SubsetWriter
 {
     /// <summary>Writes a file.</summary>

@@ -27,10 +27,10 @@ public static class SurfaceSide
         var (grid, row) = Grid(surface, reach);
         var up = MeanNormal(grid, row);
         var flat = Frame.FromAxes(reach.Centre, up, Math.Abs(up.X) < 0.9 ? Vec3.AxisX : Vec3.AxisY).Inverse();
-        if (!IsRelief(grid, row, flat)) throw new ShapeException("A half-space over a surface that turns back on itself is not shaped.");
+        if (!IsRelief(grid, row, flat)) throw new ShapeException("A half-space over a surface that folds back on itself is not shaped.");
         int[] rim = Rim(grid.Length / row, row);
         var edge = Factory.CreatePolygon([.. rim.Append(rim[0]).Select(i => Flat(flat.Point(grid[i])))]);
-        if (!edge.IsValid) throw new ShapeException("A half-space over a surface that turns back on itself is not shaped.");
+        if (!edge.IsValid) throw new ShapeException("A half-space over a surface that folds back on itself is not shaped.");
         var shadow = Factory.CreateMultiPointFromCoords([.. body.Points.Select(p => Flat(flat.Point(p)))]).ConvexHull();
         if (!edge.Buffer(Slack).Covers(shadow)) throw new ShapeException("The surface of a half-space ends before the body does.");
 

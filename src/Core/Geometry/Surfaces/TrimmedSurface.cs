@@ -7,7 +7,7 @@ namespace SteadyLintel.Geometry;
 /// faces that share an edge meet.</summary>
 public sealed class TrimmedSurface
 {
-    // A chord may stand off the surface by this share of its length: that of an arc of a 64th of a circle. Halving makes most chords finer
+    // A chord may be off the surface by this share of its length: that of an arc of a 64th of a circle. Halving makes most chords finer
     // than that.
     private const double Flat = Math.PI / 64 / 4;
     private const int MaxTriangles = 200_000;
@@ -71,7 +71,7 @@ public sealed class TrimmedSurface
 
     private int On(Vec2 uv) => Number(uv, _builder.Point(_surface.Point(uv.X, uv.Y)));
 
-    // Follows a loop without jumps over the seam. A loop that runs around the surface is told by its turns.
+    // Follows a loop without jumps over the seam. A loop that runs around the surface is recognised by its turns.
     private (List<int> Ring, int Turns) Unwrap(Vec3[] loop)
     {
         var uv = new List<Vec2>();
@@ -199,7 +199,7 @@ public sealed class TrimmedSurface
             foreach (int n in ring)
             {
                 var c = new Coordinate(_uv[n].X * _scaleU, _uv[n].Y * _scaleV);
-                if (!(Math.Abs(c.X) + Math.Abs(c.Y) < 1e9)) throw new ShapeException("A face lies nowhere on its surface.");
+                if (!(Math.Abs(c.X) + Math.Abs(c.Y) < 1e9)) throw new ShapeException("A face is nowhere on its surface.");
                 if (coordinates.Count > 0 && coordinates[^1].Distance(c) < 1e-9) continue;
                 numbers.TryAdd((c.X, c.Y), n);
                 coordinates.Add(c);
@@ -258,7 +258,7 @@ public sealed class TrimmedSurface
         return [.. Enumerable.Range(0, cut.NumGeometries).Select(t => ((Polygon)cut.GetGeometryN(t)).ExteriorRing.Coordinates)];
     }
 
-    // Halves inner edges that stand off the surface until none does. Edges of the rings stay: the neighbour has them too.
+    // Halves inner edges that are off the surface until none does. Edges of the rings stay: the neighbour has them too.
     private List<(int A, int B, int C)> Refine(List<(int A, int B, int C)> triangles, List<List<int>> rings)
     {
         var kept = new HashSet<(int, int)>();

@@ -6,10 +6,10 @@ namespace SteadyLintel.Ifc;
 /// <param name="Optional">Whether <c>$</c> is allowed.</param>
 /// <param name="Depth">How many lists are nested around the type: 0 for a single value.</param>
 /// <param name="IsEntity">Whether <paramref name="Type"/> is an entity, so that the value is a reference.</param>
-/// <param name="IsDerived">Whether a <c>*</c> stands in its place.</param>
+/// <param name="IsDerived">Whether a <c>*</c> is in its place.</param>
 public sealed record AttributeDef(string Name, string Type, bool Optional, int Depth, bool IsEntity, bool IsDerived)
 {
-    /// <summary>How many members the outer list may have; one or more where the table of bounds does not say otherwise.</summary>
+    /// <summary>How many members the outer list may have; one or more where the table of bounds does not differs.</summary>
     public ListBounds Bounds { get; init; } = ListBounds.Some;
 
     /// <summary>How many members each list within the outer list may have.</summary>

@@ -4,7 +4,7 @@ using System.Globalization;
 namespace SteadyLintel.Ifc;
 
 /// <summary>The entities and types of one edition of ISO 16739, looked up late: a model needs no generated classes.</summary>
-/// <remarks>schema.tsv, types.tsv and bounds.tsv hold facts of the standard; where they were read and what they lack is told in
+/// <remarks>schema.tsv, types.tsv and bounds.tsv hold facts of the standard; where they were read and what they lack is reported in
 /// docs/findings.md.</remarks>
 public sealed class IfcSchema
 {

@@ -295,7 +295,7 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
         {
             Vec3? before = Left(i - 1), after = Left(i);
             var side = before is null ? End(after, Left(i + 1)) : after is null ? End(before, Left(i - 2)) : before + after;
-            if (side is not { } s || s.Length < 1e-9) throw new ShapeException("An offset curve turns back on itself.");
+            if (side is not { } s || s.Length < 1e-9) throw new ShapeException("An offset curve folds back on itself.");
             s = s.Unit();
             moved.Add(path[i] + (s * (distance / Math.Max(0.1, s.Dot(after ?? before!.Value)))));
         }

@@ -63,7 +63,7 @@ internal sealed class EdgeReader(IfcModel model, IfcPlacements placements, Curve
         if ((start - end).Length < 1e-7) sweep = same ? 2 * Math.PI : -2 * Math.PI;
         else if (same && sweep <= 0) sweep += 2 * Math.PI;
         else if (!same && sweep >= 0) sweep -= 2 * Math.PI;
-        if (!double.IsFinite(sweep)) throw new ShapeException("An edge lies nowhere on its circle.");
+        if (!double.IsFinite(sweep)) throw new ShapeException("An edge is nowhere on its circle.");
         int n = Math.Max(1, tolerance.Chords(Math.Max(a, b), sweep));
         return [.. Enumerable.Range(0, n + 1).Select(i => from + (sweep * i / n))
             .Select(t => frame.Point(new Vec3(a * Math.Cos(t), b * Math.Sin(t), 0)))];

@@ -187,7 +187,7 @@ internal sealed class FaceReader(IfcModel model, IfcPlacements placements, Curve
         return [.. corners];
     }
 
-    // Tessellations often come inside out; a closed one can be told by its volume.
+    // Tessellations often come inside out; a closed one can be recognised by its volume.
     private static Mesh Outward(Mesh mesh)
     {
         if (mesh.Triangles.Length == 0) throw new ShapeException("A face set has no faces.");

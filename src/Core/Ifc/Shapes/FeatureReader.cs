@@ -37,7 +37,7 @@ internal sealed class FeatureReader(IfcModel model, IfcRelations relations, IfcP
             }
             catch (ShapeException e)
             {
-                problems.Add($"A projection stands beside its element, not united with it: {e.Message}");
+                problems.Add($"A projection is beside its element, not united with it: {e.Message}");
                 parts.Add(new ShapePart(added, Frame.Identity, colour, -1));
             }
         }

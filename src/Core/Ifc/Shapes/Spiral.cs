@@ -2,7 +2,8 @@ using SteadyLintel.Geometry;
 
 namespace SteadyLintel.Ifc;
 
-/// <summary>Plane curves told by how their curvature grows with their length (ISO 16739-1:2024, IfcSpiral and its subtypes; formulas from
+/// <summary>Plane curves reported by how their curvature grows with their length (ISO 16739-1:2024, IfcSpiral and its subtypes; formulas
+/// from
 /// memory, checked against series and closed forms in the tests).</summary>
 /// <remarks>A polynomial term A of degree n adds sgn(A)·|A|⁻⁽ⁿ⁺¹⁾·sⁿ to the curvature, so that every term is a length.</remarks>
 internal sealed class Spiral

@@ -96,7 +96,7 @@ public sealed class IndexModel(UserManager<AppUser> users, LintelSignIn signIn, 
 
         await users.SetTwoFactorEnabledAsync(Account, true);
         Codes = string.Join(' ', await users.GenerateNewTwoFactorRecoveryCodesAsync(Account, RecoveryCodes) ?? []);
-        await NoteAsync("turned the second factor on");
+        await NoteAsync("switched the second factor on");
         Done = "The second factor is on.";
         return Redirect("/account");
     }
@@ -108,7 +108,7 @@ public sealed class IndexModel(UserManager<AppUser> users, LintelSignIn signIn, 
             throw new RefusedException(RefusalKind.Forbidden, "The password is not right.");
         await users.SetTwoFactorEnabledAsync(Account, false);
         await users.ResetAuthenticatorKeyAsync(Account);
-        await NoteAsync("turned the second factor off");
+        await NoteAsync("switched the second factor off");
     }, "The second factor is off.");
 
     /// <summary>Ends one session, or all but this.</summary>
@@ -125,7 +125,7 @@ public sealed class IndexModel(UserManager<AppUser> users, LintelSignIn signIn, 
             throw new RefusedException(RefusalKind.Wrong, "Say what the token may do.");
         if (days is < 1 or > 366) throw new RefusedException(RefusalKind.Wrong, "A token is good for a day up to a year.");
         if (Tokens.Count >= MaxTokens)
-            throw new RefusedException(RefusalKind.Conflict, $"{MaxTokens} tokens are the most; take one back first.");
+            throw new RefusedException(RefusalKind.Conflict, $"{MaxTokens} tokens are the most; revoke one first.");
         string secret = "lintel_" + Secrets.New();
         db.AccessTokens.Add(new AccessToken
         {
@@ -146,8 +146,8 @@ public sealed class IndexModel(UserManager<AppUser> users, LintelSignIn signIn, 
     {
         await db.AccessTokens.Where(t => t.Id == id && t.UserId == Account.Id)
             .ExecuteUpdateAsync(u => u.SetProperty(t => t.EndedAt, DateTime.UtcNow));
-        await NoteAsync("took a token back");
-    }, "The token is good no more.");
+        await NoteAsync("revoked a token");
+    }, "The token is revoked.");
 
     private async Task<IActionResult> TryAsync(Func<Task> what, string done)
     {

@@ -27,7 +27,7 @@ public sealed record SlipModel(Delivery Delivery, ElementRow Row, ElementFacts F
 
 /// <summary>The drawings of a job with what is on their sheets, and its details.</summary>
 /// <param name="Job">The job.</param>
-/// <param name="State">The job as it stands.</param>
+/// <param name="State">The job as it is.</param>
 /// <param name="Sheets">The layouts of each drawing, by revision.</param>
 /// <param name="Details">The library of details.</param>
 /// <param name="MaySee">Whether the files of a party may be seen by who looks.</param>
@@ -130,7 +130,7 @@ public sealed class CombineModel(LintelDb db, JobAccess access, Details details,
                 ? await library.KeepAsync(Job.Id, LibraryKind.Set, name, Bytes(SetDocument.Of(kept.Elements).Write()), Actor,
                     HttpContext.RequestAborted)
                 : await library.KeepAsync(Job.Id, LibraryKind.View, name, Bytes(kept.Document.Write()), Actor, HttpContext.RequestAborted);
-            return Content($"{name!.Trim()} is kept as version {version}.");
+            return Content($"{name!.Trim()} is saved as version {version}.");
         }
         catch (RefusedException e)
         {
@@ -187,7 +187,7 @@ public sealed class CombineModel(LintelDb db, JobAccess access, Details details,
         });
     }
 
-    /// <summary>What changed in a source since an older revision: numbers of elements of its newest, and the older revision itself for what
+    /// <summary>Changes in a source since an older revision: numbers of elements of its newest, and the older revision itself for what
     /// was removed.</summary>
     public async Task<IActionResult> OnGetChangesAsync(Guid changes, int old)
     {

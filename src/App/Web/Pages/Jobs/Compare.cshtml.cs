@@ -110,7 +110,7 @@ public sealed class CompareModel(LintelDb db, JobAccess access, SettingOuts sett
         Revisions = [.. rows.Select(r => (r.Id, r.Number, r.FileName))];
         if (rows.Count < 2)
         {
-            Missing = "There is one revision. What becomes of its elements is told when the next arrives.";
+            Missing = "There is one revision. Changes are shown when the next revision arrives.";
             return true;
         }
 
@@ -120,7 +120,7 @@ public sealed class CompareModel(LintelDb db, JobAccess access, SettingOuts sett
         var (a, b) = await StoredPrints.LoadAsync(Db, older.Id, newer.Id, cancel);
         if (a is null || b is null)
         {
-            Missing = "One of them was read before comparisons were kept; send it again.";
+            Missing = "One of them was read by an older version of the program; send it again.";
             return true;
         }
 

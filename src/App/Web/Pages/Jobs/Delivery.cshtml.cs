@@ -13,7 +13,7 @@ namespace SteadyLintel.Web.Pages.Jobs;
 
 /// <summary>How a received drawing is wanted.</summary>
 /// <param name="Form">One of <see cref="DrawingForms.Files"/>.</param>
-/// <param name="Apart">Whether inserts are taken apart.</param>
+/// <param name="Apart">Whether inserts are exploded.</param>
 /// <param name="OnlyShown">Whether only the layers that are shown go.</param>
 /// <param name="Layer">The layers that are shown.</param>
 public sealed record DrawingWish(string Form = "", bool Apart = false, bool OnlyShown = false, string[]? Layer = null);
@@ -47,7 +47,7 @@ public sealed class DeliveryModel(LintelDb db, JobAccess access, ConvertDrawing 
 
     /// <summary>Turns a held delivery down.</summary>
     public Task<IActionResult> OnPostTurnDownAsync(Guid id, string? word) => DecideAsync(id,
-        () => held.TurnDownAsync(Job.Id, id, word, Actor, HttpContext.RequestAborted), "The delivery is turned down, and its sender gets your words by mail.");
+        () => held.TurnDownAsync(Job.Id, id, word, Actor, HttpContext.RequestAborted), "The delivery is rejected, and its sender gets your words by mail.");
 
     /// <summary>Withdraws a delivery that is in use.</summary>
     public Task<IActionResult> OnPostWithdrawAsync(Guid id, string? why) => DecideAsync(id,
@@ -157,7 +157,7 @@ public sealed class DeliveryModel(LintelDb db, JobAccess access, ConvertDrawing 
     public (string Css, string Text) Verdict(params string[] codes)
     {
         var found = (Report?.Findings ?? []).Where(f => codes.Any(c => f.Code.StartsWith(c, StringComparison.Ordinal))).ToList();
-        if (found.Count == 0) return ("ok", "in order");
+        if (found.Count == 0) return ("ok", "no problems");
         var worst = found.Max(f => f.Severity);
         return (worst.ToString().ToLowerInvariant(),
             Say.Count(found.Count, worst == Severity.Note ? "note" : "finding", worst == Severity.Note ? "notes" : "findings"));

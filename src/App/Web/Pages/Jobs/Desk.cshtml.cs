@@ -25,7 +25,7 @@ public sealed class DeskModel(LintelDb db, JobAccess access, SettingOuts setting
     /// <summary>The source.</summary>
     public SourceState Source { get; private set; } = null!;
 
-    /// <summary>The job as it stands.</summary>
+    /// <summary>The job as it is.</summary>
     public JobState State { get; private set; } = null!;
 
     /// <summary>What the form says.</summary>
@@ -156,7 +156,7 @@ public sealed class DeskModel(LintelDb db, JobAccess access, SettingOuts setting
             {
                 throw new RefusedException(RefusalKind.Wrong, e.Message);
             }
-        }, $"{Form.KeepAs} is in the library of details; place it in any drawing from its desk.", () => Task.CompletedTask,
+        }, $"{Form.KeepAs} is in the library of details; place it in any drawing from its drawing preparation.", () => Task.CompletedTask,
             $"/jobs/{Job.Code}/desk/{source}");
     }
 
@@ -223,7 +223,7 @@ public sealed class DeskModel(LintelDb db, JobAccess access, SettingOuts setting
         if (!await FindAsync(source)) return NotFound();
         if (!MayAccept) return StatusCode(403);
         return await TryAsync(() => settings.TakeBackAsync(Source.Source, Job.Id, id, Actor, HttpContext.RequestAborted),
-            "Taken back; what held before holds again.", WorkAsync, $"/jobs/{Job.Code}/desk/{source}");
+            "Undone; the setting-out before it applies again.", WorkAsync, $"/jobs/{Job.Code}/desk/{source}");
     }
 
     private async Task<bool> FindAsync(Guid id)
@@ -370,7 +370,7 @@ public sealed class DeskModel(LintelDb db, JobAccess access, SettingOuts setting
         if (Form.LineEnds() is ({ } from, { } to)) return SheetPlacing.Upright(metres, from, to, marks, State.Schedule);
         var axes = (await AxesAsync(cancel)).Where(a => a.Centre is null).ToList();
         var axis = axes.FirstOrDefault(a => a.Key == PlanAxis.KeyOf(line)) ?? throw new OrderException(axes.Count == 0
-            ? "Write the line as x, y, x, y in the job, metres: where the drawing's zero lies, then a point in the direction of its x."
+            ? "Write the line as x, y, x, y in the job, metres: where the drawing's zero is, then a point in the direction of its x."
             : $"Write the line as x, y, x, y in the job, metres, or name an axis: {string.Join(", ", axes.Select(a => a.Tag).Take(20))}.");
         return SheetPlacing.Upright(metres, axis.Start, axis.End, marks, State.Schedule);
     }

@@ -70,7 +70,7 @@ public sealed record DeskForm
     /// <summary>Pairs of points: x, y in the drawing, x, y in the job, a line each.</summary>
     public string? Points { get; init; }
 
-    /// <summary>The line an upright drawing stands on: x, y, x, y in the job, metres, or the tag of an axis.</summary>
+    /// <summary>The line an upright drawing is on: x, y, x, y in the job, metres, or the tag of an axis.</summary>
     public string? Line { get; init; }
 
     /// <summary>The typed line; nothing where it is none.</summary>
@@ -180,13 +180,13 @@ public sealed record DeskForm
     public double Degrees() => string.IsNullOrWhiteSpace(Turn) ? 0
         : double.TryParse(Turn.Replace('−', '-').TrimEnd('°', ' '), NumberStyles.Float, CultureInfo.InvariantCulture, out double d)
             && double.IsFinite(d) ? d
-        : throw new OrderException($"'{Turn}' is no turn; write degrees, counter-clockwise.");
+        : throw new OrderException($"'{Turn}' is no rotation; write degrees, counter-clockwise.");
 
     private static List<string>? Said(List<string> list) => list.Count == 0 ? null : list;
 
     private static double TurnOf(string? text) => double.TryParse((text ?? "").Replace('−', '-').TrimEnd('°', ' '), NumberStyles.Float,
         CultureInfo.InvariantCulture, out double d) && double.IsFinite(d) ? d
-        : throw new OrderException("Type the degrees of the turn, counter-clockwise, then pick its centre.");
+        : throw new OrderException("Type the degrees of the rotation, counter-clockwise, then pick its centre.");
 
     private static double? Real(string? text) => double.TryParse((text ?? "").Replace(',', '.'), NumberStyles.Float,
         CultureInfo.InvariantCulture, out double v) ? v : null;
@@ -225,7 +225,7 @@ public sealed record DeskForm
             {
                 Do = "detail",
                 To = Detail,
-                At = at.Length >= 2 ? at[..2] : throw new OrderException("Pick where the insertion point of the detail comes to lie."),
+                At = at.Length >= 2 ? at[..2] : throw new OrderException("Pick the place of the detail's insertion point."),
                 Scale = scaleOf(Detail ?? ""),
                 Degrees = Real(DetailTurn),
             },

@@ -58,7 +58,7 @@ public sealed class DetailsModel(LintelDb db, JobAccess access, Details library)
         var chosen = All.Where(d => name?.Contains(d.Name) == true).ToList();
         if (chosen.Count == 0)
         {
-            Problem = "Tick the details that go onto the sheet.";
+            Problem = "Select the details for the sheet.";
             Response.StatusCode = 400;
             return Page();
         }

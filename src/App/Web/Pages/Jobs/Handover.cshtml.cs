@@ -49,7 +49,7 @@ public sealed class HandoverModel(LintelDb db, JobAccess access, Orders orders, 
     /// <summary>Released transmittals that the recipient has not confirmed, oldest first.</summary>
     public IReadOnlyList<Unconfirmed> Waiting { get; private set; } = [];
 
-    /// <summary>The orders by whom they are for, as the job's parties stand in their list; those for nobody named last.</summary>
+    /// <summary>The orders by whom they are for, as the job's parties are in their list; those for nobody named last.</summary>
     public IEnumerable<(string To, IReadOnlyList<OrderLine> Lines)> Folders => Lines
         .GroupBy(l => Job.Parties.FirstOrDefault(p => Handing.IsFor(l.To, p)) is { } party ? $"{party.Code} {party.Name}".Trim() : l.To.Trim(),
             StringComparer.OrdinalIgnoreCase)

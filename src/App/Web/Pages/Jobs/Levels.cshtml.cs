@@ -9,7 +9,7 @@ namespace SteadyLintel.Web.Pages.Jobs;
 /// <summary>The level schedule: the job's storeys, and which storey of each source is which of them.</summary>
 public sealed class LevelsModel(LintelDb db, JobAccess access, LevelEditing levels, JobReference reference) : JobPage(db, access)
 {
-    /// <summary>The job as it stands.</summary>
+    /// <summary>The job as it is.</summary>
     public JobState State { get; private set; } = null!;
 
     /// <summary>The schedule as it is kept.</summary>

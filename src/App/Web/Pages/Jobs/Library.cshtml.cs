@@ -57,12 +57,12 @@ public sealed class LibraryModel(LintelDb db, JobAccess access, JobLibrary libra
         if (!MayChange) return StatusCode(403);
         return await TryAsync(async () =>
         {
-            if (file is null || kind == LibraryKind.Detail) throw new RefusedException(RefusalKind.Wrong, "Choose the file to bring back.");
+            if (file is null || kind == LibraryKind.Detail) throw new RefusedException(RefusalKind.Wrong, "Choose the file to import.");
             using var bytes = new MemoryStream();
             await file.CopyToAsync(bytes, HttpContext.RequestAborted);
             string title = string.IsNullOrWhiteSpace(name) ? Path.GetFileNameWithoutExtension(file.FileName) : name;
             int version = await library.KeepAsync(Job.Id, kind, title, bytes.ToArray(), Actor, HttpContext.RequestAborted);
-            Kept = $"{title.Trim()} is kept as version {version}.";
+            Kept = $"{title.Trim()} is saved as version {version}.";
         }, "", () => LoadAsync(null), null, () => Kept);
     }
 
@@ -73,7 +73,7 @@ public sealed class LibraryModel(LintelDb db, JobAccess access, JobLibrary libra
         if (StarterTables.All.FirstOrDefault(t => t.Key == key) is not { } starter) return NotFound();
         return await TryAsync(() => library.KeepAsync(Job.Id, starter.Kind, starter.Name, starter.ToCsv(), Actor,
             HttpContext.RequestAborted),
-            $"{starter.Name} is the job's now: fetch it, change it, bring it back.", () => LoadAsync(null));
+            $"{starter.Name} is saved in this job: download it, change it, import it again.", () => LoadAsync(null));
     }
 
     /// <summary>Removes one with all its versions.</summary>

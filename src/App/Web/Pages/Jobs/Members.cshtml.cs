@@ -5,20 +5,20 @@ using SteadyLintel.Store;
 
 namespace SteadyLintel.Web.Pages.Jobs;
 
-/// <summary>Beams, columns and braces: where their axes lie, how high they reach, and where two parties say otherwise.</summary>
+/// <summary>Beams, columns and braces: where their axes lie, how high they reach, and where two parties differs.</summary>
 [EnableRateLimiting(Security.ComputingLimit)]
 public sealed class MembersModel(LintelDb db, JobAccess access) : JobPage(db, access)
 {
     /// <summary>How many lines the page shows.</summary>
     public const int Most = 100;
 
-    /// <summary>The job as it stands.</summary>
+    /// <summary>The job as it is.</summary>
     public JobState State { get; private set; } = null!;
 
     /// <summary>The members that are chosen, by storey from above, source and name.</summary>
     public IReadOnlyList<JobMember> Chosen { get; private set; } = [];
 
-    /// <summary>What two sources say otherwise of one member; one of the two is chosen.</summary>
+    /// <summary>What two sources differs of one member; one of the two is chosen.</summary>
     public IReadOnlyList<JobDisagreement> Disagreements { get; private set; } = [];
 
     /// <summary>The storeys that have members, from above.</summary>

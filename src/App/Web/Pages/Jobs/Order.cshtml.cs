@@ -74,7 +74,7 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders, Job
     /// <summary>Names of kept things of a kind.</summary>
     public IEnumerable<string> KeptOf(LibraryKind kind) => Kept.Where(k => k.Kind == kind).Select(k => k.Name);
 
-    /// <summary>How many rules stand before those of the list: those that the sentence has words for.</summary>
+    /// <summary>How many rules are before those of the list: those that the sentence has words for.</summary>
     public int WordRules => Document.Rules.Count - Spec.Rules.Count;
 
     /// <summary>How many elements a rule of the list decides.</summary>
@@ -99,7 +99,7 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders, Job
         string size = c.Name.EndsWith("(mm)", StringComparison.Ordinal)
             ? $" within {c.Largest:0.###} mm" : c.Name.EndsWith("(%)", StringComparison.Ordinal) ? $" within {c.Largest:0.####} %" : "";
         string name = c.Name.Split(" (")[0];
-        if (name is "level marks" or "sheets" or "all in one: things" || name.StartsWith("cells ", StringComparison.Ordinal)) return c.Differ == 0 ? $"{Say.Number(c.Same)} {name} the same." : $"{c.Differ} {name} differ.";
+        if (name is "level marks" or "sheets" or "all in one: items" || name.StartsWith("cells ", StringComparison.Ordinal)) return c.Differ == 0 ? $"{Say.Number(c.Same)} {name} the same." : $"{c.Differ} {name} differ.";
         return c.Differ == 0 ? $"{char.ToUpperInvariant(name[0])}{name[1..]} of {Say.Number(c.Same)} elements the same{size}."
             : $"{c.Differ} {name} differ{size}.";
     }

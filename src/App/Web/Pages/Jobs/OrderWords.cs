@@ -93,7 +93,7 @@ public static class OrderWords
             ["Drawings"] = Drawings(spec, state),
             ["Split"] = SplitName(spec.Split) + (spec.Together ? ", and one of all" : ""),
             ["Name"] = spec.Name ?? "",
-            ["Every"] = spec.Every ? "by itself on every new revision" : "when it is asked for",
+            ["Every"] = spec.Every ? "automatically on every new revision" : "when it is asked for",
         };
 
     private static string Tables(OrderSentence spec)

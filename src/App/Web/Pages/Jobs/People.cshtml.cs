@@ -32,7 +32,7 @@ public sealed class PeopleModel(LintelDb db, JobAccess access, Members members, 
     /// <summary>Withdraws an invitation.</summary>
     public Task<IActionResult> OnPostWithdrawAsync(Guid id) => TryAsync(
         () => members.WithdrawAsync(Job.Id, id, Actor, HttpContext.RequestAborted),
-            "The invitation is withdrawn; its link is good no more.", LoadAsync);
+            "The invitation is withdrawn; its link no longer works.", LoadAsync);
 
     /// <summary>Changes a member's part.</summary>
     public Task<IActionResult> OnPostChangeAsync(Guid user, MemberRole role, Guid? party) => TryAsync(

@@ -27,7 +27,7 @@ public sealed class ReceiveModel(LintelDb db, JobAccess access, Receiving receiv
     /// <summary>The name to suggest.</summary>
     public string FirstSource => Sources.FirstOrDefault(s => s.PartyId == DeliverFor[0].Id)?.Name ?? "";
 
-    /// <summary>The sources in use with where each stands, in the order asked for.</summary>
+    /// <summary>The sources in use with where each is, in the order asked for.</summary>
     public IReadOnlyList<SourceLine> Lines { get; private set; } = [];
 
     /// <summary>What the list of sources is sorted by: <c>party</c>, <c>state</c>, <c>received</c> or <c>lock</c>.</summary>
@@ -60,7 +60,8 @@ public sealed class ReceiveModel(LintelDb db, JobAccess access, Receiving receiv
     public async Task OnGetAsync()
     {
         Lines = await SourceLine.ListAsync(Db, Job.Id, Sort, HttpContext.RequestAborted);
-        Sources = await Db.Sources.AsNoTracking().Where(SourceSuggestion.IsSeen).Where(s => s.JobId == Job.Id && s.RetiredAt == null).OrderBy(s => s.Name)
+        Sources = await Db.Sources.AsNoTracking().Where(SourceSuggestion.IsSeen).Where(s => s.JobId == Job.Id && s.RetiredAt == null)
+            .OrderBy(s => s.Name)
             .ToListAsync(HttpContext.RequestAborted);
         await LoadAsync();
     }

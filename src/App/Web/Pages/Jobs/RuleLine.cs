@@ -16,7 +16,7 @@ public sealed class RuleLine
     [
         ("class", "class"), ("storey", "storey"), ("layer", "layer"), ("type", "type"), ("material", "material"), ("party", "party"),
         ("source", "source"), ("classification", "classification"), ("group", "system or zone"), ("property", "property"),
-        ("size", "longest side, m"), ("height", "heights, m"), ("bearing", "bearing, °"), ("set", "kept set"), ("view", "kept view"),
+        ("size", "longest side, m"), ("height", "heights, m"), ("bearing", "bearing, °"), ("set", "saved set"), ("view", "saved view"),
         ("element", "element"),
     ];
 

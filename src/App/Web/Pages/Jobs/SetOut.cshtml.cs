@@ -6,10 +6,10 @@ using SteadyLintel.Store;
 
 namespace SteadyLintel.Web.Pages.Jobs;
 
-/// <summary>Where each source stands: what it declares, what it looks like, and whether it is set out.</summary>
+/// <summary>Where each source is: what it declares, what it looks like, and whether it is set out.</summary>
 public sealed class SetOutModel(LintelDb db, JobAccess access) : JobPage(db, access)
 {
-    /// <summary>The job as it stands.</summary>
+    /// <summary>The job as it is.</summary>
     public JobState State { get; private set; } = null!;
 
     /// <summary>What each source of a model declares; by the source's identity.</summary>

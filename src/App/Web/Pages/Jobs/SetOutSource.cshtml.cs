@@ -54,7 +54,7 @@ public sealed class SetOutSourceModel(LintelDb db, JobAccess access, SettingOuts
         [("grids", "Grid tags"), ("points", "Control points"), ("typed", "Typed"), ("levels", "Levels alone"), ("declared",
             "Map conversions"), ("same", "As another source")];
 
-    /// <summary>The job as it stands.</summary>
+    /// <summary>The job as it is.</summary>
     public JobState State { get; private set; } = null!;
 
     /// <summary>The source.</summary>
@@ -69,7 +69,7 @@ public sealed class SetOutSourceModel(LintelDb db, JobAccess access, SettingOuts
     /// <summary>What comes of it.</summary>
     public Proposal Proposal { get; private set; } = null!;
 
-    /// <summary>What the source declares; null where it was read before this was kept.</summary>
+    /// <summary>What the source declares; null where it was read by an older version.</summary>
     public FrameFacts? Facts { get; private set; }
 
     /// <summary>The pictures.</summary>
@@ -107,7 +107,7 @@ public sealed class SetOutSourceModel(LintelDb db, JobAccess access, SettingOuts
             => h.Row.FromRevision)
             .FirstOrDefault(1);
         return await TryAsync(() => settings.AcceptAsync(Source.Source, Job.Id, document, from, Actor, HttpContext.RequestAborted),
-            $"{Source.Label} is set out. Everything that shows or hands it over goes by that from now on.", () => LoadAsync(source, form),
+            $"{Source.Label} is set out. From now on, everything that shows it or hands it over uses this.", () => LoadAsync(source, form),
                 $"/jobs/{Job.Code}/setout");
     }
 
@@ -117,7 +117,7 @@ public sealed class SetOutSourceModel(LintelDb db, JobAccess access, SettingOuts
         if (!MayAccept) return StatusCode(403);
         if (!await LoadAsync(source, new())) return NotFound();
         return await TryAsync(() => settings.TakeBackAsync(Source.Source, Job.Id, id, Actor, HttpContext.RequestAborted),
-            "Taken back; what held before holds again.", () => LoadAsync(source, new()));
+            "Undone; the setting-out before it applies again.", () => LoadAsync(source, new()));
     }
 
     /// <summary>The control points of the proposal as a table.</summary>
@@ -158,7 +158,7 @@ public sealed class SetOutSourceModel(LintelDb db, JobAccess access, SettingOuts
         if (form is { Way: null, Points: null } && source.SetOut is { Evidence: EvidenceKind.Points } set)
             form = form with { Way = "points", Points = PointTable.Write(set.Points.Select(p => p.Point)) };
         Form = form with { Way = Way(form.Way, facts), On = Reference?.Source.Id };
-        Proposal = Facts is null ? new Proposal(null, [], null, [], [], "This model was read before frames were kept; send it again.")
+        Proposal = Facts is null ? new Proposal(null, [], null, [], [], "This model was read by an older version of the program; send it again.")
             : Propose(facts);
         Picture = new SettingOutPicture(State, Source, Reference, facts, Proposal,
             await PlanOutlines.LoadAsync(Db, Source.Latest!.Id, cancel), Reference is null ? [] : await PlanOutlines.LoadAsync(Db,
@@ -191,7 +191,7 @@ public sealed class SetOutSourceModel(LintelDb db, JobAccess access, SettingOuts
         };
         var own = new ProposalSource(Source.Label, Facts!, Source.SetOut);
         var reference = Reference is { } r && facts.TryGetValue(r.Source.Id, out var f) ? new ProposalSource(r.Label, f, r.SetOut) : null;
-        // Levels that only this source stands on say nothing about where it ought to be.
+        // Levels that only this source is on say nothing about where it ought to be.
         int number = State.Sources.ToList().IndexOf(Source);
         var levels = State.Schedule.Rungs.Where(l => l.Storeys.Count == 0 || l.Storeys.Any(s => s.Source != number)).Select(l => (l.Name,
             l.Elevation)).ToList();

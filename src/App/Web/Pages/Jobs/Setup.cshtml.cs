@@ -61,12 +61,12 @@ public sealed class SetupModel(LintelDb db, JobAccess access, JobSetup setup, He
     /// <summary>Retires a source, or takes it back.</summary>
     public Task<IActionResult> OnPostRetireAsync(Guid id, bool retired) => TryAsync(
         () => setup.RetireAsync(Job.Id, id, retired, Actor, HttpContext.RequestAborted),
-        retired ? "The source is out of use; its deliveries are kept." : "The source is in use again.", LoadAsync);
+        retired ? "The source is out of use; its deliveries are still stored." : "The source is in use again.", LoadAsync);
 
     /// <summary>Puts the job away, or brings it back.</summary>
     public Task<IActionResult> OnPostArchiveAsync(bool away) => TryAsync(
         () => setup.ArchiveAsync(Job.Id, away, Actor, HttpContext.RequestAborted),
-        away ? "The job is put away: everything can be looked at, nothing changed." : "The job is back.", LoadAsync);
+        away ? "The job is archived: everything can be read, nothing can be changed." : "The job is back.", LoadAsync);
 
     /// <summary>Deletes the job.</summary>
     public Task<IActionResult> OnPostDeleteAsync(string? typed) => TryAsync(

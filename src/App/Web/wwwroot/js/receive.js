@@ -73,7 +73,7 @@ if (drop) {
     }
   };
 
-  /** The GlobalId of the project, which stands near the head of a model.
+  /** The GlobalId of the project, which is near the head of a model.
    * @param {File} file */
   const projectOf = async (file) =>
     /IFCPROJECT\s*\(\s*'([^']{22})'/i.exec(await file.slice(0, 1 << 20).text())?.[1] ?? '';

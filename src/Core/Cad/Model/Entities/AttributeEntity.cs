@@ -21,7 +21,8 @@ public class AttributeEntity : TextEntity
     /// <summary>The groups of the text that one of several lines embeds in DXF of 2018, as they came.</summary>
     public IReadOnlyList<CadGroup> Embedded { get; private set; } = [];
 
-    /// <summary>The bits of one of several lines. Its paragraphs are told by fields that no other reader could confirm; so only its texts
+    /// <summary>The bits of one of several lines. Its paragraphs are recognised by fields that no other reader could confirm; so only its
+    /// texts
     /// are read, and it goes back into its version as it came, into others with its single line.</summary>
     public OpaqueBits? Bits { get; set; }
 
@@ -40,7 +41,7 @@ public class AttributeEntity : TextEntity
         {
             if (d.Since(CadVersion.AC1024)) d.RawByte(0);
             bool single = !d.Since(CadVersion.AC1032) || d.RawByte(1) < 2;
-            // Texts stand apart from the other fields, and can be read without them.
+            // Texts are apart from the other fields, and can be read without them.
             if (!single) Paragraphs = d.Text(1, Paragraphs);
             Tag = d.Text(2, Tag);
             if (!single) return;

@@ -35,7 +35,7 @@ public sealed class Dimension(DimensionKind kind) : Entity
     /// <summary>A point on the arc of the angle, in object coordinates (16).</summary>
     public Vec2 ArcPoint { get; set; }
 
-    /// <summary>Text in place of the measurement; &lt;&gt; stands for it (1).</summary>
+    /// <summary>Text in place of the measurement; &lt;&gt; means it (1).</summary>
     public string Value { get; set; } = "";
 
     /// <summary>The measurement as the writer had it (42).</summary>

@@ -91,7 +91,7 @@ public sealed class Leader : Entity
         Style = d.Handle(Style, HandleKind.HardPointer);
     }
 
-    // Up to release 14 the size of the arrow and a colour stand here too; they are those of the style.
+    // Up to release 14 the size of the arrow and a colour are here too; they are those of the style.
     private static void ExchangeArrow(DwgFields d)
     {
         d.Double(0);

@@ -14,7 +14,7 @@ public sealed class MeshEntity : Entity
     /// <summary>Whether creases fade (72).</summary>
     public bool Blended { get; set; }
 
-    /// <summary>How often to smooth, 0 for faces as they stand (91).</summary>
+    /// <summary>How often to smooth, 0 for faces as they are (91).</summary>
     public int Level { get; set; }
 
     /// <summary>The points in world coordinates (10).</summary>

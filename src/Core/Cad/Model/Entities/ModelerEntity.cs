@@ -4,9 +4,10 @@ using SteadyLintel.Geometry;
 
 namespace SteadyLintel.Cad;
 
-/// <summary>3DSOLID, REGION and BODY: a body told in ACIS data, as text up to 2010 and in a binary form, kept apart from the entity, from
+/// <summary>3DSOLID, REGION and BODY: a body reported in ACIS data, as text up to 2010 and in a binary form, kept apart from the entity,
+/// from
 /// 2013 on.</summary>
-/// <remarks>A body of plane faces crosses between the two: it is taken apart and told anew. Other bodies stay in the form they came
+/// <remarks>A body of plane faces crosses between the two: it is exploded and reported again. Other bodies stay in the form they came
 /// in.</remarks>
 /// <param name="type">The DXF name.</param>
 public sealed class ModelerEntity(string type) : Entity
@@ -43,19 +44,19 @@ public sealed class ModelerEntity(string type) : Entity
         return _decoded.Faces;
     }
 
-    // Extents, a report and a picture each ask: the data are taken apart once, until others take their place.
+    // Extents, a report and a picture each ask: the data are exploded once, until others take their place.
     private sealed record Decoded(object From, (IReadOnlyList<Vec3> Points, IReadOnlyList<PlanarFace> Faces)? Faces);
 
     /// <summary>Whether the body has a form in a version.</summary>
     internal bool IsIn(CadVersion version) => version <= LastText ? TextForm().Length > 0 : BinaryForm().Length > 0;
 
-    /// <summary>Whether it has one in DXF of a version: there the entity stands also where its data are lost.</summary>
+    /// <summary>Whether it has one in DXF of a version: there the entity is also where its data are lost.</summary>
     internal bool IsInDxf(CadVersion version) => IsIn(version) || (version > LastText && Acis.Length == 0 && Kept.Count > 0);
 
-    /// <summary>The text; made anew from plane faces when the body came in its binary form. Empty when it cannot be.</summary>
+    /// <summary>The text; made again from plane faces when the body came in its binary form. Empty when it cannot be.</summary>
     internal string TextForm() => Acis.Length > 0 ? Acis : _told ??= Solid() is { } body ? AcisWriter.Text(body) : "";
 
-    /// <summary>The binary form; made anew from plane faces when the body came as text. Empty when it cannot be.</summary>
+    /// <summary>The binary form; made again from plane faces when the body came as text. Empty when it cannot be.</summary>
     internal byte[] BinaryForm() => Binary.Length > 0 ? Binary : _toldBinary ??= Solid() is { } body ? AcisWriter.Binary(body) : [];
 
     private Polyhedron? Solid() => Faces() is { } faces && Polyhedron.Of(faces.Points, faces.Faces) is var body
@@ -119,7 +120,7 @@ public sealed class ModelerEntity(string type) : Entity
                 throw new CadFormatException("its body has a form that is not known");
         }
 
-        // Wires and silhouettes behind it are a picture of the body, which is made anew by whoever shows it.
+        // Wires and silhouettes behind it are a picture of the body, which is made again by whoever shows it.
     }
 
     private static string ReadText(DwgFields d)

@@ -26,7 +26,7 @@ public sealed class MultiLeaderText
     /// <summary>Alignment: 1 left, 2 centre, 3 right (171); flow: 1 across, 3 down, 5 by style (172).</summary>
     public (int Alignment, int Flow) Set { get; set; } = (1, 5);
 
-    /// <summary>The ground behind: colour (91), how far it stands out (141), transparency (92), as the window's (291), and whether it is
+    /// <summary>The ground behind: colour (91), how far it is out (141), transparency (92), as the window's (291), and whether it is
     /// filled (292).</summary>
     public (CadColour Colour, double Scale, int Transparency, bool Window, bool Filled) Ground { get; set; } =
         (CadColour.ByBlock, 1.5, 0, false, false);

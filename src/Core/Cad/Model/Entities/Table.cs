@@ -40,7 +40,7 @@ public sealed class Table : Entity
     /// <summary>The bits it had in DWG.</summary>
     public OpaqueBits? Bits { get; set; }
 
-    /// <summary>Its picture, where it stands.</summary>
+    /// <summary>Its picture, where it is.</summary>
     public Insert Shown() => new()
     {
         Block = Block,
@@ -80,7 +80,7 @@ public sealed class Table : Entity
         Scale(d);
         d.Double(Math.Atan2(Direction.Y, Direction.X));
         Normal = d.Point(210, Normal);
-        // The count stands there also where there are none; of inserts it does not.
+        // The count is there also where there are none; of inserts it does not.
         bool attributes = d.Bit(false);
         int parts = d.Count(0);
         Block = d.Handle(Block, HandleKind.HardPointer);

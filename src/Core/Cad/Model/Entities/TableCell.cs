@@ -50,7 +50,7 @@ public sealed class TableCell
     /// <summary>Edges that neighbours draw (178).</summary>
     public int VirtualEdges { get; set; }
 
-    /// <summary>Where the content stands: 1 top left to 9 bottom right (170).</summary>
+    /// <summary>Where the content is: 1 top left to 9 bottom right (170).</summary>
     public int Alignment { get; set; } = 5;
 
     /// <summary>Whether it is filled (283) and with what (63).</summary>

@@ -117,7 +117,7 @@ internal static class TableContent
         if (measured) Measures(d);
     }
 
-    // Where the content stands and how large it is, as last drawn.
+    // Where the content is and how large it is, as last drawn.
     private static void Measures(DwgFields d)
     {
         for (int i = 0; i < 10; i++) d.Double(0);

@@ -78,7 +78,7 @@ public sealed class Vertex(PolylineKind kind, bool face = false) : Entity
         Flags = d.RawByte(Flags | KindBits) & ~KindBits;
         Location = d.Point(10, Location);
         if (Kind != PolylineKind.Flat) return;
-        // One negative number stands for two widths alike.
+        // One negative number means two widths alike.
         bool alike = Widths.Start == Widths.End && Widths.Start != 0;
         double start = d.Double(alike ? -Widths.Start : Widths.Start);
         Widths = start < 0 ? (-start, -start) : (start, d.Double(Widths.End));

@@ -117,7 +117,7 @@ public sealed class Viewport : Entity
         Size = (d.Double(Size.Width), d.Double(Size.Height));
         if (!d.Since(CadVersion.AC1015))
         {
-            // What it looks at stands in extended data (ViewportData); the handle is that of a header that lives only in the file.
+            // What it looks at is in extended data (ViewportData); the handle is that of a header that lives only in the file.
             d.Handle(default, HandleKind.HardPointer);
             return;
         }

@@ -12,7 +12,7 @@ internal static class ViewportData
     private const string Application = "ACAD", Word = "MVIEW";
     private const int Points = 2, Doubles = 14, Shorts = 10;
 
-    // Group 90 has these bits for what stands in numbers of its own here: fast zoom, the mark of the coordinate system and its place, snap,
+    // Group 90 has these bits for what is in numbers of its own here: fast zoom, the mark of the coordinate system and its place, snap,
     // grid, isometric snap, hidden lines when plotted.
     private static readonly (int Index, int Has, int Status)[] StatusBits =
         [(3, 1, 0x80), (4, 1, 0x20), (4, 2, 0x40), (5, 1, 0x100), (6, 1, 0x200), (7, 1, 0x400), (9, 1, 0x800)];

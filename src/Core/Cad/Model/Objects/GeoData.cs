@@ -2,7 +2,7 @@ using SteadyLintel.Geometry;
 
 namespace SteadyLintel.Cad;
 
-/// <summary>GEODATA: where the drawing stands on the earth.</summary>
+/// <summary>GEODATA: where the drawing is on the earth.</summary>
 /// <remarks>The fields are those of 2010 and later. The form of 2009 has other codes for its mesh in DXF, which are read and written;
 /// whether its DWG has another order of fields is not known here.</remarks>
 public sealed class GeoData : CadObject

@@ -1,6 +1,6 @@
 namespace SteadyLintel.Cad;
 
-/// <summary>ACDBPLACEHOLDER: stands in a dictionary for a name that needs no more.</summary>
+/// <summary>ACDBPLACEHOLDER: is in a dictionary for a name that needs no more.</summary>
 public sealed class Placeholder : CadObject
 {
     /// <inheritdoc/>

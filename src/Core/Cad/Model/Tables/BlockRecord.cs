@@ -38,7 +38,7 @@ public sealed class BlockRecord : SymbolRecord
     /// <summary>The units of what is in it ($INSUNITS numbers; 70).</summary>
     public int Units { get; set; }
 
-    /// <summary>Whether it may be taken apart (280).</summary>
+    /// <summary>Whether it may be exploded (280).</summary>
     public bool Explodable { get; set; } = true;
 
     /// <summary>Whether it must be scaled alike in all directions (281).</summary>

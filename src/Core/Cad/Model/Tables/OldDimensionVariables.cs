@@ -3,7 +3,7 @@ namespace SteadyLintel.Cad;
 /// <summary>
 /// The variables of dimensioning in DWG of release 13 and 14: an order of their own, bytes where later there are numbers of 16 bits, heads
 /// of arrows by the names of
-/// their blocks, and two numbers that were taken apart in 2000. Order after the Open Design specification (DIMSTYLE), from memory; codes
+/// their blocks, and two numbers that were exploded in 2000. Order after the Open Design specification (DIMSTYLE), from memory; codes
 /// after the DXF reference.
 /// </summary>
 internal static class OldDimensionVariables

@@ -2,7 +2,7 @@ using SteadyLintel.Geometry;
 
 namespace SteadyLintel.Cad;
 
-/// <summary>How a view is lit, what stands behind it and which coordinate system it has of its own. In DXF these stay groups; DWG has them
+/// <summary>How a view is lit, what is behind it and which coordinate system it has of its own. In DXF these stay groups; DWG has them
 /// among the fields.</summary>
 public sealed class ViewSettings
 {

@@ -1,4 +1,4 @@
-// What changed in a source since an older revision: added and changed elements of the newest in colours of their own, what was removed
+// Changes in a source since an older revision: added and changed elements of the newest in colours of their own, what was removed
 // from the older one beside them, all else by its edges.
 import { PALETTE } from './material.js';
 

@@ -49,7 +49,7 @@ export class LadderStrip {
    */
   say(z) { return writeHeight(this.notation === 'ft' ? Math.round(z / INCH) * INCH : z, this.notation); }
 
-  /** True where both grips stand at the ends: nothing is cut. */
+  /** True where both grips are at the ends: nothing is cut. */
   get whole() { return this.cut[0] === this.low && this.cut[1] === this.high; }
 
   /**
@@ -86,7 +86,7 @@ export class LadderStrip {
       heights.push([y + 17, rung]);
     }
 
-    // The height stands below its name where the next level leaves room for two lines.
+    // The height is below its name where the next level leaves room for two lines.
     heights.forEach(([y, rung], i) => {
       if (i > 0 && heights[i - 1][0] - y < 28) return;
       element('text', { x: 108, y, 'font-size': 11, fill: '#5b5547' }, svg, this.say(rung.elevation));
@@ -105,7 +105,7 @@ export class LadderStrip {
       class: 'grip', tabindex: 0, role: 'slider', 'aria-label': label, 'aria-orientation': 'vertical',
       'aria-valuemin': this.low.toFixed(2), 'aria-valuemax': this.high.toFixed(2),
     }, svg);
-    // The grip and its height stand left of the band; level names stand right of it.
+    // The grip and its height are left of the band; level names are right of it.
     element('path', { d: 'M78 0 l-14 -10 h-60 v20 h60 z', fill: '#96361f' }, g);
     const text = element('text', { x: 60, y: 5, 'text-anchor': 'end', 'font-size': 13, 'font-weight': 700, fill: '#fff' }, g);
     g.addEventListener('pointerdown', (event) => { g.setPointerCapture(event.pointerId); g.focus(); event.preventDefault(); });

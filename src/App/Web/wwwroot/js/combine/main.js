@@ -117,7 +117,7 @@ function showBeside(address, name) {
 const around = (element, metres) => building.boxOf(element).expandByScalar(metres);
 
 /**
- * Cuts off what stands above an element and comes near.
+ * Cuts off what is above an element and comes near.
  * @param {number} element
  */
 function reveal(element) {
@@ -155,7 +155,7 @@ const acts = {
   },
 };
 
-/** The view as it stands, as a document. */
+/** The view as it is, as a document. */
 function current() {
   return state.document(building.cameraDocument(), ladder && !ladder.whole ? /** @type {[number, number]} */ ([...ladder.cut]) : null);
 }
@@ -211,7 +211,7 @@ document.addEventListener('keydown', (event) => {
   acts[{ f: 'fit', m: 'measure', h: 'hide', i: 'isolate', s: 'showall', Escape: 'close' }[event.key] ?? '']?.();
 });
 building.controls.addEventListener('change', remember);
-// What is kept is the view as it stands when the button is pressed.
+// What is kept is the view as it is when the button is pressed.
 document.getElementById('keepform')?.addEventListener('htmx:configRequest', (event) => {
   /** @type {CustomEvent} */ (event).detail.parameters.view = JSON.stringify(current());
 });
@@ -221,11 +221,11 @@ document.body.addEventListener('htmx:afterSettle', controls);
 const wanted = fromAddress(location.hash.slice(1) || (view.dataset.kept ?? ''));
 if (changes && !location.hash) wanted.off.source = changes.others(scene.names.source);
 state.take(wanted);
-reading.textContent = 'Fetching the picture …';
+reading.textContent = 'Loading the picture …';
 try {
   let looked = false;
   building.controls.addEventListener('start', () => { looked = true; });
-  await building.load(base, (done, all) => { reading.textContent = `Fetching the picture: ${done} of ${all}`; }, () => {
+  await building.load(base, (done, all) => { reading.textContent = `Loading the picture: ${done} of ${all}`; }, () => {
     // Seen as it comes; whoever turns it meanwhile keeps the view.
     changes?.paint(building);
     apply();

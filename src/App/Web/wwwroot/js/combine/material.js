@@ -143,7 +143,7 @@ export function createMaterials(states, parties) {
   const make = (fragmentShader, more = {}) => new THREE.ShaderMaterial({
     uniforms, vertexShader: vertex, fragmentShader, glslVersion: THREE.GLSL3, side: THREE.DoubleSide, ...more,
   });
-  // Faces stand back by a hair, so that the edges on them are seen whole.
+  // Faces are back by a hair, so that the edges on them are seen whole.
   const shaded = make(shade, { polygonOffset: true, polygonOffsetFactor: 1, polygonOffsetUnits: 1 });
   const lines = { transparent: true, depthWrite: false };
   const edges = make(line, { ...lines, defines: { EDGES: '' } });

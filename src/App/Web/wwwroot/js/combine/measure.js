@@ -68,7 +68,7 @@ export class Measure {
   }
 
   /**
-   * Whether an element stands before a point.
+   * Whether an element is before a point.
    * @param {{ point: THREE.Vector3 } | null} hit
    * @param {THREE.Vector3} point
    */

@@ -69,7 +69,7 @@ export class Building {
     this.resize();
   }
 
-  /** Where the picture's own zero stands, metres in the job frame: single precision would tremble far from zero. */
+  /** Where the picture's own zero is, metres in the job frame: single precision would tremble far from zero. */
   get offset() { return this.origin ?? [0, 0, 0]; }
 
   /**
@@ -77,7 +77,7 @@ export class Building {
    * @param {string} base
    * @param {(done: number, all: number) => void} progress
    * @param {() => void} shown called when there is something to look at
-   * @param {number | null} height where one looks: what stands there comes first
+   * @param {number | null} height where one looks: what is there comes first
    */
   async load(base, progress, shown, height) {
     await Promise.all(this.data.sources.map(async (source, i) => {
@@ -124,7 +124,7 @@ export class Building {
    */
   async add(base, chunk) {
     const answer = await fetch(`${base}?handler=Chunk&hash=${chunk.hash}`);
-    if (!answer.ok) throw new Error(`A part of the picture could not be fetched (${answer.status}).`);
+    if (!answer.ok) throw new Error(`A part of the picture could not be loaded (${answer.status}).`);
     const buffer = await answer.arrayBuffer();
     const view = new DataView(buffer);
     const { frame } = this.data.sources[chunk.source], [x, y] = chunkOrigin(view, frame);
@@ -190,7 +190,7 @@ export class Building {
   }
 
   /**
-   * What stands at a point of the canvas: `{ element, point }`, or null. One pixel is drawn, no list is searched.
+   * What is at a point of the canvas: `{ element, point }`, or null. One pixel is drawn, no list is searched.
    * @param {number} x
    * @param {number} y
    */

@@ -7,7 +7,7 @@ const HEAD = 28, SEGMENT = 32;
 
 /**
  * @typedef {{ id: string, revision: string, label: string, colour: string, storeys: number[], upright: boolean }} SheetData
- * the acceptance that placed it, its revision, its party's colour, and whether it is a section that stands upright
+ * the acceptance that placed it, its revision, its party's colour, and whether it is a section that is upright
  */
 /**
  * @typedef {{ sheet: SheetData, shown: boolean, within: boolean, z: number, lines: THREE.LineSegments | null, items: Uint32Array }} Entry

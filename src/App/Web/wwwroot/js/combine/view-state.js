@@ -19,7 +19,7 @@ export const KINDS = ['source', 'storey', 'class', 'layer', 'sheet'];
 /** Browsers and mail cut long addresses: one names this many elements at most; a document has no such end. */
 export const ADDRESS_ELEMENTS = 200;
 
-/** @returns {ViewDocument} all there is except rooms, which hide what stands in them */
+/** @returns {ViewDocument} all there is except rooms, which hide what is in them */
 export function usual() {
   const off = { source: [], storey: [], class: ['IfcSpace'], layer: [], sheet: [] };
   return { version: 1, camera: null, cut: null, off, hidden: [], only: null, picked: null };

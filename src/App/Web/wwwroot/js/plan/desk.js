@@ -25,10 +25,10 @@ const TOOLS = {
   polygon: [Infinity, 'Pick the corners of the window; the first once more, or Enter, closes it.'],
   angle: [3, 'Pick the corner of the angle, then a point on each side.'],
   area: [Infinity, 'Pick the corners of the area; the first once more, or Enter, closes it.'],
-  move: [2, 'Pick where it is moved from, then where to.'], turn: [1, 'Pick the centre of the turn; the degrees stand in the field.'],
+  move: [2, 'Pick where it is moved from, then where to.'], turn: [1, 'Pick the centre of the rotation; the degrees are in the field.'],
   mirror: [2, 'Pick two points of the line it is mirrored in.'],
   cut: [3, 'Pick two opposite corners of a window round the detail, then its insertion point.'],
-  place: [1, 'Pick where the insertion point of the detail comes to lie.'],
+  place: [1, 'Pick the place of the detail's insertion point.'],
 };
 
 /** @param {string} id */
@@ -89,8 +89,8 @@ function add(id, line, say) {
 // The field for pairs is there once the form has been asked for it.
 function later() {
   const line = `${numbers(picked.flat())}, `;
-  if (document.getElementById('points')) { add('points', line, 'Type where it lies in the job: x, y.'); return; }
-  document.body.addEventListener('htmx:afterSettle', () => add('points', line, 'Type where it lies in the job: x, y.'), { once: true });
+  if (document.getElementById('points')) { add('points', line, 'Type its place in the job: x, y.'); return; }
+  document.body.addEventListener('htmx:afterSettle', () => add('points', line, 'Type its place in the job: x, y.'), { once: true });
   byId('desk').dispatchEvent(new Event('refresh'));
 }
 

@@ -9,7 +9,7 @@ const plan = new PlanView(byId('paper'), (x, y) => { at.textContent = `x ${x.toF
 async function load() {
   const answer = await fetch(`${host.dataset.source}&layout=${encodeURIComponent(space?.value ?? '')}`);
   if (!answer.ok) {
-    plan.say(answer.status === 404 ? 'Nothing here has a place to be drawn.' : 'The picture could not be fetched. Load the page again.');
+    plan.say(answer.status === 404 ? 'Nothing here has a place to be drawn.' : 'The picture could not be loaded. Load the page again.');
     return;
   }
 

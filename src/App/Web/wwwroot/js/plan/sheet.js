@@ -29,7 +29,7 @@ export function placed([x, y], unit, place) {
 export class Sheet {
   /**
    * @param {HTMLElement} paper
-   * @param {string} text an SVG as the server draws it: its zero stands at `data-corner`, a step is `data-unit` long
+   * @param {string} text an SVG as the server draws it: its zero is at `data-corner`, a step is `data-unit` long
    * @param {Place} [place] where it lies among the others
    */
   constructor(paper, text, place = AS_IT_CAME) {
@@ -53,7 +53,7 @@ export class Sheet {
       lines, spacing: Number(lines.dataset.spacing),
     }));
     this.large = text.length > 1e6;
-    /** Where drawing anew takes long, the picture is moved as it is and drawn when the hand rests. */
+    /** Where drawing again takes long, the picture is moved as it is and drawn when the hand rests. */
     this.slow = false;
     this.waiting = 0;
   }
@@ -98,7 +98,7 @@ export class Sheet {
   move(view) {
     if (!this.slow) { this.draw(view); return; }
     const { drawn, paper } = this, px = scaleOf(view, paper), before = scaleOf(drawn, paper), k = px / before;
-    // A view stands in the middle of the paper, so each has a margin of its own.
+    // A view is in the middle of the paper, so each has a margin of its own.
     /** @type {(size: number, now: number, then: number) => number} */
     const margins = (size, now, then) => (size - now * px) / 2 - (size - then * before) / 2 * k;
     const across = (drawn.left - view.left) * px + margins(paper.clientWidth, view.width, drawn.width);

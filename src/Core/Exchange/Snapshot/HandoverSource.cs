@@ -1,0 +1,15 @@
+using SteadyLintel.Geometry;
+
+namespace SteadyLintel.Exchange;
+
+/// <summary>A model that takes part in a hand-over.</summary>
+/// <param name="Party">The party's code.</param>
+/// <param name="Label">What distinguishes it from the party's other sources, such as the file's name.</param>
+/// <param name="Snapshot">The model.</param>
+/// <param name="SettingOut">From the source's own frame into the job's, metres; null when the source is not set out and its map conversion
+/// has to be used.</param>
+public sealed record HandoverSource(string Party, string Label, ModelSnapshot Snapshot, Frame? SettingOut = null)
+{
+    /// <summary>The number of its revision; 0 where nobody has numbered it.</summary>
+    public int Revision { get; init; }
+}
