@@ -132,7 +132,7 @@ public partial class DrawingHandoverTests(DemoModels demo) : IClassFixture<DemoM
         moved.End += new Vec3(0, 0.001, 0);
         var told = new List<string>();
         Assert.Equal(1, test.Compare(drawing, new HashSet<Handle>(), told.Add).Differ);
-        Assert.Contains($"LINE {moved.Handle} does not lie where the placing says", told.Single(), StringComparison.Ordinal);
+        Assert.Contains($"LINE {moved.Handle} is not where the placing puts it", told.Single(), StringComparison.Ordinal);
     }
 
     [Fact]
@@ -172,8 +172,8 @@ public partial class DrawingHandoverTests(DemoModels demo) : IClassFixture<DemoM
     }
 
     [Theory]
-    [InlineData("""{ "unit": "m", "drawings": {} }""", "Nobody has said how large A-200 is")]
-    [InlineData("""{ "frame": "job", "drawings": {} }""", "Nobody has said how large A-200 is")]
+    [InlineData("""{ "unit": "m", "drawings": {} }""", "The scale and place of A-200 are not set")]
+    [InlineData("""{ "frame": "job", "drawings": {} }""", "The scale and place of A-200 are not set")]
     [InlineData("""{ "drawings": { "as": "prepard" } }""", "as of drawings takes prepared or received, not 'prepard'. Nearest: 'prepared'")]
     [InlineData("""{ "drawings": { "as": "received", "file": "dxf" } }""", "go as they are")]
     [InlineData("""{ "drawings": { "file": "dwg", "version": "AC1021" } }""", "version of drawings takes")]

@@ -195,7 +195,7 @@ public class PreparingTests
 
     [Theory]
     [InlineData("""{"do":"widow"}""", "Step 1: 'widow' is no step. Nearest: 'window'.")]
-    [InlineData("""{"do":"purge"},{"do":"drop"}""", "Step 2: drop needs")]
+    [InlineData("""{"do":"purge"},{"do":"drop"}""", "Step 2: The step drop needs")]
     [InlineData("""{"do":"window","corners":[[0,0]]}""", "Step 1: a window needs")]
     [InlineData("""{"do":"origin","at":[1]}""", "Step 1: a point is two numbers")]
     [InlineData("""{"do":"drop","colours":["red"]}""", "write #rrggbb")]

@@ -38,7 +38,7 @@ public class SettingOutTests
     public void What_points_leave_open_is_said()
     {
         Assert.Contains("add two points", SettingOutFit.Fit([]).Undetermined, StringComparison.Ordinal);
-        Assert.Contains("no turn: add a second", SettingOutFit.Fit([P("a", 1, 2, 3, 4)]).Undetermined, StringComparison.Ordinal);
+        Assert.Contains("no rotation: add a second", SettingOutFit.Fit([P("a", 1, 2, 3, 4)]).Undetermined, StringComparison.Ordinal);
         Assert.Contains("on one another", SettingOutFit.Fit([P("a", 1, 2, 3, 4), P("b", 1, 2, 3, 4)]).Undetermined,
             StringComparison.Ordinal);
         Assert.Contains("height", SettingOutFit.Fit([P("a", 0, 0, 1, 1) with { HasHeight = false }, P("b", 9, 0, 10,
@@ -169,7 +169,7 @@ public class SettingOutTests
         Assert.Equal((-12, 1000, 2000), (Math.Round(match.Fit!.TurnDegrees, 6), Math.Round(match.Fit.Shift.X, 6), Math.Round(
             match.Fit.Shift.Y, 6)));
         Assert.Equal(2, match.Notes.Count(n => n.Contains("misnamed", StringComparison.Ordinal)));
-        Assert.Contains("lies where the reference has D", match.Notes.Single(n => n.Contains("axis c ", StringComparison.Ordinal)),
+        Assert.Contains("is where the reference has D", match.Notes.Single(n => n.Contains("axis c ", StringComparison.Ordinal)),
             StringComparison.Ordinal);
         Assert.Contains(GridMatch.Of([.. job, job[0]], job).Notes, n => n.Contains("2 times", StringComparison.Ordinal));
         Assert.Null(GridMatch.Of([], job).Fit);

@@ -69,7 +69,7 @@ public class UprightTests
         Assert.Equal(-3, placing.Document.Shift[2], 1e-9);
         Assert.Equal(2, placing.Notes.Count);
         Assert.Contains("+4.70 differs from the level schedule: Concourse is at +4.800", placing.Notes[0], StringComparison.Ordinal);
-        Assert.Contains("+12.40 stands 0.400 m too low", placing.Notes[1], StringComparison.Ordinal);
+        Assert.Contains("+12.40 is 0.400 m too low", placing.Notes[1], StringComparison.Ordinal);
     }
 
     // The lines that the combined view shows: from 100, 30 to 130, 30 along y of the job, at the height of the quay.

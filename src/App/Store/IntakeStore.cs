@@ -64,8 +64,8 @@ public sealed class IntakeStore(LintelDb db)
         string json = JsonSerializer.Serialize(contents.Report, Json);
         var revision = await EndAsync(row, RevisionKind.Model, json, contents.Report.Elements, contents.Report.Findings, cancel);
         revision.HasParts = parts;
-        revision.Rooms = facets.Where(f => IsRoom(f.Class)).Sum(f => f.Count);
-        revision.Bodiless = facets.Where(f => !f.Shaped && !IsRoom(f.Class)).Sum(f => f.Count);
+        revision.Rooms = facets.Where(f => f.IsRoom).Sum(f => f.Count);
+        revision.Bodiless = facets.Where(f => !f.Shaped && !f.IsRoom).Sum(f => f.Count);
         revision.Frame = JsonSerializer.Serialize(contents.Report.Frame, Json);
         await db.SaveChangesAsync(cancel);
         if (within is not null) await within(row.Source.JobId);
@@ -192,9 +192,6 @@ public sealed class IntakeStore(LintelDb db)
 
         await copy.CompleteAsync(cancel);
     }
-
-    // Rooms: IfcSpace in every schema (ISO 16739-1, 5.4.3).
-    private static bool IsRoom(string type) => type.Equals("IfcSpace", StringComparison.OrdinalIgnoreCase);
 
     private static string Clean(string text) => StoredText.Clean(text);
 }

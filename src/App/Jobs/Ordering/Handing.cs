@@ -56,6 +56,7 @@ public sealed class Handing(LintelDb db)
             throw new RefusedException(RefusalKind.Conflict, "Only a finished transmittal that is not balanced waits for a signature.");
         (transmittal.SignedBy, transmittal.SignedAt, transmittal.SignedWhy) = (by.User, DateTime.UtcNow, reason);
         db.Note(by, order.JobId, "released though not balanced", $"{order.Number} {order.Title}, transmittal {transmittal.Number}: {reason}");
+        await AnnounceAsync(db, run, cancel);
         await db.SaveChangesAsync(cancel);
     }
 
@@ -121,6 +122,35 @@ public sealed class Handing(LintelDb db)
 
         return [.. waiting.OrderBy(w => w.RanAt)];
     }
+
+    /// <summary>Writes to the people of the party that a released transmittal is for; saved with whatever else is saved. Nobody is written to
+    /// where all files are those of a transmittal before.</summary>
+    internal static async Task AnnounceAsync(LintelDb db, Guid run, CancellationToken cancel)
+    {
+        var done = await db.Transmittals.IgnoreQueryFilters().AsNoTracking().Where(t => t.Id == run).Select(t => new
+        {
+            t.Number,
+            t.Spec,
+            t.Order.Title,
+            t.Order.JobId,
+            Files = t.Files.Select(f => new { f.Name, f.SameAs }).ToList(),
+            Job = db.Jobs.Where(j => j.Id == t.Order.JobId).Select(j => new { j.Code, j.Name }).First(),
+        }).FirstAsync(cancel);
+        if (done.Files.TrueForAll(f => f.SameAs is not null)) return;
+        string to = StoredOrder.Read(done.Spec).Document.To;
+        var party = (await db.Parties.AsNoTracking().Where(p => p.JobId == done.JobId).ToListAsync(cancel)).Find(p => IsFor(to, p));
+        if (party is null) return;
+        var people = await db.Memberships.Where(m => m.JobId == done.JobId && m.PartyId == party.Id)
+            .Join(db.Users, m => m.UserId, u => u.Id, (_, u) => u.Email!).ToListAsync(cancel);
+        string names = string.Join("\n", done.Files.Take(MostListed).Select(f => "  " + f.Name))
+            + (done.Files.Count > MostListed ? $"\n  and {done.Files.Count - MostListed} more" : "");
+        foreach (string email in people)
+            Mailbox.Write(db, email, $"{done.Job.Name}: {done.Title}, transmittal {done.Number} is ready",
+                $"Transmittal {done.Number} of “{done.Title}” is released for {party.Code}:\n\n{names}\n\n"
+                + $"Download the files, see what changed and confirm receipt here:\n{Mailbox.Site}/jobs/{done.Job.Code}/delivered");
+    }
+
+    private const int MostListed = 20;
 
     private sealed record LessRow(Guid Id, string Sentences);
 

@@ -124,10 +124,15 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
         .Include(t => t.Files).Where(t => t.State == TransmittalState.Done && db.Transmittals.Any(n => n.Id == id && n.OrderId == t.OrderId
             && n.Number > t.Number)).OrderByDescending(t => t.Number).FirstOrDefaultAsync(cancel);
 
-    private static Task EndAsync(LintelDb db, Guid id, string result, bool balanced, CancellationToken cancel) =>
-        db.Transmittals.Where(t => t.Id == id).ExecuteUpdateAsync(u => u.SetProperty(t => t.Result, result).SetProperty(t =>
+    private static async Task EndAsync(LintelDb db, Guid id, string result, bool balanced, CancellationToken cancel)
+    {
+        await db.Transmittals.Where(t => t.Id == id).ExecuteUpdateAsync(u => u.SetProperty(t => t.Result, result).SetProperty(t =>
             t.Balanced, balanced)
             .SetProperty(t => t.State, TransmittalState.Done).SetProperty(t => t.Progress, 1).SetProperty(t => t.Sentence, ""), cancel);
+        if (!balanced) return;
+        await Handing.AnnounceAsync(db, id, cancel);
+        await db.SaveChangesAsync(cancel);
+    }
 
     // The frame of the party that the order is for: that of its newest model, or of the first of its sources that is set out.
     private static async Task<Geometry.Frame?> ReceiverAsync(LintelDb db, Guid job, string to, CancellationToken cancel)

@@ -12,6 +12,9 @@ public static class Mailbox
     // Eight hours, seconds.
     private const double LongestPause = 8 * 3600;
 
+    /// <summary>Where a text has the address of the site: it is known where mails are sent, not where work is done.</summary>
+    public const string Site = "{site}";
+
     /// <summary>Writes a mail, saved with whatever else is saved.</summary>
     public static void Write(LintelDb db, string to, string subject, string text) => db.Mails.Add(new OutgoingMail
     {

@@ -69,8 +69,11 @@ public sealed class JobState
     /// <summary>The newest revisions, of models and drawings.</summary>
     public IReadOnlySet<Guid> Newest => field ??= Sources.Concat(Drawings).Select(s => s.Latest?.Id).OfType<Guid>().ToHashSet();
 
-    /// <summary>All elements of the newest revisions.</summary>
-    public int Elements => Sources.Sum(s => s.Latest?.Elements ?? 0);
+    /// <summary>The elements of the newest revisions: those that have a body and are no rooms.</summary>
+    public int Elements => Sources.Sum(s => s.Latest?.Bodies ?? 0);
+
+    /// <summary>Whether there is anything to see: elements, annotations or rooms.</summary>
+    public bool HasModels => Sources.Any(s => s.Latest?.Elements > 0);
 
     /// <summary>Loads the state of a job.</summary>
     public static async Task<JobState> LoadAsync(LintelDb db, Guid job, CancellationToken cancel)

@@ -37,7 +37,15 @@ public static class Revisions
         ReceivedBy = d.ReceivedBy,
         Beat = d.Beat,
         Revision = d.Revision == null
-            ? null : new Revision { Number = d.Revision.Number, Elements = d.Revision.Elements, Findings = d.Revision.Findings },
+            ? null : new Revision
+            {
+                Number = d.Revision.Number,
+                Kind = d.Revision.Kind,
+                Elements = d.Revision.Elements,
+                Bodiless = d.Revision.Bodiless,
+                Rooms = d.Revision.Rooms,
+                Findings = d.Revision.Findings,
+            },
         Source = new Source { Name = d.Source.Name, PartyId = d.Source.PartyId, Party = d.Source.Party },
     };
 }

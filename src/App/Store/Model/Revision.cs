@@ -51,6 +51,9 @@ public sealed class Revision
     /// <summary>Whether some of its elements are parts of others.</summary>
     public bool HasParts { get; set; }
 
+    /// <summary>Its elements in figures: those that have a body and are no rooms; of a drawing its entities.</summary>
+    public int Bodies => Elements - Bodiless - Rooms;
+
     /// <summary>The version of what was computed of it (<see cref="IntakeStore.Derived"/>); an older one is read again.</summary>
     public int Derived { get; set; }
 
@@ -112,6 +115,15 @@ public sealed class FacetRow
 
     /// <summary>How many.</summary>
     public int Count { get; set; }
+
+    /// <summary>Whether they are rooms (ISO 16739-1, 5.4.3.28: IfcSpace), counted beside the elements.</summary>
+    public bool IsRoom => IsRoomClass(Class);
+
+    /// <summary>Whether they are elements in figures: they have a body and are no rooms. What has none is an annotation there.</summary>
+    public bool IsElement => Shaped && !IsRoom;
+
+    /// <summary>Whether a class is one of rooms.</summary>
+    public static bool IsRoomClass(string type) => type.Equals("IfcSpace", StringComparison.OrdinalIgnoreCase);
 }
 
 /// <summary>An element of a revision.</summary>

@@ -8,7 +8,7 @@ namespace SteadyLintel.Web;
 /// <param name="Underway">Deliveries being read.</param>
 /// <param name="Findings">Errors and warnings of the newest revisions, models and drawings.</param>
 /// <param name="Sources">Sources with a model.</param>
-/// <param name="Elements">Their elements.</param>
+/// <param name="Elements">Their elements, without annotations and rooms.</param>
 /// <param name="Orders">Saved orders.</param>
 /// <param name="Stale">Orders of which something they rest on has changed since their last run.</param>
 /// <param name="NotSetOut">Sources with a model that nobody has set out, or whose frame jumped since.</param>
@@ -27,7 +27,7 @@ public sealed record RouteBar(int Underway, int Findings, int Sources, int Eleme
 
     /// <summary>What waits at the first stop, in words; null where nothing does.</summary>
     public string? ToReceive => Held > 0 ? Say.Count(Held, "delivery held", "deliveries held")
-        : Underway > 0 ? Say.Count(Underway, "delivery under way", "deliveries under way")
+        : Underway > 0 ? Say.Count(Underway, "delivery is being read", "deliveries are being read")
         : Findings > 0 ? Say.Count(Findings, "finding", "findings") : null;
 
     /// <summary>What the job holds, where it was loaded for the counts; null where no order has run yet.</summary>
@@ -43,7 +43,7 @@ public sealed record RouteBar(int Underway, int Findings, int Sources, int Eleme
             && !db.Revisions.Any(o => o.SourceId == r.SourceId && o.Kind == r.Kind && o.Number > r.Number))
             .Select(r => new
             {
-                r.Elements,
+                Elements = r.Elements - r.Bodiless - r.Rooms,
                 r.Findings,
                 IsSetOut = db.SettingOuts.Any(s => s.SourceId == r.SourceId && s.TakenBackAt == null && s.FromRevision <= r.Number
                     && (r.Jump == null || s.FromRevision == r.Number)),

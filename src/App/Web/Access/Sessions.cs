@@ -105,7 +105,7 @@ public sealed class LintelSignIn(UserManager<AppUser> users, IHttpContextAccesso
         var id = await sessions.BeginAsync(user, authenticationProperties?.IsPersistent == true, Context);
         await base.SignInWithClaimsAsync(user, authenticationProperties,
             [.. additionalClaims, new Claim(Sessions.Claim, id.ToString()), new Claim(LintelClaims.Zone, user.TimeZone),
-                new Claim(LintelClaims.Lengths, user.Lengths),
+                new Claim(LintelClaims.Lengths, user.Lengths), new Claim(LintelClaims.Keys, user.SingleKeys ? "on" : "off"),
                 new Claim(LintelClaims.Name, user.DisplayName)]);
     }
 }
@@ -118,6 +118,9 @@ public static class LintelClaims
 
     /// <summary>How lengths are written.</summary>
     public const string Lengths = "lintel/lengths";
+
+    /// <summary>Whether keys without Ctrl or Alt do something: <c>off</c> where the person has switched them off.</summary>
+    public const string Keys = "lintel/keys";
 
     /// <summary>The name to show.</summary>
     public const string Name = "lintel/name";

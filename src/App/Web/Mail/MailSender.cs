@@ -8,7 +8,7 @@ using SteadyLintel.Store;
 namespace SteadyLintel.Web;
 
 /// <summary>Sends the mails that wait, by SMTP. Without <c>Mail:Host</c> they wait on.</summary>
-internal sealed class MailSender(IServiceProvider services, IConfiguration configuration, ILogger<MailSender> log) : BackgroundService
+internal sealed class MailSender(IServiceProvider services, IConfiguration configuration, SiteAddress site, ILogger<MailSender> log) : BackgroundService
 {
     private static readonly TimeSpan Pause = TimeSpan.FromSeconds(2);
 
@@ -38,7 +38,7 @@ internal sealed class MailSender(IServiceProvider services, IConfiguration confi
         message.From.Add(MailboxAddress.Parse(configuration["Mail:From"] ?? "lintel@localhost"));
         message.To.Add(MailboxAddress.Parse(mail.To));
         message.Subject = mail.Subject;
-        message.Body = new TextPart("plain") { Text = mail.Text };
+        message.Body = new TextPart("plain") { Text = mail.Text.Replace(Mailbox.Site, site.Value, StringComparison.Ordinal) };
         using var smtp = new SmtpClient { Timeout = 20_000 };
         var security = configuration.GetValue("Mail:Tls", true) ? SecureSocketOptions.StartTls : SecureSocketOptions.None;
         await smtp.ConnectAsync(configuration["Mail:Host"]!, configuration.GetValue("Mail:Port", 587), security, cancel);

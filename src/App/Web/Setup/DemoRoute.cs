@@ -39,14 +39,64 @@ internal sealed class DemoRoute(IServiceProvider services, ILogger<DemoRoute> lo
     /// <inheritdoc/>
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
+        foreach (var first in HeronWharf.Models) await UntilAsync(() => IsDueAsync(first, stoppingToken), stoppingToken);
+        // Handed over and released before the next revisions come: it is stale then.
+        await RunAsync(DemoOrders.All[^1].Title, stoppingToken);
         foreach (var demo in Next)
         {
-            while (!await IsDueAsync(demo, stoppingToken)) await Task.Delay(Look, stoppingToken);
+            await UntilAsync(() => IsDueAsync(demo, stoppingToken), stoppingToken);
             await SendAsync(demo, stoppingToken);
         }
 
-        while (!await PlacedAsync(stoppingToken)) await Task.Delay(Look, stoppingToken);
+        await UntilAsync(() => PlacedAsync(stoppingToken), stoppingToken);
         await SendAsync(HeronWharf.PlanAgain, stoppingToken);
+        await SendAsync(Broken, stoppingToken);
+        await UntilAsync(() => ReadAsync(stoppingToken), stoppingToken);
+        await RunAsync(DemoOrders.All[0].Title, stoppingToken);
+    }
+
+    private static async Task UntilAsync(Func<Task<bool>> holds, CancellationToken cancel)
+    {
+        while (!await holds()) await Task.Delay(Look, cancel);
+    }
+
+    // Cut off on its way, as uploads are: it is held.
+    private static DemoDelivery Broken => HeronWharf.FrameWithGrid with
+    {
+        FileName = "HW-STR-frame-2.ifc",
+        Write = s =>
+        {
+            using var whole = new MemoryStream();
+            HeronWharf.FrameWithGrid.Write(whole);
+            s.Write(whole.ToArray().AsSpan(0, (int)(whole.Length * 0.6)));
+        },
+    };
+
+    private async Task<bool> ReadAsync(CancellationToken cancel)
+    {
+        await using var scope = services.CreateAsyncScope();
+        var db = scope.ServiceProvider.GetRequiredService<LintelDb>();
+        return !await db.Deliveries.AnyAsync(d => d.State < DeliveryState.Ready && db.Jobs.Any(j => j.Id == d.Source.JobId && j.Code == "HW"),
+            cancel);
+    }
+
+    private async Task RunAsync(string title, CancellationToken cancel)
+    {
+        await using var scope = services.CreateAsyncScope();
+        var db = scope.ServiceProvider.GetRequiredService<LintelDb>();
+        var order = await db.Orders.FirstOrDefaultAsync(o => o.Title == title && db.Jobs.Any(j => j.Id == o.JobId && j.Code == "HW"), cancel);
+        if (order is null || await db.Transmittals.AnyAsync(t => t.OrderId == order.Id, cancel)) return;
+        try
+        {
+            await scope.ServiceProvider.GetRequiredService<Orders>().RunAsync(order, new Actor(order.SavedBy, ""), cancel);
+        }
+        catch (RefusedException e)
+        {
+            log.LogWarning("The demo's order {Order} was not run: {Reason}", title, e.Message);
+            return;
+        }
+
+        await UntilAsync(() => db.Transmittals.AnyAsync(t => t.OrderId == order.Id && t.State >= TransmittalState.Done, cancel), cancel);
     }
 
     // The architect's plan is scaled, prepared and placed; its next revision runs through the same steps.

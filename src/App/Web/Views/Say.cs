@@ -172,6 +172,13 @@ public static partial class Say
         _ => "cancelled",
     };
 
+    /// <summary>What is counted beside elements: <c>220 annotations, 58 rooms</c>; empty for none.</summary>
+    public static string Beside(int annotations, int rooms) => string.Join(", ", new[]
+    {
+        annotations > 0 ? Count(annotations, "annotation", "annotations") : null,
+        rooms > 0 ? Count(rooms, "room", "rooms") : null,
+    }.OfType<string>());
+
     /// <summary>A party's code plate.</summary>
     public static IHtmlContent Plate(Party party) =>
         new HtmlString($"<b class=\"plate party-{Colour(party)}\">{System.Net.WebUtility.HtmlEncode(party.Code)}</b>");

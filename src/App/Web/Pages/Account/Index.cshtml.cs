@@ -53,11 +53,12 @@ public sealed class IndexModel(UserManager<AppUser> users, LintelSignIn signIn, 
     public Task OnGetAsync() => LoadAsync();
 
     /// <summary>Changes name, time zone and how lengths are written.</summary>
-    public Task<IActionResult> OnPostNameAsync(string? name, string? zone, string? lengths) => TryAsync(async () =>
+    public Task<IActionResult> OnPostNameAsync(string? name, string? zone, string? lengths, bool keys) => TryAsync(async () =>
     {
         Account.DisplayName = Words.Of(name, "The name", 80);
         Account.TimeZone = zone is { Length: > 0 } ? ReaderZone.Names.Contains(zone)
             ? zone : throw new RefusedException(RefusalKind.Wrong, "Choose a time zone of the list.") : "";
+        Account.SingleKeys = keys;
         Account.Lengths = ReaderUnit.All.Any(u => u.Word == lengths) ? lengths! : "";
         AccountMaker.Check(await users.UpdateAsync(Account));
         await NoteAsync("changed the account");

@@ -100,6 +100,9 @@ public sealed record DeskForm
     /// <summary>Why.</summary>
     public string? Why { get; init; }
 
+    /// <summary>Whether somebody has confirmed that what looks like no plan is one.</summary>
+    public bool IsPlan { get; init; }
+
     /// <summary>The picked points as numbers.</summary>
     internal double[] At => Numbers(Picks);
 

@@ -8,7 +8,8 @@ namespace SteadyLintel.Web.Pages.Jobs;
 /// <summary>A cell of the job sheet.</summary>
 /// <param name="Count">How many elements.</param>
 /// <param name="Classes">By class, most frequent first.</param>
-public sealed record SheetCell(int Count, IReadOnlyList<NamedCount> Classes);
+/// <param name="Beside">Annotations and rooms, counted beside, in words.</param>
+public sealed record SheetCell(int Count, IReadOnlyList<NamedCount> Classes, string Beside);
 
 /// <summary>The job sheet: storeys by sources.</summary>
 public sealed class SheetModel(LintelDb db, JobAccess access) : JobPage(db, access)
@@ -34,9 +35,11 @@ public sealed class SheetModel(LintelDb db, JobAccess access) : JobPage(db, acce
     /// <summary>What a source has on a rung; -1 for no storey.</summary>
     public SheetCell Cell(int source, int rung)
     {
-        var classes = _cells[(source, rung)].GroupBy(f => f.Class).Select(g => new NamedCount(g.Key, g.Sum(f => f.Count)))
+        var facets = _cells[(source, rung)].ToList();
+        var classes = facets.Where(f => f.IsElement).GroupBy(f => f.Class).Select(g => new NamedCount(g.Key, g.Sum(f => f.Count)))
             .OrderByDescending(c => c.Count).ThenBy(c => c.Name, StringComparer.Ordinal).ToList();
-        return new SheetCell(classes.Sum(c => c.Count), classes);
+        return new SheetCell(classes.Sum(c => c.Count), classes, Say.Beside(
+            facets.Where(f => !f.Shaped && !f.IsRoom).Sum(f => f.Count), facets.Where(f => f.IsRoom).Sum(f => f.Count)));
     }
 
     /// <summary>What all sources have on a rung.</summary>
@@ -51,6 +54,6 @@ public sealed class SheetModel(LintelDb db, JobAccess access) : JobPage(db, acce
         return off.Take(2)
             .Select(
             s =>
-            $"{s.Name.ToLowerInvariant()} {Math.Abs(s.PlacementZ!.Value - s.Elevation) * 1000:0} mm {(s.PlacementZ < s.Elevation ? "low" : "high")}");
+            $"level {s.Name} is {Math.Abs(s.PlacementZ!.Value - s.Elevation) * 1000:0} mm too {(s.PlacementZ < s.Elevation ? "low" : "high")}");
     }
 }

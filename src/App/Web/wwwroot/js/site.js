@@ -12,7 +12,7 @@ document.addEventListener('keydown', (event) => {
     if (open) { open.open = false; open.querySelector('summary')?.focus(); }
     return;
   }
-  if (from(event).closest('input, select, textarea')) return;
+  if (from(event).closest('input, select, textarea') || document.body.dataset.keys === 'off') return;
   if (event.key === '?') {
     const keys = /** @type {HTMLDialogElement | null} */ (document.querySelector('#keys'));
     if (keys && !keys.open) keys.showModal();

@@ -208,6 +208,7 @@ view.addEventListener('click', (event) => {
 document.addEventListener('keydown', (event) => {
   if (event.ctrlKey || event.metaKey || event.altKey) return;
   if (/** @type {HTMLElement} */ (event.target).closest('input, select, textarea')) return;
+  if (document.body.dataset.keys === 'off' && event.key !== 'Escape') return;
   acts[{ f: 'fit', m: 'measure', h: 'hide', i: 'isolate', s: 'showall', Escape: 'close' }[event.key] ?? '']?.();
 });
 building.controls.addEventListener('change', remember);
