@@ -69,6 +69,14 @@ public partial class FolderTests
         Assert.Empty(bad);
     }
 
+    [Fact]
+    public void Every_room_of_the_exchange_is_named_in_the_architecture()
+    {
+        string rooms = File.ReadAllText(Path.Combine(Root, "docs", "architecture.md"));
+        Assert.Empty(Directory.EnumerateDirectories(Path.Combine(Root, "src", "Core", "Exchange")).Select(d => Path.GetFileName(d)!)
+            .Where(d => d is not ("bin" or "obj") && !rooms.Contains($"`{d}`", StringComparison.Ordinal)));
+    }
+
     // Files up to a size that a reader takes in at once.
     [Fact]
     public void No_file_of_the_source_is_longer_than_500_lines() =>

@@ -80,7 +80,7 @@ public sealed class DeskTests(DemoSite site) : DemoBrowser(site)
     {
         Browser.Go("/jobs/HW/setout");
         Browser.Driver.FindElements(By.CssSelector("tr")).First(r => r.Text.Contains("Concourse plan", StringComparison.Ordinal))
-            .FindElement(By.LinkText("Desk")).Click();
+            .FindElement(By.LinkText("Drawing preparation")).Click();
         Ready();
         Browser.Script<object?>("document.querySelector('[data-tool=cut]').click(); return null");
         foreach (var (x, y) in new[] { (40, 335), (100, 360), (60, 348) }) Pick(x, y);
@@ -196,7 +196,7 @@ public sealed class DeskTests(DemoSite site) : DemoBrowser(site)
     {
         Browser.Go("/jobs/HW/setout");
         Browser.Driver.FindElements(By.CssSelector("tr")).First(r => r.Text.Contains("Concourse plan", StringComparison.Ordinal))
-            .FindElement(By.LinkText("What changed")).Click();
+            .FindElement(By.LinkText("Changes")).Click();
         Ready();
         Assert.Contains("0 added 0 removed, 14 changed", Browser.Find("main").Text, StringComparison.Ordinal);
         Assert.Equal(3L, Browser.Script<long>("return document.querySelectorAll('#paper > svg').length"));

@@ -34,7 +34,7 @@ public sealed class HandOverTests(DemoSite site) : DemoBrowser(site)
         Check("combined view, keeping");
         Browser.Find("#keepname").SendKeys("Level 1");
         Browser.Find("#keepform button").Click();
-        Browser.Until(() => Browser.Find("#kept").Text.Contains("kept as version 1", StringComparison.Ordinal));
+        Browser.Until(() => Browser.Find("#kept").Text.Contains("saved as version 1", StringComparison.Ordinal));
         // The picture's own count: bodies that are shown and reach between the two heights.
         Shown = Browser.Script<long>("""
             const { building } = lintelView, z = building.offset[2];

@@ -77,7 +77,7 @@ public sealed class SetOutTests(DemoSite site) : DemoBrowser(site)
     private void Changes()
     {
         Browser.Go("/jobs/HW/setout");
-        Browser.Driver.FindElement(By.LinkText("What changed")).Click();
+        Browser.Driver.FindElement(By.LinkText("Changes")).Click();
         Browser.Driver.FindElement(By.PartialLinkText("Draw them")).Click();
         Browser.Until(() => Browser.Find("#view").GetDomAttribute("data-ready") == "true", 90);
         Assert.Contains("0 added 1 changed 0 removed", Browser.Find(".legend").Text, StringComparison.Ordinal);
@@ -157,12 +157,12 @@ public sealed class SetOutTests(DemoSite site) : DemoBrowser(site)
     {
         Browser.Go("/jobs/HW/setout");
         Assert.Contains("its frame jumped", Browser.Find("main").Text, StringComparison.Ordinal);
-        Browser.Driver.FindElement(By.LinkText("What changed")).Click();
+        Browser.Driver.FindElement(By.LinkText("Changes")).Click();
         Browser.Until(() => Browser.Find("main").Text.Contains("The frame jumped by", StringComparison.Ordinal));
         Assert.Contains("795 stayed", Browser.Find("main").Text, StringComparison.Ordinal);
         Check("what changed");
         Browser.Driver.FindElement(By.XPath("//button[contains(text(), 'so that nothing moved')]")).Click();
-        Browser.Until(() => Browser.Find("main").Text.Contains("It is taken back", StringComparison.Ordinal));
+        Browser.Until(() => Browser.Find("main").Text.Contains("It is corrected", StringComparison.Ordinal));
         // In the combined view the source lies on the architect's model, heights and all.
         Browser.Go("/jobs/HW/levels");
         Assert.DoesNotContain("30.480", Browser.Find("main").Text, StringComparison.Ordinal);

@@ -69,7 +69,7 @@ public class CliTests(DemoFolder demo) : IClassFixture<DemoFolder>
         // Nobody has said where it lies.
         (code, _, error) = Run("handover", "--from", drawing, "--as", "none", "--unit", "m", "--out", folder);
         Assert.Equal(2, code);
-        Assert.Contains("Nobody has said how large", error, StringComparison.Ordinal);
+        Assert.Contains("The scale and place of", error, StringComparison.Ordinal);
         (code, output, _) = Run("handover", "--from", Arc, drawing, "--as", "ifc", "--drawings", "received", "--out", folder);
         Assert.Equal(0, code);
         Assert.Contains("as received: balanced", output, StringComparison.Ordinal);

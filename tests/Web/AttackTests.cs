@@ -18,14 +18,15 @@ public class AttackTests(EmptySite site)
         return program;
     }
 
-    private static async Task<HttpStatusCode> SignInAsync(LintelClient client, string email, string password, string? from = null)
+    private static async Task<HttpStatusCode> SignInAsync(LintelClient client, string email, string password, string? from = null,
+        string? token = null)
     {
         var request = new HttpRequestMessage(HttpMethod.Post, "/signin")
         {
             Content = new FormUrlEncodedContent(new Dictionary<string, string> { ["Email"] = email, ["Password"] = password }),
         };
         if (from is not null) request.Headers.Add("X-Forwarded-For", from);
-        request.Headers.Add("RequestVerificationToken", await TokenAsync(client));
+        request.Headers.Add("RequestVerificationToken", token ?? await TokenAsync(client));
         return (await client.Http.SendAsync(request)).StatusCode;
     }
 
@@ -45,7 +46,8 @@ public class AttackTests(EmptySite site)
     public async Task Wrong_passwords_at_the_same_time_count_each()
     {
         using var client = new LintelClient(site.Server.Address);
-        var answers = await Task.WhenAll(Enumerable.Range(0, 28).Select(_ => SignInAsync(client, "many@site.example", "wrong")));
+        string token = await TokenAsync(client);
+        var answers = await Task.WhenAll(Enumerable.Range(0, 28).Select(_ => SignInAsync(client, "many@site.example", "wrong", null, token)));
         Assert.Equal(6, answers.Count(a => a == HttpStatusCode.OK));
         Assert.Equal(22, answers.Count(a => a == HttpStatusCode.TooManyRequests));
     }
@@ -134,7 +136,7 @@ public class AttackTests(EmptySite site)
         var answers = await Task.WhenAll(guests.Select(g => g.FormAsync(link, "", ("name", "Six"), ("password", EmptySite.Password))));
         foreach (var guest in guests) guest.Dispose();
         Assert.All(answers, a => Assert.InRange((int)a.StatusCode, 200, 499));
-        Assert.Single(Regex.Matches(await ada.GetAsync("/jobs/AT3/people"), "six@site.example"));
+        Assert.Single(Regex.Matches(await ada.GetAsync("/jobs/AT3/people"), "data-member=\"six@site.example\""));
     }
 
     [Fact]

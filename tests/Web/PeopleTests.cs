@@ -120,7 +120,7 @@ public class PeopleTests(EmptySite site)
         Assert.Contains("has sources", await (await ada.FormAsync("/jobs/J1/setup", "RemoveParty", ("id", arc))).Content
             .ReadAsStringAsync(), StringComparison.Ordinal);
 
-        Assert.Contains("put away", await (await ada.FormAsync("/jobs/J1/setup", "Archive", ("away", "true"))).Content.ReadAsStringAsync(),
+        Assert.Contains("is archived", await (await ada.FormAsync("/jobs/J1/setup", "Archive", ("away", "true"))).Content.ReadAsStringAsync(),
             StringComparison.Ordinal);
         Assert.Equal(HttpStatusCode.Conflict, (await ada.FormAsync("/jobs/J1/handover", "New")).StatusCode);
         await ada.FormAsync("/jobs/J1/setup", "Archive", ("away", "false"));

@@ -53,7 +53,7 @@ public class ViewTests
     {
         var rung = new Rung("Gallery", 8.6, []);
         Assert.Null(Ladder.Off(rung, new SourceStorey(0, 0, "Gallery", 8.6, 8.6)));
-        Assert.Contains("stands at +8.300", Ladder.Off(rung, new SourceStorey(0, 0, "Gallery", 8.6, 8.3)));
+        Assert.Contains("is placed at +8.300", Ladder.Off(rung, new SourceStorey(0, 0, "Gallery", 8.6, 8.3)));
         Assert.Contains("the job's level at +8.600", Ladder.Off(rung, new SourceStorey(0, 0, "L2", 8.51, 8.51)));
     }
 

@@ -57,6 +57,17 @@ public sealed class JobSetup(LintelDb db)
         await db.SaveChangesAsync(cancel);
     }
 
+    /// <summary>Sets the smallest part of an inch that lengths are shown in.</summary>
+    /// <exception cref="RefusedException">It is not among those offered.</exception>
+    public async Task InchesAsync(Guid id, int parts, Actor by, CancellationToken cancel)
+    {
+        if (!JobSettings.InchPartsOffered.Contains(parts)) throw new RefusedException(RefusalKind.Wrong, "Choose a part of an inch from the list.");
+        var job = await db.Jobs.FirstAsync(j => j.Id == id, cancel);
+        job.Settings = (JobSettings.Read(job.Settings) with { InchParts = parts }).Write();
+        db.Note(by, id, "changed how inches are shown", $"1/{parts}");
+        await db.SaveChangesAsync(cancel);
+    }
+
     /// <summary>Puts a job away, or brings it back.</summary>
     public async Task ArchiveAsync(Guid id, bool away, Actor by, CancellationToken cancel)
     {

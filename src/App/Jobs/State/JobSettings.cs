@@ -13,6 +13,9 @@ public sealed record JobSettings
     /// <summary>The smallest part of an inch that lengths are shown in: 16 for sixteenths.</summary>
     public int InchParts { get; init; } = 16;
 
+    /// <summary>The parts of an inch that a job can be set to. Common practice: sixteenths on drawings, finer ones in workshops.</summary>
+    public static IReadOnlyList<int> InchPartsOffered { get; } = [2, 4, 8, 16, 32, 64];
+
     /// <summary>Reads them.</summary>
     /// <param name="json">As kept; null for the usual settings.</param>
     public static JobSettings Read(string? json) =>

@@ -74,6 +74,7 @@ public abstract class JobPage(LintelDb db, JobAccess access) : PageModel
         }
 
         Member = member;
+        ReaderUnit.Set(JobSettings.Read(Job.Settings));
         context.Result = Refusal();
         if (context.Result is not null) return;
         bool looks = HttpMethods.IsGet(Request.Method) || HttpMethods.IsHead(Request.Method);

@@ -19,10 +19,10 @@ public static partial class Say
     public static string Count(long n, string one, string many) => $"{Number(n)} {(n == 1 ? one : many)}";
 
     /// <summary>A height in metres as drawings write it: <c>+4.800</c>, <c>±0.000</c>, <c>−1.200</c>.</summary>
-    public static string Height(double metres) => LengthText.WriteHeight(metres, ReaderUnit.Notation);
+    public static string Height(double metres) => LengthText.WriteHeight(metres, ReaderUnit.Notation, ReaderUnit.InchParts);
 
     /// <summary>A length in the reader's notation: <c>4.964 m</c>, <c>16'-2 3/4"</c>.</summary>
-    public static string Length(double metres) => LengthText.Write(metres, ReaderUnit.Notation);
+    public static string Length(double metres) => ReaderUnit.Write(metres);
 
     /// <summary>A small length, or that of a drawing's unit: <c>100.005 mm</c>, whatever the reader's notation.</summary>
     public static string Millimetres(double metres) => (metres * 1000).ToString("0.###", CultureInfo.InvariantCulture) + " mm";

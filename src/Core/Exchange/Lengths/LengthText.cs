@@ -80,23 +80,25 @@ public static partial class LengthText
         }
     }
 
-    /// <summary>Writes a length: to a millimetre, or to 1/64 inch.</summary>
+    /// <summary>Writes a length: to a millimetre, or to a part of an inch.</summary>
     /// <param name="metres">Metres; not a number gives an empty text.</param>
     /// <param name="notation">How.</param>
-    public static string Write(double metres, LengthNotation notation) => !double.IsFinite(metres) ? "" : notation switch
+    /// <param name="parts">The parts of an inch, a power of two up to <see cref="Fraction"/>: 16 for sixteenths.</param>
+    public static string Write(double metres, LengthNotation notation, int parts = Fraction) => !double.IsFinite(metres) ? "" : notation switch
     {
         LengthNotation.Metres => $"{Fixed(metres, 3)} m",
         LengthNotation.Millimetres => $"{Fixed(metres * 1000, 0)} mm",
-        _ => Imperial(metres),
+        _ => Imperial(metres, parts),
     };
 
     /// <summary>Writes a height as drawings do, without its unit where it is a number: <c>+4.800</c>, <c>±0.000</c>,
     /// <c>−16'-2 3/4"</c>.</summary>
     /// <param name="metres">Metres.</param>
     /// <param name="notation">How.</param>
-    public static string WriteHeight(double metres, LengthNotation notation)
+    /// <param name="parts">The parts of an inch.</param>
+    public static string WriteHeight(double metres, LengthNotation notation, int parts = Fraction)
     {
-        string text = Write(Math.Abs(metres), notation).Split(" m")[0];
+        string text = Write(Math.Abs(metres), notation, parts).Split(" m")[0];
         bool zero = text == "0'-0\"" || (double.TryParse(text, CultureInfo.InvariantCulture, out double number) && number == 0);
         return (zero ? "±" : metres > 0 ? "+" : "−") + text;
     }
@@ -107,16 +109,16 @@ public static partial class LengthText
         return (rounded == 0 ? 0 : rounded).ToString("F" + digits.ToString(CultureInfo.InvariantCulture), CultureInfo.InvariantCulture);
     }
 
-    private static string Imperial(double metres)
+    private static string Imperial(double metres, int fraction)
     {
-        double total = Math.Round(Math.Abs(metres) / Inch * Fraction, MidpointRounding.AwayFromZero);
+        double total = Math.Round(Math.Abs(metres) / Inch * fraction, MidpointRounding.AwayFromZero);
         // Beyond what whole numbers hold exactly, fractions of an inch mean nothing.
         if (total > 1e15) return $"{Fixed(metres / Foot, 0)}'";
-        long parts = (long)total, feet = parts / (12 * Fraction), inches = parts / Fraction % 12, over = parts % Fraction;
-        long under = Fraction;
+        long parts = (long)total, feet = parts / (12 * fraction), inches = parts / fraction % 12, over = parts % fraction;
+        long under = fraction;
         while (over > 0 && over % 2 == 0) (over, under) = (over / 2, under / 2);
-        string sign = metres < 0 && parts > 0 ? "-" : "", fraction = over == 0 ? "" : $" {over}/{under}";
-        return $"{sign}{feet}'-{inches}{fraction}\"";
+        string sign = metres < 0 && parts > 0 ? "-" : "", rest = over == 0 ? "" : $" {over}/{under}";
+        return $"{sign}{feet}'-{inches}{rest}\"";
     }
 
     // Marks and signs as typewriters have them; one space where there are several.

@@ -168,6 +168,26 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders, Job
         return Partial("_SectionLines", lines.Count == 0 ? sentence.Drawn.Lines ?? "" : string.Join('\n', lines.Select(DrawnSentence.Write)));
     }
 
+    /// <summary>What a rule can be given: the values that the newest revisions have, with plain names and counts.</summary>
+    /// <param name="what">What the rule looks at.</param>
+    /// <param name="line">The rule's place in the list.</param>
+    public async Task<IActionResult> OnGetValuesAsync(string? what, int line)
+    {
+        State = await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
+        return Partial("_RuleValues", new RuleValues(line, what switch
+        {
+            "class" => [.. Classes.Select(c => new NamedCount(ClassNames.Plain(c.Name), c.Count))],
+            "storey" => [.. State.Schedule.Rungs.Reverse().Select(r => new NamedCount(r.Name, Count(r)))],
+            "layer" => Layers,
+            "party" => [.. State.Sources.GroupBy(s => s.Source.Party.Code).Select(g => new NamedCount(g.Key, g.Sum(s => s.Latest?.Bodies ?? 0)))],
+            "source" => [.. State.Sources.Select(s => new NamedCount(s.Source.Name, s.Latest?.Bodies ?? 0))],
+            _ => await ElementValues.OfAsync(Db, State, what, HttpContext.RequestAborted),
+        }));
+    }
+
+    private int Count(Rung rung) => State.Facets.Sum(g => g.Where(f => rung.Storeys.Any(s => s.Source == g.Key && s.Number == f.Storey))
+        .Sum(f => f.Count));
+
     /// <summary>Says which rule decides about an element.</summary>
     public async Task<IActionResult> OnPostWhyAsync([FromForm] OrderSentence sentence, string? element)
     {

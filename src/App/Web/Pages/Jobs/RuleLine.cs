@@ -46,7 +46,7 @@ public sealed class RuleLine
         What = rule.What,
         Is = rule.Is ?? "",
         Key = rule.Key,
-        Are = string.Join("; ", rule.Are.Select(v => v.Length == 0 && rule.What is not ("size" or "height" or "bearing") && rule.Is != "between" ? None : v)),
+        Are = string.Join("; ", rule.Are.Select(v => rule.What == "class" ? ClassNames.Plain(v) : v.Length == 0 && rule.What is not ("size" or "height" or "bearing") && rule.Is != "between" ? None : v)),
     };
 
     /// <summary>The rule of the line.</summary>
@@ -60,7 +60,7 @@ public sealed class RuleLine
             What = What ?? "class",
             Is = string.IsNullOrEmpty(Is) || (What is "size" or "height" or "bearing") ? null : Is,
             Key = What == "property" ? Key?.Trim() ?? "" : null,
-            Are = numbers ? parts : [.. parts.Where(p => p.Length > 0).Select(p => p == None ? "" : p)],
+            Are = numbers ? parts : [.. parts.Where(p => p.Length > 0).Select(p => p == None ? "" : What is null or "class" ? ClassNames.Standard(p) : p)],
         };
     }
 }

@@ -45,6 +45,13 @@ public sealed class SetupModel(LintelDb db, JobAccess access, JobSetup setup, He
             HttpContext.RequestAborted),
         "Saved: it holds for deliveries from now on.", LoadAsync);
 
+    /// <summary>The smallest part of an inch that lengths are shown in.</summary>
+    public int InchParts => JobSettings.Read(Job.Settings).InchParts;
+
+    /// <summary>Sets it.</summary>
+    public Task<IActionResult> OnPostInchesAsync(int parts) =>
+        TryAsync(() => setup.InchesAsync(Job.Id, parts, Actor, HttpContext.RequestAborted), "Saved.", LoadAsync);
+
     /// <summary>Adds or changes a party.</summary>
     public Task<IActionResult> OnPostPartyAsync(Guid? id, Party party) => TryAsync(
         () => setup.PartyAsync(Job.Id, id, party, Actor, HttpContext.RequestAborted),

@@ -2,7 +2,8 @@
 
 /** @typedef {'m' | 'mm' | 'ft'} Notation metres, millimetres, feet and inches */
 
-const INCH = 0.0254, FRACTION = 64;
+// The job's setting for the smallest part of an inch is on the page.
+const INCH = 0.0254, FRACTION = Number(globalThis.document?.body.dataset.inch ?? 64);
 
 /**
  * To a whole number, halves away from zero.
@@ -20,7 +21,7 @@ function imperial(metres) {
 }
 
 /**
- * A length: to a millimetre, or to 1/64 inch.
+ * A length: to a millimetre, or to a part of an inch.
  * @param {number} metres
  * @param {Notation} notation
  */

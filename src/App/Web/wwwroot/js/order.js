@@ -21,3 +21,34 @@ byId('order').addEventListener('toggle', (event) => {
   pop.classList.remove('leftward');
   pop.classList.toggle('leftward', pop.getBoundingClientRect().right > document.documentElement.clientWidth - 8);
 }, true);
+
+/** The values in a rule's field.
+ * @param {HTMLInputElement} field */
+const valuesOf = (field) => field.value.split(';').map((v) => v.trim()).filter(Boolean);
+
+// What is looked at may have been changed since the page was loaded.
+document.body.addEventListener('htmx:configRequest', (event) => {
+  const { elt, parameters } = /** @type {CustomEvent} */ (event).detail;
+  const rule = elt instanceof HTMLElement ? elt.closest('.values') : null;
+  if (!(rule instanceof HTMLElement)) return;
+  parameters.what = /** @type {HTMLSelectElement} */ (byId(`rule-${rule.dataset.line}-what`)).value;
+});
+
+// A list of values shows which of them the rule has, and changes them.
+document.body.addEventListener('htmx:afterSwap', (event) => {
+  const list = /** @type {HTMLElement} */ (event.target);
+  const rule = list.closest('.values');
+  if (!(rule instanceof HTMLElement)) return;
+  const has = valuesOf(/** @type {HTMLInputElement} */ (byId(`rule-${rule.dataset.line}-are`)));
+  for (const box of list.querySelectorAll('input')) box.checked = has.includes(box.dataset.value ?? '');
+});
+document.body.addEventListener('change', (event) => {
+  const box = event.target;
+  if (!(box instanceof HTMLInputElement) || !box.matches('.values input')) return;
+  event.stopPropagation();
+  const field = /** @type {HTMLInputElement} */ (byId(`rule-${box.dataset.line}-are`));
+  const value = box.dataset.value ?? '';
+  const rest = valuesOf(field).filter((v) => v !== value);
+  field.value = (box.checked ? [...rest, value] : rest).join('; ');
+  field.dispatchEvent(new Event('change', { bubbles: true }));
+}, true);

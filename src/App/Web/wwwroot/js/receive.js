@@ -88,13 +88,12 @@ if (drop) {
    * @param {File} file */
   const target = async (file) => {
     const form = { party: party.value, source: source.value, why: '' };
+    if (chosen) return form;
     const query = new URLSearchParams({ handler: 'Suggest', fileName: file.name, project: await projectOf(file) });
     const answer = await fetch(`${base}?${query}`);
     const found = answer.ok ? await answer.json() : null;
-    if (!found || (found.party === form.party && (!found.source || found.source === form.source))) return form;
+    if (!found) return form;
     const code = [...party.options].find((o) => o.value === found.party)?.text ?? '';
-    if (chosen && !(found.sure && window.confirm(
-      `${file.name} seems to be for ${code}, source ${found.source}: ${found.why}. Send it there instead?`))) return form;
     return { party: found.party, source: found.source, why: `for ${code} ${found.source}, since ${found.why}` };
   };
 

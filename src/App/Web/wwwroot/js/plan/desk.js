@@ -28,7 +28,7 @@ const TOOLS = {
   move: [2, 'Pick where it is moved from, then where to.'], turn: [1, 'Pick the centre of the rotation; the degrees are in the field.'],
   mirror: [2, 'Pick two points of the line it is mirrored in.'],
   cut: [3, 'Pick two opposite corners of a window round the detail, then its insertion point.'],
-  place: [1, 'Pick the place of the detail's insertion point.'],
+  place: [1, 'Pick the place of the insertion point.'],
 };
 
 /** @param {string} id */
