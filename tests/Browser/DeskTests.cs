@@ -116,13 +116,13 @@ public sealed class DeskTests(DemoSite site) : DemoBrowser(site)
         Assert.Contains("56 of 61", Desk, StringComparison.Ordinal);
         Browser.Script<object?>("document.querySelector('#desk details').open = true; for (const b of document.querySelectorAll('[name=\"Form.Layer\"]')) if (/TTLB|DIMS/.test(b.value)) b.checked = true; return null");
         Press("Delete the selected layers");
-        Browser.Until(() => Desk.Contains("drop layers", StringComparison.Ordinal));
+        Browser.Until(() => Desk.Contains("delete layers", StringComparison.Ordinal));
         Press("off", 1);
         Browser.Until(() => Browser.Driver.FindElements(By.CssSelector("#desk s")).Count == 1);
         Press("on", 1);
         Browser.Until(() => Browser.Driver.FindElements(By.CssSelector("#desk s")).Count == 0);
         Press("↑", 2);
-        Browser.Until(() => Desk.IndexOf("drop layers", StringComparison.Ordinal) < Desk.IndexOf("keep the window", StringComparison.Ordinal));
+        Browser.Until(() => Desk.IndexOf("delete layers", StringComparison.Ordinal) < Desk.IndexOf("keep the window", StringComparison.Ordinal));
     }
 
     private void Measure()

@@ -13,7 +13,7 @@ public sealed class HandOverTests(DemoSite site) : DemoBrowser(site)
         Browser.Until(() => Browser.Driver.FindElements(By.CssSelector("button")).Any(b => b.Text == "Layers by discipline"));
         Check("library, empty");
         Browser.Driver.FindElements(By.CssSelector("button")).First(b => b.Text == "Layers by discipline").Click();
-        Browser.Until(() => Browser.Find(".notice").Text.Contains("is the job's now", StringComparison.Ordinal));
+        Browser.Until(() => Browser.Find(".notice").Text.Contains("is saved in this job", StringComparison.Ordinal));
         Browser.Driver.FindElements(By.CssSelector("button")).First(b => b.Text == "Names").Click();
         Browser.Until(() => Browser.Driver.FindElements(By.LinkText("Match names")).Count > 0);
         Browser.Driver.FindElement(By.LinkText("Match names")).Click();

@@ -308,7 +308,7 @@ public sealed class JourneyTests(DemoSite site) : DemoBrowser(site)
         guest.Go("/jobs/QUAY/receive");
         Assert.Equal("ARC – Architecture", guest.Find("#party").Text.Trim());
         guest.Go("/jobs/QUAY/setup");
-        Assert.Contains("Not here", guest.Find("main").Text);
+        Assert.Contains("Not found", guest.Find("main").Text);
         Browser.Go("/jobs/QUAY/record");
         Assert.Contains("took up the invitation", Browser.Find("main table").Text);
     }

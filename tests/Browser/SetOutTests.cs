@@ -65,7 +65,7 @@ public sealed class SetOutTests(DemoSite site) : DemoBrowser(site)
     {
         string page = Browser.Driver.Url;
         Browser.Find("#accept").Click();
-        Browser.Until(() => Browser.Driver.PageSource.Contains("is set out. Everything", StringComparison.Ordinal));
+        Browser.Until(() => Browser.Driver.PageSource.Contains("is set out. From now on", StringComparison.Ordinal));
         Browser.Driver.Navigate().GoToUrl(page);
         Assert.Contains(evidence, Browser.Find("main").Text, StringComparison.Ordinal);
         Browser.Driver.FindElement(By.XPath("//button[text()='Take back']")).Click();
@@ -92,7 +92,7 @@ public sealed class SetOutTests(DemoSite site) : DemoBrowser(site)
         Assert.Contains("MEMBER-HEIGHT", Browser.Find("main").Text, StringComparison.Ordinal);
         Assert.Contains("1'-0\" lower", Browser.Find("main").Text, StringComparison.Ordinal);
         Check("members");
-        Browser.Driver.FindElement(By.PartialLinkText("Look")).Click();
+        Browser.Driver.FindElement(By.PartialLinkText("Review")).Click();
         Browser.Until(() => Browser.Find("#view").GetDomAttribute("data-ready") == "true", 90);
         Assert.Equal("Isolated: show all", Browser.Find("#showall").Text);
         Assert.Contains("'", Browser.Find("#strip").Text, StringComparison.Ordinal);
@@ -107,7 +107,7 @@ public sealed class SetOutTests(DemoSite site) : DemoBrowser(site)
         Assert.Contains("-12.0000°", Browser.Find("#proposal").Text.Replace('−', '-'), StringComparison.Ordinal);
         Check("set out by grids");
         Browser.Find("#accept").Click();
-        Browser.Until(() => Browser.Driver.PageSource.Contains("is set out. Everything", StringComparison.Ordinal));
+        Browser.Until(() => Browser.Driver.PageSource.Contains("is set out. From now on", StringComparison.Ordinal));
         Assert.Contains("1 drawing", Browser.Find(".route").Text, StringComparison.Ordinal);
         Assert.DoesNotContain("source, 1 drawing", Browser.Find(".route").Text, StringComparison.Ordinal);
     }

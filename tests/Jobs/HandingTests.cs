@@ -38,6 +38,32 @@ public class HandingTests(JobFixture job) : IClassFixture<JobFixture>
     private static byte[] Bytes(string text) => Encoding.UTF8.GetBytes(text);
 
     [Fact]
+    public async Task Recipients_hear_of_a_release_once_and_who_has_not_confirmed_is_listed()
+    {
+        await using var db = job.CreateDbContext();
+        var party = await db.Parties.SingleAsync(p => p.JobId == job.Job.Id && p.Code == "SRV");
+        var person = new AppUser { Id = Guid.NewGuid(), UserName = "duct@site.example", Email = "duct@site.example", DisplayName = "Duct" };
+        db.Users.Add(person);
+        db.Memberships.Add(new Membership { JobId = job.Job.Id, UserId = person.Id, Role = MemberRole.Recipient, PartyId = party.Id });
+        await db.SaveChangesAsync();
+        var order = await OrderAsync(db, new OrderDocument { To = "SRV, workshop", Sources = [(await db.Sources.SingleAsync(s => s.Name == "Sink")).Id.ToString()], Name = "{source}" });
+        var run = await RunAsync(db, order);
+        var mail = await db.Mails.SingleAsync(m => m.To == person.Email);
+        Assert.Contains("transmittal 1 is ready", mail.Subject, StringComparison.Ordinal);
+        Assert.Contains("Sink.ifc", mail.Text, StringComparison.Ordinal);
+        Assert.Contains(Mailbox.Site + "/jobs/J/delivered", mail.Text, StringComparison.Ordinal);
+        var handing = new Handing(db);
+        var waiting = (await handing.UnconfirmedAsync(job.Job.Id, [party], _none)).Single(w => w.Order == order.Number);
+        Assert.Equal((order.Number, 1, run.Files.Count, run.Files.Count), (waiting.Order, waiting.People, waiting.Open, waiting.Files));
+        // The same files again are no news.
+        await RunAsync(db, await db.Orders.SingleAsync(o => o.Id == order.Id));
+        Assert.Equal(1, await db.Mails.CountAsync(m => m.To == person.Email));
+        var handed = (await handing.ToAsync(job.Job.Id, party, null, _none)).First(h => h.Order == order.Number);
+        await handing.ConfirmAsync(job.Job.Id, handed, null, new Actor(person.Id, ""), _none);
+        Assert.DoesNotContain(await handing.UnconfirmedAsync(job.Job.Id, [party], _none), w => w.Order == order.Number);
+    }
+
+    [Fact]
     public async Task An_order_says_what_has_changed_and_writes_only_that_again()
     {
         await using var db = job.CreateDbContext();

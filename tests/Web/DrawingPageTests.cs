@@ -27,7 +27,7 @@ public class DrawingPageTests(DemoServer demo)
         Assert.Contains(File, drawings);
         // Its finding waits with those of the models; its entities are no elements to combine.
         Assert.Contains("8 findings", models);
-        Assert.Contains("3 sources, 2\u202F256 elements", models);
+        Assert.Contains("3 sources, 2\u202F195 elements", models);
         Assert.Matches("1 finding to ask about</a> Foundation plan", drawings);
     }
 

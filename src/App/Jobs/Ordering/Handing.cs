@@ -134,7 +134,7 @@ public sealed class Handing(LintelDb db)
             t.Order.Title,
             t.Order.JobId,
             Files = t.Files.Select(f => new { f.Name, f.SameAs }).ToList(),
-            Job = db.Jobs.Where(j => j.Id == t.Order.JobId).Select(j => new { j.Code, j.Name }).First(),
+            Job = db.Jobs.Where(j => j.Id == t.Order.JobId).Select(j => new { j.Code, j.Name }).Single(),
         }).FirstAsync(cancel);
         if (done.Files.TrueForAll(f => f.SameAs is not null)) return;
         string to = StoredOrder.Read(done.Spec).Document.To;

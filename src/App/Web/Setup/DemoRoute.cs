@@ -39,7 +39,7 @@ internal sealed class DemoRoute(IServiceProvider services, ILogger<DemoRoute> lo
     /// <inheritdoc/>
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
-        foreach (var first in HeronWharf.Models) await UntilAsync(() => IsDueAsync(first, stoppingToken), stoppingToken);
+        await UntilAsync(() => ReadAsync(stoppingToken), stoppingToken);
         // Handed over and released before the next revisions come: it is stale then.
         await RunAsync(DemoOrders.All[^1].Title, stoppingToken);
         foreach (var demo in Next)

@@ -35,6 +35,8 @@ public sealed class DemoSeed(LintelDb db, UserManager<AppUser> users, Receiving 
             Levels = [.. HeronWharf.Levels.OrderBy(l => l.Elevation)
                 .Select((l, n) => new JobLevel(n + 1, l.Name, l.Elevation, ByHand: true))],
         }.Write();
+        // In this job a class of a few elements may go without anybody being asked.
+        job.Settings = new JobSettings { Deliveries = DeliveryLimits.Default with { ClassSize = 20 } }.Write();
         db.Jobs.Add(job);
         await db.SaveChangesAsync();
         var coordinator = await UserAsync("coordinator@heron.example", "Coordinator");

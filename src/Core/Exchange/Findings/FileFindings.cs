@@ -48,7 +48,7 @@ internal static class FileFindings
                 break;
             default:
                 findings.Add("STEP-DAMAGED", Severity.Error,
-                    n => $"{n} instances are damaged and were passed over; the rest was read.", place);
+                    n => $"{n} {(n == 1 ? "instance is" : "instances are")} damaged and could not be read; the rest was read.", place);
                 break;
         }
     }

@@ -76,7 +76,7 @@ public sealed record Proposal(SettingOutDocument? Document, IReadOnlyList<Contro
             );
         var document = missing is { Length: > 0 } ? null : SettingOutDocument.Of(fit, points, kind, wish.Why ?? "");
         return new Proposal(document, points, fit,
-            [("Turn", Degrees(fit.TurnDegrees), by), ("Shift", Plan(fit.Shift), by + far), ("Height", Metres(z), why),
+            [("Rotation", Degrees(fit.TurnDegrees), by), ("Translation", Plan(fit.Shift), by + far), ("Height", Metres(z), why),
                 ("Scale", wish.FreeScale ? fit.Scale.ToString("0.########", CultureInfo.InvariantCulture) : "1 (held)",
                     fit.FreeScale is { } free ? string.Create(CultureInfo.InvariantCulture,
                         $"free fit gives {free:0.######}, {(free - 1) * 1e6:+0;−0;0} ppm") : "the points do not say")],
@@ -87,17 +87,23 @@ public sealed record Proposal(SettingOutDocument? Document, IReadOnlyList<Contro
     {
         double x = Length(wish.X, bare), y = Length(wish.Y, bare);
         double turn = string.IsNullOrWhiteSpace(wish.Turn) ? 0 : Angle(wish.Turn);
-        var (z, why) = Height(wish, source, levels, bare, 1);
+        double scale = string.IsNullOrWhiteSpace(wish.Scale) ? 1 : Factor(wish.Scale);
+        var (z, why) = Height(wish, source, levels, bare, scale);
         var document = new SettingOutDocument
         {
             Shift = [x, y, z],
             TurnDegrees = turn,
+            Scale = scale,
             Evidence = EvidenceKind.Typed,
             Why = wish.Why ?? ""
         };
-        return new Proposal(document, [], null, [("Turn", Degrees(turn), "typed"), ("Shift", Plan(new Vec3(x, y, 0)), "typed"), ("Height",
-            Metres(z), why), ("Scale", "1", "held")], [], null);
+        return new Proposal(document, [], null, [("Rotation", Degrees(turn), "typed"), ("Translation", Plan(new Vec3(x, y, 0)), "typed"), ("Height",
+            Metres(z), why), ("Scale", scale.ToString("0.########", CultureInfo.InvariantCulture), scale == 1 ? "held" : "typed")], [], null);
     }
+
+    private static double Factor(string text) => double.TryParse(text.Trim().Replace(',', '.'), NumberStyles.Float, CultureInfo.InvariantCulture,
+        out double factor) && factor is > 1e-6 and < 1e6 ? factor
+        : throw new FormatException($"'{text}' is no scale; write a positive number, for example 0.3048.");
 
     private static Proposal Heights(ProposalWish wish, ProposalSource source, IReadOnlyList<(string Name, double Z)> levels)
     {
@@ -113,7 +119,7 @@ public sealed record Proposal(SettingOutDocument? Document, IReadOnlyList<Contro
         };
         var residuals = SettingOutFit.Fit(fit.Points);
         return new Proposal(document, fit.Points, residuals,
-            [("Turn", Degrees(before.TurnDegrees), "as before"), ("Shift", Plan(new Vec3(before.Shift[0], before.Shift[1], 0)),
+            [("Rotation", Degrees(before.TurnDegrees), "as before"), ("Translation", Plan(new Vec3(before.Shift[0], before.Shift[1], 0)),
                 "as before"), ("Height", Metres(height), fit.Sentence), ("Scale", "1", "held")], [], null);
     }
 
@@ -129,7 +135,7 @@ public sealed record Proposal(SettingOutDocument? Document, IReadOnlyList<Contro
         var frame = (reference.SetOut?.Frame ?? Frame.Identity).Compose(to.Inverse()).Compose(from);
         var document = SettingOutDocument.Of(frame, EvidenceKind.Declared, wish.Why ?? "");
         const string By = "map conversions of both";
-        return new Proposal(document, [], null, [("Turn", Degrees(document.TurnDegrees), By), ("Shift", Plan(frame.Origin), By), ("Height",
+        return new Proposal(document, [], null, [("Rotation", Degrees(document.TurnDegrees), By), ("Translation", Plan(frame.Origin), By), ("Height",
             Metres(frame.Origin.Z), By),
             ("Scale", document.Scale.ToString("0.########", CultureInfo.InvariantCulture), By)], note.Length > 0 ? [note] : [], null);
     }
@@ -138,7 +144,7 @@ public sealed record Proposal(SettingOutDocument? Document, IReadOnlyList<Contro
     {
         if (other?.SetOut is not { } known) return No("Choose a source that is set out already.");
         return new Proposal(known with { Evidence = EvidenceKind.Source, Why = wish.Why ?? "", Points = [] }, [], null,
-            [("Turn", Degrees(known.TurnDegrees), $"as {other.Label}"), ("Shift", Plan(known.Frame.Origin), $"as {other.Label}"), (
+            [("Rotation", Degrees(known.TurnDegrees), $"as {other.Label}"), ("Translation", Plan(known.Frame.Origin), $"as {other.Label}"), (
                 "Height", Metres(known.Shift[2]), $"as {other.Label}"),
                 ("Scale", known.Scale.ToString("0.########", CultureInfo.InvariantCulture), $"as {other.Label}")], [], null);
     }

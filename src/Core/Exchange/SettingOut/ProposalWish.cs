@@ -18,6 +18,9 @@ public sealed record ProposalWish
     /// <summary>Degrees, counter-clockwise.</summary>
     public string? Turn { get; init; }
 
+    /// <summary>The scale as typed; empty for 1.</summary>
+    public string? Scale { get; init; }
+
     /// <summary>Control points as a table (<see cref="PointTable"/>).</summary>
     public string? Points { get; init; }
 

@@ -30,6 +30,9 @@ public sealed record SettingOutForm
     /// <summary>Degrees.</summary>
     public string? Turn { get; init; }
 
+    /// <summary>The scale; empty for 1.</summary>
+    public string? Scale { get; init; }
+
     /// <summary>Control points as a table.</summary>
     public string? Points { get; init; }
 
@@ -157,9 +160,11 @@ public sealed class SetOutSourceModel(LintelDb db, JobAccess access, SettingOuts
         // What was fitted to points is shown with them, to look at and to go on from.
         if (form is { Way: null, Points: null } && source.SetOut is { Evidence: EvidenceKind.Points } set)
             form = form with { Way = "points", Points = PointTable.Write(set.Points.Select(p => p.Point)) };
-        Form = form with { Way = Way(form.Way, facts), On = Reference?.Source.Id };
+        if (Facts is not null && Reference is not null)
+            Offers = [.. Ways.Where(w => Offered.Contains(w.Word)).Select(w => (w.Word, w.Name, Propose(facts, w.Word)))];
+        Form = form with { Way = Way(form.Way), On = Reference?.Source.Id };
         Proposal = Facts is null ? new Proposal(null, [], null, [], [], "This model was read by an older version of the program; send it again.")
-            : Propose(facts);
+            : Propose(facts, Form.Way!);
         Picture = new SettingOutPicture(State, Source, Reference, facts, Proposal,
             await PlanOutlines.LoadAsync(Db, Source.Latest!.Id, cancel), Reference is null ? [] : await PlanOutlines.LoadAsync(Db,
                 Reference.Latest!.Id, cancel));
@@ -174,15 +179,19 @@ public sealed class SetOutSourceModel(LintelDb db, JobAccess access, SettingOuts
         return true;
     }
 
-    private Proposal Propose(Dictionary<Guid, FrameFacts> facts)
+    /// <summary>What the ways that need nothing typed would give, each with its residuals or why it gives nothing.</summary>
+    public IReadOnlyList<(string Way, string Name, Proposal Proposal)> Offers { get; private set; } = [];
+
+    private Proposal Propose(Dictionary<Guid, FrameFacts> facts, string way)
     {
         var wish = new ProposalWish
         {
-            Way = Form.Way!,
+            Way = way,
             X = Form.X,
             Y = Form.Y,
             Z = Form.Z,
             Turn = Form.Turn,
+            Scale = Form.Scale,
             Points = Form.Points,
             Off = [.. Form.Shown.Except(
                 Form.Used)],
@@ -198,12 +207,10 @@ public sealed class SetOutSourceModel(LintelDb db, JobAccess access, SettingOuts
         return Proposal.Of(wish, own, reference, levels, ReaderUnit.Notation);
     }
 
-    // Grids first, then the map, where both have them; else points.
-    private string Way(string? asked, Dictionary<Guid, FrameFacts> facts)
-    {
-        if (Ways.Any(w => w.Word == asked)) return asked!;
-        if (Facts is null || Reference is null || !facts.TryGetValue(Reference.Source.Id, out var reference)) return "typed";
-        if (Facts.Axes.Count > 1 && reference.Axes.Count > 1) return "grids";
-        return Facts.Place.Kind == "IfcMapConversion" && reference.Place.Kind == "IfcMapConversion" ? "declared" : "points";
-    }
+    private static readonly string[] Offered = ["grids", "declared", "levels"];
+
+    // The first that gives something: grids have residuals, a map conversion is what the sender stated, levels give the height alone.
+    private string Way(string? asked) => Ways.Any(w => w.Word == asked) ? asked!
+        : Facts is null || Reference is null ? "typed"
+        : Offers.Where(o => o.Proposal.Document is not null).Select(o => o.Way).FirstOrDefault("points");
 }
