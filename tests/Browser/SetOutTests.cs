@@ -68,9 +68,9 @@ public sealed class SetOutTests(DemoSite site) : DemoBrowser(site)
         Browser.Until(() => Browser.Driver.PageSource.Contains("is set out. From now on", StringComparison.Ordinal));
         Browser.Driver.Navigate().GoToUrl(page);
         Assert.Contains(evidence, Browser.Find("main").Text, StringComparison.Ordinal);
-        Browser.Driver.FindElement(By.XPath("//button[text()='Take back']")).Click();
+        Browser.Driver.FindElement(By.XPath("//button[text()='Undo']")).Click();
         Browser.Driver.SwitchTo().Alert().Accept();
-        Browser.Until(() => Browser.Driver.PageSource.Contains("what held before holds again", StringComparison.Ordinal));
+        Browser.Until(() => Browser.Driver.PageSource.Contains("the setting-out before it applies again", StringComparison.Ordinal));
     }
 
     // The one change beside the jump, drawn among the edges of what stayed.
@@ -118,9 +118,9 @@ public sealed class SetOutTests(DemoSite site) : DemoBrowser(site)
             StringComparison.Ordinal))
             .FindElement(By.CssSelector("a.btn")).Click();
         Browser.Find("#history");
-        Browser.Driver.FindElement(By.XPath("//button[text()='Take back']")).Click();
+        Browser.Driver.FindElement(By.XPath("//button[text()='Undo']")).Click();
         Browser.Driver.SwitchTo().Alert().Accept();
-        Browser.Until(() => Browser.Driver.PageSource.Contains("what held before holds again", StringComparison.Ordinal));
+        Browser.Until(() => Browser.Driver.PageSource.Contains("the setting-out before it applies again", StringComparison.Ordinal));
         Assert.Contains("1 source, 1 drawing", Browser.Find(".route").Text, StringComparison.Ordinal);
     }
 
