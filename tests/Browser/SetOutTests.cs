@@ -187,7 +187,7 @@ public sealed class SetOutTests(DemoSite site) : DemoBrowser(site)
         Browser.Driver.FindElement(By.CssSelector("form:has(#lengths) button")).Click();
         Browser.Until(() => Browser.Driver.PageSource.Contains("Saved.", StringComparison.Ordinal));
         Browser.Go("/jobs/HW/levels");
-        Assert.Contains("+15'-8 31/32\"", Browser.Find("main").Text, StringComparison.Ordinal);
+        Assert.Contains("+15'-9\"", Browser.Find("main").Text, StringComparison.Ordinal);
         Browser.Go("/jobs/HW/setout");
         Assert.Contains("196'-10", Browser.Find("main").Text, StringComparison.Ordinal);
     }

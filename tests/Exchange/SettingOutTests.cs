@@ -39,11 +39,11 @@ public class SettingOutTests
     {
         Assert.Contains("add two points", SettingOutFit.Fit([]).Undetermined, StringComparison.Ordinal);
         Assert.Contains("no rotation: add a second", SettingOutFit.Fit([P("a", 1, 2, 3, 4)]).Undetermined, StringComparison.Ordinal);
-        Assert.Contains("on one another", SettingOutFit.Fit([P("a", 1, 2, 3, 4), P("b", 1, 2, 3, 4)]).Undetermined,
+        Assert.Contains("at the same place", SettingOutFit.Fit([P("a", 1, 2, 3, 4), P("b", 1, 2, 3, 4)]).Undetermined,
             StringComparison.Ordinal);
         Assert.Contains("height", SettingOutFit.Fit([P("a", 0, 0, 1, 1) with { HasHeight = false }, P("b", 9, 0, 10,
             1) with { HasHeight = false }]).Undetermined, StringComparison.Ordinal);
-        Assert.Contains("in a line", SettingOutFit.Fit([P("a", 0, 0, 1, 1), P("b", 5, 0, 6, 1), P("c", 9, 0, 10, 1)]).Doubt,
+        Assert.Contains("in one line", SettingOutFit.Fit([P("a", 0, 0, 1, 1), P("b", 5, 0, 6, 1), P("c", 9, 0, 10, 1)]).Doubt,
             StringComparison.Ordinal);
         Assert.Contains("mirrored", SettingOutFit.Fit([P("a", 0, 0, 0, 0), P("b", 10, 0, 10, 0), P("c", 0, 7, 0, -7)]).Doubt,
             StringComparison.Ordinal);

@@ -154,10 +154,7 @@ public class CurveTests
     [InlineData("#100=IFCBSPLINECURVEWITHKNOTS(2,(#30,#31,#32),.UNSPECIFIED.,.F.,.F.,(3,2000000000),(0.,1.),.UNSPECIFIED.);",
         "do not fit together")]
     [InlineData("#100=IFCOFFSETCURVE2D(#100,1.,.F.);", "refers to itself")]
-    [InlineData("#100=IFCCOMPOSITECURVE((),.F.);", "")]
-    public void Broken_curves_are_told(string data, string word)
-    {
-        if (word.Length == 0) Assert.Empty(Read(data));
-        else Assert.Contains(word, Assert.Throws<ShapeException>(() => Read(data)).Message);
-    }
+    [InlineData("#100=IFCCOMPOSITECURVE((),.F.);", "no points")]
+    public void Broken_curves_are_told(string data, string word) =>
+        Assert.Contains(word, Assert.Throws<ShapeException>(() => Read(data)).Message);
 }

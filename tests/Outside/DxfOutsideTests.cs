@@ -59,6 +59,7 @@ public class DxfOutsideTests
         var order = new HandoverOrder(new Selection([new(SelectionField.Storey, ["Gallery", "Roof"], true)]), format,
             true, LengthUnit.Find(unit));
         var result = HandoverRunner.Run(order, sources, "HW", "2026-11-23T10:00:00", files);
+        files.Commit();
         Assert.True(result.Reconciliation.Balanced);
         Assert.Equal(2, result.Files.Count);
         foreach (var file in result.Files)

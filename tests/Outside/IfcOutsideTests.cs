@@ -37,6 +37,7 @@ public class IfcOutsideTests
         var order = new HandoverOrder(new Selection([new(SelectionField.Storey, ["Concourse"], true)]), HandoverFormat.Ifc, true,
             unit is null ? null : LengthUnit.Find(unit));
         var result = HandoverRunner.Run(order, DemoSources(), "HW", "2026-11-23T10:00:00", files);
+        files.Commit();
         Assert.True(result.Reconciliation.Balanced);
         Assert.Equal(3, result.Files.Count);
         foreach (var file in result.Files) Assert.True(Compare(folder.File(file.Name)) > 100);
@@ -58,6 +59,7 @@ public class IfcOutsideTests
             null)
         { Schema = schema, Frame = FrameChoice.Parse(frame ?? "source")!, Merge = merge };
         var result = HandoverRunner.Run(order, DemoSources(), "HW", "2026-11-23T10:00:00", files);
+        files.Commit();
         Assert.True(result.Reconciliation.Balanced);
         Assert.Equal(merge ? 1 : 3, result.Files.Count);
         foreach (var file in result.Files) Assert.True(Compare(folder.File(file.Name)) > 100);
@@ -98,6 +100,7 @@ public class IfcOutsideTests
         };
         var order = new HandoverOrder(Selection.All, HandoverFormat.Ifc, false, null) { Frame = choice, Schema = "IFC4" };
         var result = HandoverRunner.Run(order, [source], "HW", "2026-11-23T10:00:00", files);
+        files.Commit();
         Assert.True(result.Reconciliation.Balanced);
         string path = folder.File(Assert.Single(result.Files).Name);
         Assert.Equal(frame == "map", File.ReadAllText(path).Contains("IFCMAPCONVERSION", StringComparison.Ordinal));

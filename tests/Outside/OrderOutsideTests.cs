@@ -36,6 +36,7 @@ public class OrderOutsideTests
         var order = document.ToOrder(Library);
         if (order.Frame.Kind == FrameKind.Party) order = order with { Frame = order.Frame with { Receiver = Services } };
         var result = HandoverRunner.Run(order, Sources.Value, "HW", "2026-11-29T10:00:00", files);
+        files.Commit();
         Assert.True(result.Balanced, string.Join("\n", result.Reconciliation.Differences));
         return result;
     }

@@ -27,7 +27,8 @@ public static class ElementValues
             _ => null,
         };
         if (values is null) return [];
-        var counted = await values.GroupBy(v => v).Select(g => new { Name = g.Key, Count = g.Count() }).OrderByDescending(g => g.Count).Take(Most)
+        var counted = await values.GroupBy(v => v).Select(g => new { Name = g.Key, Count = g.Count() }).OrderByDescending(g => g.Count)
+            .Take(Most)
             .ToListAsync(cancel);
         return [.. counted.OrderBy(c => c.Name, StringComparer.Ordinal).Select(c => new NamedCount(c.Name, c.Count))];
     }

@@ -123,7 +123,8 @@ public sealed class Handing(LintelDb db)
         return [.. waiting.OrderBy(w => w.RanAt)];
     }
 
-    /// <summary>Writes to the people of the party that a released transmittal is for; saved with whatever else is saved. Nobody is written to
+    /// <summary>Writes to the people of the party that a released transmittal is for; saved with whatever else is saved. Nobody is
+    /// written to
     /// where all files are those of a transmittal before.</summary>
     internal static async Task AnnounceAsync(LintelDb db, Guid run, CancellationToken cancel)
     {

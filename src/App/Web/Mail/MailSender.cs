@@ -8,7 +8,8 @@ using SteadyLintel.Store;
 namespace SteadyLintel.Web;
 
 /// <summary>Sends the mails that wait, by SMTP. Without <c>Mail:Host</c> they wait on.</summary>
-internal sealed class MailSender(IServiceProvider services, IConfiguration configuration, SiteAddress site, ILogger<MailSender> log) : BackgroundService
+internal sealed class MailSender(IServiceProvider services, IConfiguration configuration, SiteAddress site, ILogger<MailSender> log)
+    : BackgroundService
 {
     private static readonly TimeSpan Pause = TimeSpan.FromSeconds(2);
 

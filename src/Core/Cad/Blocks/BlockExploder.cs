@@ -68,7 +68,7 @@ public sealed class BlockExploder
 
     private void Tell(Insert insert, string reason) =>
         _whole.Add(new CadFinding("CAD-INSERT-WHOLE", $"handle {insert.Handle}",
-            $"The insert of '{_drawing.Blocks[insert.Block]?.Name} was not exploded: {reason}."));
+            $"The insert of '{_drawing.Blocks[insert.Block]?.Name}' was not exploded: {reason}."));
 
     // Adds what an insert shows; tells why it cannot be exploded.
     private string? Reason(Insert insert, List<Entity> parts, int depth)

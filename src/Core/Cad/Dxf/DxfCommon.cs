@@ -7,6 +7,8 @@ internal sealed class DxfCommon(DxfInput input, Drawing drawing)
     /// <summary>Applications whose names were used before their table came.</summary>
     public HashSet<SymbolRecord> Made { get; } = [];
 
+    private readonly List<(List<ExtendedData> Data, int At, SymbolRecord Application)> _early = [];
+
     /// <summary>Reads what comes before the fields of the kind; answers whether an entity says it lies on paper (67).</summary>
     public bool Start(CadObject item, DxfReadFields fields)
     {
@@ -119,19 +121,30 @@ internal sealed class DxfCommon(DxfInput input, Drawing drawing)
             if (code == 1001)
             {
                 groups = [];
-                item.Extras.Data.Add(new ExtendedData(Application(input.String(i)), groups));
+                var application = Application(input.String(i));
+                if (Made.Contains(application)) _early.Add((item.Extras.Data, item.Extras.Data.Count, application));
+                item.Extras.Data.Add(new ExtendedData(application.Handle, groups));
             }
             else groups?.Add(new CadGroup(code, input.Value(i)));
         }
     }
 
     // Tables before that of applications may have extended data; its record comes later.
-    private Handle Application(string name)
+    private SymbolRecord Application(string name)
     {
-        if (drawing.Applications[name] is { } known) return known.Handle;
+        if (drawing.Applications[name] is { } known) return known;
         var made = drawing.AddApplication(name);
         Made.Add(made);
-        return made.Handle;
+        return made;
+    }
+
+    /// <summary>Gives an application whose record has come the handle that the file gives it; what was read before names it by
+    /// that.</summary>
+    public void Settle(SymbolRecord application, Handle handle)
+    {
+        application.Handle = handle;
+        foreach (var (data, at, _) in _early.Where(e => ReferenceEquals(e.Application, application)))
+            data[at] = data[at] with { Application = handle };
     }
 
     private void Used(int index) => input.Codes[index] = (short)~input.Codes[index];

@@ -214,7 +214,12 @@ public sealed class DxfReader
         // A name that was used before its table came has a record already, which this one fills.
         if (table.Named(Name()) is { } early && (_fields.Made.Remove(early) || _common.Made.Remove(early)))
         {
-            if (!record.Handle.IsNull) table.Alias(record.Handle, early);
+            if (!record.Handle.IsNull)
+            {
+                table.Alias(record.Handle, early);
+                if (early is ApplicationId) _common.Settle(early, record.Handle);
+            }
+
             _drawing.Findings.RemoveAll(f => f.Code == "CAD-RECORD-MISSING"
                 && f.Message.Contains($"'{early.Name}'", StringComparison.Ordinal));
             early.Exchange(_fields);

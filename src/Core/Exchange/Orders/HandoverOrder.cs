@@ -170,7 +170,8 @@ public sealed record HandoverOrder(Selection Selection, HandoverFormat Format, b
 
     /// <summary>What a coarse model leaves out: parts that are no longer than this.</summary>
     public static SelectionRule SmallParts { get; } = new(SelectionVerb.Without, SelectionField.Size,
-        ["", SmallPart.ToString(System.Globalization.CultureInfo.InvariantCulture)]) { Test = RuleTest.Between };
+        ["", SmallPart.ToString(System.Globalization.CultureInfo.InvariantCulture)])
+    { Test = RuleTest.Between };
 
     /// <summary>Whether spatial structure goes by itself with what is on it, and so is not chosen.</summary>
     public bool CarriesStructure => Format == HandoverFormat.Ifc;

@@ -101,7 +101,8 @@ public sealed record Proposal(SettingOutDocument? Document, IReadOnlyList<Contro
             Metres(z), why), ("Scale", scale.ToString("0.########", CultureInfo.InvariantCulture), scale == 1 ? "held" : "typed")], [], null);
     }
 
-    private static double Factor(string text) => double.TryParse(text.Trim().Replace(',', '.'), NumberStyles.Float, CultureInfo.InvariantCulture,
+    private static double Factor(string text) => double.TryParse(text.Trim().Replace(',', '.'), NumberStyles.Float,
+        CultureInfo.InvariantCulture,
         out double factor) && factor is > 1e-6 and < 1e6 ? factor
         : throw new FormatException($"'{text}' is no scale; write a positive number, for example 0.3048.");
 
