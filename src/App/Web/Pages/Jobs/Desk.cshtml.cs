@@ -203,8 +203,8 @@ public sealed class DeskModel(LintelDb db, JobAccess access, SettingOuts setting
             if (Problem is not null) throw new RefusedException(RefusalKind.Wrong, Problem);
             if (Placing is null) throw new RefusedException(RefusalKind.Wrong,
                 "The length of a unit is not known yet: measure one known length first.");
-            if (Scale.NoPlan is { } doubt && !Form.IsPlan && Placing.Document.Upright != true) throw new RefusedException(RefusalKind.Conflict,
-                $"{doubt} Nothing was placed. If it is one plan, select that beside the scale and accept again.");
+            if (Scale.NoPlan is { } doubt && !Form.IsPlan && Placing.Document.Upright != true)
+                throw new RefusedException(RefusalKind.Conflict, $"{doubt} Nothing was placed. If it is one plan, select that beside the scale and accept again.");
             await settings.AcceptAsync(Source.Source, Job.Id, Placing.Document with
             {
                 Level = Placing.Document.Upright == true ? null : Form.Level,
