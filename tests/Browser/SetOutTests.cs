@@ -92,7 +92,7 @@ public sealed class SetOutTests(DemoSite site) : DemoBrowser(site)
         Assert.Contains("MEMBER-HEIGHT", Browser.Find("main").Text, StringComparison.Ordinal);
         Assert.Contains("1'-0\" lower", Browser.Find("main").Text, StringComparison.Ordinal);
         Check("members");
-        Browser.Driver.FindElement(By.PartialLinkText("Review")).Click();
+        Browser.Driver.FindElement(By.PartialLinkText("Look")).Click();
         Browser.Until(() => Browser.Find("#view").GetDomAttribute("data-ready") == "true", 90);
         Assert.Equal("Isolated: show all", Browser.Find("#showall").Text);
         Assert.Contains("'", Browser.Find("#strip").Text, StringComparison.Ordinal);
