@@ -69,7 +69,7 @@ app.UseForwardedHeaders();
 app.UseHealthChecks("/health/live", new HealthCheckOptions { Predicate = _ => false });
 app.UseHealthChecks("/health/ready", new HealthCheckOptions { Predicate = c => c.Tags.Contains(Ready) });
 app.UseHealthChecks("/health");
-// Browsers are reported to come by TLS only; development has none.
+// Browsers are asked to come by TLS only; development has none.
 if (!app.Environment.IsDevelopment()) app.UseHsts();
 app.UseSecurityHeaders(Security.Headers());
 app.UseExceptionHandler("/error");

@@ -96,7 +96,7 @@ public static class Triangulator
             (result[3 * t], result[(3 * t) + 1], result[(3 * t) + 2]) = (numbers[a], numbers[b], numbers[c]);
         }
 
-        // All triangles turn the same way; a flat one could not be recognised by itself.
+        // All triangles turn the same way; a flat one could not be recognised alone.
         for (int t = 0; area < 0 && t < result.Length; t += 3) (result[t + 1], result[t + 2]) = (result[t + 2], result[t + 1]);
         return result;
     }

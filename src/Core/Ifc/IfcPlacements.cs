@@ -73,7 +73,7 @@ public sealed class IfcPlacements(IfcModel model, double metres)
         if (placement < 0) return Frame.Identity;
         if (_world.TryGetValue(placement, out var known)) return known;
         if (depth > MaxDepth) throw new ShapeException("A chain of placements refers to itself, or is deeper than 200.");
-        // Axes of a grid are reported in the grid's frame, whatever the placement is relative to.
+        // Axes of a grid are given in the grid's frame, whatever the placement is relative to.
         if (OnGrid is not null && model.Is(placement, "IfcGridPlacement")) return _world[placement] = OnGrid(placement);
         var parent = World(model.Ref(placement, "PlacementRelTo"), depth + 1);
         var own = model.Is(placement, "IfcLocalPlacement") ? Axes(model.Ref(placement, "RelativePlacement"))

@@ -105,7 +105,7 @@ public sealed class IfcUnits
     /// <summary>Radians in one plane angle unit of the file; 1 when none is declared.</summary>
     public double Radians { get; }
 
-    /// <summary>The size of a named unit in its SI base unit (metre, square metre, radian …); NaN when it cannot be reported.</summary>
+    /// <summary>The size of a named unit in its SI base unit (metre, square metre, radian …); NaN when it is unknown.</summary>
     public double Factor(int unit) => Factor(unit, 0);
 
     /// <summary>A unit's name in lower case; empty when unknown.</summary>

@@ -121,7 +121,7 @@ public sealed class JobLibrary(LintelDb db)
         Newest(job).Where(i => i.Kind == kind && i.Name == name).Select(i => i.Content).FirstOrDefaultAsync(cancel);
 
     /// <summary>Loads what an order names: of tables no other is read. Sets and views may name one another, and come all where one is
-    /// named; where a name is not there, all of its kind come, so that the nearest can be reported.</summary>
+    /// named; where a name is not there, all of its kind come, so that the nearest can be named.</summary>
     public async Task<OrderLibrary> LoadAsync(Guid job, OrderDocument document, CancellationToken cancel)
     {
         var named = Named(document).ToList();

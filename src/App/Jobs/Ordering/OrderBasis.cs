@@ -24,7 +24,7 @@ public sealed record BasisItem(LibraryKind Kind, string Name, int Version);
 /// <param name="File">The name of its file, as <see cref="DrawingReferences.NameOf"/> has it.</param>
 public sealed record BasisSheet(Guid Source, string Title, int Number, string File);
 
-/// <summary>What a run of an order rests on beside its own words: kept with the transmittal, so that it can be reported what has changed
+/// <summary>What a run of an order rests on beside its own words: kept with the transmittal, so that what has changed can be named
 /// since.</summary>
 public sealed record OrderBasis
 {

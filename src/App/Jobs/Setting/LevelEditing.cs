@@ -37,7 +37,7 @@ public sealed class LevelEditing(LintelDb db)
         }, cancel);
     }
 
-    /// <summary>Removes a level; storeys that was on it are matched again.</summary>
+    /// <summary>Removes a level; storeys that were on it are matched again.</summary>
     public Task RemoveAsync(Guid job, int id, Actor by, CancellationToken cancel) => EditAsync(job, by, "removed a level", $"{id}",
         document =>
         document with { Levels = [.. document.Levels.Where(l => l.Id != id)], Matches = [.. document.Matches.Where(m => m.Level != id)] },

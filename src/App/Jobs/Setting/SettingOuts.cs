@@ -4,7 +4,7 @@ using SteadyLintel.Store;
 
 namespace SteadyLintel.Jobs;
 
-/// <summary>Accepts settings-out and takes them back. Everything downstream reads what holds, so nothing else has to be reported.</summary>
+/// <summary>Accepts settings-out and takes them back. Everything downstream reads what holds, so nothing else has to be notified.</summary>
 /// <param name="db">The database.</param>
 public sealed class SettingOuts(LintelDb db)
 {

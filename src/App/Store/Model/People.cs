@@ -11,7 +11,7 @@ public sealed class AppUser : IdentityUser<Guid>
     /// <summary>Whether the person runs the site: makes jobs, sees its state.</summary>
     public bool IsAdministrator { get; set; }
 
-    /// <summary>The time zone that times are reported in (IANA name); empty for the site's.</summary>
+    /// <summary>The time zone that times are shown in (IANA name); empty for the site's.</summary>
     public string TimeZone { get; set; } = "";
 
     /// <summary>How lengths are written: <c>m</c>, <c>mm</c>, <c>ft</c>; empty for metres.</summary>
@@ -109,7 +109,7 @@ public sealed class SignInSession
     /// <summary>When it began.</summary>
     public DateTime BegunAt { get; set; }
 
-    /// <summary>When it was last used; reported once a minute.</summary>
+    /// <summary>When it was last used; updated once a minute.</summary>
     public DateTime SeenAt { get; set; }
 
     /// <summary>The network address it was last used from.</summary>

@@ -27,7 +27,7 @@ public sealed class TokenAuthentication(IOptionsMonitor<AuthenticationSchemeOpti
         ["handover"] = "run orders",
     };
 
-    /// <summary>What a program is reported whose token does not allow something.</summary>
+    /// <summary>The answer to a program whose token does not allow something.</summary>
     public const string NotAllowed = "The token does not allow this; create one with the scope that it needs.";
 
     private const string Prefix = "Bearer ";

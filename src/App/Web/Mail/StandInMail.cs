@@ -10,7 +10,7 @@ using SmtpServer.Storage;
 namespace SteadyLintel.Web;
 
 /// <summary>A mail server that keeps what it is given and sends nothing on, for the demo and for tests; its inbox is a page.</summary>
-/// <param name="configuration">The port it listens on, or one of the next (<c>Mail:StandInPort</c>); reported where it is
+/// <param name="configuration">The port it listens on, or one of the next (<c>Mail:StandInPort</c>); gets where it is
 /// (<c>Mail:Port</c>).</param>
 /// <param name="log">Told when there is no port.</param>
 internal sealed class StandInMail(IConfiguration configuration, ILogger<StandInMail> log) : BackgroundService

@@ -110,7 +110,7 @@ internal static class Security
                 => X509CertificateLoader.LoadPkcs12FromFile(f, password))]);
     }
 
-    // A piece of an upload or a fragment cannot be answered with a page: it is reported that the session has ended.
+    // A piece of an upload or a fragment cannot be answered with a page: it gets an answer that the session has ended.
     private static Task Redirect(HttpContext http, string to)
     {
         if (http.Request.Headers.ContainsKey("HX-Request")) http.Response.Headers["HX-Redirect"] = to;

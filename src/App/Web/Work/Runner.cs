@@ -16,7 +16,7 @@ internal enum RunnerEnd
 }
 
 /// <summary>A process of this program that does one work at a time, so that the end of the one is not the end of the server.</summary>
-/// <remarks>It is reported a line on its standard input (<c>read ID</c>, <c>run ID</c>) and answers a line on its standard output
+/// <remarks>It reads a line on its standard input (<c>read ID</c>, <c>run ID</c>) and answers a line on its standard output
 /// (<c>over</c>, <c>later</c>); when its input ends, it ends.</remarks>
 internal sealed class Runner : IDisposable
 {

@@ -124,7 +124,7 @@ public sealed class SabReader
                 Text(Take(1)[0]);
                 break;
             case SabTag.LongText:
-                // A transform is reported in words.
+                // A transform is given in words.
                 foreach (string word in Text(BinaryPrimitives.ReadInt32LittleEndian(Take(4))).Split(' '))
                     if (double.TryParse(word, NumberStyles.Float, CultureInfo.InvariantCulture, out double number))
                         into.Numbers.Add(number);

@@ -1,6 +1,6 @@
 namespace SteadyLintel.Cad;
 
-/// <summary>What a dimension or leader differs than its style, in its extended data: <c>DSTYLE</c> of the application <c>ACAD</c>,
+/// <summary>Where a dimension or leader differs from its style, in its extended data: <c>DSTYLE</c> of the application <c>ACAD</c>,
 /// pairs of a code and a value in braces (DXF reference, DIMENSION, dimension style overrides).</summary>
 internal static class DimensionOverrides
 {

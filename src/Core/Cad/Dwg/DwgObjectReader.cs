@@ -263,7 +263,7 @@ internal sealed class DwgObjectReader
         if ((packed & 0x8000) != 0)
         {
             var given = CadColour.FromPacked(unchecked((uint)_fields.Long(0)), null);
-            // The number for readers without true colours is beside; some writers leave it out.
+            // The number for readers without true colours is stored beside it; some writers leave it out.
             entity.Colour = given.Rgb is not null && (packed & 0x1FF) is > 0 and < 256
                 ? given with { Index = (short)(packed & 0x1FF) } : given;
         }

@@ -90,7 +90,7 @@ internal sealed class DwgStoreReader
         return whole.ToArray();
     }
 
-    // Names of the schemas, in the order records name them by; they are behind one another at the end of their segment.
+    // Names of the schemas, in the order records name them by; they follow one another at the end of their segment.
     private List<string> Schemas()
     {
         foreach (var (at, size) in _segments)

@@ -2,7 +2,7 @@ using SteadyLintel.Geometry;
 
 namespace SteadyLintel.Cad;
 
-/// <summary>The arc between two vertices of a polyline, reported by its bulge: the tangent of a quarter of its angle, positive
+/// <summary>The arc between two vertices of a polyline, given by its bulge: the tangent of a quarter of its angle, positive
 /// counter-clockwise (DXF reference, group 42).</summary>
 internal static class Bulge
 {

@@ -83,7 +83,7 @@ public sealed class Drawing
     /// <summary>The layouts in the order of their tabs, model space first.</summary>
     public IEnumerable<Layout> Layouts => Objects.OfType<Layout>().OrderBy(l => l.Tab);
 
-    /// <summary>Gives a layout another name, which also is in the dictionary of layouts; readers go by either.</summary>
+    /// <summary>Gives a layout another name, which is also in the dictionary of layouts; readers go by either.</summary>
     public void Rename(Layout layout, string name)
     {
         layout.Name = name;
@@ -92,7 +92,7 @@ public sealed class Drawing
         if (at >= 0) names.Entries[at] = (name, layout.Handle);
     }
 
-    /// <summary>The line type that means the block's.</summary>
+    /// <summary>The line type ByBlock.</summary>
     public Handle ByBlock => LineTypes["ByBlock"]?.Handle ?? default;
 
     /// <summary>A drawing with the tables and dictionaries every drawing has.</summary>

@@ -3,7 +3,7 @@ namespace SteadyLintel.Cad;
 /// <summary>What few objects carry.</summary>
 public sealed class ObjectExtras
 {
-    /// <summary>Objects to be reported of changes (102 {ACAD_REACTORS).</summary>
+    /// <summary>Objects that are notified of changes (102 {ACAD_REACTORS).</summary>
     public List<Handle> Reactors { get; } = [];
 
     /// <summary>The extension dictionary (102 {ACAD_XDICTIONARY).</summary>

@@ -21,7 +21,7 @@ public abstract class SymbolTable
     /// <summary>A new record of the table's kind, not yet in it.</summary>
     internal abstract SymbolRecord Make();
 
-    /// <summary>Puts a record in; one whose name is there already is behind it.</summary>
+    /// <summary>Puts a record in; one whose name is there already comes after it.</summary>
     internal abstract void Put(SymbolRecord record);
 
     /// <summary>Lets a record be found under another handle too.</summary>

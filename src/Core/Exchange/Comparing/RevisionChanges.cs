@@ -73,7 +73,7 @@ public sealed record RevisionChanges(int Same, IReadOnlyList<string> Added, IRea
     /// <summary>With relationships added or removed: the words are those that the other revision lacks.</summary>
     public IReadOnlyList<ChangedWord> Related { get; init; } = [];
 
-    /// <summary>Found again by class, place, shape and name under another GlobalId: the words are the GlobalIds. Empty where all are
+    /// <summary>Recognised by class, place, shape and name under another GlobalId: the words are the GlobalIds. Empty where all are
     /// new.</summary>
     public IReadOnlyList<ChangedWord> Reidentified { get; init; } = [];
 

@@ -36,7 +36,7 @@ public static class DrawingIntake
         .. drawing.Blocks.Where(b => b.IsXref).Select(b => new DrawingReference(b.Name, b.Path, b.IsLoaded)),
         .. drawing.Objects.OfType<ImageDefinition>().Where(i => i.Path.Length > 0)
         .Select(i => new DrawingReference(Path.GetFileName(i.Path), i.Path, i.Loaded)),
-        // Of pages only the path is reported, not whether it was found.
+        // Of pages only the path is given, not whether it was found.
         .. drawing.Objects.OfType<UnderlayDefinition>().Where(u => u.Path.Length > 0)
         .Select(u => new DrawingReference(u.Page, u.Path, true)),
     ];

@@ -23,7 +23,7 @@ public sealed record LevelMatch(string Source, string Storey, int Level, bool By
 /// </param>
 public sealed record LevelOffset(string Source, string Storey, double Offset);
 
-/// <summary>The level schedule of a job as it is kept: an input of everything downstream, not found again from whichever sources are at
+/// <summary>The level schedule of a job as it is kept: an input of everything downstream, not computed from whichever sources are at
 /// hand.</summary>
 /// <remarks>A new revision's storeys are matched where they are on a level without doubt; others wait for a coordinator. What was matched
 /// before
@@ -151,7 +151,7 @@ public sealed record LevelDocument
         };
     }
 
-    /// <summary>The document without what was found of a source by itself, and without levels that only it was on.</summary>
+    /// <summary>The document without what was matched of a source automatically, and without levels that only it was on.</summary>
     public LevelDocument Without(string source)
     {
         var kept = Matches.Where(m => m.Source != source || m.ByHand).ToList();

@@ -17,7 +17,7 @@ public static class MemberPairs
     private const double Cell = 2;
     private const int MaxSteps = 512;
 
-    // More members than this in one place are one thing reported many times; the work stays linear.
+    // More members than this in one place are one member exported many times; the work stays linear.
     private const int MaxInCell = 64;
 
     /// <summary>Pairs members, each with one of the other list at most.</summary>

@@ -173,7 +173,7 @@ public sealed record HandoverOrder(Selection Selection, HandoverFormat Format, b
         ["", SmallPart.ToString(System.Globalization.CultureInfo.InvariantCulture)])
     { Test = RuleTest.Between };
 
-    /// <summary>Whether spatial structure goes by itself with what is on it, and so is not chosen.</summary>
+    /// <summary>Whether spatial structure is included automatically with what is on it, and so is not chosen.</summary>
     public bool CarriesStructure => Format == HandoverFormat.Ifc;
 
     /// <summary>Why its words do not go together; null when they do.</summary>

@@ -236,7 +236,7 @@ public sealed class PlanPicture
         }
     }
 
-    // A gradient, filled lightly, is reported from its middle by few.
+    // A gradient, filled lightly, is known from its middle by few.
     private static int Mean(int[] colours) => new[] { 16, 8, 0 }.Sum(shift => (int)colours.Average(c => (c >> shift) & 255) << shift);
 
     private int Pattern(PatternLines lines, int rgb)

@@ -3,7 +3,7 @@ using SteadyLintel.Geometry;
 
 namespace SteadyLintel.Exchange;
 
-/// <summary>A fit in space, tilt and all: no setting-out by itself, for buildings are upright, but what tells that a source does
+/// <summary>A fit in space, tilt and all: not a setting-out, for buildings are upright, but what tells that a source does
 /// not.</summary>
 /// <param name="Frame">From the source's frame into the job's, the scale included.</param>
 /// <param name="Scale">1 where it is held.</param>

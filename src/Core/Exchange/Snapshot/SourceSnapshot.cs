@@ -58,7 +58,7 @@ public abstract class SourceSnapshot
     /// <summary>The names of the groups that an element is in: systems, zones and others.</summary>
     public virtual IReadOnlyList<string> GroupNames(SourceItem item) => [];
 
-    /// <summary>The elements that an element is part of, nearest first; none where it is by itself.</summary>
+    /// <summary>The elements that an element is part of, nearest first; none where it belongs to no assembly.</summary>
     public virtual IReadOnlyList<SourceItem> Wholes(SourceItem item) => [];
 
     /// <summary>The body of an element; null without one.</summary>

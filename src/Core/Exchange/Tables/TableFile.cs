@@ -15,7 +15,7 @@ public static class TableFile
     private const int MaxColumns = 256, MaxCell = 32_767;
     private const string Formula = "=+@\t\r";
 
-    /// <summary>Reads a file of either kind, reported by its first bytes.</summary>
+    /// <summary>Reads a file of either kind, recognised by its first bytes.</summary>
     /// <exception cref="OrderException">It is no table, or too large.</exception>
     public static TableRows Read(ReadOnlyMemory<byte> bytes)
     {

@@ -12,7 +12,7 @@ internal static class TextEncodings
     private static readonly byte[] NoLetters = [0x81, 0x8D, 0x8F, 0x90, 0x9D];
 
     /// <summary>The text of a file.</summary>
-    /// <exception cref="OrderException">Its encoding cannot be reported for certain; the message has the line and how to export
+    /// <exception cref="OrderException">Its encoding is uncertain; the message has the line and how to export
     /// it.</exception>
     public static string Read(ReadOnlySpan<byte> bytes)
     {

@@ -32,7 +32,7 @@ internal static class Bodies
         { Binary = AcisWriter.Binary(body, scale) };
     }
 
-    // Whoever shows a face with holes cuts it into triangles; a face that cannot be cut is better reported as the triangles it came as.
+    // Whoever shows a face with holes cuts it into triangles; a face that cannot be cut is better written as the triangles it came as.
     private static bool CanBeFilled(Polyhedron body)
     {
         try

@@ -2,7 +2,7 @@ using SteadyLintel.Ifc;
 
 namespace SteadyLintel.Exchange;
 
-/// <summary>The rule check: a model against ISO 10303-21, its schema and the rules between instances that can be reported without knowing
+/// <summary>The rule check: a model against ISO 10303-21, its schema and the rules between instances that can be checked without knowing
 /// the
 /// project.</summary>
 public static class RuleCheck

@@ -2,7 +2,7 @@ using SteadyLintel.Geometry;
 
 namespace SteadyLintel.Ifc;
 
-/// <summary>Plane curves reported by how their curvature grows with their length (ISO 16739-1:2024, IfcSpiral and its subtypes; formulas
+/// <summary>Plane curves given by how their curvature grows with their length (ISO 16739-1:2024, IfcSpiral and its subtypes; formulas
 /// from
 /// memory, checked against series and closed forms in the tests).</summary>
 /// <remarks>A polynomial term A of degree n adds sgn(A)·|A|⁻⁽ⁿ⁺¹⁾·sⁿ to the curvature, so that every term is a length.</remarks>

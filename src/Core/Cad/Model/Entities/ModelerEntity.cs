@@ -4,10 +4,10 @@ using SteadyLintel.Geometry;
 
 namespace SteadyLintel.Cad;
 
-/// <summary>3DSOLID, REGION and BODY: a body reported in ACIS data, as text up to 2010 and in a binary form, kept apart from the entity,
+/// <summary>3DSOLID, REGION and BODY: a body described in ACIS data, as text up to 2010 and in a binary form, kept apart from the entity,
 /// from
 /// 2013 on.</summary>
-/// <remarks>A body of plane faces crosses between the two: it is exploded and reported again. Other bodies stay in the form they came
+/// <remarks>A body of plane faces crosses between the two: it is read into faces and written again. Other bodies stay in the form they came
 /// in.</remarks>
 /// <param name="type">The DXF name.</param>
 public sealed class ModelerEntity(string type) : Entity

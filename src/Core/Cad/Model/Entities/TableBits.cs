@@ -38,7 +38,7 @@ internal static class TableBits
     {
         d.Items(grid.Cells, count, 171, c => Cell(d, c ?? new TableCell()));
         // What of the style is overridden by table, colours, weights and visibilities of lines: nothing when written. Where there is
-        // something the end cannot be reported, nor whether the cells fit.
+        // something the end cannot be known, nor whether the cells fit.
         bool overridden = false;
         for (int i = 0; i < 4 && !overridden; i++) overridden = d.Bit(false);
         if (overridden || !d.IsAtEnd) throw new CadFormatException("cells that do not fit");

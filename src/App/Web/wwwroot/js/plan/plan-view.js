@@ -9,7 +9,7 @@ const STEPS = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDo
 export class PlanView {
   /**
    * @param {HTMLElement} paper
-   * @param {(x: number, y: number) => void} onPoint reported where the pointer is, in units of the plan
+   * @param {(x: number, y: number) => void} onPoint called with where the pointer is, in units of the plan
    */
   constructor(paper, onPoint) {
     this.paper = paper;
