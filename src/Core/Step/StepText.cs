@@ -11,7 +11,7 @@ public static class StepText
     /// <summary>Decodes the bytes between the apostrophes.</summary>
     /// <remarks>
     /// <c>''</c> is an apostrophe, <c>\\</c> a backslash, <c>\S\d</c> shifts into the page chosen by <c>\PB\</c>
-    /// (ISO 8859-1 unless the text says otherwise), <c>\X\E4</c> is one byte of ISO 8859-1, <c>\X2\00E4\X0\</c> UTF-16, <c>\X4\0001F600\X0\</c>
+    /// (ISO 8859-1 unless \P is set), <c>\X\E4</c> is one byte of ISO 8859-1, <c>\X2\00E4\X0\</c> UTF-16, <c>\X4\0001F600\X0\</c>
     /// UTF-32, <c>\N\</c> a line feed. Raw bytes above 127, which the standard forbids, are taken for UTF-8 and, when they
     /// are not, for ISO 8859-1. A broken directive is kept as it is.
     /// </remarks>
