@@ -97,30 +97,54 @@ public sealed class ServerProcess : IDisposable
         _process.WaitForExit();
     }
 
+    /// <summary>Halts it and the processes that do its work where they are; only <see cref="Kill"/> comes after it.</summary>
+    public void Pause()
+    {
+        // The server first, so that it starts no other runner meanwhile.
+        foreach (int id in (int[])[_process.Id, .. Runners()]) Process.Start("kill", ["-STOP", $"{id}"]).WaitForExit();
+    }
+
     /// <summary>Ends the processes that do its work, as lack of memory would.</summary>
     /// <returns>How many there were.</returns>
     public int KillRunners()
     {
         int killed = 0;
-        foreach (string folder in Directory.EnumerateDirectories("/proc").Where(d => int.TryParse(Path.GetFileName(d), out _)))
+        foreach (int id in Runners())
         {
             try
             {
-                // The fourth field of stat is the parent's number, after the name in parentheses.
-                string stat = File.ReadAllText(Path.Combine(folder, "stat"));
-                if (stat[(stat.LastIndexOf(')') + 2)..].Split(' ')[1] != _process.Id
-                    .ToString(System.Globalization.CultureInfo.InvariantCulture)) continue;
-                if (!File.ReadAllText(Path.Combine(folder, "cmdline")).Contains("runner", StringComparison.Ordinal)) continue;
-                Process.GetProcessById(int.Parse(Path.GetFileName(folder), System.Globalization.CultureInfo.InvariantCulture)).Kill();
+                Process.GetProcessById(id).Kill();
                 killed++;
             }
-            catch (Exception e) when (e is IOException or ArgumentException or InvalidOperationException)
+            catch (Exception e) when (e is ArgumentException or InvalidOperationException)
             {
                 // It has ended meanwhile.
             }
         }
 
         return killed;
+    }
+
+    private List<int> Runners()
+    {
+        var found = new List<int>();
+        foreach (string folder in Directory.EnumerateDirectories("/proc"))
+        {
+            if (!int.TryParse(Path.GetFileName(folder), out int id)) continue;
+            try
+            {
+                // The fourth field of stat is the parent's number, after the name in parentheses.
+                string stat = File.ReadAllText(Path.Combine(folder, "stat"));
+                if (stat[(stat.LastIndexOf(')') + 2)..].Split(' ')[1] != $"{_process.Id}") continue;
+                if (File.ReadAllText(Path.Combine(folder, "cmdline")).Contains("runner", StringComparison.Ordinal)) found.Add(id);
+            }
+            catch (IOException)
+            {
+                // It has ended meanwhile.
+            }
+        }
+
+        return found;
     }
 
     /// <inheritdoc/>
