@@ -129,6 +129,8 @@ public partial class AccessTableTests(DemoServer demo) : IClassFixture<DemoServe
         ["Delivered Get"] = "OP",
         ["Delivered Get File"] = "OP",
         ["Delivered Get All"] = "OP",
+        ["Delivered Get Picture"] = "OP",
+        ["Delivered Get Changes"] = "OP",
         ["Delivered Post Confirm"] = "OP",
     };
 

@@ -250,7 +250,7 @@ public class PeopleTests(EmptySite site)
         using var ada = await site.JobAsync("J6");
         using var one = await site.InviteAsync(ada, "J6", "fay@site.example", "Reader");
         using var two = await site.SignedInAsync("fay@site.example");
-        Assert.Contains("End all others", await one.GetAsync("/account"), StringComparison.Ordinal);
+        Assert.Contains("Sign out all others", await one.GetAsync("/account"), StringComparison.Ordinal);
         await one.FormAsync("/account", "End");
         Assert.Equal("/signin", (await two.Http.GetAsync("/account")).RequestMessage!.RequestUri!.AbsolutePath);
         Assert.Contains("fay@site.example", await one.GetAsync("/account"), StringComparison.Ordinal);

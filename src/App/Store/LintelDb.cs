@@ -53,6 +53,9 @@ public sealed class LintelDb(DbContextOptions<LintelDb> options, BlobFolder? fol
     /// <summary>Revisions.</summary>
     public DbSet<Revision> Revisions => Set<Revision>();
 
+    /// <summary>Pictures of handed-over files.</summary>
+    public DbSet<FilePicture> FilePictures => Set<FilePicture>();
+
     /// <summary>Pieces of originals and of handed-over files.</summary>
     public DbSet<BlobPiece> Pieces => Set<BlobPiece>();
 
@@ -208,6 +211,11 @@ public sealed class LintelDb(DbContextOptions<LintelDb> options, BlobFolder? fol
         {
             e.HasKey(f => new { f.TransmittalId, f.Name });
             e.HasOne<Transmittal>().WithMany(t => t.Files).HasForeignKey(f => f.TransmittalId);
+        });
+        builder.Entity<FilePicture>(e =>
+        {
+            e.HasKey(p => new { p.TransmittalId, p.Name });
+            e.HasOne<TransmittalFile>().WithOne().HasForeignKey<FilePicture>(p => new { p.TransmittalId, p.Name });
         });
         builder.Entity<Receipt>(e =>
         {

@@ -25,7 +25,8 @@ public sealed record HandedOver(Guid Id, int Order, string Title, int Number, Da
 /// <param name="Sha256">SHA-256, lower-case hex.</param>
 /// <param name="SameAs">The transmittal that has the same bytes; null where they are new.</param>
 /// <param name="ReceivedAt">When somebody of the party confirmed it; null for not yet.</param>
-public sealed record HandedFile(string Name, long Length, string Sha256, int? SameAs, DateTime? ReceivedAt);
+/// <param name="HasPicture">Whether there is a picture of it.</param>
+public sealed record HandedFile(string Name, long Length, string Sha256, int? SameAs, DateTime? ReceivedAt, bool HasPicture);
 
 /// <summary>A released transmittal that its recipient has not confirmed.</summary>
 /// <param name="Order">The order's number.</param>
@@ -70,7 +71,8 @@ public sealed class Handing(LintelDb db)
         var done = await db.Transmittals.IgnoreQueryFilters().AsNoTracking()
             .Where(t => t.Order.JobId == job && t.State == TransmittalState.Done && (t.Balanced || t.SignedBy != null))
             .OrderByDescending(t => t.RanAt)
-            .Select(t => new { t.Id, Order = t.Order.Number, t.Order.Title, t.Number, t.RanAt, t.Spec, t.Files, t.Receipts })
+            .Select(t => new { t.Id, Order = t.Order.Number, t.Order.Title, t.Number, t.RanAt, t.Spec, t.Files, t.Receipts,
+                Pictures = db.FilePictures.Where(p => p.TransmittalId == t.Id).Select(p => p.Name).ToList() })
                 .ToListAsync(cancel);
         var people = await db.Memberships.Where(m => m.JobId == job && m.PartyId == party.Id).Select(m => m.UserId).ToListAsync(cancel);
         // The sentences alone: what came of a run may be long.
@@ -81,10 +83,26 @@ public sealed class Handing(LintelDb db)
         var meant = done.Where(t => IsFor(StoredOrder.Read(t.Spec).Document.To, party)).ToList();
         return [.. meant.Where(t => only is null || t.Id == only).Select(t => new HandedOver(t.Id, t.Order, t.Title, t.Number, t.RanAt,
             [.. t.Files.OrderBy(f => f.Name, StringComparer.Ordinal).Select(f => new HandedFile(f.Name, f.Length, f.Sha256, f.SameAs,
-                t.Receipts.Where(r => r.Name == f.Name && people.Contains(r.UserId)).Select(r => (DateTime?)r.At).Min()))],
+                t.Receipts.Where(r => r.Name == f.Name && people.Contains(r.UserId)).Select(r => (DateTime?)r.At).Min(), t.Pictures.Contains(f.Name)))],
             meant.Find(o => o.Order == t.Order && o.Number < t.Number) is { } before ? TransmittalChanges.Of(before.Files, t.Files)
                 : null)
         { Less = less.GetValueOrDefault(t.Id, []) })];
+    }
+
+    /// <summary>The picture of a handed-over file; null where it has none.</summary>
+    public Task<byte[]?> PictureAsync(Guid transmittal, string name, CancellationToken cancel) =>
+        db.FilePictures.Where(p => p.TransmittalId == transmittal && p.Name == name).Select(p => p.Bytes).FirstOrDefaultAsync(cancel);
+
+    /// <summary>A transmittal beside the one of its order that the party had before it; null where it is the first.</summary>
+    /// <remarks>What the party sees of it are its files and counts, not what the order rests on.</remarks>
+    public async Task<TransmittalComparison?> ChangesAsync(Guid job, Party party, Guid id, CancellationToken cancel)
+    {
+        var handed = await ToAsync(job, party, null, cancel);
+        if (handed.FirstOrDefault(t => t.Id == id) is not { } newer
+            || handed.FirstOrDefault(t => t.Order == newer.Order && t.Number < newer.Number) is not { } older) return null;
+        var both = await db.Transmittals.IgnoreQueryFilters().AsNoTracking().Include(t => t.Files)
+            .Where(t => t.Id == older.Id || t.Id == newer.Id).ToDictionaryAsync(t => t.Id, cancel);
+        return TransmittalComparison.Of(both[older.Id], both[newer.Id]) with { Why = [] };
     }
 
     /// <summary>The newest released transmittal of each order for a party, where files of it wait for the party's word, oldest

@@ -105,6 +105,7 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
             SameAs = f.SameAs ?? before.Number,
         }));
         await db.SaveChangesAsync(cancel);
+        await SamePicturesAsync(db, before.Id, work.Id, [.. before.Files.Select(f => f.Name)], cancel);
         await ReferAsync(db, work, OrderBasis.Read(before.Basis)!.Referred, cancel);
         await EndAsync(db, work.Id, before.Result!, before.Balanced, cancel);
         await transaction.CommitAsync(cancel);
@@ -219,17 +220,20 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
             && db.Transmittals.Any(n => n.Id == id && n.OrderId == t.OrderId && n.Number > t.Number)).OrderByDescending(t => t.Number)
             .FirstOrDefaultAsync(cancel) is { } released && TransmittalResult.Of(released) is { } last)
             result = result with { Less = LessThanBefore.Of(last, result) };
+        var before = await BeforeAsync(db, id, cancel);
+        var same = result.Files.Select(f => before?.Files.FirstOrDefault(b => b.Name == f.Name && b.Sha256 == f.Sha256))
+            .OfType<TransmittalFile>().ToDictionary(f => f.Name);
+        var pictures = PicturesOf(result, folder, same, cancel);
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         await Table.HoldAsync(db, id, worker, cancel);
         await db.TransmittalFiles.Where(f => f.TransmittalId == id).ExecuteDeleteAsync(cancel);
         var blobs = new Blobs(db);
-        var before = await BeforeAsync(db, id, cancel);
         foreach (var file in result.Files)
         {
             // The same bytes under the same name are kept once.
-            var same = before?.Files.FirstOrDefault(f => f.Name == file.Name && f.Sha256 == file.Sha256);
-            var blob = same?.BlobId ?? Guid.NewGuid();
-            if (same is null)
+            var known = same.GetValueOrDefault(file.Name);
+            var blob = known?.BlobId ?? Guid.NewGuid();
+            if (known is null)
             {
                 await using var stream = File.OpenRead(Path.Combine(folder, file.Name));
                 await blobs.PutAllAsync(blob, stream, cancel);
@@ -242,12 +246,40 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
                 BlobId = blob,
                 Length = file.Bytes,
                 Sha256 = file.Sha256,
-                SameAs = same is null ? null : same.SameAs ?? before!.Number,
+                SameAs = known is null ? null : known.SameAs ?? before!.Number,
             });
         }
 
+        db.FilePictures.AddRange(pictures.Select(p => new FilePicture { TransmittalId = id, Name = p.Key, Bytes = p.Value }));
         await db.SaveChangesAsync(cancel);
+        if (before is not null) await SamePicturesAsync(db, before.Id, id, [.. same.Keys], cancel);
         await EndAsync(db, id, JsonSerializer.Serialize(result, IntakeStore.Json), result.Balanced, cancel);
         await transaction.CommitAsync(cancel);
     }
+
+    // A file that cannot be drawn is handed over without a picture.
+    private Dictionary<string, byte[]> PicturesOf(HandoverResult result, string folder, Dictionary<string, TransmittalFile> same,
+        CancellationToken cancel)
+    {
+        var pictures = new Dictionary<string, byte[]>();
+        foreach (string name in result.Files.Take(FilePictures.Most).Select(f => f.Name).Where(n => !same.ContainsKey(n)))
+        {
+            try
+            {
+                if (FilePictures.Of(Path.Combine(folder, name), cancel) is { } picture) pictures[name] = picture;
+            }
+            catch (Exception e) when (e is not OperationCanceledException)
+            {
+                log.LogWarning(e, "No picture was made of {File}", name);
+            }
+        }
+
+        return pictures;
+    }
+
+    private static Task SamePicturesAsync(LintelDb db, Guid from, Guid to, string[] names, CancellationToken cancel) =>
+        db.Database.ExecuteSqlAsync($"""
+            INSERT INTO file_pictures (transmittal_id, name, bytes)
+            SELECT {to}, name, bytes FROM file_pictures WHERE transmittal_id = {from} AND name = ANY({names})
+            """, cancel);
 }

@@ -725,6 +725,27 @@ namespace SteadyLintel.Store.Migrations
                     b.ToTable("facets", (string)null);
                 });
 
+            modelBuilder.Entity("SteadyLintel.Store.FilePicture", b =>
+                {
+                    b.Property<Guid>("TransmittalId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("transmittal_id");
+
+                    b.Property<string>("Name")
+                        .HasColumnType("text")
+                        .HasColumnName("name");
+
+                    b.Property<byte[]>("Bytes")
+                        .IsRequired()
+                        .HasColumnType("bytea")
+                        .HasColumnName("bytes");
+
+                    b.HasKey("TransmittalId", "Name")
+                        .HasName("pk_file_pictures");
+
+                    b.ToTable("file_pictures", (string)null);
+                });
+
             modelBuilder.Entity("SteadyLintel.Store.Invitation", b =>
                 {
                     b.Property<Guid>("Id")
@@ -1644,6 +1665,16 @@ namespace SteadyLintel.Store.Migrations
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
                         .HasConstraintName("fk_facets_revisions_revision_id");
+                });
+
+            modelBuilder.Entity("SteadyLintel.Store.FilePicture", b =>
+                {
+                    b.HasOne("SteadyLintel.Store.TransmittalFile", null)
+                        .WithOne()
+                        .HasForeignKey("SteadyLintel.Store.FilePicture", "TransmittalId", "Name")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_file_pictures_transmittal_files_transmittal_id_name");
                 });
 
             modelBuilder.Entity("SteadyLintel.Store.Invitation", b =>

@@ -156,6 +156,19 @@ public sealed class TransmittalFile
     public int? SameAs { get; set; }
 }
 
+/// <summary>A small picture of a handed-over file, made from the file itself; beside it, since lists of files need none.</summary>
+public sealed class FilePicture
+{
+    /// <summary>The run.</summary>
+    public Guid TransmittalId { get; set; }
+
+    /// <summary>The file's name.</summary>
+    public string Name { get; set; } = "";
+
+    /// <summary>The picture: PNG, or SVG of a drawing.</summary>
+    public byte[] Bytes { get; set; } = [];
+}
+
 /// <summary>The word of a recipient that a file arrived.</summary>
 public sealed class Receipt
 {

@@ -24,6 +24,12 @@ public sealed class Ladder
     /// <summary>The heights of the rungs' labels, lowest rung first.</summary>
     public IReadOnlyList<double> Labels { get; }
 
+    /// <summary>From the line of one source to that of the next: wide for few, and never so narrow that their ticks touch.</summary>
+    public static int Rail(int sources) => sources <= 4 ? 28 : 22;
+
+    /// <summary>The right end of the levels' lines: some way beyond the last source's.</summary>
+    public static int Right(int sources) => Math.Max(186, 92 + (Rail(sources) * (sources - 1)) + 14);
+
     /// <summary>The picture's height of an elevation.</summary>
     public double Y(double elevation) => _bottom - ((elevation - _low) / (_high - _low) * (_bottom - _top));
 

@@ -41,6 +41,19 @@ public sealed class DeliveredModel(LintelDb db, JobAccess access, Handing handin
         return new EmptyResult();
     }
 
+    /// <summary>The picture of a file. The file never changes, so neither does its picture.</summary>
+    public async Task<IActionResult> OnGetPictureAsync(Guid id, string name)
+    {
+        if (await HandedAsync(id) is null || await handing.PictureAsync(id, name, HttpContext.RequestAborted) is not { } picture) return NotFound();
+        Response.Headers.CacheControl = "private, max-age=86400, immutable";
+        return File(picture, FilePictures.TypeOf(picture));
+    }
+
+    /// <summary>What changed since the transmittal of the order before.</summary>
+    public async Task<IActionResult> OnGetChangesAsync(Guid id) =>
+        Find() && await handing.ChangesAsync(Job.Id, Party!, id, HttpContext.RequestAborted) is { } changes
+            ? Partial("_TransmittalChanges", changes) : NotFound();
+
     /// <summary>All files of a transmittal in one archive.</summary>
     public async Task<IActionResult> OnGetAllAsync(Guid id)
     {

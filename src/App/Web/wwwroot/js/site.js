@@ -54,6 +54,25 @@ function applySizes(root) {
   for (const bar of each('[data-h]')) bar.style.height = `${bar.dataset.h}px`;
   for (const bar of each('[data-w]')) bar.style.width = `${bar.dataset.w}%`;
   for (const sheet of each('[data-rows]')) sheet.style.setProperty('--row', `${sheet.dataset.rows}px`);
+  for (const sheet of each('[data-sources]')) sheet.style.setProperty('--sources', sheet.dataset.sources ?? '0');
 }
 applySizes(document);
 document.addEventListener('htmx:afterSettle', (event) => applySizes(from(event).parentElement ?? document));
+
+// A list that somebody opened stays open, and where it was scrolled to, when the server answers with its surroundings anew.
+/** @type {Map<string, number>} */
+let kept = new Map();
+document.addEventListener('htmx:beforeSwap', (event) => {
+  kept = new Map([.../** @type {NodeListOf<HTMLDetailsElement>} */ (from(event).querySelectorAll('details[id][open]'))]
+    .map((list) => [list.id, list.querySelector('.scroll')?.scrollTop ?? 0]));
+});
+document.addEventListener('htmx:afterSettle', () => {
+  for (const [id, top] of kept) {
+    const list = document.getElementById(id);
+    if (!(list instanceof HTMLDetailsElement)) continue;
+    list.open = true;
+    list.querySelector('.scroll')?.scrollTo(0, top);
+  }
+
+  kept.clear();
+});

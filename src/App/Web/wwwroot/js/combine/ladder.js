@@ -3,7 +3,7 @@ import { writeHeight } from '../length.js';
 
 const INCH = 0.0254;
 const NS = 'http://www.w3.org/2000/svg';
-const TOP = 34, BOTTOM = 34;
+const TOP = 34, BOTTOM = 34, NAMES = 108, NARROW = 180, WIDE = 330;
 
 /**
  * @template {keyof SVGElementTagNameMap} K
@@ -39,6 +39,7 @@ export class LadderStrip {
     /** @type {[number, number]} */
     this.cut = [low, high];
     this.height = 0;
+    this.widen();
     this.draw();
     new ResizeObserver(() => this.draw()).observe(host);
   }
@@ -66,6 +67,15 @@ export class LadderStrip {
   /** @param {number} y */
   z(y) { return this.low + ((this.height - BOTTOM - y) / (this.height - TOP - BOTTOM)) * (this.high - this.low); }
 
+  /** Makes the strip as wide as the longest name needs, within bounds; what is beside it moves along. */
+  widen() {
+    const pen = document.createElement('canvas').getContext('2d');
+    if (!pen) return;
+    pen.font = `12px ${getComputedStyle(this.host).fontFamily}`;
+    const longest = Math.max(0, ...this.rungs.map((rung) => pen.measureText(rung.name).width));
+    this.host.parentElement?.style.setProperty('--strip', `${Math.ceil(Math.min(WIDE, Math.max(NARROW, NAMES + longest + 12)))}px`);
+  }
+
   draw() {
     const width = this.host.clientWidth;
     this.height = this.host.clientHeight;
@@ -81,7 +91,9 @@ export class LadderStrip {
       element('line', { x1: 66, x2: 102, y1: y, y2: y, stroke: '#20272a', 'stroke-width': 2 }, svg);
       if (last - y < 13) continue;
       last = y;
-      const name = element('text', { x: 108, y: y + 4, 'font-size': 12, fill: '#20272a' }, svg, rung.name.length > 11 ? `${rung.name.slice(0, 10)}…` : rung.name);
+      const name = element('text', { x: NAMES, y: y + 4, 'font-size': 12, fill: '#20272a' }, svg, rung.name);
+      // A name that is too long even for the widest strip is shortened where it ends, by its letters' true widths.
+      for (let letters = rung.name.length; letters > 8 && NAMES + name.getComputedTextLength() > width - 4; letters--) name.textContent = `${rung.name.slice(0, letters - 1)}…`;
       element('title', {}, name, `${rung.name} ${this.say(rung.elevation)}`);
       heights.push([y + 17, rung]);
     }
@@ -89,7 +101,7 @@ export class LadderStrip {
     // The height is below its name where the next level leaves room for two lines.
     heights.forEach(([y, rung], i) => {
       if (i > 0 && heights[i - 1][0] - y < 28) return;
-      element('text', { x: 108, y, 'font-size': 11, fill: '#5b5547' }, svg, this.say(rung.elevation));
+      element('text', { x: NAMES, y, 'font-size': 11, fill: '#5b5547' }, svg, this.say(rung.elevation));
     });
     this.grips = [this.grip(svg, 0, 'Lower cut'), this.grip(svg, 1, 'Upper cut')];
     this.place();
