@@ -1,10 +1,12 @@
 using System.Text.RegularExpressions;
 using Microsoft.AspNetCore.Authorization;
+using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 
 namespace SteadyLintel.Web.Pages;
 
-/// <summary>The words of the trade, from docs/glossary.md, which is shipped with the program.</summary>
+/// <summary>How the commonest tasks are done, and the words of the trade: docs/recipes and docs/glossary.md, shipped with the
+/// program.</summary>
 [Authorize]
 public sealed partial class HelpModel : PageModel
 {
@@ -12,6 +14,22 @@ public sealed partial class HelpModel : PageModel
 
     /// <summary>The words with their meanings.</summary>
     public IReadOnlyList<(string Word, string Meaning)> Words => Glossary.Value;
+
+    /// <summary>The recipe that is shown; null for the list of all.</summary>
+    public Recipe? Shown { get; private set; }
+
+    /// <summary>The recipe before it.</summary>
+    public Recipe? Before => Recipe.All.TakeWhile(r => r != Shown).LastOrDefault();
+
+    /// <summary>The recipe after it.</summary>
+    public Recipe? After => Recipe.All.SkipWhile(r => r != Shown).Skip(1).FirstOrDefault();
+
+    /// <summary>Shows a recipe, or the list of them.</summary>
+    public IActionResult OnGet(string? recipe) =>
+        recipe is null || (Shown = Recipe.All.FirstOrDefault(r => r.Name == recipe)) is not null ? Page() : NotFound();
+
+    /// <summary>The picture of a recipe.</summary>
+    public IActionResult OnGetPicture(string name) => Recipe.Picture(name) is { } picture ? File(picture, "image/png") : NotFound();
 
     private static IReadOnlyList<(string, string)> Read()
     {

@@ -54,8 +54,8 @@ public sealed class SetOutSourceModel(LintelDb db, JobAccess access, SettingOuts
 {
     /// <summary>The ways, with what they are called.</summary>
     public static readonly IReadOnlyList<(string Word, string Name)> Ways =
-        [("grids", "Grid tags"), ("points", "Control points"), ("typed", "Typed"), ("levels", "Levels alone"), ("declared",
-            "Map conversions"), ("same", "As another source")];
+        [("grids", "Grid tags"), ("points", "Control points"), ("typed", "Typed values"), ("levels", "Levels only"), ("declared",
+            "Map conversions"), ("same", "Same as another source")];
 
     /// <summary>The job as it is.</summary>
     public JobState State { get; private set; } = null!;
@@ -163,7 +163,7 @@ public sealed class SetOutSourceModel(LintelDb db, JobAccess access, SettingOuts
         if (Facts is not null && Reference is not null)
             Offers = [.. Ways.Where(w => Offered.Contains(w.Word)).Select(w => (w.Word, w.Name, Propose(facts, w.Word)))];
         Form = form with { Way = Way(form.Way), On = Reference?.Source.Id };
-        Proposal = Facts is null ? new Proposal(null, [], null, [], [], "This model was read by an older version of the program; send it again.")
+        Proposal = Facts is null ? new Proposal(null, [], null, [], [], "This model was read by an older version of the program and is being read again. Load the page again in some minutes.")
             : Propose(facts, Form.Way!);
         Picture = new SettingOutPicture(State, Source, Reference, facts, Proposal,
             await PlanOutlines.LoadAsync(Db, Source.Latest!.Id, cancel), Reference is null ? [] : await PlanOutlines.LoadAsync(Db,
