@@ -161,7 +161,7 @@ public sealed class SetOutTests(DemoSite site) : DemoBrowser(site)
         Browser.Until(() => Browser.Find("main").Text.Contains("The frame jumped by", StringComparison.Ordinal));
         Assert.Contains("795 stayed", Browser.Find("main").Text, StringComparison.Ordinal);
         Check("what changed");
-        Browser.Driver.FindElement(By.XPath("//button[contains(text(), 'so that nothing moved')]")).Click();
+        Browser.Driver.FindElement(By.XPath("//button[contains(text(), 'so that nothing moves')]")).Click();
         Browser.Until(() => Browser.Find("main").Text.Contains("It is corrected", StringComparison.Ordinal));
         // In the combined view the source lies on the architect's model, heights and all.
         Browser.Go("/jobs/HW/levels");
