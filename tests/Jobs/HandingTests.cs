@@ -248,6 +248,23 @@ public class HandingTests(JobFixture job) : IClassFixture<JobFixture>
     }
 
     [Fact]
+    public async Task A_table_made_from_an_older_version_does_not_replace_a_newer_one()
+    {
+        await using var db = job.CreateDbContext();
+        var library = new JobLibrary(db);
+        Task<int> Keep(string storey, int? from) => library.KeepAsync(job.Job.Id, LibraryKind.Names, "Two people",
+            Bytes($"kind,from,to\nstorey,One,{storey}\n"), job.Somebody, _none, from);
+        Assert.Equal(1, await Keep("01", null));
+        Assert.Equal(2, await Keep("02", 1));
+        string refused = (await Assert.ThrowsAsync<RefusedException>(() => Keep("03", 1))).Message;
+        Assert.Contains("made from version 1 of Two people", refused, StringComparison.Ordinal);
+        Assert.Contains("saved version 2 since", refused, StringComparison.Ordinal);
+        Assert.Contains("02", Encoding.UTF8.GetString((await library.ContentAsync(job.Job.Id, LibraryKind.Names, "Two people", _none))!), StringComparison.Ordinal);
+        // Whoever replaces it knowingly says no version.
+        Assert.Equal(3, await Keep("03", null));
+    }
+
+    [Fact]
     public async Task Each_rule_tells_how_many_it_decides_and_an_element_why()
     {
         await using var db = job.CreateDbContext();

@@ -72,6 +72,7 @@ public class PreviewAgreementTests(JobFixture job) : IClassFixture<JobFixture>
             var target = Target.Of(order);
             var reasons = new SortedDictionary<string, int>(StringComparer.Ordinal);
             int goes = 0;
+            var included = (Elements: 0, Annotations: 0, Rooms: 0);
             for (int s = 0; s < sources.Count; s++)
             {
                 foreach (var element in sources[s].Snapshot.Elements)
@@ -79,12 +80,19 @@ public class PreviewAgreementTests(JobFixture job) : IClassFixture<JobFixture>
                     bool shaped = sources[s].Snapshot.BodyOf(element) is not null;
                     bool drawn = !shaped && !sources[s].Snapshot.Shapes.ForPlan(element.Index).IsEmpty;
                     if ((plan.Decisions[s][element.Number] ?? target.CannotHold(shaped, drawn)) is { } reason) reasons[reason] = reasons.GetValueOrDefault(reason) + 1;
-                    else goes++;
+                    else
+                    {
+                        goes++;
+                        if (element.Class == "IfcSpace") included.Rooms++;
+                        else if (shaped) included.Elements++;
+                        else included.Annotations++;
+                    }
                 }
             }
 
             string about = document.Write();
             Assert.True(reasons.SequenceEqual(preview.Reasons.ToDictionary(r => r.Name, r => r.Count).OrderBy(r => r.Key, StringComparer.Ordinal)), $"{about}\n{string.Join(", ", reasons)}\n{string.Join(", ", preview.Reasons)}");
+            Assert.Equal(included, preview.Included);
             Assert.Equal(goes, preview.Rows.Sum(r => r.In - r.Out));
             (left, sent) = (left + reasons.Values.Sum(), sent + goes);
         }

@@ -57,9 +57,18 @@ public sealed class JobLibrary(LintelDb db)
     }
 
     /// <summary>Keeps something; under a name that is there it becomes the next version.</summary>
+    /// <param name="job">The job.</param>
+    /// <param name="kind">What it is.</param>
+    /// <param name="name">Its name.</param>
+    /// <param name="content">The thing itself, in the form of its kind.</param>
+    /// <param name="by">Who saves it.</param>
+    /// <param name="cancel">Stops it.</param>
+    /// <param name="from">The version that the content was made from; null where nobody knows, or where it does not matter.</param>
     /// <returns>The version.</returns>
-    /// <exception cref="RefusedException">The name or the content is missing, too long, or cannot be read.</exception>
-    public async Task<int> KeepAsync(Guid job, LibraryKind kind, string? name, byte[] content, Actor by, CancellationToken cancel)
+    /// <exception cref="RefusedException">The name or the content is missing, too long, or cannot be read; or somebody saved another
+    /// version since <paramref name="from"/>.</exception>
+    public async Task<int> KeepAsync(Guid job, LibraryKind kind, string? name, byte[] content, Actor by, CancellationToken cancel,
+        int? from = null)
     {
         string word = Words.Of(name, $"The {Word(kind)}'s name", LongestName);
         if (content.Length > MostBytes) throw new RefusedException(RefusalKind.Wrong,
@@ -82,6 +91,7 @@ public sealed class JobLibrary(LintelDb db)
         if (versions.Count >= Most) throw new RefusedException(RefusalKind.Conflict,
             $"The library has {Most} versions of this kind; remove some that nobody needs.");
         int version = versions.Where(v => v.Name == word).Select(v => v.Version).DefaultIfEmpty(0).Max() + 1;
+        if (from is { } old && old < version - 1) throw await NewerAsync(job, kind, word, old, cancel);
         db.Library.Add(new LibraryItem
         {
             Id = Guid.NewGuid(),
@@ -97,6 +107,14 @@ public sealed class JobLibrary(LintelDb db)
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
         return version;
+    }
+
+    private async Task<RefusedException> NewerAsync(Guid job, LibraryKind kind, string name, int from, CancellationToken cancel)
+    {
+        var newest = (await ListAsync(job, cancel)).First(i => i.Kind == kind && i.Name == name);
+        return new RefusedException(RefusalKind.Conflict,
+            $"Nothing was saved. The file was made from version {from} of {name}, and {newest.By} has saved version {newest.Version} since. "
+            + "Download that version and make your changes there, or import the file again and choose to replace it.");
     }
 
     /// <summary>Removes something with all its versions.</summary>

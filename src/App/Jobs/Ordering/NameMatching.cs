@@ -47,12 +47,13 @@ public sealed class NameMatching(LintelDb db, JobLibrary library)
         CancellationToken cancel)
     {
         if (pairs.Count == 0) throw new RefusedException(RefusalKind.Wrong, "Select the matches to accept.");
+        int? version = (await library.ListAsync(job, cancel)).FirstOrDefault(i => i.Kind == LibraryKind.Names && i.Name == name)?.Version;
         byte[] content = await library.ContentAsync(job, LibraryKind.Names, name, cancel)
             ?? throw new RefusedException(RefusalKind.Unknown, "The job has no such name table.");
         var table = NameTable.Read(TableFile.Read(content));
         var rows = table.Rows.Where(r => !pairs.Any(p => p.Kind == r.Kind && r.From.Equals(p.From, StringComparison.OrdinalIgnoreCase)))
             .Concat(pairs.Select(p => new NameRow(p.Kind, p.From, p.To)));
-        await library.KeepAsync(job, LibraryKind.Names, name, TableFile.WriteCsv(new NameTable([.. rows]).ToRows()), by, cancel);
+        await library.KeepAsync(job, LibraryKind.Names, name, TableFile.WriteCsv(new NameTable([.. rows]).ToRows()), by, cancel, version);
         return pairs.Count;
     }
 

@@ -27,6 +27,9 @@ public sealed record OrderPreview(IReadOnlyList<PreviewRow> Rows, IReadOnlyList<
     /// <summary>How many elements each rule decides, in the order of the rules.</summary>
     public IReadOnlyList<int> Decided { get; init; } = [];
 
+    /// <summary>What is included: elements (with a body), annotations (without) and rooms, as everywhere in figures.</summary>
+    public (int Elements, int Annotations, int Rooms) Included { get; init; }
+
     /// <summary>The drawings that would go.</summary>
     public IReadOnlyList<SourceState> Drawings { get; init; } = [];
 
@@ -62,6 +65,7 @@ public sealed record OrderPreview(IReadOnlyList<PreviewRow> Rows, IReadOnlyList<
         var rows = new Dictionary<int, (int In, int Out)>();
         var reasons = new SortedDictionary<string, int>(StringComparer.Ordinal);
         int[] decided = new int[selection.Rules.Count];
+        var included = (Elements: 0, Annotations: 0, Rooms: 0);
         var files = new OrderFiles(state, order);
         foreach (var revision in await RevisionsAsync(db, state, document, cancel))
         {
@@ -75,7 +79,7 @@ public sealed record OrderPreview(IReadOnlyList<PreviewRow> Rows, IReadOnlyList<
                     { Source = s, StoreyNumber = facet.Storey, Party = revision.Party, SourceName = revision.Name };
                     Count(s, facet.Storey, further.Judge(n => further.All.Rules[n].Matches(subject), facet.Class, revision.Schema),
                         target.CannotHold(facet.Shaped, facet.Drawn), facet.Class,
-                        facet.Count);
+                        facet.Shaped, facet.Count);
                 }
             }
             else
@@ -83,7 +87,7 @@ public sealed record OrderPreview(IReadOnlyList<PreviewRow> Rows, IReadOnlyList<
                 foreach (var group in await new ElementQuery(db).GroupsAsync(revision, further.All, cancel))
                     Count(s, group.Storey, further.Judge(n => group.Matches[n], group.Class, revision.Schema),
                         target.CannotHold(group.Shaped, false), group.Class,
-                        group.Count);
+                        group.Shaped, group.Count);
             }
         }
 
@@ -99,9 +103,9 @@ public sealed record OrderPreview(IReadOnlyList<PreviewRow> Rows, IReadOnlyList<
         return new OrderPreview([.. rows.OrderByDescending(r => r.Key)
             .Select(r => new PreviewRow(r.Key < 0 ? "In no storey" : state.Schedule.Rungs[r.Key].Name, r.Value.In, r.Value.Out))],
             [.. reasons.Select(r => new NamedCount(r.Key, r.Value))], problem)
-        { Drawings = drawings, Decided = decided };
+        { Drawings = drawings, Decided = decided, Included = included };
 
-        void Count(int source, int storey, Verdict verdict, string? cannot, string type, int count)
+        void Count(int source, int storey, Verdict verdict, string? cannot, string type, bool shaped, int count)
         {
             string? reason = verdict.Reason ?? cannot;
             int rung = state.Schedule.RungOf(source, storey);
@@ -109,7 +113,11 @@ public sealed record OrderPreview(IReadOnlyList<PreviewRow> Rows, IReadOnlyList<
             rows[rung] = (all + count, left + (reason is null ? 0 : count));
             if (reason is not null) reasons[reason] = reasons.GetValueOrDefault(reason) + count;
             if (verdict.Rule >= 0 && verdict.Rule < decided.Length) decided[verdict.Rule] += count;
-            if (reason is null) files.Add(source, storey, type);
+            if (reason is not null) return;
+            files.Add(source, storey, type);
+            if (FacetRow.IsRoomClass(type)) included.Rooms += count;
+            else if (shaped) included.Elements += count;
+            else included.Annotations += count;
         }
     }
 

@@ -1,3 +1,5 @@
+using System.Globalization;
+using System.Text.RegularExpressions;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.RateLimiting;
 using SteadyLintel.Cad;
@@ -10,7 +12,7 @@ namespace SteadyLintel.Web.Pages.Jobs;
 /// <summary>What the job's orders can name: mapping tables as files, kept sets and views; and the matching of names.</summary>
 [EnableRateLimiting(Security.ComputingLimit)]
 [RequestSizeLimit(JobLibrary.MostBytes + (1 << 20))]
-public sealed class LibraryModel(LintelDb db, JobAccess access, JobLibrary library, NameMatching matching) : JobPage(db, access)
+public sealed partial class LibraryModel(LintelDb db, JobAccess access, JobLibrary library, NameMatching matching) : JobPage(db, access)
 {
     /// <inheritdoc/>
     protected override string? ChangeScope => "handover";
@@ -43,7 +45,9 @@ public sealed class LibraryModel(LintelDb db, JobAccess access, JobLibrary libra
     {
         if (kind == LibraryKind.Detail || await library.ContentAsync(Job.Id, kind, name,
             HttpContext.RequestAborted) is not { } content) return NotFound();
-        string file = LayerNames.Clean(name);
+        // The version in the file's name tells, when it is imported again, whether somebody else saved another one meanwhile.
+        var kept = (await library.ListAsync(Job.Id, HttpContext.RequestAborted)).FirstOrDefault(i => i.Kind == kind && i.Name == name);
+        string file = $"{LayerNames.Clean(name)}-v{kept?.Version}";
         if (!JobLibrary.Tables.ContainsKey(kind)) return File(content, "application/json", file + ".json");
         var table = TableFile.Read(content);
         IEnumerable<IReadOnlyList<object?>> rows = [[.. table.Headings], .. table.Rows.Select(r => (IReadOnlyList<object?>)[.. r.Cells])];
@@ -51,8 +55,12 @@ public sealed class LibraryModel(LintelDb db, JobAccess access, JobLibrary libra
             : File(TableFile.WriteCsv(rows), "text/csv", file + ".csv");
     }
 
-    /// <summary>Brings a table, a set or a view back as its next version, or keeps a new one.</summary>
-    public async Task<IActionResult> OnPostKeepAsync(LibraryKind kind, string? name, IFormFile? file)
+    /// <summary>Imports a table, a set or a view as its next version, or as a new one.</summary>
+    /// <param name="kind">What it is.</param>
+    /// <param name="name">Its name; that of the file when empty.</param>
+    /// <param name="file">The file; the version that it was made from is in its name as it was downloaded.</param>
+    /// <param name="replace">Whether it becomes the next version even if somebody saved another one since it was downloaded.</param>
+    public async Task<IActionResult> OnPostKeepAsync(LibraryKind kind, string? name, IFormFile? file, bool replace)
     {
         if (!MayChange) return StatusCode(403);
         return await TryAsync(async () =>
@@ -60,8 +68,10 @@ public sealed class LibraryModel(LintelDb db, JobAccess access, JobLibrary libra
             if (file is null || kind == LibraryKind.Detail) throw new RefusedException(RefusalKind.Wrong, "Choose the file to import.");
             using var bytes = new MemoryStream();
             await file.CopyToAsync(bytes, HttpContext.RequestAborted);
-            string title = string.IsNullOrWhiteSpace(name) ? Path.GetFileNameWithoutExtension(file.FileName) : name;
-            int version = await library.KeepAsync(Job.Id, kind, title, bytes.ToArray(), Actor, HttpContext.RequestAborted);
+            var from = Downloaded().Match(Path.GetFileNameWithoutExtension(file.FileName));
+            string title = string.IsNullOrWhiteSpace(name) ? from.Groups["name"].Value : name;
+            int version = await library.KeepAsync(Job.Id, kind, title, bytes.ToArray(), Actor, HttpContext.RequestAborted,
+                !replace && from.Groups["version"].Success ? int.Parse(from.Groups["version"].Value, CultureInfo.InvariantCulture) : null);
             Kept = $"{title.Trim()} is saved as version {version}.";
         }, "", () => LoadAsync(null), null, () => Kept);
     }
@@ -98,6 +108,10 @@ public sealed class LibraryModel(LintelDb db, JobAccess access, JobLibrary libra
         return await TryAsync(() => matching.ConfirmAsync(Job.Id, table, chosen, Actor, HttpContext.RequestAborted),
             $"{Say.Count(chosen.Count, "name is", "names are")} matched.", () => LoadAsync(table), at);
     }
+
+    // A browser that has a file of the name already puts a number behind it.
+    [GeneratedRegex(@"^(?<name>.+?)(?:-v(?<version>[0-9]{1,6}))?(?: \([0-9]+\))?$")]
+    private static partial Regex Downloaded();
 
     private string Kept { get; set; } = "";
 
