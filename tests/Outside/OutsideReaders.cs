@@ -22,6 +22,19 @@ internal static class OutsideReaders
     public static JsonElement Ezdxf(string dxf, bool boxes = false) =>
         JsonDocument.Parse(Run("/usr/bin/python3", [Path.Combine(Folder, "read-dxf.py"), dxf, .. boxes ? (string[])["boxes"] : []])).RootElement;
 
+    /// <summary>Makes a drawing with ezdxf that has what offices use.</summary>
+    /// <param name="version">Its version: <c>R2000</c> and so on.</param>
+    /// <param name="dxf">Where it is put.</param>
+    /// <returns>The same path.</returns>
+    public static string MakeDxf(string version, string dxf)
+    {
+        Run("/usr/bin/python3", Path.Combine(Folder, "make-dxf.py"), version, dxf);
+        return dxf;
+    }
+
+    /// <summary>The drawing that comes with three-dxf.</summary>
+    public static string SampleOfThreeDxf => Path.Combine(Folder, "node", "node_modules", "three-dxf", "sample", "data", "demo.dxf");
+
     /// <summary>ezdxf's colours of the numbers, 0xRRGGBB.</summary>
     public static int[] EzdxfColours() => JsonSerializer.Deserialize<int[]>(
         Run("/usr/bin/python3", "-c", "import json; from ezdxf import colors; print(json.dumps(list(colors.DXF_DEFAULT_COLORS)))"))!;

@@ -29,6 +29,6 @@ public partial class ShippedTests
     [GeneratedRegex("[/\\\\](bin|obj|node_modules|lib)[/\\\\]")]
     private static partial Regex Skipped();
 
-    [GeneratedRegex("web-ifc|ezdxf|libredwg|libdxfrw|dxf-parser")]
+    [GeneratedRegex("web-ifc|ezdxf|libredwg|libdxfrw|dxf-parser|three-dxf")]
     private static partial Regex Outside();
 }
