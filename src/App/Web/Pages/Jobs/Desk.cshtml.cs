@@ -276,6 +276,12 @@ public sealed class DeskModel(LintelDb db, JobAccess access, SettingOuts setting
     private async Task<PreparationDocument?> TryStepsAsync() =>
         TrySteps() is { } steps ? await library.WithAsync(Job.Id, steps, HttpContext.RequestAborted) : null;
 
+    private async Task RunAsync(Drawing drawing)
+    {
+        if (await TryStepsAsync() is { } steps)
+            Results = (await Task.Run(() => DrawingPreparation.Run(drawing, steps, HttpContext.RequestAborted), HttpContext.RequestAborted)).Steps;
+    }
+
     private async Task WorkAsync()
     {
         var cancel = HttpContext.RequestAborted;
@@ -293,10 +299,19 @@ public sealed class DeskModel(LintelDb db, JobAccess access, SettingOuts setting
         }
 
         Scale = await Task.Run(() => ScaleReader.Read(drawing, known), cancel);
+        string? before = Form.Steps;
+        bool windowed = Form.Act == "window";
         Act();
         int came = drawing.Model.Entities.Count;
-        if (await TryStepsAsync() is { } steps)
-            Results = (await Task.Run(() => DrawingPreparation.Run(drawing, steps, cancel), cancel)).Steps;
+        await RunAsync(drawing);
+        if (windowed && Problem is null && came > 0 && drawing.Model.Entities.Count == 0)
+        {
+            Problem = "The window holds nothing, so it was not added. Draw it around what is to be kept.";
+            Form = Form with { Steps = before };
+            drawing = await ReadAsync();
+            await RunAsync(drawing);
+        }
+
         Count = (came, drawing.Model.Entities.Count);
         Layers = [.. drawing.Model.Entities.CountBy(e => drawing.LayerName(e.Layer)).OrderByDescending(l => l.Value).Select(l => (l.Key,
             l.Value))];
