@@ -17,7 +17,23 @@ internal static class StrictJson
         where T : class
     {
         CheckLists(Encoding.UTF8.GetBytes(json), options, what);
-        return JsonSerializer.Deserialize<T>(json, options) ?? throw new OrderException($"The {what} is empty.");
+        var read = JsonSerializer.Deserialize<T>(json, options) ?? throw new OrderException($"The {what} is empty.");
+        CheckMembers(read, options, what);
+        return read;
+    }
+
+    // A member that is not there at all becomes null without a word; writing it, the serializer minds.
+    private static void CheckMembers<T>(T read, JsonSerializerOptions options, string what)
+    {
+        try
+        {
+            JsonSerializer.SerializeToUtf8Bytes(read, options);
+        }
+        catch (Exception e) when (e is JsonException or NullReferenceException)
+        {
+            string path = (e as JsonException)?.Path?.TrimStart('$', '.').ToLowerInvariant() ?? "";
+            throw new OrderException(path.Length > 0 ? $"The {what} has an entry without '{path}', which must be there." : $"The {what} lacks something that must be there.");
+        }
     }
 
     // The serializer respects that a member may not be null, but knows of no such rule for entries of lists.

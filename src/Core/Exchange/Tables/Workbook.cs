@@ -39,8 +39,9 @@ internal static class Workbook
         }
         catch (Exception e) when (e is InvalidDataException or OpenXmlPackageException or FormatException or System.Xml.XmlException
             or InvalidCastException or ArgumentException or KeyNotFoundException or FileFormatException or InvalidOperationException
-            or NotSupportedException)
+            or NotSupportedException or NullReferenceException or IOException)
         {
+            // The package's reader stumbles over parts that a damaged package lacks.
             throw new OrderException("The file begins like a workbook and cannot be read as one; export the table again as XLSX or CSV.");
         }
     }
