@@ -46,6 +46,16 @@ public partial class WordsTests
         Assert.True(found.Count == 0, string.Join("\n", found));
     }
 
+    // What help shows is written in documents.
+    [Fact]
+    public void What_help_shows_has_no_odd_words()
+    {
+        string[] files = [.. Directory.EnumerateFiles(Path.Combine(Root(), "docs", "recipes")), Path.Combine(Root(), "docs", "findings.md"), Path.Combine(Root(), "docs", "glossary.md")];
+        var found = files.SelectMany(f => File.ReadLines(f).Select((l, n) => (Line: l, Number: n + 1)).SelectMany(l => Screens.Select(s => (s.Instead, Match: Regex.Match(Regex.Replace(l.Line, "`[^`]*`", ""), s.Odd, RegexOptions.IgnoreCase)))
+            .Where(m => m.Match.Success).Select(m => $"{Path.GetFileName(f)}:{l.Number}: '{m.Match.Value}', write {m.Instead}"))).ToList();
+        Assert.True(found.Count == 0, string.Join("\n", found));
+    }
+
     [Theory]
     [MemberData(nameof(Files))]
     public void Comments_have_plain_words(string folder)

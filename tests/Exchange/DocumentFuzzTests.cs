@@ -31,7 +31,8 @@ public class DocumentFuzzTests
                 }
 
                 return document.Write();
-            }),
+            }
+        ),
         ["set"] = ("""{"version":1,"rules":[{"do":"with","what":"element","are":["0000000000000000000020","1000000000000000000021"]}]}""", json => SetDocument.Read(json).Write()),
         ["view"] = ("""{"version":1,"cut":[-1,3],"off":{"class":["IfcSpace"],"storey":["Two"]},"hidden":["0000000000000000000021"],"eye":[1,2,3],"at":[4,5,6]}""", json => ViewDocument.Read(json).Write()),
         ["preparation"] = ("""{"version":1,"steps":[{"do":"window","corners":[[0,0],[10,10]]},{"do":"drop","layers":["A"]},{"do":"move","handles":["1F"],"by":[1,2]},{"do":"turn","handles":["1F"],"at":[0,0],"degrees":30},{"do":"text","handles":["1F"],"to":"x"}]}""", json => PreparationDocument.Read(json).Write()),

@@ -319,6 +319,31 @@ public class HandingTests(JobFixture job) : IClassFixture<JobFixture>
         Assert.Contains($"{order.Number}/{run.Number}", Encoding.UTF8.GetString(bytes.ToArray()), StringComparison.Ordinal);
     }
 
+    // The preview counts stored elements, the balance what is in the files: the same figures, by the same definitions.
+    [Fact]
+    public async Task A_balance_counts_as_its_preview_did_and_its_file_has_a_picture()
+    {
+        await using var db = job.CreateDbContext();
+        var document = new OrderDocument
+        {
+            Sources = [(await db.Sources.SingleAsync(s => s.Name == "Architecture")).Id.ToString()],
+            Rules = [new OrderRule { Do = "without", What = "class", Are = ["IfcFurniture"] }],
+            Name = "pictured",
+        };
+        var preview = await OrderPreview.OfAsync(db, await JobState.LoadAsync(db, job.Job.Id, _none), document, _none);
+        var order = await OrderAsync(db, document);
+        var run = await RunAsync(db, order);
+        var result = JsonSerializer.Deserialize<HandoverResult>(run.Result!, IntakeStore.Json)!;
+        Assert.Equal(preview.Included, result.Reconciliation.Confirmed);
+        Assert.True(preview.Included is { Elements: > 100, Annotations: > 0, Rooms: > 0 });
+        var picture = (await new Handing(db).PictureAsync(run.Id, "pictured.ifc", _none))!;
+        Assert.Equal("image/png", FilePictures.TypeOf(picture));
+        Assert.Equal("\u0089PNG", Encoding.Latin1.GetString(picture[..4]));
+        // Run again with nothing changed, the file and its picture are those of before.
+        var again = await RunAsync(db, order);
+        Assert.Equal(picture, await new Handing(db).PictureAsync(again.Id, "pictured.ifc", _none));
+    }
+
     [Fact]
     public async Task Lines_around_the_building_are_suggested()
     {

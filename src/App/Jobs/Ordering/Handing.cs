@@ -71,8 +71,18 @@ public sealed class Handing(LintelDb db)
         var done = await db.Transmittals.IgnoreQueryFilters().AsNoTracking()
             .Where(t => t.Order.JobId == job && t.State == TransmittalState.Done && (t.Balanced || t.SignedBy != null))
             .OrderByDescending(t => t.RanAt)
-            .Select(t => new { t.Id, Order = t.Order.Number, t.Order.Title, t.Number, t.RanAt, t.Spec, t.Files, t.Receipts,
-                Pictures = db.FilePictures.Where(p => p.TransmittalId == t.Id).Select(p => p.Name).ToList() })
+            .Select(t => new
+            {
+                t.Id,
+                Order = t.Order.Number,
+                t.Order.Title,
+                t.Number,
+                t.RanAt,
+                t.Spec,
+                t.Files,
+                t.Receipts,
+                Pictures = db.FilePictures.Where(p => p.TransmittalId == t.Id).Select(p => p.Name).ToList()
+            })
                 .ToListAsync(cancel);
         var people = await db.Memberships.Where(m => m.JobId == job && m.PartyId == party.Id).Select(m => m.UserId).ToListAsync(cancel);
         // The sentences alone: what came of a run may be long.
@@ -83,7 +93,8 @@ public sealed class Handing(LintelDb db)
         var meant = done.Where(t => IsFor(StoredOrder.Read(t.Spec).Document.To, party)).ToList();
         return [.. meant.Where(t => only is null || t.Id == only).Select(t => new HandedOver(t.Id, t.Order, t.Title, t.Number, t.RanAt,
             [.. t.Files.OrderBy(f => f.Name, StringComparer.Ordinal).Select(f => new HandedFile(f.Name, f.Length, f.Sha256, f.SameAs,
-                t.Receipts.Where(r => r.Name == f.Name && people.Contains(r.UserId)).Select(r => (DateTime?)r.At).Min(), t.Pictures.Contains(f.Name)))],
+                t.Receipts.Where(r => r.Name == f.Name && people.Contains(r.UserId)).Select(r => (DateTime?)r.At).Min(),
+                    t.Pictures.Contains(f.Name)))],
             meant.Find(o => o.Order == t.Order && o.Number < t.Number) is { } before ? TransmittalChanges.Of(before.Files, t.Files)
                 : null)
         { Less = less.GetValueOrDefault(t.Id, []) })];

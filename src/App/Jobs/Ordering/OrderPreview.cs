@@ -28,7 +28,7 @@ public sealed record OrderPreview(IReadOnlyList<PreviewRow> Rows, IReadOnlyList<
     public IReadOnlyList<int> Decided { get; init; } = [];
 
     /// <summary>What is included: elements (with a body), annotations (without) and rooms, as everywhere in figures.</summary>
-    public (int Elements, int Annotations, int Rooms) Included { get; init; }
+    public KindCounts Included { get; init; } = new(0, 0, 0);
 
     /// <summary>The drawings that would go.</summary>
     public IReadOnlyList<SourceState> Drawings { get; init; } = [];
@@ -103,7 +103,7 @@ public sealed record OrderPreview(IReadOnlyList<PreviewRow> Rows, IReadOnlyList<
         return new OrderPreview([.. rows.OrderByDescending(r => r.Key)
             .Select(r => new PreviewRow(r.Key < 0 ? "In no storey" : state.Schedule.Rungs[r.Key].Name, r.Value.In, r.Value.Out))],
             [.. reasons.Select(r => new NamedCount(r.Key, r.Value))], problem)
-        { Drawings = drawings, Decided = decided, Included = included };
+        { Drawings = drawings, Decided = decided, Included = new KindCounts(included.Elements, included.Annotations, included.Rooms) };
 
         void Count(int source, int storey, Verdict verdict, string? cannot, string type, bool shaped, int count)
         {

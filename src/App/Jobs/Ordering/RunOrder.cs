@@ -175,7 +175,12 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
             sources.Add(new HandoverSource(delivery.Source.Party.Code, delivery.Source.Name,
                 ModelSnapshot.Open(IfcModel.Open(opened[^1].Bytes, progress.Token), progress.Token, tolerance),
                 frames.Of(delivery.SourceId, delivery.Revision!.Number)?.Frame)
-            { Revision = delivery.Revision.Number });
+            {
+                Revision = delivery.Revision.Number,
+                Bodiless = (await db.Elements.Where(e => e.RevisionId == id && e.Box == null).Select(e => e.Number)
+                    .ToListAsync(progress.Token))
+                    .ToHashSet(),
+            });
         }
 
         return sources;

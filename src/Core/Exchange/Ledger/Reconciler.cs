@@ -77,13 +77,31 @@ internal sealed class Reconciler
         var lines = _ledger.Lines();
         return new Reconciliation([.. ordered.Select(r => r.Value.ToRow(r.Key.Storey, r.Key.Class))], [.. _ledger.Checks],
             [.. _ledger.Differences, .. _differences])
-        { Ledger = lines, Unruled = [.. Unruled().Take(Reconciliation.MostUnruled)] };
+        { Ledger = lines, Confirmed = Confirmed(), Unruled = [.. Unruled().Take(Reconciliation.MostUnruled)] };
 
         RowTally Row(string storey, string name)
         {
             if (!rows.TryGetValue((storey, name), out var row)) rows[(storey, name)] = row = new RowTally();
             return row;
         }
+    }
+
+    private KindCounts? Confirmed()
+    {
+        if (_plan.Sources.Any(s => s.Bodiless is null)) return null;
+        int elements = 0, annotations = 0, rooms = 0;
+        for (int s = 0; s < _plan.Sources.Count; s++)
+        {
+            foreach (var element in _plan.Sources[s].Snapshot.Elements)
+            {
+                if (Reason(s, element) is not null || Found(s, element.Number) == 0) continue;
+                if (element.Class == "IfcSpace") rooms++;
+                else if (_plan.Sources[s].Bodiless!.Contains(element.Number)) annotations++;
+                else elements++;
+            }
+        }
+
+        return new KindCounts(elements, annotations, rooms);
     }
 
     private IEnumerable<string> Unruled()

@@ -28,6 +28,12 @@ public sealed record ReconciliationCheck(string Name, int Same, int Differ, doub
 /// <param name="Count">How often.</param>
 public sealed record NotCarried(string What, int Count);
 
+/// <summary>Items as figures count them.</summary>
+/// <param name="Elements">With a body, rooms apart.</param>
+/// <param name="Annotations">Without a body: annotations, grids, and what else has none.</param>
+/// <param name="Rooms">Rooms (ISO 16739-1, IfcSpace).</param>
+public sealed record KindCounts(int Elements, int Annotations, int Rooms);
+
 /// <summary>The balance sheet of a hand-over.</summary>
 /// <param name="Rows">By storey and class.</param>
 /// <param name="Checks">What was compared beyond presence.</param>
@@ -37,6 +43,9 @@ public sealed record Reconciliation(IReadOnlyList<ReconciliationRow> Rows, IRead
 {
     /// <summary>Kind by kind, every thing in one of five accounts.</summary>
     public IReadOnlyList<LedgerLine> Ledger { get; init; } = [];
+
+    /// <summary>What was confirmed in the files, as figures count it; null where nobody has looked which elements have a body.</summary>
+    public KindCounts? Confirmed { get; init; }
 
     /// <summary>GlobalIds of elements that no rule of the order left out and that did not go: without a shape, unseen in the view, too
     /// small for a coarse model, not sent by the class table. The first <see cref="MostUnruled"/>.</summary>

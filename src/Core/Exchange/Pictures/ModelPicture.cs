@@ -89,7 +89,8 @@ public sealed class ModelPicture
         var seen = new float[mesh.TriangleCount * 10];
         for (int t = 0, at = 0; t < mesh.TriangleCount; t++)
         {
-            Vec3 a = mesh.Points[mesh.Triangles[3 * t]], b = mesh.Points[mesh.Triangles[(3 * t) + 1]], c = mesh.Points[mesh.Triangles[(3 * t) + 2]];
+            Vec3 a = mesh.Points[mesh.Triangles[3 * t]], b = mesh.Points[mesh.Triangles[(3 * t) + 1]],
+                c = mesh.Points[mesh.Triangles[(3 * t) + 2]];
             foreach (var p in (ReadOnlySpan<Vec3>)[a, b, c])
             {
                 seen[at++] = (float)p.Dot(Right);
@@ -112,7 +113,8 @@ public sealed class ModelPicture
         var box = mesh.Bounds();
         Vec3[] corners = [.. Enumerable.Range(0, 8).Select(n => new Vec3((n & 1) == 0 ? box.Min.X : box.Max.X,
             (n & 2) == 0 ? box.Min.Y : box.Max.Y, (n & 4) == 0 ? box.Min.Z : box.Max.Z))];
-        return new Mesh(corners, [0, 2, 1, 1, 2, 3, 4, 5, 6, 5, 7, 6, 0, 1, 4, 1, 5, 4, 2, 6, 3, 3, 6, 7, 0, 4, 2, 2, 4, 6, 1, 3, 5, 3, 7, 5]);
+        return new Mesh(corners, [0, 2, 1, 1, 2, 3, 4, 5, 6, 5, 7, 6, 0, 1, 4, 1, 5, 4, 2, 6, 3, 3, 6, 7, 0, 4, 2, 2, 4, 6, 1, 3, 5, 3, 7,
+            5]);
     }
 
     private Raster Draw(int width, int height, CancellationToken cancel)
@@ -156,20 +158,24 @@ public sealed class ModelPicture
         return (left, low, right, high);
     }
 
-    private static void Fill(ReadOnlySpan<float> p, double scale, double x0, double y0, int w, int h, float[] depth, int[] colour, int paint)
+    private static void Fill(ReadOnlySpan<float> p, double scale, double x0, double y0, int w, int h, float[] depth, int[] colour,
+        int paint)
     {
         double ax = x0 + (p[0] * scale), ay = y0 - (p[1] * scale), bx = x0 + (p[3] * scale), by = y0 - (p[4] * scale);
         double cx = x0 + (p[6] * scale), cy = y0 - (p[7] * scale), area = ((bx - ax) * (cy - ay)) - ((by - ay) * (cx - ax));
         // Edge-on, or not a number.
         if (!(Math.Abs(area) > 1e-9)) return;
-        int top = Math.Max(0, (int)Math.Floor(Math.Min(ay, Math.Min(by, cy)))), bottom = Math.Min(h - 1, (int)Math.Ceiling(Math.Max(ay, Math.Max(by, cy))));
-        int from = Math.Max(0, (int)Math.Floor(Math.Min(ax, Math.Min(bx, cx)))), to = Math.Min(w - 1, (int)Math.Ceiling(Math.Max(ax, Math.Max(bx, cx))));
+        int top = Math.Max(0, (int)Math.Floor(Math.Min(ay, Math.Min(by, cy)))),
+            bottom = Math.Min(h - 1, (int)Math.Ceiling(Math.Max(ay, Math.Max(by, cy))));
+        int from = Math.Max(0, (int)Math.Floor(Math.Min(ax, Math.Min(bx, cx)))),
+            to = Math.Min(w - 1, (int)Math.Ceiling(Math.Max(ax, Math.Max(bx, cx))));
         for (int y = top; y <= bottom; y++)
         {
             for (int x = from; x <= to; x++)
             {
                 double px = x + 0.5, py = y + 0.5;
-                double u = (((bx - px) * (cy - py)) - ((by - py) * (cx - px))) / area, v = (((cx - px) * (ay - py)) - ((cy - py) * (ax - px))) / area;
+                double u = (((bx - px) * (cy - py)) - ((by - py) * (cx - px))) / area,
+                    v = (((cx - px) * (ay - py)) - ((cy - py) * (ax - px))) / area;
                 if (u < 0 || v < 0 || u + v > 1) continue;
                 float z = (float)((p[2] * u) + (p[5] * v) + (p[8] * (1 - u - v)));
                 int n = (y * w) + x;
@@ -190,7 +196,8 @@ public sealed class ModelPicture
             for (int shift = 16, k = 0; shift >= 0; shift -= 8, k++)
             {
                 int sum = 0;
-                for (int i = 0; i < Finer * Finer; i++) sum += (colour[((y + (i / Finer)) * width * Finer) + x + (i % Finer)] >> shift) & 255;
+                for (int i = 0; i < Finer * Finer; i++) sum += (colour[((y + (i / Finer)) * width * Finer) + x
+                    + (i % Finer)] >> shift) & 255;
                 rgb[(3 * n) + k] = (byte)(sum / (Finer * Finer));
             }
         }

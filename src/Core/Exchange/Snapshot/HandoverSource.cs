@@ -12,4 +12,7 @@ public sealed record HandoverSource(string Party, string Label, ModelSnapshot Sn
 {
     /// <summary>The number of its revision; 0 where nobody has numbered it.</summary>
     public int Revision { get; init; }
+
+    /// <summary>Numbers of the elements that have no body, as its intake found; null where nobody has looked.</summary>
+    public IReadOnlySet<int>? Bodiless { get; init; }
 }

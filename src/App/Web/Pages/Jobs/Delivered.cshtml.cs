@@ -44,7 +44,8 @@ public sealed class DeliveredModel(LintelDb db, JobAccess access, Handing handin
     /// <summary>The picture of a file. The file never changes, so neither does its picture.</summary>
     public async Task<IActionResult> OnGetPictureAsync(Guid id, string name)
     {
-        if (await HandedAsync(id) is null || await handing.PictureAsync(id, name, HttpContext.RequestAborted) is not { } picture) return NotFound();
+        if (await HandedAsync(id) is null || await handing.PictureAsync(id, name,
+            HttpContext.RequestAborted) is not { } picture) return NotFound();
         Response.Headers.CacheControl = "private, max-age=86400, immutable";
         return File(picture, FilePictures.TypeOf(picture));
     }

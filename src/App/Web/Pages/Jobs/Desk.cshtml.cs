@@ -279,7 +279,8 @@ public sealed class DeskModel(LintelDb db, JobAccess access, SettingOuts setting
     private async Task RunAsync(Drawing drawing)
     {
         if (await TryStepsAsync() is { } steps)
-            Results = (await Task.Run(() => DrawingPreparation.Run(drawing, steps, HttpContext.RequestAborted), HttpContext.RequestAborted)).Steps;
+            Results = (await Task.Run(() => DrawingPreparation.Run(drawing, steps, HttpContext.RequestAborted),
+                HttpContext.RequestAborted)).Steps;
     }
 
     private async Task WorkAsync()
@@ -306,7 +307,7 @@ public sealed class DeskModel(LintelDb db, JobAccess access, SettingOuts setting
         await RunAsync(drawing);
         if (windowed && Problem is null && came > 0 && drawing.Model.Entities.Count == 0)
         {
-            Problem = "The window holds nothing, so it was not added. Draw it around what is to be kept.";
+            Problem = "The window holds nothing, so it was not added. Draw it around what you want to have.";
             Form = Form with { Steps = before };
             drawing = await ReadAsync();
             await RunAsync(drawing);

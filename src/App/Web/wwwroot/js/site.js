@@ -59,7 +59,7 @@ function applySizes(root) {
 applySizes(document);
 document.addEventListener('htmx:afterSettle', (event) => applySizes(from(event).parentElement ?? document));
 
-// A list that somebody opened stays open, and where it was scrolled to, when the server answers with its surroundings anew.
+// A list that somebody opened stays open, and where it was scrolled to, when the server replaces what is around it.
 /** @type {Map<string, number>} */
 let kept = new Map();
 document.addEventListener('htmx:beforeSwap', (event) => {
