@@ -29,7 +29,8 @@ internal static class Commands
     public static int Usage()
     {
         Console.Error.WriteLine(
-            "generate MB FILE | elements N FILE | measure scan|index|open|mesh1|mesh2|subset|copy FILE TIMES | drawing FOLDER SHARE | cad read|write|picture FILE TIMES");
+            "generate MB FILE | elements N FILE | measure scan|index|open|mesh1|mesh2|subset|copy FILE TIMES | drawing FOLDER SHARE | cad read|write|picture FILE TIMES"
+        );
         return 2;
     }
 
@@ -43,7 +44,8 @@ internal static class Commands
         var warm = Stopwatch.StartNew();
         long counted = Once(what, path, delivered.Bytes);
         double first = warm.Elapsed.TotalSeconds;
-        while (warm.Elapsed < WarmUp) Once(what, path, delivered.Bytes);
+        while (warm.Elapsed < WarmUp)
+            Once(what, path, delivered.Bytes);
         var seconds = new List<double>();
         for (int i = 0; i < times; i++)
         {
@@ -55,7 +57,19 @@ internal static class Commands
 
         seconds.Sort();
         Console.WriteLine(
-            JsonSerializer.Serialize(new { what, median = seconds[seconds.Count / 2], first, seconds, counted, peakMb = Peak(), sum }));
+            JsonSerializer.Serialize(
+                new
+                {
+                    what,
+                    median = seconds[seconds.Count / 2],
+                    first,
+                    seconds,
+                    counted,
+                    peakMb = Peak(),
+                    sum,
+                }
+            )
+        );
         return 0;
     }
 
@@ -63,14 +77,22 @@ internal static class Commands
     {
         switch (what)
         {
-            case "scan": return bytes.Span.Count((byte)';');
-            case "index": return StepFile.Read(bytes).Count;
-            case "open": return Open(bytes);
-            case "mesh1": return Mesh(bytes, 1);
-            case "mesh2": return Mesh(bytes, 2);
-            case "subset": return Subset(bytes, path + ".out");
-            case "copy": return Copy(path, path + ".out");
-            default: throw new ArgumentException(what);
+            case "scan":
+                return bytes.Span.Count((byte)';');
+            case "index":
+                return StepFile.Read(bytes).Count;
+            case "open":
+                return Open(bytes);
+            case "mesh1":
+                return Mesh(bytes, 1);
+            case "mesh2":
+                return Mesh(bytes, 2);
+            case "subset":
+                return Subset(bytes, path + ".out");
+            case "copy":
+                return Copy(path, path + ".out");
+            default:
+                throw new ArgumentException(what);
         }
     }
 
@@ -84,8 +106,11 @@ internal static class Commands
     {
         var snapshot = ModelSnapshot.Open(bytes);
         long triangles = 0;
-        snapshot.ForEachShape(snapshot.Elements, (_, shape) =>
-            triangles += shape?.Parts.Sum(p => (long)p.Mesh.TriangleCount) ?? 0, threads);
+        snapshot.ForEachShape(
+            snapshot.Elements,
+            (_, shape) => triangles += shape?.Parts.Sum(p => (long)p.Mesh.TriangleCount) ?? 0,
+            threads
+        );
         return triangles;
     }
 
@@ -110,7 +135,8 @@ internal static class Commands
     private static long Touch(ReadOnlySpan<byte> bytes)
     {
         long sum = 0;
-        for (int i = 0; i < bytes.Length; i += 4096) sum += bytes[i];
+        for (int i = 0; i < bytes.Length; i += 4096)
+            sum += bytes[i];
         return sum;
     }
 
@@ -118,7 +144,9 @@ internal static class Commands
     private static double Peak()
     {
         string line = File.ReadLines("/proc/self/status").First(l => l.StartsWith("VmHWM", StringComparison.Ordinal));
-        return double.Parse(line.Split(' ', StringSplitOptions.RemoveEmptyEntries)[1],
-            System.Globalization.CultureInfo.InvariantCulture) / 1024;
+        return double.Parse(
+                line.Split(' ', StringSplitOptions.RemoveEmptyEntries)[1],
+                System.Globalization.CultureInfo.InvariantCulture
+            ) / 1024;
     }
 }

@@ -13,8 +13,14 @@ internal static class LedgerBench
     {
         using var delivered = DeliveredFile.Open(path);
         var everything = new HandoverOrder(Selection.All, HandoverFormat.Ifc, false, null, "{storey}");
-        foreach (var (what, order) in new[] { ("whole", everything), ("storeys", everything with { SplitByStorey = true }),
-            ("feet", everything with { Unit = LengthUnit.Foot }) })
+        foreach (
+            var (what, order) in new[]
+            {
+                ("whole", everything),
+                ("storeys", everything with { SplitByStorey = true }),
+                ("feet", everything with { Unit = LengthUnit.Foot }),
+            }
+        )
         {
             var alone = new List<double>();
             var balanced = new List<double>();
@@ -24,8 +30,17 @@ internal static class LedgerBench
                 balanced.Add(Seconds(() => Balance(delivered.Bytes, order)));
             }
 
-            Console.WriteLine(JsonSerializer.Serialize(
-                new { what, alone = alone.Min(), balanced = balanced.Min(), ratio = Math.Round(balanced.Min() / alone.Min(), 2) }));
+            Console.WriteLine(
+                JsonSerializer.Serialize(
+                    new
+                    {
+                        what,
+                        alone = alone.Min(),
+                        balanced = balanced.Min(),
+                        ratio = Math.Round(balanced.Min() / alone.Min(), 2),
+                    }
+                )
+            );
         }
 
         return 0;
@@ -39,31 +54,54 @@ internal static class LedgerBench
         return watch.Elapsed.TotalSeconds;
     }
 
-    private static void WriteAndRead(ReadOnlyMemory<byte> bytes, HandoverOrder order) => InFolder(files =>
-    {
-        var snapshot = ModelSnapshot.Open(bytes);
-        foreach (var group in order.SplitByStorey ? snapshot.Elements.GroupBy(e => e.Storey) : snapshot.Elements.GroupBy(_ => -1))
+    private static void WriteAndRead(ReadOnlyMemory<byte> bytes, HandoverOrder order) =>
+        InFolder(files =>
         {
-            var plan = order.SplitByStorey ? SubsetPlan.Of(snapshot, [.. group], group.Key < 0 ? [] : [group.Key]) : null;
-            string name = $"{group.Key}.ifc";
-            using (var stream = files.Create(name))
-                SubsetWriter.Write(snapshot, plan, new RewriteSet(snapshot, plan, new RewriteOptions { Unit = order.Unit }),
-                    name, "", stream);
-            ModelSnapshot.Open(files.Read(name));
-        }
-    });
+            var snapshot = ModelSnapshot.Open(bytes);
+            foreach (
+                var group in order.SplitByStorey
+                    ? snapshot.Elements.GroupBy(e => e.Storey)
+                    : snapshot.Elements.GroupBy(_ => -1)
+            )
+            {
+                var plan = order.SplitByStorey
+                    ? SubsetPlan.Of(snapshot, [.. group], group.Key < 0 ? [] : [group.Key])
+                    : null;
+                string name = $"{group.Key}.ifc";
+                using (var stream = files.Create(name))
+                    SubsetWriter.Write(
+                        snapshot,
+                        plan,
+                        new RewriteSet(snapshot, plan, new RewriteOptions { Unit = order.Unit }),
+                        name,
+                        "",
+                        stream
+                    );
+                ModelSnapshot.Open(files.Read(name));
+            }
+        });
 
-    private static void Balance(ReadOnlyMemory<byte> bytes, HandoverOrder order) => InFolder(files =>
-    {
-        var result = HandoverRunner.Run(order, [new HandoverSource("A", "a", ModelSnapshot.Open(bytes))], "", "", files);
-        if (!result.Reconciliation.Balanced)
-            throw new InvalidOperationException("Not balanced: " + string.Join("; ", result.Reconciliation.Differences.Take(3)));
-    });
+    private static void Balance(ReadOnlyMemory<byte> bytes, HandoverOrder order) =>
+        InFolder(files =>
+        {
+            var result = HandoverRunner.Run(
+                order,
+                [new HandoverSource("A", "a", ModelSnapshot.Open(bytes))],
+                "",
+                "",
+                files
+            );
+            if (!result.Reconciliation.Balanced)
+                throw new InvalidOperationException(
+                    "Not balanced: " + string.Join("; ", result.Reconciliation.Differences.Take(3))
+                );
+        });
 
     private static void InFolder(Action<FolderFileSet> run)
     {
         string folder = Directory.CreateTempSubdirectory("lintel-bench-").FullName;
-        using (var files = new FolderFileSet(folder)) run(files);
+        using (var files = new FolderFileSet(folder))
+            run(files);
         Directory.Delete(folder, true);
     }
 }

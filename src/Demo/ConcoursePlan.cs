@@ -20,9 +20,19 @@ internal sealed class ConcoursePlan
         (_unit, _corner) = (unitsPerMetre, corner);
         _drawing = Drawing.Create(CadVersion.AC1024);
         _drawing.Units = declared;
-        foreach (var (name, rgb) in new[] { ("A-WALL", 0x1E2226), ("A-DOOR", 0x96361F), ("A-GRID", 0x8A8478), ("A-DIMS", 0x2B5C6B), (
-            "A-NOTE", 0x1E2226),
-            ("A-TTLB", 0x5C5348), ("M-DUCT", 0x00764F) }) _drawing.AddLayer(name, rgb);
+        foreach (
+            var (name, rgb) in new[]
+            {
+                ("A-WALL", 0x1E2226),
+                ("A-DOOR", 0x96361F),
+                ("A-GRID", 0x8A8478),
+                ("A-DIMS", 0x2B5C6B),
+                ("A-NOTE", 0x1E2226),
+                ("A-TTLB", 0x5C5348),
+                ("M-DUCT", 0x00764F),
+            }
+        )
+            _drawing.AddLayer(name, rgb);
     }
 
     /// <summary>ARC: printed 1:100, so that a unit is a millimetre of paper, though it says millimetres.</summary>
@@ -33,7 +43,8 @@ internal sealed class ConcoursePlan
         var plan = new ConcoursePlan(4, 10, new Vec2(60, 80));
         plan.Walls(wall);
         plan.Grid();
-        for (int i = 0; i < 6; i++) plan.Measured(new(i * 8, -3), new((i + 1) * 8, -3), "8.00");
+        for (int i = 0; i < 6; i++)
+            plan.Measured(new(i * 8, -3), new((i + 1) * 8, -3), "8.00");
         plan.Measured(new(0, -5), new(48, -5), "48.00");
         plan.Text("A-NOTE", new(16, -9), 0.5, "Concourse 1:100");
         plan.Box("A-TTLB", 52, -9, 12, 5);
@@ -90,9 +101,11 @@ internal sealed class ConcoursePlan
         var plan = new ConcoursePlan(0, 1 / 0.0254, new Vec2(1_000_000, 500_000));
         plan.Walls(16);
         foreach (double y in (double[])[6, 18])
-            foreach (double side in (double[])[-0.3, 0.3]) plan.Line("M-DUCT", new(2, y + side), new(46, y + side));
+        foreach (double side in (double[])[-0.3, 0.3])
+            plan.Line("M-DUCT", new(2, y + side), new(46, y + side));
         plan.Box("M-DUCT", 0, -6, 20, 0.4);
-        foreach (var (at, text) in new[] { (0, "0"), (5, "5"), (10, "10"), (20, "20 m") }) plan.Text("A-NOTE", new(at, -7), 0.5, text);
+        foreach (var (at, text) in new[] { (0, "0"), (5, "5"), (10, "10"), (20, "20 m") })
+            plan.Text("A-NOTE", new(at, -7), 0.5, text);
         plan.Write(target);
     }
 
@@ -121,17 +134,29 @@ internal sealed class ConcoursePlan
     private void Box(string layer, double x, double y, double width, double height)
     {
         var line = new LightPolyline { Closed = true };
-        line.Vertices.AddRange(new Vec2[] { new(x, y), new(x + width, y), new(x + width, y + height), new(x, y + height) }.Select(p
-            => new LightVertex(At(p).XY)));
+        line.Vertices.AddRange(
+            new Vec2[] { new(x, y), new(x + width, y), new(x + width, y + height), new(x, y + height) }.Select(
+                p => new LightVertex(At(p).XY)
+            )
+        );
         Add(layer, line);
     }
 
     private void Text(string layer, Vec2 at, double height, string text) =>
-        Add(layer, new Text { Value = text, Insertion = At(at), Height = height * _unit });
+        Add(
+            layer,
+            new Text
+            {
+                Value = text,
+                Insertion = At(at),
+                Height = height * _unit,
+            }
+        );
 
     private void Sheet(params string[] attached)
     {
-        const double width = 841, height = 594;
+        const double width = 841,
+            height = 594;
         foreach (string file in attached)
         {
             var block = _drawing.AddBlock(Path.GetFileNameWithoutExtension(file));
@@ -139,48 +164,78 @@ internal sealed class ConcoursePlan
             Add("A-WALL", new Insert { Block = block.Handle });
         }
 
-        for (int i = 0; i < 6; i++) Measured(new(i * 8, -3), new((i + 1) * 8, -3), "8.00");
+        for (int i = 0; i < 6; i++)
+            Measured(new(i * 8, -3), new((i + 1) * 8, -3), "8.00");
         Text("A-NOTE", new(16, -9), 0.5, "Concourse");
         var paper = _drawing.Blocks[BlockRecord.PaperSpace]!;
         var layout = _drawing.Layouts.Single(l => l.Block == paper.Handle);
         _drawing.Rename(layout, "A-201 Concourse");
         (layout.Paper, layout.Limits) = ((width, height), (default, new Vec2(width, height)));
-        Add("A-TTLB", new Viewport
-        {
-            Id = 1,
-            Order = 1,
-            Centre = new(width / 2, height / 2, 0),
-            Size = (width, height),
-            ViewCentre = new(width / 2, height / 2),
-            ViewHeight = height,
-        }, paper);
-        Add("A-TTLB", new Viewport
-        {
-            Centre = new(330, 320, 0),
-            Size = (600, 400),
-            ViewCentre = new(240, 120),
-            ViewHeight = 400,
-        }, paper);
-        Add("A-NOTE", new Text { Value = "Heron Wharf  A-201 Concourse  1:100", Height = 7, Insertion = new(560, 30, 0) }, paper);
+        Add(
+            "A-TTLB",
+            new Viewport
+            {
+                Id = 1,
+                Order = 1,
+                Centre = new(width / 2, height / 2, 0),
+                Size = (width, height),
+                ViewCentre = new(width / 2, height / 2),
+                ViewHeight = height,
+            },
+            paper
+        );
+        Add(
+            "A-TTLB",
+            new Viewport
+            {
+                Centre = new(330, 320, 0),
+                Size = (600, 400),
+                ViewCentre = new(240, 120),
+                ViewHeight = 400,
+            },
+            paper
+        );
+        Add(
+            "A-NOTE",
+            new Text
+            {
+                Value = "Heron Wharf  A-201 Concourse  1:100",
+                Height = 7,
+                Insertion = new(560, 30, 0),
+            },
+            paper
+        );
     }
 
     private void Walls(double wall)
     {
         Box("A-WALL", 0, 0, 48, 24);
         Box("A-WALL", 0.3, 0.3, 47.4, 23.4);
-        foreach (double y in (double[])[wall, wall + 0.2]) Line("A-WALL", new(0.3, y), new(47.7, y));
+        foreach (double y in (double[])[wall, wall + 0.2])
+            Line("A-WALL", new(0.3, y), new(47.7, y));
         for (int i = 0; i < 6; i++)
         {
             var hinge = new Vec2((i * 8) + 3.5, wall);
             Line("A-DOOR", hinge, hinge + new Vec2(0, -0.9));
-            Add("A-DOOR", new ArcEntity { Centre = At(hinge), Radius = 0.9 * _unit, Start = -Math.PI / 2, End = 0 });
+            Add(
+                "A-DOOR",
+                new ArcEntity
+                {
+                    Centre = At(hinge),
+                    Radius = 0.9 * _unit,
+                    Start = -Math.PI / 2,
+                    End = 0,
+                }
+            );
         }
     }
 
     private void Grid()
     {
-        for (int i = 0; i <= Site.BaysX; i++) Axis(((char)('A' + i)).ToString(), new(i * 8, -2), new(i * 8, 26));
-        for (int i = 0; i <= Site.BaysY; i++) Axis((i + 1).ToString(CultureInfo.InvariantCulture), new(50, i * 8), new(-2, i * 8));
+        for (int i = 0; i <= Site.BaysX; i++)
+            Axis(((char)('A' + i)).ToString(), new(i * 8, -2), new(i * 8, 26));
+        for (int i = 0; i <= Site.BaysY; i++)
+            Axis((i + 1).ToString(CultureInfo.InvariantCulture), new(50, i * 8), new(-2, i * 8));
     }
 
     private void Axis(string tag, Vec2 from, Vec2 to)
@@ -188,30 +243,46 @@ internal sealed class ConcoursePlan
         Line("A-GRID", from, to);
         var centre = to + ((to - from).Unit() * 0.8);
         Add("A-GRID", new Circle { Centre = At(centre), Radius = 0.8 * _unit });
-        Add("A-GRID", new Text
-        {
-            Value = tag,
-            Insertion = At(centre),
-            Alignment = At(centre),
-            Height = 0.6 * _unit,
-            Horizontal = 1,
-            Vertical = 2
-        });
+        Add(
+            "A-GRID",
+            new Text
+            {
+                Value = tag,
+                Insertion = At(centre),
+                Alignment = At(centre),
+                Height = 0.6 * _unit,
+                Horizontal = 1,
+                Vertical = 2,
+            }
+        );
     }
 
     private void Measured(Vec2 a, Vec2 b, string text)
     {
         var picture = _drawing.AddBlock($"*D{++_dimensions}");
         Add("A-DIMS", new Line { Start = At(a), End = At(b) }, picture);
-        Add("A-DIMS", new MText { Value = text, Insertion = At((a + b) * 0.5), Height = 0.4 * _unit, Attachment = 8 }, picture);
-        Add("A-DIMS", new Dimension(DimensionKind.Linear)
-        {
-            Block = picture.Handle,
-            Points = (At(a), At(b)),
-            Definition = At(b),
-            TextMiddle = At((a + b) * 0.5),
-            Measurement = (b - a).Length * _unit,
-            Style = _drawing.DimensionStyles.First().Handle,
-        });
+        Add(
+            "A-DIMS",
+            new MText
+            {
+                Value = text,
+                Insertion = At((a + b) * 0.5),
+                Height = 0.4 * _unit,
+                Attachment = 8,
+            },
+            picture
+        );
+        Add(
+            "A-DIMS",
+            new Dimension(DimensionKind.Linear)
+            {
+                Block = picture.Handle,
+                Points = (At(a), At(b)),
+                Definition = At(b),
+                TextMiddle = At((a + b) * 0.5),
+                Measurement = (b - a).Length * _unit,
+                Style = _drawing.DimensionStyles.First().Handle,
+            }
+        );
     }
 }

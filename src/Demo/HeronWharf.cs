@@ -20,14 +20,15 @@ public static class HeronWharf
 
     /// <summary>The levels that the parties agreed on, metres.</summary>
     public static IReadOnlyList<(string Name, double Elevation)> Levels { get; } =
-        [("Foundations", -1.2), .. Site.Levels.Select(l => (l.Name, l.Level))];
+    [("Foundations", -1.2), .. Site.Levels.Select(l => (l.Name, l.Level))];
 
     /// <summary>The drawings.</summary>
     public static IReadOnlyList<DemoDelivery> Drawings { get; } =
-        [new("STR", "Foundation plan", "HW-STR-S100-foundations.dwg", s => FoundationPlan.Write(s, 2461359.4))];
+    [new("STR", "Foundation plan", "HW-STR-S100-foundations.dwg", s => FoundationPlan.Write(s, 2461359.4))];
 
     /// <summary>The civil engineer's model, at map coordinates; part of the demo that <c>./start</c> loads.</summary>
-    public static DemoDelivery QuayWall { get; } = new("CIV", "Quay wall", "HW-CIV-quay.ifc", s => Civil.Write(s, "2026-11-10T08:15:00"));
+    public static DemoDelivery QuayWall { get; } =
+        new("CIV", "Quay wall", "HW-CIV-quay.ifc", s => Civil.Write(s, "2026-11-10T08:15:00"));
 
     /// <summary>The frame with the grid that it shares with the architect, one axis misnamed; part of the demo that <c>./start</c>
     /// loads.</summary>
@@ -52,8 +53,8 @@ public static class HeronWharf
     ];
 
     /// <summary>The architect's plan again, a wall moved.</summary>
-    public static DemoDelivery PlanAgain { get; } = new("ARC", "Concourse plan", "HW-ARC-concourse-2.dwg", s => ConcoursePlan.Printed(s,
-        16.5));
+    public static DemoDelivery PlanAgain { get; } =
+        new("ARC", "Concourse plan", "HW-ARC-concourse-2.dwg", s => ConcoursePlan.Printed(s, 16.5));
 
     /// <summary>All deliveries.</summary>
     public static IEnumerable<DemoDelivery> Deliveries => Models.Concat(Drawings);

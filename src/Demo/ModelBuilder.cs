@@ -33,26 +33,37 @@ internal sealed class ModelBuilder
         _writer = new StepWriter(target);
         _party = party;
         Schema = schema;
-        _unit = unit switch { "mm" => 0.001, "ft" => 0.3048, _ => 1 };
-        _writer.Begin(new StepHeader
+        _unit = unit switch
         {
-            Schema = schema,
-            Description = ["ViewDefinition [CoordinationView]"],
-            Name = $"HW-{party}.ifc",
-            TimeStamp = time,
-            Author = [party],
-            Organization = [party],
-            PreprocessorVersion = application,
-            OriginatingSystem = application
-        });
-        int person = Add("IFCPERSON", "$,$,'',$,$,$,$,$"), organisation = Add("IFCORGANIZATION", $"$,{Text(party)},$,$,$");
+            "mm" => 0.001,
+            "ft" => 0.3048,
+            _ => 1,
+        };
+        _writer.Begin(
+            new StepHeader
+            {
+                Schema = schema,
+                Description = ["ViewDefinition [CoordinationView]"],
+                Name = $"HW-{party}.ifc",
+                TimeStamp = time,
+                Author = [party],
+                Organization = [party],
+                PreprocessorVersion = application,
+                OriginatingSystem = application,
+            }
+        );
+        int person = Add("IFCPERSON", "$,$,'',$,$,$,$,$"),
+            organisation = Add("IFCORGANIZATION", $"$,{Text(party)},$,$,$");
         int both = Add("IFCPERSONANDORGANIZATION", $"#{person},#{organisation},$"),
             app = Add("IFCAPPLICATION", $"#{organisation},'1.4',{Text(application)},{Text(application)}");
         Owner = Add("IFCOWNERHISTORY", $"#{both},#{app},$,.ADDED.,$,$,$,1795000000");
         Origin = Add("IFCCARTESIANPOINT", "(0.,0.,0.)");
         Up = Add("IFCDIRECTION", "(0.,0.,1.)");
         World = Add("IFCAXIS2PLACEMENT3D", $"#{Origin},$,$");
-        int root = Context = Add("IFCGEOMETRICREPRESENTATIONCONTEXT", $"$,'Model',3,{StepNumber.Format(1e-5 / _unit)},#{World},$");
+        int root = Context = Add(
+            "IFCGEOMETRICREPRESENTATIONCONTEXT",
+            $"$,'Model',3,{StepNumber.Format(1e-5 / _unit)},#{World},$"
+        );
         Body = Add("IFCGEOMETRICREPRESENTATIONSUBCONTEXT", $"'Body','Model',*,*,*,*,#{root},$,.MODEL_VIEW.,$");
         Project = Root("IFCPROJECT", "project", $"'Heron Wharf',$,$,$,$,(#{root}),#{Units(unit)}");
     }
@@ -95,10 +106,14 @@ internal sealed class ModelBuilder
 
     /// <summary>A length in the file's unit.</summary>
     public string L(double metres) =>
-        StepNumber.Format(double.Parse((metres / _unit).ToString("G11", CultureInfo.InvariantCulture), CultureInfo.InvariantCulture));
+        StepNumber.Format(
+            double.Parse((metres / _unit).ToString("G11", CultureInfo.InvariantCulture), CultureInfo.InvariantCulture)
+        );
 
     public static string N(double number) =>
-        StepNumber.Format(double.Parse(number.ToString("G11", CultureInfo.InvariantCulture), CultureInfo.InvariantCulture));
+        StepNumber.Format(
+            double.Parse(number.ToString("G11", CultureInfo.InvariantCulture), CultureInfo.InvariantCulture)
+        );
 
     public static string Text(string text) => StepWriter.String(text);
 
@@ -120,11 +135,17 @@ internal sealed class ModelBuilder
     }
 
     /// <summary>A placement whose Z runs along a direction.</summary>
-    public int PlacementAlong(int parent, (double X, double Y, double Z) at, (double X, double Y, double Z) axis,
-        (double X, double Y, double Z) reference)
+    public int PlacementAlong(
+        int parent,
+        (double X, double Y, double Z) at,
+        (double X, double Y, double Z) axis,
+        (double X, double Y, double Z) reference
+    )
     {
-        int position = Add("IFCAXIS2PLACEMENT3D",
-            $"#{Point(at.X, at.Y, at.Z)},#{Direction(axis.X, axis.Y, axis.Z)},#{Direction(reference.X, reference.Y, reference.Z)}");
+        int position = Add(
+            "IFCAXIS2PLACEMENT3D",
+            $"#{Point(at.X, at.Y, at.Z)},#{Direction(axis.X, axis.Y, axis.Z)},#{Direction(reference.X, reference.Y, reference.Z)}"
+        );
         return Add("IFCLOCALPLACEMENT", $"#{parent},#{position}");
     }
 
@@ -153,15 +174,20 @@ internal sealed class ModelBuilder
     /// <summary>A body representation; every item gets the colour.</summary>
     public int Shape(string layer, string type, string colour, params int[] items)
     {
-        foreach (int item in items) if (colour.Length > 0) Add("IFCSTYLEDITEM", $"#{item},(#{Style(colour)}),$");
+        foreach (int item in items)
+            if (colour.Length > 0)
+                Add("IFCSTYLEDITEM", $"#{item},(#{Style(colour)}),$");
         int representation = Add("IFCSHAPEREPRESENTATION", $"#{Body},'Body',{Text(type)},{List(items)}");
-        if (layer.Length > 0) Many(_layers, layer).Add(representation);
+        if (layer.Length > 0)
+            Many(_layers, layer).Add(representation);
         return representation;
     }
 
-    public int Definition(params int[] representations) => Add("IFCPRODUCTDEFINITIONSHAPE", $"$,$,{List(representations)}");
+    public int Definition(params int[] representations) =>
+        Add("IFCPRODUCTDEFINITIONSHAPE", $"$,$,{List(representations)}");
 
-    public int Solid(string layer, string colour, params int[] solids) => Definition(Shape(layer, "SweptSolid", colour, solids));
+    public int Solid(string layer, string colour, params int[] solids) =>
+        Definition(Shape(layer, "SweptSolid", colour, solids));
 
     /// <summary>A map that mapped items repeat.</summary>
     public int Map(string type, string colour, params int[] items) =>
@@ -178,11 +204,13 @@ internal sealed class ModelBuilder
     public int Brep(IReadOnlyList<(double X, double Y, double Z)> points, IEnumerable<int[]> faces)
     {
         var ids = points.Select(p => Point(p.X, p.Y, p.Z)).ToList();
-        var made = faces.Select(f =>
-        {
-            int loop = Add("IFCPOLYLOOP", List(f.Select(i => ids[i])));
-            return Add("IFCFACE", $"(#{Add("IFCFACEOUTERBOUND", $"#{loop},.T.")})");
-        }).ToList();
+        var made = faces
+            .Select(f =>
+            {
+                int loop = Add("IFCPOLYLOOP", List(f.Select(i => ids[i])));
+                return Add("IFCFACE", $"(#{Add("IFCFACEOUTERBOUND", $"#{loop},.T.")})");
+            })
+            .ToList();
         return Add("IFCFACETEDBREP", $"#{Add("IFCCLOSEDSHELL", List(made))}");
     }
 
@@ -193,27 +221,36 @@ internal sealed class ModelBuilder
     /// <summary>A property set of single values; a null value is written blank.</summary>
     public int PropertySet(string key, string name, params (string Name, string? Value)[] properties)
     {
-        var ids = properties.Select(p => Add("IFCPROPERTYSINGLEVALUE", $"{Text(p.Name)},$,{p.Value ?? "$"},$")).ToList();
+        var ids = properties
+            .Select(p => Add("IFCPROPERTYSINGLEVALUE", $"{Text(p.Name)},$,{p.Value ?? "$"},$"))
+            .ToList();
         return Root("IFCPROPERTYSET", $"pset/{name}/{key}", $"{Text(name)},$,{List(ids)}");
     }
 
     /// <summary>Gives objects a property set or quantity.</summary>
-    public void Define(int set, params int[] objects) => Root("IFCRELDEFINESBYPROPERTIES", $"defines/{set}", $"$,$,{List(objects)},#{set}");
+    public void Define(int set, params int[] objects) =>
+        Root("IFCRELDEFINESBYPROPERTIES", $"defines/{set}", $"$,$,{List(objects)},#{set}");
 
     /// <summary>An element quantity of lengths, areas and volumes.</summary>
     public int Quantities(string key, string name, params (string Name, char Kind, double Value)[] quantities)
     {
-        var ids = quantities.Select(q => q.Kind switch
-        {
-            'L' => Add("IFCQUANTITYLENGTH", $"{Text(q.Name)},$,$,{L(q.Value)}{(Schema == "IFC4" ? ",$" : "")}"),
-            'A' => Add("IFCQUANTITYAREA", $"{Text(q.Name)},$,$,{N(q.Value)}{(Schema == "IFC4" ? ",$" : "")}"),
-            _ => Add("IFCQUANTITYVOLUME", $"{Text(q.Name)},$,$,{N(q.Value)}{(Schema == "IFC4" ? ",$" : "")}"),
-        }).ToList();
+        var ids = quantities
+            .Select(q =>
+                q.Kind switch
+                {
+                    'L' => Add("IFCQUANTITYLENGTH", $"{Text(q.Name)},$,$,{L(q.Value)}{(Schema == "IFC4" ? ",$" : "")}"),
+                    'A' => Add("IFCQUANTITYAREA", $"{Text(q.Name)},$,$,{N(q.Value)}{(Schema == "IFC4" ? ",$" : "")}"),
+                    _ => Add("IFCQUANTITYVOLUME", $"{Text(q.Name)},$,$,{N(q.Value)}{(Schema == "IFC4" ? ",$" : "")}"),
+                }
+            )
+            .ToList();
         return Root("IFCELEMENTQUANTITY", $"quantities/{name}/{key}", $"{Text(name)},$,$,{List(ids)}");
     }
 
-    public int Material(string name) => _materials.TryGetValue(name, out int id)
-        ? id : _materials[name] = Add("IFCMATERIAL", Text(name) + (Schema == "IFC4" ? ",$,$" : ""));
+    public int Material(string name) =>
+        _materials.TryGetValue(name, out int id)
+            ? id
+            : _materials[name] = Add("IFCMATERIAL", Text(name) + (Schema == "IFC4" ? ",$,$" : ""));
 
     public void Contain(int element, int structure) => Many(_contained, structure).Add(element);
 
@@ -229,19 +266,25 @@ internal sealed class ModelBuilder
     {
         foreach (var (structure, elements) in _contained)
             Root("IFCRELCONTAINEDINSPATIALSTRUCTURE", $"contains/{structure}", $"$,$,{List(elements)},#{structure}");
-        foreach (var (type, elements) in _typed) Root("IFCRELDEFINESBYTYPE", $"typed/{type}", $"$,$,{List(elements)},#{type}");
+        foreach (var (type, elements) in _typed)
+            Root("IFCRELDEFINESBYTYPE", $"typed/{type}", $"$,$,{List(elements)},#{type}");
         foreach (var (material, elements) in _material)
             Root("IFCRELASSOCIATESMATERIAL", $"material/{material}", $"$,$,{List(elements)},#{material}");
-        foreach (var (layer, items) in _layers) Add("IFCPRESENTATIONLAYERASSIGNMENT", $"{Text(layer)},$,{List(items)},$");
+        foreach (var (layer, items) in _layers)
+            Add("IFCPRESENTATIONLAYERASSIGNMENT", $"{Text(layer)},$,{List(items)},$");
         _writer.End();
     }
 
     private int Style(string rgb)
     {
-        if (_styles.TryGetValue(rgb, out int id)) return id;
+        if (_styles.TryGetValue(rgb, out int id))
+            return id;
         var parts = rgb.Split(' ').Select(p => double.Parse(p, CultureInfo.InvariantCulture)).ToArray();
         int colour = Add("IFCCOLOURRGB", $"$,{N(parts[0])},{N(parts[1])},{N(parts[2])}");
-        int rendering = Add("IFCSURFACESTYLERENDERING", $"#{colour},{N(parts.Length > 3 ? parts[3] : 0)},$,$,$,$,$,$,.NOTDEFINED.");
+        int rendering = Add(
+            "IFCSURFACESTYLERENDERING",
+            $"#{colour},{N(parts.Length > 3 ? parts[3] : 0)},$,$,$,$,$,$,.NOTDEFINED."
+        );
         int surface = Add("IFCSURFACESTYLE", $"$,.BOTH.,(#{rendering})");
         return _styles[rgb] = Schema == "IFC2X3" ? Add("IFCPRESENTATIONSTYLEASSIGNMENT", $"(#{surface})") : surface;
     }
@@ -253,23 +296,38 @@ internal sealed class ModelBuilder
         {
             int metre = Add("IFCSIUNIT", "*,.LENGTHUNIT.,$,.METRE."),
                 factor = Add("IFCMEASUREWITHUNIT", $"IFCLENGTHMEASURE(0.3048),#{metre}");
-            length = Add("IFCCONVERSIONBASEDUNIT", $"#{Add("IFCDIMENSIONALEXPONENTS", "1,0,0,0,0,0,0")},.LENGTHUNIT.,'FOOT',#{factor}");
+            length = Add(
+                "IFCCONVERSIONBASEDUNIT",
+                $"#{Add("IFCDIMENSIONALEXPONENTS", "1,0,0,0,0,0,0")},.LENGTHUNIT.,'FOOT',#{factor}"
+            );
         }
-        else length = Add("IFCSIUNIT", $"*,.LENGTHUNIT.,{(unit == "mm" ? ".MILLI." : "$")},.METRE.");
-        int area = Add("IFCSIUNIT", "*,.AREAUNIT.,$,.SQUARE_METRE."), volume = Add("IFCSIUNIT", "*,.VOLUMEUNIT.,$,.CUBIC_METRE.");
-        int angle = Add("IFCSIUNIT", "*,.PLANEANGLEUNIT.,$,.RADIAN."), pressure = Add("IFCSIUNIT", "*,.PRESSUREUNIT.,$,.PASCAL.");
-        int mass = Add("IFCSIUNIT", "*,.MASSUNIT.,.KILO.,.GRAM."), watt = Add("IFCSIUNIT", "*,.POWERUNIT.,$,.WATT."),
+        else
+            length = Add("IFCSIUNIT", $"*,.LENGTHUNIT.,{(unit == "mm" ? ".MILLI." : "$")},.METRE.");
+        int area = Add("IFCSIUNIT", "*,.AREAUNIT.,$,.SQUARE_METRE."),
+            volume = Add("IFCSIUNIT", "*,.VOLUMEUNIT.,$,.CUBIC_METRE.");
+        int angle = Add("IFCSIUNIT", "*,.PLANEANGLEUNIT.,$,.RADIAN."),
+            pressure = Add("IFCSIUNIT", "*,.PRESSUREUNIT.,$,.PASCAL.");
+        int mass = Add("IFCSIUNIT", "*,.MASSUNIT.,.KILO.,.GRAM."),
+            watt = Add("IFCSIUNIT", "*,.POWERUNIT.,$,.WATT."),
             kelvin = Add("IFCSIUNIT", "*,.THERMODYNAMICTEMPERATUREUNIT.,$,.KELVIN.");
-        int[] over = [Add("IFCDERIVEDUNITELEMENT", $"#{watt},1"), Add("IFCDERIVEDUNITELEMENT", $"#{area},-1"),
-            Add("IFCDERIVEDUNITELEMENT", $"#{kelvin},-1")];
+        int[] over =
+        [
+            Add("IFCDERIVEDUNITELEMENT", $"#{watt},1"),
+            Add("IFCDERIVEDUNITELEMENT", $"#{area},-1"),
+            Add("IFCDERIVEDUNITELEMENT", $"#{kelvin},-1"),
+        ];
         int transmittance = Add("IFCDERIVEDUNIT", $"{List(over)},.THERMALTRANSMITTANCEUNIT.,$");
-        return Add("IFCUNITASSIGNMENT", List([length, area, volume, angle, pressure, mass, watt, kelvin, transmittance]));
+        return Add(
+            "IFCUNITASSIGNMENT",
+            List([length, area, volume, angle, pressure, mass, watt, kelvin, transmittance])
+        );
     }
 
     private static List<int> Many<TKey>(Dictionary<TKey, List<int>> table, TKey key)
         where TKey : notnull
     {
-        if (!table.TryGetValue(key, out var list)) table[key] = list = [];
+        if (!table.TryGetValue(key, out var list))
+            table[key] = list = [];
         return list;
     }
 }

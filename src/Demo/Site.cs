@@ -7,7 +7,13 @@ internal sealed class Site
     public const int BaysX = 6;
     public const int BaysY = 3;
 
-    public static readonly (string Name, double Level)[] Levels = [("Quay level", 0), ("Concourse", 4.8), ("Gallery", 8.6), ("Roof", 12.4)];
+    public static readonly (string Name, double Level)[] Levels =
+    [
+        ("Quay level", 0),
+        ("Concourse", 4.8),
+        ("Gallery", 8.6),
+        ("Roof", 12.4),
+    ];
 
     private readonly ModelBuilder _b;
     private readonly Dictionary<string, (int Storey, int Placement, double Level)> _storeys = [];
@@ -18,16 +24,28 @@ internal sealed class Site
     public Site(ModelBuilder builder, IEnumerable<(string Name, double Says, double Stands)> levels)
     {
         _b = builder;
-        int sitePlacement = builder.Placement(null, 0, 0, 0), buildingPlacement = builder.Placement(sitePlacement, 0, 0, 0);
-        int site = builder.Root("IFCSITE", "site", $"'Heron Wharf quay',$,$,#{sitePlacement},$,$,.ELEMENT.,$,$,{builder.L(0)},$,$");
-        Building = builder.Root("IFCBUILDING", "building", $"'Ferry terminal',$,$,#{buildingPlacement},$,$,.ELEMENT.,$,$,$");
+        int sitePlacement = builder.Placement(null, 0, 0, 0),
+            buildingPlacement = builder.Placement(sitePlacement, 0, 0, 0);
+        int site = builder.Root(
+            "IFCSITE",
+            "site",
+            $"'Heron Wharf quay',$,$,#{sitePlacement},$,$,.ELEMENT.,$,$,{builder.L(0)},$,$"
+        );
+        Building = builder.Root(
+            "IFCBUILDING",
+            "building",
+            $"'Ferry terminal',$,$,#{buildingPlacement},$,$,.ELEMENT.,$,$,$"
+        );
         builder.Aggregate("project", builder.Project, site);
         builder.Aggregate("site", site, Building);
         foreach (var (name, says, stands) in levels)
         {
             int placement = builder.Placement(buildingPlacement, 0, 0, stands);
-            int storey = builder.Root("IFCBUILDINGSTOREY", $"storey/{name}",
-                $"{ModelBuilder.Text(name)},$,$,#{placement},$,$,.ELEMENT.,{builder.L(says)}");
+            int storey = builder.Root(
+                "IFCBUILDINGSTOREY",
+                $"storey/{name}",
+                $"{ModelBuilder.Text(name)},$,$,#{placement},$,$,.ELEMENT.,{builder.L(says)}"
+            );
             _storeys[name] = (storey, placement, stands);
         }
 
@@ -46,17 +64,35 @@ internal sealed class Site
     public void Grid(string storey, Func<string, string>? named = null)
     {
         named ??= tag => tag;
-        var u = Enumerable.Range(0, BaysX + 1)
-            .Select(i => Axis(named(((char)('A' + i)).ToString()), i * Bay, -2, i * Bay, (BaysY * Bay) + 2)).ToList();
-        var v = Enumerable.Range(0, BaysY + 1).Select(i =>
-            Axis((i + 1).ToString(System.Globalization.CultureInfo.InvariantCulture), -2, i * Bay, (BaysX * Bay) + 2, i * Bay)).ToList();
+        var u = Enumerable
+            .Range(0, BaysX + 1)
+            .Select(i => Axis(named(((char)('A' + i)).ToString()), i * Bay, -2, i * Bay, (BaysY * Bay) + 2))
+            .ToList();
+        var v = Enumerable
+            .Range(0, BaysY + 1)
+            .Select(i =>
+                Axis(
+                    (i + 1).ToString(System.Globalization.CultureInfo.InvariantCulture),
+                    -2,
+                    i * Bay,
+                    (BaysX * Bay) + 2,
+                    i * Bay
+                )
+            )
+            .ToList();
         int centre = _b.Add("IFCAXIS2PLACEMENT2D", $"#{_b.Point2(BaysX * Bay, BaysY * Bay / 2)},$");
         int circle = _b.Add("IFCCIRCLE", $"#{centre},{_b.L(BaysY * Bay / 2)}");
-        int arc = _b.Add("IFCTRIMMEDCURVE",
-            $"#{circle},(IFCPARAMETERVALUE({ModelBuilder.N(-Math.PI / 2)})),(IFCPARAMETERVALUE({ModelBuilder.N(Math.PI / 2)})),.T.,.PARAMETER.");
+        int arc = _b.Add(
+            "IFCTRIMMEDCURVE",
+            $"#{circle},(IFCPARAMETERVALUE({ModelBuilder.N(-Math.PI / 2)})),(IFCPARAMETERVALUE({ModelBuilder.N(Math.PI / 2)})),.T.,.PARAMETER."
+        );
         v.Add(_b.Add("IFCGRIDAXIS", $"'R',#{arc},.T."));
-        int grid = _b.Root("IFCGRID", "grid", $"'Grid',$,$,#{Placement(storey)},$,{ModelBuilder.List(u)},{ModelBuilder.List(v)},$"
-            + (_b.Schema == "IFC4" ? ",.RECTANGULAR." : ""));
+        int grid = _b.Root(
+            "IFCGRID",
+            "grid",
+            $"'Grid',$,$,#{Placement(storey)},$,{ModelBuilder.List(u)},{ModelBuilder.List(v)},$"
+                + (_b.Schema == "IFC4" ? ",.RECTANGULAR." : "")
+        );
         _b.Contain(grid, Storey(storey));
     }
 

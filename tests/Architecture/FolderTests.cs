@@ -10,10 +10,17 @@ public partial class FolderTests
 {
     private static readonly string Root = FindRoot();
 
-    private static readonly Architecture Whole = new ArchLoader().LoadAssemblies(
-        typeof(Step.StepFile).Assembly, typeof(Geometry.Vec3).Assembly, typeof(Ifc.IfcModel).Assembly, typeof(Cad.Drawing).Assembly,
+    private static readonly Architecture Whole = new ArchLoader()
+        .LoadAssemblies(
+            typeof(Step.StepFile).Assembly,
+            typeof(Geometry.Vec3).Assembly,
+            typeof(Ifc.IfcModel).Assembly,
+            typeof(Cad.Drawing).Assembly,
             typeof(Exchange.HandoverRunner).Assembly,
-        typeof(Store.LintelDb).Assembly, typeof(Jobs.Orders).Assembly).Build();
+            typeof(Store.LintelDb).Assembly,
+            typeof(Jobs.Orders).Assembly
+        )
+        .Build();
 
     [Theory]
     [InlineData("Exchange")]
@@ -23,9 +30,14 @@ public partial class FolderTests
         string folder = Path.Combine(Root, "src", "Core", project);
         var homes = Homes(folder);
         var graph = new SortedDictionary<string, SortedDictionary<string, string>>(StringComparer.Ordinal);
-        foreach (var type in Whole.Types.Where(t => t.FullName.StartsWith($"SteadyLintel.{project}.", StringComparison.Ordinal)))
+        foreach (
+            var type in Whole.Types.Where(t =>
+                t.FullName.StartsWith($"SteadyLintel.{project}.", StringComparison.Ordinal)
+            )
+        )
         {
-            if (Home(type, homes) is not { } from) continue;
+            if (Home(type, homes) is not { } from)
+                continue;
             foreach (var target in type.GetTypeDependencies())
                 if (Home(target, homes) is { } to && to != from)
                     (graph.TryGetValue(from, out var edges) ? edges : graph[from] = new(StringComparer.Ordinal))[to] =
@@ -39,12 +51,29 @@ public partial class FolderTests
     [Fact]
     public void Core_knows_no_database_no_web_and_no_files()
     {
-        string[] foreign = ["Microsoft.EntityFrameworkCore", "Microsoft.AspNetCore", "Npgsql", "System.IO.File", "System.IO.Directory",
-            "System.DateTime", "SteadyLintel.Store", "SteadyLintel.Jobs", "SteadyLintel.Web"];
-        var bad = Whole.Types.Where(t => Projects().IsMatch(t.FullName))
-            .SelectMany(t => t.GetTypeDependencies()
-            .Where(d => foreign.Any(f => d.FullName == f || d.FullName.StartsWith(f + ".", StringComparison.Ordinal)))
-            .Select(d => $"{t.FullName} → {d.FullName}")).Distinct().ToList();
+        string[] foreign =
+        [
+            "Microsoft.EntityFrameworkCore",
+            "Microsoft.AspNetCore",
+            "Npgsql",
+            "System.IO.File",
+            "System.IO.Directory",
+            "System.DateTime",
+            "SteadyLintel.Store",
+            "SteadyLintel.Jobs",
+            "SteadyLintel.Web",
+        ];
+        var bad = Whole
+            .Types.Where(t => Projects().IsMatch(t.FullName))
+            .SelectMany(t =>
+                t.GetTypeDependencies()
+                    .Where(d =>
+                        foreign.Any(f => d.FullName == f || d.FullName.StartsWith(f + ".", StringComparison.Ordinal))
+                    )
+                    .Select(d => $"{t.FullName} → {d.FullName}")
+            )
+            .Distinct()
+            .ToList();
         Assert.True(bad.Count == 0, string.Join("\n", bad));
     }
 
@@ -52,20 +81,33 @@ public partial class FolderTests
     public void Lines_of_code_are_at_most_140_characters_but_for_long_texts()
     {
         string[] made = ["/obj/", "/bin/", "/Migrations/"];
-        var wide = Directory.EnumerateFiles(Path.Combine(Root, "src"), "*.cs", SearchOption.AllDirectories)
+        var wide = Directory
+            .EnumerateFiles(Path.Combine(Root, "src"), "*.cs", SearchOption.AllDirectories)
             .Where(f => !made.Any(m => f.Contains(m, StringComparison.Ordinal)))
-            .SelectMany(f => File.ReadLines(f).Select((line, n) => (Line: line, Place: $"{Path.GetRelativePath(Root, f)}:{n + 1}")))
-            .Where(l => l.Line.Length > 140 && !l.Line.Contains('"', StringComparison.Ordinal)).Select(l => l.Place).ToList();
+            .SelectMany(f =>
+                File.ReadLines(f).Select((line, n) => (Line: line, Place: $"{Path.GetRelativePath(Root, f)}:{n + 1}"))
+            )
+            .Where(l => l.Line.Length > 140 && !l.Line.Contains('"', StringComparison.Ordinal))
+            .Select(l => l.Place)
+            .ToList();
         Assert.Empty(wide);
     }
 
     [Fact]
     public void Use_cases_know_no_web()
     {
-        var bad = Whole.Types.Where(t => t.FullName.StartsWith("SteadyLintel.Jobs.", StringComparison.Ordinal))
-            .SelectMany(t => t.GetTypeDependencies().Where(d => d.FullName.StartsWith("Microsoft.AspNetCore.Http", StringComparison.Ordinal)
-            || d.FullName.StartsWith("Microsoft.AspNetCore.Mvc", StringComparison.Ordinal)
-            || d.FullName.StartsWith("Hangfire", StringComparison.Ordinal)).Select(d => $"{t.Name} → {d.FullName}")).ToList();
+        var bad = Whole
+            .Types.Where(t => t.FullName.StartsWith("SteadyLintel.Jobs.", StringComparison.Ordinal))
+            .SelectMany(t =>
+                t.GetTypeDependencies()
+                    .Where(d =>
+                        d.FullName.StartsWith("Microsoft.AspNetCore.Http", StringComparison.Ordinal)
+                        || d.FullName.StartsWith("Microsoft.AspNetCore.Mvc", StringComparison.Ordinal)
+                        || d.FullName.StartsWith("Hangfire", StringComparison.Ordinal)
+                    )
+                    .Select(d => $"{t.Name} → {d.FullName}")
+            )
+            .ToList();
         Assert.Empty(bad);
     }
 
@@ -73,25 +115,43 @@ public partial class FolderTests
     public void Every_room_of_the_exchange_is_named_in_the_architecture()
     {
         string rooms = File.ReadAllText(Path.Combine(Root, "docs", "architecture.md"));
-        var folders = Directory.EnumerateDirectories(Path.Combine(Root, "src", "Core", "Exchange")).Select(d => Path.GetFileName(d)!);
-        Assert.All(folders.Where(d => d is not ("bin" or "obj")), d => Assert.Contains($"`{d}`", rooms, StringComparison.Ordinal));
+        var folders = Directory
+            .EnumerateDirectories(Path.Combine(Root, "src", "Core", "Exchange"))
+            .Select(d => Path.GetFileName(d)!);
+        Assert.All(folders.Where(d => d is not ("bin" or "obj")), d =>
+            Assert.Contains($"`{d}`", rooms, StringComparison.Ordinal)
+        );
     }
 
     // Files up to a size that a reader takes in at once.
     [Fact]
     public void No_file_of_the_source_is_longer_than_500_lines() =>
-        Assert.Empty(Directory.EnumerateFiles(Path.Combine(Root, "src"), "*.cs", SearchOption.AllDirectories)
-            .Where(f => !Built().IsMatch(f) && !f.Contains("Migrations", StringComparison.Ordinal) && File.ReadLines(f).Count() > 500)
-            .Select(Path.GetFileName));
+        Assert.Empty(
+            Directory
+                .EnumerateFiles(Path.Combine(Root, "src"), "*.cs", SearchOption.AllDirectories)
+                .Where(f =>
+                    !Built().IsMatch(f)
+                    && !f.Contains("Migrations", StringComparison.Ordinal)
+                    && File.ReadLines(f).Count() > 500
+                )
+                .Select(Path.GetFileName)
+        );
 
     // The folder, below the project's, of the file that a type is declared in.
     private static Dictionary<string, string> Homes(string project)
     {
         var homes = new Dictionary<string, string>(StringComparer.Ordinal);
-        foreach (string file in Directory.EnumerateFiles(project, "*.cs", SearchOption.AllDirectories).Where(f => !Built().IsMatch(f)))
+        foreach (
+            string file in Directory
+                .EnumerateFiles(project, "*.cs", SearchOption.AllDirectories)
+                .Where(f => !Built().IsMatch(f))
+        )
         {
-            string folder = Path.GetRelativePath(project, file).Split(Path.DirectorySeparatorChar) is [var first, _, ..] ? first : ".";
-            foreach (Match match in Declaration().Matches(File.ReadAllText(file))) homes[match.Groups[1].Value] = folder;
+            string folder = Path.GetRelativePath(project, file).Split(Path.DirectorySeparatorChar) is [var first, _, ..]
+                ? first
+                : ".";
+            foreach (Match match in Declaration().Matches(File.ReadAllText(file)))
+                homes[match.Groups[1].Value] = folder;
         }
 
         return homes;
@@ -101,7 +161,9 @@ public partial class FolderTests
     {
         // Nested and compiler-made types are at home where their outermost type is.
         string name = type.FullName.Split('.')[^1].Split('+', '/')[0].Split('`', '<')[0];
-        return type.FullName.StartsWith("SteadyLintel.", StringComparison.Ordinal) ? homes.GetValueOrDefault(name) : null;
+        return type.FullName.StartsWith("SteadyLintel.", StringComparison.Ordinal)
+            ? homes.GetValueOrDefault(name)
+            : null;
     }
 
     private static string? Circle(SortedDictionary<string, SortedDictionary<string, string>> graph)
@@ -111,13 +173,20 @@ public partial class FolderTests
         string? Visit(string folder)
         {
             if (path.Contains(folder))
-                return string.Join("\n", path.SkipWhile(p => p != folder).Append(folder)
-                    .Zip(path.SkipWhile(p => p != folder).Skip(1).Append(folder),
-                    (a, b) => $"{a} → {b}: {(graph[a].TryGetValue(b, out string? why) ? why : "")}"));
-            if (!done.Add(folder) || !graph.TryGetValue(folder, out var edges)) return null;
+                return string.Join(
+                    "\n",
+                    path.SkipWhile(p => p != folder)
+                        .Append(folder)
+                        .Zip(path.SkipWhile(p => p != folder).Skip(1).Append(folder), (a, b) =>
+                            $"{a} → {b}: {(graph[a].TryGetValue(b, out string? why) ? why : "")}"
+                        )
+                );
+            if (!done.Add(folder) || !graph.TryGetValue(folder, out var edges))
+                return null;
             path.Add(folder);
             foreach (string next in edges.Keys)
-                if (Visit(next) is { } found) return found;
+                if (Visit(next) is { } found)
+                    return found;
             path.RemoveAt(path.Count - 1);
             return null;
         }
@@ -128,13 +197,15 @@ public partial class FolderTests
     private static string FindRoot()
     {
         string folder = AppContext.BaseDirectory;
-        while (!File.Exists(Path.Combine(folder, "SteadyLintel.slnx"))) folder = Path.GetDirectoryName(folder)!;
+        while (!File.Exists(Path.Combine(folder, "SteadyLintel.slnx")))
+            folder = Path.GetDirectoryName(folder)!;
         return folder;
     }
 
-    [
-        GeneratedRegex(
-        @"^(?:public|internal)\s+(?:static |sealed |abstract |partial |readonly |ref )*(?:class|record struct|record|struct|enum|interface)\s+(\w+)", RegexOptions.Multiline)]
+    [GeneratedRegex(
+        @"^(?:public|internal)\s+(?:static |sealed |abstract |partial |readonly |ref )*(?:class|record struct|record|struct|enum|interface)\s+(\w+)",
+        RegexOptions.Multiline
+    )]
     private static partial Regex Declaration();
 
     [GeneratedRegex(@"[\\/](bin|obj)[\\/]")]

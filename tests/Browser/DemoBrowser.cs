@@ -8,7 +8,8 @@ public sealed class DemoSite : IAsyncLifetime
     /// <summary>Where it answers.</summary>
     public Uri Address => _server!.Address;
 
-    public async ValueTask InitializeAsync() => _server = await ServerProcess.StartAsync(await DemoDatabase.NewAsync(), demo: true);
+    public async ValueTask InitializeAsync() =>
+        _server = await ServerProcess.StartAsync(await DemoDatabase.NewAsync(), demo: true);
 
     public ValueTask DisposeAsync()
     {
@@ -40,6 +41,8 @@ public abstract class DemoBrowser(DemoSite site) : IClassFixture<DemoSite>, IDis
     }
 
     /// <summary>Chooses in a list, or fills a field, as somebody would.</summary>
-    protected void Fill(string id, string value) => Browser.Script<object?>(
-        $"const s = document.getElementById('{id}'); s.value = '{value}'; s.dispatchEvent(new Event('change', {{ bubbles: true }})); return null");
+    protected void Fill(string id, string value) =>
+        Browser.Script<object?>(
+            $"const s = document.getElementById('{id}'); s.value = '{value}'; s.dispatchEvent(new Event('change', {{ bubbles: true }})); return null"
+        );
 }

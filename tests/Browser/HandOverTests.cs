@@ -10,7 +10,9 @@ public sealed class HandOverTests(DemoSite site) : DemoBrowser(site)
     {
         Browser.SignIn("coordinator");
         Browser.Go("/jobs/HW/library");
-        Browser.Until(() => Browser.Driver.FindElements(By.CssSelector("button")).Any(b => b.Text == "Layers by discipline"));
+        Browser.Until(() =>
+            Browser.Driver.FindElements(By.CssSelector("button")).Any(b => b.Text == "Layers by discipline")
+        );
         Check("library, empty");
         Browser.Driver.FindElements(By.CssSelector("button")).First(b => b.Text == "Layers by discipline").Click();
         Browser.Until(() => Browser.Find(".notice").Text.Contains("is saved in this job", StringComparison.Ordinal));
@@ -29,14 +31,18 @@ public sealed class HandOverTests(DemoSite site) : DemoBrowser(site)
     private void KeepView()
     {
         Browser.Go("/jobs/HW/combine#cut=4.80,9.50&source=STR%20Frame&class=IfcSpace&class=IfcFurniture");
-        Browser.Until(() => Browser.Script<bool>("return document.querySelector('#view')?.dataset.ready === 'true'"), 120);
+        Browser.Until(
+            () => Browser.Script<bool>("return document.querySelector('#view')?.dataset.ready === 'true'"),
+            120
+        );
         Browser.Script<object?>("document.querySelector('#keepform').closest('details').open = true; return null");
         Check("combined view, keeping");
         Browser.Find("#keepname").SendKeys("Level 1");
         Browser.Find("#keepform button").Click();
         Browser.Until(() => Browser.Find("#kept").Text.Contains("saved as version 1", StringComparison.Ordinal));
         // The picture's own count: bodies that are shown and reach between the two heights.
-        Shown = Browser.Script<long>("""
+        Shown = Browser.Script<long>(
+            """
             const { building } = lintelView, z = building.offset[2];
             let shown = 0;
             for (let e = 0; 3 * e < building.columns.length; e++) {
@@ -45,7 +51,8 @@ public sealed class HandOverTests(DemoSite site) : DemoBrowser(site)
               if (!box.isEmpty() && box.max.z + z > 4.8 && box.min.z + z < 9.5) shown++;
             }
             return shown;
-            """);
+            """
+        );
         Assert.True(Shown > 100, $"{Shown}");
     }
 
@@ -61,7 +68,9 @@ public sealed class HandOverTests(DemoSite site) : DemoBrowser(site)
         Add(1, "without", "property", "True", "Pset_WallCommon.IsExternal");
         Browser.Until(() => Browser.Find("#decides-1").Text != "0" && Goes() < Shown);
         Check("order, rules");
-        Browser.Script<object?>("document.querySelector('#word-Form').closest('details').open = true; document.querySelector('[value=dwg-meshes-2010]').click(); return null");
+        Browser.Script<object?>(
+            "document.querySelector('#word-Form').closest('details').open = true; document.querySelector('[value=dwg-meshes-2010]').click(); return null"
+        );
         Fill("LayerTable", "Layers by discipline");
         Browser.Until(() => Browser.Find("#word-Tables").Text == "Layers by discipline");
         Fill("to", "STR");
@@ -77,20 +86,35 @@ public sealed class HandOverTests(DemoSite site) : DemoBrowser(site)
         {
             Browser.Driver.Manage().Timeouts().AsynchronousJavaScript = TimeSpan.FromSeconds(30);
             // What the server says of the run, where the page does not say that it is done.
-            throw new InvalidOperationException((string?)Browser.Driver.ExecuteAsyncScript("const d = arguments[0]; fetch(location.pathname + '?handler=Runs').then(async r => d(r.status + ' ' + (await r.text()).slice(0, 900) + ' | ' + document.querySelector('#runs').innerHTML.slice(0, 1500)))"));
+            throw new InvalidOperationException(
+                (string?)
+                    Browser.Driver.ExecuteAsyncScript(
+                        "const d = arguments[0]; fetch(location.pathname + '?handler=Runs').then(async r => d(r.status + ' ' + (await r.text()).slice(0, 900) + ' | ' + document.querySelector('#runs').innerHTML.slice(0, 1500)))"
+                    )
+            );
         }
 
         Assert.Contains("Balanced", Browser.Find(".run .verdict").Text, StringComparison.Ordinal);
         Check("order, run");
         // A figure opens as many elements as it counts.
-        Browser.Script<object?>("[...document.querySelectorAll('.run details')].find(d => d.textContent.includes('By storey and class')).open = true; return null");
+        Browser.Script<object?>(
+            "[...document.querySelectorAll('.run details')].find(d => d.textContent.includes('By storey and class')).open = true; return null"
+        );
         Check("order, balance by class");
         var figure = Browser.Driver.FindElements(By.CssSelector(".reconciliation .sum a"))[2];
         long went = Digits(figure.Text);
         string order = Browser.Driver.Url;
         Browser.Driver.Navigate().GoToUrl(figure.GetDomProperty("href")!);
-        Browser.Until(() => Browser.Script<bool>("return document.querySelector('#view')?.dataset.ready === 'true'"), 120);
-        Assert.Equal(went, Browser.Script<long>("const s = lintelView.building.states.data; let n = 0; for (let e = 0; 3 * e < lintelView.building.columns.length; e++) if (s[4 * e] === 255) n++; return n;"));
+        Browser.Until(
+            () => Browser.Script<bool>("return document.querySelector('#view')?.dataset.ready === 'true'"),
+            120
+        );
+        Assert.Equal(
+            went,
+            Browser.Script<long>(
+                "const s = lintelView.building.states.data; let n = 0; for (let e = 0; 3 * e < lintelView.building.columns.length; e++) if (s[4 * e] === 255) n++; return n;"
+            )
+        );
         Check("combined view, a figure");
         Browser.Driver.Navigate().GoToUrl(order);
         Browser.Until(() => Browser.Driver.FindElements(By.LinkText("Sheet")).Count > 0);
@@ -118,7 +142,10 @@ public sealed class HandOverTests(DemoSite site) : DemoBrowser(site)
         Browser.Until(() => Browser.Driver.FindElements(By.CssSelector(".sources summary")).Count > 0);
         Check("receive, sources");
         Browser.Script<object?>("document.querySelector('.sources details').open = true; return null");
-        Browser.Driver.FindElements(By.CssSelector(".sources button")).First(b => b.Text.StartsWith("Lock ", StringComparison.Ordinal)).Click();
+        Browser
+            .Driver.FindElements(By.CssSelector(".sources button"))
+            .First(b => b.Text.StartsWith("Lock ", StringComparison.Ordinal))
+            .Click();
         Browser.Until(() => Browser.Find(".sources b.warning").Text == "Coordinator");
     }
 
@@ -127,8 +154,11 @@ public sealed class HandOverTests(DemoSite site) : DemoBrowser(site)
         Browser.Driver.FindElements(By.CssSelector("#rules button")).First(b => b.Text == "Add a rule").Click();
         Browser.Until(() => Browser.Driver.FindElements(By.Id($"rule-{line}-do")).Count > 0);
         Fill($"rule-{line}-what", what);
-        Browser.Until(() => Browser.Script<string>($"return document.getElementById('rule-{line}-what').value") == what);
-        if (key is not null) Fill($"rule-{line}-key", key);
+        Browser.Until(() =>
+            Browser.Script<string>($"return document.getElementById('rule-{line}-what').value") == what
+        );
+        if (key is not null)
+            Fill($"rule-{line}-key", key);
         Fill($"rule-{line}-are", are);
         Fill($"rule-{line}-do", verb);
     }
@@ -138,18 +168,34 @@ public sealed class HandOverTests(DemoSite site) : DemoBrowser(site)
         Browser.Go("/jobs/HW/handover");
         Browser.Driver.FindElements(By.CssSelector("button")).First(b => b.Text == "New order").Click();
         Browser.Until(() => Browser.Driver.FindElements(By.Id("word-Drawn")).Count > 0);
-        Browser.Script<object?>("document.querySelector('#word-Form').closest('details').open = true; document.querySelector('[value=dwg-section-2010]').click(); return null");
+        Browser.Script<object?>(
+            "document.querySelector('#word-Form').closest('details').open = true; document.querySelector('[value=dwg-section-2010]').click(); return null"
+        );
         Browser.Until(() => Browser.Find("#word-Drawn").Text == "along no line yet");
-        Browser.Script<object?>("document.querySelector('#word-Form').closest('details').open = false; document.querySelector('#word-Drawn').closest('details').open = true; return null");
-        Browser.Driver.FindElements(By.CssSelector("button")).First(b => b.Text.StartsWith("Around the building", StringComparison.Ordinal)).Click();
-        Browser.Until(() => Browser.Script<string>("return document.getElementById('lines').value").StartsWith("South: ", StringComparison.Ordinal));
+        Browser.Script<object?>(
+            "document.querySelector('#word-Form').closest('details').open = false; document.querySelector('#word-Drawn').closest('details').open = true; return null"
+        );
+        Browser
+            .Driver.FindElements(By.CssSelector("button"))
+            .First(b => b.Text.StartsWith("Around the building", StringComparison.Ordinal))
+            .Click();
+        Browser.Until(() =>
+            Browser
+                .Script<string>("return document.getElementById('lines').value")
+                .StartsWith("South: ", StringComparison.Ordinal)
+        );
         Fill("hiddenedges", "out");
         Fill("name", "{section}");
-        Browser.Until(() => Browser.Find("#word-Drawn").Text.Contains("along South, East and 4 more, hidden edges out", StringComparison.Ordinal));
+        Browser.Until(() =>
+            Browser
+                .Find("#word-Drawn")
+                .Text.Contains("along South, East and 4 more, hidden edges out", StringComparison.Ordinal)
+        );
         Check("order, line work");
     }
 
     private long Goes() => Digits(Browser.Find("#goes").Text);
 
-    private static long Digits(string text) => long.Parse(new string([.. text.Where(char.IsAsciiDigit)]), System.Globalization.CultureInfo.InvariantCulture);
+    private static long Digits(string text) =>
+        long.Parse(new string([.. text.Where(char.IsAsciiDigit)]), System.Globalization.CultureInfo.InvariantCulture);
 }

@@ -25,14 +25,18 @@ public sealed class JourneyTests(DemoSite site) : DemoBrowser(site)
     {
         Browser.SignIn("coordinator");
         string path = Path.Combine(Browser.Downloads, "grid.dwg");
-        using (var file = File.Create(path)) DwgWriter.Write(Grid(), file);
+        using (var file = File.Create(path))
+            DwgWriter.Write(Grid(), file);
         Deliver(path, "Grid");
         Browser.Driver.FindElement(By.LinkText("grid.dwg")).Click();
         Browser.Find("#plan[data-ready=true]");
         Assert.Equal(2, Browser.Driver.FindElements(By.CssSelector("#paper [data-layer]")).Count);
         Check("drawing");
         Browser.Find("[data-name='S-GRID']").Click();
-        Assert.Equal("none", Browser.Driver.FindElement(By.CssSelector("#paper [data-layer='S-GRID']")).GetAttribute("display"));
+        Assert.Equal(
+            "none",
+            Browser.Driver.FindElement(By.CssSelector("#paper [data-layer='S-GRID']")).GetAttribute("display")
+        );
         string before = Browser.Find("#paper svg").GetDomAttribute("viewBox")!;
         Browser.Find("#paper").SendKeys("+" + Keys.ArrowRight);
         Assert.NotEqual(before, Browser.Find("#paper svg").GetDomAttribute("viewBox"));
@@ -48,8 +52,12 @@ public sealed class JourneyTests(DemoSite site) : DemoBrowser(site)
         Browser.Find("#convert [name=OnlyShown]").Click();
         Browser.Find("#convert button").Click();
         Assert.Equal("Balanced", Browser.Find("#converted b.ok").Text);
-        Assert.Equal(["LINE 7 7 0 0 0", "TEXT 7 0 0 0 7"],
-            Browser.Driver.FindElements(By.CssSelector("#converted [aria-label='Balance by kind'] tbody tr")).Select(r => r.Text));
+        Assert.Equal(
+            ["LINE 7 7 0 0 0", "TEXT 7 0 0 0 7"],
+            Browser
+                .Driver.FindElements(By.CssSelector("#converted [aria-label='Balance by kind'] tbody tr"))
+                .Select(r => r.Text)
+        );
         Check("drawing converted");
         Browser.Find("#converted button").Click();
         string path = Path.Combine(Browser.Downloads, "grid-dwg-2004.dwg");
@@ -64,17 +72,27 @@ public sealed class JourneyTests(DemoSite site) : DemoBrowser(site)
     {
         var drawing = Drawing.Create(CadVersion.AC1027);
         drawing.Units = 4;
-        foreach (string name in (string[])["S-GRID", "S-TEXT"]) drawing.AddLayer(name, 0x703020);
+        foreach (string name in (string[])["S-GRID", "S-TEXT"])
+            drawing.AddLayer(name, 0x703020);
         for (int i = 0; i < 7; i++)
         {
-            drawing.Add(new Line { Layer = drawing.Layers["S-GRID"]!.Handle, Start = new(8000 * i, 0, 0), End = new(8000 * i, 24000, 0) });
-            drawing.Add(new Text
-            {
-                Layer = drawing.Layers["S-TEXT"]!.Handle,
-                Value = ((char)('A' + i)).ToString(),
-                Insertion = new(8000 * i, 24500, 0),
-                Height = 700
-            });
+            drawing.Add(
+                new Line
+                {
+                    Layer = drawing.Layers["S-GRID"]!.Handle,
+                    Start = new(8000 * i, 0, 0),
+                    End = new(8000 * i, 24000, 0),
+                }
+            );
+            drawing.Add(
+                new Text
+                {
+                    Layer = drawing.Layers["S-TEXT"]!.Handle,
+                    Value = ((char)('A' + i)).ToString(),
+                    Insertion = new(8000 * i, 24500, 0),
+                    Height = 700,
+                }
+            );
         }
 
         return drawing;
@@ -83,7 +101,8 @@ public sealed class JourneyTests(DemoSite site) : DemoBrowser(site)
     private void Receive()
     {
         string path = Path.Combine(Browser.Downloads, "annex.ifc");
-        using (var file = File.Create(path)) HeronWharf.Models.First(d => d.Party == "STR").Write(file);
+        using (var file = File.Create(path))
+            HeronWharf.Models.First(d => d.Party == "STR").Write(file);
         Deliver(path, "Annex");
     }
 
@@ -91,13 +110,17 @@ public sealed class JourneyTests(DemoSite site) : DemoBrowser(site)
     {
         Browser.Go("/jobs/HW/receive");
         Browser.Script<object?>(
-            "document.getElementById('party').selectedIndex = [...document.getElementById('party').options].findIndex(o => o.text.startsWith('STR')); return null");
+            "document.getElementById('party').selectedIndex = [...document.getElementById('party').options].findIndex(o => o.text.startsWith('STR')); return null"
+        );
         var source = Browser.Find("#source");
         source.Clear();
         source.SendKeys(name);
         Browser.Find("input[type=file]").SendKeys(path);
-        Browser.Until(() => Browser.Driver.FindElements(By.CssSelector("#deliveries tr[data-state=Ready]"))
-            .Any(r => r.Text.Contains(Path.GetFileName(path), StringComparison.Ordinal)));
+        Browser.Until(() =>
+            Browser
+                .Driver.FindElements(By.CssSelector("#deliveries tr[data-state=Ready]"))
+                .Any(r => r.Text.Contains(Path.GetFileName(path), StringComparison.Ordinal))
+        );
     }
 
     private void ReadTheReport()
@@ -114,7 +137,9 @@ public sealed class JourneyTests(DemoSite site) : DemoBrowser(site)
         Browser.Go("/jobs/HW/combine");
         Browser.Find("#view[data-ready=true]", 60);
         // A link to an element picks it; the pointer then finds the same one where it stands.
-        string id = Browser.Script<string>("return lintelView.building.data.sources.find(s => s.label.startsWith('ARC')).id");
+        string id = Browser.Script<string>(
+            "return lintelView.building.data.sources.find(s => s.label.startsWith('ARC')).id"
+        );
         Browser.Go($"/jobs/HW/combine#pick={id}.1&x={Guid.NewGuid():N}");
         Browser.Driver.Navigate().Refresh();
         Browser.Find("#slip .slip", 60);
@@ -127,23 +152,34 @@ public sealed class JourneyTests(DemoSite site) : DemoBrowser(site)
         new Actions(Browser.Driver).MoveToElement(canvas, 0, 0).Click().Perform();
         Browser.Until(() => Browser.Script<long>("return lintelView.picked") == 1);
         Assert.Contains("External wall 001", Browser.Find("#slip .slip").Text);
-        Assert.Contains("only=", Browser.Script<string>(
-            "return (async () => { await new Promise(r => setTimeout(r, 500)); return location.hash; })()"));
+        Assert.Contains(
+            "only=",
+            Browser.Script<string>(
+                "return (async () => { await new Promise(r => setTimeout(r, 500)); return location.hash; })()"
+            )
+        );
         Browser.Find("#showall").Click();
         // A chip hides a party, a grip cuts.
         Browser.Find("#slip [data-act=close]").Click();
-        foreach (var chip in Browser.Driver.FindElements(By.CssSelector("button[data-filter=source]"))) chip.Click();
+        foreach (var chip in Browser.Driver.FindElements(By.CssSelector("button[data-filter=source]")))
+            chip.Click();
         new Actions(Browser.Driver).MoveToElement(canvas, 0, 0).Click().Perform();
         Assert.Equal(-1L, Browser.Script<long>("return lintelView.picked"));
         // The address says what is off by its name, and opens the same view again.
         int chips = Browser.Driver.FindElements(By.CssSelector("button[data-filter=source]")).Count;
-        Browser.Until(() => Browser.Script<long>("return new URLSearchParams(location.hash.slice(1)).getAll('source').length") == chips);
+        Browser.Until(() =>
+            Browser.Script<long>("return new URLSearchParams(location.hash.slice(1)).getAll('source').length") == chips
+        );
         Assert.True(
-            Browser.Script<bool>("return new URLSearchParams(location.hash.slice(1)).getAll('source').some(n => n.startsWith('ARC'))"));
+            Browser.Script<bool>(
+                "return new URLSearchParams(location.hash.slice(1)).getAll('source').some(n => n.startsWith('ARC'))"
+            )
+        );
         Browser.Driver.Navigate().Refresh();
         Browser.Find("#view[data-ready=true]", 60);
-        Assert.All(Browser.Driver.FindElements(By.CssSelector("button[data-filter=source]")),
-            chip => Assert.Equal("false", chip.GetAttribute("aria-pressed")));
+        Assert.All(Browser.Driver.FindElements(By.CssSelector("button[data-filter=source]")), chip =>
+            Assert.Equal("false", chip.GetAttribute("aria-pressed"))
+        );
         string before = Browser.Driver.FindElements(By.CssSelector(".grip"))[1].GetAttribute("aria-valuenow")!;
         Browser.Driver.FindElements(By.CssSelector(".grip"))[1].SendKeys(Keys.PageDown);
         Assert.NotEqual(before, Browser.Driver.FindElements(By.CssSelector(".grip"))[1].GetAttribute("aria-valuenow"));
@@ -155,7 +191,9 @@ public sealed class JourneyTests(DemoSite site) : DemoBrowser(site)
         NewOrder();
         Choose("Classes", "IfcWall");
         Choose("Unit", "m");
-        Browser.Until(() => Browser.Find("#word-Unit").Text == "metres" && Browser.Find("#word-Classes").Text == "the walls");
+        Browser.Until(() =>
+            Browser.Find("#word-Unit").Text == "metres" && Browser.Find("#word-Classes").Text == "the walls"
+        );
         string goes = Browser.Find("#goes").Text;
         Browser.Find("#run").Click();
         Browser.Until(() => Browser.Driver.FindElements(By.CssSelector("details.run[data-state=Done]")).Count == 1, 60);
@@ -169,7 +207,8 @@ public sealed class JourneyTests(DemoSite site) : DemoBrowser(site)
         foreach (var entry in zip.Entries.Where(e => e.Name.EndsWith(".ifc", StringComparison.Ordinal)))
         {
             using var bytes = new MemoryStream();
-            using (var stream = entry.Open()) stream.CopyTo(bytes);
+            using (var stream = entry.Open())
+                stream.CopyTo(bytes);
             var model = ModelSnapshot.Open(bytes.ToArray());
             Assert.Equal("metre", model.Units.LengthName);
             Assert.Single(model.Structure.Storeys);
@@ -200,7 +239,10 @@ public sealed class JourneyTests(DemoSite site) : DemoBrowser(site)
     }
 
     private int Number(string selector) =>
-        int.Parse(string.Concat(Browser.Find(selector).Text.Where(char.IsDigit)), System.Globalization.CultureInfo.InvariantCulture);
+        int.Parse(
+            string.Concat(Browser.Find(selector).Text.Where(char.IsDigit)),
+            System.Globalization.CultureInfo.InvariantCulture
+        );
 
     private bool Again()
     {
@@ -209,14 +251,17 @@ public sealed class JourneyTests(DemoSite site) : DemoBrowser(site)
         return false;
     }
 
-    private void NewOrder() => Browser.Driver.FindElements(By.CssSelector("main .head button")).First(b => b.Text == "New order").Click();
+    private void NewOrder() =>
+        Browser.Driver.FindElements(By.CssSelector("main .head button")).First(b => b.Text == "New order").Click();
 
     private void Choose(string field, string value)
     {
         Browser.Click($"#word-{field}");
         Browser.Click($"input[name={field}][value={value}]");
-        Browser.Until(() => Browser.Find($"#word-{field}").Text.Length > 0
-            && !Browser.Find($"#word-{field}").Text.StartsWith("every", StringComparison.Ordinal));
+        Browser.Until(() =>
+            Browser.Find($"#word-{field}").Text.Length > 0
+            && !Browser.Find($"#word-{field}").Text.StartsWith("every", StringComparison.Ordinal)
+        );
         Browser.Click($"#word-{field}");
     }
 
@@ -248,7 +293,19 @@ public sealed class JourneyTests(DemoSite site) : DemoBrowser(site)
         NewOrder();
         Browser.Find("#word-Classes").Click();
         Check("order");
-        foreach (string path in new[] { "jobs/HW/setup", "jobs/HW/people", "jobs/HW/record", "new-job", "account", "help", "inbox", "status" })
+        foreach (
+            string path in new[]
+            {
+                "jobs/HW/setup",
+                "jobs/HW/people",
+                "jobs/HW/record",
+                "new-job",
+                "account",
+                "help",
+                "inbox",
+                "status",
+            }
+        )
         {
             Browser.Go("/" + path);
             Check(path);
@@ -287,7 +344,9 @@ public sealed class JourneyTests(DemoSite site) : DemoBrowser(site)
         Browser.Find("#role").SendKeys("Contributor");
         Browser.Find("#party").SendKeys("ARC");
         Browser.Click("main form .btn");
-        Browser.Until(() => Browser.Driver.FindElements(By.CssSelector("[data-invited='guest@quay.example']")).Count == 1);
+        Browser.Until(() =>
+            Browser.Driver.FindElements(By.CssSelector("[data-invited='guest@quay.example']")).Count == 1
+        );
         Check("people with an invitation");
 
         // The guest, in a browser of its own.
@@ -295,7 +354,8 @@ public sealed class JourneyTests(DemoSite site) : DemoBrowser(site)
         guest.Go("/inbox");
         guest.Until(() =>
         {
-            if (guest.Driver.FindElements(By.PartialLinkText("/invitation/")).Count > 0) return true;
+            if (guest.Driver.FindElements(By.PartialLinkText("/invitation/")).Count > 0)
+                return true;
             guest.Go("/inbox");
             return false;
         });

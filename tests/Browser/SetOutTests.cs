@@ -32,7 +32,9 @@ public sealed class SetOutTests(DemoSite site) : DemoBrowser(site)
         TakeBack();
         ByOtherWays();
         ByPoints();
-        Deliver("second.ifc", new Vec3(0, 0, 0), 0, text => text.Replace("'Seat 010'", "'Seat 010 b'", StringComparison.Ordinal));
+        Deliver("second.ifc", new Vec3(0, 0, 0), 0, text =>
+            text.Replace("'Seat 010'", "'Seat 010 b'", StringComparison.Ordinal)
+        );
         Jump();
         Changes();
         Levels();
@@ -46,14 +48,20 @@ public sealed class SetOutTests(DemoSite site) : DemoBrowser(site)
         Fill("way", "declared");
         Browser.Until(() => Browser.Find("#proposal").Text.Contains("map conversion", StringComparison.Ordinal));
         Fill("way", "levels");
-        Browser.Until(() => Browser.Find("#proposal").Text.Contains("Quay level", StringComparison.Ordinal)
-            && Browser.Find("#proposal").Text.Contains("agrees", StringComparison.Ordinal));
+        Browser.Until(() =>
+            Browser.Find("#proposal").Text.Contains("Quay level", StringComparison.Ordinal)
+            && Browser.Find("#proposal").Text.Contains("agrees", StringComparison.Ordinal)
+        );
         Check("set out by levels");
         Accept("by levels");
         Fill("way", "typed");
         foreach (var (field, value) in new[] { ("x", "-236.216"), ("y", "91'-0\""), ("turn", "-12") })
-            Browser.Script<object?>($"const f = document.getElementById('{field}'); f.value = '{value.Replace("'", "\\'", StringComparison.Ordinal)}'; f.dispatchEvent(new Event('change', {{ bubbles: true }})); return null");
-        Browser.Until(() => Browser.Find("#proposal").Text.Replace('−', '-').Contains("-236.216, 27.737 m", StringComparison.Ordinal));
+            Browser.Script<object?>(
+                $"const f = document.getElementById('{field}'); f.value = '{value.Replace("'", "\\'", StringComparison.Ordinal)}'; f.dispatchEvent(new Event('change', {{ bubbles: true }})); return null"
+            );
+        Browser.Until(() =>
+            Browser.Find("#proposal").Text.Replace('−', '-').Contains("-236.216, 27.737 m", StringComparison.Ordinal)
+        );
         Check("set out as typed");
         Accept("as typed");
         Fill("way", "same");
@@ -70,7 +78,9 @@ public sealed class SetOutTests(DemoSite site) : DemoBrowser(site)
         Assert.Contains(evidence, Browser.Find("main").Text, StringComparison.Ordinal);
         Browser.Driver.FindElement(By.XPath("//button[text()='Undo']")).Click();
         Browser.Driver.SwitchTo().Alert().Accept();
-        Browser.Until(() => Browser.Driver.PageSource.Contains("the setting-out before it applies again", StringComparison.Ordinal));
+        Browser.Until(() =>
+            Browser.Driver.PageSource.Contains("the setting-out before it applies again", StringComparison.Ordinal)
+        );
     }
 
     // The one change beside the jump, drawn among the edges of what stayed.
@@ -114,13 +124,17 @@ public sealed class SetOutTests(DemoSite site) : DemoBrowser(site)
 
     private void TakeBack()
     {
-        Browser.Driver.FindElements(By.CssSelector("tbody tr:first-child td")).First(c => c.Text.Contains("by grid tags",
-            StringComparison.Ordinal))
-            .FindElement(By.CssSelector("a.btn")).Click();
+        Browser
+            .Driver.FindElements(By.CssSelector("tbody tr:first-child td"))
+            .First(c => c.Text.Contains("by grid tags", StringComparison.Ordinal))
+            .FindElement(By.CssSelector("a.btn"))
+            .Click();
         Browser.Find("#history");
         Browser.Driver.FindElement(By.XPath("//button[text()='Undo']")).Click();
         Browser.Driver.SwitchTo().Alert().Accept();
-        Browser.Until(() => Browser.Driver.PageSource.Contains("the setting-out before it applies again", StringComparison.Ordinal));
+        Browser.Until(() =>
+            Browser.Driver.PageSource.Contains("the setting-out before it applies again", StringComparison.Ordinal)
+        );
         Assert.Contains("1 source, 1 drawing", Browser.Find(".route").Text, StringComparison.Ordinal);
     }
 
@@ -129,23 +143,38 @@ public sealed class SetOutTests(DemoSite site) : DemoBrowser(site)
     {
         Fill("way", "points");
         foreach (string plan in (string[])["source", "job"])
-            Browser.Until(() => Browser.Script<bool>(
-                $"return document.getElementById('pick-{plan}').getContext('2d').getImageData(0, 0, 290, 200).data.some(v => v > 0)"));
+            Browser.Until(() =>
+                Browser.Script<bool>(
+                    $"return document.getElementById('pick-{plan}').getContext('2d').getImageData(0, 0, 290, 200).data.some(v => v > 0)"
+                )
+            );
         foreach (string plan in (string[])["source", "job"])
-            Browser.Script<object?>($$"""
+            Browser.Script<object?>(
+                $$"""
                 const canvas = document.getElementById('pick-{{plan}}'), data = canvas.getContext('2d').getImageData(0, 0, 290, 200).data;
                 const at = data.findIndex((v, i) => i % 4 === 3 && v > 100) >> 2, box = canvas.getBoundingClientRect();
                 canvas.dispatchEvent(new MouseEvent('click', { clientX: box.left + 1 + at % 290, clientY: box.top + 1 + Math.floor(
                     at / 290), bubbles: true }));
                 return null;
-                """);
-        Browser.Until(() => Browser.Find("#points").GetDomProperty("value")!.StartsWith("P1,", StringComparison.Ordinal));
+                """
+            );
+        Browser.Until(() =>
+            Browser.Find("#points").GetDomProperty("value")!.StartsWith("P1,", StringComparison.Ordinal)
+        );
         Browser.Until(() => Browser.Find("#proposal").Text.Contains("add a second", StringComparison.Ordinal));
         var there = new SettingOutDocument { Shift = [250, -40, -30.48], TurnDegrees = 12 }.Frame;
-        string table = string.Join("\\n", new[] { (0, 0), (48, 0), (48, 24), (0, 24) }.Select((p, i) => there.Point(new Vec3(p.Item1,
-            p.Item2, 0)) is var s
-            ? FormattableString.Invariant($"Q{i},{s.X},{s.Y},{s.Z},{p.Item1},{p.Item2},0") : ""));
-        Browser.Script<object?>($"const t = document.getElementById('points'); t.value = '{table}'; t.dispatchEvent(new Event('change', {{ bubbles: true }})); return null");
+        string table = string.Join(
+            "\\n",
+            new[] { (0, 0), (48, 0), (48, 24), (0, 24) }.Select(
+                (p, i) =>
+                    there.Point(new Vec3(p.Item1, p.Item2, 0)) is var s
+                        ? FormattableString.Invariant($"Q{i},{s.X},{s.Y},{s.Z},{p.Item1},{p.Item2},0")
+                        : ""
+            )
+        );
+        Browser.Script<object?>(
+            $"const t = document.getElementById('points'); t.value = '{table}'; t.dispatchEvent(new Event('change', {{ bubbles: true }})); return null"
+        );
         Browser.Until(() => Browser.Find("#proposal").Text.Contains("4 points, RMS 0", StringComparison.Ordinal));
         Check("set out by points");
         Browser.Find("#why").SendKeys("measured on site");
@@ -192,26 +221,44 @@ public sealed class SetOutTests(DemoSite site) : DemoBrowser(site)
         Assert.Contains("196'-10", Browser.Find("main").Text, StringComparison.Ordinal);
     }
 
-    private void Deliver(string name, Vec3 shift, double degrees, Func<string, string>? change = null, string party = "ARC",
-        string source = "Elsewhere")
+    private void Deliver(
+        string name,
+        Vec3 shift,
+        double degrees,
+        Func<string, string>? change = null,
+        string party = "ARC",
+        string source = "Elsewhere"
+    )
     {
         using var demo = new MemoryStream();
         HeronWharf.Models.Single(m => m.Party == party).Write(demo);
-        byte[] model = change is null ? demo.ToArray() : Encoding.Latin1.GetBytes(change(Encoding.Latin1.GetString(demo.ToArray())));
+        byte[] model = change is null
+            ? demo.ToArray()
+            : Encoding.Latin1.GetBytes(change(Encoding.Latin1.GetString(demo.ToArray())));
         var files = new Files();
         var order = new HandoverOrder(Selection.All, HandoverFormat.Ifc, false, null)
         {
-            Frame = new FrameChoice(FrameKind.Given, shift,
-            degrees)
+            Frame = new FrameChoice(FrameKind.Given, shift, degrees),
         };
-        var result = HandoverRunner.Run(order, [new HandoverSource("ARC", "ARC", ModelSnapshot.Open(model))], "HW", "", files);
+        var result = HandoverRunner.Run(
+            order,
+            [new HandoverSource("ARC", "ARC", ModelSnapshot.Open(model))],
+            "HW",
+            "",
+            files
+        );
         string path = Path.Combine(Browser.Downloads, name);
         File.WriteAllBytes(path, files.Read(result.Files.Single().Name).ToArray());
         Browser.Go("/jobs/HW/receive");
         Browser.Find("#source").Clear();
         Browser.Find("#source").SendKeys(source);
         Browser.Find("#files").SendKeys(path);
-        Browser.Until(() => Browser.Driver.FindElements(By.CssSelector("tr[data-state=Ready]")).Any(r => r.Text.Contains(name,
-            StringComparison.Ordinal)), 90);
+        Browser.Until(
+            () =>
+                Browser
+                    .Driver.FindElements(By.CssSelector("tr[data-state=Ready]"))
+                    .Any(r => r.Text.Contains(name, StringComparison.Ordinal)),
+            90
+        );
     }
 }

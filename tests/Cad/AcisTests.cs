@@ -11,7 +11,8 @@ public class AcisTests
     private static Mesh Filled((IReadOnlyList<Vec3> Points, IReadOnlyList<PlanarFace> Faces) body)
     {
         var triangles = new List<int>();
-        foreach (var face in body.Faces) FaceTriangles.Add([.. face.Loops], body.Points, triangles);
+        foreach (var face in body.Faces)
+            FaceTriangles.Add([.. face.Loops], body.Points, triangles);
         return new Mesh([.. body.Points], [.. triangles]);
     }
 
@@ -53,11 +54,18 @@ public class AcisTests
     [InlineData("vertex", "edge point")]
     public void Links_lead_to_the_right_kind_of_record(string kind, string expected)
     {
-        string[] records = [.. AcisWriter.Text(Polyhedron.Of(SolidBodies.Box)!).Split('\n').Skip(3).Where(l => l.EndsWith('#'))];
+        string[] records =
+        [
+            .. AcisWriter.Text(Polyhedron.Of(SolidBodies.Box)!).Split('\n').Skip(3).Where(l => l.EndsWith('#')),
+        ];
         foreach (string record in records.Where(r => r.StartsWith(kind + " ", StringComparison.Ordinal)))
         {
-            var links = record.Split(' ').Where(w => w.StartsWith('$') && w != "$-1")
-                .Select(w => records[int.Parse(w.AsSpan(1), System.Globalization.CultureInfo.InvariantCulture)].Split(' ')[0]);
+            var links = record
+                .Split(' ')
+                .Where(w => w.StartsWith('$') && w != "$-1")
+                .Select(w =>
+                    records[int.Parse(w.AsSpan(1), System.Globalization.CultureInfo.InvariantCulture)].Split(' ')[0]
+                );
             // Faces but the last have a next one.
             Assert.Equal(expected, string.Join(' ', kind == "face" ? links.Where(l => l != "face") : links));
         }
@@ -70,21 +78,28 @@ public class AcisTests
     {
         var box = SolidBodies.Box;
         // A triangle missing; or two boxes that meet along an edge only.
-        var mesh = way == 0 ? box with { Triangles = box.Triangles[3..] } : Mesh.Join([box, box.Map(Frame.At(new Vec3(2, 2, 0)))]);
+        var mesh =
+            way == 0
+                ? box with
+                {
+                    Triangles = box.Triangles[3..],
+                }
+                : Mesh.Join([box, box.Map(Frame.At(new Vec3(2, 2, 0)))]);
         Assert.True(Polyhedron.Of(mesh)?.Problem() is not null || Polyhedron.Of(mesh) is null, why);
     }
 
     [Theory]
     [InlineData("")]
     [InlineData("700 0 1 0\nx\ny\nEnd-of-ACIS-data")]
-    [
-        InlineData(
-        "700 0 1 0\nx\ny\nface $-1 -1 $-1 $-1 $9 $0 $-1 $1 forward single #\nplane-surface $-1 -1 $-1 0 0 0 0 0 1 1 0 0 forward_v I I I I #")]
-    [
-        InlineData(
-        "700 0 1 0\nx\ny\nface $-1 -1 $-1 $-1 $1 $0 $-1 $2 forward single #\nloop $-1 -1 $-1 $1 $1 $0 #\nplane-surface $-1 -1 $-1 0 0 0 0 0 1 1 0 0 forward_v I I I I #")]
     [InlineData(
-        "700 0 1 0\nx\ny\nface $-1 -1 $-1 $-1 $1 $0 $-1 $2 forward single #\nloop $-1 -1 $-1 $-1 $1 $0 #\ncone-surface $-1 -1 $-1 0 0 0 #")]
+        "700 0 1 0\nx\ny\nface $-1 -1 $-1 $-1 $9 $0 $-1 $1 forward single #\nplane-surface $-1 -1 $-1 0 0 0 0 0 1 1 0 0 forward_v I I I I #"
+    )]
+    [InlineData(
+        "700 0 1 0\nx\ny\nface $-1 -1 $-1 $-1 $1 $0 $-1 $2 forward single #\nloop $-1 -1 $-1 $1 $1 $0 #\nplane-surface $-1 -1 $-1 0 0 0 0 0 1 1 0 0 forward_v I I I I #"
+    )]
+    [InlineData(
+        "700 0 1 0\nx\ny\nface $-1 -1 $-1 $-1 $1 $0 $-1 $2 forward single #\nloop $-1 -1 $-1 $-1 $1 $0 #\ncone-surface $-1 -1 $-1 0 0 0 #"
+    )]
     public void Text_without_plane_faces_gives_none_and_ends(string text) => Assert.Null(SatReader.Read(text));
 
     [Fact]

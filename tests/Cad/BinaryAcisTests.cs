@@ -16,21 +16,28 @@ public class BinaryAcisTests
     {
         var forms = new TheoryData<CadVersion, bool>();
         foreach (bool dwg in (bool[])[false, true])
-            foreach (var version in new CadForm(dwg, CadVersion.AC1024).Versions) forms.Add(version, dwg);
+        foreach (var version in new CadForm(dwg, CadVersion.AC1024).Versions)
+            forms.Add(version, dwg);
         return forms;
     }
 
     private static double Volume((IReadOnlyList<Vec3> Points, IReadOnlyList<PlanarFace> Faces) body)
     {
         var triangles = new List<int>();
-        foreach (var face in body.Faces) FaceTriangles.Add([.. face.Loops], body.Points, triangles);
+        foreach (var face in body.Faces)
+            FaceTriangles.Add([.. face.Loops], body.Points, triangles);
         var mass = MassProperties.Of(new Mesh([.. body.Points], [.. triangles]));
         Assert.True(mass.Closed);
         return mass.Volume;
     }
 
     private static string Told((IReadOnlyList<Vec3> Points, IReadOnlyList<PlanarFace> Faces) body) =>
-        string.Join('\n', body.Faces.Select(f => string.Join(" / ", f.Loops.Select(l => string.Join(' ', l.Select(c => body.Points[c]))))));
+        string.Join(
+            '\n',
+            body.Faces.Select(f =>
+                string.Join(" / ", f.Loops.Select(l => string.Join(' ', l.Select(c => body.Points[c]))))
+            )
+        );
 
     private static Drawing With(ModelerEntity body, CadVersion version)
     {
@@ -70,19 +77,31 @@ public class BinaryAcisTests
     [InlineData("ASM BinaryFile4", "ASM", 22300)]
     [InlineData("ASM BinaryFile8", "ASM", 22300)]
     public void Data_of_other_writers_are_read(string signature, string maker, int version) =>
-        Assert.Equal(Sixth, Volume(SabReader.Read(new BinaryAcis(signature, version).Tetrahedron().Bytes(maker))!.Value), 1e-12);
+        Assert.Equal(
+            Sixth,
+            Volume(SabReader.Read(new BinaryAcis(signature, version).Tetrahedron().Bytes(maker))!.Value),
+            1e-12
+        );
 
     // The direction of a curve says nothing about the way an edge runs: from its first vertex to its second.
     [Fact]
     public void Edges_against_their_curves_bound_the_same_body() =>
-        Assert.Equal(Told(SabReader.Read(new BinaryAcis().Tetrahedron().Bytes())!.Value),
-            Told(SabReader.Read(new BinaryAcis().Tetrahedron(edgesReversed: true).Bytes())!.Value));
+        Assert.Equal(
+            Told(SabReader.Read(new BinaryAcis().Tetrahedron().Bytes())!.Value),
+            Told(SabReader.Read(new BinaryAcis().Tetrahedron(edgesReversed: true).Bytes())!.Value)
+        );
 
     [Theory]
     [InlineData("1 0 0 0 1 0 0 0 1 5 6 7 1 no_rotate no_reflect no_shear ", 5, 6, 7, 1)]
     [InlineData("0 1 0 -1 0 0 0 0 1 0 0 0 2 rotate no_reflect no_shear ", -2, 0, 0, 8)]
     [InlineData("-1 0 0 0 1 0 0 0 1 0 0 0 1 no_rotate reflect no_shear ", -1, 0, 0, 1)]
-    public void A_body_may_be_moved_turned_scaled_and_mirrored(string transform, double x, double y, double z, double times)
+    public void A_body_may_be_moved_turned_scaled_and_mirrored(
+        string transform,
+        double x,
+        double y,
+        double z,
+        double times
+    )
     {
         var binary = SabReader.Read(new BinaryAcis().Tetrahedron(transform: transform).Bytes())!.Value;
         Assert.Equal(times * Sixth, Volume(binary), 1e-12);
@@ -99,9 +118,14 @@ public class BinaryAcisTests
     public void A_body_goes_through_every_form_from_either(CadVersion version, bool dwg)
     {
         var body = Polyhedron.Of(SolidBodies.Window)!;
-        var text = Through(With(new ModelerEntity("3DSOLID") { Acis = AcisWriter.Text(body, 1000) }, version), new CadForm(dwg, version));
-        var binary = Through(With(new ModelerEntity("3DSOLID") { Binary = AcisWriter.Binary(body, 1000) }, version),
-            new CadForm(dwg, version));
+        var text = Through(
+            With(new ModelerEntity("3DSOLID") { Acis = AcisWriter.Text(body, 1000) }, version),
+            new CadForm(dwg, version)
+        );
+        var binary = Through(
+            With(new ModelerEntity("3DSOLID") { Binary = AcisWriter.Binary(body, 1000) }, version),
+            new CadForm(dwg, version)
+        );
         Assert.Equal(version <= ModelerEntity.LastText, text.Acis.Length > 0);
         Assert.Equal(Told(text.Faces()!.Value), Told(binary.Faces()!.Value));
         Assert.Equal(36, Volume(text.Faces()!.Value) / 1e9, 1e-9);
@@ -119,15 +143,27 @@ public class BinaryAcisTests
     [InlineData(false)]
     public void A_bent_body_is_kept_byte_for_byte_and_not_told_anew(bool dwg)
     {
-        byte[] bent = new BinaryAcis().Record("body", -1, -1, -1, -1).Record("face", -1, -1, -1, -1, -1, 2, false, false)
-            .Record("torus-surface", -1, 5.0).Bytes();
-        var region = Through(With(new ModelerEntity("REGION") { Binary = bent }, CadVersion.AC1027), new CadForm(dwg, CadVersion.AC1032));
+        byte[] bent = new BinaryAcis()
+            .Record("body", -1, -1, -1, -1)
+            .Record("face", -1, -1, -1, -1, -1, 2, false, false)
+            .Record("torus-surface", -1, 5.0)
+            .Bytes();
+        var region = Through(
+            With(new ModelerEntity("REGION") { Binary = bent }, CadVersion.AC1027),
+            new CadForm(dwg, CadVersion.AC1032)
+        );
         Assert.Equal(bent, region.Binary);
         Assert.Equal("REGION", region.Type);
         Assert.Null(region.Faces());
         using var stream = new MemoryStream();
-        Assert.Equal("CAD-LEFT-BEHIND",
-            Assert.Single(CadFile.Write(With(Again(region), CadVersion.AC1032), stream, new CadForm(dwg, CadVersion.AC1018))).Code);
+        Assert.Equal(
+            "CAD-LEFT-BEHIND",
+            Assert
+                .Single(
+                    CadFile.Write(With(Again(region), CadVersion.AC1032), stream, new CadForm(dwg, CadVersion.AC1018))
+                )
+                .Code
+        );
         Assert.Empty(CadFile.Read(stream.ToArray()).Drawing.Model.Entities);
     }
 
@@ -159,22 +195,33 @@ public class BinaryAcisTests
     public void Damaged_data_give_a_body_or_none_and_end()
     {
         byte[] whole = AcisWriter.Binary(Polyhedron.Of(SolidBodies.Ell)!);
-        Gen.Select(Gen.Int[15, whole.Length - 1], Gen.Byte, Gen.Int[15, whole.Length]).Sample((at, value, length) =>
-        {
-            byte[] broken = [.. whole];
-            broken[at] = value;
-            _ = SabReader.Read(broken)?.Faces.Count;
-            _ = SabReader.Read(broken[..length])?.Faces.Count;
-        }, iter: 2000);
+        Gen.Select(Gen.Int[15, whole.Length - 1], Gen.Byte, Gen.Int[15, whole.Length])
+            .Sample(
+                (at, value, length) =>
+                {
+                    byte[] broken = [.. whole];
+                    broken[at] = value;
+                    _ = SabReader.Read(broken)?.Faces.Count;
+                    _ = SabReader.Read(broken[..length])?.Faces.Count;
+                },
+                iter: 2000
+            );
     }
 
     [Fact]
     public void A_loop_that_never_comes_back_gives_none()
     {
-        byte[] round = new BinaryAcis().Record("face", -1, -1, 1, -1, -1, 2, false, false).Record("loop", -1, 1, 3, 0)
-            .Record("plane-surface", -1).Record("coedge", -1, 4, 4, -1, 5, false, 1, -1)
-            .Record("coedge", -1, 4, 4, -1, 5, false, 1, -1).Record("edge", -1, 7, 0.0, 7, 1.0, 4, 6, false).Record("straight-curve", -1)
-            .Record("vertex", -1, 5, 8).Record("point", -1, (double[])[0, 0, 0]).Bytes();
+        byte[] round = new BinaryAcis()
+            .Record("face", -1, -1, 1, -1, -1, 2, false, false)
+            .Record("loop", -1, 1, 3, 0)
+            .Record("plane-surface", -1)
+            .Record("coedge", -1, 4, 4, -1, 5, false, 1, -1)
+            .Record("coedge", -1, 4, 4, -1, 5, false, 1, -1)
+            .Record("edge", -1, 7, 0.0, 7, 1.0, 4, 6, false)
+            .Record("straight-curve", -1)
+            .Record("vertex", -1, 5, 8)
+            .Record("point", -1, (double[])[0, 0, 0])
+            .Bytes();
         Assert.Null(SabReader.Read(round));
     }
 }

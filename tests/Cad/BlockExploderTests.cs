@@ -22,41 +22,61 @@ public class BlockExploderTests
     }
 
     // Points on an entity in world coordinates, found without the code under test.
-    private static IEnumerable<Vec3> Points(Entity entity) => entity switch
-    {
-        Line e => [e.Start, e.End],
-        Point e => [e.Location],
-        ArcEntity e => Round(e, e.Start, e.End),
-        // A circle has no beginning.
-        Circle e => [ObjectCoordinates.ToWorld(e.Centre, e.Normal)],
-        Ellipse e => new[] { e.Start, e.End }.Select(t => e.Centre + (e.Axis * Math.Cos(t))
-            + (e.Normal.Unit().Cross(e.Axis) * (e.Ratio * Math.Sin(t)))),
-        LightPolyline e => e.Vertices.Select(v => ObjectCoordinates.ToWorld(new Vec3(v.Point.X, v.Point.Y, e.Elevation), e.Normal)),
-        Polyline { Kind: PolylineKind.Flat } e =>
-            e.Vertices.Select(v => ObjectCoordinates.ToWorld(v.Location with { Z = e.Elevation }, e.Normal)),
-        Polyline e => e.Vertices.Select(v => v.Location),
-        Face3D e => e.Corners,
-        Solid e => e.Corners.Select(c => ObjectCoordinates.ToWorld(c, e.Normal)),
-        Spline e => e.Controls,
-        // It has a direction, but no second point.
-        Ray e => [e.Start],
-        MeshEntity e => e.Points,
-        Leader e => e.Points,
-        Text e => [ObjectCoordinates.ToWorld(e.Insertion, e.Normal),
-            ObjectCoordinates.ToWorld(e.Insertion + new Vec3(Math.Cos(e.Rotation), Math.Sin(e.Rotation), 0) * e.Height, e.Normal)],
-        MText e => [e.Insertion, e.Insertion + (e.Direction.Unit() * e.Height)],
-        _ => [],
-    };
+    private static IEnumerable<Vec3> Points(Entity entity) =>
+        entity switch
+        {
+            Line e => [e.Start, e.End],
+            Point e => [e.Location],
+            ArcEntity e => Round(e, e.Start, e.End),
+            // A circle has no beginning.
+            Circle e => [ObjectCoordinates.ToWorld(e.Centre, e.Normal)],
+            Ellipse e => new[] { e.Start, e.End }.Select(t =>
+                e.Centre + (e.Axis * Math.Cos(t)) + (e.Normal.Unit().Cross(e.Axis) * (e.Ratio * Math.Sin(t)))
+            ),
+            LightPolyline e => e.Vertices.Select(v =>
+                ObjectCoordinates.ToWorld(new Vec3(v.Point.X, v.Point.Y, e.Elevation), e.Normal)
+            ),
+            Polyline { Kind: PolylineKind.Flat } e => e.Vertices.Select(v =>
+                ObjectCoordinates.ToWorld(v.Location with { Z = e.Elevation }, e.Normal)
+            ),
+            Polyline e => e.Vertices.Select(v => v.Location),
+            Face3D e => e.Corners,
+            Solid e => e.Corners.Select(c => ObjectCoordinates.ToWorld(c, e.Normal)),
+            Spline e => e.Controls,
+            // It has a direction, but no second point.
+            Ray e => [e.Start],
+            MeshEntity e => e.Points,
+            Leader e => e.Points,
+            Text e =>
+            [
+                ObjectCoordinates.ToWorld(e.Insertion, e.Normal),
+                ObjectCoordinates.ToWorld(
+                    e.Insertion + new Vec3(Math.Cos(e.Rotation), Math.Sin(e.Rotation), 0) * e.Height,
+                    e.Normal
+                ),
+            ],
+            MText e => [e.Insertion, e.Insertion + (e.Direction.Unit() * e.Height)],
+            _ => [],
+        };
 
     private static IEnumerable<Vec3> Round(RoundEntity e, double from, double to) =>
-        new[] { from, to }.Select(a => ObjectCoordinates.ToWorld(
-            e.Centre + new Vec3(e.Radius * Math.Cos(a), e.Radius * Math.Sin(a), 0), e.Normal));
+        new[] { from, to }.Select(a =>
+            ObjectCoordinates.ToWorld(e.Centre + new Vec3(e.Radius * Math.Cos(a), e.Radius * Math.Sin(a), 0), e.Normal)
+        );
 
     private static List<Vec3> Expected(Drawing drawing, Insert insert)
     {
         var block = drawing.Blocks[insert.Block]!;
-        return [.. InsertTransform.All(insert, block, 100).SelectMany(
-            place => block.Entities.SelectMany(e => e is Insert inner ? Expected(drawing, inner) : Points(e)).Select(place.Apply))];
+        return
+        [
+            .. InsertTransform
+                .All(insert, block, 100)
+                .SelectMany(place =>
+                    block
+                        .Entities.SelectMany(e => e is Insert inner ? Expected(drawing, inner) : Points(e))
+                        .Select(place.Apply)
+                ),
+        ];
     }
 
     // Where the rays of PART point as an insert of it, or of the block around it, shows them.
@@ -74,15 +94,20 @@ public class BlockExploderTests
         Assert.Empty(BlockExploder.Explode(drawing));
         var found = drawing.Model.Entities.SelectMany(Points).ToList();
         Assert.Equal(expected.Count, found.Count);
-        Assert.All(expected.Zip(found), p => Assert.True((p.First - p.Second).Length < 1e-9, $"{p.Second} where {p.First} was"));
+        Assert.All(expected.Zip(found), p =>
+            Assert.True((p.First - p.Second).Length < 1e-9, $"{p.Second} where {p.First} was")
+        );
         Assert.DoesNotContain(drawing.Model.Entities, e => e is Insert);
-        Assert.All(Directions(block, BlockCases.Inserts[way]).Zip(drawing.Model.Entities.OfType<Ray>()),
-            p => Assert.True((p.First - p.Second.Direction).Length < 1e-9));
+        Assert.All(Directions(block, BlockCases.Inserts[way]).Zip(drawing.Model.Entities.OfType<Ray>()), p =>
+            Assert.True((p.First - p.Second.Direction).Length < 1e-9)
+        );
         double scale = BlockCases.Inserts[way].Scale.Y * (block == "WHOLE" ? 0.5 : 1);
         Assert.All(drawing.Model.Entities.OfType<Circle>(), c => Assert.Equal(2 * scale, c.Radius, 1e-9));
         // Its blocks are of no use any more; PART within WHOLE neither.
-        Assert.Equal(block == "WHOLE" ? [] : ["WHOLE", "PART"], drawing.Blocks.Where(b => !b.IsSpace).Select(b => b.Name)
-            .OrderDescending(StringComparer.Ordinal));
+        Assert.Equal(
+            block == "WHOLE" ? [] : ["WHOLE", "PART"],
+            drawing.Blocks.Where(b => !b.IsSpace).Select(b => b.Name).OrderDescending(StringComparer.Ordinal)
+        );
     }
 
     [Fact]
@@ -101,7 +126,15 @@ public class BlockExploderTests
     public void Attributes_become_texts_and_definitions_vanish()
     {
         var insert = new Insert();
-        insert.Attributes.Add(new AttributeEntity { Tag = "MARK", Value = "B-12", Insertion = new(5, 6, 0), Height = 3 });
+        insert.Attributes.Add(
+            new AttributeEntity
+            {
+                Tag = "MARK",
+                Value = "B-12",
+                Insertion = new(5, 6, 0),
+                Height = 3,
+            }
+        );
         var drawing = BlockCases.Create("PART", [insert], texts: false);
         drawing.Add(new AttributeDefinition { Tag = "MARK", Value = "?" }, drawing.Blocks["PART"]);
         BlockExploder.Explode(drawing);
@@ -129,14 +162,25 @@ public class BlockExploderTests
         var drawing = Drawing.Create(CadVersion.AC1027);
         var block = drawing.AddBlock("ROUND");
         drawing.Add(new Circle { Centre = new(1, 1, 0), Radius = 2 }, block);
-        drawing.Add(new ArcEntity { Radius = 2, Start = 0, End = Math.PI / 2 }, block);
+        drawing.Add(
+            new ArcEntity
+            {
+                Radius = 2,
+                Start = 0,
+                End = Math.PI / 2,
+            },
+            block
+        );
         drawing.Add(new Insert { Block = block.Handle, Scale = new(3, 1, 1) });
         Assert.Empty(BlockExploder.Explode(drawing));
         var (whole, part) = ((Ellipse)drawing.Model.Entities[0], (Ellipse)drawing.Model.Entities[1]);
         Assert.Equal((new Vec3(3, 1, 0), 6.0, 1.0 / 3), (whole.Centre, Math.Round(whole.Axis.Length, 9), whole.Ratio));
         Assert.Equal(2 * Math.PI, whole.End - whole.Start, 1e-9);
         var ends = Points(part).ToList();
-        Assert.True((ends[0] - new Vec3(6, 0, 0)).Length + (ends[1] - new Vec3(0, 2, 0)).Length < 1e-9, $"{ends[0]}, {ends[1]}");
+        Assert.True(
+            (ends[0] - new Vec3(6, 0, 0)).Length + (ends[1] - new Vec3(0, 2, 0)).Length < 1e-9,
+            $"{ends[0]}, {ends[1]}"
+        );
     }
 
     [Fact]
@@ -160,15 +204,37 @@ public class BlockExploderTests
         var picture = drawing.AddBlock("*D1");
         drawing.Add(new Line { End = new(9, 0, 0) }, picture);
         var block = drawing.AddBlock("B");
-        var hatch = new Hatch { Filled = false, Pattern = "ANSI31", Angle = 0.5, Scale = 2 };
+        var hatch = new Hatch
+        {
+            Filled = false,
+            Pattern = "ANSI31",
+            Angle = 0.5,
+            Scale = 2,
+        };
         var path = new HatchPath { Flags = 1 };
-        path.Edges.AddRange([new HatchEdge { Kind = HatchEdgeKind.Arc, First = new(0, 0), Radius = 2, Angles = (0, Math.PI) },
-            new HatchEdge { First = new(-2, 0), Second = new(2, 0) }]);
+        path.Edges.AddRange([
+            new HatchEdge
+            {
+                Kind = HatchEdgeKind.Arc,
+                First = new(0, 0),
+                Radius = 2,
+                Angles = (0, Math.PI),
+            },
+            new HatchEdge { First = new(-2, 0), Second = new(2, 0) },
+        ]);
         hatch.Paths.Add(path);
         hatch.Lines.Add(new HatchLine(0.5, new(1, 0), new(0, 3), [1, -1]));
         drawing.Add(hatch, block);
         drawing.Add(new Dimension(DimensionKind.Linear) { Block = picture.Handle }, block);
-        drawing.Add(new Insert { Block = block.Handle, Rotation = Math.PI / 2, Scale = new(2, 2, 2), Location = new(10, 0, 0) });
+        drawing.Add(
+            new Insert
+            {
+                Block = block.Handle,
+                Rotation = Math.PI / 2,
+                Scale = new(2, 2, 2),
+                Location = new(10, 0, 0),
+            }
+        );
         Assert.Empty(BlockExploder.Explode(drawing));
         var moved = drawing.Model.Entities.OfType<Hatch>().Single();
         Assert.Equal((0.5 + (Math.PI / 2), 4.0), (moved.Angle, moved.Scale));
@@ -192,8 +258,23 @@ public class BlockExploderTests
         (xref.IsXref, xref.Path) = (true, "survey.dwg");
         var around = drawing.AddBlock("AROUND");
         drawing.Add(new Line { End = new(7, 0, 0) }, around);
-        var inner = new Insert { Block = xref.Handle, Location = new(3, 4, 0), Rotation = 0.4, Scale = new(0.5, 0.5, 0.5) };
-        inner.Attributes.Add(new AttributeEntity { Tag = "NO", Value = "7", Insertion = new(3, 5, 0), Height = 2, Locked = true });
+        var inner = new Insert
+        {
+            Block = xref.Handle,
+            Location = new(3, 4, 0),
+            Rotation = 0.4,
+            Scale = new(0.5, 0.5, 0.5),
+        };
+        inner.Attributes.Add(
+            new AttributeEntity
+            {
+                Tag = "NO",
+                Value = "7",
+                Insertion = new(3, 5, 0),
+                Height = 2,
+                Locked = true,
+            }
+        );
         drawing.Add(inner, around);
         drawing.Add(new Insert { Block = new Handle(0xFFFF), Location = new(1, 1, 0) }, around);
         var outer = BlockCases.Inserts[way];
@@ -208,12 +289,21 @@ public class BlockExploderTests
         Assert.Equal(places.Count, kept.Count);
         foreach (var (place, insert) in places.Zip(kept))
         {
-            var (before, after) = (InsertTransform.All(inner, xref, 1).Single(), InsertTransform.All(insert, xref, 1).Single());
-            Assert.All(corners, c => Assert.True((place.Apply(before.Apply(c)) - after.Apply(c)).Length < 1e-9,
-                $"{after.Apply(c)} where {place.Apply(before.Apply(c))} was"));
+            var (before, after) = (
+                InsertTransform.All(inner, xref, 1).Single(),
+                InsertTransform.All(insert, xref, 1).Single()
+            );
+            Assert.All(corners, c =>
+                Assert.True(
+                    (place.Apply(before.Apply(c)) - after.Apply(c)).Length < 1e-9,
+                    $"{after.Apply(c)} where {place.Apply(before.Apply(c))} was"
+                )
+            );
             var text = Assert.Single(insert.Attributes);
             Assert.Equal(("NO", "7", true), (text.Tag, text.Value, text.Locked));
-            Assert.True((ObjectCoordinates.ToWorld(text.Insertion, text.Normal) - place.Apply(new Vec3(3, 5, 0))).Length < 1e-9);
+            Assert.True(
+                (ObjectCoordinates.ToWorld(text.Insertion, text.Normal) - place.Apply(new Vec3(3, 5, 0))).Length < 1e-9
+            );
             Assert.Equal(2, text.Height / BlockCases.Inserts[way].Scale.Y, 1e-9);
         }
 

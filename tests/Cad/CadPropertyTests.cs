@@ -6,7 +6,12 @@ namespace SteadyLintel.Tests;
 
 public class CadPropertyTests
 {
-    private static readonly Gen<double> Number = Gen.OneOf(Gen.Double[-1e9, 1e9], Gen.Const(0.0), Gen.Const(1.0), Gen.Double[-1e-9, 1e-9]);
+    private static readonly Gen<double> Number = Gen.OneOf(
+        Gen.Double[-1e9, 1e9],
+        Gen.Const(0.0),
+        Gen.Const(1.0),
+        Gen.Double[-1e-9, 1e-9]
+    );
     private static readonly Gen<Vec3> Place = Gen.Select(Number, Number, Number, (x, y, z) => new Vec3(x, y, z));
     private static readonly Gen<string> Words = Gen.String[Gen.Char["abcÄß梁 %\\{}0129"], 0, 40];
 
@@ -25,68 +30,105 @@ public class CadPropertyTests
             var face = new Face3D { Hidden = h };
             new[] { a, b, c, d }.CopyTo(face.Corners, 0);
             return (Entity)face;
-        }));
+        })
+    );
 
     [Fact]
     public void Bit_codes_read_back_what_was_written() =>
         Gen.Select(Gen.Int, Gen.Short, Number, Number, Gen.Long[0, (1L << 55) - 1], Gen.ULong, Gen.Int[0, 7])
-            .Sample((a, b, c, d, e, f, skew) =>
-        {
-            var writer = new BitWriter();
-            writer.Bits(0, skew);
-            writer.Long(a);
-            writer.Short(b);
-            writer.Double(c);
-            writer.Default(d, c);
-            writer.LongLong(e);
-            writer.Handle(HandleKind.SoftPointer, new Handle(f));
-            writer.ModularChar(a);
-            writer.UnsignedModularChar(f >> 1);
-            writer.RawDouble(d);
-            writer.Align();
-            var reader = new BitReader(writer.Written.ToArray()) { Position = skew };
-            return reader.Long() == a && reader.Short() == b && reader.Double() == c && reader.Default(c) == d && reader.LongLong() == e
-                && reader.Handle() == (4, f)
-                && reader.ModularChar() == a && reader.UnsignedModularChar() == f >> 1 && reader.RawDouble() == d;
-        });
+            .Sample(
+                (a, b, c, d, e, f, skew) =>
+                {
+                    var writer = new BitWriter();
+                    writer.Bits(0, skew);
+                    writer.Long(a);
+                    writer.Short(b);
+                    writer.Double(c);
+                    writer.Default(d, c);
+                    writer.LongLong(e);
+                    writer.Handle(HandleKind.SoftPointer, new Handle(f));
+                    writer.ModularChar(a);
+                    writer.UnsignedModularChar(f >> 1);
+                    writer.RawDouble(d);
+                    writer.Align();
+                    var reader = new BitReader(writer.Written.ToArray()) { Position = skew };
+                    return reader.Long() == a
+                        && reader.Short() == b
+                        && reader.Double() == c
+                        && reader.Default(c) == d
+                        && reader.LongLong() == e
+                        && reader.Handle() == (4, f)
+                        && reader.ModularChar() == a
+                        && reader.UnsignedModularChar() == f >> 1
+                        && reader.RawDouble() == d;
+                }
+            );
 
     // The format begins with at least four literals, and no page is shorter.
     [Fact]
     public void Packed_pages_unpack_to_the_same() =>
-        Gen.OneOf(Gen.Byte.Array[4, 4000], Gen.Byte[0, 3].Array[4, 30000], Gen
-            .Select(Gen.Byte.Array[1, 40], Gen.Int[4, 900], (b, n) => Enumerable.Repeat(b, n).SelectMany(x => x).ToArray())).Sample(bytes =>
-        {
-            byte[] back = new byte[bytes.Length];
-            DwgCompression.Decompress(DwgCompression.Compress(bytes), back);
-            return back.AsSpan().SequenceEqual(bytes);
-        });
+        Gen.OneOf(
+                Gen.Byte.Array[4, 4000],
+                Gen.Byte[0, 3].Array[4, 30000],
+                Gen.Select(Gen.Byte.Array[1, 40], Gen.Int[4, 900], (b, n) =>
+                    Enumerable.Repeat(b, n).SelectMany(x => x).ToArray()
+                )
+            )
+            .Sample(bytes =>
+            {
+                byte[] back = new byte[bytes.Length];
+                DwgCompression.Decompress(DwgCompression.Compress(bytes), back);
+                return back.AsSpan().SequenceEqual(bytes);
+            });
 
     [Fact]
     public void Any_drawing_comes_back_from_any_form() =>
-        Gen.Select(AnyEntity.List[0, 12], Gen.OneOfConst([.. DwgWriter.Versions, CadVersion.AC1021]), Gen.Bool, Gen.Bool)
-            .Sample((entities, version, dwg, binary) =>
-        {
-            var drawing = Drawing.Create(version);
-            foreach (var entity in entities)
-            {
-                entity.Handle = default;
-                drawing.Add(entity);
-            }
+        Gen.Select(
+                AnyEntity.List[0, 12],
+                Gen.OneOfConst([.. DwgWriter.Versions, CadVersion.AC1021]),
+                Gen.Bool,
+                Gen.Bool
+            )
+            .Sample(
+                (entities, version, dwg, binary) =>
+                {
+                    var drawing = Drawing.Create(version);
+                    foreach (var entity in entities)
+                    {
+                        entity.Handle = default;
+                        drawing.Add(entity);
+                    }
 
-            DrawingText.Same(drawing,
-                CadFile.Read(dwg ? DwgTests.Write(drawing, version) : DxfTests.Write(drawing, version, binary)).Drawing, version);
-        }, iter: 60);
+                    DrawingText.Same(
+                        drawing,
+                        CadFile
+                            .Read(dwg ? DwgTests.Write(drawing, version) : DxfTests.Write(drawing, version, binary))
+                            .Drawing,
+                        version
+                    );
+                },
+                iter: 60
+            );
 
     [Fact]
     public void Pages_of_2007_unpack_to_what_was_packed() =>
-        Gen.OneOf(Gen.Byte.Array[0, 400], Gen.Byte[0, 3].Array[0, 5000],
-            Gen.Select(Gen.Byte.Array[1, 40], Gen.Int[1, 200], (some, times) => Enumerable.Repeat(some, times)
-                .SelectMany(s => s).ToArray())).Sample(data =>
-        {
-            byte[] packed = CodedDwg.Pack(data), again = new byte[data.Length];
-            Assert.Equal(data.Length, packed.Length == 0 ? 0 : Dwg2007Compression.Decompress(packed, again));
-            Assert.Equal(data, again);
-        }, iter: 400);
+        Gen.OneOf(
+                Gen.Byte.Array[0, 400],
+                Gen.Byte[0, 3].Array[0, 5000],
+                Gen.Select(Gen.Byte.Array[1, 40], Gen.Int[1, 200], (some, times) =>
+                    Enumerable.Repeat(some, times).SelectMany(s => s).ToArray()
+                )
+            )
+            .Sample(
+                data =>
+                {
+                    byte[] packed = CodedDwg.Pack(data),
+                        again = new byte[data.Length];
+                    Assert.Equal(data.Length, packed.Length == 0 ? 0 : Dwg2007Compression.Decompress(packed, again));
+                    Assert.Equal(data, again);
+                },
+                iter: 400
+            );
 
     [Theory]
     [InlineData(CadVersion.AC1014)]
@@ -95,7 +137,13 @@ public class CadPropertyTests
     [InlineData(CadVersion.AC1021)]
     [InlineData(CadVersion.AC1032)]
     public void Damaged_dwg_ends_in_a_sentence_or_a_drawing(CadVersion version) =>
-        Fuzz(DwgTests.Write(version < CadVersion.AC1015 ? OldSink.Create(version) : KitchenSink.Create(version), version), (int)version);
+        Fuzz(
+            DwgTests.Write(
+                version < CadVersion.AC1015 ? OldSink.Create(version) : KitchenSink.Create(version),
+                version
+            ),
+            (int)version
+        );
 
     [Theory]
     [InlineData(false)]
@@ -135,14 +183,19 @@ public class CadPropertyTests
         drawing.Add(new ModelerEntity("3DSOLID") { Acis = AcisWriter.Text(Polyhedron.Of(SolidBodies.Ell)!) });
         var sections = DwgWriter.Sections(drawing, version).ToList();
         int objects = sections.FindIndex(s => s.Name == "AcDb:AcDbObjects");
-        Fuzz(random =>
-        {
-            int damaged = random.Next(3) == 0 ? random.Next(sections.Count) : objects;
-            var changed = sections.Select((s, i) => i == damaged ? s with { Data = Mutate(s.Data.ToArray(), random) } : s).ToList();
-            using var stream = new MemoryStream();
-            Dwg2004Container.Write(stream, version, 30, changed);
-            return stream.ToArray();
-        }, (int)version + 2);
+        Fuzz(
+            random =>
+            {
+                int damaged = random.Next(3) == 0 ? random.Next(sections.Count) : objects;
+                var changed = sections
+                    .Select((s, i) => i == damaged ? s with { Data = Mutate(s.Data.ToArray(), random) } : s)
+                    .ToList();
+                using var stream = new MemoryStream();
+                Dwg2004Container.Write(stream, version, 30, changed);
+                return stream.ToArray();
+            },
+            (int)version + 2
+        );
     }
 
     private static void Fuzz(byte[] good, int seed) => Fuzz(random => Mutate(good, random), seed);
@@ -164,12 +217,12 @@ public class CadPropertyTests
                 using var again = new MemoryStream();
                 DxfWriter.Write(drawing, again, CadVersion.AC1032, cancel: time.Token);
             }
-            catch (CadFormatException)
-            {
-            }
+            catch (CadFormatException) { }
 
-            Assert.True(GC.GetAllocatedBytesForCurrentThread() - before < 400_000_000,
-                $"round {i} took {GC.GetAllocatedBytesForCurrentThread() - before} bytes");
+            Assert.True(
+                GC.GetAllocatedBytesForCurrentThread() - before < 400_000_000,
+                $"round {i} took {GC.GetAllocatedBytesForCurrentThread() - before} bytes"
+            );
         }
     }
 
@@ -181,14 +234,17 @@ public class CadPropertyTests
             case 0:
                 return bytes[..random.Next(bytes.Length)];
             case 1:
-                int from = random.Next(bytes.Length), length = random.Next(Math.Min(200, bytes.Length - from));
+                int from = random.Next(bytes.Length),
+                    length = random.Next(Math.Min(200, bytes.Length - from));
                 random.NextBytes(bytes.AsSpan(from, length));
                 return bytes;
             case 2:
-                int a = random.Next(bytes.Length), b = random.Next(bytes.Length);
+                int a = random.Next(bytes.Length),
+                    b = random.Next(bytes.Length);
                 return [.. bytes[..Math.Min(a, b)], .. bytes[Math.Max(a, b)..]];
             default:
-                for (int i = random.Next(1, 20); i > 0; i--) bytes[random.Next(bytes.Length)] ^= (byte)(1 << random.Next(8));
+                for (int i = random.Next(1, 20); i > 0; i--)
+                    bytes[random.Next(bytes.Length)] ^= (byte)(1 << random.Next(8));
                 return bytes;
         }
     }

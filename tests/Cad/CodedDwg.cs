@@ -8,7 +8,12 @@ namespace SteadyLintel.Tests;
 /// over pages are left zero.</summary>
 internal static class CodedDwg
 {
-    private const int Head = 0x80, FirstPage = 0x480, Word = 255, SystemData = 239, PageData = 251, LargestPage = 0xF800;
+    private const int Head = 0x80,
+        FirstPage = 0x480,
+        Word = 255,
+        SystemData = 239,
+        PageData = 251,
+        LargestPage = 0xF800;
 
     // Some readers go by these numbers of the sections' names (Open Design specification, chapter 5, from memory).
     private static readonly Dictionary<string, long> Hashes = new()
@@ -42,20 +47,25 @@ internal static class CodedDwg
             map.Write(title);
             for (int from = 0; from < data.Length; from += LargestPage)
             {
-                byte[] plain = data[from..Math.Min(data.Length, from + LargestPage)].ToArray(), packed = Pack(plain);
+                byte[] plain = data[from..Math.Min(data.Length, from + LargestPage)].ToArray(),
+                    packed = Pack(plain);
                 long id = Append(file, pages, Code(packed.Length < plain.Length ? packed : plain, PageData));
                 Numbers(map, from, pages[^1].Size, id, plain.Length, Math.Min(packed.Length, plain.Length), 0, 0);
             }
         }
 
-        byte[] sectionMap = map.ToArray(), packedSections = Pack(sectionMap);
+        byte[] sectionMap = map.ToArray(),
+            packedSections = Pack(sectionMap);
         long sectionMapId = Append(file, pages, Code(packedSections, SystemData)),
             sectionMapCopy = Append(file, pages, Code(packedSections, SystemData));
         var list = new MemoryStream();
-        long pageMapId = pages.Count + 1, pageMapAt = file.Length - FirstPage;
-        foreach (var (size, id) in pages) Numbers(list, size, id);
+        long pageMapId = pages.Count + 1,
+            pageMapAt = file.Length - FirstPage;
+        foreach (var (size, id) in pages)
+            Numbers(list, size, id);
         Numbers(list, 0x400, pageMapId, 0x400, pageMapId + 1);
-        byte[] pageMap = list.ToArray(), packedPages = Pack(pageMap);
+        byte[] pageMap = list.ToArray(),
+            packedPages = Pack(pageMap);
         for (int i = 0; i < 2; i++)
         {
             byte[] page = Code(packedPages, SystemData);
@@ -64,22 +74,59 @@ internal static class CodedDwg
         }
 
         var head = new MemoryStream();
-        Numbers(head, 0x70, file.Length, 0, 1, 0, pageMapAt + 0x400, pageMapId + 1, pageMapAt, pageMapId, file.Length, packedPages.Length,
-            pageMap.Length, pages.Count + 2, pages.Count + 2,
-            0x20, 0x40, 0, 0xF800, 4, 1, sections.Count + 1, 0, packedSections.Length, sectionMapCopy, sectionMapId, sectionMap.Length,
-                0, 1, 0, 0x60100, 0, 0, 0, 0);
+        Numbers(
+            head,
+            0x70,
+            file.Length,
+            0,
+            1,
+            0,
+            pageMapAt + 0x400,
+            pageMapId + 1,
+            pageMapAt,
+            pageMapId,
+            file.Length,
+            packedPages.Length,
+            pageMap.Length,
+            pages.Count + 2,
+            pages.Count + 2,
+            0x20,
+            0x40,
+            0,
+            0xF800,
+            4,
+            1,
+            sections.Count + 1,
+            0,
+            packedSections.Length,
+            sectionMapCopy,
+            sectionMapId,
+            sectionMap.Length,
+            0,
+            1,
+            0,
+            0x60100,
+            0,
+            0,
+            0,
+            0
+        );
         byte[] bytes = file.ToArray();
         FileHead(head.ToArray()).CopyTo(bytes, Head);
         Encoding.ASCII.GetBytes("AC1021").CopyTo(bytes, 0);
         (bytes[0x0C], bytes[0x11]) = (1, 0x1B);
-        BinaryPrimitives.WriteUInt16LittleEndian(bytes.AsSpan(0x13), (ushort)CodePages.Number(drawing.Header.Text("$DWGCODEPAGE")));
+        BinaryPrimitives.WriteUInt16LittleEndian(
+            bytes.AsSpan(0x13),
+            (ushort)CodePages.Number(drawing.Header.Text("$DWGCODEPAGE"))
+        );
         BinaryPrimitives.WriteInt32LittleEndian(bytes.AsSpan(0x28), 0x80);
         return bytes;
     }
 
     private static byte[] FileHead(byte[] head)
     {
-        byte[] packed = Pack(head), plain = new byte[0x20 + packed.Length];
+        byte[] packed = Pack(head),
+            plain = new byte[0x20 + packed.Length];
         BinaryPrimitives.WriteInt32LittleEndian(plain.AsSpan(24), packed.Length);
         packed.CopyTo(plain, 0x20);
         return Code(plain, SystemData, 3);
@@ -106,7 +153,8 @@ internal static class CodedDwg
     // Code words take turns, byte by byte.
     private static byte[] Code(byte[] data, int share, int words = 0)
     {
-        if (words == 0) words = (((data.Length + 7) & ~7) + share - 1) / share;
+        if (words == 0)
+            words = (((data.Length + 7) & ~7) + share - 1) / share;
         byte[] coded = new byte[words * Word];
         byte[] word = new byte[Word];
         for (int w = 0; w < words; w++)
@@ -114,7 +162,8 @@ internal static class CodedDwg
             Array.Clear(word);
             data.AsSpan(Math.Min(w * share, data.Length), Math.Clamp(data.Length - (w * share), 0, share)).CopyTo(word);
             Check(word, share);
-            for (int i = 0; i < Word; i++) coded[(i * words) + w] = word[i];
+            for (int i = 0; i < Word; i++)
+                coded[(i * words) + w] = word[i];
         }
 
         return coded;
@@ -125,7 +174,8 @@ internal static class CodedDwg
     // The fields are those of x⁸+x⁶+x⁵+x³+1 for pages that hold the file together and x⁸+x⁴+x³+x²+1 for the others.
     private static void Check(Span<byte> word, int share)
     {
-        int field = share == SystemData ? 0x169 : 0x11D, checks = Word - share;
+        int field = share == SystemData ? 0x169 : 0x11D,
+            checks = Word - share;
         byte[] generator = [1];
         for (int i = 0, root = 2; i < checks; i++, root = Times(root, 2, field))
         {
@@ -143,7 +193,8 @@ internal static class CodedDwg
         for (int i = share - 1; i >= 0; i--)
         {
             int lead = word[i] ^ rest[^1];
-            for (int k = checks - 1; k > 0; k--) rest[k] = (byte)(rest[k - 1] ^ Times(lead, generator[k], field));
+            for (int k = checks - 1; k > 0; k--)
+                rest[k] = (byte)(rest[k - 1] ^ Times(lead, generator[k], field));
             rest[0] = (byte)Times(lead, generator[0], field);
         }
 
@@ -154,7 +205,8 @@ internal static class CodedDwg
     {
         int product = 0;
         for (; b > 0; b >>= 1, a = (a << 1) > 255 ? (a << 1) ^ field : a << 1)
-            if ((b & 1) != 0) product ^= a;
+            if ((b & 1) != 0)
+                product ^= a;
         return product;
     }
 
@@ -163,7 +215,9 @@ internal static class CodedDwg
     {
         var packed = new List<byte>();
         var heads = new Dictionary<uint, int>();
-        int open = 0, at = Math.Min(8, source.Length), slot = -1;
+        int open = 0,
+            at = Math.Min(8, source.Length),
+            slot = -1;
         while (at + 4 <= source.Length)
         {
             uint word = BinaryPrimitives.ReadUInt32LittleEndian(source[at..]);
@@ -176,8 +230,10 @@ internal static class CodedDwg
                 continue;
             }
 
-            int length = 4, offset = at - known;
-            while (at + length < source.Length && length < 2000 && source[known + length] == source[at + length]) length++;
+            int length = 4,
+                offset = at - known;
+            while (at + length < source.Length && length < 2000 && source[known + length] == source[at + length])
+                length++;
             Literals(packed, source[open..at], slot);
             slot = Copy(packed, length, offset, after: at == open);
             at += length;
@@ -190,10 +246,14 @@ internal static class CodedDwg
 
     private static void Literals(List<byte> packed, ReadOnlySpan<byte> literals, int slot)
     {
-        if (literals.Length == 0) return;
-        if (literals.Length < 8 && slot >= 0) packed[slot] |= (byte)literals.Length;
-        else if (literals.Length < 8) packed.AddRange([0x20, 0, 0, (byte)literals.Length]);
-        else if (literals.Length < 0x17) packed.Add((byte)(literals.Length - 8));
+        if (literals.Length == 0)
+            return;
+        if (literals.Length < 8 && slot >= 0)
+            packed[slot] |= (byte)literals.Length;
+        else if (literals.Length < 8)
+            packed.AddRange([0x20, 0, 0, (byte)literals.Length]);
+        else if (literals.Length < 0x17)
+            packed.Add((byte)(literals.Length - 8));
         else
         {
             packed.Add(0x0F);
@@ -201,14 +261,16 @@ internal static class CodedDwg
             packed.Add((byte)Math.Min(rest, 0xFF));
             if (rest >= 0xFF)
             {
-                for (rest -= 0xFF; rest >= 0xFFFF; rest -= 0xFFFF) packed.AddRange([0xFF, 0xFF]);
+                for (rest -= 0xFF; rest >= 0xFFFF; rest -= 0xFFFF)
+                    packed.AddRange([0xFF, 0xFF]);
                 packed.AddRange([(byte)rest, (byte)(rest >> 8)]);
             }
         }
 
         byte[] run = new byte[literals.Length];
         int[] order = Dwg2007Compression.Order(literals.Length);
-        for (int i = 0; i < run.Length; i++) run[order[i]] = literals[i];
+        for (int i = 0; i < run.Length; i++)
+            run[order[i]] = literals[i];
         packed.AddRange(run);
     }
 
@@ -216,18 +278,31 @@ internal static class CodedDwg
     private static int Copy(List<byte> packed, int length, int offset, bool after)
     {
         int back = offset - 1;
-        if (length <= 14 && back < 512) packed.AddRange([(byte)((length << 4) | (back & 15)), (byte)((back >> 1) & 0xF8)]);
-        else if (length <= 18 && back < 8192) packed.AddRange([(byte)(0x10 | (length - 3)), (byte)back, (byte)((back >> 5) & 0xF8)]);
+        if (length <= 14 && back < 512)
+            packed.AddRange([(byte)((length << 4) | (back & 15)), (byte)((back >> 1) & 0xF8)]);
+        else if (length <= 18 && back < 8192)
+            packed.AddRange([(byte)(0x10 | (length - 3)), (byte)back, (byte)((back >> 5) & 0xF8)]);
         else if (length is >= 19 and <= 50 && back < 4096)
         {
             int more = length - 0x13;
-            packed.AddRange([(byte)((after ? 0xF0 : 0) | (more & 15)), (byte)back, (byte)(((back >> 5) & 0x78) | ((more & 16) << 3))]);
+            packed.AddRange([
+                (byte)((after ? 0xF0 : 0) | (more & 15)),
+                (byte)back,
+                (byte)(((back >> 5) & 0x78) | ((more & 16) << 3)),
+            ]);
         }
-        else if (length < 0x100) packed.AddRange([(byte)(0x20 | (length & 7)), (byte)offset, (byte)(offset >> 8), (byte)(length & 0xF8)]);
+        else if (length < 0x100)
+            packed.AddRange([(byte)(0x20 | (length & 7)), (byte)offset, (byte)(offset >> 8), (byte)(length & 0xF8)]);
         else
         {
             int more = length - 0x100;
-            packed.AddRange([(byte)(0x28 | (more & 7)), (byte)back, (byte)(back >> 8), (byte)(more >> 3), (byte)((more >> 8) & 0xF8)]);
+            packed.AddRange([
+                (byte)(0x28 | (more & 7)),
+                (byte)back,
+                (byte)(back >> 8),
+                (byte)(more >> 3),
+                (byte)((more >> 8) & 0xF8),
+            ]);
         }
 
         return packed.Count - 1;

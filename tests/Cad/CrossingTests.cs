@@ -7,18 +7,25 @@ namespace SteadyLintel.Tests;
 public class CrossingTests
 {
     public static TheoryData<string> Ways =>
-    [
-        "dwg AC1018 > dxf AC1018 > dwg AC1018", "dwg AC1024 > dxf AC1024 > dwg AC1024", "dwg AC1032 > dxf AC1032 > dwg AC1032",
+        [
+            "dwg AC1018 > dxf AC1018 > dwg AC1018",
+            "dwg AC1024 > dxf AC1024 > dwg AC1024",
+            "dwg AC1032 > dxf AC1032 > dwg AC1032",
             "dxf AC1027 > dwg AC1027 > dxf AC1027",
-        "dwg AC1024 > dwg AC1032 > dwg AC1024", "dwg AC1027 > dwg AC1024 > dwg AC1027", "dwg AC1032 > dxf AC1024 > dwg AC1027",
+            "dwg AC1024 > dwg AC1032 > dwg AC1024",
+            "dwg AC1027 > dwg AC1024 > dwg AC1027",
+            "dwg AC1032 > dxf AC1024 > dwg AC1027",
             "dxf AC1032 > dwg AC1024 > dxf AC1027",
-        "dxf AC1018 > dwg AC1018 > dwg AC1032", "dwg AC1021 > dwg AC1032 > dxf AC1021",
-    ];
+            "dxf AC1018 > dwg AC1018 > dwg AC1032",
+            "dwg AC1021 > dwg AC1032 > dxf AC1021",
+        ];
 
     private static byte[] Write(Drawing drawing, string step)
     {
         var version = Enum.Parse<CadVersion>(step[4..]);
-        return step.StartsWith("dwg", StringComparison.Ordinal) ? DwgTests.Write(drawing, version) : DxfTests.Write(drawing, version);
+        return step.StartsWith("dwg", StringComparison.Ordinal)
+            ? DwgTests.Write(drawing, version)
+            : DxfTests.Write(drawing, version);
     }
 
     [Theory]
@@ -44,7 +51,10 @@ public class CrossingTests
             drawing.Add(new ModelerEntity("3DSOLID") { Acis = AcisWriter.Text(Polyhedron.Of(body.Mesh)!, 1000) });
         var passed = steps.Aggregate(drawing, (d, step) => CadFile.Read(Write(d, step)).Drawing);
         var bodies = passed.Model.Entities.Cast<ModelerEntity>().Select(b => b.Faces()!.Value).ToList();
-        Assert.Equal(SolidBodies.All.Values.Select(b => (b.Faces, b.Points)), bodies.Select(b => (b.Faces.Count, b.Points.Count)));
+        Assert.Equal(
+            SolidBodies.All.Values.Select(b => (b.Faces, b.Points)),
+            bodies.Select(b => (b.Faces.Count, b.Points.Count))
+        );
         Assert.Equal(drawing.Extents(), passed.Extents());
     }
 }

@@ -35,26 +35,44 @@ internal static class DrawingText
         Keep();
         return objects;
 
-        void Keep() => objects[current.FirstOrDefault(c => c.StartsWith("5=", StringComparison.Ordinal)
-            || c.StartsWith("105=", StringComparison.Ordinal)) ?? current[0]] = string.Join("\n", current);
+        void Keep() =>
+            objects[
+                current.FirstOrDefault(c =>
+                    c.StartsWith("5=", StringComparison.Ordinal) || c.StartsWith("105=", StringComparison.Ordinal)
+                ) ?? current[0]
+            ] = string.Join("\n", current);
     }
 
     private static string Difference(string a, string b)
     {
         var (first, second) = (a.Split('\n'), b.Split('\n'));
-        var apart = Enumerable.Range(0, Math.Max(first.Length, second.Length))
+        var apart = Enumerable
+            .Range(0, Math.Max(first.Length, second.Length))
             .Where(i => first.ElementAtOrDefault(i) != second.ElementAtOrDefault(i));
-        return string.Join("; ", first.Take(2)) + ": "
-            + string.Join(", ", apart.Take(5).Select(i => $"{first.ElementAtOrDefault(i)} | {second.ElementAtOrDefault(i)}"));
+        return string.Join("; ", first.Take(2))
+            + ": "
+            + string.Join(
+                ", ",
+                apart.Take(5).Select(i => $"{first.ElementAtOrDefault(i)} | {second.ElementAtOrDefault(i)}")
+            );
     }
 
     /// <summary>Both drawings have the same objects with the same groups.</summary>
     public static void Same(Drawing expected, Drawing actual, CadVersion version = CadVersion.AC1032)
     {
         var (a, b) = (ByHandle(expected, version), ByHandle(actual, version));
-        Assert.Equal("", string.Join("\n\n", a.Where(x => !b.ContainsKey(x.Key))
-            .Concat(b.Where(x => !a.ContainsKey(x.Key))).Select(x => x.Value)));
-        string differences = string.Join("\n", a.Where(x => x.Value != b[x.Key]).Take(6).Select(x => Difference(x.Value, b[x.Key])));
-        if (differences.Length > 0) Assert.Fail(differences);
+        Assert.Equal(
+            "",
+            string.Join(
+                "\n\n",
+                a.Where(x => !b.ContainsKey(x.Key)).Concat(b.Where(x => !a.ContainsKey(x.Key))).Select(x => x.Value)
+            )
+        );
+        string differences = string.Join(
+            "\n",
+            a.Where(x => x.Value != b[x.Key]).Take(6).Select(x => Difference(x.Value, b[x.Key]))
+        );
+        if (differences.Length > 0)
+            Assert.Fail(differences);
     }
 }

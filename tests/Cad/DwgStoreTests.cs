@@ -6,18 +6,26 @@ namespace SteadyLintel.Tests;
 /// <summary>The data store of DWG from 2013 on.</summary>
 public class DwgStoreTests
 {
-    private static readonly byte[] One = new BinaryAcis().Tetrahedron().Bytes(), Two = AcisWriter.Binary(Polyhedron.Of(SolidBodies.Ell)!);
+    private static readonly byte[] One = new BinaryAcis().Tetrahedron().Bytes(),
+        Two = AcisWriter.Binary(Polyhedron.Of(SolidBodies.Ell)!);
     private static readonly Handle[] Owners = [new(0x40), new(0x1F00)];
 
-    private static List<StoredData> Records => [new(Owners[0], StoredData.Bodies, One), new(new Handle(7), StoredData.Pictures, [1, 2, 3]),
-        new(Owners[1], StoredData.Bodies, Two)];
+    private static List<StoredData> Records =>
+        [
+            new(Owners[0], StoredData.Bodies, One),
+            new(new Handle(7), StoredData.Pictures, [1, 2, 3]),
+            new(Owners[1], StoredData.Bodies, Two),
+        ];
 
     private static void Same(IEnumerable<StoredData> expected, IEnumerable<StoredData> actual) =>
-        Assert.Equal(expected.Select(r => (r.Owner, r.Schema, Convert.ToHexString(r.Data))),
-            actual.Select(r => (r.Owner, r.Schema, Convert.ToHexString(r.Data))));
+        Assert.Equal(
+            expected.Select(r => (r.Owner, r.Schema, Convert.ToHexString(r.Data))),
+            actual.Select(r => (r.Owner, r.Schema, Convert.ToHexString(r.Data)))
+        );
 
     [Fact]
-    public void Records_come_back_with_owner_and_schema() => Same(Records, DwgStoreReader.Read(DwgStoreWriter.Write(Records), Owners));
+    public void Records_come_back_with_owner_and_schema() =>
+        Same(Records, DwgStoreReader.Read(DwgStoreWriter.Write(Records), Owners));
 
     [Fact]
     public void The_head_says_where_everything_is()
@@ -31,11 +39,18 @@ public class DwgStoreTests
         for (int i = 1; i < count; i++)
         {
             var entry = store.AsSpan(index + DwgStoreLayout.SegmentHead + (12 * i), 12);
-            int at = (int)BinaryPrimitives.ReadInt64LittleEndian(entry), size = BinaryPrimitives.ReadInt32LittleEndian(entry[8..]);
+            int at = (int)BinaryPrimitives.ReadInt64LittleEndian(entry),
+                size = BinaryPrimitives.ReadInt32LittleEndian(entry[8..]);
             // Segments follow one another, each with its mark, its own number and its size.
-            Assert.Equal((behind, 0xD5AC, i, size), (at, BinaryPrimitives.ReadUInt16LittleEndian(store.AsSpan(at)),
-                BinaryPrimitives.ReadInt32LittleEndian(store.AsSpan(at + 8)),
-                    BinaryPrimitives.ReadInt32LittleEndian(store.AsSpan(at + 16))));
+            Assert.Equal(
+                (behind, 0xD5AC, i, size),
+                (
+                    at,
+                    BinaryPrimitives.ReadUInt16LittleEndian(store.AsSpan(at)),
+                    BinaryPrimitives.ReadInt32LittleEndian(store.AsSpan(at + 8)),
+                    BinaryPrimitives.ReadInt32LittleEndian(store.AsSpan(at + 16))
+                )
+            );
             Assert.Equal(0, at % DwgStoreLayout.Alignment);
             behind += size;
         }
@@ -60,14 +75,22 @@ public class DwgStoreTests
     {
         // The record of the first body names two pages instead of holding the data.
         byte[] store = DwgStoreWriter.Write([new(Owners[0], StoredData.Bodies, new byte[64])]);
-        int data = DwgStoreLayout.Head
-            + (16 * BinaryPrimitives.ReadInt32LittleEndian(store.AsSpan(DwgStoreLayout.Head + DwgStoreLayout.ObjectAlignmentAt)));
-        int half = One.Length / 2, index = BinaryPrimitives.ReadInt32LittleEndian(store.AsSpan(DwgStoreLayout.IndexAt));
+        int data =
+            DwgStoreLayout.Head
+            + (
+                16
+                * BinaryPrimitives.ReadInt32LittleEndian(
+                    store.AsSpan(DwgStoreLayout.Head + DwgStoreLayout.ObjectAlignmentAt)
+                )
+            );
+        int half = One.Length / 2,
+            index = BinaryPrimitives.ReadInt32LittleEndian(store.AsSpan(DwgStoreLayout.IndexAt));
         var whole = new MemoryStream();
         whole.Write(store);
         BinaryPrimitives.WriteUInt32LittleEndian(store.AsSpan(data), DwgStoreLayout.Pages);
         int[] numbers = [One.Length, 0, 2, 0, half, One.Length - half, 0, 0, 5, half, 6, One.Length - half];
-        for (int i = 0; i < numbers.Length; i++) BinaryPrimitives.WriteInt32LittleEndian(store.AsSpan(data + 4 + (4 * i)), numbers[i]);
+        for (int i = 0; i < numbers.Length; i++)
+            BinaryPrimitives.WriteInt32LittleEndian(store.AsSpan(data + 4 + (4 * i)), numbers[i]);
         // Segments of no further use give their places in the list to the pages.
         byte[][] pages = [One[..half], One[half..]];
         for (int p = 0; p < 2; p++)
@@ -108,9 +131,12 @@ public class DwgStoreTests
         for (int round = 0; round < 3000; round++)
         {
             byte[] broken = [.. whole];
-            for (int k = 0; k < 3; k++) broken[random.Next(broken.Length)] = (byte)random.Next(256);
-            Assert.True(DwgStoreReader.Read(broken[..random.Next(broken.Length)], Owners)
-                .Sum(r => (long)r.Data.Length) <= 2L * whole.Length);
+            for (int k = 0; k < 3; k++)
+                broken[random.Next(broken.Length)] = (byte)random.Next(256);
+            Assert.True(
+                DwgStoreReader.Read(broken[..random.Next(broken.Length)], Owners).Sum(r => (long)r.Data.Length)
+                    <= 2L * whole.Length
+            );
             _ = DwgStoreReader.Read(broken, Owners);
         }
     }

@@ -7,8 +7,19 @@ namespace SteadyLintel.Tests;
 public class DxfTests
 {
     public static TheoryData<CadVersion, bool> Forms =>
-        [.. from v in (CadVersion[])[CadVersion.AC1015, CadVersion.AC1018, CadVersion.AC1021, CadVersion.AC1024, CadVersion.AC1027,
-            CadVersion.AC1032] from b in (bool[])[false, true] select new TheoryDataRow<CadVersion, bool>(v, b)];
+        [
+            .. from v in (CadVersion[])
+                [
+                    CadVersion.AC1015,
+                    CadVersion.AC1018,
+                    CadVersion.AC1021,
+                    CadVersion.AC1024,
+                    CadVersion.AC1027,
+                    CadVersion.AC1032,
+                ]
+            from b in (bool[])[false, true]
+            select new TheoryDataRow<CadVersion, bool>(v, b),
+        ];
 
     internal static byte[] Write(Drawing drawing, CadVersion? version = null, bool binary = false)
     {
@@ -51,7 +62,8 @@ public class DxfTests
         int seed = Array.IndexOf(lines, "$HANDSEED");
         var handles = new List<int>();
         for (int i = 0; i + 1 < lines.Length; i += 2)
-            if (lines[i].Trim() is "5" or "105" && i != seed + 1) handles.Add(Convert.ToInt32(lines[i + 1], 16));
+            if (lines[i].Trim() is "5" or "105" && i != seed + 1)
+                handles.Add(Convert.ToInt32(lines[i + 1], 16));
         Assert.Equal(handles.Count, handles.Distinct().Count());
         Assert.True(handles.Max() < Convert.ToInt32(lines[seed + 2], 16));
     }
@@ -72,7 +84,9 @@ public class DxfTests
     [Fact]
     public void A_torn_drawing_gives_what_was_read_and_a_finding()
     {
-        var drawing = Read("  0\nSECTION\n  2\nENTITIES\n  0\nLINE\n  8\nW\n 10\n1\n 20\n2\n 11\n3\n 21\n4\n  0\nLINE\n 10");
+        var drawing = Read(
+            "  0\nSECTION\n  2\nENTITIES\n  0\nLINE\n  8\nW\n 10\n1\n 20\n2\n 11\n3\n 21\n4\n  0\nLINE\n 10"
+        );
         Assert.Contains(drawing.Findings, f => f.Code == "CAD-TORN");
         Assert.Equal(new Vec3(3, 4, 0), Assert.IsType<Line>(drawing.Model.Entities[0]).End);
     }
@@ -81,7 +95,8 @@ public class DxfTests
     [Fact]
     public void Release_12_is_read()
     {
-        var drawing = Read("""
+        var drawing = Read(
+            """
               0
             SECTION
               2
@@ -170,7 +185,8 @@ public class DxfTests
             ENDSEC
               0
             EOF
-            """);
+            """
+        );
         Assert.Empty(drawing.Findings);
         var insert = Assert.IsType<Insert>(drawing.Model.Entities[0]);
         Assert.Equal("DOOR", drawing.Blocks[insert.Block]!.Name);
@@ -189,8 +205,12 @@ public class DxfTests
         const string Layers = "  0\nTABLE\n  2\nLAYER\n  0\nLAYER\n  2\nW\n 62\n3\n  6\nDOTS\n  0\nENDTAB\n";
         const string Types =
             "  0\nTABLE\n  2\nLTYPE\n  0\nLTYPE\n  5\n2A\n  2\nDOTS\n  3\ndots\n 73\n2\n 40\n1.0\n 49\n0.0\n 49\n-1.0\n  0\nENDTAB\n";
-        var drawing = Read("  0\nSECTION\n  2\nHEADER\n  9\n$ACADVER\n  1\nAC1015\n  0\nENDSEC\n  0\nSECTION\n  2\nTABLES\n" + Layers
-            + Types + "  0\nENDSEC\n  0\nEOF\n");
+        var drawing = Read(
+            "  0\nSECTION\n  2\nHEADER\n  9\n$ACADVER\n  1\nAC1015\n  0\nENDSEC\n  0\nSECTION\n  2\nTABLES\n"
+                + Layers
+                + Types
+                + "  0\nENDSEC\n  0\nEOF\n"
+        );
         Assert.Empty(drawing.Findings);
         var type = Assert.Single(drawing.LineTypes, l => l.Name == "DOTS");
         Assert.Equal(2, type.Dashes.Count);
@@ -205,7 +225,8 @@ public class DxfTests
         int at = text.IndexOf("  0\r\nENDSEC\r\n  0\r\nSECTION\r\n  2\r\nOBJECTS", StringComparison.Ordinal);
         const string Unknown =
             "  0\r\nACAD_MARVEL\r\n  5\r\nABCDE\r\n102\r\n{OTHER\r\n 40\r\n1.5\r\n102\r\n}\r\n330\r\n1F\r\n100\r\nAcDbEntity\r\n  8\r\n0\r\n100\r\nAcDbMarvel\r\n 90\r\n7\r\n310\r\n0102FF\r\n";
-        text = text.Insert(at, Unknown).Replace("100\r\nAcDbPoint\r\n", "100\r\nAcDbPoint\r\n 99\r\n5\r\n", StringComparison.Ordinal);
+        text = text.Insert(at, Unknown)
+            .Replace("100\r\nAcDbPoint\r\n", "100\r\nAcDbPoint\r\n 99\r\n5\r\n", StringComparison.Ordinal);
         var drawing = Read(text);
         string again = DrawingText.Of(drawing, CadVersion.AC1027);
         Assert.Contains("102\r\n{OTHER\r\n 40\r\n1.5\r\n102\r\n}\r\n", again);
@@ -224,7 +245,8 @@ public class DxfTests
     [InlineData("{\\fArial|b1;Room}\\PA-1", "Room\nA-1")]
     [InlineData("\\A1;3\\S1/2;\\~m\\{x\\}", "31/2\u00A0m{x}")]
     [InlineData("\\H0.7x;\\C1;red\\\\blue", "red\\blue")]
-    public void Formatting_of_paragraphs_is_taken_away(string text, string plain) => Assert.Equal(plain, PlainText.OfMText(text));
+    public void Formatting_of_paragraphs_is_taken_away(string text, string plain) =>
+        Assert.Equal(plain, PlainText.OfMText(text));
 
     // DXF reference, "Arbitrary axis algorithm": the x axis is world Y × N near the pole, world Z × N elsewhere.
     [Fact]
@@ -279,18 +301,28 @@ public class DxfTests
         var place = new GeoData { Handle = drawing.NextHandle(), Form = 1 };
         place.Mesh.Add((new(1, 2), new(3, 4)));
         drawing.Objects.Add(place);
-        Assert.Equal((new(1, 2), new(3, 4)), Assert.Single(Assert.Single(DxfReader.Read(Write(drawing)).Objects.OfType<GeoData>()).Mesh));
+        Assert.Equal(
+            (new(1, 2), new(3, 4)),
+            Assert.Single(Assert.Single(DxfReader.Read(Write(drawing)).Objects.OfType<GeoData>()).Mesh)
+        );
     }
 
     [Fact]
     public void What_is_shown_of_an_underlay_is_scaled_turned_and_moved()
     {
-        var page = new Underlay("PDFUNDERLAY") { Location = new(10, 0, 0), Scale = new(2, 3, 1), Rotation = Math.PI / 2 };
+        var page = new Underlay("PDFUNDERLAY")
+        {
+            Location = new(10, 0, 0),
+            Scale = new(2, 3, 1),
+            Rotation = Math.PI / 2,
+        };
         Assert.Empty(page.Outline());
         page.Boundary.AddRange([new(0, 0), new(4, 1)]);
         var corners = page.Outline();
         Assert.Equal(4, corners.Count);
-        foreach (var (corner, wanted) in corners.Zip((Vec3[])[new(10, 0, 0), new(10, 8, 0), new(7, 8, 0), new(7, 0, 0)]))
+        foreach (
+            var (corner, wanted) in corners.Zip((Vec3[])[new(10, 0, 0), new(10, 8, 0), new(7, 8, 0), new(7, 0, 0)])
+        )
             Assert.Equal(0, (corner - wanted).Length, 1e-9);
     }
 
@@ -311,40 +343,57 @@ public class DxfTests
             Block = (tag.Handle, CadColour.True(0x112233), new(2, 2, 2), 0.5, 1),
             Direction = (true, 2, 3),
             Attachment = (1, 3, 5),
-            Extended = version >= CadVersion.AC1027
+            Extended = version >= CadVersion.AC1027,
         };
-        leader.Context.Block = new MultiLeaderBlock { Block = tag.Handle, Position = (Vec3.AxisZ, new(5, 6, 0), new(2, 2, 2), 0.5) };
-        if (!dwg || version < CadVersion.AC1024) leader.Labels.Add((number.Handle, 1, 4.5, "12"));
+        leader.Context.Block = new MultiLeaderBlock
+        {
+            Block = tag.Handle,
+            Position = (Vec3.AxisZ, new(5, 6, 0), new(2, 2, 2), 0.5),
+        };
+        if (!dwg || version < CadVersion.AC1024)
+            leader.Labels.Add((number.Handle, 1, 4.5, "12"));
         var branch = new MultiLeaderBranch
         {
             Number = 1,
             Attachment = version >= CadVersion.AC1024 ? 1 : 0,
-            Breaks = { (new(1, 1, 0), new(2, 2, 0)) }
+            Breaks = { (new(1, 1, 0), new(2, 2, 0)) },
         };
-        branch.Lines.Add(new MultiLeaderLine
-        {
-            Points = { new(0, 0, 0), new(5, 10, 0) },
-            Breaks = { (1, [(new(3, 3, 0), new(4, 4, 0))]) }
-        });
+        branch.Lines.Add(
+            new MultiLeaderLine
+            {
+                Points = { new(0, 0, 0), new(5, 10, 0) },
+                Breaks = { (1, [(new(3, 3, 0), new(4, 4, 0))]) },
+            }
+        );
         branch.Lines.Add(new MultiLeaderLine { Points = { new(0, 5, 0) }, Number = 1 });
         leader.Context.Branches.Add(branch);
         drawing.Add(leader);
         var again = dwg ? DwgReader.Read(DwgTests.Write(drawing, version)) : DxfReader.Read(Write(drawing, version));
         var back = Assert.IsType<MultiLeader>(Assert.Single(again.Model.Entities));
-        if (dwg && version >= CadVersion.AC1024) back.Direction = leader.Direction;
-        if (version < CadVersion.AC1024) back.Attachment = leader.Attachment;
+        if (dwg && version >= CadVersion.AC1024)
+            back.Direction = leader.Direction;
+        if (version < CadVersion.AC1024)
+            back.Attachment = leader.Attachment;
         DrawingText.Same(drawing, again, version);
         Assert.Equal(2, back.Context.Paths().Count());
-        Assert.Equal((tag.Handle, new Vec3(5, 6, 0)), (((Insert)back.Shown()!).Block, ((Insert)back.Shown()!).Location));
+        Assert.Equal(
+            (tag.Handle, new Vec3(5, 6, 0)),
+            (((Insert)back.Shown()!).Block, ((Insert)back.Shown()!).Location)
+        );
     }
 
     [Fact]
     public void A_multi_leader_that_ends_within_its_content_is_read_as_far_as_it_goes()
     {
-        var drawing = GroupText.Entity("MULTILEADER",
-            "100=AcDbEntity 100=AcDbMLeader 270=2 300=CONTEXT_DATA{ 40=2.0 290=1 304=Beam 302=LEADER{ 10=1.0 20=2.0 30=0.0 304=LEADER_LINE{ 10=5.0 20=6.0");
+        var drawing = GroupText.Entity(
+            "MULTILEADER",
+            "100=AcDbEntity 100=AcDbMLeader 270=2 300=CONTEXT_DATA{ 40=2.0 290=1 304=Beam 302=LEADER{ 10=1.0 20=2.0 30=0.0 304=LEADER_LINE{ 10=5.0 20=6.0"
+        );
         var leader = Assert.IsType<MultiLeader>(Assert.Single(drawing.Model.Entities));
         Assert.Equal(("Beam", 2.0), (leader.Context.Text!.Value, leader.Context.Scale));
-        Assert.Equal(new Vec3(5, 6, 0), Assert.Single(Assert.Single(Assert.Single(leader.Context.Branches).Lines).Points));
+        Assert.Equal(
+            new Vec3(5, 6, 0),
+            Assert.Single(Assert.Single(Assert.Single(leader.Context.Branches).Lines).Points)
+        );
     }
 }

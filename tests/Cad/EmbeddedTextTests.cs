@@ -29,7 +29,10 @@ public class EmbeddedTextTests
         var text = Assert.Single(Read(Before + Text + After).Model.Entities.OfType<MText>());
         Assert.Equal((new Vec3(100, 50, 0), new Vec3(0, 1, 0)), (text.Insertion, text.Direction));
         Assert.Equal((80, 1, (75, 12)), (text.Width, text.Attachment, text.Seen));
-        Assert.Equal((1, 2, 35.0, 5.0), (text.Columns!.Kind, text.Columns.Count, text.Columns.Width, text.Columns.Gutter));
+        Assert.Equal(
+            (1, 2, 35.0, 5.0),
+            (text.Columns!.Kind, text.Columns.Count, text.Columns.Width, text.Columns.Gutter)
+        );
         Assert.Equal([20.0, 0.0], text.Columns.Heights);
         Assert.Equal("after", Assert.Single(Assert.Single(text.Extras.Data).Groups).Text);
     }
@@ -43,8 +46,16 @@ public class EmbeddedTextTests
         using var stream = new MemoryStream();
         CadFile.Write(drawing, stream, new CadForm(dwg, CadVersion.AC1032));
         var again = Assert.Single(CadFile.Read(stream.ToArray()).Drawing.Model.Entities.OfType<MText>());
-        Assert.Equal((1, 2, 35.0, 5.0, false),
-            (again.Columns!.Kind, again.Columns.Count, again.Columns.Width, again.Columns.Gutter, again.Columns.AutoHeight));
+        Assert.Equal(
+            (1, 2, 35.0, 5.0, false),
+            (
+                again.Columns!.Kind,
+                again.Columns.Count,
+                again.Columns.Width,
+                again.Columns.Gutter,
+                again.Columns.AutoHeight
+            )
+        );
         Assert.Equal([20.0, 0.0], again.Columns.Heights);
         Assert.Equal((new Vec3(100, 50, 0), new Vec3(0, 1, 0)), (again.Insertion, again.Direction));
     }
@@ -54,18 +65,25 @@ public class EmbeddedTextTests
     {
         var drawing = Read(Before + Attribute + After);
         var attribute = Assert.Single(drawing.Model.Entities.OfType<AttributeDefinition>());
-        Assert.Equal((new Vec3(7, 8, 0), "first line", "first line\\Psecond line", "NOTE"),
-            (attribute.Insertion, attribute.Value, attribute.Paragraphs, attribute.Tag));
+        Assert.Equal(
+            (new Vec3(7, 8, 0), "first line", "first line\\Psecond line", "NOTE"),
+            (attribute.Insertion, attribute.Value, attribute.Paragraphs, attribute.Tag)
+        );
         using var stream = new MemoryStream();
         DxfWriter.Write(drawing, stream, CadVersion.AC1032);
-        Assert.Equal("first line\\Psecond line",
-            Assert.Single(DxfReader.Read(stream.ToArray()).Model.Entities.OfType<AttributeDefinition>()).Paragraphs);
+        Assert.Equal(
+            "first line\\Psecond line",
+            Assert.Single(DxfReader.Read(stream.ToArray()).Model.Entities.OfType<AttributeDefinition>()).Paragraphs
+        );
     }
 
     [Fact]
     public void Strings_of_the_header_are_decoded_by_its_version()
     {
         var header = Read(Before + After).Header;
-        Assert.Equal(("Maß_梁", "Wände", "Büro.ctb"), (header.Text("$DIMSTYLE"), header.Text("$CLAYER"), header.Text("$STYLESHEET")));
+        Assert.Equal(
+            ("Maß_梁", "Wände", "Büro.ctb"),
+            (header.Text("$DIMSTYLE"), header.Text("$CLAYER"), header.Text("$STYLESHEET"))
+        );
     }
 }

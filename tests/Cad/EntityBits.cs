@@ -12,15 +12,20 @@ internal static class EntityBits
     /// <param name="version">The version.</param>
     public static OpaqueBits Of(Drawing drawing, Entity entity, CadVersion version)
     {
-        var writer = new DwgObjectWriter(drawing, version, new CadText(Encoding.Latin1),
-            [new CadClass { Number = 500, DxfName = entity.Type }]);
+        var writer = new DwgObjectWriter(
+            drawing,
+            version,
+            new CadText(Encoding.Latin1),
+            [new CadClass { Number = 500, DxfName = entity.Type }]
+        );
         writer.Entity(entity, drawing.Model.Handle, 2, default, default);
         byte[] written = writer.Output.ToArray()[(int)writer.Places[0].Offset..];
         var head = new BitReader(written);
         int size = head.ModularShort();
         long handles = version >= CadVersion.AC1024 ? (size * 8L) - (long)head.UnsignedModularChar() : 0;
         byte[] body = written.AsSpan((int)(head.Position / 8), size).ToArray();
-        if (handles > 0) return new OpaqueBits(version, 0, body, handles);
+        if (handles > 0)
+            return new OpaqueBits(version, 0, body, handles);
         var data = new BitReader(body);
         data.Short();
         return new OpaqueBits(version, 0, body, (uint)data.RawLong());

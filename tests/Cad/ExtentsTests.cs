@@ -6,12 +6,24 @@ namespace SteadyLintel.Tests;
 /// <summary>How far entities reach, by hand; codes of the published DXF reference.</summary>
 public class ExtentsTests
 {
-    private static void Reaches(Drawing drawing, double left, double bottom, double right, double top, double slack = 1e-9)
+    private static void Reaches(
+        Drawing drawing,
+        double left,
+        double bottom,
+        double right,
+        double top,
+        double slack = 1e-9
+    )
     {
         var box = drawing.Extents();
         Assert.True(!box.IsEmpty, "nothing has a place");
-        Assert.True(Math.Abs(box.Min.X - left) <= slack && Math.Abs(box.Min.Y - bottom) <= slack && Math.Abs(box.Max.X - right) <= slack
-            && Math.Abs(box.Max.Y - top) <= slack, box.ToString());
+        Assert.True(
+            Math.Abs(box.Min.X - left) <= slack
+                && Math.Abs(box.Min.Y - bottom) <= slack
+                && Math.Abs(box.Max.X - right) <= slack
+                && Math.Abs(box.Max.Y - top) <= slack,
+            box.ToString()
+        );
     }
 
     [Theory]
@@ -27,15 +39,22 @@ public class ExtentsTests
     [InlineData("LWPOLYLINE", "90=3 70=0 10=0 20=0 10=5 20=1 10=2 20=7", 0, 0, 5, 7)]
     [InlineData("LWPOLYLINE", "90=2 70=0 38=9 210=0 220=0 230=-1 10=1 20=0 10=5 20=1", -5, 0, -1, 1)]
     [InlineData("LEADER", "3=Standard 71=1 72=0 73=3 76=3 10=0 20=0 30=0 10=5 20=5 30=0 10=8 20=5 30=0", 0, 0, 8, 5)]
-    public void An_entity_reaches_as_far_as_its_points(string kind, string groups, double left, double bottom, double right, double top) =>
-        Reaches(GroupText.Entity(kind, groups), left, bottom, right, top);
+    public void An_entity_reaches_as_far_as_its_points(
+        string kind,
+        string groups,
+        double left,
+        double bottom,
+        double right,
+        double top
+    ) => Reaches(GroupText.Entity(kind, groups), left, bottom, right, top);
 
     private static Drawing Placed(Action<Insert> how, params Entity[] within)
     {
         var drawing = Drawing.Create(CadVersion.AC1027);
         var block = drawing.AddBlock("B");
         block.Base = new Vec3(1, 0, 0);
-        foreach (var entity in within) drawing.Add(entity, block);
+        foreach (var entity in within)
+            drawing.Add(entity, block);
         var insert = new Insert { Block = block.Handle };
         how(insert);
         drawing.Add(insert);
@@ -59,9 +78,24 @@ public class ExtentsTests
     {
         var drawing = Placed(i => i.Location = new(10, 0, 0), Diagonal);
         var outer = drawing.AddBlock("OUTER");
-        drawing.Add(new Insert { Block = drawing.Blocks["B"]!.Handle, Location = new(100, 0, 0), Scale = new(2, 2, 2) }, outer);
+        drawing.Add(
+            new Insert
+            {
+                Block = drawing.Blocks["B"]!.Handle,
+                Location = new(100, 0, 0),
+                Scale = new(2, 2, 2),
+            },
+            outer
+        );
         drawing.Model.Entities.Clear();
-        drawing.Add(new Insert { Block = outer.Handle, Location = new(1000, 0, 0), Scale = new(10, 10, 10) });
+        drawing.Add(
+            new Insert
+            {
+                Block = outer.Handle,
+                Location = new(1000, 0, 0),
+                Scale = new(10, 10, 10),
+            }
+        );
         Reaches(drawing, 2000, 0, 2040, 20);
     }
 
@@ -79,8 +113,13 @@ public class ExtentsTests
     public void A_solid_in_either_form_reaches_as_far_as_its_corners()
     {
         var body = Polyhedron.Of(SolidBodies.Ell)!;
-        foreach (var solid in new ModelerEntity[] { new("3DSOLID") { Acis = AcisWriter.Text(body, 10) },
-            new("3DSOLID") { Binary = AcisWriter.Binary(body, 10) } })
+        foreach (
+            var solid in new ModelerEntity[]
+            {
+                new("3DSOLID") { Acis = AcisWriter.Text(body, 10) },
+                new("3DSOLID") { Binary = AcisWriter.Binary(body, 10) },
+            }
+        )
         {
             var drawing = Drawing.Create(CadVersion.AC1027);
             drawing.Add(solid);
@@ -94,11 +133,20 @@ public class ExtentsTests
     public void Curves_reach_as_far_as_they_go_and_no_farther()
     {
         var drawing = Drawing.Create(CadVersion.AC1027);
-        drawing.Add(new ArcEntity { Centre = new Vec3(10, 0, 0), Radius = 2, Start = 0, End = Math.PI / 2 });
+        drawing.Add(
+            new ArcEntity
+            {
+                Centre = new Vec3(10, 0, 0),
+                Radius = 2,
+                Start = 0,
+                End = Math.PI / 2,
+            }
+        );
         var arc = drawing.Extents();
         Assert.True((arc.Min - new Vec3(10, 0, 0)).Length + (arc.Max - new Vec3(12, 2, 0)).Length < 1e-12);
         drawing.Model.Entities.Clear();
-        double c = Math.Cos(Math.PI / 6), s = Math.Sin(Math.PI / 6);
+        double c = Math.Cos(Math.PI / 6),
+            s = Math.Sin(Math.PI / 6);
         drawing.Add(new Ellipse { Axis = new Vec3(4 * c, 4 * s, 0), Ratio = 0.5 });
         // The half width of a turned ellipse: the root of (a cos)² + (b sin)².
         Assert.Equal(Math.Sqrt((16 * c * c) + (4 * s * s)), drawing.Extents().Max.X, 1e-12);
@@ -114,7 +162,14 @@ public class ExtentsTests
     {
         Assert.False(ArcAngles.End(from, to) - from > 101);
         var drawing = Drawing.Create(CadVersion.AC1027);
-        drawing.Add(new ArcEntity { Radius = 2, Start = from, End = to });
+        drawing.Add(
+            new ArcEntity
+            {
+                Radius = 2,
+                Start = from,
+                End = to,
+            }
+        );
         _ = drawing.Extents();
     }
 }

@@ -19,7 +19,9 @@ internal static class GroupText
         Read(Section("OBJECTS", $"0={kind} {groups}"), version);
 
     public static Drawing Read(string sections, string version) =>
-        DxfReader.Read(Encoding.UTF8.GetBytes(Section("HEADER", $"9=$ACADVER 1={version}") + sections + Groups("0=EOF")));
+        DxfReader.Read(
+            Encoding.UTF8.GetBytes(Section("HEADER", $"9=$ACADVER 1={version}") + sections + Groups("0=EOF"))
+        );
 
     public static string Section(string name, string groups) => Groups($"0=SECTION 2={name} {groups} 0=ENDSEC");
 
@@ -28,8 +30,12 @@ internal static class GroupText
     {
         var lines = DrawingText.ByHandle(drawing, version);
         string text = lines.Single(l => l.Key.EndsWith("=" + item.Handle, StringComparison.Ordinal)).Value;
-        return string.Join(' ', text.Split('\n').Where(l => l.Split('=')[0] is not ("5" or "105" or "330" or "100"))
-            .Select(l => l.Trim().Replace(' ', '~')));
+        return string.Join(
+            ' ',
+            text.Split('\n')
+                .Where(l => l.Split('=')[0] is not ("5" or "105" or "330" or "100"))
+                .Select(l => l.Trim().Replace(' ', '~'))
+        );
     }
 
     private static string Groups(string text)

@@ -37,44 +37,56 @@ internal static class KitchenSink
             Description = "Dashed __ __",
             Handle = drawing.NextHandle(),
             Owner = drawing.LineTypes.Handle,
-            Length = 0.75
+            Length = 0.75,
         };
         dashed.Dashes.AddRange([new Dash(0.5), new Dash(-0.25)]);
         drawing.LineTypes.Add(dashed);
         drawing.AddLayer("A-WALL", 0x123456);
         var layer = drawing.AddLayer("Überbau_梁");
-        (layer.Colour, layer.Frozen, layer.Locked, layer.LineWeight, layer.LineType) = (new CadColour(3), true, true, 35, dashed.Handle);
+        (layer.Colour, layer.Frozen, layer.Locked, layer.LineWeight, layer.LineType) = (
+            new CadColour(3),
+            true,
+            true,
+            35,
+            dashed.Handle
+        );
         drawing.AddLayer("OFF").On = false;
         drawing.AddLayer("NOPLOT").Plot = false;
-        drawing.Styles.Add(new TextStyle
-        {
-            Name = "Narrow",
-            Handle = drawing.NextHandle(),
-            Owner = drawing.Styles.Handle,
-            Width = 0.7,
-            Slant = 0.1,
-            Font = "arial.ttf",
-            Height = 3.5
-        });
-        drawing.Views.Add(new View
-        {
-            Name = "South",
-            Handle = drawing.NextHandle(),
-            Owner = drawing.Views.Handle,
-            Height = 30,
-            Width = 40,
-            Direction = new(0, -1, 0),
-            Centre = new(5, 6)
-        });
-        drawing.CoordinateSystems.Add(new UserCoordinateSystem
-        {
-            Name = "Grid",
-            Handle = drawing.NextHandle(),
-            Owner = drawing.CoordinateSystems.Handle,
-            Origin = new(100, 200, 0),
-            AxisX = new(0.6, 0.8, 0),
-            AxisY = new(-0.8, 0.6, 0)
-        });
+        drawing.Styles.Add(
+            new TextStyle
+            {
+                Name = "Narrow",
+                Handle = drawing.NextHandle(),
+                Owner = drawing.Styles.Handle,
+                Width = 0.7,
+                Slant = 0.1,
+                Font = "arial.ttf",
+                Height = 3.5,
+            }
+        );
+        drawing.Views.Add(
+            new View
+            {
+                Name = "South",
+                Handle = drawing.NextHandle(),
+                Owner = drawing.Views.Handle,
+                Height = 30,
+                Width = 40,
+                Direction = new(0, -1, 0),
+                Centre = new(5, 6),
+            }
+        );
+        drawing.CoordinateSystems.Add(
+            new UserCoordinateSystem
+            {
+                Name = "Grid",
+                Handle = drawing.NextHandle(),
+                Owner = drawing.CoordinateSystems.Handle,
+                Origin = new(100, 200, 0),
+                AxisX = new(0.6, 0.8, 0),
+                AxisY = new(-0.8, 0.6, 0),
+            }
+        );
         var seen = new ViewportRecord
         {
             Name = "*Active",
@@ -84,11 +96,16 @@ internal static class KitchenSink
             Mode = 9,
             Clip = (5, 7),
             Zoom = (500, false),
-            Icon = 2
+            Icon = 2,
         };
         (seen.Snap, seen.GridLines, seen.RenderMode, seen.OwnSystem) = ((true, 1, 2, 0.25), (true, 3, 10), 4, true);
         drawing.Viewports.Add(seen);
-        var style = new DimensionStyle { Name = "ISO-25", Handle = drawing.NextHandle(), Owner = drawing.DimensionStyles.Handle };
+        var style = new DimensionStyle
+        {
+            Name = "ISO-25",
+            Handle = drawing.NextHandle(),
+            Owner = drawing.DimensionStyles.Handle,
+        };
         (style["DIMTXT"], style["DIMDEC"], style["DIMTXSTY"]) = (2.5, 2L, drawing.Styles["Narrow"]!.Handle);
         drawing.DimensionStyles.Add(style);
     }
@@ -96,11 +113,35 @@ internal static class KitchenSink
     private static IEnumerable<Entity> Entities(Drawing drawing)
     {
         yield return new Line { Start = new(1.0 / 3, 1e-7, 123456789.123456789), End = new(-5, 5_500_000.125, 0) };
-        yield return new Line { End = new(10, 0, 0), Thickness = 2, Normal = Tilted };
+        yield return new Line
+        {
+            End = new(10, 0, 0),
+            Thickness = 2,
+            Normal = Tilted,
+        };
         yield return new Point { Location = new(1, 2, 3), Angle = 0.5 };
-        yield return new Circle { Centre = new(10, 20, 1), Radius = 5, Normal = Tilted };
-        yield return new ArcEntity { Centre = new(30, 20, 0), Radius = 7.5, Start = Math.PI / 4, End = 3, Normal = new(0, 0, -1) };
-        yield return new Ellipse { Centre = new(50, 20, 0), Axis = new(6, 2, 0), Ratio = 0.4, Start = 0.5, End = 4 };
+        yield return new Circle
+        {
+            Centre = new(10, 20, 1),
+            Radius = 5,
+            Normal = Tilted,
+        };
+        yield return new ArcEntity
+        {
+            Centre = new(30, 20, 0),
+            Radius = 7.5,
+            Start = Math.PI / 4,
+            End = 3,
+            Normal = new(0, 0, -1),
+        };
+        yield return new Ellipse
+        {
+            Centre = new(50, 20, 0),
+            Axis = new(6, 2, 0),
+            Ratio = 0.4,
+            Start = 0.5,
+            End = 4,
+        };
         yield return new Ray(false) { Start = new(1, 1, 0), Direction = new(0.6, 0.8, 0) };
         yield return new Ray(true) { Start = new(2, 1, 0), Direction = new(0, 1, 0) };
         var solid = new Solid { Thickness = 1 };
@@ -112,14 +153,24 @@ internal static class KitchenSink
         var face = new Face3D { Hidden = 5 };
         new Vec3[] { new(0, 0, 0), new(1, 0, 1), new(1, 1, 2), new(0, 1, 1) }.CopyTo(face.Corners, 0);
         yield return face;
-        var light = new LightPolyline { Closed = true, Elevation = 2.5, Width = 0 };
+        var light = new LightPolyline
+        {
+            Closed = true,
+            Elevation = 2.5,
+            Width = 0,
+        };
         light.Vertices.AddRange([new(new(0, 0), 1), new(new(10, 0), 0, 0.5, 1.5), new(new(10, 10), -0.5)]);
         yield return light;
-        foreach (var line in Polylines()) yield return line;
-        foreach (var spline in Splines()) yield return spline;
-        foreach (var text in Texts(drawing)) yield return text;
-        foreach (var hatch in Hatches()) yield return hatch;
-        foreach (var dimension in Dimensions(drawing)) yield return dimension;
+        foreach (var line in Polylines())
+            yield return line;
+        foreach (var spline in Splines())
+            yield return spline;
+        foreach (var text in Texts(drawing))
+            yield return text;
+        foreach (var hatch in Hatches())
+            yield return hatch;
+        foreach (var dimension in Dimensions(drawing))
+            yield return dimension;
         var leader = new Leader { Style = drawing.DimensionStyles["ISO-25"]!.Handle };
         leader.Points.AddRange([new(0, 0, 0), new(5, 5, 0), new(10, 5, 0)]);
         yield return leader;
@@ -127,7 +178,7 @@ internal static class KitchenSink
         {
             Insertion = new(3, 4, 0),
             Value = "{\\Fgdt;j}%%v0.1",
-            Style = drawing.DimensionStyles["ISO-25"]!.Handle
+            Style = drawing.DimensionStyles["ISO-25"]!.Handle,
         };
         var mesh = new MeshEntity();
         mesh.Points.AddRange([new(0, 0, 0), new(4, 0, 0), new(4, 3, 0), new(0, 3, 0), new(2, 1.5, 5)]);
@@ -144,7 +195,7 @@ internal static class KitchenSink
             StyleName = "Standard",
             Lines = 2,
             Scale = 20,
-            Start = new(0, 0, 0)
+            Start = new(0, 0, 0),
         };
         foreach (var point in (Vec3[])[new(0, 0, 0), new(100, 0, 0)])
             multi.Vertices.Add(new MultiLineVertex(point, Vec3.AxisX, Vec3.AxisY, [([0.5, 0], []), ([-0.5, 0], [])]));
@@ -153,20 +204,38 @@ internal static class KitchenSink
 
     private static IEnumerable<Entity> Polylines()
     {
-        var flat = new Polyline(PolylineKind.Flat) { Flags = 1, Elevation = 1.5, Widths = (0.5, 0.5) };
-        flat.Vertices.AddRange([new(PolylineKind.Flat) { Location = new(0, 0, 1.5), Bulge = 0.25 },
-            new(PolylineKind.Flat) { Location = new(8, 0, 1.5), Widths = (1, 2) }]);
+        var flat = new Polyline(PolylineKind.Flat)
+        {
+            Flags = 1,
+            Elevation = 1.5,
+            Widths = (0.5, 0.5),
+        };
+        flat.Vertices.AddRange([
+            new(PolylineKind.Flat) { Location = new(0, 0, 1.5), Bulge = 0.25 },
+            new(PolylineKind.Flat) { Location = new(8, 0, 1.5), Widths = (1, 2) },
+        ]);
         yield return flat;
         var space = new Polyline(PolylineKind.Space);
-        space.Vertices.AddRange([new(PolylineKind.Space) { Location = new(0, 0, 0) }, new(PolylineKind.Space) { Location = new(1, 2, 3) },
-            new(PolylineKind.Space) { Location = new(4, 4, 9) }]);
+        space.Vertices.AddRange([
+            new(PolylineKind.Space) { Location = new(0, 0, 0) },
+            new(PolylineKind.Space) { Location = new(1, 2, 3) },
+            new(PolylineKind.Space) { Location = new(4, 4, 9) },
+        ]);
         yield return space;
         var net = new Polyline(PolylineKind.Mesh) { Counts = (2, 3), Flags = 1 };
-        for (int i = 0; i < 6; i++) net.Vertices.Add(new Vertex(PolylineKind.Mesh) { Location = new(i % 3, i / 3, i) });
+        for (int i = 0; i < 6; i++)
+            net.Vertices.Add(new Vertex(PolylineKind.Mesh) { Location = new(i % 3, i / 3, i) });
         yield return net;
         var faces = new Polyline(PolylineKind.Polyface) { Counts = (4, 2) };
-        for (int i = 0; i < 4; i++) faces.Vertices.Add(new Vertex(PolylineKind.Polyface) { Location = new(i & 1, i >> 1, i) });
-        foreach (int[] corners in (int[][])[[1, 2, 3, 0], [2, 4, -3, 0]])
+        for (int i = 0; i < 4; i++)
+            faces.Vertices.Add(new Vertex(PolylineKind.Polyface) { Location = new(i & 1, i >> 1, i) });
+        foreach (
+            int[] corners in (int[][])
+                [
+                    [1, 2, 3, 0],
+                    [2, 4, -3, 0],
+                ]
+        )
         {
             var face = new Vertex(PolylineKind.Polyface, true);
             corners.CopyTo(face.Corners, 0);
@@ -198,7 +267,7 @@ internal static class KitchenSink
             Height = 3.5,
             Style = narrow,
             Rotation = 0.25,
-            Width = 0.7
+            Width = 0.7,
         };
         yield return new Text
         {
@@ -209,7 +278,7 @@ internal static class KitchenSink
             Vertical = 2,
             Style = narrow,
             Slant = 0.2,
-            Normal = Tilted
+            Normal = Tilted,
         };
         yield return new MText
         {
@@ -219,29 +288,46 @@ internal static class KitchenSink
             Attachment = 5,
             Style = narrow,
             Direction = new(0.6, 0.8, 0),
-            Spacing = (2, 1.25)
+            Spacing = (2, 1.25),
         };
     }
 
     private static IEnumerable<Entity> Hatches()
     {
-        var hatch = new Hatch { Filled = false, Pattern = "ANSI31", Angle = 0.5, Scale = 2, Elevation = 1 };
+        var hatch = new Hatch
+        {
+            Filled = false,
+            Pattern = "ANSI31",
+            Angle = 0.5,
+            Scale = 2,
+            Elevation = 1,
+        };
         hatch.Lines.Add(new HatchLine(0.785, new(1, 2), new(-2.2, 2.2), [1, -0.5]));
         hatch.Lines.Add(new HatchLine(0.3, new(0, 0), new(0, 1), []));
         var outer = new HatchPath { Flags = 3 };
         outer.Vertices.AddRange([(new(0, 0), 0), (new(10, 0), 0.5), (new(10, 10), 0), (new(0, 10), 0)]);
         var hole = new HatchPath { Flags = 16 };
-        hole.Edges.AddRange([new HatchEdge { First = new(2, 2), Second = new(4, 2) },
-            new HatchEdge { Kind = HatchEdgeKind.Arc, First = new(3, 2), Radius = 1, Angles = (0, Math.PI) }]);
+        hole.Edges.AddRange([
+            new HatchEdge { First = new(2, 2), Second = new(4, 2) },
+            new HatchEdge
+            {
+                Kind = HatchEdgeKind.Arc,
+                First = new(3, 2),
+                Radius = 1,
+                Angles = (0, Math.PI),
+            },
+        ]);
         var oval = new HatchPath { Flags = 16 };
-        oval.Edges.Add(new HatchEdge
-        {
-            Kind = HatchEdgeKind.Ellipse,
-            First = new(7, 7),
-            Second = new(2, 0),
-            Radius = 0.5,
-            Angles = (0, 2 * Math.PI)
-        });
+        oval.Edges.Add(
+            new HatchEdge
+            {
+                Kind = HatchEdgeKind.Ellipse,
+                First = new(7, 7),
+                Second = new(2, 0),
+                Radius = 0.5,
+                Angles = (0, 2 * Math.PI),
+            }
+        );
         hatch.Paths.AddRange([outer, hole, oval, Curved()]);
         hatch.Seeds.Add(new(1, 1));
         yield return hatch;
@@ -250,7 +336,16 @@ internal static class KitchenSink
         square.Vertices.AddRange([(new(20, 0), 0), (new(30, 0), 0), (new(30, 10), 0)]);
         solid.Paths.Add(square);
         yield return solid;
-        var shaded = new Hatch { Gradient = new HatchGradient { Name = "CYLINDER", Angle = 0.5, Shift = 0.25, Tint = 1 } };
+        var shaded = new Hatch
+        {
+            Gradient = new HatchGradient
+            {
+                Name = "CYLINDER",
+                Angle = 0.5,
+                Shift = 0.25,
+                Tint = 1,
+            },
+        };
         shaded.Gradient.Stops.AddRange([(0, CadColour.True(0x336699)), (1, CadColour.True(0xFFEECC))]);
         var corner = new HatchPath { Flags = 3 };
         corner.Vertices.AddRange([(new(40, 0), 0), (new(50, 0), 0), (new(50, 10), 0)]);
@@ -284,12 +379,22 @@ internal static class KitchenSink
                 Value = kind == DimensionKind.Linear ? "<> mm" : "",
                 Measurement = 12.5,
             };
-            if (kind is not (DimensionKind.Radius or DimensionKind.Diameter)) dimension.Points = (new(1, 1, 0), new(9, 1, 0));
-            if (kind is DimensionKind.Radius or DimensionKind.Diameter or DimensionKind.Angular or DimensionKind.Angular3Point)
+            if (kind is not (DimensionKind.Radius or DimensionKind.Diameter))
+                dimension.Points = (new(1, 1, 0), new(9, 1, 0));
+            if (
+                kind
+                is DimensionKind.Radius
+                    or DimensionKind.Diameter
+                    or DimensionKind.Angular
+                    or DimensionKind.Angular3Point
+            )
                 dimension.Third = new(4, 4, 0);
-            if (kind == DimensionKind.Angular) dimension.ArcPoint = new(6, 7);
-            if (kind == DimensionKind.Linear) dimension.Angle = 0.25;
-            if (kind == DimensionKind.Ordinate) dimension.OfX = true;
+            if (kind == DimensionKind.Angular)
+                dimension.ArcPoint = new(6, 7);
+            if (kind == DimensionKind.Linear)
+                dimension.Angle = 0.25;
+            if (kind == DimensionKind.Ordinate)
+                dimension.OfX = true;
             yield return dimension;
         }
     }
@@ -303,17 +408,36 @@ internal static class KitchenSink
             LineType = drawing.LineTypes["DASHED"]!.Handle,
             LineTypeScale = 2,
             LineWeight = 50,
-            Invisible = true
+            Invisible = true,
         };
         drawing.Add(line);
         var application = drawing.AddApplication("STEADY_TEST");
-        line.Extras.Data.Add(new ExtendedData(application.Handle,
-        [
-            new(1000, "wall 梁"), new(1002, "{"), new(1040, 2.5), new(1070, 7L), new(1071, 70000L), new(1010, 1.0), new(1020, 2.0),
-                new(1030, 3.0), new(1002, "}"), new(1005, line.Handle),
-            new(1004, new byte[] { 1, 2, 255 }),
-        ]));
-        drawing.Add(new Circle { Radius = 1, Colour = CadColour.ByBlock, LineType = drawing.ByBlock });
+        line.Extras.Data.Add(
+            new ExtendedData(
+                application.Handle,
+                [
+                    new(1000, "wall 梁"),
+                    new(1002, "{"),
+                    new(1040, 2.5),
+                    new(1070, 7L),
+                    new(1071, 70000L),
+                    new(1010, 1.0),
+                    new(1020, 2.0),
+                    new(1030, 3.0),
+                    new(1002, "}"),
+                    new(1005, line.Handle),
+                    new(1004, new byte[] { 1, 2, 255 }),
+                ]
+            )
+        );
+        drawing.Add(
+            new Circle
+            {
+                Radius = 1,
+                Colour = CadColour.ByBlock,
+                LineType = drawing.ByBlock,
+            }
+        );
     }
 
     private static void Blocks(Drawing drawing)
@@ -323,20 +447,55 @@ internal static class KitchenSink
         var door = drawing.AddBlock("Door");
         door.Base = new(0.5, 0, 0);
         drawing.Add(new Line { End = new(1, 0, 0) }, door);
-        drawing.Add(new Insert { Block = inner.Handle, Location = new(1, 0, 0), Scale = new(2, 2, 2) }, door);
+        drawing.Add(
+            new Insert
+            {
+                Block = inner.Handle,
+                Location = new(1, 0, 0),
+                Scale = new(2, 2, 2),
+            },
+            door
+        );
         var style = drawing.Styles["Standard"]!.Handle;
-        drawing.Add(new AttributeDefinition { Tag = "NUMBER", Prompt = "Door number", Value = "0", Style = style, Height = 2 }, door);
-        var insert = new Insert { Block = door.Handle, Location = new(20, 30, 0), Scale = new(1, -1, 2), Rotation = 0.5, Normal = Tilted };
-        insert.Attributes.Add(new AttributeEntity
+        drawing.Add(
+            new AttributeDefinition
+            {
+                Tag = "NUMBER",
+                Prompt = "Door number",
+                Value = "0",
+                Style = style,
+                Height = 2,
+            },
+            door
+        );
+        var insert = new Insert
         {
-            Tag = "NUMBER",
-            Value = "D-12",
-            Style = style,
-            Insertion = new(21, 31, 0),
-            Height = 2
-        });
+            Block = door.Handle,
+            Location = new(20, 30, 0),
+            Scale = new(1, -1, 2),
+            Rotation = 0.5,
+            Normal = Tilted,
+        };
+        insert.Attributes.Add(
+            new AttributeEntity
+            {
+                Tag = "NUMBER",
+                Value = "D-12",
+                Style = style,
+                Insertion = new(21, 31, 0),
+                Height = 2,
+            }
+        );
         drawing.Add(insert);
-        drawing.Add(new Insert { Block = inner.Handle, Location = new(0, 50, 0), Array = (3, 2), Spacing = (4, 5) });
+        drawing.Add(
+            new Insert
+            {
+                Block = inner.Handle,
+                Location = new(0, 50, 0),
+                Array = (3, 2),
+                Spacing = (4, 5),
+            }
+        );
         var xref = drawing.AddBlock("STR-grid");
         (xref.IsXref, xref.Path, xref.IsLoaded) = (true, "..\\STR\\grid.dwg", false);
         drawing.Add(new Insert { Block = xref.Handle });
@@ -346,21 +505,43 @@ internal static class KitchenSink
     {
         var paper = drawing.Blocks[BlockRecord.PaperSpace]!;
         var sheet = drawing.Layouts.Single(l => l.Block == paper.Handle);
-        (sheet.PlotOffset, sheet.PlotWindow, sheet.UsualScale, sheet.ImageOrigin, sheet.Plane) =
-            (new(11, 12), (new(1, 2), new(300, 200)), (22, 0.02), new(3, 4), (1.5, 2));
-        drawing.Add(new Viewport
+        (sheet.PlotOffset, sheet.PlotWindow, sheet.UsualScale, sheet.ImageOrigin, sheet.Plane) = (
+            new(11, 12),
+            (new(1, 2), new(300, 200)),
+            (22, 0.02),
+            new(3, 4),
+            (1.5, 2)
+        );
+        drawing.Add(
+            new Viewport
+            {
+                Id = 1,
+                Order = 1,
+                Centre = new(210, 148.5, 0),
+                Size = (420, 297),
+                ViewCentre = new(210, 148.5),
+                ViewHeight = 297,
+            },
+            paper
+        );
+        var window = new Viewport
         {
-            Id = 1,
-            Order = 1,
-            Centre = new(210, 148.5, 0),
-            Size = (420, 297),
-            ViewCentre = new(210, 148.5),
-            ViewHeight = 297
-        }, paper);
-        var window = new Viewport { Centre = new(200, 150, 0), Size = (200, 100), ViewCentre = new(5000, 4000), ViewHeight = 10_000 };
+            Centre = new(200, 150, 0),
+            Size = (200, 100),
+            ViewCentre = new(5000, 4000),
+            ViewHeight = 10_000,
+        };
         window.Frozen.Add(drawing.Layers["OFF"]!.Handle);
         drawing.Add(window, paper);
-        drawing.Add(new Text { Value = "Plan 1:100", Insertion = new(10, 10, 0), Style = drawing.Styles["Standard"]!.Handle }, paper);
+        drawing.Add(
+            new Text
+            {
+                Value = "Plan 1:100",
+                Insertion = new(10, 10, 0),
+                Style = drawing.Styles["Standard"]!.Handle,
+            },
+            paper
+        );
     }
 
     private static void Objects(Drawing drawing)
@@ -370,19 +551,44 @@ internal static class KitchenSink
         root.Entries.Add(("STEADY", own.Handle));
         drawing.Objects.Add(own);
         var record = new CadRecord { Handle = drawing.NextHandle(), Owner = own.Handle };
-        record.Groups.AddRange([new(1, "Concourse 梁"), new(40, 4.8), new(70, 3L), new(90, 100000L), new(10, 1.0), new(20, 2.0),
-            new(30, 3.0), new(290, true), new(330, root.Handle)]);
+        record.Groups.AddRange([
+            new(1, "Concourse 梁"),
+            new(40, 4.8),
+            new(70, 3L),
+            new(90, 100000L),
+            new(10, 1.0),
+            new(20, 2.0),
+            new(30, 3.0),
+            new(290, true),
+            new(330, root.Handle),
+        ]);
         own.Entries.Add(("LEVEL", record.Handle));
         drawing.Objects.Add(record);
-        var variable = new DictionaryVariable { Handle = drawing.NextHandle(), Owner = own.Handle, Value = "1:100" };
+        var variable = new DictionaryVariable
+        {
+            Handle = drawing.NextHandle(),
+            Owner = own.Handle,
+            Value = "1:100",
+        };
         own.Entries.Add(("SCALE", variable.Handle));
         drawing.Objects.Add(variable);
         var groups = drawing.Objects.OfType<CadDictionary>().First(d => d.Handle == root["ACAD_GROUP"]);
-        var group = new EntityGroup { Handle = drawing.NextHandle(), Owner = groups.Handle, Description = "two" };
+        var group = new EntityGroup
+        {
+            Handle = drawing.NextHandle(),
+            Owner = groups.Handle,
+            Description = "two",
+        };
         group.Members.AddRange(drawing.Model.Entities.Take(2).Select(e => e.Handle));
         groups.Entries.Add(("PAIR", group.Handle));
         drawing.Objects.Add(group);
-        var image = new ImageDefinition { Handle = drawing.NextHandle(), Owner = own.Handle, Path = "site.png", Size = new(640, 480) };
+        var image = new ImageDefinition
+        {
+            Handle = drawing.NextHandle(),
+            Owner = own.Handle,
+            Path = "site.png",
+            Size = new(640, 480),
+        };
         own.Entries.Add(("IMAGE", image.Handle));
         drawing.Objects.Add(image);
         var picture = new Image
@@ -390,7 +596,7 @@ internal static class KitchenSink
             Definition = image.Handle,
             Corner = new(1, 1, 0),
             Size = new(640, 480),
-            Layer = drawing.Layers["A-WALL"]!.Handle
+            Layer = drawing.Layers["A-WALL"]!.Handle,
         };
         picture.Boundary.AddRange([new(-0.5, -0.5), new(639.5, 479.5)]);
         drawing.Add(picture);
@@ -404,7 +610,7 @@ internal static class KitchenSink
             Handle = drawing.NextHandle(),
             Owner = own.Handle,
             Path = "..\\ARC\\plan 梁.pdf",
-            Page = "2"
+            Page = "2",
         };
         own.Entries.Add(("PLAN", file.Handle));
         drawing.Objects.Add(file);
@@ -416,12 +622,13 @@ internal static class KitchenSink
             Rotation = 0.5,
             Flags = 11,
             Tone = (80, 20),
-            Layer = drawing.Layers["A-WALL"]!.Handle
+            Layer = drawing.Layers["A-WALL"]!.Handle,
         };
         page.Boundary.AddRange([new(0, 0), new(420, 0), new(420, 297), new(0, 297)]);
         drawing.Add(page);
         drawing.Add(Leads(drawing));
-        if (drawing.Version < CadVersion.AC1024) return;
+        if (drawing.Version < CadVersion.AC1024)
+            return;
         var place = new GeoData
         {
             Handle = drawing.NextHandle(),
@@ -452,7 +659,7 @@ internal static class KitchenSink
             Layer = drawing.Layers["A-WALL"]!.Handle,
             Landing = (true, true, 3),
             Arrow = (default, 2.5),
-            Lines = (1, new CadColour(3), drawing.LineTypes["DASHED"]!.Handle, 35)
+            Lines = (1, new CadColour(3), drawing.LineTypes["DASHED"]!.Handle, 35),
         };
         leader.Text = (narrow, 1, 2, 1, 0, new CadColour(4), true);
         leader.Context.Text = new MultiLeaderText
@@ -461,7 +668,7 @@ internal static class KitchenSink
             Style = narrow,
             Position = (Vec3.AxisZ, new(20, 21, 0), Vec3.AxisX, 0.25),
             Size = (30, 2.5),
-            Colour = new CadColour(5)
+            Colour = new CadColour(5),
         };
         leader.Context.Base = new(19, 20, 0);
         leader.Context.Sizes = (2.5, 2.5, 1);

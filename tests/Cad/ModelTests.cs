@@ -12,8 +12,10 @@ public class ModelTests
         var sheet = drawing.Layouts.Last();
         drawing.Rename(sheet, "A-201");
         Assert.Equal(["Model", "A-201"], drawing.Layouts.Select(l => l.Name));
-        Assert.Equal(["Model", "A-201"], drawing.Objects.OfType<CadDictionary>()
-            .Single(d => d.Handle == sheet.Owner).Entries.Select(e => e.Name));
+        Assert.Equal(
+            ["Model", "A-201"],
+            drawing.Objects.OfType<CadDictionary>().Single(d => d.Handle == sheet.Owner).Entries.Select(e => e.Name)
+        );
     }
 
     [Fact]
@@ -23,9 +25,14 @@ public class ModelTests
         Assert.Equal(["ByBlock", "ByLayer", "Continuous"], drawing.LineTypes.Select(l => l.Name));
         Assert.Equal(["*Model_Space", "*Paper_Space"], drawing.Blocks.Select(b => b.Name));
         Assert.Equal(["Model", "Layout1"], drawing.Layouts.Select(l => l.Name));
-        Assert.All(drawing.Blocks, b => Assert.Equal(b.Handle, drawing.Layouts.Single(l => l.Handle == b.Layout).Block));
+        Assert.All(drawing.Blocks, b =>
+            Assert.Equal(b.Handle, drawing.Layouts.Single(l => l.Handle == b.Layout).Block)
+        );
         var root = Assert.IsType<CadDictionary>(drawing.Objects[0]);
-        Assert.Equal(["ACAD_GROUP", "ACAD_LAYOUT", "ACAD_MLINESTYLE", "ACAD_PLOTSTYLENAME"], root.Entries.Select(e => e.Name));
+        Assert.Equal(
+            ["ACAD_GROUP", "ACAD_LAYOUT", "ACAD_MLINESTYLE", "ACAD_PLOTSTYLENAME"],
+            root.Entries.Select(e => e.Name)
+        );
         int objects = drawing.Objects.Count;
         drawing.Complete();
         Assert.Equal(objects, drawing.Objects.Count);
@@ -40,7 +47,10 @@ public class ModelTests
         drawing.Add(line);
         Assert.All(line.Vertices, v => Assert.Equal(line.Handle, v.Owner));
         Assert.Equal(drawing.Layers["0"]!.Handle, line.Layer);
-        Assert.Equal(4, new[] { line.Handle, line.End, line.Vertices[0].Handle, line.Vertices[1].Handle }.Distinct().Count());
+        Assert.Equal(
+            4,
+            new[] { line.Handle, line.End, line.Vertices[0].Handle, line.Vertices[1].Handle }.Distinct().Count()
+        );
         Assert.True(drawing.Seed.CompareTo(line.End) > 0);
     }
 
@@ -88,10 +98,12 @@ public class ModelTests
     [InlineData(0)]
     [InlineData(35)]
     [InlineData(211)]
-    public void Line_weights_come_back(short weight) => Assert.Equal(weight, LineWeights.FromNumber(LineWeights.ToNumber(weight)));
+    public void Line_weights_come_back(short weight) =>
+        Assert.Equal(weight, LineWeights.FromNumber(LineWeights.ToNumber(weight)));
 
     [Fact]
-    public void A_weight_between_two_becomes_the_heavier() => Assert.Equal(40, LineWeights.FromNumber(LineWeights.ToNumber(37)));
+    public void A_weight_between_two_becomes_the_heavier() =>
+        Assert.Equal(40, LineWeights.FromNumber(LineWeights.ToNumber(37)));
 
     // Common practice: 1 red, 5 blue, 7 white on a dark screen; 30 is orange, 30 degrees on from red.
     [Theory]
@@ -122,7 +134,8 @@ public class ModelTests
     [InlineData("ANSI_1252")]
     [InlineData("ANSI_1251")]
     [InlineData("ANSI_936")]
-    public void Code_pages_have_a_number_in_dwg(string name) => Assert.Equal(name, CodePages.Name(CodePages.Number(name)));
+    public void Code_pages_have_a_number_in_dwg(string name) =>
+        Assert.Equal(name, CodePages.Name(CodePages.Number(name)));
 
     [Theory]
     [InlineData("\\U+6881", "梁")]
@@ -131,7 +144,10 @@ public class ModelTests
     [InlineData("\\U+12", "\\U+12")]
     [InlineData("C:\\Users", "C:\\Users")]
     public void Characters_written_as_codes_are_read(string bytes, string text) =>
-        Assert.Equal(text, new CadText(System.Text.Encoding.Latin1).Decode(System.Text.Encoding.Latin1.GetBytes(bytes)));
+        Assert.Equal(
+            text,
+            new CadText(System.Text.Encoding.Latin1).Decode(System.Text.Encoding.Latin1.GetBytes(bytes))
+        );
 
     [Fact]
     public void An_insert_scales_turns_and_repeats()
@@ -143,7 +159,7 @@ public class ModelTests
             Scale = new(2, 3, 1),
             Rotation = Math.PI / 2,
             Array = (2, 2),
-            Spacing = (5, 7)
+            Spacing = (5, 7),
         };
         var places = InsertTransform.All(insert, block, 100).Select(t => t.Apply(new Vec3(2, 1, 0))).ToList();
         // (2,1) less the base, scaled to (2,3), turned to (-3,2).
@@ -156,7 +172,14 @@ public class ModelTests
     public void Extents_follow_blocks_and_object_coordinates()
     {
         var drawing = Drawing.Create(CadVersion.AC1024);
-        drawing.Add(new Circle { Centre = new(5, 0, 0), Radius = 1, Normal = new(0, 0, -1) });
+        drawing.Add(
+            new Circle
+            {
+                Centre = new(5, 0, 0),
+                Radius = 1,
+                Normal = new(0, 0, -1),
+            }
+        );
         var box = drawing.Extents();
         Assert.Equal((-6, -4), (Math.Round(box.Min.X, 9), Math.Round(box.Max.X, 9)));
     }
@@ -168,21 +191,37 @@ public class ModelTests
     [InlineData(0.41421356237309503, 0, -2.0710678118654746, 10, 0)]
     [InlineData(2.414213562373095, -2.0710678118654755, -12.071067811865476, 12.071067811865476, 0)]
     [InlineData(0, 0, 0, 10, 0)]
-    public void Extents_reach_as_far_as_arcs_of_polylines(double bulge, double left, double bottom, double right, double top)
+    public void Extents_reach_as_far_as_arcs_of_polylines(
+        double bulge,
+        double left,
+        double bottom,
+        double right,
+        double top
+    )
     {
         var drawing = Drawing.Create(CadVersion.AC1027);
         var light = new LightPolyline();
         light.Vertices.AddRange([new(new(0, 0), bulge), new(new(10, 0))]);
         drawing.Add(light);
-        Assert.True((drawing.Extents().Min - new Vec3(left, bottom, 0)).Length
-            + (drawing.Extents().Max - new Vec3(right, top, 0)).Length < 1e-9, drawing.Extents().ToString());
+        Assert.True(
+            (drawing.Extents().Min - new Vec3(left, bottom, 0)).Length
+                + (drawing.Extents().Max - new Vec3(right, top, 0)).Length
+                < 1e-9,
+            drawing.Extents().ToString()
+        );
         var heavy = new Polyline(PolylineKind.Flat);
-        heavy.Vertices.AddRange([new Vertex(PolylineKind.Flat) { Bulge = bulge },
-            new Vertex(PolylineKind.Flat) { Location = new(10, 0, 0) }]);
+        heavy.Vertices.AddRange([
+            new Vertex(PolylineKind.Flat) { Bulge = bulge },
+            new Vertex(PolylineKind.Flat) { Location = new(10, 0, 0) },
+        ]);
         drawing.Model.Entities.Clear();
         drawing.Add(heavy);
-        Assert.True((drawing.Extents().Min - new Vec3(left, bottom, 0)).Length
-            + (drawing.Extents().Max - new Vec3(right, top, 0)).Length < 1e-9, drawing.Extents().ToString());
+        Assert.True(
+            (drawing.Extents().Min - new Vec3(left, bottom, 0)).Length
+                + (drawing.Extents().Max - new Vec3(right, top, 0)).Length
+                < 1e-9,
+            drawing.Extents().ToString()
+        );
     }
 
     [Fact]
@@ -199,7 +238,10 @@ public class ModelTests
     [Fact]
     public void The_map_of_objects_comes_back_over_many_pieces()
     {
-        var entries = Enumerable.Range(1, 5000).Select(i => (new Handle((ulong)(i * 3)), (long)(i * 977 % 100_000))).ToList();
+        var entries = Enumerable
+            .Range(1, 5000)
+            .Select(i => (new Handle((ulong)(i * 3)), (long)(i * 977 % 100_000)))
+            .ToList();
         var drawing = new Drawing();
         byte[] map = DwgMap.Write(entries);
         Assert.Equal(entries, DwgMap.Read(map, drawing));
@@ -220,8 +262,20 @@ public class ModelTests
     [Fact]
     public void Groups_of_a_record_come_back_from_bytes()
     {
-        List<CadGroup> groups = [new(1, "text 梁"), new(40, 1.5), new(70, -3L), new(90, 70000L), new(160, 1L << 40), new(290, true),
-            new(310, new byte[] { 1, 2 }), new(330, new Handle(0x2A)), new(10, 1.0), new(20, 2.0), new(30, 3.0)];
+        List<CadGroup> groups =
+        [
+            new(1, "text 梁"),
+            new(40, 1.5),
+            new(70, -3L),
+            new(90, 70000L),
+            new(160, 1L << 40),
+            new(290, true),
+            new(310, new byte[] { 1, 2 }),
+            new(330, new Handle(0x2A)),
+            new(10, 1.0),
+            new(20, 2.0),
+            new(30, 3.0),
+        ];
         var text = new CadText(System.Text.Encoding.Latin1);
         foreach (var version in (CadVersion[])[CadVersion.AC1018, CadVersion.AC1024])
         {

@@ -12,7 +12,15 @@ public class ReferenceBinderTests
         main.AddLayer("0");
         var block = main.AddBlock("PLAN");
         (block.IsXref, block.Path) = (true, path);
-        main.Add(new Insert { Block = block.Handle, Location = new Vec3(10, 20, 0), Scale = new Vec3(2, 2, 2), Rotation = Math.PI / 2 });
+        main.Add(
+            new Insert
+            {
+                Block = block.Handle,
+                Location = new Vec3(10, 20, 0),
+                Scale = new Vec3(2, 2, 2),
+                Rotation = Math.PI / 2,
+            }
+        );
         return (main, block);
     }
 
@@ -32,18 +40,24 @@ public class ReferenceBinderTests
         var (main, block) = Sheet(@"..\plans\sink.dwg");
         var sink = KitchenSink.Create(CadVersion.AC1024);
         var kinds = sink.Model.Entities.CountBy(e => e.Type).OrderBy(k => k.Key).ToList();
-        var open = ReferenceBinder.Bind(main, b => ReferenceBinder.FileOf(b) == "sink.dwg" ? KitchenSink.Create(CadVersion.AC1024) : null);
+        var open = ReferenceBinder.Bind(main, b =>
+            ReferenceBinder.FileOf(b) == "sink.dwg" ? KitchenSink.Create(CadVersion.AC1024) : null
+        );
         Assert.Contains("grid.dwg", Assert.Single(open).Message, StringComparison.Ordinal);
         Assert.False(block.IsXref);
         Assert.Equal(kinds, block.Entities.CountBy(e => e.Type).OrderBy(k => k.Key));
         using var stream = new MemoryStream();
         Assert.Empty(CadFile.Write(main, stream, new CadForm(dwg, version)));
         var again = CadFile.Read(stream.ToArray()).Drawing;
-        Assert.DoesNotContain(again.Findings, f => f.Code != "CAD-HEADER-MISSING" && f.Message.Contains("handle", StringComparison.OrdinalIgnoreCase));
+        Assert.DoesNotContain(again.Findings, f =>
+            f.Code != "CAD-HEADER-MISSING" && f.Message.Contains("handle", StringComparison.OrdinalIgnoreCase)
+        );
         Assert.Equal(kinds, again.Blocks["PLAN"]!.Entities.CountBy(e => e.Type).OrderBy(k => k.Key));
         Assert.All(again.Blocks["PLAN"]!.Entities, e => Assert.NotNull(again.Layers[e.Layer]));
         // The plot style of a layer is that of every drawing, not one that stayed behind.
-        Assert.All(again.Layers.Where(l => !l.PlotStyle.IsNull), l => Assert.Contains(CadFacts.Objects(again), o => o.Handle == l.PlotStyle));
+        Assert.All(again.Layers.Where(l => !l.PlotStyle.IsNull), l =>
+            Assert.Contains(CadFacts.Objects(again), o => o.Handle == l.PlotStyle)
+        );
         // No handle twice.
         Assert.All(CadFacts.Objects(again).CountBy(o => o.Handle), h => Assert.Equal(1, h.Value));
     }
@@ -72,7 +86,9 @@ public class ReferenceBinderTests
         Assert.Contains("PLAN (a.dwg) was not bound: the file is not here", missing.Message, StringComparison.Ordinal);
         Assert.True(block.IsXref);
         // a refers to b, b to a.
-        var told = ReferenceBinder.Bind(main, b => Sheet(ReferenceBinder.FileOf(b) == "a.dwg" ? "b.dwg" : "a.dwg").Main);
+        var told = ReferenceBinder.Bind(main, b =>
+            Sheet(ReferenceBinder.FileOf(b) == "a.dwg" ? "b.dwg" : "a.dwg").Main
+        );
         Assert.Contains("it refers to itself", Assert.Single(told).Message, StringComparison.Ordinal);
         Assert.False(block.IsXref);
     }
@@ -85,7 +101,8 @@ public class ReferenceBinderTests
             var (main, block) = Sheet("floor.dwg");
             ReferenceBinder.Bind(main, b =>
             {
-                if (ReferenceBinder.FileOf(b) == "grid.dwg") return Lines("S-GRID");
+                if (ReferenceBinder.FileOf(b) == "grid.dwg")
+                    return Lines("S-GRID");
                 var (floor, inner) = Sheet("grid.dwg");
                 inner.IsOverlay = overlay;
                 return floor;

@@ -10,20 +10,23 @@ public class SmallPartsTests
     [Fact]
     public void A_table_of_handles_answers_like_a_dictionary_dense_or_not() =>
         Gen.Select(Gen.ULong[0, 3000].Array[1, 60], Gen.ULong[0, ulong.MaxValue].Array[0, 5], Gen.Int[1, 100])
-            .Sample((near, far, expected) =>
-        {
-            var handles = near.Concat(far).ToArray();
-            var table = new HandleTable<string>(expected, new Handle(near.Max()));
-            var dictionary = new Dictionary<ulong, string>();
-            foreach (ulong h in handles)
-            {
-                table[new Handle(h)] = "v" + h;
-                dictionary[h] = "v" + h;
-            }
+            .Sample(
+                (near, far, expected) =>
+                {
+                    var handles = near.Concat(far).ToArray();
+                    var table = new HandleTable<string>(expected, new Handle(near.Max()));
+                    var dictionary = new Dictionary<ulong, string>();
+                    foreach (ulong h in handles)
+                    {
+                        table[new Handle(h)] = "v" + h;
+                        dictionary[h] = "v" + h;
+                    }
 
-            foreach (ulong h in (ulong[])[.. handles, 1, 2999, 3001, ulong.MaxValue - 1])
-                Assert.Equal(dictionary.GetValueOrDefault(h), table[new Handle(h)]);
-        }, iter: 200);
+                    foreach (ulong h in (ulong[])[.. handles, 1, 2999, 3001, ulong.MaxValue - 1])
+                        Assert.Equal(dictionary.GetValueOrDefault(h), table[new Handle(h)]);
+                },
+                iter: 200
+            );
 
     // DXF reference, "Arbitrary axis algorithm": within 1/64 of the Z axis the Y axis gives X, beyond it the Z axis does.
     [Theory]
@@ -42,27 +45,49 @@ public class SmallPartsTests
 
     [Fact]
     public void Object_coordinates_and_back_is_the_same_point() =>
-        Gen.Select(Gen.Double[-1, 1], Gen.Double[-1, 1], Gen.Double[-1, 1]).Sample((x, y, z) =>
-    {
-        var normal = new Vec3(x, y, z + 1e-3).Unit();
-        var p = new Vec3(3, -4, 5);
-        Assert.True((ObjectCoordinates.FromWorld(ObjectCoordinates.ToWorld(p, normal), normal) - p).Length < 1e-12);
-        Assert.Equal(p.Length, ObjectCoordinates.ToWorld(p, normal).Length, 1e-12);
-    }, iter: 300);
+        Gen.Select(Gen.Double[-1, 1], Gen.Double[-1, 1], Gen.Double[-1, 1])
+            .Sample(
+                (x, y, z) =>
+                {
+                    var normal = new Vec3(x, y, z + 1e-3).Unit();
+                    var p = new Vec3(3, -4, 5);
+                    Assert.True(
+                        (ObjectCoordinates.FromWorld(ObjectCoordinates.ToWorld(p, normal), normal) - p).Length < 1e-12
+                    );
+                    Assert.Equal(p.Length, ObjectCoordinates.ToWorld(p, normal).Length, 1e-12);
+                },
+                iter: 300
+            );
 
     [Fact]
     public void Inserts_within_inserts_compose() =>
-        Gen.Select(Gen.Double[0, 6], Gen.Double[0.2, 3], Gen.Double[-9, 9], Gen.Double[0, 6]).Sample((turn, scale, x, inner) =>
-    {
-        var block = new BlockRecord { Base = new Vec3(1, 2, 0) };
-        var outer = InsertTransform.All(new Insert { Rotation = turn, Scale = new(scale, scale, scale), Location = new(x, 1, 2) }, block, 1)
-            .Single();
-        var within = InsertTransform.All(new Insert { Rotation = inner, Location = new(5, 0, 0) }, block, 1).Single();
-        var p = new Vec3(0.5, -1, 2);
-        Assert.True((within.Within(outer).Apply(p) - outer.Apply(within.Apply(p))).Length < 1e-9);
-        // The base point comes to lie where the insert is.
-        Assert.True((outer.Apply(block.Base) - new Vec3(x, 1, 2)).Length < 1e-9);
-    }, iter: 100);
+        Gen.Select(Gen.Double[0, 6], Gen.Double[0.2, 3], Gen.Double[-9, 9], Gen.Double[0, 6])
+            .Sample(
+                (turn, scale, x, inner) =>
+                {
+                    var block = new BlockRecord { Base = new Vec3(1, 2, 0) };
+                    var outer = InsertTransform
+                        .All(
+                            new Insert
+                            {
+                                Rotation = turn,
+                                Scale = new(scale, scale, scale),
+                                Location = new(x, 1, 2),
+                            },
+                            block,
+                            1
+                        )
+                        .Single();
+                    var within = InsertTransform
+                        .All(new Insert { Rotation = inner, Location = new(5, 0, 0) }, block, 1)
+                        .Single();
+                    var p = new Vec3(0.5, -1, 2);
+                    Assert.True((within.Within(outer).Apply(p) - outer.Apply(within.Apply(p))).Length < 1e-9);
+                    // The base point comes to lie where the insert is.
+                    Assert.True((outer.Apply(block.Base) - new Vec3(x, 1, 2)).Length < 1e-9);
+                },
+                iter: 100
+            );
 
     [Theory]
     [InlineData(3, 4, 12)]
@@ -70,15 +95,21 @@ public class SmallPartsTests
     [InlineData(1, 5, 5)]
     public void An_array_has_a_place_for_every_column_and_row(int columns, int rows, int places)
     {
-        var all = InsertTransform.All(new Insert { Array = (columns, rows), Spacing = (10, 20) }, new BlockRecord(), 1000).ToList();
+        var all = InsertTransform
+            .All(new Insert { Array = (columns, rows), Spacing = (10, 20) }, new BlockRecord(), 1000)
+            .ToList();
         Assert.Equal(places, all.Count);
         Assert.Equal(new Vec3(10 * (Math.Max(1, columns) - 1), 20 * (Math.Max(1, rows) - 1), 0), all[^1].Origin);
     }
 
     private static Drawing WithSections() =>
-        GroupText.Read(GroupText.Section("ACDSDATA",
-            "70=2 71=2 0=ACDSSCHEMA 90=0 1=Table 0=ACDSRECORD 90=0 2=AcDbDs::ID 280=10 320=A 2=ASM_Data 280=15 94=4 310=0A0B0C0D"),
-                "AC1027");
+        GroupText.Read(
+            GroupText.Section(
+                "ACDSDATA",
+                "70=2 71=2 0=ACDSSCHEMA 90=0 1=Table 0=ACDSRECORD 90=0 2=AcDbDs::ID 280=10 320=A 2=ASM_Data 280=15 94=4 310=0A0B0C0D"
+            ),
+            "AC1027"
+        );
 
     [Fact]
     public void Sections_that_have_no_place_are_kept_in_their_version()
@@ -88,7 +119,10 @@ public class SmallPartsTests
         using var stream = new MemoryStream();
         Assert.Empty(DxfWriter.Write(drawing, stream));
         var again = DxfReader.Read(stream.ToArray());
-        Assert.Equal(drawing.OtherSections[0].Groups.Select(g => g.Code), again.OtherSections[0].Groups.Select(g => g.Code));
+        Assert.Equal(
+            drawing.OtherSections[0].Groups.Select(g => g.Code),
+            again.OtherSections[0].Groups.Select(g => g.Code)
+        );
         Assert.Equal(new byte[] { 10, 11, 12, 13 }, again.OtherSections[0].Groups[^1].Value);
     }
 

@@ -15,7 +15,8 @@ public class TableTests
         [CadVersion.AC1018, CadVersion.AC1021, CadVersion.AC1024, CadVersion.AC1027, CadVersion.AC1032];
 
     private static string Told(Table table) =>
-        $"{table.Size} {table.Location} {table.Direction} {table.Block} | {string.Join(' ', table.Grid.Heights)} | {string.Join(' ', table.Grid.Widths)} | " + string.Join(" ; ", table.Grid.Cells.Select(Told));
+        $"{table.Size} {table.Location} {table.Direction} {table.Block} | {string.Join(' ', table.Grid.Heights)} | {string.Join(' ', table.Grid.Widths)} | "
+        + string.Join(" ; ", table.Grid.Cells.Select(Told));
 
     private static string Told(TableCell c) =>
         $"{c.Kind} {c.Text} {c.Block} {string.Join(',', c.Attributes)} {c.Span} {c.IsCovered} {c.Own} {((c.Own & TableCell.OwnAlignment) != 0 ? c.Alignment : 0)} {c.Height} {((c.Own & TableCell.OwnColour) != 0 ? c.Colour.Index : 0)} {c.Style}";
@@ -75,18 +76,26 @@ public class TableTests
         var (drawing, table) = TableDrawing.Doors(version);
         table.Grid.Heights.Add(5);
         table.Grid.Heights.Add(5);
-        table.Grid.Cells.AddRange(
-            [new TableCell { Kind = 77 }, new TableCell { Text = "x", Own = 1 }, new TableCell { Text = "y" }, new TableCell()]);
+        table.Grid.Cells.AddRange([
+            new TableCell { Kind = 77 },
+            new TableCell { Text = "x", Own = 1 },
+            new TableCell { Text = "y" },
+            new TableCell(),
+        ]);
         var opaque = (OpaqueEntity)drawing.Model.Entities[0];
         var bits = EntityBits.Of(drawing, table, version);
         // Bits behind the last field that no field takes.
         opaque.Bits = bits with { Data = Longer(bits), BitSize = bits.BitSize + 8 };
         var again = DwgReader.Read(DwgTests.Write(drawing, version));
-        if (version >= CadVersion.AC1024) Assert.IsType<OpaqueEntity>(again.Model.Entities[0]);
+        if (version >= CadVersion.AC1024)
+            Assert.IsType<OpaqueEntity>(again.Model.Entities[0]);
         else
         {
             var read = Assert.IsType<Table>(again.Model.Entities[0]);
-            Assert.Equal((table.Block, 5, 2, 0), (read.Block, read.Size.Rows, read.Size.Columns, read.Grid.Cells.Count));
+            Assert.Equal(
+                (table.Block, 5, 2, 0),
+                (read.Block, read.Size.Rows, read.Size.Columns, read.Grid.Cells.Count)
+            );
             Assert.Equal("", read.Grid[4, 1].Text);
         }
 
@@ -124,10 +133,13 @@ public class TableTests
             source.Position = 0;
         }
 
-        while (source.Position < text) target.Bits(source.Bits(1), 1);
+        while (source.Position < text)
+            target.Bits(source.Bits(1), 1);
         target.Bits(0, 8);
-        while (source.Left > 0) target.Bits(source.Bits(1), 1);
-        if (!old) return target.Written.ToArray();
+        while (source.Left > 0)
+            target.Bits(source.Bits(1), 1);
+        if (!old)
+            return target.Written.ToArray();
         var head = new BitReader(bits.Data);
         head.Short();
         target.PatchLong(head.Position, (int)bits.BitSize + 8);
@@ -139,39 +151,57 @@ public class TableTests
     {
         var drawing = GroupText.Entity(Table.Kind, Groups);
         var table = Assert.IsType<Table>(Assert.Single(drawing.Model.Entities));
-        Assert.Equal(((2, 3), new Vec3(5, 6, 0), new Vec3(0, 1, 0), "*T1"),
-            (table.Size, table.Location, table.Direction, drawing.Blocks[table.Block]!.Name));
+        Assert.Equal(
+            ((2, 3), new Vec3(5, 6, 0), new Vec3(0, 1, 0), "*T1"),
+            (table.Size, table.Location, table.Direction, drawing.Blocks[table.Block]!.Name)
+        );
         Assert.Equal((new Handle(0x1F), 22), (table.Grid.Style, table.Grid.Flags));
         Assert.Equal([9, 8], table.Grid.Heights);
         Assert.Equal([50, 60, 70], table.Grid.Widths);
-        Assert.Equal(["Door", "Width", "", ""],
-            new[] { table.Grid[0, 0], table.Grid[0, 1], table.Grid[0, 2], table.Grid[1, 2] }.Select(c => c.Text));
+        Assert.Equal(
+            ["Door", "Width", "", ""],
+            new[] { table.Grid[0, 0], table.Grid[0, 1], table.Grid[0, 2], table.Grid[1, 2] }.Select(c => c.Text)
+        );
         var again = DxfReader.Read(Written(drawing, new CadForm(false, CadVersion.AC1027)));
         DrawingText.Same(drawing, again, CadVersion.AC1027);
-        Assert.Contains("141=9.0 141=8.0 142=50.0 142=60.0 142=70.0 171=1 172=0 1=Door 171=1 172=0 1=Width",
-            GroupText.Of(again, again.Model.Entities[0]));
+        Assert.Contains(
+            "141=9.0 141=8.0 142=50.0 142=60.0 142=70.0 171=1 172=0 1=Door 171=1 172=0 1=Width",
+            GroupText.Of(again, again.Model.Entities[0])
+        );
     }
 
     // From 2007 on the text stands within a value, whose other groups mean other things there.
     [Theory]
     [InlineData("171=1 172=4 173=1 174=1 175=2 176=3 145=90.0 177=49 178=9 1=Door 7=BOLD 140=3.5 170=7")]
-    [
-        InlineData(
-        "171=1 172=4 173=1 174=1 175=2 176=3 91=49 178=9 145=90.0 7=BOLD 140=3.5 170=7 92=0 301=CELL_VALUE 93=6 90=4 1=Door 94=0 300=%lu 140=99.0 302=Door 304=ACVALUE_END")]
+    [InlineData(
+        "171=1 172=4 173=1 174=1 175=2 176=3 91=49 178=9 145=90.0 7=BOLD 140=3.5 170=7 92=0 301=CELL_VALUE 93=6 90=4 1=Door 94=0 300=%lu 140=99.0 302=Door 304=ACVALUE_END"
+    )]
     [InlineData("171=1 172=4 173=1 174=1 175=2 176=3 177=49 178=9 145=90.0 2=Do 1=or 7=BOLD 140=3.5 170=7")]
     public void A_cell_is_read_from_either_form(string cell)
     {
-        var drawing = GroupText.Read(GroupText.Section("TABLES", "0=TABLE 2=STYLE 70=1 0=STYLE 2=BOLD 70=0 0=ENDTAB")
-            + GroupText.Section("ENTITIES",
-                $"0=ACAD_TABLE 8=W {Groups[..Groups.IndexOf("171", StringComparison.Ordinal)]}{cell} 171=2 340=2F 144=2.5 179=1 331=3F 300=B7 279=50 289=1 69=6"), "AC1027");
+        var drawing = GroupText.Read(
+            GroupText.Section("TABLES", "0=TABLE 2=STYLE 70=1 0=STYLE 2=BOLD 70=0 0=ENDTAB")
+                + GroupText.Section(
+                    "ENTITIES",
+                    $"0=ACAD_TABLE 8=W {Groups[..Groups.IndexOf("171", StringComparison.Ordinal)]}{cell} 171=2 340=2F 144=2.5 179=1 331=3F 300=B7 279=50 289=1 69=6"
+                ),
+            "AC1027"
+        );
         var grid = ((Table)drawing.Model.Entities[0]).Grid;
         var first = grid.Cells[0];
-        Assert.Equal(("Door", 4, true, true, (2, 3), 49, 9),
-            (first.Text, first.Edges, first.IsCovered, first.AutoFit, first.Span, first.Own, first.VirtualEdges));
-        Assert.Equal((Math.PI / 2, 3.5, 7, drawing.Styles["BOLD"]!.Handle), (first.Rotation, first.Height, first.Alignment, first.Style));
+        Assert.Equal(
+            ("Door", 4, true, true, (2, 3), 49, 9),
+            (first.Text, first.Edges, first.IsCovered, first.AutoFit, first.Span, first.Own, first.VirtualEdges)
+        );
+        Assert.Equal(
+            (Math.PI / 2, 3.5, 7, drawing.Styles["BOLD"]!.Handle),
+            (first.Rotation, first.Height, first.Alignment, first.Style)
+        );
         var second = grid.Cells[1];
-        Assert.Equal((TableCell.OfBlock, new Handle(0x2F), 2.5, (new Handle(0x3F), "B7")),
-            (second.Kind, second.Block, second.BlockScale, Assert.Single(second.Attributes)));
+        Assert.Equal(
+            (TableCell.OfBlock, new Handle(0x2F), 2.5, (new Handle(0x3F), "B7")),
+            (second.Kind, second.Block, second.BlockScale, Assert.Single(second.Attributes))
+        );
         Assert.Equal((new CadColour(6), 50, 1), second.Lines[0]);
     }
 

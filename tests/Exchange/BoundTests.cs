@@ -23,10 +23,20 @@ public class BoundTests(DemoModels demo) : IClassFixture<DemoModels>
     [InlineData("A", "IfcDoor", "", -1, null)]
     [InlineData("B", "IfcDoor", "Y", 3, "layer left out")]
     [InlineData("A", "IfcWall", "Y", 3, "layer left out")]
-    public void The_rule_that_decided_is_the_last_that_changed_anything(string storey, string type, string layer, int rule, string? reason)
+    public void The_rule_that_decided_is_the_last_that_changed_anything(
+        string storey,
+        string type,
+        string layer,
+        int rule,
+        string? reason
+    )
     {
-        var selection = new Selection([new(SelectionField.Storey, ["A"], true), new(SelectionField.Layer, ["X"], false),
-            new(SelectionVerb.With, SelectionField.Class, ["IfcDoor"]), new(SelectionField.Layer, ["Y"], false)]);
+        var selection = new Selection([
+            new(SelectionField.Storey, ["A"], true),
+            new(SelectionField.Layer, ["X"], false),
+            new(SelectionVerb.With, SelectionField.Class, ["IfcDoor"]),
+            new(SelectionField.Layer, ["Y"], false),
+        ]);
         var verdict = selection.Judge(Subject(storey, type, layer.Length > 0 ? [layer] : []));
         Assert.Equal((rule, reason), (verdict.Rule, verdict.Reason));
     }
@@ -36,7 +46,12 @@ public class BoundTests(DemoModels demo) : IClassFixture<DemoModels>
     public void Half_a_turn_is_180_degrees_whichever_way_it_was_turned()
     {
         foreach (double zero in (double[])[0.0, -0.0])
-            Assert.Equal(180, SettingOutDocument.Of(new Frame(Vec3.Zero, new Vec3(-1, zero, 0), new Vec3(0, -1, 0), Vec3.AxisZ), EvidenceKind.Typed).TurnDegrees);
+            Assert.Equal(
+                180,
+                SettingOutDocument
+                    .Of(new Frame(Vec3.Zero, new Vec3(-1, zero, 0), new Vec3(0, -1, 0), Vec3.AxisZ), EvidenceKind.Typed)
+                    .TurnDegrees
+            );
         foreach (double degrees in (double[])[180, -180, 540, -540])
             Assert.Equal((new Vec3(-1, 0, 0), new Vec3(0, -1, 0)), SettingOutDocument.Axes(degrees, 1));
         foreach (double degrees in (double[])[90, -270, 450])
@@ -54,8 +69,13 @@ public class BoundTests(DemoModels demo) : IClassFixture<DemoModels>
     public void The_scale_of_a_setting_out_has_bounds(string scale, bool taken)
     {
         string json = $$"""{"version":1,"shift":[0,0,0],"turnDegrees":0,"scale":{{scale}},"evidence":"typed"}""";
-        if (taken) Assert.Equal(double.Parse(scale, System.Globalization.CultureInfo.InvariantCulture), SettingOutDocument.Read(json).Scale);
-        else Assert.Throws<OrderException>(() => SettingOutDocument.Read(json));
+        if (taken)
+            Assert.Equal(
+                double.Parse(scale, System.Globalization.CultureInfo.InvariantCulture),
+                SettingOutDocument.Read(json).Scale
+            );
+        else
+            Assert.Throws<OrderException>(() => SettingOutDocument.Read(json));
     }
 
     // A structural level 120 mm below the finish: its declared offset holds for what the storey says and for where it is placed.
@@ -107,7 +127,16 @@ public class BoundTests(DemoModels demo) : IClassFixture<DemoModels>
         var order = new OrderDocument { Frame = "10,20,3,0", Name = "out" }.ToOrder(OrderLibrary.Empty);
         var plan = HandoverPlan.Of(order, sources);
         var files = new MemoryFiles();
-        var written = Target.Of(order).Write(plan, new FileNames("out", "HW", ""), "", files, new Reconciler(plan, new ModelLedger(plan)), CancellationToken.None);
+        var written = Target
+            .Of(order)
+            .Write(
+                plan,
+                new FileNames("out", "HW", ""),
+                "",
+                files,
+                new Reconciler(plan, new ModelLedger(plan)),
+                CancellationToken.None
+            );
         string text = Encoding.Latin1.GetString(files.Read(written[0].Name).Span);
         // The placement that the frame was composed into: the place of the site, or of the project's context.
         var place = Regex.Match(text, @"IFCLOCALPLACEMENT\(\$,(#\d+)\)");
@@ -116,11 +145,16 @@ public class BoundTests(DemoModels demo) : IClassFixture<DemoModels>
         double x = double.Parse(point.Groups[1].Value, System.Globalization.CultureInfo.InvariantCulture);
         double unit = ModelSnapshot.Open(Encoding.Latin1.GetBytes(text)).Units.Metres;
         string moved = FormattableString.Invariant($"{x + (metres / unit):0.###############}");
-        if (!moved.Contains('.', StringComparison.Ordinal)) moved += '.';
-        string damaged = text[..point.Groups[1].Index] + moved + text[(point.Groups[1].Index + point.Groups[1].Length)..];
+        if (!moved.Contains('.', StringComparison.Ordinal))
+            moved += '.';
+        string damaged =
+            text[..point.Groups[1].Index] + moved + text[(point.Groups[1].Index + point.Groups[1].Length)..];
         var again = new Reconciler(plan, Target.Of(order).NewLedger(plan));
         again.Read(Assert.Single(written), Encoding.Latin1.GetBytes(damaged), CancellationToken.None);
         var balance = again.Balance();
-        Assert.True(balanced == balance.Balanced, $"{place.Value} {point.Value} {moved}\n{string.Join("\n", balance.Differences.Take(5))}");
+        Assert.True(
+            balanced == balance.Balanced,
+            $"{place.Value} {point.Value} {moved}\n{string.Join("\n", balance.Differences.Take(5))}"
+        );
     }
 }

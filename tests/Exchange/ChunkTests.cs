@@ -19,11 +19,13 @@ public class ChunkTests(DemoModels demo) : IClassFixture<DemoModels>
         snapshot.ForEachShape(snapshot.Elements, (element, shape) =>
         {
             builder.Add(element, shape);
-            if (shape is { Parts.Count: > 0 }) boxes[element.Number] = shape.Measure().Bounds;
+            if (shape is { Parts.Count: > 0 })
+                boxes[element.Number] = shape.Measure().Bounds;
         });
         var again = new Dictionary<int, Box>();
         double largest = 0;
-        foreach (var chunk in builder.Build()) largest = Math.Max(largest, Read(chunk, again));
+        foreach (var chunk in builder.Build())
+            largest = Math.Max(largest, Read(chunk, again));
         Assert.Equal(boxes.Keys.Order(), again.Keys.Order());
         // A step is a 65 500th of the chunk; half of it is lost to rounding, a little to single precision.
         Assert.InRange(largest, 0, 0.0011);
@@ -37,20 +39,31 @@ public class ChunkTests(DemoModels demo) : IClassFixture<DemoModels>
     private static double Read(GeometryChunk chunk, Dictionary<int, Box> boxes)
     {
         using var unpacked = new MemoryStream();
-        using (var brotli = new BrotliStream(new MemoryStream(chunk.Packed), CompressionMode.Decompress)) brotli.CopyTo(unpacked);
+        using (var brotli = new BrotliStream(new MemoryStream(chunk.Packed), CompressionMode.Decompress))
+            brotli.CopyTo(unpacked);
         unpacked.Position = 0;
         using var r = new BinaryReader(unpacked);
         var origin = new Vec3(r.ReadDouble(), r.ReadDouble(), r.ReadDouble());
         float step = r.ReadSingle();
-        uint vertices = r.ReadUInt32(), indices = r.ReadUInt32(), runs = r.ReadUInt32(), repeats = r.ReadUInt32();
-        var table = Enumerable.Range(0, (int)runs)
-            .Select(_ => (Element: r.ReadUInt32(), First: r.ReadUInt32(), Count: r.ReadUInt32(), Colour: r.ReadUInt32())).ToList();
+        uint vertices = r.ReadUInt32(),
+            indices = r.ReadUInt32(),
+            runs = r.ReadUInt32(),
+            repeats = r.ReadUInt32();
+        var table = Enumerable
+            .Range(0, (int)runs)
+            .Select(_ =>
+                (Element: r.ReadUInt32(), First: r.ReadUInt32(), Count: r.ReadUInt32(), Colour: r.ReadUInt32())
+            )
+            .ToList();
         var (points, corners) = ReadMesh(r, vertices, indices);
         foreach (var run in table)
-            for (uint i = run.First; i < run.First + run.Count; i++) Add(boxes, (int)run.Element, origin + (points[corners[i]] * step));
+            for (uint i = run.First; i < run.First + run.Count; i++)
+                Add(boxes, (int)run.Element, origin + (points[corners[i]] * step));
         var drawn = new List<uint> { vertices };
-        for (uint m = 0; m < repeats; m++) drawn.Add(ReadRepeated(r, origin, boxes));
-        foreach (uint count in drawn) ReadEdges(r, count);
+        for (uint m = 0; m < repeats; m++)
+            drawn.Add(ReadRepeated(r, origin, boxes));
+        foreach (uint count in drawn)
+            ReadEdges(r, count);
         Assert.Equal(unpacked.Length, unpacked.Position);
         return step;
     }
@@ -61,12 +74,16 @@ public class ChunkTests(DemoModels demo) : IClassFixture<DemoModels>
         uint[] corners = [.. Enumerable.Range(0, (int)r.ReadUInt32()).Select(_ => r.ReadUInt32())];
         Assert.Equal(0, corners.Length % 2);
         Assert.Equal(vertices > 0, corners.Length > 0);
-        Assert.All(corners.Chunk(2), edge => Assert.True(edge[0] < vertices && edge[1] < vertices && edge[0] != edge[1]));
+        Assert.All(corners.Chunk(2), edge =>
+            Assert.True(edge[0] < vertices && edge[1] < vertices && edge[0] != edge[1])
+        );
     }
 
     private static uint ReadRepeated(BinaryReader r, Vec3 origin, Dictionary<int, Box> boxes)
     {
-        uint vertices = r.ReadUInt32(), indices = r.ReadUInt32(), instances = r.ReadUInt32();
+        uint vertices = r.ReadUInt32(),
+            indices = r.ReadUInt32(),
+            instances = r.ReadUInt32();
         var low = Single(r);
         float step = r.ReadSingle();
         var (points, corners) = ReadMesh(r, vertices, indices);
@@ -74,9 +91,13 @@ public class ChunkTests(DemoModels demo) : IClassFixture<DemoModels>
         {
             int element = (int)r.ReadUInt32();
             r.ReadUInt32();
-            Vec3 x = Single(r), y = Single(r), z = Single(r), at = Single(r);
+            Vec3 x = Single(r),
+                y = Single(r),
+                z = Single(r),
+                at = Single(r);
             var frame = new Frame(origin + at, x, y, z);
-            foreach (uint c in corners) Add(boxes, element, frame.Point(low + (points[c] * step)));
+            foreach (uint c in corners)
+                Add(boxes, element, frame.Point(low + (points[c] * step)));
         }
 
         return vertices;
@@ -84,8 +105,12 @@ public class ChunkTests(DemoModels demo) : IClassFixture<DemoModels>
 
     private static (Vec3[] Points, uint[] Corners) ReadMesh(BinaryReader r, uint vertices, uint indices)
     {
-        var points = Enumerable.Range(0, (int)vertices).Select(_ => new Vec3(r.ReadUInt16(), r.ReadUInt16(), r.ReadUInt16())).ToArray();
-        if (vertices % 2 == 1) r.ReadUInt16();
+        var points = Enumerable
+            .Range(0, (int)vertices)
+            .Select(_ => new Vec3(r.ReadUInt16(), r.ReadUInt16(), r.ReadUInt16()))
+            .ToArray();
+        if (vertices % 2 == 1)
+            r.ReadUInt16();
         return (points, [.. Enumerable.Range(0, (int)indices).Select(_ => r.ReadUInt32())]);
     }
 

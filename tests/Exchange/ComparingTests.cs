@@ -14,10 +14,22 @@ public class ComparingTests(DemoModels demo) : IClassFixture<DemoModels>
     private byte[] Rewritten(string party, string? unit, FrameChoice frame)
     {
         var files = new MemoryFiles();
-        var order = new HandoverOrder(Selection.All, HandoverFormat.Ifc, false, unit is null ? null : LengthUnit.Find(
-            unit))
-        { Frame = frame };
-        var result = HandoverRunner.Run(order, [.. demo.Sources.Where(s => s.Party == party)], "HW", "2026-11-23T10:00:00", files);
+        var order = new HandoverOrder(
+            Selection.All,
+            HandoverFormat.Ifc,
+            false,
+            unit is null ? null : LengthUnit.Find(unit)
+        )
+        {
+            Frame = frame,
+        };
+        var result = HandoverRunner.Run(
+            order,
+            [.. demo.Sources.Where(s => s.Party == party)],
+            "HW",
+            "2026-11-23T10:00:00",
+            files
+        );
         return files.Read(result.Files.Single().Name).ToArray();
     }
 
@@ -50,15 +62,26 @@ public class ComparingTests(DemoModels demo) : IClassFixture<DemoModels>
     [InlineData("ARC", 12.5, 100, -40, -30.48)]
     [InlineData("STR", 0, 0, 0, -30.48)]
     [InlineData("SRV", -170, 512_345.678, 5_412_345.678, 12)]
-    public void Another_frame_is_one_jump_and_no_change_beside(string party, double degrees, double x, double y, double z)
+    public void Another_frame_is_one_jump_and_no_change_beside(
+        string party,
+        double degrees,
+        double x,
+        double y,
+        double z
+    )
     {
-        var changes = RevisionComparer.Compare(Print(party), Print(Rewritten(party, null, new FrameChoice(FrameKind.Given, new Vec3(x, y,
-            z), degrees))));
+        var changes = RevisionComparer.Compare(
+            Print(party),
+            Print(Rewritten(party, null, new FrameChoice(FrameKind.Given, new Vec3(x, y, z), degrees)))
+        );
         var jump = changes.FrameJump!;
         Assert.Equal(degrees, jump.TurnDegrees, 5);
         // To 0.1 mm.
         Assert.True((jump.Shift - new Vec3(x, y, z)).Length < 1e-4, $"{jump.Shift}");
-        Assert.True((changes with { FrameJump = null }).IsEmpty, $"{changes.Moved.Count} moved, {changes.Reshaped.Count} reshaped");
+        Assert.True(
+            (changes with { FrameJump = null }).IsEmpty,
+            $"{changes.Moved.Count} moved, {changes.Reshaped.Count} reshaped"
+        );
     }
 
     // A file in the party's own frame, received again from that party, lands where it belongs.
@@ -70,33 +93,58 @@ public class ComparingTests(DemoModels demo) : IClassFixture<DemoModels>
         var jump = RevisionComparer.Compare(Print("ARC"), Print(handed)).FrameJump!;
         var back = receiver.Compose(jump.Frame);
         Assert.True(back.Origin.Length < 1e-4 && Math.Abs(back.X.Y) < 1e-7, $"{back}");
-        Assert.Contains("which frame the receiver draws in", Assert.Throws<OrderException>(() => Rewritten("ARC", null, new FrameChoice(
-            FrameKind.Party))).Message, StringComparison.Ordinal);
+        Assert.Contains(
+            "which frame the receiver draws in",
+            Assert.Throws<OrderException>(() => Rewritten("ARC", null, new FrameChoice(FrameKind.Party))).Message,
+            StringComparison.Ordinal
+        );
     }
 
     [Fact]
     public void No_file_is_written_where_a_setting_out_scales()
     {
-        var scaled = new HandoverSource("ARC", "ARC", demo.Snapshots["ARC"], new SettingOutDocument { Scale = 1.0001 }.Frame);
-        Assert.Contains("scale", Assert.Throws<OrderException>(() => new FrameChoice(FrameKind.Job).Moves([scaled])).Message,
-            StringComparison.Ordinal);
+        var scaled = new HandoverSource(
+            "ARC",
+            "ARC",
+            demo.Snapshots["ARC"],
+            new SettingOutDocument { Scale = 1.0001 }.Frame
+        );
+        Assert.Contains(
+            "scale",
+            Assert.Throws<OrderException>(() => new FrameChoice(FrameKind.Job).Moves([scaled])).Message,
+            StringComparison.Ordinal
+        );
     }
 
     [Fact]
     public void Changes_by_hand_are_told_one_by_one_and_mirrored_backwards()
     {
         string text = Encoding.ASCII.GetString(ModelSink.Bytes());
-        string changed = text.Replace("#20=IFCWALL('0000000000000000000020',$,'W1'", "#20=IFCWALL('0000000000000000000020',$,'W1 new'",
-            StringComparison.Ordinal)
+        string changed = text.Replace(
+                "#20=IFCWALL('0000000000000000000020',$,'W1'",
+                "#20=IFCWALL('0000000000000000000020',$,'W1 new'",
+                StringComparison.Ordinal
+            )
             .Replace("#35=IFCBLOCK(#5,2.,1.,1.);", "#35=IFCBLOCK(#5,2.5,1.,1.);", StringComparison.Ordinal)
-            .Replace("#23=IFCWALL('0000000000000000000023'", "#23=IFCWALL('0000000000000000000999'", StringComparison.Ordinal);
-        RevisionPrint a = Print(Encoding.ASCII.GetBytes(text)), b = Print(Encoding.ASCII.GetBytes(changed));
-        RevisionChanges forth = RevisionComparer.Compare(a, b), back = RevisionComparer.Compare(b, a);
+            .Replace(
+                "#23=IFCWALL('0000000000000000000023'",
+                "#23=IFCWALL('0000000000000000000999'",
+                StringComparison.Ordinal
+            );
+        RevisionPrint a = Print(Encoding.ASCII.GetBytes(text)),
+            b = Print(Encoding.ASCII.GetBytes(changed));
+        RevisionChanges forth = RevisionComparer.Compare(a, b),
+            back = RevisionComparer.Compare(b, a);
         // The wall with another GlobalId is where it was, and as it was.
         Assert.Empty(forth.Added.Concat(forth.Removed));
-        Assert.Equal([("0000000000000000000999", "0000000000000000000023", "0000000000000000000999")],
-            forth.Reidentified.Select(r => (r.GlobalId, r.Old, r.New)));
-        Assert.Equal([("0000000000000000000020", "W1", "W1 new")], forth.Renamed.Select(r => (r.GlobalId, r.Old, r.New)));
+        Assert.Equal(
+            [("0000000000000000000999", "0000000000000000000023", "0000000000000000000999")],
+            forth.Reidentified.Select(r => (r.GlobalId, r.Old, r.New))
+        );
+        Assert.Equal(
+            [("0000000000000000000020", "W1", "W1 new")],
+            forth.Renamed.Select(r => (r.GlobalId, r.Old, r.New))
+        );
         // 151 has the shape of 21.
         Assert.Equal(["0000000000000000000021", "0000000000000000000151"], forth.Reshaped);
         Assert.Empty(forth.Moved);
@@ -112,7 +160,9 @@ public class ComparingTests(DemoModels demo) : IClassFixture<DemoModels>
         var print = Print("STR");
         int n = print.Elements.Select((e, i) => (e, i)).First(p => p.e.Place is not null && p.e.Shape is not null).i;
         var by = new Vec3(0.3, -0.02, 1);
-        var moved = print.Elements.Select((e, i) => i != n ? e : e with { Place = e.Place!.Value.In(Frame.At(by)) }).ToList();
+        var moved = print
+            .Elements.Select((e, i) => i != n ? e : e with { Place = e.Place!.Value.In(Frame.At(by)) })
+            .ToList();
         var changes = RevisionComparer.Compare(print, print with { Elements = moved });
         Assert.Null(changes.FrameJump);
         Assert.True((changes.Moved.Single().By - by).Length < 1e-9);
@@ -132,7 +182,9 @@ public class ComparingTests(DemoModels demo) : IClassFixture<DemoModels>
     {
         var print = Print("STR");
         var jump = jumps ? new SettingOutDocument { Shift = [50, 7, 3], TurnDegrees = 30 }.Frame : Frame.Identity;
-        var renamed = print.Elements.Select((e, i) => e with { GlobalId = $"new{i}", Place = e.Place?.In(jump) }).ToList();
+        var renamed = print
+            .Elements.Select((e, i) => e with { GlobalId = $"new{i}", Place = e.Place?.In(jump) })
+            .ToList();
         var changes = RevisionComparer.Compare(print, print with { Elements = renamed });
         Assert.True(changes.PairedByShape);
         Assert.Equal(jumps, changes.FrameJump is not null);
@@ -149,7 +201,10 @@ public class ComparingTests(DemoModels demo) : IClassFixture<DemoModels>
     [InlineData("True", "", "False", "", false)]
     [InlineData("", "", "0", "", false)]
     public void Values_are_compared_as_quantities(string a, string unitA, string b, string unitB, bool same) =>
-        Assert.Equal(same, RevisionComparer.SameValue(new PrintedProperty("x", a, unitA), new PrintedProperty("x", b, unitB)));
+        Assert.Equal(
+            same,
+            RevisionComparer.SameValue(new PrintedProperty("x", a, unitA), new PrintedProperty("x", b, unitB))
+        );
 
     [Fact]
     public void Inches_taken_for_millimetres_are_seen_by_the_doors()
@@ -160,8 +215,13 @@ public class ComparingTests(DemoModels demo) : IClassFixture<DemoModels>
         Assert.Equal("millimetre", right.Unit);
         int unit = text.IndexOf(".LENGTHUNIT.,.MILLI.,.METRE.", StringComparison.Ordinal);
         Assert.True(unit > 0);
-        var metres = FrameReader.Read(ModelSnapshot.Open(Encoding.Latin1.GetBytes(text.Replace(".LENGTHUNIT.,.MILLI.,.METRE.",
-            ".LENGTHUNIT.,$,.METRE.", StringComparison.Ordinal))));
+        var metres = FrameReader.Read(
+            ModelSnapshot.Open(
+                Encoding.Latin1.GetBytes(
+                    text.Replace(".LENGTHUNIT.,.MILLI.,.METRE.", ".LENGTHUNIT.,$,.METRE.", StringComparison.Ordinal)
+                )
+            )
+        );
         Assert.Contains("as millimetre doors are 2.1", metres.Disagreements[0], StringComparison.Ordinal);
         Assert.Contains("reaches", metres.Disagreements[^1], StringComparison.Ordinal);
     }
@@ -170,7 +230,8 @@ public class ComparingTests(DemoModels demo) : IClassFixture<DemoModels>
     private static byte[] Reversed(byte[] model)
     {
         string text = Encoding.Latin1.GetString(model);
-        int from = text.IndexOf("DATA;", StringComparison.Ordinal) + 5, to = text.LastIndexOf("ENDSEC;", StringComparison.Ordinal);
+        int from = text.IndexOf("DATA;", StringComparison.Ordinal) + 5,
+            to = text.LastIndexOf("ENDSEC;", StringComparison.Ordinal);
         string data = string.Join('\n', text[from..to].Split('\n').Where(l => l.Trim().Length > 0).Reverse());
         return Encoding.Latin1.GetBytes($"{text[..from]}\n{data}\n{text[to..]}");
     }

@@ -11,7 +11,10 @@ public class ComparingWordsTests(DemoModels demo) : IClassFixture<DemoModels>
     private RevisionPrint Print(string party) => RevisionPrint.Of(demo.Snapshots[party]);
 
     private static RevisionPrint With(RevisionPrint print, int n, Func<ElementPrint, ElementPrint> change) =>
-        print with { Elements = [.. print.Elements.Select((e, i) => i == n ? change(e) : e)] };
+        print with
+        {
+            Elements = [.. print.Elements.Select((e, i) => i == n ? change(e) : e)],
+        };
 
     [Fact]
     public void Each_word_of_an_element_that_changed_is_told_and_nothing_else()
@@ -19,11 +22,18 @@ public class ComparingWordsTests(DemoModels demo) : IClassFixture<DemoModels>
         var print = Print("ARC");
         int n = print.Elements.ToList().FindIndex(e => e.Materials.Length > 0);
         string id = print.Elements[n].GlobalId;
-        foreach (var (change, told) in new (Func<ElementPrint, ElementPrint>, Func<RevisionChanges, IReadOnlyList<ChangedWord>>)[]
-        {
-            (e => e with { Materials = "Other" }, c => c.Rematerialed), (e => e with { Predefined = "OTHER" }, c => c.Repredefined),
-            (e => e with { Groups = "Zone 7" }, c => c.Regrouped), (e => e with { Classifications = "Ss_99" }, c => c.Reclassified),
-        })
+        foreach (
+            var (change, told) in new (
+                Func<ElementPrint, ElementPrint>,
+                Func<RevisionChanges, IReadOnlyList<ChangedWord>>
+            )[]
+            {
+                (e => e with { Materials = "Other" }, c => c.Rematerialed),
+                (e => e with { Predefined = "OTHER" }, c => c.Repredefined),
+                (e => e with { Groups = "Zone 7" }, c => c.Regrouped),
+                (e => e with { Classifications = "Ss_99" }, c => c.Reclassified),
+            }
+        )
         {
             var changes = RevisionComparer.Compare(print, With(print, n, change));
             Assert.Equal(id, Assert.Single(told(changes)).GlobalId);
@@ -36,13 +46,21 @@ public class ComparingWordsTests(DemoModels demo) : IClassFixture<DemoModels>
     public void A_relationship_that_is_gone_is_told()
     {
         var print = Print("ARC");
-        int n = print.Elements.ToList().FindIndex(e => e.Class == "IfcDoor" && e.Relations.Any(r => r.StartsWith("IfcRelFillsElement", StringComparison.Ordinal)));
+        int n = print
+            .Elements.ToList()
+            .FindIndex(e =>
+                e.Class == "IfcDoor"
+                && e.Relations.Any(r => r.StartsWith("IfcRelFillsElement", StringComparison.Ordinal))
+            );
         var changes = RevisionComparer.Compare(print, With(print, n, e => e with { Relations = [] }));
         var gone = Assert.Single(changes.Related);
         Assert.Equal((print.Elements[n].GlobalId, ""), (gone.GlobalId, gone.New));
         Assert.Contains("IfcRelFillsElement", gone.Old, StringComparison.Ordinal);
         // A door's wall: the opening between them stands for the wall.
-        string wall = gone.Old.Split('\n').First(r => r.StartsWith("IfcRelFillsElement", StringComparison.Ordinal)).Split(ElementRelations.Separator)[1];
+        string wall = gone
+            .Old.Split('\n')
+            .First(r => r.StartsWith("IfcRelFillsElement", StringComparison.Ordinal))
+            .Split(ElementRelations.Separator)[1];
         Assert.StartsWith("IfcWall", print.Elements.First(e => e.GlobalId == wall).Class, StringComparison.Ordinal);
     }
 
@@ -53,12 +71,22 @@ public class ComparingWordsTests(DemoModels demo) : IClassFixture<DemoModels>
         string New(string id) => id.Length == 0 ? id : "n" + id;
         var renamed = print with
         {
-            Elements = [.. print.Elements.Select(e => e with
-            {
-                GlobalId = New(e.GlobalId),
-                Storey = New(e.Storey),
-                Relations = [.. e.Relations.Select(r => r.Split(ElementRelations.Separator)).Select(r => $"{r[0]}{ElementRelations.Separator}{New(r[1])}")],
-            })],
+            Elements =
+            [
+                .. print.Elements.Select(e =>
+                    e with
+                    {
+                        GlobalId = New(e.GlobalId),
+                        Storey = New(e.Storey),
+                        Relations =
+                        [
+                            .. e
+                                .Relations.Select(r => r.Split(ElementRelations.Separator))
+                                .Select(r => $"{r[0]}{ElementRelations.Separator}{New(r[1])}"),
+                        ],
+                    }
+                ),
+            ],
             Storeys = [.. print.Storeys.Select(s => s with { Key = New(s.Key) })],
         };
         var changes = RevisionComparer.Compare(print, renamed);
@@ -75,12 +103,31 @@ public class ComparingWordsTests(DemoModels demo) : IClassFixture<DemoModels>
         var up = new Vec3(0, 0, 0.25);
         var moved = print with
         {
-            Elements = [.. print.Elements.Select(e => e.Storey == storey.Key && e.Place is { } p ? e with { Place = p.In(Frame.At(up)) } : e)],
-            Storeys = [.. print.Storeys.Select(s => s.Key != storey.Key ? s : s with { Elevation = s.Elevation + 0.25, PlacementZ = s.PlacementZ + 0.25 })],
+            Elements =
+            [
+                .. print.Elements.Select(e =>
+                    e.Storey == storey.Key && e.Place is { } p ? e with { Place = p.In(Frame.At(up)) } : e
+                ),
+            ],
+            Storeys =
+            [
+                .. print.Storeys.Select(s =>
+                    s.Key != storey.Key
+                        ? s
+                        : s with
+                        {
+                            Elevation = s.Elevation + 0.25,
+                            PlacementZ = s.PlacementZ + 0.25,
+                        }
+                ),
+            ],
         };
         var changes = RevisionComparer.Compare(print, moved);
         var change = Assert.Single(changes.Storeys);
-        Assert.Equal((storey.Name, print.Elements.Count(e => e.Storey == storey.Key && e.Place is not null)), (change.Name, change.Elements));
+        Assert.Equal(
+            (storey.Name, print.Elements.Count(e => e.Storey == storey.Key && e.Place is not null)),
+            (change.Name, change.Elements)
+        );
         Assert.Empty(changes.Moved);
         Assert.Equal(print.Elements.Count, changes.Same);
     }
@@ -90,10 +137,22 @@ public class ComparingWordsTests(DemoModels demo) : IClassFixture<DemoModels>
     {
         var print = Print("STR");
         var one = print.Elements.First(e => e.Shape is not null && e.Place is not null);
-        RevisionPrint Twins(string first, string second) => print with
-        {
-            Elements = [.. print.Elements.Where(e => e.GlobalId != one.GlobalId), one with { GlobalId = first }, one with { GlobalId = second }],
-        };
+        RevisionPrint Twins(string first, string second) =>
+            print with
+            {
+                Elements =
+                [
+                    .. print.Elements.Where(e => e.GlobalId != one.GlobalId),
+                    one with
+                    {
+                        GlobalId = first,
+                    },
+                    one with
+                    {
+                        GlobalId = second,
+                    },
+                ],
+            };
         var changes = RevisionComparer.Compare(Twins("a", "b"), Twins("c", "d"));
         var doubt = Assert.Single(changes.Ambiguous);
         Assert.Equal(["a", "b"], doubt.Old.Order());
@@ -109,10 +168,16 @@ public class ComparingWordsTests(DemoModels demo) : IClassFixture<DemoModels>
         int n = print.Elements.ToList().FindIndex(e => e.Shape is not null && e.Place is not null);
         var jump = new SettingOutDocument { Shift = [700, 20, -30.48], TurnDegrees = 12 }.Frame;
         var now = With(print, n, e => e with { GlobalId = "new" });
-        now = now with { Elements = [.. now.Elements.Select(e => e.Place is { } p ? e with { Place = p.In(jump) } : e)] };
+        now = now with
+        {
+            Elements = [.. now.Elements.Select(e => e.Place is { } p ? e with { Place = p.In(jump) } : e)],
+        };
         var changes = RevisionComparer.Compare(print, now);
         Assert.NotNull(changes.FrameJump);
-        Assert.Equal(("new", print.Elements[n].GlobalId), (Assert.Single(changes.Reidentified).New, changes.Reidentified[0].Old));
+        Assert.Equal(
+            ("new", print.Elements[n].GlobalId),
+            (Assert.Single(changes.Reidentified).New, changes.Reidentified[0].Old)
+        );
         Assert.Empty(changes.Added.Concat(changes.Removed));
     }
 }

@@ -9,14 +9,23 @@ public class ConversionTests
     public static TheoryData<CadVersion, bool, CadVersion, bool> Ways()
     {
         var ways = new TheoryData<CadVersion, bool, CadVersion, bool>();
-        foreach (var (from, fromDwg) in new[] { (CadVersion.AC1018, true), (CadVersion.AC1024, false), (CadVersion.AC1032, true),
-            (CadVersion.AC1032, false) })
-            foreach (bool dwg in (bool[])[false, true])
-                foreach (var version in new CadForm(dwg, CadVersion.AC1024).Versions) ways.Add(from, fromDwg, version, dwg);
+        foreach (
+            var (from, fromDwg) in new[]
+            {
+                (CadVersion.AC1018, true),
+                (CadVersion.AC1024, false),
+                (CadVersion.AC1032, true),
+                (CadVersion.AC1032, false),
+            }
+        )
+        foreach (bool dwg in (bool[])[false, true])
+        foreach (var version in new CadForm(dwg, CadVersion.AC1024).Versions)
+            ways.Add(from, fromDwg, version, dwg);
         return ways;
     }
 
-    internal static Selection OnLayers(params string[] layers) => new([new(SelectionVerb.Only, SelectionField.Layer, layers)]);
+    internal static Selection OnLayers(params string[] layers) =>
+        new([new(SelectionVerb.Only, SelectionField.Layer, layers)]);
 
     internal static byte[] Sink(CadVersion version, bool dwg)
     {
@@ -34,8 +43,9 @@ public class ConversionTests
     {
         var result = DrawingConverter.Convert(Sink(from, fromDwg), new CadForm(toDwg, to));
         Assert.All(result.Rows, r => Assert.True(r.Unaccounted == 0, r.ToString()));
-        Assert.All(result.Rows.Where(r => r.LeftBehind > 0),
-            r => Assert.Contains(result.Findings, f => f.Message.Contains(r.Type, StringComparison.Ordinal)));
+        Assert.All(result.Rows.Where(r => r.LeftBehind > 0), r =>
+            Assert.Contains(result.Findings, f => f.Message.Contains(r.Type, StringComparison.Ordinal))
+        );
         Assert.Equal(2, result.Rows.Single(r => r.Type == "3DSOLID").Found);
     }
 
@@ -51,7 +61,9 @@ public class ConversionTests
         var some = DrawingConverter.Convert(bytes, new CadForm(dwg, version), OnLayers("A-WALL"));
         Assert.All(some.Rows, r => Assert.Equal(0, r.Unaccounted));
         // The sheet's own viewports stay; everything else on other layers is left out.
-        Assert.All(some.Rows.Where(r => r.Layer != "A-WALL" && r.Type != "VIEWPORT"), r => Assert.Equal((0, r.In), (r.Found, r.LeftOut)));
+        Assert.All(some.Rows.Where(r => r.Layer != "A-WALL" && r.Type != "VIEWPORT"), r =>
+            Assert.Equal((0, r.In), (r.Found, r.LeftOut))
+        );
     }
 
     [Fact]
@@ -59,19 +71,30 @@ public class ConversionTests
     {
         var drawing = CadFile.Read(Sink(CadVersion.AC1032, false)).Drawing;
         var insert = drawing.Blocks.SelectMany(b => b.Entities).OfType<Insert>().First(i => i.Attributes.Count > 0);
-        string block = drawing.Blocks[insert.Block]!.Name, tag = insert.Attributes[0].Tag, value = insert.Attributes[0].Value;
-        foreach (var rule in new SelectionRule[]
+        string block = drawing.Blocks[insert.Block]!.Name,
+            tag = insert.Attributes[0].Tag,
+            value = insert.Attributes[0].Value;
+        foreach (
+            var rule in new SelectionRule[]
+            {
+                new(SelectionVerb.Only, SelectionField.Class, ["insert"]),
+                new(SelectionVerb.Only, SelectionField.Type, [block]),
+                new(SelectionVerb.Only, SelectionField.Property, [value], $"Attributes.{tag}"),
+                new(SelectionVerb.Only, SelectionField.GlobalId, [insert.Handle.ToString()]),
+            }
+        )
         {
-            new(SelectionVerb.Only, SelectionField.Class, ["insert"]),
-            new(SelectionVerb.Only, SelectionField.Type, [block]),
-            new(SelectionVerb.Only, SelectionField.Property, [value], $"Attributes.{tag}"),
-            new(SelectionVerb.Only, SelectionField.GlobalId, [insert.Handle.ToString()]),
-        })
-        {
-            var result = DrawingConverter.Convert(Sink(CadVersion.AC1032, false),
-                new CadForm(true, CadVersion.AC1032), new Selection([rule]));
+            var result = DrawingConverter.Convert(
+                Sink(CadVersion.AC1032, false),
+                new CadForm(true, CadVersion.AC1032),
+                new Selection([rule])
+            );
             Assert.True(result.Balanced, string.Join("\n", result.Differences));
-            var left = CadFile.Read(result.Bytes).Drawing.Blocks.SelectMany(b => b.Entities).Where(e => e is not Viewport).ToList();
+            var left = CadFile
+                .Read(result.Bytes)
+                .Drawing.Blocks.SelectMany(b => b.Entities)
+                .Where(e => e is not Viewport)
+                .ToList();
             Assert.NotEmpty(left);
             Assert.All(left, e => Assert.IsType<Insert>(e));
         }
@@ -81,15 +104,26 @@ public class ConversionTests
     [InlineData(SelectionField.Layer, "A-WAL", "No source has the layer 'A-WAL'. Nearest: 'A-WALL'")]
     [InlineData(SelectionField.Class, "LIN", "Nearest: 'LINE'")]
     [InlineData(SelectionField.Storey, "Gallery", "not chosen by storey")]
-    public void A_rule_that_names_what_the_drawing_has_not_is_refused(SelectionField field, string value, string sentence)
+    public void A_rule_that_names_what_the_drawing_has_not_is_refused(
+        SelectionField field,
+        string value,
+        string sentence
+    )
     {
         var selection = new Selection([new(SelectionVerb.Only, field, [value])]);
-        var e = Assert.Throws<OrderException>(() => DrawingConverter.Convert(Sink(CadVersion.AC1032, false), CadForm.Default, selection));
+        var e = Assert.Throws<OrderException>(() =>
+            DrawingConverter.Convert(Sink(CadVersion.AC1032, false), CadForm.Default, selection)
+        );
         Assert.Contains(sentence, e.Message, StringComparison.Ordinal);
     }
 
     [Fact]
     public void What_is_no_drawing_is_refused_with_a_sentence() =>
-        Assert.NotEmpty(Assert.Throws<CadFormatException>(
-            () => DrawingConverter.Convert("ISO-10303-21;"u8.ToArray(), CadForm.Default)).Message);
+        Assert.NotEmpty(
+            Assert
+                .Throws<CadFormatException>(() =>
+                    DrawingConverter.Convert("ISO-10303-21;"u8.ToArray(), CadForm.Default)
+                )
+                .Message
+        );
 }

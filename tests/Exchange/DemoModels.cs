@@ -6,17 +6,22 @@ namespace SteadyLintel.Tests;
 /// <summary>The demo's models, opened once.</summary>
 public sealed class DemoModels
 {
-    public IReadOnlyDictionary<string, byte[]> Bytes { get; } = HeronWharf.Models.ToDictionary(d => d.Party, d =>
-    {
-        using var stream = new MemoryStream();
-        d.Write(stream);
-        return stream.ToArray();
-    });
+    public IReadOnlyDictionary<string, byte[]> Bytes { get; } =
+        HeronWharf.Models.ToDictionary(
+            d => d.Party,
+            d =>
+            {
+                using var stream = new MemoryStream();
+                d.Write(stream);
+                return stream.ToArray();
+            }
+        );
 
     public IReadOnlyDictionary<string, ModelSnapshot> Snapshots =>
         field ??= Bytes.ToDictionary(b => b.Key, b => ModelSnapshot.Open(b.Value));
 
-    public IReadOnlyList<HandoverSource> Sources => [.. Snapshots.Select(s => new HandoverSource(s.Key, s.Key, s.Value))];
+    public IReadOnlyList<HandoverSource> Sources =>
+        [.. Snapshots.Select(s => new HandoverSource(s.Key, s.Key, s.Value))];
 }
 
 /// <summary>Files in memory.</summary>

@@ -18,24 +18,37 @@ public class DrawingLedgerTests(ITestOutputHelper output)
         CadFile.Write(OddSink.Create(from), stream, new CadForm(fromDwg, from));
         var result = DrawingConverter.Convert(stream.ToArray(), new CadForm(toDwg, to));
         Assert.True(result.Balanced, string.Join("\n", result.Differences));
-        Assert.All(result.Ledger, l => Assert.Equal(l.Things,
-            l.Same + l.Changed.Values.Sum() + l.LeftOut.Values.Sum() + l.NotCarried.Values.Sum() + l.Unaccounted));
+        Assert.All(result.Ledger, l =>
+            Assert.Equal(
+                l.Things,
+                l.Same + l.Changed.Values.Sum() + l.LeftOut.Values.Sum() + l.NotCarried.Values.Sum() + l.Unaccounted
+            )
+        );
         // To the form it came in nothing is lost.
-        if ((from, fromDwg) == (to, toDwg)) Assert.All(result.Ledger, l => Assert.Empty(l.NotCarried));
+        if ((from, fromDwg) == (to, toDwg))
+            Assert.All(result.Ledger, l => Assert.Empty(l.NotCarried));
         if (to == CadVersion.AC1015)
         {
-            Assert.Contains(result.Ledger, l => l.Kind == "HATCH"
-                && l.NotCarried.Keys.Any(k => k.Contains("gradients", StringComparison.Ordinal)));
-            Assert.Contains(result.Ledger, l => l.NotCarried.Keys.Any(k => k.Contains("transparency", StringComparison.Ordinal)));
-            Assert.Contains(result.Ledger, l => l.Changed.Keys.Any(k => k.Contains("true colour", StringComparison.Ordinal)));
+            Assert.Contains(result.Ledger, l =>
+                l.Kind == "HATCH" && l.NotCarried.Keys.Any(k => k.Contains("gradients", StringComparison.Ordinal))
+            );
+            Assert.Contains(result.Ledger, l =>
+                l.NotCarried.Keys.Any(k => k.Contains("transparency", StringComparison.Ordinal))
+            );
+            Assert.Contains(result.Ledger, l =>
+                l.Changed.Keys.Any(k => k.Contains("true colour", StringComparison.Ordinal))
+            );
         }
     }
 
     [Fact]
     public void Entities_of_layers_that_were_not_chosen_are_left_out_by_that_rule()
     {
-        var result = DrawingConverter.Convert(ConversionTests.Sink(CadVersion.AC1024, false),
-            new CadForm(true, CadVersion.AC1024), ConversionTests.OnLayers("A-WALL"));
+        var result = DrawingConverter.Convert(
+            ConversionTests.Sink(CadVersion.AC1024, false),
+            new CadForm(true, CadVersion.AC1024),
+            ConversionTests.OnLayers("A-WALL")
+        );
         Assert.True(result.Balanced, string.Join("\n", result.Differences));
         Assert.True(result.Ledger.Single(l => l.Kind == "LINE").LeftOut["layer not chosen"] > 0);
     }
@@ -47,22 +60,31 @@ public class DrawingLedgerTests(ITestOutputHelper output)
     {
         var form = new CadForm(false, version);
         var drawing = CadFile.Read(ConversionTests.Sink(CadVersion.AC1024, false)).Drawing;
-        drawing.Model.Entities[0].Extras.Data.Add(
-            new ExtendedData(drawing.AddApplication("OWN").Handle, [new CadGroup(1000, "checked"), new CadGroup(1040, 2.5)]));
+        drawing
+            .Model.Entities[0]
+            .Extras.Data.Add(
+                new ExtendedData(
+                    drawing.AddApplication("OWN").Handle,
+                    [new CadGroup(1000, "checked"), new CadGroup(1040, 2.5)]
+                )
+            );
         using var stream = new MemoryStream();
         CadFile.Write(drawing, stream, form);
         var groups = Groups(Encoding.Latin1.GetString(stream.ToArray()));
         Unaccounted(drawing, form, groups, out string differences);
         Assert.Empty(differences);
-        int caught = 0, all = 0;
+        int caught = 0,
+            all = 0;
         var missed = new List<string>();
         foreach (var (name, damaged) in Mutants(groups))
         {
             all++;
             try
             {
-                if (Unaccounted(drawing, form, damaged) > 0) caught++;
-                else missed.Add(name);
+                if (Unaccounted(drawing, form, damaged) > 0)
+                    caught++;
+                else
+                    missed.Add(name);
             }
             catch (CadFormatException)
             {
@@ -78,12 +100,21 @@ public class DrawingLedgerTests(ITestOutputHelper output)
     private static int Unaccounted(Drawing drawing, CadForm form, List<(int Code, string Value)> groups) =>
         Unaccounted(drawing, form, groups, out _);
 
-    private static int Unaccounted(Drawing drawing, CadForm form, List<(int Code, string Value)> groups, out string differences)
+    private static int Unaccounted(
+        Drawing drawing,
+        CadForm form,
+        List<(int Code, string Value)> groups,
+        out string differences
+    )
     {
         var ledger = new DrawingLedger(new CadForm(false, CadVersion.AC1024), form);
         string text = string.Concat(groups.Select(g => $"{g.Code}\n{g.Value}\n"));
-        ledger.Compare(drawing, CadFile.Read(Encoding.Latin1.GetBytes(text)).Drawing, new HashSet<CadObject>(),
-            new Dictionary<Handle, string>());
+        ledger.Compare(
+            drawing,
+            CadFile.Read(Encoding.Latin1.GetBytes(text)).Drawing,
+            new HashSet<CadObject>(),
+            new Dictionary<Handle, string>()
+        );
         differences = string.Join("\n", ledger.Differences);
         return ledger.Lines().Sum(l => l.Unaccounted);
     }
@@ -91,34 +122,65 @@ public class DrawingLedgerTests(ITestOutputHelper output)
     private static List<(int Code, string Value)> Groups(string text)
     {
         var lines = text.Split('\n').Select(l => l.TrimEnd('\r')).ToList();
-        return [.. Enumerable.Range(0, lines.Count / 2)
-            .Select(n => (int.Parse(lines[2 * n].Trim(), CultureInfo.InvariantCulture), lines[(2 * n) + 1]))];
+        return
+        [
+            .. Enumerable
+                .Range(0, lines.Count / 2)
+                .Select(n => (int.Parse(lines[2 * n].Trim(), CultureInfo.InvariantCulture), lines[(2 * n) + 1])),
+        ];
     }
 
     // One entity, record or object of every kind: dropped, doubled, and each of its values changed.
-    private static IEnumerable<(string Name, List<(int Code, string Value)> Groups)> Mutants(List<(int Code, string Value)> groups)
+    private static IEnumerable<(string Name, List<(int Code, string Value)> Groups)> Mutants(
+        List<(int Code, string Value)> groups
+    )
     {
         string section = "";
         var done = new HashSet<string>();
         for (int at = 0; at < groups.Count; at++)
         {
-            if (groups[at].Code != 0) continue;
-            if (groups[at].Value == "SECTION") section = groups[at + 1].Value;
+            if (groups[at].Code != 0)
+                continue;
+            if (groups[at].Value == "SECTION")
+                section = groups[at + 1].Value;
             string type = groups[at].Value;
-            if (section is not ("TABLES" or "ENTITIES" or "OBJECTS") || type is "SECTION" or "ENDSEC" or "TABLE" or "ENDTAB" or "EOF"
-                or "SEQEND" or "DICTIONARY" or "ACDBDICTIONARYWDFLT" or "ACDBPLACEHOLDER" || !done.Add(type)) continue;
+            if (
+                section is not ("TABLES" or "ENTITIES" or "OBJECTS")
+                || type
+                    is "SECTION"
+                        or "ENDSEC"
+                        or "TABLE"
+                        or "ENDTAB"
+                        or "EOF"
+                        or "SEQEND"
+                        or "DICTIONARY"
+                        or "ACDBDICTIONARYWDFLT"
+                        or "ACDBPLACEHOLDER"
+                || !done.Add(type)
+            )
+                continue;
             int end = groups.FindIndex(at + 1, g => g.Code == 0);
             if (section == "ENTITIES" && type is not ("VERTEX" or "ATTRIB" or "POLYLINE" or "INSERT"))
                 yield return ($"drop {type}", [.. groups[..at], .. groups[end..]]);
             if (section == "ENTITIES" && type is not ("VERTEX" or "ATTRIB" or "POLYLINE" or "INSERT"))
-                yield return ($"double {type}", [.. groups[..end], .. groups[at..end].Where(g => g.Code != 5), .. groups[end..]]);
+                yield return (
+                    $"double {type}",
+                    [.. groups[..end], .. groups[at..end].Where(g => g.Code != 5), .. groups[end..]]
+                );
             for (int g = at + 1; g < end; g++)
             {
                 // DXF reference: the x and y of these are not used and always 0.
-                if (type is "POLYLINE" or "HATCH" && groups[g].Code is 10 or 20 && groups[g].Value == "0.0") continue;
-                if (Damaged(groups[g].Code, groups[g].Value) is not { } other || groups[(at + 1)..g].Exists(x => x.Code == 1001)) continue;
-                yield return ($"{type} group {groups[g].Code}: {groups[g].Value} to {other}",
-                    [.. groups[..g], (groups[g].Code, other), .. groups[(g + 1)..]]);
+                if (type is "POLYLINE" or "HATCH" && groups[g].Code is 10 or 20 && groups[g].Value == "0.0")
+                    continue;
+                if (
+                    Damaged(groups[g].Code, groups[g].Value) is not { } other
+                    || groups[(at + 1)..g].Exists(x => x.Code == 1001)
+                )
+                    continue;
+                yield return (
+                    $"{type} group {groups[g].Code}: {groups[g].Value} to {other}",
+                    [.. groups[..g], (groups[g].Code, other), .. groups[(g + 1)..]]
+                );
             }
         }
 
@@ -128,12 +190,15 @@ public class DrawingLedgerTests(ITestOutputHelper output)
     }
 
     // Values of drawing: coordinates and lengths by 2 mm, texts and names by a letter.
-    private static string? Damaged(int code, string value) => code switch
-    {
-        8 or 1 or 6 or 7 => value + "~",
-        62 => value == "3" ? "4" : "3",
-        (>= 10 and <= 59) or (>= 210 and <= 239) when double.TryParse(value, CultureInfo.InvariantCulture, out double d) =>
-            (d + 0.002).ToString("R", CultureInfo.InvariantCulture),
-        _ => null,
-    };
+    private static string? Damaged(int code, string value) =>
+        code switch
+        {
+            8 or 1 or 6 or 7 => value + "~",
+            62 => value == "3" ? "4" : "3",
+            (>= 10 and <= 59)
+            or (>= 210 and <= 239) when double.TryParse(value, CultureInfo.InvariantCulture, out double d) => (
+                d + 0.002
+            ).ToString("R", CultureInfo.InvariantCulture),
+            _ => null,
+        };
 }

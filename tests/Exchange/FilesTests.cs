@@ -16,17 +16,21 @@ public sealed class FilesTests : IDisposable
     public void Dispose() => Directory.Delete(_folder, true);
 
     // Copies of the model that lie about, looked for while other tests write there too.
-    private static int Copies() => Directory.GetFiles(Path.GetTempPath()).Count(path =>
-    {
-        try
-        {
-            return new FileInfo(path).Length is > 0 and < 200_000 && File.ReadAllText(path).Contains(Mark, StringComparison.Ordinal);
-        }
-        catch (IOException)
-        {
-            return false;
-        }
-    });
+    private static int Copies() =>
+        Directory
+            .GetFiles(Path.GetTempPath())
+            .Count(path =>
+            {
+                try
+                {
+                    return new FileInfo(path).Length is > 0 and < 200_000
+                        && File.ReadAllText(path).Contains(Mark, StringComparison.Ordinal);
+                }
+                catch (IOException)
+                {
+                    return false;
+                }
+            });
 
     private string Put(string name, byte[] bytes)
     {
@@ -81,11 +85,26 @@ public sealed class FilesTests : IDisposable
     [Fact]
     public void What_is_no_model_is_refused_with_a_sentence()
     {
-        Assert.Contains("drawing", Assert.Throws<DeliveryException>(
-            () => DeliveredFile.Open(Put("a.ifc", System.Text.Encoding.ASCII.GetBytes("AC1024" + new string('x', 200))))).Message);
-        Assert.NotEmpty(Assert.Throws<DeliveryException>(() => DeliveredFile.Open(Put("b.ifc", [1, 2, 3, 4, 5, 6, 7, 8]))).Message);
-        Assert.NotEmpty(Assert.Throws<DeliveryException>(
-            () => DeliveredFile.Open(Put("c.ifczip", Zip(("readme.txt", "nothing here"))))).Message);
+        Assert.Contains(
+            "drawing",
+            Assert
+                .Throws<DeliveryException>(() =>
+                    DeliveredFile.Open(
+                        Put("a.ifc", System.Text.Encoding.ASCII.GetBytes("AC1024" + new string('x', 200)))
+                    )
+                )
+                .Message
+        );
+        Assert.NotEmpty(
+            Assert.Throws<DeliveryException>(() => DeliveredFile.Open(Put("b.ifc", [1, 2, 3, 4, 5, 6, 7, 8]))).Message
+        );
+        Assert.NotEmpty(
+            Assert
+                .Throws<DeliveryException>(() =>
+                    DeliveredFile.Open(Put("c.ifczip", Zip(("readme.txt", "nothing here"))))
+                )
+                .Message
+        );
     }
 
     [Fact]
@@ -111,7 +130,8 @@ public sealed class FilesTests : IDisposable
     public void What_is_written_is_read_again()
     {
         using var files = new FolderFileSet(_folder);
-        using (var stream = files.Create("a.txt")) stream.Write("lintel"u8);
+        using (var stream = files.Create("a.txt"))
+            stream.Write("lintel"u8);
         Assert.Equal("lintel"u8.ToArray(), files.Read("a.txt").ToArray());
         Assert.True(files.Read("a.txt").Equals(files.Read("a.txt")));
     }

@@ -9,7 +9,9 @@ namespace SteadyLintel.Tests;
 public class FuzzTests(DemoModels demo) : IClassFixture<DemoModels>
 {
     // 300 mutations as a rule; LINTEL_FUZZ=10000 for a long run.
-    private static readonly int Rounds = int.TryParse(Environment.GetEnvironmentVariable("LINTEL_FUZZ"), out int n) ? n : 300;
+    private static readonly int Rounds = int.TryParse(Environment.GetEnvironmentVariable("LINTEL_FUZZ"), out int n)
+        ? n
+        : 300;
 
     [Fact]
     public void Mutated_models_are_read_or_refused_in_time()
@@ -31,7 +33,10 @@ public class FuzzTests(DemoModels demo) : IClassFixture<DemoModels>
             }
 
             Assert.True(watch.Elapsed < TimeSpan.FromSeconds(5), $"round {round} took {watch.Elapsed}");
-            Assert.True(GC.GetAllocatedBytesForCurrentThread() - before < 1 << 30, $"round {round} took too much memory");
+            Assert.True(
+                GC.GetAllocatedBytesForCurrentThread() - before < 1 << 30,
+                $"round {round} took too much memory"
+            );
         }
     }
 
@@ -53,7 +58,10 @@ public class FuzzTests(DemoModels demo) : IClassFixture<DemoModels>
             {
                 string other = names[random.Next(names.Length)];
                 text.Remove(place.Index, place.Length)
-                    .Insert(place.Index, random.Next(20) == 0 ? string.Join(",", Enumerable.Repeat(other, 1000)) : other);
+                    .Insert(
+                        place.Index,
+                        random.Next(20) == 0 ? string.Join(",", Enumerable.Repeat(other, 1000)) : other
+                    );
             }
 
             byte[] bytes = Encoding.ASCII.GetBytes(text.ToString());
@@ -62,9 +70,11 @@ public class FuzzTests(DemoModels demo) : IClassFixture<DemoModels>
             IntakeReader.Read(snapshot);
             SubsetPlan.Of(snapshot, [.. snapshot.Elements.Take(3)], []);
             Assert.True(watch.Elapsed < TimeSpan.FromSeconds(5), $"round {round} took {watch.Elapsed}");
-            long limit = MemoryLimit(bytes.Length), held = GC.GetTotalMemory(false);
+            long limit = MemoryLimit(bytes.Length),
+                held = GC.GetTotalMemory(false);
             // What other tests have let go of is no memory that this one holds.
-            if (held >= limit) held = GC.GetTotalMemory(true);
+            if (held >= limit)
+                held = GC.GetTotalMemory(true);
             Assert.True(held < limit, $"round {round} holds {held / 1e6:0} MB");
         }
     }
@@ -79,8 +89,14 @@ public class FuzzTests(DemoModels demo) : IClassFixture<DemoModels>
     {
         var snapshot = demo.Snapshots[party];
         using var stream = new MemoryStream();
-        SubsetWriter.Write(snapshot, SubsetPlan.Of(snapshot, [.. snapshot.Elements.Where((_, i) => i % 40 == 0)], [0]),
-            null, "x", "", stream);
+        SubsetWriter.Write(
+            snapshot,
+            SubsetPlan.Of(snapshot, [.. snapshot.Elements.Where((_, i) => i % 40 == 0)], [0]),
+            null,
+            "x",
+            "",
+            stream
+        );
         return stream.ToArray();
     }
 
@@ -91,18 +107,23 @@ public class FuzzTests(DemoModels demo) : IClassFixture<DemoModels>
         for (int k = random.Next(1, 40); k > 0; k--)
         {
             int at = random.Next(bytes.Length);
-            if (random.Next(6) == 0) bytes[at] = (byte)random.Next(256);
+            if (random.Next(6) == 0)
+                bytes[at] = (byte)random.Next(256);
             else
             {
-                while (at < bytes.Length && bytes[at] is < (byte)'0' or > (byte)'9') at++;
-                if (at < bytes.Length) bytes[at] = (byte)('0' + random.Next(10));
+                while (at < bytes.Length && bytes[at] is < (byte)'0' or > (byte)'9')
+                    at++;
+                if (at < bytes.Length)
+                    bytes[at] = (byte)('0' + random.Next(10));
             }
         }
 
-        if (random.Next(8) == 0) Array.Resize(ref bytes, random.Next(bytes.Length));
         if (random.Next(8) == 0)
-            bytes = Encoding.Latin1.GetBytes(Encoding.Latin1.GetString(bytes)
-                .Replace("IFCPOLYLINE", "IFCCIRCLE", StringComparison.Ordinal));
+            Array.Resize(ref bytes, random.Next(bytes.Length));
+        if (random.Next(8) == 0)
+            bytes = Encoding.Latin1.GetBytes(
+                Encoding.Latin1.GetString(bytes).Replace("IFCPOLYLINE", "IFCCIRCLE", StringComparison.Ordinal)
+            );
         return bytes;
     }
 }

@@ -10,7 +10,11 @@ namespace SteadyLintel.Tests;
 
 public class HandoverTests(DemoModels demo) : IClassFixture<DemoModels>
 {
-    private static readonly SelectionRule Walls = new(SelectionField.Class, ["IfcWall", "IfcStairFlight", "IfcDuctSegment"], true);
+    private static readonly SelectionRule Walls = new(
+        SelectionField.Class,
+        ["IfcWall", "IfcStairFlight", "IfcDuctSegment"],
+        true
+    );
 
     private (HandoverResult Result, MemoryFiles Files) Run(HandoverOrder order, params string[] parties)
     {
@@ -27,7 +31,9 @@ public class HandoverTests(DemoModels demo) : IClassFixture<DemoModels>
     [InlineData(HandoverFormat.DrawingPlan, true, "mm")]
     public void Every_form_balances(HandoverFormat format, bool split, string? unit)
     {
-        var (result, _) = Run(new HandoverOrder(Selection.All, format, split, unit is null ? null : LengthUnit.Find(unit)));
+        var (result, _) = Run(
+            new HandoverOrder(Selection.All, format, split, unit is null ? null : LengthUnit.Find(unit))
+        );
         Assert.Empty(result.Reconciliation.Differences);
         Assert.True(result.Reconciliation.Balanced);
         Assert.Equal(2256, result.Reconciliation.Rows.Sum(r => r.In));
@@ -42,8 +48,11 @@ public class HandoverTests(DemoModels demo) : IClassFixture<DemoModels>
     [InlineData(HandoverFormat.DrawingPlan, CadVersion.AC1032)]
     public void Every_version_of_dwg_balances(HandoverFormat format, CadVersion version)
     {
-        var (result, files) =
-            Run(new HandoverOrder(Selection.All, format, true, LengthUnit.Millimetre) { Form = new CadForm(true, version) }, "STR", "ARC");
+        var (result, files) = Run(
+            new HandoverOrder(Selection.All, format, true, LengthUnit.Millimetre) { Form = new CadForm(true, version) },
+            "STR",
+            "ARC"
+        );
         Assert.Empty(result.Reconciliation.Differences);
         Assert.True(result.Reconciliation.Balanced);
         Assert.All(result.Files, f => Assert.EndsWith(".dwg", f.Name));
@@ -51,8 +60,10 @@ public class HandoverTests(DemoModels demo) : IClassFixture<DemoModels>
         Assert.Equal((version, 4), (drawing.Version, drawing.Units));
         // MESH came with 2010; before, bodies are polyface meshes.
         if (format == HandoverFormat.DrawingMeshes)
-            Assert.Equal(version >= CadVersion.AC1024 ? "MESH" : "POLYLINE",
-                Assert.Single(drawing.Model.Entities.Select(e => e.Type).Distinct()));
+            Assert.Equal(
+                version >= CadVersion.AC1024 ? "MESH" : "POLYLINE",
+                Assert.Single(drawing.Model.Entities.Select(e => e.Type).Distinct())
+            );
     }
 
     // Doors, chairs and fittings that share a shape are one block and an insert each; the balance looks into the blocks.
@@ -62,9 +73,13 @@ public class HandoverTests(DemoModels demo) : IClassFixture<DemoModels>
     [InlineData(true, CadVersion.AC1015)]
     public void Repeated_shapes_become_blocks(bool dwg, CadVersion version)
     {
-        var (result, files) = Run(new HandoverOrder(Selection.All, HandoverFormat.DrawingMeshes, false,
-            LengthUnit.Millimetre)
-        { Form = new CadForm(dwg, version) }, "ARC");
+        var (result, files) = Run(
+            new HandoverOrder(Selection.All, HandoverFormat.DrawingMeshes, false, LengthUnit.Millimetre)
+            {
+                Form = new CadForm(dwg, version),
+            },
+            "ARC"
+        );
         Assert.Empty(result.Reconciliation.Differences);
         Assert.True(result.Reconciliation.Balanced);
         Assert.Contains(result.Reconciliation.Checks, c => c.Name == "volumes (%)" && c.Same > 700 && c.Differ == 0);
@@ -74,9 +89,12 @@ public class HandoverTests(DemoModels demo) : IClassFixture<DemoModels>
         Assert.All(uses, u => Assert.True(u.Value > 1));
         Assert.Equal(uses.Count, drawing.Blocks.Count(b => !b.IsSpace));
         // Each insert carries its element's colour; the block shows it.
-        Assert.All(drawing.Blocks.Where(b => !b.IsSpace).SelectMany(b => b.Entities), e => Assert.Equal(CadColour.ByBlock, e.Colour));
-        Assert.All(drawing.Model.Entities.OfType<Insert>(),
-            i => Assert.True(version == CadVersion.AC1015 ? i.Colour.Index is > 0 and < 256 : i.Colour.Rgb is not null));
+        Assert.All(drawing.Blocks.Where(b => !b.IsSpace).SelectMany(b => b.Entities), e =>
+            Assert.Equal(CadColour.ByBlock, e.Colour)
+        );
+        Assert.All(drawing.Model.Entities.OfType<Insert>(), i =>
+            Assert.True(version == CadVersion.AC1015 ? i.Colour.Index is > 0 and < 256 : i.Colour.Rgb is not null)
+        );
     }
 
     [Theory]
@@ -87,9 +105,14 @@ public class HandoverTests(DemoModels demo) : IClassFixture<DemoModels>
     [InlineData(true, CadVersion.AC1027, "STR")]
     public void Closed_bodies_can_be_solids_and_balance(bool dwg, CadVersion version, string party)
     {
-        var (result, files) = Run(new HandoverOrder(Selection.All, HandoverFormat.DrawingMeshes, false,
-            LengthUnit.Millimetre)
-        { Form = new CadForm(dwg, version), Solids = true }, party);
+        var (result, files) = Run(
+            new HandoverOrder(Selection.All, HandoverFormat.DrawingMeshes, false, LengthUnit.Millimetre)
+            {
+                Form = new CadForm(dwg, version),
+                Solids = true,
+            },
+            party
+        );
         Assert.Empty(result.Reconciliation.Differences);
         Assert.True(result.Reconciliation.Balanced);
         Assert.Contains(result.Reconciliation.Checks, c => c.Name == "volumes (%)" && c.Same > 400 && c.Differ == 0);
@@ -105,19 +128,37 @@ public class HandoverTests(DemoModels demo) : IClassFixture<DemoModels>
 
     [Fact]
     public void Solids_in_plans_are_refused() =>
-        Assert.Contains("drawings of bodies", Assert.Throws<OrderException>(
-            () => Run(new HandoverOrder(Selection.All, HandoverFormat.DrawingPlan, false, null) { Solids = true }, "STR")).Message);
+        Assert.Contains(
+            "drawings of bodies",
+            Assert
+                .Throws<OrderException>(() =>
+                    Run(
+                        new HandoverOrder(Selection.All, HandoverFormat.DrawingPlan, false, null) { Solids = true },
+                        "STR"
+                    )
+                )
+                .Message
+        );
 
     [Fact]
     public void Rules_leave_out_and_are_named()
     {
         var order = new HandoverOrder(
-            new Selection([new(SelectionField.Storey, ["gallery"], true), Walls, new(SelectionField.Layer, ["A-WALL-INT"], false)]),
-            HandoverFormat.Ifc, true, null);
+            new Selection([
+                new(SelectionField.Storey, ["gallery"], true),
+                Walls,
+                new(SelectionField.Layer, ["A-WALL-INT"], false),
+            ]),
+            HandoverFormat.Ifc,
+            true,
+            null
+        );
         var (result, files) = Run(order);
         Assert.True(result.Reconciliation.Balanced, string.Join("\n", result.Reconciliation.Differences));
-        Assert.Equal(["class not chosen", "layer left out", "storey not chosen"],
-            result.Reconciliation.Rows.SelectMany(r => r.Reasons.Keys).Distinct().Order());
+        Assert.Equal(
+            ["class not chosen", "layer left out", "storey not chosen"],
+            result.Reconciliation.Rows.SelectMany(r => r.Reasons.Keys).Distinct().Order()
+        );
         var walls = ModelSnapshot.Open(files.Read("ARC-Gallery.ifc"));
         Assert.Equal("Gallery", Assert.Single(walls.Structure.Storeys).Name);
         Assert.All(walls.Elements, e => Assert.Equal(("IfcWall", 0), (e.Class, e.Storey)));
@@ -146,7 +187,8 @@ public class HandoverTests(DemoModels demo) : IClassFixture<DemoModels>
         for (int i = 0; i < again.Count; i++)
         {
             int at = source.IndexOf(again.Id(i));
-            if (at >= 0 && source.Raw(at).SequenceEqual(again.Raw(i))) same++;
+            if (at >= 0 && source.Raw(at).SequenceEqual(again.Raw(i)))
+                same++;
         }
 
         // What differs is relationships and layers cut down to the chosen.
@@ -159,31 +201,42 @@ public class HandoverTests(DemoModels demo) : IClassFixture<DemoModels>
         var (_, files) = Run(new HandoverOrder(Selection.All, HandoverFormat.Ifc, false, null), "STR");
         var source = demo.Snapshots["STR"].Model.File;
         var again = StepFile.Read(files.Read("STR-all.ifc"));
-        Assert.Equal(Enumerable.Range(0, source.Count).Select(i => Encoding.Latin1.GetString(source.Raw(i))),
-            Enumerable.Range(0, again.Count).Select(i => Encoding.Latin1.GetString(again.Raw(i))));
+        Assert.Equal(
+            Enumerable.Range(0, source.Count).Select(i => Encoding.Latin1.GetString(source.Raw(i))),
+            Enumerable.Range(0, again.Count).Select(i => Encoding.Latin1.GetString(again.Raw(i)))
+        );
     }
 
     [Fact]
     public void Subset_and_complement_are_all_and_neither_dangles() =>
-        Gen.Int[0, 2].Select(Gen.Int[0, int.MaxValue]).Sample((party, seed) =>
-    {
-        var snapshot = demo.Snapshots.Values.ElementAt(party);
-        var random = new Random(seed);
-        var chosen = snapshot.Elements.Where(_ => random.Next(3) == 0).ToList();
-        var rest = snapshot.Elements.Except(chosen).ToList();
-        Assert.Equal(snapshot.Elements.Count, Reopened(snapshot, chosen) + Reopened(snapshot, rest));
-    }, iter: 12);
+        Gen.Int[0, 2]
+            .Select(Gen.Int[0, int.MaxValue])
+            .Sample(
+                (party, seed) =>
+                {
+                    var snapshot = demo.Snapshots.Values.ElementAt(party);
+                    var random = new Random(seed);
+                    var chosen = snapshot.Elements.Where(_ => random.Next(3) == 0).ToList();
+                    var rest = snapshot.Elements.Except(chosen).ToList();
+                    Assert.Equal(snapshot.Elements.Count, Reopened(snapshot, chosen) + Reopened(snapshot, rest));
+                },
+                iter: 12
+            );
 
     private static int Reopened(ModelSnapshot snapshot, List<ModelElement> chosen)
     {
         using var stream = new MemoryStream();
         SubsetWriter.Write(snapshot, SubsetPlan.Of(snapshot, chosen, []), null, "x", "", stream);
         var again = ModelSnapshot.Open(stream.ToArray());
-        Assert.Equal(chosen.Select(e => e.GlobalId).Order(StringComparer.Ordinal),
-            again.Elements.Select(e => e.GlobalId).Order(StringComparer.Ordinal));
+        Assert.Equal(
+            chosen.Select(e => e.GlobalId).Order(StringComparer.Ordinal),
+            again.Elements.Select(e => e.GlobalId).Order(StringComparer.Ordinal)
+        );
         Assert.Equal(chosen.Count(e => e.Storey >= 0), again.Elements.Count(e => e.Storey >= 0));
         // The demo's own dangling reference is the only one allowed.
-        Assert.True(IntakeReader.Read(again).Findings.Where(f => f.Code == "IFC-REFERENCE-DANGLING").Sum(f => f.Count) <= 1);
+        Assert.True(
+            IntakeReader.Read(again).Findings.Where(f => f.Code == "IFC-REFERENCE-DANGLING").Sum(f => f.Count) <= 1
+        );
         return again.Elements.Count;
     }
 
@@ -197,22 +250,37 @@ public class HandoverTests(DemoModels demo) : IClassFixture<DemoModels>
         for (int i = 0; i < source.Model.File.Count; i++)
         {
             int at = metres.Model.File.IndexOf(source.Model.File.Id(i));
-            if (i == source.Units.Assignment) continue;
-            Assert.Equal(Numbers(source.Model.File.Raw(i)), Numbers(metres.Model.File.Raw(at)),
-                (a, b) => Math.Abs(a - b) <= 1e-9 * Math.Max(1, Math.Abs(a)));
+            if (i == source.Units.Assignment)
+                continue;
+            Assert.Equal(Numbers(source.Model.File.Raw(i)), Numbers(metres.Model.File.Raw(at)), (a, b) =>
+                Math.Abs(a - b) <= 1e-9 * Math.Max(1, Math.Abs(a))
+            );
         }
     }
 
     private static ModelSnapshot Rewritten(ModelSnapshot snapshot, LengthUnit unit)
     {
         using var stream = new MemoryStream();
-        SubsetWriter.Write(snapshot, null, new RewriteSet(snapshot, null, new RewriteOptions { Unit = unit }), "x", "", stream);
+        SubsetWriter.Write(
+            snapshot,
+            null,
+            new RewriteSet(snapshot, null, new RewriteOptions { Unit = unit }),
+            "x",
+            "",
+            stream
+        );
         return ModelSnapshot.Open(stream.ToArray());
     }
 
     private static List<double> Numbers(ReadOnlySpan<byte> raw) =>
-        [.. System.Text.RegularExpressions.Regex.Matches(Encoding.Latin1.GetString(raw), @"(?<![#\w'])-?\d+\.?\d*(E[-+]?\d+)?(?![\w'])")
-            .Select(m => double.Parse(m.Value, System.Globalization.CultureInfo.InvariantCulture))];
+        [
+            .. System
+                .Text.RegularExpressions.Regex.Matches(
+                    Encoding.Latin1.GetString(raw),
+                    @"(?<![#\w'])-?\d+\.?\d*(E[-+]?\d+)?(?![\w'])"
+                )
+                .Select(m => double.Parse(m.Value, System.Globalization.CultureInfo.InvariantCulture)),
+        ];
 
     [Fact]
     public void Lengths_with_their_own_unit_and_areas_stay()
@@ -255,20 +323,39 @@ public class HandoverTests(DemoModels demo) : IClassFixture<DemoModels>
     [Fact]
     public void A_plan_has_its_cut_below_and_above_on_layers_of_their_own()
     {
-        var (result, files) = Run(new HandoverOrder(new Selection([new(SelectionField.Class, ["IfcColumn", "IfcWall"], true)]),
-            HandoverFormat.DrawingPlan, true, LengthUnit.Millimetre), "STR", "ARC");
+        var (result, files) = Run(
+            new HandoverOrder(
+                new Selection([new(SelectionField.Class, ["IfcColumn", "IfcWall"], true)]),
+                HandoverFormat.DrawingPlan,
+                true,
+                LengthUnit.Millimetre
+            ),
+            "STR",
+            "ARC"
+        );
         Assert.True(result.Reconciliation.Balanced);
-        var plan = DxfReader.Read(new MemoryStream(files.Read("STR+ARC-Concourse.dxf".Replace("STR+ARC", "ARC+STR")).ToArray()));
-        var cuts = plan.Model.Entities.OfType<LightPolyline>().Where(e => plan.LayerName(e.Layer) == "S-COLS_CUT").ToList();
+        var plan = DxfReader.Read(
+            new MemoryStream(files.Read("STR+ARC-Concourse.dxf".Replace("STR+ARC", "ARC+STR")).ToArray())
+        );
+        var cuts = plan
+            .Model.Entities.OfType<LightPolyline>()
+            .Where(e => plan.LayerName(e.Layer) == "S-COLS_CUT")
+            .ToList();
         // 28 hollow columns: an outer and an inner ring each, 273 and 253 mm across.
         Assert.Equal(56, cuts.Count);
         Assert.All(cuts, c => Assert.True(c.Closed));
-        Assert.Equal([253, 273], cuts.Select(c => Math.Round(Box.Of(c.Vertices.Select(v => new Vec3(v.Point.X, v.Point.Y, 0))).Size.X))
-            .Distinct().Order());
+        Assert.Equal(
+            [253, 273],
+            cuts.Select(c => Math.Round(Box.Of(c.Vertices.Select(v => new Vec3(v.Point.X, v.Point.Y, 0))).Size.X))
+                .Distinct()
+                .Order()
+        );
         Assert.Equal("DASHED", plan.LineTypes[plan.Layers["A-WALL-INT_ABOVE"]!.LineType]!.Name);
         Assert.Equal("Continuous", plan.LineTypes[plan.Layers["A-WALL-INT_BELOW"]!.LineType]!.Name);
         Assert.All(plan.Model.Entities.OfType<LightPolyline>(), p => Assert.Equal(4800, p.Elevation, 6));
-        Assert.All(plan.Model.Entities.OfType<Line>().SelectMany(l => new[] { l.Start, l.End }), p => Assert.Equal(4800, p.Z, 6));
+        Assert.All(plan.Model.Entities.OfType<Line>().SelectMany(l => new[] { l.Start, l.End }), p =>
+            Assert.Equal(4800, p.Z, 6)
+        );
     }
 
     [Fact]
@@ -276,12 +363,21 @@ public class HandoverTests(DemoModels demo) : IClassFixture<DemoModels>
     {
         // The structure's concourse is renamed; it still stands at +4.800.
         string text = Encoding.Latin1.GetString(demo.Bytes["STR"]);
-        var renamed = ModelSnapshot.Open(Encoding.Latin1.GetBytes(text.Replace("'Concourse'", "'L01'", StringComparison.Ordinal)));
+        var renamed = ModelSnapshot.Open(
+            Encoding.Latin1.GetBytes(text.Replace("'Concourse'", "'L01'", StringComparison.Ordinal))
+        );
         Assert.Contains(renamed.Structure.Storeys, s => s.Name == "L01");
         var files = new MemoryFiles();
-        var order = new HandoverOrder(new Selection([new(SelectionField.Class, ["IfcColumn"], true)]),
-            HandoverFormat.DrawingMeshes, true, LengthUnit.Metre);
-        var sources = demo.Sources.Select(s => s.Party == "STR" ? s with { Snapshot = renamed } : s).Where(s => s.Party != "SRV").ToList();
+        var order = new HandoverOrder(
+            new Selection([new(SelectionField.Class, ["IfcColumn"], true)]),
+            HandoverFormat.DrawingMeshes,
+            true,
+            LengthUnit.Metre
+        );
+        var sources = demo
+            .Sources.Select(s => s.Party == "STR" ? s with { Snapshot = renamed } : s)
+            .Where(s => s.Party != "SRV")
+            .ToList();
         Assert.True(HandoverRunner.Run(order, sources, "HW", "", files).Reconciliation.Balanced);
         // The structure has most storeys, so it names the level.
         Assert.Contains("STR-L01.dxf", files.Files.Keys);
@@ -293,14 +389,21 @@ public class HandoverTests(DemoModels demo) : IClassFixture<DemoModels>
     {
         // A file set that loses an instance between writing and reading shows that the sheet is found by re-reading.
         var files = new LosingFiles();
-        var result = HandoverRunner.Run(new HandoverOrder(Selection.All, HandoverFormat.Ifc, false, null),
-            [.. demo.Sources.Where(s => s.Party == "STR")], "HW", "", files);
+        var result = HandoverRunner.Run(
+            new HandoverOrder(Selection.All, HandoverFormat.Ifc, false, null),
+            [.. demo.Sources.Where(s => s.Party == "STR")],
+            "HW",
+            "",
+            files
+        );
         Assert.False(result.Reconciliation.Balanced);
         // The column, and what says where it stands, of what type and material it is; its property set and more point at it too.
         Assert.Equal(1, result.Reconciliation.Rows.Sum(r => r.Unaccounted));
         Assert.Equal(1, result.Reconciliation.Ledger.Single(l => l.Kind == "IfcColumn").Unaccounted);
-        Assert.Contains(result.Reconciliation.Differences, d => d.Contains("IfcColumn", StringComparison.Ordinal)
-            && d.Contains("is not in the file", StringComparison.Ordinal));
+        Assert.Contains(result.Reconciliation.Differences, d =>
+            d.Contains("IfcColumn", StringComparison.Ordinal)
+            && d.Contains("is not in the file", StringComparison.Ordinal)
+        );
     }
 
     private sealed class LosingFiles : IFileSet
@@ -313,7 +416,9 @@ public class HandoverTests(DemoModels demo) : IClassFixture<DemoModels>
         {
             string text = Encoding.Latin1.GetString(_files.Read(name).Span);
             int at = text.IndexOf("=IFCCOLUMN(", StringComparison.Ordinal);
-            return Encoding.Latin1.GetBytes(text.Remove(text.LastIndexOf('#', at), text.IndexOf('\n', at) - text.LastIndexOf('#', at)));
+            return Encoding.Latin1.GetBytes(
+                text.Remove(text.LastIndexOf('#', at), text.IndexOf('\n', at) - text.LastIndexOf('#', at))
+            );
         }
     }
 
@@ -322,9 +427,19 @@ public class HandoverTests(DemoModels demo) : IClassFixture<DemoModels>
     [InlineData("../{storey}", "Level 1_2")]
     [InlineData("{storey}{unit}", "Level 1_2mm")]
     public void Names_are_filled_and_kept_in_their_folder(string template, string name) =>
-        Assert.Equal(name, NameTemplate.Fill(template, new Dictionary<string,
-            string>
-        { ["job"] = "HW", ["party"] = "A/B", ["storey"] = "Level 1/2", ["unit"] = "mm" }));
+        Assert.Equal(
+            name,
+            NameTemplate.Fill(
+                template,
+                new Dictionary<string, string>
+                {
+                    ["job"] = "HW",
+                    ["party"] = "A/B",
+                    ["storey"] = "Level 1/2",
+                    ["unit"] = "mm",
+                }
+            )
+        );
 
     [Theory]
     [InlineData("{nothing}")]

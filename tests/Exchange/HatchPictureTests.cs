@@ -15,7 +15,9 @@ public class HatchPictureTests
         foreach (var (x, y, s) in squares)
         {
             var path = new HatchPath { Flags = 2, Closed = true };
-            path.Vertices.AddRange(new[] { new Vec2(x, y), new(x + s, y), new(x + s, y + s), new(x, y + s) }.Select(p => (p, 0.0)));
+            path.Vertices.AddRange(
+                new[] { new Vec2(x, y), new(x + s, y), new(x + s, y + s), new(x, y + s) }.Select(p => (p, 0.0))
+            );
             hatch.Paths.Add(path);
         }
 
@@ -33,11 +35,13 @@ public class HatchPictureTests
     private static XElement Picture(params Entity[] entities)
     {
         var drawing = Drawing.Create(CadVersion.AC1027);
-        foreach (var entity in entities) drawing.Add(entity);
+        foreach (var entity in entities)
+            drawing.Add(entity);
         return XElement.Parse(PlanPicture.Of(drawing)!);
     }
 
-    private static double Signed(Vec3[] loop) => loop.Select((p, i) => p.XY.Cross(loop[(i + 1) % loop.Length].XY)).Sum() / 2;
+    private static double Signed(Vec3[] loop) =>
+        loop.Select((p, i) => p.XY.Cross(loop[(i + 1) % loop.Length].XY)).Sum() / 2;
 
     [Fact]
     public void A_gradient_is_filled_with_the_mean_of_its_colours()
@@ -72,8 +76,9 @@ public class HatchPictureTests
         var path = Assert.Single(picture.Descendants(), e => e.Attribute("fill-opacity") is not null);
         Assert.Null(path.Attribute("fill-rule"));
         Assert.Equal(2, path.Attribute("d")!.Value.Count(c => c == 'M'));
-        Assert.All(new[] { Area((0, 0, 10)), turned },
-            h => Assert.True(Signed(Assert.Single(HatchArea.Loops(h, InsertTransform.Identity))) > 0));
+        Assert.All(new[] { Area((0, 0, 10)), turned }, h =>
+            Assert.True(Signed(Assert.Single(HatchArea.Loops(h, InsertTransform.Identity))) > 0)
+        );
     }
 
     [Fact]
@@ -82,8 +87,13 @@ public class HatchPictureTests
         var picture = Picture(Lines(0, new Vec2(0, 5), new Vec2(0, 10)));
         XNamespace svg = "http://www.w3.org/2000/svg";
         var pattern = Assert.Single(picture.Elements(svg + "pattern"));
-        Assert.Equal($"url(#{pattern.Attribute("id")!.Value})",
-            Assert.Single(picture.Descendants(svg + "path"), p => p.Attribute("fill")?.Value != "none").Attribute("fill")!.Value);
+        Assert.Equal(
+            $"url(#{pattern.Attribute("id")!.Value})",
+            Assert
+                .Single(picture.Descendants(svg + "path"), p => p.Attribute("fill")?.Value != "none")
+                .Attribute("fill")!
+                .Value
+        );
         double[] m = Numbers(pattern);
         double unit = double.Parse(picture.Attribute("data-unit")!.Value, CultureInfo.InvariantCulture);
         // A tile is ten drawing units high, its line is in its middle: at five, fifteen …
@@ -92,13 +102,21 @@ public class HatchPictureTests
         Assert.Equal(-10, m[3] * unit, 1e-6);
         double line = -(m[5] + (m[3] / 2)) * unit;
         Assert.Equal(5, line - (10 * Math.Floor(line / 10)), 1e-6);
-        Assert.Equal(10 / unit, double.Parse(pattern.Elements().Single().Attribute("data-spacing")!.Value,
-            CultureInfo.InvariantCulture), 1e-3 / unit);
+        Assert.Equal(
+            10 / unit,
+            double.Parse(pattern.Elements().Single().Attribute("data-spacing")!.Value, CultureInfo.InvariantCulture),
+            1e-3 / unit
+        );
     }
 
     private static double[] Numbers(XElement pattern) =>
-        [.. pattern.Attribute("patternTransform")!.Value["matrix(".Length..^1].Split(' ')
-            .Select(n => double.Parse(n, CultureInfo.InvariantCulture))];
+        [
+            .. pattern
+                .Attribute("patternTransform")!
+                .Value["matrix(".Length..^1]
+                .Split(' ')
+                .Select(n => double.Parse(n, CultureInfo.InvariantCulture)),
+        ];
 
     // Dashes of six and two with gaps of one: a period of ten along the lines, which are shifted by half a brick.
     [Fact]
@@ -124,17 +142,30 @@ public class HatchPictureTests
         var hatch = Lines(angle, new Vec2(7, 9), new Vec2(-Math.Sin(a) * 3, Math.Cos(a) * 3));
         var block = new InsertTransform(new Vec3(0, 2, 0), new Vec3(-2, 0, 0), new Vec3(0, 0, 2), new Vec3(100, 50, 0));
         Assert.Equal(6, PatternLines.Of(hatch.Lines[0], hatch, block, default, 1)!.Spacing, 1e-9);
-        double[] m = [.. PatternLines.Of(hatch.Lines[0], hatch, block, default, 1)!.Transform.Split(' ')
-            .Select(n => double.Parse(n, CultureInfo.InvariantCulture))];
+        double[] m =
+        [
+            .. PatternLines
+                .Of(hatch.Lines[0], hatch, block, default, 1)!
+                .Transform.Split(' ')
+                .Select(n => double.Parse(n, CultureInfo.InvariantCulture)),
+        ];
         // Along the lines, turned by a quarter with the block; y runs down in a picture.
-        Assert.Equal(0, (m[0] * Math.Cos(a + (Math.PI / 2) + (Math.PI / 2))) - (m[1] * Math.Sin(a + (Math.PI / 2) + (Math.PI / 2))), 1e-2);
+        Assert.Equal(
+            0,
+            (m[0] * Math.Cos(a + (Math.PI / 2) + (Math.PI / 2))) - (m[1] * Math.Sin(a + (Math.PI / 2) + (Math.PI / 2))),
+            1e-2
+        );
     }
 
     [Fact]
     public void Hatches_of_one_pattern_share_it_and_colours_do_not()
     {
-        var same = new[] { Lines(45, new Vec2(0, 0), new Vec2(-3, 3)), Lines(45, new Vec2(30, -30), new Vec2(-3, 3)),
-            Lines(45, new Vec2(6, 0), new Vec2(-3, 3)) };
+        var same = new[]
+        {
+            Lines(45, new Vec2(0, 0), new Vec2(-3, 3)),
+            Lines(45, new Vec2(30, -30), new Vec2(-3, 3)),
+            Lines(45, new Vec2(6, 0), new Vec2(-3, 3)),
+        };
         var red = Lines(45, new Vec2(0, 0), new Vec2(-3, 3));
         red.Colour = new CadColour(1);
         Assert.Equal(2, Picture([.. same, red]).Elements().Count(e => e.Name.LocalName == "pattern"));
@@ -154,8 +185,18 @@ public class HatchPictureTests
     [Fact]
     public void So_many_patterns_that_none_could_be_told_from_another_are_light_fills()
     {
-        Entity[] many = [.. Enumerable.Range(1, 2100)
-            .Select(i => Lines(i * 0.05, default, new Vec2(-Math.Sin(i * 0.05 * Math.PI / 180), Math.Cos(i * 0.05 * Math.PI / 180)) * 5))];
+        Entity[] many =
+        [
+            .. Enumerable
+                .Range(1, 2100)
+                .Select(i =>
+                    Lines(
+                        i * 0.05,
+                        default,
+                        new Vec2(-Math.Sin(i * 0.05 * Math.PI / 180), Math.Cos(i * 0.05 * Math.PI / 180)) * 5
+                    )
+                ),
+        ];
         var picture = Picture(many);
         Assert.Equal(2000, picture.Elements().Count(e => e.Name.LocalName == "pattern"));
         Assert.Contains(picture.Descendants(), e => e.Attribute("fill-opacity") is not null);

@@ -14,24 +14,46 @@ public class HoledSolidTests
         var random = new Random(7);
         for (int n = 0; n < 60; n++)
         {
-            int grid = 1 + random.Next(4), sides = 3 + random.Next(12);
-            double size = 2 + (random.NextDouble() * 40), r = size / grid / 4, height = 2.5 + random.NextDouble();
+            int grid = 1 + random.Next(4),
+                sides = 3 + random.Next(12);
+            double size = 2 + (random.NextDouble() * 40),
+                r = size / grid / 4,
+                height = 2.5 + random.NextDouble();
             var holes = new List<Vec2[]>();
             for (int i = 0; i < grid * grid; i++)
             {
                 Vec2 centre = new(((i % grid) + 0.5) * size / grid, ((i / grid) + 0.5) * size / grid);
                 double turn = random.NextDouble() * 7;
-                holes.Add([.. Enumerable.Range(0, sides).Select(
-                    k => centre + (new Vec2(Math.Cos(turn - (2 * Math.PI * k / sides)), Math.Sin(turn - (2 * Math.PI * k / sides))) * r))]);
+                holes.Add([
+                    .. Enumerable
+                        .Range(0, sides)
+                        .Select(k =>
+                            centre
+                            + (
+                                new Vec2(
+                                    Math.Cos(turn - (2 * Math.PI * k / sides)),
+                                    Math.Sin(turn - (2 * Math.PI * k / sides))
+                                ) * r
+                            )
+                        ),
+                ]);
             }
 
             // Area of a regular polygon of n corners on a circle: n r² sin(2π/n) / 2.
-            double expected = ((size * size) - (grid * grid * sides * r * r * Math.Sin(2 * Math.PI / sides) / 2)) * height;
-            var move = FrameRewrite.Move(new Vec3(random.NextDouble() * 1000, random.NextDouble() * 1000, 3), random.NextDouble() * 360);
-            var mesh = new Prism([new Region(Square(size), holes)], Frame.Identity, new Vec3(0, 0, height)).ToMesh().Map(move);
+            double expected =
+                ((size * size) - (grid * grid * sides * r * r * Math.Sin(2 * Math.PI / sides) / 2)) * height;
+            var move = FrameRewrite.Move(
+                new Vec3(random.NextDouble() * 1000, random.NextDouble() * 1000, 3),
+                random.NextDouble() * 360
+            );
+            var mesh = new Prism([new Region(Square(size), holes)], Frame.Identity, new Vec3(0, 0, height))
+                .ToMesh()
+                .Map(move);
             var solid = Bodies.Solid(mesh, 1000, n % 2 == 0 ? CadVersion.AC1024 : CadVersion.AC1027);
             Assert.NotNull(solid);
-            var back = MassProperties.Of(Mesh.Join([.. new BodyMeshes(Drawing.Create(CadVersion.AC1027), 0.001).Of(solid)]));
+            var back = MassProperties.Of(
+                Mesh.Join([.. new BodyMeshes(Drawing.Create(CadVersion.AC1027), 0.001).Of(solid)])
+            );
             Assert.True(back.Closed);
             Assert.Equal(expected, back.Volume, 1e-6 * expected);
         }

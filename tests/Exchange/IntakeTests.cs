@@ -26,7 +26,8 @@ public class IntakeTests(DemoModels demo) : IClassFixture<DemoModels>
     }
 
     [Fact]
-    public void Nothing_else_is_found() => Assert.Equal(8, new[] { "ARC", "STR", "SRV" }.Sum(p => Report(p).Findings.Count));
+    public void Nothing_else_is_found() =>
+        Assert.Equal(8, new[] { "ARC", "STR", "SRV" }.Sum(p => Report(p).Findings.Count));
 
     [Fact]
     public void The_demo_is_the_same_every_time()
@@ -66,7 +67,8 @@ public class IntakeTests(DemoModels demo) : IClassFixture<DemoModels>
     public void Levels_match_over_the_parties()
     {
         var storeys = demo.Snapshots.SelectMany(
-            (s, n) => s.Value.Structure.Storeys.Select((t, i) => new SourceStorey(n, i, t.Name, t.Level, t.PlacementZ)));
+            (s, n) => s.Value.Structure.Storeys.Select((t, i) => new SourceStorey(n, i, t.Name, t.Level, t.PlacementZ))
+        );
         var schedule = LevelSchedule.Match([.. storeys]);
         Assert.Equal([-1.2, 0, 4.8, 8.6, 12.4], schedule.Rungs.Select(r => Math.Round(r.Elevation, 6)));
         Assert.Equal([2, 3, 3, 3, 3], schedule.Rungs.Select(r => r.Storeys.Count));
@@ -76,29 +78,48 @@ public class IntakeTests(DemoModels demo) : IClassFixture<DemoModels>
     public void A_model_without_storeys_unit_or_shape_says_so()
     {
         var report = IntakeReader.Read(
-            ModelSnapshot.Open(Encoding.ASCII.GetBytes(
-            "ISO-10303-21;HEADER;FILE_SCHEMA(('IFC9'));ENDSEC;DATA;#1=IFCPROJECT('0000000000000000000001',$,$,$,$,$,$,$,$);#2=IFCWALL($,$,$,$,$,$,$,$,$);#3=IFCBUILDINGELEMENTPROXY('0000000000000000000003',$,$,$,$,$,$,$,$);ENDSEC;")));
+            ModelSnapshot.Open(
+                Encoding.ASCII.GetBytes(
+                    "ISO-10303-21;HEADER;FILE_SCHEMA(('IFC9'));ENDSEC;DATA;#1=IFCPROJECT('0000000000000000000001',$,$,$,$,$,$,$,$);#2=IFCWALL($,$,$,$,$,$,$,$,$);#3=IFCBUILDINGELEMENTPROXY('0000000000000000000003',$,$,$,$,$,$,$,$);ENDSEC;"
+                )
+            )
+        );
         Assert.Equal(
-            ["IFC-ATTRIBUTE-REQUIRED", "IFC-ELEMENT-NO-STOREY", "IFC-GUID-MISSING", "IFC-PROXY-MANY", "IFC-SCHEMA-UNKNOWN",
-                "IFC-SHAPE-NONE", "IFC-STOREY-NONE", "IFC-UNIT-NONE", "STEP-TRUNCATED"],
-            report.Findings.Select(f => f.Code).Order(StringComparer.Ordinal));
+            [
+                "IFC-ATTRIBUTE-REQUIRED",
+                "IFC-ELEMENT-NO-STOREY",
+                "IFC-GUID-MISSING",
+                "IFC-PROXY-MANY",
+                "IFC-SCHEMA-UNKNOWN",
+                "IFC-SHAPE-NONE",
+                "IFC-STOREY-NONE",
+                "IFC-UNIT-NONE",
+                "STEP-TRUNCATED",
+            ],
+            report.Findings.Select(f => f.Code).Order(StringComparer.Ordinal)
+        );
     }
 
     [Fact]
     public void A_model_far_out_is_warned_about()
     {
-        string far = Encoding.ASCII.GetString(demo.Bytes["STR"])
+        string far = Encoding
+            .ASCII.GetString(demo.Bytes["STR"])
             .Replace("IFCCARTESIANPOINT((0.,0.,0.))", "IFCCARTESIANPOINT((500000.,0.,0.))");
-        Assert.Contains(IntakeReader.Read(ModelSnapshot.Open(Encoding.ASCII.GetBytes(far))).Findings, f => f.Code == "IFC-FAR-FROM-ORIGIN");
+        Assert.Contains(IntakeReader.Read(ModelSnapshot.Open(Encoding.ASCII.GetBytes(far))).Findings, f =>
+            f.Code == "IFC-FAR-FROM-ORIGIN"
+        );
     }
 
     [Fact]
     public void Textures_are_noted()
     {
-        string textured = Encoding.ASCII.GetString(demo.Bytes["STR"])
+        string textured = Encoding
+            .ASCII.GetString(demo.Bytes["STR"])
             .Replace("ENDSEC;\nEND-ISO", "#9000001=IFCIMAGETEXTURE(.T.,.T.,$,$,$,'oak.png');\nENDSEC;\nEND-ISO");
-        var note = Assert.Single(IntakeReader.Read(ModelSnapshot.Open(Encoding.ASCII.GetBytes(textured))).Findings,
-            f => f.Code == "IFC-TEXTURE");
+        var note = Assert.Single(IntakeReader.Read(ModelSnapshot.Open(Encoding.ASCII.GetBytes(textured))).Findings, f =>
+            f.Code == "IFC-TEXTURE"
+        );
         Assert.Equal((Severity.Note, "IfcImageTexture"), (note.Severity, Assert.Single(note.Elements).Class));
     }
 
@@ -125,7 +146,9 @@ public class IntakeTests(DemoModels demo) : IClassFixture<DemoModels>
     [Fact]
     public void A_flipped_bit_in_an_archive_is_an_error_and_never_another_model()
     {
-        byte[] model = System.Text.Encoding.ASCII.GetBytes(string.Concat(Enumerable.Range(1, 2000).Select(n => $"#{n}=IFCCARTESIANPOINT(({n}.,0.,0.));\n")));
+        byte[] model = System.Text.Encoding.ASCII.GetBytes(
+            string.Concat(Enumerable.Range(1, 2000).Select(n => $"#{n}=IFCCARTESIANPOINT(({n}.,0.,0.));\n"))
+        );
         using var whole = new MemoryStream();
         using (var zip = new System.IO.Compression.ZipArchive(whole, System.IO.Compression.ZipArchiveMode.Create, true))
         // Stored as it is, every bit of the archive is a bit of the model: no unpacker would notice.
@@ -151,12 +174,18 @@ public class IntakeTests(DemoModels demo) : IClassFixture<DemoModels>
     public void A_zip_bomb_is_not_opened()
     {
         using var archive = new MemoryStream();
-        using (var zip = new System.IO.Compression.ZipArchive(archive, System.IO.Compression.ZipArchiveMode.Create, true))
+        using (
+            var zip = new System.IO.Compression.ZipArchive(archive, System.IO.Compression.ZipArchiveMode.Create, true)
+        )
         using (var entry = zip.CreateEntry("x.ifc").Open())
-            for (int i = 0; i < 64; i++) entry.Write(new byte[1 << 20]);
+            for (int i = 0; i < 64; i++)
+                entry.Write(new byte[1 << 20]);
         archive.Position = 0;
         using var target = new MemoryStream();
-        Assert.Contains("attack", Assert.Throws<DeliveryException>(() => IfcZip.Extract(archive, target, 1 << 30)).Message);
+        Assert.Contains(
+            "attack",
+            Assert.Throws<DeliveryException>(() => IfcZip.Extract(archive, target, 1 << 30)).Message
+        );
         Assert.True(target.Length < 100 * archive.Length);
     }
 

@@ -14,29 +14,41 @@ public class LedgerTests
     private static (HandoverResult Result, MemoryFiles Files) Run(HandoverOrder order, params ModelSnapshot[] models)
     {
         var files = new MemoryFiles();
-        var sources = (models.Length > 0 ? models : [Sink]).Select((m, n) => new HandoverSource($"P{n}", $"m{n}", m)).ToList();
+        var sources = (models.Length > 0 ? models : [Sink])
+            .Select((m, n) => new HandoverSource($"P{n}", $"m{n}", m))
+            .ToList();
         return (HandoverRunner.Run(order, sources, "J", "", files), files);
     }
 
     private static HandoverOrder Only(params string[] names) =>
         Everything with
         {
-            Selection = new Selection(
-            [new SelectionRule(SelectionField.GlobalId,
-                [.. Sink.Elements.Where(e => names.Contains(e.Name)).Select(e => e.GlobalId)], true)])
+            Selection = new Selection([
+                new SelectionRule(
+                    SelectionField.GlobalId,
+                    [.. Sink.Elements.Where(e => names.Contains(e.Name)).Select(e => e.GlobalId)],
+                    true
+                ),
+            ]),
         };
 
     private static HandoverOrder Everything => new(Selection.All, HandoverFormat.Ifc, false, null, "{source}-{storey}");
 
-    private static LedgerLine Line(HandoverResult result, string kind) => result.Reconciliation.Ledger.Single(l => l.Kind == kind);
+    private static LedgerLine Line(HandoverResult result, string kind) =>
+        result.Reconciliation.Ledger.Single(l => l.Kind == kind);
 
-    private static ModelSnapshot Again(MemoryFiles files) => ModelSnapshot.Open(files.Read(Assert.Single(files.Files).Key));
+    private static ModelSnapshot Again(MemoryFiles files) =>
+        ModelSnapshot.Open(files.Read(Assert.Single(files.Files).Key));
 
     private static void Balanced(HandoverResult result)
     {
         Assert.True(result.Reconciliation.Balanced, string.Join("\n", result.Reconciliation.Differences));
         Assert.All(result.Reconciliation.Ledger, l =>
-            Assert.Equal(l.Things, l.Same + l.Changed.Values.Sum() + l.LeftOut.Values.Sum() + l.NotCarried.Values.Sum() + l.Unaccounted));
+            Assert.Equal(
+                l.Things,
+                l.Same + l.Changed.Values.Sum() + l.LeftOut.Values.Sum() + l.NotCarried.Values.Sum() + l.Unaccounted
+            )
+        );
     }
 
     [Fact]
@@ -48,7 +60,10 @@ public class LedgerTests
         Assert.Equal(["Hostless"], Sink.Elements.Where(e => e.Class == "IfcOpeningElement").Select(e => e.Name));
         var (result, files) = Run(Everything with { Format = HandoverFormat.DrawingMeshes });
         Balanced(result);
-        Assert.Equal([1, 1], result.Reconciliation.Rows.Where(r => r.Class is "IfcSpatialZone" or "IfcSite").Select(r => r.Found));
+        Assert.Equal(
+            [1, 1],
+            result.Reconciliation.Rows.Where(r => r.Class is "IfcSpatialZone" or "IfcSite").Select(r => r.Found)
+        );
         Assert.Equal(0, result.Reconciliation.Rows.Sum(r => r.Unaccounted));
         Assert.Contains("IfcOpeningElement", result.Reconciliation.Rows.Select(r => r.Class));
         Assert.NotEmpty(files.Files);
@@ -60,11 +75,24 @@ public class LedgerTests
         var (result, files) = Run(Only("W1", "W2"));
         Balanced(result);
         var again = Again(files).Model;
-        Assert.All((string[])["IfcRelConnectsPathElements", "IfcMaterialRelationship", "IfcExternalReferenceRelationship",
-            "IfcRelAssignsToProcess", "IfcRelSequence", "IfcRelAssignsToActor", "IfcRelAssociatesDocument"],
-                c => Assert.NotEmpty(again.OfType(c)));
+        Assert.All(
+            (string[])
+                [
+                    "IfcRelConnectsPathElements",
+                    "IfcMaterialRelationship",
+                    "IfcExternalReferenceRelationship",
+                    "IfcRelAssignsToProcess",
+                    "IfcRelSequence",
+                    "IfcRelAssignsToActor",
+                    "IfcRelAssociatesDocument",
+                ],
+            c => Assert.NotEmpty(again.OfType(c))
+        );
         // Its priorities are numbers, not members: the text stays as it was.
-        Assert.Contains("(10,20),(30,40)", Encoding.ASCII.GetString(again.File.Raw(again.OfType("IfcRelConnectsPathElements").Single())));
+        Assert.Contains(
+            "(10,20),(30,40)",
+            Encoding.ASCII.GetString(again.File.Raw(again.OfType("IfcRelConnectsPathElements").Single()))
+        );
         Assert.Equal(1, Line(result, "IfcRelConnectsPathElements").Same);
         Assert.Equal(1, Line(result, "IfcRelConnectsPorts").LeftOut[ModelLedger.OtherEndStays]);
     }
@@ -96,7 +124,9 @@ public class LedgerTests
         Assert.Equal(("12.5", "Pa"), (values["Pressure"].Value, values["Pressure"].Unit));
         Assert.Equal("Pa", values["List"].Unit);
         // What the first source has the say in is said: the storey that both have, elsewhere in the second.
-        Assert.Contains(Line(result, "IfcBuildingStorey").NotCarried.Keys, k => k.Contains("Elevation", StringComparison.Ordinal));
+        Assert.Contains(Line(result, "IfcBuildingStorey").NotCarried.Keys, k =>
+            k.Contains("Elevation", StringComparison.Ordinal)
+        );
     }
 
     [Fact]
@@ -111,12 +141,23 @@ public class LedgerTests
         const string unit =
             "#20=IFCDERIVEDUNIT((#21,#22,#23),.THERMALTRANSMITTANCEUNIT.,$);#21=IFCDERIVEDUNITELEMENT(#24,1);#22=IFCDERIVEDUNITELEMENT(#4,-2);#23=IFCDERIVEDUNITELEMENT(#25,-1);#24=IFCSIUNIT(*,.POWERUNIT.,$,.WATT.);#25=IFCSIUNIT(*,.THERMODYNAMICTEMPERATUREUNIT.,$,.KELVIN.);";
         static ModelSnapshot Model(string data, string id, string units) =>
-            ModelSnapshot.Open(Encoding.ASCII.GetBytes(
-                $"ISO-10303-21;HEADER;FILE_SCHEMA(('IFC4'));ENDSEC;DATA;{data.Replace("{0}", id, StringComparison.Ordinal)}#2=IFCUNITASSIGNMENT({units});ENDSEC;END-ISO-10303-21;"));
-        var (result, files) = Run(Everything with { Merge = true }, Model(head, "0", "(#4)"), Model(head + body + unit, "1", "(#4,#20)"));
+            ModelSnapshot.Open(
+                Encoding.ASCII.GetBytes(
+                    $"ISO-10303-21;HEADER;FILE_SCHEMA(('IFC4'));ENDSEC;DATA;{data.Replace("{0}", id, StringComparison.Ordinal)}#2=IFCUNITASSIGNMENT({units});ENDSEC;END-ISO-10303-21;"
+                )
+            );
+        var (result, files) = Run(
+            Everything with
+            {
+                Merge = true,
+            },
+            Model(head, "0", "(#4)"),
+            Model(head + body + unit, "1", "(#4,#20)")
+        );
         Balanced(result);
-        var values = Again(files) is var again ? again.Properties.Of(again.Elements.Single().Index).SelectMany(s => s.Properties)
-            .ToDictionary(p => p.Name) : [];
+        var values = Again(files) is var again
+            ? again.Properties.Of(again.Elements.Single().Index).SelectMany(s => s.Properties).ToDictionary(p => p.Name)
+            : [];
         Assert.Equal(["W/m²·K", "W/m²·K", "W/m²·K"], new[] { "U", "B", "E" }.Select(n => values[n].Unit));
         int table = again.Model.OfType("IfcPropertyTableValue").Single();
         Assert.Equal("IfcDerivedUnit", again.Model.ClassName(again.Model.Ref(table, "DefiningUnit")));
@@ -139,17 +180,27 @@ public class LedgerTests
     [Fact]
     public void A_change_of_class_says_what_has_no_place_and_writes_no_word_the_class_lacks()
     {
-        var (result, files) = Run(Everything with
-        {
-            Edits =
-            [new(EditKind.ChangeClass, "IfcDoor", "IfcRailing"), new(EditKind.ChangeClass, "IfcWall", "IfcSlab")]
-        });
+        var (result, files) = Run(
+            Everything with
+            {
+                Edits =
+                [
+                    new(EditKind.ChangeClass, "IfcDoor", "IfcRailing"),
+                    new(EditKind.ChangeClass, "IfcWall", "IfcSlab"),
+                ],
+            }
+        );
         Balanced(result);
-        Assert.Contains("IfcDoor.OverallHeight has no place in IfcRailing; IfcDoor.OverallWidth has no place in IfcRailing",
-            Line(result, "IfcDoor").NotCarried.Keys);
+        Assert.Contains(
+            "IfcDoor.OverallHeight has no place in IfcRailing; IfcDoor.OverallWidth has no place in IfcRailing",
+            Line(result, "IfcDoor").NotCarried.Keys
+        );
         var model = Again(files).Model;
         int slab = model.OfType("IfcSlab").Single(s => model.Name(s) == "W1");
-        Assert.Equal(("USERDEFINED", "SOLIDWALL"), (model.Get(slab, "PredefinedType").Enumeration, model.Text(slab, "ObjectType")));
+        Assert.Equal(
+            ("USERDEFINED", "SOLIDWALL"),
+            (model.Get(slab, "PredefinedType").Enumeration, model.Text(slab, "ObjectType"))
+        );
     }
 
     [Theory]
@@ -157,23 +208,34 @@ public class LedgerTests
     [InlineData("Truth", "false", "IFCBOOLEAN", "False")]
     [InlineData("Pressure", "20", "IFCPRESSUREMEASURE", "20")]
     [InlineData("A", "true", "IFCLABEL", "true")]
-    public void A_set_property_keeps_its_kind_and_is_not_doubled(string property, string value, string measure, string expected)
+    public void A_set_property_keeps_its_kind_and_is_not_doubled(
+        string property,
+        string value,
+        string measure,
+        string expected
+    )
     {
         var order = Everything with
         {
             Edits = [new(EditKind.SetProperty, "IfcWall", value, "Set", property)],
-            Selection = new Selection([new SelectionRule(SelectionField.GlobalId, ["0000000000000000000020"], true)])
+            Selection = new Selection([new SelectionRule(SelectionField.GlobalId, ["0000000000000000000020"], true)]),
         };
         var (result, files) = Run(order);
         Balanced(result);
         var again = Again(files);
-        var found = Assert.Single(again.Properties.Of(again.Elements.Single(e => e.Name == "W1").Index).Where(s => s.Name == "Set")
-            .SelectMany(s => s.Properties), p => p.Name == property);
+        var found = Assert.Single(
+            again
+                .Properties.Of(again.Elements.Single(e => e.Name == "W1").Index)
+                .Where(s => s.Name == "Set")
+                .SelectMany(s => s.Properties),
+            p => p.Name == property
+        );
         Assert.Equal((measure, expected), (found.Measure, found.Value));
         // Of a property that another set lists too, only this set's becomes another.
         if (property == "A")
-            Assert.Contains(again.Model.OfType("IfcPropertySingleValue"), p => again.Model.Name(p) == "A"
-                && again.Model.Text(p, "NominalValue") == "a");
+            Assert.Contains(again.Model.OfType("IfcPropertySingleValue"), p =>
+                again.Model.Name(p) == "A" && again.Model.Text(p, "NominalValue") == "a"
+            );
     }
 
     [Theory]
@@ -182,39 +244,63 @@ public class LedgerTests
     [InlineData("Enum", "OLD")]
     [InlineData("Bounds", "3")]
     public void A_value_that_its_property_cannot_have_is_refused(string property, string value) =>
-        Assert.Throws<OrderException>(
-            () => Run(Everything with
-            {
-                Edits = [new(EditKind.SetProperty, "IfcWall", value, "Set", property)],
-                Selection = new Selection([new SelectionRule(SelectionField.GlobalId, ["0000000000000000000020"], true)])
-            }));
+        Assert.Throws<OrderException>(() =>
+            Run(
+                Everything with
+                {
+                    Edits = [new(EditKind.SetProperty, "IfcWall", value, "Set", property)],
+                    Selection = new Selection([
+                        new SelectionRule(SelectionField.GlobalId, ["0000000000000000000020"], true),
+                    ]),
+                }
+            )
+        );
 
     [Fact]
     public void Proxies_have_a_place_in_IFC4X3_and_definition_sets_become_relationships_in_IFC2X3()
     {
-        string data = ModelSink.Text.Replace("#153=IFCVIRTUALELEMENT('0000000000000000000153',$,'Virtual',$,$,$,$,$);",
-            "#153=IFCPROXY('0000000000000000000153',$,'Proxy',$,$,$,$,.PRODUCT.,'T9');", StringComparison.Ordinal)
+        string data = ModelSink
+            .Text.Replace(
+                "#153=IFCVIRTUALELEMENT('0000000000000000000153',$,'Virtual',$,$,$,$,$);",
+                "#153=IFCPROXY('0000000000000000000153',$,'Proxy',$,$,$,$,.PRODUCT.,'T9');",
+                StringComparison.Ordinal
+            )
             .Replace("(#20),#60);", "(#20),IFCPROPERTYSETDEFINITIONSET((#60,#167)));", StringComparison.Ordinal);
         var model = ModelSnapshot.Open(Encoding.ASCII.GetBytes(data));
         var (newer, files) = Run(Everything with { Schema = "IFC4X3" }, model);
         Balanced(newer);
-        Assert.Equal("T9", Again(files) is var m ? m.Model.Text(m.Elements.Single(e => e.Name == "Proxy").Index, "Tag") : "");
+        Assert.Equal(
+            "T9",
+            Again(files) is var m ? m.Model.Text(m.Elements.Single(e => e.Name == "Proxy").Index, "Tag") : ""
+        );
         var (older, old) = Run(Everything with { Schema = "IFC2X3" }, model);
         Balanced(older);
         var again = Again(old);
-        Assert.Equal(["Pset_WallCommon", "Set"], again.Properties.Of(again.Elements.Single(e => e.Name == "W1").Index)
-            .Where(s => !s.FromType && s.Name != SchemaRewrite.AttributeSet).Select(s => s.Name).Order());
+        Assert.Equal(
+            ["Pset_WallCommon", "Set"],
+            again
+                .Properties.Of(again.Elements.Single(e => e.Name == "W1").Index)
+                .Where(s => !s.FromType && s.Name != SchemaRewrite.AttributeSet)
+                .Select(s => s.Name)
+                .Order()
+        );
     }
 
     [Fact]
     public void Layers_that_a_drawing_would_make_one_stay_apart_and_long_names_balance()
     {
         string longest = new('x', 300);
-        string data = ModelSink.Text.Replace("('A-WALL-2',$,(#32),$)", $"('a-wall',$,(#33),$)", StringComparison.Ordinal)
+        string data = ModelSink
+            .Text.Replace("('A-WALL-2',$,(#32),$)", $"('a-wall',$,(#33),$)", StringComparison.Ordinal)
             .Replace("('A-WALL',$,(#32,#33),$)", "('A-WALL',$,(#32),$)", StringComparison.Ordinal)
             .Replace("'One'", $"'{longest}'", StringComparison.Ordinal);
-        var (result, files) = Run(Everything with { Format = HandoverFormat.DrawingMeshes },
-            ModelSnapshot.Open(Encoding.ASCII.GetBytes(data)));
+        var (result, files) = Run(
+            Everything with
+            {
+                Format = HandoverFormat.DrawingMeshes,
+            },
+            ModelSnapshot.Open(Encoding.ASCII.GetBytes(data))
+        );
         Balanced(result);
         var drawing = CadFile.Read(files.Read(Assert.Single(files.Files).Key).ToArray()).Drawing;
         Assert.Contains(drawing.Layers, l => l.Name == "A-WALL");
@@ -228,9 +314,16 @@ public class LedgerTests
         var (modern, files) = Run(Only("W1") with { Format = HandoverFormat.DrawingMeshes });
         Balanced(modern);
         Assert.Equal(1, Line(modern, "layer of an element").NotCarried["an entity is on one layer"]);
-        Assert.Contains(CadFile.Read(files.Read(Assert.Single(files.Files).Key).ToArray()).Drawing.Model.Entities,
-            e => (e.Extras.Transparency & 0xFF) == 191);
-        var (old, _) = Run(Only("W1") with { Format = HandoverFormat.DrawingMeshes, Form = new CadForm(true, CadVersion.AC1015) });
+        Assert.Contains(CadFile.Read(files.Read(Assert.Single(files.Files).Key).ToArray()).Drawing.Model.Entities, e =>
+            (e.Extras.Transparency & 0xFF) == 191
+        );
+        var (old, _) = Run(
+            Only("W1") with
+            {
+                Format = HandoverFormat.DrawingMeshes,
+                Form = new CadForm(true, CadVersion.AC1015),
+            }
+        );
         Balanced(old);
         Assert.Equal(1, Line(old, "transparency").NotCarried.Values.Sum());
     }
@@ -239,33 +332,67 @@ public class LedgerTests
     public void A_storey_of_the_job_is_one_level_of_each_source()
     {
         // The other party counts from 0: its "One" is at 4 m, where the first has "Two".
-        string counted = ModelSink.Text.Replace("'00000000000000000000", "'20000000000000000000", StringComparison.Ordinal)
-            .Replace("'Two'", "'_'", StringComparison.Ordinal).Replace("'One'", "'Nought'", StringComparison.Ordinal)
+        string counted = ModelSink
+            .Text.Replace("'00000000000000000000", "'20000000000000000000", StringComparison.Ordinal)
+            .Replace("'Two'", "'_'", StringComparison.Ordinal)
+            .Replace("'One'", "'Nought'", StringComparison.Ordinal)
             .Replace("'_'", "'One'", StringComparison.Ordinal);
         var other = ModelSnapshot.Open(Encoding.ASCII.GetBytes(counted));
-        var (result, _) =
-            Run(Everything with { Selection = new Selection([new SelectionRule(SelectionField.Storey, ["One"], true)]) }, Sink, other);
+        var (result, _) = Run(
+            Everything with
+            {
+                Selection = new Selection([new SelectionRule(SelectionField.Storey, ["One"], true)]),
+            },
+            Sink,
+            other
+        );
         Balanced(result);
         int ground = Sink.Elements.Count(e => Sink.StoreyName(e.Storey) == "One");
-        Assert.Equal([("Nought", ground), ("One", ground)], result.Reconciliation.Rows.Where(r => r.Found > 0 && r.Storey.Length > 0)
-            .GroupBy(r => r.Storey).Select(g => (g.Key, g.Sum(r => r.Found))).Order());
+        Assert.Equal(
+            [("Nought", ground), ("One", ground)],
+            result
+                .Reconciliation.Rows.Where(r => r.Found > 0 && r.Storey.Length > 0)
+                .GroupBy(r => r.Storey)
+                .Select(g => (g.Key, g.Sum(r => r.Found)))
+                .Order()
+        );
     }
 
     [Fact]
     public void The_jobs_frame_is_refused_where_nothing_says_where_a_source_is()
     {
-        string bare = ModelSink.Text.Replace("#7=IFCMAPCONVERSION(#3,#8,500000.,5500000.,3.,1.,0.,1.);", "", StringComparison.Ordinal);
+        string bare = ModelSink.Text.Replace(
+            "#7=IFCMAPCONVERSION(#3,#8,500000.,5500000.,3.,1.,0.,1.);",
+            "",
+            StringComparison.Ordinal
+        );
         var order = Everything with { Frame = new FrameChoice(FrameKind.Job) };
-        Assert.Contains("m1 is not set out", Assert.Throws<OrderException>(
-            () => Run(order, Sink, ModelSnapshot.Open(Encoding.ASCII.GetBytes(bare)))).Message);
+        Assert.Contains(
+            "m1 is not set out",
+            Assert
+                .Throws<OrderException>(() => Run(order, Sink, ModelSnapshot.Open(Encoding.ASCII.GetBytes(bare))))
+                .Message
+        );
         // Set out, both can be placed.
         var files = new MemoryFiles();
-        var sources = new[] { new HandoverSource("A", "a", Sink, Frame.Identity),
-            new HandoverSource("B", "b", ModelSnapshot.Open(Encoding.ASCII.GetBytes(bare)), FrameRewrite.Move(new Vec3(10, 20, 0), 90)) };
+        var sources = new[]
+        {
+            new HandoverSource("A", "a", Sink, Frame.Identity),
+            new HandoverSource(
+                "B",
+                "b",
+                ModelSnapshot.Open(Encoding.ASCII.GetBytes(bare)),
+                FrameRewrite.Move(new Vec3(10, 20, 0), 90)
+            ),
+        };
         Balanced(HandoverRunner.Run(order, sources, "J", "", files));
         var moved = ModelSnapshot.Open(files.Read("b-all.ifc"));
         Assert.True(
-            (moved.Shapes.Placements.Product(moved.Elements.Single(e => e.Name == "W2").Index).Origin - new Vec3(10, 23, 0)).Length < 1e-9);
+            (
+                moved.Shapes.Placements.Product(moved.Elements.Single(e => e.Name == "W2").Index).Origin
+                - new Vec3(10, 23, 0)
+            ).Length < 1e-9
+        );
     }
 
     [Theory]
@@ -279,8 +406,7 @@ public class LedgerTests
         {
             "schema" => order with { Schema = "IFC4" },
             "merge" => order with { Merge = true },
-            _ =>
-                order with { Edits = [new(EditKind.RenameStorey, "One", "1")] }
+            _ => order with { Edits = [new(EditKind.RenameStorey, "One", "1")] },
         };
         Assert.Throws<OrderException>(() => Run(order));
     }

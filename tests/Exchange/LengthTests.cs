@@ -23,7 +23,8 @@ public class LengthTests
     [InlineData("5ft 6in", 66)]
     [InlineData("6.5 in", 6.5)]
     [InlineData("116'-2 3/4\"", (116 * 12) + 2.75)]
-    public void Feet_and_inches_are_read(string text, double inches) => Assert.Equal(inches * 0.0254, LengthText.Read(text), 12);
+    public void Feet_and_inches_are_read(string text, double inches) =>
+        Assert.Equal(inches * 0.0254, LengthText.Read(text), 12);
 
     [Theory]
     [InlineData("4.96 m", 4.96)]
@@ -55,28 +56,43 @@ public class LengthTests
     [InlineData("15,521")]
     [InlineData("1,234.5")]
     public void What_is_no_length_or_can_mean_two_is_refused_with_a_way_to_write_it(string text) =>
-        Assert.Contains("write it", Assert.Throws<FormatException>(() => LengthText.Read(text)).Message, StringComparison.Ordinal);
+        Assert.Contains(
+            "write it",
+            Assert.Throws<FormatException>(() => LengthText.Read(text)).Message,
+            StringComparison.Ordinal
+        );
 
     // Common practice: 16'-2 3/4" − 14'-9 1/16" = 1'-5 11/16"; a base point at −100 ft makes 116'-2 3/4" of 16'-2 3/4".
     [Fact]
     public void Lengths_add_up_as_on_site()
     {
         double a = LengthText.Read("16'-2 3/4\"");
-        Assert.Equal("1'-5 11/16\"", LengthText.Write(a - LengthText.Read("14'-9 1/16\""), LengthNotation.FeetAndInches));
+        Assert.Equal(
+            "1'-5 11/16\"",
+            LengthText.Write(a - LengthText.Read("14'-9 1/16\""), LengthNotation.FeetAndInches)
+        );
         Assert.Equal("116'-2 3/4\"", LengthText.Write(a - LengthText.Read("-100'"), LengthNotation.FeetAndInches));
-        Assert.Equal(("4.947 m", "4947 mm"), (LengthText.Write(a, LengthNotation.Metres), LengthText.Write(a, LengthNotation.Millimetres)));
+        Assert.Equal(
+            ("4.947 m", "4947 mm"),
+            (LengthText.Write(a, LengthNotation.Metres), LengthText.Write(a, LengthNotation.Millimetres))
+        );
         Assert.Equal("-0'-6\"", LengthText.Write(-0.1524, LengthNotation.FeetAndInches));
-        Assert.Equal(("0'-0\"", "0.000 m"), (LengthText.Write(-1e-9, LengthNotation.FeetAndInches), LengthText.Write(-1e-9, LengthNotation.Metres)));
+        Assert.Equal(
+            ("0'-0\"", "0.000 m"),
+            (LengthText.Write(-1e-9, LengthNotation.FeetAndInches), LengthText.Write(-1e-9, LengthNotation.Metres))
+        );
     }
 
     [Fact]
-    public void What_is_written_in_64ths_is_read_back_as_it_was() => Gen.Int[-10_000_000, 10_000_000].Sample(n =>
-    {
-        double metres = n / 64.0 * 0.0254;
-        string text = LengthText.Write(metres, LengthNotation.FeetAndInches);
-        return Math.Abs(LengthText.Read(text) - metres) < 1e-9 && LengthText.Write(LengthText.Read(text),
-            LengthNotation.FeetAndInches) == text;
-    });
+    public void What_is_written_in_64ths_is_read_back_as_it_was() =>
+        Gen.Int[-10_000_000, 10_000_000]
+            .Sample(n =>
+            {
+                double metres = n / 64.0 * 0.0254;
+                string text = LengthText.Write(metres, LengthNotation.FeetAndInches);
+                return Math.Abs(LengthText.Read(text) - metres) < 1e-9
+                    && LengthText.Write(LengthText.Read(text), LengthNotation.FeetAndInches) == text;
+            });
 
     // The browser's script is held to the same table by tests/Script/length.test.js.
     [Fact]
@@ -86,11 +102,20 @@ public class LengthTests
         foreach (var row in table.RootElement.EnumerateArray())
         {
             double metres = row.GetProperty("metres").GetDouble();
-            foreach (var (word, notation) in new[] { ("m", LengthNotation.Metres), ("mm", LengthNotation.Millimetres),
-                ("ft", LengthNotation.FeetAndInches) })
+            foreach (
+                var (word, notation) in new[]
+                {
+                    ("m", LengthNotation.Metres),
+                    ("mm", LengthNotation.Millimetres),
+                    ("ft", LengthNotation.FeetAndInches),
+                }
+            )
             {
                 Assert.Equal(row.GetProperty(word).GetString(), LengthText.Write(metres, notation));
-                Assert.Equal(row.GetProperty("height").GetProperty(word).GetString(), LengthText.WriteHeight(metres, notation));
+                Assert.Equal(
+                    row.GetProperty("height").GetProperty(word).GetString(),
+                    LengthText.WriteHeight(metres, notation)
+                );
             }
         }
     }

@@ -14,8 +14,12 @@ public class LevelScheduleTests
     [Fact]
     public void Levels_match_by_height_before_name()
     {
-        var schedule = LevelSchedule.Match(
-            [Storey(0, 0, "Ground", 0), Storey(0, 1, "First", 4), Storey(1, 0, "First", 0.1), Storey(1, 1, "Second", 3.9)]);
+        var schedule = LevelSchedule.Match([
+            Storey(0, 0, "Ground", 0),
+            Storey(0, 1, "First", 4),
+            Storey(1, 0, "First", 0.1),
+            Storey(1, 1, "Second", 3.9),
+        ]);
         Assert.Equal(["Ground", "First"], schedule.Rungs.Select(r => r.Name));
         Assert.Equal((0, 1), (schedule.RungOf(1, 0), schedule.RungOf(1, 1)));
     }
@@ -23,7 +27,11 @@ public class LevelScheduleTests
     [Fact]
     public void A_level_far_off_matches_by_name()
     {
-        var schedule = LevelSchedule.Match([Storey(0, 0, "Ground", 0), Storey(0, 1, "Roof", 12), Storey(1, 0, "roof", -18)]);
+        var schedule = LevelSchedule.Match([
+            Storey(0, 0, "Ground", 0),
+            Storey(0, 1, "Roof", 12),
+            Storey(1, 0, "roof", -18),
+        ]);
         Assert.Equal(2, schedule.Rungs.Count);
         Assert.Equal(1, schedule.RungOf(1, 0));
     }
@@ -31,8 +39,12 @@ public class LevelScheduleTests
     [Fact]
     public void Two_storeys_of_one_source_never_share_a_rung()
     {
-        var schedule = LevelSchedule.Match(
-            [Storey(0, 0, "A", 0), Storey(0, 1, "B", 0.2), Storey(1, 0, "C", 0.05), Storey(1, 1, "D", 0.15)]);
+        var schedule = LevelSchedule.Match([
+            Storey(0, 0, "A", 0),
+            Storey(0, 1, "B", 0.2),
+            Storey(1, 0, "C", 0.05),
+            Storey(1, 1, "D", 0.15),
+        ]);
         Assert.Equal(2, schedule.Rungs.Count);
         Assert.NotEqual(schedule.RungOf(1, 0), schedule.RungOf(1, 1));
     }
@@ -40,7 +52,11 @@ public class LevelScheduleTests
     [Fact]
     public void The_source_with_most_storeys_gives_the_names()
     {
-        var schedule = LevelSchedule.Match([Storey(0, 0, "few", 0), Storey(1, 0, "many 0", 0), Storey(1, 1, "many 1", 4)]);
+        var schedule = LevelSchedule.Match([
+            Storey(0, 0, "few", 0),
+            Storey(1, 0, "many 0", 0),
+            Storey(1, 1, "many 1", 4),
+        ]);
         Assert.Equal(["many 0", "many 1"], schedule.Rungs.Select(r => r.Name));
     }
 
@@ -53,14 +69,18 @@ public class LevelScheduleTests
 
     [Fact]
     public void Every_storey_has_exactly_one_rung_and_rungs_are_in_order() =>
-        Gen.Select(Gen.Int[0, 3], Gen.Int[-3, 12]).Array[0, 25].Sample(pairs =>
-        {
-            var storeys = pairs.Select((p, i) => Storey(p.Item1, i, "S" + p.Item2, p.Item2 * 1.1)).ToList();
-            var schedule = LevelSchedule.Match(storeys);
-            Assert.Equal(storeys.Count, schedule.Rungs.Sum(r => r.Storeys.Count));
-            Assert.All(storeys, s => Assert.Contains(s, schedule.Rungs[schedule.RungOf(s.Source, s.Number)].Storeys));
-            Assert.Equal(schedule.Rungs.Select(r => r.Elevation).Order(), schedule.Rungs.Select(r => r.Elevation));
-        });
+        Gen.Select(Gen.Int[0, 3], Gen.Int[-3, 12])
+            .Array[0, 25]
+            .Sample(pairs =>
+            {
+                var storeys = pairs.Select((p, i) => Storey(p.Item1, i, "S" + p.Item2, p.Item2 * 1.1)).ToList();
+                var schedule = LevelSchedule.Match(storeys);
+                Assert.Equal(storeys.Count, schedule.Rungs.Sum(r => r.Storeys.Count));
+                Assert.All(storeys, s =>
+                    Assert.Contains(s, schedule.Rungs[schedule.RungOf(s.Source, s.Number)].Storeys)
+                );
+                Assert.Equal(schedule.Rungs.Select(r => r.Elevation).Order(), schedule.Rungs.Select(r => r.Elevation));
+            });
 
     [Fact]
     public void The_nearest_level_is_taken_whichever_comes_first()
@@ -79,7 +99,10 @@ public class LevelScheduleTests
     public void A_level_exactly_as_far_as_the_tolerance_is_the_same()
     {
         Assert.Single(LevelSchedule.Match([Storey(0, 0, "A", 0), Storey(1, 0, "B", LevelSchedule.Tolerance)]).Rungs);
-        Assert.Equal(2, LevelSchedule.Match([Storey(0, 0, "A", 0), Storey(1, 0, "B", LevelSchedule.Tolerance + 0.001)]).Rungs.Count);
+        Assert.Equal(
+            2,
+            LevelSchedule.Match([Storey(0, 0, "A", 0), Storey(1, 0, "B", LevelSchedule.Tolerance + 0.001)]).Rungs.Count
+        );
     }
 
     [Fact]
@@ -101,14 +124,19 @@ public class LevelScheduleTests
         document = document.With(["a", "b"], both);
         Assert.Equal([(1, "Ground"), (2, "First"), (3, "L2")], document.Levels.Select(l => (l.Id, l.Name)));
         // The first source's storey moves: it stays on its level.
-        var moved = LevelDocument.Read(document.Write()).Schedule(["a"], [Storey(0, 0, "Ground", 4), Storey(0, 1, "First", 8)]);
+        var moved = LevelDocument
+            .Read(document.Write())
+            .Schedule(["a"], [Storey(0, 0, "Ground", 4), Storey(0, 1, "First", 8)]);
         Assert.Equal(["Ground", "First"], [moved.Rungs[moved.RungOf(0, 0)].Name, moved.Rungs[moved.RungOf(0, 1)].Name]);
     }
 
     [Fact]
     public void Storeys_of_one_name_are_told_apart_by_their_order()
     {
-        var document = new LevelDocument().With(["a"], [Storey(0, 0, "Deck", 0), Storey(0, 1, "Deck", 4), Storey(0, 2, "Deck", 8)]);
+        var document = new LevelDocument().With(
+            ["a"],
+            [Storey(0, 0, "Deck", 0), Storey(0, 1, "Deck", 4), Storey(0, 2, "Deck", 8)]
+        );
         Assert.Equal(["Deck", "Deck (2)", "Deck (3)"], document.Matches.Select(m => m.Storey).Order());
         Assert.Equal(3, document.Matches.Select(m => m.Level).Distinct().Count());
     }
@@ -161,7 +189,11 @@ public class LevelScheduleTests
     [Fact]
     public void A_hundred_thousand_storeys_are_levels_of_no_building_and_take_no_time()
     {
-        var storeys = Enumerable.Range(0, 100_000).Select(n => Storey(0, n, $"S{n}", n * 0.01)).Append(Storey(1, 0, "Ground", 0)).ToList();
+        var storeys = Enumerable
+            .Range(0, 100_000)
+            .Select(n => Storey(0, n, $"S{n}", n * 0.01))
+            .Append(Storey(1, 0, "Ground", 0))
+            .ToList();
         Assert.Equal("Ground", Assert.Single(LevelSchedule.InJob(storeys, _ => Geometry.Frame.Identity)).Name);
     }
 }

@@ -7,11 +7,14 @@ namespace SteadyLintel.Tests;
 /// <summary>Rules over numbers at their bounds, codes of classifications, and parts of what is chosen.</summary>
 public class MeasureRuleTests
 {
-    private static SelectionSubject Subject(string type = "IfcBeam", string id = "") => new(IfcSchema.For("IFC4")!, "", type, [], id);
+    private static SelectionSubject Subject(string type = "IfcBeam", string id = "") =>
+        new(IfcSchema.For("IFC4")!, "", type, [], id);
 
     private static bool Between(string low, string high, string value, string unit) =>
-        new SelectionRule(SelectionVerb.Only, SelectionField.Property, [low, high], "A.B") { Test = RuleTest.Between }
-            .Matches(Subject() with { Property = _ => [new PropertyText(value, unit)] });
+        new SelectionRule(SelectionVerb.Only, SelectionField.Property, [low, high], "A.B")
+        {
+            Test = RuleTest.Between,
+        }.Matches(Subject() with { Property = _ => [new PropertyText(value, unit)] });
 
     // The bounds belong to the range, and what lies a thousandth outside does not. Units are exact by definition (international foot 1959).
     [Theory]
@@ -32,8 +35,13 @@ public class MeasureRuleTests
     [InlineData("", "20", "-5", "", true)]
     [InlineData("10", "", "1e9", "", true)]
     [InlineData("10", "20", "fifteen", "", false)]
-    public void A_range_counts_in_the_unit_written_or_in_metres(string low, string high, string value, string unit, bool inside) =>
-        Assert.Equal(inside, Between(low, high, value, unit));
+    public void A_range_counts_in_the_unit_written_or_in_metres(
+        string low,
+        string high,
+        string value,
+        string unit,
+        bool inside
+    ) => Assert.Equal(inside, Between(low, high, value, unit));
 
     [Theory]
     [InlineData("0.5", true)]
@@ -43,8 +51,14 @@ public class MeasureRuleTests
     public void The_size_of_a_body_lies_between_both_bounds(string metres, bool inside)
     {
         double size = double.Parse(metres, System.Globalization.CultureInfo.InvariantCulture);
-        var rule = new SelectionRule(SelectionVerb.Only, SelectionField.Size, ["500 mm", "2"]) { Test = RuleTest.Between };
-        var subject = Subject() with { Body = () => SubjectBody.Of(new ItemBody(Box.Of([Vec3.Zero, new(1, 1, 1)]), null, size), null) };
+        var rule = new SelectionRule(SelectionVerb.Only, SelectionField.Size, ["500 mm", "2"])
+        {
+            Test = RuleTest.Between,
+        };
+        var subject = Subject() with
+        {
+            Body = () => SubjectBody.Of(new ItemBody(Box.Of([Vec3.Zero, new(1, 1, 1)]), null, size), null),
+        };
         Assert.Equal(inside, rule.Matches(subject));
     }
 
@@ -60,8 +74,19 @@ public class MeasureRuleTests
     [InlineData("170", "10", 90, false)]
     public void A_bearing_lies_between_both_bounds(string low, string high, double bearing, bool inside)
     {
-        var rule = new SelectionRule(SelectionVerb.Only, SelectionField.Bearing, [low, high]) { Test = RuleTest.Between };
-        Assert.Equal(inside, rule.Matches(Subject() with { Body = () => SubjectBody.Of(new ItemBody(Box.Of([Vec3.Zero, new(1, 1, 1)]), bearing, 1), null) }));
+        var rule = new SelectionRule(SelectionVerb.Only, SelectionField.Bearing, [low, high])
+        {
+            Test = RuleTest.Between,
+        };
+        Assert.Equal(
+            inside,
+            rule.Matches(
+                Subject() with
+                {
+                    Body = () => SubjectBody.Of(new ItemBody(Box.Of([Vec3.Zero, new(1, 1, 1)]), bearing, 1), null),
+                }
+            )
+        );
     }
 
     // A wall from 3 to 6 reaches into what lies above 5.9; it only touches what begins at 6.
@@ -73,7 +98,10 @@ public class MeasureRuleTests
     [InlineData("", "", true)]
     public void A_body_reaches_into_heights_and_does_not_touch_them(string low, string high, bool reaches)
     {
-        var rule = new SelectionRule(SelectionVerb.Only, SelectionField.Height, [low, high]) { Test = RuleTest.Between };
+        var rule = new SelectionRule(SelectionVerb.Only, SelectionField.Height, [low, high])
+        {
+            Test = RuleTest.Between,
+        };
         var body = SubjectBody.Of(new ItemBody(Box.Of([new(0, 0, 3), new(1, 1, 6)]), null, 3), null);
         Assert.Equal(reaches, rule.Matches(Subject() with { Body = () => body }));
     }
@@ -100,7 +128,12 @@ public class MeasureRuleTests
         Assert.True(new SelectionRule(SelectionVerb.Only, SelectionField.Class, ["IfcStair"]).Matches(part));
         Assert.True(new SelectionRule(SelectionVerb.With, SelectionField.GlobalId, ["S"]).Matches(part));
         Assert.False(new SelectionRule(SelectionVerb.Without, SelectionField.Class, ["IfcStair"]).Matches(part));
-        Assert.False(new SelectionRule(SelectionVerb.Only, SelectionField.Class, ["IfcStair"]) { Test = RuleTest.Exactly }.Matches(part));
+        Assert.False(
+            new SelectionRule(SelectionVerb.Only, SelectionField.Class, ["IfcStair"])
+            {
+                Test = RuleTest.Exactly,
+            }.Matches(part)
+        );
         Assert.False(new SelectionRule(SelectionVerb.Only, SelectionField.Class, ["IfcWall"]).Matches(part));
     }
 }

@@ -21,13 +21,22 @@ public sealed class MemberTests(DemoModels demo) : IClassFixture<DemoModels>
     [InlineData(0, 0, "centre", 4.95, 4.65)]
     [InlineData(-0.15, 0.1, "top left", 4.8, 4.5)]
     [InlineData(-0.1, 0, "0.050 m below the top", 4.85, 4.55)]
-    public void A_beam_hangs_where_its_placement_runs_through_its_section(double down, double aside, string at, double top, double bottom)
+    public void A_beam_hangs_where_its_placement_runs_through_its_section(
+        double down,
+        double aside,
+        string at,
+        double top,
+        double bottom
+    )
     {
         var beam = Beam(Rectangle, down, aside);
         Assert.Equal(AxisEvidence.Placed, beam.From);
         Assert.Equal(at, beam.AxisAt);
         Assert.Equal("R 200x300", beam.Section);
-        Assert.Equal((top, bottom, 6.0), (Math.Round(beam.Top, 9), Math.Round(beam.Bottom, 9), Math.Round(beam.Length, 9)));
+        Assert.Equal(
+            (top, bottom, 6.0),
+            (Math.Round(beam.Top, 9), Math.Round(beam.Bottom, 9), Math.Round(beam.Length, 9))
+        );
         Assert.Equal(top, beam.TopAtEnds.Least, 9);
         Assert.False(beam.IsOneSided);
     }
@@ -36,7 +45,10 @@ public sealed class MemberTests(DemoModels demo) : IClassFixture<DemoModels>
     public void A_drawn_axis_goes_before_all_and_may_lie_outside_of_the_body()
     {
         var beam = Beam(Rectangle, -0.2, 0, axis: "(0.,0.,0.)", to: "(6.5,0.,0.)");
-        Assert.Equal((AxisEvidence.Drawn, "0.050 m above the top", 6.5), (beam.From, beam.AxisAt, Math.Round(beam.Length, 9)));
+        Assert.Equal(
+            (AxisEvidence.Drawn, "0.050 m above the top", 6.5),
+            (beam.From, beam.AxisAt, Math.Round(beam.Length, 9))
+        );
         Assert.Null(BeamOrNone(Rectangle, -0.2, 0, axis: "(0.,0.,0.),#91", to: "(6.,1.,0.)"));
     }
 
@@ -52,9 +64,17 @@ public sealed class MemberTests(DemoModels demo) : IClassFixture<DemoModels>
     public void A_body_of_faces_is_measured_along_its_longest_edge()
     {
         // A box of 0.2 × 5 × 0.3 metres whose placement lies elsewhere.
-        var beam = Assert.Single(Read(Sample.Text(
-            Product("IFCBEAM", "#100=IFCBLOCK(#70,0.2,5.,0.3);#70=IFCAXIS2PLACEMENT3D(#71,$,$);#71=IFCCARTESIANPOINT((30.,20.,4.));",
-                "CSG"))));
+        var beam = Assert.Single(
+            Read(
+                Sample.Text(
+                    Product(
+                        "IFCBEAM",
+                        "#100=IFCBLOCK(#70,0.2,5.,0.3);#70=IFCAXIS2PLACEMENT3D(#71,$,$);#71=IFCCARTESIANPOINT((30.,20.,4.));",
+                        "CSG"
+                    )
+                )
+            )
+        );
         Assert.Equal((AxisEvidence.Found, "centre", 5.0), (beam.From, beam.AxisAt, Math.Round(beam.Length, 9)));
         Assert.Equal((30.1, 20.0, 4.15 + 4.8), (beam.Start.X, beam.Start.Y, Math.Round(beam.Start.Z, 9)));
     }
@@ -104,7 +124,10 @@ public sealed class MemberTests(DemoModels demo) : IClassFixture<DemoModels>
     public void A_channel_that_opens_to_the_other_side_is_turned_half_round_and_a_box_never_is()
     {
         var channel = Beam(Channel, 0, 0);
-        Assert.Equal([(MemberDisagreements.Turn, 180.0)], Found(channel, Beam(Channel, 0, 0, reference: "(0.,-1.,0.)")));
+        Assert.Equal(
+            [(MemberDisagreements.Turn, 180.0)],
+            Found(channel, Beam(Channel, 0, 0, reference: "(0.,-1.,0.)"))
+        );
         Assert.Equal([], Found(Beam(Rectangle, 0, 0), Beam(Rectangle, 0, 0, reference: "(0.,-1.,0.)")));
     }
 
@@ -134,10 +157,18 @@ public sealed class MemberTests(DemoModels demo) : IClassFixture<DemoModels>
     public void Another_unit_another_frame_and_json_keep_a_member()
     {
         var metres = Beam(Channel, -0.1, 0);
-        string feet = Sample.Text(Extruded(
-            "#60=IFCRECTANGLEPROFILEDEF(.AREA.,'R',$,0.656167979,0.984251969);", "-0.492125984", "0.", "(1.,0.,0.)", "(0.,1.,0.)",
+        string feet = Sample.Text(
+            Extruded(
+                "#60=IFCRECTANGLEPROFILEDEF(.AREA.,'R',$,0.656167979,0.984251969);",
+                "-0.492125984",
+                "0.",
+                "(1.,0.,0.)",
+                "(0.,1.,0.)",
                 "15.748031496",
-            "19.68503937"), "ft");
+                "19.68503937"
+            ),
+            "ft"
+        );
         var beam = Assert.Single(Read(feet));
         Assert.Equal(("top", 4.8), (beam.AxisAt, Math.Round(beam.Top, 6)));
         var options = new JsonSerializerOptions(JsonSerializerDefaults.Web);
@@ -163,34 +194,64 @@ public sealed class MemberTests(DemoModels demo) : IClassFixture<DemoModels>
     private static IEnumerable<(string, double)> Found(Member a, Member b) =>
         MemberDisagreements.Find([a], [b]).Select(d => (d.Code, Math.Round(d.Amount, 6)));
 
-    private static Member Beam(string profile, double down, double aside, string? axis = null, string to = "", string along = "(1.,0.,0.)",
-        string reference = "(0.,1.,0.)", string at = "4.8", bool half = false) =>
-        BeamOrNone(profile, down, aside, axis, to, along, reference, at)!;
+    private static Member Beam(
+        string profile,
+        double down,
+        double aside,
+        string? axis = null,
+        string to = "",
+        string along = "(1.,0.,0.)",
+        string reference = "(0.,1.,0.)",
+        string at = "4.8",
+        bool half = false
+    ) => BeamOrNone(profile, down, aside, axis, to, along, reference, at)!;
 
     // A beam at (0, 0, at) whose section is extruded by 6 along a direction, its middle so far down and aside.
-    private static Member? BeamOrNone(string profile, double down, double aside, string? axis = null, string to = "",
-        string along = "(1.,0.,0.)", string reference = "(0.,1.,0.)", string at = "4.8")
+    private static Member? BeamOrNone(
+        string profile,
+        double down,
+        double aside,
+        string? axis = null,
+        string to = "",
+        string along = "(1.,0.,0.)",
+        string reference = "(0.,1.,0.)",
+        string at = "4.8"
+    )
     {
         string text = Extruded(profile, N(down), N(-aside), along, reference, at, "6.");
         if (axis is not null)
         {
-            text = text.Replace("(#101)", "(#101,#95)", StringComparison.Ordinal)
+            text =
+                text.Replace("(#101)", "(#101,#95)", StringComparison.Ordinal)
                 + $"#95=IFCSHAPEREPRESENTATION(#8,'Axis','Curve2D',(#94));#94=IFCPOLYLINE((#90,{(axis.Contains('#', StringComparison.Ordinal) ? "#91," : "")}#92));#90=IFCCARTESIANPOINT({axis.Split(",#")[0]});#91=IFCCARTESIANPOINT((3.,0.,0.));#92=IFCCARTESIANPOINT({to});";
         }
 
         return Read(Sample.Text(text)).SingleOrDefault();
     }
 
-    private static string Extruded(string profile, string down, string aside, string along, string reference, string at, string depth) =>
-        profile + Product("IFCBEAM",
+    private static string Extruded(
+        string profile,
+        string down,
+        string aside,
+        string along,
+        string reference,
+        string at,
+        string depth
+    ) =>
+        profile
+        + Product(
+            "IFCBEAM",
             $"#100=IFCEXTRUDEDAREASOLID(#60,#70,#3,{depth});#70=IFCAXIS2PLACEMENT3D(#71,#72,#73);#71=IFCCARTESIANPOINT((0.,{aside},{down}));#72=IFCDIRECTION({along});#73=IFCDIRECTION({reference});",
-            "SweptSolid", at);
+            "SweptSolid",
+            at
+        );
 
     private static string Product(string entity, string item, string form, string at = "4.8") =>
         item
         + $"#80=IFCCARTESIANPOINT((0.,0.,{at}));#81=IFCAXIS2PLACEMENT3D(#80,$,$);#82=IFCLOCALPLACEMENT($,#81);#101=IFCSHAPEREPRESENTATION(#8,'Body','{form}',(#100));#102=IFCPRODUCTDEFINITIONSHAPE($,$,(#101));#103={entity}('0000000000000000000002',$,'B1',$,$,#82,#102,$,$);";
 
-    private static IReadOnlyList<Member> Read(string text) => MemberReader.ReadAll(ModelSnapshot.Open(Encoding.ASCII.GetBytes(text)));
+    private static IReadOnlyList<Member> Read(string text) =>
+        MemberReader.ReadAll(ModelSnapshot.Open(Encoding.ASCII.GetBytes(text)));
 
     private static string N(double value) => value.ToString("0.0#####", CultureInfo.InvariantCulture);
 }

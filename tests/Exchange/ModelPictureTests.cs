@@ -49,8 +49,19 @@ public class ModelPictureTests(DemoModels demo) : IClassFixture<DemoModels>
     private static void Put(Drawing drawing, Vec3 at, int colour)
     {
         var box = new MeshEntity { Colour = new CadColour((short)colour) };
-        for (int n = 0; n < 8; n++) box.Points.Add(at + new Vec3(n & 1, (n >> 1) & 1, (n >> 2) & 1));
-        foreach (int[] face in (int[][])[[0, 2, 3, 1], [4, 5, 7, 6], [0, 1, 5, 4], [2, 6, 7, 3], [0, 4, 6, 2], [1, 3, 7, 5]])
+        for (int n = 0; n < 8; n++)
+            box.Points.Add(at + new Vec3(n & 1, (n >> 1) & 1, (n >> 2) & 1));
+        foreach (
+            int[] face in (int[][])
+                [
+                    [0, 2, 3, 1],
+                    [4, 5, 7, 6],
+                    [0, 1, 5, 4],
+                    [2, 6, 7, 3],
+                    [0, 4, 6, 2],
+                    [1, 3, 7, 5],
+                ]
+        )
             box.Faces.AddRange([4, .. face]);
         drawing.Add(box, drawing.Model);
     }

@@ -12,11 +12,17 @@ internal static class ModelSink
     /// <summary>The same model from another party: other GlobalIds, millimetres, pressures in pascals, a storey that it shares but puts
     /// elsewhere.</summary>
     public static byte[] Other() =>
-        Encoding.ASCII.GetBytes(Text.Replace("'00000000000000000000", "'10000000000000000000", StringComparison.Ordinal)
-        .Replace("'1000000000000000000011'", "'0000000000000000000011'", StringComparison.Ordinal)
-        .Replace(".ELEMENT.,0.);", ".ELEMENT.,150.);", StringComparison.Ordinal)
-        .Replace("#4=IFCSIUNIT(*,.LENGTHUNIT.,$,", "#4=IFCSIUNIT(*,.LENGTHUNIT.,.MILLI.,", StringComparison.Ordinal)
-        .Replace(".PRESSUREUNIT.,.KILO.", ".PRESSUREUNIT.,$", StringComparison.Ordinal));
+        Encoding.ASCII.GetBytes(
+            Text.Replace("'00000000000000000000", "'10000000000000000000", StringComparison.Ordinal)
+                .Replace("'1000000000000000000011'", "'0000000000000000000011'", StringComparison.Ordinal)
+                .Replace(".ELEMENT.,0.);", ".ELEMENT.,150.);", StringComparison.Ordinal)
+                .Replace(
+                    "#4=IFCSIUNIT(*,.LENGTHUNIT.,$,",
+                    "#4=IFCSIUNIT(*,.LENGTHUNIT.,.MILLI.,",
+                    StringComparison.Ordinal
+                )
+                .Replace(".PRESSUREUNIT.,.KILO.", ".PRESSUREUNIT.,$", StringComparison.Ordinal)
+        );
 
     public const string Text = """
         ISO-10303-21;

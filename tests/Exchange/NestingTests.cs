@@ -12,14 +12,26 @@ public class NestingTests
     private static string Nested(string open, string value, int depth) =>
         string.Concat(Enumerable.Repeat(open, depth)) + value + new string(')', depth);
 
-    private static byte[] Model(string value) => Encoding.Latin1.GetBytes(Sample.Text(
-        "#20=IFCSITE('0000000000000000000020',$,'S',$,$,$,$,$,.ELEMENT.,$,$,$,$,$);#24=IFCRELAGGREGATES('0000000000000000000024',$,$,$,#7,(#20));"
-        + "#30=IFCWALL('0000000000000000000030',$,'W',$,$,$,$,$,$);#31=IFCRELCONTAINEDINSPATIALSTRUCTURE('0000000000000000000031',$,$,$,(#30),#20);"
-        + $"#40=IFCPROPERTYSINGLEVALUE('deep',$,{value},$);#41=IFCPROPERTYLISTVALUE('list',$,({value}),$);#42=IFCPROPERTYENUMERATEDVALUE('words',$,({value}),$);"
-        + "#43=IFCPROPERTYSET('0000000000000000000043',$,'Set',$,(#40,#41,#42));#44=IFCRELDEFINESBYPROPERTIES('0000000000000000000044',$,$,$,(#30),#43);", "m", "IFC4"));
+    private static byte[] Model(string value) =>
+        Encoding.Latin1.GetBytes(
+            Sample.Text(
+                "#20=IFCSITE('0000000000000000000020',$,'S',$,$,$,$,$,.ELEMENT.,$,$,$,$,$);#24=IFCRELAGGREGATES('0000000000000000000024',$,$,$,#7,(#20));"
+                    + "#30=IFCWALL('0000000000000000000030',$,'W',$,$,$,$,$,$);#31=IFCRELCONTAINEDINSPATIALSTRUCTURE('0000000000000000000031',$,$,$,(#30),#20);"
+                    + $"#40=IFCPROPERTYSINGLEVALUE('deep',$,{value},$);#41=IFCPROPERTYLISTVALUE('list',$,({value}),$);#42=IFCPROPERTYENUMERATEDVALUE('words',$,({value}),$);"
+                    + "#43=IFCPROPERTYSET('0000000000000000000043',$,'Set',$,(#40,#41,#42));#44=IFCRELDEFINESBYPROPERTIES('0000000000000000000044',$,$,$,(#30),#43);",
+                "m",
+                "IFC4"
+            )
+        );
 
-    public static TheoryData<string> Values => [Nested("(", "1.", Deep), Nested("IFCLABEL(", "'x'", Deep),
-        Nested("IFCLENGTHMEASURE(", "1.", Deep), Nested("(#30,(", "'a')", Deep / 2), new string('(', Deep)];
+    public static TheoryData<string> Values =>
+        [
+            Nested("(", "1.", Deep),
+            Nested("IFCLABEL(", "'x'", Deep),
+            Nested("IFCLENGTHMEASURE(", "1.", Deep),
+            Nested("(#30,(", "'a')", Deep / 2),
+            new string('(', Deep),
+        ];
 
     [Theory]
     [MemberData(nameof(Values), DisableDiscoveryEnumeration = true)]
@@ -28,16 +40,35 @@ public class NestingTests
         var snapshot = ModelSnapshot.Open(Model(value));
         Assert.Contains(RuleCheck.Read(snapshot), f => f.Code == "IFC-NESTING");
         foreach (var element in snapshot.Elements)
-            Assert.All(snapshot.Properties.Of(element.Index), set => Assert.All(set.Properties, p => Assert.NotNull(p.Value)));
-        foreach (string order in new[] { "{}", "{\"unit\":\"ft\"}", "{\"into\":{\"file\":\"ifc\",\"schema\":\"IFC2X3\"}}",
-            "{\"into\":{\"file\":\"ifc\",\"merge\":true}}", "{\"frame\":\"local\"}", "{\"into\":{\"file\":\"dxf\"}}" })
+            Assert.All(snapshot.Properties.Of(element.Index), set =>
+                Assert.All(set.Properties, p => Assert.NotNull(p.Value))
+            );
+        foreach (
+            string order in new[]
+            {
+                "{}",
+                "{\"unit\":\"ft\"}",
+                "{\"into\":{\"file\":\"ifc\",\"schema\":\"IFC2X3\"}}",
+                "{\"into\":{\"file\":\"ifc\",\"merge\":true}}",
+                "{\"frame\":\"local\"}",
+                "{\"into\":{\"file\":\"dxf\"}}",
+            }
+        )
         {
             var files = new MemoryFiles();
-            var result = HandoverRunner.Run(OrderDocument.Read(order).ToOrder(), [new HandoverSource("P", "m", snapshot)], "J", "", files);
+            var result = HandoverRunner.Run(
+                OrderDocument.Read(order).ToOrder(),
+                [new HandoverSource("P", "m", snapshot)],
+                "J",
+                "",
+                files
+            );
             // What is too deep is compared byte by byte, so references in it that are renumbered are told as differences: loud, not lost.
             bool sound = value.EndsWith(')') && !value.Contains('#');
-            Assert.True(result.Reconciliation.Balanced || !sound,
-                $"{order}: {string.Join("; ", result.Reconciliation.Differences.Select(d => d[..Math.Min(200, d.Length)]))}");
+            Assert.True(
+                result.Reconciliation.Balanced || !sound,
+                $"{order}: {string.Join("; ", result.Reconciliation.Differences.Select(d => d[..Math.Min(200, d.Length)]))}"
+            );
         }
     }
 
@@ -46,7 +77,8 @@ public class NestingTests
     {
         static int Levels(StepValue value)
         {
-            foreach (var item in value.Items) return 1 + Levels(item);
+            foreach (var item in value.Items)
+                return 1 + Levels(item);
             return 0;
         }
 

@@ -9,18 +9,48 @@ public class OrderDocumentTests
 {
     private static readonly Gen<OrderDocument> Documents =
         from to in Gen.String[0, 20]
-        from rules in (from verb in Gen.OneOfConst(OrderReader.Words["do of a rule"])
-                       from what in Gen
-            .OneOfConst("storey", "class", "layer", "type", "material", "party", "element")
-                       from are in Gen.String[1, 8].List[1,
-            3]
-                       select new OrderRule { Do = verb, What = what, Are = are }).List[0, 4]
+        from rules in (
+            from verb in Gen.OneOfConst(OrderReader.Words["do of a rule"])
+            from what in Gen.OneOfConst("storey", "class", "layer", "type", "material", "party", "element")
+            from are in Gen.String[1, 8].List[1, 3]
+            select new OrderRule
+            {
+                Do = verb,
+                What = what,
+                Are = are,
+            }
+        ).List[0, 4]
         from property in Gen.OneOfConst(
-            null, new OrderRule { Do = "without", What = "property", Key = "Pset_WallCommon.IsExternal", Are = ["True"] })
-        from form in Gen.OneOfConst(new OrderInto(), new OrderInto { Schema = "IFC2X3", Merge = true },
-            new OrderInto { File = "dwg", Version = "AC1018", As = "solids" }, new OrderInto { File = "dxf", As = "plan" })
-        from drawings in Gen.OneOfConst(null, new OrderDrawings { As = "received" },
-            new OrderDrawings { File = "dwg", Version = "AC1018", Layers = [new OrderName { From = "A", To = "B" }] })
+            null,
+            new OrderRule
+            {
+                Do = "without",
+                What = "property",
+                Key = "Pset_WallCommon.IsExternal",
+                Are = ["True"],
+            }
+        )
+        from form in Gen.OneOfConst(
+            new OrderInto(),
+            new OrderInto { Schema = "IFC2X3", Merge = true },
+            new OrderInto
+            {
+                File = "dwg",
+                Version = "AC1018",
+                As = "solids",
+            },
+            new OrderInto { File = "dxf", As = "plan" }
+        )
+        from drawings in Gen.OneOfConst(
+            null,
+            new OrderDrawings { As = "received" },
+            new OrderDrawings
+            {
+                File = "dwg",
+                Version = "AC1018",
+                Layers = [new OrderName { From = "A", To = "B" }],
+            }
+        )
         from unit in Gen.OneOfConst(null, "mm", "m", "ft")
         from split in Gen.OneOfConst("storey", "none")
         select new OrderDocument
@@ -31,16 +61,20 @@ public class OrderDocumentTests
             Drawings = drawings,
             Unit = unit,
             Split = split,
-            Name = "{job}-{storey}"
+            Name = "{job}-{storey}",
         };
 
     [Fact]
-    public void A_document_read_again_is_the_same_order() => Documents.Sample(document =>
-    {
-        var again = OrderDocument.Read(document.Write());
-        Assert.Equal(document.Write(), again.Write());
-        Assert.Equal(JsonSerializer.Serialize(document.ToOrder()), JsonSerializer.Serialize(again.ToOrder()));
-    }, iter: 200);
+    public void A_document_read_again_is_the_same_order() =>
+        Documents.Sample(
+            document =>
+            {
+                var again = OrderDocument.Read(document.Write());
+                Assert.Equal(document.Write(), again.Write());
+                Assert.Equal(JsonSerializer.Serialize(document.ToOrder()), JsonSerializer.Serialize(again.ToOrder()));
+            },
+            iter: 200
+        );
 
     [Theory]
     [InlineData("{\"versoin\":1}", "'version'")]
@@ -54,20 +88,35 @@ public class OrderDocumentTests
     [InlineData("{\"unit\":\"yard\"}", "yd or us-ft")]
     [InlineData("{\"frame\":\"here\"}", "x,y,z,deg")]
     [InlineData("{\"name\":\"{nothing}\"}", "{nothing}")]
-    [InlineData("{\"changes\":[{\"do\":\"set property\",\"from\":\"IfcWall\",\"to\":\"x\",\"key\":\"A\"}]}", "Set.Property")]
+    [InlineData(
+        "{\"changes\":[{\"do\":\"set property\",\"from\":\"IfcWall\",\"to\":\"x\",\"key\":\"A\"}]}",
+        "Set.Property"
+    )]
     [InlineData("{\"into\":{\"file\":\"ifc\",\"version\":\"AC1018\"}}", "go with drawings")]
     [InlineData("{\"changes\":[{\"do\":\"set property\",\"from\":\"IfcWall\",\"to\":\"x\"}]}", "Set.Property")]
-    [InlineData("{\"changes\":[{\"do\":\"set property\",\"from\":\"IfcWall\",\"to\":\"x\",\"key\":\".B\"}]}", "Set.Property")]
-    [InlineData("{\"changes\":[{\"do\":\"set property\",\"from\":\"IfcWall\",\"to\":\"x\",\"key\":\"A.\"}]}", "Set.Property")]
+    [InlineData(
+        "{\"changes\":[{\"do\":\"set property\",\"from\":\"IfcWall\",\"to\":\"x\",\"key\":\".B\"}]}",
+        "Set.Property"
+    )]
+    [InlineData(
+        "{\"changes\":[{\"do\":\"set property\",\"from\":\"IfcWall\",\"to\":\"x\",\"key\":\"A.\"}]}",
+        "Set.Property"
+    )]
     [InlineData("{\"changes\":[{\"do\":\"rename storey\",\"from\":\"A\"}]}", "needs from and to")]
     [InlineData("{\"changes\":[{\"do\":\"rename storey\",\"to\":\"A\"}]}", "needs from and to")]
     [InlineData("{\n\n\"version\":one}", "line 3")]
     [InlineData("[", "cannot be read")]
     [InlineData("{\"rules\":[{\"do\":\"only\",\"what\":\"size\",\"are\":[\"0\"]}]}", "two numbers")]
     [InlineData("{\"rules\":[{\"do\":\"only\",\"what\":\"size\",\"are\":[\"2\",\"1\"]}]}", "the lower first")]
-    [InlineData("{\"rules\":[{\"do\":\"only\",\"what\":\"height\",\"is\":\"like\",\"are\":[\"1\",\"2\"]}]}", "takes between")]
+    [InlineData(
+        "{\"rules\":[{\"do\":\"only\",\"what\":\"height\",\"is\":\"like\",\"are\":[\"1\",\"2\"]}]}",
+        "takes between"
+    )]
     [InlineData("{\"rules\":[{\"do\":\"only\",\"what\":\"class\",\"is\":\"liek\",\"are\":[\"IfcWall\"]}]}", "'like'")]
-    [InlineData("{\"rules\":[{\"do\":\"only\",\"what\":\"property\",\"key\":\"A.B\",\"is\":\"missing\",\"are\":[\"x\"]}]}", "has no values")]
+    [InlineData(
+        "{\"rules\":[{\"do\":\"only\",\"what\":\"property\",\"key\":\"A.B\",\"is\":\"missing\",\"are\":[\"x\"]}]}",
+        "has no values"
+    )]
     [InlineData("{\"rules\":[{\"do\":\"only\",\"what\":\"set\",\"are\":[\"Plant\"]}]}", "There is no set 'Plant'")]
     [InlineData("{\"tables\":{\"layers\":\"Office\"},\"into\":{\"file\":\"dwg\"}}", "There is no layer table 'Office'")]
     [InlineData("{\"properties\":{\"list\":\"Mine\"}}", "There is no property list 'Mine'")]
@@ -87,12 +136,18 @@ public class OrderDocumentTests
     [Fact]
     public void Words_of_a_document_are_words_of_the_order()
     {
-        var order = OrderDocument.Read(
-            """{"split":"none","unit":"ft","changes":[{"do":"set property","from":"IfcWall","to":"EI 60","key":"Pset_WallCommon.FireRating"}]}""").ToOrder();
+        var order = OrderDocument
+            .Read(
+                """{"split":"none","unit":"ft","changes":[{"do":"set property","from":"IfcWall","to":"EI 60","key":"Pset_WallCommon.FireRating"}]}"""
+            )
+            .ToOrder();
         Assert.False(order.SplitByStorey);
         Assert.Equal(0.3048, order.Unit!.Metres);
         var edit = Assert.Single(order.Edits);
-        Assert.Equal(("IfcWall", "EI 60", "Pset_WallCommon", "FireRating"), (edit.From, edit.To, edit.Set, edit.Property));
+        Assert.Equal(
+            ("IfcWall", "EI 60", "Pset_WallCommon", "FireRating"),
+            (edit.From, edit.To, edit.Set, edit.Property)
+        );
         Assert.True(OrderDocument.Read("{\"split\":\"storey\"}").ToOrder().SplitByStorey);
         Assert.Null(OrderDocument.Read("{}").ToOrder().Unit);
     }
@@ -102,12 +157,19 @@ public class OrderDocumentTests
     public void The_published_schema_has_the_words_that_are_read()
     {
         string folder = AppContext.BaseDirectory;
-        while (!File.Exists(Path.Combine(folder, "SteadyLintel.slnx"))) folder = Path.GetDirectoryName(folder)!;
+        while (!File.Exists(Path.Combine(folder, "SteadyLintel.slnx")))
+            folder = Path.GetDirectoryName(folder)!;
         using var schema = JsonDocument.Parse(File.ReadAllText(Path.Combine(folder, "docs", "order.schema.json")));
         var properties = schema.RootElement.GetProperty("properties");
-        static string[] Members(JsonElement of) => [.. of.EnumerateObject().Select(p => p.Name).Order(StringComparer.Ordinal)];
-        static string[] Names(Type type) => [.. type.GetProperties().Where(p => p.CanWrite)
-            .Select(p => JsonNamingPolicy.CamelCase.ConvertName(p.Name)).Order(StringComparer.Ordinal)];
+        static string[] Members(JsonElement of) =>
+            [.. of.EnumerateObject().Select(p => p.Name).Order(StringComparer.Ordinal)];
+        static string[] Names(Type type) =>
+            [
+                .. type.GetProperties()
+                    .Where(p => p.CanWrite)
+                    .Select(p => JsonNamingPolicy.CamelCase.ConvertName(p.Name))
+                    .Order(StringComparer.Ordinal),
+            ];
         var rule = properties.GetProperty("rules").GetProperty("items").GetProperty("properties");
         var change = properties.GetProperty("changes").GetProperty("items").GetProperty("properties");
         var into = properties.GetProperty("into").GetProperty("properties");
@@ -116,13 +178,34 @@ public class OrderDocumentTests
         var drawings = properties.GetProperty("drawings").GetProperty("properties");
         var wish = properties.GetProperty("properties").GetProperty("properties");
         var layer = drawings.GetProperty("layers").GetProperty("items").GetProperty("properties");
-        Assert.Equal([Names(typeof(OrderDocument)), Names(typeof(OrderRule)), Names(typeof(OrderChange)), Names(typeof(OrderInto)),
-            Names(typeof(OrderDrawings)), Names(typeof(OrderName)), Names(typeof(OrderTables)), Names(typeof(OrderProperties)),
-            Names(typeof(OrderLine)), Names(typeof(OrderSheet))],
-            [Members(properties), Members(rule), Members(change), Members(into), Members(drawings), Members(layer),
-                Members(properties.GetProperty("tables").GetProperty("properties")), Members(wish),
-                Members(line), Members(sheet)]);
-        foreach (string word in (string[])["before", "hidden"]) Assert.Equal(OrderReader.Words[word], Enum(into.GetProperty(word)));
+        Assert.Equal(
+            [
+                Names(typeof(OrderDocument)),
+                Names(typeof(OrderRule)),
+                Names(typeof(OrderChange)),
+                Names(typeof(OrderInto)),
+                Names(typeof(OrderDrawings)),
+                Names(typeof(OrderName)),
+                Names(typeof(OrderTables)),
+                Names(typeof(OrderProperties)),
+                Names(typeof(OrderLine)),
+                Names(typeof(OrderSheet)),
+            ],
+            [
+                Members(properties),
+                Members(rule),
+                Members(change),
+                Members(into),
+                Members(drawings),
+                Members(layer),
+                Members(properties.GetProperty("tables").GetProperty("properties")),
+                Members(wish),
+                Members(line),
+                Members(sheet),
+            ]
+        );
+        foreach (string word in (string[])["before", "hidden"])
+            Assert.Equal(OrderReader.Words[word], Enum(into.GetProperty(word)));
         Assert.Equal(OrderReader.Words["paper"], Enum(sheet.GetProperty("paper")));
         Assert.Equal(OrderReader.Words["is"], Enum(rule.GetProperty("is")));
         Assert.Equal(OrderReader.Words["blanks"], Enum(wish.GetProperty("blanks")));
@@ -130,7 +213,12 @@ public class OrderDocumentTests
         Assert.Equal(OrderReader.Words["storeys"], Enum(properties.GetProperty("storeys")));
         Assert.Equal(OrderReader.Words["every"], Enum(properties.GetProperty("every")));
         static string[] Enum(JsonElement of) =>
-            [.. of.GetProperty("enum").EnumerateArray().Where(e => e.ValueKind == JsonValueKind.String).Select(e => e.GetString()!)];
+            [
+                .. of.GetProperty("enum")
+                    .EnumerateArray()
+                    .Where(e => e.ValueKind == JsonValueKind.String)
+                    .Select(e => e.GetString()!),
+            ];
         Assert.Equal(OrderReader.Words["do of a rule"], Enum(rule.GetProperty("do")));
         Assert.Equal(OrderReader.Words["what"], Enum(rule.GetProperty("what")));
         Assert.Equal(OrderReader.Words["do of a change"], Enum(change.GetProperty("do")));

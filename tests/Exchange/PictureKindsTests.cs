@@ -31,7 +31,9 @@ public class PictureKindsTests
         Assert.NotEmpty(entities);
         var picture = XElement.Parse(PlanPicture.Of(drawing)!);
         // Paths with more than a point, or texts.
-        int strokes = picture.Descendants().Count(e => e.Name.LocalName == "path" && e.Attribute("d")!.Value.IndexOfAny(['l', 'a']) > 0),
+        int strokes = picture
+                .Descendants()
+                .Count(e => e.Name.LocalName == "path" && e.Attribute("d")!.Value.IndexOfAny(['l', 'a']) > 0),
             texts = picture.Descendants().Count(e => e.Name.LocalName == "text" && e.Value.Length > 0);
         Assert.True(strokes + texts > 0, kind);
     }
@@ -41,18 +43,31 @@ public class PictureKindsTests
     public void What_is_drawn_lies_within_the_extents(string kind)
     {
         // Letters reach beyond the point they stand at; blocks hold letters too, and references that are not here.
-        if (kind is "TEXT" or "MTEXT" or "ATTRIB" or "INSERT" or "DIMENSION" or "MULTILEADER" or "IMAGE") return;
+        if (kind is "TEXT" or "MTEXT" or "ATTRIB" or "INSERT" or "DIMENSION" or "MULTILEADER" or "IMAGE")
+            return;
         var (drawing, _) = Alone(kind);
         var picture = XElement.Parse(PlanPicture.Of(drawing)!);
-        double unit = double.Parse(picture.Attribute("data-unit")!.Value, System.Globalization.CultureInfo.InvariantCulture);
-        double[] corner = [.. picture.Attribute("data-corner")!.Value.Split(' ')
-            .Select(n => double.Parse(n, System.Globalization.CultureInfo.InvariantCulture))];
+        double unit = double.Parse(
+            picture.Attribute("data-unit")!.Value,
+            System.Globalization.CultureInfo.InvariantCulture
+        );
+        double[] corner =
+        [
+            .. picture
+                .Attribute("data-corner")!
+                .Value.Split(' ')
+                .Select(n => double.Parse(n, System.Globalization.CultureInfo.InvariantCulture)),
+        ];
         var box = drawing.Extents();
         double slack = Math.Max(box.Size.Length * 0.02, 3 * unit);
         foreach (var part in picture.Descendants().Where(e => e.Attribute("data-box") is not null))
         {
-            double[] b = [.. part.Attribute("data-box")!.Value.Split(' ')
-                .Select(n => double.Parse(n, System.Globalization.CultureInfo.InvariantCulture) * unit)];
+            double[] b =
+            [
+                .. part.Attribute("data-box")!
+                    .Value.Split(' ')
+                    .Select(n => double.Parse(n, System.Globalization.CultureInfo.InvariantCulture) * unit),
+            ];
             Assert.InRange(corner[0] + b[0], box.Min.X - slack, box.Max.X + slack);
             Assert.InRange(corner[0] + b[2], box.Min.X - slack, box.Max.X + slack);
             Assert.InRange(corner[1] - b[1], box.Min.Y - slack, box.Max.Y + slack);
@@ -69,18 +84,40 @@ public class PictureKindsTests
     {
         var drawing = Drawing.Create(CadVersion.AC1024);
         drawing.Header.Set("$LTSCALE", 40, 100.0);
-        if (scaling is { } given) drawing.Header.Set("$PSLTSCALE", 70, given);
-        else drawing.Header["$PSLTSCALE"] = [];
-        var dashed = new LineType { Name = "DASHED", Handle = drawing.NextHandle(), Owner = drawing.LineTypes.Handle, Length = 9 };
+        if (scaling is { } given)
+            drawing.Header.Set("$PSLTSCALE", 70, given);
+        else
+            drawing.Header["$PSLTSCALE"] = [];
+        var dashed = new LineType
+        {
+            Name = "DASHED",
+            Handle = drawing.NextHandle(),
+            Owner = drawing.LineTypes.Handle,
+            Length = 9,
+        };
         dashed.Dashes.AddRange([new Dash(6), new Dash(-3)]);
         drawing.LineTypes.Add(dashed);
         drawing.Add(new Line { End = new(30_000, 0, 0), LineType = dashed.Handle });
-        drawing.Add(new Viewport { Centre = new(200, 150, 0), Size = (400, 200), ViewHeight = 20_000 },
-            drawing.Blocks[BlockRecord.PaperSpace]);
+        drawing.Add(
+            new Viewport
+            {
+                Centre = new(200, 150, 0),
+                Size = (400, 200),
+                ViewHeight = 20_000,
+            },
+            drawing.Blocks[BlockRecord.PaperSpace]
+        );
         var sheet = XElement.Parse(PlanPicture.Of(drawing, "Layout1")!);
-        double unit = double.Parse(sheet.Attribute("data-unit")!.Value, System.Globalization.CultureInfo.InvariantCulture);
-        var dashes = sheet.Descendants().Single(e => e.Attribute("stroke-dasharray") is not null).Attribute("stroke-dasharray")!.Value
-            .Split(' ').Select(n => double.Parse(n, System.Globalization.CultureInfo.InvariantCulture) * unit);
+        double unit = double.Parse(
+            sheet.Attribute("data-unit")!.Value,
+            System.Globalization.CultureInfo.InvariantCulture
+        );
+        var dashes = sheet
+            .Descendants()
+            .Single(e => e.Attribute("stroke-dasharray") is not null)
+            .Attribute("stroke-dasharray")!
+            .Value.Split(' ')
+            .Select(n => double.Parse(n, System.Globalization.CultureInfo.InvariantCulture) * unit);
         Assert.Equal([dash, gap], dashes.Select(d => Math.Round(d, 6)));
     }
 
@@ -88,8 +125,12 @@ public class PictureKindsTests
     public void Layers_of_the_picture_are_those_of_the_entities()
     {
         var drawing = KitchenSink.Create(CadVersion.AC1027);
-        var shown = XElement.Parse(PlanPicture.Of(drawing)!).Descendants().Select(e => e.Attribute("data-layer")?.Value)
-            .Where(l => l is not null).ToHashSet();
+        var shown = XElement
+            .Parse(PlanPicture.Of(drawing)!)
+            .Descendants()
+            .Select(e => e.Attribute("data-layer")?.Value)
+            .Where(l => l is not null)
+            .ToHashSet();
         Assert.Subset(drawing.Layers.Select(l => l.Name).ToHashSet(), shown!);
         Assert.Contains("A-WALL", shown);
     }

@@ -8,23 +8,31 @@ namespace SteadyLintel.Tests;
 public class PlanTests
 {
     private const string Model =
-        "#20=IFCSITE('0000000000000000000020',$,'S',$,$,$,$,$,.ELEMENT.,$,$,$,$,$);#21=IFCBUILDING('0000000000000000000021',$,'B',$,$,$,$,$,.ELEMENT.,$,$,$);#22=IFCBUILDINGSTOREY('0000000000000000000022',$,'Deck',$,$,$,$,$,.ELEMENT.,2.);" +
-        "#23=IFCRELAGGREGATES('0000000000000000000023',$,$,$,#7,(#20));#24=IFCRELAGGREGATES('0000000000000000000024',$,$,$,#20,(#21));#25=IFCRELAGGREGATES('0000000000000000000025',$,$,$,#21,(#22));" +
-        "#30=IFCCARTESIANPOINT((0.,0.));#31=IFCCARTESIANPOINT((6.,0.));#32=IFCPOLYLINE((#30,#31));#33=IFCCARTESIANPOINT((0.,4.));#34=IFCPOLYLINE((#30,#33));#35=IFCGRIDAXIS('A',#32,.T.);#36=IFCGRIDAXIS('1',#34,.T.);" +
-        "#37=IFCGRID('0000000000000000000037',$,'Grid',$,$,$,$,(#35),(#36),$,$);" +
-        "#40=IFCAXIS2PLACEMENT2D(#31,$);#41=IFCTEXTLITERAL('Gangway',#40,.RIGHT.);#42=IFCCIRCLE(#40,0.5);#43=IFCGEOMETRICCURVESET((#42));#44=IFCSHAPEREPRESENTATION(#8,'Annotation','Annotation2D',(#41,#43));#45=IFCPRODUCTDEFINITIONSHAPE($,$,(#44));#46=IFCANNOTATION('0000000000000000000046',$,'Note',$,$,$,#45);" +
-        "#50=IFCSHAPEREPRESENTATION(#8,'Axis','Curve2D',(#32));#51=IFCPRODUCTDEFINITIONSHAPE($,$,(#50));#52=IFCBEAM('0000000000000000000052',$,'Beam',$,$,$,#51,$,$);" +
-        "#55=IFCBEAM('0000000000000000000055',$,'Nothing',$,$,$,$,$,$);" +
-        "#60=IFCCARTESIANPOINT((0.,0.,2.));#61=IFCAXIS2PLACEMENT3D(#60,$,$);#62=IFCLOCALPLACEMENT($,#61);#63=IFCBLOCK(#2,6.,0.3,3.);#64=IFCSHAPEREPRESENTATION(#8,'Body','CSG',(#63));#65=IFCPRODUCTDEFINITIONSHAPE($,$,(#64));#66=IFCWALL('0000000000000000000066',$,'Wall',$,$,#62,#65,$,$);" +
-        "#67=IFCBLOCK(#68,1.,0.2,3.);#68=IFCAXIS2PLACEMENT3D(#69,$,$);#69=IFCCARTESIANPOINT((2.,0.3,0.));#70=IFCSHAPEREPRESENTATION(#8,'Body','CSG',(#67));#71=IFCPRODUCTDEFINITIONSHAPE($,$,(#70));#72=IFCPROJECTIONELEMENT('0000000000000000000072',$,'Pilaster',$,$,#62,#71,$,$);#73=IFCRELPROJECTSELEMENT('0000000000000000000073',$,$,$,#66,#72);" +
-        "#80=IFCRELCONTAINEDINSPATIALSTRUCTURE('0000000000000000000080',$,$,$,(#37,#46,#52,#55,#66),#22);";
+        "#20=IFCSITE('0000000000000000000020',$,'S',$,$,$,$,$,.ELEMENT.,$,$,$,$,$);#21=IFCBUILDING('0000000000000000000021',$,'B',$,$,$,$,$,.ELEMENT.,$,$,$);#22=IFCBUILDINGSTOREY('0000000000000000000022',$,'Deck',$,$,$,$,$,.ELEMENT.,2.);"
+        + "#23=IFCRELAGGREGATES('0000000000000000000023',$,$,$,#7,(#20));#24=IFCRELAGGREGATES('0000000000000000000024',$,$,$,#20,(#21));#25=IFCRELAGGREGATES('0000000000000000000025',$,$,$,#21,(#22));"
+        + "#30=IFCCARTESIANPOINT((0.,0.));#31=IFCCARTESIANPOINT((6.,0.));#32=IFCPOLYLINE((#30,#31));#33=IFCCARTESIANPOINT((0.,4.));#34=IFCPOLYLINE((#30,#33));#35=IFCGRIDAXIS('A',#32,.T.);#36=IFCGRIDAXIS('1',#34,.T.);"
+        + "#37=IFCGRID('0000000000000000000037',$,'Grid',$,$,$,$,(#35),(#36),$,$);"
+        + "#40=IFCAXIS2PLACEMENT2D(#31,$);#41=IFCTEXTLITERAL('Gangway',#40,.RIGHT.);#42=IFCCIRCLE(#40,0.5);#43=IFCGEOMETRICCURVESET((#42));#44=IFCSHAPEREPRESENTATION(#8,'Annotation','Annotation2D',(#41,#43));#45=IFCPRODUCTDEFINITIONSHAPE($,$,(#44));#46=IFCANNOTATION('0000000000000000000046',$,'Note',$,$,$,#45);"
+        + "#50=IFCSHAPEREPRESENTATION(#8,'Axis','Curve2D',(#32));#51=IFCPRODUCTDEFINITIONSHAPE($,$,(#50));#52=IFCBEAM('0000000000000000000052',$,'Beam',$,$,$,#51,$,$);"
+        + "#55=IFCBEAM('0000000000000000000055',$,'Nothing',$,$,$,$,$,$);"
+        + "#60=IFCCARTESIANPOINT((0.,0.,2.));#61=IFCAXIS2PLACEMENT3D(#60,$,$);#62=IFCLOCALPLACEMENT($,#61);#63=IFCBLOCK(#2,6.,0.3,3.);#64=IFCSHAPEREPRESENTATION(#8,'Body','CSG',(#63));#65=IFCPRODUCTDEFINITIONSHAPE($,$,(#64));#66=IFCWALL('0000000000000000000066',$,'Wall',$,$,#62,#65,$,$);"
+        + "#67=IFCBLOCK(#68,1.,0.2,3.);#68=IFCAXIS2PLACEMENT3D(#69,$,$);#69=IFCCARTESIANPOINT((2.,0.3,0.));#70=IFCSHAPEREPRESENTATION(#8,'Body','CSG',(#67));#71=IFCPRODUCTDEFINITIONSHAPE($,$,(#70));#72=IFCPROJECTIONELEMENT('0000000000000000000072',$,'Pilaster',$,$,#62,#71,$,$);#73=IFCRELPROJECTSELEMENT('0000000000000000000073',$,$,$,#66,#72);"
+        + "#80=IFCRELCONTAINEDINSPATIALSTRUCTURE('0000000000000000000080',$,$,$,(#37,#46,#52,#55,#66),#22);";
 
     private static (HandoverResult Result, MemoryFiles Files) Run(HandoverFormat format, LengthUnit? unit = null)
     {
         var snapshot = ModelSnapshot.Open(Encoding.ASCII.GetBytes(Sample.Text(Model)));
         var files = new MemoryFiles();
-        return (HandoverRunner.Run(new HandoverOrder(Selection.All, format, true, unit), [new HandoverSource("ARC", "arc", snapshot)], "HW",
-            "2026-11-26T10:00:00", files), files);
+        return (
+            HandoverRunner.Run(
+                new HandoverOrder(Selection.All, format, true, unit),
+                [new HandoverSource("ARC", "arc", snapshot)],
+                "HW",
+                "2026-11-26T10:00:00",
+                files
+            ),
+            files
+        );
     }
 
     [Theory]
@@ -55,7 +63,9 @@ public class PlanTests
         var (result, _) = Run(HandoverFormat.DrawingMeshes);
         Assert.True(result.Reconciliation.Balanced);
         Assert.Equal(["IfcWall"], result.Reconciliation.Rows.Where(r => r.Found > 0).Select(r => r.Class));
-        Assert.All(result.Reconciliation.Rows.Where(r => r.LeftOut > 0), r => Assert.Equal(r.LeftOut, r.Reasons[DrawingTarget.NoShape]));
+        Assert.All(result.Reconciliation.Rows.Where(r => r.LeftOut > 0), r =>
+            Assert.Equal(r.LeftOut, r.Reasons[DrawingTarget.NoShape])
+        );
     }
 
     [Fact]
@@ -67,7 +77,11 @@ public class PlanTests
         using var stream = new MemoryStream();
         SubsetWriter.Write(snapshot, SubsetPlan.Of(snapshot, [wall], []), null, "x", "", stream);
         var again = ModelSnapshot.Open(stream.ToArray());
-        Assert.Equal((6 * 0.3 * 3) + (0.2 * 3), again.Shapes.Read(again.Elements.Single().Index)!.Measure().Volume, 1e-6);
+        Assert.Equal(
+            (6 * 0.3 * 3) + (0.2 * 3),
+            again.Shapes.Read(again.Elements.Single().Index)!.Measure().Volume,
+            1e-6
+        );
         Assert.Equal(0, snapshot.Structure.StoreyOf(snapshot.Model.File.IndexOf(72)));
     }
 }

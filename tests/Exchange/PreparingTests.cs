@@ -10,55 +10,73 @@ namespace SteadyLintel.Tests;
 /// <summary>Windows against points along what is drawn; steps against the balance and one another.</summary>
 public class PreparingTests
 {
-    private static readonly Gen<Vec2> Points = Gen.Select(Gen.Double[-10, 10], Gen.Double[-10, 10], (x, y) => new Vec2(x, y));
+    private static readonly Gen<Vec2> Points = Gen.Select(Gen.Double[-10, 10], Gen.Double[-10, 10], (x, y) =>
+        new Vec2(x, y)
+    );
 
     // A thousand points along an arc of an ellipse: if one lies in the window by the formula of a rectangle, it touches; if none comes
     // near it, it does not.
     [Fact]
     public void An_arc_touches_a_window_exactly_where_points_of_it_lie_in_it() =>
-        Gen.Select(Points, Points, Points, Gen.Double[-7, 7], Gen.Double[0.01, 2 * Math.PI], Gen.Select(Points, Points)).Sample((centre, u,
-            v,
-            from, turn, corners) =>
-        {
-            var (a, b) = corners;
-            if (Math.Abs((b.X - a.X) * (b.Y - a.Y)) < 1e-3) return;
-            var piece = new DrawnPiece(centre, u, v, from, from + turn);
-            bool touches = new Window([a, b]).Touches(piece);
-            double least = Enumerable.Range(0, 4001).Min(i => Outside(piece.At(from + (turn * i / 4000)), a, b));
-            if (least <= 0) Assert.True(touches, $"a point lies in it: {piece}, {a}, {b}");
-            double step = (u.Length + v.Length) * turn / 4000;
-            if (least > step) Assert.False(touches, $"the nearest point is {least} away: {piece}, {a}, {b}");
-        });
+        Gen.Select(Points, Points, Points, Gen.Double[-7, 7], Gen.Double[0.01, 2 * Math.PI], Gen.Select(Points, Points))
+            .Sample(
+                (centre, u, v, from, turn, corners) =>
+                {
+                    var (a, b) = corners;
+                    if (Math.Abs((b.X - a.X) * (b.Y - a.Y)) < 1e-3)
+                        return;
+                    var piece = new DrawnPiece(centre, u, v, from, from + turn);
+                    bool touches = new Window([a, b]).Touches(piece);
+                    double least = Enumerable
+                        .Range(0, 4001)
+                        .Min(i => Outside(piece.At(from + (turn * i / 4000)), a, b));
+                    if (least <= 0)
+                        Assert.True(touches, $"a point lies in it: {piece}, {a}, {b}");
+                    double step = (u.Length + v.Length) * turn / 4000;
+                    if (least > step)
+                        Assert.False(touches, $"the nearest point is {least} away: {piece}, {a}, {b}");
+                }
+            );
 
     [Fact]
-    public void A_segment_touches_a_window_exactly_where_points_of_it_lie_in_it() => Gen.Select(Points, Points, Points, Points).Sample((p,
-        q, a, b) =>
-    {
-        if (Math.Abs((b.X - a.X) * (b.Y - a.Y)) < 1e-3) return;
-        bool touches = new Window([a, b]).Touches(DrawnPiece.Segment(p, q));
-        double least = Enumerable.Range(0, 2001).Min(i => Outside(p + ((q - p) * (i / 2000.0)), a, b));
-        if (least <= 0) Assert.True(touches);
-        if (least > (q - p).Length / 2000) Assert.False(touches);
-    });
+    public void A_segment_touches_a_window_exactly_where_points_of_it_lie_in_it() =>
+        Gen.Select(Points, Points, Points, Points)
+            .Sample(
+                (p, q, a, b) =>
+                {
+                    if (Math.Abs((b.X - a.X) * (b.Y - a.Y)) < 1e-3)
+                        return;
+                    bool touches = new Window([a, b]).Touches(DrawnPiece.Segment(p, q));
+                    double least = Enumerable.Range(0, 2001).Min(i => Outside(p + ((q - p) * (i / 2000.0)), a, b));
+                    if (least <= 0)
+                        Assert.True(touches);
+                    if (least > (q - p).Length / 2000)
+                        Assert.False(touches);
+                }
+            );
 
     private static double Outside(Vec2 p, Vec2 a, Vec2 b)
     {
-        double x = Math.Max(Math.Min(a.X, b.X) - p.X, p.X - Math.Max(a.X, b.X)), y = Math.Max(Math.Min(a.Y, b.Y) - p.Y, p.Y - Math.Max(a.Y,
-            b.Y));
+        double x = Math.Max(Math.Min(a.X, b.X) - p.X, p.X - Math.Max(a.X, b.X)),
+            y = Math.Max(Math.Min(a.Y, b.Y) - p.Y, p.Y - Math.Max(a.Y, b.Y));
         return Math.Max(x, y);
     }
 
     // Every kind with its nearest neighbour just inside and just outside of a window from 0, 0 to 10, 10.
-    public static TheoryData<string, Entity, Entity> Kinds => new()
-    {
-        { "line across a corner", new Line { Start = new(-1, 9, 0), End = new(1, 11, 0) }, new Line { Start = new(-1, 9.1, 0), End = new(1,
-            11.1, 0) } },
-        { "circle around", Round(5, 5, 5), Round(5, 5, 7.2) },
-        { "circle beside", Round(12, 5, 2), Round(12, 5, 1.99) },
-        { "bulge", Bulge(10.9), Bulge(11.1) },
-        { "text reaching in", Text(-3.9), Text(-4.5) },
-        { "solid", Filled(new Solid(), 9.9), Filled(new Solid(), 10.1) },
-    };
+    public static TheoryData<string, Entity, Entity> Kinds =>
+        new()
+        {
+            {
+                "line across a corner",
+                new Line { Start = new(-1, 9, 0), End = new(1, 11, 0) },
+                new Line { Start = new(-1, 9.1, 0), End = new(1, 11.1, 0) }
+            },
+            { "circle around", Round(5, 5, 5), Round(5, 5, 7.2) },
+            { "circle beside", Round(12, 5, 2), Round(12, 5, 1.99) },
+            { "bulge", Bulge(10.9), Bulge(11.1) },
+            { "text reaching in", Text(-3.9), Text(-4.5) },
+            { "solid", Filled(new Solid(), 9.9), Filled(new Solid(), 10.1) },
+        };
 
     [Theory]
     [MemberData(nameof(Kinds))]
@@ -78,7 +96,13 @@ public class PreparingTests
         var drawing = Drawing.Create(CadVersion.AC1024);
         var block = drawing.AddBlock("DOOR");
         drawing.Add(Round(0, 0, 1), block);
-        var insert = new Insert { Block = block.Handle, Location = new(15, 5, 0), Scale = new(-2, 5.01, 1), Rotation = Math.PI / 2 };
+        var insert = new Insert
+        {
+            Block = block.Handle,
+            Location = new(15, 5, 0),
+            Scale = new(-2, 5.01, 1),
+            Rotation = Math.PI / 2,
+        };
         drawing.Add(insert);
         // The circle is an ellipse now, 5.01 long along X: it reaches x = 9.99.
         Assert.True(new WindowTest(drawing, new Window([new(0, 0), new(10, 10)])).Touches(insert));
@@ -94,8 +118,12 @@ public class PreparingTests
         foreach (double half in (double[])[100, 20])
         {
             var path = new HatchPath { Flags = 3, Closed = true };
-            path.Vertices.AddRange([(new Vec2(-half, -half), 0), (new Vec2(half, -half), 0), (new Vec2(half, half), 0), (new Vec2(-half,
-                half), 0)]);
+            path.Vertices.AddRange([
+                (new Vec2(-half, -half), 0),
+                (new Vec2(half, -half), 0),
+                (new Vec2(half, half), 0),
+                (new Vec2(-half, half), 0),
+            ]);
             hatch.Paths.Add(path);
         }
 
@@ -108,7 +136,16 @@ public class PreparingTests
     [Fact]
     public void A_concave_window_holds_what_lies_in_its_arms_alone()
     {
-        var window = new Window([new(0, 0), new(10, 0), new(10, 10), new(8, 10), new(8, 2), new(2, 2), new(2, 10), new(0, 10)]);
+        var window = new Window([
+            new(0, 0),
+            new(10, 0),
+            new(10, 10),
+            new(8, 10),
+            new(8, 2),
+            new(2, 2),
+            new(2, 10),
+            new(0, 10),
+        ]);
         Assert.True(window.Holds(new Vec2(1, 9)) && window.Holds(new Vec2(9, 9)) && window.Holds(new Vec2(2, 5)));
         Assert.False(window.Holds(new Vec2(5, 5)));
         Assert.False(window.Touches(DrawnPiece.Segment(new(3, 5), new(7, 5))));
@@ -120,9 +157,13 @@ public class PreparingTests
     {
         byte[] bytes = Demo();
         var drawing = CadFile.Read(bytes).Drawing;
-        DrawingPreparation.Run(drawing, Steps("""{"do":"origin","at":[1234.5678,-98.7654]},{"do":"origin","at":[-1234.5678,98.7654]}"""));
+        DrawingPreparation.Run(
+            drawing,
+            Steps("""{"do":"origin","at":[1234.5678,-98.7654]},{"do":"origin","at":[-1234.5678,98.7654]}""")
+        );
         var original = CadFile.Read(bytes).Drawing;
-        List<CadGroup> was = [], now = [];
+        List<CadGroup> was = [],
+            now = [];
         foreach (var (a, b) in CadFacts.Objects(original).Zip(CadFacts.Objects(drawing)))
         {
             CadFacts.Of(original, a, was);
@@ -130,8 +171,10 @@ public class PreparingTests
             Assert.Equal(was.Count, now.Count);
             foreach (var (x, y) in was.Zip(now))
             {
-                if (x.Value is double d) Assert.Equal(d, (double)y.Value, 1e-9);
-                else Assert.Equal(x.Value, y.Value);
+                if (x.Value is double d)
+                    Assert.Equal(d, (double)y.Value, 1e-9);
+                else
+                    Assert.Equal(x.Value, y.Value);
             }
         }
     }
@@ -142,28 +185,45 @@ public class PreparingTests
         byte[] bytes = Demo();
         var none = DrawingConverter.Convert(bytes, CadForm.Default, preparation: new PreparationDocument());
         Assert.Equal(DrawingConverter.Convert(bytes, CadForm.Default).Bytes, none.Bytes);
-        var handle = CadFile.Read(bytes).Drawing.Model.Entities.First(e => e is Line).Handle.Value.ToString("X",
-            CultureInfo.InvariantCulture);
-        var result = DrawingConverter.Convert(bytes, CadForm.Default, preparation: Steps($$"""
-            {"do":"window","corners":[[-1000,-1000],[20000,15000]]},{"do":"drop","layers":["S-HATC"],"kinds":["text"]},{"do":"explode"},
-            {"do":"drop","colours":["#8a8478"]},{"do":"rename layer","from":"S-FNDN-PADS","to":"S-GRID"},{"do":"purge"},{"do":"origin"},
-            {"do":"colour","handles":["{{handle}}"],"to":"#ff0000"},{"do":"drop","layers":["nowhere"]},{"do":"explode","off":true}
-            """));
+        var handle = CadFile
+            .Read(bytes)
+            .Drawing.Model.Entities.First(e => e is Line)
+            .Handle.Value.ToString("X", CultureInfo.InvariantCulture);
+        var result = DrawingConverter.Convert(
+            bytes,
+            CadForm.Default,
+            preparation: Steps(
+                $$"""
+                {"do":"window","corners":[[-1000,-1000],[20000,15000]]},{"do":"drop","layers":["S-HATC"],"kinds":["text"]},{"do":"explode"},
+                {"do":"drop","colours":["#8a8478"]},{"do":"rename layer","from":"S-FNDN-PADS","to":"S-GRID"},{"do":"purge"},{"do":"origin"},
+                {"do":"colour","handles":["{{handle}}"],"to":"#ff0000"},{"do":"drop","layers":["nowhere"]},{"do":"explode","off":true}
+                """
+            )
+        );
         Assert.True(result.Balanced, string.Join("\n", result.Differences));
-        Assert.Equal(["window", "drop", "explode", "drop", "rename layer", "purge", "origin", "colour", "drop", "explode"],
-            result.Steps.Select(s => s.Do));
+        Assert.Equal(
+            ["window", "drop", "explode", "drop", "rename layer", "purge", "origin", "colour", "drop", "explode"],
+            result.Steps.Select(s => s.Do)
+        );
         Assert.True(result.Steps[0].Dropped > 100 && result.Steps[1].Dropped > 10);
         Assert.NotNull(result.Steps[8].Finding);
         var again = CadFile.Read(result.Bytes).Drawing;
         Assert.DoesNotContain(again.Layers, l => l.Name == "S-FNDN-PADS");
-        Assert.Equal(new Vec2(0, 0), new Vec2(Math.Round(again.Extents().Min.X, 6), Math.Round(again.Extents().Min.Y, 6)));
+        Assert.Equal(
+            new Vec2(0, 0),
+            new Vec2(Math.Round(again.Extents().Min.X, 6), Math.Round(again.Extents().Min.Y, 6))
+        );
     }
 
     [Fact]
     public void Dropping_and_moving_may_be_done_in_any_order()
     {
-        string[] steps = ["""{"do":"drop","kinds":["DIMENSION"]}""", """{"do":"origin","at":[500,-300]}""",
-            """{"do":"rename layer","from":"S-GRID","to":"G"}"""];
+        string[] steps =
+        [
+            """{"do":"drop","kinds":["DIMENSION"]}""",
+            """{"do":"origin","at":[500,-300]}""",
+            """{"do":"rename layer","from":"S-GRID","to":"G"}""",
+        ];
         string Print(IEnumerable<string> order)
         {
             var drawing = CadFile.Read(Demo()).Drawing;
@@ -180,13 +240,24 @@ public class PreparingTests
     public void Turning_and_mirroring_keep_the_handle_and_come_back()
     {
         var drawing = CadFile.Read(Demo()).Drawing;
-        var arc = new ArcEntity { Centre = new(3, 4, 0), Radius = 2, Start = 0.3, End = 1.9 };
+        var arc = new ArcEntity
+        {
+            Centre = new(3, 4, 0),
+            Radius = 2,
+            Start = 0.3,
+            End = 1.9,
+        };
         drawing.Add(arc);
         string h = arc.Handle.Value.ToString("X", CultureInfo.InvariantCulture);
-        var run = DrawingPreparation.Run(drawing, Steps($$"""
-            {"do":"turn","handles":["{{h}}"],"at":[1,1],"degrees":90},{"do":"mirror","handles":["{{h}}"],"corners":[[0,0],[1,0]]},
-            {"do":"mirror","handles":["{{h}}"],"corners":[[5,0],[9,0]]},{"do":"turn","handles":["{{h}}"],"at":[1,1],"degrees":-90}
-            """));
+        var run = DrawingPreparation.Run(
+            drawing,
+            Steps(
+                $$"""
+                {"do":"turn","handles":["{{h}}"],"at":[1,1],"degrees":90},{"do":"mirror","handles":["{{h}}"],"corners":[[0,0],[1,0]]},
+                {"do":"mirror","handles":["{{h}}"],"corners":[[5,0],[9,0]]},{"do":"turn","handles":["{{h}}"],"at":[1,1],"degrees":-90}
+                """
+            )
+        );
         Assert.All(run.Steps, s => Assert.Equal((1, null), (s.Changed, s.Finding)));
         var back = Assert.IsType<ArcEntity>(drawing.Model.Entities.Single(e => e.Handle == arc.Handle));
         Assert.Same(arc, run.Was(back));
@@ -206,19 +277,23 @@ public class PreparingTests
         Assert.Contains(sentence, Assert.Throws<OrderException>(() => Steps(steps)).Message, StringComparison.Ordinal);
 
     [Fact]
-    public void Any_text_is_steps_or_refused() => Gen.Char.Array[0, 40].Sample(noise =>
-    {
-        string text = """{"version":1,"steps":[{"do":"window","corners":[[0,0],[1,1]]}]}""";
-        foreach (char c in noise) text = text.Remove(c % text.Length, 1).Insert(c % text.Length, c.ToString());
-        try
-        {
-            _ = PreparationDocument.Read(text);
-        }
-        catch (OrderException)
-        {
-            return;
-        }
-    });
+    public void Any_text_is_steps_or_refused() =>
+        Gen
+            .Char.Array[0, 40]
+            .Sample(noise =>
+            {
+                string text = """{"version":1,"steps":[{"do":"window","corners":[[0,0],[1,1]]}]}""";
+                foreach (char c in noise)
+                    text = text.Remove(c % text.Length, 1).Insert(c % text.Length, c.ToString());
+                try
+                {
+                    _ = PreparationDocument.Read(text);
+                }
+                catch (OrderException)
+                {
+                    return;
+                }
+            });
 
     [Fact]
     public void Drawings_compare_by_handle_and_by_geometry_where_handles_are_new()
@@ -235,33 +310,98 @@ public class PreparingTests
         Assert.Equal(["geometry"], forth.Changed[0].What);
         Assert.Equal((223, 1, 1, 1), Counts(DrawingComparer.Compare(changed, Read())));
         // New handles for everything.
-        foreach (var entity in changed.Model.Entities) entity.Handle = new Handle(entity.Handle.Value + 1_000_000);
+        foreach (var entity in changed.Model.Entities)
+            entity.Handle = new Handle(entity.Handle.Value + 1_000_000);
         var geometry = DrawingComparer.Compare(Read(), changed);
         Assert.True(geometry.PairedByGeometry);
         Assert.Equal((223, 2, 2, 0), Counts(geometry));
 
-        static (int, int, int, int) Counts(DrawingChanges c) => (c.Same, c.Added.Count, c.Removed.Count, c.Changed.Count);
+        static (int, int, int, int) Counts(DrawingChanges c) =>
+            (c.Same, c.Added.Count, c.Removed.Count, c.Changed.Count);
     }
 
     // Pieces of the document's own grammar, put together at random: each is a document or a sentence, and a document runs.
     [Fact]
     public void Whatever_stands_in_a_steps_file_is_read_or_refused_with_a_sentence()
     {
-        string[] steps = ["\"window\",\"corners\":[[0,0],[9000,9000]]", "\"origin\"", "\"drop\",\"layers\":[\"S-GRID\"]", "\"drop\",\"kinds\":[\"LINE\"]", "\"explode\"", "\"purge\"",
-            "\"rename layer\",\"from\":\"S-GRID\",\"to\":\"0\"", "\"text\",\"handles\":[\"1F\"],\"to\":\"\"", "\"move\",\"handles\":[\"1F\"],\"by\":[1,2]",
-            "\"turn\",\"handles\":[\"1F\"],\"at\":[1,2],\"degrees\":1e308", "\"mirror\",\"handles\":[\"1F\"],\"corners\":[[0,0],[1,1]]", "\"layer\",\"handles\":[\"1F\"],\"to\":\"\\u0000\"",
-            "\"colour\",\"handles\":[\"1F\"],\"to\":\"#ff0000\"", "\"hatch\",\"handles\":[\"1F\"],\"spacing\":1e-8", "\"detail\",\"to\":\"A\",\"at\":[0,0]", "\"drip\"", "\"\""];
-        string[] values = ["null", "true", "0", "-1", "1e308", "1e400", "\"\"", "\"0\"", "\"FF\"", "\"#ff0000\"", "\"S-GRID\"", "\"\\u0000\"", "[]", "[null]",
-            "[1,2]", "[[0,0],[1,1]]", "[[0,0],[9000,0],[9000,9000]]", "[\"1F\"]", "[\"S-GRID\"]", "{}", "[[1e308,0],[0,1e308]]"];
-        string[] members = ["off", "corners", "at", "by", "degrees", "scale", "spacing", "layers", "kinds", "colours", "handles", "from", "to", "odd"];
+        string[] steps =
+        [
+            "\"window\",\"corners\":[[0,0],[9000,9000]]",
+            "\"origin\"",
+            "\"drop\",\"layers\":[\"S-GRID\"]",
+            "\"drop\",\"kinds\":[\"LINE\"]",
+            "\"explode\"",
+            "\"purge\"",
+            "\"rename layer\",\"from\":\"S-GRID\",\"to\":\"0\"",
+            "\"text\",\"handles\":[\"1F\"],\"to\":\"\"",
+            "\"move\",\"handles\":[\"1F\"],\"by\":[1,2]",
+            "\"turn\",\"handles\":[\"1F\"],\"at\":[1,2],\"degrees\":1e308",
+            "\"mirror\",\"handles\":[\"1F\"],\"corners\":[[0,0],[1,1]]",
+            "\"layer\",\"handles\":[\"1F\"],\"to\":\"\\u0000\"",
+            "\"colour\",\"handles\":[\"1F\"],\"to\":\"#ff0000\"",
+            "\"hatch\",\"handles\":[\"1F\"],\"spacing\":1e-8",
+            "\"detail\",\"to\":\"A\",\"at\":[0,0]",
+            "\"drip\"",
+            "\"\"",
+        ];
+        string[] values =
+        [
+            "null",
+            "true",
+            "0",
+            "-1",
+            "1e308",
+            "1e400",
+            "\"\"",
+            "\"0\"",
+            "\"FF\"",
+            "\"#ff0000\"",
+            "\"S-GRID\"",
+            "\"\\u0000\"",
+            "[]",
+            "[null]",
+            "[1,2]",
+            "[[0,0],[1,1]]",
+            "[[0,0],[9000,0],[9000,9000]]",
+            "[\"1F\"]",
+            "[\"S-GRID\"]",
+            "{}",
+            "[[1e308,0],[0,1e308]]",
+        ];
+        string[] members =
+        [
+            "off",
+            "corners",
+            "at",
+            "by",
+            "degrees",
+            "scale",
+            "spacing",
+            "layers",
+            "kinds",
+            "colours",
+            "handles",
+            "from",
+            "to",
+            "odd",
+        ];
         var random = new Random(20261129);
         byte[] demo = Demo();
-        int rounds = int.TryParse(Environment.GetEnvironmentVariable("LINTEL_FUZZ"), out int n) ? n : 300, read = 0;
+        int rounds = int.TryParse(Environment.GetEnvironmentVariable("LINTEL_FUZZ"), out int n) ? n : 300,
+            read = 0;
         for (int round = 0; round < rounds; round++)
         {
-            string some = string.Join(",", Enumerable.Range(0, random.Next(1, 4)).Select(_ => $$"""{"do":{{steps[random.Next(steps.Length)]}}{{string.Concat(
-                members.OrderBy(_ => random.Next()).Take(random.Next(3)).Select(m => $",\"{m}\":{values[random.Next(values.Length)]}"))}}}"""));
-            string text = random.Next(8) == 0 ? some[..random.Next(some.Length)] : $$"""{"version":1,"steps":[{{some}}]}""";
+            string some = string.Join(
+                ",",
+                Enumerable
+                    .Range(0, random.Next(1, 4))
+                    .Select(_ =>
+                        $$"""{"do":{{steps[random.Next(steps.Length)]}}{{string.Concat(
+                members.OrderBy(_ => random.Next()).Take(random.Next(3)).Select(m => $",\"{m}\":{values[random.Next(values.Length)]}"))}}}"""
+                    )
+            );
+            string text =
+                random.Next(8) == 0 ? some[..random.Next(some.Length)] : $$"""{"version":1,"steps":[{{some}}]}""";
             PreparationDocument document;
             try
             {
@@ -275,13 +415,17 @@ public class PreparingTests
 
             read++;
             Assert.Equal(document.Write(), PreparationDocument.Read(document.Write()).Write());
-            Assert.Equal(document.Steps.Count, DrawingPreparation.Run(CadFile.Read(demo).Drawing, document).Steps.Count);
+            Assert.Equal(
+                document.Steps.Count,
+                DrawingPreparation.Run(CadFile.Read(demo).Drawing, document).Steps.Count
+            );
         }
 
         Assert.True(read > rounds / 20, $"{read} of {rounds} were documents");
     }
 
-    private static PreparationDocument Steps(string steps) => PreparationDocument.Read($$"""{"version":1,"steps":[{{steps}}]}""");
+    private static PreparationDocument Steps(string steps) =>
+        PreparationDocument.Read($$"""{"version":1,"steps":[{{steps}}]}""");
 
     private static byte[] Demo()
     {
@@ -302,7 +446,13 @@ public class PreparingTests
     }
 
     // Four letters of height 1 reach four units to the right at most.
-    private static Text Text(double x) => new() { Value = "ABCD", Height = 1, Insertion = new(x, 5, 0) };
+    private static Text Text(double x) =>
+        new()
+        {
+            Value = "ABCD",
+            Height = 1,
+            Insertion = new(x, 5, 0),
+        };
 
     private static Solid Filled(Solid solid, double x)
     {

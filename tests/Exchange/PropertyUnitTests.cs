@@ -35,7 +35,12 @@ public class PropertyUnitTests(DemoModels demo) : IClassFixture<DemoModels>
     [Fact]
     public void A_value_comes_back_from_every_unit()
     {
-        foreach (var (unit, other) in PropertyUnit.All.SelectMany(u => PropertyUnit.All.Where(o => o.Kind == u.Kind), (u, o) => (u, o)))
+        foreach (
+            var (unit, other) in PropertyUnit.All.SelectMany(
+                u => PropertyUnit.All.Where(o => o.Kind == u.Kind),
+                (u, o) => (u, o)
+            )
+        )
             Assert.Equal(17.25, unit.Convert(other.Convert(17.25, unit.Factor), other.Factor), 1e-12);
     }
 
@@ -48,25 +53,40 @@ public class PropertyUnitTests(DemoModels demo) : IClassFixture<DemoModels>
     {
         var unit = PropertyUnit.Find(symbol)!;
         var source = new HandoverSource("ALL", "all", ModelSnapshot.Open(Having(unit.Kind)));
-        var list = PropertyList.Read(TableFile.Read(Encoding.UTF8.GetBytes($"set,property,as set,as,blanks,unit\n*,*,,,,{symbol}")));
-        var order = new OrderDocument { Properties = new OrderProperties { List = "List" }, Unit = "yd", Name = "out" }
-            .ToOrder(new OrderLibrary { Properties = new Dictionary<string, PropertyList> { ["List"] = list } });
+        var list = PropertyList.Read(
+            TableFile.Read(Encoding.UTF8.GetBytes($"set,property,as set,as,blanks,unit\n*,*,,,,{symbol}"))
+        );
+        var order = new OrderDocument
+        {
+            Properties = new OrderProperties { List = "List" },
+            Unit = "yd",
+            Name = "out",
+        }.ToOrder(new OrderLibrary { Properties = new Dictionary<string, PropertyList> { ["List"] = list } });
         var files = new MemoryFiles();
         var result = HandoverRunner.Run(order, [source], "HW", "2026-11-29T08:00:00", files);
         Assert.True(result.Balanced, string.Join('\n', result.Reconciliation.Differences.Take(5)));
         var again = ModelSnapshot.Open(files.Read("out.ifc"));
         // One GlobalId of the demo is there twice.
-        var before = source.Snapshot.Elements.GroupBy(e => e.GlobalId).Where(g => g.Count() == 1)
+        var before = source
+            .Snapshot.Elements.GroupBy(e => e.GlobalId)
+            .Where(g => g.Count() == 1)
             .ToDictionary(g => g.Key, g => Values(source.Snapshot, g.Single()));
         int compared = 0;
         foreach (var element in again.Elements)
         {
             foreach (var ((name, kind), (value, own)) in Values(again, element))
             {
-                if (kind != unit.Kind || !before.TryGetValue(element.GlobalId, out var values) || !values.TryGetValue((name, kind), out var was)) continue;
+                if (
+                    kind != unit.Kind
+                    || !before.TryGetValue(element.GlobalId, out var values)
+                    || !values.TryGetValue((name, kind), out var was)
+                )
+                    continue;
                 Assert.Equal(unit.Factor, again.Units.Factor(own), unit.Factor * 1e-12);
-                double size = was.Unit >= 0 ? source.Snapshot.Units.Factor(was.Unit)
-                    : source.Snapshot.Units.Factor(source.Snapshot.Units.ByKind[kind]);
+                double size =
+                    was.Unit >= 0
+                        ? source.Snapshot.Units.Factor(was.Unit)
+                        : source.Snapshot.Units.Factor(source.Snapshot.Units.ByKind[kind]);
                 Assert.Equal(was.Value * size, value * unit.Factor, Math.Abs(was.Value * size) * 1e-12);
                 compared++;
             }
@@ -79,18 +99,30 @@ public class PropertyUnitTests(DemoModels demo) : IClassFixture<DemoModels>
     private byte[] Having(string kind)
     {
         string text = Encoding.Latin1.GetString(demo.Bytes[kind is "MASSUNIT" or "PLANEANGLEUNIT" ? "SRV" : "ARC"]);
-        return Encoding.Latin1.GetBytes(kind switch
-        {
-            "AREAUNIT" => text.Replace("IFCQUANTITYVOLUME(", "IFCQUANTITYAREA(", StringComparison.Ordinal),
-            "PLANEANGLEUNIT" => text.Replace("IFCMASSMEASURE(", "IFCPLANEANGLEMEASURE(", StringComparison.Ordinal),
-            _ => text,
-        });
+        return Encoding.Latin1.GetBytes(
+            kind switch
+            {
+                "AREAUNIT" => text.Replace("IFCQUANTITYVOLUME(", "IFCQUANTITYAREA(", StringComparison.Ordinal),
+                "PLANEANGLEUNIT" => text.Replace("IFCMASSMEASURE(", "IFCPLANEANGLEMEASURE(", StringComparison.Ordinal),
+                _ => text,
+            }
+        );
     }
 
-    private static Dictionary<(string Name, string Kind), (double Value, int Unit)> Values(ModelSnapshot snapshot, ModelElement element) =>
-        snapshot.PropertySets(element).SelectMany(s => s.Properties.Select(p => (Name: $"{s.Name}.{p.Name}", Property: p)))
-            .Where(p => MeasureKinds.UnitKind(p.Property.Measure) is not null
-                && double.TryParse(p.Property.Value, NumberStyles.Float, CultureInfo.InvariantCulture, out _))
-            .DistinctBy(p => p.Name).ToDictionary(p => (p.Name, MeasureKinds.UnitKind(p.Property.Measure)!),
-                p => (double.Parse(p.Property.Value, CultureInfo.InvariantCulture), p.Property.OwnUnit));
+    private static Dictionary<(string Name, string Kind), (double Value, int Unit)> Values(
+        ModelSnapshot snapshot,
+        ModelElement element
+    ) =>
+        snapshot
+            .PropertySets(element)
+            .SelectMany(s => s.Properties.Select(p => (Name: $"{s.Name}.{p.Name}", Property: p)))
+            .Where(p =>
+                MeasureKinds.UnitKind(p.Property.Measure) is not null
+                && double.TryParse(p.Property.Value, NumberStyles.Float, CultureInfo.InvariantCulture, out _)
+            )
+            .DistinctBy(p => p.Name)
+            .ToDictionary(
+                p => (p.Name, MeasureKinds.UnitKind(p.Property.Measure)!),
+                p => (double.Parse(p.Property.Value, CultureInfo.InvariantCulture), p.Property.OwnUnit)
+            );
 }

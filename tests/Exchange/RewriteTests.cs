@@ -10,7 +10,8 @@ namespace SteadyLintel.Tests;
 /// <summary>Models on their way into another unit, frame, schema or file, read again.</summary>
 public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
 {
-    private static ModelSnapshot Rewritten(ModelSnapshot source, RewriteOptions options) => Rewritten(source, options, out _);
+    private static ModelSnapshot Rewritten(ModelSnapshot source, RewriteOptions options) =>
+        Rewritten(source, options, out _);
 
     private static ModelSnapshot Rewritten(ModelSnapshot source, RewriteOptions options, out RewriteSet set)
     {
@@ -25,7 +26,8 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
         var masses = new Dictionary<string, MassProperties>();
         snapshot.ForEachShape([.. snapshot.Elements.Where(which)], (e, shape) =>
         {
-            if (shape is { Parts.Count: > 0 }) masses[e.GlobalId + e.Name] = shape.Measure();
+            if (shape is { Parts.Count: > 0 })
+                masses[e.GlobalId + e.Name] = shape.Measure();
         });
         return masses;
     }
@@ -65,23 +67,28 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
         var source = ModelSnapshot.Open(Sample.Model(map + wall, "mm"));
         foreach (string? unit in new[] { null, "ft" })
         {
-            var moved = Rewritten(source, new RewriteOptions
-            {
-                Move = FrameRewrite.Move(new Vec3(-7, 11, 3), 50),
-                Unit = unit is null
-                ? null : LengthUnit.Find(unit)
-            });
+            var moved = Rewritten(
+                source,
+                new RewriteOptions
+                {
+                    Move = FrameRewrite.Move(new Vec3(-7, 11, 3), 50),
+                    Unit = unit is null ? null : LengthUnit.Find(unit),
+                }
+            );
             Same(OnMap(source), OnMap(moved), 1e-6);
             Assert.True((OnModel(source) - OnModel(moved)).Length > 5);
         }
     }
 
-    private static Vec3 OnModel(ModelSnapshot snapshot) => snapshot.Shapes.Placements.Product(snapshot.Elements[0].Index).Origin;
+    private static Vec3 OnModel(ModelSnapshot snapshot) =>
+        snapshot.Shapes.Placements.Product(snapshot.Elements[0].Index).Origin;
 
     private static Vec3 OnMap(ModelSnapshot snapshot)
     {
         var g = GeoReference.Read(snapshot.Model, snapshot.Structure, snapshot.Units);
-        return FrameRewrite.Move(new Vec3(g.Eastings, g.Northings, g.Height), g.RotationDegrees).Point(OnModel(snapshot));
+        return FrameRewrite
+            .Move(new Vec3(g.Eastings, g.Northings, g.Height), g.RotationDegrees)
+            .Point(OnModel(snapshot));
     }
 
     [Theory]
@@ -92,7 +99,10 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
     {
         var source = demo.Snapshots[party];
         var own = LengthUnit.Nearest(source.Units.Metres);
-        var back = Rewritten(Rewritten(source, new RewriteOptions { Unit = LengthUnit.Find(unit) }), new RewriteOptions { Unit = own });
+        var back = Rewritten(
+            Rewritten(source, new RewriteOptions { Unit = LengthUnit.Find(unit) }),
+            new RewriteOptions { Unit = own }
+        );
         Assert.Equal(source.Units.Metres, back.Units.Metres, 15);
         for (int n = 0; n < source.Elements.Count; n += 7)
         {
@@ -104,7 +114,8 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
                 Assert.Equal((a.Name, a.Measure, a.Unit), (b.Name, b.Measure, b.Unit));
                 if (double.TryParse(a.Value, out double x) && double.TryParse(b.Value, out double y))
                     Assert.Equal(x, y, 1e-9 * Math.Max(1, Math.Abs(x)));
-                else Assert.Equal(a.Value, b.Value);
+                else
+                    Assert.Equal(a.Value, b.Value);
             }
         }
     }
@@ -115,16 +126,22 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
         var source = demo.Snapshots["ARC"];
         var all = SubsetPlan.Of(source, source.Elements, Enumerable.Range(0, source.Structure.Storeys.Count));
         // What nothing refers to and nobody chose (a material without use) may stay; products and relationships may not.
-        Assert.All(source.Model.OfType("IfcProduct").Concat(source.Model.OfType("IfcRelContainedInSpatialStructure")),
-            p => Assert.True(all.Has(p)));
-        Gen.Int[0, 1_000_000].Sample(seed =>
-        {
-            var random = new Random(seed);
-            var part = source.Elements.Where(_ => random.Next(3) == 0).ToList();
-            var rest = source.Elements.Except(part).ToList();
-            var (a, b) = (SubsetPlan.Of(source, part, []), SubsetPlan.Of(source, rest, []));
-            return source.Elements.All(e => a.Has(e.Index) || b.Has(e.Index)) && part.All(e => a.Has(e.Index));
-        }, iter: 12);
+        Assert.All(
+            source.Model.OfType("IfcProduct").Concat(source.Model.OfType("IfcRelContainedInSpatialStructure")),
+            p => Assert.True(all.Has(p))
+        );
+        Gen.Int[0, 1_000_000]
+            .Sample(
+                seed =>
+                {
+                    var random = new Random(seed);
+                    var part = source.Elements.Where(_ => random.Next(3) == 0).ToList();
+                    var rest = source.Elements.Except(part).ToList();
+                    var (a, b) = (SubsetPlan.Of(source, part, []), SubsetPlan.Of(source, rest, []));
+                    return source.Elements.All(e => a.Has(e.Index) || b.Has(e.Index)) && part.All(e => a.Has(e.Index));
+                },
+                iter: 12
+            );
     }
 
     [Theory]
@@ -147,9 +164,12 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
         // The architects' file has a dangling reference of its own.
         Assert.Equal(party == "ARC", findings.Codes.Contains("IFC-REFERENCE-DANGLING"));
         // By the rules of the other schema it is as sound as it came: the only findings are the flaws that were put into the demo.
-        Assert.DoesNotContain(RuleCheck.Read(again), f => f.Code.StartsWith("IFC-ATTRIBUTE", StringComparison.Ordinal)
-            || f.Code.StartsWith("IFC-SELECT", StringComparison.Ordinal) || f.Code.StartsWith("IFC-ENUMERATION", StringComparison.Ordinal)
-                || f.Code.StartsWith("IFC-LIST", StringComparison.Ordinal));
+        Assert.DoesNotContain(RuleCheck.Read(again), f =>
+            f.Code.StartsWith("IFC-ATTRIBUTE", StringComparison.Ordinal)
+            || f.Code.StartsWith("IFC-SELECT", StringComparison.Ordinal)
+            || f.Code.StartsWith("IFC-ENUMERATION", StringComparison.Ordinal)
+            || f.Code.StartsWith("IFC-LIST", StringComparison.Ordinal)
+        );
     }
 
     [Fact]
@@ -164,7 +184,10 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
         string Class(string name) => old.Elements.Single(e => e.Name == name).Class;
         Assert.Equal(("IfcBuildingElementProxy", "IfcSlab"), (Class("C"), Class("S")));
         var (was, now) = (Masses(source, _ => true), Masses(old, _ => true));
-        Assert.Equal(was.Values.Select(m => Math.Round(m.Volume, 6)).Order(), now.Values.Select(m => Math.Round(m.Volume, 6)).Order());
+        Assert.Equal(
+            was.Values.Select(m => Math.Round(m.Volume, 6)).Order(),
+            now.Values.Select(m => Math.Round(m.Volume, 6)).Order()
+        );
         Assert.All(now.Values, m => Assert.True(m.Closed));
         Assert.Single(old.Model.OfType("IfcFacetedBrep"));
         Assert.Single(old.Model.OfType("IfcCompositeCurve"));
@@ -173,14 +196,16 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
         Assert.All(old.Model.OfType("IfcRoot"), r => Assert.True(old.Model.Ref(r, "OwnerHistory") >= 0));
         // The class and the predefined type that have no place are kept as values.
         var chimney = old.Elements.Single(e => e.Name == "C");
-        Assert.Contains(old.Properties.Of(chimney.Index), s => s.Name == SchemaRewrite.AttributeSet
-            && s.Properties.Any(p => p is { Name: "Class", Value: "IfcChimney" }));
+        Assert.Contains(old.Properties.Of(chimney.Index), s =>
+            s.Name == SchemaRewrite.AttributeSet && s.Properties.Any(p => p is { Name: "Class", Value: "IfcChimney" })
+        );
         var balance = Balance(source, "IFC2X3");
         Assert.True(balance.Balanced, string.Join("\n", balance.Differences));
         Assert.Equal([new NotCarried("IfcSpatialZone has no place in IFC2X3", 1)], balance.NotCarried);
         Assert.Equal(1, balance.Ledger.Single(l => l.Kind == "IfcChimney").Changed.Values.Sum());
         // IFC2X3 has no transparency in a shading, but in its subtype.
-        Colour Of(ModelSnapshot s, string name) => s.Shapes.Read(s.Elements.Single(e => e.Name == name).Index)!.Parts[0].Colour;
+        Colour Of(ModelSnapshot s, string name) =>
+            s.Shapes.Read(s.Elements.Single(e => e.Name == name).Index)!.Parts[0].Colour;
         Assert.Equal(Of(source, "C"), Of(old, "C"));
         Assert.InRange(Of(old, "C").A, 120, 135);
     }
@@ -194,7 +219,8 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
             + "#47=IFCEXTRUDEDAREASOLID(#46,$,#3,2.);#48=IFCSHAPEREPRESENTATION(#8,'Body','SweptSolid',(#47));#49=IFCPRODUCTDEFINITIONSHAPE($,$,(#48));#50=IFCSLAB('0000000000000000000050',$,'S',$,$,$,#49,$,$);";
         var source = ModelSnapshot.Open(Sample.Model(data));
         var old = Rewritten(source, new RewriteOptions { Schema = "IFC2X3" }, out var set);
-        MassProperties was = Masses(source, _ => true).Values.Single(), now = Masses(old, _ => true).Values.Single();
+        MassProperties was = Masses(source, _ => true).Values.Single(),
+            now = Masses(old, _ => true).Values.Single();
         Assert.Equal((-3, 0), (was.Bounds.Min.X, was.Bounds.Max.X));
         Same(was.Bounds.Min, now.Bounds.Min, 1e-9);
         Same(was.Bounds.Max, now.Bounds.Max, 1e-9);
@@ -202,8 +228,15 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
     }
 
     private static Reconciliation Balance(ModelSnapshot source, string schema) =>
-        HandoverRunner.Run(new HandoverOrder(Selection.All, HandoverFormat.Ifc, false, null) { Schema = schema },
-            [new HandoverSource("T", "t", source)], "T", "", new MemoryFiles()).Reconciliation;
+        HandoverRunner
+            .Run(
+                new HandoverOrder(Selection.All, HandoverFormat.Ifc, false, null) { Schema = schema },
+                [new HandoverSource("T", "t", source)],
+                "T",
+                "",
+                new MemoryFiles()
+            )
+            .Reconciliation;
 
     // IFC2X3 wraps styles in assignments, IFC4X3 knows none.
     [Theory]
@@ -211,11 +244,14 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
     [InlineData("IFC4X3")]
     public void Colours_survive_the_other_way_of_assigning_them(string schema)
     {
-        string style = schema == "IFC2X3"
-            ? "#43=IFCSTYLEDITEM(#31,(#42),$);" : "#44=IFCPRESENTATIONSTYLEASSIGNMENT((#42));#43=IFCSTYLEDITEM(#31,(#44),$);";
+        string style =
+            schema == "IFC2X3"
+                ? "#43=IFCSTYLEDITEM(#31,(#42),$);"
+                : "#44=IFCPRESENTATIONSTYLEASSIGNMENT((#42));#43=IFCSTYLEDITEM(#31,(#44),$);";
         string data =
             "#30=IFCRECTANGLEPROFILEDEF(.AREA.,$,#38,2.,1.);#37=IFCCARTESIANPOINT((0.,0.));#38=IFCAXIS2PLACEMENT2D(#37,$);#31=IFCEXTRUDEDAREASOLID(#30,#2,#3,3.);#32=IFCSHAPEREPRESENTATION(#8,'Body','SweptSolid',(#31));#33=IFCPRODUCTDEFINITIONSHAPE($,$,(#32));#34=IFCSLAB('0000000000000000000034',$,'S',$,$,$,#33,$,.FLOOR.);"
-            + "#40=IFCCOLOURRGB($,1.,0.,0.5);#41=IFCSURFACESTYLERENDERING(#40,0.25,$,$,$,$,$,$,.NOTDEFINED.);#42=IFCSURFACESTYLE($,.BOTH.,(#41));" + style;
+            + "#40=IFCCOLOURRGB($,1.,0.,0.5);#41=IFCSURFACESTYLERENDERING(#40,0.25,$,$,$,$,$,$,.NOTDEFINED.);#42=IFCSURFACESTYLE($,.BOTH.,(#41));"
+            + style;
         var source = ModelSnapshot.Open(Sample.Model(data));
         var other = Rewritten(source, new RewriteOptions { Schema = schema }, out var set);
         Colour Of(ModelSnapshot s) => s.Shapes.Read(s.Elements[0].Index)!.Parts[0].Colour;
@@ -235,9 +271,15 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
         HandoverSource Source(string n, string shape) =>
             new($"P{n}", $"P{n}", ModelSnapshot.Open(Sample.Model(sub.Replace("{0}", n).Replace("{1}", shape))));
         var files = new MemoryFiles();
-        var order = new HandoverOrder(new Selection([new(SelectionField.Class, ["IfcWall"], true)]), HandoverFormat.Ifc,
-            true, null)
-        { Merge = true };
+        var order = new HandoverOrder(
+            new Selection([new(SelectionField.Class, ["IfcWall"], true)]),
+            HandoverFormat.Ifc,
+            true,
+            null
+        )
+        {
+            Merge = true,
+        };
         var result = HandoverRunner.Run(order, [Source("1", "$"), Source("2", "#33")], "", "", files);
         Assert.True(result.Reconciliation.Balanced, string.Join("\n", result.Reconciliation.Differences));
         var merged = ModelSnapshot.Open(files.Read(Assert.Single(result.Files).Name));
@@ -252,11 +294,17 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
     public void Merged_sources_are_one_project_with_one_set_of_units(bool split, string? schema)
     {
         var files = new MemoryFiles();
-        var result = HandoverRunner.Run(new HandoverOrder(Selection.All, HandoverFormat.Ifc, split, null, "{storey}")
-        {
-            Merge = true,
-            Schema = schema
-        }, demo.Sources, "HW", "", files);
+        var result = HandoverRunner.Run(
+            new HandoverOrder(Selection.All, HandoverFormat.Ifc, split, null, "{storey}")
+            {
+                Merge = true,
+                Schema = schema,
+            },
+            demo.Sources,
+            "HW",
+            "",
+            files
+        );
         Assert.True(result.Reconciliation.Balanced, string.Join("\n", result.Reconciliation.Differences.Take(5)));
         Assert.Equal(2256, result.Files.Sum(f => f.Elements));
         foreach (var file in result.Files)
@@ -266,9 +314,13 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
             Assert.Single(merged.Model.OfType("IfcUnitAssignment"));
             Assert.Equal(0, merged.Model.File.ProblemCount);
             var findings = new FindingListProbe(merged);
-            Assert.InRange(findings.Count("IFC-REFERENCE-DANGLING"), 0,
-                new FindingListProbe(demo.Snapshots["ARC"]).Count("IFC-REFERENCE-DANGLING"));
-            if (schema is not null) Assert.DoesNotContain("IFC-ENTITY-UNKNOWN", findings.Codes);
+            Assert.InRange(
+                findings.Count("IFC-REFERENCE-DANGLING"),
+                0,
+                new FindingListProbe(demo.Snapshots["ARC"]).Count("IFC-REFERENCE-DANGLING")
+            );
+            if (schema is not null)
+                Assert.DoesNotContain("IFC-ENTITY-UNKNOWN", findings.Codes);
             var materials = merged.Model.OfType("IfcMaterial").Select(merged.Model.Name).ToList();
             Assert.Equal(materials.Distinct().Count(), materials.Count);
         }
@@ -277,18 +329,30 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
     [Fact]
     public void The_same_model_merged_with_itself_shares_its_structure_and_renames_its_elements()
     {
-        var twice = new[] { demo.Sources.Single(s => s.Party == "STR"),
-            demo.Sources.Single(s => s.Party == "STR") with { Party = "OTHER" } };
+        var twice = new[]
+        {
+            demo.Sources.Single(s => s.Party == "STR"),
+            demo.Sources.Single(s => s.Party == "STR") with
+            {
+                Party = "OTHER",
+            },
+        };
         var files = new MemoryFiles();
-        var result = HandoverRunner.Run(new HandoverOrder(Selection.All, HandoverFormat.Ifc, false, null) { Merge = true },
-            twice, "HW", "", files);
+        var result = HandoverRunner.Run(
+            new HandoverOrder(Selection.All, HandoverFormat.Ifc, false, null) { Merge = true },
+            twice,
+            "HW",
+            "",
+            files
+        );
         Assert.True(result.Reconciliation.Balanced, string.Join("\n", result.Reconciliation.Differences.Take(5)));
         var merged = ModelSnapshot.Open(files.Read(result.Files[0].Name));
         Assert.Equal(2 * 539, merged.Elements.Count);
         Assert.Equal(demo.Snapshots["STR"].Structure.Storeys.Count, merged.Structure.Storeys.Count);
         Assert.Equal(merged.Elements.Count, merged.Elements.Select(e => e.GlobalId).Distinct().Count());
-        Assert.Contains(result.Reconciliation.NotCarried,
-            n => n is { What: "a GlobalId that another source uses was replaced", Count: > 2 * 539 });
+        Assert.Contains(result.Reconciliation.NotCarried, n =>
+            n is { What: "a GlobalId that another source uses was replaced", Count: > 2 * 539 }
+        );
     }
 
     [Fact]
@@ -296,16 +360,29 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
     {
         const string area =
             "#20=IFCWALL('0000000000000000000020',$,'W',$,$,$,$,$,$);#21=IFCPROPERTYSINGLEVALUE('Face',$,IFCAREAMEASURE(2.),$);#22=IFCPROPERTYSET('0000000000000000000022',$,'Own',$,(#21));#23=IFCRELDEFINESBYPROPERTIES('0000000000000000000023',$,$,$,(#20),#22);#24=IFCSIUNIT(*,.AREAUNIT.,$,.SQUARE_METRE.);";
-        string first = Sample.Text(area, "m").Replace("((#5))", "((#5,#24))"), second =
-            Sample.Text(area.Replace(".AREAUNIT.,$", ".AREAUNIT.,.MILLI.").Replace("20'", "2z'"), "mm").Replace("((#5))", "((#5,#24))");
-        var sources = new[] { first, second }.Select(
-            (t, i) => new HandoverSource($"P{i}", $"P{i}", ModelSnapshot.Open(Encoding.ASCII.GetBytes(t)))).ToList();
+        string first = Sample.Text(area, "m").Replace("((#5))", "((#5,#24))"),
+            second = Sample
+                .Text(area.Replace(".AREAUNIT.,$", ".AREAUNIT.,.MILLI.").Replace("20'", "2z'"), "mm")
+                .Replace("((#5))", "((#5,#24))");
+        var sources = new[] { first, second }
+            .Select((t, i) => new HandoverSource($"P{i}", $"P{i}", ModelSnapshot.Open(Encoding.ASCII.GetBytes(t))))
+            .ToList();
         var files = new MemoryFiles();
-        var result = HandoverRunner.Run(new HandoverOrder(Selection.All, HandoverFormat.Ifc, false, null) { Merge = true },
-            sources, "", "", files);
+        var result = HandoverRunner.Run(
+            new HandoverOrder(Selection.All, HandoverFormat.Ifc, false, null) { Merge = true },
+            sources,
+            "",
+            "",
+            files
+        );
         var merged = ModelSnapshot.Open(files.Read(result.Files[0].Name));
-        Assert.Equal(["2 mm²", "2 m²"], merged.Elements.Select(e => merged.Properties.Of(e.Index)[0].Properties[0])
-            .Select(p => $"{p.Value} {p.Unit}").Order(StringComparer.Ordinal));
+        Assert.Equal(
+            ["2 mm²", "2 m²"],
+            merged
+                .Elements.Select(e => merged.Properties.Of(e.Index)[0].Properties[0])
+                .Select(p => $"{p.Value} {p.Unit}")
+                .Order(StringComparer.Ordinal)
+        );
     }
 
     [Fact]
@@ -315,10 +392,11 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
         {
             Edits =
             [
-                new(EditKind.RenameStorey, "Concourse", "Level 01"), new(EditKind.MoveLayer, "A-WALL-INT", "A-PARTITION"),
-                    new(EditKind.ChangeClass, "IfcRailing", "IfcBuildingElementProxy"),
+                new(EditKind.RenameStorey, "Concourse", "Level 01"),
+                new(EditKind.MoveLayer, "A-WALL-INT", "A-PARTITION"),
+                new(EditKind.ChangeClass, "IfcRailing", "IfcBuildingElementProxy"),
                 new(EditKind.SetProperty, "IfcWall", "EI 120", "Pset_WallCommon", "FireRating"),
-                    new(EditKind.SetProperty, "IfcSlab", "yes", "Own_Set", "Checked"),
+                new(EditKind.SetProperty, "IfcSlab", "yes", "Own_Set", "Checked"),
             ],
         };
         var files = new MemoryFiles();
@@ -330,26 +408,42 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
         Assert.DoesNotContain("A-WALL-INT", after.Layers.Names);
         int railings = before.Elements.Count(e => e.Class == "IfcRailing");
         Assert.True(railings > 0);
-        Assert.Equal(before.Elements.Count(e => e.Class == "IfcBuildingElementProxy") + railings,
-            after.Elements.Count(e => e.Class == "IfcBuildingElementProxy"));
-        Assert.All(after.Elements.Where(e => e.Class == "IfcWall"),
-            e => Assert.Contains(after.Properties.Of(e.Index), s => s.Name == "Pset_WallCommon"
-                && s.Properties.Any(p => p is { Name: "FireRating", Value: "EI 120" })));
-        Assert.All(after.Elements.Where(e => e.Class == "IfcSlab"), e => Assert.Contains(
-            after.Properties.Of(e.Index), s => s.Name == "Own_Set" && s.Properties.Any(p => p is { Name: "Checked", Value: "yes" })));
+        Assert.Equal(
+            before.Elements.Count(e => e.Class == "IfcBuildingElementProxy") + railings,
+            after.Elements.Count(e => e.Class == "IfcBuildingElementProxy")
+        );
+        Assert.All(after.Elements.Where(e => e.Class == "IfcWall"), e =>
+            Assert.Contains(after.Properties.Of(e.Index), s =>
+                s.Name == "Pset_WallCommon" && s.Properties.Any(p => p is { Name: "FireRating", Value: "EI 120" })
+            )
+        );
+        Assert.All(after.Elements.Where(e => e.Class == "IfcSlab"), e =>
+            Assert.Contains(after.Properties.Of(e.Index), s =>
+                s.Name == "Own_Set" && s.Properties.Any(p => p is { Name: "Checked", Value: "yes" })
+            )
+        );
     }
 
     [Fact]
     public void Everything_at_once_balances()
     {
-        var order = new HandoverOrder(new Selection([new(SelectionField.Storey, ["Concourse", "Gallery"], true)]), HandoverFormat.Ifc, true,
-            LengthUnit.Foot, "{storey}")
+        var order = new HandoverOrder(
+            new Selection([new(SelectionField.Storey, ["Concourse", "Gallery"], true)]),
+            HandoverFormat.Ifc,
+            true,
+            LengthUnit.Foot,
+            "{storey}"
+        )
         {
             Schema = "IFC2X3",
             Frame = FrameChoice.Parse("12.5,-3,0,90")!,
             Merge = true,
-            Edits = [new(EditKind.RenameStorey, "Concourse", "L1"), new(EditKind.ChangeClass, "IfcFurniture", "IfcChimney"),
-                new(EditKind.MoveLayer, "A-WALL-INT", "A-PART")],
+            Edits =
+            [
+                new(EditKind.RenameStorey, "Concourse", "L1"),
+                new(EditKind.ChangeClass, "IfcFurniture", "IfcChimney"),
+                new(EditKind.MoveLayer, "A-WALL-INT", "A-PART"),
+            ],
         };
         var files = new MemoryFiles();
         var result = HandoverRunner.Run(order, demo.Sources, "HW", "", files);
@@ -366,7 +460,8 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
     [InlineData("local", FrameKind.Local)]
     [InlineData("job", FrameKind.Job)]
     [InlineData("source", FrameKind.Source)]
-    public void Frames_are_read_from_text(string text, FrameKind kind) => Assert.Equal(kind, FrameChoice.Parse(text)!.Kind);
+    public void Frames_are_read_from_text(string text, FrameKind kind) =>
+        Assert.Equal(kind, FrameChoice.Parse(text)!.Kind);
 
     [Theory]
     [InlineData("1,2,3")]
@@ -378,12 +473,17 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
     [Fact]
     public void A_local_frame_has_no_negative_placement()
     {
-        var far = Rewritten(demo.Snapshots["STR"], new RewriteOptions { Move = FrameRewrite.Move(new Vec3(-500_000.5, -300, 0), 10) });
-        var near = Rewritten(far, new RewriteOptions
-        {
-            Move = new FrameChoice(FrameKind.Local)
-            .Moves([new HandoverSource("STR", "far", far)])[0]
-        });
+        var far = Rewritten(
+            demo.Snapshots["STR"],
+            new RewriteOptions { Move = FrameRewrite.Move(new Vec3(-500_000.5, -300, 0), 10) }
+        );
+        var near = Rewritten(
+            far,
+            new RewriteOptions
+            {
+                Move = new FrameChoice(FrameKind.Local).Moves([new HandoverSource("STR", "far", far)])[0],
+            }
+        );
         var origins = near.Elements.Select(e => near.Shapes.Placements.Product(e.Index).Origin).ToList();
         Assert.InRange(origins.Min(o => o.X), 0, 1);
         Assert.InRange(origins.Min(o => o.Y), 0, 1);

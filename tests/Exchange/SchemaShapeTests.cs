@@ -16,8 +16,8 @@ public class SchemaShapeTests
         {
             var bodies = new TheoryData<string, string, string>();
             foreach (ITheoryDataRow row in UnitShapeTests.Bodies)
-                foreach (string schema in (string[])["IFC2X3", "IFC4X3"])
-                    bodies.Add((string)row.GetData()[0]!, (string)row.GetData()[1]!, schema);
+            foreach (string schema in (string[])["IFC2X3", "IFC4X3"])
+                bodies.Add((string)row.GetData()[0]!, (string)row.GetData()[1]!, schema);
             return bodies;
         }
     }
@@ -39,15 +39,21 @@ public class SchemaShapeTests
         Assert.StartsWith(schema, other.Model.Schema.Name);
         var before = source.Shapes.Read(source.Elements.Single().Index)!.Measure();
         var shape = other.Shapes.Read(other.Elements.Single().Index);
-        Assert.True(shape is { Problems.Count: 0, Parts.Count: > 0 },
-            $"{name}: {string.Join("; ", shape?.Problems.Select(p => p.ToString()) ?? [])}");
+        Assert.True(
+            shape is { Problems.Count: 0, Parts.Count: > 0 },
+            $"{name}: {string.Join("; ", shape?.Problems.Select(p => p.ToString()) ?? [])}"
+        );
         var after = shape!.Measure();
         Assert.Equal(before.Volume, after.Volume, 1e-3 * Math.Max(1e-6, before.Volume));
-        Assert.True((before.Bounds.Min - after.Bounds.Min).Length
-            + (before.Bounds.Max - after.Bounds.Max).Length < 2e-3 * before.Bounds.Size.Length, name);
+        Assert.True(
+            (before.Bounds.Min - after.Bounds.Min).Length + (before.Bounds.Max - after.Bounds.Max).Length
+                < 2e-3 * before.Bounds.Size.Length,
+            name
+        );
         string[] rules = ["IFC-ATTRIBUTE", "IFC-SELECT", "IFC-ENUMERATION", "IFC-LIST", "IFC-REFERENCE", "IFC-ENTITY"];
         var known = RuleCheck.Read(source).Select(f => f.Code).ToHashSet();
-        Assert.DoesNotContain(RuleCheck.Read(other), f => !known.Contains(f.Code)
-            && rules.Any(r => f.Code.StartsWith(r, StringComparison.Ordinal)));
+        Assert.DoesNotContain(RuleCheck.Read(other), f =>
+            !known.Contains(f.Code) && rules.Any(r => f.Code.StartsWith(r, StringComparison.Ordinal))
+        );
     }
 }

@@ -5,9 +5,12 @@ namespace SteadyLintel.Tests;
 
 public class SelectionTests
 {
-    private static SelectionSubject Subject(string storey = "Level 1", string name = "IfcWall",
-        string schema = "IFC2X3", params string[] layers) =>
-        new(IfcSchema.For(schema)!, storey, name, layers, "0000000000000000000001");
+    private static SelectionSubject Subject(
+        string storey = "Level 1",
+        string name = "IfcWall",
+        string schema = "IFC2X3",
+        params string[] layers
+    ) => new(IfcSchema.For(schema)!, storey, name, layers, "0000000000000000000001");
 
     private static SelectionRule Keep(SelectionField field, params string[] values) => new(field, values, true);
 
@@ -47,14 +50,20 @@ public class SelectionTests
     public void One_layer_of_several_is_enough()
     {
         Assert.Null(new Selection([Keep(SelectionField.Layer, "B")]).Decide(Subject(layers: ["A", "B"])));
-        Assert.Equal("layer left out", new Selection([Leave(SelectionField.Layer, "B")]).Decide(Subject(layers: ["A", "B"])));
+        Assert.Equal(
+            "layer left out",
+            new Selection([Leave(SelectionField.Layer, "B")]).Decide(Subject(layers: ["A", "B"]))
+        );
     }
 
     [Fact]
     public void The_first_rule_that_leaves_out_decides()
     {
-        var selection = new Selection(
-            [Keep(SelectionField.Class, "IfcWall"), Leave(SelectionField.Storey, "Level 1"), Leave(SelectionField.Layer, "A")]);
+        var selection = new Selection([
+            Keep(SelectionField.Class, "IfcWall"),
+            Leave(SelectionField.Storey, "Level 1"),
+            Leave(SelectionField.Layer, "A"),
+        ]);
         Assert.Equal("storey left out", selection.Decide(Subject(layers: "A")));
         Assert.Equal("class not chosen", selection.Decide(Subject(name: "IfcSlab", layers: "A")));
         Assert.Equal("layer left out", selection.Decide(Subject("Level 2", layers: "A")));
@@ -65,7 +74,10 @@ public class SelectionTests
     public void Single_elements_go_by_GlobalId_letter_by_letter()
     {
         Assert.Null(new Selection([Keep(SelectionField.GlobalId, "0000000000000000000001")]).Decide(Subject()));
-        Assert.Equal("element not chosen", new Selection([Keep(SelectionField.GlobalId, "000000000000000000000A")]).Decide(Subject()));
+        Assert.Equal(
+            "element not chosen",
+            new Selection([Keep(SelectionField.GlobalId, "000000000000000000000A")]).Decide(Subject())
+        );
     }
 
     // Rules are an order of steps: each acts on what the ones before it left.
@@ -75,8 +87,13 @@ public class SelectionTests
     [InlineData("IfcSlab", "A", null)]
     [InlineData("IfcSlab", "B", null)]
     public void A_later_rule_brings_back_what_an_earlier_one_left_out(string name, string layer, string? reason) =>
-        Assert.Equal(reason, new Selection([Leave(SelectionField.Layer, "A"), new(SelectionVerb.With, SelectionField.Class, ["IfcSlab"])])
-            .Decide(Subject(name: name, layers: layer)));
+        Assert.Equal(
+            reason,
+            new Selection([
+                Leave(SelectionField.Layer, "A"),
+                new(SelectionVerb.With, SelectionField.Class, ["IfcSlab"]),
+            ]).Decide(Subject(name: name, layers: layer))
+        );
 
     [Fact]
     public void A_rule_that_brings_in_leaves_out_nothing_that_is_in()
@@ -92,25 +109,38 @@ public class SelectionTests
     public void A_storey_of_the_schedule_is_one_level_of_each_source()
     {
         // The second party counts from 0: its "Level 0" is the first party's "Level 1".
-        SourceStorey[] storeys = [new(0, 0, "Level 1", 0, 0), new(0, 1, "Level 2", 4, 4), new(1, 0, "Level 0", 0, 0),
-            new(1, 1, "Level 1", 4, 4), new(1, 2, "Mast", 30, 30)];
+        SourceStorey[] storeys =
+        [
+            new(0, 0, "Level 1", 0, 0),
+            new(0, 1, "Level 2", 4, 4),
+            new(1, 0, "Level 0", 0, 0),
+            new(1, 1, "Level 1", 4, 4),
+            new(1, 2, "Mast", 30, 30),
+        ];
         var levels = LevelSchedule.Match(storeys[..4]);
         SelectionSubject At(int source, int storey) =>
             Subject(storey < 0 ? "" : storeys.First(s => s.Source == source && s.Number == storey).Name) with
             {
                 Source = source,
-                StoreyNumber = storey
+                StoreyNumber = storey,
             };
         (int, int)[] Chosen(string name)
         {
             var selection = new Selection([Keep(SelectionField.Storey, name)]).On(levels, storeys, 2);
-            return [.. new[] { (0, -1), (0, 0), (0, 1), (1, -1), (1, 0), (1, 1), (1, 2) }.Where(
-                p => selection.Decide(At(p.Item1, p.Item2)) is null)];
+            return
+            [
+                .. new[] { (0, -1), (0, 0), (0, 1), (1, -1), (1, 0), (1, 1), (1, 2) }.Where(p =>
+                    selection.Decide(At(p.Item1, p.Item2)) is null
+                ),
+            ];
         }
 
         // A source's own name that the schedule also has means the level of the schedule, everywhere.
         Assert.Equal(levels.Rungs[0].Storeys.Select(s => (s.Source, s.Number)).Order(), Chosen(levels.Rungs[0].Name));
-        Assert.Equal(levels.Rungs[1].Storeys.Select(s => (s.Source, s.Number)).Order(), Chosen(levels.Rungs[1].Name.ToUpperInvariant()));
+        Assert.Equal(
+            levels.Rungs[1].Storeys.Select(s => (s.Source, s.Number)).Order(),
+            Chosen(levels.Rungs[1].Name.ToUpperInvariant())
+        );
         Assert.Equal([(1, 2)], Chosen("Mast"));
         Assert.Equal([(0, -1), (1, -1)], Chosen(""));
         Assert.Empty(Chosen("nowhere"));
@@ -127,7 +157,11 @@ public class SelectionTests
     [Fact]
     public void A_property_goes_by_any_of_its_values_and_no_value_means_that_it_is_missing()
     {
-        SelectionSubject With(params string[] values) => Subject() with { Property = key => key == "Pset_A.B" ? [.. values.Select(v => new PropertyText(v, ""))] : [] };
+        SelectionSubject With(params string[] values) =>
+            Subject() with
+            {
+                Property = key => key == "Pset_A.B" ? [.. values.Select(v => new PropertyText(v, ""))] : [],
+            };
         var wanted = new Selection([new(SelectionVerb.Only, SelectionField.Property, ["EI 60"], "Pset_A.B")]);
         Assert.Null(wanted.Decide(With("EI 30", "ei 60")));
         Assert.Equal("Pset_A.B not chosen", wanted.Decide(With("EI 30")));
@@ -144,6 +178,13 @@ public class SelectionTests
         var bare = new Selection([Keep(SelectionField.Material, "")]);
         Assert.Null(bare.Decide(Subject()));
         Assert.Equal("material not chosen", bare.Decide(Subject() with { Materials = ["Steel"] }));
-        Assert.Null(new Selection([Keep(SelectionField.Material, "steel")]).Decide(Subject() with { Materials = ["Glass", "Steel"] }));
+        Assert.Null(
+            new Selection([Keep(SelectionField.Material, "steel")]).Decide(
+                Subject() with
+                {
+                    Materials = ["Glass", "Steel"],
+                }
+            )
+        );
     }
 }

@@ -21,20 +21,25 @@ public class StrictDocumentTests
     [InlineData("LevelDocument", "{\"version\":1,\"levels\":[null]}")]
     [InlineData("LevelDocument", "{\"version\":1,\"matches\":null}")]
     [InlineData("LevelDocument", "[")]
-    public void Nothing_in_a_list_is_refused_when_it_is_read(string kind, string json) => Assert.Throws<OrderException>(() => kind switch
-    {
-        nameof(OrderDocument) => (object)OrderDocument.Read(json),
-        nameof(SetDocument) => SetDocument.Read(json),
-        nameof(ViewDocument) => ViewDocument.Read(json),
-        nameof(PreparationDocument) => PreparationDocument.Read(json),
-        nameof(SettingOutDocument) => SettingOutDocument.Read(json),
-        _ => LevelDocument.Read(json),
-    });
+    public void Nothing_in_a_list_is_refused_when_it_is_read(string kind, string json) =>
+        Assert.Throws<OrderException>(() =>
+            kind switch
+            {
+                nameof(OrderDocument) => (object)OrderDocument.Read(json),
+                nameof(SetDocument) => SetDocument.Read(json),
+                nameof(ViewDocument) => ViewDocument.Read(json),
+                nameof(PreparationDocument) => PreparationDocument.Read(json),
+                nameof(SettingOutDocument) => SettingOutDocument.Read(json),
+                _ => LevelDocument.Read(json),
+            }
+        );
 
     [Fact]
     public void An_empty_entry_is_named_with_its_line()
     {
-        var wrong = Assert.Throws<OrderException>(() => OrderDocument.Read("{\n\"version\": 1,\n\"sources\": [\"a\",\n null]\n}"));
+        var wrong = Assert.Throws<OrderException>(() =>
+            OrderDocument.Read("{\n\"version\": 1,\n\"sources\": [\"a\",\n null]\n}")
+        );
         Assert.Contains("line 4", wrong.Message, StringComparison.Ordinal);
     }
 
@@ -58,9 +63,13 @@ public class StrictDocumentTests
     [InlineData("IFCBSPLINECURVEWITHKNOTS(3,(),.UNSPECIFIED.,.F.,.F.,(),(),.UNSPECIFIED.)")]
     public void A_grid_axis_without_points_takes_no_model_with_it(string curve)
     {
-        string text = Encoding.ASCII.GetString(ModelSink.Bytes()).Replace("ENDSEC;\nEND-ISO",
-            $"#9001={curve};\n#9002=IFCGRIDAXIS('A',#9001,.T.);\n#9003=IFCGRID('0000000000000000009003',$,'Grid',$,$,$,$,(#9002),(#9002),$,$);\nENDSEC;\nEND-ISO",
-            StringComparison.Ordinal);
+        string text = Encoding
+            .ASCII.GetString(ModelSink.Bytes())
+            .Replace(
+                "ENDSEC;\nEND-ISO",
+                $"#9001={curve};\n#9002=IFCGRIDAXIS('A',#9001,.T.);\n#9003=IFCGRID('0000000000000000009003',$,'Grid',$,$,$,$,(#9002),(#9002),$,$);\nENDSEC;\nEND-ISO",
+                StringComparison.Ordinal
+            );
         Assert.Contains("#9003=", text, StringComparison.Ordinal);
         var snapshot = ModelSnapshot.Open(IfcModel.Open(Encoding.ASCII.GetBytes(text)));
         var report = IntakeReader.Read(snapshot);

@@ -72,8 +72,14 @@ public class SubsetTests
     {
         var snapshot = ModelSnapshot.Open(Encoding.ASCII.GetBytes(Data));
         using var stream = new MemoryStream();
-        SubsetWriter.Write(snapshot, SubsetPlan.Of(snapshot, [.. snapshot.Elements.Where(e => names.Contains(e.Name))], []),
-            null, "x", "", stream);
+        SubsetWriter.Write(
+            snapshot,
+            SubsetPlan.Of(snapshot, [.. snapshot.Elements.Where(e => names.Contains(e.Name))], []),
+            null,
+            "x",
+            "",
+            stream
+        );
         return StepFile.Read(stream.ToArray());
     }
 
@@ -98,8 +104,9 @@ public class SubsetTests
     public void It_leaves_what_belongs_to_others()
     {
         var file = Subset("W1");
-        Assert.All(new[] { 12, 21, 31, 33, 35, 72, 82, 83, 84, 90, 91, 92, 93 },
-            id => Assert.True(file.IndexOf(id) < 0, $"#{id} should have stayed"));
+        Assert.All(new[] { 12, 21, 31, 33, 35, 72, 82, 83, 84, 90, 91, 92, 93 }, id =>
+            Assert.True(file.IndexOf(id) < 0, $"#{id} should have stayed")
+        );
     }
 
     [Fact]
@@ -116,7 +123,18 @@ public class SubsetTests
     [Fact]
     public void Nothing_in_a_subset_points_outside()
     {
-        foreach (string[] names in (string[][])[["W1"], ["W2"], ["D"], ["Part"], ["Assembly"], ["W1", "D"], []])
+        foreach (
+            string[] names in (string[][])
+                [
+                    ["W1"],
+                    ["W2"],
+                    ["D"],
+                    ["Part"],
+                    ["Assembly"],
+                    ["W1", "D"],
+                    [],
+                ]
+        )
         {
             var file = Subset(names);
             for (int i = 0; i < file.Count; i++)
@@ -168,21 +186,26 @@ public class SubsetTests
     [Fact]
     public void A_long_chain_in_reverse_order_is_followed_to_its_end()
     {
-        const int links = 100_000, first = 1_000_000;
+        const int links = 100_000,
+            first = 1_000_000;
         var chain = new StringBuilder();
         for (int i = links; i > 0; i--)
         {
             chain.Append(
-                $"#{first + (3 * i) + 1}=IFCRELASSIGNSTOGROUP('{i:0000000000000000000000}',$,$,$,(#{(i == 1 ? 20 : first + (3 * (i - 1)))}),$,#{first + (3 * i)});");
+                $"#{first + (3 * i) + 1}=IFCRELASSIGNSTOGROUP('{i:0000000000000000000000}',$,$,$,(#{(i == 1 ? 20 : first + (3 * (i - 1)))}),$,#{first + (3 * i)});"
+            );
             chain.Append(
-                $"#{first + (3 * i)}=IFCGROUP('1{i:000000000000000000000}',$,'G',$,$);#{first + (3 * i) + 2}=IFCSTYLEDITEM(#{(i == 1 ? 34 : first + (3 * (i - 1)) + 2)},(#37),$);\n");
+                $"#{first + (3 * i)}=IFCGROUP('1{i:000000000000000000000}',$,'G',$,$);#{first + (3 * i) + 2}=IFCSTYLEDITEM(#{(i == 1 ? 34 : first + (3 * (i - 1)) + 2)},(#37),$);\n"
+            );
         }
 
         var snapshot = ModelSnapshot.Open(
-            Encoding.ASCII.GetBytes(Data.Replace("ENDSEC;END-ISO", chain + "ENDSEC;END-ISO", StringComparison.Ordinal)));
+            Encoding.ASCII.GetBytes(Data.Replace("ENDSEC;END-ISO", chain + "ENDSEC;END-ISO", StringComparison.Ordinal))
+        );
         var plan = SubsetPlan.Of(snapshot, [.. snapshot.Elements.Where(e => e.Name == "W1")], []);
         for (int i = 1; i <= links; i++)
-            for (int k = 0; k < 3; k++) Assert.True(plan.Has(snapshot.Model.File.IndexOf(first + (3 * i) + k)));
+        for (int k = 0; k < 3; k++)
+            Assert.True(plan.Has(snapshot.Model.File.IndexOf(first + (3 * i) + k)));
         var other = SubsetPlan.Of(snapshot, [.. snapshot.Elements.Where(e => e.Name == "Assembly")], []);
         Assert.False(other.Has(snapshot.Model.File.IndexOf(first + 3)));
     }

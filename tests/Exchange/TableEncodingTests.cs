@@ -8,7 +8,8 @@ public class TableEncodingTests
 {
     private const string Text = "kind,from,to\nstorey,Erdgeschoß,WÄNDE\nlayer,Gelände,É–1\n";
 
-    public static TheoryData<string> Encodings => ["utf-8", "utf-8 with mark", "utf-16", "utf-16 without mark", "utf-16BE", "windows-1252"];
+    public static TheoryData<string> Encodings =>
+        ["utf-8", "utf-8 with mark", "utf-16", "utf-16 without mark", "utf-16BE", "windows-1252"];
 
     private static byte[] Bytes(string encoding)
     {
@@ -34,7 +35,10 @@ public class TableEncodingTests
     public void A_table_reads_the_same_in_every_encoding_that_can_be_told(string encoding)
     {
         var table = NameTable.Read(TableFile.Read(Bytes(encoding)));
-        Assert.Equal([new NameRow(NameKind.Storey, "Erdgeschoß", "WÄNDE"), new NameRow(NameKind.Layer, "Gelände", "É–1")], table.Rows);
+        Assert.Equal(
+            [new NameRow(NameKind.Storey, "Erdgeschoß", "WÄNDE"), new NameRow(NameKind.Layer, "Gelände", "É–1")],
+            table.Rows
+        );
     }
 
     // In code page 850 Ä is 8E, which in Windows-1252 is Ž; ü is 81, which is nothing there.
@@ -43,14 +47,18 @@ public class TableEncodingTests
     [InlineData(437)]
     public void An_encoding_that_cannot_be_told_is_asked_about(int page)
     {
-        byte[] bytes = CodePagesEncodingProvider.Instance.GetEncoding(page)!.GetBytes("kind,from,to\nstorey,WÄNDE,Wände\n");
+        byte[] bytes = CodePagesEncodingProvider
+            .Instance.GetEncoding(page)!
+            .GetBytes("kind,from,to\nstorey,WÄNDE,Wände\n");
         string message = Assert.Throws<OrderException>(() => TableFile.Read(bytes)).Message;
         Assert.Contains("Line 2", message, StringComparison.Ordinal);
         Assert.Contains("UTF-8", message, StringComparison.Ordinal);
     }
 
     private static string ProblemOf(Func<TableRows, object> read, params string[] lines) =>
-        Assert.Throws<TableException>(() => read(TableFile.Read(Encoding.UTF8.GetBytes(string.Join("\n", lines))))).Message;
+        Assert
+            .Throws<TableException>(() => read(TableFile.Read(Encoding.UTF8.GetBytes(string.Join("\n", lines)))))
+            .Message;
 
     [Fact]
     public void A_misspelt_class_is_refused_with_the_nearest()
@@ -58,7 +66,11 @@ public class TableEncodingTests
         string problem = ProblemOf(ClassTable.Read, "class,to", "IfcFurnitur,do not send");
         Assert.Contains("Row 2", problem, StringComparison.Ordinal);
         Assert.Contains("'IfcFurniture'", problem, StringComparison.Ordinal);
-        Assert.Contains("'IfcColumn'", ProblemOf(ClassTable.Read, "class,to", "IfcBeam,IfcColum"), StringComparison.Ordinal);
+        Assert.Contains(
+            "'IfcColumn'",
+            ProblemOf(ClassTable.Read, "class,to", "IfcBeam,IfcColum"),
+            StringComparison.Ordinal
+        );
         Assert.Contains("IfcWal", ProblemOf(LayerTable.Read, "class,layer", "IfcWal,A"), StringComparison.Ordinal);
         // A class of a newer schema is one.
         Assert.NotEmpty(ClassTable.Read(TableFile.Read("class,to\nIfcBuiltElement,do not send\n"u8.ToArray())).Rows);
@@ -72,13 +84,22 @@ public class TableEncodingTests
     [InlineData("list", "Pset_*,*,,", "Pset_Wall*,Fire*,,")]
     public void A_row_that_another_takes_everything_from_is_refused(string kind, string first, string second)
     {
-        string problem = kind == "class" ? ProblemOf(ClassTable.Read, "class,predefined type,property,value,to", first, second)
-            : ProblemOf(PropertyList.Read, "set,property,as set,as", first, second);
+        string problem =
+            kind == "class"
+                ? ProblemOf(ClassTable.Read, "class,predefined type,property,value,to", first, second)
+                : ProblemOf(PropertyList.Read, "set,property,as set,as", first, second);
         Assert.Contains("Row 3 never matches: row 2", problem, StringComparison.Ordinal);
         // The other way round both decide.
-        string[] lines = [kind == "class" ? "class,predefined type,property,value,to" : "set,property,as set,as", second, first];
+        string[] lines =
+        [
+            kind == "class" ? "class,predefined type,property,value,to" : "set,property,as set,as",
+            second,
+            first,
+        ];
         byte[] bytes = Encoding.UTF8.GetBytes(string.Join("\n", lines));
-        if (kind == "class") Assert.Equal(2, ClassTable.Read(TableFile.Read(bytes)).Rows.Count);
-        else Assert.Equal(2, PropertyList.Read(TableFile.Read(bytes)).Rows.Count);
+        if (kind == "class")
+            Assert.Equal(2, ClassTable.Read(TableFile.Read(bytes)).Rows.Count);
+        else
+            Assert.Equal(2, PropertyList.Read(TableFile.Read(bytes)).Rows.Count);
     }
 }

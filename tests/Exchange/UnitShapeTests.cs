@@ -14,21 +14,32 @@ public class UnitShapeTests
         get
         {
             var bodies = new TheoryData<string, string>();
-            foreach (ITheoryDataRow row in SolidCases.Solids) bodies.Add((string)row.GetData()[0]!, (string)row.GetData()[1]!);
+            foreach (ITheoryDataRow row in SolidCases.Solids)
+                bodies.Add((string)row.GetData()[0]!, (string)row.GetData()[1]!);
             foreach (ITheoryDataRow row in ProfileCases.Areas)
-                bodies.Add((string)row.GetData()[0]! + " " + row.GetData()[1],
-                    ProfileCases.Extruded((string)row.GetData()[0]!, (string)row.GetData()[1]!));
+                bodies.Add(
+                    (string)row.GetData()[0]! + " " + row.GetData()[1],
+                    ProfileCases.Extruded((string)row.GetData()[0]!, (string)row.GetData()[1]!)
+                );
             return bodies;
         }
     }
 
     private static ModelSnapshot Model(string data) =>
-        ModelSnapshot.Open(Encoding.ASCII.GetBytes(Sample.ProxyText(data + "#900=IFCLOCALPLACEMENT($,#2);", "m", "#900")));
+        ModelSnapshot.Open(
+            Encoding.ASCII.GetBytes(Sample.ProxyText(data + "#900=IFCLOCALPLACEMENT($,#2);", "m", "#900"))
+        );
 
     private static ModelSnapshot Rewritten(ModelSnapshot source, HandoverOrder order)
     {
         var files = new MemoryFiles();
-        var result = HandoverRunner.Run(order, [new HandoverSource("X", "x", source)], "J", "2026-11-26T10:00:00", files);
+        var result = HandoverRunner.Run(
+            order,
+            [new HandoverSource("X", "x", source)],
+            "J",
+            "2026-11-26T10:00:00",
+            files
+        );
         Assert.True(result.Reconciliation.Balanced, string.Join("\n", result.Reconciliation.Differences));
         return ModelSnapshot.Open(files.Read(Assert.Single(result.Files).Name).ToArray());
     }
@@ -48,12 +59,25 @@ public class UnitShapeTests
         var expected = Measure(source);
         foreach (string unit in (string[])["mm", "ft"])
         {
-            var again = Rewritten(source, new HandoverOrder(Selection.All, HandoverFormat.Ifc, false, LengthUnit.Find(unit)));
+            var again = Rewritten(
+                source,
+                new HandoverOrder(Selection.All, HandoverFormat.Ifc, false, LengthUnit.Find(unit))
+            );
             Assert.Equal(LengthUnit.Find(unit)!.Metres, again.Units.Metres, 1e-12);
             var found = Measure(again);
-            Assert.True(Math.Abs((found.Volume / expected.Volume) - 1) < 1e-6, $"{name} in {unit}: {found.Volume} for {expected.Volume}");
-            Assert.True(Math.Abs((found.Area / expected.Area) - 1) < 1e-6, $"{name} in {unit}: {found.Area} for {expected.Area}");
-            Assert.True((found.Bounds.Min - expected.Bounds.Min).Length + (found.Bounds.Max - expected.Bounds.Max).Length < 1e-6, name);
+            Assert.True(
+                Math.Abs((found.Volume / expected.Volume) - 1) < 1e-6,
+                $"{name} in {unit}: {found.Volume} for {expected.Volume}"
+            );
+            Assert.True(
+                Math.Abs((found.Area / expected.Area) - 1) < 1e-6,
+                $"{name} in {unit}: {found.Area} for {expected.Area}"
+            );
+            Assert.True(
+                (found.Bounds.Min - expected.Bounds.Min).Length + (found.Bounds.Max - expected.Bounds.Max).Length
+                    < 1e-6,
+                name
+            );
         }
     }
 
@@ -64,15 +88,30 @@ public class UnitShapeTests
         var source = Model(data);
         var expected = Measure(source);
         var frame = FrameChoice.Parse("500000,5500000,50,30")!;
-        var there = Rewritten(source, new HandoverOrder(Selection.All, HandoverFormat.Ifc, false, LengthUnit.Find("mm")) { Frame = frame });
+        var there = Rewritten(
+            source,
+            new HandoverOrder(Selection.All, HandoverFormat.Ifc, false, LengthUnit.Find("mm")) { Frame = frame }
+        );
         var found = Measure(there);
-        Assert.True(Math.Abs((found.Volume / expected.Volume) - 1) < 1e-5, $"{name}: {found.Volume} for {expected.Volume}");
+        Assert.True(
+            Math.Abs((found.Volume / expected.Volume) - 1) < 1e-5,
+            $"{name}: {found.Volume} for {expected.Volume}"
+        );
         Assert.InRange(found.Bounds.Min.Y, 5_499_900, 5_500_100);
         // And back to its own origin.
-        var back = Measure(Rewritten(there,
-            new HandoverOrder(Selection.All, HandoverFormat.Ifc, false, LengthUnit.Find("m")) { Frame = FrameChoice.Parse(Inverse)! }));
-        Assert.True((back.Bounds.Min - expected.Bounds.Min).Length + (back.Bounds.Max - expected.Bounds.Max).Length < 1e-5,
-            $"{name}: {back.Bounds.Min} for {expected.Bounds.Min}");
+        var back = Measure(
+            Rewritten(
+                there,
+                new HandoverOrder(Selection.All, HandoverFormat.Ifc, false, LengthUnit.Find("m"))
+                {
+                    Frame = FrameChoice.Parse(Inverse)!,
+                }
+            )
+        );
+        Assert.True(
+            (back.Bounds.Min - expected.Bounds.Min).Length + (back.Bounds.Max - expected.Bounds.Max).Length < 1e-5,
+            $"{name}: {back.Bounds.Min} for {expected.Bounds.Min}"
+        );
     }
 
     // x' = T + R(30°) x, so x = R(−30°) x' − R(−30°) T.
@@ -80,8 +119,11 @@ public class UnitShapeTests
     {
         get
         {
-            double c = Math.Cos(Math.PI / 6), s = Math.Sin(Math.PI / 6);
-            return FormattableString.Invariant($"{-((c * 500000) + (s * 5500000)):R},{-((-s * 500000) + (c * 5500000)):R},-50,-30");
+            double c = Math.Cos(Math.PI / 6),
+                s = Math.Sin(Math.PI / 6);
+            return FormattableString.Invariant(
+                $"{-((c * 500000) + (s * 5500000)):R},{-((-s * 500000) + (c * 5500000)):R},-50,-30"
+            );
         }
     }
 }

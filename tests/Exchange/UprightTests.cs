@@ -24,8 +24,10 @@ public class UprightTests
     [InlineData("A+4.80-B", null)]
     public void A_level_mark_is_a_height_with_its_sign(string text, double? metres)
     {
-        if (metres is not { } value) Assert.Null(LevelMarks.ValueOf(text));
-        else Assert.Equal(value, LevelMarks.ValueOf(text)!.Value, 1e-9);
+        if (metres is not { } value)
+            Assert.Null(LevelMarks.ValueOf(text));
+        else
+            Assert.Equal(value, LevelMarks.ValueOf(text)!.Value, 1e-9);
     }
 
     // In paper scale 1:100, a millimetre is 0.1 m: the quay's line at 30, levels drawn above it, each text a little above its line.
@@ -36,15 +38,25 @@ public class UprightTests
         {
             double y = 30 + (metres * 10);
             drawing.Add(new Line { Start = new Vec3(100, y, 0), End = new Vec3(130, y, 0) });
-            drawing.Add(new Text { Value = text, Insertion = new Vec3(105, y + 1, 0), Height = 2.5 });
+            drawing.Add(
+                new Text
+                {
+                    Value = text,
+                    Insertion = new Vec3(105, y + 1, 0),
+                    Height = 2.5,
+                }
+            );
         }
 
         return drawing;
     }
 
-    private static readonly LevelSchedule Schedule =
-        new LevelDocument().With(["a"], [new SourceStorey(0, 0, "Quay level", 0, null), new SourceStorey(0, 1, "Concourse", 4.8, null)])
-        .Schedule(["a"], [new SourceStorey(0, 0, "Quay level", 0, null), new SourceStorey(0, 1, "Concourse", 4.8, null)]);
+    private static readonly LevelSchedule Schedule = new LevelDocument()
+        .With(["a"], [new SourceStorey(0, 0, "Quay level", 0, null), new SourceStorey(0, 1, "Concourse", 4.8, null)])
+        .Schedule(
+            ["a"],
+            [new SourceStorey(0, 0, "Quay level", 0, null), new SourceStorey(0, 1, "Concourse", 4.8, null)]
+        );
 
     [Fact]
     public void A_section_stands_along_its_line_as_high_as_its_marks_say()
@@ -68,7 +80,11 @@ public class UprightTests
         var placing = SheetPlacing.Upright(0.1, default, new Vec2(1, 0), marks, Schedule);
         Assert.Equal(-3, placing.Document.Shift[2], 1e-9);
         Assert.Equal(2, placing.Notes.Count);
-        Assert.Contains("+4.70 differs from the level schedule: Concourse is at +4.800", placing.Notes[0], StringComparison.Ordinal);
+        Assert.Contains(
+            "+4.70 differs from the level schedule: Concourse is at +4.800",
+            placing.Notes[0],
+            StringComparison.Ordinal
+        );
         Assert.Contains("+12.40 is 0.400 m too low", placing.Notes[1], StringComparison.Ordinal);
     }
 
@@ -81,7 +97,8 @@ public class UprightTests
         using var reader = new BinaryReader(new MemoryStream(SheetLines.Of(drawing, placing.Document.Frame)));
         var origin = new Vec3(reader.ReadDouble(), reader.ReadDouble(), reader.ReadDouble());
         Assert.Equal(2u, reader.ReadUInt32());
-        Vec3 a = Next(), b = Next();
+        Vec3 a = Next(),
+            b = Next();
         Assert.True((a - new Vec3(10, 30, 0)).Length + (b - new Vec3(10, 33, 0)).Length < 1e-5, $"{a}, {b}");
 
         Vec3 Next() => origin + new Vec3(reader.ReadSingle(), reader.ReadSingle(), reader.ReadSingle());

@@ -7,8 +7,21 @@ public class BodyBoxTests
 {
     private static Mesh Box(double x, double y, double z)
     {
-        Vec3[] p = [new(0, 0, 0), new(x, 0, 0), new(x, y, 0), new(0, y, 0), new(0, 0, z), new(x, 0, z), new(x, y, z), new(0, y, z)];
-        return new Mesh(p, [0, 2, 1, 0, 3, 2, 4, 5, 6, 4, 6, 7, 0, 1, 5, 0, 5, 4, 1, 2, 6, 1, 6, 5, 2, 3, 7, 2, 7, 6, 3, 0, 4, 3, 4, 7]);
+        Vec3[] p =
+        [
+            new(0, 0, 0),
+            new(x, 0, 0),
+            new(x, y, 0),
+            new(0, y, 0),
+            new(0, 0, z),
+            new(x, 0, z),
+            new(x, y, z),
+            new(0, y, z),
+        ];
+        return new Mesh(
+            p,
+            [0, 2, 1, 0, 3, 2, 4, 5, 6, 4, 6, 7, 0, 1, 5, 0, 5, 4, 1, 2, 6, 1, 6, 5, 2, 3, 7, 2, 7, 6, 3, 0, 4, 3, 4, 7]
+        );
     }
 
     private static Frame Turned(double aboutZ, double aboutY)
@@ -26,7 +39,9 @@ public class BodyBoxTests
         var random = new Random(3);
         for (int n = 0; n < 50; n++)
         {
-            double x = 1 + (5 * random.NextDouble()), y = 0.1 + (0.4 * random.NextDouble()), z = 0.1 + (0.4 * random.NextDouble());
+            double x = 1 + (5 * random.NextDouble()),
+                y = 0.1 + (0.4 * random.NextDouble()),
+                z = 0.1 + (0.4 * random.NextDouble());
             var body = Box(x, y, z).Map(Turned(random.NextDouble() * 6, random.NextDouble() * 3));
             Assert.Equal(x, BodyBox.Longest([body]), 1e-6);
         }
@@ -52,7 +67,10 @@ public class BodyBoxTests
         var triangles = new List<int>();
         for (int i = 0; i < Sides; i++)
         {
-            int a = 2 * i, b = a + 1, c = 2 * ((i + 1) % Sides), d = c + 1;
+            int a = 2 * i,
+                b = a + 1,
+                c = 2 * ((i + 1) % Sides),
+                d = c + 1;
             triangles.AddRange([a, b, c, b, d, c]);
         }
 

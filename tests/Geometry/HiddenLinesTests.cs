@@ -5,13 +5,25 @@ namespace SteadyLintel.Tests;
 /// <summary>Edges behind faces, regions of loops and outer skins, each against lengths, areas and volumes by hand.</summary>
 public class HiddenLinesTests
 {
-    private static Mesh Slab(double x, double y, double w, double h, double z) => new(
-        [new Vec3(x, y, z), new Vec3(x + w, y, z), new Vec3(x + w, y + h, z), new Vec3(x, y + h, z)], [0, 1, 2, 0, 2, 3]);
+    private static Mesh Slab(double x, double y, double w, double h, double z) =>
+        new(
+            [new Vec3(x, y, z), new Vec3(x + w, y, z), new Vec3(x + w, y + h, z), new Vec3(x, y + h, z)],
+            [0, 1, 2, 0, 2, 3]
+        );
 
     private static Mesh Block(Vec3 low, Vec3 high)
     {
-        Vec3[] p = [.. from x in new[] { low.X, high.X } from y in new[] { low.Y, high.Y } from z in new[] { low.Z, high.Z } select new Vec3(x, y, z)];
-        return new Mesh(p, [0, 1, 3, 0, 3, 2, 4, 6, 7, 4, 7, 5, 0, 4, 5, 0, 5, 1, 2, 3, 7, 2, 7, 6, 0, 2, 6, 0, 6, 4, 1, 5, 7, 1, 7, 3]);
+        Vec3[] p =
+        [
+            .. from x in new[] { low.X, high.X }
+            from y in new[] { low.Y, high.Y }
+            from z in new[] { low.Z, high.Z }
+            select new Vec3(x, y, z),
+        ];
+        return new Mesh(
+            p,
+            [0, 1, 3, 0, 3, 2, 4, 6, 7, 4, 7, 5, 0, 4, 5, 0, 5, 1, 2, 3, 7, 2, 7, 6, 0, 2, 6, 0, 6, 4, 1, 5, 7, 1, 7, 3]
+        );
     }
 
     private static double Hidden(HiddenLines hiding, Vec3 a, Vec3 b) =>
@@ -50,7 +62,9 @@ public class HiddenLinesTests
     public void A_slope_hides_from_where_it_is_higher()
     {
         var hiding = new HiddenLines();
-        hiding.Add(new Mesh([new Vec3(0, -1, 0), new Vec3(4, -1, 4), new Vec3(4, 1, 4), new Vec3(0, 1, 0)], [0, 1, 2, 0, 2, 3]));
+        hiding.Add(
+            new Mesh([new Vec3(0, -1, 0), new Vec3(4, -1, 4), new Vec3(4, 1, 4), new Vec3(0, 1, 0)], [0, 1, 2, 0, 2, 3])
+        );
         Assert.Equal(3, Hidden(hiding, new Vec3(0, 0.2, 1), new Vec3(4, 0.2, 1)), 5e-3);
     }
 
@@ -62,7 +76,13 @@ public class HiddenLinesTests
         Assert.Equal(0, Hidden(hiding, new Vec3(0, 0, 0), new Vec3(4, 0, 0)));
         // Of a slope from 0 to 4 the part below 1 does.
         hiding = new HiddenLines();
-        hiding.Add(new Mesh([new Vec3(0, -1, 0), new Vec3(4, -1, 4), new Vec3(4, 1, 4), new Vec3(0, 1, 0)], [0, 1, 2, 0, 2, 3]), 1);
+        hiding.Add(
+            new Mesh(
+                [new Vec3(0, -1, 0), new Vec3(4, -1, 4), new Vec3(4, 1, 4), new Vec3(0, 1, 0)],
+                [0, 1, 2, 0, 2, 3]
+            ),
+            1
+        );
         Assert.Equal(1, Hidden(hiding, new Vec3(0, 0.2, -1), new Vec3(4, 0.2, -1)), 5e-3);
     }
 
@@ -76,7 +96,16 @@ public class HiddenLinesTests
         {
             var hiding = new HiddenLines();
             for (int f = 0; f < 20; f++)
-                hiding.Add(new Mesh([new Vec3(Next(), Next(), Next()), new Vec3(Next(), Next(), Next()), new Vec3(Next(), Next(), Next())], [0, 1, 2]));
+                hiding.Add(
+                    new Mesh(
+                        [
+                            new Vec3(Next(), Next(), Next()),
+                            new Vec3(Next(), Next(), Next()),
+                            new Vec3(Next(), Next(), Next()),
+                        ],
+                        [0, 1, 2]
+                    )
+                );
             var pieces = hiding.Divide(new Vec3(Next(), Next(), Next()), new Vec3(Next(), Next(), Next()));
             Assert.Equal((0, 1), (pieces[0].From, pieces[^1].To));
             for (int p = 1; p < pieces.Count; p++)
@@ -97,7 +126,12 @@ public class HiddenLinesTests
         }
 
         // An island within a hole within a square, and another square beside it.
-        var regions = LoopRegions.Of([Square(0, 10, false), Square(1, 8, true), Square(3, 2, false), Square(20, 1, false)]);
+        var regions = LoopRegions.Of([
+            Square(0, 10, false),
+            Square(1, 8, true),
+            Square(3, 2, false),
+            Square(20, 1, false),
+        ]);
         Assert.Equal([100 - 64, 4, 1], regions.Select(r => Math.Round(r.Area, 9)).OrderDescending());
     }
 
@@ -105,7 +139,9 @@ public class HiddenLinesTests
     [Fact]
     public void Faces_between_bodies_are_no_part_of_the_skin()
     {
-        var skin = MassProperties.Of(OuterSkin.Of([Block(Vec3.Zero, new Vec3(2, 1, 1)), Block(new Vec3(1, 0, 0), new Vec3(3, 1, 1))]));
+        var skin = MassProperties.Of(
+            OuterSkin.Of([Block(Vec3.Zero, new Vec3(2, 1, 1)), Block(new Vec3(1, 0, 0), new Vec3(3, 1, 1))])
+        );
         Assert.True(skin.Closed);
         Assert.Equal(3, skin.Volume, 1e-6);
         Assert.Equal(14, skin.Area, 1e-6);
@@ -115,7 +151,10 @@ public class HiddenLinesTests
     [Fact]
     public void A_hollow_is_no_part_of_the_skin()
     {
-        var hollow = Mesh.Join([Block(Vec3.Zero, new Vec3(3, 3, 3)), Block(new Vec3(1, 1, 1), new Vec3(2, 2, 2)).Flipped()]);
+        var hollow = Mesh.Join([
+            Block(Vec3.Zero, new Vec3(3, 3, 3)),
+            Block(new Vec3(1, 1, 1), new Vec3(2, 2, 2)).Flipped(),
+        ]);
         Assert.Equal(26, MassProperties.Of(hollow).Volume, 1e-9);
         var skin = MassProperties.Of(OuterSkin.Of([hollow]));
         Assert.Equal((27, 54), (Math.Round(skin.Volume, 9), Math.Round(skin.Area, 9)));
@@ -126,9 +165,16 @@ public class HiddenLinesTests
     public void A_rounded_body_shows_its_outline()
     {
         const int sides = 48;
-        var points = Enumerable.Range(0, 2 * sides).Select(n => (n / sides * 5.0, 2 * Math.PI * (n % sides + 0.5) / sides))
-            .Select(p => new Vec3(p.Item1, Math.Cos(p.Item2), Math.Sin(p.Item2))).ToArray();
-        var triangles = Enumerable.Range(0, sides).SelectMany(n => new[] { n, (n + 1) % sides, sides + n, (n + 1) % sides, sides + ((n + 1) % sides), sides + n });
+        var points = Enumerable
+            .Range(0, 2 * sides)
+            .Select(n => (n / sides * 5.0, 2 * Math.PI * (n % sides + 0.5) / sides))
+            .Select(p => new Vec3(p.Item1, Math.Cos(p.Item2), Math.Sin(p.Item2)))
+            .ToArray();
+        var triangles = Enumerable
+            .Range(0, sides)
+            .SelectMany(n =>
+                new[] { n, (n + 1) % sides, sides + n, (n + 1) % sides, sides + ((n + 1) % sides), sides + n }
+            );
         var tube = new Mesh(points, [.. triangles]);
         var along = Section.EdgesFromAbove(tube).Where(e => Math.Abs(e.A.X - e.B.X) > 1).ToList();
         Assert.Equal(2, along.Count);

@@ -29,7 +29,13 @@ public class MeshTests
 
     [Fact]
     public void A_mirrored_mesh_still_faces_outward() =>
-        Assert.Equal(24, MassProperties.Of(Box(0, 0, 0, 2, 3, 4).Map(new Frame(Vec3.Zero, -Vec3.AxisX, Vec3.AxisY, Vec3.AxisZ))).Volume, 9);
+        Assert.Equal(
+            24,
+            MassProperties
+                .Of(Box(0, 0, 0, 2, 3, 4).Map(new Frame(Vec3.Zero, -Vec3.AxisX, Vec3.AxisY, Vec3.AxisZ)))
+                .Volume,
+            9
+        );
 
     [Fact]
     public void An_open_mesh_is_told()
@@ -40,22 +46,33 @@ public class MeshTests
 
     [Fact]
     public void A_frame_and_its_inverse_cancel() =>
-        Gen.Select(Gen.Double[-3, 3], Gen.Double[-3, 3], Gen.Double[-3, 3], Gen.Double[-1e4, 1e4]).Sample((a, b, c, o) =>
-    {
-        var frame = Frame.FromAxes(new Vec3(o, -o, a), new Vec3(a, b, c + 4), new Vec3(1, a, b));
-        var p = new Vec3(a, b, c);
-        return (frame.Inverse().Point(frame.Point(p)) - p).Length < 1e-8;
-    });
+        Gen.Select(Gen.Double[-3, 3], Gen.Double[-3, 3], Gen.Double[-3, 3], Gen.Double[-1e4, 1e4])
+            .Sample(
+                (a, b, c, o) =>
+                {
+                    var frame = Frame.FromAxes(new Vec3(o, -o, a), new Vec3(a, b, c + 4), new Vec3(1, a, b));
+                    var p = new Vec3(a, b, c);
+                    return (frame.Inverse().Point(frame.Point(p)) - p).Length < 1e-8;
+                }
+            );
 
     // Volume of a prism: area of the outline times the depth, whatever its turn.
     [Fact]
     public void A_prism_with_a_hole_is_exact()
     {
-        var outer = Region.Of([new(0, 0), new(4, 0), new(4, 3), new(0, 3)], [[new(1, 1), new(2, 1), new(2, 2), new(1, 2)]]);
+        var outer = Region.Of(
+            [new(0, 0), new(4, 0), new(4, 3), new(0, 3)],
+            [
+                [new(1, 1), new(2, 1), new(2, 2), new(1, 2)],
+            ]
+        );
         foreach (double turn in new[] { 0, 0.7, 2.5 })
         {
-            var prism = new Prism([outer], Frame.FromAxes(new Vec3(9, 9, 9), new Vec3(Math.Sin(turn), 0, Math.Cos(turn)), Vec3.AxisY),
-                new Vec3(0, 0, 2));
+            var prism = new Prism(
+                [outer],
+                Frame.FromAxes(new Vec3(9, 9, 9), new Vec3(Math.Sin(turn), 0, Math.Cos(turn)), Vec3.AxisY),
+                new Vec3(0, 0, 2)
+            );
             var mass = MassProperties.Of(prism.ToMesh());
             Assert.Equal(22, mass.Volume, 9);
             Assert.Equal((2 * 11) + (2 * (14 + 4)), mass.Area, 9);
@@ -65,15 +82,28 @@ public class MeshTests
 
     [Fact]
     public void A_slanted_prism_keeps_the_volume_of_its_height() =>
-        Assert.Equal(2 * 5, MassProperties.Of(
-            new Prism([Region.Of([new(0, 0), new(2, 0), new(2, 1), new(0, 1)])], Frame.Identity, new Vec3(3, 1, 5)).ToMesh()).Volume, 9);
+        Assert.Equal(
+            2 * 5,
+            MassProperties
+                .Of(
+                    new Prism(
+                        [Region.Of([new(0, 0), new(2, 0), new(2, 1), new(0, 1)])],
+                        Frame.Identity,
+                        new Vec3(3, 1, 5)
+                    ).ToMesh()
+                )
+                .Volume,
+            9
+        );
 
     [Fact]
     public void A_circle_has_its_area_and_nearly_its_perimeter()
     {
         var region = Region.Of(Arc.Circle(0.5, Tolerance.Default));
         Assert.Equal(Math.PI * 0.25, region.Area, 12);
-        double perimeter = region.Outer.Select((p, i) => (region.Outer[(i + 1) % region.Outer.Length] - p).Length).Sum();
+        double perimeter = region
+            .Outer.Select((p, i) => (region.Outer[(i + 1) % region.Outer.Length] - p).Length)
+            .Sum();
         Assert.InRange(perimeter / Math.PI, 0.999, 1.001);
     }
 
@@ -90,8 +120,14 @@ public class MeshTests
     public void A_rounded_corner_takes_the_area_of_the_formula()
     {
         // (1 - π/4)·r² a corner.
-        var square = Region.Of(new Outline(new Tolerance(1e-5, 400)).Corner(0, 0, 0.2).Corner(1, 0, 0.2).Corner(1, 1, 0.2)
-            .Corner(0, 1, 0.2).Points());
+        var square = Region.Of(
+            new Outline(new Tolerance(1e-5, 400))
+                .Corner(0, 0, 0.2)
+                .Corner(1, 0, 0.2)
+                .Corner(1, 1, 0.2)
+                .Corner(0, 1, 0.2)
+                .Points()
+        );
         Assert.Equal(1 - (4 * (1 - (Math.PI / 4)) * 0.04), square.Area, 5);
     }
 }

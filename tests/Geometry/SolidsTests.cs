@@ -35,32 +35,47 @@ public class SolidsTests
     }
 
     [Fact]
-    public void Volumes_add_up_whatever_the_boxes() => Gen.Double[0.1, 2].Array[3].Select(Gen.Double[-1, 1].Array[3]).Sample((size, at) =>
-    {
-        var a = Box(0, 0, 0, 1, 1, 1).ToMesh();
-        var b = Box(at[0], at[1], at[2], size[0], size[1], size[2]).ToMesh();
-        double less = MassProperties.Of(Solids.Subtract(a, b)).Volume, both = MassProperties.Of(Solids.Intersect(a, b)).Volume;
-        return Math.Abs(less + both - 1) < 1e-5;
-    }, iter: 300);
+    public void Volumes_add_up_whatever_the_boxes() =>
+        Gen.Double[0.1, 2]
+            .Array[3]
+            .Select(Gen.Double[-1, 1].Array[3])
+            .Sample(
+                (size, at) =>
+                {
+                    var a = Box(0, 0, 0, 1, 1, 1).ToMesh();
+                    var b = Box(at[0], at[1], at[2], size[0], size[1], size[2]).ToMesh();
+                    double less = MassProperties.Of(Solids.Subtract(a, b)).Volume,
+                        both = MassProperties.Of(Solids.Intersect(a, b)).Volume;
+                    return Math.Abs(less + both - 1) < 1e-5;
+                },
+                iter: 300
+            );
 
     [Fact]
     public void An_opening_across_a_wall_is_cut_in_its_plane()
     {
         var wall = Box(0, 0, 0, 5, 0.3, 3);
-        var cut = wall.SweptAlong(new Vec3(0, 1, 0))!.Less(
-            [Prism.Box(new Vec3(1, -0.1, 0), new Vec3(1, 0, 0), new Vec3(0, 0, 2.1), new Vec3(0, 0.5, 0))])!;
+        var cut = wall.SweptAlong(new Vec3(0, 1, 0))!
+            .Less([Prism.Box(new Vec3(1, -0.1, 0), new Vec3(1, 0, 0), new Vec3(0, 0, 2.1), new Vec3(0, 0.5, 0))])!;
         IsSolid(cut.ToMesh(), 0.3 * (15 - 2.1));
     }
 
     [Fact]
     public void A_niche_is_not_taken_for_a_hole() =>
-        Assert.Null(Box(0, 0, 0, 5, 0.3, 3).SweptAlong(new Vec3(0, 1, 0))!.Less(
-            [Prism.Box(new Vec3(1, -0.1, 1), new Vec3(1, 0, 0), new Vec3(0, 0, 1), new Vec3(0, 0.2, 0))]));
+        Assert.Null(
+            Box(0, 0, 0, 5, 0.3, 3)
+                .SweptAlong(new Vec3(0, 1, 0))!
+                .Less([Prism.Box(new Vec3(1, -0.1, 1), new Vec3(1, 0, 0), new Vec3(0, 0, 1), new Vec3(0, 0.2, 0))])
+        );
 
     [Fact]
     public void Bodies_too_fine_to_cut_say_so()
     {
-        var fine = new Prism([Region.Of(Arc.Circle(1, new Tolerance(1e-7, 1000)))], Frame.Identity, new Vec3(0, 0, 1)).ToMesh();
+        var fine = new Prism(
+            [Region.Of(Arc.Circle(1, new Tolerance(1e-7, 1000)))],
+            Frame.Identity,
+            new Vec3(0, 0, 1)
+        ).ToMesh();
         var finer = Mesh.Join([fine, fine.Map(Frame.At(new Vec3(5, 0, 0)))]);
         Assert.Contains("too fine", Assert.Throws<ShapeException>(() => Solids.Subtract(finer, fine)).Message);
     }
@@ -78,8 +93,10 @@ public class SolidsTests
     {
         Assert.Equal(12, Section.FeatureEdges(Box(0, 0, 0, 1, 1, 1).ToMesh()).Count);
         var circle = Arc.Circle(1, Tolerance.Default);
-        Assert.Equal(2 * circle.Length,
-            Section.FeatureEdges(new Prism([Region.Of(circle)], Frame.Identity, new Vec3(0, 0, 1)).ToMesh()).Count);
+        Assert.Equal(
+            2 * circle.Length,
+            Section.FeatureEdges(new Prism([Region.Of(circle)], Frame.Identity, new Vec3(0, 0, 1)).ToMesh()).Count
+        );
     }
 
     // So far away no plane holds its own facet any more; what would be cut for ever is refused at once. A body that merely is far is cut.
@@ -90,10 +107,13 @@ public class SolidsTests
     [InlineData(1e300, true)]
     public void Bodies_out_of_all_reach_are_refused(double far, bool refused)
     {
-        Mesh At(double x, double size) => Prism.Box(new Vec3(x, x, x), new Vec3(size, 0, 0), new Vec3(0, size, 0), new Vec3(0, 0, size)).ToMesh();
+        Mesh At(double x, double size) =>
+            Prism.Box(new Vec3(x, x, x), new Vec3(size, 0, 0), new Vec3(0, size, 0), new Vec3(0, 0, size)).ToMesh();
         using var budget = new WorkBudget(work: 1_000_000);
         var e = Record.Exception(() => Solids.Subtract(At(far, far / 2), At(far * 1.1, far / 4)));
-        if (refused) Assert.IsType<ShapeException>(e);
-        else Assert.Null(e);
+        if (refused)
+            Assert.IsType<ShapeException>(e);
+        else
+            Assert.Null(e);
     }
 }

@@ -6,14 +6,29 @@ namespace SteadyLintel.Tests;
 public class SurfaceSideTests
 {
     private static Mesh Cube(double half) =>
-        Prism.Box(new Vec3(-half, -half, -half), new Vec3(2 * half, 0, 0), new Vec3(0, 2 * half, 0), new Vec3(0, 0, 2 * half)).ToMesh();
+        Prism
+            .Box(
+                new Vec3(-half, -half, -half),
+                new Vec3(2 * half, 0, 0),
+                new Vec3(0, 2 * half, 0),
+                new Vec3(0, 0, 2 * half)
+            )
+            .ToMesh();
 
     // z = a + bx + cy over a square of six metres.
     private static BSplineSurface Slope(double a, double b, double c)
     {
         Vec3 P(double x, double y) => new(x, y, a + (b * x) + (c * y));
         var basis = new BSplineBasis(1, [0, 0, 1, 1], 2);
-        return new BSplineSurface(basis, basis, [[P(-3, -3), P(-3, 3)], [P(3, -3), P(3, 3)]], null);
+        return new BSplineSurface(
+            basis,
+            basis,
+            [
+                [P(-3, -3), P(-3, 3)],
+                [P(3, -3), P(3, 3)],
+            ],
+            null
+        );
     }
 
     [Theory]
@@ -41,12 +56,23 @@ public class SurfaceSideTests
         var far = new Vec3(500_000, 5_800_000, 40);
         Vec3 P(double y, double z) => far + new Vec3(0.25 * y, y, z);
         var basis = new BSplineBasis(1, [0, 0, 1, 1], 2);
-        var wall = new BSplineSurface(basis, basis, [[P(-4, -4), P(-4, 4)], [P(4, -4), P(4, 4)]], null);
+        var wall = new BSplineSurface(
+            basis,
+            basis,
+            [
+                [P(-4, -4), P(-4, 4)],
+                [P(4, -4), P(4, 4)],
+            ],
+            null
+        );
         var cube = Cube(2).Map(Frame.At(far));
         Assert.Equal(32, MassProperties.Of(Solids.Subtract(cube, SurfaceSide.Of(wall, cube, true))).Volume, 1e-3);
     }
 
     [Fact]
     public void A_surface_that_ends_within_the_body_is_refused() =>
-        Assert.Contains("ends before", Assert.Throws<ShapeException>(() => SurfaceSide.Of(Slope(0, 0, 0), Cube(3.5), true)).Message);
+        Assert.Contains(
+            "ends before",
+            Assert.Throws<ShapeException>(() => SurfaceSide.Of(Slope(0, 0, 0), Cube(3.5), true)).Message
+        );
 }

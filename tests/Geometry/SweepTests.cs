@@ -16,35 +16,50 @@ public class SweepTests
 
     [Fact]
     public void A_mitred_frame_is_as_long_as_its_middle_line() =>
-        IsSolid(Sweep.Along([new(0, 0, 0), new(10, 0, 0), new(10, 6, 0), new(0, 6, 0)], true, Square, Sweep.Untwisted()), 32);
+        IsSolid(
+            Sweep.Along([new(0, 0, 0), new(10, 0, 0), new(10, 6, 0), new(0, 6, 0)], true, Square, Sweep.Untwisted()),
+            32
+        );
 
     [Fact]
     public void Any_path_of_gentle_corners_keeps_section_times_length()
     {
         // Corners below a right angle, stretches longer than the section: the mitres never meet.
-        Gen.Double[-0.6, 0.6].Array[2, 8].Sample(turns =>
-        {
-            var path = new List<Vec3> { default, new(5, 0, 0) };
-            double angle = 0;
-            foreach (double turn in turns)
-            {
-                angle += turn;
-                path.Add(path[^1] + new Vec3(5 * Math.Cos(angle), 5 * Math.Sin(angle), turn));
-            }
+        Gen.Double[-0.6, 0.6]
+            .Array[2, 8]
+            .Sample(
+                turns =>
+                {
+                    var path = new List<Vec3> { default, new(5, 0, 0) };
+                    double angle = 0;
+                    foreach (double turn in turns)
+                    {
+                        angle += turn;
+                        path.Add(path[^1] + new Vec3(5 * Math.Cos(angle), 5 * Math.Sin(angle), turn));
+                    }
 
-            double length = path.Zip(path.Skip(1)).Sum(p => (p.Second - p.First).Length);
-            var mass = MassProperties.Of(Sweep.Along(path, false, Region.Of(Arc.Circle(0.3, Tolerance.Default)), Sweep.Untwisted()));
-            return mass.Closed && Math.Abs(mass.Volume / (Math.PI * 0.09 * length) - 1) < 1e-3;
-        }, iter: 60);
+                    double length = path.Zip(path.Skip(1)).Sum(p => (p.Second - p.First).Length);
+                    var mass = MassProperties.Of(
+                        Sweep.Along(path, false, Region.Of(Arc.Circle(0.3, Tolerance.Default)), Sweep.Untwisted())
+                    );
+                    return mass.Closed && Math.Abs(mass.Volume / (Math.PI * 0.09 * length) - 1) < 1e-3;
+                },
+                iter: 60
+            );
     }
 
     [Fact]
     public void Repeated_points_of_a_path_do_no_harm() =>
-        IsSolid(Sweep.Along([new(0, 0, 0), new(0, 0, 0), new(0, 0, 2), new(0, 0, 2)], false, Square, Sweep.Untwisted()), 2);
+        IsSolid(
+            Sweep.Along([new(0, 0, 0), new(0, 0, 0), new(0, 0, 2), new(0, 0, 2)], false, Square, Sweep.Untwisted()),
+            2
+        );
 
     [Fact]
     public void A_path_without_length_is_told() =>
-        Assert.Throws<ShapeException>(() => Sweep.Along([new(1, 1, 1), new(1, 1, 1)], false, Square, Sweep.Untwisted()));
+        Assert.Throws<ShapeException>(() =>
+            Sweep.Along([new(1, 1, 1), new(1, 1, 1)], false, Square, Sweep.Untwisted())
+        );
 
     [Theory]
     [InlineData(1.0)]
@@ -54,7 +69,11 @@ public class SweepTests
     public void A_turn_follows_Pappus(double angle)
     {
         var offset = Square.Map(p => p + new Vec2(3, 0));
-        IsSolid(Sweep.Around(offset, offset, Frame.Identity, Vec3.Zero, Vec3.AxisY, angle, Tolerance.Default), 3 * Math.Abs(angle), 1e-3);
+        IsSolid(
+            Sweep.Around(offset, offset, Frame.Identity, Vec3.Zero, Vec3.AxisY, angle, Tolerance.Default),
+            3 * Math.Abs(angle),
+            1e-3
+        );
     }
 
     [Fact]
@@ -67,8 +86,12 @@ public class SweepTests
 
     [Fact]
     public void Regions_that_do_not_match_cannot_be_tapered() =>
-        Assert.Contains("do not match", Assert.Throws<ShapeException>(
-            () => Sweep.Between(Square, Region.Of([new(0, 0), new(1, 0), new(0, 1)]), 0.5)).Message);
+        Assert.Contains(
+            "do not match",
+            Assert
+                .Throws<ShapeException>(() => Sweep.Between(Square, Region.Of([new(0, 0), new(1, 0), new(0, 1)]), 0.5))
+                .Message
+        );
 
     [Fact]
     public void Half_way_between_two_regions_is_their_mean()
@@ -87,7 +110,8 @@ public class SweepTests
     [Fact]
     public void A_skin_faces_outward_whichever_way_it_runs()
     {
-        LoftSection low = LoftSection.Of(Square, Frame.Identity), high = LoftSection.Of(Square, Frame.At(new Vec3(0, 0, 2)));
+        LoftSection low = LoftSection.Of(Square, Frame.Identity),
+            high = LoftSection.Of(Square, Frame.At(new Vec3(0, 0, 2)));
         IsSolid(Loft.Through([low, high], Square), 2);
         IsSolid(Loft.Through([high, low], Square), 2);
     }

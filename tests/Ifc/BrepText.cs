@@ -27,7 +27,8 @@ internal sealed class BrepText
 
     public int Vertex(double x, double y, double z) => Add($"IFCVERTEXPOINT(#{Point(x, y, z)})");
 
-    public int Edge(int from, int to, int curve, bool same = true) => Add($"IFCEDGECURVE(#{from},#{to},#{curve},{(same ? ".T." : ".F.")})");
+    public int Edge(int from, int to, int curve, bool same = true) =>
+        Add($"IFCEDGECURVE(#{from},#{to},#{curve},{(same ? ".T." : ".F.")})");
 
     /// <summary>A straight edge.</summary>
     public int Straight(int from, int to) =>
@@ -36,14 +37,24 @@ internal sealed class BrepText
     /// <summary>A face on a surface; each loop is its edges, negative ones run backward.</summary>
     public void Face(int surface, bool same, params int[][] loops)
     {
-        var bounds = loops.Select((loop, i) =>
+        var bounds = loops
+            .Select(
+                (loop, i) =>
+                    Add(
+                        $"{(i == 0 ? "IFCFACEOUTERBOUND" : "IFCFACEBOUND")}(#{Add($"IFCEDGELOOP(({string.Join(",", loop.Select(e => "#" + Add($"IFCORIENTEDEDGE(*,*,#{Math.Abs(e)},{(e > 0 ? ".T." : ".F.")})")))}))")},.T.)"
+                    )
+            )
+            .ToList();
+        _faces.Add(
             Add(
-                $"{(i == 0 ? "IFCFACEOUTERBOUND" : "IFCFACEBOUND")}(#{Add($"IFCEDGELOOP(({string.Join(",", loop.Select(e => "#" + Add($"IFCORIENTEDEDGE(*,*,#{Math.Abs(e)},{(e > 0 ? ".T." : ".F.")})")))}))")},.T.)")).ToList();
-        _faces.Add(Add($"IFCADVANCEDFACE(({string.Join(",", bounds.Select(b => "#" + b))}),#{surface},{(same ? ".T." : ".F.")})"));
+                $"IFCADVANCEDFACE(({string.Join(",", bounds.Select(b => "#" + b))}),#{surface},{(same ? ".T." : ".F.")})"
+            )
+        );
     }
 
     /// <summary>The whole text.</summary>
-    public string Brep() => $"{_text}#99=IFCCLOSEDSHELL(({string.Join(",", _faces.Select(f => "#" + f))}));#100=IFCADVANCEDBREP(#99);";
+    public string Brep() =>
+        $"{_text}#99=IFCCLOSEDSHELL(({string.Join(",", _faces.Select(f => "#" + f))}));#100=IFCADVANCEDBREP(#99);";
 
     public static string N(double value) => Step.StepNumber.Format(value);
 }

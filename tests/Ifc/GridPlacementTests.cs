@@ -8,16 +8,22 @@ public class GridPlacementTests
 {
     // Axis A runs up at x = 8, axis 1 runs right at y = 5; the grid itself stands at (100, 0, 3).
     private const string Grid =
-        "#20=IFCCARTESIANPOINT((8.,0.));#21=IFCCARTESIANPOINT((8.,20.));#22=IFCPOLYLINE((#20,#21));#23=IFCGRIDAXIS('A',#22,.T.);" +
-        "#24=IFCCARTESIANPOINT((0.,5.));#25=IFCCARTESIANPOINT((6.,5.));#26=IFCPOLYLINE((#24,#25));#27=IFCGRIDAXIS('1',#26,.T.);" +
-        "#28=IFCCARTESIANPOINT((0.,9.));#29=IFCCARTESIANPOINT((20.,9.));#30=IFCPOLYLINE((#28,#29));#31=IFCGRIDAXIS('2',#30,.T.);" +
-        "#32=IFCCARTESIANPOINT((100.,0.,3.));#33=IFCAXIS2PLACEMENT3D(#32,$,$);#34=IFCLOCALPLACEMENT($,#33);" +
-        "#35=IFCGRID('0000000000000000000035',$,'G',$,$,#34,$,(#23),(#27,#31),$,$);";
+        "#20=IFCCARTESIANPOINT((8.,0.));#21=IFCCARTESIANPOINT((8.,20.));#22=IFCPOLYLINE((#20,#21));#23=IFCGRIDAXIS('A',#22,.T.);"
+        + "#24=IFCCARTESIANPOINT((0.,5.));#25=IFCCARTESIANPOINT((6.,5.));#26=IFCPOLYLINE((#24,#25));#27=IFCGRIDAXIS('1',#26,.T.);"
+        + "#28=IFCCARTESIANPOINT((0.,9.));#29=IFCCARTESIANPOINT((20.,9.));#30=IFCPOLYLINE((#28,#29));#31=IFCGRIDAXIS('2',#30,.T.);"
+        + "#32=IFCCARTESIANPOINT((100.,0.,3.));#33=IFCAXIS2PLACEMENT3D(#32,$,$);#34=IFCLOCALPLACEMENT($,#33);"
+        + "#35=IFCGRID('0000000000000000000035',$,'G',$,$,#34,$,(#23),(#27,#31),$,$);";
 
     private static Frame Place(string data, string schema = "IFC4")
     {
-        var model = Sample.Model($"{Grid}{data}#60=IFCBUILDINGELEMENTPROXY('0000000000000000000060',$,'C',$,$,#50,$,$,$);", "m", schema);
-        return new ShapeReader(model, new IfcRelations(model), new IfcUnits(model)).Placements.Product(model.File.IndexOf(60));
+        var model = Sample.Model(
+            $"{Grid}{data}#60=IFCBUILDINGELEMENTPROXY('0000000000000000000060',$,'C',$,$,#50,$,$,$);",
+            "m",
+            schema
+        );
+        return new ShapeReader(model, new IfcRelations(model), new IfcUnits(model)).Placements.Product(
+            model.File.IndexOf(60)
+        );
     }
 
     [Fact]
@@ -52,26 +58,35 @@ public class GridPlacementTests
     [Theory]
     [InlineData("#40=IFCVIRTUALGRIDINTERSECTION((#27,#31),(0.,0.));#50=IFCGRIDPLACEMENT(#40,$);", "do not cross")]
     [InlineData("#40=IFCVIRTUALGRIDINTERSECTION((#27),(0.));#50=IFCGRIDPLACEMENT(#40,$);", "does not name two axes")]
-    [InlineData("#38=IFCGRIDAXIS('Z',#22,.T.);#40=IFCVIRTUALGRIDINTERSECTION((#38,#27),(0.,0.));#50=IFCGRIDPLACEMENT(#40,$);",
-        "belongs to no grid")]
+    [InlineData(
+        "#38=IFCGRIDAXIS('Z',#22,.T.);#40=IFCVIRTUALGRIDINTERSECTION((#38,#27),(0.,0.));#50=IFCGRIDPLACEMENT(#40,$);",
+        "belongs to no grid"
+    )]
     public void What_gives_no_place_is_told(string data, string word) =>
         Assert.Contains(word, Assert.Throws<ShapeException>(() => Place(data)).Message);
 
     [Fact]
     public void A_grid_that_stands_on_itself_is_told()
     {
-        string text = Sample.Text(Grid.Replace("$,#34,$,(#23)", "$,#50,$,(#23)")
-            + "#40=IFCVIRTUALGRIDINTERSECTION((#23,#27),(0.,0.));#50=IFCGRIDPLACEMENT(#40,$);#60=IFCBUILDINGELEMENTPROXY('0000000000000000000060',$,'C',$,$,#50,$,$,$);");
+        string text = Sample.Text(
+            Grid.Replace("$,#34,$,(#23)", "$,#50,$,(#23)")
+                + "#40=IFCVIRTUALGRIDINTERSECTION((#23,#27),(0.,0.));#50=IFCGRIDPLACEMENT(#40,$);#60=IFCBUILDINGELEMENTPROXY('0000000000000000000060',$,'C',$,$,#50,$,$,$);"
+        );
         var model = IfcModel.Open(System.Text.Encoding.ASCII.GetBytes(text));
         var placements = new ShapeReader(model, new IfcRelations(model), new IfcUnits(model)).Placements;
-        Assert.Contains("placed on a grid", Assert.Throws<ShapeException>(() => placements.Product(model.File.IndexOf(60))).Message);
+        Assert.Contains(
+            "placed on a grid",
+            Assert.Throws<ShapeException>(() => placements.Product(model.File.IndexOf(60))).Message
+        );
     }
 
     [Fact]
     public void Axes_of_a_grid_are_drawn_with_their_tags()
     {
         var model = Sample.Model(Grid);
-        var drawn = new ShapeReader(model, new IfcRelations(model), new IfcUnits(model)).ForPlan(model.File.IndexOf(35));
+        var drawn = new ShapeReader(model, new IfcRelations(model), new IfcUnits(model)).ForPlan(
+            model.File.IndexOf(35)
+        );
         Assert.Equal(3, drawn.Lines.Count);
         Assert.Equal(["A", "A", "1", "1", "2", "2"], drawn.Texts.Select(t => t.Content));
         Assert.Equal(new Vec3(108, 0, 3), drawn.Lines[0][0]);

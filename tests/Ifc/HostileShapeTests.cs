@@ -28,7 +28,9 @@ public class HostileShapeTests
             int count = attributes.Split(',').Length;
             for (int n = 0; n < 150; n++)
             {
-                var mixed = Enumerable.Range(0, count).Select(_ => sizes[random.Next(sizes.Length)].ToString(CultureInfo.InvariantCulture));
+                var mixed = Enumerable
+                    .Range(0, count)
+                    .Select(_ => sizes[random.Next(sizes.Length)].ToString(CultureInfo.InvariantCulture));
                 Ends(ProfileCases.Extruded(kind, string.Join(',', mixed)));
             }
         }
@@ -38,8 +40,10 @@ public class HostileShapeTests
     public void Dimensions_that_contradict_each_other_are_told_with_their_numbers()
     {
         var shape = Ends(ProfileCases.Extruded("IFCISHAPEPROFILEDEF", "0.15,0.3,0.2,0.02,$,$,$"));
-        Assert.Equal("The dimensions of an IfcIShapeProfileDef contradict each other: WebThickness is 0.2 m, OverallWidth only 0.15 m.",
-            Assert.Single(shape.Problems));
+        Assert.Equal(
+            "The dimensions of an IfcIShapeProfileDef contradict each other: WebThickness is 0.2 m, OverallWidth only 0.15 m.",
+            Assert.Single(shape.Problems)
+        );
     }
 
     [Fact]
@@ -48,8 +52,10 @@ public class HostileShapeTests
         // Each of forty unions uses the next one twice: 2^40 blocks if none is kept.
         var data = new StringBuilder("#90=IFCBLOCK(#2,1.,1.,1.);");
         for (int n = 0; n < 40; n++)
-            data.Append(CultureInfo.InvariantCulture,
-                $"#{(n == 0 ? 100 : 200 + n)}=IFCBOOLEANRESULT(.UNION.,#{(n == 39 ? 90 : 201 + n)},#{(n == 39 ? 90 : 201 + n)});");
+            data.Append(
+                CultureInfo.InvariantCulture,
+                $"#{(n == 0 ? 100 : 200 + n)}=IFCBOOLEANRESULT(.UNION.,#{(n == 39 ? 90 : 201 + n)},#{(n == 39 ? 90 : 201 + n)});"
+            );
         var shape = Ends(data.ToString());
         Assert.Empty(shape.Problems);
         Assert.Equal(1, shape.Measure().Volume, 9);
@@ -65,10 +71,14 @@ public class HostileShapeTests
     public void A_curve_that_leads_to_itself_by_two_ways_ends()
     {
         // Twenty composite curves of twice the next one.
-        var data = new StringBuilder("#90=IFCCARTESIANPOINT((0.,0.));#91=IFCCARTESIANPOINT((1.,0.));#92=IFCPOLYLINE((#90,#91));");
+        var data = new StringBuilder(
+            "#90=IFCCARTESIANPOINT((0.,0.));#91=IFCCARTESIANPOINT((1.,0.));#92=IFCPOLYLINE((#90,#91));"
+        );
         for (int n = 0; n < 40; n++)
-            data.Append(CultureInfo.InvariantCulture,
-                $"#{200 + (2 * n)}=IFCCOMPOSITECURVE((#{201 + (2 * n)},#{201 + (2 * n)}),.F.);#{201 + (2 * n)}=IFCCOMPOSITECURVESEGMENT(.CONTINUOUS.,.T.,#{(n == 39 ? 92 : 202 + (2 * n))});");
+            data.Append(
+                CultureInfo.InvariantCulture,
+                $"#{200 + (2 * n)}=IFCCOMPOSITECURVE((#{201 + (2 * n)},#{201 + (2 * n)}),.F.);#{201 + (2 * n)}=IFCCOMPOSITECURVESEGMENT(.CONTINUOUS.,.T.,#{(n == 39 ? 92 : 202 + (2 * n))});"
+            );
         data.Append("#50=IFCARBITRARYCLOSEDPROFILEDEF(.AREA.,$,#200);#100=IFCEXTRUDEDAREASOLID(#50,#2,#3,1.);");
         Assert.NotEmpty(Ends(data.ToString()).Problems);
         // Rewriting a shape asks for its parts, which have a budget too.
@@ -84,7 +94,9 @@ public class HostileShapeTests
         // Called off before it begins; what is felt is felt after some thousand steps.
         var model = IfcModel.Open(Encoding.ASCII.GetBytes(Sample.ProxyText(Mapped())));
         var reader = new ShapeReader(model, new IfcRelations(model), new IfcUnits(model));
-        Assert.Throws<OperationCanceledException>(() => reader.Read(model.File.IndexOf(103), new CancellationToken(true)));
+        Assert.Throws<OperationCanceledException>(() =>
+            reader.Read(model.File.IndexOf(103), new CancellationToken(true))
+        );
     }
 
     private static string Mapped()
@@ -92,14 +104,23 @@ public class HostileShapeTests
         // Ten mapped items of a representation of ten mapped items, nine times over.
         var data = new StringBuilder(
             "#90=IFCBLOCK(#2,1.,1.,1.);#91=IFCSHAPEREPRESENTATION(#8,'Body','CSG',(#90));#92=IFCREPRESENTATIONMAP(#2,#91);"
-            + "#93=IFCCARTESIANTRANSFORMATIONOPERATOR3D($,$,#1,1.,$);");
+                + "#93=IFCCARTESIANTRANSFORMATIONOPERATOR3D($,$,#1,1.,$);"
+        );
         for (int n = 1; n < 10; n++)
         {
             for (int i = 0; i < 10; i++)
-                data.Append(CultureInfo.InvariantCulture, $"#{(1000 * n) + i}=IFCMAPPEDITEM(#{(n == 1 ? 92 : (1000 * n) - 900)},#93);");
-            data.Append(CultureInfo.InvariantCulture,
-                $"#{(1000 * n) + 90}=IFCSHAPEREPRESENTATION(#8,'Body','MappedRepresentation',({string.Join(',', Enumerable.Range(0, 10).Select(i => $"#{(1000 * n) + i}"))}));");
-            data.Append(CultureInfo.InvariantCulture, $"#{(1000 * n) + 100}=IFCREPRESENTATIONMAP(#2,#{(1000 * n) + 90});");
+                data.Append(
+                    CultureInfo.InvariantCulture,
+                    $"#{(1000 * n) + i}=IFCMAPPEDITEM(#{(n == 1 ? 92 : (1000 * n) - 900)},#93);"
+                );
+            data.Append(
+                CultureInfo.InvariantCulture,
+                $"#{(1000 * n) + 90}=IFCSHAPEREPRESENTATION(#8,'Body','MappedRepresentation',({string.Join(',', Enumerable.Range(0, 10).Select(i => $"#{(1000 * n) + i}"))}));"
+            );
+            data.Append(
+                CultureInfo.InvariantCulture,
+                $"#{(1000 * n) + 100}=IFCREPRESENTATIONMAP(#2,#{(1000 * n) + 90});"
+            );
         }
 
         data.Append("#100=IFCMAPPEDITEM(#9100,#93);");

@@ -10,7 +10,8 @@ public class ModelTests
     [InlineData("ifc4", "IFC4")]
     [InlineData("IFC4X3_ADD2", "IFC4X3")]
     [InlineData("CIS2", null)]
-    public void Schema_names_are_understood(string file, string? schema) => Assert.Equal(schema, IfcSchema.For(file)?.Name);
+    public void Schema_names_are_understood(string file, string? schema) =>
+        Assert.Equal(schema, IfcSchema.For(file)?.Name);
 
     // ISO 16739-1: the positions that a redeclared attribute shifts in common readings.
     [Theory]
@@ -34,7 +35,8 @@ public class ModelTests
     [InlineData("m", 1)]
     [InlineData("mm", 0.001)]
     [InlineData("ft", 0.3048)]
-    public void Length_units_are_read(string unit, double metres) => Assert.Equal(metres, new IfcUnits(Sample.Model("", unit)).Metres);
+    public void Length_units_are_read(string unit, double metres) =>
+        Assert.Equal(metres, new IfcUnits(Sample.Model("", unit)).Metres);
 
     [Fact]
     public void A_missing_unit_is_told() => Assert.False(new IfcUnits(Sample.Model("", "none")).LengthDeclared);
@@ -57,7 +59,8 @@ public class ModelTests
     [Fact]
     public void Every_kind_of_property_becomes_text()
     {
-        var model = Sample.Model("""
+        var model = Sample.Model(
+            """
             #20=IFCPROPERTYSINGLEVALUE('Single',$,IFCLABEL('x'),$);
             #21=IFCPROPERTYSINGLEVALUE('Blank',$,$,$);
             #22=IFCPROPERTYSINGLEVALUE('Length',$,IFCLENGTHMEASURE(2.5),$);
@@ -70,19 +73,32 @@ public class ModelTests
             #29=IFCPROPERTYSINGLEVALUE('Flag',$,IFCBOOLEAN(.T.),$);
             #30=IFCPROPERTYSET('0000000000000000000005',$,'Set',$,(#20,#21,#22,#23,#24,#25,#26,#27,#28));
             #40=IFCSIUNIT(*,.LENGTHUNIT.,.MILLI.,.METRE.);
-            """);
+            """
+        );
         var set = new PropertyReader(model, new IfcRelations(model), new IfcUnits(model)).Set(model.File.IndexOf(30));
         Assert.Equal(
-            ["Single=x", "Blank=", "Length=2.5 m", "Own unit=25 mm", "Enum=a, b", "Bounds=1 … 9", "List=1, 2", "Table=1 → one",
-                "Complex.Single=x", "Complex.Flag=True"],
-            set.Properties.Select(p => $"{p.Name}={p.Value}{(p.Unit.Length > 0 ? " " + p.Unit : "")}"));
+            [
+                "Single=x",
+                "Blank=",
+                "Length=2.5 m",
+                "Own unit=25 mm",
+                "Enum=a, b",
+                "Bounds=1 … 9",
+                "List=1, 2",
+                "Table=1 → one",
+                "Complex.Single=x",
+                "Complex.Flag=True",
+            ],
+            set.Properties.Select(p => $"{p.Name}={p.Value}{(p.Unit.Length > 0 ? " " + p.Unit : "")}")
+        );
         Assert.Equal(9, set.Filled);
     }
 
     [Fact]
     public void A_type_gives_what_the_element_lacks()
     {
-        var model = Sample.Model("""
+        var model = Sample.Model(
+            """
             #20=IFCPROPERTYSINGLEVALUE('A',$,IFCLABEL('own'),$);
             #21=IFCPROPERTYSINGLEVALUE('A',$,IFCLABEL('type'),$);
             #22=IFCPROPERTYSINGLEVALUE('B',$,IFCLABEL('type'),$);
@@ -92,7 +108,8 @@ public class ModelTests
             #26=IFCWALL('0000000000000000000008',$,'W',$,$,$,$,$,$);
             #27=IFCRELDEFINESBYTYPE('0000000000000000000009',$,$,$,(#26),#25);
             #28=IFCRELDEFINESBYPROPERTIES('000000000000000000000A',$,$,$,(#26),#23);
-            """);
+            """
+        );
         var sets = new PropertyReader(model, new IfcRelations(model), new IfcUnits(model)).Of(model.File.IndexOf(26));
         Assert.Equal(["own", "type"], sets.SelectMany(s => s.Properties).Select(p => p.Value));
         Assert.Equal([false, true], sets.Select(s => s.FromType));
@@ -101,7 +118,8 @@ public class ModelTests
     [Fact]
     public void Materials_layers_and_classifications_are_read()
     {
-        var model = Sample.Model("""
+        var model = Sample.Model(
+            """
             #20=IFCMATERIAL('Brick',$,$);
             #21=IFCMATERIALLAYER(#20,0.115,$,$,$,$,$);
             #22=IFCMATERIALLAYERSET((#21,#21),'Wall',$);
@@ -114,11 +132,14 @@ public class ModelTests
             #31=IFCPRODUCTDEFINITIONSHAPE($,$,(#32));
             #32=IFCSHAPEREPRESENTATION(#8,'Body','SweptSolid',());
             #33=IFCPRESENTATIONLAYERASSIGNMENT('A-WALL',$,(#32),$);
-            """);
+            """
+        );
         var relations = new IfcRelations(model);
         int wall = model.File.IndexOf(26);
-        Assert.Equal([("Brick", 0.115), ("Brick", 0.115)], new MaterialReader(model, relations, new IfcUnits(model)).Of(wall)
-            .Select(m => (m.Name, m.Thickness!.Value)));
+        Assert.Equal(
+            [("Brick", 0.115), ("Brick", 0.115)],
+            new MaterialReader(model, relations, new IfcUnits(model)).Of(wall).Select(m => (m.Name, m.Thickness!.Value))
+        );
         var use = Assert.Single(new ClassificationReader(model, relations).Of(wall));
         Assert.Equal(("Our codes", "W1", "Outer wall"), (use.System, use.Code, use.Name));
         Assert.Equal(["A-WALL"], new LayerReader(model).Of(wall));

@@ -20,7 +20,15 @@ public class ProfileTests
     [InlineData("IPE 300", 300, 150, 7.1, 10.7, 15, 53.8)]
     [InlineData("HEA 300", 290, 300, 8.5, 14, 27, 112.5)]
     [InlineData("HEB 200", 200, 200, 9, 15, 18, 78.1)]
-    public void I_sections_have_the_area_of_the_table(string name, double h, double b, double tw, double tf, double r, double cm2)
+    public void I_sections_have_the_area_of_the_table(
+        string name,
+        double h,
+        double b,
+        double tw,
+        double tf,
+        double r,
+        double cm2
+    )
     {
         string numbers = string.Join(",", new[] { b, h, tw, tf, r }.Select(Sample.N));
         var mass = Sample.Extrude($"#50=IFCISHAPEPROFILEDEF(.AREA.,'{name}',$,{numbers},$,$);", "mm", 0.001);
@@ -35,18 +43,41 @@ public class ProfileTests
             "#30=IFCCARTESIANPOINT((0.,0.));#31=IFCCARTESIANPOINT((1.,0.));#32=IFCCARTESIANPOINT((1.,1.));#33=IFCCARTESIANPOINT((0.,1.));#34=IFCPOLYLINE((#30,#31,#32,#33,#30));"
             + "#35=IFCCIRCLE(#36,0.2);#36=IFCAXIS2PLACEMENT2D(#37,$);#37=IFCCARTESIANPOINT((0.5,0.5));";
         double holed = 1 - (Math.PI * 0.04);
-        Assert.Equal(holed, Sample.Extrude(square + "#50=IFCARBITRARYPROFILEDEFWITHVOIDS(.AREA.,$,#34,(#35));").Volume, 6);
-        Assert.Equal(1, Sample.Extrude(
-            square + "#40=IFCARBITRARYCLOSEDPROFILEDEF(.AREA.,$,#34);#50=IFCMIRROREDPROFILEDEF(.AREA.,$,#40,*,$);").Volume, 9);
+        Assert.Equal(
+            holed,
+            Sample.Extrude(square + "#50=IFCARBITRARYPROFILEDEFWITHVOIDS(.AREA.,$,#34,(#35));").Volume,
+            6
+        );
+        Assert.Equal(
+            1,
+            Sample
+                .Extrude(
+                    square
+                        + "#40=IFCARBITRARYCLOSEDPROFILEDEF(.AREA.,$,#34);#50=IFCMIRROREDPROFILEDEF(.AREA.,$,#40,*,$);"
+                )
+                .Volume,
+            9
+        );
         Assert.Equal(
             4,
-            Sample.Extrude(
-            square
-            + "#40=IFCARBITRARYCLOSEDPROFILEDEF(.AREA.,$,#34);#41=IFCCARTESIANTRANSFORMATIONOPERATOR2D($,$,#30,2.);#50=IFCDERIVEDPROFILEDEF(.AREA.,$,#40,#41,$);").Volume, 9);
-        Assert.Equal(1.06,
-            Sample.Extrude(
-                square
-                + "#40=IFCARBITRARYCLOSEDPROFILEDEF(.AREA.,$,#34);#41=IFCRECTANGLEPROFILEDEF(.AREA.,$,#43,0.2,0.3);#42=IFCCARTESIANPOINT((5.,5.));#43=IFCAXIS2PLACEMENT2D(#42,$);#50=IFCCOMPOSITEPROFILEDEF(.AREA.,$,(#40,#41),$);").Volume, 9);
+            Sample
+                .Extrude(
+                    square
+                        + "#40=IFCARBITRARYCLOSEDPROFILEDEF(.AREA.,$,#34);#41=IFCCARTESIANTRANSFORMATIONOPERATOR2D($,$,#30,2.);#50=IFCDERIVEDPROFILEDEF(.AREA.,$,#40,#41,$);"
+                )
+                .Volume,
+            9
+        );
+        Assert.Equal(
+            1.06,
+            Sample
+                .Extrude(
+                    square
+                        + "#40=IFCARBITRARYCLOSEDPROFILEDEF(.AREA.,$,#34);#41=IFCRECTANGLEPROFILEDEF(.AREA.,$,#43,0.2,0.3);#42=IFCCARTESIANPOINT((5.,5.));#43=IFCAXIS2PLACEMENT2D(#42,$);#50=IFCCOMPOSITEPROFILEDEF(.AREA.,$,(#40,#41),$);"
+                )
+                .Volume,
+            9
+        );
     }
 
     [Fact]
@@ -55,10 +86,12 @@ public class ProfileTests
         double half = Math.PI / 2;
         const string ends =
             "#30=IFCCARTESIANPOINT((-1.,0.));#31=IFCCARTESIANPOINT((1.,0.));#32=IFCPOLYLINE((#30,#31));#33=IFCCIRCLE(#34,1.);#34=IFCAXIS2PLACEMENT2D(#35,$);#35=IFCCARTESIANPOINT((0.,0.));";
-        string trimmed = ends
+        string trimmed =
+            ends
             + "#36=IFCTRIMMEDCURVE(#33,(#31),(#30),.T.,.CARTESIAN.);#37=IFCCOMPOSITECURVESEGMENT(.CONTINUOUS.,.T.,#32);#38=IFCCOMPOSITECURVESEGMENT(.CONTINUOUS.,.T.,#36);#39=IFCCOMPOSITECURVE((#37,#38),.F.);#50=IFCARBITRARYCLOSEDPROFILEDEF(.AREA.,$,#39);";
         Assert.InRange(Sample.Extrude(trimmed).Volume / half, 0.9995, 1.0005);
-        string backwards = trimmed.Replace("(#33,(#31),(#30),.T.,", "(#33,(#30),(#31),.F.,")
+        string backwards = trimmed
+            .Replace("(#33,(#31),(#30),.T.,", "(#33,(#30),(#31),.F.,")
             .Replace(".CONTINUOUS.,.T.,#36", ".CONTINUOUS.,.F.,#36");
         Assert.InRange(Sample.Extrude(backwards).Volume / half, 0.9995, 1.0005);
         const string indexed =
@@ -68,7 +101,10 @@ public class ProfileTests
 
     [Theory]
     [InlineData("#50=IFCRECTANGLEPROFILEDEF(.AREA.,$,$,0.,1.);", "no area")]
-    [InlineData("#50=IFCDERIVEDPROFILEDEF(.AREA.,$,#50,#51,$);#51=IFCCARTESIANTRANSFORMATIONOPERATOR2D($,$,#1,2.);", "refers to itself")]
+    [InlineData(
+        "#50=IFCDERIVEDPROFILEDEF(.AREA.,$,#50,#51,$);#51=IFCCARTESIANTRANSFORMATIONOPERATOR2D($,$,#1,2.);",
+        "refers to itself"
+    )]
     [InlineData("#50=IFCARBITRARYCLOSEDPROFILEDEF(.AREA.,$,#77);", "missing")]
     public void Broken_profiles_are_told(string profile, string why)
     {

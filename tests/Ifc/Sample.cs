@@ -38,8 +38,13 @@ internal static class Sample
     }
 
     /// <summary>The measured shape of a proxy whose one item is #100.</summary>
-    public static MassProperties Measure(string data, string unit = "m", string placement = "$", string schema = "IFC4",
-        Tolerance? tolerance = null)
+    public static MassProperties Measure(
+        string data,
+        string unit = "m",
+        string placement = "$",
+        string schema = "IFC4",
+        Tolerance? tolerance = null
+    )
     {
         var shape = Shape(data, unit, placement, schema, tolerance);
         Assert.Empty(shape.Problems);
@@ -50,13 +55,24 @@ internal static class Sample
     public static string ProxyText(string data, string unit = "m", string placement = "$", string schema = "IFC4") =>
         Text(
             data
-            + $"#101=IFCSHAPEREPRESENTATION(#8,'Body','SolidModel',(#100));#102=IFCPRODUCTDEFINITIONSHAPE($,$,(#101));#103=IFCBUILDINGELEMENTPROXY('0000000000000000000002',$,'X',$,$,{placement},#102,$,$);", unit, schema);
+                + $"#101=IFCSHAPEREPRESENTATION(#8,'Body','SolidModel',(#100));#102=IFCPRODUCTDEFINITIONSHAPE($,$,(#101));#103=IFCBUILDINGELEMENTPROXY('0000000000000000000002',$,'X',$,$,{placement},#102,$,$);",
+            unit,
+            schema
+        );
 
-    public static Shape Shape(string data, string unit = "m", string placement = "$", string schema = "IFC4", Tolerance? tolerance = null)
+    public static Shape Shape(
+        string data,
+        string unit = "m",
+        string placement = "$",
+        string schema = "IFC4",
+        Tolerance? tolerance = null
+    )
     {
         var model = IfcModel.Open(Encoding.ASCII.GetBytes(ProxyText(data, unit, placement, schema)));
         var relations = new IfcRelations(model);
-        return new ShapeReader(model, relations, new IfcUnits(model), tolerance ?? new Tolerance(1e-5, 200)).Read(model.File.IndexOf(103))!;
+        return new ShapeReader(model, relations, new IfcUnits(model), tolerance ?? new Tolerance(1e-5, 200)).Read(
+            model.File.IndexOf(103)
+        )!;
     }
 
     /// <summary>A unit-depth extrusion of profile #50, whose lengths the caller gives in the file's unit.</summary>
@@ -64,5 +80,7 @@ internal static class Sample
         Measure($"{profile}#100=IFCEXTRUDEDAREASOLID(#50,#2,#3,{N(1 / metres)});", unit);
 
     public static string N(double value) =>
-        Step.StepNumber.Format(double.Parse(value.ToString("G15", CultureInfo.InvariantCulture), CultureInfo.InvariantCulture));
+        Step.StepNumber.Format(
+            double.Parse(value.ToString("G15", CultureInfo.InvariantCulture), CultureInfo.InvariantCulture)
+        );
 }

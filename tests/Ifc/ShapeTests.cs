@@ -27,8 +27,10 @@ public class ShapeTests
 
     [Fact]
     public void A_chain_of_placements_that_bites_its_tail_is_told() =>
-        Assert.Contains("refers to itself",
-            Sample.Shape(Box.Replace("#60", "#100") + "#73=IFCLOCALPLACEMENT(#73,#2);", "m", "#73").Problems[0]);
+        Assert.Contains(
+            "refers to itself",
+            Sample.Shape(Box.Replace("#60", "#100") + "#73=IFCLOCALPLACEMENT(#73,#2);", "m", "#73").Problems[0]
+        );
 
     // The plane x + z = 3 through the middle of the 2 × 1 × 3 box halves it only in part: the wedge left is found by integration, 4 m³.
     [Fact]
@@ -59,11 +61,20 @@ public class ShapeTests
     [Fact]
     public void Faceted_breps_and_surface_models_are_closed()
     {
-        string faces = string.Concat(new[] { "#20,#22,#21", "#20,#21,#23", "#20,#23,#22", "#21,#22,#23" }.Select(
-            (f, i) => $"#{30 + i}=IFCPOLYLOOP(({f}));#{40 + i}=IFCFACEOUTERBOUND(#{30 + i},.T.);#{50 + i}=IFCFACE((#{40 + i}));"));
-        foreach (string body in new[] { "#60=IFCCLOSEDSHELL((#50,#51,#52,#53));#100=IFCFACETEDBREP(#60);",
-            "#60=IFCCONNECTEDFACESET((#50,#51,#52,#53));#100=IFCFACEBASEDSURFACEMODEL((#60));",
-                "#60=IFCOPENSHELL((#50,#51,#52,#53));#100=IFCSHELLBASEDSURFACEMODEL((#60));" })
+        string faces = string.Concat(
+            new[] { "#20,#22,#21", "#20,#21,#23", "#20,#23,#22", "#21,#22,#23" }.Select(
+                (f, i) =>
+                    $"#{30 + i}=IFCPOLYLOOP(({f}));#{40 + i}=IFCFACEOUTERBOUND(#{30 + i},.T.);#{50 + i}=IFCFACE((#{40 + i}));"
+            )
+        );
+        foreach (
+            string body in new[]
+            {
+                "#60=IFCCLOSEDSHELL((#50,#51,#52,#53));#100=IFCFACETEDBREP(#60);",
+                "#60=IFCCONNECTEDFACESET((#50,#51,#52,#53));#100=IFCFACEBASEDSURFACEMODEL((#60));",
+                "#60=IFCOPENSHELL((#50,#51,#52,#53));#100=IFCSHELLBASEDSURFACEMODEL((#60));",
+            }
+        )
         {
             var mass = Sample.Measure(Corners + faces + body);
             Assert.Equal(1 / 6.0, mass.Volume, 12);
@@ -75,21 +86,38 @@ public class ShapeTests
     public void Tessellations_are_shaped_and_turned_outward()
     {
         const string points = "#20=IFCCARTESIANPOINTLIST3D(((0.,0.,0.),(1.,0.,0.),(0.,1.,0.),(0.,0.,1.)));";
-        Assert.Equal(1 / 6.0,
-            Sample.Measure(points + "#100=IFCTRIANGULATEDFACESET(#20,$,.T.,((1,3,2),(1,2,4),(1,4,3),(2,3,4)),$);").Volume, 12);
+        Assert.Equal(
+            1 / 6.0,
+            Sample
+                .Measure(points + "#100=IFCTRIANGULATEDFACESET(#20,$,.T.,((1,3,2),(1,2,4),(1,4,3),(2,3,4)),$);")
+                .Volume,
+            12
+        );
         // The same inside out.
-        Assert.Equal(1 / 6.0,
-            Sample.Measure(points + "#100=IFCTRIANGULATEDFACESET(#20,$,.T.,((1,2,3),(1,4,2),(1,3,4),(2,4,3)),$);").Volume, 12);
-        Assert.Equal(1 / 6.0,
-            Sample.Measure(
-                points
-                + "#31=IFCINDEXEDPOLYGONALFACE((1,3,2));#32=IFCINDEXEDPOLYGONALFACE((1,2,4));#33=IFCINDEXEDPOLYGONALFACE((1,4,3));#34=IFCINDEXEDPOLYGONALFACE((2,3,4));#100=IFCPOLYGONALFACESET(#20,.T.,(#31,#32,#33,#34),$);").Volume, 12);
+        Assert.Equal(
+            1 / 6.0,
+            Sample
+                .Measure(points + "#100=IFCTRIANGULATEDFACESET(#20,$,.T.,((1,2,3),(1,4,2),(1,3,4),(2,4,3)),$);")
+                .Volume,
+            12
+        );
+        Assert.Equal(
+            1 / 6.0,
+            Sample
+                .Measure(
+                    points
+                        + "#31=IFCINDEXEDPOLYGONALFACE((1,3,2));#32=IFCINDEXEDPOLYGONALFACE((1,2,4));#33=IFCINDEXEDPOLYGONALFACE((1,4,3));#34=IFCINDEXEDPOLYGONALFACE((2,3,4));#100=IFCPOLYGONALFACESET(#20,.T.,(#31,#32,#33,#34),$);"
+                )
+                .Volume,
+            12
+        );
     }
 
     [Fact]
     public void Mapped_items_take_their_operator()
     {
-        const string map = Box
+        const string map =
+            Box
             + "#61=IFCSHAPEREPRESENTATION(#8,'Body','SweptSolid',(#60));#62=IFCREPRESENTATIONMAP(#2,#61);#63=IFCDIRECTION((-1.,0.,0.));#64=IFCDIRECTION((0.,1.,0.));#65=IFCCARTESIANTRANSFORMATIONOPERATOR3DNONUNIFORM(#63,#64,#1,2.,$,1.,3.);#100=IFCMAPPEDITEM(#62,#65);";
         var mass = Sample.Measure(map);
         Assert.Equal(6 * 2 * 1 * 3, mass.Volume, 9);
@@ -99,7 +127,8 @@ public class ShapeTests
     [Fact]
     public void Openings_are_cut_out_of_their_wall()
     {
-        const string wall = "#50=IFCRECTANGLEPROFILEDEF(.AREA.,$,$,4.,0.3);#100=IFCEXTRUDEDAREASOLID(#50,#2,#3,3.);"
+        const string wall =
+            "#50=IFCRECTANGLEPROFILEDEF(.AREA.,$,$,4.,0.3);#100=IFCEXTRUDEDAREASOLID(#50,#2,#3,3.);"
             + "#110=IFCRECTANGLEPROFILEDEF(.AREA.,$,$,1.,1.);#111=IFCEXTRUDEDAREASOLID(#110,#2,#3,2.);#112=IFCSHAPEREPRESENTATION(#8,'Body','SweptSolid',(#111));#113=IFCPRODUCTDEFINITIONSHAPE($,$,(#112));#114=IFCOPENINGELEMENT('0000000000000000000003',$,$,$,$,$,#113,$,$);#115=IFCRELVOIDSELEMENT('0000000000000000000004',$,$,$,#103,#114);";
         var mass = Sample.Measure(wall);
         Assert.Equal(0.3 * (12 - 2), mass.Volume, 9);
@@ -113,8 +142,12 @@ public class ShapeTests
 
     [Fact]
     public void What_is_not_shaped_yet_is_told_by_name() =>
-        Assert.Contains("IfcTextLiteral is not shaped yet", Assert.Single(Sample.Shape("#100=IFCTEXTLITERAL('a',#2,.LEFT.);").Problems));
+        Assert.Contains(
+            "IfcTextLiteral is not shaped yet",
+            Assert.Single(Sample.Shape("#100=IFCTEXTLITERAL('a',#2,.LEFT.);").Problems)
+        );
 
     [Fact]
-    public void A_boolean_of_itself_is_told() => Assert.NotEmpty(Sample.Shape("#100=IFCBOOLEANRESULT(.UNION.,#100,#100);").Problems);
+    public void A_boolean_of_itself_is_told() =>
+        Assert.NotEmpty(Sample.Shape("#100=IFCBOOLEANRESULT(.UNION.,#100,#100);").Problems);
 }

@@ -8,14 +8,21 @@ public class SolidTests
 {
     [Theory]
     [MemberData(nameof(SolidCases.Solids), MemberType = typeof(SolidCases))]
-    public void A_solid_has_the_measures_of_its_formula(string name, string data, double volume, double area, double[] size)
+    public void A_solid_has_the_measures_of_its_formula(
+        string name,
+        string data,
+        double volume,
+        double area,
+        double[] size
+    )
     {
         foreach (var (unit, metres) in new[] { ("m", 1.0), ("ft", 0.3048) })
         {
             var mass = Sample.Measure(data, unit, tolerance: Tolerance.Default);
             Assert.True(mass.Closed, name);
             Assert.InRange(mass.Volume / (volume * metres * metres * metres), 0.999, 1.001);
-            if (area > 0) Assert.InRange(mass.Area / (area * metres * metres), 0.999, 1.001);
+            if (area > 0)
+                Assert.InRange(mass.Area / (area * metres * metres), 0.999, 1.001);
             Assert.InRange(Math.Abs(mass.Bounds.Size.X - (size[0] * metres)), 0, 0.002);
             Assert.InRange(Math.Abs(mass.Bounds.Size.Y - (size[1] * metres)), 0, 0.002);
             Assert.InRange(Math.Abs(mass.Bounds.Size.Z - (size[2] * metres)), 0, 0.002);
@@ -32,7 +39,8 @@ public class SolidTests
         var mass = Sample.Measure(data + placement, "m", "#174", tolerance: Tolerance.Default);
         Assert.True(mass.Closed, name);
         Assert.InRange(mass.Volume / volume, 0.999, 1.001);
-        if (area > 0) Assert.InRange(mass.Area / area, 0.999, 1.001);
+        if (area > 0)
+            Assert.InRange(mass.Area / area, 0.999, 1.001);
         // Turned, its box has no longer diagonal than about a ball that holds it, and is no smaller than its longest edge seen aslant.
         Assert.InRange(mass.Bounds.Size.Length, size.Max() * 0.99, Math.Sqrt(3 * size.Sum(s => s * s)) + 0.01);
     }

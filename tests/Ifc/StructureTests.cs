@@ -24,7 +24,9 @@ public class StructureTests
     }
 
     private static string StoreyOf((IfcModel Model, SpatialStructure Structure) open, int id) =>
-        open.Structure.StoreyOf(open.Model.File.IndexOf(id)) is >= 0 and var storey ? open.Structure.Storeys[storey].Name : "";
+        open.Structure.StoreyOf(open.Model.File.IndexOf(id)) is >= 0 and var storey
+            ? open.Structure.Storeys[storey].Name
+            : "";
 
     [Fact]
     public void Storeys_are_in_order_and_fall_back_to_their_placement()
@@ -38,7 +40,8 @@ public class StructureTests
     [Fact]
     public void Parts_openings_fillers_rooms_and_ports_find_their_storey()
     {
-        var open = Open("""
+        var open = Open(
+            """
             #30=IFCWALL('0000000000000000000030',$,$,$,$,$,$,$,$);
             #31=IFCRELCONTAINEDINSPATIALSTRUCTURE('0000000000000000000031',$,$,$,(#30),#26);
             #32=IFCOPENINGELEMENT('0000000000000000000032',$,$,$,$,$,$,$,$);
@@ -54,34 +57,48 @@ public class StructureTests
             #42=IFCDISTRIBUTIONPORT('0000000000000000000042',$,$,$,$,$,$,$,$,$);
             #43=IFCRELNESTS('0000000000000000000043',$,$,$,#38,(#42));
             #44=IFCSLAB('0000000000000000000044',$,$,$,$,$,$,$,$);
-            """);
-        Assert.Equal(["Upper", "Upper", "Upper", "Lower", "Lower", "Upper", "Lower", ""],
-            new[] { 30, 32, 34, 36, 38, 40, 42, 44 }.Select(id => StoreyOf(open, id)));
+            """
+        );
+        Assert.Equal(
+            ["Upper", "Upper", "Upper", "Lower", "Lower", "Upper", "Lower", ""],
+            new[] { 30, 32, 34, 36, 38, 40, 42, 44 }.Select(id => StoreyOf(open, id))
+        );
     }
 
     [Fact]
     public void A_whole_that_is_its_own_part_belongs_nowhere_and_hangs_nothing() =>
         Assert.Equal(
             "",
-            StoreyOf(Open(
-            "#30=IFCWALL('0000000000000000000030',$,$,$,$,$,$,$,$);#31=IFCRELAGGREGATES('0000000000000000000031',$,$,$,#30,(#30));"), 30));
+            StoreyOf(
+                Open(
+                    "#30=IFCWALL('0000000000000000000030',$,$,$,$,$,$,$,$);#31=IFCRELAGGREGATES('0000000000000000000031',$,$,$,#30,(#30));"
+                ),
+                30
+            )
+        );
 
     [Fact]
     public void A_map_conversion_is_read_in_the_maps_unit_and_turned()
     {
-        var (model, structure) =
-            Open(
-                "#50=IFCMAPCONVERSION(#8,#51,500000.,5500000.,30.,0.,1.,$);#51=IFCPROJECTEDCRS('EPSG:25832',$,$,$,$,$,#52);#52=IFCSIUNIT(*,.LENGTHUNIT.,$,.METRE.);", "mm");
+        var (model, structure) = Open(
+            "#50=IFCMAPCONVERSION(#8,#51,500000.,5500000.,30.,0.,1.,$);#51=IFCPROJECTEDCRS('EPSG:25832',$,$,$,$,$,#52);#52=IFCSIUNIT(*,.LENGTHUNIT.,$,.METRE.);",
+            "mm"
+        );
         // ISO 16739-1, IfcMapConversion: without a Scale one unit of the file is one unit of the map, here a millimetre a metre.
-        Assert.Equal(new GeoReference("IfcMapConversion", "EPSG:25832", 500000, 5500000, 30, 90) { Scale = 1000 },
-            GeoReference.Read(model, structure, new IfcUnits(model)));
+        Assert.Equal(
+            new GeoReference("IfcMapConversion", "EPSG:25832", 500000, 5500000, 30, 90) { Scale = 1000 },
+            GeoReference.Read(model, structure, new IfcUnits(model))
+        );
     }
 
     [Fact]
     public void Without_one_the_site_placement_stands_in()
     {
         var (model, structure) = Open("");
-        Assert.Equal(new GeoReference("site placement", "", 1000, 2000, 5, 90), GeoReference.Read(model, structure, new IfcUnits(model)));
+        Assert.Equal(
+            new GeoReference("site placement", "", 1000, 2000, 5, 90),
+            GeoReference.Read(model, structure, new IfcUnits(model))
+        );
     }
 
     [Fact]
@@ -103,12 +120,16 @@ public class StructureTests
     [InlineData("#60=IFCSIUNIT(*,.AREAUNIT.,.MILLI.,.SQUARE_METRE.);", "mm²", 1e-6)]
     [InlineData("#60=IFCSIUNIT(*,.VOLUMEUNIT.,.CENTI.,.CUBIC_METRE.);", "cm³", 1e-6)]
     [InlineData("#60=IFCSIUNIT(*,.PRESSUREUNIT.,.KILO.,.PASCAL.);", "kPa", 1000)]
-    [
-        InlineData(
-        "#60=IFCCONVERSIONBASEDUNIT($,.LENGTHUNIT.,'INCH',#61);#61=IFCMEASUREWITHUNIT(IFCLENGTHMEASURE(25.4),#62);#62=IFCSIUNIT(*,.LENGTHUNIT.,.MILLI.,.METRE.);", "in", 0.0254)]
-    [
-        InlineData(
-        "#60=IFCCONVERSIONBASEDUNIT($,.PLANEANGLEUNIT.,'DEGREE',#61);#61=IFCMEASUREWITHUNIT(IFCPLANEANGLEMEASURE(0.0174532925199433),#62);#62=IFCSIUNIT(*,.PLANEANGLEUNIT.,$,.RADIAN.);", "°", Math.PI / 180)]
+    [InlineData(
+        "#60=IFCCONVERSIONBASEDUNIT($,.LENGTHUNIT.,'INCH',#61);#61=IFCMEASUREWITHUNIT(IFCLENGTHMEASURE(25.4),#62);#62=IFCSIUNIT(*,.LENGTHUNIT.,.MILLI.,.METRE.);",
+        "in",
+        0.0254
+    )]
+    [InlineData(
+        "#60=IFCCONVERSIONBASEDUNIT($,.PLANEANGLEUNIT.,'DEGREE',#61);#61=IFCMEASUREWITHUNIT(IFCPLANEANGLEMEASURE(0.0174532925199433),#62);#62=IFCSIUNIT(*,.PLANEANGLEUNIT.,$,.RADIAN.);",
+        "°",
+        Math.PI / 180
+    )]
     public void Units_have_symbols_and_sizes(string data, string symbol, double size)
     {
         var model = Sample.Model(data);
@@ -121,7 +142,8 @@ public class StructureTests
     public void Derived_units_are_written_as_fractions()
     {
         var model = Sample.Model(
-            "#60=IFCDERIVEDUNIT((#61,#62,#63),.THERMALTRANSMITTANCEUNIT.,$);#61=IFCDERIVEDUNITELEMENT(#64,1);#62=IFCDERIVEDUNITELEMENT(#5,-2);#63=IFCDERIVEDUNITELEMENT(#65,-1);#64=IFCSIUNIT(*,.POWERUNIT.,$,.WATT.);#65=IFCSIUNIT(*,.THERMODYNAMICTEMPERATUREUNIT.,$,.KELVIN.);");
+            "#60=IFCDERIVEDUNIT((#61,#62,#63),.THERMALTRANSMITTANCEUNIT.,$);#61=IFCDERIVEDUNITELEMENT(#64,1);#62=IFCDERIVEDUNITELEMENT(#5,-2);#63=IFCDERIVEDUNITELEMENT(#65,-1);#64=IFCSIUNIT(*,.POWERUNIT.,$,.WATT.);#65=IFCSIUNIT(*,.THERMODYNAMICTEMPERATUREUNIT.,$,.KELVIN.);"
+        );
         Assert.Equal("W/m²·K", new IfcUnits(model).Symbol(model.File.IndexOf(60)));
     }
 
@@ -130,8 +152,10 @@ public class StructureTests
     {
         // A unit of itself a hundred times over, and a power that has no opposite.
         string elements = string.Join(",", Enumerable.Repeat("#61", 100));
-        var model = Sample.Model($"#60=IFCDERIVEDUNIT(({elements},#62),.USERDEFINED.,'odd');#61=IFCDERIVEDUNITELEMENT(#60,2);"
-            + "#62=IFCDERIVEDUNITELEMENT(#5,-2147483648);");
+        var model = Sample.Model(
+            $"#60=IFCDERIVEDUNIT(({elements},#62),.USERDEFINED.,'odd');#61=IFCDERIVEDUNITELEMENT(#60,2);"
+                + "#62=IFCDERIVEDUNITELEMENT(#5,-2147483648);"
+        );
         var units = new IfcUnits(model);
         Assert.EndsWith("/m^2147483648", units.Symbol(model.File.IndexOf(60)), StringComparison.Ordinal);
         Assert.True(double.IsNaN(units.Factor(model.File.IndexOf(60))));

@@ -43,8 +43,22 @@ public class SurfaceTests
     public void A_triangulated_irregular_network_leaves_its_voids_out()
     {
         const string points = "#60=IFCCARTESIANPOINTLIST3D(((0.,0.,0.),(2.,0.,0.),(2.,2.,0.),(0.,2.,0.)));";
-        Assert.Equal(4, Measure(points + "#100=IFCTRIANGULATEDIRREGULARNETWORK(#60,$,.F.,((1,2,3),(1,3,4)),$,(0,0));", "IFC4X3").Area, 9);
-        Assert.Equal(2, Measure(points + "#100=IFCTRIANGULATEDIRREGULARNETWORK(#60,$,.F.,((1,2,3),(1,3,4)),$,(0,-2));", "IFC4X3").Area, 9);
+        Assert.Equal(
+            4,
+            Measure(
+                points + "#100=IFCTRIANGULATEDIRREGULARNETWORK(#60,$,.F.,((1,2,3),(1,3,4)),$,(0,0));",
+                "IFC4X3"
+            ).Area,
+            9
+        );
+        Assert.Equal(
+            2,
+            Measure(
+                points + "#100=IFCTRIANGULATEDIRREGULARNETWORK(#60,$,.F.,((1,2,3),(1,3,4)),$,(0,-2));",
+                "IFC4X3"
+            ).Area,
+            9
+        );
     }
 
     // A sectioned road along 10 m that widens from 2 × 1 to 4 × 1: the mean section times the length.

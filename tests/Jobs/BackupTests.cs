@@ -10,14 +10,20 @@ namespace SteadyLintel.Tests;
 /// <summary>A backup brings everything back, and damage is found.</summary>
 public class BackupTests(JobFixture job) : IClassFixture<JobFixture>
 {
-    private static string Tool(string name) => Directory.EnumerateDirectories("/usr/lib/postgresql").OrderDescending()
-        .Select(d => Path.Combine(d, "bin", name)).First(File.Exists);
+    private static string Tool(string name) =>
+        Directory
+            .EnumerateDirectories("/usr/lib/postgresql")
+            .OrderDescending()
+            .Select(d => Path.Combine(d, "bin", name))
+            .First(File.Exists);
 
     private static async Task RunAsync(string tool, string connection, params string[] arguments)
     {
         var to = new NpgsqlConnectionStringBuilder(connection);
-        var start = new ProcessStartInfo(Tool(tool),
-            ["-h", to.Host!, "-p", $"{to.Port}", "-U", to.Username!, "-d", to.Database!, .. arguments])
+        var start = new ProcessStartInfo(
+            Tool(tool),
+            ["-h", to.Host!, "-p", $"{to.Port}", "-U", to.Username!, "-d", to.Database!, .. arguments]
+        )
         {
             RedirectStandardError = true,
         };
@@ -38,7 +44,8 @@ public class BackupTests(JobFixture job) : IClassFixture<JobFixture>
     [Fact]
     public async Task A_backup_restored_into_an_empty_database_has_every_hash_again()
     {
-        string dump = Path.GetTempFileName(), other = TestDatabase.New();
+        string dump = Path.GetTempFileName(),
+            other = TestDatabase.New();
         try
         {
             await RunAsync("pg_dump", job.Connection, "-Fc", "-f", dump);
@@ -56,7 +63,9 @@ public class BackupTests(JobFixture job) : IClassFixture<JobFixture>
             Assert.False(empty.Database.HasPendingModelChanges());
             Assert.Empty(await empty.Database.GetPendingMigrationsAsync());
             // The record is append only there, too.
-            await Assert.ThrowsAsync<PostgresException>(() => empty.Database.ExecuteSqlAsync($"UPDATE record SET did = 'nothing'"));
+            await Assert.ThrowsAsync<PostgresException>(() =>
+                empty.Database.ExecuteSqlAsync($"UPDATE record SET did = 'nothing'")
+            );
         }
         finally
         {
@@ -70,11 +79,16 @@ public class BackupTests(JobFixture job) : IClassFixture<JobFixture>
         await using var db = job.CreateDbContext();
         var blob = (await db.Deliveries.FirstAsync(d => d.Revision != null && d.Source.Party.Code == "SNK")).BlobId;
         await db.Database.ExecuteSqlAsync(
-            $"UPDATE pieces SET bytes = set_byte(bytes, 100, get_byte(bytes, 100) # 1) WHERE blob_id = {blob} AND number = 0");
-        Assert.Contains("not those that were received", Assert.Single((await Integrity.CheckAsync(db, CancellationToken.None)).Faults),
-            StringComparison.Ordinal);
+            $"UPDATE pieces SET bytes = set_byte(bytes, 100, get_byte(bytes, 100) # 1) WHERE blob_id = {blob} AND number = 0"
+        );
+        Assert.Contains(
+            "not those that were received",
+            Assert.Single((await Integrity.CheckAsync(db, CancellationToken.None)).Faults),
+            StringComparison.Ordinal
+        );
         await db.Database.ExecuteSqlAsync(
-            $"UPDATE pieces SET bytes = set_byte(bytes, 100, get_byte(bytes, 100) # 1) WHERE blob_id = {blob} AND number = 0");
+            $"UPDATE pieces SET bytes = set_byte(bytes, 100, get_byte(bytes, 100) # 1) WHERE blob_id = {blob} AND number = 0"
+        );
         Assert.Empty((await Integrity.CheckAsync(db, CancellationToken.None)).Faults);
     }
 }

@@ -20,13 +20,22 @@ public class DoorFuzzTests(JobFixture job) : IClassFixture<JobFixture>
 
     // A few as a rule; LINTEL_FUZZ=10000 for a long run, LINTEL_FUZZ_FROM=2500 to go on where another ended,
     // LINTEL_FUZZ_FORMATS=1015.dwg,1018.dwg for some formats alone.
-    private static readonly int Rounds = int.TryParse(Environment.GetEnvironmentVariable("LINTEL_FUZZ"), out int n) ? n : Few;
+    private static readonly int Rounds = int.TryParse(Environment.GetEnvironmentVariable("LINTEL_FUZZ"), out int n)
+        ? n
+        : Few;
 
-    private static readonly int First = int.TryParse(Environment.GetEnvironmentVariable("LINTEL_FUZZ_FROM"), out int n) ? n : 0;
+    private static readonly int First = int.TryParse(Environment.GetEnvironmentVariable("LINTEL_FUZZ_FROM"), out int n)
+        ? n
+        : 0;
 
     /// <summary>Every format that is received, or those that were asked for.</summary>
-    public static TheoryData<string> Formats { get; } = [.. (Environment.GetEnvironmentVariable("LINTEL_FUZZ_FORMATS")
-        ?? "sink.ifc,small.ifc,small.ifczip,text.dxf,binary.dxf,1015.dwg,1018.dwg,1024.dwg,1027.dwg,1032.dwg").Split(',')];
+    public static TheoryData<string> Formats { get; } =
+    [
+        .. (
+            Environment.GetEnvironmentVariable("LINTEL_FUZZ_FORMATS")
+            ?? "sink.ifc,small.ifc,small.ifczip,text.dxf,binary.dxf,1015.dwg,1018.dwg,1024.dwg,1027.dwg,1032.dwg"
+        ).Split(','),
+    ];
 
     [Theory]
     [MemberData(nameof(Formats))]
@@ -41,20 +50,24 @@ public class DoorFuzzTests(JobFixture job) : IClassFixture<JobFixture>
             byte[] bytes = Path.GetExtension(format) switch
             {
                 ".ifc" => mutator.Part21(text),
-                ".ifczip" => round % 2 == 0 ? Zip(mutator.Part21(Encoding.Latin1.GetString(SmallModel()))) : mutator.Bytes(seed),
+                ".ifczip" => round % 2 == 0
+                    ? Zip(mutator.Part21(Encoding.Latin1.GetString(SmallModel())))
+                    : mutator.Bytes(seed),
                 ".dxf" when format == "text.dxf" => mutator.Dxf(text),
                 _ => mutator.Bytes(seed),
             };
             // Slow twice is slow; once may be the machine.
             var taken = await SendAsync(format, round, bytes);
-            if (taken > Longest) taken = await SendAsync(format, round, bytes);
+            if (taken > Longest)
+                taken = await SendAsync(format, round, bytes);
             Assert.True(taken < Longest, $"{format}, round {round} took {taken}");
         }
     }
 
     private async Task<TimeSpan> SendAsync(string format, int round, byte[] bytes)
     {
-        long before = GC.GetTotalMemory(round % 100 == 0), most = 0;
+        long before = GC.GetTotalMemory(round % 100 == 0),
+            most = 0;
         using var look = new Timer(_ => most = Math.Max(most, GC.GetTotalMemory(false) - before), null, 10, 10);
         var clock = Stopwatch.StartNew();
         var id = await job.DeliverAsync("SNK", "Fuzz " + format, bytes, format);
@@ -62,13 +75,21 @@ public class DoorFuzzTests(JobFixture job) : IClassFixture<JobFixture>
         await using var db = job.CreateDbContext();
         var delivery = await db.Deliveries.AsNoTracking().FirstAsync(d => d.Id == id);
         string about = $"{format}, round {round}: {delivery.State} {delivery.Sentence}";
-        bool fine = delivery.State is DeliveryState.Ready or DeliveryState.Same or DeliveryState.Held || (delivery.State == DeliveryState.Refused
-            && !delivery.Sentence.Contains("reference", StringComparison.Ordinal));
-        if (!fine) await File.WriteAllBytesAsync(Path.Combine(Path.GetTempPath(), $"fuzz-{round}-{format}"), bytes);
+        bool fine =
+            delivery.State is DeliveryState.Ready or DeliveryState.Same or DeliveryState.Held
+            || (
+                delivery.State == DeliveryState.Refused
+                && !delivery.Sentence.Contains("reference", StringComparison.Ordinal)
+            );
+        if (!fine)
+            await File.WriteAllBytesAsync(Path.Combine(Path.GetTempPath(), $"fuzz-{round}-{format}"), bytes);
         Assert.True(fine, about);
         // Garbage that nobody holds counts too, until it is collected.
-        if (most > (20L * bytes.Length) + 200_000_000) Assert.True(GC.GetTotalMemory(true) - before < (20L * bytes.Length) + 200_000_000,
-            $"{about} took {most >> 20} MB");
+        if (most > (20L * bytes.Length) + 200_000_000)
+            Assert.True(
+                GC.GetTotalMemory(true) - before < (20L * bytes.Length) + 200_000_000,
+                $"{about} took {most >> 20} MB"
+            );
         await db.Deliveries.Where(d => d.Id == id).ExecuteDeleteAsync();
         await new Blobs(db).DeleteAsync(delivery.BlobId);
         return taken;
@@ -92,8 +113,14 @@ public class DoorFuzzTests(JobFixture job) : IClassFixture<JobFixture>
         HeronWharf.Models[0].Write(whole);
         var snapshot = ModelSnapshot.Open(IfcModel.Open(whole.ToArray()));
         using var part = new MemoryStream();
-        SubsetWriter.Write(snapshot, SubsetPlan.Of(snapshot, [.. snapshot.Elements.Where((_, i) => i % 40 == 0)], [0]), null, "x", "",
-            part);
+        SubsetWriter.Write(
+            snapshot,
+            SubsetPlan.Of(snapshot, [.. snapshot.Elements.Where((_, i) => i % 40 == 0)], [0]),
+            null,
+            "x",
+            "",
+            part
+        );
         return part.ToArray();
     }
 
@@ -110,7 +137,8 @@ public class DoorFuzzTests(JobFixture job) : IClassFixture<JobFixture>
     {
         using var stream = new MemoryStream();
         using (var zip = new ZipArchive(stream, ZipArchiveMode.Create))
-        using (var entry = zip.CreateEntry("model.ifc").Open()) entry.Write(model);
+        using (var entry = zip.CreateEntry("model.ifc").Open())
+            entry.Write(model);
         return stream.ToArray();
     }
 }

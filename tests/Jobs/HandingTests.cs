@@ -27,13 +27,21 @@ public class HandingTests(JobFixture job) : IClassFixture<JobFixture>
         Assert.True(await Orders(db).RunAsync(order, job.Somebody, _none));
         await job.WorkAsync();
         db.ChangeTracker.Clear();
-        var run = await db.Transmittals.AsNoTracking().Include(t => t.Files).Where(t => t.OrderId == order.Id).OrderByDescending(t => t.Number).FirstAsync();
+        var run = await db
+            .Transmittals.AsNoTracking()
+            .Include(t => t.Files)
+            .Where(t => t.OrderId == order.Id)
+            .OrderByDescending(t => t.Number)
+            .FirstAsync();
         Assert.True(run.State == TransmittalState.Done, run.Sentence);
         return run;
     }
 
     private async Task<IReadOnlyList<string>> StaleAsync(LintelDb db, OrderRow order) =>
-        (await Staleness.OfAsync(db, await JobState.LoadAsync(db, job.Job.Id, _none), _none)).GetValueOrDefault(order.Id, []);
+        (await Staleness.OfAsync(db, await JobState.LoadAsync(db, job.Job.Id, _none), _none)).GetValueOrDefault(
+            order.Id,
+            []
+        );
 
     private static byte[] Bytes(string text) => Encoding.UTF8.GetBytes(text);
 
@@ -42,11 +50,33 @@ public class HandingTests(JobFixture job) : IClassFixture<JobFixture>
     {
         await using var db = job.CreateDbContext();
         var party = await db.Parties.SingleAsync(p => p.JobId == job.Job.Id && p.Code == "SRV");
-        var person = new AppUser { Id = Guid.NewGuid(), UserName = "duct@site.example", Email = "duct@site.example", DisplayName = "Duct" };
+        var person = new AppUser
+        {
+            Id = Guid.NewGuid(),
+            UserName = "duct@site.example",
+            Email = "duct@site.example",
+            DisplayName = "Duct",
+        };
         db.Users.Add(person);
-        db.Memberships.Add(new Membership { JobId = job.Job.Id, UserId = person.Id, Role = MemberRole.Recipient, PartyId = party.Id });
+        db.Memberships.Add(
+            new Membership
+            {
+                JobId = job.Job.Id,
+                UserId = person.Id,
+                Role = MemberRole.Recipient,
+                PartyId = party.Id,
+            }
+        );
         await db.SaveChangesAsync();
-        var order = await OrderAsync(db, new OrderDocument { To = "SRV, workshop", Sources = [(await db.Sources.SingleAsync(s => s.Name == "Sink")).Id.ToString()], Name = "{source}" });
+        var order = await OrderAsync(
+            db,
+            new OrderDocument
+            {
+                To = "SRV, workshop",
+                Sources = [(await db.Sources.SingleAsync(s => s.Name == "Sink")).Id.ToString()],
+                Name = "{source}",
+            }
+        );
         var run = await RunAsync(db, order);
         var mail = await db.Mails.SingleAsync(m => m.To == person.Email);
         Assert.Contains("transmittal 1 is ready", mail.Subject, StringComparison.Ordinal);
@@ -54,7 +84,10 @@ public class HandingTests(JobFixture job) : IClassFixture<JobFixture>
         Assert.Contains(Mailbox.Site + "/jobs/J/delivered", mail.Text, StringComparison.Ordinal);
         var handing = new Handing(db);
         var waiting = (await handing.UnconfirmedAsync(job.Job.Id, [party], _none)).Single(w => w.Order == order.Number);
-        Assert.Equal((order.Number, 1, run.Files.Count, run.Files.Count), (waiting.Order, waiting.People, waiting.Open, waiting.Files));
+        Assert.Equal(
+            (order.Number, 1, run.Files.Count, run.Files.Count),
+            (waiting.Order, waiting.People, waiting.Open, waiting.Files)
+        );
         // The same files again are no news.
         await RunAsync(db, await db.Orders.SingleAsync(o => o.Id == order.Id));
         Assert.Equal(1, await db.Mails.CountAsync(m => m.To == person.Email));
@@ -68,9 +101,25 @@ public class HandingTests(JobFixture job) : IClassFixture<JobFixture>
     {
         await using var db = job.CreateDbContext();
         var library = new JobLibrary(db);
-        await library.KeepAsync(job.Job.Id, LibraryKind.Names, "Theirs", Bytes("kind,from,to\nstorey,One,01\n"), job.Somebody, _none);
-        string sink = (await db.Sources.SingleAsync(s => s.Name == "Sink")).Id.ToString(), frame = (await db.Sources.SingleAsync(s => s.Name == "Frame")).Id.ToString();
-        var document = new OrderDocument { To = "STR", Sources = [sink, frame], Tables = new OrderTables { Names = "Theirs" }, Storeys = "job", Every = "revision", Name = "{source}" };
+        await library.KeepAsync(
+            job.Job.Id,
+            LibraryKind.Names,
+            "Theirs",
+            Bytes("kind,from,to\nstorey,One,01\n"),
+            job.Somebody,
+            _none
+        );
+        string sink = (await db.Sources.SingleAsync(s => s.Name == "Sink")).Id.ToString(),
+            frame = (await db.Sources.SingleAsync(s => s.Name == "Frame")).Id.ToString();
+        var document = new OrderDocument
+        {
+            To = "STR",
+            Sources = [sink, frame],
+            Tables = new OrderTables { Names = "Theirs" },
+            Storeys = "job",
+            Every = "revision",
+            Name = "{source}",
+        };
         var order = await OrderAsync(db, document);
         var first = await RunAsync(db, order);
         Assert.All(first.Files, f => Assert.Null(f.SameAs));
@@ -78,25 +127,42 @@ public class HandingTests(JobFixture job) : IClassFixture<JobFixture>
 
         // Nothing changed: the same files, nothing written.
         var second = await RunAsync(db, order);
-        Assert.Equal(first.Files.Select(f => (f.Name, f.Sha256, f.BlobId)).Order(), second.Files.Select(f => (f.Name, f.Sha256, f.BlobId)).Order());
+        Assert.Equal(
+            first.Files.Select(f => (f.Name, f.Sha256, f.BlobId)).Order(),
+            second.Files.Select(f => (f.Name, f.Sha256, f.BlobId)).Order()
+        );
         Assert.All(second.Files, f => Assert.Equal(1, f.SameAs));
         Assert.Equal(first.Result, second.Result);
         Assert.Equal(0, await Orders(db).RunDueAsync(_none));
 
         // A table changed: every file is written again; that of the source it says nothing of has the same bytes.
-        await library.KeepAsync(job.Job.Id, LibraryKind.Names, "Theirs", Bytes("kind,from,to\nstorey,One,02\n"), job.Somebody, _none);
+        await library.KeepAsync(
+            job.Job.Id,
+            LibraryKind.Names,
+            "Theirs",
+            Bytes("kind,from,to\nstorey,One,02\n"),
+            job.Somebody,
+            _none
+        );
         Assert.Equal(["the name table Theirs changed"], await StaleAsync(db, order));
         Assert.Equal(0, await Orders(db).RunDueAsync(_none));
 
         // A revision came: the order says which, and runs by itself.
-        await job.DeliverAsync("SNK", "Sink", Bytes(Encoding.ASCII.GetString(ModelSink.Bytes()).Replace("'first'", "'second'", StringComparison.Ordinal)));
+        await job.DeliverAsync(
+            "SNK",
+            "Sink",
+            Bytes(Encoding.ASCII.GetString(ModelSink.Bytes()).Replace("'first'", "'second'", StringComparison.Ordinal))
+        );
         Assert.Contains("SNK r2 came", await StaleAsync(db, order));
         Assert.Equal(1, await Orders(db).RunDueAsync(_none));
         await job.WorkAsync();
         db.ChangeTracker.Clear();
         order = await db.Orders.SingleAsync(o => o.Id == order.Id);
         Assert.Empty(await StaleAsync(db, order));
-        var third = await db.Transmittals.AsNoTracking().Include(t => t.Files).SingleAsync(t => t.OrderId == order.Id && t.Number == 3);
+        var third = await db
+            .Transmittals.AsNoTracking()
+            .Include(t => t.Files)
+            .SingleAsync(t => t.OrderId == order.Id && t.Number == 3);
         Assert.True(third.Balanced, third.Sentence);
         var compared = TransmittalComparison.Of(second, third);
         Assert.Contains("Sink.ifc", compared.Files.Changed);
@@ -115,7 +181,14 @@ public class HandingTests(JobFixture job) : IClassFixture<JobFixture>
         await job.WorkAsync();
         Assert.Empty(await StaleAsync(db, order));
         // What an order names cannot be removed under it.
-        Assert.Contains("names the name table", (await Assert.ThrowsAsync<RefusedException>(() => library.RemoveAsync(job.Job.Id, LibraryKind.Names, "Theirs", job.Somebody, _none))).Message);
+        Assert.Contains(
+            "names the name table",
+            (
+                await Assert.ThrowsAsync<RefusedException>(() =>
+                    library.RemoveAsync(job.Job.Id, LibraryKind.Names, "Theirs", job.Somebody, _none)
+                )
+            ).Message
+        );
     }
 
     // The receiver's frame comes from a source that the order does not give.
@@ -124,11 +197,30 @@ public class HandingTests(JobFixture job) : IClassFixture<JobFixture>
     {
         await using var db = job.CreateDbContext();
         string sink = (await db.Sources.SingleAsync(s => s.Name == "Sink")).Id.ToString();
-        async Task SetOut(double x, string name) => await new SettingOuts(db).AcceptAsync(await db.Sources.Include(s => s.Party).SingleAsync(s => s.Name == name),
-            job.Job.Id, SettingOutDocument.Identity with { Shift = [x, 0, 0] }, 1, job.Somebody, _none);
+        async Task SetOut(double x, string name) =>
+            await new SettingOuts(db).AcceptAsync(
+                await db.Sources.Include(s => s.Party).SingleAsync(s => s.Name == name),
+                job.Job.Id,
+                SettingOutDocument.Identity with
+                {
+                    Shift = [x, 0, 0],
+                },
+                1,
+                job.Somebody,
+                _none
+            );
         await SetOut(1, "Architecture");
         await SetOut(0, "Sink");
-        var order = await OrderAsync(db, new OrderDocument { To = "ARC", Sources = [sink], Frame = "party", Name = "{source}" });
+        var order = await OrderAsync(
+            db,
+            new OrderDocument
+            {
+                To = "ARC",
+                Sources = [sink],
+                Frame = "party",
+                Name = "{source}",
+            }
+        );
         var first = await RunAsync(db, order);
         await SetOut(5, "Architecture");
         Assert.Equal(["a setting-out of the job changed"], await StaleAsync(db, order));
@@ -136,7 +228,9 @@ public class HandingTests(JobFixture job) : IClassFixture<JobFixture>
         Assert.Null(second.Files[0].SameAs);
         Assert.NotEqual(first.Files[0].Sha256, second.Files[0].Sha256);
         foreach (string name in (string[])["Architecture", "Sink"])
-            await db.SettingOuts.Where(s => db.Sources.Any(o => o.Id == s.SourceId && o.Name == name)).ExecuteDeleteAsync();
+            await db
+                .SettingOuts.Where(s => db.Sources.Any(o => o.Id == s.SourceId && o.Name == name))
+                .ExecuteDeleteAsync();
     }
 
     [Fact]
@@ -146,7 +240,16 @@ public class HandingTests(JobFixture job) : IClassFixture<JobFixture>
         var handing = new Handing(db);
         var party = await db.Parties.SingleAsync(p => p.JobId == job.Job.Id && p.Code == "STR");
         string source = (await db.Sources.SingleAsync(s => s.Name == "Services")).Id.ToString();
-        var order = await OrderAsync(db, new OrderDocument { To = "STR, office", Sources = [source], Rules = [new OrderRule { What = "storey", Are = ["Roof"] }], Name = "{source}" });
+        var order = await OrderAsync(
+            db,
+            new OrderDocument
+            {
+                To = "STR, office",
+                Sources = [source],
+                Rules = [new OrderRule { What = "storey", Are = ["Roof"] }],
+                Name = "{source}",
+            }
+        );
         var run = await RunAsync(db, order);
         Assert.Single(await handing.ToAsync(job.Job.Id, party, run.Id, _none));
         var other = await db.Parties.SingleAsync(p => p.JobId == job.Job.Id && p.Code == "ARC");
@@ -156,17 +259,38 @@ public class HandingTests(JobFixture job) : IClassFixture<JobFixture>
         Assert.Empty(await handing.ToAsync(job.Job.Id, party, run.Id, _none));
         await Assert.ThrowsAsync<RefusedException>(() => handing.SignAsync(order, run.Id, " ", job.Somebody, _none));
         await handing.SignAsync(order, run.Id, "The missing sign is not theirs.", job.Somebody, _none);
-        Assert.Contains(await db.Record.Select(r => r.Did).ToListAsync(), w => w.Contains("released though not balanced", StringComparison.Ordinal));
-        await Assert.ThrowsAsync<RefusedException>(() => handing.SignAsync(order, run.Id, "again", job.Somebody, _none));
+        Assert.Contains(await db.Record.Select(r => r.Did).ToListAsync(), w =>
+            w.Contains("released though not balanced", StringComparison.Ordinal)
+        );
+        await Assert.ThrowsAsync<RefusedException>(() =>
+            handing.SignAsync(order, run.Id, "again", job.Somebody, _none)
+        );
 
         var handed = Assert.Single(await handing.ToAsync(job.Job.Id, party, run.Id, _none));
         Assert.All(handed.Files, f => Assert.Null(f.ReceivedAt));
-        var user = new AppUser { Id = Guid.NewGuid(), UserName = "r@x", Email = "r@x", DisplayName = "R" };
-        db.AddRange(user, new Membership { JobId = job.Job.Id, UserId = user.Id, Role = MemberRole.Recipient, PartyId = party.Id });
+        var user = new AppUser
+        {
+            Id = Guid.NewGuid(),
+            UserName = "r@x",
+            Email = "r@x",
+            DisplayName = "R",
+        };
+        db.AddRange(
+            user,
+            new Membership
+            {
+                JobId = job.Job.Id,
+                UserId = user.Id,
+                Role = MemberRole.Recipient,
+                PartyId = party.Id,
+            }
+        );
         await db.SaveChangesAsync();
         await handing.ConfirmAsync(job.Job.Id, handed, null, new Actor(user.Id, ""), _none);
         await handing.ConfirmAsync(job.Job.Id, handed, null, new Actor(user.Id, ""), _none);
-        Assert.All((await handing.ToAsync(job.Job.Id, party, run.Id, _none))[0].Files, f => Assert.NotNull(f.ReceivedAt));
+        Assert.All((await handing.ToAsync(job.Job.Id, party, run.Id, _none))[0].Files, f =>
+            Assert.NotNull(f.ReceivedAt)
+        );
         // Confirmed by somebody of another party is not received by this one.
         db.Memberships.RemoveRange(db.Memberships.Where(m => m.UserId == user.Id));
         await db.SaveChangesAsync();
@@ -181,19 +305,54 @@ public class HandingTests(JobFixture job) : IClassFixture<JobFixture>
         async Task<string> Refused(OrderDocument document)
         {
             var order = await OrderAsync(db, document);
-            string message = (await Assert.ThrowsAsync<RefusedException>(() => Orders(db).RunAsync(order, job.Somebody, _none))).Message;
+            string message = (
+                await Assert.ThrowsAsync<RefusedException>(() => Orders(db).RunAsync(order, job.Somebody, _none))
+            ).Message;
             Assert.False(await db.Transmittals.AnyAsync(t => t.OrderId == order.Id));
             return message;
         }
 
-        Assert.Contains("two files the name 'J'", await Refused(new OrderDocument { Split = "storey+class", Name = "{job}" }), StringComparison.Ordinal);
-        Assert.Contains("There is no set 'Plant'", await Refused(new OrderDocument { Rules = [new OrderRule { What = "set", Are = ["Plant"] }], Name = "{source}" }), StringComparison.Ordinal);
-        Assert.Contains("does not have any more", await Refused(new OrderDocument { Sources = [Guid.NewGuid().ToString()], Name = "{source}" }), StringComparison.Ordinal);
-        await new SettingOuts(db).AcceptAsync(await db.Sources.Include(s => s.Party).SingleAsync(s => s.Name == "Services"), job.Job.Id, SettingOutDocument.Identity, 1, job.Somebody, _none);
-        Assert.Contains("not set out", await Refused(new OrderDocument { Frame = "job", Name = "{source}" }), StringComparison.Ordinal);
-        await db.Sources.Where(s => s.Id == Guid.Parse(arc)).ExecuteUpdateAsync(u => u.SetProperty(s => s.RetiredAt, DateTime.UtcNow));
-        Assert.Contains("was taken out of use", await Refused(new OrderDocument { Sources = [arc], Name = "{source}" }), StringComparison.Ordinal);
-        await db.Sources.Where(s => s.Id == Guid.Parse(arc)).ExecuteUpdateAsync(u => u.SetProperty(s => s.RetiredAt, (DateTime?)null));
+        Assert.Contains(
+            "two files the name 'J'",
+            await Refused(new OrderDocument { Split = "storey+class", Name = "{job}" }),
+            StringComparison.Ordinal
+        );
+        Assert.Contains(
+            "There is no set 'Plant'",
+            await Refused(
+                new OrderDocument { Rules = [new OrderRule { What = "set", Are = ["Plant"] }], Name = "{source}" }
+            ),
+            StringComparison.Ordinal
+        );
+        Assert.Contains(
+            "does not have any more",
+            await Refused(new OrderDocument { Sources = [Guid.NewGuid().ToString()], Name = "{source}" }),
+            StringComparison.Ordinal
+        );
+        await new SettingOuts(db).AcceptAsync(
+            await db.Sources.Include(s => s.Party).SingleAsync(s => s.Name == "Services"),
+            job.Job.Id,
+            SettingOutDocument.Identity,
+            1,
+            job.Somebody,
+            _none
+        );
+        Assert.Contains(
+            "not set out",
+            await Refused(new OrderDocument { Frame = "job", Name = "{source}" }),
+            StringComparison.Ordinal
+        );
+        await db
+            .Sources.Where(s => s.Id == Guid.Parse(arc))
+            .ExecuteUpdateAsync(u => u.SetProperty(s => s.RetiredAt, DateTime.UtcNow));
+        Assert.Contains(
+            "was taken out of use",
+            await Refused(new OrderDocument { Sources = [arc], Name = "{source}" }),
+            StringComparison.Ordinal
+        );
+        await db
+            .Sources.Where(s => s.Id == Guid.Parse(arc))
+            .ExecuteUpdateAsync(u => u.SetProperty(s => s.RetiredAt, (DateTime?)null));
     }
 
     [Fact]
@@ -201,23 +360,53 @@ public class HandingTests(JobFixture job) : IClassFixture<JobFixture>
     {
         await using var db = job.CreateDbContext();
         var library = new JobLibrary(db);
-        string refused = (await Assert.ThrowsAsync<RefusedException>(() => library.KeepAsync(job.Job.Id, LibraryKind.Layers, "Bad",
-            Bytes("class,layer\nIfcWall,A\nIfcWall,B\n,C\n"), job.Somebody, _none))).Message;
+        string refused = (
+            await Assert.ThrowsAsync<RefusedException>(() =>
+                library.KeepAsync(
+                    job.Job.Id,
+                    LibraryKind.Layers,
+                    "Bad",
+                    Bytes("class,layer\nIfcWall,A\nIfcWall,B\n,C\n"),
+                    job.Somebody,
+                    _none
+                )
+            )
+        ).Message;
         Assert.Contains("Row 3", refused, StringComparison.Ordinal);
         Assert.Contains("Row 4", refused, StringComparison.Ordinal);
         Assert.DoesNotContain(await library.ListAsync(job.Job.Id, _none), i => i.Name == "Bad");
-        foreach (var starter in StarterTables.All) await library.KeepAsync(job.Job.Id, starter.Kind, starter.Name, starter.ToCsv(), job.Somebody, _none);
+        foreach (var starter in StarterTables.All)
+            await library.KeepAsync(job.Job.Id, starter.Kind, starter.Name, starter.ToCsv(), job.Somebody, _none);
 
-        await library.KeepAsync(job.Job.Id, LibraryKind.Names, "Matched", Bytes("kind,from,to\nstorey,,Galery\nstorey,,Roof 02\nmaterial,,Steel S 355\n"), job.Somebody, _none);
+        await library.KeepAsync(
+            job.Job.Id,
+            LibraryKind.Names,
+            "Matched",
+            Bytes("kind,from,to\nstorey,,Galery\nstorey,,Roof 02\nmaterial,,Steel S 355\n"),
+            job.Somebody,
+            _none
+        );
         var matching = new NameMatching(db, library);
         var state = await JobState.LoadAsync(db, job.Job.Id, _none);
-        async Task<NameTable> Table() => NameTable.Read(TableFile.Read((await library.ContentAsync(job.Job.Id, LibraryKind.Names, "Matched", _none))!));
+        async Task<NameTable> Table() =>
+            NameTable.Read(
+                TableFile.Read((await library.ContentAsync(job.Job.Id, LibraryKind.Names, "Matched", _none))!)
+            );
         var open = await matching.OpenAsync(state, await Table(), _none);
         var gallery = open.Single(u => u is { Kind: NameKind.Storey, Name: "Gallery" });
         Assert.Equal("Galery", gallery.Best!.Value.Receiver);
         Assert.True(gallery.Count > 100);
-        Assert.Equal("Steel S 355", open.Single(u => u is { Kind: NameKind.Material, Name: "Steel S355" }).Best!.Value.Receiver);
-        await matching.ConfirmAsync(job.Job.Id, "Matched", [(NameKind.Storey, "Gallery", "Galery")], job.Somebody, _none);
+        Assert.Equal(
+            "Steel S 355",
+            open.Single(u => u is { Kind: NameKind.Material, Name: "Steel S355" }).Best!.Value.Receiver
+        );
+        await matching.ConfirmAsync(
+            job.Job.Id,
+            "Matched",
+            [(NameKind.Storey, "Gallery", "Galery")],
+            job.Somebody,
+            _none
+        );
         Assert.Equal("Galery", (await Table()).Find(NameKind.Storey, "Gallery"));
         Assert.DoesNotContain(await matching.OpenAsync(state, await Table(), _none), u => u.Name == "Gallery");
         Assert.Equal(2, (await library.ListAsync(job.Job.Id, _none)).Single(i => i.Name == "Matched").Version);
@@ -233,7 +422,9 @@ public class HandingTests(JobFixture job) : IClassFixture<JobFixture>
         var other = new Actor(Guid.NewGuid(), "");
         await locks.LockAsync(job.Job.Id, source.Id, "ducts are being moved", job.Somebody, _none);
         db.ChangeTracker.Clear();
-        var refused = await Assert.ThrowsAsync<RefusedException>(() => job.Receiving(db).BeginAsync(party, "Services", "a.ifc", 10, other, _none));
+        var refused = await Assert.ThrowsAsync<RefusedException>(() =>
+            job.Receiving(db).BeginAsync(party, "Services", "a.ifc", 10, other, _none)
+        );
         Assert.Contains("ducts are being moved", refused.Message, StringComparison.Ordinal);
         await Assert.ThrowsAsync<RefusedException>(() => locks.LockAsync(job.Job.Id, source.Id, "", other, _none));
         await Assert.ThrowsAsync<RefusedException>(() => locks.UnlockAsync(job.Job.Id, source.Id, false, other, _none));
@@ -241,7 +432,9 @@ public class HandingTests(JobFixture job) : IClassFixture<JobFixture>
         await db.Deliveries.Where(d => d.Id == own.Id).ExecuteDeleteAsync();
         // A coordinator breaks it, and the record says whose it was.
         await locks.UnlockAsync(job.Job.Id, source.Id, true, other, _none);
-        Assert.Contains(await db.Record.Select(r => r.Did).ToListAsync(), w => w.Contains("broke the lock", StringComparison.Ordinal));
+        Assert.Contains(await db.Record.Select(r => r.Did).ToListAsync(), w =>
+            w.Contains("broke the lock", StringComparison.Ordinal)
+        );
         var lines = await SourceLine.ListAsync(db, job.Job.Id, "state", _none);
         Assert.Equal(lines.Select(l => l.Standing).Order(), lines.Select(l => l.Standing));
         Assert.All(lines, l => Assert.Null(l.LockedBy));
@@ -252,14 +445,26 @@ public class HandingTests(JobFixture job) : IClassFixture<JobFixture>
     {
         await using var db = job.CreateDbContext();
         var library = new JobLibrary(db);
-        Task<int> Keep(string storey, int? from) => library.KeepAsync(job.Job.Id, LibraryKind.Names, "Two people",
-            Bytes($"kind,from,to\nstorey,One,{storey}\n"), job.Somebody, _none, from);
+        Task<int> Keep(string storey, int? from) =>
+            library.KeepAsync(
+                job.Job.Id,
+                LibraryKind.Names,
+                "Two people",
+                Bytes($"kind,from,to\nstorey,One,{storey}\n"),
+                job.Somebody,
+                _none,
+                from
+            );
         Assert.Equal(1, await Keep("01", null));
         Assert.Equal(2, await Keep("02", 1));
         string refused = (await Assert.ThrowsAsync<RefusedException>(() => Keep("03", 1))).Message;
         Assert.Contains("made from version 1 of Two people", refused, StringComparison.Ordinal);
         Assert.Contains("saved version 2 since", refused, StringComparison.Ordinal);
-        Assert.Contains("02", Encoding.UTF8.GetString((await library.ContentAsync(job.Job.Id, LibraryKind.Names, "Two people", _none))!), StringComparison.Ordinal);
+        Assert.Contains(
+            "02",
+            Encoding.UTF8.GetString((await library.ContentAsync(job.Job.Id, LibraryKind.Names, "Two people", _none))!),
+            StringComparison.Ordinal
+        );
         // Whoever replaces it knowingly says no version.
         Assert.Equal(3, await Keep("03", null));
     }
@@ -271,8 +476,22 @@ public class HandingTests(JobFixture job) : IClassFixture<JobFixture>
         var state = await JobState.LoadAsync(db, job.Job.Id, _none);
         var document = new OrderDocument
         {
-            Rules = [new OrderRule { What = "storey", Are = ["Gallery"] }, new OrderRule { Do = "without", What = "size", Are = ["", "1"] },
-                new OrderRule { Do = "with", What = "class", Are = ["IfcDoor"] }],
+            Rules =
+            [
+                new OrderRule { What = "storey", Are = ["Gallery"] },
+                new OrderRule
+                {
+                    Do = "without",
+                    What = "size",
+                    Are = ["", "1"],
+                },
+                new OrderRule
+                {
+                    Do = "with",
+                    What = "class",
+                    Are = ["IfcDoor"],
+                },
+            ],
             Name = "{source}",
         };
         var preview = await OrderPreview.OfAsync(db, state, document, _none);
@@ -291,32 +510,68 @@ public class HandingTests(JobFixture job) : IClassFixture<JobFixture>
     public async Task Figures_of_a_balance_open_as_many_elements_as_they_count()
     {
         await using var db = job.CreateDbContext();
-        var order = await OrderAsync(db, new OrderDocument
-        {
-            Sources = [(await db.Sources.SingleAsync(s => s.Name == "Architecture")).Id.ToString()],
-            Rules = [new OrderRule { What = "storey", Are = ["Gallery"] }, new OrderRule { Do = "without", What = "class", Are = ["IfcDoor"] }],
-            Into = new OrderInto { File = "dxf", As = "plan", Depth = 5, Hidden = "out", Hatch = true, Sheet = new OrderSheet { Paper = "A1", Scale = 200 } },
-            Split = "storey",
-            Name = "figures-{storey}",
-        });
+        var order = await OrderAsync(
+            db,
+            new OrderDocument
+            {
+                Sources = [(await db.Sources.SingleAsync(s => s.Name == "Architecture")).Id.ToString()],
+                Rules =
+                [
+                    new OrderRule { What = "storey", Are = ["Gallery"] },
+                    new OrderRule
+                    {
+                        Do = "without",
+                        What = "class",
+                        Are = ["IfcDoor"],
+                    },
+                ],
+                Into = new OrderInto
+                {
+                    File = "dxf",
+                    As = "plan",
+                    Depth = 5,
+                    Hidden = "out",
+                    Hatch = true,
+                    Sheet = new OrderSheet { Paper = "A1", Scale = 200 },
+                },
+                Split = "storey",
+                Name = "figures-{storey}",
+            }
+        );
         var run = await RunAsync(db, order);
         var result = JsonSerializer.Deserialize<HandoverResult>(run.Result!, IntakeStore.Json)!;
         Assert.True(result.Balanced);
         var state = await JobState.LoadAsync(db, job.Job.Id, _none);
         async Task<int> Count(string? storey, string? type, string account) =>
-            (await new BalanceFigure(storey, type, account).ElementsAsync(db, state, run, result.Reconciliation, _none)).Ids.Count;
+            (await new BalanceFigure(storey, type, account).ElementsAsync(db, state, run, result.Reconciliation, _none))
+                .Ids
+                .Count;
         foreach (var row in result.Reconciliation.Rows)
-            Assert.Equal((row.In, row.LeftOut, row.Written), (await Count(row.Storey, row.Class, "in"), await Count(row.Storey, row.Class, "left"), await Count(row.Storey, row.Class, "written")));
+            Assert.Equal(
+                (row.In, row.LeftOut, row.Written),
+                (
+                    await Count(row.Storey, row.Class, "in"),
+                    await Count(row.Storey, row.Class, "left"),
+                    await Count(row.Storey, row.Class, "written")
+                )
+            );
         Assert.Equal(result.Reconciliation.Rows.Sum(r => r.In), await Count(null, null, "in"));
         var unaccounted = new BalanceFigure(null, null, "unaccounted");
         Assert.Empty((await unaccounted.ElementsAsync(db, state, run, result.Reconciliation, _none)).Ids);
-        var one = result.Reconciliation with { Differences = ["x.ifc: IfcWall 2O2Fr$t4X7Zf8NOew3FNr2 is not in the file."] };
+        var one = result.Reconciliation with
+        {
+            Differences = ["x.ifc: IfcWall 2O2Fr$t4X7Zf8NOew3FNr2 is not in the file."],
+        };
         Assert.Equal(["2O2Fr$t4X7Zf8NOew3FNr2"], (await unaccounted.ElementsAsync(db, state, run, one, _none)).Ids);
         // The title block names the order and the transmittal.
         var file = run.Files.Single();
         using var bytes = new MemoryStream();
         await new Blobs(db).CopyToAsync(file.BlobId, bytes, _none);
-        Assert.Contains($"{order.Number}/{run.Number}", Encoding.UTF8.GetString(bytes.ToArray()), StringComparison.Ordinal);
+        Assert.Contains(
+            $"{order.Number}/{run.Number}",
+            Encoding.UTF8.GetString(bytes.ToArray()),
+            StringComparison.Ordinal
+        );
     }
 
     // The preview counts stored elements, the balance what is in the files: the same figures, by the same definitions.
@@ -327,7 +582,15 @@ public class HandingTests(JobFixture job) : IClassFixture<JobFixture>
         var document = new OrderDocument
         {
             Sources = [(await db.Sources.SingleAsync(s => s.Name == "Architecture")).Id.ToString()],
-            Rules = [new OrderRule { Do = "without", What = "class", Are = ["IfcFurniture"] }],
+            Rules =
+            [
+                new OrderRule
+                {
+                    Do = "without",
+                    What = "class",
+                    Are = ["IfcFurniture"],
+                },
+            ],
             Name = "pictured",
         };
         var preview = await OrderPreview.OfAsync(db, await JobState.LoadAsync(db, job.Job.Id, _none), document, _none);
@@ -350,9 +613,21 @@ public class HandingTests(JobFixture job) : IClassFixture<JobFixture>
         await using var db = job.CreateDbContext();
         var lines = await SectionLines.AroundAsync(db, await JobState.LoadAsync(db, job.Job.Id, _none), _none);
         Assert.Equal(["South", "East", "North", "West", "A", "B"], lines.Select(l => l.Name));
-        var order = new OrderDocument { Into = new OrderInto { File = "dxf", As = "section", Lines = lines }, Name = "{section}" }.ToOrder();
+        var order = new OrderDocument
+        {
+            Into = new OrderInto
+            {
+                File = "dxf",
+                As = "section",
+                Lines = lines,
+            },
+            Name = "{section}",
+        }.ToOrder();
         // One looks to the left: of every elevation the building is there.
-        double x = lines.Average(l => l.From[0] + l.To[0]) / 2, y = lines.Average(l => l.From[1] + l.To[1]) / 2;
-        Assert.All(order.LineWork.Lines.Take(4), l => Assert.True((l.To - l.From).Cross(new Geometry.Vec2(x, y) - l.From) > 0));
+        double x = lines.Average(l => l.From[0] + l.To[0]) / 2,
+            y = lines.Average(l => l.From[1] + l.To[1]) / 2;
+        Assert.All(order.LineWork.Lines.Take(4), l =>
+            Assert.True((l.To - l.From).Cross(new Geometry.Vec2(x, y) - l.From) > 0)
+        );
     }
 }

@@ -19,7 +19,12 @@ public class HeldDeliveryTests(JobFixture job) : IClassFixture<JobFixture>
     private async Task<Delivery> DeliveryAsync(Guid id)
     {
         await using var db = job.CreateDbContext();
-        return await db.Deliveries.IgnoreQueryFilters().AsNoTracking().Include(d => d.Revision).Include(d => d.Source).SingleAsync(d => d.Id == id);
+        return await db
+            .Deliveries.IgnoreQueryFilters()
+            .AsNoTracking()
+            .Include(d => d.Revision)
+            .Include(d => d.Source)
+            .SingleAsync(d => d.Id == id);
     }
 
     private async Task<int?> NewestAsync(string source)
@@ -45,7 +50,17 @@ public class HeldDeliveryTests(JobFixture job) : IClassFixture<JobFixture>
         int number = await orders.CreateAsync(job.Job.Id, job.Somebody, CancellationToken.None);
         var order = await db.Orders.SingleAsync(o => o.JobId == job.Job.Id && o.Number == number);
         var source = await db.Sources.SingleAsync(s => s.Name == "Cut");
-        await orders.SaveAsync(order, "All", Orders.Everything with { Sources = [source.Id.ToString()], Every = "revision" }, job.Somebody, CancellationToken.None);
+        await orders.SaveAsync(
+            order,
+            "All",
+            Orders.Everything with
+            {
+                Sources = [source.Id.ToString()],
+                Every = "revision",
+            },
+            job.Somebody,
+            CancellationToken.None
+        );
         Assert.True(await orders.RunAsync(order, job.Somebody, CancellationToken.None));
         await job.WorkAsync();
 
@@ -62,9 +77,19 @@ public class HeldDeliveryTests(JobFixture job) : IClassFixture<JobFixture>
         Assert.DoesNotContain(order.Id, (await Staleness.OfAsync(db, state, CancellationToken.None)).Keys);
 
         // Turned down: its sender is told in the coordinator's words.
-        await DoAsync(h => h.TurnDownAsync(job.Job.Id, id, "The file is cut off; please export it again.", job.Somebody, CancellationToken.None));
+        await DoAsync(h =>
+            h.TurnDownAsync(
+                job.Job.Id,
+                id,
+                "The file is cut off; please export it again.",
+                job.Somebody,
+                CancellationToken.None
+            )
+        );
         Assert.Equal(DeliveryState.TurnedDown, (await DeliveryAsync(id)).State);
-        await Assert.ThrowsAsync<RefusedException>(() => DoAsync(h => h.TurnDownAsync(job.Job.Id, id, "Again.", job.Somebody, CancellationToken.None)));
+        await Assert.ThrowsAsync<RefusedException>(() =>
+            DoAsync(h => h.TurnDownAsync(job.Job.Id, id, "Again.", job.Somebody, CancellationToken.None))
+        );
 
         // Used after all: it is the newest, the order is stale, and is run again by itself.
         await DoAsync(h => h.UseAsync(job.Job.Id, id, job.Somebody, CancellationToken.None));
@@ -76,14 +101,22 @@ public class HeldDeliveryTests(JobFixture job) : IClassFixture<JobFixture>
         var run = await db.Transmittals.AsNoTracking().SingleAsync(t => t.OrderId == order.Id && t.Number == 2);
         var result = TransmittalResult.Of(run)!;
         Assert.True(run.Balanced);
-        Assert.Contains(result.Less, l => l.Contains("fewer", StringComparison.Ordinal) || l.Contains("none of", StringComparison.Ordinal));
+        Assert.Contains(result.Less, l =>
+            l.Contains("fewer", StringComparison.Ordinal) || l.Contains("none of", StringComparison.Ordinal)
+        );
 
         // Withdrawn: the one before is the newest again, and what was made of it is stale, with the reason.
-        await DoAsync(h => h.WithdrawAsync(job.Job.Id, id, "It was the wrong file.", job.Somebody, CancellationToken.None));
+        await DoAsync(h =>
+            h.WithdrawAsync(job.Job.Id, id, "It was the wrong file.", job.Somebody, CancellationToken.None)
+        );
         Assert.Equal(1, await NewestAsync("Cut"));
         state = await JobState.LoadAsync(db, job.Job.Id, CancellationToken.None);
-        Assert.Contains((await Staleness.OfAsync(db, state, CancellationToken.None))[order.Id], r => r.Contains("was withdrawn", StringComparison.Ordinal));
-        Assert.Contains(await db.Record.Where(r => r.JobId == job.Job.Id).Select(r => r.Did).ToListAsync(), d => d == "withdrew the delivery");
+        Assert.Contains((await Staleness.OfAsync(db, state, CancellationToken.None))[order.Id], r =>
+            r.Contains("was withdrawn", StringComparison.Ordinal)
+        );
+        Assert.Contains(await db.Record.Where(r => r.JobId == job.Job.Id).Select(r => r.Did).ToListAsync(), d =>
+            d == "withdrew the delivery"
+        );
     }
 
     [Fact]
@@ -94,13 +127,27 @@ public class HeldDeliveryTests(JobFixture job) : IClassFixture<JobFixture>
         string text = System.Text.Encoding.Latin1.GetString(whole);
         // All braces become members: a class is gone, the number of elements is the same.
         Assert.Contains("IFCPILE(", text, StringComparison.Ordinal);
-        string other = System.Text.RegularExpressions.Regex.Replace(text, @"=IFCPILE\(([^;]*),[^,;]*,[^,;]*\);", "=IFCBUILDINGELEMENTPROXY($1,$);");
-        var held = await DeliveryAsync(await job.DeliverAsync("STR", "Storeys", System.Text.Encoding.Latin1.GetBytes(other)));
+        string other = System.Text.RegularExpressions.Regex.Replace(
+            text,
+            @"=IFCPILE\(([^;]*),[^,;]*,[^,;]*\);",
+            "=IFCBUILDINGELEMENTPROXY($1,$);"
+        );
+        var held = await DeliveryAsync(
+            await job.DeliverAsync("STR", "Storeys", System.Text.Encoding.Latin1.GetBytes(other))
+        );
         Assert.Equal(DeliveryState.Held, held.State);
-        Assert.Contains("IfcPile", Assert.Single(held.HeldFor, r => r.Contains("class", StringComparison.Ordinal)), StringComparison.Ordinal);
+        Assert.Contains(
+            "IfcPile",
+            Assert.Single(held.HeldFor, r => r.Contains("class", StringComparison.Ordinal)),
+            StringComparison.Ordinal
+        );
         // The job may say that this is no reason.
-        await DoAsync(h => h.SetLimitsAsync(job.Job.Id, new DeliveryLimits { ClassSize = 0 }, job.Somebody, CancellationToken.None));
-        held = await DeliveryAsync(await job.DeliverAsync("STR", "Storeys", System.Text.Encoding.Latin1.GetBytes(other + "\n")));
+        await DoAsync(h =>
+            h.SetLimitsAsync(job.Job.Id, new DeliveryLimits { ClassSize = 0 }, job.Somebody, CancellationToken.None)
+        );
+        held = await DeliveryAsync(
+            await job.DeliverAsync("STR", "Storeys", System.Text.Encoding.Latin1.GetBytes(other + "\n"))
+        );
         Assert.Equal(DeliveryState.Ready, held.State);
         await DoAsync(h => h.SetLimitsAsync(job.Job.Id, DeliveryLimits.Default, job.Somebody, CancellationToken.None));
     }

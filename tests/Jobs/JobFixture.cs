@@ -12,7 +12,13 @@ public sealed class JobFixture : IAsyncLifetime, IDbContextFactory<LintelDb>, IW
     private readonly string _connection = TestDatabase.New();
     private readonly Queue<Func<Task>> _work = new();
 
-    public Job Job { get; } = new() { Id = Guid.NewGuid(), Code = "J", Name = "Job" };
+    public Job Job { get; } =
+        new()
+        {
+            Id = Guid.NewGuid(),
+            Code = "J",
+            Name = "Job",
+        };
 
     /// <summary>How work is watched here.</summary>
     public WorkOptions Options { get; } = new();
@@ -30,27 +36,42 @@ public sealed class JobFixture : IAsyncLifetime, IDbContextFactory<LintelDb>, IW
     }
 
     public void Read(Guid delivery) =>
-        _work.Enqueue(() => new ReadDelivery(this, Options, NullLogger<ReadDelivery>.Instance).RunAsync(delivery, CancellationToken.None));
+        _work.Enqueue(() =>
+            new ReadDelivery(this, Options, NullLogger<ReadDelivery>.Instance).RunAsync(
+                delivery,
+                CancellationToken.None
+            )
+        );
 
     public void Run(Guid transmittal) =>
-        _work.Enqueue(() => new RunOrder(this, Options, NullLogger<RunOrder>.Instance).RunAsync(transmittal, CancellationToken.None));
+        _work.Enqueue(() =>
+            new RunOrder(this, Options, NullLogger<RunOrder>.Instance).RunAsync(transmittal, CancellationToken.None)
+        );
 
     /// <summary>Does what waits.</summary>
     public async Task WorkAsync()
     {
-        while (_work.TryDequeue(out var next)) await next();
+        while (_work.TryDequeue(out var next))
+            await next();
     }
 
     /// <summary>Receives into this job.</summary>
-    public Receiving Receiving(LintelDb db, SpaceOptions? space = null) => new(db, this, Options, new Space(db, space ?? new SpaceOptions(
-        )));
+    public Receiving Receiving(LintelDb db, SpaceOptions? space = null) =>
+        new(db, this, Options, new Space(db, space ?? new SpaceOptions()));
 
     public async Task<Guid> DeliverAsync(string party, string source, byte[] bytes, string fileName = "model.ifc")
     {
         await using var db = CreateDbContext();
         using var stream = new MemoryStream(bytes);
         var id = await Receiving(db)
-            .DeliverAsync(await db.Parties.SingleAsync(p => p.Code == party), source, fileName, stream, Somebody, CancellationToken.None);
+            .DeliverAsync(
+                await db.Parties.SingleAsync(p => p.Code == party),
+                source,
+                fileName,
+                stream,
+                Somebody,
+                CancellationToken.None
+            );
         await WorkAsync();
         return id;
     }
@@ -60,7 +81,15 @@ public sealed class JobFixture : IAsyncLifetime, IDbContextFactory<LintelDb>, IW
         await using var db = CreateDbContext();
         await db.Database.MigrateAsync();
         foreach (string code in (string[])["ARC", "STR", "SRV", "SNK"])
-            Job.Parties.Add(new Party { Id = Guid.NewGuid(), Code = code, Discipline = code, Colour = "#000000" });
+            Job.Parties.Add(
+                new Party
+                {
+                    Id = Guid.NewGuid(),
+                    Code = code,
+                    Discipline = code,
+                    Colour = "#000000",
+                }
+            );
         db.Add(Job);
         await db.SaveChangesAsync();
         foreach (var demo in HeronWharf.Models)
@@ -74,8 +103,12 @@ public sealed class JobFixture : IAsyncLifetime, IDbContextFactory<LintelDb>, IW
         // The architect gives the job its frame and levels; what others have more is added.
         await using var after = CreateDbContext();
         var levels = new LevelEditing(after);
-        await new JobReference(after, new SettingOuts(after), levels).ChooseAsync(Job.Id, (await after.Sources.SingleAsync(s => s.Party.Code == "ARC")).Id,
-            Somebody, CancellationToken.None);
+        await new JobReference(after, new SettingOuts(after), levels).ChooseAsync(
+            Job.Id,
+            (await after.Sources.SingleAsync(s => s.Party.Code == "ARC")).Id,
+            Somebody,
+            CancellationToken.None
+        );
         await levels.ConfirmAsync(Job.Id, null, null, Somebody, CancellationToken.None);
     }
 

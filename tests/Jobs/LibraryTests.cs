@@ -14,7 +14,14 @@ public class LibraryTests(JobFixture job) : IClassFixture<JobFixture>
     {
         var drawing = Drawing.Create(CadVersion.AC1024);
         foreach (string layer in layers)
-            drawing.Add(new Line { Layer = drawing.AddLayer(layer).Handle, Start = new(10, 20, 0), End = new(40, 20, 0) });
+            drawing.Add(
+                new Line
+                {
+                    Layer = drawing.AddLayer(layer).Handle,
+                    Start = new(10, 20, 0),
+                    End = new(40, 20, 0),
+                }
+            );
         using var stream = new MemoryStream();
         DwgWriter.Write(drawing, stream);
         return stream.ToArray();
@@ -26,7 +33,14 @@ public class LibraryTests(JobFixture job) : IClassFixture<JobFixture>
     private async Task SetAsync(string name, SettingOutDocument document)
     {
         await using var db = job.CreateDbContext();
-        await new SettingOuts(db).AcceptAsync(await SourceAsync(db, name), job.Job.Id, document, 1, job.Somebody, CancellationToken.None);
+        await new SettingOuts(db).AcceptAsync(
+            await SourceAsync(db, name),
+            job.Job.Id,
+            document,
+            1,
+            job.Somebody,
+            CancellationToken.None
+        );
     }
 
     [Fact]
@@ -35,42 +49,106 @@ public class LibraryTests(JobFixture job) : IClassFixture<JobFixture>
         await using var db = job.CreateDbContext();
         var library = new Details(db);
         var facts = new DetailFacts(0.001, 0.03, 0, "ARC r1");
-        byte[] first = DetailCut.Of(CadFile.Read(Plan("ONE")).Drawing, [[0, 0], [50, 50]], [10, 20]);
-        byte[] second = DetailCut.Of(CadFile.Read(Plan("TWO")).Drawing, [[0, 0], [50, 50]], [10, 20]);
-        Assert.Equal(1, await library.KeepAsync(job.Job.Id, " Sill ", first, facts, job.Somebody, CancellationToken.None));
-        Assert.Equal(2, await library.KeepAsync(job.Job.Id, "Sill", second, facts, job.Somebody, CancellationToken.None));
-        await Assert.ThrowsAsync<RefusedException>(() => library.KeepAsync(job.Job.Id, "", first, facts, job.Somebody, CancellationToken.None));
+        byte[] first = DetailCut.Of(
+            CadFile.Read(Plan("ONE")).Drawing,
+            [
+                [0, 0],
+                [50, 50],
+            ],
+            [10, 20]
+        );
+        byte[] second = DetailCut.Of(
+            CadFile.Read(Plan("TWO")).Drawing,
+            [
+                [0, 0],
+                [50, 50],
+            ],
+            [10, 20]
+        );
+        Assert.Equal(
+            1,
+            await library.KeepAsync(job.Job.Id, " Sill ", first, facts, job.Somebody, CancellationToken.None)
+        );
+        Assert.Equal(
+            2,
+            await library.KeepAsync(job.Job.Id, "Sill", second, facts, job.Somebody, CancellationToken.None)
+        );
+        await Assert.ThrowsAsync<RefusedException>(() =>
+            library.KeepAsync(job.Job.Id, "", first, facts, job.Somebody, CancellationToken.None)
+        );
         var kept = Assert.Single(await library.ListAsync(job.Job.Id, CancellationToken.None));
         Assert.Equal(("Sill", 2, facts), (kept.Name, kept.Version, kept.Facts));
         Assert.Equal(second, await library.ContentAsync(job.Job.Id, kept.Id, CancellationToken.None));
         Assert.Null(await library.ContentAsync(Guid.NewGuid(), kept.Id, CancellationToken.None));
         await job.DeliverAsync("ARC", "With sill", Plan("A-WALL"), "w.dwg");
-        await SetAsync("With sill", new SettingOutDocument
-        {
-            Scale = 0.001,
-            Steps = [new PreparationStep { Do = "detail", To = "Sill", At = [100, 0] }, new PreparationStep { Do = "detail", To = "Head", At = [0, 0], Off = true }],
-        });
+        await SetAsync(
+            "With sill",
+            new SettingOutDocument
+            {
+                Scale = 0.001,
+                Steps =
+                [
+                    new PreparationStep
+                    {
+                        Do = "detail",
+                        To = "Sill",
+                        At = [100, 0],
+                    },
+                    new PreparationStep
+                    {
+                        Do = "detail",
+                        To = "Head",
+                        At = [0, 0],
+                        Off = true,
+                    },
+                ],
+            }
+        );
         Assert.Contains((await PreparedAsync("With sill")).Layers, l => l.Name == "TWO");
         await library.RemoveAsync(job.Job.Id, "Sill", job.Somebody, CancellationToken.None);
         Assert.DoesNotContain((await PreparedAsync("With sill")).Blocks, b => b.Name == "Sill");
-        await Assert.ThrowsAsync<RefusedException>(() => library.RemoveAsync(job.Job.Id, "Sill", job.Somebody, CancellationToken.None));
-        Assert.Equal(["saved the detail", "saved the detail", "removed the detail"], await db.Record.Where(r => r.JobId == job.Job.Id
-            && r.Did.Contains("detail")).OrderBy(r => r.Id).Select(r => r.Did).ToListAsync());
+        await Assert.ThrowsAsync<RefusedException>(() =>
+            library.RemoveAsync(job.Job.Id, "Sill", job.Somebody, CancellationToken.None)
+        );
+        Assert.Equal(
+            ["saved the detail", "saved the detail", "removed the detail"],
+            await db
+                .Record.Where(r => r.JobId == job.Job.Id && r.Did.Contains("detail"))
+                .OrderBy(r => r.Id)
+                .Select(r => r.Did)
+                .ToListAsync()
+        );
     }
 
     [Fact]
     public async Task A_step_that_finds_nothing_in_a_new_revision_is_a_finding_of_it()
     {
         await job.DeliverAsync("ARC", "Stepped", Plan("A-WALL", "A-TTLB"), "s.dwg");
-        await SetAsync("Stepped", new SettingOutDocument
-        {
-            Scale = 0.001,
-            Steps = [new PreparationStep { Do = "drop", Layers = ["A-TTLB"] }, new PreparationStep { Do = "drop", Layers = ["A-WALL"], Off = true }],
-        });
+        await SetAsync(
+            "Stepped",
+            new SettingOutDocument
+            {
+                Scale = 0.001,
+                Steps =
+                [
+                    new PreparationStep { Do = "drop", Layers = ["A-TTLB"] },
+                    new PreparationStep
+                    {
+                        Do = "drop",
+                        Layers = ["A-WALL"],
+                        Off = true,
+                    },
+                ],
+            }
+        );
         var fine = await job.DeliverAsync("ARC", "Stepped", Plan("A-WALL", "A-TTLB", "A-NEW"), "s.dwg");
         var odd = await job.DeliverAsync("ARC", "Stepped", Plan("A-WALL", "A-NEW", "A-OTHR"), "s.dwg");
         await using var db = job.CreateDbContext();
-        Assert.DoesNotContain("CAD-STEP", (await db.Revisions.SingleAsync(r => r.Id == fine)).Report, StringComparison.Ordinal);
+        Assert.DoesNotContain(
+            "CAD-STEP",
+            (await db.Revisions.SingleAsync(r => r.Id == fine)).Report,
+            StringComparison.Ordinal
+        );
         string report = (await db.Revisions.SingleAsync(r => r.Id == odd)).Report;
         Assert.Contains("CAD-STEP", report, StringComparison.Ordinal);
         Assert.Contains("step 1, drop: There is nothing of it any more.", report, StringComparison.Ordinal);
@@ -86,11 +164,26 @@ public class LibraryTests(JobFixture job) : IClassFixture<JobFixture>
         await SetAsync("Overlaid", new SettingOutDocument { Scale = 0.1, Shift = [5, 0, 0] });
         await using var db = job.CreateDbContext();
         var state = await JobState.LoadAsync(db, job.Job.Id, CancellationToken.None);
-        var drawn = await OverlayLines.LoadAsync(db, state, (await SourceAsync(db, "Overlaid")).Id, null, 100, CancellationToken.None);
+        var drawn = await OverlayLines.LoadAsync(
+            db,
+            state,
+            (await SourceAsync(db, "Overlaid")).Id,
+            null,
+            100,
+            CancellationToken.None
+        );
         Assert.Equal([(new Vec2(6, 2), new Vec2(9, 2))], drawn!);
         var frame = state.Sources.Single(s => s.Source.Party.Code == "STR").Source.Id;
-        var cut = (await OverlayLines.LoadAsync(db, state, frame, state.Schedule.Rungs.First(r => r.Name.StartsWith("Concourse", StringComparison.Ordinal)).Level, 50_000,
-            CancellationToken.None))!;
+        var cut = (
+            await OverlayLines.LoadAsync(
+                db,
+                state,
+                frame,
+                state.Schedule.Rungs.First(r => r.Name.StartsWith("Concourse", StringComparison.Ordinal)).Level,
+                50_000,
+                CancellationToken.None
+            )
+        )!;
         var pipe = cut.Where(l => l.A.Length < 0.4).ToList();
         Assert.True(pipe.Count >= 16, $"{pipe.Count} of {cut.Count}");
         Assert.All(pipe.Where(l => l.A.Length > 0.13), l => Assert.InRange(l.A.Length, 0.1345, 0.1385));
@@ -102,6 +195,11 @@ public class LibraryTests(JobFixture job) : IClassFixture<JobFixture>
     {
         await using var db = job.CreateDbContext();
         var state = await JobState.LoadAsync(db, job.Job.Id, CancellationToken.None);
-        return await SheetDesk.ReadPreparedAsync(db, job.Job.Id, state.Drawings.Single(d => d.Source.Name == name), CancellationToken.None);
+        return await SheetDesk.ReadPreparedAsync(
+            db,
+            job.Job.Id,
+            state.Drawings.Single(d => d.Source.Name == name),
+            CancellationToken.None
+        );
     }
 }

@@ -59,8 +59,18 @@ public class PackageTests(JobFixture job) : IClassFixture<JobFixture>
     private async Task TakeUpAsync()
     {
         await using var db = job.CreateDbContext();
-        foreach (var id in await WorkTable.Deliveries.ForgottenAsync(db, job.Options.Lease, job.Options.Wait, CancellationToken.None))
-            await new ReadDelivery(job, job.Options, NullLogger<ReadDelivery>.Instance).RunAsync(id, CancellationToken.None);
+        foreach (
+            var id in await WorkTable.Deliveries.ForgottenAsync(
+                db,
+                job.Options.Lease,
+                job.Options.Wait,
+                CancellationToken.None
+            )
+        )
+            await new ReadDelivery(job, job.Options, NullLogger<ReadDelivery>.Instance).RunAsync(
+                id,
+                CancellationToken.None
+            );
     }
 
     private async Task<(Drawing Drawing, IReadOnlyList<CadFinding> Open)> SeenAsync(Guid delivery)
@@ -74,37 +84,65 @@ public class PackageTests(JobFixture job) : IClassFixture<JobFixture>
     [Fact]
     public async Task An_archive_of_a_sheet_and_its_plans_becomes_one_sheet_with_its_references()
     {
-        byte[] zip = Zip(("set/A-301 walls.dwg", Plan("A-WALL")), ("set/A-300.dwg", Sheet("A-301 walls.dwg", "A-302.dwg")),
-            ("set/A-302.dwg", Plan("A-DOOR")), ("set/read me.txt", [1]));
+        byte[] zip = Zip(
+            ("set/A-301 walls.dwg", Plan("A-WALL")),
+            ("set/A-300.dwg", Sheet("A-301 walls.dwg", "A-302.dwg")),
+            ("set/A-302.dwg", Plan("A-DOOR")),
+            ("set/read me.txt", [1])
+        );
         var id = await job.DeliverAsync("ARC", "Sheets", zip, "A-300.zip");
         await TakeUpAsync();
         await using var db = job.CreateDbContext();
-        var deliveries = await db.Deliveries.Include(d => d.Source).Where(d => d.Id == id || d.Source.Name.StartsWith("A-30"))
-            .OrderBy(d => d.FileName).ToListAsync();
-        Assert.Equal([("Sheets", "A-300.dwg", DeliveryState.Ready), ("A-301 walls", "A-301 walls.dwg", DeliveryState.Ready),
-            ("A-302", "A-302.dwg", DeliveryState.Ready)], deliveries.Select(d => (d.Source.Name, d.FileName, d.State)));
+        var deliveries = await db
+            .Deliveries.Include(d => d.Source)
+            .Where(d => d.Id == id || d.Source.Name.StartsWith("A-30"))
+            .OrderBy(d => d.FileName)
+            .ToListAsync();
+        Assert.Equal(
+            [
+                ("Sheets", "A-300.dwg", DeliveryState.Ready),
+                ("A-301 walls", "A-301 walls.dwg", DeliveryState.Ready),
+                ("A-302", "A-302.dwg", DeliveryState.Ready),
+            ],
+            deliveries.Select(d => (d.Source.Name, d.FileName, d.State))
+        );
         var (drawing, open) = await SeenAsync(id);
         Assert.Empty(open);
-        Assert.Equal(["A-301 walls$0$A-WALL", "A-302$0$A-DOOR"], drawing.Layers.Select(l => l.Name).Where(n => n.Contains('$', StringComparison.Ordinal)).Order());
+        Assert.Equal(
+            ["A-301 walls$0$A-WALL", "A-302$0$A-DOOR"],
+            drawing.Layers.Select(l => l.Name).Where(n => n.Contains('$', StringComparison.Ordinal)).Order()
+        );
         // The same archive again brings nothing new.
         var again = await job.DeliverAsync("ARC", "Sheets", zip, "A-300.zip");
         await TakeUpAsync();
         Assert.Equal(DeliveryState.Same, (await db.Deliveries.AsNoTracking().SingleAsync(d => d.Id == again)).State);
-        Assert.Equal(3, await db.Revisions.CountAsync(r => r.Delivery.Source.Name == "Sheets" || r.Delivery.Source.Name.StartsWith("A-30")));
+        Assert.Equal(
+            3,
+            await db.Revisions.CountAsync(r =>
+                r.Delivery.Source.Name == "Sheets" || r.Delivery.Source.Name.StartsWith("A-30")
+            )
+        );
     }
 
     [Fact]
     public async Task What_is_missing_can_come_later_and_an_order_binds_it()
     {
         var id = await job.DeliverAsync("STR", "S-400", Sheet("S-401.dwg"), "S-400.dwg");
-        Assert.Contains("S-401.dwg) was not bound: the file is not here", Assert.Single((await SeenAsync(id)).Open).Message, StringComparison.Ordinal);
+        Assert.Contains(
+            "S-401.dwg) was not bound: the file is not here",
+            Assert.Single((await SeenAsync(id)).Open).Message,
+            StringComparison.Ordinal
+        );
         await job.DeliverAsync("SRV", "Ours", Plan("S-BEAM"), "s-401.DWG");
         Assert.Empty((await SeenAsync(id)).Open);
         foreach (bool keep in (bool[])[false, true])
         {
             var result = await GiveAsync(id, keep ? "keep" : "bind");
             Assert.True(result.Balanced, string.Join('\n', result.Drawings.SelectMany(d => d.Differences)));
-            Assert.Equal(!keep, Assert.Single(result.Drawings).Rows.Any(r => r.Layer == "S-401$0$S-BEAM" && r.Found == 1));
+            Assert.Equal(
+                !keep,
+                Assert.Single(result.Drawings).Rows.Any(r => r.Layer == "S-401$0$S-BEAM" && r.Found == 1)
+            );
         }
     }
 
@@ -116,11 +154,26 @@ public class PackageTests(JobFixture job) : IClassFixture<JobFixture>
         await job.DeliverAsync("STR", "S-501", Plan("S-SLAB"), "S-501.dwg");
         await using var db = job.CreateDbContext();
         var source = await db.Sources.Include(s => s.Party).SingleAsync(s => s.Name == "S-500");
-        await new SettingOuts(db).AcceptAsync(source, job.Job.Id, new SettingOutDocument
-        {
-            Scale = 0.001,
-            Steps = [new PreparationStep { Do = "detail", To = "Edge", At = [100, 0] }],
-        }, 1, job.Somebody, CancellationToken.None);
+        await new SettingOuts(db).AcceptAsync(
+            source,
+            job.Job.Id,
+            new SettingOutDocument
+            {
+                Scale = 0.001,
+                Steps =
+                [
+                    new PreparationStep
+                    {
+                        Do = "detail",
+                        To = "Edge",
+                        At = [100, 0],
+                    },
+                ],
+            },
+            1,
+            job.Somebody,
+            CancellationToken.None
+        );
         await KeepAsync(db, "S-EDGE");
         var order = await OrderAsync(db, source.Id, "bind");
         var first = await RunAsync(db, order);
@@ -132,7 +185,10 @@ public class PackageTests(JobFixture job) : IClassFixture<JobFixture>
         Assert.Equal(["STR S-501 r2, which a drawing refers to, came"], await StaleAsync(db, order));
         var third = await RunAsync(db, order);
         Assert.Null(Assert.Single(third.Files).SameAs);
-        Assert.Equal(["S-501$0$S-SLAB", "S-501$0$S-SLAB-NEW"], TransmittalComparison.Of(second, third).Drawn.Select(c => c.Layer).Order());
+        Assert.Equal(
+            ["S-501$0$S-SLAB", "S-501$0$S-SLAB-NEW"],
+            TransmittalComparison.Of(second, third).Drawn.Select(c => c.Layer).Order()
+        );
 
         await job.DeliverAsync("SRV", "Theirs", Plan("S-PIT"), "s-502.dwg");
         await KeepAsync(db, "S-EDGE-NEW");
@@ -152,12 +208,31 @@ public class PackageTests(JobFixture job) : IClassFixture<JobFixture>
         Assert.Equal(["STR S-501 r3, which a drawing refers to, came"], await StaleAsync(db, order));
     }
 
-    private async Task KeepAsync(LintelDb db, string layer) => await new Details(db).KeepAsync(job.Job.Id, "Edge",
-        DetailCut.Of(CadFile.Read(Plan(layer)).Drawing, [[-1, -1], [1001, 1]], [0, 0]), new DetailFacts(0.001, 1, 0, "STR r1"), job.Somebody,
-        CancellationToken.None);
+    private async Task KeepAsync(LintelDb db, string layer) =>
+        await new Details(db).KeepAsync(
+            job.Job.Id,
+            "Edge",
+            DetailCut.Of(
+                CadFile.Read(Plan(layer)).Drawing,
+                [
+                    [-1, -1],
+                    [1001, 1],
+                ],
+                [0, 0]
+            ),
+            new DetailFacts(0.001, 1, 0, "STR r1"),
+            job.Somebody,
+            CancellationToken.None
+        );
 
-    private async Task<IReadOnlyList<string>> StaleAsync(LintelDb db, OrderRow order) => (await Staleness.OfAsync(db,
-        await JobState.LoadAsync(db, job.Job.Id, CancellationToken.None), CancellationToken.None)).GetValueOrDefault(order.Id, []);
+    private async Task<IReadOnlyList<string>> StaleAsync(LintelDb db, OrderRow order) =>
+        (
+            await Staleness.OfAsync(
+                db,
+                await JobState.LoadAsync(db, job.Job.Id, CancellationToken.None),
+                CancellationToken.None
+            )
+        ).GetValueOrDefault(order.Id, []);
 
     private Orders Orders(LintelDb db) => new(db, job, job.Options, new Space(db, new SpaceOptions()));
 
@@ -165,11 +240,18 @@ public class PackageTests(JobFixture job) : IClassFixture<JobFixture>
     {
         int number = await Orders(db).CreateAsync(job.Job.Id, job.Somebody, CancellationToken.None);
         var order = await db.Orders.SingleAsync(o => o.JobId == job.Job.Id && o.Number == number);
-        await Orders(db).SaveAsync(order, "", new OrderDocument
-        {
-            Into = new OrderInto { File = "none" },
-            Drawings = new OrderDrawings { Sources = [source.ToString()], References = references },
-        }, job.Somebody, CancellationToken.None);
+        await Orders(db)
+            .SaveAsync(
+                order,
+                "",
+                new OrderDocument
+                {
+                    Into = new OrderInto { File = "none" },
+                    Drawings = new OrderDrawings { Sources = [source.ToString()], References = references },
+                },
+                job.Somebody,
+                CancellationToken.None
+            );
         return order;
     }
 
@@ -177,8 +259,12 @@ public class PackageTests(JobFixture job) : IClassFixture<JobFixture>
     {
         Assert.True(await Orders(db).RunAsync(order, job.Somebody, CancellationToken.None));
         await job.WorkAsync();
-        var run = await db.Transmittals.AsNoTracking().Include(t => t.Files).Where(t => t.OrderId == order.Id)
-            .OrderByDescending(t => t.Number).FirstAsync();
+        var run = await db
+            .Transmittals.AsNoTracking()
+            .Include(t => t.Files)
+            .Where(t => t.OrderId == order.Id)
+            .OrderByDescending(t => t.Number)
+            .FirstAsync();
         Assert.True(run.State == TransmittalState.Done, run.Sentence);
         return run;
     }
@@ -203,7 +289,8 @@ public class PackageTests(JobFixture job) : IClassFixture<JobFixture>
             "nothing" => Zip(("a.txt", [1])),
             _ => Zip(("p.dwg", Plan("A"))),
         };
-        if (how == "damaged") zip[100] ^= 0x40;
+        if (how == "damaged")
+            zip[100] ^= 0x40;
         var id = await job.DeliverAsync("ARC", "Odd " + how, zip, "odd.zip");
         await using var db = job.CreateDbContext();
         var delivery = await db.Deliveries.SingleAsync(d => d.Id == id);

@@ -12,27 +12,52 @@ public class ReceivingAgainTests(JobFixture job) : IClassFixture<JobFixture>
     private readonly CancellationToken _none = CancellationToken.None;
 
     private async Task<SourceSuggestion?> SuggestAsync(LintelDb db, string file, string? project = null) =>
-        await SourceSuggestion.OfAsync(db, job.Job.Id, await db.Parties.Where(p => p.JobId == job.Job.Id).ToListAsync(), file, project,
-            job.Somebody.User, _none);
+        await SourceSuggestion.OfAsync(
+            db,
+            job.Job.Id,
+            await db.Parties.Where(p => p.JobId == job.Job.Id).ToListAsync(),
+            file,
+            project,
+            job.Somebody.User,
+            _none
+        );
 
     [Fact]
     public async Task A_revision_of_an_older_version_is_read_again_and_stays_meanwhile()
     {
         await using var db = job.CreateDbContext();
         var id = (await db.Sources.SingleAsync(s => s.Name == "Sink")).Id;
-        var revision = await db.Revisions.AsNoTracking().Where(r => r.SourceId == id).OrderByDescending(r => r.Number).FirstAsync();
+        var revision = await db
+            .Revisions.AsNoTracking()
+            .Where(r => r.SourceId == id)
+            .OrderByDescending(r => r.Number)
+            .FirstAsync();
         // As an older version left it: fewer facts, no property sets.
         await db.PropertySets.Where(p => p.RevisionId == revision.Id).ExecuteDeleteAsync();
-        await db.Revisions.Where(r => r.Id == revision.Id).ExecuteUpdateAsync(u => u.SetProperty(r => r.Derived, IntakeStore.Derived - 1));
+        await db
+            .Revisions.Where(r => r.Id == revision.Id)
+            .ExecuteUpdateAsync(u => u.SetProperty(r => r.Derived, IntakeStore.Derived - 1));
         var orders = new Orders(db, job, job.Options, new Space(db, new SpaceOptions()));
         int number = await orders.CreateAsync(job.Job.Id, job.Somebody, _none);
         var order = await db.Orders.SingleAsync(o => o.JobId == job.Job.Id && o.Number == number);
-        await orders.SaveAsync(order, "Again", Orders.Everything with { Sources = [id.ToString()] }, job.Somebody, _none);
+        await orders.SaveAsync(
+            order,
+            "Again",
+            Orders.Everything with
+            {
+                Sources = [id.ToString()],
+            },
+            job.Somebody,
+            _none
+        );
         var refused = await Assert.ThrowsAsync<RefusedException>(() => orders.RunAsync(order, job.Somebody, _none));
         Assert.Contains("being read again", refused.Message, StringComparison.Ordinal);
 
         Assert.Equal(1, await new ReadAgain(db, job).BeginAsync(_none));
-        Assert.Equal(revision.Id, (await JobState.LoadAsync(db, job.Job.Id, _none)).Sources.Single(s => s.Source.Id == id).Latest!.Id);
+        Assert.Equal(
+            revision.Id,
+            (await JobState.LoadAsync(db, job.Job.Id, _none)).Sources.Single(s => s.Source.Id == id).Latest!.Id
+        );
         var row = await db.Deliveries.AsNoTracking().Include(d => d.Source).SingleAsync(d => d.Id == revision.Id);
         Assert.Equal(ReadAgain.Sentence, row.Sentence);
         // Its original is not deleted by cancelling.
@@ -51,9 +76,14 @@ public class ReceivingAgainTests(JobFixture job) : IClassFixture<JobFixture>
     {
         var id = await job.DeliverAsync("SNK", "Stays", ModelSink.Bytes(), "stays.ifc");
         await using var db = job.CreateDbContext();
-        await db.Revisions.Where(r => r.Id == id).ExecuteUpdateAsync(u => u.SetProperty(r => r.Derived, IntakeStore.Derived - 1));
-        await db.Deliveries.Where(d => d.Id == id).ExecuteUpdateAsync(u => u.SetProperty(d => d.State, DeliveryState.Refused)
-            .SetProperty(d => d.Sentence, "It broke."));
+        await db
+            .Revisions.Where(r => r.Id == id)
+            .ExecuteUpdateAsync(u => u.SetProperty(r => r.Derived, IntakeStore.Derived - 1));
+        await db
+            .Deliveries.Where(d => d.Id == id)
+            .ExecuteUpdateAsync(u =>
+                u.SetProperty(d => d.State, DeliveryState.Refused).SetProperty(d => d.Sentence, "It broke.")
+            );
         await new ReadAgain(db, job).BeginAsync(_none);
         var row = await db.Deliveries.AsNoTracking().SingleAsync(d => d.Id == id);
         Assert.Equal(DeliveryState.Ready, row.State);
@@ -65,7 +95,11 @@ public class ReceivingAgainTests(JobFixture job) : IClassFixture<JobFixture>
     {
         await job.DeliverAsync("STR", "Quay", ModelSink.Bytes(), "T2-quay-2026-01-04_r1.ifc");
         await using var db = job.CreateDbContext();
-        string project = await db.Database.SqlQuery<string>($"SELECT r.report ->> 'projectId' AS \"Value\" FROM revisions r JOIN sources s ON s.id = r.source_id WHERE s.name = 'Frame' ORDER BY r.number DESC LIMIT 1").FirstAsync();
+        string project = await db
+            .Database.SqlQuery<string>(
+                $"SELECT r.report ->> 'projectId' AS \"Value\" FROM revisions r JOIN sources s ON s.id = r.source_id WHERE s.name = 'Frame' ORDER BY r.number DESC LIMIT 1"
+            )
+            .FirstAsync();
         Assert.Equal(22, project.Length);
         var byProject = await SuggestAsync(db, "any.ifc", project);
         Assert.Equal(("Frame", true), (byProject!.Source, byProject.Sure));
@@ -82,9 +116,13 @@ public class ReceivingAgainTests(JobFixture job) : IClassFixture<JobFixture>
     {
         await job.DeliverAsync("SNK", "Broken", Encoding.ASCII.GetBytes("no model at all"), "broken.ifc");
         await using var db = job.CreateDbContext();
-        Assert.DoesNotContain((await JobState.LoadAsync(db, job.Job.Id, _none)).Sources, s => s.Source.Name == "Broken");
+        Assert.DoesNotContain((await JobState.LoadAsync(db, job.Job.Id, _none)).Sources, s =>
+            s.Source.Name == "Broken"
+        );
         var party = await db.Parties.SingleAsync(p => p.JobId == job.Job.Id && p.Code == "SNK");
-        var asked = await Assert.ThrowsAsync<AskedException>(() => job.Receiving(db).BeginAsync(party, "Sink", "plan.dxf", 10, job.Somebody, _none, apart: false));
+        var asked = await Assert.ThrowsAsync<AskedException>(() =>
+            job.Receiving(db).BeginAsync(party, "Sink", "plan.dxf", 10, job.Somebody, _none, apart: false)
+        );
         Assert.Contains("Sink has models so far, and plan.dxf is a drawing", asked.Message, StringComparison.Ordinal);
         var apart = await job.Receiving(db).BeginAsync(party, "Sink", "plan.dxf", 10, job.Somebody, _none);
         Assert.NotEqual((await db.Sources.SingleAsync(s => s.Name == "Sink")).Id, apart.SourceId);
@@ -97,10 +135,14 @@ public class ReceivingAgainTests(JobFixture job) : IClassFixture<JobFixture>
         var party = await db.Parties.SingleAsync(p => p.JobId == job.Job.Id && p.Code == "SNK");
         var delivery = await job.Receiving(db).BeginAsync(party, "Slow", "slow.ifc", 10, job.Somebody, _none);
         var twoDays = DateTime.UtcNow.AddDays(-2);
-        await db.Deliveries.Where(d => d.Id == delivery.Id).ExecuteUpdateAsync(u => u.SetProperty(d => d.ReceivedAt, twoDays));
+        await db
+            .Deliveries.Where(d => d.Id == delivery.Id)
+            .ExecuteUpdateAsync(u => u.SetProperty(d => d.ReceivedAt, twoDays));
         await job.Receiving(db).PieceAsync(delivery, 0, 10, bytes => Task.FromResult(bytes.Length), _none);
         Assert.DoesNotContain(delivery.Id, await job.Receiving(db).GiveUpAsync(TimeSpan.FromDays(1), _none));
-        await db.Deliveries.Where(d => d.Id == delivery.Id).ExecuteUpdateAsync(u => u.SetProperty(d => d.Beat, twoDays));
+        await db
+            .Deliveries.Where(d => d.Id == delivery.Id)
+            .ExecuteUpdateAsync(u => u.SetProperty(d => d.Beat, twoDays));
         Assert.Contains(delivery.Id, await job.Receiving(db).GiveUpAsync(TimeSpan.FromDays(1), _none));
     }
 
@@ -111,12 +153,20 @@ public class ReceivingAgainTests(JobFixture job) : IClassFixture<JobFixture>
         var orders = new Orders(db, job, job.Options, new Space(db, new SpaceOptions()));
         int number = await orders.CreateAsync(job.Job.Id, job.Somebody, _none);
         var id = (await db.Orders.SingleAsync(o => o.JobId == job.Job.Id && o.Number == number)).Id;
-        var started = await Task.WhenAll(Enumerable.Range(0, 6).Select(async _ =>
-        {
-            await using var own = job.CreateDbContext();
-            var order = await own.Orders.SingleAsync(o => o.Id == id);
-            return await new Orders(own, job, job.Options, new Space(own, new SpaceOptions())).RunAsync(order, job.Somebody, _none);
-        }));
+        var started = await Task.WhenAll(
+            Enumerable
+                .Range(0, 6)
+                .Select(async _ =>
+                {
+                    await using var own = job.CreateDbContext();
+                    var order = await own.Orders.SingleAsync(o => o.Id == id);
+                    return await new Orders(own, job, job.Options, new Space(own, new SpaceOptions())).RunAsync(
+                        order,
+                        job.Somebody,
+                        _none
+                    );
+                })
+        );
         Assert.Equal(1, started.Count(s => s));
         Assert.Equal(1, await db.Transmittals.CountAsync(t => t.OrderId == id));
     }
@@ -127,7 +177,9 @@ public class ReceivingAgainTests(JobFixture job) : IClassFixture<JobFixture>
         await using var db = job.CreateDbContext();
         var orders = new Orders(db, job, job.Options, new Space(db, new SpaceOptions()));
         int number = await orders.CreateAsync(job.Job.Id, job.Somebody, _none);
-        await db.Orders.Where(o => o.JobId == job.Job.Id && o.Number == number).ExecuteUpdateAsync(u => u.SetProperty(o => o.Spec, "{\"version\":1,\"rules\":[null]}"));
+        await db
+            .Orders.Where(o => o.JobId == job.Job.Id && o.Number == number)
+            .ExecuteUpdateAsync(u => u.SetProperty(o => o.Spec, "{\"version\":1,\"rules\":[null]}"));
         var row = await db.Orders.AsNoTracking().SingleAsync(o => o.JobId == job.Job.Id && o.Number == number);
         Assert.NotNull(StoredOrder.Read(row.Spec).Problem);
         await Staleness.OfAsync(db, await JobState.LoadAsync(db, job.Job.Id, _none), _none);

@@ -8,37 +8,178 @@ namespace SteadyLintel.Tests;
 /// <summary>Rules over stored elements choose what the same rules choose over the model.</summary>
 public class SelectionAgreementTests(JobFixture job) : IClassFixture<JobFixture>
 {
-    private static readonly Dictionary<string, ModelSnapshot> Models = HeronWharf.Models.ToDictionary(d => d.Party, d =>
-    {
-        using var stream = new MemoryStream();
-        d.Write(stream);
-        return ModelSnapshot.Open(stream.ToArray());
-    }).Append(new("SNK", ModelSnapshot.Open(ModelSink.Bytes()))).ToDictionary();
+    private static readonly Dictionary<string, ModelSnapshot> Models = HeronWharf
+        .Models.ToDictionary(
+            d => d.Party,
+            d =>
+            {
+                using var stream = new MemoryStream();
+                d.Write(stream);
+                return ModelSnapshot.Open(stream.ToArray());
+            }
+        )
+        .Append(new("SNK", ModelSnapshot.Open(ModelSink.Bytes())))
+        .ToDictionary();
 
     private static readonly (SelectionField Field, string Key, RuleTest Test, string[][] Values)[] Tests =
     [
-        (SelectionField.Class, "", RuleTest.Equals, [["IfcWall.SOLIDWALL"], ["IfcSlab.FLOOR", "IfcDoor"], ["IfcBuildingElement.NOTDEFINED"]]),
-        (SelectionField.Class, "", RuleTest.Exactly, [["IfcBuildingElement"], ["IfcWall"]]),
-        (SelectionField.Class, "", RuleTest.Like, [["Ifc*Segment"], ["*.FLOOR"]]),
-        (SelectionField.Layer, "", RuleTest.Exactly, [["A-WALL + A-WALL-2"], ["A-WALL-EXT"], [""]]),
-        (SelectionField.Layer, "", RuleTest.Like, [["A-*"], ["?-COLS"]]),
-        (SelectionField.Type, "", RuleTest.Like, [["*240*"], [""]]),
-        (SelectionField.Source, "", RuleTest.Equals, [["SRV Services"], ["Frame"], ["SNK"]]),
-        (SelectionField.Classification, "", RuleTest.Equals, [["EF_25_10"], [""]]),
-        (SelectionField.Group, "", RuleTest.Like, [["*"], ["*air*"], [""]]),
-        (SelectionField.Size, "", RuleTest.Between, [["", "0.6"], ["2", "5"]]),
-        (SelectionField.Bearing, "", RuleTest.Between, [["0", "10"], ["80", "100"], ["170", "20"]]),
-        (SelectionField.Height, "", RuleTest.Between, [["0", "1.2"], ["4.8", ""]]),
-        (SelectionField.Property, "Pset_WallCommon.IsExternal", RuleTest.Missing, [[]]),
-        (SelectionField.Property, "Set.Blank", RuleTest.Blank, [[]]),
-        (SelectionField.Property, "set.pressure", RuleTest.Between, [["10", "20"], ["", "1"]]),
-        (SelectionField.Property, "Pset_WallCommon.FireRating", RuleTest.Like, [["EI*"], ["?? 60"]]),
+        (
+            SelectionField.Class,
+            "",
+            RuleTest.Equals,
+            [
+                ["IfcWall.SOLIDWALL"],
+                ["IfcSlab.FLOOR", "IfcDoor"],
+                ["IfcBuildingElement.NOTDEFINED"],
+            ]
+        ),
+        (
+            SelectionField.Class,
+            "",
+            RuleTest.Exactly,
+            [
+                ["IfcBuildingElement"],
+                ["IfcWall"],
+            ]
+        ),
+        (
+            SelectionField.Class,
+            "",
+            RuleTest.Like,
+            [
+                ["Ifc*Segment"],
+                ["*.FLOOR"],
+            ]
+        ),
+        (
+            SelectionField.Layer,
+            "",
+            RuleTest.Exactly,
+            [
+                ["A-WALL + A-WALL-2"],
+                ["A-WALL-EXT"],
+                [""],
+            ]
+        ),
+        (
+            SelectionField.Layer,
+            "",
+            RuleTest.Like,
+            [
+                ["A-*"],
+                ["?-COLS"],
+            ]
+        ),
+        (
+            SelectionField.Type,
+            "",
+            RuleTest.Like,
+            [
+                ["*240*"],
+                [""],
+            ]
+        ),
+        (
+            SelectionField.Source,
+            "",
+            RuleTest.Equals,
+            [
+                ["SRV Services"],
+                ["Frame"],
+                ["SNK"],
+            ]
+        ),
+        (
+            SelectionField.Classification,
+            "",
+            RuleTest.Equals,
+            [
+                ["EF_25_10"],
+                [""],
+            ]
+        ),
+        (
+            SelectionField.Group,
+            "",
+            RuleTest.Like,
+            [
+                ["*"],
+                ["*air*"],
+                [""],
+            ]
+        ),
+        (
+            SelectionField.Size,
+            "",
+            RuleTest.Between,
+            [
+                ["", "0.6"],
+                ["2", "5"],
+            ]
+        ),
+        (
+            SelectionField.Bearing,
+            "",
+            RuleTest.Between,
+            [
+                ["0", "10"],
+                ["80", "100"],
+                ["170", "20"],
+            ]
+        ),
+        (
+            SelectionField.Height,
+            "",
+            RuleTest.Between,
+            [
+                ["0", "1.2"],
+                ["4.8", ""],
+            ]
+        ),
+        (
+            SelectionField.Property,
+            "Pset_WallCommon.IsExternal",
+            RuleTest.Missing,
+            [
+                [],
+            ]
+        ),
+        (
+            SelectionField.Property,
+            "Set.Blank",
+            RuleTest.Blank,
+            [
+                [],
+            ]
+        ),
+        (
+            SelectionField.Property,
+            "set.pressure",
+            RuleTest.Between,
+            [
+                ["10", "20"],
+                ["", "1"],
+            ]
+        ),
+        (
+            SelectionField.Property,
+            "Pset_WallCommon.FireRating",
+            RuleTest.Like,
+            [
+                ["EI*"],
+                ["?? 60"],
+            ]
+        ),
     ];
 
     private static readonly (SelectionField Field, string Key, string?[] Values)[] Candidates =
     [
         (SelectionField.Storey, "", ["Gallery", "concourse", "One", "Foundations", ""]),
-        (SelectionField.Class, "", ["IfcWall", "IfcBuildingElement", "ifcductsegment", "IfcDoor", "IfcSlab", "IfcSite"]),
+        (
+            SelectionField.Class,
+            "",
+            ["IfcWall", "IfcBuildingElement", "ifcductsegment", "IfcDoor", "IfcSlab", "IfcSite"]
+        ),
         (SelectionField.Layer, "", ["A-WALL-EXT", "a-wall-int", "S-COLS", "A-WALL-2", ""]),
         (SelectionField.Type, "", ["T", "IPE 240", "chair", ""]),
         (SelectionField.Material, "", ["Brick", "Steel S355", "concrete C30/37", ""]),
@@ -53,12 +194,21 @@ public class SelectionAgreementTests(JobFixture job) : IClassFixture<JobFixture>
     private static SelectionRule Rule(Random random, int depth = 0)
     {
         if (random.Next(8) == 0 && depth < 2)
-            return new SelectionRule((SelectionVerb)random.Next(3), random.Next(2) == 0 ? SelectionField.Set : SelectionField.View, ["kept"])
-            { Inside = new Selection([.. Enumerable.Range(0, random.Next(4)).Select(_ => Rule(random, depth + 1))]) };
+            return new SelectionRule(
+                (SelectionVerb)random.Next(3),
+                random.Next(2) == 0 ? SelectionField.Set : SelectionField.View,
+                ["kept"]
+            )
+            {
+                Inside = new Selection([.. Enumerable.Range(0, random.Next(4)).Select(_ => Rule(random, depth + 1))]),
+            };
         if (random.Next(2) == 0)
         {
             var (what, of, test, lists) = Tests[random.Next(Tests.Length)];
-            return new SelectionRule((SelectionVerb)random.Next(3), what, lists[random.Next(lists.Length)], of) { Test = test };
+            return new SelectionRule((SelectionVerb)random.Next(3), what, lists[random.Next(lists.Length)], of)
+            {
+                Test = test,
+            };
         }
 
         var (field, key, values) = Candidates[random.Next(Candidates.Length)];
@@ -77,20 +227,39 @@ public class SelectionAgreementTests(JobFixture job) : IClassFixture<JobFixture>
         int differing = 0;
         for (int n = 0; n < 160; n++)
         {
-            var selection = new Selection([.. Enumerable.Range(0, random.Next(5)).Select(_ => Rule(random))])
-                .On(state.Schedule, state.Storeys, state.Sources.Count);
+            var selection = new Selection([.. Enumerable.Range(0, random.Next(5)).Select(_ => Rule(random))]).On(
+                state.Schedule,
+                state.Storeys,
+                state.Sources.Count
+            );
             for (int s = 0; s < state.Sources.Count; s++)
             {
                 string party = state.Sources[s].Source.Party.Code;
                 var model = Models[party];
-                var core = model.Elements.Zip(selection.Decide(model, s, party, state.Sources[s].Source.Name))
-                    .CountBy(p => (p.First.Storey, p.First.Class, p.Second)).ToDictionary();
-                var groups = await query.GroupsAsync(new QueriedRevision(state.Sources[s].Latest!.Id, s, party, state.Sources[s].Source.Name,
-                    model.Model.Schema, null, state.Sources[s].Latest!.HasParts), selection, CancellationToken.None);
-                var stored = groups.GroupBy(g => (g.Storey, g.Class, selection.Decide(n => g.Matches[n])))
+                var core = model
+                    .Elements.Zip(selection.Decide(model, s, party, state.Sources[s].Source.Name))
+                    .CountBy(p => (p.First.Storey, p.First.Class, p.Second))
+                    .ToDictionary();
+                var groups = await query.GroupsAsync(
+                    new QueriedRevision(
+                        state.Sources[s].Latest!.Id,
+                        s,
+                        party,
+                        state.Sources[s].Source.Name,
+                        model.Model.Schema,
+                        null,
+                        state.Sources[s].Latest!.HasParts
+                    ),
+                    selection,
+                    CancellationToken.None
+                );
+                var stored = groups
+                    .GroupBy(g => (g.Storey, g.Class, selection.Decide(n => g.Matches[n])))
                     .ToDictionary(g => g.Key, g => g.Sum(x => x.Count));
-                Assert.Equal(core.OrderBy(c => c.Key.ToString(), StringComparer.Ordinal),
-                    stored.OrderBy(c => c.Key.ToString(), StringComparer.Ordinal));
+                Assert.Equal(
+                    core.OrderBy(c => c.Key.ToString(), StringComparer.Ordinal),
+                    stored.OrderBy(c => c.Key.ToString(), StringComparer.Ordinal)
+                );
                 differing += core.Keys.Count(k => k.Item3 is not null);
             }
         }
@@ -108,9 +277,28 @@ public class SelectionAgreementTests(JobFixture job) : IClassFixture<JobFixture>
         var row = await db.Orders.SingleAsync(o => o.JobId == job.Job.Id && o.Number == number);
         var document = Orders.Everything with
         {
-            Rules = [new OrderRule { Do = "only", What = "storey", Are = ["Gallery"] },
-                new OrderRule { Do = "without", What = "property", Key = "Pset_WallCommon.IsExternal", Are = ["False"] },
-                    new OrderRule { Do = "without", What = "party", Are = ["SRV"] }],
+            Rules =
+            [
+                new OrderRule
+                {
+                    Do = "only",
+                    What = "storey",
+                    Are = ["Gallery"],
+                },
+                new OrderRule
+                {
+                    Do = "without",
+                    What = "property",
+                    Key = "Pset_WallCommon.IsExternal",
+                    Are = ["False"],
+                },
+                new OrderRule
+                {
+                    Do = "without",
+                    What = "party",
+                    Are = ["SRV"],
+                },
+            ],
         };
         await orders.SaveAsync(row, "Gallery", document, job.Somebody, CancellationToken.None);
         var state = await JobState.LoadAsync(db, job.Job.Id, CancellationToken.None);
@@ -127,7 +315,10 @@ public class SelectionAgreementTests(JobFixture job) : IClassFixture<JobFixture>
         // Spatial structure with a shape goes with what stands on it, and the preview counts it by rule.
         var rows = result.Reconciliation.Rows.Where(r => r.Class != "IfcSite").ToList();
         Assert.Equal(preview.Rows.Sum(r => r.In - r.Out), rows.Sum(r => r.Found));
-        Assert.Equal(preview.Reasons.Select(r => r.Name).Order(), rows.SelectMany(r => r.Reasons.Keys).Distinct().Order());
+        Assert.Equal(
+            preview.Reasons.Select(r => r.Name).Order(),
+            rows.SelectMany(r => r.Reasons.Keys).Distinct().Order()
+        );
         Assert.NotEmpty(run.Files);
     }
 }

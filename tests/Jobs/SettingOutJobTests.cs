@@ -37,17 +37,25 @@ public class SettingOutJobTests(JobFixture job) : IClassFixture<JobFixture>
         var files = new Files();
         var order = new HandoverOrder(Selection.All, HandoverFormat.Ifc, false, null)
         {
-            Frame = new FrameChoice(FrameKind.Given, Jump,
-            Turn)
+            Frame = new FrameChoice(FrameKind.Given, Jump, Turn),
         };
-        var result = HandoverRunner.Run(order, [new HandoverSource(party, party, ModelSnapshot.Open(Demo(party)))], "J", "", files);
+        var result = HandoverRunner.Run(
+            order,
+            [new HandoverSource(party, party, ModelSnapshot.Open(Demo(party)))],
+            "J",
+            "",
+            files
+        );
         return files.Read(result.Files.Single().Name).ToArray();
     }
 
     private async Task<Source> SourceAsync(string party, string name)
     {
         await using var db = job.CreateDbContext();
-        return await db.Sources.AsNoTracking().Include(s => s.Party).SingleAsync(s => s.Party.Code == party && s.Name == name);
+        return await db
+            .Sources.AsNoTracking()
+            .Include(s => s.Party)
+            .SingleAsync(s => s.Party.Code == party && s.Name == name);
     }
 
     private async Task<JobState> StateAsync()
@@ -61,7 +69,10 @@ public class SettingOutJobTests(JobFixture job) : IClassFixture<JobFixture>
     {
         var state = await StateAsync();
         var set = state.Sources.Where(s => s.SetOut is not null).ToList();
-        Assert.Equal(EvidenceKind.Reference, set.Single(s => s.SetOut!.Evidence == EvidenceKind.Reference).SetOut!.Evidence);
+        Assert.Equal(
+            EvidenceKind.Reference,
+            set.Single(s => s.SetOut!.Evidence == EvidenceKind.Reference).SetOut!.Evidence
+        );
         Assert.Contains(state.Sources, s => s is { Latest: not null, SetOut: null });
     }
 
@@ -72,12 +83,18 @@ public class SettingOutJobTests(JobFixture job) : IClassFixture<JobFixture>
         await job.DeliverAsync("STR", "Moves", Elsewhere("STR"));
         var source = await SourceAsync("STR", "Moves");
         await using var db = job.CreateDbContext();
-        var ids = await db.Revisions.Where(r => r.SourceId == source.Id).OrderBy(r => r.Number).Select(r => r.Id).ToListAsync();
-        RevisionPrint old = (await StoredPrints.LoadAsync(db, ids[0], CancellationToken.None))!, now = (await StoredPrints.LoadAsync(db,
-            ids[1], CancellationToken.None))!;
+        var ids = await db
+            .Revisions.Where(r => r.SourceId == source.Id)
+            .OrderBy(r => r.Number)
+            .Select(r => r.Id)
+            .ToListAsync();
+        RevisionPrint old = (await StoredPrints.LoadAsync(db, ids[0], CancellationToken.None))!,
+            now = (await StoredPrints.LoadAsync(db, ids[1], CancellationToken.None))!;
         var kept = RevisionComparer.Compare(old, now);
-        var files = RevisionComparer.Compare(RevisionPrint.Of(ModelSnapshot.Open(Demo("STR"))), RevisionPrint.Of(ModelSnapshot.Open(
-            Elsewhere("STR"))));
+        var files = RevisionComparer.Compare(
+            RevisionPrint.Of(ModelSnapshot.Open(Demo("STR"))),
+            RevisionPrint.Of(ModelSnapshot.Open(Elsewhere("STR")))
+        );
         Assert.Equal(files.Same, kept.Same);
         Assert.Equal(Turn, kept.FrameJump!.TurnDegrees, 6);
         Assert.True((kept.FrameJump.Shift - Jump).Length < 1e-4);
@@ -91,17 +108,26 @@ public class SettingOutJobTests(JobFixture job) : IClassFixture<JobFixture>
         var before = (await StateAsync()).Storeys.Count(s => s.PlacementZ is { } z && z < -20);
         Assert.True(before > 0);
         var frame = Frame.Identity.Compose(kept.FrameJump.Frame.Inverse());
-        await new SettingOuts(db).AcceptAsync(source, job.Job.Id, SettingOutDocument.Of(frame, EvidenceKind.Jump), 2, job.Somebody,
-            CancellationToken.None);
+        await new SettingOuts(db).AcceptAsync(
+            source,
+            job.Job.Id,
+            SettingOutDocument.Of(frame, EvidenceKind.Jump),
+            2,
+            job.Somebody,
+            CancellationToken.None
+        );
         Assert.DoesNotContain(source.Id, await FrameJumps.OpenAsync(db, job.Job.Id, CancellationToken.None));
         var state = await StateAsync();
         int number = state.Sources.ToList().FindIndex(s => s.Source.Id == source.Id);
         int plain = state.Sources.ToList().FindIndex(s => s.Source.Party.Code == "STR" && s.Source.Id != source.Id);
-        Assert.Equal(state.Storeys.Where(s => s.Source == plain).Select(s => Math.Round(s.Elevation, 3)), state.Storeys.Where(s
-            => s.Source == number).Select(s => Math.Round(s.Elevation, 3)));
+        Assert.Equal(
+            state.Storeys.Where(s => s.Source == plain).Select(s => Math.Round(s.Elevation, 3)),
+            state.Storeys.Where(s => s.Source == number).Select(s => Math.Round(s.Elevation, 3))
+        );
         // And they stand on the same levels; those that only the jumped storeys had made are gone.
-        Assert.All(state.Schedule.Rungs.Where(r => r.Storeys.Any(s => s.Source == plain)), r => Assert.Contains(r.Storeys, s
-            => s.Source == number));
+        Assert.All(state.Schedule.Rungs.Where(r => r.Storeys.Any(s => s.Source == plain)), r =>
+            Assert.Contains(r.Storeys, s => s.Source == number)
+        );
         Assert.DoesNotContain(state.Schedule.Rungs, r => r.Elevation < -20);
         var frames = await SourceFrames.LoadAsync(db, job.Job.Id, CancellationToken.None);
         Assert.Null(frames.Of(source.Id, 1));
@@ -112,33 +138,82 @@ public class SettingOutJobTests(JobFixture job) : IClassFixture<JobFixture>
         await new SettingOuts(db).TakeBackAsync(source, job.Job.Id, row.Id, job.Somebody, CancellationToken.None);
         Assert.Contains((await StateAsync()).Storeys, s => s.PlacementZ < -20);
         Assert.NotNull((await db.SettingOuts.AsNoTracking().SingleAsync(s => s.SourceId == source.Id)).TakenBackAt);
-        await Assert.ThrowsAsync<RefusedException>(() => new SettingOuts(db).TakeBackAsync(source, job.Job.Id, row.Id, job.Somebody,
-            CancellationToken.None));
+        await Assert.ThrowsAsync<RefusedException>(() =>
+            new SettingOuts(db).TakeBackAsync(source, job.Job.Id, row.Id, job.Somebody, CancellationToken.None)
+        );
     }
 
     [Fact]
     public void A_source_elsewhere_is_set_out_by_grid_tags_and_its_height_by_levels()
     {
-        var reference = new ProposalSource("ARC r1", FrameReader.Read(ModelSnapshot.Open(Demo("ARC"))), SettingOutDocument.Identity);
+        var reference = new ProposalSource(
+            "ARC r1",
+            FrameReader.Read(ModelSnapshot.Open(Demo("ARC"))),
+            SettingOutDocument.Identity
+        );
         var source = new ProposalSource("SRC r1", FrameReader.Read(ModelSnapshot.Open(Elsewhere("ARC"))), null);
         var levels = reference.Facts.Storeys.Select(s => (s.Name, s.Placed!.Value)).ToList();
-        var proposal = Proposal.Of(new ProposalWish { Way = "grids" }, source, reference, levels, LengthNotation.Metres);
+        var proposal = Proposal.Of(
+            new ProposalWish { Way = "grids" },
+            source,
+            reference,
+            levels,
+            LengthNotation.Metres
+        );
         Assert.Null(proposal.Problem);
-        var there = proposal.Document!.Frame.Compose(new SettingOutDocument { Shift = [Jump.X, Jump.Y, Jump.Z], TurnDegrees = Turn }.Frame);
+        var there = proposal.Document!.Frame.Compose(
+            new SettingOutDocument { Shift = [Jump.X, Jump.Y, Jump.Z], TurnDegrees = Turn }.Frame
+        );
         Assert.True(there.Origin.Length < 1e-6, $"{there.Origin}");
         Assert.Equal(0, there.X.Y, 9);
-        Assert.Contains("4 of 4 agree", proposal.Evidence.Single(e => e.Name == "Height").Evidence, StringComparison.Ordinal);
+        Assert.Contains(
+            "4 of 4 agree",
+            proposal.Evidence.Single(e => e.Name == "Height").Evidence,
+            StringComparison.Ordinal
+        );
         // A switched off point has no say; typed words that are no length are said to be none.
-        var off = Proposal.Of(new ProposalWish { Way = "grids", Off = [proposal.Points[0].Name] }, source, reference, levels,
-            LengthNotation.Metres);
+        var off = Proposal.Of(
+            new ProposalWish { Way = "grids", Off = [proposal.Points[0].Name] },
+            source,
+            reference,
+            levels,
+            LengthNotation.Metres
+        );
         Assert.False(off.Points[0].Used);
-        Assert.Contains("no length", Proposal.Of(new ProposalWish { Way = "typed", X = "far" }, source, reference, levels,
-            LengthNotation.Metres).Problem, StringComparison.Ordinal);
-        Assert.Contains("no map conversion", Proposal.Of(new ProposalWish { Way = "declared" }, source, reference, levels,
-            LengthNotation.Metres).Problem, StringComparison.Ordinal);
-        var typed = Proposal.Of(new ProposalWish { Way = "typed", X = "-100'", Y = "1 m", Z = "4964 mm", Turn = "-1.4°" }, source,
-            reference, levels, LengthNotation.Metres).Document!;
-        Assert.Equal((-30.48, 1, 4.964, -1.4), (Math.Round(typed.Shift[0], 9), typed.Shift[1], typed.Shift[2], typed.TurnDegrees));
+        Assert.Contains(
+            "no length",
+            Proposal
+                .Of(new ProposalWish { Way = "typed", X = "far" }, source, reference, levels, LengthNotation.Metres)
+                .Problem,
+            StringComparison.Ordinal
+        );
+        Assert.Contains(
+            "no map conversion",
+            Proposal
+                .Of(new ProposalWish { Way = "declared" }, source, reference, levels, LengthNotation.Metres)
+                .Problem,
+            StringComparison.Ordinal
+        );
+        var typed = Proposal
+            .Of(
+                new ProposalWish
+                {
+                    Way = "typed",
+                    X = "-100'",
+                    Y = "1 m",
+                    Z = "4964 mm",
+                    Turn = "-1.4°",
+                },
+                source,
+                reference,
+                levels,
+                LengthNotation.Metres
+            )
+            .Document!;
+        Assert.Equal(
+            (-30.48, 1, 4.964, -1.4),
+            (Math.Round(typed.Shift[0], 9), typed.Shift[1], typed.Shift[2], typed.TurnDegrees)
+        );
     }
 
     [Fact]
@@ -146,21 +221,53 @@ public class SettingOutJobTests(JobFixture job) : IClassFixture<JobFixture>
     {
         await using var db = job.CreateDbContext();
         var levels = new LevelEditing(db);
-        await levels.ChangeAsync(job.Job.Id, null, "Mezzanine", "22'-0\"", LengthNotation.Metres, job.Somebody, CancellationToken.None);
-        var made = LevelDocument.Read((await db.Jobs.AsNoTracking().SingleAsync(j => j.Id == job.Job.Id)).Levels).Levels.Single(l
-            => l.Name == "Mezzanine");
+        await levels.ChangeAsync(
+            job.Job.Id,
+            null,
+            "Mezzanine",
+            "22'-0\"",
+            LengthNotation.Metres,
+            job.Somebody,
+            CancellationToken.None
+        );
+        var made = LevelDocument
+            .Read((await db.Jobs.AsNoTracking().SingleAsync(j => j.Id == job.Job.Id)).Levels)
+            .Levels.Single(l => l.Name == "Mezzanine");
         Assert.Equal(6.7056, made.Elevation, 9);
-        await Assert.ThrowsAsync<RefusedException>(() => levels.ChangeAsync(job.Job.Id, null, "mezzanine", "1", LengthNotation.Metres,
-            job.Somebody, CancellationToken.None));
+        await Assert.ThrowsAsync<RefusedException>(() =>
+            levels.ChangeAsync(
+                job.Job.Id,
+                null,
+                "mezzanine",
+                "1",
+                LengthNotation.Metres,
+                job.Somebody,
+                CancellationToken.None
+            )
+        );
         var source = await SourceAsync("SNK", "Sink");
         await levels.MatchAsync(job.Job.Id, source.Id, "Two", made.Id, job.Somebody, CancellationToken.None);
         // What was said by hand stays when the source is set out anew.
-        await new SettingOuts(db).AcceptAsync(source, job.Job.Id, new SettingOutDocument { Shift = [0, 0, 100] }, 1, job.Somebody,
-            CancellationToken.None);
+        await new SettingOuts(db).AcceptAsync(
+            source,
+            job.Job.Id,
+            new SettingOutDocument { Shift = [0, 0, 100] },
+            1,
+            job.Somebody,
+            CancellationToken.None
+        );
         var rung = (await StateAsync()).Schedule.Rungs.Single(r => r.Name == "Mezzanine");
         Assert.Contains(rung.Storeys, s => s.Name == "Two");
         // An offset is no difference any more.
-        await levels.OffsetAsync(job.Job.Id, source.Id, "One", "100 m", LengthNotation.Metres, job.Somebody, CancellationToken.None);
+        await levels.OffsetAsync(
+            job.Job.Id,
+            source.Id,
+            "One",
+            "100 m",
+            LengthNotation.Metres,
+            job.Somebody,
+            CancellationToken.None
+        );
         var one = (await StateAsync()).Schedule.Rungs.Single(r => r.Storeys.Any(s => s.Name == "One"));
         Assert.Contains(one.Storeys, s => s.Name == "One" && Math.Abs(s.Elevation - one.Elevation) < 0.4);
         await levels.RemoveAsync(job.Job.Id, made.Id, job.Somebody, CancellationToken.None);

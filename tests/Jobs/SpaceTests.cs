@@ -23,22 +23,31 @@ public class SpaceTests(JobFixture job) : IClassFixture<JobFixture>
         var party = await db.Parties.FirstAsync(p => p.JobId == job.Job.Id);
         var receiving = job.Receiving(db, new SpaceOptions { JobBytes = held + 10 });
         var refused = await Assert.ThrowsAsync<RefusedException>(() =>
-            receiving.BeginAsync(party, "Fits", "a.ifc", 11, job.Somebody, CancellationToken.None));
+            receiving.BeginAsync(party, "Fits", "a.ifc", 11, job.Somebody, CancellationToken.None)
+        );
         Assert.Equal(RefusalKind.Full, refused.Kind);
         // What is announced counts, though none of it is here yet.
         var taken = await receiving.BeginAsync(party, "Fits", "a.ifc", 10, job.Somebody, CancellationToken.None);
         await Assert.ThrowsAsync<RefusedException>(() =>
-            receiving.BeginAsync(party, "Fits", "b.ifc", 1, job.Somebody, CancellationToken.None));
+            receiving.BeginAsync(party, "Fits", "b.ifc", 1, job.Somebody, CancellationToken.None)
+        );
         // What is called off counts no more.
-        await receiving.CancelAsync(await db.Deliveries.Include(d => d.Source).FirstAsync(d => d.Id == taken.Id), job.Somebody,
-            CancellationToken.None);
+        await receiving.CancelAsync(
+            await db.Deliveries.Include(d => d.Source).FirstAsync(d => d.Id == taken.Id),
+            job.Somebody,
+            CancellationToken.None
+        );
         await receiving.BeginAsync(party, "Fits", "b.ifc", 1, job.Somebody, CancellationToken.None);
     }
 
     [Fact]
     public void A_full_disk_is_told_from_other_faults()
     {
-        Assert.True(Space.IsFull(new DbUpdateException("", new Npgsql.PostgresException("disk full", "ERROR", "ERROR", "53100"))));
+        Assert.True(
+            Space.IsFull(
+                new DbUpdateException("", new Npgsql.PostgresException("disk full", "ERROR", "ERROR", "53100"))
+            )
+        );
         Assert.False(Space.IsFull(new Npgsql.PostgresException("unique", "ERROR", "ERROR", "23505")));
         Assert.False(Space.IsFull(new IOException("other")));
         // A device that is always full (Linux, full(4)).
@@ -89,7 +98,8 @@ public class SpaceTests(JobFixture job) : IClassFixture<JobFixture>
         await using var db = job.CreateDbContext();
         var party = await db.Parties.FirstAsync(p => p.JobId == job.Job.Id);
         var refused = await Assert.ThrowsAsync<RefusedException>(() =>
-            job.Receiving(db, options).BeginAsync(party, "Any", "a.ifc", 10, job.Somebody, CancellationToken.None));
+            job.Receiving(db, options).BeginAsync(party, "Any", "a.ifc", 10, job.Somebody, CancellationToken.None)
+        );
         Assert.Equal(RefusalKind.Full, refused.Kind);
         Assert.False(await db.Deliveries.AnyAsync(d => d.FileName == "a.ifc" && d.Source.Name == "Any"));
         return refused.Message;

@@ -22,7 +22,13 @@ public class WorkTests(JobFixture job) : IClassFixture<JobFixture>
 
         protected override bool IsForPeople(Exception e) => false;
 
-        protected override Task DoAsync(LintelDb db, Delivery work, Guid worker, string folder, WorkProgress progress) => instead(progress);
+        protected override Task DoAsync(
+            LintelDb db,
+            Delivery work,
+            Guid worker,
+            string folder,
+            WorkProgress progress
+        ) => instead(progress);
 
         protected override (int State, string? Sentence) StateOf(string step) => ((int)DeliveryState.Reading, null);
 
@@ -62,22 +68,42 @@ public class WorkTests(JobFixture job) : IClassFixture<JobFixture>
     {
         var id = await ArrivedAsync();
         await using var db = job.CreateDbContext();
-        Assert.True(await WorkTable.Deliveries.FailAsync(db, id, "The checksum of \0\ud800.ifc is another.", CancellationToken.None));
+        Assert.True(
+            await WorkTable.Deliveries.FailAsync(
+                db,
+                id,
+                "The checksum of \0\ud800.ifc is another.",
+                CancellationToken.None
+            )
+        );
         var now = await NowAsync(id);
-        Assert.Equal((DeliveryState.Refused, "The checksum of \ufffd\ufffd.ifc is another."), (now.State, now.Sentence));
+        Assert.Equal(
+            (DeliveryState.Refused, "The checksum of \ufffd\ufffd.ifc is another."),
+            (now.State, now.Sentence)
+        );
     }
 
     [Fact]
     public async Task An_error_of_the_program_is_an_end_with_a_reference()
     {
-        foreach (var e in new Exception[] { new NullReferenceException(), new OverflowException(),
-            new OutOfMemoryException(), new IOException("disk") })
+        foreach (
+            var e in new Exception[]
+            {
+                new NullReferenceException(),
+                new OverflowException(),
+                new OutOfMemoryException(),
+                new IOException("disk"),
+            }
+        )
         {
             var id = await ArrivedAsync();
             Assert.Equal(WorkEnd.Over, await new Reading(job, _ => throw e).RunAsync(id, CancellationToken.None));
             var now = await NowAsync(id);
             Assert.Equal(DeliveryState.Refused, now.State);
-            Assert.Matches("^The reading (could not be finished|needs more memory).* reference [0-9A-F]{8}\\.$", now.Sentence);
+            Assert.Matches(
+                "^The reading (could not be finished|needs more memory).* reference [0-9A-F]{8}\\.$",
+                now.Sentence
+            );
         }
     }
 
@@ -120,12 +146,16 @@ public class WorkTests(JobFixture job) : IClassFixture<JobFixture>
         var begun = new TaskCompletionSource();
         var end = new TaskCompletionSource();
         var options = new WorkOptions { Lease = TimeSpan.FromSeconds(2) };
-        var first = new Reading(job, async progress =>
-        {
-            progress.At("reading", 0);
-            begun.SetResult();
-            await end.Task;
-        }, options).RunAsync(id, CancellationToken.None);
+        var first = new Reading(
+            job,
+            async progress =>
+            {
+                progress.At("reading", 0);
+                begun.SetResult();
+                await end.Task;
+            },
+            options
+        ).RunAsync(id, CancellationToken.None);
         await begun.Task;
         int others = 0;
         // It gives signs of life by itself, longer than the lease.
@@ -135,8 +165,11 @@ public class WorkTests(JobFixture job) : IClassFixture<JobFixture>
         end.SetResult();
         await first;
         await using var db = job.CreateDbContext();
-        await db.Deliveries.Where(d => d.Id == id).ExecuteUpdateAsync(u => u.SetProperty(d => d.Worker, Guid.NewGuid())
-            .SetProperty(d => d.Beat, DateTime.UtcNow.AddSeconds(-30)));
+        await db
+            .Deliveries.Where(d => d.Id == id)
+            .ExecuteUpdateAsync(u =>
+                u.SetProperty(d => d.Worker, Guid.NewGuid()).SetProperty(d => d.Beat, DateTime.UtcNow.AddSeconds(-30))
+            );
         await new Reading(job, _ => Task.FromResult(others++), options).RunAsync(id, CancellationToken.None);
         Assert.Equal(1, others);
     }
@@ -160,7 +193,13 @@ public class WorkTests(JobFixture job) : IClassFixture<JobFixture>
         Assert.Equal(DeliveryState.Cancelled, (await NowAsync(id)).State);
         // What nobody is at ends at once.
         var waiting = await ArrivedAsync();
-        await WorkTable.Deliveries.AskCancelAsync(db, waiting, "Called off.", job.Options.Lease, CancellationToken.None);
+        await WorkTable.Deliveries.AskCancelAsync(
+            db,
+            waiting,
+            "Called off.",
+            job.Options.Lease,
+            CancellationToken.None
+        );
         Assert.Equal(DeliveryState.Cancelled, (await NowAsync(waiting)).State);
     }
 
@@ -169,7 +208,9 @@ public class WorkTests(JobFixture job) : IClassFixture<JobFixture>
     {
         var id = await ArrivedAsync();
         await using var db = job.CreateDbContext();
-        await db.Deliveries.Where(d => d.Id == id).ExecuteUpdateAsync(u => u.SetProperty(d => d.ReceivedAt, DateTime.UtcNow.AddHours(-1)));
+        await db
+            .Deliveries.Where(d => d.Id == id)
+            .ExecuteUpdateAsync(u => u.SetProperty(d => d.ReceivedAt, DateTime.UtcNow.AddHours(-1)));
         Assert.Contains(id, await Forgotten());
         Assert.DoesNotContain(id, await Forgotten());
 
@@ -182,9 +223,17 @@ public class WorkTests(JobFixture job) : IClassFixture<JobFixture>
     {
         await using var db = job.CreateDbContext();
         var receiving = job.Receiving(db);
-        var delivery = await receiving.BeginAsync(await db.Parties.FirstAsync(), "Old", "a.ifc", 10, job.Somebody, CancellationToken.None);
+        var delivery = await receiving.BeginAsync(
+            await db.Parties.FirstAsync(),
+            "Old",
+            "a.ifc",
+            10,
+            job.Somebody,
+            CancellationToken.None
+        );
         Assert.Empty(await receiving.GiveUpAsync(TimeSpan.FromDays(1), CancellationToken.None));
-        await db.Deliveries.Where(d => d.Id == delivery.Id)
+        await db
+            .Deliveries.Where(d => d.Id == delivery.Id)
             .ExecuteUpdateAsync(u => u.SetProperty(d => d.ReceivedAt, DateTime.UtcNow.AddDays(-2)));
         Assert.Equal([delivery.Id], await receiving.GiveUpAsync(TimeSpan.FromDays(1), CancellationToken.None));
         Assert.Equal(DeliveryState.Cancelled, (await NowAsync(delivery.Id)).State);
@@ -194,22 +243,28 @@ public class WorkTests(JobFixture job) : IClassFixture<JobFixture>
     public async Task Names_with_NUL_half_pairs_and_twenty_thousand_letters_are_kept()
     {
         // \X\00 is NUL, \X2\D800\X0\ half of a pair (ISO 10303-21, 6.4.3).
-        string longName = new('n', 20_000), odd = @"A\X\00B\X2\D800\X0\C";
+        string longName = new('n', 20_000),
+            odd = @"A\X\00B\X2\D800\X0\C";
         string text = Sample.Text(
             "#20=IFCSITE('0000000000000000000020',$,'S',$,$,$,$,$,.ELEMENT.,$,$,$,$,$);#24=IFCRELAGGREGATES('0000000000000000000024',$,$,$,#7,(#20));"
-            + $"#25=IFCBUILDINGSTOREY('0000000000000000000025',$,'{odd}',$,$,$,$,$,.ELEMENT.,0.);#26=IFCRELAGGREGATES('0000000000000000000026',$,$,$,#20,(#25));"
-            + $"#30=IFCWALL('{longName}',$,'{odd}',$,$,$,$,$,$);#31=IFCWALL('0000000000000000000031',$,'{longName}',$,$,$,$,$,$);"
-            + "#32=IFCRELCONTAINEDINSPATIALSTRUCTURE('0000000000000000000032',$,$,$,(#30,#31),#25);"
-            + "#35=IFCBLOCK(#2,1.,1.,1.);#36=IFCSHAPEREPRESENTATION(#8,'Body','CSG',(#35));#37=IFCPRODUCTDEFINITIONSHAPE($,$,(#36));"
-            + $"#38=IFCSLAB('0000000000000000000038',$,'L',$,$,$,#37,$,$);#39=IFCPRESENTATIONLAYERASSIGNMENT('{longName}{odd}',$,(#36),$);"
-            + $"#40=IFCPROPERTYSINGLEVALUE('{odd}',$,IFCLABEL('{odd}'),$);#43=IFCPROPERTYSET('0000000000000000000043',$,'{longName}{odd}',$,(#40));"
-            + "#44=IFCRELDEFINESBYPROPERTIES('0000000000000000000044',$,$,$,(#30),#43);");
+                + $"#25=IFCBUILDINGSTOREY('0000000000000000000025',$,'{odd}',$,$,$,$,$,.ELEMENT.,0.);#26=IFCRELAGGREGATES('0000000000000000000026',$,$,$,#20,(#25));"
+                + $"#30=IFCWALL('{longName}',$,'{odd}',$,$,$,$,$,$);#31=IFCWALL('0000000000000000000031',$,'{longName}',$,$,$,$,$,$);"
+                + "#32=IFCRELCONTAINEDINSPATIALSTRUCTURE('0000000000000000000032',$,$,$,(#30,#31),#25);"
+                + "#35=IFCBLOCK(#2,1.,1.,1.);#36=IFCSHAPEREPRESENTATION(#8,'Body','CSG',(#35));#37=IFCPRODUCTDEFINITIONSHAPE($,$,(#36));"
+                + $"#38=IFCSLAB('0000000000000000000038',$,'L',$,$,$,#37,$,$);#39=IFCPRESENTATIONLAYERASSIGNMENT('{longName}{odd}',$,(#36),$);"
+                + $"#40=IFCPROPERTYSINGLEVALUE('{odd}',$,IFCLABEL('{odd}'),$);#43=IFCPROPERTYSET('0000000000000000000043',$,'{longName}{odd}',$,(#40));"
+                + "#44=IFCRELDEFINESBYPROPERTIES('0000000000000000000044',$,$,$,(#30),#43);"
+        );
         var id = await job.DeliverAsync("SNK", "Odd names", Encoding.ASCII.GetBytes(text));
         var now = await NowAsync(id);
         Assert.Equal(("", DeliveryState.Ready), (now.Sentence, now.State));
         await using var db = job.CreateDbContext();
         Assert.Equal("A\uFFFDB\uFFFDC", (await db.Levels.SingleAsync(l => l.RevisionId == id)).Name);
-        Assert.Equal(20_000,
-            (await db.Elements.SingleAsync(e => e.RevisionId == id && e.GlobalId == "0000000000000000000031")).Name.Length);
+        Assert.Equal(
+            20_000,
+            (await db.Elements.SingleAsync(e => e.RevisionId == id && e.GlobalId == "0000000000000000000031"))
+                .Name
+                .Length
+        );
     }
 }

@@ -18,13 +18,18 @@ public class DxfOutsideTests
         using var folder = new TestFolder();
         using var stream = new MemoryStream();
         HeronWharf.Drawings[0].Write(stream);
-        File.WriteAllBytes(folder.File("plan.dxf"), DrawingConverter.Convert(stream.ToArray(), new CadForm(false, version)).Bytes);
+        File.WriteAllBytes(
+            folder.File("plan.dxf"),
+            DrawingConverter.Convert(stream.ToArray(), new CadForm(false, version)).Bytes
+        );
         var ours = DwgReader.Read(stream.ToArray());
         var theirs = OutsideReaders.Ezdxf(folder.File("plan.dxf"));
         Assert.Empty(theirs.GetProperty("errors").EnumerateArray());
         Assert.Empty(theirs.GetProperty("fixes").EnumerateArray());
-        Assert.Equal(ours.Model.Entities.CountBy(e => ours.LayerName(e.Layer)).ToDictionary(),
-            theirs.GetProperty("byLayer").EnumerateObject().ToDictionary(p => p.Name, p => p.Value.GetInt32()));
+        Assert.Equal(
+            ours.Model.Entities.CountBy(e => ours.LayerName(e.Layer)).ToDictionary(),
+            theirs.GetProperty("byLayer").EnumerateObject().ToDictionary(p => p.Name, p => p.Value.GetInt32())
+        );
     }
 
     // And as it is sent: DWG of 2010.
@@ -32,13 +37,16 @@ public class DxfOutsideTests
     public void The_demos_drawing_is_read_by_two_others_as_DWG()
     {
         using var folder = new TestFolder();
-        using (var file = File.Create(folder.File("plan.dwg"))) HeronWharf.Drawings[0].Write(file);
+        using (var file = File.Create(folder.File("plan.dwg")))
+            HeronWharf.Drawings[0].Write(file);
         var seen = OutsideReaders.Dwg(folder.File("plan.dwg"), folder.File("theirs.dxf"));
         Assert.InRange(seen.GetProperty("error").GetInt32(), 0, 127);
         var ours = DwgReader.Read(File.ReadAllBytes(folder.File("plan.dwg")));
         var theirs = DxfReader.Read(File.ReadAllBytes(folder.File("theirs.dxf")));
-        Assert.Equal(ours.Model.Entities.Select(e => (e.Handle, e.Type, ours.LayerName(e.Layer))).Order(),
-            theirs.Model.Entities.Select(e => (e.Handle, e.Type, theirs.LayerName(e.Layer))).Order());
+        Assert.Equal(
+            ours.Model.Entities.Select(e => (e.Handle, e.Type, ours.LayerName(e.Layer))).Order(),
+            theirs.Model.Entities.Select(e => (e.Handle, e.Type, theirs.LayerName(e.Layer))).Order()
+        );
     }
 
     [Theory]
@@ -49,15 +57,22 @@ public class DxfOutsideTests
     public void Drawings_are_sound_to_another_reader(HandoverFormat format, string unit, int units)
     {
         using var folder = new TestFolder();
-        var sources = HeronWharf.Models.Where(d => d.Party != "SRV").Select(d =>
-        {
-            using var stream = new MemoryStream();
-            d.Write(stream);
-            return new HandoverSource(d.Party, d.Source, ModelSnapshot.Open(stream.ToArray()));
-        }).ToList();
+        var sources = HeronWharf
+            .Models.Where(d => d.Party != "SRV")
+            .Select(d =>
+            {
+                using var stream = new MemoryStream();
+                d.Write(stream);
+                return new HandoverSource(d.Party, d.Source, ModelSnapshot.Open(stream.ToArray()));
+            })
+            .ToList();
         using var files = new FolderFileSet(folder.Path);
-        var order = new HandoverOrder(new Selection([new(SelectionField.Storey, ["Gallery", "Roof"], true)]), format,
-            true, LengthUnit.Find(unit));
+        var order = new HandoverOrder(
+            new Selection([new(SelectionField.Storey, ["Gallery", "Roof"], true)]),
+            format,
+            true,
+            LengthUnit.Find(unit)
+        );
         var result = HandoverRunner.Run(order, sources, "HW", "2026-11-23T10:00:00", files);
         files.Commit();
         Assert.True(result.Reconciliation.Balanced);
@@ -72,14 +87,31 @@ public class DxfOutsideTests
             Assert.Empty(theirs.GetProperty("fixes").EnumerateArray());
             Assert.Equal(units, theirs.GetProperty("units").GetInt32());
             // ezdxf adds Defpoints to every document it loads.
-            Assert.Equal(ours.Layers.Select(l => l.Name).Order(StringComparer.Ordinal), theirs.GetProperty("layers").EnumerateArray()
-                .Select(l => l.GetString()).Where(l => l != "Defpoints").Order(StringComparer.Ordinal));
-            Assert.Equal(ours.Model.Entities.CountBy(e => ours.LayerName(e.Layer)).ToDictionary(),
-                theirs.GetProperty("byLayer").EnumerateObject().ToDictionary(p => p.Name, p => p.Value.GetInt32()));
+            Assert.Equal(
+                ours.Layers.Select(l => l.Name).Order(StringComparer.Ordinal),
+                theirs
+                    .GetProperty("layers")
+                    .EnumerateArray()
+                    .Select(l => l.GetString())
+                    .Where(l => l != "Defpoints")
+                    .Order(StringComparer.Ordinal)
+            );
+            Assert.Equal(
+                ours.Model.Entities.CountBy(e => ours.LayerName(e.Layer)).ToDictionary(),
+                theirs.GetProperty("byLayer").EnumerateObject().ToDictionary(p => p.Name, p => p.Value.GetInt32())
+            );
             var box = ours.Extents();
             double[] extents = [box.Min.X, box.Min.Y, box.Min.Z, box.Max.X, box.Max.Y, box.Max.Z];
-            Assert.All(extents.Zip(theirs.GetProperty("min").EnumerateArray().Concat(theirs.GetProperty("max").EnumerateArray())
-                .Select(v => v.GetDouble())), p => Assert.Equal(p.First, p.Second, 1e-6));
+            Assert.All(
+                extents.Zip(
+                    theirs
+                        .GetProperty("min")
+                        .EnumerateArray()
+                        .Concat(theirs.GetProperty("max").EnumerateArray())
+                        .Select(v => v.GetDouble())
+                ),
+                p => Assert.Equal(p.First, p.Second, 1e-6)
+            );
             Assert.Equal(file.Elements, theirs.GetProperty("ids").GetArrayLength());
         }
     }

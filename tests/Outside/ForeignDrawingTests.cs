@@ -22,9 +22,11 @@ public class ForeignDrawingTests
             foreach (var version in new CadForm(dwg, CadVersion.AC1024).Versions)
             {
                 var result = DrawingConverter.Convert(bytes, new CadForm(dwg, version));
-                if (!result.Balanced) faults.Add($"{(dwg ? "DWG" : "DXF")} {version}: {string.Join("; ", result.Differences.Take(5))}");
+                if (!result.Balanced)
+                    faults.Add($"{(dwg ? "DWG" : "DXF")} {version}: {string.Join("; ", result.Differences.Take(5))}");
                 // What has no place is named with its reason, one loss at a time.
-                if (result.Ledger.SelectMany(l => l.NotCarried.Keys).Any(string.IsNullOrWhiteSpace)) faults.Add($"{dwg} {version}: a loss without a reason");
+                if (result.Ledger.SelectMany(l => l.NotCarried.Keys).Any(string.IsNullOrWhiteSpace))
+                    faults.Add($"{dwg} {version}: a loss without a reason");
             }
         }
 
@@ -39,7 +41,10 @@ public class ForeignDrawingTests
     {
         using var folder = new TestFolder();
         string path = Sample(sample, folder);
-        File.WriteAllBytes(folder.File("ours.dxf"), DrawingConverter.Convert(File.ReadAllBytes(path), new CadForm(false, CadVersion.AC1032)).Bytes);
+        File.WriteAllBytes(
+            folder.File("ours.dxf"),
+            DrawingConverter.Convert(File.ReadAllBytes(path), new CadForm(false, CadVersion.AC1032)).Bytes
+        );
         var (theirs, ours) = (OutsideReaders.Ezdxf(path), OutsideReaders.Ezdxf(folder.File("ours.dxf")));
         Assert.Empty(ours.GetProperty("errors").EnumerateArray());
         Assert.Equal(theirs.GetProperty("byLayer").GetRawText(), ours.GetProperty("byLayer").GetRawText());
@@ -47,5 +52,7 @@ public class ForeignDrawingTests
     }
 
     private static string Sample(string name, TestFolder folder) =>
-        name == "three-dxf" ? OutsideReaders.SampleOfThreeDxf : OutsideReaders.MakeDxf(name, folder.File($"{name}.dxf"));
+        name == "three-dxf"
+            ? OutsideReaders.SampleOfThreeDxf
+            : OutsideReaders.MakeDxf(name, folder.File($"{name}.dxf"));
 }

@@ -22,7 +22,8 @@ public class IfcOutsideTests
     {
         using var folder = new TestFolder();
         string path = folder.File(party + ".ifc");
-        using (var file = File.Create(path)) HeronWharf.Models.First(d => d.Party == party).Write(file);
+        using (var file = File.Create(path))
+            HeronWharf.Models.First(d => d.Party == party).Write(file);
         Assert.Equal(shaped, Compare(path));
     }
 
@@ -34,13 +35,18 @@ public class IfcOutsideTests
     {
         using var folder = new TestFolder();
         using var files = new FolderFileSet(folder.Path);
-        var order = new HandoverOrder(new Selection([new(SelectionField.Storey, ["Concourse"], true)]), HandoverFormat.Ifc, true,
-            unit is null ? null : LengthUnit.Find(unit));
+        var order = new HandoverOrder(
+            new Selection([new(SelectionField.Storey, ["Concourse"], true)]),
+            HandoverFormat.Ifc,
+            true,
+            unit is null ? null : LengthUnit.Find(unit)
+        );
         var result = HandoverRunner.Run(order, DemoSources(), "HW", "2026-11-23T10:00:00", files);
         files.Commit();
         Assert.True(result.Reconciliation.Balanced);
         Assert.Equal(3, result.Files.Count);
-        foreach (var file in result.Files) Assert.True(Compare(folder.File(file.Name)) > 100);
+        foreach (var file in result.Files)
+            Assert.True(Compare(folder.File(file.Name)) > 100);
     }
 
     // A quarter turn: at 30 degrees web-ifc cuts the openings of one slab so that 0.60 of it is left; unturned it gives the same 11.952 m³
@@ -55,14 +61,23 @@ public class IfcOutsideTests
     {
         using var folder = new TestFolder();
         using var files = new FolderFileSet(folder.Path);
-        var order = new HandoverOrder(new Selection([new(SelectionField.Storey, ["Gallery"], true)]), HandoverFormat.Ifc, false,
-            null)
-        { Schema = schema, Frame = FrameChoice.Parse(frame ?? "source")!, Merge = merge };
+        var order = new HandoverOrder(
+            new Selection([new(SelectionField.Storey, ["Gallery"], true)]),
+            HandoverFormat.Ifc,
+            false,
+            null
+        )
+        {
+            Schema = schema,
+            Frame = FrameChoice.Parse(frame ?? "source")!,
+            Merge = merge,
+        };
         var result = HandoverRunner.Run(order, DemoSources(), "HW", "2026-11-23T10:00:00", files);
         files.Commit();
         Assert.True(result.Reconciliation.Balanced);
         Assert.Equal(merge ? 1 : 3, result.Files.Count);
-        foreach (var file in result.Files) Assert.True(Compare(folder.File(file.Name)) > 100);
+        foreach (var file in result.Files)
+            Assert.True(Compare(folder.File(file.Name)) > 100);
     }
 
     /// <summary>Hand-over frames of a source that is set out: what the file must be moved by, told by hand.</summary>
@@ -70,7 +85,9 @@ public class IfcOutsideTests
     {
         get
         {
-            Frame set = Turned(-100, 40, 30.48, -12), receiver = Turned(7, -9, -2, 33), map = Turned(432_100, 5_411_900, 3, 17);
+            Frame set = Turned(-100, 40, 30.48, -12),
+                receiver = Turned(7, -9, -2, 33),
+                map = Turned(432_100, 5_411_900, 3, 17);
             return new()
             {
                 { "source", Frame.Identity },
@@ -96,9 +113,16 @@ public class IfcOutsideTests
         var choice = FrameChoice.Parse(frame)! with
         {
             Receiver = new SettingOutDocument { Shift = [7, -9, -2], TurnDegrees = 33 }.Frame,
-            Map = MapPlace.Of(new GeoReference("IfcMapConversion", "EPSG:32630", 432_100, 5_411_900, 3, 17), Frame.Identity),
+            Map = MapPlace.Of(
+                new GeoReference("IfcMapConversion", "EPSG:32630", 432_100, 5_411_900, 3, 17),
+                Frame.Identity
+            ),
         };
-        var order = new HandoverOrder(Selection.All, HandoverFormat.Ifc, false, null) { Frame = choice, Schema = "IFC4" };
+        var order = new HandoverOrder(Selection.All, HandoverFormat.Ifc, false, null)
+        {
+            Frame = choice,
+            Schema = "IFC4",
+        };
         var result = HandoverRunner.Run(order, [source], "HW", "2026-11-23T10:00:00", files);
         files.Commit();
         Assert.True(result.Reconciliation.Balanced);
@@ -108,12 +132,16 @@ public class IfcOutsideTests
         int compared = 0;
         foreach (var element in source.Snapshot.Elements)
         {
-            if (source.Snapshot.Shapes.Read(element.Index) is not { Parts.Count: > 0 } shape
-                || !theirs[element.GlobalId].TryGetProperty("min", out var low)) continue;
+            if (
+                source.Snapshot.Shapes.Read(element.Index) is not { Parts.Count: > 0 } shape
+                || !theirs[element.GlobalId].TryGetProperty("min", out var low)
+            )
+                continue;
             var box = shape.ToWorld().Map(move).Bounds();
             double[] ours = [box.Min.X, box.Min.Y, box.Min.Z, box.Max.X, box.Max.Y, box.Max.Z];
-            var other = low.EnumerateArray().Concat(theirs[element.GlobalId].GetProperty("max").EnumerateArray()).Select(v => v.GetDouble(
-                ));
+            var other = low.EnumerateArray()
+                .Concat(theirs[element.GlobalId].GetProperty("max").EnumerateArray())
+                .Select(v => v.GetDouble());
             Assert.All(ours.Zip(other), pair => Assert.InRange(pair.First - pair.Second, -0.001, 0.001));
             compared++;
         }
@@ -130,7 +158,8 @@ public class IfcOutsideTests
         ["half-space in a box"] = "not cut",
         ["revolved tapered"] = "not shaped",
         ["swept disk, filleted"] = "not shaped",
-        ["swept disk by parameters of a trimmed circle"] = "not shaped: it says that it does not know parameters of such a directrix",
+        ["swept disk by parameters of a trimmed circle"] =
+            "not shaped: it says that it does not know parameters of such a directrix",
         ["swept disk by parameters of a trimmed line"] = "not shaped, for the same reason",
         ["fixed reference"] = "not shaped",
         ["sectioned spine"] = "not shaped",
@@ -143,24 +172,29 @@ public class IfcOutsideTests
         var differing = new List<string>();
         var rows = SolidCases.Solids.Select(r => ((ITheoryDataRow)r).GetData()).ToList();
         var paths = rows.Select((_, n) => folder.File($"solid{n}.ifc")).ToList();
-        for (int n = 0; n < rows.Count; n++) File.WriteAllText(paths[n], Sample.ProxyText((string)rows[n][1]!));
+        for (int n = 0; n < rows.Count; n++)
+            File.WriteAllText(paths[n], Sample.ProxyText((string)rows[n][1]!));
         foreach (var (row, elements) in rows.Zip(OutsideReaders.WebIfc(paths)))
         {
             string name = (string)row[0]!;
             var theirs = elements.SkipLast(1).Single(e => e.GetProperty("id").GetInt32() == 103);
             double volume = theirs.TryGetProperty("volume", out var v) ? Math.Abs(v.GetDouble()) : 0;
-            if (Math.Abs(volume / (double)row[2]! - 1) > 0.001) differing.Add(name);
+            if (Math.Abs(volume / (double)row[2]! - 1) > 0.001)
+                differing.Add(name);
         }
 
         Assert.Equal(ShapedOtherwise.Keys.Order(), differing.Order());
     }
 
-    private static List<HandoverSource> DemoSources() => [.. HeronWharf.Models.Select(d =>
-    {
-        using var stream = new MemoryStream();
-        d.Write(stream);
-        return new HandoverSource(d.Party, d.Source, ModelSnapshot.Open(stream.ToArray()));
-    })];
+    private static List<HandoverSource> DemoSources() =>
+        [
+            .. HeronWharf.Models.Select(d =>
+            {
+                using var stream = new MemoryStream();
+                d.Write(stream);
+                return new HandoverSource(d.Party, d.Source, ModelSnapshot.Open(stream.ToArray()));
+            }),
+        ];
 
     // Elements, GlobalIds, property values, volumes within 0.1 % and boxes within 1 mm. Returns how many shapes were compared.
     /// <summary>Compares every element as we read it with what web-ifc sees: identity, class, name, values, box and volume.</summary>
@@ -174,13 +208,22 @@ public class IfcOutsideTests
         int compared = 0;
         foreach (var element in snapshot.Elements)
         {
-            Assert.True(byId.TryGetValue(snapshot.Model.File.Id(element.Index), out var other),
-                $"{element.Class} {element.GlobalId} is not seen");
+            Assert.True(
+                byId.TryGetValue(snapshot.Model.File.Id(element.Index), out var other),
+                $"{element.Class} {element.GlobalId} is not seen"
+            );
             Assert.Equal(element.GlobalId, other.GetProperty("globalId").GetString());
             Assert.Equal(element.Class, other.GetProperty("class").GetString(), ignoreCase: true);
             Assert.Equal(element.Name, other.GetProperty("name").GetString());
-            Assert.Equal(Values(snapshot, element), other.GetProperty("properties").EnumerateArray().Select(p => p.GetString()!)
-                .Select(Normalised).Order(StringComparer.Ordinal));
+            Assert.Equal(
+                Values(snapshot, element),
+                other
+                    .GetProperty("properties")
+                    .EnumerateArray()
+                    .Select(p => p.GetString()!)
+                    .Select(Normalised)
+                    .Order(StringComparer.Ordinal)
+            );
             compared += CompareShape(snapshot, element, other) ? 1 : 0;
         }
 
@@ -189,33 +232,63 @@ public class IfcOutsideTests
 
     private static bool CompareShape(ModelSnapshot snapshot, ModelElement element, JsonElement other)
     {
-        if (!other.TryGetProperty("volume", out var volume) || other.GetProperty("min")[0].ValueKind == JsonValueKind.Null) return false;
+        if (
+            !other.TryGetProperty("volume", out var volume)
+            || other.GetProperty("min")[0].ValueKind == JsonValueKind.Null
+        )
+            return false;
         var shape = snapshot.Shapes.Read(element.Index)!;
         // The demo's flawed sign has a depth of nothing; both readers have nothing to show.
-        if (shape.Parts.Count == 0) return false;
+        if (shape.Parts.Count == 0)
+            return false;
         var mass = shape.Measure();
         double ratio = Math.Abs(volume.GetDouble()) / mass.Volume;
         if (!StraightFillets.Contains(element.Class))
             Assert.True(ratio is > 0.999 and < 1.001, $"{element.Class} {element.Name}: {ratio} of {mass}");
-        double[] ours = [mass.Bounds.Min.X, mass.Bounds.Min.Y, mass.Bounds.Min.Z, mass.Bounds.Max.X, mass.Bounds.Max.Y, mass.Bounds.Max.Z];
-        var box = other.GetProperty("min").EnumerateArray().Concat(other.GetProperty("max").EnumerateArray()).Select(v => v.GetDouble());
+        double[] ours =
+        [
+            mass.Bounds.Min.X,
+            mass.Bounds.Min.Y,
+            mass.Bounds.Min.Z,
+            mass.Bounds.Max.X,
+            mass.Bounds.Max.Y,
+            mass.Bounds.Max.Z,
+        ];
+        var box = other
+            .GetProperty("min")
+            .EnumerateArray()
+            .Concat(other.GetProperty("max").EnumerateArray())
+            .Select(v => v.GetDouble());
         Assert.All(ours.Zip(box), pair => Assert.InRange(pair.First - pair.Second, -0.001, 0.001));
         return true;
     }
 
     // Both readers' values as text; the other reader gives single values of the element's own sets only.
     private static List<string> Values(ModelSnapshot snapshot, ModelElement element) =>
-        [.. snapshot.Properties.Of(element.Index).Where(s => !s.FromType && !s.IsQuantity)
-            .SelectMany(s => s.Properties.Where(p => p.Measure.Length > 0).Select(p => $"{s.Name}.{p.Name}={p.Value}")).Select(Normalised)
-            .Order(StringComparer.Ordinal)];
+        [
+            .. snapshot
+                .Properties.Of(element.Index)
+                .Where(s => !s.FromType && !s.IsQuantity)
+                .SelectMany(s =>
+                    s.Properties.Where(p => p.Measure.Length > 0).Select(p => $"{s.Name}.{p.Name}={p.Value}")
+                )
+                .Select(Normalised)
+                .Order(StringComparer.Ordinal),
+        ];
 
     private static string Normalised(string text)
     {
         int at = text.IndexOf('=') + 1;
         string value = text[at..];
-        if (value is "true" or "True" or "T") value = "True";
-        if (value is "false" or "False" or "F") value = "False";
-        return text[..at] + (double.TryParse(value, System.Globalization.CultureInfo.InvariantCulture, out double number)
-            ? number.ToString("G9", System.Globalization.CultureInfo.InvariantCulture) : value);
+        if (value is "true" or "True" or "T")
+            value = "True";
+        if (value is "false" or "False" or "F")
+            value = "False";
+        return text[..at]
+            + (
+                double.TryParse(value, System.Globalization.CultureInfo.InvariantCulture, out double number)
+                    ? number.ToString("G9", System.Globalization.CultureInfo.InvariantCulture)
+                    : value
+            );
     }
 }

@@ -20,21 +20,31 @@ public class OrderOutsideTests
         Properties = Tables("properties", PropertyList.Read),
     };
 
-    private static readonly Lazy<IReadOnlyList<HandoverSource>> Sources = new(() => [.. HeronWharf.Models.Select(d =>
-    {
-        using var stream = new MemoryStream();
-        d.Write(stream);
-        return new HandoverSource(d.Party, d.Source, ModelSnapshot.Open(stream.ToArray()), Frame.Identity) { Revision = 1 };
-    })]);
+    private static readonly Lazy<IReadOnlyList<HandoverSource>> Sources = new(() =>
+        [
+            .. HeronWharf.Models.Select(d =>
+            {
+                using var stream = new MemoryStream();
+                d.Write(stream);
+                return new HandoverSource(d.Party, d.Source, ModelSnapshot.Open(stream.ToArray()), Frame.Identity)
+                {
+                    Revision = 1,
+                };
+            }),
+        ]
+    );
 
-    private static Dictionary<string, T> Tables<T>(string kind, Func<TableRows, T> read) => DemoOrders.Tables.Where(t => t.Kind == kind)
-        .ToDictionary(t => t.Name, t => read(TableFile.Read(Encoding.UTF8.GetBytes(t.Csv))));
+    private static Dictionary<string, T> Tables<T>(string kind, Func<TableRows, T> read) =>
+        DemoOrders
+            .Tables.Where(t => t.Kind == kind)
+            .ToDictionary(t => t.Name, t => read(TableFile.Read(Encoding.UTF8.GetBytes(t.Csv))));
 
     private static HandoverResult Run(OrderDocument document, TestFolder folder)
     {
         using var files = new FolderFileSet(folder.Path);
         var order = document.ToOrder(Library);
-        if (order.Frame.Kind == FrameKind.Party) order = order with { Frame = order.Frame with { Receiver = Services } };
+        if (order.Frame.Kind == FrameKind.Party)
+            order = order with { Frame = order.Frame with { Receiver = Services } };
         var result = HandoverRunner.Run(order, Sources.Value, "HW", "2026-11-29T10:00:00", files);
         files.Commit();
         Assert.True(result.Balanced, string.Join("\n", result.Reconciliation.Differences));
@@ -52,9 +62,17 @@ public class OrderOutsideTests
         using var folder = new TestFolder();
         var document = Demo(0);
         var result = Run(document with { Into = document.Into with { File = file } }, folder);
-        Assert.Equal(["HW-ARC-Concourse-r1", "HW-SRV-Concourse-r1", "HW-STR-Concourse-r1"], result.Files.Select(f => Path.GetFileNameWithoutExtension(f.Name)).Order());
-        var rows = DemoOrders.Tables.Single(t => t.Kind == "layers").Csv.Split('\n', StringSplitOptions.RemoveEmptyEntries).Skip(1)
-            .Select(l => l.Trim().Split(',')).DistinctBy(r => r[4]).ToDictionary(r => r[4]);
+        Assert.Equal(
+            ["HW-ARC-Concourse-r1", "HW-SRV-Concourse-r1", "HW-STR-Concourse-r1"],
+            result.Files.Select(f => Path.GetFileNameWithoutExtension(f.Name)).Order()
+        );
+        var rows = DemoOrders
+            .Tables.Single(t => t.Kind == "layers")
+            .Csv.Split('\n', StringSplitOptions.RemoveEmptyEntries)
+            .Skip(1)
+            .Select(l => l.Trim().Split(','))
+            .DistinctBy(r => r[4])
+            .ToDictionary(r => r[4]);
         var seen = new HashSet<string>();
         foreach (var written in result.Files)
         {
@@ -67,32 +85,47 @@ public class OrderOutsideTests
             }
 
             var read = OutsideReaders.Ezdxf(path);
-            if (file == "dxf") Assert.Equal(0, read.GetProperty("errors").GetArrayLength());
+            if (file == "dxf")
+                Assert.Equal(0, read.GetProperty("errors").GetArrayLength());
             Assert.Equal(4, read.GetProperty("units").GetInt32());
             foreach (var layer in read.GetProperty("byLayer").EnumerateObject())
             {
                 string[] row = rows[layer.Name];
                 var look = read.GetProperty("looks").GetProperty(layer.Name);
                 seen.Add(layer.Name);
-                if (row[5][0] == '#') Assert.Equal(Convert.ToInt32(row[5][1..], 16), look[1].GetInt32() & 0xFFFFFF);
+                if (row[5][0] == '#')
+                    Assert.Equal(Convert.ToInt32(row[5][1..], 16), look[1].GetInt32() & 0xFFFFFF);
                 // libredwg reads every layer as on and writes it as off into its DXF.
-                else Assert.Equal(int.Parse(row[5]), file == "dwg" ? Math.Abs(look[0].GetInt32()) : look[0].GetInt32());
+                else
+                    Assert.Equal(int.Parse(row[5]), file == "dwg" ? Math.Abs(look[0].GetInt32()) : look[0].GetInt32());
                 Assert.Equal(row[6].Length == 0 ? "CONTINUOUS" : row[6], look[2].GetString(), ignoreCase: true);
-                Assert.Equal(row[7], (look[3].GetInt32() / 100.0).ToString(System.Globalization.CultureInfo.InvariantCulture));
+                Assert.Equal(
+                    row[7],
+                    (look[3].GetInt32() / 100.0).ToString(System.Globalization.CultureInfo.InvariantCulture)
+                );
             }
 
             // A wall's flag is a whole number 1 or 0, its reference a text, each behind its name.
-            if (!written.Name.Contains("ARC", StringComparison.Ordinal)) continue;
+            if (!written.Name.Contains("ARC", StringComparison.Ordinal))
+                continue;
             var source = Sources.Value[0].Snapshot;
             // One GlobalId is used twice in the demo.
             var byId = source.Elements.GroupBy(e => e.GlobalId).ToDictionary(g => g.Key, g => g.First());
             int compared = 0;
             foreach (var element in read.GetProperty("properties").EnumerateObject())
             {
-                var pairs = element.Value.EnumerateArray().Where(t => t[0].GetInt32() != 1001).Chunk(2).ToDictionary(p => p[0][1].GetString()!, p => p[1]);
-                if (!pairs.TryGetValue("Background.External", out var flag)) continue;
+                var pairs = element
+                    .Value.EnumerateArray()
+                    .Where(t => t[0].GetInt32() != 1001)
+                    .Chunk(2)
+                    .ToDictionary(p => p[0][1].GetString()!, p => p[1]);
+                if (!pairs.TryGetValue("Background.External", out var flag))
+                    continue;
                 Assert.Equal(1070, flag[0].GetInt32());
-                Assert.Equal(source.PropertyText(byId[element.Name], "Pset_WallCommon.IsExternal") == "True" ? 1 : 0, flag[1].GetInt32());
+                Assert.Equal(
+                    source.PropertyText(byId[element.Name], "Pset_WallCommon.IsExternal") == "True" ? 1 : 0,
+                    flag[1].GetInt32()
+                );
                 compared++;
             }
 
@@ -110,9 +143,17 @@ public class OrderOutsideTests
         var result = Run(Demo(1), folder);
         var file = Assert.Single(result.Files);
         Assert.True(IfcOutsideTests.Compare(folder.File(file.Name)) > 300);
-        var classes = OutsideReaders.WebIfc(folder.File(file.Name)).SkipLast(1).Select(e => e.GetProperty("class").GetString()!.ToUpperInvariant()).ToHashSet();
-        Assert.DoesNotContain(classes, c => c.Contains("DUCT", StringComparison.Ordinal) || c.Contains("PIPE", StringComparison.Ordinal)
-            || c.Contains("FURN", StringComparison.Ordinal) || c.Contains("RAILING", StringComparison.Ordinal));
+        var classes = OutsideReaders
+            .WebIfc(folder.File(file.Name))
+            .SkipLast(1)
+            .Select(e => e.GetProperty("class").GetString()!.ToUpperInvariant())
+            .ToHashSet();
+        Assert.DoesNotContain(classes, c =>
+            c.Contains("DUCT", StringComparison.Ordinal)
+            || c.Contains("PIPE", StringComparison.Ordinal)
+            || c.Contains("FURN", StringComparison.Ordinal)
+            || c.Contains("RAILING", StringComparison.Ordinal)
+        );
         Assert.Contains("IFCSPACE", classes);
     }
 
@@ -130,19 +171,25 @@ public class OrderOutsideTests
         Assert.Equal(result.Reconciliation.Rows.Where(r => r.Class != "IfcSite").Sum(r => r.Found), ours.Rows.Count);
         string[] heads = [.. theirs[0].EnumerateArray().Select(Cell)];
         Assert.Equal(ours.Headings, heads);
-        int numbers = 0, truths = 0;
+        int numbers = 0,
+            truths = 0;
         for (int r = 0; r < ours.Rows.Count; r++)
-            for (int c = 0; c < ours.Rows[r].Cells.Count; c++)
-            {
-                var other = theirs[r + 1][c];
-                Assert.Equal(ours.Rows[r].Cells[c], Cell(other));
-                numbers += other.ValueKind == JsonValueKind.Number ? 1 : 0;
-                truths += other.ValueKind is JsonValueKind.True or JsonValueKind.False ? 1 : 0;
-            }
+        for (int c = 0; c < ours.Rows[r].Cells.Count; c++)
+        {
+            var other = theirs[r + 1][c];
+            Assert.Equal(ours.Rows[r].Cells[c], Cell(other));
+            numbers += other.ValueKind == JsonValueKind.Number ? 1 : 0;
+            truths += other.ValueKind is JsonValueKind.True or JsonValueKind.False ? 1 : 0;
+        }
 
         Assert.True(numbers > 5000 && truths > 100, $"{numbers} numbers, {truths} booleans");
         // The same as CSV, by papaparse.
-        File.WriteAllBytes(folder.File("again.csv"), TableFile.WriteCsv(ours.Rows.Select(row => (IReadOnlyList<object?>)[.. row.Cells]).Prepend([.. ours.Headings])));
+        File.WriteAllBytes(
+            folder.File("again.csv"),
+            TableFile.WriteCsv(
+                ours.Rows.Select(row => (IReadOnlyList<object?>)[.. row.Cells]).Prepend([.. ours.Headings])
+            )
+        );
         var csv = OutsideReaders.Table(folder.File("again.csv"));
         Assert.Equal(ours.Rows.Count + 1, csv.GetArrayLength());
         Assert.Equal(ours.Rows[7].Cells, csv[8].EnumerateArray().Take(ours.Rows[7].Cells.Count).Select(Cell));
@@ -152,7 +199,15 @@ public class OrderOutsideTests
     public void A_gltf_of_everything_has_no_fault_and_every_triangle()
     {
         using var folder = new TestFolder();
-        var result = Run(new OrderDocument { Into = new OrderInto { File = "glb" }, Rules = [new OrderRule { What = "storey", Are = ["Concourse"] }], Name = "look" }, folder);
+        var result = Run(
+            new OrderDocument
+            {
+                Into = new OrderInto { File = "glb" },
+                Rules = [new OrderRule { What = "storey", Are = ["Concourse"] }],
+                Name = "look",
+            },
+            folder
+        );
         var report = OutsideReaders.Gltf(folder.File("look.glb"));
         Assert.Equal((0, 0), (report.GetProperty("errors").GetInt32(), report.GetProperty("warnings").GetInt32()));
         long triangles = GlbScene.Read(File.ReadAllBytes(folder.File("look.glb"))).Sum(e => (long)e.Mesh.TriangleCount);
@@ -160,14 +215,15 @@ public class OrderOutsideTests
         Assert.True(result.Files[0].Elements > 500);
     }
 
-    private static string Cell(JsonElement cell) => cell.ValueKind switch
-    {
-        JsonValueKind.Null => "",
-        JsonValueKind.True => "True",
-        JsonValueKind.False => "False",
-        JsonValueKind.Number => cell.GetDouble().ToString("R", System.Globalization.CultureInfo.InvariantCulture),
-        _ => cell.GetString()!,
-    };
+    private static string Cell(JsonElement cell) =>
+        cell.ValueKind switch
+        {
+            JsonValueKind.Null => "",
+            JsonValueKind.True => "True",
+            JsonValueKind.False => "False",
+            JsonValueKind.Number => cell.GetDouble().ToString("R", System.Globalization.CultureInfo.InvariantCulture),
+            _ => cell.GetString()!,
+        };
 
     // Plans on sheets: ezdxf, and libredwg's reading of the DWG, see the scale of each viewport, the paper, the title block, and hatches
     // over the area that the walls' own section has by formula elsewhere (LineWorkTests).
@@ -177,18 +233,41 @@ public class OrderOutsideTests
     public void Sheets_have_their_scale_their_hatches_and_their_attributes(string file)
     {
         using var folder = new TestFolder();
-        var result = Run(new OrderDocument
-        {
-            To = "SRV",
-            Into = new OrderInto { File = file, As = "plan", Hidden = "dashed", Hatch = true, Symbols = true, Marks = true, Sheet = new OrderSheet { Paper = "A1", Scale = 200 } },
-            Rules = [new OrderRule { What = "storey", Are = ["Concourse"] }, new OrderRule { Do = "only", What = "party", Are = ["ARC"] }],
-            Properties = new OrderProperties { Attributes = true },
-            Split = "storey",
-            Unit = "mm",
-            Name = "{party}-{storey}",
-        }, folder);
+        var result = Run(
+            new OrderDocument
+            {
+                To = "SRV",
+                Into = new OrderInto
+                {
+                    File = file,
+                    As = "plan",
+                    Hidden = "dashed",
+                    Hatch = true,
+                    Symbols = true,
+                    Marks = true,
+                    Sheet = new OrderSheet { Paper = "A1", Scale = 200 },
+                },
+                Rules =
+                [
+                    new OrderRule { What = "storey", Are = ["Concourse"] },
+                    new OrderRule
+                    {
+                        Do = "only",
+                        What = "party",
+                        Are = ["ARC"],
+                    },
+                ],
+                Properties = new OrderProperties { Attributes = true },
+                Split = "storey",
+                Unit = "mm",
+                Name = "{party}-{storey}",
+            },
+            folder
+        );
         var read = Read(folder, file, "ARC-Concourse");
-        var layout = Assert.Single(read.GetProperty("layouts").EnumerateArray(), l => l.GetProperty("scales").GetArrayLength() > 0);
+        var layout = Assert.Single(read.GetProperty("layouts").EnumerateArray(), l =>
+            l.GetProperty("scales").GetArrayLength() > 0
+        );
         Assert.Equal("Concourse", layout.GetProperty("name").GetString());
         Assert.Equal([841.0, 594.0], layout.GetProperty("paper").EnumerateArray().Select(p => p.GetDouble()));
         Assert.Equal(1 / 200.0, Assert.Single(layout.GetProperty("scales").EnumerateArray()).GetDouble(), 1e-9);
@@ -198,9 +277,15 @@ public class OrderOutsideTests
         var attributes = read.GetProperty("attributes");
         Assert.Equal(result.Files[0].Elements, attributes.EnumerateObject().Count());
         var model = Sources.Value.Single(s => s.Party == "ARC").Snapshot;
-        var wall = model.Elements.First(e => e.Class == "IfcWall" && model.StoreyName(e.Storey) == "Concourse" && model.PropertyText(e, "Pset_WallCommon.FireRating") is { Length: > 0 });
-        Assert.Equal(model.PropertyText(wall, "Pset_WallCommon.FireRating"),
-            attributes.GetProperty(wall.GlobalId).GetProperty("PSET_WALLCOMMON.FIRERATING").GetString());
+        var wall = model.Elements.First(e =>
+            e.Class == "IfcWall"
+            && model.StoreyName(e.Storey) == "Concourse"
+            && model.PropertyText(e, "Pset_WallCommon.FireRating") is { Length: > 0 }
+        );
+        Assert.Equal(
+            model.PropertyText(wall, "Pset_WallCommon.FireRating"),
+            attributes.GetProperty(wall.GlobalId).GetProperty("PSET_WALLCOMMON.FIRERATING").GetString()
+        );
     }
 
     // A section of one wall, hatched: pattern lines and area as ezdxf reads them. The concourse's outer walls are 0.4 m thick at most.
@@ -210,20 +295,51 @@ public class OrderOutsideTests
     public void A_section_is_hatched_over_what_it_cuts(string file)
     {
         using var folder = new TestFolder();
-        Run(new OrderDocument
-        {
-            Into = new OrderInto { File = file, As = "section", Hatch = true, Lines = [new OrderLine { Name = "A", From = [-6, 5], To = [62, 5] }] },
-            Rules = [new OrderRule { What = "class", Are = ["IfcWall", "IfcSlab"] }, new OrderRule { Do = "only", What = "party", Are = ["ARC"] }],
-            Unit = "mm",
-            Frame = "job",
-            Name = "{section}",
-        }, folder);
+        Run(
+            new OrderDocument
+            {
+                Into = new OrderInto
+                {
+                    File = file,
+                    As = "section",
+                    Hatch = true,
+                    Lines =
+                    [
+                        new OrderLine
+                        {
+                            Name = "A",
+                            From = [-6, 5],
+                            To = [62, 5],
+                        },
+                    ],
+                },
+                Rules =
+                [
+                    new OrderRule { What = "class", Are = ["IfcWall", "IfcSlab"] },
+                    new OrderRule
+                    {
+                        Do = "only",
+                        What = "party",
+                        Are = ["ARC"],
+                    },
+                ],
+                Unit = "mm",
+                Frame = "job",
+                Name = "{section}",
+            },
+            folder
+        );
         var hatches = Read(folder, file, "A").GetProperty("hatches").EnumerateArray().ToList();
         Assert.True(hatches.Count > 5);
-        Assert.All(hatches, h => Assert.True(h[0].GetString()!.StartsWith("CUT-", StringComparison.Ordinal) && h[1].GetInt32() > 0));
+        Assert.All(hatches, h =>
+            Assert.True(h[0].GetString()!.StartsWith("CUT-", StringComparison.Ordinal) && h[1].GetInt32() > 0)
+        );
         // Each cut face against the section of the exact body: its volume is the sum of such areas.
         var model = Sources.Value.Single(s => s.Party == "ARC").Snapshot;
-        double area = model.Elements.Where(e => e.Class is "IfcWall" or "IfcSlab").Select(e => model.Shapes.Read(e.Index)).Where(s => s is { Parts.Count: > 0 })
+        double area = model
+            .Elements.Where(e => e.Class is "IfcWall" or "IfcSlab")
+            .Select(e => model.Shapes.Read(e.Index))
+            .Where(s => s is { Parts.Count: > 0 })
             .Sum(s => s!.Parts.Sum(p => SliceArea(p.Mesh.Map(s.World.Compose(p.Frame)), 5)));
         Assert.Equal(area, hatches.Sum(h => h[2].GetDouble()) / 1e6, 1e-3 * area);
     }
@@ -238,17 +354,26 @@ public class OrderOutsideTests
             double six = 0;
             for (int i = 0; i < mesh.Triangles.Length; i += 3)
             {
-                var corners = new List<Vec3> { mesh.Points[mesh.Triangles[i]], mesh.Points[mesh.Triangles[i + 1]], mesh.Points[mesh.Triangles[i + 2]] };
+                var corners = new List<Vec3>
+                {
+                    mesh.Points[mesh.Triangles[i]],
+                    mesh.Points[mesh.Triangles[i + 1]],
+                    mesh.Points[mesh.Triangles[i + 2]],
+                };
                 var kept = new List<Vec3>();
                 for (int k = 0; k < 3; k++)
                 {
-                    Vec3 p = corners[k], q = corners[(k + 1) % 3];
-                    if (p.Y <= level) kept.Add(p);
-                    if ((p.Y <= level) != (q.Y <= level)) kept.Add(p + ((q - p) * ((level - p.Y) / (q.Y - p.Y))));
+                    Vec3 p = corners[k],
+                        q = corners[(k + 1) % 3];
+                    if (p.Y <= level)
+                        kept.Add(p);
+                    if ((p.Y <= level) != (q.Y <= level))
+                        kept.Add(p + ((q - p) * ((level - p.Y) / (q.Y - p.Y))));
                 }
 
                 var origin = new Vec3(0, level, 0);
-                for (int k = 2; k < kept.Count; k++) six += (kept[0] - origin).Dot((kept[k - 1] - origin).Cross(kept[k] - origin));
+                for (int k = 2; k < kept.Count; k++)
+                    six += (kept[0] - origin).Dot((kept[k - 1] - origin).Cross(kept[k] - origin));
             }
 
             return six / 6;
@@ -264,21 +389,47 @@ public class OrderOutsideTests
     public void A_file_of_sheets_refers_to_the_others(string file)
     {
         using var folder = new TestFolder();
-        var result = Run(new OrderDocument
-        {
-            Into = new OrderInto { File = file, As = "plan", Sheet = new OrderSheet { Paper = "A1", Scale = 200, References = true } },
-            Rules = [new OrderRule { What = "party", Are = ["ARC"] }],
-            Split = "storey",
-            Unit = "mm",
-            Name = "{party}-{storey}",
-        }, folder);
+        var result = Run(
+            new OrderDocument
+            {
+                Into = new OrderInto
+                {
+                    File = file,
+                    As = "plan",
+                    Sheet = new OrderSheet
+                    {
+                        Paper = "A1",
+                        Scale = 200,
+                        References = true,
+                    },
+                },
+                Rules = [new OrderRule { What = "party", Are = ["ARC"] }],
+                Split = "storey",
+                Unit = "mm",
+                Name = "{party}-{storey}",
+            },
+            folder
+        );
         var read = Read(folder, file, "ARC-sheets");
-        string[] others = [.. result.Files.Select(f => f.Name).Where(n => !n.StartsWith("ARC-sheets", StringComparison.Ordinal)).Order(StringComparer.Ordinal)];
-        Assert.Equal(others, read.GetProperty("references").EnumerateArray().Select(r => r.GetString()!).Order(StringComparer.Ordinal));
-        var sheets = read.GetProperty("layouts").EnumerateArray().Where(l => l.GetProperty("scales").GetArrayLength() > 0).ToList();
+        string[] others =
+        [
+            .. result
+                .Files.Select(f => f.Name)
+                .Where(n => !n.StartsWith("ARC-sheets", StringComparison.Ordinal))
+                .Order(StringComparer.Ordinal),
+        ];
+        Assert.Equal(
+            others,
+            read.GetProperty("references").EnumerateArray().Select(r => r.GetString()!).Order(StringComparer.Ordinal)
+        );
+        var sheets = read.GetProperty("layouts")
+            .EnumerateArray()
+            .Where(l => l.GetProperty("scales").GetArrayLength() > 0)
+            .ToList();
         Assert.Equal(others.Length, sheets.Count);
         // libredwg's DXF of a DWG names no frozen layers of viewports; ezdxf reads them in ours.
-        if (file == "dxf") Assert.All(sheets, s => Assert.Equal(others.Length - 1, s.GetProperty("frozen")[0].GetInt32()));
+        if (file == "dxf")
+            Assert.All(sheets, s => Assert.Equal(others.Length - 1, s.GetProperty("frozen")[0].GetInt32()));
     }
 
     // With DWG, as libredwg reads it.
@@ -293,7 +444,11 @@ public class OrderOutsideTests
         }
 
         var read = OutsideReaders.Ezdxf(path);
-        if (file == "dxf") Assert.Equal((0, 0), (read.GetProperty("errors").GetArrayLength(), read.GetProperty("fixes").GetArrayLength()));
+        if (file == "dxf")
+            Assert.Equal(
+                (0, 0),
+                (read.GetProperty("errors").GetArrayLength(), read.GetProperty("fixes").GetArrayLength())
+            );
         return read;
     }
 
@@ -304,22 +459,36 @@ public class OrderOutsideTests
     public void Boxes_are_boxes_to_another_reader(string schema)
     {
         using var folder = new TestFolder();
-        var result = Run(new OrderDocument
-        {
-            Into = new OrderInto { Schema = schema, Detail = "boxes" },
-            Rules = [new OrderRule { What = "class", Are = ["IfcWall", "IfcBeam"] }],
-            Name = "{party}",
-        }, folder);
+        var result = Run(
+            new OrderDocument
+            {
+                Into = new OrderInto { Schema = schema, Detail = "boxes" },
+                Rules = [new OrderRule { What = "class", Are = ["IfcWall", "IfcBeam"] }],
+                Name = "{party}",
+            },
+            folder
+        );
         int boxes = 0;
         foreach (var written in result.Files)
         {
             var source = Sources.Value.Single(s => written.Name.StartsWith(s.Party, StringComparison.Ordinal)).Snapshot;
-            foreach (var shape in OutsideReaders.WebIfc(folder.File(written.Name)).Where(e => e.TryGetProperty("volume", out _)))
+            foreach (
+                var shape in OutsideReaders
+                    .WebIfc(folder.File(written.Name))
+                    .Where(e => e.TryGetProperty("volume", out _))
+            )
             {
-                var element = source.Elements.FirstOrDefault(e => e.GlobalId == shape.GetProperty("globalId").GetString());
-                if (element is null || source.Shapes.Read(element.Index) is not { Parts.Count: > 0 } own) continue;
+                var element = source.Elements.FirstOrDefault(e =>
+                    e.GlobalId == shape.GetProperty("globalId").GetString()
+                );
+                if (element is null || source.Shapes.Read(element.Index) is not { Parts.Count: > 0 } own)
+                    continue;
                 var size = (own with { World = Frame.Identity }).Bounds().Size;
-                Assert.Equal(size.X * size.Y * size.Z, shape.GetProperty("volume").GetDouble(), (0.001 * size.X * size.Y * size.Z) + 1e-6);
+                Assert.Equal(
+                    size.X * size.Y * size.Z,
+                    shape.GetProperty("volume").GetDouble(),
+                    (0.001 * size.X * size.Y * size.Z) + 1e-6
+                );
                 boxes++;
             }
         }

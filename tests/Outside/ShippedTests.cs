@@ -9,9 +9,14 @@ public partial class ShippedTests
     public void Nothing_shipped_refers_to_the_outside_readers()
     {
         string root = AppContext.BaseDirectory;
-        while (!File.Exists(Path.Combine(root, "SteadyLintel.slnx"))) root = Path.GetDirectoryName(root)!;
-        var files = Directory.EnumerateFiles(Path.Combine(root, "src"), "*", SearchOption.AllDirectories)
-            .Where(f => !Skipped().IsMatch(f) && Path.GetExtension(f) is ".cs" or ".csproj" or ".json" or ".js" or ".cshtml").ToList();
+        while (!File.Exists(Path.Combine(root, "SteadyLintel.slnx")))
+            root = Path.GetDirectoryName(root)!;
+        var files = Directory
+            .EnumerateFiles(Path.Combine(root, "src"), "*", SearchOption.AllDirectories)
+            .Where(f =>
+                !Skipped().IsMatch(f) && Path.GetExtension(f) is ".cs" or ".csproj" or ".json" or ".js" or ".cshtml"
+            )
+            .ToList();
         Assert.True(files.Count > 100);
         Assert.DoesNotContain(files, f => Outside().IsMatch(File.ReadAllText(f)));
     }
@@ -21,8 +26,15 @@ public partial class ShippedTests
     public void Core_refers_to_nothing_above_it()
     {
         string root = AppContext.BaseDirectory;
-        while (!File.Exists(Path.Combine(root, "SteadyLintel.slnx"))) root = Path.GetDirectoryName(root)!;
-        foreach (string project in Directory.EnumerateFiles(Path.Combine(root, "src", "Core"), "*.csproj", SearchOption.AllDirectories))
+        while (!File.Exists(Path.Combine(root, "SteadyLintel.slnx")))
+            root = Path.GetDirectoryName(root)!;
+        foreach (
+            string project in Directory.EnumerateFiles(
+                Path.Combine(root, "src", "Core"),
+                "*.csproj",
+                SearchOption.AllDirectories
+            )
+        )
             Assert.DoesNotMatch("EntityFramework|AspNetCore|Npgsql|App/", File.ReadAllText(project));
     }
 

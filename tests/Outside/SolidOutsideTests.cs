@@ -25,19 +25,26 @@ public class SolidOutsideTests
     public void Another_reader_takes_the_bodies_apart_alike(CadVersion version)
     {
         using var folder = new TestFolder();
-        using (var file = File.Create(folder.File("solids.dxf"))) Assert.Empty(DxfWriter.Write(Solids(version, TwoShells), file));
+        using (var file = File.Create(folder.File("solids.dxf")))
+            Assert.Empty(DxfWriter.Write(Solids(version, TwoShells), file));
         var theirs = OutsideReaders.Solids(folder.File("solids.dxf"));
         Assert.Empty(theirs.GetProperty("errors").EnumerateArray());
-        foreach (var ((name, ours), solid) in SolidBodies.All.Where(b => !TwoShells.Contains(b.Key))
-            .Zip(theirs.GetProperty("solids").EnumerateArray()))
+        foreach (
+            var ((name, ours), solid) in SolidBodies
+                .All.Where(b => !TwoShells.Contains(b.Key))
+                .Zip(theirs.GetProperty("solids").EnumerateArray())
+        )
         {
             Assert.Equal(ours.Faces, solid.GetProperty("faces").GetInt32());
             Assert.Equal(name == "apart" ? 2 : 1, solid.GetProperty("lumps").GetInt32());
             // ezdxf leaves holes of faces out of its meshes; volumes compare where there are none.
-            if (ours.Rings == 0) Assert.Equal(ours.Volume, solid.GetProperty("volume").GetDouble(), 1e-6);
+            if (ours.Rings == 0)
+                Assert.Equal(ours.Volume, solid.GetProperty("volume").GetDouble(), 1e-6);
             var box = ours.Mesh.Bounds();
-            Assert.Equal(new[] { box.Max.X, box.Max.Y, box.Max.Z }, solid.GetProperty("max").EnumerateArray()
-                .Select(v => Math.Round(v.GetDouble(), 9)));
+            Assert.Equal(
+                new[] { box.Max.X, box.Max.Y, box.Max.Z },
+                solid.GetProperty("max").EnumerateArray().Select(v => Math.Round(v.GetDouble(), 9))
+            );
         }
     }
 
@@ -46,11 +53,15 @@ public class SolidOutsideTests
     {
         using var folder = new TestFolder();
         var drawing = Solids(version);
-        using (var file = File.Create(folder.File("solids.dwg"))) Assert.Empty(DwgWriter.Write(drawing, file));
+        using (var file = File.Create(folder.File("solids.dwg")))
+            Assert.Empty(DwgWriter.Write(drawing, file));
         var theirs = OutsideReaders.Dwg(folder.File("solids.dwg"), folder.File("theirs.dxf"));
         Assert.True(theirs.GetProperty("error").GetInt32() < 128);
         using var back = File.OpenRead(folder.File("theirs.dxf"));
-        return ([.. drawing.Model.Entities.Cast<ModelerEntity>()], [.. DxfReader.Read(back).Model.Entities.OfType<ModelerEntity>()]);
+        return (
+            [.. drawing.Model.Entities.Cast<ModelerEntity>()],
+            [.. DxfReader.Read(back).Model.Entities.OfType<ModelerEntity>()]
+        );
     }
 
     [Theory]
@@ -65,8 +76,10 @@ public class SolidOutsideTests
         {
             var (mine, yours) = (SatReader.Read(a.Acis)!.Value, SatReader.Read(b.Acis)!.Value);
             Assert.Equal(mine.Points, yours.Points);
-            Assert.Equal(mine.Faces.Select(f => string.Join('|', f.Loops.Select(l => string.Join(' ', l)))),
-                yours.Faces.Select(f => string.Join('|', f.Loops.Select(l => string.Join(' ', l)))));
+            Assert.Equal(
+                mine.Faces.Select(f => string.Join('|', f.Loops.Select(l => string.Join(' ', l)))),
+                yours.Faces.Select(f => string.Join('|', f.Loops.Select(l => string.Join(' ', l))))
+            );
         }
     }
 
@@ -90,13 +103,23 @@ public class SolidOutsideTests
 
     // The numbers of planes (three vectors) and lines (two), in order; a record cut off at the end is left out.
     private static List<string> Values(string acis) =>
-        [.. acis.Split('\n').Where(l => l.EndsWith('#')).Select(l => l.Split(' '))
-            .Where(w => w[0] is "plane-surface" or "straight-curve").Select(Vectors)];
+        [
+            .. acis.Split('\n')
+                .Where(l => l.EndsWith('#'))
+                .Select(l => l.Split(' '))
+                .Where(w => w[0] is "plane-surface" or "straight-curve")
+                .Select(Vectors),
+        ];
 
     private static string Vectors(string[] record)
     {
-        var numbers = record.Select(w => double.TryParse(w, System.Globalization.CultureInfo.InvariantCulture, out double number)
-            ? number : double.NaN).Where(n => !double.IsNaN(n));
+        var numbers = record
+            .Select(w =>
+                double.TryParse(w, System.Globalization.CultureInfo.InvariantCulture, out double number)
+                    ? number
+                    : double.NaN
+            )
+            .Where(n => !double.IsNaN(n));
         return string.Join(' ', numbers.TakeLast(record[0] == "plane-surface" ? 9 : 6).Select(n => Math.Round(n, 6)));
     }
 }

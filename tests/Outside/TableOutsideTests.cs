@@ -14,14 +14,26 @@ public class TableOutsideTests
     {
         using var folder = new TestFolder();
         var (drawing, table) = TableDrawing.Doors(CadVersion.AC1018);
-        using (var file = File.Create(folder.File("table.dwg"))) Assert.Empty(DwgWriter.Write(drawing, file, CadVersion.AC1018));
+        using (var file = File.Create(folder.File("table.dwg")))
+            Assert.Empty(DwgWriter.Write(drawing, file, CadVersion.AC1018));
         var ours = (Table)DwgReader.Read(File.ReadAllBytes(folder.File("table.dwg"))).Model.Entities[0];
         Assert.Equal(6, ours.Grid.Cells.Count);
-        Assert.True(OutsideReaders.Dwg(folder.File("table.dwg"), folder.File("theirs.dxf")).GetProperty("error").GetInt32() < 128);
+        Assert.True(
+            OutsideReaders.Dwg(folder.File("table.dwg"), folder.File("theirs.dxf")).GetProperty("error").GetInt32()
+                < 128
+        );
         var read = DxfReader.Read(File.ReadAllBytes(folder.File("theirs.dxf")));
         var theirs = Assert.Single(read.Model.Entities.OfType<Table>());
-        Assert.Equal((ours.Location, ours.Direction, ours.Size, "*T1", "A-DOOR-SCHD"),
-            (theirs.Location, theirs.Direction, theirs.Size, read.Blocks[theirs.Block]!.Name, read.LayerName(theirs.Layer)));
+        Assert.Equal(
+            (ours.Location, ours.Direction, ours.Size, "*T1", "A-DOOR-SCHD"),
+            (
+                theirs.Location,
+                theirs.Direction,
+                theirs.Size,
+                read.Blocks[theirs.Block]!.Name,
+                read.LayerName(theirs.Layer)
+            )
+        );
         Assert.Equal(table.Grid.Heights, theirs.Grid.Heights);
         Assert.Equal(table.Grid.Widths, theirs.Grid.Widths);
         Assert.Equal(ours.Grid.Flags, theirs.Grid.Flags);
@@ -42,7 +54,9 @@ public class TableOutsideTests
         Assert.Empty(theirs.GetProperty("errors").EnumerateArray());
         Assert.Empty(theirs.GetProperty("fixes").EnumerateArray());
         // Its picture, the line of the block, taken apart by ezdxf, which moves it to its place and does not turn it.
-        var (_, _, box) = Assert.Single(OutsideReaders.Decomposed(folder.File("table.dxf")), e => e.Type == "LINE" && e.Box[0] == 5);
+        var (_, _, box) = Assert.Single(OutsideReaders.Decomposed(folder.File("table.dxf")), e =>
+            e.Type == "LINE" && e.Box[0] == 5
+        );
         Assert.Equal((new Vec3(5, 6, 0), 30), (new Vec3(box[0], box[1], box[2]), box[3] - box[0]));
     }
 }

@@ -7,14 +7,18 @@ namespace SteadyLintel.Tests;
 public class FuzzTests
 {
     // 300 mutations as a rule; LINTEL_FUZZ=10000 for a long run.
-    private static readonly int Rounds = int.TryParse(Environment.GetEnvironmentVariable("LINTEL_FUZZ"), out int n) ? n : 300;
+    private static readonly int Rounds = int.TryParse(Environment.GetEnvironmentVariable("LINTEL_FUZZ"), out int n)
+        ? n
+        : 300;
 
     [Fact]
     public void Mutated_files_never_crash_or_hang()
     {
         var text = new StringBuilder("ISO-10303-21;\nHEADER;\nFILE_SCHEMA(('IFC4'));\nENDSEC;\nDATA;\n");
         for (int i = 1; i < 200; i++)
-            text.Append($"#{i}=IFCTHING('name ''{i}''',#{i + 1},(1.5,-2.E3,($,*)),.T.,IFCLABEL('\\X2\\00E4\\X0\\'));\n");
+            text.Append(
+                $"#{i}=IFCTHING('name ''{i}''',#{i + 1},(1.5,-2.E3,($,*)),.T.,IFCLABEL('\\X2\\00E4\\X0\\'));\n"
+            );
         var seed = Encoding.ASCII.GetBytes(text.Append("ENDSEC;\nEND-ISO-10303-21;\n").ToString());
         var random = new Random(20261123);
         for (int round = 0; round < Rounds; round++)
@@ -42,12 +46,21 @@ public class FuzzTests
             int at = random.Next(bytes.Count);
             switch (random.Next(4))
             {
-                case 0: bytes[at] = (byte)random.Next(256); break;
-                case 1: bytes.RemoveRange(at, Math.Min(random.Next(1, 400), bytes.Count - at)); break;
+                case 0:
+                    bytes[at] = (byte)random.Next(256);
+                    break;
+                case 1:
+                    bytes.RemoveRange(at, Math.Min(random.Next(1, 400), bytes.Count - at));
+                    break;
                 case 2:
-                    bytes.InsertRange(at, "'(;#=/*$\\X2\\"u8.ToArray().OrderBy(_ => random.Next())
-                    .Take(random.Next(1, 8)).ToArray()); break;
-                default: bytes.InsertRange(at, Enumerable.Repeat((byte)'(', random.Next(1, 3000))); break;
+                    bytes.InsertRange(
+                        at,
+                        "'(;#=/*$\\X2\\"u8.ToArray().OrderBy(_ => random.Next()).Take(random.Next(1, 8)).ToArray()
+                    );
+                    break;
+                default:
+                    bytes.InsertRange(at, Enumerable.Repeat((byte)'(', random.Next(1, 3000)));
+                    break;
             }
         }
 

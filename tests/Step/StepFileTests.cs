@@ -9,14 +9,24 @@ public class StepFileTests
         "ISO-10303-21;\nHEADER;\nFILE_DESCRIPTION(('a','b'),'2;1');\nFILE_NAME('n','2026-11-01T10:00:00',('me'),('us'),'pre','org','ok');\nFILE_SCHEMA(('IFC4'));\nENDSEC;\nDATA;\n";
     private const string Tail = "ENDSEC;\nEND-ISO-10303-21;\n";
 
-    private static StepFile Read(string data, string tail = Tail) => StepFile.Read(Encoding.ASCII.GetBytes(Head + data + tail));
+    private static StepFile Read(string data, string tail = Tail) =>
+        StepFile.Read(Encoding.ASCII.GetBytes(Head + data + tail));
 
     [Fact]
     public void The_header_is_read()
     {
         var header = Read("").Header;
-        Assert.Equal(("IFC4", "n", "2026-11-01T10:00:00", "pre", "org", "ok"),
-            (header.Schema, header.Name, header.TimeStamp, header.PreprocessorVersion, header.OriginatingSystem, header.Authorization));
+        Assert.Equal(
+            ("IFC4", "n", "2026-11-01T10:00:00", "pre", "org", "ok"),
+            (
+                header.Schema,
+                header.Name,
+                header.TimeStamp,
+                header.PreprocessorVersion,
+                header.OriginatingSystem,
+                header.Authorization
+            )
+        );
         Assert.Equal(["a", "b"], header.Description);
     }
 
@@ -26,9 +36,20 @@ public class StepFileTests
         var file = Read("#1=T($,*,#2,'s',\"1F\",.ENUM.,(1,(2,3)),1.5,IFCLABEL('x'),-7);\n#2=U();\n");
         var record = file.Record(0);
         Assert.Equal(
-            [StepKind.Null, StepKind.Derived, StepKind.Reference, StepKind.String, StepKind.Binary, StepKind.Enumeration, StepKind.List,
-                StepKind.Number, StepKind.Typed, StepKind.Number],
-            Enumerable.Range(0, 10).Select(i => file.Record(0)[i].Kind));
+            [
+                StepKind.Null,
+                StepKind.Derived,
+                StepKind.Reference,
+                StepKind.String,
+                StepKind.Binary,
+                StepKind.Enumeration,
+                StepKind.List,
+                StepKind.Number,
+                StepKind.Typed,
+                StepKind.Number,
+            ],
+            Enumerable.Range(0, 10).Select(i => file.Record(0)[i].Kind)
+        );
         Assert.Equal(10, record.Count);
         Assert.Equal(2, record[2].Reference);
         Assert.Equal("x", record[8].Text);
@@ -76,7 +97,9 @@ public class StepFileTests
     [Fact]
     public void Several_data_sections_crlf_and_large_sparse_names_are_read()
     {
-        var file = Read("#2147483647=T(1);\r\n#5=t(2);\r\nENDSEC;\r\nDATA('second',('IFC4'));\r\n#1000000000=T(3);\r\n");
+        var file = Read(
+            "#2147483647=T(1);\r\n#5=t(2);\r\nENDSEC;\r\nDATA('second',('IFC4'));\r\n#1000000000=T(3);\r\n"
+        );
         Assert.Equal(3, file.Count);
         Assert.Equal([2, 1, 0], new[] { 1000000000, 5, int.MaxValue }.Select(file.IndexOf));
         Assert.Equal(-1, file.IndexOf(6));
@@ -115,11 +138,16 @@ public class StepFileTests
 
     [Fact]
     public void Other_files_are_refused_in_a_sentence() =>
-        Assert.Contains("ISO-10303-21", Assert.Throws<StepFormatException>(() => StepFile.Read("hello"u8.ToArray())).Message);
+        Assert.Contains(
+            "ISO-10303-21",
+            Assert.Throws<StepFormatException>(() => StepFile.Read("hello"u8.ToArray())).Message
+        );
 
     [Fact]
-    public void Limits_hold() => Assert.Throws<StepFormatException>(
-        () => StepFile.Read(Encoding.ASCII.GetBytes(Head + "#1=T();#2=T();" + Tail), new StepLimits(MaxInstances: 1)));
+    public void Limits_hold() =>
+        Assert.Throws<StepFormatException>(() =>
+            StepFile.Read(Encoding.ASCII.GetBytes(Head + "#1=T();#2=T();" + Tail), new StepLimits(MaxInstances: 1))
+        );
 
     [Fact]
     public void References_are_found_outside_strings_only()

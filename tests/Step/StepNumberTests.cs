@@ -28,20 +28,32 @@ public class StepNumberTests
     [InlineData("abc")]
     [InlineData("1.2.3")]
     [InlineData("1e999")]
-    public void What_is_no_number_is_refused(string text) => Assert.False(StepNumber.TryParse(Encoding.ASCII.GetBytes(text), out _));
+    public void What_is_no_number_is_refused(string text) =>
+        Assert.False(StepNumber.TryParse(Encoding.ASCII.GetBytes(text), out _));
 
     [Fact]
-    public void Every_finite_real_reads_back_the_same() => Gen.Double.Where(double.IsFinite).Sample(value =>
-        StepNumber.TryParse(Encoding.ASCII.GetBytes(StepNumber.Format(value)), out double again) && again.Equals(value));
+    public void Every_finite_real_reads_back_the_same() =>
+        Gen
+            .Double.Where(double.IsFinite)
+            .Sample(value =>
+                StepNumber.TryParse(Encoding.ASCII.GetBytes(StepNumber.Format(value)), out double again)
+                && again.Equals(value)
+            );
 
     [Fact]
     public void The_fast_way_agrees_with_the_framework() =>
-        Gen.Select(Gen.Long[-99_999_999_999, 99_999_999_999], Gen.Int[0, 12]).Sample((digits, shift) =>
-    {
-        string text = (digits / Math.Pow(10, shift)).ToString("F" + shift, System.Globalization.CultureInfo.InvariantCulture);
-        return StepNumber.TryParse(Encoding.ASCII.GetBytes(text), out double value)
-            && value == double.Parse(text, System.Globalization.CultureInfo.InvariantCulture);
-    });
+        Gen.Select(Gen.Long[-99_999_999_999, 99_999_999_999], Gen.Int[0, 12])
+            .Sample(
+                (digits, shift) =>
+                {
+                    string text = (digits / Math.Pow(10, shift)).ToString(
+                        "F" + shift,
+                        System.Globalization.CultureInfo.InvariantCulture
+                    );
+                    return StepNumber.TryParse(Encoding.ASCII.GetBytes(text), out double value)
+                        && value == double.Parse(text, System.Globalization.CultureInfo.InvariantCulture);
+                }
+            );
 
     [Fact]
     public void Reals_carry_their_full_stop() =>

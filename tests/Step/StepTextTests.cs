@@ -39,12 +39,17 @@ public class StepTextTests
     }
 
     [Fact]
-    public void Every_text_survives_writing_and_reading() => Gen.String.Where(s => !HasLoneSurrogate(s)).Sample(text =>
-    {
-        string coded = StepText.Encode(text);
-        return coded.All(c => c is >= ' ' and < '\u007F') && StepText.Decode(Encoding.ASCII.GetBytes(coded)) == text;
-    });
+    public void Every_text_survives_writing_and_reading() =>
+        Gen
+            .String.Where(s => !HasLoneSurrogate(s))
+            .Sample(text =>
+            {
+                string coded = StepText.Encode(text);
+                return coded.All(c => c is >= ' ' and < '\u007F')
+                    && StepText.Decode(Encoding.ASCII.GetBytes(coded)) == text;
+            });
 
     private static bool HasLoneSurrogate(string text) =>
-        text.EnumerateRunes().Any(r => r.Value == 0xFFFD) || Encoding.UTF8.GetString(Encoding.UTF8.GetBytes(text)) != text;
+        text.EnumerateRunes().Any(r => r.Value == 0xFFFD)
+        || Encoding.UTF8.GetString(Encoding.UTF8.GetBytes(text)) != text;
 }

@@ -22,7 +22,10 @@ public class MigrationTests
         await db.Database.MigrateAsync();
         Assert.False(db.Database.HasPendingModelChanges());
         Assert.Empty(await db.Database.GetPendingMigrationsAsync());
-        Assert.Equal(db.Database.GetMigrations().Order(StringComparer.Ordinal), await db.Database.GetAppliedMigrationsAsync());
+        Assert.Equal(
+            db.Database.GetMigrations().Order(StringComparer.Ordinal),
+            await db.Database.GetAppliedMigrationsAsync()
+        );
     }
 
     [Fact]
@@ -30,7 +33,8 @@ public class MigrationTests
     {
         await using var db = Open(TestDatabase.New());
         await db.GetService<IMigrator>().MigrateAsync("20261128074716_StoredSelection");
-        await db.Database.ExecuteSqlRawAsync("""
+        await db.Database.ExecuteSqlRawAsync(
+            """
             INSERT INTO jobs (id, code, name, description) VALUES ('00000000-0000-0000-0000-000000000001', 'T1', 'Test', '');
             INSERT INTO parties (id, job_id, code, discipline, colour)
               VALUES ('00000000-0000-0000-0000-000000000002', '00000000-0000-0000-0000-000000000001', 'ARC', 'Architecture', '#000000');
@@ -45,13 +49,16 @@ public class MigrationTests
             INSERT INTO facets (delivery_id, storey, class, layer, shaped, drawn, count)
               VALUES ('00000000-0000-0000-0000-000000000011', 0, 'IfcGrid', '', true, false, 5),
                 ('00000000-0000-0000-0000-000000000011', 0, 'IfcWall', '', true, false, 6);
-            """);
+            """
+        );
 
         await db.Database.MigrateAsync();
 
         var revisions = await db.Revisions.AsNoTracking().Include(r => r.Delivery).OrderBy(r => r.Number).ToListAsync();
-        Assert.Equal([(1, RevisionKind.Model, 10, 1, "1.ifc"), (2, RevisionKind.Drawing, 20, 2, "2.ifc")],
-            revisions.Select(r => (r.Number, r.Kind, r.Elements, r.Findings, r.Delivery.FileName)));
+        Assert.Equal(
+            [(1, RevisionKind.Model, 10, 1, "1.ifc"), (2, RevisionKind.Drawing, 20, 2, "2.ifc")],
+            revisions.Select(r => (r.Number, r.Kind, r.Elements, r.Findings, r.Delivery.FileName))
+        );
         Assert.Contains("IFC4", revisions[0].Report, StringComparison.Ordinal);
         Assert.Contains("dwg", revisions[1].Report, StringComparison.Ordinal);
         Assert.Equal(3, await db.Deliveries.CountAsync());

@@ -26,9 +26,31 @@ public sealed class StoreFixture : IAsyncLifetime
     {
         await using var db = Open();
         await db.Database.MigrateAsync();
-        var job = new Job { Id = Guid.NewGuid(), Code = "T1", Name = "Test" };
-        var party = new Party { Id = Guid.NewGuid(), JobId = job.Id, Code = "ARC", Discipline = "Architecture", Colour = "#000000" };
-        db.AddRange(job, party, new Source { Id = Source, JobId = job.Id, PartyId = party.Id, Name = "Main" });
+        var job = new Job
+        {
+            Id = Guid.NewGuid(),
+            Code = "T1",
+            Name = "Test",
+        };
+        var party = new Party
+        {
+            Id = Guid.NewGuid(),
+            JobId = job.Id,
+            Code = "ARC",
+            Discipline = "Architecture",
+            Colour = "#000000",
+        };
+        db.AddRange(
+            job,
+            party,
+            new Source
+            {
+                Id = Source,
+                JobId = job.Id,
+                PartyId = party.Id,
+                Name = "Main",
+            }
+        );
         await db.SaveChangesAsync();
     }
 
@@ -45,7 +67,7 @@ public sealed class StoreFixture : IAsyncLifetime
             Length = 1,
             BlobId = Guid.NewGuid(),
             ReceivedAt = DateTime.UtcNow,
-            State = DeliveryState.Received
+            State = DeliveryState.Received,
         };
         db.Add(delivery);
         await db.SaveChangesAsync();
@@ -59,8 +81,12 @@ public class StoreTests(StoreFixture store) : IClassFixture<StoreFixture>
         "#20=IFCBUILDINGSTOREY('0000000000000000000020',$,'Ground',$,$,$,$,$,.ELEMENT.,0.);#50=IFCRECTANGLEPROFILEDEF(.AREA.,$,$,2.,1.);#51=IFCEXTRUDEDAREASOLID(#50,#2,#3,3.);#52=IFCSHAPEREPRESENTATION(#8,'Body','SweptSolid',(#51));#53=IFCPRODUCTDEFINITIONSHAPE($,$,(#52));"
         + "#30=IFCWALL('0000000000000000000030',$,'One',$,$,$,#53,$,$);#31=IFCWALL('0000000000000000000031',$,'Two',$,$,$,#53,$,$);#32=IFCRELCONTAINEDINSPATIALSTRUCTURE('0000000000000000000032',$,$,$,(#30,#31),#20);";
 
-    private static (ModelSnapshot Snapshot, IntakeReport Report, List<ElementRow> Rows,
-        IReadOnlyList<GeometryChunk> Chunks) Intake(Guid delivery)
+    private static (
+        ModelSnapshot Snapshot,
+        IntakeReport Report,
+        List<ElementRow> Rows,
+        IReadOnlyList<GeometryChunk> Chunks
+    ) Intake(Guid delivery)
     {
         var snapshot = ModelSnapshot.Open(Sample.Model(Walls));
         var chunks = new ChunkBuilder();
@@ -68,17 +94,19 @@ public class StoreTests(StoreFixture store) : IClassFixture<StoreFixture>
         var report = IntakeReader.Read(snapshot, (element, shape) =>
         {
             chunks.Add(element, shape);
-            rows.Add(new ElementRow
-            {
-                RevisionId = delivery,
-                Number = element.Number,
-                GlobalId = element.GlobalId,
-                Class = element.Class,
-                Name = element.Name + "\0",
-                Storey = element.Storey,
-                Layer = "",
-                Facts = IntakeStore.Pack(ElementFacts.Read(snapshot, element))
-            });
+            rows.Add(
+                new ElementRow
+                {
+                    RevisionId = delivery,
+                    Number = element.Number,
+                    GlobalId = element.GlobalId,
+                    Class = element.Class,
+                    Name = element.Name + "\0",
+                    Storey = element.Storey,
+                    Layer = "",
+                    Facts = IntakeStore.Pack(ElementFacts.Read(snapshot, element)),
+                }
+            );
         });
         return (snapshot, report, rows, chunks.Build());
     }
@@ -124,7 +152,8 @@ public class StoreTests(StoreFixture store) : IClassFixture<StoreFixture>
     public async Task Revisions_are_numbered_and_storing_again_replaces()
     {
         var (first, second) = (await store.DeliverAsync(), await store.DeliverAsync());
-        int one = await SaveAsync(first), two = await SaveAsync(second);
+        int one = await SaveAsync(first),
+            two = await SaveAsync(second);
         Assert.Equal(one + 1, two);
         // A worker that was killed after its last step does it again.
         Assert.Equal(one, await SaveAsync(first));
@@ -142,7 +171,10 @@ public class StoreTests(StoreFixture store) : IClassFixture<StoreFixture>
         await SaveAsync(first);
         await SaveAsync(second);
         await using var db = store.Open();
-        var hashes = await db.Chunks.Where(c => c.RevisionId == first || c.RevisionId == second).Select(c => c.Hash).ToListAsync();
+        var hashes = await db
+            .Chunks.Where(c => c.RevisionId == first || c.RevisionId == second)
+            .Select(c => c.Hash)
+            .ToListAsync();
         Assert.Equal(2 * hashes.Distinct().Count(), hashes.Count);
     }
 
@@ -155,8 +187,15 @@ public class StoreTests(StoreFixture store) : IClassFixture<StoreFixture>
         {
             // The second row breaks the primary key, in the middle of it all.
             rows[1].Number = rows[0].Number;
-            await Assert.ThrowsAnyAsync<Exception>(() => new IntakeStore(db)
-                .SaveAsync(delivery, snapshot, Contents(report, rows, chunks), null, CancellationToken.None));
+            await Assert.ThrowsAnyAsync<Exception>(() =>
+                new IntakeStore(db).SaveAsync(
+                    delivery,
+                    snapshot,
+                    Contents(report, rows, chunks),
+                    null,
+                    CancellationToken.None
+                )
+            );
         }
 
         await using var again = store.Open();
@@ -184,14 +223,24 @@ public class StoreTests(StoreFixture store) : IClassFixture<StoreFixture>
         var row = await db.Elements.OrderBy(e => e.Number).FirstAsync(e => e.RevisionId == delivery);
         Assert.Equal("One\uFFFD", row.Name);
         var facts = IntakeStore.Unpack(row.Facts);
-        Assert.Equal(("0000000000000000000030", "IfcWall", "One", "Ground"), (facts.GlobalId, facts.Class, facts.Name, facts.Storey));
+        Assert.Equal(
+            ("0000000000000000000030", "IfcWall", "One", "Ground"),
+            (facts.GlobalId, facts.Class, facts.Name, facts.Storey)
+        );
     }
 
     [Fact]
     public async Task A_job_has_a_code_only_once()
     {
         await using var db = store.Open();
-        db.Add(new Job { Id = Guid.NewGuid(), Code = "T1", Name = "Again" });
+        db.Add(
+            new Job
+            {
+                Id = Guid.NewGuid(),
+                Code = "T1",
+                Name = "Again",
+            }
+        );
         await Assert.ThrowsAsync<DbUpdateException>(() => db.SaveChangesAsync());
     }
 
@@ -199,15 +248,24 @@ public class StoreTests(StoreFixture store) : IClassFixture<StoreFixture>
     {
         var (snapshot, report, rows, chunks) = Intake(delivery);
         await using var db = store.Open();
-        return await new IntakeStore(db).SaveAsync(delivery, snapshot, Contents(report, rows, chunks), null,
-            CancellationToken.None);
+        return await new IntakeStore(db).SaveAsync(
+            delivery,
+            snapshot,
+            Contents(report, rows, chunks),
+            null,
+            CancellationToken.None
+        );
     }
 
-    private static Func<Action<ElementRow>, IntakeContents> Contents(IntakeReport report,
+    private static Func<Action<ElementRow>, IntakeContents> Contents(
+        IntakeReport report,
         IEnumerable<ElementRow> rows,
-        IReadOnlyList<GeometryChunk> chunks) => add =>
-    {
-        foreach (var row in rows) add(row);
-        return new IntakeContents(report, [], chunks);
-    };
+        IReadOnlyList<GeometryChunk> chunks
+    ) =>
+        add =>
+        {
+            foreach (var row in rows)
+                add(row);
+            return new IntakeContents(report, [], chunks);
+        };
 }

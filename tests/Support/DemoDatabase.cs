@@ -13,7 +13,8 @@ internal static class DemoDatabase
     /// <summary>A connection string to a new database with the demo job.</summary>
     public static async Task<string> NewAsync()
     {
-        string given = TestDatabase.New(), name = new NpgsqlConnectionStringBuilder(given).Database!;
+        string given = TestDatabase.New(),
+            name = new NpgsqlConnectionStringBuilder(given).Database!;
         var server = new NpgsqlConnectionStringBuilder(given) { Database = "postgres", Pooling = false };
         await using var connection = new NpgsqlConnection(server.ConnectionString);
         await connection.OpenAsync();
@@ -44,7 +45,8 @@ internal static class DemoDatabase
         int all = HeronWharf.Deliveries.Count();
         for (int i = 0; i < 900; i++)
         {
-            if ((await client.GetAsync("/jobs/HW/receive?handler=List")).Split("data-state=\"Ready\"").Length > all) return;
+            if ((await client.GetAsync("/jobs/HW/receive?handler=List")).Split("data-state=\"Ready\"").Length > all)
+                return;
             await Task.Delay(200);
         }
 

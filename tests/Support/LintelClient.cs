@@ -12,9 +12,13 @@ public sealed partial class LintelClient(Uri address) : IDisposable
     private string _token = "";
 
     /// <summary>The connection; cookies are kept.</summary>
-    public HttpClient Http => _http ??= new HttpClient(
-        new HttpClientHandler { CookieContainer = _cookies, AutomaticDecompression = DecompressionMethods.All })
-    { BaseAddress = address };
+    public HttpClient Http =>
+        _http ??= new HttpClient(
+            new HttpClientHandler { CookieContainer = _cookies, AutomaticDecompression = DecompressionMethods.All }
+        )
+        {
+            BaseAddress = address,
+        };
 
     /// <summary>Goes on with the same cookies at another process.</summary>
     public LintelClient At(Uri other)
@@ -28,9 +32,17 @@ public sealed partial class LintelClient(Uri address) : IDisposable
     public async Task SignInAsync(string email, string password = "heron-wharf-2026")
     {
         await TokenAsync("/signin");
-        var answer = await Http.PostAsync("/signin", new FormUrlEncodedContent(new Dictionary<string,
-            string>
-        { ["Email"] = email, ["Password"] = password, ["__RequestVerificationToken"] = _token }));
+        var answer = await Http.PostAsync(
+            "/signin",
+            new FormUrlEncodedContent(
+                new Dictionary<string, string>
+                {
+                    ["Email"] = email,
+                    ["Password"] = password,
+                    ["__RequestVerificationToken"] = _token,
+                }
+            )
+        );
         Assert.Equal("/", answer.RequestMessage!.RequestUri!.AbsolutePath);
     }
 
@@ -38,7 +50,9 @@ public sealed partial class LintelClient(Uri address) : IDisposable
         await (await Http.GetAsync(path)).EnsureSuccessStatusCode().Content.ReadAsStringAsync();
 
     public async Task TokenAsync(string path) =>
-        _token = WebUtility.HtmlDecode(TokenPattern().Match(await (await Http.GetAsync(path)).Content.ReadAsStringAsync()).Groups[1].Value);
+        _token = WebUtility.HtmlDecode(
+            TokenPattern().Match(await (await Http.GetAsync(path)).Content.ReadAsStringAsync()).Groups[1].Value
+        );
 
     public async Task<HttpResponseMessage> PostAsync(string path, HttpContent? content = null)
     {
@@ -51,12 +65,20 @@ public sealed partial class LintelClient(Uri address) : IDisposable
     /// <param name="page">The page that has the form.</param>
     /// <param name="handler">The handler; empty for the page's own.</param>
     /// <param name="values">The fields.</param>
-    public async Task<HttpResponseMessage> FormAsync(string page, string handler, params (string Name, string Value)[] values)
+    public async Task<HttpResponseMessage> FormAsync(
+        string page,
+        string handler,
+        params (string Name, string Value)[] values
+    )
     {
         await TokenAsync(page);
-        var fields = values.Select(v => KeyValuePair.Create(v.Name, v.Value))
+        var fields = values
+            .Select(v => KeyValuePair.Create(v.Name, v.Value))
             .Append(KeyValuePair.Create("__RequestVerificationToken", _token));
-        string to = handler.Length == 0 ? page : page + (page.Contains('?', StringComparison.Ordinal) ? "&" : "?") + "handler=" + handler;
+        string to =
+            handler.Length == 0
+                ? page
+                : page + (page.Contains('?', StringComparison.Ordinal) ? "&" : "?") + "handler=" + handler;
         return await Http.PostAsync(to, new FormUrlEncodedContent(fields));
     }
 
@@ -64,7 +86,10 @@ public sealed partial class LintelClient(Uri address) : IDisposable
     public async Task<string> PartyAsync(string code)
     {
         await TokenAsync("/jobs/HW/receive");
-        return Regex.Match(await GetAsync("/jobs/HW/receive"), $"<option value=\"([0-9a-f-]+)\">{code} ").Groups[1].Value;
+        return Regex
+            .Match(await GetAsync("/jobs/HW/receive"), $"<option value=\"([0-9a-f-]+)\">{code} ")
+            .Groups[1]
+            .Value;
     }
 
     /// <summary>Sends a file in pieces.</summary>
@@ -74,19 +99,35 @@ public sealed partial class LintelClient(Uri address) : IDisposable
     /// <param name="bytes">Its bytes.</param>
     /// <param name="each">How each request is sent; once when null.</param>
     /// <returns>The delivery's identity.</returns>
-    public async Task<string> DeliverAsync(string party, string source, string fileName, byte[] bytes,
-        Func<Func<Task<HttpResponseMessage>>, Task<HttpResponseMessage>>? each = null)
+    public async Task<string> DeliverAsync(
+        string party,
+        string source,
+        string fileName,
+        byte[] bytes,
+        Func<Func<Task<HttpResponseMessage>>, Task<HttpResponseMessage>>? each = null
+    )
     {
         each ??= ask => ask();
-        var begun = await each(() => PostAsync(
-            $"/jobs/HW/receive?handler=Begin&party={party}&source={Uri.EscapeDataString(source)}&fileName={Uri.EscapeDataString(fileName)}&length={bytes.Length}"));
-        if (!begun.IsSuccessStatusCode) throw new InvalidOperationException(await begun.Content.ReadAsStringAsync());
+        var begun = await each(() =>
+            PostAsync(
+                $"/jobs/HW/receive?handler=Begin&party={party}&source={Uri.EscapeDataString(source)}&fileName={Uri.EscapeDataString(fileName)}&length={bytes.Length}"
+            )
+        );
+        if (!begun.IsSuccessStatusCode)
+            throw new InvalidOperationException(await begun.Content.ReadAsStringAsync());
         string id = Regex.Match(await begun.Content.ReadAsStringAsync(), "[0-9a-f-]{36}").Value;
         for (int n = 0; n * Piece < bytes.Length; n++)
         {
-            int number = n, length = Math.Min(Piece, bytes.Length - (n * Piece));
-            (await each(() => PostAsync($"/jobs/HW/receive?handler=Piece&id={id}&number={number}",
-                new ByteArrayContent(bytes, number * Piece, length)))).EnsureSuccessStatusCode();
+            int number = n,
+                length = Math.Min(Piece, bytes.Length - (n * Piece));
+            (
+                await each(() =>
+                    PostAsync(
+                        $"/jobs/HW/receive?handler=Piece&id={id}&number={number}",
+                        new ByteArrayContent(bytes, number * Piece, length)
+                    )
+                )
+            ).EnsureSuccessStatusCode();
         }
 
         (await each(() => PostAsync($"/jobs/HW/receive?handler=Complete&id={id}"))).EnsureSuccessStatusCode();
@@ -96,8 +137,11 @@ public sealed partial class LintelClient(Uri address) : IDisposable
     /// <summary>The state of a delivery and its row in the list.</summary>
     public async Task<(string State, string Row)> StateAsync(string id)
     {
-        var row = Regex.Match(await GetAsync("/jobs/HW/receive?handler=List"),
-            $"<tr data-delivery=\"{id}\" data-state=\"(\\w+)\">(.*?)</tr>", RegexOptions.Singleline);
+        var row = Regex.Match(
+            await GetAsync("/jobs/HW/receive?handler=List"),
+            $"<tr data-delivery=\"{id}\" data-state=\"(\\w+)\">(.*?)</tr>",
+            RegexOptions.Singleline
+        );
         return (row.Groups[1].Value, WebUtility.HtmlDecode(row.Groups[2].Value));
     }
 
@@ -107,7 +151,8 @@ public sealed partial class LintelClient(Uri address) : IDisposable
         for (int i = 0; i < seconds * 10; i++)
         {
             var now = await StateAsync(id);
-            if (states.Contains(now.State)) return now;
+            if (states.Contains(now.State))
+                return now;
             await Task.Delay(100);
         }
 

@@ -16,7 +16,11 @@ public sealed class ServerProcess : IDisposable
     public Uri Address { get; }
 
     /// <summary>Starts a process on a database and waits until it is healthy.</summary>
-    public static async Task<ServerProcess> StartAsync(string connection, bool demo, params (string Key, string Value)[] settings)
+    public static async Task<ServerProcess> StartAsync(
+        string connection,
+        bool demo,
+        params (string Key, string Value)[] settings
+    )
     {
         string given = settings.FirstOrDefault(s => s.Key == "ASPNETCORE_URLS").Value ?? "";
         int port = given.Length > 0 ? new Uri(given).Port : FreePort();
@@ -26,7 +30,7 @@ public sealed class ServerProcess : IDisposable
         {
             WorkingDirectory = root,
             RedirectStandardOutput = true,
-            RedirectStandardError = true
+            RedirectStandardError = true,
         };
         start.Environment["ConnectionStrings__Lintel"] = connection;
         start.Environment["ASPNETCORE_URLS"] = $"http://127.0.0.1:{port}";
@@ -37,10 +41,18 @@ public sealed class ServerProcess : IDisposable
         // Two tests at a time share two cores; a second process that works would only wait for them.
         start.Environment["Work__Workers"] = "1";
         int mail = FreePort();
-        foreach (var (key, value) in new[] { ("Mail__Host", "127.0.0.1"), ("Mail__Port", $"{mail}"),
-            ("Mail__StandInPort", $"{mail}"), ("Mail__Tls", "false") })
+        foreach (
+            var (key, value) in new[]
+            {
+                ("Mail__Host", "127.0.0.1"),
+                ("Mail__Port", $"{mail}"),
+                ("Mail__StandInPort", $"{mail}"),
+                ("Mail__Tls", "false"),
+            }
+        )
             start.Environment[key] = value;
-        foreach (var (key, value) in settings) start.Environment[key] = value;
+        foreach (var (key, value) in settings)
+            start.Environment[key] = value;
         var server = new ServerProcess(Process.Start(start)!, new Uri($"http://127.0.0.1:{port}"));
         server._process.OutputDataReceived += (_, e) => server.Log(e.Data);
         server._process.ErrorDataReceived += (_, e) => server.Log(e.Data);
@@ -49,10 +61,12 @@ public sealed class ServerProcess : IDisposable
         using var http = new HttpClient { BaseAddress = server.Address };
         for (int i = 0; i < 240; i++)
         {
-            if (server._process.HasExited) throw new InvalidOperationException("The server ended: " + server.LogText);
+            if (server._process.HasExited)
+                throw new InvalidOperationException("The server ended: " + server.LogText);
             try
             {
-                if ((await http.GetAsync("/health")).IsSuccessStatusCode) return server;
+                if ((await http.GetAsync("/health")).IsSuccessStatusCode)
+                    return server;
             }
             catch (HttpRequestException)
             {
@@ -68,7 +82,10 @@ public sealed class ServerProcess : IDisposable
     /// <summary>Starts a process that works and serves no pages.</summary>
     public static ServerProcess StartWorker(string connection)
     {
-        var start = new ProcessStartInfo("dotnet", [Path.Combine(AppContext.BaseDirectory, "SteadyLintel.Web.dll"), "work"])
+        var start = new ProcessStartInfo(
+            "dotnet",
+            [Path.Combine(AppContext.BaseDirectory, "SteadyLintel.Web.dll"), "work"]
+        )
         {
             WorkingDirectory = Path.Combine(Root(), "src", "App", "Web"),
             RedirectStandardOutput = true,
@@ -85,14 +102,16 @@ public sealed class ServerProcess : IDisposable
     {
         get
         {
-            lock (_log) return string.Join("\n", _log);
+            lock (_log)
+                return string.Join("\n", _log);
         }
     }
 
     /// <summary>Ends it without warning, as a crash would.</summary>
     public void Kill()
     {
-        if (_process.HasExited) return;
+        if (_process.HasExited)
+            return;
         _process.Kill(true);
         _process.WaitForExit();
     }
@@ -101,7 +120,8 @@ public sealed class ServerProcess : IDisposable
     public void Pause()
     {
         // The server first, so that it starts no other runner meanwhile.
-        foreach (int id in (int[])[_process.Id, .. Runners()]) Process.Start("kill", ["-STOP", $"{id}"]).WaitForExit();
+        foreach (int id in (int[])[_process.Id, .. Runners()])
+            Process.Start("kill", ["-STOP", $"{id}"]).WaitForExit();
     }
 
     /// <summary>Ends the processes that do its work, as lack of memory would.</summary>
@@ -130,13 +150,16 @@ public sealed class ServerProcess : IDisposable
         var found = new List<int>();
         foreach (string folder in Directory.EnumerateDirectories("/proc"))
         {
-            if (!int.TryParse(Path.GetFileName(folder), out int id)) continue;
+            if (!int.TryParse(Path.GetFileName(folder), out int id))
+                continue;
             try
             {
                 // The fourth field of stat is the parent's number, after the name in parentheses.
                 string stat = File.ReadAllText(Path.Combine(folder, "stat"));
-                if (stat[(stat.LastIndexOf(')') + 2)..].Split(' ')[1] != $"{_process.Id}") continue;
-                if (File.ReadAllText(Path.Combine(folder, "cmdline")).Contains("runner", StringComparison.Ordinal)) found.Add(id);
+                if (stat[(stat.LastIndexOf(')') + 2)..].Split(' ')[1] != $"{_process.Id}")
+                    continue;
+                if (File.ReadAllText(Path.Combine(folder, "cmdline")).Contains("runner", StringComparison.Ordinal))
+                    found.Add(id);
             }
             catch (IOException)
             {
@@ -159,13 +182,16 @@ public sealed class ServerProcess : IDisposable
     {
         string folder = AppContext.BaseDirectory;
         while (!File.Exists(Path.Combine(folder, "SteadyLintel.slnx")))
-            folder = Path.GetDirectoryName(folder) ?? throw new InvalidOperationException("The repository was not found.");
+            folder = Path.GetDirectoryName(folder)
+                ?? throw new InvalidOperationException("The repository was not found.");
         return folder;
     }
 
     private void Log(string? line)
     {
-        lock (_log) if (line is not null) _log.Add(line);
+        lock (_log)
+            if (line is not null)
+                _log.Add(line);
     }
 
     private static int FreePort()

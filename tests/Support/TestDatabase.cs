@@ -8,7 +8,8 @@ internal static class TestDatabase
     {
         string server = Environment.GetEnvironmentVariable("LINTEL_TEST_SERVER")
             ?? throw new InvalidOperationException(
-            "LINTEL_TEST_SERVER is not set; run the tests with ./test, or see there how to start the database.");
+                "LINTEL_TEST_SERVER is not set; run the tests with ./test, or see there how to start the database."
+            );
         return $"{server};Database=t{Guid.NewGuid():N};Maximum Pool Size=40";
     }
 }

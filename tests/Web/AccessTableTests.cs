@@ -135,24 +135,51 @@ public partial class AccessTableTests(DemoServer demo) : IClassFixture<DemoServe
     };
 
     private static readonly (char Letter, string Who)[] People =
-        [('C', "coordinator"), ('O', "services"), ('R', "reader"), ('P', "recipient"), ('-', "stranger")];
+    [
+        ('C', "coordinator"),
+        ('O', "services"),
+        ('R', "reader"),
+        ('P', "recipient"),
+        ('-', "stranger"),
+    ];
 
-    private static IEnumerable<string> Handlers() => typeof(JobPage).Assembly.GetTypes().Where(t => t.IsSubclassOf(typeof(JobPage)))
-        .SelectMany(t => t.GetMethods(BindingFlags.Instance | BindingFlags.Public)
-        .Select(m => (Page: t.Name[..^"Model".Length], Match: Handler().Match(m.Name))))
-        .Where(h => h.Match.Success).Select(h => $"{h.Page} {h.Match.Groups[1].Value} {h.Match.Groups[2].Value}".Trim());
+    private static IEnumerable<string> Handlers() =>
+        typeof(JobPage)
+            .Assembly.GetTypes()
+            .Where(t => t.IsSubclassOf(typeof(JobPage)))
+            .SelectMany(t =>
+                t.GetMethods(BindingFlags.Instance | BindingFlags.Public)
+                    .Select(m => (Page: t.Name[..^"Model".Length], Match: Handler().Match(m.Name)))
+            )
+            .Where(h => h.Match.Success)
+            .Select(h => $"{h.Page} {h.Match.Groups[1].Value} {h.Match.Groups[2].Value}".Trim());
 
     [Fact]
-    public void Every_handler_has_its_line_and_every_line_its_handler() => Assert.Equal(Handlers().Distinct().Order(), Table.Keys.Order());
+    public void Every_handler_has_its_line_and_every_line_its_handler() =>
+        Assert.Equal(Handlers().Distinct().Order(), Table.Keys.Order());
 
     [Fact]
     public void Every_page_with_a_person_on_it_is_closed_to_those_who_are_not_signed_in()
     {
         // What must be open so that one can sign in, come for the first time or look at mails that go nowhere.
-        string[] open = ["SignInModel", "SignInCodeModel", "SignOutModel", "FirstAccountModel", "InvitationModel", "ForgotModel",
-            "InboxModel", "ErrorModel", "BeginModel", "DoneModel"];
-        var closed = typeof(JobPage).Assembly.GetTypes().Where(t => t.IsSubclassOf(typeof(PageModel)) && !t.IsAbstract)
-            .Where(t => t.GetCustomAttribute<Microsoft.AspNetCore.Authorization.AuthorizeAttribute>(true) is null).Select(t => t.Name);
+        string[] open =
+        [
+            "SignInModel",
+            "SignInCodeModel",
+            "SignOutModel",
+            "FirstAccountModel",
+            "InvitationModel",
+            "ForgotModel",
+            "InboxModel",
+            "ErrorModel",
+            "BeginModel",
+            "DoneModel",
+        ];
+        var closed = typeof(JobPage)
+            .Assembly.GetTypes()
+            .Where(t => t.IsSubclassOf(typeof(PageModel)) && !t.IsAbstract)
+            .Where(t => t.GetCustomAttribute<Microsoft.AspNetCore.Authorization.AuthorizeAttribute>(true) is null)
+            .Select(t => t.Name);
         Assert.Equal(open.Order(), closed.Order());
     }
 
@@ -162,12 +189,23 @@ public partial class AccessTableTests(DemoServer demo) : IClassFixture<DemoServe
         using var coordinator = await demo.SignedInAsync("coordinator");
         // A delivery, an element, a chunk of ARC, which the contributor and the recipient do not belong to.
         string list = await coordinator.GetAsync("/jobs/HW/receive?handler=List");
-        string delivery = Regex.Match(list, "data-delivery=\"([0-9a-f-]+)\"(?:(?!</tr>).)*HW-ARC", RegexOptions.Singleline).Groups[1].Value;
-        string chunk = Regex.Match(await coordinator.GetAsync("/jobs/HW/combine?handler=Scene"),
-            "\"hash\":\"([0-9a-f]{64})\"").Groups[1].Value;
+        string delivery = Regex
+            .Match(list, "data-delivery=\"([0-9a-f-]+)\"(?:(?!</tr>).)*HW-ARC", RegexOptions.Singleline)
+            .Groups[1]
+            .Value;
+        string chunk = Regex
+            .Match(await coordinator.GetAsync("/jobs/HW/combine?handler=Scene"), "\"hash\":\"([0-9a-f]{64})\"")
+            .Groups[1]
+            .Value;
         string party = await coordinator.PartyAsync("ARC");
-        string source = Regex.Match(await coordinator.GetAsync("/jobs/HW/setout"), "/setout/([0-9a-f-]{36})").Groups[1].Value;
-        string desk = Regex.Match(await coordinator.GetAsync("/jobs/HW/setout"), "/desk/([0-9a-f-]{36})").Groups[1].Value;
+        string source = Regex
+            .Match(await coordinator.GetAsync("/jobs/HW/setout"), "/setout/([0-9a-f-]{36})")
+            .Groups[1]
+            .Value;
+        string desk = Regex
+            .Match(await coordinator.GetAsync("/jobs/HW/setout"), "/desk/([0-9a-f-]{36})")
+            .Groups[1]
+            .Value;
         (await coordinator.FormAsync("/jobs/HW/handover", "New")).EnsureSuccessStatusCode();
         var wrong = new List<string>();
         foreach (var (letter, who) in People)
@@ -191,13 +229,18 @@ public partial class AccessTableTests(DemoServer demo) : IClassFixture<DemoServe
                 string path =
                     $"/jobs/HW{page}?id={(words[0] == "Levels" ? "0" : delivery)}&number=0&source={source}&hash={chunk}&party={party}&fileName=a.ifc&length=10&name=none"
                     + (words.Length > 2 ? $"&handler={words[2]}" : "");
-                var status = (words[1] == "Get" ? await client.Http.GetAsync(path) : await client.PostAsync(path)).StatusCode;
-                bool refused = status is HttpStatusCode.Forbidden or HttpStatusCode.NotFound or HttpStatusCode.Unauthorized;
+                var status = (
+                    words[1] == "Get" ? await client.Http.GetAsync(path) : await client.PostAsync(path)
+                ).StatusCode;
+                bool refused =
+                    status is HttpStatusCode.Forbidden or HttpStatusCode.NotFound or HttpStatusCode.Unauthorized;
                 // What there is none of (a finished upload, a file of a run, a plan of a model) is not there for those who may, either.
                 bool open = !refused || (may.Contains(letter) && status == HttpStatusCode.NotFound);
                 // A recipient who asks for the job is led to what was handed over.
-                if (letter == 'P' && words[0] == "Sheet") continue;
-                if (open != may.Contains(letter)) wrong.Add($"{who}: {handler} gives {(int)status}");
+                if (letter == 'P' && words[0] == "Sheet")
+                    continue;
+                if (open != may.Contains(letter))
+                    wrong.Add($"{who}: {handler} gives {(int)status}");
             }
         }
 

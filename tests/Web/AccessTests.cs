@@ -16,8 +16,14 @@ public sealed class DemoServer : IAsyncLifetime
     {
         Server = await ServerProcess.StartAsync(await DemoDatabase.NewAsync(), demo: true);
         using var reader = await SignedInAsync("coordinator");
-        for (int i = 0; i < 300 && (await reader.GetAsync("/jobs/HW/receive?handler=List"))
-            .Split("data-state=\"Ready\"").Length <= HeronWharf.Deliveries.Count(); i++) await Task.Delay(200);
+        for (
+            int i = 0;
+            i < 300
+                && (await reader.GetAsync("/jobs/HW/receive?handler=List")).Split("data-state=\"Ready\"").Length
+                    <= HeronWharf.Deliveries.Count();
+            i++
+        )
+            await Task.Delay(200);
     }
 
     public ValueTask DisposeAsync()
@@ -67,10 +73,19 @@ public class AccessTests(DemoServer demo) : IClassFixture<DemoServer>
     public async Task A_chunk_is_only_for_members()
     {
         using var coordinator = await demo.SignedInAsync("coordinator");
-        for (int i = 0; i < 100 && !(await coordinator.GetAsync("/jobs/HW/combine?handler=Scene"))
-            .Contains("hash", StringComparison.Ordinal); i++) await Task.Delay(200);
+        for (
+            int i = 0;
+            i < 100
+                && !(await coordinator.GetAsync("/jobs/HW/combine?handler=Scene")).Contains(
+                    "hash",
+                    StringComparison.Ordinal
+                );
+            i++
+        )
+            await Task.Delay(200);
         string scene = await coordinator.GetAsync("/jobs/HW/combine?handler=Scene");
-        string chunk = "/jobs/HW/combine?handler=Chunk&hash="
+        string chunk =
+            "/jobs/HW/combine?handler=Chunk&hash="
             + System.Text.RegularExpressions.Regex.Match(scene, "\"hash\":\"([0-9a-f]{64})\"").Groups[1].Value;
         var answer = await coordinator.Http.GetAsync(chunk);
         Assert.Equal(HttpStatusCode.OK, answer.StatusCode);
@@ -83,18 +98,35 @@ public class AccessTests(DemoServer demo) : IClassFixture<DemoServer>
     public async Task A_reader_cannot_deliver_and_a_contributor_only_for_his_party()
     {
         using var coordinator = await demo.SignedInAsync("coordinator");
-        string arc = await coordinator.PartyAsync("ARC"), srv = await coordinator.PartyAsync("SRV");
+        string arc = await coordinator.PartyAsync("ARC"),
+            srv = await coordinator.PartyAsync("SRV");
         using var reader = await demo.SignedInAsync("reader");
         await reader.TokenAsync("/jobs/HW");
-        Assert.Equal(HttpStatusCode.Forbidden,
-            (await reader.PostAsync($"/jobs/HW/receive?handler=Begin&party={arc}&source=x&fileName=a.ifc&length=10")).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.Forbidden,
+            (
+                await reader.PostAsync($"/jobs/HW/receive?handler=Begin&party={arc}&source=x&fileName=a.ifc&length=10")
+            ).StatusCode
+        );
         Assert.DoesNotContain("id=\"drop\"", await reader.GetAsync("/jobs/HW/receive"));
         using var services = await demo.SignedInAsync("services");
         await services.TokenAsync("/jobs/HW");
-        Assert.Equal(HttpStatusCode.Forbidden,
-            (await services.PostAsync($"/jobs/HW/receive?handler=Begin&party={arc}&source=x&fileName=a.ifc&length=10")).StatusCode);
-        Assert.Equal(HttpStatusCode.OK,
-            (await services.PostAsync($"/jobs/HW/receive?handler=Begin&party={srv}&source=x&fileName=a.ifc&length=10")).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.Forbidden,
+            (
+                await services.PostAsync(
+                    $"/jobs/HW/receive?handler=Begin&party={arc}&source=x&fileName=a.ifc&length=10"
+                )
+            ).StatusCode
+        );
+        Assert.Equal(
+            HttpStatusCode.OK,
+            (
+                await services.PostAsync(
+                    $"/jobs/HW/receive?handler=Begin&party={srv}&source=x&fileName=a.ifc&length=10"
+                )
+            ).StatusCode
+        );
     }
 
     [Theory]
@@ -128,7 +160,10 @@ public class AccessTests(DemoServer demo) : IClassFixture<DemoServer>
     public async Task A_change_without_its_token_is_refused()
     {
         using var coordinator = await demo.SignedInAsync("coordinator");
-        Assert.Equal(HttpStatusCode.BadRequest, (await coordinator.Http.PostAsync("/jobs/HW/handover?handler=New", null)).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.BadRequest,
+            (await coordinator.Http.PostAsync("/jobs/HW/handover?handler=New", null)).StatusCode
+        );
     }
 
     [Fact]
@@ -160,7 +195,8 @@ public class AccessTests(DemoServer demo) : IClassFixture<DemoServer>
         string id = await coordinator.DeliverAsync(party, "Odd " + kind, $"{kind}.ifc", bytes);
         var (_, row) = await coordinator.WaitAsync(id, 30, state);
         Assert.Contains(word, row);
-        if (kind == "truncated") Assert.Contains("STEP-TRUNCATED", await coordinator.GetAsync($"/jobs/HW/deliveries/{id}"));
+        if (kind == "truncated")
+            Assert.Contains("STEP-TRUNCATED", await coordinator.GetAsync($"/jobs/HW/deliveries/{id}"));
     }
 
     [Fact]
@@ -171,7 +207,8 @@ public class AccessTests(DemoServer demo) : IClassFixture<DemoServer>
         foreach (var (length, word) in new[] { (0L, "0 bytes"), (600L << 20, "longer than 500 MB") })
         {
             var answer = await coordinator.PostAsync(
-                $"/jobs/HW/receive?handler=Begin&party={party}&source=x&fileName=a.ifc&length={length}");
+                $"/jobs/HW/receive?handler=Begin&party={party}&source=x&fileName=a.ifc&length={length}"
+            );
             Assert.Equal(HttpStatusCode.BadRequest, answer.StatusCode);
             Assert.Contains(word, await answer.Content.ReadAsStringAsync());
         }
@@ -182,10 +219,16 @@ public class AccessTests(DemoServer demo) : IClassFixture<DemoServer>
     {
         using var coordinator = await demo.SignedInAsync("coordinator");
         string party = await coordinator.PartyAsync("STR");
-        var begun = await coordinator.PostAsync($"/jobs/HW/receive?handler=Begin&party={party}&source=Form&fileName=a.ifc&length=9");
-        string id = System.Text.RegularExpressions.Regex.Match(await begun.Content.ReadAsStringAsync(), "[0-9a-f-]{36}").Value;
-        var answer = await coordinator.PostAsync($"/jobs/HW/receive?handler=Piece&id={id}&number=0",
-            new StringContent("a=bcdefgh", Encoding.ASCII, "application/x-www-form-urlencoded"));
+        var begun = await coordinator.PostAsync(
+            $"/jobs/HW/receive?handler=Begin&party={party}&source=Form&fileName=a.ifc&length=9"
+        );
+        string id = System
+            .Text.RegularExpressions.Regex.Match(await begun.Content.ReadAsStringAsync(), "[0-9a-f-]{36}")
+            .Value;
+        var answer = await coordinator.PostAsync(
+            $"/jobs/HW/receive?handler=Piece&id={id}&number=0",
+            new StringContent("a=bcdefgh", Encoding.ASCII, "application/x-www-form-urlencoded")
+        );
         Assert.Equal(HttpStatusCode.BadRequest, answer.StatusCode);
         Assert.Contains("must be sent as bytes", await answer.Content.ReadAsStringAsync());
     }
@@ -197,12 +240,16 @@ public class AccessTests(DemoServer demo) : IClassFixture<DemoServer>
         string party = await coordinator.PartyAsync("STR");
         using var archive = new MemoryStream();
         using (var zip = new ZipArchive(archive, ZipArchiveMode.Create, true))
-        using (var entry = zip.CreateEntry("frame.ifc").Open()) entry.Write(DemoServer.Demo("STR"));
+        using (var entry = zip.CreateEntry("frame.ifc").Open())
+            entry.Write(DemoServer.Demo("STR"));
         string first = await coordinator.DeliverAsync(party, "Zipped", "frame.ifczip", archive.ToArray());
         await coordinator.WaitAsync(first, 30, "Ready");
         string second = await coordinator.DeliverAsync(party, "Zipped", "frame.ifczip", archive.ToArray());
         Assert.Contains("The same bytes as STR r1", (await coordinator.WaitAsync(second, 30, "Same")).Row);
-        Assert.Equal(archive.ToArray(), await coordinator.Http.GetByteArrayAsync($"/jobs/HW/deliveries/{first}?handler=Original"));
+        Assert.Equal(
+            archive.ToArray(),
+            await coordinator.Http.GetByteArrayAsync($"/jobs/HW/deliveries/{first}?handler=Original")
+        );
     }
 
     [Fact]
@@ -238,7 +285,9 @@ public class AccessTests(DemoServer demo) : IClassFixture<DemoServer>
     {
         using var coordinator = await demo.SignedInAsync("coordinator");
         string party = await coordinator.PartyAsync("STR");
-        string text = Encoding.ASCII.GetString(DemoServer.Demo("SRV")).Replace("'Stray duct 0", "'=HYPERLINK(0", StringComparison.Ordinal);
+        string text = Encoding
+            .ASCII.GetString(DemoServer.Demo("SRV"))
+            .Replace("'Stray duct 0", "'=HYPERLINK(0", StringComparison.Ordinal);
         string id = await coordinator.DeliverAsync(party, "Formulas", "f.ifc", Encoding.ASCII.GetBytes(text));
         await coordinator.WaitAsync(id, 30, "Ready");
         string csv = await coordinator.GetAsync($"/jobs/HW/deliveries/{id}?handler=Csv");
@@ -253,7 +302,8 @@ public class AccessTests(DemoServer demo) : IClassFixture<DemoServer>
         using var archive = new MemoryStream();
         using (var zip = new ZipArchive(archive, ZipArchiveMode.Create, true))
         using (var entry = zip.CreateEntry("x.ifc").Open())
-            for (int i = 0; i < 300; i++) entry.Write(new byte[1 << 20]);
+            for (int i = 0; i < 300; i++)
+                entry.Write(new byte[1 << 20]);
         return archive.ToArray();
     }
 
@@ -266,8 +316,23 @@ public class AccessTests(DemoServer demo) : IClassFixture<DemoServer>
         drawing.Units = 4;
         var layer = drawing.AddLayer("S-GRID & <b>", 0x803020);
         for (int i = 0; i < 10; i++)
-            drawing.Add(new Line { Layer = layer.Handle, Start = new(8000 * i, 0, 0), End = new(8000 * i, 24000, 0) });
-        drawing.Add(new Text { Layer = layer.Handle, Value = "<script>", Insertion = new(0, 0, 0), Height = 300 });
+            drawing.Add(
+                new Line
+                {
+                    Layer = layer.Handle,
+                    Start = new(8000 * i, 0, 0),
+                    End = new(8000 * i, 24000, 0),
+                }
+            );
+        drawing.Add(
+            new Text
+            {
+                Layer = layer.Handle,
+                Value = "<script>",
+                Insertion = new(0, 0, 0),
+                Height = 300,
+            }
+        );
         using var bytes = new MemoryStream();
         DwgWriter.Write(drawing, bytes);
         string id = await coordinator.DeliverAsync(party, "Grid drawing", "grid.dwg", bytes.ToArray());

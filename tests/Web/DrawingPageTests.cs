@@ -13,15 +13,21 @@ public class DrawingPageTests(DemoServer demo)
     private static string File => HeronWharf.Drawings[0].FileName;
 
     private static async Task<string> LinkAsync(LintelClient client) =>
-        System.Text.RegularExpressions.Regex.Match(await client.GetAsync("/jobs/HW/receive?handler=List"),
-            $"href=\"(/jobs/HW/deliveries/[0-9a-f-]+)\">{File}").Groups[1].Value;
+        System
+            .Text.RegularExpressions.Regex.Match(
+                await client.GetAsync("/jobs/HW/receive?handler=List"),
+                $"href=\"(/jobs/HW/deliveries/[0-9a-f-]+)\">{File}"
+            )
+            .Groups[1]
+            .Value;
 
     [Fact]
     public async Task The_job_sheet_lists_drawings_apart_from_models()
     {
         using var reader = await demo.SignedInAsync("reader");
         string sheet = WebUtility.HtmlDecode(await reader.GetAsync("/jobs/HW"));
-        string models = sheet[..sheet.IndexOf("<h2>Drawings</h2>", StringComparison.Ordinal)], drawings = sheet[models.Length..];
+        string models = sheet[..sheet.IndexOf("<h2>Drawings</h2>", StringComparison.Ordinal)],
+            drawings = sheet[models.Length..];
         Assert.DoesNotContain("no model received", sheet);
         Assert.DoesNotContain("Foundation plan", models);
         Assert.Contains(File, drawings);
@@ -35,14 +41,30 @@ public class DrawingPageTests(DemoServer demo)
     public async Task The_drawings_page_says_what_arrived()
     {
         using var reader = await demo.SignedInAsync("reader");
-        string link = await LinkAsync(reader), page = WebUtility.HtmlDecode(await reader.GetAsync(link));
-        Assert.All(new[] { "DWG AC1024", "millimetre (1 mm)", "GRID-BUBBLE", "S-100 Foundations: 841 × 594 mm, 1:100, 1:20",
-            @"Draws on ..\SURVEY\HW-QUAY-survey.dwg, which is not here yet", "CAD-XREF-MISSING" }, word => Assert.Contains(word, page));
+        string link = await LinkAsync(reader),
+            page = WebUtility.HtmlDecode(await reader.GetAsync(link));
+        Assert.All(
+            new[]
+            {
+                "DWG AC1024",
+                "millimetre (1 mm)",
+                "GRID-BUBBLE",
+                "S-100 Foundations: 841 × 594 mm, 1:100, 1:20",
+                @"Draws on ..\SURVEY\HW-QUAY-survey.dwg, which is not here yet",
+                "CAD-XREF-MISSING",
+            },
+            word => Assert.Contains(word, page)
+        );
         var report = JsonDocument.Parse(await reader.GetAsync(link + "?handler=Json")).RootElement;
         var drawing = DwgReader.Read(DemoServer.Drawing());
-        Assert.Equal(drawing.Blocks.Where(b => b.IsSpace).Sum(b => b.Entities.Count),
-            report.GetProperty("layers").EnumerateArray().Sum(l => l.GetProperty("count").GetInt32()));
-        Assert.Equal("application/json", (await reader.Http.GetAsync(link + "?handler=Json")).Content.Headers.ContentType!.MediaType);
+        Assert.Equal(
+            drawing.Blocks.Where(b => b.IsSpace).Sum(b => b.Entities.Count),
+            report.GetProperty("layers").EnumerateArray().Sum(l => l.GetProperty("count").GetInt32())
+        );
+        Assert.Equal(
+            "application/json",
+            (await reader.Http.GetAsync(link + "?handler=Json")).Content.Headers.ContentType!.MediaType
+        );
     }
 
     [Fact]
@@ -51,12 +73,17 @@ public class DrawingPageTests(DemoServer demo)
         using var reader = await demo.SignedInAsync("reader");
         string link = await LinkAsync(reader);
         var model = XElement.Parse(await reader.GetAsync(link + "?handler=Plan&layout="));
-        var sheet = XElement.Parse(await reader.GetAsync(link + "?handler=Plan&layout=" + Uri.EscapeDataString("S-100 Foundations")));
+        var sheet = XElement.Parse(
+            await reader.GetAsync(link + "?handler=Plan&layout=" + Uri.EscapeDataString("S-100 Foundations"))
+        );
         Assert.Contains(model.Descendants(), e => e.Name.LocalName == "text" && e.Value == "8000");
         // Two windows, cut at their frames, and the letters of the title.
         Assert.Equal(2, sheet.Descendants().Count(e => e.Name.LocalName == "clipPath"));
         Assert.Contains(sheet.Descendants(), e => e.Name.LocalName == "text" && e.Value == "Plan of foundations");
-        Assert.Equal(HttpStatusCode.NotFound, (await reader.Http.GetAsync(link + "?handler=Plan&layout=none")).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.NotFound,
+            (await reader.Http.GetAsync(link + "?handler=Plan&layout=none")).StatusCode
+        );
         using var stranger = await demo.SignedInAsync("stranger");
         Assert.Equal(HttpStatusCode.NotFound, (await stranger.Http.GetAsync(link + "?handler=Plan")).StatusCode);
     }
@@ -72,11 +99,17 @@ public class DrawingPageTests(DemoServer demo)
         await reader.TokenAsync("/jobs/HW");
         var wish = new Dictionary<string, string> { ["Form"] = form, ["Apart"] = apart ? "true" : "false" };
         string balance = WebUtility.HtmlDecode(
-            await (await reader.PostAsync(link + "?handler=Convert", new FormUrlEncodedContent(wish))).Content.ReadAsStringAsync());
+            await (
+                await reader.PostAsync(link + "?handler=Convert", new FormUrlEncodedContent(wish))
+            ).Content.ReadAsStringAsync()
+        );
         Assert.Contains("<b class=\"ok\">Balanced</b>", balance);
         Assert.Contains("HW-STR-S100-foundations-" + form, balance);
         var file = await reader.PostAsync(link + "?handler=Converted", new FormUrlEncodedContent(wish));
-        Assert.Equal($"HW-STR-S100-foundations-{form}.{form[..3]}", file.Content.Headers.ContentDisposition!.FileNameStar);
+        Assert.Equal(
+            $"HW-STR-S100-foundations-{form}.{form[..3]}",
+            file.Content.Headers.ContentDisposition!.FileNameStar
+        );
         var drawing = CadFile.Read(await file.Content.ReadAsByteArrayAsync()).Drawing;
         Assert.Equal((version, 11), (drawing.Version, drawing.Model.Entities.OfType<Dimension>().Count()));
         // Taken apart, only what was not sent stays an insert.
@@ -89,34 +122,62 @@ public class DrawingPageTests(DemoServer demo)
         using var reader = await demo.SignedInAsync("reader");
         string link = await LinkAsync(reader);
         await reader.TokenAsync("/jobs/HW");
-        var shown = new FormUrlEncodedContent(
-            [new("Form", "dwg-2010"), new("OnlyShown", "true"), new("Layer", "S-DIMS"), new("Layer", "V-WATER")]);
-        var drawing = DwgReader.Read(await (await reader.PostAsync(link + "?handler=Converted", shown)).Content.ReadAsByteArrayAsync());
-        Assert.Equal(["S-DIMS", "V-WATER"], drawing.Model.Entities.Select(e => drawing.LayerName(e.Layer)).Distinct().Order());
+        var shown = new FormUrlEncodedContent([
+            new("Form", "dwg-2010"),
+            new("OnlyShown", "true"),
+            new("Layer", "S-DIMS"),
+            new("Layer", "V-WATER"),
+        ]);
+        var drawing = DwgReader.Read(
+            await (await reader.PostAsync(link + "?handler=Converted", shown)).Content.ReadAsByteArrayAsync()
+        );
+        Assert.Equal(
+            ["S-DIMS", "V-WATER"],
+            drawing.Model.Entities.Select(e => drawing.LayerName(e.Layer)).Distinct().Order()
+        );
         foreach (string form in (string[])["", "dwg-2007", "dgn-8"])
-            Assert.Equal(HttpStatusCode.NotFound,
-                (await reader.PostAsync(link + "?handler=Converted", new FormUrlEncodedContent([new("Form", form)]))).StatusCode);
+            Assert.Equal(
+                HttpStatusCode.NotFound,
+                (
+                    await reader.PostAsync(link + "?handler=Converted", new FormUrlEncodedContent([new("Form", form)]))
+                ).StatusCode
+            );
         using var stranger = await demo.SignedInAsync("stranger");
         await stranger.TokenAsync("/");
-        Assert.NotEqual(HttpStatusCode.OK,
-            (await stranger.PostAsync(link + "?handler=Converted", new FormUrlEncodedContent([new("Form", "dwg-2010")]))).StatusCode);
+        Assert.NotEqual(
+            HttpStatusCode.OK,
+            (
+                await stranger.PostAsync(
+                    link + "?handler=Converted",
+                    new FormUrlEncodedContent([new("Form", "dwg-2010")])
+                )
+            ).StatusCode
+        );
     }
 
     [Fact]
     public async Task All_newest_originals_come_in_one_archive_as_far_as_they_may_be_seen()
     {
         using var reader = await demo.SignedInAsync("reader");
-        using var all = new System.IO.Compression.ZipArchive(await reader.Http.GetStreamAsync("/jobs/HW/receive?handler=Originals"));
+        using var all = new System.IO.Compression.ZipArchive(
+            await reader.Http.GetStreamAsync("/jobs/HW/receive?handler=Originals")
+        );
         Assert.Contains("STR/Foundation plan/" + File, all.Entries.Select(e => e.FullName));
         using var bytes = new MemoryStream();
-        await using (var stream = await all.GetEntry("STR/Foundation plan/" + File)!.OpenAsync()) await stream.CopyToAsync(bytes);
+        await using (var stream = await all.GetEntry("STR/Foundation plan/" + File)!.OpenAsync())
+            await stream.CopyToAsync(bytes);
         Assert.Equal(DemoServer.Drawing(), bytes.ToArray());
         // Those who deliver for SRV get what SRV sent.
         using var services = await demo.SignedInAsync("services");
-        using var own = new System.IO.Compression.ZipArchive(await services.Http.GetStreamAsync("/jobs/HW/receive?handler=Originals"));
+        using var own = new System.IO.Compression.ZipArchive(
+            await services.Http.GetStreamAsync("/jobs/HW/receive?handler=Originals")
+        );
         Assert.All(own.Entries, e => Assert.StartsWith("SRV/", e.FullName, StringComparison.Ordinal));
         Assert.NotEmpty(own.Entries);
         using var recipient = await demo.SignedInAsync("recipient");
-        Assert.Equal(HttpStatusCode.NotFound, (await recipient.Http.GetAsync("/jobs/HW/receive?handler=Originals")).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.NotFound,
+            (await recipient.Http.GetAsync("/jobs/HW/receive?handler=Originals")).StatusCode
+        );
     }
 }

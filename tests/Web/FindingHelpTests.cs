@@ -9,8 +9,11 @@ public partial class FindingHelpTests
     [Fact]
     public void Each_finding_of_the_program_says_what_to_do_next()
     {
-        var codes = Directory.EnumerateFiles(Path.Combine(ServerProcess.Root(), "src", "Core"), "*.cs", SearchOption.AllDirectories)
-            .SelectMany(f => Code().Matches(File.ReadAllText(f)).Select(m => m.Groups[1].Value)).Distinct().ToList();
+        var codes = Directory
+            .EnumerateFiles(Path.Combine(ServerProcess.Root(), "src", "Core"), "*.cs", SearchOption.AllDirectories)
+            .SelectMany(f => Code().Matches(File.ReadAllText(f)).Select(m => m.Groups[1].Value))
+            .Distinct()
+            .ToList();
         Assert.True(codes.Count > 60, $"{codes.Count} codes were found.");
         Assert.All(codes, c => Assert.True(FindingHelp.Next(c) is { Length: > 5 }, c));
     }
@@ -29,7 +32,9 @@ public partial class FindingHelpTests
 
     [Fact]
     public void Each_class_of_products_has_a_plain_name_that_leads_back() =>
-        Assert.All(Exchange.ClassWords.Names, n => Assert.Equal(n, ClassNames.Standard(ClassNames.Plain(n)), ignoreCase: true));
+        Assert.All(Exchange.ClassWords.Names, n =>
+            Assert.Equal(n, ClassNames.Standard(ClassNames.Plain(n)), ignoreCase: true)
+        );
 
     [GeneratedRegex("\"((?:STEP|IFC|SET|CAD)-[A-Z0-9]+(?:-[A-Z0-9]+)*)\"")]
     private static partial Regex Code();

@@ -8,21 +8,47 @@ namespace SteadyLintel.Tests;
 [Collection(DemoJob.Name)]
 public partial class FormTests(DemoServer demo)
 {
-    private static async Task<string> PreviewAsync(LintelClient client, string page, params (string Name, string Value)[] fields) =>
-        WebUtility.HtmlDecode(await (await client.FormAsync(page, "Preview", fields)).EnsureSuccessStatusCode().Content.ReadAsStringAsync());
+    private static async Task<string> PreviewAsync(
+        LintelClient client,
+        string page,
+        params (string Name, string Value)[] fields
+    ) =>
+        WebUtility.HtmlDecode(
+            await (await client.FormAsync(page, "Preview", fields))
+                .EnsureSuccessStatusCode()
+                .Content.ReadAsStringAsync()
+        );
 
-    private static async Task<string> DeskAsync(LintelClient client, string drawing) => "/jobs/HW" + Regex.Match(WebUtility.HtmlDecode(
-        await client.GetAsync("/jobs/HW/setout")), $"{drawing}.*?(/desk/[0-9a-f-]{{36}})", RegexOptions.Singleline).Groups[1].Value;
+    private static async Task<string> DeskAsync(LintelClient client, string drawing) =>
+        "/jobs/HW"
+        + Regex
+            .Match(
+                WebUtility.HtmlDecode(await client.GetAsync("/jobs/HW/setout")),
+                $"{drawing}.*?(/desk/[0-9a-f-]{{36}})",
+                RegexOptions.Singleline
+            )
+            .Groups[1]
+            .Value;
 
     [Fact]
     public async Task A_window_that_holds_nothing_is_not_added()
     {
         using var coordinator = await demo.SignedInAsync("coordinator");
         string desk = await DeskAsync(coordinator, "Foundation plan");
-        string refused = await PreviewAsync(coordinator, desk, ("Form.Act", "window"), ("Form.Picks", "9e8,9e8,9.1e8,9.1e8"));
+        string refused = await PreviewAsync(
+            coordinator,
+            desk,
+            ("Form.Act", "window"),
+            ("Form.Picks", "9e8,9e8,9.1e8,9.1e8")
+        );
         Assert.Contains("The window holds nothing, so it was not added.", refused, StringComparison.Ordinal);
         Assert.DoesNotContain("keep the window", refused, StringComparison.Ordinal);
-        string taken = await PreviewAsync(coordinator, desk, ("Form.Act", "window"), ("Form.Picks", "-9e8,-9e8,9e8,9e8"));
+        string taken = await PreviewAsync(
+            coordinator,
+            desk,
+            ("Form.Act", "window"),
+            ("Form.Picks", "-9e8,-9e8,9e8,9e8")
+        );
         Assert.Contains("keep the window", taken, StringComparison.Ordinal);
         Assert.DoesNotContain("holds nothing", taken, StringComparison.Ordinal);
         // The figure below the steps: all of what came is left.
@@ -38,10 +64,21 @@ public partial class FormTests(DemoServer demo)
     public async Task A_scale_can_be_typed(string typed, string? shown, string? wrong)
     {
         using var coordinator = await demo.SignedInAsync("coordinator");
-        string page = "/jobs/HW" + Regex.Match(await coordinator.GetAsync("/jobs/HW/setout"), "/setout/[0-9a-f-]{36}").Value;
-        string answer = await PreviewAsync(coordinator, page, ("Way", "typed"), ("X", "0"), ("Y", "0"), ("Turn", "0"), ("Scale", typed));
-        if (shown is not null) Assert.Matches($@"Scale\s*</t[dh]>\s*<td[^>]*>\s*{shown}\b", answer);
-        else Assert.Contains(wrong!, Notice().Match(answer).Groups[1].Value, StringComparison.Ordinal);
+        string page =
+            "/jobs/HW" + Regex.Match(await coordinator.GetAsync("/jobs/HW/setout"), "/setout/[0-9a-f-]{36}").Value;
+        string answer = await PreviewAsync(
+            coordinator,
+            page,
+            ("Way", "typed"),
+            ("X", "0"),
+            ("Y", "0"),
+            ("Turn", "0"),
+            ("Scale", typed)
+        );
+        if (shown is not null)
+            Assert.Matches($@"Scale\s*</t[dh]>\s*<td[^>]*>\s*{shown}\b", answer);
+        else
+            Assert.Contains(wrong!, Notice().Match(answer).Groups[1].Value, StringComparison.Ordinal);
     }
 
     [Fact]

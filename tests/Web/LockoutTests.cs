@@ -13,9 +13,16 @@ public class LockoutTests
         for (int i = 0; i < 12; i++)
         {
             await client.TokenAsync("/signin");
-            var answer = await client.PostAsync("/signin", new FormUrlEncodedContent(new Dictionary<string,
-                string>
-            { ["Email"] = "reader@heron.example", ["Password"] = i == 8 ? "heron-wharf-2026" : "wrong" }));
+            var answer = await client.PostAsync(
+                "/signin",
+                new FormUrlEncodedContent(
+                    new Dictionary<string, string>
+                    {
+                        ["Email"] = "reader@heron.example",
+                        ["Password"] = i == 8 ? "heron-wharf-2026" : "wrong",
+                    }
+                )
+            );
             answers.Add((answer.StatusCode, await answer.Content.ReadAsStringAsync()));
         }
 

@@ -21,12 +21,24 @@ public class OrderTests(DemoServer demo)
         return answer.RequestMessage!.RequestUri!.AbsolutePath;
     }
 
-    private static FormUrlEncodedContent Sentence(string form, string unit = "", bool byStorey = false, string name = "{job}-{storey}",
-        params string[] classes) => new(
-    [
-        new("Title", "Frame"), new("To", "SRV"), new("Form", form), new("Unit", unit), .. byStorey ? [new KeyValuePair<string, string>("Split", "storey")] : Array.Empty<KeyValuePair<string, string>>(),
-            new("Name", name), .. classes.Select(c => new KeyValuePair<string, string>("Classes", c)),
-    ]);
+    private static FormUrlEncodedContent Sentence(
+        string form,
+        string unit = "",
+        bool byStorey = false,
+        string name = "{job}-{storey}",
+        params string[] classes
+    ) =>
+        new([
+            new("Title", "Frame"),
+            new("To", "SRV"),
+            new("Form", form),
+            new("Unit", unit),
+            .. byStorey
+                ? [new KeyValuePair<string, string>("Split", "storey")]
+                : Array.Empty<KeyValuePair<string, string>>(),
+            new("Name", name),
+            .. classes.Select(c => new KeyValuePair<string, string>("Classes", c)),
+        ]);
 
     private static async Task<string> RunAsync(LintelClient client, string order, FormUrlEncodedContent sentence)
     {
@@ -35,7 +47,8 @@ public class OrderTests(DemoServer demo)
         {
             string runs = WebUtility.HtmlDecode(await client.GetAsync($"{order}?handler=Runs"));
             var states = Regex.Matches(runs, "data-state=\"(\\w+)\"").Select(m => m.Groups[1].Value).ToList();
-            if (states.Count > 0 && states.TrueForAll(s => s is "Done" or "Failed" or "Cancelled")) return runs;
+            if (states.Count > 0 && states.TrueForAll(s => s is "Done" or "Failed" or "Cancelled"))
+                return runs;
             await Task.Delay(100);
         }
 
@@ -43,8 +56,13 @@ public class OrderTests(DemoServer demo)
     }
 
     private static async Task<ZipArchive> ZipAsync(LintelClient client, string order, string runs) =>
-        new(new MemoryStream(await client.Http.GetByteArrayAsync(
-            $"{order}?handler=Zip&id={Regex.Match(runs, "handler=Zip&id=([0-9a-f-]{36})").Groups[1].Value}")));
+        new(
+            new MemoryStream(
+                await client.Http.GetByteArrayAsync(
+                    $"{order}?handler=Zip&id={Regex.Match(runs, "handler=Zip&id=([0-9a-f-]{36})").Groups[1].Value}"
+                )
+            )
+        );
 
     private static byte[] Bytes(ZipArchiveEntry entry)
     {
@@ -56,9 +74,15 @@ public class OrderTests(DemoServer demo)
 
     // Each format, each kind of content, and versions of DWG in turn; that all versions can be written is tested in Core.
     public static TheoryData<string> Forms =>
-    [
-        "ifc", "dxf-plan", "dwg-solids-2010", Slow("dxf-meshes"), Slow("dxf-solids"), Slow("dwg-meshes-2000"), Slow("dwg-plan-2018"),
-    ];
+        [
+            "ifc",
+            "dxf-plan",
+            "dwg-solids-2010",
+            Slow("dxf-meshes"),
+            Slow("dxf-solids"),
+            Slow("dwg-meshes-2000"),
+            Slow("dwg-plan-2018"),
+        ];
 
     private static TheoryDataRow<string> Slow(string form) => new TheoryDataRow<string>(form).WithTrait("Slow", "yes");
 
@@ -75,13 +99,21 @@ public class OrderTests(DemoServer demo)
         Assert.True(manifest.GetProperty("balanced").GetBoolean());
         var files = zip.Entries.Where(e => e.Name != "manifest.json").ToList();
         Assert.Equal(manifest.GetProperty("files").GetArrayLength(), files.Count);
-        foreach (var (entry, said) in files.Zip(manifest.GetProperty("files").EnumerateArray()
-            .OrderBy(f => f.GetProperty("name").GetString(), StringComparer.Ordinal)))
+        foreach (
+            var (entry, said) in files.Zip(
+                manifest
+                    .GetProperty("files")
+                    .EnumerateArray()
+                    .OrderBy(f => f.GetProperty("name").GetString(), StringComparer.Ordinal)
+            )
+        )
         {
             byte[] bytes = Bytes(entry);
             Assert.Equal(said.GetProperty("bytes").GetInt64(), bytes.Length);
-            Assert.Equal(said.GetProperty("sha256").GetString(),
-                Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(bytes)));
+            Assert.Equal(
+                said.GetProperty("sha256").GetString(),
+                Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(bytes))
+            );
             if (form == "ifc")
             {
                 Assert.StartsWith("ISO-10303-21;", Encoding.ASCII.GetString(bytes));
@@ -92,8 +124,10 @@ public class OrderTests(DemoServer demo)
             Assert.Equal(form.StartsWith("dwg", StringComparison.Ordinal), found.Dwg);
             Assert.Equal(4, drawing.Units);
             // Meshes before 2010 are polyfaces; shapes used more than once are inserts.
-            string[] kinds = form.Contains("plan", StringComparison.Ordinal) ? ["LINE", "LWPOLYLINE"] : form
-                .Contains("solids", StringComparison.Ordinal) ? ["3DSOLID", "INSERT"] : ["MESH", "POLYLINE", "INSERT"];
+            string[] kinds =
+                form.Contains("plan", StringComparison.Ordinal) ? ["LINE", "LWPOLYLINE"]
+                : form.Contains("solids", StringComparison.Ordinal) ? ["3DSOLID", "INSERT"]
+                : ["MESH", "POLYLINE", "INSERT"];
             Assert.All(drawing.Model.Entities, e => Assert.Contains(e.Type, kinds));
         }
     }
@@ -104,13 +138,20 @@ public class OrderTests(DemoServer demo)
         using var coordinator = await demo.SignedInAsync("coordinator");
         string order = await NewAsync(coordinator);
         var sentence = Sentence("dxf-meshes", "", true);
-        string preview = await (await coordinator.PostAsync($"{order}?handler=Preview", sentence)).Content.ReadAsStringAsync();
+        string preview = await (
+            await coordinator.PostAsync($"{order}?handler=Preview", sentence)
+        ).Content.ReadAsStringAsync();
         string goes = WebUtility.HtmlDecode(Regex.Match(preview, "id=\"goes\">([^<]+)<").Groups[1].Value);
         Assert.Contains("no shape 7", preview);
         string runs = await RunAsync(coordinator, order, Sentence("dxf-meshes", "", true));
         var sum = Regex.Match(runs, "<tr class=\"sum\">(.*?)</tr>", RegexOptions.Singleline).Groups[1].Value;
         // The figure is a link to its elements.
-        Assert.Equal(goes, WebUtility.HtmlDecode(Regex.Matches(sum, "<td class=\"n[^\"]*\">\\s*(?:<a[^>]*>)?([^<]+)<")[2].Groups[1].Value));
+        Assert.Equal(
+            goes,
+            WebUtility.HtmlDecode(
+                Regex.Matches(sum, "<td class=\"n[^\"]*\">\\s*(?:<a[^>]*>)?([^<]+)<")[2].Groups[1].Value
+            )
+        );
         Assert.Contains("Confirmed in the file", runs);
     }
 
@@ -119,9 +160,14 @@ public class OrderTests(DemoServer demo)
     public async Task Old_transmittals_stay_at_hand_and_any_two_are_compared()
     {
         using var coordinator = await demo.SignedInAsync("coordinator");
-        string order = await NewAsync(coordinator), runs = "";
+        string order = await NewAsync(coordinator),
+            runs = "";
         for (int n = 1; n <= 10; n++)
-            runs = await RunAsync(coordinator, order, Sentence("ifc", n == 10 ? "m" : "mm", false, "{job}-{source}-old", "IfcColumn"));
+            runs = await RunAsync(
+                coordinator,
+                order,
+                Sentence("ifc", n == 10 ? "m" : "mm", false, "{job}-{source}-old", "IfcColumn")
+            );
         Assert.Equal(8, Regex.Count(runs, "data-state=\"Done\""));
         Assert.Contains("2 older transmittals", runs);
         string newest = Regex.Match(runs, "handler=Compare&id=([0-9a-f-]{36})").Groups[1].Value;
@@ -131,7 +177,9 @@ public class OrderTests(DemoServer demo)
         Assert.Contains("Transmittal 10 against 1<", first);
         Assert.All([before, first], c => Assert.Contains("other bytes</span> HW-Frame-old.ifc", c));
         string oldest = Regex.Matches(runs, "handler=Zip&id=([0-9a-f-]{36})")[^1].Groups[1].Value;
-        using var zip = new ZipArchive(new MemoryStream(await coordinator.Http.GetByteArrayAsync($"{order}?handler=Zip&id={oldest}")));
+        using var zip = new ZipArchive(
+            new MemoryStream(await coordinator.Http.GetByteArrayAsync($"{order}?handler=Zip&id={oldest}"))
+        );
         Assert.Contains(zip.Entries, e => e.Name == "HW-Frame-old.ifc");
         Assert.Contains("run 10 times", await coordinator.GetAsync(order));
     }
@@ -143,8 +191,9 @@ public class OrderTests(DemoServer demo)
     {
         using var coordinator = await demo.SignedInAsync("coordinator");
         string order = await NewAsync(coordinator);
-        string preview = await (await coordinator.PostAsync($"{order}?handler=Preview", Sentence("ifc", "", true, name))).Content
-            .ReadAsStringAsync();
+        string preview = await (
+            await coordinator.PostAsync($"{order}?handler=Preview", Sentence("ifc", "", true, name))
+        ).Content.ReadAsStringAsync();
         Assert.Contains("role=\"alert\"", preview);
         Assert.Contains(word, preview, StringComparison.OrdinalIgnoreCase);
         var refused = await coordinator.PostAsync($"{order}?handler=Run", Sentence("ifc", "", true, name));
@@ -158,8 +207,9 @@ public class OrderTests(DemoServer demo)
     {
         using var coordinator = await demo.SignedInAsync("coordinator");
         string order = await NewAsync(coordinator);
-        (await coordinator.PostAsync($"{order}?handler=Save", Sentence("ifc", "m", true, "{storey}", "IfcFooting")))
-            .EnsureSuccessStatusCode();
+        (
+            await coordinator.PostAsync($"{order}?handler=Save", Sentence("ifc", "m", true, "{storey}", "IfcFooting"))
+        ).EnsureSuccessStatusCode();
         string page = await coordinator.GetAsync(order);
         Assert.Contains("value=\"Frame\"", page);
         Assert.Contains("the footings", page);
@@ -182,9 +232,18 @@ public class OrderTests(DemoServer demo)
         using var other = await demo.SignedInAsync(who);
         await other.TokenAsync("/jobs/HW/handover");
         Assert.Equal(HttpStatusCode.Forbidden, (await other.PostAsync("/jobs/HW/handover?handler=New")).StatusCode);
-        Assert.Equal(HttpStatusCode.Forbidden, (await other.PostAsync($"{order}?handler=Save", Sentence("ifc"))).StatusCode);
-        Assert.Equal(HttpStatusCode.Forbidden, (await other.PostAsync($"{order}?handler=Run", Sentence("ifc"))).StatusCode);
-        Assert.Equal(HttpStatusCode.Forbidden, (await other.PostAsync($"{order}?handler=Cancel&id={Guid.NewGuid()}")).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.Forbidden,
+            (await other.PostAsync($"{order}?handler=Save", Sentence("ifc"))).StatusCode
+        );
+        Assert.Equal(
+            HttpStatusCode.Forbidden,
+            (await other.PostAsync($"{order}?handler=Run", Sentence("ifc"))).StatusCode
+        );
+        Assert.Equal(
+            HttpStatusCode.Forbidden,
+            (await other.PostAsync($"{order}?handler=Cancel&id={Guid.NewGuid()}")).StatusCode
+        );
         // What there is may be looked at.
         Assert.Equal(HttpStatusCode.OK, (await other.Http.GetAsync(order)).StatusCode);
     }

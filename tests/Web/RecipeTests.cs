@@ -7,15 +7,23 @@ public partial class RecipeTests
 {
     private static readonly string Root = ServerProcess.Root();
 
-    public static TheoryData<string> Files => [.. Directory.EnumerateFiles(Path.Combine(Root, "docs", "recipes")).Order().Select(f => Path.GetFileName(f)!)];
+    public static TheoryData<string> Files =>
+        [.. Directory.EnumerateFiles(Path.Combine(Root, "docs", "recipes")).Order().Select(f => Path.GetFileName(f)!)];
 
     // What a recipe tells somebody to press has to be on a page, under that name.
     [Theory]
     [MemberData(nameof(Files))]
     public void Everything_a_recipe_names_is_on_a_page(string file)
     {
-        string pages = string.Join("\n", Directory.EnumerateFiles(Path.Combine(Root, "src", "App", "Web"), "*.cs*", SearchOption.AllDirectories)
-            .Where(f => !f.Contains("/obj/", StringComparison.Ordinal) && !f.Contains("/bin/", StringComparison.Ordinal)).Select(File.ReadAllText));
+        string pages = string.Join(
+            "\n",
+            Directory
+                .EnumerateFiles(Path.Combine(Root, "src", "App", "Web"), "*.cs*", SearchOption.AllDirectories)
+                .Where(f =>
+                    !f.Contains("/obj/", StringComparison.Ordinal) && !f.Contains("/bin/", StringComparison.Ordinal)
+                )
+                .Select(File.ReadAllText)
+        );
         string text = File.ReadAllText(Path.Combine(Root, "docs", "recipes", file));
         var named = Bold().Matches(text).Select(m => m.Groups[1].Value).Distinct().ToList();
         Assert.NotEmpty(named);

@@ -33,8 +33,13 @@ public class SiteTests(EmptySite site)
         Assert.Equal("/signin/company/done", answer.RequestMessage!.RequestUri!.AbsolutePath);
         Assert.Equal(HttpStatusCode.Forbidden, answer.StatusCode);
         // Nor does it lead to another site.
-        Assert.StartsWith("/signin", (await client.Http.GetAsync(
-            "/signin/company/done?returnUrl=//elsewhere.example")).RequestMessage!.RequestUri!.AbsolutePath);
+        Assert.StartsWith(
+            "/signin",
+            (await client.Http.GetAsync("/signin/company/done?returnUrl=//elsewhere.example"))
+                .RequestMessage!
+                .RequestUri!
+                .AbsolutePath
+        );
     }
 
     [Fact]
@@ -56,10 +61,13 @@ public class SiteTests(EmptySite site)
         using var client = new LintelClient(site.Server.Address);
         var policy = (await client.Http.GetAsync("/signin")).Headers.GetValues("Content-Security-Policy").Single();
         Assert.Contains("report-uri /policy-report", policy, StringComparison.Ordinal);
-        var answer = await client.Http.PostAsync("/policy-report", new StringContent("{\"csp-report\":\n{\"blocked-uri\":\"x-marks\"}}"
-            + new string('x', 9000)));
+        var answer = await client.Http.PostAsync(
+            "/policy-report",
+            new StringContent("{\"csp-report\":\n{\"blocked-uri\":\"x-marks\"}}" + new string('x', 9000))
+        );
         Assert.Equal(HttpStatusCode.NoContent, answer.StatusCode);
-        for (int i = 0; i < 50 && !site.Server.LogText.Contains("x-marks", StringComparison.Ordinal); i++) await Task.Delay(100);
+        for (int i = 0; i < 50 && !site.Server.LogText.Contains("x-marks", StringComparison.Ordinal); i++)
+            await Task.Delay(100);
         string line = site.Server.LogText.Split('\n').Single(l => l.Contains("x-marks", StringComparison.Ordinal));
         Assert.InRange(line.Length, 100, 5000);
         // A request's number stands in each line of it.
@@ -71,9 +79,11 @@ public class SiteTests(EmptySite site)
         using var client = new LintelClient(site.Server.Address);
         var asked = await client.Http.GetAsync("/signin/company?returnUrl=" + Uri.EscapeDataString(to));
         Assert.Equal("/stand-in/authorize", asked.RequestMessage!.RequestUri!.AbsolutePath);
-        var fields = Regex.Matches(await asked.Content.ReadAsStringAsync(), "type=hidden name=\"([^\"]+)\" value=\"([^\"]*)\"")
+        var fields = Regex
+            .Matches(await asked.Content.ReadAsStringAsync(), "type=hidden name=\"([^\"]+)\" value=\"([^\"]*)\"")
             .Select(m => KeyValuePair.Create(m.Groups[1].Value, WebUtility.HtmlDecode(m.Groups[2].Value)))
-            .Append(KeyValuePair.Create("email", email)).Append(KeyValuePair.Create("verified", vouched ? "true" : ""));
+            .Append(KeyValuePair.Create("email", email))
+            .Append(KeyValuePair.Create("verified", vouched ? "true" : ""));
         var answer = await client.Http.PostAsync("/stand-in/authorize", new FormUrlEncodedContent(fields));
         return (answer, WebUtility.HtmlDecode(await answer.Content.ReadAsStringAsync()));
     }

@@ -1,5 +1,5 @@
-using SteadyLintel.Jobs;
 using SteadyLintel.Exchange;
+using SteadyLintel.Jobs;
 using SteadyLintel.Web;
 
 namespace SteadyLintel.Tests;
@@ -11,7 +11,8 @@ public class ViewTests
     [InlineData(-1.2, "−1.200")]
     [InlineData(0, "±0.000")]
     [InlineData(-0.0001, "±0.000")]
-    public void Heights_are_written_as_on_drawings(double metres, string text) => Assert.Equal(text, Say.Height(metres));
+    public void Heights_are_written_as_on_drawings(double metres, string text) =>
+        Assert.Equal(text, Say.Height(metres));
 
     [Theory]
     [InlineData("IfcDuctSegment", "Duct segment", "duct segments")]
@@ -68,20 +69,49 @@ public class ViewTests
             Form = "dxf-plan",
             Unit = "mm",
             Split = ["storey"],
-            Name = "{storey}"
+            Name = "{storey}",
         };
-        var kept = new OrderRule { Do = "with", What = "element", Are = ["0000000000000000000001"] };
+        var kept = new OrderRule
+        {
+            Do = "with",
+            What = "element",
+            Are = ["0000000000000000000001"],
+        };
         sentence.Rules = [RuleLine.Of(kept)];
         var document = sentence.In(
-            Orders.Everything with { Rules = [new OrderRule { Do = "only", What = "class", Are = ["IfcSlab"] }] });
-        Assert.Equal([("only", "storey"), ("only", "class"), ("with", "element")], document.Rules.Select(r => (r.Do, r.What)));
+            Orders.Everything with
+            {
+                Rules =
+                [
+                    new OrderRule
+                    {
+                        Do = "only",
+                        What = "class",
+                        Are = ["IfcSlab"],
+                    },
+                ],
+            }
+        );
+        Assert.Equal(
+            [("only", "storey"), ("only", "class"), ("with", "element")],
+            document.Rules.Select(r => (r.Do, r.What))
+        );
         Assert.Equal(["IfcWall"], document.Rules[1].Are);
         var order = document.ToOrder();
-        Assert.Equal((HandoverFormat.DrawingPlan, LengthUnit.Millimetre, true), (order.Format, order.Unit, order.SplitByStorey));
+        Assert.Equal(
+            (HandoverFormat.DrawingPlan, LengthUnit.Millimetre, true),
+            (order.Format, order.Unit, order.SplitByStorey)
+        );
         var again = OrderSentence.Of(OrderDocument.Read(document.Write()));
-        Assert.Equal(("SRV", "dxf-plan", "mm", true, "{storey}"), (again.To, again.Form, again.Unit, again.Split.Contains("storey"), again.Name));
+        Assert.Equal(
+            ("SRV", "dxf-plan", "mm", true, "{storey}"),
+            (again.To, again.Form, again.Unit, again.Split.Contains("storey"), again.Name)
+        );
         Assert.Equal(["Gallery", "IfcWall"], again.Storeys.Concat(again.Classes));
-        Assert.Equal(("with", "element", "0000000000000000000001"), (again.Rules[0].Do, again.Rules[0].What, again.Rules[0].Are));
+        Assert.Equal(
+            ("with", "element", "0000000000000000000001"),
+            (again.Rules[0].Do, again.Rules[0].What, again.Rules[0].Are)
+        );
     }
 
     [Theory]
@@ -90,12 +120,28 @@ public class ViewTests
     [InlineData("type", "like", "*240*; none", "like", new[] { "*240*", "" })]
     [InlineData("property", "missing", "", "missing", new string[0])]
     [InlineData("class", "", " IfcWall ;; IfcSlab.FLOOR", null, new[] { "IfcWall", "IfcSlab.FLOOR" })]
-    public void A_line_of_the_page_is_a_rule_and_back(string what, string test, string are, string? kept, string[] values)
+    public void A_line_of_the_page_is_a_rule_and_back(
+        string what,
+        string test,
+        string are,
+        string? kept,
+        string[] values
+    )
     {
-        var rule = new RuleLine { Do = "without", What = what, Is = test, Key = "A.B", Are = are }.ToRule();
+        var rule = new RuleLine
+        {
+            Do = "without",
+            What = what,
+            Is = test,
+            Key = "A.B",
+            Are = are,
+        }.ToRule();
         Assert.Equal((kept, what == "property" ? "A.B" : null), (rule.Is, rule.Key));
         Assert.Equal(values, rule.Are);
-        Assert.Equal(System.Text.Json.JsonSerializer.Serialize(rule), System.Text.Json.JsonSerializer.Serialize(RuleLine.Of(rule).ToRule()));
+        Assert.Equal(
+            System.Text.Json.JsonSerializer.Serialize(rule),
+            System.Text.Json.JsonSerializer.Serialize(RuleLine.Of(rule).ToRule())
+        );
     }
 
     [Fact]
@@ -120,10 +166,14 @@ public class ViewTests
             Name = "{n}",
         };
         var document = sentence.In(new OrderDocument());
-        Assert.Equal(("ifczip", "IFC4", "coarse", "storey+property", "revision"), (document.Into.File, document.Into.Schema, document.Into.Detail, document.Split, document.Every));
+        Assert.Equal(
+            ("ifczip", "IFC4", "coarse", "storey+property", "revision"),
+            (document.Into.File, document.Into.Schema, document.Into.Detail, document.Split, document.Every)
+        );
         Assert.Equal(document.Write(), OrderSentence.Of(document).In(new OrderDocument()).Write());
         Assert.Equal("ifc-4", OrderSentence.Of(document).Form);
-        foreach (string form in OrderWords.Forms) Assert.Equal(form, DrawingForms.WordOf(DrawingForms.IntoOf(form)));
+        foreach (string form in OrderWords.Forms)
+            Assert.Equal(form, DrawingForms.WordOf(DrawingForms.IntoOf(form)));
     }
 
     // Words of line work go with plans and sections; with other forms they wait.
@@ -159,11 +209,22 @@ public class ViewTests
         };
         var document = sentence.In(new OrderDocument());
         var into = document.Into;
-        Assert.Equal((lines is null ? null : "dashed", lines is null ? null : (bool?)true, into.As == "plan" ? 1.5 : (double?)null), (into.Hidden, into.Hatch, into.Cut));
+        Assert.Equal(
+            (
+                lines is null ? null : "dashed",
+                lines is null ? null : (bool?)true,
+                into.As == "plan" ? 1.5 : (double?)null
+            ),
+            (into.Hidden, into.Hatch, into.Cut)
+        );
         Assert.Equal(("A1", 50, true), (into.Sheet!.Paper, into.Sheet.Scale, into.Sheet.References));
         Assert.Equal((0.002, 15), (into.Chord, into.Angle));
         Assert.Equal(lines ?? 0, into.Lines?.Count ?? 0);
-        if (lines > 0) Assert.Equal(("South", -5, 85, 12), (into.Lines![0].Name, into.Lines[0].From[0], into.Lines[0].To[0], into.Lines[0].Depth));
+        if (lines > 0)
+            Assert.Equal(
+                ("South", -5, 85, 12),
+                (into.Lines![0].Name, into.Lines[0].From[0], into.Lines[0].To[0], into.Lines[0].Depth)
+            );
         Assert.Equal(document.Write(), OrderSentence.Of(document).In(new OrderDocument()).Write());
         _ = document.ToOrder();
         Assert.NotEqual("as they are", DrawnSentence.Words(into));
@@ -174,13 +235,37 @@ public class ViewTests
     [InlineData("South: here to there", "needs from and to")]
     public void A_line_that_cannot_be_read_is_refused(string line, string words)
     {
-        var document = new OrderSentence { Form = "dwg-section-2010", Drawn = new DrawnSentence { Lines = line }, Name = "{section}" }.In(new OrderDocument());
-        Assert.Contains(words, Assert.Throws<OrderException>(() => document.ToOrder()).Message, StringComparison.Ordinal);
+        var document = new OrderSentence
+        {
+            Form = "dwg-section-2010",
+            Drawn = new DrawnSentence { Lines = line },
+            Name = "{section}",
+        }.In(new OrderDocument());
+        Assert.Contains(
+            words,
+            Assert.Throws<OrderException>(() => document.ToOrder()).Message,
+            StringComparison.Ordinal
+        );
     }
 
     [Fact]
-    public void What_is_no_number_is_refused() => Assert.Contains("depth takes", Assert.Throws<OrderException>(() =>
-        new OrderSentence { Form = "dwg-plan-2010", Drawn = new DrawnSentence { Depth = "deep" }, Name = "x" }.In(new OrderDocument()).ToOrder()).Message, StringComparison.Ordinal);
+    public void What_is_no_number_is_refused() =>
+        Assert.Contains(
+            "depth takes",
+            Assert
+                .Throws<OrderException>(() =>
+                    new OrderSentence
+                    {
+                        Form = "dwg-plan-2010",
+                        Drawn = new DrawnSentence { Depth = "deep" },
+                        Name = "x",
+                    }
+                        .In(new OrderDocument())
+                        .ToOrder()
+                )
+                .Message,
+            StringComparison.Ordinal
+        );
 
     [Theory]
     [InlineData("dxf-meshes", HandoverFormat.DrawingMeshes, false, Cad.CadVersion.AC1027, false)]
@@ -188,7 +273,13 @@ public class ViewTests
     [InlineData("dwg-solids-2018", HandoverFormat.DrawingMeshes, true, Cad.CadVersion.AC1032, true)]
     [InlineData("dwg-solids-2000", HandoverFormat.DrawingMeshes, true, Cad.CadVersion.AC1015, true)]
     [InlineData("dwg-plan-2018", HandoverFormat.DrawingPlan, true, Cad.CadVersion.AC1032, false)]
-    public void A_form_of_drawing_is_a_word(string word, HandoverFormat format, bool dwg, Cad.CadVersion version, bool solids)
+    public void A_form_of_drawing_is_a_word(
+        string word,
+        HandoverFormat format,
+        bool dwg,
+        Cad.CadVersion version,
+        bool solids
+    )
     {
         var into = DrawingForms.IntoOf(word);
         var order = (Orders.Everything with { Into = into }).ToOrder();
@@ -198,7 +289,11 @@ public class ViewTests
 
     [Fact]
     public void Forms_with_solids_carry_bodies() =>
-        Assert.All(DrawingForms.All.Values, f => Assert.NotNull(new OrderDocument { Into = DrawingForms.IntoOf(f.Form.Dwg ? $"dwg-{f.As}-{f.Year}" : $"dxf-{f.As}") }));
+        Assert.All(DrawingForms.All.Values, f =>
+            Assert.NotNull(
+                new OrderDocument { Into = DrawingForms.IntoOf(f.Form.Dwg ? $"dwg-{f.As}-{f.Year}" : $"dxf-{f.As}") }
+            )
+        );
 
     [Fact]
     public void A_sentences_blanks_become_defaults()

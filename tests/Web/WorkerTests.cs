@@ -11,7 +11,12 @@ public class WorkerTests
         using var web = await ServerProcess.StartAsync(connection, demo: true, ("Work__Here", "false"));
         using var client = new LintelClient(web.Address);
         await client.SignInAsync("coordinator@heron.example");
-        string id = await client.DeliverAsync(await client.PartyAsync("STR"), "Tower", "tower.ifc", TakeOverTests.Tower(500));
+        string id = await client.DeliverAsync(
+            await client.PartyAsync("STR"),
+            "Tower",
+            "tower.ifc",
+            TakeOverTests.Tower(500)
+        );
         await Task.Delay(3000);
         Assert.Equal("Received", (await client.StateAsync(id)).State);
         using var worker = ServerProcess.StartWorker(connection);
@@ -30,7 +35,12 @@ public class WorkerTests
         Assert.True(server.KillRunners() > 0);
         await client.WaitAsync(once, 90, "Ready");
 
-        string twice = await client.DeliverAsync(party, "Other tower", "tower.ifc", [.. TakeOverTests.Tower(), (byte)'\n']);
+        string twice = await client.DeliverAsync(
+            party,
+            "Other tower",
+            "tower.ifc",
+            [.. TakeOverTests.Tower(), (byte)'\n']
+        );
         for (int n = 0; n < 2; n++)
         {
             await client.WaitAsync(twice, 60, "Reading", "Shaping");

@@ -13,7 +13,8 @@ internal static class DrawingForm
         bool dwg = Path.GetExtension(path).Equals(".dwg", StringComparison.OrdinalIgnoreCase);
         if (!dwg && !Path.GetExtension(path).Equals(".dxf", StringComparison.OrdinalIgnoreCase))
             throw new OrderException($"A drawing is written as .dwg or .dxf, not '{Path.GetExtension(path)}'.");
-        if (dwg && binary) throw new OrderException("--binary is for .dxf.");
+        if (dwg && binary)
+            throw new OrderException("--binary is for .dxf.");
         return Parse(dwg, version, binary);
     }
 
@@ -22,9 +23,12 @@ internal static class DrawingForm
     public static CadForm Parse(bool dwg, string? version, bool binary)
     {
         var form = new CadForm(dwg, dwg ? CadVersion.AC1024 : CadVersion.AC1027, binary);
-        if (version is null) return form;
+        if (version is null)
+            return form;
         if (!Enum.TryParse(version, out CadVersion known) || !form.Versions.Contains(known))
-            throw new OrderException($"--version takes {string.Join(", ", form.Versions)} for {(dwg ? "DWG" : "DXF")}, not '{version}'.");
+            throw new OrderException(
+                $"--version takes {string.Join(", ", form.Versions)} for {(dwg ? "DWG" : "DXF")}, not '{version}'."
+            );
         return form with { Version = known };
     }
 }

@@ -8,107 +8,205 @@ namespace SteadyLintel.Cli;
 /// <summary><c>lintel handover</c>: runs an order and prints its balance sheet.</summary>
 internal static class HandoverCommand
 {
-    private static readonly Option<string[]> From =
-        new("--from") { Description = "The models, and drawings (.dwg, .dxf) that go beside them.", Required = true, AllowMultipleArgumentsPerToken = true };
-    private static readonly Option<string?> OrderFile =
-        new("--order") { Description = "The order as a document (docs/order.schema.json); no other word of an order then." };
-    private static readonly Option<string?> As = new("--as") { Description = "ifc, dxf or dwg; none when drawings go alone." };
+    private static readonly Option<string[]> From = new("--from")
+    {
+        Description = "The models, and drawings (.dwg, .dxf) that go beside them.",
+        Required = true,
+        AllowMultipleArgumentsPerToken = true,
+    };
+    private static readonly Option<string?> OrderFile = new("--order")
+    {
+        Description = "The order as a document (docs/order.schema.json); no other word of an order then.",
+    };
+    private static readonly Option<string?> As = new("--as")
+    {
+        Description = "ifc, dxf or dwg; none when drawings go alone.",
+    };
     private static readonly Option<string?> Drawings = new("--drawings")
     {
-        Description = "prepared (after their steps, in the order's unit and frame; the default) or received (byte for byte)."
+        Description =
+            "prepared (after their steps, in the order's unit and frame; the default) or received (byte for byte).",
     };
-    private static readonly Option<string?> DrawingFile =
-        new("--drawing-file") { Description = "dwg or dxf, of prepared drawings; the kind that came when not given." };
-    private static readonly Option<string?> DrawingVersion =
-        new("--drawing-version") { Description = "With --drawing-file: the version, as for --version." };
-    private static readonly Option<string[]> RenameDrawingLayer =
-        new("--rename-drawing-layer") { Description = "OLD=NEW, may be repeated.", AllowMultipleArgumentsPerToken = true };
-    private static readonly Option<bool> KeepReferences =
-        new("--keep-references") { Description = "References of drawings stay references; else those given with --from become part of what refers to them." };
+    private static readonly Option<string?> DrawingFile = new("--drawing-file")
+    {
+        Description = "dwg or dxf, of prepared drawings; the kind that came when not given.",
+    };
+    private static readonly Option<string?> DrawingVersion = new("--drawing-version")
+    {
+        Description = "With --drawing-file: the version, as for --version.",
+    };
+    private static readonly Option<string[]> RenameDrawingLayer = new("--rename-drawing-layer")
+    {
+        Description = "OLD=NEW, may be repeated.",
+        AllowMultipleArgumentsPerToken = true,
+    };
+    private static readonly Option<bool> KeepReferences = new("--keep-references")
+    {
+        Description =
+            "References of drawings stay references; else those given with --from become part of what refers to them.",
+    };
     private static readonly Option<string[]> Placed = new("--placed")
     {
-        Description = "NAME=SETTING.json: where a model or a drawing is placed, and how a drawing is prepared (docs/setting-out.schema.json), may be repeated.",
-        AllowMultipleArgumentsPerToken = true
+        Description =
+            "NAME=SETTING.json: where a model or a drawing is placed, and how a drawing is prepared (docs/setting-out.schema.json), may be repeated.",
+        AllowMultipleArgumentsPerToken = true,
     };
-    private static readonly Option<bool> Plan =
-        new("--plan") { Description = "With dxf or dwg: a plan of each storey, cut 1.2 m above its level." };
-    private static readonly Option<bool> Solids = new("--solids") { Description = "With dxf or dwg: closed bodies as 3DSOLID." };
+    private static readonly Option<bool> Plan = new("--plan")
+    {
+        Description = "With dxf or dwg: a plan of each storey, cut 1.2 m above its level.",
+    };
+    private static readonly Option<bool> Solids = new("--solids")
+    {
+        Description = "With dxf or dwg: closed bodies as 3DSOLID.",
+    };
     private static readonly Option<string?> Version = new("--version")
     {
         Description =
-        "With dxf or dwg: AC1015, AC1018, AC1024, AC1027 or AC1032 (dxf also AC1021); AC1027 for dxf and AC1024 for dwg when not given."
+            "With dxf or dwg: AC1015, AC1018, AC1024, AC1027 or AC1032 (dxf also AC1021); AC1027 for dxf and AC1024 for dwg when not given.",
     };
-    private static readonly Option<string?> Storeys =
-        new("--storeys") { Description = "Only these storeys, by name, separated by commas." };
-    private static readonly Option<string?> Classes = new("--classes") { Description = "Only these classes and their subtypes." };
-    private static readonly Option<string?> Without =
-        new("--without-classes") { Description = "Leave these classes and their subtypes out." };
+    private static readonly Option<string?> Storeys = new("--storeys")
+    {
+        Description = "Only these storeys, by name, separated by commas.",
+    };
+    private static readonly Option<string?> Classes = new("--classes")
+    {
+        Description = "Only these classes and their subtypes.",
+    };
+    private static readonly Option<string?> Without = new("--without-classes")
+    {
+        Description = "Leave these classes and their subtypes out.",
+    };
     private static readonly Option<string?> Layers = new("--layers") { Description = "Only elements on these layers." };
     private static readonly Option<string> Split = new("--split")
     {
         Description = "storey, party, source, class, type, element, assembly or group, several joined by +; or none.",
-        DefaultValueFactory = _ => "none"
+        DefaultValueFactory = _ => "none",
     };
-    private static readonly Option<string?> Unit = new("--unit") { Description = "mm, cm, dm, m, in, ft, yd or us-ft; the source's own when not given." };
-    private static readonly Option<string?> Schema =
-        new("--schema") { Description = "With ifc: IFC2X3, IFC4 or IFC4X3; the source's own when not given." };
-    private static readonly Option<string?> Setting =
-        new("--setting") { Description = "With --frame party: the receiver's setting-out as a file; the sources are assumed to be in the job's frame." };
-    private static readonly Option<string> Frame =
-        new("--frame")
-        {
-            Description =
+    private static readonly Option<string?> Unit = new("--unit")
+    {
+        Description = "mm, cm, dm, m, in, ft, yd or us-ft; the source's own when not given.",
+    };
+    private static readonly Option<string?> Schema = new("--schema")
+    {
+        Description = "With ifc: IFC2X3, IFC4 or IFC4X3; the source's own when not given.",
+    };
+    private static readonly Option<string?> Setting = new("--setting")
+    {
+        Description =
+            "With --frame party: the receiver's setting-out as a file; the sources are assumed to be in the job's frame.",
+    };
+    private static readonly Option<string> Frame = new("--frame")
+    {
+        Description =
             "With ifc: source; job (the first source's, through map conversions); party (the receiver's, see --setting); map (eastings and northings, with a map conversion); local (near the origin); or x,y,z,deg (metres, degrees counter-clockwise).",
-            DefaultValueFactory = _ => "source"
-        };
-    private static readonly Option<bool> Merge = new("--merge") { Description = "With ifc: all sources in one file under one project." };
-    private static readonly Option<string[]> RenameStorey =
-        new("--rename-storey") { Description = "OLD=NEW, may be repeated.", AllowMultipleArgumentsPerToken = true };
-    private static readonly Option<string[]> MoveLayer =
-        new("--move-layer") { Description = "OLD=NEW, may be repeated.", AllowMultipleArgumentsPerToken = true };
+        DefaultValueFactory = _ => "source",
+    };
+    private static readonly Option<bool> Merge = new("--merge")
+    {
+        Description = "With ifc: all sources in one file under one project.",
+    };
+    private static readonly Option<string[]> RenameStorey = new("--rename-storey")
+    {
+        Description = "OLD=NEW, may be repeated.",
+        AllowMultipleArgumentsPerToken = true,
+    };
+    private static readonly Option<string[]> MoveLayer = new("--move-layer")
+    {
+        Description = "OLD=NEW, may be repeated.",
+        AllowMultipleArgumentsPerToken = true,
+    };
     private static readonly Option<string[]> ChangeClass = new("--change-class")
     {
         Description = "OLD=NEW, IfcBuildingElementProxy=IfcRailing; may be repeated.",
-        AllowMultipleArgumentsPerToken = true
+        AllowMultipleArgumentsPerToken = true,
     };
     private static readonly Option<string[]> SetProperty = new("--set-property")
     {
-        Description =
-        "CLASS:SET.PROPERTY=VALUE, IfcWall:Pset_WallCommon.FireRating=EI 60; may be repeated.",
-        AllowMultipleArgumentsPerToken = true
+        Description = "CLASS:SET.PROPERTY=VALUE, IfcWall:Pset_WallCommon.FireRating=EI 60; may be repeated.",
+        AllowMultipleArgumentsPerToken = true,
     };
     private static readonly Option<string[]> Detail = PrepareCommand.Details();
     private static readonly Option<string[]> Table = new("--table")
     {
-        Description = "NAME=FILE.csv or .xlsx: a mapping table that the order names, recognised by its headings; may be repeated.",
-        AllowMultipleArgumentsPerToken = true
+        Description =
+            "NAME=FILE.csv or .xlsx: a mapping table that the order names, recognised by its headings; may be repeated.",
+        AllowMultipleArgumentsPerToken = true,
     };
     private static readonly Option<string[]> KeptSet = new("--set")
-    { Description = "NAME=FILE.json: a set that the order names; may be repeated.", AllowMultipleArgumentsPerToken = true };
+    {
+        Description = "NAME=FILE.json: a set that the order names; may be repeated.",
+        AllowMultipleArgumentsPerToken = true,
+    };
     private static readonly Option<string[]> KeptView = new("--view")
-    { Description = "NAME=FILE.json: a view that the order names; may be repeated.", AllowMultipleArgumentsPerToken = true };
+    {
+        Description = "NAME=FILE.json: a view that the order names; may be repeated.",
+        AllowMultipleArgumentsPerToken = true,
+    };
     private static readonly Option<string> Job = new("--job")
-    { Description = "The job's code, for names.", DefaultValueFactory = _ => "" };
+    {
+        Description = "The job's code, for names.",
+        DefaultValueFactory = _ => "",
+    };
     private static readonly Option<string> Name = new("--name")
     {
         Description = "File names: " + string.Join(" ", NameTemplate.Words.Select(w => $"{{{w}}}")) + ".",
-        DefaultValueFactory = _ => "{source}-{storey}"
+        DefaultValueFactory = _ => "{source}-{storey}",
     };
-    private static readonly Option<string> Out = new("--out") { Description = "The folder to write to.", Required = true };
+    private static readonly Option<string> Out = new("--out")
+    {
+        Description = "The folder to write to.",
+        Required = true,
+    };
     private static readonly Option<string> Time = new("--time")
     {
         Description = "The time stamp to write in headers (ISO 8601).",
-        DefaultValueFactory = _ => DateTime.UtcNow.ToString("s", CultureInfo.InvariantCulture)
+        DefaultValueFactory = _ => DateTime.UtcNow.ToString("s", CultureInfo.InvariantCulture),
     };
     private static readonly Option<bool> Json = new("--json") { Description = "Machine output." };
 
     public static Command Create()
     {
-        var command = new Command("handover", "Writes a chosen part of models for another party and proves that nothing was lost.") { From,
+        var command = new Command(
+            "handover",
+            "Writes a chosen part of models for another party and proves that nothing was lost."
+        )
+        {
+            From,
             Setting,
-            OrderFile, As, Plan, Solids, Version, Storeys, Classes, Without, Layers, Split, Unit, Schema, Frame, Merge, RenameStorey,
-                MoveLayer, ChangeClass, SetProperty, Drawings, DrawingFile, DrawingVersion, RenameDrawingLayer, KeepReferences,
-                Placed, Detail, Table, KeptSet, KeptView, Job, Name, Out, Time, Json };
+            OrderFile,
+            As,
+            Plan,
+            Solids,
+            Version,
+            Storeys,
+            Classes,
+            Without,
+            Layers,
+            Split,
+            Unit,
+            Schema,
+            Frame,
+            Merge,
+            RenameStorey,
+            MoveLayer,
+            ChangeClass,
+            SetProperty,
+            Drawings,
+            DrawingFile,
+            DrawingVersion,
+            RenameDrawingLayer,
+            KeepReferences,
+            Placed,
+            Detail,
+            Table,
+            KeptSet,
+            KeptView,
+            Job,
+            Name,
+            Out,
+            Time,
+            Json,
+        };
         command.SetAction(parsed => Output.Guard(() => Run(parsed)));
         return command;
     }
@@ -120,29 +218,47 @@ internal static class HandoverCommand
         string folder = parsed.GetValue(Out)!;
         Directory.CreateDirectory(folder);
         var (drawn, models) = Parted(parsed.GetValue(From)!);
-        var drawings = drawn.Where(p => document.Drawings?.Sources is not { Count: > 0 } chosen || chosen.Contains(NameOf(p)))
-            .Select(p => Drawing(p, parsed) with
-            {
-                References = References(drawn),
-                Details = PrepareCommand.Read(parsed.GetValue(Detail)),
-            }).ToList();
+        var drawings = drawn
+            .Where(p => document.Drawings?.Sources is not { Count: > 0 } chosen || chosen.Contains(NameOf(p)))
+            .Select(p =>
+                Drawing(p, parsed) with
+                {
+                    References = References(drawn),
+                    Details = PrepareCommand.Read(parsed.GetValue(Detail)),
+                }
+            )
+            .ToList();
         var delivered = Chosen(models, document).Select(path => (Path: path, File: DeliveredFile.Open(path))).ToList();
         using var files = new FolderFileSet(folder);
         try
         {
-            var sources = delivered.Select(d => new HandoverSource(Path.GetFileNameWithoutExtension(d.Path),
-                Path.GetFileNameWithoutExtension(d.Path), ModelSnapshot.Open(d.File.Bytes, default, order.Fineness),
-                    SettingOf(d.Path, parsed)?.Frame))
+            var sources = delivered
+                .Select(d => new HandoverSource(
+                    Path.GetFileNameWithoutExtension(d.Path),
+                    Path.GetFileNameWithoutExtension(d.Path),
+                    ModelSnapshot.Open(d.File.Bytes, default, order.Fineness),
+                    SettingOf(d.Path, parsed)?.Frame
+                ))
                 .ToList();
-            var result = HandoverRunner.Run(order, sources, parsed.GetValue(Job)!, parsed.GetValue(Time)!, files, drawings: drawings);
+            var result = HandoverRunner.Run(
+                order,
+                sources,
+                parsed.GetValue(Job)!,
+                parsed.GetValue(Time)!,
+                files,
+                drawings: drawings
+            );
             files.Commit();
-            if (parsed.GetValue(Json)) Output.WritePage(Machine(result));
-            else Human(result);
+            if (parsed.GetValue(Json))
+                Output.WritePage(Machine(result));
+            else
+                Human(result);
             return result.Balanced ? ExitCodes.Done : ExitCodes.NotBalanced;
         }
         finally
         {
-            foreach (var d in delivered) d.File.Dispose();
+            foreach (var d in delivered)
+                d.File.Dispose();
         }
     }
 
@@ -155,7 +271,13 @@ internal static class HandoverCommand
 
     private static HandoverDrawing Drawing(string path, ParseResult parsed)
     {
-        return new HandoverDrawing(NameOf(path), NameOf(path), Path.GetExtension(path), File.ReadAllBytes(path), SettingOf(path, parsed));
+        return new HandoverDrawing(
+            NameOf(path),
+            NameOf(path),
+            Path.GetExtension(path),
+            File.ReadAllBytes(path),
+            SettingOf(path, parsed)
+        );
     }
 
     private static SettingOutDocument? SettingOf(string path, ParseResult parsed)
@@ -166,9 +288,10 @@ internal static class HandoverCommand
     }
 
     // Drawings may refer to one another.
-    private static Dictionary<string, byte[]> References(string[] paths) => paths
-        .DistinctBy(p => DrawingReferences.NameOf(Path.GetFileName(p)))
-        .ToDictionary(p => DrawingReferences.NameOf(Path.GetFileName(p)), File.ReadAllBytes);
+    private static Dictionary<string, byte[]> References(string[] paths) =>
+        paths
+            .DistinctBy(p => DrawingReferences.NameOf(Path.GetFileName(p)))
+            .ToDictionary(p => DrawingReferences.NameOf(Path.GetFileName(p)), File.ReadAllBytes);
 
     // What the words of the command line say of drawings; nothing where none are given.
     private static OrderDrawings? OfDrawings(ParseResult parsed)
@@ -176,15 +299,20 @@ internal static class HandoverCommand
         Option[] words = [Drawings, DrawingFile, DrawingVersion, RenameDrawingLayer, KeepReferences];
         if (!parsed.GetValue(From)!.Any(IsDrawing))
             return words.FirstOrDefault(o => parsed.GetResult(o) is { Implicit: false }) is { } word
-                ? throw new OrderException($"{word.Name} needs a .dwg or .dxf file with --from.") : null;
+                ? throw new OrderException($"{word.Name} needs a .dwg or .dxf file with --from.")
+                : null;
         return new OrderDrawings
         {
             As = parsed.GetValue(Drawings) ?? "prepared",
             File = parsed.GetValue(DrawingFile),
             Version = parsed.GetValue(DrawingVersion),
             References = parsed.GetValue(KeepReferences) ? "keep" : "bind",
-            Layers = [.. (parsed.GetValue(RenameDrawingLayer) ?? []).Select(p => Halves(p, '=', RenameDrawingLayer.Name))
-                .Select(p => new OrderName { From = p.Item1, To = p.Item2 })],
+            Layers =
+            [
+                .. (parsed.GetValue(RenameDrawingLayer) ?? [])
+                    .Select(p => Halves(p, '=', RenameDrawingLayer.Name))
+                    .Select(p => new OrderName { From = p.Item1, To = p.Item2 }),
+            ],
         };
     }
 
@@ -192,12 +320,20 @@ internal static class HandoverCommand
     {
         try
         {
-            var order = document.ToOrder(LibraryFiles.Read(parsed.GetValue(Table), parsed.GetValue(KeptSet), parsed.GetValue(KeptView)));
-            if (parsed.GetValue(Setting) is not { } setting) return order;
-            if (order.Frame.Kind != FrameKind.Party) throw new OrderException("--setting is for --frame party.");
-            return order with { Frame = order.Frame with { Receiver = SettingOutDocument.Read(File.ReadAllText(setting)).Frame } };
+            var order = document.ToOrder(
+                LibraryFiles.Read(parsed.GetValue(Table), parsed.GetValue(KeptSet), parsed.GetValue(KeptView))
+            );
+            if (parsed.GetValue(Setting) is not { } setting)
+                return order;
+            if (order.Frame.Kind != FrameKind.Party)
+                throw new OrderException("--setting is for --frame party.");
+            return order with
+            {
+                Frame = order.Frame with { Receiver = SettingOutDocument.Read(File.ReadAllText(setting)).Frame },
+            };
         }
-        catch (OrderException e) when (parsed.GetValue(OrderFile) is null && FlagWords.Contains(e.Message.Split(' ')[0]))
+        catch (OrderException e)
+            when (parsed.GetValue(OrderFile) is null && FlagWords.Contains(e.Message.Split(' ')[0]))
         {
             throw new OrderException("--" + e.Message);
         }
@@ -209,7 +345,8 @@ internal static class HandoverCommand
     // A document may name sources by their file names.
     private static List<string> Chosen(string[] paths, OrderDocument document)
     {
-        if (document.Sources.Count == 0) return [.. paths];
+        if (document.Sources.Count == 0)
+            return [.. paths];
         var names = paths.ToLookup(p => Path.GetFileNameWithoutExtension(p), StringComparer.OrdinalIgnoreCase);
         if (document.Sources.FirstOrDefault(s => !names.Contains(s)) is { } missing)
             throw new OrderException($"The order wants the source '{missing}', which --from does not give.");
@@ -221,34 +358,70 @@ internal static class HandoverCommand
     {
         if (parsed.GetValue(OrderFile) is { } path)
         {
-            Option[] words = [As, Plan, Solids, Version, Storeys, Classes, Without, Layers, Split, Unit, Schema, Frame, Merge, RenameStorey,
-                MoveLayer, ChangeClass, SetProperty, Drawings, DrawingFile, DrawingVersion, RenameDrawingLayer,
-                KeepReferences, Name];
+            Option[] words =
+            [
+                As,
+                Plan,
+                Solids,
+                Version,
+                Storeys,
+                Classes,
+                Without,
+                Layers,
+                Split,
+                Unit,
+                Schema,
+                Frame,
+                Merge,
+                RenameStorey,
+                MoveLayer,
+                ChangeClass,
+                SetProperty,
+                Drawings,
+                DrawingFile,
+                DrawingVersion,
+                RenameDrawingLayer,
+                KeepReferences,
+                Name,
+            ];
             if (words.FirstOrDefault(o => parsed.GetResult(o) is { Implicit: false }) is { } word)
                 throw new OrderException($"{word.Name} does not go with --order, which says it all.");
             return OrderDocument.Read(File.ReadAllText(path));
         }
 
-        string file = parsed.GetValue(As) ?? throw new OrderException("Say --as ifc, dxf or dwg, or --order FILE.json.");
+        string file = parsed.GetValue(As)
+            ?? throw new OrderException("Say --as ifc, dxf or dwg, or --order FILE.json.");
         bool drawing = file is "dxf" or "dwg";
-        if (!drawing && file is not ("ifc" or "none")) throw new OrderException($"--as takes ifc, dxf, dwg or none, not '{file}'.");
-        if (!drawing && parsed.GetValue(Plan)) throw new OrderException("--plan is for --as dxf or dwg.");
-        if (!drawing && parsed.GetValue(Version) is not null) throw new OrderException("--version is for --as dxf or dwg.");
+        if (!drawing && file is not ("ifc" or "none"))
+            throw new OrderException($"--as takes ifc, dxf, dwg or none, not '{file}'.");
+        if (!drawing && parsed.GetValue(Plan))
+            throw new OrderException("--plan is for --as dxf or dwg.");
+        if (!drawing && parsed.GetValue(Version) is not null)
+            throw new OrderException("--version is for --as dxf or dwg.");
         if (parsed.GetValue(Plan) && parsed.GetValue(Solids))
             throw new OrderException("Solids go with drawings of bodies, not with IFC or plans.");
-        if (!drawing && parsed.GetValue(Solids)) throw new OrderException("Solids go with drawings of bodies, not with IFC or plans.");
+        if (!drawing && parsed.GetValue(Solids))
+            throw new OrderException("Solids go with drawings of bodies, not with IFC or plans.");
         return new OrderDocument
         {
-            Rules = [.. Rule("only", "storey", Storeys, parsed), .. Rule("only", "class", Classes, parsed),
-                .. Rule("without", "class", Without, parsed), .. Rule("only", "layer", Layers, parsed)],
+            Rules =
+            [
+                .. Rule("only", "storey", Storeys, parsed),
+                .. Rule("only", "class", Classes, parsed),
+                .. Rule("without", "class", Without, parsed),
+                .. Rule("only", "layer", Layers, parsed),
+            ],
             Into = new OrderInto
             {
                 File = file,
                 Schema = parsed.GetValue(Schema),
                 Merge = parsed.GetValue(Merge) ? true : null,
                 Version = parsed.GetValue(Version),
-                As = !drawing ? null : parsed.GetValue(Plan)
-                    ? "plan" : parsed.GetValue(Solids) ? "solids" : "meshes"
+                As =
+                    !drawing ? null
+                    : parsed.GetValue(Plan) ? "plan"
+                    : parsed.GetValue(Solids) ? "solids"
+                    : "meshes",
             },
             Unit = parsed.GetValue(Unit),
             Frame = parsed.GetValue(Frame)!,
@@ -261,17 +434,40 @@ internal static class HandoverCommand
 
     private static OrderRule[] Rule(string verb, string what, Option<string?> option, ParseResult parsed) =>
         parsed.GetValue(option) is { } list
-            ? [new OrderRule { Do = verb, What = what, Are = list.Split(',', StringSplitOptions.TrimEntries) }] : [];
+            ?
+            [
+                new OrderRule
+                {
+                    Do = verb,
+                    What = what,
+                    Are = list.Split(',', StringSplitOptions.TrimEntries),
+                },
+            ]
+            : [];
 
     private static List<OrderChange> Changes(ParseResult parsed)
     {
         var changes = new List<OrderChange>();
-        foreach (var (option, what) in new[] { (RenameStorey, "rename storey"), (MoveLayer, "move layer"), (ChangeClass, "change class") })
+        foreach (
+            var (option, what) in new[]
+            {
+                (RenameStorey, "rename storey"),
+                (MoveLayer, "move layer"),
+                (ChangeClass, "change class"),
+            }
+        )
         {
             foreach (string pair in parsed.GetValue(option) ?? [])
             {
                 var (from, to) = Halves(pair, '=', option.Name);
-                changes.Add(new OrderChange { Do = what, From = from, To = to });
+                changes.Add(
+                    new OrderChange
+                    {
+                        Do = what,
+                        From = from,
+                        To = to,
+                    }
+                );
             }
         }
 
@@ -281,7 +477,15 @@ internal static class HandoverCommand
             var (about, path) = Halves(place, ':', SetProperty.Name);
             if (!path.Contains('.', StringComparison.Ordinal))
                 throw new OrderException($"{SetProperty.Name} cannot read '{text}': a '.' is missing.");
-            changes.Add(new OrderChange { Do = "set property", From = about, To = value, Key = path });
+            changes.Add(
+                new OrderChange
+                {
+                    Do = "set property",
+                    From = about,
+                    To = value,
+                    Key = path,
+                }
+            );
         }
 
         return changes;
@@ -290,56 +494,115 @@ internal static class HandoverCommand
     private static (string, string) Halves(string text, char sign, string option)
     {
         int at = text.IndexOf(sign, StringComparison.Ordinal);
-        return at > 0 && at < text.Length - 1 ? (text[..at].Trim(), text[(at + 1)..].Trim()) : throw new OrderException(
-            $"{option} cannot read '{text}': a '{sign}' is missing.");
+        return at > 0 && at < text.Length - 1
+            ? (text[..at].Trim(), text[(at + 1)..].Trim())
+            : throw new OrderException($"{option} cannot read '{text}': a '{sign}' is missing.");
     }
 
-    private static object Machine(HandoverResult result) => new
-    {
-        Files = result.Files.Select(f => new { f.Name, f.Bytes, f.Sha256, f.Elements }),
-        Rows = result.Reconciliation.Rows.Select(
-            r => new { r.Storey, r.Class, r.In, r.LeftOut, r.Written, r.Found, r.Unaccounted, r.Reasons }),
-        Checks = result.Reconciliation.Checks.Select(c => new { c.Name, c.Same, c.Differ, Largest = Math.Round(c.Largest, 6) }),
-        result.Reconciliation.Differences,
-        NotCarried = result.Reconciliation.NotCarried.Select(n => new { n.What, n.Count }),
-        Ledger = result.Reconciliation.Ledger.Select(Output.Line),
-        Drawings = result.Drawings.Select(d => new
+    private static object Machine(HandoverResult result) =>
+        new
         {
-            d.Source,
-            d.File,
-            Rows = d.Rows.Select(x => new { x.Type, x.Layer, x.In, x.LeftOut, x.LeftBehind, x.TakenApart, x.Made, x.Found, x.Unaccounted }),
-            Steps = d.Steps.Select(s => new { s.Number, s.Do, s.Off, s.Dropped, s.Changed, s.Finding }),
-            Ledger = d.Ledger.Select(Output.Line),
-            Checks = d.Checks.Select(c => new { c.Name, c.Same, c.Differ }),
-            d.Differences,
-            d.Unaccounted,
-            d.Balanced,
-        }),
-        result.Unmatched,
-        result.Unaccounted,
-        result.Balanced,
-    };
+            Files = result.Files.Select(f => new
+            {
+                f.Name,
+                f.Bytes,
+                f.Sha256,
+                f.Elements,
+            }),
+            Rows = result.Reconciliation.Rows.Select(r => new
+            {
+                r.Storey,
+                r.Class,
+                r.In,
+                r.LeftOut,
+                r.Written,
+                r.Found,
+                r.Unaccounted,
+                r.Reasons,
+            }),
+            Checks = result.Reconciliation.Checks.Select(c => new
+            {
+                c.Name,
+                c.Same,
+                c.Differ,
+                Largest = Math.Round(c.Largest, 6),
+            }),
+            result.Reconciliation.Differences,
+            NotCarried = result.Reconciliation.NotCarried.Select(n => new { n.What, n.Count }),
+            Ledger = result.Reconciliation.Ledger.Select(Output.Line),
+            Drawings = result.Drawings.Select(d => new
+            {
+                d.Source,
+                d.File,
+                Rows = d.Rows.Select(x => new
+                {
+                    x.Type,
+                    x.Layer,
+                    x.In,
+                    x.LeftOut,
+                    x.LeftBehind,
+                    x.TakenApart,
+                    x.Made,
+                    x.Found,
+                    x.Unaccounted,
+                }),
+                Steps = d.Steps.Select(s => new
+                {
+                    s.Number,
+                    s.Do,
+                    s.Off,
+                    s.Dropped,
+                    s.Changed,
+                    s.Finding,
+                }),
+                Ledger = d.Ledger.Select(Output.Line),
+                Checks = d.Checks.Select(c => new
+                {
+                    c.Name,
+                    c.Same,
+                    c.Differ,
+                }),
+                d.Differences,
+                d.Unaccounted,
+                d.Balanced,
+            }),
+            result.Unmatched,
+            result.Unaccounted,
+            result.Balanced,
+        };
 
     private static void Human(HandoverResult result)
     {
         var drawn = result.Drawings.ToDictionary(d => d.File);
         foreach (var f in result.Files)
-            Console.Out.WriteLine($"{f.Name}: {(drawn.ContainsKey(f.Name) ? "drawing" : $"{f.Elements} elements")}, {f.Bytes} bytes");
+            Console.Out.WriteLine(
+                $"{f.Name}: {(drawn.ContainsKey(f.Name) ? "drawing" : $"{f.Elements} elements")}, {f.Bytes} bytes"
+            );
         var r = result.Reconciliation;
         Console.Out.WriteLine(
-            $"in {r.Rows.Sum(x => x.In)}, left out {r.Rows.Sum(x => x.LeftOut)}, written {r.Rows.Sum(x => x.Written)}, confirmed in the file {r.Rows.Sum(x => x.Found)}, unaccounted for {r.Unaccounted}: {(r.Balanced ? "balanced" : "NOT BALANCED")}");
+            $"in {r.Rows.Sum(x => x.In)}, left out {r.Rows.Sum(x => x.LeftOut)}, written {r.Rows.Sum(x => x.Written)}, confirmed in the file {r.Rows.Sum(x => x.Found)}, unaccounted for {r.Unaccounted}: {(r.Balanced ? "balanced" : "NOT BALANCED")}"
+        );
         foreach (var l in r.Ledger.Where(l => l.Unaccounted > 0 || l.NotCarried.Count > 0))
             Console.Out.WriteLine(
-                $"  {l.Kind}: {l.Things} items, {l.Same} the same, {l.Changed.Values.Sum()} changed, {l.LeftOut.Values.Sum()} left out, {l.NotCarried.Values.Sum()} not transferable, {l.Unaccounted} unaccounted for");
-        foreach (var u in result.Unmatched.Take(20)) Console.Out.WriteLine($"  no row in the {u.Table}: {u.Name}, {u.Count} ×");
-        foreach (var n in r.NotCarried) Console.Out.WriteLine($"  not transferable, {n.Count} ×: {n.What}");
-        foreach (string difference in r.Differences.Take(20)) Console.Out.WriteLine("  " + difference);
+                $"  {l.Kind}: {l.Things} items, {l.Same} the same, {l.Changed.Values.Sum()} changed, {l.LeftOut.Values.Sum()} left out, {l.NotCarried.Values.Sum()} not transferable, {l.Unaccounted} unaccounted for"
+            );
+        foreach (var u in result.Unmatched.Take(20))
+            Console.Out.WriteLine($"  no row in the {u.Table}: {u.Name}, {u.Count} ×");
+        foreach (var n in r.NotCarried)
+            Console.Out.WriteLine($"  not transferable, {n.Count} ×: {n.What}");
+        foreach (string difference in r.Differences.Take(20))
+            Console.Out.WriteLine("  " + difference);
         foreach (var d in result.Drawings)
         {
-            string count = d.Rows.Count == 0 ? "as received" : $"in {d.Rows.Sum(x => x.In)}, left out {d.Rows.Sum(x => x.LeftOut)}, confirmed in the file {d.Rows.Sum(x => x.Found)}, unaccounted for {d.Unaccounted}";
+            string count =
+                d.Rows.Count == 0
+                    ? "as received"
+                    : $"in {d.Rows.Sum(x => x.In)}, left out {d.Rows.Sum(x => x.LeftOut)}, confirmed in the file {d.Rows.Sum(x => x.Found)}, unaccounted for {d.Unaccounted}";
             Console.Out.WriteLine($"{d.File}: {count}: {(d.Balanced ? "balanced" : "NOT BALANCED")}");
-            foreach (var s in d.Steps.Where(s => s.Finding is not null)) Console.Out.WriteLine($"  step {s.Number} {s.Do}: {s.Finding}");
-            foreach (string difference in d.Differences.Take(20)) Console.Out.WriteLine("  " + difference);
+            foreach (var s in d.Steps.Where(s => s.Finding is not null))
+                Console.Out.WriteLine($"  step {s.Number} {s.Do}: {s.Finding}");
+            foreach (string difference in d.Differences.Take(20))
+                Console.Out.WriteLine("  " + difference);
         }
     }
 }

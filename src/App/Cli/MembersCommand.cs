@@ -13,20 +13,27 @@ internal static class MembersCommand
     {
         var file = new Argument<string>("FILE") { Description = "A model: .ifc or .ifczip." };
         var json = new Option<bool>("--json") { Description = "Machine output." };
-        var command = new Command("members", "Lists beams, columns and braces: where the axis is in the body, and how high it reaches.")
+        var command = new Command(
+            "members",
+            "Lists beams, columns and braces: where the axis is in the body, and how high it reaches."
+        )
         {
             file,
             json,
         };
-        command.SetAction(parsed => Output.Guard(() =>
-        {
-            using var delivered = DeliveredFile.Open(parsed.GetValue(file)!);
-            var snapshot = ModelSnapshot.Open(delivered.Bytes);
-            var members = MemberReader.ReadAll(snapshot);
-            if (parsed.GetValue(json)) Output.WritePage(new JsonArray([.. members.Select(m => Machine(m, snapshot))]));
-            else Human(members, snapshot);
-            return ExitCodes.Done;
-        }));
+        command.SetAction(parsed =>
+            Output.Guard(() =>
+            {
+                using var delivered = DeliveredFile.Open(parsed.GetValue(file)!);
+                var snapshot = ModelSnapshot.Open(delivered.Bytes);
+                var members = MemberReader.ReadAll(snapshot);
+                if (parsed.GetValue(json))
+                    Output.WritePage(new JsonArray([.. members.Select(m => Machine(m, snapshot))]));
+                else
+                    Human(members, snapshot);
+                return ExitCodes.Done;
+            })
+        );
         return command;
     }
 
@@ -45,7 +52,8 @@ internal static class MembersCommand
             Console.Out.WriteLine(storey.Key < 0 ? "no storey" : snapshot.StoreyName(storey.Key));
             foreach (var m in storey)
                 Console.Out.WriteLine(
-                    $"  {m.Class[3..],-8} {m.Name,-16} {m.Section,-16} {N(m.Length),8} m  axis {m.AxisAt}, top {N(m.TopAtEnds.Least)} … {N(m.TopAtEnds.Most)}, bottom {N(m.Bottom)}{(m.IsOneSided ? ", one-sided" : "")}");
+                    $"  {m.Class[3..], -8} {m.Name, -16} {m.Section, -16} {N(m.Length), 8} m  axis {m.AxisAt}, top {N(m.TopAtEnds.Least)} … {N(m.TopAtEnds.Most)}, bottom {N(m.Bottom)}{(m.IsOneSided ? ", one-sided" : "")}"
+                );
         }
 
         Console.Out.WriteLine($"{members.Count} members");

@@ -11,25 +11,33 @@ namespace SteadyLintel.Cli;
 /// <summary>Machine output and errors, the same for every command.</summary>
 internal static class Output
 {
-    private static readonly JsonSerializerOptions OneLine =
-        new(JsonSerializerDefaults.Web) { Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
+    private static readonly JsonSerializerOptions OneLine = new(JsonSerializerDefaults.Web)
+    {
+        Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping,
+    };
     private static readonly JsonSerializerOptions Page = new(OneLine) { WriteIndented = true };
 
     /// <summary>An answer to which more can be added.</summary>
     public static JsonObject Object(object value) => JsonSerializer.SerializeToNode(value, Page)!.AsObject();
 
     /// <summary>A line of a ledger.</summary>
-    public static object Line(LedgerLine l) => new
-    {
-        l.Kind,
-        l.Things,
-        l.Same,
-        l.Changed,
-        l.LeftOut,
-        l.NotCarried,
-        l.Unaccounted,
-        Examples = l.Examples.Select(e => new { Account = JsonNamingPolicy.CamelCase.ConvertName(e.Account.ToString()), e.Rule, e.Thing }),
-    };
+    public static object Line(LedgerLine l) =>
+        new
+        {
+            l.Kind,
+            l.Things,
+            l.Same,
+            l.Changed,
+            l.LeftOut,
+            l.NotCarried,
+            l.Unaccounted,
+            Examples = l.Examples.Select(e => new
+            {
+                Account = JsonNamingPolicy.CamelCase.ConvertName(e.Account.ToString()),
+                e.Rule,
+                e.Thing,
+            }),
+        };
 
     public static void WritePage(object value) => Console.Out.WriteLine(JsonSerializer.Serialize(value, Page));
 
@@ -43,7 +51,13 @@ internal static class Output
             return run();
         }
         catch (Exception e)
-            when (e is DeliveryException or StepFormatException or CadFormatException or IOException or UnauthorizedAccessException)
+            when (e
+                    is DeliveryException
+                        or StepFormatException
+                        or CadFormatException
+                        or IOException
+                        or UnauthorizedAccessException
+            )
         {
             Console.Error.WriteLine(e.Message);
             return ExitCodes.Unreadable;

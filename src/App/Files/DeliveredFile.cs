@@ -32,10 +32,14 @@ public sealed class DeliveredFile : IDisposable
         var head = new byte[FileRecognition.HeadLength];
         int n = stream.ReadAtLeast(head, head.Length, throwOnEndOfStream: false);
         var (kind, sentence) = FileRecognition.Recognise(head.AsSpan(0, n));
-        if (kind == DeliveredKind.Refused) throw new DeliveryException(sentence);
+        if (kind == DeliveredKind.Refused)
+            throw new DeliveryException(sentence);
         if (kind == DeliveredKind.Drawing)
-            throw new DeliveryException("This is a DWG or DXF drawing, whatever its name says; for this the model is needed as IFC.");
-        if (kind == DeliveredKind.Step) return new DeliveredFile(path, "ifc", null);
+            throw new DeliveryException(
+                "This is a DWG or DXF drawing, whatever its name says; for this the model is needed as IFC."
+            );
+        if (kind == DeliveredKind.Step)
+            return new DeliveredFile(path, "ifc", null);
         string unpacked = Path.Combine(Path.GetTempPath(), Path.GetRandomFileName());
         try
         {
@@ -55,6 +59,7 @@ public sealed class DeliveredFile : IDisposable
     public void Dispose()
     {
         ((IDisposable)_bytes).Dispose();
-        if (_unpacked is not null) File.Delete(_unpacked);
+        if (_unpacked is not null)
+            File.Delete(_unpacked);
     }
 }

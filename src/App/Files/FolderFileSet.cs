@@ -17,14 +17,16 @@ public sealed class FolderFileSet(string folder) : IFileSet, IDisposable
     {
         string path = PathOf(name);
         Directory.CreateDirectory(_unfinished);
-        if (!_names.Contains(name)) _names.Add(name);
+        if (!_names.Contains(name))
+            _names.Add(name);
         return new FileStream(path, FileMode.Create, FileAccess.Write, FileShare.None, 1 << 16);
     }
 
     /// <inheritdoc/>
     public ReadOnlyMemory<byte> Read(string name)
     {
-        if (!_open.TryGetValue(name, out var mapped)) _open[name] = mapped = MappedBytes.Open(PathOf(name));
+        if (!_open.TryGetValue(name, out var mapped))
+            _open[name] = mapped = MappedBytes.Open(PathOf(name));
         return mapped.Memory;
     }
 
@@ -32,7 +34,8 @@ public sealed class FolderFileSet(string folder) : IFileSet, IDisposable
     public void Commit()
     {
         Close();
-        foreach (string name in _names) File.Move(PathOf(name), Path.Combine(folder, name), overwrite: true);
+        foreach (string name in _names)
+            File.Move(PathOf(name), Path.Combine(folder, name), overwrite: true);
         _names.Clear();
     }
 
@@ -40,15 +43,19 @@ public sealed class FolderFileSet(string folder) : IFileSet, IDisposable
     public void Dispose()
     {
         Close();
-        if (Directory.Exists(_unfinished)) Directory.Delete(_unfinished, true);
+        if (Directory.Exists(_unfinished))
+            Directory.Delete(_unfinished, true);
     }
 
     private void Close()
     {
-        foreach (var mapped in _open.Values) ((IDisposable)mapped).Dispose();
+        foreach (var mapped in _open.Values)
+            ((IDisposable)mapped).Dispose();
         _open.Clear();
     }
 
-    private string PathOf(string name) => Path.GetFileName(name) == name
-        ? Path.Combine(_unfinished, name) : throw new IOException($"'{name}' is not a plain file name.");
+    private string PathOf(string name) =>
+        Path.GetFileName(name) == name
+            ? Path.Combine(_unfinished, name)
+            : throw new IOException($"'{name}' is not a plain file name.");
 }

@@ -14,7 +14,8 @@ public sealed unsafe class MappedBytes : MemoryManager<byte>
     private MappedBytes(string path, long length)
     {
         _length = checked((int)length);
-        if (_length == 0) return;
+        if (_length == 0)
+            return;
         _file = MemoryMappedFile.CreateFromFile(path, FileMode.Open, null, 0, MemoryMappedFileAccess.Read);
         _view = _file.CreateViewAccessor(0, length, MemoryMappedFileAccess.Read);
         _view.SafeMemoryMappedViewHandle.AcquirePointer(ref _start);
@@ -25,7 +26,9 @@ public sealed unsafe class MappedBytes : MemoryManager<byte>
     public static MappedBytes Open(string path)
     {
         long length = new FileInfo(path).Length;
-        return length < int.MaxValue ? new MappedBytes(path, length) : throw new IOException("The file is 2 GB or longer.");
+        return length < int.MaxValue
+            ? new MappedBytes(path, length)
+            : throw new IOException("The file is 2 GB or longer.");
     }
 
     /// <inheritdoc/>
@@ -40,7 +43,8 @@ public sealed unsafe class MappedBytes : MemoryManager<byte>
     /// <inheritdoc/>
     protected override void Dispose(bool disposing)
     {
-        if (_view is null) return;
+        if (_view is null)
+            return;
         _view.SafeMemoryMappedViewHandle.ReleasePointer();
         _view.Dispose();
         _file!.Dispose();

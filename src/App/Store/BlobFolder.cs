@@ -17,7 +17,8 @@ public sealed class BlobFolder(string path)
     public async Task PutAsync(Guid blob, int number, ReadOnlyMemory<byte> bytes, CancellationToken cancel)
     {
         string target = Piece(blob, number);
-        if (File.Exists(target)) return;
+        if (File.Exists(target))
+            return;
         Directory.CreateDirectory(Folder(blob));
         string part = $"{target}.{Guid.NewGuid():N}{Unfinished}";
         try
@@ -40,7 +41,8 @@ public sealed class BlobFolder(string path)
     public (long Bytes, int Pieces) Held(Guid blob)
     {
         var folder = new DirectoryInfo(Folder(blob));
-        if (!folder.Exists) return (0, 0);
+        if (!folder.Exists)
+            return (0, 0);
         var pieces = folder.GetFiles().Where(f => f.Extension != Unfinished).ToList();
         return (pieces.Sum(f => f.Length), pieces.Count);
     }
@@ -52,16 +54,22 @@ public sealed class BlobFolder(string path)
     /// <summary>Lets go of a content.</summary>
     public void Delete(Guid blob)
     {
-        if (Directory.Exists(Folder(blob))) Directory.Delete(Folder(blob), true);
+        if (Directory.Exists(Folder(blob)))
+            Directory.Delete(Folder(blob), true);
     }
 
     /// <summary>When something of a content was last written.</summary>
     public DateTime WrittenAt(Guid blob) => Directory.GetLastWriteTimeUtc(Folder(blob));
 
     /// <summary>All contents that are here.</summary>
-    public IEnumerable<Guid> All() => !Directory.Exists(path) ? [] : Directory.EnumerateDirectories(path)
-        .SelectMany(Directory.EnumerateDirectories)
-        .Select(f => Guid.TryParse(System.IO.Path.GetFileName(f), out var id) ? id : Guid.Empty).Where(id => id != Guid.Empty);
+    public IEnumerable<Guid> All() =>
+        !Directory.Exists(path)
+            ? []
+            : Directory
+                .EnumerateDirectories(path)
+                .SelectMany(Directory.EnumerateDirectories)
+                .Select(f => Guid.TryParse(System.IO.Path.GetFileName(f), out var id) ? id : Guid.Empty)
+                .Where(id => id != Guid.Empty);
 
     // Not too many names in one folder.
     private string Folder(Guid blob) => System.IO.Path.Combine(path, blob.ToString("N")[..2], blob.ToString("N"));

@@ -13,15 +13,20 @@ public sealed class Blobs(LintelDb db)
     /// <summary>Keeps a piece; the same piece sent again is passed over.</summary>
     public async Task PutAsync(Guid blob, int number, byte[] bytes, CancellationToken cancel = default)
     {
-        if (db.Folder is { } folder) await folder.PutAsync(blob, number, bytes, cancel);
-        else await IntoDatabaseAsync(blob, number, bytes, cancel);
+        if (db.Folder is { } folder)
+            await folder.PutAsync(blob, number, bytes, cancel);
+        else
+            await IntoDatabaseAsync(blob, number, bytes, cancel);
     }
 
     /// <summary>How many bytes of a blob are here, and how many pieces.</summary>
     public async Task<(long Bytes, int Pieces)> HeldAsync(Guid blob, CancellationToken cancel = default)
     {
-        var rows = await db.Pieces.Where(p => p.BlobId == blob).GroupBy(_ => 1)
-            .Select(g => new { Bytes = g.Sum(p => (long)p.Bytes.Length), Pieces = g.Count() }).SingleOrDefaultAsync(cancel);
+        var rows = await db
+            .Pieces.Where(p => p.BlobId == blob)
+            .GroupBy(_ => 1)
+            .Select(g => new { Bytes = g.Sum(p => (long)p.Bytes.Length), Pieces = g.Count() })
+            .SingleOrDefaultAsync(cancel);
         var (bytes, pieces) = db.Folder?.Held(blob) ?? (0, 0);
         return (bytes + (rows?.Bytes ?? 0), pieces + (rows?.Pieces ?? 0));
     }
@@ -30,7 +35,8 @@ public sealed class Blobs(LintelDb db)
     public async Task<IReadOnlyList<string>> HashesAsync(Guid blob, CancellationToken cancel = default)
     {
         var hashes = new List<string>();
-        while (await ReadAsync(blob, hashes.Count, cancel) is { } bytes) hashes.Add(Convert.ToHexStringLower(SHA256.HashData(bytes)));
+        while (await ReadAsync(blob, hashes.Count, cancel) is { } bytes)
+            hashes.Add(Convert.ToHexStringLower(SHA256.HashData(bytes)));
         return hashes;
     }
 
@@ -43,10 +49,12 @@ public sealed class Blobs(LintelDb db)
         for (int number = 0; ; number++)
         {
             int n = await source.ReadAtLeastAsync(buffer, buffer.Length, false, cancel);
-            if (n == 0 && number > 0) return total;
+            if (n == 0 && number > 0)
+                return total;
             await PutAsync(blob, number, buffer[..n], cancel);
             total += n;
-            if (n < buffer.Length) return total;
+            if (n < buffer.Length)
+                return total;
         }
     }
 
@@ -83,7 +91,9 @@ public sealed class Blobs(LintelDb db)
             while (await db.Pieces.AsNoTracking().OrderBy(p => p.BlobId).FirstOrDefaultAsync(cancel) is { } piece)
             {
                 await folder.PutAsync(piece.BlobId, piece.Number, piece.Bytes, cancel);
-                await db.Pieces.Where(p => p.BlobId == piece.BlobId && p.Number == piece.Number).ExecuteDeleteAsync(cancel);
+                await db
+                    .Pieces.Where(p => p.BlobId == piece.BlobId && p.Number == piece.Number)
+                    .ExecuteDeleteAsync(cancel);
                 moved++;
             }
 
@@ -105,16 +115,22 @@ public sealed class Blobs(LintelDb db)
     /// <returns>How many.</returns>
     public async Task<int> SweepAsync(CancellationToken cancel)
     {
-        if (db.Folder is not { } folder) return 0;
+        if (db.Folder is not { } folder)
+            return 0;
         // Listed before the database is asked: what arrives in between has its row by then.
         var here = folder.All().ToList();
-        var known = (await db.Deliveries.Select(d => d.BlobId).Concat(db.TransmittalFiles.Select(f => f.BlobId)).ToListAsync(cancel))
-            .ToHashSet();
+        var known = (
+            await db
+                .Deliveries.Select(d => d.BlobId)
+                .Concat(db.TransmittalFiles.Select(f => f.BlobId))
+                .ToListAsync(cancel)
+        ).ToHashSet();
         int swept = 0;
         foreach (var blob in here.Where(b => !known.Contains(b)))
         {
             // The files of a transmittal are written before their rows are.
-            if (DateTime.UtcNow - folder.WrittenAt(blob) < TimeSpan.FromDays(1)) continue;
+            if (DateTime.UtcNow - folder.WrittenAt(blob) < TimeSpan.FromDays(1))
+                continue;
             folder.Delete(blob);
             swept++;
         }
@@ -127,10 +143,18 @@ public sealed class Blobs(LintelDb db)
         // A piece that is being moved is in the second place before it leaves the first.
         for (int look = 0; look < 2; look++)
         {
-            if (db.Folder is { } folder && await folder.ReadAsync(blob, number, cancel) is { } file) return file;
-            if (await db.Pieces.Where(p => p.BlobId == blob && p.Number == number).Select(p => p.Bytes)
-                .FirstOrDefaultAsync(cancel) is { } row) return row;
-            if (db.Folder is null) break;
+            if (db.Folder is { } folder && await folder.ReadAsync(blob, number, cancel) is { } file)
+                return file;
+            if (
+                await db
+                    .Pieces.Where(p => p.BlobId == blob && p.Number == number)
+                    .Select(p => p.Bytes)
+                    .FirstOrDefaultAsync(cancel) is
+                { } row
+            )
+                return row;
+            if (db.Folder is null)
+                break;
         }
 
         return null;
@@ -138,5 +162,7 @@ public sealed class Blobs(LintelDb db)
 
     private Task<int> IntoDatabaseAsync(Guid blob, int number, byte[] bytes, CancellationToken cancel) =>
         db.Database.ExecuteSqlAsync(
-            $"INSERT INTO pieces (blob_id, number, bytes) VALUES ({blob}, {number}, {bytes}) ON CONFLICT DO NOTHING", cancel);
+            $"INSERT INTO pieces (blob_id, number, bytes) VALUES ({blob}, {number}, {bytes}) ON CONFLICT DO NOTHING",
+            cancel
+        );
 }

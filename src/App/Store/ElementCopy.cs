@@ -18,7 +18,8 @@ internal sealed class ElementCopy : IAsyncDisposable
         _revision = revision;
         _copy = connection.BeginBinaryImport(
             "COPY elements (revision_id, number, global_id, class, name, storey, layer, layers, type_name, "
-            + "materials, predefined, classifications, groups, relations, wholes, bearing, size, sets, box, place, shape, member, volume, area, facts) FROM STDIN (FORMAT BINARY)");
+                + "materials, predefined, classifications, groups, relations, wholes, bearing, size, sets, box, place, shape, member, volume, area, facts) FROM STDIN (FORMAT BINARY)"
+        );
         // Elements come as fast as they are shaped; whoever shapes them watches the time.
         _copy.Timeout = Timeout.InfiniteTimeSpan;
     }
@@ -29,7 +30,8 @@ internal sealed class ElementCopy : IAsyncDisposable
     /// <summary>Copies one element.</summary>
     public void Add(ElementRow e)
     {
-        string layer = StoredText.Clean(e.Layer), type = StoredText.Clean(e.Class);
+        string layer = StoredText.Clean(e.Layer),
+            type = StoredText.Clean(e.Class);
         var key = (e.Storey, type, layer, e.Box is not null, e.Drawn);
         _counts[key] = _counts.GetValueOrDefault(key) + 1;
         _copy.StartRow();
@@ -44,26 +46,35 @@ internal sealed class ElementCopy : IAsyncDisposable
         _copy.Write(StoredText.Clean(e.TypeName), NpgsqlDbType.Text);
         _copy.Write(Array.ConvertAll(e.Materials, t => StoredText.Clean(t)), NpgsqlDbType.Array | NpgsqlDbType.Text);
         _copy.Write(StoredText.Clean(e.Predefined), NpgsqlDbType.Text);
-        _copy.Write(Array.ConvertAll(e.Classifications, t => StoredText.Clean(t)), NpgsqlDbType.Array | NpgsqlDbType.Text);
+        _copy.Write(
+            Array.ConvertAll(e.Classifications, t => StoredText.Clean(t)),
+            NpgsqlDbType.Array | NpgsqlDbType.Text
+        );
         _copy.Write(Array.ConvertAll(e.Groups, t => StoredText.Clean(t)), NpgsqlDbType.Array | NpgsqlDbType.Text);
         _copy.Write(Array.ConvertAll(e.Relations, t => StoredText.Clean(t)), NpgsqlDbType.Array | NpgsqlDbType.Text);
         _copy.Write(e.Wholes, NpgsqlDbType.Array | NpgsqlDbType.Integer);
         HasParts |= e.Wholes.Length > 0;
         foreach (double? number in (double?[])[e.Bearing, e.Size])
         {
-            if (number is { } known) _copy.Write(known, NpgsqlDbType.Double);
-            else _copy.WriteNull();
+            if (number is { } known)
+                _copy.Write(known, NpgsqlDbType.Double);
+            else
+                _copy.WriteNull();
         }
 
         _copy.Write(e.Sets, NpgsqlDbType.Array | NpgsqlDbType.Integer);
         foreach (double[]? numbers in (double[]?[])[e.Box, e.Place, e.Shape])
         {
-            if (numbers is null) _copy.WriteNull();
-            else _copy.Write(numbers, NpgsqlDbType.Array | NpgsqlDbType.Double);
+            if (numbers is null)
+                _copy.WriteNull();
+            else
+                _copy.Write(numbers, NpgsqlDbType.Array | NpgsqlDbType.Double);
         }
 
-        if (e.Member is null) _copy.WriteNull();
-        else _copy.Write(e.Member, NpgsqlDbType.Text);
+        if (e.Member is null)
+            _copy.WriteNull();
+        else
+            _copy.Write(e.Member, NpgsqlDbType.Text);
         _copy.Write(e.Volume, NpgsqlDbType.Double);
         _copy.Write(e.Area, NpgsqlDbType.Double);
         _copy.Write(e.Facts, NpgsqlDbType.Bytea);
@@ -74,17 +85,23 @@ internal sealed class ElementCopy : IAsyncDisposable
     public async Task<IReadOnlyList<FacetRow>> CompleteAsync(CancellationToken cancel)
     {
         await _copy.CompleteAsync(cancel);
-        return [.. _counts.Select((f, n) => new FacetRow
-        {
-            RevisionId = _revision,
-            Number = n,
-            Storey = f.Key.Storey,
-            Class = f.Key.Class,
-            Layer = f.Key.Layer,
-            Shaped = f.Key.Shaped,
-            Drawn = f.Key.Drawn,
-            Count = f.Value,
-        })];
+        return
+        [
+            .. _counts.Select(
+                (f, n) =>
+                    new FacetRow
+                    {
+                        RevisionId = _revision,
+                        Number = n,
+                        Storey = f.Key.Storey,
+                        Class = f.Key.Class,
+                        Layer = f.Key.Layer,
+                        Shaped = f.Key.Shaped,
+                        Drawn = f.Key.Drawn,
+                        Count = f.Value,
+                    }
+            ),
+        ];
     }
 
     /// <inheritdoc/>

@@ -11,12 +11,12 @@ namespace SteadyLintel.Store;
 public sealed class IntakeStore(LintelDb db)
 {
     /// <summary>How reports, orders and results are written as JSON.</summary>
-    public static JsonSerializerOptions Json { get; } = new(
-        JsonSerializerDefaults.Web)
-    {
-        NumberHandling = System.Text.Json.Serialization.JsonNumberHandling.AllowNamedFloatingPointLiterals,
-        Converters = { new StoredText.Converter() },
-    };
+    public static JsonSerializerOptions Json { get; } =
+        new(JsonSerializerDefaults.Web)
+        {
+            NumberHandling = System.Text.Json.Serialization.JsonNumberHandling.AllowNamedFloatingPointLiterals,
+            Converters = { new StoredText.Converter() },
+        };
 
     /// <summary>The version of what is computed of a revision and stored with it. It counts up whenever more is computed, or otherwise;
     /// revisions with an older one are read again.</summary>
@@ -30,12 +30,21 @@ public sealed class IntakeStore(LintelDb db)
     /// <param name="within">What else belongs to the same transaction; given the job.</param>
     /// <param name="cancel">Stops it.</param>
     /// <returns>The revision's number.</returns>
-    public async Task<int> SaveAsync(Guid delivery, ModelSnapshot snapshot, Func<Action<ElementRow>, IntakeContents> read,
-        Func<Guid, Task>? within, CancellationToken cancel)
+    public async Task<int> SaveAsync(
+        Guid delivery,
+        ModelSnapshot snapshot,
+        Func<Action<ElementRow>, IntakeContents> read,
+        Func<Guid, Task>? within,
+        CancellationToken cancel
+    )
     {
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
-        var row = await db.Deliveries.Include(d => d.Source).Include(d => d.Revision).FirstAsync(d => d.Id == delivery, cancel);
-        if (row.Revision is null) await PlaceholderAsync(row, cancel);
+        var row = await db
+            .Deliveries.Include(d => d.Source)
+            .Include(d => d.Revision)
+            .FirstAsync(d => d.Id == delivery, cancel);
+        if (row.Revision is null)
+            await PlaceholderAsync(row, cancel);
         await ForgetAsync(delivery, cancel);
         var connection = (NpgsqlConnection)db.Database.GetDbConnection();
         IntakeContents contents;
@@ -50,25 +59,37 @@ public sealed class IntakeStore(LintelDb db)
 
         await CopySets(connection, contents.Sets, cancel);
         await CopyChunks(connection, delivery, contents.Chunks, cancel);
-        db.Levels.AddRange(snapshot.Structure.Storeys.Select(
-            (s, n) => new LevelRow
-            {
-                RevisionId = delivery,
-                Number = n,
-                Name = Clean(s.Name),
-                Elevation = s.Level,
-                PlacementZ = s.PlacementZ,
-                GlobalId = Clean(s.GlobalId),
-            }));
+        db.Levels.AddRange(
+            snapshot.Structure.Storeys.Select(
+                (s, n) =>
+                    new LevelRow
+                    {
+                        RevisionId = delivery,
+                        Number = n,
+                        Name = Clean(s.Name),
+                        Elevation = s.Level,
+                        PlacementZ = s.PlacementZ,
+                        GlobalId = Clean(s.GlobalId),
+                    }
+            )
+        );
         db.Facets.AddRange(facets);
         string json = JsonSerializer.Serialize(contents.Report, Json);
-        var revision = await EndAsync(row, RevisionKind.Model, json, contents.Report.Elements, contents.Report.Findings, cancel);
+        var revision = await EndAsync(
+            row,
+            RevisionKind.Model,
+            json,
+            contents.Report.Elements,
+            contents.Report.Findings,
+            cancel
+        );
         revision.HasParts = parts;
         revision.Rooms = facets.Where(f => f.IsRoom).Sum(f => f.Count);
         revision.Bodiless = facets.Where(f => !f.Shaped && !f.IsRoom).Sum(f => f.Count);
         revision.Frame = JsonSerializer.Serialize(contents.Report.Frame, Json);
         await db.SaveChangesAsync(cancel);
-        if (within is not null) await within(row.Source.JobId);
+        if (within is not null)
+            await within(row.Source.JobId);
         await transaction.CommitAsync(cancel);
         return revision.Number;
     }
@@ -78,7 +99,13 @@ public sealed class IntakeStore(LintelDb db)
     private async Task PlaceholderAsync(Delivery delivery, CancellationToken cancel)
     {
         int number = -1 - Random.Shared.Next(int.MaxValue - 1);
-        delivery.Revision = new Revision { Id = delivery.Id, SourceId = delivery.SourceId, Number = number, Report = "{}" };
+        delivery.Revision = new Revision
+        {
+            Id = delivery.Id,
+            SourceId = delivery.SourceId,
+            Number = number,
+            Report = "{}",
+        };
         await db.SaveChangesAsync(cancel);
     }
 
@@ -93,28 +120,56 @@ public sealed class IntakeStore(LintelDb db)
 
     /// <summary>Stores the report of a drawing as a revision and gives it its number.</summary>
     /// <returns>The revision's number.</returns>
-    public async Task<int> SaveAsync(Guid delivery, DrawingReport report, Func<Guid, Task>? within, CancellationToken cancel)
+    public async Task<int> SaveAsync(
+        Guid delivery,
+        DrawingReport report,
+        Func<Guid, Task>? within,
+        CancellationToken cancel
+    )
     {
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
-        var row = await db.Deliveries.Include(d => d.Source).Include(d => d.Revision).FirstAsync(d => d.Id == delivery, cancel);
+        var row = await db
+            .Deliveries.Include(d => d.Source)
+            .Include(d => d.Revision)
+            .FirstAsync(d => d.Id == delivery, cancel);
         string json = JsonSerializer.Serialize(report, Json);
-        var revision = await EndAsync(row, RevisionKind.Drawing, json, report.Entities.Sum(e => e.Count), report.Findings, cancel);
-        if (within is not null) await within(row.Source.JobId);
+        var revision = await EndAsync(
+            row,
+            RevisionKind.Drawing,
+            json,
+            report.Entities.Sum(e => e.Count),
+            report.Findings,
+            cancel
+        );
+        if (within is not null)
+            await within(row.Source.JobId);
         await transaction.CommitAsync(cancel);
         return revision.Number;
     }
 
     // The delivery has become a revision, with the next number of its source.
-    private async Task<Revision> EndAsync(Delivery delivery, RevisionKind kind, string report, int elements,
-        IReadOnlyList<Finding> findings, CancellationToken cancel)
+    private async Task<Revision> EndAsync(
+        Delivery delivery,
+        RevisionKind kind,
+        string report,
+        int elements,
+        IReadOnlyList<Finding> findings,
+        CancellationToken cancel
+    )
     {
         // Revisions of one source are numbered one at a time; FOR UPDATE would also wait for those that are still being shaped.
-        await db.Database.ExecuteSqlAsync($"SELECT 1 FROM sources WHERE id = {delivery.SourceId} FOR NO KEY UPDATE", cancel);
-        int last = await db.Revisions.IgnoreQueryFilters().Where(r => r.SourceId == delivery.SourceId && r.Number > 0)
-            .MaxAsync(r => (int?)r.Number,
-            cancel) ?? 0;
+        await db.Database.ExecuteSqlAsync(
+            $"SELECT 1 FROM sources WHERE id = {delivery.SourceId} FOR NO KEY UPDATE",
+            cancel
+        );
+        int last = await db
+            .Revisions.IgnoreQueryFilters()
+            .Where(r => r.SourceId == delivery.SourceId && r.Number > 0)
+            .MaxAsync(r => (int?)r.Number, cancel)
+            ?? 0;
         var revision = delivery.Revision ??= new Revision { Id = delivery.Id, SourceId = delivery.SourceId };
-        if (revision.Number <= 0) revision.Number = last + 1;
+        if (revision.Number <= 0)
+            revision.Number = last + 1;
         (revision.Kind, revision.Report, revision.Elements, revision.Derived) = (kind, report, elements, Derived);
         revision.Findings = findings.Count(f => f.Severity > Severity.Note);
         (delivery.State, delivery.Progress, delivery.Sentence) = (DeliveryState.Ready, 1, "");
@@ -129,9 +184,11 @@ public sealed class IntakeStore(LintelDb db)
     public static byte[] Pack(ElementFacts facts)
     {
         byte[] plain = JsonSerializer.SerializeToUtf8Bytes(facts, Json);
-        if (plain.Length < MinPacked) return plain;
+        if (plain.Length < MinPacked)
+            return plain;
         using var packed = new MemoryStream();
-        using (var deflate = new DeflateStream(packed, CompressionLevel.Fastest)) deflate.Write(plain);
+        using (var deflate = new DeflateStream(packed, CompressionLevel.Fastest))
+            deflate.Write(plain);
         return packed.ToArray();
     }
 
@@ -141,15 +198,22 @@ public sealed class IntakeStore(LintelDb db)
     /// of the text's own first character, the brace, makes that byte 0xAB.</remarks>
     public static ElementFacts Unpack(byte[] packed)
     {
-        if (packed[0] == '{') return JsonSerializer.Deserialize<ElementFacts>(packed, Json)!;
+        if (packed[0] == '{')
+            return JsonSerializer.Deserialize<ElementFacts>(packed, Json)!;
         using var deflate = new DeflateStream(new MemoryStream(packed), CompressionMode.Decompress);
         return JsonSerializer.Deserialize<ElementFacts>(deflate, Json)!;
     }
 
-    private static async Task CopySets(NpgsqlConnection connection, IReadOnlyList<PropertySetRow> sets, CancellationToken cancel)
+    private static async Task CopySets(
+        NpgsqlConnection connection,
+        IReadOnlyList<PropertySetRow> sets,
+        CancellationToken cancel
+    )
     {
         await using var copy = await connection.BeginBinaryImportAsync(
-            "COPY property_sets (revision_id, number, name, values) FROM STDIN (FORMAT BINARY)", cancel);
+            "COPY property_sets (revision_id, number, name, values) FROM STDIN (FORMAT BINARY)",
+            cancel
+        );
         copy.Timeout = Timeout.InfiniteTimeSpan;
         foreach (var set in sets)
         {
@@ -163,20 +227,28 @@ public sealed class IntakeStore(LintelDb db)
         await copy.CompleteAsync(cancel);
     }
 
-    private static async Task CopyChunks(NpgsqlConnection connection, Guid delivery,
-        IReadOnlyList<GeometryChunk> chunks, CancellationToken cancel)
+    private static async Task CopyChunks(
+        NpgsqlConnection connection,
+        Guid delivery,
+        IReadOnlyList<GeometryChunk> chunks,
+        CancellationToken cancel
+    )
     {
         foreach (var batch in chunks.DistinctBy(c => c.Hash).Chunk(64))
         {
             await using var insert = new NpgsqlCommand(
-                "INSERT INTO chunk_contents (hash, bytes) SELECT * FROM unnest($1, $2) ON CONFLICT DO NOTHING", connection);
+                "INSERT INTO chunk_contents (hash, bytes) SELECT * FROM unnest($1, $2) ON CONFLICT DO NOTHING",
+                connection
+            );
             insert.Parameters.Add(new NpgsqlParameter { Value = batch.Select(c => c.Hash).ToArray() });
             insert.Parameters.Add(new NpgsqlParameter { Value = batch.Select(c => c.Packed).ToArray() });
             await insert.ExecuteNonQueryAsync(cancel);
         }
 
         await using var copy = await connection.BeginBinaryImportAsync(
-            "COPY chunks (revision_id, number, storey, class, hash, triangles, length) FROM STDIN (FORMAT BINARY)", cancel);
+            "COPY chunks (revision_id, number, storey, class, hash, triangles, length) FROM STDIN (FORMAT BINARY)",
+            cancel
+        );
         copy.Timeout = Timeout.InfiniteTimeSpan;
         for (int n = 0; n < chunks.Count; n++)
         {
@@ -200,4 +272,8 @@ public sealed class IntakeStore(LintelDb db)
 /// <param name="Report">The intake report.</param>
 /// <param name="Sets">Contents of the elements' property sets.</param>
 /// <param name="Chunks">The geometry.</param>
-public sealed record IntakeContents(IntakeReport Report, IReadOnlyList<PropertySetRow> Sets, IReadOnlyList<GeometryChunk> Chunks);
+public sealed record IntakeContents(
+    IntakeReport Report,
+    IReadOnlyList<PropertySetRow> Sets,
+    IReadOnlyList<GeometryChunk> Chunks
+);

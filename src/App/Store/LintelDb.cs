@@ -8,8 +8,9 @@ namespace SteadyLintel.Store;
 /// <summary>Everything that is kept, in one PostgreSQL database; large contents in a folder beside it where one is set.</summary>
 /// <param name="options">Which database.</param>
 /// <param name="folder">Where large contents are kept; null for the database itself.</param>
-public sealed class LintelDb(DbContextOptions<LintelDb> options, BlobFolder? folder = null) : IdentityDbContext<AppUser, IdentityRole<Guid>,
-    Guid>(options), IDataProtectionKeyContext
+public sealed class LintelDb(DbContextOptions<LintelDb> options, BlobFolder? folder = null)
+    : IdentityDbContext<AppUser, IdentityRole<Guid>, Guid>(options),
+        IDataProtectionKeyContext
 {
     /// <summary>The filter that hides revisions that are held, turned down or withdrawn.</summary>
     public const string InUse = nameof(InUse);
@@ -147,7 +148,14 @@ public sealed class LintelDb(DbContextOptions<LintelDb> options, BlobFolder? fol
         builder.Entity<LibraryItem>(e =>
         {
             e.ToTable("library");
-            e.HasIndex(i => new { i.JobId, i.Kind, i.Name, i.Version }).IsUnique();
+            e.HasIndex(i => new
+                {
+                    i.JobId,
+                    i.Kind,
+                    i.Name,
+                    i.Version,
+                })
+                .IsUnique();
             e.Property(i => i.Facts).HasColumnType("jsonb");
             e.HasOne<Job>().WithMany().HasForeignKey(i => i.JobId);
         });
@@ -219,7 +227,12 @@ public sealed class LintelDb(DbContextOptions<LintelDb> options, BlobFolder? fol
         });
         builder.Entity<Receipt>(e =>
         {
-            e.HasKey(r => new { r.TransmittalId, r.Name, r.UserId });
+            e.HasKey(r => new
+            {
+                r.TransmittalId,
+                r.Name,
+                r.UserId,
+            });
             e.HasOne<Transmittal>().WithMany(t => t.Receipts).HasForeignKey(r => r.TransmittalId);
         });
         // Elements belong to a revision too, by a trigger that deletes them with it: checking a reference for each of two million rows

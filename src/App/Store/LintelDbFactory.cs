@@ -11,17 +11,27 @@ public sealed class LintelDbFactory : IDesignTimeDbContextFactory<LintelDb>
 {
     /// <summary>Configures a context for a database.</summary>
     public static void Configure(DbContextOptionsBuilder options, string connection) =>
-        options.UseNpgsql(connection).UseSnakeCaseNamingConvention()
+        options
+            .UseNpgsql(connection)
+            .UseSnakeCaseNamingConvention()
             // Runs of deleted orders stay: who needs them says so (IgnoreQueryFilters).
-            .ConfigureWarnings(w => w.Ignore(Microsoft.EntityFrameworkCore.Diagnostics.CoreEventId
-                .PossibleIncorrectRequiredNavigationWithQueryFilterInteractionWarning));
+            .ConfigureWarnings(w =>
+                w.Ignore(
+                    Microsoft
+                        .EntityFrameworkCore
+                        .Diagnostics
+                        .CoreEventId
+                        .PossibleIncorrectRequiredNavigationWithQueryFilterInteractionWarning
+                )
+            );
 
     /// <summary>Makes the database if there is none, and brings its tables up to date.</summary>
     /// <remarks>What is not there yet is asked for, not tried: a first start logs no error.</remarks>
     public static async Task BringUpToDateAsync(LintelDb db, CancellationToken cancel = default)
     {
         var creator = db.GetService<IRelationalDatabaseCreator>();
-        if (!await creator.ExistsAsync(cancel)) await creator.CreateAsync(cancel);
+        if (!await creator.ExistsAsync(cancel))
+            await creator.CreateAsync(cancel);
         await db.GetService<IHistoryRepository>().CreateIfNotExistsAsync(cancel);
         await db.Database.MigrateAsync(cancel);
     }

@@ -24,7 +24,8 @@ public sealed class PropertySetStore(Guid delivery)
         {
             // A set of a type may come with fewer properties, where the element has its own.
             var key = (sets[i].Index, sets[i].Properties.Count);
-            if (sets[i].FromType || !_known.TryGetValue(key, out numbers[i])) numbers[i] = _known[key] = Number(sets[i]);
+            if (sets[i].FromType || !_known.TryGetValue(key, out numbers[i]))
+                numbers[i] = _known[key] = Number(sets[i]);
         }
 
         return numbers;
@@ -38,26 +39,37 @@ public sealed class PropertySetStore(Guid delivery)
         var texts = new List<PropertyText>();
         using var document = JsonDocument.Parse(values);
         foreach (var item in document.RootElement.EnumerateArray())
-            if (item[0].GetString()!.Equals(property, StringComparison.OrdinalIgnoreCase)) texts.Add(new PropertyText(Text(item[1]),
-                item[3].GetString()!));
+            if (item[0].GetString()!.Equals(property, StringComparison.OrdinalIgnoreCase))
+                texts.Add(new PropertyText(Text(item[1]), item[3].GetString()!));
         return texts;
     }
 
     /// <summary>A stored value as the text that people read.</summary>
-    public static string Text(JsonElement value) => value.ValueKind switch
-    {
-        JsonValueKind.True => "True",
-        JsonValueKind.False => "False",
-        JsonValueKind.Number => value.GetDouble().ToString("R", CultureInfo.InvariantCulture),
-        JsonValueKind.String => value.GetString()!,
-        _ => "",
-    };
+    public static string Text(JsonElement value) =>
+        value.ValueKind switch
+        {
+            JsonValueKind.True => "True",
+            JsonValueKind.False => "False",
+            JsonValueKind.Number => value.GetDouble().ToString("R", CultureInfo.InvariantCulture),
+            JsonValueKind.String => value.GetString()!,
+            _ => "",
+        };
 
     private int Number(PropertySet set)
     {
-        string values = Values(set), key = set.Name + "\0" + values;
-        if (_numbers.TryGetValue(key, out int known)) return known;
-        _rows.Add(new PropertySetRow { RevisionId = delivery, Number = _rows.Count, Name = set.Name, Values = values });
+        string values = Values(set),
+            key = set.Name + "\0" + values;
+        if (_numbers.TryGetValue(key, out int known))
+            return known;
+        _rows.Add(
+            new PropertySetRow
+            {
+                RevisionId = delivery,
+                Number = _rows.Count,
+                Name = set.Name,
+                Values = values,
+            }
+        );
         return _numbers[key] = _rows.Count - 1;
     }
 
@@ -86,13 +98,18 @@ public sealed class PropertySetStore(Guid delivery)
     // A number is kept as one only where its text is the one it is read back as.
     private static void Value(Utf8JsonWriter json, Property property)
     {
-        if (property.Value.Length == 0) json.WriteNullValue();
+        if (property.Value.Length == 0)
+            json.WriteNullValue();
         else if (property.Measure is "IFCBOOLEAN" or "IFCLOGICAL" && property.Value is "True" or "False")
             json.WriteBooleanValue(property.Value == "True");
-        else if (property.Measure is not ("IFCLABEL" or "IFCTEXT" or "IFCIDENTIFIER")
+        else if (
+            property.Measure is not ("IFCLABEL" or "IFCTEXT" or "IFCIDENTIFIER")
             && double.TryParse(property.Value, NumberStyles.Float, CultureInfo.InvariantCulture, out double number)
-            && double.IsFinite(number) && number.ToString("R", CultureInfo.InvariantCulture) == property.Value) json
-            .WriteNumberValue(number);
-        else json.WriteStringValue(StoredText.Clean(property.Value));
+            && double.IsFinite(number)
+            && number.ToString("R", CultureInfo.InvariantCulture) == property.Value
+        )
+            json.WriteNumberValue(number);
+        else
+            json.WriteStringValue(StoredText.Clean(property.Value));
     }
 }

@@ -18,33 +18,43 @@ public static class StoredText
     /// <param name="longest">How much of it is kept, characters.</param>
     public static string Clean(string text, int longest = MaxText)
     {
-        if (text.Length > longest) text = text[..longest];
+        if (text.Length > longest)
+            text = text[..longest];
         int bad = -1;
         for (int i = 0; i < text.Length && bad < 0; i++)
-            if (text[i] == '\0' || (char.IsSurrogate(text[i]) && !IsPair(text, i++))) bad = i;
-        if (bad < 0) return text;
+            if (text[i] == '\0' || (char.IsSurrogate(text[i]) && !IsPair(text, i++)))
+                bad = i;
+        if (bad < 0)
+            return text;
         var clean = text.ToCharArray();
         for (int i = 0; i < clean.Length; i++)
         {
-            if (char.IsSurrogate(clean[i]) && IsPair(text, i)) i++;
-            else if (clean[i] == '\0' || char.IsSurrogate(clean[i])) clean[i] = '\uFFFD';
+            if (char.IsSurrogate(clean[i]) && IsPair(text, i))
+                i++;
+            else if (clean[i] == '\0' || char.IsSurrogate(clean[i]))
+                clean[i] = '\uFFFD';
         }
 
         return new string(clean);
     }
 
-    private static bool IsPair(string text, int at) => at + 1 < text.Length && char.IsSurrogatePair(text[at], text[at + 1]);
+    private static bool IsPair(string text, int at) =>
+        at + 1 < text.Length && char.IsSurrogatePair(text[at], text[at + 1]);
 
     /// <summary>Writes texts of JSON as they can be kept.</summary>
     internal sealed class Converter : JsonConverter<string>
     {
-        public override string? Read(ref Utf8JsonReader reader, Type typeToConvert, JsonSerializerOptions options) => reader.GetString();
+        public override string? Read(ref Utf8JsonReader reader, Type typeToConvert, JsonSerializerOptions options) =>
+            reader.GetString();
 
         public override void Write(Utf8JsonWriter writer, string value, JsonSerializerOptions options) =>
             writer.WriteStringValue(Clean(value));
 
-        public override string ReadAsPropertyName(ref Utf8JsonReader reader, Type typeToConvert, JsonSerializerOptions options) =>
-            reader.GetString()!;
+        public override string ReadAsPropertyName(
+            ref Utf8JsonReader reader,
+            Type typeToConvert,
+            JsonSerializerOptions options
+        ) => reader.GetString()!;
 
         public override void WriteAsPropertyName(Utf8JsonWriter writer, string value, JsonSerializerOptions options) =>
             writer.WritePropertyName(Clean(value));

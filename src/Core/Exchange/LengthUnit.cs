@@ -22,8 +22,14 @@ public sealed record LengthUnit(string Code, string Name, double Metres, int Dxf
     /// <summary>All of them; the US survey foot is 1200/3937 m.</summary>
     public static readonly IReadOnlyList<LengthUnit> All =
     [
-        Millimetre, new("cm", "centimetre", 0.01, 5), new("dm", "decimetre", 0.1, 14), Metre, new("in", "inch", 0.0254, 1), Foot,
-        new("yd", "yard", 0.9144, 10), new("us-ft", "US survey foot", 1200.0 / 3937, 21),
+        Millimetre,
+        new("cm", "centimetre", 0.01, 5),
+        new("dm", "decimetre", 0.1, 14),
+        Metre,
+        new("in", "inch", 0.0254, 1),
+        Foot,
+        new("yd", "yard", 0.9144, 10),
+        new("us-ft", "US survey foot", 1200.0 / 3937, 21),
     ];
 
     /// <summary>The unit with a code, null when there is none.</summary>

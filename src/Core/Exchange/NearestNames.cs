@@ -11,10 +11,16 @@ internal static class NearestNames
     public static string Of(string name, IEnumerable<string> known)
     {
         var metric = new JaroWinkler();
-        var near = known.Where(k => k.Length > 0).Distinct(StringComparer.OrdinalIgnoreCase)
-            .Select(k => (Name: k, Score: metric.Similarity(k.ToLowerInvariant(), name.ToLowerInvariant()))).Where(k => k.Score > 0.6)
-            .OrderByDescending(k => k.Score).ThenBy(k => k.Name, StringComparer.Ordinal).Take(MaxSuggestions)
-            .Select(k => $"'{k.Name}'").ToList();
+        var near = known
+            .Where(k => k.Length > 0)
+            .Distinct(StringComparer.OrdinalIgnoreCase)
+            .Select(k => (Name: k, Score: metric.Similarity(k.ToLowerInvariant(), name.ToLowerInvariant())))
+            .Where(k => k.Score > 0.6)
+            .OrderByDescending(k => k.Score)
+            .ThenBy(k => k.Name, StringComparer.Ordinal)
+            .Take(MaxSuggestions)
+            .Select(k => $"'{k.Name}'")
+            .ToList();
         return near.Count == 0 ? "" : $" Nearest: {string.Join(", ", near)}.";
     }
 }

@@ -32,19 +32,26 @@ internal static class StrictJson
         catch (Exception e) when (e is JsonException or NullReferenceException)
         {
             string path = (e as JsonException)?.Path?.TrimStart('$', '.').ToLowerInvariant() ?? "";
-            throw new OrderException(path.Length > 0 ? $"The {what} has an entry without '{path}', which must be there." : $"The {what} lacks something that must be there.");
+            throw new OrderException(
+                path.Length > 0
+                    ? $"The {what} has an entry without '{path}', which must be there."
+                    : $"The {what} lacks something that must be there."
+            );
         }
     }
 
     // The serializer respects that a member may not be null, but knows of no such rule for entries of lists.
     private static void CheckLists(ReadOnlySpan<byte> bytes, JsonSerializerOptions options, string what)
     {
-        var reader = new Utf8JsonReader(bytes, new JsonReaderOptions
-        {
-            AllowTrailingCommas = options.AllowTrailingCommas,
-            CommentHandling = options.ReadCommentHandling,
-            MaxDepth = options.MaxDepth,
-        });
+        var reader = new Utf8JsonReader(
+            bytes,
+            new JsonReaderOptions
+            {
+                AllowTrailingCommas = options.AllowTrailingCommas,
+                CommentHandling = options.ReadCommentHandling,
+                MaxDepth = options.MaxDepth,
+            }
+        );
         var lists = new Stack<bool>();
         while (reader.Read())
         {
@@ -58,7 +65,9 @@ internal static class StrictJson
                     break;
                 case JsonTokenType.Null when lists.TryPeek(out bool inList) && inList:
                     int line = 1 + bytes[..(int)reader.TokenStartIndex].Count((byte)'\n');
-                    throw new OrderException($"The {what} has an empty entry in a list, line {line}; remove it or fill it in.");
+                    throw new OrderException(
+                        $"The {what} has an empty entry in a list, line {line}; remove it or fill it in."
+                    );
                 default:
                     break;
             }

@@ -35,9 +35,11 @@ public static class Arc
     public static Vec2[] Ellipse(double a, double b, Tolerance tolerance)
     {
         int n = (tolerance.Chords(Math.Max(a, b), 2 * Math.PI) + 3) / 4 * 4;
-        double alpha = 2 * Math.PI / n, grow = Math.Sqrt(alpha / Math.Sin(alpha));
+        double alpha = 2 * Math.PI / n,
+            grow = Math.Sqrt(alpha / Math.Sin(alpha));
         var points = new Vec2[n];
-        for (int i = 0; i < n; i++) points[i] = new Vec2(a * grow * Math.Cos(alpha * i), b * grow * Math.Sin(alpha * i));
+        for (int i = 0; i < n; i++)
+            points[i] = new Vec2(a * grow * Math.Cos(alpha * i), b * grow * Math.Sin(alpha * i));
         return points;
     }
 
@@ -48,7 +50,14 @@ public static class Arc
     /// <param name="from">Start angle, radians.</param>
     /// <param name="sweep">Angle swept, radians, negative for clockwise.</param>
     /// <param name="tolerance">How finely.</param>
-    public static void Add(List<Vec2> points, Vec2 centre, double radius, double from, double sweep, Tolerance tolerance)
+    public static void Add(
+        List<Vec2> points,
+        Vec2 centre,
+        double radius,
+        double from,
+        double sweep,
+        Tolerance tolerance
+    )
     {
         int n = tolerance.Chords(radius, sweep);
         WorkBudget.Spend(n);
@@ -62,8 +71,11 @@ public static class Arc
     /// <summary>The points of the arc through three points, both ends included; the straight line when they lie in a row.</summary>
     public static IReadOnlyList<Vec3> Through(Vec3 a, Vec3 mid, Vec3 b, Tolerance tolerance)
     {
-        Vec3 u = mid - a, v = b - a, normal = u.Cross(v);
-        if (normal.Length < 1e-12 * Math.Max(1e-12, u.Length * v.Length)) return [a, mid, b];
+        Vec3 u = mid - a,
+            v = b - a,
+            normal = u.Cross(v);
+        if (normal.Length < 1e-12 * Math.Max(1e-12, u.Length * v.Length))
+            return [a, mid, b];
         var centre = a + ((v * u.Dot(u) - u * v.Dot(v)).Cross(normal) * (1 / (2 * normal.Dot(normal))));
         var frame = Frame.FromAxes(centre, normal, a - centre);
         double radius = (a - centre).Length;

@@ -21,9 +21,11 @@ public sealed class BSplineBasis
         if (degree < 1 || degree > MaxDegree || count <= degree || knots.Length != count + degree + 1)
             throw new ShapeException("A B-spline's degree, knots and control points do not fit together.");
         for (int i = 1; i < knots.Length; i++)
-            if (!(knots[i] >= knots[i - 1])) throw new ShapeException("A B-spline's knots do not ascend.");
+            if (!(knots[i] >= knots[i - 1]))
+                throw new ShapeException("A B-spline's knots do not ascend.");
         (Degree, _knots, _count) = (degree, knots, count);
-        if (!(To > From)) throw new ShapeException("A B-spline's knots span nothing.");
+        if (!(To > From))
+            throw new ShapeException("A B-spline's knots span nothing.");
     }
 
     /// <summary>The degree.</summary>
@@ -44,7 +46,8 @@ public sealed class BSplineBasis
     {
         t = Math.Clamp(t, From, To);
         int span = Span(t);
-        Span<double> left = stackalloc double[Degree + 1], right = stackalloc double[Degree + 1];
+        Span<double> left = stackalloc double[Degree + 1],
+            right = stackalloc double[Degree + 1];
         weights[0] = 1;
         for (int j = 1; j <= Degree; j++)
         {
@@ -69,16 +72,20 @@ public sealed class BSplineBasis
         if (t >= _knots[_count])
         {
             int last = _count - 1;
-            while (last > Degree && _knots[last] >= _knots[last + 1]) last--;
+            while (last > Degree && _knots[last] >= _knots[last + 1])
+                last--;
             return last;
         }
 
-        int lo = Degree, hi = _count;
+        int lo = Degree,
+            hi = _count;
         while (hi - lo > 1)
         {
             int mid = (lo + hi) / 2;
-            if (t < _knots[mid]) hi = mid;
-            else lo = mid;
+            if (t < _knots[mid])
+                hi = mid;
+            else
+                lo = mid;
         }
 
         return lo;

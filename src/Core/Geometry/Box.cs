@@ -6,7 +6,8 @@ public readonly record struct Box(Vec3 Min, Vec3 Max)
     /// <summary>The box of no points.</summary>
     public static readonly Box Empty = new(
         new Vec3(double.PositiveInfinity, double.PositiveInfinity, double.PositiveInfinity),
-        new Vec3(double.NegativeInfinity, double.NegativeInfinity, double.NegativeInfinity));
+        new Vec3(double.NegativeInfinity, double.NegativeInfinity, double.NegativeInfinity)
+    );
 
     /// <summary>Whether no point was added.</summary>
     public bool IsEmpty => Min.X > Max.X;
@@ -22,15 +23,17 @@ public readonly record struct Box(Vec3 Min, Vec3 Max)
     {
         var (low, high) = (Min, Max);
         return from x in new[] { low.X, high.X }
-               from y in new[] { low.Y, high.Y }
-               from z in new[] { low.Z, high.Z }
-               select new Vec3(x, y, z);
+            from y in new[] { low.Y, high.Y }
+            from z in new[] { low.Z, high.Z }
+            select new Vec3(x, y, z);
     }
 
     /// <summary>The box with a point.</summary>
-    public Box Add(Vec3 p) => new(
-        new Vec3(Math.Min(Min.X, p.X), Math.Min(Min.Y, p.Y), Math.Min(Min.Z, p.Z)),
-        new Vec3(Math.Max(Max.X, p.X), Math.Max(Max.Y, p.Y), Math.Max(Max.Z, p.Z)));
+    public Box Add(Vec3 p) =>
+        new(
+            new Vec3(Math.Min(Min.X, p.X), Math.Min(Min.Y, p.Y), Math.Min(Min.Z, p.Z)),
+            new Vec3(Math.Max(Max.X, p.X), Math.Max(Max.Y, p.Y), Math.Max(Max.Z, p.Z))
+        );
 
     /// <summary>The box around both.</summary>
     public Box Add(Box other) => other.IsEmpty ? this : Add(other.Min).Add(other.Max);
@@ -39,13 +42,17 @@ public readonly record struct Box(Vec3 Min, Vec3 Max)
     public static Box Of(IEnumerable<Vec3> points)
     {
         var box = Empty;
-        foreach (var p in points) box = box.Add(p);
+        foreach (var p in points)
+            box = box.Add(p);
         return box;
     }
 
     /// <summary>Whether the boxes share a point, with a margin.</summary>
     public bool Touches(Box other, double margin) =>
-        Min.X <= other.Max.X + margin && other.Min.X <= Max.X + margin &&
-        Min.Y <= other.Max.Y + margin && other.Min.Y <= Max.Y + margin &&
-        Min.Z <= other.Max.Z + margin && other.Min.Z <= Max.Z + margin;
+        Min.X <= other.Max.X + margin
+        && other.Min.X <= Max.X + margin
+        && Min.Y <= other.Max.Y + margin
+        && other.Min.Y <= Max.Y + margin
+        && Min.Z <= other.Max.Z + margin
+        && other.Min.Z <= Max.Z + margin;
 }

@@ -29,7 +29,8 @@ internal sealed class Bsp
     public void Invert()
     {
         RuntimeHelpers.EnsureSufficientExecutionStack();
-        for (int i = 0; i < _facets.Count; i++) _facets[i] = _facets[i].Flipped();
+        for (int i = 0; i < _facets.Count; i++)
+            _facets[i] = _facets[i].Flipped();
         _plane = _plane?.Flipped;
         _front?.Invert();
         _back?.Invert();
@@ -49,7 +50,8 @@ internal sealed class Bsp
 
     public void Add(List<Facet> facets)
     {
-        if (facets.Count == 0) return;
+        if (facets.Count == 0)
+            return;
         RuntimeHelpers.EnsureSufficientExecutionStack();
         int first = 0;
         if (_plane is null)
@@ -60,10 +62,14 @@ internal sealed class Bsp
             first = 1;
         }
 
-        List<Facet> front = [], back = [];
-        for (int i = first; i < facets.Count; i++) Split(_plane.Value, facets[i], _facets, _facets, front, back);
-        if (front.Count > 0) (_front ??= new Bsp()).Add(front);
-        if (back.Count > 0) (_back ??= new Bsp()).Add(back);
+        List<Facet> front = [],
+            back = [];
+        for (int i = first; i < facets.Count; i++)
+            Split(_plane.Value, facets[i], _facets, _facets, front, back);
+        if (front.Count > 0)
+            (_front ??= new Bsp()).Add(front);
+        if (back.Count > 0)
+            (_back ??= new Bsp()).Add(back);
     }
 
     private void Collect(List<Facet> all)
@@ -76,19 +82,31 @@ internal sealed class Bsp
 
     private List<Facet> Clip(List<Facet> facets)
     {
-        if (_plane is null) return [.. facets];
+        if (_plane is null)
+            return [.. facets];
         RuntimeHelpers.EnsureSufficientExecutionStack();
-        List<Facet> front = [], back = [];
-        foreach (var facet in facets) Split(_plane.Value, facet, front, back, front, back);
-        if (_front is not null) front = _front.Clip(front);
+        List<Facet> front = [],
+            back = [];
+        foreach (var facet in facets)
+            Split(_plane.Value, facet, front, back, front, back);
+        if (_front is not null)
+            front = _front.Clip(front);
         back = _back is null ? [] : _back.Clip(back);
         front.AddRange(back);
         return front;
     }
 
-    private static void Split(Plane plane, Facet facet, List<Facet> sameWay, List<Facet> otherWay, List<Facet> front, List<Facet> back)
+    private static void Split(
+        Plane plane,
+        Facet facet,
+        List<Facet> sameWay,
+        List<Facet> otherWay,
+        List<Facet> front,
+        List<Facet> back
+    )
     {
-        bool ahead = false, behind = false;
+        bool ahead = false,
+            behind = false;
         WorkBudget.Spend(1);
         foreach (var p in facet.Corners)
         {
@@ -97,23 +115,32 @@ internal sealed class Bsp
             behind |= d < -Thickness;
         }
 
-        if (!ahead && !behind) (plane.Normal.Dot(facet.Plane.Normal) > 0 ? sameWay : otherWay).Add(facet);
-        else if (!behind) front.Add(facet);
-        else if (!ahead) back.Add(facet);
-        else Cut(plane, facet, front, back);
+        if (!ahead && !behind)
+            (plane.Normal.Dot(facet.Plane.Normal) > 0 ? sameWay : otherWay).Add(facet);
+        else if (!behind)
+            front.Add(facet);
+        else if (!ahead)
+            back.Add(facet);
+        else
+            Cut(plane, facet, front, back);
     }
 
     private static void Cut(Plane plane, Facet facet, List<Facet> front, List<Facet> back)
     {
         WorkBudget.Spend(16);
-        List<Vec3> ahead = [], behind = [];
+        List<Vec3> ahead = [],
+            behind = [];
         var corners = facet.Corners;
         for (int i = 0; i < corners.Length; i++)
         {
-            Vec3 a = corners[i], b = corners[(i + 1) % corners.Length];
-            double da = plane.Distance(a), db = plane.Distance(b);
-            if (da >= -Thickness) ahead.Add(a);
-            if (da <= Thickness) behind.Add(a);
+            Vec3 a = corners[i],
+                b = corners[(i + 1) % corners.Length];
+            double da = plane.Distance(a),
+                db = plane.Distance(b);
+            if (da >= -Thickness)
+                ahead.Add(a);
+            if (da <= Thickness)
+                behind.Add(a);
             if ((da > Thickness && db < -Thickness) || (da < -Thickness && db > Thickness))
             {
                 var cut = a + ((b - a) * (da / (da - db)));
@@ -122,7 +149,9 @@ internal sealed class Bsp
             }
         }
 
-        if (ahead.Count >= 3) front.Add(facet with { Corners = [.. ahead] });
-        if (behind.Count >= 3) back.Add(facet with { Corners = [.. behind] });
+        if (ahead.Count >= 3)
+            front.Add(facet with { Corners = [.. ahead] });
+        if (behind.Count >= 3)
+            back.Add(facet with { Corners = [.. behind] });
     }
 }

@@ -21,7 +21,8 @@ internal static class CrossingEdges
     {
         var edges = new List<Edge>();
         foreach (var loop in region.Loops)
-            for (int i = 0; i < loop.Length; i++) edges.Add(new Edge(loop[i], loop[(i + 1) % loop.Length]));
+            for (int i = 0; i < loop.Length; i++)
+                edges.Add(new Edge(loop[i], loop[(i + 1) % loop.Length]));
         edges.Sort((a, b) => a.Left.CompareTo(b.Left));
         var open = new List<Edge>();
         foreach (var edge in edges)
@@ -30,8 +31,10 @@ internal static class CrossingEdges
             int kept = 0;
             for (int i = 0; i < open.Count; i++)
             {
-                if (open[i].Right < edge.Left) continue;
-                if (Cross(open[i], edge)) return true;
+                if (open[i].Right < edge.Left)
+                    continue;
+                if (Cross(open[i], edge))
+                    return true;
                 open[kept++] = open[i];
             }
 
@@ -43,14 +46,20 @@ internal static class CrossingEdges
     }
 
     private static bool Cross(Edge a, Edge b) =>
-        Math.Max(a.From.Y, a.To.Y) >= Math.Min(b.From.Y, b.To.Y) && Math.Max(b.From.Y, b.To.Y) >= Math.Min(a.From.Y, a.To.Y)
-        && Parts(a, b) && Parts(b, a);
+        Math.Max(a.From.Y, a.To.Y) >= Math.Min(b.From.Y, b.To.Y)
+        && Math.Max(b.From.Y, b.To.Y) >= Math.Min(a.From.Y, a.To.Y)
+        && Parts(a, b)
+        && Parts(b, a);
 
     // Whether the ends of an edge lie on both sides of the line of another, clearly.
     private static bool Parts(Edge line, Edge edge)
     {
-        Vec2 along = line.To - line.From, from = edge.From - line.From, to = edge.To - line.From;
-        double slack = Slack * along.Length * (edge.To - edge.From).Length, a = along.Cross(from), b = along.Cross(to);
+        Vec2 along = line.To - line.From,
+            from = edge.From - line.From,
+            to = edge.To - line.From;
+        double slack = Slack * along.Length * (edge.To - edge.From).Length,
+            a = along.Cross(from),
+            b = along.Cross(to);
         return (a > slack && b < -slack) || (a < -slack && b > slack);
     }
 }

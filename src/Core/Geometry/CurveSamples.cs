@@ -21,8 +21,12 @@ public sealed record CurveSamples(IReadOnlyList<double> Parameters, IReadOnlyLis
         {
             // Three stretches a span at first, so that an S does not look straight from its middle.
             for (int k = 0; k < 3; k++)
-                Add(breaks[i] + ((breaks[i + 1] - breaks[i]) * k / 3),
-                    breaks[i] + ((breaks[i + 1] - breaks[i]) * (k + 1) / 3), points[^1], 0);
+                Add(
+                    breaks[i] + ((breaks[i + 1] - breaks[i]) * k / 3),
+                    breaks[i] + ((breaks[i + 1] - breaks[i]) * (k + 1) / 3),
+                    points[^1],
+                    0
+                );
         }
 
         return new CurveSamples(parameters, points);
@@ -32,7 +36,8 @@ public sealed record CurveSamples(IReadOnlyList<double> Parameters, IReadOnlyLis
             var end = point(to);
             double middle = (from + to) / 2;
             var at = point(middle);
-            double off = ((start + end) * 0.5 - at).Length, chord = (end - start).Length;
+            double off = ((start + end) * 0.5 - at).Length,
+                chord = (end - start).Length;
             if (depth < 12 && points.Count < MaxPoints && off > 1e-7 && (off > tolerance.Chord || off > Flat * chord))
             {
                 Add(from, middle, start, depth + 1);
@@ -51,26 +56,31 @@ public sealed record CurveSamples(IReadOnlyList<double> Parameters, IReadOnlyLis
     /// <param name="point">The curve; null takes the chords.</param>
     public List<Vec3> Between(double from, double to, Func<double, Vec3>? point = null)
     {
-        double low = Math.Min(from, to), high = Math.Max(from, to);
+        double low = Math.Min(from, to),
+            high = Math.Max(from, to);
         double slack = 1e-9 * Math.Max(1, Math.Abs(Parameters[^1] - Parameters[0]));
         var part = new List<Vec3> { At(low, point) };
         for (int i = 0; i < Parameters.Count; i++)
-            if (Parameters[i] > low + slack && Parameters[i] < high - slack) part.Add(Points[i]);
+            if (Parameters[i] > low + slack && Parameters[i] < high - slack)
+                part.Add(Points[i]);
         part.Add(At(high, point));
-        if (from > to) part.Reverse();
+        if (from > to)
+            part.Reverse();
         return part;
     }
 
     /// <summary>The parameter of the place on the chords that is nearest to a point.</summary>
     public double Nearest(Vec3 p)
     {
-        double best = double.PositiveInfinity, at = Parameters[0];
+        double best = double.PositiveInfinity,
+            at = Parameters[0];
         for (int i = 0; i + 1 < Points.Count; i++)
         {
             var chord = Points[i + 1] - Points[i];
             double share = chord.Length < 1e-12 ? 0 : Math.Clamp((p - Points[i]).Dot(chord) / chord.Dot(chord), 0, 1);
             double off = (Points[i] + (chord * share) - p).Length;
-            if (off >= best - 1e-12) continue;
+            if (off >= best - 1e-12)
+                continue;
             best = off;
             at = Parameters[i] + ((Parameters[i + 1] - Parameters[i]) * share);
         }
@@ -82,11 +92,13 @@ public sealed record CurveSamples(IReadOnlyList<double> Parameters, IReadOnlyLis
     public Vec3 Point(double t)
     {
         int i = 1;
-        for (int last = Parameters.Count - 1; i < last;)
+        for (int last = Parameters.Count - 1; i < last; )
         {
             int middle = (i + last) / 2;
-            if (Parameters[middle] < t) i = middle + 1;
-            else last = middle;
+            if (Parameters[middle] < t)
+                i = middle + 1;
+            else
+                last = middle;
         }
 
         double span = Parameters[i] - Parameters[i - 1];
@@ -94,5 +106,6 @@ public sealed record CurveSamples(IReadOnlyList<double> Parameters, IReadOnlyLis
         return Points[i - 1] + ((Points[i] - Points[i - 1]) * share);
     }
 
-    private Vec3 At(double t, Func<double, Vec3>? point) => point is null ? Point(t) : point(Math.Clamp(t, Parameters[0], Parameters[^1]));
+    private Vec3 At(double t, Func<double, Vec3>? point) =>
+        point is null ? Point(t) : point(Math.Clamp(t, Parameters[0], Parameters[^1]));
 }

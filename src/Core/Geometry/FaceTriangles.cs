@@ -17,7 +17,8 @@ public static class FaceTriangles
             return;
         }
 
-        if (Plane.Through([.. outer.Select(i => points[i])]) is not { } plane) return;
+        if (Plane.Through([.. outer.Select(i => points[i])]) is not { } plane)
+            return;
         var frame = Frame.FromAxes(points[outer[0]], plane.Normal, points[outer[1]] - points[outer[0]]);
         Vec2 Flat(int i)
         {
@@ -27,14 +28,18 @@ public static class FaceTriangles
 
         // The loops' own order must survive, so the region is made without cleaning and numbers map back one to one.
         var region = new Region([.. outer.Select(Flat)], [.. loops.Skip(1).Select(l => Reversed(l, Flat))]);
-        var numbers = outer.Concat(loops.Skip(1).SelectMany(l => Region.SignedArea([.. l.Select(Flat)]) > 0 ? l.Reverse() : l)).ToArray();
-        foreach (int corner in Triangulator.Triangulate(region)) triangles.Add(numbers[corner]);
+        var numbers = outer
+            .Concat(loops.Skip(1).SelectMany(l => Region.SignedArea([.. l.Select(Flat)]) > 0 ? l.Reverse() : l))
+            .ToArray();
+        foreach (int corner in Triangulator.Triangulate(region))
+            triangles.Add(numbers[corner]);
     }
 
     private static Vec2[] Reversed(int[] loop, Func<int, Vec2> flat)
     {
         var points = loop.Select(flat).ToArray();
-        if (Region.SignedArea(points) > 0) Array.Reverse(points);
+        if (Region.SignedArea(points) > 0)
+            Array.Reverse(points);
         return points;
     }
 }

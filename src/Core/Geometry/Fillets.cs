@@ -9,7 +9,8 @@ public static class Fillets
         var round = new List<Vec3> { path[0] };
         for (int i = 1; i + 1 < path.Count; i++)
         {
-            Vec3 back = path[i - 1] - path[i], on = path[i + 1] - path[i];
+            Vec3 back = path[i - 1] - path[i],
+                on = path[i + 1] - path[i];
             double half = Math.Acos(Math.Clamp(back.Unit().Dot(on.Unit()), -1, 1)) / 2;
             if (half < 1e-6 || half > (Math.PI / 2) - 1e-6)
             {
@@ -17,8 +18,10 @@ public static class Fillets
                 continue;
             }
 
-            double reach = Math.Min(radius / Math.Tan(half), Math.Min(back.Length, on.Length) / 2), r = reach * Math.Tan(half);
-            Vec3 a = path[i] + (back.Unit() * reach), b = path[i] + (on.Unit() * reach);
+            double reach = Math.Min(radius / Math.Tan(half), Math.Min(back.Length, on.Length) / 2),
+                r = reach * Math.Tan(half);
+            Vec3 a = path[i] + (back.Unit() * reach),
+                b = path[i] + (on.Unit() * reach);
             var toCentre = (back.Unit() + on.Unit()).Unit();
             var middle = path[i] + (toCentre * ((r / Math.Sin(half)) - r));
             round.AddRange(Arc.Through(a, middle, b, tolerance));

@@ -18,7 +18,8 @@ public readonly record struct Frame(Vec3 Origin, Vec3 X, Vec3 Y, Vec3 Z)
     {
         var z = axis.Length > 0 ? axis.Unit() : Vec3.AxisZ;
         var x = reference - (z * reference.Dot(z));
-        if (x.Length < 1e-9) x = Math.Abs(z.X) < 0.9 ? Vec3.AxisX - (z * z.X) : Vec3.AxisY - (z * z.Y);
+        if (x.Length < 1e-9)
+            x = Math.Abs(z.X) < 0.9 ? Vec3.AxisX - (z * z.X) : Vec3.AxisY - (z * z.Y);
         x = x.Unit();
         return new Frame(origin, x, z.Cross(x), z);
     }
@@ -32,15 +33,19 @@ public readonly record struct Frame(Vec3 Origin, Vec3 X, Vec3 Y, Vec3 Z)
     /// <summary>Returns the frame that applies <paramref name="inner"/> first and this frame second.</summary>
     /// <param name="inner">The frame applied first; same length unit as this frame.</param>
     /// <returns>The composed frame. Composition is not commutative.</returns>
-    public Frame Compose(Frame inner) => new(Point(inner.Origin), Direction(inner.X), Direction(inner.Y), Direction(inner.Z));
+    public Frame Compose(Frame inner) =>
+        new(Point(inner.Origin), Direction(inner.X), Direction(inner.Y), Direction(inner.Z));
 
     /// <summary>The map that undoes this one.</summary>
     /// <exception cref="InvalidOperationException">The axes are in one plane.</exception>
     public Frame Inverse()
     {
         double d = Determinant;
-        if (Math.Abs(d) < 1e-300) throw new InvalidOperationException("The axes are in one plane.");
-        Vec3 a = Y.Cross(Z) * (1 / d), b = Z.Cross(X) * (1 / d), c = X.Cross(Y) * (1 / d);
+        if (Math.Abs(d) < 1e-300)
+            throw new InvalidOperationException("The axes are in one plane.");
+        Vec3 a = Y.Cross(Z) * (1 / d),
+            b = Z.Cross(X) * (1 / d),
+            c = X.Cross(Y) * (1 / d);
         var inverse = new Frame(Vec3.Zero, new Vec3(a.X, b.X, c.X), new Vec3(a.Y, b.Y, c.Y), new Vec3(a.Z, b.Z, c.Z));
         return inverse with { Origin = -inverse.Direction(Origin) };
     }

@@ -23,10 +23,12 @@ public static class Loft
     {
         var builder = new MeshBuilder();
         var rows = sections.Select(s => s.Loops.Select(l => l.Select(builder.Point).ToArray()).ToArray()).ToList();
-        for (int s = 0; s + 1 < rows.Count + (ring ? 1 : 0); s++) Skin(builder, rows[s], rows[(s + 1) % rows.Count]);
+        for (int s = 0; s + 1 < rows.Count + (ring ? 1 : 0); s++)
+            Skin(builder, rows[s], rows[(s + 1) % rows.Count]);
         if (cap is not null && !ring)
         {
-            int[] first = [.. rows[0].SelectMany(l => l)], last = [.. rows[^1].SelectMany(l => l)];
+            int[] first = [.. rows[0].SelectMany(l => l)],
+                last = [.. rows[^1].SelectMany(l => l)];
             var triangles = Triangulator.Triangulate(cap);
             for (int i = 0; i < triangles.Length; i += 3)
             {
@@ -40,14 +42,19 @@ public static class Loft
 
     private static void Skin(MeshBuilder builder, int[][] from, int[][] to)
     {
-        if (from.Length != to.Length) throw new ShapeException("Two cross-sections have a different number of loops.");
+        if (from.Length != to.Length)
+            throw new ShapeException("Two cross-sections have a different number of loops.");
         for (int l = 0; l < from.Length; l++)
         {
             int n = from[l].Length;
-            if (n != to[l].Length) throw new ShapeException("Two cross-sections have a different number of corners.");
+            if (n != to[l].Length)
+                throw new ShapeException("Two cross-sections have a different number of corners.");
             for (int i = 0; i < n; i++)
             {
-                int a = from[l][i], b = from[l][(i + 1) % n], c = to[l][(i + 1) % n], d = to[l][i];
+                int a = from[l][i],
+                    b = from[l][(i + 1) % n],
+                    c = to[l][(i + 1) % n],
+                    d = to[l][i];
                 builder.Triangle(a, b, c);
                 builder.Triangle(a, c, d);
             }

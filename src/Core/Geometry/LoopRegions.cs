@@ -15,7 +15,8 @@ public static class LoopRegions
         {
             // The smallest loop around it.
             int around = outer.FindIndex(o => -Region.SignedArea(hole) < Region.SignedArea(o) && Contains(o, hole[0]));
-            if (around >= 0) holes[around].Add(hole);
+            if (around >= 0)
+                holes[around].Add(hole);
         }
 
         return [.. outer.Select((o, n) => Region.OrNone(o, holes[n])).OfType<Region>()];
@@ -27,8 +28,10 @@ public static class LoopRegions
         bool inside = false;
         for (int i = 0, j = loop.Count - 1; i < loop.Count; j = i++)
         {
-            Vec2 a = loop[i], b = loop[j];
-            if ((a.Y > p.Y) != (b.Y > p.Y) && p.X < a.X + ((b.X - a.X) * (p.Y - a.Y) / (b.Y - a.Y))) inside = !inside;
+            Vec2 a = loop[i],
+                b = loop[j];
+            if ((a.Y > p.Y) != (b.Y > p.Y) && p.X < a.X + ((b.X - a.X) * (p.Y - a.Y) / (b.Y - a.Y)))
+                inside = !inside;
         }
 
         return inside;

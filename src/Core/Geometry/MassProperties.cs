@@ -13,10 +13,12 @@ public readonly record struct MassProperties(double Volume, double Area, bool Cl
     {
         var box = mesh.Bounds();
         var centre = box.IsEmpty ? Vec3.Zero : box.Centre;
-        double volume = 0, area = 0;
+        double volume = 0,
+            area = 0;
         for (int i = 0; i < mesh.Triangles.Length; i += 3)
         {
-            Vec3 a = mesh.Points[mesh.Triangles[i]] - centre, b = mesh.Points[mesh.Triangles[i + 1]] - centre,
+            Vec3 a = mesh.Points[mesh.Triangles[i]] - centre,
+                b = mesh.Points[mesh.Triangles[i + 1]] - centre,
                 c = mesh.Points[mesh.Triangles[i + 2]] - centre;
             var cross = (b - a).Cross(c - a);
             area += cross.Length / 2;
@@ -28,30 +30,37 @@ public readonly record struct MassProperties(double Volume, double Area, bool Cl
 
     private static bool IsClosed(Mesh mesh)
     {
-        if (mesh.Triangles.Length == 0) return false;
+        if (mesh.Triangles.Length == 0)
+            return false;
         var weld = Weld(mesh);
         // A balanced mesh has as many edges a→b as b→a, so equal multisets once sorted.
         var forth = new List<long>(mesh.Triangles.Length);
         var back = new List<long>(mesh.Triangles.Length);
         for (int i = 0; i < mesh.Triangles.Length; i += 3)
         {
-            int a = weld[mesh.Triangles[i]], b = weld[mesh.Triangles[i + 1]], c = weld[mesh.Triangles[i + 2]];
+            int a = weld[mesh.Triangles[i]],
+                b = weld[mesh.Triangles[i + 1]],
+                c = weld[mesh.Triangles[i + 2]];
             Edge(a, b, forth, back);
             Edge(b, c, forth, back);
             Edge(c, a, forth, back);
         }
 
-        if (forth.Count != back.Count) return false;
+        if (forth.Count != back.Count)
+            return false;
         forth.Sort();
         back.Sort();
-        return System.Runtime.InteropServices.CollectionsMarshal.AsSpan(forth)
+        return System
+            .Runtime.InteropServices.CollectionsMarshal.AsSpan(forth)
             .SequenceEqual(System.Runtime.InteropServices.CollectionsMarshal.AsSpan(back));
     }
 
     private static void Edge(int a, int b, List<long> forth, List<long> back)
     {
-        if (a < b) forth.Add(((long)a << 32) | (uint)b);
-        else if (b < a) back.Add(((long)b << 32) | (uint)a);
+        if (a < b)
+            forth.Add(((long)a << 32) | (uint)b);
+        else if (b < a)
+            back.Add(((long)b << 32) | (uint)a);
     }
 
     // Points of equal coordinates count as one, whoever owns them.
@@ -61,7 +70,8 @@ public readonly record struct MassProperties(double Volume, double Area, bool Cl
         var weld = new int[mesh.Points.Length];
         for (int i = 0; i < weld.Length; i++)
         {
-            if (!seen.TryGetValue(mesh.Points[i], out weld[i])) seen[mesh.Points[i]] = weld[i] = i;
+            if (!seen.TryGetValue(mesh.Points[i], out weld[i]))
+                seen[mesh.Points[i]] = weld[i] = i;
         }
 
         return weld;

@@ -19,22 +19,26 @@ public sealed record Mesh(Vec3[] Points, int[] Triangles)
     {
         WorkBudget.Spend(Points.Length);
         var points = new Vec3[Points.Length];
-        for (int i = 0; i < points.Length; i++) points[i] = frame.Point(Points[i]);
+        for (int i = 0; i < points.Length; i++)
+            points[i] = frame.Point(Points[i]);
         return frame.Determinant < 0 ? new Mesh(points, FlippedTriangles()) : new Mesh(points, Triangles);
     }
 
     /// <summary>All meshes in one.</summary>
     public static Mesh Join(IReadOnlyList<Mesh> meshes)
     {
-        if (meshes.Count == 1) return meshes[0];
+        if (meshes.Count == 1)
+            return meshes[0];
         WorkBudget.Spend(meshes.Sum(m => (long)m.Points.Length + m.Triangles.Length));
         var points = new Vec3[meshes.Sum(m => m.Points.Length)];
         var triangles = new int[meshes.Sum(m => m.Triangles.Length)];
-        int p = 0, t = 0;
+        int p = 0,
+            t = 0;
         foreach (var mesh in meshes)
         {
             mesh.Points.CopyTo(points, p);
-            foreach (int corner in mesh.Triangles) triangles[t++] = corner + p;
+            foreach (int corner in mesh.Triangles)
+                triangles[t++] = corner + p;
             p += mesh.Points.Length;
         }
 
@@ -48,9 +52,12 @@ public sealed record Mesh(Vec3[] Points, int[] Triangles)
         var kept = new List<int>(Triangles.Length);
         for (int i = 0; i < Triangles.Length; i += 3)
         {
-            Vec3 a = Points[Triangles[i]], b = Points[Triangles[i + 1]], c = Points[Triangles[i + 2]];
+            Vec3 a = Points[Triangles[i]],
+                b = Points[Triangles[i + 1]],
+                c = Points[Triangles[i + 2]];
             double longest = Math.Max((b - a).Length, Math.Max((c - b).Length, (a - c).Length));
-            if ((b - a).Cross(c - a).Length > height * longest) kept.AddRange([Triangles[i], Triangles[i + 1], Triangles[i + 2]]);
+            if ((b - a).Cross(c - a).Length > height * longest)
+                kept.AddRange([Triangles[i], Triangles[i + 1], Triangles[i + 2]]);
         }
 
         return kept.Count == Triangles.Length ? this : this with { Triangles = [.. kept] };
@@ -62,7 +69,8 @@ public sealed record Mesh(Vec3[] Points, int[] Triangles)
     private int[] FlippedTriangles()
     {
         var flipped = Triangles.ToArray();
-        for (int i = 0; i < flipped.Length; i += 3) (flipped[i + 1], flipped[i + 2]) = (flipped[i + 2], flipped[i + 1]);
+        for (int i = 0; i < flipped.Length; i += 3)
+            (flipped[i + 1], flipped[i + 2]) = (flipped[i + 2], flipped[i + 1]);
         return flipped;
     }
 }

@@ -17,15 +17,23 @@ public sealed class MeshBuilder
     public int Point(Vec3 p)
     {
         WorkBudget.Spend(8);
-        double x = p.X / Grid, y = p.Y / Grid, z = p.Z / Grid;
-        long i = (long)Math.Floor(x), j = (long)Math.Floor(y), k = (long)Math.Floor(z);
-        if (_cells.TryGetValue((i, j, k), out int known)) return known;
+        double x = p.X / Grid,
+            y = p.Y / Grid,
+            z = p.Z / Grid;
+        long i = (long)Math.Floor(x),
+            j = (long)Math.Floor(y),
+            k = (long)Math.Floor(z);
+        if (_cells.TryGetValue((i, j, k), out int known))
+            return known;
         // A neighbour across the border of a cell may be the same point.
-        int di = x - i < 0.5 ? -1 : 1, dj = y - j < 0.5 ? -1 : 1, dk = z - k < 0.5 ? -1 : 1;
+        int di = x - i < 0.5 ? -1 : 1,
+            dj = y - j < 0.5 ? -1 : 1,
+            dk = z - k < 0.5 ? -1 : 1;
         for (int c = 1; c < 8; c++)
         {
             var cell = (i + ((c & 1) != 0 ? di : 0), j + ((c & 2) != 0 ? dj : 0), k + ((c & 4) != 0 ? dk : 0));
-            if (_cells.TryGetValue(cell, out known) && (_points[known] - p).Length < Grid / 2) return known;
+            if (_cells.TryGetValue(cell, out known) && (_points[known] - p).Length < Grid / 2)
+                return known;
         }
 
         _cells[(i, j, k)] = _points.Count;
@@ -36,7 +44,8 @@ public sealed class MeshBuilder
     /// <summary>Adds a triangle unless two of its corners are one.</summary>
     public void Triangle(int a, int b, int c)
     {
-        if (a != b && b != c && c != a) _triangles.AddRange([a, b, c]);
+        if (a != b && b != c && c != a)
+            _triangles.AddRange([a, b, c]);
     }
 
     /// <summary>Adds all triangles of a mesh.</summary>

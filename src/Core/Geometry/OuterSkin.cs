@@ -14,7 +14,8 @@ public static class OuterSkin
         foreach (var body in bodies)
         {
             var outside = WithoutHollows(body);
-            if (skin.TriangleCount == 0) skin = outside;
+            if (skin.TriangleCount == 0)
+                skin = outside;
             else
             {
                 try
@@ -38,13 +39,17 @@ public static class OuterSkin
         var volumes = new Dictionary<int, double>();
         for (int t = 0; t < mesh.TriangleCount; t++)
         {
-            Vec3 a = mesh.Points[mesh.Triangles[3 * t]], b = mesh.Points[mesh.Triangles[(3 * t) + 1]],
+            Vec3 a = mesh.Points[mesh.Triangles[3 * t]],
+                b = mesh.Points[mesh.Triangles[(3 * t) + 1]],
                 c = mesh.Points[mesh.Triangles[(3 * t) + 2]];
             volumes[shellOf[t]] = volumes.GetValueOrDefault(shellOf[t]) + (a.Dot(b.Cross(c)) / 6);
         }
 
-        if (volumes.Count < 2 || !MassProperties.Of(mesh).Closed) return mesh;
-        var kept = Enumerable.Range(0, mesh.TriangleCount).Where(t => volumes[shellOf[t]] > 0)
+        if (volumes.Count < 2 || !MassProperties.Of(mesh).Closed)
+            return mesh;
+        var kept = Enumerable
+            .Range(0, mesh.TriangleCount)
+            .Where(t => volumes[shellOf[t]] > 0)
             .SelectMany(t => mesh.Triangles[(3 * t)..((3 * t) + 3)]);
         return mesh with { Triangles = [.. kept] };
     }
@@ -65,12 +70,13 @@ public static class OuterSkin
         }
 
         for (int i = 0; i < mesh.Triangles.Length; i += 3)
-            for (int k = 0; k < 3; k++)
-            {
-                Vec3 a = Root(mesh.Points[mesh.Triangles[i]]), b = Root(mesh.Points[mesh.Triangles[i + k]]);
-                parent[a] = a;
-                parent[b] = a;
-            }
+        for (int k = 0; k < 3; k++)
+        {
+            Vec3 a = Root(mesh.Points[mesh.Triangles[i]]),
+                b = Root(mesh.Points[mesh.Triangles[i + k]]);
+            parent[a] = a;
+            parent[b] = a;
+        }
 
         var numbers = new Dictionary<Vec3, int>();
         var shells = new int[mesh.TriangleCount];

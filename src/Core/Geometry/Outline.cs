@@ -20,9 +20,19 @@ public sealed class Outline(Tolerance tolerance)
         for (int i = 0; i < n; i++)
         {
             var (at, radius) = _corners[i];
-            Vec2 before = _corners[(i + n - 1) % n].At - at, after = _corners[(i + 1) % n].At - at;
-            if (radius <= 0 || before.Length < 1e-12 || after.Length < 1e-12) points.Add(at);
-            else Round(points, at, before * (1 / before.Length), after * (1 / after.Length), Math.Min(before.Length, after.Length), radius);
+            Vec2 before = _corners[(i + n - 1) % n].At - at,
+                after = _corners[(i + 1) % n].At - at;
+            if (radius <= 0 || before.Length < 1e-12 || after.Length < 1e-12)
+                points.Add(at);
+            else
+                Round(
+                    points,
+                    at,
+                    before * (1 / before.Length),
+                    after * (1 / after.Length),
+                    Math.Min(before.Length, after.Length),
+                    radius
+                );
         }
 
         return points;
@@ -41,7 +51,8 @@ public sealed class Outline(Tolerance tolerance)
         }
 
         var centre = at + (middle * (radius / Math.Sin(half) / middle.Length));
-        Vec2 first = at + (u * tangent) - centre, last = at + (v * tangent) - centre;
+        Vec2 first = at + (u * tangent) - centre,
+            last = at + (v * tangent) - centre;
         double from = Math.Atan2(first.Y, first.X);
         double sweep = Math.Atan2(first.Cross(last), first.Dot(last));
         Arc.Add(points, centre, radius, from, sweep, tolerance);

@@ -14,7 +14,11 @@ public static class Overlay
         Run(() =>
         {
             var cutters = OverlayNGRobust.Union([.. tools.Select(ToPolygon)]);
-            return OverlayNGRobust.Overlay(ToPolygon(region), cutters, NetTopologySuite.Operation.Overlay.SpatialFunction.Difference);
+            return OverlayNGRobust.Overlay(
+                ToPolygon(region),
+                cutters,
+                NetTopologySuite.Operation.Overlay.SpatialFunction.Difference
+            );
         });
 
     /// <summary>All regions in one.</summary>
@@ -45,8 +49,10 @@ public static class Overlay
         var regions = new List<Region>();
         for (int i = 0; i < geometry.NumGeometries; i++)
         {
-            if (geometry.GetGeometryN(i) is Polygon { IsEmpty: false, Area: > 1e-12 } polygon
-                && Region.OrNone(Points(polygon.ExteriorRing), polygon.InteriorRings.Select(Points)) is { } region)
+            if (
+                geometry.GetGeometryN(i) is Polygon { IsEmpty: false, Area: > 1e-12 } polygon
+                && Region.OrNone(Points(polygon.ExteriorRing), polygon.InteriorRings.Select(Points)) is { } region
+            )
                 regions.Add(region);
         }
 

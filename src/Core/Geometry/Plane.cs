@@ -14,12 +14,15 @@ public readonly record struct Plane(Vec3 Normal, double Offset)
     /// <summary>The plane of a loop, by Newell's method: best for loops that are not quite flat. Null when the loop has no area.</summary>
     public static Plane? Through(ReadOnlySpan<Vec3> loop)
     {
-        if (loop.Length < 3) return null;
+        if (loop.Length < 3)
+            return null;
         var sum = Vec3.Zero;
         var origin = loop[0];
-        for (int i = 1; i + 1 < loop.Length; i++) sum += (loop[i] - origin).Cross(loop[i + 1] - origin);
+        for (int i = 1; i + 1 < loop.Length; i++)
+            sum += (loop[i] - origin).Cross(loop[i + 1] - origin);
         double length = sum.Length;
-        if (length < 1e-16) return null;
+        if (length < 1e-16)
+            return null;
         var normal = sum * (1 / length);
         return new Plane(normal, normal.Dot(origin));
     }

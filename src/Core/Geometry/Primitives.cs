@@ -6,7 +6,14 @@ public static class Primitives
     /// <summary>A pyramid over a rectangle with a corner in the origin.</summary>
     public static Mesh Pyramid(Frame frame, double x, double y, double height)
     {
-        var points = new[] { new Vec3(0, 0, 0), new Vec3(x, 0, 0), new Vec3(x, y, 0), new Vec3(0, y, 0), new Vec3(x / 2, y / 2, height) };
+        var points = new[]
+        {
+            new Vec3(0, 0, 0),
+            new Vec3(x, 0, 0),
+            new Vec3(x, y, 0),
+            new Vec3(0, y, 0),
+            new Vec3(x / 2, y / 2, height),
+        };
         return new Mesh(points, [0, 2, 1, 0, 3, 2, 0, 1, 4, 1, 2, 4, 2, 3, 4, 3, 0, 4]).Map(frame);
     }
 
@@ -14,7 +21,9 @@ public static class Primitives
     public static Mesh Cone(Frame frame, double radius, double height, Tolerance tolerance)
     {
         var circle = Region.Of(Arc.Circle(radius, tolerance));
-        var apex = new LoftSection([[.. circle.Outer.Select(_ => frame.Point(new Vec3(0, 0, height)))]]);
+        var apex = new LoftSection([
+            [.. circle.Outer.Select(_ => frame.Point(new Vec3(0, 0, height)))],
+        ]);
         return Loft.Through([LoftSection.Of(circle, frame), apex], circle);
     }
 
@@ -23,7 +32,8 @@ public static class Primitives
     {
         int n = tolerance.Chords(radius, Math.PI);
         var half = new List<Vec2>();
-        for (int i = 0; i <= n; i++) half.Add(new Vec2(radius * Math.Sin(Math.PI * i / n), -radius * Math.Cos(Math.PI * i / n)));
+        for (int i = 0; i <= n; i++)
+            half.Add(new Vec2(radius * Math.Sin(Math.PI * i / n), -radius * Math.Cos(Math.PI * i / n)));
         (half[0], half[n]) = (new Vec2(0, -radius), new Vec2(0, radius));
         var region = Region.Of(half);
         var upright = new Frame(Vec3.Zero, Vec3.AxisX, Vec3.AxisZ, -Vec3.AxisY);

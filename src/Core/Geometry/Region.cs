@@ -4,7 +4,8 @@ namespace SteadyLintel.Geometry;
 public sealed record Region(Vec2[] Outer, IReadOnlyList<Vec2[]> Holes)
 {
     /// <summary>A region without holes.</summary>
-    public Region(Vec2[] outer) : this(outer, []) { }
+    public Region(Vec2[] outer)
+        : this(outer, []) { }
 
     /// <summary>The area, m².</summary>
     public double Area => SignedArea(Outer) + Holes.Sum(SignedArea);
@@ -21,7 +22,8 @@ public sealed record Region(Vec2[] Outer, IReadOnlyList<Vec2[]> Holes)
     public static Region? OrNone(IReadOnlyList<Vec2> outer, IEnumerable<IReadOnlyList<Vec2>>? holes = null)
     {
         var loop = Clean(outer);
-        if (loop.Length < 3 || Math.Abs(SignedArea(loop)) < 1e-14) return null;
+        if (loop.Length < 3 || Math.Abs(SignedArea(loop)) < 1e-14)
+            return null;
         var inner = (holes ?? []).Select(Clean).Where(h => h.Length >= 3 && Math.Abs(SignedArea(h)) > 1e-14);
         return new Region(Oriented(loop, true), [.. inner.Select(h => Oriented(h, false))]);
     }
@@ -30,16 +32,19 @@ public sealed record Region(Vec2[] Outer, IReadOnlyList<Vec2[]> Holes)
     public static double SignedArea(Vec2[] loop)
     {
         double sum = 0;
-        for (int i = 1; i + 1 < loop.Length; i++) sum += (loop[i] - loop[0]).Cross(loop[i + 1] - loop[0]);
+        for (int i = 1; i + 1 < loop.Length; i++)
+            sum += (loop[i] - loop[0]).Cross(loop[i + 1] - loop[0]);
         return sum / 2;
     }
 
     /// <summary>The region mapped point by point; a mirroring map turns the loops back.</summary>
-    public Region Map(Func<Vec2, Vec2> map) => Of([.. Outer.Select(map)], Holes.Select(h => (IReadOnlyList<Vec2>)[.. h.Select(map)]));
+    public Region Map(Func<Vec2, Vec2> map) =>
+        Of([.. Outer.Select(map)], Holes.Select(h => (IReadOnlyList<Vec2>)[.. h.Select(map)]));
 
     private static Vec2[] Oriented(Vec2[] loop, bool counterClockwise)
     {
-        if (SignedArea(loop) > 0 != counterClockwise) Array.Reverse(loop);
+        if (SignedArea(loop) > 0 != counterClockwise)
+            Array.Reverse(loop);
         return loop;
     }
 
@@ -47,8 +52,10 @@ public sealed record Region(Vec2[] Outer, IReadOnlyList<Vec2[]> Holes)
     {
         var kept = new List<Vec2>(loop.Count);
         foreach (var p in loop)
-            if (kept.Count == 0 || (p - kept[^1]).Length > 1e-9) kept.Add(p);
-        while (kept.Count > 1 && (kept[^1] - kept[0]).Length <= 1e-9) kept.RemoveAt(kept.Count - 1);
+            if (kept.Count == 0 || (p - kept[^1]).Length > 1e-9)
+                kept.Add(p);
+        while (kept.Count > 1 && (kept[^1] - kept[0]).Length <= 1e-9)
+            kept.RemoveAt(kept.Count - 1);
         return [.. kept];
     }
 }

@@ -13,10 +13,19 @@ public static class Section
         var next = new Dictionary<(long, long), List<(Vec2 From, Vec2 To)>>();
         for (int i = 0; i < mesh.Triangles.Length; i += 3)
         {
-            if (CutTriangle(mesh.Points[mesh.Triangles[i]], mesh.Points[mesh.Triangles[i + 1]], mesh.Points[mesh.Triangles[i + 2]],
-                z) is not { } segment) continue;
+            if (
+                CutTriangle(
+                    mesh.Points[mesh.Triangles[i]],
+                    mesh.Points[mesh.Triangles[i + 1]],
+                    mesh.Points[mesh.Triangles[i + 2]],
+                    z
+                )
+                is not { } segment
+            )
+                continue;
             var key = Key(segment.From);
-            if (!next.TryGetValue(key, out var list)) next[key] = list = [];
+            if (!next.TryGetValue(key, out var list))
+                next[key] = list = [];
             list.Add(segment);
         }
 
@@ -40,24 +49,32 @@ public static class Section
         var edges = new List<int>();
         for (int i = 0; i < mesh.Triangles.Length; i += 3)
         {
-            int ia = mesh.Triangles[i], ib = mesh.Triangles[i + 1], ic = mesh.Triangles[i + 2];
-            Vec3 a = mesh.Points[ia], b = mesh.Points[ib], c = mesh.Points[ic];
+            int ia = mesh.Triangles[i],
+                ib = mesh.Triangles[i + 1],
+                ic = mesh.Triangles[i + 2];
+            Vec3 a = mesh.Points[ia],
+                b = mesh.Points[ib],
+                c = mesh.Points[ic];
             var normal = (b - a).Cross(c - a).Unit();
-            if (normal == Vec3.Zero) continue;
+            if (normal == Vec3.Zero)
+                continue;
             Meet(ia, ib, normal);
             Meet(ib, ic, normal);
             Meet(ic, ia, normal);
         }
 
-        foreach (var (_, p, q) in first.Values) edges.AddRange([p, q]);
+        foreach (var (_, p, q) in first.Values)
+            edges.AddRange([p, q]);
         return edges;
 
         void Meet(int p, int q, Vec3 normal)
         {
-            Vec3 from = mesh.Points[p], to = mesh.Points[q];
-            if (!first.Remove((to, from), out var other)) first[(from, to)] = (normal, p, q);
-            else if (normal.Dot(other.Normal) < FlatCosine || (outlines
-                && FacesUp(normal) != FacesUp(other.Normal))) edges.AddRange([p, q]);
+            Vec3 from = mesh.Points[p],
+                to = mesh.Points[q];
+            if (!first.Remove((to, from), out var other))
+                first[(from, to)] = (normal, p, q);
+            else if (normal.Dot(other.Normal) < FlatCosine || (outlines && FacesUp(normal) != FacesUp(other.Normal)))
+                edges.AddRange([p, q]);
         }
     }
 
@@ -68,17 +85,24 @@ public static class Section
     private static (Vec2 From, Vec2 To)? CutTriangle(Vec3 a, Vec3 b, Vec3 c, double z)
     {
         Span<Vec3> p = [a, b, c];
-        Vec2? up = null, down = null;
+        Vec2? up = null,
+            down = null;
         for (int i = 0; i < 3; i++)
         {
-            Vec3 from = p[i], to = p[(i + 1) % 3];
-            bool below = from.Z < z, endBelow = to.Z < z;
-            if (below == endBelow) continue;
+            Vec3 from = p[i],
+                to = p[(i + 1) % 3];
+            bool below = from.Z < z,
+                endBelow = to.Z < z;
+            if (below == endBelow)
+                continue;
             // The same edge must give the same point from both its triangles.
-            Vec3 low = below ? from : to, high = below ? to : from;
+            Vec3 low = below ? from : to,
+                high = below ? to : from;
             var at = (low + ((high - low) * ((z - low.Z) / (high.Z - low.Z)))).XY;
-            if (below) up = at;
-            else down = at;
+            if (below)
+                up = at;
+            else
+                down = at;
         }
 
         return up is { } u && down is { } d && (u - d).Length > 1e-9 ? (d, u) : null;
@@ -112,9 +136,14 @@ public static class Section
     // Goes on, or only moves the end when the line runs straight through.
     private static void Append(List<Vec2> line, Vec2 p)
     {
-        Vec2 a = line[^2], b = line[^1], ab = b - a, bp = p - b;
-        if (Math.Abs(ab.Cross(bp)) < 1e-9 * (ab.Length + bp.Length) && ab.Dot(bp) > 0) line[^1] = p;
-        else line.Add(p);
+        Vec2 a = line[^2],
+            b = line[^1],
+            ab = b - a,
+            bp = p - b;
+        if (Math.Abs(ab.Cross(bp)) < 1e-9 * (ab.Length + bp.Length) && ab.Dot(bp) > 0)
+            line[^1] = p;
+        else
+            line.Add(p);
     }
 
     private static (long, long) Key(Vec2 p) => ((long)Math.Round(p.X / Weld), (long)Math.Round(p.Y / Weld));

@@ -12,23 +12,32 @@ namespace SteadyLintel.Geometry;
 public readonly record struct ShapeMeasure(double Volume, double Area, double Spread, double Bulk, Vec3 Centroid)
 {
     // A thousandth of a millimetre in ten metres: above what writing in another unit changes, below what anybody draws.
-    private const double Relative = 1e-6, Absolute = 1e-7;
+    private const double Relative = 1e-6,
+        Absolute = 1e-7;
 
     /// <summary>Measures meshes that lie in one frame.</summary>
     /// <remarks>Trace and second invariant of the covariance do not change under any turn; over a triangle the second moment is
     /// A/12 · (Σ v·vᵀ + 9 c·cᵀ), exact.</remarks>
     public static ShapeMeasure Of(IReadOnlyList<Mesh> meshes, double volume)
     {
-        double area = 0, xx = 0, yy = 0, zz = 0, xy = 0, yz = 0, zx = 0;
+        double area = 0,
+            xx = 0,
+            yy = 0,
+            zz = 0,
+            xy = 0,
+            yz = 0,
+            zx = 0;
         var sum = Vec3.Zero;
         var origin = meshes.FirstOrDefault(m => m.Points.Length > 0)?.Points[0] ?? Vec3.Zero;
         foreach (var mesh in meshes)
         {
             for (int i = 0; i < mesh.Triangles.Length; i += 3)
             {
-                Vec3 a = mesh.Points[mesh.Triangles[i]] - origin, b = mesh.Points[mesh.Triangles[i + 1]] - origin,
+                Vec3 a = mesh.Points[mesh.Triangles[i]] - origin,
+                    b = mesh.Points[mesh.Triangles[i + 1]] - origin,
                     c = mesh.Points[mesh.Triangles[i + 2]] - origin;
-                double size = (b - a).Cross(c - a).Length / 2, w = size / 12;
+                double size = (b - a).Cross(c - a).Length / 2,
+                    w = size / 12;
                 var centre = (a + b + c) * (1.0 / 3);
                 area += size;
                 sum += centre * size;
@@ -41,18 +50,30 @@ public readonly record struct ShapeMeasure(double Volume, double Area, double Sp
             }
         }
 
-        if (area <= 0 || !double.IsFinite(area)) return new ShapeMeasure(volume, 0, 0, 0, origin);
+        if (area <= 0 || !double.IsFinite(area))
+            return new ShapeMeasure(volume, 0, 0, 0, origin);
         var m = sum * (1 / area);
         (xx, yy, zz) = ((xx / area) - (m.X * m.X), (yy / area) - (m.Y * m.Y), (zz / area) - (m.Z * m.Z));
         (xy, yz, zx) = ((xy / area) - (m.X * m.Y), (yz / area) - (m.Y * m.Z), (zx / area) - (m.Z * m.X));
-        double trace = xx + yy + zz, minors = (xx * yy) - (xy * xy) + (yy * zz) - (yz * yz) + (zz * xx) - (zx * zx);
-        return new ShapeMeasure(volume, area, Math.Sqrt(Math.Max(0, trace)), Math.Sqrt(Math.Sqrt(Math.Max(0, minors))), origin + m);
+        double trace = xx + yy + zz,
+            minors = (xx * yy) - (xy * xy) + (yy * zz) - (yz * yz) + (zz * xx) - (zx * zx);
+        return new ShapeMeasure(
+            volume,
+            area,
+            Math.Sqrt(Math.Max(0, trace)),
+            Math.Sqrt(Math.Sqrt(Math.Max(0, minors))),
+            origin + m
+        );
     }
 
     /// <summary>Whether two shapes are the same, as far as these numbers tell.</summary>
-    public bool Like(ShapeMeasure other) => Near(Volume, other.Volume) && Near(Area, other.Area) && Near(Spread, other.Spread)
+    public bool Like(ShapeMeasure other) =>
+        Near(Volume, other.Volume)
+        && Near(Area, other.Area)
+        && Near(Spread, other.Spread)
         // The fourth root is less exact where a shape reaches in one direction alone.
         && Math.Abs(Bulk - other.Bulk) <= (1e-4 * Spread) + Absolute;
 
-    private static bool Near(double a, double b) => Math.Abs(a - b) <= (Relative * Math.Max(Math.Abs(a), Math.Abs(b))) + Absolute;
+    private static bool Near(double a, double b) =>
+        Math.Abs(a - b) <= (Relative * Math.Max(Math.Abs(a), Math.Abs(b))) + Absolute;
 }

@@ -10,10 +10,10 @@ public static class SinglePrecision
     public static double Spacing(double metres) => Math.ScaleB(1, Math.ILogB(metres) - 23);
 
     /// <summary>A distance from zero in words: beyond a million kilometres its digits say nothing.</summary>
-    public static string Reach(double metres) => metres < 1e9
-        ? FormattableString.Invariant($"{metres / 1000:0.0} km") : "more than a million km";
+    public static string Reach(double metres) =>
+        metres < 1e9 ? FormattableString.Invariant($"{metres / 1000:0.0} km") : "more than a million km";
 
     /// <summary>The spacing there in words.</summary>
-    public static string SpacingText(double metres) => metres < 1e9
-        ? FormattableString.Invariant($"{Spacing(metres) * 1000:0.##} mm") : "many metres";
+    public static string SpacingText(double metres) =>
+        metres < 1e9 ? FormattableString.Invariant($"{Spacing(metres) * 1000:0.##} mm") : "many metres";
 }

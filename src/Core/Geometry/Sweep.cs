@@ -15,7 +15,15 @@ public static class Sweep
     /// <param name="axis">The direction of the axis, in the outer frame.</param>
     /// <param name="angle">Radians, either sign; a full turn closes the body.</param>
     /// <param name="tolerance">How finely.</param>
-    public static Mesh Around(Region start, Region end, Frame frame, Vec3 origin, Vec3 axis, double angle, Tolerance tolerance)
+    public static Mesh Around(
+        Region start,
+        Region end,
+        Frame frame,
+        Vec3 origin,
+        Vec3 axis,
+        double angle,
+        Tolerance tolerance
+    )
     {
         var d = axis.Unit();
         var corners = start.Loops.SelectMany(l => l).Select(p => frame.Point(new Vec3(p.X, p.Y, 0)));
@@ -43,7 +51,8 @@ public static class Sweep
     public static Mesh Along(IReadOnlyList<Vec3> path, bool ring, Region region, Func<int, Vec3, Vec3> side)
     {
         path = Clean(path, ring);
-        if (path.Count < 2) throw new ShapeException("A body is swept along a path without length.");
+        if (path.Count < 2)
+            throw new ShapeException("A body is swept along a path without length.");
         int stretches = ring ? path.Count : path.Count - 1;
         var frames = new Frame[stretches];
         for (int i = 0; i < stretches; i++)
@@ -58,9 +67,19 @@ public static class Sweep
         var sections = new List<LoftSection>();
         for (int i = 0; i < path.Count; i++)
         {
-            int before = i > 0 ? i - 1 : ring ? stretches - 1 : -1, after = i < stretches ? i : -1;
-            sections.Add(At(region, path[i], before < 0 ? frames[after] : frames[before], after < 0 ? frames[before] : frames[after],
-                EndNormal(frames, before, after)));
+            int before = i > 0 ? i - 1
+                : ring ? stretches - 1
+                : -1,
+                after = i < stretches ? i : -1;
+            sections.Add(
+                At(
+                    region,
+                    path[i],
+                    before < 0 ? frames[after] : frames[before],
+                    after < 0 ? frames[before] : frames[after],
+                    EndNormal(frames, before, after)
+                )
+            );
         }
 
         return Loft.Through(sections, ring ? null : region, ring);
@@ -74,8 +93,9 @@ public static class Sweep
         return (_, d) =>
         {
             // The least rotation that takes the last direction into this one, applied to the last X.
-            var x = lastX is { } known ? Rotate(known, last, d) : Frame
-                .FromAxes(Vec3.Zero, d, Math.Abs(d.Z) < 0.9 ? Vec3.AxisZ : Vec3.AxisX).X;
+            var x = lastX is { } known
+                ? Rotate(known, last, d)
+                : Frame.FromAxes(Vec3.Zero, d, Math.Abs(d.Z) < 0.9 ? Vec3.AxisZ : Vec3.AxisX).X;
             (lastX, last) = (x, d);
             return x;
         };
@@ -84,7 +104,8 @@ public static class Sweep
     /// <summary>The rotation about an axis by an angle.</summary>
     public static Frame Turn(Vec3 origin, Vec3 axis, double angle)
     {
-        Vec3 On(Vec3 v) => (v * Math.Cos(angle)) + (axis.Cross(v) * Math.Sin(angle)) + (axis * (axis.Dot(v) * (1 - Math.Cos(angle))));
+        Vec3 On(Vec3 v) =>
+            (v * Math.Cos(angle)) + (axis.Cross(v) * Math.Sin(angle)) + (axis * (axis.Dot(v) * (1 - Math.Cos(angle))));
         var turn = new Frame(Vec3.Zero, On(Vec3.AxisX), On(Vec3.AxisY), On(Vec3.AxisZ));
         return turn with { Origin = origin - turn.Direction(origin) };
     }
@@ -93,8 +114,11 @@ public static class Sweep
     /// <exception cref="ShapeException">The regions do not match.</exception>
     public static Region Between(Region start, Region end, double share)
     {
-        if (start.Outer.Length != end.Outer.Length || start.Holes.Count != end.Holes.Count
-            || start.Holes.Zip(end.Holes).Any(h => h.First.Length != h.Second.Length))
+        if (
+            start.Outer.Length != end.Outer.Length
+            || start.Holes.Count != end.Holes.Count
+            || start.Holes.Zip(end.Holes).Any(h => h.First.Length != h.Second.Length)
+        )
             throw new ShapeException("The two ends of a tapered body do not match corner by corner.");
         Vec2[] Mix(Vec2[] a, Vec2[] b) => [.. a.Zip(b, (p, q) => p + ((q - p) * share))];
         return new Region(Mix(start.Outer, end.Outer), [.. start.Holes.Zip(end.Holes, Mix)]);
@@ -103,14 +127,16 @@ public static class Sweep
     private static Vec3 Rotate(Vec3 v, Vec3 from, Vec3 to)
     {
         var axis = from.Cross(to);
-        double sine = axis.Length, cosine = from.Dot(to);
+        double sine = axis.Length,
+            cosine = from.Dot(to);
         return sine < 1e-12 ? v : Turn(Vec3.Zero, axis * (1 / sine), Math.Atan2(sine, cosine)).Direction(v);
     }
 
     // The first and last stretch of a curve are chords: its tangent at the end has turned half a step more. Zero elsewhere.
     private static Vec3 EndNormal(Frame[] frames, int before, int after)
     {
-        if ((before >= 0 && after >= 0) || frames.Length < 2) return Vec3.Zero;
+        if ((before >= 0 && after >= 0) || frames.Length < 2)
+            return Vec3.Zero;
         var (end, next) = before < 0 ? (frames[0].Z, frames[1].Z) : (frames[^1].Z, frames[^2].Z);
         return end.Dot(next) > 0.98 ? ((end * 1.5) - (next * 0.5)).Unit() : Vec3.Zero;
     }
@@ -127,15 +153,19 @@ public static class Sweep
             return along < 0.1 ? offset : offset - (f.Z * (offset.Dot(half) / along));
         }
 
-        return new LoftSection([.. region.Loops.Select(l => Array.ConvertAll(l, p => at + ((On(before, p) + On(after, p)) * 0.5)))]);
+        return new LoftSection([
+            .. region.Loops.Select(l => Array.ConvertAll(l, p => at + ((On(before, p) + On(after, p)) * 0.5))),
+        ]);
     }
 
     private static List<Vec3> Clean(IReadOnlyList<Vec3> path, bool ring)
     {
         var kept = new List<Vec3>();
         foreach (var p in path)
-            if (kept.Count == 0 || (p - kept[^1]).Length > 1e-7) kept.Add(p);
-        while (ring && kept.Count > 1 && (kept[0] - kept[^1]).Length <= 1e-7) kept.RemoveAt(kept.Count - 1);
+            if (kept.Count == 0 || (p - kept[^1]).Length > 1e-7)
+                kept.Add(p);
+        while (ring && kept.Count > 1 && (kept[0] - kept[^1]).Length <= 1e-7)
+            kept.RemoveAt(kept.Count - 1);
         return kept;
     }
 }

@@ -25,11 +25,13 @@ internal static class TouchingLoops
     private static bool JoinOne(List<Vec2> loop, List<List<Vec2>> holes)
     {
         var at = new Dictionary<Vec2, int>();
-        for (int i = 0; i < loop.Count; i++) at.TryAdd(loop[i], i);
+        for (int i = 0; i < loop.Count; i++)
+            at.TryAdd(loop[i], i);
         for (int h = 0; h < holes.Count; h++)
         {
             int shared = holes[h].FindIndex(at.ContainsKey);
-            if (shared < 0) continue;
+            if (shared < 0)
+                continue;
             // Into the hole at the shared corner, once around it, and back to the corner.
             var around = holes[h].Skip(shared + 1).Concat(holes[h].Take(shared + 1)).ToList();
             loop.InsertRange(at[holes[h][shared]] + 1, around);

@@ -17,17 +17,19 @@ public static class Triangulator
     /// <exception cref="ShapeException">The loops cross each other.</exception>
     public static int[] Triangulate(Region region)
     {
-        if (region.Holes.Count == 0 && IsConvex(region.Outer)) return Fan(region.Outer.Length);
+        if (region.Holes.Count == 0 && IsConvex(region.Outer))
+            return Fan(region.Outer.Length);
         // The package may take without end for loops that cross.
-        if (CrossingEdges.In(region)) throw new ShapeException(Crosses);
+        if (CrossingEdges.In(region))
+            throw new ShapeException(Crosses);
         // Each hole is joined to the loop around it by looking at all that was joined before.
         WorkBudget.Spend(region.Loops.Sum(l => (long)l.Length) * (20 + region.Holes.Count));
         var numbers = new Dictionary<Vec2, int>();
         int n = 0;
         foreach (var loop in region.Loops)
-            foreach (var p in loop) numbers.TryAdd(p, n++);
-        return Cut(region, numbers) ?? CutTouching(region, numbers)
-            ?? throw new ShapeException(Crosses);
+        foreach (var p in loop)
+            numbers.TryAdd(p, n++);
+        return Cut(region, numbers) ?? CutTouching(region, numbers) ?? throw new ShapeException(Crosses);
     }
 
     // The package ends in errors of many kinds where loops touch or cross, null references among them.
@@ -38,8 +40,15 @@ public static class Triangulator
             var polygon = Factory.CreatePolygon(Ring(region.Outer), [.. region.Holes.Select(Ring)]);
             return Numbered(PolygonTriangulator.Triangulate(polygon), numbers);
         }
-        catch (Exception e) when (e is TopologyException or ArgumentException or InvalidOperationException or KeyNotFoundException
-            or IndexOutOfRangeException or NullReferenceException)
+        catch (Exception e)
+            when (e
+                    is TopologyException
+                        or ArgumentException
+                        or InvalidOperationException
+                        or KeyNotFoundException
+                        or IndexOutOfRangeException
+                        or NullReferenceException
+            )
         {
             return null;
         }
@@ -48,15 +57,22 @@ public static class Triangulator
     // Holes that touch one another may cut the region into pieces; each is cut by itself, and together they must have the region's area.
     private static int[]? CutTouching(Region region, Dictionary<Vec2, int> numbers)
     {
-        double expected = Math.Abs(Region.SignedArea(region.Outer)) - region.Holes.Sum(h => Math.Abs(Region.SignedArea(h))), area = 0;
+        double expected =
+                Math.Abs(Region.SignedArea(region.Outer)) - region.Holes.Sum(h => Math.Abs(Region.SignedArea(h))),
+            area = 0;
         var points = region.Loops.SelectMany(l => l).ToArray();
         var triangles = new List<int>();
         try
         {
-            foreach (var piece in Overlay.Subtract(new Region(region.Outer),
-                [.. region.Holes.Select(h => new Region([.. Region.SignedArea(h) < 0 ? h.Reverse() : h]))]))
+            foreach (
+                var piece in Overlay.Subtract(
+                    new Region(region.Outer),
+                    [.. region.Holes.Select(h => new Region([.. Region.SignedArea(h) < 0 ? h.Reverse() : h]))]
+                )
+            )
             {
-                if (Cut(TouchingLoops.Join(piece), numbers) is not { } cut) return null;
+                if (Cut(TouchingLoops.Join(piece), numbers) is not { } cut)
+                    return null;
                 triangles.AddRange(cut);
             }
         }
@@ -66,21 +82,28 @@ public static class Triangulator
         }
 
         for (int t = 0; t < triangles.Count; t += 3)
-            area += Math.Abs((points[triangles[t + 1]] - points[triangles[t]]).Cross(points[triangles[t + 2]] - points[triangles[t]])) / 2;
+            area +=
+                Math.Abs(
+                    (points[triangles[t + 1]] - points[triangles[t]]).Cross(
+                        points[triangles[t + 2]] - points[triangles[t]]
+                    )
+                ) / 2;
         return Math.Abs(area - expected) <= 1e-6 * Math.Max(expected, 1e-12) ? [.. triangles] : null;
     }
 
     internal static LinearRing Ring(Vec2[] loop)
     {
         foreach (var p in loop)
-            if (!(Math.Abs(p.X) + Math.Abs(p.Y) < MaxCoordinate)) throw new ShapeException("A profile's coordinates make no sense.");
+            if (!(Math.Abs(p.X) + Math.Abs(p.Y) < MaxCoordinate))
+                throw new ShapeException("A profile's coordinates make no sense.");
         return Factory.CreateLinearRing([.. loop.Append(loop[0]).Select(p => new Coordinate(p.X, p.Y))]);
     }
 
     internal static int[] Fan(int corners)
     {
         var triangles = new int[(corners - 2) * 3];
-        for (int i = 0; i < corners - 2; i++) (triangles[3 * i], triangles[(3 * i) + 1], triangles[(3 * i) + 2]) = (0, i + 1, i + 2);
+        for (int i = 0; i < corners - 2; i++)
+            (triangles[3 * i], triangles[(3 * i) + 1], triangles[(3 * i) + 2]) = (0, i + 1, i + 2);
         return triangles;
     }
 
@@ -91,13 +114,16 @@ public static class Triangulator
         for (int t = 0; t < triangles.NumGeometries; t++)
         {
             var ring = ((Polygon)triangles.GetGeometryN(t)).ExteriorRing.Coordinates;
-            Vec2 a = new(ring[0].X, ring[0].Y), b = new(ring[1].X, ring[1].Y), c = new(ring[2].X, ring[2].Y);
+            Vec2 a = new(ring[0].X, ring[0].Y),
+                b = new(ring[1].X, ring[1].Y),
+                c = new(ring[2].X, ring[2].Y);
             area += (b - a).Cross(c - a);
             (result[3 * t], result[(3 * t) + 1], result[(3 * t) + 2]) = (numbers[a], numbers[b], numbers[c]);
         }
 
         // All triangles turn the same way; a flat one could not be recognised alone.
-        for (int t = 0; area < 0 && t < result.Length; t += 3) (result[t + 1], result[t + 2]) = (result[t + 2], result[t + 1]);
+        for (int t = 0; area < 0 && t < result.Length; t += 3)
+            (result[t + 1], result[t + 2]) = (result[t + 2], result[t + 1]);
         return result;
     }
 
@@ -107,11 +133,16 @@ public static class Triangulator
         double turn = 0;
         for (int i = 0; i < loop.Length; i++)
         {
-            Vec2 a = loop[i], b = loop[(i + 1) % loop.Length], c = loop[(i + 2) % loop.Length];
-            Vec2 ab = b - a, bc = c - b;
+            Vec2 a = loop[i],
+                b = loop[(i + 1) % loop.Length],
+                c = loop[(i + 2) % loop.Length];
+            Vec2 ab = b - a,
+                bc = c - b;
             double cross = ab.Cross(bc);
-            if (cross <= 1e-12 * ab.Length * bc.Length) return false;
-            if (loop.Length > 4) turn += Math.Atan2(cross, ab.Dot(bc));
+            if (cross <= 1e-12 * ab.Length * bc.Length)
+                return false;
+            if (loop.Length > 4)
+                turn += Math.Atan2(cross, ab.Dot(bc));
         }
 
         return loop.Length <= 4 || turn < 6.5;

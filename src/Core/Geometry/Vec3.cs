@@ -7,7 +7,9 @@ public readonly record struct Vec3(double X, double Y, double Z)
     public static readonly Vec3 Zero;
 
     /// <summary>The unit vectors.</summary>
-    public static readonly Vec3 AxisX = new(1, 0, 0), AxisY = new(0, 1, 0), AxisZ = new(0, 0, 1);
+    public static readonly Vec3 AxisX = new(1, 0, 0),
+        AxisY = new(0, 1, 0),
+        AxisZ = new(0, 0, 1);
 
     /// <summary>The length.</summary>
     public double Length => Math.Sqrt(Dot(this));

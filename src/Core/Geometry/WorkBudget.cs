@@ -20,7 +20,9 @@ public sealed class WorkBudget : IDisposable
 
     private readonly WorkBudget? _outer = _current;
     private readonly CancellationToken _cancel;
-    private long _left, _nextCheck, _triangles = MaxTriangles;
+    private long _left,
+        _nextCheck,
+        _triangles = MaxTriangles;
 
     /// <summary>Begins a budget for what this thread does until it is disposed of.</summary>
     /// <param name="cancel">Stops the work between steps.</param>
@@ -36,12 +38,15 @@ public sealed class WorkBudget : IDisposable
     /// <exception cref="OperationCanceledException">The work was cancelled.</exception>
     public static void Spend(long steps)
     {
-        if (_current is not { } budget) return;
+        if (_current is not { } budget)
+            return;
         budget._left -= steps;
-        if (budget._left > budget._nextCheck) return;
+        if (budget._left > budget._nextCheck)
+            return;
         budget._cancel.ThrowIfCancellationRequested();
         budget._nextCheck = budget._left - CheckEvery;
-        if (budget._left < 0) throw new WorkBudgetException("The shape asks for more work than any ordinary one; it is not built.");
+        if (budget._left < 0)
+            throw new WorkBudgetException("The shape asks for more work than any ordinary one; it is not built.");
     }
 
     /// <summary>Counts triangles of the finished shape.</summary>
@@ -49,7 +54,9 @@ public sealed class WorkBudget : IDisposable
     public static void SpendTriangles(int triangles)
     {
         if (_current is { } budget && (budget._triangles -= triangles) < 0)
-            throw new WorkBudgetException($"The shape has more than {MaxTriangles / 1_000_000} million triangles; it is not built.");
+            throw new WorkBudgetException(
+                $"The shape has more than {MaxTriangles / 1_000_000} million triangles; it is not built."
+            );
     }
 
     /// <inheritdoc/>

@@ -17,15 +17,18 @@ public sealed class ClassificationReader(IfcModel model, IfcRelations relations)
     public IReadOnlyList<ClassificationUse> Of(int element)
     {
         var uses = new List<ClassificationUse>();
-        foreach (int select in relations.Classification[element]) uses.Add(Read(select));
+        foreach (int select in relations.Classification[element])
+            uses.Add(Read(select));
         if (relations.Type.First(element) is >= 0 and var type)
-            foreach (int select in relations.Classification[type]) uses.Add(Read(select));
+            foreach (int select in relations.Classification[type])
+                uses.Add(Read(select));
         return uses;
     }
 
     private ClassificationUse Read(int select)
     {
-        if (model.Is(select, "IfcClassification")) return new ClassificationUse(model.Name(select), "", "");
+        if (model.Is(select, "IfcClassification"))
+            return new ClassificationUse(model.Name(select), "", "");
         int source = model.Ref(select, "ReferencedSource");
         var above = new List<string>();
         for (int depth = 0; depth < 10 && model.Is(source, "IfcClassificationReference"); depth++)
@@ -35,9 +38,12 @@ public sealed class ClassificationReader(IfcModel model, IfcRelations relations)
         }
 
         return new ClassificationUse(source >= 0 ? model.Name(source) : "", Code(select), model.Name(select))
-        { Above = [.. above.Where(n => n.Length > 0)] };
+        {
+            Above = [.. above.Where(n => n.Length > 0)],
+        };
     }
 
     // IFC2X3 calls the code ItemReference.
-    private string Code(int reference) => model.Text(reference, "Identification") ?? model.Text(reference, "ItemReference") ?? "";
+    private string Code(int reference) =>
+        model.Text(reference, "Identification") ?? model.Text(reference, "ItemReference") ?? "";
 }

@@ -7,7 +7,14 @@ namespace SteadyLintel.Ifc;
 /// <param name="Northings">Metres.</param>
 /// <param name="Height">Metres.</param>
 /// <param name="RotationDegrees">Of the file's X axis from grid east, counter-clockwise.</param>
-public sealed record GeoReference(string Kind, string System, double Eastings, double Northings, double Height, double RotationDegrees)
+public sealed record GeoReference(
+    string Kind,
+    string System,
+    double Eastings,
+    double Northings,
+    double Height,
+    double RotationDegrees
+)
 {
     /// <summary>Metres on the map for a metre of the file, by the map conversion's Scale; 1 without one.</summary>
     public double Scale { get; init; } = 1;
@@ -19,21 +26,36 @@ public sealed record GeoReference(string Kind, string System, double Eastings, d
         {
             int system = model.Ref(conversion, "TargetCRS");
             int mapUnit = model.Ref(system, "MapUnit");
-            double factor = mapUnit >= 0 && double.IsFinite(units.Factor(mapUnit)) ? units.Factor(mapUnit) : units.Metres;
-            double x = Number(model, conversion, "XAxisAbscissa", 1), y = Number(model, conversion, "XAxisOrdinate", 0);
+            double factor =
+                mapUnit >= 0 && double.IsFinite(units.Factor(mapUnit)) ? units.Factor(mapUnit) : units.Metres;
+            double x = Number(model, conversion, "XAxisAbscissa", 1),
+                y = Number(model, conversion, "XAxisOrdinate", 0);
             return new GeoReference(
-                "IfcMapConversion", model.Name(system), factor * Number(model, conversion, "Eastings", 0),
-                    factor * Number(model, conversion, "Northings", 0),
-                factor * Number(model, conversion, "OrthogonalHeight", 0), Math.Atan2(y, x) * 180 / Math.PI)
-            { Scale = Number(model, conversion, "Scale", 1) * factor / units.Metres };
+                "IfcMapConversion",
+                model.Name(system),
+                factor * Number(model, conversion, "Eastings", 0),
+                factor * Number(model, conversion, "Northings", 0),
+                factor * Number(model, conversion, "OrthogonalHeight", 0),
+                Math.Atan2(y, x) * 180 / Math.PI
+            )
+            {
+                Scale = Number(model, conversion, "Scale", 1) * factor / units.Metres,
+            };
         }
 
-        if (structure.Sites.Count == 0) return new GeoReference("none", "", 0, 0, 0, 0);
+        if (structure.Sites.Count == 0)
+            return new GeoReference("none", "", 0, 0, 0, 0);
         try
         {
             var frame = new IfcPlacements(model, units.Metres).Product(structure.Sites[0]);
-            return new GeoReference("site placement", "", frame.Origin.X, frame.Origin.Y, frame.Origin.Z,
-                Math.Atan2(frame.X.Y, frame.X.X) * 180 / Math.PI);
+            return new GeoReference(
+                "site placement",
+                "",
+                frame.Origin.X,
+                frame.Origin.Y,
+                frame.Origin.Z,
+                Math.Atan2(frame.X.Y, frame.X.X) * 180 / Math.PI
+            );
         }
         catch (Geometry.ShapeException)
         {

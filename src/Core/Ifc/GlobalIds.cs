@@ -6,17 +6,22 @@ public static class GlobalIds
     private const string Digits = "0123456789ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz_$";
 
     /// <summary>Whether a text has the form of a GlobalId. The first character holds two bits only.</summary>
-    public static bool IsWellFormed(string id) => id.Length == 22 && id[0] is >= '0' and <= '3'
-        && id.All(c => Digits.Contains(c, StringComparison.Ordinal));
+    public static bool IsWellFormed(string id) =>
+        id.Length == 22 && id[0] is >= '0' and <= '3' && id.All(c => Digits.Contains(c, StringComparison.Ordinal));
 
     /// <summary>A GlobalId that always comes out the same for an object and a purpose.</summary>
     public static string Derived(string globalId, string purpose) =>
-        FromBytes(System.Security.Cryptography.SHA256.HashData(System.Text.Encoding.UTF8.GetBytes(globalId + purpose)).AsSpan(0, 16));
+        FromBytes(
+            System
+                .Security.Cryptography.SHA256.HashData(System.Text.Encoding.UTF8.GetBytes(globalId + purpose))
+                .AsSpan(0, 16)
+        );
 
     /// <summary>The compressed form of 16 bytes, most significant first.</summary>
     public static string FromBytes(ReadOnlySpan<byte> bytes)
     {
-        if (bytes.Length != 16) throw new ArgumentException("A GlobalId has 16 bytes.", nameof(bytes));
+        if (bytes.Length != 16)
+            throw new ArgumentException("A GlobalId has 16 bytes.", nameof(bytes));
         var number = new System.Numerics.BigInteger(bytes, isUnsigned: true, isBigEndian: true);
         Span<char> text = stackalloc char[22];
         for (int i = 21; i >= 0; i--)

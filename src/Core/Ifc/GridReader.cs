@@ -30,8 +30,12 @@ public static class GridReader
             try
             {
                 var frame = placements.Product(grid);
-                axes.Add(new GridAxis(model.Text(axis, "AxisTag") ?? "",
-                    [.. curves.Points(model.Ref(axis, "AxisCurve")).Select(frame.Point)]));
+                axes.Add(
+                    new GridAxis(
+                        model.Text(axis, "AxisTag") ?? "",
+                        [.. curves.Points(model.Ref(axis, "AxisCurve")).Select(frame.Point)]
+                    )
+                );
             }
             catch (ShapeException)
             {

@@ -16,11 +16,14 @@ public sealed class IfcModel
         (File, Schema) = (file, schema);
         _types = [.. file.TypeNames.Select(schema.Find)];
         _typeStart = new int[_types.Length + 1];
-        for (int i = 0; i < file.Count; i++) _typeStart[file.TypeOf(i) + 1]++;
-        for (int t = 0; t < _types.Length; t++) _typeStart[t + 1] += _typeStart[t];
+        for (int i = 0; i < file.Count; i++)
+            _typeStart[file.TypeOf(i) + 1]++;
+        for (int t = 0; t < _types.Length; t++)
+            _typeStart[t + 1] += _typeStart[t];
         var next = _typeStart.ToArray();
         _byType = new int[file.Count];
-        for (int i = 0; i < file.Count; i++) _byType[next[file.TypeOf(i)]++] = i;
+        for (int i = 0; i < file.Count; i++)
+            _byType[next[file.TypeOf(i)]++] = i;
     }
 
     /// <summary>The exchange structure.</summary>
@@ -40,14 +43,16 @@ public sealed class IfcModel
     }
 
     /// <summary>Indexes bytes and opens the model.</summary>
-    public static IfcModel Open(ReadOnlyMemory<byte> bytes, CancellationToken cancel = default) => Open(StepFile.Read(bytes, null, cancel));
+    public static IfcModel Open(ReadOnlyMemory<byte> bytes, CancellationToken cancel = default) =>
+        Open(StepFile.Read(bytes, null, cancel));
 
     /// <summary>The entity of an instance, null when the schema does not know its keyword, and for a reference to nothing (-1).</summary>
     public EntityDef? Entity(int index) => index < 0 ? null : _types[File.TypeOf(index)];
 
     /// <summary>The class name as the standard spells it, or the file's keyword when the schema does not know it; <c>nothing</c> for a
     /// reference to nothing (-1).</summary>
-    public string ClassName(int index) => index < 0 ? "nothing" : Entity(index)?.Name ?? File.TypeNames[File.TypeOf(index)];
+    public string ClassName(int index) =>
+        index < 0 ? "nothing" : Entity(index)?.Name ?? File.TypeNames[File.TypeOf(index)];
 
     /// <summary>Whether an instance is of an entity or one of its subtypes.</summary>
     public bool Is(int index, string entity) => index >= 0 && Entity(index)?.Is(entity) == true;
@@ -60,8 +65,10 @@ public sealed class IfcModel
     {
         for (int t = 0; t < _types.Length; t++)
         {
-            if (_types[t] is not { } entity || !wanted(entity)) continue;
-            for (int k = _typeStart[t]; k < _typeStart[t + 1]; k++) yield return _byType[k];
+            if (_types[t] is not { } entity || !wanted(entity))
+                continue;
+            for (int k = _typeStart[t]; k < _typeStart[t + 1]; k++)
+                yield return _byType[k];
         }
     }
 
@@ -71,7 +78,8 @@ public sealed class IfcModel
         for (int t = 0; t < _types.Length; t++)
         {
             int count = _typeStart[t + 1] - _typeStart[t];
-            if (count > 0) yield return (File.TypeNames[t], _types[t], count, _byType[_typeStart[t]]);
+            if (count > 0)
+                yield return (File.TypeNames[t], _types[t], count, _byType[_typeStart[t]]);
         }
     }
 
@@ -79,7 +87,8 @@ public sealed class IfcModel
     public StepRecord Record(int index) => File.Record(index);
 
     /// <summary>An attribute by its name in the standard; a null value when the entity has none of that name.</summary>
-    public StepValue Get(int index, string attribute) => index < 0 ? default : File.Record(index)[Entity(index)?.Position(attribute) ?? -1];
+    public StepValue Get(int index, string attribute) =>
+        index < 0 ? default : File.Record(index)[Entity(index)?.Position(attribute) ?? -1];
 
     /// <summary>The text of an attribute, null when unset.</summary>
     public string? Text(int index, string attribute) => Get(index, attribute).Text;
@@ -98,13 +107,17 @@ public sealed class IfcModel
     {
         var raw = list.Kind is StepKind.Reference or StepKind.List or StepKind.Typed ? list.Raw : default;
         Span<int> few = stackalloc int[16];
-        int n = 0, at = 0;
-        for (; n < few.Length && StepReferences.Next(raw, ref at, out int id, out _);)
-            if (File.IndexOf(id) is >= 0 and var target) few[n++] = target;
-        if (n < few.Length) return n == 0 ? [] : few[..n].ToArray();
+        int n = 0,
+            at = 0;
+        for (; n < few.Length && StepReferences.Next(raw, ref at, out int id, out _); )
+            if (File.IndexOf(id) is >= 0 and var target)
+                few[n++] = target;
+        if (n < few.Length)
+            return n == 0 ? [] : few[..n].ToArray();
         var many = new List<int>(few.ToArray());
         while (StepReferences.Next(raw, ref at, out int id, out _))
-            if (File.IndexOf(id) is >= 0 and var target) many.Add(target);
+            if (File.IndexOf(id) is >= 0 and var target)
+                many.Add(target);
         return [.. many];
     }
 

@@ -16,7 +16,8 @@ public sealed class IfcPlacements(IfcModel model, double metres)
     /// <summary>An IfcAxis2Placement2D or 3D, or an IfcAxis2PlacementLinear's nothing: the identity when unset.</summary>
     public Frame Axes(int placement)
     {
-        if (placement < 0) return Frame.Identity;
+        if (placement < 0)
+            return Frame.Identity;
         var origin = Point(model.Ref(placement, "Location"));
         if (model.Is(placement, "IfcAxis2Placement2D"))
         {
@@ -24,25 +25,31 @@ public sealed class IfcPlacements(IfcModel model, double metres)
             return Frame.FromAxes(origin, Vec3.AxisZ, x);
         }
 
-        return Frame.FromAxes(origin, Direction(model.Ref(placement, "Axis"), Vec3.AxisZ),
-            Direction(model.Ref(placement, "RefDirection"), Vec3.AxisX));
+        return Frame.FromAxes(
+            origin,
+            Direction(model.Ref(placement, "Axis"), Vec3.AxisZ),
+            Direction(model.Ref(placement, "RefDirection"), Vec3.AxisX)
+        );
     }
 
     /// <summary>An IfcCartesianPoint in metres; a missing third coordinate is 0.</summary>
     public Vec3 Point(int point)
     {
-        if (point < 0) return Vec3.Zero;
+        if (point < 0)
+            return Vec3.Zero;
         Span<double> c = stackalloc double[3];
         c.Clear();
         model.Record(point)[0].Reals(c);
         return double.IsFinite(c[0] + c[1] + c[2])
-            ? new Vec3(c[0], c[1], c[2]) * metres : throw new ShapeException("A point has a coordinate that is not a number.");
+            ? new Vec3(c[0], c[1], c[2]) * metres
+            : throw new ShapeException("A point has a coordinate that is not a number.");
     }
 
     /// <summary>An IfcDirection, not normalised; the fallback when unset.</summary>
     public Vec3 Direction(int direction, Vec3 fallback)
     {
-        if (direction < 0) return fallback;
+        if (direction < 0)
+            return fallback;
         Span<double> c = stackalloc double[3];
         c.Clear();
         model.Record(direction)[0].Reals(c);
@@ -59,24 +66,34 @@ public sealed class IfcPlacements(IfcModel model, double metres)
     // The position that its writer worked out, else the point along the curve: X as the curve runs, Z up, unless said otherwise.
     private Frame Linear(int placement)
     {
-        if (model.Ref(placement, "CartesianPosition") is >= 0 and var position) return Axes(position);
-        int relative = model.Ref(placement, "RelativePlacement"), point = model.Ref(relative, "Location");
+        if (model.Ref(placement, "CartesianPosition") is >= 0 and var position)
+            return Axes(position);
+        int relative = model.Ref(placement, "RelativePlacement"),
+            point = model.Ref(relative, "Location");
         if (Along is null || !model.Is(point, "IfcPointByDistanceExpression"))
             throw new ShapeException("A linear placement has no point along a curve.");
         var on = Along(point);
-        return Frame.FromAxes(on.Origin, Direction(model.Ref(relative, "Axis"), on.Z),
-            Direction(model.Ref(relative, "RefDirection"), on.X));
+        return Frame.FromAxes(
+            on.Origin,
+            Direction(model.Ref(relative, "Axis"), on.Z),
+            Direction(model.Ref(relative, "RefDirection"), on.X)
+        );
     }
 
     private Frame World(int placement, int depth)
     {
-        if (placement < 0) return Frame.Identity;
-        if (_world.TryGetValue(placement, out var known)) return known;
-        if (depth > MaxDepth) throw new ShapeException("A chain of placements refers to itself, or is deeper than 200.");
+        if (placement < 0)
+            return Frame.Identity;
+        if (_world.TryGetValue(placement, out var known))
+            return known;
+        if (depth > MaxDepth)
+            throw new ShapeException("A chain of placements refers to itself, or is deeper than 200.");
         // Axes of a grid are given in the grid's frame, whatever the placement is relative to.
-        if (OnGrid is not null && model.Is(placement, "IfcGridPlacement")) return _world[placement] = OnGrid(placement);
+        if (OnGrid is not null && model.Is(placement, "IfcGridPlacement"))
+            return _world[placement] = OnGrid(placement);
         var parent = World(model.Ref(placement, "PlacementRelTo"), depth + 1);
-        var own = model.Is(placement, "IfcLocalPlacement") ? Axes(model.Ref(placement, "RelativePlacement"))
+        var own =
+            model.Is(placement, "IfcLocalPlacement") ? Axes(model.Ref(placement, "RelativePlacement"))
             : model.Is(placement, "IfcLinearPlacement") ? Linear(placement)
             : throw new ShapeException($"A placement of kind {model.ClassName(placement)} is not read yet.");
         return _world[placement] = parent.Compose(own);

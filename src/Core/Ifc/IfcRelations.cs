@@ -37,9 +37,13 @@ public sealed class IfcRelations
                 stretches.Add((k, new(relations, from, Math.Min(Stretch, relations.Length - from)), new()));
         }
 
-        Parallel.For(0, stretches.Count, s => Collect(model, Kinds[stretches[s].Kind], stretches[s].Relations, stretches[s].Links));
+        Parallel.For(0, stretches.Count, s =>
+            Collect(model, Kinds[stretches[s].Kind], stretches[s].Relations, stretches[s].Links)
+        );
         var tables = new Links[Kinds.Length];
-        Parallel.For(0, Kinds.Length, k => tables[k] = Links.Builder.Build([.. stretches.Where(s => s.Kind == k).Select(s => s.Links)]));
+        Parallel.For(0, Kinds.Length, k =>
+            tables[k] = Links.Builder.Build([.. stretches.Where(s => s.Kind == k).Select(s => s.Links)])
+        );
         (PropertySets, Container, Type, Whole) = (tables[0], tables[1], tables[2], tables[3]);
         (Nest, Host, Voided, Openings) = (tables[4], tables[5], tables[6], tables[7]);
         (FilledOpening, Material, Classification) = (tables[8], tables[9], tables[10]);
@@ -85,15 +89,20 @@ public sealed class IfcRelations
     /// <summary>Object or type → classification or reference.</summary>
     public Links Classification { get; }
 
-    private static void Collect(IfcModel model, (string Relation, string From, string To) kind,
-        ArraySegment<int> relations, Links.Builder links)
+    private static void Collect(
+        IfcModel model,
+        (string Relation, string From, string To) kind,
+        ArraySegment<int> relations,
+        Links.Builder links
+    )
     {
         var file = model.File;
         (EntityDef? Of, int From, int To) at = default;
         foreach (int rel in relations)
         {
             var entity = model.Entity(rel)!;
-            if (at.Of != entity) at = (entity, entity.Position(kind.From), entity.Position(kind.To));
+            if (at.Of != entity)
+                at = (entity, entity.Position(kind.From), entity.Position(kind.To));
             var record = model.Record(rel);
             // The lower position first: a record is walked once that way.
             var first = record[Math.Min(at.From, at.To)].Raw;
@@ -101,10 +110,11 @@ public sealed class IfcRelations
             var many = at.From < at.To ? first : second;
             var one = at.From < at.To ? second : first;
             // IfcPropertySetDefinitionSet puts several definitions at the one end.
-            for (int t = 0; StepReferences.Next(one, ref t, out int target, out _);)
+            for (int t = 0; StepReferences.Next(one, ref t, out int target, out _); )
             {
                 int held = file.IndexOf(target);
-                for (int f = 0; StepReferences.Next(many, ref f, out int source, out _);) links.Add(file.IndexOf(source), held);
+                for (int f = 0; StepReferences.Next(many, ref f, out int source, out _); )
+                    links.Add(file.IndexOf(source), held);
             }
         }
     }

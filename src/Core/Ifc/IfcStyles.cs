@@ -15,19 +15,22 @@ public sealed class IfcStyles
         foreach (int styled in model.OfType("IfcStyledItem"))
         {
             int item = model.Ref(styled, "Item");
-            if (item >= 0 && ColourOf(styled) is { } colour) _items.TryAdd(item, colour);
+            if (item >= 0 && ColourOf(styled) is { } colour)
+                _items.TryAdd(item, colour);
         }
 
         foreach (int map in model.OfType("IfcIndexedColourMap"))
-            if (model.Ref(map, "MappedTo") is >= 0 and var set) _maps.TryAdd(set, map);
+            if (model.Ref(map, "MappedTo") is >= 0 and var set)
+                _maps.TryAdd(set, map);
         FacesAreStyled = _items.Keys.Any(i => model.Is(i, "IfcFace"));
 
         foreach (int definition in model.OfType("IfcMaterialDefinitionRepresentation"))
         {
             int material = model.Ref(definition, "RepresentedMaterial");
             foreach (int representation in model.Refs(definition, "Representations"))
-                foreach (int item in model.Refs(representation, "Items"))
-                    if (model.Is(item, "IfcStyledItem") && ColourOf(item) is { } colour) _materials.TryAdd(material, colour);
+            foreach (int item in model.Refs(representation, "Items"))
+                if (model.Is(item, "IfcStyledItem") && ColourOf(item) is { } colour)
+                    _materials.TryAdd(material, colour);
         }
     }
 
@@ -40,7 +43,8 @@ public sealed class IfcStyles
     /// <summary>The colours of the faces of a tessellation, in their order (IfcIndexedColourMap); null when it has no map.</summary>
     public IReadOnlyList<Colour?>? Faces(int set)
     {
-        if (!_maps.TryGetValue(set, out int map)) return null;
+        if (!_maps.TryGetValue(set, out int map))
+            return null;
         var colours = new List<Colour?>();
         double opacity = _model.Get(map, "Opacity").Real;
         byte alpha = Byte(double.IsNaN(opacity) ? 1 : opacity);
@@ -63,8 +67,9 @@ public sealed class IfcStyles
             // IFC2X3 wraps styles in an assignment; IFC4 allows both.
             int[] styles = _model.Is(style, "IfcPresentationStyleAssignment") ? _model.Refs(style, "Styles") : [style];
             foreach (int surface in styles.Where(s => _model.Is(s, "IfcSurfaceStyle")))
-                foreach (int element in _model.Refs(surface, "Styles"))
-                    if (_model.Is(element, "IfcSurfaceStyleShading")) return Shading(element);
+            foreach (int element in _model.Refs(surface, "Styles"))
+                if (_model.Is(element, "IfcSurfaceStyleShading"))
+                    return Shading(element);
         }
 
         return null;
@@ -73,11 +78,17 @@ public sealed class IfcStyles
     private Colour? Shading(int element)
     {
         int rgb = _model.Ref(element, "SurfaceColour");
-        if (rgb < 0) return null;
+        if (rgb < 0)
+            return null;
         double clear = _model.Get(element, "Transparency").Real;
-        return new Colour(Byte(_model.Get(rgb, "Red").Real), Byte(_model.Get(rgb, "Green").Real), Byte(_model.Get(rgb, "Blue").Real),
-            Byte(1 - (double.IsNaN(clear) ? 0 : clear)));
+        return new Colour(
+            Byte(_model.Get(rgb, "Red").Real),
+            Byte(_model.Get(rgb, "Green").Real),
+            Byte(_model.Get(rgb, "Blue").Real),
+            Byte(1 - (double.IsNaN(clear) ? 0 : clear))
+        );
     }
 
-    private static byte Byte(double part) => (byte)Math.Clamp(Math.Round((double.IsNaN(part) ? 0 : part) * 255), 0, 255);
+    private static byte Byte(double part) =>
+        (byte)Math.Clamp(Math.Round((double.IsNaN(part) ? 0 : part) * 255), 0, 255);
 }

@@ -71,11 +71,19 @@ public sealed class IfcUnits
     {
         _model = model;
         int assignment = model.OfType("IfcProject").Select(p => model.Ref(p, "UnitsInContext")).Append(-1).First();
-        if (assignment < 0) assignment = model.OfType("IfcUnitAssignment").Append(-1).First();
+        if (assignment < 0)
+            assignment = model.OfType("IfcUnitAssignment").Append(-1).First();
         Assignment = assignment;
         foreach (int unit in model.Refs(assignment, "Units"))
-            if ((model.Get(unit, "UnitType").Enumeration ?? (model.Is(unit, "IfcMonetaryUnit") ? MeasureKinds.Money : null)) is { } kind
-                && kind != "USERDEFINED") _byKind.TryAdd(kind, unit);
+            if (
+                (
+                    model.Get(unit, "UnitType").Enumeration
+                    ?? (model.Is(unit, "IfcMonetaryUnit") ? MeasureKinds.Money : null)
+                )
+                    is { } kind
+                && kind != "USERDEFINED"
+            )
+                _byKind.TryAdd(kind, unit);
         LengthUnit = _byKind.GetValueOrDefault("LENGTHUNIT", -1);
         LengthDeclared = LengthUnit >= 0 && double.IsFinite(Factor(LengthUnit));
         Metres = LengthDeclared ? Factor(LengthUnit) : 1;
@@ -111,7 +119,8 @@ public sealed class IfcUnits
     /// <summary>A unit's name in lower case; empty when unknown.</summary>
     public string Name(int unit)
     {
-        if (!_model.Is(unit, "IfcSIUnit")) return (_model.Text(unit, "Name") ?? "").ToLowerInvariant();
+        if (!_model.Is(unit, "IfcSIUnit"))
+            return (_model.Text(unit, "Name") ?? "").ToLowerInvariant();
         string prefix = _model.Get(unit, "Prefix").Enumeration?.ToLowerInvariant() ?? "";
         return prefix + (_model.Get(unit, "Name").Enumeration ?? "").ToLowerInvariant().Replace('_', ' ');
     }
@@ -123,23 +132,38 @@ public sealed class IfcUnits
     {
         if (_model.Is(unit, "IfcSIUnit"))
         {
-            string name = _model.Get(unit, "Name").Enumeration ?? "", prefix = _model.Get(unit, "Prefix").Enumeration ?? "";
+            string name = _model.Get(unit, "Name").Enumeration ?? "",
+                prefix = _model.Get(unit, "Prefix").Enumeration ?? "";
             return PrefixSymbols.GetValueOrDefault(prefix, prefix.ToLowerInvariant())
                 + Symbols.GetValueOrDefault(name, name.ToLowerInvariant());
         }
 
         if (_model.Is(unit, "IfcConversionBasedUnit"))
-            return Name(unit) switch { "foot" => "ft", "inch" => "in", "degree" => "°", var other => other };
-        if (_model.Is(unit, "IfcMonetaryUnit")) return _model.Get(unit, "Currency").Enumeration ?? _model.Text(unit, "Currency") ?? "";
+            return Name(unit) switch
+            {
+                "foot" => "ft",
+                "inch" => "in",
+                "degree" => "°",
+                var other => other,
+            };
+        if (_model.Is(unit, "IfcMonetaryUnit"))
+            return _model.Get(unit, "Currency").Enumeration ?? _model.Text(unit, "Currency") ?? "";
         // A derived unit is made of named ones (ISO 16739-1, IfcDerivedUnitElement); one within another may well be itself.
-        if (within || !_model.Is(unit, "IfcDerivedUnit")) return Name(unit);
+        if (within || !_model.Is(unit, "IfcDerivedUnit"))
+            return Name(unit);
         var over = new List<string>();
         var under = new List<string>();
         foreach (int element in _model.Refs(unit, "Elements"))
         {
             int exponent = _model.Get(element, "Exponent").Integer;
             string symbol = Symbol(_model.Ref(element, "Unit"), true);
-            string power = Math.Abs((long)exponent) switch { 1 => "", 2 => "²", 3 => "³", var n => "^" + n };
+            string power = Math.Abs((long)exponent) switch
+            {
+                1 => "",
+                2 => "²",
+                3 => "³",
+                var n => "^" + n,
+            };
             (exponent < 0 ? under : over).Add(symbol + power);
         }
 
@@ -150,8 +174,14 @@ public sealed class IfcUnits
     /// <summary>The symbol that values of a measure type carry when they name no unit of their own; empty for a measure without
     /// unit.</summary>
     public string SymbolFor(string measure) =>
-        _symbols.GetOrAdd(measure, static (m, units) => MeasureKinds.UnitKind(m) is { } kind
-            && units._byKind.TryGetValue(kind, out int unit) ? units.Symbol(unit) : "", this);
+        _symbols.GetOrAdd(
+            measure,
+            static (m, units) =>
+                MeasureKinds.UnitKind(m) is { } kind && units._byKind.TryGetValue(kind, out int unit)
+                    ? units.Symbol(unit)
+                    : "",
+            this
+        );
 
     /// <summary>The size of the unit assigned to a kind (<c>AREAUNIT</c>) in SI; NaN when none is assigned.</summary>
     public double Assigned(string kind) => _byKind.TryGetValue(kind, out int unit) ? Factor(unit) : double.NaN;
@@ -162,8 +192,10 @@ public sealed class IfcUnits
     /// goes by its currency.</returns>
     public string Signature(int unit)
     {
-        if (_model.Is(unit, "IfcMonetaryUnit")) return _model.Get(unit, "Currency").Enumeration ?? _model.Text(unit, "Currency") ?? "";
-        if (!_model.Is(unit, "IfcDerivedUnit")) return string.Create(CultureInfo.InvariantCulture, $"{Base(unit, 0)} {Factor(unit):G9}");
+        if (_model.Is(unit, "IfcMonetaryUnit"))
+            return _model.Get(unit, "Currency").Enumeration ?? _model.Text(unit, "Currency") ?? "";
+        if (!_model.Is(unit, "IfcDerivedUnit"))
+            return string.Create(CultureInfo.InvariantCulture, $"{Base(unit, 0)} {Factor(unit):G9}");
         var powers = new SortedDictionary<string, int>(StringComparer.Ordinal);
         foreach (int element in _model.Refs(unit, "Elements"))
         {
@@ -178,26 +210,43 @@ public sealed class IfcUnits
     // The SI unit that a unit is a multiple of, or its own name.
     private string Base(int unit, int depth)
     {
-        if (depth > 8 || _model.Is(unit, "IfcContextDependentUnit")) return _model.Text(unit, "Name") ?? "";
-        return _model.Is(unit, "IfcConversionBasedUnit") ? Base(
-            _model.Ref(_model.Ref(unit, "ConversionFactor"), "UnitComponent"), depth + 1) : _model.Get(unit, "Name").Enumeration ?? "";
+        if (depth > 8 || _model.Is(unit, "IfcContextDependentUnit"))
+            return _model.Text(unit, "Name") ?? "";
+        return _model.Is(unit, "IfcConversionBasedUnit")
+            ? Base(_model.Ref(_model.Ref(unit, "ConversionFactor"), "UnitComponent"), depth + 1)
+            : _model.Get(unit, "Name").Enumeration ?? "";
     }
 
     private double Factor(int unit, int depth, bool within = false)
     {
-        if (depth > 8) return double.NaN;
+        if (depth > 8)
+            return double.NaN;
         if (_model.Is(unit, "IfcSIUnit"))
         {
             string name = _model.Get(unit, "Name").Enumeration ?? "";
-            double prefix = _model.Get(unit, "Prefix").Enumeration is { } p ? Prefixes.GetValueOrDefault(p, double.NaN) : 1;
-            return name switch { "SQUARE_METRE" => prefix * prefix, "CUBIC_METRE" => prefix * prefix * prefix, _ => prefix };
+            double prefix = _model.Get(unit, "Prefix").Enumeration is { } p
+                ? Prefixes.GetValueOrDefault(p, double.NaN)
+                : 1;
+            return name switch
+            {
+                "SQUARE_METRE" => prefix * prefix,
+                "CUBIC_METRE" => prefix * prefix * prefix,
+                _ => prefix,
+            };
         }
 
         // As for its symbol: a derived unit within another has no size, and asking it a hundred times a hundred times has no end.
         if (_model.Is(unit, "IfcDerivedUnit"))
-            return within ? double.NaN : _model.Refs(unit, "Elements").Aggregate(1.0, (size, e) =>
-                size * Math.Pow(Factor(_model.Ref(e, "Unit"), depth + 1, true), _model.Get(e, "Exponent").Integer));
-        if (!_model.Is(unit, "IfcConversionBasedUnit")) return double.NaN;
+            return within
+                ? double.NaN
+                : _model
+                    .Refs(unit, "Elements")
+                    .Aggregate(1.0, (size, e) =>
+                        size
+                        * Math.Pow(Factor(_model.Ref(e, "Unit"), depth + 1, true), _model.Get(e, "Exponent").Integer)
+                    );
+        if (!_model.Is(unit, "IfcConversionBasedUnit"))
+            return double.NaN;
         int factor = _model.Ref(unit, "ConversionFactor");
         double value = _model.Get(factor, "ValueComponent").Real;
         return value * Factor(_model.Ref(factor, "UnitComponent"), depth + 1, within);

@@ -15,7 +15,8 @@ public sealed class LayerReader
         foreach (int layer in model.OfType("IfcPresentationLayerAssignment"))
         {
             names.Add(model.Name(layer));
-            foreach (int item in model.Refs(layer, "AssignedItems")) links.Add(item, layer);
+            foreach (int item in model.Refs(layer, "AssignedItems"))
+                links.Add(item, layer);
         }
 
         _layersOf = links.Build();
@@ -28,9 +29,11 @@ public sealed class LayerReader
     /// <summary>The layers of a product, without repeats, those of its representations first.</summary>
     public IReadOnlyList<string> Of(int product)
     {
-        if (Names.Count == 0) return [];
+        if (Names.Count == 0)
+            return [];
         var names = new List<string>();
-        foreach (int representation in _model.Refs(_model.Ref(product, "Representation"), "Representations")) Add(representation, names, 0);
+        foreach (int representation in _model.Refs(_model.Ref(product, "Representation"), "Representations"))
+            Add(representation, names, 0);
         return names;
     }
 
@@ -40,8 +43,11 @@ public sealed class LayerReader
         foreach (int item in _model.Refs(representation, "Items"))
         {
             Collect(item, names);
-            if (depth < 5 && _model.Is(item, "IfcMappedItem")
-                && _model.Ref(_model.Ref(item, "MappingSource"), "MappedRepresentation") is >= 0 and var mapped)
+            if (
+                depth < 5
+                && _model.Is(item, "IfcMappedItem")
+                && _model.Ref(_model.Ref(item, "MappingSource"), "MappedRepresentation") is >= 0 and var mapped
+            )
                 Add(mapped, names, depth + 1);
         }
     }
@@ -51,7 +57,8 @@ public sealed class LayerReader
         foreach (int layer in _layersOf[item])
         {
             string name = _model.Name(layer);
-            if (!names.Contains(name)) names.Add(name);
+            if (!names.Contains(name))
+                names.Add(name);
         }
     }
 }

@@ -13,11 +13,13 @@ public sealed class Links
         (_from, _to) = (from, to);
         int last = from.Length > 0 ? from[^1] : 0;
         // About one pair a stretch.
-        while (last >> _shift > from.Length + 1) _shift++;
+        while (last >> _shift > from.Length + 1)
+            _shift++;
         _begins = new int[(last >> _shift) + 2];
         for (int i = 0, stretch = 0; stretch < _begins.Length; stretch++)
         {
-            while (i < from.Length && from[i] >> _shift < stretch) i++;
+            while (i < from.Length && from[i] >> _shift < stretch)
+                i++;
             _begins[stretch] = i;
         }
     }
@@ -30,8 +32,10 @@ public sealed class Links
     {
         get
         {
-            int lo = Lower(from), hi = lo;
-            while (hi < _from.Length && _from[hi] == from) hi++;
+            int lo = Lower(from),
+                hi = lo;
+            while (hi < _from.Length && _from[hi] == from)
+                hi++;
             return _to.AsSpan(lo, hi - lo);
         }
     }
@@ -46,14 +50,18 @@ public sealed class Links
     private int Lower(int from)
     {
         int stretch = from >> _shift;
-        if (from < 0 || stretch >= _begins.Length) return from < 0 ? 0 : _from.Length;
+        if (from < 0 || stretch >= _begins.Length)
+            return from < 0 ? 0 : _from.Length;
         // Mostly one or two; a file may still crowd thousands into one stretch.
-        int lo = _begins[stretch], hi = stretch + 1 < _begins.Length ? _begins[stretch + 1] : _from.Length;
+        int lo = _begins[stretch],
+            hi = stretch + 1 < _begins.Length ? _begins[stretch + 1] : _from.Length;
         while (lo < hi)
         {
             int mid = (lo + hi) >>> 1;
-            if (_from[mid] < from) lo = mid + 1;
-            else hi = mid;
+            if (_from[mid] < from)
+                lo = mid + 1;
+            else
+                hi = mid;
         }
 
         return lo;
@@ -67,7 +75,8 @@ public sealed class Links
         /// <summary>Adds a pair; a negative end is passed over.</summary>
         public void Add(int from, int to)
         {
-            if (from >= 0 && to >= 0) _pairs.Add((from, to));
+            if (from >= 0 && to >= 0)
+                _pairs.Add((from, to));
         }
 
         /// <summary>Sorts what was added; equal sources keep their order.</summary>
@@ -97,10 +106,12 @@ public sealed class Links
         {
             // The place among the pairs is part of the key, so that order is kept.
             var keys = new long[from.Length];
-            for (int i = 0; i < keys.Length; i++) keys[i] = ((long)from[i] << 32) | (uint)i;
+            for (int i = 0; i < keys.Length; i++)
+                keys[i] = ((long)from[i] << 32) | (uint)i;
             Array.Sort(keys);
             var targets = new int[keys.Length];
-            for (int i = 0; i < keys.Length; i++) (from[i], targets[i]) = ((int)(keys[i] >> 32), to[(int)keys[i]]);
+            for (int i = 0; i < keys.Length; i++)
+                (from[i], targets[i]) = ((int)(keys[i] >> 32), to[(int)keys[i]]);
             return new Links(from, targets);
         }
     }

@@ -15,7 +15,10 @@ public static class MeasureKinds
     public const string Money = "MONETARYUNIT";
 
     private static readonly HashSet<string> Words =
-        [.. IfcSchema.Named("IFC4X3").Type("IfcUnitEnum")!.Members, .. IfcSchema.Named("IFC4X3").Type("IfcDerivedUnitEnum")!.Members];
+    [
+        .. IfcSchema.Named("IFC4X3").Type("IfcUnitEnum")!.Members,
+        .. IfcSchema.Named("IFC4X3").Type("IfcDerivedUnitEnum")!.Members,
+    ];
     private static readonly ConcurrentDictionary<string, string?> Known = new(StringComparer.OrdinalIgnoreCase);
 
     /// <summary>The kind of unit a measure is given in, as IfcUnitEnum and IfcDerivedUnitEnum spell it; null for a label, count, ratio
@@ -29,11 +32,14 @@ public static class MeasureKinds
     private static string? Find(string measure)
     {
         string name = measure.ToUpperInvariant();
-        if (!name.StartsWith("IFC", StringComparison.Ordinal) || !name.EndsWith("MEASURE", StringComparison.Ordinal)) return null;
+        if (!name.StartsWith("IFC", StringComparison.Ordinal) || !name.EndsWith("MEASURE", StringComparison.Ordinal))
+            return null;
         name = name[3..^7];
         foreach (string sign in (string[])["POSITIVE", "NONNEGATIVE"])
-            if (name.StartsWith(sign, StringComparison.Ordinal)) name = name[sign.Length..];
-        if (name == "MONETARY") return Money;
+            if (name.StartsWith(sign, StringComparison.Ordinal))
+                name = name[sign.Length..];
+        if (name == "MONETARY")
+            return Money;
         return Words.Contains(name + "UNIT") && name != "USERDEFINED" ? name + "UNIT" : null;
     }
 }

@@ -7,18 +7,23 @@ public static class OwnUnits
     /// <remarks>A table has a unit for each of its columns (IfcPropertyTableValue: DefiningUnit, DefinedUnit).</remarks>
     public static string? Attribute(EntityDef entity, string values)
     {
-        if (values == "DefiningValues" && entity.Position("DefiningUnit") >= 0) return "DefiningUnit";
-        if (values == "DefinedValues" && entity.Position("DefinedUnit") >= 0) return "DefinedUnit";
-        if (entity.Is("IfcMeasureWithUnit")) return "UnitComponent";
+        if (values == "DefiningValues" && entity.Position("DefiningUnit") >= 0)
+            return "DefiningUnit";
+        if (values == "DefinedValues" && entity.Position("DefinedUnit") >= 0)
+            return "DefinedUnit";
+        if (entity.Is("IfcMeasureWithUnit"))
+            return "UnitComponent";
         return entity.Position("Unit") >= 0 ? "Unit" : null;
     }
 
     /// <summary>The unit instance that the values of an attribute name; -1 when they are in the project's units.</summary>
     public static int Of(IfcModel model, int index, string values)
     {
-        if (model.Entity(index) is not { } entity) return -1;
+        if (model.Entity(index) is not { } entity)
+            return -1;
         // The values of an enumerated property are in the unit of the enumeration they are chosen from.
-        if (entity.Name == "IfcPropertyEnumeratedValue") return model.Ref(model.Ref(index, "EnumerationReference"), "Unit");
+        if (entity.Name == "IfcPropertyEnumeratedValue")
+            return model.Ref(model.Ref(index, "EnumerationReference"), "Unit");
         return Attribute(entity, values) is { } unit ? model.Ref(index, unit) : -1;
     }
 }

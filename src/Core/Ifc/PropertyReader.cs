@@ -24,12 +24,15 @@ public sealed class PropertyReader(IfcModel model, IfcRelations relations, IfcUn
     {
         var links = relations.PropertySets[element];
         var own = new PropertySet[links.Length];
-        for (int i = 0; i < own.Length; i++) own[i] = Set(links[i]);
+        for (int i = 0; i < own.Length; i++)
+            own[i] = Set(links[i]);
         int type = relations.Type.First(element);
         var inherited = type < 0 ? [] : model.Refs(type, "HasPropertySets");
-        if (inherited.Length == 0) return own;
+        if (inherited.Length == 0)
+            return own;
         var all = new List<PropertySet>(own);
-        foreach (int set in inherited) AddInherited(all, own, Set(set));
+        foreach (int set in inherited)
+            AddInherited(all, own, Set(set));
         return all;
     }
 
@@ -43,9 +46,16 @@ public sealed class PropertyReader(IfcModel model, IfcRelations relations, IfcUn
 
     private static void AddInherited(List<PropertySet> all, PropertySet[] own, PropertySet inherited)
     {
-        var overriding = own.Where(s => s.Name == inherited.Name).SelectMany(s => s.Properties).Select(p => p.Name).ToHashSet();
-        var left = overriding.Count == 0 ? inherited.Properties : [.. inherited.Properties.Where(p => !overriding.Contains(p.Name))];
-        if (left.Count > 0) all.Add(new PropertySet(inherited.Index, inherited.Name, inherited.IsQuantity, true, left));
+        var overriding = own.Where(s => s.Name == inherited.Name)
+            .SelectMany(s => s.Properties)
+            .Select(p => p.Name)
+            .ToHashSet();
+        var left =
+            overriding.Count == 0
+                ? inherited.Properties
+                : [.. inherited.Properties.Where(p => !overriding.Contains(p.Name))];
+        if (left.Count > 0)
+            all.Add(new PropertySet(inherited.Index, inherited.Name, inherited.IsQuantity, true, left));
     }
 
     private PropertySet Read(int index)
@@ -54,15 +64,21 @@ public sealed class PropertyReader(IfcModel model, IfcRelations relations, IfcUn
         string name = _texts.Get(record[2].Coded);
         var entity = model.Entity(index);
         bool quantity = entity == _quantities;
-        var members = record[entity == _sets ? _setMembers : entity?.Position(quantity ? "Quantities" : "HasProperties") ?? -1].Raw;
+        var members = record[
+            entity == _sets ? _setMembers : entity?.Position(quantity ? "Quantities" : "HasProperties") ?? -1
+        ].Raw;
         var properties = new List<Property>(members.IsEmpty ? 0 : members.Count((byte)',') + 1);
-        if (!quantity && entity != _sets) name = name.Length > 0 ? name : model.ClassName(index);
-        for (int at = 0; StepReferences.Next(members, ref at, out int id, out _);)
+        if (!quantity && entity != _sets)
+            name = name.Length > 0 ? name : model.ClassName(index);
+        for (int at = 0; StepReferences.Next(members, ref at, out int id, out _); )
         {
             int member = model.File.IndexOf(id);
-            if (member < 0) continue;
-            if (quantity) AddQuantity(member, "", properties, 0);
-            else AddProperty(member, "", properties, 0);
+            if (member < 0)
+                continue;
+            if (quantity)
+                AddQuantity(member, "", properties, 0);
+            else
+                AddProperty(member, "", properties, 0);
         }
 
         return new PropertySet(index, name, quantity, false, properties);
@@ -93,10 +109,18 @@ public sealed class PropertyReader(IfcModel model, IfcRelations relations, IfcUn
                 break;
             case "IfcPropertyReferenceValue":
                 int target = model.Ref(p, "PropertyReference");
-                properties.Add(new Property(name, target < 0 ? "" : $"{model.ClassName(target)} {model.Name(target)}".TrimEnd(), "", ""));
+                properties.Add(
+                    new Property(
+                        name,
+                        target < 0 ? "" : $"{model.ClassName(target)} {model.Name(target)}".TrimEnd(),
+                        "",
+                        ""
+                    )
+                );
                 break;
             case "IfcComplexProperty" when depth < 10:
-                foreach (int part in model.Refs(p, "HasProperties")) AddProperty(part, name + ".", properties, depth + 1);
+                foreach (int part in model.Refs(p, "HasProperties"))
+                    AddProperty(part, name + ".", properties, depth + 1);
                 break;
         }
     }
@@ -138,18 +162,27 @@ public sealed class PropertyReader(IfcModel model, IfcRelations relations, IfcUn
         string text = name.Kind == StepKind.String ? _texts.Get(name.Coded) : "";
         var measure = value.Kind == StepKind.Typed ? MeasureOf(value.TypeBytes) : Measure.None;
         int unit = model.Target(record[3]);
-        return new Property(prefix.Length == 0 ? text : prefix + text, _values.Get(value.Inner.Raw), measure.Name, unit >= 0
-            ? units.Symbol(unit) : measure.Symbol)
-        { OwnUnit = unit };
+        return new Property(
+            prefix.Length == 0 ? text : prefix + text,
+            _values.Get(value.Inner.Raw),
+            measure.Name,
+            unit >= 0 ? units.Symbol(unit) : measure.Symbol
+        )
+        {
+            OwnUnit = unit,
+        };
     }
 
     // A file uses a few measures, so the table forgets almost never.
     private Measure MeasureOf(ReadOnlySpan<byte> keyword)
     {
         string name = _texts.Get(keyword);
-        ref var slot = ref _measures[(keyword.Length * 7 + keyword[^1] + keyword[keyword.Length / 2]) % _measures.Length];
+        ref var slot = ref _measures[
+            (keyword.Length * 7 + keyword[^1] + keyword[keyword.Length / 2]) % _measures.Length
+        ];
         var known = slot;
-        if (known is not null && ReferenceEquals(known.Written, name)) return known;
+        if (known is not null && ReferenceEquals(known.Written, name))
+            return known;
         string capitals = name.ToUpperInvariant();
         return slot = new Measure(name, capitals, units.SymbolFor(capitals));
     }
@@ -164,7 +197,8 @@ public sealed class PropertyReader(IfcModel model, IfcRelations relations, IfcUn
     private void AddList(int p, string name, StepValue list, int unitOwner, List<Property> properties)
     {
         var texts = new List<string>();
-        string measure = "", unit = "";
+        string measure = "",
+            unit = "";
         foreach (var item in list.Items)
         {
             texts.Add(Text(item));
@@ -180,8 +214,14 @@ public sealed class PropertyReader(IfcModel model, IfcRelations relations, IfcUn
         var lower = model.Get(p, "LowerBoundValue");
         var upper = model.Get(p, "UpperBoundValue");
         var set = model.Get(p, "SetPointValue");
-        string text = lower.IsNull && upper.IsNull ? Text(set) : $"{Text(lower)} … {Text(upper)}" + (set.IsNull ? "" : $" ({Text(set)})");
-        var typed = !lower.IsNull ? lower : !upper.IsNull ? upper : set;
+        string text =
+            lower.IsNull && upper.IsNull
+                ? Text(set)
+                : $"{Text(lower)} … {Text(upper)}" + (set.IsNull ? "" : $" ({Text(set)})");
+        var typed =
+            !lower.IsNull ? lower
+            : !upper.IsNull ? upper
+            : set;
         properties.Add(new Property(name, text, typed.TypeName ?? "", Unit(p, "Unit", typed)));
     }
 
@@ -189,8 +229,10 @@ public sealed class PropertyReader(IfcModel model, IfcRelations relations, IfcUn
     {
         var keys = new List<string>();
         var values = new List<string>();
-        foreach (var item in model.Get(p, "DefiningValues").Items) keys.Add(Text(item));
-        foreach (var item in model.Get(p, "DefinedValues").Items) values.Add(Text(item));
+        foreach (var item in model.Get(p, "DefiningValues").Items)
+            keys.Add(Text(item));
+        foreach (var item in model.Get(p, "DefinedValues").Items)
+            values.Add(Text(item));
         properties.Add(new Property(name, string.Join("; ", keys.Zip(values, (k, v) => $"{k} → {v}")), "", ""));
     }
 
@@ -199,24 +241,36 @@ public sealed class PropertyReader(IfcModel model, IfcRelations relations, IfcUn
         string name = prefix + model.Name(q);
         if (model.Is(q, "IfcPhysicalComplexQuantity") && depth < 10)
         {
-            foreach (int part in model.Refs(q, "HasQuantities")) AddQuantity(part, name + ".", properties, depth + 1);
+            foreach (int part in model.Refs(q, "HasQuantities"))
+                AddQuantity(part, name + ".", properties, depth + 1);
             return;
         }
 
         // Each simple quantity's fourth attribute is its value: LengthValue, AreaValue …
         var definition = model.Entity(q)?.Attributes.ElementAtOrDefault(3);
-        if (definition is null) return;
+        if (definition is null)
+            return;
         var value = model.Record(q)[3];
         int unit = model.Ref(q, "Unit");
-        properties.Add(new Property(name, Text(value), definition.Type.ToUpperInvariant(), unit >= 0
-            ? units.Symbol(unit) : units.SymbolFor(definition.Type))
-        { OwnUnit = unit });
+        properties.Add(
+            new Property(
+                name,
+                Text(value),
+                definition.Type.ToUpperInvariant(),
+                unit >= 0 ? units.Symbol(unit) : units.SymbolFor(definition.Type)
+            )
+            {
+                OwnUnit = unit,
+            }
+        );
     }
 
     private string Unit(int owner, string attribute, StepValue value)
     {
         int unit = model.Ref(owner, attribute);
-        return unit >= 0 ? units.Symbol(unit) : value.TypeName is { } measure ? units.SymbolFor(measure) : "";
+        return unit >= 0 ? units.Symbol(unit)
+            : value.TypeName is { } measure ? units.SymbolFor(measure)
+            : "";
     }
 
     /// <summary>A value as people read it: numbers as written less their trailing full stop, logicals as True, False, Unknown.</summary>
@@ -227,7 +281,13 @@ public sealed class PropertyReader(IfcModel model, IfcRelations relations, IfcUn
         {
             StepKind.String => inner.Text ?? "",
             StepKind.Number => inner.Real.ToString("R", CultureInfo.InvariantCulture),
-            StepKind.Enumeration => inner.Enumeration switch { "T" => "True", "F" => "False", "U" => "Unknown", var other => other ?? "" },
+            StepKind.Enumeration => inner.Enumeration switch
+            {
+                "T" => "True",
+                "F" => "False",
+                "U" => "Unknown",
+                var other => other ?? "",
+            },
             StepKind.List => List(inner),
             _ => "",
         };
@@ -236,7 +296,8 @@ public sealed class PropertyReader(IfcModel model, IfcRelations relations, IfcUn
     private static string List(StepValue list)
     {
         var texts = new List<string>();
-        foreach (var item in list.Items) texts.Add(Text(item));
+        foreach (var item in list.Items)
+            texts.Add(Text(item));
         return string.Join(", ", texts);
     }
 }

@@ -17,7 +17,13 @@ public sealed record Property(string Name, string Value, string Measure, string 
 /// <param name="IsQuantity">Whether it is an IfcElementQuantity.</param>
 /// <param name="FromType">Whether the element has it through its type.</param>
 /// <param name="Properties">In file order.</param>
-public sealed record PropertySet(int Index, string Name, bool IsQuantity, bool FromType, IReadOnlyList<Property> Properties)
+public sealed record PropertySet(
+    int Index,
+    string Name,
+    bool IsQuantity,
+    bool FromType,
+    IReadOnlyList<Property> Properties
+)
 {
     /// <summary>How many properties carry a value.</summary>
     public int Filled { get; } = Properties.Count(p => p.Value.Length > 0);

@@ -22,30 +22,41 @@ public sealed record RelationForm(int One, int Many, IReadOnlyList<int> Others)
         var others = new List<int>();
         for (int a = RootAttributes; a < attributes.Count; a++)
         {
-            bool named = attributes[a].Name.StartsWith("Relating", StringComparison.Ordinal)
+            bool named =
+                attributes[a].Name.StartsWith("Relating", StringComparison.Ordinal)
                 || attributes[a].Name.StartsWith("Related", StringComparison.Ordinal);
-            if (named && HoldsReferences(schema, attributes[a])) ends.Add(a);
-            else if (RefersToRoots(schema, attributes[a])) others.Add(a);
+            if (named && HoldsReferences(schema, attributes[a]))
+                ends.Add(a);
+            else if (RefersToRoots(schema, attributes[a]))
+                others.Add(a);
         }
 
         int many = ends.Find(a => attributes[a].Depth > 0);
-        if (many == 0) many = ends.FindLast(a => attributes[a].Name.StartsWith("Related", StringComparison.Ordinal));
-        if (many == 0) many = -1;
+        if (many == 0)
+            many = ends.FindLast(a => attributes[a].Name.StartsWith("Related", StringComparison.Ordinal));
+        if (many == 0)
+            many = -1;
         int one = ends.Find(a => a != many);
         others.AddRange(ends.Where(a => a != many && a != one));
         return new RelationForm(one == 0 ? -1 : one, many, others);
     }
 
     /// <summary>Whether an attribute can hold a reference to a rooted object.</summary>
-    public static bool RefersToRoots(IfcSchema schema, AttributeDef attribute) => Targets(schema, attribute, static e => e.Is("IfcRoot"));
+    public static bool RefersToRoots(IfcSchema schema, AttributeDef attribute) =>
+        Targets(schema, attribute, static e => e.Is("IfcRoot"));
 
-    private static bool HoldsReferences(IfcSchema schema, AttributeDef attribute) => Targets(schema, attribute, static _ => true);
+    private static bool HoldsReferences(IfcSchema schema, AttributeDef attribute) =>
+        Targets(schema, attribute, static _ => true);
 
     private static bool Targets(IfcSchema schema, AttributeDef attribute, Func<EntityDef, bool> wanted)
     {
-        if (attribute.IsEntity) return schema.Find(attribute.Type.ToUpperInvariant()) is { } entity && wanted(entity);
+        if (attribute.IsEntity)
+            return schema.Find(attribute.Type.ToUpperInvariant()) is { } entity && wanted(entity);
         return schema.Type(attribute.Type) is { Kind: TypeKind.Select } select
-            && select.Members.Any(m => schema.Find(m.ToUpperInvariant()) is { } member
-            ? wanted(member) : schema.Type(m) is { Kind: TypeKind.List });
+            && select.Members.Any(m =>
+                schema.Find(m.ToUpperInvariant()) is { } member
+                    ? wanted(member)
+                    : schema.Type(m) is { Kind: TypeKind.List }
+            );
     }
 }

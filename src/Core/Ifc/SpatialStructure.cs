@@ -30,9 +30,16 @@ public sealed class SpatialStructure
         Project = model.OfType("IfcProject").Append(-1).First();
         Sites = [.. model.OfType("IfcSite")];
         Buildings = [.. model.OfType("IfcBuilding")];
-        Storeys = [.. model.OfType("IfcBuildingStorey").Select(s => Read(model, s, placements, units.Metres))
-            .OrderBy(s => s.Level).ThenBy(s => s.Index)];
-        for (int i = 0; i < Storeys.Count; i++) _storeyNumber[Storeys[i].Index] = i;
+        Storeys =
+        [
+            .. model
+                .OfType("IfcBuildingStorey")
+                .Select(s => Read(model, s, placements, units.Metres))
+                .OrderBy(s => s.Level)
+                .ThenBy(s => s.Index),
+        ];
+        for (int i = 0; i < Storeys.Count; i++)
+            _storeyNumber[Storeys[i].Index] = i;
     }
 
     /// <summary>The IfcProject, -1 when there is none.</summary>
@@ -55,7 +62,8 @@ public sealed class SpatialStructure
     {
         for (int at = product, depth = 0; at >= 0 && depth < MaxDepth; depth++)
         {
-            if (_storeyNumber.TryGetValue(at, out int storey)) return storey;
+            if (_storeyNumber.TryGetValue(at, out int storey))
+                return storey;
             at = Parent(at);
         }
 
@@ -67,11 +75,16 @@ public sealed class SpatialStructure
     public int Parent(int product)
     {
         int parent = _relations.Container.First(product);
-        if (parent < 0) parent = _relations.Whole.First(product);
-        if (parent < 0) parent = _relations.Nest.First(product);
-        if (parent < 0) parent = _relations.Host.First(product);
-        if (parent < 0) parent = _relations.Voided.First(product);
-        if (parent < 0) parent = _relations.Projected.First(product);
+        if (parent < 0)
+            parent = _relations.Whole.First(product);
+        if (parent < 0)
+            parent = _relations.Nest.First(product);
+        if (parent < 0)
+            parent = _relations.Host.First(product);
+        if (parent < 0)
+            parent = _relations.Voided.First(product);
+        if (parent < 0)
+            parent = _relations.Projected.First(product);
         return parent < 0 ? _relations.FilledOpening.First(product) : parent;
     }
 
@@ -81,14 +94,20 @@ public sealed class SpatialStructure
         double? placed = null;
         try
         {
-            if (model.Ref(storey, "ObjectPlacement") >= 0) placed = placements.Product(storey).Origin.Z;
+            if (model.Ref(storey, "ObjectPlacement") >= 0)
+                placed = placements.Product(storey).Origin.Z;
         }
         catch (ShapeException)
         {
             placed = null;
         }
 
-        return new Storey(storey, model.Name(storey), model.GlobalId(storey), double.IsFinite(elevation)
-            ? elevation * metres : null, placed);
+        return new Storey(
+            storey,
+            model.Name(storey),
+            model.GlobalId(storey),
+            double.IsFinite(elevation) ? elevation * metres : null,
+            placed
+        );
     }
 }

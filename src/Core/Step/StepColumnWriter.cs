@@ -28,7 +28,8 @@ internal ref struct StepColumnWriter(StepColumns columns, int most)
     public void Add(int id, ushort type, int offset, int head, int length)
     {
         int at = _count;
-        if (at == _room) Grow();
+        if (at == _room)
+            Grow();
         Unsafe.Add(ref _ids, at) = id;
         Unsafe.Add(ref _types, at) = type;
         Unsafe.Add(ref _offsets, at) = offset;
@@ -42,7 +43,8 @@ internal ref struct StepColumnWriter(StepColumns columns, int most)
     /// <exception cref="StepFormatException">There are more than are taken.</exception>
     public readonly void Close()
     {
-        if (_count > most) throw new StepFormatException($"The file has more than {most} instances.");
+        if (_count > most)
+            throw new StepFormatException($"The file has more than {most} instances.");
         columns.Hold(_count, _maxId);
     }
 

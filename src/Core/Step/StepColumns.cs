@@ -87,8 +87,10 @@ internal sealed class StepColumns
     private void MoveTo(StepColumns whole, int at, ushort[] types)
     {
         // The first part is where it should, and its types are the first of the whole.
-        if (whole.Ids == Ids && at == _start) return;
-        for (int i = _start; i < _next; i++) Types[i] = types[Types[i]];
+        if (whole.Ids == Ids && at == _start)
+            return;
+        for (int i = _start; i < _next; i++)
+            Types[i] = types[Types[i]];
         Types.AsSpan(_start, Count).CopyTo(whole.Types.AsSpan(at));
         Ids.AsSpan(_start, Count).CopyTo(whole.Ids.AsSpan(at));
         Offsets.AsSpan(_start, Count).CopyTo(whole.Offsets.AsSpan(at));
@@ -99,7 +101,8 @@ internal sealed class StepColumns
     /// <summary>Moves into larger columns; regions taken before are stale.</summary>
     public void Grow()
     {
-        int count = Count, size = (int)Math.Min(Array.MaxLength, Math.Max(16, count * 3L / 2));
+        int count = Count,
+            size = (int)Math.Min(Array.MaxLength, Math.Max(16, count * 3L / 2));
         Ids = Larger(Ids, size);
         Types = Larger(Types, size);
         Offsets = Larger(Offsets, size);

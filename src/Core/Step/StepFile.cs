@@ -12,10 +12,25 @@ public sealed class StepFile
     private readonly StepColumns _columns;
     private readonly StepIdMap _map;
 
-    private StepFile(ReadOnlyMemory<byte> bytes, StepColumns columns, StepIdMap map, StepHeader header, IReadOnlyList<string> types,
-        IReadOnlyList<StepProblem> problems, int problemCount)
+    private StepFile(
+        ReadOnlyMemory<byte> bytes,
+        StepColumns columns,
+        StepIdMap map,
+        StepHeader header,
+        IReadOnlyList<string> types,
+        IReadOnlyList<StepProblem> problems,
+        int problemCount
+    )
     {
-        (_bytes, _columns, _map, Header, TypeNames, Problems, ProblemCount) = (bytes, columns, map, header, types, problems, problemCount);
+        (_bytes, _columns, _map, Header, TypeNames, Problems, ProblemCount) = (
+            bytes,
+            columns,
+            map,
+            header,
+            types,
+            problems,
+            problemCount
+        );
     }
 
     /// <summary>The header section.</summary>
@@ -39,20 +54,33 @@ public sealed class StepFile
     /// <summary>Indexes an exchange structure. Every damaged instance becomes a problem and the rest is read.</summary>
     /// <exception cref="StepFormatException">A limit is exceeded, or there is neither a header nor an instance.</exception>
     /// <exception cref="OperationCanceledException">When asked to stop.</exception>
-    public static StepFile Read(ReadOnlyMemory<byte> bytes, StepLimits? limits = null, CancellationToken cancel = default)
+    public static StepFile Read(
+        ReadOnlyMemory<byte> bytes,
+        StepLimits? limits = null,
+        CancellationToken cancel = default
+    )
     {
         limits ??= StepLimits.Default;
-        if (bytes.Length > limits.MaxBytes) throw new StepFormatException($"The file is longer than {limits.MaxBytes} bytes.");
+        if (bytes.Length > limits.MaxBytes)
+            throw new StepFormatException($"The file is longer than {limits.MaxBytes} bytes.");
         var index = StepIndex.Read(bytes, limits, limits.Threads, cancel);
         if (index.Columns.Count == 0 && index.Problems.Any(p => p.Kind == StepProblemKind.NotAnExchangeStructure))
-            throw new StepFormatException("This is not an ISO 10303-21 file: it does not start with ISO-10303-21 and holds no instance.");
+            throw new StepFormatException(
+                "This is not an ISO 10303-21 file: it does not start with ISO-10303-21 and holds no instance."
+            );
         var problems = index.Problems;
         int count = index.ProblemCount;
         var map = StepIdMap.Build(index.Columns, (id, offset) =>
         {
             if (count++ < limits.MaxProblems)
-                problems.Add(new StepProblem(StepProblemKind.DuplicateId, offset, StepScan.LineOf(bytes.Span, offset),
-                    $"Instance #{id} is there twice; the first is used."));
+                problems.Add(
+                    new StepProblem(
+                        StepProblemKind.DuplicateId,
+                        offset,
+                        StepScan.LineOf(bytes.Span, offset),
+                        $"Instance #{id} is there twice; the first is used."
+                    )
+                );
         });
         return new StepFile(bytes, index.Columns, map, index.Header, index.Types, problems, count);
     }
@@ -85,9 +113,11 @@ public sealed class StepFile
     /// for its own keyword.</summary>
     public StepRecord Part(int index, string keyword)
     {
-        if (TypeNames[TypeOf(index)].Length > 0) return TypeNames[TypeOf(index)] == keyword ? Record(index) : default;
+        if (TypeNames[TypeOf(index)].Length > 0)
+            return TypeNames[TypeOf(index)] == keyword ? Record(index) : default;
         foreach (var (name, from, to) in Parts(index))
-            if (name == keyword) return new StepRecord(_bytes.Span[from..to]);
+            if (name == keyword)
+                return new StepRecord(_bytes.Span[from..to]);
         return default;
     }
 
@@ -98,13 +128,15 @@ public sealed class StepFile
     {
         var raw = Raw(index);
         int open = _columns.Heads[index];
-        if (open == 255) open = FindOpen(raw);
+        if (open == 255)
+            open = FindOpen(raw);
         int close = raw.Length - 2;
-        while (close > open && raw[close] <= ' ') close--;
+        while (close > open && raw[close] <= ' ')
+            close--;
         if (raw[close] != ')')
         {
             // A comment is before the semicolon.
-            for (close = open + 1; close < raw.Length && raw[close] != ')';)
+            for (close = open + 1; close < raw.Length && raw[close] != ')'; )
                 close = StepScan.SkipParameter(raw, raw[close] == ',' ? close + 1 : close);
         }
 
@@ -114,8 +146,10 @@ public sealed class StepFile
     private static int FindOpen(ReadOnlySpan<byte> raw)
     {
         int at = StepScan.SkipSpace(raw, 1);
-        while (raw[at] != '=') at = raw[at] == '/' ? StepScan.SkipComment(raw, at) : at + 1;
-        for (at = StepScan.SkipSpace(raw, at + 1); StepScan.IsKeyword(raw[at]);) at++;
+        while (raw[at] != '=')
+            at = raw[at] == '/' ? StepScan.SkipComment(raw, at) : at + 1;
+        for (at = StepScan.SkipSpace(raw, at + 1); StepScan.IsKeyword(raw[at]); )
+            at++;
         return StepScan.SkipSpace(raw, at);
     }
 
@@ -127,13 +161,21 @@ public sealed class StepFile
         for (int at = StepScan.SkipSpace(inside, 0); at < inside.Length; at = StepScan.SkipSpace(inside, at))
         {
             int name = at;
-            while (at < inside.Length && StepScan.IsKeyword(inside[at])) at++;
+            while (at < inside.Length && StepScan.IsKeyword(inside[at]))
+                at++;
             int open = StepScan.SkipSpace(inside, at);
-            if (at == name || open >= inside.Length || inside[open] != '(') break;
+            if (at == name || open >= inside.Length || inside[open] != '(')
+                break;
             int close = open + 1;
             while (close < inside.Length && inside[close] != ')')
                 close = StepScan.SkipParameter(inside, inside[close] == ',' ? close + 1 : close);
-            parts.Add((System.Text.Encoding.ASCII.GetString(inside[name..at]).ToUpperInvariant(), start + open + 1, start + close));
+            parts.Add(
+                (
+                    System.Text.Encoding.ASCII.GetString(inside[name..at]).ToUpperInvariant(),
+                    start + open + 1,
+                    start + close
+                )
+            );
             at = close + 1;
         }
 

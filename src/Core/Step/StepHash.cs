@@ -19,16 +19,19 @@ public static class StepHash
         ulong hash = (uint)word.Length * 0x9E3779B97F4A7C15;
         if (word.Length >= 8)
         {
-            for (int at = 0; at < word.Length - 8; at += 8) hash = Mix(hash, BinaryPrimitives.ReadUInt64LittleEndian(word[at..]));
+            for (int at = 0; at < word.Length - 8; at += 8)
+                hash = Mix(hash, BinaryPrimitives.ReadUInt64LittleEndian(word[at..]));
             hash = Mix(hash, BinaryPrimitives.ReadUInt64LittleEndian(word[^8..]));
         }
         else
         {
-            foreach (byte c in word) hash = (hash ^ c) * 0x100000001B3;
+            foreach (byte c in word)
+                hash = (hash ^ c) * 0x100000001B3;
         }
 
         return hash;
     }
 
-    private static ulong Mix(ulong hash, ulong bytes) => (BitOperations.RotateLeft(hash, 23) ^ bytes) * 0xC2B2AE3D27D4EB4F;
+    private static ulong Mix(ulong hash, ulong bytes) =>
+        (BitOperations.RotateLeft(hash, 23) ^ bytes) * 0xC2B2AE3D27D4EB4F;
 }

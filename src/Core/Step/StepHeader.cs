@@ -33,33 +33,40 @@ public sealed record StepHeader
     /// <summary>FILE_NAME's authorisation.</summary>
     public string Authorization { get; init; } = "";
 
-    internal StepHeader With(string keyword, StepRecord record) => keyword switch
-    {
-        "FILE_SCHEMA" => this with { Schema = First(record[0]) },
-        "FILE_DESCRIPTION" => this with { Description = Texts(record[0]), ImplementationLevel = record[1].Text ?? "2;1" },
-        "FILE_NAME" => this with
+    internal StepHeader With(string keyword, StepRecord record) =>
+        keyword switch
         {
-            Name = record[0].Text ?? "",
-            TimeStamp = record[1].Text ?? "",
-            Author = Texts(record[2]),
-            Organization = Texts(record[3]),
-            PreprocessorVersion = record[4].Text ?? "",
-            OriginatingSystem = record[5].Text ?? "",
-            Authorization = record[6].Text ?? "",
-        },
-        _ => this,
-    };
+            "FILE_SCHEMA" => this with { Schema = First(record[0]) },
+            "FILE_DESCRIPTION" => this with
+            {
+                Description = Texts(record[0]),
+                ImplementationLevel = record[1].Text ?? "2;1",
+            },
+            "FILE_NAME" => this with
+            {
+                Name = record[0].Text ?? "",
+                TimeStamp = record[1].Text ?? "",
+                Author = Texts(record[2]),
+                Organization = Texts(record[3]),
+                PreprocessorVersion = record[4].Text ?? "",
+                OriginatingSystem = record[5].Text ?? "",
+                Authorization = record[6].Text ?? "",
+            },
+            _ => this,
+        };
 
     private static string First(StepValue list)
     {
-        foreach (var item in list.Items) return item.Text ?? "";
+        foreach (var item in list.Items)
+            return item.Text ?? "";
         return "";
     }
 
     private static List<string> Texts(StepValue list)
     {
         var texts = new List<string>();
-        foreach (var item in list.Items) texts.Add(item.Text ?? "");
+        foreach (var item in list.Items)
+            texts.Add(item.Text ?? "");
         return texts;
     }
 }

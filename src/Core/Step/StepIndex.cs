@@ -6,8 +6,13 @@ namespace SteadyLintel.Step;
 /// over the
 /// cut), or a header is in a later part, the file is indexed again in one pass, so the result never depends on the cuts.
 /// </remarks>
-internal sealed record StepIndex(StepColumns Columns, IReadOnlyList<string> Types, StepHeader Header,
-    List<StepProblem> Problems, int ProblemCount)
+internal sealed record StepIndex(
+    StepColumns Columns,
+    IReadOnlyList<string> Types,
+    StepHeader Header,
+    List<StepProblem> Problems,
+    int ProblemCount
+)
 {
     private const int SmallestPart = 4 << 20;
 
@@ -22,8 +27,11 @@ internal sealed record StepIndex(StepColumns Columns, IReadOnlyList<string> Type
             var options = new ParallelOptions { CancellationToken = cancel, MaxDegreeOfParallelism = degree };
             try
             {
-                Parallel.For(0, parts.Length, options, i => parts[i] = Pass(bytes, cuts[i], cuts[i + 1], regions[i], limits, cancel));
-                if (Fit(parts)) return Join(bytes, parts, limits);
+                Parallel.For(0, parts.Length, options, i =>
+                    parts[i] = Pass(bytes, cuts[i], cuts[i + 1], regions[i], limits, cancel)
+                );
+                if (Fit(parts))
+                    return Join(bytes, parts, limits);
             }
             catch (AggregateException e) when (e.InnerException is StepFormatException inner)
             {
@@ -39,7 +47,13 @@ internal sealed record StepIndex(StepColumns Columns, IReadOnlyList<string> Type
         var indexer = new StepIndexer(bytes.Span, 0, StepColumns.For(bytes.Length), limits, cancel);
         indexer.Run();
         indexer.Finish(indexer.Ended);
-        return new StepIndex(indexer.Columns, indexer.Types.Names, indexer.Header, indexer.Problems, indexer.ProblemCount);
+        return new StepIndex(
+            indexer.Columns,
+            indexer.Types.Names,
+            indexer.Header,
+            indexer.Problems,
+            indexer.ProblemCount
+        );
     }
 
     // Where the parts begin, and the end of the file. A part begins at the '#' of a line that starts an instance.
@@ -50,20 +64,35 @@ internal sealed record StepIndex(StepColumns Columns, IReadOnlyList<string> Type
         {
             int from = (int)((long)bytes.Length * i / parts);
             int line = bytes[from..].IndexOf("\n#"u8);
-            if (line >= 0 && from + line + 1 > cuts[^1]) cuts.Add(from + line + 1);
+            if (line >= 0 && from + line + 1 > cuts[^1])
+                cuts.Add(from + line + 1);
         }
 
         cuts.Add(bytes.Length);
         return cuts;
     }
 
-    private static Part Pass(ReadOnlyMemory<byte> bytes, int from, int to, StepColumns region, StepLimits limits, CancellationToken cancel)
+    private static Part Pass(
+        ReadOnlyMemory<byte> bytes,
+        int from,
+        int to,
+        StepColumns region,
+        StepLimits limits,
+        CancellationToken cancel
+    )
     {
         var indexer = new StepIndexer(bytes.Span[..to], from, region, limits, cancel);
         indexer.Run();
-        if (to == bytes.Length) indexer.Finish(indexer.Ended);
+        if (to == bytes.Length)
+            indexer.Finish(indexer.Ended);
         bool plain = indexer.Header == new StepHeader();
-        var index = new StepIndex(indexer.Columns, indexer.Types.Names, indexer.Header, indexer.Problems, indexer.ProblemCount);
+        var index = new StepIndex(
+            indexer.Columns,
+            indexer.Types.Names,
+            indexer.Header,
+            indexer.Problems,
+            indexer.ProblemCount
+        );
         return new Part(index, to == bytes.Length || (indexer.StoppedBetween && !indexer.Ended), from == 0 || plain);
     }
 
@@ -74,15 +103,24 @@ internal sealed record StepIndex(StepColumns Columns, IReadOnlyList<string> Type
         if (parts.Sum(p => (long)p.Index.Columns.Count) > limits.MaxInstances)
             throw new StepFormatException($"The file has more than {limits.MaxInstances} instances.");
         var names = new List<string>();
-        var numbered = parts.Select(p => (p.Index.Columns, p.Index.Types.Select(t => Number(names, t)).ToArray())).ToList();
+        var numbered = parts
+            .Select(p => (p.Index.Columns, p.Index.Types.Select(t => Number(names, t)).ToArray()))
+            .ToList();
         var problems = parts.SelectMany(p => p.Index.Problems).Take(limits.MaxProblems).ToList();
-        return new StepIndex(StepColumns.Join(numbered), names, parts[0].Index.Header, problems, parts.Sum(p => p.Index.ProblemCount));
+        return new StepIndex(
+            StepColumns.Join(numbered),
+            names,
+            parts[0].Index.Header,
+            problems,
+            parts.Sum(p => p.Index.ProblemCount)
+        );
     }
 
     private static ushort Number(List<string> names, string name)
     {
         int known = names.IndexOf(name);
-        if (known >= 0) return (ushort)known;
+        if (known >= 0)
+            return (ushort)known;
         names.Add(name);
         return (ushort)(names.Count - 1);
     }

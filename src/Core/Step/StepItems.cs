@@ -21,7 +21,8 @@ public ref struct StepItems(ReadOnlySpan<byte> inside, int depth = 0)
     /// <summary>Goes to the next parameter.</summary>
     public bool MoveNext()
     {
-        if (_ended) return false;
+        if (_ended)
+            return false;
         _from = StepScan.SkipSpace(_inside, _next);
         _to = StepScan.SkipParameter(_inside, _from);
         _next = _to + 1;
@@ -35,7 +36,8 @@ public ref struct StepItems(ReadOnlySpan<byte> inside, int depth = 0)
     {
         int n = 0;
         var copy = this;
-        while (copy.MoveNext()) n++;
+        while (copy.MoveNext())
+            n++;
         return n;
     }
 }

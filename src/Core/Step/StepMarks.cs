@@ -43,8 +43,10 @@ internal static class StepMarks
         for (int block = from; block < to; block += Block)
         {
             // The next page is fetched early; the processor by itself stops at the end of this one.
-            if (Sse.IsSupported && block + Ahead < bytes.Length) Fetch(bytes[block + Ahead]);
-            ulong bits = to - block >= Block ? Whole(bytes.Slice(block, Block), ref inside) : Rest(bytes[block..to], ref inside);
+            if (Sse.IsSupported && block + Ahead < bytes.Length)
+                Fetch(bytes[block + Ahead]);
+            ulong bits =
+                to - block >= Block ? Whole(bytes.Slice(block, Block), ref inside) : Rest(bytes[block..to], ref inside);
             int more = BitOperations.PopCount(bits);
             int at = count;
             count += more;
@@ -52,8 +54,7 @@ internal static class StepMarks
             {
                 bits = Write(bits, block, marks.Slice(at, Four));
                 at += Four;
-            }
-            while (at < count);
+            } while (at < count);
         }
 
         inString = inside;
@@ -83,20 +84,29 @@ internal static class StepMarks
         // Where the processor compares 64 bytes in one instruction, this is one load and five comparisons.
         ref byte first = ref MemoryMarshal.GetReference(block);
         var bytes = Vector512.LoadUnsafe(ref first);
-        return Marks(Equal(bytes, (byte)'\''), Equal(bytes, (byte)';') | Equal(bytes, (byte)'=') | Equal(bytes, (byte)'/'),
-            Equal(bytes, (byte)'\n'), ref inString);
+        return Marks(
+            Equal(bytes, (byte)'\''),
+            Equal(bytes, (byte)';') | Equal(bytes, (byte)'=') | Equal(bytes, (byte)'/'),
+            Equal(bytes, (byte)'\n'),
+            ref inString
+        );
     }
 
     // The last bytes of a file, fewer than 64. The state behind them is that of the last.
     private static ulong Rest(ReadOnlySpan<byte> block, ref bool inString)
     {
-        ulong quotes = 0, outside = 0, feeds = 0;
+        ulong quotes = 0,
+            outside = 0,
+            feeds = 0;
         for (int i = 0; i < block.Length; i++)
         {
             ulong bit = 1ul << i;
-            if (block[i] == '\'') quotes |= bit;
-            else if (block[i] is (byte)';' or (byte)'=' or (byte)'/') outside |= bit;
-            else if (block[i] == '\n') feeds |= bit;
+            if (block[i] == '\'')
+                quotes |= bit;
+            else if (block[i] is (byte)';' or (byte)'=' or (byte)'/')
+                outside |= bit;
+            else if (block[i] == '\n')
+                feeds |= bit;
         }
 
         return Marks(quotes, outside, feeds, ref inString);
@@ -119,8 +129,10 @@ internal static class StepMarks
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private static ulong TurnedBehind(ulong bits)
     {
-        if (Pclmulqdq.IsSupported) return Pclmulqdq.CarrylessMultiply(Vector128.CreateScalar(bits), Vector128.Create(ulong.MaxValue), 0)[0];
-        for (int by = 1; by < 64; by *= 2) bits ^= bits << by;
+        if (Pclmulqdq.IsSupported)
+            return Pclmulqdq.CarrylessMultiply(Vector128.CreateScalar(bits), Vector128.Create(ulong.MaxValue), 0)[0];
+        for (int by = 1; by < 64; by *= 2)
+            bits ^= bits << by;
         return bits;
     }
 }

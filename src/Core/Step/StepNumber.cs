@@ -8,7 +8,29 @@ public static class StepNumber
 {
     private static readonly double[] Powers =
     [
-        1e0, 1e1, 1e2, 1e3, 1e4, 1e5, 1e6, 1e7, 1e8, 1e9, 1e10, 1e11, 1e12, 1e13, 1e14, 1e15, 1e16, 1e17, 1e18, 1e19, 1e20, 1e21, 1e22,
+        1e0,
+        1e1,
+        1e2,
+        1e3,
+        1e4,
+        1e5,
+        1e6,
+        1e7,
+        1e8,
+        1e9,
+        1e10,
+        1e11,
+        1e12,
+        1e13,
+        1e14,
+        1e15,
+        1e16,
+        1e17,
+        1e18,
+        1e19,
+        1e20,
+        1e21,
+        1e22,
     ];
 
     /// <summary>Parses an integer or real, correctly rounded.</summary>
@@ -20,8 +42,11 @@ public static class StepNumber
     public static bool TryParse(ReadOnlySpan<byte> text, out double value)
     {
         long mantissa = 0;
-        int i = 0, scale = 0, digits = 0;
-        bool negative = false, point = false;
+        int i = 0,
+            scale = 0,
+            digits = 0;
+        bool negative = false,
+            point = false;
         if (text.Length > 0 && (text[0] == '-' || text[0] == '+'))
         {
             negative = text[0] == '-';
@@ -34,20 +59,31 @@ public static class StepNumber
             if ((uint)c <= 9)
             {
                 mantissa = (mantissa * 10) + c;
-                if (mantissa != 0) digits++;
-                if (digits > 15) return Slow(text, out value);
-                if (point) scale--;
+                if (mantissa != 0)
+                    digits++;
+                if (digits > 15)
+                    return Slow(text, out value);
+                if (point)
+                    scale--;
             }
-            else if (text[i] == '.' && !point) point = true;
-            else break;
+            else if (text[i] == '.' && !point)
+                point = true;
+            else
+                break;
         }
 
         if (i < text.Length)
         {
-            if (text[i] is not ((byte)'E' or (byte)'e') || i == 0) return Slow(text, out value);
+            if (text[i] is not ((byte)'E' or (byte)'e') || i == 0)
+                return Slow(text, out value);
             var exponent = text[(i + 1)..];
-            if (exponent.Length > 0 && exponent[0] == '+') exponent = exponent[1..];
-            if (!Utf8Parser.TryParse(exponent, out int e, out int used) || used != exponent.Length || e is > 400 or < -400)
+            if (exponent.Length > 0 && exponent[0] == '+')
+                exponent = exponent[1..];
+            if (
+                !Utf8Parser.TryParse(exponent, out int e, out int used)
+                || used != exponent.Length
+                || e is > 400 or < -400
+            )
                 return Slow(text, out value);
             scale += e;
         }
@@ -57,9 +93,11 @@ public static class StepNumber
             return false;
         }
 
-        if (scale is > 22 or < -22) return Slow(text, out value);
+        if (scale is > 22 or < -22)
+            return Slow(text, out value);
         value = scale >= 0 ? mantissa * Powers[scale] : mantissa / Powers[-scale];
-        if (negative) value = -value;
+        if (negative)
+            value = -value;
         return true;
     }
 
@@ -73,11 +111,13 @@ public static class StepNumber
     /// <summary>Prints a real so that it reads back the same, with the full stop the standard demands: <c>1.</c>, <c>1.E-05</c>.</summary>
     public static string Format(double value)
     {
-        if (!double.IsFinite(value)) throw new ArgumentOutOfRangeException(nameof(value), "A real in an exchange structure is finite.");
+        if (!double.IsFinite(value))
+            throw new ArgumentOutOfRangeException(nameof(value), "A real in an exchange structure is finite.");
         string text = value.ToString("R", CultureInfo.InvariantCulture);
         int e = text.IndexOf('E');
         string mantissa = e < 0 ? text : text[..e];
-        if (!mantissa.Contains('.')) mantissa += ".";
+        if (!mantissa.Contains('.'))
+            mantissa += ".";
         return e < 0 ? mantissa : mantissa + text[e..];
     }
 }

@@ -16,7 +16,8 @@ public ref struct StepRecord(ReadOnlySpan<byte> inside)
     {
         get
         {
-            if (position < 0) return default;
+            if (position < 0)
+                return default;
             if (position < _at)
             {
                 _items = new StepItems(_inside);

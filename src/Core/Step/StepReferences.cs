@@ -9,7 +9,8 @@ public static class StepReferences
     public static void Collect(ReadOnlySpan<byte> bytes, List<int> ids)
     {
         int at = 0;
-        while (Next(bytes, ref at, out int id, out _)) ids.Add(id);
+        while (Next(bytes, ref at, out int id, out _))
+            ids.Add(id);
     }
 
     /// <summary>Goes to the next reference.</summary>
@@ -42,9 +43,12 @@ public static class StepReferences
                     return true;
                 }
             }
-            else if (c == '\'') at = StepScan.SkipString(bytes, at);
-            else if (c == '/' && at + 1 < bytes.Length && bytes[at + 1] == '*') at = StepScan.SkipComment(bytes, at);
-            else at++;
+            else if (c == '\'')
+                at = StepScan.SkipString(bytes, at);
+            else if (c == '/' && at + 1 < bytes.Length && bytes[at + 1] == '*')
+                at = StepScan.SkipComment(bytes, at);
+            else
+                at++;
         }
 
         id = 0;

@@ -15,9 +15,12 @@ internal static class StepScan
         while (at < bytes.Length)
         {
             byte c = bytes[at];
-            if (c <= ' ') at++;
-            else if (c == '/' && at + 1 < bytes.Length && bytes[at + 1] == '*') at = SkipComment(bytes, at);
-            else break;
+            if (c <= ' ')
+                at++;
+            else if (c == '/' && at + 1 < bytes.Length && bytes[at + 1] == '*')
+                at = SkipComment(bytes, at);
+            else
+                break;
         }
 
         return at;
@@ -33,12 +36,14 @@ internal static class StepScan
     /// <summary>The index after the string that opens at <paramref name="at"/>; the end of the bytes when it is never closed.</summary>
     public static int SkipString(ReadOnlySpan<byte> bytes, int at)
     {
-        for (at++; ;)
+        for (at++; ; )
         {
             int quote = bytes[at..].IndexOf((byte)'\'');
-            if (quote < 0) return bytes.Length;
+            if (quote < 0)
+                return bytes.Length;
             at += quote + 1;
-            if (at >= bytes.Length || bytes[at] != '\'') return at;
+            if (at >= bytes.Length || bytes[at] != '\'')
+                return at;
             at++;
         }
     }
@@ -47,15 +52,20 @@ internal static class StepScan
     public static bool IsDeeper(ReadOnlySpan<byte> bytes, int depth)
     {
         // Most values have few parentheses, and counting them is cheap.
-        if (bytes.Count((byte)'(') <= depth) return false;
+        if (bytes.Count((byte)'(') <= depth)
+            return false;
         int open = 0;
-        for (int at = 0; at < bytes.Length;)
+        for (int at = 0; at < bytes.Length; )
         {
             byte c = bytes[at];
-            if (c == '(' && ++open > depth) return true;
-            if (c == ')') open--;
-            at = c == '\'' ? SkipString(bytes, at) : c == '/' && at + 1 < bytes.Length
-                && bytes[at + 1] == '*' ? SkipComment(bytes, at) : at + 1;
+            if (c == '(' && ++open > depth)
+                return true;
+            if (c == ')')
+                open--;
+            at =
+                c == '\'' ? SkipString(bytes, at)
+                : c == '/' && at + 1 < bytes.Length && bytes[at + 1] == '*' ? SkipComment(bytes, at)
+                : at + 1;
         }
 
         return false;
@@ -82,7 +92,8 @@ internal static class StepScan
                     at++;
                     break;
                 case (byte)')':
-                    if (depth-- == 0) return at;
+                    if (depth-- == 0)
+                        return at;
                     at++;
                     break;
                 case (byte)',' when depth == 0:
@@ -107,17 +118,22 @@ internal static class StepScan
     {
         while (true)
         {
-            while (to > from && bytes[to - 1] <= ' ') to--;
-            if (to - from < 4 || bytes[to - 1] != '/' || bytes[to - 2] != '*') return to;
+            while (to > from && bytes[to - 1] <= ' ')
+                to--;
+            if (to - from < 4 || bytes[to - 1] != '/' || bytes[to - 2] != '*')
+                return to;
             int comment = bytes[from..to].LastIndexOf("/*"u8);
-            if (comment < 0) return to;
+            if (comment < 0)
+                return to;
             to = from + comment;
         }
     }
 
     /// <summary>Whether a byte may be in a keyword.</summary>
-    public static bool IsKeyword(byte c) => char.IsAsciiLetterOrDigit((char)c) || c is (byte)'_' or (byte)'-' or (byte)'!';
+    public static bool IsKeyword(byte c) =>
+        char.IsAsciiLetterOrDigit((char)c) || c is (byte)'_' or (byte)'-' or (byte)'!';
 
     /// <summary>The one-based line of an offset.</summary>
-    public static int LineOf(ReadOnlySpan<byte> bytes, int offset) => bytes[..Math.Min(offset, bytes.Length)].Count((byte)'\n') + 1;
+    public static int LineOf(ReadOnlySpan<byte> bytes, int offset) =>
+        bytes[..Math.Min(offset, bytes.Length)].Count((byte)'\n') + 1;
 }

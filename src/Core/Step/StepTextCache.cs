@@ -15,10 +15,12 @@ public sealed class StepTextCache(StepTextCache.Decoder? decode = null)
     /// <summary>The text that coded bytes mean, see <see cref="StepText.Decode"/>.</summary>
     public string Get(ReadOnlySpan<byte> coded)
     {
-        if (coded.Length is 0 or > MaxLength) return _decode(coded);
+        if (coded.Length is 0 or > MaxLength)
+            return _decode(coded);
         ref var entry = ref _entries[StepHash.Of(coded) % Slots];
         var found = entry;
-        if (found is not null && coded.SequenceEqual(found.Coded)) return found.Text;
+        if (found is not null && coded.SequenceEqual(found.Coded))
+            return found.Text;
         found = new Entry(coded.ToArray(), _decode(coded));
         entry = found;
         return found.Text;

@@ -26,8 +26,10 @@ internal sealed class StepTypeTable
         for (int slot = (int)(hash & (uint)mask); ; slot = (slot + 1) & mask)
         {
             int entry = _slots[slot];
-            if (entry == 0) return Add(keyword, slot);
-            if (keyword.SequenceEqual(_keys[entry - 1])) return Alias(entry - 1);
+            if (entry == 0)
+                return Add(keyword, slot);
+            if (keyword.SequenceEqual(_keys[entry - 1]))
+                return Alias(entry - 1);
         }
     }
 
@@ -45,9 +47,12 @@ internal sealed class StepTypeTable
     public void Remember(ReadOnlySpan<byte> bytes, int keyword, int open, int number)
     {
         int length = open - keyword;
-        if (open < sizeof(ulong) || length >= Vector256<byte>.Count || bytes.Length - keyword < Vector256<byte>.Count) return;
-        _short[Slot(BinaryPrimitives.ReadUInt64LittleEndian(bytes[(open - sizeof(ulong))..]), length)] =
-            (First(Vector256.LoadUnsafe(ref MemoryMarshal.GetReference(bytes), (nuint)keyword), length), number + 1);
+        if (open < sizeof(ulong) || length >= Vector256<byte>.Count || bytes.Length - keyword < Vector256<byte>.Count)
+            return;
+        _short[Slot(BinaryPrimitives.ReadUInt64LittleEndian(bytes[(open - sizeof(ulong))..]), length)] = (
+            First(Vector256.LoadUnsafe(ref MemoryMarshal.GetReference(bytes), (nuint)keyword), length),
+            number + 1
+        );
     }
 
     /// <summary>The first bytes, 31 at most, zeroes behind them.</summary>
@@ -66,11 +71,72 @@ internal sealed class StepTypeTable
 
     // 32 bytes of ones, then zeroes: the mask of a length begins that much before their end.
     private static ReadOnlySpan<byte> Ones =>
-    [
-        255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255, 255,
-            255, 255, 255, 255, 255, 255,
-        0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0,
-    ];
+        [
+            255,
+            255,
+            255,
+            255,
+            255,
+            255,
+            255,
+            255,
+            255,
+            255,
+            255,
+            255,
+            255,
+            255,
+            255,
+            255,
+            255,
+            255,
+            255,
+            255,
+            255,
+            255,
+            255,
+            255,
+            255,
+            255,
+            255,
+            255,
+            255,
+            255,
+            255,
+            255,
+            0,
+            0,
+            0,
+            0,
+            0,
+            0,
+            0,
+            0,
+            0,
+            0,
+            0,
+            0,
+            0,
+            0,
+            0,
+            0,
+            0,
+            0,
+            0,
+            0,
+            0,
+            0,
+            0,
+            0,
+            0,
+            0,
+            0,
+            0,
+            0,
+            0,
+            0,
+            0,
+        ];
 
     private readonly (Vector256<byte> Keyword, int Number)[] _short = new (Vector256<byte>, int)[1024];
     private readonly List<int> _alias = [];
@@ -79,8 +145,11 @@ internal sealed class StepTypeTable
 
     private int Add(ReadOnlySpan<byte> keyword, int slot)
     {
-        foreach (byte c in keyword) if (!StepScan.IsKeyword(c)) return NotAKeyword;
-        if (_keys.Count >= 65_000) return -1;
+        foreach (byte c in keyword)
+            if (!StepScan.IsKeyword(c))
+                return NotAKeyword;
+        if (_keys.Count >= 65_000)
+            return -1;
         string name = Encoding.ASCII.GetString(keyword).ToUpperInvariant();
         int known = _names.IndexOf(name);
         if (known < 0)
@@ -92,7 +161,8 @@ internal sealed class StepTypeTable
         _keys.Add(keyword.ToArray());
         _alias.Add(known);
         _slots[slot] = _keys.Count;
-        if (_keys.Count * 2 > _slots.Length) Grow();
+        if (_keys.Count * 2 > _slots.Length)
+            Grow();
         return known;
     }
 
@@ -103,7 +173,8 @@ internal sealed class StepTypeTable
         for (int i = 0; i < _keys.Count; i++)
         {
             int slot = (int)(StepHash.Of(_keys[i]) & (uint)mask);
-            while (_slots[slot] != 0) slot = (slot + 1) & mask;
+            while (_slots[slot] != 0)
+                slot = (slot + 1) & mask;
             _slots[slot] = i + 1;
         }
     }

@@ -36,12 +36,13 @@ public readonly ref struct StepValue(ReadOnlySpan<byte> raw, int depth = 0)
     public int Reference => Raw.Length > 1 && Raw[0] == '#' && TryId(Raw[1..], out int id) ? id : 0;
 
     /// <summary>The number, that of a typed number too; NaN when it is none.</summary>
-    public double Real => Kind switch
-    {
-        StepKind.Number => StepNumber.TryParse(Raw, out double value) ? value : double.NaN,
-        StepKind.Typed => Inner.Kind == StepKind.Number ? Inner.Real : double.NaN,
-        _ => double.NaN,
-    };
+    public double Real =>
+        Kind switch
+        {
+            StepKind.Number => StepNumber.TryParse(Raw, out double value) ? value : double.NaN,
+            StepKind.Typed => Inner.Kind == StepKind.Number ? Inner.Real : double.NaN,
+            _ => double.NaN,
+        };
 
     /// <summary>The number as an integer, 0 when it is none or does not fit.</summary>
     public int Integer
@@ -54,23 +55,28 @@ public readonly ref struct StepValue(ReadOnlySpan<byte> raw, int depth = 0)
     }
 
     /// <summary>The decoded text of a string, that of a typed string too; null when it is none.</summary>
-    public string? Text => Kind switch
-    {
-        StepKind.String => StepText.Decode(Coded),
-        StepKind.Typed => Inner.Kind == StepKind.String ? Inner.Text : null,
-        _ => null,
-    };
+    public string? Text =>
+        Kind switch
+        {
+            StepKind.String => StepText.Decode(Coded),
+            StepKind.Typed => Inner.Kind == StepKind.String ? Inner.Text : null,
+            _ => null,
+        };
 
     /// <summary>The bytes between the apostrophes, still coded.</summary>
-    public ReadOnlySpan<byte> Coded => Raw.Length >= 2 && Raw[^1] == '\'' ? Raw[1..^1] : Raw.Length > 0 ? Raw[1..] : Raw;
+    public ReadOnlySpan<byte> Coded =>
+        Raw.Length >= 2 && Raw[^1] == '\'' ? Raw[1..^1]
+        : Raw.Length > 0 ? Raw[1..]
+        : Raw;
 
     /// <summary>The word between the full stops, that of a typed enumeration too; null when it is none.</summary>
-    public string? Enumeration => Kind switch
-    {
-        StepKind.Enumeration => Encoding.ASCII.GetString(Raw.Trim((byte)'.')),
-        StepKind.Typed => Inner.Kind == StepKind.Enumeration ? Inner.Enumeration : null,
-        _ => null,
-    };
+    public string? Enumeration =>
+        Kind switch
+        {
+            StepKind.Enumeration => Encoding.ASCII.GetString(Raw.Trim((byte)'.')),
+            StepKind.Typed => Inner.Kind == StepKind.Enumeration ? Inner.Enumeration : null,
+            _ => null,
+        };
 
     /// <summary>Whether the parameter is <c>.T.</c>.</summary>
     public bool IsTrue => Raw.SequenceEqual(".T."u8);
@@ -82,7 +88,8 @@ public readonly ref struct StepValue(ReadOnlySpan<byte> raw, int depth = 0)
     public StepItems Items => new(Kind == StepKind.List && Depth < MaxDepth ? Between(Raw) : default, Depth + 1);
 
     /// <summary>The keyword of a typed value, in capitals; null when it is none.</summary>
-    public string? TypeName => Kind == StepKind.Typed ? Encoding.ASCII.GetString(Raw[..KeywordLength]).ToUpperInvariant() : null;
+    public string? TypeName =>
+        Kind == StepKind.Typed ? Encoding.ASCII.GetString(Raw[..KeywordLength]).ToUpperInvariant() : null;
 
     /// <summary>The keyword bytes of a typed value.</summary>
     public ReadOnlySpan<byte> TypeBytes => Kind == StepKind.Typed ? Raw[..KeywordLength] : default;
@@ -92,8 +99,10 @@ public readonly ref struct StepValue(ReadOnlySpan<byte> raw, int depth = 0)
     {
         get
         {
-            if (Kind != StepKind.Typed) return this;
-            if (Depth >= MaxDepth) return default;
+            if (Kind != StepKind.Typed)
+                return this;
+            if (Depth >= MaxDepth)
+                return default;
             int open = Raw.IndexOf((byte)'(');
             return open < 0 ? default : new StepValue(TrimSpace(Between(Raw[open..])), Depth + 1);
         }
@@ -101,26 +110,28 @@ public readonly ref struct StepValue(ReadOnlySpan<byte> raw, int depth = 0)
 
     private static readonly StepKind[] Kinds = [.. Enumerable.Range(0, 256).Select(c => KindOf((byte)c))];
 
-    private static StepKind KindOf(byte first) => first switch
-    {
-        (byte)'$' => StepKind.Null,
-        (byte)'*' => StepKind.Derived,
-        (byte)'#' => StepKind.Reference,
-        (byte)'\'' => StepKind.String,
-        (byte)'"' => StepKind.Binary,
-        (byte)'.' => StepKind.Enumeration,
-        (byte)'(' => StepKind.List,
-        (>= (byte)'0' and <= (byte)'9') or (byte)'-' or (byte)'+' => StepKind.Number,
-        (>= (byte)'A' and <= (byte)'Z') or (>= (byte)'a' and <= (byte)'z') or (byte)'!' => StepKind.Typed,
-        _ => StepKind.Invalid,
-    };
+    private static StepKind KindOf(byte first) =>
+        first switch
+        {
+            (byte)'$' => StepKind.Null,
+            (byte)'*' => StepKind.Derived,
+            (byte)'#' => StepKind.Reference,
+            (byte)'\'' => StepKind.String,
+            (byte)'"' => StepKind.Binary,
+            (byte)'.' => StepKind.Enumeration,
+            (byte)'(' => StepKind.List,
+            (>= (byte)'0' and <= (byte)'9') or (byte)'-' or (byte)'+' => StepKind.Number,
+            (>= (byte)'A' and <= (byte)'Z') or (>= (byte)'a' and <= (byte)'z') or (byte)'!' => StepKind.Typed,
+            _ => StepKind.Invalid,
+        };
 
     private int KeywordLength
     {
         get
         {
             int n = 0;
-            while (n < Raw.Length && StepScan.IsKeyword(Raw[n])) n++;
+            while (n < Raw.Length && StepScan.IsKeyword(Raw[n]))
+                n++;
             return n;
         }
     }
@@ -128,8 +139,10 @@ public readonly ref struct StepValue(ReadOnlySpan<byte> raw, int depth = 0)
     /// <summary>Adds the references in the list, nested ones too, to <paramref name="ids"/>.</summary>
     public void CollectReferences(List<int> ids)
     {
-        if (Kind == StepKind.Reference) ids.Add(Reference);
-        else if (Kind is StepKind.List or StepKind.Typed) StepReferences.Collect(Raw, ids);
+        if (Kind == StepKind.Reference)
+            ids.Add(Reference);
+        else if (Kind is StepKind.List or StepKind.Typed)
+            StepReferences.Collect(Raw, ids);
     }
 
     /// <summary>The references of a flat list.</summary>
@@ -147,7 +160,8 @@ public readonly ref struct StepValue(ReadOnlySpan<byte> raw, int depth = 0)
         int n = 0;
         foreach (var item in Items)
         {
-            if (n == target.Length) break;
+            if (n == target.Length)
+                break;
             target[n++] = item.Real;
         }
 
@@ -158,21 +172,26 @@ public readonly ref struct StepValue(ReadOnlySpan<byte> raw, int depth = 0)
     {
         long value = 0;
         id = 0;
-        if (digits.IsEmpty || digits.Length > 10) return false;
+        if (digits.IsEmpty || digits.Length > 10)
+            return false;
         foreach (byte c in digits)
         {
             int d = c - '0';
-            if ((uint)d > 9) return false;
+            if ((uint)d > 9)
+                return false;
             value = (value * 10) + d;
         }
 
-        if (value > int.MaxValue) return false;
+        if (value > int.MaxValue)
+            return false;
         id = (int)value;
         return true;
     }
 
     private static ReadOnlySpan<byte> Between(ReadOnlySpan<byte> list) =>
-        list.Length >= 2 && list[^1] == ')' ? list[1..^1] : list.Length > 0 ? list[1..] : list;
+        list.Length >= 2 && list[^1] == ')' ? list[1..^1]
+        : list.Length > 0 ? list[1..]
+        : list;
 
     private static ReadOnlySpan<byte> TrimSpace(ReadOnlySpan<byte> bytes)
     {

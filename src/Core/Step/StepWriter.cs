@@ -16,7 +16,8 @@ public sealed class StepWriter(Stream target)
         Line("HEADER;");
         Line($"FILE_DESCRIPTION({List(header.Description)},{String(header.ImplementationLevel)});");
         Line(
-            $"FILE_NAME({String(header.Name)},{String(header.TimeStamp)},{List(header.Author)},{List(header.Organization)},{String(header.PreprocessorVersion)},{String(header.OriginatingSystem)},{String(header.Authorization)});");
+            $"FILE_NAME({String(header.Name)},{String(header.TimeStamp)},{List(header.Author)},{List(header.Organization)},{String(header.PreprocessorVersion)},{String(header.OriginatingSystem)},{String(header.Authorization)});"
+        );
         Line($"FILE_SCHEMA(({String(header.Schema)}));");
         Line("ENDSEC;");
         Line("DATA;");
@@ -31,7 +32,8 @@ public sealed class StepWriter(Stream target)
     }
 
     /// <summary>Writes an instance from its keyword and the text between the parentheses.</summary>
-    public void Instance(int id, string keyword, string inside) => Copy(Encoding.ASCII.GetBytes($"#{id}={keyword}({inside});"));
+    public void Instance(int id, string keyword, string inside) =>
+        Copy(Encoding.ASCII.GetBytes($"#{id}={keyword}({inside});"));
 
     /// <summary>Closes the DATA section and the exchange structure.</summary>
     public void End()

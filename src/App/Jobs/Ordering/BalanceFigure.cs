@@ -21,11 +21,19 @@ public sealed partial record BalanceFigure(string? Storey, string? Class, string
     /// <param name="cancel">Stops it.</param>
     /// <returns>The GlobalIds, and whether there may be more: a source has more than are looked at, or the balance names no more.</returns>
     /// <exception cref="OrderException">What the order names is gone.</exception>
-    public async Task<(IReadOnlyList<string> Ids, bool More)> ElementsAsync(LintelDb db, JobState state, Transmittal run,
-        Reconciliation balance, CancellationToken cancel)
+    public async Task<(IReadOnlyList<string> Ids, bool More)> ElementsAsync(
+        LintelDb db,
+        JobState state,
+        Transmittal run,
+        Reconciliation balance,
+        CancellationToken cancel
+    )
     {
         if (Account == "unaccounted")
-            return ([.. balance.Differences.SelectMany(d => GlobalId().Matches(d).Select(m => m.Value)).Distinct()], false);
+            return (
+                [.. balance.Differences.SelectMany(d => GlobalId().Matches(d).Select(m => m.Value)).Distinct()],
+                false
+            );
         var document = OrderDocument.Read(run.Spec);
         var order = document.ToOrder(await new JobLibrary(db).LoadAsync(state.Job, document, cancel));
         var selection = order.Selection.On(state.Schedule, state.Storeys, state.Sources.Count);
@@ -34,14 +42,24 @@ public sealed partial record BalanceFigure(string? Storey, string? Class, string
         bool more = Account != "in" && balance.Unruled.Count >= Reconciliation.MostUnruled;
         foreach (var revision in await OrderPreview.RevisionsAsync(db, state, document, cancel))
         {
-            int[]? storeys = Storey is null ? null : Storey.Length == 0 ? [-1]
+            int[]? storeys =
+                Storey is null ? null
+                : Storey.Length == 0 ? [-1]
                 : [.. state.Storeys.Where(s => s.Source == revision.Source && s.Name == Storey).Select(s => s.Number)];
-            var each = await new ElementQuery(db).EachAsync(revision, selection, storeys, Class, MostElements + 1, cancel);
+            var each = await new ElementQuery(db).EachAsync(
+                revision,
+                selection,
+                storeys,
+                Class,
+                MostElements + 1,
+                cancel
+            );
             more |= each.Count > MostElements;
             foreach (var (id, matches) in each.Take(MostElements))
             {
                 bool stays = selection.Judge(n => matches[n]).Reason is not null || unruled.Contains(id);
-                if (Account == "in" || stays == (Account == "left")) ids.Add(id);
+                if (Account == "in" || stays == (Account == "left"))
+                    ids.Add(id);
             }
         }
 

@@ -13,7 +13,15 @@ public sealed record DrawingChoice(int Year, string As, CadForm Form)
     public string File => $"{(Form.Dwg ? "DWG" : "DXF")} {Year}";
 
     /// <summary>What it carries, as a heading.</summary>
-    public string Content => As switch { "plan" => "Plans", "section" => "Sections", "solids" => "Solids", "skins" => "Outer surfaces only", _ => "Meshes" };
+    public string Content =>
+        As switch
+        {
+            "plan" => "Plans",
+            "section" => "Sections",
+            "solids" => "Solids",
+            "skins" => "Outer surfaces only",
+            _ => "Meshes",
+        };
 
     /// <summary>Both in a sentence: <c>DWG 2010, plans</c>.</summary>
     public string Name => $"{File}, {Content.ToLowerInvariant()}";
@@ -52,40 +60,66 @@ public static class DrawingForms
     /// <summary>The word for what an order is written into.</summary>
     public static string WordOf(OrderInto into)
     {
-        if (into.File == None) return None;
+        if (into.File == None)
+            return None;
         string file = into.File == "ifczip" ? "ifc" : into.File;
-        if (Others.FirstOrDefault(o => o.Value.Into.File == file && o.Value.Into.Schema == into.Schema
-            && (o.Value.Into.As ?? "binary") == (into.As ?? "binary")).Key is { } other) return other;
+        if (
+            Others
+                .FirstOrDefault(o =>
+                    o.Value.Into.File == file
+                    && o.Value.Into.Schema == into.Schema
+                    && (o.Value.Into.As ?? "binary") == (into.As ?? "binary")
+                )
+                .Key is
+            { } other
+        )
+            return other;
         string content = into.As ?? "meshes";
-        return All.FirstOrDefault(f => f.Value.Form.Dwg == (into.File == "dwg")
+        return All.FirstOrDefault(f =>
+            f.Value.Form.Dwg == (into.File == "dwg")
             && f.Value.As == content
-            && (into.Version is null || f.Value.Form.Version.ToString() == into.Version)).Key ?? $"{into.File}-{content}";
+            && (into.Version is null || f.Value.Form.Version.ToString() == into.Version)
+        ).Key
+            ?? $"{into.File}-{content}";
     }
 
     /// <summary>What a word means in an order.</summary>
     public static OrderInto IntoOf(string word)
     {
-        if (word == None) return new OrderInto { File = None };
-        if (Others.TryGetValue(word, out var other)) return other.Into;
-        if (!All.TryGetValue(word, out var drawing)) return new OrderInto();
+        if (word == None)
+            return new OrderInto { File = None };
+        if (Others.TryGetValue(word, out var other))
+            return other.Into;
+        if (!All.TryGetValue(word, out var drawing))
+            return new OrderInto();
         return new OrderInto
         {
             File = drawing.Form.Dwg ? "dwg" : "dxf",
             Version = drawing.Form.Version.ToString(),
-            As = drawing.As
+            As = drawing.As,
         };
     }
 
     /// <summary>The word for what drawings are written into; empty for the form that came.</summary>
-    public static string WordOf(OrderDrawings drawings) => drawings.File is null ? "" : Files.FirstOrDefault(f =>
-        f.Value.Form.Dwg == (drawings.File == "dwg") && f.Value.Form.Version.ToString() == drawings.Version).Key ?? "";
+    public static string WordOf(OrderDrawings drawings) =>
+        drawings.File is null
+            ? ""
+            : Files
+                .FirstOrDefault(f =>
+                    f.Value.Form.Dwg == (drawings.File == "dwg") && f.Value.Form.Version.ToString() == drawings.Version
+                )
+                .Key
+                ?? "";
 
     private static Dictionary<string, (string Name, CadForm Form)> MakeFiles()
     {
         var files = new Dictionary<string, (string, CadForm)>();
         foreach (bool dwg in (bool[])[true, false])
-            foreach (var version in new CadForm(dwg, CadVersion.AC1024).Versions)
-                files[$"{(dwg ? "dwg" : "dxf")}-{Year(version)}"] = ($"{(dwg ? "DWG" : "DXF")} {Year(version)}", new CadForm(dwg, version));
+        foreach (var version in new CadForm(dwg, CadVersion.AC1024).Versions)
+            files[$"{(dwg ? "dwg" : "dxf")}-{Year(version)}"] = (
+                $"{(dwg ? "DWG" : "DXF")} {Year(version)}",
+                new CadForm(dwg, version)
+            );
         return files;
     }
 
@@ -97,7 +131,7 @@ public static class DrawingForms
             CadVersion.AC1021 => 2007,
             CadVersion.AC1024 => 2010,
             CadVersion.AC1027 => 2013,
-            _ => 2018
+            _ => 2018,
         };
 
     private static Dictionary<string, DrawingChoice> Make()
@@ -105,11 +139,13 @@ public static class DrawingForms
         var forms = new Dictionary<string, DrawingChoice>();
         // Saved orders mean 2010 by solids in DXF, where they are text.
         foreach (string word in Contents)
-            forms[$"dxf-{word}"] = word == "solids" ? new DrawingChoice(2010, word, new CadForm(false, ModelerEntity.LastText))
-                : new DrawingChoice(2013, word, CadForm.Default);
+            forms[$"dxf-{word}"] =
+                word == "solids"
+                    ? new DrawingChoice(2010, word, new CadForm(false, ModelerEntity.LastText))
+                    : new DrawingChoice(2013, word, CadForm.Default);
         foreach (string word in Contents)
-            foreach (var version in DwgWriter.Versions)
-                forms[$"dwg-{word}-{Year(version)}"] = new DrawingChoice(Year(version), word, new CadForm(true, version));
+        foreach (var version in DwgWriter.Versions)
+            forms[$"dwg-{word}-{Year(version)}"] = new DrawingChoice(Year(version), word, new CadForm(true, version));
         return forms;
     }
 }

@@ -27,21 +27,33 @@ public sealed class ElementQuery(LintelDb db)
     /// <param name="revision">The revision, as the source that it is of.</param>
     /// <param name="selection">The rules, with the storeys of the job's schedule (<see cref="Selection.On"/>).</param>
     /// <param name="cancel">Stops it.</param>
-    public async Task<IReadOnlyList<ElementGroup>> GroupsAsync(QueriedRevision revision, Selection selection, CancellationToken cancel)
+    public async Task<IReadOnlyList<ElementGroup>> GroupsAsync(
+        QueriedRevision revision,
+        Selection selection,
+        CancellationToken cancel
+    )
     {
         var connection = await OpenAsync(cancel);
         await using var command = new NpgsqlCommand { Connection = connection };
         command.Parameters.Add(new NpgsqlParameter { Value = revision.Id });
         var conditions = new List<string>();
-        foreach (var rule in selection.Rules) conditions.Add(await ConditionAsync(rule, revision, command, cancel));
+        foreach (var rule in selection.Rules)
+            conditions.Add(await ConditionAsync(rule, revision, command, cancel));
         string matches = conditions.Count == 0 ? "ARRAY[]::boolean[]" : $"ARRAY[{string.Join(", ", conditions)}]";
         command.CommandText =
             $"SELECT storey, class, box IS NOT NULL, {matches}, count(*)::integer FROM elements WHERE revision_id = $1 GROUP BY 1, 2, 3, 4";
         var groups = new List<ElementGroup>();
         await using var reader = await command.ExecuteReaderAsync(cancel);
         while (await reader.ReadAsync(cancel))
-            groups.Add(new ElementGroup(reader.GetInt32(0), reader.GetString(1), reader.GetBoolean(2),
-                reader.GetFieldValue<bool[]>(3), reader.GetInt32(4)));
+            groups.Add(
+                new ElementGroup(
+                    reader.GetInt32(0),
+                    reader.GetString(1),
+                    reader.GetBoolean(2),
+                    reader.GetFieldValue<bool[]>(3),
+                    reader.GetInt32(4)
+                )
+            );
         return groups;
     }
 
@@ -53,14 +65,21 @@ public sealed class ElementQuery(LintelDb db)
     /// <param name="most">How many at most.</param>
     /// <param name="cancel">Stops it.</param>
     /// <returns>The GlobalId and the matches of each.</returns>
-    public async Task<IReadOnlyList<(string Id, bool[] Matches)>> EachAsync(QueriedRevision revision, Selection selection,
-        int[]? storeys, string? type, int most, CancellationToken cancel)
+    public async Task<IReadOnlyList<(string Id, bool[] Matches)>> EachAsync(
+        QueriedRevision revision,
+        Selection selection,
+        int[]? storeys,
+        string? type,
+        int most,
+        CancellationToken cancel
+    )
     {
         var connection = await OpenAsync(cancel);
         await using var command = new NpgsqlCommand { Connection = connection };
         command.Parameters.Add(new NpgsqlParameter { Value = revision.Id });
         var conditions = new List<string>();
-        foreach (var rule in selection.Rules) conditions.Add(await ConditionAsync(rule, revision, command, cancel));
+        foreach (var rule in selection.Rules)
+            conditions.Add(await ConditionAsync(rule, revision, command, cancel));
         string where = "revision_id = $1";
         void Only(string column, object value)
         {
@@ -68,30 +87,42 @@ public sealed class ElementQuery(LintelDb db)
             where += $" AND {column} = ANY(${command.Parameters.Count})";
         }
 
-        if (storeys is not null) Only("storey", storeys);
-        if (type is not null) Only("class", new[] { type });
-        command.CommandText = $"SELECT global_id, {(conditions.Count == 0 ? "ARRAY[]::boolean[]" : $"ARRAY[{string.Join(", ", conditions)}]")} "
+        if (storeys is not null)
+            Only("storey", storeys);
+        if (type is not null)
+            Only("class", new[] { type });
+        command.CommandText =
+            $"SELECT global_id, {(conditions.Count == 0 ? "ARRAY[]::boolean[]" : $"ARRAY[{string.Join(", ", conditions)}]")} "
             + $"FROM elements WHERE {where} ORDER BY number LIMIT {most.ToString(System.Globalization.CultureInfo.InvariantCulture)}";
         var found = new List<(string, bool[])>();
         await using var reader = await command.ExecuteReaderAsync(cancel);
-        while (await reader.ReadAsync(cancel)) found.Add((reader.GetString(0), reader.GetFieldValue<bool[]>(1)));
+        while (await reader.ReadAsync(cancel))
+            found.Add((reader.GetString(0), reader.GetFieldValue<bool[]>(1)));
         return found;
     }
 
     /// <summary>Which rules match one element; null where the revision has none of that GlobalId.</summary>
-    public async Task<(string Class, string Name, bool[] Matches)?> OneAsync(QueriedRevision revision, Selection selection, string id,
-        CancellationToken cancel)
+    public async Task<(string Class, string Name, bool[] Matches)?> OneAsync(
+        QueriedRevision revision,
+        Selection selection,
+        string id,
+        CancellationToken cancel
+    )
     {
         var connection = await OpenAsync(cancel);
         await using var command = new NpgsqlCommand { Connection = connection };
         command.Parameters.Add(new NpgsqlParameter { Value = revision.Id });
         var conditions = new List<string>();
-        foreach (var rule in selection.Rules) conditions.Add(await ConditionAsync(rule, revision, command, cancel));
+        foreach (var rule in selection.Rules)
+            conditions.Add(await ConditionAsync(rule, revision, command, cancel));
         command.Parameters.Add(new NpgsqlParameter { Value = id });
-        command.CommandText = $"SELECT class, name, {(conditions.Count == 0 ? "ARRAY[]::boolean[]" : $"ARRAY[{string.Join(", ", conditions)}]")} "
+        command.CommandText =
+            $"SELECT class, name, {(conditions.Count == 0 ? "ARRAY[]::boolean[]" : $"ARRAY[{string.Join(", ", conditions)}]")} "
             + $"FROM elements WHERE revision_id = $1 AND global_id = ${command.Parameters.Count} LIMIT 1";
         await using var reader = await command.ExecuteReaderAsync(cancel);
-        return await reader.ReadAsync(cancel) ? (reader.GetString(0), reader.GetString(1), reader.GetFieldValue<bool[]>(2)) : null;
+        return await reader.ReadAsync(cancel)
+            ? (reader.GetString(0), reader.GetString(1), reader.GetFieldValue<bool[]>(2))
+            : null;
     }
 
     private async Task<NpgsqlConnection> OpenAsync(CancellationToken cancel)
@@ -101,14 +132,25 @@ public sealed class ElementQuery(LintelDb db)
     }
 
     // A rule that chooses by class, type or GlobalId chooses the parts of what it matches too (SelectionRule.ChoosesParts).
-    private async Task<string> ConditionAsync(SelectionRule rule, QueriedRevision revision, NpgsqlCommand command, CancellationToken cancel)
+    private async Task<string> ConditionAsync(
+        SelectionRule rule,
+        QueriedRevision revision,
+        NpgsqlCommand command,
+        CancellationToken cancel
+    )
     {
         string itself = await ItselfAsync(rule, revision, command, cancel);
         return rule.ChoosesParts && revision.HasParts
-            ? $"({itself} OR wholes && ARRAY(SELECT number FROM elements WHERE revision_id = $1 AND {itself}))" : itself;
+            ? $"({itself} OR wholes && ARRAY(SELECT number FROM elements WHERE revision_id = $1 AND {itself}))"
+            : itself;
     }
 
-    private async Task<string> ItselfAsync(SelectionRule rule, QueriedRevision revision, NpgsqlCommand command, CancellationToken cancel)
+    private async Task<string> ItselfAsync(
+        SelectionRule rule,
+        QueriedRevision revision,
+        NpgsqlCommand command,
+        CancellationToken cancel
+    )
     {
         string Parameter(object value)
         {
@@ -121,26 +163,55 @@ public sealed class ElementQuery(LintelDb db)
         switch (rule.Field)
         {
             case SelectionField.Storey:
-                var storeys = await db.Levels.Where(l => l.RevisionId == id)
-                    .Select(l => new { l.Number, l.Name }).ToListAsync(cancel);
-                int[] numbers = [.. storeys.Append(new { Number = -1, Name = "" })
-                    .Where(l => rule.Matches(nothing with { StoreyNumber = l.Number, Storey = l.Name })).Select(l => l.Number)];
+                var storeys = await db
+                    .Levels.Where(l => l.RevisionId == id)
+                    .Select(l => new { l.Number, l.Name })
+                    .ToListAsync(cancel);
+                int[] numbers =
+                [
+                    .. storeys
+                        .Append(new { Number = -1, Name = "" })
+                        .Where(l => rule.Matches(nothing with { StoreyNumber = l.Number, Storey = l.Name }))
+                        .Select(l => l.Number),
+                ];
                 return $"storey = ANY({Parameter(numbers)})";
             case SelectionField.Class:
                 return await ClassAsync(rule, id, nothing, Parameter, cancel);
             case SelectionField.Layer when rule.Test == RuleTest.Exactly:
-                var stacks = await db.Facets.Where(f => f.RevisionId == id).Select(f => f.Layer).Distinct().ToListAsync(cancel);
+                var stacks = await db
+                    .Facets.Where(f => f.RevisionId == id)
+                    .Select(f => f.Layer)
+                    .Distinct()
+                    .ToListAsync(cancel);
                 return $"layer = ANY({Parameter(stacks.Where(l => rule.Matches(nothing with { Layers = l.Length == 0 ? [] : l.Split('\n') })).ToArray())})";
             case SelectionField.Layer:
                 return await OverlapAsync("layers", rule, id, n => nothing with { Layers = n }, Parameter, cancel);
             case SelectionField.Material:
-                return await OverlapAsync("materials", rule, id, n => nothing with { Materials = n }, Parameter, cancel);
+                return await OverlapAsync(
+                    "materials",
+                    rule,
+                    id,
+                    n => nothing with { Materials = n },
+                    Parameter,
+                    cancel
+                );
             case SelectionField.Classification:
-                return await OverlapAsync("classifications", rule, id, n => nothing with { Classifications = n }, Parameter, cancel);
+                return await OverlapAsync(
+                    "classifications",
+                    rule,
+                    id,
+                    n => nothing with { Classifications = n },
+                    Parameter,
+                    cancel
+                );
             case SelectionField.Group:
                 return await OverlapAsync("groups", rule, id, n => nothing with { Groups = n }, Parameter, cancel);
             case SelectionField.Type:
-                var types = await db.Elements.Where(e => e.RevisionId == id).Select(e => e.TypeName).Distinct().ToListAsync(cancel);
+                var types = await db
+                    .Elements.Where(e => e.RevisionId == id)
+                    .Select(e => e.TypeName)
+                    .Distinct()
+                    .ToListAsync(cancel);
                 return $"type_name = ANY({Parameter(types.Where(t => rule.Matches(nothing with { Type = t })).ToArray())})";
             case SelectionField.Party or SelectionField.Source:
                 return rule.Matches(nothing) ? "true" : "false";
@@ -156,7 +227,12 @@ public sealed class ElementQuery(LintelDb db)
     }
 
     // What the rules of a saved set or view let go, as one condition: Selection.Judge says what each verb does.
-    private async Task<string> InsideAsync(Selection inside, QueriedRevision revision, NpgsqlCommand command, CancellationToken cancel)
+    private async Task<string> InsideAsync(
+        Selection inside,
+        QueriedRevision revision,
+        NpgsqlCommand command,
+        CancellationToken cancel
+    )
     {
         string goes = inside.Rules is [{ Verb: SelectionVerb.With }, ..] ? "false" : "true";
         foreach (var rule in inside.Rules)
@@ -173,18 +249,32 @@ public sealed class ElementQuery(LintelDb db)
         return goes;
     }
 
-    private async Task<string> ClassAsync(SelectionRule rule, Guid id, SelectionSubject nothing, Func<object, string> parameter,
-        CancellationToken cancel)
+    private async Task<string> ClassAsync(
+        SelectionRule rule,
+        Guid id,
+        SelectionSubject nothing,
+        Func<object, string> parameter,
+        CancellationToken cancel
+    )
     {
         if (!rule.Values.Any(v => v.Contains('.', StringComparison.Ordinal)))
         {
-            var classes = await db.Facets.Where(f => f.RevisionId == id).Select(f => f.Class).Distinct().ToListAsync(cancel);
+            var classes = await db
+                .Facets.Where(f => f.RevisionId == id)
+                .Select(f => f.Class)
+                .Distinct()
+                .ToListAsync(cancel);
             return $"class = ANY({parameter(classes.Where(c => rule.Matches(nothing with { Class = c })).ToArray())})";
         }
 
-        var pairs = await db.Elements.Where(e => e.RevisionId == id).Select(e => new { e.Class, e.Predefined }).Distinct()
+        var pairs = await db
+            .Elements.Where(e => e.RevisionId == id)
+            .Select(e => new { e.Class, e.Predefined })
+            .Distinct()
             .ToListAsync(cancel);
-        var meant = pairs.Where(p => rule.Matches(nothing with { Class = p.Class, Predefined = p.Predefined })).ToList();
+        var meant = pairs
+            .Where(p => rule.Matches(nothing with { Class = p.Class, Predefined = p.Predefined }))
+            .ToList();
         return $"(class, predefined) IN (SELECT * FROM unnest({parameter(meant.ConvertAll(p => p.Class).ToArray())}, "
             + $"{parameter(meant.ConvertAll(p => p.Predefined).ToArray())}))";
     }
@@ -193,24 +283,46 @@ public sealed class ElementQuery(LintelDb db)
     private async Task<int[]> BodiesAsync(SelectionRule rule, QueriedRevision revision, CancellationToken cancel)
     {
         var numbers = new List<int>();
-        var rows = db.Elements.AsNoTracking().Where(e => e.RevisionId == revision.Id && e.Box != null)
-            .Select(e => new { e.Number, e.Box, e.Bearing, e.Size });
+        var rows = db
+            .Elements.AsNoTracking()
+            .Where(e => e.RevisionId == revision.Id && e.Box != null)
+            .Select(e => new
+            {
+                e.Number,
+                e.Box,
+                e.Bearing,
+                e.Size,
+            });
         await foreach (var row in rows.AsAsyncEnumerable().WithCancellation(cancel))
         {
             var b = row.Box!;
-            var body = SubjectBody.Of(new ItemBody(new Geometry.Box(new(b[0], b[1], b[2]), new(b[3], b[4], b[5])), row.Bearing,
-                row.Size ?? LongestSide(b)), revision.Frame);
-            if (rule.Matches(revision.Nothing with { Body = () => body })) numbers.Add(row.Number);
+            var body = SubjectBody.Of(
+                new ItemBody(
+                    new Geometry.Box(new(b[0], b[1], b[2]), new(b[3], b[4], b[5])),
+                    row.Bearing,
+                    row.Size ?? LongestSide(b)
+                ),
+                revision.Frame
+            );
+            if (rule.Matches(revision.Nothing with { Body = () => body }))
+                numbers.Add(row.Number);
         }
 
         return [.. numbers];
     }
 
     // Of a revision that was read before sizes were kept.
-    private static double LongestSide(double[] box) => Math.Max(box[3] - box[0], Math.Max(box[4] - box[1], box[5] - box[2]));
+    private static double LongestSide(double[] box) =>
+        Math.Max(box[3] - box[0], Math.Max(box[4] - box[1], box[5] - box[2]));
 
-    private async Task<string> OverlapAsync(string column, SelectionRule rule, Guid id, Func<string[], SelectionSubject> subject,
-        Func<object, string> parameter, CancellationToken cancel)
+    private async Task<string> OverlapAsync(
+        string column,
+        SelectionRule rule,
+        Guid id,
+        Func<string[], SelectionSubject> subject,
+        Func<object, string> parameter,
+        CancellationToken cancel
+    )
     {
         var names = await NamesAsync(column, id, cancel);
         string[] meant = [.. names.Where(n => rule.Matches(subject([n])))];
@@ -218,17 +330,28 @@ public sealed class ElementQuery(LintelDb db)
     }
 
     // Which sets hold a value that matches; of a rule for missing or blank, which hold one that is neither.
-    private async Task<string> PropertyAsync(SelectionRule rule, Guid delivery, SelectionSubject nothing, Func<object,
-        string> parameter, CancellationToken cancel)
+    private async Task<string> PropertyAsync(
+        SelectionRule rule,
+        Guid delivery,
+        SelectionSubject nothing,
+        Func<object, string> parameter,
+        CancellationToken cancel
+    )
     {
-        int[] Numbers(Func<IReadOnlyList<PropertyText>, bool> wanted, List<(int Number, IReadOnlyList<PropertyText> Texts)> sets) =>
-            [.. sets.Where(s => wanted(s.Texts)).Select(s => s.Number)];
+        int[] Numbers(
+            Func<IReadOnlyList<PropertyText>, bool> wanted,
+            List<(int Number, IReadOnlyList<PropertyText> Texts)> sets
+        ) => [.. sets.Where(s => wanted(s.Texts)).Select(s => s.Number)];
         var found = new List<(int, IReadOnlyList<PropertyText>)>();
         for (int dot = rule.Key.IndexOf('.', StringComparison.Ordinal); dot > 0; dot = rule.Key.IndexOf('.', dot + 1))
         {
-            string set = rule.Key[..dot].ToLowerInvariant(), property = rule.Key[(dot + 1)..];
-            var rows = await db.PropertySets.AsNoTracking().Where(p => p.RevisionId == delivery && p.Name.ToLower() == set)
-                .Select(p => new { p.Number, p.Values }).ToListAsync(cancel);
+            string set = rule.Key[..dot].ToLowerInvariant(),
+                property = rule.Key[(dot + 1)..];
+            var rows = await db
+                .PropertySets.AsNoTracking()
+                .Where(p => p.RevisionId == delivery && p.Name.ToLower() == set)
+                .Select(p => new { p.Number, p.Values })
+                .ToListAsync(cancel);
             found.AddRange(rows.Select(r => (r.Number, PropertySetStore.Texts(r.Values, property))));
         }
 
@@ -244,14 +367,24 @@ public sealed class ElementQuery(LintelDb db)
     }
 
     // A column's name cannot be a parameter: one query for each.
-    private Task<List<string>> NamesAsync(string column, Guid id, CancellationToken cancel) => (column switch
-    {
-        "layers" => db.Database.SqlQuery<string>($"SELECT DISTINCT unnest(layers) AS \"Value\" FROM elements WHERE revision_id = {id}"),
-        "materials" => db.Database.SqlQuery<string>($"SELECT DISTINCT unnest(materials) AS \"Value\" FROM elements WHERE revision_id = {id}"),
-        "classifications" =>
-            db.Database.SqlQuery<string>($"SELECT DISTINCT unnest(classifications) AS \"Value\" FROM elements WHERE revision_id = {id}"),
-        _ => db.Database.SqlQuery<string>($"SELECT DISTINCT unnest(groups) AS \"Value\" FROM elements WHERE revision_id = {id}"),
-    }).ToListAsync(cancel);
+    private Task<List<string>> NamesAsync(string column, Guid id, CancellationToken cancel) =>
+        (
+            column switch
+            {
+                "layers" => db.Database.SqlQuery<string>(
+                    $"SELECT DISTINCT unnest(layers) AS \"Value\" FROM elements WHERE revision_id = {id}"
+                ),
+                "materials" => db.Database.SqlQuery<string>(
+                    $"SELECT DISTINCT unnest(materials) AS \"Value\" FROM elements WHERE revision_id = {id}"
+                ),
+                "classifications" => db.Database.SqlQuery<string>(
+                    $"SELECT DISTINCT unnest(classifications) AS \"Value\" FROM elements WHERE revision_id = {id}"
+                ),
+                _ => db.Database.SqlQuery<string>(
+                    $"SELECT DISTINCT unnest(groups) AS \"Value\" FROM elements WHERE revision_id = {id}"
+                ),
+            }
+        ).ToListAsync(cancel);
 }
 
 /// <summary>A revision that rules are asked about.</summary>
@@ -262,8 +395,22 @@ public sealed class ElementQuery(LintelDb db)
 /// <param name="Schema">Its schema, for subtypes.</param>
 /// <param name="Frame">From its own frame into the job's; null where nobody has said.</param>
 /// <param name="HasParts">Whether some of its elements are parts of others.</param>
-public sealed record QueriedRevision(Guid Id, int Source, string Party, string Name, IfcSchema Schema, Geometry.Frame? Frame, bool HasParts)
+public sealed record QueriedRevision(
+    Guid Id,
+    int Source,
+    string Party,
+    string Name,
+    IfcSchema Schema,
+    Geometry.Frame? Frame,
+    bool HasParts
+)
 {
     /// <summary>A subject of which only the source is known.</summary>
-    internal SelectionSubject Nothing { get; } = new(Schema, "", "", [], "") { Source = Source, Party = Party, SourceName = Name };
+    internal SelectionSubject Nothing { get; } =
+        new(Schema, "", "", [], "")
+        {
+            Source = Source,
+            Party = Party,
+            SourceName = Name,
+        };
 }

@@ -14,7 +14,12 @@ public static class ElementValues
     /// <param name="state">What the job holds.</param>
     /// <param name="what"><c>type</c>, <c>material</c>, <c>classification</c> or <c>group</c>; none for another.</param>
     /// <param name="cancel">Stops it.</param>
-    public static async Task<IReadOnlyList<NamedCount>> OfAsync(LintelDb db, JobState state, string? what, CancellationToken cancel)
+    public static async Task<IReadOnlyList<NamedCount>> OfAsync(
+        LintelDb db,
+        JobState state,
+        string? what,
+        CancellationToken cancel
+    )
     {
         Guid[] newest = [.. state.Newest];
         var elements = db.Elements.AsNoTracking().Where(e => newest.Contains(e.RevisionId));
@@ -26,8 +31,12 @@ public static class ElementValues
             "group" => elements.SelectMany(e => e.Groups),
             _ => null,
         };
-        if (values is null) return [];
-        var counted = await values.GroupBy(v => v).Select(g => new { Name = g.Key, Count = g.Count() }).OrderByDescending(g => g.Count)
+        if (values is null)
+            return [];
+        var counted = await values
+            .GroupBy(v => v)
+            .Select(g => new { Name = g.Key, Count = g.Count() })
+            .OrderByDescending(g => g.Count)
             .Take(Most)
             .ToListAsync(cancel);
         return [.. counted.OrderBy(c => c.Name, StringComparer.Ordinal).Select(c => new NamedCount(c.Name, c.Count))];

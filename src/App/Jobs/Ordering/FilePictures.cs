@@ -14,7 +14,9 @@ public static partial class FilePictures
 
     // Larger files would hold up their transmittal; a larger SVG, the page.
     private const long LongestFile = 128 << 20;
-    private const int LongestPicture = 1 << 20, Width = 640, Height = 360;
+    private const int LongestPicture = 1 << 20,
+        Width = 640,
+        Height = 360;
 
     /// <summary>The picture of a file.</summary>
     /// <param name="path">The file: IFC, DXF or DWG.</param>
@@ -22,23 +24,44 @@ public static partial class FilePictures
     /// <returns>PNG, or SVG of a drawing; null where the file shows nothing, is of another kind, or is too large.</returns>
     public static byte[]? Of(string path, CancellationToken cancel)
     {
-        if (new FileInfo(path).Length > LongestFile) return null;
+        if (new FileInfo(path).Length > LongestFile)
+            return null;
         string kind = Path.GetExtension(path).ToUpperInvariant();
-        if (kind is ".DXF" or ".DWG") return OfDrawing(CadFile.Read(File.ReadAllBytes(path), cancel).Drawing, cancel);
-        if (kind != ".IFC") return null;
+        if (kind is ".DXF" or ".DWG")
+            return OfDrawing(CadFile.Read(File.ReadAllBytes(path), cancel).Drawing, cancel);
+        if (kind != ".IFC")
+            return null;
         using var file = DeliveredFile.Open(path, LongestFile, cancel);
-        return ModelPicture.Of(ModelSnapshot.Open(file.Bytes, cancel), Width, Height, cancel) is { } raster ? Png(raster) : null;
+        return ModelPicture.Of(ModelSnapshot.Open(file.Bytes, cancel), Width, Height, cancel) is { } raster
+            ? Png(raster)
+            : null;
     }
 
     /// <summary>What kind of picture it is, for a browser.</summary>
-    public static string TypeOf(byte[] picture) => picture.Length > 0 && picture[0] == (byte)'<' ? "image/svg+xml" : "image/png";
+    public static string TypeOf(byte[] picture) =>
+        picture.Length > 0 && picture[0] == (byte)'<' ? "image/svg+xml" : "image/png";
 
     // A drawing of bodies from outside, one of lines from above.
     private static byte[]? OfDrawing(Drawing drawing, CancellationToken cancel)
     {
-        if (ModelPicture.Of(drawing, Width, Height, cancel) is { } raster) return Png(raster);
-        if (PlanPicture.Of(drawing) is not { Length: <= LongestPicture } svg || !svg.Contains("<path", StringComparison.Ordinal)) return null;
-        return System.Text.Encoding.UTF8.GetBytes(Strokes().Replace(svg, m => FormattableString.Invariant($"stroke-width=\"{double.Parse(m.Groups[1].Value, System.Globalization.CultureInfo.InvariantCulture) * Stronger:R}\""), 1));
+        if (ModelPicture.Of(drawing, Width, Height, cancel) is { } raster)
+            return Png(raster);
+        if (
+            PlanPicture.Of(drawing) is not { Length: <= LongestPicture } svg
+            || !svg.Contains("<path", StringComparison.Ordinal)
+        )
+            return null;
+        return System.Text.Encoding.UTF8.GetBytes(
+            Strokes()
+                .Replace(
+                    svg,
+                    m =>
+                        FormattableString.Invariant(
+                            $"stroke-width=\"{double.Parse(m.Groups[1].Value, System.Globalization.CultureInfo.InvariantCulture) * Stronger:R}\""
+                        ),
+                    1
+                )
+        );
     }
 
     // The lines of a picture that is meant for a whole screen would be too thin in a small one.
@@ -49,7 +72,9 @@ public static partial class FilePictures
 
     private static byte[] Png(Raster raster)
     {
-        using var bitmap = new SKBitmap(new SKImageInfo(raster.Width, raster.Height, SKColorType.Rgb888x, SKAlphaType.Opaque));
+        using var bitmap = new SKBitmap(
+            new SKImageInfo(raster.Width, raster.Height, SKColorType.Rgb888x, SKAlphaType.Opaque)
+        );
         var pixels = new byte[raster.Width * raster.Height * 4];
         for (int n = 0; n < raster.Width * raster.Height; n++)
         {

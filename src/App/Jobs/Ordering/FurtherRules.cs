@@ -45,11 +45,14 @@ internal sealed class FurtherRules
     public Verdict Judge(Func<int, bool> matches, string type, IfcSchema schema)
     {
         var verdict = _own.Judge(matches);
-        if (verdict.Reason is not null) return verdict;
-        if (_small >= 0 && !IsStructure(type, schema) && matches(_small)) return verdict with { Reason = HandoverPlan.Small };
+        if (verdict.Reason is not null)
+            return verdict;
+        if (_small >= 0 && !IsStructure(type, schema) && matches(_small))
+            return verdict with { Reason = HandoverPlan.Small };
         foreach (var (row, first, count) in _rows)
         {
-            if (!Enumerable.Range(first, count).All(matches)) continue;
+            if (!Enumerable.Range(first, count).All(matches))
+                continue;
             return row.To is null ? verdict with { Reason = ClassTable.NotSent } : verdict;
         }
 
@@ -58,5 +61,7 @@ internal sealed class FurtherRules
 
     // Sites and what else is above elements are not left out for their size (ModelSnapshot.IsStructure).
     private static bool IsStructure(string type, IfcSchema schema) =>
-        schema.Find(type.ToUpperInvariant()) is { } entity && entity.Is("IfcSpatialStructureElement") && !entity.Is("IfcSpace");
+        schema.Find(type.ToUpperInvariant()) is { } entity
+        && entity.Is("IfcSpatialStructureElement")
+        && !entity.Is("IfcSpace");
 }

@@ -27,21 +27,26 @@ public sealed class JobLibrary(LintelDb db)
     private const int Most = 1000;
 
     /// <summary>The kinds that are tables, with the word for each.</summary>
-    public static IReadOnlyDictionary<LibraryKind, string> Tables { get; } = new Dictionary<LibraryKind, string>
-    {
-        [LibraryKind.Layers] = "layer table",
-        [LibraryKind.Classes] = "class table",
-        [LibraryKind.Names] = "name table",
-        [LibraryKind.Properties] = "property list",
-    };
+    public static IReadOnlyDictionary<LibraryKind, string> Tables { get; } =
+        new Dictionary<LibraryKind, string>
+        {
+            [LibraryKind.Layers] = "layer table",
+            [LibraryKind.Classes] = "class table",
+            [LibraryKind.Names] = "name table",
+            [LibraryKind.Properties] = "property list",
+        };
 
     /// <summary>The word for a kind.</summary>
-    public static string Word(LibraryKind kind) => Tables.TryGetValue(kind, out string? word) ? word : kind.ToString().ToLowerInvariant();
+    public static string Word(LibraryKind kind) =>
+        Tables.TryGetValue(kind, out string? word) ? word : kind.ToString().ToLowerInvariant();
 
     /// <summary>What a job keeps, by kind and name; details of drawings are not among it.</summary>
     public async Task<IReadOnlyList<KeptItem>> ListAsync(Guid job, CancellationToken cancel)
     {
-        var rows = await Newest(job).Where(i => i.Kind != LibraryKind.Detail).OrderBy(i => i.Kind).ThenBy(i => i.Name)
+        var rows = await Newest(job)
+            .Where(i => i.Kind != LibraryKind.Detail)
+            .OrderBy(i => i.Kind)
+            .ThenBy(i => i.Name)
             .Select(i => new
             {
                 i.Id,
@@ -49,8 +54,7 @@ public sealed class JobLibrary(LintelDb db)
                 i.Name,
                 i.Version,
                 i.MadeAt,
-                By = db.Users.Where(u => u.Id == i.MadeBy)
-                .Select(u => u.DisplayName).FirstOrDefault()
+                By = db.Users.Where(u => u.Id == i.MadeBy).Select(u => u.DisplayName).FirstOrDefault(),
             })
             .ToListAsync(cancel);
         return rows.ConvertAll(r => new KeptItem(r.Id, r.Kind, r.Name, r.Version, r.MadeAt, r.By ?? ""));
@@ -67,12 +71,22 @@ public sealed class JobLibrary(LintelDb db)
     /// <returns>The version.</returns>
     /// <exception cref="RefusedException">The name or the content is missing, too long, or cannot be read; or somebody saved another
     /// version since <paramref name="from"/>.</exception>
-    public async Task<int> KeepAsync(Guid job, LibraryKind kind, string? name, byte[] content, Actor by, CancellationToken cancel,
-        int? from = null)
+    public async Task<int> KeepAsync(
+        Guid job,
+        LibraryKind kind,
+        string? name,
+        byte[] content,
+        Actor by,
+        CancellationToken cancel,
+        int? from = null
+    )
     {
         string word = Words.Of(name, $"The {Word(kind)}'s name", LongestName);
-        if (content.Length > MostBytes) throw new RefusedException(RefusalKind.Wrong,
-            $"The {Word(kind)} has {content.Length >> 20} MB; {MostBytes >> 20} are the most.");
+        if (content.Length > MostBytes)
+            throw new RefusedException(
+                RefusalKind.Wrong,
+                $"The {Word(kind)} has {content.Length >> 20} MB; {MostBytes >> 20} are the most."
+            );
         var kept = new OrderLibrary();
         try
         {
@@ -86,35 +100,51 @@ public sealed class JobLibrary(LintelDb db)
 
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         await db.Database.ExecuteSqlAsync($"SELECT 1 FROM jobs WHERE id = {job} FOR NO KEY UPDATE", cancel);
-        var versions = await db.Library.Where(i => i.JobId == job && i.Kind == kind).Select(i => new { i.Name, i.Version })
+        var versions = await db
+            .Library.Where(i => i.JobId == job && i.Kind == kind)
+            .Select(i => new { i.Name, i.Version })
             .ToListAsync(cancel);
-        if (versions.Count >= Most) throw new RefusedException(RefusalKind.Conflict,
-            $"The library has {Most} versions of this kind; remove some that nobody needs.");
+        if (versions.Count >= Most)
+            throw new RefusedException(
+                RefusalKind.Conflict,
+                $"The library has {Most} versions of this kind; remove some that nobody needs."
+            );
         int version = versions.Where(v => v.Name == word).Select(v => v.Version).DefaultIfEmpty(0).Max() + 1;
-        if (from is { } old && old < version - 1) throw await NewerAsync(job, kind, word, old, cancel);
-        db.Library.Add(new LibraryItem
-        {
-            Id = Guid.NewGuid(),
-            JobId = job,
-            Kind = kind,
-            Name = word,
-            Version = version,
-            Content = content,
-            MadeAt = DateTime.UtcNow,
-            MadeBy = by.User,
-        });
+        if (from is { } old && old < version - 1)
+            throw await NewerAsync(job, kind, word, old, cancel);
+        db.Library.Add(
+            new LibraryItem
+            {
+                Id = Guid.NewGuid(),
+                JobId = job,
+                Kind = kind,
+                Name = word,
+                Version = version,
+                Content = content,
+                MadeAt = DateTime.UtcNow,
+                MadeBy = by.User,
+            }
+        );
         db.Note(by, job, $"saved the {Word(kind)}", $"{word} v{version}");
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
         return version;
     }
 
-    private async Task<RefusedException> NewerAsync(Guid job, LibraryKind kind, string name, int from, CancellationToken cancel)
+    private async Task<RefusedException> NewerAsync(
+        Guid job,
+        LibraryKind kind,
+        string name,
+        int from,
+        CancellationToken cancel
+    )
     {
         var newest = (await ListAsync(job, cancel)).First(i => i.Kind == kind && i.Name == name);
-        return new RefusedException(RefusalKind.Conflict,
+        return new RefusedException(
+            RefusalKind.Conflict,
             $"Nothing was saved. The file was made from version {from} of {name}, and {newest.By} has saved version {newest.Version} since. "
-            + "Download that version and make your changes there, or import the file again and choose to replace it.");
+                + "Download that version and make your changes there, or import the file again and choose to replace it."
+        );
     }
 
     /// <summary>Removes something with all its versions.</summary>
@@ -122,13 +152,26 @@ public sealed class JobLibrary(LintelDb db)
     public async Task RemoveAsync(Guid job, LibraryKind kind, string name, Actor by, CancellationToken cancel)
     {
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
-        var orders = await db.Orders.AsNoTracking().Where(o => o.JobId == job).Select(o => new { o.Number, o.Title, o.Spec })
+        var orders = await db
+            .Orders.AsNoTracking()
+            .Where(o => o.JobId == job)
+            .Select(o => new
+            {
+                o.Number,
+                o.Title,
+                o.Spec,
+            })
             .ToListAsync(cancel);
         if (orders.FirstOrDefault(o => Named(StoredOrder.Read(o.Spec).Document).Contains((kind, name))) is { } user)
-            throw new RefusedException(RefusalKind.Conflict,
-                $"Order {user.Number} {user.Title} names the {Word(kind)} {name}; take it out of the order first.");
-        int gone = await db.Library.Where(i => i.JobId == job && i.Kind == kind && i.Name == name).ExecuteDeleteAsync(cancel);
-        if (gone == 0) throw new RefusedException(RefusalKind.Conflict, $"This {Word(kind)} is not in the library any more.");
+            throw new RefusedException(
+                RefusalKind.Conflict,
+                $"Order {user.Number} {user.Title} names the {Word(kind)} {name}; take it out of the order first."
+            );
+        int gone = await db
+            .Library.Where(i => i.JobId == job && i.Kind == kind && i.Name == name)
+            .ExecuteDeleteAsync(cancel);
+        if (gone == 0)
+            throw new RefusedException(RefusalKind.Conflict, $"This {Word(kind)} is not in the library any more.");
         db.Note(by, job, $"removed the {Word(kind)}", name);
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
@@ -143,17 +186,43 @@ public sealed class JobLibrary(LintelDb db)
     public async Task<OrderLibrary> LoadAsync(Guid job, OrderDocument document, CancellationToken cancel)
     {
         var named = Named(document).ToList();
-        if (named.Count == 0) return OrderLibrary.Empty;
-        var there = await Newest(job).Where(i => i.Kind != LibraryKind.Detail)
-            .Select(i => new { i.Id, i.Kind, i.Name }).ToListAsync(cancel);
+        if (named.Count == 0)
+            return OrderLibrary.Empty;
+        var there = await Newest(job)
+            .Where(i => i.Kind != LibraryKind.Detail)
+            .Select(i => new
+            {
+                i.Id,
+                i.Kind,
+                i.Name,
+            })
+            .ToListAsync(cancel);
         bool chooses = named.Exists(n => n.Kind is LibraryKind.Set or LibraryKind.View);
-        var missing = named.Where(n => !there.Exists(t => t.Kind == n.Kind && t.Name == n.Name)).Select(n => n.Kind).ToHashSet();
-        var ids = there.Where(t => named.Contains((t.Kind, t.Name)) || missing.Contains(t.Kind)
-            || (chooses && (t.Kind is LibraryKind.Set or LibraryKind.View))).Select(t => t.Id).ToList();
-        var rows = await db.Library.AsNoTracking().Where(i => ids.Contains(i.Id)).Select(i => new { i.Kind, i.Name, i.Content })
+        var missing = named
+            .Where(n => !there.Exists(t => t.Kind == n.Kind && t.Name == n.Name))
+            .Select(n => n.Kind)
+            .ToHashSet();
+        var ids = there
+            .Where(t =>
+                named.Contains((t.Kind, t.Name))
+                || missing.Contains(t.Kind)
+                || (chooses && (t.Kind is LibraryKind.Set or LibraryKind.View))
+            )
+            .Select(t => t.Id)
+            .ToList();
+        var rows = await db
+            .Library.AsNoTracking()
+            .Where(i => ids.Contains(i.Id))
+            .Select(i => new
+            {
+                i.Kind,
+                i.Name,
+                i.Content,
+            })
             .ToListAsync(cancel);
         var library = new OrderLibrary();
-        foreach (var row in rows) Add(ref library, row.Kind, row.Name, row.Content);
+        foreach (var row in rows)
+            Add(ref library, row.Kind, row.Name, row.Content);
         return library;
     }
 
@@ -168,22 +237,42 @@ public sealed class JobLibrary(LintelDb db)
     private static IEnumerable<(LibraryKind Kind, string Name)> Named(OrderDocument document)
     {
         foreach (var rule in document.Rules.Where(r => r.What is "set" or "view"))
-            foreach (string name in rule.Are) yield return (rule.What == "set" ? LibraryKind.Set : LibraryKind.View, name);
-        if (document.Tables?.Layers is { Length: > 0 } layers) yield return (LibraryKind.Layers, layers);
-        if (document.Tables?.Classes is { Length: > 0 } classes) yield return (LibraryKind.Classes, classes);
-        if (document.Tables?.Names is { Length: > 0 } names) yield return (LibraryKind.Names, names);
-        if (document.Properties?.List is { Length: > 0 } list) yield return (LibraryKind.Properties, list);
+        foreach (string name in rule.Are)
+            yield return (rule.What == "set" ? LibraryKind.Set : LibraryKind.View, name);
+        if (document.Tables?.Layers is { Length: > 0 } layers)
+            yield return (LibraryKind.Layers, layers);
+        if (document.Tables?.Classes is { Length: > 0 } classes)
+            yield return (LibraryKind.Classes, classes);
+        if (document.Tables?.Names is { Length: > 0 } names)
+            yield return (LibraryKind.Names, names);
+        if (document.Properties?.List is { Length: > 0 } list)
+            yield return (LibraryKind.Properties, list);
     }
 
     private static void Add(ref OrderLibrary library, LibraryKind kind, string name, byte[] content)
     {
         library = kind switch
         {
-            LibraryKind.Set => library with { Sets = With(library.Sets, name, SetDocument.Read(Encoding.UTF8.GetString(content))) },
-            LibraryKind.View => library with { Views = With(library.Views, name, ViewDocument.Read(Encoding.UTF8.GetString(content))) },
-            LibraryKind.Layers => library with { Layers = With(library.Layers, name, LayerTable.Read(TableFile.Read(content))) },
-            LibraryKind.Classes => library with { Classes = With(library.Classes, name, ClassTable.Read(TableFile.Read(content))) },
-            LibraryKind.Names => library with { Names = With(library.Names, name, NameTable.Read(TableFile.Read(content))) },
+            LibraryKind.Set => library with
+            {
+                Sets = With(library.Sets, name, SetDocument.Read(Encoding.UTF8.GetString(content))),
+            },
+            LibraryKind.View => library with
+            {
+                Views = With(library.Views, name, ViewDocument.Read(Encoding.UTF8.GetString(content))),
+            },
+            LibraryKind.Layers => library with
+            {
+                Layers = With(library.Layers, name, LayerTable.Read(TableFile.Read(content))),
+            },
+            LibraryKind.Classes => library with
+            {
+                Classes = With(library.Classes, name, ClassTable.Read(TableFile.Read(content))),
+            },
+            LibraryKind.Names => library with
+            {
+                Names = With(library.Names, name, NameTable.Read(TableFile.Read(content))),
+            },
             LibraryKind.Properties => library with
             {
                 Properties = With(library.Properties, name, PropertyList.Read(TableFile.Read(content))),
@@ -195,6 +284,11 @@ public sealed class JobLibrary(LintelDb db)
     private static Dictionary<string, T> With<T>(IReadOnlyDictionary<string, T> known, string name, T value) =>
         new(known) { [name] = value };
 
-    private IQueryable<LibraryItem> Newest(Guid job) => db.Library.AsNoTracking().Where(i => i.JobId == job
-        && !db.Library.Any(o => o.JobId == job && o.Kind == i.Kind && o.Name == i.Name && o.Version > i.Version));
+    private IQueryable<LibraryItem> Newest(Guid job) =>
+        db
+            .Library.AsNoTracking()
+            .Where(i =>
+                i.JobId == job
+                && !db.Library.Any(o => o.JobId == job && o.Kind == i.Kind && o.Name == i.Name && o.Version > i.Version)
+            );
 }

@@ -19,8 +19,8 @@ internal sealed class OrderFiles(JobState state, HandoverOrder order)
     private bool Apart => order.CarriesStructure && !order.Merge;
 
     /// <summary>Whether counts tell the files and their names: not where these are of a type, an element, a group or a value.</summary>
-    public bool Tells => order.SplitBy.All(Known.Contains)
-        && !Untold.Any(w => order.NameTemplate.Contains(w, StringComparison.Ordinal));
+    public bool Tells =>
+        order.SplitBy.All(Known.Contains) && !Untold.Any(w => order.NameTemplate.Contains(w, StringComparison.Ordinal));
 
     /// <summary>Takes elements that go.</summary>
     /// <param name="source">The source's place in the job.</param>
@@ -30,13 +30,33 @@ internal sealed class OrderFiles(JobState state, HandoverOrder order)
     {
         string party = state.Sources[source].Source.Party.Code;
         int rung = state.Schedule.RungOf(source, storey);
-        string own = state.StoreyName(source, storey), level = rung < 0 ? own : state.Schedule.Rungs[rung].Name;
-        string place = !order.SplitByStorey ? "all" : storey < 0 || (!Apart && rung < 0) ? "no storey"
+        string own = state.StoreyName(source, storey),
+            level = rung < 0 ? own : state.Schedule.Rungs[rung].Name;
+        string place =
+            !order.SplitByStorey ? "all"
+            : storey < 0 || (!Apart && rung < 0) ? "no storey"
             : order.StoreyName(Apart ? own : level, level);
-        string at = !order.SplitByStorey ? "" : Apart ? $"{storey}" : $"{rung}";
-        string key = string.Join('\n', [Apart ? $"{source}" : "", at, .. order.SplitBy.Select(
-            k => k switch { SplitKind.Party => party, SplitKind.Source => state.Sources[source].Source.Name, _ => type })]);
-        if (!_files.TryGetValue(key, out var file)) _files[key] = file = ([], [], place);
+        string at =
+            !order.SplitByStorey ? ""
+            : Apart ? $"{storey}"
+            : $"{rung}";
+        string key = string.Join(
+            '\n',
+            [
+                Apart ? $"{source}" : "",
+                at,
+                .. order.SplitBy.Select(k =>
+                    k switch
+                    {
+                        SplitKind.Party => party,
+                        SplitKind.Source => state.Sources[source].Source.Name,
+                        _ => type,
+                    }
+                ),
+            ]
+        );
+        if (!_files.TryGetValue(key, out var file))
+            _files[key] = file = ([], [], place);
         file.Sources.Add(source);
         file.Classes.Add(type);
     }
@@ -46,18 +66,24 @@ internal sealed class OrderFiles(JobState state, HandoverOrder order)
     {
         var files = _files.Values.AsEnumerable();
         if (order.Together)
-            files = files.Append(([.. _files.Values.SelectMany(f => f.Sources)], [.. _files.Values.SelectMany(f => f.Classes)], "all"));
+            files = files.Append(
+                ([.. _files.Values.SelectMany(f => f.Sources)], [.. _files.Values.SelectMany(f => f.Classes)], "all")
+            );
         return files.SelectMany(f => Sections.Select(s => Named(f.Sources, f.Classes, f.Storey) with { Section = s }));
     }
 
     // A file for each section; one where there are none.
-    private IEnumerable<string> Sections => order.LineWork.Lines.Count == 0 ? [""] : order.LineWork.Lines.Select(l => l.Name);
+    private IEnumerable<string> Sections =>
+        order.LineWork.Lines.Count == 0 ? [""] : order.LineWork.Lines.Select(l => l.Name);
 
     private NameValues Named(HashSet<int> among, HashSet<string> classes, string storey)
     {
         var sources = among.Order().Select(s => state.Sources[s]).ToList();
-        return new NameValues(string.Join("+", sources.Select(s => s.Source.Party.Code).Distinct()),
-            string.Join("+", sources.Select(s => s.Source.Name).Distinct()), storey)
+        return new NameValues(
+            string.Join("+", sources.Select(s => s.Source.Party.Code).Distinct()),
+            string.Join("+", sources.Select(s => s.Source.Name).Distinct()),
+            storey
+        )
         {
             Class = classes.Count == 1 ? classes.First() : "",
             Revision = string.Join("+", sources.Select(s => $"r{s.Latest?.Number}").Distinct()),

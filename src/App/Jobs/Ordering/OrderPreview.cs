@@ -34,28 +34,45 @@ public sealed record OrderPreview(IReadOnlyList<PreviewRow> Rows, IReadOnlyList<
     public IReadOnlyList<SourceState> Drawings { get; init; } = [];
 
     /// <summary>The drawings that an order gives.</summary>
-    public static IReadOnlyList<SourceState> DrawingsOf(JobState state, OrderDocument document) => document.Drawings is not { } wish ? []
-        : [.. state.Drawings.Where(d => wish.Sources.Count == 0 || wish.Sources.Contains(d.Source.Id.ToString()))];
+    public static IReadOnlyList<SourceState> DrawingsOf(JobState state, OrderDocument document) =>
+        document.Drawings is not { } wish
+            ? []
+            : [.. state.Drawings.Where(d => wish.Sources.Count == 0 || wish.Sources.Contains(d.Source.Id.ToString()))];
 
     /// <summary>The sources, models and drawings, that an order would give from if all of them had a revision.</summary>
-    public static IEnumerable<SourceState> SourcesOf(JobState state, OrderDocument document) => state.Sources.Concat(state.Drawings)
-        .Where(s => document.Sources.Concat(document.Drawings?.Sources ?? []).ToList() is var named
-            && (named.Count == 0 || named.Contains(s.Source.Id.ToString())));
+    public static IEnumerable<SourceState> SourcesOf(JobState state, OrderDocument document) =>
+        state
+            .Sources.Concat(state.Drawings)
+            .Where(s =>
+                document.Sources.Concat(document.Drawings?.Sources ?? []).ToList() is var named
+                && (named.Count == 0 || named.Contains(s.Source.Id.ToString()))
+            );
 
     /// <summary>The models that an order gives.</summary>
-    public static IEnumerable<SourceState> ModelsOf(JobState state, OrderDocument document) => document.Into.File == DrawingForms.None ? []
-        : state.Sources.Where(s => s.Latest is not null && s.Source.RetiredAt is null
-            && (document.Sources.Count == 0 || document.Sources.Contains(s.Source.Id.ToString())));
+    public static IEnumerable<SourceState> ModelsOf(JobState state, OrderDocument document) =>
+        document.Into.File == DrawingForms.None
+            ? []
+            : state.Sources.Where(s =>
+                s.Latest is not null
+                && s.Source.RetiredAt is null
+                && (document.Sources.Count == 0 || document.Sources.Contains(s.Source.Id.ToString()))
+            );
 
     /// <summary>Counts what an order gives and leaves.</summary>
     /// <param name="db">The database.</param>
     /// <param name="state">What the job holds.</param>
     /// <param name="document">The order.</param>
     /// <param name="cancel">Stops it.</param>
-    public static async Task<OrderPreview> OfAsync(LintelDb db, JobState state, OrderDocument document, CancellationToken cancel)
+    public static async Task<OrderPreview> OfAsync(
+        LintelDb db,
+        JobState state,
+        OrderDocument document,
+        CancellationToken cancel
+    )
     {
         var (order, wrong) = Read(document, await new JobLibrary(db).LoadAsync(state.Job, document, cancel));
-        if (order is null) return new OrderPreview([], [], wrong);
+        if (order is null)
+            return new OrderPreview([], [], wrong);
 
         var target = Target.Of(order);
         var selection = order.Selection.On(state.Schedule, state.Storeys, state.Sources.Count);
@@ -74,36 +91,79 @@ public sealed record OrderPreview(IReadOnlyList<PreviewRow> Rows, IReadOnlyList<
             {
                 foreach (var facet in state.Facets[s])
                 {
-                    var subject = new SelectionSubject(revision.Schema, state.StoreyName(s, facet.Storey), facet.Class,
-                        facet.Layer.Length == 0 ? [] : facet.Layer.Split('\n'), "")
-                    { Source = s, StoreyNumber = facet.Storey, Party = revision.Party, SourceName = revision.Name };
-                    Count(s, facet.Storey, further.Judge(n => further.All.Rules[n].Matches(subject), facet.Class, revision.Schema),
-                        target.CannotHold(facet.Shaped, facet.Drawn), facet.Class,
-                        facet.Shaped, facet.Count);
+                    var subject = new SelectionSubject(
+                        revision.Schema,
+                        state.StoreyName(s, facet.Storey),
+                        facet.Class,
+                        facet.Layer.Length == 0 ? [] : facet.Layer.Split('\n'),
+                        ""
+                    )
+                    {
+                        Source = s,
+                        StoreyNumber = facet.Storey,
+                        Party = revision.Party,
+                        SourceName = revision.Name,
+                    };
+                    Count(
+                        s,
+                        facet.Storey,
+                        further.Judge(n => further.All.Rules[n].Matches(subject), facet.Class, revision.Schema),
+                        target.CannotHold(facet.Shaped, facet.Drawn),
+                        facet.Class,
+                        facet.Shaped,
+                        facet.Count
+                    );
                 }
             }
             else
             {
                 foreach (var group in await new ElementQuery(db).GroupsAsync(revision, further.All, cancel))
-                    Count(s, group.Storey, further.Judge(n => group.Matches[n], group.Class, revision.Schema),
-                        target.CannotHold(group.Shaped, false), group.Class,
-                        group.Shaped, group.Count);
+                    Count(
+                        s,
+                        group.Storey,
+                        further.Judge(n => group.Matches[n], group.Class, revision.Schema),
+                        target.CannotHold(group.Shaped, false),
+                        group.Class,
+                        group.Shaped,
+                        group.Count
+                    );
             }
         }
 
         var drawings = DrawingsOf(state, document);
         var loose = order.PlacesDrawings ? drawings.FirstOrDefault(d => d.SetOut is null) : null;
         string job = await db.Jobs.Where(j => j.Id == state.Job).Select(j => j.Code).FirstAsync(cancel);
-        string? problem = wrong ?? Unusable(state, document, order)
+        string? problem = wrong
+            ?? Unusable(state, document, order)
             ?? (loose is not null ? DrawingHandover.NotPlaced(loose.Source.Name) : null)
-            ?? (document.Drawings is not null && drawings.Count == 0 ? "There is no drawing to give; take drawings out of the sentence." : null)
-            ?? (rows.Count > 0 && rows.Values.Sum(r => r.In - r.Out) == 0
-            ? "Nothing is left to give; loosen a word of the sentence." : null)
+            ?? (
+                document.Drawings is not null && drawings.Count == 0
+                    ? "There is no drawing to give; take drawings out of the sentence."
+                    : null
+            )
+            ?? (
+                rows.Count > 0 && rows.Values.Sum(r => r.In - r.Out) == 0
+                    ? "Nothing is left to give; loosen a word of the sentence."
+                    : null
+            )
             ?? (files.Tells ? NamePreview.Problem(order, job, "2000-01-01", files.Names()) : null);
-        return new OrderPreview([.. rows.OrderByDescending(r => r.Key)
-            .Select(r => new PreviewRow(r.Key < 0 ? "In no storey" : state.Schedule.Rungs[r.Key].Name, r.Value.In, r.Value.Out))],
-            [.. reasons.Select(r => new NamedCount(r.Key, r.Value))], problem)
-        { Drawings = drawings, Decided = decided, Included = new KindCounts(included.Elements, included.Annotations, included.Rooms) };
+        return new OrderPreview(
+            [
+                .. rows.OrderByDescending(r => r.Key)
+                    .Select(r => new PreviewRow(
+                        r.Key < 0 ? "In no storey" : state.Schedule.Rungs[r.Key].Name,
+                        r.Value.In,
+                        r.Value.Out
+                    )),
+            ],
+            [.. reasons.Select(r => new NamedCount(r.Key, r.Value))],
+            problem
+        )
+        {
+            Drawings = drawings,
+            Decided = decided,
+            Included = new KindCounts(included.Elements, included.Annotations, included.Rooms),
+        };
 
         void Count(int source, int storey, Verdict verdict, string? cannot, string type, bool shaped, int count)
         {
@@ -111,13 +171,19 @@ public sealed record OrderPreview(IReadOnlyList<PreviewRow> Rows, IReadOnlyList<
             int rung = state.Schedule.RungOf(source, storey);
             var (all, left) = rows.GetValueOrDefault(rung);
             rows[rung] = (all + count, left + (reason is null ? 0 : count));
-            if (reason is not null) reasons[reason] = reasons.GetValueOrDefault(reason) + count;
-            if (verdict.Rule >= 0 && verdict.Rule < decided.Length) decided[verdict.Rule] += count;
-            if (reason is not null) return;
+            if (reason is not null)
+                reasons[reason] = reasons.GetValueOrDefault(reason) + count;
+            if (verdict.Rule >= 0 && verdict.Rule < decided.Length)
+                decided[verdict.Rule] += count;
+            if (reason is not null)
+                return;
             files.Add(source, storey, type);
-            if (FacetRow.IsRoomClass(type)) included.Rooms += count;
-            else if (shaped) included.Elements += count;
-            else included.Annotations += count;
+            if (FacetRow.IsRoomClass(type))
+                included.Rooms += count;
+            else if (shaped)
+                included.Elements += count;
+            else
+                included.Annotations += count;
         }
     }
 
@@ -128,26 +194,42 @@ public sealed record OrderPreview(IReadOnlyList<PreviewRow> Rows, IReadOnlyList<
     /// <param name="id">The element's GlobalId.</param>
     /// <param name="cancel">Stops it.</param>
     /// <exception cref="OrderException">The order cannot be read.</exception>
-    public static async Task<IReadOnlyList<ElementVerdict>> WhyAsync(LintelDb db, JobState state, OrderDocument document, string id,
-        CancellationToken cancel)
+    public static async Task<IReadOnlyList<ElementVerdict>> WhyAsync(
+        LintelDb db,
+        JobState state,
+        OrderDocument document,
+        string id,
+        CancellationToken cancel
+    )
     {
         var order = document.ToOrder(await new JobLibrary(db).LoadAsync(state.Job, document, cancel));
         var selection = order.Selection.On(state.Schedule, state.Storeys, state.Sources.Count);
         var verdicts = new List<ElementVerdict>();
         foreach (var revision in await RevisionsAsync(db, state, document, cancel))
-            if (await new ElementQuery(db).OneAsync(revision, selection, id.Trim(), cancel) is var (type, name, matches))
-                verdicts.Add(new ElementVerdict(state.Sources[revision.Source].Label, type, name, selection.Judge(n => matches[n])));
+            if (
+                await new ElementQuery(db).OneAsync(revision, selection, id.Trim(), cancel) is var (type, name, matches)
+            )
+                verdicts.Add(
+                    new ElementVerdict(
+                        state.Sources[revision.Source].Label,
+                        type,
+                        name,
+                        selection.Judge(n => matches[n])
+                    )
+                );
         return verdicts;
     }
 
     // Facets tell storey, class and layers of elements that are alike; other rules ask the elements themselves.
-    private static bool IsOfFacets(SelectionRule rule, bool parts) => !(parts && rule.ChoosesParts) && rule.Field switch
-    {
-        SelectionField.Storey or SelectionField.Layer or SelectionField.Party or SelectionField.Source => true,
-        SelectionField.Class => !rule.Values.Any(v => v.Contains('.', StringComparison.Ordinal)),
-        SelectionField.Set or SelectionField.View => rule.Inside?.Rules.All(r => IsOfFacets(r, parts)) == true,
-        _ => false,
-    };
+    private static bool IsOfFacets(SelectionRule rule, bool parts) =>
+        !(parts && rule.ChoosesParts)
+        && rule.Field switch
+        {
+            SelectionField.Storey or SelectionField.Layer or SelectionField.Party or SelectionField.Source => true,
+            SelectionField.Class => !rule.Values.Any(v => v.Contains('.', StringComparison.Ordinal)),
+            SelectionField.Set or SelectionField.View => rule.Inside?.Rules.All(r => IsOfFacets(r, parts)) == true,
+            _ => false,
+        };
 
     // A source that was taken out of use, or that is not set out where the frame asks for it.
     private static string? Unusable(JobState state, OrderDocument document, HandoverOrder order)
@@ -155,30 +237,51 @@ public sealed record OrderPreview(IReadOnlyList<PreviewRow> Rows, IReadOnlyList<
         foreach (string named in document.Sources.Concat(document.Drawings?.Sources ?? []))
         {
             var source = state.Sources.Concat(state.Drawings).FirstOrDefault(s => s.Source.Id.ToString() == named);
-            if (source is null) return "The order names a source that the job does not have any more; choose its sources again.";
+            if (source is null)
+                return "The order names a source that the job does not have any more; choose its sources again.";
             if (source.Source.RetiredAt is not null)
                 return $"{source.Title} was taken out of use; remove it from the order, or restore it under Settings.";
         }
 
-        if (ModelsOf(state, document).Concat(DrawingsOf(state, document))
-            .FirstOrDefault(s => s.Latest!.Derived < IntakeStore.Derived) is { } old)
+        if (
+            ModelsOf(state, document)
+                .Concat(DrawingsOf(state, document))
+                .FirstOrDefault(s => s.Latest!.Derived < IntakeStore.Derived) is
+            { } old
+        )
             return $"{old.Title} r{old.Latest!.Number} was read by an older version of the program and is being read again; wait until that is done.";
-        if (order.Frame.Kind is not (FrameKind.Job or FrameKind.Party) || !order.Models) return null;
+        if (order.Frame.Kind is not (FrameKind.Job or FrameKind.Party) || !order.Models)
+            return null;
         var models = ModelsOf(state, document).ToList();
         return models.Find(s => s.SetOut is null && models.Exists(m => m.SetOut is not null)) is { } loose
             ? $"{loose.Title} is not set out, and the order asks for {(order.Frame.Kind == FrameKind.Job ? "the job's" : "the receiver's")} frame. Set it out, or take another frame."
             : null;
     }
 
-    internal static async Task<IReadOnlyList<QueriedRevision>> RevisionsAsync(LintelDb db, JobState state, OrderDocument document,
-        CancellationToken cancel)
+    internal static async Task<IReadOnlyList<QueriedRevision>> RevisionsAsync(
+        LintelDb db,
+        JobState state,
+        OrderDocument document,
+        CancellationToken cancel
+    )
     {
         var schemas = await SchemasAsync(db, state, cancel);
         var models = ModelsOf(state, document).ToHashSet();
-        return [.. state.Sources.Select((s, n) => (State: s, Number: n)).Where(p => models.Contains(p.State))
-            .Select(p => new QueriedRevision(p.State.Latest!.Id, p.Number, p.State.Source.Party.Code, p.State.Source.Name,
-                IfcSchema.For(schemas.GetValueOrDefault(p.State.Latest.Id, "")) ?? IfcSchema.For("IFC4")!, p.State.SetOut?.Frame,
-                p.State.Latest.HasParts))];
+        return
+        [
+            .. state
+                .Sources.Select((s, n) => (State: s, Number: n))
+                .Where(p => models.Contains(p.State))
+                .Select(p => new QueriedRevision(
+                    p.State.Latest!.Id,
+                    p.Number,
+                    p.State.Source.Party.Code,
+                    p.State.Source.Name,
+                    IfcSchema.For(schemas.GetValueOrDefault(p.State.Latest.Id, "")) ?? IfcSchema.For("IFC4")!,
+                    p.State.SetOut?.Frame,
+                    p.State.Latest.HasParts
+                )),
+        ];
     }
 
     // What goes can be counted while a name is still being typed.
@@ -196,10 +299,15 @@ public sealed record OrderPreview(IReadOnlyList<PreviewRow> Rows, IReadOnlyList<
         }
     }
 
-    private static async Task<Dictionary<Guid, string>> SchemasAsync(LintelDb db, JobState state, CancellationToken cancel)
+    private static async Task<Dictionary<Guid, string>> SchemasAsync(
+        LintelDb db,
+        JobState state,
+        CancellationToken cancel
+    )
     {
         var ids = state.Sources.Where(s => s.Latest is not null).Select(s => s.Latest!.Id).ToList();
-        return await db.Database.SqlQuery<SchemaOf>($"SELECT id, report->>'schema' AS schema FROM revisions WHERE id = ANY({ids})")
+        return await db
+            .Database.SqlQuery<SchemaOf>($"SELECT id, report->>'schema' AS schema FROM revisions WHERE id = ANY({ids})")
             .ToDictionaryAsync(s => s.Id, s => s.Schema, cancel);
     }
 

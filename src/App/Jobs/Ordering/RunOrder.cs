@@ -26,50 +26,91 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
     protected override string Subject => "The run";
 
     /// <inheritdoc/>
-    protected override bool IsForPeople(Exception e) => e is OrderException or DeliveryException or StepFormatException
-        or Cad.CadFormatException;
+    protected override bool IsForPeople(Exception e) =>
+        e is OrderException or DeliveryException or StepFormatException or Cad.CadFormatException;
 
     /// <inheritdoc/>
     protected override (int State, string? Sentence) StateOf(string step) => ((int)TransmittalState.Running, step);
 
     /// <inheritdoc/>
-    protected override WorkOutcome Outcome(Transmittal work) => new(work.State.ToString(), work.State == TransmittalState.Failed, 0);
+    protected override WorkOutcome Outcome(Transmittal work) =>
+        new(work.State.ToString(), work.State == TransmittalState.Failed, 0);
 
     /// <inheritdoc/>
     protected override Task<Transmittal> LoadAsync(LintelDb db, Guid id, CancellationToken cancel) =>
         db.Transmittals.AsNoTracking().Include(t => t.Order).FirstAsync(t => t.Id == id, cancel);
 
     /// <inheritdoc/>
-    protected override async Task DoAsync(LintelDb db, Transmittal work, Guid worker, string folder, WorkProgress progress)
+    protected override async Task DoAsync(
+        LintelDb db,
+        Transmittal work,
+        Guid worker,
+        string folder,
+        WorkProgress progress
+    )
     {
         var opened = new List<DeliveredFile>();
         try
         {
             var document = OrderDocument.Read(work.Spec);
-            if (await RepeatAsync(db, work, worker, progress.Token)) return;
+            if (await RepeatAsync(db, work, worker, progress.Token))
+                return;
             var job = await db.Jobs.AsNoTracking().FirstAsync(j => j.Id == work.Order.JobId, progress.Token);
             await CheckInUseAsync(db, work, progress.Token);
-            var models = await db.Revisions.Where(r => work.Revisions.Contains(r.Id) && r.Kind == RevisionKind.Model).Select(r => r.Id)
+            var models = await db
+                .Revisions.Where(r => work.Revisions.Contains(r.Id) && r.Kind == RevisionKind.Model)
+                .Select(r => r.Id)
                 .ToListAsync(progress.Token);
             var order = document.ToOrder(await new JobLibrary(db).LoadAsync(job.Id, document, progress.Token));
-            var sources = await OpenAsync(db, work, order.Fineness, [.. work.Revisions.Where(models.Contains)], folder, opened, progress);
+            var sources = await OpenAsync(
+                db,
+                work,
+                order.Fineness,
+                [.. work.Revisions.Where(models.Contains)],
+                folder,
+                opened,
+                progress
+            );
             var drawings = await DrawingsAsync(db, work, models, progress.Token);
             var levels = await JobLevels.LoadAsync(db, job.Id, work.Revisions, progress.Token);
             string target = Directory.CreateDirectory(Path.Combine(folder, "out")).FullName;
             using var files = new FolderFileSet(target);
             // The time of what the files rest on, not of the run: the same again has the same bytes.
-            string time = (OrderBasis.Read(work.Basis)?.Newest ?? work.RanAt).ToString("s", System.Globalization.CultureInfo.InvariantCulture);
+            string time = (OrderBasis.Read(work.Basis)?.Newest ?? work.RanAt).ToString(
+                "s",
+                System.Globalization.CultureInfo.InvariantCulture
+            );
             if (order.Frame.Kind == FrameKind.Party)
-                order = order with { Frame = order.Frame with { Receiver = await ReceiverAsync(db, job.Id, document.To, progress.Token) } };
+                order = order with
+                {
+                    Frame = order.Frame with
+                    {
+                        Receiver = await ReceiverAsync(db, job.Id, document.To, progress.Token),
+                    },
+                };
             if (order.Frame.Kind == FrameKind.Map)
                 order = order with { Frame = order.Frame with { Map = await MapAsync(db, job.Id, progress.Token) } };
-            var result = HandoverRunner.Run(order, sources, job.Code, time, files, levels, progress.At, progress.Token,
-                drawings, work.RanAt.ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture),
-                FormattableString.Invariant($"{work.Order.Number}/{work.Number}"));
+            var result = HandoverRunner.Run(
+                order,
+                sources,
+                job.Code,
+                time,
+                files,
+                levels,
+                progress.At,
+                progress.Token,
+                drawings,
+                work.RanAt.ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture),
+                FormattableString.Invariant($"{work.Order.Number}/{work.Number}")
+            );
             files.Commit();
             await SaveAsync(db, work.Id, worker, target, result, progress.Token);
-            log.LogInformation("Transmittal {Transmittal} wrote {Files} files, unaccounted for {Unaccounted}",
-                work.Id, result.Files.Count, result.Unaccounted);
+            log.LogInformation(
+                "Transmittal {Transmittal} wrote {Files} files, unaccounted for {Unaccounted}",
+                work.Id,
+                result.Files.Count,
+                result.Unaccounted
+            );
         }
         finally
         {
@@ -80,30 +121,47 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
     // A revision that was withdrawn since the run was asked for is not handed over.
     private static async Task CheckInUseAsync(LintelDb db, Transmittal work, CancellationToken cancel)
     {
-        var gone = await db.Revisions.IgnoreQueryFilters().Where(r => work.Revisions.Contains(r.Id) && !r.InUse)
-            .Select(r => new { r.Number, r.Delivery.Source.Name, r.Delivery.Source.Party.Code }).FirstOrDefaultAsync(cancel);
+        var gone = await db
+            .Revisions.IgnoreQueryFilters()
+            .Where(r => work.Revisions.Contains(r.Id) && !r.InUse)
+            .Select(r => new
+            {
+                r.Number,
+                r.Delivery.Source.Name,
+                r.Delivery.Source.Party.Code,
+            })
+            .FirstOrDefaultAsync(cancel);
         if (gone is not null)
-            throw new OrderException($"{gone.Code} {gone.Name} r{gone.Number} was withdrawn after this run was asked for; run the order again.");
+            throw new OrderException(
+                $"{gone.Code} {gone.Name} r{gone.Number} was withdrawn after this run was asked for; run the order again."
+            );
     }
 
     // Nothing that the order rests on has changed since its last run: its files are in this transmittal too, and nothing is written again.
     private async Task<bool> RepeatAsync(LintelDb db, Transmittal work, Guid worker, CancellationToken cancel)
     {
-        if (await BeforeAsync(db, work.Id, cancel) is not { } before || before.Basis is null || work.Basis is null) return false;
-        if (OrderDocument.Read(before.Spec).Write() != OrderDocument.Read(work.Spec).Write() || !before.Balanced
+        if (await BeforeAsync(db, work.Id, cancel) is not { } before || before.Basis is null || work.Basis is null)
+            return false;
+        if (
+            OrderDocument.Read(before.Spec).Write() != OrderDocument.Read(work.Spec).Write()
+            || !before.Balanced
             || OrderBasis.Read(before.Basis)!.ChangesTo(OrderBasis.Read(work.Basis)!).Count > 0
-            || work.Spec.Contains("{date}", StringComparison.Ordinal)) return false;
+            || work.Spec.Contains("{date}", StringComparison.Ordinal)
+        )
+            return false;
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         await Table.HoldAsync(db, work.Id, worker, cancel);
-        db.TransmittalFiles.AddRange(before.Files.Select(f => new TransmittalFile
-        {
-            TransmittalId = work.Id,
-            Name = f.Name,
-            BlobId = f.BlobId,
-            Length = f.Length,
-            Sha256 = f.Sha256,
-            SameAs = f.SameAs ?? before.Number,
-        }));
+        db.TransmittalFiles.AddRange(
+            before.Files.Select(f => new TransmittalFile
+            {
+                TransmittalId = work.Id,
+                Name = f.Name,
+                BlobId = f.BlobId,
+                Length = f.Length,
+                Sha256 = f.Sha256,
+                SameAs = f.SameAs ?? before.Number,
+            })
+        );
         await db.SaveChangesAsync(cancel);
         await SamePicturesAsync(db, before.Id, work.Id, [.. before.Files.Select(f => f.Name)], cancel);
         await ReferAsync(db, work, OrderBasis.Read(before.Basis)!.Referred, cancel);
@@ -113,24 +171,48 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
     }
 
     // What its drawings refer to is known once they were read.
-    private static async Task ReferAsync(LintelDb db, Transmittal work, IEnumerable<string> names, CancellationToken cancel)
+    private static async Task ReferAsync(
+        LintelDb db,
+        Transmittal work,
+        IEnumerable<string> names,
+        CancellationToken cancel
+    )
     {
-        if (OrderBasis.Read(work.Basis) is not { Sheets.Count: > 0 } basis) return;
+        if (OrderBasis.Read(work.Basis) is not { Sheets.Count: > 0 } basis)
+            return;
         string with = (basis with { Referred = [.. names] }).Write();
-        await db.Transmittals.Where(t => t.Id == work.Id).ExecuteUpdateAsync(u => u.SetProperty(t => t.Basis, with), cancel);
+        await db
+            .Transmittals.Where(t => t.Id == work.Id)
+            .ExecuteUpdateAsync(u => u.SetProperty(t => t.Basis, with), cancel);
     }
 
     // The last run of the order that gave files, with them.
-    private static Task<Transmittal?> BeforeAsync(LintelDb db, Guid id, CancellationToken cancel) => db.Transmittals.AsNoTracking()
-        .Include(t => t.Files).Where(t => t.State == TransmittalState.Done && db.Transmittals.Any(n => n.Id == id && n.OrderId == t.OrderId
-            && n.Number > t.Number)).OrderByDescending(t => t.Number).FirstOrDefaultAsync(cancel);
+    private static Task<Transmittal?> BeforeAsync(LintelDb db, Guid id, CancellationToken cancel) =>
+        db
+            .Transmittals.AsNoTracking()
+            .Include(t => t.Files)
+            .Where(t =>
+                t.State == TransmittalState.Done
+                && db.Transmittals.Any(n => n.Id == id && n.OrderId == t.OrderId && n.Number > t.Number)
+            )
+            .OrderByDescending(t => t.Number)
+            .FirstOrDefaultAsync(cancel);
 
     private static async Task EndAsync(LintelDb db, Guid id, string result, bool balanced, CancellationToken cancel)
     {
-        await db.Transmittals.Where(t => t.Id == id).ExecuteUpdateAsync(u => u.SetProperty(t => t.Result, result).SetProperty(t =>
-            t.Balanced, balanced)
-            .SetProperty(t => t.State, TransmittalState.Done).SetProperty(t => t.Progress, 1).SetProperty(t => t.Sentence, ""), cancel);
-        if (!balanced) return;
+        await db
+            .Transmittals.Where(t => t.Id == id)
+            .ExecuteUpdateAsync(
+                u =>
+                    u.SetProperty(t => t.Result, result)
+                        .SetProperty(t => t.Balanced, balanced)
+                        .SetProperty(t => t.State, TransmittalState.Done)
+                        .SetProperty(t => t.Progress, 1)
+                        .SetProperty(t => t.Sentence, ""),
+                cancel
+            );
+        if (!balanced)
+            return;
         await Handing.AnnounceAsync(db, id, cancel);
         await db.SaveChangesAsync(cancel);
     }
@@ -140,9 +222,12 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
     {
         var frames = await SourceFrames.LoadAsync(db, job, cancel);
         string code = to.Split(' ', ',', ';')[0];
-        var sources = await db.Sources.AsNoTracking().Where(s => s.JobId == job && s.Party.Code == code && s.RetiredAt == null).OrderBy(
-            s => s.Name)
-            .Select(s => new { s.Id, Newest = s.Revisions.Max(r => (int?)r.Number) ?? 1 }).ToListAsync(cancel);
+        var sources = await db
+            .Sources.AsNoTracking()
+            .Where(s => s.JobId == job && s.Party.Code == code && s.RetiredAt == null)
+            .OrderBy(s => s.Name)
+            .Select(s => new { s.Id, Newest = s.Revisions.Max(r => (int?)r.Number) ?? 1 })
+            .ToListAsync(cancel);
         return sources.Select(s => frames.Of(s.Id, s.Newest)?.Frame).FirstOrDefault(f => f is not null);
     }
 
@@ -150,84 +235,159 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
     private static async Task<MapPlace?> MapAsync(LintelDb db, Guid job, CancellationToken cancel)
     {
         var frames = await SourceFrames.LoadAsync(db, job, cancel);
-        var facts = await db.Revisions.AsNoTracking().Where(r => r.Delivery.Source.JobId == job && r.Frame != null
-            && !db.Revisions.Any(o => o.SourceId == r.SourceId && o.Kind == r.Kind && o.Number > r.Number))
-            .OrderBy(r => r.Delivery.Source.Party.Code).Select(r => new { r.SourceId, r.Number, r.Frame }).ToListAsync(cancel);
-        return facts.Select(f => frames.Of(f.SourceId, f.Number) is { } set
-            ? MapPlace.Of(JsonSerializer.Deserialize<FrameFacts>(f.Frame!, IntakeStore.Json)!.Place, set.Frame) : null)
+        var facts = await db
+            .Revisions.AsNoTracking()
+            .Where(r =>
+                r.Delivery.Source.JobId == job
+                && r.Frame != null
+                && !db.Revisions.Any(o => o.SourceId == r.SourceId && o.Kind == r.Kind && o.Number > r.Number)
+            )
+            .OrderBy(r => r.Delivery.Source.Party.Code)
+            .Select(r => new
+            {
+                r.SourceId,
+                r.Number,
+                r.Frame,
+            })
+            .ToListAsync(cancel);
+        return facts
+            .Select(f =>
+                frames.Of(f.SourceId, f.Number) is { } set
+                    ? MapPlace.Of(JsonSerializer.Deserialize<FrameFacts>(f.Frame!, IntakeStore.Json)!.Place, set.Frame)
+                    : null
+            )
             .FirstOrDefault(m => m is not null);
     }
 
     private static async Task<List<HandoverSource>> OpenAsync(
-        LintelDb db, Transmittal transmittal, Geometry.Tolerance tolerance, IReadOnlyList<Guid> models, string folder,
-            List<DeliveredFile> opened, WorkProgress progress)
+        LintelDb db,
+        Transmittal transmittal,
+        Geometry.Tolerance tolerance,
+        IReadOnlyList<Guid> models,
+        string folder,
+        List<DeliveredFile> opened,
+        WorkProgress progress
+    )
     {
         var sources = new List<HandoverSource>();
         var frames = await SourceFrames.LoadAsync(db, transmittal.Order.JobId, progress.Token);
         foreach (var id in models)
         {
             progress.At("opening", (double)sources.Count / models.Count);
-            var delivery = await db.Deliveries.AsNoTracking().Include(d => d.Revision).Include(d => d.Source).ThenInclude(s => s.Party)
+            var delivery = await db
+                .Deliveries.AsNoTracking()
+                .Include(d => d.Revision)
+                .Include(d => d.Source)
+                    .ThenInclude(s => s.Party)
                 .FirstAsync(d => d.Id == id, progress.Token);
             string path = Path.Combine(folder, $"{sources.Count}");
-            await using (var file = File.Create(path)) await new Blobs(db).CopyToAsync(delivery.BlobId, file, progress.Token);
+            await using (var file = File.Create(path))
+                await new Blobs(db).CopyToAsync(delivery.BlobId, file, progress.Token);
             opened.Add(DeliveredFile.Open(path, UploadLimits.MaxBytes, progress.Token));
-            sources.Add(new HandoverSource(delivery.Source.Party.Code, delivery.Source.Name,
-                ModelSnapshot.Open(IfcModel.Open(opened[^1].Bytes, progress.Token), progress.Token, tolerance),
-                frames.Of(delivery.SourceId, delivery.Revision!.Number)?.Frame)
-            {
-                Revision = delivery.Revision.Number,
-                Bodiless = (await db.Elements.Where(e => e.RevisionId == id && e.Box == null).Select(e => e.Number)
-                    .ToListAsync(progress.Token))
-                    .ToHashSet(),
-            });
+            sources.Add(
+                new HandoverSource(
+                    delivery.Source.Party.Code,
+                    delivery.Source.Name,
+                    ModelSnapshot.Open(IfcModel.Open(opened[^1].Bytes, progress.Token), progress.Token, tolerance),
+                    frames.Of(delivery.SourceId, delivery.Revision!.Number)?.Frame
+                )
+                {
+                    Revision = delivery.Revision.Number,
+                    Bodiless = (
+                        await db
+                            .Elements.Where(e => e.RevisionId == id && e.Box == null)
+                            .Select(e => e.Number)
+                            .ToListAsync(progress.Token)
+                    ).ToHashSet(),
+                }
+            );
         }
 
         return sources;
     }
 
     // Drawings with where they lie and at which storey, as the job is now.
-    private static async Task<List<HandoverDrawing>> DrawingsAsync(LintelDb db, Transmittal transmittal, IReadOnlyCollection<Guid> models,
-        CancellationToken cancel)
+    private static async Task<List<HandoverDrawing>> DrawingsAsync(
+        LintelDb db,
+        Transmittal transmittal,
+        IReadOnlyCollection<Guid> models,
+        CancellationToken cancel
+    )
     {
         var drawings = new List<HandoverDrawing>();
-        if (transmittal.Revisions.Count == models.Count) return drawings;
+        if (transmittal.Revisions.Count == models.Count)
+            return drawings;
         var state = await JobState.LoadAsync(db, transmittal.Order.JobId, cancel);
         var frames = await SourceFrames.LoadAsync(db, transmittal.Order.JobId, cancel);
         var references = await JobReferences.LoadAsync(db, transmittal.Order.JobId, null, cancel);
         foreach (var id in transmittal.Revisions.Where(r => !models.Contains(r)))
         {
-            var delivery = await db.Deliveries.AsNoTracking().Include(d => d.Revision).Include(d => d.Source).ThenInclude(s => s.Party)
+            var delivery = await db
+                .Deliveries.AsNoTracking()
+                .Include(d => d.Revision)
+                .Include(d => d.Source)
+                    .ThenInclude(s => s.Party)
                 .FirstAsync(d => d.Id == id, cancel);
             using var bytes = new MemoryStream();
             await new Blobs(db).CopyToAsync(delivery.BlobId, bytes, cancel);
             var read = await Task.Run(() => Cad.CadFile.Read(bytes.ToArray(), cancel).Drawing, cancel);
             var document = frames.Of(delivery.SourceId, delivery.Revision!.Number);
-            drawings.Add(new HandoverDrawing(delivery.Source.Party.Code, delivery.Source.Name, Path.GetExtension(delivery.FileName),
-                bytes.ToArray(), document)
-            {
-                Revision = delivery.Revision.Number,
-                Frame = document is null ? null : SheetDesk.FrameOf(document, state.Schedule),
-                References = await references.FilesAsync(read, delivery.Source.PartyId, cancel),
-                Details = (await new Details(db).WithAsync(transmittal.Order.JobId,
-                    new PreparationDocument { Steps = document?.Steps ?? [] }, cancel)).Details,
-                Storey = state.Schedule.Rungs.FirstOrDefault(r => r.Level == document?.Level)?.Name ?? "",
-            });
+            drawings.Add(
+                new HandoverDrawing(
+                    delivery.Source.Party.Code,
+                    delivery.Source.Name,
+                    Path.GetExtension(delivery.FileName),
+                    bytes.ToArray(),
+                    document
+                )
+                {
+                    Revision = delivery.Revision.Number,
+                    Frame = document is null ? null : SheetDesk.FrameOf(document, state.Schedule),
+                    References = await references.FilesAsync(read, delivery.Source.PartyId, cancel),
+                    Details = (
+                        await new Details(db).WithAsync(
+                            transmittal.Order.JobId,
+                            new PreparationDocument { Steps = document?.Steps ?? [] },
+                            cancel
+                        )
+                    ).Details,
+                    Storey = state.Schedule.Rungs.FirstOrDefault(r => r.Level == document?.Level)?.Name ?? "",
+                }
+            );
         }
 
         await ReferAsync(db, transmittal, references.Asked, cancel);
         return drawings;
     }
 
-    private async Task SaveAsync(LintelDb db, Guid id, Guid worker, string folder, HandoverResult result, CancellationToken cancel)
+    private async Task SaveAsync(
+        LintelDb db,
+        Guid id,
+        Guid worker,
+        string folder,
+        HandoverResult result,
+        CancellationToken cancel
+    )
     {
-        if (await db.Transmittals.AsNoTracking().Where(t => t.State == TransmittalState.Done && (t.Balanced || t.SignedBy != null)
-            && db.Transmittals.Any(n => n.Id == id && n.OrderId == t.OrderId && n.Number > t.Number)).OrderByDescending(t => t.Number)
-            .FirstOrDefaultAsync(cancel) is { } released && TransmittalResult.Of(released) is { } last)
+        if (
+            await db
+                .Transmittals.AsNoTracking()
+                .Where(t =>
+                    t.State == TransmittalState.Done
+                    && (t.Balanced || t.SignedBy != null)
+                    && db.Transmittals.Any(n => n.Id == id && n.OrderId == t.OrderId && n.Number > t.Number)
+                )
+                .OrderByDescending(t => t.Number)
+                .FirstOrDefaultAsync(cancel)
+                is { } released
+            && TransmittalResult.Of(released) is { } last
+        )
             result = result with { Less = LessThanBefore.Of(last, result) };
         var before = await BeforeAsync(db, id, cancel);
-        var same = result.Files.Select(f => before?.Files.FirstOrDefault(b => b.Name == f.Name && b.Sha256 == f.Sha256))
-            .OfType<TransmittalFile>().ToDictionary(f => f.Name);
+        var same = result
+            .Files.Select(f => before?.Files.FirstOrDefault(b => b.Name == f.Name && b.Sha256 == f.Sha256))
+            .OfType<TransmittalFile>()
+            .ToDictionary(f => f.Name);
         var pictures = PicturesOf(result, folder, same, cancel);
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         await Table.HoldAsync(db, id, worker, cancel);
@@ -244,34 +404,51 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
                 await blobs.PutAllAsync(blob, stream, cancel);
             }
 
-            db.TransmittalFiles.Add(new TransmittalFile
-            {
-                TransmittalId = id,
-                Name = file.Name,
-                BlobId = blob,
-                Length = file.Bytes,
-                Sha256 = file.Sha256,
-                SameAs = known is null ? null : known.SameAs ?? before!.Number,
-            });
+            db.TransmittalFiles.Add(
+                new TransmittalFile
+                {
+                    TransmittalId = id,
+                    Name = file.Name,
+                    BlobId = blob,
+                    Length = file.Bytes,
+                    Sha256 = file.Sha256,
+                    SameAs = known is null ? null : known.SameAs ?? before!.Number,
+                }
+            );
         }
 
-        db.FilePictures.AddRange(pictures.Select(p => new FilePicture { TransmittalId = id, Name = p.Key, Bytes = p.Value }));
+        db.FilePictures.AddRange(
+            pictures.Select(p => new FilePicture
+            {
+                TransmittalId = id,
+                Name = p.Key,
+                Bytes = p.Value,
+            })
+        );
         await db.SaveChangesAsync(cancel);
-        if (before is not null) await SamePicturesAsync(db, before.Id, id, [.. same.Keys], cancel);
+        if (before is not null)
+            await SamePicturesAsync(db, before.Id, id, [.. same.Keys], cancel);
         await EndAsync(db, id, JsonSerializer.Serialize(result, IntakeStore.Json), result.Balanced, cancel);
         await transaction.CommitAsync(cancel);
     }
 
     // A file that cannot be drawn is handed over without a picture.
-    private Dictionary<string, byte[]> PicturesOf(HandoverResult result, string folder, Dictionary<string, TransmittalFile> same,
-        CancellationToken cancel)
+    private Dictionary<string, byte[]> PicturesOf(
+        HandoverResult result,
+        string folder,
+        Dictionary<string, TransmittalFile> same,
+        CancellationToken cancel
+    )
     {
         var pictures = new Dictionary<string, byte[]>();
-        foreach (string name in result.Files.Take(FilePictures.Most).Select(f => f.Name).Where(n => !same.ContainsKey(n)))
+        foreach (
+            string name in result.Files.Take(FilePictures.Most).Select(f => f.Name).Where(n => !same.ContainsKey(n))
+        )
         {
             try
             {
-                if (FilePictures.Of(Path.Combine(folder, name), cancel) is { } picture) pictures[name] = picture;
+                if (FilePictures.Of(Path.Combine(folder, name), cancel) is { } picture)
+                    pictures[name] = picture;
             }
             catch (Exception e) when (e is not OperationCanceledException)
             {
@@ -283,8 +460,11 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
     }
 
     private static Task SamePicturesAsync(LintelDb db, Guid from, Guid to, string[] names, CancellationToken cancel) =>
-        db.Database.ExecuteSqlAsync($"""
+        db.Database.ExecuteSqlAsync(
+            $"""
             INSERT INTO file_pictures (transmittal_id, name, bytes)
             SELECT {to}, name, bytes FROM file_pictures WHERE transmittal_id = {from} AND name = ANY({names})
-            """, cancel);
+            """,
+            cancel
+        );
 }

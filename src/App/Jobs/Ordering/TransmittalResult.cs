@@ -9,5 +9,7 @@ public static class TransmittalResult
 {
     /// <summary>Reads it; null while the run has not given anything.</summary>
     public static HandoverResult? Of(Transmittal transmittal) =>
-        transmittal.Result is null ? null : JsonSerializer.Deserialize<HandoverResult>(transmittal.Result, IntakeStore.Json);
+        transmittal.Result is null
+            ? null
+            : JsonSerializer.Deserialize<HandoverResult>(transmittal.Result, IntakeStore.Json);
 }

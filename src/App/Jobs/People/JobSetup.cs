@@ -7,7 +7,9 @@ namespace SteadyLintel.Jobs;
 /// <param name="db">The database.</param>
 public sealed class JobSetup(LintelDb db)
 {
-    private const int LongestCode = 12, LongestName = 120, LongestText = 400;
+    private const int LongestCode = 12,
+        LongestName = 120,
+        LongestText = 400;
 
     /// <summary>Makes a job, whose maker is its coordinator.</summary>
     /// <param name="code">Its code, unique on the site.</param>
@@ -17,7 +19,14 @@ public sealed class JobSetup(LintelDb db)
     /// <param name="by">Who makes it.</param>
     /// <param name="cancel">Stops it.</param>
     /// <exception cref="RefusedException">The code is taken, a word is wrong, or the person may not.</exception>
-    public async Task<Job> MakeAsync(string? code, string? name, string? description, Guid? like, Actor by, CancellationToken cancel)
+    public async Task<Job> MakeAsync(
+        string? code,
+        string? name,
+        string? description,
+        Guid? like,
+        Actor by,
+        CancellationToken cancel
+    )
     {
         if (!await MayMakeAsync(by.User, cancel))
             throw new RefusedException(RefusalKind.Forbidden, "Only administrators and coordinators make jobs.");
@@ -31,19 +40,39 @@ public sealed class JobSetup(LintelDb db)
         if (await db.Jobs.AnyAsync(j => j.Code == job.Code, cancel))
             throw new RefusedException(RefusalKind.Conflict, $"There is a job {job.Code} already; take another code.");
         db.Jobs.Add(job);
-        db.Memberships.Add(new Membership { JobId = job.Id, UserId = by.User, Role = MemberRole.Coordinator });
-        if (like is { } from) await CopyAsync(from, job, by, cancel);
+        db.Memberships.Add(
+            new Membership
+            {
+                JobId = job.Id,
+                UserId = by.User,
+                Role = MemberRole.Coordinator,
+            }
+        );
+        if (like is { } from)
+            await CopyAsync(from, job, by, cancel);
         db.Note(by, job.Id, "made the job", $"{job.Code} {job.Name}");
         await db.SaveChangesAsync(cancel);
         return job;
     }
 
     /// <summary>Whether a person may make jobs: administrators, and whoever coordinates one.</summary>
-    public Task<bool> MayMakeAsync(Guid user, CancellationToken cancel) => db.Users.AnyAsync(u => u.Id == user
-        && (u.IsAdministrator || db.Memberships.Any(m => m.UserId == user && m.Role == MemberRole.Coordinator)), cancel);
+    public Task<bool> MayMakeAsync(Guid user, CancellationToken cancel) =>
+        db.Users.AnyAsync(
+            u =>
+                u.Id == user
+                && (u.IsAdministrator || db.Memberships.Any(m => m.UserId == user && m.Role == MemberRole.Coordinator)),
+            cancel
+        );
 
     /// <summary>Renames a job and says what is shared in it.</summary>
-    public async Task ChangeAsync(Guid id, string? name, string? description, bool sharesOriginals, Actor by, CancellationToken cancel)
+    public async Task ChangeAsync(
+        Guid id,
+        string? name,
+        string? description,
+        bool sharesOriginals,
+        Actor by,
+        CancellationToken cancel
+    )
     {
         var job = await db.Jobs.FirstAsync(j => j.Id == id, cancel);
         (string oldName, bool shared) = (job.Name, job.SharesOriginals);
@@ -52,8 +81,12 @@ public sealed class JobSetup(LintelDb db)
         job.SharesOriginals = sharesOriginals;
         db.Note(by, id, "changed the job", oldName == job.Name ? job.Name : $"{oldName} → {job.Name}");
         if (shared != sharesOriginals)
-            db.Note(by, id, sharesOriginals ? "opened the originals to all contributors"
-                : "closed the originals to other parties", job.Name);
+            db.Note(
+                by,
+                id,
+                sharesOriginals ? "opened the originals to all contributors" : "closed the originals to other parties",
+                job.Name
+            );
         await db.SaveChangesAsync(cancel);
     }
 
@@ -61,7 +94,8 @@ public sealed class JobSetup(LintelDb db)
     /// <exception cref="RefusedException">It is not among those offered.</exception>
     public async Task InchesAsync(Guid id, int parts, Actor by, CancellationToken cancel)
     {
-        if (!JobSettings.InchPartsOffered.Contains(parts)) throw new RefusedException(RefusalKind.Wrong, "Choose a part of an inch from the list.");
+        if (!JobSettings.InchPartsOffered.Contains(parts))
+            throw new RefusedException(RefusalKind.Wrong, "Choose a part of an inch from the list.");
         var job = await db.Jobs.FirstAsync(j => j.Id == id, cancel);
         job.Settings = (JobSettings.Read(job.Settings) with { InchParts = parts }).Write();
         db.Note(by, id, "changed how inches are shown", $"1/{parts}");
@@ -87,16 +121,30 @@ public sealed class JobSetup(LintelDb db)
     {
         var job = await db.Jobs.AsNoTracking().FirstAsync(j => j.Id == id, cancel);
         if (!string.Equals(typed?.Trim(), job.Code, StringComparison.OrdinalIgnoreCase))
-            throw new RefusedException(RefusalKind.Wrong, $"Type {job.Code} to delete the job; '{typed}' is another word.");
+            throw new RefusedException(
+                RefusalKind.Wrong,
+                $"Type {job.Code} to delete the job; '{typed}' is another word."
+            );
         var read = db.Deliveries.Where(d => d.State > DeliveryState.Receiving && d.State < DeliveryState.Ready);
-        if (await read.AnyAsync(d => d.Source.JobId == id, cancel)
-            || await db.Transmittals.AnyAsync(t => t.Order.JobId == id && t.State < TransmittalState.Done, cancel))
-            throw new RefusedException(RefusalKind.Conflict, "Work is under way in this job; wait for it or cancel it first.");
-        var blobs = await db.Deliveries.Where(d => d.Source.JobId == id).Select(d => d.BlobId).Concat(db.TransmittalFiles
-            .Where(f => db.Transmittals.Any(t => t.Id == f.TransmittalId && t.Order.JobId == id)).Select(f => f.BlobId)).ToListAsync(
-                cancel);
+        if (
+            await read.AnyAsync(d => d.Source.JobId == id, cancel)
+            || await db.Transmittals.AnyAsync(t => t.Order.JobId == id && t.State < TransmittalState.Done, cancel)
+        )
+            throw new RefusedException(
+                RefusalKind.Conflict,
+                "Work is under way in this job; wait for it or cancel it first."
+            );
+        var blobs = await db
+            .Deliveries.Where(d => d.Source.JobId == id)
+            .Select(d => d.BlobId)
+            .Concat(
+                db.TransmittalFiles.Where(f => db.Transmittals.Any(t => t.Id == f.TransmittalId && t.Order.JobId == id))
+                    .Select(f => f.BlobId)
+            )
+            .ToListAsync(cancel);
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
-        await db.Database.ExecuteSqlAsync($"""
+        await db.Database.ExecuteSqlAsync(
+            $"""
             DELETE FROM pieces WHERE blob_id IN (SELECT d.blob_id FROM deliveries d
               JOIN sources s ON s.id = d.source_id WHERE s.job_id = {id}
               UNION SELECT f.blob_id FROM transmittal_files f JOIN transmittals t ON t.id = f.transmittal_id
@@ -110,28 +158,36 @@ public sealed class JobSetup(LintelDb db)
             DELETE FROM parties WHERE job_id = {id};
             DELETE FROM jobs WHERE id = {id};
             DELETE FROM chunk_contents c WHERE NOT EXISTS (SELECT 1 FROM chunks k WHERE k.hash = c.hash);
-            """, cancel);
+            """,
+            cancel
+        );
         db.Note(by, id, "deleted the job", $"{job.Code} {job.Name}");
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
         // What is in a folder takes no part in the transaction; what is left there if this ends now is swept later.
-        if (db.Folder is { } folder) blobs.ForEach(folder.Delete);
+        if (db.Folder is { } folder)
+            blobs.ForEach(folder.Delete);
     }
 
     /// <summary>Adds a party, or changes one.</summary>
     public async Task PartyAsync(Guid job, Guid? id, Party wanted, Actor by, CancellationToken cancel)
     {
-        var party = id is null ? new Party { Id = Guid.NewGuid(), JobId = job } : await db.Parties
-            .FirstOrDefaultAsync(p => p.Id == id && p.JobId == job, cancel)
-            ?? throw new RefusedException(RefusalKind.Unknown, "There is no such party in this job.");
+        var party = id is null
+            ? new Party { Id = Guid.NewGuid(), JobId = job }
+            : await db.Parties.FirstOrDefaultAsync(p => p.Id == id && p.JobId == job, cancel)
+                ?? throw new RefusedException(RefusalKind.Unknown, "There is no such party in this job.");
         party.Code = Words.Code(wanted.Code, "The party's code", LongestCode);
         party.Name = Words.Of(wanted.Name, "The party's name", LongestName, false);
         party.Discipline = Words.Of(wanted.Discipline, "The discipline", LongestName);
         party.Contact = Words.Of(wanted.Contact, "The contact", LongestText, false);
         party.Colour = PartyColours.Checked(wanted.Colour);
         if (await db.Parties.AnyAsync(p => p.JobId == job && p.Code == party.Code && p.Id != party.Id, cancel))
-            throw new RefusedException(RefusalKind.Conflict, $"There is a party {party.Code} in this job already; take another code.");
-        if (id is null) db.Parties.Add(party);
+            throw new RefusedException(
+                RefusalKind.Conflict,
+                $"There is a party {party.Code} in this job already; take another code."
+            );
+        if (id is null)
+            db.Parties.Add(party);
         db.Note(by, job, id is null ? "added the party" : "changed the party", $"{party.Code} {party.Discipline}");
         await db.SaveChangesAsync(cancel);
     }
@@ -143,11 +199,18 @@ public sealed class JobSetup(LintelDb db)
         var party = await db.Parties.FirstOrDefaultAsync(p => p.Id == id && p.JobId == job, cancel)
             ?? throw new RefusedException(RefusalKind.Unknown, "There is no such party in this job.");
         if (await db.Sources.AnyAsync(s => s.PartyId == id, cancel))
-            throw new RefusedException(RefusalKind.Conflict, $"{party.Code} has sources; move them to another party first.");
-        if (await db.Memberships.AnyAsync(m => m.PartyId == id, cancel)
-            || await db.Invitations.AnyAsync(i => i.PartyId == id && i.EndedAt == null, cancel))
-            throw new RefusedException(RefusalKind.Conflict,
-                $"People belong to {party.Code}, or are invited for it; give them another party first.");
+            throw new RefusedException(
+                RefusalKind.Conflict,
+                $"{party.Code} has sources; move them to another party first."
+            );
+        if (
+            await db.Memberships.AnyAsync(m => m.PartyId == id, cancel)
+            || await db.Invitations.AnyAsync(i => i.PartyId == id && i.EndedAt == null, cancel)
+        )
+            throw new RefusedException(
+                RefusalKind.Conflict,
+                $"People belong to {party.Code}, or are invited for it; give them another party first."
+            );
         db.Parties.Remove(party);
         db.Note(by, job, "removed the party", $"{party.Code} {party.Discipline}");
         await db.SaveChangesAsync(cancel);
@@ -156,7 +219,9 @@ public sealed class JobSetup(LintelDb db)
     /// <summary>Adds a source, or changes one: name, party, what is expected and by when.</summary>
     public async Task SourceAsync(Guid job, Guid? id, Source wanted, Actor by, CancellationToken cancel)
     {
-        var source = id is null ? new Source { Id = Guid.NewGuid(), JobId = job } : await SourceAsync(job, id.Value, cancel);
+        var source = id is null
+            ? new Source { Id = Guid.NewGuid(), JobId = job }
+            : await SourceAsync(job, id.Value, cancel);
         if (!await db.Parties.AnyAsync(p => p.Id == wanted.PartyId && p.JobId == job, cancel))
             throw new RefusedException(RefusalKind.Wrong, "Choose a party of this job.");
         source.PartyId = wanted.PartyId;
@@ -164,9 +229,18 @@ public sealed class JobSetup(LintelDb db)
         source.Kind = wanted.Kind;
         source.Expected = Words.Of(wanted.Expected, "What is expected", LongestText, false);
         source.Due = wanted.Due;
-        if (await db.Sources.AnyAsync(s => s.PartyId == source.PartyId && s.Name == source.Name && s.Id != source.Id, cancel))
-            throw new RefusedException(RefusalKind.Conflict, $"The party has a source '{source.Name}' already; take another name.");
-        if (id is null) db.Sources.Add(source);
+        if (
+            await db.Sources.AnyAsync(
+                s => s.PartyId == source.PartyId && s.Name == source.Name && s.Id != source.Id,
+                cancel
+            )
+        )
+            throw new RefusedException(
+                RefusalKind.Conflict,
+                $"The party has a source '{source.Name}' already; take another name."
+            );
+        if (id is null)
+            db.Sources.Add(source);
         db.Note(by, job, id is null ? "added the source" : "changed the source", source.Name);
         await db.SaveChangesAsync(cancel);
     }
@@ -182,54 +256,72 @@ public sealed class JobSetup(LintelDb db)
 
     private async Task<Source> SourceAsync(Guid job, Guid id, CancellationToken cancel) =>
         await db.Sources.FirstOrDefaultAsync(s => s.Id == id && s.JobId == job, cancel)
-            ?? throw new RefusedException(RefusalKind.Unknown, "There is no such source in this job.");
+        ?? throw new RefusedException(RefusalKind.Unknown, "There is no such source in this job.");
 
     // Parties, sources and orders of another job, with new identities; deliveries, people and transmittals stay there.
     private async Task CopyAsync(Guid from, Job job, Actor by, CancellationToken cancel)
     {
-        if (!await db.Memberships.AnyAsync(m => m.JobId == from && m.UserId == by.User && m.Role == MemberRole.Coordinator, cancel))
+        if (
+            !await db.Memberships.AnyAsync(
+                m => m.JobId == from && m.UserId == by.User && m.Role == MemberRole.Coordinator,
+                cancel
+            )
+        )
             throw new RefusedException(RefusalKind.Forbidden, "Only its coordinators may copy a job.");
         var parties = await db.Parties.AsNoTracking().Where(p => p.JobId == from).ToListAsync(cancel);
         var newParties = parties.ToDictionary(p => p.Id, _ => Guid.NewGuid());
-        var sources = await db.Sources.AsNoTracking().Where(s => s.JobId == from && s.RetiredAt == null).ToListAsync(cancel);
+        var sources = await db
+            .Sources.AsNoTracking()
+            .Where(s => s.JobId == from && s.RetiredAt == null)
+            .ToListAsync(cancel);
         var newSources = sources.ToDictionary(s => s.Id, _ => Guid.NewGuid());
-        db.Parties.AddRange(parties.Select(p => new Party
-        {
-            Id = newParties[p.Id],
-            JobId = job.Id,
-            Code = p.Code,
-            Name = p.Name,
-            Discipline = p.Discipline,
-            Colour = p.Colour,
-            Contact = p.Contact,
-        }));
-        db.Sources.AddRange(sources.Select(s => new Source
-        {
-            Id = newSources[s.Id],
-            JobId = job.Id,
-            PartyId = newParties[s.PartyId],
-            Name = s.Name,
-            Kind = s.Kind,
-            Expected = s.Expected,
-        }));
+        db.Parties.AddRange(
+            parties.Select(p => new Party
+            {
+                Id = newParties[p.Id],
+                JobId = job.Id,
+                Code = p.Code,
+                Name = p.Name,
+                Discipline = p.Discipline,
+                Colour = p.Colour,
+                Contact = p.Contact,
+            })
+        );
+        db.Sources.AddRange(
+            sources.Select(s => new Source
+            {
+                Id = newSources[s.Id],
+                JobId = job.Id,
+                PartyId = newParties[s.PartyId],
+                Name = s.Name,
+                Kind = s.Kind,
+                Expected = s.Expected,
+            })
+        );
         foreach (var order in await db.Orders.AsNoTracking().Where(o => o.JobId == from).ToListAsync(cancel))
         {
             var document = StoredOrder.Read(order.Spec).Document;
             document = document with
             {
-                Sources = [.. document.Sources
-                .Select(s => Guid.TryParse(s, out var id) && newSources.TryGetValue(id, out var copy) ? copy.ToString() : s)]
+                Sources =
+                [
+                    .. document.Sources.Select(s =>
+                        Guid.TryParse(s, out var id) && newSources.TryGetValue(id, out var copy) ? copy.ToString() : s
+                    ),
+                ],
             };
-            db.Orders.Add(new OrderRow
-            {
-                Id = Guid.NewGuid(),
-                JobId = job.Id,
-                Number = order.Number,
-                Title = order.Title,
-                Spec = document.Write(),
-                SavedAt = DateTime.UtcNow,
-                SavedBy = by.User,
-            });
+            db.Orders.Add(
+                new OrderRow
+                {
+                    Id = Guid.NewGuid(),
+                    JobId = job.Id,
+                    Number = order.Number,
+                    Title = order.Title,
+                    Spec = document.Write(),
+                    SavedAt = DateTime.UtcNow,
+                    SavedBy = by.User,
+                }
+            );
         }
     }
 }

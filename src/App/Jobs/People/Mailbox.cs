@@ -16,16 +16,19 @@ public static class Mailbox
     public const string Site = "{site}";
 
     /// <summary>Writes a mail, saved with whatever else is saved.</summary>
-    public static void Write(LintelDb db, string to, string subject, string text) => db.Mails.Add(new OutgoingMail
-    {
-        Id = Guid.NewGuid(),
-        To = to,
-        // A header is one line.
-        Subject = subject.ReplaceLineEndings(" "),
-        Text = text,
-        WrittenAt = DateTime.UtcNow,
-        NextAt = DateTime.UtcNow,
-    });
+    public static void Write(LintelDb db, string to, string subject, string text) =>
+        db.Mails.Add(
+            new OutgoingMail
+            {
+                Id = Guid.NewGuid(),
+                To = to,
+                // A header is one line.
+                Subject = subject.ReplaceLineEndings(" "),
+                Text = text,
+                WrittenAt = DateTime.UtcNow,
+                NextAt = DateTime.UtcNow,
+            }
+        );
 
     /// <summary>Sends what is due.</summary>
     /// <param name="db">The database.</param>
@@ -39,10 +42,13 @@ public static class Mailbox
         {
             // Taken one by one, so that two processes never send the same.
             await using var transaction = await db.Database.BeginTransactionAsync(cancel);
-            var mail = await db.Mails.FromSql(
-                $"SELECT * FROM mails WHERE ended_at IS NULL AND next_at <= now() ORDER BY next_at LIMIT 1 FOR UPDATE SKIP LOCKED")
+            var mail = await db
+                .Mails.FromSql(
+                    $"SELECT * FROM mails WHERE ended_at IS NULL AND next_at <= now() ORDER BY next_at LIMIT 1 FOR UPDATE SKIP LOCKED"
+                )
                 .FirstOrDefaultAsync(cancel);
-            if (mail is null) return sent;
+            if (mail is null)
+                return sent;
             try
             {
                 await send(mail);
@@ -54,8 +60,10 @@ public static class Mailbox
             {
                 mail.Attempts++;
                 mail.Problem = StoredText.Clean(e.Message, 300);
-                mail.NextAt = DateTime.UtcNow + TimeSpan.FromSeconds(Math.Min(LongestPause, 2 * Math.Pow(3, mail.Attempts)));
-                if (mail.Attempts >= MaxAttempts) (mail.EndedAt, mail.Text) = (DateTime.UtcNow, "");
+                mail.NextAt =
+                    DateTime.UtcNow + TimeSpan.FromSeconds(Math.Min(LongestPause, 2 * Math.Pow(3, mail.Attempts)));
+                if (mail.Attempts >= MaxAttempts)
+                    (mail.EndedAt, mail.Text) = (DateTime.UtcNow, "");
             }
 
             await db.SaveChangesAsync(cancel);

@@ -10,7 +10,8 @@ public sealed class Members(LintelDb db)
     /// <summary>How long a link is good.</summary>
     public static readonly TimeSpan GoodFor = TimeSpan.FromDays(14);
 
-    private const int LongestEmail = 254, MaxOpen = 200;
+    private const int LongestEmail = 254,
+        MaxOpen = 200;
 
     /// <summary>Invites somebody; the link goes by mail and is good once. An older invitation of the same person is withdrawn.</summary>
     /// <param name="job">The job.</param>
@@ -22,40 +23,68 @@ public sealed class Members(LintelDb db)
     /// <param name="cancel">Stops it.</param>
     /// <returns>The link.</returns>
     /// <exception cref="RefusedException">The address or the role is wrong, or the person is a member already.</exception>
-    public async Task<string> InviteAsync(Job job, string? email, MemberRole role, Guid? party, string site,
-        Actor by, CancellationToken cancel)
+    public async Task<string> InviteAsync(
+        Job job,
+        string? email,
+        MemberRole role,
+        Guid? party,
+        string site,
+        Actor by,
+        CancellationToken cancel
+    )
     {
         string address = Words.Of(email, "The e-mail address", LongestEmail).ToLowerInvariant();
         if (!System.Net.Mail.MailAddress.TryCreate(address, out var parsed) || parsed.Address != address)
             throw new RefusedException(RefusalKind.Wrong, $"'{email}' is no e-mail address.");
         var of = await PartyOfAsync(job.Id, role, party, cancel);
         string normal = address.ToUpperInvariant();
-        if (await db.Memberships.AnyAsync(m => m.JobId == job.Id
-            && db.Users.Any(u => u.Id == m.UserId && u.NormalizedEmail == normal), cancel))
-            throw new RefusedException(RefusalKind.Conflict, $"{address} belongs to this job already; change the role in the list.");
-        if (await db.Invitations.CountAsync(i => i.JobId == job.Id && i.EndedAt == null
-            && i.ExpiresAt > DateTime.UtcNow, cancel) >= MaxOpen)
+        if (
+            await db.Memberships.AnyAsync(
+                m => m.JobId == job.Id && db.Users.Any(u => u.Id == m.UserId && u.NormalizedEmail == normal),
+                cancel
+            )
+        )
+            throw new RefusedException(
+                RefusalKind.Conflict,
+                $"{address} belongs to this job already; change the role in the list."
+            );
+        if (
+            await db.Invitations.CountAsync(
+                i => i.JobId == job.Id && i.EndedAt == null && i.ExpiresAt > DateTime.UtcNow,
+                cancel
+            ) >= MaxOpen
+        )
             throw new RefusedException(RefusalKind.Conflict, $"{MaxOpen} invitations are open; withdraw some first.");
-        foreach (var older in await db.Invitations.Where(i => i.JobId == job.Id && i.Email == address && i.EndedAt == null)
-            .ToListAsync(cancel))
+        foreach (
+            var older in await db
+                .Invitations.Where(i => i.JobId == job.Id && i.Email == address && i.EndedAt == null)
+                .ToListAsync(cancel)
+        )
             older.EndedAt = DateTime.UtcNow;
-        string secret = Secrets.New(), link = $"{site}/invitation/{secret}";
+        string secret = Secrets.New(),
+            link = $"{site}/invitation/{secret}";
         var now = DateTime.UtcNow;
-        db.Invitations.Add(new Invitation
-        {
-            Id = Guid.NewGuid(),
-            JobId = job.Id,
-            Email = address,
-            Role = role,
-            PartyId = of?.Id,
-            SecretHash = Secrets.Hash(secret),
-            SentBy = by.User,
-            SentAt = now,
-            ExpiresAt = now + GoodFor,
-        });
-        Mailbox.Write(db, address, $"{job.Name}: an invitation",
+        db.Invitations.Add(
+            new Invitation
+            {
+                Id = Guid.NewGuid(),
+                JobId = job.Id,
+                Email = address,
+                Role = role,
+                PartyId = of?.Id,
+                SecretHash = Secrets.Hash(secret),
+                SentBy = by.User,
+                SentAt = now,
+                ExpiresAt = now + GoodFor,
+            }
+        );
+        Mailbox.Write(
+            db,
+            address,
+            $"{job.Name}: an invitation",
             $"You are invited into the job {job.Name} ({job.Code}) as {role.ToString().ToLowerInvariant()}{(of is null ? "" : $" for {of.Code}")}.\n\n"
-            + $"Open this link to accept; it can be used once and expires on {now + GoodFor:d MMMM yyyy}:\n{link}\n\nIf you do not know what this is about, ignore this mail.");
+                + $"Open this link to accept; it can be used once and expires on {now + GoodFor:d MMMM yyyy}:\n{link}\n\nIf you do not know what this is about, ignore this mail."
+        );
         db.Note(by, job.Id, "invited", $"{address}, {Part(role, of)}");
         await db.SaveChangesAsync(cancel);
         return link;
@@ -64,8 +93,10 @@ public sealed class Members(LintelDb db)
     /// <summary>Withdraws an invitation.</summary>
     public async Task WithdrawAsync(Guid job, Guid invitation, Actor by, CancellationToken cancel)
     {
-        var open = await db.Invitations.FirstOrDefaultAsync(i => i.Id == invitation && i.JobId == job && i.EndedAt == null, cancel)
-            ?? throw new RefusedException(RefusalKind.Unknown, "This invitation is not open any more.");
+        var open = await db.Invitations.FirstOrDefaultAsync(
+            i => i.Id == invitation && i.JobId == job && i.EndedAt == null,
+            cancel
+        ) ?? throw new RefusedException(RefusalKind.Unknown, "This invitation is not open any more.");
         open.EndedAt = DateTime.UtcNow;
         db.Note(by, job, "withdrew the invitation of", open.Email);
         await db.SaveChangesAsync(cancel);
@@ -75,8 +106,13 @@ public sealed class Members(LintelDb db)
     public async Task<Invitation?> FindAsync(string secret, CancellationToken cancel)
     {
         string hash = Secrets.Hash(secret);
-        return await db.Invitations.AsNoTracking().Include(i => i.Job)
-            .FirstOrDefaultAsync(i => i.SecretHash == hash && i.EndedAt == null && i.ExpiresAt > DateTime.UtcNow, cancel);
+        return await db
+            .Invitations.AsNoTracking()
+            .Include(i => i.Job)
+            .FirstOrDefaultAsync(
+                i => i.SecretHash == hash && i.EndedAt == null && i.ExpiresAt > DateTime.UtcNow,
+                cancel
+            );
     }
 
     /// <summary>Takes an invitation up; the link is good no more.</summary>
@@ -85,12 +121,22 @@ public sealed class Members(LintelDb db)
     {
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         var now = DateTime.UtcNow;
-        int taken = await db.Invitations.Where(i => i.Id == invitation && i.EndedAt == null && i.ExpiresAt > now)
+        int taken = await db
+            .Invitations.Where(i => i.Id == invitation && i.EndedAt == null && i.ExpiresAt > now)
             .ExecuteUpdateAsync(u => u.SetProperty(i => i.EndedAt, now), cancel);
-        if (taken == 0) throw new RefusedException(RefusalKind.Conflict, "This invitation is not open any more; ask for another.");
+        if (taken == 0)
+            throw new RefusedException(RefusalKind.Conflict, "This invitation is not open any more; ask for another.");
         var open = await db.Invitations.AsNoTracking().FirstAsync(i => i.Id == invitation, cancel);
         if (!await db.Memberships.AnyAsync(m => m.JobId == open.JobId && m.UserId == user, cancel))
-            db.Memberships.Add(new Membership { JobId = open.JobId, UserId = user, Role = open.Role, PartyId = open.PartyId });
+            db.Memberships.Add(
+                new Membership
+                {
+                    JobId = open.JobId,
+                    UserId = user,
+                    Role = open.Role,
+                    PartyId = open.PartyId,
+                }
+            );
         db.Note(new Actor(user, address), open.JobId, "took up the invitation", open.Email);
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
@@ -103,7 +149,8 @@ public sealed class Members(LintelDb db)
         await using var transaction = await LockedAsync(job, cancel);
         var member = await FindAsync(job, user, cancel);
         var of = await PartyOfAsync(job, role, party, cancel);
-        if (member.Role == MemberRole.Coordinator && role != MemberRole.Coordinator) await KeepOneAsync(job, user, cancel);
+        if (member.Role == MemberRole.Coordinator && role != MemberRole.Coordinator)
+            await KeepOneAsync(job, user, cancel);
         (member.Role, member.PartyId) = (role, of?.Id);
         db.Note(by, job, "changed the role of", $"{await NameAsync(user, cancel)}: {Part(role, of)}");
         await db.SaveChangesAsync(cancel);
@@ -116,7 +163,8 @@ public sealed class Members(LintelDb db)
     {
         await using var transaction = await LockedAsync(job, cancel);
         var member = await FindAsync(job, user, cancel);
-        if (member.Role == MemberRole.Coordinator) await KeepOneAsync(job, user, cancel);
+        if (member.Role == MemberRole.Coordinator)
+            await KeepOneAsync(job, user, cancel);
         db.Memberships.Remove(member);
         db.Note(by, job, by.User == user ? "left the job" : "removed", await NameAsync(user, cancel));
         await db.SaveChangesAsync(cancel);
@@ -124,7 +172,10 @@ public sealed class Members(LintelDb db)
     }
 
     // Members of one job are changed one at a time, so that two coordinators cannot remove each other at once.
-    private async Task<Microsoft.EntityFrameworkCore.Storage.IDbContextTransaction> LockedAsync(Guid job, CancellationToken cancel)
+    private async Task<Microsoft.EntityFrameworkCore.Storage.IDbContextTransaction> LockedAsync(
+        Guid job,
+        CancellationToken cancel
+    )
     {
         var transaction = await db.Database.BeginTransactionAsync(cancel);
         await db.Database.ExecuteSqlAsync($"SELECT 1 FROM jobs WHERE id = {job} FOR UPDATE", cancel);
@@ -133,20 +184,33 @@ public sealed class Members(LintelDb db)
 
     private async Task<Membership> FindAsync(Guid job, Guid user, CancellationToken cancel) =>
         await db.Memberships.FirstOrDefaultAsync(m => m.JobId == job && m.UserId == user, cancel)
-            ?? throw new RefusedException(RefusalKind.Unknown, "This person does not belong to the job.");
+        ?? throw new RefusedException(RefusalKind.Unknown, "This person does not belong to the job.");
 
     private async Task KeepOneAsync(Guid job, Guid but, CancellationToken cancel)
     {
-        if (!await db.Memberships.AnyAsync(m => m.JobId == job && m.UserId != but && m.Role == MemberRole.Coordinator, cancel))
-            throw new RefusedException(RefusalKind.Conflict, "A job needs a coordinator; make somebody else one first.");
+        if (
+            !await db.Memberships.AnyAsync(
+                m => m.JobId == job && m.UserId != but && m.Role == MemberRole.Coordinator,
+                cancel
+            )
+        )
+            throw new RefusedException(
+                RefusalKind.Conflict,
+                "A job needs a coordinator; make somebody else one first."
+            );
     }
 
     private async Task<Party?> PartyOfAsync(Guid job, MemberRole role, Guid? party, CancellationToken cancel)
     {
-        if (!Enum.IsDefined(role)) throw new RefusedException(RefusalKind.Wrong, "Choose a role.");
-        if (role is MemberRole.Coordinator or MemberRole.Reader) return null;
+        if (!Enum.IsDefined(role))
+            throw new RefusedException(RefusalKind.Wrong, "Choose a role.");
+        if (role is MemberRole.Coordinator or MemberRole.Reader)
+            return null;
         return await db.Parties.FirstOrDefaultAsync(p => p.JobId == job && p.Id == party, cancel)
-            ?? throw new RefusedException(RefusalKind.Wrong, $"Choose the party that the {role.ToString().ToLowerInvariant()} belongs to.");
+            ?? throw new RefusedException(
+                RefusalKind.Wrong,
+                $"Choose the party that the {role.ToString().ToLowerInvariant()} belongs to."
+            );
     }
 
     private async Task<string> NameAsync(Guid user, CancellationToken cancel) =>

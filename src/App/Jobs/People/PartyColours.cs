@@ -13,7 +13,16 @@ public static class PartyColours
 
     /// <summary>Those offered, in this order: after Okabe and Ito (2008), darkened until they read on paper as text.</summary>
     public static readonly IReadOnlyList<string> Offered =
-        ["#0072b2", "#b84a00", "#00795a", "#8a4570", "#7a5a00", "#1c6d8c", "#5c5c5c", "#3d4f9f"];
+    [
+        "#0072b2",
+        "#b84a00",
+        "#00795a",
+        "#8a4570",
+        "#7a5a00",
+        "#1c6d8c",
+        "#5c5c5c",
+        "#3d4f9f",
+    ];
 
     /// <summary>A colour as it is kept, <c>#rrggbb</c>.</summary>
     /// <exception cref="RefusedException">It is no colour, or too pale to be read.</exception>
@@ -21,10 +30,18 @@ public static class PartyColours
     {
         string colour = (text ?? "").Trim().ToLowerInvariant();
         if (colour.Length != 7 || colour[0] != '#' || !colour[1..].All(char.IsAsciiHexDigit))
-            throw new RefusedException(RefusalKind.Wrong, $"'{text}' is no colour; choose one that is offered, or type it as #0072b2.");
+            throw new RefusedException(
+                RefusalKind.Wrong,
+                $"'{text}' is no colour; choose one that is offered, or type it as #0072b2."
+            );
         if (Contrast(colour) is < LeastContrast and var contrast)
-            throw new RefusedException(RefusalKind.Wrong, string.Create(CultureInfo.InvariantCulture,
-                $"{colour} is too pale to be read on paper ({contrast:0.0} to 1, {LeastContrast} are needed); choose a darker one."));
+            throw new RefusedException(
+                RefusalKind.Wrong,
+                string.Create(
+                    CultureInfo.InvariantCulture,
+                    $"{colour} is too pale to be read on paper ({contrast:0.0} to 1, {LeastContrast} are needed); choose a darker one."
+                )
+            );
         return colour;
     }
 

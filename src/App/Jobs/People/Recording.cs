@@ -13,13 +13,16 @@ public static class Recording
     /// <param name="job">The job; null for accounts and the site.</param>
     /// <param name="did">What, as a verb in the past: <c>made the job</c>, <c>invited</c>.</param>
     /// <param name="subject">To what, in words that can be read when it is gone.</param>
-    public static void Note(this LintelDb db, Actor by, Guid? job, string did, string subject) => db.Record.Add(new RecordLine
-    {
-        At = DateTime.UtcNow,
-        JobId = job,
-        UserId = by.User,
-        Did = did,
-        Subject = StoredText.Clean(subject, LongestSubject),
-        Address = by.Address,
-    });
+    public static void Note(this LintelDb db, Actor by, Guid? job, string did, string subject) =>
+        db.Record.Add(
+            new RecordLine
+            {
+                At = DateTime.UtcNow,
+                JobId = job,
+                UserId = by.User,
+                Did = did,
+                Subject = StoredText.Clean(subject, LongestSubject),
+                Address = by.Address,
+            }
+        );
 }

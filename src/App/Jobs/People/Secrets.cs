@@ -11,5 +11,6 @@ public static class Secrets
     public static string New() => Base64Url.EncodeToString(RandomNumberGenerator.GetBytes(32));
 
     /// <summary>What is kept of a secret. Random secrets need no salt and no slow hash: there is nothing to guess.</summary>
-    public static string Hash(string secret) => Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(secret)));
+    public static string Hash(string secret) =>
+        Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(secret)));
 }

@@ -12,11 +12,18 @@ public static class Words
     public static string Of(string? text, string what, int longest, bool needed = true)
     {
         string word = (text ?? "").Trim();
-        if (needed && word.Length == 0) throw new RefusedException(RefusalKind.Wrong, $"{what} is missing.");
+        if (needed && word.Length == 0)
+            throw new RefusedException(RefusalKind.Wrong, $"{what} is missing.");
         if (word.Length > longest)
-            throw new RefusedException(RefusalKind.Wrong, $"{what} has {word.Length} characters; {longest} are the most.");
+            throw new RefusedException(
+                RefusalKind.Wrong,
+                $"{what} has {word.Length} characters; {longest} are the most."
+            );
         if (word.Any(c => char.IsControl(c) || char.IsSurrogate(c)) && !IsText(word))
-            throw new RefusedException(RefusalKind.Wrong, $"{what} has characters that cannot be shown or stored; type it again.");
+            throw new RefusedException(
+                RefusalKind.Wrong,
+                $"{what} has characters that cannot be shown or stored; type it again."
+            );
         return word;
     }
 
@@ -26,7 +33,10 @@ public static class Words
     {
         string code = Of(text, what, longest).ToUpperInvariant();
         if (!code.All(c => char.IsAsciiLetterOrDigit(c) || c == '-') || code[0] == '-' || code[^1] == '-')
-            throw new RefusedException(RefusalKind.Wrong, $"{what} may have letters, digits and hyphens: HW, ARC, T2-STR.");
+            throw new RefusedException(
+                RefusalKind.Wrong,
+                $"{what} may have letters, digits and hyphens: HW, ARC, T2-STR."
+            );
         return code;
     }
 
@@ -35,8 +45,10 @@ public static class Words
     {
         for (int i = 0; i < word.Length; i++)
         {
-            if (char.IsControl(word[i])) return false;
-            if (char.IsSurrogate(word[i]) && !(i + 1 < word.Length && char.IsSurrogatePair(word[i], word[++i]))) return false;
+            if (char.IsControl(word[i]))
+                return false;
+            if (char.IsSurrogate(word[i]) && !(i + 1 < word.Length && char.IsSurrogatePair(word[i], word[++i])))
+                return false;
         }
 
         return true;

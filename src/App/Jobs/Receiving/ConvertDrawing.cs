@@ -23,10 +23,19 @@ public sealed class ConvertDrawing(LintelDb db)
     /// <param name="explode">Whether inserts are exploded.</param>
     /// <param name="cancel">Stops it.</param>
     /// <param name="preparation">The steps that prepare it; null for none.</param>
-    public async Task<ConversionResult> RunAsync(Delivery delivery, CadForm form, Selection? selection,
-        bool explode, CancellationToken cancel, PreparationDocument? preparation = null)
+    public async Task<ConversionResult> RunAsync(
+        Delivery delivery,
+        CadForm form,
+        Selection? selection,
+        bool explode,
+        CancellationToken cancel,
+        PreparationDocument? preparation = null
+    )
     {
         byte[] bytes = await BytesAsync(delivery, cancel);
-        return await Task.Run(() => DrawingConverter.Convert(bytes, form, selection, explode, cancel, preparation), cancel);
+        return await Task.Run(
+            () => DrawingConverter.Convert(bytes, form, selection, explode, cancel, preparation),
+            cancel
+        );
     }
 }

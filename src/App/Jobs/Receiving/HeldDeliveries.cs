@@ -21,22 +21,51 @@ public sealed class HeldDeliveries(LintelDb db)
     /// <param name="drawing">Its counts, when it is a drawing; null for a model, whose counts are stored.</param>
     /// <param name="cancel">Stops it.</param>
     /// <returns>Whether it is held.</returns>
-    internal static async Task<bool> ReviewAsync(LintelDb db, Guid job, Guid id, IReadOnlyList<Finding> findings, DeliveryCounts? drawing,
-        CancellationToken cancel)
+    internal static async Task<bool> ReviewAsync(
+        LintelDb db,
+        Guid job,
+        Guid id,
+        IReadOnlyList<Finding> findings,
+        DeliveryCounts? drawing,
+        CancellationToken cancel
+    )
     {
-        var limits = JobSettings.Read(await db.Jobs.AsNoTracking().Where(j => j.Id == job).Select(j => j.Settings).FirstAsync(cancel))
+        var limits = JobSettings
+            .Read(await db.Jobs.AsNoTracking().Where(j => j.Id == job).Select(j => j.Settings).FirstAsync(cancel))
             .Deliveries;
-        var now = await db.Revisions.AsNoTracking().Where(r => r.Id == id).Select(r => new { r.SourceId, r.Number, r.Kind })
+        var now = await db
+            .Revisions.AsNoTracking()
+            .Where(r => r.Id == id)
+            .Select(r => new
+            {
+                r.SourceId,
+                r.Number,
+                r.Kind,
+            })
             .FirstAsync(cancel);
-        var before = await db.Revisions.AsNoTracking().Where(r => r.SourceId == now.SourceId && r.Kind == now.Kind && r.Number > 0
-            && r.Number < now.Number).OrderByDescending(r => r.Number).Select(r => (Guid?)r.Id).FirstOrDefaultAsync(cancel);
-        var reasons = DeliveryReview.Reasons(findings, before is { } old ? await CountsAsync(db, old, now.Kind, cancel) : null,
-            drawing ?? await CountsAsync(db, id, now.Kind, cancel), drawing is null ? "elements" : "entities", limits);
-        if (reasons.Count == 0) return false;
+        var before = await db
+            .Revisions.AsNoTracking()
+            .Where(r => r.SourceId == now.SourceId && r.Kind == now.Kind && r.Number > 0 && r.Number < now.Number)
+            .OrderByDescending(r => r.Number)
+            .Select(r => (Guid?)r.Id)
+            .FirstOrDefaultAsync(cancel);
+        var reasons = DeliveryReview.Reasons(
+            findings,
+            before is { } old ? await CountsAsync(db, old, now.Kind, cancel) : null,
+            drawing ?? await CountsAsync(db, id, now.Kind, cancel),
+            drawing is null ? "elements" : "entities",
+            limits
+        );
+        if (reasons.Count == 0)
+            return false;
         string[] kept = [.. reasons.Select(r => StoredText.Clean(r))];
         await db.Revisions.Where(r => r.Id == id).ExecuteUpdateAsync(u => u.SetProperty(r => r.InUse, false), cancel);
-        await db.Deliveries.Where(d => d.Id == id).ExecuteUpdateAsync(u => u.SetProperty(d => d.State, DeliveryState.Held)
-            .SetProperty(d => d.HeldFor, kept), cancel);
+        await db
+            .Deliveries.Where(d => d.Id == id)
+            .ExecuteUpdateAsync(
+                u => u.SetProperty(d => d.State, DeliveryState.Held).SetProperty(d => d.HeldFor, kept),
+                cancel
+            );
         return true;
     }
 
@@ -45,13 +74,22 @@ public sealed class HeldDeliveries(LintelDb db)
     public async Task SetLimitsAsync(Guid job, DeliveryLimits limits, Actor by, CancellationToken cancel)
     {
         if (limits.LostShare is not (>= 0 and <= 1))
-            throw new RefusedException(RefusalKind.Wrong, "The share of elements that may be gone is a number from 0 to 100 %.");
+            throw new RefusedException(
+                RefusalKind.Wrong,
+                "The share of elements that may be gone is a number from 0 to 100 %."
+            );
         if (limits.ClassSize is < 0 or > 1_000_000)
             throw new RefusedException(RefusalKind.Wrong, "The size of a class is a number from 0 to 1 000 000.");
         var row = await db.Jobs.FirstAsync(j => j.Id == job, cancel);
         row.Settings = (JobSettings.Read(row.Settings) with { Deliveries = limits }).Write();
-        db.Note(by, job, "changed when deliveries are held", FormattableString.Invariant(
-            $"{limits.LostShare * 100:0} % fewer, classes from {limits.ClassSize}, storeys {limits.Storeys}, errors {limits.Errors}"));
+        db.Note(
+            by,
+            job,
+            "changed when deliveries are held",
+            FormattableString.Invariant(
+                $"{limits.LostShare * 100:0} % fewer, classes from {limits.ClassSize}, storeys {limits.Storeys}, errors {limits.Errors}"
+            )
+        );
         await db.SaveChangesAsync(cancel);
     }
 
@@ -61,12 +99,20 @@ public sealed class HeldDeliveries(LintelDb db)
     public async Task UseAsync(Guid job, Guid id, Actor by, CancellationToken cancel)
     {
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
-        var delivery = await TakeAsync(job, id, [DeliveryState.Held, DeliveryState.TurnedDown, DeliveryState.Withdrawn],
-            DeliveryState.Ready, true,
-            "", by, cancel);
+        var delivery = await TakeAsync(
+            job,
+            id,
+            [DeliveryState.Held, DeliveryState.TurnedDown, DeliveryState.Withdrawn],
+            DeliveryState.Ready,
+            true,
+            "",
+            by,
+            cancel
+        );
         db.Note(by, job, "used the delivery", Name(delivery));
         await db.SaveChangesAsync(cancel);
-        if (delivery.Revision!.Kind == RevisionKind.Model) await BeginUseAsync(db, job, id, cancel);
+        if (delivery.Revision!.Kind == RevisionKind.Model)
+            await BeginUseAsync(db, job, id, cancel);
         await transaction.CommitAsync(cancel);
     }
 
@@ -81,14 +127,30 @@ public sealed class HeldDeliveries(LintelDb db)
     {
         string said = Words.Of(word, "The word to the sender", LongestWord);
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
-        var delivery = await TakeAsync(job, id, [DeliveryState.Held], DeliveryState.TurnedDown, false, said, by, cancel);
+        var delivery = await TakeAsync(
+            job,
+            id,
+            [DeliveryState.Held],
+            DeliveryState.TurnedDown,
+            false,
+            said,
+            by,
+            cancel
+        );
         db.Note(by, job, "rejected the delivery", $"{Name(delivery)}: {said}");
-        string? to = await db.Users.Where(u => u.Id == delivery.ReceivedBy).Select(u => u.Email).FirstOrDefaultAsync(cancel);
+        string? to = await db
+            .Users.Where(u => u.Id == delivery.ReceivedBy)
+            .Select(u => u.Email)
+            .FirstOrDefaultAsync(cancel);
         string title = await db.Jobs.Where(j => j.Id == job).Select(j => j.Name).FirstAsync(cancel);
         if (to is not null)
-            Mailbox.Write(db, to, $"{title}: {delivery.FileName} was rejected",
+            Mailbox.Write(
+                db,
+                to,
+                $"{title}: {delivery.FileName} was rejected",
                 $"{delivery.FileName}, delivered for {delivery.Source.Party.Code} {delivery.Source.Name} in {title}, is not used.\n\n{said}\n\n"
-                + $"Why it was held:\n{string.Join('\n', delivery.HeldFor.Select(r => "- " + r))}\n");
+                    + $"Why it was held:\n{string.Join('\n', delivery.HeldFor.Select(r => "- " + r))}\n"
+            );
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
     }
@@ -105,10 +167,20 @@ public sealed class HeldDeliveries(LintelDb db)
     {
         string reason = Words.Of(why, "The reason", LongestWord);
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
-        var delivery = await TakeAsync(job, id, [DeliveryState.Ready], DeliveryState.Withdrawn, false, reason, by, cancel);
+        var delivery = await TakeAsync(
+            job,
+            id,
+            [DeliveryState.Ready],
+            DeliveryState.Withdrawn,
+            false,
+            reason,
+            by,
+            cancel
+        );
         db.Note(by, job, "withdrew the delivery", $"{Name(delivery)}: {reason}");
         await db.SaveChangesAsync(cancel);
-        if (delivery.Revision!.Kind == RevisionKind.Model) await JobLevels.RematchAsync(db, job, delivery.SourceId, cancel);
+        if (delivery.Revision!.Kind == RevisionKind.Model)
+            await JobLevels.RematchAsync(db, job, delivery.SourceId, cancel);
         await transaction.CommitAsync(cancel);
     }
 
@@ -122,37 +194,83 @@ public sealed class HeldDeliveries(LintelDb db)
     }
 
     // Of two who decide at once one comes first.
-    private async Task<Delivery> TakeAsync(Guid job, Guid id, DeliveryState[] from, DeliveryState to, bool inUse, string decision, Actor by,
-        CancellationToken cancel)
+    private async Task<Delivery> TakeAsync(
+        Guid job,
+        Guid id,
+        DeliveryState[] from,
+        DeliveryState to,
+        bool inUse,
+        string decision,
+        Actor by,
+        CancellationToken cancel
+    )
     {
-        int taken = await db.Deliveries.Where(d => d.Id == id && d.Source.JobId == job && from.Contains(d.State))
-            .ExecuteUpdateAsync(u => u.SetProperty(d => d.State, to).SetProperty(d => d.DecidedBy, by.User)
-                .SetProperty(d => d.DecidedAt, DateTime.UtcNow).SetProperty(d => d.Decision, decision), cancel);
-        var delivery = await db.Deliveries.IgnoreQueryFilters().AsNoTracking().Include(d => d.Revision).Include(d => d.Source)
-            .ThenInclude(s => s.Party)
+        int taken = await db
+            .Deliveries.Where(d => d.Id == id && d.Source.JobId == job && from.Contains(d.State))
+            .ExecuteUpdateAsync(
+                u =>
+                    u.SetProperty(d => d.State, to)
+                        .SetProperty(d => d.DecidedBy, by.User)
+                        .SetProperty(d => d.DecidedAt, DateTime.UtcNow)
+                        .SetProperty(d => d.Decision, decision),
+                cancel
+            );
+        var delivery = await db
+            .Deliveries.IgnoreQueryFilters()
+            .AsNoTracking()
+            .Include(d => d.Revision)
+            .Include(d => d.Source)
+                .ThenInclude(s => s.Party)
             .FirstOrDefaultAsync(d => d.Id == id && d.Source.JobId == job, cancel)
-                ?? throw new RefusedException(RefusalKind.Unknown, "The job has no such delivery.");
+            ?? throw new RefusedException(RefusalKind.Unknown, "The job has no such delivery.");
         if (taken == 0)
-            throw new RefusedException(RefusalKind.Conflict, $"{delivery.FileName} is in another state now; look at the list of deliveries again.");
-        await db.Revisions.IgnoreQueryFilters().Where(r => r.Id == id).ExecuteUpdateAsync(u => u.SetProperty(r => r.InUse, inUse), cancel);
+            throw new RefusedException(
+                RefusalKind.Conflict,
+                $"{delivery.FileName} is in another state now; look at the list of deliveries again."
+            );
+        await db
+            .Revisions.IgnoreQueryFilters()
+            .Where(r => r.Id == id)
+            .ExecuteUpdateAsync(u => u.SetProperty(r => r.InUse, inUse), cancel);
         return delivery;
     }
 
-    private static async Task<DeliveryCounts> CountsAsync(LintelDb db, Guid revision, RevisionKind kind, CancellationToken cancel)
+    private static async Task<DeliveryCounts> CountsAsync(
+        LintelDb db,
+        Guid revision,
+        RevisionKind kind,
+        CancellationToken cancel
+    )
     {
         if (kind == RevisionKind.Drawing)
         {
-            string report = await db.Revisions.AsNoTracking().Where(r => r.Id == revision).Select(r => r.Report).FirstAsync(cancel);
+            string report = await db
+                .Revisions.AsNoTracking()
+                .Where(r => r.Id == revision)
+                .Select(r => r.Report)
+                .FirstAsync(cancel);
             return DeliveryCounts.Of(JsonSerializer.Deserialize<DrawingReport>(report, IntakeStore.Json)!);
         }
 
-        var facets = await db.Facets.AsNoTracking().Where(f => f.RevisionId == revision).GroupBy(f => new { f.Storey, f.Class })
-            .Select(g => new { g.Key.Storey, g.Key.Class, Count = g.Sum(f => f.Count) }).ToListAsync(cancel);
-        var names = await db.Levels.AsNoTracking().Where(l => l.RevisionId == revision)
+        var facets = await db
+            .Facets.AsNoTracking()
+            .Where(f => f.RevisionId == revision)
+            .GroupBy(f => new { f.Storey, f.Class })
+            .Select(g => new
+            {
+                g.Key.Storey,
+                g.Key.Class,
+                Count = g.Sum(f => f.Count),
+            })
+            .ToListAsync(cancel);
+        var names = await db
+            .Levels.AsNoTracking()
+            .Where(l => l.RevisionId == revision)
             .ToDictionaryAsync(l => l.Number, l => l.Name, cancel);
-        return new DeliveryCounts(DeliveryCounts.Sums(facets.Where(f => names.ContainsKey(f.Storey))
-            .Select(f => (names[f.Storey], f.Count))),
-            DeliveryCounts.Sums(facets.Select(f => (f.Class, f.Count))));
+        return new DeliveryCounts(
+            DeliveryCounts.Sums(facets.Where(f => names.ContainsKey(f.Storey)).Select(f => (names[f.Storey], f.Count))),
+            DeliveryCounts.Sums(facets.Select(f => (f.Class, f.Count)))
+        );
     }
 
     private static string Name(Delivery delivery) =>

@@ -20,33 +20,59 @@ public sealed class ReadAgain(LintelDb db, IWorkQueue queue)
     public async Task<int> BeginAsync(CancellationToken cancel)
     {
         await EndFailedAsync(cancel);
-        int underway = await db.Deliveries.CountAsync(d => d.State > DeliveryState.Receiving && d.State < DeliveryState.Ready
-            && db.Revisions.Any(r => r.Id == d.Id && r.Number > 0), cancel);
-        if (underway >= AtOnce) return 0;
-        var due = await db.Revisions.AsNoTracking().Where(r => r.Derived < IntakeStore.Derived && r.Number > 0
-            && r.Delivery.State == DeliveryState.Ready)
-            .OrderBy(r => db.Revisions.Count(o => o.SourceId == r.SourceId && o.Number > r.Number)).ThenBy(r => r.Id)
-            .Select(r => r.Id).Take(AtOnce - underway).ToListAsync(cancel);
+        int underway = await db.Deliveries.CountAsync(
+            d =>
+                d.State > DeliveryState.Receiving
+                && d.State < DeliveryState.Ready
+                && db.Revisions.Any(r => r.Id == d.Id && r.Number > 0),
+            cancel
+        );
+        if (underway >= AtOnce)
+            return 0;
+        var due = await db
+            .Revisions.AsNoTracking()
+            .Where(r => r.Derived < IntakeStore.Derived && r.Number > 0 && r.Delivery.State == DeliveryState.Ready)
+            .OrderBy(r => db.Revisions.Count(o => o.SourceId == r.SourceId && o.Number > r.Number))
+            .ThenBy(r => r.Id)
+            .Select(r => r.Id)
+            .Take(AtOnce - underway)
+            .ToListAsync(cancel);
         foreach (var id in due)
         {
-            int moved = await db.Deliveries.Where(d => d.Id == id && d.State == DeliveryState.Ready).ExecuteUpdateAsync(u => u
-                .SetProperty(d => d.State, DeliveryState.Received).SetProperty(d => d.Sentence, Sentence)
-                .SetProperty(d => d.Worker, (Guid?)null).SetProperty(d => d.Beat, (DateTime?)null).SetProperty(d => d.Progress, 0)
-                .SetProperty(d => d.Attempts, 0).SetProperty(d => d.Deaths, 0).SetProperty(d => d.CancelRequested, false), cancel);
-            if (moved == 1) queue.Read(id);
+            int moved = await db
+                .Deliveries.Where(d => d.Id == id && d.State == DeliveryState.Ready)
+                .ExecuteUpdateAsync(
+                    u =>
+                        u.SetProperty(d => d.State, DeliveryState.Received)
+                            .SetProperty(d => d.Sentence, Sentence)
+                            .SetProperty(d => d.Worker, (Guid?)null)
+                            .SetProperty(d => d.Beat, (DateTime?)null)
+                            .SetProperty(d => d.Progress, 0)
+                            .SetProperty(d => d.Attempts, 0)
+                            .SetProperty(d => d.Deaths, 0)
+                            .SetProperty(d => d.CancelRequested, false),
+                    cancel
+                );
+            if (moved == 1)
+                queue.Read(id);
         }
 
         return due.Count;
     }
 
     // What cannot be read again stays as the older version read it, and says so.
-    private Task EndFailedAsync(CancellationToken cancel) => db.Database.ExecuteSqlAsync($"""
-        WITH failed AS (
-            UPDATE revisions r SET derived = {IntakeStore.Derived} FROM deliveries d WHERE d.id = r.id AND r.number > 0
-                AND r.derived < {IntakeStore.Derived} AND d.state IN ({(int)DeliveryState.Refused}, {(int)DeliveryState.Cancelled})
-            RETURNING r.id)
-        UPDATE deliveries d SET state = {(int)DeliveryState.Ready},
-            sentence = 'An older version of the program read this file, and it could not be read again: ' || d.sentence
-        FROM failed WHERE failed.id = d.id
-        """, cancel);
+    private Task EndFailedAsync(CancellationToken cancel) =>
+        db.Database.ExecuteSqlAsync(
+            $"""
+            WITH failed AS (
+                UPDATE revisions r SET derived = {IntakeStore.Derived} FROM deliveries d WHERE d.id = r.id AND r.number > 0
+                    AND r.derived < {IntakeStore.Derived} AND d.state IN ({(int)DeliveryState.Refused}, {(int)
+                DeliveryState.Cancelled})
+                RETURNING r.id)
+            UPDATE deliveries d SET state = {(int)DeliveryState.Ready},
+                sentence = 'An older version of the program read this file, and it could not be read again: ' || d.sentence
+            FROM failed WHERE failed.id = d.id
+            """,
+            cancel
+        );
 }

@@ -27,13 +27,16 @@ public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, WorkOptio
     protected override string Subject => "The reading";
 
     /// <inheritdoc/>
-    protected override bool IsForPeople(Exception e) => e is DeliveryException or StepFormatException or CadFormatException;
+    protected override bool IsForPeople(Exception e) =>
+        e is DeliveryException or StepFormatException or CadFormatException;
 
     /// <inheritdoc/>
-    protected override (int State, string? Sentence) StateOf(string step) => ((int)Enum.Parse<DeliveryState>(step), null);
+    protected override (int State, string? Sentence) StateOf(string step) =>
+        ((int)Enum.Parse<DeliveryState>(step), null);
 
     /// <inheritdoc/>
-    protected override WorkOutcome Outcome(Delivery work) => new(work.State.ToString(), work.State == DeliveryState.Refused, work.Length);
+    protected override WorkOutcome Outcome(Delivery work) =>
+        new(work.State.ToString(), work.State == DeliveryState.Refused, work.Length);
 
     /// <inheritdoc/>
     protected override Task<Delivery> LoadAsync(LintelDb db, Guid id, CancellationToken cancel) =>
@@ -43,7 +46,8 @@ public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, WorkOptio
     protected override async Task LetGoAsync(LintelDb db, Guid id, CancellationToken cancel)
     {
         // The original of a revision that was being read again stays.
-        if (await IsRevisionAsync(db, id, cancel)) return;
+        if (await IsRevisionAsync(db, id, cancel))
+            return;
         var blob = await db.Deliveries.Where(d => d.Id == id).Select(d => d.BlobId).FirstAsync(cancel);
         await new Blobs(db).DeleteAsync(blob, cancel);
     }
@@ -56,88 +60,161 @@ public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, WorkOptio
     {
         progress.At(nameof(DeliveryState.Received), 1);
         string sha;
-        await using (var file = File.Create(path)) sha = await new Blobs(db).CopyToAsync(delivery.BlobId, file, progress.Token);
-        await db.Deliveries.Where(d => d.Id == delivery.Id).ExecuteUpdateAsync(u => u.SetProperty(d => d.Sha256, sha), progress.Token);
+        await using (var file = File.Create(path))
+            sha = await new Blobs(db).CopyToAsync(delivery.BlobId, file, progress.Token);
+        await db
+            .Deliveries.Where(d => d.Id == delivery.Id)
+            .ExecuteUpdateAsync(u => u.SetProperty(d => d.Sha256, sha), progress.Token);
         bool again = await IsRevisionAsync(db, delivery.Id, progress.Token);
-        if (!again && await SameAsync(db, delivery, sha, progress.Token)) return;
-        if (!again && await new UnpackDrawings(db, Table).RunAsync(delivery, worker, path, progress)
-            && await SameAsync(db, delivery, delivery.Sha256!, progress.Token)) return;
-        if (await DrawingAsync(db, delivery, again, worker, path, progress)) return;
+        if (!again && await SameAsync(db, delivery, sha, progress.Token))
+            return;
+        if (
+            !again
+            && await new UnpackDrawings(db, Table).RunAsync(delivery, worker, path, progress)
+            && await SameAsync(db, delivery, delivery.Sha256!, progress.Token)
+        )
+            return;
+        if (await DrawingAsync(db, delivery, again, worker, path, progress))
+            return;
         progress.At(nameof(DeliveryState.Indexing), 0);
         using var delivered = DeliveredFile.Open(path, UploadLimits.MaxBytes, progress.Token);
         var model = IfcModel.Open(delivered.Bytes, progress.Token);
         if (!model.Types().Any(t => t.Entity?.Is("IfcRoot") == true))
-            throw new DeliveryException("The file has a header but no building in it, not even a project; ask for it to be exported again.");
+            throw new DeliveryException(
+                "The file has a header but no building in it, not even a project; ask for it to be exported again."
+            );
         progress.At(nameof(DeliveryState.Reading), 0);
         var snapshot = ModelSnapshot.Open(model, progress.Token);
         int elements = 0;
         IReadOnlyList<Finding> findings = [];
-        int revision = await new IntakeStore(db).SaveAsync(delivery.Id, snapshot, add =>
-        {
-            var chunks = new ChunkBuilder();
-            var sets = new PropertySetStore(delivery.Id);
-            var members = new MemberReader(snapshot);
-            var relations = new ElementRelations(snapshot);
-            var report = IntakeReader.Read(snapshot, (element, shape) =>
+        int revision = await new IntakeStore(db).SaveAsync(
+            delivery.Id,
+            snapshot,
+            add =>
             {
-                progress.At(nameof(DeliveryState.Shaping), (double)elements++ / snapshot.Elements.Count);
-                var row = Row(delivery.Id, snapshot, element, shape, sets);
-                row.Relations = relations.Of(element.Index);
-                row.Member = JobMembers.Pack(members.Read(element, shape));
-                add(row);
-                chunks.Add(element, shape);
-            }, progress.Token);
-            progress.At(nameof(DeliveryState.Storing), 0.2);
-            findings = report.Findings;
-            return new IntakeContents(report, sets.Rows, chunks.Build());
-        }, async job =>
-        {
-            await Table.HoldAsync(db, delivery.Id, worker, progress.Token);
-            if (again) return;
-            if (await HeldDeliveries.ReviewAsync(db, job, delivery.Id, findings, null, progress.Token)) return;
-            await HeldDeliveries.BeginUseAsync(db, job, delivery.Id, progress.Token);
-        }, progress.Token);
-        log.LogInformation("Delivery {Delivery} became revision {Revision} with {Elements} elements", delivery.Id, revision, elements);
+                var chunks = new ChunkBuilder();
+                var sets = new PropertySetStore(delivery.Id);
+                var members = new MemberReader(snapshot);
+                var relations = new ElementRelations(snapshot);
+                var report = IntakeReader.Read(
+                    snapshot,
+                    (element, shape) =>
+                    {
+                        progress.At(nameof(DeliveryState.Shaping), (double)elements++ / snapshot.Elements.Count);
+                        var row = Row(delivery.Id, snapshot, element, shape, sets);
+                        row.Relations = relations.Of(element.Index);
+                        row.Member = JobMembers.Pack(members.Read(element, shape));
+                        add(row);
+                        chunks.Add(element, shape);
+                    },
+                    progress.Token
+                );
+                progress.At(nameof(DeliveryState.Storing), 0.2);
+                findings = report.Findings;
+                return new IntakeContents(report, sets.Rows, chunks.Build());
+            },
+            async job =>
+            {
+                await Table.HoldAsync(db, delivery.Id, worker, progress.Token);
+                if (again)
+                    return;
+                if (await HeldDeliveries.ReviewAsync(db, job, delivery.Id, findings, null, progress.Token))
+                    return;
+                await HeldDeliveries.BeginUseAsync(db, job, delivery.Id, progress.Token);
+            },
+            progress.Token
+        );
+        log.LogInformation(
+            "Delivery {Delivery} became revision {Revision} with {Elements} elements",
+            delivery.Id,
+            revision,
+            elements
+        );
     }
 
     // A drawing has a report of its own, and no elements to combine.
-    private async Task<bool> DrawingAsync(LintelDb db, Delivery delivery, bool again, Guid worker, string path, WorkProgress progress)
+    private async Task<bool> DrawingAsync(
+        LintelDb db,
+        Delivery delivery,
+        bool again,
+        Guid worker,
+        string path,
+        WorkProgress progress
+    )
     {
         byte[] head = new byte[FileRecognition.HeadLength];
-        await using (var file = File.OpenRead(path)) head = head[..await file.ReadAtLeastAsync(head, head.Length, false, progress.Token)];
-        if (FileRecognition.Recognise(head).Kind != DeliveredKind.Drawing) return false;
+        await using (var file = File.OpenRead(path))
+            head = head[..await file.ReadAtLeastAsync(head, head.Length, false, progress.Token)];
+        if (FileRecognition.Recognise(head).Kind != DeliveredKind.Drawing)
+            return false;
         progress.At(nameof(DeliveryState.Reading), 0);
         var (drawing, form) = CadFile.Read(await File.ReadAllBytesAsync(path, progress.Token), progress.Token);
         var report = DrawingIntake.Read(drawing, form);
         // A sheet that nobody drew on has the window to itself (DXF reference, VIEWPORT 69 = 1).
         if (report.Entities.All(e => e.Name == "VIEWPORT"))
-            throw new DeliveryException("The drawing has no entity in it, neither in model space nor on a sheet; ask for it to be saved again.");
-        report = report with { Findings = [.. report.Findings, .. await StepsAsync(db, delivery, drawing, progress.Token)] };
+            throw new DeliveryException(
+                "The drawing has no entity in it, neither in model space nor on a sheet; ask for it to be saved again."
+            );
+        report = report with
+        {
+            Findings = [.. report.Findings, .. await StepsAsync(db, delivery, drawing, progress.Token)],
+        };
         progress.At(nameof(DeliveryState.Storing), 0.5);
         int revision = await new IntakeStore(db).SaveAsync(
-            delivery.Id, report, async job =>
+            delivery.Id,
+            report,
+            async job =>
             {
                 await Table.HoldAsync(db, delivery.Id, worker, progress.Token);
-                if (!again) await HeldDeliveries.ReviewAsync(db, job, delivery.Id, report.Findings, DeliveryCounts.Of(report),
-                    progress.Token);
-            }, progress.Token);
-        log.LogInformation("Delivery {Delivery} became revision {Revision}, a drawing with {Findings} findings", delivery.Id,
-            revision, report.Findings.Count);
+                if (!again)
+                    await HeldDeliveries.ReviewAsync(
+                        db,
+                        job,
+                        delivery.Id,
+                        report.Findings,
+                        DeliveryCounts.Of(report),
+                        progress.Token
+                    );
+            },
+            progress.Token
+        );
+        log.LogInformation(
+            "Delivery {Delivery} became revision {Revision}, a drawing with {Findings} findings",
+            delivery.Id,
+            revision,
+            report.Findings.Count
+        );
         return true;
     }
 
     // The steps that the source's drawings are prepared by, run over what came now: one that finds nothing any more is asked about.
-    private static async Task<IReadOnlyList<Finding>> StepsAsync(LintelDb db, Delivery delivery, Drawing drawing, CancellationToken cancel)
+    private static async Task<IReadOnlyList<Finding>> StepsAsync(
+        LintelDb db,
+        Delivery delivery,
+        Drawing drawing,
+        CancellationToken cancel
+    )
     {
         var source = await db.Sources.AsNoTracking().FirstAsync(s => s.Id == delivery.SourceId, cancel);
         var frames = await SourceFrames.LoadAsync(db, source.JobId, cancel);
-        if (frames.Of(source.Id, int.MaxValue)?.Steps is not { Count: > 0 } steps) return [];
-        await (await JobReferences.LoadAsync(db, source.JobId, null, cancel)).BindAsync(drawing, source.PartyId, cancel);
+        if (frames.Of(source.Id, int.MaxValue)?.Steps is not { Count: > 0 } steps)
+            return [];
+        await (await JobReferences.LoadAsync(db, source.JobId, null, cancel)).BindAsync(
+            drawing,
+            source.PartyId,
+            cancel
+        );
         var document = await new Details(db).WithAsync(source.JobId, new PreparationDocument { Steps = steps }, cancel);
         return DrawingPreparation.Run(drawing, document, cancel).Warnings();
     }
 
-    private static ElementRow Row(Guid delivery, ModelSnapshot snapshot, ModelElement element, Shape? shape, PropertySetStore sets)
+    private static ElementRow Row(
+        Guid delivery,
+        ModelSnapshot snapshot,
+        ModelElement element,
+        Shape? shape,
+        PropertySetStore sets
+    )
     {
         var facts = ElementFacts.Read(snapshot, element);
         var (place, measure) = ElementPrint.Measure(snapshot, element, shape);
@@ -166,7 +243,10 @@ public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, WorkOptio
             Drawn = measure is null && !snapshot.Shapes.ForPlan(element.Index).IsEmpty,
             Place = place?.ToArray(),
             Shape = measure is { } m ? [m.Volume, m.Area, m.Spread, m.Bulk] : null,
-            Box = measure is not null && shape!.Bounds() is var b ? [b.Min.X, b.Min.Y, b.Min.Z, b.Max.X, b.Max.Y, b.Max.Z] : null,
+            Box =
+                measure is not null && shape!.Bounds() is var b
+                    ? [b.Min.X, b.Min.Y, b.Min.Z, b.Max.X, b.Max.Y, b.Max.Z]
+                    : null,
         };
     }
 
@@ -176,13 +256,22 @@ public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, WorkOptio
     // The same bytes for the same source are kept once.
     private async Task<bool> SameAsync(LintelDb db, Delivery delivery, string sha, CancellationToken cancel)
     {
-        var same = await db.Deliveries.AsNoTracking().Include(d => d.Source).ThenInclude(s => s.Party)
+        var same = await db
+            .Deliveries.AsNoTracking()
+            .Include(d => d.Source)
+                .ThenInclude(s => s.Party)
             .Include(d => d.Revision)
             .Where(d => d.Id != delivery.Id && d.Sha256 == sha && d.Revision != null && d.SourceId == delivery.SourceId)
             .FirstOrDefaultAsync(cancel);
-        if (same is null) return false;
-        await Table.EndAsync(db, delivery.Id, (int)DeliveryState.Same,
-            $"The same bytes as {same.Source.Party.Code} r{same.Revision!.Number}, received {same.ReceivedAt:d MMM yyyy}; nothing new was stored.", cancel);
+        if (same is null)
+            return false;
+        await Table.EndAsync(
+            db,
+            delivery.Id,
+            (int)DeliveryState.Same,
+            $"The same bytes as {same.Source.Party.Code} r{same.Revision!.Number}, received {same.ReceivedAt:d MMM yyyy}; nothing new was stored.",
+            cancel
+        );
         await new Blobs(db).DeleteAsync(delivery.BlobId, cancel);
         return true;
     }

@@ -29,13 +29,23 @@ public sealed class Receiving(LintelDb db, IWorkQueue queue, WorkOptions options
     /// asked.</param>
     /// <exception cref="RefusedException">The file is empty or too long, or there is no room for it.</exception>
     /// <exception cref="AskedException">The source has had files of the other kind.</exception>
-    public async Task<Delivery> BeginAsync(Party party, string? source, string? fileName, long length, Actor by, CancellationToken cancel,
-        bool apart = true)
+    public async Task<Delivery> BeginAsync(
+        Party party,
+        string? source,
+        string? fileName,
+        long length,
+        Actor by,
+        CancellationToken cancel,
+        bool apart = true
+    )
     {
         if (length > UploadLimits.MaxBytes)
-            throw new RefusedException(RefusalKind.Wrong,
-                $"The file is longer than {UploadLimits.MaxBytes >> 20} MB; ask for it in parts.");
-        if (length <= 0) throw new RefusedException(RefusalKind.Wrong, "The file is empty (0 bytes); ask for it to be sent again.");
+            throw new RefusedException(
+                RefusalKind.Wrong,
+                $"The file is longer than {UploadLimits.MaxBytes >> 20} MB; ask for it in parts."
+            );
+        if (length <= 0)
+            throw new RefusedException(RefusalKind.Wrong, "The file is empty (0 bytes); ask for it to be sent again.");
         string file = Path.GetFileName(Words.Of(fileName, "The file's name", 1000, false).Replace('\\', '/'));
         source = Words.Of(source, "The source's name", LongestName, false);
         // One after the other in a job, so that two files together do not take more than there is.
@@ -43,7 +53,8 @@ public sealed class Receiving(LintelDb db, IWorkQueue queue, WorkOptions options
         await db.Database.ExecuteSqlAsync($"SELECT 1 FROM jobs WHERE id = {party.JobId} FOR NO KEY UPDATE", cancel);
         file = file.Length == 0 ? "model.ifc" : file[..Math.Min(LongestFileName, file.Length)];
         string wanted = source.Length == 0 ? party.Discipline : source;
-        if (await InterruptedAsync(party, file, length, by, cancel) is { } open) return open;
+        if (await InterruptedAsync(party, file, length, by, cancel) is { } open)
+            return open;
         await space.CheckAsync(party.JobId, by.User, length, cancel);
         var target = await SourceAsync(party, wanted, file, apart, cancel);
         await SourceLocks.CheckAsync(db, target, by, cancel);
@@ -65,9 +76,24 @@ public sealed class Receiving(LintelDb db, IWorkQueue queue, WorkOptions options
     }
 
     // An upload that stopped on its way: the pieces that are here need not be sent again.
-    private Task<Delivery?> InterruptedAsync(Party party, string file, long length, Actor by, CancellationToken cancel) =>
-        db.Deliveries.Where(d => d.Source.PartyId == party.Id && d.State == DeliveryState.Receiving && d.FileName == file
-            && d.Length == length && d.ReceivedBy == by.User && !d.CancelRequested).OrderBy(d => d.ReceivedAt).FirstOrDefaultAsync(cancel);
+    private Task<Delivery?> InterruptedAsync(
+        Party party,
+        string file,
+        long length,
+        Actor by,
+        CancellationToken cancel
+    ) =>
+        db
+            .Deliveries.Where(d =>
+                d.Source.PartyId == party.Id
+                && d.State == DeliveryState.Receiving
+                && d.FileName == file
+                && d.Length == length
+                && d.ReceivedBy == by.User
+                && !d.CancelRequested
+            )
+            .OrderBy(d => d.ReceivedAt)
+            .FirstOrDefaultAsync(cancel);
 
     /// <summary>Takes one piece.</summary>
     /// <param name="delivery">The delivery.</param>
@@ -76,16 +102,28 @@ public sealed class Receiving(LintelDb db, IWorkQueue queue, WorkOptions options
     /// <param name="read">Reads them.</param>
     /// <param name="cancel">Stops it.</param>
     /// <exception cref="RefusedException">The piece is not one of the file's, or the delivery was cancelled.</exception>
-    public async Task PieceAsync(Delivery delivery, int number, long? length, Func<byte[], Task<int>> read, CancellationToken cancel)
+    public async Task PieceAsync(
+        Delivery delivery,
+        int number,
+        long? length,
+        Func<byte[], Task<int>> read,
+        CancellationToken cancel
+    )
     {
-        if (delivery.CancelRequested) throw new RefusedException(RefusalKind.Conflict, "This delivery was cancelled.");
+        if (delivery.CancelRequested)
+            throw new RefusedException(RefusalKind.Conflict, "This delivery was cancelled.");
         long from = (long)number * Blobs.PieceLength;
-        if (number < 0 || from >= delivery.Length) throw new RefusedException(RefusalKind.Wrong, "A piece is outside the file.");
+        if (number < 0 || from >= delivery.Length)
+            throw new RefusedException(RefusalKind.Wrong, "A piece is outside the file.");
         var bytes = new byte[Math.Min(Blobs.PieceLength, delivery.Length - from)];
-        if (length != bytes.Length) throw new RefusedException(RefusalKind.Wrong, "A piece has the wrong length.");
+        if (length != bytes.Length)
+            throw new RefusedException(RefusalKind.Wrong, "A piece has the wrong length.");
         // Whoever posts a form has its body read before it comes here.
         if (await read(bytes) < bytes.Length)
-            throw new RefusedException(RefusalKind.Wrong, "A piece must be sent as bytes (application/octet-stream), not as a form.");
+            throw new RefusedException(
+                RefusalKind.Wrong,
+                "A piece must be sent as bytes (application/octet-stream), not as a form."
+            );
         await Space.KeepAsync(() => new Blobs(db).PutAsync(delivery.BlobId, number, bytes, cancel));
         await db.Database.ExecuteSqlAsync($"UPDATE deliveries SET beat = now() WHERE id = {delivery.Id}", cancel);
     }
@@ -95,15 +133,25 @@ public sealed class Receiving(LintelDb db, IWorkQueue queue, WorkOptions options
     public async Task CompleteAsync(Delivery delivery, CancellationToken cancel)
     {
         var (held, _) = await new Blobs(db).HeldAsync(delivery.BlobId, cancel);
-        if (held != delivery.Length) throw new RefusedException(RefusalKind.Conflict, $"{held} of {delivery.Length} bytes have arrived.");
+        if (held != delivery.Length)
+            throw new RefusedException(RefusalKind.Conflict, $"{held} of {delivery.Length} bytes have arrived.");
         // Only one caller may move it on.
-        int moved = await db.Deliveries.Where(d => d.Id == delivery.Id && d.State == DeliveryState.Receiving)
+        int moved = await db
+            .Deliveries.Where(d => d.Id == delivery.Id && d.State == DeliveryState.Receiving)
             .ExecuteUpdateAsync(u => u.SetProperty(d => d.State, DeliveryState.Received), cancel);
-        if (moved == 1) queue.Read(delivery.Id);
+        if (moved == 1)
+            queue.Read(delivery.Id);
     }
 
     /// <summary>Receives a whole file.</summary>
-    public async Task<Guid> DeliverAsync(Party party, string source, string fileName, Stream bytes, Actor by, CancellationToken cancel)
+    public async Task<Guid> DeliverAsync(
+        Party party,
+        string source,
+        string fileName,
+        Stream bytes,
+        Actor by,
+        CancellationToken cancel
+    )
     {
         var delivery = await BeginAsync(party, source, fileName, bytes.Length, by, cancel);
         await new Blobs(db).PutAllAsync(delivery.BlobId, bytes, cancel);
@@ -116,13 +164,28 @@ public sealed class Receiving(LintelDb db, IWorkQueue queue, WorkOptions options
     public async Task CancelAsync(Delivery delivery, Actor by, CancellationToken cancel)
     {
         if (await db.Revisions.IgnoreQueryFilters().AnyAsync(r => r.Id == delivery.Id && r.Number > 0, cancel))
-            throw new RefusedException(RefusalKind.Conflict, "This delivery is a revision already. A coordinator can withdraw it on its page.");
+            throw new RefusedException(
+                RefusalKind.Conflict,
+                "This delivery is a revision already. A coordinator can withdraw it on its page."
+            );
         db.Note(by, delivery.Source.JobId, "cancelled the delivery", delivery.FileName);
         await db.SaveChangesAsync(cancel);
         var arriving = db.Deliveries.Where(d => d.Id == delivery.Id && d.State == DeliveryState.Receiving);
-        int ended = await arriving.ExecuteUpdateAsync(u => u.SetProperty(d => d.State, DeliveryState.Cancelled)
-            .SetProperty(d => d.Sentence, ReadDelivery.WasCalledOff).SetProperty(d => d.CancelRequested, true), cancel);
-        if (ended == 0) await WorkTable.Deliveries.AskCancelAsync(db, delivery.Id, ReadDelivery.WasCalledOff, options.Lease, cancel);
+        int ended = await arriving.ExecuteUpdateAsync(
+            u =>
+                u.SetProperty(d => d.State, DeliveryState.Cancelled)
+                    .SetProperty(d => d.Sentence, ReadDelivery.WasCalledOff)
+                    .SetProperty(d => d.CancelRequested, true),
+            cancel
+        );
+        if (ended == 0)
+            await WorkTable.Deliveries.AskCancelAsync(
+                db,
+                delivery.Id,
+                ReadDelivery.WasCalledOff,
+                options.Lease,
+                cancel
+            );
         if (await db.Deliveries.AnyAsync(d => d.Id == delivery.Id && d.State == DeliveryState.Cancelled, cancel))
             await new Blobs(db).DeleteAsync(delivery.BlobId, cancel);
     }
@@ -132,15 +195,24 @@ public sealed class Receiving(LintelDb db, IWorkQueue queue, WorkOptions options
     public async Task<IReadOnlyList<Guid>> GiveUpAsync(TimeSpan after, CancellationToken cancel)
     {
         var before = DateTime.UtcNow - after;
-        var old = await db.Deliveries.AsNoTracking().Where(d => d.State == DeliveryState.Receiving
-            && (d.Beat ?? d.ReceivedAt) < before)
-            .Select(d => new { d.Id, d.BlobId }).ToListAsync(cancel);
+        var old = await db
+            .Deliveries.AsNoTracking()
+            .Where(d => d.State == DeliveryState.Receiving && (d.Beat ?? d.ReceivedAt) < before)
+            .Select(d => new { d.Id, d.BlobId })
+            .ToListAsync(cancel);
         foreach (var delivery in old)
         {
-            await db.Deliveries.Where(d => d.Id == delivery.Id && d.State == DeliveryState.Receiving).ExecuteUpdateAsync(
-                u => u.SetProperty(d => d.State, DeliveryState.Cancelled)
-                    .SetProperty(d => d.Sentence, "Nothing of this upload arrived for a day, so it was cancelled and removed. Send the file again."),
-                    cancel);
+            await db
+                .Deliveries.Where(d => d.Id == delivery.Id && d.State == DeliveryState.Receiving)
+                .ExecuteUpdateAsync(
+                    u =>
+                        u.SetProperty(d => d.State, DeliveryState.Cancelled)
+                            .SetProperty(
+                                d => d.Sentence,
+                                "Nothing of this upload arrived for a day, so it was cancelled and removed. Send the file again."
+                            ),
+                    cancel
+                );
             await new Blobs(db).DeleteAsync(delivery.BlobId, cancel);
         }
 
@@ -154,10 +226,14 @@ public sealed class Receiving(LintelDb db, IWorkQueue queue, WorkOptions options
         {
             await db.SaveChangesAsync(cancel);
         }
-        catch (DbUpdateException e) when (db.Entry(source).State == EntityState.Added
-            && e.InnerException is Npgsql.PostgresException { SqlState: Npgsql.PostgresErrorCodes.UniqueViolation })
+        catch (DbUpdateException e)
+            when (db.Entry(source).State == EntityState.Added
+                && e.InnerException is Npgsql.PostgresException { SqlState: Npgsql.PostgresErrorCodes.UniqueViolation }
+            )
         {
-            var theirs = await db.Sources.AsNoTracking().FirstAsync(s => s.PartyId == source.PartyId && s.Name == source.Name, cancel);
+            var theirs = await db
+                .Sources.AsNoTracking()
+                .FirstAsync(s => s.PartyId == source.PartyId && s.Name == source.Name, cancel);
             db.Entry(source).State = EntityState.Detached;
             delivery.SourceId = theirs.Id;
             await db.SaveChangesAsync(cancel);
@@ -172,22 +248,43 @@ public sealed class Receiving(LintelDb db, IWorkQueue queue, WorkOptions options
         bool archive = Path.GetExtension(file).Equals(".zip", StringComparison.OrdinalIgnoreCase);
         bool drawing = DrawingEndings.Contains(Path.GetExtension(file), StringComparer.OrdinalIgnoreCase);
         string stem = Path.GetFileNameWithoutExtension(file);
-        foreach (string title in new[] { name, stem, $"{stem} ({(drawing ? "drawing" : "model")})" }.Where(t => t.Length > 0)
-            .Select(t => t[..Math.Min(LongestName, t.Length)]))
+        foreach (
+            string title in new[] { name, stem, $"{stem} ({(drawing ? "drawing" : "model")})" }
+                .Where(t => t.Length > 0)
+                .Select(t => t[..Math.Min(LongestName, t.Length)])
+        )
         {
-            if (await db.Sources.FirstOrDefaultAsync(s => s.PartyId == party.Id && s.Name == title, cancel) is not { } known)
+            if (
+                await db.Sources.FirstOrDefaultAsync(s => s.PartyId == party.Id && s.Name == title, cancel)
+                is not { } known
+            )
                 return Add(title);
-            if (archive || !await db.Revisions.AnyAsync(r => r.SourceId == known.Id && (r.Kind == RevisionKind.Drawing) != drawing, cancel))
+            if (
+                archive
+                || !await db.Revisions.AnyAsync(
+                    r => r.SourceId == known.Id && (r.Kind == RevisionKind.Drawing) != drawing,
+                    cancel
+                )
+            )
                 return known;
-            if (!apart) throw new AskedException($"{known.Name} has {(drawing ? "models" : "drawings")} so far, and {file} is a "
-                + $"{(drawing ? "drawing" : "model")}. Send it as a source of its own?");
+            if (!apart)
+                throw new AskedException(
+                    $"{known.Name} has {(drawing ? "models" : "drawings")} so far, and {file} is a "
+                        + $"{(drawing ? "drawing" : "model")}. Send it as a source of its own?"
+                );
         }
 
         return Add($"{Guid.NewGuid():N}");
 
         Source Add(string title)
         {
-            var made = new Source { Id = Guid.NewGuid(), JobId = party.JobId, PartyId = party.Id, Name = title };
+            var made = new Source
+            {
+                Id = Guid.NewGuid(),
+                JobId = party.JobId,
+                PartyId = party.Id,
+                Name = title,
+            };
             db.Sources.Add(made);
             return made;
         }

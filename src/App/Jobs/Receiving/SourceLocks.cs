@@ -15,11 +15,18 @@ public sealed class SourceLocks(LintelDb db)
     {
         string reason = Words.Of(why, "The reason", LongestReason, false);
         // Of two who lock at once one comes first.
-        int locked = await db.Sources.Where(s => s.Id == source && s.JobId == job && (s.LockedBy == null || s.LockedBy == by.User))
-            .ExecuteUpdateAsync(u => u.SetProperty(s => s.LockedBy, by.User).SetProperty(s => s.LockedAt, DateTime.UtcNow)
-                .SetProperty(s => s.LockedWhy, reason), cancel);
+        int locked = await db
+            .Sources.Where(s => s.Id == source && s.JobId == job && (s.LockedBy == null || s.LockedBy == by.User))
+            .ExecuteUpdateAsync(
+                u =>
+                    u.SetProperty(s => s.LockedBy, by.User)
+                        .SetProperty(s => s.LockedAt, DateTime.UtcNow)
+                        .SetProperty(s => s.LockedWhy, reason),
+                cancel
+            );
         var row = await RowAsync(job, source, cancel);
-        if (locked == 0) throw new RefusedException(RefusalKind.Conflict, await SentenceAsync(db, row, cancel));
+        if (locked == 0)
+            throw new RefusedException(RefusalKind.Conflict, await SentenceAsync(db, row, cancel));
         db.Note(by, job, "locked", $"{row.Party.Code} {row.Name}{(reason.Length > 0 ? $": {reason}" : "")}");
         await db.SaveChangesAsync(cancel);
     }
@@ -34,12 +41,21 @@ public sealed class SourceLocks(LintelDb db)
     public async Task UnlockAsync(Guid job, Guid source, bool breaks, Actor by, CancellationToken cancel)
     {
         var row = await RowAsync(job, source, cancel);
-        if (row.LockedBy is null) return;
+        if (row.LockedBy is null)
+            return;
         bool own = row.LockedBy == by.User;
-        if (!own && !breaks) throw new RefusedException(RefusalKind.Forbidden, await SentenceAsync(db, row, cancel));
+        if (!own && !breaks)
+            throw new RefusedException(RefusalKind.Forbidden, await SentenceAsync(db, row, cancel));
         string whose = own ? "" : $", locked by {await NameAsync(db, row.LockedBy.Value, cancel)}";
-        await db.Sources.Where(s => s.Id == source).ExecuteUpdateAsync(u => u.SetProperty(s => s.LockedBy, (Guid?)null)
-            .SetProperty(s => s.LockedAt, (DateTime?)null).SetProperty(s => s.LockedWhy, ""), cancel);
+        await db
+            .Sources.Where(s => s.Id == source)
+            .ExecuteUpdateAsync(
+                u =>
+                    u.SetProperty(s => s.LockedBy, (Guid?)null)
+                        .SetProperty(s => s.LockedAt, (DateTime?)null)
+                        .SetProperty(s => s.LockedWhy, ""),
+                cancel
+            );
         db.Note(by, job, own ? "unlocked" : "broke the lock of", $"{row.Party.Code} {row.Name}{whose}");
         await db.SaveChangesAsync(cancel);
     }
@@ -60,9 +76,13 @@ public sealed class SourceLocks(LintelDb db)
     }
 
     private static async Task<string> NameAsync(LintelDb db, Guid user, CancellationToken cancel) =>
-        await db.Users.Where(u => u.Id == user).Select(u => u.DisplayName).FirstOrDefaultAsync(cancel) ?? "somebody who left";
+        await db.Users.Where(u => u.Id == user).Select(u => u.DisplayName).FirstOrDefaultAsync(cancel)
+        ?? "somebody who left";
 
     private async Task<Source> RowAsync(Guid job, Guid source, CancellationToken cancel) =>
-        await db.Sources.AsNoTracking().Include(s => s.Party).FirstOrDefaultAsync(s => s.Id == source && s.JobId == job, cancel)
-            ?? throw new RefusedException(RefusalKind.Unknown, "The job has no such source.");
+        await db
+            .Sources.AsNoTracking()
+            .Include(s => s.Party)
+            .FirstOrDefaultAsync(s => s.Id == source && s.JobId == job, cancel)
+        ?? throw new RefusedException(RefusalKind.Unknown, "The job has no such source.");
 }

@@ -15,8 +15,12 @@ public sealed partial record SourceSuggestion(Guid Party, string Source, string 
     private const int Shortest = 4;
 
     /// <summary>Sources that people see: not those that a file made which could not be read.</summary>
-    public static readonly Expression<Func<Source, bool>> IsSeen = s => s.Kind != null || s.Expected != "" || s.Due != null
-        || !s.Deliveries.Any() || s.Deliveries.Any(d => d.State != DeliveryState.Refused && d.State != DeliveryState.Cancelled);
+    public static readonly Expression<Func<Source, bool>> IsSeen = s =>
+        s.Kind != null
+        || s.Expected != ""
+        || s.Due != null
+        || !s.Deliveries.Any()
+        || s.Deliveries.Any(d => d.State != DeliveryState.Refused && d.State != DeliveryState.Cancelled);
 
     /// <summary>Suggests the source of a file: by the project's GlobalId, by the file's name, by a party's code in it, by what the person
     /// sent
@@ -28,38 +32,71 @@ public sealed partial record SourceSuggestion(Guid Party, string Source, string 
     /// <param name="project">The GlobalId of the model's project, where its head has it; else null.</param>
     /// <param name="by">The person.</param>
     /// <param name="cancel">Stops it.</param>
-    public static async Task<SourceSuggestion?> OfAsync(LintelDb db, Guid job, IReadOnlyList<Party> parties, string file, string? project,
+    public static async Task<SourceSuggestion?> OfAsync(
+        LintelDb db,
+        Guid job,
+        IReadOnlyList<Party> parties,
+        string file,
+        string? project,
         Guid by,
-        CancellationToken cancel)
+        CancellationToken cancel
+    )
     {
         var mine = parties.Select(p => p.Id).ToList();
         if (project is { Length: > 0 })
         {
-            var same = await db.Database.SqlQuery<Found>($"""
-                SELECT s.party_id, s.name FROM revisions r JOIN sources s ON s.id = r.source_id
-                WHERE s.job_id = {job} AND s.party_id = ANY({mine}) AND r.in_use AND r.report ->> 'projectId' = {project}
-                ORDER BY r.number DESC LIMIT 1
-                """).FirstOrDefaultAsync(cancel);
-            if (same is not null) return new SourceSuggestion(same.PartyId, same.Name, "it has the same project GlobalId", true);
+            var same = await db
+                .Database.SqlQuery<Found>(
+                    $"""
+                    SELECT s.party_id, s.name FROM revisions r JOIN sources s ON s.id = r.source_id
+                    WHERE s.job_id = {job} AND s.party_id = ANY({mine}) AND r.in_use AND r.report ->> 'projectId' = {project}
+                    ORDER BY r.number DESC LIMIT 1
+                    """
+                )
+                .FirstOrDefaultAsync(cancel);
+            if (same is not null)
+                return new SourceSuggestion(same.PartyId, same.Name, "it has the same project GlobalId", true);
         }
 
-        var sent = await db.Deliveries.AsNoTracking().Where(d => mine.Contains(d.Source.PartyId) && d.Source.RetiredAt == null
-            && d.State != DeliveryState.Refused && d.State != DeliveryState.Cancelled).OrderByDescending(d => d.ReceivedAt).Take(Looked)
-            .Select(d => new { d.FileName, d.Source.PartyId, d.Source.Name, d.ReceivedBy }).ToListAsync(cancel);
-        string stem = Stem(file), ending = Path.GetExtension(file).ToUpperInvariant();
-        if (stem.Length >= Shortest && sent.Find(d => Stem(d.FileName) == stem
-            && Path.GetExtension(d.FileName).ToUpperInvariant() == ending) is { } named)
+        var sent = await db
+            .Deliveries.AsNoTracking()
+            .Where(d =>
+                mine.Contains(d.Source.PartyId)
+                && d.Source.RetiredAt == null
+                && d.State != DeliveryState.Refused
+                && d.State != DeliveryState.Cancelled
+            )
+            .OrderByDescending(d => d.ReceivedAt)
+            .Take(Looked)
+            .Select(d => new
+            {
+                d.FileName,
+                d.Source.PartyId,
+                d.Source.Name,
+                d.ReceivedBy,
+            })
+            .ToListAsync(cancel);
+        string stem = Stem(file),
+            ending = Path.GetExtension(file).ToUpperInvariant();
+        if (
+            stem.Length >= Shortest
+            && sent.Find(d => Stem(d.FileName) == stem && Path.GetExtension(d.FileName).ToUpperInvariant() == ending)
+                is { } named
+        )
             return new SourceSuggestion(named.PartyId, named.Name, $"{named.FileName} came for it", true);
         var words = NoLetters().Split(Path.GetFileNameWithoutExtension(file).ToUpperInvariant());
         if (parties.FirstOrDefault(p => words.Contains(p.Code.ToUpperInvariant())) is { } coded)
             return new SourceSuggestion(coded.Id, "", $"the name has the code {coded.Code}", false);
-        return sent.Find(d => d.ReceivedBy == by) is { } last ? new SourceSuggestion(last.PartyId, "", "you sent for this party before", false) : null;
+        return sent.Find(d => d.ReceivedBy == by) is { } last
+            ? new SourceSuggestion(last.PartyId, "", "you sent for this party before", false)
+            : null;
     }
 
     private const int Looked = 500;
 
     // Revision letters, numbers and dates differ from one delivery to the next.
-    private static string Stem(string file) => Marks().Replace(Path.GetFileNameWithoutExtension(file).ToUpperInvariant(), "");
+    private static string Stem(string file) =>
+        Marks().Replace(Path.GetFileNameWithoutExtension(file).ToUpperInvariant(), "");
 
     [GeneratedRegex(@"[^\p{L}]+(REV|R|V|P|C)?[^\p{L}]*\d[\d._-]*|[\s._-]+")]
     private static partial Regex Marks();

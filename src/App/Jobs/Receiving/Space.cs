@@ -32,9 +32,12 @@ public sealed class Space(LintelDb db, SpaceOptions options)
     /// <summary>The bytes that a job keeps: originals that are not let go of again, and files of its transmittals.</summary>
     public async Task<long> OfJobAsync(Guid job, CancellationToken cancel) =>
         (await Kept().Where(d => d.Source.JobId == job).SumAsync(d => (long?)d.Length, cancel) ?? 0)
-        + (await db.TransmittalFiles
-            .Where(f => db.Transmittals.Any(t => t.Id == f.TransmittalId && t.Order.JobId == job))
-            .SumAsync(f => (long?)f.Length, cancel) ?? 0);
+        + (
+            await db
+                .TransmittalFiles.Where(f => db.Transmittals.Any(t => t.Id == f.TransmittalId && t.Order.JobId == job))
+                .SumAsync(f => (long?)f.Length, cancel)
+            ?? 0
+        );
 
     /// <summary>Refuses what there is no room for.</summary>
     /// <param name="job">The job.</param>
@@ -45,16 +48,20 @@ public sealed class Space(LintelDb db, SpaceOptions options)
     public async Task CheckAsync(Guid job, Guid person, long more, CancellationToken cancel)
     {
         foreach (string folder in options.Watched)
-            if (Free(folder) - more < options.FreeBytes) throw Full(
-                "The server's disk is nearly full; nothing new can be taken. Tell your administrator.");
+            if (Free(folder) - more < options.FreeBytes)
+                throw Full("The server's disk is nearly full; nothing new can be taken. Tell your administrator.");
         long held = await OfJobAsync(job, cancel);
         if (held + more > options.JobBytes)
-            throw Full($"The job keeps {Megabytes(held)} of {Megabytes(options.JobBytes)} it may; {Megabytes(more)} more do not fit. "
-                + "Whoever runs this site can give it more room.");
+            throw Full(
+                $"The job keeps {Megabytes(held)} of {Megabytes(options.JobBytes)} it may; {Megabytes(more)} more do not fit. "
+                    + "Whoever runs this site can give it more room."
+            );
         long sent = await Kept().Where(d => d.ReceivedBy == person).SumAsync(d => (long?)d.Length, cancel) ?? 0;
         if (sent + more > options.PersonBytes)
-            throw Full($"You have sent {Megabytes(sent)} of {Megabytes(options.PersonBytes)} you may; {Megabytes(more)} more do not fit. "
-                + "Whoever runs this site can give you more room.");
+            throw Full(
+                $"You have sent {Megabytes(sent)} of {Megabytes(options.PersonBytes)} you may; {Megabytes(more)} more do not fit. "
+                    + "Whoever runs this site can give you more room."
+            );
     }
 
     /// <summary>Does something that keeps bytes; a full disk becomes a sentence.</summary>
@@ -71,13 +78,14 @@ public sealed class Space(LintelDb db, SpaceOptions options)
     }
 
     /// <summary>Whether an exception says that a disk is full.</summary>
-    public static bool IsFull(Exception e) => e switch
-    {
-        Npgsql.PostgresException { SqlState: DiskFull } => true,
-        IOException io when (io.HResult & 0xFFFF) == NoSpace => true,
-        DbUpdateException { InnerException: { } inner } => IsFull(inner),
-        _ => false,
-    };
+    public static bool IsFull(Exception e) =>
+        e switch
+        {
+            Npgsql.PostgresException { SqlState: DiskFull } => true,
+            IOException io when (io.HResult & 0xFFFF) == NoSpace => true,
+            DbUpdateException { InnerException: { } inner } => IsFull(inner),
+            _ => false,
+        };
 
     /// <summary>The free bytes of a folder's disk; very many when they cannot be asked.</summary>
     public static long Free(string folder)
@@ -92,7 +100,8 @@ public sealed class Space(LintelDb db, SpaceOptions options)
         }
     }
 
-    private IQueryable<Delivery> Kept() => db.Deliveries.Where(d => d.State != DeliveryState.Same && d.State != DeliveryState.Cancelled);
+    private IQueryable<Delivery> Kept() =>
+        db.Deliveries.Where(d => d.State != DeliveryState.Same && d.State != DeliveryState.Cancelled);
 
     private static string Megabytes(long bytes) => $"{(bytes + (1 << 20) - 1) >> 20} MB";
 

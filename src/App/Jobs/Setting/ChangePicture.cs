@@ -12,7 +12,9 @@ public sealed record ChangePicture(IReadOnlyList<int> Added, IReadOnlyList<int> 
     public static ChangePicture Of(RevisionChanges changes, RevisionPrint old, RevisionPrint now)
     {
         var (before, after) = (Numbers(old), Numbers(now));
-        var changed = changes.Moved.Select(m => m.GlobalId).Concat(changes.Reshaped)
+        var changed = changes
+            .Moved.Select(m => m.GlobalId)
+            .Concat(changes.Reshaped)
             .Concat(changes.Words.Select(w => w.GlobalId))
             .Concat(changes.PropertiesChanged.Select(p => p.GlobalId));
         return new ChangePicture(Of(changes.Added, after), Of(changed, after), Of(changes.Removed, before));
@@ -21,7 +23,8 @@ public sealed record ChangePicture(IReadOnlyList<int> Added, IReadOnlyList<int> 
     private static Dictionary<string, int> Numbers(RevisionPrint print)
     {
         var numbers = new Dictionary<string, int>(print.Elements.Count);
-        for (int n = 0; n < print.Elements.Count; n++) numbers.TryAdd(print.Elements[n].GlobalId, n);
+        for (int n = 0; n < print.Elements.Count; n++)
+            numbers.TryAdd(print.Elements[n].GlobalId, n);
         return numbers;
     }
 

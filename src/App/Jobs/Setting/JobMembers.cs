@@ -23,22 +23,44 @@ public sealed record JobDisagreement(JobMember First, JobMember Second, MemberDi
 public static class JobMembers
 {
     /// <summary>A member as it is kept; null for none.</summary>
-    internal static string? Pack(Member? member) => member is null ? null : JsonSerializer.Serialize(member, IntakeStore.Json);
+    internal static string? Pack(Member? member) =>
+        member is null ? null : JsonSerializer.Serialize(member, IntakeStore.Json);
 
     /// <summary>Loads the members of all sources, as they lie in the job.</summary>
     public static async Task<IReadOnlyList<JobMember>> LoadAsync(LintelDb db, JobState state, CancellationToken cancel)
     {
         var members = new List<JobMember>();
-        var number = Enumerable.Range(0, state.Sources.Count).Where(n => state.Sources[n].Latest is not null)
+        var number = Enumerable
+            .Range(0, state.Sources.Count)
+            .Where(n => state.Sources[n].Latest is not null)
             .ToDictionary(n => state.Sources[n].Latest!.Id);
         Guid[] ids = [.. number.Keys];
-        await foreach (var row in db.Elements.AsNoTracking().Where(e => ids.Contains(e.RevisionId) && e.Member != null)
-            .Select(e => new { e.RevisionId, e.Number, e.Storey, e.Member }).AsAsyncEnumerable().WithCancellation(cancel))
+        await foreach (
+            var row in db
+                .Elements.AsNoTracking()
+                .Where(e => ids.Contains(e.RevisionId) && e.Member != null)
+                .Select(e => new
+                {
+                    e.RevisionId,
+                    e.Number,
+                    e.Storey,
+                    e.Member,
+                })
+                .AsAsyncEnumerable()
+                .WithCancellation(cancel)
+        )
         {
             int source = number[row.RevisionId];
             var member = JsonSerializer.Deserialize<Member>(row.Member!, IntakeStore.Json)!;
-            members.Add(new JobMember(source, row.RevisionId, row.Number, row.Storey < 0 ? -1 : state.Schedule.RungOf(source, row.Storey),
-                member.In(state.Sources[source].Frame)));
+            members.Add(
+                new JobMember(
+                    source,
+                    row.RevisionId,
+                    row.Number,
+                    row.Storey < 0 ? -1 : state.Schedule.RungOf(source, row.Storey),
+                    member.In(state.Sources[source].Frame)
+                )
+            );
         }
 
         // A table keeps no order, and who is compared with whom follows from it.
@@ -55,8 +77,11 @@ public static class JobMembers
             for (int j = i + 1; j < sources.Count; j++)
             {
                 var (first, second) = (sources[i], sources[j]);
-                found.AddRange(MemberDisagreements.Find(first.ConvertAll(m => m.Member), second.ConvertAll(m => m.Member))
-                    .Select(d => new JobDisagreement(first[d.First], second[d.Second], d)));
+                found.AddRange(
+                    MemberDisagreements
+                        .Find(first.ConvertAll(m => m.Member), second.ConvertAll(m => m.Member))
+                        .Select(d => new JobDisagreement(first[d.First], second[d.Second], d))
+                );
             }
         }
 

@@ -12,13 +12,18 @@ namespace SteadyLintel.Jobs;
 public sealed class JobReference(LintelDb db, SettingOuts settings, LevelEditing levels)
 {
     /// <summary>Whether nobody has said yet which source gives the job its frame and levels.</summary>
-    public static bool IsOpen(JobState state) => state.Sources.Any(s => s.Latest is not null) && state.Sources.All(s => s.SetOut is null);
+    public static bool IsOpen(JobState state) =>
+        state.Sources.Any(s => s.Latest is not null) && state.Sources.All(s => s.SetOut is null);
 
     /// <summary>The sources that could, the likeliest first: with most storeys, then with most elements.</summary>
     public static IReadOnlyList<(SourceState Source, int Storeys)> Candidates(JobState state) =>
-        [.. state.Sources.Select((s, n) => (Source: s, Storeys: state.Storeys.Count(t => t.Source == n)))
-            .Where(c => c.Source.Latest is not null)
-            .OrderByDescending(c => c.Storeys).ThenByDescending(c => c.Source.Latest!.Elements)];
+        [
+            .. state
+                .Sources.Select((s, n) => (Source: s, Storeys: state.Storeys.Count(t => t.Source == n)))
+                .Where(c => c.Source.Latest is not null)
+                .OrderByDescending(c => c.Storeys)
+                .ThenByDescending(c => c.Source.Latest!.Elements),
+        ];
 
     /// <summary>Makes a source the reference of its job: its frame is the job's, and its storeys are the job's levels.</summary>
     /// <exception cref="RefusedException">The source has no model, or another source is set out already.</exception>
@@ -26,10 +31,23 @@ public sealed class JobReference(LintelDb db, SettingOuts settings, LevelEditing
     {
         var state = await JobState.LoadAsync(db, job, cancel);
         if (!IsOpen(state))
-            throw new RefusedException(RefusalKind.Conflict, "The job has its coordinates already; set this source out on them, or withdraw the others' setting-out first.");
+            throw new RefusedException(
+                RefusalKind.Conflict,
+                "The job has its coordinates already; set this source out on them, or withdraw the others' setting-out first."
+            );
         if (state.Sources.FirstOrDefault(s => s.Source.Id == source && s.Latest is not null) is not { } chosen)
             throw new RefusedException(RefusalKind.Unknown, "This source has no model.");
-        await settings.AcceptAsync(chosen.Source, job, SettingOutDocument.Identity with { Why = "Reference for the job's coordinates and levels." }, 1, by, cancel);
+        await settings.AcceptAsync(
+            chosen.Source,
+            job,
+            SettingOutDocument.Identity with
+            {
+                Why = "Reference for the job's coordinates and levels.",
+            },
+            1,
+            by,
+            cancel
+        );
         await levels.FromSourceAsync(job, source, by, cancel);
     }
 }

@@ -13,7 +13,8 @@ public sealed class JobReferences
     private readonly LintelDb _db;
     private readonly ILookup<string, Sent> _sent;
 
-    private JobReferences(LintelDb db, IEnumerable<Sent> sent) => (_db, _sent) = (db, sent.ToLookup(s => DrawingReferences.NameOf(s.File)));
+    private JobReferences(LintelDb db, IEnumerable<Sent> sent) =>
+        (_db, _sent) = (db, sent.ToLookup(s => DrawingReferences.NameOf(s.File)));
 
     private sealed record Sent(string File, Guid Blob, long Length, Guid Party, string Label, int Number);
 
@@ -22,13 +23,30 @@ public sealed class JobReferences
     /// <param name="job">The job.</param>
     /// <param name="maySee">Whether the files of a party may be seen by who asks; null for all.</param>
     /// <param name="cancel">Stops it.</param>
-    public static async Task<JobReferences> LoadAsync(LintelDb db, Guid job, Func<Guid, bool>? maySee, CancellationToken cancel)
+    public static async Task<JobReferences> LoadAsync(
+        LintelDb db,
+        Guid job,
+        Func<Guid, bool>? maySee,
+        CancellationToken cancel
+    )
     {
-        var rows = await db.Revisions.AsNoTracking().Where(r => r.Delivery.Source.JobId == job && r.Kind == RevisionKind.Drawing
-            && r.Delivery.Source.RetiredAt == null
-            && !db.Revisions.Any(o => o.SourceId == r.SourceId && o.Kind == r.Kind && o.Number > r.Number))
-            .Select(r => new Sent(r.Delivery.FileName, r.Delivery.BlobId, r.Delivery.Length, r.Delivery.Source.PartyId,
-                r.Delivery.Source.Party.Code + " " + r.Delivery.Source.Name, r.Number)).ToListAsync(cancel);
+        var rows = await db
+            .Revisions.AsNoTracking()
+            .Where(r =>
+                r.Delivery.Source.JobId == job
+                && r.Kind == RevisionKind.Drawing
+                && r.Delivery.Source.RetiredAt == null
+                && !db.Revisions.Any(o => o.SourceId == r.SourceId && o.Kind == r.Kind && o.Number > r.Number)
+            )
+            .Select(r => new Sent(
+                r.Delivery.FileName,
+                r.Delivery.BlobId,
+                r.Delivery.Length,
+                r.Delivery.Source.PartyId,
+                r.Delivery.Source.Party.Code + " " + r.Delivery.Source.Name,
+                r.Number
+            ))
+            .ToListAsync(cancel);
         return new JobReferences(db, rows.Where(r => maySee is null || maySee(r.Party)));
     }
 
@@ -43,7 +61,11 @@ public sealed class JobReferences
     /// <param name="drawing">The drawing.</param>
     /// <param name="party">Its party, whose files come before others of the same name.</param>
     /// <param name="cancel">Stops it.</param>
-    public async Task<IReadOnlyDictionary<string, byte[]>> FilesAsync(Drawing drawing, Guid party, CancellationToken cancel)
+    public async Task<IReadOnlyDictionary<string, byte[]>> FilesAsync(
+        Drawing drawing,
+        Guid party,
+        CancellationToken cancel
+    )
     {
         var files = new Dictionary<string, byte[]>();
         long total = 0;
@@ -52,11 +74,13 @@ public sealed class JobReferences
         {
             string name = DrawingReferences.NameOf(file);
             Asked.Add(name);
-            if (files.ContainsKey(name) || Find(file, party) is not { } sent || (total += sent.Length) > MostBytes) continue;
+            if (files.ContainsKey(name) || Find(file, party) is not { } sent || (total += sent.Length) > MostBytes)
+                continue;
             using var stream = new MemoryStream();
             await new Blobs(_db).CopyToAsync(sent.Blob, stream, cancel);
             files[name] = stream.ToArray();
-            foreach (string inner in await Task.Run(() => Within(files[name], cancel), cancel)) open.Enqueue(inner);
+            foreach (string inner in await Task.Run(() => Within(files[name], cancel), cancel))
+                open.Enqueue(inner);
         }
 
         return files;
@@ -66,7 +90,8 @@ public sealed class JobReferences
     /// <returns>Those that stay open.</returns>
     public async Task<IReadOnlyList<CadFinding>> BindAsync(Drawing drawing, Guid party, CancellationToken cancel)
     {
-        if (!drawing.Blocks.Any(b => b.IsXref)) return [];
+        if (!drawing.Blocks.Any(b => b.IsXref))
+            return [];
         var files = await FilesAsync(drawing, party, cancel);
         return await Task.Run(() => DrawingReferences.Bind(drawing, files, cancel).Findings, cancel);
     }
@@ -84,7 +109,10 @@ public sealed class JobReferences
         }
     }
 
-    private Sent? Find(string file, Guid party) => _sent[DrawingReferences.NameOf(file)].OrderByDescending(s => s.Party == party)
-        .ThenByDescending(s => s.File.Equals(file, StringComparison.OrdinalIgnoreCase))
-        .ThenBy(s => s.Label, StringComparer.Ordinal).FirstOrDefault();
+    private Sent? Find(string file, Guid party) =>
+        _sent[DrawingReferences.NameOf(file)]
+            .OrderByDescending(s => s.Party == party)
+            .ThenByDescending(s => s.File.Equals(file, StringComparison.OrdinalIgnoreCase))
+            .ThenBy(s => s.Label, StringComparer.Ordinal)
+            .FirstOrDefault();
 }

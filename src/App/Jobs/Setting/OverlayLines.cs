@@ -20,13 +20,22 @@ public static class OverlayLines
     /// <param name="most">How many lines at most.</param>
     /// <param name="cancel">Stops it.</param>
     /// <returns>Null where the job has no such source, or it is a drawing that nobody has placed.</returns>
-    public static async Task<IReadOnlyList<(Vec2 A, Vec2 B)>?> LoadAsync(LintelDb db, JobState state, Guid source, int? level, int most,
-        CancellationToken cancel)
+    public static async Task<IReadOnlyList<(Vec2 A, Vec2 B)>?> LoadAsync(
+        LintelDb db,
+        JobState state,
+        Guid source,
+        int? level,
+        int most,
+        CancellationToken cancel
+    )
     {
         if (state.Drawings.FirstOrDefault(d => d.Source.Id == source) is { SetOut: { } placed } drawing)
         {
             var read = await SheetDesk.ReadPreparedAsync(db, state.Job, drawing, cancel);
-            return await Task.Run(() => SheetLines.InPlan(read, SheetDesk.FrameOf(placed, state.Schedule), most), cancel);
+            return await Task.Run(
+                () => SheetLines.InPlan(read, SheetDesk.FrameOf(placed, state.Schedule), most),
+                cancel
+            );
         }
 
         int number = state.Sources.ToList().FindIndex(s => s.Source.Id == source && s.Latest is not null);
@@ -34,22 +43,43 @@ public static class OverlayLines
     }
 
     // Chunks are made storey by storey: those of the rung and of the one below reach its height.
-    private static async Task<IReadOnlyList<(Vec2 A, Vec2 B)>> CutAsync(LintelDb db, JobState state, int source, int? level, int most,
-        CancellationToken cancel)
+    private static async Task<IReadOnlyList<(Vec2 A, Vec2 B)>> CutAsync(
+        LintelDb db,
+        JobState state,
+        int source,
+        int? level,
+        int most,
+        CancellationToken cancel
+    )
     {
         var at = state.Sources[source];
         int rung = state.Schedule.Rungs.ToList().FindIndex(r => level is not null && r.Level == level);
         double height = (rung < 0 ? 0 : state.Schedule.Rungs[rung].Elevation) + CutAbove;
-        var chunks = await db.Chunks.AsNoTracking().Where(c => c.RevisionId == at.Latest!.Id && c.Class != "IfcSpace")
-            .Select(c => new { c.Storey, c.Hash }).ToListAsync(cancel);
-        var hashes = chunks.Where(c => rung < 0
-            || state.Schedule.RungOf(source, c.Storey) is var r && (r < 0 || r == rung || r == rung - 1))
-            .Select(c => c.Hash).Distinct().ToList();
+        var chunks = await db
+            .Chunks.AsNoTracking()
+            .Where(c => c.RevisionId == at.Latest!.Id && c.Class != "IfcSpace")
+            .Select(c => new { c.Storey, c.Hash })
+            .ToListAsync(cancel);
+        var hashes = chunks
+            .Where(c =>
+                rung < 0 || state.Schedule.RungOf(source, c.Storey) is var r && (r < 0 || r == rung || r == rung - 1)
+            )
+            .Select(c => c.Hash)
+            .Distinct()
+            .ToList();
         var lines = new List<(Vec2 A, Vec2 B)>();
-        await foreach (var packed in db.ChunkContents.AsNoTracking().Where(c => hashes.Contains(c.Hash)).OrderBy(c => c.Hash)
-            .Select(c => c.Bytes).AsAsyncEnumerable().WithCancellation(cancel))
+        await foreach (
+            var packed in db
+                .ChunkContents.AsNoTracking()
+                .Where(c => hashes.Contains(c.Hash))
+                .OrderBy(c => c.Hash)
+                .Select(c => c.Bytes)
+                .AsAsyncEnumerable()
+                .WithCancellation(cancel)
+        )
         {
-            if (lines.Count >= most) break;
+            if (lines.Count >= most)
+                break;
             using var content = new MemoryStream();
             await using (var brotli = new BrotliStream(new MemoryStream(packed), CompressionMode.Decompress))
                 await brotli.CopyToAsync(content, cancel);

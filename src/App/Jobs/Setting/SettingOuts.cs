@@ -18,14 +18,27 @@ public sealed class SettingOuts(LintelDb db)
     /// <param name="by">Who.</param>
     /// <param name="cancel">Stops it.</param>
     /// <exception cref="RefusedException">The reason is too long.</exception>
-    public async Task AcceptAsync(Source source, Guid job, SettingOutDocument document, int fromRevision, Actor by,
-        CancellationToken cancel)
+    public async Task AcceptAsync(
+        Source source,
+        Guid job,
+        SettingOutDocument document,
+        int fromRevision,
+        Actor by,
+        CancellationToken cancel
+    )
     {
         document = document with { Why = Words.Of(document.Why, "The reason", LongestReason, false) };
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         db.SettingOuts.Add(Row(source.Id, fromRevision, document, by.User));
-        db.Note(by, job, "set out", string.Create(System.Globalization.CultureInfo.InvariantCulture,
-            $"{source.Party.Code} {source.Name}: {document.Shift[0]:0.000}, {document.Shift[1]:0.000}, {document.Shift[2]:0.000} m, {document.TurnDegrees:0.0000}°"));
+        db.Note(
+            by,
+            job,
+            "set out",
+            string.Create(
+                System.Globalization.CultureInfo.InvariantCulture,
+                $"{source.Party.Code} {source.Name}: {document.Shift[0]:0.000}, {document.Shift[1]:0.000}, {document.Shift[2]:0.000} m, {document.TurnDegrees:0.0000}°"
+            )
+        );
         await db.SaveChangesAsync(cancel);
         await JobLevels.RematchAsync(db, job, source.Id, cancel);
         await transaction.CommitAsync(cancel);
@@ -36,23 +49,28 @@ public sealed class SettingOuts(LintelDb db)
     public async Task TakeBackAsync(Source source, Guid job, Guid id, Actor by, CancellationToken cancel)
     {
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
-        int taken = await db.SettingOuts.Where(s => s.Id == id && s.SourceId == source.Id && s.TakenBackAt == null)
+        int taken = await db
+            .SettingOuts.Where(s => s.Id == id && s.SourceId == source.Id && s.TakenBackAt == null)
             .ExecuteUpdateAsync(u => u.SetProperty(s => s.TakenBackAt, DateTime.UtcNow), cancel);
-        if (taken == 0) throw new RefusedException(RefusalKind.Conflict,
-            "This setting-out does not hold any more; look at the history again.");
+        if (taken == 0)
+            throw new RefusedException(
+                RefusalKind.Conflict,
+                "This setting-out does not hold any more; look at the history again."
+            );
         db.Note(by, job, "took a setting-out back", $"{source.Party.Code} {source.Name}");
         await db.SaveChangesAsync(cancel);
         await JobLevels.RematchAsync(db, job, source.Id, cancel);
         await transaction.CommitAsync(cancel);
     }
 
-    private static SettingOutRow Row(Guid source, int revision, SettingOutDocument document, Guid by) => new()
-    {
-        Id = Guid.NewGuid(),
-        SourceId = source,
-        FromRevision = revision,
-        Document = document.Write(),
-        AcceptedAt = DateTime.UtcNow,
-        AcceptedBy = by,
-    };
+    private static SettingOutRow Row(Guid source, int revision, SettingOutDocument document, Guid by) =>
+        new()
+        {
+            Id = Guid.NewGuid(),
+            SourceId = source,
+            FromRevision = revision,
+            Document = document.Write(),
+            AcceptedAt = DateTime.UtcNow,
+            AcceptedBy = by,
+        };
 }

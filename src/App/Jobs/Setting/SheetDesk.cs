@@ -17,8 +17,13 @@ public static class SheetDesk
     /// <param name="cancel">Stops it.</param>
     /// <returns>The drawing, and the references that stay open.</returns>
     /// <exception cref="CadFormatException">It cannot be read any more.</exception>
-    public static async Task<(Drawing Drawing, IReadOnlyList<CadFinding> Open)> ReadBoundAsync(LintelDb db, JobReferences references,
-        Source source, Guid blob, CancellationToken cancel)
+    public static async Task<(Drawing Drawing, IReadOnlyList<CadFinding> Open)> ReadBoundAsync(
+        LintelDb db,
+        JobReferences references,
+        Source source,
+        Guid blob,
+        CancellationToken cancel
+    )
     {
         var drawing = await ReadAsync(db, blob, cancel);
         return (drawing, await references.BindAsync(drawing, source.PartyId, cancel));
@@ -35,12 +40,21 @@ public static class SheetDesk
 
     /// <summary>Reads a drawing as it takes part in the job: with what it refers to, its steps run.</summary>
     /// <exception cref="CadFormatException">It cannot be read any more.</exception>
-    public static async Task<Drawing> ReadPreparedAsync(LintelDb db, Guid job, SourceState drawing, CancellationToken cancel)
+    public static async Task<Drawing> ReadPreparedAsync(
+        LintelDb db,
+        Guid job,
+        SourceState drawing,
+        CancellationToken cancel
+    )
     {
         var blob = await db.Deliveries.Where(d => d.Id == drawing.Latest!.Id).Select(d => d.BlobId).FirstAsync(cancel);
         var references = await JobReferences.LoadAsync(db, job, null, cancel);
         var (read, _) = await ReadBoundAsync(db, references, drawing.Source, blob, cancel);
-        var steps = await new Details(db).WithAsync(job, new PreparationDocument { Steps = drawing.SetOut?.Steps ?? [] }, cancel);
+        var steps = await new Details(db).WithAsync(
+            job,
+            new PreparationDocument { Steps = drawing.SetOut?.Steps ?? [] },
+            cancel
+        );
         await Task.Run(() => DrawingPreparation.Run(read, steps, cancel), cancel);
         return read;
     }

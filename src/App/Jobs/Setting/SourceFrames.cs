@@ -11,11 +11,17 @@ public sealed class SourceFrames
     private readonly ILookup<Guid, (SettingOutRow Row, SettingOutDocument Document)> _held;
 
     private SourceFrames(IEnumerable<SettingOutRow> rows) =>
-        _held = rows.OrderByDescending(r => r.AcceptedAt).ToLookup(r => r.SourceId, r => (r, SettingOutDocument.Read(r.Document)));
+        _held = rows.OrderByDescending(r => r.AcceptedAt)
+            .ToLookup(r => r.SourceId, r => (r, SettingOutDocument.Read(r.Document)));
 
     /// <summary>Loads those of a job.</summary>
-    public static async Task<SourceFrames> LoadAsync(LintelDb db, Guid job, CancellationToken cancel) => new(await db.SettingOuts
-        .AsNoTracking().Where(s => s.TakenBackAt == null && db.Sources.Any(o => o.Id == s.SourceId && o.JobId == job)).ToListAsync(cancel));
+    public static async Task<SourceFrames> LoadAsync(LintelDb db, Guid job, CancellationToken cancel) =>
+        new(
+            await db
+                .SettingOuts.AsNoTracking()
+                .Where(s => s.TakenBackAt == null && db.Sources.Any(o => o.Id == s.SourceId && o.JobId == job))
+                .ToListAsync(cancel)
+        );
 
     /// <summary>The setting-out that holds for a revision of a source: the newest that was accepted for it or an earlier one; null when it
     /// is
@@ -26,7 +32,8 @@ public sealed class SourceFrames
     public (Guid Id, SettingOutDocument Document)? Holding(Guid source, int revision)
     {
         foreach (var (row, document) in _held[source])
-            if (row.FromRevision <= revision) return (row.Id, document);
+            if (row.FromRevision <= revision)
+                return (row.Id, document);
         return null;
     }
 

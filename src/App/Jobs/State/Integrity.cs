@@ -15,17 +15,27 @@ public static class Integrity
     /// <summary>Checks originals of revisions and files of transmittals.</summary>
     public static async Task<Result> CheckAsync(LintelDb db, CancellationToken cancel)
     {
-        var originals = await db.Deliveries.AsNoTracking().Where(d => d.Revision != null)
+        var originals = await db
+            .Deliveries.AsNoTracking()
+            .Where(d => d.Revision != null)
             .Select(d => new
             {
                 d.BlobId,
                 Name = d.Source.Party.Code + " " + d.Source.Name + ", " + d.FileName,
                 d.Length,
-                Hash = d.Sha256 ?? ""
+                Hash = d.Sha256 ?? "",
             })
             .ToListAsync(cancel);
-        var files = await db.TransmittalFiles.AsNoTracking()
-            .Select(f => new { f.BlobId, f.Name, f.Length, Hash = f.Sha256 }).ToListAsync(cancel);
+        var files = await db
+            .TransmittalFiles.AsNoTracking()
+            .Select(f => new
+            {
+                f.BlobId,
+                f.Name,
+                f.Length,
+                Hash = f.Sha256,
+            })
+            .ToListAsync(cancel);
         var faults = new List<string>();
         long bytes = 0;
         var blobs = new Blobs(db);
@@ -34,8 +44,10 @@ public static class Integrity
             var (held, _) = await blobs.HeldAsync(content.BlobId, cancel);
             string hash = await blobs.CopyToAsync(content.BlobId, Stream.Null, cancel);
             bytes += held;
-            if (held != content.Length) faults.Add($"{content.Name}: {held} of {content.Length} bytes are stored.");
-            else if (hash != content.Hash) faults.Add($"{content.Name}: its bytes are not those that were received.");
+            if (held != content.Length)
+                faults.Add($"{content.Name}: {held} of {content.Length} bytes are stored.");
+            else if (hash != content.Hash)
+                faults.Add($"{content.Name}: its bytes are not those that were received.");
         }
 
         return new Result(originals.Count + files.Count, bytes, faults);

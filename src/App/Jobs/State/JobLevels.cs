@@ -10,7 +10,12 @@ namespace SteadyLintel.Jobs;
 public static class JobLevels
 {
     /// <summary>The schedule for some revisions, whose numbers are their places in the list.</summary>
-    public static async Task<LevelSchedule> LoadAsync(LintelDb db, Guid job, IReadOnlyList<Guid> deliveries, CancellationToken cancel)
+    public static async Task<LevelSchedule> LoadAsync(
+        LintelDb db,
+        Guid job,
+        IReadOnlyList<Guid> deliveries,
+        CancellationToken cancel
+    )
     {
         string? json = await db.Jobs.AsNoTracking().Where(j => j.Id == job).Select(j => j.Levels).FirstAsync(cancel);
         var (sources, storeys) = await StoreysAsync(db, deliveries, cancel);
@@ -22,12 +27,16 @@ public static class JobLevels
     /// of the job wait meanwhile.</summary>
     public static async Task MatchAsync(LintelDb db, Guid job, Guid delivery, CancellationToken cancel)
     {
-        string? json = (await db.Database.SqlQuery<string?>($"SELECT levels::text AS \"Value\" FROM jobs WHERE id = {job} FOR UPDATE")
-            .ToListAsync(cancel))[0];
+        string? json = (
+            await db
+                .Database.SqlQuery<string?>($"SELECT levels::text AS \"Value\" FROM jobs WHERE id = {job} FOR UPDATE")
+                .ToListAsync(cancel)
+        )[0];
         var (sources, storeys) = await StoreysAsync(db, [delivery], cancel);
         var document = LevelDocument.Read(json);
         // A job without a schedule gets one when somebody says which source gives it.
-        if (document.Levels.Count == 0) return;
+        if (document.Levels.Count == 0)
+            return;
         string matched = document.WithSure(sources, storeys).Write();
         await db.Jobs.Where(j => j.Id == job).ExecuteUpdateAsync(u => u.SetProperty(j => j.Levels, matched), cancel);
     }
@@ -38,7 +47,10 @@ public static class JobLevels
     {
         var state = await JobState.LoadAsync(db, job, cancel);
         string? json = await db.Jobs.AsNoTracking().Where(j => j.Id == job).Select(j => j.Levels).FirstAsync(cancel);
-        string completed = LevelDocument.Read(json).WithSure([.. state.Sources.Select(s => s.Source.Id.ToString())], state.Storeys).Write();
+        string completed = LevelDocument
+            .Read(json)
+            .WithSure([.. state.Sources.Select(s => s.Source.Id.ToString())], state.Storeys)
+            .Write();
         await db.Jobs.Where(j => j.Id == job).ExecuteUpdateAsync(u => u.SetProperty(j => j.Levels, completed), cancel);
     }
 
@@ -46,10 +58,17 @@ public static class JobLevels
     /// stays, and so do levels that somebody made or that others are on.</summary>
     public static async Task RematchAsync(LintelDb db, Guid job, Guid source, CancellationToken cancel)
     {
-        string? json = (await db.Database.SqlQuery<string?>($"SELECT levels::text AS \"Value\" FROM jobs WHERE id = {job} FOR UPDATE")
-            .ToListAsync(cancel))[0];
-        var newest = await db.Revisions.AsNoTracking().Where(r => r.SourceId == source && r.Kind == RevisionKind.Model)
-            .OrderByDescending(r => r.Number).Select(r => (Guid?)r.Id).FirstOrDefaultAsync(cancel);
+        string? json = (
+            await db
+                .Database.SqlQuery<string?>($"SELECT levels::text AS \"Value\" FROM jobs WHERE id = {job} FOR UPDATE")
+                .ToListAsync(cancel)
+        )[0];
+        var newest = await db
+            .Revisions.AsNoTracking()
+            .Where(r => r.SourceId == source && r.Kind == RevisionKind.Model)
+            .OrderByDescending(r => r.Number)
+            .Select(r => (Guid?)r.Id)
+            .FirstOrDefaultAsync(cancel);
         var document = LevelDocument.Read(json).Without(source.ToString());
         if (newest is { } revision)
         {
@@ -62,17 +81,42 @@ public static class JobLevels
     }
 
     private static async Task<(List<string> Sources, IReadOnlyList<SourceStorey> Storeys)> StoreysAsync(
-        LintelDb db, IReadOnlyList<Guid> deliveries, CancellationToken cancel)
+        LintelDb db,
+        IReadOnlyList<Guid> deliveries,
+        CancellationToken cancel
+    )
     {
-        var sources = await db.Revisions.AsNoTracking().Where(d => deliveries.Contains(d.Id))
-            .Select(r => new { r.Id, r.SourceId, r.Number, r.Delivery.Source.JobId }).ToDictionaryAsync(d => d.Id, cancel);
+        var sources = await db
+            .Revisions.AsNoTracking()
+            .Where(d => deliveries.Contains(d.Id))
+            .Select(r => new
+            {
+                r.Id,
+                r.SourceId,
+                r.Number,
+                r.Delivery.Source.JobId,
+            })
+            .ToDictionaryAsync(d => d.Id, cancel);
         var job = sources.Values.Select(s => s.JobId).FirstOrDefault();
         var frames = await SourceFrames.LoadAsync(db, job, cancel);
-        var levels = await db.Levels.AsNoTracking().Where(l => deliveries.Contains(l.RevisionId))
-            .OrderBy(l => l.Number).ToListAsync(cancel);
+        var levels = await db
+            .Levels.AsNoTracking()
+            .Where(l => deliveries.Contains(l.RevisionId))
+            .OrderBy(l => l.Number)
+            .ToListAsync(cancel);
         var number = deliveries.Select((d, n) => (d, n)).ToDictionary(p => p.d, p => p.n);
-        return ([.. deliveries.Select(d => sources[d].SourceId.ToString())],
-            LevelSchedule.InJob(levels.ConvertAll(l => new SourceStorey(number[l.RevisionId], l.Number, l.Name, l.Elevation, l.PlacementZ)),
-                n => frames.FrameOf(sources[deliveries[n]].SourceId, sources[deliveries[n]].Number)));
+        return (
+            [.. deliveries.Select(d => sources[d].SourceId.ToString())],
+            LevelSchedule.InJob(
+                levels.ConvertAll(l => new SourceStorey(
+                    number[l.RevisionId],
+                    l.Number,
+                    l.Name,
+                    l.Elevation,
+                    l.PlacementZ
+                )),
+                n => frames.FrameOf(sources[deliveries[n]].SourceId, sources[deliveries[n]].Number)
+            )
+        );
     }
 }

@@ -19,7 +19,9 @@ public sealed record JobSettings
     /// <summary>Reads them.</summary>
     /// <param name="json">As kept; null for the usual settings.</param>
     public static JobSettings Read(string? json) =>
-        json is null ? new JobSettings() : JsonSerializer.Deserialize<JobSettings>(json, IntakeStore.Json) ?? new JobSettings();
+        json is null
+            ? new JobSettings()
+            : JsonSerializer.Deserialize<JobSettings>(json, IntakeStore.Json) ?? new JobSettings();
 
     /// <summary>As they are kept.</summary>
     public string Write() => JsonSerializer.Serialize(this, IntakeStore.Json);

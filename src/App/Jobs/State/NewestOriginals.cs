@@ -17,24 +17,41 @@ public static class NewestOriginals
     /// <param name="maySee">Whether the files of a party may be seen by who asks.</param>
     /// <param name="target">Need not be seekable.</param>
     /// <param name="cancel">Stops it.</param>
-    public static async Task WriteAsync(LintelDb db, JobState state, Func<Guid, bool> maySee, Stream target, CancellationToken cancel)
+    public static async Task WriteAsync(
+        LintelDb db,
+        JobState state,
+        Func<Guid, bool> maySee,
+        Stream target,
+        CancellationToken cancel
+    )
     {
-        await using var zip = await ZipArchive.CreateAsync(target, ZipArchiveMode.Create, leaveOpen: true, null, cancel);
+        await using var zip = await ZipArchive.CreateAsync(
+            target,
+            ZipArchiveMode.Create,
+            leaveOpen: true,
+            null,
+            cancel
+        );
         foreach (var source in Seen(state, maySee))
         {
             var latest = source.Latest!;
             var blob = await db.Deliveries.Where(d => d.Id == latest.Id).Select(d => d.BlobId).FirstAsync(cancel);
-            var entry = zip.CreateEntry($"{Name(source.Source.Party.Code)}/{Name(source.Source.Name)}/{Name(latest.Delivery.FileName)}",
-                CompressionLevel.Fastest);
+            var entry = zip.CreateEntry(
+                $"{Name(source.Source.Party.Code)}/{Name(source.Source.Name)}/{Name(latest.Delivery.FileName)}",
+                CompressionLevel.Fastest
+            );
             entry.LastWriteTime = latest.Delivery.ReceivedAt;
             await using var stream = await entry.OpenAsync(cancel);
             await new Blobs(db).CopyToAsync(blob, stream, cancel);
         }
     }
 
-    private static IEnumerable<SourceState> Seen(JobState state, Func<Guid, bool> maySee) => state.Sources.Concat(state.Drawings)
-        .Where(s => s.Latest is not null && s.Source.RetiredAt is null && maySee(s.Source.PartyId));
+    private static IEnumerable<SourceState> Seen(JobState state, Func<Guid, bool> maySee) =>
+        state
+            .Sources.Concat(state.Drawings)
+            .Where(s => s.Latest is not null && s.Source.RetiredAt is null && maySee(s.Source.PartyId));
 
     // No name leads out of the folder that somebody unpacks into.
-    private static string Name(string name) => LayerNames.Clean(name).Trim('.', ' ') is { Length: > 0 } clean ? clean : "_";
+    private static string Name(string name) =>
+        LayerNames.Clean(name).Trim('.', ' ') is { Length: > 0 } clean ? clean : "_";
 }

@@ -36,16 +36,23 @@ public static class Revisions
         ReceivedAt = d.ReceivedAt,
         ReceivedBy = d.ReceivedBy,
         Beat = d.Beat,
-        Revision = d.Revision == null
-            ? null : new Revision
-            {
-                Number = d.Revision.Number,
-                Kind = d.Revision.Kind,
-                Elements = d.Revision.Elements,
-                Bodiless = d.Revision.Bodiless,
-                Rooms = d.Revision.Rooms,
-                Findings = d.Revision.Findings,
-            },
-        Source = new Source { Name = d.Source.Name, PartyId = d.Source.PartyId, Party = d.Source.Party },
+        Revision =
+            d.Revision == null
+                ? null
+                : new Revision
+                {
+                    Number = d.Revision.Number,
+                    Kind = d.Revision.Kind,
+                    Elements = d.Revision.Elements,
+                    Bodiless = d.Revision.Bodiless,
+                    Rooms = d.Revision.Rooms,
+                    Findings = d.Revision.Findings,
+                },
+        Source = new Source
+        {
+            Name = d.Source.Name,
+            PartyId = d.Source.PartyId,
+            Party = d.Source.Party,
+        },
     };
 }

@@ -36,23 +36,34 @@ public sealed record SourceLine(SourceState State, SourceStanding Standing, stri
     /// <param name="job">The job.</param>
     /// <param name="sort"><c>state</c>, <c>received</c> or <c>lock</c>; else by party and name.</param>
     /// <param name="cancel">Stops it.</param>
-    public static async Task<IReadOnlyList<SourceLine>> ListAsync(LintelDb db, Guid job, string? sort, CancellationToken cancel)
+    public static async Task<IReadOnlyList<SourceLine>> ListAsync(
+        LintelDb db,
+        Guid job,
+        string? sort,
+        CancellationToken cancel
+    )
     {
         var state = await JobState.LoadAsync(db, job, cancel);
         var jumped = await FrameJumps.OpenAsync(db, job, cancel);
         var sources = state.Sources.Concat(state.Drawings).Where(s => s.Source.RetiredAt is null).ToList();
         var holders = sources.Select(s => s.Source.LockedBy).OfType<Guid>().ToList();
-        var names = await db.Users.AsNoTracking().Where(u => holders.Contains(u.Id)).ToDictionaryAsync(u => u.Id, u => u.DisplayName,
-            cancel);
-        var lines = sources.Select(s => new SourceLine(s, StandingOf(s, jumped),
-            s.Source.LockedBy is { } holder ? names.GetValueOrDefault(holder, "somebody who left") : null));
+        var names = await db
+            .Users.AsNoTracking()
+            .Where(u => holders.Contains(u.Id))
+            .ToDictionaryAsync(u => u.Id, u => u.DisplayName, cancel);
+        var lines = sources.Select(s => new SourceLine(
+            s,
+            StandingOf(s, jumped),
+            s.Source.LockedBy is { } holder ? names.GetValueOrDefault(holder, "somebody who left") : null
+        ));
         lines = sort switch
         {
             "state" => lines.OrderBy(l => l.Standing),
             "received" => lines.OrderByDescending(l => l.State.Latest?.Delivery.ReceivedAt),
             "lock" => lines.OrderBy(l => l.LockedBy is null).ThenBy(l => l.State.Source.LockedAt),
-            _ => lines.OrderBy(l => l.State.Source.Party.Code, StringComparer.Ordinal).ThenBy(l => l.State.Source.Name,
-                StringComparer.Ordinal),
+            _ => lines
+                .OrderBy(l => l.State.Source.Party.Code, StringComparer.Ordinal)
+                .ThenBy(l => l.State.Source.Name, StringComparer.Ordinal),
         };
         return [.. lines];
     }
@@ -62,5 +73,6 @@ public sealed record SourceLine(SourceState State, SourceStanding Standing, stri
         : source.Underway > 0 ? SourceStanding.NewerWaiting
         : source.Latest is null ? SourceStanding.Nothing
         : source.SetOut is null || jumped.Contains(source.Source.Id) ? SourceStanding.NotSetOut
-        : source.Latest.Findings > 0 ? SourceStanding.Findings : SourceStanding.UpToDate;
+        : source.Latest.Findings > 0 ? SourceStanding.Findings
+        : SourceStanding.UpToDate;
 }

@@ -40,7 +40,8 @@ public sealed record WorkOptions
 
 /// <summary>A kind of work: claimed, done, and ended in a final state whatever happens. Doing it again after a crash starts over.</summary>
 /// <typeparam name="T">What keeps its state.</typeparam>
-public abstract class BackgroundWork<T>(IDbContextFactory<LintelDb> contexts, WorkOptions options, ILogger log) where T : class, IWork
+public abstract class BackgroundWork<T>(IDbContextFactory<LintelDb> contexts, WorkOptions options, ILogger log)
+    where T : class, IWork
 {
     /// <summary>Where the state is kept.</summary>
     protected abstract WorkTable Table { get; }
@@ -76,14 +77,17 @@ public abstract class BackgroundWork<T>(IDbContextFactory<LintelDb> contexts, Wo
     {
         await using var db = await contexts.CreateDbContextAsync(stopping);
         var worker = Guid.NewGuid();
-        if (!await Table.ClaimAsync(db, id, worker, options.Lease, stopping)) return WorkEnd.Over;
+        if (!await Table.ClaimAsync(db, id, worker, options.Lease, stopping))
+            return WorkEnd.Over;
         using var progress = new WorkProgress((step, share) => Beat(id, worker, step, share), stopping);
         string folder = Directory.CreateTempSubdirectory("lintel-").FullName;
         try
         {
             var work = await LoadAsync(db, id, stopping);
-            if (work.CancelRequested) await CancelledAsync(id);
-            else await DoAsync(db, work, worker, folder, progress);
+            if (work.CancelRequested)
+                await CancelledAsync(id);
+            else
+                await DoAsync(db, work, worker, folder, progress);
         }
         catch (OperationCanceledException) when (progress.Asked)
         {
@@ -118,16 +122,28 @@ public abstract class BackgroundWork<T>(IDbContextFactory<LintelDb> contexts, Wo
         await using var db = await contexts.CreateDbContextAsync();
         string reference = Reference();
         int deaths = await Table.CountDeathAsync(db, id, CancellationToken.None);
-        log.LogError("The process that worked on {Work} ended ({How}), {Deaths} times so far; reference {Reference}",
-            id, how, deaths, reference);
-        if (deaths < WorkTable.MaxDeaths) return true;
-        await Table.FailAsync(db, id, $"{Subject} could not be finished: it ended the program {deaths} times ({how}), so it is set aside. "
-            + $"The original is stored. Reference {reference}.", CancellationToken.None);
+        log.LogError(
+            "The process that worked on {Work} ended ({How}), {Deaths} times so far; reference {Reference}",
+            id,
+            how,
+            deaths,
+            reference
+        );
+        if (deaths < WorkTable.MaxDeaths)
+            return true;
+        await Table.FailAsync(
+            db,
+            id,
+            $"{Subject} could not be finished: it ended the program {deaths} times ({how}), so it is set aside. "
+                + $"The original is stored. Reference {reference}.",
+            CancellationToken.None
+        );
         return false;
     }
 
     /// <summary>The work did not stop by itself and was ended.</summary>
-    public Task KilledAsync(Guid id, bool asked, TimeSpan limit) => asked ? CancelledAsync(id) : TooLongAsync(id, limit);
+    public Task KilledAsync(Guid id, bool asked, TimeSpan limit) =>
+        asked ? CancelledAsync(id) : TooLongAsync(id, limit);
 
     /// <summary>Whether somebody asked to call the work off.</summary>
     public async Task<bool> IsCancelAskedAsync(Guid id, CancellationToken cancel)
@@ -163,14 +179,19 @@ public abstract class BackgroundWork<T>(IDbContextFactory<LintelDb> contexts, Wo
     private async Task CancelledAsync(Guid id)
     {
         await using var db = await contexts.CreateDbContextAsync();
-        if (await Table.CancelledAsync(db, id, CalledOff, CancellationToken.None)) await LetGoAsync(db, id, CancellationToken.None);
+        if (await Table.CancelledAsync(db, id, CalledOff, CancellationToken.None))
+            await LetGoAsync(db, id, CancellationToken.None);
     }
 
     private async Task TooLongAsync(Guid id, TimeSpan limit)
     {
         await using var db = await contexts.CreateDbContextAsync();
-        await Table.FailAsync(db, id, $"{Subject} took longer than {limit.TotalMinutes:0} minutes and was ended. The original is stored.",
-            CancellationToken.None);
+        await Table.FailAsync(
+            db,
+            id,
+            $"{Subject} took longer than {limit.TotalMinutes:0} minutes and was ended. The original is stored.",
+            CancellationToken.None
+        );
     }
 
     private async Task<WorkEnd> FailedAsync(Guid id, Exception e)
@@ -185,8 +206,13 @@ public abstract class BackgroundWork<T>(IDbContextFactory<LintelDb> contexts, Wo
         if (Space.IsFull(e))
         {
             log.LogError("Work {Work} found the disk full: {Reason}", id, e.Message);
-            await Table.FailAsync(db, id, $"{Subject} needs room on the server's disk, which is full. The original is stored. "
-                + "Tell your administrator.", CancellationToken.None);
+            await Table.FailAsync(
+                db,
+                id,
+                $"{Subject} needs room on the server's disk, which is full. The original is stored. "
+                    + "Tell your administrator.",
+                CancellationToken.None
+            );
             return WorkEnd.Over;
         }
 
@@ -194,17 +220,23 @@ public abstract class BackgroundWork<T>(IDbContextFactory<LintelDb> contexts, Wo
         bool passing = MayPass(e);
         int attempts = passing ? await Table.CountAttemptAsync(db, id, CancellationToken.None) : 0;
         log.LogError(e, "Work {Work} failed, attempt {Attempt}; reference {Reference}", id, attempts, reference);
-        if (passing && attempts < WorkTable.MaxAttempts) return WorkEnd.Later;
+        if (passing && attempts < WorkTable.MaxAttempts)
+            return WorkEnd.Later;
         string why = e is OutOfMemoryException or InsufficientExecutionStackException
-            ? "needs more memory than one work may take" : "could not be finished: something went wrong in the program";
-        await Table.FailAsync(db, id,
+            ? "needs more memory than one work may take"
+            : "could not be finished: something went wrong in the program";
+        await Table.FailAsync(
+            db,
+            id,
             $"{Subject} {why}. The original is stored; your administrator finds the cause under reference {reference}.",
-            CancellationToken.None);
+            CancellationToken.None
+        );
         return WorkEnd.Over;
     }
 
     // Lost connections, a database that restarts, a lock: what another try in a while may find mended.
-    private static bool MayPass(Exception e) => e is DbException { IsTransient: true } or SocketException or TimeoutException
+    private static bool MayPass(Exception e) =>
+        e is DbException { IsTransient: true } or SocketException or TimeoutException
         || (e is DbUpdateException or InvalidOperationException && e.InnerException is { } inner && MayPass(inner));
 
     private static string Reference() => Guid.NewGuid().ToString("N")[..8].ToUpperInvariant();

@@ -38,7 +38,8 @@ public sealed class WorkProgress : IDisposable
         bool next = step != _step;
         _step = step;
         Volatile.Write(ref _share, share);
-        if (next) Beat();
+        if (next)
+            Beat();
         _cancel.Token.ThrowIfCancellationRequested();
     }
 
@@ -51,16 +52,23 @@ public sealed class WorkProgress : IDisposable
 
     private void Beat()
     {
-        if (_step.Length == 0 || !_beating.TryEnter()) return;
+        if (_step.Length == 0 || !_beating.TryEnter())
+            return;
         try
         {
             bool? asked = _beat(_step, Volatile.Read(ref _share));
-            if (asked == false) return;
+            if (asked == false)
+                return;
             Asked |= asked == true;
             _cancel.Cancel();
         }
         catch (Exception e)
-            when (e is System.Data.Common.DbException or InvalidOperationException or TimeoutException or ObjectDisposedException)
+            when (e
+                    is System.Data.Common.DbException
+                        or InvalidOperationException
+                        or TimeoutException
+                        or ObjectDisposedException
+            )
         {
             // The database is away for a moment; the next beat tries again, and the lease decides whose the work is.
         }

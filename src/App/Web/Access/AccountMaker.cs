@@ -29,6 +29,7 @@ public sealed class AccountMaker(UserManager<AppUser> users)
     /// <exception cref="RefusedException">It is no yes.</exception>
     public static void Check(IdentityResult result)
     {
-        if (!result.Succeeded) throw new RefusedException(RefusalKind.Wrong, string.Join(" ", result.Errors.Select(e => e.Description)));
+        if (!result.Succeeded)
+            throw new RefusedException(RefusalKind.Wrong, string.Join(" ", result.Errors.Select(e => e.Description)));
     }
 }

@@ -20,13 +20,16 @@ public sealed class CompanySignIn(IConfiguration configuration)
 
     private static bool IsSetIn(IConfiguration configuration) => Authority(configuration) is { Length: > 0 };
 
-    private static string? Authority(IConfiguration configuration) => configuration.GetValue("Company:StandIn", false)
-        ? configuration["URLS"]?.Split(';')[0].TrimEnd('/') + StandInProvider.Path : configuration["Company:Authority"];
+    private static string? Authority(IConfiguration configuration) =>
+        configuration.GetValue("Company:StandIn", false)
+            ? configuration["URLS"]?.Split(';')[0].TrimEnd('/') + StandInProvider.Path
+            : configuration["Company:Authority"];
 
     /// <summary>Adds the scheme when a provider is set.</summary>
     public static void Add(AuthenticationBuilder authentication, IConfiguration configuration)
     {
-        if (!IsSetIn(configuration)) return;
+        if (!IsSetIn(configuration))
+            return;
         authentication.AddOpenIdConnect(Scheme, o =>
         {
             o.Authority = Authority(configuration);
@@ -41,7 +44,8 @@ public sealed class CompanySignIn(IConfiguration configuration)
             o.CorrelationCookie.SecurePolicy = o.NonceCookie.SecurePolicy = CookieSecurePolicy.SameAsRequest;
             o.MapInboundClaims = false;
             o.Scope.Clear();
-            foreach (string scope in (string[])["openid", "email", "profile"]) o.Scope.Add(scope);
+            foreach (string scope in (string[])["openid", "email", "profile"])
+                o.Scope.Add(scope);
             // Only a provider on this machine may be asked without TLS.
             o.RequireHttpsMetadata = !(Uri.TryCreate(o.Authority, UriKind.Absolute, out var at) && at.IsLoopback);
             o.TokenValidationParameters.NameClaimType = "name";

@@ -17,10 +17,18 @@ public sealed class JobAccess(LintelDb db)
 
     /// <summary>The jobs a person belongs to.</summary>
     public Task<List<Membership>> JobsOfAsync(Guid user, CancellationToken cancel) =>
-        db.Memberships.AsNoTracking().Include(m => m.Job).Where(m => m.UserId == user).OrderBy(m => m.Job.Code).ToListAsync(cancel);
+        db
+            .Memberships.AsNoTracking()
+            .Include(m => m.Job)
+            .Where(m => m.UserId == user)
+            .OrderBy(m => m.Job.Code)
+            .ToListAsync(cancel);
 
     /// <summary>A job by its code with the person's membership; null when there is none.</summary>
     public Task<Membership?> FindAsync(string code, Guid user, CancellationToken cancel) =>
-        db.Memberships.AsNoTracking().Include(m => m.Job).ThenInclude(j => j.Parties)
+        db
+            .Memberships.AsNoTracking()
+            .Include(m => m.Job)
+                .ThenInclude(j => j.Parties)
             .FirstOrDefaultAsync(m => m.Job.Code == code && m.UserId == user, cancel);
 }

@@ -28,15 +28,17 @@ public abstract class JobPage(LintelDb db, JobAccess access) : PageModel
     public bool IsCoordinator => Member.Role == MemberRole.Coordinator;
 
     /// <summary>Whether the member may deliver for a party.</summary>
-    public bool MayDeliver(Guid party) => IsCoordinator || (Member.Role == MemberRole.Contributor && Member.PartyId == party);
+    public bool MayDeliver(Guid party) =>
+        IsCoordinator || (Member.Role == MemberRole.Contributor && Member.PartyId == party);
 
     /// <summary>Whether the member may fetch the originals and read the reports of a party.</summary>
-    public bool MaySeeFiles(Guid party) => Member.Role switch
-    {
-        MemberRole.Coordinator or MemberRole.Reader => true,
-        MemberRole.Contributor => Job.SharesOriginals || Member.PartyId == party,
-        _ => false,
-    };
+    public bool MaySeeFiles(Guid party) =>
+        Member.Role switch
+        {
+            MemberRole.Coordinator or MemberRole.Reader => true,
+            MemberRole.Contributor => Job.SharesOriginals || Member.PartyId == party,
+            _ => false,
+        };
 
     /// <summary>Whether the member may hand over.</summary>
     public bool MayHandOver => IsCoordinator;
@@ -64,7 +66,10 @@ public abstract class JobPage(LintelDb db, JobAccess access) : PageModel
     protected virtual string? ChangeScope => null;
 
     /// <summary>Finds the job before any handler runs; a stranger gets 404.</summary>
-    public override async Task OnPageHandlerExecutionAsync(PageHandlerExecutingContext context, PageHandlerExecutionDelegate next)
+    public override async Task OnPageHandlerExecutionAsync(
+        PageHandlerExecutingContext context,
+        PageHandlerExecutionDelegate next
+    )
     {
         string code = (string?)RouteData.Values["code"] ?? "";
         if (await access.FindAsync(code, JobAccess.UserId(User), HttpContext.RequestAborted) is not { } member)
@@ -76,7 +81,8 @@ public abstract class JobPage(LintelDb db, JobAccess access) : PageModel
         Member = member;
         ReaderUnit.Set(JobSettings.Read(Job.Settings));
         context.Result = Refusal();
-        if (context.Result is not null) return;
+        if (context.Result is not null)
+            return;
         bool looks = HttpMethods.IsGet(Request.Method) || HttpMethods.IsHead(Request.Method);
         if (looks && context.HandlerMethod?.Name is null && Member.Role != MemberRole.Recipient)
             Route = await RouteBar.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
@@ -84,12 +90,17 @@ public abstract class JobPage(LintelDb db, JobAccess access) : PageModel
     }
 
     /// <summary>What the job holds; not asked for again where the route along the top has just asked.</summary>
-    protected async Task<JobState> StateAsync() => Route?.State ?? await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
+    protected async Task<JobState> StateAsync() =>
+        Route?.State ?? await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
 
     /// <summary>A delivery of this job, with its source and party; null when it is none of this job's.</summary>
     /// <remarks>Those that are held, turned down or withdrawn have a revision here too, to be looked at.</remarks>
     protected Task<Delivery?> DeliveryAsync(Guid id) =>
-        Db.Deliveries.IgnoreQueryFilters().Include(d => d.Revision).Include(d => d.Source).ThenInclude(s => s.Party)
+        Db
+            .Deliveries.IgnoreQueryFilters()
+            .Include(d => d.Revision)
+            .Include(d => d.Source)
+                .ThenInclude(s => s.Party)
             .FirstOrDefaultAsync(d => d.Id == id && d.Source.JobId == Job.Id, HttpContext.RequestAborted);
 
     /// <summary>Does something that may be refused, and comes back to the page with a sentence.</summary>
@@ -98,8 +109,13 @@ public abstract class JobPage(LintelDb db, JobAccess access) : PageModel
     /// <param name="load">Loads the page again when it is refused.</param>
     /// <param name="to">Where to go when it is done; null for this page.</param>
     /// <param name="says">The sentence, where it is known only once it is done.</param>
-    protected async Task<IActionResult> TryAsync(Func<Task> what, string done, Func<Task> load, string? to = null,
-        Func<string>? says = null)
+    protected async Task<IActionResult> TryAsync(
+        Func<Task> what,
+        string done,
+        Func<Task> load,
+        string? to = null,
+        Func<string>? says = null
+    )
     {
         try
         {
@@ -121,30 +137,39 @@ public abstract class JobPage(LintelDb db, JobAccess access) : PageModel
     }
 
     /// <summary>The status of a refusal (RFC 9110; 507: RFC 4918, 11.5).</summary>
-    public static int Status(RefusalKind kind) => kind switch
-    {
-        RefusalKind.Wrong => 400,
-        RefusalKind.Forbidden => 403,
-        RefusalKind.Unknown => 404,
-        RefusalKind.Full => 507,
-        _ => 409,
-    };
+    public static int Status(RefusalKind kind) =>
+        kind switch
+        {
+            RefusalKind.Wrong => 400,
+            RefusalKind.Forbidden => 403,
+            RefusalKind.Unknown => 404,
+            RefusalKind.Full => 507,
+            _ => 409,
+        };
 
     private IActionResult? Refusal()
     {
         bool changes = !HttpMethods.IsGet(Request.Method) && !HttpMethods.IsHead(Request.Method);
         if (Member.Role == MemberRole.Recipient && !IsForRecipients)
-            return RouteData.Values["page"] as string == "/Jobs/Sheet" ? Redirect($"/jobs/{Job.Code}/delivered") : NotFound();
-        if (IsForCoordinators && !IsCoordinator) return NotFound();
+            return RouteData.Values["page"] as string == "/Jobs/Sheet"
+                ? Redirect($"/jobs/{Job.Code}/delivered")
+                : NotFound();
+        if (IsForCoordinators && !IsCoordinator)
+            return NotFound();
         if (changes && Job.ArchivedAt is not null && !ChangesArchived)
             return new ContentResult
             {
                 StatusCode = 409,
                 ContentType = "text/plain",
-                Content = $"{Job.Name} is archived and cannot be changed; a coordinator can restore it under Settings."
+                Content = $"{Job.Name} is archived and cannot be changed; a coordinator can restore it under Settings.",
             };
         if (!TokenAuthentication.Allows(User, changes ? ChangeScope ?? "page" : "read"))
-            return new ContentResult { StatusCode = 403, ContentType = "text/plain", Content = TokenAuthentication.NotAllowed };
+            return new ContentResult
+            {
+                StatusCode = 403,
+                ContentType = "text/plain",
+                Content = TokenAuthentication.NotAllowed,
+            };
         return null;
     }
 }

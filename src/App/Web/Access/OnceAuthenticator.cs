@@ -10,13 +10,21 @@ namespace SteadyLintel.Web;
 public sealed class OnceAuthenticator(LintelDb db) : AuthenticatorTokenProvider<AppUser>
 {
     /// <inheritdoc/>
-    public override async Task<bool> ValidateAsync(string purpose, string token, UserManager<AppUser> manager, AppUser user)
+    public override async Task<bool> ValidateAsync(
+        string purpose,
+        string token,
+        UserManager<AppUser> manager,
+        AppUser user
+    )
     {
-        if (await manager.GetAuthenticatorKeyAsync(user) is not { Length: > 0 } key) return false;
+        if (await manager.GetAuthenticatorKeyAsync(user) is not { Length: > 0 } key)
+            return false;
         var code = new Totp(Base32Encoding.ToBytes(key));
-        if (!code.VerifyTotp(token, out long step, VerificationWindow.RfcSpecifiedNetworkDelay)) return false;
+        if (!code.VerifyTotp(token, out long step, VerificationWindow.RfcSpecifiedNetworkDelay))
+            return false;
         // One of many at the same time gets it.
-        return await db.Users.Where(u => u.Id == user.Id && u.LastCodeStep < step)
-            .ExecuteUpdateAsync(u => u.SetProperty(p => p.LastCodeStep, step)) == 1;
+        return await db
+                .Users.Where(u => u.Id == user.Id && u.LastCodeStep < step)
+                .ExecuteUpdateAsync(u => u.SetProperty(p => p.LastCodeStep, step)) == 1;
     }
 }

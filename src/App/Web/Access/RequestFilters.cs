@@ -11,25 +11,27 @@ namespace SteadyLintel.Web;
 public sealed class InputFilter : IPageFilter
 {
     /// <inheritdoc/>
-    public void OnPageHandlerSelected(PageHandlerSelectedContext context)
-    {
-    }
+    public void OnPageHandlerSelected(PageHandlerSelectedContext context) { }
 
     /// <inheritdoc/>
     public void OnPageHandlerExecuting(PageHandlerExecutingContext context)
     {
         // What is missing is the page's own affair: it has a sentence for it.
-        var wrong = context.ModelState.FirstOrDefault(m => m.Value is { Errors.Count: > 0, AttemptedValue.Length: > 0 });
-        if (wrong.Value is null) return;
+        var wrong = context.ModelState.FirstOrDefault(m =>
+            m.Value is { Errors.Count: > 0, AttemptedValue.Length: > 0 }
+        );
+        if (wrong.Value is null)
+            return;
         string value = wrong.Value.AttemptedValue!;
-        context.Result = Refusal.Of(context.HttpContext, StatusCodes.Status400BadRequest,
-            $"'{(value.Length > Shown ? value[..Shown] + " …" : value)}' cannot be used as {wrong.Key}. Change it and try again.");
+        context.Result = Refusal.Of(
+            context.HttpContext,
+            StatusCodes.Status400BadRequest,
+            $"'{(value.Length > Shown ? value[..Shown] + " …" : value)}' cannot be used as {wrong.Key}. Change it and try again."
+        );
     }
 
     /// <inheritdoc/>
-    public void OnPageHandlerExecuted(PageHandlerExecutedContext context)
-    {
-    }
+    public void OnPageHandlerExecuted(PageHandlerExecutedContext context) { }
 
     private const int Shown = 60;
 }
@@ -48,19 +50,24 @@ public sealed class RefusalFilter : IExceptionFilter
             _ => Postgres(context.Exception) switch
             {
                 PostgresErrorCodes.UniqueViolation or PostgresErrorCodes.ForeignKeyViolation => (409, SomebodyElse),
-                PostgresErrorCodes.CharacterNotInRepertoire or PostgresErrorCodes.UntranslatableCharacter => (400,
-                    "A value has a character that cannot be stored; type it again."),
+                PostgresErrorCodes.CharacterNotInRepertoire or PostgresErrorCodes.UntranslatableCharacter => (
+                    400,
+                    "A value has a character that cannot be stored; type it again."
+                ),
                 _ => null,
             },
         };
-        if (answer is not var (status, sentence)) return;
+        if (answer is not var (status, sentence))
+            return;
         context.Result = Refusal.Of(context.HttpContext, status, sentence);
         context.ExceptionHandled = true;
     }
 
-    private const string SomebodyElse = "Somebody else changed the same at the same time. Load the page again and repeat what is missing.";
+    private const string SomebodyElse =
+        "Somebody else changed the same at the same time. Load the page again and repeat what is missing.";
 
-    private static string? Postgres(Exception e) => (e as PostgresException ?? e.InnerException as PostgresException)?.SqlState;
+    private static string? Postgres(Exception e) =>
+        (e as PostgresException ?? e.InnerException as PostgresException)?.SqlState;
 }
 
 /// <summary>An answer of one sentence: to a program or a fragment as text, to a person as a page.</summary>
@@ -75,8 +82,16 @@ internal static class Refusal
     public static IActionResult Of(HttpContext http, int status, string sentence)
     {
         var headers = http.Request.Headers;
-        bool person = headers.Accept.ToString().Contains("text/html", StringComparison.Ordinal) && !headers.ContainsKey("HX-Request");
-        if (!person) return new ContentResult { StatusCode = status, Content = sentence, ContentType = "text/plain; charset=utf-8" };
+        bool person =
+            headers.Accept.ToString().Contains("text/html", StringComparison.Ordinal)
+            && !headers.ContainsKey("HX-Request");
+        if (!person)
+            return new ContentResult
+            {
+                StatusCode = status,
+                Content = sentence,
+                ContentType = "text/plain; charset=utf-8",
+            };
         http.Items[Item] = sentence;
         return new StatusCodeResult(status);
     }
@@ -89,8 +104,16 @@ internal static class DatabaseAway
     public static bool Is(Exception? e)
     {
         for (; e is not null; e = e.InnerException)
-            if (e is NpgsqlException { IsTransient: true } or System.Net.Sockets.SocketException
-                or PostgresException { SqlState: PostgresErrorCodes.AdminShutdown or PostgresErrorCodes.CannotConnectNow }) return true;
+            if (
+                e
+                is NpgsqlException { IsTransient: true }
+                    or System.Net.Sockets.SocketException
+                    or PostgresException
+                    {
+                        SqlState: PostgresErrorCodes.AdminShutdown or PostgresErrorCodes.CannotConnectNow
+                    }
+            )
+                return true;
         return false;
     }
 }

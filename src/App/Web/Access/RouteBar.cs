@@ -13,22 +13,39 @@ namespace SteadyLintel.Web;
 /// <param name="Stale">Orders of which something they rest on has changed since their last run.</param>
 /// <param name="NotSetOut">Sources with a model that nobody has set out, or whose frame jumped since.</param>
 /// <param name="NotPlaced">Drawings that nobody has scaled and placed.</param>
-public sealed record RouteBar(int Underway, int Findings, int Sources, int Elements, int Orders, int Stale, int NotSetOut, int NotPlaced)
+public sealed record RouteBar(
+    int Underway,
+    int Findings,
+    int Sources,
+    int Elements,
+    int Orders,
+    int Stale,
+    int NotSetOut,
+    int NotPlaced
+)
 {
     /// <summary>What waits to be set out or placed, in words; null where nothing does.</summary>
-    public string? ToSetOut => NotSetOut + NotPlaced == 0 ? null : string.Join(", ", new[]
-    {
-        NotSetOut > 0 ? Say.Count(NotSetOut, "source", "sources") : null,
-        NotPlaced > 0 ? Say.Count(NotPlaced, "drawing", "drawings") : null,
-    }.OfType<string>());
+    public string? ToSetOut =>
+        NotSetOut + NotPlaced == 0
+            ? null
+            : string.Join(
+                ", ",
+                new[]
+                {
+                    NotSetOut > 0 ? Say.Count(NotSetOut, "source", "sources") : null,
+                    NotPlaced > 0 ? Say.Count(NotPlaced, "drawing", "drawings") : null,
+                }.OfType<string>()
+            );
 
     /// <summary>Deliveries that are held until a coordinator decides.</summary>
     public int Held { get; init; }
 
     /// <summary>What waits at the first stop, in words; null where nothing does.</summary>
-    public string? ToReceive => Held > 0 ? Say.Count(Held, "delivery held", "deliveries held")
+    public string? ToReceive =>
+        Held > 0 ? Say.Count(Held, "delivery held", "deliveries held")
         : Underway > 0 ? Say.Count(Underway, "delivery is being read", "deliveries are being read")
-        : Findings > 0 ? Say.Count(Findings, "finding", "findings") : null;
+        : Findings > 0 ? Say.Count(Findings, "finding", "findings")
+        : null;
 
     /// <summary>What the job holds, where it was loaded for the counts; null where no order has run yet.</summary>
     public JobState? State { get; init; }
@@ -39,24 +56,48 @@ public sealed record RouteBar(int Underway, int Findings, int Sources, int Eleme
         var deliveries = db.Deliveries.AsNoTracking().Where(d => d.Source.JobId == job);
         int underway = await deliveries.CountAsync(d => d.State < DeliveryState.Ready, cancel);
         int held = await deliveries.CountAsync(d => d.State == DeliveryState.Held, cancel);
-        var latest = await db.Revisions.AsNoTracking().Where(r => r.Delivery.Source.JobId == job
-            && !db.Revisions.Any(o => o.SourceId == r.SourceId && o.Kind == r.Kind && o.Number > r.Number))
+        var latest = await db
+            .Revisions.AsNoTracking()
+            .Where(r =>
+                r.Delivery.Source.JobId == job
+                && !db.Revisions.Any(o => o.SourceId == r.SourceId && o.Kind == r.Kind && o.Number > r.Number)
+            )
             .Select(r => new
             {
                 Elements = r.Elements - r.Bodiless - r.Rooms,
                 r.Findings,
-                IsSetOut = db.SettingOuts.Any(s => s.SourceId == r.SourceId && s.TakenBackAt == null && s.FromRevision <= r.Number
-                    && (r.Jump == null || s.FromRevision == r.Number)),
-                IsModel = r.Kind == RevisionKind.Model
-            }).ToListAsync(cancel);
+                IsSetOut = db.SettingOuts.Any(s =>
+                    s.SourceId == r.SourceId
+                    && s.TakenBackAt == null
+                    && s.FromRevision <= r.Number
+                    && (r.Jump == null || s.FromRevision == r.Number)
+                ),
+                IsModel = r.Kind == RevisionKind.Model,
+            })
+            .ToListAsync(cancel);
         int orders = await db.Orders.CountAsync(o => o.JobId == job, cancel);
         // What they rest on is asked for only where one has run.
-        var state = await db.Transmittals.AnyAsync(t => t.Order.JobId == job && t.State == TransmittalState.Done, cancel)
-            ? await JobState.LoadAsync(db, job, cancel) : null;
+        var state = await db.Transmittals.AnyAsync(
+            t => t.Order.JobId == job && t.State == TransmittalState.Done,
+            cancel
+        )
+            ? await JobState.LoadAsync(db, job, cancel)
+            : null;
         int stale = state is null ? 0 : (await Staleness.OfAsync(db, state, cancel)).Count;
         var models = latest.Where(l => l.IsModel).ToList();
-        return new RouteBar(underway, latest.Sum(l => l.Findings), models.Count, models.Sum(l => l.Elements), orders, stale,
-            models.Count(m => !m.IsSetOut), latest.Count(l => !l.IsModel && !l.IsSetOut))
-        { State = state, Held = held };
+        return new RouteBar(
+            underway,
+            latest.Sum(l => l.Findings),
+            models.Count,
+            models.Sum(l => l.Elements),
+            orders,
+            stale,
+            models.Count(m => !m.IsSetOut),
+            latest.Count(l => !l.IsModel && !l.IsSetOut)
+        )
+        {
+            State = state,
+            Held = held,
+        };
     }
 }

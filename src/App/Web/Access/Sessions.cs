@@ -17,14 +17,16 @@ public sealed class Sessions(LintelDb db)
     public const string Claim = "lintel/session";
 
     /// <summary>How long a session may be idle when the person does not stay signed in, and when it does.</summary>
-    public static readonly TimeSpan Idle = TimeSpan.FromMinutes(30), Stay = TimeSpan.FromDays(30);
+    public static readonly TimeSpan Idle = TimeSpan.FromMinutes(30),
+        Stay = TimeSpan.FromDays(30);
 
     private static readonly TimeSpan Tell = TimeSpan.FromMinutes(1);
 
     private const int LongestBrowser = 200;
 
     /// <summary>The session of a request; empty when it has none.</summary>
-    public static Guid Of(ClaimsPrincipal user) => Guid.TryParse(user.FindFirstValue(Claim), out var id) ? id : Guid.Empty;
+    public static Guid Of(ClaimsPrincipal user) =>
+        Guid.TryParse(user.FindFirstValue(Claim), out var id) ? id : Guid.Empty;
 
     /// <summary>Begins a session.</summary>
     public async Task<Guid> BeginAsync(AppUser user, bool stays, HttpContext http)
@@ -50,7 +52,11 @@ public sealed class Sessions(LintelDb db)
     /// <summary>Whether a session is open; it is seen then.</summary>
     public async Task<bool> SeeAsync(Guid id, HttpContext http)
     {
-        if (await db.Sessions.AsNoTracking().FirstOrDefaultAsync(s => s.Id == id && s.EndedAt == null) is not { } session) return false;
+        if (
+            await db.Sessions.AsNoTracking().FirstOrDefaultAsync(s => s.Id == id && s.EndedAt == null)
+            is not { } session
+        )
+            return false;
         var now = DateTime.UtcNow;
         if (now - session.SeenAt > (session.Stays ? Stay : Idle))
         {
@@ -59,7 +65,8 @@ public sealed class Sessions(LintelDb db)
         }
 
         if (now - session.SeenAt > Tell)
-            await db.Sessions.Where(s => s.Id == id)
+            await db
+                .Sessions.Where(s => s.Id == id)
                 .ExecuteUpdateAsync(u => u.SetProperty(s => s.SeenAt, now).SetProperty(s => s.Address, Address(http)));
         return true;
     }
@@ -68,9 +75,12 @@ public sealed class Sessions(LintelDb db)
     /// <param name="user">The person.</param>
     /// <param name="only">One session; null for all.</param>
     /// <param name="but">A session that goes on.</param>
-    public Task EndAsync(Guid user, Guid? only = null, Guid? but = null) => db.Sessions
-        .Where(s => s.UserId == user && s.EndedAt == null && (only == null || s.Id == only) && (but == null || s.Id != but))
-        .ExecuteUpdateAsync(u => u.SetProperty(s => s.EndedAt, DateTime.UtcNow));
+    public Task EndAsync(Guid user, Guid? only = null, Guid? but = null) =>
+        db
+            .Sessions.Where(s =>
+                s.UserId == user && s.EndedAt == null && (only == null || s.Id == only) && (but == null || s.Id != but)
+            )
+            .ExecuteUpdateAsync(u => u.SetProperty(s => s.EndedAt, DateTime.UtcNow));
 
     /// <summary>The network address of a request.</summary>
     public static string Address(HttpContext http) => http.Connection.RemoteIpAddress?.ToString() ?? "";
@@ -86,27 +96,45 @@ public sealed class Sessions(LintelDb db)
         }
 
         var sessions = context.HttpContext.RequestServices.GetRequiredService<Sessions>();
-        if (context.Principal is { } user && await sessions.SeeAsync(Of(user), context.HttpContext)) return;
+        if (context.Principal is { } user && await sessions.SeeAsync(Of(user), context.HttpContext))
+            return;
         context.RejectPrincipal();
         await context.HttpContext.SignOutAsync(IdentityConstants.ApplicationScheme);
     }
 }
 
 /// <summary>Signs people in, each time with a session of its own.</summary>
-public sealed class LintelSignIn(UserManager<AppUser> users, IHttpContextAccessor accessor, IUserClaimsPrincipalFactory<AppUser> claims,
-    IOptions<IdentityOptions> options, ILogger<SignInManager<AppUser>> log, IAuthenticationSchemeProvider schemes,
-        IUserConfirmation<AppUser> confirmation, Sessions sessions)
-    : SignInManager<AppUser>(users, accessor, claims, options, log, schemes, confirmation)
+public sealed class LintelSignIn(
+    UserManager<AppUser> users,
+    IHttpContextAccessor accessor,
+    IUserClaimsPrincipalFactory<AppUser> claims,
+    IOptions<IdentityOptions> options,
+    ILogger<SignInManager<AppUser>> log,
+    IAuthenticationSchemeProvider schemes,
+    IUserConfirmation<AppUser> confirmation,
+    Sessions sessions
+) : SignInManager<AppUser>(users, accessor, claims, options, log, schemes, confirmation)
 {
     /// <inheritdoc/>
-    public override async Task SignInWithClaimsAsync(AppUser user, AuthenticationProperties? authenticationProperties,
-        IEnumerable<Claim> additionalClaims)
+    public override async Task SignInWithClaimsAsync(
+        AppUser user,
+        AuthenticationProperties? authenticationProperties,
+        IEnumerable<Claim> additionalClaims
+    )
     {
         var id = await sessions.BeginAsync(user, authenticationProperties?.IsPersistent == true, Context);
-        await base.SignInWithClaimsAsync(user, authenticationProperties,
-            [.. additionalClaims, new Claim(Sessions.Claim, id.ToString()), new Claim(LintelClaims.Zone, user.TimeZone),
-                new Claim(LintelClaims.Lengths, user.Lengths), new Claim(LintelClaims.Keys, user.SingleKeys ? "on" : "off"),
-                new Claim(LintelClaims.Name, user.DisplayName)]);
+        await base.SignInWithClaimsAsync(
+            user,
+            authenticationProperties,
+            [
+                .. additionalClaims,
+                new Claim(Sessions.Claim, id.ToString()),
+                new Claim(LintelClaims.Zone, user.TimeZone),
+                new Claim(LintelClaims.Lengths, user.Lengths),
+                new Claim(LintelClaims.Keys, user.SingleKeys ? "on" : "off"),
+                new Claim(LintelClaims.Name, user.DisplayName),
+            ]
+        );
     }
 }
 

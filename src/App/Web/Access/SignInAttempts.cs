@@ -23,14 +23,17 @@ public sealed class SignInAttempts
     /// <returns>Whether it may be made.</returns>
     public bool Try(string account, string address)
     {
-        if (account.Length > LongestAccount) return false;
+        if (account.Length > LongestAccount)
+            return false;
         var now = DateTime.UtcNow;
         lock (_gate)
         {
             // In the order in which they began, so that the oldest go first when there are too many.
-            while (_ends.TryPeek(out var oldest) && (oldest.Until < now || _ends.Count >= MaxKept)) _tries.Remove(_ends.Dequeue().Key);
+            while (_ends.TryPeek(out var oldest) && (oldest.Until < now || _ends.Count >= MaxKept))
+                _tries.Remove(_ends.Dequeue().Key);
             var key = Key(account, address);
-            if (!_tries.TryGetValue(key, out int count)) _ends.Enqueue((key, now + For));
+            if (!_tries.TryGetValue(key, out int count))
+                _ends.Enqueue((key, now + For));
             _tries[key] = ++count;
             return count <= Most;
         }
@@ -40,8 +43,10 @@ public sealed class SignInAttempts
     public void Right(string account, string address)
     {
         lock (_gate)
-            if (_tries.ContainsKey(Key(account, address))) _tries[Key(account, address)] = 0;
+            if (_tries.ContainsKey(Key(account, address)))
+                _tries[Key(account, address)] = 0;
     }
 
-    private static (string Account, string Address) Key(string account, string address) => (account.ToUpperInvariant(), address);
+    private static (string Account, string Address) Key(string account, string address) =>
+        (account.ToUpperInvariant(), address);
 }

@@ -12,9 +12,12 @@ using SteadyLintel.Store;
 namespace SteadyLintel.Web;
 
 /// <summary>Signs a request in by a personal access token: <c>Authorization: Bearer …</c>.</summary>
-public sealed class TokenAuthentication(IOptionsMonitor<AuthenticationSchemeOptions> options, ILoggerFactory logger,
-    UrlEncoder encoder, LintelDb db)
-    : AuthenticationHandler<AuthenticationSchemeOptions>(options, logger, encoder)
+public sealed class TokenAuthentication(
+    IOptionsMonitor<AuthenticationSchemeOptions> options,
+    ILoggerFactory logger,
+    UrlEncoder encoder,
+    LintelDb db
+) : AuthenticationHandler<AuthenticationSchemeOptions>(options, logger, encoder)
 {
     /// <summary>The scheme's name.</summary>
     public const string SchemeName = "Token";
@@ -43,16 +46,26 @@ public sealed class TokenAuthentication(IOptionsMonitor<AuthenticationSchemeOpti
     /// <inheritdoc/>
     protected override async Task<AuthenticateResult> HandleAuthenticateAsync()
     {
-        if (!Has(Request)) return AuthenticateResult.NoResult();
+        if (!Has(Request))
+            return AuthenticateResult.NoResult();
         string hash = Secrets.Hash(Request.Headers.Authorization.ToString()[Prefix.Length..].Trim());
         var now = DateTime.UtcNow;
-        var token = await db.AccessTokens.AsNoTracking()
+        var token = await db
+            .AccessTokens.AsNoTracking()
             .FirstOrDefaultAsync(t => t.SecretHash == hash && t.EndedAt == null && t.ExpiresAt > now);
-        if (token is null) return AuthenticateResult.Fail("The token is wrong, revoked or expired.");
+        if (token is null)
+            return AuthenticateResult.Fail("The token is wrong, revoked or expired.");
         if (token.UsedAt is null || now - token.UsedAt > TimeSpan.FromMinutes(1))
-            await db.AccessTokens.Where(t => t.Id == token.Id).ExecuteUpdateAsync(u => u.SetProperty(t => t.UsedAt, now));
-        var identity = new ClaimsIdentity([new Claim(ClaimTypes.NameIdentifier, token.UserId.ToString()),
-            .. token.Scopes.Select(s => new Claim(LintelClaims.Scope, s))], SchemeName);
+            await db
+                .AccessTokens.Where(t => t.Id == token.Id)
+                .ExecuteUpdateAsync(u => u.SetProperty(t => t.UsedAt, now));
+        var identity = new ClaimsIdentity(
+            [
+                new Claim(ClaimTypes.NameIdentifier, token.UserId.ToString()),
+                .. token.Scopes.Select(s => new Claim(LintelClaims.Scope, s)),
+            ],
+            SchemeName
+        );
         return AuthenticateResult.Success(new AuthenticationTicket(new ClaimsPrincipal(identity), SchemeName));
     }
 }
@@ -65,15 +78,22 @@ public sealed class AntiforgeryFilter(IAntiforgery antiforgery) : IAsyncAuthoriz
     public async Task OnAuthorizationAsync(AuthorizationFilterContext context)
     {
         var request = context.HttpContext.Request;
-        if (HttpMethods.IsGet(request.Method) || HttpMethods.IsHead(request.Method) || HttpMethods.IsOptions(request.Method)
-            || TokenAuthentication.Has(request)) return;
+        if (
+            HttpMethods.IsGet(request.Method)
+            || HttpMethods.IsHead(request.Method)
+            || HttpMethods.IsOptions(request.Method)
+            || TokenAuthentication.Has(request)
+        )
+            return;
         try
         {
             await antiforgery.ValidateRequestAsync(context.HttpContext);
         }
         catch (AntiforgeryValidationException)
         {
-            context.Result = new BadRequestObjectResult("The page is too old or was sent from elsewhere; load it again and repeat.");
+            context.Result = new BadRequestObjectResult(
+                "The page is too old or was sent from elsewhere; load it again and repeat."
+            );
         }
     }
 }

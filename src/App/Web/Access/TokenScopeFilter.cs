@@ -11,9 +11,21 @@ public sealed class TokenScopeFilter : IAuthorizationFilter
     /// <inheritdoc/>
     public void OnAuthorization(AuthorizationFilterContext context)
     {
-        if (context.ActionDescriptor is CompiledPageActionDescriptor page && typeof(JobPage).IsAssignableFrom(page.ModelTypeInfo)) return;
-        bool reads = HttpMethods.IsGet(context.HttpContext.Request.Method) || HttpMethods.IsHead(context.HttpContext.Request.Method);
-        if (TokenAuthentication.Allows(context.HttpContext.User, reads ? "read" : "page")) return;
-        context.Result = new ContentResult { StatusCode = 403, ContentType = "text/plain", Content = TokenAuthentication.NotAllowed };
+        if (
+            context.ActionDescriptor is CompiledPageActionDescriptor page
+            && typeof(JobPage).IsAssignableFrom(page.ModelTypeInfo)
+        )
+            return;
+        bool reads =
+            HttpMethods.IsGet(context.HttpContext.Request.Method)
+            || HttpMethods.IsHead(context.HttpContext.Request.Method);
+        if (TokenAuthentication.Allows(context.HttpContext.User, reads ? "read" : "page"))
+            return;
+        context.Result = new ContentResult
+        {
+            StatusCode = 403,
+            ContentType = "text/plain",
+            Content = TokenAuthentication.NotAllowed,
+        };
     }
 }

@@ -15,7 +15,8 @@ namespace SteadyLintel.Web;
 /// <param name="log">Told when there is no port.</param>
 internal sealed class StandInMail(IConfiguration configuration, ILogger<StandInMail> log) : BackgroundService
 {
-    private const int MaxKept = 200, Tries = 10;
+    private const int MaxKept = 200,
+        Tries = 10;
     private readonly List<MimeMessage> _mails = [];
 
     /// <summary>The mails, newest first.</summary>
@@ -23,7 +24,8 @@ internal sealed class StandInMail(IConfiguration configuration, ILogger<StandInM
     {
         get
         {
-            lock (_mails) return [.. Enumerable.Reverse(_mails)];
+            lock (_mails)
+                return [.. Enumerable.Reverse(_mails)];
         }
     }
 
@@ -38,8 +40,10 @@ internal sealed class StandInMail(IConfiguration configuration, ILogger<StandInM
 
         // Whoever sends asks for this.
         configuration["Mail:Port"] = port.ToString(CultureInfo.InvariantCulture);
-        var options = new SmtpServerOptionsBuilder().ServerName("localhost")
-            .Endpoint(e => e.Endpoint(new IPEndPoint(IPAddress.Loopback, port))).Build();
+        var options = new SmtpServerOptionsBuilder()
+            .ServerName("localhost")
+            .Endpoint(e => e.Endpoint(new IPEndPoint(IPAddress.Loopback, port)))
+            .Build();
         var provider = new SmtpServer.ComponentModel.ServiceProvider();
         provider.Add(new Store(this));
         try
@@ -48,7 +52,10 @@ internal sealed class StandInMail(IConfiguration configuration, ILogger<StandInM
         }
         catch (SocketException e)
         {
-            log.LogWarning("The stand-in of a mail server ended: {Reason}. Mails wait, everything else works.", e.Message);
+            log.LogWarning(
+                "The stand-in of a mail server ended: {Reason}. Mails wait, everything else works.",
+                e.Message
+            );
         }
     }
 
@@ -77,15 +84,20 @@ internal sealed class StandInMail(IConfiguration configuration, ILogger<StandInM
         lock (_mails)
         {
             _mails.Add(mail);
-            if (_mails.Count > MaxKept) _mails.RemoveAt(0);
+            if (_mails.Count > MaxKept)
+                _mails.RemoveAt(0);
         }
     }
 
     // By itself: the package disposes of a store with the session that used it.
     private sealed class Store(StandInMail inbox) : MessageStore
     {
-        public override async Task<SmtpResponse> SaveAsync(ISessionContext context, IMessageTransaction transaction,
-            ReadOnlySequence<byte> buffer, CancellationToken cancellationToken)
+        public override async Task<SmtpResponse> SaveAsync(
+            ISessionContext context,
+            IMessageTransaction transaction,
+            ReadOnlySequence<byte> buffer,
+            CancellationToken cancellationToken
+        )
         {
             using var stream = new MemoryStream(buffer.ToArray());
             inbox.Keep(await MimeMessage.LoadAsync(stream, cancellationToken));

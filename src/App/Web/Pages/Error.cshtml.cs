@@ -28,12 +28,21 @@ public sealed class ErrorModel : PageModel
         (Title, Sentence) = status switch
         {
             404 => ("Not found", "There is nothing at this address, or you are not a member of the job it belongs to."),
-            400 => ("Not accepted", "The page was too old or the request incomplete. Go back, load the page again and repeat."),
+            400 => (
+                "Not accepted",
+                "The page was too old or the request incomplete. Go back, load the page again and repeat."
+            ),
             409 => ("Changed by somebody else", "Load the page again and repeat what is missing."),
             429 => ("Too many attempts", "Wait a minute, then try again."),
             403 => ("Not allowed", "Your role in this job does not allow this. Ask a coordinator of the job."),
-            503 => ("The database does not answer", "Nothing was changed. Wait a minute and load the page again; tell your administrator if it lasts."),
-            _ => ("Something failed", "The server could not finish this; nothing was changed. Try again, and tell your administrator if it fails again."),
+            503 => (
+                "The database does not answer",
+                "Nothing was changed. Wait a minute and load the page again; tell your administrator if it lasts."
+            ),
+            _ => (
+                "Something failed",
+                "The server could not finish this; nothing was changed. Try again, and tell your administrator if it fails again."
+            ),
         };
         Sentence = Refusal.SentenceOf(HttpContext) ?? Sentence;
     }

@@ -21,7 +21,8 @@ public sealed class FirstAccountModel(LintelDb db, FirstCode code, AccountMaker 
     public string DisplayName { get; private set; } = "";
 
     /// <summary>Shows the form while there is no account.</summary>
-    public async Task<IActionResult> OnGetAsync() => await db.Users.AnyAsync(HttpContext.RequestAborted) ? NotFound() : Page();
+    public async Task<IActionResult> OnGetAsync() =>
+        await db.Users.AnyAsync(HttpContext.RequestAborted) ? NotFound() : Page();
 
     /// <summary>Makes the account.</summary>
     public async Task<IActionResult> OnPostAsync(string? typed, string? email, string? name, string? password)
@@ -29,12 +30,22 @@ public sealed class FirstAccountModel(LintelDb db, FirstCode code, AccountMaker 
         // One at a time: two first accounts are one too many.
         await using var transaction = await db.Database.BeginTransactionAsync(HttpContext.RequestAborted);
         await db.Database.ExecuteSqlAsync($"LOCK TABLE \"AspNetUsers\" IN EXCLUSIVE MODE", HttpContext.RequestAborted);
-        if (await db.Users.AnyAsync(HttpContext.RequestAborted)) return NotFound();
+        if (await db.Users.AnyAsync(HttpContext.RequestAborted))
+            return NotFound();
         (Email, DisplayName) = (email ?? "", name ?? "");
         try
         {
-            if (!code.Is(typed)) throw new RefusedException(RefusalKind.Forbidden, "This is not the code that the start command printed.");
-            var user = await maker.MakeAsync(Words.Of(email, "The e-mail address", 254).ToLowerInvariant(), name, password, true);
+            if (!code.Is(typed))
+                throw new RefusedException(
+                    RefusalKind.Forbidden,
+                    "This is not the code that the start command printed."
+                );
+            var user = await maker.MakeAsync(
+                Words.Of(email, "The e-mail address", 254).ToLowerInvariant(),
+                name,
+                password,
+                true
+            );
             db.Note(new Actor(user.Id, Sessions.Address(HttpContext)), null, "made the first account", user.Email!);
             await db.SaveChangesAsync(HttpContext.RequestAborted);
             await transaction.CommitAsync(HttpContext.RequestAborted);

@@ -9,7 +9,8 @@ namespace SteadyLintel.Web.Pages;
 
 /// <summary>A new password by e-mail: first the address, then the link in the mail. Nobody learns here who has an account.</summary>
 [EnableRateLimiting(Security.SignInLimit)]
-public sealed class ForgotModel(UserManager<AppUser> users, LintelDb db, Sessions sessions, SiteAddress site) : PageModel
+public sealed class ForgotModel(UserManager<AppUser> users, LintelDb db, Sessions sessions, SiteAddress site)
+    : PageModel
 {
     private static readonly TimeSpan Takes = TimeSpan.FromMilliseconds(600);
 
@@ -25,7 +26,8 @@ public sealed class ForgotModel(UserManager<AppUser> users, LintelDb db, Session
     /// <summary>Shows the form for the address, or for the new password.</summary>
     public void OnGet(string? id, string? token)
     {
-        if (id is not null && token is not null) Link = (id, token);
+        if (id is not null && token is not null)
+            Link = (id, token);
     }
 
     /// <summary>Sends the link.</summary>
@@ -33,13 +35,25 @@ public sealed class ForgotModel(UserManager<AppUser> users, LintelDb db, Session
     {
         // Somebody with a watch would otherwise learn who has an account.
         var answers = Task.Delay(Takes, HttpContext.RequestAborted);
-        if (email is { Length: > 0 and <= SignInAttempts.LongestAccount } && await users.FindByEmailAsync(email) is { } user)
+        if (
+            email is { Length: > 0 and <= SignInAttempts.LongestAccount }
+            && await users.FindByEmailAsync(email) is { } user
+        )
         {
             string token = await users.GeneratePasswordResetTokenAsync(user);
-            Mailbox.Write(db, user.Email!, "A new password",
+            Mailbox.Write(
+                db,
+                user.Email!,
+                "A new password",
                 $"Somebody, probably you, asked for a new password at {site.Value}.\n\nOpen this link within two hours to choose one:\n"
-                + $"{site.Value}/forgot?id={user.Id}&token={Uri.EscapeDataString(token)}\n\nIf it was not you, nothing has changed; ignore this mail.");
-            db.Note(new Actor(user.Id, Sessions.Address(HttpContext)), null, "was sent a link for a new password", user.Email!);
+                    + $"{site.Value}/forgot?id={user.Id}&token={Uri.EscapeDataString(token)}\n\nIf it was not you, nothing has changed; ignore this mail."
+            );
+            db.Note(
+                new Actor(user.Id, Sessions.Address(HttpContext)),
+                null,
+                "was sent a link for a new password",
+                user.Email!
+            );
             await db.SaveChangesAsync(HttpContext.RequestAborted);
         }
 
@@ -62,7 +76,8 @@ public sealed class ForgotModel(UserManager<AppUser> users, LintelDb db, Session
         if (!result.Succeeded)
         {
             Problem = result.Errors.Any(e => e.Code == "InvalidToken")
-                ? "The link has expired or was used; ask for another." : string.Join(" ", result.Errors.Select(e => e.Description));
+                ? "The link has expired or was used; ask for another."
+                : string.Join(" ", result.Errors.Select(e => e.Description));
             return Page();
         }
 

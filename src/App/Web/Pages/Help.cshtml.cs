@@ -29,13 +29,21 @@ public sealed partial class HelpModel : PageModel
         recipe is null || (Shown = Recipe.All.FirstOrDefault(r => r.Name == recipe)) is not null ? Page() : NotFound();
 
     /// <summary>The picture of a recipe.</summary>
-    public IActionResult OnGetPicture(string name) => Recipe.Picture(name) is { } picture ? File(picture, "image/png") : NotFound();
+    public IActionResult OnGetPicture(string name) =>
+        Recipe.Picture(name) is { } picture ? File(picture, "image/png") : NotFound();
 
     private static IReadOnlyList<(string, string)> Read()
     {
         using var stream = typeof(HelpModel).Assembly.GetManifestResourceStream("glossary.md")!;
-        return [.. new StreamReader(stream).ReadToEnd().Split('\n').Select(l => Line().Match(l)).Where(m => m.Success)
-            .Select(m => (Plain(m.Groups[1].Value), Plain(m.Groups[2].Value)))];
+        return
+        [
+            .. new StreamReader(stream)
+                .ReadToEnd()
+                .Split('\n')
+                .Select(l => Line().Match(l))
+                .Where(m => m.Success)
+                .Select(m => (Plain(m.Groups[1].Value), Plain(m.Groups[2].Value))),
+        ];
     }
 
     private static string Plain(string text) => Marks().Replace(text, "$1");

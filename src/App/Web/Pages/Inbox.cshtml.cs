@@ -13,7 +13,8 @@ public sealed class InboxModel(IServiceProvider services) : PageModel
     /// <summary>Lists the mails.</summary>
     public IActionResult OnGet()
     {
-        if (services.GetService<StandInMail>() is not { } stand) return NotFound();
+        if (services.GetService<StandInMail>() is not { } stand)
+            return NotFound();
         Mails = stand.Mails;
         return Page();
     }

@@ -1,7 +1,7 @@
 using Microsoft.AspNetCore.Authorization;
-using Microsoft.EntityFrameworkCore;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
+using Microsoft.EntityFrameworkCore;
 using SteadyLintel.Jobs;
 using SteadyLintel.Store;
 
@@ -33,7 +33,12 @@ public sealed class IndexModel(JobAccess access, JobSetup setup, LintelDb db) : 
         var cancel = HttpContext.RequestAborted;
         var lines = new List<JobLine>();
         foreach (var member in await access.JobsOfAsync(JobAccess.UserId(User), cancel))
-            lines.Add(new JobLine(member, member.Role == MemberRole.Recipient ? null : await RouteBar.LoadAsync(db, member.JobId, cancel)));
+            lines.Add(
+                new JobLine(
+                    member,
+                    member.Role == MemberRole.Recipient ? null : await RouteBar.LoadAsync(db, member.JobId, cancel)
+                )
+            );
         Jobs = [.. lines.OrderBy(l => l.Member.Job.ArchivedAt is not null)];
         var user = JobAccess.UserId(User);
         IsAdministrator = await db.Users.AnyAsync(u => u.Id == user && u.IsAdministrator, cancel);

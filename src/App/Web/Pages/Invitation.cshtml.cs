@@ -9,7 +9,12 @@ namespace SteadyLintel.Web.Pages;
 
 /// <summary>Takes an invitation up: with the account that is signed in, or with a new one.</summary>
 [EnableRateLimiting(Security.SignInLimit)]
-public sealed class InvitationModel(Members members, UserManager<AppUser> users, AccountMaker maker, LintelSignIn signIn) : PageModel
+public sealed class InvitationModel(
+    Members members,
+    UserManager<AppUser> users,
+    AccountMaker maker,
+    LintelSignIn signIn
+) : PageModel
 {
     /// <summary>The invitation; null when the link is good no more.</summary>
     public Invitation? Invitation { get; private set; }
@@ -30,15 +35,23 @@ public sealed class InvitationModel(Members members, UserManager<AppUser> users,
     public async Task<IActionResult> OnPostAsync(string secret, string? name, string? password)
     {
         await LoadAsync(secret);
-        if (Invitation is null) return Page();
+        if (Invitation is null)
+            return Page();
         try
         {
             var user = await users.FindByEmailAsync(Invitation.Email);
-            if (user is not null && !IsHere) throw new RefusedException(RefusalKind.Forbidden, $"Sign in as {Invitation.Email} first.");
+            if (user is not null && !IsHere)
+                throw new RefusedException(RefusalKind.Forbidden, $"Sign in as {Invitation.Email} first.");
             bool made = user is null;
             user ??= await maker.MakeAsync(Invitation.Email, name, password, false);
-            await members.AcceptAsync(Invitation.Id, user.Id, Sessions.Address(HttpContext), HttpContext.RequestAborted);
-            if (made) await signIn.SignInAsync(user, false);
+            await members.AcceptAsync(
+                Invitation.Id,
+                user.Id,
+                Sessions.Address(HttpContext),
+                HttpContext.RequestAborted
+            );
+            if (made)
+                await signIn.SignInAsync(user, false);
             return LocalRedirect($"/jobs/{Invitation.Job.Code}");
         }
         catch (RefusedException e)
@@ -51,7 +64,8 @@ public sealed class InvitationModel(Members members, UserManager<AppUser> users,
     private async Task LoadAsync(string secret)
     {
         Invitation = await members.FindAsync(secret, HttpContext.RequestAborted);
-        if (Invitation is null) return;
+        if (Invitation is null)
+            return;
         var user = await users.FindByEmailAsync(Invitation.Email);
         (HasAccount, IsHere) = (user is not null, user is not null && JobAccess.UserId(User) == user.Id);
     }

@@ -10,7 +10,8 @@ namespace SteadyLintel.Web.Pages;
 
 /// <summary>Signing in.</summary>
 [EnableRateLimiting(Security.SignInLimit)]
-public sealed class SignInModel(LintelSignIn signIn, UserManager<AppUser> users, SignInAttempts attempts, LintelDb db) : PageModel
+public sealed class SignInModel(LintelSignIn signIn, UserManager<AppUser> users, SignInAttempts attempts, LintelDb db)
+    : PageModel
 {
     private const int LongestPassword = 1024;
 
@@ -43,7 +44,9 @@ public sealed class SignInModel(LintelSignIn signIn, UserManager<AppUser> users,
     /// <summary>Signs in and goes to where the person wanted.</summary>
     public async Task<IActionResult> OnPostAsync(string? returnUrl)
     {
-        string address = Sessions.Address(HttpContext), email = (Email ?? "").Trim(), password = Password ?? "";
+        string address = Sessions.Address(HttpContext),
+            email = (Email ?? "").Trim(),
+            password = Password ?? "";
         if (!ModelState.IsValid || email.Length == 0 || password.Length == 0)
         {
             Problem = "Type your e-mail address and your password.";
@@ -60,13 +63,17 @@ public sealed class SignInModel(LintelSignIn signIn, UserManager<AppUser> users,
         }
 
         var user = await users.FindByEmailAsync(email);
-        if (user is null) new PasswordHasher<AppUser>().VerifyHashedPassword(new AppUser(), SomeHash, password);
+        if (user is null)
+            new PasswordHasher<AppUser>().VerifyHashedPassword(new AppUser(), SomeHash, password);
         var result = user is null
             ? Microsoft.AspNetCore.Identity.SignInResult.Failed
             : await signIn.PasswordSignInAsync(user, password, Stay, lockoutOnFailure: false);
-        if (result.Succeeded || result.RequiresTwoFactor) attempts.Right(email, address);
-        if (result.Succeeded) return LocalRedirect(Url.IsLocalUrl(returnUrl) ? returnUrl : "/");
-        if (result.RequiresTwoFactor) return RedirectToPage("/SignInCode", new { returnUrl, stay = Stay });
+        if (result.Succeeded || result.RequiresTwoFactor)
+            attempts.Right(email, address);
+        if (result.Succeeded)
+            return LocalRedirect(Url.IsLocalUrl(returnUrl) ? returnUrl : "/");
+        if (result.RequiresTwoFactor)
+            return RedirectToPage("/SignInCode", new { returnUrl, stay = Stay });
         Problem = "The e-mail or the password is not right.";
         return Page();
     }

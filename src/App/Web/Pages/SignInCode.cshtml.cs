@@ -20,8 +20,10 @@ public sealed class SignInCodeModel(LintelSignIn signIn, SignInAttempts attempts
     /// <summary>Signs in.</summary>
     public async Task<IActionResult> OnPostAsync(string? code, string? returnUrl, bool stay)
     {
-        if (await signIn.GetTwoFactorAuthenticationUserAsync() is not { } user) return RedirectToPage("/SignIn");
-        string account = "code of " + user.Id, address = Sessions.Address(HttpContext);
+        if (await signIn.GetTwoFactorAuthenticationUserAsync() is not { } user)
+            return RedirectToPage("/SignIn");
+        string account = "code of " + user.Id,
+            address = Sessions.Address(HttpContext);
         string typed = (code ?? "").Replace(" ", "", StringComparison.Ordinal).Trim();
         if (!attempts.Try(account, address))
         {
@@ -30,10 +32,12 @@ public sealed class SignInCodeModel(LintelSignIn signIn, SignInAttempts attempts
         }
 
         // Codes of the authenticator have six digits; recovery codes have letters and a hyphen.
-        var result = typed.Length == 6 && typed.All(char.IsAsciiDigit)
-            ? await signIn.TwoFactorAuthenticatorSignInAsync(typed, stay, rememberClient: false)
-            : await signIn.TwoFactorRecoveryCodeSignInAsync(typed);
-        if (result.Succeeded) return LocalRedirect(Url.IsLocalUrl(returnUrl) ? returnUrl : "/");
+        var result =
+            typed.Length == 6 && typed.All(char.IsAsciiDigit)
+                ? await signIn.TwoFactorAuthenticatorSignInAsync(typed, stay, rememberClient: false)
+                : await signIn.TwoFactorRecoveryCodeSignInAsync(typed);
+        if (result.Succeeded)
+            return LocalRedirect(Url.IsLocalUrl(returnUrl) ? returnUrl : "/");
         Problem = "This code is not right, or was used already.";
         return Page();
     }

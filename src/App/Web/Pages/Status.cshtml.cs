@@ -11,9 +11,11 @@ namespace SteadyLintel.Web.Pages;
 
 /// <summary>How the site is, for administrators; to others the page does not exist.</summary>
 [Authorize]
-public sealed class StatusModel(LintelDb db, UserManager<AppUser> users, SpaceOptions space, JobStorage storage) : PageModel
+public sealed class StatusModel(LintelDb db, UserManager<AppUser> users, SpaceOptions space, JobStorage storage)
+    : PageModel
 {
-    private static readonly TimeSpan Late = TimeSpan.FromMinutes(10), Silent = TimeSpan.FromMinutes(1);
+    private static readonly TimeSpan Late = TimeSpan.FromMinutes(10),
+        Silent = TimeSpan.FromMinutes(1);
 
     /// <summary>What the database says.</summary>
     public SiteState State { get; private set; } = null!;
@@ -25,23 +27,32 @@ public sealed class StatusModel(LintelDb db, UserManager<AppUser> users, SpaceOp
     public IReadOnlyList<string> Servers { get; private set; } = [];
 
     /// <summary>The free bytes of each disk that is watched.</summary>
-    public IReadOnlyList<(string Folder, long Free)> Disks => [.. space.Watched.Distinct().Select(f => (f, SteadyLintel.Jobs.Space.Free(
-        f)))];
+    public IReadOnlyList<(string Folder, long Free)> Disks =>
+        [.. space.Watched.Distinct().Select(f => (f, SteadyLintel.Jobs.Space.Free(f)))];
 
     /// <summary>Whether something waits longer than it should.</summary>
     public bool QueueIsLate => State.Queue.Oldest > Late;
 
     /// <summary>The program's version.</summary>
-    public static string Version => typeof(StatusModel).Assembly.GetCustomAttribute<AssemblyInformationalVersionAttribute>(
-        )!.InformationalVersion.Split('+')[0];
+    public static string Version =>
+        typeof(StatusModel)
+            .Assembly.GetCustomAttribute<AssemblyInformationalVersionAttribute>()!
+            .InformationalVersion.Split('+')[0];
 
     /// <summary>Shows the page.</summary>
     public async Task<IActionResult> OnGetAsync()
     {
-        if (await users.GetUserAsync(User) is not { IsAdministrator: true }) return NotFound();
+        if (await users.GetUserAsync(User) is not { IsAdministrator: true })
+            return NotFound();
         State = await SiteState.LoadAsync(db, HttpContext.RequestAborted);
-        Servers = [.. storage.GetMonitoringApi().Servers().Where(s => DateTime.UtcNow - s.Heartbeat < Silent)
-            .Select(s => $"{s.Name.Split(':')[0]} ({s.WorkersCount} at a time)")];
+        Servers =
+        [
+            .. storage
+                .GetMonitoringApi()
+                .Servers()
+                .Where(s => DateTime.UtcNow - s.Heartbeat < Silent)
+                .Select(s => $"{s.Name.Split(':')[0]} ({s.WorkersCount} at a time)"),
+        ];
         return Page();
     }
 }

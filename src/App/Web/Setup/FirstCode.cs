@@ -11,13 +11,18 @@ public sealed class FirstCode
     private readonly string _code = Secrets.New()[..12];
 
     /// <summary>Whether a code is the one that was printed.</summary>
-    public bool Is(string? typed) => System.Security.Cryptography.CryptographicOperations.FixedTimeEquals(
-        System.Text.Encoding.UTF8.GetBytes(typed?.Trim() ?? ""), System.Text.Encoding.UTF8.GetBytes(_code));
+    public bool Is(string? typed) =>
+        System.Security.Cryptography.CryptographicOperations.FixedTimeEquals(
+            System.Text.Encoding.UTF8.GetBytes(typed?.Trim() ?? ""),
+            System.Text.Encoding.UTF8.GetBytes(_code)
+        );
 
     /// <summary>Prints the code when there is no account yet.</summary>
     public async Task AnnounceAsync(LintelDb db)
     {
         if (!await db.Users.AnyAsync())
-            Console.Out.WriteLine($"\nThere is no account yet. Open the site and make the first one with this code: {_code}\n");
+            Console.Out.WriteLine(
+                $"\nThere is no account yet. Open the site and make the first one with this code: {_code}\n"
+            );
     }
 }

@@ -11,12 +11,15 @@ public sealed class SiteAddress(IConfiguration configuration, IServer server)
     private static readonly string[] AnyHost = ["+", "*", "[::]", "0.0.0.0"];
 
     /// <summary>The address without a slash at its end.</summary>
-    public string Value => (configuration["Site:Address"] is { Length: > 0 } address ? address : Listening()).TrimEnd('/');
+    public string Value =>
+        (configuration["Site:Address"] is { Length: > 0 } address ? address : Listening()).TrimEnd('/');
 
     private string Listening()
     {
-        string address = server.Features.Get<IServerAddressesFeature>()?.Addresses.FirstOrDefault() ?? "http://localhost";
-        foreach (string any in AnyHost) address = address.Replace($"://{any}", "://localhost", StringComparison.Ordinal);
+        string address = server.Features.Get<IServerAddressesFeature>()?.Addresses.FirstOrDefault()
+            ?? "http://localhost";
+        foreach (string any in AnyHost)
+            address = address.Replace($"://{any}", "://localhost", StringComparison.Ordinal);
         return address;
     }
 }

@@ -18,18 +18,37 @@ public sealed class Telemetry : IDisposable
     private static readonly ActivitySource Source = new(Name);
 
     private readonly Meter _meter = new(Name);
-    private readonly Histogram<double> _duration, _perMegabyte;
+    private readonly Histogram<double> _duration,
+        _perMegabyte;
     private readonly Counter<long> _failures;
     private volatile QueueState _queue = new(0, TimeSpan.Zero);
 
     /// <summary>Makes the instruments.</summary>
     public Telemetry()
     {
-        _duration = _meter.CreateHistogram<double>("lintel.work.duration", "s", "How long a work took, by kind and end.");
-        _perMegabyte = _meter.CreateHistogram<double>("lintel.intake.per_megabyte", "s/MB", "How long a delivery took for each megabyte.");
+        _duration = _meter.CreateHistogram<double>(
+            "lintel.work.duration",
+            "s",
+            "How long a work took, by kind and end."
+        );
+        _perMegabyte = _meter.CreateHistogram<double>(
+            "lintel.intake.per_megabyte",
+            "s/MB",
+            "How long a delivery took for each megabyte."
+        );
         _failures = _meter.CreateCounter<long>("lintel.work.failures", "{work}", "Works that ended without a result.");
-        _meter.CreateObservableGauge("lintel.queue.length", () => _queue.Length, "{work}", "Works that wait or are under way.");
-        _meter.CreateObservableGauge("lintel.queue.age", () => _queue.Oldest.TotalSeconds, "s", "How long the oldest of them has waited.");
+        _meter.CreateObservableGauge(
+            "lintel.queue.length",
+            () => _queue.Length,
+            "{work}",
+            "Works that wait or are under way."
+        );
+        _meter.CreateObservableGauge(
+            "lintel.queue.age",
+            () => _queue.Oldest.TotalSeconds,
+            "s",
+            "How long the oldest of them has waited."
+        );
     }
 
     /// <summary>Notes the queue's state, as the sweeper found it.</summary>
@@ -48,8 +67,10 @@ public sealed class Telemetry : IDisposable
     {
         var tags = new TagList { { "kind", kind }, { "end", end } };
         _duration.Record(taken.TotalSeconds, tags);
-        if (failed) _failures.Add(1, tags);
-        if (bytes > 0 && !failed) _perMegabyte.Record(taken.TotalSeconds / (bytes / 1e6), tags);
+        if (failed)
+            _failures.Add(1, tags);
+        if (bytes > 0 && !failed)
+            _perMegabyte.Record(taken.TotalSeconds / (bytes / 1e6), tags);
     }
 
     /// <inheritdoc/>
@@ -59,9 +80,14 @@ public sealed class Telemetry : IDisposable
     public static void Add(IServiceCollection services, IConfiguration configuration)
     {
         services.AddSingleton<Telemetry>();
-        if (configuration["OTEL_EXPORTER_OTLP_ENDPOINT"] is not { Length: > 0 }) return;
-        services.AddOpenTelemetry().ConfigureResource(r => r.AddService("steady-lintel"))
-            .WithMetrics(m => m.AddMeter(Name).AddAspNetCoreInstrumentation().AddRuntimeInstrumentation().AddOtlpExporter())
+        if (configuration["OTEL_EXPORTER_OTLP_ENDPOINT"] is not { Length: > 0 })
+            return;
+        services
+            .AddOpenTelemetry()
+            .ConfigureResource(r => r.AddService("steady-lintel"))
+            .WithMetrics(m =>
+                m.AddMeter(Name).AddAspNetCoreInstrumentation().AddRuntimeInstrumentation().AddOtlpExporter()
+            )
             .WithTracing(t => t.AddSource(Name).AddAspNetCoreInstrumentation().AddNpgsql().AddOtlpExporter());
     }
 }

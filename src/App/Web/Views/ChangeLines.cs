@@ -11,25 +11,51 @@ public static class ChangeLines
     /// <param name="old">The older revision.</param>
     /// <param name="now">The newer.</param>
     /// <param name="storeys">The names of storeys by GlobalId.</param>
-    public static IReadOnlyList<ChangeLine> Of(RevisionChanges changes, RevisionPrint old, RevisionPrint now, IReadOnlyDictionary<string,
-        string> storeys)
+    public static IReadOnlyList<ChangeLine> Of(
+        RevisionChanges changes,
+        RevisionPrint old,
+        RevisionPrint now,
+        IReadOnlyDictionary<string, string> storeys
+    )
     {
-        var elements = now.Elements.Concat(old.Elements).GroupBy(e => e.GlobalId).ToDictionary(g => g.Key, g => g.First());
-        var numbers = now.Elements.Select((e, n) => (e.GlobalId, n)).GroupBy(p => p.GlobalId).ToDictionary(g => g.Key, g => g.First().n);
+        var elements = now
+            .Elements.Concat(old.Elements)
+            .GroupBy(e => e.GlobalId)
+            .ToDictionary(g => g.Key, g => g.First());
+        var numbers = now
+            .Elements.Select((e, n) => (e.GlobalId, n))
+            .GroupBy(p => p.GlobalId)
+            .ToDictionary(g => g.Key, g => g.First().n);
         var lines = new List<ChangeLine>();
         void Add(string change, string id, string detail)
         {
             var e = elements[id];
-            lines.Add(new ChangeLine(change, id, e.Class, e.Name, Storey(e.Storey), detail, change == "removed" ? -1
-                : numbers.GetValueOrDefault(id, -1)));
+            lines.Add(
+                new ChangeLine(
+                    change,
+                    id,
+                    e.Class,
+                    e.Name,
+                    Storey(e.Storey),
+                    detail,
+                    change == "removed" ? -1 : numbers.GetValueOrDefault(id, -1)
+                )
+            );
         }
 
         string Storey(string key) => key.Length == 0 ? "no storey" : storeys.GetValueOrDefault(key, key);
-        foreach (string id in changes.Added) Add("added", id, "");
-        foreach (string id in changes.Removed) Add("removed", id, "");
+        foreach (string id in changes.Added)
+            Add("added", id, "");
+        foreach (string id in changes.Removed)
+            Add("removed", id, "");
         foreach (var m in changes.Moved)
-            Add("moved", m.GlobalId, $"{Say.Length(m.By.X)}, {Say.Length(m.By.Y)}, {Say.Length(m.By.Z)}{(m.TurnDegrees >= 0.01 ? $"; turned {Say.Real(m.TurnDegrees)}°" : "")}");
-        foreach (string id in changes.Reshaped) Add("reshaped", id, "");
+            Add(
+                "moved",
+                m.GlobalId,
+                $"{Say.Length(m.By.X)}, {Say.Length(m.By.Y)}, {Say.Length(m.By.Z)}{(m.TurnDegrees >= 0.01 ? $"; turned {Say.Real(m.TurnDegrees)}°" : "")}"
+            );
+        foreach (string id in changes.Reshaped)
+            Add("reshaped", id, "");
         Words("of another class", changes.Reclassed, w => w);
         Words("of another type", changes.Retyped, w => w);
         Words("on other layers", changes.Relayered, Joined);
@@ -42,22 +68,42 @@ public static class ChangeLines
         Words("related differently", changes.Related, Relations);
         Words("given a new GlobalId", changes.Reidentified, w => w);
         foreach (var a in changes.Ambiguous)
-            foreach (string id in a.New) Add("ambiguous", id, $"one of {a.New.Count} alike elements with new GlobalIds; before: {string.Join(", ", a.Old)}");
-        foreach (var p in changes.PropertiesChanged) Add("property changed", p.GlobalId,
-            $"{p.Set}, {p.Property}: {Shown(p.Old)} → {Shown(p.New)}");
+        foreach (string id in a.New)
+            Add(
+                "ambiguous",
+                id,
+                $"one of {a.New.Count} alike elements with new GlobalIds; before: {string.Join(", ", a.Old)}"
+            );
+        foreach (var p in changes.PropertiesChanged)
+            Add("property changed", p.GlobalId, $"{p.Set}, {p.Property}: {Shown(p.Old)} → {Shown(p.New)}");
         return lines;
 
-        string Relations(string lines) => string.Join("; ", lines.Split('\n', StringSplitOptions.RemoveEmptyEntries)
-            .Select(l => l.Split(ElementRelations.Separator) is [var word, var id]
-                ? $"{Say.Class(word["IfcRel".Length..]).ToLowerInvariant()} {(elements.TryGetValue(id, out var e) && e.Name.Length > 0 ? e.Name : id)}" : l));
+        string Relations(string lines) =>
+            string.Join(
+                "; ",
+                lines
+                    .Split('\n', StringSplitOptions.RemoveEmptyEntries)
+                    .Select(l =>
+                        l.Split(ElementRelations.Separator) is [var word, var id]
+                            ? $"{Say.Class(word["IfcRel".Length..]).ToLowerInvariant()} {(elements.TryGetValue(id, out var e) && e.Name.Length > 0 ? e.Name : id)}"
+                            : l
+                    )
+            );
 
         void Words(string change, IEnumerable<ChangedWord> words, Func<string, string> say)
         {
-            foreach (var w in words) Add(change, w.GlobalId, $"{Shown(say(w.Old))} → {Shown(say(w.New))}");
+            foreach (var w in words)
+                Add(change, w.GlobalId, $"{Shown(say(w.Old))} → {Shown(say(w.New))}");
         }
     }
 
     private static string Joined(string lines) => lines.Replace("\n", " + ", StringComparison.Ordinal);
 
-    private static string Shown(string? value) => value switch { null => "none", "" => "blank", _ => value };
+    private static string Shown(string? value) =>
+        value switch
+        {
+            null => "none",
+            "" => "blank",
+            _ => value,
+        };
 }

@@ -14,10 +14,16 @@ public static partial class FindingHelp
     {
         using var stream = typeof(FindingHelp).Assembly.GetManifestResourceStream("findings.md")!;
         var steps = new Dictionary<string, string>(StringComparer.Ordinal);
-        foreach (string line in new StreamReader(stream).ReadToEnd().Split('\n').Where(l => l.StartsWith("| `", StringComparison.Ordinal)))
+        foreach (
+            string line in new StreamReader(stream)
+                .ReadToEnd()
+                .Split('\n')
+                .Where(l => l.StartsWith("| `", StringComparison.Ordinal))
+        )
         {
             string[] cells = line.Split(" | ");
-            foreach (Match code in Code().Matches(cells[0])) steps[code.Groups[1].Value] = cells[^1].Trim(' ', '|');
+            foreach (Match code in Code().Matches(cells[0]))
+                steps[code.Groups[1].Value] = cells[^1].Trim(' ', '|');
         }
 
         return steps;

@@ -19,13 +19,18 @@ public static class KeptView
     /// <param name="cancel">Stops it.</param>
     /// <returns>The view as it is kept, and the elements that are isolated, or picked where none is.</returns>
     /// <exception cref="OrderException">It is no view.</exception>
-    public static async Task<(ViewDocument Document, IReadOnlyList<string> Elements)> ReadAsync(LintelDb db, Guid job, string json,
-        CancellationToken cancel)
+    public static async Task<(ViewDocument Document, IReadOnlyList<string> Elements)> ReadAsync(
+        LintelDb db,
+        Guid job,
+        string json,
+        CancellationToken cancel
+    )
     {
         BrowserView view;
         try
         {
-            view = JsonSerializer.Deserialize<BrowserView>(json, JsonSerializerOptions.Web) ?? throw new OrderException("There is no view to keep.");
+            view = JsonSerializer.Deserialize<BrowserView>(json, JsonSerializerOptions.Web)
+                ?? throw new OrderException("There is no view to keep.");
         }
         catch (JsonException)
         {
@@ -37,64 +42,122 @@ public static class KeptView
         var picked = view.Picked is null ? [] : await IdsAsync(db, job, [view.Picked], cancel);
         var off = view.Off ?? new Dictionary<string, string[]>();
         string[] Off(string kind) => off.GetValueOrDefault(kind, []);
-        return (new ViewDocument
-        {
-            Eye = view.Camera?.Eye,
-            At = view.Camera?.At,
-            Cut = view.Cut,
-            Off = new ViewOff { Source = Off("source"), Storey = Off("storey"), Class = Off("class"), Layer = Off("layer"), Sheet = Off("sheet") },
-            Hidden = hidden,
-            Only = only,
-        }, only is { Count: > 0 } ? only : picked);
+        return (
+            new ViewDocument
+            {
+                Eye = view.Camera?.Eye,
+                At = view.Camera?.At,
+                Cut = view.Cut,
+                Off = new ViewOff
+                {
+                    Source = Off("source"),
+                    Storey = Off("storey"),
+                    Class = Off("class"),
+                    Layer = Off("layer"),
+                    Sheet = Off("sheet"),
+                },
+                Hidden = hidden,
+                Only = only,
+            },
+            only is { Count: > 0 } ? only : picked
+        );
     }
 
     /// <summary>The address of a kept view over the newest revisions: the part behind <c>#</c>, as view-state.js writes it.</summary>
     public static async Task<string> AddressAsync(LintelDb db, Guid job, ViewDocument view, CancellationToken cancel)
     {
         var words = new List<(string Name, string Value)>();
-        string Fixed(IEnumerable<double> numbers) => string.Join(',', numbers.Select(n => n.ToString("0.00", CultureInfo.InvariantCulture)));
+        string Fixed(IEnumerable<double> numbers) =>
+            string.Join(',', numbers.Select(n => n.ToString("0.00", CultureInfo.InvariantCulture)));
         if (view is { Eye: { } eye, At: { } at })
         {
             words.Add(("eye", Fixed(eye)));
             words.Add(("at", Fixed(at)));
         }
 
-        if (view.Cut is { } cut) words.Add(("cut", Fixed(cut)));
-        foreach (var (kind, names) in new[] { ("source", view.Off.Source), ("storey", view.Off.Storey), ("class", view.Off.Class), ("layer", view.Off.Layer),
-            ("sheet", view.Off.Sheet) })
+        if (view.Cut is { } cut)
+            words.Add(("cut", Fixed(cut)));
+        foreach (
+            var (kind, names) in new[]
+            {
+                ("source", view.Off.Source),
+                ("storey", view.Off.Storey),
+                ("class", view.Off.Class),
+                ("layer", view.Off.Layer),
+                ("sheet", view.Off.Sheet),
+            }
+        )
             words.AddRange((names.Count == 0 && kind == "class" ? [""] : names).Select(n => (kind, n)));
-        if (view.Hidden.Count > 0) words.Add(("hide", string.Join('_', await NamesAsync(db, job, view.Hidden, cancel))));
-        if (view.Only is { } only) words.Add(("only", string.Join('_', await NamesAsync(db, job, only, cancel))));
+        if (view.Hidden.Count > 0)
+            words.Add(("hide", string.Join('_', await NamesAsync(db, job, view.Hidden, cancel))));
+        if (view.Only is { } only)
+            words.Add(("only", string.Join('_', await NamesAsync(db, job, only, cancel))));
         return string.Join('&', words.Select(w => $"{w.Name}={Uri.EscapeDataString(w.Value)}"));
     }
 
-    private static async Task<IReadOnlyList<string>> IdsAsync(LintelDb db, Guid job, IReadOnlyList<string> names, CancellationToken cancel)
+    private static async Task<IReadOnlyList<string>> IdsAsync(
+        LintelDb db,
+        Guid job,
+        IReadOnlyList<string> names,
+        CancellationToken cancel
+    )
     {
-        if (names.Count > MostElements) throw new OrderException($"A view can name {MostElements} elements; switch classes or storeys instead.");
-        var parts = names.Select(n => n.Split('.')).Where(p => p.Length == 2 && Guid.TryParse(p[0], out _) && int.TryParse(p[1], out _))
-            .Select(p => (Revision: Guid.Parse(p[0]), Number: int.Parse(p[1], CultureInfo.InvariantCulture))).ToList();
+        if (names.Count > MostElements)
+            throw new OrderException($"A view can name {MostElements} elements; switch classes or storeys instead.");
+        var parts = names
+            .Select(n => n.Split('.'))
+            .Where(p => p.Length == 2 && Guid.TryParse(p[0], out _) && int.TryParse(p[1], out _))
+            .Select(p => (Revision: Guid.Parse(p[0]), Number: int.Parse(p[1], CultureInfo.InvariantCulture)))
+            .ToList();
         var ids = new List<string>();
         foreach (var group in parts.GroupBy(p => p.Revision))
         {
             int[] numbers = [.. group.Select(g => g.Number)];
-            ids.AddRange(await db.Elements.AsNoTracking().Where(e => e.RevisionId == group.Key && numbers.Contains(e.Number)
-                && db.Revisions.Any(r => r.Id == e.RevisionId && r.Delivery.Source.JobId == job)).OrderBy(e => e.Number).Select(e =>
-                    e.GlobalId)
-                .ToListAsync(cancel));
+            ids.AddRange(
+                await db
+                    .Elements.AsNoTracking()
+                    .Where(e =>
+                        e.RevisionId == group.Key
+                        && numbers.Contains(e.Number)
+                        && db.Revisions.Any(r => r.Id == e.RevisionId && r.Delivery.Source.JobId == job)
+                    )
+                    .OrderBy(e => e.Number)
+                    .Select(e => e.GlobalId)
+                    .ToListAsync(cancel)
+            );
         }
 
         return ids;
     }
 
-    private static async Task<IReadOnlyList<string>> NamesAsync(LintelDb db, Guid job, IReadOnlyList<string> ids, CancellationToken cancel)
+    private static async Task<IReadOnlyList<string>> NamesAsync(
+        LintelDb db,
+        Guid job,
+        IReadOnlyList<string> ids,
+        CancellationToken cancel
+    )
     {
         var newest = (await JobState.LoadAsync(db, job, cancel)).Newest.ToList();
-        return [.. (await db.Elements.AsNoTracking().Where(e => newest.Contains(e.RevisionId) && ids.Contains(e.GlobalId))
-            .Select(e => new { e.RevisionId, e.Number }).ToListAsync(cancel)).Select(e => $"{e.RevisionId}.{e.Number}")];
+        return
+        [
+            .. (
+                await db
+                    .Elements.AsNoTracking()
+                    .Where(e => newest.Contains(e.RevisionId) && ids.Contains(e.GlobalId))
+                    .Select(e => new { e.RevisionId, e.Number })
+                    .ToListAsync(cancel)
+            ).Select(e => $"{e.RevisionId}.{e.Number}"),
+        ];
     }
 
     private sealed record BrowserCamera(double[]? Eye, double[]? At);
 
-    private sealed record BrowserView(BrowserCamera? Camera, double[]? Cut, Dictionary<string, string[]>? Off, string[]? Hidden,
-        string[]? Only, string? Picked);
+    private sealed record BrowserView(
+        BrowserCamera? Camera,
+        double[]? Cut,
+        Dictionary<string, string[]>? Off,
+        string[]? Hidden,
+        string[]? Only,
+        string? Picked
+    );
 }

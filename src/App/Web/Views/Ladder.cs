@@ -5,7 +5,10 @@ namespace SteadyLintel.Web;
 /// <summary>Where the rungs, ticks and leader lines of a ladder picture go, in pixels.</summary>
 public sealed class Ladder
 {
-    private readonly double _low, _high, _top, _bottom;
+    private readonly double _low,
+        _high,
+        _top,
+        _bottom;
 
     /// <summary>Lays out a ladder to scale between two heights of the picture.</summary>
     public Ladder(LevelSchedule schedule, double top, double bottom)
@@ -13,7 +16,8 @@ public sealed class Ladder
         (_top, _bottom) = (top, bottom);
         _low = schedule.Rungs.Count == 0 ? 0 : schedule.Rungs[0].Elevation;
         _high = schedule.Rungs.Count == 0 ? 1 : schedule.Rungs[^1].Elevation;
-        if (_high - _low < 1) _high = _low + 1;
+        if (_high - _low < 1)
+            _high = _low + 1;
         var labels = new List<double>();
         // Names of levels close together are set apart; their ticks stay true.
         foreach (var rung in schedule.Rungs)
@@ -37,10 +41,12 @@ public sealed class Ladder
     /// it.</summary>
     public static string? Off(Rung rung, SourceStorey storey)
     {
-        double says = storey.Elevation - rung.Elevation, stands = (storey.PlacementZ ?? storey.Elevation) - storey.Elevation;
+        double says = storey.Elevation - rung.Elevation,
+            stands = (storey.PlacementZ ?? storey.Elevation) - storey.Elevation;
         if (Math.Abs(stands) > 0.001)
             return $"{storey.Name} states {Say.Height(storey.Elevation)} and is placed at {Say.Height(storey.PlacementZ!.Value)}";
         return Math.Abs(says) > 0.001
-            ? $"{storey.Name} is at {Say.Height(storey.Elevation)}, the job's level at {Say.Height(rung.Elevation)}" : null;
+            ? $"{storey.Name} is at {Say.Height(storey.Elevation)}, the job's level at {Say.Height(rung.Elevation)}"
+            : null;
     }
 }

@@ -8,12 +8,18 @@ namespace SteadyLintel.Web;
 /// <param name="Html">Its steps, with a picture.</param>
 public sealed record Recipe(string Name, string Title, string Html)
 {
-    private const string Folder = "recipes/", Pictures = "screenshots/";
+    private const string Folder = "recipes/",
+        Pictures = "screenshots/";
     private static readonly System.Reflection.Assembly Here = typeof(Recipe).Assembly;
 
     /// <summary>All of them, in the order of the work.</summary>
-    public static IReadOnlyList<Recipe> All { get; } = [.. Here.GetManifestResourceNames()
-        .Where(n => n.StartsWith(Folder, StringComparison.Ordinal)).Order(StringComparer.Ordinal).Select(Read)];
+    public static IReadOnlyList<Recipe> All { get; } =
+    [
+        .. Here.GetManifestResourceNames()
+            .Where(n => n.StartsWith(Folder, StringComparison.Ordinal))
+            .Order(StringComparer.Ordinal)
+            .Select(Read),
+    ];
 
     /// <summary>A picture that a recipe shows, PNG; null where there is none of this name.</summary>
     public static Stream? Picture(string name) => Here.GetManifestResourceStream($"{Pictures}{name}.png");
@@ -24,7 +30,9 @@ public sealed record Recipe(string Name, string Title, string Html)
         string title = reader.ReadLine()!.TrimStart('#', ' ');
         // The number before the name is its place in the list; pictures come from the page's own handler.
         string name = Path.GetFileNameWithoutExtension(resource[Folder.Length..]).Split('-', 2)[1];
-        string text = reader.ReadToEnd().Replace($"../{Pictures}", "/help?handler=Picture&name=", StringComparison.Ordinal)
+        string text = reader
+            .ReadToEnd()
+            .Replace($"../{Pictures}", "/help?handler=Picture&name=", StringComparison.Ordinal)
             .Replace(".png)", ")", StringComparison.Ordinal);
         return new Recipe(name, title, Markdown.ToHtml(text, new MarkdownPipelineBuilder().DisableHtml().Build()));
     }

@@ -7,7 +7,8 @@ namespace SteadyLintel.Web;
 /// <summary>Prints a sheet as PDF, A4 upright.</summary>
 public static class SheetPdf
 {
-    private const double Margin = 42, Line = 12.5;
+    private const double Margin = 42,
+        Line = 12.5;
     private const string Family = "Sheet";
 
     /// <summary>Says where the font lies that ships with the application.</summary>
@@ -25,8 +26,10 @@ public static class SheetPdf
         page.Text(sheet.Title, 15, true);
         page.Text(sheet.Verdict, 10.5, true);
         page.Gap(4);
-        foreach (var (name, value) in sheet.Facts) page.Pair(name, value);
-        foreach (var table in sheet.Tables) page.Table(table);
+        foreach (var (name, value) in sheet.Facts)
+            page.Pair(name, value);
+        foreach (var table in sheet.Tables)
+            page.Table(table);
         page.End();
         using var stream = new MemoryStream();
         document.Save(stream, false);
@@ -35,7 +38,8 @@ public static class SheetPdf
 
     private sealed class Printer(PdfDocument document, string title)
     {
-        private static readonly XFont Small = new(Family, 8), Head = new(Family, 8, XFontStyleEx.Bold);
+        private static readonly XFont Small = new(Family, 8),
+            Head = new(Family, 8, XFontStyleEx.Bold);
         private XGraphics? _graphics;
         private PdfPage _page = null!;
         private double _y = double.MaxValue;
@@ -72,11 +76,18 @@ public static class SheetPdf
         {
             Room(Line * 4);
             _y += 12;
-            _graphics!.DrawString(table.Title, new XFont(Family, 10, XFontStyleEx.Bold), XBrushes.Black, Margin, _y + 8);
+            _graphics!.DrawString(
+                table.Title,
+                new XFont(Family, 10, XFontStyleEx.Bold),
+                XBrushes.Black,
+                Margin,
+                _y + 8
+            );
             _y += 16;
             double[] widths = Widths(table);
             Row(table, [.. table.Headings], widths, Head);
-            foreach (string[] row in table.Rows) Row(table, row, widths, Small);
+            foreach (string[] row in table.Rows)
+                Row(table, row, widths, Small);
         }
 
         public void End() => _graphics?.Dispose();
@@ -91,7 +102,9 @@ public static class SheetPdf
             {
                 for (int l = 0; l < lines[c].Count; l++)
                 {
-                    double at = table.IsFigures(c) ? x + widths[c] - 6 - _graphics!.MeasureString(lines[c][l], font).Width : x;
+                    double at = table.IsFigures(c)
+                        ? x + widths[c] - 6 - _graphics!.MeasureString(lines[c][l], font).Width
+                        : x;
                     _graphics!.DrawString(lines[c][l], font, XBrushes.Black, at, _y + 8 + (l * 10.5));
                 }
 
@@ -105,19 +118,27 @@ public static class SheetPdf
         // As wide as the widest cell, and no column wider than what is left for all.
         private double[] Widths(SheetTable table)
         {
-            double[] wanted = [.. table.Headings.Select((h, c) => 10 + table.Rows.Select(r => r[c]).Append(h)
-                .Max(t => _graphics!.MeasureString(t, Head).Width))];
+            double[] wanted =
+            [
+                .. table.Headings.Select(
+                    (h, c) =>
+                        10 + table.Rows.Select(r => r[c]).Append(h).Max(t => _graphics!.MeasureString(t, Head).Width)
+                ),
+            ];
             double all = wanted.Sum();
-            if (all <= Width) return wanted;
+            if (all <= Width)
+                return wanted;
             double widest = Width / table.Headings.Count;
-            double fixedSum = wanted.Where(w => w <= widest).Sum(), rest = wanted.Where(w => w > widest).Sum();
+            double fixedSum = wanted.Where(w => w <= widest).Sum(),
+                rest = wanted.Where(w => w > widest).Sum();
             return [.. wanted.Select(w => w <= widest ? w : w * (Width - fixedSum) / rest)];
         }
 
         // Words, and pieces of words that are longer than the line.
         private IEnumerable<string> Wrapped(string text, XFont font, Func<double> width)
         {
-            if (_graphics is null) NewPage();
+            if (_graphics is null)
+                NewPage();
             double most = width();
             string line = "";
             foreach (string word in text.Split(' '))
@@ -129,12 +150,14 @@ public static class SheetPdf
                     continue;
                 }
 
-                if (line.Length > 0) yield return line;
+                if (line.Length > 0)
+                    yield return line;
                 line = word;
                 while (_graphics.MeasureString(line, font).Width > most && line.Length > 1)
                 {
                     int fits = line.Length;
-                    while (fits > 1 && _graphics.MeasureString(line[..fits], font).Width > most) fits--;
+                    while (fits > 1 && _graphics.MeasureString(line[..fits], font).Width > most)
+                        fits--;
                     yield return line[..fits];
                     line = line[fits..];
                 }
@@ -145,7 +168,8 @@ public static class SheetPdf
 
         private void Room(double points)
         {
-            if (_graphics is null || _y + points > _page.Height.Point - Margin) NewPage();
+            if (_graphics is null || _y + points > _page.Height.Point - Margin)
+                NewPage();
         }
 
         private void NewPage()
@@ -156,7 +180,13 @@ public static class SheetPdf
             _graphics = XGraphics.FromPdfPage(_page);
             _y = Margin;
             _number++;
-            _graphics.DrawString($"{title} · page {_number}", new XFont(Family, 7), XBrushes.Gray, Margin, _page.Height.Point - 20);
+            _graphics.DrawString(
+                $"{title} · page {_number}",
+                new XFont(Family, 7),
+                XBrushes.Gray,
+                Margin,
+                _page.Height.Point - 20
+            );
         }
     }
 

@@ -12,64 +12,171 @@ namespace SteadyLintel.Web;
 /// <param name="Tables">Its tables.</param>
 /// <param name="Verdict">The balance in a sentence.</param>
 /// <param name="Balanced">Whether it is balanced.</param>
-public sealed record TransmittalSheet(string Title, IReadOnlyList<(string Name, string Value)> Facts, IReadOnlyList<SheetTable> Tables,
-    string Verdict, bool Balanced)
+public sealed record TransmittalSheet(
+    string Title,
+    IReadOnlyList<(string Name, string Value)> Facts,
+    IReadOnlyList<SheetTable> Tables,
+    string Verdict,
+    bool Balanced
+)
 {
     /// <summary>Makes the sheet of a run.</summary>
-    public static async Task<TransmittalSheet> OfAsync(LintelDb db, Job job, OrderRow order, Transmittal run, HandoverResult result,
-        CancellationToken cancel)
+    public static async Task<TransmittalSheet> OfAsync(
+        LintelDb db,
+        Job job,
+        OrderRow order,
+        Transmittal run,
+        HandoverResult result,
+        CancellationToken cancel
+    )
     {
         var document = OrderDocument.Read(run.Spec);
-        var people = await db.Users.AsNoTracking().Where(u => u.Id == run.RanBy || u.Id == run.SignedBy)
+        var people = await db
+            .Users.AsNoTracking()
+            .Where(u => u.Id == run.RanBy || u.Id == run.SignedBy)
             .ToDictionaryAsync(u => u.Id, u => u.DisplayName, cancel);
         var facts = new List<(string, string)>
         {
             ("Job", $"{job.Code} {job.Name}"),
             ("For", document.To.Length > 0 ? document.To : "whoever needs it"),
-            ("Run", $"{Say.Day(run.RanAt)} {ReaderZone.Local(run.RanAt):HH:mm}, {people.GetValueOrDefault(run.RanBy, "somebody")}"),
-            ("Form", $"{OrderWords.FormName(DrawingForms.WordOf(document.Into))}, {OrderWords.UnitName(document.Unit ?? "")}, {OrderWords.FrameName(document.Frame)}"),
+            (
+                "Run",
+                $"{Say.Day(run.RanAt)} {ReaderZone.Local(run.RanAt):HH:mm}, {people.GetValueOrDefault(run.RanBy, "somebody")}"
+            ),
+            (
+                "Form",
+                $"{OrderWords.FormName(DrawingForms.WordOf(document.Into))}, {OrderWords.UnitName(document.Unit ?? "")}, {OrderWords.FrameName(document.Frame)}"
+            ),
         };
         if (OrderBasis.Read(run.Basis) is { } basis)
-            facts.Add(("From", string.Join(", ", basis.Revisions.Select(r => $"{r.Title} r{r.Number}")
-                .Concat(basis.Items.Select(i => $"{JobLibrary.Word(i.Kind)} {i.Name} v{i.Version}")))));
-        if (run.SignedBy is { } signer) facts.Add(("Released by", $"{people.GetValueOrDefault(signer, "somebody")}, though not balanced: {run.SignedWhy}"));
-        return new TransmittalSheet($"Order {order.Number} {order.Title}, transmittal {run.Number}", facts, [.. TablesOf(run, result)],
-            result.Balanced ? $"Balanced: 0 of {Say.Number(Things(result))} items are unaccounted for."
-                : $"Not balanced: {Say.Number(result.Unaccounted)} of {Say.Number(Things(result))} items are unaccounted for.", result.Balanced);
+            facts.Add(
+                (
+                    "From",
+                    string.Join(
+                        ", ",
+                        basis
+                            .Revisions.Select(r => $"{r.Title} r{r.Number}")
+                            .Concat(basis.Items.Select(i => $"{JobLibrary.Word(i.Kind)} {i.Name} v{i.Version}"))
+                    )
+                )
+            );
+        if (run.SignedBy is { } signer)
+            facts.Add(
+                ("Released by", $"{people.GetValueOrDefault(signer, "somebody")}, though not balanced: {run.SignedWhy}")
+            );
+        return new TransmittalSheet(
+            $"Order {order.Number} {order.Title}, transmittal {run.Number}",
+            facts,
+            [.. TablesOf(run, result)],
+            result.Balanced
+                ? $"Balanced: 0 of {Say.Number(Things(result))} items are unaccounted for."
+                : $"Not balanced: {Say.Number(result.Unaccounted)} of {Say.Number(Things(result))} items are unaccounted for.",
+            result.Balanced
+        );
     }
 
-    private static long Things(HandoverResult result) => result.Reconciliation.Ledger.Sum(l => (long)l.Things)
+    private static long Things(HandoverResult result) =>
+        result.Reconciliation.Ledger.Sum(l => (long)l.Things)
         + result.Drawings.Sum(d => d.Ledger.Sum(l => (long)l.Things));
 
     private static IEnumerable<SheetTable> TablesOf(Transmittal run, HandoverResult result)
     {
-        yield return new SheetTable("Files", ["File", "Elements", "Size", "SHA-256", ""], [.. result.Files.Select(f => (string[])[f.Name,
-            Say.Number(f.Elements), Say.Bytes(f.Bytes), f.Sha256,
-            run.Files.FirstOrDefault(x => x.Name == f.Name)?.SameAs is { } same ? $"as in transmittal {same}" : ""])]);
+        yield return new SheetTable(
+            "Files",
+            ["File", "Elements", "Size", "SHA-256", ""],
+            [
+                .. result.Files.Select(f =>
+                    (string[])
+                        [
+                            f.Name,
+                            Say.Number(f.Elements),
+                            Say.Bytes(f.Bytes),
+                            f.Sha256,
+                            run.Files.FirstOrDefault(x => x.Name == f.Name)?.SameAs is { } same
+                                ? $"as in transmittal {same}"
+                                : "",
+                        ]
+                ),
+            ]
+        );
         var rows = result.Reconciliation.Rows;
         if (rows.Count > 0)
-            yield return new SheetTable("By storey and class", ["Storey", "Class", "In", "Left out", "Written", "Confirmed in the file", "Unaccounted"],
-                [.. rows.Select(r => (string[])[r.Storey.Length > 0 ? r.Storey : "in no storey", Say.Class(r.Class), Say.Number(r.In),
-                    Say.Number(r.LeftOut), Say.Number(r.Written), Say.Number(r.Found), Say.Number(r.Unaccounted)])]);
+            yield return new SheetTable(
+                "By storey and class",
+                ["Storey", "Class", "In", "Left out", "Written", "Confirmed in the file", "Unaccounted"],
+                [
+                    .. rows.Select(r =>
+                        (string[])
+                            [
+                                r.Storey.Length > 0 ? r.Storey : "in no storey",
+                                Say.Class(r.Class),
+                                Say.Number(r.In),
+                                Say.Number(r.LeftOut),
+                                Say.Number(r.Written),
+                                Say.Number(r.Found),
+                                Say.Number(r.Unaccounted),
+                            ]
+                    ),
+                ]
+            );
         if (result.Less.Count > 0)
-            yield return new SheetTable("Less than in the transmittal before", ["What"], [.. result.Less.Select(l => (string[])[l])]);
-        var reasons = rows.SelectMany(r => r.Reasons).GroupBy(r => r.Key).Select(g => (string[])[g.Key, Say.Number(g.Sum(r =>
-            r.Value))]).ToList();
-        if (reasons.Count > 0) yield return new SheetTable("Left out", ["By", "Elements"], reasons);
+            yield return new SheetTable(
+                "Less than in the transmittal before",
+                ["What"],
+                [.. result.Less.Select(l => (string[])[l])]
+            );
+        var reasons = rows.SelectMany(r => r.Reasons)
+            .GroupBy(r => r.Key)
+            .Select(g => (string[])[g.Key, Say.Number(g.Sum(r => r.Value))])
+            .ToList();
+        if (reasons.Count > 0)
+            yield return new SheetTable("Left out", ["By", "Elements"], reasons);
         if (result.Reconciliation.Ledger.Count > 0)
-            yield return new SheetTable("By kind", ["What", "Things", "Same", "Changed", "Left out", "Not transferable", "Unaccounted"],
-                [.. result.Reconciliation.Ledger.Select(l => (string[])[Say.Kind(l.Kind), Say.Number(l.Things), Say.Number(l.Same),
-                    Say.Number(l.Changed.Values.Sum()), Say.Number(l.LeftOut.Values.Sum()), Say.Number(l.NotCarried.Values.Sum()),
-                    Say.Number(l.Unaccounted)])]);
+            yield return new SheetTable(
+                "By kind",
+                ["What", "Things", "Same", "Changed", "Left out", "Not transferable", "Unaccounted"],
+                [
+                    .. result.Reconciliation.Ledger.Select(l =>
+                        (string[])
+                            [
+                                Say.Kind(l.Kind),
+                                Say.Number(l.Things),
+                                Say.Number(l.Same),
+                                Say.Number(l.Changed.Values.Sum()),
+                                Say.Number(l.LeftOut.Values.Sum()),
+                                Say.Number(l.NotCarried.Values.Sum()),
+                                Say.Number(l.Unaccounted),
+                            ]
+                    ),
+                ]
+            );
         if (result.Reconciliation.Checks.Count > 0)
-            yield return new SheetTable("Compared", ["What", "Agree", "Differ"], [.. result.Reconciliation.Checks.Select(
-                c => (string[])[c.Name, Say.Number(c.Same), Say.Number(c.Differ)])]);
+            yield return new SheetTable(
+                "Compared",
+                ["What", "Agree", "Differ"],
+                [
+                    .. result.Reconciliation.Checks.Select(c =>
+                        (string[])[c.Name, Say.Number(c.Same), Say.Number(c.Differ)]
+                    ),
+                ]
+            );
         if (result.Drawings.Count > 0)
-            yield return new SheetTable("Drawings", ["Drawing", "File", "Unaccounted", "Verdict"], [.. result.Drawings.Select(
-                d => (string[])[d.Source, d.File, Say.Number(d.Unaccounted), d.Balanced ? "balanced" : "not balanced"])]);
+            yield return new SheetTable(
+                "Drawings",
+                ["Drawing", "File", "Unaccounted", "Verdict"],
+                [
+                    .. result.Drawings.Select(d =>
+                        (string[])
+                            [d.Source, d.File, Say.Number(d.Unaccounted), d.Balanced ? "balanced" : "not balanced"]
+                    ),
+                ]
+            );
         if (result.Reconciliation.NotCarried.Count > 0)
-            yield return new SheetTable("Not transferable", ["Why", "Things"], [.. result.Reconciliation.NotCarried.Select(
-                n => (string[])[n.What, Say.Number(n.Count)])]);
+            yield return new SheetTable(
+                "Not transferable",
+                ["Why", "Things"],
+                [.. result.Reconciliation.NotCarried.Select(n => (string[])[n.What, Say.Number(n.Count)])]
+            );
     }
 }
 
@@ -80,6 +187,8 @@ public sealed record TransmittalSheet(string Title, IReadOnlyList<(string Name, 
 public sealed record SheetTable(string Title, IReadOnlyList<string> Headings, IReadOnlyList<string[]> Rows)
 {
     /// <summary>Whether a column holds figures.</summary>
-    public bool IsFigures(int column) => column > 0 && Rows.Count > 0 && Rows.All(r => r[column].Length == 0 || r[column].All(c =>
-        char.IsDigit(c) || char.IsWhiteSpace(c)));
+    public bool IsFigures(int column) =>
+        column > 0
+        && Rows.Count > 0
+        && Rows.All(r => r[column].Length == 0 || r[column].All(c => char.IsDigit(c) || char.IsWhiteSpace(c)));
 }

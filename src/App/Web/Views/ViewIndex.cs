@@ -14,8 +14,19 @@ public sealed class ViewIndex
     public ViewIndex(JobState state)
     {
         _state = state;
-        Classes = [.. state.Facets.SelectMany(g => g.Select(f => f.Class)).Append("IfcSpace").Distinct().Order(StringComparer.Ordinal)];
-        var layers = state.Facets.SelectMany(g => g.Select(f => f.Layer)).Distinct().Order(StringComparer.Ordinal).ToList();
+        Classes =
+        [
+            .. state
+                .Facets.SelectMany(g => g.Select(f => f.Class))
+                .Append("IfcSpace")
+                .Distinct()
+                .Order(StringComparer.Ordinal),
+        ];
+        var layers = state
+            .Facets.SelectMany(g => g.Select(f => f.Layer))
+            .Distinct()
+            .Order(StringComparer.Ordinal)
+            .ToList();
         _classes = Classes.Select((c, i) => (c, i)).ToDictionary(p => p.c, p => p.i);
         _layers = layers.Select((l, i) => (l, i)).ToDictionary(p => p.l, p => p.i);
         Layers = [.. layers.Select(l => l.Length == 0 ? "no layer" : l.Replace("\n", " + ", StringComparison.Ordinal))];
@@ -37,11 +48,14 @@ public sealed class ViewIndex
     public IReadOnlyList<string> RungNames { get; }
 
     /// <summary>The number of a source's storey.</summary>
-    public int Rung(int source, int storey) => _state.Schedule.RungOf(source, storey) is >= 0 and var rung ? rung : RungNames.Count - 1;
+    public int Rung(int source, int storey) =>
+        _state.Schedule.RungOf(source, storey) is >= 0 and var rung ? rung : RungNames.Count - 1;
 
     /// <summary>The number of the rung of a level of the schedule; that of no storey where it has none.</summary>
-    public int RungOf(int? level) => level is null ? RungNames.Count - 1
-        : _state.Schedule.Rungs.ToList().FindIndex(r => r.Level == level) is >= 0 and var rung ? rung : RungNames.Count - 1;
+    public int RungOf(int? level) =>
+        level is null ? RungNames.Count - 1
+        : _state.Schedule.Rungs.ToList().FindIndex(r => r.Level == level) is >= 0 and var rung ? rung
+        : RungNames.Count - 1;
 
     /// <summary>What a drawing is called in a view, without its revision.</summary>
     public static string NameOf(SourceState drawing) => $"{drawing.Source.Party.Code} {drawing.Source.Name}";

@@ -12,12 +12,19 @@ public sealed class HangfireQueue(IBackgroundJobClient client) : IWorkQueue
     public void Read(Guid delivery) => client.Enqueue<QueuedWork>(w => w.ReadAsync(delivery, CancellationToken.None));
 
     /// <inheritdoc/>
-    public void Run(Guid transmittal) => client.Enqueue<QueuedWork>(w => w.RunAsync(transmittal, CancellationToken.None));
+    public void Run(Guid transmittal) =>
+        client.Enqueue<QueuedWork>(w => w.RunAsync(transmittal, CancellationToken.None));
 }
 
 /// <summary>Work, as the queue names it.</summary>
-internal sealed class QueuedWork(Runners runners, ReadDelivery read, RunOrder run, IBackgroundJobClient client, Telemetry telemetry,
-    ILogger<QueuedWork> log)
+internal sealed class QueuedWork(
+    Runners runners,
+    ReadDelivery read,
+    RunOrder run,
+    IBackgroundJobClient client,
+    Telemetry telemetry,
+    ILogger<QueuedWork> log
+)
 {
     private static readonly TimeSpan Pause = TimeSpan.FromSeconds(5);
 
@@ -37,18 +44,29 @@ internal sealed class QueuedWork(Runners runners, ReadDelivery read, RunOrder ru
             client.Schedule<QueuedWork>(w => w.RunAsync(id, CancellationToken.None), Pause);
     }
 
-    private async Task<WorkEnd> WatchedAsync<T>(string kind, BackgroundWork<T> work, Guid id, CancellationToken stopping) where T : class,
-        IWork
+    private async Task<WorkEnd> WatchedAsync<T>(
+        string kind,
+        BackgroundWork<T> work,
+        Guid id,
+        CancellationToken stopping
+    )
+        where T : class, IWork
     {
         // Every line of the log about this work carries its number.
         using var scope = log.BeginScope(new Dictionary<string, object> { ["Work"] = id });
         using var trace = Telemetry.Begin(kind, id);
         var clock = Stopwatch.StartNew();
         var end = await runners.DoAsync(kind, work, id, stopping);
-        if (end == WorkEnd.Later) return end;
+        if (end == WorkEnd.Later)
+            return end;
         var outcome = await work.OutcomeAsync(id);
         telemetry.Ended(kind, clock.Elapsed, outcome.State, outcome.Failed, outcome.Bytes);
-        log.LogInformation("{Kind} ended as {State} after {Seconds:0.0} s", kind, outcome.State, clock.Elapsed.TotalSeconds);
+        log.LogInformation(
+            "{Kind} ended as {State} after {Seconds:0.0} s",
+            kind,
+            outcome.State,
+            clock.Elapsed.TotalSeconds
+        );
         return end;
     }
 }

@@ -46,15 +46,20 @@ internal sealed class Runner : IDisposable
         start.Environment["Originals__Folder"] = configuration["Originals:Folder"];
         start.Environment["TMPDIR"] = _folder;
         start.Environment["DOTNET_gcServer"] = "0";
-        start.Environment["DOTNET_GCHeapHardLimit"] = ((long)memoryMb << 20)
-            .ToString("X", System.Globalization.CultureInfo.InvariantCulture);
-        _process = Process.Start(start) ?? throw new InvalidOperationException("A process for work could not be started.");
+        start.Environment["DOTNET_GCHeapHardLimit"] = ((long)memoryMb << 20).ToString(
+            "X",
+            System.Globalization.CultureInfo.InvariantCulture
+        );
+        _process = Process.Start(start)
+            ?? throw new InvalidOperationException("A process for work could not be started.");
         _process.ErrorDataReceived += (_, e) =>
         {
-            if (e.Data is { Length: > 0 } line) log.LogInformation("Runner {Process}: {Line}", _process.Id, line);
+            if (e.Data is { Length: > 0 } line)
+                log.LogInformation("Runner {Process}: {Line}", _process.Id, line);
         };
         // Lines come for as long as the process lives, and are not of the work that it was started for.
-        using (ExecutionContext.SuppressFlow()) _process.BeginErrorReadLine();
+        using (ExecutionContext.SuppressFlow())
+            _process.BeginErrorReadLine();
     }
 
     /// <summary>How many works it was given.</summary>
@@ -64,13 +69,16 @@ internal sealed class Runner : IDisposable
     public bool IsAlive => !_process.HasExited;
 
     /// <summary>How it came to its end, in words.</summary>
-    public string Ending => !_process.HasExited ? "" : _process.ExitCode switch
-    {
-        134 => "it was aborted",
-        137 => "it was killed, as for lack of memory",
-        139 => "it broke into memory",
-        var code => $"exit code {code}",
-    };
+    public string Ending =>
+        !_process.HasExited
+            ? ""
+            : _process.ExitCode switch
+            {
+                134 => "it was aborted",
+                137 => "it was killed, as for lack of memory",
+                139 => "it broke into memory",
+                var code => $"exit code {code}",
+            };
 
     /// <summary>Has a work done.</summary>
     public async Task<RunnerEnd> DoAsync(string kind, Guid id, CancellationToken cancel)
@@ -81,8 +89,10 @@ internal sealed class Runner : IDisposable
             await _process.StandardInput.WriteLineAsync($"{kind} {id}".AsMemory(), cancel);
             await _process.StandardInput.FlushAsync(cancel);
             string? answer = await _process.StandardOutput.ReadLineAsync(cancel);
-            if (answer == RunnerLoop.Over) return RunnerEnd.Over;
-            if (answer == RunnerLoop.Later) return RunnerEnd.Later;
+            if (answer == RunnerLoop.Over)
+                return RunnerEnd.Over;
+            if (answer == RunnerLoop.Later)
+                return RunnerEnd.Later;
         }
         catch (IOException)
         {
@@ -107,6 +117,7 @@ internal sealed class Runner : IDisposable
         }
 
         _process.Dispose();
-        if (Directory.Exists(_folder)) Directory.Delete(_folder, true);
+        if (Directory.Exists(_folder))
+            Directory.Delete(_folder, true);
     }
 }

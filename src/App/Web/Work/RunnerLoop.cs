@@ -11,25 +11,36 @@ internal static class RunnerLoop
     /// <summary>The argument that makes the program such a process.</summary>
     public const string Word = "runner";
 
-    public const string Over = "over", Later = "later", Read = "read", Run = "run";
+    public const string Over = "over",
+        Later = "later",
+        Read = "read",
+        Run = "run";
 
     public static async Task<int> MainAsync()
     {
         var builder = Host.CreateApplicationBuilder();
         // Standard output is for answers.
-        builder.Services.AddSerilog(l => l.ReadFrom.Configuration(builder.Configuration).Enrich.FromLogContext()
-            .WriteTo.Console(outputTemplate: "{Level:u3} {Message:lj} {Properties:j}{NewLine}{Exception}",
-            standardErrorFromLevel: Serilog.Events.LogEventLevel.Verbose));
+        builder.Services.AddSerilog(l =>
+            l.ReadFrom.Configuration(builder.Configuration)
+                .Enrich.FromLogContext()
+                .WriteTo.Console(
+                    outputTemplate: "{Level:u3} {Message:lj} {Properties:j}{NewLine}{Exception}",
+                    standardErrorFromLevel: Serilog.Events.LogEventLevel.Verbose
+                )
+        );
         builder.Services.AddWorkers(builder.Configuration);
         using var host = builder.Build();
         // Whoever gave the work is gone, or does not want it any more.
         var lines = new System.Collections.Concurrent.BlockingCollection<string>();
         var listening = new Thread(() =>
         {
-            while (Console.In.ReadLine() is { } line) lines.Add(line);
+            while (Console.In.ReadLine() is { } line)
+                lines.Add(line);
             Environment.Exit(0);
         })
-        { IsBackground = true };
+        {
+            IsBackground = true,
+        };
         listening.Start();
         foreach (string line in lines.GetConsumingEnumerable())
         {
@@ -40,7 +51,8 @@ internal static class RunnerLoop
             {
                 end = await DoAsync(scope.ServiceProvider, line);
             }
-            catch (Exception e) when (e is System.Data.Common.DbException or InvalidOperationException or TimeoutException)
+            catch (Exception e)
+                when (e is System.Data.Common.DbException or InvalidOperationException or TimeoutException)
             {
                 // A database that went away while the end of the work was to be noted is no fault of the work: dying here would be
                 // counted against it.
@@ -70,14 +82,17 @@ internal static class RunnerLoop
             ?? throw new InvalidOperationException("ConnectionStrings:Lintel is not set; ./start sets it.");
         services.AddDbContextFactory<LintelDb>(o => LintelDbFactory.Configure(o, connection));
         var usual = new WorkOptions();
-        services.AddSingleton(new WorkOptions
-        {
-            Lease = TimeSpan.FromSeconds(configuration.GetValue("Work:TakeOverSeconds", usual.Lease.TotalSeconds)),
-            Limit = TimeSpan.FromMinutes(configuration.GetValue("Work:MaxMinutes", usual.Limit.TotalMinutes)),
-            Wait = TimeSpan.FromSeconds(configuration.GetValue("Work:LostSeconds", usual.Wait.TotalSeconds)),
-            MemoryMb = configuration.GetValue("Work:MemoryMb", usual.MemoryMb),
-        });
-        if (configuration["Originals:Folder"] is { Length: > 0 } folder) services.AddSingleton(new BlobFolder(folder));
+        services.AddSingleton(
+            new WorkOptions
+            {
+                Lease = TimeSpan.FromSeconds(configuration.GetValue("Work:TakeOverSeconds", usual.Lease.TotalSeconds)),
+                Limit = TimeSpan.FromMinutes(configuration.GetValue("Work:MaxMinutes", usual.Limit.TotalMinutes)),
+                Wait = TimeSpan.FromSeconds(configuration.GetValue("Work:LostSeconds", usual.Wait.TotalSeconds)),
+                MemoryMb = configuration.GetValue("Work:MemoryMb", usual.MemoryMb),
+            }
+        );
+        if (configuration["Originals:Folder"] is { Length: > 0 } folder)
+            services.AddSingleton(new BlobFolder(folder));
         services.AddTransient<ReadDelivery>();
         services.AddTransient<RunOrder>();
     }

@@ -5,12 +5,18 @@ using SteadyLintel.Store;
 namespace SteadyLintel.Web;
 
 /// <summary>Has work done by processes of their own, watches them, and ends those that do not stop when asked or take too long.</summary>
-internal sealed class Runners(IConfiguration configuration, WorkOptions options, WorkFolder folder, ILogger<Runners> log) : IDisposable
+internal sealed class Runners(
+    IConfiguration configuration,
+    WorkOptions options,
+    WorkFolder folder,
+    ILogger<Runners> log
+) : IDisposable
 {
     // Fresh after so many, whatever a package may have kept.
     private const int MaxWorks = 50;
 
-    private static readonly TimeSpan Look = TimeSpan.FromMilliseconds(400), Grace = TimeSpan.FromMilliseconds(1200);
+    private static readonly TimeSpan Look = TimeSpan.FromMilliseconds(400),
+        Grace = TimeSpan.FromMilliseconds(1200);
 
     private readonly ConcurrentBag<Runner> _idle = [];
 
@@ -20,12 +26,15 @@ internal sealed class Runners(IConfiguration configuration, WorkOptions options,
     /// <param name="id">The work.</param>
     /// <param name="stopping">The server is ending.</param>
     /// <returns>Whether it is to be tried again later.</returns>
-    public async Task<WorkEnd> DoAsync<T>(string kind, BackgroundWork<T> work, Guid id, CancellationToken stopping) where T : class, IWork
+    public async Task<WorkEnd> DoAsync<T>(string kind, BackgroundWork<T> work, Guid id, CancellationToken stopping)
+        where T : class, IWork
     {
         while (true)
         {
-            var runner = _idle.TryTake(out var idle) && idle.IsAlive ? idle : new Runner(configuration, options.MemoryMb, folder.New(),
-                log);
+            var runner =
+                _idle.TryTake(out var idle) && idle.IsAlive
+                    ? idle
+                    : new Runner(configuration, options.MemoryMb, folder.New(), log);
             bool kept = false;
             try
             {
@@ -37,11 +46,13 @@ internal sealed class Runners(IConfiguration configuration, WorkOptions options,
                         await work.KilledAsync(id, asked, options.Limit);
                         return WorkEnd.Over;
                     case RunnerEnd.Died:
-                        if (!await work.DiedAsync(id, runner.Ending)) return WorkEnd.Over;
+                        if (!await work.DiedAsync(id, runner.Ending))
+                            return WorkEnd.Over;
                         break;
                     default:
                         kept = runner.Works < MaxWorks;
-                        if (kept) _idle.Add(runner);
+                        if (kept)
+                            _idle.Add(runner);
                         return end == RunnerEnd.Over ? WorkEnd.Over : WorkEnd.Later;
                 }
             }
@@ -53,7 +64,8 @@ internal sealed class Runners(IConfiguration configuration, WorkOptions options,
             }
             finally
             {
-                if (!kept) runner.Dispose();
+                if (!kept)
+                    runner.Dispose();
             }
         }
     }
@@ -61,30 +73,42 @@ internal sealed class Runners(IConfiguration configuration, WorkOptions options,
     /// <inheritdoc/>
     public void Dispose()
     {
-        while (_idle.TryTake(out var runner)) runner.Dispose();
+        while (_idle.TryTake(out var runner))
+            runner.Dispose();
     }
 
     // How it ended; null when it has to be ended, because somebody asked or because it takes too long.
-    private async Task<(RunnerEnd? End, bool Asked)> WatchAsync<T>(Runner runner, string kind, BackgroundWork<T> work, Guid id,
-        CancellationToken stopping) where T : class, IWork
+    private async Task<(RunnerEnd? End, bool Asked)> WatchAsync<T>(
+        Runner runner,
+        string kind,
+        BackgroundWork<T> work,
+        Guid id,
+        CancellationToken stopping
+    )
+        where T : class, IWork
     {
         var doing = runner.DoAsync(kind, id, stopping);
         var limit = Task.Delay(options.Limit, stopping);
         while (!doing.IsCompleted)
         {
             await Task.WhenAny(doing, limit, Task.Delay(Look, stopping));
-            if (doing.IsCompleted) break;
+            if (doing.IsCompleted)
+                break;
             stopping.ThrowIfCancellationRequested();
-            if (limit.IsCompleted) return (null, false);
-            if (!await IsAskedAsync(work, id, stopping)) continue;
+            if (limit.IsCompleted)
+                return (null, false);
+            if (!await IsAskedAsync(work, id, stopping))
+                continue;
             await Task.WhenAny(doing, Task.Delay(Grace, stopping));
-            if (!doing.IsCompleted) return (null, true);
+            if (!doing.IsCompleted)
+                return (null, true);
         }
 
         return (await doing, false);
     }
 
-    private async Task<bool> IsAskedAsync<T>(BackgroundWork<T> work, Guid id, CancellationToken stopping) where T : class, IWork
+    private async Task<bool> IsAskedAsync<T>(BackgroundWork<T> work, Guid id, CancellationToken stopping)
+        where T : class, IWork
     {
         try
         {
@@ -92,7 +116,11 @@ internal sealed class Runners(IConfiguration configuration, WorkOptions options,
         }
         catch (Exception e) when (e is System.Data.Common.DbException or InvalidOperationException)
         {
-            log.LogWarning("The database did not answer whether work {Work} is to be called off: {Reason}", id, e.Message);
+            log.LogWarning(
+                "The database did not answer whether work {Work} is to be called off: {Reason}",
+                id,
+                e.Message
+            );
             return false;
         }
     }

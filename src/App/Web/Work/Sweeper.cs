@@ -5,9 +5,11 @@ using SteadyLintel.Store;
 namespace SteadyLintel.Web;
 
 /// <summary>Finds what nobody is at any more: work whose worker is silent or that the queue has lost, uploads that were given up.</summary>
-internal sealed class Sweeper(IServiceProvider services, WorkOptions options, Telemetry telemetry, ILogger<Sweeper> log) : BackgroundService
+internal sealed class Sweeper(IServiceProvider services, WorkOptions options, Telemetry telemetry, ILogger<Sweeper> log)
+    : BackgroundService
 {
-    private static readonly TimeSpan GivenUp = TimeSpan.FromDays(1), Daily = TimeSpan.FromDays(1);
+    private static readonly TimeSpan GivenUp = TimeSpan.FromDays(1),
+        Daily = TimeSpan.FromDays(1);
 
     private DateTime _swept;
 
@@ -21,12 +23,12 @@ internal sealed class Sweeper(IServiceProvider services, WorkOptions options, Te
             {
                 await SweepAsync(stoppingToken);
             }
-            catch (Exception e) when (e is System.Data.Common.DbException or InvalidOperationException or TimeoutException)
+            catch (Exception e)
+                when (e is System.Data.Common.DbException or InvalidOperationException or TimeoutException)
             {
                 log.LogWarning("Forgotten work was not looked for: {Reason}", e.Message);
             }
-        }
-        while (await timer.WaitForNextTickAsync(stoppingToken));
+        } while (await timer.WaitForNextTickAsync(stoppingToken));
     }
 
     private async Task SweepAsync(CancellationToken cancel)
@@ -35,17 +37,20 @@ internal sealed class Sweeper(IServiceProvider services, WorkOptions options, Te
         var db = scope.ServiceProvider.GetRequiredService<LintelDb>();
         var queue = scope.ServiceProvider.GetRequiredService<IWorkQueue>();
         telemetry.Queue(await QueueState.LoadAsync(db, cancel));
-        foreach (var id in await WorkTable.Deliveries.ForgottenAsync(db, options.Lease, options.Wait, cancel)) queue.Read(id);
-        foreach (var id in await WorkTable.Transmittals.ForgottenAsync(db, options.Lease, options.Wait, cancel)) queue.Run(id);
+        foreach (var id in await WorkTable.Deliveries.ForgottenAsync(db, options.Lease, options.Wait, cancel))
+            queue.Read(id);
+        foreach (var id in await WorkTable.Transmittals.ForgottenAsync(db, options.Lease, options.Wait, cancel))
+            queue.Run(id);
         foreach (var id in await scope.ServiceProvider.GetRequiredService<Receiving>().GiveUpAsync(GivenUp, cancel))
             log.LogInformation("The upload of delivery {Delivery} was given up", id);
         if (await scope.ServiceProvider.GetRequiredService<ReadAgain>().BeginAsync(cancel) is > 0 and var again)
             log.LogInformation("{Revisions} revisions of an older version are being read again", again);
         if (await scope.ServiceProvider.GetRequiredService<Orders>().RunDueAsync(cancel) is > 0 and var due)
             log.LogInformation("{Orders} orders were run on a new revision", due);
-        if (DateTime.UtcNow - _swept < Daily) return;
+        if (DateTime.UtcNow - _swept < Daily)
+            return;
         _swept = DateTime.UtcNow;
-        if (await new Blobs(db).SweepAsync(cancel) is > 0 and var swept) log.LogInformation(
-            "{Contents} contents without a row were removed", swept);
+        if (await new Blobs(db).SweepAsync(cancel) is > 0 and var swept)
+            log.LogInformation("{Contents} contents without a row were removed", swept);
     }
 }

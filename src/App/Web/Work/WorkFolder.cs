@@ -4,7 +4,8 @@ namespace SteadyLintel.Web;
 /// that the next server can tell whose folders are left over, and remove them.</summary>
 internal sealed class WorkFolder : IDisposable
 {
-    private const string Prefix = "lintel-work-", LockName = "lock";
+    private const string Prefix = "lintel-work-",
+        LockName = "lock";
 
     // Between making a folder and locking it.
     private static readonly TimeSpan Young = TimeSpan.FromMinutes(1);
@@ -14,22 +15,30 @@ internal sealed class WorkFolder : IDisposable
     /// <summary>Removes what ended servers have left, and makes a folder.</summary>
     public WorkFolder()
     {
-        foreach (string left in Directory.GetDirectories(System.IO.Path.GetTempPath(), Prefix + "*")) Remove(left);
+        foreach (string left in Directory.GetDirectories(System.IO.Path.GetTempPath(), Prefix + "*"))
+            Remove(left);
         Path = Directory.CreateTempSubdirectory(Prefix).FullName;
-        _lock = new FileStream(System.IO.Path.Combine(Path, LockName), FileMode.CreateNew, FileAccess.ReadWrite, FileShare.None);
+        _lock = new FileStream(
+            System.IO.Path.Combine(Path, LockName),
+            FileMode.CreateNew,
+            FileAccess.ReadWrite,
+            FileShare.None
+        );
     }
 
     /// <summary>The folder.</summary>
     public string Path { get; }
 
     /// <summary>Makes a folder in it.</summary>
-    public string New() => Directory.CreateDirectory(System.IO.Path.Combine(Path, Guid.NewGuid().ToString("N"))).FullName;
+    public string New() =>
+        Directory.CreateDirectory(System.IO.Path.Combine(Path, Guid.NewGuid().ToString("N"))).FullName;
 
     /// <inheritdoc/>
     public void Dispose()
     {
         _lock.Dispose();
-        if (Directory.Exists(Path)) Directory.Delete(Path, true);
+        if (Directory.Exists(Path))
+            Directory.Delete(Path, true);
     }
 
     private static void Remove(string folder)
@@ -37,8 +46,10 @@ internal sealed class WorkFolder : IDisposable
         try
         {
             string held = System.IO.Path.Combine(folder, LockName);
-            if (!File.Exists(held) && DateTime.UtcNow - Directory.GetCreationTimeUtc(folder) < Young) return;
-            if (File.Exists(held)) new FileStream(held, FileMode.Open, FileAccess.ReadWrite, FileShare.None).Dispose();
+            if (!File.Exists(held) && DateTime.UtcNow - Directory.GetCreationTimeUtc(folder) < Young)
+                return;
+            if (File.Exists(held))
+                new FileStream(held, FileMode.Open, FileAccess.ReadWrite, FileShare.None).Dispose();
             Directory.Delete(folder, true);
         }
         catch (Exception e) when (e is IOException or UnauthorizedAccessException)

@@ -16,8 +16,11 @@ internal static class WorkHost
     public static async Task<int> MainAsync()
     {
         var builder = Host.CreateApplicationBuilder();
-        builder.Services.AddSerilog(l => l.ReadFrom.Configuration(builder.Configuration).Enrich.FromLogContext().WriteTo.Console(
-            outputTemplate: LogLine));
+        builder.Services.AddSerilog(l =>
+            l.ReadFrom.Configuration(builder.Configuration)
+                .Enrich.FromLogContext()
+                .WriteTo.Console(outputTemplate: LogLine)
+        );
         builder.Services.AddWorkers(builder.Configuration);
         builder.Services.AddQueue(builder.Configuration);
         builder.Services.AddWork(builder.Configuration);
@@ -50,12 +53,17 @@ internal static class WorkHost
         services.AddScoped<LevelEditing>();
         services.AddScoped<JobReference>();
         services.AddScoped<IWorkQueue, HangfireQueue>();
-        services.AddHangfire(o => o.UsePostgreSqlStorage(s => s.UseNpgsqlConnection(connection), new PostgreSqlStorageOptions
-        {
-            UseSlidingInvisibilityTimeout = true,
-            InvisibilityTimeout = TimeSpan.FromSeconds(configuration.GetValue("Work:TakeOverSeconds", 30)),
-            QueuePollInterval = TimeSpan.FromMilliseconds(500),
-        }));
+        services.AddHangfire(o =>
+            o.UsePostgreSqlStorage(
+                s => s.UseNpgsqlConnection(connection),
+                new PostgreSqlStorageOptions
+                {
+                    UseSlidingInvisibilityTimeout = true,
+                    InvisibilityTimeout = TimeSpan.FromSeconds(configuration.GetValue("Work:TakeOverSeconds", 30)),
+                    QueuePollInterval = TimeSpan.FromMilliseconds(500),
+                }
+            )
+        );
     }
 
     private static SpaceOptions SpaceOf(IConfiguration configuration)
@@ -66,8 +74,12 @@ internal static class WorkHost
             JobBytes = Megabytes("JobMb", usual.JobBytes),
             PersonBytes = Megabytes("PersonMb", usual.PersonBytes),
             FreeBytes = Megabytes("FreeMb", usual.FreeBytes),
-            Watched = [.. usual.Watched, .. configuration.GetSection("Space:Watched").Get<string[]>() ?? [],
-                .. new[] { configuration["Originals:Folder"] }.OfType<string>().Where(f => f.Length > 0)],
+            Watched =
+            [
+                .. usual.Watched,
+                .. configuration.GetSection("Space:Watched").Get<string[]>() ?? [],
+                .. new[] { configuration["Originals:Folder"] }.OfType<string>().Where(f => f.Length > 0),
+            ],
         };
 
         long Megabytes(string name, long bytes) => configuration.GetValue($"Space:{name}", bytes >> 20) << 20;
@@ -80,6 +92,8 @@ internal static class WorkHost
         services.AddSingleton<Runners>();
         services.AddTransient<QueuedWork>();
         services.AddHostedService<Sweeper>();
-        services.AddHangfireServer(o => o.WorkerCount = configuration.GetValue("Work:Workers", Environment.ProcessorCount));
+        services.AddHangfireServer(o =>
+            o.WorkerCount = configuration.GetValue("Work:Workers", Environment.ProcessorCount)
+        );
     }
 }

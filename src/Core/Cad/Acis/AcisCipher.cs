@@ -27,11 +27,16 @@ internal static class AcisCipher
         var lines = new List<string>();
         foreach (var group in groups)
         {
-            if (group.Code == 1) lines.Add(group.Text);
-            else if (group.Code == 3 && lines.Count > 0) lines[^1] += group.Text;
+            if (group.Code == 1)
+                lines.Add(group.Text);
+            else if (group.Code == 3 && lines.Count > 0)
+                lines[^1] += group.Text;
         }
 
         return lines.Count == 0
-            ? "" : string.Concat(lines.Select(l => string.Concat(l.Replace("^ ", "^", StringComparison.Ordinal).Select(Turn)) + "\n"));
+            ? ""
+            : string.Concat(
+                lines.Select(l => string.Concat(l.Replace("^ ", "^", StringComparison.Ordinal).Select(Turn)) + "\n")
+            );
     }
 }

@@ -33,15 +33,18 @@ internal sealed class AcisFaces
         var faces = new List<PlanarFace>();
         foreach (var face in _records.Where(r => r.Kind == "face"))
         {
-            if (_records[face.Links[4]].Kind != "plane-surface") return null;
+            if (_records[face.Links[4]].Kind != "plane-surface")
+                return null;
             var loops = new List<int[]>();
             for (int loop = face.Links[1]; loop >= 0; loop = _records[loop].Links[0])
             {
-                if (Corners(loop) is not { } corners) return null;
+                if (Corners(loop) is not { } corners)
+                    return null;
                 loops.Add(corners);
             }
 
-            if (loops.Count > 0) faces.Add(new PlanarFace(loops));
+            if (loops.Count > 0)
+                faces.Add(new PlanarFace(loops));
         }
 
         return faces.Count == 0 ? null : Placed(faces);
@@ -52,21 +55,24 @@ internal sealed class AcisFaces
     {
         var corners = new List<int>();
         int first = _records[loop].Links[1];
-        for (int at = first; ;)
+        for (int at = first; ; )
         {
             var coedge = _records[at];
             var edge = _records[coedge.Links[3]].Links;
             // Every coedge belongs to one loop: who goes over more of them than there are is cyclic.
-            if (edge[3] < 0 || _records[edge[3]].Kind != "straight-curve" || ++_steps > _records.Count) return null;
+            if (edge[3] < 0 || _records[edge[3]].Kind != "straight-curve" || ++_steps > _records.Count)
+                return null;
             corners.Add(Number(_records[edge[coedge.Reversed ? 1 : 0]].Links[1]));
             at = coedge.Links[0];
-            if (at == first) return [.. corners];
+            if (at == first)
+                return [.. corners];
         }
     }
 
     private int Number(int point)
     {
-        if (_numbers.TryGetValue(point, out int known)) return known;
+        if (_numbers.TryGetValue(point, out int known))
+            return known;
         _points.Add(_records[point].Position);
         return _numbers[point] = _points.Count - 1;
     }
@@ -76,12 +82,23 @@ internal sealed class AcisFaces
     private (IReadOnlyList<Vec3>, IReadOnlyList<PlanarFace>) Placed(List<PlanarFace> faces)
     {
         var body = _records.FirstOrDefault(r => r.Kind == "body");
-        if (body is null || body.Links.Length < 3 || body.Links[2] < 0
-            || _records[body.Links[2]].Numbers is not { Length: >= TransformNumbers } all) return (_points, faces);
+        if (
+            body is null
+            || body.Links.Length < 3
+            || body.Links[2] < 0
+            || _records[body.Links[2]].Numbers is not { Length: >= TransformNumbers } all
+        )
+            return (_points, faces);
         double[] n = all[^TransformNumbers..];
-        Vec3 x = new(n[0], n[1], n[2]), y = new(n[3], n[4], n[5]), z = new(n[6], n[7], n[8]), move = new(n[9], n[10], n[11]);
+        Vec3 x = new(n[0], n[1], n[2]),
+            y = new(n[3], n[4], n[5]),
+            z = new(n[6], n[7], n[8]),
+            move = new(n[9], n[10], n[11]);
         var moved = _points.ConvertAll(p => (((x * p.X) + (y * p.Y) + (z * p.Z)) * n[12]) + move);
         bool mirrored = x.Cross(y).Dot(z) * n[12] < 0;
-        return (moved, mirrored ? faces.ConvertAll(f => new PlanarFace([.. f.Loops.Select(l => l.Reverse().ToArray())])) : faces);
+        return (
+            moved,
+            mirrored ? faces.ConvertAll(f => new PlanarFace([.. f.Loops.Select(l => l.Reverse().ToArray())])) : faces
+        );
     }
 }

@@ -30,9 +30,7 @@ internal abstract class AcisOutput
     public abstract void Word(string word);
 
     /// <summary>A number only the binary form has.</summary>
-    public virtual void OnlyBinary(int value)
-    {
-    }
+    public virtual void OnlyBinary(int value) { }
 
     /// <summary>Ends a record.</summary>
     public abstract void End();

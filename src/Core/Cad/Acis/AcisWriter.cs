@@ -16,7 +16,8 @@ public sealed class AcisWriter
 
     private AcisWriter(Polyhedron body, double scale, AcisOutput output)
     {
-        if (body.Problem() is { } problem) throw new ArgumentException(problem, nameof(body));
+        if (body.Problem() is { } problem)
+            throw new ArgumentException(problem, nameof(body));
         (_body, _points, _out) = (body, [.. body.Points.Select(p => p * scale)], output);
         Records();
     }
@@ -49,22 +50,30 @@ public sealed class AcisWriter
     {
         int next = _out.First + 1;
         var lumps = Lumps();
-        int[] lump = Numbers(lumps.Count, 1), shell = Numbers(_body.Shells.Count, 1), face = Numbers(_body.Faces.Count, 2);
+        int[] lump = Numbers(lumps.Count, 1),
+            shell = Numbers(_body.Shells.Count, 1),
+            face = Numbers(_body.Faces.Count, 2);
         var loops = _body.Faces.SelectMany((f, n) => f.Loops.Select((l, k) => (Face: n, Ring: k, Corners: l))).ToList();
-        int[] loop = Numbers(loops.Count, 1), coedge = Numbers(loops.Sum(l => l.Corners.Length), 1);
+        int[] loop = Numbers(loops.Count, 1),
+            coedge = Numbers(loops.Sum(l => l.Corners.Length), 1);
         var (edges, use) = Edges(loops.Select(l => l.Corners));
-        int[] edge = Numbers(edges.Count, 2), vertex = Numbers(_points.Length, 2);
+        int[] edge = Numbers(edges.Count, 2),
+            vertex = Numbers(_points.Length, 2);
 
         Record("body", lump[0], -1, -1);
-        for (int l = 0; l < lumps.Count; l++) Record("lump", Following(lump, l), shell[lumps[l][0]], _out.First);
+        for (int l = 0; l < lumps.Count; l++)
+            Record("lump", Following(lump, l), shell[lumps[l][0]], _out.First);
         Shells(lumps, lump, shell, face);
         Faces(shell, face, loops, loop);
         Loops(face, loops, loop, coedge);
         Coedges(loops.Select(l => l.Corners), loop, coedge, edge, use);
-        for (int e = 0; e < edges.Count; e++) Edge(edges[e], vertex, coedge, edge[e]);
+        for (int e = 0; e < edges.Count; e++)
+            Edge(edges[e], vertex, coedge, edge[e]);
         int[] edgeOf = new int[_points.Length];
-        for (int e = edges.Count - 1; e >= 0; e--) (edgeOf[edges[e].From], edgeOf[edges[e].To]) = (edge[e], edge[e]);
-        for (int v = 0; v < _points.Length; v++) Vertex(edgeOf[v], vertex[v], _points[v]);
+        for (int e = edges.Count - 1; e >= 0; e--)
+            (edgeOf[edges[e].From], edgeOf[edges[e].To]) = (edge[e], edge[e]);
+        for (int v = 0; v < _points.Length; v++)
+            Vertex(edgeOf[v], vertex[v], _points[v]);
 
         int[] Numbers(int count, int step)
         {
@@ -83,24 +92,39 @@ public sealed class AcisWriter
     private void Begin(string kind, params ReadOnlySpan<int> links)
     {
         _out.Begin(kind);
-        foreach (int link in links) _out.Link(link);
+        foreach (int link in links)
+            _out.Link(link);
     }
 
     // A shell that turns inward is a void of the lump around it; every other one is a lump of its own.
     private List<List<int>> Lumps()
     {
         var volumes = _body.Shells.Select(Volume).ToList();
-        var boxes = _body.Shells.Select(s => Box.Of(s.SelectMany(f => _body.Faces[f].Loops[0]).Select(p => _points[p]))).ToList();
-        var lumps = Enumerable.Range(0, volumes.Count).Where(s => volumes[s] >= 0).Select(s => new List<int> { s }).ToList();
-        if (lumps.Count == 0) return [[.. Enumerable.Range(0, volumes.Count)]];
+        var boxes = _body
+            .Shells.Select(s => Box.Of(s.SelectMany(f => _body.Faces[f].Loops[0]).Select(p => _points[p])))
+            .ToList();
+        var lumps = Enumerable
+            .Range(0, volumes.Count)
+            .Where(s => volumes[s] >= 0)
+            .Select(s => new List<int> { s })
+            .ToList();
+        if (lumps.Count == 0)
+            return
+            [
+                [.. Enumerable.Range(0, volumes.Count)],
+            ];
         foreach (int s in Enumerable.Range(0, volumes.Count).Where(s => volumes[s] < 0))
             (lumps.Where(l => Holds(boxes[l[0]], boxes[s])).MinBy(l => boxes[l[0]].Size.Length) ?? lumps[0]).Add(s);
         return lumps;
     }
 
     private static bool Holds(Box outer, Box inner) =>
-        outer.Min.X <= inner.Min.X && outer.Min.Y <= inner.Min.Y && outer.Min.Z <= inner.Min.Z && outer.Max.X >= inner.Max.X
-            && outer.Max.Y >= inner.Max.Y && outer.Max.Z >= inner.Max.Z;
+        outer.Min.X <= inner.Min.X
+        && outer.Min.Y <= inner.Min.Y
+        && outer.Min.Z <= inner.Min.Z
+        && outer.Max.X >= inner.Max.X
+        && outer.Max.Y >= inner.Max.Y
+        && outer.Max.Z >= inner.Max.Z;
 
     private double Volume(int[] shell)
     {
@@ -108,7 +132,9 @@ public sealed class AcisWriter
         var origin = _points[_body.Faces[shell[0]].Loops[0][0]];
         foreach (var loop in shell.SelectMany(f => _body.Faces[f].Loops))
             for (int i = 1; i + 1 < loop.Length; i++)
-                sum += (_points[loop[0]] - origin).Dot((_points[loop[i]] - origin).Cross(_points[loop[i + 1]] - origin));
+                sum += (_points[loop[0]] - origin).Dot(
+                    (_points[loop[i]] - origin).Cross(_points[loop[i + 1]] - origin)
+                );
         return sum;
     }
 
@@ -116,8 +142,10 @@ public sealed class AcisWriter
     {
         var places = new (int Next, int Lump)[shell.Length];
         for (int l = 0; l < lumps.Count; l++)
-            for (int k = 0; k < lumps[l].Count; k++) places[lumps[l][k]] = (k + 1 < lumps[l].Count ? shell[lumps[l][k + 1]] : -1, lump[l]);
-        for (int s = 0; s < shell.Length; s++) Record("shell", places[s].Next, -1, face[_body.Shells[s][0]], -1, places[s].Lump);
+        for (int k = 0; k < lumps[l].Count; k++)
+            places[lumps[l][k]] = (k + 1 < lumps[l].Count ? shell[lumps[l][k + 1]] : -1, lump[l]);
+        for (int s = 0; s < shell.Length; s++)
+            Record("shell", places[s].Next, -1, face[_body.Shells[s][0]], -1, places[s].Lump);
     }
 
     private void Faces(int[] shell, int[] face, List<(int Face, int Ring, int[] Corners)> loops, int[] loop)
@@ -125,8 +153,8 @@ public sealed class AcisWriter
         var first = loops.Select((l, n) => (l, n)).Where(p => p.l.Ring == 0).Select(p => loop[p.n]).ToArray();
         var places = new (int Next, int Shell)[face.Length];
         for (int s = 0; s < shell.Length; s++)
-            for (int k = 0; k < _body.Shells[s].Length; k++)
-                places[_body.Shells[s][k]] = (k + 1 < _body.Shells[s].Length ? face[_body.Shells[s][k + 1]] : -1, shell[s]);
+        for (int k = 0; k < _body.Shells[s].Length; k++)
+            places[_body.Shells[s][k]] = (k + 1 < _body.Shells[s].Length ? face[_body.Shells[s][k + 1]] : -1, shell[s]);
         for (int f = 0; f < face.Length; f++)
         {
             Begin("face", places[f].Next, first[f], places[f].Shell, -1, face[f] + 1);
@@ -153,7 +181,8 @@ public sealed class AcisWriter
 
     private void Unbounded(int count)
     {
-        for (int i = 0; i < count; i++) _out.Either(false, "F", "I");
+        for (int i = 0; i < count; i++)
+            _out.Either(false, "F", "I");
     }
 
     private void Loops(int[] face, List<(int Face, int Ring, int[] Corners)> loops, int[] loop, int[] coedge)
@@ -169,7 +198,8 @@ public sealed class AcisWriter
 
     // The edges, and for each coedge its edge, its partner and whether it runs along.
     private static (List<(int From, int To, int First)> Edges, List<(int Edge, int Partner, bool Along)> Use) Edges(
-        IEnumerable<int[]> loops)
+        IEnumerable<int[]> loops
+    )
     {
         var edges = new List<(int, int, int)>();
         var use = new List<(int Edge, int Partner, bool Along)>();
@@ -177,7 +207,9 @@ public sealed class AcisWriter
         foreach (var loop in loops)
             for (int i = 0; i < loop.Length; i++)
             {
-                int from = loop[i], to = loop[(i + 1) % loop.Length], own = use.Count;
+                int from = loop[i],
+                    to = loop[(i + 1) % loop.Length],
+                    own = use.Count;
                 if (open.Remove((to, from), out int partner))
                 {
                     use.Add((use[partner].Edge, partner, false));
@@ -194,14 +226,22 @@ public sealed class AcisWriter
         return (edges, use);
     }
 
-    private void Coedges(IEnumerable<int[]> loops, int[] loop, int[] coedge, int[] edge, List<(int Edge, int Partner, bool Along)> use)
+    private void Coedges(
+        IEnumerable<int[]> loops,
+        int[] loop,
+        int[] coedge,
+        int[] edge,
+        List<(int Edge, int Partner, bool Along)> use
+    )
     {
-        int start = 0, n = 0;
+        int start = 0,
+            n = 0;
         foreach (var corners in loops)
         {
             for (int i = 0; i < corners.Length; i++)
             {
-                int next = start + ((i + 1) % corners.Length), before = start + ((i + corners.Length - 1) % corners.Length);
+                int next = start + ((i + 1) % corners.Length),
+                    before = start + ((i + corners.Length - 1) % corners.Length);
                 var own = use[start + i];
                 Begin("coedge", coedge[next], coedge[before], coedge[own.Partner], edge[own.Edge]);
                 _out.Either(!own.Along, "reversed", "forward");

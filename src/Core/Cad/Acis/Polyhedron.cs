@@ -9,7 +9,8 @@ public sealed class Polyhedron
 {
     private const double Flat = 1e-9;
 
-    private Polyhedron(Vec3[] points, List<PlanarFace> faces, List<int[]> shells) => (Points, Faces, Shells) = (points, faces, shells);
+    private Polyhedron(Vec3[] points, List<PlanarFace> faces, List<int[]> shells) =>
+        (Points, Faces, Shells) = (points, faces, shells);
 
     /// <summary>The points.</summary>
     public IReadOnlyList<Vec3> Points { get; }
@@ -42,15 +43,22 @@ public sealed class Polyhedron
             foreach (var loop in faces[f].Loops)
                 for (int i = 0; i < loop.Length; i++)
                 {
-                    int a = loop[i], b = loop[(i + 1) % loop.Length];
-                    if (!first.TryAdd((Math.Min(a, b), Math.Max(a, b)), f)) above[Top(f)] = Top(first[(Math.Min(a, b), Math.Max(a, b))]);
+                    int a = loop[i],
+                        b = loop[(i + 1) % loop.Length];
+                    if (!first.TryAdd((Math.Min(a, b), Math.Max(a, b)), f))
+                        above[Top(f)] = Top(first[(Math.Min(a, b), Math.Max(a, b))]);
                 }
 
-        return new Polyhedron([.. points], [.. faces], [.. Enumerable.Range(0, faces.Count).GroupBy(Top).Select(g => g.ToArray())]);
+        return new Polyhedron(
+            [.. points],
+            [.. faces],
+            [.. Enumerable.Range(0, faces.Count).GroupBy(Top).Select(g => g.ToArray())]
+        );
 
         int Top(int face)
         {
-            while (above[face] != face) face = above[face] = above[above[face]];
+            while (above[face] != face)
+                face = above[face] = above[above[face]];
             return face;
         }
     }
@@ -66,15 +74,20 @@ public sealed class Polyhedron
             rings += face.Loops.Count - 1;
             foreach (var loop in face.Loops)
             {
-                if (loop.Length < 3) return "a loop has fewer than three corners";
+                if (loop.Length < 3)
+                    return "a loop has fewer than three corners";
                 for (int i = 0; i < loop.Length; i++)
-                    if (!edges.Add((loop[i], loop[(i + 1) % loop.Length]))) return "an edge is used twice in one sense";
+                    if (!edges.Add((loop[i], loop[(i + 1) % loop.Length])))
+                        return "an edge is used twice in one sense";
             }
         }
 
-        if (edges.Any(e => !edges.Contains((e.Item2, e.Item1)))) return "an edge is used once only";
+        if (edges.Any(e => !edges.Contains((e.Item2, e.Item1))))
+            return "an edge is used once only";
         int euler = Points.Count - (edges.Count / 2) + Faces.Count - rings;
-        return euler % 2 != 0 || euler > 2 * Shells.Count ? $"V - E + F - R is {euler} for {Shells.Count} shells" : null;
+        return euler % 2 != 0 || euler > 2 * Shells.Count
+            ? $"V - E + F - R is {euler} for {Shells.Count} shells"
+            : null;
     }
 
     // For each half-edge (three a triangle) the one that runs back along it.
@@ -86,8 +99,10 @@ public sealed class Polyhedron
         for (int h = 0; h < triangles.Length; h++)
         {
             var (a, b) = (triangles[h], triangles[Next(h)]);
-            if (open.Remove((b, a), out int twin)) (twins[h], twins[twin]) = (twin, h);
-            else if (!open.TryAdd((a, b), h)) return null;
+            if (open.Remove((b, a), out int twin))
+                (twins[h], twins[twin]) = (twin, h);
+            else if (!open.TryAdd((a, b), h))
+                return null;
         }
 
         return triangles.Length > 0 && open.Count == 0 ? twins : null;
@@ -102,18 +117,24 @@ public sealed class Polyhedron
         var seen = new bool[twins.Length];
         for (int h = 0; h < twins.Length; h++)
         {
-            if (seen[h] || region[h / 3] == region[twins[h] / 3]) continue;
+            if (seen[h] || region[h / 3] == region[twins[h] / 3])
+                continue;
             var loop = Loop(h, mesh.Triangles, twins, region, seen);
-            if (!faces.TryGetValue(region[h / 3], out var loops)) faces[region[h / 3]] = loops = [];
+            if (!faces.TryGetValue(region[h / 3], out var loops))
+                faces[region[h / 3]] = loops = [];
             loops.Add(loop);
         }
 
         var numbers = faces.Keys.Select((r, n) => (r, n)).ToDictionary(p => p.r, p => p.n);
-        var normals = mesh.Triangles.Chunk(3)
-            .Select(t => (mesh.Points[t[1]] - mesh.Points[t[0]]).Cross(mesh.Points[t[2]] - mesh.Points[t[0]])).ToArray();
+        var normals = mesh
+            .Triangles.Chunk(3)
+            .Select(t => (mesh.Points[t[1]] - mesh.Points[t[0]]).Cross(mesh.Points[t[2]] - mesh.Points[t[0]]))
+            .ToArray();
         var planar = faces.Select(f => new PlanarFace(OuterFirst(f.Value, mesh.Points, normals[f.Key]))).ToList();
-        var shells = Shelled(twins, region).GroupBy(t => t.Shell)
-            .Select(g => g.Select(t => numbers[region[t.Triangle]]).Distinct().ToArray()).ToList();
+        var shells = Shelled(twins, region)
+            .GroupBy(t => t.Shell)
+            .Select(g => g.Select(t => numbers[region[t.Triangle]]).Distinct().ToArray())
+            .ToList();
         return Compact(mesh.Points, Straight(mesh.Points, planar), shells);
     }
 
@@ -124,20 +145,30 @@ public sealed class Polyhedron
         foreach (var loop in faces.SelectMany(f => f.Loops))
             for (int i = 0; i < loop.Length; i++)
             {
-                int a = loop[i], b = loop[(i + 1) % loop.Length];
+                int a = loop[i],
+                    b = loop[(i + 1) % loop.Length];
                 (beside.TryGetValue(a, out var ofA) ? ofA : beside[a] = []).Add(b);
                 (beside.TryGetValue(b, out var ofB) ? ofB : beside[b] = []).Add(a);
             }
 
-        var needless = beside.Where(b => b.Value.Count == 2 && InLine(points[b.Key], points[b.Value.First()], points[b.Value.Last()]))
-            .Select(b => b.Key).ToHashSet();
+        var needless = beside
+            .Where(b => b.Value.Count == 2 && InLine(points[b.Key], points[b.Value.First()], points[b.Value.Last()]))
+            .Select(b => b.Key)
+            .ToHashSet();
         return needless.Count == 0
-            ? faces : [.. faces.Select(f => new PlanarFace([.. f.Loops.Select(l => l.Where(c => !needless.Contains(c)).ToArray())]))];
+            ? faces
+            :
+            [
+                .. faces.Select(f => new PlanarFace([
+                    .. f.Loops.Select(l => l.Where(c => !needless.Contains(c)).ToArray()),
+                ])),
+            ];
     }
 
     private static bool InLine(Vec3 at, Vec3 before, Vec3 after)
     {
-        Vec3 u = at - before, v = after - at;
+        Vec3 u = at - before,
+            v = after - at;
         return u.Cross(v).Length < 1e-9 * u.Length * v.Length && u.Dot(v) > 0;
     }
 
@@ -148,13 +179,17 @@ public sealed class Polyhedron
         int[] number = [.. Enumerable.Repeat(-1, points.Length)];
         foreach (int corner in faces.SelectMany(f => f.Loops).SelectMany(l => l))
         {
-            if (number[corner] >= 0) continue;
+            if (number[corner] >= 0)
+                continue;
             number[corner] = kept.Count;
             kept.Add(points[corner]);
         }
 
-        return new Polyhedron([.. kept],
-            [.. faces.Select(f => new PlanarFace([.. f.Loops.Select(l => Array.ConvertAll(l, c => number[c]))]))], shells);
+        return new Polyhedron(
+            [.. kept],
+            [.. faces.Select(f => new PlanarFace([.. f.Loops.Select(l => Array.ConvertAll(l, c => number[c]))]))],
+            shells
+        );
     }
 
     // Along the border of a region: behind a corner, around it through the region's own triangles to the next border edge.
@@ -167,9 +202,9 @@ public sealed class Polyhedron
             seen[h] = true;
             corners.Add(triangles[h]);
             h = Next(h);
-            while (region[h / 3] == region[twins[h] / 3]) h = Next(twins[h]);
-        }
-        while (h != first);
+            while (region[h / 3] == region[twins[h] / 3])
+                h = Next(twins[h]);
+        } while (h != first);
 
         return [.. corners];
     }
@@ -183,7 +218,8 @@ public sealed class Polyhedron
         // Flat triangles have no plane of their own: they go with a neighbour.
         foreach (int t in Enumerable.Range(0, region.Length).OrderBy(t => IsFlat(mesh, t)))
         {
-            if (region[t] >= 0) continue;
+            if (region[t] >= 0)
+                continue;
             region[t] = t;
             var plane = Plane.Through([.. mesh.Triangles[(3 * t)..((3 * t) + 3)].Select(p => mesh.Points[p])]);
             open.Push(t);
@@ -192,7 +228,8 @@ public sealed class Polyhedron
                 for (int h = 3 * at; h < (3 * at) + 3; h++)
                 {
                     int other = twins[h] / 3;
-                    if (region[other] >= 0 || !Lies(mesh, other, own, size)) continue;
+                    if (region[other] >= 0 || !Lies(mesh, other, own, size))
+                        continue;
                     region[other] = t;
                     open.Push(other);
                 }
@@ -206,17 +243,21 @@ public sealed class Polyhedron
 
     private static bool Lies(Mesh mesh, int triangle, Plane plane, double size)
     {
-        Vec3 a = mesh.Points[mesh.Triangles[3 * triangle]], b = mesh.Points[mesh.Triangles[(3 * triangle) + 1]],
+        Vec3 a = mesh.Points[mesh.Triangles[3 * triangle]],
+            b = mesh.Points[mesh.Triangles[(3 * triangle) + 1]],
             c = mesh.Points[mesh.Triangles[(3 * triangle) + 2]];
-        return Math.Abs(plane.Distance(a)) + Math.Abs(plane.Distance(b)) + Math.Abs(plane.Distance(c)) < Flat * Math.Max(1, size)
+        return Math.Abs(plane.Distance(a)) + Math.Abs(plane.Distance(b)) + Math.Abs(plane.Distance(c))
+                < Flat * Math.Max(1, size)
             && (IsFlat(mesh, triangle) || (b - a).Cross(c - a).Dot(plane.Normal) > 0);
     }
 
     private static bool IsFlat(Mesh mesh, int triangle)
     {
-        Vec3 a = mesh.Points[mesh.Triangles[3 * triangle]], b = mesh.Points[mesh.Triangles[(3 * triangle) + 1]],
+        Vec3 a = mesh.Points[mesh.Triangles[3 * triangle]],
+            b = mesh.Points[mesh.Triangles[(3 * triangle) + 1]],
             c = mesh.Points[mesh.Triangles[(3 * triangle) + 2]];
-        Vec3 u = b - a, v = c - a;
+        Vec3 u = b - a,
+            v = c - a;
         return u.Cross(v).Length <= Flat * Math.Max(u.Dot(u), v.Dot(v));
     }
 
@@ -233,7 +274,8 @@ public sealed class Polyhedron
                 while (open.TryPop(out int at))
                     for (int h = 3 * at; h < (3 * at) + 3; h++)
                     {
-                        if (shell[twins[h] / 3] >= 0) continue;
+                        if (shell[twins[h] / 3] >= 0)
+                            continue;
                         shell[twins[h] / 3] = t;
                         open.Push(twins[h] / 3);
                     }
@@ -246,7 +288,8 @@ public sealed class Polyhedron
     // The outer loop turns the way of the face, holes the other way.
     private static List<int[]> OuterFirst(List<int[]> loops, Vec3[] points, Vec3 normal)
     {
-        if (loops.Count == 1) return loops;
+        if (loops.Count == 1)
+            return loops;
         double Turn(int[] loop)
         {
             var sum = Vec3.Zero;

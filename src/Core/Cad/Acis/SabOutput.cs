@@ -8,16 +8,22 @@ namespace SteadyLintel.Cad;
 internal sealed class SabOutput : AcisOutput
 {
     // Bodies and the record that names the modeller's release; a mark whose meaning is not known, which others write so.
-    private const int Version = 21800, Entities = 2, Flags = 12;
-    private const double Resolution = 9.9999999999999995e-7, NormalResolution = 1e-10;
+    private const int Version = 21800,
+        Entities = 2,
+        Flags = 12;
+    private const double Resolution = 9.9999999999999995e-7,
+        NormalResolution = 1e-10;
     private readonly MemoryStream _bytes = new();
 
     public SabOutput()
     {
         _bytes.Write(SabReader.Signatures[0]);
-        foreach (int number in (ReadOnlySpan<int>)[Version, 0, Entities, Flags]) Raw(number);
-        foreach (string word in (string[])["Steady Lintel", "ACIS 218.00 NT", "Thu Jan  1 00:00:00 1970"]) Word(word);
-        foreach (double number in (ReadOnlySpan<double>)[1, Resolution, NormalResolution]) Number(number);
+        foreach (int number in (ReadOnlySpan<int>)[Version, 0, Entities, Flags])
+            Raw(number);
+        foreach (string word in (string[])["Steady Lintel", "ACIS 218.00 NT", "Thu Jan  1 00:00:00 1970"])
+            Word(word);
+        foreach (double number in (ReadOnlySpan<double>)[1, Resolution, NormalResolution])
+            Number(number);
         Name("asmheader");
         Link(-1);
         Integer(-1);
@@ -65,7 +71,8 @@ internal sealed class SabOutput : AcisOutput
     public override void Direction(Vec3 value) => Three(SabTag.Direction, value);
 
     /// <inheritdoc/>
-    public override void Either(bool value, string whenTrue, string whenFalse) => Tag(value ? SabTag.True : SabTag.False);
+    public override void Either(bool value, string whenTrue, string whenFalse) =>
+        Tag(value ? SabTag.True : SabTag.False);
 
     /// <inheritdoc/>
     public override void Word(string word) => Text(SabTag.Text, word);
@@ -79,7 +86,8 @@ internal sealed class SabOutput : AcisOutput
     private void Name(string kind)
     {
         string[] parts = kind.Split('-');
-        for (int i = 0; i < parts.Length; i++) Text(i + 1 < parts.Length ? SabTag.NamePart : SabTag.Name, parts[i]);
+        for (int i = 0; i < parts.Length; i++)
+            Text(i + 1 < parts.Length ? SabTag.NamePart : SabTag.Name, parts[i]);
     }
 
     private void Integer(int value)
@@ -91,7 +99,8 @@ internal sealed class SabOutput : AcisOutput
     private void Three(SabTag tag, Vec3 value)
     {
         Tag(tag);
-        foreach (double number in (ReadOnlySpan<double>)[value.X, value.Y, value.Z]) Raw(number);
+        foreach (double number in (ReadOnlySpan<double>)[value.X, value.Y, value.Z])
+            Raw(number);
     }
 
     private void Text(SabTag tag, string word)

@@ -10,7 +10,8 @@ namespace SteadyLintel.Cad;
 /// <remarks>The kinds as other open readers know them; tests/Outside compares with one.</remarks>
 public sealed class SabReader
 {
-    private const int HeaderNumbers = 4, LongestText = 1 << 20;
+    private const int HeaderNumbers = 4,
+        LongestText = 1 << 20;
     private readonly byte[] _bytes;
     private readonly int _wide;
     private int _at;
@@ -19,7 +20,7 @@ public sealed class SabReader
 
     /// <summary>What the data begin with; the last is that of data with numbers of 64 bits.</summary>
     internal static IReadOnlyList<byte[]> Signatures { get; } =
-        ["ACIS BinaryFile"u8.ToArray(), "ASM BinaryFile4"u8.ToArray(), "ASM BinaryFile8"u8.ToArray()];
+    ["ACIS BinaryFile"u8.ToArray(), "ASM BinaryFile4"u8.ToArray(), "ASM BinaryFile8"u8.ToArray()];
 
     /// <summary>What ends the data, of either maker's name.</summary>
     internal static IReadOnlyList<byte[]> Ends { get; } = [End("ACIS"), End("ASM")];
@@ -28,7 +29,8 @@ public sealed class SabReader
     internal static bool Looks(ReadOnlySpan<byte> data)
     {
         foreach (byte[] signature in Signatures)
-            if (data.StartsWith(signature)) return true;
+            if (data.StartsWith(signature))
+                return true;
         return false;
     }
 
@@ -37,7 +39,8 @@ public sealed class SabReader
     {
         for (int s = 0; s < Signatures.Count; s++)
         {
-            if (!data.AsSpan().StartsWith(Signatures[s])) continue;
+            if (!data.AsSpan().StartsWith(Signatures[s]))
+                continue;
             try
             {
                 return AcisFaces.Of(new SabReader(data, Signatures[s].Length, s == 2).Records());
@@ -52,17 +55,33 @@ public sealed class SabReader
     }
 
     private static byte[] End(string maker) =>
-        [0x0E, 3, .. "End"u8, 0x0E, 2, .. "of"u8, 0x0E, (byte)maker.Length, .. Encoding.ASCII.GetBytes(maker), 0x0D, 4, .. "data"u8];
+        [
+            0x0E,
+            3,
+            .. "End"u8,
+            0x0E,
+            2,
+            .. "of"u8,
+            0x0E,
+            (byte)maker.Length,
+            .. Encoding.ASCII.GetBytes(maker),
+            0x0D,
+            4,
+            .. "data"u8,
+        ];
 
     private List<AcisRecord> Records()
     {
         long version = Whole();
-        for (int i = 1; i < HeaderNumbers; i++) Whole();
+        for (int i = 1; i < HeaderNumbers; i++)
+            Whole();
         // Product, version and date; the size of the unit and two tolerances.
-        for (int i = 0; i < 6; i++) Value(new Values());
+        for (int i = 0; i < 6; i++)
+            Value(new Values());
         int skipped = version >= AcisRecord.PatternVersion ? 2 : 1;
         var records = new List<AcisRecord>();
-        while (_at < _bytes.Length && records.Count < AcisRecord.Most && Record(skipped) is { } record) records.Add(record);
+        while (_at < _bytes.Length && records.Count < AcisRecord.Most && Record(skipped) is { } record)
+            records.Add(record);
         return records;
     }
 
@@ -71,8 +90,14 @@ public sealed class SabReader
     {
         var values = new Values();
         while (Value(values))
-            if (values.Kind.StartsWith("End-of", StringComparison.Ordinal)) return null;
-        return new AcisRecord(values.Kind, [.. values.Links.Skip(skipped)], [.. values.Numbers], values.Reversed ?? false);
+            if (values.Kind.StartsWith("End-of", StringComparison.Ordinal))
+                return null;
+        return new AcisRecord(
+            values.Kind,
+            [.. values.Links.Skip(skipped)],
+            [.. values.Numbers],
+            values.Reversed ?? false
+        );
     }
 
     private sealed class Values
@@ -98,7 +123,8 @@ public sealed class SabReader
                 return false;
             case SabTag.Name or SabTag.NamePart:
                 string part = Text(Take(1)[0]);
-                if (into.Named) break;
+                if (into.Named)
+                    break;
                 into.Kind += into.Kind.Length > 0 ? "-" + part : part;
                 into.Named = tag == SabTag.Name;
                 break;
@@ -115,7 +141,8 @@ public sealed class SabReader
                 into.Numbers.Add(Real());
                 break;
             case SabTag.Position or SabTag.Direction:
-                for (int i = 0; i < 3; i++) into.Numbers.Add(Real());
+                for (int i = 0; i < 3; i++)
+                    into.Numbers.Add(Real());
                 break;
             case SabTag.Integer or SabTag.Enumeration:
                 Whole();
@@ -138,16 +165,20 @@ public sealed class SabReader
         return true;
     }
 
-    private long Whole() => _wide == 8 ? BinaryPrimitives.ReadInt64LittleEndian(Take(8)) : BinaryPrimitives.ReadInt32LittleEndian(Take(4));
+    private long Whole() =>
+        _wide == 8 ? BinaryPrimitives.ReadInt64LittleEndian(Take(8)) : BinaryPrimitives.ReadInt32LittleEndian(Take(4));
 
     private double Real() => BinaryPrimitives.ReadDoubleLittleEndian(Take(8));
 
-    private string Text(int length) => length is >= 0 and <= LongestText
-        ? Encoding.Latin1.GetString(Take(length)) : throw new CadFormatException("a text without end");
+    private string Text(int length) =>
+        length is >= 0 and <= LongestText
+            ? Encoding.Latin1.GetString(Take(length))
+            : throw new CadFormatException("a text without end");
 
     private ReadOnlySpan<byte> Take(int count)
     {
-        if (count > _bytes.Length - _at) throw new CadFormatException("data that end early");
+        if (count > _bytes.Length - _at)
+            throw new CadFormatException("data that end early");
         _at += count;
         return _bytes.AsSpan(_at - count, count);
     }

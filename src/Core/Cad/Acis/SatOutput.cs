@@ -11,9 +11,14 @@ internal sealed class SatOutput : AcisOutput
 
     public SatOutput()
     {
-        const string Product = "Steady Lintel", Version = "ACIS 32.0 NT", Date = "Thu Jan 01 00:00:00 1970";
+        const string Product = "Steady Lintel",
+            Version = "ACIS 32.0 NT",
+            Date = "Thu Jan 01 00:00:00 1970";
         _text.Append("700 0 1 0 \n");
-        _text.Append(CultureInfo.InvariantCulture, $"@{Product.Length} {Product} @{Version.Length} {Version} @{Date.Length} {Date} \n");
+        _text.Append(
+            CultureInfo.InvariantCulture,
+            $"@{Product.Length} {Product} @{Version.Length} {Version} @{Date.Length} {Date} \n"
+        );
         _text.Append("1 9.9999999999999995e-007 1e-010 \n");
     }
 
@@ -33,13 +38,15 @@ internal sealed class SatOutput : AcisOutput
     public override void Number(double value) => _text.Append(CultureInfo.InvariantCulture, $" {value:R}");
 
     /// <inheritdoc/>
-    public override void Position(Vec3 value) => _text.Append(CultureInfo.InvariantCulture, $" {value.X:R} {value.Y:R} {value.Z:R}");
+    public override void Position(Vec3 value) =>
+        _text.Append(CultureInfo.InvariantCulture, $" {value.X:R} {value.Y:R} {value.Z:R}");
 
     /// <inheritdoc/>
     public override void Direction(Vec3 value) => Position(value);
 
     /// <inheritdoc/>
-    public override void Either(bool value, string whenTrue, string whenFalse) => _text.Append(' ').Append(value ? whenTrue : whenFalse);
+    public override void Either(bool value, string whenTrue, string whenFalse) =>
+        _text.Append(' ').Append(value ? whenTrue : whenFalse);
 
     /// <inheritdoc/>
     public override void Word(string word) => _text.Append(CultureInfo.InvariantCulture, $" @{word.Length} {word}");

@@ -10,8 +10,11 @@ namespace SteadyLintel.Cad;
 /// </remarks>
 public sealed class BlockExploder
 {
-    private const string Missing = "its block is missing", Elsewhere = "it refers to another file";
-    private const int Deepest = 32, MostMade = 5_000_000, MostArray = 10_000;
+    private const string Missing = "its block is missing",
+        Elsewhere = "it refers to another file";
+    private const int Deepest = 32,
+        MostMade = 5_000_000,
+        MostArray = 10_000;
     private readonly Drawing _drawing;
     private readonly HashSet<Handle> _open = [];
     private readonly HashSet<Handle> _takenApart = [];
@@ -41,7 +44,8 @@ public sealed class BlockExploder
                     continue;
                 }
 
-                int before = _made, told = _whole.Count;
+                int before = _made,
+                    told = _whole.Count;
                 var parts = new List<Entity>();
                 if (Reason(insert, parts, 0) is { } reason)
                 {
@@ -54,7 +58,8 @@ public sealed class BlockExploder
                 }
 
                 _takenApart.Add(insert.Block);
-                foreach (var part in parts) Name(part, block.Handle);
+                foreach (var part in parts)
+                    Name(part, block.Handle);
                 entities.AddRange(parts);
             }
 
@@ -67,26 +72,37 @@ public sealed class BlockExploder
     }
 
     private void Tell(Insert insert, string reason) =>
-        _whole.Add(new CadFinding("CAD-INSERT-WHOLE", $"handle {insert.Handle}",
-            $"The insert of '{_drawing.Blocks[insert.Block]?.Name}' was not exploded: {reason}."));
+        _whole.Add(
+            new CadFinding(
+                "CAD-INSERT-WHOLE",
+                $"handle {insert.Handle}",
+                $"The insert of '{_drawing.Blocks[insert.Block]?.Name}' was not exploded: {reason}."
+            )
+        );
 
     // Adds what an insert shows; tells why it cannot be exploded.
     private string? Reason(Insert insert, List<Entity> parts, int depth)
     {
-        if (_drawing.Blocks[insert.Block] is not { } block) return Missing;
-        if (block.IsXref) return Elsewhere;
-        if (depth > Deepest || !_open.Add(block.Handle)) return "its block holds itself";
+        if (_drawing.Blocks[insert.Block] is not { } block)
+            return Missing;
+        if (block.IsXref)
+            return Elsewhere;
+        if (depth > Deepest || !_open.Add(block.Handle))
+            return "its block holds itself";
         try
         {
-            if ((long)Math.Max(1, insert.Array.Columns) * Math.Max(1, insert.Array.Rows) > MostArray) return "its array is too large";
+            if ((long)Math.Max(1, insert.Array.Columns) * Math.Max(1, insert.Array.Rows) > MostArray)
+                return "its array is too large";
             foreach (var place in InsertTransform.All(insert, block, MostArray))
             {
                 var map = new EntityTransform(place);
                 foreach (var entity in block.Entities)
-                    if (Add(entity, map, insert, parts, depth) is { } reason) return reason;
+                    if (Add(entity, map, insert, parts, depth) is { } reason)
+                        return reason;
             }
 
-            foreach (var attribute in insert.Attributes) parts.Add(AsText(attribute, insert));
+            foreach (var attribute in insert.Attributes)
+                parts.Add(AsText(attribute, insert));
             return null;
         }
         finally
@@ -98,22 +114,26 @@ public sealed class BlockExploder
     private string? Add(Entity entity, EntityTransform map, Insert insert, List<Entity> parts, int depth)
     {
         // A definition shows nothing itself: its attribute does.
-        if (entity is AttributeDefinition) return null;
-        if (++_made > MostMade) return "the drawing would become too large";
+        if (entity is AttributeDefinition)
+            return null;
+        if (++_made > MostMade)
+            return "the drawing would become too large";
         var source = entity is Dimension dimension ? Picture(dimension) : entity;
         if (source is Insert nested)
         {
             var inner = new List<Entity>();
             if (Reason(nested, inner, depth + 1) is { } reason)
             {
-                if (reason is not (Missing or Elsewhere)) return reason;
+                if (reason is not (Missing or Elsewhere))
+                    return reason;
                 inner.Add(nested);
                 Tell(nested, reason);
             }
 
             foreach (var part in inner)
             {
-                if (map.Of(part) is not { } moved) return $"a {part.Type} in it cannot be scaled so";
+                if (map.Of(part) is not { } moved)
+                    return $"a {part.Type} in it cannot be scaled so";
                 Inherit(moved, insert);
                 parts.Add(moved);
             }
@@ -122,7 +142,9 @@ public sealed class BlockExploder
         }
 
         if (map.Of(source) is not { } image)
-            return source is OpaqueEntity ? $"a {source.Type} in it is not understood" : $"a {source.Type} in it cannot be scaled so";
+            return source is OpaqueEntity
+                ? $"a {source.Type} in it is not understood"
+                : $"a {source.Type} in it cannot be scaled so";
         Inherit(image, insert);
         parts.Add(image);
         return null;
@@ -136,7 +158,7 @@ public sealed class BlockExploder
             Layer = dimension.Layer,
             Colour = dimension.Colour,
             LineType = dimension.LineType,
-            LineWeight = dimension.LineWeight
+            LineWeight = dimension.LineWeight,
         };
 
     private Text AsText(AttributeEntity attribute, Insert insert)
@@ -148,27 +170,37 @@ public sealed class BlockExploder
 
     private void Inherit(Entity part, Insert insert)
     {
-        if (_drawing.LayerName(part.Layer) == "0") part.Layer = insert.Layer;
-        if (part.Colour == CadColour.ByBlock) part.Colour = insert.Colour;
-        if (part.LineType == _drawing.ByBlock && !part.LineType.IsNull) part.LineType = insert.LineType;
-        if (part.LineWeight == LineWeights.ByBlock) part.LineWeight = insert.LineWeight;
+        if (_drawing.LayerName(part.Layer) == "0")
+            part.Layer = insert.Layer;
+        if (part.Colour == CadColour.ByBlock)
+            part.Colour = insert.Colour;
+        if (part.LineType == _drawing.ByBlock && !part.LineType.IsNull)
+            part.LineType = insert.LineType;
+        if (part.LineWeight == LineWeights.ByBlock)
+            part.LineWeight = insert.LineWeight;
     }
 
     private void Name(Entity entity, Handle owner)
     {
         (entity.Handle, entity.Owner) = (_drawing.NextHandle(), owner);
-        foreach (var part in entity.Parts) Name(part, entity.Handle);
-        if (entity is CompoundEntity { Parts.Count: > 0 } compound) compound.End = _drawing.NextHandle();
+        foreach (var part in entity.Parts)
+            Name(part, entity.Handle);
+        if (entity is CompoundEntity { Parts.Count: > 0 } compound)
+            compound.End = _drawing.NextHandle();
     }
 
     // Of the blocks that were exploded and those within them, the ones that nothing shows any more.
     private void Unused()
     {
         var candidates = Reached(_drawing.Blocks.Where(b => _takenApart.Contains(b.Handle)));
-        candidates.RemoveWhere(h => _drawing.Blocks[h] is not { IsXref: false, IsAnonymous: false, IsSpace: false } block
-            || block.Name.StartsWith('_'));
+        candidates.RemoveWhere(h =>
+            _drawing.Blocks[h] is not { IsXref: false, IsAnonymous: false, IsSpace: false } block
+            || block.Name.StartsWith('_')
+        );
         var used = Reached(_drawing.Blocks.Where(b => !candidates.Contains(b.Handle)));
-        foreach (var block in _drawing.Blocks.Where(b => candidates.Contains(b.Handle) && !used.Contains(b.Handle)).ToList())
+        foreach (
+            var block in _drawing.Blocks.Where(b => candidates.Contains(b.Handle) && !used.Contains(b.Handle)).ToList()
+        )
             _drawing.Blocks.Remove(block);
     }
 
@@ -178,9 +210,20 @@ public sealed class BlockExploder
         var open = new Stack<BlockRecord>(from);
         while (open.TryPop(out var block))
         {
-            if (!reached.Add(block.Handle)) continue;
+            if (!reached.Add(block.Handle))
+                continue;
             foreach (var entity in block.Entities)
-                if (_drawing.Blocks[entity switch { Insert i => i.Block, Dimension d => d.Block, _ => default }] is { } next)
+                if (
+                    _drawing.Blocks[
+                        entity switch
+                        {
+                            Insert i => i.Block,
+                            Dimension d => d.Block,
+                            _ => default,
+                        }
+                    ] is
+                    { } next
+                )
                     open.Push(next);
         }
 

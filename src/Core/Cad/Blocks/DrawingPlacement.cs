@@ -29,7 +29,8 @@ public sealed class DrawingPlacement
     {
         (_drawing, _map, _transform) = (drawing, map, new EntityTransform(map));
         _turn = Math.Atan2(map.X.Y, map.X.X);
-        if (Math.Abs(_transform.Scale - 1) < Even && Math.Abs(_turn) < Even) _shift = new EntityShift(drawing, map.Origin);
+        if (Math.Abs(_transform.Scale - 1) < Even && Math.Abs(_turn) < Even)
+            _shift = new EntityShift(drawing, map.Origin);
     }
 
     /// <summary>The inserts, blocks and styles that are where something had no image of its own.</summary>
@@ -50,7 +51,8 @@ public sealed class DrawingPlacement
     /// <param name="shift">Where zero comes to lie.</param>
     public static InsertTransform Map(double scale, double turn, Vec3 shift)
     {
-        double c = Math.Cos(turn) * scale, s = Math.Sin(turn) * scale;
+        double c = Math.Cos(turn) * scale,
+            s = Math.Sin(turn) * scale;
         return new InsertTransform(new Vec3(c, s, 0), new Vec3(-s, c, 0), new Vec3(0, 0, scale), shift);
     }
 
@@ -62,11 +64,21 @@ public sealed class DrawingPlacement
     public static DrawingPlacement Apply(Drawing drawing, InsertTransform map, CancellationToken cancel = default)
     {
         var place = new DrawingPlacement(drawing, map);
-        if (!place._transform.IsSimilar || !place._transform.IsPossible || map.Z.Z <= 0 || Math.Abs(map.X.Z) > Even * map.X.Length)
-            throw new ArgumentException("A drawing is placed by a scale, a rotation about Z and a translation.", nameof(map));
-        if (map == InsertTransform.Identity) return place;
+        if (
+            !place._transform.IsSimilar
+            || !place._transform.IsPossible
+            || map.Z.Z <= 0
+            || Math.Abs(map.X.Z) > Even * map.X.Length
+        )
+            throw new ArgumentException(
+                "A drawing is placed by a scale, a rotation about Z and a translation.",
+                nameof(map)
+            );
+        if (map == InsertTransform.Identity)
+            return place;
         place.Entities(cancel);
-        if (place._shift is null) place.Styles();
+        if (place._shift is null)
+            place.Styles();
         place.Header();
         place.Views();
         return place;
@@ -84,18 +96,21 @@ public sealed class DrawingPlacement
                 continue;
             }
 
-            if (!ReferenceEquals(now, entities[i])) _was[now] = entities[i];
+            if (!ReferenceEquals(now, entities[i]))
+                _was[now] = entities[i];
             entities[i] = now;
             _changed.Add(now);
         }
 
-        if (_wrapped.Count > 0) Wrap();
+        if (_wrapped.Count > 0)
+            Wrap();
     }
 
     // The entity in its place; null where its kind has no image.
     private Entity? Placed(Entity entity)
     {
-        if (_shift is not null) return _shift.Apply(entity) ? entity : null;
+        if (_shift is not null)
+            return _shift.Apply(entity) ? entity : null;
         return entity switch
         {
             Dimension e => Measured(e) ? e : null,
@@ -113,16 +128,20 @@ public sealed class DrawingPlacement
 
     private bool Measured(Dimension e)
     {
-        if (!Pictured(e)) return false;
+        if (!Pictured(e))
+            return false;
         e.Definition = _map.Apply(e.Definition);
         e.TextMiddle = _transform.InObject(e.TextMiddle, e.Normal);
         e.Points = (_map.Apply(e.Points.First), _map.Apply(e.Points.Second));
-        if (e.Kind is not (DimensionKind.Linear or DimensionKind.Aligned or DimensionKind.Ordinate)) e.Third = _map.Apply(e.Third);
+        if (e.Kind is not (DimensionKind.Linear or DimensionKind.Aligned or DimensionKind.Ordinate))
+            e.Third = _map.Apply(e.Third);
         if (e.Kind == DimensionKind.Angular)
             e.ArcPoint = _transform.InObject(new Vec3(e.ArcPoint.X, e.ArcPoint.Y, 0), e.Normal).XY;
-        else if (e.Kind != DimensionKind.Angular3Point) e.Measurement *= _transform.Scale;
+        else if (e.Kind != DimensionKind.Angular3Point)
+            e.Measurement *= _transform.Scale;
         // The direction of measuring turns; the horizontal is kept with the opposite sign (DXF reference, DIMENSION, 50 and 51).
-        if (e.Kind == DimensionKind.Linear) e.Angle = _transform.Angle(e.Angle, e.Normal);
+        if (e.Kind == DimensionKind.Linear)
+            e.Angle = _transform.Angle(e.Angle, e.Normal);
         e.Horizontal -= _transform.Angle(0, e.Normal);
         e.Leader *= _transform.Scale;
         e.Normal = _transform.Normal(e.Normal);
@@ -132,10 +151,13 @@ public sealed class DrawingPlacement
     // A dimension's own block is drawn in the coordinates of the drawing and goes along.
     private bool Pictured(Dimension e)
     {
-        if (_drawing.Blocks[e.Block] is not { IsSpace: false } block || _pictures.Contains(block.Handle)) return true;
-        if (e.Offset != default) return false;
+        if (_drawing.Blocks[e.Block] is not { IsSpace: false } block || _pictures.Contains(block.Handle))
+            return true;
+        if (e.Offset != default)
+            return false;
         var parts = block.Entities.ConvertAll(p => (Was: p, Now: _transform.InPlace(p)));
-        if (parts.Exists(p => p.Now is null)) return false;
+        if (parts.Exists(p => p.Now is null))
+            return false;
         _pictures.Add(block.Handle);
         for (int i = 0; i < parts.Count; i++)
         {
@@ -150,7 +172,8 @@ public sealed class DrawingPlacement
     private void Wrap()
     {
         string name = BlockName;
-        for (int n = 2; _drawing.Blocks[name] is not null; n++) name = $"{BlockName}-{n}";
+        for (int n = 2; _drawing.Blocks[name] is not null; n++)
+            name = $"{BlockName}-{n}";
         var block = _drawing.AddBlock(name);
         var goes = _wrapped.ToHashSet();
         _drawing.Model.Entities.RemoveAll(goes.Contains);
@@ -161,7 +184,13 @@ public sealed class DrawingPlacement
         }
 
         double scale = _transform.Scale;
-        var insert = new Insert { Block = block.Handle, Location = _map.Origin, Rotation = _turn, Scale = new Vec3(scale, scale, scale) };
+        var insert = new Insert
+        {
+            Block = block.Handle,
+            Location = _map.Origin,
+            Rotation = _turn,
+            Scale = new Vec3(scale, scale, scale),
+        };
         _drawing.Add(insert);
         _made.Add(block);
         _made.Add(insert);
@@ -171,14 +200,17 @@ public sealed class DrawingPlacement
     // use too stays for them as it is.
     private void Styles()
     {
-        if (Math.Abs(_transform.Scale - 1) < Even) return;
+        if (Math.Abs(_transform.Scale - 1) < Even)
+            return;
         var within = _drawing.Blocks.Where(b => !b.IsModel).SelectMany(b => b.Entities).Select(StyleOf).ToHashSet();
         var scaled = new Dictionary<Handle, Handle>();
         foreach (var entity in _drawing.Model.Entities)
         {
-            if (StyleOf(entity) is not { IsNull: false } handle) continue;
+            if (StyleOf(entity) is not { IsNull: false } handle)
+                continue;
             DimensionOverrides.Scale(entity, _transform.Scale);
-            if (_drawing.DimensionStyles[handle] is not { } style) continue;
+            if (_drawing.DimensionStyles[handle] is not { } style)
+                continue;
             if (!scaled.TryGetValue(handle, out var now))
             {
                 var own = within.Contains(handle) ? Copy(style) : style;
@@ -186,25 +218,35 @@ public sealed class DrawingPlacement
                 scaled[handle] = now = own.Handle;
             }
 
-            if (entity is Dimension dimension) dimension.Style = now;
-            else if (entity is Leader leader) leader.Style = now;
+            if (entity is Dimension dimension)
+                dimension.Style = now;
+            else if (entity is Leader leader)
+                leader.Style = now;
         }
     }
 
-    private static Handle StyleOf(Entity entity) => entity switch
-    {
-        Dimension e => e.Style,
-        Leader e => e.Style,
-        GeometricTolerance e => e.Style,
-        _ => default,
-    };
+    private static Handle StyleOf(Entity entity) =>
+        entity switch
+        {
+            Dimension e => e.Style,
+            Leader e => e.Style,
+            GeometricTolerance e => e.Style,
+            _ => default,
+        };
 
     private DimensionStyle Copy(DimensionStyle style)
     {
         string name = $"{style.Name}-{BlockName}";
-        for (int n = 2; _drawing.DimensionStyles[name] is not null; n++) name = $"{style.Name}-{BlockName}-{n}";
-        var copy = new DimensionStyle { Name = name, Handle = _drawing.NextHandle(), Owner = style.Owner };
-        foreach (var variable in DimensionVariable.All) copy[variable.Name] = style[variable.Name];
+        for (int n = 2; _drawing.DimensionStyles[name] is not null; n++)
+            name = $"{style.Name}-{BlockName}-{n}";
+        var copy = new DimensionStyle
+        {
+            Name = name,
+            Handle = _drawing.NextHandle(),
+            Owner = style.Owner,
+        };
+        foreach (var variable in DimensionVariable.All)
+            copy[variable.Name] = style[variable.Name];
         _drawing.DimensionStyles.Add(copy);
         _made.Add(copy);
         return copy;
@@ -220,12 +262,17 @@ public sealed class DrawingPlacement
     private void Header()
     {
         var header = _drawing.Header;
-        if (header.Has("$LTSCALE")) header.Set("$LTSCALE", 40, header.Number("$LTSCALE", 1) * _transform.Scale);
-        if (header.Has("$INSBASE")) header.Set("$INSBASE", _map.Apply(header.Point("$INSBASE")));
+        if (header.Has("$LTSCALE"))
+            header.Set("$LTSCALE", 40, header.Number("$LTSCALE", 1) * _transform.Scale);
+        if (header.Has("$INSBASE"))
+            header.Set("$INSBASE", _map.Apply(header.Point("$INSBASE")));
         var box = _drawing.Extents();
-        if (box.IsEmpty) return;
-        if (header.Has("$EXTMIN")) header.Set("$EXTMIN", box.Min);
-        if (header.Has("$EXTMAX")) header.Set("$EXTMAX", box.Max);
+        if (box.IsEmpty)
+            return;
+        if (header.Has("$EXTMIN"))
+            header.Set("$EXTMIN", box.Min);
+        if (header.Has("$EXTMAX"))
+            header.Set("$EXTMAX", box.Max);
     }
 
     private void Views()
@@ -233,7 +280,8 @@ public sealed class DrawingPlacement
         foreach (var window in _drawing.Blocks.Where(b => b.IsPaper).SelectMany(b => b.Entities).OfType<Viewport>())
         {
             // The first window of a sheet is the sheet itself.
-            if (window.Id == 1) continue;
+            if (window.Id == 1)
+                continue;
             _changed.Add(window);
             (window.Target, window.ViewCentre) = (_map.Apply(window.Target), window.ViewCentre * _transform.Scale);
             window.ViewHeight *= _transform.Scale;
@@ -269,15 +317,23 @@ public sealed class DrawingPlacement
             _changed.Add(place);
             place.Design = _map.Apply(place.Design);
             place.Metres = (place.Metres.Across / _transform.Scale, place.Metres.Up / _transform.Scale);
-            double c = Math.Cos(_turn), s = Math.Sin(_turn);
-            place.North = new Vec2((place.North.X * c) - (place.North.Y * s), (place.North.X * s) + (place.North.Y * c));
+            double c = Math.Cos(_turn),
+                s = Math.Sin(_turn);
+            place.North = new Vec2(
+                (place.North.X * c) - (place.North.Y * s),
+                (place.North.X * s) + (place.North.Y * c)
+            );
             for (int i = 0; i < place.Mesh.Count; i++)
-                place.Mesh[i] = (_map.Apply(new Vec3(place.Mesh[i].From.X, place.Mesh[i].From.Y, 0)).XY, place.Mesh[i].To);
+                place.Mesh[i] = (
+                    _map.Apply(new Vec3(place.Mesh[i].From.X, place.Mesh[i].From.Y, 0)).XY,
+                    place.Mesh[i].To
+                );
         }
     }
 
     // Who looks straight down turns their head back; who looks aslant walks round.
     private (Vec3 Direction, double Twist) Looking(Vec3 direction, double twist) =>
         Math.Abs(direction.X) + Math.Abs(direction.Y) < 1e-9 * direction.Length
-            ? (direction, twist - _turn) : (_map.Turn(direction).Unit() * direction.Length, twist);
+            ? (direction, twist - _turn)
+            : (_map.Turn(direction).Unit() * direction.Length, twist);
 }

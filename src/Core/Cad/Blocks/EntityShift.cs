@@ -16,36 +16,82 @@ public sealed class EntityShift(Drawing drawing, Vec3 by)
     {
         switch (entity)
         {
-            case Line e: (e.Start, e.End) = (e.Start + by, e.End + by); break;
-            case Point e: e.Location += by; break;
-            case Ray e: e.Start += by; break;
-            case RoundEntity e: e.Centre += In(e.Normal); break;
-            case Ellipse e: e.Centre += by; break;
-            case Face3D e: All(e.Corners, by); break;
-            case Solid e: All(e.Corners, In(e.Normal)); break;
-            case MeshEntity e: All(e.Points, by); break;
-            case Spline e: All(e.Controls, by); All(e.Fits, by); break;
-            case Leader e: All(e.Points, by); break;
-            case LightPolyline e: Light(e); break;
-            case Polyline e: Heavy(e); break;
-            case TextEntity e: Text(e); break;
-            case MText e: e.Insertion += by; break;
-            case GeometricTolerance e: e.Insertion += by; break;
-            case Hatch e: Filled(e); break;
+            case Line e:
+                (e.Start, e.End) = (e.Start + by, e.End + by);
+                break;
+            case Point e:
+                e.Location += by;
+                break;
+            case Ray e:
+                e.Start += by;
+                break;
+            case RoundEntity e:
+                e.Centre += In(e.Normal);
+                break;
+            case Ellipse e:
+                e.Centre += by;
+                break;
+            case Face3D e:
+                All(e.Corners, by);
+                break;
+            case Solid e:
+                All(e.Corners, In(e.Normal));
+                break;
+            case MeshEntity e:
+                All(e.Points, by);
+                break;
+            case Spline e:
+                All(e.Controls, by);
+                All(e.Fits, by);
+                break;
+            case Leader e:
+                All(e.Points, by);
+                break;
+            case LightPolyline e:
+                Light(e);
+                break;
+            case Polyline e:
+                Heavy(e);
+                break;
+            case TextEntity e:
+                Text(e);
+                break;
+            case MText e:
+                e.Insertion += by;
+                break;
+            case GeometricTolerance e:
+                e.Insertion += by;
+                break;
+            case Hatch e:
+                Filled(e);
+                break;
             case Insert e:
                 e.Location += In(e.Normal);
-                foreach (var attribute in e.Attributes) Text(attribute);
+                foreach (var attribute in e.Attributes)
+                    Text(attribute);
                 break;
-            case Dimension e: Measured(e); break;
-            case MultiLeader e: Led(e.Context); break;
+            case Dimension e:
+                Measured(e);
+                break;
+            case MultiLeader e:
+                Led(e.Context);
+                break;
             case MultiLine e:
                 e.Start += by;
-                for (int i = 0; i < e.Vertices.Count; i++) e.Vertices[i] = e.Vertices[i] with { Point = e.Vertices[i].Point + by };
+                for (int i = 0; i < e.Vertices.Count; i++)
+                    e.Vertices[i] = e.Vertices[i] with { Point = e.Vertices[i].Point + by };
                 break;
-            case Image e: e.Corner += by; break;
-            case Underlay e: e.Location += In(e.Normal); break;
-            case Table e: e.Location += by; break;
-            default: return false;
+            case Image e:
+                e.Corner += by;
+                break;
+            case Underlay e:
+                e.Location += In(e.Normal);
+                break;
+            case Table e:
+                e.Location += by;
+                break;
+            default:
+                return false;
         }
 
         return true;
@@ -55,21 +101,25 @@ public sealed class EntityShift(Drawing drawing, Vec3 by)
 
     private static void All(IList<Vec3> points, Vec3 by)
     {
-        for (int i = 0; i < points.Count; i++) points[i] += by;
+        for (int i = 0; i < points.Count; i++)
+            points[i] += by;
     }
 
     private void Light(LightPolyline e)
     {
         var shift = In(e.Normal);
-        for (int i = 0; i < e.Vertices.Count; i++) e.Vertices[i] = e.Vertices[i] with { Point = e.Vertices[i].Point + shift.XY };
+        for (int i = 0; i < e.Vertices.Count; i++)
+            e.Vertices[i] = e.Vertices[i] with { Point = e.Vertices[i].Point + shift.XY };
         e.Elevation += shift.Z;
     }
 
     private void Heavy(Polyline e)
     {
         var shift = e.Kind == PolylineKind.Flat ? In(e.Normal) : by;
-        foreach (var vertex in e.Vertices.Where(v => !v.IsFace)) vertex.Location += shift;
-        if (e.Kind == PolylineKind.Flat) e.Elevation += shift.Z;
+        foreach (var vertex in e.Vertices.Where(v => !v.IsFace))
+            vertex.Location += shift;
+        if (e.Kind == PolylineKind.Flat)
+            e.Elevation += shift.Z;
     }
 
     private void Text(TextEntity e)
@@ -77,7 +127,8 @@ public sealed class EntityShift(Drawing drawing, Vec3 by)
         var shift = In(e.Normal);
         e.Insertion += shift;
         // A text that is on its insertion alone has no second point.
-        if (e.Alignment != Vec3.Zero || e.Horizontal != 0 || e.Vertical != 0) e.Alignment += shift;
+        if (e.Alignment != Vec3.Zero || e.Horizontal != 0 || e.Vertical != 0)
+            e.Alignment += shift;
     }
 
     private void Filled(Hatch e)
@@ -107,18 +158,24 @@ public sealed class EntityShift(Drawing drawing, Vec3 by)
         e.Definition += by;
         e.TextMiddle += shift;
         e.Points = (e.Points.First + by, e.Points.Second + by);
-        if (e.Kind is not (DimensionKind.Linear or DimensionKind.Aligned or DimensionKind.Ordinate)) e.Third += by;
-        if (e.Kind == DimensionKind.Angular) e.ArcPoint += shift.XY;
-        if (drawing.Blocks[e.Block] is not { IsSpace: false } block || !_blocks.Add(block.Handle)) return;
-        foreach (var part in block.Entities) Apply(part);
+        if (e.Kind is not (DimensionKind.Linear or DimensionKind.Aligned or DimensionKind.Ordinate))
+            e.Third += by;
+        if (e.Kind == DimensionKind.Angular)
+            e.ArcPoint += shift.XY;
+        if (drawing.Blocks[e.Block] is not { IsSpace: false } block || !_blocks.Add(block.Handle))
+            return;
+        foreach (var part in block.Entities)
+            Apply(part);
     }
 
     private void Led(MultiLeaderContext context)
     {
         context.Base += by;
         context.Plane = context.Plane with { Origin = context.Plane.Origin + by };
-        if (context.Text is { } text) text.Position = text.Position with { Place = text.Position.Place + by };
-        if (context.Block is { } block) block.Position = block.Position with { Place = block.Position.Place + by };
+        if (context.Text is { } text)
+            text.Position = text.Position with { Place = text.Position.Place + by };
+        if (context.Block is { } block)
+            block.Position = block.Position with { Place = block.Position.Place + by };
         foreach (var branch in context.Branches)
         {
             branch.End += by;
@@ -126,13 +183,15 @@ public sealed class EntityShift(Drawing drawing, Vec3 by)
             foreach (var line in branch.Lines)
             {
                 All(line.Points, by);
-                foreach (var (_, gaps) in line.Breaks) Gaps(gaps);
+                foreach (var (_, gaps) in line.Breaks)
+                    Gaps(gaps);
             }
         }
     }
 
     private void Gaps(List<(Vec3 From, Vec3 To)> gaps)
     {
-        for (int i = 0; i < gaps.Count; i++) gaps[i] = (gaps[i].From + by, gaps[i].To + by);
+        for (int i = 0; i < gaps.Count; i++)
+            gaps[i] = (gaps[i].From + by, gaps[i].To + by);
     }
 }

@@ -20,7 +20,8 @@ public sealed class EntityTransform
     {
         _map = map;
         (double x, double y, double z) = (map.X.Length, map.Y.Length, map.Z.Length);
-        bool square = Math.Abs(map.X.Dot(map.Y)) + Math.Abs(map.Y.Dot(map.Z)) + Math.Abs(map.Z.Dot(map.X)) < Even * x * y * z;
+        bool square =
+            Math.Abs(map.X.Dot(map.Y)) + Math.Abs(map.Y.Dot(map.Z)) + Math.Abs(map.Z.Dot(map.X)) < Even * x * y * z;
         Scale = x;
         IsSimilar = square && Math.Abs(x - y) + Math.Abs(x - z) < Even * x;
         IsPossible = x * y * z > 0 && Math.Abs(map.X.Cross(map.Y).Dot(map.Z)) > 1e-12 * x * y * z;
@@ -38,11 +39,24 @@ public sealed class EntityTransform
     /// <summary>A moved copy without handle and owner, null where there is no exact one.</summary>
     public Entity? Of(Entity entity)
     {
-        if (!IsPossible) return null;
+        if (!IsPossible)
+            return null;
         var moved = entity switch
         {
-            Line e => new Line { Start = At(e.Start), End = At(e.End), Thickness = Thick(e.Thickness), Normal = Normal(e.Normal) },
-            Point e => new Point { Location = At(e.Location), Thickness = Thick(e.Thickness), Normal = Normal(e.Normal), Angle = e.Angle },
+            Line e => new Line
+            {
+                Start = At(e.Start),
+                End = At(e.End),
+                Thickness = Thick(e.Thickness),
+                Normal = Normal(e.Normal),
+            },
+            Point e => new Point
+            {
+                Location = At(e.Location),
+                Thickness = Thick(e.Thickness),
+                Normal = Normal(e.Normal),
+                Angle = e.Angle,
+            },
             Ray e => new Ray(e.Both) { Start = At(e.Start), Direction = _map.Turn(e.Direction).Unit() },
             Face3D e => Face(e),
             Spline e => Curve(e),
@@ -50,15 +64,19 @@ public sealed class EntityTransform
             Leader e when IsSimilar => LeaderOf(e),
             Polyline e when e.Kind != PolylineKind.Flat => Spatial(e),
             Solid e => SolidOf(e),
-            LightPolyline e when IsSimilar || (e.Vertices.TrueForAll(v => v.Bulge == 0) && InPlane(e.Normal)) => Light(e),
+            LightPolyline e when IsSimilar || (e.Vertices.TrueForAll(v => v.Bulge == 0) && InPlane(e.Normal)) => Light(
+                e
+            ),
             Polyline e when IsSimilar => Flat(e),
-            Circle e => IsSimilar ? new Circle
-            {
-                Centre = InObject(e.Centre, e.Normal),
-                Radius = e.Radius * Scale,
-                Thickness = Thick(e.Thickness),
-                Normal = Normal(e.Normal)
-            } : EllipseOf(e, 0, 2 * Math.PI),
+            Circle e => IsSimilar
+                ? new Circle
+                {
+                    Centre = InObject(e.Centre, e.Normal),
+                    Radius = e.Radius * Scale,
+                    Thickness = Thick(e.Thickness),
+                    Normal = Normal(e.Normal),
+                }
+                : EllipseOf(e, 0, 2 * Math.PI),
             ArcEntity e => IsSimilar ? Arc(e) : EllipseOf(e, e.Start, e.End > e.Start ? e.End : e.End + (2 * Math.PI)),
             Ellipse e => EllipseOf(e),
             AttributeDefinition => null,
@@ -68,17 +86,21 @@ public sealed class EntityTransform
             Insert e => Inserted(e),
             _ => (Entity?)null,
         };
-        if (moved is not null) Look(entity, moved);
+        if (moved is not null)
+            Look(entity, moved);
         return moved;
     }
 
     /// <summary>A moved copy that takes the entity's place, handle and all; null where there is no exact one.</summary>
     public Entity? InPlace(Entity entity)
     {
-        if (Of(entity) is not { } moved || moved.Parts.Count != entity.Parts.Count) return null;
+        if (Of(entity) is not { } moved || moved.Parts.Count != entity.Parts.Count)
+            return null;
         moved.Replace(entity);
-        for (int i = 0; i < moved.Parts.Count; i++) moved.Parts[i].Replace(entity.Parts[i]);
-        if (moved is CompoundEntity to && entity is CompoundEntity from) to.End = from.End;
+        for (int i = 0; i < moved.Parts.Count; i++)
+            moved.Parts[i].Replace(entity.Parts[i]);
+        if (moved is CompoundEntity to && entity is CompoundEntity from)
+            to.End = from.End;
         return moved;
     }
 
@@ -110,18 +132,30 @@ public sealed class EntityTransform
 
     private static void Look(Entity from, Entity to)
     {
-        (to.Layer, to.LineType, to.Colour, to.LineTypeScale, to.LineWeight, to.Invisible) =
-            (from.Layer, from.LineType, from.Colour, from.LineTypeScale, from.LineWeight, from.Invisible);
-        if (!from.HasExtras) return;
+        (to.Layer, to.LineType, to.Colour, to.LineTypeScale, to.LineWeight, to.Invisible) = (
+            from.Layer,
+            from.LineType,
+            from.Colour,
+            from.LineTypeScale,
+            from.LineWeight,
+            from.Invisible
+        );
+        if (!from.HasExtras)
+            return;
         to.Extras.Data.AddRange(from.Extras.Data);
-        (to.Extras.Material, to.Extras.PlotStyle, to.Extras.Transparency, to.Extras.Shadow) =
-            (from.Extras.Material, from.Extras.PlotStyle, from.Extras.Transparency, from.Extras.Shadow);
+        (to.Extras.Material, to.Extras.PlotStyle, to.Extras.Transparency, to.Extras.Shadow) = (
+            from.Extras.Material,
+            from.Extras.PlotStyle,
+            from.Extras.Transparency,
+            from.Extras.Shadow
+        );
     }
 
     private Face3D Face(Face3D e)
     {
         var face = new Face3D { Hidden = e.Hidden };
-        for (int i = 0; i < e.Corners.Length; i++) face.Corners[i] = At(e.Corners[i]);
+        for (int i = 0; i < e.Corners.Length; i++)
+            face.Corners[i] = At(e.Corners[i]);
         return face;
     }
 
@@ -131,10 +165,9 @@ public sealed class EntityTransform
         {
             Flags = e.Flags,
             Degree = e.Degree,
-            Tangents =
-            (_map.Turn(e.Tangents.Start).Unit(), _map.Turn(e.Tangents.End).Unit()),
+            Tangents = (_map.Turn(e.Tangents.Start).Unit(), _map.Turn(e.Tangents.End).Unit()),
             Normal = Normal(e.Normal),
-            Tolerances = e.Tolerances
+            Tolerances = e.Tolerances,
         };
         spline.Knots.AddRange(e.Knots);
         spline.Weights.AddRange(e.Weights);
@@ -189,7 +222,7 @@ public sealed class EntityTransform
             Counts = e.Counts,
             Densities = e.Densities,
             Widths = (e.Widths.Start * Scale, e.Widths.End * Scale),
-            Thickness = Thick(e.Thickness)
+            Thickness = Thick(e.Thickness),
         };
         foreach (var v in e.Vertices)
         {
@@ -200,7 +233,7 @@ public sealed class EntityTransform
                 Widths = (v.Widths.Start * Scale, v.Widths.End * Scale),
                 Bulge = v.Bulge,
                 Tangent = v.Tangent,
-                Id = v.Id
+                Id = v.Id,
             };
             v.Corners.CopyTo(moved.Corners, 0);
             Look(v, moved);
@@ -212,9 +245,11 @@ public sealed class EntityTransform
 
     private Solid? SolidOf(Solid e)
     {
-        if (!IsSimilar && !InPlane(e.Normal)) return null;
+        if (!IsSimilar && !InPlane(e.Normal))
+            return null;
         var solid = new Solid(e.IsTrace) { Thickness = Thick(e.Thickness), Normal = Normal(e.Normal) };
-        for (int i = 0; i < e.Corners.Length; i++) solid.Corners[i] = InObject(e.Corners[i], e.Normal);
+        for (int i = 0; i < e.Corners.Length; i++)
+            solid.Corners[i] = InObject(e.Corners[i], e.Normal);
         return solid;
     }
 
@@ -229,12 +264,16 @@ public sealed class EntityTransform
             Normal = Normal(e.Normal),
             Elevation = InObject(new Vec3(0, 0, e.Elevation), e.Normal).Z,
         };
-        line.Vertices.AddRange(e.Vertices.Select(v => v with
-        {
-            Point = InObject(new Vec3(v.Point.X, v.Point.Y, e.Elevation), e.Normal).XY,
-            StartWidth = v.StartWidth * Scale,
-            EndWidth = v.EndWidth * Scale
-        }));
+        line.Vertices.AddRange(
+            e.Vertices.Select(v =>
+                v with
+                {
+                    Point = InObject(new Vec3(v.Point.X, v.Point.Y, e.Elevation), e.Normal).XY,
+                    StartWidth = v.StartWidth * Scale,
+                    EndWidth = v.EndWidth * Scale,
+                }
+            )
+        );
         return line;
     }
 
@@ -248,26 +287,39 @@ public sealed class EntityTransform
             Thickness = Thick(e.Thickness),
             Normal = Normal(e.Normal),
             Start = start,
-            End = start + (e.End - e.Start)
+            End = start + (e.End - e.Start),
         };
     }
 
     private Ellipse? EllipseOf(RoundEntity e, double from, double to)
     {
-        if (e.Thickness != 0) return null;
+        if (e.Thickness != 0)
+            return null;
         var (x, y, _) = ObjectCoordinates.Axes(e.Normal);
-        return Conic(At(ObjectCoordinates.ToWorld(e.Centre, e.Normal)), _map.Turn(x * e.Radius), _map.Turn(y * e.Radius), from, to);
+        return Conic(
+            At(ObjectCoordinates.ToWorld(e.Centre, e.Normal)),
+            _map.Turn(x * e.Radius),
+            _map.Turn(y * e.Radius),
+            from,
+            to
+        );
     }
 
     private Ellipse EllipseOf(Ellipse e) =>
-        Conic(At(e.Centre), _map.Turn(e.Axis), _map.Turn(e.Normal.Unit().Cross(e.Axis) * e.Ratio), e.Start, e.End > e.Start
-            ? e.End : e.End + (2 * Math.PI));
+        Conic(
+            At(e.Centre),
+            _map.Turn(e.Axis),
+            _map.Turn(e.Normal.Unit().Cross(e.Axis) * e.Ratio),
+            e.Start,
+            e.End > e.Start ? e.End : e.End + (2 * Math.PI)
+        );
 
     // Two conjugate half-axes give the principal ones (Rytz); the parameter shifts by the angle between.
     private static Ellipse Conic(Vec3 centre, Vec3 p, Vec3 q, double from, double to)
     {
         double shift = 0.5 * Math.Atan2(2 * p.Dot(q), p.Dot(p) - q.Dot(q));
-        Vec3 major = (p * Math.Cos(shift)) + (q * Math.Sin(shift)), minor = (q * Math.Cos(shift)) - (p * Math.Sin(shift));
+        Vec3 major = (p * Math.Cos(shift)) + (q * Math.Sin(shift)),
+            minor = (q * Math.Cos(shift)) - (p * Math.Sin(shift));
         bool whole = to - from > (2 * Math.PI) - 1e-9;
         return new Ellipse
         {
@@ -276,49 +328,52 @@ public sealed class EntityTransform
             Normal = major.Cross(minor).Unit(),
             Ratio = minor.Length / major.Length,
             Start = whole ? 0 : from - shift,
-            End = whole ? 2 * Math.PI : to - shift
+            End = whole ? 2 * Math.PI : to - shift,
         };
     }
 
-    private Text TextOf(TextEntity e) => new()
-    {
-        Value = e.Value,
-        Insertion = InObject(e.Insertion, e.Normal),
-        Alignment = e.Alignment == Vec3.Zero ? Vec3.Zero : InObject(e.Alignment, e.Normal),
-        Height = e.Height * Scale,
-        Rotation = Angle(e.Rotation, e.Normal),
-        Width = e.Width,
-        Slant = e.Slant,
-        Generation = e.Generation,
-        Horizontal = e.Horizontal,
-        Vertical = e.Vertical,
-        Style = e.Style,
-        Thickness = Thick(e.Thickness),
-        Normal = Normal(e.Normal),
-    };
+    private Text TextOf(TextEntity e) =>
+        new()
+        {
+            Value = e.Value,
+            Insertion = InObject(e.Insertion, e.Normal),
+            Alignment = e.Alignment == Vec3.Zero ? Vec3.Zero : InObject(e.Alignment, e.Normal),
+            Height = e.Height * Scale,
+            Rotation = Angle(e.Rotation, e.Normal),
+            Width = e.Width,
+            Slant = e.Slant,
+            Generation = e.Generation,
+            Horizontal = e.Horizontal,
+            Vertical = e.Vertical,
+            Style = e.Style,
+            Thickness = Thick(e.Thickness),
+            Normal = Normal(e.Normal),
+        };
 
-    private MText MTextOf(MText e) => new()
-    {
-        Insertion = At(e.Insertion),
-        Direction = _map.Turn(e.Direction).Unit(),
-        Normal = Normal(e.Normal),
-        Height = e.Height * Scale,
-        Width = e.Width * Scale,
-        DefinedHeight = e.DefinedHeight * Scale,
-        Attachment = e.Attachment,
-        Flow = e.Flow,
-        Spacing = e.Spacing,
-        Seen = (e.Seen.Width * Scale, e.Seen.Height * Scale),
-        Value = e.Value,
-        Style = e.Style,
-        Background = e.Background,
-        Fill = e.Fill,
-    };
+    private MText MTextOf(MText e) =>
+        new()
+        {
+            Insertion = At(e.Insertion),
+            Direction = _map.Turn(e.Direction).Unit(),
+            Normal = Normal(e.Normal),
+            Height = e.Height * Scale,
+            Width = e.Width * Scale,
+            DefinedHeight = e.DefinedHeight * Scale,
+            Attachment = e.Attachment,
+            Flow = e.Flow,
+            Spacing = e.Spacing,
+            Seen = (e.Seen.Width * Scale, e.Seen.Height * Scale),
+            Value = e.Value,
+            Style = e.Style,
+            Background = e.Background,
+            Fill = e.Fill,
+        };
 
     // An insert that stays whole within one that is exploded: only where scale, rotation and normal can say it.
     private Insert? Inserted(Insert e)
     {
-        if (!IsSimilar) return null;
+        if (!IsSimilar)
+            return null;
         bool mirrored = _map.X.Cross(_map.Y).Dot(_map.Z) < 0;
         var insert = new Insert
         {

@@ -22,8 +22,14 @@ internal sealed class HatchTransform(EntityTransform map)
             Gradient = e.Gradient,
         };
         double turn = map.Angle(0, e.Normal);
-        hatch.Lines.AddRange(e.Lines.Select(
-            l => new HatchLine(l.Angle + turn, At(l.Base, e), Rotated(l.Offset, turn), [.. l.Dashes.Select(d => d * map.Scale)])));
+        hatch.Lines.AddRange(
+            e.Lines.Select(l => new HatchLine(
+                l.Angle + turn,
+                At(l.Base, e),
+                Rotated(l.Offset, turn),
+                [.. l.Dashes.Select(d => d * map.Scale)]
+            ))
+        );
         hatch.Paths.AddRange(e.Paths.Select(p => Path(p, e, turn)));
         hatch.Seeds.AddRange(e.Seeds.Select(s => At(s, e)));
         return hatch;
@@ -32,7 +38,8 @@ internal sealed class HatchTransform(EntityTransform map)
     private Vec2 At(Vec2 p, Hatch e) => map.InObject(new Vec3(p.X, p.Y, e.Elevation), e.Normal).XY;
 
     private Vec2 Rotated(Vec2 v, double turn) =>
-        new Vec2((v.X * Math.Cos(turn)) - (v.Y * Math.Sin(turn)), (v.X * Math.Sin(turn)) + (v.Y * Math.Cos(turn))) * map.Scale;
+        new Vec2((v.X * Math.Cos(turn)) - (v.Y * Math.Sin(turn)), (v.X * Math.Sin(turn)) + (v.Y * Math.Cos(turn)))
+        * map.Scale;
 
     // Not associative any more: what it followed is not in the same block.
     private HatchPath Path(HatchPath p, Hatch e, double turn)
@@ -57,8 +64,13 @@ internal sealed class HatchTransform(EntityTransform map)
             Second = x.Kind == HatchEdgeKind.Ellipse ? Rotated(x.Second, turn) : At(x.Second, e),
             Radius = x.Kind == HatchEdgeKind.Arc ? x.Radius * map.Scale : x.Radius,
             // Angles of an arc count from X; clockwise they count backward.
-            Angles = x.Kind == HatchEdgeKind.Arc
-                ? (x.Angles.Start + (x.Counterclockwise ? turn : -turn), x.Angles.End + (x.Counterclockwise ? turn : -turn)) : x.Angles,
+            Angles =
+                x.Kind == HatchEdgeKind.Arc
+                    ? (
+                        x.Angles.Start + (x.Counterclockwise ? turn : -turn),
+                        x.Angles.End + (x.Counterclockwise ? turn : -turn)
+                    )
+                    : x.Angles,
         };
         edge.Knots.AddRange(x.Knots);
         edge.Controls.AddRange(x.Controls.Select(c => (At(c.Point, e), c.Weight)));

@@ -15,13 +15,28 @@ public static class TablePictures
         {
             for (int i = 0; i < block.Entities.Count; i++)
             {
-                if (block.Entities[i] is not Table table || table.Bits?.Version == version || drawing.Blocks[table.Block] is null) continue;
+                if (
+                    block.Entities[i] is not Table table
+                    || table.Bits?.Version == version
+                    || drawing.Blocks[table.Block] is null
+                )
+                    continue;
                 var picture = table.Shown();
-                (picture.Handle, picture.Owner, picture.LineTypeScale, picture.LineWeight, picture.Invisible) =
-                    (drawing.NextHandle(), block.Handle, table.LineTypeScale, table.LineWeight, table.Invisible);
+                (picture.Handle, picture.Owner, picture.LineTypeScale, picture.LineWeight, picture.Invisible) = (
+                    drawing.NextHandle(),
+                    block.Handle,
+                    table.LineTypeScale,
+                    table.LineWeight,
+                    table.Invisible
+                );
                 block.Entities[i] = picture;
-                findings.Add(new CadFinding("CAD-TABLE-PICTURE", $"handle {table.Handle}",
-                    $"The table {table.Handle} of {table.Size.Rows} rows and {table.Size.Columns} columns became an insert of its picture; its cells are texts there."));
+                findings.Add(
+                    new CadFinding(
+                        "CAD-TABLE-PICTURE",
+                        $"handle {table.Handle}",
+                        $"The table {table.Handle} of {table.Size.Rows} rows and {table.Size.Columns} columns became an insert of its picture; its cells are texts there."
+                    )
+                );
             }
         }
 

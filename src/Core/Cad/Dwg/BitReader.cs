@@ -21,7 +21,8 @@ internal sealed class BitReader(byte[] data)
     public bool Bit()
     {
         long position = Position;
-        if (position >= End) throw Early();
+        if (position >= End)
+            throw Early();
         Position = position + 1;
         return (_data[position >> 3] & (0x80 >> (int)(position & 7))) != 0;
     }
@@ -39,15 +40,18 @@ internal sealed class BitReader(byte[] data)
     private ulong Window()
     {
         byte[] data = _data;
-        int at = (int)(Position >> 3), shift = (int)(Position & 7);
-        return at <= data.Length - 8 ? BinaryPrimitives.ReverseEndianness(
-            Unsafe.ReadUnaligned<ulong>(ref data[at])) << shift : Last(at) << shift;
+        int at = (int)(Position >> 3),
+            shift = (int)(Position & 7);
+        return at <= data.Length - 8
+            ? BinaryPrimitives.ReverseEndianness(Unsafe.ReadUnaligned<ulong>(ref data[at])) << shift
+            : Last(at) << shift;
     }
 
     private ulong Last(int at)
     {
         ulong window = 0;
-        for (int i = 0; i < 8; i++) window = (window << 8) | (at + i < _data.Length ? _data[at + i] : 0UL);
+        for (int i = 0; i < 8; i++)
+            window = (window << 8) | (at + i < _data.Length ? _data[at + i] : 0UL);
         return window;
     }
 
@@ -55,7 +59,8 @@ internal sealed class BitReader(byte[] data)
     private void Pass(int count)
     {
         long position = Position + count;
-        if (position > End) throw Early();
+        if (position > End)
+            throw Early();
         Position = position;
     }
 
@@ -71,15 +76,18 @@ internal sealed class BitReader(byte[] data)
     /// <summary>RD.</summary>
     public double RawDouble()
     {
-        int at = (int)(Position >> 3), shift = (int)(Position & 7);
+        int at = (int)(Position >> 3),
+            shift = (int)(Position & 7);
         if (at + 9 > _data.Length)
         {
-            ulong low = BinaryPrimitives.ReverseEndianness(Bits(32)), high = BinaryPrimitives.ReverseEndianness(Bits(32));
+            ulong low = BinaryPrimitives.ReverseEndianness(Bits(32)),
+                high = BinaryPrimitives.ReverseEndianness(Bits(32));
             return Finite(BitConverter.UInt64BitsToDouble(low | (high << 32)));
         }
 
         Pass(64);
-        ulong bits = (BinaryPrimitives.ReadUInt64BigEndian(_data.AsSpan(at)) << shift) | ((uint)_data[at + 8] >> (8 - shift));
+        ulong bits =
+            (BinaryPrimitives.ReadUInt64BigEndian(_data.AsSpan(at)) << shift) | ((uint)_data[at + 8] >> (8 - shift));
         return Finite(BitConverter.UInt64BitsToDouble(BinaryPrimitives.ReverseEndianness(bits)));
     }
 
@@ -124,21 +132,31 @@ internal sealed class BitReader(byte[] data)
     {
         int count = (int)Bits(3);
         long value = 0;
-        for (int i = 0; i < count; i++) value |= (long)Byte() << (8 * i);
+        for (int i = 0; i < count; i++)
+            value |= (long)Byte() << (8 * i);
         return value;
     }
 
     /// <summary>BD.</summary>
-    public double Double() => Bits(2) switch { 0 => RawDouble(), 1 => 1, _ => 0 };
+    public double Double() =>
+        Bits(2) switch
+        {
+            0 => RawDouble(),
+            1 => 1,
+            _ => 0,
+        };
 
     /// <summary>DD.</summary>
     public double Default(double other)
     {
         uint form = Bits(2);
-        if (form == 0) return other;
-        if (form == 3) return RawDouble();
+        if (form == 0)
+            return other;
+        if (form == 3)
+            return RawDouble();
         ulong bits = BitConverter.DoubleToUInt64Bits(other);
-        if (form == 2) bits = (bits & 0xFFFF0000FFFFFFFF) | ((ulong)RawShort() << 32);
+        if (form == 2)
+            bits = (bits & 0xFFFF0000FFFFFFFF) | ((ulong)RawShort() << 32);
         bits = (bits & 0xFFFFFFFF00000000) | BinaryPrimitives.ReverseEndianness(Bits(32));
         return Finite(BitConverter.UInt64BitsToDouble(bits));
     }
@@ -146,17 +164,21 @@ internal sealed class BitReader(byte[] data)
     /// <summary>H: the code and the number as written.</summary>
     public (int Code, ulong Value) Handle()
     {
-        ulong window = Window(), value = 0;
-        int code = (int)(window >> 60), count = (int)(window >> 56) & 15;
+        ulong window = Window(),
+            value = 0;
+        int code = (int)(window >> 60),
+            count = (int)(window >> 56) & 15;
         if (count is > 0 and <= 6)
         {
             Pass(8 + (8 * count));
             return (code, (window << 8) >> (64 - (8 * count)));
         }
 
-        if (count > 8) throw new CadFormatException($"a handle of {count} bytes");
+        if (count > 8)
+            throw new CadFormatException($"a handle of {count} bytes");
         Pass(8);
-        for (int i = 0; i < count; i++) value = (value << 8) | (uint)Byte();
+        for (int i = 0; i < count; i++)
+            value = (value << 8) | (uint)Byte();
         return (code, value);
     }
 
@@ -175,7 +197,8 @@ internal sealed class BitReader(byte[] data)
     // Seven bits a byte, the lowest first; the highest bit says that another byte follows. A window holds seven bytes.
     private (ulong Value, int Last, int Bits) Modular()
     {
-        ulong value = 0, window = Window();
+        ulong value = 0,
+            window = Window();
         for (int taken = 0, at = 0; taken < 64; taken += 7)
         {
             if (at == 7)
@@ -186,7 +209,8 @@ internal sealed class BitReader(byte[] data)
 
             int b = (byte)(window >> (56 - (8 * at++)));
             value |= (ulong)(b & 0x7F) << taken;
-            if ((b & 0x80) != 0) continue;
+            if ((b & 0x80) != 0)
+                continue;
             Pass(8 * at);
             return (value, b, taken + 7);
         }
@@ -198,14 +222,16 @@ internal sealed class BitReader(byte[] data)
     public int ModularShort()
     {
         int low = RawShort();
-        if ((low & 0x8000) == 0) return low;
+        if ((low & 0x8000) == 0)
+            return low;
         return (low & 0x7FFF) | (RawShort() << 15);
     }
 
     /// <summary>Bytes, wherever they begin.</summary>
     public byte[] Bytes(int count)
     {
-        if (count < 0 || count > Left / 8) throw new CadFormatException($"{count} bytes where {Left / 8} are left");
+        if (count < 0 || count > Left / 8)
+            throw new CadFormatException($"{count} bytes where {Left / 8} are left");
         byte[] bytes = new byte[count];
         Bytes(bytes);
         return bytes;
@@ -214,8 +240,10 @@ internal sealed class BitReader(byte[] data)
     /// <summary>Bytes, as many as the target has.</summary>
     public void Bytes(Span<byte> target)
     {
-        if (target.Length > Left / 8) throw new CadFormatException($"{target.Length} bytes where {Left / 8} are left");
-        int at = (int)(Position >> 3), shift = (int)(Position & 7);
+        if (target.Length > Left / 8)
+            throw new CadFormatException($"{target.Length} bytes where {Left / 8} are left");
+        int at = (int)(Position >> 3),
+            shift = (int)(Position & 7);
         Position += 8L * target.Length;
         if (shift == 0)
         {
@@ -227,11 +255,14 @@ internal sealed class BitReader(byte[] data)
         int i = 0;
         for (; i + 8 <= target.Length && at + i + 9 <= _data.Length; i += 8)
         {
-            ulong word = (BinaryPrimitives.ReadUInt64BigEndian(_data.AsSpan(at + i)) << shift) | ((uint)_data[at + i + 8] >> (8 - shift));
+            ulong word =
+                (BinaryPrimitives.ReadUInt64BigEndian(_data.AsSpan(at + i)) << shift)
+                | ((uint)_data[at + i + 8] >> (8 - shift));
             BinaryPrimitives.WriteUInt64BigEndian(target[i..], word);
         }
 
-        for (; i < target.Length; i++) target[i] = (byte)((_data[at + i] << shift) | (_data[at + i + 1] >> (8 - shift)));
+        for (; i < target.Length; i++)
+            target[i] = (byte)((_data[at + i] << shift) | (_data[at + i + 1] >> (8 - shift)));
     }
 
     /// <summary>Goes on at the next whole byte.</summary>

@@ -7,7 +7,8 @@ internal sealed class BitWriter
 {
     private byte[] _data = new byte[256];
     private ulong _pending;
-    private int _count, _bytes;
+    private int _count,
+        _bytes;
 
     /// <summary>How many bits were written.</summary>
     public long Position => (8L * _bytes) + _count;
@@ -23,7 +24,8 @@ internal sealed class BitWriter
     {
         _pending = (_pending << count) | (count == 32 ? value : value & ((1u << count) - 1));
         _count += count;
-        if (_bytes + 8 > _data.Length) Array.Resize(ref _data, 2 * _data.Length);
+        if (_bytes + 8 > _data.Length)
+            Array.Resize(ref _data, 2 * _data.Length);
         while (_count >= 8)
         {
             _count -= 8;
@@ -52,8 +54,10 @@ internal sealed class BitWriter
     public void Short(int value)
     {
         value = (short)value;
-        if (value == 0) Bits(2, 2);
-        else if (value == 256) Bits(3, 2);
+        if (value == 0)
+            Bits(2, 2);
+        else if (value == 256)
+            Bits(3, 2);
         else if (value is > 0 and < 256)
         {
             Bits(1, 2);
@@ -69,7 +73,8 @@ internal sealed class BitWriter
     /// <summary>BL.</summary>
     public void Long(int value)
     {
-        if (value == 0) Bits(2, 2);
+        if (value == 0)
+            Bits(2, 2);
         else if (value is > 0 and < 256)
         {
             Bits(1, 2);
@@ -86,16 +91,20 @@ internal sealed class BitWriter
     public void LongLong(long value)
     {
         int count = 0;
-        while (count < 7 && value >> (8 * count) != 0) count++;
+        while (count < 7 && value >> (8 * count) != 0)
+            count++;
         Bits((uint)count, 3);
-        for (int i = 0; i < count; i++) Byte((int)(value >> (8 * i)));
+        for (int i = 0; i < count; i++)
+            Byte((int)(value >> (8 * i)));
     }
 
     /// <summary>BD.</summary>
     public void Double(double value)
     {
-        if (BitConverter.DoubleToUInt64Bits(value) == 0) Bits(2, 2);
-        else if (value == 1) Bits(1, 2);
+        if (BitConverter.DoubleToUInt64Bits(value) == 0)
+            Bits(2, 2);
+        else if (value == 1)
+            Bits(1, 2);
         else
         {
             Bits(0, 2);
@@ -106,8 +115,10 @@ internal sealed class BitWriter
     /// <summary>DD.</summary>
     public void Default(double value, double other)
     {
-        ulong bits = BitConverter.DoubleToUInt64Bits(value), apart = bits ^ BitConverter.DoubleToUInt64Bits(other);
-        if (apart == 0) Bits(0, 2);
+        ulong bits = BitConverter.DoubleToUInt64Bits(value),
+            apart = bits ^ BitConverter.DoubleToUInt64Bits(other);
+        if (apart == 0)
+            Bits(0, 2);
         else if (apart >> 32 == 0)
         {
             Bits(1, 2);
@@ -130,9 +141,11 @@ internal sealed class BitWriter
     public void Handle(HandleKind kind, Handle handle)
     {
         int count = 0;
-        while (count < 8 && handle.Value >> (8 * count) != 0) count++;
+        while (count < 8 && handle.Value >> (8 * count) != 0)
+            count++;
         Bits((uint)(((int)kind << 4) | count), 8);
-        for (int i = count - 1; i >= 0; i--) Byte((int)(handle.Value >> (8 * i)));
+        for (int i = count - 1; i >= 0; i--)
+            Byte((int)(handle.Value >> (8 * i)));
     }
 
     /// <summary>MC with a sign.</summary>
@@ -178,26 +191,30 @@ internal sealed class BitWriter
     {
         if (_count == 0)
         {
-            while (_bytes + bytes.Length + 8 > _data.Length) Array.Resize(ref _data, 2 * _data.Length);
+            while (_bytes + bytes.Length + 8 > _data.Length)
+                Array.Resize(ref _data, 2 * _data.Length);
             bytes.CopyTo(_data.AsSpan(_bytes));
             _bytes += bytes.Length;
             return;
         }
 
-        foreach (byte b in bytes) Bits(b, 8);
+        foreach (byte b in bytes)
+            Bits(b, 8);
     }
 
     /// <summary>What another wrote.</summary>
     public void Append(BitWriter other)
     {
         Bytes(other._data.AsSpan(0, other._bytes));
-        if (other._count > 0) Bits((uint)(other._pending & ((1u << other._count) - 1)), other._count);
+        if (other._count > 0)
+            Bits((uint)(other._pending & ((1u << other._count) - 1)), other._count);
     }
 
     /// <summary>Fills up to a whole byte.</summary>
     public void Align()
     {
-        if (_count > 0) Bits(0, 8 - _count);
+        if (_count > 0)
+            Bits(0, 8 - _count);
     }
 
     /// <summary>Puts a number of four bytes where one was written before, at a bit.</summary>
@@ -205,11 +222,13 @@ internal sealed class BitWriter
     {
         // Whole bytes first; what lies in a byte that is not whole yet is put in bit by bit.
         uint bits = BinaryPrimitives.ReverseEndianness(unchecked((uint)value));
-        int skew = (int)(position & 7), first = (int)(position >> 3);
+        int skew = (int)(position & 7),
+            first = (int)(position >> 3);
         if (first + 8 <= _bytes)
         {
             var five = _data.AsSpan(first, 8);
-            ulong mask = 0xFFFFFFFFul << (32 - skew), word = BinaryPrimitives.ReadUInt64BigEndian(five);
+            ulong mask = 0xFFFFFFFFul << (32 - skew),
+                word = BinaryPrimitives.ReadUInt64BigEndian(five);
             BinaryPrimitives.WriteUInt64BigEndian(five, (word & ~mask) | ((ulong)bits << (32 - skew)));
             return;
         }
@@ -224,7 +243,8 @@ internal sealed class BitWriter
                 ulong own = 1UL << (_count - 1 - (int)(at - (8L * _bytes)));
                 _pending = bit ? _pending | own : _pending & ~own;
             }
-            else _data[at >> 3] = (byte)(bit ? _data[at >> 3] | mask : _data[at >> 3] & ~mask);
+            else
+                _data[at >> 3] = (byte)(bit ? _data[at >> 3] | mask : _data[at >> 3] & ~mask);
         }
     }
 

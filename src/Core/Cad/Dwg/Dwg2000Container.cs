@@ -7,7 +7,9 @@ namespace SteadyLintel.Cad;
 /// from memory).</summary>
 internal static class Dwg2000Container
 {
-    private const int Records = 0x15, RecordSize = 9, Count = 5;
+    private const int Records = 0x15,
+        RecordSize = 9,
+        Count = 5;
     private static ReadOnlySpan<byte> HeadEnd =>
         [0x95, 0xA0, 0x4E, 0x28, 0x99, 0x82, 0x1A, 0xE5, 0x5E, 0x41, 0xE0, 0x5F, 0x9D, 0x3A, 0x4D, 0x00];
 
@@ -17,19 +19,29 @@ internal static class Dwg2000Container
         int count = BinaryPrimitives.ReadInt32LittleEndian(bytes.AsSpan(Records));
         if (count is < 3 or > 20 || bytes.Length < Records + 4 + (count * RecordSize) + 2)
             throw new CadFormatException(
-                "The places of the drawing's sections cannot be read: it is damaged. Ask for it again, or for DXF.");
+                "The places of the drawing's sections cannot be read: it is damaged. Ask for it again, or for DXF."
+            );
         int end = Records + 4 + (count * RecordSize);
         if (DwgCrc.Crc16(bytes.AsSpan(0, end)) != BinaryPrimitives.ReadUInt16LittleEndian(bytes.AsSpan(end)))
-            drawing.Findings.Add(new CadFinding("CAD-CRC", "the head",
-                "The check of the file's head does not hold: it was damaged or written wrongly."));
+            drawing.Findings.Add(
+                new CadFinding(
+                    "CAD-CRC",
+                    "the head",
+                    "The check of the file's head does not hold: it was damaged or written wrongly."
+                )
+            );
         var parts = new Dictionary<int, byte[]>();
         for (int i = 0; i < count; i++)
         {
             var record = bytes.AsSpan(Records + 4 + (i * RecordSize), RecordSize);
-            long at = BinaryPrimitives.ReadUInt32LittleEndian(record[1..]), size = BinaryPrimitives.ReadUInt32LittleEndian(record[5..]);
-            if (at <= bytes.Length && size <= bytes.Length - at) parts[record[0]] = bytes.AsSpan((int)at, (int)size).ToArray();
-            else drawing.Findings.Add(
-                new CadFinding("CAD-SECTION", $"section {record[0]}", $"Section {record[0]} is outside the file."));
+            long at = BinaryPrimitives.ReadUInt32LittleEndian(record[1..]),
+                size = BinaryPrimitives.ReadUInt32LittleEndian(record[5..]);
+            if (at <= bytes.Length && size <= bytes.Length - at)
+                parts[record[0]] = bytes.AsSpan((int)at, (int)size).ToArray();
+            else
+                drawing.Findings.Add(
+                    new CadFinding("CAD-SECTION", $"section {record[0]}", $"Section {record[0]} is outside the file.")
+                );
         }
 
         return new DwgSections(Part(0), Part(1), Part(2), bytes, Part(4), []);
@@ -47,13 +59,23 @@ internal static class Dwg2000Container
     /// <param name="map">Makes the map for objects that begin at a byte.</param>
     /// <param name="template">The template.</param>
     /// <param name="codePage">The number of the code page.</param>
-    public static void Write(Stream target, CadVersion version, byte[] header, byte[] classes, ReadOnlyMemory<byte> objects, Func<long,
-        byte[]> map, byte[] template, int codePage)
+    public static void Write(
+        Stream target,
+        CadVersion version,
+        byte[] header,
+        byte[] classes,
+        ReadOnlyMemory<byte> objects,
+        Func<long, byte[]> map,
+        byte[] template,
+        int codePage
+    )
     {
         const int head = Records + 4 + (Count * RecordSize) + 2 + 16;
-        int classesAt = head + header.Length, objectsAt = classesAt + classes.Length;
+        int classesAt = head + header.Length,
+            objectsAt = classesAt + classes.Length;
         byte[] places = map(objectsAt);
-        int mapAt = objectsAt + objects.Length, templateAt = mapAt + places.Length;
+        int mapAt = objectsAt + objects.Length,
+            templateAt = mapAt + places.Length;
         byte[] first = new byte[head];
         Encoding.ASCII.GetBytes(version.ToString()).CopyTo(first, 0);
         first[0x0B] = 6;

@@ -21,11 +21,18 @@ internal sealed class DwgAssembly
     /// <param name="spaces">Owners that mean the spaces: 1 paper, 2 model.</param>
     /// <param name="beside">What was gathered beside.</param>
     /// <param name="header">The header variables, null when they are lost.</param>
-    public DwgAssembly(Drawing drawing, DwgObjects objects, IReadOnlyList<Handle> spaces, DwgReadState beside, DwgHeader? header)
+    public DwgAssembly(
+        Drawing drawing,
+        DwgObjects objects,
+        IReadOnlyList<Handle> spaces,
+        DwgReadState beside,
+        DwgHeader? header
+    )
     {
         (_drawing, _objects, _spaces, _beside, _header) = (drawing, objects, spaces, beside, header);
         _marks = new Dictionary<Handle, Handle>(beside.Marks.Count);
-        foreach (var (mark, layer) in beside.Marks) _marks[mark] = layer;
+        foreach (var (mark, layer) in beside.Marks)
+            _marks[mark] = layer;
         _chains = new int[drawing.Version < CadVersion.AC1018 ? objects.Count : 0];
     }
 
@@ -38,15 +45,23 @@ internal sealed class DwgAssembly
         Spaces();
         Blocks();
         Left();
-        foreach (var item in _beside.Extended) LayersByName(item.Extras);
+        foreach (var item in _beside.Extended)
+            LayersByName(item.Extras);
         foreach (var item in _beside.Others)
-            if (IsHere(item)) _drawing.Objects.Add(item);
+            if (IsHere(item))
+                _drawing.Objects.Add(item);
         foreach (var line in _beside.MultiLines)
-            if (_objects[line.Style] is MultiLineStyle style) line.StyleName = style.Name;
+            if (_objects[line.Style] is MultiLineStyle style)
+                line.StyleName = style.Name;
         Root();
-        foreach (var style in _drawing.DimensionStyles) style.Resolve(_drawing.Blocks);
+        foreach (var style in _drawing.DimensionStyles)
+            style.Resolve(_drawing.Blocks);
         foreach (var (variable, handle) in _header?.Symbols ?? [])
-            _drawing.Header.Set(variable.Name, variable.Code, _drawing.Table(Variables.Table(variable.Kind)).Of(handle)?.Name ?? "");
+            _drawing.Header.Set(
+                variable.Name,
+                variable.Code,
+                _drawing.Table(Variables.Table(variable.Kind)).Of(handle)?.Name ?? ""
+            );
     }
 
     // Of two objects with one handle only the later is there.
@@ -60,27 +75,40 @@ internal sealed class DwgAssembly
             var (control, records) = _beside.Tables.GetValueOrDefault(kind, (default, []));
             table.Handle = control;
             foreach (var handle in records)
-                if (_objects[handle] is SymbolRecord record && record.Table == kind && _objects.Settle(_objects.Place(handle)))
+                if (
+                    _objects[handle] is SymbolRecord record
+                    && record.Table == kind
+                    && _objects.Settle(_objects.Place(handle))
+                )
                     table.Put(record);
         }
 
         // Records that no control names still belong to the drawing.
         foreach (var record in _beside.Records)
-            if (IsHere(record) && _objects.Settle(_objects.Place(record.Handle))) _drawing.Table(record.Table).Put(record);
+            if (IsHere(record) && _objects.Settle(_objects.Place(record.Handle)))
+                _drawing.Table(record.Table).Put(record);
         var byLayer = _drawing.LineTypes["ByLayer"]?.Handle ?? default;
         foreach (var item in _beside.Styled)
-            if (item.LineType == byLayer) item.LineType = default;
+            if (item.LineType == byLayer)
+                item.LineType = default;
     }
 
     // Entities of model space and of the layout in use say only which of the two, and were given the owners that the header names.
     private void Spaces()
     {
-        var spaces = new[] { default, _drawing.Blocks[BlockRecord.PaperSpace], _drawing.Blocks[BlockRecord.ModelSpace] };
+        var spaces = new[]
+        {
+            default,
+            _drawing.Blocks[BlockRecord.PaperSpace],
+            _drawing.Blocks[BlockRecord.ModelSpace],
+        };
         for (int mode = 1; mode <= 2; mode++)
         {
-            if (spaces[mode] is not { } space || space.Handle == _spaces[mode]) continue;
+            if (spaces[mode] is not { } space || space.Handle == _spaces[mode])
+                continue;
             for (int i = 0; i < _objects.Count; i++)
-                if (_objects.Owner(i) == _spaces[mode]) _objects.Own(i, space.Handle);
+                if (_objects.Owner(i) == _spaces[mode])
+                    _objects.Own(i, space.Handle);
         }
     }
 
@@ -90,7 +118,8 @@ internal sealed class DwgAssembly
     {
         var blocks = _drawing.Blocks;
         var waiting = new bool[blocks.Count];
-        if (_drawing.Version < CadVersion.AC1018) Array.Fill(waiting, true);
+        if (_drawing.Version < CadVersion.AC1018)
+            Array.Fill(waiting, true);
         else
         {
             Parallel.For(0, (blocks.Count + Stretch - 1) / Stretch, s =>
@@ -98,13 +127,15 @@ internal sealed class DwgAssembly
                 for (int i = s * Stretch; i < Math.Min(blocks.Count, (s + 1) * Stretch); i++)
                 {
                     waiting[i] = !IsAlone(blocks[i]);
-                    if (!waiting[i]) Block(blocks[i]);
+                    if (!waiting[i])
+                        Block(blocks[i]);
                 }
             });
         }
 
         for (int i = 0; i < blocks.Count; i++)
-            if (waiting[i]) Block(blocks[i]);
+            if (waiting[i])
+                Block(blocks[i]);
     }
 
     // Whether all that the lists of a block and of its entities name belongs to them.
@@ -113,12 +144,16 @@ internal sealed class DwgAssembly
         foreach (var handle in block.Owned)
         {
             int place = _objects.Place(handle);
-            if (place < 0) continue;
-            if (_objects.Owner(place) != block.Handle) return false;
-            if (!_objects.IsCompound(place)) continue;
+            if (place < 0)
+                continue;
+            if (_objects.Owner(place) != block.Handle)
+                return false;
+            if (!_objects.IsCompound(place))
+                continue;
             var compound = (CompoundEntity)_objects.Entity(place)!;
             foreach (var part in compound.Owned)
-                if (_objects.Place(part) is >= 0 and var at && _objects.Owner(at) != compound.Handle) return false;
+                if (_objects.Place(part) is >= 0 and var at && _objects.Owner(at) != compound.Handle)
+                    return false;
         }
 
         return true;
@@ -129,12 +164,15 @@ internal sealed class DwgAssembly
         block.EndsLayer = _marks.GetValueOrDefault(block.Ends.Begin);
         block.Entities.EnsureCapacity(block.Entities.Count + block.Owned.Count);
         foreach (int place in Chain(block.Owned, block.Handle))
-            if (_objects.Entity(place) is { } entity && _objects.Settle(place)) Put(place, entity, block);
+            if (_objects.Entity(place) is { } entity && _objects.Settle(place))
+                Put(place, entity, block);
         block.Owned.Clear();
-        if (!block.IsSpace) return;
+        if (!block.IsSpace)
+            return;
         // DXF numbers the viewports of a layout; here they follow one another.
         int number = 0;
-        foreach (var viewport in block.Entities.OfType<Viewport>()) viewport.Id = viewport.Order = ++number;
+        foreach (var viewport in block.Entities.OfType<Viewport>())
+            viewport.Id = viewport.Order = ++number;
     }
 
     private void Put(int place, Entity entity, BlockRecord block)
@@ -143,12 +181,14 @@ internal sealed class DwgAssembly
         // Add would look at the entity for its kind, and fetching it is most of what this costs.
         CollectionsMarshal.SetCount(block.Entities, block.Entities.Count + 1);
         CollectionsMarshal.AsSpan(block.Entities)[^1] = entity;
-        if (!_objects.IsCompound(place)) return;
+        if (!_objects.IsCompound(place))
+            return;
         var compound = (CompoundEntity)entity;
         compound.EndLayer = _marks.GetValueOrDefault(compound.End);
         foreach (int part in Chain(compound.Owned, compound.Handle))
         {
-            if (_objects.Entity(part) is not { } item || !_objects.Settle(part)) continue;
+            if (_objects.Entity(part) is not { } item || !_objects.Settle(part))
+                continue;
             _objects.Own(part, compound.Handle);
             compound.Adopt(item);
         }
@@ -162,47 +202,66 @@ internal sealed class DwgAssembly
         if (_drawing.Version >= CadVersion.AC1018)
         {
             foreach (var handle in owned)
-                if (_objects.Place(handle) is >= 0 and var place) yield return place;
+                if (_objects.Place(handle) is >= 0 and var place)
+                    yield return place;
             yield break;
         }
 
-        if (owned.Count < 2 || owned[0].IsNull) yield break;
+        if (owned.Count < 2 || owned[0].IsNull)
+            yield break;
         // Links go over parts and their ends. A chain that comes back to itself ends there.
-        int own = ++_chain, last = _objects.Place(owned[1]);
+        int own = ++_chain,
+            last = _objects.Place(owned[1]);
         for (int at = _objects.Place(owned[0]); at >= 0 && _chains[at] != own; at = _objects.Following(at))
         {
             _chains[at] = own;
-            if (_objects.Owner(at) == owner) yield return at;
-            if (at == last) yield break;
+            if (_objects.Owner(at) == owner)
+                yield return at;
+            if (at == last)
+                yield break;
         }
     }
 
     // Entities that no chain or list reached go where they say they belong.
     private void Left()
     {
-        int left = 0, lost = 0;
+        int left = 0,
+            lost = 0;
         for (int i = 0; i < _objects.Count; i++)
         {
-            if (_objects.IsSettled(i) || _objects.Entity(i) is not { } entity || _drawing.Blocks[_objects.Owner(i)] is not { } block)
+            if (
+                _objects.IsSettled(i)
+                || _objects.Entity(i) is not { } entity
+                || _drawing.Blocks[_objects.Owner(i)] is not { } block
+            )
                 continue;
             _objects.Settle(i);
             Put(i, entity, block);
             left++;
         }
 
-        for (int i = 0; i < _objects.Count; i++) lost += !_objects.IsSettled(i) && _objects.Entity(i) is not null ? 1 : 0;
+        for (int i = 0; i < _objects.Count; i++)
+            lost += !_objects.IsSettled(i) && _objects.Entity(i) is not null ? 1 : 0;
         if (left > 0)
-            _drawing.Findings.Add(new CadFinding("CAD-CHAIN", "blocks",
-                $"{left} entities are not in the lists of their blocks; they were put at the end."));
+            _drawing.Findings.Add(
+                new CadFinding(
+                    "CAD-CHAIN",
+                    "blocks",
+                    $"{left} entities are not in the lists of their blocks; they were put at the end."
+                )
+            );
         if (lost > 0)
-            _drawing.Findings.Add(new CadFinding("CAD-OWNER", "entities", $"{lost} entities belong to no block and were left out."));
+            _drawing.Findings.Add(
+                new CadFinding("CAD-OWNER", "entities", $"{lost} entities belong to no block and were left out.")
+            );
     }
 
     private void Root()
     {
         var root = _header?.Known.GetValueOrDefault("@ROOT") ?? default;
         int at = _drawing.Objects.FindIndex(o => o.Handle == root && o is CadDictionary);
-        if (at <= 0) return;
+        if (at <= 0)
+            return;
         var dictionary = _drawing.Objects[at];
         _drawing.Objects.RemoveAt(at);
         _drawing.Objects.Insert(0, dictionary);

@@ -3,13 +3,15 @@ namespace SteadyLintel.Cad;
 /// <summary>The section of classes.</summary>
 internal static class DwgClasses
 {
-    private const int Entity = 0x1F2, Object = 0x1F3;
+    private const int Entity = 0x1F2,
+        Object = 0x1F3;
 
     /// <summary>Reads the classes of a drawing.</summary>
     public static void Read(Drawing drawing, byte[] section, CadText text)
     {
         var fields = DwgFrame.Open(section, DwgSections.ClassesStart, drawing, text, "classes");
-        if (fields is null) return;
+        if (fields is null)
+            return;
         bool counted = fields.Since(CadVersion.AC1018);
         if (counted)
         {
@@ -28,17 +30,20 @@ internal static class DwgClasses
                 Application = fields.Text(3, ""),
                 ClassName = fields.Text(2, ""),
                 DxfName = fields.Text(1, ""),
-                WasProxy = fields.Bit(false)
+                WasProxy = fields.Bit(false),
             };
             item.IsEntity = fields.Short(0) == Entity;
             if (counted)
             {
                 item.Instances = fields.Long(0);
-                for (int i = 0; i < 2; i++) fields.Short(0);
-                for (int i = 0; i < 2; i++) fields.Long(0);
+                for (int i = 0; i < 2; i++)
+                    fields.Short(0);
+                for (int i = 0; i < 2; i++)
+                    fields.Long(0);
             }
 
-            if (item.Number < DwgTypes.FirstClass) break;
+            if (item.Number < DwgTypes.FirstClass)
+                break;
             drawing.Classes.Add(item);
         }
     }
@@ -65,10 +70,13 @@ internal static class DwgClasses
             fields.Text(1, item.DxfName);
             fields.Bit(item.WasProxy);
             fields.Short(item.IsEntity ? Entity : Object);
-            if (!counted) continue;
+            if (!counted)
+                continue;
             fields.Long(item.Instances);
-            for (int i = 0; i < 2; i++) fields.Short(0);
-            for (int i = 0; i < 2; i++) fields.Long(0);
+            for (int i = 0; i < 2; i++)
+                fields.Short(0);
+            for (int i = 0; i < 2; i++)
+                fields.Long(0);
         }
 
         return DwgFrame.Close(fields, DwgSections.ClassesStart);

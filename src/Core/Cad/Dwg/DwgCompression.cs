@@ -8,13 +8,19 @@ namespace SteadyLintel.Cad;
 /// from memory).</summary>
 internal static class DwgCompression
 {
-    private const int Near = 0x400, Middle = 0x4000, Far = 0xBFFF, HashBits = 12, Shortest = 4, Patience = 3;
+    private const int Near = 0x400,
+        Middle = 0x4000,
+        Far = 0xBFFF,
+        HashBits = 12,
+        Shortest = 4,
+        Patience = 3;
 
     /// <summary>Unpacks a page; one that says more than it may gives what fits, or the reason.</summary>
     /// <exception cref="CadFormatException">The page copies from before its start, or ends too early.</exception>
     public static void Decompress(ReadOnlySpan<byte> source, Span<byte> target)
     {
-        int from = 0, to = 0;
+        int from = 0,
+            to = 0;
         int opcode = Next(source, ref from);
         if ((opcode & 0xF0) == 0)
         {
@@ -24,7 +30,9 @@ internal static class DwgCompression
 
         while (opcode != 0x11)
         {
-            int length, offset, literals;
+            int length,
+                offset,
+                literals;
             if (opcode >= 0x40)
             {
                 length = (opcode >> 4) - 1;
@@ -41,20 +49,27 @@ internal static class DwgCompression
                 offset += far ? Middle : 1;
                 literals = low & 3;
             }
-            else throw new CadFormatException("a packed page has a code it cannot have");
+            else
+                throw new CadFormatException("a packed page has a code it cannot have");
 
-            if (offset > to) throw new CadFormatException("a packed page copies from before its start");
-            if (length > target.Length - to) throw new CadFormatException("a packed page holds more than it says");
+            if (offset > to)
+                throw new CadFormatException("a packed page copies from before its start");
+            if (length > target.Length - to)
+                throw new CadFormatException("a packed page holds more than it says");
             if (length <= offset)
             {
                 Copy(target[(to - offset)..], target[to..], length);
                 to += length;
             }
-            else for (int i = 0; i < length; i++, to++) target[to] = target[to - offset];
+            else
+                for (int i = 0; i < length; i++, to++)
+                    target[to] = target[to - offset];
 
-            if (literals > 0) Literals(source, target, ref from, ref to, literals);
+            if (literals > 0)
+                Literals(source, target, ref from, ref to, literals);
             opcode = Next(source, ref from);
-            if (literals > 0 || (opcode & 0xF0) != 0) continue;
+            if (literals > 0 || (opcode & 0xF0) != 0)
+                continue;
             Literals(source, target, ref from, ref to, LiteralLength(source, ref from, opcode));
             opcode = Next(source, ref from);
         }
@@ -77,7 +92,8 @@ internal static class DwgCompression
         public void Begin(int page)
         {
             Count = 0;
-            if (_bytes.Length < page + (page / 16) + Spare) _bytes = new byte[page + (page / 16) + Spare];
+            if (_bytes.Length < page + (page / 16) + Spare)
+                _bytes = new byte[page + (page / 16) + Spare];
         }
 
         /// <summary>Adds a byte.</summary>
@@ -104,12 +120,16 @@ internal static class DwgCompression
         Span<int> heads = stackalloc int[1 << HashBits];
         heads.Fill(-1);
         // The first bytes are always literal: the format begins with at least four.
-        int at = Math.Min(4, source.Length), open = 0, slot = -1, misses = 0;
+        int at = Math.Min(4, source.Length),
+            open = 0,
+            slot = -1,
+            misses = 0;
         ref byte first = ref MemoryMarshal.GetReference(source);
-        for (int last = source.Length - Shortest; at <= last;)
+        for (int last = source.Length - Shortest; at <= last; )
         {
             uint word = Unsafe.ReadUnaligned<uint>(ref Unsafe.Add(ref first, at));
-            int hash = (int)((word * 2654435761u) >> (32 - HashBits)), known = heads[hash];
+            int hash = (int)((word * 2654435761u) >> (32 - HashBits)),
+                known = heads[hash];
             heads[hash] = at;
             if (known < 0 || at - known > Far || Unsafe.ReadUnaligned<uint>(ref Unsafe.Add(ref first, known)) != word)
             {
@@ -142,8 +162,11 @@ internal static class DwgCompression
         }
 
         bool far = offset > Middle;
-        int rest = far ? offset - Middle : offset - 1, most = far ? 7 : 31, code = far ? 0x10 | ((rest >> 11) & 8) : 0x20;
-        if (length - 2 <= most) packed.Add(code | (length - 2));
+        int rest = far ? offset - Middle : offset - 1,
+            most = far ? 7 : 31,
+            code = far ? 0x10 | ((rest >> 11) & 8) : 0x20;
+        if (length - 2 <= most)
+            packed.Add(code | (length - 2));
         else
         {
             packed.Add(code);
@@ -157,9 +180,12 @@ internal static class DwgCompression
 
     private static void Flush(Packed packed, ReadOnlySpan<byte> literals, int slot)
     {
-        if (literals.Length == 0) return;
-        if (literals.Length <= 3 && slot >= 0) packed.Mark(slot, literals.Length);
-        else if (literals.Length <= 18) packed.Add(literals.Length - 3);
+        if (literals.Length == 0)
+            return;
+        if (literals.Length <= 3 && slot >= 0)
+            packed.Mark(slot, literals.Length);
+        else if (literals.Length <= 18)
+            packed.Add(literals.Length - 3);
         else
         {
             packed.Add(0);
@@ -171,7 +197,8 @@ internal static class DwgCompression
 
     private static void Run(Packed packed, int count)
     {
-        for (; count > 255; count -= 255) packed.Add(0);
+        for (; count > 255; count -= 255)
+            packed.Add(0);
         packed.Add(count);
     }
 
@@ -186,8 +213,10 @@ internal static class DwgCompression
 
     private static int Long(ReadOnlySpan<byte> source, ref int from)
     {
-        int length = 0, last;
-        while ((last = Next(source, ref from)) == 0) length += 255;
+        int length = 0,
+            last;
+        while ((last = Next(source, ref from)) == 0)
+            length += 255;
         return length + last;
     }
 
@@ -204,9 +233,16 @@ internal static class DwgCompression
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
     private static void Copy(ReadOnlySpan<byte> source, Span<byte> target, int count)
     {
-        if (count <= Vector128<byte>.Count && source.Length >= Vector128<byte>.Count && target.Length >= Vector128<byte>.Count)
-            Vector128.LoadUnsafe(ref MemoryMarshal.GetReference(source)).StoreUnsafe(ref MemoryMarshal.GetReference(target));
-        else source[..count].CopyTo(target);
+        if (
+            count <= Vector128<byte>.Count
+            && source.Length >= Vector128<byte>.Count
+            && target.Length >= Vector128<byte>.Count
+        )
+            Vector128
+                .LoadUnsafe(ref MemoryMarshal.GetReference(source))
+                .StoreUnsafe(ref MemoryMarshal.GetReference(target));
+        else
+            source[..count].CopyTo(target);
     }
 
     private static int Next(ReadOnlySpan<byte> source, ref int from) =>

@@ -22,13 +22,20 @@ internal static class DwgCrc
         for (; data.Length >= 8; data = data[8..])
         {
             ulong word = BinaryPrimitives.ReadUInt64LittleEndian(data) ^ crc;
-            crc = (uint)(Row(ref table, 7, word) ^ Row(ref table, 6, word >> 8) ^ Row(
-                ref table, 5, word >> 16) ^ Row(ref table, 4, word >> 24)
-                ^ Row(ref table, 3, word >> 32) ^ Row(ref table, 2, word >> 40) ^ Row(
-                    ref table, 1, word >> 48) ^ Row(ref table, 0, word >> 56));
+            crc = (uint)(
+                Row(ref table, 7, word)
+                ^ Row(ref table, 6, word >> 8)
+                ^ Row(ref table, 5, word >> 16)
+                ^ Row(ref table, 4, word >> 24)
+                ^ Row(ref table, 3, word >> 32)
+                ^ Row(ref table, 2, word >> 40)
+                ^ Row(ref table, 1, word >> 48)
+                ^ Row(ref table, 0, word >> 56)
+            );
         }
 
-        foreach (byte b in data) crc = (crc >> 8) ^ Row(ref table, 0, crc ^ b);
+        foreach (byte b in data)
+            crc = (crc >> 8) ^ Row(ref table, 0, crc ^ b);
         return (ushort)crc;
     }
 
@@ -47,18 +54,21 @@ internal static class DwgCrc
     public static uint Crc32(ReadOnlySpan<byte> data, uint seed = 0)
     {
         uint crc = ~seed;
-        foreach (byte b in data) crc = (crc >> 8) ^ Table32[(crc ^ b) & 255];
+        foreach (byte b in data)
+            crc = (crc >> 8) ^ Table32[(crc ^ b) & 255];
         return ~crc;
     }
 
     /// <summary>The sum of a page: two sums modulo 65521, as in RFC 1950.</summary>
     public static uint Sum(ReadOnlySpan<byte> data, uint seed)
     {
-        uint a = seed & 0xFFFF, b = seed >> 16;
+        uint a = seed & 0xFFFF,
+            b = seed >> 16;
         while (data.Length > 0)
         {
             var chunk = data[..Math.Min(data.Length, 0x15B0)];
-            foreach (byte x in chunk) b += a += x;
+            foreach (byte x in chunk)
+                b += a += x;
             (a, b) = (a % 0xFFF1, b % 0xFFF1);
             data = data[chunk.Length..];
         }
@@ -68,13 +78,15 @@ internal static class DwgCrc
 
     private static ushort Step16(ushort crc)
     {
-        for (int i = 0; i < 8; i++) crc = (ushort)((crc & 1) != 0 ? (crc >> 1) ^ 0xA001 : crc >> 1);
+        for (int i = 0; i < 8; i++)
+            crc = (ushort)((crc & 1) != 0 ? (crc >> 1) ^ 0xA001 : crc >> 1);
         return crc;
     }
 
     private static uint Step32(uint crc)
     {
-        for (int i = 0; i < 8; i++) crc = (crc & 1) != 0 ? (crc >> 1) ^ 0xEDB88320 : crc >> 1;
+        for (int i = 0; i < 8; i++)
+            crc = (crc & 1) != 0 ? (crc >> 1) ^ 0xEDB88320 : crc >> 1;
         return crc;
     }
 }

@@ -6,30 +6,57 @@ namespace SteadyLintel.Cad;
 internal static class DwgFrame
 {
     /// <summary>Opens a section; null with a finding when it is not one.</summary>
-    public static DwgReadFields? Open(byte[] section, ReadOnlySpan<byte> sentinel, Drawing drawing, CadText text, string name)
+    public static DwgReadFields? Open(
+        byte[] section,
+        ReadOnlySpan<byte> sentinel,
+        Drawing drawing,
+        CadText text,
+        string name
+    )
     {
         if (section.Length < 22 || !section.AsSpan().StartsWith(sentinel))
         {
-            drawing.Findings.Add(new CadFinding("CAD-SECTION", name,
-                $"The section of {name} does not begin as it should and was left out."));
+            drawing.Findings.Add(
+                new CadFinding(
+                    "CAD-SECTION",
+                    name,
+                    $"The section of {name} does not begin as it should and was left out."
+                )
+            );
             return null;
         }
 
-        int size = BinaryPrimitives.ReadInt32LittleEndian(section.AsSpan(16)), start = 20;
-        if (LongSize(drawing.Version, drawing.Maintenance)) start += 4;
+        int size = BinaryPrimitives.ReadInt32LittleEndian(section.AsSpan(16)),
+            start = 20;
+        if (LongSize(drawing.Version, drawing.Maintenance))
+            start += 4;
         if (size < 0 || size > section.Length - start)
         {
-            drawing.Findings.Add(new CadFinding("CAD-SECTION", name,
-                $"The section of {name} is shorter than it says; what is there was read."));
+            drawing.Findings.Add(
+                new CadFinding(
+                    "CAD-SECTION",
+                    name,
+                    $"The section of {name} is shorter than it says; what is there was read."
+                )
+            );
             size = section.Length - start;
         }
-        else if (start + size + 2 <= section.Length
-            && DwgCrc.Crc16(section.AsSpan(16, start - 16 + size)) != BinaryPrimitives.ReadUInt16LittleEndian(section.AsSpan(start + size)))
+        else if (
+            start + size + 2 <= section.Length
+            && DwgCrc.Crc16(section.AsSpan(16, start - 16 + size))
+                != BinaryPrimitives.ReadUInt16LittleEndian(section.AsSpan(start + size))
+        )
             drawing.Findings.Add(
-                new CadFinding("CAD-CRC", name, $"The check of the section of {name} does not hold: it was damaged or written wrongly."));
+                new CadFinding(
+                    "CAD-CRC",
+                    name,
+                    $"The check of the section of {name} does not hold: it was damaged or written wrongly."
+                )
+            );
 
         var fields = new DwgReadFields(section, drawing.Version, text);
-        long begin = start * 8L, end = begin + (size * 8L);
+        long begin = start * 8L,
+            end = begin + (size * 8L);
         if (fields.Since(CadVersion.AC1021))
         {
             fields.Data.Position = begin;
@@ -49,7 +76,8 @@ internal static class DwgFrame
         long handles = fields.Close();
         var data = fields.Data.Written;
         bool bits = fields.Since(CadVersion.AC1021);
-        int size = data.Length + (bits ? 4 : 0), head = LongSize(fields.Version, Maintenance(fields.Version)) ? 8 : 4;
+        int size = data.Length + (bits ? 4 : 0),
+            head = LongSize(fields.Version, Maintenance(fields.Version)) ? 8 : 4;
         byte[] section = new byte[16 + head + size + 2 + 16];
         sentinel.CopyTo(section);
         BinaryPrimitives.WriteInt32LittleEndian(section.AsSpan(16), size);

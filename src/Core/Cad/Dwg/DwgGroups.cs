@@ -13,7 +13,8 @@ internal static class DwgGroups
         while (data.Position + 16 <= end)
         {
             int code = (short)data.RawShort();
-            if (code < 0) break;
+            if (code < 0)
+                break;
             if (Point(code))
             {
                 groups.Add(new CadGroup(code, data.RawDouble()));
@@ -22,17 +23,22 @@ internal static class DwgGroups
                 continue;
             }
 
-            groups.Add(new CadGroup(code, GroupCodes.Kind(code) switch
-            {
-                GroupKind.Double => data.RawDouble(),
-                GroupKind.Short => (long)(short)data.RawShort(),
-                GroupKind.Int => (long)data.RawLong(),
-                GroupKind.Long => (uint)data.RawLong() | ((long)data.RawLong() << 32),
-                GroupKind.Bool => data.Byte() != 0,
-                GroupKind.Handle => new Handle((uint)data.RawLong() | ((ulong)(uint)data.RawLong() << 32)),
-                GroupKind.Binary => data.Bytes(data.Byte()),
-                _ => Text(data, version, text),
-            }));
+            groups.Add(
+                new CadGroup(
+                    code,
+                    GroupCodes.Kind(code) switch
+                    {
+                        GroupKind.Double => data.RawDouble(),
+                        GroupKind.Short => (long)(short)data.RawShort(),
+                        GroupKind.Int => (long)data.RawLong(),
+                        GroupKind.Long => (uint)data.RawLong() | ((long)data.RawLong() << 32),
+                        GroupKind.Bool => data.Byte() != 0,
+                        GroupKind.Handle => new Handle((uint)data.RawLong() | ((ulong)(uint)data.RawLong() << 32)),
+                        GroupKind.Binary => data.Bytes(data.Byte()),
+                        _ => Text(data, version, text),
+                    }
+                )
+            );
         }
 
         data.Position = end;
@@ -61,14 +67,30 @@ internal static class DwgGroups
 
             switch (GroupCodes.Kind(group.Code))
             {
-                case GroupKind.Double: bits.RawDouble(group.Number); break;
-                case GroupKind.Short: bits.RawShort((int)group.Number); break;
-                case GroupKind.Int: bits.RawLong((int)group.Number); break;
-                case GroupKind.Long: Long(bits, group.Value is long l ? unchecked((ulong)l) : 0); break;
-                case GroupKind.Bool: bits.Byte(group.Number != 0 ? 1 : 0); break;
-                case GroupKind.Handle: Long(bits, group.Value is Handle h ? h.Value : 0); break;
-                case GroupKind.Binary: Binary(bits, group.Value as byte[] ?? []); break;
-                default: Text(bits, group.Text, version, text); break;
+                case GroupKind.Double:
+                    bits.RawDouble(group.Number);
+                    break;
+                case GroupKind.Short:
+                    bits.RawShort((int)group.Number);
+                    break;
+                case GroupKind.Int:
+                    bits.RawLong((int)group.Number);
+                    break;
+                case GroupKind.Long:
+                    Long(bits, group.Value is long l ? unchecked((ulong)l) : 0);
+                    break;
+                case GroupKind.Bool:
+                    bits.Byte(group.Number != 0 ? 1 : 0);
+                    break;
+                case GroupKind.Handle:
+                    Long(bits, group.Value is Handle h ? h.Value : 0);
+                    break;
+                case GroupKind.Binary:
+                    Binary(bits, group.Value as byte[] ?? []);
+                    break;
+                default:
+                    Text(bits, group.Text, version, text);
+                    break;
             }
         }
 
@@ -88,17 +110,33 @@ internal static class DwgGroups
             int code = 1000 + data.Byte();
             switch (code)
             {
-                case 1000: groups.Add(new CadGroup(code, ExtendedText(data, version, text))); break;
-                case 1002: groups.Add(new CadGroup(code, data.Byte() == 0 ? "{" : "}")); break;
-                case 1003 or 1005: groups.Add(new CadGroup(code, new Handle(BinaryPrimitives.ReadUInt64BigEndian(data.Bytes(8))))); break;
-                case 1004: groups.Add(new CadGroup(code, data.Bytes(data.Byte()))); break;
-                case >= 1010 and <= 1015:
-                    for (int step = 0; step <= 20; step += 10) groups.Add(new CadGroup(code + step, data.RawDouble()));
+                case 1000:
+                    groups.Add(new CadGroup(code, ExtendedText(data, version, text)));
                     break;
-                case >= 1040 and <= 1042: groups.Add(new CadGroup(code, data.RawDouble())); break;
-                case 1070: groups.Add(new CadGroup(code, (long)(short)data.RawShort())); break;
-                case 1071: groups.Add(new CadGroup(code, (long)data.RawLong())); break;
-                default: return;
+                case 1002:
+                    groups.Add(new CadGroup(code, data.Byte() == 0 ? "{" : "}"));
+                    break;
+                case 1003 or 1005:
+                    groups.Add(new CadGroup(code, new Handle(BinaryPrimitives.ReadUInt64BigEndian(data.Bytes(8)))));
+                    break;
+                case 1004:
+                    groups.Add(new CadGroup(code, data.Bytes(data.Byte())));
+                    break;
+                case >= 1010 and <= 1015:
+                    for (int step = 0; step <= 20; step += 10)
+                        groups.Add(new CadGroup(code + step, data.RawDouble()));
+                    break;
+                case >= 1040 and <= 1042:
+                    groups.Add(new CadGroup(code, data.RawDouble()));
+                    break;
+                case 1070:
+                    groups.Add(new CadGroup(code, (long)(short)data.RawShort()));
+                    break;
+                case 1071:
+                    groups.Add(new CadGroup(code, (long)data.RawLong()));
+                    break;
+                default:
+                    return;
             }
         }
     }
@@ -118,23 +156,37 @@ internal static class DwgGroups
             bits.Byte(group.Code - 1000);
             switch (group.Code)
             {
-                case 1000: ExtendedText(bits, group.Text, version, text); break;
-                case 1002: bits.Byte(group.Text == "{" ? 0 : 1); break;
+                case 1000:
+                    ExtendedText(bits, group.Text, version, text);
+                    break;
+                case 1002:
+                    bits.Byte(group.Text == "{" ? 0 : 1);
+                    break;
                 case 1003 or 1005:
                     ulong handle = group.Value is Handle h ? h.Value : 0;
-                    for (int shift = 56; shift >= 0; shift -= 8) bits.Byte((int)(handle >> shift));
+                    for (int shift = 56; shift >= 0; shift -= 8)
+                        bits.Byte((int)(handle >> shift));
                     break;
-                case 1004: Binary(bits, group.Value as byte[] ?? []); break;
-                case (>= 1010 and < 1020) or (>= 1040 and <= 1042): bits.RawDouble(group.Number); break;
-                case 1070: bits.RawShort((int)group.Number); break;
-                default: bits.RawLong((int)group.Number); break;
+                case 1004:
+                    Binary(bits, group.Value as byte[] ?? []);
+                    break;
+                case (>= 1010 and < 1020) or (>= 1040 and <= 1042):
+                    bits.RawDouble(group.Number);
+                    break;
+                case 1070:
+                    bits.RawShort((int)group.Number);
+                    break;
+                default:
+                    bits.RawLong((int)group.Number);
+                    break;
             }
         }
 
         return bits.Written.ToArray();
     }
 
-    private static bool Point(int code) => code is (>= 10 and < 20) or (>= 110 and < 113) or (>= 210 and < 220) or (>= 1010 and < 1020);
+    private static bool Point(int code) =>
+        code is (>= 10 and < 20) or (>= 110 and < 113) or (>= 210 and < 220) or (>= 1010 and < 1020);
 
     private static void Long(BitWriter bits, ulong value)
     {
@@ -152,7 +204,8 @@ internal static class DwgGroups
     private static string Text(BitReader data, CadVersion version, CadText text)
     {
         int length = data.RawShort();
-        if (version >= CadVersion.AC1021) return Encoding.Unicode.GetString(data.Bytes(2 * length));
+        if (version >= CadVersion.AC1021)
+            return Encoding.Unicode.GetString(data.Bytes(2 * length));
         data.Byte();
         return text.Decode(data.Bytes(length));
     }
@@ -174,7 +227,8 @@ internal static class DwgGroups
 
     private static string ExtendedText(BitReader data, CadVersion version, CadText text)
     {
-        if (version >= CadVersion.AC1021) return Encoding.Unicode.GetString(data.Bytes(2 * data.RawShort()));
+        if (version >= CadVersion.AC1021)
+            return Encoding.Unicode.GetString(data.Bytes(2 * data.RawShort()));
         int length = data.Byte();
         data.RawShort();
         return text.Decode(data.Bytes(length));

@@ -10,8 +10,15 @@ namespace SteadyLintel.Cad;
 /// <param name="Since">The version it came with.</param>
 /// <param name="Until">The last version that has it.</param>
 /// <param name="Hold">How a handle is held.</param>
-internal sealed record DwgHeaderVariable(string Name, VariableKind Kind, int Code, string Initial, CadVersion Since = CadVersion.AC1009,
-    CadVersion Until = CadVersion.AC1032, HandleKind Hold = HandleKind.HardPointer)
+internal sealed record DwgHeaderVariable(
+    string Name,
+    VariableKind Kind,
+    int Code,
+    string Initial,
+    CadVersion Since = CadVersion.AC1009,
+    CadVersion Until = CadVersion.AC1032,
+    HandleKind Hold = HandleKind.HardPointer
+)
 {
     /// <summary>All, in order.</summary>
     public static readonly DwgHeaderVariable[] All =
@@ -167,8 +174,9 @@ internal sealed record DwgHeaderVariable(string Name, VariableKind Kind, int Cod
         new("$UCSORGFRONT", VariableKind.Point, 10, "", CadVersion.AC1015),
         new("$UCSORGBACK", VariableKind.Point, 10, "", CadVersion.AC1015),
         .. OldDimensionVariables.All.Select(OfDimension).Select(v => v with { Until = CadVersion.AC1014 }),
-        .. DimensionVariable.All.Select(OfDimension)
-        .Select(v => v with { Since = v.Since < CadVersion.AC1015 ? CadVersion.AC1015 : v.Since }),
+        .. DimensionVariable
+            .All.Select(OfDimension)
+            .Select(v => v with { Since = v.Since < CadVersion.AC1015 ? CadVersion.AC1015 : v.Since }),
         new("@BLOCK", VariableKind.Handle, 0, "", Hold: HandleKind.HardOwner),
         new("@LAYER", VariableKind.Handle, 0, "", Hold: HandleKind.HardOwner),
         new("@STYLE", VariableKind.Handle, 0, "", Hold: HandleKind.HardOwner),
@@ -178,7 +186,15 @@ internal sealed record DwgHeaderVariable(string Name, VariableKind Kind, int Cod
         new("@VPORT", VariableKind.Handle, 0, "", Hold: HandleKind.HardOwner),
         new("@APPID", VariableKind.Handle, 0, "", Hold: HandleKind.HardOwner),
         new("@DIMSTYLES", VariableKind.Handle, 0, "", Hold: HandleKind.HardOwner),
-        new("@VPENTCONTROL", VariableKind.Handle, 0, "", CadVersion.AC1009, CadVersion.AC1015, Hold: HandleKind.HardOwner),
+        new(
+            "@VPENTCONTROL",
+            VariableKind.Handle,
+            0,
+            "",
+            CadVersion.AC1009,
+            CadVersion.AC1015,
+            Hold: HandleKind.HardOwner
+        ),
         new("@ACAD_GROUP", VariableKind.Handle, 0, ""),
         new("@ACAD_MLINESTYLE", VariableKind.Handle, 0, ""),
         new("@ROOT", VariableKind.Handle, 0, "", Hold: HandleKind.HardOwner),
@@ -255,14 +271,24 @@ internal sealed record DwgHeaderVariable(string Name, VariableKind Kind, int Cod
         new("-", VariableKind.Short, 0, "-1", CadVersion.AC1014),
     ];
 
-    private static DwgHeaderVariable OfDimension(DimensionVariable v) => new("$" + v.Name, v.Kind, v.Kind switch
-    {
-        VariableKind.Double => 40,
-        VariableKind.Angle => 40,
-        VariableKind.Text or VariableKind.Block => 1,
-        VariableKind.Style => 7,
-        VariableKind.LineType => 6,
-        _ => 70,
-    }, v.Initial is Handle ? v.Kind == VariableKind.Style
-        ? "Standard" : "" : string.Create(System.Globalization.CultureInfo.InvariantCulture, $"{v.Initial}"), v.Since);
+    private static DwgHeaderVariable OfDimension(DimensionVariable v) =>
+        new(
+            "$" + v.Name,
+            v.Kind,
+            v.Kind switch
+            {
+                VariableKind.Double => 40,
+                VariableKind.Angle => 40,
+                VariableKind.Text or VariableKind.Block => 1,
+                VariableKind.Style => 7,
+                VariableKind.LineType => 6,
+                _ => 70,
+            },
+            v.Initial is Handle
+                ? v.Kind == VariableKind.Style
+                    ? "Standard"
+                    : ""
+                : string.Create(System.Globalization.CultureInfo.InvariantCulture, $"{v.Initial}"),
+            v.Since
+        );
 }

@@ -16,18 +16,31 @@ internal static class DwgMap
         while (at + 2 <= map.Length)
         {
             int size = BinaryPrimitives.ReadUInt16BigEndian(map.AsSpan(at));
-            if (size <= 2) break;
+            if (size <= 2)
+                break;
             if (size > map.Length - at)
             {
-                drawing.Findings.Add(new CadFinding("CAD-MAP", $"byte {at} of the map",
-                    "The map of objects ends too early; what it names before was read."));
+                drawing.Findings.Add(
+                    new CadFinding(
+                        "CAD-MAP",
+                        $"byte {at} of the map",
+                        "The map of objects ends too early; what it names before was read."
+                    )
+                );
                 break;
             }
 
-            if (at + size + 2 <= map.Length && DwgCrc.Crc16(map.AsSpan(at, size)) != BinaryPrimitives
-                .ReadUInt16BigEndian(map.AsSpan(at + size)))
-                drawing.Findings.Add(new CadFinding("CAD-CRC", $"byte {at} of the map",
-                    "The check of a piece of the map of objects does not hold."));
+            if (
+                at + size + 2 <= map.Length
+                && DwgCrc.Crc16(map.AsSpan(at, size)) != BinaryPrimitives.ReadUInt16BigEndian(map.AsSpan(at + size))
+            )
+                drawing.Findings.Add(
+                    new CadFinding(
+                        "CAD-CRC",
+                        $"byte {at} of the map",
+                        "The check of a piece of the map of objects does not hold."
+                    )
+                );
             try
             {
                 ulong handle = 0;
@@ -42,8 +55,13 @@ internal static class DwgMap
             }
             catch (CadFormatException)
             {
-                drawing.Findings.Add(new CadFinding("CAD-MAP", $"byte {at} of the map",
-                    "A piece of the map of objects cannot be read to its end."));
+                drawing.Findings.Add(
+                    new CadFinding(
+                        "CAD-MAP",
+                        $"byte {at} of the map",
+                        "A piece of the map of objects cannot be read to its end."
+                    )
+                );
             }
 
             at += size + 2;
@@ -73,9 +91,9 @@ internal static class DwgMap
             }
 
             Put(map, bits.Written);
-        }
-        while (next < entries.Count);
-        if (bits.Position > 0) Put(map, []);
+        } while (next < entries.Count);
+        if (bits.Position > 0)
+            Put(map, []);
         return map.ToArray();
     }
 
@@ -84,7 +102,10 @@ internal static class DwgMap
         byte[] piece = new byte[data.Length + 4];
         BinaryPrimitives.WriteUInt16BigEndian(piece, (ushort)(data.Length + 2));
         data.CopyTo(piece.AsSpan(2));
-        BinaryPrimitives.WriteUInt16BigEndian(piece.AsSpan(piece.Length - 2), DwgCrc.Crc16(piece.AsSpan(0, piece.Length - 2)));
+        BinaryPrimitives.WriteUInt16BigEndian(
+            piece.AsSpan(piece.Length - 2),
+            DwgCrc.Crc16(piece.AsSpan(0, piece.Length - 2))
+        );
         map.Write(piece);
     }
 }

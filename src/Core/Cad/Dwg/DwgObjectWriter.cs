@@ -9,21 +9,32 @@ internal sealed class DwgObjectWriter
     private readonly DwgWriteFields _fields;
     private readonly BitWriter _head = new();
     private readonly IReadOnlyDictionary<string, CadClass> _classes;
-    private readonly Handle _byLayer, _byBlock, _continuous;
+    private readonly Handle _byLayer,
+        _byBlock,
+        _continuous;
 
     public DwgObjectWriter(Drawing drawing, CadVersion version, CadText text, IEnumerable<CadClass> classes)
         : this(drawing, version, text, classes.GroupBy(c => c.DxfName).ToDictionary(g => g.Key, g => g.First()))
     {
         // 2004 and later begin with a number nobody has explained.
-        if (version > CadVersion.AC1015) Output.Write([0xCA, 0x0D, 0, 0]);
+        if (version > CadVersion.AC1015)
+            Output.Write([0xCA, 0x0D, 0, 0]);
     }
 
-    private DwgObjectWriter(Drawing drawing, CadVersion version, CadText text, IReadOnlyDictionary<string, CadClass> classes)
+    private DwgObjectWriter(
+        Drawing drawing,
+        CadVersion version,
+        CadText text,
+        IReadOnlyDictionary<string, CadClass> classes
+    )
     {
         (_drawing, _text, _classes) = (drawing, text, classes);
         _fields = new DwgWriteFields(version, text);
-        (_byLayer, _byBlock, _continuous) = (drawing.LineTypes["ByLayer"]!.Handle, drawing.LineTypes["ByBlock"]!.Handle,
-            drawing.LineTypes["Continuous"]!.Handle);
+        (_byLayer, _byBlock, _continuous) = (
+            drawing.LineTypes["ByLayer"]!.Handle,
+            drawing.LineTypes["ByBlock"]!.Handle,
+            drawing.LineTypes["Continuous"]!.Handle
+        );
     }
 
     /// <summary>A writer of the same kind with nothing in it, for objects that are written at the same time.</summary>
@@ -42,12 +53,15 @@ internal sealed class DwgObjectWriter
     public void Append(IReadOnlyList<(byte[] Bytes, List<(Handle Handle, long Offset)> Places)> others)
     {
         // Grown once: a stream that doubles leaves as much behind as it holds.
-        Output.Capacity = Math.Max(Output.Capacity,
-            (int)Math.Min(Array.MaxLength, Output.Length + others.Sum(o => (long)o.Bytes.Length) + Spare));
+        Output.Capacity = Math.Max(
+            Output.Capacity,
+            (int)Math.Min(Array.MaxLength, Output.Length + others.Sum(o => (long)o.Bytes.Length) + Spare)
+        );
         foreach (var (bytes, places) in others)
         {
             long start = Output.Length;
-            foreach (var (handle, offset) in places) Places.Add((handle, start + offset));
+            foreach (var (handle, offset) in places)
+                Places.Add((handle, start + offset));
             Output.Write(bytes);
         }
     }
@@ -59,14 +73,22 @@ internal sealed class DwgObjectWriter
     public List<(Handle Handle, long Offset)> Places { get; } = [];
 
     /// <summary>Writes a table's control object.</summary>
-    public void Control(SymbolTable table, SymbolKind kind, IReadOnlyList<Handle> records, IReadOnlyList<Handle> special)
+    public void Control(
+        SymbolTable table,
+        SymbolKind kind,
+        IReadOnlyList<Handle> records,
+        IReadOnlyList<Handle> special
+    )
     {
         Begin(DwgTypes.Control(kind), table.Handle, null);
         Shared(null, default);
         _fields.Count(records.Count);
-        if (kind == SymbolKind.DimensionStyle) _fields.RawByte(0);
-        foreach (var handle in records) _fields.Handle(handle, HandleKind.SoftOwner);
-        foreach (var handle in special) _fields.Handle(handle, HandleKind.HardOwner);
+        if (kind == SymbolKind.DimensionStyle)
+            _fields.RawByte(0);
+        foreach (var handle in records)
+            _fields.Handle(handle, HandleKind.SoftOwner);
+        foreach (var handle in special)
+            _fields.Handle(handle, HandleKind.HardOwner);
         End(table.Handle);
     }
 
@@ -121,7 +143,8 @@ internal sealed class DwgObjectWriter
     {
         Begin(type, handle, null);
         Look(null, layer, owner, mode, default, default);
-        if (name is not null) _fields.Text(2, name);
+        if (name is not null)
+            _fields.Text(2, name);
         End(handle);
     }
 
@@ -130,7 +153,8 @@ internal sealed class DwgObjectWriter
         _fields.Clear();
         _head.Clear();
         var data = _fields.Data;
-        if (!_fields.Since(CadVersion.AC1024)) data.Short(type);
+        if (!_fields.Since(CadVersion.AC1024))
+            data.Short(type);
         else if (type < 256)
         {
             data.Bits(0, 2);
@@ -147,9 +171,11 @@ internal sealed class DwgObjectWriter
             data.RawShort(type);
         }
 
-        if (_fields.Since(CadVersion.AC1015)) Sized();
+        if (_fields.Since(CadVersion.AC1015))
+            Sized();
         data.Handle(HandleKind.Plain, handle);
-        if (item is { HasExtras: true }) Extended(item.Extras);
+        if (item is { HasExtras: true })
+            Extended(item.Extras);
         _fields.Short(0);
     }
 
@@ -157,7 +183,8 @@ internal sealed class DwgObjectWriter
     private void Sized()
     {
         _sizeAt = _fields.Data.Position;
-        if (!_fields.Since(CadVersion.AC1024)) _fields.Data.RawLong(0);
+        if (!_fields.Since(CadVersion.AC1024))
+            _fields.Data.RawLong(0);
     }
 
     private long _sizeAt;
@@ -165,7 +192,8 @@ internal sealed class DwgObjectWriter
     private void End(Handle handle)
     {
         long handles = _fields.Close();
-        if (!_fields.Since(CadVersion.AC1024)) _fields.Data.PatchLong(_sizeAt, (int)handles);
+        if (!_fields.Since(CadVersion.AC1024))
+            _fields.Data.PatchLong(_sizeAt, (int)handles);
         Put(handle, _fields.Data.Written, handles);
     }
 
@@ -176,7 +204,8 @@ internal sealed class DwgObjectWriter
         Places.Add((handle, Output.Length));
         _head.Clear();
         _head.ModularShort(data.Length);
-        if (_fields.Since(CadVersion.AC1024)) _head.UnsignedModularChar((ulong)((data.Length * 8L) - handles));
+        if (_fields.Since(CadVersion.AC1024))
+            _head.UnsignedModularChar((ulong)((data.Length * 8L) - handles));
         var head = _head.Written;
         ushort crc = DwgCrc.Crc16(data, DwgCrc.Crc16(head));
         Output.Write(head);
@@ -188,27 +217,34 @@ internal sealed class DwgObjectWriter
     {
         foreach (var data in extras.Data)
         {
-            if (_drawing.Applications[data.Application] is null) continue;
+            if (_drawing.Applications[data.Application] is null)
+                continue;
             byte[] bytes = DwgGroups.WriteExtended([.. data.Groups.Select(ByHandle)], _fields.Version, _text);
-            if (bytes.Length == 0 || bytes.Length > short.MaxValue) continue;
+            if (bytes.Length == 0 || bytes.Length > short.MaxValue)
+                continue;
             _fields.Short(bytes.Length);
             _fields.Data.Handle(HandleKind.HardPointer, data.Application);
             _fields.Data.Bytes(bytes);
         }
     }
 
-    private CadGroup ByHandle(CadGroup group) => group is { Code: 1003, Value: string layer }
-        ? new CadGroup(1003, _drawing.Layers[layer]?.Handle ?? default) : group;
+    private CadGroup ByHandle(CadGroup group) =>
+        group is { Code: 1003, Value: string layer }
+            ? new CadGroup(1003, _drawing.Layers[layer]?.Handle ?? default)
+            : group;
 
     private void Shared(CadObject? item, Handle owner)
     {
         var extras = item is { HasExtras: true } ? item.Extras : null;
         int reactors = extras?.Reactors.Count ?? 0;
-        if (!_fields.Since(CadVersion.AC1015)) Sized();
+        if (!_fields.Since(CadVersion.AC1015))
+            Sized();
         _fields.Count(reactors);
         bool none = extras is null || extras.Dictionary.IsNull;
-        if (_fields.Since(CadVersion.AC1018)) _fields.Bit(none);
-        if (_fields.Since(CadVersion.AC1027)) _fields.Bit(false);
+        if (_fields.Since(CadVersion.AC1018))
+            _fields.Bit(none);
+        if (_fields.Since(CadVersion.AC1027))
+            _fields.Bit(false);
         _fields.Handle(owner, HandleKind.SoftPointer);
         Held(extras, none);
     }
@@ -216,8 +252,10 @@ internal sealed class DwgObjectWriter
     private void Held(ObjectExtras? extras, bool none)
     {
         if (extras is not null)
-            foreach (var reactor in extras.Reactors) _fields.Handle(reactor, HandleKind.SoftPointer);
-        if (!none || !_fields.Since(CadVersion.AC1018)) _fields.Handle(extras?.Dictionary ?? default, HandleKind.HardOwner);
+            foreach (var reactor in extras.Reactors)
+                _fields.Handle(reactor, HandleKind.SoftPointer);
+        if (!none || !_fields.Since(CadVersion.AC1018))
+            _fields.Handle(extras?.Dictionary ?? default, HandleKind.HardOwner);
     }
 
     private void Look(Entity? entity, Handle layer, Handle owner, int mode, Handle before, Handle after)
@@ -225,22 +263,35 @@ internal sealed class DwgObjectWriter
         var extras = entity is { HasExtras: true } ? entity.Extras : null;
         Preview(extras?.Preview);
         bool old = !_fields.Since(CadVersion.AC1015);
-        if (old) Sized();
+        if (old)
+            Sized();
         _fields.TwoBits(mode);
         _fields.Count(extras?.Reactors.Count ?? 0);
-        bool none = extras is null || extras.Dictionary.IsNull, links = !_fields.Since(CadVersion.AC1018);
-        if (!links) _fields.Bit(none);
-        if (_fields.Since(CadVersion.AC1027)) _fields.Bit(entity is ModelerEntity);
+        bool none = extras is null || extras.Dictionary.IsNull,
+            links = !_fields.Since(CadVersion.AC1018);
+        if (!links)
+            _fields.Bit(none);
+        if (_fields.Since(CadVersion.AC1027))
+            _fields.Bit(entity is ModelerEntity);
         var lineType = entity?.LineType ?? default;
         bool byLayer = lineType.IsNull || lineType == _byLayer;
-        if (old) _fields.Bit(byLayer);
-        if (links) _fields.Bit(false);
+        if (old)
+            _fields.Bit(byLayer);
+        if (links)
+            _fields.Bit(false);
         Colour(entity?.Colour ?? CadColour.ByLayer, extras?.Transparency ?? 0);
         _fields.Double(entity?.LineTypeScale ?? 1);
-        int form = byLayer ? 0 : lineType == _byBlock ? 1 : lineType == _continuous ? 2 : 3;
-        if (!old) _fields.TwoBits(form);
-        bool plotStyle = extras is { PlotStyle.IsNull: false }, material = extras is { Material.IsNull: false };
-        if (!old) _fields.TwoBits(plotStyle ? 3 : 0);
+        int form =
+            byLayer ? 0
+            : lineType == _byBlock ? 1
+            : lineType == _continuous ? 2
+            : 3;
+        if (!old)
+            _fields.TwoBits(form);
+        bool plotStyle = extras is { PlotStyle.IsNull: false },
+            material = extras is { Material.IsNull: false };
+        if (!old)
+            _fields.TwoBits(plotStyle ? 3 : 0);
         if (_fields.Since(CadVersion.AC1021))
         {
             _fields.TwoBits(material ? 3 : 0);
@@ -248,37 +299,48 @@ internal sealed class DwgObjectWriter
         }
 
         if (_fields.Since(CadVersion.AC1024))
-            for (int i = 0; i < 3; i++) _fields.Bit(false);
+            for (int i = 0; i < 3; i++)
+                _fields.Bit(false);
         _fields.Short(entity?.Invisible == true ? 1 : 0);
-        if (!old) _fields.RawByte(LineWeights.ToNumber(entity?.LineWeight ?? LineWeights.ByLayer));
+        if (!old)
+            _fields.RawByte(LineWeights.ToNumber(entity?.LineWeight ?? LineWeights.ByLayer));
 
-        if (mode == 0) _fields.Handle(owner, HandleKind.SoftPointer);
+        if (mode == 0)
+            _fields.Handle(owner, HandleKind.SoftPointer);
         Held(extras, none);
-        if (old) LayerAndLineType(layer, byLayer ? default : lineType);
+        if (old)
+            LayerAndLineType(layer, byLayer ? default : lineType);
         if (links)
         {
             _fields.Handle(before, HandleKind.SoftPointer);
             _fields.Handle(after, HandleKind.SoftPointer);
         }
 
-        if (old) return;
+        if (old)
+            return;
         LayerAndLineType(layer, form == 3 ? lineType : default);
-        if (_fields.Since(CadVersion.AC1021) && material) _fields.Handle(extras!.Material, HandleKind.HardPointer);
-        if (plotStyle) _fields.Handle(extras!.PlotStyle, HandleKind.HardPointer);
+        if (_fields.Since(CadVersion.AC1021) && material)
+            _fields.Handle(extras!.Material, HandleKind.HardPointer);
+        if (plotStyle)
+            _fields.Handle(extras!.PlotStyle, HandleKind.HardPointer);
     }
 
     private void LayerAndLineType(Handle layer, Handle lineType)
     {
         _fields.Handle(layer, HandleKind.HardPointer);
-        if (!lineType.IsNull) _fields.Handle(lineType, HandleKind.HardPointer);
+        if (!lineType.IsNull)
+            _fields.Handle(lineType, HandleKind.HardPointer);
     }
 
     private void Preview(byte[]? picture)
     {
         _fields.Bit(picture is { Length: > 0 });
-        if (picture is not { Length: > 0 }) return;
-        if (_fields.Since(CadVersion.AC1024)) _fields.LongLong(picture.Length);
-        else _fields.RawLong(picture.Length);
+        if (picture is not { Length: > 0 })
+            return;
+        if (_fields.Since(CadVersion.AC1024))
+            _fields.LongLong(picture.Length);
+        else
+            _fields.RawLong(picture.Length);
         _fields.Bytes(picture, picture.Length);
     }
 
@@ -292,7 +354,9 @@ internal sealed class DwgObjectWriter
 
         int flags = (colour.Rgb is null ? 0 : 0x8000) | (transparency == 0 ? 0 : 0x2000);
         _fields.Short((short)(flags | (colour.Index & 0x1FF)));
-        if (colour.Rgb is not null) _fields.Long(unchecked((int)colour.Packed()));
-        if (transparency != 0) _fields.Long(transparency);
+        if (colour.Rgb is not null)
+            _fields.Long(unchecked((int)colour.Packed()));
+        if (transparency != 0)
+            _fields.Long(transparency);
     }
 }

@@ -19,15 +19,21 @@ internal sealed class DwgObjects
     {
         foreach (var (handle, _) in map)
         {
-            if (handle.CompareTo(Greatest) > 0) Greatest = handle;
+            if (handle.CompareTo(Greatest) > 0)
+                Greatest = handle;
             _hasNull |= handle.IsNull;
         }
 
         (_entities, _owners, _compound) = (new Slot<Entity>[map.Count], new Handle[map.Count], new bool[map.Count]);
-        (_objects, _placed, _next, _places) = (new Slot<CadObject>[map.Count], new bool[map.Count], new Handle[linked ? map.Count : 0],
-            new HandleTable<int>(map.Count, Greatest));
+        (_objects, _placed, _next, _places) = (
+            new Slot<CadObject>[map.Count],
+            new bool[map.Count],
+            new Handle[linked ? map.Count : 0],
+            new HandleTable<int>(map.Count, Greatest)
+        );
         // Of two with one handle the later counts.
-        for (int i = 0; i < map.Count; i++) _places[map[i].Handle] = i + 1;
+        for (int i = 0; i < map.Count; i++)
+            _places[map[i].Handle] = i + 1;
     }
 
     // An array of objects would look at the kind of each that is put into it; one of slots does not.
@@ -57,10 +63,13 @@ internal sealed class DwgObjects
     /// <summary>Puts an object in its place; another of the same handle behind it makes it void.</summary>
     public void Put(int place, CadObject? item, Handle next)
     {
-        if (_next.Length > 0) _next[place] = next;
-        if (item is null || Place(item.Handle) != place) return;
+        if (_next.Length > 0)
+            _next[place] = next;
+        if (item is null || Place(item.Handle) != place)
+            return;
         _objects[place].Item = item;
-        if (item is not Entity entity) return;
+        if (item is not Entity entity)
+            return;
         _entities[place].Item = entity;
         (_owners[place], _compound[place]) = (entity.Owner, entity is CompoundEntity { IsFollowed: true });
     }
@@ -77,9 +86,11 @@ internal sealed class DwgObjects
     /// <summary>Gives an entity another owner than it names.</summary>
     public void Own(int place, Handle owner)
     {
-        if (_owners[place] == owner) return;
+        if (_owners[place] == owner)
+            return;
         _owners[place] = owner;
-        if (_entities[place].Item is { } entity) entity.Owner = owner;
+        if (_entities[place].Item is { } entity)
+            entity.Owner = owner;
     }
 
     /// <summary>The place of the entity behind one, or -1.</summary>

@@ -40,10 +40,13 @@ internal sealed class DwgReadFields : DwgFields
     public void Open(long start, long handles, long end)
     {
         (Data.Position, Data.End) = (start, end);
-        if (handles > end || handles < start) throw new CadFormatException("its handles are outside it");
+        if (handles > end || handles < start)
+            throw new CadFormatException("its handles are outside it");
         (References.Position, References.End) = (handles, end);
-        if (Since(CadVersion.AC1021)) OpenStrings(start, handles);
-        else Data.End = handles;
+        if (Since(CadVersion.AC1021))
+            OpenStrings(start, handles);
+        else
+            Data.End = handles;
     }
 
     /// <summary>In the header up to 2004 handles are among the data.</summary>
@@ -52,7 +55,8 @@ internal sealed class DwgReadFields : DwgFields
     /// <summary>Up to release 14 an object tells within its data where its handles begin.</summary>
     public void HandlesAt(long handles)
     {
-        if (handles > References.End || handles < Data.Position) throw new CadFormatException("its handles are outside it");
+        if (handles > References.End || handles < Data.Position)
+            throw new CadFormatException("its handles are outside it");
         References.Position = Data.End = handles;
     }
 
@@ -78,15 +82,14 @@ internal sealed class DwgReadFields : DwgFields
             size = (size & 0x7FFF) | ((long)Strings.RawShort() << 15);
         }
 
-        if (at - size < start) throw new CadFormatException("its text is outside it");
+        if (at - size < start)
+            throw new CadFormatException("its text is outside it");
         (Strings.Position, Strings.End) = (at - size, at);
         Data.End = at - size;
     }
 
     /// <inheritdoc/>
-    public override void Subclass(string name)
-    {
-    }
+    public override void Subclass(string name) { }
 
     /// <inheritdoc/>
     public override int TwoBits(int value) => (int)Data.Bits(2);
@@ -116,8 +119,10 @@ internal sealed class DwgReadFields : DwgFields
     public override int Count(int count) => Bounded(Data.Long());
 
     /// <inheritdoc/>
-    public override int Bounded(int count) => count >= 0 && count <= Math.Max(Data.Left, References.Left)
-        ? count : throw new CadFormatException($"{count} items where {Data.Left} bits are left");
+    public override int Bounded(int count) =>
+        count >= 0 && count <= Math.Max(Data.Left, References.Left)
+            ? count
+            : throw new CadFormatException($"{count} items where {Data.Left} bits are left");
 
     /// <inheritdoc/>
     public override double Double(int code, double value, double omit = double.NaN) => Data.Double();
@@ -141,13 +146,18 @@ internal sealed class DwgReadFields : DwgFields
     public override string Text(int code, string value, string? omit = null)
     {
         int length = Strings.Short();
-        if (length == 0) return "";
-        if (length < 0) length &= 0xFFFF;
-        if (!Since(CadVersion.AC1021)) return _text.Decode(Strings.Bytes(length).AsSpan().TrimEnd((byte)0));
-        if (length > LongestShort) return Encoding.Unicode.GetString(Strings.Bytes(2 * length)).TrimEnd('\0');
+        if (length == 0)
+            return "";
+        if (length < 0)
+            length &= 0xFFFF;
+        if (!Since(CadVersion.AC1021))
+            return _text.Decode(Strings.Bytes(length).AsSpan().TrimEnd((byte)0));
+        if (length > LongestShort)
+            return Encoding.Unicode.GetString(Strings.Bytes(2 * length)).TrimEnd('\0');
         Span<byte> bytes = stackalloc byte[2 * length];
         Strings.Bytes(bytes);
-        while (bytes.Length >= 2 && bytes[^1] == 0 && bytes[^2] == 0) bytes = bytes[..^2];
+        while (bytes.Length >= 2 && bytes[^1] == 0 && bytes[^2] == 0)
+            bytes = bytes[..^2];
         return Encoding.Unicode.GetString(bytes);
     }
 
@@ -160,8 +170,10 @@ internal sealed class DwgReadFields : DwgFields
     public override Vec2 Flat(int code, Vec2 value) => new(Data.RawDouble(), Data.RawDouble());
 
     /// <inheritdoc/>
-    public override Vec3 Normal(Vec3 value) => Since(CadVersion.AC1015) && Data.Bit() ? Vec3.AxisZ : Point(210, value) is var n
-        && n.Length > 1e-12 ? n : Vec3.AxisZ;
+    public override Vec3 Normal(Vec3 value) =>
+        Since(CadVersion.AC1015) && Data.Bit() ? Vec3.AxisZ
+        : Point(210, value) is var n && n.Length > 1e-12 ? n
+        : Vec3.AxisZ;
 
     /// <inheritdoc/>
     public override double Thickness(double value) => Since(CadVersion.AC1015) && Data.Bit() ? 0 : Data.Double();
@@ -170,14 +182,16 @@ internal sealed class DwgReadFields : DwgFields
     public override Handle Reference(int code, Handle value, HandleKind kind = HandleKind.HardPointer)
     {
         var (form, number) = References.Handle();
-        return new Handle(form switch
-        {
-            6 => Own.Value + 1,
-            8 => Own.Value - 1,
-            10 => Own.Value + number,
-            12 => Own.Value - number,
-            _ => number
-        });
+        return new Handle(
+            form switch
+            {
+                6 => Own.Value + 1,
+                8 => Own.Value - 1,
+                10 => Own.Value + number,
+                12 => Own.Value - number,
+                _ => number,
+            }
+        );
     }
 
     /// <inheritdoc/>
@@ -188,10 +202,12 @@ internal sealed class DwgReadFields : DwgFields
     public override CadColour Colour(int code, CadColour value)
     {
         int index = Data.Short();
-        if (!Since(CadVersion.AC1018)) return new CadColour((short)index);
+        if (!Since(CadVersion.AC1018))
+            return new CadColour((short)index);
         uint rgb = unchecked((uint)Data.Long());
         int names = Data.Byte();
-        string name = (names & 1) != 0 ? Text(0, "") : "", book = (names & 2) != 0 ? Text(0, "") : "";
+        string name = (names & 1) != 0 ? Text(0, "") : "",
+            book = (names & 2) != 0 ? Text(0, "") : "";
         return CadColour.FromPacked(rgb, name.Length > 0 ? book + "$" + name : null);
     }
 
@@ -199,14 +215,16 @@ internal sealed class DwgReadFields : DwgFields
     public override void Items<T>(List<T> list, int count, int startCode, Func<T, T> item)
     {
         list.EnsureCapacity(Math.Min(Bounded(count), MostAtOnce));
-        for (int i = 0; i < count; i++) list.Add(item(default!));
+        for (int i = 0; i < count; i++)
+            list.Add(item(default!));
     }
 
     /// <inheritdoc/>
     public override void Groups(List<CadGroup> groups)
     {
         int size = Data.Long();
-        if (size < 0 || size > Data.Left / 8) throw new CadFormatException("a record of groups is longer than its object");
+        if (size < 0 || size > Data.Left / 8)
+            throw new CadFormatException("a record of groups is longer than its object");
         DwgGroups.Read(Data, groups, size, Version, _text);
     }
 }

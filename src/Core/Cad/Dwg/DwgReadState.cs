@@ -36,22 +36,29 @@ internal sealed class DwgReadState
     /// would cost most.</summary>
     public void Note(CadObject item)
     {
-        if (item.HasExtras && NamesLayers(item.Extras)) Extended.Add(item);
+        if (item.HasExtras && NamesLayers(item.Extras))
+            Extended.Add(item);
         if (item is Entity entity)
         {
-            if (!entity.LineType.IsNull) Styled.Add(entity);
-            if (entity is MultiLine line) MultiLines.Add(line);
-            else if (entity is ModelerEntity { Acis.Length: 0, Binary.Length: 0 } body) Bodies.Add(body);
+            if (!entity.LineType.IsNull)
+                Styled.Add(entity);
+            if (entity is MultiLine line)
+                MultiLines.Add(line);
+            else if (entity is ModelerEntity { Acis.Length: 0, Binary.Length: 0 } body)
+                Bodies.Add(body);
         }
-        else if (item is SymbolRecord record) Records.Add(record);
-        else Others.Add(item);
+        else if (item is SymbolRecord record)
+            Records.Add(record);
+        else
+            Others.Add(item);
     }
 
     private static bool NamesLayers(ObjectExtras extras)
     {
         foreach (var data in extras.Data)
-            foreach (var group in data.Groups)
-                if (group.Code == CadGroup.Layer) return true;
+        foreach (var group in data.Groups)
+            if (group.Code == CadGroup.Layer)
+                return true;
         return false;
     }
 
@@ -62,22 +69,33 @@ internal sealed class DwgReadState
     {
         // A file that is damaged throughout would give a finding for every object.
         if (++_lost <= MostFindings)
-            Findings.Add(new CadFinding("CAD-OBJECT", $"handle {handle}",
-                $"The object {handle} could not be read ({reason}) and was left out."));
+            Findings.Add(
+                new CadFinding(
+                    "CAD-OBJECT",
+                    $"handle {handle}",
+                    $"The object {handle} could not be read ({reason}) and was left out."
+                )
+            );
     }
 
     /// <summary>Notes an object whose CRC does not hold.</summary>
     public void Damage(Handle handle)
     {
         if (++_damaged <= MostFindings)
-            Findings.Add(new CadFinding("CAD-CRC", $"handle {handle}",
-                $"The check of the object {handle} does not hold: it was damaged or written wrongly."));
+            Findings.Add(
+                new CadFinding(
+                    "CAD-CRC",
+                    $"handle {handle}",
+                    $"The check of the object {handle} does not hold: it was damaged or written wrongly."
+                )
+            );
     }
 
     /// <summary>Adds what was gathered from the stretch behind.</summary>
     public void Append(DwgReadState next)
     {
-        foreach (var (kind, table) in next.Tables) Tables[kind] = table;
+        foreach (var (kind, table) in next.Tables)
+            Tables[kind] = table;
         Marks.AddRange(next.Marks);
         Records.AddRange(next.Records);
         Others.AddRange(next.Others);
@@ -93,8 +111,11 @@ internal sealed class DwgReadState
     /// <summary>Tells the drawing what was odd.</summary>
     public void Report(Drawing drawing)
     {
-        foreach (var same in Findings.GroupBy(f => f.Code)) drawing.Findings.AddRange(same.Take(MostFindings));
+        foreach (var same in Findings.GroupBy(f => f.Code))
+            drawing.Findings.AddRange(same.Take(MostFindings));
         if (_lost > MostFindings)
-            drawing.Findings.Add(new CadFinding("CAD-OBJECT", "the map", $"{_lost} objects could not be read and were left out."));
+            drawing.Findings.Add(
+                new CadFinding("CAD-OBJECT", "the map", $"{_lost} objects could not be read and were left out.")
+            );
     }
 }

@@ -7,7 +7,8 @@ namespace SteadyLintel.Cad;
 /// <remarks>What is damaged is a finding, and the rest is read: an object whose bits make no sense is left out with its handle.</remarks>
 public sealed class DwgReader
 {
-    private const int MostBytes = 1 << 30, Stretch = 4096;
+    private const int MostBytes = 1 << 30,
+        Stretch = 4096;
 
     /// <summary>Whether bytes begin like DWG of any version.</summary>
     public static bool Looks(ReadOnlySpan<byte> head) =>
@@ -20,17 +21,25 @@ public sealed class DwgReader
     /// says what to ask for.</exception>
     public static Drawing Read(byte[] bytes, CancellationToken cancel = default)
     {
-        if (!Looks(bytes)) throw new CadFormatException("The file does not begin like a DWG drawing. Ask for it again, or for DXF.");
-        if (bytes.Length > MostBytes) throw new CadFormatException("The drawing is larger than 1 GB. Ask for it in parts.");
+        if (!Looks(bytes))
+            throw new CadFormatException("The file does not begin like a DWG drawing. Ask for it again, or for DXF.");
+        if (bytes.Length > MostBytes)
+            throw new CadFormatException("The drawing is larger than 1 GB. Ask for it in parts.");
         string version = System.Text.Encoding.ASCII.GetString(bytes, 0, 6);
         if (!Enum.TryParse(version, out CadVersion known) || !Enum.IsDefined(known) || known < CadVersion.AC1012)
             throw new CadFormatException(
-                $"The drawing is DWG of version {version}, which is not read; those of release 13 and 14 and of 2000, 2004, 2007, 2010, 2013 and 2018 are. Ask for it as one of these, or as DXF.");
-        if (bytes.Length < 0x80) throw new CadFormatException("The DWG drawing ends within its first bytes. Ask for it again.");
+                $"The drawing is DWG of version {version}, which is not read; those of release 13 and 14 and of 2000, 2004, 2007, 2010, 2013 and 2018 are. Ask for it as one of these, or as DXF."
+            );
+        if (bytes.Length < 0x80)
+            throw new CadFormatException("The DWG drawing ends within its first bytes. Ask for it again.");
         var drawing = new Drawing { Version = known, Maintenance = bytes[0x0B] };
         var encoding = CodePages.Encoding((int)BinaryPrimitives.ReadUInt16LittleEndian(bytes.AsSpan(0x13)));
         drawing.Header.Set("$ACADVER", 1, version);
-        drawing.Header.Set("$DWGCODEPAGE", 3, CodePages.Name(BinaryPrimitives.ReadUInt16LittleEndian(bytes.AsSpan(0x13))));
+        drawing.Header.Set(
+            "$DWGCODEPAGE",
+            3,
+            CodePages.Name(BinaryPrimitives.ReadUInt16LittleEndian(bytes.AsSpan(0x13)))
+        );
         var sections = known switch
         {
             <= CadVersion.AC1015 => Dwg2000Container.Read(bytes, drawing),
@@ -55,21 +64,31 @@ public sealed class DwgReader
         var map = DwgMap.Read(_sections.Map, _drawing);
         var beside = new DwgReadState();
         // Owners that mean model space and a layout until their blocks are known, when the header variables are lost.
-        Handle[] spaces = [default, header?.Known.GetValueOrDefault("@PS")
-            ?? new Handle(ulong.MaxValue - 1), header?.Known.GetValueOrDefault("@MS") ?? new Handle(ulong.MaxValue - 2), default];
+        Handle[] spaces =
+        [
+            default,
+            header?.Known.GetValueOrDefault("@PS") ?? new Handle(ulong.MaxValue - 1),
+            header?.Known.GetValueOrDefault("@MS") ?? new Handle(ulong.MaxValue - 2),
+            default,
+        ];
         var objects = new DwgObjects(map, _drawing.Version < CadVersion.AC1018);
         Objects(map, objects, spaces, header, beside);
         beside.Report(_drawing);
         var assembly = new DwgAssembly(_drawing, objects, spaces, beside, header);
         if (assembly.IsEmpty)
-            throw new CadFormatException("Not one object of the drawing can be found: it is damaged. Ask for it again, or for DXF.");
+            throw new CadFormatException(
+                "Not one object of the drawing can be found: it is damaged. Ask for it again, or for DXF."
+            );
         assembly.Run();
-        if (_drawing.Version < CadVersion.AC1015) ViewportData.Apply(_drawing);
+        if (_drawing.Version < CadVersion.AC1015)
+            ViewportData.Apply(_drawing);
         Store(beside.Bodies);
         if (_sections.Template.Length >= 4 && _sections.Template is [0, 0, var metric, ..])
             _drawing.Header.Set("$MEASUREMENT", 70, (int)metric);
-        if (objects.AreNamed) HandleCheck.Raise(_drawing, objects.Greatest);
-        else HandleCheck.Run(_drawing);
+        if (objects.AreNamed)
+            HandleCheck.Raise(_drawing, objects.Greatest);
+        else
+            HandleCheck.Run(_drawing);
         _drawing.Complete();
         return _drawing;
     }
@@ -78,8 +97,15 @@ public sealed class DwgReader
     {
         try
         {
-            var fields = DwgFrame.Open(_sections.Header, DwgSections.HeaderStart, _drawing, new CadText(_encoding), "header variables");
-            if (fields is null) return null;
+            var fields = DwgFrame.Open(
+                _sections.Header,
+                DwgSections.HeaderStart,
+                _drawing,
+                new CadText(_encoding),
+                "header variables"
+            );
+            if (fields is null)
+                return null;
             var header = new DwgHeader(_drawing, fields);
             header.Exchange();
             _drawing.Seed = header.Known.GetValueOrDefault("@SEED");
@@ -87,26 +113,39 @@ public sealed class DwgReader
         }
         catch (CadFormatException e)
         {
-            _drawing.Findings.Add(new CadFinding("CAD-SECTION", "header variables",
-                $"The header variables could not be read to their end ({e.Message})."));
+            _drawing.Findings.Add(
+                new CadFinding(
+                    "CAD-SECTION",
+                    "header variables",
+                    $"The header variables could not be read to their end ({e.Message})."
+                )
+            );
             return null;
         }
     }
 
     private void Store(List<ModelerEntity> bodies)
     {
-        if (_sections.Store.Length == 0) return;
+        if (_sections.Store.Length == 0)
+            return;
         var waiting = bodies.GroupBy(b => b.Handle).ToDictionary(g => g.Key, g => g.Last());
         foreach (var record in DwgStoreReader.Read(_sections.Store, [.. waiting.Keys]))
         {
-            if (SabReader.Looks(record.Data) && waiting.TryGetValue(record.Owner, out var body)) body.Binary = record.Data;
-            else _drawing.Stored.Add(record);
+            if (SabReader.Looks(record.Data) && waiting.TryGetValue(record.Owner, out var body))
+                body.Binary = record.Data;
+            else
+                _drawing.Stored.Add(record);
         }
     }
 
     // Objects do not depend on one another, so stretches of the map are read side by side.
-    private void Objects(List<(Handle Handle, long Offset)> map, DwgObjects objects, Handle[] spaces,
-        DwgHeader? header, DwgReadState beside)
+    private void Objects(
+        List<(Handle Handle, long Offset)> map,
+        DwgObjects objects,
+        Handle[] spaces,
+        DwgHeader? header,
+        DwgReadState beside
+    )
     {
         var stretches = new DwgReadState[(map.Count + Stretch - 1) / Stretch];
         Parallel.For(0, stretches.Length, new ParallelOptions { CancellationToken = _cancel }, s =>
@@ -131,6 +170,7 @@ public sealed class DwgReader
                 }
             }
         });
-        foreach (var stretch in stretches) beside.Append(stretch);
+        foreach (var stretch in stretches)
+            beside.Append(stretch);
     }
 }

@@ -7,11 +7,25 @@ namespace SteadyLintel.Cad;
 /// <param name="Objects">The bytes that places of the map count in.</param>
 /// <param name="Template">The template: whether the drawing is metric.</param>
 /// <param name="Store">Data of objects that lie apart from them, from 2013 on.</param>
-internal sealed record DwgSections(byte[] Header, byte[] Classes, byte[] Map, byte[] Objects, byte[] Template, byte[] Store)
+internal sealed record DwgSections(
+    byte[] Header,
+    byte[] Classes,
+    byte[] Map,
+    byte[] Objects,
+    byte[] Template,
+    byte[] Store
+)
 {
     /// <summary>The names of these parts among the sections of a file; others hold nothing of the drawing.</summary>
     public static readonly IReadOnlyList<string> Wanted =
-        ["AcDb:Header", "AcDb:Classes", "AcDb:Handles", "AcDb:AcDbObjects", "AcDb:Template", StoreName];
+    [
+        "AcDb:Header",
+        "AcDb:Classes",
+        "AcDb:Handles",
+        "AcDb:AcDbObjects",
+        "AcDb:Template",
+        StoreName,
+    ];
 
     /// <summary>The name of the store.</summary>
     public const string StoreName = "AcDb:AcDsPrototype_1b";
@@ -28,7 +42,8 @@ internal sealed record DwgSections(byte[] Header, byte[] Classes, byte[] Map, by
     public static byte[] End(ReadOnlySpan<byte> start)
     {
         byte[] end = start.ToArray();
-        for (int i = 0; i < end.Length; i++) end[i] = (byte)~end[i];
+        for (int i = 0; i < end.Length; i++)
+            end[i] = (byte)~end[i];
         return end;
     }
 }

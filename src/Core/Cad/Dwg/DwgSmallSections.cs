@@ -18,7 +18,7 @@ internal static class DwgSmallSections
             CadVersion.AC1021 => 0x1B,
             CadVersion.AC1024 => 0x1D,
             CadVersion.AC1027 => 0x1F,
-            _ => 0x21
+            _ => 0x21,
         };
 
     /// <summary>Versions and counts of saving.</summary>
@@ -38,7 +38,8 @@ internal static class DwgSmallSections
         Longs(bits, drawing.Seed.Value < int.MaxValue ? (int)drawing.Seed.Value : -1, 0);
         Shorts(bits, 0, 1);
         Longs(bits, 0, 0, 0, 1, 0, 0, 0, 0);
-        if (version >= CadVersion.AC1032) Shorts(bits, 0, 0, 0);
+        if (version >= CadVersion.AC1032)
+            Shorts(bits, 0, 0, 0);
         return bits.Written.ToArray();
     }
 
@@ -46,7 +47,8 @@ internal static class DwgSmallSections
     public static byte[] Summary(Drawing drawing, CadVersion version)
     {
         var bits = new BitWriter();
-        for (int i = 0; i < 8; i++) Text(bits, "", version);
+        for (int i = 0; i < 8; i++)
+            Text(bits, "", version);
         Longs(bits, 0, 0);
         Time(bits, drawing.Header.Number("$TDCREATE"));
         Time(bits, drawing.Header.Number("$TDUPDATE"));
@@ -71,16 +73,23 @@ internal static class DwgSmallSections
     {
         var bits = new BitWriter();
         bool wide = version >= CadVersion.AC1021;
-        if (wide) Longs(bits, 1);
+        if (wide)
+            Longs(bits, 1);
         Text(bits, "AppInfoDataList", version);
-        if (wide) Longs(bits, 3);
+        if (wide)
+            Longs(bits, 3);
         bits.Bytes(new byte[16]);
         Text(bits, "1.0", version);
-        if (wide) bits.Bytes(new byte[16]);
+        if (wide)
+            bits.Bytes(new byte[16]);
         Text(bits, "Steady Lintel", version);
-        if (wide) bits.Bytes(new byte[16]);
-        Text(bits,
-            "<ProductInformation name=\"Steady Lintel\" build_version=\"1.0\" registry_version=\"1.0\" install_id_string=\"\" registry_localeID=\"1033\"/>", version);
+        if (wide)
+            bits.Bytes(new byte[16]);
+        Text(
+            bits,
+            "<ProductInformation name=\"Steady Lintel\" build_version=\"1.0\" registry_version=\"1.0\" install_id_string=\"\" registry_localeID=\"1033\"/>",
+            version
+        );
         return bits.Written.ToArray();
     }
 
@@ -118,11 +127,13 @@ internal static class DwgSmallSections
 
     private static void Shorts(BitWriter bits, params ReadOnlySpan<int> values)
     {
-        foreach (int value in values) bits.RawShort(value);
+        foreach (int value in values)
+            bits.RawShort(value);
     }
 
     private static void Longs(BitWriter bits, params ReadOnlySpan<int> values)
     {
-        foreach (int value in values) bits.RawLong(value);
+        foreach (int value in values)
+            bits.RawLong(value);
     }
 }

@@ -34,13 +34,16 @@ internal sealed class DwgStoreReader
 
         var found = records.Where(r => SabReader.Looks(r.Data)).Select(r => r.Owner).ToHashSet();
         return bodies.All(found.Contains)
-            ? records : [.. Scan(bytes).Zip(bodies, (data, owner) => new StoredData(owner, StoredData.Bodies, data))];
+            ? records
+            : [.. Scan(bytes).Zip(bodies, (data, owner) => new StoredData(owner, StoredData.Bodies, data))];
     }
 
     private List<StoredData> Records()
     {
-        if (_bytes.Length < DwgStoreLayout.Head || !_bytes.AsSpan().StartsWith(DwgStoreLayout.Signature)) return [];
-        int index = Int(DwgStoreLayout.IndexAt), count = Int(DwgStoreLayout.IndexCountAt);
+        if (_bytes.Length < DwgStoreLayout.Head || !_bytes.AsSpan().StartsWith(DwgStoreLayout.Signature))
+            return [];
+        int index = Int(DwgStoreLayout.IndexAt),
+            count = Int(DwgStoreLayout.IndexCountAt);
         for (int i = 0; i < count && index + DwgStoreLayout.SegmentHead + (12 * (i + 1)) <= _bytes.Length; i++)
         {
             int at = index + DwgStoreLayout.SegmentHead + (12 * i);
@@ -49,15 +52,19 @@ internal sealed class DwgStoreReader
 
         var schemas = Schemas();
         var records = new List<StoredData>();
-        long listed = Segment(Int(DwgStoreLayout.DataIndexAt), "datidx"), budget = 2L * _bytes.Length;
+        long listed = Segment(Int(DwgStoreLayout.DataIndexAt), "datidx"),
+            budget = 2L * _bytes.Length;
         for (int i = 0; i < Int(listed); i++)
         {
             long entry = listed + 8 + (12 * i);
-            int segment = Int(entry), schema = Int(entry + 8);
+            int segment = Int(entry),
+                schema = Int(entry + 8);
             // A record taken back leaves an entry without a segment.
-            if (segment == 0) continue;
+            if (segment == 0)
+                continue;
             var (owner, data) = Record(segment, Int(entry + 4));
-            if ((budget -= data.Length) < 0) throw new CadFormatException("its records say they hold more than the store");
+            if ((budget -= data.Length) < 0)
+                throw new CadFormatException("its records say they hold more than the store");
             records.Add(new StoredData(owner, schemas.ElementAtOrDefault(schema) ?? StoredData.Bodies, data));
         }
 
@@ -66,11 +73,16 @@ internal sealed class DwgStoreReader
 
     private (Handle Owner, byte[] Data) Record(int segment, int local)
     {
-        long content = Segment(segment, "_data_"), at = content + local;
+        long content = Segment(segment, "_data_"),
+            at = content + local;
         var owner = new Handle((ulong)Long(at + 8));
-        long data = _segments[segment].At + (16L * Int(_segments[segment].At + DwgStoreLayout.ObjectAlignmentAt)) + Int(at + 16);
+        long data =
+            _segments[segment].At
+            + (16L * Int(_segments[segment].At + DwgStoreLayout.ObjectAlignmentAt))
+            + Int(at + 16);
         int size = Int(data);
-        if (unchecked((uint)size) == DwgStoreLayout.Pages) return (owner, Paged(data));
+        if (unchecked((uint)size) == DwgStoreLayout.Pages)
+            return (owner, Paged(data));
         return (owner, _bytes.AsSpan(checked((int)data + 4), size).ToArray());
     }
 
@@ -84,7 +96,8 @@ internal sealed class DwgStoreReader
             long entry = at + 36 + (8 * p);
             long page = Segment(Int(entry), "blob01");
             whole.Write(_bytes.AsSpan(checked((int)(page + 32)), Int(entry + 4)));
-            if (whole.Length > _bytes.Length) throw new CadFormatException("its pages say they hold more than the store");
+            if (whole.Length > _bytes.Length)
+                throw new CadFormatException("its pages say they hold more than the store");
         }
 
         return whole.ToArray();
@@ -95,10 +108,15 @@ internal sealed class DwgStoreReader
     {
         foreach (var (at, size) in _segments)
         {
-            if (at <= 0 || Name(at) != "schdat") continue;
+            if (at <= 0 || Name(at) != "schdat")
+                continue;
             string text = Encoding.Latin1.GetString(_bytes.AsSpan((int)at, (int)Math.Min(size, _bytes.Length - at)));
-            return [.. DwgStoreLayout.Schemas.Where(s => text.Contains(s + "\0", StringComparison.Ordinal))
-                .OrderBy(s => text.IndexOf(s + "\0", StringComparison.Ordinal))];
+            return
+            [
+                .. DwgStoreLayout
+                    .Schemas.Where(s => text.Contains(s + "\0", StringComparison.Ordinal))
+                    .OrderBy(s => text.IndexOf(s + "\0", StringComparison.Ordinal)),
+            ];
         }
 
         return [];
@@ -107,9 +125,12 @@ internal sealed class DwgStoreReader
     // Where the content of a segment begins.
     private long Segment(int number, string name)
     {
-        if (number <= 0 || number >= _segments.Count) throw new CadFormatException("a segment that is not listed");
+        if (number <= 0 || number >= _segments.Count)
+            throw new CadFormatException("a segment that is not listed");
         long at = _segments[number].At;
-        return at > 0 && Name(at) == name ? at + DwgStoreLayout.SegmentHead : throw new CadFormatException("a segment of another kind");
+        return at > 0 && Name(at) == name
+            ? at + DwgStoreLayout.SegmentHead
+            : throw new CadFormatException("a segment of another kind");
     }
 
     private string Name(long at) => Encoding.Latin1.GetString(_bytes.AsSpan(checked((int)at) + 2, 6));
@@ -120,10 +141,11 @@ internal sealed class DwgStoreReader
 
     private static IEnumerable<byte[]> Scan(byte[] bytes)
     {
-        for (int at = 0; First(bytes, at, "BinaryFile"u8, SabReader.Signatures) is { Length: > 0 } begin;)
+        for (int at = 0; First(bytes, at, "BinaryFile"u8, SabReader.Signatures) is { Length: > 0 } begin; )
         {
             var end = First(bytes, begin.At, "\u000e\u0003End"u8, SabReader.Ends);
-            if (end.Length == 0) yield break;
+            if (end.Length == 0)
+                yield break;
             at = end.At + end.Length;
             yield return bytes[begin.At..at];
         }
@@ -131,11 +153,20 @@ internal sealed class DwgStoreReader
 
     // The first of some words that share a part: looking for each of them would go over all the rest for those that are not there. Its
     // length is 0 when there is none.
-    private static (int At, int Length) First(ReadOnlySpan<byte> bytes, int from, ReadOnlySpan<byte> shared, IReadOnlyList<byte[]> words)
+    private static (int At, int Length) First(
+        ReadOnlySpan<byte> bytes,
+        int from,
+        ReadOnlySpan<byte> shared,
+        IReadOnlyList<byte[]> words
+    )
     {
         for (int at = from; bytes[at..].IndexOf(shared) is >= 0 and var found; at += found + 1)
             foreach (byte[] word in words)
-                if (at + found - word.AsSpan().IndexOf(shared) is var begin && begin >= from && bytes[begin..].StartsWith(word))
+                if (
+                    at + found - word.AsSpan().IndexOf(shared) is var begin
+                    && begin >= from
+                    && bytes[begin..].StartsWith(word)
+                )
                     return (begin, word.Length);
         return (0, 0);
     }

@@ -8,14 +8,15 @@ namespace SteadyLintel.Cad;
 internal sealed class DwgStoreWriter
 {
     // The first entry of the list of segments leads nowhere.
-    private const int Revision = 1, SegmentCount = 7;
-    private const byte SystemFill = 0x62, Fill = 0x70, AlignmentFill = 0x55;
+    private const int Revision = 1,
+        SegmentCount = 7;
+    private const byte SystemFill = 0x62,
+        Fill = 0x70,
+        AlignmentFill = 0x55;
     private readonly MemoryStream _out = new();
     private readonly List<(long At, int Size)> _segments = [(0, 0)];
 
-    private DwgStoreWriter()
-    {
-    }
+    private DwgStoreWriter() { }
 
     /// <summary>The section with these records.</summary>
     public static byte[] Write(IReadOnlyList<StoredData> records)
@@ -55,28 +56,32 @@ internal sealed class DwgStoreWriter
         var listed = new List<(int, int, int)>();
         int number = _segments.Count;
         int heads = Round(DwgStoreLayout.SegmentHead + (DwgStoreLayout.RecordHead * records.Count), 16);
-        Put("_data_", w =>
-        {
-            int local = 0;
-            for (int i = 0; i < records.Count; i++)
+        Put(
+            "_data_",
+            w =>
             {
-                listed.Add((number, DwgStoreLayout.RecordHead * i, schemas.IndexOf(records[i].Schema)));
-                w.Write(DwgStoreLayout.RecordHead);
-                w.Write(1);
-                w.Write(records[i].Owner.Value);
-                w.Write(local);
-                local += Round(4 + records[i].Data.Length, 16);
-            }
+                int local = 0;
+                for (int i = 0; i < records.Count; i++)
+                {
+                    listed.Add((number, DwgStoreLayout.RecordHead * i, schemas.IndexOf(records[i].Schema)));
+                    w.Write(DwgStoreLayout.RecordHead);
+                    w.Write(1);
+                    w.Write(records[i].Owner.Value);
+                    w.Write(local);
+                    local += Round(4 + records[i].Data.Length, 16);
+                }
 
-            Pad(w, heads - DwgStoreLayout.SegmentHead, SystemFill);
-            foreach (var record in records)
-            {
-                long begin = w.BaseStream.Length;
-                w.Write(record.Data.Length);
-                w.Write(record.Data);
-                Pad(w, begin + Round(4 + record.Data.Length, 16), Fill);
-            }
-        }, heads / 16);
+                Pad(w, heads - DwgStoreLayout.SegmentHead, SystemFill);
+                foreach (var record in records)
+                {
+                    long begin = w.BaseStream.Length;
+                    w.Write(record.Data.Length);
+                    w.Write(record.Data);
+                    Pad(w, begin + Round(4 + record.Data.Length, 16), Fill);
+                }
+            },
+            heads / 16
+        );
         return listed;
     }
 
@@ -99,7 +104,8 @@ internal sealed class DwgStoreWriter
     // Schemas without properties of their own: no indexes, no properties; then their names.
     private static void Schemas(BinaryWriter w, List<string> schemas)
     {
-        for (int i = 0; i < schemas.Count; i++) w.Write(0);
+        for (int i = 0; i < schemas.Count; i++)
+            w.Write(0);
         w.Write(schemas.Count);
         foreach (string name in schemas)
         {
@@ -117,7 +123,8 @@ internal sealed class DwgStoreWriter
         {
             w.Write(schemas.IndexOf(group.Key));
             w.Write((long)group.Count());
-            foreach (var (_, _, place) in group) w.Write((long)place);
+            foreach (var (_, _, place) in group)
+                w.Write((long)place);
             w.Write(1);
             w.Write(0);
             w.Write(group.Count());
@@ -135,15 +142,19 @@ internal sealed class DwgStoreWriter
         int number = _segments.Count;
         long at = _out.Length;
         var body = new MemoryStream();
-        using (var writer = new BinaryWriter(body, Encoding.Latin1, leaveOpen: true)) content(writer);
+        using (var writer = new BinaryWriter(body, Encoding.Latin1, leaveOpen: true))
+            content(writer);
         int size = Round(DwgStoreLayout.SegmentHead + (int)body.Length, DwgStoreLayout.Alignment);
         var head = new BinaryWriter(_out);
         head.Write((ushort)0xD5AC);
         head.Write(Encoding.ASCII.GetBytes(name));
-        foreach (int value in (ReadOnlySpan<int>)[number, 0, size, 0, Revision, 0, 0, objects]) head.Write(value);
-        for (int i = 0; i < 8; i++) head.Write(AlignmentFill);
+        foreach (int value in (ReadOnlySpan<int>)[number, 0, size, 0, Revision, 0, 0, objects])
+            head.Write(value);
+        for (int i = 0; i < 8; i++)
+            head.Write(AlignmentFill);
         body.WriteTo(_out);
-        while (_out.Length < at + size) _out.WriteByte(Fill);
+        while (_out.Length < at + size)
+            _out.WriteByte(Fill);
         _segments.Add((at, size));
         return number;
     }
@@ -160,13 +171,31 @@ internal sealed class DwgStoreWriter
 
         _out.Position = 0;
         writer.Write(DwgStoreLayout.Signature);
-        foreach (int value in (ReadOnlySpan<int>)[DwgStoreLayout.Head, 2, 2, 0, Revision, (int)_segments[index].At, 0, _segments.Count,
-            schemaIndex, dataIndex, search, 0, (int)_out.Length]) writer.Write(value);
+        foreach (
+            int value in (ReadOnlySpan<int>)
+                [
+                    DwgStoreLayout.Head,
+                    2,
+                    2,
+                    0,
+                    Revision,
+                    (int)_segments[index].At,
+                    0,
+                    _segments.Count,
+                    schemaIndex,
+                    dataIndex,
+                    search,
+                    0,
+                    (int)_out.Length,
+                ]
+        )
+            writer.Write(value);
     }
 
     private static void Pad(BinaryWriter writer, long until, byte fill)
     {
-        while (writer.BaseStream.Length < until) writer.Write(fill);
+        while (writer.BaseStream.Length < until)
+            writer.Write(fill);
     }
 
     private static int Round(int size, int unit) => (size + unit - 1) / unit * unit;

@@ -53,22 +53,22 @@ internal sealed class DwgWriteFields : DwgFields
                     Data.RawShort((int)(size >> 15));
                     Data.RawShort((int)(size & 0x7FFF) | 0x8000);
                 }
-                else Data.RawShort((int)size);
+                else
+                    Data.RawShort((int)size);
             }
 
             Data.Bit(size > 0);
         }
 
         long handles = Data.Position;
-        if (!ReferenceEquals(References, Data)) Data.Append(References);
+        if (!ReferenceEquals(References, Data))
+            Data.Append(References);
         Data.Align();
         return handles;
     }
 
     /// <inheritdoc/>
-    public override void Subclass(string name)
-    {
-    }
+    public override void Subclass(string name) { }
 
     /// <inheritdoc/>
     public override int TwoBits(int value)
@@ -206,7 +206,8 @@ internal sealed class DwgWriteFields : DwgFields
     /// <inheritdoc/>
     public override Vec3 Normal(Vec3 value)
     {
-        if (!Since(CadVersion.AC1015)) return Point(210, value);
+        if (!Since(CadVersion.AC1015))
+            return Point(210, value);
         Data.Bit(value == Vec3.AxisZ);
         return value == Vec3.AxisZ ? value : Point(210, value);
     }
@@ -214,7 +215,8 @@ internal sealed class DwgWriteFields : DwgFields
     /// <inheritdoc/>
     public override double Thickness(double value)
     {
-        if (!Since(CadVersion.AC1015)) return Double(39, value);
+        if (!Since(CadVersion.AC1015))
+            return Double(39, value);
         Data.Bit(value == 0);
         return value == 0 ? value : Double(39, value);
     }
@@ -243,17 +245,24 @@ internal sealed class DwgWriteFields : DwgFields
         Data.Long(unchecked((int)value.Packed()));
         string? name = value.Name is { } n && value.Rgb is not null ? n : null;
         int at = name?.IndexOf('$', StringComparison.Ordinal) ?? -1;
-        Data.Byte(name is null ? 0 : at >= 0 ? 3 : 1);
-        if (name is null) return value;
+        Data.Byte(
+            name is null ? 0
+            : at >= 0 ? 3
+            : 1
+        );
+        if (name is null)
+            return value;
         Text(0, name[(at + 1)..]);
-        if (at >= 0) Text(0, name[..at]);
+        if (at >= 0)
+            Text(0, name[..at]);
         return value;
     }
 
     /// <inheritdoc/>
     public override void Items<T>(List<T> list, int count, int startCode, Func<T, T> item)
     {
-        for (int i = 0; i < count; i++) item(i < list.Count ? list[i] : default!);
+        for (int i = 0; i < count; i++)
+            item(i < list.Count ? list[i] : default!);
     }
 
     /// <inheritdoc/>

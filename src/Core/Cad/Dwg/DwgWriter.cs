@@ -6,11 +6,18 @@ namespace SteadyLintel.Cad;
 /// readers agree in tests/Outside.</summary>
 public sealed class DwgWriter
 {
-    private const int MetricTemplate = 1, Stretch = 512;
+    private const int MetricTemplate = 1,
+        Stretch = 512;
 
     /// <summary>The versions that are written.</summary>
     public static readonly IReadOnlyList<CadVersion> Versions =
-        [CadVersion.AC1015, CadVersion.AC1018, CadVersion.AC1024, CadVersion.AC1027, CadVersion.AC1032];
+    [
+        CadVersion.AC1015,
+        CadVersion.AC1018,
+        CadVersion.AC1024,
+        CadVersion.AC1027,
+        CadVersion.AC1032,
+    ];
 
     private readonly Drawing _drawing;
     private readonly CadVersion _version;
@@ -35,12 +42,19 @@ public sealed class DwgWriter
     /// <param name="cancel">Stops the writing.</param>
     /// <returns>What was left behind: kinds without fields here that came from another format or version.</returns>
     /// <exception cref="ArgumentException">The version is not one of those written.</exception>
-    public static IReadOnlyList<CadFinding> Write(Drawing drawing, Stream target, CadVersion? version = null,
-        CancellationToken cancel = default)
+    public static IReadOnlyList<CadFinding> Write(
+        Drawing drawing,
+        Stream target,
+        CadVersion? version = null,
+        CancellationToken cancel = default
+    )
     {
         var chosen = version ?? drawing.Version;
         if (!Versions.Contains(chosen))
-            throw new ArgumentException($"DWG is written as {string.Join(", ", Versions)}, not {chosen}.", nameof(version));
+            throw new ArgumentException(
+                $"DWG is written as {string.Join(", ", Versions)}, not {chosen}.",
+                nameof(version)
+            );
         drawing.Complete();
         var writer = new DwgWriter(drawing, chosen, cancel);
         writer.Write(target);
@@ -60,8 +74,16 @@ public sealed class DwgWriter
 
         var places = Places();
         byte[] Map(long at) => DwgMap.Write([.. places.Select(p => (p.Handle, p.Offset + at))]);
-        Dwg2000Container.Write(target, _version, Header(viewports), DwgClasses.Write(_classes, _version, _text),
-            Written(), Map, Template(), CodePage);
+        Dwg2000Container.Write(
+            target,
+            _version,
+            Header(viewports),
+            DwgClasses.Write(_classes, _version, _text),
+            Written(),
+            Map,
+            Template(),
+            CodePage
+        );
     }
 
     /// <summary>A file of release 13 or 14: it is read, and written for the tests only, that others can tell whether it is one.</summary>
@@ -72,7 +94,10 @@ public sealed class DwgWriter
     }
 
     /// <summary>The sections of a drawing, for a file of pages.</summary>
-    internal static IReadOnlyList<(string Name, ReadOnlyMemory<byte> Data, bool Packed)> Sections(Drawing drawing, CadVersion version)
+    internal static IReadOnlyList<(string Name, ReadOnlyMemory<byte> Data, bool Packed)> Sections(
+        Drawing drawing,
+        CadVersion version
+    )
     {
         drawing.Complete();
         var writer = new DwgWriter(drawing, version, default);
@@ -83,7 +108,8 @@ public sealed class DwgWriter
     private void Objects(Handle viewports)
     {
         Tables();
-        if (!viewports.IsNull) _objects.ViewportHeaders(viewports);
+        if (!viewports.IsNull)
+            _objects.ViewportHeaders(viewports);
         foreach (var block in _drawing.Blocks)
         {
             Block(block);
@@ -93,15 +119,26 @@ public sealed class DwgWriter
         foreach (var item in _drawing.Objects)
         {
             _cancel.ThrowIfCancellationRequested();
-            if (CanWrite(item)) _objects.Object(item);
+            if (CanWrite(item))
+                _objects.Object(item);
         }
 
         if (_version <= ModelerEntity.LastText && _drawing.Stored.Count > 0)
-            _findings.Add(new CadFinding("CAD-SECTION-LEFT", DwgSections.StoreName,
-                $"DWG {_version} has no store for data apart from their objects; the {_drawing.Stored.Count} records there were left behind."));
+            _findings.Add(
+                new CadFinding(
+                    "CAD-SECTION-LEFT",
+                    DwgSections.StoreName,
+                    $"DWG {_version} has no store for data apart from their objects; the {_drawing.Stored.Count} records there were left behind."
+                )
+            );
         foreach (var (name, _) in _drawing.OtherSections.Where(DxfStore.Matters))
-            _findings.Add(new CadFinding("CAD-SECTION-LEFT", name,
-                $"The section {name} of DXF has no form here in DWG and was left behind."));
+            _findings.Add(
+                new CadFinding(
+                    "CAD-SECTION-LEFT",
+                    name,
+                    $"The section {name} of DXF has no form here in DWG and was left behind."
+                )
+            );
     }
 
     private IReadOnlyList<(string Name, ReadOnlyMemory<byte> Data, bool Packed)> Sections()
@@ -110,16 +147,25 @@ public sealed class DwgWriter
         byte[] header = Header(default);
         return
         [
-            .. Small(places.Count), .. Store(), ("AcDb:AcDbObjects", Written(), true), ("AcDb:Template", Template(), true),
+            .. Small(places.Count),
+            .. Store(),
+            ("AcDb:AcDbObjects", Written(), true),
+            ("AcDb:Template", Template(), true),
             ("AcDb:Handles", DwgMap.Write(places), true),
-            ("AcDb:Classes", DwgClasses.Write(_classes, _version, _text), true), ("AcDb:Header", header, true),
+            ("AcDb:Classes", DwgClasses.Write(_classes, _version, _text), true),
+            ("AcDb:Header", header, true),
         ];
     }
 
     private IEnumerable<(string Name, ReadOnlyMemory<byte> Data, bool Packed)> Store()
     {
-        var stored = _bodies.Select(b => new StoredData(b.Handle, StoredData.Bodies, b.BinaryForm())).Concat(_drawing.Stored).ToList();
-        return _version > ModelerEntity.LastText && stored.Count > 0 ? [(DwgSections.StoreName, DwgStoreWriter.Write(stored), true)] : [];
+        var stored = _bodies
+            .Select(b => new StoredData(b.Handle, StoredData.Bodies, b.BinaryForm()))
+            .Concat(_drawing.Stored)
+            .ToList();
+        return _version > ModelerEntity.LastText && stored.Count > 0
+            ? [(DwgSections.StoreName, DwgStoreWriter.Write(stored), true)]
+            : [];
     }
 
     private ReadOnlyMemory<byte> Written() => _objects.Output.GetBuffer().AsMemory(0, (int)_objects.Output.Length);
@@ -129,32 +175,39 @@ public sealed class DwgWriter
     {
         var places = _objects.Places;
         bool rising = true;
-        for (int i = 1; i < places.Count && rising; i++) rising = places[i - 1].Handle.CompareTo(places[i].Handle) <= 0;
-        if (rising) return places;
+        for (int i = 1; i < places.Count && rising; i++)
+            rising = places[i - 1].Handle.CompareTo(places[i].Handle) <= 0;
+        if (rising)
+            return places;
         // By numbers, without a call for each comparison.
         ulong[] handles = new ulong[places.Count];
-        for (int i = 0; i < handles.Length; i++) handles[i] = places[i].Handle.Value;
+        for (int i = 0; i < handles.Length; i++)
+            handles[i] = places[i].Handle.Value;
         handles.AsSpan().Sort(CollectionsMarshal.AsSpan(places));
         return places;
     }
 
-    private byte[] Template() => [0, 0, (byte)_drawing.Header.Number("$MEASUREMENT", _drawing.Units is 1 or 2 ? 0 : MetricTemplate), 0];
+    private byte[] Template() =>
+        [0, 0, (byte)_drawing.Header.Number("$MEASUREMENT", _drawing.Units is 1 or 2 ? 0 : MetricTemplate), 0];
 
     private int CodePage => CodePages.Number(_drawing.Header.Text("$DWGCODEPAGE"));
 
     private IEnumerable<(string Name, ReadOnlyMemory<byte> Data, bool Packed)> Small(int objects) =>
-    [
-        ("AcDb:SummaryInfo", DwgSmallSections.Summary(_drawing, _version), true), ("AcDb:Preview", DwgSmallSections.Preview(), true),
+        [
+            ("AcDb:SummaryInfo", DwgSmallSections.Summary(_drawing, _version), true),
+            ("AcDb:Preview", DwgSmallSections.Preview(), true),
             ("AcDb:AppInfo", DwgSmallSections.Application(_version), true),
-        ("AcDb:FileDepList", DwgSmallSections.Dependencies(), true), ("AcDb:RevHistory", DwgSmallSections.History(), true),
+            ("AcDb:FileDepList", DwgSmallSections.Dependencies(), true),
+            ("AcDb:RevHistory", DwgSmallSections.History(), true),
             ("AcDb:ObjFreeSpace", DwgSmallSections.FreeSpace(_drawing, objects), true),
-        ("AcDb:AuxHeader", DwgSmallSections.AuxHeader(_drawing, _version), true),
-    ];
+            ("AcDb:AuxHeader", DwgSmallSections.AuxHeader(_drawing, _version), true),
+        ];
 
     private byte[] Header(Handle viewports)
     {
         var fields = new DwgWriteFields(_version, _text);
-        if (!fields.Since(CadVersion.AC1021)) fields.HandlesAmongData();
+        if (!fields.Since(CadVersion.AC1021))
+            fields.HandlesAmongData();
         var root = (CadDictionary)_drawing.Objects[0];
         var known = new Dictionary<string, Handle>
         {
@@ -177,7 +230,8 @@ public sealed class DwgWriter
             ["@BYBLOCK"] = _drawing.LineTypes["ByBlock"]!.Handle,
             ["@CONTINUOUS"] = _drawing.LineTypes["Continuous"]!.Handle,
         };
-        foreach (var (name, item) in root.Entries) known["@" + name] = item;
+        foreach (var (name, item) in root.Entries)
+            known["@" + name] = item;
         if (!_drawing.Header.Has("$EXTMIN") && _drawing.Extents() is { IsEmpty: false } box)
         {
             _drawing.Header.Set("$EXTMIN", box.Min);
@@ -210,7 +264,10 @@ public sealed class DwgWriter
 
     private void Block(BlockRecord block)
     {
-        int mode = block.IsModel ? 2 : block.Name.Equals(BlockRecord.PaperSpace, StringComparison.OrdinalIgnoreCase) ? 1 : 0;
+        int mode =
+            block.IsModel ? 2
+            : block.Name.Equals(BlockRecord.PaperSpace, StringComparison.OrdinalIgnoreCase) ? 1
+            : 0;
         _objects.Mark(DwgTypes.Block, block.Ends.Begin, block.EndsLayer, block.Handle, mode, block.Name);
         Entities(_entities[block], block.Handle, mode);
         _objects.Mark(DwgTypes.EndBlock, block.Ends.End, block.EndsLayer, block.Handle, mode, null);
@@ -225,13 +282,22 @@ public sealed class DwgWriter
             return;
         }
 
-        var stretches = new (byte[] Bytes, List<(Handle Handle, long Offset)> Places)[(entities.Count + Stretch - 1) / Stretch];
-        Parallel.For(0, stretches.Length, new ParallelOptions { CancellationToken = _cancel }, _objects.Beside, (s, _, writer) =>
-        {
-            Entities(writer, entities, s * Stretch, Math.Min(entities.Count, (s + 1) * Stretch), block, mode);
-            stretches[s] = writer.Take();
-            return writer;
-        }, _ => { });
+        var stretches = new (byte[] Bytes, List<(Handle Handle, long Offset)> Places)[
+            (entities.Count + Stretch - 1) / Stretch
+        ];
+        Parallel.For(
+            0,
+            stretches.Length,
+            new ParallelOptions { CancellationToken = _cancel },
+            _objects.Beside,
+            (s, _, writer) =>
+            {
+                Entities(writer, entities, s * Stretch, Math.Min(entities.Count, (s + 1) * Stretch), block, mode);
+                stretches[s] = writer.Take();
+                return writer;
+            },
+            _ => { }
+        );
         _objects.Append(stretches);
     }
 
@@ -240,19 +306,37 @@ public sealed class DwgWriter
         for (int i = from; i < to; i++)
         {
             _cancel.ThrowIfCancellationRequested();
-            objects.Entity(entities[i], block, mode, i > 0 ? entities[i - 1].Handle : default, i + 1 < entities.Count
-                ? entities[i + 1].Handle : default);
+            objects.Entity(
+                entities[i],
+                block,
+                mode,
+                i > 0 ? entities[i - 1].Handle : default,
+                i + 1 < entities.Count ? entities[i + 1].Handle : default
+            );
             Parts(objects, entities[i]);
         }
     }
 
     private static void Parts(DwgObjectWriter objects, Entity entity)
     {
-        if (entity is not CompoundEntity compound || (compound.Parts.Count == 0 && entity is Insert)) return;
+        if (entity is not CompoundEntity compound || (compound.Parts.Count == 0 && entity is Insert))
+            return;
         for (int i = 0; i < compound.Parts.Count; i++)
-            objects.Entity(compound.Parts[i], entity.Handle, 0, i > 0 ? compound.Parts[i - 1].Handle : default, i + 1 < compound.Parts.Count
-                ? compound.Parts[i + 1].Handle : default);
-        objects.Mark(DwgTypes.SeqEnd, compound.End, compound.EndLayer.IsNull ? entity.Layer : compound.EndLayer, entity.Handle, 0, null);
+            objects.Entity(
+                compound.Parts[i],
+                entity.Handle,
+                0,
+                i > 0 ? compound.Parts[i - 1].Handle : default,
+                i + 1 < compound.Parts.Count ? compound.Parts[i + 1].Handle : default
+            );
+        objects.Mark(
+            DwgTypes.SeqEnd,
+            compound.End,
+            compound.EndLayer.IsNull ? entity.Layer : compound.EndLayer,
+            entity.Handle,
+            0,
+            null
+        );
     }
 
     private bool CanWrite(CadObject item)
@@ -264,10 +348,16 @@ public sealed class DwgWriter
             Layout or Placeholder or CadDictionary { HasDefault: true } => _version >= CadVersion.AC1015,
             _ => true,
         };
-        if (has) return true;
+        if (has)
+            return true;
         if (_left.Add(item.Handle))
-            _findings.Add(new CadFinding("CAD-LEFT-BEHIND", $"handle {item.Handle}",
-                $"The {item.Type} {item.Handle} has no form here in DWG {_version} and was left behind."));
+            _findings.Add(
+                new CadFinding(
+                    "CAD-LEFT-BEHIND",
+                    $"handle {item.Handle}",
+                    $"The {item.Type} {item.Handle} has no form here in DWG {_version} and was left behind."
+                )
+            );
         return false;
     }
 
@@ -288,11 +378,16 @@ public sealed class DwgWriter
             block.Owned.Clear();
             foreach (var entity in block.Entities)
             {
-                if (DwgTypes.Number(entity) == 0) counts[entity.Type] = counts.GetValueOrDefault(entity.Type) + 1;
-                if (!CanWrite(entity)) continue;
-                if (entity is CompoundEntity { End.IsNull: true, Parts.Count: > 0 } compound) compound.End = _drawing.NextHandle();
-                else if (entity is Polyline { End.IsNull: true } line) line.End = _drawing.NextHandle();
-                if (entity is ModelerEntity body) _bodies.Add(body);
+                if (DwgTypes.Number(entity) == 0)
+                    counts[entity.Type] = counts.GetValueOrDefault(entity.Type) + 1;
+                if (!CanWrite(entity))
+                    continue;
+                if (entity is CompoundEntity { End.IsNull: true, Parts.Count: > 0 } compound)
+                    compound.End = _drawing.NextHandle();
+                else if (entity is Polyline { End.IsNull: true } line)
+                    line.End = _drawing.NextHandle();
+                if (entity is ModelerEntity body)
+                    _bodies.Add(body);
                 entities.Add(entity);
                 block.Owned.Add(entity.Handle);
             }
@@ -301,7 +396,8 @@ public sealed class DwgWriter
         }
 
         foreach (var item in _drawing.Objects)
-            if (DwgTypes.Number(item) == 0) counts[item.Type] = counts.GetValueOrDefault(item.Type) + 1;
+            if (DwgTypes.Number(item) == 0)
+                counts[item.Type] = counts.GetValueOrDefault(item.Type) + 1;
         return counts;
     }
 
@@ -310,21 +406,27 @@ public sealed class DwgWriter
     {
         var classes = _drawing.Classes.Where(c => c.Number >= DwgTypes.FirstClass).ToList();
         int next = classes.Count > 0 ? classes.Max(c => c.Number) + 1 : DwgTypes.FirstClass;
-        foreach (string kind in counts.Keys.Where(k => ObjectKinds.Classes.ContainsKey(k) && !classes.Exists(c => c.DxfName == k))
-            .Order(StringComparer.Ordinal))
+        foreach (
+            string kind in counts
+                .Keys.Where(k => ObjectKinds.Classes.ContainsKey(k) && !classes.Exists(c => c.DxfName == k))
+                .Order(StringComparer.Ordinal)
+        )
         {
             var known = ObjectKinds.Classes[kind];
-            classes.Add(new CadClass
-            {
-                Number = next++,
-                DxfName = kind,
-                ClassName = known.ClassName,
-                Application = known.Application,
-                IsEntity = known.IsEntity
-            });
+            classes.Add(
+                new CadClass
+                {
+                    Number = next++,
+                    DxfName = kind,
+                    ClassName = known.ClassName,
+                    Application = known.Application,
+                    IsEntity = known.IsEntity,
+                }
+            );
         }
 
-        foreach (var item in classes) item.Instances = counts.GetValueOrDefault(item.DxfName);
+        foreach (var item in classes)
+            item.Instances = counts.GetValueOrDefault(item.DxfName);
         return classes;
     }
 }

@@ -14,12 +14,18 @@ internal sealed class DxfInput
 
     private const int EmbeddedCode = 101;
     private readonly byte[] _bytes;
-    private readonly bool _binary, _byteCodes;
-    private int _at, _line = 1;
-    private int _nextCode, _nextStart, _nextLength, _nextLine;
+    private readonly bool _binary,
+        _byteCodes;
+    private int _at,
+        _line = 1;
+    private int _nextCode,
+        _nextStart,
+        _nextLength,
+        _nextLine;
     private bool _has;
     private short[] _codes = new short[64];
-    private int[] _starts = new int[64], _lengths = new int[64];
+    private int[] _starts = new int[64],
+        _lengths = new int[64];
 
     public DxfInput(byte[] bytes)
     {
@@ -30,7 +36,8 @@ internal sealed class DxfInput
             _at = Sentinel.Length;
             _byteCodes = bytes.Length > _at + 1 && bytes[_at] == 0 && bytes[_at + 1] != 0;
         }
-        else if (bytes is [0xEF, 0xBB, 0xBF, ..]) _at = 3;
+        else if (bytes is [0xEF, 0xBB, 0xBF, ..])
+            _at = 3;
 
         Text = CadText.For(CadVersion.AC1009, "ANSI_1252");
         _has = Advance();
@@ -64,8 +71,10 @@ internal sealed class DxfInput
     /// <summary>Reads the groups from one of code 0 up to the next; false at the end.</summary>
     public bool ReadObject()
     {
-        while (_has && _nextCode != 0) _has = Advance();
-        if (!_has) return false;
+        while (_has && _nextCode != 0)
+            _has = Advance();
+        if (!_has)
+            return false;
         Kind = Text.Decode(_bytes.AsSpan(_nextStart, _nextLength));
         Line = _nextLine;
         Count = 0;
@@ -74,14 +83,17 @@ internal sealed class DxfInput
         _has = Advance();
         while (_has && _nextCode != 0)
         {
-            if (Count == _codes.Length) Grow();
-            if (_nextCode == EmbeddedCode && embedded < 0) embedded = Count;
+            if (Count == _codes.Length)
+                Grow();
+            if (_nextCode == EmbeddedCode && embedded < 0)
+                embedded = Count;
             (_codes[Count], _starts[Count], _lengths[Count]) = ((short)_nextCode, _nextStart, _nextLength);
             Count++;
             _has = Advance();
         }
 
-        if (embedded >= 0 && Bytes(embedded).SequenceEqual("Embedded Object"u8)) TakeEmbedded(embedded);
+        if (embedded >= 0 && Bytes(embedded).SequenceEqual("Embedded Object"u8))
+            TakeEmbedded(embedded);
         return true;
     }
 
@@ -89,9 +101,11 @@ internal sealed class DxfInput
     private void TakeEmbedded(int at)
     {
         int end = at + 1;
-        while (end < Count && _codes[end] != 1001) end++;
+        while (end < Count && _codes[end] != 1001)
+            end++;
         var groups = new List<CadGroup>();
-        for (int i = at + 1; i < end; i++) groups.Add(new CadGroup(_codes[i], Value(i)));
+        for (int i = at + 1; i < end; i++)
+            groups.Add(new CadGroup(_codes[i], Value(i)));
         Embedded = groups;
         int rest = Count - end;
         Array.Copy(_codes, end, _codes, at, rest);
@@ -114,43 +128,54 @@ internal sealed class DxfInput
     {
         var bytes = Bytes(index);
         if (_binary)
-            return GroupCodes.Kind(Code(index)) == GroupKind.Double ? BinaryPrimitives.ReadDoubleLittleEndian(bytes) : Whole(index, bytes);
-        return double.TryParse(bytes, NumberStyles.Float, CultureInfo.InvariantCulture, out double value)
-            && double.IsFinite(value) ? value : 0;
+            return GroupCodes.Kind(Code(index)) == GroupKind.Double
+                ? BinaryPrimitives.ReadDoubleLittleEndian(bytes)
+                : Whole(index, bytes);
+        return
+            double.TryParse(bytes, NumberStyles.Float, CultureInfo.InvariantCulture, out double value)
+            && double.IsFinite(value)
+            ? value
+            : 0;
     }
 
     /// <summary>A value as a whole number; 0 when it is none.</summary>
     public long Long(int index)
     {
         var bytes = Bytes(index);
-        if (_binary) return GroupCodes.Kind(Code(index)) == GroupKind.Double
-            ? (long)Math.Clamp(Double(index), int.MinValue, uint.MaxValue) : Whole(index, bytes);
-        return Utf8Parser.TryParse(bytes, out long value, out int used)
-            && used == bytes.Length ? value : (long)Math.Clamp(Double(index), int.MinValue, uint.MaxValue);
+        if (_binary)
+            return GroupCodes.Kind(Code(index)) == GroupKind.Double
+                ? (long)Math.Clamp(Double(index), int.MinValue, uint.MaxValue)
+                : Whole(index, bytes);
+        return Utf8Parser.TryParse(bytes, out long value, out int used) && used == bytes.Length
+            ? value
+            : (long)Math.Clamp(Double(index), int.MinValue, uint.MaxValue);
     }
 
-    private long Whole(int index, ReadOnlySpan<byte> bytes) => GroupCodes.Kind(Code(index)) switch
-    {
-        GroupKind.Bool => bytes[0],
-        GroupKind.Short => BinaryPrimitives.ReadInt16LittleEndian(bytes),
-        GroupKind.Int => BinaryPrimitives.ReadInt32LittleEndian(bytes),
-        GroupKind.Long => BinaryPrimitives.ReadInt64LittleEndian(bytes),
-        _ => 0,
-    };
+    private long Whole(int index, ReadOnlySpan<byte> bytes) =>
+        GroupCodes.Kind(Code(index)) switch
+        {
+            GroupKind.Bool => bytes[0],
+            GroupKind.Short => BinaryPrimitives.ReadInt16LittleEndian(bytes),
+            GroupKind.Int => BinaryPrimitives.ReadInt32LittleEndian(bytes),
+            GroupKind.Long => BinaryPrimitives.ReadInt64LittleEndian(bytes),
+            _ => 0,
+        };
 
     /// <summary>A value as a handle; null when it is none.</summary>
-    public Handle Handle(int index) => Utf8Parser.TryParse(Bytes(index), out ulong value, out _, 'X') ? new Handle(value) : default;
+    public Handle Handle(int index) =>
+        Utf8Parser.TryParse(Bytes(index), out ulong value, out _, 'X') ? new Handle(value) : default;
 
     /// <summary>The value of a group as the kind its code announces.</summary>
-    public object Value(int index) => GroupCodes.Kind(Code(index)) switch
-    {
-        GroupKind.Double => Double(index),
-        GroupKind.Short or GroupKind.Int or GroupKind.Long => Long(index),
-        GroupKind.Bool => Long(index) != 0,
-        GroupKind.Handle => Handle(index),
-        GroupKind.Binary => _binary ? Bytes(index).ToArray() : Hex(index),
-        _ => String(index),
-    };
+    public object Value(int index) =>
+        GroupCodes.Kind(Code(index)) switch
+        {
+            GroupKind.Double => Double(index),
+            GroupKind.Short or GroupKind.Int or GroupKind.Long => Long(index),
+            GroupKind.Bool => Long(index) != 0,
+            GroupKind.Handle => Handle(index),
+            GroupKind.Binary => _binary ? Bytes(index).ToArray() : Hex(index),
+            _ => String(index),
+        };
 
     /// <summary>The code of a group, read or not.</summary>
     public int Code(int index) => _codes[index] < 0 ? ~_codes[index] : _codes[index];
@@ -162,7 +187,10 @@ internal sealed class DxfInput
         ulong greatest = 0;
         while (_has)
         {
-            if (_nextCode is 5 or 105 && Utf8Parser.TryParse(_bytes.AsSpan(_nextStart, _nextLength), out ulong value, out _, 'X'))
+            if (
+                _nextCode is 5 or 105
+                && Utf8Parser.TryParse(_bytes.AsSpan(_nextStart, _nextLength), out ulong value, out _, 'X')
+            )
                 greatest = Math.Max(greatest, value);
             _has = Advance();
         }
@@ -194,8 +222,10 @@ internal sealed class DxfInput
     private bool Advance()
     {
         bool more = _binary ? AdvanceBinary() : AdvanceText();
-        if (more && _nextCode == 0 && _bytes.AsSpan(_nextStart, _nextLength).SequenceEqual("EOF"u8)) return false;
-        if (!more) Torn = true;
+        if (more && _nextCode == 0 && _bytes.AsSpan(_nextStart, _nextLength).SequenceEqual("EOF"u8))
+            return false;
+        if (!more)
+            Torn = true;
         return more;
     }
 
@@ -203,17 +233,22 @@ internal sealed class DxfInput
     {
         _nextLine = _line;
         var code = NextLine().Trim(Blanks);
-        while (_at < _bytes.Length && code.Length == 0) code = NextLine().Trim(Blanks);
-        if (_at >= _bytes.Length) return false;
+        while (_at < _bytes.Length && code.Length == 0)
+            code = NextLine().Trim(Blanks);
+        if (_at >= _bytes.Length)
+            return false;
         if (!Utf8Parser.TryParse(code, out _nextCode, out int used) || used != code.Length || (uint)_nextCode > 1100)
             throw new CadFormatException(
-                $"Line {_line - 1}: '{Text.Decode(code[..Math.Min(code.Length, 40)])}' is not a group code, so this is no DXF file or it is damaged there. Ask for it again.");
+                $"Line {_line - 1}: '{Text.Decode(code[..Math.Min(code.Length, 40)])}' is not a group code, so this is no DXF file or it is damaged there. Ask for it again."
+            );
         int from = _at;
         var value = NextLine();
         // Text keeps its blanks; everything else is easier without them. What is under 2 is a name or a piece of a text, which may
         // begin with one.
-        if (_nextCode == 2) value = value.TrimEnd(Blanks);
-        else if (GroupCodes.Kind(_nextCode) != GroupKind.Text || _nextCode is 0 or 100) value = value.Trim(Blanks);
+        if (_nextCode == 2)
+            value = value.TrimEnd(Blanks);
+        else if (GroupCodes.Kind(_nextCode) != GroupKind.Text || _nextCode is 0 or 100)
+            value = value.Trim(Blanks);
         _nextStart = value.Length == 0 ? from : Offset(value);
         _nextLength = value.Length;
         return true;
@@ -224,7 +259,8 @@ internal sealed class DxfInput
         var rest = _bytes.AsSpan(_at);
         int end = rest.IndexOf((byte)'\n');
         _line++;
-        if (end < 0) _at = _bytes.Length;
+        if (end < 0)
+            _at = _bytes.Length;
         else
         {
             _at += end + 1;
@@ -234,20 +270,30 @@ internal sealed class DxfInput
         return rest.Length > 0 && rest[^1] == '\r' ? rest[..^1] : rest;
     }
 
-    private int Offset(ReadOnlySpan<byte> part) => (int)System.Runtime.CompilerServices.Unsafe
-        .ByteOffset(ref _bytes[0], ref System.Runtime.InteropServices.MemoryMarshal.GetReference(part));
+    private int Offset(ReadOnlySpan<byte> part) =>
+        (int)
+            System.Runtime.CompilerServices.Unsafe.ByteOffset(
+                ref _bytes[0],
+                ref System.Runtime.InteropServices.MemoryMarshal.GetReference(part)
+            );
 
     private bool AdvanceBinary()
     {
-        if (!Need(_byteCodes ? 1 : 2)) return false;
+        if (!Need(_byteCodes ? 1 : 2))
+            return false;
         _nextLine = _at;
-        if (!_byteCodes) (_nextCode, _at) = (BinaryPrimitives.ReadInt16LittleEndian(_bytes.AsSpan(_at)), _at + 2);
-        else if (_bytes[_at] != 255) _nextCode = _bytes[_at++];
-        else if (!Need(3)) return false;
-        else (_nextCode, _at) = (BinaryPrimitives.ReadInt16LittleEndian(_bytes.AsSpan(_at + 1)), _at + 3);
+        if (!_byteCodes)
+            (_nextCode, _at) = (BinaryPrimitives.ReadInt16LittleEndian(_bytes.AsSpan(_at)), _at + 2);
+        else if (_bytes[_at] != 255)
+            _nextCode = _bytes[_at++];
+        else if (!Need(3))
+            return false;
+        else
+            (_nextCode, _at) = (BinaryPrimitives.ReadInt16LittleEndian(_bytes.AsSpan(_at + 1)), _at + 3);
         if ((uint)_nextCode > 1100)
             throw new CadFormatException(
-                $"Byte {_nextLine}: {_nextCode} is not a group code, so the binary DXF file is damaged there. Ask for it again.");
+                $"Byte {_nextLine}: {_nextCode} is not a group code, so the binary DXF file is damaged there. Ask for it again."
+            );
         _nextStart = _at;
         switch (GroupCodes.Kind(_nextCode))
         {
@@ -264,18 +310,21 @@ internal sealed class DxfInput
                 _nextLength = 1;
                 break;
             case GroupKind.Binary:
-                if (!Need(1)) return false;
+                if (!Need(1))
+                    return false;
                 _nextLength = _bytes[_at];
                 _nextStart = ++_at;
                 break;
             default:
                 _nextLength = _bytes.AsSpan(_at).IndexOf((byte)0);
-                if (_nextLength < 0) return false;
+                if (_nextLength < 0)
+                    return false;
                 _at += _nextLength + 1;
                 return true;
         }
 
-        if (!Need(_nextLength)) return false;
+        if (!Need(_nextLength))
+            return false;
         _at += _nextLength;
         return true;
     }

@@ -13,13 +13,15 @@ internal sealed class DxfOutput(Stream target, bool binary, CadText text)
     /// <summary>The sentinel of a binary file.</summary>
     public void Begin()
     {
-        if (binary) Raw("AutoCAD Binary DXF\r\n\u001a\0"u8);
+        if (binary)
+            Raw("AutoCAD Binary DXF\r\n\u001a\0"u8);
     }
 
     /// <summary>A text.</summary>
     public void Write(int code, string value)
     {
-        if (value.AsSpan().ContainsAny('\r', '\n')) value = value.ReplaceLineEndings("^J");
+        if (value.AsSpan().ContainsAny('\r', '\n'))
+            value = value.ReplaceLineEndings("^J");
         Code(code);
         Raw(text.Encode(value));
         Raw(binary ? "\0"u8 : "\r\n"u8);
@@ -37,7 +39,8 @@ internal sealed class DxfOutput(Stream target, bool binary, CadText text)
             return;
         }
 
-        if (!double.IsFinite(value)) value = 0;
+        if (!double.IsFinite(value))
+            value = 0;
         value.TryFormat(room, out int length, "R", CultureInfo.InvariantCulture);
         if (room[..length].IndexOfAny((byte)'.', (byte)'E') < 0)
         {
@@ -90,7 +93,8 @@ internal sealed class DxfOutput(Stream target, bool binary, CadText text)
         Code(code);
         var room = Room(32);
         Utf8Formatter.TryFormat(value.Value, room, out int length, 'X');
-        if (!binary) End(room, length);
+        if (!binary)
+            End(room, length);
         else
         {
             room[length] = 0;
@@ -106,14 +110,14 @@ internal sealed class DxfOutput(Stream target, bool binary, CadText text)
             var piece = value[..Math.Min(value.Length, 127)];
             value = value[piece.Length..];
             Code(code);
-            if (!binary) Raw(System.Text.Encoding.ASCII.GetBytes(Convert.ToHexString(piece) + "\r\n"));
+            if (!binary)
+                Raw(System.Text.Encoding.ASCII.GetBytes(Convert.ToHexString(piece) + "\r\n"));
             else
             {
                 Raw([(byte)piece.Length]);
                 Raw(piece);
             }
-        }
-        while (value.Length > 0);
+        } while (value.Length > 0);
     }
 
     /// <summary>A group of whatever kind.</summary>
@@ -121,11 +125,21 @@ internal sealed class DxfOutput(Stream target, bool binary, CadText text)
     {
         switch (GroupCodes.Kind(group.Code))
         {
-            case GroupKind.Double: Write(group.Code, group.Number); break;
-            case GroupKind.Handle: Write(group.Code, group.Value is Handle h ? h : default); break;
-            case GroupKind.Binary: Write(group.Code, group.Value as byte[] ?? []); break;
-            case GroupKind.Text: Write(group.Code, group.Text); break;
-            default: Write(group.Code, (long)group.Number); break;
+            case GroupKind.Double:
+                Write(group.Code, group.Number);
+                break;
+            case GroupKind.Handle:
+                Write(group.Code, group.Value is Handle h ? h : default);
+                break;
+            case GroupKind.Binary:
+                Write(group.Code, group.Value as byte[] ?? []);
+                break;
+            case GroupKind.Text:
+                Write(group.Code, group.Text);
+                break;
+            default:
+                Write(group.Code, (long)group.Number);
+                break;
         }
     }
 
@@ -153,7 +167,10 @@ internal sealed class DxfOutput(Stream target, bool binary, CadText text)
             return;
         }
 
-        int pad = code < 10 ? 2 : code < 100 ? 1 : 0;
+        int pad =
+            code < 10 ? 2
+            : code < 100 ? 1
+            : 0;
         room[..pad].Fill((byte)' ');
         Utf8Formatter.TryFormat(code, room[pad..], out int length);
         End(room, pad + length);
@@ -161,7 +178,8 @@ internal sealed class DxfOutput(Stream target, bool binary, CadText text)
 
     private void Raw(ReadOnlySpan<byte> bytes)
     {
-        if (bytes.Length > _buffer.Length - _used) Flush();
+        if (bytes.Length > _buffer.Length - _used)
+            Flush();
         if (bytes.Length > _buffer.Length)
         {
             target.Write(bytes);
@@ -174,7 +192,8 @@ internal sealed class DxfOutput(Stream target, bool binary, CadText text)
 
     private Span<byte> Room(int count)
     {
-        if (_buffer.Length - _used < count) Flush();
+        if (_buffer.Length - _used < count)
+            Flush();
         return _buffer.AsSpan(_used);
     }
 }

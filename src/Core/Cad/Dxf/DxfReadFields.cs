@@ -8,7 +8,9 @@ internal sealed class DxfReadFields : Fields
     private readonly DxfInput _in;
     private readonly Drawing _drawing;
     private readonly SymbolRecord?[] _last = new SymbolRecord?[9];
-    private int _start, _end, _cursor;
+    private int _start,
+        _end,
+        _cursor;
 
     public DxfReadFields(DxfInput input, Drawing drawing)
     {
@@ -31,7 +33,8 @@ internal sealed class DxfReadFields : Fields
         int marker = -1;
         for (int i = _end < _in.Count ? _end : 0; i < _in.Count; i++)
         {
-            if (_in.Codes[i] != 100 || !Is(i, name)) continue;
+            if (_in.Codes[i] != 100 || !Is(i, name))
+                continue;
             marker = i;
             break;
         }
@@ -39,16 +42,19 @@ internal sealed class DxfReadFields : Fields
         // Release 12 and careless writers have no markers: then every group may be meant.
         if (marker < 0)
         {
-            if (_start == 0 && _end == _in.Count) _cursor = 0;
+            if (_start == 0 && _end == _in.Count)
+                _cursor = 0;
             return;
         }
 
         (_start, _cursor, _end) = (marker + 1, marker + 1, marker + 1);
-        while (_end < _in.Count && _in.Code(_end) is not (100 or >= 1000)) _end++;
+        while (_end < _in.Count && _in.Code(_end) is not (100 or >= 1000))
+            _end++;
     }
 
     /// <inheritdoc/>
-    public override double Double(int code, double value, double omit = double.NaN) => Find(code) is >= 0 and var i ? _in.Double(i) : value;
+    public override double Double(int code, double value, double omit = double.NaN) =>
+        Find(code) is >= 0 and var i ? _in.Double(i) : value;
 
     /// <inheritdoc/>
     public override double Angle(int code, double value, double omit = double.NaN) =>
@@ -65,17 +71,22 @@ internal sealed class DxfReadFields : Fields
     public override int Byte(int code, int value, int omit = int.MinValue) => Long(code, value, omit);
 
     /// <inheritdoc/>
-    public override bool Bit(int code, bool value, bool? omit = null) => Find(code) is >= 0 and var i ? _in.Long(i) != 0 : value;
+    public override bool Bit(int code, bool value, bool? omit = null) =>
+        Find(code) is >= 0 and var i ? _in.Long(i) != 0 : value;
 
     /// <inheritdoc/>
-    public override string Text(int code, string value, string? omit = null) => Find(code) is >= 0 and var i ? _in.String(i) : value;
+    public override string Text(int code, string value, string? omit = null) =>
+        Find(code) is >= 0 and var i ? _in.String(i) : value;
 
     /// <inheritdoc/>
     public override Vec3 Point(int code, Vec3 value)
     {
         int i = Find(code);
-        if (i < 0) return value;
-        double x = _in.Double(i), y = Next(code + 10), z = Next(code + 20);
+        if (i < 0)
+            return value;
+        double x = _in.Double(i),
+            y = Next(code + 10),
+            z = Next(code + 20);
         return new Vec3(x, y, z);
     }
 
@@ -104,19 +115,30 @@ internal sealed class DxfReadFields : Fields
     public override CadColour Colour(int code, CadColour value)
     {
         int i = Find(code);
-        if (i >= 0) value = value with { Index = (short)Math.Clamp(_in.Long(i), -257, 257) };
-        if (code is not (62 or 63)) return value;
-        int rgb = Find(code == 62 ? 420 : 421), name = rgb < 0 ? -1 : Find(code == 62 ? 430 : 431);
-        return rgb < 0 ? value : value with { Rgb = (int)_in.Long(rgb) & 0xFFFFFF, Name = name < 0 ? null : _in.String(name) };
+        if (i >= 0)
+            value = value with { Index = (short)Math.Clamp(_in.Long(i), -257, 257) };
+        if (code is not (62 or 63))
+            return value;
+        int rgb = Find(code == 62 ? 420 : 421),
+            name = rgb < 0 ? -1 : Find(code == 62 ? 430 : 431);
+        return rgb < 0
+            ? value
+            : value with
+            {
+                Rgb = (int)_in.Long(rgb) & 0xFFFFFF,
+                Name = name < 0 ? null : _in.String(name),
+            };
     }
 
     /// <inheritdoc/>
     public override void Items<T>(List<T> list, int count, int startCode, Func<T, T> item)
     {
-        int end = _end, start = _start;
+        int end = _end,
+            start = _start;
         int at = NextStart(startCode, _cursor, end);
         // Fields in front of the first item were looked for by code, perhaps behind it.
-        if (at < 0) at = NextStart(startCode, start, end);
+        if (at < 0)
+            at = NextStart(startCode, start, end);
         // A count tells items from fields of the same code behind them; lists without one go on to the end.
         int most = list.Count == 0 && count > 0 ? count : int.MaxValue;
         int last = at;
@@ -132,7 +154,8 @@ internal sealed class DxfReadFields : Fields
         }
 
         (_start, _end) = (start, end);
-        if (last >= 0) _cursor = Math.Min(last, end);
+        if (last >= 0)
+            _cursor = Math.Min(last, end);
     }
 
     /// <inheritdoc/>
@@ -154,7 +177,8 @@ internal sealed class DxfReadFields : Fields
     {
         for (int i = _cursor; i < _end; i++)
         {
-            if (_in.Codes[i] < 0) continue;
+            if (_in.Codes[i] < 0)
+                continue;
             groups.Add(new CadGroup(_in.Codes[i], _in.Value(i)));
             _in.Codes[i] = (short)~_in.Codes[i];
         }
@@ -164,9 +188,12 @@ internal sealed class DxfReadFields : Fields
     public Handle Symbol(int index, SymbolKind kind)
     {
         string name = _in.String(index);
-        if (name.Length == 0) return default;
-        if (kind == SymbolKind.LineType && name.Equals("BYLAYER", StringComparison.OrdinalIgnoreCase)) return default;
-        if (_last[(int)kind] is { } last && ReferenceEquals(last.Name, name)) return last.Handle;
+        if (name.Length == 0)
+            return default;
+        if (kind == SymbolKind.LineType && name.Equals("BYLAYER", StringComparison.OrdinalIgnoreCase))
+            return default;
+        if (_last[(int)kind] is { } last && ReferenceEquals(last.Name, name))
+            return last.Handle;
         var table = _drawing.Table(kind);
         if (table.Named(name) is not { } record)
         {
@@ -176,8 +203,13 @@ internal sealed class DxfReadFields : Fields
             Made.Add(record);
             bool usual = kind == SymbolKind.Block || _drawing.Version < CadVersion.AC1012;
             if (!usual && !(kind == SymbolKind.LineType && name.Equals("BYBLOCK", StringComparison.OrdinalIgnoreCase)))
-                _drawing.Findings.Add(new CadFinding("CAD-RECORD-MISSING", _in.Place(index),
-                    $"The {record.Type} table has no '{name}', which is used; one was added."));
+                _drawing.Findings.Add(
+                    new CadFinding(
+                        "CAD-RECORD-MISSING",
+                        _in.Place(index),
+                        $"The {record.Type} table has no '{name}', which is used; one was added."
+                    )
+                );
         }
 
         _last[(int)kind] = record;
@@ -199,7 +231,8 @@ internal sealed class DxfReadFields : Fields
     private int NextStart(int code, int from, int end)
     {
         for (int i = from; i < end; i++)
-            if (_in.Codes[i] == code) return i;
+            if (_in.Codes[i] == code)
+                return i;
         return -1;
     }
 
@@ -208,7 +241,8 @@ internal sealed class DxfReadFields : Fields
         short[] codes = _in.Codes;
         for (int i = _cursor; i < _end; i++)
         {
-            if (codes[i] != code) continue;
+            if (codes[i] != code)
+                continue;
             codes[i] = (short)~code;
             _cursor = i + 1;
             return i;
@@ -216,7 +250,8 @@ internal sealed class DxfReadFields : Fields
 
         for (int i = _start; i < _cursor && i < _end; i++)
         {
-            if (codes[i] != code) continue;
+            if (codes[i] != code)
+                continue;
             codes[i] = (short)~code;
             _cursor = i + 1;
             return i;

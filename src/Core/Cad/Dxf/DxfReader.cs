@@ -29,8 +29,10 @@ public sealed class DxfReader
     /// <summary>Whether bytes begin like DXF: the binary sentinel, or a group code 0 or 999 alone in a line.</summary>
     public static bool Looks(ReadOnlySpan<byte> head)
     {
-        if (head.StartsWith("AutoCAD Binary DXF"u8)) return true;
-        if (head.StartsWith((ReadOnlySpan<byte>)[0xEF, 0xBB, 0xBF])) head = head[3..];
+        if (head.StartsWith("AutoCAD Binary DXF"u8))
+            return true;
+        if (head.StartsWith((ReadOnlySpan<byte>)[0xEF, 0xBB, 0xBF]))
+            head = head[3..];
         int end = head.IndexOf((byte)'\n');
         return end > 0 && head[..end].Trim(" \t\r"u8) is [(byte)'0'] or [(byte)'9', (byte)'9', (byte)'9'];
     }
@@ -42,7 +44,8 @@ public sealed class DxfReader
     /// line.</exception>
     public static Drawing Read(byte[] bytes, CancellationToken cancel = default)
     {
-        if (bytes.Length > MostBytes) throw new CadFormatException("The drawing is larger than 1 GB. Ask for it in parts.");
+        if (bytes.Length > MostBytes)
+            throw new CadFormatException("The drawing is larger than 1 GB. Ask for it in parts.");
         return new DxfReader(bytes, cancel).Read();
     }
 
@@ -59,7 +62,9 @@ public sealed class DxfReader
     {
         bool more = _in.ReadObject();
         if (!more || _in.Kind != "SECTION")
-            throw new CadFormatException("Line 1: the file does not start with a section, so it is no DXF drawing. Ask for it to be sent again.");
+            throw new CadFormatException(
+                "Line 1: the file does not start with a section, so it is no DXF drawing. Ask for it to be sent again."
+            );
         while (more)
         {
             string section = _in.Kind == "SECTION" && _in.Count > 0 ? _in.String(0).Trim() : "";
@@ -93,7 +98,8 @@ public sealed class DxfReader
             }
         }
 
-        if (_in.Torn) Find("CAD-TORN", "the end", "The drawing ends before EOF; what came before was read. Ask for it again.");
+        if (_in.Torn)
+            Find("CAD-TORN", "the end", "The drawing ends before EOF; what came before was read. Ask for it again.");
         Finish();
         return _drawing;
     }
@@ -101,11 +107,13 @@ public sealed class DxfReader
     private bool Other(string name)
     {
         var groups = new List<CadGroup>();
-        for (int i = 1; i < _in.Count; i++) groups.Add(new CadGroup(_in.Codes[i], _in.Value(i)));
+        for (int i = 1; i < _in.Count; i++)
+            groups.Add(new CadGroup(_in.Codes[i], _in.Value(i)));
         bool more = Each(() =>
         {
             groups.Add(new CadGroup(0, _in.Kind));
-            for (int i = 0; i < _in.Count; i++) groups.Add(new CadGroup(_in.Codes[i], _in.Value(i)));
+            for (int i = 0; i < _in.Count; i++)
+                groups.Add(new CadGroup(_in.Codes[i], _in.Value(i)));
         });
         _drawing.OtherSections.Add((name, groups));
         return more;
@@ -129,12 +137,16 @@ public sealed class DxfReader
         string Early(string name)
         {
             for (int i = 1; i + 1 < _in.Count; i++)
-                if (_in.Codes[i] == 9 && _in.Codes[i + 1] != 9 && _in.String(i) == name) return _in.String(i + 1).Trim();
+                if (_in.Codes[i] == 9 && _in.Codes[i + 1] != 9 && _in.String(i) == name)
+                    return _in.String(i + 1).Trim();
             return "";
         }
 
-        _in.Text = CadText.For(Enum.TryParse(Early("$ACADVER"), out CadVersion said) ? said : CadVersion.AC1009, Early("$DWGCODEPAGE"));
-        for (int i = 1; i < _in.Count;)
+        _in.Text = CadText.For(
+            Enum.TryParse(Early("$ACADVER"), out CadVersion said) ? said : CadVersion.AC1009,
+            Early("$DWGCODEPAGE")
+        );
+        for (int i = 1; i < _in.Count; )
         {
             if (_in.Codes[i] != 9)
             {
@@ -144,7 +156,8 @@ public sealed class DxfReader
 
             string name = _in.String(i++);
             var groups = new List<CadGroup>();
-            for (; i < _in.Count && _in.Codes[i] != 9; i++) groups.Add(new CadGroup(_in.Codes[i], _in.Value(i)));
+            for (; i < _in.Count && _in.Codes[i] != 9; i++)
+                groups.Add(new CadGroup(_in.Codes[i], _in.Value(i)));
             _drawing.Header[name] = groups;
         }
 
@@ -152,7 +165,8 @@ public sealed class DxfReader
         if (!Enum.TryParse(version, out CadVersion known) || !Enum.IsDefined(known))
         {
             known = string.CompareOrdinal(version, "AC1032") > 0 ? CadVersion.AC1032 : CadVersion.AC1009;
-            if (version.Length > 0) Find("CAD-VERSION", "$ACADVER", $"The version {version} is not known; the drawing is read as {known}.");
+            if (version.Length > 0)
+                Find("CAD-VERSION", "$ACADVER", $"The version {version} is not known; the drawing is read as {known}.");
         }
 
         _drawing.Version = known;
@@ -166,16 +180,18 @@ public sealed class DxfReader
     private void Class()
     {
         _fields.Begin();
-        _drawing.Classes.Add(new CadClass
-        {
-            DxfName = _fields.Text(1, ""),
-            ClassName = _fields.Text(2, ""),
-            Application = _fields.Text(3, ""),
-            ProxyFlags = _fields.Long(90, 0),
-            Instances = _fields.Long(91, 0),
-            WasProxy = _fields.Bit(280, false),
-            IsEntity = _fields.Bit(281, false),
-        });
+        _drawing.Classes.Add(
+            new CadClass
+            {
+                DxfName = _fields.Text(1, ""),
+                ClassName = _fields.Text(2, ""),
+                Application = _fields.Text(3, ""),
+                ProxyFlags = _fields.Long(90, 0),
+                Instances = _fields.Long(91, 0),
+                WasProxy = _fields.Bit(280, false),
+                IsEntity = _fields.Bit(281, false),
+            }
+        );
     }
 
     private SymbolTable? _table;
@@ -198,11 +214,13 @@ public sealed class DxfReader
                 "DIMSTYLE" => _drawing.DimensionStyles,
                 _ => null,
             };
-            if (_table is not null) _table.Handle = _fields.Reference(5, default);
+            if (_table is not null)
+                _table.Handle = _fields.Reference(5, default);
             return;
         }
 
-        if (_in.Kind == "ENDTAB" || _table is null) return;
+        if (_in.Kind == "ENDTAB" || _table is null)
+            return;
         Record(_table);
     }
 
@@ -217,18 +235,22 @@ public sealed class DxfReader
             if (!record.Handle.IsNull)
             {
                 table.Alias(record.Handle, early);
-                if (early is ApplicationId) _common.Settle(early, record.Handle);
+                if (early is ApplicationId)
+                    _common.Settle(early, record.Handle);
             }
 
-            _drawing.Findings.RemoveAll(f => f.Code == "CAD-RECORD-MISSING"
-                && f.Message.Contains($"'{early.Name}'", StringComparison.Ordinal));
+            _drawing.Findings.RemoveAll(f =>
+                f.Code == "CAD-RECORD-MISSING" && f.Message.Contains($"'{early.Name}'", StringComparison.Ordinal)
+            );
             early.Exchange(_fields);
             _common.Rest(early);
             return;
         }
 
-        if (record.Handle.IsNull) record.Handle = _drawing.NextHandle();
-        if (record.Owner.IsNull) record.Owner = table.Handle;
+        if (record.Handle.IsNull)
+            record.Handle = _drawing.NextHandle();
+        if (record.Owner.IsNull)
+            record.Owner = table.Handle;
         record.Exchange(_fields);
         _common.Rest(record);
         table.Put(record);
@@ -237,7 +259,8 @@ public sealed class DxfReader
     private string Name()
     {
         for (int i = 0; i < _in.Count; i++)
-            if (_in.Codes[i] == 2) return _in.String(i);
+            if (_in.Codes[i] == 2)
+                return _in.String(i);
         return "";
     }
 
@@ -292,7 +315,8 @@ public sealed class DxfReader
             if (_in.Kind == "ENDBLK")
             {
                 _fields.Begin();
-                if (block is not null) block.Ends = (block.Ends.Begin, _fields.Reference(5, default));
+                if (block is not null)
+                    block.Ends = (block.Ends.Begin, _fields.Reference(5, default));
                 return _in.ReadObject();
             }
 
@@ -300,7 +324,10 @@ public sealed class DxfReader
             {
                 _fields.Begin();
                 if (open is CompoundEntity compound)
-                    (compound.End, compound.EndLayer) = (_fields.Reference(5, default), _fields.Symbol(8, default, SymbolKind.Layer));
+                    (compound.End, compound.EndLayer) = (
+                        _fields.Reference(5, default),
+                        _fields.Symbol(8, default, SymbolKind.Layer)
+                    );
                 open = null;
                 continue;
             }
@@ -323,34 +350,40 @@ public sealed class DxfReader
     {
         _fields.Begin();
         int flags = 0;
-        if (_in.Kind is "POLYLINE" or "VERTEX" or "DIMENSION") flags = Flags();
+        if (_in.Kind is "POLYLINE" or "VERTEX" or "DIMENSION")
+            flags = Flags();
         var entity = ObjectKinds.Entity(_in.Kind, flags, open as Polyline);
         paper = _common.Start(entity, _fields);
         entity.Exchange(_fields);
         _common.Rest(entity);
-        if (entity is Table table) table.Grid = TableGroups.Read(table.Extras.Unread, name => _drawing.Styles[name]?.Handle ?? default);
-        if (entity.Handle.IsNull) entity.Handle = _drawing.NextHandle();
+        if (entity is Table table)
+            table.Grid = TableGroups.Read(table.Extras.Unread, name => _drawing.Styles[name]?.Handle ?? default);
+        if (entity.Handle.IsNull)
+            entity.Handle = _drawing.NextHandle();
         return entity;
     }
 
     private int Flags()
     {
         for (int i = 0; i < _in.Count; i++)
-            if (_in.Codes[i] == 70) return (int)_in.Long(i);
+            if (_in.Codes[i] == 70)
+                return (int)_in.Long(i);
         return 0;
     }
 
     private void Put(Entity entity, BlockRecord? block, bool paper)
     {
         block ??= _drawing.Blocks[entity.Owner] is { IsSpace: true } owner
-            ? owner : Space(paper ? BlockRecord.PaperSpace : BlockRecord.ModelSpace);
+            ? owner
+            : Space(paper ? BlockRecord.PaperSpace : BlockRecord.ModelSpace);
         entity.Owner = block.Handle;
         block.Entities.Add(entity);
     }
 
     private BlockRecord Space(string name)
     {
-        if (_drawing.Blocks[name] is { } known) return known;
+        if (_drawing.Blocks[name] is { } known)
+            return known;
         var block = new BlockRecord { Name = name, Handle = _drawing.NextHandle() };
         _drawing.Blocks.Add(block);
         return block;
@@ -363,7 +396,8 @@ public sealed class DxfReader
         _common.Start(item, _fields);
         item.Exchange(_fields);
         _common.Rest(item);
-        if (item.Handle.IsNull) item.Handle = _drawing.NextHandle();
+        if (item.Handle.IsNull)
+            item.Handle = _drawing.NextHandle();
         _drawing.Objects.Add(item);
     }
 
@@ -371,16 +405,20 @@ public sealed class DxfReader
     {
         foreach (var table in Enum.GetValues<SymbolKind>().Select(_drawing.Table))
         {
-            if (table.Handle.IsNull) table.Handle = _drawing.NextHandle();
+            if (table.Handle.IsNull)
+                table.Handle = _drawing.NextHandle();
             foreach (var record in table.All)
-                if (record.Owner.IsNull) record.Owner = table.Handle;
+                if (record.Owner.IsNull)
+                    record.Owner = table.Handle;
         }
 
-        if (_drawing.Version < CadVersion.AC1015) ViewportData.Apply(_drawing);
+        if (_drawing.Version < CadVersion.AC1015)
+            ViewportData.Apply(_drawing);
         DxfStore.Take(_drawing);
         HandleCheck.Run(_drawing);
         _drawing.Complete();
     }
 
-    private void Find(string code, string place, string message) => _drawing.Findings.Add(new CadFinding(code, place, message));
+    private void Find(string code, string place, string message) =>
+        _drawing.Findings.Add(new CadFinding(code, place, message));
 }

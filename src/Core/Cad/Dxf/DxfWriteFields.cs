@@ -39,13 +39,16 @@ internal sealed class DxfWriteFields : Fields
         Unread();
         for (; _next < _unread.Count; _next++)
         {
-            if (_unread[_next].Code == 100 && !HasMarkers) continue;
+            if (_unread[_next].Code == 100 && !HasMarkers)
+                continue;
             _out.Write(_unread[_next]);
         }
 
-        if (_embedded.Count == 0 || !Since(CadVersion.AC1032)) return;
+        if (_embedded.Count == 0 || !Since(CadVersion.AC1032))
+            return;
         _out.Write(101, "Embedded Object");
-        foreach (var group in _embedded) _out.Write(group);
+        foreach (var group in _embedded)
+            _out.Write(group);
     }
 
     /// <inheritdoc/>
@@ -56,20 +59,23 @@ internal sealed class DxfWriteFields : Fields
     {
         Unread();
         _subclass = name;
-        if (HasMarkers) _out.Write(100, name);
+        if (HasMarkers)
+            _out.Write(100, name);
     }
 
     /// <inheritdoc/>
     public override double Double(int code, double value, double omit = double.NaN)
     {
-        if (value != omit) _out.Write(code, value);
+        if (value != omit)
+            _out.Write(code, value);
         return value;
     }
 
     /// <inheritdoc/>
     public override double Angle(int code, double value, double omit = double.NaN)
     {
-        if (value != omit) _out.Write(code, Degrees(value));
+        if (value != omit)
+            _out.Write(code, Degrees(value));
         return value;
     }
 
@@ -79,7 +85,8 @@ internal sealed class DxfWriteFields : Fields
     /// <inheritdoc/>
     public override int Long(int code, int value, int omit = int.MinValue)
     {
-        if (value != omit) _out.Write(code, (long)value);
+        if (value != omit)
+            _out.Write(code, (long)value);
         return value;
     }
 
@@ -89,14 +96,16 @@ internal sealed class DxfWriteFields : Fields
     /// <inheritdoc/>
     public override bool Bit(int code, bool value, bool? omit = null)
     {
-        if (value != omit) _out.Write(code, value ? 1L : 0);
+        if (value != omit)
+            _out.Write(code, value ? 1L : 0);
         return value;
     }
 
     /// <inheritdoc/>
     public override string Text(int code, string value, string? omit = null)
     {
-        if (value != omit) _out.Write(code, value);
+        if (value != omit)
+            _out.Write(code, value);
         return value;
     }
 
@@ -126,14 +135,16 @@ internal sealed class DxfWriteFields : Fields
     /// <inheritdoc/>
     public override Handle Reference(int code, Handle value, HandleKind kind = HandleKind.HardPointer)
     {
-        if (!value.IsNull) _out.Write(code, value);
+        if (!value.IsNull)
+            _out.Write(code, value);
         return value;
     }
 
     /// <inheritdoc/>
     public override Handle Symbol(int code, Handle value, SymbolKind table, HandleKind kind = HandleKind.HardPointer)
     {
-        if (_drawing.Table(table).Of(value) is { } record) _out.Write(code, record.Name);
+        if (_drawing.Table(table).Of(value) is { } record)
+            _out.Write(code, record.Name);
         return value;
     }
 
@@ -141,16 +152,19 @@ internal sealed class DxfWriteFields : Fields
     public override CadColour Colour(int code, CadColour value)
     {
         _out.Write(code, (long)value.Index);
-        if (code is not (62 or 63) || value.Rgb is not { } rgb || !Since(CadVersion.AC1018)) return value;
+        if (code is not (62 or 63) || value.Rgb is not { } rgb || !Since(CadVersion.AC1018))
+            return value;
         _out.Write(code == 62 ? 420 : 421, (long)rgb);
-        if (value.Name is { } name) _out.Write(code == 62 ? 430 : 431, name);
+        if (value.Name is { } name)
+            _out.Write(code == 62 ? 430 : 431, name);
         return value;
     }
 
     /// <inheritdoc/>
     public override void Items<T>(List<T> list, int count, int startCode, Func<T, T> item)
     {
-        foreach (var one in list) item(one);
+        foreach (var one in list)
+            item(one);
     }
 
     /// <inheritdoc/>
@@ -159,8 +173,10 @@ internal sealed class DxfWriteFields : Fields
         string? subclass = null;
         for (int i = 0; i < _unread.Count; i++)
         {
-            if (_unread[i].Code == 100) subclass = _unread[i].Text;
-            if (_unread[i].Code != code || subclass != _subclass || !_woven.Add(i)) continue;
+            if (_unread[i].Code == 100)
+                subclass = _unread[i].Text;
+            if (_unread[i].Code != code || subclass != _subclass || !_woven.Add(i))
+                continue;
             _out.Write(_unread[i]);
             return;
         }
@@ -171,30 +187,35 @@ internal sealed class DxfWriteFields : Fields
     /// <inheritdoc/>
     public override void Groups(List<CadGroup> groups)
     {
-        foreach (var group in groups) _out.Write(group);
+        foreach (var group in groups)
+            _out.Write(group);
     }
 
     /// <summary>Radians in degrees, such that degrees read as radians come back the same wherever they can.</summary>
     public static double Degrees(double radians)
     {
-        double degrees = radians * (180 / Math.PI), round = Math.Round(degrees, 12);
+        double degrees = radians * (180 / Math.PI),
+            round = Math.Round(degrees, 12);
         return round * (Math.PI / 180) == radians ? round : degrees;
     }
 
     // What was left of the subclass that ends here.
     private void Unread()
     {
-        if (_next >= _unread.Count) return;
+        if (_next >= _unread.Count)
+            return;
         int at = _next;
         // What came before the first marker belongs to what all entities share, and goes there again.
         if (_unread[at].Code == 100)
         {
-            if (_unread[at].Text != _subclass) return;
+            if (_unread[at].Text != _subclass)
+                return;
             at++;
         }
 
         for (; at < _unread.Count && _unread[at].Code != 100; at++)
-            if (!_woven.Contains(at)) _out.Write(_unread[at]);
+            if (!_woven.Contains(at))
+                _out.Write(_unread[at]);
         _next = at;
     }
 }

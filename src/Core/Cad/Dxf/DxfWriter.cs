@@ -7,10 +7,15 @@ public sealed class DxfWriter
 {
     private static readonly (SymbolKind Kind, string Name)[] Tables =
     [
-        (SymbolKind.Viewport, "VPORT"), (SymbolKind.LineType, "LTYPE"), (SymbolKind.Layer, "LAYER"),
-            (SymbolKind.Style, "STYLE"), (SymbolKind.View, "VIEW"),
-        (SymbolKind.Ucs, "UCS"), (SymbolKind.Application, "APPID"), (SymbolKind.DimensionStyle, "DIMSTYLE"),
-            (SymbolKind.Block, "BLOCK_RECORD"),
+        (SymbolKind.Viewport, "VPORT"),
+        (SymbolKind.LineType, "LTYPE"),
+        (SymbolKind.Layer, "LAYER"),
+        (SymbolKind.Style, "STYLE"),
+        (SymbolKind.View, "VIEW"),
+        (SymbolKind.Ucs, "UCS"),
+        (SymbolKind.Application, "APPID"),
+        (SymbolKind.DimensionStyle, "DIMSTYLE"),
+        (SymbolKind.Block, "BLOCK_RECORD"),
     ];
 
     private readonly Drawing _drawing;
@@ -35,11 +40,17 @@ public sealed class DxfWriter
     /// <param name="cancel">Stops the writing.</param>
     /// <returns>What was left behind: kinds without fields here that came from DWG.</returns>
     /// <exception cref="ArgumentException">The version is older than AC1015.</exception>
-    public static IReadOnlyList<CadFinding> Write(Drawing drawing, Stream target, CadVersion? version = null, bool binary = false,
-        CancellationToken cancel = default)
+    public static IReadOnlyList<CadFinding> Write(
+        Drawing drawing,
+        Stream target,
+        CadVersion? version = null,
+        bool binary = false,
+        CancellationToken cancel = default
+    )
     {
         var chosen = version ?? drawing.Version;
-        if (chosen < CadVersion.AC1015) throw new ArgumentException($"DXF is written as AC1015 or later, not {chosen}.", nameof(version));
+        if (chosen < CadVersion.AC1015)
+            throw new ArgumentException($"DXF is written as AC1015 or later, not {chosen}.", nameof(version));
         drawing.Complete();
         var writer = new DxfWriter(drawing, target, chosen, binary, cancel);
         writer.Write();
@@ -52,20 +63,28 @@ public sealed class DxfWriter
         Header();
         Classes();
         Section("TABLES");
-        foreach (var (kind, name) in Tables) Table(_drawing.Table(kind), name);
+        foreach (var (kind, name) in Tables)
+            Table(_drawing.Table(kind), name);
         _out.Write(0, "ENDSEC");
         Section("BLOCKS");
-        foreach (var block in _drawing.Blocks) Block(block);
+        foreach (var block in _drawing.Blocks)
+            Block(block);
         _out.Write(0, "ENDSEC");
         Section("ENTITIES");
         foreach (var block in _drawing.Blocks.Where(InEntities))
-            foreach (var entity in block.Entities) Entity(entity, block);
+        foreach (var entity in block.Entities)
+            Entity(entity, block);
         _out.Write(0, "ENDSEC");
         Section("OBJECTS");
-        foreach (var item in _drawing.Objects.Where(CanWrite)) Object(item);
+        foreach (var item in _drawing.Objects.Where(CanWrite))
+            Object(item);
         _out.Write(0, "ENDSEC");
-        foreach (var (name, groups) in _drawing.OtherSections.Where(
-            s => _version <= ModelerEntity.LastText ? DxfStore.Matters(s) : s.Name != DxfStore.Section)) Other(name, groups);
+        foreach (
+            var (name, groups) in _drawing.OtherSections.Where(s =>
+                _version <= ModelerEntity.LastText ? DxfStore.Matters(s) : s.Name != DxfStore.Section
+            )
+        )
+            Other(name, groups);
         Store();
         _out.Write(0, "EOF");
         _out.Flush();
@@ -73,16 +92,19 @@ public sealed class DxfWriter
 
     private void Store()
     {
-        if (_version <= ModelerEntity.LastText) return;
+        if (_version <= ModelerEntity.LastText)
+            return;
         var bodies = HandleCheck.Entities(_drawing).OfType<ModelerEntity>().Where(b => b.IsIn(_version)).ToList();
         var groups = DxfStore.Groups(_drawing, bodies);
-        if (groups.Count > 0) Put(DxfStore.Section, groups);
+        if (groups.Count > 0)
+            Put(DxfStore.Section, groups);
     }
 
     private void Put(string name, IEnumerable<CadGroup> groups)
     {
         Section(name);
-        foreach (var group in groups) _out.Write(group);
+        foreach (var group in groups)
+            _out.Write(group);
         _out.Write(0, "ENDSEC");
     }
 
@@ -90,8 +112,13 @@ public sealed class DxfWriter
     {
         if (_version != _drawing.Version)
         {
-            _findings.Add(new CadFinding("CAD-SECTION-LEFT", name,
-                $"The section {name} of {_drawing.Version} has no form here in {_version} and was left behind."));
+            _findings.Add(
+                new CadFinding(
+                    "CAD-SECTION-LEFT",
+                    name,
+                    $"The section {name} of {_drawing.Version} has no form here in {_version} and was left behind."
+                )
+            );
             return;
         }
 
@@ -102,9 +129,15 @@ public sealed class DxfWriter
     private bool CanWrite(CadObject item)
     {
         bool homeless = item is ModelerEntity body && !body.IsInDxf(_version);
-        if (!homeless && item is not (OpaqueEntity { Bits: not null } or OpaqueObject { Bits: not null })) return true;
-        _findings.Add(new CadFinding("CAD-LEFT-BEHIND", $"handle {item.Handle}",
-            $"The {item.Type} {item.Handle} has no form here in DXF and was left behind."));
+        if (!homeless && item is not (OpaqueEntity { Bits: not null } or OpaqueObject { Bits: not null }))
+            return true;
+        _findings.Add(
+            new CadFinding(
+                "CAD-LEFT-BEHIND",
+                $"handle {item.Handle}",
+                $"The {item.Type} {item.Handle} has no form here in DXF and was left behind."
+            )
+        );
         return false;
     }
 
@@ -116,12 +149,19 @@ public sealed class DxfWriter
     {
         var header = new HeaderVariables();
         header.Set("$ACADVER", 1, _version.ToString());
-        header.Set("$DWGCODEPAGE", 3, _drawing.Header.Text("$DWGCODEPAGE") is { Length: > 0 } page ? page : "ANSI_1252");
+        header.Set(
+            "$DWGCODEPAGE",
+            3,
+            _drawing.Header.Text("$DWGCODEPAGE") is { Length: > 0 } page ? page : "ANSI_1252"
+        );
         foreach (var (name, groups) in _drawing.Header)
-            if (!header.Has(name)) header[name] = groups;
+            if (!header.Has(name))
+                header[name] = groups;
         var box = _drawing.Extents();
-        if (!header.Has("$INSUNITS")) header.Set("$INSUNITS", 70, 0L);
-        if (!header.Has("$MEASUREMENT")) header.Set("$MEASUREMENT", 70, _drawing.Units is 1 or 2 ? 0L : 1L);
+        if (!header.Has("$INSUNITS"))
+            header.Set("$INSUNITS", 70, 0L);
+        if (!header.Has("$MEASUREMENT"))
+            header.Set("$MEASUREMENT", 70, _drawing.Units is 1 or 2 ? 0L : 1L);
         if (!header.Has("$EXTMIN") && !box.IsEmpty)
         {
             header.Set("$EXTMIN", box.Min);
@@ -132,9 +172,11 @@ public sealed class DxfWriter
         Section("HEADER");
         foreach (var (name, groups) in header)
         {
-            if (_version < CadVersion.AC1018 && name is "$REQUIREDVERSIONS") continue;
+            if (_version < CadVersion.AC1018 && name is "$REQUIREDVERSIONS")
+                continue;
             _out.Write(9, name);
-            foreach (var group in groups) _out.Write(group);
+            foreach (var group in groups)
+                _out.Write(group);
         }
 
         _out.Write(0, "ENDSEC");
@@ -145,7 +187,9 @@ public sealed class DxfWriter
         Section("CLASSES");
         var counts = HandleCheck.All(_drawing).Where(o => o is not SymbolRecord).CountBy(o => o.Type).ToDictionary();
         var known = _drawing.Classes.Select(c => c.DxfName).ToHashSet();
-        var needed = counts.Keys.Where(k => !known.Contains(k) && ObjectKinds.Classes.ContainsKey(k)).Order(StringComparer.Ordinal)
+        var needed = counts
+            .Keys.Where(k => !known.Contains(k) && ObjectKinds.Classes.ContainsKey(k))
+            .Order(StringComparer.Ordinal)
             .Select(k => ObjectKinds.Classes[k]);
         foreach (var item in _drawing.Classes.Concat(needed))
         {
@@ -154,7 +198,8 @@ public sealed class DxfWriter
             _out.Write(2, item.ClassName);
             _out.Write(3, item.Application);
             _out.Write(90, (long)item.ProxyFlags);
-            if (_version >= CadVersion.AC1018) _out.Write(91, (long)counts.GetValueOrDefault(item.DxfName));
+            if (_version >= CadVersion.AC1018)
+                _out.Write(91, (long)counts.GetValueOrDefault(item.DxfName));
             _out.Write(280, item.WasProxy ? 1L : 0);
             _out.Write(281, item.IsEntity ? 1L : 0);
         }
@@ -170,7 +215,8 @@ public sealed class DxfWriter
         _out.Write(330, default(Handle));
         _out.Write(100, "AcDbSymbolTable");
         _out.Write(70, (long)table.Count);
-        if (name == "DIMSTYLE") _out.Write(100, "AcDbDimStyleTable");
+        if (name == "DIMSTYLE")
+            _out.Write(100, "AcDbDimStyleTable");
         foreach (var record in table.All)
         {
             _out.Write(0, name);
@@ -186,8 +232,11 @@ public sealed class DxfWriter
     private void Block(BlockRecord block)
     {
         var layer = _drawing.LayerName(block.EndsLayer);
-        int flags = (block.IsAnonymous ? 1 : 0) | (block.Entities.Exists(e => e is AttributeDefinition) ? 2 : 0) | (
-            block.IsXref ? 4 : 0) | (block.IsOverlay ? 8 : 0)
+        int flags =
+            (block.IsAnonymous ? 1 : 0)
+            | (block.Entities.Exists(e => e is AttributeDefinition) ? 2 : 0)
+            | (block.IsXref ? 4 : 0)
+            | (block.IsOverlay ? 8 : 0)
             | (block.IsXref && block.IsLoaded ? 32 : 0);
         End("BLOCK", block.Ends.Begin, "AcDbBlockBegin");
         _out.Write(2, block.Name);
@@ -195,9 +244,11 @@ public sealed class DxfWriter
         _fields.Point(10, block.Base);
         _out.Write(3, block.Name);
         _out.Write(1, block.Path);
-        if (block.Description.Length > 0) _out.Write(4, block.Description);
+        if (block.Description.Length > 0)
+            _out.Write(4, block.Description);
         if (!InEntities(block))
-            foreach (var entity in block.Entities) Entity(entity, block);
+            foreach (var entity in block.Entities)
+                Entity(entity, block);
         End("ENDBLK", block.Ends.End, "AcDbBlockEnd");
 
         void End(string type, Handle handle, string subclass)
@@ -206,7 +257,8 @@ public sealed class DxfWriter
             _out.Write(5, handle);
             _out.Write(330, block.Handle);
             _out.Write(100, "AcDbEntity");
-            if (block.IsPaper) _out.Write(67, 1L);
+            if (block.IsPaper)
+                _out.Write(67, 1L);
             _out.Write(8, layer);
             _out.Write(100, subclass);
         }
@@ -215,16 +267,21 @@ public sealed class DxfWriter
     private void Entity(Entity entity, BlockRecord block)
     {
         _cancel.ThrowIfCancellationRequested();
-        if (!CanWrite(entity)) return;
+        if (!CanWrite(entity))
+            return;
         One(entity, block.Handle, block.IsPaper);
-        if (entity is not CompoundEntity compound || (compound.Parts.Count == 0 && entity is Insert)) return;
-        foreach (var part in compound.Parts) One(part, entity.Handle, block.IsPaper);
-        if (compound.End.IsNull) compound.End = _drawing.NextHandle();
+        if (entity is not CompoundEntity compound || (compound.Parts.Count == 0 && entity is Insert))
+            return;
+        foreach (var part in compound.Parts)
+            One(part, entity.Handle, block.IsPaper);
+        if (compound.End.IsNull)
+            compound.End = _drawing.NextHandle();
         _out.Write(0, "SEQEND");
         _out.Write(5, compound.End);
         _out.Write(330, entity.Handle);
         _out.Write(100, "AcDbEntity");
-        if (block.IsPaper) _out.Write(67, 1L);
+        if (block.IsPaper)
+            _out.Write(67, 1L);
         _out.Write(8, _drawing.LayerName(compound.EndLayer.IsNull ? entity.Layer : compound.EndLayer));
     }
 
@@ -233,15 +290,23 @@ public sealed class DxfWriter
         _out.Write(0, entity.Type);
         Common(entity, 5, owner);
         _out.Write(100, "AcDbEntity");
-        if (paper) _out.Write(67, 1L);
+        if (paper)
+            _out.Write(67, 1L);
         _out.Write(8, _drawing.LayerName(entity.Layer));
-        if (!entity.LineType.IsNull) _fields.Symbol(6, entity.LineType, SymbolKind.LineType);
-        if (entity.HasExtras && !entity.Extras.Material.IsNull && _version >= CadVersion.AC1021) _out.Write(347, entity.Extras.Material);
-        if (entity.Colour != CadColour.ByLayer) _fields.Colour(62, entity.Colour);
-        if (entity.LineWeight != LineWeights.ByLayer) _out.Write(370, (long)entity.LineWeight);
-        if (entity.LineTypeScale != 1) _out.Write(48, entity.LineTypeScale);
-        if (entity.Invisible) _out.Write(60, 1L);
-        if (entity.HasExtras) Rare(entity.Extras);
+        if (!entity.LineType.IsNull)
+            _fields.Symbol(6, entity.LineType, SymbolKind.LineType);
+        if (entity.HasExtras && !entity.Extras.Material.IsNull && _version >= CadVersion.AC1021)
+            _out.Write(347, entity.Extras.Material);
+        if (entity.Colour != CadColour.ByLayer)
+            _fields.Colour(62, entity.Colour);
+        if (entity.LineWeight != LineWeights.ByLayer)
+            _out.Write(370, (long)entity.LineWeight);
+        if (entity.LineTypeScale != 1)
+            _out.Write(48, entity.LineTypeScale);
+        if (entity.Invisible)
+            _out.Write(60, 1L);
+        if (entity.HasExtras)
+            Rare(entity.Extras);
         _fields.Begin(entity);
         entity.Exchange(_fields);
         Finish(entity);
@@ -249,9 +314,12 @@ public sealed class DxfWriter
 
     private void Rare(ObjectExtras extras)
     {
-        if (extras.Transparency != 0 && _version >= CadVersion.AC1018) _out.Write(440, (long)extras.Transparency);
-        if (!extras.PlotStyle.IsNull) _out.Write(390, extras.PlotStyle);
-        if (extras.Shadow != 0 && _version >= CadVersion.AC1021) _out.Write(284, (long)extras.Shadow);
+        if (extras.Transparency != 0 && _version >= CadVersion.AC1018)
+            _out.Write(440, (long)extras.Transparency);
+        if (!extras.PlotStyle.IsNull)
+            _out.Write(390, extras.PlotStyle);
+        if (extras.Shadow != 0 && _version >= CadVersion.AC1021)
+            _out.Write(284, (long)extras.Shadow);
     }
 
     private void Object(CadObject item)
@@ -271,7 +339,8 @@ public sealed class DxfWriter
             if (item.Extras.Reactors.Count > 0)
             {
                 _out.Write(102, "{ACAD_REACTORS");
-                foreach (var reactor in item.Extras.Reactors) _out.Write(330, reactor);
+                foreach (var reactor in item.Extras.Reactors)
+                    _out.Write(330, reactor);
                 _out.Write(102, "}");
             }
 
@@ -282,7 +351,8 @@ public sealed class DxfWriter
                 _out.Write(102, "}");
             }
 
-            foreach (var group in item.Extras.Braced) _out.Write(group);
+            foreach (var group in item.Extras.Braced)
+                _out.Write(group);
         }
 
         _out.Write(330, owner);
@@ -291,12 +361,15 @@ public sealed class DxfWriter
     private void Finish(CadObject item)
     {
         _fields.End();
-        if (!item.HasExtras) return;
+        if (!item.HasExtras)
+            return;
         foreach (var data in item.Extras.Data)
         {
-            if (_drawing.Applications[data.Application] is not { } application) continue;
+            if (_drawing.Applications[data.Application] is not { } application)
+                continue;
             _out.Write(1001, application.Name);
-            foreach (var group in data.Groups) _out.Write(group);
+            foreach (var group in data.Groups)
+                _out.Write(group);
         }
     }
 

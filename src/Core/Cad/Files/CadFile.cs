@@ -17,9 +17,15 @@ public static class CadFile
 
     /// <summary>Writes a drawing; the stream is left open.</summary>
     /// <returns>What was left behind.</returns>
-    public static IReadOnlyList<CadFinding> Write(Drawing drawing, Stream target, CadForm form, CancellationToken cancel = default)
+    public static IReadOnlyList<CadFinding> Write(
+        Drawing drawing,
+        Stream target,
+        CadForm form,
+        CancellationToken cancel = default
+    )
     {
-        if (form.Dwg) return DwgWriter.Write(drawing, target, form.Version, cancel);
+        if (form.Dwg)
+            return DwgWriter.Write(drawing, target, form.Version, cancel);
         return DxfWriter.Write(drawing, target, form.Version, form.Binary, cancel);
     }
 }

@@ -13,6 +13,16 @@ public sealed record CadForm(bool Dwg, CadVersion Version, bool Binary = false)
     public string Extension => Dwg ? ".dwg" : ".dxf";
 
     /// <summary>The versions that can be written.</summary>
-    public IReadOnlyList<CadVersion> Versions => Dwg ? DwgWriter.Versions : [
-        CadVersion.AC1015, CadVersion.AC1018, CadVersion.AC1021, CadVersion.AC1024, CadVersion.AC1027, CadVersion.AC1032];
+    public IReadOnlyList<CadVersion> Versions =>
+        Dwg
+            ? DwgWriter.Versions
+            :
+            [
+                CadVersion.AC1015,
+                CadVersion.AC1018,
+                CadVersion.AC1021,
+                CadVersion.AC1024,
+                CadVersion.AC1027,
+                CadVersion.AC1032,
+            ];
 }

@@ -10,7 +10,14 @@ public readonly record struct CadGroup(int Code, object Value)
     internal const int Layer = 1003;
 
     /// <summary>The value as a number; 0 when it is none.</summary>
-    public double Number => Value switch { double d => d, long i => i, bool b => b ? 1 : 0, _ => 0 };
+    public double Number =>
+        Value switch
+        {
+            double d => d,
+            long i => i,
+            bool b => b ? 1 : 0,
+            _ => 0,
+        };
 
     /// <summary>The value as text.</summary>
     public string Text => Value as string ?? "";

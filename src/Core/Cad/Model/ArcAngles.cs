@@ -9,7 +9,8 @@ public static class ArcAngles
     /// <param name="to">Where it ends.</param>
     public static double End(double from, double to)
     {
-        if (to > from + 1e-12) return to - from <= 100 ? to : from;
+        if (to > from + 1e-12)
+            return to - from <= 100 ? to : from;
         double end = to + (2 * Math.PI * Math.Max(1, Math.Ceiling((from + 1e-12 - to) / (2 * Math.PI))));
         return end > from && end - from <= 100 ? end : from;
     }

@@ -21,17 +21,26 @@ public readonly record struct CadColour(short Index, int? Rgb = null, string? Na
     /// <summary>The colour that four bytes say, as DWG and multi-leaders have it: the first byte tells what the others are.</summary>
     /// <param name="value">The bytes.</param>
     /// <param name="name">The name of a colour book, or null.</param>
-    public static CadColour FromPacked(uint value, string? name) => (value >> 24) switch
-    {
-        0xC0 => ByLayer,
-        0xC1 => ByBlock,
-        0xC2 => True((int)(value & 0xFFFFFF)) with { Name = name },
-        0xC3 => new CadColour((short)(value & 0xFF)),
-        0xC8 => new CadColour(257),
-        _ => new CadColour(7),
-    };
+    public static CadColour FromPacked(uint value, string? name) =>
+        (value >> 24) switch
+        {
+            0xC0 => ByLayer,
+            0xC1 => ByBlock,
+            0xC2 => True((int)(value & 0xFFFFFF)) with { Name = name },
+            0xC3 => new CadColour((short)(value & 0xFF)),
+            0xC8 => new CadColour(257),
+            _ => new CadColour(7),
+        };
 
     /// <summary>The colour in four bytes, see <see cref="FromPacked"/>.</summary>
-    public uint Packed() => Rgb is { } rgb ? 0xC2000000 | (uint)rgb
-        : Index switch { 256 => 0xC0000000, 0 => 0xC1000000, 257 => 0xC8000000, _ => 0xC3000000 | (uint)(Index & 0xFF) };
+    public uint Packed() =>
+        Rgb is { } rgb
+            ? 0xC2000000 | (uint)rgb
+            : Index switch
+            {
+                256 => 0xC0000000,
+                0 => 0xC1000000,
+                257 => 0xC8000000,
+                _ => 0xC3000000 | (uint)(Index & 0xFF),
+            };
 }

@@ -20,7 +20,8 @@ public static class CadFacts
     public static IEnumerable<CadObject> Objects(Drawing drawing) => HandleCheck.All(drawing);
 
     /// <summary>The record of a drawing that has the table and name of another's, or null.</summary>
-    public static SymbolRecord? Record(Drawing drawing, SymbolRecord record) => drawing.Table(record.Table).Named(record.Name);
+    public static SymbolRecord? Record(Drawing drawing, SymbolRecord record) =>
+        drawing.Table(record.Table).Named(record.Name);
 
     /// <summary>Collects the facts of an object into a list that is emptied first.</summary>
     /// <remarks>Names mean table records; other objects are named by their handle. Angles are in radians.</remarks>
@@ -28,16 +29,21 @@ public static class CadFacts
     {
         facts.Clear();
         facts.Add(new CadGroup(0, item.Type));
-        if (item is Entity entity) Looks(drawing, entity, facts);
+        if (item is Entity entity)
+            Looks(drawing, entity, facts);
         var fields = new FactFields(drawing, facts);
         item.Exchange(fields);
         foreach (var group in fields.FixedGroups)
-            if (group.Code != 66 && (!item.HasExtras || !item.Extras.Unread.Exists(u => u.Code == group.Code))) facts.Add(group);
-        if (item is BlockRecord block) Block(drawing, block, facts);
+            if (group.Code != 66 && (!item.HasExtras || !item.Extras.Unread.Exists(u => u.Code == group.Code)))
+                facts.Add(group);
+        if (item is BlockRecord block)
+            Block(drawing, block, facts);
         if (item is AttributeEntity { Paragraphs.Length: > 0, Embedded.Count: 0 } lines)
             facts.Add(new CadGroup(EmbeddedCode, lines.Paragraphs));
-        if (item is ModelerEntity body) Body(body, facts);
-        if (item.HasExtras) Extras(drawing, item.Extras, facts);
+        if (item is ModelerEntity body)
+            Body(body, facts);
+        if (item.HasExtras)
+            Extras(drawing, item.Extras, facts);
     }
 
     // The fields of BLOCK, which a record carries.
@@ -57,7 +63,8 @@ public static class CadFacts
     {
         facts.RemoveAll(g => g.Code is 1 or 3 or 310);
         facts.Add(body.Acis.Length > 0 ? new CadGroup(1, body.Acis) : new CadGroup(310, body.Binary));
-        if (body.Faces() is not { } read) return;
+        if (body.Faces() is not { } read)
+            return;
         facts.Add(new CadGroup(90, (long)read.Faces.Count));
         foreach (var p in read.Points.OrderBy(p => p.X).ThenBy(p => p.Y).ThenBy(p => p.Z))
             facts.AddRange([new CadGroup(10, p.X), new CadGroup(20, p.Y), new CadGroup(30, p.Z)]);
@@ -66,11 +73,20 @@ public static class CadFacts
     private static void Looks(Drawing drawing, Entity entity, List<CadGroup> facts)
     {
         facts.Add(new CadGroup(8, drawing.LayerName(entity.Layer)));
-        facts.Add(new CadGroup(6, drawing.LineTypes.Of(entity.LineType)?.Name is { } name
-            && !name.Equals("ByLayer", StringComparison.OrdinalIgnoreCase) ? name : ""));
+        facts.Add(
+            new CadGroup(
+                6,
+                drawing.LineTypes.Of(entity.LineType)?.Name is { } name
+                && !name.Equals("ByLayer", StringComparison.OrdinalIgnoreCase)
+                    ? name
+                    : ""
+            )
+        );
         facts.Add(new CadGroup(62, (long)entity.Colour.Index));
-        if (entity.Colour.Rgb is { } rgb) facts.Add(new CadGroup(TrueColour, (long)rgb));
-        if (entity.Colour.Name is { } book) facts.Add(new CadGroup(ColourName, book));
+        if (entity.Colour.Rgb is { } rgb)
+            facts.Add(new CadGroup(TrueColour, (long)rgb));
+        if (entity.Colour.Name is { } book)
+            facts.Add(new CadGroup(ColourName, book));
         facts.Add(new CadGroup(48, entity.LineTypeScale));
         facts.Add(new CadGroup(370, (long)entity.LineWeight));
         facts.Add(new CadGroup(60, entity.Invisible ? 1L : 0L));
@@ -78,14 +94,23 @@ public static class CadFacts
 
     private static void Extras(Drawing drawing, ObjectExtras extras, List<CadGroup> facts)
     {
-        if (extras.Transparency != 0) facts.Add(new CadGroup(Transparency, (long)extras.Transparency));
-        if (!extras.Material.IsNull) facts.Add(new CadGroup(347, extras.Material));
-        if (extras.Shadow != 0) facts.Add(new CadGroup(284, (long)extras.Shadow));
-        if (!extras.Dictionary.IsNull) facts.Add(new CadGroup(360, extras.Dictionary));
+        if (extras.Transparency != 0)
+            facts.Add(new CadGroup(Transparency, (long)extras.Transparency));
+        if (!extras.Material.IsNull)
+            facts.Add(new CadGroup(347, extras.Material));
+        if (extras.Shadow != 0)
+            facts.Add(new CadGroup(284, (long)extras.Shadow));
+        if (!extras.Dictionary.IsNull)
+            facts.Add(new CadGroup(360, extras.Dictionary));
         facts.AddRange(extras.Braced);
         // 66 says that parts follow, which is seen by the parts.
         facts.AddRange(extras.Unread.Where(g => g.Code is not (100 or 66)));
-        foreach (var data in extras.Data.OrderBy(d => drawing.Applications.Of(d.Application)?.Name, StringComparer.OrdinalIgnoreCase))
+        foreach (
+            var data in extras.Data.OrderBy(
+                d => drawing.Applications.Of(d.Application)?.Name,
+                StringComparer.OrdinalIgnoreCase
+            )
+        )
         {
             facts.Add(new CadGroup(1001, drawing.Applications.Of(data.Application)?.Name ?? ""));
             facts.AddRange(data.Groups);

@@ -8,8 +8,19 @@ namespace SteadyLintel.Cad;
 /// </remarks>
 public static class ColourTable
 {
-    private static readonly int[] First = [0x000000, 0xFF0000, 0xFFFF00, 0x00FF00, 0x00FFFF, 0x0000FF, 0xFF00FF,
-        0xFFFFFF, 0x808080, 0xC0C0C0];
+    private static readonly int[] First =
+    [
+        0x000000,
+        0xFF0000,
+        0xFFFF00,
+        0x00FF00,
+        0x00FFFF,
+        0x0000FF,
+        0xFF00FF,
+        0xFFFFFF,
+        0x808080,
+        0xC0C0C0,
+    ];
     private static readonly int[] Greys = [0x333333, 0x505050, 0x696969, 0x828282, 0xBEBEBE, 0xFFFFFF];
     private static readonly double[] Values = [255, 165, 127, 76, 38];
     private static readonly int[] Table = [.. Enumerable.Range(0, 256).Select(Make)];
@@ -20,13 +31,16 @@ public static class ColourTable
     /// <summary>The number whose colour is nearest.</summary>
     public static int Nearest(int rgb)
     {
-        int best = 7, least = int.MaxValue;
+        int best = 7,
+            least = int.MaxValue;
         for (int i = 1; i < 256; i++)
         {
-            int r = ((Table[i] >> 16) & 255) - ((rgb >> 16) & 255), g = ((Table[i] >> 8) & 255) - ((rgb >> 8) & 255),
+            int r = ((Table[i] >> 16) & 255) - ((rgb >> 16) & 255),
+                g = ((Table[i] >> 8) & 255) - ((rgb >> 8) & 255),
                 b = (Table[i] & 255) - (rgb & 255);
             int distance = (r * r) + (g * g) + (b * b);
-            if (distance < least) (best, least) = (i, distance);
+            if (distance < least)
+                (best, least) = (i, distance);
         }
 
         return best;
@@ -34,9 +48,13 @@ public static class ColourTable
 
     private static int Make(int index)
     {
-        if (index < 10) return First[index];
-        if (index >= 250) return Greys[index - 250];
-        double hue = (index / 10) - 1, value = Values[index % 10 / 2], low = index % 2 == 0 ? 0 : value / 2;
+        if (index < 10)
+            return First[index];
+        if (index >= 250)
+            return Greys[index - 250];
+        double hue = (index / 10) - 1,
+            value = Values[index % 10 / 2],
+            low = index % 2 == 0 ? 0 : value / 2;
         return (Channel(hue, 0) << 16) | (Channel(hue, 8) << 8) | Channel(hue, 16);
 
         // A channel is full within 60 degrees of its own hue, falls over the next 60, and is low beyond.

@@ -25,7 +25,8 @@ internal static class CurveReach
             for (int half = 0; half < 2; half++, t += Math.PI)
             {
                 double within = t + (2 * Math.PI * Math.Ceiling((from - t) / (2 * Math.PI)));
-                if (within >= from && within <= to) yield return At(within);
+                if (within >= from && within <= to)
+                    yield return At(within);
             }
         }
 
@@ -36,8 +37,10 @@ internal static class CurveReach
     /// makes no curve.</summary>
     public static IReadOnlyList<Vec3> Of(Spline spline)
     {
-        if (spline.Controls.Count == 0) return spline.Fits;
-        if (spline.Curve() is not var (curve, from, to)) return spline.Controls;
+        if (spline.Controls.Count == 0)
+            return spline.Fits;
+        if (spline.Curve() is not var (curve, from, to))
+            return spline.Controls;
         int steps = Math.Min(4000, Steps * spline.Controls.Count);
         double step = (to - from) / steps;
         var points = Enumerable.Range(0, steps + 1).Select(i => curve.Point(from + (step * i))).ToList();
@@ -57,9 +60,12 @@ internal static class CurveReach
         const double Part = 0.6180339887498949;
         for (int i = 0; i < 50 && high - low > 1e-15; i++)
         {
-            double a = high - (Part * (high - low)), b = low + (Part * (high - low));
-            if (of(curve.Point(a)) < of(curve.Point(b))) low = a;
-            else high = b;
+            double a = high - (Part * (high - low)),
+                b = low + (Part * (high - low));
+            if (of(curve.Point(a)) < of(curve.Point(b)))
+                low = a;
+            else
+                high = b;
         }
 
         return curve.Point((low + high) / 2);

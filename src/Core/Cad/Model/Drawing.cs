@@ -77,7 +77,8 @@ public sealed class Drawing
     }
 
     /// <summary>Model space.</summary>
-    public BlockRecord Model => Blocks[BlockRecord.ModelSpace]
+    public BlockRecord Model =>
+        Blocks[BlockRecord.ModelSpace]
         ?? throw new InvalidOperationException("The drawing has no model space yet: Complete() makes it.");
 
     /// <summary>The layouts in the order of their tabs, model space first.</summary>
@@ -87,9 +88,11 @@ public sealed class Drawing
     public void Rename(Layout layout, string name)
     {
         layout.Name = name;
-        if (Objects.OfType<CadDictionary>().FirstOrDefault(d => d.Handle == layout.Owner) is not { } names) return;
+        if (Objects.OfType<CadDictionary>().FirstOrDefault(d => d.Handle == layout.Owner) is not { } names)
+            return;
         int at = names.Entries.FindIndex(e => e.Object == layout.Handle);
-        if (at >= 0) names.Entries[at] = (name, layout.Handle);
+        if (at >= 0)
+            names.Entries[at] = (name, layout.Handle);
     }
 
     /// <summary>The line type ByBlock.</summary>
@@ -104,18 +107,19 @@ public sealed class Drawing
     }
 
     /// <summary>The table of a kind.</summary>
-    public SymbolTable Table(SymbolKind kind) => kind switch
-    {
-        SymbolKind.Block => Blocks,
-        SymbolKind.Layer => Layers,
-        SymbolKind.Style => Styles,
-        SymbolKind.LineType => LineTypes,
-        SymbolKind.View => Views,
-        SymbolKind.Ucs => CoordinateSystems,
-        SymbolKind.Viewport => Viewports,
-        SymbolKind.Application => Applications,
-        _ => DimensionStyles,
-    };
+    public SymbolTable Table(SymbolKind kind) =>
+        kind switch
+        {
+            SymbolKind.Block => Blocks,
+            SymbolKind.Layer => Layers,
+            SymbolKind.Style => Styles,
+            SymbolKind.LineType => LineTypes,
+            SymbolKind.View => Views,
+            SymbolKind.Ucs => CoordinateSystems,
+            SymbolKind.Viewport => Viewports,
+            SymbolKind.Application => Applications,
+            _ => DimensionStyles,
+        };
 
     /// <summary>Gives out a handle.</summary>
     public Handle NextHandle()
@@ -134,15 +138,17 @@ public sealed class Drawing
     /// <param name="lineType">The line type of a new layer; null for a continuous one.</param>
     public Layer AddLayer(string name, int? rgb = null, LineType? lineType = null)
     {
-        if (Layers[name] is { } known) return known;
+        if (Layers[name] is { } known)
+            return known;
         var layer = new Layer
         {
             Name = name,
             Handle = NextHandle(),
             Owner = Layers.Handle,
-            LineType = (lineType ?? LineTypes["Continuous"])?.Handle ?? default
+            LineType = (lineType ?? LineTypes["Continuous"])?.Handle ?? default,
         };
-        if (rgb is { } colour) layer.Colour = CadColour.True(colour);
+        if (rgb is { } colour)
+            layer.Colour = CadColour.True(colour);
         Layers.Add(layer);
         return layer;
     }
@@ -150,14 +156,15 @@ public sealed class Drawing
     /// <summary>A block, made when it is missing.</summary>
     public BlockRecord AddBlock(string name)
     {
-        if (Blocks[name] is { } known) return known;
+        if (Blocks[name] is { } known)
+            return known;
         var block = new BlockRecord
         {
             Name = name,
             Handle = NextHandle(),
             Owner = Blocks.Handle,
             Ends = (NextHandle(), NextHandle()),
-            Units = Units
+            Units = Units,
         };
         Blocks.Add(block);
         return block;
@@ -166,8 +173,14 @@ public sealed class Drawing
     /// <summary>The record of an application, made when it is missing.</summary>
     public ApplicationId AddApplication(string name)
     {
-        if (Applications[name] is { } known) return known;
-        var application = new ApplicationId { Name = name, Handle = NextHandle(), Owner = Applications.Handle };
+        if (Applications[name] is { } known)
+            return known;
+        var application = new ApplicationId
+        {
+            Name = name,
+            Handle = NextHandle(),
+            Owner = Applications.Handle,
+        };
         Applications.Add(application);
         return application;
     }
@@ -193,14 +206,17 @@ public sealed class Drawing
 
     private void Name(Entity entity)
     {
-        if (entity.Handle.IsNull) entity.Handle = NextHandle();
-        if (entity.Layer.IsNull) entity.Layer = AddLayer("0").Handle;
+        if (entity.Handle.IsNull)
+            entity.Handle = NextHandle();
+        if (entity.Layer.IsNull)
+            entity.Layer = AddLayer("0").Handle;
         foreach (var part in entity.Parts)
         {
             part.Owner = entity.Handle;
             Name(part);
         }
 
-        if (entity is CompoundEntity { End.IsNull: true, Parts.Count: > 0 } compound) compound.End = NextHandle();
+        if (entity is CompoundEntity { End.IsNull: true, Parts.Count: > 0 } compound)
+            compound.End = NextHandle();
     }
 }

@@ -78,12 +78,15 @@ internal abstract class DwgFields : Fields
     public void Handles(List<Handle> list, int count, HandleKind kind)
     {
         // Most objects have none; those with many would pay for a delegate each.
-        if (count == 0) return;
-        if (Reading) list.EnsureCapacity(list.Count + Math.Min(Bounded(count), MostAtOnce));
+        if (count == 0)
+            return;
+        if (Reading)
+            list.EnsureCapacity(list.Count + Math.Min(Bounded(count), MostAtOnce));
         for (int i = 0; i < count; i++)
         {
             var handle = Handle(i < list.Count && !Reading ? list[i] : default, kind);
-            if (Reading) list.Add(handle);
+            if (Reading)
+                list.Add(handle);
         }
     }
 }

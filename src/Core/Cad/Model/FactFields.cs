@@ -84,14 +84,16 @@ internal sealed class FactFields : Fields
     /// <inheritdoc/>
     public override Handle Reference(int code, Handle value, HandleKind kind = HandleKind.HardPointer)
     {
-        if (!value.IsNull) _facts.Add(new CadGroup(code, value));
+        if (!value.IsNull)
+            _facts.Add(new CadGroup(code, value));
         return value;
     }
 
     /// <inheritdoc/>
     public override Handle Symbol(int code, Handle value, SymbolKind table, HandleKind kind = HandleKind.HardPointer)
     {
-        if (_drawing.Table(table).Of(value) is { } record) _facts.Add(new CadGroup(code, record.Name));
+        if (_drawing.Table(table).Of(value) is { } record)
+            _facts.Add(new CadGroup(code, record.Name));
         return value;
     }
 
@@ -99,22 +101,26 @@ internal sealed class FactFields : Fields
     public override CadColour Colour(int code, CadColour value)
     {
         _facts.Add(new CadGroup(code, (long)value.Index));
-        if (value.Rgb is { } rgb) _facts.Add(new CadGroup(CadFacts.TrueColour, (long)rgb));
-        if (value.Name is { } name) _facts.Add(new CadGroup(CadFacts.ColourName, name));
+        if (value.Rgb is { } rgb)
+            _facts.Add(new CadGroup(CadFacts.TrueColour, (long)rgb));
+        if (value.Name is { } name)
+            _facts.Add(new CadGroup(CadFacts.ColourName, name));
         return value;
     }
 
     /// <inheritdoc/>
     public override void Items<T>(List<T> list, int count, int startCode, Func<T, T> item)
     {
-        foreach (var one in list) item(one);
+        foreach (var one in list)
+            item(one);
     }
 
     /// <summary>Groups that are written with a value of their own unless the object brought another.</summary>
     public List<CadGroup> FixedGroups { get; } = [];
 
     /// <inheritdoc/>
-    public override void Fixed(int code, object value) => FixedGroups.Add(new CadGroup(code, value is int i ? (long)i : value));
+    public override void Fixed(int code, object value) =>
+        FixedGroups.Add(new CadGroup(code, value is int i ? (long)i : value));
 
     /// <inheritdoc/>
     public override IReadOnlyList<CadGroup> Embedded(IReadOnlyList<CadGroup> groups)

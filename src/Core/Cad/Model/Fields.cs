@@ -86,7 +86,8 @@ internal abstract class Fields
         const int length = 250;
         var pieces = new List<string>();
         if (!Reading)
-            for (int i = 0; i + length < value.Length; i += length) pieces.Add(value.Substring(i, length));
+            for (int i = 0; i + length < value.Length; i += length)
+                pieces.Add(value.Substring(i, length));
         int done = pieces.Count * length;
         Items(pieces, pieces.Count, code, p => Text(code, p ?? ""));
         string rest = Text(last, value[Math.Min(done, value.Length)..]);
@@ -95,17 +96,13 @@ internal abstract class Fields
 
     /// <summary>A group of DXF that the model has no field for: written as given, unless the object brought its own; left for
     /// <see cref="ObjectExtras.Unread"/> when reading.</summary>
-    public virtual void Fixed(int code, object value)
-    {
-    }
+    public virtual void Fixed(int code, object value) { }
 
     /// <summary>In DXF of 2018: the groups of an object that the entity embeds, behind all its own (101).</summary>
     public virtual IReadOnlyList<CadGroup> Embedded(IReadOnlyList<CadGroup> groups) => groups;
 
     /// <summary>In a DXF reader: the next numbers under one code, from where the last field was found.</summary>
-    public virtual void Take(int code, List<int> list, long count)
-    {
-    }
+    public virtual void Take(int code, List<int> list, long count) { }
 
     /// <summary>All groups that are left, in order; DWG has them as a run of bytes.</summary>
     public abstract void Groups(List<CadGroup> groups);

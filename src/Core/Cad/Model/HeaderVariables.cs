@@ -15,7 +15,8 @@ public sealed class HeaderVariables : IEnumerable<KeyValuePair<string, IReadOnly
         get => _groups.GetValueOrDefault(name, []);
         set
         {
-            if (!_groups.ContainsKey(name)) _order.Add(name);
+            if (!_groups.ContainsKey(name))
+                _order.Add(name);
             _groups[name] = value;
         }
     }
@@ -30,15 +31,17 @@ public sealed class HeaderVariables : IEnumerable<KeyValuePair<string, IReadOnly
     public string Text(string name) => this[name] is [var group, ..] ? group.Text : "";
 
     /// <summary>A point; the origin when it is not there.</summary>
-    public Vec3 Point(string name) => this[name] switch
-    {
-        [var x, var y, var z, ..] => new Vec3(x.Number, y.Number, z.Number),
-        [var x, var y] => new Vec3(x.Number, y.Number, 0),
-        _ => Vec3.Zero,
-    };
+    public Vec3 Point(string name) =>
+        this[name] switch
+        {
+            [var x, var y, var z, ..] => new Vec3(x.Number, y.Number, z.Number),
+            [var x, var y] => new Vec3(x.Number, y.Number, 0),
+            _ => Vec3.Zero,
+        };
 
     /// <summary>Sets a value under one group code.</summary>
-    public void Set(string name, int code, object value) => this[name] = [new CadGroup(code, value is int i ? (long)i : value)];
+    public void Set(string name, int code, object value) =>
+        this[name] = [new CadGroup(code, value is int i ? (long)i : value)];
 
     /// <summary>Sets a point.</summary>
     public void Set(string name, Vec3 point) =>

@@ -19,7 +19,8 @@ public readonly record struct InsertTransform(Vec3 X, Vec3 Y, Vec3 Z, Vec3 Origi
     public Vec3 Turn(Vec3 v) => (X * v.X) + (Y * v.Y) + (Z * v.Z);
 
     /// <summary>This one within another.</summary>
-    public InsertTransform Within(InsertTransform outer) => new(outer.Turn(X), outer.Turn(Y), outer.Turn(Z), outer.Apply(Origin));
+    public InsertTransform Within(InsertTransform outer) =>
+        new(outer.Turn(X), outer.Turn(Y), outer.Turn(Z), outer.Apply(Origin));
 
     /// <summary>The places of an insert, one for every column and row.</summary>
     /// <param name="insert">The insert.</param>
@@ -28,24 +29,30 @@ public readonly record struct InsertTransform(Vec3 X, Vec3 Y, Vec3 Z, Vec3 Origi
     public static IEnumerable<InsertTransform> All(Insert insert, BlockRecord block, int limit)
     {
         var (axisX, axisY, axisZ) = ObjectCoordinates.Axes(insert.Normal);
-        double c = Math.Cos(insert.Rotation), s = Math.Sin(insert.Rotation);
-        Vec3 x = (axisX * c) + (axisY * s), y = (axisY * c) - (axisX * s);
+        double c = Math.Cos(insert.Rotation),
+            s = Math.Sin(insert.Rotation);
+        Vec3 x = (axisX * c) + (axisY * s),
+            y = (axisY * c) - (axisX * s);
         var at = (axisX * insert.Location.X) + (axisY * insert.Location.Y) + (axisZ * insert.Location.Z);
-        int columns = Math.Max(1, insert.Array.Columns), rows = Math.Max(1, insert.Array.Rows);
+        int columns = Math.Max(1, insert.Array.Columns),
+            rows = Math.Max(1, insert.Array.Rows);
         long done = 0;
         for (int row = 0; row < rows; row++)
-            for (int column = 0; column < columns; column++)
+        for (int column = 0; column < columns; column++)
+        {
+            bool last = row == rows - 1 && column == columns - 1;
+            if (done++ >= limit && !last)
             {
-                bool last = row == rows - 1 && column == columns - 1;
-                if (done++ >= limit && !last)
-                {
-                    (row, column) = (rows - 1, columns - 2);
-                    continue;
-                }
-
-                var place = at + (x * (column * insert.Spacing.Columns)) + (y * (row * insert.Spacing.Rows));
-                var transform = new InsertTransform(x * insert.Scale.X, y * insert.Scale.Y, axisZ * insert.Scale.Z, place);
-                yield return transform with { Origin = transform.Apply(block.Base * -1) };
+                (row, column) = (rows - 1, columns - 2);
+                continue;
             }
+
+            var place = at + (x * (column * insert.Spacing.Columns)) + (y * (row * insert.Spacing.Rows));
+            var transform = new InsertTransform(x * insert.Scale.X, y * insert.Scale.Y, axisZ * insert.Scale.Z, place);
+            yield return transform with
+            {
+                Origin = transform.Apply(block.Base * -1),
+            };
+        }
     }
 }

@@ -8,8 +8,11 @@ public static class LayerNames
     /// <summary>A name with what is forbidden replaced by a low line; the empty name gives <c>0</c>.</summary>
     public static string Clean(string name)
     {
-        string text = string.Concat(name.Trim()
-            .Select(c => Forbidden.Contains(c, StringComparison.Ordinal) || char.IsControl(c) ? '_' : c));
-        return text.Length == 0 ? "0" : text.Length > 255 ? text[..255] : text;
+        string text = string.Concat(
+            name.Trim().Select(c => Forbidden.Contains(c, StringComparison.Ordinal) || char.IsControl(c) ? '_' : c)
+        );
+        return text.Length == 0 ? "0"
+            : text.Length > 255 ? text[..255]
+            : text;
     }
 }

@@ -19,7 +19,8 @@ public static class ObjectCoordinates
     /// <summary>A point of object coordinates in world coordinates.</summary>
     public static Vec3 ToWorld(Vec3 point, Vec3 normal)
     {
-        if (normal == Vec3.AxisZ) return point;
+        if (normal == Vec3.AxisZ)
+            return point;
         var (x, y, z) = Axes(normal);
         return (x * point.X) + (y * point.Y) + (z * point.Z);
     }
@@ -27,7 +28,8 @@ public static class ObjectCoordinates
     /// <summary>A point of world coordinates in object coordinates.</summary>
     public static Vec3 FromWorld(Vec3 point, Vec3 normal)
     {
-        if (normal == Vec3.AxisZ) return point;
+        if (normal == Vec3.AxisZ)
+            return point;
         var (x, y, z) = Axes(normal);
         return new Vec3(x.Dot(point), y.Dot(point), z.Dot(point));
     }

@@ -8,12 +8,13 @@ namespace SteadyLintel.Cad;
 public sealed record OpaqueBits(CadVersion Version, int TypeNumber, byte[] Data, long BitSize)
 {
     /// <summary>The bits an object is kept as, or null.</summary>
-    internal static OpaqueBits? Of(CadObject item) => item switch
-    {
-        OpaqueEntity entity => entity.Bits,
-        OpaqueObject other => other.Bits,
-        Table table => table.Bits,
-        AttributeEntity attribute => attribute.Bits,
-        _ => null,
-    };
+    internal static OpaqueBits? Of(CadObject item) =>
+        item switch
+        {
+            OpaqueEntity entity => entity.Bits,
+            OpaqueObject other => other.Bits,
+            Table table => table.Bits,
+            AttributeEntity attribute => attribute.Bits,
+            _ => null,
+        };
 }

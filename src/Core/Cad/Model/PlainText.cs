@@ -10,7 +10,8 @@ public static class PlainText
     /// <c>%%o</c> lines that are left out.</summary>
     public static string Of(string text)
     {
-        if (!text.Contains("%%", StringComparison.Ordinal)) return text;
+        if (!text.Contains("%%", StringComparison.Ordinal))
+            return text;
         var plain = new StringBuilder(text.Length);
         for (int i = 0; i < text.Length; i++)
         {
@@ -22,15 +23,20 @@ public static class PlainText
 
             char code = char.ToLowerInvariant(text[i + 2]);
             i += 2;
-            if (Sign(code) is { } sign) plain.Append(sign);
-            else if (code is 'u' or 'o' or 'k') continue;
-            else if (i + 2 < text.Length && int.TryParse(text.AsSpan(i, 3), NumberStyles.None,
-                CultureInfo.InvariantCulture, out int number))
+            if (Sign(code) is { } sign)
+                plain.Append(sign);
+            else if (code is 'u' or 'o' or 'k')
+                continue;
+            else if (
+                i + 2 < text.Length
+                && int.TryParse(text.AsSpan(i, 3), NumberStyles.None, CultureInfo.InvariantCulture, out int number)
+            )
             {
                 plain.Append((char)number);
                 i += 2;
             }
-            else plain.Append(text[i]);
+            else
+                plain.Append(text[i]);
         }
 
         return plain.ToString();
@@ -44,7 +50,8 @@ public static class PlainText
         for (int i = 0; i < text.Length; i++)
         {
             char c = text[i];
-            if (c is '{' or '}') continue;
+            if (c is '{' or '}')
+                continue;
             if (c != '\\' || i + 1 >= text.Length)
             {
                 plain.Append(c);
@@ -81,13 +88,23 @@ public static class PlainText
         return Of(plain.ToString());
     }
 
-    private static string? Sign(char code) => code switch { 'd' => "°", 'p' => "±", 'c' => "⌀", '%' => "%", _ => null };
+    private static string? Sign(char code) =>
+        code switch
+        {
+            'd' => "°",
+            'p' => "±",
+            'c' => "⌀",
+            '%' => "%",
+            _ => null,
+        };
 
     private static int Stack(string text, int from, StringBuilder plain)
     {
         int end = text.IndexOf(';', from);
-        if (end < 0) end = text.Length;
-        foreach (char c in text.AsSpan(from, end - from)) plain.Append(c is '^' or '#' ? '/' : c);
+        if (end < 0)
+            end = text.Length;
+        foreach (char c in text.AsSpan(from, end - from))
+            plain.Append(c is '^' or '#' ? '/' : c);
         return end;
     }
 }

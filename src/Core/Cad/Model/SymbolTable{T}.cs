@@ -37,9 +37,12 @@ public sealed class SymbolTable<T> : SymbolTable, IReadOnlyList<T>
     /// <summary>Takes a record out.</summary>
     public bool Remove(T record)
     {
-        if (!_records.Remove(record)) return false;
-        if (_byName.GetValueOrDefault(record.Name) == record) _byName.Remove(record.Name);
-        foreach (var (handle, _) in _byHandle.Where(h => h.Value == record).ToList()) _byHandle.Remove(handle);
+        if (!_records.Remove(record))
+            return false;
+        if (_byName.GetValueOrDefault(record.Name) == record)
+            _byName.Remove(record.Name);
+        foreach (var (handle, _) in _byHandle.Where(h => h.Value == record).ToList())
+            _byHandle.Remove(handle);
         return true;
     }
 
@@ -47,15 +50,18 @@ public sealed class SymbolTable<T> : SymbolTable, IReadOnlyList<T>
     /// <returns>How many.</returns>
     public int RemoveAll(IReadOnlySet<T> records)
     {
-        foreach (var (name, _) in _byName.Where(n => records.Contains(n.Value)).ToList()) _byName.Remove(name);
-        foreach (var (handle, _) in _byHandle.Where(h => records.Contains(h.Value)).ToList()) _byHandle.Remove(handle);
+        foreach (var (name, _) in _byName.Where(n => records.Contains(n.Value)).ToList())
+            _byName.Remove(name);
+        foreach (var (handle, _) in _byHandle.Where(h => records.Contains(h.Value)).ToList())
+            _byHandle.Remove(handle);
         return _records.RemoveAll(records.Contains);
     }
 
     /// <summary>Gives a record another name, which no other has.</summary>
     public void Rename(T record, string name)
     {
-        if (_byName.GetValueOrDefault(record.Name) == record) _byName.Remove(record.Name);
+        if (_byName.GetValueOrDefault(record.Name) == record)
+            _byName.Remove(record.Name);
         record.Name = name;
         _byName.TryAdd(name, record);
     }

@@ -8,7 +8,12 @@ namespace SteadyLintel.Exchange;
 /// <param name="kept">Whether an instance is written at all.</param>
 /// <param name="replaced">Whether an instance is written in another form, and so refers to nothing any more.</param>
 /// <param name="unwrapped">Whether what an instance refers to is in its place.</param>
-internal sealed class DropCascade(IfcModel model, Func<int, bool> kept, Func<int, bool> replaced, Func<int, bool> unwrapped)
+internal sealed class DropCascade(
+    IfcModel model,
+    Func<int, bool> kept,
+    Func<int, bool> replaced,
+    Func<int, bool> unwrapped
+)
 {
     private const int MaxPasses = 20;
 
@@ -37,21 +42,28 @@ internal sealed class DropCascade(IfcModel model, Func<int, bool> kept, Func<int
         bool more = false;
         for (int i = 0; i < _dropped.Length; i++)
         {
-            if (_dropped[i] || !kept(i) || replaced(i) || model.Entity(i) is not { } entity) continue;
+            if (_dropped[i] || !kept(i) || replaced(i) || model.Entity(i) is not { } entity)
+                continue;
             var record = model.Record(i);
             for (int a = 0; a < entity.Attributes.Count && !_dropped[i]; a++)
             {
-                if (entity.Attributes[a].Optional || entity.Attributes[a].IsDerived) continue;
+                if (entity.Attributes[a].Optional || entity.Attributes[a].IsDerived)
+                    continue;
                 var raw = record[a];
-                if (raw.Kind is not (StepKind.Reference or StepKind.List)) continue;
-                int alive = 0, gone = 0;
-                for (int at = 0; StepReferences.Next(raw.Raw, ref at, out int id, out _);)
+                if (raw.Kind is not (StepKind.Reference or StepKind.List))
+                    continue;
+                int alive = 0,
+                    gone = 0;
+                for (int at = 0; StepReferences.Next(raw.Raw, ref at, out int id, out _); )
                 {
-                    if (model.File.IndexOf(id) is >= 0 and var target && _dropped[target] && !unwrapped(target)) gone++;
-                    else alive++;
+                    if (model.File.IndexOf(id) is >= 0 and var target && _dropped[target] && !unwrapped(target))
+                        gone++;
+                    else
+                        alive++;
                 }
 
-                if (gone == 0 || alive > 0) continue;
+                if (gone == 0 || alive > 0)
+                    continue;
                 Drop(i, DropReason.NeedsDropped);
                 more = true;
             }
@@ -67,12 +79,14 @@ internal sealed class DropCascade(IfcModel model, Func<int, bool> kept, Func<int
         var now = new bool[_dropped.Length];
         for (int i = 0; i < _dropped.Length; i++)
         {
-            if (!kept(i)) continue;
+            if (!kept(i))
+                continue;
             bool refers = unwrapped(i) || (!_dropped[i] && !replaced(i));
             var raw = model.File.Raw(i);
-            for (int at = 1; StepReferences.Next(raw, ref at, out int id, out _);)
+            for (int at = 1; StepReferences.Next(raw, ref at, out int id, out _); )
             {
-                if (model.File.IndexOf(id) is not (>= 0 and var target)) continue;
+                if (model.File.IndexOf(id) is not (>= 0 and var target))
+                    continue;
                 before[target] = true;
                 now[target] |= refers;
             }
@@ -81,7 +95,8 @@ internal sealed class DropCascade(IfcModel model, Func<int, bool> kept, Func<int
         bool more = false;
         for (int i = 0; i < _dropped.Length; i++)
         {
-            if (_dropped[i] || !before[i] || now[i] || model.Is(i, "IfcRoot")) continue;
+            if (_dropped[i] || !before[i] || now[i] || model.Is(i, "IfcRoot"))
+                continue;
             Drop(i, DropReason.ServedDropped);
             more = true;
         }

@@ -8,8 +8,13 @@ namespace SteadyLintel.Exchange;
 /// <param name="TypedLengths">What numbers inside values typed as lengths are multiplied by.</param>
 /// <param name="Anything">The value is not compared here: the rule that changed it is checked by what it does.</param>
 /// <param name="Longer">Further members may follow those of the list.</param>
-public readonly record struct ExpectedValue(string Text, double Lengths = 1, double TypedLengths = 1,
-    bool Anything = false, bool Longer = false);
+public readonly record struct ExpectedValue(
+    string Text,
+    double Lengths = 1,
+    double TypedLengths = 1,
+    bool Anything = false,
+    bool Longer = false
+);
 
 /// <summary>What an instance of a source is expected to be when it is read again: as it came, until the changes of an order have had their
 /// say.</summary>
@@ -45,19 +50,26 @@ public sealed class ExpectedInstance
     public static ExpectedInstance Of(IfcModel model, int index)
     {
         var text = InstanceText.Of(model, index);
-        return new ExpectedInstance(index, text.Entity, text.Keyword!, [.. text.Parts.Select(p => new ExpectedValue(p))]);
+        return new ExpectedInstance(
+            index,
+            text.Entity,
+            text.Keyword!,
+            [.. text.Parts.Select(p => new ExpectedValue(p))]
+        );
     }
 
     /// <summary>Names a rule that changes the instance.</summary>
     public void Change(string rule)
     {
-        if (rule.Length > 0 && !_rules.Contains(rule)) _rules.Add(rule);
+        if (rule.Length > 0 && !_rules.Contains(rule))
+            _rules.Add(rule);
     }
 
     /// <summary>Names part of the instance that has no place in what is written.</summary>
     public void Lose(string reason)
     {
-        if (!_losses.Contains(reason)) _losses.Add(reason);
+        if (!_losses.Contains(reason))
+            _losses.Add(reason);
     }
 
     /// <summary>The text of an attribute; <c>$</c> when the entity has none of that name.</summary>
@@ -66,7 +78,8 @@ public sealed class ExpectedInstance
     /// <summary>Expects a text for an attribute.</summary>
     public void Expect(string attribute, string text, string rule)
     {
-        if (Position(attribute) is not (>= 0 and var p)) return;
+        if (Position(attribute) is not (>= 0 and var p))
+            return;
         Values[p] = new ExpectedValue(text);
         Change(rule);
     }
@@ -74,10 +87,12 @@ public sealed class ExpectedInstance
     /// <summary>Lets an attribute be anything: the rule is checked by what it does.</summary>
     public void ExpectAnything(string attribute, string rule)
     {
-        if (Position(attribute) is not (>= 0 and var p)) return;
+        if (Position(attribute) is not (>= 0 and var p))
+            return;
         Values[p] = Values[p] with { Anything = true };
         Change(rule);
     }
 
-    private int Position(string attribute) => Entity?.Position(attribute) is >= 0 and var p && p < Values.Count ? p : -1;
+    private int Position(string attribute) =>
+        Entity?.Position(attribute) is >= 0 and var p && p < Values.Count ? p : -1;
 }

@@ -16,9 +16,9 @@ internal sealed class FilletRewrite : IRewrite
     public FilletRewrite(IfcModel model)
     {
         foreach (int profile in model.OfType("IfcParameterizedProfileDef"))
-            foreach (var attribute in model.Entity(profile)!.Attributes)
-                if (attribute.Optional && ProfileFillets.Are(attribute.Name) && !model.Get(profile, attribute.Name).IsNull)
-                    (_profiles.TryGetValue(profile, out var list) ? list : _profiles[profile] = []).Add(attribute.Name);
+        foreach (var attribute in model.Entity(profile)!.Attributes)
+            if (attribute.Optional && ProfileFillets.Are(attribute.Name) && !model.Get(profile, attribute.Name).IsNull)
+                (_profiles.TryGetValue(profile, out var list) ? list : _profiles[profile] = []).Add(attribute.Name);
     }
 
     /// <inheritdoc/>
@@ -27,12 +27,14 @@ internal sealed class FilletRewrite : IRewrite
     /// <inheritdoc/>
     public void Apply(InstanceText text, NewInstances fresh)
     {
-        foreach (string attribute in _profiles[text.Index]) text[attribute] = "$";
+        foreach (string attribute in _profiles[text.Index])
+            text[attribute] = "$";
     }
 
     /// <inheritdoc/>
     public void Expect(ExpectedInstance expected)
     {
-        foreach (string attribute in _profiles[expected.Index]) expected.Expect(attribute, "$", Rule);
+        foreach (string attribute in _profiles[expected.Index])
+            expected.Expect(attribute, "$", Rule);
     }
 }

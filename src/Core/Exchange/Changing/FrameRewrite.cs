@@ -30,11 +30,14 @@ public sealed class FrameRewrite : IRewrite
         (_snapshot, _move, _metres, _map) = (snapshot, move, metres, map);
         var model = snapshot.Model;
         foreach (int placement in model.OfType("IfcObjectPlacement"))
-            if (model.Ref(placement, "PlacementRelTo") < 0) _roots.Add(placement);
+            if (model.Ref(placement, "PlacementRelTo") < 0)
+                _roots.Add(placement);
         foreach (int context in model.OfType("IfcGeometricRepresentationContext"))
-            if (!model.Is(context, "IfcGeometricRepresentationSubContext")) _norths.Add(context);
+            if (!model.Is(context, "IfcGeometricRepresentationSubContext"))
+                _norths.Add(context);
         foreach (int product in model.OfType("IfcProduct"))
-            if (model.Ref(product, "ObjectPlacement") < 0 && model.Ref(product, "Representation") >= 0) _unplaced.Add(product);
+            if (model.Ref(product, "ObjectPlacement") < 0 && model.Ref(product, "Representation") >= 0)
+                _unplaced.Add(product);
     }
 
     /// <summary>A turn about the vertical through the origin, then a shift.</summary>
@@ -47,17 +50,23 @@ public sealed class FrameRewrite : IRewrite
     }
 
     /// <inheritdoc/>
-    public bool Touches(int index) => _roots.Contains(index) || _norths.Contains(index) || _unplaced.Contains(index)
+    public bool Touches(int index) =>
+        _roots.Contains(index)
+        || _norths.Contains(index)
+        || _unplaced.Contains(index)
         || _snapshot.Model.Is(index, "IfcMapConversion");
 
     /// <inheritdoc/>
     public void Apply(InstanceText text, NewInstances fresh)
     {
-        if (_roots.Contains(text.Index)) Root(text, fresh);
-        else if (_norths.Contains(text.Index)) North(text, fresh);
+        if (_roots.Contains(text.Index))
+            Root(text, fresh);
+        else if (_norths.Contains(text.Index))
+            North(text, fresh);
         else if (_unplaced.Contains(text.Index))
             text["ObjectPlacement"] = "#" + fresh.Once("IFCLOCALPLACEMENT", $"$,#{Placement(_move, fresh)}");
-        else MapConversion(text);
+        else
+            MapConversion(text);
     }
 
     /// <summary>The rule's name in the ledger.</summary>
@@ -68,12 +77,26 @@ public sealed class FrameRewrite : IRewrite
     public void Expect(ExpectedInstance expected)
     {
         if (_roots.Contains(expected.Index))
-            expected.ExpectAnything(_snapshot.Model.Is(expected.Index, "IfcLocalPlacement") ? "RelativePlacement" : "PlacementRelTo", Rule);
-        else if (_norths.Contains(expected.Index)) expected.ExpectAnything("TrueNorth", Rule);
-        else if (_unplaced.Contains(expected.Index)) expected.ExpectAnything("ObjectPlacement", Rule);
+            expected.ExpectAnything(
+                _snapshot.Model.Is(expected.Index, "IfcLocalPlacement") ? "RelativePlacement" : "PlacementRelTo",
+                Rule
+            );
+        else if (_norths.Contains(expected.Index))
+            expected.ExpectAnything("TrueNorth", Rule);
+        else if (_unplaced.Contains(expected.Index))
+            expected.ExpectAnything("ObjectPlacement", Rule);
         else
-            foreach (string attribute in (string[])["Eastings", "Northings", "OrthogonalHeight", "XAxisAbscissa", "XAxisOrdinate",
-                .. _map is null ? (string[])[] : ["Scale"]])
+            foreach (
+                string attribute in (string[])
+                    [
+                        "Eastings",
+                        "Northings",
+                        "OrthogonalHeight",
+                        "XAxisAbscissa",
+                        "XAxisOrdinate",
+                        .. _map is null ? (string[])[] : ["Scale"],
+                    ]
+            )
                 expected.ExpectAnything(attribute, Rule);
     }
 
@@ -90,16 +113,20 @@ public sealed class FrameRewrite : IRewrite
         text["RelativePlacement"] = "#" + Placement(_move.Compose(own), fresh);
     }
 
-    private int Placement(Frame frame, NewInstances fresh) => Axes(frame with { Origin = frame.Origin * (1 / _metres) }, fresh);
+    private int Placement(Frame frame, NewInstances fresh) =>
+        Axes(frame with { Origin = frame.Origin * (1 / _metres) }, fresh);
 
     private static int Axes(Frame frame, NewInstances fresh) =>
-        fresh.Add("IFCAXIS2PLACEMENT3D",
-            $"#{fresh.Add("IFCCARTESIANPOINT", Triple(frame.Origin))},#{fresh.Once("IFCDIRECTION", Triple(frame.Z))},#{fresh.Once("IFCDIRECTION", Triple(frame.X))}");
+        fresh.Add(
+            "IFCAXIS2PLACEMENT3D",
+            $"#{fresh.Add("IFCCARTESIANPOINT", Triple(frame.Origin))},#{fresh.Once("IFCDIRECTION", Triple(frame.Z))},#{fresh.Once("IFCDIRECTION", Triple(frame.X))}"
+        );
 
     private void North(InstanceText text, NewInstances fresh)
     {
         int north = _snapshot.Model.Ref(text.Index, "TrueNorth");
-        if (north < 0 && Math.Abs(_move.X.Y) < 1e-15) return;
+        if (north < 0 && Math.Abs(_move.X.Y) < 1e-15)
+            return;
         var direction = _move.Direction(new IfcPlacements(_snapshot.Model, 1).Direction(north, Vec3.AxisY));
         text["TrueNorth"] = "#" + fresh.Once("IFCDIRECTION", $"({N(direction.X)},{N(direction.Y)})");
     }
@@ -108,9 +135,12 @@ public sealed class FrameRewrite : IRewrite
     private void MapConversion(InstanceText text)
     {
         var model = _snapshot.Model;
-        int system = model.Ref(text.Index, "TargetCRS"), unit = model.Ref(system, "MapUnit");
-        double mapMetres = unit >= 0 && double.IsFinite(_snapshot.Units.Factor(unit))
-            ? _snapshot.Units.Factor(unit) : _snapshot.Units.Metres;
+        int system = model.Ref(text.Index, "TargetCRS"),
+            unit = model.Ref(system, "MapUnit");
+        double mapMetres =
+            unit >= 0 && double.IsFinite(_snapshot.Units.Factor(unit))
+                ? _snapshot.Units.Factor(unit)
+                : _snapshot.Units.Metres;
         // Without a unit of its own the map is measured in the file's, and that is the new one.
         double written = unit >= 0 ? mapMetres : _metres;
         if (_map is not null)
@@ -120,14 +150,21 @@ public sealed class FrameRewrite : IRewrite
             return;
         }
 
-        double Value(string name, double fallback) => model.Get(text.Index, name).Real is var v && double.IsFinite(v) ? v : fallback;
-        double x = Value("XAxisAbscissa", 1), y = Value("XAxisOrdinate", 0),
-            length = Math.Sqrt((x * x) + (y * y)), scale = Value("Scale", 1);
+        double Value(string name, double fallback) =>
+            model.Get(text.Index, name).Real is var v && double.IsFinite(v) ? v : fallback;
+        double x = Value("XAxisAbscissa", 1),
+            y = Value("XAxisOrdinate", 0),
+            length = Math.Sqrt((x * x) + (y * y)),
+            scale = Value("Scale", 1);
         (x, y) = length > 0 ? (x / length, y / length) : (1, 0);
         // Metres on the map for a metre of the model.
         double grow = scale * mapMetres / _snapshot.Units.Metres;
-        var map = new Frame(new Vec3(Value("Eastings", 0), Value("Northings", 0), Value("OrthogonalHeight", 0)) * mapMetres,
-            new Vec3(x, y, 0) * grow, new Vec3(-y, x, 0) * grow, Vec3.AxisZ * grow);
+        var map = new Frame(
+            new Vec3(Value("Eastings", 0), Value("Northings", 0), Value("OrthogonalHeight", 0)) * mapMetres,
+            new Vec3(x, y, 0) * grow,
+            new Vec3(-y, x, 0) * grow,
+            Vec3.AxisZ * grow
+        );
         Write(text, map.Compose(_move.Inverse()), grow, written);
     }
 
@@ -144,6 +181,12 @@ public sealed class FrameRewrite : IRewrite
 
     // Fifteen digits, and no dust where a turn by a quarter leaves some.
     private static string N(double value) =>
-        StepNumber.Format(Math.Abs(value) < 1e-15 ? 0 : double.Parse(
-            value.ToString("G15", System.Globalization.CultureInfo.InvariantCulture), System.Globalization.CultureInfo.InvariantCulture));
+        StepNumber.Format(
+            Math.Abs(value) < 1e-15
+                ? 0
+                : double.Parse(
+                    value.ToString("G15", System.Globalization.CultureInfo.InvariantCulture),
+                    System.Globalization.CultureInfo.InvariantCulture
+                )
+        );
 }

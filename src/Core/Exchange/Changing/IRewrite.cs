@@ -40,7 +40,8 @@ public sealed class NewInstances(int firstId)
     /// <summary>Hands out what waits to be written.</summary>
     public IReadOnlyList<(int Id, string Keyword, string Inside)> Take()
     {
-        if (_waiting.Count == 0) return [];
+        if (_waiting.Count == 0)
+            return [];
         var taken = _waiting.ToArray();
         _waiting.Clear();
         return taken;

@@ -32,7 +32,8 @@ public sealed class InstanceText(int index, EntityDef? entity, string keyword, L
         get => Position(attribute) is >= 0 and var p ? Parts[p] : "$";
         set
         {
-            if (Position(attribute) is >= 0 and var p) Parts[p] = value;
+            if (Position(attribute) is >= 0 and var p)
+                Parts[p] = value;
         }
     }
 
@@ -40,7 +41,8 @@ public sealed class InstanceText(int index, EntityDef? entity, string keyword, L
     public static InstanceText Of(IfcModel model, int index)
     {
         var parts = new List<string>();
-        foreach (var value in new StepItems(model.Record(index).Raw)) parts.Add(Encoding.Latin1.GetString(value.Raw));
+        foreach (var value in new StepItems(model.Record(index).Raw))
+            parts.Add(Encoding.Latin1.GetString(value.Raw));
         return new InstanceText(index, model.Entity(index), model.File.TypeNames[model.File.TypeOf(index)], parts);
     }
 
@@ -48,7 +50,8 @@ public sealed class InstanceText(int index, EntityDef? entity, string keyword, L
     public static List<string> Split(string inside)
     {
         var parts = new List<string>();
-        foreach (var value in new StepItems(Encoding.Latin1.GetBytes(inside))) parts.Add(Encoding.Latin1.GetString(value.Raw));
+        foreach (var value in new StepItems(Encoding.Latin1.GetBytes(inside)))
+            parts.Add(Encoding.Latin1.GetString(value.Raw));
         return parts;
     }
 

@@ -19,6 +19,7 @@ public sealed class LeaveOutRewrite : IRewrite
     private readonly Dictionary<int, string> _names = [];
     private readonly Dictionary<int, PropertyUnit> _units = [];
     private readonly HashSet<int> _cut = [];
+
     // Of properties that several sets list and the list treats differently: what each set leaves out.
     private readonly Dictionary<int, HashSet<int>> _without = [];
 
@@ -28,28 +29,43 @@ public sealed class LeaveOutRewrite : IRewrite
     /// <param name="left">Other instances to leave out, with the reason.</param>
     /// <param name="kept">Whether an instance is written at all; null for all.</param>
     /// <exception cref="OrderException">A property that several sets share would need two names.</exception>
-    public LeaveOutRewrite(ModelSnapshot snapshot, PropertyWish? wish, IReadOnlyDictionary<int, string> left, Func<int, bool>? kept)
+    public LeaveOutRewrite(
+        ModelSnapshot snapshot,
+        PropertyWish? wish,
+        IReadOnlyDictionary<int, string> left,
+        Func<int, bool>? kept
+    )
     {
         _snapshot = snapshot;
         _drops = new DropCascade(snapshot.Model, kept ?? (_ => true), _ => false, _ => false);
         var choices = new Dictionary<int, List<(int Set, PropertyRow? Row, string Reason)>>();
         if (wish is not null)
-            foreach (int set in snapshot.Model.OfType("IfcPropertySet").Concat(snapshot.Model.OfType("IfcElementQuantity")))
-                if (kept is null || kept(set)) Choose(set, wish, choices);
+            foreach (
+                int set in snapshot.Model.OfType("IfcPropertySet").Concat(snapshot.Model.OfType("IfcElementQuantity"))
+            )
+                if (kept is null || kept(set))
+                    Choose(set, wish, choices);
         foreach (var (index, reason) in left)
         {
             _reasons[index] = reason;
             _drops.Drop(index, DropReason.NoEntity);
         }
 
-        foreach (var (property, uses) in choices) Settle(property, uses);
-        if (_reasons.Count > 0) _drops.Follow();
-        if (_names.Count > 0) CheckNames(kept);
-        foreach (int index in Enumerable.Range(0, snapshot.Model.File.Count)) Mark(index);
+        foreach (var (property, uses) in choices)
+            Settle(property, uses);
+        if (_reasons.Count > 0)
+            _drops.Follow();
+        if (_names.Count > 0)
+            CheckNames(kept);
+        foreach (int index in Enumerable.Range(0, snapshot.Model.File.Count))
+            Mark(index);
     }
 
     /// <inheritdoc/>
-    public bool Touches(int index) => _drops.Dropped[index] || _cut.Contains(index) || _names.ContainsKey(index)
+    public bool Touches(int index) =>
+        _drops.Dropped[index]
+        || _cut.Contains(index)
+        || _names.ContainsKey(index)
         || _units.ContainsKey(index)
         || _without.ContainsKey(index);
 
@@ -60,7 +76,8 @@ public sealed class LeaveOutRewrite : IRewrite
     internal bool Drops(int index) => _drops.Dropped[index];
 
     /// <summary>Why an instance is left out; null when it is not.</summary>
-    internal string? DropOf(int index) => !_drops.Dropped[index] ? null : _reasons.GetValueOrDefault(index, PropertyWish.EmptySet);
+    internal string? DropOf(int index) =>
+        !_drops.Dropped[index] ? null : _reasons.GetValueOrDefault(index, PropertyWish.EmptySet);
 
     /// <inheritdoc/>
     public void Apply(InstanceText text, NewInstances fresh)
@@ -73,10 +90,13 @@ public sealed class LeaveOutRewrite : IRewrite
 
         var stays = _without.GetValueOrDefault(text.Index);
         for (int p = 0; p < text.Parts.Count; p++)
-            text.Parts[p] = LiveReferences.Of(text.Parts[p], id => _snapshot.Model.File.IndexOf(id) is >= 0 and var i
-                && (_drops.Dropped[i] || stays?.Contains(i) == true));
-        if (_names.TryGetValue(text.Index, out string? name)) text["Name"] = StepWriter.String(name);
-        if (!_units.TryGetValue(text.Index, out var unit)) return;
+            text.Parts[p] = LiveReferences.Of(text.Parts[p], id =>
+                _snapshot.Model.File.IndexOf(id) is >= 0 and var i && (_drops.Dropped[i] || stays?.Contains(i) == true)
+            );
+        if (_names.TryGetValue(text.Index, out string? name))
+            text["Name"] = StepWriter.String(name);
+        if (!_units.TryGetValue(text.Index, out var unit))
+            return;
         text[PropertyUnit.ValueOf(_snapshot.Model, text.Index)!] = InUnitOf(text.Index, unit);
         text["Unit"] = "#" + UnitInstances.Once(unit, fresh);
     }
@@ -85,15 +105,21 @@ public sealed class LeaveOutRewrite : IRewrite
     /// <remarks>That lists are shorter by what is left out follows from what is left out.</remarks>
     public void Expect(ExpectedInstance expected)
     {
-        if (_names.TryGetValue(expected.Index, out string? name)) expected.Expect("Name", StepWriter.String(name), Renamed);
+        if (_names.TryGetValue(expected.Index, out string? name))
+            expected.Expect("Name", StepWriter.String(name), Renamed);
         if (_units.TryGetValue(expected.Index, out var unit))
         {
-            expected.Expect(PropertyUnit.ValueOf(_snapshot.Model, expected.Index)!, InUnitOf(expected.Index, unit), InUnit);
+            expected.Expect(
+                PropertyUnit.ValueOf(_snapshot.Model, expected.Index)!,
+                InUnitOf(expected.Index, unit),
+                InUnit
+            );
             // The unit is an instance that no source has: PropertyCheck asks how long it is.
             expected.ExpectAnything("Unit", InUnit);
         }
 
-        if (!_without.TryGetValue(expected.Index, out var stays)) return;
+        if (!_without.TryGetValue(expected.Index, out var stays))
+            return;
         string members = Members(expected.Index);
         int p = expected.Entity!.Position(members);
         var gone = stays.Select(i => "#" + _snapshot.Model.File.Id(i)).ToHashSet();
@@ -109,19 +135,30 @@ public sealed class LeaveOutRewrite : IRewrite
         var model = _snapshot.Model;
         foreach (int set in model.OfType("IfcPropertySet").Concat(model.OfType("IfcElementQuantity")))
         {
-            if (kept?.Invoke(set) == false || _drops.Dropped[set]) continue;
+            if (kept?.Invoke(set) == false || _drops.Dropped[set])
+                continue;
             var stays = _without.GetValueOrDefault(set);
-            var inside = model.Refs(set, Members(set)).Where(p => !_drops.Dropped[p] && stays?.Contains(p) != true).ToList();
+            var inside = model
+                .Refs(set, Members(set))
+                .Where(p => !_drops.Dropped[p] && stays?.Contains(p) != true)
+                .ToList();
             if (Twice(inside) is var (a, b))
-                throw new OrderException($"The property list calls two properties of {model.Name(set)} {NameOf(a)}: {model.Name(a)} and {model.Name(b)}. Give one of them another name.");
+                throw new OrderException(
+                    $"The property list calls two properties of {model.Name(set)} {NameOf(a)}: {model.Name(a)} and {model.Name(b)}. Give one of them another name."
+                );
         }
 
         foreach (int owner in _snapshot.Elements.Select(e => e.Index).Concat(model.OfType("IfcTypeObject")))
         {
-            if (kept?.Invoke(owner) == false) continue;
-            int[] all = model.Is(owner, "IfcTypeObject") ? model.Refs(owner, "HasPropertySets") : _snapshot.Relations.PropertySets[owner].ToArray();
+            if (kept?.Invoke(owner) == false)
+                continue;
+            int[] all = model.Is(owner, "IfcTypeObject")
+                ? model.Refs(owner, "HasPropertySets")
+                : _snapshot.Relations.PropertySets[owner].ToArray();
             if (Twice([.. all.Distinct().Where(s => !_drops.Dropped[s])]) is var (a, b))
-                throw new OrderException($"The property list sends {model.Name(a)} and {model.Name(b)} of {model.ClassName(owner)} {model.GlobalId(owner)} under one name, {NameOf(a)}; an element has each name once. Give one of them another 'as set', or send them as a table beside the file.");
+                throw new OrderException(
+                    $"The property list sends {model.Name(a)} and {model.Name(b)} of {model.ClassName(owner)} {model.GlobalId(owner)} under one name, {NameOf(a)}; an element has each name once. Give one of them another 'as set', or send them as a table beside the file."
+                );
         }
     }
 
@@ -130,9 +167,11 @@ public sealed class LeaveOutRewrite : IRewrite
         var known = new Dictionary<string, int>(StringComparer.Ordinal);
         foreach (int i in instances)
         {
-            if (known.TryAdd(NameOf(i), i)) continue;
+            if (known.TryAdd(NameOf(i), i))
+                continue;
             int other = known[NameOf(i)];
-            if (_snapshot.Model.Name(other) != _snapshot.Model.Name(i)) return (other, i);
+            if (_snapshot.Model.Name(other) != _snapshot.Model.Name(i))
+                return (other, i);
         }
 
         return null;
@@ -142,7 +181,11 @@ public sealed class LeaveOutRewrite : IRewrite
 
     private string Members(int set) => _snapshot.Model.Is(set, "IfcElementQuantity") ? "Quantities" : "HasProperties";
 
-    private void Choose(int set, PropertyWish wish, Dictionary<int, List<(int Set, PropertyRow? Row, string Reason)>> choices)
+    private void Choose(
+        int set,
+        PropertyWish wish,
+        Dictionary<int, List<(int Set, PropertyRow? Row, string Reason)>> choices
+    )
     {
         var model = _snapshot.Model;
         string name = model.Name(set);
@@ -152,14 +195,18 @@ public sealed class LeaveOutRewrite : IRewrite
         {
             var (row, reason) = wish.Of(name, model.Name(property), IsBlank(property));
             (choices.TryGetValue(property, out var uses) ? uses : choices[property] = []).Add((set, row, reason));
-            if (row is null) continue;
+            if (row is null)
+                continue;
             split |= asSet is not null && asSet != row.SetName(name);
             asSet = row.SetName(name);
         }
 
-        if (split) throw new OrderException(
-            $"The property list sends properties of {name} under different sets; a set of a model has one name in the file. Give all of its rows the same 'as set'.");
-        if (asSet is not null && asSet != name) _names[set] = asSet;
+        if (split)
+            throw new OrderException(
+                $"The property list sends properties of {name} under different sets; a set of a model has one name in the file. Give all of its rows the same 'as set'."
+            );
+        if (asSet is not null && asSet != name)
+            _names[set] = asSet;
     }
 
     private void Settle(int property, List<(int Set, PropertyRow? Row, string Reason)> uses)
@@ -175,23 +222,31 @@ public sealed class LeaveOutRewrite : IRewrite
         foreach (var (set, _, _) in uses.Where(u => u.Row is null))
             (_without.TryGetValue(set, out var list) ? list : _without[set] = []).Add(property);
         var names = uses.Where(u => u.Row is not null).Select(u => u.Row!.Name(own)).Distinct().ToList();
-        if (names.Count > 1) throw new OrderException(
-            $"The property {own} is one and the same in several sets of the model, and the property list calls it {string.Join(" and ", names)}; give it one name.");
-        if (names[0] != own) _names[property] = names[0];
+        if (names.Count > 1)
+            throw new OrderException(
+                $"The property {own} is one and the same in several sets of the model, and the property list calls it {string.Join(" and ", names)}; give it one name."
+            );
+        if (names[0] != own)
+            _names[property] = names[0];
         var units = uses.Where(u => u.Row is not null).Select(u => u.Row!.Unit).Distinct().ToList();
-        if (units.Count > 1) throw new OrderException(
-            $"The property {own} is one and the same in several sets of the model, and the property list gives it several units; give it one.");
-        if (units[0] is { } unit && double.IsFinite(unit.SizeOf(_snapshot, property))) _units[property] = unit;
+        if (units.Count > 1)
+            throw new OrderException(
+                $"The property {own} is one and the same in several sets of the model, and the property list gives it several units; give it one."
+            );
+        if (units[0] is { } unit && double.IsFinite(unit.SizeOf(_snapshot, property)))
+            _units[property] = unit;
     }
 
     // What refers to something that is left out has to be written again.
     private void Mark(int index)
     {
-        if (_reasons.Count == 0 || _drops.Dropped[index]) return;
+        if (_reasons.Count == 0 || _drops.Dropped[index])
+            return;
         var raw = _snapshot.Model.File.Raw(index);
-        for (int at = 1; StepReferences.Next(raw, ref at, out int id, out _);)
+        for (int at = 1; StepReferences.Next(raw, ref at, out int id, out _); )
         {
-            if (_snapshot.Model.File.IndexOf(id) is not (>= 0 and var target) || !_drops.Dropped[target]) continue;
+            if (_snapshot.Model.File.IndexOf(id) is not (>= 0 and var target) || !_drops.Dropped[target])
+                continue;
             _cut.Add(index);
             return;
         }
@@ -209,8 +264,10 @@ public sealed class LeaveOutRewrite : IRewrite
     private bool IsBlank(int property)
     {
         var model = _snapshot.Model;
-        if (!model.Is(property, "IfcPropertySingleValue")) return false;
+        if (!model.Is(property, "IfcPropertySingleValue"))
+            return false;
         var value = model.Get(property, "NominalValue");
-        return value.IsNull || (value.Kind == StepKind.Typed ? value.Inner : value) is { Kind: StepKind.String, Text: null or "" };
+        return value.IsNull
+            || (value.Kind == StepKind.Typed ? value.Inner : value) is { Kind: StepKind.String, Text: null or "" };
     }
 }

@@ -36,31 +36,37 @@ public sealed class LengthRewriter
     /// <summary>Whether an instance may hold a length; distinguished from its entity and a search for a length's keyword.</summary>
     public bool MayChange(int index) =>
         _model.Entity(index) is { } entity
-            && (LengthsOf(entity).AsSpan().Contains(true) || _model.Record(index).Raw.IndexOf("LENGTHMEASURE"u8) >= 0);
+        && (LengthsOf(entity).AsSpan().Contains(true) || _model.Record(index).Raw.IndexOf("LENGTHMEASURE"u8) >= 0);
 
     /// <summary>The text between the parentheses with its lengths rewritten; null when nothing changes.</summary>
     public string? Rewrite(int index)
     {
-        if (_model.Entity(index) is not { } entity) return null;
+        if (_model.Entity(index) is not { } entity)
+            return null;
         var lengths = LengthsOf(entity);
         var raw = _model.Record(index).Raw;
         bool typed = raw.IndexOf("LENGTHMEASURE"u8) >= 0;
-        if (!typed && !lengths.AsSpan().Contains(true)) return null;
-        if (entity.Is("IfcMapConversion")) return MapConversion(index);
+        if (!typed && !lengths.AsSpan().Contains(true))
+            return null;
+        if (entity.Is("IfcMapConversion"))
+            return MapConversion(index);
         var text = new StringBuilder(raw.Length + 16);
         int position = 0;
         bool changed = false;
         foreach (var value in new StepItems(raw))
         {
-            if (position > 0) text.Append(',');
+            if (position > 0)
+                text.Append(',');
             bool length = position < lengths.Length && lengths[position];
             if (!(length || typed) || value.IsNull || HasOwnUnit(entity, index, position))
                 text.Append(Encoding.Latin1.GetString(value.Raw));
             else
             {
                 changed = true;
-                if (length) AppendScaled(value, text);
-                else AppendTyped(value, text);
+                if (length)
+                    AppendScaled(value, text);
+                else
+                    AppendTyped(value, text);
             }
 
             position++;
@@ -71,14 +77,19 @@ public sealed class LengthRewriter
 
     private bool[] LengthsOf(EntityDef entity)
     {
-        if (_lengths.TryGetValue(entity, out var known)) return known;
-        return _lengths[entity] = [.. entity.Attributes.Select(a => MeasureKinds.IsLength(a.Type)
-            || (a.Name == "Precision" && entity.Is("IfcGeometricRepresentationContext") && !a.IsDerived))];
+        if (_lengths.TryGetValue(entity, out var known))
+            return known;
+        return _lengths[entity] = [
+            .. entity.Attributes.Select(a =>
+                MeasureKinds.IsLength(a.Type)
+                || (a.Name == "Precision" && entity.Is("IfcGeometricRepresentationContext") && !a.IsDerived)
+            ),
+        ];
     }
 
     private bool HasOwnUnit(EntityDef entity, int index, int position) =>
         entity.Is("IfcMeasureWithUnit")
-            || (position < entity.Attributes.Count && OwnUnits.Of(_model, index, entity.Attributes[position].Name) >= 0);
+        || (position < entity.Attributes.Count && OwnUnits.Of(_model, index, entity.Attributes[position].Name) >= 0);
 
     // Eastings and heights are in the map's unit when it names one; the scale then carries the change of ours.
     private string? MapConversion(int index)
@@ -90,10 +101,12 @@ public sealed class LengthRewriter
         for (int a = 0; a < record.Count; a++)
         {
             var value = record[a];
-            if (!own && MeasureKinds.IsLength(entity.Attributes[a].Type)) parts.Add(StepNumber.Format(Scale(value.Real)));
+            if (!own && MeasureKinds.IsLength(entity.Attributes[a].Type))
+                parts.Add(StepNumber.Format(Scale(value.Real)));
             else if (own && entity.Attributes[a].Name == "Scale")
                 parts.Add(StepNumber.Format((double.IsFinite(value.Real) ? value.Real : 1) * _to / _from));
-            else parts.Add(Encoding.Latin1.GetString(value.Raw));
+            else
+                parts.Add(Encoding.Latin1.GetString(value.Raw));
         }
 
         return string.Join(",", parts);
@@ -120,14 +133,16 @@ public sealed class LengthRewriter
 
     private void AppendTyped(StepValue value, StringBuilder text)
     {
-        if (value.Kind == StepKind.List && !value.IsTooDeep) AppendList(value, text, AppendTyped);
+        if (value.Kind == StepKind.List && !value.IsTooDeep)
+            AppendList(value, text, AppendTyped);
         else if (value.Kind == StepKind.Typed && !value.IsTooDeep && MeasureKinds.IsLength(value.TypeName!))
         {
             text.Append(value.TypeName).Append('(');
             AppendScaled(value.Inner, text);
             text.Append(')');
         }
-        else text.Append(Encoding.Latin1.GetString(value.Raw));
+        else
+            text.Append(Encoding.Latin1.GetString(value.Raw));
     }
 
     private delegate void Append(StepValue value, StringBuilder text);
@@ -138,7 +153,8 @@ public sealed class LengthRewriter
         bool first = true;
         foreach (var item in list.Items)
         {
-            if (!first) text.Append(',');
+            if (!first)
+                text.Append(',');
             first = false;
             append(item, text);
         }

@@ -16,9 +16,15 @@ public sealed record MapPlace(Frame Frame, Vec3 Fixed, double Scale, string Syst
     /// <returns>Null where the source has no map conversion.</returns>
     public static MapPlace? Of(GeoReference place, Frame settingOut)
     {
-        if (place.Kind != "IfcMapConversion") return null;
+        if (place.Kind != "IfcMapConversion")
+            return null;
         var at = new Vec3(place.Eastings, place.Northings, place.Height);
-        return new MapPlace(FrameRewrite.Move(at, place.RotationDegrees).Compose(settingOut.Inverse()), at, place.Scale, place.System);
+        return new MapPlace(
+            FrameRewrite.Move(at, place.RotationDegrees).Compose(settingOut.Inverse()),
+            at,
+            place.Scale,
+            place.System
+        );
     }
 
     /// <summary>Where a model lies on the map.</summary>

@@ -21,13 +21,16 @@ public sealed class MapRewrite : IRewrite
     public MapRewrite(IfcModel model, MapPlace map, double metres)
     {
         (_model, _map, _metres) = (model, map, metres);
-        var contexts = model.OfType("IfcGeometricRepresentationContext")
-            .Where(c => !model.Is(c, "IfcGeometricRepresentationSubContext")).ToList();
+        var contexts = model
+            .OfType("IfcGeometricRepresentationContext")
+            .Where(c => !model.Is(c, "IfcGeometricRepresentationSubContext"))
+            .ToList();
         _context = contexts.Where(c => model.Text(c, "ContextType") != "Plan").Concat(contexts).Append(-1).First();
     }
 
     /// <summary>Whether a model needs it.</summary>
-    internal static bool IsNeeded(IfcModel model, string schema) => schema != "IFC2X3" && !model.OfType("IfcMapConversion").Any();
+    internal static bool IsNeeded(IfcModel model, string schema) =>
+        schema != "IFC2X3" && !model.OfType("IfcMapConversion").Any();
 
     /// <inheritdoc/>
     public bool Touches(int index) => index == _context;
@@ -35,17 +38,20 @@ public sealed class MapRewrite : IRewrite
     /// <inheritdoc/>
     public void Apply(InstanceText text, NewInstances fresh)
     {
-        int system = fresh.Once("IFCPROJECTEDCRS", $"{StepWriter.String(_map.System.Length > 0 ? _map.System : "unnamed")},$,$,$,$,$,$");
+        int system = fresh.Once(
+            "IFCPROJECTEDCRS",
+            $"{StepWriter.String(_map.System.Length > 0 ? _map.System : "unnamed")},$,$,$,$,$,$"
+        );
         var shift = _map.Shift * (1 / _metres);
-        fresh.Add("IFCMAPCONVERSION",
-            $"#{_model.File.Id(_context)},#{system},{N(shift.X)},{N(shift.Y)},{N(shift.Z)},1.,0.,{N(_map.Scale)}");
+        fresh.Add(
+            "IFCMAPCONVERSION",
+            $"#{_model.File.Id(_context)},#{system},{N(shift.X)},{N(shift.Y)},{N(shift.Z)},1.,0.,{N(_map.Scale)}"
+        );
     }
 
     /// <inheritdoc/>
     /// <remarks>The context itself stays as it is; what is new hangs on it.</remarks>
-    public void Expect(ExpectedInstance expected)
-    {
-    }
+    public void Expect(ExpectedInstance expected) { }
 
     private static string N(double value) => StepNumber.Format(value);
 }

@@ -12,13 +12,32 @@ internal sealed class MergePlan
     // Instances without identity of their own: alike in all they say, they are one.
     private static readonly HashSet<string> Alike =
     [
-        "IfcPerson", "IfcOrganization", "IfcPersonAndOrganization", "IfcActorRole", "IfcPostalAddress", "IfcTelecomAddress",
-            "IfcApplication", "IfcOwnerHistory",
-        "IfcSIUnit", "IfcConversionBasedUnit", "IfcDerivedUnit", "IfcDerivedUnitElement", "IfcMeasureWithUnit",
-            "IfcDimensionalExponents", "IfcMonetaryUnit",
-        "IfcMaterial", "IfcMaterialLayer", "IfcMaterialLayerSet", "IfcMaterialList", "IfcColourRgb", "IfcSurfaceStyle",
-            "IfcSurfaceStyleRendering", "IfcSurfaceStyleShading",
-        "IfcPresentationStyleAssignment", "IfcClassification", "IfcProjectedCRS",
+        "IfcPerson",
+        "IfcOrganization",
+        "IfcPersonAndOrganization",
+        "IfcActorRole",
+        "IfcPostalAddress",
+        "IfcTelecomAddress",
+        "IfcApplication",
+        "IfcOwnerHistory",
+        "IfcSIUnit",
+        "IfcConversionBasedUnit",
+        "IfcDerivedUnit",
+        "IfcDerivedUnitElement",
+        "IfcMeasureWithUnit",
+        "IfcDimensionalExponents",
+        "IfcMonetaryUnit",
+        "IfcMaterial",
+        "IfcMaterialLayer",
+        "IfcMaterialLayerSet",
+        "IfcMaterialList",
+        "IfcColourRgb",
+        "IfcSurfaceStyle",
+        "IfcSurfaceStyleRendering",
+        "IfcSurfaceStyleShading",
+        "IfcPresentationStyleAssignment",
+        "IfcClassification",
+        "IfcProjectedCRS",
     ];
 
     private readonly IReadOnlyList<ModelSnapshot> _sources;
@@ -42,7 +61,8 @@ internal sealed class MergePlan
         long next = 0;
         for (int s = 0; s < sources.Count; s++)
         {
-            if (next > int.MaxValue / 2) throw new OrderException("Together the sources have more instances than one file can name.");
+            if (next > int.MaxValue / 2)
+                throw new OrderException("Together the sources have more instances than one file can name.");
             _offsets[s] = (int)next;
             next += sources[s].Model.File.MaxId;
         }
@@ -51,19 +71,25 @@ internal sealed class MergePlan
         _shared = [.. sources.Select(_ => new Dictionary<int, int>())];
         _newIds = [.. sources.Select(_ => new Dictionary<int, string>())];
         _left = [.. sources.Select(_ => new HashSet<int>())];
-        for (int s = 1; s < sources.Count; s++) Force(s, kept[s], kept[0]);
-        for (int s = 0; s < sources.Count; s++) Fold(s, kept[s]);
+        for (int s = 1; s < sources.Count; s++)
+            Force(s, kept[s], kept[0]);
+        for (int s = 0; s < sources.Count; s++)
+            Fold(s, kept[s]);
         Identities(kept);
-        for (int s = 1; s < sources.Count; s++) Relationships(s, kept[s]);
+        for (int s = 1; s < sources.Count; s++)
+            Relationships(s, kept[s]);
     }
 
     /// <summary>The name in the file of an instance of a source.</summary>
     public int Id(int source, int id)
     {
         var file = _sources[source].Model.File;
-        if (id <= file.MaxId) return file.IndexOf(id) is >= 0 and var index
-            && _shared[source].TryGetValue(index, out int shared) ? shared : _offsets[source] + id;
-        lock (_fresh) return _fresh.TryGetValue((source, id), out int fresh) ? fresh : _fresh[(source, id)] = _next++;
+        if (id <= file.MaxId)
+            return file.IndexOf(id) is >= 0 and var index && _shared[source].TryGetValue(index, out int shared)
+                ? shared
+                : _offsets[source] + id;
+        lock (_fresh)
+            return _fresh.TryGetValue((source, id), out int fresh) ? fresh : _fresh[(source, id)] = _next++;
     }
 
     /// <summary>Whether an instance is written; one that is shared with an earlier source, or has nothing left to say, is not.</summary>
@@ -89,25 +115,53 @@ internal sealed class MergePlan
     {
         var (first, model) = (_sources[0].Model, _sources[s].Model);
         int project = _sources[0].Structure.Project;
-        foreach (int p in model.OfType("IfcProject").Where(kept)) if (project >= 0) _shared[s][p] = first.File.Id(project);
+        foreach (int p in model.OfType("IfcProject").Where(kept))
+            if (project >= 0)
+                _shared[s][p] = first.File.Id(project);
         foreach (int units in model.OfType("IfcUnitAssignment").Where(kept))
-            if (_sources[0].Units.Assignment >= 0) _shared[s][units] = first.File.Id(_sources[0].Units.Assignment);
-        foreach (int context in model.OfType("IfcGeometricRepresentationContext")
-            .Where(c => kept(c) && !model.Is(c, "IfcGeometricRepresentationSubContext")))
+            if (_sources[0].Units.Assignment >= 0)
+                _shared[s][units] = first.File.Id(_sources[0].Units.Assignment);
+        foreach (
+            int context in model
+                .OfType("IfcGeometricRepresentationContext")
+                .Where(c => kept(c) && !model.Is(c, "IfcGeometricRepresentationSubContext"))
+        )
         {
-            int twin = first.OfType("IfcGeometricRepresentationContext")
-                .FirstOrDefault(c => written(c) && !first.Is(c, "IfcGeometricRepresentationSubContext")
-                && first.Text(c, "ContextType") == model.Text(context, "ContextType"), -1);
-            if (twin >= 0) _shared[s][context] = first.File.Id(twin);
-            else _contexts.Add(Id(s, model.File.Id(context)));
-            foreach (int sub in model.OfType("IfcGeometricRepresentationSubContext")
-                .Where(c => kept(c) && model.Ref(c, "ParentContext") == context))
+            int twin = first
+                .OfType("IfcGeometricRepresentationContext")
+                .FirstOrDefault(
+                    c =>
+                        written(c)
+                        && !first.Is(c, "IfcGeometricRepresentationSubContext")
+                        && first.Text(c, "ContextType") == model.Text(context, "ContextType"),
+                    -1
+                );
+            if (twin >= 0)
+                _shared[s][context] = first.File.Id(twin);
+            else
+                _contexts.Add(Id(s, model.File.Id(context)));
+            foreach (
+                int sub in model
+                    .OfType("IfcGeometricRepresentationSubContext")
+                    .Where(c => kept(c) && model.Ref(c, "ParentContext") == context)
+            )
             {
-                int same = twin < 0 ? -1 : first.OfType("IfcGeometricRepresentationSubContext").FirstOrDefault(
-                    c => written(c) && first.Ref(c, "ParentContext") == twin
-                        && first.Text(c, "ContextIdentifier") == model.Text(sub, "ContextIdentifier")
-                        && first.Get(c, "TargetView").Enumeration == model.Get(sub, "TargetView").Enumeration, -1);
-                if (same >= 0) _shared[s][sub] = first.File.Id(same);
+                int same =
+                    twin < 0
+                        ? -1
+                        : first
+                            .OfType("IfcGeometricRepresentationSubContext")
+                            .FirstOrDefault(
+                                c =>
+                                    written(c)
+                                    && first.Ref(c, "ParentContext") == twin
+                                    && first.Text(c, "ContextIdentifier") == model.Text(sub, "ContextIdentifier")
+                                    && first.Get(c, "TargetView").Enumeration
+                                        == model.Get(sub, "TargetView").Enumeration,
+                                -1
+                            );
+                if (same >= 0)
+                    _shared[s][sub] = first.File.Id(same);
             }
         }
 
@@ -119,7 +173,8 @@ internal sealed class MergePlan
     private void Fold(int s, Func<int, bool> kept)
     {
         var model = _sources[s].Model;
-        foreach (int index in model.OfType(e => Alike.Contains(e.Name)).Where(kept)) Key(s, index, 0);
+        foreach (int index in model.OfType(e => Alike.Contains(e.Name)).Where(kept))
+            Key(s, index, 0);
     }
 
     // The name in the file of an instance that may be shared.
@@ -127,13 +182,22 @@ internal sealed class MergePlan
     {
         var model = _sources[s].Model;
         int own = Id(s, model.File.Id(index));
-        if (_shared[s].ContainsKey(index) || depth > 20 || model.Entity(index) is not { } entity || !Alike.Contains(entity.Name))
+        if (
+            _shared[s].ContainsKey(index)
+            || depth > 20
+            || model.Entity(index) is not { } entity
+            || !Alike.Contains(entity.Name)
+        )
             return own;
-        string key = entity.Keyword + Mapped(model.Record(index).Raw, id => model.File.IndexOf(id) is >= 0 and var target
-            ? Key(s, target, depth + 1) : Id(s, id));
+        string key =
+            entity.Keyword
+            + Mapped(model.Record(index).Raw, id =>
+                model.File.IndexOf(id) is >= 0 and var target ? Key(s, target, depth + 1) : Id(s, id)
+            );
         if (_known.TryGetValue(key, out int known))
         {
-            if (known != own) _shared[s][index] = known;
+            if (known != own)
+                _shared[s][index] = known;
             return known;
         }
 
@@ -149,12 +213,17 @@ internal sealed class MergePlan
             var model = _sources[s].Model;
             foreach (int root in model.OfType("IfcRoot").Where(kept[s]))
             {
-                if (_shared[s].ContainsKey(root)) continue;
+                if (_shared[s].ContainsKey(root))
+                    continue;
                 string id = model.GlobalId(root);
-                if (seen.TryAdd(id, (s, root)) || seen[id].Source == s) continue;
+                if (seen.TryAdd(id, (s, root)) || seen[id].Source == s)
+                    continue;
                 var (other, twin) = seen[id];
-                if (model.Is(root, "IfcSpatialStructureElement") && !model.Is(root, "IfcSpace")
-                    && _sources[other].Model.ClassName(twin) == model.ClassName(root))
+                if (
+                    model.Is(root, "IfcSpatialStructureElement")
+                    && !model.Is(root, "IfcSpace")
+                    && _sources[other].Model.ClassName(twin) == model.ClassName(root)
+                )
                 {
                     _shared[s][root] = Id(other, _sources[other].Model.File.Id(twin));
                     continue;
@@ -170,8 +239,11 @@ internal sealed class MergePlan
     {
         var model = _sources[s].Model;
         foreach (int relationship in model.OfType("IfcRelAggregates").Where(kept))
-            if (IsShared(s, model.Ref(relationship, "RelatingObject"))
-                && model.Refs(relationship, "RelatedObjects").All(o => IsShared(s, o))) _left[s].Add(relationship);
+            if (
+                IsShared(s, model.Ref(relationship, "RelatingObject"))
+                && model.Refs(relationship, "RelatedObjects").All(o => IsShared(s, o))
+            )
+                _left[s].Add(relationship);
     }
 
     /// <summary>Parameter bytes as text with every reference renamed.</summary>
@@ -179,9 +251,11 @@ internal sealed class MergePlan
     {
         var text = new StringBuilder(raw.Length + 16);
         int done = 0;
-        for (int at = 0; StepReferences.Next(raw, ref at, out int id, out int start);)
+        for (int at = 0; StepReferences.Next(raw, ref at, out int id, out int start); )
         {
-            text.Append(Encoding.Latin1.GetString(raw[done..start])).Append('#').Append(name(id).ToString(CultureInfo.InvariantCulture));
+            text.Append(Encoding.Latin1.GetString(raw[done..start]))
+                .Append('#')
+                .Append(name(id).ToString(CultureInfo.InvariantCulture));
             done = at;
         }
 

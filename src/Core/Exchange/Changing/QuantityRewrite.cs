@@ -25,21 +25,29 @@ internal sealed class QuantityRewrite(ModelSnapshot snapshot, ComputedQuantities
     /// <inheritdoc/>
     public void Apply(InstanceText text, NewInstances fresh)
     {
-        string id = snapshot.Model.GlobalId(text.Index), owner = text["OwnerHistory"];
-        var quantities = computed.Of(text.Index).Select(q => "#" + fresh.Once(Forms[q.Kind].Keyword, Inside(q, fresh))).ToList();
-        int set = fresh.Add("IFCELEMENTQUANTITY", $"'{GlobalIds.Derived(id, ComputedQuantities.Set)}',{owner},'{ComputedQuantities.Set}',$,"
-            + $"'computed from the shape',({string.Join(",", quantities)})");
-        fresh.Add("IFCRELDEFINESBYPROPERTIES",
-            $"'{GlobalIds.Derived(id, ComputedQuantities.Set + "'")}',{owner},$,$,(#{snapshot.Model.File.Id(text.Index)}),#{set}");
+        string id = snapshot.Model.GlobalId(text.Index),
+            owner = text["OwnerHistory"];
+        var quantities = computed
+            .Of(text.Index)
+            .Select(q => "#" + fresh.Once(Forms[q.Kind].Keyword, Inside(q, fresh)))
+            .ToList();
+        int set = fresh.Add(
+            "IFCELEMENTQUANTITY",
+            $"'{GlobalIds.Derived(id, ComputedQuantities.Set)}',{owner},'{ComputedQuantities.Set}',$,"
+                + $"'computed from the shape',({string.Join(",", quantities)})"
+        );
+        fresh.Add(
+            "IFCRELDEFINESBYPROPERTIES",
+            $"'{GlobalIds.Derived(id, ComputedQuantities.Set + "'")}',{owner},$,$,(#{snapshot.Model.File.Id(text.Index)}),#{set}"
+        );
     }
 
     /// <inheritdoc/>
-    public void Expect(ExpectedInstance expected)
-    {
-    }
+    public void Expect(ExpectedInstance expected) { }
 
     // IFC4 and later have a formula behind the value.
     private string Inside(ComputedQuantity quantity, NewInstances fresh) =>
         $"'{quantity.Name}',{StepWriter.String(quantity.How)},#{fresh.Once("IFCSIUNIT", Forms[quantity.Kind].Unit)},"
-            + StepNumber.Format(quantity.Value) + (schema == "IFC2X3" ? "" : ",$");
+        + StepNumber.Format(quantity.Value)
+        + (schema == "IFC2X3" ? "" : ",$");
 }

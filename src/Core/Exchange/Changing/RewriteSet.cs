@@ -55,31 +55,54 @@ public sealed class RewriteSet
     /// <param name="under">The model whose project it comes under when several are merged; null when it keeps its own.</param>
     /// <param name="label">What the model is called in errors.</param>
     /// <exception cref="OrderException">An edit or a merge cannot be made.</exception>
-    public RewriteSet(ModelSnapshot snapshot, SubsetPlan? plan, RewriteOptions options, ModelSnapshot? under = null, string label = "")
+    public RewriteSet(
+        ModelSnapshot snapshot,
+        SubsetPlan? plan,
+        RewriteOptions options,
+        ModelSnapshot? under = null,
+        string label = ""
+    )
     {
         _snapshot = snapshot;
         var all = new List<IRewrite>();
         double metres = Metres = options.Unit?.Metres ?? snapshot.Units.Metres;
-        if (UnitRewrite.To(snapshot, options.Unit) is { } unit) all.Add(unit);
-        if (options.WithoutFillets) all.Add(new FilletRewrite(snapshot.Model));
-        if (under is not null) all.Add(new OwnUnitRewrite(snapshot, under, label));
-        if (options.Move is { } move && (move != Frame.Identity || options.Map is not null)) all.Add(new FrameRewrite(snapshot, move,
-            metres, options.Map));
-        if (options.Map is { } map && under is null && MapRewrite.IsNeeded(snapshot.Model, options.Schema ?? snapshot.Model.Schema.Name))
+        if (UnitRewrite.To(snapshot, options.Unit) is { } unit)
+            all.Add(unit);
+        if (options.WithoutFillets)
+            all.Add(new FilletRewrite(snapshot.Model));
+        if (under is not null)
+            all.Add(new OwnUnitRewrite(snapshot, under, label));
+        if (options.Move is { } move && (move != Frame.Identity || options.Map is not null))
+            all.Add(new FrameRewrite(snapshot, move, metres, options.Map));
+        if (
+            options.Map is { } map
+            && under is null
+            && MapRewrite.IsNeeded(snapshot.Model, options.Schema ?? snapshot.Model.Schema.Name)
+        )
             all.Add(new MapRewrite(snapshot.Model, map, metres));
         if (options.Edits.Count > 0 || options.Classes.Count > 0)
             all.Add(_edits = new EditRewrite(snapshot, options.Edits, plan is null ? null : plan.Has, options.Classes));
         if (options.Properties is not null || options.Left.Count > 0)
-            all.Add(_leaves = new LeaveOutRewrite(snapshot, options.Properties, options.Left, plan is null ? null : plan.Has));
+            all.Add(
+                _leaves = new LeaveOutRewrite(
+                    snapshot,
+                    options.Properties,
+                    options.Left,
+                    plan is null ? null : plan.Has
+                )
+            );
         if (options.Schema is { } schema && schema != snapshot.Model.Schema.Name)
         {
             Schema = schema;
-            all.Add(_schema = new SchemaRewrite(snapshot, IfcSchema.Named(schema), metres, plan is null ? null : plan.Has));
+            all.Add(
+                _schema = new SchemaRewrite(snapshot, IfcSchema.Named(schema), metres, plan is null ? null : plan.Has)
+            );
         }
 
-        if (options.Computed is { } computed) all.Add(new QuantityRewrite(snapshot, computed,
-            options.Schema ?? snapshot.Model.Schema.Name));
-        if (options.Boxes is { } boxes) all.Add(Boxes = boxes);
+        if (options.Computed is { } computed)
+            all.Add(new QuantityRewrite(snapshot, computed, options.Schema ?? snapshot.Model.Schema.Name));
+        if (options.Boxes is { } boxes)
+            all.Add(Boxes = boxes);
         All = all;
     }
 
@@ -109,10 +132,11 @@ public sealed class RewriteSet
     public bool IsEdited(string set, string property) => _edits?.Sets(set, property) == true;
 
     /// <summary>Why an instance has no place in the file that is written, and what becomes of it; null when it has one.</summary>
-    internal (string Reason, DropKind Kind)? DropOf(int index) => (Boxes?.DropOf(index) ?? _leaves?.DropOf(index)) is { } left
-        ? (left, DropKind.LeftOut)
+    internal (string Reason, DropKind Kind)? DropOf(int index) =>
+        (Boxes?.DropOf(index) ?? _leaves?.DropOf(index)) is { } left ? (left, DropKind.LeftOut)
         : _edits?.DropOf(index) is { } without ? (without, DropKind.Lost)
-        : _schema?.DropOf(index) is var (reason, lost) ? (reason, lost ? DropKind.Lost : DropKind.Replaced) : null;
+        : _schema?.DropOf(index) is var (reason, lost) ? (reason, lost ? DropKind.Lost : DropKind.Replaced)
+        : null;
 
     /// <summary>Why an end of a relationship is not carried; null where it is.</summary>
     internal string? LossOf(int relation, int member) => _edits?.LossOf(relation, member);
@@ -130,17 +154,20 @@ public sealed class RewriteSet
     internal IEnumerable<(ModelEdit Edit, IReadOnlyCollection<int> Elements)> Properties => _edits?.Properties ?? [];
 
     /// <summary>The properties and quantities that go in another unit than the source's, by instance.</summary>
-    internal IReadOnlyDictionary<int, PropertyUnit> PropertyUnits => _leaves?.Units ?? new Dictionary<int, PropertyUnit>();
+    internal IReadOnlyDictionary<int, PropertyUnit> PropertyUnits =>
+        _leaves?.Units ?? new Dictionary<int, PropertyUnit>();
 
     /// <summary>What to expect of an instance when the file is read again; null when it is to come as it is.</summary>
     internal ExpectedInstance? Expect(int index)
     {
         ExpectedInstance? expected = null;
         foreach (var rewrite in All)
-            if (rewrite.Touches(index)) rewrite.Expect(expected ??= ExpectedInstance.Of(_snapshot.Model, index));
+            if (rewrite.Touches(index))
+                rewrite.Expect(expected ??= ExpectedInstance.Of(_snapshot.Model, index));
         return expected;
     }
 
     /// <summary>Whether an instance has a place in the file that is written.</summary>
-    public bool Keeps(int index) => _schema?.Drops(index) != true && _leaves?.Drops(index) != true && _edits?.Drops(index) != true;
+    public bool Keeps(int index) =>
+        _schema?.Drops(index) != true && _leaves?.Drops(index) != true && _edits?.Drops(index) != true;
 }

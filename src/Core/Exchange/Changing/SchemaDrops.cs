@@ -17,12 +17,14 @@ internal sealed class SchemaDrops(IfcModel model, SchemaMap map, ShapeDownward s
         bool any = false;
         for (int i = 0; i < model.File.Count; i++)
         {
-            if (!kept(i) || (model.Entity(i) is { } entity && (map.Entity(entity) is not null || shapes.Replaces(i)))) continue;
+            if (!kept(i) || (model.Entity(i) is { } entity && (map.Entity(entity) is not null || shapes.Replaces(i))))
+                continue;
             any = true;
             _cascade.Drop(i, IsUnwrapped(model, i) ? DropReason.Unwrapped : DropReason.NoEntity);
         }
 
-        if (any || shapes.Any) _cascade.Follow();
+        if (any || shapes.Any)
+            _cascade.Follow();
         return _cascade.Dropped;
     }
 

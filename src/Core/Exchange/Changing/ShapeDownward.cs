@@ -20,9 +20,12 @@ internal sealed class ShapeDownward
         (_snapshot, _model, _metres) = (snapshot, snapshot.Model, metres);
         foreach (var (_, entity, _, _) in _model.Types())
         {
-            if (entity is null || to.Find(entity.Keyword) is not null) continue;
-            if (entity.Is("IfcTessellatedFaceSet") || entity.Is("IfcSolidModel")) _solids.Add(entity);
-            else if (entity.Is("IfcBoundedCurve") && !entity.Is("IfcCurveSegment")) _curves.Add(entity);
+            if (entity is null || to.Find(entity.Keyword) is not null)
+                continue;
+            if (entity.Is("IfcTessellatedFaceSet") || entity.Is("IfcSolidModel"))
+                _solids.Add(entity);
+            else if (entity.Is("IfcBoundedCurve") && !entity.Is("IfcCurveSegment"))
+                _curves.Add(entity);
         }
 
         foreach (int representation in _solids.Count == 0 ? [] : _model.OfType("IfcShapeRepresentation"))
@@ -56,7 +59,8 @@ internal sealed class ShapeDownward
             return true;
         }
 
-        if (!Is(_solids, text.Index)) return false;
+        if (!Is(_solids, text.Index))
+            return false;
         try
         {
             Facets(text, Mesh.Join([Mesh.Empty, .. _snapshot.Shapes.Item(text.Index)]), fresh);
@@ -69,7 +73,8 @@ internal sealed class ShapeDownward
         return true;
     }
 
-    private bool Is(HashSet<EntityDef> set, int index) => set.Count > 0 && _model.Entity(index) is { } entity && set.Contains(entity);
+    private bool Is(HashSet<EntityDef> set, int index) =>
+        set.Count > 0 && _model.Entity(index) is { } entity && set.Contains(entity);
 
     private bool Closed(int item)
     {
@@ -89,22 +94,30 @@ internal sealed class ShapeDownward
         var faces = new List<int>();
         for (int t = 0; t < mesh.Triangles.Length; t += 3)
         {
-            int loop = fresh.Add("IFCPOLYLOOP",
-                $"(#{points[mesh.Triangles[t]]},#{points[mesh.Triangles[t + 1]]},#{points[mesh.Triangles[t + 2]]})");
+            int loop = fresh.Add(
+                "IFCPOLYLOOP",
+                $"(#{points[mesh.Triangles[t]]},#{points[mesh.Triangles[t + 1]]},#{points[mesh.Triangles[t + 2]]})"
+            );
             faces.Add(fresh.Add("IFCFACE", $"(#{fresh.Add("IFCFACEOUTERBOUND", $"#{loop},.T.")})"));
         }
 
         string list = "(" + string.Join(",", faces.Select(f => "#" + f)) + ")";
         bool closed = MassProperties.Of(mesh).Closed;
-        text.Keyword = faces.Count == 0 ? null : closed ? "IFCFACETEDBREP" : "IFCFACEBASEDSURFACEMODEL";
-        text.Parts = closed ? [$"#{fresh.Add("IFCCLOSEDSHELL", list)}"] : [$"(#{fresh.Add("IFCCONNECTEDFACESET", list)})"];
+        text.Keyword =
+            faces.Count == 0 ? null
+            : closed ? "IFCFACETEDBREP"
+            : "IFCFACEBASEDSURFACEMODEL";
+        text.Parts = closed
+            ? [$"#{fresh.Add("IFCCLOSEDSHELL", list)}"]
+            : [$"(#{fresh.Add("IFCCONNECTEDFACESET", list)})"];
     }
 
     // Straight stretches as one polyline; arcs of indexed curves as trimmed circles; everything else as chords.
     private void Curve(InstanceText text, NewInstances fresh)
     {
         int dimensions = _model.Is(_model.Ref(text.Index, "Points"), "IfcCartesianPointList2D") ? 2 : 3;
-        if (_model.ClassName(text.Index) != "IfcIndexedPolyCurve") dimensions = Dimensions(text.Index);
+        if (_model.ClassName(text.Index) != "IfcIndexedPolyCurve")
+            dimensions = Dimensions(text.Index);
         else if (!_model.Get(text.Index, "Segments").IsNull && Segments(text.Index, dimensions, fresh) is { } segments)
         {
             text.Keyword = "IFCCOMPOSITECURVE";
@@ -114,7 +127,12 @@ internal sealed class ShapeDownward
 
         var points = _snapshot.Shapes.Curve(text.Index);
         text.Keyword = "IFCPOLYLINE";
-        text.Parts = ["(" + string.Join(",", points.Select(p => "#" + fresh.Once("IFCCARTESIANPOINT", Point(p, dimensions)))) + ")"];
+        text.Parts =
+        [
+            "("
+                + string.Join(",", points.Select(p => "#" + fresh.Once("IFCCARTESIANPOINT", Point(p, dimensions))))
+                + ")",
+        ];
     }
 
     private int Dimensions(int curve)
@@ -133,13 +151,17 @@ internal sealed class ShapeDownward
             var points = new List<Vec3>();
             foreach (var index in segment.Inner.Items)
             {
-                if (!(index.Real >= 1 && index.Real <= all.Count)) return null;
+                if (!(index.Real >= 1 && index.Real <= all.Count))
+                    return null;
                 points.Add(all[(int)index.Real - 1]);
             }
 
-            if (points.Count < 2) return null;
-            int parent = segment.TypeName == "IFCARCINDEX" && points.Count == 3
-                ? Arc(points, dimensions, fresh) : Line(points, dimensions, fresh);
+            if (points.Count < 2)
+                return null;
+            int parent =
+                segment.TypeName == "IFCARCINDEX" && points.Count == 3
+                    ? Arc(points, dimensions, fresh)
+                    : Line(points, dimensions, fresh);
             segments.Add(fresh.Add("IFCCOMPOSITECURVESEGMENT", $".CONTINUOUS.,.T.,#{parent}"));
         }
 
@@ -147,24 +169,37 @@ internal sealed class ShapeDownward
     }
 
     private int Line(List<Vec3> points, int dimensions, NewInstances fresh) =>
-        fresh.Add("IFCPOLYLINE",
-            "(" + string.Join(",", points.Select(p => "#" + fresh.Once("IFCCARTESIANPOINT", Point(p, dimensions)))) + ")");
+        fresh.Add(
+            "IFCPOLYLINE",
+            "("
+                + string.Join(",", points.Select(p => "#" + fresh.Once("IFCCARTESIANPOINT", Point(p, dimensions))))
+                + ")"
+        );
 
     private int Arc(List<Vec3> p, int dimensions, NewInstances fresh)
     {
-        Vec3 u = p[1] - p[0], v = p[2] - p[0], normal = u.Cross(v);
-        if (normal.Length < 1e-12 * u.Length * v.Length) return Line(p, dimensions, fresh);
+        Vec3 u = p[1] - p[0],
+            v = p[2] - p[0],
+            normal = u.Cross(v);
+        if (normal.Length < 1e-12 * u.Length * v.Length)
+            return Line(p, dimensions, fresh);
         var centre = p[0] + (((v * u.Dot(u)) - (u * v.Dot(v))).Cross(normal) * (1 / (2 * normal.Dot(normal))));
         int at = fresh.Once("IFCCARTESIANPOINT", Point(centre, dimensions));
         bool forward = dimensions == 3 || normal.Z > 0;
         var x = (p[0] - centre).Unit();
-        int place = dimensions == 2
-            ? fresh.Add("IFCAXIS2PLACEMENT2D", $"#{at},#{fresh.Once("IFCDIRECTION", $"({N(x.X)},{N(x.Y)})")}")
-            : fresh.Add("IFCAXIS2PLACEMENT3D",
-            $"#{at},#{fresh.Once("IFCDIRECTION", Direction(normal.Unit()))},#{fresh.Once("IFCDIRECTION", Direction(x))}");
+        int place =
+            dimensions == 2
+                ? fresh.Add("IFCAXIS2PLACEMENT2D", $"#{at},#{fresh.Once("IFCDIRECTION", $"({N(x.X)},{N(x.Y)})")}")
+                : fresh.Add(
+                    "IFCAXIS2PLACEMENT3D",
+                    $"#{at},#{fresh.Once("IFCDIRECTION", Direction(normal.Unit()))},#{fresh.Once("IFCDIRECTION", Direction(x))}"
+                );
         int circle = fresh.Add("IFCCIRCLE", $"#{place},{N((p[0] - centre).Length / _metres)}");
         string Trim(Vec3 q) => $"(#{fresh.Once("IFCCARTESIANPOINT", Point(q, dimensions))})";
-        return fresh.Add("IFCTRIMMEDCURVE", $"#{circle},{Trim(p[0])},{Trim(p[2])},{(forward ? ".T." : ".F.")},.CARTESIAN.");
+        return fresh.Add(
+            "IFCTRIMMEDCURVE",
+            $"#{circle},{Trim(p[0])},{Trim(p[2])},{(forward ? ".T." : ".F.")},.CARTESIAN."
+        );
     }
 
     private string Point(Vec3 p, int dimensions)
@@ -176,6 +211,10 @@ internal sealed class ShapeDownward
     private static string Direction(Vec3 d) => $"({N(d.X)},{N(d.Y)},{N(d.Z)})";
 
     private static string N(double value) =>
-        StepNumber.Format(double.Parse(value.ToString("G15", System.Globalization.CultureInfo.InvariantCulture),
-            System.Globalization.CultureInfo.InvariantCulture));
+        StepNumber.Format(
+            double.Parse(
+                value.ToString("G15", System.Globalization.CultureInfo.InvariantCulture),
+                System.Globalization.CultureInfo.InvariantCulture
+            )
+        );
 }

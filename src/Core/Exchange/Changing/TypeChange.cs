@@ -29,15 +29,18 @@ internal sealed class TypeChange
         foreach (int relation in model.OfType("IfcRelDefinesByType"))
         {
             int type = model.Ref(relation, "RelatingType");
-            if (type < 0) continue;
+            if (type < 0)
+                continue;
             foreach (int element in model.Refs(relation, "RelatedObjects"))
-                if (kept?.Invoke(element) != false) (uses.TryGetValue(type, out var list) ? list : uses[type] = [])
-                    .Add((relation, element));
+                if (kept?.Invoke(element) != false)
+                    (uses.TryGetValue(type, out var list) ? list : uses[type] = []).Add((relation, element));
         }
 
-        foreach (var (type, elements) in uses) Decide(type, elements, newClass);
+        foreach (var (type, elements) in uses)
+            Decide(type, elements, newClass);
         foreach (var (relation, cut) in _cut)
-            if (model.Refs(relation, "RelatedObjects").All(e => cut.Contains(e) || kept?.Invoke(e) == false)) _emptied.Add(relation);
+            if (model.Refs(relation, "RelatedObjects").All(e => cut.Contains(e) || kept?.Invoke(e) == false))
+                _emptied.Add(relation);
     }
 
     /// <summary>The class a type gets; null where it keeps its own.</summary>
@@ -59,7 +62,8 @@ internal sealed class TypeChange
         for (var e = entity; e is not null; e = e.Parent)
         {
             string keyword = e.Name.ToUpperInvariant();
-            if ((schema.Find(keyword + "TYPE") ?? schema.Find(keyword + "STYLE")) is { } type) return type;
+            if ((schema.Find(keyword + "TYPE") ?? schema.Find(keyword + "STYLE")) is { } type)
+                return type;
         }
 
         return null;
@@ -67,10 +71,13 @@ internal sealed class TypeChange
 
     private void Decide(int type, List<(int Relation, int Element)> uses, Func<int, EntityDef?> newClass)
     {
-        if (_model.Entity(type) is not { } own) return;
-        List<(bool Changes, EntityDef? Type)> wanted = uses.ConvertAll(u => newClass(u.Element) is { } entity
-            ? (true, TypeOf(_model.Schema, entity)) : (false, own));
-        if (wanted.TrueForAll(w => !w.Changes || Fits(own, w.Type))) return;
+        if (_model.Entity(type) is not { } own)
+            return;
+        List<(bool Changes, EntityDef? Type)> wanted = uses.ConvertAll(u =>
+            newClass(u.Element) is { } entity ? (true, TypeOf(_model.Schema, entity)) : (false, own)
+        );
+        if (wanted.TrueForAll(w => !w.Changes || Fits(own, w.Type)))
+            return;
         if (wanted[0].Type is { } only && wanted.TrueForAll(w => w.Changes && w.Type == only))
         {
             _types[type] = only;
@@ -79,7 +86,8 @@ internal sealed class TypeChange
 
         for (int n = 0; n < uses.Count; n++)
         {
-            if (!wanted[n].Changes || Fits(own, wanted[n].Type)) continue;
+            if (!wanted[n].Changes || Fits(own, wanted[n].Type))
+                continue;
             (_cut.TryGetValue(uses[n].Relation, out var cut) ? cut : _cut[uses[n].Relation] = []).Add(uses[n].Element);
             _losses[uses[n]] = $"an {own.Name} cannot be the type of an {newClass(uses[n].Element)!.Name}";
         }

@@ -7,13 +7,23 @@ internal static class UnitInstances
 {
     /// <summary>Adds the unit of a property unless it is there.</summary>
     /// <returns>Its name in the file.</returns>
-    public static int Once(PropertyUnit unit, NewInstances fresh) => unit.Name.Contains(',', StringComparison.Ordinal)
-        ? fresh.Once("IFCSIUNIT", $"*,.{unit.Kind}.,{unit.Name}") : Converted(unit.Kind, unit.Name, unit.Factor, fresh);
+    public static int Once(PropertyUnit unit, NewInstances fresh) =>
+        unit.Name.Contains(',', StringComparison.Ordinal)
+            ? fresh.Once("IFCSIUNIT", $"*,.{unit.Kind}.,{unit.Name}")
+            : Converted(unit.Kind, unit.Name, unit.Factor, fresh);
 
     /// <summary>Adds a length unit unless it is there.</summary>
     /// <returns>Its name in the file.</returns>
     public static int Once(LengthUnit unit, NewInstances fresh) =>
-        unit.Code switch { "m" => "$", "dm" => ".DECI.", "cm" => ".CENTI.", "mm" => ".MILLI.", _ => null } is { } prefix
+        unit.Code switch
+        {
+            "m" => "$",
+            "dm" => ".DECI.",
+            "cm" => ".CENTI.",
+            "mm" => ".MILLI.",
+            _ => null,
+        }
+            is { } prefix
             ? fresh.Once("IFCSIUNIT", $"*,.LENGTHUNIT.,{prefix},.METRE.")
             : Converted("LENGTHUNIT", unit.Name.ToUpperInvariant(), unit.Metres, fresh);
 

@@ -21,10 +21,15 @@ public sealed class UnitRewrite(ModelSnapshot snapshot, LengthUnit unit) : IRewr
         {
             var model = snapshot.Model;
             // A new unit instance is made, never the old one changed: derived units may refer to that.
-            var others = model.Refs(text.Index, "Units").Where(u => u != snapshot.Units.LengthUnit).Select(model.File.Id);
-            text["Units"] = "(" + string.Join(",", others.Prepend(UnitInstances.Once(unit, fresh)).Select(id => "#" + id)) + ")";
+            var others = model
+                .Refs(text.Index, "Units")
+                .Where(u => u != snapshot.Units.LengthUnit)
+                .Select(model.File.Id);
+            text["Units"] =
+                "(" + string.Join(",", others.Prepend(UnitInstances.Once(unit, fresh)).Select(id => "#" + id)) + ")";
         }
-        else if (_lengths.Rewrite(text.Index) is { } inside) text.Parts = InstanceText.Split(inside);
+        else if (_lengths.Rewrite(text.Index) is { } inside)
+            text.Parts = InstanceText.Split(inside);
     }
 
     /// <inheritdoc/>
@@ -32,25 +37,37 @@ public sealed class UnitRewrite(ModelSnapshot snapshot, LengthUnit unit) : IRewr
     {
         string rule = $"unit {snapshot.Units.LengthName} → {unit.Name}";
         // Units and map are checked by what they do: the size of the unit that is read again, and where points come to lie on the map.
-        if (expected.Index == snapshot.Units.Assignment) expected.ExpectAnything("Units", rule);
+        if (expected.Index == snapshot.Units.Assignment)
+            expected.ExpectAnything("Units", rule);
         else if (expected.Entity?.Is("IfcMapConversion") == true)
             foreach (string attribute in (string[])["Eastings", "Northings", "OrthogonalHeight", "Scale"])
                 expected.ExpectAnything(attribute, rule);
-        else Scale(expected, rule);
+        else
+            Scale(expected, rule);
     }
 
     private void Scale(ExpectedInstance expected, string rule)
     {
-        if (expected.Entity is not { } entity || entity.Is("IfcMeasureWithUnit")) return;
+        if (expected.Entity is not { } entity || entity.Is("IfcMeasureWithUnit"))
+            return;
         double factor = snapshot.Units.Metres / unit.Metres;
         for (int p = 0; p < expected.Values.Count && p < entity.Attributes.Count; p++)
         {
             var attribute = entity.Attributes[p];
-            bool length = MeasureKinds.IsLength(attribute.Type)
-                || (attribute.Name == "Precision" && entity.Is("IfcGeometricRepresentationContext") && !attribute.IsDerived);
+            bool length =
+                MeasureKinds.IsLength(attribute.Type)
+                || (
+                    attribute.Name == "Precision"
+                    && entity.Is("IfcGeometricRepresentationContext")
+                    && !attribute.IsDerived
+                );
             bool typed = expected.Values[p].Text.Contains("LENGTHMEASURE", StringComparison.OrdinalIgnoreCase);
-            if (!(length || typed) || expected.Values[p].Text is "$" or "*"
-                || OwnUnits.Of(snapshot.Model, expected.Index, attribute.Name) >= 0) continue;
+            if (
+                !(length || typed)
+                || expected.Values[p].Text is "$" or "*"
+                || OwnUnits.Of(snapshot.Model, expected.Index, attribute.Name) >= 0
+            )
+                continue;
             expected.Values[p] = expected.Values[p] with { Lengths = length ? factor : 1, TypedLengths = factor };
             expected.Change(rule);
         }

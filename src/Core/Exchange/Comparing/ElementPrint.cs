@@ -11,14 +11,16 @@ namespace SteadyLintel.Exchange;
 public readonly record struct ElementPlace(Vec3 Centre, Vec3 Origin, Vec3 X, Vec3 Z)
 {
     /// <summary>The numbers, as they are kept: centre, origin, X, Z.</summary>
-    public double[] ToArray() => [Centre.X, Centre.Y, Centre.Z, Origin.X, Origin.Y, Origin.Z, X.X, X.Y, X.Z, Z.X, Z.Y, Z.Z];
+    public double[] ToArray() =>
+        [Centre.X, Centre.Y, Centre.Z, Origin.X, Origin.Y, Origin.Z, X.X, X.Y, X.Z, Z.X, Z.Y, Z.Z];
 
     /// <summary>The place, from kept numbers.</summary>
     public static ElementPlace Of(double[] n) =>
         new(new(n[0], n[1], n[2]), new(n[3], n[4], n[5]), new(n[6], n[7], n[8]), new(n[9], n[10], n[11]));
 
     /// <summary>The place in another frame.</summary>
-    public ElementPlace In(Frame frame) => new(frame.Point(Centre), frame.Point(Origin), frame.Direction(X), frame.Direction(Z));
+    public ElementPlace In(Frame frame) =>
+        new(frame.Point(Centre), frame.Point(Origin), frame.Direction(X), frame.Direction(Z));
 }
 
 /// <summary>What is kept of an element to tell what becomes of it in the next revision.</summary>
@@ -31,9 +33,17 @@ public readonly record struct ElementPlace(Vec3 Centre, Vec3 Origin, Vec3 X, Vec
 /// <param name="Place">Where it lies; null where nothing says.</param>
 /// <param name="Shape">Its shape; null without one.</param>
 /// <param name="Sets">The numbers of its property sets among those of its revision.</param>
-public sealed record ElementPrint(string GlobalId, string Class, string Type, string Name, string Storey, string Layers,
+public sealed record ElementPrint(
+    string GlobalId,
+    string Class,
+    string Type,
+    string Name,
+    string Storey,
+    string Layers,
     ElementPlace? Place,
-    ShapeMeasure? Shape, int[] Sets)
+    ShapeMeasure? Shape,
+    int[] Sets
+)
 {
     /// <summary>The names of its materials, one a line, sorted.</summary>
     public string Materials { get; init; } = "";
@@ -52,10 +62,17 @@ public sealed record ElementPrint(string GlobalId, string Class, string Type, st
 
     /// <summary>Names one a line, sorted, each once.</summary>
     public static string Lines(IEnumerable<string> names) =>
-        string.Join('\n', names.Where(n => n.Length > 0).Distinct(StringComparer.Ordinal).Order(StringComparer.Ordinal));
+        string.Join(
+            '\n',
+            names.Where(n => n.Length > 0).Distinct(StringComparer.Ordinal).Order(StringComparer.Ordinal)
+        );
 
     /// <summary>Measures an element's shape and place.</summary>
-    public static (ElementPlace? Place, ShapeMeasure? Shape) Measure(ModelSnapshot snapshot, ModelElement element, Shape? shape)
+    public static (ElementPlace? Place, ShapeMeasure? Shape) Measure(
+        ModelSnapshot snapshot,
+        ModelElement element,
+        Shape? shape
+    )
     {
         if (shape is { Parts.Count: > 0 })
         {
@@ -64,7 +81,8 @@ public sealed record ElementPrint(string GlobalId, string Class, string Type, st
             return (new ElementPlace(world.Point(local.Centroid), world.Origin, world.X, world.Z), local);
         }
 
-        if (snapshot.Model.Ref(element.Index, "ObjectPlacement") < 0) return (null, null);
+        if (snapshot.Model.Ref(element.Index, "ObjectPlacement") < 0)
+            return (null, null);
         try
         {
             var frame = snapshot.Shapes.Placements.Product(element.Index);

@@ -14,8 +14,14 @@ public sealed class ElementRelations
 
     private static readonly string[] ToldElsewhere =
     [
-        "IfcRelDefines", "IfcRelAssociatesMaterial", "IfcRelAssociatesClassification", "IfcRelAssignsToGroup",
-        "IfcRelContainedInSpatialStructure", "IfcRelVoidsElement", "IfcRelProjectsElement", "IfcRelDeclares",
+        "IfcRelDefines",
+        "IfcRelAssociatesMaterial",
+        "IfcRelAssociatesClassification",
+        "IfcRelAssignsToGroup",
+        "IfcRelContainedInSpatialStructure",
+        "IfcRelVoidsElement",
+        "IfcRelProjectsElement",
+        "IfcRelDeclares",
     ];
 
     private readonly Dictionary<int, HashSet<string>> _of = [];
@@ -41,14 +47,17 @@ public sealed class ElementRelations
 
     /// <summary>The relations of an element, sorted, each <c>IfcRelFillsElement⇥GlobalId</c>.</summary>
     /// <param name="element">The element's instance.</param>
-    public string[] Of(int element) => _of.TryGetValue(element, out var set) ? [.. set.Order(StringComparer.Ordinal)] : [];
+    public string[] Of(int element) =>
+        _of.TryGetValue(element, out var set) ? [.. set.Order(StringComparer.Ordinal)] : [];
 
     private void Add(ModelSnapshot snapshot, string word, int from, int to)
     {
         (from, to) = (Host(snapshot, from), Host(snapshot, to));
-        if (from == to || !snapshot.Model.Is(from, "IfcProduct") || snapshot.IsStructure(from)) return;
+        if (from == to || !snapshot.Model.Is(from, "IfcProduct") || snapshot.IsStructure(from))
+            return;
         string id = snapshot.Model.GlobalId(to);
-        if (id.Length == 0 || snapshot.IsStructure(to)) return;
+        if (id.Length == 0 || snapshot.IsStructure(to))
+            return;
         (_of.TryGetValue(from, out var set) ? set : _of[from] = []).Add($"{word}{Separator}{id}");
     }
 
@@ -56,18 +65,24 @@ public sealed class ElementRelations
     {
         var relations = snapshot.Relations;
         foreach (var links in (Links[])[relations.Voided, relations.Projected, relations.Host])
-            if (links.First(product) is >= 0 and var host) return host;
-        return snapshot.Model.Is(product, "IfcPort") && relations.Nest.First(product) is >= 0 and var nest ? nest : product;
+            if (links.First(product) is >= 0 and var host)
+                return host;
+        return snapshot.Model.Is(product, "IfcPort") && relations.Nest.First(product) is >= 0 and var nest
+            ? nest
+            : product;
     }
 
     // The attributes of every relationship are called Relating… and Related… (ISO 16739-1, IfcRelationship).
     private static (int[] One, int[] Many) Ends(IfcModel model, int relation)
     {
-        int[] one = [], many = [];
+        int[] one = [],
+            many = [];
         foreach (var attribute in model.Entity(relation)!.Attributes)
         {
-            if (attribute.Name.StartsWith("Relating", StringComparison.Ordinal)) one = [.. one, .. All(model, relation, attribute.Name)];
-            else if (attribute.Name.StartsWith("Related", StringComparison.Ordinal)) many = [.. many, .. All(model, relation, attribute.Name)];
+            if (attribute.Name.StartsWith("Relating", StringComparison.Ordinal))
+                one = [.. one, .. All(model, relation, attribute.Name)];
+            else if (attribute.Name.StartsWith("Related", StringComparison.Ordinal))
+                many = [.. many, .. All(model, relation, attribute.Name)];
         }
 
         return (one, many);

@@ -20,7 +20,8 @@ internal sealed class StoreyPairs
     // Metres below which a storey stayed where it was.
     private const double Still = 5e-4;
     private readonly Dictionary<string, string> _now = new(StringComparer.Ordinal);
-    private readonly RevisionPrint _old, _new;
+    private readonly RevisionPrint _old,
+        _new;
 
     /// <summary>Pairs storeys by GlobalId, then by name, then by elevation.</summary>
     public StoreyPairs(RevisionPrint old, RevisionPrint now)
@@ -38,7 +39,8 @@ internal sealed class StoreyPairs
     /// <summary>How far a storey of the older revision moved up, metres; 0 for one that stayed, is gone or is unknown.</summary>
     public double MovedUp(string key, double jump)
     {
-        if (Find(_old, key) is not { } before || Find(_new, KeyNow(key)) is not { } after) return 0;
+        if (Find(_old, key) is not { } before || Find(_new, KeyNow(key)) is not { } after)
+            return 0;
         double up = Height(after) - Height(before) - jump;
         return Math.Abs(up) < Still ? 0 : up;
     }
@@ -52,13 +54,22 @@ internal sealed class StoreyPairs
         var kept = new HashSet<string>(_now.Values);
         foreach (var before in _old.Storeys)
         {
-            if (!_now.TryGetValue(before.Key, out string? key)) changes.Add(new ChangedStorey(before.Name, before, null, 0));
-            else if (Find(_new, key) is { } after && (before.Name != after.Name || MovedUp(before.Key, jump) != 0
-                || Math.Abs(after.Elevation - before.Elevation) >= Still))
+            if (!_now.TryGetValue(before.Key, out string? key))
+                changes.Add(new ChangedStorey(before.Name, before, null, 0));
+            else if (
+                Find(_new, key) is { } after
+                && (
+                    before.Name != after.Name
+                    || MovedUp(before.Key, jump) != 0
+                    || Math.Abs(after.Elevation - before.Elevation) >= Still
+                )
+            )
                 changes.Add(new ChangedStorey(after.Name, before, after, elements.GetValueOrDefault(before.Key)));
         }
 
-        changes.AddRange(_new.Storeys.Where(s => !kept.Contains(s.Key)).Select(s => new ChangedStorey(s.Name, null, s, 0)));
+        changes.AddRange(
+            _new.Storeys.Where(s => !kept.Contains(s.Key)).Select(s => new ChangedStorey(s.Name, null, s, 0))
+        );
         return changes;
     }
 
@@ -67,13 +78,15 @@ internal sealed class StoreyPairs
         foreach (var before in _old.Storeys.Where(s => !_now.ContainsKey(s.Key)))
         {
             var found = open.Where(s => same(before, s)).ToList();
-            if (found.Count != 1) continue;
+            if (found.Count != 1)
+                continue;
             _now[before.Key] = found[0].Key;
             open.Remove(found[0]);
         }
     }
 
-    private static PrintedStorey? Find(RevisionPrint print, string key) => print.Storeys.FirstOrDefault(s => s.Key == key);
+    private static PrintedStorey? Find(RevisionPrint print, string key) =>
+        print.Storeys.FirstOrDefault(s => s.Key == key);
 
     private static double Height(PrintedStorey storey) => storey.PlacementZ ?? storey.Elevation;
 }

@@ -51,12 +51,21 @@ public sealed record FrameJump(Vec3 Shift, double TurnDegrees, int Elements)
 /// <param name="PropertiesChanged">Properties with another value.</param>
 /// <param name="FrameJump">The transform that most elements share; null where most stayed.</param>
 /// <param name="PairedByShape">Whether elements were paired by class, place and shape, because the GlobalIds are new.</param>
-public sealed record RevisionChanges(int Same, IReadOnlyList<string> Added, IReadOnlyList<string> Removed,
+public sealed record RevisionChanges(
+    int Same,
+    IReadOnlyList<string> Added,
+    IReadOnlyList<string> Removed,
     IReadOnlyList<MovedElement> Moved,
-    IReadOnlyList<string> Reshaped, IReadOnlyList<ChangedWord> Reclassed, IReadOnlyList<ChangedWord> Retyped,
-        IReadOnlyList<ChangedWord> Relayered,
-    IReadOnlyList<ChangedWord> Restoreyed, IReadOnlyList<ChangedWord> Renamed, IReadOnlyList<ChangedProperty> PropertiesChanged,
-    FrameJump? FrameJump, bool PairedByShape)
+    IReadOnlyList<string> Reshaped,
+    IReadOnlyList<ChangedWord> Reclassed,
+    IReadOnlyList<ChangedWord> Retyped,
+    IReadOnlyList<ChangedWord> Relayered,
+    IReadOnlyList<ChangedWord> Restoreyed,
+    IReadOnlyList<ChangedWord> Renamed,
+    IReadOnlyList<ChangedProperty> PropertiesChanged,
+    FrameJump? FrameJump,
+    bool PairedByShape
+)
 {
     /// <summary>Of other materials.</summary>
     public IReadOnlyList<ChangedWord> Rematerialed { get; init; } = [];
@@ -85,42 +94,78 @@ public sealed record RevisionChanges(int Same, IReadOnlyList<string> Added, IRea
     public IReadOnlyList<AmbiguousElements> Ambiguous { get; init; } = [];
 
     /// <summary>The comparison as programs read it; metres and degrees, in the newer revision's frame.</summary>
-    public object Machine() => new
-    {
-        Same,
-        Added,
-        Removed,
-        Moved = Moved.Select(m => new
+    public object Machine() =>
+        new
         {
-            m.GlobalId,
-            By = new[] { Math.Round(m.By.X, 8), Math.Round(m.By.Y, 8), Math.Round(m.By.Z, 8) },
-            m.TurnDegrees
-        }),
-        Reshaped,
-        Reclassed,
-        Retyped,
-        Relayered,
-        Restoreyed,
-        Renamed,
-        PropertiesChanged,
-        MaterialsChanged = Rematerialed,
-        PredefinedTypesChanged = Repredefined,
-        GroupsChanged = Regrouped,
-        ClassificationsChanged = Reclassified,
-        RelationshipsChanged = Related,
-        Reidentified,
-        StoreysChanged = Storeys,
-        Ambiguous,
-        FrameJump = FrameJump is { } j ? new { Shift = new[] { j.Shift.X, j.Shift.Y, j.Shift.Z }, j.TurnDegrees, j.Elements } : null,
-        PairedByShape,
-    };
+            Same,
+            Added,
+            Removed,
+            Moved = Moved.Select(m => new
+            {
+                m.GlobalId,
+                By = new[] { Math.Round(m.By.X, 8), Math.Round(m.By.Y, 8), Math.Round(m.By.Z, 8) },
+                m.TurnDegrees,
+            }),
+            Reshaped,
+            Reclassed,
+            Retyped,
+            Relayered,
+            Restoreyed,
+            Renamed,
+            PropertiesChanged,
+            MaterialsChanged = Rematerialed,
+            PredefinedTypesChanged = Repredefined,
+            GroupsChanged = Regrouped,
+            ClassificationsChanged = Reclassified,
+            RelationshipsChanged = Related,
+            Reidentified,
+            StoreysChanged = Storeys,
+            Ambiguous,
+            FrameJump = FrameJump is { } j
+                ? new
+                {
+                    Shift = new[] { j.Shift.X, j.Shift.Y, j.Shift.Z },
+                    j.TurnDegrees,
+                    j.Elements,
+                }
+                : null,
+            PairedByShape,
+        };
 
     /// <summary>Whether nothing changed at all.</summary>
-    public bool IsEmpty => FrameJump is null && Added.Count + Removed.Count + Moved.Count + Reshaped.Count + Reclassed.Count + Retyped.Count
-        + Relayered.Count + Restoreyed.Count + Renamed.Count + PropertiesChanged.Count + Rematerialed.Count + Repredefined.Count
-        + Regrouped.Count + Reclassified.Count + Related.Count + Reidentified.Count + Storeys.Count + Ambiguous.Count == 0;
+    public bool IsEmpty =>
+        FrameJump is null
+        && Added.Count
+            + Removed.Count
+            + Moved.Count
+            + Reshaped.Count
+            + Reclassed.Count
+            + Retyped.Count
+            + Relayered.Count
+            + Restoreyed.Count
+            + Renamed.Count
+            + PropertiesChanged.Count
+            + Rematerialed.Count
+            + Repredefined.Count
+            + Regrouped.Count
+            + Reclassified.Count
+            + Related.Count
+            + Reidentified.Count
+            + Storeys.Count
+            + Ambiguous.Count
+            == 0;
 
     /// <summary>Every list of elements of which a word changed.</summary>
-    public IEnumerable<ChangedWord> Words => Reclassed.Concat(Retyped).Concat(Relayered).Concat(Restoreyed).Concat(Renamed)
-        .Concat(Rematerialed).Concat(Repredefined).Concat(Regrouped).Concat(Reclassified).Concat(Related).Concat(Reidentified);
+    public IEnumerable<ChangedWord> Words =>
+        Reclassed
+            .Concat(Retyped)
+            .Concat(Relayered)
+            .Concat(Restoreyed)
+            .Concat(Renamed)
+            .Concat(Rematerialed)
+            .Concat(Repredefined)
+            .Concat(Regrouped)
+            .Concat(Reclassified)
+            .Concat(Related)
+            .Concat(Reidentified);
 }

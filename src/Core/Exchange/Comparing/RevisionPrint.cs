@@ -25,30 +25,49 @@ public sealed record RevisionPrint(IReadOnlyList<ElementPrint> Elements, IReadOn
         var elements = new ElementPrint[snapshot.Elements.Count];
         var sets = new SetPool();
         var relations = new ElementRelations(snapshot);
-        snapshot.ForEachShape(snapshot.Elements, (element, shape) =>
-        {
-            var (place, measure) = ElementPrint.Measure(snapshot, element, shape);
-            elements[element.Number] = new ElementPrint(element.GlobalId, element.Class, snapshot.TypeName(element), element.Name,
-                StoreyKey(snapshot, element.Storey), string.Join('\n', element.Layers), place, measure, sets.Add(snapshot.PropertySets(
-                    element)))
+        snapshot.ForEachShape(
+            snapshot.Elements,
+            (element, shape) =>
             {
-                Materials = ElementPrint.Lines(snapshot.MaterialNames(element)),
-                Predefined = snapshot.Predefined(element),
-                Groups = ElementPrint.Lines(snapshot.GroupNames(element)),
-                Classifications = ElementPrint.Lines(snapshot.ClassificationNames(element)),
-                Relations = relations.Of(element.Index),
-            };
-        }, 0, cancel);
+                var (place, measure) = ElementPrint.Measure(snapshot, element, shape);
+                elements[element.Number] = new ElementPrint(
+                    element.GlobalId,
+                    element.Class,
+                    snapshot.TypeName(element),
+                    element.Name,
+                    StoreyKey(snapshot, element.Storey),
+                    string.Join('\n', element.Layers),
+                    place,
+                    measure,
+                    sets.Add(snapshot.PropertySets(element))
+                )
+                {
+                    Materials = ElementPrint.Lines(snapshot.MaterialNames(element)),
+                    Predefined = snapshot.Predefined(element),
+                    Groups = ElementPrint.Lines(snapshot.GroupNames(element)),
+                    Classifications = ElementPrint.Lines(snapshot.ClassificationNames(element)),
+                    Relations = relations.Of(element.Index),
+                };
+            },
+            0,
+            cancel
+        );
         return new RevisionPrint(elements, sets.All)
         {
-            Storeys = [.. snapshot.Structure.Storeys.Select((s, n) =>
-                new PrintedStorey(StoreyKey(snapshot, n), s.Name, s.Level, s.PlacementZ))],
+            Storeys =
+            [
+                .. snapshot.Structure.Storeys.Select(
+                    (s, n) => new PrintedStorey(StoreyKey(snapshot, n), s.Name, s.Level, s.PlacementZ)
+                ),
+            ],
         };
     }
 
     /// <summary>What tells a storey from others.</summary>
-    public static string StoreyKey(ModelSnapshot snapshot, int storey) => storey < 0 ? ""
-        : snapshot.Structure.Storeys[storey] is { GlobalId.Length: > 0 } known ? known.GlobalId : snapshot.Structure.Storeys[storey].Name;
+    public static string StoreyKey(ModelSnapshot snapshot, int storey) =>
+        storey < 0 ? ""
+        : snapshot.Structure.Storeys[storey] is { GlobalId.Length: > 0 } known ? known.GlobalId
+        : snapshot.Structure.Storeys[storey].Name;
 
     private sealed class SetPool
     {
@@ -64,10 +83,17 @@ public sealed record RevisionPrint(IReadOnlyList<ElementPrint> Elements, IReadOn
             {
                 // A set of a type comes with fewer properties where the element has its own, not always the same ones.
                 var key = (sets[i].Index, sets[i].Properties.Count);
-                if (!sets[i].FromType && _known.TryGetValue(key, out numbers[i])) continue;
+                if (!sets[i].FromType && _known.TryGetValue(key, out numbers[i]))
+                    continue;
                 numbers[i] = _sets.Count;
-                _sets.Add(new PrintedSet(sets[i].Name, [.. sets[i].Properties.Select(p => new PrintedProperty(p.Name, p.Value, p.Unit))]));
-                if (!sets[i].FromType) _known[key] = numbers[i];
+                _sets.Add(
+                    new PrintedSet(
+                        sets[i].Name,
+                        [.. sets[i].Properties.Select(p => new PrintedProperty(p.Name, p.Value, p.Unit))]
+                    )
+                );
+                if (!sets[i].FromType)
+                    _known[key] = numbers[i];
             }
 
             return numbers;

@@ -6,7 +6,11 @@ namespace SteadyLintel.Exchange;
 /// <param name="Bytes">The file.</param>
 /// <param name="Rows">The balance by kind and layer.</param>
 /// <param name="Findings">What was odd when reading, what was left behind when writing.</param>
-public sealed record ConversionResult(byte[] Bytes, IReadOnlyList<ConversionRow> Rows, IReadOnlyList<CadFinding> Findings)
+public sealed record ConversionResult(
+    byte[] Bytes,
+    IReadOnlyList<ConversionRow> Rows,
+    IReadOnlyList<CadFinding> Findings
+)
 {
     /// <summary>What each step of the preparation did.</summary>
     public IReadOnlyList<StepResult> Steps { get; init; } = [];

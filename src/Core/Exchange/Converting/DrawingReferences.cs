@@ -6,7 +6,8 @@ namespace SteadyLintel.Exchange;
 public static class DrawingReferences
 {
     /// <summary>The files a drawing refers to, by name without folders.</summary>
-    public static IEnumerable<string> Of(Drawing drawing) => drawing.Blocks.Where(b => b.IsXref).Select(ReferenceBinder.FileOf);
+    public static IEnumerable<string> Of(Drawing drawing) =>
+        drawing.Blocks.Where(b => b.IsXref).Select(ReferenceBinder.FileOf);
 
     /// <summary>What a file is known by: its name without extension, for a drawing may come as DWG where DXF was referred to.</summary>
     public static string NameOf(string file)
@@ -20,8 +21,11 @@ public static class DrawingReferences
     /// <param name="files">Drawings by <see cref="NameOf"/>.</param>
     /// <param name="cancel">Stops it.</param>
     /// <returns>How many entities came, and which references stay open.</returns>
-    public static (int Entities, IReadOnlyList<CadFinding> Findings) Bind(Drawing drawing, IReadOnlyDictionary<string, byte[]> files,
-        CancellationToken cancel = default)
+    public static (int Entities, IReadOnlyList<CadFinding> Findings) Bind(
+        Drawing drawing,
+        IReadOnlyDictionary<string, byte[]> files,
+        CancellationToken cancel = default
+    )
     {
         int came = 0;
         var damaged = new List<CadFinding>();
@@ -30,7 +34,8 @@ public static class DrawingReferences
 
         Drawing? Read(BlockRecord block)
         {
-            if (!files.TryGetValue(NameOf(ReferenceBinder.FileOf(block)), out byte[]? bytes)) return null;
+            if (!files.TryGetValue(NameOf(ReferenceBinder.FileOf(block)), out byte[]? bytes))
+                return null;
             try
             {
                 var (other, _) = CadFile.Read(bytes, cancel);
@@ -39,7 +44,13 @@ public static class DrawingReferences
             }
             catch (CadFormatException e)
             {
-                damaged.Add(new CadFinding("CAD-XREF-DAMAGED", $"handle {block.Handle}", $"{ReferenceBinder.FileOf(block)}: {e.Message}"));
+                damaged.Add(
+                    new CadFinding(
+                        "CAD-XREF-DAMAGED",
+                        $"handle {block.Handle}",
+                        $"{ReferenceBinder.FileOf(block)}: {e.Message}"
+                    )
+                );
                 return null;
             }
         }

@@ -18,7 +18,9 @@ internal sealed class PlaceTest
     public PlaceTest(Drawing drawing, InsertTransform map)
     {
         _map = map;
-        _before = drawing.Model.Entities.DistinctBy(e => e.Handle).ToDictionary(e => e.Handle, e => (e.Type, Points(drawing, e)));
+        _before = drawing
+            .Model.Entities.DistinctBy(e => e.Handle)
+            .ToDictionary(e => e.Handle, e => (e.Type, Points(drawing, e)));
     }
 
     /// <summary>Compares.</summary>
@@ -27,18 +29,29 @@ internal sealed class PlaceTest
     /// <param name="differ">Told of the first differences.</param>
     public ReconciliationCheck Compare(Drawing again, IReadOnlySet<Handle> gone, Action<string> differ)
     {
-        int same = 0, other = 0;
+        int same = 0,
+            other = 0;
         double largest = 0;
         var within = again.Model.Entities.OfType<Insert>().ToLookup(i => i.Block);
         foreach (var (entity, at) in Found(again, within))
         {
-            if (gone.Contains(entity.Handle) || !_before.TryGetValue(entity.Handle, out var before) || before.Type != entity.Type) continue;
+            if (
+                gone.Contains(entity.Handle)
+                || !_before.TryGetValue(entity.Handle, out var before)
+                || before.Type != entity.Type
+            )
+                continue;
             var now = Points(again, entity);
-            double off = now.Length != before.Points.Length ? double.PositiveInfinity : 0, size = 1;
+            double off = now.Length != before.Points.Length ? double.PositiveInfinity : 0,
+                size = 1;
             for (int i = 0; i < now.Length && double.IsFinite(off); i++)
             {
-                Vec3 expected = _map.Apply(before.Points[i]), found = at.Apply(now[i]);
-                size = Math.Max(size, Math.Max(Math.Abs(expected.X), Math.Max(Math.Abs(expected.Y), Math.Abs(expected.Z))));
+                Vec3 expected = _map.Apply(before.Points[i]),
+                    found = at.Apply(now[i]);
+                size = Math.Max(
+                    size,
+                    Math.Max(Math.Abs(expected.X), Math.Max(Math.Abs(expected.Y), Math.Abs(expected.Z)))
+                );
                 off = Math.Max(off, (expected - found).Length);
             }
 
@@ -50,7 +63,9 @@ internal sealed class PlaceTest
             }
 
             other++;
-            differ($"{entity.Type} {entity.Handle} is not where the placing puts it{(double.IsFinite(off) ? $", {off:G3} off" : "")}.");
+            differ(
+                $"{entity.Type} {entity.Handle} is not where the placing puts it{(double.IsFinite(off) ? $", {off:G3} off" : "")}."
+            );
         }
 
         return new ReconciliationCheck("place (drawing units)", same, other, largest);
@@ -59,10 +74,14 @@ internal sealed class PlaceTest
     // Model space, and what was put into a block to be placed, through its insert.
     private IEnumerable<(Entity Entity, InsertTransform At)> Found(Drawing again, ILookup<Handle, Insert> inserts)
     {
-        foreach (var entity in again.Model.Entities) yield return (entity, InsertTransform.Identity);
-        foreach (var block in again.Blocks.Where(b => !b.IsSpace && b.Entities.Exists(e => _before.ContainsKey(e.Handle))))
-            foreach (var insert in inserts[block.Handle].Take(1))
-                foreach (var entity in block.Entities) yield return (entity, InsertTransform.All(insert, block, 1).First());
+        foreach (var entity in again.Model.Entities)
+            yield return (entity, InsertTransform.Identity);
+        foreach (
+            var block in again.Blocks.Where(b => !b.IsSpace && b.Entities.Exists(e => _before.ContainsKey(e.Handle)))
+        )
+        foreach (var insert in inserts[block.Handle].Take(1))
+        foreach (var entity in block.Entities)
+            yield return (entity, InsertTransform.All(insert, block, 1).First());
     }
 
     private static Vec3[] Points(Drawing drawing, Entity entity)
@@ -70,11 +89,16 @@ internal sealed class PlaceTest
         IEnumerable<Vec3> points = entity switch
         {
             Insert e => drawing.Blocks[e.Block] is { } block
-                ? InsertTransform.All(e, block, 1).SelectMany(p => (Vec3[])[p.Origin, p.Origin + p.X, p.Origin + p.Y, p.Origin + p.Z])
+                ? InsertTransform
+                    .All(e, block, 1)
+                    .SelectMany(p => (Vec3[])[p.Origin, p.Origin + p.X, p.Origin + p.Y, p.Origin + p.Z])
                 : [ObjectCoordinates.ToWorld(e.Location, e.Normal)],
             // A circle begins nowhere: its middle, and a radius along its axis.
-            Circle e => [ObjectCoordinates.ToWorld(e.Centre, e.Normal),
-                ObjectCoordinates.ToWorld(e.Centre, e.Normal) + (e.Normal.Unit() * e.Radius)],
+            Circle e =>
+            [
+                ObjectCoordinates.ToWorld(e.Centre, e.Normal),
+                ObjectCoordinates.ToWorld(e.Centre, e.Normal) + (e.Normal.Unit() * e.Radius),
+            ],
             Polyline { Kind: not PolylineKind.Flat } e => e.Vertices.Where(v => !v.IsFace).Select(v => v.Location),
             Dimension e => Measured(e),
             Hatch e => HatchArea.Loops(e, InsertTransform.Identity).SelectMany(l => l),
@@ -91,6 +115,11 @@ internal sealed class PlaceTest
     }
 
     private static Vec3[] Measured(Dimension e) =>
-        [e.Definition, ObjectCoordinates.ToWorld(e.TextMiddle, e.Normal),
-            .. e.Kind is DimensionKind.Radius or DimensionKind.Diameter ? (Vec3[])[e.Third] : [e.Points.First, e.Points.Second]];
+        [
+            e.Definition,
+            ObjectCoordinates.ToWorld(e.TextMiddle, e.Normal),
+            .. e.Kind is DimensionKind.Radius or DimensionKind.Diameter
+                ? (Vec3[])[e.Third]
+                : [e.Points.First, e.Points.Second],
+        ];
 }

@@ -27,7 +27,13 @@ public sealed record FindingElement(string GlobalId, int StepId, string Class, s
 /// <param name="Message">One sentence: what is wrong and what to do.</param>
 /// <param name="Count">How many elements or places.</param>
 /// <param name="Elements">The first <see cref="MaxElements"/> of them.</param>
-public sealed record Finding(string Code, Severity Severity, string Message, int Count, IReadOnlyList<FindingElement> Elements)
+public sealed record Finding(
+    string Code,
+    Severity Severity,
+    string Message,
+    int Count,
+    IReadOnlyList<FindingElement> Elements
+)
 {
     /// <summary>How many elements a finding names; beyond that it only counts.</summary>
     public const int MaxElements = 1000;

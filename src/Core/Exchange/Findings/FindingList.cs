@@ -3,8 +3,10 @@ namespace SteadyLintel.Exchange;
 /// <summary>Collects findings by code, worst first when done.</summary>
 public sealed class FindingList
 {
-    private readonly Dictionary<string,
-        (Severity Severity, Func<int, string> Message, List<FindingElement> Elements, int Count)> _byCode = [];
+    private readonly Dictionary<
+        string,
+        (Severity Severity, Func<int, string> Message, List<FindingElement> Elements, int Count)
+    > _byCode = [];
 
     /// <summary>Adds one case of a finding.</summary>
     /// <param name="code">The code.</param>
@@ -15,13 +17,24 @@ public sealed class FindingList
     public void Add(string code, Severity severity, Func<int, string> message, FindingElement? element, int count = 1)
     {
         var entry = _byCode.TryGetValue(code, out var known) ? known : (severity, message, [], 0);
-        if (element is not null && entry.Elements.Count < Finding.MaxElements) entry.Elements.Add(element);
+        if (element is not null && entry.Elements.Count < Finding.MaxElements)
+            entry.Elements.Add(element);
         entry.Count += count;
         _byCode[code] = entry;
     }
 
     /// <summary>The findings, errors first, then by code.</summary>
     public IReadOnlyList<Finding> ToList() =>
-        [.. _byCode.Select(f => new Finding(f.Key, f.Value.Severity, f.Value.Message(f.Value.Count), f.Value.Count, f.Value.Elements))
-            .OrderByDescending(f => f.Severity).ThenBy(f => f.Code, StringComparer.Ordinal)];
+        [
+            .. _byCode
+                .Select(f => new Finding(
+                    f.Key,
+                    f.Value.Severity,
+                    f.Value.Message(f.Value.Count),
+                    f.Value.Count,
+                    f.Value.Elements
+                ))
+                .OrderByDescending(f => f.Severity)
+                .ThenBy(f => f.Code, StringComparer.Ordinal),
+        ];
 }

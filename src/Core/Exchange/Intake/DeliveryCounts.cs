@@ -15,6 +15,7 @@ public sealed record DeliveryCounts(IReadOnlyDictionary<string, int> Storeys, IR
 
     /// <summary>The sums of counts that have the same name, whatever its case.</summary>
     public static IReadOnlyDictionary<string, int> Sums(IEnumerable<(string Name, int Count)> counts) =>
-        counts.GroupBy(c => c.Name, StringComparer.OrdinalIgnoreCase).ToDictionary(g => g.Key, g => g.Sum(c => c.Count),
-            StringComparer.OrdinalIgnoreCase);
+        counts
+            .GroupBy(c => c.Name, StringComparer.OrdinalIgnoreCase)
+            .ToDictionary(g => g.Key, g => g.Sum(c => c.Count), StringComparer.OrdinalIgnoreCase);
 }

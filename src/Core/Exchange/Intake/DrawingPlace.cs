@@ -15,22 +15,37 @@ public sealed record DrawingPlace(string System, Vec3 Design, Vec3 Reference, do
     private const int LongestDefinition = 1 << 20;
 
     /// <summary>The place of a drawing, or null when it says none.</summary>
-    public static DrawingPlace? Of(Drawing drawing) => drawing.Objects.OfType<GeoData>().FirstOrDefault() is { } g
-        ? new DrawingPlace(SystemOf(g.System), g.Design, g.Reference, Math.Atan2(g.North.Y, g.North.X) * 180 / Math.PI) : null;
+    public static DrawingPlace? Of(Drawing drawing) =>
+        drawing.Objects.OfType<GeoData>().FirstOrDefault() is { } g
+            ? new DrawingPlace(
+                SystemOf(g.System),
+                g.Design,
+                g.Reference,
+                Math.Atan2(g.North.Y, g.North.X) * 180 / Math.PI
+            )
+            : null;
 
     // Definitions are XML with aliases; what is no XML is a name itself.
     private static string SystemOf(string definition)
     {
         definition = definition.Trim();
-        if (!definition.StartsWith('<') || definition.Length > LongestDefinition) return definition.Length <= 100 ? definition : "";
+        if (!definition.StartsWith('<') || definition.Length > LongestDefinition)
+            return definition.Length <= 100 ? definition : "";
         try
         {
             var root = XDocument.Parse(definition).Root!;
-            var epsg = Named(root, "Alias").FirstOrDefault(a => (string?)a.Attribute("type") == "CoordinateSystem"
-                && Named(a, "Namespace").Any(n => n.Value.StartsWith("EPSG", StringComparison.Ordinal)));
-            if (epsg?.Attribute("id") is { } id) return $"EPSG:{id.Value}";
+            var epsg = Named(root, "Alias")
+                .FirstOrDefault(a =>
+                    (string?)a.Attribute("type") == "CoordinateSystem"
+                    && Named(a, "Namespace").Any(n => n.Value.StartsWith("EPSG", StringComparison.Ordinal))
+                );
+            if (epsg?.Attribute("id") is { } id)
+                return $"EPSG:{id.Value}";
             return root.Descendants()
-                .FirstOrDefault(e => e.Name.LocalName.EndsWith("CoordinateSystem", StringComparison.Ordinal))?.Attribute("id")?.Value ?? "";
+                .FirstOrDefault(e => e.Name.LocalName.EndsWith("CoordinateSystem", StringComparison.Ordinal))
+                ?.Attribute("id")
+                ?.Value
+                ?? "";
         }
         catch (XmlException)
         {
@@ -38,5 +53,6 @@ public sealed record DrawingPlace(string System, Vec3 Design, Vec3 Reference, do
         }
     }
 
-    private static IEnumerable<XElement> Named(XElement within, string name) => within.Descendants().Where(e => e.Name.LocalName == name);
+    private static IEnumerable<XElement> Named(XElement within, string name) =>
+        within.Descendants().Where(e => e.Name.LocalName == name);
 }

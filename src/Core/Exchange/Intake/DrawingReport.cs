@@ -18,10 +18,20 @@ namespace SteadyLintel.Exchange;
 /// <param name="Findings">What is odd.</param>
 /// <param name="Place">Where it says it is on the earth, or null.</param>
 public sealed record DrawingReport(
-    string Format, string Version, string Unit, double? Metres, Box Extents, IReadOnlyList<DrawingLayer> Layers,
-        IReadOnlyList<NamedCount> Entities, IReadOnlyList<DrawingBlock> Blocks,
-    IReadOnlyList<DrawingLayout> Layouts, IReadOnlyList<DrawingReference> ExternalReferences, int Texts, IReadOnlyList<Finding> Findings,
-        DrawingPlace? Place = null);
+    string Format,
+    string Version,
+    string Unit,
+    double? Metres,
+    Box Extents,
+    IReadOnlyList<DrawingLayer> Layers,
+    IReadOnlyList<NamedCount> Entities,
+    IReadOnlyList<DrawingBlock> Blocks,
+    IReadOnlyList<DrawingLayout> Layouts,
+    IReadOnlyList<DrawingReference> ExternalReferences,
+    int Texts,
+    IReadOnlyList<Finding> Findings,
+    DrawingPlace? Place = null
+);
 
 /// <summary>A layer: colour as 0xRRGGBB, switches, and how many entities of model space and layouts are on it.</summary>
 public sealed record DrawingLayer(string Name, int Rgb, bool On, bool Frozen, bool Locked, int Count);
@@ -32,12 +42,19 @@ public sealed record DrawingBlock(string Name, int Entities, int Inserts);
 /// <summary>A layout with its paper in millimetres and the scales of its viewports (0.01 is 1:100 where model space is in
 /// millimetres). Entities are what is drawn on it, the viewport of the paper itself left out; null in reports from before they
 /// were counted.</summary>
-public sealed record DrawingLayout(string Name, double PaperWidth, double PaperHeight, IReadOnlyList<double> ViewportScales,
-    int? Entities = null);
+public sealed record DrawingLayout(
+    string Name,
+    double PaperWidth,
+    double PaperHeight,
+    IReadOnlyList<double> ViewportScales,
+    int? Entities = null
+);
 
 /// <summary>Another file that is drawn on, and whether the writer had it.</summary>
 public sealed record DrawingReference(string Name, string Path, bool Loaded)
 {
     /// <summary>Whether it is a drawing, to be found among the job's deliveries.</summary>
-    public bool IsDrawing => Path.EndsWith(".dwg", StringComparison.OrdinalIgnoreCase) || Path.EndsWith(".dxf", StringComparison.OrdinalIgnoreCase);
+    public bool IsDrawing =>
+        Path.EndsWith(".dwg", StringComparison.OrdinalIgnoreCase)
+        || Path.EndsWith(".dxf", StringComparison.OrdinalIgnoreCase);
 }

@@ -29,20 +29,30 @@ public static class FileRecognition
     /// <returns>The kind and, when refused, one sentence for the sender.</returns>
     public static (DeliveredKind Kind, string Sentence) Recognise(ReadOnlySpan<byte> head)
     {
-        if (head.IsEmpty) return (DeliveredKind.Refused, "The file is empty (0 bytes); ask for it to be sent again.");
+        if (head.IsEmpty)
+            return (DeliveredKind.Refused, "The file is empty (0 bytes); ask for it to be sent again.");
         // First: an archive may hold its files as they are, and the words of one are then among its first bytes.
-        if (head.StartsWith("PK\u0003\u0004"u8)) return (DeliveredKind.Zip, "");
+        if (head.StartsWith("PK\u0003\u0004"u8))
+            return (DeliveredKind.Zip, "");
         var text = head.StartsWith("\uFEFF"u8) ? head[3..] : head;
         text = text.TrimStart(" \t\r\n"u8);
-        if (text.StartsWith("ISO-10303-21"u8) || text.IndexOf("ISO-10303-21;"u8) >= 0) return (DeliveredKind.Step, "");
-        if (CadFile.Looks(text)) return (DeliveredKind.Drawing, "");
-        if (text.StartsWith("<"u8)) return Refuse("This is XML; ask for the model as IFC in the STEP form (.ifc).");
-        if (head.StartsWith("%PDF"u8)) return Refuse("This is a PDF; ask for the model as IFC.");
+        if (text.StartsWith("ISO-10303-21"u8) || text.IndexOf("ISO-10303-21;"u8) >= 0)
+            return (DeliveredKind.Step, "");
+        if (CadFile.Looks(text))
+            return (DeliveredKind.Drawing, "");
+        if (text.StartsWith("<"u8))
+            return Refuse("This is XML; ask for the model as IFC in the STEP form (.ifc).");
+        if (head.StartsWith("%PDF"u8))
+            return Refuse("This is a PDF; ask for the model as IFC.");
         if (head.StartsWith(new byte[] { 0xD0, 0xCF, 0x11, 0xE0 }))
-            return Refuse("This is a file in a program's private format; ask the sender to export IFC from that program.");
-        if (text.StartsWith("{"u8)) return Refuse("This is JSON; ask for the model as IFC in the STEP form (.ifc).");
+            return Refuse(
+                "This is a file in a program's private format; ask the sender to export IFC from that program."
+            );
+        if (text.StartsWith("{"u8))
+            return Refuse("This is JSON; ask for the model as IFC in the STEP form (.ifc).");
         return Refuse(
-            "The file is neither IFC nor a drawing: it begins with neither ISO-10303-21 nor the mark of DWG or DXF. Ask the sender to export IFC.");
+            "The file is neither IFC nor a drawing: it begins with neither ISO-10303-21 nor the mark of DWG or DXF. Ask the sender to export IFC."
+        );
     }
 
     private static (DeliveredKind, string) Refuse(string sentence) => (DeliveredKind.Refused, sentence);

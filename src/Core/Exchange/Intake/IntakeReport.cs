@@ -4,7 +4,13 @@ using SteadyLintel.Ifc;
 namespace SteadyLintel.Exchange;
 
 /// <summary>A storey in an intake report; heights in metres.</summary>
-public sealed record StoreyFacts(string Name, string GlobalId, double Elevation, int Elements, IReadOnlyList<NamedCount> Classes);
+public sealed record StoreyFacts(
+    string Name,
+    string GlobalId,
+    double Elevation,
+    int Elements,
+    IReadOnlyList<NamedCount> Classes
+);
 
 /// <summary>A name with how often it occurs.</summary>
 public sealed record NamedCount(string Name, int Count);
@@ -34,12 +40,27 @@ public sealed record PropertySetFacts(string Name, int Elements, int Values, int
 /// <param name="Triangles">How many triangles the shapes have.</param>
 /// <param name="Findings">Findings, worst first.</param>
 public sealed record IntakeReport(
-    string Schema, string Application, string LengthUnit, double Metres, string Project, string Site, string Building,
-        IReadOnlyList<StoreyFacts> Storeys,
-    IReadOnlyList<NamedCount> Classes, int Products, int Elements, int NoStorey, IReadOnlyList<NamedCount> Types,
-        IReadOnlyList<NamedCount> Layers,
-    IReadOnlyList<NamedCount> Materials, IReadOnlyList<PropertySetFacts> PropertySets, Box Bounds, GeoReference Place, long Triangles,
-        IReadOnlyList<Finding> Findings)
+    string Schema,
+    string Application,
+    string LengthUnit,
+    double Metres,
+    string Project,
+    string Site,
+    string Building,
+    IReadOnlyList<StoreyFacts> Storeys,
+    IReadOnlyList<NamedCount> Classes,
+    int Products,
+    int Elements,
+    int NoStorey,
+    IReadOnlyList<NamedCount> Types,
+    IReadOnlyList<NamedCount> Layers,
+    IReadOnlyList<NamedCount> Materials,
+    IReadOnlyList<PropertySetFacts> PropertySets,
+    Box Bounds,
+    GeoReference Place,
+    long Triangles,
+    IReadOnlyList<Finding> Findings
+)
 {
     /// <summary>The GlobalId of the project, by which a next revision of the same model is recognised; empty where there is none.</summary>
     public string ProjectId { get; init; } = "";

@@ -7,9 +7,14 @@ public static class PropertyFacts
     /// <returns>The sets by name.</returns>
     public static IReadOnlyList<PropertySetFacts> Read(ModelSnapshot snapshot, CancellationToken cancel = default)
     {
-        if (snapshot.Elements.Count == 0) return [];
+        if (snapshot.Elements.Count == 0)
+            return [];
         var all = new SortedDictionary<string, PropertySetFacts>(StringComparer.Ordinal);
-        var options = new ParallelOptions { CancellationToken = cancel, MaxDegreeOfParallelism = Environment.ProcessorCount };
+        var options = new ParallelOptions
+        {
+            CancellationToken = cancel,
+            MaxDegreeOfParallelism = Environment.ProcessorCount,
+        };
         Parallel.ForEach(System.Collections.Concurrent.Partitioner.Create(0, snapshot.Elements.Count), options, range =>
         {
             var counts = Count(snapshot, range.Item1, range.Item2);
@@ -22,7 +27,7 @@ public static class PropertyFacts
                     {
                         Elements = sum.Elements + c.Elements,
                         Values = sum.Values + c.Values,
-                        Blank = sum.Blank + c.Blank
+                        Blank = sum.Blank + c.Blank,
                     };
                 }
             }
@@ -30,14 +35,22 @@ public static class PropertyFacts
         return [.. all.Values];
     }
 
-    private static Dictionary<string, (int Elements, int Values, int Blank)> Count(ModelSnapshot snapshot, int from, int to)
+    private static Dictionary<string, (int Elements, int Values, int Blank)> Count(
+        ModelSnapshot snapshot,
+        int from,
+        int to
+    )
     {
         var counts = new Dictionary<string, (int Elements, int Values, int Blank)>();
         for (int n = from; n < to; n++)
         {
             foreach (var set in snapshot.Properties.Of(snapshot.Elements[n].Index))
             {
-                ref var count = ref System.Runtime.InteropServices.CollectionsMarshal.GetValueRefOrAddDefault(counts, set.Name, out _);
+                ref var count = ref System.Runtime.InteropServices.CollectionsMarshal.GetValueRefOrAddDefault(
+                    counts,
+                    set.Name,
+                    out _
+                );
                 int filled = set.Filled;
                 count = (count.Elements + 1, count.Values + filled, count.Blank + set.Properties.Count - filled);
             }

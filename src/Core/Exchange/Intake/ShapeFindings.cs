@@ -14,35 +14,54 @@ internal sealed class ShapeFindings(ModelSnapshot snapshot, FindingList findings
 
     public void Add(ModelElement element, Shape? shape)
     {
-        if (shape is null) return;
+        if (shape is null)
+            return;
         foreach (string problem in shape.Problems)
-            findings.Add("IFC-SHAPE-FAILED", Severity.Warning,
-                n => $"{n} shapes could not be built in full; the elements are stored, their pictures and volumes are not complete.",
-                    StructureFindings.About(snapshot.Model, element.Index, problem));
-        if (shape.Parts.Count == 0) return;
+            findings.Add(
+                "IFC-SHAPE-FAILED",
+                Severity.Warning,
+                n =>
+                    $"{n} shapes could not be built in full; the elements are stored, their pictures and volumes are not complete.",
+                StructureFindings.About(snapshot.Model, element.Index, problem)
+            );
+        if (shape.Parts.Count == 0)
+            return;
         _shaped++;
         foreach (var part in shape.Parts)
         {
             Triangles += part.Mesh.TriangleCount;
             var frame = shape.World.Compose(part.Frame);
-            foreach (var point in part.Mesh.Points) Bounds = Bounds.Add(frame.Point(point));
+            foreach (var point in part.Mesh.Points)
+                Bounds = Bounds.Add(frame.Point(point));
         }
     }
 
     public void Finish()
     {
         if (_shaped == 0 && snapshot.Elements.Count > 0)
-            findings.Add("IFC-SHAPE-NONE", Severity.Error,
-                _ => "No element has a shape; the file carries data only. Ask for an export with geometry.", null);
+            findings.Add(
+                "IFC-SHAPE-NONE",
+                Severity.Error,
+                _ => "No element has a shape; the file carries data only. Ask for an export with geometry.",
+                null
+            );
         if (!Bounds.IsEmpty && Largest(Bounds) > SinglePrecision.Far)
-            findings.Add("IFC-FAR-FROM-ORIGIN", Severity.Warning,
+            findings.Add(
+                "IFC-FAR-FROM-ORIGIN",
+                Severity.Warning,
                 _ =>
                     FormattableString.Invariant(
-                        $"The model reaches {SinglePrecision.Reach(Largest(Bounds))} from zero; programs with single precision round there to {SinglePrecision.SpacingText(Largest(Bounds))}. Set it out near the job origin before handing over."), null);
+                        $"The model reaches {SinglePrecision.Reach(Largest(Bounds))} from zero; programs with single precision round there to {SinglePrecision.SpacingText(Largest(Bounds))}. Set it out near the job origin before handing over."
+                    ),
+                null
+            );
         foreach (int texture in snapshot.Model.OfType("IfcSurfaceTexture"))
-            findings.Add("IFC-TEXTURE", Severity.Note,
+            findings.Add(
+                "IFC-TEXTURE",
+                Severity.Note,
                 n => $"{n} textures are not shown; surfaces have their colour. A hand-over as IFC keeps them.",
-                    StructureFindings.About(snapshot.Model, texture, ""));
+                StructureFindings.About(snapshot.Model, texture, "")
+            );
     }
 
     private static double Largest(Box box) =>

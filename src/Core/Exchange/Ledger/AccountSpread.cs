@@ -7,8 +7,10 @@ namespace SteadyLintel.Exchange;
 /// points.</summary>
 internal sealed class AccountSpread(SourceAccounts accounts)
 {
-    private const byte Unknown = 0, Open = 255;
+    private const byte Unknown = 0,
+        Open = 255;
     private readonly IfcModel _model = accounts.Snapshot.Model;
+
     // The account of an instance and all it refers to, plus one; and the instance it is from.
     private readonly byte[] _deep = accounts.AnyChange ? new byte[accounts.Snapshot.Model.File.Count] : [];
     private readonly int[] _from = accounts.AnyChange ? new int[accounts.Snapshot.Model.File.Count] : [];
@@ -17,11 +19,14 @@ internal sealed class AccountSpread(SourceAccounts accounts)
     public (LedgerAccount Account, string Rule)? Shape(int product)
     {
         var roots = _model.Is(product, "IfcProduct")
-            ? Single(_model.Ref(product, "Representation")) : _model.Refs(product, "RepresentationMaps");
-        if (roots.Length == 0) return null;
+            ? Single(_model.Ref(product, "Representation"))
+            : _model.Refs(product, "RepresentationMaps");
+        if (roots.Length == 0)
+            return null;
         // A rule can leave out a shape of what goes.
         return Array.TrueForAll(roots, r => accounts.Of(r) == LedgerAccount.LeftOut && accounts.RuleOf(r).Length > 0)
-            ? (LedgerAccount.LeftOut, accounts.RuleOf(roots[0])) : Worst(roots);
+            ? (LedgerAccount.LeftOut, accounts.RuleOf(roots[0]))
+            : Worst(roots);
     }
 
     /// <summary>The account of a product's place; null when it has none of its own.</summary>
@@ -32,7 +37,8 @@ internal sealed class AccountSpread(SourceAccounts accounts)
     public (LedgerAccount Account, string Rule) OfStyle(int styled)
     {
         var own = (accounts.Of(styled), accounts.RuleOf(styled));
-        if (own.Item1 is LedgerAccount.LeftOut or LedgerAccount.Unaccounted || !accounts.AnyChange) return own;
+        if (own.Item1 is LedgerAccount.LeftOut or LedgerAccount.Unaccounted || !accounts.AnyChange)
+            return own;
         var styles = Worst(_model.Refs(styled, "Styles"));
         return styles.Account > own.Item1 ? styles : own;
     }
@@ -41,17 +47,21 @@ internal sealed class AccountSpread(SourceAccounts accounts)
 
     private (LedgerAccount Account, string Rule) Worst(int[] roots)
     {
-        if (!accounts.AnyChange) return (LedgerAccount.Same, "");
+        if (!accounts.AnyChange)
+            return (LedgerAccount.Same, "");
         int worst = -1;
         byte deep = Unknown;
         foreach (int root in roots)
         {
-            if (_deep[root] == Unknown) Visit(root);
-            if (_deep[root] > deep) (deep, worst) = (_deep[root], _from[root]);
+            if (_deep[root] == Unknown)
+                Visit(root);
+            if (_deep[root] > deep)
+                (deep, worst) = (_deep[root], _from[root]);
         }
 
         return worst < 0 || deep <= (byte)LedgerAccount.Same + 1
-            ? (LedgerAccount.Same, "") : ((LedgerAccount)(deep - 1), accounts.RuleOf(worst));
+            ? (LedgerAccount.Same, "")
+            : ((LedgerAccount)(deep - 1), accounts.RuleOf(worst));
     }
 
     // Depth first, without recursion: chains in a file may be as long as it is.
@@ -77,18 +87,21 @@ internal sealed class AccountSpread(SourceAccounts accounts)
             int from = index;
             bool waits = false;
             var raw = _model.File.Raw(index);
-            for (int at = 1; StepReferences.Next(raw, ref at, out int id, out _);)
+            for (int at = 1; StepReferences.Next(raw, ref at, out int id, out _); )
             {
-                if (_model.File.IndexOf(id) is not (>= 0 and var target) || IsOwnThing(target)) continue;
+                if (_model.File.IndexOf(id) is not (>= 0 and var target) || IsOwnThing(target))
+                    continue;
                 if (_deep[target] == Unknown && !entered)
                 {
                     stack.Push(target);
                     waits = true;
                 }
-                else if (_deep[target] != Open && _deep[target] > worst) (worst, from) = (_deep[target], _from[target]);
+                else if (_deep[target] != Open && _deep[target] > worst)
+                    (worst, from) = (_deep[target], _from[target]);
             }
 
-            if (waits) continue;
+            if (waits)
+                continue;
             stack.Pop();
             (_deep[index], _from[index]) = (worst, from);
         }

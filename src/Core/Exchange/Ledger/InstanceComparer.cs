@@ -19,15 +19,20 @@ internal sealed class InstanceComparer(IfcModel source, IfcModel again, Func<int
     public string? Difference(ExpectedInstance expected, int found)
     {
         string keyword = again.File.TypeNames[again.File.TypeOf(found)];
-        if (expected.Keyword is null) return null;
-        if (keyword != expected.Keyword) return "class";
-        if (keyword.Length == 0) return SameButNames(source.File.Raw(expected.Index), again.File.Raw(found)) ? null : "values";
+        if (expected.Keyword is null)
+            return null;
+        if (keyword != expected.Keyword)
+            return "class";
+        if (keyword.Length == 0)
+            return SameButNames(source.File.Raw(expected.Index), again.File.Raw(found)) ? null : "values";
         var record = again.Record(found);
         int position = 0;
         foreach (var value in new StepItems(record.Raw))
         {
-            if (position >= expected.Values.Count) return "number of attributes";
-            if (!Same(expected.Values[position], value)) return Name(expected, position);
+            if (position >= expected.Values.Count)
+                return "number of attributes";
+            if (!Same(expected.Values[position], value))
+                return Name(expected, position);
             position++;
         }
 
@@ -39,25 +44,33 @@ internal sealed class InstanceComparer(IfcModel source, IfcModel again, Func<int
     /// <param name="after">The instance in the file.</param>
     public bool SameButNames(ReadOnlySpan<byte> before, ReadOnlySpan<byte> after)
     {
-        int a = 0, b = 0, doneA = 0, doneB = 0;
+        int a = 0,
+            b = 0,
+            doneA = 0,
+            doneB = 0;
         while (true)
         {
             bool moreA = StepReferences.Next(before, ref a, out int idA, out int startA),
                 moreB = StepReferences.Next(after, ref b, out int idB, out int startB);
-            if (moreA != moreB) return false;
-            if (!moreA) return before[doneA..].SequenceEqual(after[doneB..]);
-            if (nameOf(idA) != idB || !before[doneA..startA].SequenceEqual(after[doneB..startB])) return false;
+            if (moreA != moreB)
+                return false;
+            if (!moreA)
+                return before[doneA..].SequenceEqual(after[doneB..]);
+            if (nameOf(idA) != idB || !before[doneA..startA].SequenceEqual(after[doneB..startB]))
+                return false;
             (doneA, doneB) = (a, b);
         }
     }
 
     private static string Name(ExpectedInstance expected, int position) =>
         expected.Entity is { } entity && position < entity.Attributes.Count
-            ? entity.Attributes[position].Name : $"attribute {position + 1}";
+            ? entity.Attributes[position].Name
+            : $"attribute {position + 1}";
 
     private bool Same(ExpectedValue expected, StepValue found)
     {
-        if (expected.Anything) return true;
+        if (expected.Anything)
+            return true;
         var bytes = Encoding.Latin1.GetBytes(expected.Text);
         return Same(new StepValue(bytes), found, expected.Lengths, expected.TypedLengths, expected.Longer);
     }
@@ -65,21 +78,32 @@ internal sealed class InstanceComparer(IfcModel source, IfcModel again, Func<int
     private bool Same(StepValue expected, StepValue found, double lengths, double typed, bool longer = false)
     {
         // Nobody looks into it, so nobody can have changed a part of it.
-        if (expected.IsTooDeep || found.IsTooDeep) return expected.Raw.SequenceEqual(found.Raw);
+        if (expected.IsTooDeep || found.IsTooDeep)
+            return expected.Raw.SequenceEqual(found.Raw);
         switch (expected.Kind)
         {
             case StepKind.Number:
                 return found.Kind == StepKind.Number && SameNumber(expected, found, lengths);
             case StepKind.Reference:
-                if (found.Kind == StepKind.Reference) return nameOf(expected.Reference) == found.Reference;
+                if (found.Kind == StepKind.Reference)
+                    return nameOf(expected.Reference) == found.Reference;
                 return found.IsNull && Stays(expected.Reference);
             case StepKind.Typed:
-                if (found.Kind != StepKind.Typed || !KeywordsEqual(expected.TypeBytes, found.TypeBytes)) return false;
-                return Same(expected.Inner, found.Inner, typed != 1 && MeasureKinds.IsLength(expected.TypeName!) ? typed : 1, typed);
+                if (found.Kind != StepKind.Typed || !KeywordsEqual(expected.TypeBytes, found.TypeBytes))
+                    return false;
+                return Same(
+                    expected.Inner,
+                    found.Inner,
+                    typed != 1 && MeasureKinds.IsLength(expected.TypeName!) ? typed : 1,
+                    typed
+                );
             case StepKind.List:
-                return found.Kind == StepKind.List ? SameList(expected, found, lengths, typed, longer) : found.IsNull && AllStay(expected);
+                return found.Kind == StepKind.List
+                    ? SameList(expected, found, lengths, typed, longer)
+                    : found.IsNull && AllStay(expected);
             case StepKind.String:
-                return found.Kind == StepKind.String && (expected.Raw.SequenceEqual(found.Raw) || expected.Text == found.Text);
+                return found.Kind == StepKind.String
+                    && (expected.Raw.SequenceEqual(found.Raw) || expected.Text == found.Text);
             default:
                 return expected.Raw.SequenceEqual(found.Raw);
         }
@@ -87,8 +111,10 @@ internal sealed class InstanceComparer(IfcModel source, IfcModel again, Func<int
 
     private static bool SameNumber(StepValue expected, StepValue found, double lengths)
     {
-        if (lengths == 1 && expected.Raw.SequenceEqual(found.Raw)) return true;
-        double a = expected.Real * lengths, b = found.Real;
+        if (lengths == 1 && expected.Raw.SequenceEqual(found.Raw))
+            return true;
+        double a = expected.Real * lengths,
+            b = found.Real;
         // A number that was not scaled is the same to the last digit.
         return lengths == 1 ? a.Equals(b) : Math.Abs(a - b) <= Rounding * Math.Abs(b) + double.Epsilon;
     }
@@ -99,8 +125,10 @@ internal sealed class InstanceComparer(IfcModel source, IfcModel again, Func<int
         bool more = items.MoveNext();
         foreach (var item in expected.Items)
         {
-            if (more && Same(item, items.Current, lengths, typed)) more = items.MoveNext();
-            else if (item.Kind != StepKind.Reference || !Stays(item.Reference)) return false;
+            if (more && Same(item, items.Current, lengths, typed))
+                more = items.MoveNext();
+            else if (item.Kind != StepKind.Reference || !Stays(item.Reference))
+                return false;
         }
 
         return !more || longer;
@@ -111,7 +139,8 @@ internal sealed class InstanceComparer(IfcModel source, IfcModel again, Func<int
         bool any = false;
         foreach (var item in list.Items)
         {
-            if (item.Kind != StepKind.Reference || !Stays(item.Reference)) return false;
+            if (item.Kind != StepKind.Reference || !Stays(item.Reference))
+                return false;
             any = true;
         }
 
@@ -121,5 +150,6 @@ internal sealed class InstanceComparer(IfcModel source, IfcModel again, Func<int
     private bool Stays(int id) => source.File.IndexOf(id) is >= 0 and var index && mayStay(index);
 
     private static bool KeywordsEqual(ReadOnlySpan<byte> a, ReadOnlySpan<byte> b) =>
-        a.SequenceEqual(b) || Encoding.ASCII.GetString(a).Equals(Encoding.ASCII.GetString(b), StringComparison.OrdinalIgnoreCase);
+        a.SequenceEqual(b)
+        || Encoding.ASCII.GetString(a).Equals(Encoding.ASCII.GetString(b), StringComparison.OrdinalIgnoreCase);
 }

@@ -10,8 +10,14 @@ namespace SteadyLintel.Exchange;
 /// <param name="NotCarried">How many the written form has no place for, by reason.</param>
 /// <param name="Unaccounted">How many are in none of these accounts, or were found and are in no source.</param>
 public sealed record LedgerLine(
-    string Kind, int Things, int Same, IReadOnlyDictionary<string, int> Changed, IReadOnlyDictionary<string, int> LeftOut,
-        IReadOnlyDictionary<string, int> NotCarried, int Unaccounted)
+    string Kind,
+    int Things,
+    int Same,
+    IReadOnlyDictionary<string, int> Changed,
+    IReadOnlyDictionary<string, int> LeftOut,
+    IReadOnlyDictionary<string, int> NotCarried,
+    int Unaccounted
+)
 {
     /// <summary>The first things of each account that is not <see cref="Same"/>.</summary>
     public IReadOnlyList<LedgerExample> Examples { get; init; } = [];

@@ -9,7 +9,8 @@ internal static class MergeExpectation
     /// under their whole.</summary>
     public static void Add(ExpectedInstance expected, WrittenPart part, IfcModel model)
     {
-        if (part.Merge is not { } merge) return;
+        if (part.Merge is not { } merge)
+            return;
         if (merge.NewGlobalId(part.Number, expected.Index) is { } id)
         {
             expected.Expect("GlobalId", $"'{id}'", "");
@@ -18,10 +19,17 @@ internal static class MergeExpectation
 
         if (part.Number == 0 && merge.Contexts.Count > 0 && model.Is(expected.Index, "IfcProject"))
             Lengthen(expected, "RepresentationContexts", "contexts of the other sources added");
-        if (part.Number == 0 || !model.Is(expected.Index, "IfcRelAggregates")
-            || !merge.IsShared(part.Number, model.Ref(expected.Index, "RelatingObject"))) return;
-        var kept = model.Refs(expected.Index, "RelatedObjects").Where(o => !merge.IsShared(part.Number, o))
-            .Select(o => "#" + model.File.Id(o)).ToList();
+        if (
+            part.Number == 0
+            || !model.Is(expected.Index, "IfcRelAggregates")
+            || !merge.IsShared(part.Number, model.Ref(expected.Index, "RelatingObject"))
+        )
+            return;
+        var kept = model
+            .Refs(expected.Index, "RelatedObjects")
+            .Where(o => !merge.IsShared(part.Number, o))
+            .Select(o => "#" + model.File.Id(o))
+            .ToList();
         if (kept.Count < model.Refs(expected.Index, "RelatedObjects").Length)
             expected.Expect("RelatedObjects", $"({string.Join(",", kept)})", "");
     }

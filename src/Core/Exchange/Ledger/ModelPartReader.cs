@@ -23,15 +23,23 @@ internal sealed class ModelPartReader
     private readonly MadeInstances _made;
     private readonly Action<string> _differ;
     private readonly int[] _found;
-    private readonly InstanceComparer _comparer, _pointerComparer;
+    private readonly InstanceComparer _comparer,
+        _pointerComparer;
 
-    public ModelPartReader(WrittenPart part, SourceAccounts accounts, ModelSnapshot again, MadeInstances made, Action<string> differ)
+    public ModelPartReader(
+        WrittenPart part,
+        SourceAccounts accounts,
+        ModelSnapshot again,
+        MadeInstances made,
+        Action<string> differ
+    )
     {
         (_part, _accounts, _source, _again, _made, _differ) = (part, accounts, accounts.Snapshot, again, made, differ);
         (_model, _index) = (_source.Model, _source.RelationIndex);
         _found = Match();
-        _comparer = new InstanceComparer(_model, again.Model, part.NameOf, i => _found[i] < 0
-            && (Role(i) >= InstanceRole.Follower || part.Rewrites.DropOf(i) is not null));
+        _comparer = new InstanceComparer(_model, again.Model, part.NameOf, i =>
+            _found[i] < 0 && (Role(i) >= InstanceRole.Follower || part.Rewrites.DropOf(i) is not null)
+        );
         _pointerComparer = new InstanceComparer(_model, again.Model, part.NameOf, i => _found[i] < 0);
     }
 
@@ -48,7 +56,8 @@ internal sealed class ModelPartReader
         Parallel.For(0, stretches, new ParallelOptions { CancellationToken = cancel }, s =>
         {
             for (int i = s * Stretch; i < Math.Min(_found.Length, (s + 1) * Stretch); i++)
-                if (_found[i] >= 0) Compare(i);
+                if (_found[i] >= 0)
+                    Compare(i);
         });
         Missing(chosen);
         Unasked(chosen, unexpected);
@@ -65,10 +74,14 @@ internal sealed class ModelPartReader
         for (int i = 0; i < found.Length; i++)
         {
             int id = _model.File.Id(i);
-            if (_model.File.IndexOf(id) == i) found[i] = again.IndexOf(_part.NameOf(id));
+            if (_model.File.IndexOf(id) == i)
+                found[i] = again.IndexOf(_part.NameOf(id));
             else
             {
-                shadowed ??= Enumerable.Range(0, again.Count).Where(n => again.IndexOf(again.Id(n)) != n).GroupBy(again.Id)
+                shadowed ??= Enumerable
+                    .Range(0, again.Count)
+                    .Where(n => again.IndexOf(again.Id(n)) != n)
+                    .GroupBy(again.Id)
                     .ToDictionary(g => g.Key, g => new Queue<int>(g));
                 found[i] = shadowed.TryGetValue(_part.NameOf(id), out var rest) && rest.Count > 0 ? rest.Dequeue() : -1;
             }
@@ -83,7 +96,11 @@ internal sealed class ModelPartReader
         var after = _again.Model.File.Raw(_found[index]);
         var expected = _part.Rewrites.Expect(index);
         bool plain = expected is null || (expected.Rule.Length == 0 && expected.Loss.Length == 0);
-        if (plain && NothingNew(index) && (_part.Merge is null ? before.SequenceEqual(after) : _comparer.SameButNames(before, after)))
+        if (
+            plain
+            && NothingNew(index)
+            && (_part.Merge is null ? before.SequenceEqual(after) : _comparer.SameButNames(before, after))
+        )
         {
             _accounts.Put(index, LedgerAccount.Same);
             PutPairs(index, LedgerAccount.Same, "");
@@ -93,22 +110,39 @@ internal sealed class ModelPartReader
 
         expected ??= ExpectedInstance.Of(_model, index);
         MergeExpectation.Add(expected, _part, _model);
-        string? difference = (Role(index) == InstanceRole.Pointer ? _pointerComparer : _comparer).Difference(expected, _found[index]);
+        string? difference = (Role(index) == InstanceRole.Pointer ? _pointerComparer : _comparer).Difference(
+            expected,
+            _found[index]
+        );
         // What was written must be there to the last byte; a merge writes what sources share once, for the first.
-        if (difference is null && _part.Merge?.IsShared(_part.Number, index) != true
-            && !_made.IsAsWritten(_again.Model.File.Id(_found[index]), after)) difference = "what was written";
+        if (
+            difference is null
+            && _part.Merge?.IsShared(_part.Number, index) != true
+            && !_made.IsAsWritten(_again.Model.File.Id(_found[index]), after)
+        )
+            difference = "what was written";
         if (difference is not null && _part.Merge?.IsShared(_part.Number, index) == true)
         {
             expected.Lose($"{_model.ClassName(index)}.{difference}: merged, the first source's value is used");
             difference = null;
         }
 
-        if (_accounts.HasPairs(index)) Pairs(index, expected, difference);
-        else if (difference is not null) _differ($"{_accounts.Label(index)}: {difference} is not as expected.");
-        var account = difference is not null ? LedgerAccount.Unaccounted : expected.Loss.Length > 0
-            ? LedgerAccount.NotCarried : expected.Rule.Length > 0 ? LedgerAccount.Changed : LedgerAccount.Same;
-        _accounts.Put(index, account, account == LedgerAccount.NotCarried
-            ? expected.Loss : account == LedgerAccount.Changed ? expected.Rule : "");
+        if (_accounts.HasPairs(index))
+            Pairs(index, expected, difference);
+        else if (difference is not null)
+            _differ($"{_accounts.Label(index)}: {difference} is not as expected.");
+        var account =
+            difference is not null ? LedgerAccount.Unaccounted
+            : expected.Loss.Length > 0 ? LedgerAccount.NotCarried
+            : expected.Rule.Length > 0 ? LedgerAccount.Changed
+            : LedgerAccount.Same;
+        _accounts.Put(
+            index,
+            account,
+            account == LedgerAccount.NotCarried ? expected.Loss
+                : account == LedgerAccount.Changed ? expected.Rule
+                : ""
+        );
         FollowChanged(index, before);
     }
 
@@ -124,28 +158,34 @@ internal sealed class ModelPartReader
 
         var record = _model.Record(index);
         for (int a = 0, count = record.Count; a < count; a++)
-            if (a != form.Many && !form.Others.Contains(a)) Follow(record[a].Raw);
+            if (a != form.Many && !form.Others.Contains(a))
+                Follow(record[a].Raw);
     }
 
-    private bool NothingNew(int index) => _part.Merge is null
+    private bool NothingNew(int index) =>
+        _part.Merge is null
         || (_part.Merge.NewGlobalId(_part.Number, index) is null && _part.Merge.Writes(_part.Number, index));
 
     // What an instance of the file refers to is in the file.
     private void Follow(ReadOnlySpan<byte> raw)
     {
         int start = raw.Length > 0 && raw[0] == '#' && raw[^1] == ';' ? 1 : 0;
-        for (int at = start; StepReferences.Next(raw, ref at, out int id, out _);)
+        for (int at = start; StepReferences.Next(raw, ref at, out int id, out _); )
         {
-            if (_model.File.IndexOf(id) is not (>= 0 and var target) || _found[target] >= 0) continue;
-            if (_part.Rewrites.DropOf(target) is { } drop) Drop(target, drop);
-            else Lose(target, "is referred to and is not in the file");
+            if (_model.File.IndexOf(id) is not (>= 0 and var target) || _found[target] >= 0)
+                continue;
+            if (_part.Rewrites.DropOf(target) is { } drop)
+                Drop(target, drop);
+            else
+                Lose(target, "is referred to and is not in the file");
         }
     }
 
     private void Lose(int index, string how)
     {
         _accounts.Put(index, LedgerAccount.Unaccounted);
-        if (_accounts.HasPairs(index)) PutPairs(index, LedgerAccount.Unaccounted, "");
+        if (_accounts.HasPairs(index))
+            PutPairs(index, LedgerAccount.Unaccounted, "");
         _differ($"{_accounts.Label(index)} {how}.");
     }
 
@@ -158,21 +198,26 @@ internal sealed class ModelPartReader
             _ => LedgerAccount.NotCarried,
         };
         _accounts.Put(index, account, drop.Reason);
-        if (_accounts.HasPairs(index)) PutPairs(index, account, drop.Reason);
+        if (_accounts.HasPairs(index))
+            PutPairs(index, account, drop.Reason);
     }
 
     private void PutPairs(int index, LedgerAccount account, string rule)
     {
-        if (!_accounts.HasPairs(index)) return;
+        if (!_accounts.HasPairs(index))
+            return;
         int count = Math.Max(1, _accounts.Members(index).Length);
-        for (int m = 0; m < count; m++) _accounts.PutPair(index, m, account, rule);
+        for (int m = 0; m < count; m++)
+            _accounts.PutPair(index, m, account, rule);
     }
 
     private void Pairs(int index, ExpectedInstance expected, string? difference)
     {
         var members = _accounts.Members(index);
-        var account = expected.Loss.Length > 0 ? LedgerAccount.NotCarried : expected.Rule.Length > 0
-            ? LedgerAccount.Changed : LedgerAccount.Same;
+        var account =
+            expected.Loss.Length > 0 ? LedgerAccount.NotCarried
+            : expected.Rule.Length > 0 ? LedgerAccount.Changed
+            : LedgerAccount.Same;
         string rule = expected.Loss.Length > 0 ? expected.Loss : expected.Rule;
         HashSet<int>? there = null;
         if (difference is not null)
@@ -181,7 +226,8 @@ internal sealed class ModelPartReader
             _differ($"{_accounts.Label(index)}: {difference} is not as expected.");
         }
 
-        if (members.Length == 0) _accounts.PutPair(index, 0, difference is null ? account : LedgerAccount.Unaccounted, rule);
+        if (members.Length == 0)
+            _accounts.PutPair(index, 0, difference is null ? account : LedgerAccount.Unaccounted, rule);
         for (int m = 0; m < members.Length; m++)
         {
             int target = _model.File.IndexOf(members[m]);
@@ -189,19 +235,24 @@ internal sealed class ModelPartReader
             {
                 if (_part.Rewrites.DropOf(target) is { Kind: DropKind.Lost } drop)
                     _accounts.PutPair(index, m, LedgerAccount.NotCarried, drop.Reason);
-                else _accounts.PutPair(index, m, LedgerAccount.LeftOut, ModelLedger.OtherEndStays);
+                else
+                    _accounts.PutPair(index, m, LedgerAccount.LeftOut, ModelLedger.OtherEndStays);
             }
-            else if (target >= 0 && _part.Rewrites.LossOf(index, target) is { } loss) _accounts.PutPair(index, m,
-                LedgerAccount.NotCarried, loss);
-            else if (there is not null && !there.Contains(_part.NameOf(members[m]))) _accounts.PutPair(index, m, LedgerAccount.Unaccounted);
-            else if (SaidElsewhere(index, target)) _accounts.PutPair(index, m, LedgerAccount.Changed, ModelLedger.SaidOnce);
-            else _accounts.PutPair(index, m, account, rule);
+            else if (target >= 0 && _part.Rewrites.LossOf(index, target) is { } loss)
+                _accounts.PutPair(index, m, LedgerAccount.NotCarried, loss);
+            else if (there is not null && !there.Contains(_part.NameOf(members[m])))
+                _accounts.PutPair(index, m, LedgerAccount.Unaccounted);
+            else if (SaidElsewhere(index, target))
+                _accounts.PutPair(index, m, LedgerAccount.Changed, ModelLedger.SaidOnce);
+            else
+                _accounts.PutPair(index, m, account, rule);
         }
     }
 
     private bool OtherAttributesAgree(int index, string difference) =>
-        _index.Kinds[_model.File.TypeOf(index)].Form is { Many: >= 0 } form && _model.Entity(
-            index)!.Attributes[form.Many].Name == difference && _again.Model.Entity(_found[index])?.Position(difference) == form.Many;
+        _index.Kinds[_model.File.TypeOf(index)].Form is { Many: >= 0 } form
+        && _model.Entity(index)!.Attributes[form.Many].Name == difference
+        && _again.Model.Entity(_found[index])?.Position(difference) == form.Many;
 
     private List<int> Ids(int found)
     {
@@ -214,22 +265,29 @@ internal sealed class ModelPartReader
 
     // Of two sources that share storey and building, the first says that one is in the other.
     private bool SaidElsewhere(int index, int member) =>
-        _part.Merge is { } merge && member >= 0 && _model.Is(index, "IfcRelAggregates") && merge.IsShared(_part.Number, member)
-            && merge.IsShared(_part.Number, _model.Ref(index, "RelatingObject"));
+        _part.Merge is { } merge
+        && member >= 0
+        && _model.Is(index, "IfcRelAggregates")
+        && merge.IsShared(_part.Number, member)
+        && merge.IsShared(_part.Number, _model.Ref(index, "RelatingObject"));
 
     private void Missing(IReadOnlyList<ModelElement> chosen)
     {
         foreach (var element in chosen)
             if (_found[element.Index] < 0)
             {
-                if (_part.Rewrites.DropOf(element.Index) is { } drop) Drop(element.Index, drop);
-                else Lose(element.Index, "is not in the file");
+                if (_part.Rewrites.DropOf(element.Index) is { } drop)
+                    Drop(element.Index, drop);
+                else
+                    Lose(element.Index, "is not in the file");
             }
 
         if (_part.IsWhole)
             for (int i = 0; i < _found.Length; i++)
-                if (_found[i] < 0) Judge(i, "is not in the file, which was to hold the whole model");
-        foreach (int relationship in _index.Ends) Relationship(relationship);
+                if (_found[i] < 0)
+                    Judge(i, "is not in the file, which was to hold the whole model");
+        foreach (int relationship in _index.Ends)
+            Relationship(relationship);
         foreach (int pointer in _index.Points)
             if (_found[pointer] < 0 && Subjects(pointer).Any(s => _found[s] >= 0))
                 Judge(pointer, "belongs to what is in the file and is not there");
@@ -237,10 +295,16 @@ internal sealed class ModelPartReader
 
     private void Judge(int index, string how)
     {
-        if (_part.Rewrites.DropOf(index) is { } drop) Drop(index, drop);
+        if (_part.Rewrites.DropOf(index) is { } drop)
+            Drop(index, drop);
         else if (_part.Merge?.IsLeft(_part.Number, index) == true)
-            _accounts.Put(index, LedgerAccount.NotCarried, $"{_model.ClassName(index)}: merged, the first source's value is used");
-        else Lose(index, how);
+            _accounts.Put(
+                index,
+                LedgerAccount.NotCarried,
+                $"{_model.ClassName(index)}: merged, the first source's value is used"
+            );
+        else
+            Lose(index, how);
     }
 
     private void Relationship(int relationship)
@@ -250,42 +314,56 @@ internal sealed class ModelPartReader
         int[] ones = Rooted(relationship, form.One);
         bool one = ones.Length == 0 || Array.Exists(ones, t => _found[t] >= 0);
         if (kind.Carries && ones.Length > 0 && one)
-            foreach (int feature in Targets(relationship, form.Many)
-                .Where(t => _found[t] < 0 && (_model.Is(t, "IfcFeatureElement") || _model.Is(t, "IfcPort")))) Judge(
-                    feature, "belongs to its host and is not in the file");
-        if (_found[relationship] >= 0) return;
+            foreach (
+                int feature in Targets(relationship, form.Many)
+                    .Where(t => _found[t] < 0 && (_model.Is(t, "IfcFeatureElement") || _model.Is(t, "IfcPort")))
+            )
+                Judge(feature, "belongs to its host and is not in the file");
+        if (_found[relationship] >= 0)
+            return;
         int[] many = Rooted(relationship, form.Many);
         bool any = many.Length == 0 || Array.Exists(many, t => _found[t] >= 0);
-        bool others = form.Others.All(o => _model.Entity(relationship)!.Attributes[o].Optional
-            || Rooted(relationship, o) is not { Length: > 0 } rest || rest.Any(t => _found[t] >= 0 || Role(t) == InstanceRole.Follower));
+        bool others = form.Others.All(o =>
+            _model.Entity(relationship)!.Attributes[o].Optional
+            || Rooted(relationship, o) is not { Length: > 0 } rest
+            || rest.Any(t => _found[t] >= 0 || Role(t) == InstanceRole.Follower)
+        );
         bool lost = any && others && (one || (kind.Pulls && Array.Exists(ones, t => Role(t) == InstanceRole.Follower)));
-        if (!lost || (ones.Length == 0 && many.Length == 0)) return;
-        if (_part.Rewrites.DropOf(relationship) is { } drop) Drop(relationship, drop);
+        if (!lost || (ones.Length == 0 && many.Length == 0))
+            return;
+        if (_part.Rewrites.DropOf(relationship) is { } drop)
+            Drop(relationship, drop);
         else if (_part.Merge?.IsLeft(_part.Number, relationship) == true)
         {
             _accounts.Put(relationship, LedgerAccount.Changed, ModelLedger.SaidOnce);
             PutPairs(relationship, LedgerAccount.Changed, ModelLedger.SaidOnce);
         }
-        else Lose(relationship, "has both ends in the file and is not there");
+        else
+            Lose(relationship, "has both ends in the file and is not there");
     }
 
     private void Unasked(IReadOnlyList<ModelElement> chosen, Action<int> unexpected)
     {
         var asked = new HashSet<int>(chosen.Count);
-        foreach (var element in chosen) asked.Add(element.Index);
+        foreach (var element in chosen)
+            asked.Add(element.Index);
         foreach (int product in _model.OfType("IfcProduct"))
         {
-            if (_found[product] < 0 || asked.Contains(product) || _source.IsStructure(product)) continue;
+            if (_found[product] < 0 || asked.Contains(product) || _source.IsStructure(product))
+                continue;
             bool feature = _model.Is(product, "IfcFeatureElement") || _model.Is(product, "IfcPort");
-            if (feature && _source.Structure.Parent(product) is >= 0 and var host && _found[host] >= 0) continue;
+            if (feature && _source.Structure.Parent(product) is >= 0 and var host && _found[host] >= 0)
+                continue;
             unexpected(product);
             _differ($"{_accounts.Label(product)} was not asked for.");
         }
     }
 
-    private int[] Targets(int index, int position) => position < 0 ? [] : _model.Targets(_model.Record(index)[position]);
+    private int[] Targets(int index, int position) =>
+        position < 0 ? [] : _model.Targets(_model.Record(index)[position]);
 
-    private int[] Rooted(int index, int position) => [.. Targets(index, position).Where(t => Role(t) >= InstanceRole.Follower)];
+    private int[] Rooted(int index, int position) =>
+        [.. Targets(index, position).Where(t => Role(t) >= InstanceRole.Follower)];
 
     private int[] Subjects(int pointer) => Targets(pointer, _index.Kinds[_model.File.TypeOf(pointer)].Form!.Many);
 }

@@ -9,10 +9,18 @@ namespace SteadyLintel.Exchange;
 /// <param name="found">The source's instances in it.</param>
 /// <param name="move">From where the source is to where the file has it, metres; null when it stays.</param>
 /// <param name="differ">Told of each difference.</param>
-internal sealed class PlaceCheck(SourceAccounts accounts, ModelSnapshot again, IReadOnlyList<int> found, Frame? move, Action<string> differ)
+internal sealed class PlaceCheck(
+    SourceAccounts accounts,
+    ModelSnapshot again,
+    IReadOnlyList<int> found,
+    Frame? move,
+    Action<string> differ
+)
 {
     // Metres, and the last digits of coordinates written with fifteen.
-    private const double Near = 1e-6, Relative = 1e-13, Straight = 1e-9;
+    private const double Near = 1e-6,
+        Relative = 1e-13,
+        Straight = 1e-9;
     private readonly ModelSnapshot _source = accounts.Snapshot;
 
     /// <summary>Checks what the rewrites of a source can have touched.</summary>
@@ -21,12 +29,18 @@ internal sealed class PlaceCheck(SourceAccounts accounts, ModelSnapshot again, I
     public void Check(RewriteSet rewrites, bool owner)
     {
         // Untouched placements came byte for byte and need no look.
-        if (rewrites.All.Count == 0) return;
+        if (rewrites.All.Count == 0)
+            return;
         int assignment = _source.Units.Assignment;
         if (!(Math.Abs(again.Units.Metres - rewrites.Metres) <= 1e-12 * rewrites.Metres))
         {
-            if (assignment >= 0) accounts.Put(assignment, LedgerAccount.Unaccounted);
-            differ(FormattableString.Invariant($"the length unit was to be {rewrites.Metres} m and is {again.Units.Metres} m."));
+            if (assignment >= 0)
+                accounts.Put(assignment, LedgerAccount.Unaccounted);
+            differ(
+                FormattableString.Invariant(
+                    $"the length unit was to be {rewrites.Metres} m and is {again.Units.Metres} m."
+                )
+            );
         }
 
         foreach (int product in _source.Model.OfType("IfcProduct"))
@@ -36,20 +50,27 @@ internal sealed class PlaceCheck(SourceAccounts accounts, ModelSnapshot again, I
                 differ($"{accounts.Label(product)} is not where it was to be.");
             }
 
-        if (owner) CheckMap();
-        if (owner) CheckNorth();
+        if (owner)
+            CheckMap();
+        if (owner)
+            CheckNorth();
     }
 
     private bool IsPlaced(int product)
     {
-        if (_source.Model.Ref(product, "ObjectPlacement") < 0 && (move is null || _source.Model.Ref(product, "Representation") < 0))
+        if (
+            _source.Model.Ref(product, "ObjectPlacement") < 0
+            && (move is null || _source.Model.Ref(product, "Representation") < 0)
+        )
             return true;
         try
         {
             var before = _source.Shapes.Placements.Product(product);
-            if (move is { } moved) before = moved.Compose(before);
+            if (move is { } moved)
+                before = moved.Compose(before);
             var after = again.Shapes.Placements.Product(found[product]);
-            return Off(before.Origin, after.Origin) <= Near + (Relative * before.Origin.Length) && Off(before.X, after.X) <= Straight
+            return Off(before.Origin, after.Origin) <= Near + (Relative * before.Origin.Length)
+                && Off(before.X, after.X) <= Straight
                 && Off(before.Z, after.Z) <= Straight;
         }
         catch (ShapeException)
@@ -65,15 +86,18 @@ internal sealed class PlaceCheck(SourceAccounts accounts, ModelSnapshot again, I
     private void CheckMap()
     {
         var before = GeoReference.Read(_source.Model, _source.Structure, _source.Units);
-        if (before.Kind != "IfcMapConversion") return;
+        if (before.Kind != "IfcMapConversion")
+            return;
         var after = GeoReference.Read(again.Model, again.Structure, again.Units);
         var (was, now) = (Map(before), Map(after));
         var moved = move ?? Frame.Identity;
         Vec3[] points = [Vec3.Zero, Vec3.AxisX * 100, Vec3.AxisY * 100];
-        if (after.Kind == before.Kind && points.All(p => Off(was.Point(p), now.Point(moved.Point(p))) <= 1e-5)) return;
+        if (after.Kind == before.Kind && points.All(p => Off(was.Point(p), now.Point(moved.Point(p))) <= 1e-5))
+            return;
         foreach (int conversion in _source.Model.OfType("IfcMapConversion"))
         {
-            if (found[conversion] < 0) continue;
+            if (found[conversion] < 0)
+                continue;
             accounts.Put(conversion, LedgerAccount.Unaccounted);
             differ($"{accounts.Label(conversion)} leads to another place on the map.");
         }
@@ -87,14 +111,22 @@ internal sealed class PlaceCheck(SourceAccounts accounts, ModelSnapshot again, I
 
     private void CheckNorth()
     {
-        if (move is not { } moved) return;
+        if (move is not { } moved)
+            return;
         foreach (int context in _source.Model.OfType("IfcGeometricRepresentationContext"))
         {
-            if (found[context] < 0 || _source.Model.Is(context, "IfcGeometricRepresentationSubContext")) continue;
-            var was = moved.Direction(new IfcPlacements(_source.Model, 1)
-                .Direction(_source.Model.Ref(context, "TrueNorth"), Vec3.AxisY)).Unit();
-            var now = new IfcPlacements(again.Model, 1).Direction(again.Model.Ref(found[context], "TrueNorth"), Vec3.AxisY).Unit();
-            if (Off(was, now) <= Straight) continue;
+            if (found[context] < 0 || _source.Model.Is(context, "IfcGeometricRepresentationSubContext"))
+                continue;
+            var was = moved
+                .Direction(
+                    new IfcPlacements(_source.Model, 1).Direction(_source.Model.Ref(context, "TrueNorth"), Vec3.AxisY)
+                )
+                .Unit();
+            var now = new IfcPlacements(again.Model, 1)
+                .Direction(again.Model.Ref(found[context], "TrueNorth"), Vec3.AxisY)
+                .Unit();
+            if (Off(was, now) <= Straight)
+                continue;
             accounts.Put(context, LedgerAccount.Unaccounted);
             differ($"{accounts.Label(context)}: true north is not as expected.");
         }

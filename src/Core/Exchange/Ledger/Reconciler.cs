@@ -30,7 +30,8 @@ internal sealed class Reconciler
     /// <summary>Reads a written file.</summary>
     public void Read(WrittenFile file, ReadOnlyMemory<byte> bytes, CancellationToken cancel)
     {
-        foreach (var written in file.Elements) _written[written.Source][written.Element.Number]++;
+        foreach (var written in file.Elements)
+            _written[written.Source][written.Element.Number]++;
         _ledger.Read(file, bytes, this, cancel);
     }
 
@@ -54,7 +55,8 @@ internal sealed class Reconciler
     /// <summary>Keeps a difference, if there are not too many already.</summary>
     public void Differ(string sentence)
     {
-        if (_differences.Count < MaxDifferences) _differences.Add(sentence);
+        if (_differences.Count < MaxDifferences)
+            _differences.Add(sentence);
     }
 
     /// <summary>The balance sheet, storeys from the highest.</summary>
@@ -65,39 +67,57 @@ internal sealed class Reconciler
         for (int s = 0; s < _plan.Sources.Count; s++)
         {
             var snapshot = _plan.Sources[s].Snapshot;
-            foreach (var storey in snapshot.Structure.Storeys) levels.TryAdd(storey.Name, storey.Level);
+            foreach (var storey in snapshot.Structure.Storeys)
+                levels.TryAdd(storey.Name, storey.Level);
             foreach (var element in snapshot.Elements)
                 Row(snapshot.StoreyName(element.Storey), element.Class)
                     .Add(Reason(s, element), _written[s][element.Number] > 0, Found(s, element.Number));
         }
 
-        foreach (var (key, count) in _unexpected) Row(key.Storey, key.Class).Unexpected += count;
+        foreach (var (key, count) in _unexpected)
+            Row(key.Storey, key.Class).Unexpected += count;
         var ordered = rows.OrderByDescending(r => levels.GetValueOrDefault(r.Key.Storey, double.NegativeInfinity))
-            .ThenBy(r => r.Key.Storey, StringComparer.Ordinal).ThenBy(r => r.Key.Class, StringComparer.Ordinal);
+            .ThenBy(r => r.Key.Storey, StringComparer.Ordinal)
+            .ThenBy(r => r.Key.Class, StringComparer.Ordinal);
         var lines = _ledger.Lines();
-        return new Reconciliation([.. ordered.Select(r => r.Value.ToRow(r.Key.Storey, r.Key.Class))], [.. _ledger.Checks],
-            [.. _ledger.Differences, .. _differences])
-        { Ledger = lines, Confirmed = Confirmed(), Unruled = [.. Unruled().Take(Reconciliation.MostUnruled)] };
+        return new Reconciliation(
+            [.. ordered.Select(r => r.Value.ToRow(r.Key.Storey, r.Key.Class))],
+            [.. _ledger.Checks],
+            [.. _ledger.Differences, .. _differences]
+        )
+        {
+            Ledger = lines,
+            Confirmed = Confirmed(),
+            Unruled = [.. Unruled().Take(Reconciliation.MostUnruled)],
+        };
 
         RowTally Row(string storey, string name)
         {
-            if (!rows.TryGetValue((storey, name), out var row)) rows[(storey, name)] = row = new RowTally();
+            if (!rows.TryGetValue((storey, name), out var row))
+                rows[(storey, name)] = row = new RowTally();
             return row;
         }
     }
 
     private KindCounts? Confirmed()
     {
-        if (_plan.Sources.Any(s => s.Bodiless is null)) return null;
-        int elements = 0, annotations = 0, rooms = 0;
+        if (_plan.Sources.Any(s => s.Bodiless is null))
+            return null;
+        int elements = 0,
+            annotations = 0,
+            rooms = 0;
         for (int s = 0; s < _plan.Sources.Count; s++)
         {
             foreach (var element in _plan.Sources[s].Snapshot.Elements)
             {
-                if (Reason(s, element) is not null || Found(s, element.Number) == 0) continue;
-                if (element.Class == "IfcSpace") rooms++;
-                else if (_plan.Sources[s].Bodiless!.Contains(element.Number)) annotations++;
-                else elements++;
+                if (Reason(s, element) is not null || Found(s, element.Number) == 0)
+                    continue;
+                if (element.Class == "IfcSpace")
+                    rooms++;
+                else if (_plan.Sources[s].Bodiless!.Contains(element.Number))
+                    annotations++;
+                else
+                    elements++;
             }
         }
 
@@ -108,12 +128,18 @@ internal sealed class Reconciler
     {
         for (int s = 0; s < _plan.Sources.Count; s++)
             foreach (var element in _plan.Sources[s].Snapshot.Elements)
-                if (Reason(s, element) is { } reason && (_plan.Decisions[s][element.Number] is null
-                    || reason is HandoverPlan.Small or ClassTable.NotSent)) yield return element.GlobalId;
+                if (
+                    Reason(s, element) is { } reason
+                    && (
+                        _plan.Decisions[s][element.Number] is null || reason is HandoverPlan.Small or ClassTable.NotSent
+                    )
+                )
+                    yield return element.GlobalId;
     }
 
     // An element that several files show, as sections do, is one thing: found where all of them have it.
-    private int Found(int source, int number) => Math.Max(0, _found[source][number] - Math.Max(0, _written[source][number] - 1));
+    private int Found(int source, int number) =>
+        Math.Max(0, _found[source][number] - Math.Max(0, _written[source][number] - 1));
 
     private string? Reason(int source, ModelElement element)
     {

@@ -9,8 +9,16 @@ namespace SteadyLintel.Exchange;
 /// <param name="Found">How many were found on re-reading: same GlobalId, class and storey.</param>
 /// <param name="Unexpected">How many were found that nobody asked for.</param>
 /// <param name="Reasons">Left out, by rule.</param>
-public sealed record ReconciliationRow(string Storey, string Class, int In, int LeftOut, int Written, int Found, int Unexpected,
-    IReadOnlyDictionary<string, int> Reasons)
+public sealed record ReconciliationRow(
+    string Storey,
+    string Class,
+    int In,
+    int LeftOut,
+    int Written,
+    int Found,
+    int Unexpected,
+    IReadOnlyDictionary<string, int> Reasons
+)
 {
     /// <summary>Elements nobody can answer for: neither left out by a rule nor found again, or found and not asked for.</summary>
     public int Unaccounted => Math.Abs(In - LeftOut - Found) + Unexpected;
@@ -38,8 +46,11 @@ public sealed record KindCounts(int Elements, int Annotations, int Rooms);
 /// <param name="Rows">By storey and class.</param>
 /// <param name="Checks">What was compared beyond presence.</param>
 /// <param name="Differences">The first differences, a sentence each.</param>
-public sealed record Reconciliation(IReadOnlyList<ReconciliationRow> Rows, IReadOnlyList<ReconciliationCheck> Checks,
-    IReadOnlyList<string> Differences)
+public sealed record Reconciliation(
+    IReadOnlyList<ReconciliationRow> Rows,
+    IReadOnlyList<ReconciliationCheck> Checks,
+    IReadOnlyList<string> Differences
+)
 {
     /// <summary>Kind by kind, every thing in one of five accounts.</summary>
     public IReadOnlyList<LedgerLine> Ledger { get; init; } = [];
@@ -56,10 +67,13 @@ public sealed record Reconciliation(IReadOnlyList<ReconciliationRow> Rows, IRead
 
     /// <summary>What the form of the files could not carry, by reason, over all kinds of the ledger.</summary>
     public IReadOnlyList<NotCarried> NotCarried =>
-    [
-        .. Ledger.SelectMany(l => l.NotCarried).GroupBy(n => n.Key, StringComparer.Ordinal)
-            .Select(g => new NotCarried(g.Key, g.Sum(n => n.Value))).OrderBy(n => n.What, StringComparer.Ordinal),
-    ];
+        [
+            .. Ledger
+                .SelectMany(l => l.NotCarried)
+                .GroupBy(n => n.Key, StringComparer.Ordinal)
+                .Select(g => new NotCarried(g.Key, g.Sum(n => n.Value)))
+                .OrderBy(n => n.What, StringComparer.Ordinal),
+        ];
 
     /// <summary>What nobody chose and went because what was chosen hangs on it: openings, parts of shapes' hosts, types, groups.</summary>
     public IReadOnlyList<NotCarried> CameAlong
@@ -71,8 +85,11 @@ public sealed record Reconciliation(IReadOnlyList<ReconciliationRow> Rows, IRead
             foreach (var line in Ledger.Where(l => !rows.Contains(l.Kind)))
             {
                 int going = line.Same + line.Changed.Values.Sum();
-                if (going > 0 && Ifc.IfcSchema.Named("IFC4X3").Find(line.Kind.ToUpperInvariant()) is { } entity
-                    && Along.FirstOrDefault(a => entity.Is(a.Class)) is { Word: not null } along)
+                if (
+                    going > 0
+                    && Ifc.IfcSchema.Named("IFC4X3").Find(line.Kind.ToUpperInvariant()) is { } entity
+                    && Along.FirstOrDefault(a => entity.Is(a.Class)) is { Word: not null } along
+                )
                     found[along.Word] = found.GetValueOrDefault(along.Word) + going;
             }
 
@@ -82,9 +99,15 @@ public sealed record Reconciliation(IReadOnlyList<ReconciliationRow> Rows, IRead
 
     private static readonly (string Class, string Word)[] Along =
     [
-        ("IfcFeatureElementSubtraction", "openings"), ("IfcFeatureElementAddition", "projections"), ("IfcPort", "ports"), ("IfcTypeObject", "types"),
-        ("IfcGroup", "groups"), ("IfcRelVoidsElement", "ties of openings to hosts"), ("IfcRelFillsElement", "ties of doors and windows to openings"),
-        ("IfcRelAggregates", "ties of parts to wholes"), ("IfcSpatialStructureElement", "sites, buildings and storeys"),
+        ("IfcFeatureElementSubtraction", "openings"),
+        ("IfcFeatureElementAddition", "projections"),
+        ("IfcPort", "ports"),
+        ("IfcTypeObject", "types"),
+        ("IfcGroup", "groups"),
+        ("IfcRelVoidsElement", "ties of openings to hosts"),
+        ("IfcRelFillsElement", "ties of doors and windows to openings"),
+        ("IfcRelAggregates", "ties of parts to wholes"),
+        ("IfcSpatialStructureElement", "sites, buildings and storeys"),
     ];
 
     /// <summary>How many things are unaccounted: by the ledger, or by storey and class where that finds more.</summary>
@@ -92,12 +115,17 @@ public sealed record Reconciliation(IReadOnlyList<ReconciliationRow> Rows, IRead
 
     /// <summary>Another balance with this one of a file that holds the same things once more: its rows stay those of the other, and what
     /// this one misses differs.</summary>
-    public Reconciliation AddedTo(Reconciliation other) => other with
-    {
-        Checks = [.. other.Checks, .. Checks.Select(c => c with { Name = $"all in one: {c.Name}" }),
-            new ReconciliationCheck("all in one: items", Ledger.Sum(l => l.Things) - Unaccounted, Unaccounted, 0)],
-        Differences = [.. other.Differences, .. Differences],
-    };
+    public Reconciliation AddedTo(Reconciliation other) =>
+        other with
+        {
+            Checks =
+            [
+                .. other.Checks,
+                .. Checks.Select(c => c with { Name = $"all in one: {c.Name}" }),
+                new ReconciliationCheck("all in one: items", Ledger.Sum(l => l.Things) - Unaccounted, Unaccounted, 0),
+            ],
+            Differences = [.. other.Differences, .. Differences],
+        };
 
     /// <summary>Whether everything is accounted for and everything compared agrees.</summary>
     public bool Balanced => Unaccounted == 0 && Checks.All(c => c.Differ == 0);

@@ -11,7 +11,8 @@ internal sealed class RuleNames
     {
         lock (_names)
         {
-            if (_numbers.TryGetValue(rule, out int known)) return known;
+            if (_numbers.TryGetValue(rule, out int known))
+                return known;
             _names.Add(rule);
             return _numbers[rule] = _names.Count - 1;
         }
@@ -20,6 +21,7 @@ internal sealed class RuleNames
     /// <summary>The rule of a number.</summary>
     public string Name(int number)
     {
-        lock (_names) return _names[number];
+        lock (_names)
+            return _names[number];
     }
 }

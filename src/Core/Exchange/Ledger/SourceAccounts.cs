@@ -17,9 +17,14 @@ internal sealed class SourceAccounts
     public SourceAccounts(ModelSnapshot snapshot, RuleNames rules)
     {
         (Snapshot, _rules) = (snapshot, rules);
-        (_instances, _instanceRules) = (new LedgerAccount[snapshot.Model.File.Count], new int[snapshot.Model.File.Count]);
+        (_instances, _instanceRules) = (
+            new LedgerAccount[snapshot.Model.File.Count],
+            new int[snapshot.Model.File.Count]
+        );
         int pairs = 0;
-        foreach (int index in snapshot.RelationIndex.Ends.Concat(snapshot.Model.OfType("IfcPresentationLayerAssignment")))
+        foreach (
+            int index in snapshot.RelationIndex.Ends.Concat(snapshot.Model.OfType("IfcPresentationLayerAssignment"))
+        )
         {
             _firstPair[index] = pairs;
             pairs += Math.Max(1, Members(index).Length);
@@ -58,8 +63,10 @@ internal sealed class SourceAccounts
     /// <summary>Puts an instance into an account; a worse one that it is in already stays.</summary>
     public void Put(int index, LedgerAccount account, string rule = "")
     {
-        if (account > LedgerAccount.Same) AnyChange = true;
-        if (account <= _instances[index] && !(account == LedgerAccount.LeftOut && _instances[index] == account)) return;
+        if (account > LedgerAccount.Same)
+            AnyChange = true;
+        if (account <= _instances[index] && !(account == LedgerAccount.LeftOut && _instances[index] == account))
+            return;
         _instances[index] = account;
         _instanceRules[index] = rule.Length == 0 ? 0 : _rules.Number(rule);
     }
@@ -75,7 +82,8 @@ internal sealed class SourceAccounts
     public void PutPair(int index, int member, LedgerAccount account, string rule = "")
     {
         int pair = _firstPair[index] + member;
-        if (account < _pairs[pair] || (account == _pairs[pair] && account != LedgerAccount.LeftOut)) return;
+        if (account < _pairs[pair] || (account == _pairs[pair] && account != LedgerAccount.LeftOut))
+            return;
         _pairs[pair] = account;
         _pairRules[pair] = rule.Length == 0 ? 0 : _rules.Number(rule);
     }
@@ -84,7 +92,8 @@ internal sealed class SourceAccounts
     public int[] Members(int index)
     {
         var form = Snapshot.RelationIndex.Kinds[Snapshot.Model.File.TypeOf(index)].Form;
-        if (form is null || form.Many < 0) return [];
+        if (form is null || form.Many < 0)
+            return [];
         var ids = new List<int>();
         StepReferences.Collect(Snapshot.Model.Record(index)[form.Many].Raw, ids);
         return [.. ids];

@@ -12,7 +12,8 @@ public static partial class LengthText
     /// <summary>The finest fraction of an inch that is written.</summary>
     public const int Fraction = 64;
 
-    private const double Inch = 0.0254, Foot = 12 * Inch;
+    private const double Inch = 0.0254,
+        Foot = 12 * Inch;
 
     private static readonly Dictionary<char, string> Vulgar = new()
     {
@@ -34,7 +35,8 @@ public static partial class LengthText
     public static double Read(string text, LengthNotation bare = LengthNotation.Metres)
     {
         string plain = Plain(text);
-        if (plain.Length is 0 or > 60) throw No(text);
+        if (plain.Length is 0 or > 60)
+            throw No(text);
         if (Decimal().Match(plain) is { Success: true } number)
         {
             double unit = number.Groups[2].Value switch
@@ -44,18 +46,27 @@ public static partial class LengthText
                 "mm" => 0.001,
                 "ft" => Foot,
                 "in" => Inch,
-                _ => bare switch { LengthNotation.Metres => 1, LengthNotation.Millimetres => 0.001, _ => Foot },
+                _ => bare switch
+                {
+                    LengthNotation.Metres => 1,
+                    LengthNotation.Millimetres => 0.001,
+                    _ => Foot,
+                },
             };
             return Number(number.Groups[1].Value, text) * unit;
         }
 
-        if (FeetAndInches().Match(plain) is not { Success: true } parts || parts.Groups["feet"].Length + parts.Groups["inches"].Length
-            + parts.Groups["over"].Length == 0) throw No(text);
+        if (
+            FeetAndInches().Match(plain) is not { Success: true } parts
+            || parts.Groups["feet"].Length + parts.Groups["inches"].Length + parts.Groups["over"].Length == 0
+        )
+            throw No(text);
         double inches = Part("inches");
         if (parts.Groups["over"].Success)
         {
             double under = Part("under");
-            if (under == 0) throw No(text);
+            if (under == 0)
+                throw No(text);
             inches += Part("over") / under;
         }
 
@@ -84,12 +95,15 @@ public static partial class LengthText
     /// <param name="metres">Metres; not a number gives an empty text.</param>
     /// <param name="notation">How.</param>
     /// <param name="parts">The parts of an inch, a power of two up to <see cref="Fraction"/>: 16 for sixteenths.</param>
-    public static string Write(double metres, LengthNotation notation, int parts = Fraction) => !double.IsFinite(metres) ? "" : notation switch
-    {
-        LengthNotation.Metres => $"{Fixed(metres, 3)} m",
-        LengthNotation.Millimetres => $"{Fixed(metres * 1000, 0)} mm",
-        _ => Imperial(metres, parts),
-    };
+    public static string Write(double metres, LengthNotation notation, int parts = Fraction) =>
+        !double.IsFinite(metres)
+            ? ""
+            : notation switch
+            {
+                LengthNotation.Metres => $"{Fixed(metres, 3)} m",
+                LengthNotation.Millimetres => $"{Fixed(metres * 1000, 0)} mm",
+                _ => Imperial(metres, parts),
+            };
 
     /// <summary>Writes a height as drawings do, without its unit where it is a number: <c>+4.800</c>, <c>±0.000</c>,
     /// <c>−16'-2 3/4"</c>.</summary>
@@ -99,25 +113,39 @@ public static partial class LengthText
     public static string WriteHeight(double metres, LengthNotation notation, int parts = Fraction)
     {
         string text = Write(Math.Abs(metres), notation, parts).Split(" m")[0];
-        bool zero = text == "0'-0\"" || (double.TryParse(text, CultureInfo.InvariantCulture, out double number) && number == 0);
-        return (zero ? "±" : metres > 0 ? "+" : "−") + text;
+        bool zero =
+            text == "0'-0\"" || (double.TryParse(text, CultureInfo.InvariantCulture, out double number) && number == 0);
+        return (
+                zero ? "±"
+                : metres > 0 ? "+"
+                : "−"
+            ) + text;
     }
 
     private static string Fixed(double value, int digits)
     {
         double rounded = Math.Round(value, digits, MidpointRounding.AwayFromZero);
-        return (rounded == 0 ? 0 : rounded).ToString("F" + digits.ToString(CultureInfo.InvariantCulture), CultureInfo.InvariantCulture);
+        return (rounded == 0 ? 0 : rounded).ToString(
+            "F" + digits.ToString(CultureInfo.InvariantCulture),
+            CultureInfo.InvariantCulture
+        );
     }
 
     private static string Imperial(double metres, int fraction)
     {
         double total = Math.Round(Math.Abs(metres) / Inch * fraction, MidpointRounding.AwayFromZero);
         // Beyond what whole numbers hold exactly, fractions of an inch mean nothing.
-        if (total > 1e15) return $"{Fixed(metres / Foot, 0)}'";
-        long parts = (long)total, feet = parts / (12 * fraction), inches = parts / fraction % 12, over = parts % fraction;
+        if (total > 1e15)
+            return $"{Fixed(metres / Foot, 0)}'";
+        long parts = (long)total,
+            feet = parts / (12 * fraction),
+            inches = parts / fraction % 12,
+            over = parts % fraction;
         long under = fraction;
-        while (over > 0 && over % 2 == 0) (over, under) = (over / 2, under / 2);
-        string sign = metres < 0 && parts > 0 ? "-" : "", rest = over == 0 ? "" : $" {over}/{under}";
+        while (over > 0 && over % 2 == 0)
+            (over, under) = (over / 2, under / 2);
+        string sign = metres < 0 && parts > 0 ? "-" : "",
+            rest = over == 0 ? "" : $" {over}/{under}";
         return $"{sign}{feet}'-{inches}{rest}\"";
     }
 
@@ -127,16 +155,19 @@ public static partial class LengthText
         var plain = new System.Text.StringBuilder();
         foreach (char c in text.Trim())
         {
-            if (Vulgar.TryGetValue(c, out string? fraction)) plain.Append(fraction);
+            if (Vulgar.TryGetValue(c, out string? fraction))
+                plain.Append(fraction);
             else
-                plain.Append(c switch
-                {
-                    '′' or '’' or '‘' or '´' => '\'',
-                    '″' or '”' or '“' => '"',
-                    '−' or '–' or '‐' or '‑' => '-',
-                    '⁄' => '/',
-                    _ => char.IsWhiteSpace(c) ? ' ' : char.ToLowerInvariant(c),
-                });
+                plain.Append(
+                    c switch
+                    {
+                        '′' or '’' or '‘' or '´' => '\'',
+                        '″' or '”' or '“' => '"',
+                        '−' or '–' or '‐' or '‑' => '-',
+                        '⁄' => '/',
+                        _ => char.IsWhiteSpace(c) ? ' ' : char.ToLowerInvariant(c),
+                    }
+                );
         }
 
         return Spaces().Replace(plain.ToString().Replace("''", "\"", StringComparison.Ordinal), " ");
@@ -147,23 +178,36 @@ public static partial class LengthText
     {
         if (digits.Contains(',', StringComparison.Ordinal))
         {
-            if (digits.Contains('.', StringComparison.Ordinal) || digits.Count(c => c == ',') > 1 || digits.Length - digits.IndexOf(
-                ',') == 4)
-                throw new FormatException($"'{text}' can mean two lengths; write it with a point for decimals and nothing between thousands: 15.521 or 15521.");
+            if (
+                digits.Contains('.', StringComparison.Ordinal)
+                || digits.Count(c => c == ',') > 1
+                || digits.Length - digits.IndexOf(',') == 4
+            )
+                throw new FormatException(
+                    $"'{text}' can mean two lengths; write it with a point for decimals and nothing between thousands: 15.521 or 15521."
+                );
             digits = digits.Replace(',', '.');
         }
 
-        return double.TryParse(digits, NumberStyles.Float, CultureInfo.InvariantCulture, out double value) && double.IsFinite(value)
-            ? value : throw No(text);
+        return
+            double.TryParse(digits, NumberStyles.Float, CultureInfo.InvariantCulture, out double value)
+            && double.IsFinite(value)
+            ? value
+            : throw No(text);
     }
 
     private static FormatException No(string text) =>
-        new($"'{(text.Length > 60 ? text[..60] + "…" : text)}' is no length; write it as 4.964 m, 4964 mm or 16'-2 3/4\".");
+        new(
+            $"'{(text.Length > 60 ? text[..60] + "…" : text)}' is no length; write it as 4.964 m, 4964 mm or 16'-2 3/4\"."
+        );
 
     [GeneratedRegex(@"^([-+]?(?:\d[\d.,]*|[.,]\d+)) ?(mm|cm|m|ft|in)?$", RegexOptions.CultureInvariant)]
     private static partial Regex Decimal();
 
-    [GeneratedRegex(@"^(?<sign>[-+]?) ?(?:(?<feet>\d[\d.,]*) ?(?:'|ft)(?: ?-? ?|$))?(?:(?<inches>\d+[.,]?\d*(?!\d* ?/)|[.,]\d+)?(?: ?-? ?(?<over>\d+) ?/ ?(?<under>\d+))? ?(?:""|in)?)?$", RegexOptions.CultureInvariant)]
+    [GeneratedRegex(
+        @"^(?<sign>[-+]?) ?(?:(?<feet>\d[\d.,]*) ?(?:'|ft)(?: ?-? ?|$))?(?:(?<inches>\d+[.,]?\d*(?!\d* ?/)|[.,]\d+)?(?: ?-? ?(?<over>\d+) ?/ ?(?<under>\d+))? ?(?:""|in)?)?$",
+        RegexOptions.CultureInvariant
+    )]
     private static partial Regex FeetAndInches();
 
     [GeneratedRegex(" +")]

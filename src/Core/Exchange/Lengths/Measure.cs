@@ -7,7 +7,8 @@ namespace SteadyLintel.Exchange;
 /// <param name="Power">1 for a length, 2 for an area, 3 for a volume, 0 where no such unit is written.</param>
 public readonly record struct Measure(double Value, int Power)
 {
-    private const double Foot = 0.3048, Inch = 0.0254;
+    private const double Foot = 0.3048,
+        Inch = 0.0254;
 
     private static readonly Dictionary<string, Measure> Units = new(StringComparer.Ordinal)
     {
@@ -41,8 +42,8 @@ public readonly record struct Measure(double Value, int Power)
 
     /// <summary>How many metres, square metres or cubic metres a unit is.</summary>
     /// <param name="unit">Its symbol; an unknown one gives a factor of 1 and no power.</param>
-    public static Measure Unit(string unit) => Units.TryGetValue(unit.Replace('2', '²').Replace('3', '³'), out var known) ? known
-        : new(1, 0);
+    public static Measure Unit(string unit) =>
+        Units.TryGetValue(unit.Replace('2', '²').Replace('3', '³'), out var known) ? known : new(1, 0);
 
     /// <summary>A value of a property.</summary>
     /// <param name="text">The number as it is read, with a point.</param>
@@ -50,8 +51,11 @@ public readonly record struct Measure(double Value, int Power)
     /// <returns>Null where the text is no number.</returns>
     public static Measure? Of(string text, string unit)
     {
-        if (!double.TryParse(text, NumberStyles.Float, CultureInfo.InvariantCulture, out double number)
-            || !double.IsFinite(number)) return null;
+        if (
+            !double.TryParse(text, NumberStyles.Float, CultureInfo.InvariantCulture, out double number)
+            || !double.IsFinite(number)
+        )
+            return null;
         var of = Unit(unit);
         return of with { Value = number * of.Value };
     }
@@ -61,15 +65,18 @@ public readonly record struct Measure(double Value, int Power)
     public static Measure? Read(string text)
     {
         string plain = text.Trim();
-        if (double.TryParse(plain, NumberStyles.Float, CultureInfo.InvariantCulture, out double bare)) return double.IsFinite(bare)
-            ? new(bare, 0) : null;
+        if (double.TryParse(plain, NumberStyles.Float, CultureInfo.InvariantCulture, out double bare))
+            return double.IsFinite(bare) ? new(bare, 0) : null;
         int end = plain.Length;
-        while (end > 0 && !char.IsAsciiDigit(plain[end - 1]) && plain[end - 1] != '.') end--;
+        while (end > 0 && !char.IsAsciiDigit(plain[end - 1]) && plain[end - 1] != '.')
+            end--;
         // A raised number at the end belongs to the unit.
         if (end == plain.Length && end > 1 && plain[end - 1] is '2' or '3' && char.IsLetter(plain[end - 2]))
-            for (end--; end > 0 && !char.IsAsciiDigit(plain[end - 1]);) end--;
+            for (end--; end > 0 && !char.IsAsciiDigit(plain[end - 1]); )
+                end--;
         string unit = plain[end..].Trim();
-        if (unit.Length > 0 && Unit(unit).Power > 0 && Of(plain[..end].Trim(), unit) is { } measured) return measured;
+        if (unit.Length > 0 && Unit(unit).Power > 0 && Of(plain[..end].Trim(), unit) is { } measured)
+            return measured;
         return LengthText.TryRead(plain, LengthNotation.Metres, out double metres) ? new(metres, 1) : null;
     }
 }

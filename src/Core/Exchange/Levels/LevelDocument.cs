@@ -30,7 +30,10 @@ public sealed record LevelOffset(string Source, string Storey, double Offset);
 /// stays matched, whatever other sources say later.</remarks>
 public sealed record LevelDocument
 {
-    private static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web) { RespectNullableAnnotations = true };
+    private static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web)
+    {
+        RespectNullableAnnotations = true,
+    };
 
     /// <summary>The version of the document.</summary>
     public int Version { get; init; } = 1;
@@ -48,7 +51,8 @@ public sealed record LevelDocument
     /// <exception cref="OrderException">It is none; the message says why.</exception>
     public static LevelDocument Read(string? json)
     {
-        if (string.IsNullOrEmpty(json)) return new LevelDocument();
+        if (string.IsNullOrEmpty(json))
+            return new LevelDocument();
         try
         {
             return StrictJson.Read<LevelDocument>(json, Json, "level schedule");
@@ -70,16 +74,26 @@ public sealed record LevelDocument
         LevelSchedule.On(Levels, Known(sources, storeys), WithoutOffsets(sources, storeys));
 
     // A storey as it would be said without the offset that is declared for it: what is left is a difference to look at.
-    private IReadOnlyList<SourceStorey> WithoutOffsets(IReadOnlyList<string> sources, IReadOnlyList<SourceStorey> storeys)
+    private IReadOnlyList<SourceStorey> WithoutOffsets(
+        IReadOnlyList<string> sources,
+        IReadOnlyList<SourceStorey> storeys
+    )
     {
-        if (Offsets.Count == 0) return storeys;
+        if (Offsets.Count == 0)
+            return storeys;
         var keys = Keys(storeys);
-        return [.. storeys.Select(s =>
-        {
-            var own = Offsets.Where(o => o.Source == sources[s.Source]).ToList();
-            double offset = (own.Find(o => o.Storey == keys[(s.Source, s.Number)]) ?? own.Find(o => o.Storey.Length == 0))?.Offset ?? 0;
-            return s with { Elevation = s.Elevation - offset, PlacementZ = s.PlacementZ - offset };
-        })];
+        return
+        [
+            .. storeys.Select(s =>
+            {
+                var own = Offsets.Where(o => o.Source == sources[s.Source]).ToList();
+                double offset = (
+                    own.Find(o => o.Storey == keys[(s.Source, s.Number)]) ?? own.Find(o => o.Storey.Length == 0)
+                )?.Offset
+                    ?? 0;
+                return s with { Elevation = s.Elevation - offset, PlacementZ = s.PlacementZ - offset };
+            }),
+        ];
     }
 
     /// <summary>The document with those storeys matched that are on a level without anybody's word (<see cref="LevelSchedule.Sure"/>).
@@ -93,7 +107,8 @@ public sealed record LevelDocument
         var matches = Matches.ToDictionary(m => (m.Source, m.Storey));
         foreach (var rung in schedule.Rungs)
         {
-            if (rung.Level is not { } level) continue;
+            if (rung.Level is not { } level)
+                continue;
             foreach (var storey in rung.Storeys.Where(s => !open.Contains((s.Source, s.Number))))
             {
                 var key = (Source: sources[storey.Source], Storey: keys[(storey.Source, storey.Number)]);
@@ -101,14 +116,21 @@ public sealed record LevelDocument
             }
         }
 
-        return this with { Matches = [.. matches.Values] };
+        return this with
+        {
+            Matches = [.. matches.Values],
+        };
     }
 
     /// <summary>The document with some storeys on the rungs they are shown on; a rung that is no level of the job becomes one.</summary>
     /// <param name="sources">The keys of the sources, by their number.</param>
     /// <param name="storeys">The storeys of all sources.</param>
     /// <param name="chosen">Which of the unconfirmed storeys.</param>
-    public LevelDocument Confirm(IReadOnlyList<string> sources, IReadOnlyList<SourceStorey> storeys, Func<SourceStorey, bool> chosen)
+    public LevelDocument Confirm(
+        IReadOnlyList<string> sources,
+        IReadOnlyList<SourceStorey> storeys,
+        Func<SourceStorey, bool> chosen
+    )
     {
         var schedule = Schedule(sources, storeys);
         var keys = Keys(storeys);
@@ -117,12 +139,23 @@ public sealed record LevelDocument
         foreach (var group in schedule.Unconfirmed.Where(u => chosen(u.Storey)).GroupBy(u => u.Rung))
         {
             int id = group.Key.Level ?? (levels.Select(l => l.Id).DefaultIfEmpty(0).Max() + 1);
-            if (group.Key.Level is null) levels.Add(new JobLevel(id, group.Key.Name, group.Key.Elevation));
-            matches.AddRange(group.Select(u => new LevelMatch(sources[u.Storey.Source], keys[(u.Storey.Source, u.Storey.Number)], id,
-                ByHand: true)));
+            if (group.Key.Level is null)
+                levels.Add(new JobLevel(id, group.Key.Name, group.Key.Elevation));
+            matches.AddRange(
+                group.Select(u => new LevelMatch(
+                    sources[u.Storey.Source],
+                    keys[(u.Storey.Source, u.Storey.Number)],
+                    id,
+                    ByHand: true
+                ))
+            );
         }
 
-        return this with { Levels = [.. levels.OrderBy(l => l.Elevation)], Matches = matches };
+        return this with
+        {
+            Levels = [.. levels.OrderBy(l => l.Elevation)],
+            Matches = matches,
+        };
     }
 
     /// <summary>The document with every storey of some sources in it.</summary>
@@ -136,7 +169,8 @@ public sealed record LevelDocument
         foreach (var rung in schedule.Rungs)
         {
             int id = rung.Level ?? next++;
-            if (rung.Level is null) levels.Add(new JobLevel(id, rung.Name, rung.Elevation));
+            if (rung.Level is null)
+                levels.Add(new JobLevel(id, rung.Name, rung.Elevation));
             foreach (var storey in rung.Storeys)
             {
                 var key = (Source: sources[storey.Source], Storey: keys[(storey.Source, storey.Number)]);
@@ -147,7 +181,7 @@ public sealed record LevelDocument
         return this with
         {
             Levels = [.. levels.OrderBy(l => l.Elevation)],
-            Matches = [.. matches.Values]
+            Matches = [.. matches.Values],
         };
     }
 
@@ -157,10 +191,17 @@ public sealed record LevelDocument
         var kept = Matches.Where(m => m.Source != source || m.ByHand).ToList();
         var lost = Matches.Where(m => m.Source == source && !m.ByHand).Select(m => m.Level).ToHashSet();
         var used = kept.Select(m => m.Level).ToHashSet();
-        return this with { Levels = [.. Levels.Where(l => l.ByHand || used.Contains(l.Id) || !lost.Contains(l.Id))], Matches = kept };
+        return this with
+        {
+            Levels = [.. Levels.Where(l => l.ByHand || used.Contains(l.Id) || !lost.Contains(l.Id))],
+            Matches = kept,
+        };
     }
 
-    private Dictionary<(int Source, int Number), int> Known(IReadOnlyList<string> sources, IReadOnlyList<SourceStorey> storeys)
+    private Dictionary<(int Source, int Number), int> Known(
+        IReadOnlyList<string> sources,
+        IReadOnlyList<SourceStorey> storeys
+    )
     {
         var keys = Keys(storeys);
         var known = Matches.ToDictionary(m => (m.Source, m.Storey), m => m.Level);
@@ -178,7 +219,8 @@ public sealed record LevelDocument
         var counts = new Dictionary<(int, string), int>();
         foreach (var storey in storeys.OrderBy(s => s.Source).ThenBy(s => s.Number))
         {
-            int count = counts[(storey.Source, storey.Name)] = counts.GetValueOrDefault((storey.Source, storey.Name)) + 1;
+            int count = counts[(storey.Source, storey.Name)] =
+                counts.GetValueOrDefault((storey.Source, storey.Name)) + 1;
             keys[(storey.Source, storey.Number)] = count == 1 ? storey.Name : $"{storey.Name} ({count})";
         }
 

@@ -37,10 +37,19 @@ public sealed class LevelSchedule
     private LevelSchedule(IReadOnlyList<Rung> rungs, IReadOnlyDictionary<(int Source, int Number), int> known)
     {
         Rungs = rungs;
-        Unconfirmed = [.. rungs.SelectMany(r => r.Storeys.Where(s => !known.ContainsKey((s.Source, s.Number))
-            && (r.Level is null || Math.Abs(s.Elevation - r.Elevation) > Sure)).Select(s => (s, r)))];
+        Unconfirmed =
+        [
+            .. rungs.SelectMany(r =>
+                r.Storeys.Where(s =>
+                        !known.ContainsKey((s.Source, s.Number))
+                        && (r.Level is null || Math.Abs(s.Elevation - r.Elevation) > Sure)
+                    )
+                    .Select(s => (s, r))
+            ),
+        ];
         for (int r = 0; r < rungs.Count; r++)
-            foreach (var s in rungs[r].Storeys) _rungOf[(s.Source, s.Number)] = r;
+            foreach (var s in rungs[r].Storeys)
+                _rungOf[(s.Source, s.Number)] = r;
     }
 
     /// <summary>The rungs, lowest first.</summary>
@@ -59,7 +68,11 @@ public sealed class LevelSchedule
 
     /// <summary>The schedule of some sources, each where it is set out.</summary>
     public static LevelSchedule Of(IReadOnlyList<HandoverSource> sources) =>
-        Match(InJob(StoreysOf([.. sources.Select(s => s.Snapshot)]), n => sources[n].SettingOut ?? Geometry.Frame.Identity));
+        Match(
+            InJob(StoreysOf([.. sources.Select(s => s.Snapshot)]), n =>
+                sources[n].SettingOut ?? Geometry.Frame.Identity
+            )
+        );
 
     /// <summary>The storeys of sources at their heights in the job.</summary>
     /// <param name="storeys">As the files say.</param>
@@ -69,59 +82,98 @@ public sealed class LevelSchedule
     /// where
     /// most storeys are placed a like distance from what they say, and by more than a floor's build-up, the building's zero lies there.
     /// </remarks>
-    public static IReadOnlyList<SourceStorey> InJob(IReadOnlyList<SourceStorey> storeys, Func<int, Geometry.Frame> frame)
+    public static IReadOnlyList<SourceStorey> InJob(
+        IReadOnlyList<SourceStorey> storeys,
+        Func<int, Geometry.Frame> frame
+    )
     {
         var counts = storeys.CountBy(s => s.Source).ToDictionary();
-        var zeros = storeys.Where(s => s.PlacementZ is not null).GroupBy(s => s.Source).ToDictionary(g => g.Key,
-            g => g.Select(s => s.PlacementZ!.Value - s.Elevation).Order().ElementAt((g.Count() - 1) / 2));
-        return [.. storeys.Where(s => counts[s.Source] <= MaxStoreys).Select(s =>
-        {
-            var f = frame(s.Source);
-            double zero = zeros.GetValueOrDefault(s.Source);
-            return s with
-            {
-                Elevation = Height(s.Elevation + (Math.Abs(zero) > Tolerance ? zero : 0), f),
-                PlacementZ = s.PlacementZ is { } z ? Height(z, f) : null,
-            };
-        })];
+        var zeros = storeys
+            .Where(s => s.PlacementZ is not null)
+            .GroupBy(s => s.Source)
+            .ToDictionary(
+                g => g.Key,
+                g => g.Select(s => s.PlacementZ!.Value - s.Elevation).Order().ElementAt((g.Count() - 1) / 2)
+            );
+        return
+        [
+            .. storeys
+                .Where(s => counts[s.Source] <= MaxStoreys)
+                .Select(s =>
+                {
+                    var f = frame(s.Source);
+                    double zero = zeros.GetValueOrDefault(s.Source);
+                    return s with
+                    {
+                        Elevation = Height(s.Elevation + (Math.Abs(zero) > Tolerance ? zero : 0), f),
+                        PlacementZ = s.PlacementZ is { } z ? Height(z, f) : null,
+                    };
+                }),
+        ];
 
         static double Height(double z, Geometry.Frame f) => (z * f.Z.Z) + f.Origin.Z;
     }
 
     /// <summary>The storeys of some models, each a source.</summary>
     public static IReadOnlyList<SourceStorey> StoreysOf(IReadOnlyList<ModelSnapshot> sources) =>
-        [.. sources.SelectMany((m, s) => m.Structure.Storeys.Select(
-            (storey, n) => new SourceStorey(s, n, storey.Name, storey.Level, storey.PlacementZ)))];
+        [
+            .. sources.SelectMany(
+                (m, s) =>
+                    m.Structure.Storeys.Select(
+                        (storey, n) => new SourceStorey(s, n, storey.Name, storey.Level, storey.PlacementZ)
+                    )
+            ),
+        ];
 
     /// <summary>Matches storeys: by elevation within <see cref="Tolerance"/>, nearest first, else by name. The source with most storeys
     /// gives names and elevations.</summary>
-    public static LevelSchedule Match(IReadOnlyList<SourceStorey> storeys) => On([], new Dictionary<(int, int), int>(), storeys);
+    public static LevelSchedule Match(IReadOnlyList<SourceStorey> storeys) =>
+        On([], new Dictionary<(int, int), int>(), storeys);
 
     /// <summary>Puts storeys on known levels, and matches the others.</summary>
     /// <param name="levels">The levels of the job.</param>
     /// <param name="known">The level of storeys that are matched already, by source and number.</param>
     /// <param name="storeys">The storeys of all sources.</param>
-    internal static LevelSchedule On(IReadOnlyList<JobLevel> levels, IReadOnlyDictionary<(int Source, int Number), int> known,
-        IReadOnlyList<SourceStorey> storeys)
+    internal static LevelSchedule On(
+        IReadOnlyList<JobLevel> levels,
+        IReadOnlyDictionary<(int Source, int Number), int> known,
+        IReadOnlyList<SourceStorey> storeys
+    )
     {
         var rungs = levels.Select(l => new OpenRung(l.Name, l.Elevation, l.Id, [], [])).ToList();
         var byLevel = rungs.ToDictionary(r => r.Level!.Value);
         foreach (var storey in storeys)
-            if (known.TryGetValue((storey.Source, storey.Number), out int level)
-                && byLevel.TryGetValue(level, out var rung)) rung.Add(storey);
-        foreach (var source in storeys.Where(s => !known.ContainsKey((s.Source, s.Number))).GroupBy(s => s.Source)
-            .OrderByDescending(g => g.Count()).ThenBy(g => g.Key))
+            if (
+                known.TryGetValue((storey.Source, storey.Number), out int level)
+                && byLevel.TryGetValue(level, out var rung)
+            )
+                rung.Add(storey);
+        foreach (
+            var source in storeys
+                .Where(s => !known.ContainsKey((s.Source, s.Number)))
+                .GroupBy(s => s.Source)
+                .OrderByDescending(g => g.Count())
+                .ThenBy(g => g.Key)
+        )
         {
             foreach (var storey in source.OrderBy(s => s.Elevation))
             {
                 int at = Find(rungs, storey);
-                if (at >= 0) rungs[at].Add(storey);
-                else rungs.Add(new OpenRung(storey.Name, storey.Elevation, null, [storey], [storey.Source]));
+                if (at >= 0)
+                    rungs[at].Add(storey);
+                else
+                    rungs.Add(new OpenRung(storey.Name, storey.Elevation, null, [storey], [storey.Source]));
             }
         }
 
         return new LevelSchedule(
-            [.. rungs.OrderBy(r => r.Elevation).Select(r => new Rung(r.Name, r.Elevation, r.Storeys) { Level = r.Level })], known);
+            [
+                .. rungs
+                    .OrderBy(r => r.Elevation)
+                    .Select(r => new Rung(r.Name, r.Elevation, r.Storeys) { Level = r.Level }),
+            ],
+            known
+        );
     }
 
     private static int Find(List<OpenRung> rungs, SourceStorey storey)
@@ -130,15 +182,30 @@ public sealed class LevelSchedule
         for (int r = 0; r < rungs.Count; r++)
         {
             double off = Math.Abs(rungs[r].Elevation - storey.Elevation);
-            if (!rungs[r].Sources.Contains(storey.Source) && off <= Tolerance
-                && (best < 0 || off < Math.Abs(rungs[best].Elevation - storey.Elevation))) best = r;
+            if (
+                !rungs[r].Sources.Contains(storey.Source)
+                && off <= Tolerance
+                && (best < 0 || off < Math.Abs(rungs[best].Elevation - storey.Elevation))
+            )
+                best = r;
         }
 
-        return best >= 0 ? best : rungs.FindIndex(r => !r.Sources.Contains(storey.Source) && r.Name.Length > 0
-            && string.Equals(r.Name, storey.Name, StringComparison.OrdinalIgnoreCase));
+        return best >= 0
+            ? best
+            : rungs.FindIndex(r =>
+                !r.Sources.Contains(storey.Source)
+                && r.Name.Length > 0
+                && string.Equals(r.Name, storey.Name, StringComparison.OrdinalIgnoreCase)
+            );
     }
 
-    private sealed record OpenRung(string Name, double Elevation, int? Level, List<SourceStorey> Storeys, HashSet<int> Sources)
+    private sealed record OpenRung(
+        string Name,
+        double Elevation,
+        int? Level,
+        List<SourceStorey> Storeys,
+        HashSet<int> Sources
+    )
     {
         public void Add(SourceStorey storey)
         {

@@ -12,8 +12,8 @@ internal static class AxisPlace
     /// </summary>
     public static string Say(Member member)
     {
-        string height = Word(member.Above, "bottom", "top", "above", "below"), side = Word(member.Aside, "left", "right", "right of",
-            "left of");
+        string height = Word(member.Above, "bottom", "top", "above", "below"),
+            side = Word(member.Aside, "left", "right", "right of", "left of");
         return (height, side) switch
         {
             ("centre", "centre") => "centre",
@@ -26,13 +26,18 @@ internal static class AxisPlace
 
     private static string Word(Reach reach, string least, string most, string beyond, string before)
     {
-        if (Math.Abs(reach.Middle) <= Near) return "centre";
-        if (Math.Abs(reach.Least) <= Near) return least;
-        if (Math.Abs(reach.Most) <= Near) return most;
+        if (Math.Abs(reach.Middle) <= Near)
+            return "centre";
+        if (Math.Abs(reach.Least) <= Near)
+            return least;
+        if (Math.Abs(reach.Most) <= Near)
+            return most;
         // The axis lies at zero: from the nearer edge to it.
         bool nearMost = Math.Abs(reach.Most) < Math.Abs(reach.Least);
         double from = nearMost ? -reach.Most : -reach.Least;
-        return string.Create(CultureInfo.InvariantCulture,
-            $"{Math.Abs(from):0.000} m {(from > 0 ? beyond : before)} the {(nearMost ? most : least)}");
+        return string.Create(
+            CultureInfo.InvariantCulture,
+            $"{Math.Abs(from):0.000} m {(from > 0 ? beyond : before)} the {(nearMost ? most : least)}"
+        );
     }
 }

@@ -37,10 +37,23 @@ public enum AxisEvidence
 /// size; zero where half a turn about the axis changes nothing.</param>
 /// <param name="Bottom">The lowest point of the body.</param>
 /// <param name="Top">The highest.</param>
-public sealed record Member(string GlobalId, string Class, string Name, string Section, int Storey, AxisEvidence From, int CardinalPoint,
-    [property: JsonConverter(typeof(PointJson))] Vec3 Start, [property: JsonConverter(typeof(PointJson))] Vec3 End,
-        [property: JsonConverter(typeof(PointJson))] Vec3 Up, Reach Aside, Reach Above, [property: JsonConverter(typeof(
-            PointJson))] Vec3 Heavy, double Bottom, double Top)
+public sealed record Member(
+    string GlobalId,
+    string Class,
+    string Name,
+    string Section,
+    int Storey,
+    AxisEvidence From,
+    int CardinalPoint,
+    [property: JsonConverter(typeof(PointJson))] Vec3 Start,
+    [property: JsonConverter(typeof(PointJson))] Vec3 End,
+    [property: JsonConverter(typeof(PointJson))] Vec3 Up,
+    Reach Aside,
+    Reach Above,
+    [property: JsonConverter(typeof(PointJson))] Vec3 Heavy,
+    double Bottom,
+    double Top
+)
 {
     // A section that is less one-sided can be turned half round and nobody sees it.
     private const double Symmetric = 0.05;
@@ -70,7 +83,8 @@ public sealed record Member(string GlobalId, string Class, string Name, string S
     public string AxisAt => AxisPlace.Say(this);
 
     /// <summary>The top of the body above the axis' start and end: the top of steel of a beam, whichever way it slopes.</summary>
-    public Reach TopAtEnds => IsUpright ? new(Top, Top) : new((Start + (Up * Above.Most)).Z, (End + (Up * Above.Most)).Z);
+    public Reach TopAtEnds =>
+        IsUpright ? new(Top, Top) : new((Start + (Up * Above.Most)).Z, (End + (Up * Above.Most)).Z);
 
     /// <summary>The middle of the body at the axis' start.</summary>
     [JsonIgnore]
@@ -83,19 +97,22 @@ public sealed record Member(string GlobalId, string Class, string Name, string S
     private Vec3 Middle => (Right * Aside.Middle) + (Up * Above.Middle);
 
     /// <summary>The member in another frame, which turns about the vertical and shifts.</summary>
-    public Member In(Frame frame) => this with
-    {
-        Start = frame.Point(Start),
-        End = frame.Point(End),
-        Up = frame.Direction(Up).Unit(),
-        Heavy = frame.Direction(Heavy),
-        Bottom = (Bottom * frame.Z.Z) + frame.Origin.Z,
-        Top = (Top * frame.Z.Z) + frame.Origin.Z,
-    };
+    public Member In(Frame frame) =>
+        this with
+        {
+            Start = frame.Point(Start),
+            End = frame.Point(End),
+            Up = frame.Direction(Up).Unit(),
+            Heavy = frame.Direction(Heavy),
+            Bottom = (Bottom * frame.Z.Z) + frame.Origin.Z,
+            Top = (Top * frame.Z.Z) + frame.Origin.Z,
+        };
 
     /// <summary>Whether an element is one: a beam, a column, or any other member of a frame.</summary>
-    public static bool Is(ModelSnapshot snapshot, ModelElement element) => snapshot.Model.Is(element.Index, "IfcBeam")
-        || snapshot.Model.Is(element.Index, "IfcColumn") || snapshot.Model.Is(element.Index, "IfcMember");
+    public static bool Is(ModelSnapshot snapshot, ModelElement element) =>
+        snapshot.Model.Is(element.Index, "IfcBeam")
+        || snapshot.Model.Is(element.Index, "IfcColumn")
+        || snapshot.Model.Is(element.Index, "IfcMember");
 }
 
 /// <summary>From the least to the most, metres.</summary>

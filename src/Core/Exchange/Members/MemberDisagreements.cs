@@ -31,8 +31,14 @@ public static class MemberDisagreements
     /// <param name="first">In the job's frame.</param>
     /// <param name="second">In the job's frame.</param>
     public static IReadOnlyList<MemberDisagreement> Find(IReadOnlyList<Member> first, IReadOnlyList<Member> second) =>
-        [.. MemberPairs.Find(first, second).SelectMany(p => Of(first[p.First], second[p.Second])
-            .Select(d => new MemberDisagreement(d.Code, p.First, p.Second, d.Amount)))];
+        [
+            .. MemberPairs
+                .Find(first, second)
+                .SelectMany(p =>
+                    Of(first[p.First], second[p.Second])
+                        .Select(d => new MemberDisagreement(d.Code, p.First, p.Second, d.Amount))
+                ),
+        ];
 
     /// <summary>From the middle line of one body to that of another, square to the first.</summary>
     internal static Vec3 Apart(Member a, Member b)
@@ -47,12 +53,16 @@ public static class MemberDisagreements
         var apart = Apart(a, b);
         double aside = a.IsUpright ? apart.Length : Math.Abs(apart.Dot(a.Right));
         bool same = Math.Abs(height) <= Near && aside <= Near;
-        if (Math.Abs(height) > Near) yield return (Height, height);
-        if (aside > Near) yield return (Aside, aside);
+        if (Math.Abs(height) > Near)
+            yield return (Height, height);
+        if (aside > Near)
+            yield return (Aside, aside);
         var axes = b.Start - a.Start;
         double axis = (axes - (a.Along * axes.Dot(a.Along))).Length;
-        if (same && axis > Near) yield return (Axis, axis);
-        if (Turned(a, b) is var degrees and not 0) yield return (Turn, degrees);
+        if (same && axis > Near)
+            yield return (Axis, axis);
+        if (Turned(a, b) is var degrees and not 0)
+            yield return (Turn, degrees);
     }
 
     // The top of the one above the other's start, as both are seen from above: a brace is compared by plumb line, not square to itself.
@@ -69,13 +79,16 @@ public static class MemberDisagreements
         if (a.IsOneSided && b.IsOneSided)
         {
             double cosine = a.Heavy.Unit().Dot(b.Heavy.Unit());
-            return cosine < -Math.Sqrt(0.5) ? 180 : cosine < Math.Sqrt(0.5) ? 90 : 0;
+            return cosine < -Math.Sqrt(0.5) ? 180
+                : cosine < Math.Sqrt(0.5) ? 90
+                : 0;
         }
 
         // The same section lying on its side: what is wide in one is deep in the other.
         var wide = a.Right * a.Aside.Size;
         bool across = Math.Abs(a.Right.Dot(b.Up)) > 0.99;
-        double width = across ? b.Above.Size : b.Aside.Size, depth = across ? b.Aside.Size : b.Above.Size;
+        double width = across ? b.Above.Size : b.Aside.Size,
+            depth = across ? b.Aside.Size : b.Above.Size;
         bool swapped = Math.Abs(wide.Length - depth) <= Near && Math.Abs(a.Above.Size - width) <= Near;
         return swapped && Math.Abs(wide.Length - a.Above.Size) > 2 * Near ? 90 : 0;
     }

@@ -28,25 +28,31 @@ public static class MemberPairs
         var cells = new Dictionary<(int, int, int), List<int>>();
         for (int i = 0; i < first.Count; i++)
             foreach (var cell in Cells(first[i]))
-                if (!cells.TryGetValue(cell, out var list)) cells[cell] = [i];
-                else if (list.Count < MaxInCell && list[^1] != i) list.Add(i);
+                if (!cells.TryGetValue(cell, out var list))
+                    cells[cell] = [i];
+                else if (list.Count < MaxInCell && list[^1] != i)
+                    list.Add(i);
         var found = new List<(double Distance, int First, int Second)>();
         for (int j = 0; j < second.Count; j++)
         {
             var near = new HashSet<int>();
             foreach (var (x, y, z) in Cells(second[j]))
                 for (int n = 0; n < 27; n++)
-                    if (cells.TryGetValue((x + (n % 3) - 1, y + (n / 3 % 3) - 1, z + (n / 9) - 1), out var list)) near.UnionWith(list);
+                    if (cells.TryGetValue((x + (n % 3) - 1, y + (n / 3 % 3) - 1, z + (n / 9) - 1), out var list))
+                        near.UnionWith(list);
             foreach (int i in near)
-                if (Distance(first[i], second[j]) is { } distance) found.Add((distance, i, j));
+                if (Distance(first[i], second[j]) is { } distance)
+                    found.Add((distance, i, j));
         }
 
         // The nearest first: what is taken is taken.
         var pairs = new List<MemberPair>();
-        HashSet<int> takenFirst = [], takenSecond = [];
+        HashSet<int> takenFirst = [],
+            takenSecond = [];
         foreach (var (_, i, j) in found.Order())
         {
-            if (takenFirst.Contains(i) || takenSecond.Contains(j)) continue;
+            if (takenFirst.Contains(i) || takenSecond.Contains(j))
+                continue;
             takenFirst.Add(i);
             takenSecond.Add(j);
             pairs.Add(new MemberPair(i, j));
@@ -58,11 +64,14 @@ public static class MemberPairs
     // How far apart the bodies' middle lines are, and how much less one of them is; null where they are no one member.
     private static double? Distance(Member a, Member b)
     {
-        if (Math.Abs(a.Along.Dot(b.Along)) < Parallel) return null;
-        double from = (b.MiddleStart - a.MiddleStart).Dot(a.Along), to = (b.MiddleEnd - a.MiddleStart).Dot(a.Along);
+        if (Math.Abs(a.Along.Dot(b.Along)) < Parallel)
+            return null;
+        double from = (b.MiddleStart - a.MiddleStart).Dot(a.Along),
+            to = (b.MiddleEnd - a.MiddleStart).Dot(a.Along);
         double shared = Math.Min(a.Length, Math.Max(from, to)) - Math.Max(0, Math.Min(from, to));
         double shorter = Math.Min(a.Length, b.Length);
-        if (shared < shorter / 2) return null;
+        if (shared < shorter / 2)
+            return null;
         var apart = MemberDisagreements.Apart(a, b);
         double size = Math.Max(Math.Max(a.Aside.Size, a.Above.Size), Math.Max(b.Aside.Size, b.Above.Size));
         return apart.Length > Apart * size ? null : apart.Length + (shorter - shared);

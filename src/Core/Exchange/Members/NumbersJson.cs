@@ -9,7 +9,8 @@ internal sealed class PointJson : JsonConverter<Vec3>
 {
     /// <inheritdoc/>
     public override Vec3 Read(ref Utf8JsonReader reader, Type typeToConvert, JsonSerializerOptions options) =>
-        JsonSerializer.Deserialize<double[]>(ref reader, options) is [var x, var y, var z] ? new Vec3(x, y, z)
+        JsonSerializer.Deserialize<double[]>(ref reader, options) is [var x, var y, var z]
+            ? new Vec3(x, y, z)
             : throw new JsonException("Three numbers were expected.");
 
     /// <inheritdoc/>
@@ -22,7 +23,8 @@ internal sealed class ReachJson : JsonConverter<Reach>
 {
     /// <inheritdoc/>
     public override Reach Read(ref Utf8JsonReader reader, Type typeToConvert, JsonSerializerOptions options) =>
-        JsonSerializer.Deserialize<double[]>(ref reader, options) is [var least, var most] ? new Reach(least, most)
+        JsonSerializer.Deserialize<double[]>(ref reader, options) is [var least, var most]
+            ? new Reach(least, most)
             : throw new JsonException("Two numbers were expected.");
 
     /// <inheritdoc/>

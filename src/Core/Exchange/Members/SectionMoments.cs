@@ -9,7 +9,11 @@ namespace SteadyLintel.Exchange;
 internal static class SectionMoments
 {
     private static readonly (double At, double Weight)[] Gauss =
-        [(0.5 - Math.Sqrt(0.15), 5 / 18.0), (0.5, 8 / 18.0), (0.5 + Math.Sqrt(0.15), 5 / 18.0)];
+    [
+        (0.5 - Math.Sqrt(0.15), 5 / 18.0),
+        (0.5, 8 / 18.0),
+        (0.5 + Math.Sqrt(0.15), 5 / 18.0),
+    ];
 
     /// <summary>To which side a section is the heavier.</summary>
     /// <param name="outlines">Closed, the first point repeated; the area lies to the left.</param>
@@ -17,15 +21,26 @@ internal static class SectionMoments
     /// enclose nothing.</returns>
     public static Vec2 Heavy(IReadOnlyList<IReadOnlyList<Vec2>> outlines)
     {
-        Vec2 low = new(double.MaxValue, double.MaxValue), high = new(double.MinValue, double.MinValue);
+        Vec2 low = new(double.MaxValue, double.MaxValue),
+            high = new(double.MinValue, double.MinValue);
         foreach (var p in outlines.SelectMany(o => o))
-            (low, high) = (new(Math.Min(low.X, p.X), Math.Min(low.Y, p.Y)), new(Math.Max(high.X, p.X), Math.Max(high.Y, p.Y)));
+            (low, high) = (
+                new(Math.Min(low.X, p.X), Math.Min(low.Y, p.Y)),
+                new(Math.Max(high.X, p.X), Math.Max(high.Y, p.Y))
+            );
         double size = Math.Max(high.X - low.X, high.Y - low.Y);
         var middle = (low + high) * 0.5;
         double area = Over(outlines, middle, p => p.X);
-        if (!(area > 1e-12) || !(size > 0)) return default;
-        var centroid = middle + (new Vec2(Over(outlines, middle, p => p.X * p.X / 2), Over(outlines, middle, p => p.X * p.Y)) * (1 / area));
-        double x = Over(outlines, centroid, p => p.X * p.X * p.X * p.X / 4), y = Over(outlines, centroid, p => p.X * p.Y * p.Y * p.Y);
+        if (!(area > 1e-12) || !(size > 0))
+            return default;
+        var centroid =
+            middle
+            + (
+                new Vec2(Over(outlines, middle, p => p.X * p.X / 2), Over(outlines, middle, p => p.X * p.Y))
+                * (1 / area)
+            );
+        double x = Over(outlines, centroid, p => p.X * p.X * p.X * p.X / 4),
+            y = Over(outlines, centroid, p => p.X * p.Y * p.Y * p.Y);
         return new Vec2(Math.Cbrt(x / area) / size, Math.Cbrt(y / area) / size);
     }
 
@@ -37,8 +52,10 @@ internal static class SectionMoments
         {
             for (int i = 1; i < outline.Count; i++)
             {
-                Vec2 a = outline[i - 1] - origin, b = outline[i] - origin;
-                foreach (var (at, weight) in Gauss) sum += weight * function(a + ((b - a) * at)) * (b.Y - a.Y);
+                Vec2 a = outline[i - 1] - origin,
+                    b = outline[i] - origin;
+                foreach (var (at, weight) in Gauss)
+                    sum += weight * function(a + ((b - a) * at)) * (b.Y - a.Y);
             }
         }
 

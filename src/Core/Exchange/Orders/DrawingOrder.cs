@@ -26,26 +26,51 @@ public sealed record DrawingOrder(bool AsReceived, bool? Dwg, CadVersion? Versio
     {
         if (drawings.As is not ("prepared" or "received"))
             throw new OrderException(
-                $"as of drawings takes prepared or received, not '{drawings.As}'.{NearestNames.Of(drawings.As, ["prepared", "received"])}");
-        if (drawings.File is not (null or "dwg" or "dxf")) throw new OrderException($"file of drawings takes dwg or dxf, not '{drawings.File}'.");
+                $"as of drawings takes prepared or received, not '{drawings.As}'.{NearestNames.Of(drawings.As, ["prepared", "received"])}"
+            );
+        if (drawings.File is not (null or "dwg" or "dxf"))
+            throw new OrderException($"file of drawings takes dwg or dxf, not '{drawings.File}'.");
         if (drawings.References is not ("bind" or "keep"))
             throw new OrderException(
-                $"references of drawings takes bind or keep, not '{drawings.References}'.{NearestNames.Of(drawings.References, ["bind", "keep"])}");
+                $"references of drawings takes bind or keep, not '{drawings.References}'.{NearestNames.Of(drawings.References, ["bind", "keep"])}"
+            );
         bool received = drawings.As == "received";
         if (received && (drawings.File ?? drawings.Version ?? drawings.Layers.FirstOrDefault()?.From) is not null)
             throw new OrderException("Drawings as received go as they are; file, version and layers go with prepared.");
-        if (drawings.Layers.FirstOrDefault(l => string.IsNullOrWhiteSpace(l.From) || string.IsNullOrWhiteSpace(l.To)) is not null)
+        if (
+            drawings.Layers.FirstOrDefault(l => string.IsNullOrWhiteSpace(l.From) || string.IsNullOrWhiteSpace(l.To))
+            is not null
+        )
             throw new OrderException("A layer of drawings needs from and to.");
-        if (drawings.Layers.CountBy(l => l.From, StringComparer.OrdinalIgnoreCase).FirstOrDefault(l => l.Value > 1).Key is { } twice)
+        if (
+            drawings
+                .Layers.CountBy(l => l.From, StringComparer.OrdinalIgnoreCase)
+                .FirstOrDefault(l => l.Value > 1)
+                .Key is
+            { } twice
+        )
             throw new OrderException($"The layer '{twice}' of drawings gets two names; say one.");
-        var wish = new DrawingOrder(received, drawings.File is null ? null : drawings.File == "dwg", null, drawings.Layers)
-        { Binds = drawings.References == "bind" };
-        if (drawings.Version is null) return wish;
-        if (drawings.File is null) throw new OrderException("version of drawings needs file: dwg or dxf.");
+        var wish = new DrawingOrder(
+            received,
+            drawings.File is null ? null : drawings.File == "dwg",
+            null,
+            drawings.Layers
+        )
+        {
+            Binds = drawings.References == "bind",
+        };
+        if (drawings.Version is null)
+            return wish;
+        if (drawings.File is null)
+            throw new OrderException("version of drawings needs file: dwg or dxf.");
         var form = wish.FormOf(CadForm.Default);
         return Enum.TryParse(drawings.Version, out CadVersion version) && form.Versions.Contains(version)
-            ? wish with { Version = version }
+            ? wish with
+            {
+                Version = version,
+            }
             : throw new OrderException(
-                $"version of drawings takes {string.Join(", ", form.Versions)} for {drawings.File}, not '{drawings.Version}'.");
+                $"version of drawings takes {string.Join(", ", form.Versions)} for {drawings.File}, not '{drawings.Version}'."
+            );
     }
 }

@@ -39,13 +39,20 @@ internal sealed class FileNames(string template, string job, string unit, string
             ["revision"] = file.Revision,
         };
         string name = NameTemplate.Fill(template, values);
-        if (NameTemplate.NameProblem(name) is { } problem) throw new OrderException(problem);
+        if (NameTemplate.NameProblem(name) is { } problem)
+            throw new OrderException(problem);
         if (!_used.Add(name + extension))
         {
-            var more = NameTemplate.Words.Where(w => w is not ("job" or "unit" or "date" or "to") && !template.Contains($"{{{w}}}", StringComparison.Ordinal)
-                && values[w].Length > 0).Select(w => $"{{{w}}}");
+            var more = NameTemplate
+                .Words.Where(w =>
+                    w is not ("job" or "unit" or "date" or "to")
+                    && !template.Contains($"{{{w}}}", StringComparison.Ordinal)
+                    && values[w].Length > 0
+                )
+                .Select(w => $"{{{w}}}");
             throw new OrderException(
-                $"The name template gives two files the name '{name}{extension}'; add a word that distinguishes them: {string.Join(", ", more)}.");
+                $"The name template gives two files the name '{name}{extension}'; add a word that distinguishes them: {string.Join(", ", more)}."
+            );
         }
 
         return name + extension;

@@ -49,17 +49,33 @@ public sealed record FrameChoice(FrameKind Kind, Vec3 Shift = default, double De
     {
         switch (text)
         {
-            case "source": return Source;
-            case "job": return new FrameChoice(FrameKind.Job);
-            case "map": return new FrameChoice(FrameKind.Map);
-            case "party": return new FrameChoice(FrameKind.Party);
-            case "local": return new FrameChoice(FrameKind.Local);
+            case "source":
+                return Source;
+            case "job":
+                return new FrameChoice(FrameKind.Job);
+            case "map":
+                return new FrameChoice(FrameKind.Map);
+            case "party":
+                return new FrameChoice(FrameKind.Party);
+            case "local":
+                return new FrameChoice(FrameKind.Local);
         }
 
-        var numbers = text.Split(',').Select(n => double.TryParse(n, System.Globalization.NumberStyles.Float,
-            System.Globalization.CultureInfo.InvariantCulture, out double v) && double.IsFinite(v) ? v : double.NaN).ToList();
+        var numbers = text.Split(',')
+            .Select(n =>
+                double.TryParse(
+                    n,
+                    System.Globalization.NumberStyles.Float,
+                    System.Globalization.CultureInfo.InvariantCulture,
+                    out double v
+                ) && double.IsFinite(v)
+                    ? v
+                    : double.NaN
+            )
+            .ToList();
         return numbers.Count == 4 && !numbers.Exists(double.IsNaN)
-            ? new FrameChoice(FrameKind.Given, new Vec3(numbers[0], numbers[1], numbers[2]), numbers[3]) : null;
+            ? new FrameChoice(FrameKind.Given, new Vec3(numbers[0], numbers[1], numbers[2]), numbers[3])
+            : null;
     }
 
     /// <summary>How each source moves, metres; null for one that stays.</summary>
@@ -70,29 +86,56 @@ public sealed record FrameChoice(FrameKind Kind, Vec3 Shift = default, double De
         if (Kind is FrameKind.Job or FrameKind.Party or FrameKind.Map)
             foreach (var source in sources)
                 if (source.SettingOut is { } set && Math.Abs(set.Determinant - 1) > 1e-9)
-                    throw new OrderException($"{source.Label} is set out with another scale than 1; IFC has no frame that scales. Set it out with the scale held, or hand it over in its own frame.");
+                    throw new OrderException(
+                        $"{source.Label} is set out with another scale than 1; IFC has no frame that scales. Set it out with the scale held, or hand it over in its own frame."
+                    );
         if (Kind == FrameKind.Party && Receiver is { } own && Math.Abs(own.Determinant - 1) > 1e-9)
-            throw new OrderException("The receiver's setting-out has another scale than 1; IFC has no frame that scales. Set the receiver out with the scale held, or choose another frame.");
+            throw new OrderException(
+                "The receiver's setting-out has another scale than 1; IFC has no frame that scales. Set the receiver out with the scale held, or choose another frame."
+            );
         switch (Kind)
         {
             case FrameKind.Given:
                 return [.. sources.Select(_ => (Frame?)FrameRewrite.Move(Shift, Degrees))];
             case FrameKind.Party:
-                var receiver = (Receiver ?? throw new OrderException(
-                    "Nothing says which frame the receiver draws in: set one of the party's sources out, or give its setting-out as a file.")).Inverse();
+                var receiver = (
+                    Receiver
+                    ?? throw new OrderException(
+                        "Nothing says which frame the receiver draws in: set one of the party's sources out, or give its setting-out as a file."
+                    )
+                ).Inverse();
                 bool known = sources.Any(s => s.SettingOut is not null);
-                return [.. sources.Select(s => (Frame?)receiver.Compose(s.SettingOut ?? (known ? throw NotSetOut(s) : Frame.Identity)))];
+                return
+                [
+                    .. sources.Select(s =>
+                        (Frame?)receiver.Compose(s.SettingOut ?? (known ? throw NotSetOut(s) : Frame.Identity))
+                    ),
+                ];
             case FrameKind.Map:
-                return [.. OnMap(sources).Zip(sources, (map, s) => (Frame?)map.Frame.Compose(s.SettingOut ?? Frame.Identity))];
+                return
+                [
+                    .. OnMap(sources)
+                        .Zip(sources, (map, s) => (Frame?)map.Frame.Compose(s.SettingOut ?? Frame.Identity)),
+                ];
             case FrameKind.Local:
                 var low = Lowest([.. sources.Select(s => s.Snapshot)]);
-                return [.. sources.Select(_ => (Frame?)FrameRewrite.Move(new Vec3(-Math.Floor(low.X), -Math.Floor(low.Y), 0), 0))];
+                return
+                [
+                    .. sources.Select(_ =>
+                        (Frame?)FrameRewrite.Move(new Vec3(-Math.Floor(low.X), -Math.Floor(low.Y), 0), 0)
+                    ),
+                ];
             case FrameKind.Job when sources.Any(s => s.SettingOut is not null):
                 return [.. sources.Select(s => s.SettingOut ?? throw NotSetOut(s))];
             case FrameKind.Job when sources.Count > 1 && sources.Any(s => MapFrame(s.Snapshot) is not null):
                 var first = MapFrame(sources[0].Snapshot) ?? throw NotSetOut(sources[0]);
-                return [.. sources.Select((s, i) => i == 0 ? null : (Frame?)first.Inverse()
-                    .Compose(MapFrame(s.Snapshot) ?? throw NotSetOut(s)))];
+                return
+                [
+                    .. sources.Select(
+                        (s, i) =>
+                            i == 0 ? null : (Frame?)first.Inverse().Compose(MapFrame(s.Snapshot) ?? throw NotSetOut(s))
+                    ),
+                ];
             default:
                 return [.. sources.Select(_ => (Frame?)null)];
         }
@@ -104,21 +147,29 @@ public sealed record FrameChoice(FrameKind Kind, Vec3 Shift = default, double De
     {
         if (Map is null && sources.All(s => s.SettingOut is null))
             return [.. sources.Select(s => MapPlace.Of(s.Snapshot, Frame.Identity) ?? throw NotOnMap(s.Label))];
-        var job = Map ?? sources.Where(s => s.SettingOut is not null).Select(s => MapPlace.Of(s.Snapshot, s.SettingOut!.Value))
-            .FirstOrDefault(m => m is not null) ?? throw NotOnMap(string.Join(", ", sources.Select(s => s.Label)));
+        var job = Map
+            ?? sources
+                .Where(s => s.SettingOut is not null)
+                .Select(s => MapPlace.Of(s.Snapshot, s.SettingOut!.Value))
+                .FirstOrDefault(m => m is not null)
+            ?? throw NotOnMap(string.Join(", ", sources.Select(s => s.Label)));
         return [.. sources.Select(s => s.SettingOut is null ? throw NotSetOut(s) : job)];
     }
 
-    private static OrderException NotOnMap(string label) => new(
-        $"No source states where {label} is on the map: set out a source with a map conversion first, or choose another frame.");
+    private static OrderException NotOnMap(string label) =>
+        new(
+            $"No source states where {label} is on the map: set out a source with a map conversion first, or choose another frame."
+        );
 
     private static OrderException NotSetOut(HandoverSource source) =>
         new(
-            $"{source.Label} is not set out and has no map conversion, so nothing says where it is in the job's frame. Set it out, or hand it over in its own frame.");
+            $"{source.Label} is not set out and has no map conversion, so nothing says where it is in the job's frame. Set it out, or hand it over in its own frame."
+        );
 
     private static Vec2 Lowest(IReadOnlyList<ModelSnapshot> sources)
     {
-        double x = double.PositiveInfinity, y = double.PositiveInfinity;
+        double x = double.PositiveInfinity,
+            y = double.PositiveInfinity;
         foreach (var source in sources)
         {
             foreach (var element in source.Elements)
@@ -143,6 +194,10 @@ public sealed record FrameChoice(FrameKind Kind, Vec3 Shift = default, double De
     {
         var reference = GeoReference.Read(source.Model, source.Structure, source.Units);
         return reference.Kind == "IfcMapConversion"
-            ? FrameRewrite.Move(new Vec3(reference.Eastings, reference.Northings, reference.Height), reference.RotationDegrees) : null;
+            ? FrameRewrite.Move(
+                new Vec3(reference.Eastings, reference.Northings, reference.Height),
+                reference.RotationDegrees
+            )
+            : null;
     }
 }

@@ -36,8 +36,13 @@ public enum HandoverFormat
 /// <param name="SplitByStorey">One file for each storey, or one in all.</param>
 /// <param name="Unit">The length unit; null keeps the source's own.</param>
 /// <param name="NameTemplate">File names without extension, see <see cref="Exchange.NameTemplate"/>.</param>
-public sealed record HandoverOrder(Selection Selection, HandoverFormat Format, bool SplitByStorey, LengthUnit? Unit,
-    string NameTemplate = "{party}-{storey}")
+public sealed record HandoverOrder(
+    Selection Selection,
+    HandoverFormat Format,
+    bool SplitByStorey,
+    LengthUnit? Unit,
+    string NameTemplate = "{party}-{storey}"
+)
 {
     /// <summary>With IFC: the schema to write, <c>IFC2X3</c>, <c>IFC4</c> or <c>IFC4X3</c>; null keeps each source's own, or the first
     /// source's when merged.</summary>
@@ -56,15 +61,16 @@ public sealed record HandoverOrder(Selection Selection, HandoverFormat Format, b
     public bool Together { get; init; }
 
     /// <summary>The same, all in one file.</summary>
-    public HandoverOrder InOne() => this with
-    {
-        SplitByStorey = false,
-        SplitBy = [],
-        Merge = Format == HandoverFormat.Ifc,
-        Sheet = null,
-        Together = false,
-        PropertyTable = null,
-    };
+    public HandoverOrder InOne() =>
+        this with
+        {
+            SplitByStorey = false,
+            SplitBy = [],
+            Merge = Format == HandoverFormat.Ifc,
+            Sheet = null,
+            Together = false,
+            PropertyTable = null,
+        };
 
     /// <summary>With drawings: DXF or DWG, and the version.</summary>
     public CadForm Form { get; init; } = CadForm.Default;
@@ -116,16 +122,22 @@ public sealed record HandoverOrder(Selection Selection, HandoverFormat Format, b
     public bool Attributes { get; init; }
 
     /// <summary>Whether it is written as drawings.</summary>
-    public bool AsDrawings => Format is HandoverFormat.DrawingMeshes or HandoverFormat.DrawingPlan or HandoverFormat.DrawingSection;
+    public bool AsDrawings =>
+        Format is HandoverFormat.DrawingMeshes or HandoverFormat.DrawingPlan or HandoverFormat.DrawingSection;
 
     /// <summary>How finely curves become chords; null for the usual.</summary>
     public Geometry.Tolerance? Tolerance { get; init; }
 
     /// <summary>How shapes are read for it: coarse ones without fillets.</summary>
-    public Geometry.Tolerance Fineness => (Tolerance ?? Geometry.Tolerance.Default) with { Fillets = Detail != DetailLevel.Coarse };
+    public Geometry.Tolerance Fineness =>
+        (Tolerance ?? Geometry.Tolerance.Default) with
+        {
+            Fillets = Detail != DetailLevel.Coarse,
+        };
 
     /// <summary>Whether it is written as bare triangles.</summary>
-    public bool AsTriangles => Format is HandoverFormat.Glb or HandoverFormat.Obj or HandoverFormat.Stl or HandoverFormat.StlText;
+    public bool AsTriangles =>
+        Format is HandoverFormat.Glb or HandoverFormat.Obj or HandoverFormat.Stl or HandoverFormat.StlText;
 
     /// <summary>With drawings: layers by classes; null for the sources' own.</summary>
     public LayerTable? Layers { get; init; }
@@ -155,23 +167,35 @@ public sealed record HandoverOrder(Selection Selection, HandoverFormat Format, b
     public bool DrawsProperties => Properties is not null || BlanksOut || Computed || Attributes;
 
     /// <summary>Whether drawings leave their own unit and frame, so that somebody must have placed them.</summary>
-    public bool PlacesDrawings => Drawings is { AsReceived: false } && (Unit is not null || Frame.Kind != FrameKind.Source);
+    public bool PlacesDrawings =>
+        Drawings is { AsReceived: false } && (Unit is not null || Frame.Kind != FrameKind.Source);
 
     /// <summary>The name that a storey has in what is written.</summary>
     /// <param name="own">What its source calls it.</param>
     /// <param name="job">What the job calls the level; the source's name where it is on none.</param>
     public string StoreyName(string own, string job)
     {
-        if (Edits.LastOrDefault(e => e.Kind == EditKind.RenameStorey
-            && e.From.Equals(own, StringComparison.OrdinalIgnoreCase)) is { } edit) return edit.To;
+        if (
+            Edits.LastOrDefault(e =>
+                e.Kind == EditKind.RenameStorey && e.From.Equals(own, StringComparison.OrdinalIgnoreCase)
+            ) is
+            { } edit
+        )
+            return edit.To;
         string name = JobStoreys ? job : own;
         return Names?.Find(NameKind.Storey, own) ?? Names?.Find(NameKind.Storey, name) ?? name;
     }
 
     /// <summary>What a coarse model leaves out: parts that are no longer than this.</summary>
-    public static SelectionRule SmallParts { get; } = new(SelectionVerb.Without, SelectionField.Size,
-        ["", SmallPart.ToString(System.Globalization.CultureInfo.InvariantCulture)])
-    { Test = RuleTest.Between };
+    public static SelectionRule SmallParts { get; } =
+        new(
+            SelectionVerb.Without,
+            SelectionField.Size,
+            ["", SmallPart.ToString(System.Globalization.CultureInfo.InvariantCulture)]
+        )
+        {
+            Test = RuleTest.Between,
+        };
 
     /// <summary>Whether spatial structure is included automatically with what is on it, and so is not chosen.</summary>
     public bool CarriesStructure => Format == HandoverFormat.Ifc;
@@ -180,33 +204,56 @@ public sealed record HandoverOrder(Selection Selection, HandoverFormat Format, b
     /// <remarks>Said here and not where an order is typed: a drawing that ignored its order would be no answer to it.</remarks>
     public string? Problem()
     {
-        if (Solids && Format != HandoverFormat.DrawingMeshes) return "Solids go with drawings of bodies, not with IFC or plans.";
+        if (Solids && Format != HandoverFormat.DrawingMeshes)
+            return "Solids go with drawings of bodies, not with IFC or plans.";
         if (SplitBy.Contains(SplitKind.Property) && !SplitKey.Contains('.', StringComparison.Ordinal))
             return "A file for each value of a property needs the property, Set.Property.";
-        if (Edits.FirstOrDefault(e => e.Kind == EditKind.SetProperty && Properties?.Find(e.Set, e.Property) is null
-            && Properties is not null)
-            is { } set) return $"The order sets {set.Set}.{set.Property}, which its property list leaves out; put it in the list.";
-        if (!Models && Drawings is null) return "An order without models needs drawings.";
+        if (
+            Edits.FirstOrDefault(e =>
+                e.Kind == EditKind.SetProperty && Properties?.Find(e.Set, e.Property) is null && Properties is not null
+            ) is
+            { } set
+        )
+            return $"The order sets {set.Set}.{set.Property}, which its property list leaves out; put it in the list.";
+        if (!Models && Drawings is null)
+            return "An order without models needs drawings.";
         if (Detail == DetailLevel.Boxes && Format is HandoverFormat.DrawingPlan or HandoverFormat.DrawingSection)
             return "Boxes go with models, drawings of bodies and triangles; plans and sections go in full or coarse.";
         if (Format == HandoverFormat.DrawingSection && LineWork.Lines.Count == 0)
             return "Sections need lines to run along: say where each begins and ends.";
-        if (LineWork.Lines.Count > 0 && Format != HandoverFormat.DrawingSection) return "Lines of sections go with sections.";
-        if (LineWork.Lines.Count > 1 && !NameTemplate.Contains("{section}", StringComparison.Ordinal) && !NameTemplate.Contains("{n}", StringComparison.Ordinal))
+        if (LineWork.Lines.Count > 0 && Format != HandoverFormat.DrawingSection)
+            return "Lines of sections go with sections.";
+        if (
+            LineWork.Lines.Count > 1
+            && !NameTemplate.Contains("{section}", StringComparison.Ordinal)
+            && !NameTemplate.Contains("{n}", StringComparison.Ordinal)
+        )
             return "Several sections need {section} in the name template, so that their files have names of their own.";
-        if (Sheet is not null && !AsDrawings) return "Sheets go with drawings.";
+        if (Sheet is not null && !AsDrawings)
+            return "Sheets go with drawings.";
         if (Sheet is not null && Format == HandoverFormat.DrawingPlan && !SplitByStorey)
             return "Sheets of plans need one file a storey: plans of several storeys would overlap.";
-        if (Together && Splits.Count == 0 && (Format != HandoverFormat.Ifc || Merge)) return "All is in one file already; say what each file is of, or leave 'together' out.";
-        if (Together && Format == HandoverFormat.DrawingSection) return "Sections are files of their own; 'together' is for models, bodies and plans.";
-        if (Attributes && !AsDrawings) return "Attributes of blocks go with drawings.";
-        if (AsTriangles && Layers is not null) return "A layer table is for drawings.";
-        if (Format == HandoverFormat.Ifc) return Layers is null ? null : "A layer table is for drawings; names of layers in IFC are changed by a name table.";
-        if (Names is not null || JobStoreys) return "A name table and the job's storeys go with IFC, not with drawings.";
-        if (Schema is not null || Merge) return "A schema and merging go with IFC, not with drawings or triangles.";
-        if (Edits.Count > 0) return "Changes to storeys, layers, classes and properties go with IFC, not with drawings.";
+        if (Together && Splits.Count == 0 && (Format != HandoverFormat.Ifc || Merge))
+            return "All is in one file already; say what each file is of, or leave 'together' out.";
+        if (Together && Format == HandoverFormat.DrawingSection)
+            return "Sections are files of their own; 'together' is for models, bodies and plans.";
+        if (Attributes && !AsDrawings)
+            return "Attributes of blocks go with drawings.";
+        if (AsTriangles && Layers is not null)
+            return "A layer table is for drawings.";
+        if (Format == HandoverFormat.Ifc)
+            return Layers is null
+                ? null
+                : "A layer table is for drawings; names of layers in IFC are changed by a name table.";
+        if (Names is not null || JobStoreys)
+            return "A name table and the job's storeys go with IFC, not with drawings.";
+        if (Schema is not null || Merge)
+            return "A schema and merging go with IFC, not with drawings or triangles.";
+        if (Edits.Count > 0)
+            return "Changes to storeys, layers, classes and properties go with IFC, not with drawings.";
         return Classes?.Rows.Any(r => r.To is not null) == true
-            ? "Another class is possible with IFC; with drawings and triangles a class table can only leave classes out." : null;
+            ? "Another class is possible with IFC; with drawings and triangles a class table can only leave classes out."
+            : null;
     }
 
     /// <summary>With IFC: changes to names, classes, layers and properties.</summary>

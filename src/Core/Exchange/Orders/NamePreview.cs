@@ -13,7 +13,8 @@ public static class NamePreview
         var names = new FileNames(order.NameTemplate, job, order.Unit?.Code ?? "", order.To, date);
         try
         {
-            foreach (var file in files) names.Next(file, "");
+            foreach (var file in files)
+                names.Next(file, "");
         }
         catch (OrderException e)
         {

@@ -66,7 +66,8 @@ public sealed record OrderDocument
     /// <summary>Reads a document.</summary>
     /// <exception cref="OrderException">It is no JSON, has an unknown member, or another version. Whether its words make an order is for
     /// <see cref="ToOrder"/> to say.</exception>
-    public static OrderDocument Read(string json) => OrderJson.Read<OrderDocument>(json, "order", d => d.Version, CurrentVersion);
+    public static OrderDocument Read(string json) =>
+        OrderJson.Read<OrderDocument>(json, "order", d => d.Version, CurrentVersion);
 
     /// <summary>The document as text.</summary>
     public string Write() => JsonSerializer.Serialize(this, OrderJson.Options);

@@ -6,22 +6,34 @@ namespace SteadyLintel.Exchange;
 /// <summary>How orders, and what they name, are read and written as JSON: unknown members are refused with the nearest there is.</summary>
 internal static class OrderJson
 {
-    private static readonly Type[] Types = [typeof(OrderDocument), typeof(OrderRule), typeof(OrderInto), typeof(OrderChange),
-        typeof(OrderDrawings), typeof(OrderName), typeof(OrderTables), typeof(OrderProperties), typeof(SetDocument),
-        typeof(ViewDocument), typeof(ViewOff)];
+    private static readonly Type[] Types =
+    [
+        typeof(OrderDocument),
+        typeof(OrderRule),
+        typeof(OrderInto),
+        typeof(OrderChange),
+        typeof(OrderDrawings),
+        typeof(OrderName),
+        typeof(OrderTables),
+        typeof(OrderProperties),
+        typeof(SetDocument),
+        typeof(ViewDocument),
+        typeof(ViewOff),
+    ];
 
     /// <summary>The options.</summary>
-    public static JsonSerializerOptions Options { get; } = new(JsonSerializerDefaults.Web)
-    {
-        UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow,
-        DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull,
-        WriteIndented = true,
-        AllowTrailingCommas = true,
-        ReadCommentHandling = JsonCommentHandling.Skip,
-        RespectNullableAnnotations = true,
-        MaxDepth = 16,
-        Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping,
-    };
+    public static JsonSerializerOptions Options { get; } =
+        new(JsonSerializerDefaults.Web)
+        {
+            UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow,
+            DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull,
+            WriteIndented = true,
+            AllowTrailingCommas = true,
+            ReadCommentHandling = JsonCommentHandling.Skip,
+            RespectNullableAnnotations = true,
+            MaxDepth = 16,
+            Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping,
+        };
 
     /// <summary>Reads a document.</summary>
     /// <param name="json">The text.</param>
@@ -42,8 +54,11 @@ internal static class OrderJson
             throw new OrderException(Sentence(e, what));
         }
 
-        return version(document) == current ? document
-            : throw new OrderException($"The {what} has version {version(document)}; this program reads version {current}.");
+        return version(document) == current
+            ? document
+            : throw new OrderException(
+                $"The {what} has version {version(document)}; this program reads version {current}."
+            );
     }
 
     // An unknown member: its name, where it is, and the nearest there is.
@@ -54,7 +69,9 @@ internal static class OrderJson
         if (at < 0 || !e.Message.Contains("could not be mapped", StringComparison.Ordinal))
             return $"The {what} cannot be read, {where}{e.Message.Split(" Path:")[0]}";
         string name = e.Message[(at + 10)..].Split('\'')[0];
-        var words = Types.SelectMany(t => t.GetProperties()).Where(p => p.CanWrite)
+        var words = Types
+            .SelectMany(t => t.GetProperties())
+            .Where(p => p.CanWrite)
             .Select(p => JsonNamingPolicy.CamelCase.ConvertName(p.Name));
         return $"The {what} has the word '{name}' ({where.TrimEnd(':', ' ')}), which is not known.{NearestNames.Of(name, words)}";
     }

@@ -29,16 +29,30 @@ public sealed record OrderLibrary
     /// <exception cref="OrderException">There is none of a name.</exception>
     internal Selection Chosen(string what, IReadOnlyList<string> names, int depth)
     {
-        var selections = names.Select(n => what == "set"
-            ? OrderReader.Rules(Named(Sets, what, n).Rules, this, depth) : OrderReader.Rules(Named(Views, what, n).Rules(), this, depth));
+        var selections = names.Select(n =>
+            what == "set"
+                ? OrderReader.Rules(Named(Sets, what, n).Rules, this, depth)
+                : OrderReader.Rules(Named(Views, what, n).Rules(), this, depth)
+        );
         // Several are chosen together: what one of them lets go.
-        return selections.ToList() is [var one] ? one : new Selection([.. names.Select(n => new SelectionRule(SelectionVerb.With,
-            what == "set" ? SelectionField.Set : SelectionField.View, [n]) { Inside = Chosen(what, [n], depth) })]);
+        return selections.ToList() is [var one]
+            ? one
+            : new Selection([
+                .. names.Select(n => new SelectionRule(
+                    SelectionVerb.With,
+                    what == "set" ? SelectionField.Set : SelectionField.View,
+                    [n]
+                )
+                {
+                    Inside = Chosen(what, [n], depth),
+                }),
+            ]);
     }
 
     /// <summary>The one of a name.</summary>
     /// <exception cref="OrderException">There is none.</exception>
     internal static T Named<T>(IReadOnlyDictionary<string, T> kept, string what, string name) =>
-        kept.TryGetValue(name, out var found) ? found
+        kept.TryGetValue(name, out var found)
+            ? found
             : throw new OrderException($"There is no {what} '{name}' to order by.{NearestNames.Of(name, kept.Keys)}");
 }

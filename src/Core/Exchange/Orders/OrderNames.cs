@@ -14,33 +14,58 @@ internal static class OrderNames
         foreach (var rule in order.Selection.Rules)
         {
             // A pattern may find nothing, and what was kept may name what has gone since.
-            if (rule.Test == RuleTest.Like) continue;
+            if (rule.Test == RuleTest.Like)
+                continue;
             switch (rule.Field)
             {
-                case SelectionField.Storey when rule.Storeys is null: Each(rule.Values, "storey", Storeys(models, levels)); break;
-                case SelectionField.Class: foreach (string value in rule.Values) Class(value); break;
-                case SelectionField.Layer when rule.Test == RuleTest.Exactly: break;
-                case SelectionField.Layer: Each(rule.Values, "layer", Layers(models)); break;
+                case SelectionField.Storey when rule.Storeys is null:
+                    Each(rule.Values, "storey", Storeys(models, levels));
+                    break;
+                case SelectionField.Class:
+                    foreach (string value in rule.Values)
+                        Class(value);
+                    break;
+                case SelectionField.Layer when rule.Test == RuleTest.Exactly:
+                    break;
+                case SelectionField.Layer:
+                    Each(rule.Values, "layer", Layers(models));
+                    break;
                 case SelectionField.Type:
-                    Each(rule.Values, "type",
-                    models.SelectMany(m => m.Model.OfType("IfcTypeObject").Select(m.Model.Name))); break;
+                    Each(
+                        rule.Values,
+                        "type",
+                        models.SelectMany(m => m.Model.OfType("IfcTypeObject").Select(m.Model.Name))
+                    );
+                    break;
                 case SelectionField.Material:
-                    Each(rule.Values, "material",
-                    models.SelectMany(m => m.Model.OfType("IfcMaterial").Select(m.Model.Name))); break;
+                    Each(
+                        rule.Values,
+                        "material",
+                        models.SelectMany(m => m.Model.OfType("IfcMaterial").Select(m.Model.Name))
+                    );
+                    break;
                 case SelectionField.Source:
                     Each(rule.Values, "name", sources.SelectMany(s => (string[])[s.Label, $"{s.Party} {s.Label}"]));
                     break;
                 case SelectionField.Classification:
-                    Each(rule.Values, "classification", models.SelectMany(m => m.Elements.SelectMany(m.ClassificationNames)));
+                    Each(
+                        rule.Values,
+                        "classification",
+                        models.SelectMany(m => m.Elements.SelectMany(m.ClassificationNames))
+                    );
                     break;
                 case SelectionField.Group:
                     Each(rule.Values, "group", models.SelectMany(m => m.Model.OfType("IfcGroup").Select(m.Model.Name)));
                     break;
-                case SelectionField.Party: Each(rule.Values, "party", sources.Select(s => s.Party)); break;
+                case SelectionField.Party:
+                    Each(rule.Values, "party", sources.Select(s => s.Party));
+                    break;
                 case SelectionField.GlobalId:
-                    Each(rule.Values, "element", models.SelectMany(m => m.Elements)
-                    .Select(e => e.GlobalId)); break;
-                case SelectionField.Property: One(rule.Key, "property", Properties(models)); break;
+                    Each(rule.Values, "element", models.SelectMany(m => m.Elements).Select(e => e.GlobalId));
+                    break;
+                case SelectionField.Property:
+                    One(rule.Key, "property", Properties(models));
+                    break;
             }
         }
 
@@ -48,14 +73,19 @@ internal static class OrderNames
         {
             switch (edit.Kind)
             {
-                case EditKind.RenameStorey: One(edit.From, "storey", Storeys(models, levels)); break;
-                case EditKind.MoveLayer: One(edit.From, "layer", Layers(models)); break;
+                case EditKind.RenameStorey:
+                    One(edit.From, "storey", Storeys(models, levels));
+                    break;
+                case EditKind.MoveLayer:
+                    One(edit.From, "layer", Layers(models));
+                    break;
                 case EditKind.ChangeClass:
                     Class(edit.From);
                     Class(edit.To);
                     break;
                 default:
-                    if (edit.From.Length > 0) Class(edit.From);
+                    if (edit.From.Length > 0)
+                        Class(edit.From);
                     NearlyASet(edit.Set, models);
                     break;
             }
@@ -70,16 +100,29 @@ internal static class OrderNames
         {
             switch (rule.Field)
             {
-                case SelectionField.Layer: Each(rule.Values, "layer", snapshot.Drawing.Layers.Select(l => l.Name)); break;
-                case SelectionField.Class: Each(rule.Values, "kind", snapshot.Items.Select(i => i.Class)); break;
-                case SelectionField.Type: Each(rule.Values, "block", snapshot.Drawing.Blocks.Select(b => b.Name)); break;
-                case SelectionField.GlobalId: Each(rule.Values, "handle", snapshot.Items.Select(i => i.Id)); break;
+                case SelectionField.Layer:
+                    Each(rule.Values, "layer", snapshot.Drawing.Layers.Select(l => l.Name));
+                    break;
+                case SelectionField.Class:
+                    Each(rule.Values, "kind", snapshot.Items.Select(i => i.Class));
+                    break;
+                case SelectionField.Type:
+                    Each(rule.Values, "block", snapshot.Drawing.Blocks.Select(b => b.Name));
+                    break;
+                case SelectionField.GlobalId:
+                    Each(rule.Values, "handle", snapshot.Items.Select(i => i.Id));
+                    break;
                 case SelectionField.Property:
-                    var tags = snapshot.Items.SelectMany(snapshot.PropertySets).SelectMany(s => s.Properties)
+                    var tags = snapshot
+                        .Items.SelectMany(snapshot.PropertySets)
+                        .SelectMany(s => s.Properties)
                         .Select(p => $"{DrawingSnapshot.Attributes}.{p.Name}");
                     Each([rule.Key], "attribute", tags);
                     break;
-                default: throw new OrderException($"Entities of a drawing are not chosen by {rule.Field.ToString().ToLowerInvariant()}.");
+                default:
+                    throw new OrderException(
+                        $"Entities of a drawing are not chosen by {rule.Field.ToString().ToLowerInvariant()}."
+                    );
             }
         }
     }
@@ -88,7 +131,8 @@ internal static class OrderNames
     {
         var all = known.ToHashSet(StringComparer.OrdinalIgnoreCase);
         foreach (string name in names)
-            if (name.Length > 0 && !all.Contains(name)) throw Unknown(name, what, all);
+            if (name.Length > 0 && !all.Contains(name))
+                throw Unknown(name, what, all);
     }
 
     private static void One(string name, string what, IEnumerable<string> known) => Each([name], what, known);
@@ -98,17 +142,25 @@ internal static class OrderNames
 
     private static void Class(string name)
     {
-        if (ClassWords.Problem(name) is { } problem) throw new OrderException(problem);
+        if (ClassWords.Problem(name) is { } problem)
+            throw new OrderException(problem);
     }
 
     // A set that no source has is a new one, unless it is a slip of the pen away from one that is there.
     private static void NearlyASet(string name, List<ModelSnapshot> models)
     {
-        var sets = models.SelectMany(m => m.Model.OfType("IfcPropertySet").Select(m.Model.Name)).ToHashSet(StringComparer.Ordinal);
-        if (sets.Contains(name)) return;
+        var sets = models
+            .SelectMany(m => m.Model.OfType("IfcPropertySet").Select(m.Model.Name))
+            .ToHashSet(StringComparer.Ordinal);
+        if (sets.Contains(name))
+            return;
         var distance = new Damerau();
-        if (sets.Where(s => distance.Distance(s.ToLowerInvariant(), name.ToLowerInvariant()) <= 2).OrderBy(s => distance.Distance(s, name))
-            .FirstOrDefault() is { } near)
+        if (
+            sets.Where(s => distance.Distance(s.ToLowerInvariant(), name.ToLowerInvariant()) <= 2)
+                .OrderBy(s => distance.Distance(s, name))
+                .FirstOrDefault() is
+            { } near
+        )
             throw new OrderException($"No source has the property set '{name}'. Nearest: '{near}'.");
     }
 
@@ -122,8 +174,8 @@ internal static class OrderNames
         foreach (var model in models)
         {
             foreach (int set in model.Model.OfType("IfcPropertySetDefinition"))
-                foreach (var property in model.Properties.Set(set).Properties)
-                    yield return $"{model.Properties.Set(set).Name}.{property.Name}";
+            foreach (var property in model.Properties.Set(set).Properties)
+                yield return $"{model.Properties.Set(set).Name}.{property.Name}";
         }
     }
 }

@@ -7,8 +7,12 @@ internal static class OrderReader
 {
     private const int MaxDepth = 8;
 
-    private static readonly Dictionary<string, SelectionVerb> Verbs =
-        new() { ["only"] = SelectionVerb.Only, ["without"] = SelectionVerb.Without, ["with"] = SelectionVerb.With };
+    private static readonly Dictionary<string, SelectionVerb> Verbs = new()
+    {
+        ["only"] = SelectionVerb.Only,
+        ["without"] = SelectionVerb.Without,
+        ["with"] = SelectionVerb.With,
+    };
 
     private static readonly Dictionary<string, SelectionField> Fields = new()
     {
@@ -61,26 +65,27 @@ internal static class OrderReader
     };
 
     /// <summary>The words a document may have, by the place they are in; docs/order.schema.json lists the same.</summary>
-    public static IReadOnlyDictionary<string, string[]> Words { get; } = new Dictionary<string, string[]>
-    {
-        ["do of a rule"] = [.. Verbs.Keys],
-        ["what"] = [.. Fields.Keys],
-        ["is"] = [.. Tests.Keys],
-        ["do of a change"] = [.. Edits.Keys],
-        ["file"] = ["ifc", "ifczip", "dxf", "dwg", "glb", "obj", "stl", "none"],
-        ["schema"] = ["IFC2X3", "IFC4", "IFC4X3"],
-        ["as"] = ["meshes", "solids", "skins", "plan", "section", "text", "binary"],
-        ["before"] = ["dashed", "out"],
-        ["hidden"] = ["shown", "dashed", "out"],
-        ["paper"] = [.. PaperSize.All.Select(p => p.Name)],
-        ["detail"] = ["all", "coarse", "boxes"],
-        ["unit"] = [.. LengthUnit.All.Select(u => u.Code)],
-        ["split"] = ["none", "storey", .. Splits.Keys],
-        ["every"] = ["revision"],
-        ["storeys"] = ["source", "job"],
-        ["blanks"] = ["keep", "out"],
-        ["table"] = ["csv", "xlsx", "json"],
-    };
+    public static IReadOnlyDictionary<string, string[]> Words { get; } =
+        new Dictionary<string, string[]>
+        {
+            ["do of a rule"] = [.. Verbs.Keys],
+            ["what"] = [.. Fields.Keys],
+            ["is"] = [.. Tests.Keys],
+            ["do of a change"] = [.. Edits.Keys],
+            ["file"] = ["ifc", "ifczip", "dxf", "dwg", "glb", "obj", "stl", "none"],
+            ["schema"] = ["IFC2X3", "IFC4", "IFC4X3"],
+            ["as"] = ["meshes", "solids", "skins", "plan", "section", "text", "binary"],
+            ["before"] = ["dashed", "out"],
+            ["hidden"] = ["shown", "dashed", "out"],
+            ["paper"] = [.. PaperSize.All.Select(p => p.Name)],
+            ["detail"] = ["all", "coarse", "boxes"],
+            ["unit"] = [.. LengthUnit.All.Select(u => u.Code)],
+            ["split"] = ["none", "storey", .. Splits.Keys],
+            ["every"] = ["revision"],
+            ["storeys"] = ["source", "job"],
+            ["blanks"] = ["keep", "out"],
+            ["table"] = ["csv", "xlsx", "json"],
+        };
 
     /// <summary>The order that a document says.</summary>
     /// <exception cref="OrderException">A word is not known, or does not go with another.</exception>
@@ -89,41 +94,65 @@ internal static class OrderReader
         var into = document.Into;
         Known("file", into.File);
         bool drawing = into.File is "dwg" or "dxf";
-        if (into.Schema is { } schema) Known("schema", schema);
-        if (into.As is { } content) Known("as", content);
-        if (document.Unit is { } unit) Known("unit", unit);
+        if (into.Schema is { } schema)
+            Known("schema", schema);
+        if (into.As is { } content)
+            Known("as", content);
+        if (document.Unit is { } unit)
+            Known("unit", unit);
         string[] splits = document.Split.Split('+', StringSplitOptions.TrimEntries);
-        foreach (string split in splits) Known("split", split);
-        if (splits.Length > 1 && splits.Contains("none")) throw new OrderException("split takes none alone, or other words joined by +.");
-        if (document.Every is { } every) Known("every", every);
-        if (document.Storeys is { } storeys) Known("storeys", storeys);
+        foreach (string split in splits)
+            Known("split", split);
+        if (splits.Length > 1 && splits.Contains("none"))
+            throw new OrderException("split takes none alone, or other words joined by +.");
+        if (document.Every is { } every)
+            Known("every", every);
+        if (document.Storeys is { } storeys)
+            Known("storeys", storeys);
         var properties = document.Properties ?? new OrderProperties();
         Known("blanks", properties.Blanks);
-        if (properties.Table is { } table) Known("table", table);
+        if (properties.Table is { } table)
+            Known("table", table);
         var tables = document.Tables ?? new OrderTables();
-        if (into.Detail is { } detail) Known("detail", detail);
+        if (into.Detail is { } detail)
+            Known("detail", detail);
         if (!drawing && (into.Version is not null || (into.As is not null && into.File != "stl")))
             throw new OrderException("version and as go with drawings, not with ifc.");
-        if (into.As is "text" or "binary" && into.File != "stl") throw new OrderException("as takes text or binary with stl alone.");
-        if (into.File == "stl" && into.As is not (null or "text" or "binary")) throw new OrderException("as takes text or binary with stl.");
+        if (into.As is "text" or "binary" && into.File != "stl")
+            throw new OrderException("as takes text or binary with stl alone.");
+        if (into.File == "stl" && into.As is not (null or "text" or "binary"))
+            throw new OrderException("as takes text or binary with stl.");
         var frame = FrameChoice.Parse(document.Frame)
-            ?? throw new OrderException($"frame takes source, job, party, map, local or x,y,z,deg, not '{document.Frame}'.");
+            ?? throw new OrderException(
+                $"frame takes source, job, party, map, local or x,y,z,deg, not '{document.Frame}'."
+            );
         var format = into.File switch
         {
             "glb" => HandoverFormat.Glb,
             "obj" => HandoverFormat.Obj,
-            "stl" => into.As == "text"
-            ? HandoverFormat.StlText : HandoverFormat.Stl,
-            _ => !drawing ? HandoverFormat.Ifc : into.As == "plan" ? HandoverFormat.DrawingPlan
-                : into.As == "section" ? HandoverFormat.DrawingSection : HandoverFormat.DrawingMeshes
+            "stl" => into.As == "text" ? HandoverFormat.StlText : HandoverFormat.Stl,
+            _ => !drawing ? HandoverFormat.Ifc
+            : into.As == "plan" ? HandoverFormat.DrawingPlan
+            : into.As == "section" ? HandoverFormat.DrawingSection
+            : HandoverFormat.DrawingMeshes,
         };
-        var order = new HandoverOrder(Rules(document.Rules, library), format, splits.Contains("storey"),
-            document.Unit is null ? null : LengthUnit.Find(document.Unit), document.Name)
+        var order = new HandoverOrder(
+            Rules(document.Rules, library),
+            format,
+            splits.Contains("storey"),
+            document.Unit is null ? null : LengthUnit.Find(document.Unit),
+            document.Name
+        )
         {
             Schema = into.Schema,
             Merge = into.Merge == true,
             Zip = into.File == "ifczip",
-            Detail = into.Detail switch { "coarse" => DetailLevel.Coarse, "boxes" => DetailLevel.Boxes, _ => DetailLevel.All },
+            Detail = into.Detail switch
+            {
+                "coarse" => DetailLevel.Coarse,
+                "boxes" => DetailLevel.Boxes,
+                _ => DetailLevel.All,
+            },
             LineWork = LineWorkReader.Read(into, drawing),
             Sheet = LineWorkReader.Sheet(into.Sheet),
             Attributes = properties.Attributes == true,
@@ -148,15 +177,19 @@ internal static class OrderReader
             PropertyTable = properties.Table,
             Drawings = document.Drawings is null ? null : DrawingOrder.Read(document.Drawings),
         };
-        if (NameTemplate.Problem(document.Name) is { } problem) throw new OrderException(problem);
+        if (NameTemplate.Problem(document.Name) is { } problem)
+            throw new OrderException(problem);
         return order.Problem() is { } refusal ? throw new OrderException(refusal) : order;
     }
 
     private static Geometry.Tolerance? Fineness(OrderInto into)
     {
-        if (into.Chord is null && into.Angle is null) return null;
-        double chord = into.Chord ?? Geometry.Tolerance.Default.Chord, angle = into.Angle ?? 360.0 / Geometry.Tolerance.Default.FullCircle;
-        return chord is > 0 and <= 1 && angle is >= 0.5 and <= 90 ? new Geometry.Tolerance(chord, (int)Math.Ceiling(360 / angle))
+        if (into.Chord is null && into.Angle is null)
+            return null;
+        double chord = into.Chord ?? Geometry.Tolerance.Default.Chord,
+            angle = into.Angle ?? 360.0 / Geometry.Tolerance.Default.FullCircle;
+        return chord is > 0 and <= 1 && angle is >= 0.5 and <= 90
+            ? new Geometry.Tolerance(chord, (int)Math.Ceiling(360 / angle))
             : throw new OrderException("chord takes metres above 0 and up to 1, angle degrees from 0.5 to 90.");
     }
 
@@ -165,9 +198,12 @@ internal static class OrderReader
 
     /// <summary>The rules that a list of a document's rules says.</summary>
     /// <exception cref="OrderException">A word is not known, or does not go with another.</exception>
-    internal static Selection Rules(IReadOnlyList<OrderRule> rules, OrderLibrary library, int depth = 0) => depth > MaxDepth
-        ? throw new OrderException("Saved sets and views name one another in a circle, or too deep; define one of them by its elements.")
-        : new Selection([.. rules.Select(r => Rule(r, library, depth))]);
+    internal static Selection Rules(IReadOnlyList<OrderRule> rules, OrderLibrary library, int depth = 0) =>
+        depth > MaxDepth
+            ? throw new OrderException(
+                "Saved sets and views name one another in a circle, or too deep; define one of them by its elements."
+            )
+            : new Selection([.. rules.Select(r => Rule(r, library, depth))]);
 
     private static SelectionRule Rule(OrderRule rule, OrderLibrary library, int depth)
     {
@@ -179,39 +215,54 @@ internal static class OrderReader
         Known("is", test);
         if (field == SelectionField.Property && rule.Key?.Contains('.', StringComparison.Ordinal) != true)
             throw new OrderException("A rule about a property needs its key, Set.Property.");
-        if (field != SelectionField.Property && rule.Key is not null) throw new OrderException($"A rule about a {rule.What} has no key.");
+        if (field != SelectionField.Property && rule.Key is not null)
+            throw new OrderException($"A rule about a {rule.What} has no key.");
         if (field != SelectionField.Property && rule.Are.Count == 0)
             throw new OrderException($"The rule '{rule.Do} {rule.What}' names no {rule.What}.");
-        if (Mismatch(field, Tests[test]) is { } words) throw new OrderException($"A rule about a {rule.What} takes {words}, not '{test}'.");
+        if (Mismatch(field, Tests[test]) is { } words)
+            throw new OrderException($"A rule about a {rule.What} takes {words}, not '{test}'.");
         var made = new SelectionRule(Verbs[rule.Do], field, rule.Are, rule.Key ?? "")
         {
             Test = Tests[test],
-            Inside = field is SelectionField.Set or SelectionField.View ? library.Chosen(rule.What, rule.Are, depth + 1) : null,
+            Inside = field is SelectionField.Set or SelectionField.View
+                ? library.Chosen(rule.What, rule.Are, depth + 1)
+                : null,
         };
-        if (made.Test == RuleTest.Between && (made.Bounds() is not var (low, high) || (low > high && field != SelectionField.Bearing)))
+        if (
+            made.Test == RuleTest.Between
+            && (made.Bounds() is not var (low, high) || (low > high && field != SelectionField.Bearing))
+        )
             throw new OrderException(
-                $"The rule '{rule.Do} {rule.What}' needs two numbers, the lower first, such as \"0\" and \"0.5\"; an empty one is open.");
+                $"The rule '{rule.Do} {rule.What}' needs two numbers, the lower first, such as \"0\" and \"0.5\"; an empty one is open."
+            );
         if (made.Test is RuleTest.Missing or RuleTest.Blank && rule.Are.Count > 0)
             throw new OrderException($"A rule about a property that is {test} has no values.");
         return made;
     }
 
     // The tests that a field takes, where it does not take the one given.
-    private static string? Mismatch(SelectionField field, RuleTest test) => field switch
-    {
-        SelectionField.Size or SelectionField.Bearing or SelectionField.Height => test == RuleTest.Between ? null : "between",
-        SelectionField.Property => test == RuleTest.Exactly ? "equals, like, between, missing or blank" : null,
-        SelectionField.Class or SelectionField.Layer => test <= RuleTest.Like ? null : "equals, exactly or like",
-        SelectionField.GlobalId or SelectionField.Set or SelectionField.View => test == RuleTest.Equals ? null : "equals",
-        _ => test is RuleTest.Equals or RuleTest.Like ? null : "equals or like",
-    };
+    private static string? Mismatch(SelectionField field, RuleTest test) =>
+        field switch
+        {
+            SelectionField.Size or SelectionField.Bearing or SelectionField.Height => test == RuleTest.Between
+                ? null
+                : "between",
+            SelectionField.Property => test == RuleTest.Exactly ? "equals, like, between, missing or blank" : null,
+            SelectionField.Class or SelectionField.Layer => test <= RuleTest.Like ? null : "equals, exactly or like",
+            SelectionField.GlobalId or SelectionField.Set or SelectionField.View => test == RuleTest.Equals
+                ? null
+                : "equals",
+            _ => test is RuleTest.Equals or RuleTest.Like ? null : "equals or like",
+        };
 
     private static ModelEdit Edit(OrderChange change)
     {
         Known("do of a change", change.Do);
         var kind = Edits[change.Do];
-        if (kind != EditKind.SetProperty) return change.From.Length > 0 && change.To.Length > 0
-            ? new ModelEdit(kind, change.From, change.To) : throw new OrderException($"The change '{change.Do}' needs from and to.");
+        if (kind != EditKind.SetProperty)
+            return change.From.Length > 0 && change.To.Length > 0
+                ? new ModelEdit(kind, change.From, change.To)
+                : throw new OrderException($"The change '{change.Do}' needs from and to.");
         int dot = change.Key?.IndexOf('.', StringComparison.Ordinal) ?? -1;
         if (dot <= 0 || dot == change.Key!.Length - 1)
             throw new OrderException("A change that sets a property needs its key, Set.Property.");
@@ -222,16 +273,23 @@ internal static class OrderReader
     {
         bool dwg = into.File == "dwg";
         var form = new CadForm(dwg, dwg ? CadVersion.AC1024 : CadVersion.AC1027);
-        if (into.Version is null) return form;
+        if (into.Version is null)
+            return form;
         return Enum.TryParse(into.Version, out CadVersion version) && form.Versions.Contains(version)
-            ? form with { Version = version }
-            : throw new OrderException($"version takes {string.Join(", ", form.Versions)} for {into.File}, not '{into.Version}'.");
+            ? form with
+            {
+                Version = version,
+            }
+            : throw new OrderException(
+                $"version takes {string.Join(", ", form.Versions)} for {into.File}, not '{into.Version}'."
+            );
     }
 
     internal static void Known(string place, string word)
     {
         if (!Words[place].Contains(word, StringComparer.Ordinal))
             throw new OrderException(
-                $"{place} takes {string.Join(", ", Words[place][..^1])} or {Words[place][^1]}, not '{word}'.{NearestNames.Of(word, Words[place])}");
+                $"{place} takes {string.Join(", ", Words[place][..^1])} or {Words[place][^1]}, not '{word}'.{NearestNames.Of(word, Words[place])}"
+            );
     }
 }

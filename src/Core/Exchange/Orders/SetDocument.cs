@@ -18,11 +18,23 @@ public sealed record SetDocument
     /// <summary>The set of some elements.</summary>
     /// <param name="ids">Their GlobalIds.</param>
     public static SetDocument Of(IEnumerable<string> ids) =>
-        new() { Rules = [new OrderRule { Do = "with", What = "element", Are = [.. ids] }] };
+        new()
+        {
+            Rules =
+            [
+                new OrderRule
+                {
+                    Do = "with",
+                    What = "element",
+                    Are = [.. ids],
+                },
+            ],
+        };
 
     /// <summary>Reads a document.</summary>
     /// <exception cref="OrderException">It is no JSON, has an unknown member, or another version.</exception>
-    public static SetDocument Read(string json) => OrderJson.Read<SetDocument>(json, "set", s => s.Version, CurrentVersion);
+    public static SetDocument Read(string json) =>
+        OrderJson.Read<SetDocument>(json, "set", s => s.Version, CurrentVersion);
 
     /// <summary>The document as text.</summary>
     public string Write() => JsonSerializer.Serialize(this, OrderJson.Options);

@@ -20,11 +20,19 @@ public sealed record PaperSize(string Name, double Width, double Height)
     /// <summary>ISO 216 A0 to A4; ANSI/ASME Y14.1 A to E, inches of 25.4 mm.</summary>
     public static IReadOnlyList<PaperSize> All { get; } =
     [
-        new("A0", 1189, 841), new("A1", 841, 594), new("A2", 594, 420), new("A3", 420, 297), new("A4", 297, 210),
-        new("ANSI A", 279.4, 215.9), new("ANSI B", 431.8, 279.4), new("ANSI C", 558.8, 431.8), new("ANSI D", 863.6, 558.8),
+        new("A0", 1189, 841),
+        new("A1", 841, 594),
+        new("A2", 594, 420),
+        new("A3", 420, 297),
+        new("A4", 297, 210),
+        new("ANSI A", 279.4, 215.9),
+        new("ANSI B", 431.8, 279.4),
+        new("ANSI C", 558.8, 431.8),
+        new("ANSI D", 863.6, 558.8),
         new("ANSI E", 1117.6, 863.6),
     ];
 
     /// <summary>The size of a name; null for none.</summary>
-    public static PaperSize? Find(string name) => All.FirstOrDefault(p => p.Name.Equals(name, StringComparison.OrdinalIgnoreCase));
+    public static PaperSize? Find(string name) =>
+        All.FirstOrDefault(p => p.Name.Equals(name, StringComparison.OrdinalIgnoreCase));
 }

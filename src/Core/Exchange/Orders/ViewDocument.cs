@@ -41,32 +41,63 @@ public sealed record ViewDocument
     public IReadOnlyList<OrderRule> Rules()
     {
         var rules = new List<OrderRule>();
-        if (Only is { Count: > 0 }) rules.Add(Rule("with", "element", Only));
-        else if (Only is not null) rules.Add(new OrderRule { Do = "with", What = "height", Is = "between", Are = ["0", "0"] });
+        if (Only is { Count: > 0 })
+            rules.Add(Rule("with", "element", Only));
+        else if (Only is not null)
+            rules.Add(
+                new OrderRule
+                {
+                    Do = "with",
+                    What = "height",
+                    Is = "between",
+                    Are = ["0", "0"],
+                }
+            );
         else
         {
-            if (Off.Source.Count > 0) rules.Add(Rule("without", "source", Off.Source));
-            if (Off.Storey.Count > 0) rules.Add(Rule("without", "storey", [.. Off.Storey.Select(s => s == NoStorey ? "" : s)]));
-            if (Off.Class.Count > 0) rules.Add(Rule("without", "class", Off.Class) with { Is = "exactly" });
+            if (Off.Source.Count > 0)
+                rules.Add(Rule("without", "source", Off.Source));
+            if (Off.Storey.Count > 0)
+                rules.Add(Rule("without", "storey", [.. Off.Storey.Select(s => s == NoStorey ? "" : s)]));
+            if (Off.Class.Count > 0)
+                rules.Add(Rule("without", "class", Off.Class) with { Is = "exactly" });
             if (Off.Layer.Count > 0)
-                rules.Add(Rule("without", "layer", [.. Off.Layer.Select(s => s == NoLayer ? "" : s)]) with { Is = "exactly" });
-            if (Hidden.Count > 0) rules.Add(Rule("without", "element", Hidden));
+                rules.Add(
+                    Rule("without", "layer", [.. Off.Layer.Select(s => s == NoLayer ? "" : s)]) with
+                    {
+                        Is = "exactly",
+                    }
+                );
+            if (Hidden.Count > 0)
+                rules.Add(Rule("without", "element", Hidden));
         }
 
         if (Cut is [var low, var high])
-            rules.Add(Rule("only", "height", [FormattableString.Invariant($"{low:R}"), FormattableString.Invariant($"{high:R}")]));
+            rules.Add(
+                Rule(
+                    "only",
+                    "height",
+                    [FormattableString.Invariant($"{low:R}"), FormattableString.Invariant($"{high:R}")]
+                )
+            );
         return rules;
     }
 
     /// <summary>Reads a document.</summary>
     /// <exception cref="OrderException">It is no JSON, has an unknown member, or another version.</exception>
-    public static ViewDocument Read(string json) => OrderJson.Read<ViewDocument>(json, "view", v => v.Version, CurrentVersion);
+    public static ViewDocument Read(string json) =>
+        OrderJson.Read<ViewDocument>(json, "view", v => v.Version, CurrentVersion);
 
     /// <summary>The document as text.</summary>
     public string Write() => JsonSerializer.Serialize(this, OrderJson.Options);
 
     private static OrderRule Rule(string verb, string what, IReadOnlyList<string> values) =>
-        new() { Do = verb, What = what, Are = values };
+        new()
+        {
+            Do = verb,
+            What = what,
+            Are = values,
+        };
 }
 
 /// <summary>What is switched off in a view, by name.</summary>

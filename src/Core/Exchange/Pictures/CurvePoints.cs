@@ -28,7 +28,8 @@ internal static class CurvePoints
         {
             var (a, bulge) = vertices[i];
             yield return a;
-            if (bulge == 0 || (!closed && i == vertices.Count - 1)) continue;
+            if (bulge == 0 || (!closed && i == vertices.Count - 1))
+                continue;
             var b = vertices[(i + 1) % vertices.Count].Point;
             double angle = 4 * Math.Atan(bulge);
             var middle = (a + b) * 0.5;
@@ -37,20 +38,25 @@ internal static class CurvePoints
             int count = Math.Clamp((int)Math.Ceiling(Math.Abs(angle) / Step), 1, 1000);
             for (int k = 1; k < count; k++)
             {
-                double turn = angle * k / count, c = Math.Cos(turn), s = Math.Sin(turn);
+                double turn = angle * k / count,
+                    c = Math.Cos(turn),
+                    s = Math.Sin(turn);
                 var d = a - centre;
                 yield return centre + new Vec2((d.X * c) - (d.Y * s), (d.X * s) + (d.Y * c));
             }
         }
 
-        if (closed && vertices.Count > 0) yield return vertices[0].Point;
+        if (closed && vertices.Count > 0)
+            yield return vertices[0].Point;
     }
 
     /// <summary>Points of a spline; those it goes through where it has no control points, or makes no curve.</summary>
     public static IReadOnlyList<Vec3> Spline(Spline spline)
     {
-        if (spline.Controls.Count == 0) return spline.Fits;
-        if (spline.Curve() is not var (curve, from, to)) return spline.Controls;
+        if (spline.Controls.Count == 0)
+            return spline.Fits;
+        if (spline.Curve() is not var (curve, from, to))
+            return spline.Controls;
         int steps = Math.Min(MostSplinePoints, 8 * spline.Controls.Count);
         return [.. Enumerable.Range(0, steps + 1).Select(i => curve.Point(from + ((to - from) * i / steps)))];
     }

@@ -27,7 +27,8 @@ public sealed class ModelPicture
     private static readonly Vec3 Right = Vec3.AxisZ.Cross(Toward).Unit();
     private static readonly Vec3 Up = Toward.Cross(Right);
     private static readonly Vec3 Light = new Vec3(0.25, -0.6, 0.8).Unit();
-    private static readonly Colour Paper = new(0xF4, 0xEF, 0xE6, 255), Plain = new(0xB9, 0xB4, 0xA6, 255);
+    private static readonly Colour Paper = new(0xF4, 0xEF, 0xE6, 255),
+        Plain = new(0xB9, 0xB4, 0xA6, 255);
 
     private readonly List<float[]> _corners = [];
     private readonly List<Colour> _colours = [];
@@ -42,8 +43,15 @@ public sealed class ModelPicture
     public static Raster? Of(ModelSnapshot model, int width, int height, CancellationToken cancel = default)
     {
         var picture = new ModelPicture();
-        model.ForEachShape([.. model.Elements.Where(e => !model.Model.Is(e.Index, "IfcSpace") && !model.Model.Is(e.Index, "IfcOpeningElement"))],
-            (_, shape) => picture.Add(shape), cancel: cancel);
+        model.ForEachShape(
+            [
+                .. model.Elements.Where(e =>
+                    !model.Model.Is(e.Index, "IfcSpace") && !model.Model.Is(e.Index, "IfcOpeningElement")
+                ),
+            ],
+            (_, shape) => picture.Add(shape),
+            cancel: cancel
+        );
         return picture._triangles == 0 ? null : picture.Draw(width, height, cancel);
     }
 
@@ -62,7 +70,8 @@ public sealed class ModelPicture
             cancel.ThrowIfCancellationRequested();
             int rgb = entity.Colour.Seen ?? drawing.Layers[entity.Layer]?.Colour.Seen ?? 0xFFFFFF;
             var colour = rgb == 0xFFFFFF ? Plain : new Colour((byte)(rgb >> 16), (byte)(rgb >> 8), (byte)rgb, 255);
-            foreach (var mesh in bodies.Of(entity)) picture.Add(mesh, Frame.Identity, colour);
+            foreach (var mesh in bodies.Of(entity))
+                picture.Add(mesh, Frame.Identity, colour);
         }
 
         return picture._triangles == 0 ? null : picture.Draw(width, height, cancel);
@@ -77,7 +86,8 @@ public sealed class ModelPicture
     private void Add(Mesh whole, Frame placed, Colour colour)
     {
         var mesh = whole.TriangleCount + _triangles > MostTriangles ? BoxOf(whole) : whole;
-        if (mesh.TriangleCount == 0) return;
+        if (mesh.TriangleCount == 0)
+            return;
         _corners.Add(Seen(mesh.Map(placed)));
         _colours.Add(colour);
         _triangles += mesh.TriangleCount;
@@ -89,7 +99,8 @@ public sealed class ModelPicture
         var seen = new float[mesh.TriangleCount * 10];
         for (int t = 0, at = 0; t < mesh.TriangleCount; t++)
         {
-            Vec3 a = mesh.Points[mesh.Triangles[3 * t]], b = mesh.Points[mesh.Triangles[(3 * t) + 1]],
+            Vec3 a = mesh.Points[mesh.Triangles[3 * t]],
+                b = mesh.Points[mesh.Triangles[(3 * t) + 1]],
                 c = mesh.Points[mesh.Triangles[(3 * t) + 2]];
             foreach (var p in (ReadOnlySpan<Vec3>)[a, b, c])
             {
@@ -109,20 +120,36 @@ public sealed class ModelPicture
 
     private static Mesh BoxOf(Mesh mesh)
     {
-        if (mesh.Points.Length == 0) return Mesh.Empty;
+        if (mesh.Points.Length == 0)
+            return Mesh.Empty;
         var box = mesh.Bounds();
-        Vec3[] corners = [.. Enumerable.Range(0, 8).Select(n => new Vec3((n & 1) == 0 ? box.Min.X : box.Max.X,
-            (n & 2) == 0 ? box.Min.Y : box.Max.Y, (n & 4) == 0 ? box.Min.Z : box.Max.Z))];
-        return new Mesh(corners, [0, 2, 1, 1, 2, 3, 4, 5, 6, 5, 7, 6, 0, 1, 4, 1, 5, 4, 2, 6, 3, 3, 6, 7, 0, 4, 2, 2, 4, 6, 1, 3, 5, 3, 7,
-            5]);
+        Vec3[] corners =
+        [
+            .. Enumerable
+                .Range(0, 8)
+                .Select(n => new Vec3(
+                    (n & 1) == 0 ? box.Min.X : box.Max.X,
+                    (n & 2) == 0 ? box.Min.Y : box.Max.Y,
+                    (n & 4) == 0 ? box.Min.Z : box.Max.Z
+                )),
+        ];
+        return new Mesh(
+            corners,
+            [0, 2, 1, 1, 2, 3, 4, 5, 6, 5, 7, 6, 0, 1, 4, 1, 5, 4, 2, 6, 3, 3, 6, 7, 0, 4, 2, 2, 4, 6, 1, 3, 5, 3, 7, 5]
+        );
     }
 
     private Raster Draw(int width, int height, CancellationToken cancel)
     {
         var (left, low, right, high) = Bounds();
-        int w = width * Finer, h = height * Finer;
-        double scale = Math.Min(w * (1 - (2 * Margin)) / Math.Max(right - left, 1e-6), h * (1 - (2 * Margin)) / Math.Max(high - low, 1e-6));
-        double x0 = (w / 2.0) - ((left + right) / 2 * scale), y0 = (h / 2.0) + ((low + high) / 2 * scale);
+        int w = width * Finer,
+            h = height * Finer;
+        double scale = Math.Min(
+            w * (1 - (2 * Margin)) / Math.Max(right - left, 1e-6),
+            h * (1 - (2 * Margin)) / Math.Max(high - low, 1e-6)
+        );
+        double x0 = (w / 2.0) - ((left + right) / 2 * scale),
+            y0 = (h / 2.0) + ((low + high) / 2 * scale);
         var depth = new float[w * h];
         var colour = new int[w * h];
         Array.Fill(depth, float.NegativeInfinity);
@@ -149,22 +176,40 @@ public sealed class ModelPicture
             {
                 // Nine coordinates and the brightness: 0, 3, 6 are to the right, 1, 4, 7 upward.
                 int n = at % 10;
-                if (n == 9) continue;
-                if (n % 3 == 0) (left, right) = (Math.Min(left, seen[at]), Math.Max(right, seen[at]));
-                else if (n % 3 == 1) (low, high) = (Math.Min(low, seen[at]), Math.Max(high, seen[at]));
+                if (n == 9)
+                    continue;
+                if (n % 3 == 0)
+                    (left, right) = (Math.Min(left, seen[at]), Math.Max(right, seen[at]));
+                else if (n % 3 == 1)
+                    (low, high) = (Math.Min(low, seen[at]), Math.Max(high, seen[at]));
             }
         }
 
         return (left, low, right, high);
     }
 
-    private static void Fill(ReadOnlySpan<float> p, double scale, double x0, double y0, int w, int h, float[] depth, int[] colour,
-        int paint)
+    private static void Fill(
+        ReadOnlySpan<float> p,
+        double scale,
+        double x0,
+        double y0,
+        int w,
+        int h,
+        float[] depth,
+        int[] colour,
+        int paint
+    )
     {
-        double ax = x0 + (p[0] * scale), ay = y0 - (p[1] * scale), bx = x0 + (p[3] * scale), by = y0 - (p[4] * scale);
-        double cx = x0 + (p[6] * scale), cy = y0 - (p[7] * scale), area = ((bx - ax) * (cy - ay)) - ((by - ay) * (cx - ax));
+        double ax = x0 + (p[0] * scale),
+            ay = y0 - (p[1] * scale),
+            bx = x0 + (p[3] * scale),
+            by = y0 - (p[4] * scale);
+        double cx = x0 + (p[6] * scale),
+            cy = y0 - (p[7] * scale),
+            area = ((bx - ax) * (cy - ay)) - ((by - ay) * (cx - ax));
         // Edge-on, or not a number.
-        if (!(Math.Abs(area) > 1e-9)) return;
+        if (!(Math.Abs(area) > 1e-9))
+            return;
         int top = Math.Max(0, (int)Math.Floor(Math.Min(ay, Math.Min(by, cy)))),
             bottom = Math.Min(h - 1, (int)Math.Ceiling(Math.Max(ay, Math.Max(by, cy))));
         int from = Math.Max(0, (int)Math.Floor(Math.Min(ax, Math.Min(bx, cx)))),
@@ -173,31 +218,36 @@ public sealed class ModelPicture
         {
             for (int x = from; x <= to; x++)
             {
-                double px = x + 0.5, py = y + 0.5;
+                double px = x + 0.5,
+                    py = y + 0.5;
                 double u = (((bx - px) * (cy - py)) - ((by - py) * (cx - px))) / area,
                     v = (((cx - px) * (ay - py)) - ((cy - py) * (ax - px))) / area;
-                if (u < 0 || v < 0 || u + v > 1) continue;
+                if (u < 0 || v < 0 || u + v > 1)
+                    continue;
                 float z = (float)((p[2] * u) + (p[5] * v) + (p[8] * (1 - u - v)));
                 int n = (y * w) + x;
-                if (z <= depth[n]) continue;
+                if (z <= depth[n])
+                    continue;
                 (depth[n], colour[n]) = (z, paint);
             }
         }
     }
 
-    private static int Pack(Colour c, float bright) => ((int)(c.R * bright) << 16) | ((int)(c.G * bright) << 8) | (int)(c.B * bright);
+    private static int Pack(Colour c, float bright) =>
+        ((int)(c.R * bright) << 16) | ((int)(c.G * bright) << 8) | (int)(c.B * bright);
 
     private static byte[] Mean(int[] colour, int width, int height)
     {
         var rgb = new byte[width * height * 3];
         for (int n = 0; n < width * height; n++)
         {
-            int x = n % width * Finer, y = n / width * Finer;
+            int x = n % width * Finer,
+                y = n / width * Finer;
             for (int shift = 16, k = 0; shift >= 0; shift -= 8, k++)
             {
                 int sum = 0;
-                for (int i = 0; i < Finer * Finer; i++) sum += (colour[((y + (i / Finer)) * width * Finer) + x
-                    + (i % Finer)] >> shift) & 255;
+                for (int i = 0; i < Finer * Finer; i++)
+                    sum += (colour[((y + (i / Finer)) * width * Finer) + x + (i % Finer)] >> shift) & 255;
                 rgb[(3 * n) + k] = (byte)(sum / (Finer * Finer));
             }
         }

@@ -9,7 +9,12 @@ namespace SteadyLintel.Exchange;
 internal sealed class PicturePath(Vec2 corner, double unit)
 {
     private readonly StringBuilder _data = new();
-    private long _x, _y, _left = long.MaxValue, _top = long.MaxValue, _right = long.MinValue, _bottom = long.MinValue;
+    private long _x,
+        _y,
+        _left = long.MaxValue,
+        _top = long.MaxValue,
+        _right = long.MinValue,
+        _bottom = long.MinValue;
     private double _largest;
 
     /// <summary>The data.</summary>
@@ -17,7 +22,9 @@ internal sealed class PicturePath(Vec2 corner, double unit)
 
     /// <summary>Attributes that tell the box of the path in steps, and the size of the largest thing in it.</summary>
     public string Bounds =>
-        FormattableString.Invariant($"data-box=\"{_left} {_top} {_right} {_bottom}\" data-size=\"{Math.Ceiling(_largest / unit)}\"");
+        FormattableString.Invariant(
+            $"data-box=\"{_left} {_top} {_right} {_bottom}\" data-size=\"{Math.Ceiling(_largest / unit)}\""
+        );
 
     /// <summary>Notes the box of something that is drawn with this path.</summary>
     /// <param name="box">The box.</param>
@@ -26,7 +33,12 @@ internal sealed class PicturePath(Vec2 corner, double unit)
     {
         var (left, bottom) = Step(box.Min);
         var (right, top) = Step(box.Max);
-        (_left, _top, _right, _bottom) = (Math.Min(_left, left), Math.Min(_top, top), Math.Max(_right, right), Math.Max(_bottom, bottom));
+        (_left, _top, _right, _bottom) = (
+            Math.Min(_left, left),
+            Math.Min(_top, top),
+            Math.Max(_right, right),
+            Math.Max(_bottom, bottom)
+        );
         _largest = Math.Max(_largest, size ?? Math.Max(box.Size.X, box.Size.Y));
     }
 
@@ -52,8 +64,12 @@ internal sealed class PicturePath(Vec2 corner, double unit)
     public void Arc(Vec3 p, double radius, bool large, bool clockwise)
     {
         double steps = Math.Round(radius / unit, 2);
-        _data.Append('a').Append(System.Globalization.CultureInfo.InvariantCulture,
-            $"{steps} {steps} 0 {(large ? 1 : 0)} {(clockwise ? 1 : 0)} ");
+        _data
+            .Append('a')
+            .Append(
+                System.Globalization.CultureInfo.InvariantCulture,
+                $"{steps} {steps} 0 {(large ? 1 : 0)} {(clockwise ? 1 : 0)} "
+            );
         To(p);
     }
 

@@ -38,7 +38,8 @@ public sealed class SheetLines
         var lines = new SheetLines(frame);
         foreach (var shown in Shown(drawing))
         {
-            if (lines._segments.Count >= most) break;
+            if (lines._segments.Count >= most)
+                break;
             lines._dashes = LineDashes.Of(drawing, shown.Entity, shown.Layer);
             lines.Add(shown);
             lines._item++;
@@ -51,11 +52,13 @@ public sealed class SheetLines
     /// <param name="drawing">The drawing, prepared as it was for the lines.</param>
     /// <param name="number">The item.</param>
     /// <returns>Null for a number that no segment has.</returns>
-    public static SheetItem? ItemOf(Drawing drawing, int number) => number < 0 ? null
-        : Shown(drawing).Skip(number).Take(1).Select(s => SheetItem.Of(drawing, s)).FirstOrDefault();
+    public static SheetItem? ItemOf(Drawing drawing, int number) =>
+        number < 0 ? null : Shown(drawing).Skip(number).Take(1).Select(s => SheetItem.Of(drawing, s)).FirstOrDefault();
 
-    private static IEnumerable<ShownEntity> Shown(Drawing drawing) => ShownEntities.Of(drawing, drawing.Model, pictures: true)
-        .Where(s => drawing.Layers[s.Layer] is not { } layer || (layer.On && !layer.Frozen));
+    private static IEnumerable<ShownEntity> Shown(Drawing drawing) =>
+        ShownEntities
+            .Of(drawing, drawing.Model, pictures: true)
+            .Where(s => drawing.Layers[s.Layer] is not { } layer || (layer.On && !layer.Frozen));
 
     private byte[] Write()
     {
@@ -69,7 +72,8 @@ public sealed class SheetLines
         foreach (var (a, b, rgb, item) in _segments)
         {
             foreach (var p in (Vec3[])[a - origin, b - origin])
-                foreach (double v in (double[])[p.X, p.Y, p.Z]) writer.Write((float)v);
+            foreach (double v in (double[])[p.X, p.Y, p.Z])
+                writer.Write((float)v);
             writer.Write(((rgb & 0xFF) << 16) | (rgb & 0xFF00) | (rgb >> 16));
             writer.Write((uint)item);
         }
@@ -83,23 +87,40 @@ public sealed class SheetLines
         switch (entity)
         {
             case MultiLeader leader:
-                foreach (var path in leader.Context.Paths()) Path([.. path.Select(at.Apply)], false, colour);
+                foreach (var path in leader.Context.Paths())
+                    Path([.. path.Select(at.Apply)], false, colour);
                 break;
             case Hatch hatch:
-                foreach (var loop in HatchArea.Loops(hatch, at)) Path(loop, true, colour);
+                foreach (var loop in HatchArea.Loops(hatch, at))
+                    Path(loop, true, colour);
                 break;
             case Solid solid:
-                Path([.. new[] { 0, 1, 3, 2 }.Select(i => at.Apply(ObjectCoordinates.ToWorld(solid.Corners[i], solid.Normal)))], true,
-                    colour);
+                Path(
+                    [
+                        .. new[] { 0, 1, 3, 2 }.Select(i =>
+                            at.Apply(ObjectCoordinates.ToWorld(solid.Corners[i], solid.Normal))
+                        ),
+                    ],
+                    true,
+                    colour
+                );
                 break;
-            case TextEntity text: Base(TextReach.Of(text), at, colour); break;
-            case MText text: Base(TextReach.Of(text), at, colour); break;
-            case Viewport: break;
-            default: Path([.. EntityPoints.Of(entity).Select(at.Apply)], EntityPoints.IsClosed(entity), colour); break;
+            case TextEntity text:
+                Base(TextReach.Of(text), at, colour);
+                break;
+            case MText text:
+                Base(TextReach.Of(text), at, colour);
+                break;
+            case Viewport:
+                break;
+            default:
+                Path([.. EntityPoints.Of(entity).Select(at.Apply)], EntityPoints.IsClosed(entity), colour);
+                break;
         }
     }
 
-    private void Base(Vec3[] corners, InsertTransform at, int colour) => Path([at.Apply(corners[0]), at.Apply(corners[1])], false, colour);
+    private void Base(Vec3[] corners, InsertTransform at, int colour) =>
+        Path([at.Apply(corners[0]), at.Apply(corners[1])], false, colour);
 
     // A plan lies flat at its height, whatever heights it was drawn with.
     private Vec3 Placed(Vec3 p) => _frame.Point(p with { Z = 0 });

@@ -17,7 +17,8 @@ internal sealed class ShownEntities
     /// <summary>The colour of what has none, and of what is white on black.</summary>
     public const int Ink = 0x1C2326;
 
-    private const int DeepestBlock = 16, MostArray = 400;
+    private const int DeepestBlock = 16,
+        MostArray = 400;
     private const long MostPlaces = 2_000_000;
 
     private readonly Drawing _drawing;
@@ -41,18 +42,28 @@ internal sealed class ShownEntities
         });
     }
 
-    private IEnumerable<ShownEntity> Of(Entity entity, InsertTransform at, Handle blockLayer, int blockColour, int depth)
+    private IEnumerable<ShownEntity> Of(
+        Entity entity,
+        InsertTransform at,
+        Handle blockLayer,
+        int blockColour,
+        int depth
+    )
     {
         // Entities count like points: blocks within blocks may hold more of them than anybody could ever look at.
-        if (entity.Invisible || entity is AttributeDefinition || ++_places > MostPlaces) return [];
+        if (entity.Invisible || entity is AttributeDefinition || ++_places > MostPlaces)
+            return [];
         var layer = depth > 0 && _drawing.LayerName(entity.Layer) == "0" ? blockLayer : entity.Layer;
-        int colour = entity.Colour.Index == 0 && entity.Colour.Rgb is null ? blockColour : entity.Colour.Seen
-            ?? _drawing.Layers[layer]?.Colour.Seen ?? Ink;
+        int colour =
+            entity.Colour.Index == 0 && entity.Colour.Rgb is null
+                ? blockColour
+                : entity.Colour.Seen ?? _drawing.Layers[layer]?.Colour.Seen ?? Ink;
         return entity switch
         {
             Insert insert => Block(insert, at, layer, colour, depth),
             Table table => Block(table.Shown(), at, layer, colour, depth),
-            Dimension dimension when _pictures && _drawing.Blocks[dimension.Block] is { } picture && depth < DeepestBlock =>
+            Dimension dimension
+                when _pictures && _drawing.Blocks[dimension.Block] is { } picture && depth < DeepestBlock =>
                 picture.Entities.SelectMany(e => Of(e, at, layer, colour, depth + 1)),
             _ => [new ShownEntity(entity, at, layer, colour, _outer)],
         };
@@ -61,9 +72,14 @@ internal sealed class ShownEntities
     private IEnumerable<ShownEntity> Block(Insert insert, InsertTransform at, Handle layer, int colour, int depth)
     {
         // Attributes that are not hidden (70, bit 1).
-        var attributes = insert.Attributes.Where(a => (a.Flags & 1) == 0).SelectMany(a => Of(a, at, layer, colour, depth));
-        if (depth >= DeepestBlock || _drawing.Blocks[insert.Block] is not { } block) return attributes;
-        return InsertTransform.All(insert, block, MostArray)
-            .SelectMany(place => block.Entities.SelectMany(e => Of(e, place.Within(at), layer, colour, depth + 1))).Concat(attributes);
+        var attributes = insert
+            .Attributes.Where(a => (a.Flags & 1) == 0)
+            .SelectMany(a => Of(a, at, layer, colour, depth));
+        if (depth >= DeepestBlock || _drawing.Blocks[insert.Block] is not { } block)
+            return attributes;
+        return InsertTransform
+            .All(insert, block, MostArray)
+            .SelectMany(place => block.Entities.SelectMany(e => Of(e, place.Within(at), layer, colour, depth + 1)))
+            .Concat(attributes);
     }
 }

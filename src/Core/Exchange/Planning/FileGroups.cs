@@ -37,27 +37,46 @@ internal static class FileGroups
             {
                 any = true;
                 var key = KeyOf(plan, s, element, apart);
-                if (!groups.TryGetValue(key, out var sources)) groups[key] = sources = [];
+                if (!groups.TryGetValue(key, out var sources))
+                    groups[key] = sources = [];
                 (sources.TryGetValue(s, out var list) ? list : sources[s] = []).Add(element);
             }
 
             // A source of which nothing goes still has its project and storeys to give where it has a file of its own.
-            if (any || plan.Order.Splits.Count > 0) continue;
+            if (any || plan.Order.Splits.Count > 0)
+                continue;
             var empty = new Key(apart ? s : 0, 0, []);
-            if (!groups.TryGetValue(empty, out var others)) groups[empty] = others = [];
+            if (!groups.TryGetValue(empty, out var others))
+                groups[empty] = others = [];
             others.TryAdd(s, []);
         }
 
-        return [.. groups.Select(g => new FileGroup(Name(plan, g.Key, g.Value, apart), [.. g.Value.Select(
-            p => new FilePart(p.Key, plan.Order.SplitByStorey && p.Value.Count > 0 ? p.Value[0].Storey : -1, p.Value))]))];
+        return
+        [
+            .. groups.Select(g => new FileGroup(
+                Name(plan, g.Key, g.Value, apart),
+                [
+                    .. g.Value.Select(p => new FilePart(
+                        p.Key,
+                        plan.Order.SplitByStorey && p.Value.Count > 0 ? p.Value[0].Storey : -1,
+                        p.Value
+                    )),
+                ]
+            )),
+        ];
     }
 
     private static Key KeyOf(HandoverPlan plan, int source, ModelElement element, bool apart)
     {
         // A source with files of its own has its own storeys, whether the schedule knows them or not.
         int rung = apart ? element.Storey : plan.Levels.RungOf(source, element.Storey);
-        return new Key(apart ? source : 0, !plan.Order.SplitByStorey ? 0 : rung < 0 ? int.MaxValue : rung,
-            [.. plan.Order.Splits.Where(k => k != SplitKind.Storey).Select(k => Word(plan, source, element, k))]);
+        return new Key(
+            apart ? source : 0,
+            !plan.Order.SplitByStorey ? 0
+                : rung < 0 ? int.MaxValue
+                : rung,
+            [.. plan.Order.Splits.Where(k => k != SplitKind.Storey).Select(k => Word(plan, source, element, k))]
+        );
     }
 
     private static string Word(HandoverPlan plan, int source, ModelElement element, SplitKind kind)
@@ -77,14 +96,20 @@ internal static class FileGroups
         };
     }
 
-    private static NameValues Name(HandoverPlan plan, Key key, SortedDictionary<int, List<ModelElement>> parts,
-        bool apart)
+    private static NameValues Name(
+        HandoverPlan plan,
+        Key key,
+        SortedDictionary<int, List<ModelElement>> parts,
+        bool apart
+    )
     {
         var sources = parts.Keys.Select(s => plan.Sources[s]).ToList();
         string Join(IEnumerable<string> words, string many)
         {
             var distinct = words.Where(w => w.Length > 0).Distinct().ToList();
-            return distinct.Count > MaxJoined ? FormattableString.Invariant($"{distinct.Count} {many}") : string.Join("+", distinct);
+            return distinct.Count > MaxJoined
+                ? FormattableString.Invariant($"{distinct.Count} {many}")
+                : string.Join("+", distinct);
         }
 
         // One word for all elements of the file, or none.
@@ -92,29 +117,43 @@ internal static class FileGroups
         {
             string? word = null;
             foreach (var (s, elements) in parts)
-                foreach (var element in elements)
-                {
-                    string next = of(plan.Sources[s].Snapshot, element);
-                    if (word is not null && word != next) return "";
-                    word = next;
-                }
+            foreach (var element in elements)
+            {
+                string next = of(plan.Sources[s].Snapshot, element);
+                if (word is not null && word != next)
+                    return "";
+                word = next;
+            }
 
             return word ?? "";
         }
 
-        string Split(SplitKind kind) => plan.Order.Splits.Where(k => k != SplitKind.Storey).ToList().IndexOf(kind) is >= 0 and var n
-            ? key.Words[n] : "";
-        string name = !plan.Order.SplitByStorey ? All : key.Rung == int.MaxValue ? None
-            : apart ? sources[0].Snapshot.StoreyName(key.Rung) : plan.Levels.Rungs[key.Rung].Name;
-        return new NameValues(Join(sources.Select(s => s.Party), "parties"), Join(sources.Select(s => s.Label), "sources"), name)
+        string Split(SplitKind kind) =>
+            plan.Order.Splits.Where(k => k != SplitKind.Storey).ToList().IndexOf(kind) is >= 0 and var n
+                ? key.Words[n]
+                : "";
+        string name =
+            !plan.Order.SplitByStorey ? All
+            : key.Rung == int.MaxValue ? None
+            : apart ? sources[0].Snapshot.StoreyName(key.Rung)
+            : plan.Levels.Rungs[key.Rung].Name;
+        return new NameValues(
+            Join(sources.Select(s => s.Party), "parties"),
+            Join(sources.Select(s => s.Label), "sources"),
+            name
+        )
         {
             Class = Common((_, e) => e.Class),
             Type = Common((m, e) => m.TypeName(e)),
-            Mark = plan.Order.Splits.Contains(SplitKind.Assembly) ? Common((m, e) => m.Mark(m.AssemblyOf(e.Index))) : Common((m,
-                e) => m.Mark(e.Index)),
+            Mark = plan.Order.Splits.Contains(SplitKind.Assembly)
+                ? Common((m, e) => m.Mark(m.AssemblyOf(e.Index)))
+                : Common((m, e) => m.Mark(e.Index)),
             Group = Split(SplitKind.Group),
             Value = Split(SplitKind.Property),
-            Revision = Join(sources.Select(s => s.Revision > 0 ? FormattableString.Invariant($"r{s.Revision}") : ""), "revisions"),
+            Revision = Join(
+                sources.Select(s => s.Revision > 0 ? FormattableString.Invariant($"r{s.Revision}") : ""),
+                "revisions"
+            ),
         };
     }
 
@@ -123,8 +162,10 @@ internal static class FileGroups
         public int CompareTo(Key? other)
         {
             int by = Source.CompareTo(other!.Source);
-            if (by == 0) by = Rung.CompareTo(other.Rung);
-            for (int n = 0; by == 0 && n < Words.Count; n++) by = string.CompareOrdinal(Words[n], other.Words[n]);
+            if (by == 0)
+                by = Rung.CompareTo(other.Rung);
+            for (int n = 0; by == 0 && n < Words.Count; n++)
+                by = string.CompareOrdinal(Words[n], other.Words[n]);
             return by;
         }
 

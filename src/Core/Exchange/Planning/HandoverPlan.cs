@@ -3,9 +3,13 @@ namespace SteadyLintel.Exchange;
 /// <summary>What an order would do, without doing it: which elements go into which file, and why the rest stays.</summary>
 public sealed class HandoverPlan
 {
-    private HandoverPlan(HandoverOrder order, Selection selection, IReadOnlyList<HandoverSource> sources, LevelSchedule levels,
-        IReadOnlyList<IReadOnlyList<string?>> decisions) =>
-        (Order, Selection, Sources, Levels, Decisions) = (order, selection, sources, levels, decisions);
+    private HandoverPlan(
+        HandoverOrder order,
+        Selection selection,
+        IReadOnlyList<HandoverSource> sources,
+        LevelSchedule levels,
+        IReadOnlyList<IReadOnlyList<string?>> decisions
+    ) => (Order, Selection, Sources, Levels, Decisions) = (order, selection, sources, levels, decisions);
 
     /// <summary>The order.</summary>
     public HandoverOrder Order { get; }
@@ -39,24 +43,44 @@ public sealed class HandoverPlan
     /// <param name="transmittal">What the transmittal is called; may be empty.</param>
     /// <exception cref="OrderException">The name template is wrong, a source has no unit to change, or a rule or change names what no
     /// source has.</exception>
-    public static HandoverPlan Of(HandoverOrder order, IReadOnlyList<HandoverSource> sources, LevelSchedule? levels = null,
-        string job = "", string transmittal = "")
+    public static HandoverPlan Of(
+        HandoverOrder order,
+        IReadOnlyList<HandoverSource> sources,
+        LevelSchedule? levels = null,
+        string job = "",
+        string transmittal = ""
+    )
     {
-        if (NameTemplate.Problem(order.NameTemplate) is { } problem) throw new OrderException(problem);
-        if (order.Problem() is { } refusal) throw new OrderException(refusal);
+        if (NameTemplate.Problem(order.NameTemplate) is { } problem)
+            throw new OrderException(problem);
+        if (order.Problem() is { } refusal)
+            throw new OrderException(refusal);
         foreach (var source in sources)
         {
-            if (order is { Unit: { } unit } && source.Snapshot.Units.Assignment < 0 && Math.Abs(unit.Metres - 1) > 1e-12)
+            if (
+                order is { Unit: { } unit }
+                && source.Snapshot.Units.Assignment < 0
+                && Math.Abs(unit.Metres - 1) > 1e-12
+            )
                 throw new OrderException(
-                    $"{source.Label} declares no units, so it cannot be rewritten in {unit.Name}; hand it over in its own unit.");
+                    $"{source.Label} declares no units, so it cannot be rewritten in {unit.Name}; hand it over in its own unit."
+                );
         }
 
         OrderNames.Check(order, sources, levels);
         levels ??= LevelSchedule.Of(sources);
-        var selection = order.Selection.On(levels, LevelSchedule.StoreysOf([.. sources.Select(s => s.Snapshot)]), sources.Count);
-        string?[][] decisions = [.. sources.Select((s, n) => selection.Decide(s.Snapshot, n, s.Party, s.Label, s.SettingOut).ToArray())];
+        var selection = order.Selection.On(
+            levels,
+            LevelSchedule.StoreysOf([.. sources.Select(s => s.Snapshot)]),
+            sources.Count
+        );
+        string?[][] decisions =
+        [
+            .. sources.Select((s, n) => selection.Decide(s.Snapshot, n, s.Party, s.Label, s.SettingOut).ToArray()),
+        ];
         if (order.Detail == DetailLevel.Coarse)
-            for (int s = 0; s < sources.Count; s++) LeaveSmall(sources[s].Snapshot, decisions[s]);
+            for (int s = 0; s < sources.Count; s++)
+                LeaveSmall(sources[s].Snapshot, decisions[s]);
         var plan = new HandoverPlan(order, selection, sources, levels, decisions)
         {
             Job = job,
@@ -73,8 +97,9 @@ public sealed class HandoverPlan
     {
         var snapshot = Sources[source].Snapshot;
         // In a model, spatial structure goes with what is on it.
-        return snapshot.Elements.Where(e => Decisions[source][e.Number] is null
-            && !(Order.CarriesStructure && snapshot.IsStructure(e.Index)));
+        return snapshot.Elements.Where(e =>
+            Decisions[source][e.Number] is null && !(Order.CarriesStructure && snapshot.IsStructure(e.Index))
+        );
     }
 
     /// <summary>For every source the elements that get another class by the class table, by their instance.</summary>
@@ -87,24 +112,40 @@ public sealed class HandoverPlan
     {
         foreach (var element in snapshot.Elements)
         {
-            if (decisions[element.Number] is not null || snapshot.IsStructure(element.Index)
-                || !HandoverOrder.SmallParts.Matches(SelectionSubject.Of(snapshot, element, new HashSet<SelectionField>()))) continue;
+            if (
+                decisions[element.Number] is not null
+                || snapshot.IsStructure(element.Index)
+                || !HandoverOrder.SmallParts.Matches(
+                    SelectionSubject.Of(snapshot, element, new HashSet<SelectionField>())
+                )
+            )
+                continue;
             decisions[element.Number] = Small;
         }
     }
 
     // The class table acts on what the rules let go: it sends some of it as another class, and some not at all.
-    private static IReadOnlyDictionary<int, ClassRow> Reclass(ClassTable? table, HandoverSource source, string?[] decisions)
+    private static IReadOnlyDictionary<int, ClassRow> Reclass(
+        ClassTable? table,
+        HandoverSource source,
+        string?[] decisions
+    )
     {
         var changed = new Dictionary<int, ClassRow>();
-        if (table is null) return changed;
+        if (table is null)
+            return changed;
         var needed = new HashSet<SelectionField> { SelectionField.Class, SelectionField.Property };
         foreach (var element in source.Snapshot.Elements)
         {
-            if (decisions[element.Number] is not null || table.Find(SelectionSubject.Of(source.Snapshot, element,
-                needed)) is not { } row) continue;
-            if (row.To is null) decisions[element.Number] = ClassTable.NotSent;
-            else changed[element.Index] = row;
+            if (
+                decisions[element.Number] is not null
+                || table.Find(SelectionSubject.Of(source.Snapshot, element, needed)) is not { } row
+            )
+                continue;
+            if (row.To is null)
+                decisions[element.Number] = ClassTable.NotSent;
+            else
+                changed[element.Index] = row;
         }
 
         return changed;

@@ -29,7 +29,11 @@ internal sealed record CutHatch(string Name, string[] Words, HatchFamily[] Famil
         new("CUT-TIMBER", ["timber", "wood", "holz", "plywood", "larch"], [new(15, 1.2, [])]),
         new("CUT-METAL", ["steel", "stahl", "metal", "alumin"], [new(45, 0.8, []), new(45, 0.8, [], 0.25)]),
         new("CUT-BOARD", ["gypsum", "plaster", "board", "gips"], [new(45, 1.5, [0.5, -1])]),
-        new("CUT-GROUND", ["earth", "soil", "ground", "gravel", "boden"], [new(135, 4, [4, -2]), new(135, 4, [4, -2], 0.8)]),
+        new(
+            "CUT-GROUND",
+            ["earth", "soil", "ground", "gravel", "boden"],
+            [new(135, 4, [4, -2]), new(135, 4, [4, -2], 0.8)]
+        ),
     ];
 
     /// <summary>The hatch of a material.</summary>
@@ -44,14 +48,27 @@ internal sealed record CutHatch(string Name, string[] Words, HatchFamily[] Famil
     /// <param name="scale">The scale the drawing is meant for: 100 for 1:100.</param>
     public Hatch Entity(Region face, double units, double height, int scale)
     {
-        var hatch = new Hatch { Pattern = Name, Filled = false, PatternKind = 2, Elevation = height * units, Scale = 1 };
+        var hatch = new Hatch
+        {
+            Pattern = Name,
+            Filled = false,
+            PatternKind = 2,
+            Elevation = height * units,
+            Scale = 1,
+        };
         double paper = scale / 1000.0 * units;
         foreach (var family in Families)
         {
             double angle = family.Degrees * Math.PI / 180;
             var across = new Vec2(-Math.Sin(angle), Math.Cos(angle));
-            hatch.Lines.Add(new HatchLine(angle, across * (family.Shift * paper), across * (family.Spacing * paper),
-                [.. family.Dashes.Select(d => d * paper)]));
+            hatch.Lines.Add(
+                new HatchLine(
+                    angle,
+                    across * (family.Shift * paper),
+                    across * (family.Spacing * paper),
+                    [.. family.Dashes.Select(d => d * paper)]
+                )
+            );
         }
 
         foreach (var (loop, n) in face.Loops.Select((l, n) => (l, n)))

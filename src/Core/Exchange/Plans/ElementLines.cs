@@ -9,7 +9,13 @@ namespace SteadyLintel.Exchange;
 /// <param name="Height">The height of its letters, metres.</param>
 /// <param name="Rotation">Radians.</param>
 /// <param name="Centred">Whether <paramref name="At"/> is its middle.</param>
-internal readonly record struct ViewText(string Content, Vec2 At, double Height, double Rotation = 0, bool Centred = false);
+internal readonly record struct ViewText(
+    string Content,
+    Vec2 At,
+    double Height,
+    double Rotation = 0,
+    bool Centred = false
+);
 
 /// <summary>What a view shows of an element, metres in the view.</summary>
 /// <param name="View">The view.</param>
@@ -44,19 +50,25 @@ internal sealed record ElementLines(PlanView View, Colour Colour)
     public bool IsRoom { get; init; }
 
     /// <summary>Whether nothing is shown.</summary>
-    public bool IsEmpty => Cut.Count + Beyond.Count + Hidden.Count + Before.Count + Symbols.Count + Bubbles.Count + Texts.Count == 0;
+    public bool IsEmpty =>
+        Cut.Count + Beyond.Count + Hidden.Count + Before.Count + Symbols.Count + Bubbles.Count + Texts.Count == 0;
 
     /// <summary>The length of all its lines, metres.</summary>
-    public double Length => Cut.Sum(Along) + Symbols.Sum(Along)
-        + Beyond.Concat(Hidden).Concat(Before).Sum(l => (l.B - l.A).Length) + Bubbles.Sum(b => 2 * Math.PI * b.Radius);
+    public double Length =>
+        Cut.Sum(Along)
+        + Symbols.Sum(Along)
+        + Beyond.Concat(Hidden).Concat(Before).Sum(l => (l.B - l.A).Length)
+        + Bubbles.Sum(b => 2 * Math.PI * b.Radius);
 
     /// <summary>The box of all its lines and faces, metres in the view.</summary>
     public Box Bounds()
     {
         var box = Box.Empty;
         foreach (var line in Cut.Concat(Symbols).Concat(Faces.Select(f => f.Face.Outer)))
-            foreach (var p in line) box = box.Add(new Vec3(p.X, p.Y, 0));
-        foreach (var (a, b) in Beyond.Concat(Hidden).Concat(Before)) box = box.Add(new Vec3(a.X, a.Y, 0)).Add(new Vec3(b.X, b.Y, 0));
+        foreach (var p in line)
+            box = box.Add(new Vec3(p.X, p.Y, 0));
+        foreach (var (a, b) in Beyond.Concat(Hidden).Concat(Before))
+            box = box.Add(new Vec3(a.X, a.Y, 0)).Add(new Vec3(b.X, b.Y, 0));
         foreach (var (middle, r) in Bubbles)
             box = box.Add(new Vec3(middle.X - r, middle.Y - r, 0)).Add(new Vec3(middle.X + r, middle.Y + r, 0));
         return box;

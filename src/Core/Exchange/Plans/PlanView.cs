@@ -24,7 +24,8 @@ internal sealed record PlanView(Frame ToView, double Depth, double Height, Secti
     public static PlanView Section(SectionLine line, LineWork work)
     {
         var along = (line.To - line.From).Unit();
-        Vec3 x = new(along.X, along.Y, 0), towards = x.Cross(Vec3.AxisZ);
+        Vec3 x = new(along.X, along.Y, 0),
+            towards = x.Cross(Vec3.AxisZ);
         var frame = new Frame(new Vec3(line.From.X, line.From.Y, 0), x, Vec3.AxisZ, towards);
         return new PlanView(frame.Inverse(), line.Depth ?? work.Depth ?? double.PositiveInfinity, 0, line);
     }
@@ -32,7 +33,8 @@ internal sealed record PlanView(Frame ToView, double Depth, double Height, Secti
     /// <summary>The height that a storey's plan counts from: its placement, else its elevation; in the source's frame, metres.</summary>
     public static double Level(ModelSnapshot snapshot, int storey)
     {
-        if (storey < 0) return snapshot.Structure.Storeys.Count > 0 ? snapshot.Structure.Storeys[0].Level : 0;
+        if (storey < 0)
+            return snapshot.Structure.Storeys.Count > 0 ? snapshot.Structure.Storeys[0].Level : 0;
         var found = snapshot.Structure.Storeys[storey];
         return found.PlacementZ ?? found.Level;
     }

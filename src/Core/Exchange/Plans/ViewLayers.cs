@@ -25,5 +25,6 @@ internal sealed record ViewLayers(string Cut, string Beyond, string Hidden, stri
     public static ViewLayers Of(PlanView view) => view.IsSection ? Section : Plan;
 
     /// <summary>Whether layers with a suffix are dashed, whatever a layer table says.</summary>
-    public static bool IsDashed(string suffix) => suffix == Plan.Hidden || suffix == Plan.Before || suffix == Section.Before;
+    public static bool IsDashed(string suffix) =>
+        suffix == Plan.Hidden || suffix == Plan.Before || suffix == Section.Before;
 }

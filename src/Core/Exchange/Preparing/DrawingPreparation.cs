@@ -43,10 +43,19 @@ public sealed class DrawingPreparation
     public IReadOnlyList<CadFinding> Findings => _findings;
 
     /// <summary>Steps that did not find what they were made for, as findings of a new revision.</summary>
-    public IReadOnlyList<Finding> Warnings() => _steps.Where(s => s.Finding is not null).ToList() is { Count: > 0 } odd
-        ? [new Finding("CAD-STEP", Severity.Warning,
-            $"{odd.Count} of the steps that prepare this drawing did not find what they were made for; check its drawing preparation.", odd.Count,
-            [.. odd.Select(s => new FindingElement("", 0, "", "", $"step {s.Number}, {s.Do}: {s.Finding}"))])] : [];
+    public IReadOnlyList<Finding> Warnings() =>
+        _steps.Where(s => s.Finding is not null).ToList() is { Count: > 0 } odd
+            ?
+            [
+                new Finding(
+                    "CAD-STEP",
+                    Severity.Warning,
+                    $"{odd.Count} of the steps that prepare this drawing did not find what they were made for; check its drawing preparation.",
+                    odd.Count,
+                    [.. odd.Select(s => new FindingElement("", 0, "", "", $"step {s.Number}, {s.Do}: {s.Finding}"))]
+                ),
+            ]
+            : [];
 
     /// <summary>Which entity of the original one is.</summary>
     public Entity Was(Entity entity) => _was.GetValueOrDefault(entity, entity);
@@ -55,10 +64,15 @@ public sealed class DrawingPreparation
     /// <param name="drawing">The drawing; changed in place.</param>
     /// <param name="document">The steps.</param>
     /// <param name="cancel">Stops between entities.</param>
-    public static DrawingPreparation Run(Drawing drawing, PreparationDocument document, CancellationToken cancel = default)
+    public static DrawingPreparation Run(
+        Drawing drawing,
+        PreparationDocument document,
+        CancellationToken cancel = default
+    )
     {
         var run = new DrawingPreparation(drawing, document, cancel);
-        for (int n = 0; n < document.Steps.Count; n++) run.Step(n + 1, document.Steps[n]);
+        for (int n = 0; n < document.Steps.Count; n++)
+            run.Step(n + 1, document.Steps[n]);
         return run;
     }
 
@@ -101,33 +115,52 @@ public sealed class DrawingPreparation
         var handles = Handles(step);
         int dropped = 0;
         foreach (var block in _drawing.Blocks.ToList())
-            dropped += Remove(block, e => e is not Viewport && (layers.Contains(_drawing.LayerName(e.Layer)) || kinds.Contains(e.Type)
-                || handles.Contains(e.Handle) || (colours.Count > 0 && colours.Contains(Colour(e)))), reason);
+            dropped += Remove(
+                block,
+                e =>
+                    e is not Viewport
+                    && (
+                        layers.Contains(_drawing.LayerName(e.Layer))
+                        || kinds.Contains(e.Type)
+                        || handles.Contains(e.Handle)
+                        || (colours.Count > 0 && colours.Contains(Colour(e)))
+                    ),
+                reason
+            );
         return (dropped, 0, dropped == 0 ? "There is nothing of it any more." : null);
     }
 
     private int Colour(Entity e) => ColourOf(_drawing, e);
 
     /// <summary>The colour an entity is seen in, 0xRRGGBB: its own, else its layer's.</summary>
-    public static int ColourOf(Drawing drawing, Entity e) => e.Colour.Seen ?? drawing.Layers[e.Layer]?.Colour.Seen ?? 0xFFFFFF;
+    public static int ColourOf(Drawing drawing, Entity e) =>
+        e.Colour.Seen ?? drawing.Layers[e.Layer]?.Colour.Seen ?? 0xFFFFFF;
 
     private (int, int, string?) Origin(PreparationStep step, string reason)
     {
         var low = _drawing.Extents();
-        if (step.At is null && low.IsEmpty) return (0, 0, "Nothing is left whose corner could become the origin.");
+        if (step.At is null && low.IsEmpty)
+            return (0, 0, "Nothing is left whose corner could become the origin.");
         var at = step.At is { } given ? PreparationDocument.Point(given) : low.Min.XY;
         var by = new Vec3(-at.X, -at.Y, 0);
         var shift = new EntityShift(_drawing, by);
         var stayed = _drawing.Model.Entities.Where(e => !Shifted(shift, e)).CountBy(e => e.Type).ToList();
         // Windows of sheets go on showing what they showed.
-        foreach (var window in _drawing.Blocks.Where(b => b.IsPaper).SelectMany(b => b.Entities).OfType<Viewport>()) window.Target += by;
-        return (0, _drawing.Model.Entities.Count - stayed.Sum(s => s.Value), stayed.Count == 0 ? null
-            : $"{string.Join(", ", stayed.Select(s => $"{s.Value} {s.Key}"))} cannot be moved and stayed where they were; drop them, or keep the origin.");
+        foreach (var window in _drawing.Blocks.Where(b => b.IsPaper).SelectMany(b => b.Entities).OfType<Viewport>())
+            window.Target += by;
+        return (
+            0,
+            _drawing.Model.Entities.Count - stayed.Sum(s => s.Value),
+            stayed.Count == 0
+                ? null
+                : $"{string.Join(", ", stayed.Select(s => $"{s.Value} {s.Key}"))} cannot be moved and stayed where they were; drop them, or keep the origin."
+        );
 
         bool Shifted(EntityShift shift, Entity e)
         {
             _cancel.ThrowIfCancellationRequested();
-            if (!shift.Apply(e)) return false;
+            if (!shift.Apply(e))
+                return false;
             _changed[e] = reason;
             return true;
         }
@@ -148,59 +181,80 @@ public sealed class DrawingPreparation
         var open = new Stack<BlockRecord>(_drawing.Blocks.Where(b => b.IsSpace));
         while (open.TryPop(out var block))
         {
-            if (!reached.Add(block.Handle)) continue;
+            if (!reached.Add(block.Handle))
+                continue;
             foreach (var next in block.Entities.SelectMany(Shown))
-                if (_drawing.Blocks[next] is { } shown) open.Push(shown);
+                if (_drawing.Blocks[next] is { } shown)
+                    open.Push(shown);
         }
 
         // Arrow heads and the like are known to styles by name.
-        var unused = _drawing.Blocks.Where(b => !b.IsXref && !reached.Contains(b.Handle) && !b.Name.StartsWith('_')).ToHashSet();
-        foreach (var entity in unused.SelectMany(b => b.Entities)) _dropped.TryAdd(Was(entity), reason);
+        var unused = _drawing
+            .Blocks.Where(b => !b.IsXref && !reached.Contains(b.Handle) && !b.Name.StartsWith('_'))
+            .ToHashSet();
+        foreach (var entity in unused.SelectMany(b => b.Entities))
+            _dropped.TryAdd(Was(entity), reason);
         int blocks = _drawing.Blocks.RemoveAll(unused);
 
-        var used = _drawing.Blocks.SelectMany(b => b.Entities.SelectMany(e => e.Parts.Append(e))).Select(e => e.Layer)
+        var used = _drawing
+            .Blocks.SelectMany(b => b.Entities.SelectMany(e => e.Parts.Append(e)))
+            .Select(e => e.Layer)
             .Concat(_drawing.Blocks.Select(b => b.EndsLayer))
-            .Concat(_drawing.Blocks.SelectMany(b => b.Entities).OfType<Viewport>().SelectMany(v => v.Frozen)).ToHashSet();
+            .Concat(_drawing.Blocks.SelectMany(b => b.Entities).OfType<Viewport>().SelectMany(v => v.Frozen))
+            .ToHashSet();
         string current = _drawing.Header.Text("$CLAYER");
-        int layers = _drawing.Layers.RemoveAll(_drawing.Layers.Where(l => !used.Contains(l.Handle) && l.Name != "0" && l.Name != current
-            && !l.FromXref
-            && !l.Name.Equals("Defpoints", StringComparison.OrdinalIgnoreCase)).ToHashSet());
+        int layers = _drawing.Layers.RemoveAll(
+            _drawing
+                .Layers.Where(l =>
+                    !used.Contains(l.Handle)
+                    && l.Name != "0"
+                    && l.Name != current
+                    && !l.FromXref
+                    && !l.Name.Equals("Defpoints", StringComparison.OrdinalIgnoreCase)
+                )
+                .ToHashSet()
+        );
         return (0, blocks + layers, null);
 
-        static IEnumerable<Handle> Shown(Entity e) => e switch
-        {
-            Insert i => [i.Block],
-            Dimension d => [d.Block],
-            Table t => [t.Block],
-            MultiLeader m => [m.Block.Block, .. m.Context.Block is { } b ? (Handle[])[b.Block] : []],
-            _ => [],
-        };
+        static IEnumerable<Handle> Shown(Entity e) =>
+            e switch
+            {
+                Insert i => [i.Block],
+                Dimension d => [d.Block],
+                Table t => [t.Block],
+                MultiLeader m => [m.Block.Block, .. m.Context.Block is { } b ? (Handle[])[b.Block] : []],
+                _ => [],
+            };
     }
 
     private (int, int, string?) Rename(PreparationStep step)
     {
-        if (_drawing.Layers[step.From!] is not { } from) return (0, 0, $"There is no layer {step.From} any more.");
-        if (from.Name == "0") return (0, 0, "Layer 0 has no other name; blocks rely on it.");
+        if (_drawing.Layers[step.From!] is not { } from)
+            return (0, 0, $"There is no layer {step.From} any more.");
+        if (from.Name == "0")
+            return (0, 0, "Layer 0 has no other name; blocks rely on it.");
         int count = 0;
         if (_drawing.Layers[step.To!] is { } to && to != from)
         {
             foreach (var entity in _drawing.Blocks.SelectMany(b => b.Entities).SelectMany(e => e.Parts.Append(e)))
             {
-                if (entity.Layer != from.Handle) continue;
+                if (entity.Layer != from.Handle)
+                    continue;
                 entity.Layer = to.Handle;
                 count++;
             }
 
-            foreach (var block in _drawing.Blocks.Where(b => b.EndsLayer == from.Handle)) block.EndsLayer = to.Handle;
-            if (_drawing.Header.Text("$CLAYER").Equals(from.Name, StringComparison.OrdinalIgnoreCase)) _drawing.Header.Set("$CLAYER", 8,
-                to.Name);
+            foreach (var block in _drawing.Blocks.Where(b => b.EndsLayer == from.Handle))
+                block.EndsLayer = to.Handle;
+            if (_drawing.Header.Text("$CLAYER").Equals(from.Name, StringComparison.OrdinalIgnoreCase))
+                _drawing.Header.Set("$CLAYER", 8, to.Name);
             _drawing.Layers.Remove(from);
             return (0, count, null);
         }
 
         count = _drawing.Blocks.Sum(b => b.Entities.Count(e => e.Layer == from.Handle));
-        if (_drawing.Header.Text("$CLAYER").Equals(from.Name, StringComparison.OrdinalIgnoreCase)) _drawing.Header.Set("$CLAYER", 8,
-            step.To!);
+        if (_drawing.Header.Text("$CLAYER").Equals(from.Name, StringComparison.OrdinalIgnoreCase))
+            _drawing.Header.Set("$CLAYER", 8, step.To!);
         _drawing.Layers.Rename(from, step.To!);
         return (0, count, null);
     }
@@ -216,21 +270,30 @@ public sealed class DrawingPreparation
     {
         var handles = Handles(step);
         var entities = _drawing.Model.Entities;
-        int changed = 0, found = 0;
+        int changed = 0,
+            found = 0;
         for (int i = 0; i < entities.Count; i++)
         {
-            if (!handles.Contains(entities[i].Handle)) continue;
+            if (!handles.Contains(entities[i].Handle))
+                continue;
             found++;
-            if (Edited(entities[i], step) is not { } now) continue;
+            if (Edited(entities[i], step) is not { } now)
+                continue;
             changed++;
             _changed[now] = reason;
-            if (ReferenceEquals(now, entities[i])) continue;
+            if (ReferenceEquals(now, entities[i]))
+                continue;
             _was[now] = Was(entities[i]);
             entities[i] = now;
         }
 
-        return (0, changed, found < handles.Count ? $"{handles.Count - found} of {handles.Count} entities are not there any more."
-            : changed < found ? $"{found - changed} of {found} cannot be changed so." : null);
+        return (
+            0,
+            changed,
+            found < handles.Count ? $"{handles.Count - found} of {handles.Count} entities are not there any more."
+            : changed < found ? $"{found - changed} of {found} cannot be changed so."
+            : null
+        );
     }
 
     private Entity? Edited(Entity entity, PreparationStep step)
@@ -256,7 +319,8 @@ public sealed class DrawingPreparation
                 return new EntityShift(_drawing, new Vec3(step.By![0], step.By[1], 0)).Apply(entity) ? entity : null;
             case "turn" or "mirror":
                 return new EntityTransform(step.Do == "turn" ? Turn(step) : Mirror(step)).InPlace(entity);
-            default: return null;
+            default:
+                return null;
         }
     }
 
@@ -281,14 +345,18 @@ public sealed class DrawingPreparation
 
     private static InsertTransform Turn(PreparationStep step)
     {
-        double angle = step.Degrees!.Value * Math.PI / 180, c = Math.Cos(angle), s = Math.Sin(angle);
+        double angle = step.Degrees!.Value * Math.PI / 180,
+            c = Math.Cos(angle),
+            s = Math.Sin(angle);
         return About(new Vec3(step.At![0], step.At[1], 0), new Vec3(c, s, 0), new Vec3(-s, c, 0));
     }
 
     private static InsertTransform Mirror(PreparationStep step)
     {
-        Vec2 a = PreparationDocument.Point(step.Corners![0]), d = (PreparationDocument.Point(step.Corners[1]) - a).Unit();
-        double c = (d.X * d.X) - (d.Y * d.Y), s = 2 * d.X * d.Y;
+        Vec2 a = PreparationDocument.Point(step.Corners![0]),
+            d = (PreparationDocument.Point(step.Corners[1]) - a).Unit();
+        double c = (d.X * d.X) - (d.Y * d.Y),
+            s = 2 * d.X * d.Y;
         return About(new Vec3(a.X, a.Y, 0), new Vec3(c, s, 0), new Vec3(s, -c, 0));
     }
 
@@ -302,13 +370,16 @@ public sealed class DrawingPreparation
         block.Entities.RemoveAll(e =>
         {
             _cancel.ThrowIfCancellationRequested();
-            if (!goes(e)) return false;
+            if (!goes(e))
+                return false;
             _dropped.TryAdd(Was(e), reason);
-            if (e is Dimension dimension) pictures.Add(dimension.Block);
+            if (e is Dimension dimension)
+                pictures.Add(dimension.Block);
             return true;
         });
         int gone = before - block.Entities.Count;
-        if (pictures.Count > 0) Pictures(pictures, reason);
+        if (pictures.Count > 0)
+            Pictures(pictures, reason);
         return gone;
     }
 
@@ -316,14 +387,27 @@ public sealed class DrawingPreparation
     private void Pictures(HashSet<Handle> pictures, string reason)
     {
         foreach (var entity in _drawing.Blocks.SelectMany(b => b.Entities))
-            pictures.Remove(entity switch { Dimension d => d.Block, Insert i => i.Block, _ => default });
+            pictures.Remove(
+                entity switch
+                {
+                    Dimension d => d.Block,
+                    Insert i => i.Block,
+                    _ => default,
+                }
+            );
         var unused = _drawing.Blocks.Where(b => pictures.Contains(b.Handle) && b.IsAnonymous).ToHashSet();
-        foreach (var entity in unused.SelectMany(b => b.Entities)) _dropped.TryAdd(Was(entity), reason);
+        foreach (var entity in unused.SelectMany(b => b.Entities))
+            _dropped.TryAdd(Was(entity), reason);
         _drawing.Blocks.RemoveAll(unused);
     }
 
     private static HashSet<Handle> Handles(PreparationStep step) =>
-        [.. (step.Handles ?? []).Select(h => new Handle(ulong.Parse(h, NumberStyles.HexNumber, CultureInfo.InvariantCulture)))];
+        [
+            .. (step.Handles ?? []).Select(h => new Handle(
+                ulong.Parse(h, NumberStyles.HexNumber, CultureInfo.InvariantCulture)
+            )),
+        ];
 
-    private static HashSet<string> Set(IReadOnlyList<string>? words) => new(words ?? [], StringComparer.OrdinalIgnoreCase);
+    private static HashSet<string> Set(IReadOnlyList<string>? words) =>
+        new(words ?? [], StringComparer.OrdinalIgnoreCase);
 }

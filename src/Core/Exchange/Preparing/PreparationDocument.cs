@@ -89,13 +89,15 @@ public sealed record PreparationDocument
 
     /// <summary>The names of the details that its steps place.</summary>
     [JsonIgnore]
-    public IEnumerable<string> DetailNames => Steps.Where(s => s is { Do: "detail", Off: not true }).Select(s => s.To!).Distinct();
+    public IEnumerable<string> DetailNames =>
+        Steps.Where(s => s is { Do: "detail", Off: not true }).Select(s => s.To!).Distinct();
 
     /// <summary>Reads a document.</summary>
     /// <exception cref="OrderException">It is none, or a step says what no step can; the message names the step.</exception>
     public static PreparationDocument Read(string? json)
     {
-        if (string.IsNullOrWhiteSpace(json)) return new PreparationDocument();
+        if (string.IsNullOrWhiteSpace(json))
+            return new PreparationDocument();
         PreparationDocument document;
         try
         {
@@ -104,15 +106,19 @@ public sealed record PreparationDocument
         catch (JsonException e)
         {
             throw new OrderException(
-                $"The steps cannot be read, line {(e.LineNumber ?? 0) + 1}: {e.Message.Split(" Path:")[0].Split(" could not be mapped")[0]}.");
+                $"The steps cannot be read, line {(e.LineNumber ?? 0) + 1}: {e.Message.Split(" Path:")[0].Split(" could not be mapped")[0]}."
+            );
         }
 
         if (document.Version != CurrentVersion)
-            throw new OrderException($"The steps have version {document.Version}; this program reads version {CurrentVersion}.");
-        if (document.Steps is null || document.Steps.Count > MostSteps) throw new OrderException(
-            $"There can be {MostSteps} steps at most.");
+            throw new OrderException(
+                $"The steps have version {document.Version}; this program reads version {CurrentVersion}."
+            );
+        if (document.Steps is null || document.Steps.Count > MostSteps)
+            throw new OrderException($"There can be {MostSteps} steps at most.");
         for (int n = 0; n < document.Steps.Count; n++)
-            if (Problem(document.Steps[n]) is { } problem) throw new OrderException($"Step {n + 1}: {problem}");
+            if (Problem(document.Steps[n]) is { } problem)
+                throw new OrderException($"Step {n + 1}: {problem}");
         return document;
     }
 
@@ -121,13 +127,30 @@ public sealed record PreparationDocument
 
     private static string? Problem(PreparationStep? step)
     {
-        if (step is null) return "it is empty.";
-        foreach (var list in new IEnumerable<object?>?[] { step.Handles, step.Layers, step.Kinds, step.Colours, step.Corners })
-            if (list?.Contains(null) == true) return "a list has an empty entry.";
+        if (step is null)
+            return "it is empty.";
+        foreach (
+            var list in new IEnumerable<object?>?[]
+            {
+                step.Handles,
+                step.Layers,
+                step.Kinds,
+                step.Colours,
+                step.Corners,
+            }
+        )
+            if (list?.Contains(null) == true)
+                return "a list has an empty entry.";
         bool named = step.Handles is { Count: > 0 };
-        if (step.Handles?.FirstOrDefault(h => !ulong.TryParse(h, System.Globalization.NumberStyles.HexNumber, null, out _)) is { } handle)
+        if (
+            step.Handles?.FirstOrDefault(h =>
+                !ulong.TryParse(h, System.Globalization.NumberStyles.HexNumber, null, out _)
+            ) is
+            { } handle
+        )
             return $"'{handle}' is no handle.";
-        if (step.Corners?.Count > MostCorners) return $"a window has {MostCorners} corners at most.";
+        if (step.Corners?.Count > MostCorners)
+            return $"a window has {MostCorners} corners at most.";
         foreach (double[]? point in (step.Corners ?? []).Append(step.At).Append(step.By))
             if (point is not null && (point.Length != 2 || !point.All(v => double.IsFinite(v) && Math.Abs(v) < 1e12)))
                 return "a point is two numbers.";
@@ -137,28 +160,42 @@ public sealed record PreparationDocument
         {
             case "window":
                 return Window.Problem([.. (step.Corners ?? []).Select(Point)]);
-            case "origin" or "explode" or "purge": return null;
+            case "origin" or "explode" or "purge":
+                return null;
             case "drop":
-                if (step.Colours?.FirstOrDefault(c => Rgb(c) is null) is { } colour) return $"'{colour}' is no colour; write #rrggbb.";
-                return named || step.Layers?.Count > 0 || step.Kinds?.Count > 0 || step.Colours?.Count > 0 ? null
+                if (step.Colours?.FirstOrDefault(c => Rgb(c) is null) is { } colour)
+                    return $"'{colour}' is no colour; write #rrggbb.";
+                return named || step.Layers?.Count > 0 || step.Kinds?.Count > 0 || step.Colours?.Count > 0
+                    ? null
                     : "The step drop needs layers, kinds, colours or handles.";
-            case "rename layer": return Said(step.From) && Said(step.To) ? null : "rename layer needs from and to.";
-            case "text": return named && step.To is not null ? null : "text needs handles and to.";
-            case "move": return named && step.By is not null ? null : "move needs handles and by.";
+            case "rename layer":
+                return Said(step.From) && Said(step.To) ? null : "rename layer needs from and to.";
+            case "text":
+                return named && step.To is not null ? null : "text needs handles and to.";
+            case "move":
+                return named && step.By is not null ? null : "move needs handles and by.";
             case "turn":
-                return named && step.At is not null && step.Degrees is not null ? null
-                : "turn needs handles, at and degrees.";
+                return named && step.At is not null && step.Degrees is not null
+                    ? null
+                    : "turn needs handles, at and degrees.";
             case "mirror":
-                return named && step.Corners is [var a, var b] && (a[0] != b[0] || a[1] != b[1]) ? null
+                return named && step.Corners is [var a, var b] && (a[0] != b[0] || a[1] != b[1])
+                    ? null
                     : "mirror needs handles and two corners that are not one.";
-            case "layer": return named && Said(step.To) ? null : "layer needs handles and to.";
+            case "layer":
+                return named && Said(step.To) ? null : "layer needs handles and to.";
             case "detail":
                 return !Said(step.To) || step.At is null ? "detail needs to, its name, and at."
-                    : step.Scale is { } scale && scale is not (> 1e-9 and < 1e9) ? "the scale of a detail is a positive number." : null;
+                    : step.Scale is { } scale && scale is not (> 1e-9 and < 1e9)
+                        ? "the scale of a detail is a positive number."
+                    : null;
             case "hatch":
                 return !named ? "hatch needs handles."
-                    : step.Spacing is { } gap && gap is not (> 1e-9 and < 1e9) ? "spacing of a hatch is a positive number." : null;
-            case "colour": return named && Rgb(step.To) is not null ? null : "colour needs handles and to: #rrggbb.";
+                    : step.Spacing is { } gap && gap is not (> 1e-9 and < 1e9)
+                        ? "spacing of a hatch is a positive number."
+                    : null;
+            case "colour":
+                return named && Rgb(step.To) is not null ? null : "colour needs handles and to: #rrggbb.";
             default:
                 return $"'{step.Do}' is no step.{NearestNames.Of(step.Do, ["window", "origin", "drop", "explode", "purge", "rename layer", "text", "move", "turn", "mirror", "layer", "colour", "hatch", "detail"])}";
         }
@@ -173,6 +210,9 @@ public sealed record PreparationDocument
     internal static Vec2 Point(double[] p) => new(p[0], p[1]);
 
     /// <summary>A colour of a step, 0xRRGGBB; null when it is none.</summary>
-    internal static int? Rgb(string? text) => text is ['#', .. { Length: 6 } hex]
-        && int.TryParse(hex, System.Globalization.NumberStyles.HexNumber, null, out int rgb) ? rgb : null;
+    internal static int? Rgb(string? text) =>
+        text is ['#', .. { Length: 6 } hex]
+        && int.TryParse(hex, System.Globalization.NumberStyles.HexNumber, null, out int rgb)
+            ? rgb
+            : null;
 }

@@ -13,7 +13,8 @@ public sealed class Window
     public Window(IReadOnlyList<Vec2> corners)
     {
         _corners = Around(corners);
-        if (Problem(corners) is { } problem) throw new OrderException(problem);
+        if (Problem(corners) is { } problem)
+            throw new OrderException(problem);
     }
 
     /// <summary>Why corners make no window, as a sentence; null where they do.</summary>
@@ -21,9 +22,11 @@ public sealed class Window
     {
         var around = Around(corners);
         double area = 0;
-        for (int i = 2; i < around.Length; i++) area += (around[i - 1] - around[0]).Cross(around[i] - around[0]);
+        for (int i = 2; i < around.Length; i++)
+            area += (around[i - 1] - around[0]).Cross(around[i] - around[0]);
         return around.Length < 3 || !double.IsFinite(area) || (area == 0 && around.Length < 5)
-            ? "a window needs two opposite corners, or three corners and more that are not in a line." : null;
+            ? "a window needs two opposite corners, or three corners and more that are not in a line."
+            : null;
     }
 
     private static Vec2[] Around(IReadOnlyList<Vec2> corners) =>
@@ -35,9 +38,12 @@ public sealed class Window
         bool inside = false;
         for (int i = 0, j = _corners.Length - 1; i < _corners.Length; j = i++)
         {
-            Vec2 a = _corners[i], b = _corners[j];
-            if ((b - a).Cross(p - a) == 0 && (p - a).Dot(p - b) <= 0) return true;
-            if (a.Y > p.Y != b.Y > p.Y && p.X < a.X + ((b.X - a.X) * (p.Y - a.Y) / (b.Y - a.Y))) inside = !inside;
+            Vec2 a = _corners[i],
+                b = _corners[j];
+            if ((b - a).Cross(p - a) == 0 && (p - a).Dot(p - b) <= 0)
+                return true;
+            if (a.Y > p.Y != b.Y > p.Y && p.X < a.X + ((b.X - a.X) * (p.Y - a.Y) / (b.Y - a.Y)))
+                inside = !inside;
         }
 
         return inside;
@@ -46,9 +52,11 @@ public sealed class Window
     /// <summary>Whether anything of a piece lies in the window.</summary>
     public bool Touches(DrawnPiece piece)
     {
-        if (Holds(piece.Ends.Start)) return true;
+        if (Holds(piece.Ends.Start))
+            return true;
         for (int i = 0, j = _corners.Length - 1; i < _corners.Length; j = i++)
-            if (piece.Meets(_corners[j], _corners[i])) return true;
+            if (piece.Meets(_corners[j], _corners[i]))
+                return true;
         return false;
     }
 
@@ -61,9 +69,13 @@ public sealed class Window
         {
             for (int i = 0, j = loop.Count - 1; i < loop.Count; j = i++)
             {
-                if (Touches(DrawnPiece.Segment(loop[j], loop[i]))) return true;
-                Vec2 a = loop[i], b = loop[j], p = _corners[0];
-                if (a.Y > p.Y != b.Y > p.Y && p.X < a.X + ((b.X - a.X) * (p.Y - a.Y) / (b.Y - a.Y))) around = !around;
+                if (Touches(DrawnPiece.Segment(loop[j], loop[i])))
+                    return true;
+                Vec2 a = loop[i],
+                    b = loop[j],
+                    p = _corners[0];
+                if (a.Y > p.Y != b.Y > p.Y && p.X < a.X + ((b.X - a.X) * (p.Y - a.Y) / (b.Y - a.Y)))
+                    around = !around;
             }
         }
 

@@ -42,42 +42,82 @@ public sealed class ComputedQuantities
     public IReadOnlyList<ComputedQuantity> Of(int element) => _of.GetValueOrDefault(element, []);
 
     /// <summary>Computes those of some elements.</summary>
-    public static ComputedQuantities Of(ModelSnapshot snapshot, IReadOnlyList<ModelElement> elements, CancellationToken cancel)
+    public static ComputedQuantities Of(
+        ModelSnapshot snapshot,
+        IReadOnlyList<ModelElement> elements,
+        CancellationToken cancel
+    )
     {
         var computed = new ComputedQuantities();
         var density = new Density(snapshot.Model);
-        snapshot.ForEachShape(elements, (element, shape) =>
-        {
-            if (shape is not { Parts.Count: > 0 } || snapshot.Model.Is(element.Index, "IfcSpatialStructureElement")) return;
-            var list = Of(snapshot, element, shape, density);
-            if (list.Count > 0) computed._of[element.Index] = list;
-        }, 0, cancel);
+        snapshot.ForEachShape(
+            elements,
+            (element, shape) =>
+            {
+                if (shape is not { Parts.Count: > 0 } || snapshot.Model.Is(element.Index, "IfcSpatialStructureElement"))
+                    return;
+                var list = Of(snapshot, element, shape, density);
+                if (list.Count > 0)
+                    computed._of[element.Index] = list;
+            },
+            0,
+            cancel
+        );
         return computed;
     }
 
     /// <summary>Computes those of one element that it does not have.</summary>
-    internal static List<ComputedQuantity> Of(ModelSnapshot snapshot, ModelElement element, Shape shape, Density density)
+    internal static List<ComputedQuantity> Of(
+        ModelSnapshot snapshot,
+        ModelElement element,
+        Shape shape,
+        Density density
+    )
     {
-        var there = snapshot.Properties.Of(element.Index).Where(s => s.IsQuantity).SelectMany(s => s.Properties)
-            .Where(p => p.Value.Length > 0).Select(p => p.Name).ToHashSet(StringComparer.Ordinal);
+        var there = snapshot
+            .Properties.Of(element.Index)
+            .Where(s => s.IsQuantity)
+            .SelectMany(s => s.Properties)
+            .Where(p => p.Value.Length > 0)
+            .Select(p => p.Name)
+            .ToHashSet(StringComparer.Ordinal);
         var net = shape.Measure();
-        var gross = snapshot.Relations.Openings.First(element.Index) < 0 ? net : snapshot.Shapes.ReadGross(element.Index)?.Measure() ?? net;
+        var gross =
+            snapshot.Relations.Openings.First(element.Index) < 0
+                ? net
+                : snapshot.Shapes.ReadGross(element.Index)?.Measure() ?? net;
         var list = new List<ComputedQuantity>();
-        if (!Lengths.Any(there.Contains)) list.Add(LengthOf(snapshot, element, shape));
+        if (!Lengths.Any(there.Contains))
+            list.Add(LengthOf(snapshot, element, shape));
         Add(QuantityKind.Area, "GrossSurfaceArea", gross.Area, "surface of the shape without its openings");
         Add(QuantityKind.Area, "NetSurfaceArea", net.Area, "surface of the shape, openings cut");
-        if (!net.Closed) return list;
-        if (gross.Closed) Add(QuantityKind.Volume, "GrossVolume", gross.Volume, "volume of the shape without its openings");
+        if (!net.Closed)
+            return list;
+        if (gross.Closed)
+            Add(QuantityKind.Volume, "GrossVolume", gross.Volume, "volume of the shape without its openings");
         Add(QuantityKind.Volume, "NetVolume", net.Volume, "volume of the shape, openings cut");
         var materials = snapshot.MaterialNames(element).Where(m => m.Length > 0).ToList();
-        if (materials is not [var only] || density.Of(only) is not var (value, by)) return list;
-        if (gross.Closed) Add(QuantityKind.Weight, "GrossWeight", gross.Volume * value, FormattableString.Invariant($"gross volume by {value:0.#} kg/m³, {by}"));
-        Add(QuantityKind.Weight, "NetWeight", net.Volume * value, FormattableString.Invariant($"net volume by {value:0.#} kg/m³, {by}"));
+        if (materials is not [var only] || density.Of(only) is not var (value, by))
+            return list;
+        if (gross.Closed)
+            Add(
+                QuantityKind.Weight,
+                "GrossWeight",
+                gross.Volume * value,
+                FormattableString.Invariant($"gross volume by {value:0.#} kg/m³, {by}")
+            );
+        Add(
+            QuantityKind.Weight,
+            "NetWeight",
+            net.Volume * value,
+            FormattableString.Invariant($"net volume by {value:0.#} kg/m³, {by}")
+        );
         return list;
 
         void Add(QuantityKind kind, string name, double number, string how)
         {
-            if (!there.Contains(name)) list.Add(new(kind, name, number, how));
+            if (!there.Contains(name))
+                list.Add(new(kind, name, number, how));
         }
     }
 
@@ -85,5 +125,10 @@ public sealed class ComputedQuantities
     private static ComputedQuantity LengthOf(ModelSnapshot snapshot, ModelElement element, Shape shape) =>
         new MemberReader(snapshot).Read(element, shape) is { } member
             ? new(QuantityKind.Length, "Length", (member.End - member.Start).Length, "along the axis")
-            : new(QuantityKind.Length, "Length", ModelSnapshot.OwnSize(shape), "longest side along the element's own faces");
+            : new(
+                QuantityKind.Length,
+                "Length",
+                ModelSnapshot.OwnSize(shape),
+                "longest side along the element's own faces"
+            );
 }

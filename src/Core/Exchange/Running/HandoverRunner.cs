@@ -18,24 +18,47 @@ public static class HandoverRunner
     /// <param name="drawings">The drawings that go beside the models, where the order has any; null for none.</param>
     /// <param name="transmittal">What the transmittal is called, for title blocks; empty for none.</param>
     /// <exception cref="OrderException">The order cannot be carried out.</exception>
-    public static HandoverResult Run(HandoverOrder order, IReadOnlyList<HandoverSource> sources, string job, string timeStamp,
-        IFileSet target, LevelSchedule? levels = null, Action<string, double>? progress = null, CancellationToken cancel = default,
-        IReadOnlyList<HandoverDrawing>? drawings = null, string? date = null, string transmittal = "")
+    public static HandoverResult Run(
+        HandoverOrder order,
+        IReadOnlyList<HandoverSource> sources,
+        string job,
+        string timeStamp,
+        IFileSet target,
+        LevelSchedule? levels = null,
+        Action<string, double>? progress = null,
+        CancellationToken cancel = default,
+        IReadOnlyList<HandoverDrawing>? drawings = null,
+        string? date = null,
+        string transmittal = ""
+    )
     {
         sources = order.Models ? [.. sources.Select(s => AsFine(s, order, cancel))] : [];
         drawings = order.Drawings is null ? [] : drawings ?? [];
         DrawingHandover.Check(order, drawings);
-        var names = new FileNames(order.NameTemplate, job, order.Unit?.Code ?? "", order.To, date ?? timeStamp.Split('T')[0]);
+        var names = new FileNames(
+            order.NameTemplate,
+            job,
+            order.Unit?.Code ?? "",
+            order.To,
+            date ?? timeStamp.Split('T')[0]
+        );
         var plan = HandoverPlan.Of(order, sources, levels, job, transmittal);
-        if (drawings.Count == 0 && order.Models && plan.Decisions.All(d =>
-            d.All(r => r is not null))) throw new OrderException(Nothing(plan));
+        if (drawings.Count == 0 && order.Models && plan.Decisions.All(d => d.All(r => r is not null)))
+            throw new OrderException(Nothing(plan));
         void Say(string what, double share) => progress?.Invoke(what, order.Together ? share / 2 : share);
         var (written, reconciler) = Models(plan, names, timeStamp, target, Say, cancel);
         (IReadOnlyList<WrittenFile> Files, Reconciliation Balance)? all = null;
         if (order is { Together: true, Models: true })
         {
             var whole = HandoverPlan.Of(order.InOne(), sources, levels, job, transmittal);
-            var (files, again) = Models(whole, names, timeStamp, target, (what, share) => progress?.Invoke($"{what}, all in one", 0.4 + (share / 2)), cancel);
+            var (files, again) = Models(
+                whole,
+                names,
+                timeStamp,
+                target,
+                (what, share) => progress?.Invoke($"{what}, all in one", 0.4 + (share / 2)),
+                cancel
+            );
             all = (files, again.Balance());
         }
 
@@ -55,12 +78,18 @@ public static class HandoverRunner
 
         progress?.Invoke("balancing", 0.95);
         var balance = reconciler.Balance();
-        if (all is { } one) balance = one.Balance.AddedTo(balance);
-        if (table is { } beside) balance = balance with { Checks = [.. balance.Checks, beside.Check] };
+        if (all is { } one)
+            balance = one.Balance.AddedTo(balance);
+        if (table is { } beside)
+            balance = balance with { Checks = [.. balance.Checks, beside.Check] };
         return new HandoverResult(
-            [.. written.Concat(all?.Files ?? []).Select(w => FileOf(w.Name, w.Elements.Count, target)), .. table is { } t
-                ? [FileOf(t.Name, t.Elements, target)]
-                : Array.Empty<HandoverFile>(), .. sheets.Select(s => s.File)], balance)
+            [
+                .. written.Concat(all?.Files ?? []).Select(w => FileOf(w.Name, w.Elements.Count, target)),
+                .. table is { } t ? [FileOf(t.Name, t.Elements, target)] : Array.Empty<HandoverFile>(),
+                .. sheets.Select(s => s.File),
+            ],
+            balance
+        )
         {
             Drawings = [.. sheets.Select(s => s.Balance)],
             Unmatched = Unmatched(plan),
@@ -72,15 +101,26 @@ public static class HandoverRunner
     // An empty file would look like a hand-over.
     private static string Nothing(HandoverPlan plan)
     {
-        var reasons = plan.Decisions.SelectMany(d => d).CountBy(r => r!).OrderByDescending(r => r.Value).Take(MaxReasons).ToList();
-        return reasons.Count == 0 ? "The order chooses nothing: the models hold no elements. Nothing was written."
+        var reasons = plan
+            .Decisions.SelectMany(d => d)
+            .CountBy(r => r!)
+            .OrderByDescending(r => r.Value)
+            .Take(MaxReasons)
+            .ToList();
+        return reasons.Count == 0
+            ? "The order chooses nothing: the models hold no elements. Nothing was written."
             : $"The order chooses nothing, and nothing was written: {string.Join(", ", reasons.Select(r => $"{r.Value} × {r.Key}"))}. Change the rules of the order.";
     }
 
     // Writes the files of models and reads them again.
-    private static (IReadOnlyList<WrittenFile> Files, Reconciler Rows) Models(HandoverPlan plan, FileNames names, string timeStamp,
+    private static (IReadOnlyList<WrittenFile> Files, Reconciler Rows) Models(
+        HandoverPlan plan,
+        FileNames names,
+        string timeStamp,
         IFileSet target,
-        Action<string, double> progress, CancellationToken cancel)
+        Action<string, double> progress,
+        CancellationToken cancel
+    )
     {
         var form = Target.Of(plan.Order);
         var reconciler = new Reconciler(plan, form.NewLedger(plan));
@@ -98,8 +138,12 @@ public static class HandoverRunner
 
     // Shapes are read as finely as the order says, however finely whoever opened the model did.
     private static HandoverSource AsFine(HandoverSource source, HandoverOrder order, CancellationToken cancel) =>
-        source.Snapshot.Tolerance == order.Fineness ? source
-            : source with { Snapshot = ModelSnapshot.Open(source.Snapshot.Model, cancel, order.Fineness) };
+        source.Snapshot.Tolerance == order.Fineness
+            ? source
+            : source with
+            {
+                Snapshot = ModelSnapshot.Open(source.Snapshot.Model, cancel, order.Fineness),
+            };
 
     private static HandoverFile FileOf(string name, int elements, IFileSet target)
     {
@@ -118,18 +162,30 @@ public static class HandoverRunner
             var snapshot = plan.Sources[s].Snapshot;
             foreach (var element in plan.Going(s))
             {
-                if (layers is not null && layers.Row(s, element) is null) Add("layer table", element.Class);
-                if (plan.Order.Names is not { } names) continue;
+                if (layers is not null && layers.Row(s, element) is null)
+                    Add("layer table", element.Class);
+                if (plan.Order.Names is not { } names)
+                    continue;
                 foreach (string material in snapshot.MaterialNames(element))
-                    if (material.Length > 0 && names.Find(NameKind.Material, material) is null) Add("name table, material", material);
-                if (snapshot.TypeName(element) is { Length: > 0 } type && names.Find(NameKind.Type, type) is null) Add("name table, type", type);
-                if (snapshot.StoreyName(element.Storey) is { Length: > 0 } storey && names.Find(NameKind.Storey, storey) is null)
+                    if (material.Length > 0 && names.Find(NameKind.Material, material) is null)
+                        Add("name table, material", material);
+                if (snapshot.TypeName(element) is { Length: > 0 } type && names.Find(NameKind.Type, type) is null)
+                    Add("name table, type", type);
+                if (
+                    snapshot.StoreyName(element.Storey) is { Length: > 0 } storey
+                    && names.Find(NameKind.Storey, storey) is null
+                )
                     Add("name table, storey", storey);
             }
         }
 
-        return [.. found.OrderBy(f => f.Key.Table, StringComparer.Ordinal).ThenByDescending(f => f.Value).ThenBy(f => f.Key.Name,
-            StringComparer.Ordinal)
-            .Select(f => new UnmatchedName(f.Key.Table, f.Key.Name, f.Value))];
+        return
+        [
+            .. found
+                .OrderBy(f => f.Key.Table, StringComparer.Ordinal)
+                .ThenByDescending(f => f.Value)
+                .ThenBy(f => f.Key.Name, StringComparer.Ordinal)
+                .Select(f => new UnmatchedName(f.Key.Table, f.Key.Name, f.Value)),
+        ];
     }
 }

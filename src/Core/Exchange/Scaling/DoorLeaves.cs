@@ -6,8 +6,10 @@ namespace SteadyLintel.Exchange;
 /// <summary>Finds doors as plans draw them: a quarter of a circle and a line of its radius from its centre to one of its ends.</summary>
 internal static class DoorLeaves
 {
-    private const double Right = Math.PI / 2, Off = 0.02;
-    private const int DeepestBlock = 4, Most = 100_000;
+    private const double Right = Math.PI / 2,
+        Off = 0.02;
+    private const int DeepestBlock = 4,
+        Most = 100_000;
 
     /// <summary>How many there are, and the median width of their leaves in the drawing's units.</summary>
     public static (int Count, double Width) Of(Drawing drawing)
@@ -17,9 +19,15 @@ internal static class DoorLeaves
         int looked = 0;
         while (open.TryPop(out var at) && looked++ < Most)
         {
-            var arcs = at.Block.Entities.OfType<ArcEntity>().Where(a => Math.Abs(Turn(a) - Right) < Off).Take(Most).ToList();
-            if (arcs.Count > 0) Leaves(at.Block, arcs, at.Scale, widths);
-            if (at.Depth >= DeepestBlock) continue;
+            var arcs = at
+                .Block.Entities.OfType<ArcEntity>()
+                .Where(a => Math.Abs(Turn(a) - Right) < Off)
+                .Take(Most)
+                .ToList();
+            if (arcs.Count > 0)
+                Leaves(at.Block, arcs, at.Scale, widths);
+            if (at.Depth >= DeepestBlock)
+                continue;
             foreach (var insert in at.Block.Entities.OfType<Insert>())
                 if (drawing.Blocks[insert.Block] is { } block && open.Count < Most)
                     open.Push((block, at.Scale * Math.Abs(insert.Scale.X), at.Depth + 1));
@@ -44,15 +52,19 @@ internal static class DoorLeaves
 
         foreach (var arc in arcs)
         {
-            Vec2 centre = arc.Centre.XY, one = At(arc, arc.Start), other = At(arc, arc.End);
-            if (Near(centre, one) || Near(centre, other)) widths.Add(arc.Radius * scale);
+            Vec2 centre = arc.Centre.XY,
+                one = At(arc, arc.Start),
+                other = At(arc, arc.End);
+            if (Near(centre, one) || Near(centre, other))
+                widths.Add(arc.Radius * scale);
         }
 
         bool Near(Vec2 a, Vec2 b)
         {
             var (ax, ay, bx, by) = Key(a, b);
             for (int n = 0; n < 81; n++)
-                if (ends.Contains((ax + (n % 3) - 1, ay + (n / 3 % 3) - 1, bx + (n / 9 % 3) - 1, by + (n / 27) - 1))) return true;
+                if (ends.Contains((ax + (n % 3) - 1, ay + (n / 3 % 3) - 1, bx + (n / 9 % 3) - 1, by + (n / 27) - 1)))
+                    return true;
             return false;
         }
 
@@ -61,7 +73,8 @@ internal static class DoorLeaves
         long Cell(double v) => (long)Math.Clamp(Math.Floor(v / cell), -1e15, 1e15);
     }
 
-    private static Vec2 At(ArcEntity a, double angle) => a.Centre.XY + (new Vec2(Math.Cos(angle), Math.Sin(angle)) * a.Radius);
+    private static Vec2 At(ArcEntity a, double angle) =>
+        a.Centre.XY + (new Vec2(Math.Cos(angle), Math.Sin(angle)) * a.Radius);
 
     private static IEnumerable<(Vec2, Vec2)> Sides(Entity entity)
     {

@@ -21,17 +21,30 @@ public static partial class LevelMarks
     /// <summary>The marks of model space.</summary>
     public static IReadOnlyList<LevelMark> Of(Drawing drawing)
     {
-        var marks = SheetTexts.Of(drawing, drawing.Model).Select(t => (Text: t, Value: ValueOf(t.Text))).Where(m => m.Value is not null)
-            .Take(Most).ToList();
-        if (marks.Count == 0) return [];
+        var marks = SheetTexts
+            .Of(drawing, drawing.Model)
+            .Select(t => (Text: t, Value: ValueOf(t.Text)))
+            .Where(m => m.Value is not null)
+            .Take(Most)
+            .ToList();
+        if (marks.Count == 0)
+            return [];
         var level = Level(drawing);
-        return [.. marks.Select(m => new LevelMark(m.Text.Text, m.Value!.Value, new Vec2(m.Text.At.X, HeightOf(m.Text, level))))];
+        return
+        [
+            .. marks.Select(m => new LevelMark(
+                m.Text.Text,
+                m.Value!.Value,
+                new Vec2(m.Text.At.X, HeightOf(m.Text, level))
+            )),
+        ];
     }
 
     /// <summary>The height a text says, metres; null when it says none.</summary>
     public static double? ValueOf(string text)
     {
-        if (Mark().Match(text) is not { Success: true } mark) return null;
+        if (Mark().Match(text) is not { Success: true } mark)
+            return null;
         double sign = mark.Groups["sign"].Value is "-" or "−" ? -1 : 1;
         if (mark.Groups["metres"] is { Success: true } metres)
             return sign * double.Parse(metres.Value.Replace(',', '.'), CultureInfo.InvariantCulture);
@@ -61,13 +74,16 @@ public static partial class LevelMarks
         var found = new List<(double, double, double)>();
         foreach (var (entity, at, _, _, _) in ShownEntities.Of(drawing, drawing.Model, pictures: false))
         {
-            if (entity is not (Line or LightPolyline or Polyline)) continue;
+            if (entity is not (Line or LightPolyline or Polyline))
+                continue;
             Vec3[] points = [.. EntityPoints.Of(entity).Select(at.Apply)];
             for (int i = 1; i < points.Length; i++)
             {
                 double length = Math.Abs(points[i].X - points[i - 1].X);
                 if (length > 0 && Math.Abs(points[i].Y - points[i - 1].Y) < 1e-6 * length)
-                    found.Add((points[i].Y, Math.Min(points[i].X, points[i - 1].X), Math.Max(points[i].X, points[i - 1].X)));
+                    found.Add(
+                        (points[i].Y, Math.Min(points[i].X, points[i - 1].X), Math.Max(points[i].X, points[i - 1].X))
+                    );
             }
         }
 
@@ -78,16 +94,22 @@ public static partial class LevelMarks
     // behind.
     private static double HeightOf(PlacedText text, List<(double Y, double From, double To)> level)
     {
-        double reach = text.Height * 1.5, best = reach, height = text.At.Y;
+        double reach = text.Height * 1.5,
+            best = reach,
+            height = text.At.Y;
         foreach (var (y, from, to) in level)
         {
-            if (to - from < text.Height || from > text.At.X + (12 * text.Height) || to < text.At.X - (12 * text.Height)) continue;
-            if (Math.Abs(y - text.At.Y) < best) (best, height) = (Math.Abs(y - text.At.Y), y);
+            if (to - from < text.Height || from > text.At.X + (12 * text.Height) || to < text.At.X - (12 * text.Height))
+                continue;
+            if (Math.Abs(y - text.At.Y) < best)
+                (best, height) = (Math.Abs(y - text.At.Y), y);
         }
 
         return height;
     }
 
-    [GeneratedRegex(@"^(?:[\p{L}.]{1,6}\s*)?(?<sign>[+\-−±])\s?(?:(?<metres>\d{1,4}[.,]\d{2,3})(?:\s?m)?|(?<feet>\d{1,4}'[\s-]*\d[^+]*""))(?:\s+[\p{L}.]{1,12})*$")]
+    [GeneratedRegex(
+        @"^(?:[\p{L}.]{1,6}\s*)?(?<sign>[+\-−±])\s?(?:(?<metres>\d{1,4}[.,]\d{2,3})(?:\s?m)?|(?<feet>\d{1,4}'[\s-]*\d[^+]*""))(?:\s+[\p{L}.]{1,12})*$"
+    )]
     private static partial Regex Mark();
 }

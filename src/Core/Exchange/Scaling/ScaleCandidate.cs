@@ -6,7 +6,13 @@ namespace SteadyLintel.Exchange;
 /// <param name="Error">The relative error, one part; 0 where it is exact.</param>
 /// <param name="PlusMinus">What the error becomes across the whole drawing, metres.</param>
 /// <param name="Detail">How it was found, in a sentence.</param>
-public sealed record ScaleCandidate(double MetresPerUnit, string Evidence, double Error, double PlusMinus, string Detail)
+public sealed record ScaleCandidate(
+    double MetresPerUnit,
+    string Evidence,
+    double Error,
+    double PlusMinus,
+    string Detail
+)
 {
     /// <summary>What speaks against it, in a sentence; null for nothing.</summary>
     public string? Doubt { get; init; }
@@ -28,10 +34,14 @@ public sealed record KnownResidual(double Drawn, double True, double Residual);
 /// <param name="Candidates">All that is known, the best first.</param>
 /// <param name="Known">The residuals of the known lengths.</param>
 /// <param name="NoPlan">What it looks like where it does not look like one plan, as a question; null where it does.</param>
-public sealed record ScaleFindings(string Unit, IReadOnlyList<ScaleCandidate> Candidates, IReadOnlyList<KnownResidual> Known,
-    string? NoPlan = null)
+public sealed record ScaleFindings(
+    string Unit,
+    IReadOnlyList<ScaleCandidate> Candidates,
+    IReadOnlyList<KnownResidual> Known,
+    string? NoPlan = null
+)
 {
     /// <summary>The one that is proposed; null where none can be.</summary>
-    public ScaleCandidate? Best => Candidates.FirstOrDefault(c => c is { Leads: true, Doubt: null }) ?? Candidates.FirstOrDefault(c =>
-        c.Leads);
+    public ScaleCandidate? Best =>
+        Candidates.FirstOrDefault(c => c is { Leads: true, Doubt: null }) ?? Candidates.FirstOrDefault(c => c.Leads);
 }

@@ -12,12 +12,17 @@ public sealed record SheetPlacing(SettingOutDocument Document, FitResult? Fit, I
     /// <param name="metres">Metres in a unit.</param>
     /// <param name="shift">Of its origin, metres in the job.</param>
     /// <param name="degrees">Counter-clockwise.</param>
-    public static SheetPlacing Typed(double metres, Vec2 shift, double degrees) => new(new SettingOutDocument
-    {
-        Shift = [shift.X, shift.Y, 0],
-        TurnDegrees = degrees,
-        Scale = metres,
-    }, null, []);
+    public static SheetPlacing Typed(double metres, Vec2 shift, double degrees) =>
+        new(
+            new SettingOutDocument
+            {
+                Shift = [shift.X, shift.Y, 0],
+                TurnDegrees = degrees,
+                Scale = metres,
+            },
+            null,
+            []
+        );
 
     /// <summary>By pairs of points; the scale stays what it is.</summary>
     /// <param name="metres">Metres in a unit.</param>
@@ -26,9 +31,19 @@ public sealed record SheetPlacing(SettingOutDocument Document, FitResult? Fit, I
     {
         var fit = SettingOutFit.Fit([.. points.Select(p => p with { Source = p.Source * metres, HasHeight = false })]);
         // A drawing's height is its level's.
-        string?[] notes = [points.Count < 2 ? "Two points give translation and rotation: add one far from the other." : null, fit.Doubt];
-        return new SheetPlacing(SettingOutDocument.Of(fit, points, EvidenceKind.Points) with { Scale = metres }, fit,
-            [.. notes.OfType<string>()]);
+        string?[] notes =
+        [
+            points.Count < 2 ? "Two points give translation and rotation: add one far from the other." : null,
+            fit.Doubt,
+        ];
+        return new SheetPlacing(
+            SettingOutDocument.Of(fit, points, EvidenceKind.Points) with
+            {
+                Scale = metres,
+            },
+            fit,
+            [.. notes.OfType<string>()]
+        );
     }
 
     /// <summary>Upright along a line, as a section or an elevation; its level marks say how high.</summary>
@@ -37,7 +52,13 @@ public sealed record SheetPlacing(SettingOutDocument Document, FitResult? Fit, I
     /// <param name="to">A point of the line in the direction of the drawing's X.</param>
     /// <param name="marks">Its level marks.</param>
     /// <param name="schedule">The job's levels, against which the marks are checked.</param>
-    public static SheetPlacing Upright(double metres, Vec2 from, Vec2 to, IReadOnlyList<LevelMark> marks, LevelSchedule schedule)
+    public static SheetPlacing Upright(
+        double metres,
+        Vec2 from,
+        Vec2 to,
+        IReadOnlyList<LevelMark> marks,
+        LevelSchedule schedule
+    )
     {
         double? zero = LevelMarks.Zero(marks, metres);
         var document = new SettingOutDocument
@@ -48,7 +69,11 @@ public sealed record SheetPlacing(SettingOutDocument Document, FitResult? Fit, I
             Upright = true,
             Evidence = zero is null ? EvidenceKind.Typed : EvidenceKind.Levels,
         };
-        return new SheetPlacing(document, null, zero is null ? ["It has no level marks; its zero is at ±0.000."] : [.. Doubts()]);
+        return new SheetPlacing(
+            document,
+            null,
+            zero is null ? ["It has no level marks; its zero is at ±0.000."] : [.. Doubts()]
+        );
 
         IEnumerable<string> Doubts()
         {
@@ -57,15 +82,19 @@ public sealed record SheetPlacing(SettingOutDocument Document, FitResult? Fit, I
                 double off = mark.Value - zero!.Value - (mark.At.Y * metres);
                 if (Math.Abs(off) > Slack)
                     yield return $"The mark {mark.Text} is {LengthText.Write(Math.Abs(off), LengthNotation.Metres)} too {(off > 0 ? "low" : "high")} for the others.";
-                else if (schedule.Rungs.Count > 0 && schedule.Rungs.MinBy(r => Math.Abs(r.Elevation - mark.Value)) is { } rung
-                    && Math.Abs(rung.Elevation - mark.Value) is > Slack and < Storey)
+                else if (
+                    schedule.Rungs.Count > 0
+                    && schedule.Rungs.MinBy(r => Math.Abs(r.Elevation - mark.Value)) is { } rung
+                    && Math.Abs(rung.Elevation - mark.Value) is > Slack and < Storey
+                )
                     yield return $"The mark {mark.Text} differs from the level schedule: {rung.Name} is at {LengthText.WriteHeight(rung.Elevation, LengthNotation.Metres)}.";
             }
         }
     }
 
     // What marks may differ by, and how far from a level a mark still means it, metres.
-    private const double Slack = 0.02, Storey = 1;
+    private const double Slack = 0.02,
+        Storey = 1;
 
     /// <summary>By tags of grids that the drawing shares with a model.</summary>
     /// <param name="metres">Metres in a unit.</param>
@@ -74,11 +103,18 @@ public sealed record SheetPlacing(SettingOutDocument Document, FitResult? Fit, I
     public static SheetPlacing ByGrids(double metres, IReadOnlyList<PlanAxis> own, IReadOnlyList<PlanAxis> job)
     {
         var match = GridMatch.Of(own, job);
-        if (match.Fit is not { } fit) return Typed(metres, default, 0) with
-        {
-            Notes = [.. match.Notes,
-            "No two shared tags cross; place it another way."]
-        };
-        return new SheetPlacing(SettingOutDocument.Of(fit, match.Points, EvidenceKind.Grids) with { Scale = metres }, fit, match.Notes);
+        if (match.Fit is not { } fit)
+            return Typed(metres, default, 0) with
+            {
+                Notes = [.. match.Notes, "No two shared tags cross; place it another way."],
+            };
+        return new SheetPlacing(
+            SettingOutDocument.Of(fit, match.Points, EvidenceKind.Grids) with
+            {
+                Scale = metres,
+            },
+            fit,
+            match.Notes
+        );
     }
 }

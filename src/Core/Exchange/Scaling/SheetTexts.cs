@@ -28,10 +28,14 @@ internal static class SheetTexts
             _ => null,
         };
 
-        PlacedText Placed(string text, Vec3 where, double height) => new(text.Trim(), at.Apply(where).XY, height * at.X.Length);
+        PlacedText Placed(string text, Vec3 where, double height) =>
+            new(text.Trim(), at.Apply(where).XY, height * at.X.Length);
     }
 
     // A centred text is about its second point.
-    private static Vec3 Anchor(TextEntity t) => ObjectCoordinates.ToWorld(
-        (t.Horizontal != 0 || t.Vertical != 0) && t.Alignment != Vec3.Zero ? t.Alignment : t.Insertion, t.Normal);
+    private static Vec3 Anchor(TextEntity t) =>
+        ObjectCoordinates.ToWorld(
+            (t.Horizontal != 0 || t.Vertical != 0) && t.Alignment != Vec3.Zero ? t.Alignment : t.Insertion,
+            t.Normal
+        );
 }

@@ -7,13 +7,71 @@ public static class UsualScales
     private const double Near = 0.004;
 
     private static readonly (double Metres, string Name)[] Units =
-        [(0.001, "millimetres"), (0.01, "centimetres"), (0.1, "decimetres"), (1, "metres"), (0.0254, "inches"), (0.3048, "feet"), (1200.0 / 3937, "survey feet")];
+    [
+        (0.001, "millimetres"),
+        (0.01, "centimetres"),
+        (0.1, "decimetres"),
+        (1, "metres"),
+        (0.0254, "inches"),
+        (0.3048, "feet"),
+        (1200.0 / 3937, "survey feet"),
+    ];
 
-    private static readonly int[] Metric = [1, 2, 5, 10, 15, 20, 25, 33, 40, 50, 75, 100, 125, 150, 200, 250, 300, 400, 500, 750, 1000,
-        1250, 2000, 2500, 5000, 10_000, 25_000];
+    private static readonly int[] Metric =
+    [
+        1,
+        2,
+        5,
+        10,
+        15,
+        20,
+        25,
+        33,
+        40,
+        50,
+        75,
+        100,
+        125,
+        150,
+        200,
+        250,
+        300,
+        400,
+        500,
+        750,
+        1000,
+        1250,
+        2000,
+        2500,
+        5000,
+        10_000,
+        25_000,
+    ];
 
     // 3" = 1'-0" … 1/32" = 1'-0", and 1" = 10' … 1" = 200'.
-    private static readonly int[] Imperial = [4, 8, 12, 16, 24, 32, 48, 64, 96, 120, 128, 192, 240, 360, 384, 480, 600, 720, 1200, 2400];
+    private static readonly int[] Imperial =
+    [
+        4,
+        8,
+        12,
+        16,
+        24,
+        32,
+        48,
+        64,
+        96,
+        120,
+        128,
+        192,
+        240,
+        360,
+        384,
+        480,
+        600,
+        720,
+        1200,
+        2400,
+    ];
 
     /// <summary>What a length of a unit would be: a unit drawn full size, or a millimetre or inch of paper at a usual scale.</summary>
     /// <param name="metres">Metres in a unit.</param>
@@ -23,15 +81,19 @@ public static class UsualScales
     {
         double near = Math.Max(Near, 2 * error);
         foreach (var (unit, name) in Units)
-            if (Is(metres, unit, near)) return name;
+            if (Is(metres, unit, near))
+                return name;
         foreach (int n in Metric)
         {
-            if (Is(metres, 0.001 * n, near)) return $"millimetres of paper at 1:{n}";
-            if (Is(metres, 0.01 * n, near)) return $"centimetres of paper at 1:{n}";
+            if (Is(metres, 0.001 * n, near))
+                return $"millimetres of paper at 1:{n}";
+            if (Is(metres, 0.01 * n, near))
+                return $"centimetres of paper at 1:{n}";
         }
 
         foreach (int n in Imperial)
-            if (Is(metres, 0.0254 * n, near)) return $"inches of paper at 1:{n}";
+            if (Is(metres, 0.0254 * n, near))
+                return $"inches of paper at 1:{n}";
         return null;
     }
 

@@ -12,7 +12,8 @@ public static class ClassWords
     {
         var all = new SortedDictionary<string, string>(StringComparer.OrdinalIgnoreCase);
         foreach (string schema in (string[])["IFC4X3", "IFC4", "IFC2X3"])
-            foreach (var entity in IfcSchema.Named(schema).Entities.Where(e => e.Is("IfcProduct"))) all.TryAdd(entity.Name, entity.Name);
+        foreach (var entity in IfcSchema.Named(schema).Entities.Where(e => e.Is("IfcProduct")))
+            all.TryAdd(entity.Name, entity.Name);
         return all;
     });
 
@@ -24,11 +25,18 @@ public static class ClassWords
     public static string? Problem(string word)
     {
         string name = word.Split('.')[0];
-        return All.Value.ContainsKey(name) ? null : $"'{name}' is no class of elements in any IFC schema.{NearestNames.Of(name, All.Value.Keys)}";
+        return All.Value.ContainsKey(name)
+            ? null
+            : $"'{name}' is no class of elements in any IFC schema.{NearestNames.Of(name, All.Value.Keys)}";
     }
 
     /// <summary>Whether every element of one class is of another too, in any schema that has both.</summary>
-    internal static bool Covers(string wide, string narrow) => wide.Equals(narrow, StringComparison.OrdinalIgnoreCase)
-        || ((string[])["IFC4X3", "IFC4", "IFC2X3"]).Select(IfcSchema.Named).Any(s => s.Find(wide.ToUpperInvariant()) is { } above
-            && s.Find(narrow.ToUpperInvariant())?.Is(above.Name) == true);
+    internal static bool Covers(string wide, string narrow) =>
+        wide.Equals(narrow, StringComparison.OrdinalIgnoreCase)
+        || ((string[])["IFC4X3", "IFC4", "IFC2X3"])
+            .Select(IfcSchema.Named)
+            .Any(s =>
+                s.Find(wide.ToUpperInvariant()) is { } above
+                && s.Find(narrow.ToUpperInvariant())?.Is(above.Name) == true
+            );
 }

@@ -34,8 +34,11 @@ public sealed record Selection(IReadOnlyList<SelectionRule> Rules)
         {
             var rule = Rules[n];
             // A rule that would leave out what is out already, or bring in what is in, decides nothing and is not asked.
-            if (rule.Verb == SelectionVerb.With ? verdict.Reason is not null && matches(n) : verdict.Reason is null
-                && matches(n) != (rule.Verb == SelectionVerb.Only))
+            if (
+                rule.Verb == SelectionVerb.With
+                    ? verdict.Reason is not null && matches(n)
+                    : verdict.Reason is null && matches(n) != (rule.Verb == SelectionVerb.Only)
+            )
                 verdict = new Verdict(n, rule.Verb == SelectionVerb.With ? null : rule.Reason);
         }
 
@@ -43,7 +46,8 @@ public sealed record Selection(IReadOnlyList<SelectionRule> Rules)
     }
 
     /// <summary>What the rules look at, those inside kept sets and views included.</summary>
-    public IEnumerable<SelectionField> Fields => Rules.SelectMany(r => r.Inside is null ? [r.Field] : r.Inside.Fields.Append(r.Field));
+    public IEnumerable<SelectionField> Fields =>
+        Rules.SelectMany(r => r.Inside is null ? [r.Field] : r.Inside.Fields.Append(r.Field));
 
     /// <summary>For every element, in order, the reason it is left out, or null when it goes.</summary>
     /// <param name="snapshot">The model or drawing.</param>
@@ -51,11 +55,19 @@ public sealed record Selection(IReadOnlyList<SelectionRule> Rules)
     /// <param name="party">The party's code.</param>
     /// <param name="name">The source's name.</param>
     /// <param name="frame">From the source's frame into the job's; null where nobody has said.</param>
-    public IReadOnlyList<string?> Decide(SourceSnapshot snapshot, int source = 0, string party = "", string name = "",
-        Geometry.Frame? frame = null)
+    public IReadOnlyList<string?> Decide(
+        SourceSnapshot snapshot,
+        int source = 0,
+        string party = "",
+        string name = "",
+        Geometry.Frame? frame = null
+    )
     {
         var needed = Fields.ToHashSet();
-        return [.. snapshot.Items.Select(e => Decide(SelectionSubject.Of(snapshot, e, needed, source, party, name, frame)))];
+        return
+        [
+            .. snapshot.Items.Select(e => Decide(SelectionSubject.Of(snapshot, e, needed, source, party, name, frame))),
+        ];
     }
 
     /// <summary>The same rules with storeys of the job in place of their names.</summary>
@@ -63,25 +75,42 @@ public sealed record Selection(IReadOnlyList<SelectionRule> Rules)
     /// <param name="storeys">The storeys of all sources.</param>
     /// <param name="sources">How many sources there are.</param>
     public Selection On(LevelSchedule levels, IReadOnlyList<SourceStorey> storeys, int sources) =>
-        new([.. Rules.Select(r => r.Inside is { } inside ? r with { Inside = inside.On(levels, storeys, sources) }
-            : r.Field == SelectionField.Storey && r.Storeys is null ? On(r, levels, storeys, sources) : r)]);
+        new([
+            .. Rules.Select(r =>
+                r.Inside is { } inside ? r with { Inside = inside.On(levels, storeys, sources) }
+                : r.Field == SelectionField.Storey && r.Storeys is null ? On(r, levels, storeys, sources)
+                : r
+            ),
+        ]);
 
     // A name of the schedule means that level in every source; another name means the sources' own storeys of that name.
-    private static SelectionRule On(SelectionRule rule, LevelSchedule levels, IReadOnlyList<SourceStorey> storeys, int sources)
+    private static SelectionRule On(
+        SelectionRule rule,
+        LevelSchedule levels,
+        IReadOnlyList<SourceStorey> storeys,
+        int sources
+    )
     {
         var meant = new HashSet<(int, int)>();
         foreach (string name in rule.Values)
         {
-            bool Named(string storey) => rule.Test == RuleTest.Like
-                ? System.IO.Enumeration.FileSystemName.MatchesSimpleExpression(name, storey)
-                : storey.Equals(name, StringComparison.OrdinalIgnoreCase);
+            bool Named(string storey) =>
+                rule.Test == RuleTest.Like
+                    ? System.IO.Enumeration.FileSystemName.MatchesSimpleExpression(name, storey)
+                    : storey.Equals(name, StringComparison.OrdinalIgnoreCase);
             var rungs = levels.Rungs.Where(r => Named(r.Name)).ToList();
-            foreach (var storey in rungs.Count > 0 ? rungs.SelectMany(r => r.Storeys) : storeys.Where(s => Named(s.Name)))
+            foreach (
+                var storey in rungs.Count > 0 ? rungs.SelectMany(r => r.Storeys) : storeys.Where(s => Named(s.Name))
+            )
                 meant.Add((storey.Source, storey.Number));
-            for (int source = 0; name.Length == 0 && source < sources; source++) meant.Add((source, -1));
+            for (int source = 0; name.Length == 0 && source < sources; source++)
+                meant.Add((source, -1));
         }
 
-        return rule with { Storeys = meant };
+        return rule with
+        {
+            Storeys = meant,
+        };
     }
 }
 

@@ -6,13 +6,16 @@ namespace SteadyLintel.Exchange;
 /// <param name="Values">The values, compared without regard to case; GlobalIds letter by letter; two bounds where numbers are compared. Of
 /// a property, no value means that the property is missing or blank.</param>
 /// <param name="Key">With <see cref="SelectionField.Property"/>: <c>Set.Property</c>.</param>
-public sealed record SelectionRule(SelectionVerb Verb, SelectionField Field, IReadOnlyList<string> Values, string Key = "")
+public sealed record SelectionRule(
+    SelectionVerb Verb,
+    SelectionField Field,
+    IReadOnlyList<string> Values,
+    string Key = ""
+)
 {
     /// <summary>A rule that keeps what matches, or leaves it out.</summary>
     public SelectionRule(SelectionField field, IReadOnlyList<string> values, bool keep)
-        : this(keep ? SelectionVerb.Only : SelectionVerb.Without, field, values)
-    {
-    }
+        : this(keep ? SelectionVerb.Only : SelectionVerb.Without, field, values) { }
 
     /// <summary>With <see cref="SelectionField.Storey"/>: the storeys meant, each as a source and its storey's number; null when they go by
     /// name.</summary>
@@ -30,94 +33,119 @@ public sealed record SelectionRule(SelectionVerb Verb, SelectionField Field, IRe
     /// <summary>The rule's name in a reconciliation: <c>storey not chosen</c>, <c>class left out</c>.</summary>
     public string Reason => $"{Word} {(Verb == SelectionVerb.Only ? "not chosen" : "left out")}";
 
-    private string Word => Field switch
-    {
-        SelectionField.GlobalId => "element",
-        SelectionField.Property => Key,
-        SelectionField.Set or SelectionField.View => $"{Field.ToString().ToLowerInvariant()} {string.Join(", ", Values)}",
-        _ => Field.ToString().ToLowerInvariant(),
-    };
+    private string Word =>
+        Field switch
+        {
+            SelectionField.GlobalId => "element",
+            SelectionField.Property => Key,
+            SelectionField.Set or SelectionField.View =>
+                $"{Field.ToString().ToLowerInvariant()} {string.Join(", ", Values)}",
+            _ => Field.ToString().ToLowerInvariant(),
+        };
 
     /// <summary>Whether the rule is about an element.</summary>
     /// <remarks>A rule that chooses elements by class, type or GlobalId chooses their parts too: a stair goes with its flights. A rule that
     /// leaves out does not, so that parts can stay without their whole; nor does one that compares exactly.</remarks>
-    public bool Matches(SelectionSubject subject) => MatchesItself(subject) || (ChoosesParts && subject.Wholes().Any(MatchesItself));
+    public bool Matches(SelectionSubject subject) =>
+        MatchesItself(subject) || (ChoosesParts && subject.Wholes().Any(MatchesItself));
 
     /// <summary>Whether the rule chooses the parts of what it matches.</summary>
-    public bool ChoosesParts => Verb != SelectionVerb.Without && Test != RuleTest.Exactly
+    public bool ChoosesParts =>
+        Verb != SelectionVerb.Without
+        && Test != RuleTest.Exactly
         && Field is SelectionField.Class or SelectionField.Type or SelectionField.GlobalId;
 
     /// <summary>Whether the rule is about an element itself, whatever it is part of.</summary>
-    public bool MatchesItself(SelectionSubject subject) => Field switch
-    {
-        SelectionField.Storey => Storeys?.Contains((subject.Source, subject.StoreyNumber)) ?? Has(subject.Storey),
-        SelectionField.Class => Values.Any(v => IsClass(subject, v)),
-        SelectionField.Layer => Test == RuleTest.Exactly ? Has(string.Join(" + ", subject.Layers)) : HasOne(subject.Layers),
-        SelectionField.Type => Has(subject.Type),
-        SelectionField.Material => HasOne(subject.Materials),
-        SelectionField.Party => Has(subject.Party),
-        SelectionField.Property => MatchesProperty(subject.Property(Key)),
-        SelectionField.Source => Has(subject.SourceName) || Has($"{subject.Party} {subject.SourceName}"),
-        SelectionField.Classification => HasOne(subject.Classifications) || subject.Classifications.Any(IsUnder),
-        SelectionField.Group => HasOne(subject.Groups),
-        SelectionField.Size => subject.Body() is { } body && IsBetween(body.Size),
-        SelectionField.Bearing => subject.Body() is { Bearing: { } bearing } && IsBearing(bearing),
-        SelectionField.Height => subject.Body() is { } body && Reaches(body.Low, body.High),
-        SelectionField.Set or SelectionField.View => Inside?.Decide(subject) is null,
-        _ => Values.Contains(subject.GlobalId),
-    };
+    public bool MatchesItself(SelectionSubject subject) =>
+        Field switch
+        {
+            SelectionField.Storey => Storeys?.Contains((subject.Source, subject.StoreyNumber)) ?? Has(subject.Storey),
+            SelectionField.Class => Values.Any(v => IsClass(subject, v)),
+            SelectionField.Layer => Test == RuleTest.Exactly
+                ? Has(string.Join(" + ", subject.Layers))
+                : HasOne(subject.Layers),
+            SelectionField.Type => Has(subject.Type),
+            SelectionField.Material => HasOne(subject.Materials),
+            SelectionField.Party => Has(subject.Party),
+            SelectionField.Property => MatchesProperty(subject.Property(Key)),
+            SelectionField.Source => Has(subject.SourceName) || Has($"{subject.Party} {subject.SourceName}"),
+            SelectionField.Classification => HasOne(subject.Classifications) || subject.Classifications.Any(IsUnder),
+            SelectionField.Group => HasOne(subject.Groups),
+            SelectionField.Size => subject.Body() is { } body && IsBetween(body.Size),
+            SelectionField.Bearing => subject.Body() is { Bearing: { } bearing } && IsBearing(bearing),
+            SelectionField.Height => subject.Body() is { } body && Reaches(body.Low, body.High),
+            SelectionField.Set or SelectionField.View => Inside?.Decide(subject) is null,
+            _ => Values.Contains(subject.GlobalId),
+        };
 
     /// <summary>The bounds of a rule that compares numbers; infinite where they are open, null where they are no numbers.</summary>
     /// <remarks>A bound may have a unit, <c>900 mm</c>; a bare one counts in the job's units: metres, square and cubic metres.</remarks>
-    public (double Low, double High)? Bounds() => Values.Count == 2 && Bound(Values[0], double.NegativeInfinity) is { } low
-        && Bound(Values[1], double.PositiveInfinity) is { } high && (low.Power == high.Power || low.Power * high.Power == 0)
-            ? (low.Value, high.Value) : null;
+    public (double Low, double High)? Bounds() =>
+        Values.Count == 2
+        && Bound(Values[0], double.NegativeInfinity) is { } low
+        && Bound(Values[1], double.PositiveInfinity) is { } high
+        && (low.Power == high.Power || low.Power * high.Power == 0)
+            ? (low.Value, high.Value)
+            : null;
 
     // What the bounds are of: 1 a length, 2 an area, 3 a volume, 0 where neither has a unit.
     private int Power => Values.Max(v => v.Length == 0 ? 0 : Measure.Read(v)?.Power ?? 0);
 
     // A property that an element has twice matches by either value.
-    private bool MatchesProperty(IReadOnlyList<PropertyText> values) => Test switch
-    {
-        RuleTest.Missing => values.Count == 0,
-        RuleTest.Blank => values.Count > 0 && values.All(v => v.Text.Length == 0),
-        RuleTest.Between => values.Any(IsBetween),
-        _ => Values.Count == 0 ? values.All(v => v.Text.Length == 0) : values.Any(v => Has(v.Text)),
-    };
+    private bool MatchesProperty(IReadOnlyList<PropertyText> values) =>
+        Test switch
+        {
+            RuleTest.Missing => values.Count == 0,
+            RuleTest.Blank => values.Count > 0 && values.All(v => v.Text.Length == 0),
+            RuleTest.Between => values.Any(IsBetween),
+            _ => Values.Count == 0 ? values.All(v => v.Text.Length == 0) : values.Any(v => Has(v.Text)),
+        };
 
     // In the unit that the value is written in, or the job's: 900 mm lies between 0.8 and 1.
-    private bool IsBetween(PropertyText value) => Measure.Of(value.Text, value.Unit) is { } measured
-        && (Power == 0 || Power == measured.Power) && IsBetween(measured.Value);
+    private bool IsBetween(PropertyText value) =>
+        Measure.Of(value.Text, value.Unit) is { } measured
+        && (Power == 0 || Power == measured.Power)
+        && IsBetween(measured.Value);
 
     // A code takes in the codes below it: Ss_25 takes Ss_25_10, B10 takes B10.20.
-    private bool IsUnder(string code) => Test == RuleTest.Equals && Values.Any(v => v.Length > 0 && code.Length > v.Length
-        && code.StartsWith(v, StringComparison.OrdinalIgnoreCase) && code[v.Length] is '_' or '-' or '.' or ' ' or '/' or ':');
+    private bool IsUnder(string code) =>
+        Test == RuleTest.Equals
+        && Values.Any(v =>
+            v.Length > 0
+            && code.Length > v.Length
+            && code.StartsWith(v, StringComparison.OrdinalIgnoreCase)
+            && code[v.Length] is '_' or '-' or '.' or ' ' or '/' or ':'
+        );
 
     // A word after a point is the predefined type: IfcWall.PARTITIONING.
     private bool IsClass(SelectionSubject subject, string wanted)
     {
         int point = wanted.IndexOf('.', StringComparison.Ordinal);
-        if (point >= 0 && !IsLike(subject.Predefined, wanted[(point + 1)..])) return false;
+        if (point >= 0 && !IsLike(subject.Predefined, wanted[(point + 1)..]))
+            return false;
         string name = point < 0 ? wanted : wanted[..point];
         return IsLike(subject.Class, name) || (Test != RuleTest.Exactly && IsSubtype(subject, name));
     }
 
     private static bool IsSubtype(SelectionSubject subject, string wanted) =>
         subject.Schema?.Find(wanted.ToUpperInvariant()) is { } entity
-            && subject.Schema.Find(subject.Class.ToUpperInvariant())?.Is(entity.Name) == true;
+        && subject.Schema.Find(subject.Class.ToUpperInvariant())?.Is(entity.Name) == true;
 
     private bool HasOne(IReadOnlyList<string> names) => names.Count == 0 ? Has("") : names.Any(Has);
 
     private bool Has(string value) => Values.Any(v => IsLike(value, v));
 
-    private bool IsLike(string value, string wanted) => Test == RuleTest.Like
-        ? System.IO.Enumeration.FileSystemName.MatchesSimpleExpression(wanted, value)
-        : value.Equals(wanted, StringComparison.OrdinalIgnoreCase);
+    private bool IsLike(string value, string wanted) =>
+        Test == RuleTest.Like
+            ? System.IO.Enumeration.FileSystemName.MatchesSimpleExpression(wanted, value)
+            : value.Equals(wanted, StringComparison.OrdinalIgnoreCase);
 
     // A bound in another unit than the value differs from it by the last digits.
     private const double Digits = 1e-12;
 
-    private bool IsBetween(double number) => Bounds() is var (low, high) && number >= low - (Math.Abs(low) * Digits)
+    private bool IsBetween(double number) =>
+        Bounds() is var (low, high)
+        && number >= low - (Math.Abs(low) * Digits)
         && number <= high + (Math.Abs(high) * Digits);
 
     private bool Reaches(double low, double high) => Bounds() is var (from, to) && high > from && low < to;
@@ -125,9 +153,11 @@ public sealed record SelectionRule(SelectionVerb Verb, SelectionField Field, IRe
     // Directions have no beginning: from 170 to 10 goes through 180.
     private bool IsBearing(double bearing)
     {
-        if (Bounds() is not var (low, high)) return false;
+        if (Bounds() is not var (low, high))
+            return false;
         return low <= high ? bearing >= low && bearing <= high : bearing >= low || bearing <= high;
     }
 
-    private static Measure? Bound(string text, double open) => text.Length == 0 ? new Measure(open, 0) : Measure.Read(text);
+    private static Measure? Bound(string text, double open) =>
+        text.Length == 0 ? new Measure(open, 0) : Measure.Read(text);
 }

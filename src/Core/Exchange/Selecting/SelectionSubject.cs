@@ -17,10 +17,17 @@ public readonly record struct SubjectBody(Box Box, double? Bearing, double Low, 
     public static SubjectBody Of(ItemBody body, Frame? frame)
     {
         var (box, bearing, size) = body;
-        if (frame is not { } lies) return new SubjectBody(box, bearing, box.Min.Z, box.Max.Z, size);
+        if (frame is not { } lies)
+            return new SubjectBody(box, bearing, box.Min.Z, box.Max.Z, size);
         var heights = box.Corners().Select(c => lies.Point(c).Z).ToList();
         double turned = Math.Atan2(lies.X.Y, lies.X.X) * 180 / Math.PI;
-        return new SubjectBody(box, bearing is { } b ? PlanBearing.Normal(b - turned) : null, heights.Min(), heights.Max(), size);
+        return new SubjectBody(
+            box,
+            bearing is { } b ? PlanBearing.Normal(b - turned) : null,
+            heights.Min(),
+            heights.Max(),
+            size
+        );
     }
 }
 
@@ -30,8 +37,13 @@ public readonly record struct SubjectBody(Box Box, double? Bearing, double Low, 
 /// <param name="Class">The class.</param>
 /// <param name="Layers">Presentation layers.</param>
 /// <param name="GlobalId">The GlobalId or handle, empty for a group.</param>
-public readonly record struct SelectionSubject(IfcSchema? Schema, string Storey, string Class,
-    IReadOnlyList<string> Layers, string GlobalId)
+public readonly record struct SelectionSubject(
+    IfcSchema? Schema,
+    string Storey,
+    string Class,
+    IReadOnlyList<string> Layers,
+    string GlobalId
+)
 {
     /// <summary>The source's place in the order.</summary>
     public int Source { get; init; }
@@ -77,10 +89,22 @@ public readonly record struct SelectionSubject(IfcSchema? Schema, string Storey,
     /// <param name="party">The party's code.</param>
     /// <param name="name">The source's name.</param>
     /// <param name="frame">From the source's frame into the job's.</param>
-    internal static SelectionSubject Of(SourceSnapshot snapshot, SourceItem item, IReadOnlySet<SelectionField> needed, int source = 0,
-        string party = "", string name = "", Geometry.Frame? frame = null) =>
-        new(snapshot.Schema, snapshot.StoreyName(item.Storey), item.Class, needed.Contains(SelectionField.Layer)
-            ? item.Layers : [], item.Id)
+    internal static SelectionSubject Of(
+        SourceSnapshot snapshot,
+        SourceItem item,
+        IReadOnlySet<SelectionField> needed,
+        int source = 0,
+        string party = "",
+        string name = "",
+        Geometry.Frame? frame = null
+    ) =>
+        new(
+            snapshot.Schema,
+            snapshot.StoreyName(item.Storey),
+            item.Class,
+            needed.Contains(SelectionField.Layer) ? item.Layers : [],
+            item.Id
+        )
         {
             Source = source,
             StoreyNumber = item.Storey,
@@ -100,10 +124,14 @@ public readonly record struct SelectionSubject(IfcSchema? Schema, string Storey,
     {
         var values = new List<PropertyText>();
         foreach (var set in snapshot.PropertySets(item))
-            foreach (var property in set.Properties)
-                if (key.Length == set.Name.Length + property.Name.Length + 1 && key.StartsWith(set.Name, StringComparison.OrdinalIgnoreCase)
-                    && key.EndsWith(property.Name, StringComparison.OrdinalIgnoreCase) && key[set.Name.Length] == '.')
-                    values.Add(new PropertyText(property.Value, property.Unit));
+        foreach (var property in set.Properties)
+            if (
+                key.Length == set.Name.Length + property.Name.Length + 1
+                && key.StartsWith(set.Name, StringComparison.OrdinalIgnoreCase)
+                && key.EndsWith(property.Name, StringComparison.OrdinalIgnoreCase)
+                && key[set.Name.Length] == '.'
+            )
+                values.Add(new PropertyText(property.Value, property.Unit));
         return values;
     }
 }

@@ -9,4 +9,11 @@ namespace SteadyLintel.Exchange;
 /// <param name="HasPlan">Whether x and y of both count; false for a level.</param>
 /// <param name="HasHeight">Whether z of both counts; false for a point of a plan.</param>
 /// <param name="Used">Whether it takes part in the fit; one that is switched off still has its residual.</param>
-public sealed record ControlPoint(string Name, Vec3 Source, Vec3 Job, bool HasPlan = true, bool HasHeight = true, bool Used = true);
+public sealed record ControlPoint(
+    string Name,
+    Vec3 Source,
+    Vec3 Job,
+    bool HasPlan = true,
+    bool HasHeight = true,
+    bool Used = true
+);

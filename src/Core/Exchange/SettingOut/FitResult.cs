@@ -19,8 +19,17 @@ public sealed record PointResidual(string Name, Vec3 Residual, double Length, bo
 /// <param name="Points">All points, in their order.</param>
 /// <param name="Undetermined">What the points leave open, and what to add, in a sentence; null where nothing is open.</param>
 /// <param name="Doubt">What the points cannot show, in a sentence; null where nothing is to be doubted.</param>
-public sealed record FitResult(Vec3 Shift, double TurnDegrees, double Scale, double? FreeScale, double Rms, double Largest,
-    IReadOnlyList<PointResidual> Points, string? Undetermined, string? Doubt)
+public sealed record FitResult(
+    Vec3 Shift,
+    double TurnDegrees,
+    double Scale,
+    double? FreeScale,
+    double Rms,
+    double Largest,
+    IReadOnlyList<PointResidual> Points,
+    string? Undetermined,
+    string? Doubt
+)
 {
     /// <summary>The centre of the points in use, in the source's frame, metres.</summary>
     public Vec2 Centre { get; init; }
@@ -56,7 +65,8 @@ public sealed record FitResult(Vec3 Shift, double TurnDegrees, double Scale, dou
     /// centroid.</remarks>
     public double? PlusMinusAt(Vec2 source)
     {
-        if (Sigma is not { } sigma || SigmaTurn is not { } turn || SigmaScale is not { } scale || PlanPoints == 0) return null;
+        if (Sigma is not { } sigma || SigmaTurn is not { } turn || SigmaScale is not { } scale || PlanPoints == 0)
+            return null;
         double distance = (source - Centre).Length;
         return Math.Sqrt((2 * sigma * sigma / PlanPoints) + (distance * distance * ((turn * turn) + (scale * scale))));
     }

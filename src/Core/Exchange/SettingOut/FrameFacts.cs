@@ -17,8 +17,8 @@ public sealed record StoreyHeights(string Name, double? Said, double? Placed, do
 public sealed record Measured(int Count, double Median)
 {
     /// <summary>Measures.</summary>
-    public static Measured Of(List<double> values) => values.Count == 0 ? new(0, 0) : new(values.Count, values.Order().ElementAt(
-        values.Count / 2));
+    public static Measured Of(List<double> values) =>
+        values.Count == 0 ? new(0, 0) : new(values.Count, values.Order().ElementAt(values.Count / 2));
 }
 
 /// <summary>What a file declares of its frame, and what it looks like. Metres by the declared unit, in the file's own frame.</summary>
@@ -38,9 +38,24 @@ public sealed record Measured(int Count, double Median)
 /// <param name="StoreyHeight">Differences of storeys.</param>
 /// <param name="Walls">Thicknesses of walls.</param>
 /// <param name="Disagreements">What does not agree, in sentences with numbers.</param>
-public sealed record FrameFacts(string Unit, bool UnitDeclared, double Metres, GeoReference Place, double? Latitude, double? Longitude,
-    double? SiteHeight, double[] WorldOrigin, double NorthDegrees, IReadOnlyList<StoreyHeights> Storeys, double[]? Extent, double FromZero,
-    Measured Doors, Measured StoreyHeight, Measured Walls, IReadOnlyList<string> Disagreements)
+public sealed record FrameFacts(
+    string Unit,
+    bool UnitDeclared,
+    double Metres,
+    GeoReference Place,
+    double? Latitude,
+    double? Longitude,
+    double? SiteHeight,
+    double[] WorldOrigin,
+    double NorthDegrees,
+    IReadOnlyList<StoreyHeights> Storeys,
+    double[]? Extent,
+    double FromZero,
+    Measured Doors,
+    Measured StoreyHeight,
+    Measured Walls,
+    IReadOnlyList<string> Disagreements
+)
 {
     /// <summary>The units that the lengths may be in, best first.</summary>
     public IReadOnlyList<UnitScore> UnitEvidence { get; init; } = [];

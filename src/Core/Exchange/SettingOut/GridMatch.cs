@@ -23,8 +23,11 @@ public sealed record GridMatch(IReadOnlyList<ControlPoint> Points, FitResult? Fi
         var shared = ours.Keys.Intersect(theirs.Keys).Order(StringComparer.Ordinal).ToList();
         if (shared.Count < 2)
         {
-            notes.Add(source.Count == 0 ? "The source has no grid." : job.Count == 0 ? "The reference has no grid."
-                : $"{(shared.Count == 0 ? "No tag is" : "Only one tag is")} on both sides; axes that meet need two.");
+            notes.Add(
+                source.Count == 0 ? "The source has no grid."
+                : job.Count == 0 ? "The reference has no grid."
+                : $"{(shared.Count == 0 ? "No tag is" : "Only one tag is")} on both sides; axes that meet need two."
+            );
             return new GridMatch([], null, notes);
         }
 
@@ -34,7 +37,8 @@ public sealed record GridMatch(IReadOnlyList<ControlPoint> Points, FitResult? Fi
         fit = SettingOutFit.Fit(points, freeScale);
         Name(ours, theirs, shared, points, fit, notes);
         string[] only = [.. ours.Keys.Except(theirs.Keys).Select(k => ours[k].Tag)];
-        if (only.Length > 0) notes.Add($"Only the source has {string.Join(", ", only.Order(StringComparer.Ordinal))}.");
+        if (only.Length > 0)
+            notes.Add($"Only the source has {string.Join(", ", only.Order(StringComparer.Ordinal))}.");
         return new GridMatch(points, fit, notes);
     }
 
@@ -46,8 +50,11 @@ public sealed record GridMatch(IReadOnlyList<ControlPoint> Points, FitResult? Fi
     }
 
     // Where a line meets an arc twice, nothing says which place is which: such pairs are left out.
-    private static List<ControlPoint> Intersections(Dictionary<string, PlanAxis> ours, Dictionary<string, PlanAxis> theirs,
-        List<string> shared)
+    private static List<ControlPoint> Intersections(
+        Dictionary<string, PlanAxis> ours,
+        Dictionary<string, PlanAxis> theirs,
+        List<string> shared
+    )
     {
         var points = new List<ControlPoint>();
         for (int i = 0; i < shared.Count; i++)
@@ -56,9 +63,16 @@ public sealed record GridMatch(IReadOnlyList<ControlPoint> Points, FitResult? Fi
             {
                 var here = Within(ours[shared[i]], ours[shared[j]]);
                 var there = Within(theirs[shared[i]], theirs[shared[j]]);
-                if (here.Count != 1 || there.Count != 1) continue;
-                points.Add(new ControlPoint($"{theirs[shared[i]].Tag} / {theirs[shared[j]].Tag}", new Vec3(here[0].X, here[0].Y, 0),
-                    new Vec3(there[0].X, there[0].Y, 0), HasHeight: false));
+                if (here.Count != 1 || there.Count != 1)
+                    continue;
+                points.Add(
+                    new ControlPoint(
+                        $"{theirs[shared[i]].Tag} / {theirs[shared[j]].Tag}",
+                        new Vec3(here[0].X, here[0].Y, 0),
+                        new Vec3(there[0].X, there[0].Y, 0),
+                        HasHeight: false
+                    )
+                );
             }
         }
 
@@ -76,10 +90,12 @@ public sealed record GridMatch(IReadOnlyList<ControlPoint> Points, FitResult? Fi
             if (axis.Centre is { } c)
             {
                 // On the drawn side of the chord, or near an end.
-                Vec2 chord = axis.End - axis.Start, middle = axis.Start + (chord * 0.5);
-                return (p - axis.Start).Length < PlanAxis.Overrun || (p - axis.End).Length < PlanAxis.Overrun
-                    || (p - middle).Length <= (chord.Length / 2) + PlanAxis.Overrun || chord.Cross(p - axis.Start) * chord.Cross(
-                        c - axis.Start) < 0;
+                Vec2 chord = axis.End - axis.Start,
+                    middle = axis.Start + (chord * 0.5);
+                return (p - axis.Start).Length < PlanAxis.Overrun
+                    || (p - axis.End).Length < PlanAxis.Overrun
+                    || (p - middle).Length <= (chord.Length / 2) + PlanAxis.Overrun
+                    || chord.Cross(p - axis.Start) * chord.Cross(c - axis.Start) < 0;
             }
 
             var u = (axis.End - axis.Start).Unit();
@@ -89,21 +105,34 @@ public sealed record GridMatch(IReadOnlyList<ControlPoint> Points, FitResult? Fi
     }
 
     // A tag of which nothing agrees is another axis's.
-    private static void Name(Dictionary<string, PlanAxis> ours, Dictionary<string, PlanAxis> theirs, List<string> shared,
-        List<ControlPoint> points, FitResult fit, List<string> notes)
+    private static void Name(
+        Dictionary<string, PlanAxis> ours,
+        Dictionary<string, PlanAxis> theirs,
+        List<string> shared,
+        List<ControlPoint> points,
+        FitResult fit,
+        List<string> notes
+    )
     {
         foreach (string key in shared)
         {
             string tag = theirs[key].Tag;
             var of = points.Where(p => p.Name.Split(" / ").Contains(tag)).ToList();
-            if (of.Count == 0 || of.Exists(p => p.Used)) continue;
+            if (of.Count == 0 || of.Exists(p => p.Used))
+                continue;
             var moved = ours[key].In(fit.Frame);
-            var meant = theirs.Values.FirstOrDefault(a => a.Key != key && a.Off(moved.Start) < Same && a.Off(moved.End) < Same);
+            var meant = theirs.Values.FirstOrDefault(a =>
+                a.Key != key && a.Off(moved.Start) < Same && a.Off(moved.End) < Same
+            );
             double off = theirs[key].Off(moved.Start + ((moved.End - moved.Start) * 0.5));
-            notes.Add(meant is null
-                ? string.Create(System.Globalization.CultureInfo.InvariantCulture,
-                    $"The source's axis {ours[key].Tag} is {off:0.000} m from the reference's {tag}; it is switched off.")
-                : $"The source's axis {ours[key].Tag} is where the reference has {meant.Tag}: one of them is misnamed. It is switched off.");
+            notes.Add(
+                meant is null
+                    ? string.Create(
+                        System.Globalization.CultureInfo.InvariantCulture,
+                        $"The source's axis {ours[key].Tag} is {off:0.000} m from the reference's {tag}; it is switched off."
+                    )
+                    : $"The source's axis {ours[key].Tag} is where the reference has {meant.Tag}: one of them is misnamed. It is switched off."
+            );
         }
     }
 }

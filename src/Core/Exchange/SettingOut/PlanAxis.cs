@@ -28,55 +28,78 @@ public sealed record PlanAxis(string Tag, Vec2 Start, Vec2 End, Vec2? Centre = n
     public static string KeyOf(string tag)
     {
         string plain = string.Concat(tag.Where(c => !char.IsWhiteSpace(c))).ToUpperInvariant();
-        return plain.TrimStart('0') is { Length: > 0 } rest ? rest : plain.Length > 0 ? "0" : "";
+        return plain.TrimStart('0') is { Length: > 0 } rest ? rest
+            : plain.Length > 0 ? "0"
+            : "";
     }
 
     /// <summary>Where two axes meet when they go on far enough: none, one or two places.</summary>
     public IReadOnlyList<Vec2> Meet(PlanAxis other)
     {
-        if (Centre is null && other.Centre is null) return Lines(this, other);
-        if (Centre is { } a && other.Centre is { } b) return Circles(a, Radius, b, other.Radius);
-        return Centre is null ? LineAndCircle(this, other.Centre!.Value, other.Radius) : LineAndCircle(other, Centre.Value, Radius);
+        if (Centre is null && other.Centre is null)
+            return Lines(this, other);
+        if (Centre is { } a && other.Centre is { } b)
+            return Circles(a, Radius, b, other.Radius);
+        return Centre is null
+            ? LineAndCircle(this, other.Centre!.Value, other.Radius)
+            : LineAndCircle(other, Centre.Value, Radius);
     }
 
     /// <summary>The axis in another frame.</summary>
     public PlanAxis In(Frame frame)
     {
-        return this with { Start = At(Start), End = At(End), Centre = Centre is { } c ? At(c) : null, Radius = Radius * frame.X.Length };
+        return this with
+        {
+            Start = At(Start),
+            End = At(End),
+            Centre = Centre is { } c ? At(c) : null,
+            Radius = Radius * frame.X.Length,
+        };
         Vec2 At(Vec2 p) => frame.Point(new Vec3(p.X, p.Y, 0)) is var q ? new Vec2(q.X, q.Y) : default;
     }
 
     /// <summary>How far a place lies off the axis, metres.</summary>
-    public double Off(Vec2 p) => Centre is { } c ? Math.Abs((p - c).Length - Radius) : Math.Abs((End - Start).Unit().Cross(p - Start));
+    public double Off(Vec2 p) =>
+        Centre is { } c ? Math.Abs((p - c).Length - Radius) : Math.Abs((End - Start).Unit().Cross(p - Start));
 
     private static PlanAxis? Of(GridAxis axis)
     {
-        if (axis.Tag.Trim().Length == 0 || axis.Points.Count < 2) return null;
+        if (axis.Tag.Trim().Length == 0 || axis.Points.Count < 2)
+            return null;
         var points = axis.Points.Select(p => new Vec2(p.X, p.Y)).ToList();
-        Vec2 start = points[0], end = points[^1], middle = points[points.Count / 2];
+        Vec2 start = points[0],
+            end = points[^1],
+            middle = points[points.Count / 2];
         var straight = new PlanAxis(axis.Tag, start, end);
-        if ((end - start).Length > Flat && points.All(p => straight.Off(p) < Flat)) return straight;
-        if (CircleThrough(start, middle, end == start ? points[points.Count / 4] : end) is not { } circle) return null;
+        if ((end - start).Length > Flat && points.All(p => straight.Off(p) < Flat))
+            return straight;
+        if (CircleThrough(start, middle, end == start ? points[points.Count / 4] : end) is not { } circle)
+            return null;
         var arc = new PlanAxis(axis.Tag, start, end, circle.Centre, circle.Radius);
         return points.All(p => arc.Off(p) < Flat) ? arc : null;
     }
 
     private static (Vec2 Centre, double Radius)? CircleThrough(Vec2 a, Vec2 b, Vec2 c)
     {
-        Vec2 ab = b - a, ac = c - a;
+        Vec2 ab = b - a,
+            ac = c - a;
         double d = 2 * ab.Cross(ac);
-        if (Math.Abs(d) < 1e-12) return null;
-        double bb = ab.Dot(ab), cc = ac.Dot(ac);
+        if (Math.Abs(d) < 1e-12)
+            return null;
+        double bb = ab.Dot(ab),
+            cc = ac.Dot(ac);
         var centre = new Vec2(a.X + (((ac.Y * bb) - (ab.Y * cc)) / d), a.Y + (((ab.X * cc) - (ac.X * bb)) / d));
         return (centre, (a - centre).Length);
     }
 
     private static IReadOnlyList<Vec2> Lines(PlanAxis a, PlanAxis b)
     {
-        Vec2 u = (a.End - a.Start).Unit(), v = (b.End - b.Start).Unit();
+        Vec2 u = (a.End - a.Start).Unit(),
+            v = (b.End - b.Start).Unit();
         double cross = u.Cross(v);
         // Axes that meet at less than a degree or so say little about where.
-        if (Math.Abs(cross) < 0.02) return [];
+        if (Math.Abs(cross) < 0.02)
+            return [];
         return [a.Start + (u * ((b.Start - a.Start).Cross(v) / cross))];
     }
 
@@ -85,7 +108,8 @@ public sealed record PlanAxis(string Tag, Vec2 Start, Vec2 End, Vec2? Centre = n
         var u = (line.End - line.Start).Unit();
         var foot = line.Start + (u * (centre - line.Start).Dot(u));
         double half = (radius * radius) - ((foot - centre).Dot(foot - centre));
-        if (half <= 0) return [];
+        if (half <= 0)
+            return [];
         double along = Math.Sqrt(half);
         return [foot - (u * along), foot + (u * along)];
     }
@@ -93,9 +117,13 @@ public sealed record PlanAxis(string Tag, Vec2 Start, Vec2 End, Vec2? Centre = n
     private static IReadOnlyList<Vec2> Circles(Vec2 a, double ra, Vec2 b, double rb)
     {
         double d = (b - a).Length;
-        if (d == 0 || d >= ra + rb || d <= Math.Abs(ra - rb)) return [];
-        double along = ((ra * ra) - (rb * rb) + (d * d)) / (2 * d), half = Math.Sqrt(Math.Max(0, (ra * ra) - (along * along)));
-        Vec2 u = (b - a).Unit(), foot = a + (u * along), side = new(-u.Y, u.X);
+        if (d == 0 || d >= ra + rb || d <= Math.Abs(ra - rb))
+            return [];
+        double along = ((ra * ra) - (rb * rb) + (d * d)) / (2 * d),
+            half = Math.Sqrt(Math.Max(0, (ra * ra) - (along * along)));
+        Vec2 u = (b - a).Unit(),
+            foot = a + (u * along),
+            side = new(-u.Y, u.X);
         return [foot - (side * half), foot + (side * half)];
     }
 }

@@ -11,7 +11,8 @@ namespace SteadyLintel.Exchange;
 /// semicolons.</remarks>
 public static class PointTable
 {
-    private const int MaxPoints = 10_000, MaxName = 80;
+    private const int MaxPoints = 10_000,
+        MaxName = 80;
 
     /// <summary>Reads a table.</summary>
     /// <exception cref="OrderException">A line is no point; the message names it.</exception>
@@ -22,13 +23,21 @@ public static class PointTable
         for (int n = 0; n < lines.Length; n++)
         {
             string line = lines[n].Trim();
-            if (line.Length == 0) continue;
-            char parted = line.Contains('\t', StringComparison.Ordinal) ? '\t' : line.Contains(';', StringComparison.Ordinal) ? ';' : ',';
+            if (line.Length == 0)
+                continue;
+            char parted =
+                line.Contains('\t', StringComparison.Ordinal) ? '\t'
+                : line.Contains(';', StringComparison.Ordinal) ? ';'
+                : ',';
             string[] fields = [.. line.Split(parted).Select(f => f.Trim().Trim('"'))];
-            if (n == 0 && fields.Skip(1).All(f => !LengthText.TryRead(f, LengthNotation.Metres, out _))) continue;
-            if (fields.Length != 7) throw new OrderException(
-                $"Line {n + 1} has {fields.Length} fields; a point has seven: name,sx,sy,sz,jx,jy,jz.");
-            if (points.Count == MaxPoints) throw new OrderException($"More than {MaxPoints} points; the best few hundred are enough.");
+            if (n == 0 && fields.Skip(1).All(f => !LengthText.TryRead(f, LengthNotation.Metres, out _)))
+                continue;
+            if (fields.Length != 7)
+                throw new OrderException(
+                    $"Line {n + 1} has {fields.Length} fields; a point has seven: name,sx,sy,sz,jx,jy,jz."
+                );
+            if (points.Count == MaxPoints)
+                throw new OrderException($"More than {MaxPoints} points; the best few hundred are enough.");
             points.Add(Point(fields, n + 1));
         }
 
@@ -43,8 +52,10 @@ public static class PointTable
         {
             string[] plan = p.HasPlan ? [N(p.Source.X), N(p.Source.Y), N(p.Job.X), N(p.Job.Y)] : ["", "", "", ""];
             string[] height = p.HasHeight ? [N(p.Source.Z), N(p.Job.Z)] : ["", ""];
-            text.Append(CultureInfo.InvariantCulture,
-                $"{Name(p.Name)},{plan[0]},{plan[1]},{height[0]},{plan[2]},{plan[3]},{height[1]}\r\n");
+            text.Append(
+                CultureInfo.InvariantCulture,
+                $"{Name(p.Name)},{plan[0]},{plan[1]},{height[0]},{plan[2]},{plan[3]},{height[1]}\r\n"
+            );
         }
 
         return text.ToString();
@@ -53,13 +64,23 @@ public static class PointTable
     private static ControlPoint Point(string[] f, int line)
     {
         string name = f[0].TrimStart('\'');
-        if (name.Length > MaxName) throw new OrderException($"The name in line {line} is longer than {MaxName} characters.");
-        bool plan = f[1].Length + f[2].Length + f[4].Length + f[5].Length > 0, height = f[3].Length + f[6].Length > 0;
-        if (!plan && !height) throw new OrderException($"Line {line} has no numbers.");
-        double At(int field, bool counts) => !counts ? 0 : LengthText.TryRead(f[field], LengthNotation.Metres, out double v) ? v
+        if (name.Length > MaxName)
+            throw new OrderException($"The name in line {line} is longer than {MaxName} characters.");
+        bool plan = f[1].Length + f[2].Length + f[4].Length + f[5].Length > 0,
+            height = f[3].Length + f[6].Length > 0;
+        if (!plan && !height)
+            throw new OrderException($"Line {line} has no numbers.");
+        double At(int field, bool counts) =>
+            !counts ? 0
+            : LengthText.TryRead(f[field], LengthNotation.Metres, out double v) ? v
             : throw new OrderException($"'{f[field]}' in line {line} is no length; write it as 4.964 or 16'-2 3/4\".");
-        return new ControlPoint(name.Length == 0 ? $"{line}" : name, new Vec3(At(1, plan), At(2, plan), At(3, height)),
-            new Vec3(At(4, plan), At(5, plan), At(6, height)), plan, height);
+        return new ControlPoint(
+            name.Length == 0 ? $"{line}" : name,
+            new Vec3(At(1, plan), At(2, plan), At(3, height)),
+            new Vec3(At(4, plan), At(5, plan), At(6, height)),
+            plan,
+            height
+        );
     }
 
     // No field begins a formula, and none has a comma.

@@ -33,12 +33,26 @@ public enum EvidenceKind
 }
 
 /// <summary>A control point as it is kept: both places in metres, and whether it took part.</summary>
-public sealed record KeptPoint(string Name, double[] Source, double[] Job, bool HasPlan = true, bool HasHeight = true, bool Used = true)
+public sealed record KeptPoint(
+    string Name,
+    double[] Source,
+    double[] Job,
+    bool HasPlan = true,
+    bool HasHeight = true,
+    bool Used = true
+)
 {
     /// <summary>The point.</summary>
     [JsonIgnore]
-    public ControlPoint Point => new(Name, new Vec3(Source[0], Source[1], Source[2]), new Vec3(Job[0], Job[1], Job[2]), HasPlan, HasHeight,
-        Used);
+    public ControlPoint Point =>
+        new(
+            Name,
+            new Vec3(Source[0], Source[1], Source[2]),
+            new Vec3(Job[0], Job[1], Job[2]),
+            HasPlan,
+            HasHeight,
+            Used
+        );
 
     /// <summary>Keeps a point.</summary>
     public static KeptPoint Of(ControlPoint p) =>
@@ -117,7 +131,8 @@ public sealed record SettingOutDocument
         {
             var (x, y) = Axes(TurnDegrees, Scale);
             var origin = new Vec3(Shift[0], Shift[1], Shift[2]);
-            return Upright == true ? new Frame(origin, x, Vec3.AxisZ * Scale, new Vec3(x.Y, -x.X, 0))
+            return Upright == true
+                ? new Frame(origin, x, Vec3.AxisZ * Scale, new Vec3(x.Y, -x.X, 0))
                 : new Frame(origin, x, y, Vec3.AxisZ * Scale);
         }
     }
@@ -127,25 +142,32 @@ public sealed record SettingOutDocument
     public bool IsIdentity => Shift.All(s => s == 0) && TurnDegrees == 0 && Scale == 1;
 
     /// <summary>A setting-out from a fit.</summary>
-    public static SettingOutDocument Of(FitResult fit, IEnumerable<ControlPoint> points, EvidenceKind evidence, string why = "") => new()
-    {
-        Shift = [fit.Shift.X, fit.Shift.Y, fit.Shift.Z],
-        TurnDegrees = fit.TurnDegrees,
-        Scale = fit.Scale,
-        Evidence = evidence,
-        Why = why,
-        Points = [.. points.Select(KeptPoint.Of)],
-    };
+    public static SettingOutDocument Of(
+        FitResult fit,
+        IEnumerable<ControlPoint> points,
+        EvidenceKind evidence,
+        string why = ""
+    ) =>
+        new()
+        {
+            Shift = [fit.Shift.X, fit.Shift.Y, fit.Shift.Z],
+            TurnDegrees = fit.TurnDegrees,
+            Scale = fit.Scale,
+            Evidence = evidence,
+            Why = why,
+            Points = [.. points.Select(KeptPoint.Of)],
+        };
 
     /// <summary>A setting-out from a frame that turns about the vertical, shifts, and may scale.</summary>
-    public static SettingOutDocument Of(Frame frame, EvidenceKind evidence, string why = "") => new()
-    {
-        Shift = [frame.Origin.X, frame.Origin.Y, frame.Origin.Z],
-        TurnDegrees = Degrees(Math.Atan2(frame.X.Y, frame.X.X)),
-        Scale = frame.Z.Length is var s && Math.Abs(s - 1) < 1e-12 ? 1 : s,
-        Evidence = evidence,
-        Why = why,
-    };
+    public static SettingOutDocument Of(Frame frame, EvidenceKind evidence, string why = "") =>
+        new()
+        {
+            Shift = [frame.Origin.X, frame.Origin.Y, frame.Origin.Z],
+            TurnDegrees = Degrees(Math.Atan2(frame.X.Y, frame.X.X)),
+            Scale = frame.Z.Length is var s && Math.Abs(s - 1) < 1e-12 ? 1 : s,
+            Evidence = evidence,
+            Why = why,
+        };
 
     /// <summary>Reads a document.</summary>
     /// <exception cref="OrderException">It is none; the message says why.</exception>
@@ -154,12 +176,16 @@ public sealed record SettingOutDocument
         try
         {
             var document = StrictJson.Read<SettingOutDocument>(json, Json, "setting-out");
-            if (document.Version != 1) throw new OrderException(
-                $"This is version {document.Version} of a setting-out; this program reads version 1.");
+            if (document.Version != 1)
+                throw new OrderException(
+                    $"This is version {document.Version} of a setting-out; this program reads version 1."
+                );
             if (document.Shift.Length != 3 || document.Shift.Append(document.TurnDegrees).Any(v => !double.IsFinite(v)))
-                throw new OrderException("A setting-out has a translation (shift) of three numbers in metres and a rotation (turnDegrees) in degrees.");
-            if (document.Scale is not (> 1e-6 and < 1e6)) throw new OrderException(
-                "The scale of a setting-out is a positive number, as a rule 1.");
+                throw new OrderException(
+                    "A setting-out has a translation (shift) of three numbers in metres and a rotation (turnDegrees) in degrees."
+                );
+            if (document.Scale is not (> 1e-6 and < 1e6))
+                throw new OrderException("The scale of a setting-out is a positive number, as a rule 1.");
             if (document.Points.Any(p => p.Source.Length != 3 || p.Job.Length != 3))
                 throw new OrderException("A control point has three numbers on each side.");
             return document;
@@ -192,7 +218,8 @@ public sealed record SettingOutDocument
     internal static double Degrees(double radians)
     {
         double degrees = radians * 180 / Math.PI;
-        if (Math.Abs(degrees - Math.Round(degrees)) < 1e-12) degrees = Math.Round(degrees);
+        if (Math.Abs(degrees - Math.Round(degrees)) < 1e-12)
+            degrees = Math.Round(degrees);
         return degrees <= -180 ? degrees + 360 : degrees;
     }
 }

@@ -25,14 +25,19 @@ public sealed record SpaceFit(Frame Frame, double Scale, double Rms)
     public static SpaceFit? Of(IReadOnlyList<ControlPoint> points, bool freeScale = false)
     {
         var used = points.Where(p => p is { Used: true, HasPlan: true, HasHeight: true }).ToList();
-        if (used.Count < 3) return null;
-        Vec3 source = Mean(used.Select(p => p.Source)), job = Mean(used.Select(p => p.Job));
+        if (used.Count < 3)
+            return null;
+        Vec3 source = Mean(used.Select(p => p.Source)),
+            job = Mean(used.Select(p => p.Job));
         var covariance = Matrix<double>.Build.Dense(3, 3);
-        foreach (var p in used) covariance += Column(p.Job - job).OuterProduct(Column(p.Source - source)) / used.Count;
+        foreach (var p in used)
+            covariance += Column(p.Job - job).OuterProduct(Column(p.Source - source)) / used.Count;
         var svd = covariance.Svd();
-        if (!(svd.S[1] > Flat * svd.S[0])) return null;
+        if (!(svd.S[1] > Flat * svd.S[0]))
+            return null;
         var sign = Matrix<double>.Build.DenseIdentity(3);
-        if (svd.U.Determinant() * svd.VT.Determinant() < 0) sign[2, 2] = -1;
+        if (svd.U.Determinant() * svd.VT.Determinant() < 0)
+            sign[2, 2] = -1;
         var turn = svd.U * sign * svd.VT;
         double variance = used.Average(p => (p.Source - source).Dot(p.Source - source));
         double scale = freeScale ? (svd.S[0] + svd.S[1] + (sign[2, 2] * svd.S[2])) / variance : 1;
@@ -45,8 +50,8 @@ public sealed record SpaceFit(Frame Frame, double Scale, double Rms)
         Vec3 Axis(int n) => new Vec3(turn[0, n], turn[1, n], turn[2, n]) * scale;
     }
 
-    private static Vec3 Mean(IEnumerable<Vec3> points) => points.ToList() is var all ? all.Aggregate((a, b) => a + b) * (1.0 / all.Count)
-        : default;
+    private static Vec3 Mean(IEnumerable<Vec3> points) =>
+        points.ToList() is var all ? all.Aggregate((a, b) => a + b) * (1.0 / all.Count) : default;
 
     private static Vector<double> Column(Vec3 v) => Vector<double>.Build.DenseOfArray([v.X, v.Y, v.Z]);
 }

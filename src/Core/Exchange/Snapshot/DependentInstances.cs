@@ -10,30 +10,43 @@ internal static class DependentInstances
 {
     private static readonly (string Entity, string Subject)[] Table =
     [
-        ("IfcStyledItem", "Item"), ("IfcPresentationLayerAssignment", "AssignedItems"), ("IfcIndexedColourMap", "MappedTo"),
-            ("IfcIndexedTextureMap", "MappedTo"),
-        ("IfcShapeAspect", "PartOfProductDefinitionShape"), ("IfcMaterialDefinitionRepresentation", "RepresentedMaterial"),
-            ("IfcMaterialProperties", "Material"),
-        ("IfcProfileProperties", "ProfileDefinition"), ("IfcCoordinateOperation", "SourceCRS"),
-        ("IfcExternalReferenceRelationship", "RelatedResourceObjects"), ("IfcResourceApprovalRelationship", "RelatedResourceObjects"),
-        ("IfcResourceConstraintRelationship", "RelatedResourceObjects"), ("IfcMaterialRelationship", "RelatingMaterial"),
-            ("IfcOrganizationRelationship", "RelatingOrganization"),
-        ("IfcDocumentInformationRelationship", "RelatingDocument"), ("IfcPropertyDependencyRelationship", "DependingProperty"),
-            ("IfcApprovalRelationship", "RelatingApproval"),
-        ("IfcCurrencyRelationship", "RelatingMonetaryUnit"), ("IfcAppliedValueRelationship", "ComponentOfTotal"),
-            ("IfcApprovalActorRelationship", "Approval"),
-        ("IfcApprovalPropertyRelationship", "ApprovedProperties"), ("IfcClassificationItemRelationship", "RelatingItem"),
-            ("IfcConstraintAggregationRelationship", "RelatingConstraint"),
-        ("IfcConstraintClassificationRelationship", "ClassifiedConstraint"), ("IfcConstraintRelationship", "RelatingConstraint"),
-        ("IfcDraughtingCalloutRelationship", "RelatingDraughtingCallout"), ("IfcMaterialClassificationRelationship", "ClassifiedMaterial"),
-        ("IfcPropertyConstraintRelationship", "RelatedProperties"), ("IfcTimeSeriesReferenceRelationship", "ReferencedTimeSeries"),
+        ("IfcStyledItem", "Item"),
+        ("IfcPresentationLayerAssignment", "AssignedItems"),
+        ("IfcIndexedColourMap", "MappedTo"),
+        ("IfcIndexedTextureMap", "MappedTo"),
+        ("IfcShapeAspect", "PartOfProductDefinitionShape"),
+        ("IfcMaterialDefinitionRepresentation", "RepresentedMaterial"),
+        ("IfcMaterialProperties", "Material"),
+        ("IfcProfileProperties", "ProfileDefinition"),
+        ("IfcCoordinateOperation", "SourceCRS"),
+        ("IfcExternalReferenceRelationship", "RelatedResourceObjects"),
+        ("IfcResourceApprovalRelationship", "RelatedResourceObjects"),
+        ("IfcResourceConstraintRelationship", "RelatedResourceObjects"),
+        ("IfcMaterialRelationship", "RelatingMaterial"),
+        ("IfcOrganizationRelationship", "RelatingOrganization"),
+        ("IfcDocumentInformationRelationship", "RelatingDocument"),
+        ("IfcPropertyDependencyRelationship", "DependingProperty"),
+        ("IfcApprovalRelationship", "RelatingApproval"),
+        ("IfcCurrencyRelationship", "RelatingMonetaryUnit"),
+        ("IfcAppliedValueRelationship", "ComponentOfTotal"),
+        ("IfcApprovalActorRelationship", "Approval"),
+        ("IfcApprovalPropertyRelationship", "ApprovedProperties"),
+        ("IfcClassificationItemRelationship", "RelatingItem"),
+        ("IfcConstraintAggregationRelationship", "RelatingConstraint"),
+        ("IfcConstraintClassificationRelationship", "ClassifiedConstraint"),
+        ("IfcConstraintRelationship", "RelatingConstraint"),
+        ("IfcDraughtingCalloutRelationship", "RelatingDraughtingCallout"),
+        ("IfcMaterialClassificationRelationship", "ClassifiedMaterial"),
+        ("IfcPropertyConstraintRelationship", "RelatedProperties"),
+        ("IfcTimeSeriesReferenceRelationship", "ReferencedTimeSeries"),
     ];
 
     /// <summary>The position of the attribute that names an entity's subject; -1 for an entity that is no pointer.</summary>
     public static int Subject(EntityDef entity)
     {
         foreach (var (name, subject) in Table)
-            if (entity.Is(name)) return entity.Position(subject);
+            if (entity.Is(name))
+                return entity.Position(subject);
         return -1;
     }
 }

@@ -19,12 +19,13 @@ public sealed class DrawingItem(Drawing drawing, int number, Entity entity) : So
     public override string Class => entity.Type;
 
     /// <inheritdoc/>
-    public override string Name => entity switch
-    {
-        TextEntity text => PlainText.Of(text.Value),
-        MText text => PlainText.OfMText(text.Value),
-        _ => "",
-    };
+    public override string Name =>
+        entity switch
+        {
+            TextEntity text => PlainText.Of(text.Value),
+            MText text => PlainText.OfMText(text.Value),
+            _ => "",
+        };
 
     /// <inheritdoc/>
     public override IReadOnlyList<string> Layers => [drawing.LayerName(entity.Layer)];
@@ -38,7 +39,9 @@ public sealed class DrawingSnapshot(Drawing drawing) : SourceSnapshot
     public const string Attributes = "Attributes";
 
     private readonly List<DrawingItem> _items =
-        [.. drawing.Blocks.SelectMany(b => b.Entities).Select((e, n) => new DrawingItem(drawing, n, e))];
+    [
+        .. drawing.Blocks.SelectMany(b => b.Entities).Select((e, n) => new DrawingItem(drawing, n, e)),
+    ];
 
     /// <summary>The drawing.</summary>
     public Drawing Drawing => drawing;
@@ -62,7 +65,15 @@ public sealed class DrawingSnapshot(Drawing drawing) : SourceSnapshot
     /// <inheritdoc/>
     public override IReadOnlyList<PropertySet> PropertySets(SourceItem item) =>
         item is DrawingItem { Entity: Insert { Attributes: { Count: > 0 } attributes } }
-            ? [new PropertySet(-1, Attributes, false, false,
-                [.. attributes.Select(a => new Property(a.Tag, PlainText.Of(a.Value), "", ""))])]
+            ?
+            [
+                new PropertySet(
+                    -1,
+                    Attributes,
+                    false,
+                    false,
+                    [.. attributes.Select(a => new Property(a.Tag, PlainText.Of(a.Value), "", ""))]
+                ),
+            ]
             : [];
 }

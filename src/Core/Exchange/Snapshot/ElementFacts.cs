@@ -20,23 +20,47 @@ namespace SteadyLintel.Exchange;
 /// <param name="Classifications">Classifications.</param>
 /// <param name="Sets">Property sets and quantities.</param>
 public sealed record ElementFacts(
-    string GlobalId, int StepId, string Class, string PredefinedType, string Name, string Tag, string Description,
-        string TypeName, string TypeClass,
-    string Storey, string Container, IReadOnlyList<string> Layers, IReadOnlyList<MaterialUse> Materials,
-        IReadOnlyList<ClassificationUse> Classifications,
-    IReadOnlyList<PropertySet> Sets)
+    string GlobalId,
+    int StepId,
+    string Class,
+    string PredefinedType,
+    string Name,
+    string Tag,
+    string Description,
+    string TypeName,
+    string TypeClass,
+    string Storey,
+    string Container,
+    IReadOnlyList<string> Layers,
+    IReadOnlyList<MaterialUse> Materials,
+    IReadOnlyList<ClassificationUse> Classifications,
+    IReadOnlyList<PropertySet> Sets
+)
 {
     /// <summary>Reads the facts of one element.</summary>
     public static ElementFacts Read(ModelSnapshot snapshot, ModelElement element)
     {
         var model = snapshot.Model;
-        int at = element.Index, type = snapshot.Relations.Type.First(at), parent = snapshot.Structure.Parent(at);
+        int at = element.Index,
+            type = snapshot.Relations.Type.First(at),
+            parent = snapshot.Structure.Parent(at);
         string predefined = snapshot.Predefined(element);
         return new ElementFacts(
-            element.GlobalId, model.File.Id(at), element.Class, predefined, element.Name, model.Text(at, "Tag")
-                ?? "", model.Text(at, "Description") ?? "",
-            type < 0 ? "" : model.Name(type), type < 0 ? "" : model.ClassName(type), snapshot.StoreyName(element.Storey),
-            parent < 0 ? "" : $"{model.ClassName(parent)} {model.Name(parent)}".TrimEnd(), element.Layers,
-            snapshot.Materials.Of(at), snapshot.Classifications.Of(at), snapshot.Properties.Of(at));
+            element.GlobalId,
+            model.File.Id(at),
+            element.Class,
+            predefined,
+            element.Name,
+            model.Text(at, "Tag") ?? "",
+            model.Text(at, "Description") ?? "",
+            type < 0 ? "" : model.Name(type),
+            type < 0 ? "" : model.ClassName(type),
+            snapshot.StoreyName(element.Storey),
+            parent < 0 ? "" : $"{model.ClassName(parent)} {model.Name(parent)}".TrimEnd(),
+            element.Layers,
+            snapshot.Materials.Of(at),
+            snapshot.Classifications.Of(at),
+            snapshot.Properties.Of(at)
+        );
     }
 }

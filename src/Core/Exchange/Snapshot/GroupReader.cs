@@ -17,7 +17,8 @@ internal sealed class GroupReader
         foreach (int relation in model.OfType("IfcRelAssignsToGroup"))
         {
             int group = model.Ref(relation, "RelatingGroup");
-            if (group < 0) continue;
+            if (group < 0)
+                continue;
             foreach (int member in model.Refs(relation, "RelatedObjects"))
                 (_groups.TryGetValue(member, out var list) ? list : _groups[member] = []).Add(group);
         }
@@ -26,7 +27,8 @@ internal sealed class GroupReader
     /// <summary>The names of the groups an instance is in, and of those that these are in.</summary>
     public IReadOnlyList<string> Of(int index)
     {
-        if (!_groups.ContainsKey(index)) return [];
+        if (!_groups.ContainsKey(index))
+            return [];
         var found = new List<int>();
         var open = new List<int> { index };
         for (int depth = 0; depth < MaxDepth && open.Count > 0; depth++)

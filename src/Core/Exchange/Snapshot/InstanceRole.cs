@@ -30,7 +30,14 @@ internal sealed record InstanceKind(InstanceRole Role, RelationForm? Form, bool 
 {
     private static readonly InstanceKind Unknown = new(InstanceRole.Resource, null, false, false);
     private static readonly string[] Pulling =
-        ["IfcRelAssigns", "IfcRelAssociates", "IfcRelDefines", "IfcRelAggregates", "IfcRelNests", "IfcRelConnectsPortToElement"];
+    [
+        "IfcRelAssigns",
+        "IfcRelAssociates",
+        "IfcRelDefines",
+        "IfcRelAggregates",
+        "IfcRelNests",
+        "IfcRelConnectsPortToElement",
+    ];
 
     /// <summary>The kinds of a model's keywords, in the order of its table of keywords.</summary>
     public static InstanceKind[] Of(IfcModel model) =>
@@ -40,13 +47,22 @@ internal sealed record InstanceKind(InstanceRole Role, RelationForm? Form, bool 
     {
         if (entity.Is("IfcRelationship"))
         {
-            bool carries = entity.Is("IfcRelVoidsElement") || entity.Is("IfcRelProjectsElement") || entity.Is("IfcRelNests");
-            return new InstanceKind(InstanceRole.Relationship, RelationForm.Of(schema, entity), Pulling.Any(entity.Is), carries);
+            bool carries =
+                entity.Is("IfcRelVoidsElement") || entity.Is("IfcRelProjectsElement") || entity.Is("IfcRelNests");
+            return new InstanceKind(
+                InstanceRole.Relationship,
+                RelationForm.Of(schema, entity),
+                Pulling.Any(entity.Is),
+                carries
+            );
         }
 
-        if (entity.Is("IfcProduct")) return new InstanceKind(InstanceRole.Product, null, false, false);
-        if (entity.Is("IfcRoot")) return new InstanceKind(InstanceRole.Follower, null, false, false);
+        if (entity.Is("IfcProduct"))
+            return new InstanceKind(InstanceRole.Product, null, false, false);
+        if (entity.Is("IfcRoot"))
+            return new InstanceKind(InstanceRole.Follower, null, false, false);
         return DependentInstances.Subject(entity) is >= 0 and var subject
-            ? new InstanceKind(InstanceRole.Pointer, new RelationForm(-1, subject, []), false, false) : Unknown;
+            ? new InstanceKind(InstanceRole.Pointer, new RelationForm(-1, subject, []), false, false)
+            : Unknown;
     }
 }

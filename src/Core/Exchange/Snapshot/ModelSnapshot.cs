@@ -86,8 +86,11 @@ public sealed class ModelSnapshot : SourceSnapshot
     }
 
     /// <summary>Indexes bytes and opens them.</summary>
-    public static ModelSnapshot Open(ReadOnlyMemory<byte> bytes, CancellationToken cancel = default, Tolerance? tolerance = null) =>
-        Open(IfcModel.Open(bytes, cancel), cancel, tolerance);
+    public static ModelSnapshot Open(
+        ReadOnlyMemory<byte> bytes,
+        CancellationToken cancel = default,
+        Tolerance? tolerance = null
+    ) => Open(IfcModel.Open(bytes, cancel), cancel, tolerance);
 
     /// <summary>Whether a product is accounted for by itself.</summary>
     /// <remarks>
@@ -95,14 +98,15 @@ public sealed class ModelSnapshot : SourceSnapshot
     /// are elements, and
     /// whatever has a shape of its own: a site with its terrain.
     /// </remarks>
-    private bool IsElement(int product) => KindOf(product) switch
-    {
-        ProductKind.Subtraction => Relations.Voided.First(product) < 0,
-        ProductKind.Addition => Relations.Projected.First(product) < 0,
-        ProductKind.Port => Relations.Nest.First(product) < 0 && Relations.Host.First(product) < 0,
-        ProductKind.Structure => Model.Ref(product, "Representation") >= 0,
-        _ => true,
-    };
+    private bool IsElement(int product) =>
+        KindOf(product) switch
+        {
+            ProductKind.Subtraction => Relations.Voided.First(product) < 0,
+            ProductKind.Addition => Relations.Projected.First(product) < 0,
+            ProductKind.Port => Relations.Nest.First(product) < 0 && Relations.Host.First(product) < 0,
+            ProductKind.Structure => Model.Ref(product, "Representation") >= 0,
+            _ => true,
+        };
 
     private enum ProductKind
     {
@@ -116,17 +120,22 @@ public sealed class ModelSnapshot : SourceSnapshot
     // Asked of each product, and the same for all of a class.
     private ProductKind KindOf(int product)
     {
-        if (Model.Entity(product) is not { } entity) return ProductKind.Other;
-        if (_kinds.TryGetValue(entity, out var known)) return known;
-        return _kinds[entity] = entity.Is("IfcFeatureElementSubtraction") ? ProductKind.Subtraction
+        if (Model.Entity(product) is not { } entity)
+            return ProductKind.Other;
+        if (_kinds.TryGetValue(entity, out var known))
+            return known;
+        return _kinds[entity] =
+            entity.Is("IfcFeatureElementSubtraction") ? ProductKind.Subtraction
             : entity.Is("IfcFeatureElementAddition") ? ProductKind.Addition
             : entity.Is("IfcPort") ? ProductKind.Port
-            : IsStructure(product) ? ProductKind.Structure : ProductKind.Other;
+            : IsStructure(product) ? ProductKind.Structure
+            : ProductKind.Other;
     }
 
     /// <summary>Whether a product is spatial structure above the elements: site, building, storey, part of a facility; a room is
     /// none.</summary>
-    public bool IsStructure(int product) => Model.Is(product, "IfcSpatialStructureElement") && !Model.Is(product, "IfcSpace");
+    public bool IsStructure(int product) =>
+        Model.Is(product, "IfcSpatialStructureElement") && !Model.Is(product, "IfcSpace");
 
     /// <inheritdoc/>
     public override IReadOnlyList<SourceItem> Items => Elements;
@@ -143,30 +152,42 @@ public sealed class ModelSnapshot : SourceSnapshot
         [.. Materials.Of(((ModelElement)item).Index).Select(m => m.Name).Distinct()];
 
     /// <inheritdoc/>
-    public override IReadOnlyList<PropertySet> PropertySets(SourceItem item) => Properties.Of(((ModelElement)item).Index);
+    public override IReadOnlyList<PropertySet> PropertySets(SourceItem item) =>
+        Properties.Of(((ModelElement)item).Index);
 
     /// <inheritdoc/>
     public override string Predefined(SourceItem item)
     {
-        int at = ((ModelElement)item).Index, type = Relations.Type.First(at);
-        string word = Model.Get(at, "PredefinedType").Enumeration ?? Model.Get(type, "PredefinedType").Enumeration ?? "";
+        int at = ((ModelElement)item).Index,
+            type = Relations.Type.First(at);
+        string word = Model.Get(at, "PredefinedType").Enumeration
+            ?? Model.Get(type, "PredefinedType").Enumeration
+            ?? "";
         return word == "USERDEFINED" ? Model.Text(at, "ObjectType") ?? Model.Text(type, "ElementType") ?? word : word;
     }
 
     /// <inheritdoc/>
-    public override IReadOnlyList<string> ClassificationNames(SourceItem item) => [.. Classifications.Of(((ModelElement)item).Index)
-        .SelectMany(c => (IEnumerable<string>)[c.Code, c.Name, .. c.Above, c.System]).Where(n => n.Length > 0).Distinct()];
+    public override IReadOnlyList<string> ClassificationNames(SourceItem item) =>
+        [
+            .. Classifications
+                .Of(((ModelElement)item).Index)
+                .SelectMany(c => (IEnumerable<string>)[c.Code, c.Name, .. c.Above, c.System])
+                .Where(n => n.Length > 0)
+                .Distinct(),
+        ];
 
     /// <inheritdoc/>
     public override IReadOnlyList<SourceItem> Wholes(SourceItem item)
     {
         int at = ((ModelElement)item).Index;
-        if (Relations.Whole.First(at) < 0 && Relations.Nest.First(at) < 0) return [];
+        if (Relations.Whole.First(at) < 0 && Relations.Nest.First(at) < 0)
+            return [];
         var wholes = new List<SourceItem>();
         for (int depth = 0; depth < MaxWholes; depth++)
         {
             at = Relations.Whole.First(at) is >= 0 and var whole ? whole : Relations.Nest.First(at);
-            if (at < 0 || ElementAt(at) is not { } element || IsStructure(at) || wholes.Contains(element)) break;
+            if (at < 0 || ElementAt(at) is not { } element || IsStructure(at) || wholes.Contains(element))
+                break;
             wholes.Add(element);
         }
 
@@ -187,7 +208,8 @@ public sealed class ModelSnapshot : SourceSnapshot
     /// <remarks>What is in a room is in the room's zones too.</remarks>
     public override IReadOnlyList<string> GroupNames(SourceItem item)
     {
-        int at = ((ModelElement)item).Index, parent = Structure.Parent(at);
+        int at = ((ModelElement)item).Index,
+            parent = Structure.Parent(at);
         var own = _groups.Value.Of(at);
         return parent >= 0 && Model.Is(parent, "IfcSpace") ? [.. own.Concat(_groups.Value.Of(parent)).Distinct()] : own;
     }
@@ -195,7 +217,11 @@ public sealed class ModelSnapshot : SourceSnapshot
     /// <summary>The assembly that an element is part of, however deep; the element itself where it is in none.</summary>
     public int AssemblyOf(int element)
     {
-        for (int depth = 0; depth < 100 && Relations.Whole.First(element) is >= 0 and var whole && Model.Is(whole, "IfcElement"); depth++)
+        for (
+            int depth = 0;
+            depth < 100 && Relations.Whole.First(element) is >= 0 and var whole && Model.Is(whole, "IfcElement");
+            depth++
+        )
             element = whole;
         return element;
     }
@@ -206,8 +232,13 @@ public sealed class ModelSnapshot : SourceSnapshot
     /// <summary>The first value of a property of an element; null where it has no such property.</summary>
     /// <param name="item">The element.</param>
     /// <param name="key">The property, <c>Set.Property</c>.</param>
-    public string? PropertyText(SourceItem item, string key) => PropertySets(item).SelectMany(s => s.Properties
-        .Where(p => key.Equals($"{s.Name}.{p.Name}", StringComparison.OrdinalIgnoreCase))).FirstOrDefault()?.Value;
+    public string? PropertyText(SourceItem item, string key) =>
+        PropertySets(item)
+            .SelectMany(s =>
+                s.Properties.Where(p => key.Equals($"{s.Name}.{p.Name}", StringComparison.OrdinalIgnoreCase))
+            )
+            .FirstOrDefault()
+            ?.Value;
 
     /// <inheritdoc/>
     /// <remarks>The first call shapes every element.</remarks>
@@ -218,7 +249,8 @@ public sealed class ModelSnapshot : SourceSnapshot
         var bodies = new ItemBody?[Elements.Count];
         ForEachShape(Elements, (element, shape) =>
         {
-            if (shape is { Parts.Count: > 0 }) bodies[element.Number] = new ItemBody(shape.Bounds(), Bearing(shape), OwnSize(shape));
+            if (shape is { Parts.Count: > 0 })
+                bodies[element.Number] = new ItemBody(shape.Bounds(), Bearing(shape), OwnSize(shape));
         });
         return bodies;
     }
@@ -240,20 +272,26 @@ public sealed class ModelSnapshot : SourceSnapshot
     /// <param name="visit">Called for each element; the shape is null when the element has no body.</param>
     /// <param name="degree">How many threads; 0 for all cores.</param>
     /// <param name="cancel">Stops between elements.</param>
-    public void ForEachShape(IReadOnlyList<ModelElement> elements, Action<ModelElement, Shape?> visit, int degree = 0,
-        CancellationToken cancel = default)
+    public void ForEachShape(
+        IReadOnlyList<ModelElement> elements,
+        Action<ModelElement, Shape?> visit,
+        int degree = 0,
+        CancellationToken cancel = default
+    )
     {
         var options = new ParallelOptions
         {
             MaxDegreeOfParallelism = degree > 0 ? degree : Environment.ProcessorCount,
-            CancellationToken = cancel
+            CancellationToken = cancel,
         };
         var shapes = new Shape?[Math.Min(Batch, elements.Count)];
         for (int start = 0; start < elements.Count; start += Batch)
         {
-            int count = Math.Min(Batch, elements.Count - start), first = start;
+            int count = Math.Min(Batch, elements.Count - start),
+                first = start;
             Parallel.For(0, count, options, i => shapes[i] = Shapes.Read(elements[first + i].Index, cancel));
-            for (int i = 0; i < count; i++) visit(elements[start + i], shapes[i]);
+            for (int i = 0; i < count; i++)
+                visit(elements[start + i], shapes[i]);
         }
     }
 }

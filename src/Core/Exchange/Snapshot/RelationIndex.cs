@@ -19,17 +19,27 @@ internal sealed class RelationIndex
         for (int i = 0; i < model.File.Count; i++)
         {
             var kind = Kinds[model.File.TypeOf(i)];
-            if (kind.Role == InstanceRole.Relationship) Ends.Add(i);
-            else if (kind.Role == InstanceRole.Pointer) Points.Add(i);
-            if (kind.Form is not { } form) continue;
+            if (kind.Role == InstanceRole.Relationship)
+                Ends.Add(i);
+            else if (kind.Role == InstanceRole.Pointer)
+                Points.Add(i);
+            if (kind.Form is not { } form)
+                continue;
             var record = model.Record(i);
             // In ascending order a record is walked once.
-            for (int a = 0; a < record.Count
-                && a <= Math.Max(form.One, Math.Max(form.Many, form.Others.Count > 0 ? form.Others[^1] : -1)); a++)
+            for (
+                int a = 0;
+                a < record.Count
+                    && a <= Math.Max(form.One, Math.Max(form.Many, form.Others.Count > 0 ? form.Others[^1] : -1));
+                a++
+            )
             {
-                if (a == form.One) Add(model, record[a].Raw, i, End.One);
-                else if (a == form.Many) Add(model, record[a].Raw, i, End.Many);
-                else if (form.Others.Contains(a)) Add(model, record[a].Raw, i, End.Other);
+                if (a == form.One)
+                    Add(model, record[a].Raw, i, End.One);
+                else if (a == form.Many)
+                    Add(model, record[a].Raw, i, End.Many);
+                else if (form.Others.Contains(a))
+                    Add(model, record[a].Raw, i, End.Other);
             }
         }
     }
@@ -64,9 +74,10 @@ internal sealed class RelationIndex
 
     private void Add(IfcModel model, ReadOnlySpan<byte> raw, int index, End end)
     {
-        for (int at = 0; StepReferences.Next(raw, ref at, out int id, out _);)
+        for (int at = 0; StepReferences.Next(raw, ref at, out int id, out _); )
         {
-            if (model.File.IndexOf(id) is not (>= 0 and var target)) continue;
+            if (model.File.IndexOf(id) is not (>= 0 and var target))
+                continue;
             _entries.Add((index, end, _last[target]));
             _last[target] = _entries.Count - 1;
         }

@@ -12,7 +12,10 @@ namespace SteadyLintel.Exchange;
 /// </remarks>
 public sealed class SubsetPlan
 {
-    private const byte HasOne = 1, HasMany = 2, HasOther = 4, Seen = 8;
+    private const byte HasOne = 1,
+        HasMany = 2,
+        HasOther = 4,
+        Seen = 8;
     private readonly IfcModel _model;
     private readonly ModelSnapshot _snapshot;
     private readonly RelationIndex _index;
@@ -50,14 +53,22 @@ public sealed class SubsetPlan
     /// <param name="chosen">The elements.</param>
     /// <param name="storeys">Storeys that stay even when nothing on them is chosen.</param>
     /// <param name="strip">What of shapes does not go; null for nothing.</param>
-    public static SubsetPlan Of(ModelSnapshot snapshot, IReadOnlyList<ModelElement> chosen, IEnumerable<int> storeys,
-        ShapeStrip? strip = null)
+    public static SubsetPlan Of(
+        ModelSnapshot snapshot,
+        IReadOnlyList<ModelElement> chosen,
+        IEnumerable<int> storeys,
+        ShapeStrip? strip = null
+    )
     {
         var plan = new SubsetPlan(snapshot, strip);
-        foreach (int project in snapshot.Model.OfType("IfcProject")) plan.Add(project);
-        foreach (var element in chosen) plan.Add(element.Index);
-        foreach (int storey in storeys) plan.AddAbove(snapshot.Structure.Storeys[storey].Index);
-        foreach (var element in chosen) plan.Place(element);
+        foreach (int project in snapshot.Model.OfType("IfcProject"))
+            plan.Add(project);
+        foreach (var element in chosen)
+            plan.Add(element.Index);
+        foreach (int storey in storeys)
+            plan.AddAbove(snapshot.Structure.Storeys[storey].Index);
+        foreach (var element in chosen)
+            plan.Place(element);
         plan.Follow();
         plan.FindCuts();
         return plan;
@@ -67,7 +78,8 @@ public sealed class SubsetPlan
 
     private void Add(int index)
     {
-        if (_in[index]) return;
+        if (_in[index])
+            return;
         _in[index] = true;
         _members.Add(index);
     }
@@ -91,11 +103,15 @@ public sealed class SubsetPlan
             return;
         }
 
-        if (parent < 0 || _in[parent]) return;
+        if (parent < 0 || _in[parent])
+            return;
         // The whole or the room it is in was not chosen: its storey takes it in.
-        int structure = element.Storey >= 0
-            ? _snapshot.Structure.Storeys[element.Storey].Index : _snapshot.Structure.Buildings.Append(-1).First();
-        if (structure < 0) return;
+        int structure =
+            element.Storey >= 0
+                ? _snapshot.Structure.Storeys[element.Storey].Index
+                : _snapshot.Structure.Buildings.Append(-1).First();
+        if (structure < 0)
+            return;
         AddAbove(structure);
         _contained.Add((element.Index, structure));
     }
@@ -107,10 +123,11 @@ public sealed class SubsetPlan
         {
             int member = _members[n];
             AddReferences(member);
-            for (int entry = _index.First(member); entry > 0;)
+            for (int entry = _index.First(member); entry > 0; )
             {
                 var (index, end, next) = _index.Entry(entry);
-                if (!_in[index]) Arrive(index, end);
+                if (!_in[index])
+                    Arrive(index, end);
                 entry = next;
             }
         }
@@ -124,36 +141,44 @@ public sealed class SubsetPlan
             var record = _model.Record(member);
             int without = _model.Entity(member)!.Position(list);
             for (int a = 0, count = record.Count; a < count; a++)
-                if (a != without) AddTargets(member, record[a].Raw, kind.Role);
+                if (a != without)
+                    AddTargets(member, record[a].Raw, kind.Role);
         }
         else if (kind.Role == InstanceRole.Pointer)
         {
             var record = _model.Record(member);
             for (int a = 0, count = record.Count; a < count; a++)
-                if (a != kind.Form!.Many) AddTargets(member, record[a].Raw, kind.Role);
+                if (a != kind.Form!.Many)
+                    AddTargets(member, record[a].Raw, kind.Role);
             _suspects.Add(member);
         }
-        else AddTargets(member, _model.File.Raw(member)[1..], kind.Role);
+        else
+            AddTargets(member, _model.File.Raw(member)[1..], kind.Role);
     }
 
     private void AddTargets(int member, ReadOnlySpan<byte> raw, InstanceRole from)
     {
         bool suspect = false;
-        for (int at = 0; StepReferences.Next(raw, ref at, out int id, out _);)
+        for (int at = 0; StepReferences.Next(raw, ref at, out int id, out _); )
         {
-            if (_model.File.IndexOf(id) is not (>= 0 and var target) || _in[target]) continue;
+            if (_model.File.IndexOf(id) is not (>= 0 and var target) || _in[target])
+                continue;
             // Ends of relationships come by rule, products only when chosen.
             var role = Kind(target).Role;
-            if (role < InstanceRole.Follower || (role == InstanceRole.Follower && from != InstanceRole.Relationship)) Add(target);
-            else suspect = true;
+            if (role < InstanceRole.Follower || (role == InstanceRole.Follower && from != InstanceRole.Relationship))
+                Add(target);
+            else
+                suspect = true;
         }
 
-        if (suspect) _suspects.Add(member);
+        if (suspect)
+            _suspects.Add(member);
     }
 
     private void Arrive(int index, RelationIndex.End end)
     {
-        if (_strip?.Stays.Contains(index) == true) return;
+        if (_strip?.Stays.Contains(index) == true)
+            return;
         var kind = Kind(index);
         if (kind.Role == InstanceRole.Pointer)
         {
@@ -162,42 +187,58 @@ public sealed class SubsetPlan
         }
 
         byte before = _ends[index];
-        _ends[index] |= end switch { RelationIndex.End.One => HasOne, RelationIndex.End.Many => HasMany, _ => HasOther };
-        if (_ends[index] == before) return;
-        if ((before & Seen) == 0) FreeEnds(index, kind);
-        if (end == RelationIndex.End.Many && kind.Pulls) AddEnd(index, kind.Form!.One, PullsIn);
-        if (end == RelationIndex.End.One && kind.Carries) AddEnd(index, kind.Form!.Many, IsFeature);
-        if ((_ends[index] & (HasOne | HasMany | HasOther)) == (HasOne | HasMany | HasOther)) Add(index);
+        _ends[index] |= end switch
+        {
+            RelationIndex.End.One => HasOne,
+            RelationIndex.End.Many => HasMany,
+            _ => HasOther,
+        };
+        if (_ends[index] == before)
+            return;
+        if ((before & Seen) == 0)
+            FreeEnds(index, kind);
+        if (end == RelationIndex.End.Many && kind.Pulls)
+            AddEnd(index, kind.Form!.One, PullsIn);
+        if (end == RelationIndex.End.One && kind.Carries)
+            AddEnd(index, kind.Form!.Many, IsFeature);
+        if ((_ends[index] & (HasOne | HasMany | HasOther)) == (HasOne | HasMany | HasOther))
+            Add(index);
     }
 
     // An end that no rooted object holds, such as a material, waits for nobody.
     private void FreeEnds(int index, InstanceKind kind)
     {
         byte free = Seen;
-        if (!Roots(index, kind.Form!.One)) free |= HasOne;
-        if (!Roots(index, kind.Form.Many)) free |= HasMany;
+        if (!Roots(index, kind.Form!.One))
+            free |= HasOne;
+        if (!Roots(index, kind.Form.Many))
+            free |= HasMany;
         var entity = _model.Entity(index)!;
         bool needed = false;
         foreach (int other in kind.Form.Others)
         {
-            if (entity.Attributes[other].Optional || !Roots(index, other)) continue;
+            if (entity.Attributes[other].Optional || !Roots(index, other))
+                continue;
             needed = true;
             // A schedule that goes with its task; elements that realise a connection must be chosen.
             AddEnd(index, other, t => Kind(t).Role == InstanceRole.Follower);
         }
 
-        if (!needed) free |= HasOther;
+        if (!needed)
+            free |= HasOther;
         _ends[index] |= free;
     }
 
-    private bool Roots(int index, int position) => position >= 0
-        && _model.Targets(_model.Record(index)[position]).Any(t => Kind(t).Role >= InstanceRole.Follower);
+    private bool Roots(int index, int position) =>
+        position >= 0 && _model.Targets(_model.Record(index)[position]).Any(t => Kind(t).Role >= InstanceRole.Follower);
 
     private void AddEnd(int index, int position, Func<int, bool> wanted)
     {
-        if (position < 0) return;
+        if (position < 0)
+            return;
         foreach (int target in _model.Targets(_model.Record(index)[position]))
-            if (wanted(target)) Add(target);
+            if (wanted(target))
+                Add(target);
     }
 
     private bool PullsIn(int target) => Kind(target).Role == InstanceRole.Follower || _model.Is(target, "IfcPort");
@@ -209,9 +250,10 @@ public sealed class SubsetPlan
         foreach (int member in _suspects)
         {
             var raw = _model.File.Raw(member);
-            for (int at = 1; StepReferences.Next(raw, ref at, out int id, out _);)
+            for (int at = 1; StepReferences.Next(raw, ref at, out int id, out _); )
             {
-                if (_model.File.IndexOf(id) is not (>= 0 and var target) || _in[target]) continue;
+                if (_model.File.IndexOf(id) is not (>= 0 and var target) || _in[target])
+                    continue;
                 _cut.Add(member);
                 break;
             }

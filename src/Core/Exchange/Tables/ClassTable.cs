@@ -33,18 +33,35 @@ public sealed record ClassTable(IReadOnlyList<ClassRow> Rows)
         {
             var when = ElementCondition.Of(reader);
             string to = reader["to"];
-            if (when.Class.Length == 0) reader.Problem("names no class; write * for every element");
-            if (to.Length == 0) reader.Problem($"names no class to become; write a class or '{DoNotSend}'");
+            if (when.Class.Length == 0)
+                reader.Problem("names no class; write * for every element");
+            if (to.Length == 0)
+                reader.Problem($"names no class to become; write a class or '{DoNotSend}'");
             if (!first.TryAdd(when, (reader.Number, to)))
-                reader.Problem(first[when].To.Equals(to, StringComparison.OrdinalIgnoreCase) ? $"says the same as row {first[when].Number}; remove one"
-                    : $"makes {when} '{to}', row {first[when].Number} makes it '{first[when].To}'; keep one");
+                reader.Problem(
+                    first[when].To.Equals(to, StringComparison.OrdinalIgnoreCase)
+                        ? $"says the same as row {first[when].Number}; remove one"
+                        : $"makes {when} '{to}', row {first[when].Number} makes it '{first[when].To}'; keep one"
+                );
             else if (rows.FindIndex(r => r.When.Covers(when)) is >= 0 and var before)
-                reader.Problem($"never matches: row {numbers[before]} takes {when} before it; put it above that row, or remove it");
+                reader.Problem(
+                    $"never matches: row {numbers[before]} takes {when} before it; put it above that row, or remove it"
+                );
             numbers.Add(reader.Number);
-            if (to.Length > 0 && !to.Equals(DoNotSend, StringComparison.OrdinalIgnoreCase) && ClassWords.Problem(to) is { } unknown)
+            if (
+                to.Length > 0
+                && !to.Equals(DoNotSend, StringComparison.OrdinalIgnoreCase)
+                && ClassWords.Problem(to) is { } unknown
+            )
                 reader.Problem($"names a class to become that is none: {unknown.TrimEnd('.')}");
             bool stays = to.Equals(DoNotSend, StringComparison.OrdinalIgnoreCase);
-            rows.Add(new ClassRow(when, stays ? null : to.Split('.')[0], to.Contains('.', StringComparison.Ordinal) ? to.Split('.', 2)[1] : ""));
+            rows.Add(
+                new ClassRow(
+                    when,
+                    stays ? null : to.Split('.')[0],
+                    to.Contains('.', StringComparison.Ordinal) ? to.Split('.', 2)[1] : ""
+                )
+            );
         }
 
         reader.End("class table");

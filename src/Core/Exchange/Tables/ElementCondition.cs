@@ -10,7 +10,8 @@ public readonly record struct ElementCondition(string Class, string Key, string 
     public bool Holds(SelectionSubject subject)
     {
         foreach (var rule in Rules())
-            if (!rule.MatchesItself(subject)) return false;
+            if (!rule.MatchesItself(subject))
+                return false;
         return true;
     }
 
@@ -19,10 +20,15 @@ public readonly record struct ElementCondition(string Class, string Key, string 
     public IReadOnlyList<SelectionRule> Rules()
     {
         var rules = new List<SelectionRule>(2);
-        if (Class != "*") rules.Add(new SelectionRule(SelectionVerb.Without, SelectionField.Class, [Class]));
+        if (Class != "*")
+            rules.Add(new SelectionRule(SelectionVerb.Without, SelectionField.Class, [Class]));
         if (Key.Length > 0)
-            rules.Add(new SelectionRule(SelectionVerb.Without, SelectionField.Property, Value.Length == 0 ? [] : [Value], Key)
-            { Test = Value.Length == 0 ? RuleTest.Equals : RuleTest.Like });
+            rules.Add(
+                new SelectionRule(SelectionVerb.Without, SelectionField.Property, Value.Length == 0 ? [] : [Value], Key)
+                {
+                    Test = Value.Length == 0 ? RuleTest.Equals : RuleTest.Like,
+                }
+            );
         return rules;
     }
 
@@ -32,24 +38,37 @@ public readonly record struct ElementCondition(string Class, string Key, string 
         var ((name, type), (otherName, otherType)) = (Parts(Class), Parts(other.Class));
         bool classes = name == "*" || (otherName != "*" && ClassWords.Covers(name, otherName));
         bool types = type.Length == 0 || type.Equals(otherType, StringComparison.OrdinalIgnoreCase);
-        bool values = Key.Length == 0 || (Key.Equals(other.Key, StringComparison.OrdinalIgnoreCase)
-            && (Value.Length == 0 ? other.Value.Length == 0 : other.Value.Length > 0 && Wildcards.Covers(Value, other.Value)));
+        bool values =
+            Key.Length == 0
+            || (
+                Key.Equals(other.Key, StringComparison.OrdinalIgnoreCase)
+                && (
+                    Value.Length == 0
+                        ? other.Value.Length == 0
+                        : other.Value.Length > 0 && Wildcards.Covers(Value, other.Value)
+                )
+            );
         return classes && types && values;
 
-        static (string Name, string Type) Parts(string word) => word.Split('.', 2) is [var a, var b] ? (a, b) : (word, "");
+        static (string Name, string Type) Parts(string word) =>
+            word.Split('.', 2) is [var a, var b] ? (a, b) : (word, "");
     }
 
     /// <summary>As it is said in sentences.</summary>
-    public override string ToString() => Class + (Key.Length == 0 ? "" : $" with {Key} {(Value.Length == 0 ? "blank" : Value)}");
+    public override string ToString() =>
+        Class + (Key.Length == 0 ? "" : $" with {Key} {(Value.Length == 0 ? "blank" : Value)}");
 
     /// <summary>Reads the cells of a row.</summary>
     internal static ElementCondition Of(RowReader row)
     {
-        string type = row["predefined type"], property = row["property"];
+        string type = row["predefined type"],
+            property = row["property"];
         if (row["class"] is { Length: > 0 } name and not "*" && ClassWords.Problem(name) is { } unknown)
             row.Problem($"names a class that is none: {unknown.TrimEnd('.')}");
-        if (property.Length > 0 && !property.Contains('.', StringComparison.Ordinal)) row.Problem($"property takes Set.Property, not '{property}'");
-        if (row["value"].Length > 0 && property.Length == 0) row.Problem("has a value and no property that it belongs to");
+        if (property.Length > 0 && !property.Contains('.', StringComparison.Ordinal))
+            row.Problem($"property takes Set.Property, not '{property}'");
+        if (row["value"].Length > 0 && property.Length == 0)
+            row.Problem("has a value and no property that it belongs to");
         return new ElementCondition(type.Length == 0 ? row["class"] : $"{row["class"]}.{type}", property, row["value"]);
     }
 }

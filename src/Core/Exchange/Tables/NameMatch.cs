@@ -22,8 +22,10 @@ public readonly record struct NameMatch(string Name, string Receiver, double Sco
         {
             var (otherLetters, otherNumbers) = Parted(receiver);
             double score = letters.Length + otherLetters.Length == 0 ? 1 : metric.Similarity(letters, otherLetters);
-            if (!numbers.SequenceEqual(otherNumbers)) score /= 2;
-            if (score > (best?.Score ?? 0.3)) best = new NameMatch(name, receiver, score);
+            if (!numbers.SequenceEqual(otherNumbers))
+                score /= 2;
+            if (score > (best?.Score ?? 0.3))
+                best = new NameMatch(name, receiver, score);
         }
 
         return best;
@@ -34,7 +36,8 @@ public readonly record struct NameMatch(string Name, string Receiver, double Sco
     {
         string letters = string.Concat(name.Where(char.IsLetter)).ToLowerInvariant();
         var numbers = new string([.. name.Select(c => char.IsAsciiDigit(c) ? c : ' ')])
-            .Split(' ', StringSplitOptions.RemoveEmptyEntries).Select(n => n.TrimStart('0') is { Length: > 0 } t ? t : "0");
+            .Split(' ', StringSplitOptions.RemoveEmptyEntries)
+            .Select(n => n.TrimStart('0') is { Length: > 0 } t ? t : "0");
         return (letters, [.. numbers]);
     }
 }

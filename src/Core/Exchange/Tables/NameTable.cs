@@ -33,7 +33,9 @@ public sealed record NameTable(IReadOnlyList<NameRow> Rows)
 
     /// <summary>The receiver's name for one; null where nobody has said.</summary>
     public string? Find(NameKind kind, string name) =>
-        Rows.FirstOrDefault(r => r.Kind == kind && r.To.Length > 0 && r.From.Equals(name, StringComparison.OrdinalIgnoreCase))?.To;
+        Rows.FirstOrDefault(r =>
+            r.Kind == kind && r.To.Length > 0 && r.From.Equals(name, StringComparison.OrdinalIgnoreCase)
+        )?.To;
 
     /// <summary>The names the receiver has, of one kind.</summary>
     public IReadOnlyList<string> Receivers(NameKind kind) =>
@@ -60,12 +62,16 @@ public sealed record NameTable(IReadOnlyList<NameRow> Rows)
             }
 
             var kind = kinds.First(k => Word(k).Equals(word, StringComparison.OrdinalIgnoreCase));
-            if (from.Length + to.Length == 0) reader.Problem("has neither a received name nor an issued name");
+            if (from.Length + to.Length == 0)
+                reader.Problem("has neither a received name nor an issued name");
             if (from.Length > 0 && !first.TryAdd((kind, from.ToLowerInvariant()), (reader.Number, to)))
             {
                 var (number, said) = first[(kind, from.ToLowerInvariant())];
-                reader.Problem(said == to ? $"says the same as row {number}; remove one"
-                    : $"calls the {Word(kind)} '{from}' '{to}', row {number} calls it '{said}'; keep one");
+                reader.Problem(
+                    said == to
+                        ? $"says the same as row {number}; remove one"
+                        : $"calls the {Word(kind)} '{from}' '{to}', row {number} calls it '{said}'; keep one"
+                );
             }
 
             rows.Add(new NameRow(kind, from, to));

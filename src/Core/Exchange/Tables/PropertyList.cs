@@ -7,16 +7,28 @@ namespace SteadyLintel.Exchange;
 /// <param name="As">The property's name as it goes; empty to keep it.</param>
 /// <param name="Blanks">Whether it goes though it has no value; null as the order says.</param>
 /// <param name="Unit">The unit its number goes in; null for the one it has.</param>
-public sealed record PropertyRow(string Set, string Property, string AsSet, string As, bool? Blanks, PropertyUnit? Unit = null)
+public sealed record PropertyRow(
+    string Set,
+    string Property,
+    string AsSet,
+    string As,
+    bool? Blanks,
+    PropertyUnit? Unit = null
+)
 {
     /// <summary>Whether the row is about a property.</summary>
-    public bool Holds(string set, string property) => System.IO.Enumeration.FileSystemName.MatchesSimpleExpression(Set, set)
+    public bool Holds(string set, string property) =>
+        System.IO.Enumeration.FileSystemName.MatchesSimpleExpression(Set, set)
         && System.IO.Enumeration.FileSystemName.MatchesSimpleExpression(Property, property);
 
     /// <summary>Whether a set and a property can have the names that the row gives.</summary>
     public bool GivesName(string set, string property) =>
         (AsSet.Length > 0 ? AsSet == set : System.IO.Enumeration.FileSystemName.MatchesSimpleExpression(Set, set))
-            && (As.Length > 0 ? As == property : System.IO.Enumeration.FileSystemName.MatchesSimpleExpression(Property, property));
+        && (
+            As.Length > 0
+                ? As == property
+                : System.IO.Enumeration.FileSystemName.MatchesSimpleExpression(Property, property)
+        );
 
     /// <summary>The name of the set as it goes.</summary>
     public string SetName(string set) => AsSet.Length > 0 ? AsSet : set;
@@ -49,18 +61,31 @@ public sealed record PropertyList(IReadOnlyList<PropertyRow> Rows)
         while (reader.Next())
         {
             var (set, property) = (reader["set"], reader["property"]);
-            if (set.Length == 0 || property.Length == 0) reader.Problem("needs a set and a property; * means any");
-            bool pattern = Wildcards.Are(set), open = Wildcards.Are(property);
-            if (open && reader["as"].Length > 0) reader.Problem("gives many properties one name; name them one by one");
+            if (set.Length == 0 || property.Length == 0)
+                reader.Problem("needs a set and a property; * means any");
+            bool pattern = Wildcards.Are(set),
+                open = Wildcards.Are(property);
+            if (open && reader["as"].Length > 0)
+                reader.Problem("gives many properties one name; name them one by one");
             if (!first.TryAdd((set.ToLowerInvariant(), property.ToLowerInvariant()), reader.Number))
-                reader.Problem($"names {set}.{property} again, after row {first[(set.ToLowerInvariant(), property.ToLowerInvariant())]}; keep one");
-            else if (rows.FindIndex(r => Wildcards.Covers(r.Set, set) && Wildcards.Covers(r.Property, property)) is >= 0 and var before)
-                reader.Problem($"never matches: row {numbers[before]} takes {set}.{property} before it; put it above that row, or remove it");
+                reader.Problem(
+                    $"names {set}.{property} again, after row {first[(set.ToLowerInvariant(), property.ToLowerInvariant())]}; keep one"
+                );
+            else if (
+                rows.FindIndex(r => Wildcards.Covers(r.Set, set) && Wildcards.Covers(r.Property, property))
+                is >= 0
+                    and var before
+            )
+                reader.Problem(
+                    $"never matches: row {numbers[before]} takes {set}.{property} before it; put it above that row, or remove it"
+                );
             numbers.Add(reader.Number);
             var row = new PropertyRow(set, property, reader["as set"], reader["as"], Blanks(reader), UnitOf(reader));
             var name = (row.SetName(set).ToLowerInvariant(), row.Name(property).ToLowerInvariant());
             if (!open && !pattern && !names.TryAdd(name, reader.Number))
-                reader.Problem($"calls a property {row.SetName(set)}.{row.Name(property)}, as row {names[name]} does; two would be one");
+                reader.Problem(
+                    $"calls a property {row.SetName(set)}.{row.Name(property)}, as row {names[name]} does; two would be one"
+                );
             rows.Add(row);
         }
 
@@ -69,22 +94,46 @@ public sealed record PropertyList(IReadOnlyList<PropertyRow> Rows)
     }
 
     /// <summary>The list as rows of a file, headings first.</summary>
-    public IEnumerable<IReadOnlyList<object?>> ToRows() => Rows.Select(r => (IReadOnlyList<object?>)[r.Set, r.Property, r.AsSet, r.As,
-        r.Blanks switch { true => "keep", false => "out", _ => "" }, r.Unit?.Symbol ?? ""]).Prepend(Headings);
+    public IEnumerable<IReadOnlyList<object?>> ToRows() =>
+        Rows.Select(r =>
+                (IReadOnlyList<object?>)
+                    [
+                        r.Set,
+                        r.Property,
+                        r.AsSet,
+                        r.As,
+                        r.Blanks switch
+                        {
+                            true => "keep",
+                            false => "out",
+                            _ => "",
+                        },
+                        r.Unit?.Symbol ?? "",
+                    ]
+            )
+            .Prepend(Headings);
 
     private static PropertyUnit? UnitOf(RowReader row)
     {
         string word = row["unit"];
         var unit = PropertyUnit.Find(word);
         if (word.Length > 0 && unit is null)
-            row.Problem($"has the unit '{word}'; {string.Join(", ", PropertyUnit.All.Select(u => u.Symbol))} are known");
+            row.Problem(
+                $"has the unit '{word}'; {string.Join(", ", PropertyUnit.All.Select(u => u.Symbol))} are known"
+            );
         return unit;
     }
 
     private static bool? Blanks(RowReader row)
     {
         string word = row["blanks"].ToLowerInvariant();
-        if (word is not ("" or "keep" or "out")) row.Problem($"has '{word}' for blanks; keep, out or nothing is known");
-        return word switch { "keep" => true, "out" => false, _ => null };
+        if (word is not ("" or "keep" or "out"))
+            row.Problem($"has '{word}' for blanks; keep, out or nothing is known");
+        return word switch
+        {
+            "keep" => true,
+            "out" => false,
+            _ => null,
+        };
     }
 }

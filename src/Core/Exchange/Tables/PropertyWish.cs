@@ -21,7 +21,8 @@ public sealed record PropertyWish(PropertyList List, bool BlanksOut)
     /// <returns>The row that lets it travel, or why it stays.</returns>
     public (PropertyRow? Row, string Reason) Of(string set, string property, bool blank)
     {
-        if (List.Find(set, property) is not { } row) return (null, NotListed);
+        if (List.Find(set, property) is not { } row)
+            return (null, NotListed);
         return blank && !(row.Blanks ?? !BlanksOut) ? (null, Blank) : (row, "");
     }
 }

@@ -7,7 +7,8 @@ internal static class TextEncodings
 {
     // Bytes that Windows-1252 gives to no letter; and those it gives to signs that do not be inside words. Older code pages have letters
     // there: Ä is 8E in code page 850.
-    private const byte FirstSign = 0x80, LastSign = 0x9F;
+    private const byte FirstSign = 0x80,
+        LastSign = 0x9F;
 
     private static readonly byte[] NoLetters = [0x81, 0x8D, 0x8F, 0x90, 0x9D];
 
@@ -16,15 +17,23 @@ internal static class TextEncodings
     /// it.</exception>
     public static string Read(ReadOnlySpan<byte> bytes)
     {
-        if (bytes.StartsWith(Encoding.UTF8.Preamble)) return Strict(Encoding.UTF8, bytes[3..]);
-        if (bytes.StartsWith(Encoding.Unicode.Preamble)) return Strict(Encoding.Unicode, bytes[2..]);
-        if (bytes.StartsWith(Encoding.BigEndianUnicode.Preamble)) return Strict(Encoding.BigEndianUnicode, bytes[2..]);
-        if (HalfZero(bytes, 1)) return Strict(Encoding.Unicode, bytes);
-        if (HalfZero(bytes, 0)) return Strict(Encoding.BigEndianUnicode, bytes);
-        if (System.Text.Unicode.Utf8.IsValid(bytes)) return Encoding.UTF8.GetString(bytes);
+        if (bytes.StartsWith(Encoding.UTF8.Preamble))
+            return Strict(Encoding.UTF8, bytes[3..]);
+        if (bytes.StartsWith(Encoding.Unicode.Preamble))
+            return Strict(Encoding.Unicode, bytes[2..]);
+        if (bytes.StartsWith(Encoding.BigEndianUnicode.Preamble))
+            return Strict(Encoding.BigEndianUnicode, bytes[2..]);
+        if (HalfZero(bytes, 1))
+            return Strict(Encoding.Unicode, bytes);
+        if (HalfZero(bytes, 0))
+            return Strict(Encoding.BigEndianUnicode, bytes);
+        if (System.Text.Unicode.Utf8.IsValid(bytes))
+            return Encoding.UTF8.GetString(bytes);
         for (int i = 0; i < bytes.Length; i++)
-            if (Array.IndexOf(NoLetters, bytes[i]) >= 0 || (bytes[i] is >= FirstSign and <= LastSign && IsLetter(bytes, i - 1)
-                && IsLetter(bytes, i + 1)))
+            if (
+                Array.IndexOf(NoLetters, bytes[i]) >= 0
+                || (bytes[i] is >= FirstSign and <= LastSign && IsLetter(bytes, i - 1) && IsLetter(bytes, i + 1))
+            )
                 throw Doubt(bytes[..i].Count((byte)'\n') + 1);
         return CodePagesEncodingProvider.Instance.GetEncoding(1252)!.GetString(bytes);
     }
@@ -32,10 +41,13 @@ internal static class TextEncodings
     // Latin text in UTF-16 has a zero in every second byte.
     private static bool HalfZero(ReadOnlySpan<byte> bytes, int at)
     {
-        if (bytes.Length < 4 || bytes.Length % 2 != 0) return false;
-        int zeros = 0, looked = Math.Min(bytes.Length, 4096);
+        if (bytes.Length < 4 || bytes.Length % 2 != 0)
+            return false;
+        int zeros = 0,
+            looked = Math.Min(bytes.Length, 4096);
         for (int i = at; i < looked; i += 2)
-            if (bytes[i] == 0) zeros++;
+            if (bytes[i] == 0)
+                zeros++;
         return zeros * 4 > looked;
     }
 
@@ -47,7 +59,9 @@ internal static class TextEncodings
         }
         catch (DecoderFallbackException)
         {
-            throw new OrderException("The file says that its text is Unicode and holds bytes that are not; export the table again as CSV in UTF-8.");
+            throw new OrderException(
+                "The file says that its text is Unicode and holds bytes that are not; export the table again as CSV in UTF-8."
+            );
         }
     }
 
@@ -57,8 +71,11 @@ internal static class TextEncodings
         return encoding;
     }
 
-    private static bool IsLetter(ReadOnlySpan<byte> bytes, int at) => at >= 0 && at < bytes.Length && char.IsAsciiLetter((char)bytes[at]);
+    private static bool IsLetter(ReadOnlySpan<byte> bytes, int at) =>
+        at >= 0 && at < bytes.Length && char.IsAsciiLetter((char)bytes[at]);
 
-    private static OrderException Doubt(int line) => new(
-        $"Line {line} has letters whose encoding is uncertain: neither UTF-8 nor UTF-16, and in Windows-1252 they would be signs inside a word. Export the table again as CSV in UTF-8, or as XLSX.");
+    private static OrderException Doubt(int line) =>
+        new(
+            $"Line {line} has letters whose encoding is uncertain: neither UTF-8 nor UTF-16, and in Windows-1252 they would be signs inside a word. Export the table again as CSV in UTF-8, or as XLSX."
+        );
 }

@@ -14,7 +14,8 @@ internal static class Wildcards
     /// <returns>Never true wrongly; of patterns that both have signs in several places it may be false where it holds.</returns>
     public static bool Covers(string wide, string narrow)
     {
-        if (wide == "*" || wide.Equals(narrow, StringComparison.OrdinalIgnoreCase)) return true;
+        if (wide == "*" || wide.Equals(narrow, StringComparison.OrdinalIgnoreCase))
+            return true;
         // A star in the narrow pattern may be no letter or several, which a question mark in the wide one does not match.
         return FileSystemName.MatchesSimpleExpression(wide, narrow)
             && !(narrow.Contains('*', StringComparison.Ordinal) && wide.Contains('?', StringComparison.Ordinal));

@@ -14,35 +14,59 @@ internal static class Workbook
 
     /// <summary>Reads the first sheet.</summary>
     /// <exception cref="OrderException">It is no workbook, or too large.</exception>
-    public static List<(int Number, IReadOnlyList<string> Cells)> Read(ReadOnlyMemory<byte> bytes, int maxRows, int maxColumns)
+    public static List<(int Number, IReadOnlyList<string> Cells)> Read(
+        ReadOnlyMemory<byte> bytes,
+        int maxRows,
+        int maxColumns
+    )
     {
         try
         {
             CheckSize(bytes);
             using var document = SpreadsheetDocument.Open(new MemoryStream(bytes.ToArray(), false), false);
             var book = document.WorkbookPart ?? throw new OrderException("The file is no workbook.");
-            var sheet = book.Workbook?.Descendants<Sheet>().FirstOrDefault() ?? throw new OrderException("The workbook has no sheet.");
-            string[] shared = [.. book.SharedStringTablePart?.SharedStringTable?.Elements<SharedStringItem>().Select(s =>
-                s.InnerText) ?? []];
+            var sheet = book.Workbook?.Descendants<Sheet>().FirstOrDefault()
+                ?? throw new OrderException("The workbook has no sheet.");
+            string[] shared =
+            [
+                .. book.SharedStringTablePart?.SharedStringTable?.Elements<SharedStringItem>().Select(s => s.InnerText)
+                    ?? [],
+            ];
             var part = (WorksheetPart)book.GetPartById(sheet.Id!.Value!);
             var rows = new List<(int, IReadOnlyList<string>)>();
             using var reader = OpenXmlReader.Create(part);
             while (reader.Read())
             {
-                if (reader.ElementType != typeof(Row) || !reader.IsStartElement) continue;
+                if (reader.ElementType != typeof(Row) || !reader.IsStartElement)
+                    continue;
                 var row = (Row)reader.LoadCurrentElement()!;
-                if (rows.Count > maxRows) throw new OrderException($"The table has more than {maxRows} rows; split it.");
+                if (rows.Count > maxRows)
+                    throw new OrderException($"The table has more than {maxRows} rows; split it.");
                 rows.Add(((int)(row.RowIndex?.Value ?? (uint)rows.Count + 1), Cells(row, shared, maxColumns)));
             }
 
             return rows;
         }
-        catch (Exception e) when (e is InvalidDataException or OpenXmlPackageException or FormatException or System.Xml.XmlException
-            or InvalidCastException or ArgumentException or KeyNotFoundException or FileFormatException or InvalidOperationException
-            or NotSupportedException or NullReferenceException or IOException)
+        catch (Exception e)
+            when (e
+                    is InvalidDataException
+                        or OpenXmlPackageException
+                        or FormatException
+                        or System.Xml.XmlException
+                        or InvalidCastException
+                        or ArgumentException
+                        or KeyNotFoundException
+                        or FileFormatException
+                        or InvalidOperationException
+                        or NotSupportedException
+                        or NullReferenceException
+                        or IOException
+            )
         {
             // The package's reader stumbles over parts that a damaged package lacks.
-            throw new OrderException("The file begins like a workbook and cannot be read as one; export the table again as XLSX or CSV.");
+            throw new OrderException(
+                "The file begins like a workbook and cannot be read as one; export the table again as XLSX or CSV."
+            );
         }
     }
 
@@ -52,20 +76,32 @@ internal static class Workbook
         using var stream = new MemoryStream();
         using (var document = SpreadsheetDocument.Create(stream, SpreadsheetDocumentType.Workbook))
         {
-            var book = document.AddNewPart<WorkbookPart>("application/vnd.openxmlformats-officedocument.spreadsheetml.sheet.main+xml", "rId1");
+            var book = document.AddNewPart<WorkbookPart>(
+                "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet.main+xml",
+                "rId1"
+            );
             var part = book.AddNewPart<WorksheetPart>("rId1");
             using (var writer = OpenXmlWriter.Create(part))
             {
                 writer.WriteStartElement(new Worksheet());
                 writer.WriteStartElement(new SheetData());
                 uint number = 0;
-                foreach (var row in rows) WriteRow(writer, row, ++number);
+                foreach (var row in rows)
+                    WriteRow(writer, row, ++number);
                 writer.WriteEndElement();
                 writer.WriteEndElement();
             }
 
             book.Workbook = new DocumentFormat.OpenXml.Spreadsheet.Workbook(
-                new Sheets(new Sheet { Id = "rId1", SheetId = 1, Name = SheetName(sheet) }));
+                new Sheets(
+                    new Sheet
+                    {
+                        Id = "rId1",
+                        SheetId = 1,
+                        Name = SheetName(sheet),
+                    }
+                )
+            );
         }
 
         return Timeless(stream.ToArray());
@@ -76,7 +112,8 @@ internal static class Workbook
         writer.WriteStartElement(new Row { RowIndex = number });
         for (int c = 0; c < row.Count; c++)
         {
-            if (row[c] is null or "") continue;
+            if (row[c] is null or "")
+                continue;
             var cell = new Cell { CellReference = Column(c) + number.ToString(CultureInfo.InvariantCulture) };
             switch (row[c])
             {
@@ -89,8 +126,9 @@ internal static class Workbook
                     break;
                 default:
                     cell.DataType = CellValues.InlineString;
-                    cell.InlineString = new InlineString(new Text(Printable(TableFile.Text(row[c])))
-                    { Space = SpaceProcessingModeValues.Preserve });
+                    cell.InlineString = new InlineString(
+                        new Text(Printable(TableFile.Text(row[c]))) { Space = SpaceProcessingModeValues.Preserve }
+                    );
                     break;
             }
 
@@ -106,8 +144,10 @@ internal static class Workbook
         foreach (var cell in row.Elements<Cell>())
         {
             int column = cell.CellReference?.Value is { } reference ? Column(reference) : cells.Count;
-            if (column < 0 || column >= maxColumns) throw new OrderException($"Row {row.RowIndex} has more than {maxColumns} columns.");
-            while (cells.Count <= column) cells.Add("");
+            if (column < 0 || column >= maxColumns)
+                throw new OrderException($"Row {row.RowIndex} has more than {maxColumns} columns.");
+            while (cells.Count <= column)
+                cells.Add("");
             cells[column] = Value(cell, shared);
         }
 
@@ -117,11 +157,19 @@ internal static class Workbook
     private static string Value(Cell cell, string[] shared)
     {
         string raw = cell.CellValue?.InnerText ?? "";
-        if (cell.DataType is null) return raw;
+        if (cell.DataType is null)
+            return raw;
         if (cell.DataType.Value == CellValues.SharedString)
-            return int.TryParse(raw, NumberStyles.None, CultureInfo.InvariantCulture, out int n) && n < shared.Length ? shared[n] : "";
-        if (cell.DataType.Value == CellValues.InlineString) return cell.InlineString?.InnerText ?? "";
-        return cell.DataType.Value == CellValues.Boolean ? raw == "1" ? "True" : "False" : raw;
+            return int.TryParse(raw, NumberStyles.None, CultureInfo.InvariantCulture, out int n) && n < shared.Length
+                ? shared[n]
+                : "";
+        if (cell.DataType.Value == CellValues.InlineString)
+            return cell.InlineString?.InnerText ?? "";
+        return cell.DataType.Value == CellValues.Boolean
+            ? raw == "1"
+                ? "True"
+                : "False"
+            : raw;
     }
 
     // Columns count A … Z, AA …
@@ -136,7 +184,8 @@ internal static class Workbook
     private static string Column(int number)
     {
         string name = "";
-        for (int n = number + 1; n > 0; n = (n - 1) / 26) name = (char)('A' + ((n - 1) % 26)) + name;
+        for (int n = number + 1; n > 0; n = (n - 1) / 26)
+            name = (char)('A' + ((n - 1) % 26)) + name;
         return name;
     }
 
@@ -148,7 +197,8 @@ internal static class Workbook
     }
 
     // What XML cannot hold is left out.
-    private static string Printable(string text) => string.Concat(text.Where(c => c is '\t' or '\n' or '\r' || (c >= ' ' && c < 0xFFFE)));
+    private static string Printable(string text) =>
+        string.Concat(text.Where(c => c is '\t' or '\n' or '\r' || (c >= ' ' && c < 0xFFFE)));
 
     private static void CheckSize(ReadOnlyMemory<byte> bytes)
     {

@@ -8,7 +8,8 @@ namespace SteadyLintel.Exchange;
 internal static class Bodies
 {
     /// <summary>The reason of the ledger for elements whose bodies cannot be solids.</summary>
-    public const string NotSolid = "bodies whose surface is open or touches itself along an edge went as meshes, not as solids";
+    public const string NotSolid =
+        "bodies whose surface is open or touches itself along an edge went as meshes, not as solids";
 
     // A face of a polyface names its corners in sixteen bits.
     private const int MostCorners = 32_000;
@@ -26,10 +27,11 @@ internal static class Bodies
     /// <param name="version">The version: bodies are text up to 2010, binary from then on.</param>
     public static Entity? Solid(Mesh mesh, double scale, CadVersion version)
     {
-        if (Polyhedron.Of(mesh) is not { } body || body.Problem() is not null || !CanBeFilled(body)) return null;
-        return version <= ModelerEntity.LastText ? new ModelerEntity("3DSOLID") { Acis = AcisWriter.Text(body, scale) } : new ModelerEntity(
-            "3DSOLID")
-        { Binary = AcisWriter.Binary(body, scale) };
+        if (Polyhedron.Of(mesh) is not { } body || body.Problem() is not null || !CanBeFilled(body))
+            return null;
+        return version <= ModelerEntity.LastText
+            ? new ModelerEntity("3DSOLID") { Acis = AcisWriter.Text(body, scale) }
+            : new ModelerEntity("3DSOLID") { Binary = AcisWriter.Binary(body, scale) };
     }
 
     // Whoever shows a face with holes cuts it into triangles; a face that cannot be cut is better written as the triangles it came as.
@@ -38,7 +40,8 @@ internal static class Bodies
         try
         {
             var triangles = new List<int>();
-            foreach (var face in body.Faces.Where(f => f.Loops.Count > 1)) FaceTriangles.Add([.. face.Loops], body.Points, triangles);
+            foreach (var face in body.Faces.Where(f => f.Loops.Count > 1))
+                FaceTriangles.Add([.. face.Loops], body.Points, triangles);
             return true;
         }
         catch (ShapeException)
@@ -58,7 +61,7 @@ internal static class Bodies
 
     private static IEnumerable<Polyline> AsPolyfaces(Mesh mesh, double scale)
     {
-        for (int from = 0; from < mesh.Triangles.Length;)
+        for (int from = 0; from < mesh.Triangles.Length; )
         {
             var corners = new Dictionary<int, int>();
             var points = new List<Vertex>();
@@ -66,7 +69,8 @@ internal static class Bodies
             for (; from < mesh.Triangles.Length && points.Count < MostCorners; from += 3)
             {
                 var face = new Vertex(PolylineKind.Polyface, true);
-                for (int k = 0; k < 3; k++) face.Corners[k] = Corner(mesh.Triangles[from + k]);
+                for (int k = 0; k < 3; k++)
+                    face.Corners[k] = Corner(mesh.Triangles[from + k]);
                 faces.Add(face);
             }
 
@@ -77,7 +81,8 @@ internal static class Bodies
 
             int Corner(int point)
             {
-                if (corners.TryGetValue(point, out int known)) return known;
+                if (corners.TryGetValue(point, out int known))
+                    return known;
                 points.Add(new Vertex(PolylineKind.Polyface) { Location = mesh.Points[point] * scale });
                 return corners[point] = points.Count;
             }

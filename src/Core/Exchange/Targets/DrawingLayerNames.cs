@@ -24,8 +24,10 @@ internal sealed class DrawingLayerNames
                     _rows[(s, element.Number)] = row;
         foreach (string name in plan.Sources.SelectMany(s => s.Snapshot.Elements).Select(Source).Distinct())
         {
-            string clean = LayerNames.Clean(name), unique = clean.Length > Longest ? clean[..Longest] : clean;
-            for (int n = 2; !used.Add(unique); n++) unique = $"{(clean.Length > Longest - 5 ? clean[..(Longest - 5)] : clean)}-{n}";
+            string clean = LayerNames.Clean(name),
+                unique = clean.Length > Longest ? clean[..Longest] : clean;
+            for (int n = 2; !used.Add(unique); n++)
+                unique = $"{(clean.Length > Longest - 5 ? clean[..(Longest - 5)] : clean)}-{n}";
             _names[name] = unique;
         }
     }
@@ -37,12 +39,18 @@ internal sealed class DrawingLayerNames
     /// <param name="source">The source's place in the order.</param>
     /// <param name="element">The element.</param>
     /// <param name="suffix">What a plan adds: <c>_CUT</c>, <c>_BELOW</c>, <c>_ABOVE</c>; empty for bodies.</param>
-    public string Of(int source, ModelElement element, string suffix) => (Row(source, element)?.Layer ?? _names[Source(element)]) + suffix;
+    public string Of(int source, ModelElement element, string suffix) =>
+        (Row(source, element)?.Layer ?? _names[Source(element)]) + suffix;
 
     /// <summary>The rule that gave an element another layer than its own; null where it kept it.</summary>
-    public string? ChangeOf(int source, ModelElement element) => Row(source, element) is { } row
-        ? row.Layer == Source(element) ? null : "layer by the layer table"
-        : _names[Source(element)] == Source(element) ? null : "name made fit for a drawing";
+    public string? ChangeOf(int source, ModelElement element) =>
+        Row(source, element) is { } row
+            ? row.Layer == Source(element)
+                ? null
+                : "layer by the layer table"
+            : _names[Source(element)] == Source(element)
+                ? null
+                : "name made fit for a drawing";
 
     // The first layer; an element on none has its class for one.
     private static string Source(ModelElement element) => element.Layers.Count > 0 ? element.Layers[0] : element.Class;

@@ -77,7 +77,8 @@ internal sealed class DrawnElement(string globalId, string type, string storey)
 
             if (!elements.TryGetValue((origin, number), out var element))
                 elements[(origin, number)] = element = new DrawnElement(id, type, storey);
-            if (element.GlobalId != id || element.Class != type || element.Storey != storey) element.IsMixed = true;
+            if (element.GlobalId != id || element.Class != type || element.Storey != storey)
+                element.IsMixed = true;
             if (ElementBlock.Of(drawing, entity) is not { } block)
             {
                 element.Add(drawing, entity, meshes, metres, DrawnProperties.Of(drawing, entity));
@@ -98,22 +99,38 @@ internal sealed class DrawnElement(string globalId, string type, string storey)
 
     /// <summary>Measures bodies together.</summary>
     public static MassProperties Measure(List<Mesh> bodies) =>
-        new Shape(Frame.Identity, [.. bodies.Select(b => new ShapePart(b, Frame.Identity, Colour.Default, -1))], []).Measure();
+        new Shape(
+            Frame.Identity,
+            [.. bodies.Select(b => new ShapePart(b, Frame.Identity, Colour.Default, -1))],
+            []
+        ).Measure();
 
-    private void Add(Drawing drawing, Entity entity, BodyMeshes meshes, double metres, IReadOnlyList<(string Key,
-        object? Value)> properties)
+    private void Add(
+        Drawing drawing,
+        Entity entity,
+        BodyMeshes meshes,
+        double metres,
+        IReadOnlyList<(string Key, object? Value)> properties
+    )
     {
-        if (!_any) (_any, Properties) = (true, properties);
-        else if (Properties?.SequenceEqual(properties) == false) Properties = null;
+        if (!_any)
+            (_any, Properties) = (true, properties);
+        else if (Properties?.SequenceEqual(properties) == false)
+            Properties = null;
         Layers.Add(drawing.LayerName(entity.Layer));
-        if (entity.Colour != CadColour.ByLayer) Colours.Add(entity.Colour.Rgb ?? entity.Colour.Index);
+        if (entity.Colour != CadColour.ByLayer)
+            Colours.Add(entity.Colour.Rgb ?? entity.Colour.Index);
         // Readers without true colours go by the number, which must be that of the nearest.
-        if (entity.Colour.Rgb is { } rgb && CadColour.True(rgb).Index != entity.Colour.Index) Colours.Add(-1);
-        if (entity.HasExtras && entity.Extras.Transparency != 0) Transparencies.Add(entity.Extras.Transparency & 0xFF);
+        if (entity.Colour.Rgb is { } rgb && CadColour.True(rgb).Index != entity.Colour.Index)
+            Colours.Add(-1);
+        if (entity.HasExtras && entity.Extras.Transparency != 0)
+            Transparencies.Add(entity.Extras.Transparency & 0xFF);
         var bodies = meshes.Of(entity);
         Bodies.AddRange(bodies);
-        if (bodies.Count > 0) IsSolid &= meshes.IsSolid(entity);
-        if (entity is Text text) Texts.Add(text.Value);
+        if (bodies.Count > 0)
+            IsSolid &= meshes.IsSolid(entity);
+        if (entity is Text text)
+            Texts.Add(text.Value);
         if (entity is Line line)
         {
             Length += (line.End - line.Start).Length * metres;
@@ -127,23 +144,29 @@ internal sealed class DrawnElement(string globalId, string type, string storey)
             Reach(metres, circle.Centre.XY - r, circle.Centre.XY + r);
         }
 
-        if (entity is Hatch hatch) AddHatch(hatch, metres);
-        if (entity is not LightPolyline outline) return;
+        if (entity is Hatch hatch)
+            AddHatch(hatch, metres);
+        if (entity is not LightPolyline outline)
+            return;
         var points = outline.Vertices.ConvertAll(v => v.Point);
         Reach(metres, [.. points]);
-        if (outline.Closed && points.Count > 0) points.Add(points[0]);
-        for (int i = 1; i < points.Count; i++) Length += (points[i] - points[i - 1]).Length * metres;
+        if (outline.Closed && points.Count > 0)
+            points.Add(points[0]);
+        for (int i = 1; i < points.Count; i++)
+            Length += (points[i] - points[i - 1]).Length * metres;
     }
 
     private void Reach(double metres, params ReadOnlySpan<Vec2> points)
     {
-        foreach (var p in points) Lines = Lines.Add(new Vec3(p.X, p.Y, 0) * metres);
+        foreach (var p in points)
+            Lines = Lines.Add(new Vec3(p.X, p.Y, 0) * metres);
     }
 
     private void AddHatch(Hatch hatch, double metres)
     {
         // Alternate areas are filled: holes run the other way round.
-        HatchedArea += Math.Abs(hatch.Paths.Sum(p => Region.SignedArea([.. p.Vertices.Select(v => v.Point)]))) * metres * metres;
+        HatchedArea +=
+            Math.Abs(hatch.Paths.Sum(p => Region.SignedArea([.. p.Vertices.Select(v => v.Point)]))) * metres * metres;
         Patterns.Add(hatch.Pattern);
         Reach(metres, [.. hatch.Paths.SelectMany(p => p.Vertices).Select(v => v.Point)]);
     }

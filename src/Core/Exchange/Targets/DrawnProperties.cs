@@ -20,13 +20,15 @@ internal static class DrawnProperties
     private const int MaxBytes = 14_000;
 
     private const int Brace = 1002;
-    private const string Open = "{", Close = "}";
+    private const string Open = "{",
+        Close = "}";
 
     /// <summary>Puts properties on an entity.</summary>
     public static void Put(Drawing drawing, Entity entity, IReadOnlyList<OutgoingProperty> properties)
     {
         var groups = Fitting(properties).SelectMany(Groups).ToList();
-        if (groups.Count > 0) entity.Extras.Data.Add(new ExtendedData(drawing.AddApplication(Application).Handle, groups));
+        if (groups.Count > 0)
+            entity.Extras.Data.Add(new ExtendedData(drawing.AddApplication(Application).Handle, groups));
     }
 
     /// <summary>The properties that an entity holds: those with a name that fits, as long as there is room for each.</summary>
@@ -36,9 +38,11 @@ internal static class DrawnProperties
         int bytes = 0;
         foreach (var property in properties)
         {
-            if (!ElementData.Fits(property.Key)) continue;
+            if (!ElementData.Fits(property.Key))
+                continue;
             int size = Groups(property).Sum(Bytes);
-            if (bytes + size > MaxBytes) continue;
+            if (bytes + size > MaxBytes)
+                continue;
             bytes += size;
             fitting.Add(property);
         }
@@ -49,19 +53,23 @@ internal static class DrawnProperties
     /// <summary>The properties of an entity, as names and values; none when it has none of ours.</summary>
     public static IReadOnlyList<(string Key, object? Value)> Of(Drawing drawing, Entity entity)
     {
-        if (!entity.HasExtras || drawing.Applications[Application] is not { } own) return [];
-        if (entity.Extras.Data.Find(d => d.Application == own.Handle) is not { } data) return [];
+        if (!entity.HasExtras || drawing.Applications[Application] is not { } own)
+            return [];
+        if (entity.Extras.Data.Find(d => d.Application == own.Handle) is not { } data)
+            return [];
         var list = new List<(string, object?)>();
         var groups = data.Groups;
         for (int n = 0; n + 1 < groups.Count; n += 2)
         {
             string key = Caret.Decode(groups[n].Text);
-            if (groups[n + 1] is not { Code: Brace, Text: Open }) list.Add((key, ValueOf(groups[n + 1])));
+            if (groups[n + 1] is not { Code: Brace, Text: Open })
+                list.Add((key, ValueOf(groups[n + 1])));
             else
             {
                 var whole = new System.Text.StringBuilder();
                 int at = n + 2;
-                for (; at < groups.Count && groups[at].Code != Brace; at++) whole.Append(groups[at].Text);
+                for (; at < groups.Count && groups[at].Code != Brace; at++)
+                    whole.Append(groups[at].Text);
                 list.Add((key, Caret.Decode(whole.ToString())));
                 n = at - 1;
             }
@@ -73,12 +81,13 @@ internal static class DrawnProperties
     /// <summary>A value as it is read again; an empty text has no value.</summary>
     public static object? Held(object? value) => value is "" ? null : value;
 
-    private static object? ValueOf(CadGroup group) => group.Code switch
-    {
-        1070 => Convert.ToInt64(group.Value, CultureInfo.InvariantCulture) != 0,
-        1040 => group.Value,
-        _ => group.Text is { Length: > 0 } text ? Caret.Decode(text) : null,
-    };
+    private static object? ValueOf(CadGroup group) =>
+        group.Code switch
+        {
+            1070 => Convert.ToInt64(group.Value, CultureInfo.InvariantCulture) != 0,
+            1040 => group.Value,
+            _ => group.Text is { Length: > 0 } text ? Caret.Decode(text) : null,
+        };
 
     private static List<CadGroup> Groups(OutgoingProperty property)
     {
@@ -104,6 +113,6 @@ internal static class DrawnProperties
         return groups;
     }
 
-    private static int Bytes(CadGroup group) => group.Code is 1000 or Brace ? 4
-        + (2 * System.Text.Encoding.UTF8.GetByteCount(group.Text)) : 10;
+    private static int Bytes(CadGroup group) =>
+        group.Code is 1000 or Brace ? 4 + (2 * System.Text.Encoding.UTF8.GetByteCount(group.Text)) : 10;
 }

@@ -18,8 +18,10 @@ internal static class ElementBlock
     /// <summary>The block of an element; GlobalIds differ in the case of letters, which names of blocks do not.</summary>
     public static BlockRecord Add(Drawing drawing, string globalId)
     {
-        string name = Prefix + LayerNames.Clean(globalId), free = name;
-        for (int n = 2; drawing.Blocks[free] is not null; n++) free = $"{name}-{n.ToString(CultureInfo.InvariantCulture)}";
+        string name = Prefix + LayerNames.Clean(globalId),
+            free = name;
+        for (int n = 2; drawing.Blocks[free] is not null; n++)
+            free = $"{name}-{n.ToString(CultureInfo.InvariantCulture)}";
         return drawing.AddBlock(free);
     }
 
@@ -30,23 +32,39 @@ internal static class ElementBlock
     /// <param name="properties">Its properties.</param>
     /// <param name="at">Where the attributes are, drawing units.</param>
     /// <param name="paper">Drawing units in a millimetre of paper.</param>
-    public static Insert Insert(Drawing drawing, BlockRecord block, ModelElement element, IReadOnlyList<OutgoingProperty> properties,
+    public static Insert Insert(
+        Drawing drawing,
+        BlockRecord block,
+        ModelElement element,
+        IReadOnlyList<OutgoingProperty> properties,
         Vec3 at,
-        double paper)
+        double paper
+    )
     {
         var insert = new Insert { Block = block.Handle };
         foreach (var (tag, value) in Values(element, properties))
         {
-            drawing.Add(new AttributeDefinition { Tag = tag, Prompt = tag, Flags = Invisible, Height = 2.5 * paper, Insertion = at },
-                block);
-            insert.Attributes.Add(new AttributeEntity
-            {
-                Tag = tag,
-                Value = value,
-                Flags = Invisible,
-                Height = 2.5 * paper,
-                Insertion = at
-            });
+            drawing.Add(
+                new AttributeDefinition
+                {
+                    Tag = tag,
+                    Prompt = tag,
+                    Flags = Invisible,
+                    Height = 2.5 * paper,
+                    Insertion = at,
+                },
+                block
+            );
+            insert.Attributes.Add(
+                new AttributeEntity
+                {
+                    Tag = tag,
+                    Value = value,
+                    Flags = Invisible,
+                    Height = 2.5 * paper,
+                    Insertion = at,
+                }
+            );
         }
 
         return insert;
@@ -61,38 +79,53 @@ internal static class ElementBlock
     private const int Invisible = 1;
 
     /// <summary>The block that an insert shows an element by; null where it is none of these.</summary>
-    public static BlockRecord? Of(Drawing drawing, Entity entity) => entity is Insert insert && drawing.Blocks[insert.Block] is { } block
-        && block.Name.StartsWith(Prefix, StringComparison.Ordinal) ? block : null;
+    public static BlockRecord? Of(Drawing drawing, Entity entity) =>
+        entity is Insert insert
+        && drawing.Blocks[insert.Block] is { } block
+        && block.Name.StartsWith(Prefix, StringComparison.Ordinal)
+            ? block
+            : null;
 
     /// <summary>Whether an insert shows its block where and as large as it is.</summary>
-    public static bool IsPlain(Insert insert) => insert.Location.Length < 1e-9 && (insert.Scale - new Vec3(1, 1, 1)).Length < 1e-9
-        && insert.Rotation == 0 && !insert.IsArray && (insert.Normal - Vec3.AxisZ).Length < 1e-9;
+    public static bool IsPlain(Insert insert) =>
+        insert.Location.Length < 1e-9
+        && (insert.Scale - new Vec3(1, 1, 1)).Length < 1e-9
+        && insert.Rotation == 0
+        && !insert.IsArray
+        && (insert.Normal - Vec3.AxisZ).Length < 1e-9;
 
     /// <summary>The attributes of an element: tags and texts.</summary>
-    public static IReadOnlyList<(string Tag, string Value)> Values(ModelElement element, IReadOnlyList<OutgoingProperty> properties)
+    public static IReadOnlyList<(string Tag, string Value)> Values(
+        ModelElement element,
+        IReadOnlyList<OutgoingProperty> properties
+    )
     {
         var used = new HashSet<string>(StringComparer.OrdinalIgnoreCase);
         var values = new List<(string, string)>();
         void Put(string name, string value)
         {
-            string tag = string.Concat(name.Select(c => char.IsWhiteSpace(c) || char.IsControl(c)
-                ? '_' : c)).ToUpperInvariant(), free = ElementData.Short(tag);
-            for (int n = 2; !used.Add(free); n++) free = $"{tag[..Math.Min(tag.Length, LongestTag - 5)]}-{n.ToString(CultureInfo.InvariantCulture)}";
+            string tag = string.Concat(name.Select(c => char.IsWhiteSpace(c) || char.IsControl(c) ? '_' : c))
+                    .ToUpperInvariant(),
+                free = ElementData.Short(tag);
+            for (int n = 2; !used.Add(free); n++)
+                free = $"{tag[..Math.Min(tag.Length, LongestTag - 5)]}-{n.ToString(CultureInfo.InvariantCulture)}";
             values.Add((free, ElementData.Short(string.Concat(value.Select(c => char.IsControl(c) ? ' ' : c)))));
         }
 
         Put("GlobalId", element.GlobalId);
         Put("Class", element.Class);
         Put("Name", element.Name);
-        foreach (var property in properties) Put(property.Key, Text(property.Value));
+        foreach (var property in properties)
+            Put(property.Key, Text(property.Value));
         return values;
     }
 
-    private static string Text(object? value) => value switch
-    {
-        double real => real.ToString("R", CultureInfo.InvariantCulture),
-        bool truth => truth ? "true" : "false",
-        string text => text,
-        _ => "",
-    };
+    private static string Text(object? value) =>
+        value switch
+        {
+            double real => real.ToString("R", CultureInfo.InvariantCulture),
+            bool truth => truth ? "true" : "false",
+            string text => text,
+            _ => "",
+        };
 }

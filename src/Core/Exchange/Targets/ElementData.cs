@@ -16,15 +16,21 @@ internal static class ElementData
 
     /// <summary>Puts strings on an entity.</summary>
     public static void Put(Drawing drawing, Entity entity, IEnumerable<string> texts) =>
-        entity.Extras.Data.Add(new ExtendedData(drawing.AddApplication(Application).Handle,
-            [.. texts.Select(t => new CadGroup(1000, Short(Caret.Encode(t))))]));
+        entity.Extras.Data.Add(
+            new ExtendedData(
+                drawing.AddApplication(Application).Handle,
+                [.. texts.Select(t => new CadGroup(1000, Short(Caret.Encode(t))))]
+            )
+        );
 
     /// <summary>The strings of an entity; none when it has none of ours.</summary>
     public static IReadOnlyList<string> Of(Drawing drawing, Entity entity)
     {
-        if (!entity.HasExtras || drawing.Applications[Application] is not { } own) return [];
+        if (!entity.HasExtras || drawing.Applications[Application] is not { } own)
+            return [];
         return entity.Extras.Data.Find(d => d.Application == own.Handle) is { } data
-            ? [.. data.Groups.Where(g => g.Code == 1000).Select(g => Caret.Decode(g.Text))] : [];
+            ? [.. data.Groups.Where(g => g.Code == 1000).Select(g => Caret.Decode(g.Text))]
+            : [];
     }
 
     /// <summary>Whether a string of extended data can hold a text whole.</summary>
@@ -40,7 +46,8 @@ internal static class ElementData
         {
             string piece = Short(text);
             // A pair of surrogates is one letter, a caret and what follows it one sign.
-            if (piece.Length < text.Length && (char.IsHighSurrogate(piece[^1]) || Caret.EndsOpen(piece))) piece = piece[..^1];
+            if (piece.Length < text.Length && (char.IsHighSurrogate(piece[^1]) || Caret.EndsOpen(piece)))
+                piece = piece[..^1];
             yield return piece;
             text = text[piece.Length..];
         }
@@ -49,8 +56,10 @@ internal static class ElementData
     /// <summary>A text as long as extended data can hold it.</summary>
     public static string Short(string text)
     {
-        int bytes = 0, end = 0;
-        for (; end < text.Length && bytes + Bytes(text[end]) <= Longest; end++) bytes += Bytes(text[end]);
+        int bytes = 0,
+            end = 0;
+        for (; end < text.Length && bytes + Bytes(text[end]) <= Longest; end++)
+            bytes += Bytes(text[end]);
         return text[..end];
     }
 

@@ -20,33 +20,75 @@ internal sealed class OutgoingProperties(HandoverPlan plan)
         var snapshot = plan.Sources[source].Snapshot;
         var list = new List<OutgoingProperty>();
         foreach (var set in snapshot.PropertySets(element))
-            foreach (var property in set.Properties)
-                if (_wish.Of(set.Name, property.Name, property.Value.Length == 0).Row is { } row)
-                    list.Add(Scaled(row, new OutgoingProperty(row.SetName(set.Name), row.Name(property.Name), Value(property),
-                        property.Unit), property, snapshot));
+        foreach (var property in set.Properties)
+            if (_wish.Of(set.Name, property.Name, property.Value.Length == 0).Row is { } row)
+                list.Add(
+                    Scaled(
+                        row,
+                        new OutgoingProperty(
+                            row.SetName(set.Name),
+                            row.Name(property.Name),
+                            Value(property),
+                            property.Unit
+                        ),
+                        property,
+                        snapshot
+                    )
+                );
         if (plan.Order.Computed && shape is { Parts.Count: > 0 })
-            list.AddRange(ComputedQuantities.Of(snapshot, element, shape, _densities[source])
-                .Select(q => new OutgoingProperty(ComputedQuantities.Set, q.Name, q.Value, Units[(int)q.Kind])));
+            list.AddRange(
+                ComputedQuantities
+                    .Of(snapshot, element, shape, _densities[source])
+                    .Select(q => new OutgoingProperty(ComputedQuantities.Set, q.Name, q.Value, Units[(int)q.Kind]))
+            );
         // A type's property that the element has itself is said once, as the element says it.
         return [.. list.DistinctBy(p => p.Key, StringComparer.OrdinalIgnoreCase)];
     }
 
     // In the unit that the list gives; else lengths go in the order's unit, as the shapes beside them do.
-    private OutgoingProperty Scaled(PropertyRow row, OutgoingProperty goes, Property property, ModelSnapshot snapshot) =>
-        row.Unit is { } given && goes.Value is double number && MeasureKinds.UnitKind(property.Measure) == given.Kind
-            && (property.OwnUnit >= 0 ? snapshot.Units.Factor(property.OwnUnit) : snapshot.Units.Assigned(given.Kind)) is var size
-            && double.IsFinite(size) ? goes with { Value = given.Convert(number, size), Unit = given.Symbol }
-        : plan.Order.Unit is { } unit && goes.Value is double length && MeasureKinds.IsLength(property.Measure)
-            && property.Unit == snapshot.Units.Symbol(snapshot.Units.LengthUnit)
-            ? goes with { Value = length * snapshot.Units.Metres / unit.Metres, Unit = unit.Code } : goes;
+    private OutgoingProperty Scaled(
+        PropertyRow row,
+        OutgoingProperty goes,
+        Property property,
+        ModelSnapshot snapshot
+    ) =>
+        row.Unit is { } given
+        && goes.Value is double number
+        && MeasureKinds.UnitKind(property.Measure) == given.Kind
+        && (property.OwnUnit >= 0 ? snapshot.Units.Factor(property.OwnUnit) : snapshot.Units.Assigned(given.Kind))
+            is var size
+        && double.IsFinite(size)
+            ? goes with
+            {
+                Value = given.Convert(number, size),
+                Unit = given.Symbol,
+            }
+        : plan.Order.Unit is { } unit
+        && goes.Value is double length
+        && MeasureKinds.IsLength(property.Measure)
+        && property.Unit == snapshot.Units.Symbol(snapshot.Units.LengthUnit)
+            ? goes with
+            {
+                Value = length * snapshot.Units.Metres / unit.Metres,
+                Unit = unit.Code,
+            }
+        : goes;
 
     private static object? Value(Property property)
     {
-        if (property.Value.Length == 0) return null;
-        if (property.Measure is "IFCBOOLEAN" or "IFCLOGICAL" && property.Value is "True" or "False") return property.Value == "True";
-        bool number = property.Measure is "IFCREAL" or "IFCINTEGER" || property.Measure.EndsWith("MEASURE", StringComparison.Ordinal)
+        if (property.Value.Length == 0)
+            return null;
+        if (property.Measure is "IFCBOOLEAN" or "IFCLOGICAL" && property.Value is "True" or "False")
+            return property.Value == "True";
+        bool number =
+            property.Measure is "IFCREAL" or "IFCINTEGER"
+            || property.Measure.EndsWith("MEASURE", StringComparison.Ordinal)
             || property.Measure is "IFCPOSITIVEINTEGER";
-        return number && double.TryParse(property.Value, NumberStyles.Float, CultureInfo.InvariantCulture, out double value)
-            && double.IsFinite(value) ? value : property.Value;
+        return
+            number
+            && double.TryParse(property.Value, NumberStyles.Float, CultureInfo.InvariantCulture, out double value)
+            && double.IsFinite(value)
+            ? value
+            : property.Value;
     }
 }

@@ -20,9 +20,11 @@ internal sealed class RepeatedShapes(Drawing drawing, LengthUnit unit, Func<Mesh
     /// <returns>False when it has to be put as it is: it is not shared, or no insert can place it so.</returns>
     public bool Take(int source, ShapePart part, Frame world, Action<Entity> put)
     {
-        if (part.Shared < 0 || Placed(world) is null) return false;
+        if (part.Shared < 0 || Placed(world) is null)
+            return false;
         var key = (source, part.Shared, part.Colour);
-        if (!_uses.TryGetValue(key, out var use)) _uses[key] = new Use(part.Mesh, world, put);
+        if (!_uses.TryGetValue(key, out var use))
+            _uses[key] = new Use(part.Mesh, world, put);
         else
         {
             if (use.Block is null)
@@ -41,15 +43,19 @@ internal sealed class RepeatedShapes(Drawing drawing, LengthUnit unit, Func<Mesh
     public void Finish()
     {
         foreach (var use in _uses.Values.Where(u => u.Block is null))
-            foreach (var body in bodies(use.Mesh.Map(use.World))) use.Put(body);
+        foreach (var body in bodies(use.Mesh.Map(use.World)))
+            use.Put(body);
         _uses.Clear();
     }
 
     // On layer 0 and in the block's colour, so that every insert shows it in its own.
     private BlockRecord Block(int source, ShapePart part)
     {
-        var block = drawing.AddBlock(FormattableString.Invariant(
-            $"SHAPE-{source + 1}-{part.Shared}-{part.Colour.R:X2}{part.Colour.G:X2}{part.Colour.B:X2}{part.Colour.A:X2}"));
+        var block = drawing.AddBlock(
+            FormattableString.Invariant(
+                $"SHAPE-{source + 1}-{part.Shared}-{part.Colour.R:X2}{part.Colour.G:X2}{part.Colour.B:X2}{part.Colour.A:X2}"
+            )
+        );
         foreach (var body in bodies(part.Mesh))
         {
             body.Colour = CadColour.ByBlock;
@@ -70,8 +76,12 @@ internal sealed class RepeatedShapes(Drawing drawing, LengthUnit unit, Func<Mesh
     private Insert? Placed(Frame world)
     {
         (double x, double y, double z) = (world.X.Length, world.Y.Length, world.Z.Length);
-        if (Math.Abs(world.X.Dot(world.Y)) + Math.Abs(world.Y.Dot(world.Z)) + Math.Abs(world.Z.Dot(world.X)) > 1e-9 * x * y * z
-            || x * y * z < 1e-12) return null;
+        if (
+            Math.Abs(world.X.Dot(world.Y)) + Math.Abs(world.Y.Dot(world.Z)) + Math.Abs(world.Z.Dot(world.X))
+                > 1e-9 * x * y * z
+            || x * y * z < 1e-12
+        )
+            return null;
         var normal = world.Z.Unit();
         var along = ObjectCoordinates.FromWorld(world.X.Unit(), normal);
         double rotation = Math.Atan2(along.Y, along.X);
@@ -81,7 +91,7 @@ internal sealed class RepeatedShapes(Drawing drawing, LengthUnit unit, Func<Mesh
             Location = ObjectCoordinates.FromWorld(world.Origin * (1 / unit.Metres), normal),
             Normal = normal,
             Rotation = rotation,
-            Scale = new Vec3(x, mirrored ? -y : y, z)
+            Scale = new Vec3(x, mirrored ? -y : y, z),
         };
     }
 

@@ -6,12 +6,14 @@ namespace SteadyLintel.Exchange;
 public abstract class Target
 {
     /// <summary>The target of an order.</summary>
-    public static Target Of(HandoverOrder order) => order.Format switch
-    {
-        HandoverFormat.Ifc => new ModelTarget(),
-        HandoverFormat.DrawingPlan or HandoverFormat.DrawingSection or HandoverFormat.DrawingMeshes => new DrawingTarget(order.Format),
-        _ => new TriangleTarget(),
-    };
+    public static Target Of(HandoverOrder order) =>
+        order.Format switch
+        {
+            HandoverFormat.Ifc => new ModelTarget(),
+            HandoverFormat.DrawingPlan or HandoverFormat.DrawingSection or HandoverFormat.DrawingMeshes =>
+                new DrawingTarget(order.Format),
+            _ => new TriangleTarget(),
+        };
 
     /// <summary>Why the form has no place for an element; null when it has.</summary>
     /// <param name="shaped">Whether the element has a body.</param>
@@ -19,8 +21,14 @@ public abstract class Target
     public abstract string? CannotHold(bool shaped, bool drawn);
 
     /// <summary>Writes the files of a plan.</summary>
-    internal abstract IReadOnlyList<WrittenFile> Write(HandoverPlan plan, FileNames names, string timeStamp, IFileSet files,
-        Reconciler reconciler, CancellationToken cancel);
+    internal abstract IReadOnlyList<WrittenFile> Write(
+        HandoverPlan plan,
+        FileNames names,
+        string timeStamp,
+        IFileSet files,
+        Reconciler reconciler,
+        CancellationToken cancel
+    );
 
     /// <summary>The ledger that reads them back.</summary>
     internal abstract ILedger NewLedger(HandoverPlan plan);

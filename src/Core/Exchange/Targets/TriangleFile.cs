@@ -10,7 +10,8 @@ namespace SteadyLintel.Exchange;
 /// elements.</remarks>
 internal static class TriangleFile
 {
-    private const int StlHead = 80, StlTriangle = 50;
+    private const int StlHead = 80,
+        StlTriangle = 50;
 
     /// <summary>Writes elements.</summary>
     /// <param name="form">OBJ or STL.</param>
@@ -28,8 +29,10 @@ internal static class TriangleFile
         int first = 1;
         foreach (var (id, mesh) in elements)
         {
-            if (form == HandoverFormat.Obj) WriteObject(text, id, mesh, ref first);
-            else WriteSolid(text, id, mesh);
+            if (form == HandoverFormat.Obj)
+                WriteObject(text, id, mesh, ref first);
+            else
+                WriteSolid(text, id, mesh);
         }
     }
 
@@ -38,16 +41,27 @@ internal static class TriangleFile
     /// <param name="bytes">The file.</param>
     /// <param name="counts">How many triangles each element has, where the file does not say whose they are.</param>
     /// <returns>Each element's name, empty where the file has none, and its triangles.</returns>
-    public static IReadOnlyList<(string Id, Mesh Mesh)> Read(HandoverFormat form, ReadOnlyMemory<byte> bytes, IReadOnlyList<int> counts) =>
-        form == HandoverFormat.Stl ? ReadBinary(bytes.Span, counts) : ReadText(form, Encoding.UTF8.GetString(bytes.Span));
+    public static IReadOnlyList<(string Id, Mesh Mesh)> Read(
+        HandoverFormat form,
+        ReadOnlyMemory<byte> bytes,
+        IReadOnlyList<int> counts
+    ) =>
+        form == HandoverFormat.Stl
+            ? ReadBinary(bytes.Span, counts)
+            : ReadText(form, Encoding.UTF8.GetString(bytes.Span));
 
     private static void WriteObject(StreamWriter text, string id, Mesh mesh, ref int first)
     {
         text.WriteLine($"o {id}");
-        foreach (var p in mesh.Points) text.WriteLine(string.Create(CultureInfo.InvariantCulture, $"v {p.X:R} {p.Y:R} {p.Z:R}"));
+        foreach (var p in mesh.Points)
+            text.WriteLine(string.Create(CultureInfo.InvariantCulture, $"v {p.X:R} {p.Y:R} {p.Z:R}"));
         for (int i = 0; i < mesh.Triangles.Length; i += 3)
-            text.WriteLine(string.Create(CultureInfo.InvariantCulture,
-                $"f {mesh.Triangles[i] + first} {mesh.Triangles[i + 1] + first} {mesh.Triangles[i + 2] + first}"));
+            text.WriteLine(
+                string.Create(
+                    CultureInfo.InvariantCulture,
+                    $"f {mesh.Triangles[i] + first} {mesh.Triangles[i + 1] + first} {mesh.Triangles[i + 2] + first}"
+                )
+            );
         first += mesh.Points.Length;
     }
 
@@ -56,9 +70,12 @@ internal static class TriangleFile
         text.WriteLine($"solid {id}");
         for (int i = 0; i < mesh.Triangles.Length; i += 3)
         {
-            Vec3 a = mesh.Points[mesh.Triangles[i]], b = mesh.Points[mesh.Triangles[i + 1]], c = mesh.Points[mesh.Triangles[i + 2]];
+            Vec3 a = mesh.Points[mesh.Triangles[i]],
+                b = mesh.Points[mesh.Triangles[i + 1]],
+                c = mesh.Points[mesh.Triangles[i + 2]];
             text.WriteLine($"facet normal {Text(Normal(a, b, c))}\nouter loop");
-            foreach (var p in (Vec3[])[a, b, c]) text.WriteLine($"vertex {Text(p)}");
+            foreach (var p in (Vec3[])[a, b, c])
+                text.WriteLine($"vertex {Text(p)}");
             text.WriteLine("endloop\nendfacet");
         }
 
@@ -78,21 +95,26 @@ internal static class TriangleFile
         var head = new byte[StlHead + 4];
         // A head that begins with "solid" would be taken for text.
         Encoding.ASCII.GetBytes("Steady Lintel, binary STL").CopyTo(head, 0);
-        BinaryPrimitives.WriteUInt32LittleEndian(head.AsSpan(StlHead), (uint)elements.Sum(e => (long)e.Mesh.TriangleCount));
+        BinaryPrimitives.WriteUInt32LittleEndian(
+            head.AsSpan(StlHead),
+            (uint)elements.Sum(e => (long)e.Mesh.TriangleCount)
+        );
         target.Write(head);
         var record = new byte[StlTriangle];
         foreach (var (_, mesh) in elements)
         {
             for (int i = 0; i < mesh.Triangles.Length; i += 3)
             {
-                Vec3 a = mesh.Points[mesh.Triangles[i]], b = mesh.Points[mesh.Triangles[i + 1]], c = mesh.Points[mesh.Triangles[i + 2]];
+                Vec3 a = mesh.Points[mesh.Triangles[i]],
+                    b = mesh.Points[mesh.Triangles[i + 1]],
+                    c = mesh.Points[mesh.Triangles[i + 2]];
                 int at = 0;
                 foreach (var v in (Vec3[])[Normal(a, b, c), a, b, c])
-                    foreach (double d in (double[])[v.X, v.Y, v.Z])
-                    {
-                        BinaryPrimitives.WriteSingleLittleEndian(record.AsSpan(at), (float)d);
-                        at += 4;
-                    }
+                foreach (double d in (double[])[v.X, v.Y, v.Z])
+                {
+                    BinaryPrimitives.WriteSingleLittleEndian(record.AsSpan(at), (float)d);
+                    at += 4;
+                }
 
                 target.Write(record);
             }
@@ -104,17 +126,18 @@ internal static class TriangleFile
         var found = new List<(string, Mesh)>();
         uint all = BinaryPrimitives.ReadUInt32LittleEndian(bytes[StlHead..]);
         int at = StlHead + 4;
-        if (bytes.Length != at + (all * StlTriangle) || all != counts.Sum(c => (long)c)) return found;
+        if (bytes.Length != at + (all * StlTriangle) || all != counts.Sum(c => (long)c))
+            return found;
         foreach (int count in counts)
         {
             var points = new Vec3[count * 3];
             for (int t = 0; t < count; t++, at += StlTriangle)
-                for (int v = 0; v < 3; v++)
-                {
-                    double Coordinate(ReadOnlySpan<byte> b, int k) =>
-                        BinaryPrimitives.ReadSingleLittleEndian(b[(at + 12 + (12 * v) + (4 * k))..]);
-                    points[(3 * t) + v] = new Vec3(Coordinate(bytes, 0), Coordinate(bytes, 1), Coordinate(bytes, 2));
-                }
+            for (int v = 0; v < 3; v++)
+            {
+                double Coordinate(ReadOnlySpan<byte> b, int k) =>
+                    BinaryPrimitives.ReadSingleLittleEndian(b[(at + 12 + (12 * v) + (4 * k))..]);
+                points[(3 * t) + v] = new Vec3(Coordinate(bytes, 0), Coordinate(bytes, 1), Coordinate(bytes, 2));
+            }
 
             found.Add(("", new Mesh(points, [.. Enumerable.Range(0, points.Length)])));
         }
@@ -132,7 +155,8 @@ internal static class TriangleFile
         bool any = false;
         void End()
         {
-            if (any) found.Add((id, new Mesh([.. points], [.. triangles])));
+            if (any)
+                found.Add((id, new Mesh([.. points], [.. triangles])));
             first += form == HandoverFormat.Obj ? points.Count : 0;
             (points, triangles) = ([], []);
         }
@@ -148,7 +172,8 @@ internal static class TriangleFile
                     break;
                 case "v" or "vertex":
                     points.Add(new Vec3(Number(words[1]), Number(words[2]), Number(words[3])));
-                    if (words[0] == "vertex") triangles.Add(points.Count - 1);
+                    if (words[0] == "vertex")
+                        triangles.Add(points.Count - 1);
                     break;
                 case "f":
                     triangles.AddRange(words.Skip(1).Select(w => int.Parse(w, CultureInfo.InvariantCulture) - first));

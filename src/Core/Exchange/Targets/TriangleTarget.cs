@@ -7,7 +7,8 @@ namespace SteadyLintel.Exchange;
 public sealed class TriangleTarget : Target
 {
     /// <summary>The unit of a file: glTF is in metres, whatever the order says.</summary>
-    internal static double Metres(HandoverOrder order) => order.Format == HandoverFormat.Glb ? 1 : order.Unit?.Metres ?? 1;
+    internal static double Metres(HandoverOrder order) =>
+        order.Format == HandoverFormat.Glb ? 1 : order.Unit?.Metres ?? 1;
 
     /// <inheritdoc/>
     public override string? CannotHold(bool shaped, bool drawn) => shaped ? null : DrawingTarget.NoShape;
@@ -16,11 +17,22 @@ public sealed class TriangleTarget : Target
     internal override ILedger NewLedger(HandoverPlan plan) => new TriangleLedger(plan);
 
     /// <inheritdoc/>
-    internal override IReadOnlyList<WrittenFile> Write(HandoverPlan plan, FileNames names, string timeStamp, IFileSet files,
-        Reconciler reconciler, CancellationToken cancel)
+    internal override IReadOnlyList<WrittenFile> Write(
+        HandoverPlan plan,
+        FileNames names,
+        string timeStamp,
+        IFileSet files,
+        Reconciler reconciler,
+        CancellationToken cancel
+    )
     {
         var written = new List<WrittenFile>();
-        string extension = plan.Order.Format switch { HandoverFormat.Glb => ".glb", HandoverFormat.Obj => ".obj", _ => ".stl" };
+        string extension = plan.Order.Format switch
+        {
+            HandoverFormat.Glb => ".glb",
+            HandoverFormat.Obj => ".obj",
+            _ => ".stl",
+        };
         foreach (var group in FileGroups.Of(plan, false))
         {
             var elements = new List<WrittenElement>();
@@ -28,25 +40,37 @@ public sealed class TriangleTarget : Target
             var meshes = new List<(string, Mesh)>();
             foreach (var part in group.Parts)
             {
-                PlacedShapes.ForEach(plan, part.Source, part.Elements, (element, shape) =>
-                {
-                    bool any = shape is { Parts.Count: > 0 } && shape.Parts.Any(p => p.Mesh.TriangleCount > 0);
-                    if (!any) reconciler.LeaveOut(part.Source, element, DrawingTarget.NoShape);
-                    else
+                PlacedShapes.ForEach(
+                    plan,
+                    part.Source,
+                    part.Elements,
+                    (element, shape) =>
                     {
-                        if (plan.Order.Format == HandoverFormat.Glb) scene.Add(element, shape!);
-                        else meshes.Add((element.GlobalId, InUnit(shape!, plan.Order)));
-                        elements.Add(new WrittenElement(part.Source, element, 0, element.GlobalId));
-                    }
-                }, cancel);
+                        bool any = shape is { Parts.Count: > 0 } && shape.Parts.Any(p => p.Mesh.TriangleCount > 0);
+                        if (!any)
+                            reconciler.LeaveOut(part.Source, element, DrawingTarget.NoShape);
+                        else
+                        {
+                            if (plan.Order.Format == HandoverFormat.Glb)
+                                scene.Add(element, shape!);
+                            else
+                                meshes.Add((element.GlobalId, InUnit(shape!, plan.Order)));
+                            elements.Add(new WrittenElement(part.Source, element, 0, element.GlobalId));
+                        }
+                    },
+                    cancel
+                );
             }
 
-            if (elements.Count == 0) continue;
+            if (elements.Count == 0)
+                continue;
             string name = names.Next(group.Name, extension);
             using (var stream = files.Create(name))
             {
-                if (plan.Order.Format == HandoverFormat.Glb) scene.Save(stream);
-                else TriangleFile.Write(plan.Order.Format, meshes, stream);
+                if (plan.Order.Format == HandoverFormat.Glb)
+                    scene.Save(stream);
+                else
+                    TriangleFile.Write(plan.Order.Format, meshes, stream);
             }
 
             written.Add(new WrittenFile(name, elements, [], new MadeInstances()));
@@ -58,6 +82,8 @@ public sealed class TriangleTarget : Target
     private static Mesh InUnit(Shape shape, HandoverOrder order)
     {
         double scale = 1 / Metres(order);
-        return shape.ToWorld().Map(Frame.Identity with { X = Vec3.AxisX * scale, Y = Vec3.AxisY * scale, Z = Vec3.AxisZ * scale });
+        return shape
+            .ToWorld()
+            .Map(Frame.Identity with { X = Vec3.AxisX * scale, Y = Vec3.AxisY * scale, Z = Vec3.AxisZ * scale });
     }
 }

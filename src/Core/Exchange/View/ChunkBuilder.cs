@@ -33,14 +33,17 @@ public sealed class ChunkBuilder
     /// <summary>Adds an element's shape.</summary>
     public void Add(ModelElement element, Shape? shape)
     {
-        if (shape is null || shape.Parts.Count == 0) return;
+        if (shape is null || shape.Parts.Count == 0)
+            return;
         var at = shape.World.Compose(shape.Parts[0].Frame).Point(shape.Parts[0].Mesh.Points.FirstOrDefault());
         var key = (element.Storey, element.Class, Cell(at.X), Cell(at.Y));
-        if (!_cells.TryGetValue(key, out var pieces)) _cells[key] = pieces = [];
+        if (!_cells.TryGetValue(key, out var pieces))
+            _cells[key] = pieces = [];
         foreach (var part in shape.Parts.SelectMany(p => p.ByColour()))
         {
             var seen = part with { Mesh = part.Mesh.WithoutSlivers(Sliver) };
-            if (seen.Mesh.TriangleCount > 0) pieces.Add(new Piece(element.Number, seen, shape.World.Compose(part.Frame)));
+            if (seen.Mesh.TriangleCount > 0)
+                pieces.Add(new Piece(element.Number, seen, shape.World.Compose(part.Frame)));
         }
     }
 
@@ -52,11 +55,19 @@ public sealed class ChunkBuilder
 
     private static GeometryChunk Build(int storey, string name, List<Piece> pieces)
     {
-        var repeated = pieces.Where(p => p.Part.Shared >= 0).GroupBy(p => p.Part.Shared).Where(g => g.Count() >= MinRepeats).ToList();
+        var repeated = pieces
+            .Where(p => p.Part.Shared >= 0)
+            .GroupBy(p => p.Part.Shared)
+            .Where(g => g.Count() >= MinRepeats)
+            .ToList();
         var shared = repeated.Select(g => g.Key).ToHashSet();
-        var single = pieces.Where(p => !shared.Contains(p.Part.Shared)).Select(p => (Piece: p, Mesh: p.Part.Mesh.Map(p.World))).ToList();
+        var single = pieces
+            .Where(p => !shared.Contains(p.Part.Shared))
+            .Select(p => (Piece: p, Mesh: p.Part.Mesh.Map(p.World)))
+            .ToList();
         var box = Box.Of(single.SelectMany(s => s.Mesh.Points));
-        if (box.IsEmpty) box = new Box(pieces[0].World.Origin, pieces[0].World.Origin);
+        if (box.IsEmpty)
+            box = new Box(pieces[0].World.Origin, pieces[0].World.Origin);
         using var content = new MemoryStream();
         using var writer = new BinaryWriter(content);
         float step = Step(box);
@@ -77,13 +88,20 @@ public sealed class ChunkBuilder
         }
 
         WriteMeshes(writer, [.. single.Select(s => s.Mesh)], box.Min, step);
-        foreach (var group in repeated) WriteRepeated(writer, [.. group], box.Min);
+        foreach (var group in repeated)
+            WriteRepeated(writer, [.. group], box.Min);
         WriteEdges(writer, [.. single.Select(s => s.Mesh)]);
-        foreach (var group in repeated) WriteEdges(writer, [group.First().Part.Mesh]);
+        foreach (var group in repeated)
+            WriteEdges(writer, [group.First().Part.Mesh]);
         writer.Flush();
         var packed = Pack(content);
-        return new GeometryChunk(storey, name, Convert.ToHexStringLower(SHA256.HashData(packed)),
-            pieces.Sum(p => p.Part.Mesh.TriangleCount), packed);
+        return new GeometryChunk(
+            storey,
+            name,
+            Convert.ToHexStringLower(SHA256.HashData(packed)),
+            pieces.Sum(p => p.Part.Mesh.TriangleCount),
+            packed
+        );
     }
 
     private static void WriteRepeated(BinaryWriter writer, List<Piece> pieces, Vec3 origin)
@@ -119,11 +137,13 @@ public sealed class ChunkBuilder
             vertices++;
         }
 
-        if (vertices % 2 == 1) writer.Write((ushort)0);
+        if (vertices % 2 == 1)
+            writer.Write((ushort)0);
         int offset = 0;
         foreach (var mesh in meshes)
         {
-            foreach (int corner in mesh.Triangles) writer.Write((uint)(corner + offset));
+            foreach (int corner in mesh.Triangles)
+                writer.Write((uint)(corner + offset));
             offset += mesh.Points.Length;
         }
     }
@@ -134,17 +154,21 @@ public sealed class ChunkBuilder
         int offset = 0;
         foreach (var mesh in meshes)
         {
-            foreach (int corner in Section.EdgeCorners(mesh)) corners.Add(corner + offset);
+            foreach (int corner in Section.EdgeCorners(mesh))
+                corners.Add(corner + offset);
             offset += mesh.Points.Length;
         }
 
         writer.Write((uint)corners.Count);
-        foreach (int corner in corners) writer.Write((uint)corner);
+        foreach (int corner in corners)
+            writer.Write((uint)corner);
     }
 
-    private static float Step(Box box) => (float)Math.Max(1e-6, Math.Max(box.Size.X, Math.Max(box.Size.Y, box.Size.Z)) / 65_500);
+    private static float Step(Box box) =>
+        (float)Math.Max(1e-6, Math.Max(box.Size.X, Math.Max(box.Size.Y, box.Size.Z)) / 65_500);
 
-    private static ushort Quantise(double metres, float step) => (ushort)Math.Clamp(Math.Round(metres / step), 0, 65_535);
+    private static ushort Quantise(double metres, float step) =>
+        (ushort)Math.Clamp(Math.Round(metres / step), 0, 65_535);
 
     private static uint Rgba(Colour c) => c.R | ((uint)c.G << 8) | ((uint)c.B << 16) | ((uint)c.A << 24);
 
@@ -165,7 +189,8 @@ public sealed class ChunkBuilder
     private static byte[] Pack(MemoryStream content)
     {
         using var packed = new MemoryStream();
-        using (var brotli = new BrotliStream(packed, CompressionLevel.Fastest)) content.WriteTo(brotli);
+        using (var brotli = new BrotliStream(packed, CompressionLevel.Fastest))
+            content.WriteTo(brotli);
         return packed.ToArray();
     }
 

@@ -19,9 +19,11 @@ public static class ChunkCorners
         foreach (byte[] packed in chunks)
         {
             using var content = new MemoryStream();
-            using (var brotli = new BrotliStream(new MemoryStream(packed), CompressionMode.Decompress)) brotli.CopyTo(content);
+            using (var brotli = new BrotliStream(new MemoryStream(packed), CompressionMode.Decompress))
+                brotli.CopyTo(content);
             Read(content.ToArray(), corners);
-            if (corners.Count >= Most) break;
+            if (corners.Count >= Most)
+                break;
         }
 
         return corners.Values;
@@ -31,28 +33,44 @@ public static class ChunkCorners
     {
         var origin = new Vec3(Double(bytes, 0), Double(bytes, 8), Double(bytes, 16));
         double step = Single(bytes, 24);
-        int vertices = Int(bytes, 28), indices = Int(bytes, 32), runs = Int(bytes, 36), repeats = Int(bytes, 40), at = 44 + (16 * runs);
-        for (int v = 0; v < vertices; v++) Add(corners, origin + (Lattice(bytes, at, v) * step));
+        int vertices = Int(bytes, 28),
+            indices = Int(bytes, 32),
+            runs = Int(bytes, 36),
+            repeats = Int(bytes, 40),
+            at = 44 + (16 * runs);
+        for (int v = 0; v < vertices; v++)
+            Add(corners, origin + (Lattice(bytes, at, v) * step));
         at += Length(vertices, indices);
         for (int r = 0; r < repeats; r++)
         {
-            int own = Int(bytes, at), ends = Int(bytes, at + 4), count = Int(bytes, at + 8), first = at + 28;
+            int own = Int(bytes, at),
+                ends = Int(bytes, at + 4),
+                count = Int(bytes, at + 8),
+                first = at + 28;
             var low = new Vec3(Single(bytes, at + 12), Single(bytes, at + 16), Single(bytes, at + 20));
             double size = Single(bytes, at + 24);
             at = first + Length(own, ends);
             for (int i = 0; i < count; i++, at += 56)
             {
-                var frame = new Frame(origin + Triple(bytes, at + 44), Triple(bytes, at + 8), Triple(bytes, at + 20), Triple(bytes, at
-                    + 32));
-                for (int v = 0; v < own; v++) Add(corners, frame.Point(low + (Lattice(bytes, first, v) * size)));
+                var frame = new Frame(
+                    origin + Triple(bytes, at + 44),
+                    Triple(bytes, at + 8),
+                    Triple(bytes, at + 20),
+                    Triple(bytes, at + 32)
+                );
+                for (int v = 0; v < own; v++)
+                    Add(corners, frame.Point(low + (Lattice(bytes, first, v) * size)));
             }
         }
     }
 
     private static void Add(Dictionary<(long, long, long), Vec3> corners, Vec3 p)
     {
-        if (corners.Count < Most) corners.TryAdd(((long)Math.Round(p.X * 1000), (long)Math.Round(p.Y * 1000), (long)Math.Round(
-            p.Z * 1000)), p);
+        if (corners.Count < Most)
+            corners.TryAdd(
+                ((long)Math.Round(p.X * 1000), (long)Math.Round(p.Y * 1000), (long)Math.Round(p.Z * 1000)),
+                p
+            );
     }
 
     // Positions are padded to four bytes.
@@ -64,13 +82,18 @@ public static class ChunkCorners
         return new Vec3(Short(bytes, at), Short(bytes, at + 2), Short(bytes, at + 4));
     }
 
-    private static Vec3 Triple(ReadOnlySpan<byte> bytes, int at) => new(Single(bytes, at), Single(bytes, at + 4), Single(bytes, at + 8));
+    private static Vec3 Triple(ReadOnlySpan<byte> bytes, int at) =>
+        new(Single(bytes, at), Single(bytes, at + 4), Single(bytes, at + 8));
 
-    private static double Double(ReadOnlySpan<byte> bytes, int at) => BinaryPrimitives.ReadDoubleLittleEndian(bytes[at..]);
+    private static double Double(ReadOnlySpan<byte> bytes, int at) =>
+        BinaryPrimitives.ReadDoubleLittleEndian(bytes[at..]);
 
-    private static float Single(ReadOnlySpan<byte> bytes, int at) => BinaryPrimitives.ReadSingleLittleEndian(bytes[at..]);
+    private static float Single(ReadOnlySpan<byte> bytes, int at) =>
+        BinaryPrimitives.ReadSingleLittleEndian(bytes[at..]);
 
-    private static int Int(ReadOnlySpan<byte> bytes, int at) => (int)BinaryPrimitives.ReadUInt32LittleEndian(bytes[at..]);
+    private static int Int(ReadOnlySpan<byte> bytes, int at) =>
+        (int)BinaryPrimitives.ReadUInt32LittleEndian(bytes[at..]);
 
-    private static ushort Short(ReadOnlySpan<byte> bytes, int at) => BinaryPrimitives.ReadUInt16LittleEndian(bytes[at..]);
+    private static ushort Short(ReadOnlySpan<byte> bytes, int at) =>
+        BinaryPrimitives.ReadUInt16LittleEndian(bytes[at..]);
 }

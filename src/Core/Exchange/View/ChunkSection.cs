@@ -9,7 +9,9 @@ namespace SteadyLintel.Exchange;
 /// </remarks>
 public static class ChunkSection
 {
-    private const int HeadLength = 44, RunLength = 16, InstanceLength = 56;
+    private const int HeadLength = 44,
+        RunLength = 16,
+        InstanceLength = 56;
 
     /// <summary>Cuts a chunk.</summary>
     /// <param name="content">The chunk, unpacked.</param>
@@ -17,30 +19,55 @@ public static class ChunkSection
     /// <param name="height">Of the plane in the job, metres.</param>
     /// <param name="into">Takes the segments, in the job's plan, metres.</param>
     /// <param name="most">How many segments it takes at most.</param>
-    public static void Cut(ReadOnlySpan<byte> content, Frame frame, double height, List<(Vec2 A, Vec2 B)> into, int most)
+    public static void Cut(
+        ReadOnlySpan<byte> content,
+        Frame frame,
+        double height,
+        List<(Vec2 A, Vec2 B)> into,
+        int most
+    )
     {
-        var origin = new Vec3(BinaryPrimitives.ReadDoubleLittleEndian(content), BinaryPrimitives.ReadDoubleLittleEndian(content[8..]),
-            BinaryPrimitives.ReadDoubleLittleEndian(content[16..]));
-        int vertices = Number(content, 28), indices = Number(content, 32), runs = Number(content, 36), repeats = Number(content, 40);
+        var origin = new Vec3(
+            BinaryPrimitives.ReadDoubleLittleEndian(content),
+            BinaryPrimitives.ReadDoubleLittleEndian(content[8..]),
+            BinaryPrimitives.ReadDoubleLittleEndian(content[16..])
+        );
+        int vertices = Number(content, 28),
+            indices = Number(content, 32),
+            runs = Number(content, 36),
+            repeats = Number(content, 40);
         int at = HeadLength + (runs * RunLength);
         var local = frame with { Origin = frame.Point(origin) };
         Mesh(content, ref at, vertices, indices, Vec3.Zero, Real(content, 24), [local], height, into, most);
         for (int r = 0; r < repeats && into.Count < most; r++)
         {
-            int v = Number(content, at), n = Number(content, at + 4), count = Number(content, at + 8);
+            int v = Number(content, at),
+                n = Number(content, at + 4),
+                count = Number(content, at + 8);
             var low = new Vec3(Real(content, at + 12), Real(content, at + 16), Real(content, at + 20));
             float step = Real(content, at + 24);
             at += 28;
             var instances = new Frame[count];
             int placed = at + Length(v, n);
-            for (int i = 0; i < count; i++, placed += InstanceLength) instances[i] = local.Compose(FrameAt(content, placed + 8));
+            for (int i = 0; i < count; i++, placed += InstanceLength)
+                instances[i] = local.Compose(FrameAt(content, placed + 8));
             Mesh(content, ref at, v, n, low, step, instances, height, into, most);
             at = placed;
         }
     }
 
-    private static void Mesh(ReadOnlySpan<byte> content, ref int at, int vertices, int indices, Vec3 low, float step, Frame[] places,
-        double height, List<(Vec2 A, Vec2 B)> into, int most)
+    private static void Mesh(
+        ReadOnlySpan<byte> content,
+        ref int at,
+        int vertices,
+        int indices,
+        Vec3 low,
+        float step,
+        Frame[] places,
+        double height,
+        List<(Vec2 A, Vec2 B)> into,
+        int most
+    )
     {
         var positions = MemoryMarshal.Cast<byte, ushort>(content.Slice(at, vertices * 6));
         var corners = MemoryMarshal.Cast<byte, uint>(content.Slice(at + Padded(vertices), indices * 4));
@@ -49,7 +76,9 @@ public static class ChunkSection
         foreach (var place in places)
         {
             for (int i = 0; i < vertices; i++)
-                points[i] = place.Point(low + (new Vec3(positions[3 * i], positions[(3 * i) + 1], positions[(3 * i) + 2]) * step));
+                points[i] = place.Point(
+                    low + (new Vec3(positions[3 * i], positions[(3 * i) + 1], positions[(3 * i) + 2]) * step)
+                );
             for (int i = 0; i + 2 < indices && into.Count < most; i += 3)
                 Triangle(points[corners[i]], points[corners[i + 1]], points[corners[i + 2]], height, into);
         }
@@ -57,14 +86,21 @@ public static class ChunkSection
 
     private static void Triangle(Vec3 a, Vec3 b, Vec3 c, double height, List<(Vec2 A, Vec2 B)> into)
     {
-        bool up = a.Z > height, bUp = b.Z > height, cUp = c.Z > height;
-        if (up == bUp && bUp == cUp) return;
+        bool up = a.Z > height,
+            bUp = b.Z > height,
+            cUp = c.Z > height;
+        if (up == bUp && bUp == cUp)
+            return;
         // One corner is alone on its side.
-        var (alone, one, other) = bUp == cUp ? (a, b, c) : up == cUp ? (b, a, c) : (c, a, b);
+        var (alone, one, other) =
+            bUp == cUp ? (a, b, c)
+            : up == cUp ? (b, a, c)
+            : (c, a, b);
         into.Add((Between(alone, one, height), Between(alone, other, height)));
     }
 
-    private static Vec2 Between(Vec3 from, Vec3 to, double height) => (from + ((to - from) * ((height - from.Z) / (to.Z - from.Z)))).XY;
+    private static Vec2 Between(Vec3 from, Vec3 to, double height) =>
+        (from + ((to - from) * ((height - from.Z) / (to.Z - from.Z)))).XY;
 
     private static int Padded(int vertices) => (vertices * 6) + (vertices % 2 == 1 ? 2 : 0);
 
@@ -73,11 +109,14 @@ public static class ChunkSection
     private static Frame FrameAt(ReadOnlySpan<byte> content, int at)
     {
         Span<Vec3> columns = stackalloc Vec3[4];
-        for (int i = 0; i < 4; i++, at += 12) columns[i] = new Vec3(Real(content, at), Real(content, at + 4), Real(content, at + 8));
+        for (int i = 0; i < 4; i++, at += 12)
+            columns[i] = new Vec3(Real(content, at), Real(content, at + 4), Real(content, at + 8));
         return new Frame(columns[3], columns[0], columns[1], columns[2]);
     }
 
-    private static int Number(ReadOnlySpan<byte> content, int at) => (int)BinaryPrimitives.ReadUInt32LittleEndian(content[at..]);
+    private static int Number(ReadOnlySpan<byte> content, int at) =>
+        (int)BinaryPrimitives.ReadUInt32LittleEndian(content[at..]);
 
-    private static float Real(ReadOnlySpan<byte> content, int at) => BinaryPrimitives.ReadSingleLittleEndian(content[at..]);
+    private static float Real(ReadOnlySpan<byte> content, int at) =>
+        BinaryPrimitives.ReadSingleLittleEndian(content[at..]);
 }

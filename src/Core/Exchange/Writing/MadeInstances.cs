@@ -23,9 +23,11 @@ internal sealed class MadeInstances
     public void Add(int id, string keyword, string inside, int index)
     {
         _hashes[id] = StepHash.Long(Encoding.Latin1.GetBytes($"#{id}={keyword}({inside});"));
-        if (index < 0) _made.Add(id);
+        if (index < 0)
+            _made.Add(id);
     }
 
     /// <summary>Whether an instance, from its <c>#</c> to its semicolon, is as it was written; true for one that was copied.</summary>
-    public bool IsAsWritten(int id, ReadOnlySpan<byte> raw) => !_hashes.TryGetValue(id, out ulong hash) || hash == StepHash.Long(raw);
+    public bool IsAsWritten(int id, ReadOnlySpan<byte> raw) =>
+        !_hashes.TryGetValue(id, out ulong hash) || hash == StepHash.Long(raw);
 }

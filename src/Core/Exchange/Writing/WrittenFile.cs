@@ -24,8 +24,12 @@ internal sealed record WrittenPart(int Source, RewriteSet Rewrites, MergePlan? M
 /// <param name="Elements">The elements.</param>
 /// <param name="Parts">Of a model, what each source contributed; none in a drawing.</param>
 /// <param name="Made">Of a model, the instances that no source has.</param>
-internal sealed record WrittenFile(string Name, IReadOnlyList<WrittenElement> Elements,
-    IReadOnlyList<WrittenPart> Parts, MadeInstances Made)
+internal sealed record WrittenFile(
+    string Name,
+    IReadOnlyList<WrittenElement> Elements,
+    IReadOnlyList<WrittenPart> Parts,
+    MadeInstances Made
+)
 {
     /// <summary>Of a drawing, what it was made of; null of others.</summary>
     public DrawnFile? Drawn { get; init; }

@@ -18,7 +18,8 @@ internal static class DelaunayFlips
             foreach (var side in new[] { (a, b), (b, c), (c, a) })
             {
                 sides[side] = t;
-                if (side.Item1 < side.Item2) open.Push(side);
+                if (side.Item1 < side.Item2)
+                    open.Push(side);
             }
         }
 
@@ -26,9 +27,12 @@ internal static class DelaunayFlips
         {
             WorkBudget.Spend(1);
             var (a, b) = open.Pop();
-            if (isKept(a, b) || !sides.TryGetValue((a, b), out int left) || !sides.TryGetValue((b, a), out int right)) continue;
-            int c = Opposite(triangles[left], a, b), d = Opposite(triangles[right], a, b);
-            if (c == d || !ShouldFlip(at(a), at(b), at(c), at(d))) continue;
+            if (isKept(a, b) || !sides.TryGetValue((a, b), out int left) || !sides.TryGetValue((b, a), out int right))
+                continue;
+            int c = Opposite(triangles[left], a, b),
+                d = Opposite(triangles[right], a, b);
+            if (c == d || !ShouldFlip(at(a), at(b), at(c), at(d)))
+                continue;
             // The square a d b c gets its other diagonal.
             triangles[left] = (a, d, c);
             triangles[right] = (d, b, c);
@@ -47,15 +51,25 @@ internal static class DelaunayFlips
         }
     }
 
-    private static int Opposite((int A, int B, int C) t, int a, int b) => t.A != a && t.A != b ? t.A : t.B != a && t.B != b ? t.B : t.C;
+    private static int Opposite((int A, int B, int C) t, int a, int b) =>
+        t.A != a && t.A != b ? t.A
+        : t.B != a && t.B != b ? t.B
+        : t.C;
 
     private static bool ShouldFlip(Vec2 a, Vec2 b, Vec2 c, Vec2 d)
     {
         // Only a convex square can be turned.
-        if ((d - a).Cross(c - a) <= 1e-14 || (b - d).Cross(c - d) <= 1e-14) return false;
-        Vec2 ca = a - c, cb = b - c, da = a - d, db = b - d;
+        if ((d - a).Cross(c - a) <= 1e-14 || (b - d).Cross(c - d) <= 1e-14)
+            return false;
+        Vec2 ca = a - c,
+            cb = b - c,
+            da = a - d,
+            db = b - d;
         // The angles over the edge add up to more than a half turn.
-        double sineC = ca.Cross(cb), cosineC = ca.Dot(cb), sineD = db.Cross(da), cosineD = da.Dot(db);
+        double sineC = ca.Cross(cb),
+            cosineC = ca.Dot(cb),
+            sineD = db.Cross(da),
+            cosineD = da.Dot(db);
         return (sineC * cosineD) + (cosineC * sineD) < -1e-12 * (Math.Abs(sineC * cosineD) + Math.Abs(cosineC * sineD));
     }
 }

@@ -7,7 +7,8 @@ public sealed class PlaneSurface(Frame frame) : Surface
     public override Vec3 Point(double u, double v) => frame.Point(new Vec3(u, v, 0));
 
     /// <inheritdoc/>
-    public override Vec2 Uv(Vec3 p, Vec2? near) => new((p - frame.Origin).Dot(frame.X), (p - frame.Origin).Dot(frame.Y));
+    public override Vec2 Uv(Vec3 p, Vec2? near) =>
+        new((p - frame.Origin).Dot(frame.X), (p - frame.Origin).Dot(frame.Y));
 }
 
 /// <summary>A cylinder: u about the frame's Z, v along it.</summary>
@@ -17,7 +18,8 @@ public sealed class CylinderSurface(Frame frame, double radius) : Surface
     public override double PeriodU => 2 * Math.PI;
 
     /// <inheritdoc/>
-    public override Vec3 Point(double u, double v) => frame.Point(new Vec3(radius * Math.Cos(u), radius * Math.Sin(u), v));
+    public override Vec3 Point(double u, double v) =>
+        frame.Point(new Vec3(radius * Math.Cos(u), radius * Math.Sin(u), v));
 
     /// <inheritdoc/>
     public override Vec2 Uv(Vec3 p, Vec2? near)
@@ -34,17 +36,22 @@ public sealed class SphereSurface(Frame frame, double radius) : Surface
     public override double PeriodU => 2 * Math.PI;
 
     /// <inheritdoc/>
-    public override (double FromU, double ToU, double FromV, double ToV) Domain => (0, 2 * Math.PI, -Math.PI / 2, Math.PI / 2);
+    public override (double FromU, double ToU, double FromV, double ToV) Domain =>
+        (0, 2 * Math.PI, -Math.PI / 2, Math.PI / 2);
 
     /// <inheritdoc/>
     public override Vec3 Point(double u, double v) =>
-        frame.Point(new Vec3(radius * Math.Cos(v) * Math.Cos(u), radius * Math.Cos(v) * Math.Sin(u), radius * Math.Sin(v)));
+        frame.Point(
+            new Vec3(radius * Math.Cos(v) * Math.Cos(u), radius * Math.Cos(v) * Math.Sin(u), radius * Math.Sin(v))
+        );
 
     /// <inheritdoc/>
     public override Vec2 Uv(Vec3 p, Vec2? near)
     {
         var d = p - frame.Origin;
-        double x = d.Dot(frame.X), y = d.Dot(frame.Y), z = d.Dot(frame.Z);
+        double x = d.Dot(frame.X),
+            y = d.Dot(frame.Y),
+            z = d.Dot(frame.Z);
         return new Vec2(Math.Atan2(y, x), Math.Atan2(z, Math.Sqrt((x * x) + (y * y))));
     }
 
@@ -75,7 +82,8 @@ public sealed class TorusSurface(Frame frame, double major, double minor) : Surf
     public override Vec2 Uv(Vec3 p, Vec2? near)
     {
         var d = p - frame.Origin;
-        double x = d.Dot(frame.X), y = d.Dot(frame.Y);
+        double x = d.Dot(frame.X),
+            y = d.Dot(frame.Y);
         return new Vec2(Math.Atan2(y, x), Math.Atan2(d.Dot(frame.Z), Math.Sqrt((x * x) + (y * y)) - major));
     }
 }

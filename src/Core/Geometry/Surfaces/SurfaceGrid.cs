@@ -17,9 +17,11 @@ internal static class SurfaceGrid
     /// <returns>Null when an edge of the polygon would be lost.</returns>
     public static List<Coordinate[]>? Triangulate(Polygon polygon, int columns, int rows)
     {
-        if ((long)columns * rows > MaxPoints) return null;
+        if ((long)columns * rows > MaxPoints)
+            return null;
         var box = polygon.EnvelopeInternal;
-        double dx = box.Width / columns, dy = box.Height / rows;
+        double dx = box.Width / columns,
+            dy = box.Height / rows;
         var inside = new IndexedPointInAreaLocator(polygon);
         var edge = new IndexedFacetDistance(polygon.Boundary);
         var sites = polygon.Coordinates.Distinct().ToList();
@@ -28,7 +30,10 @@ internal static class SurfaceGrid
             for (int j = 1; j < rows; j++)
             {
                 var c = new Coordinate(box.MinX + (dx * i), box.MinY + (dy * j));
-                if (inside.Locate(c) == Location.Interior && edge.Distance(polygon.Factory.CreatePoint(c)) > 0.4 * Math.Min(dx, dy))
+                if (
+                    inside.Locate(c) == Location.Interior
+                    && edge.Distance(polygon.Factory.CreatePoint(c)) > 0.4 * Math.Min(dx, dy)
+                )
                     sites.Add(c);
             }
         }
@@ -41,10 +46,14 @@ internal static class SurfaceGrid
         for (int t = 0; t < all.NumGeometries; t++)
         {
             var c = ((Polygon)all.GetGeometryN(t)).ExteriorRing.Coordinates;
-            if (inside.Locate(new Coordinate((c[0].X + c[1].X + c[2].X) / 3, (c[0].Y + c[1].Y + c[2].Y) / 3)) != Location.Interior)
+            if (
+                inside.Locate(new Coordinate((c[0].X + c[1].X + c[2].X) / 3, (c[0].Y + c[1].Y + c[2].Y) / 3))
+                != Location.Interior
+            )
                 continue;
             triangles.Add([c[0], c[1], c[2]]);
-            for (int k = 0; k < 3; k++) Add(sides, c[k], c[k + 1]);
+            for (int k = 0; k < 3; k++)
+                Add(sides, c[k], c[k + 1]);
         }
 
         return KeepsEdges(polygon, sides) ? triangles : null;
@@ -61,7 +70,9 @@ internal static class SurfaceGrid
         foreach (var ring in polygon.InteriorRings.Prepend(polygon.ExteriorRing))
         {
             var c = ring.Coordinates;
-            for (int i = 0; i + 1 < c.Length; i++) if (!sides.Contains((c[i].X, c[i].Y, c[i + 1].X, c[i + 1].Y))) return false;
+            for (int i = 0; i + 1 < c.Length; i++)
+                if (!sides.Contains((c[i].X, c[i].Y, c[i + 1].X, c[i + 1].Y)))
+                    return false;
         }
 
         return true;

@@ -4,7 +4,10 @@ namespace SteadyLintel.Geometry;
 public sealed class ExtrusionSurface(CurveSamples curve, Vec3 direction) : Surface
 {
     private readonly Vec3 _direction = direction.Unit();
-    private readonly CurveSamples _flat = new(curve.Parameters, [.. curve.Points.Select(p => Flat(p, direction.Unit()))]);
+    private readonly CurveSamples _flat = new(
+        curve.Parameters,
+        [.. curve.Points.Select(p => Flat(p, direction.Unit()))]
+    );
 
     /// <inheritdoc/>
     public override double PeriodU { get; } = SweptCurve.Period(curve);
@@ -14,7 +17,8 @@ public sealed class ExtrusionSurface(CurveSamples curve, Vec3 direction) : Surfa
         (curve.Parameters[0], curve.Parameters[^1], double.NegativeInfinity, double.PositiveInfinity);
 
     /// <inheritdoc/>
-    public override Vec3 Point(double u, double v) => curve.Point(SweptCurve.Wrap(curve, u, PeriodU)) + (_direction * v);
+    public override Vec3 Point(double u, double v) =>
+        curve.Point(SweptCurve.Wrap(curve, u, PeriodU)) + (_direction * v);
 
     /// <inheritdoc/>
     public override Vec2 Uv(Vec3 p, Vec2? near)
@@ -30,8 +34,11 @@ public sealed class ExtrusionSurface(CurveSamples curve, Vec3 direction) : Surfa
 /// <summary>A curve turned about an axis: u the angle, v along the curve.</summary>
 public sealed class RevolutionSurface(CurveSamples curve, Vec3 origin, Vec3 axis) : Surface
 {
-    private readonly Frame _frame = Frame.FromAxes(origin, axis,
-        curve.Points.Select(p => p - origin).Select(d => d - (axis.Unit() * d.Dot(axis.Unit()))).MaxBy(d => d.Length));
+    private readonly Frame _frame = Frame.FromAxes(
+        origin,
+        axis,
+        curve.Points.Select(p => p - origin).Select(d => d - (axis.Unit() * d.Dot(axis.Unit()))).MaxBy(d => d.Length)
+    );
 
     /// <inheritdoc/>
     public override double PeriodU => 2 * Math.PI;
@@ -78,8 +85,12 @@ public sealed class RevolutionSurface(CurveSamples curve, Vec3 origin, Vec3 axis
 internal static class SweptCurve
 {
     public static double Period(CurveSamples curve) =>
-        curve.Points.Count > 3 && (curve.Points[0] - curve.Points[^1]).Length < 1e-7 ? curve.Parameters[^1] - curve.Parameters[0] : 0;
+        curve.Points.Count > 3 && (curve.Points[0] - curve.Points[^1]).Length < 1e-7
+            ? curve.Parameters[^1] - curve.Parameters[0]
+            : 0;
 
     public static double Wrap(CurveSamples curve, double t, double period) =>
-        period > 0 ? curve.Parameters[0] + Math.IEEERemainder(t - curve.Parameters[0] - (period / 2), period) + (period / 2) : t;
+        period > 0
+            ? curve.Parameters[0] + Math.IEEERemainder(t - curve.Parameters[0] - (period / 2), period) + (period / 2)
+            : t;
 }

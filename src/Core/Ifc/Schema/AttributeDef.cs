@@ -18,12 +18,16 @@ public sealed record AttributeDef(string Name, string Type, bool Optional, int D
     internal static AttributeDef Parse(string text)
     {
         int colon = text.IndexOf(':');
-        string name = text[..colon], type = text[(colon + 1)..];
-        if (type == "*") return new AttributeDef(name, "", false, 0, false, true);
+        string name = text[..colon],
+            type = text[(colon + 1)..];
+        if (type == "*")
+            return new AttributeDef(name, "", false, 0, false, true);
         bool optional = type.EndsWith('?');
-        if (optional) type = type[..^1];
+        if (optional)
+            type = type[..^1];
         int depth = 0;
-        for (; type.EndsWith("[]", StringComparison.Ordinal); depth++) type = type[..^2];
+        for (; type.EndsWith("[]", StringComparison.Ordinal); depth++)
+            type = type[..^2];
         bool entity = type.StartsWith('@');
         return new AttributeDef(name, entity ? type[1..] : type, optional, depth, entity, false);
     }

@@ -9,8 +9,10 @@ public sealed class EntityDef
     internal EntityDef(string name, EntityDef? parent, AttributeDef[] attributes)
     {
         (Name, Keyword, Parent, Attributes) = (name, name.ToUpperInvariant(), parent, attributes);
-        for (var e = this; e is not null; e = e.Parent) _ancestors.Add(e.Name);
-        for (int i = 0; i < attributes.Length; i++) _positions[attributes[i].Name] = i;
+        for (var e = this; e is not null; e = e.Parent)
+            _ancestors.Add(e.Name);
+        for (int i = 0; i < attributes.Length; i++)
+            _positions[attributes[i].Name] = i;
     }
 
     /// <summary>The name as the standard spells it: <c>IfcWall</c>.</summary>

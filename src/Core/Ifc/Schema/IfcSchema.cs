@@ -26,8 +26,10 @@ public sealed class IfcSchema
     public static IfcSchema? For(string fileSchema)
     {
         string name = fileSchema.ToUpperInvariant();
-        if (name.StartsWith("IFC4X", StringComparison.Ordinal)) return Named("IFC4X3");
-        if (name.StartsWith("IFC4", StringComparison.Ordinal)) return Named("IFC4");
+        if (name.StartsWith("IFC4X", StringComparison.Ordinal))
+            return Named("IFC4X3");
+        if (name.StartsWith("IFC4", StringComparison.Ordinal))
+            return Named("IFC4");
         return name.StartsWith("IFC2", StringComparison.Ordinal) ? Named("IFC2X3") : null;
     }
 
@@ -49,11 +51,13 @@ public sealed class IfcSchema
         while (reader.ReadLine() is { } line)
         {
             var fields = line.Split('\t');
-            if (fields[0] == name) rows[fields[1]] = fields;
+            if (fields[0] == name)
+                rows[fields[1]] = fields;
         }
 
         var bounds = Bounds();
-        foreach (string entity in rows.Keys) schema.Define(entity, rows, bounds);
+        foreach (string entity in rows.Keys)
+            schema.Define(entity, rows, bounds);
         schema.LoadTypes();
         return schema;
     }
@@ -67,7 +71,10 @@ public sealed class IfcSchema
         {
             var fields = line.Split('\t');
             if (fields[0] == Name)
-                rows[fields[1]] = (Enum.Parse<TypeKind>(fields[2], true), fields[3].Split(' ', StringSplitOptions.RemoveEmptyEntries));
+                rows[fields[1]] = (
+                    Enum.Parse<TypeKind>(fields[2], true),
+                    fields[3].Split(' ', StringSplitOptions.RemoveEmptyEntries)
+                );
         }
 
         foreach (var (name, row) in rows)
@@ -81,7 +88,8 @@ public sealed class IfcSchema
                 foreach (string member in names)
                     if (depth < 8 && rows.TryGetValue(member, out var inner) && inner.Kind == TypeKind.Select)
                         Gather(inner.Members, depth + 1);
-                    else members.Add(member);
+                    else
+                        members.Add(member);
             }
         }
     }
@@ -96,25 +104,40 @@ public sealed class IfcSchema
         while (reader.ReadLine() is { } line)
         {
             var fields = line.Split('\t');
-            bounds[fields[0]] = (ListBounds.Parse(fields[1], fields[2]), fields.Length > 3
-                ? ListBounds.Parse(fields[3], fields[4]) : ListBounds.Some);
+            bounds[fields[0]] = (
+                ListBounds.Parse(fields[1], fields[2]),
+                fields.Length > 3 ? ListBounds.Parse(fields[3], fields[4]) : ListBounds.Some
+            );
         }
 
         return bounds;
     }
 
-    private EntityDef Define(string name, Dictionary<string, string[]> rows, Dictionary<string,
-        (ListBounds Outer, ListBounds Inner)> bounds)
+    private EntityDef Define(
+        string name,
+        Dictionary<string, string[]> rows,
+        Dictionary<string, (ListBounds Outer, ListBounds Inner)> bounds
+    )
     {
-        if (_byKeyword.TryGetValue(name.ToUpperInvariant(), out var known)) return known;
+        if (_byKeyword.TryGetValue(name.ToUpperInvariant(), out var known))
+            return known;
         var fields = rows[name];
         var parent = fields[2].Length == 0 ? null : Define(fields[2], rows, bounds);
         var attributes = fields.Skip(3).Where(f => f.Length > 0).Select(AttributeDef.Parse).ToArray();
         for (int a = 0; a < attributes.Length; a++)
-            attributes[a] = bounds.TryGetValue($"{name}.{attributes[a].Name}", out var own)
-                ? attributes[a] with { Bounds = own.Outer, InnerBounds = own.Inner }
+            attributes[a] =
+                bounds.TryGetValue($"{name}.{attributes[a].Name}", out var own)
+                    ? attributes[a] with
+                    {
+                        Bounds = own.Outer,
+                        InnerBounds = own.Inner,
+                    }
                 : parent?.Position(attributes[a].Name) is >= 0 and var above
-                ? attributes[a] with { Bounds = parent.Attributes[above].Bounds, InnerBounds = parent.Attributes[above].InnerBounds }
+                    ? attributes[a] with
+                    {
+                        Bounds = parent.Attributes[above].Bounds,
+                        InnerBounds = parent.Attributes[above].InnerBounds,
+                    }
                 : attributes[a];
         return _byKeyword[name.ToUpperInvariant()] = new EntityDef(name, parent, attributes);
     }

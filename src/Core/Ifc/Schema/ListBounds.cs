@@ -14,9 +14,14 @@ public readonly record struct ListBounds(int Fewest, int Most)
     public bool Allow(int count) => count >= Fewest && count <= Most;
 
     /// <summary>As a sentence says it: "3", "2 to 3", "3 to any number".</summary>
-    public override string ToString() => Fewest == Most
-        ? Fewest.ToString(CultureInfo.InvariantCulture) : $"{Fewest} to {(Most == int.MaxValue ? "any number" : Most)}";
+    public override string ToString() =>
+        Fewest == Most
+            ? Fewest.ToString(CultureInfo.InvariantCulture)
+            : $"{Fewest} to {(Most == int.MaxValue ? "any number" : Most)}";
 
     internal static ListBounds Parse(string fewest, string most) =>
-        new(int.Parse(fewest, CultureInfo.InvariantCulture), most == "*" ? int.MaxValue : int.Parse(most, CultureInfo.InvariantCulture));
+        new(
+            int.Parse(fewest, CultureInfo.InvariantCulture),
+            most == "*" ? int.MaxValue : int.Parse(most, CultureInfo.InvariantCulture)
+        );
 }

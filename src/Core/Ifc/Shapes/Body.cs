@@ -20,6 +20,8 @@ internal sealed class Body
 
     public Mesh Mesh => _mesh ??= Prism!.ToMesh();
 
-    public Body Map(Frame frame) => Prism is not null
-        ? new Body(Prism with { Frame = frame.Compose(Prism.Frame) }) : new Body(Mesh.Map(frame), Colours);
+    public Body Map(Frame frame) =>
+        Prism is not null
+            ? new Body(Prism with { Frame = frame.Compose(Prism.Frame) })
+            : new Body(Mesh.Map(frame), Colours);
 }

@@ -16,21 +16,27 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
     /// <exception cref="ShapeException">The curve is of a kind not read, or broken.</exception>
     public List<Vec3> Points(int curve, int depth = 0)
     {
-        if (curve < 0) throw new ShapeException("A curve is missing.");
-        if (depth > MaxDepth) throw new ShapeException("A curve refers to itself.");
+        if (curve < 0)
+            throw new ShapeException("A curve is missing.");
+        if (depth > MaxDepth)
+            throw new ShapeException("A curve refers to itself.");
         WorkBudget.Spend(100);
         List<Vec3> points;
         try
         {
             points = Read(curve, depth);
         }
-        catch (Exception e) when (e is ArithmeticException or InvalidOperationException or IndexOutOfRangeException or ArgumentException)
+        catch (Exception e)
+            when (e is ArithmeticException or InvalidOperationException or IndexOutOfRangeException or ArgumentException
+            )
         {
             throw new ShapeException($"The numbers of a curve ({model.ClassName(curve)}) make no sense.", e);
         }
 
         // Nobody who asks for a curve can do anything with none, and many take its first point.
-        return points.Count > 0 ? points : throw new ShapeException($"A curve ({model.ClassName(curve)}) has no points.");
+        return points.Count > 0
+            ? points
+            : throw new ShapeException($"A curve ({model.ClassName(curve)}) has no points.");
     }
 
     private List<Vec3> Read(int curve, int depth) =>
@@ -42,10 +48,15 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
             "IfcTrimmedCurve" => Trimmed(curve, depth),
             "IfcCompositeCurve" or "Ifc2DCompositeCurve" => Composite(curve, depth),
             "IfcIndexedPolyCurve" => Indexed(curve),
-            "IfcBSplineCurveWithKnots" or "IfcRationalBSplineCurveWithKnots" or "IfcBezierCurve" or "IfcRationalBezierCurve" =>
-                [.. Samples(curve, depth).Points],
+            "IfcBSplineCurveWithKnots"
+            or "IfcRationalBSplineCurveWithKnots"
+            or "IfcBezierCurve"
+            or "IfcRationalBezierCurve" => [.. Samples(curve, depth).Points],
             "IfcOffsetCurve2D" or "IfcOffsetCurve3D" => Offset(curve, depth),
-            "IfcSurfaceCurve" or "IfcIntersectionCurve" or "IfcSeamCurve" => Points(model.Ref(curve, "Curve3D"), depth + 1),
+            "IfcSurfaceCurve" or "IfcIntersectionCurve" or "IfcSeamCurve" => Points(
+                model.Ref(curve, "Curve3D"),
+                depth + 1
+            ),
             "IfcGradientCurve" or "IfcSegmentedReferenceCurve" => [.. Alignment.Samples(curve, depth).Points],
             var other => throw new ShapeException($"A curve of kind {other} is not shaped yet."),
         };
@@ -57,7 +68,9 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
     public double Length(int index, string attribute)
     {
         double value = model.Get(index, attribute).Real;
-        return double.IsFinite(value) ? value * units.Metres : throw new ShapeException($"{model.ClassName(index)} has no {attribute}.");
+        return double.IsFinite(value)
+            ? value * units.Metres
+            : throw new ShapeException($"{model.ClassName(index)} has no {attribute}.");
     }
 
     /// <summary>An optional length attribute in metres, 0 when unset.</summary>
@@ -89,8 +102,10 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
         {
             var samples = Samples(basis, depth + 1);
             var exact = model.Is(basis, "IfcBSplineCurve") ? Spline(basis).Point : (Func<double, Vec3>?)null;
-            double Parameter(string trim) => TrimPoint(curve, trim) is { } p ? samples.Nearest(p) : TrimParameter(curve, trim);
-            double first = Parameter("Trim1"), second = Parameter("Trim2");
+            double Parameter(string trim) =>
+                TrimPoint(curve, trim) is { } p ? samples.Nearest(p) : TrimParameter(curve, trim);
+            double first = Parameter("Trim1"),
+                second = Parameter("Trim2");
             return agrees ? samples.Between(first, second, exact) : Backward(samples.Between(second, first, exact));
         }
 
@@ -110,8 +125,10 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
     public (Vec3 Origin, Vec3 Along) Line(int line)
     {
         int vector = model.Ref(line, "Dir");
-        return (placements.Point(model.Ref(line, "Pnt")), placements.Direction(model.Ref(vector, "Orientation"), Vec3.AxisX)
-            .Unit() * Length(vector, "Magnitude"));
+        return (
+            placements.Point(model.Ref(line, "Pnt")),
+            placements.Direction(model.Ref(vector, "Orientation"), Vec3.AxisX).Unit() * Length(vector, "Magnitude")
+        );
     }
 
     // The angle where a trimmed circle or ellipse begins, and how far it goes; negative against the sense.
@@ -124,17 +141,22 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
         double b = kind == "IfcCircle" ? a : Length(basis, "SemiAxis2");
         double Angle(string trim)
         {
-            if (TrimPoint(curve, trim) is not { } p) return TrimParameter(curve, trim) * units.Radians;
+            if (TrimPoint(curve, trim) is not { } p)
+                return TrimParameter(curve, trim) * units.Radians;
             var d = p - frame.Origin;
             return Math.Atan2(d.Dot(frame.Y) / b, d.Dot(frame.X) / a);
         }
 
-        double from = Angle("Trim1"), sweep = Angle("Trim2") - from;
+        double from = Angle("Trim1"),
+            sweep = Angle("Trim2") - from;
         const double full = 2 * Math.PI;
-        if (!(Math.Abs(from) + Math.Abs(sweep) < 1e6)) throw new ShapeException("A curve is trimmed at an angle that makes no sense.");
+        if (!(Math.Abs(from) + Math.Abs(sweep) < 1e6))
+            throw new ShapeException("A curve is trimmed at an angle that makes no sense.");
         // Once around at most, and the way the sense says.
-        if (agrees) sweep -= full * (Math.Ceiling((sweep - 1e-12) / full) - 1);
-        else sweep -= full * (Math.Floor((sweep + 1e-12) / full) + 1);
+        if (agrees)
+            sweep -= full * (Math.Ceiling((sweep - 1e-12) / full) - 1);
+        else
+            sweep -= full * (Math.Floor((sweep + 1e-12) / full) + 1);
         return (frame, a, b, from, sweep);
     }
 
@@ -143,7 +165,8 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
     private CurveSamples TrimmedSamples(int curve, int basis, int depth)
     {
         var points = Trimmed(curve, depth);
-        double first, reach;
+        double first,
+            reach;
         if (model.ClassName(basis) == "IfcLine")
         {
             var (origin, along) = Line(basis);
@@ -156,8 +179,12 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
             (first, reach) = (turn.From / units.Radians, turn.Sweep / units.Radians);
         }
 
-        if (reach < 0) (first, reach) = (0, -reach);
-        return new CurveSamples([.. Enumerable.Range(0, points.Count).Select(i => first + (reach * i / (points.Count - 1)))], points);
+        if (reach < 0)
+            (first, reach) = (0, -reach);
+        return new CurveSamples(
+            [.. Enumerable.Range(0, points.Count).Select(i => first + (reach * i / (points.Count - 1)))],
+            points
+        );
     }
 
     private static List<Vec3> Backward(List<Vec3> points)
@@ -171,7 +198,8 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
     /// <exception cref="ShapeException">As <see cref="Points"/>.</exception>
     public CurveSamples Samples(int curve, int depth = 0)
     {
-        if (depth > MaxDepth) throw new ShapeException("A curve refers to itself.");
+        if (depth > MaxDepth)
+            throw new ShapeException("A curve refers to itself.");
         WorkBudget.Spend(100);
         if (model.Is(curve, "IfcBSplineCurve"))
         {
@@ -185,12 +213,19 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
                 return CompositeSamples(curve, depth);
             case "IfcCircle" or "IfcEllipse":
                 var round = Points(curve);
-                return new CurveSamples([.. Enumerable.Range(0, round.Count + 1)
-                    .Select(i => 2 * Math.PI * i / round.Count / units.Radians)], [.. round, round[0]]);
+                return new CurveSamples(
+                    [
+                        .. Enumerable
+                            .Range(0, round.Count + 1)
+                            .Select(i => 2 * Math.PI * i / round.Count / units.Radians),
+                    ],
+                    [.. round, round[0]]
+                );
             case "IfcGradientCurve" or "IfcSegmentedReferenceCurve":
                 return Alignment.Samples(curve, depth);
-            case "IfcTrimmedCurve" when model.Ref(curve, "BasisCurve") is >= 0 and var basis
-                && model.ClassName(basis) is "IfcLine" or "IfcCircle" or "IfcEllipse":
+            case "IfcTrimmedCurve"
+                when model.Ref(curve, "BasisCurve") is >= 0 and var basis
+                    && model.ClassName(basis) is "IfcLine" or "IfcCircle" or "IfcEllipse":
                 return TrimmedSamples(curve, basis, depth);
         }
 
@@ -208,7 +243,8 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
         {
             double start = parameters.Count > 0 ? parameters[^1] : 0;
             var part = model.Is(segment, "IfcCurveSegment")
-                ? Alignment.Segment(segment, depth + 1) : Samples(model.Ref(segment, "ParentCurve"), depth + 1);
+                ? Alignment.Segment(segment, depth + 1)
+                : Samples(model.Ref(segment, "ParentCurve"), depth + 1);
             var on = part.Points.ToList();
             var at = part.Parameters.Select(t => t - part.Parameters[0]).ToList();
             if (model.Get(segment, "SameSense").IsFalse)
@@ -223,7 +259,8 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
             parameters.AddRange(at.Skip(skip).Select(t => start + t));
         }
 
-        if (points.Count == 0) throw new ShapeException("A composite curve has no segments.");
+        if (points.Count == 0)
+            throw new ShapeException("A composite curve has no segments.");
         return new CurveSamples(parameters, points);
     }
 
@@ -233,17 +270,22 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
         var points = model.Refs(curve, "ControlPointsList").Select(placements.Point).ToArray();
         int degree = model.Get(curve, "Degree").Integer;
         var knots = model.Get(curve, "Knots").IsNull
-            ? Bezier(degree, points.Length) : Knots(model.Get(curve, "Knots"), model.Get(curve, "KnotMultiplicities"));
+            ? Bezier(degree, points.Length)
+            : Knots(model.Get(curve, "Knots"), model.Get(curve, "KnotMultiplicities"));
         var weights = model.Get(curve, "WeightsData");
-        return new BSplineCurve(new BSplineBasis(degree, knots, points.Length), points, weights.IsNull
-            ? null : Weights(weights, points.Length));
+        return new BSplineCurve(
+            new BSplineBasis(degree, knots, points.Length),
+            points,
+            weights.IsNull ? null : Weights(weights, points.Length)
+        );
     }
 
     /// <summary>Knots written out with their multiplicities.</summary>
     public static double[] Knots(StepValue knots, StepValue multiplicities)
     {
         var values = new List<double>();
-        foreach (var knot in knots.Items) values.Add(knot.Real);
+        foreach (var knot in knots.Items)
+            values.Add(knot.Real);
         var all = new List<double>();
         int n = 0;
         foreach (var item in multiplicities.Items)
@@ -251,7 +293,8 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
             int times = item.Integer;
             if (n >= values.Count || times is < 1 or > BSplineBasis.MaxDegree + 2 || all.Count > MaxListed)
                 throw new ShapeException("A B-spline's knots and multiplicities do not fit together.");
-            for (int k = 0; k < times; k++) all.Add(values[n]);
+            for (int k = 0; k < times; k++)
+                all.Add(values[n]);
             n++;
         }
 
@@ -262,7 +305,8 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
     public static double[] Weights(StepValue list, int count)
     {
         var weights = new List<double>();
-        foreach (var item in list.Items) weights.Add(item.Real);
+        foreach (var item in list.Items)
+            weights.Add(item.Real);
         if (weights.Count != count || weights.Any(w => !(w > 0)))
             throw new ShapeException("A B-spline's weights do not fit its control points.");
         return [.. weights];
@@ -281,7 +325,8 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
     {
         int basis = model.Ref(curve, "BasisCurve");
         var up = model.Is(curve, "IfcOffsetCurve3D")
-            ? placements.Direction(model.Ref(curve, "RefDirection"), Vec3.AxisZ).Unit() : Vec3.AxisZ;
+            ? placements.Direction(model.Ref(curve, "RefDirection"), Vec3.AxisZ).Unit()
+            : Vec3.AxisZ;
         return Offset(Points(basis, depth + 1), IsClosed(basis), Length(curve, "Distance"), up);
     }
 
@@ -293,9 +338,14 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
         var moved = new List<Vec3>(path.Count);
         for (int i = 0; i < path.Count; i++)
         {
-            Vec3? before = Left(i - 1), after = Left(i);
-            var side = before is null ? End(after, Left(i + 1)) : after is null ? End(before, Left(i - 2)) : before + after;
-            if (side is not { } s || s.Length < 1e-9) throw new ShapeException("An offset curve folds back on itself.");
+            Vec3? before = Left(i - 1),
+                after = Left(i);
+            var side =
+                before is null ? End(after, Left(i + 1))
+                : after is null ? End(before, Left(i - 2))
+                : before + after;
+            if (side is not { } s || s.Length < 1e-9)
+                throw new ShapeException("An offset curve folds back on itself.");
             s = s.Unit();
             moved.Add(path[i] + (s * (distance / Math.Max(0.1, s.Dot(after ?? before!.Value)))));
         }
@@ -303,32 +353,38 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
         return moved;
 
         // At an open end of a smooth curve the chord has turned half a step too far.
-        static Vec3? End(Vec3? first, Vec3? next) => first is { } f && next is { } n && f.Dot(n) > 0.98 ? (f * 1.5) - (n * 0.5) : first;
+        static Vec3? End(Vec3? first, Vec3? next) =>
+            first is { } f && next is { } n && f.Dot(n) > 0.98 ? (f * 1.5) - (n * 0.5) : first;
 
         Vec3? Left(int stretch)
         {
-            if (ring) stretch = (stretch + path.Count) % path.Count;
-            else if (stretch < 0 || stretch + 1 >= path.Count) return null;
+            if (ring)
+                stretch = (stretch + path.Count) % path.Count;
+            else if (stretch < 0 || stretch + 1 >= path.Count)
+                return null;
             var d = path[(stretch + 1) % path.Count] - path[stretch];
             return d.Length < 1e-12 ? null : up.Cross(d).Unit();
         }
     }
 
     /// <summary>Whether a curve's points go once around without the first repeated at the end.</summary>
-    public bool IsClosed(int curve) => model.ClassName(curve) is "IfcCircle" or "IfcEllipse"
+    public bool IsClosed(int curve) =>
+        model.ClassName(curve) is "IfcCircle" or "IfcEllipse"
         || (model.Is(curve, "IfcOffsetCurve2D") && IsClosed(model.Ref(curve, "BasisCurve")));
 
     private Vec3? TrimPoint(int curve, string trim)
     {
         foreach (var item in model.Get(curve, trim).Items)
-            if (item.Reference > 0 && model.Target(item) is >= 0 and var point) return placements.Point(point);
+            if (item.Reference > 0 && model.Target(item) is >= 0 and var point)
+                return placements.Point(point);
         return null;
     }
 
     private double TrimParameter(int curve, string trim)
     {
         foreach (var item in model.Get(curve, trim).Items)
-            if (double.IsFinite(item.Real)) return item.Real;
+            if (double.IsFinite(item.Real))
+                return item.Real;
         throw new ShapeException("A trimmed curve has neither a point nor a parameter to trim by.");
     }
 
@@ -338,8 +394,10 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
         foreach (int segment in model.Refs(curve, "Segments"))
         {
             var part = model.Is(segment, "IfcCurveSegment")
-                ? [.. Alignment.Segment(segment, depth + 1).Points] : Points(model.Ref(segment, "ParentCurve"), depth + 1);
-            if (model.Get(segment, "SameSense").IsFalse) part.Reverse();
+                ? [.. Alignment.Segment(segment, depth + 1).Points]
+                : Points(model.Ref(segment, "ParentCurve"), depth + 1);
+            if (model.Get(segment, "SameSense").IsFalse)
+                part.Reverse();
             int skip = points.Count > 0 && part.Count > 0 && (points[^1] - part[0]).Length < 1e-6 ? 1 : 0;
             points.AddRange(part.Skip(skip));
         }
@@ -351,7 +409,8 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
     {
         var all = Coordinates(model.Ref(curve, "Points"));
         var segments = model.Get(curve, "Segments");
-        if (segments.IsNull) return [.. all];
+        if (segments.IsNull)
+            return [.. all];
         var points = new List<Vec3>();
         Span<double> n = stackalloc double[3];
         foreach (var segment in segments.Items)
@@ -359,13 +418,15 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
             IReadOnlyList<Vec3> part;
             if (segment.TypeName == "IFCARCINDEX")
             {
-                if (segment.Inner.Reals(n) != 3) throw new ShapeException("An arc of an indexed curve does not have three points.");
+                if (segment.Inner.Reals(n) != 3)
+                    throw new ShapeException("An arc of an indexed curve does not have three points.");
                 part = Arc.Through(At(all, n[0]), At(all, n[1]), At(all, n[2]), tolerance);
             }
             else
             {
                 var line = new List<Vec3>();
-                foreach (var index in segment.Inner.Items) line.Add(At(all, index.Real));
+                foreach (var index in segment.Inner.Items)
+                    line.Add(At(all, index.Real));
                 part = line;
             }
 
@@ -379,14 +440,16 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
     /// <summary>The points of an IfcCartesianPointList2D or 3D, metres.</summary>
     public Vec3[] Coordinates(int list)
     {
-        if (list < 0) throw new ShapeException("A list of points is missing.");
+        if (list < 0)
+            throw new ShapeException("A list of points is missing.");
         var points = new List<Vec3>();
         Span<double> c = stackalloc double[3];
         foreach (var item in model.Get(list, "CoordList").Items)
         {
             c.Clear();
             item.Reals(c);
-            if (!double.IsFinite(c[0] + c[1] + c[2])) throw new ShapeException("A point has a coordinate that is not a number.");
+            if (!double.IsFinite(c[0] + c[1] + c[2]))
+                throw new ShapeException("A point has a coordinate that is not a number.");
             points.Add(new Vec3(c[0], c[1], c[2]) * units.Metres);
         }
 
@@ -394,6 +457,7 @@ internal sealed class CurveReader(IfcModel model, IfcPlacements placements, IfcU
     }
 
     private static Vec3 At(Vec3[] points, double index) =>
-        index >= 1 && index <= points.Length ? points[(int)index - 1] : throw new ShapeException(
-            "An index points outside its list of points.");
+        index >= 1 && index <= points.Length
+            ? points[(int)index - 1]
+            : throw new ShapeException("An index points outside its list of points.");
 }

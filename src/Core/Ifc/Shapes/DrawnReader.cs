@@ -31,13 +31,15 @@ internal sealed class DrawnReader(IfcModel model, IfcPlacements placements, Curv
     public Drawn Read(int product, string purpose)
     {
         int representation = Representations.For(model, product, purpose);
-        if (representation < 0) return Drawn.Nothing;
+        if (representation < 0)
+            return Drawn.Nothing;
         var lines = new List<IReadOnlyList<Vec3>>();
         var texts = new List<DrawnText>();
         try
         {
             var world = placements.Product(product);
-            foreach (int item in model.Refs(representation, "Items")) Item(item, world, lines, texts, 0);
+            foreach (int item in model.Refs(representation, "Items"))
+                Item(item, world, lines, texts, 0);
         }
         catch (ShapeException)
         {
@@ -53,23 +55,32 @@ internal sealed class DrawnReader(IfcModel model, IfcPlacements placements, Curv
         var axes = GridReader.Axes(model, placements, curves, grid);
         return new Drawn(
             [.. axes.Select(a => a.Points)],
-            [.. axes.Where(a => a.Tag.Length > 0)
-                .SelectMany(a => new[] { a.Points[0], a.Points[^1] }.Select(p => new DrawnText(a.Tag, Frame.At(p), UsualHeight)))]);
+            [
+                .. axes.Where(a => a.Tag.Length > 0)
+                    .SelectMany(a =>
+                        new[] { a.Points[0], a.Points[^1] }.Select(p => new DrawnText(a.Tag, Frame.At(p), UsualHeight))
+                    ),
+            ]
+        );
     }
 
     private void Item(int item, Frame frame, List<IReadOnlyList<Vec3>> lines, List<DrawnText> texts, int depth)
     {
-        if (item < 0 || depth > MaxDepth) return;
+        if (item < 0 || depth > MaxDepth)
+            return;
         WorkBudget.Spend(Representations.ItemCost);
         switch (model.ClassName(item))
         {
             case "IfcMappedItem":
                 var inner = frame.Compose(profiles.Mapping(item));
-                foreach (int part in model.Refs(model.Ref(model.Ref(item, "MappingSource"), "MappedRepresentation"), "Items"))
+                foreach (
+                    int part in model.Refs(model.Ref(model.Ref(item, "MappingSource"), "MappedRepresentation"), "Items")
+                )
                     Item(part, inner, lines, texts, depth + 1);
                 break;
             case "IfcGeometricCurveSet" or "IfcGeometricSet":
-                foreach (int part in model.Refs(item, "Elements")) Item(part, frame, lines, texts, depth + 1);
+                foreach (int part in model.Refs(item, "Elements"))
+                    Item(part, frame, lines, texts, depth + 1);
                 break;
             case "IfcAnnotationFillArea":
                 foreach (int boundary in model.Refs(item, "InnerBoundaries").Prepend(model.Ref(item, "OuterBoundary")))
@@ -83,8 +94,10 @@ internal sealed class DrawnReader(IfcModel model, IfcPlacements placements, Curv
                 break;
             default:
                 // IFC2X3 wraps what is annotated in occurrences.
-                if (model.Is(item, "IfcStyledItem")) Item(model.Ref(item, "Item"), frame, lines, texts, depth + 1);
-                else if (model.Is(item, "IfcCurve")) Curve(item, frame, lines);
+                if (model.Is(item, "IfcStyledItem"))
+                    Item(model.Ref(item, "Item"), frame, lines, texts, depth + 1);
+                else if (model.Is(item, "IfcCurve"))
+                    Curve(item, frame, lines);
                 break;
         }
     }
@@ -94,8 +107,10 @@ internal sealed class DrawnReader(IfcModel model, IfcPlacements placements, Curv
         try
         {
             var points = curves.Points(curve);
-            if (curves.IsClosed(curve)) points.Add(points[0]);
-            if (points.Count > 1) lines.Add([.. points.Select(frame.Point)]);
+            if (curves.IsClosed(curve))
+                points.Add(points[0]);
+            if (points.Count > 1)
+                lines.Add([.. points.Select(frame.Point)]);
         }
         catch (ShapeException)
         {
@@ -108,16 +123,30 @@ internal sealed class DrawnReader(IfcModel model, IfcPlacements placements, Curv
         string content = model.Text(item, "Literal") ?? "";
         double height = curves.Optional(model.Ref(item, "Extent"), "SizeInY");
         if (content.Length > 0)
-            texts.Add(new DrawnText(content, frame.Compose(placements.Axes(model.Ref(item, "Placement"))),
-                height > 0 ? height : UsualHeight));
+            texts.Add(
+                new DrawnText(
+                    content,
+                    frame.Compose(placements.Axes(model.Ref(item, "Placement"))),
+                    height > 0 ? height : UsualHeight
+                )
+            );
     }
 
     // The outline of the box's floor.
     private void Box(int item, Frame frame, List<IReadOnlyList<Vec3>> lines)
     {
         var corner = placements.Point(model.Ref(item, "Corner"));
-        double x = curves.Optional(item, "XDim"), y = curves.Optional(item, "YDim");
-        lines.Add([.. new[] { corner, corner + new Vec3(x, 0, 0), corner + new Vec3(x, y, 0), corner + new Vec3(0, y, 0),
-            corner }.Select(frame.Point)]);
+        double x = curves.Optional(item, "XDim"),
+            y = curves.Optional(item, "YDim");
+        lines.Add([
+            .. new[]
+            {
+                corner,
+                corner + new Vec3(x, 0, 0),
+                corner + new Vec3(x, y, 0),
+                corner + new Vec3(0, y, 0),
+                corner,
+            }.Select(frame.Point),
+        ]);
     }
 }

@@ -3,8 +3,13 @@ using SteadyLintel.Geometry;
 namespace SteadyLintel.Ifc;
 
 /// <summary>What is cut out of elements (IfcRelVoidsElement: openings and recesses) and put onto them (IfcRelProjectsElement).</summary>
-internal sealed class FeatureReader(IfcModel model, IfcRelations relations, IfcPlacements placements,
-    ProfileReader profiles, BodyReader bodies)
+internal sealed class FeatureReader(
+    IfcModel model,
+    IfcRelations relations,
+    IfcPlacements placements,
+    ProfileReader profiles,
+    BodyReader bodies
+)
 {
     private const int MaxDepth = 10;
 
@@ -13,7 +18,11 @@ internal sealed class FeatureReader(IfcModel model, IfcRelations relations, IfcP
     {
         var cut = Bodies(relations.Openings[product], "Opening", "cut", world, problems);
         // A decomposed wall carries its openings on the whole; they cut the parts.
-        if (relations.Whole.First(product) is >= 0 and var whole && model.Is(whole, "IfcElement") && Representations.Body(model, whole) < 0)
+        if (
+            relations.Whole.First(product) is >= 0 and var whole
+            && model.Is(whole, "IfcElement")
+            && Representations.Body(model, whole) < 0
+        )
             cut.AddRange(Bodies(relations.Openings[whole], "Opening", "cut", world, problems));
         return cut;
     }
@@ -23,7 +32,12 @@ internal sealed class FeatureReader(IfcModel model, IfcRelations relations, IfcP
         Bodies(relations.Projections[product], "Projection", "added", world, problems);
 
     /// <summary>The pieces with the projections united to the first piece that each touches, or beside them where none does.</summary>
-    public static List<ShapePart> Unite(List<ShapePart> parts, List<Body> projections, Colour colour, List<string> problems)
+    public static List<ShapePart> Unite(
+        List<ShapePart> parts,
+        List<Body> projections,
+        Colour colour,
+        List<string> problems
+    )
     {
         foreach (var projection in projections)
         {
@@ -31,9 +45,15 @@ internal sealed class FeatureReader(IfcModel model, IfcRelations relations, IfcP
             int on = parts.FindIndex(p => p.Mesh.Map(p.Frame).Bounds().Touches(added.Bounds(), 1e-6));
             try
             {
-                if (on >= 0) parts[on] = new ShapePart(Solids.Unite(parts[on].Mesh.Map(parts[on].Frame), added),
-                    Frame.Identity, parts[on].Colour, -1);
-                else parts.Add(new ShapePart(added, Frame.Identity, colour, -1));
+                if (on >= 0)
+                    parts[on] = new ShapePart(
+                        Solids.Unite(parts[on].Mesh.Map(parts[on].Frame), added),
+                        Frame.Identity,
+                        parts[on].Colour,
+                        -1
+                    );
+                else
+                    parts.Add(new ShapePart(added, Frame.Identity, colour, -1));
             }
             catch (ShapeException e)
             {
@@ -51,11 +71,13 @@ internal sealed class FeatureReader(IfcModel model, IfcRelations relations, IfcP
         foreach (int feature in features)
         {
             int representation = Representations.Body(model, feature);
-            if (representation < 0) continue;
+            if (representation < 0)
+                continue;
             try
             {
                 var frame = world.Inverse().Compose(placements.Product(feature));
-                foreach (int item in model.Refs(representation, "Items")) Add(item, frame, read, 0);
+                foreach (int item in model.Refs(representation, "Items"))
+                    Add(item, frame, read, 0);
             }
             catch (Exception e) when (e is ShapeException or InvalidOperationException)
             {
@@ -71,13 +93,16 @@ internal sealed class FeatureReader(IfcModel model, IfcRelations relations, IfcP
         WorkBudget.Spend(Representations.ItemCost);
         if (!model.Is(item, "IfcMappedItem"))
         {
-            foreach (var body in bodies.Read(item)) read.Add(body.Map(frame));
+            foreach (var body in bodies.Read(item))
+                read.Add(body.Map(frame));
             return;
         }
 
-        if (depth > MaxDepth) throw new ShapeException("A mapped item refers to itself.");
+        if (depth > MaxDepth)
+            throw new ShapeException("A mapped item refers to itself.");
         int source = model.Ref(item, "MappingSource");
         var target = frame.Compose(profiles.Mapping(item));
-        foreach (int inner in model.Refs(model.Ref(source, "MappedRepresentation"), "Items")) Add(inner, target, read, depth + 1);
+        foreach (int inner in model.Refs(model.Ref(source, "MappedRepresentation"), "Items"))
+            Add(inner, target, read, depth + 1);
     }
 }

@@ -13,10 +13,12 @@ internal sealed class GridPlacements(IfcModel model, IfcPlacements placements, C
     /// <exception cref="ShapeException">The axes do not cross, or belong to no grid.</exception>
     public Frame World(int placement)
     {
-        int crossing = model.Ref(placement, "PlacementLocation"), reference = model.Ref(placement, "PlacementRefDirection");
+        int crossing = model.Ref(placement, "PlacementLocation"),
+            reference = model.Ref(placement, "PlacementRefDirection");
         var grid = Grid(crossing);
         var (at, along) = Crossing(crossing);
-        var x = reference < 0 ? along
+        var x =
+            reference < 0 ? along
             : model.Is(reference, "IfcVirtualGridIntersection") ? Crossing(reference).At - at
             : placements.Direction(reference, along);
         return grid.Compose(Frame.FromAxes(at, Vec3.AxisZ, x));
@@ -36,17 +38,27 @@ internal sealed class GridPlacements(IfcModel model, IfcPlacements placements, C
     private (Vec3 At, Vec3 Along) Crossing(int crossing)
     {
         var axes = model.Refs(crossing, "IntersectingAxes");
-        if (axes.Length != 2) throw new ShapeException("A grid placement does not name two axes.");
+        if (axes.Length != 2)
+            throw new ShapeException("A grid placement does not name two axes.");
         Span<double> offsets = stackalloc double[3];
         offsets.Clear();
         model.Get(crossing, "OffsetDistances").Reals(offsets);
         var first = Line(axes[0], offsets[0] * units.Metres);
         var second = Line(axes[1], offsets[1] * units.Metres);
         for (int i = 0; i + 1 < first.Count; i++)
-            for (int k = 0; k + 1 < second.Count; k++)
-                if (Meet(first[i].XY, first[i + 1].XY, second[k].XY, second[k + 1].XY, Ends(i, first.Count),
-                    Ends(k, second.Count)) is { } at)
-                    return (new Vec3(at.X, at.Y, offsets[2] * units.Metres), first[i + 1] - first[i]);
+        for (int k = 0; k + 1 < second.Count; k++)
+            if (
+                Meet(
+                    first[i].XY,
+                    first[i + 1].XY,
+                    second[k].XY,
+                    second[k + 1].XY,
+                    Ends(i, first.Count),
+                    Ends(k, second.Count)
+                ) is
+                { } at
+            )
+                return (new Vec3(at.X, at.Y, offsets[2] * units.Metres), first[i + 1] - first[i]);
         throw new ShapeException("The axes of a grid placement do not cross.");
     }
 
@@ -54,7 +66,8 @@ internal sealed class GridPlacements(IfcModel model, IfcPlacements placements, C
     private List<Vec3> Line(int axis, double offset)
     {
         var points = curves.Points(model.Ref(axis, "AxisCurve"));
-        if (model.Get(axis, "SameSense").IsFalse) points.Reverse();
+        if (model.Get(axis, "SameSense").IsFalse)
+            points.Reverse();
         return offset == 0 ? points : CurveReader.Offset(points, false, offset, Vec3.AxisZ);
     }
 
@@ -63,10 +76,13 @@ internal sealed class GridPlacements(IfcModel model, IfcPlacements placements, C
     // Grid lines are drawn only as far as they are needed: their first and last stretch go on.
     private static Vec2? Meet(Vec2 a, Vec2 b, Vec2 c, Vec2 d, (bool First, bool Last) ab, (bool First, bool Last) cd)
     {
-        Vec2 u = b - a, v = d - c;
+        Vec2 u = b - a,
+            v = d - c;
         double cross = u.Cross(v);
-        if (Math.Abs(cross) < 1e-12 * u.Length * v.Length || u.Length * v.Length == 0) return null;
-        double s = (c - a).Cross(v) / cross, t = (c - a).Cross(u) / cross;
+        if (Math.Abs(cross) < 1e-12 * u.Length * v.Length || u.Length * v.Length == 0)
+            return null;
+        double s = (c - a).Cross(v) / cross,
+            t = (c - a).Cross(u) / cross;
         return Within(s, ab) && Within(t, cd) ? a + (u * s) : null;
     }
 
@@ -77,8 +93,9 @@ internal sealed class GridPlacements(IfcModel model, IfcPlacements placements, C
     {
         var grids = new Dictionary<int, int>();
         foreach (int grid in model.OfType("IfcGrid"))
-            foreach (string list in GridReader.Lists)
-                foreach (int axis in model.Refs(grid, list)) grids.TryAdd(axis, grid);
+        foreach (string list in GridReader.Lists)
+        foreach (int axis in model.Refs(grid, list))
+            grids.TryAdd(axis, grid);
         return grids;
     }
 }

@@ -13,30 +13,45 @@ public static class LayerSlices
 {
     /// <summary>The layers of a product with a shape; none when no usage places its layers.</summary>
     /// <exception cref="ShapeException">The body cannot be cut.</exception>
-    public static IReadOnlyList<LayerBody> Of(IfcModel model, IfcRelations relations, IfcUnits units, int product, Shape shape)
+    public static IReadOnlyList<LayerBody> Of(
+        IfcModel model,
+        IfcRelations relations,
+        IfcUnits units,
+        int product,
+        Shape shape
+    )
     {
         int usage = Usage(model, relations, product);
-        if (usage < 0 || shape.Parts.Count == 0) return [];
+        if (usage < 0 || shape.Parts.Count == 0)
+            return [];
         var body = Mesh.Join([.. shape.Parts.Select(p => p.Mesh.Map(p.Frame))]);
         var across = model.Get(usage, "LayerSetDirection").Enumeration switch
         {
             "AXIS1" => Vec3.AxisX,
             "AXIS3" => Vec3.AxisZ,
-            _ => Vec3.AxisY
+            _ => Vec3.AxisY,
         };
-        if (model.Get(usage, "DirectionSense").Enumeration == "NEGATIVE") across = -across;
+        if (model.Get(usage, "DirectionSense").Enumeration == "NEGATIVE")
+            across = -across;
         double at = model.Get(usage, "OffsetFromReferenceLine").Real * units.Metres;
         // The offset is measured along the axis itself, whatever the sense.
-        if (model.Get(usage, "DirectionSense").Enumeration == "NEGATIVE") at = -at;
-        if (!double.IsFinite(at)) return [];
+        if (model.Get(usage, "DirectionSense").Enumeration == "NEGATIVE")
+            at = -at;
+        if (!double.IsFinite(at))
+            return [];
         var layers = new List<LayerBody>();
         foreach (int layer in model.Refs(model.Ref(usage, "ForLayerSet"), "MaterialLayers"))
         {
             double thickness = model.Get(layer, "LayerThickness").Real * units.Metres;
-            if (!(thickness > 0)) continue;
+            if (!(thickness > 0))
+                continue;
             string material = model.Ref(layer, "Material") is >= 0 and var named ? model.Name(named) : "";
-            layers.Add(new LayerBody(new MaterialUse(material, thickness, model.Text(layer, "Name") ?? ""),
-                Solids.Intersect(body, Slab(body.Bounds(), across, at, thickness))));
+            layers.Add(
+                new LayerBody(
+                    new MaterialUse(material, thickness, model.Text(layer, "Name") ?? ""),
+                    Solids.Intersect(body, Slab(body.Bounds(), across, at, thickness))
+                )
+            );
             at += thickness;
         }
 
@@ -46,7 +61,8 @@ public static class LayerSlices
     private static int Usage(IfcModel model, IfcRelations relations, int product)
     {
         foreach (int select in relations.Material[product])
-            if (model.Is(select, "IfcMaterialLayerSetUsage")) return select;
+            if (model.Is(select, "IfcMaterialLayerSetUsage"))
+                return select;
         return -1;
     }
 
@@ -55,7 +71,13 @@ public static class LayerSlices
         var frame = Frame.FromAxes(across * from, across, Math.Abs(across.X) > 0.5 ? Vec3.AxisY : Vec3.AxisX);
         double size = (2 * reach.Size.Length) + 1;
         var centre = frame.Inverse().Point(reach.Centre) with { Z = 0 };
-        return Prism.Box(frame.Point(centre - new Vec3(size, size, 0)), frame.X * (2 * size), frame.Y * (2 * size),
-            frame.Z * thickness).ToMesh();
+        return Prism
+            .Box(
+                frame.Point(centre - new Vec3(size, size, 0)),
+                frame.X * (2 * size),
+                frame.Y * (2 * size),
+                frame.Z * thickness
+            )
+            .ToMesh();
     }
 }

@@ -5,5 +5,6 @@ public static class ProfileFillets
 {
     /// <summary>Whether an attribute is one: FilletRadius, EdgeRadius, and those whose names end in these.</summary>
     public static bool Are(string attribute) =>
-        attribute.EndsWith("FilletRadius", StringComparison.Ordinal) || attribute.EndsWith("EdgeRadius", StringComparison.Ordinal);
+        attribute.EndsWith("FilletRadius", StringComparison.Ordinal)
+        || attribute.EndsWith("EdgeRadius", StringComparison.Ordinal);
 }

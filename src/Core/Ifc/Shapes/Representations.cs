@@ -11,20 +11,33 @@ public static class Representations
 
     private static readonly string[] Bodies = ["Body", "Facetation", "Tessellation", "Surface", "Body-Fallback"];
     private static readonly HashSet<string> NotABody =
-        ["Axis", "Box", "FootPrint", "Annotation", "Clearance", "Profile", "CoG", "Lighting", "Reference", "Plan"];
+    [
+        "Axis",
+        "Box",
+        "FootPrint",
+        "Annotation",
+        "Clearance",
+        "Profile",
+        "CoG",
+        "Lighting",
+        "Reference",
+        "Plan",
+    ];
 
     /// <summary>For plans, the best first: what was drawn for them, the outline, the axis.</summary>
     public static readonly IReadOnlyList<string> ForPlans = ["Annotation", "Plan", "FootPrint", "Axis"];
 
     /// <summary>The representation that shows a product's body, -1 when it has none.</summary>
-    public static int Body(IfcModel model, int product) => Best(model, model.Refs(model.Ref(product, "Representation"), "Representations"));
+    public static int Body(IfcModel model, int product) =>
+        Best(model, model.Refs(model.Ref(product, "Representation"), "Representations"));
 
     /// <summary>The representation of a product for a purpose, such as <c>Axis</c>, <c>FootPrint</c>, <c>Box</c>, <c>Annotation</c>,
     /// <c>Clearance</c>; -1 when it has none.</summary>
     public static int For(IfcModel model, int product, string purpose)
     {
         foreach (int representation in model.Refs(model.Ref(product, "Representation"), "Representations"))
-            if (model.Text(representation, "RepresentationIdentifier") == purpose) return representation;
+            if (model.Text(representation, "RepresentationIdentifier") == purpose)
+                return representation;
         return -1;
     }
 
@@ -32,19 +45,24 @@ public static class Representations
     internal static IEnumerable<int> MapsOfType(IfcModel model, int type)
     {
         foreach (int map in model.Refs(type, "RepresentationMaps"))
-            if (Best(model, [model.Ref(map, "MappedRepresentation")]) >= 0) yield return map;
+            if (Best(model, [model.Ref(map, "MappedRepresentation")]) >= 0)
+                yield return map;
     }
 
     private static int Best(IfcModel model, int[] representations)
     {
-        int best = -1, rank = int.MaxValue;
+        int best = -1,
+            rank = int.MaxValue;
         foreach (int representation in representations)
         {
-            if (representation < 0) continue;
+            if (representation < 0)
+                continue;
             string name = model.Text(representation, "RepresentationIdentifier") ?? "";
             int found = Array.IndexOf(Bodies, name);
-            if (found < 0) found = NotABody.Contains(name) ? int.MaxValue : Bodies.Length;
-            if (found < rank) (best, rank) = (representation, found);
+            if (found < 0)
+                found = NotABody.Contains(name) ? int.MaxValue : Bodies.Length;
+            if (found < rank)
+                (best, rank) = (representation, found);
         }
 
         return best;

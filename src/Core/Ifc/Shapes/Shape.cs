@@ -20,7 +20,8 @@ public sealed record Shape(Frame World, IReadOnlyList<ShapePart> Parts, IReadOnl
         foreach (var part in Parts)
         {
             var frame = World.Compose(part.Frame);
-            foreach (var point in part.Mesh.Points) box = box.Add(frame.Point(point));
+            foreach (var point in part.Mesh.Points)
+                box = box.Add(frame.Point(point));
         }
 
         return box;
@@ -29,7 +30,8 @@ public sealed record Shape(Frame World, IReadOnlyList<ShapePart> Parts, IReadOnl
     /// <summary>Volume (summed over closed pieces), area and box in the world frame. Closed when every piece is.</summary>
     public MassProperties Measure()
     {
-        double volume = 0, area = 0;
+        double volume = 0,
+            area = 0;
         bool closed = Parts.Count > 0;
         var box = Box.Empty;
         foreach (var part in Parts)

@@ -22,16 +22,22 @@ public readonly record struct ShapePart(Mesh Mesh, Frame Frame, Colour Colour, i
     /// <summary>The piece cut into pieces of one colour each, for drawing; they need not be closed any more.</summary>
     public IEnumerable<ShapePart> ByColour()
     {
-        if (FaceColours is not { } colours) return [this];
+        if (FaceColours is not { } colours)
+            return [this];
         var part = this;
         var triangles = part.Mesh.Triangles;
-        return Enumerable.Range(0, colours.Count).GroupBy(t => colours[t]).Select(g => part with
-        {
-            Mesh = part.Mesh with { Triangles = [.. g.SelectMany(t => triangles[(3 * t)..((3 * t) + 3)])] },
-            Colour = g.Key,
-            Shared = -1,
-            FaceColours = null,
-            Prism = null,
-        });
+        return Enumerable
+            .Range(0, colours.Count)
+            .GroupBy(t => colours[t])
+            .Select(g =>
+                part with
+                {
+                    Mesh = part.Mesh with { Triangles = [.. g.SelectMany(t => triangles[(3 * t)..((3 * t) + 3)])] },
+                    Colour = g.Key,
+                    Shared = -1,
+                    FaceColours = null,
+                    Prism = null,
+                }
+            );
     }
 }

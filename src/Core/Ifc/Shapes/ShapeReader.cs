@@ -22,7 +22,12 @@ public sealed class ShapeReader
     public ShapeReader(IfcModel model, IfcRelations relations, IfcUnits units, Tolerance? tolerance = null)
     {
         tolerance ??= Tolerance.Default;
-        (_model, _relations, _styles, _placements) = (model, relations, new IfcStyles(model), new IfcPlacements(model, units.Metres));
+        (_model, _relations, _styles, _placements) = (
+            model,
+            relations,
+            new IfcStyles(model),
+            new IfcPlacements(model, units.Metres)
+        );
         var curves = _curves = new CurveReader(model, _placements, units, tolerance);
         _placements.Along = point => curves.Alignment.At(point);
         _placements.OnGrid = new GridPlacements(model, _placements, curves, units).World;
@@ -31,9 +36,25 @@ public sealed class ShapeReader
         var fine = tolerance with { FullCircle = Math.Max(128, tolerance.FullCircle) };
         var edgeCurves = new CurveReader(model, _placements, units, fine);
         var surfaces = new SurfaceReader(model, _placements, edgeCurves);
-        var faces = new FaceReader(model, _placements, curves, surfaces, new EdgeReader(model, _placements, edgeCurves, fine), fine);
-        _bodies = new BodyReader(model, _placements, curves, _profiles, faces, surfaces,
-            new SweptReader(model, _placements, edgeCurves, _profiles, surfaces, tolerance), _styles, tolerance);
+        var faces = new FaceReader(
+            model,
+            _placements,
+            curves,
+            surfaces,
+            new EdgeReader(model, _placements, edgeCurves, fine),
+            fine
+        );
+        _bodies = new BodyReader(
+            model,
+            _placements,
+            curves,
+            _profiles,
+            faces,
+            surfaces,
+            new SweptReader(model, _placements, edgeCurves, _profiles, surfaces, tolerance),
+            _styles,
+            tolerance
+        );
         _features = new FeatureReader(model, relations, _placements, _profiles, _bodies);
         _drawn = new DrawnReader(model, _placements, curves, _profiles);
     }
@@ -50,30 +71,35 @@ public sealed class ShapeReader
 
     private Shape? Read(int product, bool cut, CancellationToken cancel) =>
         BodyRepresentation(product) is >= 0 and var representation ? Guard(cancel, problems =>
-    {
-        var world = _placements.Product(product);
-        var openings = cut ? _features.Openings(product, world, problems) : [];
-        var parts = new List<ShapePart>();
-        var fallback = MaterialColour(product);
-        foreach (int item in _model.Refs(representation, "Items")) Item(item, Frame.Identity, fallback, openings, parts, problems, 0);
-        return new Shape(world, FeatureReader.Unite(parts, _features.Projections(product, world, problems), fallback, problems), problems);
-    }) : null;
+            {
+                var world = _placements.Product(product);
+                var openings = cut ? _features.Openings(product, world, problems) : [];
+                var parts = new List<ShapePart>();
+                var fallback = MaterialColour(product);
+                foreach (int item in _model.Refs(representation, "Items"))
+                    Item(item, Frame.Identity, fallback, openings, parts, problems, 0);
+                return new Shape(
+                    world,
+                    FeatureReader.Unite(parts, _features.Projections(product, world, problems), fallback, problems),
+                    problems
+                );
+            }) : null;
 
     /// <summary>The shape that a type object gives its occurrences, at the origin of its representation maps. Null when it has
     /// none.</summary>
-    public Shape? ReadType(int type) => Representations.MapsOfType(_model, type).ToList() is { Count: > 0 } maps
-        ? Guard(default, problems =>
-    {
-        var parts = new List<ShapePart>();
-        foreach (int map in maps)
-        {
-            var frame = _placements.Axes(_model.Ref(map, "MappingOrigin")).Inverse();
-            foreach (int item in _model.Refs(_model.Ref(map, "MappedRepresentation"), "Items"))
-                Item(item, frame, MaterialColour(type), [], parts, problems, 0);
-        }
+    public Shape? ReadType(int type) =>
+        Representations.MapsOfType(_model, type).ToList() is { Count: > 0 } maps ? Guard(default, problems =>
+            {
+                var parts = new List<ShapePart>();
+                foreach (int map in maps)
+                {
+                    var frame = _placements.Axes(_model.Ref(map, "MappingOrigin")).Inverse();
+                    foreach (int item in _model.Refs(_model.Ref(map, "MappedRepresentation"), "Items"))
+                        Item(item, frame, MaterialColour(type), [], parts, problems, 0);
+                }
 
-        return new Shape(Frame.Identity, parts, problems);
-    }) : null;
+                return new Shape(Frame.Identity, parts, problems);
+            }) : null;
 
     private static Shape Guard(CancellationToken cancel, Func<List<string>, Shape> read)
     {
@@ -88,7 +114,9 @@ public sealed class ShapeReader
             // Of a shape that costs too much the problems are as many as its pieces.
             return new Shape(Frame.Identity, [], e is WorkBudgetException ? [e.Message] : [.. problems, e.Message]);
         }
-        catch (Exception e) when (e is ArithmeticException or InvalidOperationException or IndexOutOfRangeException or ArgumentException)
+        catch (Exception e)
+            when (e is ArithmeticException or InvalidOperationException or IndexOutOfRangeException or ArgumentException
+            )
         {
             return new Shape(Frame.Identity, [], [.. problems, "The shape's numbers make no sense."]);
         }
@@ -100,11 +128,14 @@ public sealed class ShapeReader
 
     /// <summary>What a product without a body shows in a plan: the axes of a grid, else what was drawn for plans, its outline, its
     /// axis.</summary>
-    public Drawn ForPlan(int product) => Drawn(() =>
-    {
-        if (_model.Is(product, "IfcGrid") && _drawn.Grid(product) is { IsEmpty: false } grid) return grid;
-        return Representations.ForPlans.Select(p => _drawn.Read(product, p)).FirstOrDefault(d => !d.IsEmpty) ?? Ifc.Drawn.Nothing;
-    });
+    public Drawn ForPlan(int product) =>
+        Drawn(() =>
+        {
+            if (_model.Is(product, "IfcGrid") && _drawn.Grid(product) is { IsEmpty: false } grid)
+                return grid;
+            return Representations.ForPlans.Select(p => _drawn.Read(product, p)).FirstOrDefault(d => !d.IsEmpty)
+                ?? Ifc.Drawn.Nothing;
+        });
 
     private static Drawn Drawn(Func<Drawn> read)
     {
@@ -113,8 +144,15 @@ public sealed class ShapeReader
         {
             return read();
         }
-        catch (Exception e) when (e is WorkBudgetException or ShapeException or ArithmeticException or InvalidOperationException
-            or IndexOutOfRangeException or ArgumentException)
+        catch (Exception e)
+            when (e
+                    is WorkBudgetException
+                        or ShapeException
+                        or ArithmeticException
+                        or InvalidOperationException
+                        or IndexOutOfRangeException
+                        or ArgumentException
+            )
         {
             return Ifc.Drawn.Nothing;
         }
@@ -153,7 +191,15 @@ public sealed class ShapeReader
     /// <summary>The representation that shows a product's body, -1 when it has none.</summary>
     public int BodyRepresentation(int product) => Representations.Body(_model, product);
 
-    private void Item(int item, Frame frame, Colour inherited, List<Body> openings, List<ShapePart> parts, List<string> problems, int depth)
+    private void Item(
+        int item,
+        Frame frame,
+        Colour inherited,
+        List<Body> openings,
+        List<ShapePart> parts,
+        List<string> problems,
+        int depth
+    )
     {
         WorkBudget.Spend(Representations.ItemCost);
         var colour = _styles.Item(item) ?? inherited;
@@ -165,19 +211,22 @@ public sealed class ShapeReader
 
         try
         {
-            if (openings.Count == 0 && depth > 0) AddShared(item, frame, colour, parts, problems);
+            if (openings.Count == 0 && depth > 0)
+                AddShared(item, frame, colour, parts, problems);
             else
             {
                 foreach (var body in _bodies.Read(item))
                 {
                     var cut = Cut(body.Map(frame), openings, problems);
                     WorkBudget.SpendTriangles(cut.Mesh.TriangleCount);
-                    parts.Add(new ShapePart(cut.Mesh, Frame.Identity, colour, -1)
-                    {
-                        FaceColours = openings.Count == 0 ? Colours(body, colour) : null,
-                        Item = item,
-                        Prism = cut.Prism,
-                    });
+                    parts.Add(
+                        new ShapePart(cut.Mesh, Frame.Identity, colour, -1)
+                        {
+                            FaceColours = openings.Count == 0 ? Colours(body, colour) : null,
+                            Item = item,
+                            Prism = cut.Prism,
+                        }
+                    );
                 }
             }
         }
@@ -189,34 +238,49 @@ public sealed class ShapeReader
 
     private void AddShared(int item, Frame frame, Colour colour, List<ShapePart> parts, List<string> problems)
     {
-        var (bodies, problem) = _shared.GetOrAdd(item, static (key, reader) =>
-        {
-            try
+        var (bodies, problem) = _shared.GetOrAdd(
+            item,
+            static (key, reader) =>
             {
-                return (reader.Read(key), null);
-            }
-            catch (Exception e) when (e is ShapeException or WorkBudgetException)
-            {
-                return ([], e.Message);
-            }
-        }, _bodies);
-        if (problem is not null) problems.Add(problem);
+                try
+                {
+                    return (reader.Read(key), null);
+                }
+                catch (Exception e) when (e is ShapeException or WorkBudgetException)
+                {
+                    return ([], e.Message);
+                }
+            },
+            _bodies
+        );
+        if (problem is not null)
+            problems.Add(problem);
         foreach (var body in bodies)
         {
             WorkBudget.SpendTriangles(body.Mesh.TriangleCount);
-            parts.Add(new ShapePart(body.Mesh, frame, colour, bodies.Count == 1 ? item : -1)
-            {
-                FaceColours = Colours(body, colour),
-                Item = item,
-                Prism = body.Prism,
-            });
+            parts.Add(
+                new ShapePart(body.Mesh, frame, colour, bodies.Count == 1 ? item : -1)
+                {
+                    FaceColours = Colours(body, colour),
+                    Item = item,
+                    Prism = body.Prism,
+                }
+            );
         }
     }
 
     private static IReadOnlyList<Colour>? Colours(Body body, Colour fallback) =>
         body.Colours is { } colours ? [.. colours.Select(c => c ?? fallback)] : null;
 
-    private void Mapped(int item, Frame frame, Colour colour, List<Body> openings, List<ShapePart> parts, List<string> problems, int depth)
+    private void Mapped(
+        int item,
+        Frame frame,
+        Colour colour,
+        List<Body> openings,
+        List<ShapePart> parts,
+        List<string> problems,
+        int depth
+    )
     {
         if (depth > 10)
         {
@@ -243,15 +307,18 @@ public sealed class ShapeReader
     // Exact in the plane where all bodies are prisms along one axis; else facet by facet. What cannot be cut is shown uncut, and said.
     private static Body Cut(Body body, List<Body> openings, List<string> problems)
     {
-        if (openings.Count == 0) return body;
+        if (openings.Count == 0)
+            return body;
         var tools = openings.Select(o => o.Prism).OfType<Prism>().ToList();
         try
         {
             if (body.Prism is not null && tools.Count == openings.Count && CutInPlane(body.Prism, tools) is { } exact)
                 return new Body(exact);
             var mesh = body.Mesh;
-            if (!MassProperties.Of(mesh).Closed) throw new ShapeException("the body is not closed.");
-            foreach (var opening in openings) mesh = Solids.Subtract(mesh, opening.Mesh);
+            if (!MassProperties.Of(mesh).Closed)
+                throw new ShapeException("the body is not closed.");
+            foreach (var opening in openings)
+                mesh = Solids.Subtract(mesh, opening.Mesh);
             return new Body(mesh);
         }
         catch (ShapeException e)
@@ -270,7 +337,8 @@ public sealed class ShapeReader
     private Colour MaterialColour(int product)
     {
         int material = _relations.Material.First(product);
-        if (material < 0) material = _relations.Material.First(_relations.Type.First(product));
+        if (material < 0)
+            material = _relations.Material.First(_relations.Type.First(product));
         return material >= 0 && _styles.Material(material) is { } colour ? colour : Colour.Default;
     }
 }

@@ -8,7 +8,8 @@ namespace SteadyLintel.Ifc;
 /// <remarks>A polynomial term A of degree n adds sgn(A)·|A|⁻⁽ⁿ⁺¹⁾·sⁿ to the curvature, so that every term is a length.</remarks>
 internal sealed class Spiral
 {
-    private const int FewestPieces = 32, MostPieces = 4000;
+    private const int FewestPieces = 32,
+        MostPieces = 4000;
     private readonly List<(double Coefficient, int Degree)> _polynomial = [];
     private readonly Func<double, double> _wave;
 
@@ -43,7 +44,8 @@ internal sealed class Spiral
     public double Direction(double s)
     {
         double angle = _wave(s);
-        foreach (var (coefficient, degree) in _polynomial) angle += coefficient * Math.Pow(s, degree + 1) / (degree + 1);
+        foreach (var (coefficient, degree) in _polynomial)
+            angle += coefficient * Math.Pow(s, degree + 1) / (degree + 1);
         return angle;
     }
 
@@ -52,10 +54,14 @@ internal sealed class Spiral
     {
         double turn = Math.Abs(Direction(s)) + Math.Abs(Direction(s / 2));
         int pieces = (int)Math.Clamp(Math.Ceiling(turn * 20), FewestPieces, MostPieces);
-        double step = s / pieces, x = 0, y = 0;
+        double step = s / pieces,
+            x = 0,
+            y = 0;
         for (int i = 0; i < pieces; i++)
         {
-            double a = Direction(i * step), b = Direction((i + 0.5) * step), c = Direction((i + 1) * step);
+            double a = Direction(i * step),
+                b = Direction((i + 0.5) * step),
+                c = Direction((i + 1) * step);
             x += step / 6 * (Math.Cos(a) + (4 * Math.Cos(b)) + Math.Cos(c));
             y += step / 6 * (Math.Sin(a) + (4 * Math.Sin(b)) + Math.Sin(c));
         }
@@ -66,6 +72,7 @@ internal sealed class Spiral
     private void AddTerms(IReadOnlyList<double> terms)
     {
         for (int degree = 0; degree < terms.Count; degree++)
-            if (terms[degree] != 0) _polynomial.Add((Math.Sign(terms[degree]) * Math.Pow(Math.Abs(terms[degree]), -(degree + 1)), degree));
+            if (terms[degree] != 0)
+                _polynomial.Add((Math.Sign(terms[degree]) * Math.Pow(Math.Abs(terms[degree]), -(degree + 1)), degree));
     }
 }

@@ -3,20 +3,27 @@ using SteadyLintel.Geometry;
 namespace SteadyLintel.Ifc;
 
 /// <summary>Solids swept along or around something other than a straight line, and those between cross-sections.</summary>
-internal sealed class SweptReader(IfcModel model, IfcPlacements placements, CurveReader curves, ProfileReader profiles,
-    SurfaceReader surfaces, Tolerance tolerance)
+internal sealed class SweptReader(
+    IfcModel model,
+    IfcPlacements placements,
+    CurveReader curves,
+    ProfileReader profiles,
+    SurfaceReader surfaces,
+    Tolerance tolerance
+)
 {
     /// <summary>The bodies, one for each region of the profile.</summary>
     /// <exception cref="ShapeException">A part of the solid is missing or broken.</exception>
-    public IReadOnlyList<Mesh> Read(int item) => model.ClassName(item) switch
-    {
-        "IfcExtrudedAreaSolidTapered" => Tapered(item),
-        "IfcRevolvedAreaSolid" or "IfcRevolvedAreaSolidTapered" => Revolved(item),
-        "IfcSweptDiskSolid" or "IfcSweptDiskSolidPolygonal" => [Disk(item)],
-        "IfcSectionedSpine" => Spine(item),
-        "IfcSectionedSolidHorizontal" => Sectioned(item),
-        _ => Directrix(item),
-    };
+    public IReadOnlyList<Mesh> Read(int item) =>
+        model.ClassName(item) switch
+        {
+            "IfcExtrudedAreaSolidTapered" => Tapered(item),
+            "IfcRevolvedAreaSolid" or "IfcRevolvedAreaSolidTapered" => Revolved(item),
+            "IfcSweptDiskSolid" or "IfcSweptDiskSolidPolygonal" => [Disk(item)],
+            "IfcSectionedSpine" => Spine(item),
+            "IfcSectionedSolidHorizontal" => Sectioned(item),
+            _ => Directrix(item),
+        };
 
     private Frame Position(int item) => placements.Axes(model.Ref(item, "Position"));
 
@@ -24,16 +31,28 @@ internal sealed class SweptReader(IfcModel model, IfcPlacements placements, Curv
     {
         var from = profiles.Regions(start);
         var to = end < 0 ? from : profiles.Regions(end);
-        return from.Count == to.Count ? from.Zip(to) : throw new ShapeException("The two ends of a tapered body do not match.");
+        return from.Count == to.Count
+            ? from.Zip(to)
+            : throw new ShapeException("The two ends of a tapered body do not match.");
     }
 
     private List<Mesh> Tapered(int item)
     {
         var frame = Position(item);
-        var sweep = placements.Direction(model.Ref(item, "ExtrudedDirection"), Vec3.AxisZ).Unit() * curves.Length(item, "Depth");
+        var sweep =
+            placements.Direction(model.Ref(item, "ExtrudedDirection"), Vec3.AxisZ).Unit()
+            * curves.Length(item, "Depth");
         var top = frame with { Origin = frame.Point(sweep) };
-        return [.. Pairs(model.Ref(item, "SweptArea"), model.Ref(item, "EndSweptArea")).Select(p =>
-            Loft.Through([LoftSection.Of(p.Start, frame), LoftSection.Of(Sweep.Between(p.Start, p.End, 1), top)], p.Start))];
+        return
+        [
+            .. Pairs(model.Ref(item, "SweptArea"), model.Ref(item, "EndSweptArea"))
+                .Select(p =>
+                    Loft.Through(
+                        [LoftSection.Of(p.Start, frame), LoftSection.Of(Sweep.Between(p.Start, p.End, 1), top)],
+                        p.Start
+                    )
+                ),
+        ];
     }
 
     private List<Mesh> Revolved(int item)
@@ -43,19 +62,26 @@ internal sealed class SweptReader(IfcModel model, IfcPlacements placements, Curv
         var origin = frame.Point(placements.Point(model.Ref(axis, "Location")));
         var direction = frame.Direction(placements.Direction(model.Ref(axis, "Axis"), Vec3.AxisZ));
         double angle = model.Get(item, "Angle").Real * curves.Radians;
-        if (!double.IsFinite(angle) || angle == 0) throw new ShapeException("A revolved solid has no angle.");
-        return [.. Pairs(model.Ref(item, "SweptArea"), model.Ref(item, "EndSweptArea"))
-            .Select(p => Sweep.Around(p.Start, p.End, frame, origin, direction, angle, tolerance))];
+        if (!double.IsFinite(angle) || angle == 0)
+            throw new ShapeException("A revolved solid has no angle.");
+        return
+        [
+            .. Pairs(model.Ref(item, "SweptArea"), model.Ref(item, "EndSweptArea"))
+                .Select(p => Sweep.Around(p.Start, p.End, frame, origin, direction, angle, tolerance)),
+        ];
     }
 
     private Mesh Disk(int item)
     {
-        double radius = curves.Length(item, "Radius"), inner = curves.Optional(item, "InnerRadius");
+        double radius = curves.Length(item, "Radius"),
+            inner = curves.Optional(item, "InnerRadius");
         var (path, ring) = Path(item);
         if (curves.Optional(item, "FilletRadius") is > 0 and var fillet)
             path = Fillets.Round(path, fillet, tolerance with { FullCircle = Sweep.FullCircle });
-        var region = inner > 0 ? Region.Of(Arc.Circle(radius, tolerance), [Arc.Circle(inner, tolerance)]) : Region
-            .Of(Arc.Circle(radius, tolerance));
+        var region =
+            inner > 0
+                ? Region.Of(Arc.Circle(radius, tolerance), [Arc.Circle(inner, tolerance)])
+                : Region.Of(Arc.Circle(radius, tolerance));
         return Sweep.Along(path, ring, region, Sweep.Untwisted());
     }
 
@@ -63,7 +89,8 @@ internal sealed class SweptReader(IfcModel model, IfcPlacements placements, Curv
     private (List<Vec3> Points, bool Ring) Path(int item)
     {
         int curve = model.Ref(item, "Directrix");
-        double start = model.Get(item, "StartParam").Real, end = model.Get(item, "EndParam").Real;
+        double start = model.Get(item, "StartParam").Real,
+            end = model.Get(item, "EndParam").Real;
         if (!double.IsFinite(start) && !double.IsFinite(end))
         {
             var points = curves.Points(curve);
@@ -72,8 +99,10 @@ internal sealed class SweptReader(IfcModel model, IfcPlacements placements, Curv
         }
 
         var samples = model.Is(curve, "IfcLine") ? Line(curve, start, end) : curves.Samples(curve);
-        var part = samples.Between(double.IsFinite(start) ? start : samples.Parameters[0], double.IsFinite(end)
-            ? end : samples.Parameters[^1]);
+        var part = samples.Between(
+            double.IsFinite(start) ? start : samples.Parameters[0],
+            double.IsFinite(end) ? end : samples.Parameters[^1]
+        );
         return (part, part.Count > 3 && (part[0] - part[^1]).Length < 1e-6);
     }
 
@@ -96,15 +125,19 @@ internal sealed class SweptReader(IfcModel model, IfcPlacements placements, Curv
             side = (stretch, _) => Normal(surface, (path[stretch] + path[(stretch + 1) % path.Count]) * 0.5);
         }
 
-        return [.. profiles.Regions(model.Ref(item, "SweptArea")).Select(r => Sweep.Along(path, ring, r, side).Map(frame))];
+        return
+        [
+            .. profiles.Regions(model.Ref(item, "SweptArea")).Select(r => Sweep.Along(path, ring, r, side).Map(frame)),
+        ];
     }
 
     private static Vec3 Normal(Surface surface, Vec3 at)
     {
         var uv = surface.Uv(at, null);
         const double Step = 1e-4;
-        return (surface.Point(uv.X + Step, uv.Y) - surface.Point(uv.X - Step, uv.Y))
-            .Cross(surface.Point(uv.X, uv.Y + Step) - surface.Point(uv.X, uv.Y - Step));
+        return (surface.Point(uv.X + Step, uv.Y) - surface.Point(uv.X - Step, uv.Y)).Cross(
+            surface.Point(uv.X, uv.Y + Step) - surface.Point(uv.X, uv.Y - Step)
+        );
     }
 
     private List<Mesh> Spine(int item)
@@ -118,8 +151,14 @@ internal sealed class SweptReader(IfcModel model, IfcPlacements placements, Curv
     {
         if (sections.Count < 2 || sections.Count != frames.Count || sections.Any(s => s.Count != sections[0].Count))
             throw new ShapeException("A sectioned solid's cross-sections do not match each other or their positions.");
-        return [.. Enumerable.Range(0, sections[0].Count)
-            .Select(r => Loft.Through([.. sections.Select((s, i) => LoftSection.Of(s[r], frames[i]))], sections[0][r]))];
+        return
+        [
+            .. Enumerable
+                .Range(0, sections[0].Count)
+                .Select(r =>
+                    Loft.Through([.. sections.Select((s, i) => LoftSection.Of(s[r], frames[i]))], sections[0][r])
+                ),
+        ];
     }
 
     // Between the given positions the solid follows the directrix; X of a section points to its left, Y up (value from memory, ISO
@@ -127,9 +166,13 @@ internal sealed class SweptReader(IfcModel model, IfcPlacements placements, Curv
     private List<Mesh> Sectioned(int item)
     {
         int directrix = model.Ref(item, "Directrix");
-        var along = model.Is(directrix, "IfcGradientCurve") ? curves.Alignment.Samples(directrix, 0) : curves.Alignment.Plan(directrix, 0);
-        var given = model.Refs(item, "CrossSectionPositions")
-            .Select(p => curves.Length(model.Ref(p, "Location"), "DistanceAlong")).ToList();
+        var along = model.Is(directrix, "IfcGradientCurve")
+            ? curves.Alignment.Samples(directrix, 0)
+            : curves.Alignment.Plan(directrix, 0);
+        var given = model
+            .Refs(item, "CrossSectionPositions")
+            .Select(p => curves.Length(model.Ref(p, "Location"), "DistanceAlong"))
+            .ToList();
         var sections = model.Refs(item, "CrossSections").Select(p => profiles.Regions(p)).ToList();
         if (given.Count < 2 || sections.Count != given.Count)
             throw new ShapeException("A sectioned solid's cross-sections do not match each other or their positions.");
@@ -137,7 +180,9 @@ internal sealed class SweptReader(IfcModel model, IfcPlacements placements, Curv
         var all = new List<IReadOnlyList<Region>>();
         for (int i = 0; i + 1 < given.Count; i++)
         {
-            var stations = along.Parameters.Where(s => s > given[i] + 1e-6 && s < given[i + 1] - 1e-6).Prepend(given[i]);
+            var stations = along
+                .Parameters.Where(s => s > given[i] + 1e-6 && s < given[i + 1] - 1e-6)
+                .Prepend(given[i]);
             foreach (double station in i + 2 < given.Count ? stations : stations.Append(given[i + 1]))
             {
                 double share = (station - given[i]) / Math.Max(1e-12, given[i + 1] - given[i]);

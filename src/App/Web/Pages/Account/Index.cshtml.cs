@@ -12,9 +12,11 @@ namespace SteadyLintel.Web.Pages.Account;
 
 /// <summary>A person's own account: name, password, second factor, sessions, tokens.</summary>
 [Authorize(AuthenticationSchemes = "Identity.Application")]
-public sealed class IndexModel(UserManager<AppUser> users, LintelSignIn signIn, Sessions sessions, LintelDb db) : PageModel
+public sealed class IndexModel(UserManager<AppUser> users, LintelSignIn signIn, Sessions sessions, LintelDb db)
+    : PageModel
 {
-    private const int MaxTokens = 50, RecoveryCodes = 10;
+    private const int MaxTokens = 50,
+        RecoveryCodes = 10;
 
     /// <summary>The account.</summary>
     public AppUser Account { get; private set; } = null!;
@@ -53,31 +55,43 @@ public sealed class IndexModel(UserManager<AppUser> users, LintelSignIn signIn, 
     public Task OnGetAsync() => LoadAsync();
 
     /// <summary>Changes name, time zone and how lengths are written.</summary>
-    public Task<IActionResult> OnPostNameAsync(string? name, string? zone, string? lengths, bool keys) => TryAsync(async () =>
-    {
-        Account.DisplayName = Words.Of(name, "The name", 80);
-        Account.TimeZone = zone is { Length: > 0 } ? ReaderZone.Names.Contains(zone)
-            ? zone : throw new RefusedException(RefusalKind.Wrong, "Choose a time zone of the list.") : "";
-        Account.SingleKeys = keys;
-        Account.Lengths = ReaderUnit.All.Any(u => u.Word == lengths) ? lengths! : "";
-        AccountMaker.Check(await users.UpdateAsync(Account));
-        await NoteAsync("changed the account");
-        await AgainAsync();
-    }, "Saved.");
+    public Task<IActionResult> OnPostNameAsync(string? name, string? zone, string? lengths, bool keys) =>
+        TryAsync(
+            async () =>
+            {
+                Account.DisplayName = Words.Of(name, "The name", 80);
+                Account.TimeZone = zone is { Length: > 0 }
+                    ? ReaderZone.Names.Contains(zone)
+                        ? zone
+                        : throw new RefusedException(RefusalKind.Wrong, "Choose a time zone of the list.")
+                    : "";
+                Account.SingleKeys = keys;
+                Account.Lengths = ReaderUnit.All.Any(u => u.Word == lengths) ? lengths! : "";
+                AccountMaker.Check(await users.UpdateAsync(Account));
+                await NoteAsync("changed the account");
+                await AgainAsync();
+            },
+            "Saved."
+        );
 
     /// <summary>Changes the password; every other browser is signed out.</summary>
-    public Task<IActionResult> OnPostPasswordAsync(string? old, string? password) => TryAsync(async () =>
-    {
-        AccountMaker.Check(await users.ChangePasswordAsync(Account, old ?? "", password ?? ""));
-        await sessions.EndAsync(Account.Id, but: Here);
-        await NoteAsync("changed the password");
-    }, "The password is changed; every other browser is signed out.");
+    public Task<IActionResult> OnPostPasswordAsync(string? old, string? password) =>
+        TryAsync(
+            async () =>
+            {
+                AccountMaker.Check(await users.ChangePasswordAsync(Account, old ?? "", password ?? ""));
+                await sessions.EndAsync(Account.Id, but: Here);
+                await NoteAsync("changed the password");
+            },
+            "The password is changed; every other browser is signed out."
+        );
 
     /// <summary>Begins to set the second factor up.</summary>
     public async Task<IActionResult> OnPostBeginAsync()
     {
         await LoadAsync();
-        if (Account.TwoFactorEnabled) return Redirect("/account");
+        if (Account.TwoFactorEnabled)
+            return Redirect("/account");
         await users.ResetAuthenticatorKeyAsync(Account);
         await ShowKeyAsync();
         return Page();
@@ -103,52 +117,75 @@ public sealed class IndexModel(UserManager<AppUser> users, LintelSignIn signIn, 
     }
 
     /// <summary>Turns the second factor off.</summary>
-    public Task<IActionResult> OnPostOffAsync(string? password) => TryAsync(async () =>
-    {
-        if (!await users.CheckPasswordAsync(Account, password ?? ""))
-            throw new RefusedException(RefusalKind.Forbidden, "The password is not right.");
-        await users.SetTwoFactorEnabledAsync(Account, false);
-        await users.ResetAuthenticatorKeyAsync(Account);
-        await NoteAsync("switched the second factor off");
-    }, "The second factor is off.");
+    public Task<IActionResult> OnPostOffAsync(string? password) =>
+        TryAsync(
+            async () =>
+            {
+                if (!await users.CheckPasswordAsync(Account, password ?? ""))
+                    throw new RefusedException(RefusalKind.Forbidden, "The password is not right.");
+                await users.SetTwoFactorEnabledAsync(Account, false);
+                await users.ResetAuthenticatorKeyAsync(Account);
+                await NoteAsync("switched the second factor off");
+            },
+            "The second factor is off."
+        );
 
     /// <summary>Ends one session, or all but this.</summary>
-    public Task<IActionResult> OnPostEndAsync(Guid? id) => TryAsync(async () =>
-    {
-        await sessions.EndAsync(Account.Id, id, id is null ? Here : null);
-        await NoteAsync(id is null ? "signed all other browsers out" : "signed a browser out");
-    }, "Signed out there.");
+    public Task<IActionResult> OnPostEndAsync(Guid? id) =>
+        TryAsync(
+            async () =>
+            {
+                await sessions.EndAsync(Account.Id, id, id is null ? Here : null);
+                await NoteAsync(id is null ? "signed all other browsers out" : "signed a browser out");
+            },
+            "Signed out there."
+        );
 
     /// <summary>Makes a token.</summary>
-    public Task<IActionResult> OnPostTokenAsync(string? name, string[] scope, int days) => TryAsync(async () =>
-    {
-        if (scope.Length == 0 || scope.Any(s => !TokenAuthentication.Scopes.ContainsKey(s)))
-            throw new RefusedException(RefusalKind.Wrong, "Say what the token may do.");
-        if (days is < 1 or > 366) throw new RefusedException(RefusalKind.Wrong, "A token is good for a day up to a year.");
-        if (Tokens.Count >= MaxTokens)
-            throw new RefusedException(RefusalKind.Conflict, $"{MaxTokens} tokens are the most; revoke one first.");
-        string secret = "lintel_" + Secrets.New();
-        db.AccessTokens.Add(new AccessToken
-        {
-            Id = Guid.NewGuid(),
-            UserId = Account.Id,
-            Name = Words.Of(name, "What the token is for", 80),
-            SecretHash = Secrets.Hash(secret),
-            Scopes = [.. scope.Distinct()],
-            MadeAt = DateTime.UtcNow,
-            ExpiresAt = DateTime.UtcNow.AddDays(days),
-        });
-        await NoteAsync("made a token: " + name);
-        Secret = secret;
-    }, "The token is made.");
+    public Task<IActionResult> OnPostTokenAsync(string? name, string[] scope, int days) =>
+        TryAsync(
+            async () =>
+            {
+                if (scope.Length == 0 || scope.Any(s => !TokenAuthentication.Scopes.ContainsKey(s)))
+                    throw new RefusedException(RefusalKind.Wrong, "Say what the token may do.");
+                if (days is < 1 or > 366)
+                    throw new RefusedException(RefusalKind.Wrong, "A token is good for a day up to a year.");
+                if (Tokens.Count >= MaxTokens)
+                    throw new RefusedException(
+                        RefusalKind.Conflict,
+                        $"{MaxTokens} tokens are the most; revoke one first."
+                    );
+                string secret = "lintel_" + Secrets.New();
+                db.AccessTokens.Add(
+                    new AccessToken
+                    {
+                        Id = Guid.NewGuid(),
+                        UserId = Account.Id,
+                        Name = Words.Of(name, "What the token is for", 80),
+                        SecretHash = Secrets.Hash(secret),
+                        Scopes = [.. scope.Distinct()],
+                        MadeAt = DateTime.UtcNow,
+                        ExpiresAt = DateTime.UtcNow.AddDays(days),
+                    }
+                );
+                await NoteAsync("made a token: " + name);
+                Secret = secret;
+            },
+            "The token is made."
+        );
 
     /// <summary>Takes a token back.</summary>
-    public Task<IActionResult> OnPostRevokeAsync(Guid id) => TryAsync(async () =>
-    {
-        await db.AccessTokens.Where(t => t.Id == id && t.UserId == Account.Id)
-            .ExecuteUpdateAsync(u => u.SetProperty(t => t.EndedAt, DateTime.UtcNow));
-        await NoteAsync("revoked a token");
-    }, "The token is revoked.");
+    public Task<IActionResult> OnPostRevokeAsync(Guid id) =>
+        TryAsync(
+            async () =>
+            {
+                await db
+                    .AccessTokens.Where(t => t.Id == id && t.UserId == Account.Id)
+                    .ExecuteUpdateAsync(u => u.SetProperty(t => t.EndedAt, DateTime.UtcNow));
+                await NoteAsync("revoked a token");
+            },
+            "The token is revoked."
+        );
 
     private async Task<IActionResult> TryAsync(Func<Task> what, string done)
     {
@@ -195,12 +232,18 @@ public sealed class IndexModel(UserManager<AppUser> users, LintelSignIn signIn, 
 
     private async Task LoadAsync()
     {
-        Account = await users.GetUserAsync(User) ?? throw new RefusedException(RefusalKind.Unknown, "There is no such account.");
-        Open = await db.Sessions.AsNoTracking().Where(s => s.UserId == Account.Id && s.EndedAt == null).OrderByDescending(s => s.SeenAt)
+        Account = await users.GetUserAsync(User)
+            ?? throw new RefusedException(RefusalKind.Unknown, "There is no such account.");
+        Open = await db
+            .Sessions.AsNoTracking()
+            .Where(s => s.UserId == Account.Id && s.EndedAt == null)
+            .OrderByDescending(s => s.SeenAt)
             .ToListAsync(HttpContext.RequestAborted);
         Open = [.. Open.Where(s => DateTime.UtcNow - s.SeenAt <= (s.Stays ? Sessions.Stay : Sessions.Idle))];
-        Tokens = await db.AccessTokens.AsNoTracking()
+        Tokens = await db
+            .AccessTokens.AsNoTracking()
             .Where(t => t.UserId == Account.Id && t.EndedAt == null && t.ExpiresAt > DateTime.UtcNow)
-            .OrderByDescending(t => t.MadeAt).ToListAsync(HttpContext.RequestAborted);
+            .OrderByDescending(t => t.MadeAt)
+            .ToListAsync(HttpContext.RequestAborted);
     }
 }

@@ -11,8 +11,12 @@ public sealed class BeginModel(LintelSignIn signIn, CompanySignIn company) : Pag
     /// <summary>Goes there, and comes back to <see cref="DoneModel"/>.</summary>
     public IActionResult OnGet(string? returnUrl)
     {
-        if (!company.IsSet) return NotFound();
+        if (!company.IsSet)
+            return NotFound();
         string back = Url.Page("/Company/Done", new { returnUrl })!;
-        return Challenge(signIn.ConfigureExternalAuthenticationProperties(CompanySignIn.Scheme, back), CompanySignIn.Scheme);
+        return Challenge(
+            signIn.ConfigureExternalAuthenticationProperties(CompanySignIn.Scheme, back),
+            CompanySignIn.Scheme
+        );
     }
 }

@@ -16,7 +16,15 @@ namespace SteadyLintel.Web.Pages.Jobs;
 /// <param name="Storey">Its storey.</param>
 /// <param name="Detail">From what to what.</param>
 /// <param name="Number">Its number in the newer revision; -1 where it was removed.</param>
-public sealed record ChangeLine(string Change, string GlobalId, string Class, string Name, string Storey, string Detail, int Number);
+public sealed record ChangeLine(
+    string Change,
+    string GlobalId,
+    string Class,
+    string Name,
+    string Storey,
+    string Detail,
+    int Number
+);
 
 /// <summary>What became of a source's elements between two of its revisions.</summary>
 [EnableRateLimiting(Security.ComputingLimit)]
@@ -53,47 +61,79 @@ public sealed class CompareModel(LintelDb db, JobAccess access, SettingOuts sett
     public string? Kind { get; set; }
 
     /// <summary>The elements of the lines that are chosen, as an address of the combined view names them.</summary>
-    public string Picked => string.Join('_', Lines.Where(l => l.Number >= 0 && (Kind is null || l.Change == Kind)).Select(l
-        => l.Number).Distinct()
-        .Take(200).Select(n => $"{New.Id}.{n}"));
+    public string Picked =>
+        string.Join(
+            '_',
+            Lines
+                .Where(l => l.Number >= 0 && (Kind is null || l.Change == Kind))
+                .Select(l => l.Number)
+                .Distinct()
+                .Take(200)
+                .Select(n => $"{New.Id}.{n}")
+        );
 
     /// <summary>Whether the jump of the frame is taken back already.</summary>
     public bool JumpIsTaken { get; private set; }
 
     /// <summary>Counts by storey and class: storeys down, kinds of change across.</summary>
-    public IReadOnlyList<(string Storey, string Class, IReadOnlyDictionary<string, int> Counts)> Matrix => [.. Lines.GroupBy(l => (
-        l.Storey, l.Class))
-        .Select(g => (g.Key.Storey, g.Key.Class, (IReadOnlyDictionary<string, int>)g.CountBy(l => l.Change).ToDictionary())).OrderBy(r
-            => r.Storey).ThenBy(r => r.Class)];
+    public IReadOnlyList<(string Storey, string Class, IReadOnlyDictionary<string, int> Counts)> Matrix =>
+        [
+            .. Lines
+                .GroupBy(l => (l.Storey, l.Class))
+                .Select(g =>
+                    (
+                        g.Key.Storey,
+                        g.Key.Class,
+                        (IReadOnlyDictionary<string, int>)g.CountBy(l => l.Change).ToDictionary()
+                    )
+                )
+                .OrderBy(r => r.Storey)
+                .ThenBy(r => r.Class),
+        ];
 
     /// <summary>Shows the page.</summary>
-    public async Task<IActionResult> OnGetAsync(Guid source, int? old, int? now) => await LoadAsync(source, old, now) ? Page() : NotFound();
+    public async Task<IActionResult> OnGetAsync(Guid source, int? old, int? now) =>
+        await LoadAsync(source, old, now) ? Page() : NotFound();
 
     /// <summary>The changes as a table.</summary>
     public async Task<IActionResult> OnGetCsvAsync(Guid source, int? old, int? now)
     {
-        if (!await LoadAsync(source, old, now) || Changes is null) return NotFound();
+        if (!await LoadAsync(source, old, now) || Changes is null)
+            return NotFound();
         return File(CsvTable.Write(Lines), "text/csv", $"{Stem}.csv");
     }
 
     /// <summary>The changes as JSON, as <c>lintel compare --json</c> writes them.</summary>
-    public async Task<IActionResult> OnGetJsonAsync(Guid source, int? old, int? now) => await LoadAsync(source, old, now)
-        && Changes is not null
-        ? File(JsonSerializer.SerializeToUtf8Bytes(Changes.Machine(), IntakeStore.Json), "application/json", $"{Stem}.json") : NotFound();
+    public async Task<IActionResult> OnGetJsonAsync(Guid source, int? old, int? now) =>
+        await LoadAsync(source, old, now) && Changes is not null
+            ? File(
+                JsonSerializer.SerializeToUtf8Bytes(Changes.Machine(), IntakeStore.Json),
+                "application/json",
+                $"{Stem}.json"
+            )
+            : NotFound();
 
     /// <summary>Sets the newer revision out so that nothing moved.</summary>
     public async Task<IActionResult> OnPostJumpAsync(Guid source, int? old, int? now)
     {
-        if (!IsCoordinator || Job.ArchivedAt is not null) return StatusCode(403);
-        if (!await LoadAsync(source, old, now) || Changes?.FrameJump is not { } jump) return NotFound();
+        if (!IsCoordinator || Job.ArchivedAt is not null)
+            return StatusCode(403);
+        if (!await LoadAsync(source, old, now) || Changes?.FrameJump is not { } jump)
+            return NotFound();
         var frames = await SourceFrames.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
         // What lay at p lies at jump(p) now: the way into the job takes the jump back first.
         var frame = frames.FrameOf(source, Old.Number).Compose(jump.Frame.Inverse());
-        var document = SettingOutDocument.Of(frame, EvidenceKind.Jump,
-            $"The frame jumped between r{Old.Number} and r{New.Number}; {jump.Elements} elements share it.");
-        return await TryAsync(() => settings.AcceptAsync(Source, Job.Id, document, New.Number, Actor, HttpContext.RequestAborted),
-            $"From r{New.Number} on the source is set out so that nothing moved.", () => LoadAsync(source, old, now),
-                $"/jobs/{Job.Code}/compare/{source}?old={Old.Number}&now={New.Number}");
+        var document = SettingOutDocument.Of(
+            frame,
+            EvidenceKind.Jump,
+            $"The frame jumped between r{Old.Number} and r{New.Number}; {jump.Elements} elements share it."
+        );
+        return await TryAsync(
+            () => settings.AcceptAsync(Source, Job.Id, document, New.Number, Actor, HttpContext.RequestAborted),
+            $"From r{New.Number} on the source is set out so that nothing moved.",
+            () => LoadAsync(source, old, now),
+            $"/jobs/{Job.Code}/compare/{source}?old={Old.Number}&now={New.Number}"
+        );
     }
 
     private string Stem => $"{Job.Code}-{Source.Party.Code}-r{Old.Number}-r{New.Number}";
@@ -101,12 +141,23 @@ public sealed class CompareModel(LintelDb db, JobAccess access, SettingOuts sett
     private async Task<bool> LoadAsync(Guid id, int? old, int? now)
     {
         var cancel = HttpContext.RequestAborted;
-        if (await Db.Sources.Include(s => s.Party).FirstOrDefaultAsync(s => s.Id == id && s.JobId == Job.Id,
-            cancel) is not { } source) return false;
+        if (
+            await Db.Sources.Include(s => s.Party).FirstOrDefaultAsync(s => s.Id == id && s.JobId == Job.Id, cancel)
+            is not { } source
+        )
+            return false;
         Source = source;
-        var rows = await Db.Revisions.AsNoTracking().Where(r => r.SourceId == id && r.Kind == RevisionKind.Model).OrderByDescending(r
-            => r.Number)
-            .Select(r => new { r.Id, r.Number, r.Delivery.FileName }).ToListAsync(cancel);
+        var rows = await Db
+            .Revisions.AsNoTracking()
+            .Where(r => r.SourceId == id && r.Kind == RevisionKind.Model)
+            .OrderByDescending(r => r.Number)
+            .Select(r => new
+            {
+                r.Id,
+                r.Number,
+                r.Delivery.FileName,
+            })
+            .ToListAsync(cancel);
         Revisions = [.. rows.Select(r => (r.Id, r.Number, r.FileName))];
         if (rows.Count < 2)
         {
@@ -115,7 +166,9 @@ public sealed class CompareModel(LintelDb db, JobAccess access, SettingOuts sett
         }
 
         var newer = rows.Find(r => r.Number == now) ?? rows[0];
-        var older = rows.Find(r => r.Number == old && r.Id != newer.Id) ?? rows.Find(r => r.Number < newer.Number) ?? rows[^1];
+        var older = rows.Find(r => r.Number == old && r.Id != newer.Id)
+            ?? rows.Find(r => r.Number < newer.Number)
+            ?? rows[^1];
         (Old, New) = ((older.Id, older.Number), (newer.Id, newer.Number));
         var (a, b) = await StoredPrints.LoadAsync(Db, older.Id, newer.Id, cancel);
         if (a is null || b is null)
@@ -126,16 +179,23 @@ public sealed class CompareModel(LintelDb db, JobAccess access, SettingOuts sett
 
         Changes = await Task.Run(() => RevisionComparer.Compare(a, b), cancel);
         Lines = ChangeLines.Of(Changes, a, b, await NamesAsync(cancel));
-        JumpIsTaken = Changes.FrameJump is { } && await Db.SettingOuts.AnyAsync(s => s.SourceId == id && s.TakenBackAt == null
-            && s.FromRevision == newer.Number, cancel);
+        JumpIsTaken =
+            Changes.FrameJump is { }
+            && await Db.SettingOuts.AnyAsync(
+                s => s.SourceId == id && s.TakenBackAt == null && s.FromRevision == newer.Number,
+                cancel
+            );
         return true;
     }
 
-    private async Task<Dictionary<string, string>> NamesAsync(CancellationToken cancel) => (await Db.Levels.AsNoTracking()
-        .Where(l => (l.RevisionId == Old.Id || l.RevisionId == New.Id) && l.GlobalId != "").Select(l => new
-        {
-            l.GlobalId,
-            l.Name
-        }).ToListAsync(cancel))
-        .GroupBy(l => l.GlobalId).ToDictionary(g => g.Key, g => g.Last().Name);
+    private async Task<Dictionary<string, string>> NamesAsync(CancellationToken cancel) =>
+        (
+            await Db
+                .Levels.AsNoTracking()
+                .Where(l => (l.RevisionId == Old.Id || l.RevisionId == New.Id) && l.GlobalId != "")
+                .Select(l => new { l.GlobalId, l.Name })
+                .ToListAsync(cancel)
+        )
+            .GroupBy(l => l.GlobalId)
+            .ToDictionary(g => g.Key, g => g.Last().Name);
 }

@@ -17,7 +17,9 @@ public sealed class CompareDrawingModel(LintelDb db, JobAccess access) : JobPage
     public const int Most = 300;
 
     // Common practice: what is gone red, what is new green, all else pale.
-    private const int Gone = 0xB3261E, New = 0x1A7F37, Pale = 0xC9C4BA;
+    private const int Gone = 0xB3261E,
+        New = 0x1A7F37,
+        Pale = 0xC9C4BA;
 
     /// <summary>The source.</summary>
     public Source Source { get; private set; } = null!;
@@ -34,21 +36,26 @@ public sealed class CompareDrawingModel(LintelDb db, JobAccess access) : JobPage
     /// <summary>Shows the page.</summary>
     public async Task<IActionResult> OnGetAsync(Guid source, int? old, int? now)
     {
-        if (!await FindAsync(source)) return NotFound();
-        if (await ReadAsync(old, now) is var (before, after)) Changes = await Task.Run(() => DrawingComparer.Compare(before, after));
+        if (!await FindAsync(source))
+            return NotFound();
+        if (await ReadAsync(old, now) is var (before, after))
+            Changes = await Task.Run(() => DrawingComparer.Compare(before, after));
         return Page();
     }
 
     /// <summary>A picture of what stayed, what is gone, or what is new.</summary>
     public async Task<IActionResult> OnGetPictureAsync(Guid source, int? old, int? now, string what)
     {
-        if (!await FindAsync(source) || await ReadAsync(old, now) is not var (before, after)) return NotFound();
+        if (!await FindAsync(source) || await ReadAsync(old, now) is not var (before, after))
+            return NotFound();
         string? svg = await Task.Run(() =>
         {
             var changes = DrawingComparer.Compare(before, after);
             var (shown, colour) = what == "old" ? (before, Gone) : (after, what == "new" ? New : Pale);
-            var told = (what == "old" ? changes.Removed : changes.Added).Concat(changes.Changed)
-                .Select(c => new Handle(ulong.Parse(c.Handle, NumberStyles.HexNumber, CultureInfo.InvariantCulture))).ToHashSet();
+            var told = (what == "old" ? changes.Removed : changes.Added)
+                .Concat(changes.Changed)
+                .Select(c => new Handle(ulong.Parse(c.Handle, NumberStyles.HexNumber, CultureInfo.InvariantCulture)))
+                .ToHashSet();
             shown.Model.Entities.RemoveAll(e => told.Contains(e.Handle) != (what is "old" or "new"));
             return PlanPicture.Of(shown, one: colour);
         });
@@ -58,25 +65,47 @@ public sealed class CompareDrawingModel(LintelDb db, JobAccess access) : JobPage
     private async Task<bool> FindAsync(Guid id)
     {
         var cancel = HttpContext.RequestAborted;
-        var source = await Db.Sources.AsNoTracking().Include(s => s.Party).FirstOrDefaultAsync(s => s.Id == id && s.JobId == Job.Id,
-            cancel);
-        if (source is null || !MaySeeFiles(source.PartyId)) return false;
+        var source = await Db
+            .Sources.AsNoTracking()
+            .Include(s => s.Party)
+            .FirstOrDefaultAsync(s => s.Id == id && s.JobId == Job.Id, cancel);
+        if (source is null || !MaySeeFiles(source.PartyId))
+            return false;
         Source = source;
-        Revisions = [.. (await Db.Revisions.AsNoTracking().Where(r => r.SourceId == id && r.Kind == RevisionKind.Drawing)
-            .OrderByDescending(r => r.Number).Select(r => new { r.Id, r.Delivery.BlobId, r.Number }).ToListAsync(cancel))
-            .Select(r => (r.Id, r.BlobId, r.Number))];
+        Revisions =
+        [
+            .. (
+                await Db
+                    .Revisions.AsNoTracking()
+                    .Where(r => r.SourceId == id && r.Kind == RevisionKind.Drawing)
+                    .OrderByDescending(r => r.Number)
+                    .Select(r => new
+                    {
+                        r.Id,
+                        r.Delivery.BlobId,
+                        r.Number,
+                    })
+                    .ToListAsync(cancel)
+            ).Select(r => (r.Id, r.BlobId, r.Number)),
+        ];
         return Revisions.Count > 0;
     }
 
     private async Task<(Drawing Old, Drawing Now)?> ReadAsync(int? old, int? now)
     {
-        if (Revisions.Count < 2) return null;
+        if (Revisions.Count < 2)
+            return null;
         var newer = Revisions.FirstOrDefault(r => r.Number == now) is { Number: > 0 } n ? n : Revisions[0];
-        var older = Revisions.FirstOrDefault(r => r.Number == old && r.Number != newer.Number) is { Number: > 0 } o ? o
-            : Revisions.FirstOrDefault(r => r.Number < newer.Number) is { Number: > 0 } p ? p : Revisions[^1];
-        if (older.Number == newer.Number) return null;
+        var older =
+            Revisions.FirstOrDefault(r => r.Number == old && r.Number != newer.Number) is { Number: > 0 } o ? o
+            : Revisions.FirstOrDefault(r => r.Number < newer.Number) is { Number: > 0 } p ? p
+            : Revisions[^1];
+        if (older.Number == newer.Number)
+            return null;
         Pair = (older.Number, newer.Number);
-        return (await SheetDesk.ReadAsync(Db, older.Blob, HttpContext.RequestAborted),
-            await SheetDesk.ReadAsync(Db, newer.Blob, HttpContext.RequestAborted));
+        return (
+            await SheetDesk.ReadAsync(Db, older.Blob, HttpContext.RequestAborted),
+            await SheetDesk.ReadAsync(Db, newer.Blob, HttpContext.RequestAborted)
+        );
     }
 }

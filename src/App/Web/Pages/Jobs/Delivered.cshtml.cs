@@ -21,7 +21,8 @@ public sealed class DeliveredModel(LintelDb db, JobAccess access, Handing handin
     /// <summary>Lists what there is.</summary>
     public async Task<IActionResult> OnGetAsync()
     {
-        if (!Find()) return NotFound();
+        if (!Find())
+            return NotFound();
         Transmittals = await handing.ToAsync(Job.Id, Party!, null, HttpContext.RequestAborted);
         return Page();
     }
@@ -29,8 +30,11 @@ public sealed class DeliveredModel(LintelDb db, JobAccess access, Handing handin
     /// <summary>A file, byte for byte.</summary>
     public async Task<IActionResult> OnGetFileAsync(Guid id, string name)
     {
-        if (await HandedAsync(id) is not { } handed || handed.Files.FirstOrDefault(f => f.Name == name) is not { } file) return NotFound();
-        var blob = await Db.TransmittalFiles.Where(f => f.TransmittalId == id && f.Name == name).Select(f => f.BlobId)
+        if (await HandedAsync(id) is not { } handed || handed.Files.FirstOrDefault(f => f.Name == name) is not { } file)
+            return NotFound();
+        var blob = await Db
+            .TransmittalFiles.Where(f => f.TransmittalId == id && f.Name == name)
+            .Select(f => f.BlobId)
             .FirstAsync(HttpContext.RequestAborted);
         Db.Note(Actor, Job.Id, "fetched", $"{file.Name} of transmittal {handed.Number}, {handed.Title}");
         await Db.SaveChangesAsync(HttpContext.RequestAborted);
@@ -44,8 +48,11 @@ public sealed class DeliveredModel(LintelDb db, JobAccess access, Handing handin
     /// <summary>The picture of a file. The file never changes, so neither does its picture.</summary>
     public async Task<IActionResult> OnGetPictureAsync(Guid id, string name)
     {
-        if (await HandedAsync(id) is null || await handing.PictureAsync(id, name,
-            HttpContext.RequestAborted) is not { } picture) return NotFound();
+        if (
+            await HandedAsync(id) is null
+            || await handing.PictureAsync(id, name, HttpContext.RequestAborted) is not { } picture
+        )
+            return NotFound();
         Response.Headers.CacheControl = "private, max-age=86400, immutable";
         return File(picture, FilePictures.TypeOf(picture));
     }
@@ -53,22 +60,30 @@ public sealed class DeliveredModel(LintelDb db, JobAccess access, Handing handin
     /// <summary>What changed since the transmittal of the order before.</summary>
     public async Task<IActionResult> OnGetChangesAsync(Guid id) =>
         Find() && await handing.ChangesAsync(Job.Id, Party!, id, HttpContext.RequestAborted) is { } changes
-            ? Partial("_TransmittalChanges", changes) : NotFound();
+            ? Partial("_TransmittalChanges", changes)
+            : NotFound();
 
     /// <summary>All files of a transmittal in one archive.</summary>
     public async Task<IActionResult> OnGetAllAsync(Guid id)
     {
-        if (await HandedAsync(id) is not { } handed) return NotFound();
+        if (await HandedAsync(id) is not { } handed)
+            return NotFound();
         Db.Note(Actor, Job.Id, "fetched", $"all files of transmittal {handed.Number}, {handed.Title}");
         await Db.SaveChangesAsync(HttpContext.RequestAborted);
-        var files = await Db.TransmittalFiles.AsNoTracking().Where(f => f.TransmittalId == id).OrderBy(f => f.Name)
+        var files = await Db
+            .TransmittalFiles.AsNoTracking()
+            .Where(f => f.TransmittalId == id)
+            .OrderBy(f => f.Name)
             .ToListAsync(HttpContext.RequestAborted);
         Response.ContentType = "application/zip";
-        Response.Headers.ContentDisposition = Attachment($"{Job.Code}-order{handed.Order}-transmittal{handed.Number}.zip");
+        Response.Headers.ContentDisposition = Attachment(
+            $"{Job.Code}-order{handed.Order}-transmittal{handed.Number}.zip"
+        );
         await using var zip = new ZipArchive(Response.BodyWriter.AsStream(), ZipArchiveMode.Create, leaveOpen: true);
         foreach (var file in files)
         {
-            await using var entry = await zip.CreateEntry(file.Name, CompressionLevel.Fastest).OpenAsync(HttpContext.RequestAborted);
+            await using var entry = await zip.CreateEntry(file.Name, CompressionLevel.Fastest)
+                .OpenAsync(HttpContext.RequestAborted);
             await new Blobs(Db).CopyToAsync(file.BlobId, entry, HttpContext.RequestAborted);
         }
 
@@ -78,9 +93,12 @@ public sealed class DeliveredModel(LintelDb db, JobAccess access, Handing handin
     /// <summary>Takes the word of the person that a file, or all of them, arrived.</summary>
     public async Task<IActionResult> OnPostConfirmAsync(Guid id, string? name)
     {
-        if (await HandedAsync(id) is not { } handed || (name is not null && !handed.Files.Any(f => f.Name == name))) return NotFound();
+        if (await HandedAsync(id) is not { } handed || (name is not null && !handed.Files.Any(f => f.Name == name)))
+            return NotFound();
         await handing.ConfirmAsync(Job.Id, handed, name, Actor, HttpContext.RequestAborted);
-        Done = name is null ? $"Receipt of transmittal {handed.Number} of {handed.Title} is confirmed." : $"Receipt of {name} is confirmed.";
+        Done = name is null
+            ? $"Receipt of transmittal {handed.Number} of {handed.Title} is confirmed."
+            : $"Receipt of {name} is confirmed.";
         return Redirect($"/jobs/{Job.Code}/delivered");
     }
 

@@ -20,7 +20,8 @@ public sealed record DrawingWish(string Form = "", bool Apart = false, bool Only
 
 /// <summary>A delivery's intake report.</summary>
 [EnableRateLimiting(Security.ComputingLimit)]
-public sealed class DeliveryModel(LintelDb db, JobAccess access, ConvertDrawing converter, HeldDeliveries held) : JobPage(db, access)
+public sealed class DeliveryModel(LintelDb db, JobAccess access, ConvertDrawing converter, HeldDeliveries held)
+    : JobPage(db, access)
 {
     /// <summary>The delivery.</summary>
     public Delivery Delivery { get; private set; } = null!;
@@ -42,43 +43,74 @@ public sealed class DeliveryModel(LintelDb db, JobAccess access, ConvertDrawing 
 
     /// <summary>Uses a delivery that was held, turned down or withdrawn.</summary>
     public Task<IActionResult> OnPostUseAsync(Guid id) =>
-        DecideAsync(id, () => held.UseAsync(Job.Id, id, Actor, HttpContext.RequestAborted),
-        "The revision is in use. Orders that give it show as stale.");
+        DecideAsync(
+            id,
+            () => held.UseAsync(Job.Id, id, Actor, HttpContext.RequestAborted),
+            "The revision is in use. Orders that give it show as stale."
+        );
 
     /// <summary>Turns a held delivery down.</summary>
-    public Task<IActionResult> OnPostTurnDownAsync(Guid id, string? word) => DecideAsync(id,
-        () => held.TurnDownAsync(Job.Id, id, word, Actor, HttpContext.RequestAborted), "The delivery is rejected, and its sender gets your words by mail.");
+    public Task<IActionResult> OnPostTurnDownAsync(Guid id, string? word) =>
+        DecideAsync(
+            id,
+            () => held.TurnDownAsync(Job.Id, id, word, Actor, HttpContext.RequestAborted),
+            "The delivery is rejected, and its sender gets your words by mail."
+        );
 
     /// <summary>Withdraws a delivery that is in use.</summary>
-    public Task<IActionResult> OnPostWithdrawAsync(Guid id, string? why) => DecideAsync(id,
-        () => held.WithdrawAsync(Job.Id, id, why, Actor, HttpContext.RequestAborted), "The delivery is withdrawn. Orders that gave it show as stale.");
+    public Task<IActionResult> OnPostWithdrawAsync(Guid id, string? why) =>
+        DecideAsync(
+            id,
+            () => held.WithdrawAsync(Job.Id, id, why, Actor, HttpContext.RequestAborted),
+            "The delivery is withdrawn. Orders that gave it show as stale."
+        );
 
     private async Task<IActionResult> DecideAsync(Guid id, Func<Task> decide, string done)
     {
-        if (!IsCoordinator) return StatusCode(403);
-        if (!await LoadAsync(id)) return NotFound();
+        if (!IsCoordinator)
+            return StatusCode(403);
+        if (!await LoadAsync(id))
+            return NotFound();
         return await TryAsync(decide, done, async () => await LoadAsync(id));
     }
 
     /// <summary>Shows the report.</summary>
     public async Task<IActionResult> OnGetAsync(Guid id)
     {
-        if (!await LoadAsync(id)) return Delivery is null ? NotFound() : StatusCode(403);
+        if (!await LoadAsync(id))
+            return Delivery is null ? NotFound() : StatusCode(403);
         if (Drawing is { ExternalReferences.Count: > 0 } drawing)
         {
             var references = await JobReferences.LoadAsync(Db, Job.Id, MaySeeFiles, HttpContext.RequestAborted);
-            Resolved = drawing.ExternalReferences.Where(x => x.IsDrawing).Select(x => x.Path).Distinct()
-                .Select(p => (Path: p, Label: references.LabelOf(p, Delivery.Source.PartyId))).Where(x => x.Label is not null)
+            Resolved = drawing
+                .ExternalReferences.Where(x => x.IsDrawing)
+                .Select(x => x.Path)
+                .Distinct()
+                .Select(p => (Path: p, Label: references.LabelOf(p, Delivery.Source.PartyId)))
+                .Where(x => x.Label is not null)
                 .ToDictionary(x => x.Path, x => x.Label!);
         }
 
         if (Delivery.DecidedBy is { } decider)
-            Decider = await Db.Users.Where(u => u.Id == decider).Select(u => u.DisplayName).FirstOrDefaultAsync(HttpContext.RequestAborted) ?? "somebody who left";
-        var named = (Report?.Findings ?? []).SelectMany(f => f.Elements.Take(200)).Select(e => e.GlobalId)
-            .Where(g => g.Length > 0).Distinct().ToList();
+            Decider = await Db
+                .Users.Where(u => u.Id == decider)
+                .Select(u => u.DisplayName)
+                .FirstOrDefaultAsync(HttpContext.RequestAborted)
+                ?? "somebody who left";
+        var named = (Report?.Findings ?? [])
+            .SelectMany(f => f.Elements.Take(200))
+            .Select(e => e.GlobalId)
+            .Where(g => g.Length > 0)
+            .Distinct()
+            .ToList();
         if (named.Count > 0)
-            Numbers = (await Db.Elements.Where(e => e.RevisionId == id && named.Contains(e.GlobalId))
-                .Select(e => new { e.GlobalId, e.Number }).ToListAsync(HttpContext.RequestAborted)).DistinctBy(e => e.GlobalId)
+            Numbers = (
+                await Db
+                    .Elements.Where(e => e.RevisionId == id && named.Contains(e.GlobalId))
+                    .Select(e => new { e.GlobalId, e.Number })
+                    .ToListAsync(HttpContext.RequestAborted)
+            )
+                .DistinctBy(e => e.GlobalId)
                 .ToDictionary(e => e.GlobalId, e => e.Number);
         return Page();
     }
@@ -86,59 +118,102 @@ public sealed class DeliveryModel(LintelDb db, JobAccess access, ConvertDrawing 
     /// <summary>A picture of the drawing from above: model space, or the layout of a name.</summary>
     public async Task<IActionResult> OnGetPlanAsync(Guid id, string? layout)
     {
-        if (!await LoadAsync(id) || Drawing is null) return NotFound();
-        var drawing = CadFile.Read(await converter.BytesAsync(Delivery, HttpContext.RequestAborted), HttpContext.RequestAborted).Drawing;
+        if (!await LoadAsync(id) || Drawing is null)
+            return NotFound();
+        var drawing = CadFile
+            .Read(await converter.BytesAsync(Delivery, HttpContext.RequestAborted), HttpContext.RequestAborted)
+            .Drawing;
         // The original never changes, so neither does its picture, unless it draws on others.
-        Response.Headers.CacheControl = drawing.Blocks.Any(b => b.IsXref) ? "private, no-cache" : "private, max-age=86400, immutable";
-        await (await JobReferences.LoadAsync(Db, Job.Id, MaySeeFiles, HttpContext.RequestAborted))
-            .BindAsync(drawing, Delivery.Source.PartyId, HttpContext.RequestAborted);
+        Response.Headers.CacheControl = drawing.Blocks.Any(b => b.IsXref)
+            ? "private, no-cache"
+            : "private, max-age=86400, immutable";
+        await (await JobReferences.LoadAsync(Db, Job.Id, MaySeeFiles, HttpContext.RequestAborted)).BindAsync(
+            drawing,
+            Delivery.Source.PartyId,
+            HttpContext.RequestAborted
+        );
         return PlanPicture.Of(drawing, string.IsNullOrEmpty(layout) ? null : layout) is { } svg
-            ? Content(svg, "image/svg+xml") : NotFound();
+            ? Content(svg, "image/svg+xml")
+            : NotFound();
     }
 
     /// <summary>What a drawing becomes in another form: the balance, with a way to fetch the file.</summary>
     public async Task<IActionResult> OnPostConvertAsync(Guid id, DrawingWish wish) =>
-        await ConvertAsync(id, wish) is { } done ? Partial("_Converted", (done, Name: ConvertedName(wish))) : NotFound();
+        await ConvertAsync(id, wish) is { } done
+            ? Partial("_Converted", (done, Name: ConvertedName(wish)))
+            : NotFound();
 
     /// <summary>The file in another form.</summary>
     public async Task<IActionResult> OnPostConvertedAsync(Guid id, DrawingWish wish) =>
-        await ConvertAsync(id, wish) is { } done ? File(done.Bytes, "application/octet-stream", ConvertedName(wish)) : NotFound();
+        await ConvertAsync(id, wish) is { } done
+            ? File(done.Bytes, "application/octet-stream", ConvertedName(wish))
+            : NotFound();
 
     private async Task<ConversionResult?> ConvertAsync(Guid id, DrawingWish wish)
     {
-        if (!DrawingForms.Files.TryGetValue(wish.Form, out var to) || !await LoadAsync(id) || Drawing is null) return null;
+        if (!DrawingForms.Files.TryGetValue(wish.Form, out var to) || !await LoadAsync(id) || Drawing is null)
+            return null;
         var shown = new SelectionRule(SelectionVerb.Only, SelectionField.Layer, wish.Layer ?? []);
-        return await converter.RunAsync(Delivery, to.Form, wish.OnlyShown ? new Selection([shown]) : null, wish.Apart,
-            HttpContext.RequestAborted);
+        return await converter.RunAsync(
+            Delivery,
+            to.Form,
+            wish.OnlyShown ? new Selection([shown]) : null,
+            wish.Apart,
+            HttpContext.RequestAborted
+        );
     }
 
     private string ConvertedName(DrawingWish wish) => $"{Stem}-{wish.Form}.{wish.Form[..3]}";
 
     /// <summary>The report as JSON.</summary>
-    public async Task<IActionResult> OnGetJsonAsync(Guid id) => await LoadAsync(id) && Delivery.Revision is { } revision
-        ? File(Encoding.UTF8.GetBytes(JsonSerializer.Serialize(
-        JsonDocument.Parse(revision.Report), new JsonSerializerOptions { WriteIndented = true })),
-            "application/json", $"{Stem}-intake.json")
-        : NotFound();
+    public async Task<IActionResult> OnGetJsonAsync(Guid id) =>
+        await LoadAsync(id) && Delivery.Revision is { } revision
+            ? File(
+                Encoding.UTF8.GetBytes(
+                    JsonSerializer.Serialize(
+                        JsonDocument.Parse(revision.Report),
+                        new JsonSerializerOptions { WriteIndented = true }
+                    )
+                ),
+                "application/json",
+                $"{Stem}-intake.json"
+            )
+            : NotFound();
 
     /// <summary>The findings as CSV, one line an element.</summary>
     public async Task<IActionResult> OnGetCsvAsync(Guid id)
     {
-        if (!await LoadAsync(id) || Report is null) return NotFound();
-        var lines = Report.Findings.SelectMany(f => f.Elements.DefaultIfEmpty(new FindingElement("", 0, "", "", "")), (f, e) =>
-            new { f.Code, Severity = f.Severity.ToString(), f.Message, e.GlobalId, Instance = e.StepId, e.Class, e.Name, e.Detail });
+        if (!await LoadAsync(id) || Report is null)
+            return NotFound();
+        var lines = Report.Findings.SelectMany(
+            f => f.Elements.DefaultIfEmpty(new FindingElement("", 0, "", "", "")),
+            (f, e) =>
+                new
+                {
+                    f.Code,
+                    Severity = f.Severity.ToString(),
+                    f.Message,
+                    e.GlobalId,
+                    Instance = e.StepId,
+                    e.Class,
+                    e.Name,
+                    e.Detail,
+                }
+        );
         return File(CsvTable.Write(lines), "text/csv", $"{Stem}-findings.csv");
     }
 
     /// <summary>The original, byte for byte.</summary>
     public async Task<IActionResult> OnGetOriginalAsync(Guid id)
     {
-        if (!await LoadAsync(id) || await OriginalAsync() is not { } blob) return NotFound();
+        if (!await LoadAsync(id) || await OriginalAsync() is not { } blob)
+            return NotFound();
         Response.ContentType = "application/octet-stream";
         Response.ContentLength = Delivery.Length;
-        Response.Headers.ContentDisposition = new System.Net.Http.Headers.ContentDispositionHeaderValue(
-            "attachment")
-        { FileNameStar = Delivery.FileName }.ToString();
+        Response.Headers.ContentDisposition = new System.Net.Http.Headers.ContentDispositionHeaderValue("attachment")
+        {
+            FileNameStar = Delivery.FileName,
+        }.ToString();
         await new Blobs(Db).CopyToAsync(blob, Response.Body, HttpContext.RequestAborted);
         return new EmptyResult();
     }
@@ -147,29 +222,44 @@ public sealed class DeliveryModel(LintelDb db, JobAccess access, ConvertDrawing 
     private async Task<Guid?> OriginalAsync()
     {
         var (held, _) = await new Blobs(Db).HeldAsync(Delivery.BlobId, HttpContext.RequestAborted);
-        if (held == Delivery.Length) return Delivery.BlobId;
-        return await Db.Deliveries.Where(d => d.SourceId == Delivery.SourceId && d.Sha256 != null
-            && d.Sha256 == Delivery.Sha256 && d.Revision != null)
-            .Select(d => (Guid?)d.BlobId).FirstOrDefaultAsync(HttpContext.RequestAborted);
+        if (held == Delivery.Length)
+            return Delivery.BlobId;
+        return await Db
+            .Deliveries.Where(d =>
+                d.SourceId == Delivery.SourceId && d.Sha256 != null && d.Sha256 == Delivery.Sha256 && d.Revision != null
+            )
+            .Select(d => (Guid?)d.BlobId)
+            .FirstOrDefaultAsync(HttpContext.RequestAborted);
     }
 
     /// <summary>The worst finding among codes with these beginnings, as a verdict.</summary>
     public (string Css, string Text) Verdict(params string[] codes)
     {
-        var found = (Report?.Findings ?? []).Where(f => codes.Any(c => f.Code.StartsWith(c, StringComparison.Ordinal))).ToList();
-        if (found.Count == 0) return ("ok", "no problems");
+        var found = (Report?.Findings ?? [])
+            .Where(f => codes.Any(c => f.Code.StartsWith(c, StringComparison.Ordinal)))
+            .ToList();
+        if (found.Count == 0)
+            return ("ok", "no problems");
         var worst = found.Max(f => f.Severity);
-        return (worst.ToString().ToLowerInvariant(),
-            Say.Count(found.Count, worst == Severity.Note ? "note" : "finding", worst == Severity.Note ? "notes" : "findings"));
+        return (
+            worst.ToString().ToLowerInvariant(),
+            Say.Count(
+                found.Count,
+                worst == Severity.Note ? "note" : "finding",
+                worst == Severity.Note ? "notes" : "findings"
+            )
+        );
     }
 
     private string Stem => Path.GetFileNameWithoutExtension(Delivery.FileName);
 
     private async Task<bool> LoadAsync(Guid id)
     {
-        if (await DeliveryAsync(id) is not { } delivery) return false;
+        if (await DeliveryAsync(id) is not { } delivery)
+            return false;
         Delivery = delivery;
-        if (!MaySeeFiles(delivery.Source.PartyId)) return false;
+        if (!MaySeeFiles(delivery.Source.PartyId))
+            return false;
         if (delivery.Revision is { Kind: RevisionKind.Model, Report: var model })
             Report = JsonSerializer.Deserialize<IntakeReport>(model, IntakeStore.Json);
         else if (delivery.Revision is { Kind: RevisionKind.Drawing, Report: var drawing })

@@ -76,8 +76,16 @@ public sealed record DeskForm
     /// <summary>The typed line; nothing where it is none.</summary>
     internal (Vec2? From, Vec2? To) LineEnds()
     {
-        double[] v = [.. (Line ?? "").Split(',', ';').Select(p => double.TryParse(p.Trim(), NumberStyles.Float, CultureInfo.InvariantCulture,
-            out double d) ? d : double.NaN)];
+        double[] v =
+        [
+            .. (Line ?? "")
+                .Split(',', ';')
+                .Select(p =>
+                    double.TryParse(p.Trim(), NumberStyles.Float, CultureInfo.InvariantCulture, out double d)
+                        ? d
+                        : double.NaN
+                ),
+        ];
         bool line = v.Length == 4 && v.All(double.IsFinite) && (v[0] != v[2] || v[1] != v[3]);
         return line ? (new Vec2(v[0], v[1]), new Vec2(v[2], v[3])) : (null, null);
     }
@@ -106,30 +114,63 @@ public sealed record DeskForm
     /// <summary>The picked points as numbers.</summary>
     internal double[] At => Numbers(Picks);
 
-    private static double[] Numbers(string? list) => [.. (list ?? "").Split(',', StringSplitOptions.RemoveEmptyEntries)
-        .Select(p => double.TryParse(p, NumberStyles.Float, CultureInfo.InvariantCulture, out double v) ? v : double.NaN)];
+    private static double[] Numbers(string? list) =>
+        [
+            .. (list ?? "")
+                .Split(',', StringSplitOptions.RemoveEmptyEntries)
+                .Select(p =>
+                    double.TryParse(p, NumberStyles.Float, CultureInfo.InvariantCulture, out double v) ? v : double.NaN
+                ),
+        ];
 
     /// <summary>The form of what was accepted.</summary>
-    public static DeskForm Of(SettingOutDocument held) => new()
-    {
-        Steps = new PreparationDocument { Steps = held.Steps ?? [] }.Write(),
-        Scale = held.Scale.ToString("R", CultureInfo.InvariantCulture),
-        Line = held.Upright != true ? null : string.Join(", ", new[] { held.Shift[0], held.Shift[1], held.Shift[0] + held.Frame.X.X,
-            held.Shift[1] + held.Frame.X.Y }.Select(v => v.ToString("R", CultureInfo.InvariantCulture))),
-        Way = held.Upright == true ? "upright" : held.Evidence switch
+    public static DeskForm Of(SettingOutDocument held) =>
+        new()
         {
-            EvidenceKind.Grids => "grids",
-            EvidenceKind.Points => "points",
-            _ => held.Shift[0] == 0 && held.Shift[1] == 0 && held.TurnDegrees == 0 ? "origin" : "typed",
-        },
-        Points = held.Evidence == EvidenceKind.Points ? string.Join('\n', held.Points.Select(p => string.Join(", ",
-            new[] { p.Source[0], p.Source[1], p.Job[0], p.Job[1] }.Select(v => v.ToString("R", CultureInfo.InvariantCulture))))) : null,
-        X = LengthText.Write(held.Shift[0], ReaderUnit.Notation),
-        Y = LengthText.Write(held.Shift[1], ReaderUnit.Notation),
-        Turn = held.TurnDegrees.ToString("0.######", CultureInfo.InvariantCulture),
-        Level = held.Level,
-        With = [.. held.ShownWith ?? []],
-    };
+            Steps = new PreparationDocument { Steps = held.Steps ?? [] }.Write(),
+            Scale = held.Scale.ToString("R", CultureInfo.InvariantCulture),
+            Line =
+                held.Upright != true
+                    ? null
+                    : string.Join(
+                        ", ",
+                        new[]
+                        {
+                            held.Shift[0],
+                            held.Shift[1],
+                            held.Shift[0] + held.Frame.X.X,
+                            held.Shift[1] + held.Frame.X.Y,
+                        }.Select(v => v.ToString("R", CultureInfo.InvariantCulture))
+                    ),
+            Way =
+                held.Upright == true
+                    ? "upright"
+                    : held.Evidence switch
+                    {
+                        EvidenceKind.Grids => "grids",
+                        EvidenceKind.Points => "points",
+                        _ => held.Shift[0] == 0 && held.Shift[1] == 0 && held.TurnDegrees == 0 ? "origin" : "typed",
+                    },
+            Points =
+                held.Evidence == EvidenceKind.Points
+                    ? string.Join(
+                        '\n',
+                        held.Points.Select(p =>
+                            string.Join(
+                                ", ",
+                                new[] { p.Source[0], p.Source[1], p.Job[0], p.Job[1] }.Select(v =>
+                                    v.ToString("R", CultureInfo.InvariantCulture)
+                                )
+                            )
+                        )
+                    )
+                    : null,
+            X = LengthText.Write(held.Shift[0], ReaderUnit.Notation),
+            Y = LengthText.Write(held.Shift[1], ReaderUnit.Notation),
+            Turn = held.TurnDegrees.ToString("0.######", CultureInfo.InvariantCulture),
+            Level = held.Level,
+            With = [.. held.ShownWith ?? []],
+        };
 
     /// <summary>The picked points of a detail.</summary>
     internal double[][] Cut() => [.. Numbers(CutOut).Chunk(2)];
@@ -139,26 +180,60 @@ public sealed record DeskForm
     /// <exception cref="OrderException">It cannot.</exception>
     public DeskForm Acted(Func<string, double> scaleOf)
     {
-        if (Act == "cut") return this with { CutOut = Picks, Act = null, Picks = null };
+        if (Act == "cut")
+            return this with { CutOut = Picks, Act = null, Picks = null };
         var steps = PreparationDocument.Read(Steps).Steps.ToList();
         string[] act = (Act ?? "").Split(':');
         int at = act.Length == 2 && int.TryParse(act[1], out int n) && n >= 1 && n <= steps.Count ? n - 1 : -1;
         switch (act[0])
         {
-            case "off" when at >= 0: steps[at] = steps[at] with { Off = steps[at].Off == true ? null : true }; break;
-            case "remove" when at >= 0: steps.RemoveAt(at); break;
-            case "up" when at > 0: (steps[at - 1], steps[at]) = (steps[at], steps[at - 1]); break;
-            case "down" when at >= 0 && at + 1 < steps.Count: (steps[at + 1], steps[at]) = (steps[at], steps[at + 1]); break;
-            case "window" or "origin" or "lower" or "drop" or "explode" or "purge" or "text" or "layer" or "colour" or "move" or "turn"
-                or "mirror" or "delete" or "hatch" or "fill" or "detail":
-                steps.Add(Made(act[0], scaleOf)); break;
-            default: return this;
+            case "off" when at >= 0:
+                steps[at] = steps[at] with { Off = steps[at].Off == true ? null : true };
+                break;
+            case "remove" when at >= 0:
+                steps.RemoveAt(at);
+                break;
+            case "up" when at > 0:
+                (steps[at - 1], steps[at]) = (steps[at], steps[at - 1]);
+                break;
+            case "down" when at >= 0 && at + 1 < steps.Count:
+                (steps[at + 1], steps[at]) = (steps[at], steps[at + 1]);
+                break;
+            case "window"
+            or "origin"
+            or "lower"
+            or "drop"
+            or "explode"
+            or "purge"
+            or "text"
+            or "layer"
+            or "colour"
+            or "move"
+            or "turn"
+            or "mirror"
+            or "delete"
+            or "hatch"
+            or "fill"
+            or "detail":
+                steps.Add(Made(act[0], scaleOf));
+                break;
+            default:
+                return this;
         }
 
         string written = new PreparationDocument { Steps = steps }.Write();
         // What was pressed is done; a step that makes no sense is refused before it is in the list.
         _ = PreparationDocument.Read(written);
-        return this with { Steps = written, Act = null, Picks = null, Layer = [], Kind = [], Colour = [], Picked = act[0] == "delete" ? null : Picked };
+        return this with
+        {
+            Steps = written,
+            Act = null,
+            Picks = null,
+            Layer = [],
+            Kind = [],
+            Colour = [],
+            Picked = act[0] == "delete" ? null : Picked,
+        };
     }
 
     /// <summary>The pairs of points.</summary>
@@ -166,12 +241,26 @@ public sealed record DeskForm
     public IReadOnlyList<ControlPoint> Pairs()
     {
         var points = new List<ControlPoint>();
-        foreach (string line in (Points ?? "").Split('\n', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries))
+        foreach (
+            string line in (Points ?? "").Split(
+                '\n',
+                StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries
+            )
+        )
         {
-            double[] v = [.. line.Split(',', ';').Select(p => double.TryParse(p.Trim(), NumberStyles.Float, CultureInfo.InvariantCulture,
-                out double d) ? d : double.NaN)];
+            double[] v =
+            [
+                .. line.Split(',', ';')
+                    .Select(p =>
+                        double.TryParse(p.Trim(), NumberStyles.Float, CultureInfo.InvariantCulture, out double d)
+                            ? d
+                            : double.NaN
+                    ),
+            ];
             if (v.Length != 4 || v.Any(d => !double.IsFinite(d)))
-                throw new OrderException($"'{line}' is no pair of points: x, y in the drawing's units, then x, y in the job in metres.");
+                throw new OrderException(
+                    $"'{line}' is no pair of points: x, y in the drawing's units, then x, y in the job in metres."
+                );
             points.Add(new ControlPoint($"{points.Count + 1}", new Vec3(v[0], v[1], 0), new Vec3(v[2], v[3], 0)));
         }
 
@@ -180,19 +269,33 @@ public sealed record DeskForm
 
     /// <summary>The typed turn.</summary>
     /// <exception cref="OrderException">It is no number.</exception>
-    public double Degrees() => string.IsNullOrWhiteSpace(Turn) ? 0
-        : double.TryParse(Turn.Replace('−', '-').TrimEnd('°', ' '), NumberStyles.Float, CultureInfo.InvariantCulture, out double d)
-            && double.IsFinite(d) ? d
+    public double Degrees() =>
+        string.IsNullOrWhiteSpace(Turn) ? 0
+        : double.TryParse(
+            Turn.Replace('−', '-').TrimEnd('°', ' '),
+            NumberStyles.Float,
+            CultureInfo.InvariantCulture,
+            out double d
+        ) && double.IsFinite(d)
+            ? d
         : throw new OrderException($"'{Turn}' is no rotation; write degrees, counter-clockwise.");
 
     private static List<string>? Said(List<string> list) => list.Count == 0 ? null : list;
 
-    private static double TurnOf(string? text) => double.TryParse((text ?? "").Replace('−', '-').TrimEnd('°', ' '), NumberStyles.Float,
-        CultureInfo.InvariantCulture, out double d) && double.IsFinite(d) ? d
-        : throw new OrderException("Type the degrees of the rotation, counter-clockwise, then pick its centre.");
+    private static double TurnOf(string? text) =>
+        double.TryParse(
+            (text ?? "").Replace('−', '-').TrimEnd('°', ' '),
+            NumberStyles.Float,
+            CultureInfo.InvariantCulture,
+            out double d
+        ) && double.IsFinite(d)
+            ? d
+            : throw new OrderException("Type the degrees of the rotation, counter-clockwise, then pick its centre.");
 
-    private static double? Real(string? text) => double.TryParse((text ?? "").Replace(',', '.'), NumberStyles.Float,
-        CultureInfo.InvariantCulture, out double v) ? v : null;
+    private static double? Real(string? text) =>
+        double.TryParse((text ?? "").Replace(',', '.'), NumberStyles.Float, CultureInfo.InvariantCulture, out double v)
+            ? v
+            : null;
 
     private PreparationStep Made(string act, Func<string, double> scaleOf)
     {
@@ -204,31 +307,73 @@ public sealed record DeskForm
             "origin" => new PreparationStep
             {
                 Do = "origin",
-                At = at.Length >= 2 ? at[..2] : throw new OrderException(
-                "Pick the point that becomes the origin.")
+                At = at.Length >= 2 ? at[..2] : throw new OrderException("Pick the point that becomes the origin."),
             },
             "lower" => new PreparationStep { Do = "origin" },
-            "drop" => new PreparationStep { Do = "drop", Layers = Said(Layer), Kinds = Said(Kind), Colours = Said(Colour) },
-            "colour" => new PreparationStep { Do = "colour", Handles = handles, To = Paint },
-            "move" => new PreparationStep { Do = "move", Handles = handles, By = at.Length == 4 ? [at[2] - at[0], at[3] - at[1]] : null },
-            "turn" => new PreparationStep { Do = "turn", Handles = handles, At = at.Length == 2 ? at : null, Degrees = TurnOf(To) },
-            "mirror" => new PreparationStep { Do = "mirror", Handles = handles, Corners = [.. at.Chunk(2)] },
-            "text" => new PreparationStep { Do = "text", Handles = handles, To = To ?? "" },
-            "layer" => new PreparationStep { Do = "layer", Handles = handles, To = To },
+            "drop" => new PreparationStep
+            {
+                Do = "drop",
+                Layers = Said(Layer),
+                Kinds = Said(Kind),
+                Colours = Said(Colour),
+            },
+            "colour" => new PreparationStep
+            {
+                Do = "colour",
+                Handles = handles,
+                To = Paint,
+            },
+            "move" => new PreparationStep
+            {
+                Do = "move",
+                Handles = handles,
+                By = at.Length == 4 ? [at[2] - at[0], at[3] - at[1]] : null,
+            },
+            "turn" => new PreparationStep
+            {
+                Do = "turn",
+                Handles = handles,
+                At = at.Length == 2 ? at : null,
+                Degrees = TurnOf(To),
+            },
+            "mirror" => new PreparationStep
+            {
+                Do = "mirror",
+                Handles = handles,
+                Corners = [.. at.Chunk(2)],
+            },
+            "text" => new PreparationStep
+            {
+                Do = "text",
+                Handles = handles,
+                To = To ?? "",
+            },
+            "layer" => new PreparationStep
+            {
+                Do = "layer",
+                Handles = handles,
+                To = To,
+            },
             "delete" => new PreparationStep { Do = "drop", Handles = handles },
             "fill" => new PreparationStep { Do = "hatch", Handles = handles },
             "hatch" => new PreparationStep
             {
                 Do = "hatch",
                 Handles = handles,
-                Spacing = Real(Spacing) ?? throw new OrderException("Type how far apart the lines of the hatch are, in units of the drawing."),
+                Spacing = Real(Spacing)
+                    ?? throw new OrderException(
+                        "Type how far apart the lines of the hatch are, in units of the drawing."
+                    ),
                 Degrees = Real(To),
             },
             "detail" => new PreparationStep
             {
                 Do = "detail",
                 To = Detail,
-                At = at.Length >= 2 ? at[..2] : throw new OrderException("Pick the place of the detail's insertion point."),
+                At =
+                    at.Length >= 2
+                        ? at[..2]
+                        : throw new OrderException("Pick the place of the detail's insertion point."),
                 Scale = scaleOf(Detail ?? ""),
                 Degrees = Real(DetailTurn),
             },

@@ -7,8 +7,16 @@ using SteadyLintel.Store;
 namespace SteadyLintel.Web.Pages.Jobs;
 
 /// <summary>An order in the list.</summary>
-public sealed record OrderLine(int Number, string Title, string To, string Form, DateTime SavedAt, Transmittal? Last, bool Every,
-    IReadOnlyList<string> Stale);
+public sealed record OrderLine(
+    int Number,
+    string Title,
+    string To,
+    string Form,
+    DateTime SavedAt,
+    Transmittal? Last,
+    bool Every,
+    IReadOnlyList<string> Stale
+);
 
 /// <summary>The orders of a job.</summary>
 public sealed class HandoverModel(LintelDb db, JobAccess access, Orders orders, Handing handing) : JobPage(db, access)
@@ -23,26 +31,44 @@ public sealed class HandoverModel(LintelDb db, JobAccess access, Orders orders, 
     public async Task OnGetAsync()
     {
         var state = await StateAsync();
-        var rows = await Db.Orders.AsNoTracking().Where(o => o.JobId == Job.Id).OrderByDescending(o => o.Number)
+        var rows = await Db
+            .Orders.AsNoTracking()
+            .Where(o => o.JobId == Job.Id)
+            .OrderByDescending(o => o.Number)
             .Select(o => new
             {
                 Order = o,
-                Last = o.Transmittals.OrderByDescending(t => t.Number)
-            .Select(t => new Transmittal
-            {
-                Number = t.Number,
-                RanAt = t.RanAt,
-                State = t.State,
-                Balanced = t.Balanced,
-                SignedBy = t.SignedBy,
-                Revisions = t.Revisions
-            }).FirstOrDefault()
-            }).ToListAsync(HttpContext.RequestAborted);
+                Last = o
+                    .Transmittals.OrderByDescending(t => t.Number)
+                    .Select(t => new Transmittal
+                    {
+                        Number = t.Number,
+                        RanAt = t.RanAt,
+                        State = t.State,
+                        Balanced = t.Balanced,
+                        SignedBy = t.SignedBy,
+                        Revisions = t.Revisions,
+                    })
+                    .FirstOrDefault(),
+            })
+            .ToListAsync(HttpContext.RequestAborted);
         var stale = await Staleness.OfAsync(Db, state, HttpContext.RequestAborted);
-        Lines = [.. rows.Select(r => (Row: r, Stored: StoredOrder.Read(r.Order.Spec))).Select(p => new OrderLine(p.Row.Order.Number,
-            p.Row.Order.Title, p.Stored.Document.To,
-            p.Stored.Problem is null ? OrderWords.FormName(DrawingForms.WordOf(p.Stored.Document.Into)) : "cannot be read",
-            p.Row.Order.SavedAt, p.Row.Last, p.Stored.Document.Every is not null, stale.GetValueOrDefault(p.Row.Order.Id, [])))];
+        Lines =
+        [
+            .. rows.Select(r => (Row: r, Stored: StoredOrder.Read(r.Order.Spec)))
+                .Select(p => new OrderLine(
+                    p.Row.Order.Number,
+                    p.Row.Order.Title,
+                    p.Stored.Document.To,
+                    p.Stored.Problem is null
+                        ? OrderWords.FormName(DrawingForms.WordOf(p.Stored.Document.Into))
+                        : "cannot be read",
+                    p.Row.Order.SavedAt,
+                    p.Row.Last,
+                    p.Stored.Document.Every is not null,
+                    stale.GetValueOrDefault(p.Row.Order.Id, [])
+                )),
+        ];
         Waiting = IsCoordinator ? await handing.UnconfirmedAsync(Job.Id, Job.Parties, HttpContext.RequestAborted) : [];
     }
 
@@ -50,29 +76,46 @@ public sealed class HandoverModel(LintelDb db, JobAccess access, Orders orders, 
     public IReadOnlyList<Unconfirmed> Waiting { get; private set; } = [];
 
     /// <summary>The orders by whom they are for, as the job's parties are in their list; those for nobody named last.</summary>
-    public IEnumerable<(string To, IReadOnlyList<OrderLine> Lines)> Folders => Lines
-        .GroupBy(l => Job.Parties.FirstOrDefault(p => Handing.IsFor(l.To, p)) is { } party ? $"{party.Code} {party.Name}".Trim() : l.To.Trim(),
-            StringComparer.OrdinalIgnoreCase)
-        .OrderBy(g => g.Key.Length == 0).ThenBy(g => g.Key, StringComparer.OrdinalIgnoreCase)
-        .Select(g => (g.Key, (IReadOnlyList<OrderLine>)[.. g]));
+    public IEnumerable<(string To, IReadOnlyList<OrderLine> Lines)> Folders =>
+        Lines
+            .GroupBy(
+                l =>
+                    Job.Parties.FirstOrDefault(p => Handing.IsFor(l.To, p)) is { } party
+                        ? $"{party.Code} {party.Name}".Trim()
+                        : l.To.Trim(),
+                StringComparer.OrdinalIgnoreCase
+            )
+            .OrderBy(g => g.Key.Length == 0)
+            .ThenBy(g => g.Key, StringComparer.OrdinalIgnoreCase)
+            .Select(g => (g.Key, (IReadOnlyList<OrderLine>)[.. g]));
 
     /// <summary>Brings a deleted order back.</summary>
-    public async Task<IActionResult> OnPostRestoreAsync(int number) => !MayHandOver ? StatusCode(403)
-        : await TryAsync(() => orders.DeleteAsync(Job.Id, number, true, Actor, HttpContext.RequestAborted), "The order is restored.", OnGetAsync);
+    public async Task<IActionResult> OnPostRestoreAsync(int number) =>
+        !MayHandOver
+            ? StatusCode(403)
+            : await TryAsync(
+                () => orders.DeleteAsync(Job.Id, number, true, Actor, HttpContext.RequestAborted),
+                "The order is restored.",
+                OnGetAsync
+            );
 
     /// <summary>Runs all orders that are stale.</summary>
     public async Task<IActionResult> OnPostStaleAsync()
     {
-        if (!MayHandOver) return StatusCode(403);
+        if (!MayHandOver)
+            return StatusCode(403);
         var (started, refused) = await orders.RunStaleAsync(Job.Id, Actor, HttpContext.RequestAborted);
-        Done = $"{Say.Count(started, "order is", "orders are")} running." + (refused.Count == 0 ? "" : " " + string.Join(" ", refused));
+        Done =
+            $"{Say.Count(started, "order is", "orders are")} running."
+            + (refused.Count == 0 ? "" : " " + string.Join(" ", refused));
         return Redirect($"/jobs/{Job.Code}/handover");
     }
 
     /// <summary>Makes an order for everything and opens it.</summary>
     public async Task<IActionResult> OnPostNewAsync()
     {
-        if (!MayHandOver) return StatusCode(403);
+        if (!MayHandOver)
+            return StatusCode(403);
         int number = await orders.CreateAsync(Job.Id, Actor, HttpContext.RequestAborted);
         return Redirect($"/jobs/{Job.Code}/handover/{number}");
     }

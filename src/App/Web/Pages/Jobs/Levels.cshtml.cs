@@ -7,7 +7,8 @@ using SteadyLintel.Store;
 namespace SteadyLintel.Web.Pages.Jobs;
 
 /// <summary>The level schedule: the job's storeys, and which storey of each source is which of them.</summary>
-public sealed class LevelsModel(LintelDb db, JobAccess access, LevelEditing levels, JobReference reference) : JobPage(db, access)
+public sealed class LevelsModel(LintelDb db, JobAccess access, LevelEditing levels, JobReference reference)
+    : JobPage(db, access)
 {
     /// <summary>The job as it is.</summary>
     public JobState State { get; private set; } = null!;
@@ -16,7 +17,8 @@ public sealed class LevelsModel(LintelDb db, JobAccess access, LevelEditing leve
     public LevelDocument Document { get; private set; } = new();
 
     /// <summary>What each storey is called in matches.</summary>
-    public IReadOnlyDictionary<(int Source, int Number), string> Keys { get; private set; } = new Dictionary<(int, int), string>();
+    public IReadOnlyDictionary<(int Source, int Number), string> Keys { get; private set; } =
+        new Dictionary<(int, int), string>();
 
     /// <summary>The level that is being changed.</summary>
     [BindProperty(SupportsGet = true)]
@@ -30,23 +32,32 @@ public sealed class LevelsModel(LintelDb db, JobAccess access, LevelEditing leve
 
     /// <summary>Adds or changes a level.</summary>
     public Task<IActionResult> OnPostLevelAsync(int? id, string? name, string? elevation) =>
-        ChangeAsync(() => levels.ChangeAsync(Job.Id, id, name, elevation, ReaderUnit.Notation, Actor, HttpContext.RequestAborted),
-            "The level is saved.");
+        ChangeAsync(
+            () =>
+                levels.ChangeAsync(Job.Id, id, name, elevation, ReaderUnit.Notation, Actor, HttpContext.RequestAborted),
+            "The level is saved."
+        );
 
     /// <summary>Removes a level.</summary>
     public Task<IActionResult> OnPostRemoveAsync(int id) =>
-        ChangeAsync(() => levels.RemoveAsync(Job.Id, id, Actor, HttpContext.RequestAborted),
-            "The level is removed; storeys that were on it wait for your decision, unless another level is as high.");
+        ChangeAsync(
+            () => levels.RemoveAsync(Job.Id, id, Actor, HttpContext.RequestAborted),
+            "The level is removed; storeys that were on it wait for your decision, unless another level is as high."
+        );
 
     /// <summary>Matches a storey.</summary>
     public Task<IActionResult> OnPostMatchAsync(Guid source, string? storey, int? level) =>
-        ChangeAsync(() => levels.MatchAsync(Job.Id, source, storey ?? "", level, Actor, HttpContext.RequestAborted), level is null
-            ? "Matched by elevation and name again." : "Matched.");
+        ChangeAsync(
+            () => levels.MatchAsync(Job.Id, source, storey ?? "", level, Actor, HttpContext.RequestAborted),
+            level is null ? "Matched by elevation and name again." : "Matched."
+        );
 
     /// <summary>Makes a source the reference of the job.</summary>
     public Task<IActionResult> OnPostReferenceAsync(Guid source) =>
-        ChangeAsync(() => reference.ChooseAsync(Job.Id, source, Actor, HttpContext.RequestAborted),
-            "It is the reference: its frame is the job's, and its storeys are the job's levels.");
+        ChangeAsync(
+            () => reference.ChooseAsync(Job.Id, source, Actor, HttpContext.RequestAborted),
+            "It is the reference: its frame is the job's, and its storeys are the job's levels."
+        );
 
     /// <summary>Confirms storeys that wait: one of a source, or all.</summary>
     public Task<IActionResult> OnPostConfirmAsync(Guid? source, string? storey) =>
@@ -54,13 +65,26 @@ public sealed class LevelsModel(LintelDb db, JobAccess access, LevelEditing leve
 
     /// <summary>Declares an offset.</summary>
     public Task<IActionResult> OnPostOffsetAsync(Guid source, string? storey, string? offset) =>
-        ChangeAsync(() => levels.OffsetAsync(Job.Id, source, storey, offset, ReaderUnit.Notation, Actor, HttpContext.RequestAborted),
-            "The offset is declared.");
+        ChangeAsync(
+            () =>
+                levels.OffsetAsync(
+                    Job.Id,
+                    source,
+                    storey,
+                    offset,
+                    ReaderUnit.Notation,
+                    Actor,
+                    HttpContext.RequestAborted
+                ),
+            "The offset is declared."
+        );
 
     /// <summary>Makes the schedule of a source's storeys.</summary>
     public Task<IActionResult> OnPostFromAsync(Guid source) =>
-        ChangeAsync(() => levels.FromSourceAsync(Job.Id, source, Actor, HttpContext.RequestAborted),
-            "The schedule is made; every other source is matched to it.");
+        ChangeAsync(
+            () => levels.FromSourceAsync(Job.Id, source, Actor, HttpContext.RequestAborted),
+            "The schedule is made; every other source is matched to it."
+        );
 
     private async Task<IActionResult> ChangeAsync(Func<Task> change, string done) =>
         MayChange ? await TryAsync(change, done, LoadAsync) : StatusCode(403);
@@ -68,8 +92,13 @@ public sealed class LevelsModel(LintelDb db, JobAccess access, LevelEditing leve
     private async Task LoadAsync()
     {
         State = await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
-        Document = LevelDocument.Read(await Db.Jobs.AsNoTracking().Where(j => j.Id == Job.Id).Select(j => j.Levels).FirstAsync(
-            HttpContext.RequestAborted));
+        Document = LevelDocument.Read(
+            await Db
+                .Jobs.AsNoTracking()
+                .Where(j => j.Id == Job.Id)
+                .Select(j => j.Levels)
+                .FirstAsync(HttpContext.RequestAborted)
+        );
         Keys = LevelDocument.Keys(State.Storeys);
     }
 }

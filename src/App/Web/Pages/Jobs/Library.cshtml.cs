@@ -12,7 +12,8 @@ namespace SteadyLintel.Web.Pages.Jobs;
 /// <summary>What the job's orders can name: mapping tables as files, kept sets and views; and the matching of names.</summary>
 [EnableRateLimiting(Security.ComputingLimit)]
 [RequestSizeLimit(JobLibrary.MostBytes + (1 << 20))]
-public sealed partial class LibraryModel(LintelDb db, JobAccess access, JobLibrary library, NameMatching matching) : JobPage(db, access)
+public sealed partial class LibraryModel(LintelDb db, JobAccess access, JobLibrary library, NameMatching matching)
+    : JobPage(db, access)
 {
     /// <inheritdoc/>
     protected override string? ChangeScope => "handover";
@@ -27,8 +28,8 @@ public sealed partial class LibraryModel(LintelDb db, JobAccess access, JobLibra
     public IReadOnlyList<UnmatchedRow> Unmatched { get; private set; } = [];
 
     /// <summary>The receiver's names that it has, by kind.</summary>
-    public ILookup<NameKind, string> Receivers { get; private set; } = Array.Empty<(NameKind, string)>().ToLookup(p => p.Item1, p =>
-        p.Item2);
+    public ILookup<NameKind, string> Receivers { get; private set; } =
+        Array.Empty<(NameKind, string)>().ToLookup(p => p.Item1, p => p.Item2);
 
     /// <summary>Whether the person may change what is kept.</summary>
     public bool MayChange => MayHandOver && Job.ArchivedAt is null;
@@ -43,15 +44,30 @@ public sealed partial class LibraryModel(LintelDb db, JobAccess access, JobLibra
     /// <param name="into"><c>csv</c> or <c>xlsx</c> of a table; sets and views are JSON.</param>
     public async Task<IActionResult> OnGetFileAsync(LibraryKind kind, string name, string? into)
     {
-        if (kind == LibraryKind.Detail || await library.ContentAsync(Job.Id, kind, name,
-            HttpContext.RequestAborted) is not { } content) return NotFound();
+        if (
+            kind == LibraryKind.Detail
+            || await library.ContentAsync(Job.Id, kind, name, HttpContext.RequestAborted) is not { } content
+        )
+            return NotFound();
         // The version in the file's name tells, when it is imported again, whether somebody else saved another one meanwhile.
-        var kept = (await library.ListAsync(Job.Id, HttpContext.RequestAborted)).FirstOrDefault(i => i.Kind == kind && i.Name == name);
+        var kept = (await library.ListAsync(Job.Id, HttpContext.RequestAborted)).FirstOrDefault(i =>
+            i.Kind == kind && i.Name == name
+        );
         string file = $"{LayerNames.Clean(name)}-v{kept?.Version}";
-        if (!JobLibrary.Tables.ContainsKey(kind)) return File(content, "application/json", file + ".json");
+        if (!JobLibrary.Tables.ContainsKey(kind))
+            return File(content, "application/json", file + ".json");
         var table = TableFile.Read(content);
-        IEnumerable<IReadOnlyList<object?>> rows = [[.. table.Headings], .. table.Rows.Select(r => (IReadOnlyList<object?>)[.. r.Cells])];
-        return into == "xlsx" ? File(TableFile.WriteXlsx(rows, name), "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", file + ".xlsx")
+        IEnumerable<IReadOnlyList<object?>> rows =
+        [
+            [.. table.Headings],
+            .. table.Rows.Select(r => (IReadOnlyList<object?>)[.. r.Cells]),
+        ];
+        return into == "xlsx"
+            ? File(
+                TableFile.WriteXlsx(rows, name),
+                "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
+                file + ".xlsx"
+            )
             : File(TableFile.WriteCsv(rows), "text/csv", file + ".csv");
     }
 
@@ -62,33 +78,68 @@ public sealed partial class LibraryModel(LintelDb db, JobAccess access, JobLibra
     /// <param name="replace">Whether it becomes the next version even if somebody saved another one since it was downloaded.</param>
     public async Task<IActionResult> OnPostKeepAsync(LibraryKind kind, string? name, IFormFile? file, bool replace)
     {
-        if (!MayChange) return StatusCode(403);
-        return await TryAsync(async () =>
-        {
-            if (file is null || kind == LibraryKind.Detail) throw new RefusedException(RefusalKind.Wrong, "Choose the file to import.");
-            using var bytes = new MemoryStream();
-            await file.CopyToAsync(bytes, HttpContext.RequestAborted);
-            var from = Downloaded().Match(Path.GetFileNameWithoutExtension(file.FileName));
-            string title = string.IsNullOrWhiteSpace(name) ? from.Groups["name"].Value : name;
-            int version = await library.KeepAsync(Job.Id, kind, title, bytes.ToArray(), Actor, HttpContext.RequestAborted,
-                !replace && from.Groups["version"].Success ? int.Parse(from.Groups["version"].Value, CultureInfo.InvariantCulture) : null);
-            Kept = $"{title.Trim()} is saved as version {version}.";
-        }, "", () => LoadAsync(null), null, () => Kept);
+        if (!MayChange)
+            return StatusCode(403);
+        return await TryAsync(
+            async () =>
+            {
+                if (file is null || kind == LibraryKind.Detail)
+                    throw new RefusedException(RefusalKind.Wrong, "Choose the file to import.");
+                using var bytes = new MemoryStream();
+                await file.CopyToAsync(bytes, HttpContext.RequestAborted);
+                var from = Downloaded().Match(Path.GetFileNameWithoutExtension(file.FileName));
+                string title = string.IsNullOrWhiteSpace(name) ? from.Groups["name"].Value : name;
+                int version = await library.KeepAsync(
+                    Job.Id,
+                    kind,
+                    title,
+                    bytes.ToArray(),
+                    Actor,
+                    HttpContext.RequestAborted,
+                    !replace && from.Groups["version"].Success
+                        ? int.Parse(from.Groups["version"].Value, CultureInfo.InvariantCulture)
+                        : null
+                );
+                Kept = $"{title.Trim()} is saved as version {version}.";
+            },
+            "",
+            () => LoadAsync(null),
+            null,
+            () => Kept
+        );
     }
 
     /// <summary>Keeps a table to begin with.</summary>
     public async Task<IActionResult> OnPostStartAsync(string? key)
     {
-        if (!MayChange) return StatusCode(403);
-        if (StarterTables.All.FirstOrDefault(t => t.Key == key) is not { } starter) return NotFound();
-        return await TryAsync(() => library.KeepAsync(Job.Id, starter.Kind, starter.Name, starter.ToCsv(), Actor,
-            HttpContext.RequestAborted),
-            $"{starter.Name} is saved in this job: download it, change it, import it again.", () => LoadAsync(null));
+        if (!MayChange)
+            return StatusCode(403);
+        if (StarterTables.All.FirstOrDefault(t => t.Key == key) is not { } starter)
+            return NotFound();
+        return await TryAsync(
+            () =>
+                library.KeepAsync(
+                    Job.Id,
+                    starter.Kind,
+                    starter.Name,
+                    starter.ToCsv(),
+                    Actor,
+                    HttpContext.RequestAborted
+                ),
+            $"{starter.Name} is saved in this job: download it, change it, import it again.",
+            () => LoadAsync(null)
+        );
     }
 
     /// <summary>Removes one with all its versions.</summary>
-    public async Task<IActionResult> OnPostRemoveAsync(LibraryKind kind, string name) => !MayChange ? StatusCode(403)
-        : await TryAsync(() => library.RemoveAsync(Job.Id, kind, name, Actor, HttpContext.RequestAborted), $"{name} is removed.", () => LoadAsync(null));
+    public async Task<IActionResult> OnPostRemoveAsync(LibraryKind kind, string name) =>
+        !MayChange
+            ? StatusCode(403)
+            : await TryAsync(
+                () => library.RemoveAsync(Job.Id, kind, name, Actor, HttpContext.RequestAborted),
+                $"{name} is removed.",
+                () => LoadAsync(null)
+            );
 
     /// <summary>Takes ticked matches into a name table; or all whose score is above a limit.</summary>
     /// <param name="table">The name table.</param>
@@ -97,16 +148,31 @@ public sealed partial class LibraryModel(LintelDb db, JobAccess access, JobLibra
     /// <param name="above">Take all of at least this score, per cent; null for the ticked ones.</param>
     public async Task<IActionResult> OnPostMatchAsync(string table, List<int> pair, List<string?> to, int? above)
     {
-        if (!MayChange) return StatusCode(403);
+        if (!MayChange)
+            return StatusCode(403);
         await LoadAsync(table);
-        var chosen = Unmatched.Select((u, n) => (Row: u, Number: n, To: n < to.Count && !string.IsNullOrWhiteSpace(to[n])
-            ? to[n]!.Trim() : u.Best?.Receiver))
-            .Where(c => c.To is not null && (above is { } limit ? c.Row.Best is { } best && best.Score * 100 >= limit
-                : pair.Contains(c.Number)))
-            .Select(c => (c.Row.Kind, c.Row.Name, c.To!)).ToList();
+        var chosen = Unmatched
+            .Select(
+                (u, n) =>
+                    (
+                        Row: u,
+                        Number: n,
+                        To: n < to.Count && !string.IsNullOrWhiteSpace(to[n]) ? to[n]!.Trim() : u.Best?.Receiver
+                    )
+            )
+            .Where(c =>
+                c.To is not null
+                && (above is { } limit ? c.Row.Best is { } best && best.Score * 100 >= limit : pair.Contains(c.Number))
+            )
+            .Select(c => (c.Row.Kind, c.Row.Name, c.To!))
+            .ToList();
         string at = $"/jobs/{Job.Code}/library?match={Uri.EscapeDataString(table)}";
-        return await TryAsync(() => matching.ConfirmAsync(Job.Id, table, chosen, Actor, HttpContext.RequestAborted),
-            $"{Say.Count(chosen.Count, "name is", "names are")} matched.", () => LoadAsync(table), at);
+        return await TryAsync(
+            () => matching.ConfirmAsync(Job.Id, table, chosen, Actor, HttpContext.RequestAborted),
+            $"{Say.Count(chosen.Count, "name is", "names are")} matched.",
+            () => LoadAsync(table),
+            at
+        );
     }
 
     // A browser that has a file of the name already puts a number behind it.
@@ -118,12 +184,23 @@ public sealed partial class LibraryModel(LintelDb db, JobAccess access, JobLibra
     private async Task LoadAsync(string? match)
     {
         Items = await library.ListAsync(Job.Id, HttpContext.RequestAborted);
-        if (match is null || await library.ContentAsync(Job.Id, LibraryKind.Names, match,
-            HttpContext.RequestAborted) is not { } content) return;
+        if (
+            match is null
+            || await library.ContentAsync(Job.Id, LibraryKind.Names, match, HttpContext.RequestAborted)
+                is not { } content
+        )
+            return;
         var table = NameTable.Read(TableFile.Read(content));
         Matched = match;
-        Receivers = table.Rows.Where(r => r.To.Length > 0).Select(r => (r.Kind, r.To)).Distinct().ToLookup(p => p.Kind, p => p.To);
-        Unmatched = await matching.OpenAsync(await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted), table,
-            HttpContext.RequestAborted);
+        Receivers = table
+            .Rows.Where(r => r.To.Length > 0)
+            .Select(r => (r.Kind, r.To))
+            .Distinct()
+            .ToLookup(p => p.Kind, p => p.To);
+        Unmatched = await matching.OpenAsync(
+            await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted),
+            table,
+            HttpContext.RequestAborted
+        );
     }
 }

@@ -40,8 +40,13 @@ public sealed class MembersModel(LintelDb db, JobAccess access) : JobPage(db, ac
     {
         var all = await LoadAsync();
         Disagreements = await Task.Run(() => JobMembers.Disagreements(all), HttpContext.RequestAborted);
-        Disagreements = [.. Disagreements.Where(d => IsChosen(d.First) || IsChosen(d.Second)).OrderBy(d => d.What.Code,
-            StringComparer.Ordinal).ThenByDescending(d => Math.Abs(d.What.Amount))];
+        Disagreements =
+        [
+            .. Disagreements
+                .Where(d => IsChosen(d.First) || IsChosen(d.Second))
+                .OrderBy(d => d.What.Code, StringComparer.Ordinal)
+                .ThenByDescending(d => Math.Abs(d.What.Amount)),
+        ];
     }
 
     /// <summary>The schedule as CSV.</summary>
@@ -58,11 +63,18 @@ public sealed class MembersModel(LintelDb db, JobAccess access) : JobPage(db, ac
         var all = await JobMembers.LoadAsync(Db, State, cancel);
         Rungs = [.. all.Select(m => m.Rung).Distinct().OrderDescending()];
         Sources = [.. all.Select(m => m.Source).Distinct().Order()];
-        Chosen = [.. all.Where(IsChosen).OrderByDescending(m => m.Rung).ThenBy(m => m.Source).ThenBy(m => m.Member.Class)
-            .ThenBy(m => m.Member.Name, StringComparer.Ordinal).ThenBy(m => m.Number)];
+        Chosen =
+        [
+            .. all.Where(IsChosen)
+                .OrderByDescending(m => m.Rung)
+                .ThenBy(m => m.Source)
+                .ThenBy(m => m.Member.Class)
+                .ThenBy(m => m.Member.Name, StringComparer.Ordinal)
+                .ThenBy(m => m.Number),
+        ];
         return all;
     }
 
-    private bool IsChosen(JobMember m) => (Level is null || m.Rung == Level) && (Source is null
-        || State.Sources[m.Source].Source.Id == Source);
+    private bool IsChosen(JobMember m) =>
+        (Level is null || m.Rung == Level) && (Source is null || State.Sources[m.Source].Source.Id == Source);
 }

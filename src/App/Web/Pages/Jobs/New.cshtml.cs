@@ -22,7 +22,8 @@ public sealed class NewModel(JobSetup setup, JobAccess access) : PageModel
     /// <summary>Shows the form to whoever may make jobs.</summary>
     public async Task<IActionResult> OnGetAsync()
     {
-        if (!await setup.MayMakeAsync(JobAccess.UserId(User), HttpContext.RequestAborted)) return NotFound();
+        if (!await setup.MayMakeAsync(JobAccess.UserId(User), HttpContext.RequestAborted))
+            return NotFound();
         await LoadAsync();
         return Page();
     }
@@ -32,7 +33,14 @@ public sealed class NewModel(JobSetup setup, JobAccess access) : PageModel
     {
         try
         {
-            var made = await setup.MakeAsync(job, name, description, like, JobAccess.Actor(HttpContext), HttpContext.RequestAborted);
+            var made = await setup.MakeAsync(
+                job,
+                name,
+                description,
+                like,
+                JobAccess.Actor(HttpContext),
+                HttpContext.RequestAborted
+            );
             return Redirect($"/jobs/{made.Code}/{(like is null ? "setup" : "")}");
         }
         catch (RefusedException e)
@@ -45,6 +53,9 @@ public sealed class NewModel(JobSetup setup, JobAccess access) : PageModel
     }
 
     private async Task LoadAsync() =>
-        Models = [.. (await access.JobsOfAsync(JobAccess.UserId(User), HttpContext.RequestAborted))
-            .Where(m => m.Role == MemberRole.Coordinator).Select(m => m.Job)];
+        Models = [
+            .. (await access.JobsOfAsync(JobAccess.UserId(User), HttpContext.RequestAborted))
+                .Where(m => m.Role == MemberRole.Coordinator)
+                .Select(m => m.Job),
+        ];
 }

@@ -10,7 +10,8 @@ using SteadyLintel.Store;
 namespace SteadyLintel.Web.Pages.Jobs;
 
 /// <summary>One order: the sentence, its preview, and its transmittals.</summary>
-public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders, JobLibrary library, Handing handing) : JobPage(db, access)
+public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders, JobLibrary library, Handing handing)
+    : JobPage(db, access)
 {
     /// <inheritdoc/>
     protected override string? ChangeScope => "handover";
@@ -46,14 +47,18 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders, Job
         Transmittals.Concat(Older).Where(t => t.Number < run.Number && t.State == TransmittalState.Done);
 
     /// <summary>How a run ended or how far it is, in words and as a colour.</summary>
-    public static (string Words, string Colour) Outcome(Transmittal run) => run.State switch
-    {
-        TransmittalState.Done when run.Balanced => ("Balanced", "ok"),
-        TransmittalState.Done => (run.SignedBy is null ? "Not balanced, not released" : "Not balanced, signed", "error"),
-        TransmittalState.Failed => ("Failed", "error"),
-        TransmittalState.Cancelled => ("Cancelled", ""),
-        _ => (run.Sentence.Length > 0 ? run.Sentence : "waiting", ""),
-    };
+    public static (string Words, string Colour) Outcome(Transmittal run) =>
+        run.State switch
+        {
+            TransmittalState.Done when run.Balanced => ("Balanced", "ok"),
+            TransmittalState.Done => (
+                run.SignedBy is null ? "Not balanced, not released" : "Not balanced, signed",
+                "error"
+            ),
+            TransmittalState.Failed => ("Failed", "error"),
+            TransmittalState.Cancelled => ("Cancelled", ""),
+            _ => (run.Sentence.Length > 0 ? run.Sentence : "waiting", ""),
+        };
 
     /// <summary>Names of who ran them.</summary>
     public IReadOnlyDictionary<Guid, string> People { get; private set; } = new Dictionary<Guid, string>();
@@ -68,8 +73,10 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders, Job
     public IReadOnlyList<ElementVerdict>? Why { get; private set; }
 
     /// <summary>The combined view of the elements that a figure of a balance counts.</summary>
-    public string ViewOf(Transmittal run, BalanceFigure figure) => $"/jobs/{Job.Code}/combine?run={run.Id}&account={figure.Account}"
-        + (figure.Storey is null ? "" : $"&storey={Uri.EscapeDataString(figure.Storey)}") + (figure.Class is null ? "" : $"&type={Uri.EscapeDataString(figure.Class)}");
+    public string ViewOf(Transmittal run, BalanceFigure figure) =>
+        $"/jobs/{Job.Code}/combine?run={run.Id}&account={figure.Account}"
+        + (figure.Storey is null ? "" : $"&storey={Uri.EscapeDataString(figure.Storey)}")
+        + (figure.Class is null ? "" : $"&type={Uri.EscapeDataString(figure.Class)}");
 
     /// <summary>Names of kept things of a kind.</summary>
     public IEnumerable<string> KeptOf(LibraryKind kind) => Kept.Where(k => k.Kind == kind).Select(k => k.Name);
@@ -96,25 +103,43 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders, Job
     /// <summary>A check in a sentence.</summary>
     public static string CheckWords(ReconciliationCheck c)
     {
-        string size = c.Name.EndsWith("(mm)", StringComparison.Ordinal)
-            ? $" within {c.Largest:0.###} mm" : c.Name.EndsWith("(%)", StringComparison.Ordinal) ? $" within {c.Largest:0.####} %" : "";
+        string size =
+            c.Name.EndsWith("(mm)", StringComparison.Ordinal) ? $" within {c.Largest:0.###} mm"
+            : c.Name.EndsWith("(%)", StringComparison.Ordinal) ? $" within {c.Largest:0.####} %"
+            : "";
         string name = c.Name.Split(" (")[0];
-        if (name is "level marks" or "sheets" or "all in one: items" || name.StartsWith("cells ", StringComparison.Ordinal)) return c.Differ == 0 ? $"{Say.Number(c.Same)} {name} the same." : $"{c.Differ} {name} differ.";
-        return c.Differ == 0 ? $"{char.ToUpperInvariant(name[0])}{name[1..]} of {Say.Number(c.Same)} elements the same{size}."
+        if (
+            name is "level marks" or "sheets" or "all in one: items"
+            || name.StartsWith("cells ", StringComparison.Ordinal)
+        )
+            return c.Differ == 0 ? $"{Say.Number(c.Same)} {name} the same." : $"{c.Differ} {name} differ.";
+        return c.Differ == 0
+            ? $"{char.ToUpperInvariant(name[0])}{name[1..]} of {Say.Number(c.Same)} elements the same{size}."
             : $"{c.Differ} {name} differ{size}.";
     }
 
     /// <inheritdoc/>
-    public override async Task OnPageHandlerExecutionAsync(PageHandlerExecutingContext context, PageHandlerExecutionDelegate next)
+    public override async Task OnPageHandlerExecutionAsync(
+        PageHandlerExecutingContext context,
+        PageHandlerExecutionDelegate next
+    )
     {
         await base.OnPageHandlerExecutionAsync(context, async () =>
         {
-            var order = await Db.Orders.FirstOrDefaultAsync(o => o.JobId == Job.Id
-                && o.Number == Convert.ToInt32(RouteData.Values["number"], System.Globalization.CultureInfo.InvariantCulture));
+            var order = await Db.Orders.FirstOrDefaultAsync(o =>
+                o.JobId == Job.Id
+                && o.Number
+                    == Convert.ToInt32(RouteData.Values["number"], System.Globalization.CultureInfo.InvariantCulture)
+            );
             if (order is null)
             {
                 context.Result = new NotFoundResult();
-                return new PageHandlerExecutedContext(PageContext, context.Filters, context.HandlerMethod, context.HandlerInstance);
+                return new PageHandlerExecutedContext(
+                    PageContext,
+                    context.Filters,
+                    context.HandlerMethod,
+                    context.HandlerInstance
+                );
             }
 
             Order = order;
@@ -152,9 +177,25 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders, Job
     public async Task<IActionResult> OnPostRulesAsync([FromForm] OrderSentence sentence, string? act, int line)
     {
         var rules = sentence.Rules;
-        if (act == "add") rules.Add(new RuleLine { Do = rules.Count == 0 ? "without" : rules[^1].Do, What = "class", Are = "" });
-        else if (act == "remove" && line >= 0 && line < rules.Count) rules.RemoveAt(line);
-        else if (act is "up" or "down" && (line, act == "up" ? line - 1 : line + 1) is var (a, b) && a >= 0 && b >= 0 && a < rules.Count && b < rules.Count)
+        if (act == "add")
+            rules.Add(
+                new RuleLine
+                {
+                    Do = rules.Count == 0 ? "without" : rules[^1].Do,
+                    What = "class",
+                    Are = "",
+                }
+            );
+        else if (act == "remove" && line >= 0 && line < rules.Count)
+            rules.RemoveAt(line);
+        else if (
+            act is "up" or "down"
+            && (line, act == "up" ? line - 1 : line + 1) is var (a, b)
+            && a >= 0
+            && b >= 0
+            && a < rules.Count
+            && b < rules.Count
+        )
             (rules[a], rules[b]) = (rules[b], rules[a]);
         await TakeAsync(sentence);
         return Partial("_RulesWithPreview", this);
@@ -165,7 +206,10 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders, Job
     {
         State = await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
         var lines = await SectionLines.AroundAsync(Db, State, HttpContext.RequestAborted);
-        return Partial("_SectionLines", lines.Count == 0 ? sentence.Drawn.Lines ?? "" : string.Join('\n', lines.Select(DrawnSentence.Write)));
+        return Partial(
+            "_SectionLines",
+            lines.Count == 0 ? sentence.Drawn.Lines ?? "" : string.Join('\n', lines.Select(DrawnSentence.Write))
+        );
     }
 
     /// <summary>What a rule can be given: the values that the newest revisions have, with plain names and counts.</summary>
@@ -174,19 +218,32 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders, Job
     public async Task<IActionResult> OnGetValuesAsync(string? what, int line)
     {
         State = await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
-        return Partial("_RuleValues", new RuleValues(line, what switch
-        {
-            "class" => [.. Classes.Select(c => new NamedCount(ClassNames.Plain(c.Name), c.Count))],
-            "storey" => [.. State.Schedule.Rungs.Reverse().Select(r => new NamedCount(r.Name, Count(r)))],
-            "layer" => Layers,
-            "party" => [.. State.Sources.GroupBy(s => s.Source.Party.Code).Select(g => new NamedCount(g.Key, g.Sum(s => s.Latest?.Bodies ?? 0)))],
-            "source" => [.. State.Sources.Select(s => new NamedCount(s.Source.Name, s.Latest?.Bodies ?? 0))],
-            _ => await ElementValues.OfAsync(Db, State, what, HttpContext.RequestAborted),
-        }));
+        return Partial(
+            "_RuleValues",
+            new RuleValues(
+                line,
+                what switch
+                {
+                    "class" => [.. Classes.Select(c => new NamedCount(ClassNames.Plain(c.Name), c.Count))],
+                    "storey" => [.. State.Schedule.Rungs.Reverse().Select(r => new NamedCount(r.Name, Count(r)))],
+                    "layer" => Layers,
+                    "party" =>
+                    [
+                        .. State
+                            .Sources.GroupBy(s => s.Source.Party.Code)
+                            .Select(g => new NamedCount(g.Key, g.Sum(s => s.Latest?.Bodies ?? 0))),
+                    ],
+                    "source" => [.. State.Sources.Select(s => new NamedCount(s.Source.Name, s.Latest?.Bodies ?? 0))],
+                    _ => await ElementValues.OfAsync(Db, State, what, HttpContext.RequestAborted),
+                }
+            )
+        );
     }
 
-    private int Count(Rung rung) => State.Facets.Sum(g => g.Where(f => rung.Storeys.Any(s => s.Source == g.Key && s.Number == f.Storey))
-        .Sum(f => f.Count));
+    private int Count(Rung rung) =>
+        State.Facets.Sum(g =>
+            g.Where(f => rung.Storeys.Any(s => s.Source == g.Key && s.Number == f.Storey)).Sum(f => f.Count)
+        );
 
     /// <summary>Says which rule decides about an element.</summary>
     public async Task<IActionResult> OnPostWhyAsync([FromForm] OrderSentence sentence, string? element)
@@ -215,34 +272,54 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders, Job
     /// <summary>Saves the words.</summary>
     public async Task<IActionResult> OnPostSaveAsync([FromForm] OrderSentence sentence)
     {
-        if (!MayHandOver) return StatusCode(403);
-        return await TryAsync(() => SaveAsync(sentence), "Saved.", () => ShowAsync(sentence), $"/jobs/{Job.Code}/handover/{Order.Number}");
+        if (!MayHandOver)
+            return StatusCode(403);
+        return await TryAsync(
+            () => SaveAsync(sentence),
+            "Saved.",
+            () => ShowAsync(sentence),
+            $"/jobs/{Job.Code}/handover/{Order.Number}"
+        );
     }
 
     /// <summary>Saves the words and runs them.</summary>
     public async Task<IActionResult> OnPostRunAsync([FromForm] OrderSentence sentence)
     {
-        if (!MayHandOver) return StatusCode(403);
-        return await TryAsync(async () =>
-        {
-            await SaveAsync(sentence);
-            await orders.RunAsync(Order, Actor, HttpContext.RequestAborted);
-        }, "Saved; the run has started.", () => ShowAsync(sentence), $"/jobs/{Job.Code}/handover/{Order.Number}");
+        if (!MayHandOver)
+            return StatusCode(403);
+        return await TryAsync(
+            async () =>
+            {
+                await SaveAsync(sentence);
+                await orders.RunAsync(Order, Actor, HttpContext.RequestAborted);
+            },
+            "Saved; the run has started.",
+            () => ShowAsync(sentence),
+            $"/jobs/{Job.Code}/handover/{Order.Number}"
+        );
     }
 
     /// <summary>Makes another order with the same words and opens it.</summary>
-    public async Task<IActionResult> OnPostCopyAsync() => !MayHandOver ? StatusCode(403)
-        : Redirect($"/jobs/{Job.Code}/handover/{await orders.CopyAsync(Order, Actor, HttpContext.RequestAborted)}");
+    public async Task<IActionResult> OnPostCopyAsync() =>
+        !MayHandOver
+            ? StatusCode(403)
+            : Redirect($"/jobs/{Job.Code}/handover/{await orders.CopyAsync(Order, Actor, HttpContext.RequestAborted)}");
 
     /// <summary>Deletes the order; the list offers to undo it.</summary>
     public async Task<IActionResult> OnPostDeleteAsync()
     {
-        if (!MayHandOver) return StatusCode(403);
-        return await TryAsync(async () =>
-        {
-            await orders.DeleteAsync(Job.Id, Order.Number, false, Actor, HttpContext.RequestAborted);
-            TempData["Deleted"] = Order.Number;
-        }, $"Order {Order.Number} {Order.Title} is deleted. Files that were handed over stay with their recipients.", OnGetAsync, $"/jobs/{Job.Code}/handover");
+        if (!MayHandOver)
+            return StatusCode(403);
+        return await TryAsync(
+            async () =>
+            {
+                await orders.DeleteAsync(Job.Id, Order.Number, false, Actor, HttpContext.RequestAborted);
+                TempData["Deleted"] = Order.Number;
+            },
+            $"Order {Order.Number} {Order.Title} is deleted. Files that were handed over stay with their recipients.",
+            OnGetAsync,
+            $"/jobs/{Job.Code}/handover"
+        );
     }
 
     // What somebody else saved meanwhile is not shown over the person's own words.
@@ -255,40 +332,75 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders, Job
     }
 
     /// <summary>Releases a transmittal that is not balanced.</summary>
-    public async Task<IActionResult> OnPostSignAsync(Guid id, string? why) => !MayHandOver ? StatusCode(403)
-        : await TryAsync(() => handing.SignAsync(Order, id, why, Actor, HttpContext.RequestAborted), "Released. The activity log has who released it and why.",
-            OnGetAsync, $"/jobs/{Job.Code}/handover/{Order.Number}");
+    public async Task<IActionResult> OnPostSignAsync(Guid id, string? why) =>
+        !MayHandOver
+            ? StatusCode(403)
+            : await TryAsync(
+                () => handing.SignAsync(Order, id, why, Actor, HttpContext.RequestAborted),
+                "Released. The activity log has who released it and why.",
+                OnGetAsync,
+                $"/jobs/{Job.Code}/handover/{Order.Number}"
+            );
 
     /// <summary>The receipt sheet of a run, to read or to print.</summary>
     /// <param name="id">The run.</param>
     /// <param name="into"><c>pdf</c>, else a page.</param>
     public async Task<IActionResult> OnGetReceiptAsync(Guid id, string? into)
     {
-        if (await RunOfAsync(id) is not { } run) return NotFound();
-        var receipt = await TransmittalSheet.OfAsync(Db, Job, Order, run, TransmittalResult.Of(run)!, HttpContext.RequestAborted);
-        return into == "pdf" ? File(SheetPdf.Write(receipt), "application/pdf", $"{Job.Code}-order{Order.Number}-transmittal{run.Number}.pdf")
+        if (await RunOfAsync(id) is not { } run)
+            return NotFound();
+        var receipt = await TransmittalSheet.OfAsync(
+            Db,
+            Job,
+            Order,
+            run,
+            TransmittalResult.Of(run)!,
+            HttpContext.RequestAborted
+        );
+        return into == "pdf"
+            ? File(
+                SheetPdf.Write(receipt),
+                "application/pdf",
+                $"{Job.Code}-order{Order.Number}-transmittal{run.Number}.pdf"
+            )
             : Partial("_TransmittalSheet", receipt);
     }
 
     /// <summary>What differs between a run and the one before it, or another.</summary>
     public async Task<IActionResult> OnGetCompareAsync(Guid id, int? with)
     {
-        if (await RunOfAsync(id) is not { } run) return NotFound();
-        var other = await Db.Transmittals.AsNoTracking().Include(t => t.Files).Where(t => t.OrderId == Order.Id
-            && t.State == TransmittalState.Done
-            && (with == null ? t.Number < run.Number : t.Number == with)).OrderByDescending(t => t.Number)
-                .FirstOrDefaultAsync(HttpContext.RequestAborted);
-        if (other is null) return NotFound();
+        if (await RunOfAsync(id) is not { } run)
+            return NotFound();
+        var other = await Db
+            .Transmittals.AsNoTracking()
+            .Include(t => t.Files)
+            .Where(t =>
+                t.OrderId == Order.Id
+                && t.State == TransmittalState.Done
+                && (with == null ? t.Number < run.Number : t.Number == with)
+            )
+            .OrderByDescending(t => t.Number)
+            .FirstOrDefaultAsync(HttpContext.RequestAborted);
+        if (other is null)
+            return NotFound();
         return Partial("_TransmittalChanges", TransmittalComparison.Of(other, run));
     }
 
-    private Task<Transmittal?> RunOfAsync(Guid id) => Db.Transmittals.AsNoTracking().Include(t => t.Files).Include(t => t.Receipts)
-        .FirstOrDefaultAsync(t => t.Id == id && t.OrderId == Order.Id && t.State == TransmittalState.Done, HttpContext.RequestAborted);
+    private Task<Transmittal?> RunOfAsync(Guid id) =>
+        Db
+            .Transmittals.AsNoTracking()
+            .Include(t => t.Files)
+            .Include(t => t.Receipts)
+            .FirstOrDefaultAsync(
+                t => t.Id == id && t.OrderId == Order.Id && t.State == TransmittalState.Done,
+                HttpContext.RequestAborted
+            );
 
     /// <summary>Cancels a run.</summary>
     public async Task<IActionResult> OnPostCancelAsync(Guid id)
     {
-        if (!MayHandOver) return StatusCode(403);
+        if (!MayHandOver)
+            return StatusCode(403);
         await orders.CancelAsync(Order, id, Actor, HttpContext.RequestAborted);
         return await OnGetRunsAsync();
     }
@@ -296,20 +408,27 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders, Job
     /// <summary>All files of a run and its manifest, as they are read from the database: nothing is held in memory.</summary>
     public async Task<IActionResult> OnGetZipAsync(Guid id)
     {
-        if (await RunOfAsync(id) is not { } run) return NotFound();
+        if (await RunOfAsync(id) is not { } run)
+            return NotFound();
         Response.ContentType = "application/zip";
-        Response.Headers.ContentDisposition = $"attachment; filename=\"{Job.Code}-order{Order.Number}-transmittal{run.Number}.zip\"";
+        Response.Headers.ContentDisposition =
+            $"attachment; filename=\"{Job.Code}-order{Order.Number}-transmittal{run.Number}.zip\"";
         var blobs = new Blobs(Db);
         await using var zip = new ZipArchive(Response.BodyWriter.AsStream(), ZipArchiveMode.Create, leaveOpen: true);
         foreach (var file in run.Files.OrderBy(f => f.Name, StringComparer.Ordinal))
         {
-            await using var entry = await zip.CreateEntry(file.Name, CompressionLevel.Fastest).OpenAsync(HttpContext.RequestAborted);
+            await using var entry = await zip.CreateEntry(file.Name, CompressionLevel.Fastest)
+                .OpenAsync(HttpContext.RequestAborted);
             await blobs.CopyToAsync(file.BlobId, entry, HttpContext.RequestAborted);
         }
 
         await using (var manifest = await zip.CreateEntry("manifest.json").OpenAsync(HttpContext.RequestAborted))
-            await JsonSerializer.SerializeAsync(manifest, Manifest(run),
-                new JsonSerializerOptions(JsonSerializerDefaults.Web) { WriteIndented = true }, HttpContext.RequestAborted);
+            await JsonSerializer.SerializeAsync(
+                manifest,
+                Manifest(run),
+                new JsonSerializerOptions(JsonSerializerDefaults.Web) { WriteIndented = true },
+                HttpContext.RequestAborted
+            );
         return new EmptyResult();
     }
 
@@ -324,8 +443,17 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders, Job
             run.RanAt,
             Order = OrderDocument.Read(run.Spec),
             result.Files,
-            Rows = result.Reconciliation.Rows.Select(
-                r => new { r.Storey, r.Class, r.In, r.LeftOut, r.Written, r.Found, r.Unaccounted, r.Reasons }),
+            Rows = result.Reconciliation.Rows.Select(r => new
+            {
+                r.Storey,
+                r.Class,
+                r.In,
+                r.LeftOut,
+                r.Written,
+                r.Found,
+                r.Unaccounted,
+                r.Reasons,
+            }),
             result.Reconciliation.Checks,
             result.Reconciliation.NotCarried,
             result.Reconciliation.Ledger,
@@ -338,36 +466,64 @@ public sealed class OrderModel(LintelDb db, JobAccess access, Orders orders, Job
     private async Task SaveAsync(OrderSentence sentence)
     {
         (Spec, Document) = (sentence, sentence.In(Document));
-        await orders.SaveAsync(Order, sentence.Title ?? "", Document, Actor, HttpContext.RequestAborted, sentence.Version);
+        await orders.SaveAsync(
+            Order,
+            sentence.Title ?? "",
+            Document,
+            Actor,
+            HttpContext.RequestAborted,
+            sentence.Version
+        );
     }
 
     private async Task LoadAsync()
     {
         State = await StateAsync();
         Kept = await library.ListAsync(Job.Id, HttpContext.RequestAborted);
-        Stale = (await Staleness.OfAsync(Db, State, HttpContext.RequestAborted, Order.Id)).GetValueOrDefault(Order.Id, []);
+        Stale = (await Staleness.OfAsync(Db, State, HttpContext.RequestAborted, Order.Id)).GetValueOrDefault(
+            Order.Id,
+            []
+        );
         var runs = Db.Transmittals.AsNoTracking().Where(t => t.OrderId == Order.Id).OrderByDescending(t => t.Number);
-        Transmittals = await runs.Include(t => t.Files).Include(t => t.Receipts).AsSplitQuery().Take(InFull)
+        Transmittals = await runs.Include(t => t.Files)
+            .Include(t => t.Receipts)
+            .AsSplitQuery()
+            .Take(InFull)
             .ToListAsync(HttpContext.RequestAborted);
-        Older = await runs.Skip(InFull).Select(t => new Transmittal
-        {
-            Id = t.Id,
-            Number = t.Number,
-            RanAt = t.RanAt,
-            RanBy = t.RanBy,
-            State = t.State,
-            Sentence = t.Sentence,
-            Balanced = t.Balanced,
-            SignedBy = t.SignedBy,
-        }).ToListAsync(HttpContext.RequestAborted);
-        var who = Transmittals.SelectMany(t => t.Receipts.Select(r => (Guid?)r.UserId).Append(t.SignedBy))
-            .Concat(Transmittals.Concat(Older).Select(t => (Guid?)t.RanBy)).OfType<Guid>().Distinct().ToList();
-        People = await Db.Users.AsNoTracking().Where(u => who.Contains(u.Id)).ToDictionaryAsync(u => u.Id, u => u.DisplayName);
+        Older = await runs.Skip(InFull)
+            .Select(t => new Transmittal
+            {
+                Id = t.Id,
+                Number = t.Number,
+                RanAt = t.RanAt,
+                RanBy = t.RanBy,
+                State = t.State,
+                Sentence = t.Sentence,
+                Balanced = t.Balanced,
+                SignedBy = t.SignedBy,
+            })
+            .ToListAsync(HttpContext.RequestAborted);
+        var who = Transmittals
+            .SelectMany(t => t.Receipts.Select(r => (Guid?)r.UserId).Append(t.SignedBy))
+            .Concat(Transmittals.Concat(Older).Select(t => (Guid?)t.RanBy))
+            .OfType<Guid>()
+            .Distinct()
+            .ToList();
+        People = await Db
+            .Users.AsNoTracking()
+            .Where(u => who.Contains(u.Id))
+            .ToDictionaryAsync(u => u.Id, u => u.DisplayName);
     }
 
-    private async Task PreviewAsync() => Preview = await OrderPreview.OfAsync(Db, State, Document, HttpContext.RequestAborted);
+    private async Task PreviewAsync() =>
+        Preview = await OrderPreview.OfAsync(Db, State, Document, HttpContext.RequestAborted);
 
     private List<NamedCount> Counted(Func<FacetRow, IEnumerable<string>> names) =>
-        [.. State.Facets.SelectMany(g => g.SelectMany(f => names(f).Select(n => (Name: n, f.Count)))).GroupBy(x => x.Name)
-            .Select(g => new NamedCount(g.Key, g.Sum(x => x.Count))).OrderBy(c => Say.Class(c.Name), StringComparer.Ordinal)];
+        [
+            .. State
+                .Facets.SelectMany(g => g.SelectMany(f => names(f).Select(n => (Name: n, f.Count))))
+                .GroupBy(x => x.Name)
+                .Select(g => new NamedCount(g.Key, g.Sum(x => x.Count)))
+                .OrderBy(c => Say.Class(c.Name), StringComparer.Ordinal),
+        ];
 }

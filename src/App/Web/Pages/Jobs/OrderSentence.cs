@@ -112,83 +112,115 @@ public sealed class OrderSentence
     public string? Name { get; set; }
 
     /// <summary>The words of a document.</summary>
-    public static OrderSentence Of(OrderDocument document) => new()
-    {
-        To = document.To,
-        Sources = [.. document.Sources.Select(s => Guid.TryParse(s, out var id) ? id : Guid.Empty)],
-        Storeys = Chosen(document, "storey"),
-        Classes = Chosen(document, "class"),
-        Layers = Chosen(document, "layer"),
-        Form = DrawingForms.WordOf(document.Into),
-        Unit = document.Unit ?? "",
-        Frame = document.Frame,
-        Drawings = document.Drawings?.As,
-        DrawingSources = [.. (document.Drawings?.Sources ?? []).Select(s => Guid.TryParse(s, out var id) ? id : Guid.Empty)],
-        DrawingFile = document.Drawings is null ? "" : DrawingForms.WordOf(document.Drawings),
-        DrawingLayers = string.Join('\n', (document.Drawings?.Layers ?? []).Select(l => $"{l.From} = {l.To}")),
-        KeepReferences = document.Drawings?.References == "keep",
-        Split = [.. document.Split.Split('+').Where(w => w != "none")],
-        SplitKey = document.SplitKey,
-        Together = document.Together == true,
-        Zip = document.Into.File == "ifczip",
-        Merge = document.Into.Merge == true,
-        Detail = document.Into.Detail ?? "",
-        Drawn = DrawnSentence.Of(document.Into),
-        Attributes = document.Properties?.Attributes == true,
-        JobStoreys = document.Storeys == "job",
-        LayerTable = document.Tables?.Layers ?? "",
-        ClassTable = document.Tables?.Classes ?? "",
-        NameTable = document.Tables?.Names ?? "",
-        PropertyList = document.Properties?.List ?? "",
-        BlanksOut = document.Properties?.Blanks == "out",
-        Computed = document.Properties?.Computed == true,
-        PropertyTable = document.Properties?.Table ?? "",
-        Every = document.Every == "revision",
-        Rules = [.. document.Rules.Skip(WordRules(document)).Select(RuleLine.Of)],
-        Name = document.Name,
-    };
+    public static OrderSentence Of(OrderDocument document) =>
+        new()
+        {
+            To = document.To,
+            Sources = [.. document.Sources.Select(s => Guid.TryParse(s, out var id) ? id : Guid.Empty)],
+            Storeys = Chosen(document, "storey"),
+            Classes = Chosen(document, "class"),
+            Layers = Chosen(document, "layer"),
+            Form = DrawingForms.WordOf(document.Into),
+            Unit = document.Unit ?? "",
+            Frame = document.Frame,
+            Drawings = document.Drawings?.As,
+            DrawingSources =
+            [
+                .. (document.Drawings?.Sources ?? []).Select(s => Guid.TryParse(s, out var id) ? id : Guid.Empty),
+            ],
+            DrawingFile = document.Drawings is null ? "" : DrawingForms.WordOf(document.Drawings),
+            DrawingLayers = string.Join('\n', (document.Drawings?.Layers ?? []).Select(l => $"{l.From} = {l.To}")),
+            KeepReferences = document.Drawings?.References == "keep",
+            Split = [.. document.Split.Split('+').Where(w => w != "none")],
+            SplitKey = document.SplitKey,
+            Together = document.Together == true,
+            Zip = document.Into.File == "ifczip",
+            Merge = document.Into.Merge == true,
+            Detail = document.Into.Detail ?? "",
+            Drawn = DrawnSentence.Of(document.Into),
+            Attributes = document.Properties?.Attributes == true,
+            JobStoreys = document.Storeys == "job",
+            LayerTable = document.Tables?.Layers ?? "",
+            ClassTable = document.Tables?.Classes ?? "",
+            NameTable = document.Tables?.Names ?? "",
+            PropertyList = document.Properties?.List ?? "",
+            BlanksOut = document.Properties?.Blanks == "out",
+            Computed = document.Properties?.Computed == true,
+            PropertyTable = document.Properties?.Table ?? "",
+            Every = document.Every == "revision",
+            Rules = [.. document.Rules.Skip(WordRules(document)).Select(RuleLine.Of)],
+            Name = document.Name,
+        };
 
     /// <summary>A document with these words in place of its own.</summary>
-    public OrderDocument In(OrderDocument document) => document with
-    {
-        To = To?.Trim() ?? "",
-        Sources = [.. Sources.Select(s => s.ToString())],
-        Rules = [.. Rule("storey", Storeys), .. Rule("class", Classes), .. Rule("layer", Layers), .. Rules.Select(r => r.ToRule())],
-        Into = Into(),
-        Tables = IsEmpty(LayerTable) && IsEmpty(ClassTable) && IsEmpty(NameTable) ? null
-            : new OrderTables { Layers = OrNull(LayerTable), Classes = OrNull(ClassTable), Names = OrNull(NameTable) },
-        Properties = IsEmpty(PropertyList) && IsEmpty(PropertyTable) && !BlanksOut && !Computed && !Attributes ? null : new OrderProperties
+    public OrderDocument In(OrderDocument document) =>
+        document with
         {
-            List = OrNull(PropertyList),
-            Blanks = BlanksOut ? "out" : "keep",
-            Computed = Computed ? true : null,
-            Attributes = Attributes && (Form ?? "") is ['d', ..] ? true : null,
-            Table = OrNull(PropertyTable),
-        },
-        SplitKey = Split.Contains("property") ? SplitKey?.Trim() : null,
-        Together = Together ? true : null,
-        Storeys = JobStoreys ? "job" : null,
-        Every = Every ? "revision" : null,
-        Unit = string.IsNullOrEmpty(Unit) ? null : Unit,
-        Frame = string.IsNullOrEmpty(Frame) ? document.Frame : Frame,
-        Drawings = OfDrawings(),
-        Split = Split.Count == 0 ? "none" : string.Join('+', Split),
-        Name = Name?.Trim() ?? "",
-    };
+            To = To?.Trim() ?? "",
+            Sources = [.. Sources.Select(s => s.ToString())],
+            Rules =
+            [
+                .. Rule("storey", Storeys),
+                .. Rule("class", Classes),
+                .. Rule("layer", Layers),
+                .. Rules.Select(r => r.ToRule()),
+            ],
+            Into = Into(),
+            Tables =
+                IsEmpty(LayerTable) && IsEmpty(ClassTable) && IsEmpty(NameTable)
+                    ? null
+                    : new OrderTables
+                    {
+                        Layers = OrNull(LayerTable),
+                        Classes = OrNull(ClassTable),
+                        Names = OrNull(NameTable),
+                    },
+            Properties =
+                IsEmpty(PropertyList) && IsEmpty(PropertyTable) && !BlanksOut && !Computed && !Attributes
+                    ? null
+                    : new OrderProperties
+                    {
+                        List = OrNull(PropertyList),
+                        Blanks = BlanksOut ? "out" : "keep",
+                        Computed = Computed ? true : null,
+                        Attributes = Attributes && (Form ?? "") is ['d', ..] ? true : null,
+                        Table = OrNull(PropertyTable),
+                    },
+            SplitKey = Split.Contains("property") ? SplitKey?.Trim() : null,
+            Together = Together ? true : null,
+            Storeys = JobStoreys ? "job" : null,
+            Every = Every ? "revision" : null,
+            Unit = string.IsNullOrEmpty(Unit) ? null : Unit,
+            Frame = string.IsNullOrEmpty(Frame) ? document.Frame : Frame,
+            Drawings = OfDrawings(),
+            Split = Split.Count == 0 ? "none" : string.Join('+', Split),
+            Name = Name?.Trim() ?? "",
+        };
 
     private OrderDrawings? OfDrawings()
     {
-        if (string.IsNullOrEmpty(Drawings)) return null;
+        if (string.IsNullOrEmpty(Drawings))
+            return null;
         var drawings = new OrderDrawings { Sources = [.. DrawingSources.Select(s => s.ToString())], As = Drawings };
-        if (Drawings == "received") return drawings;
+        if (Drawings == "received")
+            return drawings;
         bool said = DrawingForms.Files.TryGetValue(DrawingFile ?? "", out var file);
         return drawings with
         {
             References = KeepReferences ? "keep" : "bind",
-            File = !said ? null : file.Form.Dwg ? "dwg" : "dxf",
+            File =
+                !said ? null
+                : file.Form.Dwg ? "dwg"
+                : "dxf",
             Version = said ? file.Form.Version.ToString() : null,
-            Layers = [.. (DrawingLayers ?? "").Split('\n').Select(l => l.Split('=', 2, StringSplitOptions.TrimEntries))
-                .Where(l => l[0].Length > 0).Select(l => new OrderName { From = l[0], To = l.Length > 1 ? l[1] : "" })],
+            Layers =
+            [
+                .. (DrawingLayers ?? "")
+                    .Split('\n')
+                    .Select(l => l.Split('=', 2, StringSplitOptions.TrimEntries))
+                    .Where(l => l[0].Length > 0)
+                    .Select(l => new OrderName { From = l[0], To = l.Length > 1 ? l[1] : "" }),
+            ],
         };
     }
 
@@ -215,9 +247,23 @@ public sealed class OrderSentence
     private static int WordRules(OrderDocument document)
     {
         var words = new HashSet<string>();
-        return document.Rules.TakeWhile(r => r is { Do: "only", What: "storey" or "class" or "layer", Is: null } && words.Add(r.What)).Count();
+        return document
+            .Rules.TakeWhile(r =>
+                r is { Do: "only", What: "storey" or "class" or "layer", Is: null } && words.Add(r.What)
+            )
+            .Count();
     }
 
     private static OrderRule[] Rule(string what, List<string> values) =>
-        values.Count == 0 ? [] : [new OrderRule { Do = "only", What = what, Are = values }];
+        values.Count == 0
+            ? []
+            :
+            [
+                new OrderRule
+                {
+                    Do = "only",
+                    What = what,
+                    Are = values,
+                },
+            ];
 }

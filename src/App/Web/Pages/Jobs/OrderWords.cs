@@ -19,47 +19,76 @@ public static class OrderWords
     public static readonly string[] DrawingFiles = ["", .. DrawingForms.Files.Keys];
 
     /// <summary>What a file can be of.</summary>
-    public static readonly IReadOnlyList<(string Word, string Name)> Splits = [("storey", "storey"), ("party", "party"), ("source", "source"),
-        ("class", "class"), ("type", "type"), ("assembly", "assembly"), ("element", "single element"), ("group", "system or zone"),
-        ("property", "value of a property")];
+    public static readonly IReadOnlyList<(string Word, string Name)> Splits =
+    [
+        ("storey", "storey"),
+        ("party", "party"),
+        ("source", "source"),
+        ("class", "class"),
+        ("type", "type"),
+        ("assembly", "assembly"),
+        ("element", "single element"),
+        ("group", "system or zone"),
+        ("property", "value of a property"),
+    ];
 
     /// <summary>How detailed an order can be.</summary>
     public static readonly IReadOnlyList<(string Word, string Name)> Details =
-        [("", "in full"), ("coarse", "coarse: without parts under 0.25 m and fillets"), ("boxes", "a box for each element")];
+    [
+        ("", "in full"),
+        ("coarse", "coarse: without parts under 0.25 m and fillets"),
+        ("boxes", "a box for each element"),
+    ];
 
     /// <summary>A form in words.</summary>
-    public static string FormName(string form) => DrawingForms.All.TryGetValue(form, out var drawing) ? drawing.Name
-        : DrawingForms.Others.TryGetValue(form, out var other) ? other.Name : "no model";
+    public static string FormName(string form) =>
+        DrawingForms.All.TryGetValue(form, out var drawing) ? drawing.Name
+        : DrawingForms.Others.TryGetValue(form, out var other) ? other.Name
+        : "no model";
 
     /// <summary>The file of a form: <c>DWG 2010</c> of <c>DWG 2010, plans</c>.</summary>
-    public static string FormFile(string form) => DrawingForms.All.TryGetValue(form, out var drawing) ? drawing.File
-        : form == DrawingForms.None ? "No model, drawings alone" : FormName(form);
+    public static string FormFile(string form) =>
+        DrawingForms.All.TryGetValue(form, out var drawing) ? drawing.File
+        : form == DrawingForms.None ? "No model, drawings alone"
+        : FormName(form);
 
     /// <summary>What a form carries, as a heading.</summary>
-    public static string FormContent(string form) => DrawingForms.All.TryGetValue(form, out var drawing) ? drawing.Content
-        : DrawingForms.Others.TryGetValue(form, out var other) ? other.Content : "Drawings alone";
+    public static string FormContent(string form) =>
+        DrawingForms.All.TryGetValue(form, out var drawing) ? drawing.Content
+        : DrawingForms.Others.TryGetValue(form, out var other) ? other.Content
+        : "Drawings alone";
 
     /// <summary>A unit in words.</summary>
-    public static string UnitName(string code) => LengthUnit.Find(code) is { } unit
-        ? unit.Code switch { "ft" => "feet", "us-ft" => "US survey feet", "in" => "inches", _ => unit.Name + "s" } : "the source's unit";
+    public static string UnitName(string code) =>
+        LengthUnit.Find(code) is { } unit
+            ? unit.Code switch
+            {
+                "ft" => "feet",
+                "us-ft" => "US survey feet",
+                "in" => "inches",
+                _ => unit.Name + "s",
+            }
+            : "the source's unit";
 
     /// <summary>A frame in the sentence.</summary>
-    public static string FrameName(string frame) => frame switch
-    {
-        "source" => "each source's own frame",
-        "job" => "the job's frame",
-        "party" => "the receiver's own frame",
-        "map" => "the map's frame",
-        "local" => "a frame near the origin",
-        _ => frame,
-    };
+    public static string FrameName(string frame) =>
+        frame switch
+        {
+            "source" => "each source's own frame",
+            "job" => "the job's frame",
+            "party" => "the receiver's own frame",
+            "map" => "the map's frame",
+            "local" => "a frame near the origin",
+            _ => frame,
+        };
 
     /// <summary>A form of prepared drawings in words.</summary>
-    public static string DrawingFile(string word) => DrawingForms.Files.TryGetValue(word, out var file) ? file.Name : "the form that came";
+    public static string DrawingFile(string word) =>
+        DrawingForms.Files.TryGetValue(word, out var file) ? file.Name : "the form that came";
 
     /// <summary>A split in the sentence.</summary>
-    public static string SplitName(IReadOnlyList<string> split) => split.Count == 0 ? "in all"
-        : "per " + Join(Splits.Where(s => split.Contains(s.Word)).Select(s => s.Name), "");
+    public static string SplitName(IReadOnlyList<string> split) =>
+        split.Count == 0 ? "in all" : "per " + Join(Splits.Where(s => split.Contains(s.Word)).Select(s => s.Name), "");
 
     /// <summary>Some names as a list in words; many are counted.</summary>
     public static string Join(IEnumerable<string> chosen, string every)
@@ -70,7 +99,7 @@ public static class OrderWords
             0 => every,
             1 => list[0],
             < 5 => string.Join(", ", list.SkipLast(1)) + " and " + list[^1],
-            _ => $"{list[0]}, {list[1]} and {list.Count - 2} more"
+            _ => $"{list[0]}, {list[1]} and {list.Count - 2} more",
         };
     }
 
@@ -82,9 +111,19 @@ public static class OrderWords
             ["Classes"] = spec.Classes.Count == 0 ? "every class" : "the " + Join(spec.Classes.Select(Say.Classes), ""),
             ["Storeys"] = Join(spec.Storeys, "every storey"),
             ["Layers"] = Join(spec.Layers, "every layer"),
-            ["Sources"] = Join(state.Sources.Where(s => spec.Sources.Contains(s.Source.Id)).Select(s => s.Label), "every source"),
-            ["Form"] = FormName(spec.Form ?? "ifc") + (spec.Zip ? ", compressed" : "") + (spec.Merge ? ", all in one model" : "")
-            + (string.IsNullOrEmpty(spec.Detail) ? "" : spec.Detail == "boxes" ? ", as boxes" : ", coarse"),
+            ["Sources"] = Join(
+                state.Sources.Where(s => spec.Sources.Contains(s.Source.Id)).Select(s => s.Label),
+                "every source"
+            ),
+            ["Form"] =
+                FormName(spec.Form ?? "ifc")
+                + (spec.Zip ? ", compressed" : "")
+                + (spec.Merge ? ", all in one model" : "")
+                + (
+                    string.IsNullOrEmpty(spec.Detail) ? ""
+                    : spec.Detail == "boxes" ? ", as boxes"
+                    : ", coarse"
+                ),
             ["Drawn"] = DrawnSentence.Words(document.Into),
             ["Unit"] = UnitName(spec.Unit ?? ""),
             ["Frame"] = FrameName(document.Frame),
@@ -98,23 +137,46 @@ public static class OrderWords
 
     private static string Tables(OrderSentence spec)
     {
-        string[] tables = [.. new[] { spec.LayerTable, spec.ClassTable, spec.NameTable }.Where(t => !string.IsNullOrEmpty(t))
-            .Select(t => t!)];
-        return tables.Length == 0 ? "no table" + (spec.JobStoreys ? ", the job's storeys" : "") : Join(tables, "") + (spec.JobStoreys ? ", the job's storeys" : "");
+        string[] tables =
+        [
+            .. new[] { spec.LayerTable, spec.ClassTable, spec.NameTable }
+                .Where(t => !string.IsNullOrEmpty(t))
+                .Select(t => t!),
+        ];
+        return tables.Length == 0
+            ? "no table" + (spec.JobStoreys ? ", the job's storeys" : "")
+            : Join(tables, "") + (spec.JobStoreys ? ", the job's storeys" : "");
     }
 
     private static string Properties(OrderSentence spec)
     {
-        string words = string.IsNullOrEmpty(spec.PropertyList) ? "all properties" : $"the properties of {spec.PropertyList}";
-        if (spec.BlanksOut) words += ", none blank";
-        if (spec.Computed) words += ", quantities computed";
-        if (spec.Attributes) words += ", as attributes";
+        string words = string.IsNullOrEmpty(spec.PropertyList)
+            ? "all properties"
+            : $"the properties of {spec.PropertyList}";
+        if (spec.BlanksOut)
+            words += ", none blank";
+        if (spec.Computed)
+            words += ", quantities computed";
+        if (spec.Attributes)
+            words += ", as attributes";
         return string.IsNullOrEmpty(spec.PropertyTable) ? words : $"{words}, in a table as well";
     }
 
-    private static string Drawings(OrderSentence spec, JobState state) => string.IsNullOrEmpty(spec.Drawings) ? "no drawings"
-        : (spec.DrawingSources.Count == 0 ? "every drawing"
-            : Join(state.Drawings.Where(d => spec.DrawingSources.Contains(d.Source.Id)).Select(d => d.Source.Name), "")) + " " + (
-            spec.Drawings == "received" ? "as received"
-            : string.IsNullOrEmpty(spec.DrawingFile) ? "prepared" : $"prepared, as {DrawingFile(spec.DrawingFile)}");
+    private static string Drawings(OrderSentence spec, JobState state) =>
+        string.IsNullOrEmpty(spec.Drawings)
+            ? "no drawings"
+            : (
+                spec.DrawingSources.Count == 0
+                    ? "every drawing"
+                    : Join(
+                        state.Drawings.Where(d => spec.DrawingSources.Contains(d.Source.Id)).Select(d => d.Source.Name),
+                        ""
+                    )
+            )
+                + " "
+                + (
+                    spec.Drawings == "received" ? "as received"
+                    : string.IsNullOrEmpty(spec.DrawingFile) ? "prepared"
+                    : $"prepared, as {DrawingFile(spec.DrawingFile)}"
+                );
 }

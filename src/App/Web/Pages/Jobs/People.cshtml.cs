@@ -25,35 +25,76 @@ public sealed class PeopleModel(LintelDb db, JobAccess access, Members members, 
     public Task OnGetAsync() => LoadAsync();
 
     /// <summary>Invites somebody.</summary>
-    public Task<IActionResult> OnPostInviteAsync(string? email, MemberRole role, Guid? party) => TryAsync(
-        async () => Link = await members.InviteAsync(Job, email, role, party, site.Value, Actor, HttpContext.RequestAborted),
-        $"The invitation to {email?.Trim()} is on its way.", LoadAsync);
+    public Task<IActionResult> OnPostInviteAsync(string? email, MemberRole role, Guid? party) =>
+        TryAsync(
+            async () =>
+                Link = await members.InviteAsync(
+                    Job,
+                    email,
+                    role,
+                    party,
+                    site.Value,
+                    Actor,
+                    HttpContext.RequestAborted
+                ),
+            $"The invitation to {email?.Trim()} is on its way.",
+            LoadAsync
+        );
 
     /// <summary>Withdraws an invitation.</summary>
-    public Task<IActionResult> OnPostWithdrawAsync(Guid id) => TryAsync(
-        () => members.WithdrawAsync(Job.Id, id, Actor, HttpContext.RequestAborted),
-            "The invitation is withdrawn; its link no longer works.", LoadAsync);
+    public Task<IActionResult> OnPostWithdrawAsync(Guid id) =>
+        TryAsync(
+            () => members.WithdrawAsync(Job.Id, id, Actor, HttpContext.RequestAborted),
+            "The invitation is withdrawn; its link no longer works.",
+            LoadAsync
+        );
 
     /// <summary>Changes a member's part.</summary>
-    public Task<IActionResult> OnPostChangeAsync(Guid user, MemberRole role, Guid? party) => TryAsync(
-        () => members.ChangeAsync(Job.Id, user, role, party, Actor, HttpContext.RequestAborted), "The part is changed.", LoadAsync,
-        user == JobAccess.UserId(User) && role != MemberRole.Coordinator ? $"/jobs/{Job.Code}" : null);
+    public Task<IActionResult> OnPostChangeAsync(Guid user, MemberRole role, Guid? party) =>
+        TryAsync(
+            () => members.ChangeAsync(Job.Id, user, role, party, Actor, HttpContext.RequestAborted),
+            "The part is changed.",
+            LoadAsync,
+            user == JobAccess.UserId(User) && role != MemberRole.Coordinator ? $"/jobs/{Job.Code}" : null
+        );
 
     /// <summary>Lets a member go.</summary>
-    public Task<IActionResult> OnPostRemoveAsync(Guid user) => TryAsync(
-        () => members.RemoveAsync(Job.Id, user, Actor, HttpContext.RequestAborted),
-            "The person does not belong to the job any more.", LoadAsync,
-        user == JobAccess.UserId(User) ? "/" : null);
+    public Task<IActionResult> OnPostRemoveAsync(Guid user) =>
+        TryAsync(
+            () => members.RemoveAsync(Job.Id, user, Actor, HttpContext.RequestAborted),
+            "The person does not belong to the job any more.",
+            LoadAsync,
+            user == JobAccess.UserId(User) ? "/" : null
+        );
 
     private async Task LoadAsync()
     {
-        var rows = await Db.Memberships.AsNoTracking().Where(m => m.JobId == Job.Id)
-            .Join(Db.Users, m => m.UserId, u => u.Id, (m, u) => new { Member = m, u.DisplayName, u.Email })
+        var rows = await Db
+            .Memberships.AsNoTracking()
+            .Where(m => m.JobId == Job.Id)
+            .Join(
+                Db.Users,
+                m => m.UserId,
+                u => u.Id,
+                (m, u) =>
+                    new
+                    {
+                        Member = m,
+                        u.DisplayName,
+                        u.Email,
+                    }
+            )
             .ToListAsync(HttpContext.RequestAborted);
-        People = [.. rows.OrderByDescending(r => r.Member.Role == MemberRole.Coordinator).ThenBy(r => r.DisplayName, StringComparer.Ordinal)
-            .Select(r => (r.Member, r.DisplayName, r.Email ?? ""))];
-        Invitations = await Db.Invitations.AsNoTracking()
+        People =
+        [
+            .. rows.OrderByDescending(r => r.Member.Role == MemberRole.Coordinator)
+                .ThenBy(r => r.DisplayName, StringComparer.Ordinal)
+                .Select(r => (r.Member, r.DisplayName, r.Email ?? "")),
+        ];
+        Invitations = await Db
+            .Invitations.AsNoTracking()
             .Where(i => i.JobId == Job.Id && i.EndedAt == null && i.ExpiresAt > DateTime.UtcNow)
-            .OrderByDescending(i => i.SentAt).ToListAsync(HttpContext.RequestAborted);
+            .OrderByDescending(i => i.SentAt)
+            .ToListAsync(HttpContext.RequestAborted);
     }
 }

@@ -6,14 +6,21 @@ using SteadyLintel.Store;
 namespace SteadyLintel.Web.Pages.Jobs;
 
 /// <summary>Receiving: files arrive in pieces, so that a lost connection or a restarted server costs one piece.</summary>
-public sealed class ReceiveModel(LintelDb db, JobAccess access, Receiving receiving, SourceLocks locks) : JobPage(db, access)
+public sealed class ReceiveModel(LintelDb db, JobAccess access, Receiving receiving, SourceLocks locks)
+    : JobPage(db, access)
 {
     /// <inheritdoc/>
     protected override string? ChangeScope => "deliver";
 
     /// <summary>The steps of a delivery that are shown.</summary>
     public static readonly DeliveryState[] Steps =
-        [DeliveryState.Received, DeliveryState.Indexing, DeliveryState.Reading, DeliveryState.Shaping, DeliveryState.Storing];
+    [
+        DeliveryState.Received,
+        DeliveryState.Indexing,
+        DeliveryState.Reading,
+        DeliveryState.Shaping,
+        DeliveryState.Storing,
+    ];
 
     /// <summary>The job's deliveries, newest first.</summary>
     public IReadOnlyList<Delivery> Deliveries { get; private set; } = [];
@@ -37,30 +44,51 @@ public sealed class ReceiveModel(LintelDb db, JobAccess access, Receiving receiv
     /// <summary>Locks a source, so that nobody else delivers for it.</summary>
     public async Task<IActionResult> OnPostLockAsync(Guid source, string? why)
     {
-        if (await RefusalAsync(source) is { } refusal) return refusal;
-        return await TryAsync(() => locks.LockAsync(Job.Id, source, why, Actor, HttpContext.RequestAborted), "The source is locked: until you unlock it, nobody else can deliver for it.",
-            OnGetAsync);
+        if (await RefusalAsync(source) is { } refusal)
+            return refusal;
+        return await TryAsync(
+            () => locks.LockAsync(Job.Id, source, why, Actor, HttpContext.RequestAborted),
+            "The source is locked: until you unlock it, nobody else can deliver for it.",
+            OnGetAsync
+        );
     }
 
     /// <summary>Opens a source; a coordinator breaks the lock of somebody else, and the record says so.</summary>
     public async Task<IActionResult> OnPostUnlockAsync(Guid source)
     {
-        if (await RefusalAsync(source) is { } refusal) return refusal;
-        return await TryAsync(() => locks.UnlockAsync(Job.Id, source, IsCoordinator, Actor, HttpContext.RequestAborted), "The source is unlocked.", OnGetAsync);
+        if (await RefusalAsync(source) is { } refusal)
+            return refusal;
+        return await TryAsync(
+            () => locks.UnlockAsync(Job.Id, source, IsCoordinator, Actor, HttpContext.RequestAborted),
+            "The source is unlocked.",
+            OnGetAsync
+        );
     }
 
     /// <summary>Who is looking.</summary>
     public Guid Self => Actor.User;
 
-    private async Task<IActionResult?> RefusalAsync(Guid source) => await Db.Sources.Where(s => s.Id == source && s.JobId == Job.Id)
-        .Select(s => (Guid?)s.PartyId).FirstOrDefaultAsync(HttpContext.RequestAborted) is not { } party
-        ? Member.Role is MemberRole.Coordinator ? NotFound() : StatusCode(403) : MayDeliver(party) ? null : StatusCode(403);
+    private async Task<IActionResult?> RefusalAsync(Guid source) =>
+        await Db
+            .Sources.Where(s => s.Id == source && s.JobId == Job.Id)
+            .Select(s => (Guid?)s.PartyId)
+            .FirstOrDefaultAsync(HttpContext.RequestAborted)
+            is not { } party
+            ? Member.Role is MemberRole.Coordinator
+                ? NotFound()
+                : StatusCode(403)
+            : MayDeliver(party)
+                ? null
+                : StatusCode(403);
 
     /// <summary>Shows the page.</summary>
     public async Task OnGetAsync()
     {
         Lines = await SourceLine.ListAsync(Db, Job.Id, Sort, HttpContext.RequestAborted);
-        Sources = await Db.Sources.AsNoTracking().Where(SourceSuggestion.IsSeen).Where(s => s.JobId == Job.Id && s.RetiredAt == null)
+        Sources = await Db
+            .Sources.AsNoTracking()
+            .Where(SourceSuggestion.IsSeen)
+            .Where(s => s.JobId == Job.Id && s.RetiredAt == null)
             .OrderBy(s => s.Name)
             .ToListAsync(HttpContext.RequestAborted);
         await LoadAsync();
@@ -77,12 +105,16 @@ public sealed class ReceiveModel(LintelDb db, JobAccess access, Receiving receiv
     public async Task<IActionResult> OnGetOriginalsAsync()
     {
         var state = await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
-        if (!NewestOriginals.Any(state, MaySeeFiles)) return NotFound();
+        if (!NewestOriginals.Any(state, MaySeeFiles))
+            return NotFound();
         Response.ContentType = "application/zip";
         Response.Headers.ContentDisposition = new System.Net.Http.Headers.ContentDispositionHeaderValue("attachment")
-        { FileNameStar = $"{Job.Code}-originals.zip" }.ToString();
+        {
+            FileNameStar = $"{Job.Code}-originals.zip",
+        }.ToString();
         // The archive writes the heads of its entries without waiting.
-        HttpContext.Features.Get<Microsoft.AspNetCore.Http.Features.IHttpBodyControlFeature>()!.AllowSynchronousIO = true;
+        HttpContext.Features.Get<Microsoft.AspNetCore.Http.Features.IHttpBodyControlFeature>()!.AllowSynchronousIO =
+            true;
         await NewestOriginals.WriteAsync(Db, state, MaySeeFiles, Response.Body, HttpContext.RequestAborted);
         return new EmptyResult();
     }
@@ -92,9 +124,26 @@ public sealed class ReceiveModel(LintelDb db, JobAccess access, Receiving receiv
     /// <param name="project">The GlobalId of its IfcProject, where its head has one.</param>
     public async Task<IActionResult> OnGetSuggestAsync(string? fileName, string? project)
     {
-        var found = await SourceSuggestion.OfAsync(Db, Job.Id, DeliverFor, Words.Of(fileName, "The file's name", 1000, false), project,
-            Actor.User, HttpContext.RequestAborted);
-        return new JsonResult(found is null ? null : new { found.Party, found.Source, found.Why, found.Sure });
+        var found = await SourceSuggestion.OfAsync(
+            Db,
+            Job.Id,
+            DeliverFor,
+            Words.Of(fileName, "The file's name", 1000, false),
+            project,
+            Actor.User,
+            HttpContext.RequestAborted
+        );
+        return new JsonResult(
+            found is null
+                ? null
+                : new
+                {
+                    found.Party,
+                    found.Source,
+                    found.Why,
+                    found.Sure,
+                }
+        );
     }
 
     /// <summary>Begins a delivery, or goes on with one that was interrupted.</summary>
@@ -104,13 +153,27 @@ public sealed class ReceiveModel(LintelDb db, JobAccess access, Receiving receiv
     /// <param name="length">Its length, bytes.</param>
     /// <param name="ask">Whether the person is asked before a file of the other kind gets a source of its own.</param>
     /// <returns>Its identity, and the SHA-256 of each piece that is here.</returns>
-    public async Task<IActionResult> OnPostBeginAsync(Guid party, string? source, string? fileName, long length, bool ask)
+    public async Task<IActionResult> OnPostBeginAsync(
+        Guid party,
+        string? source,
+        string? fileName,
+        long length,
+        bool ask
+    )
     {
         if (Job.Parties.FirstOrDefault(p => p.Id == party) is not { } found || !MayDeliver(party))
             return Refuse(403, "You may not deliver for this party.");
         return await GuardAsync(async () =>
         {
-            var delivery = await receiving.BeginAsync(found, source, fileName, length, Actor, CancellationToken.None, !ask);
+            var delivery = await receiving.BeginAsync(
+                found,
+                source,
+                fileName,
+                length,
+                Actor,
+                CancellationToken.None,
+                !ask
+            );
             return new JsonResult(new { id = delivery.Id, held = await new Blobs(Db).HashesAsync(delivery.BlobId) });
         });
     }
@@ -118,11 +181,17 @@ public sealed class ReceiveModel(LintelDb db, JobAccess access, Receiving receiv
     /// <summary>Takes one piece; its body is the bytes.</summary>
     public async Task<IActionResult> OnPostPieceAsync(Guid id, int number)
     {
-        if (await ArrivingAsync(id) is not { } delivery) return Refuse(404, "This delivery is not waiting for bytes.");
+        if (await ArrivingAsync(id) is not { } delivery)
+            return Refuse(404, "This delivery is not waiting for bytes.");
         return await GuardAsync(async () =>
         {
-            await receiving.PieceAsync(delivery, number, Request.ContentLength, bytes =>
-                Request.Body.ReadAtLeastAsync(bytes, bytes.Length, false, HttpContext.RequestAborted).AsTask(), HttpContext.RequestAborted);
+            await receiving.PieceAsync(
+                delivery,
+                number,
+                Request.ContentLength,
+                bytes => Request.Body.ReadAtLeastAsync(bytes, bytes.Length, false, HttpContext.RequestAborted).AsTask(),
+                HttpContext.RequestAborted
+            );
             return new OkResult();
         });
     }
@@ -133,8 +202,10 @@ public sealed class ReceiveModel(LintelDb db, JobAccess access, Receiving receiv
         if (await DeliveryAsync(id) is not { } delivery || !MayDeliver(delivery.Source.PartyId))
             return Refuse(404, "There is no such delivery.");
         // Asked again because the answer got lost: what was asked for has been done.
-        if (delivery.State is not (DeliveryState.Receiving or DeliveryState.Cancelled)) return new OkResult();
-        if (delivery.State == DeliveryState.Cancelled) return Refuse(404, "This delivery is not waiting for bytes.");
+        if (delivery.State is not (DeliveryState.Receiving or DeliveryState.Cancelled))
+            return new OkResult();
+        if (delivery.State == DeliveryState.Cancelled)
+            return Refuse(404, "This delivery is not waiting for bytes.");
         return await GuardAsync(async () =>
         {
             await receiving.CompleteAsync(delivery, CancellationToken.None);
@@ -145,8 +216,10 @@ public sealed class ReceiveModel(LintelDb db, JobAccess access, Receiving receiv
     /// <summary>Cancels a delivery.</summary>
     public async Task<IActionResult> OnPostCancelAsync(Guid id)
     {
-        if (await DeliveryAsync(id) is not { } delivery) return NotFound();
-        if (!MayDeliver(delivery.Source.PartyId)) return Refuse(403, "You may not cancel this delivery.");
+        if (await DeliveryAsync(id) is not { } delivery)
+            return NotFound();
+        if (!MayDeliver(delivery.Source.PartyId))
+            return Refuse(403, "You may not cancel this delivery.");
         await receiving.CancelAsync(delivery, Actor, CancellationToken.None);
         return await OnGetListAsync();
     }
@@ -168,17 +241,28 @@ public sealed class ReceiveModel(LintelDb db, JobAccess access, Receiving receiv
     }
 
     private async Task<Delivery?> ArrivingAsync(Guid id) =>
-        await DeliveryAsync(id) is { State: DeliveryState.Receiving } delivery && MayDeliver(delivery.Source.PartyId) ? delivery : null;
+        await DeliveryAsync(id) is { State: DeliveryState.Receiving } delivery && MayDeliver(delivery.Source.PartyId)
+            ? delivery
+            : null;
 
     private static ContentResult Refuse(int status, string sentence) =>
-        new() { StatusCode = status, Content = sentence, ContentType = "text/plain" };
+        new()
+        {
+            StatusCode = status,
+            Content = sentence,
+            ContentType = "text/plain",
+        };
 
     private async Task LoadAsync()
     {
         bool all = MaySeeFiles(Guid.Empty);
         var own = Member.PartyId ?? Guid.Empty;
-        Deliveries = await Db.Deliveries.AsNoTracking().Where(d => d.Source.JobId == Job.Id && (all || d.Source.PartyId == own))
-            .OrderByDescending(d => d.ReceivedAt).Take(60)
-            .Select(Revisions.Line).ToListAsync(HttpContext.RequestAborted);
+        Deliveries = await Db
+            .Deliveries.AsNoTracking()
+            .Where(d => d.Source.JobId == Job.Id && (all || d.Source.PartyId == own))
+            .OrderByDescending(d => d.ReceivedAt)
+            .Take(60)
+            .Select(Revisions.Line)
+            .ToListAsync(HttpContext.RequestAborted);
     }
 }

@@ -12,7 +12,8 @@ public sealed record RecordRow(DateTime At, string Who, string Did, string Subje
 /// <summary>Who did what in a job, when, to what, from where.</summary>
 public sealed class RecordModel(LintelDb db, JobAccess access) : JobPage(db, access)
 {
-    private const int Shown = 200, MaxExported = 100_000;
+    private const int Shown = 200,
+        MaxExported = 100_000;
 
     /// <summary>The newest lines.</summary>
     public IReadOnlyList<RecordRow> Lines { get; private set; } = [];
@@ -30,20 +31,34 @@ public sealed class RecordModel(LintelDb db, JobAccess access) : JobPage(db, acc
     /// <summary>The lines as CSV.</summary>
     public async Task<IActionResult> OnGetCsvAsync()
     {
-        var lines = (await LoadAsync(MaxExported))
-            .Select(r => new { At = r.At.ToString("O", CultureInfo.InvariantCulture), r.Who, r.Did, r.Subject, r.Address });
+        var lines = (await LoadAsync(MaxExported)).Select(r => new
+        {
+            At = r.At.ToString("O", CultureInfo.InvariantCulture),
+            r.Who,
+            r.Did,
+            r.Subject,
+            r.Address,
+        });
         return File(CsvTable.Write(lines), "text/csv", $"{Job.Code}-record.csv");
     }
 
     private async Task<List<RecordRow>> LoadAsync(int most)
     {
-        var lines = Db.Record.AsNoTracking().Where(r => r.JobId == Job.Id)
+        var lines = Db
+            .Record.AsNoTracking()
+            .Where(r => r.JobId == Job.Id)
             .GroupJoin(Db.Users, r => r.UserId, u => u.Id, (r, u) => new { Line = r, Users = u })
             .SelectMany(x => x.Users.DefaultIfEmpty(), (x, u) => new { x.Line, Who = u == null ? "" : u.DisplayName });
         if (Find?.Trim() is { Length: > 0 } find)
-            lines = lines.Where(l => EF.Functions.ILike(l.Line.Did + " " + l.Line.Subject + " " + l.Who,
-                "%" + find.Replace("%", "", StringComparison.Ordinal) + "%"));
-        return await lines.OrderByDescending(l => l.Line.Id).Take(most)
+            lines = lines.Where(l =>
+                EF.Functions.ILike(
+                    l.Line.Did + " " + l.Line.Subject + " " + l.Who,
+                    "%" + find.Replace("%", "", StringComparison.Ordinal) + "%"
+                )
+            );
+        return await lines
+            .OrderByDescending(l => l.Line.Id)
+            .Take(most)
             .Select(l => new RecordRow(l.Line.At, l.Who, l.Line.Did, l.Line.Subject, l.Line.Address))
             .ToListAsync(HttpContext.RequestAborted);
     }

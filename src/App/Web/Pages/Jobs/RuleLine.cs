@@ -9,20 +9,44 @@ public sealed class RuleLine
     public const string None = "none";
 
     /// <summary>The verbs, as they are shown.</summary>
-    public static readonly IReadOnlyList<(string Word, string Name)> Verbs = [("only", "only"), ("without", "without"), ("with", "also")];
+    public static readonly IReadOnlyList<(string Word, string Name)> Verbs =
+    [
+        ("only", "only"),
+        ("without", "without"),
+        ("with", "also"),
+    ];
 
     /// <summary>What a rule can look at, as it is shown.</summary>
     public static readonly IReadOnlyList<(string Word, string Name)> Fields =
     [
-        ("class", "class"), ("storey", "storey"), ("layer", "layer"), ("type", "type"), ("material", "material"), ("party", "party"),
-        ("source", "source"), ("classification", "classification"), ("group", "system or zone"), ("property", "property"),
-        ("size", "longest side, m"), ("height", "heights, m"), ("bearing", "bearing, °"), ("set", "saved set"), ("view", "saved view"),
+        ("class", "class"),
+        ("storey", "storey"),
+        ("layer", "layer"),
+        ("type", "type"),
+        ("material", "material"),
+        ("party", "party"),
+        ("source", "source"),
+        ("classification", "classification"),
+        ("group", "system or zone"),
+        ("property", "property"),
+        ("size", "longest side, m"),
+        ("height", "heights, m"),
+        ("bearing", "bearing, °"),
+        ("set", "saved set"),
+        ("view", "saved view"),
         ("element", "element"),
     ];
 
     /// <summary>How a rule can compare, as it is shown.</summary>
     public static readonly IReadOnlyList<(string Word, string Name)> Tests =
-        [("", "is"), ("like", "is like"), ("between", "between"), ("exactly", "is exactly"), ("missing", "is missing"), ("blank", "is blank")];
+    [
+        ("", "is"),
+        ("like", "is like"),
+        ("between", "between"),
+        ("exactly", "is exactly"),
+        ("missing", "is missing"),
+        ("blank", "is blank"),
+    ];
 
     /// <summary>What becomes of what it matches.</summary>
     public string? Do { get; set; }
@@ -40,14 +64,22 @@ public sealed class RuleLine
     public string? Are { get; set; }
 
     /// <summary>The line of a rule.</summary>
-    public static RuleLine Of(OrderRule rule) => new()
-    {
-        Do = rule.Do,
-        What = rule.What,
-        Is = rule.Is ?? "",
-        Key = rule.Key,
-        Are = string.Join("; ", rule.Are.Select(v => rule.What == "class" ? ClassNames.Plain(v) : v.Length == 0 && rule.What is not ("size" or "height" or "bearing") && rule.Is != "between" ? None : v)),
-    };
+    public static RuleLine Of(OrderRule rule) =>
+        new()
+        {
+            Do = rule.Do,
+            What = rule.What,
+            Is = rule.Is ?? "",
+            Key = rule.Key,
+            Are = string.Join(
+                "; ",
+                rule.Are.Select(v =>
+                    rule.What == "class" ? ClassNames.Plain(v)
+                    : v.Length == 0 && rule.What is not ("size" or "height" or "bearing") && rule.Is != "between" ? None
+                    : v
+                )
+            ),
+        };
 
     /// <summary>The rule of the line.</summary>
     public OrderRule ToRule()
@@ -60,7 +92,18 @@ public sealed class RuleLine
             What = What ?? "class",
             Is = string.IsNullOrEmpty(Is) || (What is "size" or "height" or "bearing") ? null : Is,
             Key = What == "property" ? Key?.Trim() ?? "" : null,
-            Are = numbers ? parts : [.. parts.Where(p => p.Length > 0).Select(p => p == None ? "" : What is null or "class" ? ClassNames.Standard(p) : p)],
+            Are = numbers
+                ? parts
+                :
+                [
+                    .. parts
+                        .Where(p => p.Length > 0)
+                        .Select(p =>
+                            p == None ? ""
+                            : What is null or "class" ? ClassNames.Standard(p)
+                            : p
+                        ),
+                ],
         };
     }
 }

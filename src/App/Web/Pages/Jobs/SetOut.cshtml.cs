@@ -30,10 +30,19 @@ public sealed class SetOutModel(LintelDb db, JobAccess access) : JobPage(db, acc
     }
 
     /// <summary>What the newest models of a job declare, by source.</summary>
-    internal static async Task<Dictionary<Guid, FrameFacts>> LoadFactsAsync(LintelDb db, JobState state, CancellationToken cancel)
+    internal static async Task<Dictionary<Guid, FrameFacts>> LoadFactsAsync(
+        LintelDb db,
+        JobState state,
+        CancellationToken cancel
+    )
     {
         var ids = state.Sources.Where(s => s.Latest is not null).Select(s => s.Latest!.Id).ToList();
-        return (await db.Revisions.AsNoTracking().Where(r => ids.Contains(r.Id) && r.Frame != null).Select(r => new { r.SourceId, r.Frame })
-            .ToListAsync(cancel)).ToDictionary(r => r.SourceId, r => JsonSerializer.Deserialize<FrameFacts>(r.Frame!, IntakeStore.Json)!);
+        return (
+            await db
+                .Revisions.AsNoTracking()
+                .Where(r => ids.Contains(r.Id) && r.Frame != null)
+                .Select(r => new { r.SourceId, r.Frame })
+                .ToListAsync(cancel)
+        ).ToDictionary(r => r.SourceId, r => JsonSerializer.Deserialize<FrameFacts>(r.Frame!, IntakeStore.Json)!);
     }
 }

@@ -28,8 +28,12 @@ public sealed class SetupModel(LintelDb db, JobAccess access, JobSetup setup, He
     public Task OnGetAsync() => LoadAsync();
 
     /// <summary>Changes the job's own words.</summary>
-    public Task<IActionResult> OnPostJobAsync(string? name, string? description, bool shares) => TryAsync(
-        () => setup.ChangeAsync(Job.Id, name, description, shares, Actor, HttpContext.RequestAborted), "Saved.", LoadAsync);
+    public Task<IActionResult> OnPostJobAsync(string? name, string? description, bool shares) =>
+        TryAsync(
+            () => setup.ChangeAsync(Job.Id, name, description, shares, Actor, HttpContext.RequestAborted),
+            "Saved.",
+            LoadAsync
+        );
 
     /// <summary>When deliveries are held.</summary>
     public Exchange.DeliveryLimits Limits => JobSettings.Read(Job.Settings).Deliveries;
@@ -40,10 +44,23 @@ public sealed class SetupModel(LintelDb db, JobAccess access, JobSetup setup, He
     /// <param name="storeys">Whether a storey that is gone holds a delivery.</param>
     /// <param name="errors">Whether errors of reading do.</param>
     public Task<IActionResult> OnPostLimitsAsync(double lost, int size, bool storeys, bool errors) =>
-        TryAsync(() => held.SetLimitsAsync(Job.Id,
-        new Exchange.DeliveryLimits { LostShare = lost / 100, ClassSize = size, Storeys = storeys, Errors = errors }, Actor,
-            HttpContext.RequestAborted),
-        "Saved: it holds for deliveries from now on.", LoadAsync);
+        TryAsync(
+            () =>
+                held.SetLimitsAsync(
+                    Job.Id,
+                    new Exchange.DeliveryLimits
+                    {
+                        LostShare = lost / 100,
+                        ClassSize = size,
+                        Storeys = storeys,
+                        Errors = errors,
+                    },
+                    Actor,
+                    HttpContext.RequestAborted
+                ),
+            "Saved: it holds for deliveries from now on.",
+            LoadAsync
+        );
 
     /// <summary>The smallest part of an inch that lengths are shown in.</summary>
     public int InchParts => JobSettings.Read(Job.Settings).InchParts;
@@ -53,38 +70,66 @@ public sealed class SetupModel(LintelDb db, JobAccess access, JobSetup setup, He
         TryAsync(() => setup.InchesAsync(Job.Id, parts, Actor, HttpContext.RequestAborted), "Saved.", LoadAsync);
 
     /// <summary>Adds or changes a party.</summary>
-    public Task<IActionResult> OnPostPartyAsync(Guid? id, Party party) => TryAsync(
-        () => setup.PartyAsync(Job.Id, id, party, Actor, HttpContext.RequestAborted),
-            $"{party.Code?.ToUpperInvariant()} is saved.", LoadAsync);
+    public Task<IActionResult> OnPostPartyAsync(Guid? id, Party party) =>
+        TryAsync(
+            () => setup.PartyAsync(Job.Id, id, party, Actor, HttpContext.RequestAborted),
+            $"{party.Code?.ToUpperInvariant()} is saved.",
+            LoadAsync
+        );
 
     /// <summary>Removes a party.</summary>
-    public Task<IActionResult> OnPostRemovePartyAsync(Guid id) => TryAsync(
-        () => setup.RemovePartyAsync(Job.Id, id, Actor, HttpContext.RequestAborted), "The party is removed.", LoadAsync);
+    public Task<IActionResult> OnPostRemovePartyAsync(Guid id) =>
+        TryAsync(
+            () => setup.RemovePartyAsync(Job.Id, id, Actor, HttpContext.RequestAborted),
+            "The party is removed.",
+            LoadAsync
+        );
 
     /// <summary>Adds or changes a source.</summary>
-    public Task<IActionResult> OnPostSourceAsync(Guid? id, Source source) => TryAsync(
-        () => setup.SourceAsync(Job.Id, id, source, Actor, HttpContext.RequestAborted), $"{source.Name} is saved.", LoadAsync);
+    public Task<IActionResult> OnPostSourceAsync(Guid? id, Source source) =>
+        TryAsync(
+            () => setup.SourceAsync(Job.Id, id, source, Actor, HttpContext.RequestAborted),
+            $"{source.Name} is saved.",
+            LoadAsync
+        );
 
     /// <summary>Retires a source, or takes it back.</summary>
-    public Task<IActionResult> OnPostRetireAsync(Guid id, bool retired) => TryAsync(
-        () => setup.RetireAsync(Job.Id, id, retired, Actor, HttpContext.RequestAborted),
-        retired ? "The source is out of use; its deliveries are still stored." : "The source is in use again.", LoadAsync);
+    public Task<IActionResult> OnPostRetireAsync(Guid id, bool retired) =>
+        TryAsync(
+            () => setup.RetireAsync(Job.Id, id, retired, Actor, HttpContext.RequestAborted),
+            retired ? "The source is out of use; its deliveries are still stored." : "The source is in use again.",
+            LoadAsync
+        );
 
     /// <summary>Puts the job away, or brings it back.</summary>
-    public Task<IActionResult> OnPostArchiveAsync(bool away) => TryAsync(
-        () => setup.ArchiveAsync(Job.Id, away, Actor, HttpContext.RequestAborted),
-        away ? "The job is archived: everything can be read, nothing can be changed." : "The job is back.", LoadAsync);
+    public Task<IActionResult> OnPostArchiveAsync(bool away) =>
+        TryAsync(
+            () => setup.ArchiveAsync(Job.Id, away, Actor, HttpContext.RequestAborted),
+            away ? "The job is archived: everything can be read, nothing can be changed." : "The job is back.",
+            LoadAsync
+        );
 
     /// <summary>Deletes the job.</summary>
-    public Task<IActionResult> OnPostDeleteAsync(string? typed) => TryAsync(
-        () => setup.DeleteAsync(Job.Id, typed, Actor, HttpContext.RequestAborted), $"{Job.Name} is deleted.", LoadAsync, "/");
+    public Task<IActionResult> OnPostDeleteAsync(string? typed) =>
+        TryAsync(
+            () => setup.DeleteAsync(Job.Id, typed, Actor, HttpContext.RequestAborted),
+            $"{Job.Name} is deleted.",
+            LoadAsync,
+            "/"
+        );
 
     private async Task LoadAsync()
     {
         Parties = [.. Job.Parties.OrderBy(p => p.Code, StringComparer.Ordinal)];
-        var rows = await Db.Sources.AsNoTracking().Include(s => s.Party).Where(s => s.JobId == Job.Id)
-            .OrderBy(s => s.RetiredAt != null).ThenBy(s => s.Party.Code).ThenBy(s => s.Name)
-            .Select(s => new { Source = s, Revisions = s.Revisions.Count }).ToListAsync(HttpContext.RequestAborted);
+        var rows = await Db
+            .Sources.AsNoTracking()
+            .Include(s => s.Party)
+            .Where(s => s.JobId == Job.Id)
+            .OrderBy(s => s.RetiredAt != null)
+            .ThenBy(s => s.Party.Code)
+            .ThenBy(s => s.Name)
+            .Select(s => new { Source = s, Revisions = s.Revisions.Count })
+            .ToListAsync(HttpContext.RequestAborted);
         Sources = [.. rows.Select(r => (r.Source, r.Revisions))];
     }
 }

@@ -1,6 +1,6 @@
-using SteadyLintel.Jobs;
 using Microsoft.EntityFrameworkCore;
 using SteadyLintel.Exchange;
+using SteadyLintel.Jobs;
 using SteadyLintel.Store;
 
 namespace SteadyLintel.Web.Pages.Jobs;
@@ -26,20 +26,37 @@ public sealed class SheetModel(LintelDb db, JobAccess access) : JobPage(db, acce
     public async Task OnGetAsync()
     {
         State = await StateAsync();
-        _cells = State.Facets.SelectMany(g => g.Select(f => (Source: g.Key, Facet: f)))
+        _cells = State
+            .Facets.SelectMany(g => g.Select(f => (Source: g.Key, Facet: f)))
             .ToLookup(x => (x.Source, State.Schedule.RungOf(x.Source, x.Facet.Storey)), x => x.Facet);
-        Recent = await Db.Deliveries.AsNoTracking().Where(d => d.Source.JobId == Job.Id).OrderByDescending(d => d.ReceivedAt).Take(6)
-            .Select(Revisions.Line).ToListAsync(HttpContext.RequestAborted);
+        Recent = await Db
+            .Deliveries.AsNoTracking()
+            .Where(d => d.Source.JobId == Job.Id)
+            .OrderByDescending(d => d.ReceivedAt)
+            .Take(6)
+            .Select(Revisions.Line)
+            .ToListAsync(HttpContext.RequestAborted);
     }
 
     /// <summary>What a source has on a rung; -1 for no storey.</summary>
     public SheetCell Cell(int source, int rung)
     {
         var facets = _cells[(source, rung)].ToList();
-        var classes = facets.Where(f => f.IsElement).GroupBy(f => f.Class).Select(g => new NamedCount(g.Key, g.Sum(f => f.Count)))
-            .OrderByDescending(c => c.Count).ThenBy(c => c.Name, StringComparer.Ordinal).ToList();
-        return new SheetCell(classes.Sum(c => c.Count), classes, Say.Beside(
-            facets.Where(f => !f.Shaped && !f.IsRoom).Sum(f => f.Count), facets.Where(f => f.IsRoom).Sum(f => f.Count)));
+        var classes = facets
+            .Where(f => f.IsElement)
+            .GroupBy(f => f.Class)
+            .Select(g => new NamedCount(g.Key, g.Sum(f => f.Count)))
+            .OrderByDescending(c => c.Count)
+            .ThenBy(c => c.Name, StringComparer.Ordinal)
+            .ToList();
+        return new SheetCell(
+            classes.Sum(c => c.Count),
+            classes,
+            Say.Beside(
+                facets.Where(f => !f.Shaped && !f.IsRoom).Sum(f => f.Count),
+                facets.Where(f => f.IsRoom).Sum(f => f.Count)
+            )
+        );
     }
 
     /// <summary>What all sources have on a rung.</summary>
@@ -49,11 +66,12 @@ public sealed class SheetModel(LintelDb db, JobAccess access) : JobPage(db, acce
     public IEnumerable<string> OffLevels(SourceState source)
     {
         int number = State.Sources.ToList().IndexOf(source);
-        var off = State.Schedule.Rungs.SelectMany(
-            r => r.Storeys.Where(s => s.Source == number && s.PlacementZ is { } z && Math.Abs(z - s.Elevation) > 0.001));
+        var off = State.Schedule.Rungs.SelectMany(r =>
+            r.Storeys.Where(s => s.Source == number && s.PlacementZ is { } z && Math.Abs(z - s.Elevation) > 0.001)
+        );
         return off.Take(2)
-            .Select(
-            s =>
-            $"level {s.Name} is {Math.Abs(s.PlacementZ!.Value - s.Elevation) * 1000:0} mm too {(s.PlacementZ < s.Elevation ? "low" : "high")}");
+            .Select(s =>
+                $"level {s.Name} is {Math.Abs(s.PlacementZ!.Value - s.Elevation) * 1000:0} mm too {(s.PlacementZ < s.Elevation ? "low" : "high")}"
+            );
     }
 }

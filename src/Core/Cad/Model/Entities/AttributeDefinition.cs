@@ -14,10 +14,13 @@ public sealed class AttributeDefinition : AttributeEntity
     {
         ExchangeText(f);
         f.Subclass("AcDbAttributeDefinition");
-        if (f.Dwg is null) Prompt = f.Text(3, Prompt);
+        if (f.Dwg is null)
+            Prompt = f.Text(3, Prompt);
         ExchangeAttribute(f);
-        if (f.Dwg is not { } d) return;
-        if (d.Since(CadVersion.AC1024) && !(d.Since(CadVersion.AC1032) && Paragraphs.Length > 0)) d.RawByte(0);
+        if (f.Dwg is not { } d)
+            return;
+        if (d.Since(CadVersion.AC1024) && !(d.Since(CadVersion.AC1032) && Paragraphs.Length > 0))
+            d.RawByte(0);
         Prompt = d.Text(3, Prompt);
     }
 }

@@ -39,19 +39,24 @@ public class AttributeEntity : TextEntity
     {
         if (f.Dwg is { } d)
         {
-            if (d.Since(CadVersion.AC1024)) d.RawByte(0);
+            if (d.Since(CadVersion.AC1024))
+                d.RawByte(0);
             bool single = !d.Since(CadVersion.AC1032) || d.RawByte(1) < 2;
             // Texts are apart from the other fields, and can be read without them.
-            if (!single) Paragraphs = d.Text(1, Paragraphs);
+            if (!single)
+                Paragraphs = d.Text(1, Paragraphs);
             Tag = d.Text(2, Tag);
-            if (!single) return;
+            if (!single)
+                return;
             d.Short(0);
             Flags = d.RawByte(Flags);
-            if (d.Since(CadVersion.AC1021)) Locked = d.Bit(Locked);
+            if (d.Since(CadVersion.AC1021))
+                Locked = d.Bit(Locked);
             return;
         }
 
-        if (f.Since(CadVersion.AC1024)) f.Fixed(280, 0L);
+        if (f.Since(CadVersion.AC1024))
+            f.Fixed(280, 0L);
         Tag = f.Text(2, Tag);
         Flags = f.Short(70, Flags);
         f.Fixed(73, 0L);
@@ -63,6 +68,7 @@ public class AttributeEntity : TextEntity
     internal void ExchangeParagraphs(Fields f)
     {
         Embedded = f.Embedded(Embedded);
-        if (f.Reading && Embedded.Count > 0) Paragraphs = string.Concat(Embedded.Where(g => g.Code is 3 or 1).Select(g => g.Text));
+        if (f.Reading && Embedded.Count > 0)
+            Paragraphs = string.Concat(Embedded.Where(g => g.Code is 3 or 1).Select(g => g.Text));
     }
 }

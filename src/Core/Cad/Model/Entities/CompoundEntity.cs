@@ -23,8 +23,10 @@ public abstract class CompoundEntity : Entity
         if (!d.Reading)
         {
             Owned.Clear();
-            if (d.Since(CadVersion.AC1018)) Owned.AddRange(Parts.Select(p => p.Handle));
-            else Owned.AddRange(Parts.Count == 0 ? [default, default] : [Parts[0].Handle, Parts[^1].Handle]);
+            if (d.Since(CadVersion.AC1018))
+                Owned.AddRange(Parts.Select(p => p.Handle));
+            else
+                Owned.AddRange(Parts.Count == 0 ? [default, default] : [Parts[0].Handle, Parts[^1].Handle]);
         }
 
         return d.Since(CadVersion.AC1018) ? d.Count(Owned.Count) : 2;

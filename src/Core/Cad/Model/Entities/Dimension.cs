@@ -93,7 +93,8 @@ public sealed class Dimension(DimensionKind kind) : Entity
         Block = f.Symbol(2, Block, SymbolKind.Block);
         Definition = f.Point(10, Definition);
         TextMiddle = f.Point(11, TextMiddle);
-        if (f.Reading || Offset != default) Offset = f.Point(12, new Vec3(Offset.X, Offset.Y, 0)).XY;
+        if (f.Reading || Offset != default)
+            Offset = f.Point(12, new Vec3(Offset.X, Offset.Y, 0)).XY;
         int flags = f.Short(70, (int)Kind | (OwnBlock ? 32 : 0) | (OfX ? 64 : 0) | (TextPlaced ? 128 : 0));
         (OwnBlock, OfX, TextPlaced) = ((flags & 32) != 0, (flags & 64) != 0, (flags & 128) != 0);
         Value = f.Text(1, Value, "");
@@ -120,13 +121,15 @@ public sealed class Dimension(DimensionKind kind) : Entity
                 Points = (f.Point(13, Points.First), f.Point(14, Points.Second));
                 Angle = f.Angle(50, Angle, 0);
                 Slant = f.Angle(52, Slant, 0);
-                if (Kind == DimensionKind.Linear) f.Subclass("AcDbRotatedDimension");
+                if (Kind == DimensionKind.Linear)
+                    f.Subclass("AcDbRotatedDimension");
                 break;
             case DimensionKind.Angular or DimensionKind.Angular3Point:
                 f.Subclass(Kind == DimensionKind.Angular ? "AcDb2LineAngularDimension" : "AcDb3PointAngularDimension");
                 Points = (f.Point(13, Points.First), f.Point(14, Points.Second));
                 Third = f.Point(15, Third);
-                if (Kind == DimensionKind.Angular) ArcPoint = f.Point(16, new Vec3(ArcPoint.X, ArcPoint.Y, 0)).XY;
+                if (Kind == DimensionKind.Angular)
+                    ArcPoint = f.Point(16, new Vec3(ArcPoint.X, ArcPoint.Y, 0)).XY;
                 break;
             case DimensionKind.Ordinate:
                 f.Subclass("AcDbOrdinateDimension");
@@ -142,7 +145,8 @@ public sealed class Dimension(DimensionKind kind) : Entity
 
     private void ExchangeDwg(DwgFields d)
     {
-        if (d.Since(CadVersion.AC1024)) d.RawByte(0);
+        if (d.Since(CadVersion.AC1024))
+            d.RawByte(0);
         Normal = d.Point(210, Normal);
         var middle = d.RawPoint(TextMiddle.XY);
         TextMiddle = new Vec3(middle.X, middle.Y, d.Double(TextMiddle.Z));
@@ -185,7 +189,8 @@ public sealed class Dimension(DimensionKind kind) : Entity
                 Points = (d.Point(13, Points.First), d.Point(14, Points.Second));
                 Definition = d.Point(10, Definition);
                 Slant = d.Double(Slant);
-                if (Kind == DimensionKind.Linear) Angle = d.Double(Angle);
+                if (Kind == DimensionKind.Linear)
+                    Angle = d.Double(Angle);
                 break;
             case DimensionKind.Angular3Point:
                 Definition = d.Point(10, Definition);

@@ -27,7 +27,8 @@ public sealed class GeometricTolerance : Entity
     internal override void Exchange(Fields f)
     {
         f.Subclass("AcDbFcf");
-        if (f.Dwg is null) Style = f.Symbol(3, Style, SymbolKind.DimensionStyle);
+        if (f.Dwg is null)
+            Style = f.Symbol(3, Style, SymbolKind.DimensionStyle);
         if (f.Dwg is { } old && !old.Since(CadVersion.AC1015))
         {
             // Up to release 14: nobody has explained the first; height and gap are those of the style.

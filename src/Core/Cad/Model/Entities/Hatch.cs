@@ -57,9 +57,12 @@ public sealed class Hatch : Entity
     internal override void Exchange(Fields f)
     {
         f.Subclass("AcDbHatch");
-        if (f.Dwg is not null && f.Since(CadVersion.AC1018)) Gradient = HatchGradient.Exchange(f, Gradient);
-        if (f.Dwg is null) Elevation = f.Point(10, new Vec3(0, 0, Elevation)).Z;
-        else Elevation = f.Double(30, Elevation);
+        if (f.Dwg is not null && f.Since(CadVersion.AC1018))
+            Gradient = HatchGradient.Exchange(f, Gradient);
+        if (f.Dwg is null)
+            Elevation = f.Point(10, new Vec3(0, 0, Elevation)).Z;
+        else
+            Elevation = f.Double(30, Elevation);
         Normal = f.Point(210, Normal);
         Pattern = f.Text(2, Pattern);
         Filled = Bit(f, 70, Filled);
@@ -73,14 +76,17 @@ public sealed class Hatch : Entity
         });
         Style = f.Short(75, Style);
         PatternKind = f.Short(76, PatternKind);
-        if (!Filled) ExchangePattern(f);
-        if (f.Dwg is null ? f.Reading || PixelSize != 0 : Paths.Any(p => (p.Flags & 4) != 0)) PixelSize = f.Double(47, PixelSize);
+        if (!Filled)
+            ExchangePattern(f);
+        if (f.Dwg is null ? f.Reading || PixelSize != 0 : Paths.Any(p => (p.Flags & 4) != 0))
+            PixelSize = f.Double(47, PixelSize);
         int seeds = f.Long(98, Seeds.Count);
         f.Items(Seeds, seeds, 10, s => f.Flat(10, s));
         if (f.Dwg is null && (f.Since(CadVersion.AC1018) && Gradient is not null || f.Reading))
             Gradient = HatchGradient.Exchange(f, Gradient);
         if (f.Dwg is { } d)
-            foreach (var path in Paths) path.ExchangeSources(d);
+            foreach (var path in Paths)
+                path.ExchangeSources(d);
     }
 
     private void ExchangePattern(Fields f)
@@ -101,5 +107,6 @@ public sealed class Hatch : Entity
         });
     }
 
-    private static bool Bit(Fields f, int code, bool value) => f.Dwg is { } d ? d.Bit(value) : f.Short(code, value ? 1 : 0) != 0;
+    private static bool Bit(Fields f, int code, bool value) =>
+        f.Dwg is { } d ? d.Bit(value) : f.Short(code, value ? 1 : 0) != 0;
 }

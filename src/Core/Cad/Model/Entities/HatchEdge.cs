@@ -77,14 +77,18 @@ public sealed class HatchEdge
     {
         Degree = f.Long(94, Degree);
         Spline = (Bit(f, 73, Spline.Rational), Bit(f, 74, Spline.Periodic));
-        int knots = f.Long(95, Knots.Count), controls = f.Long(96, Controls.Count);
+        int knots = f.Long(95, Knots.Count),
+            controls = f.Long(96, Controls.Count);
         f.Items(Knots, knots, 40, k => f.Double(40, k));
         f.Items(Controls, controls, 10, c => (f.Flat(10, c.Point), Spline.Rational ? f.Double(42, c.Weight) : 1));
-        if (!f.Since(CadVersion.AC1024)) return;
+        if (!f.Since(CadVersion.AC1024))
+            return;
         int fits = f.Long(97, Fits.Count);
         f.Items(Fits, fits, 11, p => f.Flat(11, p));
-        if (fits > 0 || f.Dwg is not null) Tangents = (f.Flat(12, Tangents.Start), f.Flat(13, Tangents.End));
+        if (fits > 0 || f.Dwg is not null)
+            Tangents = (f.Flat(12, Tangents.Start), f.Flat(13, Tangents.End));
     }
 
-    private static bool Bit(Fields f, int code, bool value) => f.Dwg is { } d ? d.Bit(value) : f.Short(code, value ? 1 : 0) != 0;
+    private static bool Bit(Fields f, int code, bool value) =>
+        f.Dwg is { } d ? d.Bit(value) : f.Short(code, value ? 1 : 0) != 0;
 }

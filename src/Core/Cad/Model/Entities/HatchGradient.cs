@@ -25,10 +25,12 @@ public sealed class HatchGradient
     internal static HatchGradient? Exchange(Fields f, HatchGradient? gradient)
     {
         int has = f.Long(450, gradient is null ? 0 : 1);
-        if (has == 0 && f.Dwg is null) return null;
+        if (has == 0 && f.Dwg is null)
+            return null;
         var g = gradient ?? new HatchGradient { Name = "" };
         f.Long(451, 0);
-        if (f.Dwg is null) return g.ExchangeDxf(f);
+        if (f.Dwg is null)
+            return g.ExchangeDxf(f);
         g.Angle = f.Double(460, g.Angle);
         g.Shift = f.Double(461, g.Shift);
         g.SingleColour = f.Long(452, g.SingleColour ? 1 : 0) != 0;

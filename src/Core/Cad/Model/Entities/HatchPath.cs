@@ -29,7 +29,8 @@ public sealed class HatchPath
     internal void Exchange(Fields f)
     {
         Flags = f.Long(92, Flags);
-        if (IsPolyline) ExchangePolyline(f);
+        if (IsPolyline)
+            ExchangePolyline(f);
         else
         {
             int count = f.Long(93, Edges.Count);
@@ -43,7 +44,8 @@ public sealed class HatchPath
         }
 
         _sources = f.Long(97, Sources.Count);
-        if (f.Dwg is null) f.Items(Sources, _sources, 330, h => f.Reference(330, h, HandleKind.SoftPointer));
+        if (f.Dwg is null)
+            f.Items(Sources, _sources, 330, h => f.Reference(330, h, HandleKind.SoftPointer));
     }
 
     /// <summary>The handles, which DWG has behind everything else.</summary>

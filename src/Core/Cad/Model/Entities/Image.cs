@@ -49,19 +49,28 @@ public sealed class Image(bool wipeout = false) : Entity
         Corner = f.Point(10, Corner);
         Pixel = (f.Point(11, Pixel.Along), f.Point(12, Pixel.Up));
         Size = f.Flat(13, Size);
-        if (f.Dwg is null) Definition = f.Reference(340, Definition);
+        if (f.Dwg is null)
+            Definition = f.Reference(340, Definition);
         Display = f.Short(70, Display);
         Clipped = f.Dwg is { } bits ? bits.Bit(Clipped) : f.Byte(280, Clipped ? 1 : 0) != 0;
         Tone = (f.Byte(281, Tone.Brightness), f.Byte(282, Tone.Contrast), f.Byte(283, Tone.Fade));
-        if (f.Dwg is null) Reactor = f.Reference(360, Reactor, HandleKind.HardOwner);
-        if (f.Dwg is not null && f.Since(CadVersion.AC1024)) Inverted = f.Bit(290, Inverted);
+        if (f.Dwg is null)
+            Reactor = f.Reference(360, Reactor, HandleKind.HardOwner);
+        if (f.Dwg is not null && f.Since(CadVersion.AC1024))
+            Inverted = f.Bit(290, Inverted);
         int kind = f.Short(71, Boundary.Count > 2 ? 2 : 1);
-        int count = f.Dwg is { } d ? kind == 1 ? 2 : d.Count(Boundary.Count) : f.Long(91, Boundary.Count);
+        int count = f.Dwg is { } d
+            ? kind == 1
+                ? 2
+                : d.Count(Boundary.Count)
+            : f.Long(91, Boundary.Count);
         if (f.Dwg is not null && !f.Reading && Boundary.Count < 2)
             Boundary.AddRange(new Vec2[] { new(-0.5, -0.5), new(Size.X - 0.5, Size.Y - 0.5) }.Skip(Boundary.Count));
         f.Items(Boundary, count, 14, p => f.Flat(14, p));
-        if (f.Dwg is null && f.Since(CadVersion.AC1024)) Inverted = f.Bit(290, Inverted, false);
-        if (f.Dwg is not { } h) return;
+        if (f.Dwg is null && f.Since(CadVersion.AC1024))
+            Inverted = f.Bit(290, Inverted, false);
+        if (f.Dwg is not { } h)
+            return;
         Definition = h.Handle(Definition, HandleKind.HardPointer);
         Reactor = h.Handle(Reactor, HandleKind.HardOwner);
     }

@@ -46,7 +46,8 @@ public sealed class Insert : CompoundEntity
     /// <inheritdoc/>
     internal override bool Adopt(Entity part)
     {
-        if (part is not AttributeEntity attribute || part is AttributeDefinition) return false;
+        if (part is not AttributeEntity attribute || part is AttributeDefinition)
+            return false;
         _attributes.Add(attribute);
         return true;
     }
@@ -61,7 +62,8 @@ public sealed class Insert : CompoundEntity
         }
 
         f.Subclass(IsArray ? "AcDbMInsertBlock" : "AcDbBlockReference");
-        if (_attributes.Count > 0) f.Fixed(66, 1L);
+        if (_attributes.Count > 0)
+            f.Fixed(66, 1L);
         Block = f.Symbol(2, Block, SymbolKind.Block);
         Location = f.Point(10, Location);
         Scale = new Vec3(f.Double(41, Scale.X, 1), f.Double(42, Scale.Y, 1), f.Double(43, Scale.Z, 1));
@@ -86,7 +88,8 @@ public sealed class Insert : CompoundEntity
         }
 
         Block = d.Handle(Block, HandleKind.HardPointer);
-        if (has) HandleParts(d, count);
+        if (has)
+            HandleParts(d, count);
     }
 
     private void ExchangeScale(DwgFields d)
@@ -98,7 +101,15 @@ public sealed class Insert : CompoundEntity
         }
 
         bool alike = Scale.X == Scale.Y && Scale.X == Scale.Z;
-        int form = d.TwoBits(alike ? Scale.X == 1 ? 3 : 2 : Scale.X == 1 ? 1 : 0);
+        int form = d.TwoBits(
+            alike
+                ? Scale.X == 1
+                    ? 3
+                    : 2
+                : Scale.X == 1
+                    ? 1
+                    : 0
+        );
         double x = form is 0 or 2 ? d.RawDouble(Scale.X) : 1;
         Scale = form is 2 or 3 ? new Vec3(x, x, x) : new Vec3(x, d.Default(Scale.Y, x), d.Default(Scale.Z, x));
     }

@@ -78,13 +78,16 @@ public sealed class Leader : Entity
         Direction = d.Point(211, Direction);
         Offsets = (d.Point(212, Offsets.Block), Offsets.Annotation);
         // The offset of the annotation went with 2010.
-        if (d.Since(CadVersion.AC1014) && !d.Since(CadVersion.AC1024)) Offsets = (Offsets.Block, d.Point(213, Offsets.Annotation));
-        if (!d.Since(CadVersion.AC1015)) d.Double(0);
+        if (d.Since(CadVersion.AC1014) && !d.Since(CadVersion.AC1024))
+            Offsets = (Offsets.Block, d.Point(213, Offsets.Annotation));
+        if (!d.Since(CadVersion.AC1015))
+            d.Double(0);
         Box = (d.Double(Box.Height), d.Double(Box.Width));
         HookAlong = d.Bit(HookAlong);
         Arrow = d.Bit(Arrow);
         d.Short(0);
-        if (!d.Since(CadVersion.AC1015)) ExchangeArrow(d);
+        if (!d.Since(CadVersion.AC1015))
+            ExchangeArrow(d);
         d.Bit(false);
         d.Bit(false);
         Annotation = d.Handle(Annotation, HandleKind.SoftOwner);

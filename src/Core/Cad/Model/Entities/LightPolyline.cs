@@ -5,8 +5,15 @@ namespace SteadyLintel.Cad;
 /// <summary>LWPOLYLINE: lines and arcs in a plane.</summary>
 public sealed class LightPolyline : Entity
 {
-    private const int HasNormal = 1, HasThickness = 2, HasWidth = 4, HasElevation = 8, HasBulges = 16, HasWidths = 32, DwgGenerated = 256,
-        DwgClosed = 512, HasIds = 1024;
+    private const int HasNormal = 1,
+        HasThickness = 2,
+        HasWidth = 4,
+        HasElevation = 8,
+        HasBulges = 16,
+        HasWidths = 32,
+        DwgGenerated = 256,
+        DwgClosed = 512,
+        HasIds = 1024;
 
     /// <inheritdoc/>
     public override string Type => "LWPOLYLINE";
@@ -36,8 +43,10 @@ public sealed class LightPolyline : Entity
     internal override void Exchange(Fields f)
     {
         f.Subclass("AcDbPolyline");
-        if (f.Dwg is { } d) ExchangeDwg(d);
-        else ExchangeDxf(f);
+        if (f.Dwg is { } d)
+            ExchangeDwg(d);
+        else
+            ExchangeDxf(f);
     }
 
     private void ExchangeDxf(Fields f)
@@ -49,23 +58,29 @@ public sealed class LightPolyline : Entity
         Elevation = f.Double(38, Elevation, 0);
         Thickness = f.Thickness(Thickness);
         Normal = f.Normal(Normal);
-        f.Items(Vertices, Vertices.Count, 10, v => new LightVertex(f.Flat(10, v.Point)) with
-        {
-            StartWidth = f.Double(40, v.StartWidth, 0),
-            EndWidth = f.Double(41, v.EndWidth, 0),
-            Bulge = f.Double(42, v.Bulge, 0),
-            Id = f.Since(CadVersion.AC1024) || f.Reading ? f.Long(91, v.Id, 0) : v.Id,
-        });
+        f.Items(Vertices, Vertices.Count, 10, v =>
+            new LightVertex(f.Flat(10, v.Point)) with
+            {
+                StartWidth = f.Double(40, v.StartWidth, 0),
+                EndWidth = f.Double(41, v.EndWidth, 0),
+                Bulge = f.Double(42, v.Bulge, 0),
+                Id = f.Since(CadVersion.AC1024) || f.Reading ? f.Long(91, v.Id, 0) : v.Id,
+            }
+        );
     }
 
     private void ExchangeDwg(DwgFields d)
     {
         int flags = d.Short(d.Reading ? 0 : Flags(d.Since(CadVersion.AC1024)));
         (Closed, Generated) = ((flags & DwgClosed) != 0, (flags & DwgGenerated) != 0);
-        if ((flags & HasWidth) != 0) Width = d.Double(Width);
-        if ((flags & HasElevation) != 0) Elevation = d.Double(Elevation);
-        if ((flags & HasThickness) != 0) Thickness = d.Double(Thickness);
-        if ((flags & HasNormal) != 0) Normal = d.Point(210, Normal);
+        if ((flags & HasWidth) != 0)
+            Width = d.Double(Width);
+        if ((flags & HasElevation) != 0)
+            Elevation = d.Double(Elevation);
+        if ((flags & HasThickness) != 0)
+            Thickness = d.Double(Thickness);
+        if ((flags & HasNormal) != 0)
+            Normal = d.Point(210, Normal);
         int count = d.Count(Vertices.Count);
         int bulges = (flags & HasBulges) != 0 ? d.Count(count) : 0;
         int ids = (flags & HasIds) != 0 && d.Since(CadVersion.AC1024) ? d.Count(count) : 0;
@@ -85,19 +100,28 @@ public sealed class LightPolyline : Entity
 
     private void Each(int count, Func<LightVertex, LightVertex> item)
     {
-        for (int i = 0; i < count && i < Vertices.Count; i++) Vertices[i] = item(Vertices[i]);
+        for (int i = 0; i < count && i < Vertices.Count; i++)
+            Vertices[i] = item(Vertices[i]);
     }
 
     private int Flags(bool ids)
     {
-        int flags = (Closed ? DwgClosed : 0) | (Generated ? DwgGenerated : 0) | (Width != 0 ? HasWidth : 0) | (
-            Elevation != 0 ? HasElevation : 0) | (Thickness != 0 ? HasThickness : 0);
-        if (Normal != Vec3.AxisZ) flags |= HasNormal;
+        int flags =
+            (Closed ? DwgClosed : 0)
+            | (Generated ? DwgGenerated : 0)
+            | (Width != 0 ? HasWidth : 0)
+            | (Elevation != 0 ? HasElevation : 0)
+            | (Thickness != 0 ? HasThickness : 0);
+        if (Normal != Vec3.AxisZ)
+            flags |= HasNormal;
         foreach (var v in Vertices)
         {
-            if (v.Bulge != 0) flags |= HasBulges;
-            if (v.StartWidth != 0 || v.EndWidth != 0) flags |= HasWidths;
-            if (v.Id != 0 && ids) flags |= HasIds;
+            if (v.Bulge != 0)
+                flags |= HasBulges;
+            if (v.StartWidth != 0 || v.EndWidth != 0)
+                flags |= HasWidths;
+            if (v.Id != 0 && ids)
+                flags |= HasIds;
         }
 
         return flags;

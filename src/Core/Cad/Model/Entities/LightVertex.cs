@@ -8,4 +8,10 @@ namespace SteadyLintel.Cad;
 /// <param name="StartWidth">Width at the start of the stretch that follows (40).</param>
 /// <param name="EndWidth">Width at its end (41).</param>
 /// <param name="Id">A number for it (91).</param>
-public readonly record struct LightVertex(Vec2 Point, double Bulge = 0, double StartWidth = 0, double EndWidth = 0, int Id = 0);
+public readonly record struct LightVertex(
+    Vec2 Point,
+    double Bulge = 0,
+    double StartWidth = 0,
+    double EndWidth = 0,
+    int Id = 0
+);

@@ -27,8 +27,12 @@ public sealed class Line : Entity
         if (f.Dwg is { } d && f.Since(CadVersion.AC1015))
         {
             bool flat = d.Bit(Start.Z == 0 && End.Z == 0);
-            double x = d.RawDouble(Start.X), endX = d.Default(End.X, x), y = d.RawDouble(Start.Y), endY = d.Default(End.Y, y);
-            double z = flat ? 0 : d.RawDouble(Start.Z), endZ = flat ? 0 : d.Default(End.Z, z);
+            double x = d.RawDouble(Start.X),
+                endX = d.Default(End.X, x),
+                y = d.RawDouble(Start.Y),
+                endY = d.Default(End.Y, y);
+            double z = flat ? 0 : d.RawDouble(Start.Z),
+                endZ = flat ? 0 : d.Default(End.Z, z);
             Start = new Vec3(x, y, z);
             End = new Vec3(endX, endY, endZ);
             Thickness = d.Thickness(Thickness);
@@ -36,10 +40,12 @@ public sealed class Line : Entity
         else
         {
             // DXF has it in front of the points, DWG up to release 14 behind them.
-            if (f.Dwg is null) Thickness = f.Thickness(Thickness);
+            if (f.Dwg is null)
+                Thickness = f.Thickness(Thickness);
             Start = f.Point(10, Start);
             End = f.Point(11, End);
-            if (f.Dwg is not null) Thickness = f.Thickness(Thickness);
+            if (f.Dwg is not null)
+                Thickness = f.Thickness(Thickness);
         }
 
         Normal = f.Normal(Normal);

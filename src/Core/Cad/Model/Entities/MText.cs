@@ -60,8 +60,10 @@ public sealed class MText : Entity
     internal override void Exchange(Fields f)
     {
         f.Subclass("AcDbMText");
-        if (f.Dwg is { } d) ExchangeDwg(d);
-        else ExchangeDxf(f);
+        if (f.Dwg is { } d)
+            ExchangeDwg(d);
+        else
+            ExchangeDxf(f);
     }
 
     private void ExchangeDxf(Fields f)
@@ -69,34 +71,54 @@ public sealed class MText : Entity
         Insertion = f.Point(10, Insertion);
         Height = f.Double(40, Height);
         Width = f.Double(41, Width);
-        if (f.Since(CadVersion.AC1021) || f.Reading) DefinedHeight = f.Double(46, DefinedHeight, 0);
+        if (f.Since(CadVersion.AC1021) || f.Reading)
+            DefinedHeight = f.Double(46, DefinedHeight, 0);
         Attachment = f.Short(71, Attachment);
         Flow = f.Short(72, Flow);
         Value = f.Pieces(3, 1, Value);
         Style = f.Symbol(7, Style, SymbolKind.Style);
         Normal = f.Normal(Normal);
         double angle = f.Reading ? f.Angle(50, double.NaN) : 0;
-        Direction = f.Point(11, double.IsNaN(angle) || angle == 0 ? Direction : new Vec3(Math.Cos(angle), Math.Sin(angle), 0));
+        Direction = f.Point(
+            11,
+            double.IsNaN(angle) || angle == 0 ? Direction : new Vec3(Math.Cos(angle), Math.Sin(angle), 0)
+        );
         Seen = (f.Double(42, Seen.Width, 0), f.Double(43, Seen.Height, 0));
-        if (f.Since(CadVersion.AC1015) || f.Reading) Spacing = (f.Short(73, Spacing.Style), f.Double(44, Spacing.Factor));
-        if (f.Since(CadVersion.AC1018) || f.Reading) Background = f.Long(90, Background, 0);
+        if (f.Since(CadVersion.AC1015) || f.Reading)
+            Spacing = (f.Short(73, Spacing.Style), f.Double(44, Spacing.Factor));
+        if (f.Since(CadVersion.AC1018) || f.Reading)
+            Background = f.Long(90, Background, 0);
         if (Background != 0 && (f.Since(CadVersion.AC1018) || f.Reading))
             Fill = (f.Double(45, Fill.Scale), f.Colour(63, Fill.Colour), f.Long(441, Fill.Transparency));
         var embedded = f.Embedded(f.Reading ? [] : ColumnGroups());
-        if (f.Reading) Columns = ColumnsOf(embedded);
+        if (f.Reading)
+            Columns = ColumnsOf(embedded);
     }
 
     // The object that a text of 2018 embeds; its codes are from an independent reader, named beside the check.
     private List<CadGroup> ColumnGroups()
     {
-        if (Columns is not { } columns) return [];
+        if (Columns is not { } columns)
+            return [];
         List<CadGroup> groups =
         [
-            new(70, 1L), new(10, Direction.X), new(20, Direction.Y), new(30, Direction.Z), new(11, Insertion.X), new(21, Insertion.Y),
-                new(31, Insertion.Z), new(40, Width), new(41, DefinedHeight),
-            new(42, Seen.Width), new(43, Seen.Height), new(71, (long)columns.Kind), new(72, (long)columns.Count),
-                new(44, columns.Width), new(45, columns.Gutter),
-            new(73, columns.AutoHeight ? 1L : 0L), new(74, columns.Reversed ? 1L : 0L),
+            new(70, 1L),
+            new(10, Direction.X),
+            new(20, Direction.Y),
+            new(30, Direction.Z),
+            new(11, Insertion.X),
+            new(21, Insertion.Y),
+            new(31, Insertion.Z),
+            new(40, Width),
+            new(41, DefinedHeight),
+            new(42, Seen.Width),
+            new(43, Seen.Height),
+            new(71, (long)columns.Kind),
+            new(72, (long)columns.Count),
+            new(44, columns.Width),
+            new(45, columns.Gutter),
+            new(73, columns.AutoHeight ? 1L : 0L),
+            new(74, columns.Reversed ? 1L : 0L),
         ];
         groups.AddRange(columns.Heights.Select(h => new CadGroup(46, h)));
         return groups;
@@ -104,9 +126,11 @@ public sealed class MText : Entity
 
     private static MTextColumns? ColumnsOf(IReadOnlyList<CadGroup> groups)
     {
-        double Number(int code) => groups.FirstOrDefault(g => g.Code == code) is { Value: not null } group ? group.Number : 0;
+        double Number(int code) =>
+            groups.FirstOrDefault(g => g.Code == code) is { Value: not null } group ? group.Number : 0;
         int kind = (int)Number(71);
-        if (kind is not (1 or 2)) return null;
+        if (kind is not (1 or 2))
+            return null;
         var columns = new MTextColumns(kind, (int)Number(72), Number(44), Number(45), Number(73) != 0, Number(74) != 0);
         columns.Heights.AddRange(groups.Where(g => g.Code == 46).Select(g => g.Number));
         return columns;
@@ -118,7 +142,8 @@ public sealed class MText : Entity
         Normal = d.Point(210, Normal);
         Direction = d.Point(11, Direction);
         Width = d.Double(Width);
-        if (d.Since(CadVersion.AC1021)) DefinedHeight = d.Double(DefinedHeight);
+        if (d.Since(CadVersion.AC1021))
+            DefinedHeight = d.Double(DefinedHeight);
         Height = d.Double(Height);
         Attachment = d.Short(Attachment);
         Flow = d.Short(Flow);
@@ -135,17 +160,20 @@ public sealed class MText : Entity
         {
             Background = d.Long(Background);
             bool filled = (Background & 1) != 0 || (d.Since(CadVersion.AC1032) && (Background & 16) != 0);
-            if (filled) Fill = (d.Double(Fill.Scale), d.Colour(63, Fill.Colour), d.Long(Fill.Transparency));
+            if (filled)
+                Fill = (d.Double(Fill.Scale), d.Colour(63, Fill.Colour), d.Long(Fill.Transparency));
         }
 
         Style = d.Handle(Style, HandleKind.HardPointer);
-        if (d.Since(CadVersion.AC1032)) ExchangeColumns(d);
+        if (d.Since(CadVersion.AC1032))
+            ExchangeColumns(d);
     }
 
     // 2018 repeats the place for texts that are not annotative, and adds columns.
     private void ExchangeColumns(DwgFields d)
     {
-        if (!d.Bit(true)) return;
+        if (!d.Bit(true))
+            return;
         d.Short(0);
         d.Bit(true);
         Application = d.Handle(Application, HandleKind.HardPointer);
@@ -157,12 +185,20 @@ public sealed class MText : Entity
         d.Double(Seen.Width);
         d.Double(Seen.Height);
         int kind = d.Short(Columns?.Kind ?? 0);
-        if (kind == 0) return;
+        if (kind == 0)
+            return;
         int count = d.Count(Columns?.Count ?? 0);
-        var columns = new MTextColumns(kind, count, d.Double(Columns?.Width ?? 0), d.Double(Columns?.Gutter ?? 0),
-            d.Bit(Columns?.AutoHeight ?? true), d.Bit(Columns?.Reversed ?? false));
+        var columns = new MTextColumns(
+            kind,
+            count,
+            d.Double(Columns?.Width ?? 0),
+            d.Double(Columns?.Gutter ?? 0),
+            d.Bit(Columns?.AutoHeight ?? true),
+            d.Bit(Columns?.Reversed ?? false)
+        );
         if (!columns.AutoHeight)
-            for (int i = 0; i < count; i++) columns.Heights.Add(d.Double(Columns?.Heights.ElementAtOrDefault(i) ?? 0));
+            for (int i = 0; i < count; i++)
+                columns.Heights.Add(d.Double(Columns?.Heights.ElementAtOrDefault(i) ?? 0));
         Columns = columns;
     }
 }

@@ -33,8 +33,10 @@ public sealed class MeshEntity : Entity
     internal override void Exchange(Fields f)
     {
         f.Subclass("AcDbSubDMesh");
-        if (f.Dwg is { } d) ExchangeDwg(d);
-        else ExchangeDxf(f);
+        if (f.Dwg is { } d)
+            ExchangeDwg(d);
+        else
+            ExchangeDxf(f);
     }
 
     private void ExchangeDxf(Fields f)
@@ -54,8 +56,11 @@ public sealed class MeshEntity : Entity
     private static void Numbers(Fields f, int code, List<int> list, int count)
     {
         int said = f.Long(code, count);
-        if (f.Reading) f.Take(90, list, code == 94 ? 2L * said : said);
-        else foreach (int number in list) f.Long(90, number);
+        if (f.Reading)
+            f.Take(90, list, code == 94 ? 2L * said : said);
+        else
+            foreach (int number in list)
+                f.Long(90, number);
     }
 
     private void ExchangeDwg(DwgFields d)

@@ -15,7 +15,9 @@ public sealed class ModelerEntity(string type) : Entity
     /// <summary>The last version whose bodies are text.</summary>
     public const CadVersion LastText = CadVersion.AC1024;
 
-    private const int BlockSize = 4096, TextVersion = 1, BinaryVersion = 2;
+    private const int BlockSize = 4096,
+        TextVersion = 1,
+        BinaryVersion = 2;
     private string? _told;
     private byte[]? _toldBinary;
     private Decoded? _decoded;
@@ -51,16 +53,20 @@ public sealed class ModelerEntity(string type) : Entity
     internal bool IsIn(CadVersion version) => version <= LastText ? TextForm().Length > 0 : BinaryForm().Length > 0;
 
     /// <summary>Whether it has one in DXF of a version: there the entity is also where its data are lost.</summary>
-    internal bool IsInDxf(CadVersion version) => IsIn(version) || (version > LastText && Acis.Length == 0 && Kept.Count > 0);
+    internal bool IsInDxf(CadVersion version) =>
+        IsIn(version) || (version > LastText && Acis.Length == 0 && Kept.Count > 0);
 
     /// <summary>The text; made again from plane faces when the body came in its binary form. Empty when it cannot be.</summary>
     internal string TextForm() => Acis.Length > 0 ? Acis : _told ??= Solid() is { } body ? AcisWriter.Text(body) : "";
 
     /// <summary>The binary form; made again from plane faces when the body came as text. Empty when it cannot be.</summary>
-    internal byte[] BinaryForm() => Binary.Length > 0 ? Binary : _toldBinary ??= Solid() is { } body ? AcisWriter.Binary(body) : [];
+    internal byte[] BinaryForm() =>
+        Binary.Length > 0 ? Binary : _toldBinary ??= Solid() is { } body ? AcisWriter.Binary(body) : [];
 
-    private Polyhedron? Solid() => Faces() is { } faces && Polyhedron.Of(faces.Points, faces.Faces) is var body
-        && body.Problem() is null ? body : null;
+    private Polyhedron? Solid() =>
+        Faces() is { } faces && Polyhedron.Of(faces.Points, faces.Faces) is var body && body.Problem() is null
+            ? body
+            : null;
 
     /// <inheritdoc/>
     internal override void Exchange(Fields f)
@@ -68,25 +74,32 @@ public sealed class ModelerEntity(string type) : Entity
         f.Subclass("AcDbModelerGeometry");
         if (f.Dwg is { } d)
         {
-            if (f.Reading) ReadDwg(d);
-            else WriteDwg(d);
+            if (f.Reading)
+                ReadDwg(d);
+            else
+                WriteDwg(d);
             return;
         }
 
-        if (f.Reading) ReadGroups(f);
-        else WriteGroups(f);
-        if (Type != "3DSOLID" || !f.Since(CadVersion.AC1021)) return;
+        if (f.Reading)
+            ReadGroups(f);
+        else
+            WriteGroups(f);
+        if (Type != "3DSOLID" || !f.Since(CadVersion.AC1021))
+            return;
         f.Subclass("AcDb3dSolid");
         History = f.Reference(350, History);
     }
 
     private void ReadGroups(Fields f)
     {
-        if (!f.Since(CadVersion.AC1027)) f.Short(70, TextVersion);
+        if (!f.Since(CadVersion.AC1027))
+            f.Short(70, TextVersion);
         var groups = new List<CadGroup>();
         f.Groups(groups);
         Acis = AcisCipher.FromGroups(groups);
-        if (Acis.Length == 0) Kept.AddRange(groups);
+        if (Acis.Length == 0)
+            Kept.AddRange(groups);
     }
 
     private void WriteGroups(Fields f)
@@ -99,14 +112,22 @@ public sealed class ModelerEntity(string type) : Entity
         }
 
         // An identity tells bodies apart that look alike; the handle does so within a drawing.
-        f.Groups(Kept.Count > 0 ? Kept : [new CadGroup(290, true),
-            new CadGroup(2, $"{{00000000-0000-0000-0000-{Handle.Value & 0xFFFFFFFFFFFF:X12}}}")]);
+        f.Groups(
+            Kept.Count > 0
+                ? Kept
+                :
+                [
+                    new CadGroup(290, true),
+                    new CadGroup(2, $"{{00000000-0000-0000-0000-{Handle.Value & 0xFFFFFFFFFFFF:X12}}}"),
+                ]
+        );
     }
 
     private void ReadDwg(DwgFields d)
     {
         // Data kept apart are put into the body when all objects are read.
-        if (d.Bit(false) || d.HasStoredData) return;
+        if (d.Bit(false) || d.HasStoredData)
+            return;
         d.Bit(false);
         switch (d.Short(TextVersion))
         {
@@ -126,7 +147,8 @@ public sealed class ModelerEntity(string type) : Entity
     private static string ReadText(DwgFields d)
     {
         var text = new StringBuilder();
-        for (int size; (size = d.Count(0)) > 0;) text.Append(Encoding.Latin1.GetString(d.Bytes([], size)));
+        for (int size; (size = d.Count(0)) > 0; )
+            text.Append(Encoding.Latin1.GetString(d.Bytes([], size)));
         return string.Concat(text.ToString().Where(c => c != '\r').Select(AcisCipher.Turn));
     }
 
@@ -137,9 +159,11 @@ public sealed class ModelerEntity(string type) : Entity
         do
         {
             bytes.Add((byte)d.RawByte(0));
-        }
-        while (!SabReader.Ends.Any(end => bytes.Count >= end.Length && bytes[^1] == end[^1]
-            && CollectionsMarshal.AsSpan(bytes).EndsWith(end)));
+        } while (
+            !SabReader.Ends.Any(end =>
+                bytes.Count >= end.Length && bytes[^1] == end[^1] && CollectionsMarshal.AsSpan(bytes).EndsWith(end)
+            )
+        );
         return [.. bytes];
     }
 
@@ -152,24 +176,29 @@ public sealed class ModelerEntity(string type) : Entity
             d.Short(TextVersion);
             WriteText(d);
         }
-        else d.Short(BinaryVersion);
+        else
+            d.Short(BinaryVersion);
 
         d.Bit(false);
         d.Bit(true);
-        if (!d.Since(CadVersion.AC1021)) return;
+        if (!d.Since(CadVersion.AC1021))
+            return;
         d.Long(0);
-        if (d.Since(CadVersion.AC1027)) d.Bit(false);
+        if (d.Since(CadVersion.AC1027))
+            d.Bit(false);
         d.Handle(History, HandleKind.HardPointer);
     }
 
     private void WriteText(DwgFields d)
     {
         byte[] turned = Encoding.Latin1.GetBytes(string.Concat(TextForm().Select(AcisCipher.Turn)));
-        for (int at = 0; at < turned.Length;)
+        for (int at = 0; at < turned.Length; )
         {
             // Whole lines, since some readers take the end of a block for the end of a line.
-            int end = Math.Min(turned.Length, at + BlockSize), line = Array.LastIndexOf(turned, (byte)'\n', end - 1, end - at);
-            if (end < turned.Length && line >= at) end = line + 1;
+            int end = Math.Min(turned.Length, at + BlockSize),
+                line = Array.LastIndexOf(turned, (byte)'\n', end - 1, end - at);
+            if (end < turned.Length && line >= at)
+                end = line + 1;
             d.Count(end - at);
             d.Bytes(turned[at..end], end - at);
             at = end;

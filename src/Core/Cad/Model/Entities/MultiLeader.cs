@@ -20,7 +20,8 @@ public sealed class MultiLeader : Entity
 
     /// <summary>The lines: 0 none, 1 straight, 2 splines (170), colour (91), line type (341), line weight in 1/100 mm or -1 to -3
     /// (171).</summary>
-    public (int Kind, CadColour Colour, Handle LineType, int Weight) Lines { get; set; } = (1, CadColour.ByBlock, default, -2);
+    public (int Kind, CadColour Colour, Handle LineType, int Weight) Lines { get; set; } =
+        (1, CadColour.ByBlock, default, -2);
 
     /// <summary>Whether lines end in a landing and a short horizontal piece (290, 291), and the length of that (41).</summary>
     public (bool Shown, bool Hook, double Length) Landing { get; set; } = (true, true, 8);
@@ -33,8 +34,15 @@ public sealed class MultiLeader : Entity
 
     /// <summary>Of the text: style (343), where lines meet it on the left and right (173, 95), how it is turned (174) and aligned (175),
     /// its colour (92), whether it is framed (292).</summary>
-    public (Handle Style, int Left, int Right, int Angle, int Alignment, CadColour Colour, bool Framed) Text { get; set; } =
-        (default, 1, 1, 1, 0, CadColour.ByBlock, false);
+    public (
+        Handle Style,
+        int Left,
+        int Right,
+        int Angle,
+        int Alignment,
+        CadColour Colour,
+        bool Framed
+    ) Text { get; set; } = (default, 1, 1, 1, 0, CadColour.ByBlock, false);
 
     /// <summary>Of the block: its record (344), colour (93), scale (10), turn (43), and whether lines meet its outline or its base
     /// (176).</summary>
@@ -66,8 +74,11 @@ public sealed class MultiLeader : Entity
         if (Context.Text is { } text)
         {
             double turn = text.Position.Rotation;
-            var along = turn == 0 ? text.Position.Direction : (text.Position.Direction * Math.Cos(turn))
-                + (text.Position.Normal.Cross(text.Position.Direction) * Math.Sin(turn));
+            var along =
+                turn == 0
+                    ? text.Position.Direction
+                    : (text.Position.Direction * Math.Cos(turn))
+                        + (text.Position.Normal.Cross(text.Position.Direction) * Math.Sin(turn));
             shown = new MText
             {
                 Value = text.Value,
@@ -77,7 +88,7 @@ public sealed class MultiLeader : Entity
                 Normal = text.Position.Normal,
                 Height = Context.Sizes.Text,
                 Width = text.Size.Width,
-                Attachment = Math.Clamp(text.Set.Alignment, 1, 3)
+                Attachment = Math.Clamp(text.Set.Alignment, 1, 3),
             };
         }
         else if (Context.Block is { } block)
@@ -87,10 +98,13 @@ public sealed class MultiLeader : Entity
                 Location = ObjectCoordinates.FromWorld(block.Position.Place, block.Position.Normal),
                 Scale = block.Position.Scale,
                 Rotation = block.Position.Rotation,
-                Normal = block.Position.Normal
+                Normal = block.Position.Normal,
             };
         if (shown is not null)
-            (shown.Layer, shown.Colour) = (Layer, Text.Colour.Index == 0 || Context.Block is not null ? Colour : Text.Colour);
+            (shown.Layer, shown.Colour) = (
+                Layer,
+                Text.Colour.Index == 0 || Context.Block is not null ? Colour : Text.Colour
+            );
         return shown;
     }
 
@@ -98,33 +112,56 @@ public sealed class MultiLeader : Entity
     internal override void Exchange(Fields f)
     {
         f.Subclass("AcDbMLeader");
-        if (f.Dwg is { } d) ExchangeDwg(d);
-        else MultiLeaderGroups.Exchange(f, this);
+        if (f.Dwg is { } d)
+            ExchangeDwg(d);
+        else
+            MultiLeaderGroups.Exchange(f, this);
     }
 
     private void ExchangeDwg(DwgFields d)
     {
-        if (d.Since(CadVersion.AC1024)) Form = d.Short(Form);
+        if (d.Since(CadVersion.AC1024))
+            Form = d.Short(Form);
         Context.Exchange(d);
         var style = d.Handle(Style.Handle, HandleKind.HardPointer);
         Style = (style, d.Long(Style.Overrides));
-        Lines = (d.Short(Lines.Kind), d.Colour(0, Lines.Colour), d.Handle(Lines.LineType, HandleKind.HardPointer), d.Long(Lines.Weight));
+        Lines = (
+            d.Short(Lines.Kind),
+            d.Colour(0, Lines.Colour),
+            d.Handle(Lines.LineType, HandleKind.HardPointer),
+            d.Long(Lines.Weight)
+        );
         Landing = (d.Bit(Landing.Shown), d.Bit(Landing.Hook), d.Double(Landing.Length));
         Arrow = (d.Handle(Arrow.Block, HandleKind.HardPointer), d.Double(Arrow.Size));
         Content = d.Short(Content);
-        Text = (d.Handle(Text.Style, HandleKind.HardPointer), d.Short(Text.Left), d.Short(Text.Right), d.Short(Text.Angle),
-            d.Short(Text.Alignment), d.Colour(0, Text.Colour), d.Bit(Text.Framed));
-        Block = (d.Handle(Block.Block, HandleKind.HardPointer), d.Colour(0, Block.Colour), d.Point(10, Block.Scale),
-            d.Double(Block.Rotation), d.Short(Block.Connection));
+        Text = (
+            d.Handle(Text.Style, HandleKind.HardPointer),
+            d.Short(Text.Left),
+            d.Short(Text.Right),
+            d.Short(Text.Angle),
+            d.Short(Text.Alignment),
+            d.Colour(0, Text.Colour),
+            d.Bit(Text.Framed)
+        );
+        Block = (
+            d.Handle(Block.Block, HandleKind.HardPointer),
+            d.Colour(0, Block.Colour),
+            d.Point(10, Block.Scale),
+            d.Double(Block.Rotation),
+            d.Short(Block.Connection)
+        );
         Size = (d.Bit(Size.Annotative), d.Reading ? Context.Scale : Size.Scale);
         if (d.Since(CadVersion.AC1024))
         {
-            int direction = d.Short(Attachment.Direction), top = d.Short(Attachment.Top);
+            int direction = d.Short(Attachment.Direction),
+                top = d.Short(Attachment.Top);
             Attachment = (direction, d.Short(Attachment.Bottom), top);
         }
-        else ExchangeUntil2007(d);
+        else
+            ExchangeUntil2007(d);
 
-        if (d.Since(CadVersion.AC1027)) Extended = d.Bit(Extended);
+        if (d.Since(CadVersion.AC1027))
+            Extended = d.Bit(Extended);
     }
 
     // From 2010 on these are in DXF only.
@@ -139,7 +176,9 @@ public sealed class MultiLeader : Entity
     }
 
     private static (Handle Definition, int Number, double Width, string Text) Label(
-        DwgFields d, (Handle Definition, int Number, double Width, string Text) l)
+        DwgFields d,
+        (Handle Definition, int Number, double Width, string Text) l
+    )
     {
         var definition = d.Handle(l.Definition, HandleKind.SoftPointer);
         string text = d.Text(302, l.Text ?? "");

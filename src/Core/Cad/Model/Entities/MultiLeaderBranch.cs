@@ -42,7 +42,8 @@ public sealed class MultiLeaderBranch
         HookLength = d.Double(HookLength);
         int lines = d.Count(Lines.Count);
         d.Items(Lines, lines, 0, l => (l ?? new MultiLeaderLine()).Exchange(d));
-        if (d.Since(CadVersion.AC1024)) Attachment = d.Short(Attachment);
+        if (d.Since(CadVersion.AC1024))
+            Attachment = d.Short(Attachment);
         return this;
     }
 }

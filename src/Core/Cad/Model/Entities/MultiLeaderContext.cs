@@ -28,7 +28,8 @@ public sealed class MultiLeaderContext
     public MultiLeaderBlock? Block { get; set; }
 
     /// <summary>The plane: origin and axes (110, 111, 112), and whether its normal is turned (297).</summary>
-    public (Vec3 Origin, Vec3 X, Vec3 Y, bool Reversed) Plane { get; set; } = (Vec3.Zero, Vec3.AxisX, Vec3.AxisY, false);
+    public (Vec3 Origin, Vec3 X, Vec3 Y, bool Reversed) Plane { get; set; } =
+        (Vec3.Zero, Vec3.AxisX, Vec3.AxisY, false);
 
     /// <summary>Where lines meet the content above and below (273, 272).</summary>
     public (int Top, int Bottom) Vertical { get; set; } = (9, 9);
@@ -37,9 +38,12 @@ public sealed class MultiLeaderContext
     public IEnumerable<IReadOnlyList<Vec3>> Paths()
     {
         foreach (var branch in Branches)
-            foreach (var line in branch.Lines)
-                yield return branch.HasEnd ? branch.HasHook ? [.. line.Points, branch.End, branch.End + (branch.Hook * branch.HookLength)]
-                    : [.. line.Points, branch.End] : line.Points;
+        foreach (var line in branch.Lines)
+            yield return branch.HasEnd
+                ? branch.HasHook
+                    ? [.. line.Points, branch.End, branch.End + (branch.Hook * branch.HookLength)]
+                    : [.. line.Points, branch.End]
+                : line.Points;
     }
 
     internal void Exchange(DwgFields d)
@@ -49,10 +53,18 @@ public sealed class MultiLeaderContext
         Scale = d.Double(Scale);
         Base = d.Point(10, Base);
         Sizes = (d.Double(Sizes.Text), d.Double(Sizes.Arrow), d.Double(Sizes.Gap));
-        Attachment = (d.Short(Attachment.Left), d.Short(Attachment.Right), d.Short(Attachment.Alignment), d.Short(Attachment.Content));
-        if (d.Bit(Text is not null)) (Text ??= new MultiLeaderText()).Exchange(d);
-        else if (d.Bit(Block is not null)) (Block ??= new MultiLeaderBlock()).Exchange(d);
+        Attachment = (
+            d.Short(Attachment.Left),
+            d.Short(Attachment.Right),
+            d.Short(Attachment.Alignment),
+            d.Short(Attachment.Content)
+        );
+        if (d.Bit(Text is not null))
+            (Text ??= new MultiLeaderText()).Exchange(d);
+        else if (d.Bit(Block is not null))
+            (Block ??= new MultiLeaderBlock()).Exchange(d);
         Plane = (d.Point(110, Plane.Origin), d.Point(111, Plane.X), d.Point(112, Plane.Y), d.Bit(Plane.Reversed));
-        if (d.Since(CadVersion.AC1024)) Vertical = (d.Short(Vertical.Top), d.Short(Vertical.Bottom));
+        if (d.Since(CadVersion.AC1024))
+            Vertical = (d.Short(Vertical.Top), d.Short(Vertical.Bottom));
     }
 }

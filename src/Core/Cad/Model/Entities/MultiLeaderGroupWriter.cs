@@ -30,7 +30,8 @@ internal sealed class MultiLeaderGroupWriter
         Add(290, m.Landing.Shown);
         Add(291, m.Landing.Hook);
         Add(41, m.Landing.Length);
-        if (!m.Arrow.Block.IsNull) Add(342, m.Arrow.Block);
+        if (!m.Arrow.Block.IsNull)
+            Add(342, m.Arrow.Block);
         Add(42, m.Arrow.Size);
         Add(172, m.Content);
         Add(343, m.Text.Style);
@@ -40,7 +41,8 @@ internal sealed class MultiLeaderGroupWriter
         Add(175, m.Text.Alignment);
         Add(92, m.Text.Colour);
         Add(292, m.Text.Framed);
-        if (!m.Block.Block.IsNull) Add(344, m.Block.Block);
+        if (!m.Block.Block.IsNull)
+            Add(344, m.Block.Block);
         Add(93, m.Block.Colour);
         Add(10, m.Block.Scale);
         Add(43, m.Block.Rotation);
@@ -71,7 +73,8 @@ internal sealed class MultiLeaderGroupWriter
             Add(273, m.Attachment.Top);
         }
 
-        if (version >= CadVersion.AC1027) Add(295, m.Extended);
+        if (version >= CadVersion.AC1027)
+            Add(295, m.Extended);
     }
 
     private void Write(MultiLeaderContext c, CadVersion version)
@@ -87,14 +90,17 @@ internal sealed class MultiLeaderGroupWriter
         Add(176, c.Attachment.Alignment);
         Add(177, c.Attachment.Content);
         Add(290, c.Text is not null);
-        if (c.Text is { } text) Write(text);
+        if (c.Text is { } text)
+            Write(text);
         Add(296, c.Block is not null);
-        if (c.Block is { } block) Write(block);
+        if (c.Block is { } block)
+            Write(block);
         Add(110, c.Plane.Origin);
         Add(111, c.Plane.X);
         Add(112, c.Plane.Y);
         Add(297, c.Plane.Reversed);
-        foreach (var branch in c.Branches) Write(branch, version);
+        foreach (var branch in c.Branches)
+            Write(branch, version);
         if (version >= CadVersion.AC1024)
         {
             Add(272, c.Vertical.Bottom);
@@ -129,7 +135,8 @@ internal sealed class MultiLeaderGroupWriter
         Add(142, t.Columns.Width);
         Add(143, t.Columns.Gutter);
         Add(294, t.Columns.Reversed);
-        foreach (double height in t.Heights) Add(144, height);
+        foreach (double height in t.Heights)
+            Add(144, height);
         Add(295, t.Breaks);
     }
 
@@ -142,7 +149,8 @@ internal sealed class MultiLeaderGroupWriter
         Add(46, b.Position.Rotation);
         Add(93, b.Colour);
         b.Fill();
-        foreach (double value in b.Transformation) Add(47, value);
+        foreach (double value in b.Transformation)
+            Add(47, value);
     }
 
     private void Write(MultiLeaderBranch b, CadVersion version)
@@ -160,15 +168,18 @@ internal sealed class MultiLeaderGroupWriter
 
         Add(90, b.Number);
         Add(40, b.HookLength);
-        foreach (var line in b.Lines) Write(line, version);
-        if (version >= CadVersion.AC1024) Add(271, b.Attachment);
+        foreach (var line in b.Lines)
+            Write(line, version);
+        if (version >= CadVersion.AC1024)
+            Add(271, b.Attachment);
         Add(EndBranch, "}");
     }
 
     private void Write(MultiLeaderLine l, CadVersion version)
     {
         Add(BeginLine, "LEADER_LINE{");
-        foreach (var point in l.Points) Add(10, point);
+        foreach (var point in l.Points)
+            Add(10, point);
         foreach (var (stretch, gaps) in l.Breaks)
         {
             Add(90, stretch);

@@ -16,8 +16,15 @@ public sealed class MultiLeaderLine
 
     /// <summary>What it has of its own, by the bits of <c>Overrides</c> (93): kind (170), colour (92), line type (340), line weight (171),
     /// size and block of the arrow (40, 341).</summary>
-    public (int Kind, CadColour Colour, Handle LineType, int Weight, double ArrowSize, Handle Arrow, int Overrides) Own { get; set; } =
-        (1, CadColour.ByBlock, default, -2, 0, default, 0);
+    public (
+        int Kind,
+        CadColour Colour,
+        Handle LineType,
+        int Weight,
+        double ArrowSize,
+        Handle Arrow,
+        int Overrides
+    ) Own { get; set; } = (1, CadColour.ByBlock, default, -2, 0, default, 0);
 
     internal MultiLeaderLine Exchange(DwgFields d)
     {
@@ -27,12 +34,22 @@ public sealed class MultiLeaderLine
         d.Items(Breaks, breaks, 0, b => Break(d, b));
         Number = d.Long(Number);
         if (d.Since(CadVersion.AC1024))
-            Own = (d.Short(Own.Kind), d.Colour(0, Own.Colour), d.Handle(Own.LineType, HandleKind.HardPointer), d.Long(Own.Weight),
-                d.Double(Own.ArrowSize), d.Handle(Own.Arrow, HandleKind.HardPointer), d.Long(Own.Overrides));
+            Own = (
+                d.Short(Own.Kind),
+                d.Colour(0, Own.Colour),
+                d.Handle(Own.LineType, HandleKind.HardPointer),
+                d.Long(Own.Weight),
+                d.Double(Own.ArrowSize),
+                d.Handle(Own.Arrow, HandleKind.HardPointer),
+                d.Long(Own.Overrides)
+            );
         return this;
     }
 
-    private static (int Stretch, List<(Vec3 From, Vec3 To)> Gaps) Break(DwgFields d, (int Stretch, List<(Vec3 From, Vec3 To)>? Gaps) b)
+    private static (int Stretch, List<(Vec3 From, Vec3 To)> Gaps) Break(
+        DwgFields d,
+        (int Stretch, List<(Vec3 From, Vec3 To)>? Gaps) b
+    )
     {
         int stretch = d.Long(b.Stretch);
         var gaps = b.Gaps ?? [];

@@ -9,7 +9,8 @@ public sealed class MultiLeaderText
     public string Value { get; set; } = "";
 
     /// <summary>Normal, place and direction (11, 12, 13), and the turn (42).</summary>
-    public (Vec3 Normal, Vec3 Place, Vec3 Direction, double Rotation) Position { get; set; } = (Vec3.AxisZ, Vec3.Zero, Vec3.AxisX, 0);
+    public (Vec3 Normal, Vec3 Place, Vec3 Direction, double Rotation) Position { get; set; } =
+        (Vec3.AxisZ, Vec3.Zero, Vec3.AxisX, 0);
 
     /// <summary>The style (340).</summary>
     public Handle Style { get; set; }
@@ -50,9 +51,20 @@ public sealed class MultiLeaderText
         Spacing = (d.Double(Spacing.Factor), d.Short(Spacing.Kind));
         Colour = d.Colour(0, Colour);
         Set = (d.Short(Set.Alignment), d.Short(Set.Flow));
-        Ground = (d.Colour(0, Ground.Colour), d.Double(Ground.Scale), d.Long(Ground.Transparency),
-            d.Bit(Ground.Window), d.Bit(Ground.Filled));
-        Columns = (d.Short(Columns.Kind), d.Bit(Columns.Auto), d.Double(Columns.Width), d.Double(Columns.Gutter), d.Bit(Columns.Reversed));
+        Ground = (
+            d.Colour(0, Ground.Colour),
+            d.Double(Ground.Scale),
+            d.Long(Ground.Transparency),
+            d.Bit(Ground.Window),
+            d.Bit(Ground.Filled)
+        );
+        Columns = (
+            d.Short(Columns.Kind),
+            d.Bit(Columns.Auto),
+            d.Double(Columns.Width),
+            d.Double(Columns.Gutter),
+            d.Bit(Columns.Reversed)
+        );
         int heights = d.Count(Heights.Count);
         d.Items(Heights, heights, 0, d.Double);
         Breaks = d.Bit(Breaks);

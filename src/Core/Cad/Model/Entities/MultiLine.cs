@@ -67,20 +67,20 @@ public sealed class MultiLine : Entity
     }
 
     private void ExchangeVertices(Fields f, int count) => f.Items(Vertices, count, 11, v =>
-    {
-        v ??= new MultiLineVertex(default, default, default, []);
-        var point = f.Point(11, v.Point);
-        var direction = f.Point(12, v.Direction);
-        var mitre = f.Point(13, v.Mitre);
-        f.Items(v.Parameters, Lines, 74, p =>
         {
-            var (lines, fills) = p.Lines is null ? ([], []) : p;
-            int several = f.Short(74, lines.Count);
-            f.Items(lines, several, 41, x => f.Double(41, x));
-            several = f.Short(75, fills.Count);
-            f.Items(fills, several, 42, x => f.Double(42, x));
-            return (lines, fills);
+            v ??= new MultiLineVertex(default, default, default, []);
+            var point = f.Point(11, v.Point);
+            var direction = f.Point(12, v.Direction);
+            var mitre = f.Point(13, v.Mitre);
+            f.Items(v.Parameters, Lines, 74, p =>
+            {
+                var (lines, fills) = p.Lines is null ? ([], []) : p;
+                int several = f.Short(74, lines.Count);
+                f.Items(lines, several, 41, x => f.Double(41, x));
+                several = f.Short(75, fills.Count);
+                f.Items(fills, several, 42, x => f.Double(42, x));
+                return (lines, fills);
+            });
+            return v with { Point = point, Direction = direction, Mitre = mitre };
         });
-        return v with { Point = point, Direction = direction, Mitre = mitre };
-    });
 }

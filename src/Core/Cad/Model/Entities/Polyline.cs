@@ -5,7 +5,13 @@ namespace SteadyLintel.Cad;
 /// <summary>POLYLINE, with vertices of their own.</summary>
 public sealed class Polyline(PolylineKind kind) : CompoundEntity
 {
-    private static readonly string[] Subclasses = ["AcDb2dPolyline", "AcDb3dPolyline", "AcDbPolygonMesh", "AcDbPolyFaceMesh"];
+    private static readonly string[] Subclasses =
+    [
+        "AcDb2dPolyline",
+        "AcDb3dPolyline",
+        "AcDbPolygonMesh",
+        "AcDbPolyFaceMesh",
+    ];
     private readonly List<Vertex> _vertices = [];
 
     /// <summary>The kind.</summary>
@@ -44,17 +50,27 @@ public sealed class Polyline(PolylineKind kind) : CompoundEntity
     /// <summary>Direction of extrusion (210).</summary>
     public Vec3 Normal { get; set; } = Vec3.AxisZ;
 
-    private int KindBit => Kind switch { PolylineKind.Space => 8, PolylineKind.Mesh => 16, PolylineKind.Polyface => 64, _ => 0 };
+    private int KindBit =>
+        Kind switch
+        {
+            PolylineKind.Space => 8,
+            PolylineKind.Mesh => 16,
+            PolylineKind.Polyface => 64,
+            _ => 0,
+        };
 
     /// <summary>The kind by the flags of group 70.</summary>
     internal static PolylineKind KindOf(int flags) =>
-        (flags & 64) != 0 ? PolylineKind.Polyface : (flags & 16) != 0 ? PolylineKind.Mesh : (flags & 8) != 0
-            ? PolylineKind.Space : PolylineKind.Flat;
+        (flags & 64) != 0 ? PolylineKind.Polyface
+        : (flags & 16) != 0 ? PolylineKind.Mesh
+        : (flags & 8) != 0 ? PolylineKind.Space
+        : PolylineKind.Flat;
 
     /// <inheritdoc/>
     internal override bool Adopt(Entity part)
     {
-        if (part is not Vertex vertex) return false;
+        if (part is not Vertex vertex)
+            return false;
         _vertices.Add(vertex);
         return true;
     }

@@ -38,7 +38,8 @@ public sealed class Solid(bool trace = false) : Entity
             return;
         }
 
-        for (int i = 0; i < 4; i++) Corners[i] = f.Point(10 + i, i == 3 && f.Reading ? Corners[2] : Corners[i]);
+        for (int i = 0; i < 4; i++)
+            Corners[i] = f.Point(10 + i, i == 3 && f.Reading ? Corners[2] : Corners[i]);
         Thickness = f.Thickness(Thickness);
         Normal = f.Normal(Normal);
     }

@@ -5,7 +5,10 @@ namespace SteadyLintel.Cad;
 /// <summary>SPLINE: control points with knots, or points it goes through.</summary>
 public sealed class Spline : Entity
 {
-    private const int IsClosed = 1, IsPeriodic = 2, IsRational = 4, Planar = 8;
+    private const int IsClosed = 1,
+        IsPeriodic = 2,
+        IsRational = 4,
+        Planar = 8;
 
     /// <inheritdoc/>
     public override string Type => "SPLINE";
@@ -41,11 +44,16 @@ public sealed class Spline : Entity
     public (BSplineCurve Curve, double From, double To)? Curve()
     {
         int count = Controls.Count;
-        if (count == 0 || Degree < 1 || Degree > BSplineBasis.MaxDegree || Knots.Count != count + Degree + 1) return null;
+        if (count == 0 || Degree < 1 || Degree > BSplineBasis.MaxDegree || Knots.Count != count + Degree + 1)
+            return null;
         try
         {
             var basis = new BSplineBasis(Degree, [.. Knots], count);
-            return (new BSplineCurve(basis, [.. Controls], Weights.Count == count ? [.. Weights] : null), basis.From, basis.To);
+            return (
+                new BSplineCurve(basis, [.. Controls], Weights.Count == count ? [.. Weights] : null),
+                basis.From,
+                basis.To
+            );
         }
         catch (Exception e) when (e is ShapeException or ArgumentException)
         {
@@ -57,8 +65,10 @@ public sealed class Spline : Entity
     internal override void Exchange(Fields f)
     {
         f.Subclass("AcDbSpline");
-        if (f.Dwg is { } d) ExchangeDwg(d);
-        else ExchangeDxf(f);
+        if (f.Dwg is { } d)
+            ExchangeDwg(d);
+        else
+            ExchangeDxf(f);
     }
 
     private void ExchangeDxf(Fields f)
@@ -95,7 +105,8 @@ public sealed class Spline : Entity
             Tangents = (d.Point(12, Tangents.Start), d.Point(13, Tangents.End));
             int fits = d.Count(Fits.Count);
             d.Items(Fits, fits, 0, p => d.Point(11, p));
-            if (d.Reading && IsPlanar(Fits)) Flags |= Planar;
+            if (d.Reading && IsPlanar(Fits))
+                Flags |= Planar;
             return;
         }
 
@@ -103,7 +114,8 @@ public sealed class Spline : Entity
         Flag(d, IsClosed);
         Flag(d, IsPeriodic);
         Tolerances = (d.Double(Tolerances.Knot), d.Double(Tolerances.Control), Tolerances.Fit);
-        int knots = d.Count(Knots.Count), controls = d.Count(Controls.Count);
+        int knots = d.Count(Knots.Count),
+            controls = d.Count(Controls.Count);
         bool weighted = d.Bit(Weights.Count == Controls.Count);
         d.Items(Knots, knots, 0, d.Double);
         var weights = new List<double>(Weights);
@@ -112,10 +124,12 @@ public sealed class Spline : Entity
         d.Items(Controls, controls, 0, p =>
         {
             var control = d.Point(10, p);
-            if (weighted) Weights.Add(d.Double(at < weights.Count ? weights[at++] : 1));
+            if (weighted)
+                Weights.Add(d.Double(at < weights.Count ? weights[at++] : 1));
             return control;
         });
-        if (d.Reading && IsPlanar(Controls)) Flags |= Planar;
+        if (d.Reading && IsPlanar(Controls))
+            Flags |= Planar;
     }
 
     // DWG does not say whether a spline is planar; DXF does.

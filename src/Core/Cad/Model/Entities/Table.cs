@@ -41,15 +41,16 @@ public sealed class Table : Entity
     public OpaqueBits? Bits { get; set; }
 
     /// <summary>Its picture, where it is.</summary>
-    public Insert Shown() => new()
-    {
-        Block = Block,
-        Location = Location,
-        Rotation = Math.Atan2(Direction.Y, Direction.X),
-        Layer = Layer,
-        Colour = Colour,
-        LineType = LineType
-    };
+    public Insert Shown() =>
+        new()
+        {
+            Block = Block,
+            Location = Location,
+            Rotation = Math.Atan2(Direction.Y, Direction.X),
+            Layer = Layer,
+            Colour = Colour,
+            LineType = LineType,
+        };
 
     /// <inheritdoc/>
     internal override void Exchange(Fields f)
@@ -84,11 +85,15 @@ public sealed class Table : Entity
         bool attributes = d.Bit(false);
         int parts = d.Count(0);
         Block = d.Handle(Block, HandleKind.HardPointer);
-        for (int i = 0; i < parts; i++) d.Handle(default, HandleKind.HardOwner);
-        if (attributes) d.Handle(default, HandleKind.HardOwner);
+        for (int i = 0; i < parts; i++)
+            d.Handle(default, HandleKind.HardOwner);
+        if (attributes)
+            d.Handle(default, HandleKind.HardOwner);
         Grid.Style = d.Handle(Grid.Style, HandleKind.HardPointer);
-        if (d.Since(CadVersion.AC1024)) TableContent.Exchange(d, this);
-        else TableBits.Exchange(d, this);
+        if (d.Since(CadVersion.AC1024))
+            TableContent.Exchange(d, this);
+        else
+            TableBits.Exchange(d, this);
     }
 
     // As of an insert; a table is not scaled.
@@ -96,7 +101,8 @@ public sealed class Table : Entity
     {
         int form = d.TwoBits(ScaledAlike);
         double x = form is 0 or 2 ? d.RawDouble(1) : 1;
-        if (form is not (0 or 1)) return;
+        if (form is not (0 or 1))
+            return;
         d.Default(x, x);
         d.Default(x, x);
     }

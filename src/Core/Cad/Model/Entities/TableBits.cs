@@ -9,14 +9,18 @@ internal static class TableBits
     public static void Exchange(DwgFields d, Table table)
     {
         var grid = table.Grid;
-        if (!d.Reading && grid.Flags == 0) grid.Flags = OfTable;
+        if (!d.Reading && grid.Flags == 0)
+            grid.Flags = OfTable;
         grid.Flags = d.Short(grid.Flags);
         table.Direction = d.Point(11, table.Direction);
-        int columns = d.Count(grid.Widths.Count), rows = d.Count(grid.Heights.Count);
+        int columns = d.Count(grid.Widths.Count),
+            rows = d.Count(grid.Heights.Count);
         d.Items(grid.Widths, columns, 142, w => d.Double(w));
         d.Items(grid.Heights, rows, 141, h => d.Double(h));
-        if (d.Reading) ReadCells(d, grid, table.Size = (rows, columns));
-        else Cells(d, grid, rows * columns);
+        if (d.Reading)
+            ReadCells(d, grid, table.Size = (rows, columns));
+        else
+            Cells(d, grid, rows * columns);
     }
 
     // Of cells the layout is from memory: where they do not fit they are left empty, and the picture shows them.
@@ -40,8 +44,10 @@ internal static class TableBits
         // What of the style is overridden by table, colours, weights and visibilities of lines: nothing when written. Where there is
         // something the end cannot be known, nor whether the cells fit.
         bool overridden = false;
-        for (int i = 0; i < 4 && !overridden; i++) overridden = d.Bit(false);
-        if (overridden || !d.IsAtEnd) throw new CadFormatException("cells that do not fit");
+        for (int i = 0; i < 4 && !overridden; i++)
+            overridden = d.Bit(false);
+        if (overridden || !d.IsAtEnd)
+            throw new CadFormatException("cells that do not fit");
     }
 
     private static TableCell Cell(DwgFields d, TableCell cell)
@@ -53,10 +59,14 @@ internal static class TableBits
         cell.Span = (d.Long(cell.Span.Columns), d.Long(cell.Span.Rows));
         cell.Rotation = d.Double(cell.Rotation);
         cell.Field = d.Handle(cell.Field, HandleKind.SoftPointer);
-        if (cell.Kind == TableCell.OfBlock) Block(d, cell);
-        else if (cell.Kind == TableCell.OfText && cell.Field.IsNull) cell.Text = d.Text(1, cell.Text);
-        if (d.Bit(cell.Own != 0)) Own(d, cell);
-        if (d.Since(CadVersion.AC1021)) TableValue.Exchange(d, cell);
+        if (cell.Kind == TableCell.OfBlock)
+            Block(d, cell);
+        else if (cell.Kind == TableCell.OfText && cell.Field.IsNull)
+            cell.Text = d.Text(1, cell.Text);
+        if (d.Bit(cell.Own != 0))
+            Own(d, cell);
+        if (d.Since(CadVersion.AC1021))
+            TableValue.Exchange(d, cell);
         return cell;
     }
 
@@ -64,8 +74,10 @@ internal static class TableBits
     {
         cell.Block = d.Handle(cell.Block, HandleKind.HardPointer);
         cell.BlockScale = d.Double(cell.BlockScale);
-        if (!d.Bit(cell.Attributes.Count > 0)) return;
-        int count = d.Bounded(d.Short(cell.Attributes.Count)), number = 0;
+        if (!d.Bit(cell.Attributes.Count > 0))
+            return;
+        int count = d.Bounded(d.Short(cell.Attributes.Count)),
+            number = 0;
         d.Items(cell.Attributes, count, 331, a =>
         {
             var definition = d.Handle(a.Definition, HandleKind.SoftPointer);
@@ -78,18 +90,27 @@ internal static class TableBits
     {
         cell.Own = d.Long(cell.Own);
         cell.VirtualEdges = d.RawByte(cell.VirtualEdges);
-        if (Has(TableCell.OwnAlignment)) cell.Alignment = d.RawShort(cell.Alignment);
-        if (Has(TableCell.OwnNoFill)) cell.Fill = (d.Bit(cell.Fill.None), cell.Fill.Colour);
-        if (Has(TableCell.OwnFill)) cell.Fill = (cell.Fill.None, d.Colour(63, cell.Fill.Colour));
-        if (Has(TableCell.OwnColour)) cell.Colour = d.Colour(64, cell.Colour);
-        if (Has(TableCell.OwnStyle)) cell.Style = d.Handle(cell.Style, HandleKind.HardPointer);
-        if (Has(TableCell.OwnHeight)) cell.Height = d.Double(cell.Height);
+        if (Has(TableCell.OwnAlignment))
+            cell.Alignment = d.RawShort(cell.Alignment);
+        if (Has(TableCell.OwnNoFill))
+            cell.Fill = (d.Bit(cell.Fill.None), cell.Fill.Colour);
+        if (Has(TableCell.OwnFill))
+            cell.Fill = (cell.Fill.None, d.Colour(63, cell.Fill.Colour));
+        if (Has(TableCell.OwnColour))
+            cell.Colour = d.Colour(64, cell.Colour);
+        if (Has(TableCell.OwnStyle))
+            cell.Style = d.Handle(cell.Style, HandleKind.HardPointer);
+        if (Has(TableCell.OwnHeight))
+            cell.Height = d.Double(cell.Height);
         for (int line = 0; line < cell.Lines.Length; line++)
         {
             var (colour, weight, visible) = cell.Lines[line];
-            if (Has(TableCell.OwnLineColour << line)) colour = d.Colour(69, colour);
-            if (Has(TableCell.OwnLineWeight << line)) weight = d.Short(weight);
-            if (Has(TableCell.OwnLineVisibility << line)) visible = d.Short(visible);
+            if (Has(TableCell.OwnLineColour << line))
+                colour = d.Colour(69, colour);
+            if (Has(TableCell.OwnLineWeight << line))
+                weight = d.Short(weight);
+            if (Has(TableCell.OwnLineVisibility << line))
+                visible = d.Short(visible);
             cell.Lines[line] = (colour, weight, visible);
         }
 

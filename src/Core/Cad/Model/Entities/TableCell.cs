@@ -4,12 +4,20 @@ namespace SteadyLintel.Cad;
 public sealed class TableCell
 {
     /// <summary>The kinds of content (171): text and block.</summary>
-    public const int OfText = 1, OfBlock = 2;
+    public const int OfText = 1,
+        OfBlock = 2;
 
     /// <summary>What differs from the style of the table (177; a bit each): alignment, no fill, fill, colour of the content, text style,
     /// text height, then for top, right, bottom and left colour, weight and visibility of the line.</summary>
-    public const int OwnAlignment = 1, OwnNoFill = 2, OwnFill = 4, OwnColour = 8, OwnStyle = 0x10, OwnHeight = 0x20, OwnLineColour = 0x40,
-        OwnLineWeight = 0x400, OwnLineVisibility = 0x4000;
+    public const int OwnAlignment = 1,
+        OwnNoFill = 2,
+        OwnFill = 4,
+        OwnColour = 8,
+        OwnStyle = 0x10,
+        OwnHeight = 0x20,
+        OwnLineColour = 0x40,
+        OwnLineWeight = 0x400,
+        OwnLineVisibility = 0x4000;
 
     /// <summary>What it holds: <see cref="OfText"/> or <see cref="OfBlock"/>.</summary>
     public int Kind { get; set; } = OfText;

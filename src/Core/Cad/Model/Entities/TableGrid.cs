@@ -22,5 +22,6 @@ public sealed class TableGrid
     public List<TableCell> Cells { get; } = [];
 
     /// <summary>The cell at a place; an empty one when it could not be read.</summary>
-    public TableCell this[int row, int column] => (row * Widths.Count) + column is var at && at < Cells.Count ? Cells[at] : new TableCell();
+    public TableCell this[int row, int column] =>
+        (row * Widths.Count) + column is var at && at < Cells.Count ? Cells[at] : new TableCell();
 }

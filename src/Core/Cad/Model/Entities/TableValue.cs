@@ -4,20 +4,35 @@ namespace SteadyLintel.Cad;
 /// shown.</summary>
 internal static class TableValue
 {
-    private const int OfNothing = 0, OfWhole = 1, OfReal = 2, OfText = 4, OfTime = 8, OfPoint = 16, OfPlace = 32, OfObject = 64,
-        OfBytes = 128, OfList = 256, OfOther = 512;
+    private const int OfNothing = 0,
+        OfWhole = 1,
+        OfReal = 2,
+        OfText = 4,
+        OfTime = 8,
+        OfPoint = 16,
+        OfPlace = 32,
+        OfObject = 64,
+        OfBytes = 128,
+        OfList = 256,
+        OfOther = 512;
     private const int IsEmpty = 1;
 
     /// <summary>Reads or writes a value; what is shown of it becomes the text of the cell.</summary>
     public static void Exchange(DwgFields d, TableCell cell)
     {
-        int flags = d.Long(cell.Text.Length > 0 ? 0 : IsEmpty), kind = d.Long(cell.Text.Length > 0 ? OfText : OfNothing);
+        int flags = d.Long(cell.Text.Length > 0 ? 0 : IsEmpty),
+            kind = d.Long(cell.Text.Length > 0 ? OfText : OfNothing);
         string text = cell.Text;
-        if ((flags & IsEmpty) == 0) text = Data(d, kind, cell.Text);
+        if ((flags & IsEmpty) == 0)
+            text = Data(d, kind, cell.Text);
         d.Long(0);
         d.Text(300, "");
         string shown = d.Text(302, cell.Text);
-        if (d.Reading) cell.Text = cell.Text.Length > 0 ? cell.Text : shown.Length > 0 ? shown : text;
+        if (d.Reading)
+            cell.Text =
+                cell.Text.Length > 0 ? cell.Text
+                : shown.Length > 0 ? shown
+                : text;
     }
 
     private static string Data(DwgFields d, int kind, string text)

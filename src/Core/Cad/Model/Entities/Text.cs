@@ -10,7 +10,8 @@ public sealed class Text : TextEntity
     internal override void Exchange(Fields f)
     {
         ExchangeText(f);
-        if (f.Dwg is not null) return;
+        if (f.Dwg is not null)
+            return;
         f.Subclass("AcDbText");
         Vertical = f.Short(73, Vertical, 0);
     }

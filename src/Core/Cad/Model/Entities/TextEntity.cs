@@ -47,9 +47,12 @@ public abstract class TextEntity : Entity
     /// <summary>The fields of the text.</summary>
     internal void ExchangeText(Fields f)
     {
-        if (f.Dwg is not { } d) ExchangeDxf(f);
-        else if (d.Since(CadVersion.AC1015)) ExchangeDwg(d);
-        else ExchangeWhole(d);
+        if (f.Dwg is not { } d)
+            ExchangeDxf(f);
+        else if (d.Since(CadVersion.AC1015))
+            ExchangeDwg(d);
+        else
+            ExchangeWhole(d);
     }
 
     // Up to release 14 every field is there.
@@ -83,7 +86,8 @@ public abstract class TextEntity : Entity
         Style = f.Symbol(7, Style, SymbolKind.Style);
         Generation = f.Short(71, Generation, 0);
         Horizontal = f.Short(72, Horizontal, 0);
-        if (f.Reading || Horizontal != 0 || Vertical != 0 || Alignment != Vec3.Zero) Alignment = f.Point(11, Alignment);
+        if (f.Reading || Horizontal != 0 || Vertical != 0 || Alignment != Vec3.Zero)
+            Alignment = f.Point(11, Alignment);
         Normal = f.Normal(Normal);
     }
 
@@ -108,7 +112,13 @@ public abstract class TextEntity : Entity
         Style = d.Handle(Style, HandleKind.HardPointer);
     }
 
-    private int Absent() => (Insertion.Z == 0 ? 1 : 0) | (Alignment == Vec3.Zero ? 2 : 0) | (Slant == 0 ? 4 : 0) | (
-        Rotation == 0 ? 8 : 0) | (Width == 1 ? 16 : 0)
-        | (Generation == 0 ? 32 : 0) | (Horizontal == 0 ? 64 : 0) | (Vertical == 0 ? 128 : 0);
+    private int Absent() =>
+        (Insertion.Z == 0 ? 1 : 0)
+        | (Alignment == Vec3.Zero ? 2 : 0)
+        | (Slant == 0 ? 4 : 0)
+        | (Rotation == 0 ? 8 : 0)
+        | (Width == 1 ? 16 : 0)
+        | (Generation == 0 ? 32 : 0)
+        | (Horizontal == 0 ? 64 : 0)
+        | (Vertical == 0 ? 128 : 0);
 }

@@ -35,11 +35,21 @@ public sealed class Underlay(string type) : Entity
     /// <summary>The corners of what is shown, in world coordinates; none when the boundary is not said.</summary>
     public IReadOnlyList<Vec3> Outline()
     {
-        if (Boundary.Count < 2) return [];
+        if (Boundary.Count < 2)
+            return [];
         IEnumerable<Vec2> corners = Boundary is [var a, var b] ? [a, new(b.X, a.Y), b, new(a.X, b.Y)] : Boundary;
         var (sin, cos) = Math.SinCos(Rotation);
-        return [.. corners.Select(c => new Vec3(c.X * Scale.X, c.Y * Scale.Y, 0))
-            .Select(c => ObjectCoordinates.ToWorld(Location + new Vec3((c.X * cos) - (c.Y * sin), (c.X * sin) + (c.Y * cos), 0), Normal))];
+        return
+        [
+            .. corners
+                .Select(c => new Vec3(c.X * Scale.X, c.Y * Scale.Y, 0))
+                .Select(c =>
+                    ObjectCoordinates.ToWorld(
+                        Location + new Vec3((c.X * cos) - (c.Y * sin), (c.X * sin) + (c.Y * cos), 0),
+                        Normal
+                    )
+                ),
+        ];
     }
 
     /// <inheritdoc/>

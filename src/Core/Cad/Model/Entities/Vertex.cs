@@ -6,7 +6,12 @@ namespace SteadyLintel.Cad;
 public sealed class Vertex(PolylineKind kind, bool face = false) : Entity
 {
     private static readonly string[] Subclasses =
-        ["AcDb2dVertex", "AcDb3dPolylineVertex", "AcDbPolygonMeshVertex", "AcDbPolyFaceMeshVertex"];
+    [
+        "AcDb2dVertex",
+        "AcDb3dPolylineVertex",
+        "AcDbPolygonMeshVertex",
+        "AcDbPolyFaceMeshVertex",
+    ];
 
     /// <summary>The kind of polyline it belongs to.</summary>
     public PolylineKind Kind { get; } = kind;
@@ -40,24 +45,36 @@ public sealed class Vertex(PolylineKind kind, bool face = false) : Entity
     public int[] Corners { get; } = new int[4];
 
     private int KindBits =>
-        IsFace ? 128 : Kind switch { PolylineKind.Space => 32, PolylineKind.Mesh => 64, PolylineKind.Polyface => 192, _ => 0 };
+        IsFace
+            ? 128
+            : Kind switch
+            {
+                PolylineKind.Space => 32,
+                PolylineKind.Mesh => 64,
+                PolylineKind.Polyface => 192,
+                _ => 0,
+            };
 
     /// <inheritdoc/>
     internal override void Exchange(Fields f)
     {
-        if (f.Dwg is { } d) ExchangeDwg(d);
-        else ExchangeDxf(f);
+        if (f.Dwg is { } d)
+            ExchangeDwg(d);
+        else
+            ExchangeDxf(f);
     }
 
     private void ExchangeDxf(Fields f)
     {
-        if (!IsFace) f.Subclass("AcDbVertex");
+        if (!IsFace)
+            f.Subclass("AcDbVertex");
         f.Subclass(IsFace ? "AcDbFaceRecord" : Subclasses[(int)Kind]);
         Location = f.Point(10, Location);
         Flags = f.Short(70, Flags | KindBits) & ~KindBits;
         if (IsFace)
         {
-            for (int i = 0; i < 4; i++) Corners[i] = f.Short(71 + i, Corners[i], 0);
+            for (int i = 0; i < 4; i++)
+                Corners[i] = f.Short(71 + i, Corners[i], 0);
             return;
         }
 
@@ -71,19 +88,22 @@ public sealed class Vertex(PolylineKind kind, bool face = false) : Entity
     {
         if (IsFace)
         {
-            for (int i = 0; i < 4; i++) Corners[i] = d.Short(Corners[i]);
+            for (int i = 0; i < 4; i++)
+                Corners[i] = d.Short(Corners[i]);
             return;
         }
 
         Flags = d.RawByte(Flags | KindBits) & ~KindBits;
         Location = d.Point(10, Location);
-        if (Kind != PolylineKind.Flat) return;
+        if (Kind != PolylineKind.Flat)
+            return;
         // One negative number means two widths alike.
         bool alike = Widths.Start == Widths.End && Widths.Start != 0;
         double start = d.Double(alike ? -Widths.Start : Widths.Start);
         Widths = start < 0 ? (-start, -start) : (start, d.Double(Widths.End));
         Bulge = d.Double(Bulge);
-        if (d.Since(CadVersion.AC1024)) Id = d.Long(Id);
+        if (d.Since(CadVersion.AC1024))
+            Id = d.Long(Id);
         Tangent = d.Double(Tangent);
     }
 }

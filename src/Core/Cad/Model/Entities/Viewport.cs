@@ -82,8 +82,10 @@ public sealed class Viewport : Entity
     internal override void Exchange(Fields f)
     {
         f.Subclass("AcDbViewport");
-        if (f.Dwg is { } d) ExchangeDwg(d);
-        else ExchangeDxf(f);
+        if (f.Dwg is { } d)
+            ExchangeDwg(d);
+        else
+            ExchangeDxf(f);
     }
 
     private void ExchangeDxf(Fields f)
@@ -139,14 +141,19 @@ public sealed class Viewport : Entity
         Coordinates = (d.Bit(Coordinates.IconAtOrigin), d.Bit(Coordinates.Own));
         Settings.ExchangeAxes(d);
         Plot = (d.Since(CadVersion.AC1018) ? d.Short(Plot.Shade) : Plot.Shade, major);
-        if (d.Since(CadVersion.AC1021)) Settings.ExchangeLight(d);
+        if (d.Since(CadVersion.AC1021))
+            Settings.ExchangeLight(d);
         d.Handles(Frozen, frozen, d.Since(CadVersion.AC1018) ? HandleKind.SoftPointer : HandleKind.HardPointer);
         Boundary = d.Handle(Boundary, HandleKind.HardPointer);
-        if (!d.Since(CadVersion.AC1018)) d.Handle(default, HandleKind.HardPointer);
+        if (!d.Since(CadVersion.AC1018))
+            d.Handle(default, HandleKind.HardPointer);
         Settings.ExchangeSystems(d);
-        if (!d.Since(CadVersion.AC1021)) return;
-        var (background, style) = (d.Handle(Settings.Scene.Background, HandleKind.SoftPointer),
-            d.Handle(Settings.Scene.Style, HandleKind.HardPointer));
+        if (!d.Since(CadVersion.AC1021))
+            return;
+        var (background, style) = (
+            d.Handle(Settings.Scene.Background, HandleKind.SoftPointer),
+            d.Handle(Settings.Scene.Style, HandleKind.HardPointer)
+        );
         Shading = d.Handle(Shading, HandleKind.HardPointer);
         Settings.Scene = (background, style, d.Handle(Settings.Scene.Sun, HandleKind.HardOwner));
     }

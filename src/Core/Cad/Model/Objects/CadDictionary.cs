@@ -22,7 +22,8 @@ public sealed class CadDictionary(bool withDefault = false) : CadObject
     public Handle Default { get; set; }
 
     /// <summary>The object under a name; null when there is none.</summary>
-    public Handle this[string name] => Entries.Find(e => e.Name.Equals(name, StringComparison.OrdinalIgnoreCase)).Object;
+    public Handle this[string name] =>
+        Entries.Find(e => e.Name.Equals(name, StringComparison.OrdinalIgnoreCase)).Object;
 
     /// <inheritdoc/>
     internal override void Exchange(Fields f)
@@ -31,16 +32,19 @@ public sealed class CadDictionary(bool withDefault = false) : CadObject
         if (f.Dwg is { } d)
         {
             int count = d.Count(Entries.Count);
-            if (d.Version == CadVersion.AC1014) d.RawByte(0);
+            if (d.Version == CadVersion.AC1014)
+                d.RawByte(0);
             if (d.Since(CadVersion.AC1015))
             {
                 Cloning = d.Short(Cloning);
                 HardOwner = d.RawByte(HardOwner ? 1 : 0) != 0;
             }
 
-            d.Items(Entries, count, 0, e => (d.Text(3, e.Name ?? ""),
-                d.Handle(e.Object, HardOwner ? HandleKind.HardOwner : HandleKind.SoftOwner)));
-            if (HasDefault) Default = d.Handle(Default, HandleKind.HardPointer);
+            d.Items(Entries, count, 0, e =>
+                (d.Text(3, e.Name ?? ""), d.Handle(e.Object, HardOwner ? HandleKind.HardOwner : HandleKind.SoftOwner))
+            );
+            if (HasDefault)
+                Default = d.Handle(Default, HandleKind.HardPointer);
             return;
         }
 
@@ -49,10 +53,14 @@ public sealed class CadDictionary(bool withDefault = false) : CadObject
         f.Items(Entries, Entries.Count, 3, e =>
         {
             string name = f.Text(3, e.Name ?? "");
-            var soft = f.Reading ? f.Reference(350, default) : HardOwner ? default : f.Reference(350, e.Object, HandleKind.SoftOwner);
+            var soft =
+                f.Reading ? f.Reference(350, default)
+                : HardOwner ? default
+                : f.Reference(350, e.Object, HandleKind.SoftOwner);
             return (name, soft.IsNull ? f.Reference(360, e.Object, HandleKind.HardOwner) : soft);
         });
-        if (!HasDefault) return;
+        if (!HasDefault)
+            return;
         f.Subclass("AcDbDictionaryWithDefault");
         Default = f.Reference(340, Default);
     }

@@ -16,8 +16,10 @@ public sealed class CadRecord : CadObject
     internal override void Exchange(Fields f)
     {
         f.Subclass("AcDbXrecord");
-        if (f.Dwg is null) Cloning = f.Byte(280, Cloning);
+        if (f.Dwg is null)
+            Cloning = f.Byte(280, Cloning);
         f.Groups(Groups);
-        if (f.Dwg is { } d && d.Since(CadVersion.AC1015)) Cloning = d.Short(Cloning);
+        if (f.Dwg is { } d && d.Since(CadVersion.AC1015))
+            Cloning = d.Short(Cloning);
     }
 }

@@ -64,9 +64,11 @@ public sealed class GeoData : CadObject
     {
         f.Subclass("AcDbGeoData");
         Form = f.Long(90, Form);
-        if (f.Dwg is null) Coordinates = f.Short(70, Coordinates);
+        if (f.Dwg is null)
+            Coordinates = f.Short(70, Coordinates);
         Block = f.Reference(330, Block, HandleKind.SoftPointer);
-        if (f.Dwg is { } d) Coordinates = d.Short(Coordinates);
+        if (f.Dwg is { } d)
+            Coordinates = d.Short(Coordinates);
         Design = f.Point(10, Design);
         Reference = f.Point(11, Reference);
         double across = f.Double(40, Metres.Across);
@@ -90,6 +92,7 @@ public sealed class GeoData : CadObject
 
     // DXF keeps it in pieces under 303, the last under 301, line ends as ^J.
     private void ExchangeSystem(Fields f) =>
-        System = f.Dwg is not null ? f.Text(301, System) : f.Pieces(303, 301, System.ReplaceLineEndings("^J"))
-            .Replace("^J", "\n", StringComparison.Ordinal);
+        System = f.Dwg is not null
+            ? f.Text(301, System)
+            : f.Pieces(303, 301, System.ReplaceLineEndings("^J")).Replace("^J", "\n", StringComparison.Ordinal);
 }

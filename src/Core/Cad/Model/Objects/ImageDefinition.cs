@@ -36,7 +36,8 @@ public sealed class ImageDefinition : CadObject
             Units = d.RawByte(Units);
             Pixel = d.RawPoint(Pixel);
             // One reader looks for a handle more than the specification has.
-            if (!d.Reading) d.Handle(default, HandleKind.HardPointer);
+            if (!d.Reading)
+                d.Handle(default, HandleKind.HardPointer);
             return;
         }
 

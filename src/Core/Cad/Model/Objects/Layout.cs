@@ -33,7 +33,8 @@ public sealed class Layout : CadObject
     public Vec3 Base { get; set; }
 
     /// <summary>The page setup's name, the plotter, the paper (1, 2, 4 of AcDbPlotSettings).</summary>
-    public (string Setup, string Plotter, string Paper) Plot { get; set; } = ("", "none_device", "ISO_A3_(420.00_x_297.00_MM)");
+    public (string Setup, string Plotter, string Paper) Plot { get; set; } =
+        ("", "none_device", "ISO_A3_(420.00_x_297.00_MM)");
 
     /// <summary>Paper width and height in millimetres (44, 45).</summary>
     public (double Width, double Height) Paper { get; set; } = (420, 297);
@@ -94,19 +95,28 @@ public sealed class Layout : CadObject
     internal override void Exchange(Fields f)
     {
         f.Subclass("AcDbPlotSettings");
-        if (f.Dwg is { } d) ExchangeDwg(d);
-        else ExchangeDxf(f);
+        if (f.Dwg is { } d)
+            ExchangeDwg(d);
+        else
+            ExchangeDxf(f);
     }
 
     private void ExchangeDxf(Fields f)
     {
         Plot = (f.Text(1, Plot.Setup), f.Text(2, Plot.Plotter), f.Text(4, Plot.Paper));
         View = f.Text(6, View);
-        Margins = (f.Double(40, Margins.Left), f.Double(41, Margins.Bottom), f.Double(42, Margins.Right), f.Double(43, Margins.Top));
+        Margins = (
+            f.Double(40, Margins.Left),
+            f.Double(41, Margins.Bottom),
+            f.Double(42, Margins.Right),
+            f.Double(43, Margins.Top)
+        );
         Paper = (f.Double(44, Paper.Width), f.Double(45, Paper.Height));
         PlotOffset = new Vec2(f.Double(46, PlotOffset.X), f.Double(47, PlotOffset.Y));
-        PlotWindow = (new Vec2(f.Double(48, PlotWindow.Low.X), f.Double(49, PlotWindow.Low.Y)),
-            new Vec2(f.Double(140, PlotWindow.High.X), f.Double(141, PlotWindow.High.Y)));
+        PlotWindow = (
+            new Vec2(f.Double(48, PlotWindow.Low.X), f.Double(49, PlotWindow.Low.Y)),
+            new Vec2(f.Double(140, PlotWindow.High.X), f.Double(141, PlotWindow.High.Y))
+        );
         PlotScale = (f.Double(142, PlotScale.Paper), f.Double(143, PlotScale.Drawing));
         PlotFlags = f.Short(70, PlotFlags);
         PaperUnits = f.Short(72, PaperUnits);
@@ -129,7 +139,8 @@ public sealed class Layout : CadObject
 
     private void ExchangeDwg(DwgFields d)
     {
-        string setup = d.Text(1, Plot.Setup), plotter = d.Text(2, Plot.Plotter);
+        string setup = d.Text(1, Plot.Setup),
+            plotter = d.Text(2, Plot.Plotter);
         PlotFlags = d.Short(PlotFlags);
         Margins = (d.Double(Margins.Left), d.Double(Margins.Bottom), d.Double(Margins.Right), d.Double(Margins.Top));
         Paper = (d.Double(Paper.Width), d.Double(Paper.Height));
@@ -139,14 +150,21 @@ public sealed class Layout : CadObject
         PlotRotation = d.Short(PlotRotation);
         PlotArea = d.Short(PlotArea);
         PlotWindow = (d.BitPoint(PlotWindow.Low), d.BitPoint(PlotWindow.High));
-        if (!d.Since(CadVersion.AC1018)) View = d.Text(6, View);
+        if (!d.Since(CadVersion.AC1018))
+            View = d.Text(6, View);
         PlotScale = (d.Double(PlotScale.Paper), d.Double(PlotScale.Drawing));
         StyleSheet = d.Text(7, StyleSheet);
         UsualScale = (d.Short(UsualScale.Number), d.Double(UsualScale.Factor));
         ImageOrigin = d.BitPoint(ImageOrigin);
         if (d.Since(CadVersion.AC1018))
-            Shade = (d.Short(Shade.Mode), d.Short(Shade.Level), d.Short(Shade.Dots), d.Handle(Shade.Object, HandleKind.HardPointer));
-        if (d.Since(CadVersion.AC1021)) VisualStyle = d.Handle(VisualStyle, HandleKind.SoftPointer);
+            Shade = (
+                d.Short(Shade.Mode),
+                d.Short(Shade.Level),
+                d.Short(Shade.Dots),
+                d.Handle(Shade.Object, HandleKind.HardPointer)
+            );
+        if (d.Since(CadVersion.AC1021))
+            VisualStyle = d.Handle(VisualStyle, HandleKind.SoftPointer);
         ExchangeSheet(d);
     }
 
@@ -167,6 +185,7 @@ public sealed class Layout : CadObject
         Systems = (d.Handle(Systems.Base, HandleKind.HardPointer), d.Handle(Systems.Named, HandleKind.HardPointer));
         d.Handles([], viewports, HandleKind.SoftPointer);
         // One reader looks for four more handles than the specification has.
-        for (int i = 0; i < 4 && !d.Reading; i++) d.Handle(default, HandleKind.SoftPointer);
+        for (int i = 0; i < 4 && !d.Reading; i++)
+            d.Handle(default, HandleKind.SoftPointer);
     }
 }

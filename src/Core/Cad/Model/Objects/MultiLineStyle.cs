@@ -37,8 +37,13 @@ public sealed class MultiLineStyle : CadObject
             Angles = (d.Double(Angles.Start), d.Double(Angles.End));
             int lines = d.RawByte(Elements.Count);
             // Up to 2013 the line type is a number of the table; 32767 by layer.
-            d.Items(Elements, lines, 0, e => new MultiLineElement(d.Double(e.Offset), d.Colour(62, e.Colour),
-                d.Since(CadVersion.AC1032) ? d.Handle(e.LineType, HandleKind.HardPointer) : Number(d.Short(32767), e.LineType)));
+            d.Items(Elements, lines, 0, e => new MultiLineElement(
+                d.Double(e.Offset),
+                d.Colour(62, e.Colour),
+                d.Since(CadVersion.AC1032)
+                    ? d.Handle(e.LineType, HandleKind.HardPointer)
+                    : Number(d.Short(32767), e.LineType)
+            ));
             return;
         }
 
@@ -48,12 +53,16 @@ public sealed class MultiLineStyle : CadObject
         Angles = (f.Angle(51, Angles.Start), f.Angle(52, Angles.End));
         int count = f.Short(71, Elements.Count);
         f.Items(Elements, count, 49, e => new MultiLineElement(
-            f.Double(49, e.Offset), f.Colour(62, f.Reading ? CadColour.ByLayer : e.Colour), LineTypeOf(f, e.LineType)));
+            f.Double(49, e.Offset),
+            f.Colour(62, f.Reading ? CadColour.ByLayer : e.Colour),
+            LineTypeOf(f, e.LineType)
+        ));
     }
 
     private static Handle LineTypeOf(Fields f, Handle type)
     {
-        if (f.Reading || !type.IsNull) return f.Symbol(6, type, SymbolKind.LineType);
+        if (f.Reading || !type.IsNull)
+            return f.Symbol(6, type, SymbolKind.LineType);
         f.Text(6, "BYLAYER");
         return type;
     }

@@ -10,7 +10,5 @@ public sealed class OpaqueObject(string type) : CadObject
     public OpaqueBits? Bits { get; set; }
 
     /// <inheritdoc/>
-    internal override void Exchange(Fields f)
-    {
-    }
+    internal override void Exchange(Fields f) { }
 }

@@ -7,7 +7,5 @@ public sealed class Placeholder : CadObject
     public override string Type => "ACDBPLACEHOLDER";
 
     /// <inheritdoc/>
-    internal override void Exchange(Fields f)
-    {
-    }
+    internal override void Exchange(Fields f) { }
 }

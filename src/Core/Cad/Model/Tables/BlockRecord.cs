@@ -88,7 +88,8 @@ public sealed class BlockRecord : SymbolRecord
         f.Subclass("AcDbBlockTableRecord");
         Name = f.Text(2, Name);
         Layout = f.Reference(340, Layout);
-        if (!f.Since(CadVersion.AC1021) && !f.Reading) return;
+        if (!f.Since(CadVersion.AC1021) && !f.Reading)
+            return;
         Units = f.Short(70, Units);
         Explodable = f.Byte(280, Explodable ? 1 : 0) != 0;
         ScaleUniformly = f.Byte(281, ScaleUniformly ? 1 : 0) != 0;
@@ -100,9 +101,11 @@ public sealed class BlockRecord : SymbolRecord
         d.Bit(Entities.OfType<AttributeDefinition>().Any());
         IsXref = d.Bit(IsXref);
         IsOverlay = d.Bit(IsOverlay);
-        if (d.Since(CadVersion.AC1015)) IsLoaded = !d.Bit(IsXref && !IsLoaded);
+        if (d.Since(CadVersion.AC1015))
+            IsLoaded = !d.Bit(IsXref && !IsLoaded);
         bool counted = d.Since(CadVersion.AC1018);
-        if (!d.Reading) FillOwned(counted);
+        if (!d.Reading)
+            FillOwned(counted);
         int count = counted && !IsXref && !IsOverlay ? d.Count(Owned.Count) : 0;
         Base = d.Point(10, Base);
         Path = d.Text(1, Path);
@@ -122,10 +125,13 @@ public sealed class BlockRecord : SymbolRecord
         }
 
         var begin = d.Handle(Ends.Begin, HandleKind.HardOwner);
-        if (!counted && !IsXref && !IsOverlay) d.Handles(Owned, 2, HandleKind.SoftPointer);
-        else d.Handles(Owned, count, HandleKind.HardOwner);
+        if (!counted && !IsXref && !IsOverlay)
+            d.Handles(Owned, 2, HandleKind.SoftPointer);
+        else
+            d.Handles(Owned, count, HandleKind.HardOwner);
         Ends = (begin, d.Handle(Ends.End, HandleKind.HardOwner));
-        if (!d.Since(CadVersion.AC1015)) return;
+        if (!d.Since(CadVersion.AC1015))
+            return;
         // Which inserts use it can be seen from the inserts; none are named when writing.
         d.Handles([], inserts, HandleKind.SoftPointer);
         Layout = d.Handle(Layout, HandleKind.HardPointer);
@@ -133,8 +139,10 @@ public sealed class BlockRecord : SymbolRecord
 
     private void FillOwned(bool counted)
     {
-        if (IsXref || IsOverlay) Owned.Clear();
-        if (IsXref || IsOverlay || counted) return;
+        if (IsXref || IsOverlay)
+            Owned.Clear();
+        if (IsXref || IsOverlay || counted)
+            return;
         var (first, last) = Owned.Count == 0 ? default : (Owned[0], Owned[^1]);
         Owned.Clear();
         Owned.AddRange([first, last]);
@@ -144,7 +152,8 @@ public sealed class BlockRecord : SymbolRecord
     private static int InsertCount(DwgFields d)
     {
         int count = 0;
-        while (d.RawByte(0) != 0) count++;
+        while (d.RawByte(0) != 0)
+            count++;
         return count;
     }
 }

@@ -11,5 +11,13 @@ namespace SteadyLintel.Cad;
 /// <param name="Rotation">Rotation of the shape, radians (50).</param>
 /// <param name="Offset">Offset of the shape (44, 45).</param>
 /// <param name="Text">The text (9).</param>
-public readonly record struct Dash(double Length, int Flags = 0, int Shape = 0, Handle Style = default, double Scale = 1,
-    double Rotation = 0, Vec2 Offset = default, string? Text = null);
+public readonly record struct Dash(
+    double Length,
+    int Flags = 0,
+    int Shape = 0,
+    Handle Style = default,
+    double Scale = 1,
+    double Rotation = 0,
+    Vec2 Offset = default,
+    string? Text = null
+);

@@ -16,16 +16,21 @@ public sealed class DimensionStyle : SymbolRecord
     public object this[string name]
     {
         get => _values[Index(name)];
-        set => _values[Index(name)] = value.GetType() == _values[Index(name)].GetType()
-            ? value : throw new ArgumentException($"{name} takes {_values[Index(name)].GetType().Name}.");
+        set =>
+            _values[Index(name)] =
+                value.GetType() == _values[Index(name)].GetType()
+                    ? value
+                    : throw new ArgumentException($"{name} takes {_values[Index(name)].GetType().Name}.");
     }
 
     /// <inheritdoc/>
     internal override void Exchange(Fields f)
     {
         int flags = Start(f, "AcDbDimStyleTableRecord", 0);
-        if (f.Dwg is { } d && !d.Since(CadVersion.AC1015)) ExchangeOld(d);
-        else ExchangeAll(f);
+        if (f.Dwg is { } d && !d.Since(CadVersion.AC1015))
+            ExchangeOld(d);
+        else
+            ExchangeAll(f);
         f.Dwg?.Bit(flags != 0);
     }
 
@@ -36,7 +41,8 @@ public sealed class DimensionStyle : SymbolRecord
     internal void Resolve(SymbolTable<BlockRecord> blocks)
     {
         for (int i = 0; i < Heads.Length; i++)
-            if (Heads[i].Length > 0 && blocks[Heads[i]] is { } block) this[HeadNames[i]] = block.Handle;
+            if (Heads[i].Length > 0 && blocks[Heads[i]] is { } block)
+                this[HeadNames[i]] = block.Handle;
     }
 
     private static readonly string[] HeadNames = ["DIMBLK", "DIMBLK1", "DIMBLK2"];
@@ -55,12 +61,14 @@ public sealed class DimensionStyle : SymbolRecord
             {
                 case "DIMFIT":
                     var fit = OldDimensionVariables.OfFit(
-                        d.RawByte((int)OldDimensionVariables.Fit((long)this["DIMATFIT"], (long)this["DIMTMOVE"])));
+                        d.RawByte((int)OldDimensionVariables.Fit((long)this["DIMATFIT"], (long)this["DIMTMOVE"]))
+                    );
                     (this["DIMATFIT"], this["DIMTMOVE"]) = (fit.Fit, fit.Move);
                     break;
                 case "DIMUNIT":
                     var unit = OldDimensionVariables.OfUnit(
-                        d.Short((int)OldDimensionVariables.Unit((long)this["DIMLUNIT"], (long)this["DIMFRAC"])));
+                        d.Short((int)OldDimensionVariables.Unit((long)this["DIMLUNIT"], (long)this["DIMFRAC"]))
+                    );
                     (this["DIMLUNIT"], this["DIMFRAC"]) = (unit.Unit, unit.Fraction);
                     break;
                 case var name when Array.IndexOf(HeadNames, name) is >= 0 and var head:
@@ -78,7 +86,8 @@ public sealed class DimensionStyle : SymbolRecord
         for (int i = 0; i < _values.Length; i++)
         {
             var variable = DimensionVariable.All[i];
-            if (variable.Code == 0 && f.Dwg is null) continue;
+            if (variable.Code == 0 && f.Dwg is null)
+                continue;
             // A drawing of an older form may carry newer variables in DXF; DWG has just those of its version.
             if (f.Dwg is null && f.Reading || f.Since(variable.Since))
                 _values[i] = Variables.Exchange(f, variable.Kind, variable.Code, _values[i]);

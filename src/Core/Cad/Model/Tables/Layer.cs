@@ -50,10 +50,13 @@ public sealed class Layer : SymbolRecord
         {
             DwgFlags(d);
             Colour = d.Colour(62, Colour);
-            if (d.Since(CadVersion.AC1015)) PlotStyle = d.Handle(PlotStyle, HandleKind.HardPointer);
-            if (d.Since(CadVersion.AC1021)) Material = d.Handle(Material, HandleKind.HardPointer);
+            if (d.Since(CadVersion.AC1015))
+                PlotStyle = d.Handle(PlotStyle, HandleKind.HardPointer);
+            if (d.Since(CadVersion.AC1021))
+                Material = d.Handle(Material, HandleKind.HardPointer);
             LineType = d.Handle(LineType, HandleKind.HardPointer);
-            if (d.Since(CadVersion.AC1027)) VisualStyle = d.Handle(VisualStyle, HandleKind.HardPointer);
+            if (d.Since(CadVersion.AC1027))
+                VisualStyle = d.Handle(VisualStyle, HandleKind.HardPointer);
             return;
         }
 
@@ -66,7 +69,8 @@ public sealed class Layer : SymbolRecord
         Colour = colour with { Index = Math.Abs(colour.Index) };
         LineType = f.Symbol(6, LineType, SymbolKind.LineType);
         Plot = f.Bit(290, Plot, true);
-        if (!f.Since(CadVersion.AC1015) && !f.Reading) return;
+        if (!f.Since(CadVersion.AC1015) && !f.Reading)
+            return;
         LineWeight = (short)f.Short(370, LineWeight);
         PlotStyle = f.Reference(390, PlotStyle);
         Material = f.Reference(347, Material);
@@ -85,8 +89,14 @@ public sealed class Layer : SymbolRecord
             return;
         }
 
-        int bits = d.Short((Frozen ? 1 : 0) | (On ? 0 : 2) | (FrozenInNew ? 4 : 0) | (Locked ? 8 : 0) | (Plot ? 16 : 0) | (
-            LineWeights.ToNumber(LineWeight) << 5));
+        int bits = d.Short(
+            (Frozen ? 1 : 0)
+                | (On ? 0 : 2)
+                | (FrozenInNew ? 4 : 0)
+                | (Locked ? 8 : 0)
+                | (Plot ? 16 : 0)
+                | (LineWeights.ToNumber(LineWeight) << 5)
+        );
         Frozen = (bits & 1) != 0;
         On = (bits & 2) == 0;
         FrozenInNew = (bits & 4) != 0;

@@ -39,10 +39,18 @@ public sealed class LineType : SymbolRecord
         {
             double length = f.Double(49, dash.Length);
             int flags = f.Short(74, dash.Flags);
-            if ((flags & 6) == 0) return new Dash(length, flags);
-            return new Dash(length, flags, f.Short(75, dash.Shape), f.Reference(340, dash.Style),
-                f.Double(46, f.Reading ? 1 : dash.Scale), f.Angle(50, dash.Rotation),
-                new Vec2(f.Double(44, dash.Offset.X), f.Double(45, dash.Offset.Y)), (flags & 2) != 0 ? f.Text(9, dash.Text ?? "") : null);
+            if ((flags & 6) == 0)
+                return new Dash(length, flags);
+            return new Dash(
+                length,
+                flags,
+                f.Short(75, dash.Shape),
+                f.Reference(340, dash.Style),
+                f.Double(46, f.Reading ? 1 : dash.Scale),
+                f.Angle(50, dash.Rotation),
+                new Vec2(f.Double(44, dash.Offset.X), f.Double(45, dash.Offset.Y)),
+                (flags & 2) != 0 ? f.Text(9, dash.Text ?? "") : null
+            );
         });
     }
 
@@ -58,7 +66,15 @@ public sealed class LineType : SymbolRecord
             int at = dash.Text is { } text && !d.Reading ? Put(area, ref used, text) : dash.Shape;
             double length = d.Double(dash.Length);
             int shape = d.Short(at);
-            return new Dash(length, 0, shape, default, 1, 0, new Vec2(d.RawDouble(dash.Offset.X), d.RawDouble(dash.Offset.Y))) with
+            return new Dash(
+                length,
+                0,
+                shape,
+                default,
+                1,
+                0,
+                new Vec2(d.RawDouble(dash.Offset.X), d.RawDouble(dash.Offset.Y))
+            ) with
             {
                 Scale = d.Double(dash.Scale == 0 ? 1 : dash.Scale),
                 Rotation = d.Double(dash.Rotation),
@@ -68,17 +84,23 @@ public sealed class LineType : SymbolRecord
             };
         });
         bool anyText = Dashes.Any(x => (x.Flags & 2) != 0);
-        if (d.Since(CadVersion.AC1021) && !anyText) return;
+        if (d.Since(CadVersion.AC1021) && !anyText)
+            return;
         area = d.Bytes(area, area.Length);
-        if (!d.Reading) return;
+        if (!d.Reading)
+            return;
         for (int i = 0; i < Dashes.Count; i++)
-            if ((Dashes[i].Flags & 2) != 0) Dashes[i] = Dashes[i] with { Text = Get(area, Dashes[i].Shape), Shape = 0 };
+            if ((Dashes[i].Flags & 2) != 0)
+                Dashes[i] = Dashes[i] with { Text = Get(area, Dashes[i].Shape), Shape = 0 };
 
         int Put(byte[] target, ref int next, string text)
         {
             int start = next;
-            byte[] bytes = d.Since(CadVersion.AC1021) ? Encoding.Unicode.GetBytes(text + "\0") : Encoding.Latin1.GetBytes(text + "\0");
-            if (next + bytes.Length > target.Length) return 0;
+            byte[] bytes = d.Since(CadVersion.AC1021)
+                ? Encoding.Unicode.GetBytes(text + "\0")
+                : Encoding.Latin1.GetBytes(text + "\0");
+            if (next + bytes.Length > target.Length)
+                return 0;
             bytes.CopyTo(target, next);
             next += bytes.Length;
             return start;
@@ -86,8 +108,11 @@ public sealed class LineType : SymbolRecord
 
         string Get(byte[] source, int start)
         {
-            if ((uint)start >= source.Length) return "";
-            string text = (d.Since(CadVersion.AC1021) ? Encoding.Unicode : Encoding.Latin1).GetString(source.AsSpan(start));
+            if ((uint)start >= source.Length)
+                return "";
+            string text = (d.Since(CadVersion.AC1021) ? Encoding.Unicode : Encoding.Latin1).GetString(
+                source.AsSpan(start)
+            );
             int end = text.IndexOf('\0', StringComparison.Ordinal);
             return end < 0 ? text : text[..end];
         }

@@ -3,7 +3,8 @@ namespace SteadyLintel.Cad;
 /// <summary>A record of a symbol table.</summary>
 public abstract class SymbolRecord : CadObject
 {
-    private const int FromReference = 16, Resolved = 32;
+    private const int FromReference = 16,
+        Resolved = 32;
 
     /// <summary>The name (2).</summary>
     public string Name { get; set; } = "";
@@ -25,7 +26,8 @@ public abstract class SymbolRecord : CadObject
         Name = f.Text(2, Name);
         if (f.Dwg is { } d)
         {
-            if (!f.Since(CadVersion.AC1021)) d.Bit(true);
+            if (!f.Since(CadVersion.AC1021))
+                d.Bit(true);
             int xref = d.Short(FromXref ? 256 : 0);
             FromXref = f.Since(CadVersion.AC1021) ? (xref & 256) != 0 : d.Bit(FromXref);
             Xref = d.Handle(Xref, HandleKind.HardPointer);

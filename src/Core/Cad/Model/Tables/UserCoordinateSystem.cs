@@ -39,7 +39,8 @@ public sealed class UserCoordinateSystem : SymbolRecord
         Origin = f.Point(10, Origin);
         AxisX = f.Point(11, AxisX);
         AxisY = f.Point(12, AxisY);
-        if (!f.Since(CadVersion.AC1015)) return;
+        if (!f.Since(CadVersion.AC1015))
+            return;
         if (f.Dwg is { } d)
         {
             Elevation = d.Double(Elevation);

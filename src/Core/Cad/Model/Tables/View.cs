@@ -80,26 +80,34 @@ public sealed class View : SymbolRecord
 
         OfPaper = (flags & 1) != 0;
         Mode = f.Short(71, Mode);
-        if (f.Since(CadVersion.AC1015)) RenderMode = f.Byte(281, RenderMode);
-        if (f.Since(CadVersion.AC1015)) f.Fixed(72, 0L);
+        if (f.Since(CadVersion.AC1015))
+            RenderMode = f.Byte(281, RenderMode);
+        if (f.Since(CadVersion.AC1015))
+            f.Fixed(72, 0L);
     }
 
     private void ExchangeDwg(DwgFields d)
     {
         Mode = ViewSettings.Mode(d, Mode);
-        if (d.Since(CadVersion.AC1015)) RenderMode = d.RawByte(RenderMode);
-        if (d.Since(CadVersion.AC1021)) Settings.ExchangeLight(d);
+        if (d.Since(CadVersion.AC1015))
+            RenderMode = d.RawByte(RenderMode);
+        if (d.Since(CadVersion.AC1021))
+            Settings.ExchangeLight(d);
         OfPaper = d.Bit(OfPaper);
-        if (!d.Since(CadVersion.AC1015)) return;
+        if (!d.Since(CadVersion.AC1015))
+            return;
         HasSystem = d.Bit(HasSystem);
-        if (HasSystem) Settings.ExchangeAxes(d);
+        if (HasSystem)
+            Settings.ExchangeAxes(d);
         if (d.Since(CadVersion.AC1021))
         {
             IsCamera = d.Bit(IsCamera);
             Settings.ExchangeScene(d);
         }
 
-        if (HasSystem) Settings.ExchangeSystems(d);
-        if (d.Since(CadVersion.AC1021)) Section = d.Handle(Section, HandleKind.SoftOwner);
+        if (HasSystem)
+            Settings.ExchangeSystems(d);
+        if (d.Since(CadVersion.AC1021))
+            Section = d.Handle(Section, HandleKind.SoftOwner);
     }
 }

@@ -32,7 +32,8 @@ public sealed class ViewSettings
     /// <summary>The view mode as four bits.</summary>
     internal static int Mode(DwgFields d, int mode)
     {
-        foreach (int bit in ModeBits) mode = d.Bit((mode & bit) != 0) ? mode | bit : mode & ~bit;
+        foreach (int bit in ModeBits)
+            mode = d.Bit((mode & bit) != 0) ? mode | bit : mode & ~bit;
         return mode;
     }
 
@@ -52,8 +53,12 @@ public sealed class ViewSettings
     }
 
     /// <summary>The handles of background, visual style and sun.</summary>
-    internal void ExchangeScene(DwgFields d) => Scene = (d.Handle(Scene.Background, HandleKind.SoftPointer),
-        d.Handle(Scene.Style, HandleKind.HardPointer), d.Handle(Scene.Sun, HandleKind.HardOwner));
+    internal void ExchangeScene(DwgFields d) =>
+        Scene = (
+            d.Handle(Scene.Background, HandleKind.SoftPointer),
+            d.Handle(Scene.Style, HandleKind.HardPointer),
+            d.Handle(Scene.Sun, HandleKind.HardOwner)
+        );
 
     /// <summary>The handles of the coordinate systems.</summary>
     internal void ExchangeSystems(DwgFields d) =>

@@ -73,8 +73,10 @@ public sealed class ViewportRecord : SymbolRecord
     internal override void Exchange(Fields f)
     {
         Start(f, "AcDbViewportTableRecord", 0);
-        if (f.Dwg is { } d) ExchangeDwg(d);
-        else ExchangeDxf(f);
+        if (f.Dwg is { } d)
+            ExchangeDwg(d);
+        else
+            ExchangeDxf(f);
     }
 
     private void ExchangeDxf(Fields f)
@@ -110,8 +112,10 @@ public sealed class ViewportRecord : SymbolRecord
         Lens = d.Double(Lens);
         Clip = (d.Double(Clip.Front), d.Double(Clip.Back));
         Mode = ViewSettings.Mode(d, Mode);
-        if (d.Since(CadVersion.AC1015)) RenderMode = d.RawByte(RenderMode);
-        if (d.Since(CadVersion.AC1021)) Settings.ExchangeLight(d);
+        if (d.Since(CadVersion.AC1015))
+            RenderMode = d.RawByte(RenderMode);
+        if (d.Since(CadVersion.AC1021))
+            Settings.ExchangeLight(d);
         Screen = (d.RawPoint(Screen.Low), d.RawPoint(Screen.High));
         Mode = d.Bit((Mode & FollowsSystem) != 0) ? Mode | FollowsSystem : Mode & ~FollowsSystem;
         Zoom = (d.Short(Zoom.Circle), d.Bit(Zoom.Fast));
@@ -121,7 +125,8 @@ public sealed class ViewportRecord : SymbolRecord
         Snap = (d.Bit(Snap.On), d.Bit(Snap.Style != 0) ? 1 : 0, d.Short(Snap.Pair), d.Double(Snap.Angle));
         Grid = (d.RawPoint(Grid.Base), d.RawPoint(Grid.Snap), spacing);
         GridLines = GridLines with { On = grid };
-        if (!d.Since(CadVersion.AC1015)) return;
+        if (!d.Since(CadVersion.AC1015))
+            return;
         d.Bit(false);
         OwnSystem = d.Bit(OwnSystem);
         Settings.ExchangeAxes(d);
