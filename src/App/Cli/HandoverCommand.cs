@@ -2,168 +2,13 @@ using System.CommandLine;
 using System.Globalization;
 using SteadyLintel.Exchange;
 using SteadyLintel.Files;
+using static SteadyLintel.Cli.HandoverOptions;
 
 namespace SteadyLintel.Cli;
 
 /// <summary><c>lintel handover</c>: runs an order and prints its balance sheet.</summary>
 internal static class HandoverCommand
 {
-    private static readonly Option<string[]> From = new("--from")
-    {
-        Description = "The models, and drawings (.dwg, .dxf) that go beside them.",
-        Required = true,
-        AllowMultipleArgumentsPerToken = true,
-    };
-    private static readonly Option<string?> OrderFile = new("--order")
-    {
-        Description = "The order as a document (docs/order.schema.json); no other word of an order then.",
-    };
-    private static readonly Option<string?> As = new("--as")
-    {
-        Description = "ifc, dxf or dwg; none when drawings go alone.",
-    };
-    private static readonly Option<string?> Drawings = new("--drawings")
-    {
-        Description =
-            "prepared (after their steps, in the order's unit and frame; the default) or received (byte for byte).",
-    };
-    private static readonly Option<string?> DrawingFile = new("--drawing-file")
-    {
-        Description = "dwg or dxf, of prepared drawings; the kind that came when not given.",
-    };
-    private static readonly Option<string?> DrawingVersion = new("--drawing-version")
-    {
-        Description = "With --drawing-file: the version, as for --version.",
-    };
-    private static readonly Option<string[]> RenameDrawingLayer = new("--rename-drawing-layer")
-    {
-        Description = "OLD=NEW, may be repeated.",
-        AllowMultipleArgumentsPerToken = true,
-    };
-    private static readonly Option<bool> KeepReferences = new("--keep-references")
-    {
-        Description =
-            "References of drawings stay references; else those given with --from become part of what refers to them.",
-    };
-    private static readonly Option<string[]> Placed = new("--placed")
-    {
-        Description =
-            "NAME=SETTING.json: where a model or a drawing is placed, and how a drawing is prepared (docs/setting-out.schema.json), may be repeated.",
-        AllowMultipleArgumentsPerToken = true,
-    };
-    private static readonly Option<bool> Plan = new("--plan")
-    {
-        Description = "With dxf or dwg: a plan of each storey, cut 1.2 m above its level.",
-    };
-    private static readonly Option<bool> Solids = new("--solids")
-    {
-        Description = "With dxf or dwg: closed bodies as 3DSOLID.",
-    };
-    private static readonly Option<string?> Version = new("--version")
-    {
-        Description =
-            "With dxf or dwg: AC1015, AC1018, AC1024, AC1027 or AC1032 (dxf also AC1021); AC1027 for dxf and AC1024 for dwg when not given.",
-    };
-    private static readonly Option<string?> Storeys = new("--storeys")
-    {
-        Description = "Only these storeys, by name, separated by commas.",
-    };
-    private static readonly Option<string?> Classes = new("--classes")
-    {
-        Description = "Only these classes and their subtypes.",
-    };
-    private static readonly Option<string?> Without = new("--without-classes")
-    {
-        Description = "Leave these classes and their subtypes out.",
-    };
-    private static readonly Option<string?> Layers = new("--layers") { Description = "Only elements on these layers." };
-    private static readonly Option<string> Split = new("--split")
-    {
-        Description = "storey, party, source, class, type, element, assembly or group, several joined by +; or none.",
-        DefaultValueFactory = _ => "none",
-    };
-    private static readonly Option<string?> Unit = new("--unit")
-    {
-        Description = "mm, cm, dm, m, in, ft, yd or us-ft; the source's own when not given.",
-    };
-    private static readonly Option<string?> Schema = new("--schema")
-    {
-        Description = "With ifc: IFC2X3, IFC4 or IFC4X3; the source's own when not given.",
-    };
-    private static readonly Option<string?> Setting = new("--setting")
-    {
-        Description =
-            "With --frame party: the receiver's setting-out as a file; the sources are assumed to be in the job's frame.",
-    };
-    private static readonly Option<string> Frame = new("--frame")
-    {
-        Description =
-            "With ifc: source; job (the first source's, through map conversions); party (the receiver's, see --setting); map (eastings and northings, with a map conversion); local (near the origin); or x,y,z,deg (metres, degrees counter-clockwise).",
-        DefaultValueFactory = _ => "source",
-    };
-    private static readonly Option<bool> Merge = new("--merge")
-    {
-        Description = "With ifc: all sources in one file under one project.",
-    };
-    private static readonly Option<string[]> RenameStorey = new("--rename-storey")
-    {
-        Description = "OLD=NEW, may be repeated.",
-        AllowMultipleArgumentsPerToken = true,
-    };
-    private static readonly Option<string[]> MoveLayer = new("--move-layer")
-    {
-        Description = "OLD=NEW, may be repeated.",
-        AllowMultipleArgumentsPerToken = true,
-    };
-    private static readonly Option<string[]> ChangeClass = new("--change-class")
-    {
-        Description = "OLD=NEW, IfcBuildingElementProxy=IfcRailing; may be repeated.",
-        AllowMultipleArgumentsPerToken = true,
-    };
-    private static readonly Option<string[]> SetProperty = new("--set-property")
-    {
-        Description = "CLASS:SET.PROPERTY=VALUE, IfcWall:Pset_WallCommon.FireRating=EI 60; may be repeated.",
-        AllowMultipleArgumentsPerToken = true,
-    };
-    private static readonly Option<string[]> Detail = PrepareCommand.Details();
-    private static readonly Option<string[]> Table = new("--table")
-    {
-        Description =
-            "NAME=FILE.csv or .xlsx: a mapping table that the order names, recognised by its headings; may be repeated.",
-        AllowMultipleArgumentsPerToken = true,
-    };
-    private static readonly Option<string[]> KeptSet = new("--set")
-    {
-        Description = "NAME=FILE.json: a set that the order names; may be repeated.",
-        AllowMultipleArgumentsPerToken = true,
-    };
-    private static readonly Option<string[]> KeptView = new("--view")
-    {
-        Description = "NAME=FILE.json: a view that the order names; may be repeated.",
-        AllowMultipleArgumentsPerToken = true,
-    };
-    private static readonly Option<string> Job = new("--job")
-    {
-        Description = "The job's code, for names.",
-        DefaultValueFactory = _ => "",
-    };
-    private static readonly Option<string> Name = new("--name")
-    {
-        Description = "File names: " + string.Join(" ", NameTemplate.Words.Select(w => $"{{{w}}}")) + ".",
-        DefaultValueFactory = _ => "{source}-{storey}",
-    };
-    private static readonly Option<string> Out = new("--out")
-    {
-        Description = "The folder to write to.",
-        Required = true,
-    };
-    private static readonly Option<string> Time = new("--time")
-    {
-        Description = "The time stamp to write in headers (ISO 8601).",
-        DefaultValueFactory = _ => DateTime.UtcNow.ToString("s", CultureInfo.InvariantCulture),
-    };
-    private static readonly Option<bool> Json = new("--json") { Description = "Machine output." };
-
     public static Command Create()
     {
         var command = new Command(
@@ -177,7 +22,7 @@ internal static class HandoverCommand
             As,
             Plan,
             Solids,
-            Version,
+            FileVersion,
             Storeys,
             Classes,
             Without,
@@ -363,7 +208,7 @@ internal static class HandoverCommand
                 As,
                 Plan,
                 Solids,
-                Version,
+                FileVersion,
                 Storeys,
                 Classes,
                 Without,
@@ -396,7 +241,7 @@ internal static class HandoverCommand
             throw new OrderException($"--as takes ifc, dxf, dwg or none, not '{file}'.");
         if (!drawing && parsed.GetValue(Plan))
             throw new OrderException("--plan is for --as dxf or dwg.");
-        if (!drawing && parsed.GetValue(Version) is not null)
+        if (!drawing && parsed.GetValue(FileVersion) is not null)
             throw new OrderException("--version is for --as dxf or dwg.");
         if (parsed.GetValue(Plan) && parsed.GetValue(Solids))
             throw new OrderException("Solids go with drawings of bodies, not with IFC or plans.");
@@ -416,7 +261,7 @@ internal static class HandoverCommand
                 File = file,
                 Schema = parsed.GetValue(Schema),
                 Merge = parsed.GetValue(Merge) ? true : null,
-                Version = parsed.GetValue(Version),
+                Version = parsed.GetValue(FileVersion),
                 As =
                     !drawing ? null
                     : parsed.GetValue(Plan) ? "plan"

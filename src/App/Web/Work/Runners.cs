@@ -117,7 +117,7 @@ internal sealed class Runners(
         catch (Exception e) when (e is System.Data.Common.DbException or InvalidOperationException)
         {
             log.LogWarning(
-                "The database did not answer whether work {Work} is to be called off: {Reason}",
+                "The database did not answer whether work {Work} is to be cancelled: {Reason}",
                 id,
                 e.Message
             );

@@ -12,49 +12,9 @@ namespace SteadyLintel.Web.Pages.Jobs;
 /// <summary>A value that elements can be shown or hidden by.</summary>
 public sealed record ChipValue(int Index, string Name, int Count);
 
-/// <summary>What the slip shows of an element.</summary>
-/// <param name="Delivery">What it came with.</param>
-/// <param name="Row">The element.</param>
-/// <param name="Facts">What it carries.</param>
-/// <param name="AboveLevel">How high it begins above its storey, metres; null where nothing says.</param>
-/// <param name="Frame">From the source's frame into the job's.</param>
-public sealed record SlipModel(
-    Delivery Delivery,
-    ElementRow Row,
-    ElementFacts Facts,
-    double? AboveLevel,
-    Geometry.Frame Frame
-)
-{
-    /// <summary>The box in the job's frame; null without a shape, and where the source lies as it came.</summary>
-    public Geometry.Box? InJob =>
-        Row.Box is not { } b || Frame == Geometry.Frame.Identity
-            ? null
-            : Geometry.Box.Of(
-                from x in new[] { b[0], b[3] }
-                from y in new[] { b[1], b[4] }
-                from z in new[] { b[2], b[5] }
-                select Frame.Point(new(x, y, z))
-            );
-}
-
-/// <summary>The drawings of a job with what is on their sheets, and its details.</summary>
-/// <param name="Job">The job.</param>
-/// <param name="State">The job as it is.</param>
-/// <param name="Sheets">The layouts of each drawing, by revision.</param>
-/// <param name="Details">The library of details.</param>
-/// <param name="MaySee">Whether the files of a party may be seen by who looks.</param>
-public sealed record DrawingList(
-    Job Job,
-    JobState State,
-    IReadOnlyDictionary<Guid, IReadOnlyList<DrawingLayout>> Sheets,
-    IReadOnlyList<KeptDetail> Details,
-    Func<Guid, bool> MaySee
-);
-
 /// <summary>All sources in one picture.</summary>
 [EnableRateLimiting(Security.ComputingLimit)]
-public sealed class CombineModel(LintelDb db, JobAccess access, Details details, JobLibrary library)
+public sealed partial class CombineModel(LintelDb db, JobAccess access, Details details, JobLibrary library)
     : JobPage(db, access)
 {
     /// <summary>What the job holds.</summary>
@@ -398,68 +358,6 @@ public sealed class CombineModel(LintelDb db, JobAccess access, Details details,
             .Select(l => (l.Number, Now: Now(l)))
             .Where(p => p.Now is not null)
             .ToDictionary(p => p.Number, p => p.Now!.Number);
-    }
-
-    /// <summary>The lines of a placed drawing, prepared, in the job's frame (<see cref="SheetLines"/>).</summary>
-    /// <param name="sheet">The acceptance that placed it.</param>
-    /// <param name="revision">The revision that is drawn.</param>
-    public async Task<IActionResult> OnGetSheetAsync(Guid sheet, Guid revision)
-    {
-        var cancel = HttpContext.RequestAborted;
-        var state = await JobState.LoadAsync(Db, Job.Id, cancel);
-        var drawing = state.Drawings.FirstOrDefault(d => d.Latest?.Id == revision);
-        if (drawing?.SetOut is not { } document || drawing.SetOutId != sheet)
-            return NotFound();
-        var frame = SheetDesk.FrameOf(document, state.Schedule);
-        // What was accepted and the height of its level are all that it depends on: asked again, nothing is read again.
-        // So are the drawings it refers to and the details it places.
-        string others = Convert.ToHexStringLower(
-            System.Security.Cryptography.SHA256.HashData([
-                .. state
-                    .Drawings.Select(d => d.Latest!.Id)
-                    .Concat(await details.VersionsAsync(Job.Id, cancel))
-                    .SelectMany(i => i.ToByteArray()),
-            ])
-        )[..16];
-        string tag = string.Create(
-            CultureInfo.InvariantCulture,
-            $"\"{sheet:N}{revision:N}{frame.Origin.Z:R}{others}\""
-        );
-        Response.Headers.ETag = tag;
-        Response.Headers.CacheControl = "private, no-cache";
-        if (Request.Headers.IfNoneMatch == tag)
-            return StatusCode(304);
-        var read = await SheetDesk.ReadPreparedAsync(Db, Job.Id, drawing, HttpContext.RequestAborted);
-        return File(await Task.Run(() => SheetLines.Of(read, frame), cancel), "application/octet-stream");
-    }
-
-    /// <summary>What was picked in a placed drawing.</summary>
-    /// <param name="sheet">The acceptance that placed it.</param>
-    /// <param name="item">The item of the picked segment.</param>
-    public async Task<IActionResult> OnGetItemAsync(Guid sheet, int item)
-    {
-        var state = await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
-        if (state.Drawings.FirstOrDefault(d => d.SetOut is not null && d.SetOutId == sheet) is not { } drawing)
-            return NotFound();
-        var read = await SheetDesk.ReadPreparedAsync(Db, Job.Id, drawing, HttpContext.RequestAborted);
-        return SheetLines.ItemOf(read, item) is { } found ? Partial("_SheetSlip", (drawing, found)) : NotFound();
-    }
-
-    /// <summary>The drawings of the job, placed or not, with what is on their sheets.</summary>
-    public async Task<IActionResult> OnGetDrawingsAsync()
-    {
-        var cancel = HttpContext.RequestAborted;
-        var state = await JobState.LoadAsync(Db, Job.Id, cancel);
-        return Partial(
-            "_Drawings",
-            new DrawingList(
-                Job,
-                state,
-                await DrawingSheets.LoadAsync(Db, state, cancel),
-                await details.ListAsync(Job.Id, cancel),
-                MaySeeFiles
-            )
-        );
     }
 
     /// <summary>A chunk's content; its address never changes meaning, so it may be kept for ever.</summary>

@@ -1,0 +1,36 @@
+using System.Buffers.Binary;
+using System.Globalization;
+using Microsoft.AspNetCore.Mvc;
+using Microsoft.AspNetCore.RateLimiting;
+using Microsoft.EntityFrameworkCore;
+using SteadyLintel.Exchange;
+using SteadyLintel.Jobs;
+using SteadyLintel.Store;
+
+namespace SteadyLintel.Web.Pages.Jobs;
+
+/// <summary>What the slip shows of an element.</summary>
+/// <param name="Delivery">What it came with.</param>
+/// <param name="Row">The element.</param>
+/// <param name="Facts">What it carries.</param>
+/// <param name="AboveLevel">How high it begins above its storey, metres; null where nothing says.</param>
+/// <param name="Frame">From the source's frame into the job's.</param>
+public sealed record SlipModel(
+    Delivery Delivery,
+    ElementRow Row,
+    ElementFacts Facts,
+    double? AboveLevel,
+    Geometry.Frame Frame
+)
+{
+    /// <summary>The box in the job's frame; null without a shape, and where the source lies as it came.</summary>
+    public Geometry.Box? InJob =>
+        Row.Box is not { } b || Frame == Geometry.Frame.Identity
+            ? null
+            : Geometry.Box.Of(
+                from x in new[] { b[0], b[3] }
+                from y in new[] { b[1], b[4] }
+                from z in new[] { b[2], b[5] }
+                select Frame.Point(new(x, y, z))
+            );
+}
