@@ -6,8 +6,14 @@ export default [
   {
     languageOptions: { ecmaVersion: 2023, sourceType: 'module', globals: globals.browser },
     rules: {
-      eqeqeq: 'error', 'no-var': 'error', 'prefer-const': 'error', 'no-implicit-globals': 'error', 'no-eval': 'error', 'no-new-func': 'error',
-      'max-len': ['error', { code: 140, ignoreTemplateLiterals: true }], 'max-lines': ['error', 400],
+      eqeqeq: 'error',
+      'no-var': 'error',
+      'prefer-const': 'error',
+      'no-implicit-globals': 'error',
+      'no-eval': 'error',
+      'no-new-func': 'error',
+      'max-len': ['error', { code: 140, ignoreTemplateLiterals: true }],
+      'max-lines': ['error', 400],
     },
   },
 ];

@@ -2,10 +2,26 @@
 import assert from 'node:assert/strict';
 import test from 'node:test';
 import { ElementNumbers } from '../../src/App/Web/wwwroot/js/combine/element-numbers.js';
-import { ADDRESS_ELEMENTS, ViewState, fromAddress, toAddress, usual } from '../../src/App/Web/wwwroot/js/combine/view-state.js';
+import {
+  ADDRESS_ELEMENTS,
+  ViewState,
+  fromAddress,
+  toAddress,
+  usual,
+} from '../../src/App/Web/wwwroot/js/combine/view-state.js';
 
-const names = { sheet: ['ARC Plan'], source: ['NOR Frame', 'ARC Terminal'], storey: ['Ground', 'no storey'], class: ['IfcSpace', 'IfcWall'], layer: ['A, b & c', 'no layer'] };
-const elements = new ElementNumbers([{ id: 'r1', elements: 2 }, { id: null, elements: 0 }, { id: 'r2', elements: 3 }]);
+const names = {
+  sheet: ['ARC Plan'],
+  source: ['NOR Frame', 'ARC Terminal'],
+  storey: ['Ground', 'no storey'],
+  class: ['IfcSpace', 'IfcWall'],
+  layer: ['A, b & c', 'no layer'],
+};
+const elements = new ElementNumbers([
+  { id: 'r1', elements: 2 },
+  { id: null, elements: 0 },
+  { id: 'r2', elements: 3 },
+]);
 // Five elements: walls on Ground, the third a room, the last without storey.
 const columns = new Uint16Array([0, 1, 0, 0, 1, 1, 0, 0, 1, 0, 1, 1, 1, 1, 1]);
 const fresh = () => new ViewState({ ...names, source: ['NOR Frame', 'nothing yet', 'ARC Terminal'] }, elements);
@@ -14,7 +30,9 @@ const fresh = () => new ViewState({ ...names, source: ['NOR Frame', 'nothing yet
 function shown(state) {
   /** @type {number[]} */
   const list = [];
-  state.each(columns, (element, on) => { if (on) list.push(element); });
+  state.each(columns, (element, on) => {
+    if (on) list.push(element);
+  });
   return list;
 }
 
@@ -33,7 +51,12 @@ test('rooms are off until somebody wants them', () => {
 
 test('each kind of chip hides what bears its name', () => {
   /** @type {[import('../../src/App/Web/wwwroot/js/combine/view-state.js').Kind, number, number[]][]} */
-  const cases = [['source', 0, [3, 4]], ['storey', 1, [0, 1, 3]], ['class', 1, []], ['layer', 1, [0]]];
+  const cases = [
+    ['source', 0, [3, 4]],
+    ['storey', 1, [0, 1, 3]],
+    ['class', 1, []],
+    ['layer', 1, [0]],
+  ];
   for (const [kind, value, rest] of cases) {
     const state = fresh();
     state.toggle(kind, value);
@@ -70,7 +93,8 @@ test('a document comes back whole from an address', () => {
 test('the usual view needs no words', () => assert.equal(toAddress(usual()), ''));
 
 test('an address that makes no sense leaves the usual view', () => {
-  for (const text of ['eye=1,2&at=a,b,c&cut=9,1', 'cut=,', 'eye=1,2,3', '%%%', 'cut=NaN,1&pick=']) assert.deepEqual(fromAddress(text), usual());
+  for (const text of ['eye=1,2&at=a,b,c&cut=9,1', 'cut=,', 'eye=1,2,3', '%%%', 'cut=NaN,1&pick='])
+    assert.deepEqual(fromAddress(text), usual());
 });
 
 test('names that are not here hide nothing, and elements of another revision are left out', () => {
@@ -80,7 +104,8 @@ test('names that are not here hide nothing, and elements of another revision are
 });
 
 test('an address stays short, a document whole', () => {
-  const many = new ElementNumbers([{ id: 'r', elements: 500 }]), state = new ViewState({ ...names, source: ['r'] }, many);
+  const many = new ElementNumbers([{ id: 'r', elements: 500 }]),
+    state = new ViewState({ ...names, source: ['r'] }, many);
   for (let e = 0; e < 500; e++) state.hide(e);
   const view = state.document(null, null);
   assert.equal(view.hidden.length, 500);

@@ -17,7 +17,9 @@ const { error } = module.dwg_read_file('in.dwg');
 const log = console.log;
 console.log = () => {};
 const written = redwg.dwg_write_dxf(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length));
-const answers = redwg.convert(redwg.dwg_read_data(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length), Dwg_File_Type.DWG));
+const answers = redwg.convert(
+  redwg.dwg_read_data(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length), Dwg_File_Type.DWG),
+);
 console.log = log;
 if (written) writeFileSync(dxf, written);
 if (process.argv[4] === 'first') {
@@ -26,17 +28,58 @@ if (process.argv[4] === 'first') {
 }
 
 const lib = await createDxfrw(quiet);
-const database = new lib.DRW_Database(), handler = new lib.DRW_FileHandler();
+const database = new lib.DRW_Database(),
+  handler = new lib.DRW_FileHandler();
 handler.database = database;
 const reader = new lib.DRW_DwgR(new Uint8Array(bytes));
 const read = reader.read(handler, false);
 const list = (vector) => Array.from({ length: vector.size() }, (_, i) => vector.get(i));
-const kinds = Object.fromEntries(Object.entries(lib.DRW_ETYPE).filter(([, v]) => v?.value !== undefined).map(([k, v]) => [v.value, k]));
+const kinds = Object.fromEntries(
+  Object.entries(lib.DRW_ETYPE)
+    .filter(([, v]) => v?.value !== undefined)
+    .map(([k, v]) => [v.value, k]),
+);
 const point = (p) => (p ? [p.x, p.y, p.z] : null);
-const entities = list(database.mBlock.entities).map((e) => ({ type: kinds[e.eType.value], handle: e.handle, layer: e.layer, base: point(e.basePoint), second: point(e.secPoint), radius: e.radius ?? null, text: e.text ?? null }));
-const patterns = list(database.mBlock.entities).filter((e) => e.getLoopList).map((e) => ({
-  handle: e.handle, patternName: e.name, solidFill: e.solid, hatchStyle: e.hatchStyle, patternType: e.patternType, patternAngle: e.angle, patternScale: e.scale,
-  loops: list(e.getLoopList()).map((l) => l.type),
-  definitionLines: list(e.definitionLines).map((l) => ({ angle: l.angle, base: { x: l.base.x, y: l.base.y }, offset: { x: l.offset.x, y: l.offset.y }, dashLengths: list(l.dashPattern) })),
+const entities = list(database.mBlock.entities).map((e) => ({
+  type: kinds[e.eType.value],
+  handle: e.handle,
+  layer: e.layer,
+  base: point(e.basePoint),
+  second: point(e.secPoint),
+  radius: e.radius ?? null,
+  text: e.text ?? null,
 }));
-console.log(JSON.stringify({ error, dxf: written?.length ?? 0, read, code: reader.getError().value, layers: list(database.layers).map((l) => l.name), entities, styles: answers.tables.DIMSTYLE.entries, hatches: answers.entities.filter((e) => e.type === 'HATCH'), patterns }, (_, value) => (typeof value === 'bigint' ? Number(value) : value)));
+const patterns = list(database.mBlock.entities)
+  .filter((e) => e.getLoopList)
+  .map((e) => ({
+    handle: e.handle,
+    patternName: e.name,
+    solidFill: e.solid,
+    hatchStyle: e.hatchStyle,
+    patternType: e.patternType,
+    patternAngle: e.angle,
+    patternScale: e.scale,
+    loops: list(e.getLoopList()).map((l) => l.type),
+    definitionLines: list(e.definitionLines).map((l) => ({
+      angle: l.angle,
+      base: { x: l.base.x, y: l.base.y },
+      offset: { x: l.offset.x, y: l.offset.y },
+      dashLengths: list(l.dashPattern),
+    })),
+  }));
+console.log(
+  JSON.stringify(
+    {
+      error,
+      dxf: written?.length ?? 0,
+      read,
+      code: reader.getError().value,
+      layers: list(database.layers).map((l) => l.name),
+      entities,
+      styles: answers.tables.DIMSTYLE.entries,
+      hatches: answers.entities.filter((e) => e.type === 'HATCH'),
+      patterns,
+    },
+    (_, value) => (typeof value === 'bigint' ? Number(value) : value),
+  ),
+);

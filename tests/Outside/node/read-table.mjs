@@ -8,4 +8,7 @@ const file = process.argv[2];
 if (file.endsWith('.xlsx')) {
   const answer = await readXlsx(readFileSync(file));
   console.log(JSON.stringify(Array.isArray(answer[0]) ? answer : answer[0].data));
-} else console.log(JSON.stringify(Papa.parse(readFileSync(file, 'utf8').replace(/^\uFEFF/, ''), { skipEmptyLines: true }).data));
+} else
+  console.log(
+    JSON.stringify(Papa.parse(readFileSync(file, 'utf8').replace(/^\uFEFF/, ''), { skipEmptyLines: true }).data),
+  );

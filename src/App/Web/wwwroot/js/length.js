@@ -3,7 +3,8 @@
 /** @typedef {'m' | 'mm' | 'ft'} Notation metres, millimetres, feet and inches */
 
 // The job's setting for the smallest part of an inch is on the page.
-const INCH = 0.0254, FRACTION = Number(globalThis.document?.body.dataset.inch ?? 64);
+const INCH = 0.0254,
+  FRACTION = Number(globalThis.document?.body.dataset.inch ?? 64);
 
 /**
  * To a whole number, halves away from zero.
@@ -13,10 +14,15 @@ const round = (value) => Math.sign(value) * Math.round(Math.abs(value));
 
 /** @param {number} metres */
 function imperial(metres) {
-  const parts = Math.round(Math.abs(metres) / INCH * FRACTION);
-  const feet = Math.floor(parts / (12 * FRACTION)), inches = Math.floor(parts / FRACTION) % 12;
-  let over = parts % FRACTION, under = FRACTION;
-  while (over > 0 && over % 2 === 0) { over /= 2; under /= 2; }
+  const parts = Math.round((Math.abs(metres) / INCH) * FRACTION);
+  const feet = Math.floor(parts / (12 * FRACTION)),
+    inches = Math.floor(parts / FRACTION) % 12;
+  let over = parts % FRACTION,
+    under = FRACTION;
+  while (over > 0 && over % 2 === 0) {
+    over /= 2;
+    under /= 2;
+  }
   return `${metres < 0 && parts > 0 ? '-' : ''}${feet}'-${inches}${over ? ` ${over}/${under}` : ''}"`;
 }
 

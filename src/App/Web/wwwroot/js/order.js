@@ -13,18 +13,26 @@ byId('order').addEventListener('keydown', (event) => {
 });
 
 // A word near the right edge opens to the left.
-byId('order').addEventListener('toggle', (event) => {
-  const word = event.target;
-  if (!(word instanceof HTMLDetailsElement) || !word.open) return;
-  const pop = word.querySelector('.pop');
-  if (!pop) return;
-  pop.classList.remove('leftward');
-  pop.classList.toggle('leftward', pop.getBoundingClientRect().right > document.documentElement.clientWidth - 8);
-}, true);
+byId('order').addEventListener(
+  'toggle',
+  (event) => {
+    const word = event.target;
+    if (!(word instanceof HTMLDetailsElement) || !word.open) return;
+    const pop = word.querySelector('.pop');
+    if (!pop) return;
+    pop.classList.remove('leftward');
+    pop.classList.toggle('leftward', pop.getBoundingClientRect().right > document.documentElement.clientWidth - 8);
+  },
+  true,
+);
 
 /** The values in a rule's field.
  * @param {HTMLInputElement} field */
-const valuesOf = (field) => field.value.split(';').map((v) => v.trim()).filter(Boolean);
+const valuesOf = (field) =>
+  field.value
+    .split(';')
+    .map((v) => v.trim())
+    .filter(Boolean);
 
 // What is looked at may have been changed since the page was loaded.
 document.body.addEventListener('htmx:configRequest', (event) => {
@@ -42,13 +50,17 @@ document.body.addEventListener('htmx:afterSwap', (event) => {
   const has = valuesOf(/** @type {HTMLInputElement} */ (byId(`rule-${rule.dataset.line}-are`)));
   for (const box of list.querySelectorAll('input')) box.checked = has.includes(box.dataset.value ?? '');
 });
-document.body.addEventListener('change', (event) => {
-  const box = event.target;
-  if (!(box instanceof HTMLInputElement) || !box.matches('.values input')) return;
-  event.stopPropagation();
-  const field = /** @type {HTMLInputElement} */ (byId(`rule-${box.dataset.line}-are`));
-  const value = box.dataset.value ?? '';
-  const rest = valuesOf(field).filter((v) => v !== value);
-  field.value = (box.checked ? [...rest, value] : rest).join('; ');
-  field.dispatchEvent(new Event('change', { bubbles: true }));
-}, true);
+document.body.addEventListener(
+  'change',
+  (event) => {
+    const box = event.target;
+    if (!(box instanceof HTMLInputElement) || !box.matches('.values input')) return;
+    event.stopPropagation();
+    const field = /** @type {HTMLInputElement} */ (byId(`rule-${box.dataset.line}-are`));
+    const value = box.dataset.value ?? '';
+    const rest = valuesOf(field).filter((v) => v !== value);
+    field.value = (box.checked ? [...rest, value] : rest).join('; ');
+    field.dispatchEvent(new Event('change', { bubbles: true }));
+  },
+  true,
+);

@@ -35,16 +35,20 @@ const drop = /** @type {HTMLFormElement | null} */ (document.getElementById('dro
 if (drop) {
   const { base, piece } = drop.dataset;
   const token = JSON.parse(document.body.getAttribute('hx-headers') ?? '{}').RequestVerificationToken;
-  const list = byId('uploads'), input = /** @type {HTMLInputElement} */ (byId('files'));
+  const list = byId('uploads'),
+    input = /** @type {HTMLInputElement} */ (byId('files'));
 
   /**
    * @param {string | URLSearchParams} query
    * @param {Blob} [body]
    * @param {string} [type]
    */
-  const post = (query, body, type) => fetch(`${base}?${query}`, {
-    method: 'POST', body, headers: { RequestVerificationToken: token, ...(type && { 'Content-Type': type }) },
-  });
+  const post = (query, body, type) =>
+    fetch(`${base}?${query}`, {
+      method: 'POST',
+      body,
+      headers: { RequestVerificationToken: token, ...(type && { 'Content-Type': type }) },
+    });
   /** @param {number} ms */
   const pause = (ms) => new Promise((done) => setTimeout(done, ms));
 
@@ -65,7 +69,8 @@ if (drop) {
           tries--;
           continue;
         }
-        if (answer.status < 500 || answer.status === 507 || tries > 40) throw new Refusal(await answer.text(), answer.status);
+        if (answer.status < 500 || answer.status === 507 || tries > 40)
+          throw new Refusal(await answer.text(), answer.status);
       } catch (error) {
         if (error instanceof Refusal || tries > 40) throw error;
       }
@@ -82,7 +87,10 @@ if (drop) {
   const party = /** @type {any} */ (byId('party'));
   const source = /** @type {HTMLInputElement} */ (byId('source'));
   let chosen = false;
-  for (const field of [party, source]) field.addEventListener('input', () => { chosen = true; });
+  for (const field of [party, source])
+    field.addEventListener('input', () => {
+      chosen = true;
+    });
 
   /** Party and source of a file: what the person has chosen; else what the file says.
    * @param {File} file */
@@ -133,13 +141,19 @@ if (drop) {
     try {
       const to = await target(file);
       if (to.why) text.textContent = `${file.name} is being sent ${to.why} …`;
-      const { id, held } = await begin(new URLSearchParams({
-        handler: 'Begin', party: to.party, source: to.source, fileName: file.name, length: String(file.size),
-      }));
+      const { id, held } = await begin(
+        new URLSearchParams({
+          handler: 'Begin',
+          party: to.party,
+          source: to.source,
+          fileName: file.name,
+          length: String(file.size),
+        }),
+      );
       document.body.dispatchEvent(new Event('refresh'));
       for (let number = 0, at = 0; at < file.size; number++, at += Number(piece)) {
         const slice = file.slice(at, at + Number(piece));
-        if (!await isHeld(slice, held[number]))
+        if (!(await isHeld(slice, held[number])))
           await persist(`handler=Piece&id=${id}&number=${number}`, slice, 'application/octet-stream');
         bar.value = Math.min(file.size, at + Number(piece));
       }
@@ -155,15 +169,23 @@ if (drop) {
   };
 
   /** @param {Iterable<File>} files */
-  const sendAll = async (files) => { for (const file of files) await send(file); };
+  const sendAll = async (files) => {
+    for (const file of files) await send(file);
+  };
 
-  input.addEventListener('change', async () => { await sendAll([...input.files ?? []]); input.value = ''; });
+  input.addEventListener('change', async () => {
+    await sendAll([...(input.files ?? [])]);
+    input.value = '';
+  });
   drop.addEventListener('submit', (event) => event.preventDefault());
-  drop.addEventListener('dragover', (event) => { event.preventDefault(); drop.classList.add('over'); });
+  drop.addEventListener('dragover', (event) => {
+    event.preventDefault();
+    drop.classList.add('over');
+  });
   drop.addEventListener('dragleave', () => drop.classList.remove('over'));
   drop.addEventListener('drop', (event) => {
     event.preventDefault();
     drop.classList.remove('over');
-    sendAll([...event.dataTransfer?.files ?? []]);
+    sendAll([...(event.dataTransfer?.files ?? [])]);
   });
 }

@@ -1,9 +1,11 @@
 // Setting a source out: only the fields of the chosen way are shown; points are picked in two plans, each caught by the nearest corner.
 import { byId } from './page.js';
 
-const form = /** @type {HTMLFormElement} */ (byId('setting')), way = /** @type {HTMLSelectElement} */ (byId('way'));
+const form = /** @type {HTMLFormElement} */ (byId('setting')),
+  way = /** @type {HTMLSelectElement} */ (byId('way'));
 const table = /** @type {HTMLTextAreaElement} */ (byId('points'));
-const REACH = 12, MARGIN = 8;
+const REACH = 12,
+  MARGIN = 8;
 
 /** A plan of corners that points are picked in. */
 class PickPlan {
@@ -25,12 +27,17 @@ class PickPlan {
       this.draw();
       if (this.point) picked();
     });
-    canvas.addEventListener('wheel', (event) => {
-      event.preventDefault();
-      this.zoom(event.deltaY < 0 ? 1.3 : 1 / 1.3, event.offsetX, event.offsetY);
-    }, { passive: false });
+    canvas.addEventListener(
+      'wheel',
+      (event) => {
+        event.preventDefault();
+        this.zoom(event.deltaY < 0 ? 1.3 : 1 / 1.3, event.offsetX, event.offsetY);
+      },
+      { passive: false },
+    );
     canvas.addEventListener('keydown', (event) => {
-      if (event.key === '+' || event.key === '-') this.zoom(event.key === '+' ? 1.3 : 1 / 1.3, canvas.width / 2, canvas.height / 2);
+      if (event.key === '+' || event.key === '-')
+        this.zoom(event.key === '+' ? 1.3 : 1 / 1.3, canvas.width / 2, canvas.height / 2);
     });
   }
 
@@ -44,12 +51,14 @@ class PickPlan {
       const [x, y, z] = numbers.slice(i, i + 3);
       this.corners.push([0, 1, 2].map((k) => f[k] * x + f[3 + k] * y + f[6 + k] * z + f[9 + k]));
     }
-    const xs = this.corners.map((c) => c[0]), ys = this.corners.map((c) => c[1]);
+    const xs = this.corners.map((c) => c[0]),
+      ys = this.corners.map((c) => c[1]);
     const low = [xs, ys].map((v) => v.reduce((a, b) => Math.min(a, b), Infinity));
     const high = [xs, ys].map((v) => v.reduce((a, b) => Math.max(a, b), -Infinity));
     const { width, height } = this.canvas;
     this.view = {
-      x: (low[0] + high[0]) / 2, y: (low[1] + high[1]) / 2,
+      x: (low[0] + high[0]) / 2,
+      y: (low[1] + high[1]) / 2,
       scale: Math.min((width - 2 * MARGIN) / (high[0] - low[0] || 1), (height - 2 * MARGIN) / (high[1] - low[1] || 1)),
     };
     this.draw();
@@ -61,9 +70,10 @@ class PickPlan {
    * @param {number} y
    */
   zoom(by, x, y) {
-    const { width, height } = this.canvas, { scale } = this.view;
-    this.view.x += (x - width / 2) * (1 - 1 / by) / scale;
-    this.view.y -= (y - height / 2) * (1 - 1 / by) / scale;
+    const { width, height } = this.canvas,
+      { scale } = this.view;
+    this.view.x += ((x - width / 2) * (1 - 1 / by)) / scale;
+    this.view.y -= ((y - height / 2) * (1 - 1 / by)) / scale;
     this.view.scale *= by;
     this.draw();
   }
@@ -79,16 +89,22 @@ class PickPlan {
    * @param {number} y
    */
   near(x, y) {
-    let best = REACH, found = null;
+    let best = REACH,
+      found = null;
     for (const corner of this.corners) {
-      const [cx, cy] = this.at(corner), off = Math.hypot(cx - x, cy - y);
-      if (off < best) { best = off; found = corner; }
+      const [cx, cy] = this.at(corner),
+        off = Math.hypot(cx - x, cy - y);
+      if (off < best) {
+        best = off;
+        found = corner;
+      }
     }
     return found;
   }
 
   draw() {
-    const { context, canvas } = this, style = getComputedStyle(canvas);
+    const { context, canvas } = this,
+      style = getComputedStyle(canvas);
     context.clearRect(0, 0, canvas.width, canvas.height);
     context.fillStyle = style.color;
     for (const corner of this.corners) {
@@ -114,11 +130,16 @@ function picked() {
   const count = table.value.split('\n').filter((l) => l.trim()).length;
   const numbers = [...source, ...job].map((n) => String(Math.round(n * 1e4) / 1e4));
   table.value = `${table.value.trimEnd()}${count ? '\n' : ''}P${count + 1},${numbers.join(',')}\n`;
-  for (const plan of plans) { plan.point = null; plan.draw(); }
+  for (const plan of plans) {
+    plan.point = null;
+    plan.draw();
+  }
   refresh();
 }
 
-const plans = ['pick-source', 'pick-job'].map((id) => new PickPlan(/** @type {HTMLCanvasElement} */ (byId(id)), picked));
+const plans = ['pick-source', 'pick-job'].map(
+  (id) => new PickPlan(/** @type {HTMLCanvasElement} */ (byId(id)), picked),
+);
 
 function show() {
   for (const part of /** @type {NodeListOf<HTMLElement>} */ (form.querySelectorAll('[data-way]'))) {

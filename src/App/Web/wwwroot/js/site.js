@@ -2,14 +2,18 @@
 
 /** @param {Event} event */
 const from = (event) => /** @type {HTMLElement} */ (event.target);
-const opened = () => /** @type {NodeListOf<HTMLDetailsElement>} */ (document.querySelectorAll('details[open].cell, details[open].word'));
+const opened = () =>
+  /** @type {NodeListOf<HTMLDetailsElement>} */ (document.querySelectorAll('details[open].cell, details[open].word'));
 
 // The digits 1–5 go to the stops of the job; Escape closes what is open.
 document.addEventListener('keydown', (event) => {
   if (event.ctrlKey || event.metaKey || event.altKey) return;
   if (event.key === 'Escape') {
     const [open] = opened();
-    if (open) { open.open = false; open.querySelector('summary')?.focus(); }
+    if (open) {
+      open.open = false;
+      open.querySelector('summary')?.focus();
+    }
     return;
   }
   if (from(event).closest('input, select, textarea') || document.body.dataset.keys === 'off') return;
@@ -22,11 +26,15 @@ document.addEventListener('keydown', (event) => {
 });
 
 // Only one list or word is open at a time.
-document.addEventListener('toggle', (event) => {
-  const details = event.target;
-  if (!(details instanceof HTMLDetailsElement) || !details.open || !details.matches('.cell, .word')) return;
-  for (const other of opened()) if (other !== details) other.open = false;
-}, true);
+document.addEventListener(
+  'toggle',
+  (event) => {
+    const details = event.target;
+    if (!(details instanceof HTMLDetailsElement) || !details.open || !details.matches('.cell, .word')) return;
+    for (const other of opened()) if (other !== details) other.open = false;
+  },
+  true,
+);
 document.addEventListener('click', (event) => {
   for (const open of opened()) if (!open.contains(from(event))) open.open = false;
 });
@@ -35,7 +43,9 @@ document.addEventListener('click', (event) => {
 for (const fold of /** @type {NodeListOf<HTMLDetailsElement>} */ (document.querySelectorAll('details[data-fold]'))) {
   const key = `fold ${fold.dataset.fold}`;
   if (localStorage.getItem(key)) fold.open = false;
-  fold.addEventListener('toggle', () => (fold.open ? localStorage.removeItem(key) : localStorage.setItem(key, 'folded')));
+  fold.addEventListener('toggle', () =>
+    fold.open ? localStorage.removeItem(key) : localStorage.setItem(key, 'folded'),
+  );
 }
 
 // Ask before what cannot be undone.
@@ -63,8 +73,11 @@ document.addEventListener('htmx:afterSettle', (event) => applySizes(from(event).
 /** @type {Map<string, number>} */
 let kept = new Map();
 document.addEventListener('htmx:beforeSwap', (event) => {
-  kept = new Map([.../** @type {NodeListOf<HTMLDetailsElement>} */ (from(event).querySelectorAll('details[id][open]'))]
-    .map((list) => [list.id, list.querySelector('.scroll')?.scrollTop ?? 0]));
+  kept = new Map(
+    [.../** @type {NodeListOf<HTMLDetailsElement>} */ (from(event).querySelectorAll('details[id][open]'))].map(
+      (list) => [list.id, list.querySelector('.scroll')?.scrollTop ?? 0],
+    ),
+  );
 });
 document.addEventListener('htmx:afterSettle', () => {
   for (const [id, top] of kept) {

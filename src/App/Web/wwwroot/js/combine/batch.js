@@ -6,7 +6,8 @@ import * as THREE from 'three';
 /** @typedef {import('./chunk.js').Repeated} Repeated */
 /** @typedef {{ waiting: Merged[], vertices: number }} Square */
 
-const FULL = 300_000, SQUARE = 64;
+const FULL = 300_000,
+  SQUARE = 64;
 
 /**
  * Per-vertex or per-instance numbers: which element, in the whole job.
@@ -28,7 +29,8 @@ const equal = (a, b) => a.length === b.length && Array.prototype.every.call(a, (
  * @param {Repeated} a
  * @param {Repeated} b
  */
-const same = (a, b) => a.step === b.step && equal(a.low, b.low) && equal(a.corners, b.corners) && equal(a.positions, b.positions);
+const same = (a, b) =>
+  a.step === b.step && equal(a.low, b.low) && equal(a.corners, b.corners) && equal(a.positions, b.positions);
 
 export class Batches {
   /**
@@ -76,21 +78,27 @@ export class Batches {
   /** @param {Square} square */
   finishMerged(square) {
     if (!square.waiting.length) return;
-    const positions = new Float32Array(square.vertices * 3), elements = new Int32Array(square.vertices);
-    const corners = new Uint32Array(square.waiting.reduce((sum, m) => sum + m.corners.length, 0)), runs = [];
+    const positions = new Float32Array(square.vertices * 3),
+      elements = new Int32Array(square.vertices);
+    const corners = new Uint32Array(square.waiting.reduce((sum, m) => sum + m.corners.length, 0)),
+      runs = [];
     const edges = new Uint32Array(square.waiting.reduce((sum, m) => sum + m.edges.length, 0));
-    let vertex = 0, corner = 0, edge = 0;
+    let vertex = 0,
+      corner = 0,
+      edge = 0;
     for (const mesh of square.waiting) {
       const { low, step, axes, positions: steps } = mesh;
       for (let i = 0; i < steps.length; i += 3) {
         for (let k = 0; k < 3; k++) {
-          positions[3 * vertex + i + k] = low[k] + step * (axes[k] * steps[i] + axes[3 + k] * steps[i + 1] + axes[6 + k] * steps[i + 2]);
+          positions[3 * vertex + i + k] =
+            low[k] + step * (axes[k] * steps[i] + axes[3 + k] * steps[i + 1] + axes[6 + k] * steps[i + 2]);
         }
       }
       for (let i = 0; i < mesh.corners.length; i++) corners[corner + i] = vertex + mesh.corners[i];
       for (const run of mesh.runs) {
         for (let i = run.start; i < run.start + run.count; i++) {
-          const at = vertex + mesh.corners[i], height = positions[3 * at + 2];
+          const at = vertex + mesh.corners[i],
+            height = positions[3 * at + 2];
           elements[at] = run.element;
           this.states.reaches(run.element, height, height);
         }
@@ -124,9 +132,14 @@ export class Batches {
     geometry.setAttribute('element', numbers(new THREE.InstancedBufferAttribute(new Int32Array(mesh.elements), 1)));
     geometry.setIndex(new THREE.BufferAttribute(mesh.corners, 1));
     const drawable = new THREE.InstancedMesh(geometry, this.materials.shaded, mesh.elements.length);
-    const { step, low: [x, y, z] } = mesh, frame = new THREE.Matrix4();
+    const {
+        step,
+        low: [x, y, z],
+      } = mesh,
+      frame = new THREE.Matrix4();
     const local = new THREE.Matrix4().makeScale(step, step, step).setPosition(x, y, z);
-    const { position } = geometry.attributes, box = new THREE.Box3();
+    const { position } = geometry.attributes,
+      box = new THREE.Box3();
     const own = new THREE.Box3().setFromBufferAttribute(/** @type {THREE.BufferAttribute} */ (position));
     mesh.elements.forEach((element, i) => {
       drawable.setMatrixAt(i, frame.fromArray(mesh.frames, 16 * i).multiply(local));

@@ -33,7 +33,8 @@ export class Changes {
   paint({ states, first, columns, data: { sources } }) {
     const last = first[this.past] + sources[this.past].elements;
     for (let e = 0; e < last; e++) states.colour(e, PALETTE.rest);
-    const at = first[this.data.source], past = first[this.past];
+    const at = first[this.data.source],
+      past = first[this.past];
     for (const n of this.data.added) states.colour(at + n, PALETTE.added);
     for (const n of this.data.changed) states.colour(at + n, PALETTE.changed);
     for (const [n, ...numbers] of this.data.removed) {
@@ -47,7 +48,9 @@ export class Changes {
    * The sources that take no part in the change.
    * @param {string[]} names of all sources
    */
-  others(names) { return names.filter((_, i) => i !== this.data.source && i !== this.past); }
+  others(names) {
+    return names.filter((_, i) => i !== this.data.source && i !== this.past);
+  }
 
   /**
    * Elements that changed, as many as are enough to look at them.
@@ -55,7 +58,8 @@ export class Changes {
    */
   some(first) {
     const { source, added, changed, removed } = this.data;
-    const now = [...added, ...changed].map((n) => first[source] + n), past = removed.map(([n]) => first[this.past] + n);
+    const now = [...added, ...changed].map((n) => first[source] + n),
+      past = removed.map(([n]) => first[this.past] + n);
     return [...now, ...past].slice(0, 100);
   }
 
@@ -63,5 +67,7 @@ export class Changes {
    * Whether an element is only there for others of its revision: of the older one nothing is shown that is still in the newest.
    * @param {number} element
    */
-  leavesOut(element) { return this.from !== undefined && element >= this.from && !this.removed.has(element - this.from); }
+  leavesOut(element) {
+    return this.from !== undefined && element >= this.from && !this.removed.has(element - this.from);
+  }
 }

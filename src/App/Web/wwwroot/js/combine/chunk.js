@@ -57,7 +57,11 @@ export function readChunk(buffer, first, origin, frame) {
   /** @type {Run[]} */
   const table = [];
   for (let r = 0; r < runs; r++, at += 16) {
-    table.push({ element: first + view.getUint32(at, true), start: view.getUint32(at + 4, true), count: view.getUint32(at + 8, true) });
+    table.push({
+      element: first + view.getUint32(at, true),
+      start: view.getUint32(at + 4, true),
+      count: view.getUint32(at + 8, true),
+    });
   }
   const mesh = readMesh(view, at, vertices, indices);
   at = mesh.at;
@@ -69,7 +73,8 @@ export function readChunk(buffer, first, origin, frame) {
     const one = readMesh(view, at + 28, v, n);
     at = one.at;
     /** @type {number[]} */
-    const elements = [], /** @type {number[]} */ frames = [];
+    const elements = [],
+      /** @type {number[]} */ frames = [];
     for (let i = 0; i < count; i++, at += 56) {
       elements.push(first + view.getUint32(at, true));
       /** @param {number} k */

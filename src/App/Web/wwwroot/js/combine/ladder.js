@@ -3,7 +3,11 @@ import { writeHeight } from '../length.js';
 
 const INCH = 0.0254;
 const NS = 'http://www.w3.org/2000/svg';
-const TOP = 34, BOTTOM = 34, NAMES = 108, NARROW = 180, WIDE = 330;
+const TOP = 34,
+  BOTTOM = 34,
+  NAMES = 108,
+  NARROW = 180,
+  WIDE = 330;
 
 /**
  * @template {keyof SVGElementTagNameMap} K
@@ -48,10 +52,14 @@ export class LadderStrip {
    * A height; to the inch in feet and inches, for more there is no room.
    * @param {number} z
    */
-  say(z) { return writeHeight(this.notation === 'ft' ? Math.round(z / INCH) * INCH : z, this.notation); }
+  say(z) {
+    return writeHeight(this.notation === 'ft' ? Math.round(z / INCH) * INCH : z, this.notation);
+  }
 
   /** True where both grips are at the ends: nothing is cut. */
-  get whole() { return this.cut[0] === this.low && this.cut[1] === this.high; }
+  get whole() {
+    return this.cut[0] === this.low && this.cut[1] === this.high;
+  }
 
   /**
    * @param {number} low
@@ -63,9 +71,13 @@ export class LadderStrip {
   }
 
   /** @param {number} z */
-  y(z) { return this.height - BOTTOM - ((z - this.low) / (this.high - this.low)) * (this.height - TOP - BOTTOM); }
+  y(z) {
+    return this.height - BOTTOM - ((z - this.low) / (this.high - this.low)) * (this.height - TOP - BOTTOM);
+  }
   /** @param {number} y */
-  z(y) { return this.low + ((this.height - BOTTOM - y) / (this.height - TOP - BOTTOM)) * (this.high - this.low); }
+  z(y) {
+    return this.low + ((this.height - BOTTOM - y) / (this.height - TOP - BOTTOM)) * (this.high - this.low);
+  }
 
   /** Makes the strip as wide as the longest name needs, within bounds; what is beside it moves along. */
   widen() {
@@ -73,7 +85,10 @@ export class LadderStrip {
     if (!pen) return;
     pen.font = `12px ${getComputedStyle(this.host).fontFamily}`;
     const longest = Math.max(0, ...this.rungs.map((rung) => pen.measureText(rung.name).width));
-    this.host.parentElement?.style.setProperty('--strip', `${Math.ceil(Math.min(WIDE, Math.max(NARROW, NAMES + longest + 12)))}px`);
+    this.host.parentElement?.style.setProperty(
+      '--strip',
+      `${Math.ceil(Math.min(WIDE, Math.max(NARROW, NAMES + longest + 12)))}px`,
+    );
   }
 
   draw() {
@@ -82,7 +97,11 @@ export class LadderStrip {
     this.host.replaceChildren();
     const svg = element('svg', { viewBox: `0 0 ${width} ${this.height}` }, this.host);
     this.band = element('rect', { x: 66, width: 36, fill: '#96361f22' }, svg);
-    element('line', { x1: 78, x2: 78, y1: TOP - 14, y2: this.height - BOTTOM + 14, stroke: '#b8ad9a', 'stroke-width': 2 }, svg);
+    element(
+      'line',
+      { x1: 78, x2: 78, y1: TOP - 14, y2: this.height - BOTTOM + 14, stroke: '#b8ad9a', 'stroke-width': 2 },
+      svg,
+    );
     let last = Infinity;
     /** @type {[number, { elevation: number }][]} */
     const heights = [];
@@ -93,7 +112,8 @@ export class LadderStrip {
       last = y;
       const name = element('text', { x: NAMES, y: y + 4, 'font-size': 12, fill: '#20272a' }, svg, rung.name);
       // A name that is too long even for the widest strip is shortened where it ends, by its letters' true widths.
-      for (let letters = rung.name.length; letters > 8 && NAMES + name.getComputedTextLength() > width - 4; letters--) name.textContent = `${rung.name.slice(0, letters - 1)}…`;
+      for (let letters = rung.name.length; letters > 8 && NAMES + name.getComputedTextLength() > width - 4; letters--)
+        name.textContent = `${rung.name.slice(0, letters - 1)}…`;
       element('title', {}, name, `${rung.name} ${this.say(rung.elevation)}`);
       heights.push([y + 17, rung]);
     }
@@ -113,19 +133,39 @@ export class LadderStrip {
    * @param {string} label
    */
   grip(svg, which, label) {
-    const g = element('g', {
-      class: 'grip', tabindex: 0, role: 'slider', 'aria-label': label, 'aria-orientation': 'vertical',
-      'aria-valuemin': this.low.toFixed(2), 'aria-valuemax': this.high.toFixed(2),
-    }, svg);
+    const g = element(
+      'g',
+      {
+        class: 'grip',
+        tabindex: 0,
+        role: 'slider',
+        'aria-label': label,
+        'aria-orientation': 'vertical',
+        'aria-valuemin': this.low.toFixed(2),
+        'aria-valuemax': this.high.toFixed(2),
+      },
+      svg,
+    );
     // The grip and its height are left of the band; level names are right of it.
     element('path', { d: 'M78 0 l-14 -10 h-60 v20 h60 z', fill: '#96361f' }, g);
-    const text = element('text', { x: 60, y: 5, 'text-anchor': 'end', 'font-size': 13, 'font-weight': 700, fill: '#fff' }, g);
-    g.addEventListener('pointerdown', (event) => { g.setPointerCapture(event.pointerId); g.focus(); event.preventDefault(); });
+    const text = element(
+      'text',
+      { x: 60, y: 5, 'text-anchor': 'end', 'font-size': 13, 'font-weight': 700, fill: '#fff' },
+      g,
+    );
+    g.addEventListener('pointerdown', (event) => {
+      g.setPointerCapture(event.pointerId);
+      g.focus();
+      event.preventDefault();
+    });
     g.addEventListener('pointermove', (event) => {
-      if (g.hasPointerCapture(event.pointerId)) this.move(which, this.z(event.clientY - this.host.getBoundingClientRect().top));
+      if (g.hasPointerCapture(event.pointerId))
+        this.move(which, this.z(event.clientY - this.host.getBoundingClientRect().top));
     });
     g.addEventListener('keydown', (event) => {
-      const step = /** @type {Record<string, number>} */ ({ ArrowUp: 0.1, ArrowDown: -0.1, PageUp: 1, PageDown: -1 })[event.key];
+      const step = /** @type {Record<string, number>} */ ({ ArrowUp: 0.1, ArrowDown: -0.1, PageUp: 1, PageDown: -1 })[
+        event.key
+      ];
       if (event.key === 'Home') this.move(which, this.low);
       else if (event.key === 'End') this.move(which, this.high);
       else if (step) this.move(which, this.cut[which] + step);
@@ -141,7 +181,9 @@ export class LadderStrip {
    */
   move(which, z) {
     const gap = 0.1;
-    this.cut[which] = which ? Math.min(this.high, Math.max(z, this.cut[0] + gap)) : Math.max(this.low, Math.min(z, this.cut[1] - gap));
+    this.cut[which] = which
+      ? Math.min(this.high, Math.max(z, this.cut[0] + gap))
+      : Math.max(this.low, Math.min(z, this.cut[1] - gap));
     this.place();
     this.onChange();
   }

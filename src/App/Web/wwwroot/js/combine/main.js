@@ -10,7 +10,10 @@ import { Sheets } from './sheets.js';
 import { ADDRESS_ELEMENTS, ViewState, fromAddress, toAddress } from './view-state.js';
 
 const canvas = /** @type {HTMLCanvasElement} */ (byId('canvas'));
-const view = byId('view'), slip = byId('slip'), reading = byId('reading'), showAll = /** @type {HTMLButtonElement} */ (byId('showall'));
+const view = byId('view'),
+  slip = byId('slip'),
+  reading = byId('reading'),
+  showAll = /** @type {HTMLButtonElement} */ (byId('showall'));
 const base = view.dataset.base ?? '';
 /** @type {import('./scene.js').SceneData} */
 const scene = await (await fetch(`${base}?handler=Scene`)).json();
@@ -56,9 +59,14 @@ function controls() {
 }
 
 function apply() {
-  state.each(building.columns, (element, shown) => building.states.show(element, shown && !changes?.leavesOut(element)));
+  state.each(building.columns, (element, shown) =>
+    building.states.show(element, shown && !changes?.leavesOut(element)),
+  );
   building.states.changed();
-  sheets.apply((label) => state.off.sheet.has(label), (storey) => !state.isOff('storey', storey));
+  sheets.apply(
+    (label) => state.off.sheet.has(label),
+    (storey) => !state.isOff('storey', storey),
+  );
   if (!state.isOff('class', scene.spaces)) building.loadSpaces(base);
   controls();
   const { only, hidden } = state;
@@ -80,7 +88,11 @@ async function pick(element) {
   building.states.changed();
   building.draw();
   remember();
-  if (element < 0) { slip.hidden = true; slip.replaceChildren(); return; }
+  if (element < 0) {
+    slip.hidden = true;
+    slip.replaceChildren();
+    return;
+  }
   const s = elements.sourceOf(element);
   const answer = await fetch(`${base}?handler=Facts&id=${elements.ids[s]}&number=${element - elements.first[s]}`);
   slip.innerHTML = answer.ok ? await answer.text() : '';
@@ -135,12 +147,32 @@ function follow() {
 
 /** @type {Record<string, () => void>} */
 const acts = {
-  isolate() { if (state.picked >= 0) { state.isolate(state.picked); apply(); } },
-  hide() { if (state.picked >= 0) { state.hide(state.picked); pick(-1); apply(); } },
-  fit() { building.fit(state.picked >= 0 ? around(state.picked, 3) : building.boxes); },
-  close() { pick(-1); },
-  fold() { byId('beside').hidden = true; },
-  showall() { state.showAll(); apply(); },
+  isolate() {
+    if (state.picked >= 0) {
+      state.isolate(state.picked);
+      apply();
+    }
+  },
+  hide() {
+    if (state.picked >= 0) {
+      state.hide(state.picked);
+      pick(-1);
+      apply();
+    }
+  },
+  fit() {
+    building.fit(state.picked >= 0 ? around(state.picked, 3) : building.boxes);
+  },
+  close() {
+    pick(-1);
+  },
+  fold() {
+    byId('beside').hidden = true;
+  },
+  showall() {
+    state.showAll();
+    apply();
+  },
   measure() {
     byId('measure').setAttribute('aria-pressed', String(!measure.on));
     measure.toggle(!measure.on);
@@ -148,16 +180,22 @@ const acts = {
   async copy() {
     const most = Math.max(state.hidden.size, state.only?.size ?? 0);
     await navigator.clipboard?.writeText(`${location.href.split('#')[0]}#${toAddress(current())}`);
-    reading.textContent = most > ADDRESS_ELEMENTS
-      ? `The address is on the clipboard, with the first ${ADDRESS_ELEMENTS} of ${most} elements hidden or isolated one by one.`
-      : 'The address of exactly this view is on the clipboard.';
-    setTimeout(() => { reading.textContent = ''; }, 2500);
+    reading.textContent =
+      most > ADDRESS_ELEMENTS
+        ? `The address is on the clipboard, with the first ${ADDRESS_ELEMENTS} of ${most} elements hidden or isolated one by one.`
+        : 'The address of exactly this view is on the clipboard.';
+    setTimeout(() => {
+      reading.textContent = '';
+    }, 2500);
   },
 };
 
 /** The view as it is, as a document. */
 function current() {
-  return state.document(building.cameraDocument(), ladder && !ladder.whole ? /** @type {[number, number]} */ ([...ladder.cut]) : null);
+  return state.document(
+    building.cameraDocument(),
+    ladder && !ladder.whole ? /** @type {[number, number]} */ ([...ladder.cut]) : null,
+  );
 }
 
 let later = 0;
@@ -168,11 +206,21 @@ function remember() {
 
 /** @param {import('./view-state.js').ViewDocument} wanted */
 function place(wanted) {
-  const z = building.offset[2], low = building.boxes.min.z + z, high = building.boxes.max.z + z;
-  const pad = Math.max(0.3, (high - low) * 0.02), rungs = scene.rungs;
-  const bottom = Math.min(low, rungs[0]?.elevation ?? low) - pad, top = Math.max(high, rungs.at(-1)?.elevation ?? high) + pad;
-  ladder = new LadderStrip(byId('strip'), rungs, bottom, top, scene.notation, () => { follow(); remember(); });
-  if (wanted.cut) { ladder.set(...wanted.cut); follow(); }
+  const z = building.offset[2],
+    low = building.boxes.min.z + z,
+    high = building.boxes.max.z + z;
+  const pad = Math.max(0.3, (high - low) * 0.02),
+    rungs = scene.rungs;
+  const bottom = Math.min(low, rungs[0]?.elevation ?? low) - pad,
+    top = Math.max(high, rungs.at(-1)?.elevation ?? high) + pad;
+  ladder = new LadderStrip(byId('strip'), rungs, bottom, top, scene.notation, () => {
+    follow();
+    remember();
+  });
+  if (wanted.cut) {
+    ladder.set(...wanted.cut);
+    follow();
+  }
   if (wanted.camera) building.lookAs(wanted.camera);
   else {
     const box = new THREE.Box3();
@@ -183,12 +231,20 @@ function place(wanted) {
 
 /** @type {[number, number] | null} */
 let down = null;
-canvas.addEventListener('pointerdown', (event) => { down = [event.clientX, event.clientY]; });
+canvas.addEventListener('pointerdown', (event) => {
+  down = [event.clientX, event.clientY];
+});
 canvas.addEventListener('click', (event) => {
   if (down && Math.hypot(event.clientX - down[0], event.clientY - down[1]) > 4) return;
-  const box = canvas.getBoundingClientRect(), x = event.clientX - box.left, y = event.clientY - box.top;
-  if (measure.on) { measure.click(x, y); return; }
-  const hit = building.pick(x, y), line = sheets.pick(x, y);
+  const box = canvas.getBoundingClientRect(),
+    x = event.clientX - box.left,
+    y = event.clientY - box.top;
+  if (measure.on) {
+    measure.click(x, y);
+    return;
+  }
+  const hit = building.pick(x, y),
+    line = sheets.pick(x, y);
   if (line && !measure.hides(hit, line.point)) pickLine(line);
   else pick(hit?.element ?? -1);
 });
@@ -196,13 +252,22 @@ view.addEventListener('click', (event) => {
   const control = /** @type {HTMLElement} */ (event.target).closest('button, input');
   if (!(control instanceof HTMLElement)) return;
   const { filter, value, act, all, none, sheet, beside, name } = control.dataset;
-  if (beside) { showBeside(beside, name ?? ''); return; }
-  if (control.id === 'partycolours') { sheets.colour(/** @type {HTMLInputElement} */ (control).checked); return; }
+  if (beside) {
+    showBeside(beside, name ?? '');
+    return;
+  }
+  if (control.id === 'partycolours') {
+    sheets.colour(/** @type {HTMLInputElement} */ (control).checked);
+    return;
+  }
   if (sheet) state.toggle('sheet', scene.names.sheet.indexOf(sheet));
   else if (filter) state.toggle(kindOf(filter), Number(value));
   else if (all) state.all(kindOf(all));
   else if (none) state.none(kindOf(none));
-  else { acts[act ?? control.id]?.(); return; }
+  else {
+    acts[act ?? control.id]?.();
+    return;
+  }
   apply();
 });
 document.addEventListener('keydown', (event) => {
@@ -225,15 +290,24 @@ state.take(wanted);
 reading.textContent = 'Loading the picture …';
 try {
   let looked = false;
-  building.controls.addEventListener('start', () => { looked = true; });
-  await building.load(base, (done, all) => { reading.textContent = `Loading the picture: ${done} of ${all}`; }, () => {
-    // Seen as it comes; whoever turns it meanwhile keeps the view.
-    changes?.paint(building);
-    apply();
-    if (looked) return;
-    if (wanted.camera) building.lookAs(wanted.camera);
-    else building.fit(building.boxes, USUAL.clone());
-  }, wanted.camera?.at[2] ?? null);
+  building.controls.addEventListener('start', () => {
+    looked = true;
+  });
+  await building.load(
+    base,
+    (done, all) => {
+      reading.textContent = `Loading the picture: ${done} of ${all}`;
+    },
+    () => {
+      // Seen as it comes; whoever turns it meanwhile keeps the view.
+      changes?.paint(building);
+      apply();
+      if (looked) return;
+      if (wanted.camera) building.lookAs(wanted.camera);
+      else building.fit(building.boxes, USUAL.clone());
+    },
+    wanted.camera?.at[2] ?? null,
+  );
   await sheets.load(base);
   changes?.paint(building);
   if (looked) wanted.camera = building.cameraDocument();
@@ -251,5 +325,14 @@ try {
 view.dataset.ready = 'true';
 // For tests and for measuring: how much is drawn.
 Object.assign(window, {
-  lintelView: { building, sheets, get drawCalls() { return building.drawCalls; }, get picked() { return state.picked; } },
+  lintelView: {
+    building,
+    sheets,
+    get drawCalls() {
+      return building.drawCalls;
+    },
+    get picked() {
+      return state.picked;
+    },
+  },
 });

@@ -27,19 +27,25 @@ export class ElementStates {
    * @param {number} element
    * @param {boolean} shown
    */
-  show(element, shown) { this.data[4 * element] = shown ? 255 : 0; }
+  show(element, shown) {
+    this.data[4 * element] = shown ? 255 : 0;
+  }
 
   /**
    * @param {number} element
    * @param {boolean} picked
    */
-  pick(element, picked) { this.data[4 * element + 1] = picked ? 255 : 0; }
+  pick(element, picked) {
+    this.data[4 * element + 1] = picked ? 255 : 0;
+  }
 
   /**
    * @param {number} element
    * @param {number} number of the palette
    */
-  colour(element, number) { this.data[4 * element + 2] = number; }
+  colour(element, number) {
+    this.data[4 * element + 2] = number;
+  }
 
   /**
    * Widens what is known of an element's heights; `reach.needsUpdate` sends it on.
@@ -52,10 +58,12 @@ export class ElementStates {
     this.heights[2 * element + 1] = Math.max(this.heights[2 * element + 1], high);
   }
 
-  changed() { this.texture.needsUpdate = true; }
+  changed() {
+    this.texture.needsUpdate = true;
+  }
 }
 
-const vertex = /* glsl */`
+const vertex = /* glsl */ `
   in int element;
   uniform sampler2D states;
   uniform sampler2D reach;
@@ -88,9 +96,9 @@ const vertex = /* glsl */`
     gl_Position = drawn ? projectionMatrix * viewMatrix * at : vec4(2.0, 2.0, 2.0, 1.0);
   }`;
 
-const cut = /* glsl */`if (world.z < cut.x || world.z > cut.y) discard;`;
+const cut = /* glsl */ `if (world.z < cut.x || world.z > cut.y) discard;`;
 
-const shade = /* glsl */`
+const shade = /* glsl */ `
   in vec3 tint;
   in vec3 world;
   flat in int number;
@@ -108,7 +116,7 @@ const shade = /* glsl */`
   }`;
 
 // The edges between faces: the body's own colour, dark.
-const line = /* glsl */`
+const line = /* glsl */ `
   in vec3 tint;
   in vec3 world;
   flat in float strength;
@@ -117,7 +125,7 @@ const line = /* glsl */`
   void main() { ${cut} colour = vec4(tint * 0.55, strength); }`;
 
 // Where and what: position in the view's metres, element number + 1.
-const identify = /* glsl */`
+const identify = /* glsl */ `
   in vec3 tint;
   in vec3 world;
   flat in int number;
@@ -133,16 +141,25 @@ export function createMaterials(states, parties) {
   const own = Array.from({ length: PALETTE.parties }, (_, i) => parties[i] ?? '#999999');
   const palette = [...own, ...CHANGES].map((colour) => new THREE.Color().setStyle(colour, THREE.LinearSRGBColorSpace));
   const uniforms = {
-    states: { value: states.texture }, reach: { value: states.reach }, palette: { value: palette },
-    cut: { value: new THREE.Vector2(-1e9, 1e9) }, eye: { value: new THREE.Vector3() },
+    states: { value: states.texture },
+    reach: { value: states.reach },
+    palette: { value: palette },
+    cut: { value: new THREE.Vector2(-1e9, 1e9) },
+    eye: { value: new THREE.Vector3() },
   };
   /**
    * @param {string} fragmentShader
    * @param {THREE.ShaderMaterialParameters} more
    */
-  const make = (fragmentShader, more = {}) => new THREE.ShaderMaterial({
-    uniforms, vertexShader: vertex, fragmentShader, glslVersion: THREE.GLSL3, side: THREE.DoubleSide, ...more,
-  });
+  const make = (fragmentShader, more = {}) =>
+    new THREE.ShaderMaterial({
+      uniforms,
+      vertexShader: vertex,
+      fragmentShader,
+      glslVersion: THREE.GLSL3,
+      side: THREE.DoubleSide,
+      ...more,
+    });
   // Faces are back by a hair, so that the edges on them are seen whole.
   const shaded = make(shade, { polygonOffset: true, polygonOffsetFactor: 1, polygonOffsetUnits: 1 });
   const lines = { transparent: true, depthWrite: false };

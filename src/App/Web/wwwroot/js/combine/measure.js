@@ -39,7 +39,10 @@ export class Measure {
   click(x, y) {
     const point = this.snap(x, y);
     if (!point) return;
-    if (this.points.length === 2) { this.points = []; this.marks.clear(); }
+    if (this.points.length === 2) {
+      this.points = [];
+      this.marks.clear();
+    }
     this.points.push(point);
     this.mark(point);
     if (this.points.length === 1) this.reading.textContent = `At ${this.place(point)}; pick the second point.`;
@@ -52,17 +55,25 @@ export class Measure {
    * @param {number} y
    */
   snap(x, y) {
-    const hit = this.building.pick(x, y), line = this.sheets.pick(x, y, REACH);
+    const hit = this.building.pick(x, y),
+      line = this.sheets.pick(x, y, REACH);
     if (line?.end && !this.hides(hit, line.end)) return line.end;
     if (line && !this.hides(hit, line.point)) return line.point;
     if (!hit) return null;
     const { camera, canvas } = this.building;
     const screen = new THREE.Vector3();
-    let best = REACH, found = hit.point.clone();
+    let best = REACH,
+      found = hit.point.clone();
     this.building.vertices(hit.element, (p) => {
       screen.copy(p).project(camera);
-      const off = Math.hypot((screen.x + 1) / 2 * canvas.clientWidth - x, (1 - screen.y) / 2 * canvas.clientHeight - y);
-      if (off < best) { best = off; found = p.clone(); }
+      const off = Math.hypot(
+        ((screen.x + 1) / 2) * canvas.clientWidth - x,
+        ((1 - screen.y) / 2) * canvas.clientHeight - y,
+      );
+      if (off < best) {
+        best = off;
+        found = p.clone();
+      }
     });
     return found;
   }
@@ -73,7 +84,8 @@ export class Measure {
    * @param {THREE.Vector3} point
    */
   hides(hit, point) {
-    const eye = this.building.camera.position, slack = 0.05;
+    const eye = this.building.camera.position,
+      slack = 0.05;
     return hit !== null && hit.point.distanceTo(eye) * (1 + 1e-3) + slack < point.distanceTo(eye);
   }
 
@@ -82,7 +94,10 @@ export class Measure {
    * @param {THREE.Vector3} point
    */
   place(point) {
-    return point.toArray().map((c, i) => writeLength(c + this.building.offset[i], this.notation)).join(', ');
+    return point
+      .toArray()
+      .map((c, i) => writeLength(c + this.building.offset[i], this.notation))
+      .join(', ');
   }
 
   /** @param {THREE.Vector3} point */

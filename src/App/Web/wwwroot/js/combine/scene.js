@@ -5,7 +5,8 @@ import { Batches } from './batch.js';
 import { chunkOrigin, readChunk } from './chunk.js';
 import { ElementStates, PALETTE, createMaterials } from './material.js';
 
-const PARALLEL = 6, SHOWN = [6, 24, 96, 384];
+const PARALLEL = 6,
+  SHOWN = [6, 24, 96, 384];
 
 /** @typedef {import('./view-state.js').Point} Point */
 /**
@@ -40,12 +41,21 @@ export class Building {
     this.columns = new Uint16Array(elements.total * 3);
     this.states = new ElementStates(elements.total);
     scene.sources.forEach((s, i) => {
-      for (let e = this.first[i]; e < this.first[i] + s.elements; e++) this.states.colour(e, Math.min(i, PALETTE.parties - 1));
+      for (let e = this.first[i]; e < this.first[i] + s.elements; e++)
+        this.states.colour(e, Math.min(i, PALETTE.parties - 1));
     });
-    const materials = createMaterials(this.states, scene.sources.map((s) => s.colour));
+    const materials = createMaterials(
+      this.states,
+      scene.sources.map((s) => s.colour),
+    );
     this.uniforms = materials.uniforms;
     this.identifying = materials.identifying;
-    this.renderer = new THREE.WebGLRenderer({ canvas, antialias: !navigator.webdriver, alpha: true, preserveDrawingBuffer: true });
+    this.renderer = new THREE.WebGLRenderer({
+      canvas,
+      antialias: !navigator.webdriver,
+      alpha: true,
+      preserveDrawingBuffer: true,
+    });
     this.renderer.outputColorSpace = THREE.LinearSRGBColorSpace;
     this.renderer.setPixelRatio(Math.min(devicePixelRatio, 2));
     this.world = new THREE.Scene();
@@ -57,7 +67,10 @@ export class Building {
     this.controls = new OrbitControls(this.camera, canvas);
     this.controls.addEventListener('change', () => this.draw());
     this.target = new THREE.WebGLRenderTarget(1, 1, {
-      type: THREE.FloatType, format: THREE.RGBAFormat, minFilter: THREE.NearestFilter, magFilter: THREE.NearestFilter,
+      type: THREE.FloatType,
+      format: THREE.RGBAFormat,
+      minFilter: THREE.NearestFilter,
+      magFilter: THREE.NearestFilter,
     });
     this.boxes = new THREE.Box3();
     this.batches = new Batches(materials, this.states, (drawable) => this.show(drawable));
@@ -70,7 +83,9 @@ export class Building {
   }
 
   /** Where the picture's own zero is, metres in the job frame: single precision would tremble far from zero. */
-  get offset() { return this.origin ?? [0, 0, 0]; }
+  get offset() {
+    return this.origin ?? [0, 0, 0];
+  }
 
   /**
    * Fetches columns and chunks, nearest the ground up; `progress(done, all)` follows.
@@ -80,16 +95,19 @@ export class Building {
    * @param {number | null} height where one looks: what is there comes first
    */
   async load(base, progress, shown, height) {
-    await Promise.all(this.data.sources.map(async (source, i) => {
-      if (!source.elements || source.past) return;
-      const answer = await fetch(`${base}?handler=Elements&source=${i}`);
-      this.columns.set(new Uint16Array(await answer.arrayBuffer()), this.first[i] * 3);
-    }));
+    await Promise.all(
+      this.data.sources.map(async (source, i) => {
+        if (!source.elements || source.past) return;
+        const answer = await fetch(`${base}?handler=Elements&source=${i}`);
+        this.columns.set(new Uint16Array(await answer.arrayBuffer()), this.first[i] * 3);
+      }),
+    );
     const queue = this.data.chunks.filter((c) => c.class !== this.data.spaces);
     // The nearest and largest first: what one sees first is most of what one looks at.
     const { rungs } = this.data;
     /** @param {ChunkData} c */
-    const weight = (c) => c.triangles / (1 + (height === null || !rungs[c.storey] ? 0 : Math.abs(rungs[c.storey].elevation - height) / 3));
+    const weight = (c) =>
+      c.triangles / (1 + (height === null || !rungs[c.storey] ? 0 : Math.abs(rungs[c.storey].elevation - height) / 3));
     queue.sort((a, b) => weight(b) - weight(a));
     const all = queue.length;
     let done = 0;
@@ -127,7 +145,8 @@ export class Building {
     if (!answer.ok) throw new Error(`A part of the picture could not be loaded (${answer.status}).`);
     const buffer = await answer.arrayBuffer();
     const view = new DataView(buffer);
-    const { frame } = this.data.sources[chunk.source], [x, y] = chunkOrigin(view, frame);
+    const { frame } = this.data.sources[chunk.source],
+      [x, y] = chunkOrigin(view, frame);
     this.origin ??= [x, y, 0];
     this.batches.take(readChunk(buffer, this.first[chunk.source], this.origin, frame));
   }
@@ -135,7 +154,11 @@ export class Building {
   /** @param {THREE.Mesh | THREE.LineSegments} drawable */
   show(drawable) {
     drawable.matrixAutoUpdate = false;
-    if (drawable instanceof THREE.LineSegments) { this.edges.add(drawable); this.draw(); return; }
+    if (drawable instanceof THREE.LineSegments) {
+      this.edges.add(drawable);
+      this.draw();
+      return;
+    }
     const owner = drawable instanceof THREE.InstancedMesh ? drawable : drawable.geometry;
     owner.computeBoundingBox();
     this.states.reach.needsUpdate = true;
@@ -182,7 +205,8 @@ export class Building {
 
   /** @param {{ eye: Point, at: Point }} camera metres in the job frame */
   lookAs({ eye, at }) {
-    const [x, y, z] = this.offset, zero = new THREE.Vector3(x, y, z);
+    const [x, y, z] = this.offset,
+      zero = new THREE.Vector3(x, y, z);
     this.fit();
     this.camera.position.set(...eye).sub(zero);
     this.controls.target.set(...at).sub(zero);
@@ -200,7 +224,8 @@ export class Building {
     this.world.overrideMaterial = this.identifying;
     this.edges.visible = false;
     this.renderer.setRenderTarget(this.target);
-    const colour = this.renderer.getClearColor(new THREE.Color()), alpha = this.renderer.getClearAlpha();
+    const colour = this.renderer.getClearColor(new THREE.Color()),
+      alpha = this.renderer.getClearAlpha();
     this.renderer.setClearColor(0, 0);
     this.renderer.clear();
     this.renderer.render(this.world, this.camera);
@@ -221,10 +246,12 @@ export class Building {
    * @param {(point: THREE.Vector3) => void} visit
    */
   vertices(element, visit) {
-    const p = new THREE.Vector3(), m = new THREE.Matrix4();
+    const p = new THREE.Vector3(),
+      m = new THREE.Matrix4();
     for (const drawable of this.world.children) {
       if (!(drawable instanceof THREE.Mesh)) continue;
-      const { position } = drawable.geometry.attributes, { runs, instances } = drawable.userData;
+      const { position } = drawable.geometry.attributes,
+        { runs, instances } = drawable.userData;
       for (const run of runs ?? []) {
         if (run.element !== element) continue;
         for (let i = run.start; i < run.start + run.count; i++) {
@@ -256,8 +283,9 @@ export class Building {
     if (box.isEmpty()) return;
     const sphere = box.getBoundingSphere(new THREE.Sphere());
     const from = direction ?? this.camera.position.clone().sub(this.controls.target).normalize();
-    const free = Math.min(1, (this.canvas.clientWidth - 240) / this.canvas.clientWidth * this.camera.aspect);
-    const distance = Math.max(1, sphere.radius) / Math.sin((this.camera.fov / 2) * Math.PI / 180) / Math.max(0.4, free) * 0.86;
+    const free = Math.min(1, ((this.canvas.clientWidth - 240) / this.canvas.clientWidth) * this.camera.aspect);
+    const distance =
+      (Math.max(1, sphere.radius) / Math.sin(((this.camera.fov / 2) * Math.PI) / 180) / Math.max(0.4, free)) * 0.86;
     this.controls.target.copy(sphere.center);
     this.camera.position.copy(sphere.center).addScaledVector(from, distance);
     this.camera.near = Math.max(0.05, distance / 1000);
@@ -267,5 +295,7 @@ export class Building {
     this.draw();
   }
 
-  get drawCalls() { return this.renderer.info.render.calls; }
+  get drawCalls() {
+    return this.renderer.info.render.calls;
+  }
 }

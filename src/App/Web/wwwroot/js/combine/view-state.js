@@ -58,8 +58,11 @@ export function toAddress(view) {
  * @returns {ViewDocument}
  */
 export function fromAddress(text) {
-  const words = new URLSearchParams(text), view = usual();
-  const eye = point(words.get('eye')), at = point(words.get('at')), cut = numbers(words.get('cut'), 2);
+  const words = new URLSearchParams(text),
+    view = usual();
+  const eye = point(words.get('eye')),
+    at = point(words.get('at')),
+    cut = numbers(words.get('cut'), 2);
   if (eye && at) view.camera = { eye, at };
   if (cut && cut[0] < cut[1]) view.cut = [cut[0], cut[1]];
   for (const kind of KINDS) if (words.has(kind)) view.off[kind] = words.getAll(kind).filter(Boolean);
@@ -128,20 +131,28 @@ export class ViewState {
     const named = (numbers) => [...numbers].map((e) => this.elements.nameOf(e));
     const { source, storey, class: kind, layer, sheet } = this.off;
     return {
-      version: 1, camera, cut,
+      version: 1,
+      camera,
+      cut,
       off: { source: [...source], storey: [...storey], class: [...kind], layer: [...layer], sheet: [...sheet] },
-      hidden: named(this.hidden), only: this.only && named(this.only), picked: this.picked < 0 ? null : this.elements.nameOf(this.picked),
+      hidden: named(this.hidden),
+      only: this.only && named(this.only),
+      picked: this.picked < 0 ? null : this.elements.nameOf(this.picked),
     };
   }
 
   /** @param {string[]} names */
-  numbersOf(names) { return names.map((name) => this.elements.numberOf(name)).filter((e) => e >= 0); }
+  numbersOf(names) {
+    return names.map((name) => this.elements.numberOf(name)).filter((e) => e >= 0);
+  }
 
   /**
    * @param {Kind} kind
    * @param {number} value
    */
-  isOff(kind, value) { return this.off[kind].has(this.names[kind][value]); }
+  isOff(kind, value) {
+    return this.off[kind].has(this.names[kind][value]);
+  }
 
   /**
    * @param {Kind} kind
@@ -154,16 +165,24 @@ export class ViewState {
   }
 
   /** @param {Kind} kind */
-  all(kind) { this.off[kind].clear(); }
+  all(kind) {
+    this.off[kind].clear();
+  }
 
   /** @param {Kind} kind */
-  none(kind) { this.off[kind] = new Set(this.names[kind]); }
+  none(kind) {
+    this.off[kind] = new Set(this.names[kind]);
+  }
 
   /** @param {number} element */
-  hide(element) { this.hidden.add(element); }
+  hide(element) {
+    this.hidden.add(element);
+  }
 
   /** @param {number} element */
-  isolate(element) { this.only = new Set([element]); }
+  isolate(element) {
+    this.only = new Set([element]);
+  }
 
   showAll() {
     this.hidden.clear();

@@ -2,11 +2,14 @@
 import { byId } from '../page.js';
 import { PlanView } from './plan-view.js';
 
-const paper = byId('paper'), plan = new PlanView(paper, () => {});
-const pictures = await Promise.all(['same', 'old', 'new'].map(async (what) => {
-  const answer = await fetch(`${paper.dataset.source}&what=${what}`);
-  return answer.ok ? { text: await answer.text() } : null;
-}));
+const paper = byId('paper'),
+  plan = new PlanView(paper, () => {});
+const pictures = await Promise.all(
+  ['same', 'old', 'new'].map(async (what) => {
+    const answer = await fetch(`${paper.dataset.source}&what=${what}`);
+    return answer.ok ? { text: await answer.text() } : null;
+  }),
+);
 const shown = pictures.filter((p) => p !== null);
 if (shown.length) await plan.set(shown, () => {});
 else plan.say('Nothing here has a place to be drawn.');

@@ -2,19 +2,29 @@
 import { byId } from '../page.js';
 import { PlanView } from './plan-view.js';
 
-const host = byId('plan'), at = byId('at'), space = /** @type {HTMLSelectElement | null} */ (document.getElementById('space'));
+const host = byId('plan'),
+  at = byId('at'),
+  space = /** @type {HTMLSelectElement | null} */ (document.getElementById('space'));
 const layers = /** @type {HTMLInputElement[]} */ ([...host.querySelectorAll('[data-name]')]);
-const plan = new PlanView(byId('paper'), (x, y) => { at.textContent = `x ${x.toFixed(3)}  y ${y.toFixed(3)}`; });
+const plan = new PlanView(byId('paper'), (x, y) => {
+  at.textContent = `x ${x.toFixed(3)}  y ${y.toFixed(3)}`;
+});
 
 async function load() {
   const answer = await fetch(`${host.dataset.source}&layout=${encodeURIComponent(space?.value ?? '')}`);
   if (!answer.ok) {
-    plan.say(answer.status === 404 ? 'Nothing here has a place to be drawn.' : 'The picture could not be loaded. Load the page again.');
+    plan.say(
+      answer.status === 404
+        ? 'Nothing here has a place to be drawn.'
+        : 'The picture could not be loaded. Load the page again.',
+    );
     return;
   }
 
   /** @param {import('./sheet.js').Sheet} sheet */
-  const switched = (sheet) => { for (const box of layers) sheet.show(box.dataset.name ?? '', box.checked); };
+  const switched = (sheet) => {
+    for (const box of layers) sheet.show(box.dataset.name ?? '', box.checked);
+  };
   await plan.set([{ text: await answer.text() }], switched);
   host.dataset.ready = 'true';
 }
@@ -26,7 +36,9 @@ for (const button of /** @type {NodeListOf<HTMLElement>} */ (host.querySelectorA
   });
 }
 for (const box of layers) {
-  box.addEventListener('change', () => { for (const sheet of plan.sheets) sheet.show(box.dataset.name ?? '', box.checked); });
+  box.addEventListener('change', () => {
+    for (const sheet of plan.sheets) sheet.show(box.dataset.name ?? '', box.checked);
+  });
 }
 space?.addEventListener('change', load);
 load();

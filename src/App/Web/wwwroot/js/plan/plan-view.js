@@ -22,15 +22,19 @@ export class PlanView {
   }
 
   /** True once there is something to move. */
-  get ready() { return this.sheets.length > 0; }
+  get ready() {
+    return this.sheets.length > 0;
+  }
 
   /** @returns {View} all there is on all sheets */
   get home() {
     const homes = this.sheets.map((s) => s.home);
-    const left = Math.min(...homes.map((h) => h.left)), top = Math.max(...homes.map((h) => h.top));
+    const left = Math.min(...homes.map((h) => h.left)),
+      top = Math.max(...homes.map((h) => h.top));
     if (homes.length === 1) return homes[0];
     return {
-      left, top,
+      left,
+      top,
       width: Math.max(...homes.map((h) => h.left + h.width)) - left,
       height: top - Math.min(...homes.map((h) => h.top - h.height)),
     };
@@ -50,11 +54,13 @@ export class PlanView {
     // Only now, without what is not seen: letters are costly to place.
     this.paper.replaceChildren(...this.sheets.map((s) => s.svg));
     return new Promise((done) => {
-      requestAnimationFrame(() => setTimeout(() => {
-        const slow = performance.now() - begun > 120;
-        for (const sheet of this.sheets) sheet.setSlow(slow && sheet.large);
-        done(undefined);
-      }));
+      requestAnimationFrame(() =>
+        setTimeout(() => {
+          const slow = performance.now() - begun > 120;
+          for (const sheet of this.sheets) sheet.setSlow(slow && sheet.large);
+          done(undefined);
+        }),
+      );
     });
   }
 
@@ -77,8 +83,14 @@ export class PlanView {
    */
   zoom(factor, around) {
     if (!this.ready) return;
-    const { left, top, width, height } = this.view, [x, y] = around ?? [left + width / 2, top - height / 2];
-    this.move({ left: x - (x - left) * factor, top: y + (top - y) * factor, width: width * factor, height: height * factor });
+    const { left, top, width, height } = this.view,
+      [x, y] = around ?? [left + width / 2, top - height / 2];
+    this.move({
+      left: x - (x - left) * factor,
+      top: y + (top - y) * factor,
+      width: width * factor,
+      height: height * factor,
+    });
   }
 
   /** @param {View} view */
@@ -93,7 +105,9 @@ export class PlanView {
    * @returns {[number, number]}
    */
   pointOf(event) {
-    const box = this.paper.getBoundingClientRect(), { left, top, width, height } = this.view, px = scaleOf(this.view, this.paper);
+    const box = this.paper.getBoundingClientRect(),
+      { left, top, width, height } = this.view,
+      px = scaleOf(this.view, this.paper);
     return [
       left + width / 2 + (event.clientX - box.left - this.paper.clientLeft - this.paper.clientWidth / 2) / px,
       top - height / 2 - (event.clientY - box.top - this.paper.clientTop - this.paper.clientHeight / 2) / px,
@@ -102,25 +116,35 @@ export class PlanView {
 
   listen() {
     const { paper } = this;
-    paper.addEventListener('wheel', (event) => {
-      if (!this.ready) return;
-      event.preventDefault();
-      this.zoom(event.deltaY > 0 ? 1.2 : 1 / 1.2, this.pointOf(event));
-    }, { passive: false });
-    paper.addEventListener('pointerdown', (event) => { if (this.ready) paper.setPointerCapture(event.pointerId); });
+    paper.addEventListener(
+      'wheel',
+      (event) => {
+        if (!this.ready) return;
+        event.preventDefault();
+        this.zoom(event.deltaY > 0 ? 1.2 : 1 / 1.2, this.pointOf(event));
+      },
+      { passive: false },
+    );
+    paper.addEventListener('pointerdown', (event) => {
+      if (this.ready) paper.setPointerCapture(event.pointerId);
+    });
     paper.addEventListener('pointermove', (event) => {
       if (!this.ready) return;
       this.onPoint(...this.pointOf(event));
       if (!paper.hasPointerCapture(event.pointerId)) return;
       const px = scaleOf(this.view, paper);
-      this.move({ ...this.view, left: this.view.left - event.movementX / px, top: this.view.top + event.movementY / px });
+      this.move({
+        ...this.view,
+        left: this.view.left - event.movementX / px,
+        top: this.view.top + event.movementY / px,
+      });
     });
     paper.addEventListener('keydown', (event) => {
       const step = STEPS[event.key];
       if (!this.ready || !(step || '+-'.includes(event.key))) return;
       event.preventDefault();
       const { left, top, width, height } = this.view;
-      if (step) this.move({ ...this.view, left: left + step[0] * width / 10, top: top + step[1] * height / 10 });
+      if (step) this.move({ ...this.view, left: left + (step[0] * width) / 10, top: top + (step[1] * height) / 10 });
       else this.zoom(event.key === '+' ? 0.7 : 1 / 0.7);
     });
   }

@@ -42,16 +42,32 @@ export class Sheet {
     this.corner = corner;
     this.unit = unit;
     /** @type {View} all there is */
-    this.home = { left: corner.x + left * unit, top: corner.y - top * unit, width: width * unit, height: height * unit };
+    this.home = {
+      left: corner.x + left * unit,
+      top: corner.y - top * unit,
+      width: width * unit,
+      height: height * unit,
+    };
     this.drawn = this.home;
     /** @type {Part[]} */
-    this.parts = Array.from(/** @type {NodeListOf<SVGElement>} */ (this.svg.querySelectorAll('[data-box]')), (part) => ({
-      part, box: numbers(part.dataset.box), size: Number(part.dataset.size), least: 'text' in part.dataset ? 3 : 1,
-      gap: document.createComment(''), hidden: false,
-    }));
-    this.patterns = Array.from(/** @type {NodeListOf<SVGElement>} */ (this.svg.querySelectorAll('[data-spacing]')), (lines) => ({
-      lines, spacing: Number(lines.dataset.spacing),
-    }));
+    this.parts = Array.from(
+      /** @type {NodeListOf<SVGElement>} */ (this.svg.querySelectorAll('[data-box]')),
+      (part) => ({
+        part,
+        box: numbers(part.dataset.box),
+        size: Number(part.dataset.size),
+        least: 'text' in part.dataset ? 3 : 1,
+        gap: document.createComment(''),
+        hidden: false,
+      }),
+    );
+    this.patterns = Array.from(
+      /** @type {NodeListOf<SVGElement>} */ (this.svg.querySelectorAll('[data-spacing]')),
+      (lines) => ({
+        lines,
+        spacing: Number(lines.dataset.spacing),
+      }),
+    );
     this.large = text.length > 1e6;
     /** Where drawing again takes long, the picture is moved as it is and drawn when the hand rests. */
     this.slow = false;
@@ -65,7 +81,8 @@ export class Sheet {
   show(layer, shown) {
     for (const group of /** @type {NodeListOf<SVGElement>} */ (this.svg.querySelectorAll('[data-layer]'))) {
       if (group.dataset.layer !== layer) continue;
-      if (shown) group.removeAttribute('display'); else group.setAttribute('display', 'none');
+      if (shown) group.removeAttribute('display');
+      else group.setAttribute('display', 'none');
     }
   }
 
@@ -76,9 +93,17 @@ export class Sheet {
    */
   draw(view) {
     const { corner, unit, paper } = this;
-    const x = (view.left - corner.x) / unit, y = (corner.y - view.top) / unit, w = view.width / unit, h = view.height / unit;
-    const px = scaleOf(view, paper) * unit, wide = paper.clientWidth / px / 2, high = paper.clientHeight / px / 2;
-    const left = x + w / 2 - wide, right = x + w / 2 + wide, top = y + h / 2 - high, bottom = y + h / 2 + high;
+    const x = (view.left - corner.x) / unit,
+      y = (corner.y - view.top) / unit,
+      w = view.width / unit,
+      h = view.height / unit;
+    const px = scaleOf(view, paper) * unit,
+      wide = paper.clientWidth / px / 2,
+      high = paper.clientHeight / px / 2;
+    const left = x + w / 2 - wide,
+      right = x + w / 2 + wide,
+      top = y + h / 2 - high,
+      bottom = y + h / 2 + high;
     for (const p of this.parts) {
       const away = p.box[0] > right || p.box[2] < left || p.box[1] > bottom || p.box[3] < top;
       const hidden = away || p.size * px < p.least;
@@ -91,16 +116,23 @@ export class Sheet {
     this.svg.style.transform = '';
     this.svg.setAttribute('viewBox', [x, y, w, h].join(' '));
     this.svg.querySelector('#strokes')?.setAttribute('stroke-width', (1.1 / px).toPrecision(6));
-    for (const { lines, spacing } of this.patterns) lines.setAttribute('stroke-width', (1 / px / spacing).toPrecision(4));
+    for (const { lines, spacing } of this.patterns)
+      lines.setAttribute('stroke-width', (1 / px / spacing).toPrecision(4));
   }
 
   /** @param {View} view */
   move(view) {
-    if (!this.slow) { this.draw(view); return; }
-    const { drawn, paper } = this, px = scaleOf(view, paper), before = scaleOf(drawn, paper), k = px / before;
+    if (!this.slow) {
+      this.draw(view);
+      return;
+    }
+    const { drawn, paper } = this,
+      px = scaleOf(view, paper),
+      before = scaleOf(drawn, paper),
+      k = px / before;
     // A view is in the middle of the paper, so each has a margin of its own.
     /** @type {(size: number, now: number, then: number) => number} */
-    const margins = (size, now, then) => (size - now * px) / 2 - (size - then * before) / 2 * k;
+    const margins = (size, now, then) => (size - now * px) / 2 - ((size - then * before) / 2) * k;
     const across = (drawn.left - view.left) * px + margins(paper.clientWidth, view.width, drawn.width);
     const down = (view.top - drawn.top) * px + margins(paper.clientHeight, view.height, drawn.height);
     this.svg.style.transformOrigin = '0 0';
