@@ -246,7 +246,7 @@ public class PageTests(DemoServer demo)
     [Theory]
     [InlineData("/lib/three.module.js")]
     [InlineData("/js/combine/main.js")]
-    [InlineData("/css/site.css")]
+    [InlineData("/css/base.css")]
     public async Task Scripts_and_styles_are_our_own(string path)
     {
         using var nobody = new LintelClient(demo.Server.Address);

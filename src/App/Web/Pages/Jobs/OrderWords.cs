@@ -84,7 +84,7 @@ public static class OrderWords
 
     /// <summary>A form of prepared drawings in words.</summary>
     public static string DrawingFile(string word) =>
-        DrawingForms.Files.TryGetValue(word, out var file) ? file.Name : "the form that came";
+        DrawingForms.Files.TryGetValue(word, out var file) ? file.Name : "the format as received";
 
     /// <summary>A split in the sentence.</summary>
     public static string SplitName(IReadOnlyList<string> split) =>
