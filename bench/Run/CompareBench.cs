@@ -31,7 +31,7 @@ internal static class CompareBench
             .Select(n =>
             {
                 var at = new Vec3(random.NextDouble() * 200, random.NextDouble() * 100, random.NextDouble() * 80);
-                return new ElementPrint(
+                return new ElementFingerprint(
                     $"{n:D22}",
                     "IfcWall",
                     $"Type {n % 50}",
@@ -60,7 +60,7 @@ internal static class CompareBench
         for (int i = 0; i < times; i++)
         {
             var clock = Stopwatch.StartNew();
-            changes = RevisionComparer.Compare(new RevisionPrint(old, sets), new RevisionPrint(now, sets));
+            changes = RevisionComparer.Compare(new RevisionFingerprint(old, sets), new RevisionFingerprint(now, sets));
             spans.Add(clock.Elapsed.TotalSeconds);
         }
 

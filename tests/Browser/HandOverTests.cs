@@ -2,7 +2,7 @@ using OpenQA.Selenium;
 
 namespace SteadyLintel.Tests;
 
-/// <summary>Handing over in the real interface: tables kept, a rule by property, a view kept and ordered by, files received.</summary>
+/// <summary>TransmittalIssue over in the real interface: tables kept, a rule by property, a view kept and ordered by, files received.</summary>
 public sealed class HandOverTests(DemoSite site) : DemoBrowser(site)
 {
     [Fact]

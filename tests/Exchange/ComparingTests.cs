@@ -7,9 +7,9 @@ namespace SteadyLintel.Tests;
 /// <summary>What became of each element is told exactly, and what is only written otherwise is no change.</summary>
 public class ComparingTests(DemoModels demo) : IClassFixture<DemoModels>
 {
-    private static RevisionPrint Print(byte[] bytes) => RevisionPrint.Of(ModelSnapshot.Open(bytes));
+    private static RevisionFingerprint Print(byte[] bytes) => RevisionFingerprint.Of(ModelSnapshot.Open(bytes));
 
-    private RevisionPrint Print(string party) => Print(demo.Bytes[party]);
+    private RevisionFingerprint Print(string party) => Print(demo.Bytes[party]);
 
     private byte[] Rewritten(string party, string? unit, FrameChoice frame)
     {
@@ -131,7 +131,7 @@ public class ComparingTests(DemoModels demo) : IClassFixture<DemoModels>
                 "#23=IFCWALL('0000000000000000000999'",
                 StringComparison.Ordinal
             );
-        RevisionPrint a = Print(Encoding.ASCII.GetBytes(text)),
+        RevisionFingerprint a = Print(Encoding.ASCII.GetBytes(text)),
             b = Print(Encoding.ASCII.GetBytes(changed));
         RevisionChanges forth = RevisionComparer.Compare(a, b),
             back = RevisionComparer.Compare(b, a);

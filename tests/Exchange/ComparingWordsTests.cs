@@ -8,13 +8,13 @@ namespace SteadyLintel.Tests;
 /// GlobalId is new.</summary>
 public class ComparingWordsTests(DemoModels demo) : IClassFixture<DemoModels>
 {
-    private RevisionPrint Print(string party) => RevisionPrint.Of(demo.Snapshots[party]);
+    private RevisionFingerprint Print(string party) => RevisionFingerprint.Of(demo.Snapshots[party]);
 
-    private static RevisionPrint With(RevisionPrint print, int n, Func<ElementPrint, ElementPrint> change) =>
-        print with
-        {
-            Elements = [.. print.Elements.Select((e, i) => i == n ? change(e) : e)],
-        };
+    private static RevisionFingerprint With(
+        RevisionFingerprint print,
+        int n,
+        Func<ElementFingerprint, ElementFingerprint> change
+    ) => print with { Elements = [.. print.Elements.Select((e, i) => i == n ? change(e) : e)] };
 
     [Fact]
     public void Each_word_of_an_element_that_changed_is_told_and_nothing_else()
@@ -24,7 +24,7 @@ public class ComparingWordsTests(DemoModels demo) : IClassFixture<DemoModels>
         string id = print.Elements[n].GlobalId;
         foreach (
             var (change, told) in new (
-                Func<ElementPrint, ElementPrint>,
+                Func<ElementFingerprint, ElementFingerprint>,
                 Func<RevisionChanges, IReadOnlyList<ChangedWord>>
             )[]
             {
@@ -137,7 +137,7 @@ public class ComparingWordsTests(DemoModels demo) : IClassFixture<DemoModels>
     {
         var print = Print("STR");
         var one = print.Elements.First(e => e.Shape is not null && e.Place is not null);
-        RevisionPrint Twins(string first, string second) =>
+        RevisionFingerprint Twins(string first, string second) =>
             print with
             {
                 Elements =

@@ -46,7 +46,7 @@ public class HeldDeliveryTests(JobFixture job) : IClassFixture<JobFixture>
         byte[] whole = Demo("STR");
         await job.DeliverAsync("STR", "Cut", whole);
         await using var db = job.CreateDbContext();
-        var orders = new Orders(db, job, job.Options, new Space(db, new SpaceOptions()));
+        var orders = new Orders(db, job, job.Options, new StorageQuota(db, new StorageQuotaOptions()));
         int number = await orders.CreateAsync(job.Job.Id, job.Somebody, CancellationToken.None);
         var order = await db.Orders.SingleAsync(o => o.JobId == job.Job.Id && o.Number == number);
         var source = await db.Sources.SingleAsync(s => s.Name == "Cut");

@@ -56,8 +56,8 @@ public sealed class JobFixture : IAsyncLifetime, IDbContextFactory<LintelDb>, IW
     }
 
     /// <summary>Receives into this job.</summary>
-    public Receiving Receiving(LintelDb db, SpaceOptions? space = null) =>
-        new(db, this, Options, new Space(db, space ?? new SpaceOptions()));
+    public Receiving Receiving(LintelDb db, StorageQuotaOptions? space = null) =>
+        new(db, this, Options, new StorageQuota(db, space ?? new StorageQuotaOptions()));
 
     public async Task<Guid> DeliverAsync(string party, string source, byte[] bytes, string fileName = "model.ifc")
     {

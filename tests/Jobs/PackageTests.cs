@@ -234,7 +234,7 @@ public class PackageTests(JobFixture job) : IClassFixture<JobFixture>
             )
         ).GetValueOrDefault(order.Id, []);
 
-    private Orders Orders(LintelDb db) => new(db, job, job.Options, new Space(db, new SpaceOptions()));
+    private Orders Orders(LintelDb db) => new(db, job, job.Options, new StorageQuota(db, new StorageQuotaOptions()));
 
     private async Task<OrderRow> OrderAsync(LintelDb db, Guid source, string references)
     {

@@ -37,7 +37,7 @@ public class ReceivingAgainTests(JobFixture job) : IClassFixture<JobFixture>
         await db
             .Revisions.Where(r => r.Id == revision.Id)
             .ExecuteUpdateAsync(u => u.SetProperty(r => r.Derived, IntakeStore.Derived - 1));
-        var orders = new Orders(db, job, job.Options, new Space(db, new SpaceOptions()));
+        var orders = new Orders(db, job, job.Options, new StorageQuota(db, new StorageQuotaOptions()));
         int number = await orders.CreateAsync(job.Job.Id, job.Somebody, _none);
         var order = await db.Orders.SingleAsync(o => o.JobId == job.Job.Id && o.Number == number);
         await orders.SaveAsync(
@@ -150,7 +150,7 @@ public class ReceivingAgainTests(JobFixture job) : IClassFixture<JobFixture>
     public async Task Six_who_run_an_order_at_the_same_time_start_one_run()
     {
         await using var db = job.CreateDbContext();
-        var orders = new Orders(db, job, job.Options, new Space(db, new SpaceOptions()));
+        var orders = new Orders(db, job, job.Options, new StorageQuota(db, new StorageQuotaOptions()));
         int number = await orders.CreateAsync(job.Job.Id, job.Somebody, _none);
         var id = (await db.Orders.SingleAsync(o => o.JobId == job.Job.Id && o.Number == number)).Id;
         var started = await Task.WhenAll(
@@ -160,11 +160,12 @@ public class ReceivingAgainTests(JobFixture job) : IClassFixture<JobFixture>
                 {
                     await using var own = job.CreateDbContext();
                     var order = await own.Orders.SingleAsync(o => o.Id == id);
-                    return await new Orders(own, job, job.Options, new Space(own, new SpaceOptions())).RunAsync(
-                        order,
-                        job.Somebody,
-                        _none
-                    );
+                    return await new Orders(
+                        own,
+                        job,
+                        job.Options,
+                        new StorageQuota(own, new StorageQuotaOptions())
+                    ).RunAsync(order, job.Somebody, _none);
                 })
         );
         Assert.Equal(1, started.Count(s => s));
@@ -175,7 +176,7 @@ public class ReceivingAgainTests(JobFixture job) : IClassFixture<JobFixture>
     public async Task An_order_that_cannot_be_read_breaks_neither_the_list_nor_staleness()
     {
         await using var db = job.CreateDbContext();
-        var orders = new Orders(db, job, job.Options, new Space(db, new SpaceOptions()));
+        var orders = new Orders(db, job, job.Options, new StorageQuota(db, new StorageQuotaOptions()));
         int number = await orders.CreateAsync(job.Job.Id, job.Somebody, _none);
         await db
             .Orders.Where(o => o.JobId == job.Job.Id && o.Number == number)

@@ -272,7 +272,7 @@ public class SelectionAgreementTests(JobFixture job) : IClassFixture<JobFixture>
     public async Task The_preview_of_an_order_is_what_its_run_balances()
     {
         await using var db = job.CreateDbContext();
-        var orders = new Orders(db, job, job.Options, new Space(db, new SpaceOptions()));
+        var orders = new Orders(db, job, job.Options, new StorageQuota(db, new StorageQuotaOptions()));
         int number = await orders.CreateAsync(job.Job.Id, job.Somebody, CancellationToken.None);
         var row = await db.Orders.SingleAsync(o => o.JobId == job.Job.Id && o.Number == number);
         var document = Orders.Everything with

@@ -88,12 +88,12 @@ public class SettingOutJobTests(JobFixture job) : IClassFixture<JobFixture>
             .OrderBy(r => r.Number)
             .Select(r => r.Id)
             .ToListAsync();
-        RevisionPrint old = (await StoredPrints.LoadAsync(db, ids[0], CancellationToken.None))!,
-            now = (await StoredPrints.LoadAsync(db, ids[1], CancellationToken.None))!;
+        RevisionFingerprint old = (await StoredFingerprints.LoadAsync(db, ids[0], CancellationToken.None))!,
+            now = (await StoredFingerprints.LoadAsync(db, ids[1], CancellationToken.None))!;
         var kept = RevisionComparer.Compare(old, now);
         var files = RevisionComparer.Compare(
-            RevisionPrint.Of(ModelSnapshot.Open(Demo("STR"))),
-            RevisionPrint.Of(ModelSnapshot.Open(Elsewhere("STR")))
+            RevisionFingerprint.Of(ModelSnapshot.Open(Demo("STR"))),
+            RevisionFingerprint.Of(ModelSnapshot.Open(Elsewhere("STR")))
         );
         Assert.Equal(files.Same, kept.Same);
         Assert.Equal(Turn, kept.FrameJump!.TurnDegrees, 6);

@@ -122,7 +122,7 @@ public class SizeTests(JobFixture job) : IClassFixture<JobFixture>
         }
 
         var clock = System.Diagnostics.Stopwatch.StartNew();
-        var (old, now) = await StoredPrints.LoadAsync(db, ids[0], ids[1], default);
+        var (old, now) = await StoredFingerprints.LoadAsync(db, ids[0], ids[1], default);
         double read = clock.Elapsed.TotalSeconds;
         var changes = RevisionComparer.Compare(old!, now!);
         TestContext.Current.SendDiagnosticMessage(

@@ -10,18 +10,24 @@ public class SpaceTests(JobFixture job) : IClassFixture<JobFixture>
     [Fact]
     public async Task A_job_a_person_and_the_disk_have_their_limits_each()
     {
-        Assert.Contains("The job keeps", await RefusalAsync(new SpaceOptions { JobBytes = 1 }));
-        Assert.Contains("You have sent", await RefusalAsync(new SpaceOptions { PersonBytes = 1 }));
-        Assert.Contains("disk is nearly full", await RefusalAsync(new SpaceOptions { FreeBytes = long.MaxValue / 2 }));
+        Assert.Contains("The job keeps", await RefusalAsync(new StorageQuotaOptions { JobBytes = 1 }));
+        Assert.Contains("You have sent", await RefusalAsync(new StorageQuotaOptions { PersonBytes = 1 }));
+        Assert.Contains(
+            "disk is nearly full",
+            await RefusalAsync(new StorageQuotaOptions { FreeBytes = long.MaxValue / 2 })
+        );
     }
 
     [Fact]
     public async Task What_fits_to_the_byte_is_taken_and_one_byte_more_is_not()
     {
         await using var db = job.CreateDbContext();
-        long held = await new Space(db, new SpaceOptions()).OfJobAsync(job.Job.Id, CancellationToken.None);
+        long held = await new StorageQuota(db, new StorageQuotaOptions()).OfJobAsync(
+            job.Job.Id,
+            CancellationToken.None
+        );
         var party = await db.Parties.FirstAsync(p => p.JobId == job.Job.Id);
-        var receiving = job.Receiving(db, new SpaceOptions { JobBytes = held + 10 });
+        var receiving = job.Receiving(db, new StorageQuotaOptions { JobBytes = held + 10 });
         var refused = await Assert.ThrowsAsync<RefusedException>(() =>
             receiving.BeginAsync(party, "Fits", "a.ifc", 11, job.Somebody, CancellationToken.None)
         );
@@ -44,15 +50,15 @@ public class SpaceTests(JobFixture job) : IClassFixture<JobFixture>
     public void A_full_disk_is_told_from_other_faults()
     {
         Assert.True(
-            Space.IsFull(
+            StorageQuota.IsFull(
                 new DbUpdateException("", new Npgsql.PostgresException("disk full", "ERROR", "ERROR", "53100"))
             )
         );
-        Assert.False(Space.IsFull(new Npgsql.PostgresException("unique", "ERROR", "ERROR", "23505")));
-        Assert.False(Space.IsFull(new IOException("other")));
+        Assert.False(StorageQuota.IsFull(new Npgsql.PostgresException("unique", "ERROR", "ERROR", "23505")));
+        Assert.False(StorageQuota.IsFull(new IOException("other")));
         // A device that is always full (Linux, full(4)).
         using var full = new FileStream("/dev/full", FileMode.Open, FileAccess.Write, FileShare.ReadWrite, 0);
-        Assert.True(Space.IsFull(Assert.ThrowsAny<IOException>(() => full.Write([1]))));
+        Assert.True(StorageQuota.IsFull(Assert.ThrowsAny<IOException>(() => full.Write([1]))));
     }
 
     [Fact]
@@ -93,7 +99,7 @@ public class SpaceTests(JobFixture job) : IClassFixture<JobFixture>
         }
     }
 
-    private async Task<string> RefusalAsync(SpaceOptions options)
+    private async Task<string> RefusalAsync(StorageQuotaOptions options)
     {
         await using var db = job.CreateDbContext();
         var party = await db.Parties.FirstAsync(p => p.JobId == job.Job.Id);

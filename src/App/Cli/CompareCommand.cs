@@ -74,10 +74,10 @@ internal static class CompareCommand
         return ExitCodes.Done;
     }
 
-    private static RevisionPrint Print(string path)
+    private static RevisionFingerprint Print(string path)
     {
         using var delivered = DeliveredFile.Open(path);
-        return RevisionPrint.Of(ModelSnapshot.Open(delivered.Bytes));
+        return RevisionFingerprint.Of(ModelSnapshot.Open(delivered.Bytes));
     }
 
     private static void Human(RevisionChanges c)

@@ -34,7 +34,7 @@ public sealed class LintelDb(DbContextOptions<LintelDb> options, BlobFolder? fol
     public DbSet<AccessToken> AccessTokens => Set<AccessToken>();
 
     /// <summary>The record.</summary>
-    public DbSet<RecordLine> Record => Set<RecordLine>();
+    public DbSet<ActivityLine> Record => Set<ActivityLine>();
 
     /// <summary>Mails.</summary>
     public DbSet<OutgoingMail> Mails => Set<OutgoingMail>();
@@ -133,7 +133,7 @@ public sealed class LintelDb(DbContextOptions<LintelDb> options, BlobFolder? fol
             e.HasOne<AppUser>().WithMany().HasForeignKey(t => t.UserId);
         });
         // No reference to job or person: the record outlives them.
-        builder.Entity<RecordLine>().HasIndex(r => new { r.JobId, r.Id });
+        builder.Entity<ActivityLine>().HasIndex(r => new { r.JobId, r.Id });
         builder.Entity<OutgoingMail>().HasIndex(m => new { m.EndedAt, m.NextAt });
         builder.Entity<Source>(e =>
         {

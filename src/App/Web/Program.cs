@@ -32,7 +32,7 @@ builder.Services.AddSecurity(builder.Configuration);
 Telemetry.Add(builder.Services, builder.Configuration);
 builder.Services.AddScoped<JobAccess>();
 builder.Services.AddScoped<JobSetup>();
-builder.Services.AddScoped<Members>();
+builder.Services.AddScoped<Memberships>();
 builder.Services.AddScoped<AccountMaker>();
 builder.Services.AddSingleton<FirstCode>();
 builder.Services.AddSingleton<SiteAddress>();

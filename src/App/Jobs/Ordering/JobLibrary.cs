@@ -81,7 +81,7 @@ public sealed class JobLibrary(LintelDb db)
         int? from = null
     )
     {
-        string word = Words.Of(name, $"The {Word(kind)}'s name", LongestName);
+        string word = InputRules.Of(name, $"The {Word(kind)}'s name", LongestName);
         if (content.Length > MostBytes)
             throw new RefusedException(
                 RefusalKind.Wrong,

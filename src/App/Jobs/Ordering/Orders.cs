@@ -9,7 +9,7 @@ namespace SteadyLintel.Jobs;
 /// <param name="queue">Takes the runs.</param>
 /// <param name="options">How work is watched.</param>
 /// <param name="space">Whether there is room.</param>
-public sealed class Orders(LintelDb db, IWorkQueue queue, WorkOptions options, Space space)
+public sealed class Orders(LintelDb db, IWorkQueue queue, WorkOptions options, StorageQuota space)
 {
     /// <summary>The longest title, characters.</summary>
     public const int LongestTitle = 120;
@@ -78,7 +78,7 @@ public sealed class Orders(LintelDb db, IWorkQueue queue, WorkOptions options, S
     {
         if (seen is { } version && version != order.Version)
             throw await SomebodyElseAsync(order.Id, cancel);
-        order.Title = Words.Of(title, "The title", LongestTitle, false) is { Length: > 0 } word
+        order.Title = InputRules.Of(title, "The title", LongestTitle, false) is { Length: > 0 } word
             ? word
             : $"Order {order.Number}";
         string spec = document.Write();

@@ -213,7 +213,7 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
             );
         if (!balanced)
             return;
-        await Handing.AnnounceAsync(db, id, cancel);
+        await TransmittalIssue.AnnounceAsync(db, id, cancel);
         await db.SaveChangesAsync(cancel);
     }
 

@@ -33,9 +33,9 @@ public sealed class JobSetup(LintelDb db)
         var job = new Job
         {
             Id = Guid.NewGuid(),
-            Code = Words.Code(code, "The code", LongestCode),
-            Name = Words.Of(name, "The name", LongestName),
-            Description = Words.Of(description, "The description", LongestText, false),
+            Code = InputRules.Code(code, "The code", LongestCode),
+            Name = InputRules.Of(name, "The name", LongestName),
+            Description = InputRules.Of(description, "The description", LongestText, false),
         };
         if (await db.Jobs.AnyAsync(j => j.Code == job.Code, cancel))
             throw new RefusedException(RefusalKind.Conflict, $"There is a job {job.Code} already; take another code.");
@@ -76,8 +76,8 @@ public sealed class JobSetup(LintelDb db)
     {
         var job = await db.Jobs.FirstAsync(j => j.Id == id, cancel);
         (string oldName, bool shared) = (job.Name, job.SharesOriginals);
-        job.Name = Words.Of(name, "The name", LongestName);
-        job.Description = Words.Of(description, "The description", LongestText, false);
+        job.Name = InputRules.Of(name, "The name", LongestName);
+        job.Description = InputRules.Of(description, "The description", LongestText, false);
         job.SharesOriginals = sharesOriginals;
         db.Note(by, id, "changed the job", oldName == job.Name ? job.Name : $"{oldName} → {job.Name}");
         if (shared != sharesOriginals)
@@ -176,10 +176,10 @@ public sealed class JobSetup(LintelDb db)
             ? new Party { Id = Guid.NewGuid(), JobId = job }
             : await db.Parties.FirstOrDefaultAsync(p => p.Id == id && p.JobId == job, cancel)
                 ?? throw new RefusedException(RefusalKind.Unknown, "There is no such party in this job.");
-        party.Code = Words.Code(wanted.Code, "The party's code", LongestCode);
-        party.Name = Words.Of(wanted.Name, "The party's name", LongestName, false);
-        party.Discipline = Words.Of(wanted.Discipline, "The discipline", LongestName);
-        party.Contact = Words.Of(wanted.Contact, "The contact", LongestText, false);
+        party.Code = InputRules.Code(wanted.Code, "The party's code", LongestCode);
+        party.Name = InputRules.Of(wanted.Name, "The party's name", LongestName, false);
+        party.Discipline = InputRules.Of(wanted.Discipline, "The discipline", LongestName);
+        party.Contact = InputRules.Of(wanted.Contact, "The contact", LongestText, false);
         party.Colour = PartyColours.Checked(wanted.Colour);
         if (await db.Parties.AnyAsync(p => p.JobId == job && p.Code == party.Code && p.Id != party.Id, cancel))
             throw new RefusedException(
@@ -225,9 +225,9 @@ public sealed class JobSetup(LintelDb db)
         if (!await db.Parties.AnyAsync(p => p.Id == wanted.PartyId && p.JobId == job, cancel))
             throw new RefusedException(RefusalKind.Wrong, "Choose a party of this job.");
         source.PartyId = wanted.PartyId;
-        source.Name = Words.Of(wanted.Name, "The source's name", Receiving.LongestName);
+        source.Name = InputRules.Of(wanted.Name, "The source's name", Receiving.LongestName);
         source.Kind = wanted.Kind;
-        source.Expected = Words.Of(wanted.Expected, "What is expected", LongestText, false);
+        source.Expected = InputRules.Of(wanted.Expected, "What is expected", LongestText, false);
         source.Due = wanted.Due;
         if (
             await db.Sources.AnyAsync(

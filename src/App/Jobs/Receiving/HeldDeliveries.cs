@@ -125,7 +125,7 @@ public sealed class HeldDeliveries(LintelDb db)
     /// <exception cref="RefusedException">There is no such delivery, it is not held, or the word is missing.</exception>
     public async Task TurnDownAsync(Guid job, Guid id, string? word, Actor by, CancellationToken cancel)
     {
-        string said = Words.Of(word, "The word to the sender", LongestWord);
+        string said = InputRules.Of(word, "The word to the sender", LongestWord);
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         var delivery = await TakeAsync(
             job,
@@ -165,7 +165,7 @@ public sealed class HeldDeliveries(LintelDb db)
     /// <exception cref="RefusedException">There is no such delivery, it is not in use, or the reason is missing.</exception>
     public async Task WithdrawAsync(Guid job, Guid id, string? why, Actor by, CancellationToken cancel)
     {
-        string reason = Words.Of(why, "The reason", LongestWord);
+        string reason = InputRules.Of(why, "The reason", LongestWord);
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         var delivery = await TakeAsync(
             job,

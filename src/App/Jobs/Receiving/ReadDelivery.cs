@@ -103,7 +103,7 @@ public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, WorkOptio
                         progress.At(nameof(DeliveryState.Shaping), (double)elements++ / snapshot.Elements.Count);
                         var row = Row(delivery.Id, snapshot, element, shape, sets);
                         row.Relations = relations.Of(element.Index);
-                        row.Member = JobMembers.Pack(members.Read(element, shape));
+                        row.Member = JobStructuralMembers.Pack(members.Read(element, shape));
                         add(row);
                         chunks.Add(element, shape);
                     },
@@ -217,7 +217,7 @@ public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, WorkOptio
     )
     {
         var facts = ElementFacts.Read(snapshot, element);
-        var (place, measure) = ElementPrint.Measure(snapshot, element, shape);
+        var (place, measure) = ElementFingerprint.Measure(snapshot, element, shape);
         return new ElementRow
         {
             RevisionId = delivery,

@@ -8,7 +8,7 @@ namespace SteadyLintel.Jobs;
 /// <param name="queue">Takes what has arrived.</param>
 /// <param name="options">How work is watched.</param>
 /// <param name="space">Whether there is room.</param>
-public sealed class Receiving(LintelDb db, IWorkQueue queue, WorkOptions options, Space space)
+public sealed class Receiving(LintelDb db, IWorkQueue queue, WorkOptions options, StorageQuota space)
 {
     /// <summary>The longest name of a source, characters.</summary>
     public const int LongestName = 80;
@@ -46,8 +46,8 @@ public sealed class Receiving(LintelDb db, IWorkQueue queue, WorkOptions options
             );
         if (length <= 0)
             throw new RefusedException(RefusalKind.Wrong, "The file is empty (0 bytes); ask for it to be sent again.");
-        string file = Path.GetFileName(Words.Of(fileName, "The file's name", 1000, false).Replace('\\', '/'));
-        source = Words.Of(source, "The source's name", LongestName, false);
+        string file = Path.GetFileName(InputRules.Of(fileName, "The file's name", 1000, false).Replace('\\', '/'));
+        source = InputRules.Of(source, "The source's name", LongestName, false);
         // One after the other in a job, so that two files together do not take more than there is.
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         await db.Database.ExecuteSqlAsync($"SELECT 1 FROM jobs WHERE id = {party.JobId} FOR NO KEY UPDATE", cancel);
@@ -124,7 +124,7 @@ public sealed class Receiving(LintelDb db, IWorkQueue queue, WorkOptions options
                 RefusalKind.Wrong,
                 "A piece must be sent as bytes (application/octet-stream), not as a form."
             );
-        await Space.KeepAsync(() => new Blobs(db).PutAsync(delivery.BlobId, number, bytes, cancel));
+        await StorageQuota.KeepAsync(() => new Blobs(db).PutAsync(delivery.BlobId, number, bytes, cancel));
         await db.Database.ExecuteSqlAsync($"UPDATE deliveries SET beat = now() WHERE id = {delivery.Id}", cancel);
     }
 

@@ -13,7 +13,7 @@ public sealed class SourceLocks(LintelDb db)
     /// <exception cref="RefusedException">Somebody else has locked it.</exception>
     public async Task LockAsync(Guid job, Guid source, string? why, Actor by, CancellationToken cancel)
     {
-        string reason = Words.Of(why, "The reason", LongestReason, false);
+        string reason = InputRules.Of(why, "The reason", LongestReason, false);
         // Of two who lock at once one comes first.
         int locked = await db
             .Sources.Where(s => s.Id == source && s.JobId == job && (s.LockedBy == null || s.LockedBy == by.User))

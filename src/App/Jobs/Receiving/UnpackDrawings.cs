@@ -86,7 +86,7 @@ internal sealed class UnpackDrawings(LintelDb db, WorkTable table)
 
     private async Task AddAsync(Delivery package, Source sheet, string file, string path, CancellationToken cancel)
     {
-        string name = Words.Of(
+        string name = InputRules.Of(
             Path.GetFileNameWithoutExtension(file),
             "The source's name",
             Receiving.LongestName,

@@ -1165,7 +1165,7 @@ namespace SteadyLintel.Store.Migrations
                     b.ToTable("receipts", (string)null);
                 });
 
-            modelBuilder.Entity("SteadyLintel.Store.RecordLine", b =>
+            modelBuilder.Entity("SteadyLintel.Store.ActivityLine", b =>
                 {
                     b.Property<long>("Id")
                         .ValueGeneratedOnAdd()

@@ -18,7 +18,7 @@ public sealed class AccountMaker(UserManager<AppUser> users)
             UserName = email,
             Email = email,
             EmailConfirmed = true,
-            DisplayName = Words.Of(name, "The name", 80),
+            DisplayName = InputRules.Of(name, "The name", 80),
             IsAdministrator = administrator,
         };
         Check(await users.CreateAsync(user, password ?? ""));

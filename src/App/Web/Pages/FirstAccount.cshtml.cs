@@ -41,7 +41,7 @@ public sealed class FirstAccountModel(LintelDb db, FirstCode code, AccountMaker 
                     "This is not the code that the start command printed."
                 );
             var user = await maker.MakeAsync(
-                Words.Of(email, "The e-mail address", 254).ToLowerInvariant(),
+                InputRules.Of(email, "The e-mail address", 254).ToLowerInvariant(),
                 name,
                 password,
                 true

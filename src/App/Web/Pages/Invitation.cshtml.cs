@@ -10,7 +10,7 @@ namespace SteadyLintel.Web.Pages;
 /// <summary>Takes an invitation up: with the account that is signed in, or with a new one.</summary>
 [EnableRateLimiting(Security.SignInLimit)]
 public sealed class InvitationModel(
-    Members members,
+    Memberships members,
     UserManager<AppUser> users,
     AccountMaker maker,
     LintelSignIn signIn

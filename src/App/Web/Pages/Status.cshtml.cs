@@ -11,7 +11,7 @@ namespace SteadyLintel.Web.Pages;
 
 /// <summary>How the site is, for administrators; to others the page does not exist.</summary>
 [Authorize]
-public sealed class StatusModel(LintelDb db, UserManager<AppUser> users, SpaceOptions space, JobStorage storage)
+public sealed class StatusModel(LintelDb db, UserManager<AppUser> users, StorageQuotaOptions space, JobStorage storage)
     : PageModel
 {
     private static readonly TimeSpan Late = TimeSpan.FromMinutes(10),
@@ -21,14 +21,14 @@ public sealed class StatusModel(LintelDb db, UserManager<AppUser> users, SpaceOp
     public SiteState State { get; private set; } = null!;
 
     /// <summary>The limits.</summary>
-    public SpaceOptions Space => space;
+    public StorageQuotaOptions Space => space;
 
     /// <summary>Workers and have given a sign of life within a minute, with how many works each does at a time.</summary>
     public IReadOnlyList<string> Servers { get; private set; } = [];
 
     /// <summary>The free bytes of each disk that is watched.</summary>
     public IReadOnlyList<(string Folder, long Free)> Disks =>
-        [.. space.Watched.Distinct().Select(f => (f, SteadyLintel.Jobs.Space.Free(f)))];
+        [.. space.Watched.Distinct().Select(f => (f, SteadyLintel.Jobs.StorageQuota.Free(f)))];
 
     /// <summary>Whether something waits longer than it should.</summary>
     public bool QueueIsLate => State.Queue.Oldest > Late;

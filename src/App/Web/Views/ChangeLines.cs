@@ -13,8 +13,8 @@ public static class ChangeLines
     /// <param name="storeys">The names of storeys by GlobalId.</param>
     public static IReadOnlyList<ChangeLine> Of(
         RevisionChanges changes,
-        RevisionPrint old,
-        RevisionPrint now,
+        RevisionFingerprint old,
+        RevisionFingerprint now,
         IReadOnlyDictionary<string, string> storeys
     )
     {

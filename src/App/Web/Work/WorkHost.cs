@@ -39,7 +39,7 @@ internal static class WorkHost
         string connection = configuration.GetConnectionString("Lintel")!;
         services.AddScoped(s => s.GetRequiredService<IDbContextFactory<LintelDb>>().CreateDbContext());
         services.AddSingleton(SpaceOf(configuration));
-        services.AddScoped<Space>();
+        services.AddScoped<StorageQuota>();
         services.AddScoped<Receiving>();
         services.AddScoped<HeldDeliveries>();
         services.AddScoped<ReadAgain>();
@@ -48,7 +48,7 @@ internal static class WorkHost
         services.AddScoped<JobLibrary>();
         services.AddScoped<NameMatching>();
         services.AddScoped<Orders>();
-        services.AddScoped<Handing>();
+        services.AddScoped<TransmittalIssue>();
         services.AddScoped<SourceLocks>();
         services.AddScoped<LevelEditing>();
         services.AddScoped<JobReference>();
@@ -66,10 +66,10 @@ internal static class WorkHost
         );
     }
 
-    private static SpaceOptions SpaceOf(IConfiguration configuration)
+    private static StorageQuotaOptions SpaceOf(IConfiguration configuration)
     {
-        var usual = new SpaceOptions();
-        return new SpaceOptions
+        var usual = new StorageQuotaOptions();
+        return new StorageQuotaOptions
         {
             JobBytes = Megabytes("JobMb", usual.JobBytes),
             PersonBytes = Megabytes("PersonMb", usual.PersonBytes),

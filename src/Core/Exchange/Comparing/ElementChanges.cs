@@ -9,8 +9,8 @@ namespace SteadyLintel.Exchange;
 /// <param name="pairs">Which element is which, as places in the two lists.</param>
 /// <param name="byShape">Whether all GlobalIds are new.</param>
 internal sealed class ElementChanges(
-    RevisionPrint old,
-    RevisionPrint now,
+    RevisionFingerprint old,
+    RevisionFingerprint now,
     Frame jump,
     IReadOnlyList<(int Old, int New)> pairs,
     bool byShape
@@ -62,7 +62,7 @@ internal sealed class ElementChanges(
     /// <summary>The storeys that changed, once all pairs are in.</summary>
     public List<ChangedStorey> Storeys() => _storeys.Changes(jump.Origin.Z, _withStorey);
 
-    public void Pair(ElementPrint a, ElementPrint b)
+    public void Pair(ElementFingerprint a, ElementFingerprint b)
     {
         bool reshaped = RevisionComparer.IsReshaped(a, b);
         if (reshaped)
@@ -88,7 +88,7 @@ internal sealed class ElementChanges(
     }
 
     // Of a changed shape the centroid says nothing; where it is placed does.
-    private bool Move(ElementPrint a, ElementPrint b, bool reshaped)
+    private bool Move(ElementFingerprint a, ElementFingerprint b, bool reshaped)
     {
         if (a.Place is not { } before || b.Place is not { } after)
             return false;
@@ -124,7 +124,7 @@ internal sealed class ElementChanges(
     }
 
     // Relations name other elements, which may have other GlobalIds now.
-    private bool Relations(ElementPrint a, ElementPrint b)
+    private bool Relations(ElementFingerprint a, ElementFingerprint b)
     {
         if (a.Relations.Count == 0 && b.Relations.Count == 0)
             return false;
@@ -159,8 +159,8 @@ internal sealed class ElementChanges(
     }
 
     private static Dictionary<string, string> IdsNow(
-        RevisionPrint old,
-        RevisionPrint now,
+        RevisionFingerprint old,
+        RevisionFingerprint now,
         IReadOnlyList<(int Old, int New)> pairs
     )
     {
@@ -170,7 +170,7 @@ internal sealed class ElementChanges(
         return ids;
     }
 
-    private static bool Word(List<ChangedWord> list, ElementPrint element, string before, string after)
+    private static bool Word(List<ChangedWord> list, ElementFingerprint element, string before, string after)
     {
         if (before == after)
             return false;
@@ -184,7 +184,7 @@ internal sealed class ElementChanges(
             : layers;
 
     // Sets of one name are compared in their order.
-    private bool Sets(ElementPrint a, ElementPrint b)
+    private bool Sets(ElementFingerprint a, ElementFingerprint b)
     {
         int before = Properties.Count;
         var others = b.Sets.ToList();

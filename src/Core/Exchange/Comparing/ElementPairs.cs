@@ -28,7 +28,7 @@ internal static class ElementPairs
         Cell = 0.5;
 
     /// <summary>Pairs them.</summary>
-    public static PairedElements Of(IReadOnlyList<ElementPrint> old, IReadOnlyList<ElementPrint> now)
+    public static PairedElements Of(IReadOnlyList<ElementFingerprint> old, IReadOnlyList<ElementFingerprint> now)
     {
         var pairs = ById(old, now);
         int least = Math.Min(old.Count, now.Count);
@@ -57,10 +57,10 @@ internal static class ElementPairs
     }
 
     private static List<Vec3> Centres(
-        IReadOnlyList<ElementPrint> old,
-        IReadOnlyList<ElementPrint> now,
+        IReadOnlyList<ElementFingerprint> old,
+        IReadOnlyList<ElementFingerprint> now,
         List<(int Old, int New)> pairs,
-        Func<(int Old, int New), ElementPrint> side
+        Func<(int Old, int New), ElementFingerprint> side
     ) =>
         [
             .. pairs
@@ -71,7 +71,10 @@ internal static class ElementPairs
         ];
 
     // Of elements that share a GlobalId, against the standard, those of one name are the same, else those that lie nearest.
-    private static List<(int Old, int New)> ById(IReadOnlyList<ElementPrint> old, IReadOnlyList<ElementPrint> now)
+    private static List<(int Old, int New)> ById(
+        IReadOnlyList<ElementFingerprint> old,
+        IReadOnlyList<ElementFingerprint> now
+    )
     {
         var places = new Dictionary<string, List<int>>(old.Count, StringComparer.Ordinal);
         for (int i = 0; i < old.Count; i++)
@@ -96,15 +99,15 @@ internal static class ElementPairs
 
         return pairs;
 
-        static double Distance(ElementPrint a, ElementPrint b) =>
+        static double Distance(ElementFingerprint a, ElementFingerprint b) =>
             a.Place is { } p && b.Place is { } q ? (p.Centre - q.Centre).Length : double.MaxValue;
     }
 
     // Elements of the older revision, each with those of the newer that it may be. Where several are as near, the one of the same name is
     // it; where several have the name too, nobody can say.
     private static (List<(int, int)> Pairs, List<(IReadOnlyList<int>, IReadOnlyList<int>)> Ambiguous) ByShape(
-        IReadOnlyList<ElementPrint> old,
-        IReadOnlyList<ElementPrint> now,
+        IReadOnlyList<ElementFingerprint> old,
+        IReadOnlyList<ElementFingerprint> now,
         List<int> before,
         List<int> after,
         Frame jump
@@ -160,8 +163,8 @@ internal static class ElementPairs
     }
 
     private static List<int> Best(
-        IReadOnlyList<ElementPrint> old,
-        IReadOnlyList<ElementPrint> now,
+        IReadOnlyList<ElementFingerprint> old,
+        IReadOnlyList<ElementFingerprint> now,
         int element,
         Vec3 at,
         Dictionary<(string, int, int, int), List<int>> cells,
@@ -185,7 +188,7 @@ internal static class ElementPairs
     }
 
     // Shapes that occur once on both sides say how the frame jumped.
-    private static FrameJump? Jump(IReadOnlyList<ElementPrint> old, IReadOnlyList<ElementPrint> now)
+    private static FrameJump? Jump(IReadOnlyList<ElementFingerprint> old, IReadOnlyList<ElementFingerprint> now)
     {
         var here = Once(old);
         var there = Once(now);
@@ -196,7 +199,7 @@ internal static class ElementPairs
         );
     }
 
-    private static Dictionary<(string, string, double, double), int> Once(IReadOnlyList<ElementPrint> elements) =>
+    private static Dictionary<(string, string, double, double), int> Once(IReadOnlyList<ElementFingerprint> elements) =>
         elements
             .Select((e, i) => (e, i))
             .Where(p => p.e is { Place: not null, Shape: not null })
@@ -206,7 +209,7 @@ internal static class ElementPairs
             .Where(g => g.Count() == 1)
             .ToDictionary(g => g.Key, g => g.First().i);
 
-    private static bool Alike(ElementPrint a, ElementPrint b) =>
+    private static bool Alike(ElementFingerprint a, ElementFingerprint b) =>
         a.Shape is { } s ? b.Shape is { } t && s.Like(t) : b.Shape is null;
 
     private static IEnumerable<int> Around(Dictionary<(string, int, int, int), List<int>> cells, string type, Vec3 at)

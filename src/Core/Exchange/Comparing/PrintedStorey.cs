@@ -1,7 +1,7 @@
 namespace SteadyLintel.Exchange;
 
 /// <summary>A storey as it is compared.</summary>
-/// <param name="Key">What elements name it by (<see cref="ElementPrint.Storey"/>).</param>
+/// <param name="Key">What elements name it by (<see cref="ElementFingerprint.Storey"/>).</param>
 /// <param name="Name">Its name.</param>
 /// <param name="Elevation">What it says, metres.</param>
 /// <param name="PlacementZ">Where it is placed, metres; null when nothing says.</param>
@@ -20,11 +20,11 @@ internal sealed class StoreyPairs
     // Metres below which a storey stayed where it was.
     private const double Still = 5e-4;
     private readonly Dictionary<string, string> _now = new(StringComparer.Ordinal);
-    private readonly RevisionPrint _old,
+    private readonly RevisionFingerprint _old,
         _new;
 
     /// <summary>Pairs storeys by GlobalId, then by name, then by elevation.</summary>
-    public StoreyPairs(RevisionPrint old, RevisionPrint now)
+    public StoreyPairs(RevisionFingerprint old, RevisionFingerprint now)
     {
         (_old, _new) = (old, now);
         var open = now.Storeys.ToList();
@@ -85,7 +85,7 @@ internal sealed class StoreyPairs
         }
     }
 
-    private static PrintedStorey? Find(RevisionPrint print, string key) =>
+    private static PrintedStorey? Find(RevisionFingerprint print, string key) =>
         print.Storeys.FirstOrDefault(s => s.Key == key);
 
     private static double Height(PrintedStorey storey) => storey.PlacementZ ?? storey.Elevation;

@@ -10,7 +10,7 @@ public static class RevisionComparer
     private const double Digits = 1e-9;
 
     /// <summary>Compares.</summary>
-    public static RevisionChanges Compare(RevisionPrint old, RevisionPrint now)
+    public static RevisionChanges Compare(RevisionFingerprint old, RevisionFingerprint now)
     {
         var paired = ElementPairs.Of(old.Elements, now.Elements);
         var (pairs, byShape) = (paired.Pairs, paired.ByShape);
@@ -64,10 +64,10 @@ public static class RevisionComparer
     }
 
     /// <summary>The transform that most elements share between two revisions; null where most stayed.</summary>
-    public static FrameJump? JumpOf(RevisionPrint old, RevisionPrint now) =>
+    public static FrameJump? JumpOf(RevisionFingerprint old, RevisionFingerprint now) =>
         JumpOf(old, now, ElementPairs.Of(old.Elements, now.Elements).Pairs);
 
-    private static FrameJump? JumpOf(RevisionPrint old, RevisionPrint now, List<(int Old, int New)> pairs)
+    private static FrameJump? JumpOf(RevisionFingerprint old, RevisionFingerprint now, List<(int Old, int New)> pairs)
     {
         var placed = pairs
             .Where(p =>
@@ -103,9 +103,9 @@ public static class RevisionComparer
     private static bool TryNumber(string text, out double number) =>
         double.TryParse(text, NumberStyles.Float, CultureInfo.InvariantCulture, out number) && double.IsFinite(number);
 
-    internal static bool IsReshaped(ElementPrint a, ElementPrint b) =>
+    internal static bool IsReshaped(ElementFingerprint a, ElementFingerprint b) =>
         a.Shape is { } s && b.Shape is { } t ? !s.Like(t) : (a.Shape is null) != (b.Shape is null);
 
-    private static List<string> Without(IReadOnlyList<ElementPrint> elements, bool[] paired) =>
+    private static List<string> Without(IReadOnlyList<ElementFingerprint> elements, bool[] paired) =>
         [.. elements.Where((_, i) => !paired[i]).Select(e => e.GlobalId).Order(StringComparer.Ordinal)];
 }

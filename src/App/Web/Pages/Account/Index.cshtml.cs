@@ -59,7 +59,7 @@ public sealed class IndexModel(UserManager<AppUser> users, LintelSignIn signIn, 
         TryAsync(
             async () =>
             {
-                Account.DisplayName = Words.Of(name, "The name", 80);
+                Account.DisplayName = InputRules.Of(name, "The name", 80);
                 Account.TimeZone = zone is { Length: > 0 }
                     ? ReaderZone.Names.Contains(zone)
                         ? zone
@@ -161,7 +161,7 @@ public sealed class IndexModel(UserManager<AppUser> users, LintelSignIn signIn, 
                     {
                         Id = Guid.NewGuid(),
                         UserId = Account.Id,
-                        Name = Words.Of(name, "What the token is for", 80),
+                        Name = InputRules.Of(name, "What the token is for", 80),
                         SecretHash = Secrets.Hash(secret),
                         Scopes = [.. scope.Distinct()],
                         MadeAt = DateTime.UtcNow,

@@ -253,7 +253,7 @@ public sealed partial class CombineModel(LintelDb db, JobAccess access, Details 
             .FirstOrDefaultAsync(cancel);
         if (older is null)
             return NotFound();
-        if (await StoredPrints.LoadAsync(Db, older.Id, latest.Id, cancel) is not ({ } before, { } after))
+        if (await StoredFingerprints.LoadAsync(Db, older.Id, latest.Id, cancel) is not ({ } before, { } after))
             return NotFound();
         var picture = await Task.Run(
             () => ChangePicture.Of(RevisionComparer.Compare(before, after), before, after),

@@ -170,7 +170,7 @@ public sealed class CompareModel(LintelDb db, JobAccess access, SettingOuts sett
             ?? rows.Find(r => r.Number < newer.Number)
             ?? rows[^1];
         (Old, New) = ((older.Id, older.Number), (newer.Id, newer.Number));
-        var (a, b) = await StoredPrints.LoadAsync(Db, older.Id, newer.Id, cancel);
+        var (a, b) = await StoredFingerprints.LoadAsync(Db, older.Id, newer.Id, cancel);
         if (a is null || b is null)
         {
             Missing = "One of them was read by an older version of the program; send it again.";

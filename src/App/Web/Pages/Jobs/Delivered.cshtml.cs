@@ -7,7 +7,7 @@ using SteadyLintel.Store;
 namespace SteadyLintel.Web.Pages.Jobs;
 
 /// <summary>What was handed over to the party that a recipient belongs to; nothing else of the job.</summary>
-public sealed class DeliveredModel(LintelDb db, JobAccess access, Handing handing) : JobPage(db, access)
+public sealed class DeliveredModel(LintelDb db, JobAccess access, TransmittalIssue handing) : JobPage(db, access)
 {
     /// <summary>The party.</summary>
     public Party? Party { get; private set; }

@@ -19,7 +19,8 @@ public sealed record OrderLine(
 );
 
 /// <summary>The orders of a job.</summary>
-public sealed class HandoverModel(LintelDb db, JobAccess access, Orders orders, Handing handing) : JobPage(db, access)
+public sealed class HandoverModel(LintelDb db, JobAccess access, Orders orders, TransmittalIssue handing)
+    : JobPage(db, access)
 {
     /// <inheritdoc/>
     protected override string? ChangeScope => "handover";
@@ -80,7 +81,7 @@ public sealed class HandoverModel(LintelDb db, JobAccess access, Orders orders, 
         Lines
             .GroupBy(
                 l =>
-                    Job.Parties.FirstOrDefault(p => Handing.IsFor(l.To, p)) is { } party
+                    Job.Parties.FirstOrDefault(p => TransmittalIssue.IsFor(l.To, p)) is { } party
                         ? $"{party.Code} {party.Name}".Trim()
                         : l.To.Trim(),
                 StringComparer.OrdinalIgnoreCase

@@ -39,7 +39,7 @@ public sealed class MembersModel(LintelDb db, JobAccess access) : JobPage(db, ac
     public async Task OnGetAsync()
     {
         var all = await LoadAsync();
-        Disagreements = await Task.Run(() => JobMembers.Disagreements(all), HttpContext.RequestAborted);
+        Disagreements = await Task.Run(() => JobStructuralMembers.Disagreements(all), HttpContext.RequestAborted);
         Disagreements =
         [
             .. Disagreements
@@ -60,7 +60,7 @@ public sealed class MembersModel(LintelDb db, JobAccess access) : JobPage(db, ac
     {
         var cancel = HttpContext.RequestAborted;
         State = await JobState.LoadAsync(Db, Job.Id, cancel);
-        var all = await JobMembers.LoadAsync(Db, State, cancel);
+        var all = await JobStructuralMembers.LoadAsync(Db, State, cancel);
         Rungs = [.. all.Select(m => m.Rung).Distinct().OrderDescending()];
         Sources = [.. all.Select(m => m.Source).Distinct().Order()];
         Chosen =

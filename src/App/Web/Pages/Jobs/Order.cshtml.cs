@@ -15,7 +15,7 @@ public sealed partial class OrderModel(
     JobAccess access,
     Orders orders,
     JobLibrary library,
-    Handing handing
+    TransmittalIssue handing
 ) : JobPage(db, access)
 {
     /// <inheritdoc/>

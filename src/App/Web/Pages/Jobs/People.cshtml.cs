@@ -6,7 +6,8 @@ using SteadyLintel.Store;
 namespace SteadyLintel.Web.Pages.Jobs;
 
 /// <summary>Who belongs to a job, and who is invited.</summary>
-public sealed class PeopleModel(LintelDb db, JobAccess access, Members members, SiteAddress site) : JobPage(db, access)
+public sealed class PeopleModel(LintelDb db, JobAccess access, Memberships members, SiteAddress site)
+    : JobPage(db, access)
 {
     /// <summary>The members with their names.</summary>
     public IReadOnlyList<(Membership Member, string Name, string Email)> People { get; private set; } = [];

@@ -128,7 +128,7 @@ public sealed class ReceiveModel(LintelDb db, JobAccess access, Receiving receiv
             Db,
             Job.Id,
             DeliverFor,
-            Words.Of(fileName, "The file's name", 1000, false),
+            InputRules.Of(fileName, "The file's name", 1000, false),
             project,
             Actor.User,
             HttpContext.RequestAborted

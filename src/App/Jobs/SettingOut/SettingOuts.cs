@@ -27,7 +27,7 @@ public sealed class SettingOuts(LintelDb db)
         CancellationToken cancel
     )
     {
-        document = document with { Why = Words.Of(document.Why, "The reason", LongestReason, false) };
+        document = document with { Why = InputRules.Of(document.Why, "The reason", LongestReason, false) };
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         db.SettingOuts.Add(Row(source.Id, fromRevision, document, by.User));
         db.Note(

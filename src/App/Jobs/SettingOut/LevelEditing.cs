@@ -31,7 +31,7 @@ public sealed class LevelEditing(LintelDb db)
         CancellationToken cancel
     )
     {
-        string word = Words.Of(name, "The name", LongestName);
+        string word = InputRules.Of(name, "The name", LongestName);
         double metres = Length(elevation, bare);
         return EditAsync(
             job,

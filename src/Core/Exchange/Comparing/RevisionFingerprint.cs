@@ -14,23 +14,23 @@ public sealed record PrintedSet(string Name, IReadOnlyList<PrintedProperty> Prop
 /// <summary>What is kept of a revision to compare it with others.</summary>
 /// <param name="Elements">Its elements.</param>
 /// <param name="Sets">The contents of their property sets, each once.</param>
-public sealed record RevisionPrint(IReadOnlyList<ElementPrint> Elements, IReadOnlyList<PrintedSet> Sets)
+public sealed record RevisionFingerprint(IReadOnlyList<ElementFingerprint> Elements, IReadOnlyList<PrintedSet> Sets)
 {
     /// <summary>Its storeys.</summary>
     public IReadOnlyList<PrintedStorey> Storeys { get; init; } = [];
 
     /// <summary>Prints a model; every shape is built.</summary>
-    public static RevisionPrint Of(ModelSnapshot snapshot, CancellationToken cancel = default)
+    public static RevisionFingerprint Of(ModelSnapshot snapshot, CancellationToken cancel = default)
     {
-        var elements = new ElementPrint[snapshot.Elements.Count];
+        var elements = new ElementFingerprint[snapshot.Elements.Count];
         var sets = new SetPool();
         var relations = new ElementRelations(snapshot);
         snapshot.ForEachShape(
             snapshot.Elements,
             (element, shape) =>
             {
-                var (place, measure) = ElementPrint.Measure(snapshot, element, shape);
-                elements[element.Number] = new ElementPrint(
+                var (place, measure) = ElementFingerprint.Measure(snapshot, element, shape);
+                elements[element.Number] = new ElementFingerprint(
                     element.GlobalId,
                     element.Class,
                     snapshot.TypeName(element),
@@ -42,17 +42,17 @@ public sealed record RevisionPrint(IReadOnlyList<ElementPrint> Elements, IReadOn
                     sets.Add(snapshot.PropertySets(element))
                 )
                 {
-                    Materials = ElementPrint.Lines(snapshot.MaterialNames(element)),
+                    Materials = ElementFingerprint.Lines(snapshot.MaterialNames(element)),
                     Predefined = snapshot.Predefined(element),
-                    Groups = ElementPrint.Lines(snapshot.GroupNames(element)),
-                    Classifications = ElementPrint.Lines(snapshot.ClassificationNames(element)),
+                    Groups = ElementFingerprint.Lines(snapshot.GroupNames(element)),
+                    Classifications = ElementFingerprint.Lines(snapshot.ClassificationNames(element)),
                     Relations = relations.Of(element.Index),
                 };
             },
             0,
             cancel
         );
-        return new RevisionPrint(elements, sets.All)
+        return new RevisionFingerprint(elements, sets.All)
         {
             Storeys =
             [

@@ -33,7 +33,7 @@ public readonly record struct ElementPlace(Vec3 Centre, Vec3 Origin, Vec3 X, Vec
 /// <param name="Place">Where it lies; null where nothing says.</param>
 /// <param name="Shape">Its shape; null without one.</param>
 /// <param name="Sets">The numbers of its property sets among those of its revision.</param>
-public sealed record ElementPrint(
+public sealed record ElementFingerprint(
     string GlobalId,
     string Class,
     string Type,

@@ -26,8 +26,8 @@ public static class FrameJumps
             .FirstOrDefaultAsync(cancel);
         if (
             before is not { } old
-            || await StoredPrints.LoadAsync(db, old, cancel) is not { } first
-            || await StoredPrints.LoadAsync(db, revision, cancel) is not { } second
+            || await StoredFingerprints.LoadAsync(db, old, cancel) is not { } first
+            || await StoredFingerprints.LoadAsync(db, revision, cancel) is not { } second
         )
             return;
         string? jump = RevisionComparer.JumpOf(first, second) is { } found

@@ -4,7 +4,7 @@ using SteadyLintel.Store;
 namespace SteadyLintel.Jobs;
 
 /// <summary>How much may be kept.</summary>
-public sealed record SpaceOptions
+public sealed record StorageQuotaOptions
 {
     /// <summary>What originals and transmittals of one job may take, bytes.</summary>
     public long JobBytes { get; init; } = 100L << 30;
@@ -21,7 +21,7 @@ public sealed record SpaceOptions
 }
 
 /// <summary>Says whether there is room for something, before it is begun.</summary>
-public sealed class Space(LintelDb db, SpaceOptions options)
+public sealed class StorageQuota(LintelDb db, StorageQuotaOptions options)
 {
     /// <summary>PostgreSQL's code for a full disk (appendix A, class 53).</summary>
     private const string DiskFull = Npgsql.PostgresErrorCodes.DiskFull;

@@ -1,7 +1,7 @@
 namespace SteadyLintel.Jobs;
 
 /// <summary>Words that people type: trimmed, of a length, without what no one can see.</summary>
-public static class Words
+public static class InputRules
 {
     /// <summary>A word as it is kept.</summary>
     /// <param name="text">As typed.</param>

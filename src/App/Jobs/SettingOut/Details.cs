@@ -60,7 +60,7 @@ public sealed class Details(LintelDb db)
         CancellationToken cancel
     )
     {
-        string word = Words.Of(name, "The detail's name", LongestName);
+        string word = InputRules.Of(name, "The detail's name", LongestName);
         if (content.Length > MostBytes)
             throw new RefusedException(
                 RefusalKind.Wrong,

@@ -9,7 +9,7 @@ namespace SteadyLintel.Jobs;
 public sealed record ChangePicture(IReadOnlyList<int> Added, IReadOnlyList<int> Changed, IReadOnlyList<int> Removed)
 {
     /// <summary>The numbers of what changed.</summary>
-    public static ChangePicture Of(RevisionChanges changes, RevisionPrint old, RevisionPrint now)
+    public static ChangePicture Of(RevisionChanges changes, RevisionFingerprint old, RevisionFingerprint now)
     {
         var (before, after) = (Numbers(old), Numbers(now));
         var changed = changes
@@ -20,7 +20,7 @@ public sealed record ChangePicture(IReadOnlyList<int> Added, IReadOnlyList<int> 
         return new ChangePicture(Of(changes.Added, after), Of(changed, after), Of(changes.Removed, before));
     }
 
-    private static Dictionary<string, int> Numbers(RevisionPrint print)
+    private static Dictionary<string, int> Numbers(RevisionFingerprint print)
     {
         var numbers = new Dictionary<string, int>(print.Elements.Count);
         for (int n = 0; n < print.Elements.Count; n++)

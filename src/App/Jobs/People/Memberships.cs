@@ -5,7 +5,7 @@ namespace SteadyLintel.Jobs;
 
 /// <summary>Invites people into a job, changes what they may do, lets them go.</summary>
 /// <param name="db">The database.</param>
-public sealed class Members(LintelDb db)
+public sealed class Memberships(LintelDb db)
 {
     /// <summary>How long a link is good.</summary>
     public static readonly TimeSpan GoodFor = TimeSpan.FromDays(14);
@@ -33,7 +33,7 @@ public sealed class Members(LintelDb db)
         CancellationToken cancel
     )
     {
-        string address = Words.Of(email, "The e-mail address", LongestEmail).ToLowerInvariant();
+        string address = InputRules.Of(email, "The e-mail address", LongestEmail).ToLowerInvariant();
         if (!System.Net.Mail.MailAddress.TryCreate(address, out var parsed) || parsed.Address != address)
             throw new RefusedException(RefusalKind.Wrong, $"'{email}' is no e-mail address.");
         var of = await PartyOfAsync(job.Id, role, party, cancel);

@@ -3,7 +3,7 @@ using SteadyLintel.Store;
 namespace SteadyLintel.Jobs;
 
 /// <summary>Writes the record: a line for every change, in the same transaction as the change.</summary>
-public static class Recording
+public static class ActivityLog
 {
     private const int LongestSubject = 300;
 
@@ -15,7 +15,7 @@ public static class Recording
     /// <param name="subject">To what, in words that can be read when it is gone.</param>
     public static void Note(this LintelDb db, Actor by, Guid? job, string did, string subject) =>
         db.Record.Add(
-            new RecordLine
+            new ActivityLine
             {
                 At = DateTime.UtcNow,
                 JobId = job,

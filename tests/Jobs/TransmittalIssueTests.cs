@@ -8,11 +8,11 @@ using SteadyLintel.Store;
 namespace SteadyLintel.Tests;
 
 /// <summary>Orders again and again: what makes them stale, what is not written again, what is released and received; locks.</summary>
-public class HandingTests(JobFixture job) : IClassFixture<JobFixture>
+public class TransmittalIssueTests(JobFixture job) : IClassFixture<JobFixture>
 {
     private readonly CancellationToken _none = CancellationToken.None;
 
-    private Orders Orders(LintelDb db) => new(db, job, job.Options, new Space(db, new SpaceOptions()));
+    private Orders Orders(LintelDb db) => new(db, job, job.Options, new StorageQuota(db, new StorageQuotaOptions()));
 
     private async Task<OrderRow> OrderAsync(LintelDb db, OrderDocument document)
     {
@@ -82,7 +82,7 @@ public class HandingTests(JobFixture job) : IClassFixture<JobFixture>
         Assert.Contains("transmittal 1 is ready", mail.Subject, StringComparison.Ordinal);
         Assert.Contains("Sink.ifc", mail.Text, StringComparison.Ordinal);
         Assert.Contains(Mailbox.Site + "/jobs/J/delivered", mail.Text, StringComparison.Ordinal);
-        var handing = new Handing(db);
+        var handing = new TransmittalIssue(db);
         var waiting = (await handing.UnconfirmedAsync(job.Job.Id, [party], _none)).Single(w => w.Order == order.Number);
         Assert.Equal(
             (order.Number, 1, run.Files.Count, run.Files.Count),
@@ -237,7 +237,7 @@ public class HandingTests(JobFixture job) : IClassFixture<JobFixture>
     public async Task What_is_not_balanced_waits_for_a_signature_and_what_arrived_is_confirmed()
     {
         await using var db = job.CreateDbContext();
-        var handing = new Handing(db);
+        var handing = new TransmittalIssue(db);
         var party = await db.Parties.SingleAsync(p => p.JobId == job.Job.Id && p.Code == "STR");
         string source = (await db.Sources.SingleAsync(s => s.Name == "Services")).Id.ToString();
         var order = await OrderAsync(
@@ -599,12 +599,12 @@ public class HandingTests(JobFixture job) : IClassFixture<JobFixture>
         var result = JsonSerializer.Deserialize<HandoverResult>(run.Result!, IntakeStore.Json)!;
         Assert.Equal(preview.Included, result.Reconciliation.Confirmed);
         Assert.True(preview.Included is { Elements: > 100, Annotations: > 0, Rooms: > 0 });
-        var picture = (await new Handing(db).PictureAsync(run.Id, "pictured.ifc", _none))!;
+        var picture = (await new TransmittalIssue(db).PictureAsync(run.Id, "pictured.ifc", _none))!;
         Assert.Equal("image/png", FilePictures.TypeOf(picture));
         Assert.Equal("\u0089PNG", Encoding.Latin1.GetString(picture[..4]));
         // Run again with nothing changed, the file and its picture are those of before.
         var again = await RunAsync(db, order);
-        Assert.Equal(picture, await new Handing(db).PictureAsync(again.Id, "pictured.ifc", _none));
+        Assert.Equal(picture, await new TransmittalIssue(db).PictureAsync(again.Id, "pictured.ifc", _none));
     }
 
     [Fact]

@@ -64,7 +64,7 @@ public sealed record Unconfirmed(
 
 /// <summary>Releases transmittals to whom they are for, and takes their word that they arrived.</summary>
 /// <param name="db">The database.</param>
-public sealed class Handing(LintelDb db)
+public sealed class TransmittalIssue(LintelDb db)
 {
     /// <summary>The longest reason, letters.</summary>
     public const int LongestReason = 400;
@@ -73,7 +73,7 @@ public sealed class Handing(LintelDb db)
     /// <exception cref="RefusedException">There is no reason, or nothing to sign.</exception>
     public async Task SignAsync(OrderRow order, Guid run, string? why, Actor by, CancellationToken cancel)
     {
-        string reason = Words.Of(why, "The reason", LongestReason);
+        string reason = InputRules.Of(why, "The reason", LongestReason);
         var transmittal = await db.Transmittals.FirstOrDefaultAsync(t => t.Id == run && t.OrderId == order.Id, cancel)
             ?? throw new RefusedException(RefusalKind.Unknown, "The order has no such transmittal.");
         if (transmittal.State != TransmittalState.Done || transmittal.Balanced || transmittal.SignedBy is not null)

@@ -9,10 +9,10 @@ using SteadyLintel.Store;
 namespace SteadyLintel.Jobs;
 
 /// <summary>What is kept of a revision to compare it with others: read as columns, compared by the one rule in Core.</summary>
-public static class StoredPrints
+public static class StoredFingerprints
 {
     /// <summary>Loads two revisions' prints, side by side; null for one that was read before prints were kept.</summary>
-    public static async Task<(RevisionPrint? Old, RevisionPrint? Now)> LoadAsync(
+    public static async Task<(RevisionFingerprint? Old, RevisionFingerprint? Now)> LoadAsync(
         LintelDb db,
         Guid old,
         Guid now,
@@ -31,7 +31,7 @@ public static class StoredPrints
     }
 
     /// <summary>Loads a revision's print; null where it was read before prints were kept.</summary>
-    public static async Task<RevisionPrint?> LoadAsync(LintelDb db, Guid revision, CancellationToken cancel)
+    public static async Task<RevisionFingerprint?> LoadAsync(LintelDb db, Guid revision, CancellationToken cancel)
     {
         var levels = await db
             .Levels.AsNoTracking()
@@ -47,7 +47,7 @@ public static class StoredPrints
             .ToListAsync(cancel);
         var (elements, kept) = await ElementsAsync(db, revision, storeys, cancel);
         return kept || elements.Count == 0
-            ? new RevisionPrint(elements, sets.ConvertAll(s => new PrintedSet(s.Name, Properties(s.Values))))
+            ? new RevisionFingerprint(elements, sets.ConvertAll(s => new PrintedSet(s.Name, Properties(s.Values))))
             {
                 Storeys = levels.ConvertAll(l => new PrintedStorey(KeyOf(l), l.Name, l.Elevation, l.PlacementZ)),
             }
@@ -57,14 +57,14 @@ public static class StoredPrints
     private static string KeyOf(LevelRow level) => level.GlobalId.Length > 0 ? level.GlobalId : level.Name;
 
     // Straight from the reader: what tracks, names and boxes columns for other uses costs twice as much as the columns.
-    private static async Task<(List<ElementPrint> Elements, bool Kept)> ElementsAsync(
+    private static async Task<(List<ElementFingerprint> Elements, bool Kept)> ElementsAsync(
         LintelDb db,
         Guid revision,
         Dictionary<int, string> storeys,
         CancellationToken cancel
     )
     {
-        var elements = new List<(int Number, ElementPrint Print)>();
+        var elements = new List<(int Number, ElementFingerprint Print)>();
         var words = new Dictionary<string, string>();
         bool kept = false;
         await db.Database.OpenConnectionAsync(cancel);
@@ -92,7 +92,7 @@ public static class StoredPrints
                 elements.Add(
                     (
                         number,
-                        new ElementPrint(
+                        new ElementFingerprint(
                             id,
                             type,
                             typeName,
@@ -127,7 +127,7 @@ public static class StoredPrints
         string Word(string text) => words.TryGetValue(text, out string? known) ? known : words[text] = text;
     }
 
-    // As ElementPrint.Lines joins them: in the order of their bytes, each once.
+    // As ElementFingerprint.Lines joins them: in the order of their bytes, each once.
     private static string Lines(string column) =>
         $"array_to_string(ARRAY(SELECT DISTINCT w COLLATE \"C\" FROM unnest({column}) w WHERE w <> '' ORDER BY 1), E'\\n')";
 

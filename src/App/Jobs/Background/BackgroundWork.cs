@@ -203,7 +203,7 @@ public abstract class BackgroundWork<T>(IDbContextFactory<LintelDb> contexts, Wo
             return WorkEnd.Over;
         }
 
-        if (Space.IsFull(e))
+        if (StorageQuota.IsFull(e))
         {
             log.LogError("Work {Work} found the disk full: {Reason}", id, e.Message);
             await Table.FailAsync(

@@ -20,7 +20,7 @@ public sealed record JobMember(int Source, Guid Revision, int Number, int Rung, 
 public sealed record JobDisagreement(JobMember First, JobMember Second, MemberDisagreement What);
 
 /// <summary>Beams, columns and braces of a job's newest revisions.</summary>
-public static class JobMembers
+public static class JobStructuralMembers
 {
     /// <summary>A member as it is kept; null for none.</summary>
     internal static string? Pack(Member? member) =>
