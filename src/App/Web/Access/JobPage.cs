@@ -24,24 +24,20 @@ public abstract class JobPage(LintelDb db, JobAccess access) : PageModel
     /// <summary>The stops with what waits there; null on fragments.</summary>
     public RouteBar? Route { get; private set; }
 
+    /// <summary>What the member may do.</summary>
+    public JobPermissions Permissions => JobPermissions.Of(Member);
+
     /// <summary>Whether the member may change the job itself.</summary>
-    public bool IsCoordinator => Member.Role == MemberRole.Coordinator;
+    public bool IsCoordinator => Permissions.IsCoordinator;
 
     /// <summary>Whether the member may deliver for a party.</summary>
-    public bool MayDeliver(Guid party) =>
-        IsCoordinator || (Member.Role == MemberRole.Contributor && Member.PartyId == party);
+    public bool MayDeliver(Guid party) => Permissions.MayDeliver(party);
 
-    /// <summary>Whether the member may fetch the originals and read the reports of a party.</summary>
-    public bool MaySeeFiles(Guid party) =>
-        Member.Role switch
-        {
-            MemberRole.Coordinator or MemberRole.Reader => true,
-            MemberRole.Contributor => Job.SharesOriginals || Member.PartyId == party,
-            _ => false,
-        };
+    /// <summary>Whether the member may download the originals and read the reports of a party.</summary>
+    public bool MaySeeFiles(Guid party) => Permissions.MaySeeFiles(party);
 
     /// <summary>Whether the member may hand over.</summary>
-    public bool MayHandOver => IsCoordinator;
+    public bool MayHandOver => Permissions.MayHandOver;
 
     /// <summary>Who does something, and from where.</summary>
     protected Actor Actor => JobAccess.Actor(HttpContext);
@@ -84,7 +80,7 @@ public abstract class JobPage(LintelDb db, JobAccess access) : PageModel
         if (context.Result is not null)
             return;
         bool looks = HttpMethods.IsGet(Request.Method) || HttpMethods.IsHead(Request.Method);
-        if (looks && context.HandlerMethod?.Name is null && Member.Role != MemberRole.Recipient)
+        if (looks && context.HandlerMethod?.Name is null && Permissions.MaySeeJob)
             Route = await RouteBar.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
         await next();
     }
@@ -150,7 +146,7 @@ public abstract class JobPage(LintelDb db, JobAccess access) : PageModel
     private IActionResult? Refusal()
     {
         bool changes = !HttpMethods.IsGet(Request.Method) && !HttpMethods.IsHead(Request.Method);
-        if (Member.Role == MemberRole.Recipient && !IsForRecipients)
+        if (!Permissions.MaySeeJob && !IsForRecipients)
             return RouteData.Values["page"] as string == "/Jobs/Sheet"
                 ? Redirect($"/jobs/{Job.Code}/delivered")
                 : NotFound();

@@ -116,7 +116,7 @@ public sealed class CompareModel(LintelDb db, JobAccess access, SettingOuts sett
     /// <summary>Sets the newer revision out so that nothing moved.</summary>
     public async Task<IActionResult> OnPostJumpAsync(Guid source, int? old, int? now)
     {
-        if (!IsCoordinator || Job.ArchivedAt is not null)
+        if (!Permissions.MaySetOut)
             return StatusCode(403);
         if (!await LoadAsync(source, old, now) || Changes?.FrameJump is not { } jump)
             return NotFound();

@@ -67,7 +67,7 @@ public sealed class DeliveryModel(LintelDb db, JobAccess access, ConvertDrawing 
 
     private async Task<IActionResult> DecideAsync(Guid id, Func<Task> decide, string done)
     {
-        if (!IsCoordinator)
+        if (!Permissions.MayDecide)
             return StatusCode(403);
         if (!await LoadAsync(id))
             return NotFound();

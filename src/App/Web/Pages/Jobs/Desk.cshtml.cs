@@ -72,7 +72,7 @@ public sealed partial class DeskModel(
     public IReadOnlyList<KeptDetail> Details { get; private set; } = [];
 
     /// <summary>Whether the person may keep details.</summary>
-    public bool MayKeep => Job.ArchivedAt is null && Member.Role is MemberRole.Coordinator or MemberRole.Contributor;
+    public bool MayKeep => Permissions.MaySaveDetails;
 
     /// <summary>What was accepted, the newest first.</summary>
     public IReadOnlyList<(SettingOutRow Row, SettingOutDocument Document, string By)> History { get; private set; } =
@@ -86,7 +86,7 @@ public sealed partial class DeskModel(
         Models.Concat(State.Drawings.Where(d => d.SetOut is not null && d.Source.Id != Source.Source.Id));
 
     /// <summary>Whether the person may accept.</summary>
-    public bool MayAccept => IsCoordinator && Job.ArchivedAt is null;
+    public bool MayAccept => Permissions.MaySetOut;
 
     /// <summary>Metres in a unit as chosen; null where nothing says so.</summary>
     public double? Metres =>

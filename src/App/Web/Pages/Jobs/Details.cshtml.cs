@@ -30,7 +30,7 @@ public sealed class DetailsModel(LintelDb db, JobAccess access, Details library)
     public IReadOnlyList<KeptDetail> All { get; private set; } = [];
 
     /// <summary>Whether the person may remove some.</summary>
-    public bool MayChange => IsCoordinator && Job.ArchivedAt is null;
+    public bool MayChange => Permissions.MayChangeLibrary;
 
     /// <summary>Shows the library.</summary>
     public Task OnGetAsync() => LoadAsync();

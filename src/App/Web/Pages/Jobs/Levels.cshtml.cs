@@ -25,7 +25,7 @@ public sealed class LevelsModel(LintelDb db, JobAccess access, LevelEditing leve
     public int? Edit { get; set; }
 
     /// <summary>Whether the person may change the schedule.</summary>
-    public bool MayChange => IsCoordinator && Job.ArchivedAt is null;
+    public bool MayChange => Permissions.MaySetOut;
 
     /// <summary>Shows the page.</summary>
     public Task OnGetAsync() => LoadAsync();

@@ -32,7 +32,7 @@ public sealed partial class LibraryModel(LintelDb db, JobAccess access, JobLibra
         Array.Empty<(NameKind, string)>().ToLookup(p => p.Item1, p => p.Item2);
 
     /// <summary>Whether the person may change what is kept.</summary>
-    public bool MayChange => MayHandOver && Job.ArchivedAt is null;
+    public bool MayChange => Permissions.MayChangeLibrary;
 
     /// <summary>Shows what is kept.</summary>
     /// <param name="match">The name table to match.</param>

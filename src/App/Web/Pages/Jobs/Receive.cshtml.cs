@@ -59,7 +59,7 @@ public sealed class ReceiveModel(LintelDb db, JobAccess access, Receiving receiv
         if (await RefusalAsync(source) is { } refusal)
             return refusal;
         return await TryAsync(
-            () => locks.UnlockAsync(Job.Id, source, IsCoordinator, Actor, HttpContext.RequestAborted),
+            () => locks.UnlockAsync(Job.Id, source, Permissions.MayBreakLocks, Actor, HttpContext.RequestAborted),
             "The source is unlocked.",
             OnGetAsync
         );
@@ -74,7 +74,7 @@ public sealed class ReceiveModel(LintelDb db, JobAccess access, Receiving receiv
             .Select(s => (Guid?)s.PartyId)
             .FirstOrDefaultAsync(HttpContext.RequestAborted)
             is not { } party
-            ? Member.Role is MemberRole.Coordinator
+            ? IsCoordinator
                 ? NotFound()
                 : StatusCode(403)
             : MayDeliver(party)

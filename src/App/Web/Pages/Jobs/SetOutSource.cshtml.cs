@@ -115,7 +115,7 @@ public sealed class SetOutSourceModel(LintelDb db, JobAccess access, SettingOuts
         );
 
     /// <summary>Whether the person may accept.</summary>
-    public bool MayAccept => IsCoordinator && Job.ArchivedAt is null;
+    public bool MayAccept => Permissions.MaySetOut;
 
     /// <summary>Shows the page.</summary>
     public async Task<IActionResult> OnGetAsync(Guid source, [FromQuery] SettingOutForm form) =>

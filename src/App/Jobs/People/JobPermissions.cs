@@ -1,0 +1,52 @@
+using SteadyLintel.Store;
+
+namespace SteadyLintel.Jobs;
+
+/// <summary>What a member may do in a job, each right said once: pages, tokens and background work ask here.</summary>
+/// <param name="Role">The member's role.</param>
+/// <param name="Party">A contributor's or recipient's party.</param>
+/// <param name="SharesOriginals">Whether contributors see the files of other parties.</param>
+/// <param name="IsArchived">Whether the job is archived: then nothing of it changes.</param>
+public readonly record struct JobPermissions(MemberRole Role, Guid? Party, bool SharesOriginals, bool IsArchived)
+{
+    /// <summary>What a member may do.</summary>
+    /// <param name="member">The member, with the job.</param>
+    public static JobPermissions Of(Membership member) =>
+        new(member.Role, member.PartyId, member.Job.SharesOriginals, member.Job.ArchivedAt is not null);
+
+    /// <summary>Whether the member may change the job itself.</summary>
+    public bool IsCoordinator => Role == MemberRole.Coordinator;
+
+    /// <summary>Whether the member sees more of the job than what was handed over to a party.</summary>
+    public bool MaySeeJob => Role != MemberRole.Recipient;
+
+    /// <summary>Whether the member may deliver for a party.</summary>
+    public bool MayDeliver(Guid party) => IsCoordinator || (Role == MemberRole.Contributor && Party == party);
+
+    /// <summary>Whether the member may download the originals of a party, and read what was found in them.</summary>
+    public bool MaySeeFiles(Guid party) =>
+        Role switch
+        {
+            MemberRole.Coordinator or MemberRole.Reader => true,
+            MemberRole.Contributor => SharesOriginals || Party == party,
+            _ => false,
+        };
+
+    /// <summary>Whether the member may use, reject and withdraw deliveries.</summary>
+    public bool MayDecide => IsCoordinator;
+
+    /// <summary>Whether the member may lift the lock of a source that somebody else locked.</summary>
+    public bool MayBreakLocks => IsCoordinator;
+
+    /// <summary>Whether the member may set sources out, place drawings and change levels.</summary>
+    public bool MaySetOut => IsCoordinator && !IsArchived;
+
+    /// <summary>Whether the member may write, run and release orders.</summary>
+    public bool MayHandOver => IsCoordinator;
+
+    /// <summary>Whether the member may change tables, sets and views that orders name.</summary>
+    public bool MayChangeLibrary => MayHandOver && !IsArchived;
+
+    /// <summary>Whether the member may save details of drawings.</summary>
+    public bool MaySaveDetails => !IsArchived && Role is (MemberRole.Coordinator or MemberRole.Contributor);
+}
