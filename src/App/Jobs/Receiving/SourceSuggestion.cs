@@ -45,7 +45,7 @@ public sealed partial record SourceSuggestion(Guid Party, string Source, string 
         var mine = parties.Select(p => p.Id).ToList();
         if (project is { Length: > 0 })
         {
-            var same = await db
+            var found = await db
                 .Database.SqlQuery<Found>(
                     $"""
                     SELECT s.party_id, s.name FROM revisions r JOIN sources s ON s.id = r.source_id
@@ -53,8 +53,8 @@ public sealed partial record SourceSuggestion(Guid Party, string Source, string 
                     ORDER BY r.number DESC LIMIT 1
                     """
                 )
-                .FirstOrDefaultAsync(cancel);
-            if (same is not null)
+                .ToListAsync(cancel);
+            if (found is [var same])
                 return new SourceSuggestion(same.PartyId, same.Name, "it has the same project GlobalId", true);
         }
 
