@@ -229,7 +229,7 @@ public sealed class JourneyTests(DemoSite site) : DemoBrowser(site)
         int all = Number("#goes");
         Browser.Click("#word-Form");
         Browser.Click("input[name=Form][value=dwg-plan-2010]");
-        Browser.Until(() => Browser.Find("#previewtable + p").Text.Contains("no shape", StringComparison.Ordinal));
+        Browser.Until(() => Browser.Find("#leftout").Text.Contains("no shape", StringComparison.Ordinal));
         int going = Number("#goes");
         Assert.True(going < all);
         Browser.Click("#word-Form");

@@ -175,7 +175,7 @@ public class OrderTests(DemoServer demo)
         string first = await coordinator.GetAsync($"{order}?handler=Compare&id={newest}&with=1");
         Assert.Contains("Transmittal 10 against 9", before);
         Assert.Contains("Transmittal 10 against 1<", first);
-        Assert.All([before, first], c => Assert.Contains("other bytes</span> HW-Frame-old.ifc", c));
+        Assert.All([before, first], c => Assert.Contains("changed</span> HW-Frame-old.ifc", c));
         string oldest = Regex.Matches(runs, "handler=Zip&id=([0-9a-f-]{36})")[^1].Groups[1].Value;
         using var zip = new ZipArchive(
             new MemoryStream(await coordinator.Http.GetByteArrayAsync($"{order}?handler=Zip&id={oldest}"))

@@ -29,6 +29,11 @@ internal static class StrictJson
         {
             JsonSerializer.SerializeToUtf8Bytes(read, options);
         }
+        catch (ArgumentException)
+        {
+            // 1e999 is read as infinity, which JSON has no word for.
+            throw new OrderException($"The {what} has a number that is too large.");
+        }
         catch (Exception e) when (e is JsonException or NullReferenceException)
         {
             string path = (e as JsonException)?.Path?.TrimStart('$', '.').ToLowerInvariant() ?? "";

@@ -64,3 +64,27 @@ document.body.addEventListener(
   },
   true,
 );
+
+// Rules that somebody has gone on editing since a preview was asked for are not replaced by its answer; the next answer does.
+let edited = 0,
+  asked = 0;
+/** @type {WeakMap<XMLHttpRequest, number>} */
+const sent = new WeakMap();
+for (const kind of ['input', 'change'])
+  document.body.addEventListener(
+    kind,
+    (event) => {
+      if (event.target instanceof HTMLElement && event.target.closest('#rules')) edited = performance.now();
+    },
+    true,
+  );
+document.body.addEventListener('htmx:beforeSend', (event) => {
+  sent.set(/** @type {CustomEvent} */ (event).detail.xhr, performance.now());
+});
+document.body.addEventListener('htmx:beforeSwap', (event) => {
+  asked = sent.get(/** @type {CustomEvent} */ (event).detail.xhr) ?? 0;
+});
+document.body.addEventListener('htmx:oobBeforeSwap', (event) => {
+  const { detail } = /** @type {CustomEvent} */ (event);
+  if (detail.target.id === 'rules' && edited > asked) detail.shouldSwap = false;
+});
