@@ -45,12 +45,29 @@ internal static class DemoDatabase
         int all = HeronWharf.Deliveries.Count();
         for (int i = 0; i < 900; i++)
         {
-            if ((await client.GetAsync("/jobs/HW/receive?handler=List")).Split("data-state=\"Ready\"").Length > all)
+            if (
+                (await client.GetAsync("/jobs/HW/receive?handler=List")).Split("data-state=\"Ready\"").Length > all
+                && await IsIdleAsync(connection)
+            )
                 return;
             await Task.Delay(200);
         }
 
         throw new TimeoutException("The demo was not taken in: " + server.LogText);
+    }
+
+    // Whether the queue knows too that the work is done: what it held when its server ends, every copy would do again.
+    private static async Task<bool> IsIdleAsync(string connection)
+    {
+        await using var open = new NpgsqlConnection(
+            new NpgsqlConnectionStringBuilder(connection) { Pooling = false }.ConnectionString
+        );
+        await open.OpenAsync();
+        await using var ask = new NpgsqlCommand(
+            "SELECT NOT EXISTS (SELECT 1 FROM hangfire.jobqueue) AND NOT EXISTS (SELECT 1 FROM hangfire.lock)",
+            open
+        );
+        return await ask.ExecuteScalarAsync() is true;
     }
 
     private static async Task<bool> ExistsAsync(NpgsqlConnection connection, string name)

@@ -55,8 +55,33 @@ public class TakeOverTests
         await later.WaitAsync(id, 90, "Ready");
     }
 
+    // A process that is killed while the queue notes that a work is done leaves its lock behind.
     [Fact]
-    public async Task A_delivery_can_be_called_off_in_the_middle()
+    public async Task A_lock_that_a_killed_server_left_holds_nobody_up_for_long()
+    {
+        string connection = await DemoDatabase.NewAsync();
+        await using (var open = new Npgsql.NpgsqlConnection(connection))
+        {
+            await open.OpenAsync();
+            await using var leave = new Npgsql.NpgsqlCommand(
+                """
+                INSERT INTO hangfire.lock (resource, updatecount, acquired)
+                SELECT 'hangfire:job:' || (SELECT max(id) + n FROM hangfire.job) || ':state-lock', 0, now() FROM generate_series(1, 3) n
+                """,
+                open
+            );
+            await leave.ExecuteNonQueryAsync();
+        }
+
+        using var server = await ServerProcess.StartAsync(connection, demo: true);
+        using var client = new LintelClient(server.Address);
+        await client.SignInAsync("coordinator@heron.example");
+        string id = await client.DeliverAsync(await client.PartyAsync("STR"), "Tower", "tower.ifc", Tower(40));
+        await client.WaitAsync(id, 60, "Ready");
+    }
+
+    [Fact]
+    public async Task A_delivery_can_be_cancelled_in_the_middle()
     {
         using var server = await ServerProcess.StartAsync(await DemoDatabase.NewAsync(), demo: true);
         using var client = new LintelClient(server.Address);

@@ -53,13 +53,16 @@ internal static class WorkHost
         services.AddScoped<LevelEditing>();
         services.AddScoped<JobReference>();
         services.AddScoped<IWorkQueue, HangfireQueue>();
+        var takeOver = TimeSpan.FromSeconds(configuration.GetValue("Work:TakeOverSeconds", 30));
         services.AddHangfire(o =>
             o.UsePostgreSqlStorage(
                 s => s.UseNpgsqlConnection(connection),
                 new PostgreSqlStorageOptions
                 {
                     UseSlidingInvisibilityTimeout = true,
-                    InvisibilityTimeout = TimeSpan.FromSeconds(configuration.GetValue("Work:TakeOverSeconds", 30)),
+                    InvisibilityTimeout = takeOver,
+                    // Held for milliseconds; one that a killed process left behind would hold a worker up for ten minutes.
+                    DistributedLockTimeout = takeOver,
                     QueuePollInterval = TimeSpan.FromMilliseconds(500),
                 }
             )
