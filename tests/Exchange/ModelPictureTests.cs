@@ -36,6 +36,22 @@ public class ModelPictureTests(DemoModels demo) : IClassFixture<DemoModels>
         Assert.True(r > 2 * g && r > 2 * b, $"{r} {g} {b}");
     }
 
+    // On the map a building is five thousand kilometres from zero.
+    [Fact]
+    public void A_body_far_from_the_origin_has_the_picture_that_it_has_near_it()
+    {
+        Raster Of(Vec3 at)
+        {
+            var drawing = NewDrawing();
+            for (int n = 0; n < 4; n++)
+                Put(drawing, at + new Vec3(2 * n, n, 0), 1 + n);
+            return ModelPicture.Of(drawing, 120, 90)!;
+        }
+
+        var (near, far) = (Of(Vec3.Zero), Of(new Vec3(512_000, 5_407_000, 120)));
+        Assert.InRange(near.Rgb.Zip(far.Rgb).Count(p => Math.Abs(p.First - p.Second) > 8), 0, near.Rgb.Length / 100);
+    }
+
     [Fact]
     public void What_has_no_body_has_no_picture() => Assert.Null(ModelPicture.Of(NewDrawing(), 100, 100));
 

@@ -34,6 +34,9 @@ public sealed class ModelPicture
     private readonly List<Colour> _colours = [];
     private int _triangles;
 
+    // Corners count from the first of all: single precision keeps millimetres near it, and none far from the origin.
+    private Vec3? _from;
+
     /// <summary>Draws a model.</summary>
     /// <param name="model">The model.</param>
     /// <param name="width">Width of the picture, points.</param>
@@ -94,8 +97,9 @@ public sealed class ModelPicture
     }
 
     // Right, up and toward the viewer of each corner, then the brightness, ten numbers a triangle.
-    private static float[] Seen(Mesh mesh)
+    private float[] Seen(Mesh mesh)
     {
+        var from = _from ??= mesh.Points[mesh.Triangles[0]];
         var seen = new float[mesh.TriangleCount * 10];
         for (int t = 0, at = 0; t < mesh.TriangleCount; t++)
         {
@@ -104,9 +108,9 @@ public sealed class ModelPicture
                 c = mesh.Points[mesh.Triangles[(3 * t) + 2]];
             foreach (var p in (ReadOnlySpan<Vec3>)[a, b, c])
             {
-                seen[at++] = (float)p.Dot(Right);
-                seen[at++] = (float)p.Dot(Up);
-                seen[at++] = (float)p.Dot(Toward);
+                seen[at++] = (float)(p - from).Dot(Right);
+                seen[at++] = (float)(p - from).Dot(Up);
+                seen[at++] = (float)(p - from).Dot(Toward);
             }
 
             var normal = (b - a).Cross(c - a);
