@@ -591,6 +591,7 @@ public class TransmittalIssueTests(JobFixture job) : IClassFixture<JobFixture>
                     Are = ["IfcFurniture"],
                 },
             ],
+            To = "STR, drawing office",
             Name = "pictured",
         };
         var preview = await OrderPreview.OfAsync(db, await JobState.LoadAsync(db, job.Job.Id, _none), document, _none);
@@ -602,6 +603,12 @@ public class TransmittalIssueTests(JobFixture job) : IClassFixture<JobFixture>
         var picture = (await new TransmittalIssue(db).PictureAsync(run.Id, "pictured.ifc", _none))!;
         Assert.Equal("image/png", FilePictures.TypeOf(picture));
         Assert.Equal("\u0089PNG", Encoding.Latin1.GetString(picture[..4]));
+        // It is seen by the party that the order is for, and by no other.
+        var parties = await db.Parties.Where(p => p.JobId == job.Job.Id).ToListAsync();
+        var issue = new TransmittalIssue(db);
+        foreach (var party in parties)
+            Assert.Equal(party.Code == "STR", await issue.IsHandedAsync(job.Job.Id, party, run.Id, _none));
+        Assert.False(await issue.IsHandedAsync(Guid.NewGuid(), parties.Single(p => p.Code == "STR"), run.Id, _none));
         // Run again with nothing changed, the file and its picture are those of before.
         var again = await RunAsync(db, order);
         Assert.Equal(picture, await new TransmittalIssue(db).PictureAsync(again.Id, "pictured.ifc", _none));

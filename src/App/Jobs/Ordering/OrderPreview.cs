@@ -28,7 +28,7 @@ public sealed record OrderPreview(IReadOnlyList<PreviewRow> Rows, IReadOnlyList<
     public IReadOnlyList<int> Decided { get; init; } = [];
 
     /// <summary>What is included: elements (with a body), annotations (without) and rooms, as everywhere in figures.</summary>
-    public KindCounts Included { get; init; } = new(0, 0, 0);
+    public KindCounts Included { get; init; }
 
     /// <summary>The drawings that would go.</summary>
     public IReadOnlyList<SourceState> Drawings { get; init; } = [];
@@ -82,7 +82,7 @@ public sealed record OrderPreview(IReadOnlyList<PreviewRow> Rows, IReadOnlyList<
         var rows = new Dictionary<int, (int In, int Out)>();
         var reasons = new SortedDictionary<string, int>(StringComparer.Ordinal);
         int[] decided = new int[selection.Rules.Count];
-        var included = (Elements: 0, Annotations: 0, Rooms: 0);
+        var included = default(KindCounts);
         var files = new OrderFiles(state, order);
         foreach (var revision in await RevisionsAsync(db, state, document, cancel))
         {
@@ -162,7 +162,7 @@ public sealed record OrderPreview(IReadOnlyList<PreviewRow> Rows, IReadOnlyList<
         {
             Drawings = drawings,
             Decided = decided,
-            Included = new KindCounts(included.Elements, included.Annotations, included.Rooms),
+            Included = included,
         };
 
         void Count(int source, int storey, Verdict verdict, string? cannot, string type, bool shaped, int count)
@@ -178,12 +178,7 @@ public sealed record OrderPreview(IReadOnlyList<PreviewRow> Rows, IReadOnlyList<
             if (reason is not null)
                 return;
             files.Add(source, storey, type);
-            if (FacetRow.IsRoomClass(type))
-                included.Rooms += count;
-            else if (shaped)
-                included.Elements += count;
-            else
-                included.Annotations += count;
+            included = included.With(type, shaped, count);
         }
     }
 

@@ -170,6 +170,21 @@ public sealed class TransmittalIssue(LintelDb db)
         ];
     }
 
+    /// <summary>Whether a transmittal was handed over to a party; asked for each picture, so it looks at that transmittal alone.</summary>
+    public async Task<bool> IsHandedAsync(Guid job, Party party, Guid id, CancellationToken cancel) =>
+        await db
+            .Transmittals.IgnoreQueryFilters()
+            .Where(t =>
+                t.Id == id
+                && t.Order.JobId == job
+                && t.State == TransmittalState.Done
+                && (t.Balanced || t.SignedBy != null)
+            )
+            .Select(t => t.Spec)
+            .FirstOrDefaultAsync(cancel)
+            is { } spec
+        && IsFor(StoredOrder.Read(spec).Document.To, party);
+
     /// <summary>The picture of a handed-over file; null where it has none.</summary>
     public Task<byte[]?> PictureAsync(Guid transmittal, string name, CancellationToken cancel) =>
         db

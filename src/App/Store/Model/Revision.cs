@@ -1,3 +1,5 @@
+using SteadyLintel.Exchange;
+
 namespace SteadyLintel.Store;
 
 /// <summary>What a revision is of.</summary>
@@ -117,13 +119,10 @@ public sealed class FacetRow
     public int Count { get; set; }
 
     /// <summary>Whether they are rooms (ISO 16739-1, 5.4.3.28: IfcSpace), counted beside the elements.</summary>
-    public bool IsRoom => IsRoomClass(Class);
+    public bool IsRoom => KindCounts.IsRoom(Class);
 
     /// <summary>Whether they are elements in figures: they have a body and are no rooms. What has none is an annotation there.</summary>
     public bool IsElement => Shaped && !IsRoom;
-
-    /// <summary>Whether a class is one of rooms.</summary>
-    public static bool IsRoomClass(string type) => type.Equals("IfcSpace", StringComparison.OrdinalIgnoreCase);
 }
 
 /// <summary>An element of a revision.</summary>

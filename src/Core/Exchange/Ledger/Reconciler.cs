@@ -103,25 +103,18 @@ internal sealed class Reconciler
     {
         if (_plan.Sources.Any(s => s.Bodiless is null))
             return null;
-        int elements = 0,
-            annotations = 0,
-            rooms = 0;
+        var counts = default(KindCounts);
         for (int s = 0; s < _plan.Sources.Count; s++)
         {
             foreach (var element in _plan.Sources[s].Snapshot.Elements)
             {
                 if (Reason(s, element) is not null || Found(s, element.Number) == 0)
                     continue;
-                if (element.Class == "IfcSpace")
-                    rooms++;
-                else if (_plan.Sources[s].Bodiless!.Contains(element.Number))
-                    annotations++;
-                else
-                    elements++;
+                counts = counts.With(element.Class, !_plan.Sources[s].Bodiless!.Contains(element.Number), 1);
             }
         }
 
-        return new KindCounts(elements, annotations, rooms);
+        return counts;
     }
 
     private IEnumerable<string> Unruled()

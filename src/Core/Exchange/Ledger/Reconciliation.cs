@@ -40,7 +40,20 @@ public sealed record NotCarried(string What, int Count);
 /// <param name="Elements">With a body, rooms apart.</param>
 /// <param name="Annotations">Without a body: annotations, grids, and what else has none.</param>
 /// <param name="Rooms">Rooms (ISO 16739-1, IfcSpace).</param>
-public sealed record KindCounts(int Elements, int Annotations, int Rooms);
+public readonly record struct KindCounts(int Elements, int Annotations, int Rooms)
+{
+    /// <summary>Whether a class is one of rooms.</summary>
+    public static bool IsRoom(string type) => type.Equals("IfcSpace", StringComparison.OrdinalIgnoreCase);
+
+    /// <summary>The counts with some items more that are alike.</summary>
+    /// <param name="type">Their class.</param>
+    /// <param name="hasBody">Whether they have a body.</param>
+    /// <param name="count">How many.</param>
+    public KindCounts With(string type, bool hasBody, int count) =>
+        IsRoom(type) ? this with { Rooms = Rooms + count }
+        : hasBody ? this with { Elements = Elements + count }
+        : this with { Annotations = Annotations + count };
+}
 
 /// <summary>The balance sheet of a hand-over.</summary>
 /// <param name="Rows">By storey and class.</param>

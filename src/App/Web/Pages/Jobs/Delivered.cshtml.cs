@@ -49,7 +49,8 @@ public sealed class DeliveredModel(LintelDb db, JobAccess access, TransmittalIss
     public async Task<IActionResult> OnGetPictureAsync(Guid id, string name)
     {
         if (
-            await HandedAsync(id) is null
+            !Find()
+            || !await handing.IsHandedAsync(Job.Id, Party!, id, HttpContext.RequestAborted)
             || await handing.PictureAsync(id, name, HttpContext.RequestAborted) is not { } picture
         )
             return NotFound();
