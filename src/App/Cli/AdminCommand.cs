@@ -189,7 +189,7 @@ internal static class AdminCommand
             {
                 j.Code,
                 j.Name,
-                PutAway = j.ArchivedAt,
+                j.ArchivedAt,
                 Members = j.Members.Count,
                 Sources = j.Sources.Count,
                 Revisions = j.Sources.Sum(s => s.Revisions.Count),
@@ -198,7 +198,7 @@ internal static class AdminCommand
             })
             .ToListAsync();
         return Write(parsed, rows, r =>
-            $"{r.Code}  {r.Name}{(r.PutAway is null ? "" : ", put away")}, {r.Members} people, {r.Sources} sources, "
+            $"{r.Code}  {r.Name}{(r.ArchivedAt is null ? "" : ", archived")}, {r.Members} people, {r.Sources} sources, "
             + $"{r.Revisions} revisions, {r.Bytes / 1_000_000} MB of originals"
         );
     }

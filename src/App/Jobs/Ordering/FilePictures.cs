@@ -7,7 +7,7 @@ namespace SteadyLintel.Jobs;
 
 /// <summary>Pictures of written files, made from the files themselves: who receives them sees what they hold, and nothing else of the
 /// job.</summary>
-public static partial class FilePictures
+public static class FilePictures
 {
     /// <summary>How many files of a transmittal get one.</summary>
     public const int Most = 6;
@@ -46,29 +46,15 @@ public static partial class FilePictures
     {
         if (ModelPicture.Of(drawing, Width, Height, cancel) is { } raster)
             return Png(raster);
-        if (
-            PlanPicture.Of(drawing) is not { Length: <= LongestPicture } svg
-            || !svg.Contains("<path", StringComparison.Ordinal)
-        )
-            return null;
-        return System.Text.Encoding.UTF8.GetBytes(
-            Strokes()
-                .Replace(
-                    svg,
-                    m =>
-                        FormattableString.Invariant(
-                            $"stroke-width=\"{double.Parse(m.Groups[1].Value, System.Globalization.CultureInfo.InvariantCulture) * Stronger:R}\""
-                        ),
-                    1
-                )
-        );
+        return
+            PlanPicture.Of(drawing, lines: Lines) is { Length: <= LongestPicture } svg
+            && svg.Contains("<path", StringComparison.Ordinal)
+            ? System.Text.Encoding.UTF8.GetBytes(svg)
+            : null;
     }
 
-    // The lines of a picture that is meant for a whole screen would be too thin in a small one.
-    private const double Stronger = 2.5;
-
-    [System.Text.RegularExpressions.GeneratedRegex("stroke-width=\"([0-9.]+)\"")]
-    private static partial System.Text.RegularExpressions.Regex Strokes();
+    // Lines that are meant for a whole screen would be too thin in a small picture.
+    private const int Lines = 400;
 
     private static byte[] Png(Raster raster)
     {

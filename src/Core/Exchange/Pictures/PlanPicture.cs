@@ -32,7 +32,10 @@ public sealed partial class PlanPicture
 
     private readonly int? _one;
 
-    private PlanPicture(Drawing drawing, int? one = null) => (_drawing, _one) = (drawing, one);
+    // The picture is so many lines wide.
+    private readonly int _lines;
+
+    private PlanPicture(Drawing drawing, int? one, int lines) => (_drawing, _one, _lines) = (drawing, one, lines);
 
     // What is drawn together: things of about one size in one place, so that a viewer can leave out what is too small to see or elsewhere.
     private readonly record struct Part(int Column, int Row, int Size);
@@ -41,8 +44,9 @@ public sealed partial class PlanPicture
     /// <param name="drawing">The drawing.</param>
     /// <param name="layout">The layout's name; null for model space.</param>
     /// <param name="one">The one colour everything has, 0xRRGGBB; null for its own.</param>
+    /// <param name="lines">How many lines the picture is wide: fewer for one that is shown small.</param>
     /// <returns>An SVG element whose groups carry <c>data-layer</c> with the layer's name; null when there is nothing to show.</returns>
-    public static string? Of(Drawing drawing, string? layout = null, int? one = null)
+    public static string? Of(Drawing drawing, string? layout = null, int? one = null, int lines = 1000)
     {
         var sheet = layout is null ? null : drawing.Layouts.FirstOrDefault(l => l.Tab > 0 && l.Name == layout);
         if (layout is not null && sheet is null)
@@ -50,7 +54,7 @@ public sealed partial class PlanPicture
         var block = sheet is null ? drawing.Model : drawing.Blocks[sheet.Block];
         if (block is null)
             return null;
-        var picture = new PlanPicture(drawing, one);
+        var picture = new PlanPicture(drawing, one, lines);
         var box = picture.Seen(block);
         if (sheet is not null)
             box = box.Add(Vec3.Zero).Add(new Vec3(sheet.Paper.Width, sheet.Paper.Height, 0));
@@ -100,7 +104,7 @@ public sealed partial class PlanPicture
         );
         svg.Append(
             CultureInfo.InvariantCulture,
-            $"<g id=\"strokes\" stroke-width=\"{Number(width / 1000)}\" stroke-linecap=\"round\" stroke-linejoin=\"round\">"
+            $"<g id=\"strokes\" stroke-width=\"{Number(width / _lines)}\" stroke-linecap=\"round\" stroke-linejoin=\"round\">"
         );
         Layers(svg);
         int number = 0;
@@ -111,7 +115,7 @@ public sealed partial class PlanPicture
         )
             Window(svg, window, ++number);
         svg.Append("</g>");
-        Patterns(svg, width / 1000);
+        Patterns(svg, width / _lines);
         return svg.Append("</svg>").ToString();
     }
 
@@ -151,7 +155,7 @@ public sealed partial class PlanPicture
                 - new Vec3(window.ViewCentre.X * scale, window.ViewCentre.Y * scale, 0)
                 - turn.Turn(window.Target),
         };
-        var inner = new PlanPicture(_drawing, _one)
+        var inner = new PlanPicture(_drawing, _one, _lines)
         {
             _corner = _corner,
             _tile = _tile,
