@@ -12,7 +12,7 @@ internal static class LedgerBench
     public static int Measure(string path, int times)
     {
         using var delivered = DeliveredFile.Open(path);
-        var everything = new HandoverOrder(Selection.All, HandoverFormat.Ifc, false, null, "{storey}");
+        var everything = new HandoverOrder(Selection.All, TargetCatalog.Ifc, false, null, "{storey}");
         foreach (
             var (what, order) in new[]
             {

@@ -236,7 +236,7 @@ public sealed class SetOutTests(DemoSite site) : DemoBrowser(site)
             ? demo.ToArray()
             : Encoding.Latin1.GetBytes(change(Encoding.Latin1.GetString(demo.ToArray())));
         var files = new Files();
-        var order = new HandoverOrder(Selection.All, HandoverFormat.Ifc, false, null)
+        var order = new HandoverOrder(Selection.All, TargetCatalog.Ifc, false, null)
         {
             Frame = new FrameChoice(FrameKind.Given, shift, degrees),
         };

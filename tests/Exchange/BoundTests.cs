@@ -32,10 +32,10 @@ public class BoundTests(DemoModels demo) : IClassFixture<DemoModels>
     )
     {
         var selection = new Selection([
-            new(SelectionField.Storey, ["A"], true),
-            new(SelectionField.Layer, ["X"], false),
-            new(SelectionVerb.With, SelectionField.Class, ["IfcDoor"]),
-            new(SelectionField.Layer, ["Y"], false),
+            new(RuleField.Storey, ["A"], true),
+            new(RuleField.Layer, ["X"], false),
+            new(SelectionVerb.With, RuleField.Class, ["IfcDoor"]),
+            new(RuleField.Layer, ["Y"], false),
         ]);
         var verdict = selection.Judge(Subject(storey, type, layer.Length > 0 ? [layer] : []));
         Assert.Equal((rule, reason), (verdict.Rule, verdict.Reason));

@@ -16,7 +16,7 @@ public class ComparingTests(DemoModels demo) : IClassFixture<DemoModels>
         var files = new MemoryFiles();
         var order = new HandoverOrder(
             Selection.All,
-            HandoverFormat.Ifc,
+            TargetCatalog.Ifc,
             false,
             unit is null ? null : LengthUnit.Find(unit)
         )

@@ -25,7 +25,7 @@ public class ConversionTests
     }
 
     internal static Selection OnLayers(params string[] layers) =>
-        new([new(SelectionVerb.Only, SelectionField.Layer, layers)]);
+        new([new(SelectionVerb.Only, RuleField.Layer, layers)]);
 
     internal static byte[] Sink(CadVersion version, bool dwg)
     {
@@ -77,10 +77,10 @@ public class ConversionTests
         foreach (
             var rule in new SelectionRule[]
             {
-                new(SelectionVerb.Only, SelectionField.Class, ["insert"]),
-                new(SelectionVerb.Only, SelectionField.Type, [block]),
-                new(SelectionVerb.Only, SelectionField.Property, [value], $"Attributes.{tag}"),
-                new(SelectionVerb.Only, SelectionField.GlobalId, [insert.Handle.ToString()]),
+                new(SelectionVerb.Only, RuleField.Class, ["insert"]),
+                new(SelectionVerb.Only, RuleField.Type, [block]),
+                new(SelectionVerb.Only, RuleField.Property, [value], $"Attributes.{tag}"),
+                new(SelectionVerb.Only, RuleField.GlobalId, [insert.Handle.ToString()]),
             }
         )
         {
@@ -101,16 +101,12 @@ public class ConversionTests
     }
 
     [Theory]
-    [InlineData(SelectionField.Layer, "A-WAL", "No source has the layer 'A-WAL'. Nearest: 'A-WALL'")]
-    [InlineData(SelectionField.Class, "LIN", "Nearest: 'LINE'")]
-    [InlineData(SelectionField.Storey, "Gallery", "not chosen by storey")]
-    public void A_rule_that_names_what_the_drawing_has_not_is_refused(
-        SelectionField field,
-        string value,
-        string sentence
-    )
+    [InlineData("layer", "A-WAL", "No source has the layer 'A-WAL'. Nearest: 'A-WALL'")]
+    [InlineData("class", "LIN", "Nearest: 'LINE'")]
+    [InlineData("storey", "Gallery", "not chosen by storey")]
+    public void A_rule_that_names_what_the_drawing_has_not_is_refused(string field, string value, string sentence)
     {
-        var selection = new Selection([new(SelectionVerb.Only, field, [value])]);
+        var selection = new Selection([new(SelectionVerb.Only, RuleField.Find(field)!, [value])]);
         var e = Assert.Throws<OrderException>(() =>
             DrawingConverter.Convert(Sink(CadVersion.AC1032, false), CadForm.Default, selection)
         );

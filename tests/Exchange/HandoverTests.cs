@@ -11,7 +11,7 @@ namespace SteadyLintel.Tests;
 public class HandoverTests(DemoModels demo) : IClassFixture<DemoModels>
 {
     private static readonly SelectionRule Walls = new(
-        SelectionField.Class,
+        RuleField.Class,
         ["IfcWall", "IfcStairFlight", "IfcDuctSegment"],
         true
     );
@@ -24,15 +24,15 @@ public class HandoverTests(DemoModels demo) : IClassFixture<DemoModels>
     }
 
     [Theory]
-    [InlineData(HandoverFormat.Ifc, true, null)]
-    [InlineData(HandoverFormat.Ifc, false, "ft")]
-    [InlineData(HandoverFormat.Ifc, true, "mm")]
-    [InlineData(HandoverFormat.DrawingMeshes, true, "m")]
-    [InlineData(HandoverFormat.DrawingPlan, true, "mm")]
-    public void Every_form_balances(HandoverFormat format, bool split, string? unit)
+    [InlineData("Ifc", true, null)]
+    [InlineData("Ifc", false, "ft")]
+    [InlineData("Ifc", true, "mm")]
+    [InlineData("DrawingMeshes", true, "m")]
+    [InlineData("DrawingPlan", true, "mm")]
+    public void Every_form_balances(string form, bool split, string? unit)
     {
         var (result, _) = Run(
-            new HandoverOrder(Selection.All, format, split, unit is null ? null : LengthUnit.Find(unit))
+            new HandoverOrder(Selection.All, TargetNames.Of(form), split, unit is null ? null : LengthUnit.Find(unit))
         );
         Assert.Empty(result.Reconciliation.Differences);
         Assert.True(result.Reconciliation.Balanced);
@@ -42,14 +42,17 @@ public class HandoverTests(DemoModels demo) : IClassFixture<DemoModels>
     }
 
     [Theory]
-    [InlineData(HandoverFormat.DrawingMeshes, CadVersion.AC1015)]
-    [InlineData(HandoverFormat.DrawingMeshes, CadVersion.AC1024)]
-    [InlineData(HandoverFormat.DrawingPlan, CadVersion.AC1018)]
-    [InlineData(HandoverFormat.DrawingPlan, CadVersion.AC1032)]
-    public void Every_version_of_dwg_balances(HandoverFormat format, CadVersion version)
+    [InlineData("DrawingMeshes", CadVersion.AC1015)]
+    [InlineData("DrawingMeshes", CadVersion.AC1024)]
+    [InlineData("DrawingPlan", CadVersion.AC1018)]
+    [InlineData("DrawingPlan", CadVersion.AC1032)]
+    public void Every_version_of_dwg_balances(string form, CadVersion version)
     {
         var (result, files) = Run(
-            new HandoverOrder(Selection.All, format, true, LengthUnit.Millimetre) { Form = new CadForm(true, version) },
+            new HandoverOrder(Selection.All, TargetNames.Of(form), true, LengthUnit.Millimetre)
+            {
+                Form = new CadForm(true, version),
+            },
             "STR",
             "ARC"
         );
@@ -59,7 +62,7 @@ public class HandoverTests(DemoModels demo) : IClassFixture<DemoModels>
         var drawing = CadFile.Read(files.Read(result.Files[0].Name).ToArray()).Drawing;
         Assert.Equal((version, 4), (drawing.Version, drawing.Units));
         // MESH came with 2010; before, bodies are polyface meshes.
-        if (format == HandoverFormat.DrawingMeshes)
+        if (form == nameof(TargetCatalog.DrawingMeshes))
             Assert.Equal(
                 version >= CadVersion.AC1024 ? "MESH" : "POLYLINE",
                 Assert.Single(drawing.Model.Entities.Select(e => e.Type).Distinct())
@@ -74,7 +77,7 @@ public class HandoverTests(DemoModels demo) : IClassFixture<DemoModels>
     public void Repeated_shapes_become_blocks(bool dwg, CadVersion version)
     {
         var (result, files) = Run(
-            new HandoverOrder(Selection.All, HandoverFormat.DrawingMeshes, false, LengthUnit.Millimetre)
+            new HandoverOrder(Selection.All, TargetCatalog.DrawingMeshes, false, LengthUnit.Millimetre)
             {
                 Form = new CadForm(dwg, version),
             },
@@ -106,7 +109,7 @@ public class HandoverTests(DemoModels demo) : IClassFixture<DemoModels>
     public void Closed_bodies_can_be_solids_and_balance(bool dwg, CadVersion version, string party)
     {
         var (result, files) = Run(
-            new HandoverOrder(Selection.All, HandoverFormat.DrawingMeshes, false, LengthUnit.Millimetre)
+            new HandoverOrder(Selection.All, TargetCatalog.DrawingMeshes, false, LengthUnit.Millimetre)
             {
                 Form = new CadForm(dwg, version),
                 Solids = true,
@@ -133,7 +136,7 @@ public class HandoverTests(DemoModels demo) : IClassFixture<DemoModels>
             Assert
                 .Throws<OrderException>(() =>
                     Run(
-                        new HandoverOrder(Selection.All, HandoverFormat.DrawingPlan, false, null) { Solids = true },
+                        new HandoverOrder(Selection.All, TargetCatalog.DrawingPlan, false, null) { Solids = true },
                         "STR"
                     )
                 )
@@ -145,11 +148,11 @@ public class HandoverTests(DemoModels demo) : IClassFixture<DemoModels>
     {
         var order = new HandoverOrder(
             new Selection([
-                new(SelectionField.Storey, ["gallery"], true),
+                new(RuleField.Storey, ["gallery"], true),
                 Walls,
-                new(SelectionField.Layer, ["A-WALL-INT"], false),
+                new(RuleField.Layer, ["A-WALL-INT"], false),
             ]),
-            HandoverFormat.Ifc,
+            TargetCatalog.Ifc,
             true,
             null
         );
@@ -171,7 +174,7 @@ public class HandoverTests(DemoModels demo) : IClassFixture<DemoModels>
     [Fact]
     public void A_part_without_its_whole_stays_on_its_storey()
     {
-        var (_, files) = Run(new HandoverOrder(new Selection([Walls]), HandoverFormat.Ifc, false, null), "ARC");
+        var (_, files) = Run(new HandoverOrder(new Selection([Walls]), TargetCatalog.Ifc, false, null), "ARC");
         var again = ModelSnapshot.Open(files.Read("ARC-all.ifc"));
         Assert.Empty(again.Model.OfType("IfcStair"));
         Assert.Equal(4, again.Elements.Count(e => e.Class == "IfcStairFlight" && e.Storey >= 0));
@@ -180,7 +183,7 @@ public class HandoverTests(DemoModels demo) : IClassFixture<DemoModels>
     [Fact]
     public void Untouched_instances_come_byte_for_byte()
     {
-        var (_, files) = Run(new HandoverOrder(new Selection([Walls]), HandoverFormat.Ifc, true, null), "ARC");
+        var (_, files) = Run(new HandoverOrder(new Selection([Walls]), TargetCatalog.Ifc, true, null), "ARC");
         var source = demo.Snapshots["ARC"].Model.File;
         var again = StepFile.Read(files.Read("ARC-Concourse.ifc"));
         int same = 0;
@@ -198,7 +201,7 @@ public class HandoverTests(DemoModels demo) : IClassFixture<DemoModels>
     [Fact]
     public void Everything_is_everything()
     {
-        var (_, files) = Run(new HandoverOrder(Selection.All, HandoverFormat.Ifc, false, null), "STR");
+        var (_, files) = Run(new HandoverOrder(Selection.All, TargetCatalog.Ifc, false, null), "STR");
         var source = demo.Snapshots["STR"].Model.File;
         var again = StepFile.Read(files.Read("STR-all.ifc"));
         Assert.Equal(
@@ -325,8 +328,8 @@ public class HandoverTests(DemoModels demo) : IClassFixture<DemoModels>
     {
         var (result, files) = Run(
             new HandoverOrder(
-                new Selection([new(SelectionField.Class, ["IfcColumn", "IfcWall"], true)]),
-                HandoverFormat.DrawingPlan,
+                new Selection([new(RuleField.Class, ["IfcColumn", "IfcWall"], true)]),
+                TargetCatalog.DrawingPlan,
                 true,
                 LengthUnit.Millimetre
             ),
@@ -369,8 +372,8 @@ public class HandoverTests(DemoModels demo) : IClassFixture<DemoModels>
         Assert.Contains(renamed.Structure.Storeys, s => s.Name == "L01");
         var files = new MemoryFiles();
         var order = new HandoverOrder(
-            new Selection([new(SelectionField.Class, ["IfcColumn"], true)]),
-            HandoverFormat.DrawingMeshes,
+            new Selection([new(RuleField.Class, ["IfcColumn"], true)]),
+            TargetCatalog.DrawingMeshes,
             true,
             LengthUnit.Metre
         );
@@ -390,7 +393,7 @@ public class HandoverTests(DemoModels demo) : IClassFixture<DemoModels>
         // A file set that loses an instance between writing and reading shows that the sheet is found by re-reading.
         var files = new LosingFiles();
         var result = HandoverRunner.Run(
-            new HandoverOrder(Selection.All, HandoverFormat.Ifc, false, null),
+            new HandoverOrder(Selection.All, TargetCatalog.Ifc, false, null),
             [.. demo.Sources.Where(s => s.Party == "STR")],
             "HW",
             "",

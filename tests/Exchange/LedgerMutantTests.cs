@@ -182,14 +182,14 @@ public partial class LedgerMutantTests(DemoModels demo, ITestOutputHelper output
     {
         if (what is "properties" or "tables" or "computed" or "coarse" or "boxes")
             return Document(what).ToOrder(Library);
-        var all = new HandoverOrder(Selection.All, HandoverFormat.Ifc, false, null);
+        var all = new HandoverOrder(Selection.All, TargetCatalog.Ifc, false, null);
         return what switch
         {
             "storeys" => all with { SplitByStorey = true },
             "part" => all with
             {
                 Selection = new Selection([
-                    new SelectionRule(SelectionField.Class, ["IfcWall", "IfcDoor", "IfcBeam"], true),
+                    new SelectionRule(RuleField.Class, ["IfcWall", "IfcDoor", "IfcBeam"], true),
                 ]),
             },
             "unit" => all with

@@ -25,14 +25,14 @@ public class LedgerTests
         {
             Selection = new Selection([
                 new SelectionRule(
-                    SelectionField.GlobalId,
+                    RuleField.GlobalId,
                     [.. Sink.Elements.Where(e => names.Contains(e.Name)).Select(e => e.GlobalId)],
                     true
                 ),
             ]),
         };
 
-    private static HandoverOrder Everything => new(Selection.All, HandoverFormat.Ifc, false, null, "{source}-{storey}");
+    private static HandoverOrder Everything => new(Selection.All, TargetCatalog.Ifc, false, null, "{source}-{storey}");
 
     private static LedgerLine Line(HandoverResult result, string kind) =>
         result.Reconciliation.Ledger.Single(l => l.Kind == kind);
@@ -58,7 +58,7 @@ public class LedgerTests
         Assert.All(classes, c => Assert.Contains(Sink.Elements, e => e.Class == c));
         // The opening that voids a wall goes with it and is none.
         Assert.Equal(["Hostless"], Sink.Elements.Where(e => e.Class == "IfcOpeningElement").Select(e => e.Name));
-        var (result, files) = Run(Everything with { Format = HandoverFormat.DrawingMeshes });
+        var (result, files) = Run(Everything with { Into = TargetCatalog.DrawingMeshes });
         Balanced(result);
         Assert.Equal(
             [1, 1],
@@ -218,7 +218,7 @@ public class LedgerTests
         var order = Everything with
         {
             Edits = [new(EditKind.SetProperty, "IfcWall", value, "Set", property)],
-            Selection = new Selection([new SelectionRule(SelectionField.GlobalId, ["0000000000000000000020"], true)]),
+            Selection = new Selection([new SelectionRule(RuleField.GlobalId, ["0000000000000000000020"], true)]),
         };
         var (result, files) = Run(order);
         Balanced(result);
@@ -250,7 +250,7 @@ public class LedgerTests
                 {
                     Edits = [new(EditKind.SetProperty, "IfcWall", value, "Set", property)],
                     Selection = new Selection([
-                        new SelectionRule(SelectionField.GlobalId, ["0000000000000000000020"], true),
+                        new SelectionRule(RuleField.GlobalId, ["0000000000000000000020"], true),
                     ]),
                 }
             )
@@ -297,7 +297,7 @@ public class LedgerTests
         var (result, files) = Run(
             Everything with
             {
-                Format = HandoverFormat.DrawingMeshes,
+                Into = TargetCatalog.DrawingMeshes,
             },
             ModelSnapshot.Open(Encoding.ASCII.GetBytes(data))
         );
@@ -311,7 +311,7 @@ public class LedgerTests
     [Fact]
     public void Second_layers_and_transparency_are_said_or_carried()
     {
-        var (modern, files) = Run(Only("W1") with { Format = HandoverFormat.DrawingMeshes });
+        var (modern, files) = Run(Only("W1") with { Into = TargetCatalog.DrawingMeshes });
         Balanced(modern);
         Assert.Equal(1, Line(modern, "layer of an element").NotCarried["an entity is on one layer"]);
         Assert.Contains(CadFile.Read(files.Read(Assert.Single(files.Files).Key).ToArray()).Drawing.Model.Entities, e =>
@@ -320,7 +320,7 @@ public class LedgerTests
         var (old, _) = Run(
             Only("W1") with
             {
-                Format = HandoverFormat.DrawingMeshes,
+                Into = TargetCatalog.DrawingMeshes,
                 Form = new CadForm(true, CadVersion.AC1015),
             }
         );
@@ -341,7 +341,7 @@ public class LedgerTests
         var (result, _) = Run(
             Everything with
             {
-                Selection = new Selection([new SelectionRule(SelectionField.Storey, ["One"], true)]),
+                Selection = new Selection([new SelectionRule(RuleField.Storey, ["One"], true)]),
             },
             Sink,
             other
@@ -401,7 +401,7 @@ public class LedgerTests
     [InlineData("edits")]
     public void A_drawing_that_would_ignore_its_order_is_refused(string what)
     {
-        var order = Everything with { Format = HandoverFormat.DrawingMeshes };
+        var order = Everything with { Into = TargetCatalog.DrawingMeshes };
         order = what switch
         {
             "schema" => order with { Schema = "IFC4" },

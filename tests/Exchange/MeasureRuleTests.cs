@@ -11,7 +11,7 @@ public class MeasureRuleTests
         new(IfcSchema.For("IFC4")!, "", type, [], id);
 
     private static bool Between(string low, string high, string value, string unit) =>
-        new SelectionRule(SelectionVerb.Only, SelectionField.Property, [low, high], "A.B")
+        new SelectionRule(SelectionVerb.Only, RuleField.Property, [low, high], "A.B")
         {
             Test = RuleTest.Between,
         }.Matches(Subject() with { Property = _ => [new PropertyText(value, unit)] });
@@ -51,10 +51,7 @@ public class MeasureRuleTests
     public void The_size_of_a_body_lies_between_both_bounds(string metres, bool inside)
     {
         double size = double.Parse(metres, System.Globalization.CultureInfo.InvariantCulture);
-        var rule = new SelectionRule(SelectionVerb.Only, SelectionField.Size, ["500 mm", "2"])
-        {
-            Test = RuleTest.Between,
-        };
+        var rule = new SelectionRule(SelectionVerb.Only, RuleField.Size, ["500 mm", "2"]) { Test = RuleTest.Between };
         var subject = Subject() with
         {
             Body = () => SubjectBody.Of(new ItemBody(Box.Of([Vec3.Zero, new(1, 1, 1)]), null, size), null),
@@ -74,10 +71,7 @@ public class MeasureRuleTests
     [InlineData("170", "10", 90, false)]
     public void A_bearing_lies_between_both_bounds(string low, string high, double bearing, bool inside)
     {
-        var rule = new SelectionRule(SelectionVerb.Only, SelectionField.Bearing, [low, high])
-        {
-            Test = RuleTest.Between,
-        };
+        var rule = new SelectionRule(SelectionVerb.Only, RuleField.Bearing, [low, high]) { Test = RuleTest.Between };
         Assert.Equal(
             inside,
             rule.Matches(
@@ -98,10 +92,7 @@ public class MeasureRuleTests
     [InlineData("", "", true)]
     public void A_body_reaches_into_heights_and_does_not_touch_them(string low, string high, bool reaches)
     {
-        var rule = new SelectionRule(SelectionVerb.Only, SelectionField.Height, [low, high])
-        {
-            Test = RuleTest.Between,
-        };
+        var rule = new SelectionRule(SelectionVerb.Only, RuleField.Height, [low, high]) { Test = RuleTest.Between };
         var body = SubjectBody.Of(new ItemBody(Box.Of([new(0, 0, 3), new(1, 1, 6)]), null, 3), null);
         Assert.Equal(reaches, rule.Matches(Subject() with { Body = () => body }));
     }
@@ -116,7 +107,7 @@ public class MeasureRuleTests
     [InlineData("Ss_25_10", "Ss_25", false)]
     public void A_code_takes_in_the_codes_below_it(string wanted, string has, bool chosen)
     {
-        var rule = new SelectionRule(SelectionVerb.Only, SelectionField.Classification, [wanted]);
+        var rule = new SelectionRule(SelectionVerb.Only, RuleField.Classification, [wanted]);
         Assert.Equal(chosen, rule.Matches(Subject() with { Classifications = [has] }));
     }
 
@@ -125,15 +116,14 @@ public class MeasureRuleTests
     {
         var whole = Subject("IfcStair", "S");
         var part = Subject("IfcStairFlight", "F") with { Wholes = () => [whole] };
-        Assert.True(new SelectionRule(SelectionVerb.Only, SelectionField.Class, ["IfcStair"]).Matches(part));
-        Assert.True(new SelectionRule(SelectionVerb.With, SelectionField.GlobalId, ["S"]).Matches(part));
-        Assert.False(new SelectionRule(SelectionVerb.Without, SelectionField.Class, ["IfcStair"]).Matches(part));
+        Assert.True(new SelectionRule(SelectionVerb.Only, RuleField.Class, ["IfcStair"]).Matches(part));
+        Assert.True(new SelectionRule(SelectionVerb.With, RuleField.GlobalId, ["S"]).Matches(part));
+        Assert.False(new SelectionRule(SelectionVerb.Without, RuleField.Class, ["IfcStair"]).Matches(part));
         Assert.False(
-            new SelectionRule(SelectionVerb.Only, SelectionField.Class, ["IfcStair"])
-            {
-                Test = RuleTest.Exactly,
-            }.Matches(part)
+            new SelectionRule(SelectionVerb.Only, RuleField.Class, ["IfcStair"]) { Test = RuleTest.Exactly }.Matches(
+                part
+            )
         );
-        Assert.False(new SelectionRule(SelectionVerb.Only, SelectionField.Class, ["IfcWall"]).Matches(part));
+        Assert.False(new SelectionRule(SelectionVerb.Only, RuleField.Class, ["IfcWall"]).Matches(part));
     }
 }

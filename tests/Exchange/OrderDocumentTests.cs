@@ -10,7 +10,7 @@ public class OrderDocumentTests
     private static readonly Gen<OrderDocument> Documents =
         from to in Gen.String[0, 20]
         from rules in (
-            from verb in Gen.OneOfConst(OrderReader.Words["do of a rule"])
+            from verb in Gen.OneOfConst([.. OrderOptions.RuleVerb.Words])
             from what in Gen.OneOfConst("storey", "class", "layer", "type", "material", "party", "element")
             from are in Gen.String[1, 8].List[1, 3]
             select new OrderRule
@@ -82,7 +82,7 @@ public class OrderDocumentTests
     [InlineData("{\"rules\":[{\"do\":\"only\",\"what\":\"clas\",\"are\":[\"IfcWall\"]}]}", "'class'")]
     [InlineData("{\"rules\":[{\"do\":\"only\",\"what\":\"property\",\"are\":[\"x\"]}]}", "Set.Property")]
     [InlineData("{\"rules\":[{\"do\":\"only\",\"what\":\"layer\"}]}", "names no layer")]
-    [InlineData("{\"into\":{\"file\":\"ifc\",\"as\":\"plan\"}}", "go with drawings")]
+    [InlineData("{\"into\":{\"file\":\"ifc\",\"as\":\"plan\"}}", "goes with drawings")]
     [InlineData("{\"into\":{\"file\":\"dwg\",\"version\":\"AC1021\"}}", "AC1024")]
     [InlineData("{\"into\":{\"file\":\"dwg\",\"merge\":true}}", "go with IFC")]
     [InlineData("{\"unit\":\"yard\"}", "yd or us-ft")]
@@ -92,7 +92,7 @@ public class OrderDocumentTests
         "{\"changes\":[{\"do\":\"set property\",\"from\":\"IfcWall\",\"to\":\"x\",\"key\":\"A\"}]}",
         "Set.Property"
     )]
-    [InlineData("{\"into\":{\"file\":\"ifc\",\"version\":\"AC1018\"}}", "go with drawings")]
+    [InlineData("{\"into\":{\"file\":\"ifc\",\"version\":\"AC1018\"}}", "goes with drawings")]
     [InlineData("{\"changes\":[{\"do\":\"set property\",\"from\":\"IfcWall\",\"to\":\"x\"}]}", "Set.Property")]
     [InlineData(
         "{\"changes\":[{\"do\":\"set property\",\"from\":\"IfcWall\",\"to\":\"x\",\"key\":\".B\"}]}",
@@ -123,8 +123,8 @@ public class OrderDocumentTests
     [InlineData("{\"properties\":{\"blanks\":\"away\"}}", "keep or out")]
     [InlineData("{\"split\":\"none+storey\"}", "none alone")]
     [InlineData("{\"split\":\"storeys\"}", "'storey'")]
-    [InlineData("{\"into\":{\"file\":\"glb\",\"as\":\"meshes\"}}", "go with drawings")]
-    [InlineData("{\"into\":{\"file\":\"dwg\",\"as\":\"text\"}}", "with stl alone")]
+    [InlineData("{\"into\":{\"file\":\"glb\",\"as\":\"meshes\"}}", "goes with drawings")]
+    [InlineData("{\"into\":{\"file\":\"dwg\",\"as\":\"text\"}}", "goes with stl")]
     [InlineData("{\"into\":{\"file\":\"dxf\",\"as\":\"plan\",\"detail\":\"boxes\"}}", "go in full or coarse")]
     [InlineData("{\"into\":{\"file\":\"stl\",\"chord\":0}}", "above 0")]
     [InlineData("{\"split\":\"property\"}", "Set.Property")]
@@ -204,14 +204,14 @@ public class OrderDocumentTests
                 Members(sheet),
             ]
         );
-        foreach (string word in (string[])["before", "hidden"])
-            Assert.Equal(OrderReader.Words[word], Enum(into.GetProperty(word)));
-        Assert.Equal(OrderReader.Words["paper"], Enum(sheet.GetProperty("paper")));
-        Assert.Equal(OrderReader.Words["is"], Enum(rule.GetProperty("is")));
-        Assert.Equal(OrderReader.Words["blanks"], Enum(wish.GetProperty("blanks")));
-        Assert.Equal(OrderReader.Words["table"], Enum(wish.GetProperty("table")));
-        Assert.Equal(OrderReader.Words["storeys"], Enum(properties.GetProperty("storeys")));
-        Assert.Equal(OrderReader.Words["every"], Enum(properties.GetProperty("every")));
+        Assert.Equal(OrderOptions.Before.Words, Enum(into.GetProperty("before")));
+        Assert.Equal(OrderOptions.Hidden.Words, Enum(into.GetProperty("hidden")));
+        Assert.Equal(OrderOptions.Paper.Words, Enum(sheet.GetProperty("paper")));
+        Assert.Equal(OrderOptions.RuleTest.Words, Enum(rule.GetProperty("is")));
+        Assert.Equal(OrderOptions.Blanks.Words, Enum(wish.GetProperty("blanks")));
+        Assert.Equal(OrderOptions.Table.Words, Enum(wish.GetProperty("table")));
+        Assert.Equal(OrderOptions.Storeys.Words, Enum(properties.GetProperty("storeys")));
+        Assert.Equal(OrderOptions.Every.Words, Enum(properties.GetProperty("every")));
         static string[] Enum(JsonElement of) =>
             [
                 .. of.GetProperty("enum")
@@ -219,16 +219,16 @@ public class OrderDocumentTests
                     .Where(e => e.ValueKind == JsonValueKind.String)
                     .Select(e => e.GetString()!),
             ];
-        Assert.Equal(OrderReader.Words["do of a rule"], Enum(rule.GetProperty("do")));
-        Assert.Equal(OrderReader.Words["what"], Enum(rule.GetProperty("what")));
-        Assert.Equal(OrderReader.Words["do of a change"], Enum(change.GetProperty("do")));
-        Assert.Equal(OrderReader.Words["file"], Enum(into.GetProperty("file")));
-        Assert.Equal(OrderReader.Words["schema"], Enum(into.GetProperty("schema")));
-        Assert.Equal(OrderReader.Words["as"], Enum(into.GetProperty("as")));
-        Assert.Equal(OrderReader.Words["detail"], Enum(into.GetProperty("detail")));
-        Assert.Equal(OrderReader.Words["unit"], Enum(properties.GetProperty("unit")));
+        Assert.Equal(OrderOptions.RuleVerb.Words, Enum(rule.GetProperty("do")));
+        Assert.Equal(OrderOptions.RuleField.Words, Enum(rule.GetProperty("what")));
+        Assert.Equal(OrderOptions.Change.Words, Enum(change.GetProperty("do")));
+        Assert.Equal(OrderOptions.File.Words, Enum(into.GetProperty("file")));
+        Assert.Equal(OrderOptions.Schema.Words, Enum(into.GetProperty("schema")));
+        Assert.Equal(OrderOptions.Content.Words, Enum(into.GetProperty("as")));
+        Assert.Equal(OrderOptions.Detail.Words, Enum(into.GetProperty("detail")));
+        Assert.Equal(OrderOptions.Unit.Words, Enum(properties.GetProperty("unit")));
         string pattern = properties.GetProperty("split").GetProperty("pattern").GetString()!;
-        Assert.All(OrderReader.Words["split"], w => Assert.Matches(pattern, w));
+        Assert.All(OrderOptions.Split.Words, w => Assert.Matches(pattern, w));
         Assert.Matches(pattern, "storey+party");
         Assert.DoesNotMatch(pattern, "none+storey");
     }

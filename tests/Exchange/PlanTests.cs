@@ -19,13 +19,13 @@ public class PlanTests
         + "#67=IFCBLOCK(#68,1.,0.2,3.);#68=IFCAXIS2PLACEMENT3D(#69,$,$);#69=IFCCARTESIANPOINT((2.,0.3,0.));#70=IFCSHAPEREPRESENTATION(#8,'Body','CSG',(#67));#71=IFCPRODUCTDEFINITIONSHAPE($,$,(#70));#72=IFCPROJECTIONELEMENT('0000000000000000000072',$,'Pilaster',$,$,#62,#71,$,$);#73=IFCRELPROJECTSELEMENT('0000000000000000000073',$,$,$,#66,#72);"
         + "#80=IFCRELCONTAINEDINSPATIALSTRUCTURE('0000000000000000000080',$,$,$,(#37,#46,#52,#55,#66),#22);";
 
-    private static (HandoverResult Result, MemoryFiles Files) Run(HandoverFormat format, LengthUnit? unit = null)
+    private static (HandoverResult Result, MemoryFiles Files) Run(Target form, LengthUnit? unit = null)
     {
         var snapshot = ModelSnapshot.Open(Encoding.ASCII.GetBytes(Sample.Text(Model)));
         var files = new MemoryFiles();
         return (
             HandoverRunner.Run(
-                new HandoverOrder(Selection.All, format, true, unit),
+                new HandoverOrder(Selection.All, form, true, unit),
                 [new HandoverSource("ARC", "arc", snapshot)],
                 "HW",
                 "2026-11-26T10:00:00",
@@ -40,7 +40,7 @@ public class PlanTests
     [InlineData("mm", 1000)]
     public void Grids_annotations_and_axes_are_in_the_plan(string? unit, double scale)
     {
-        var (result, files) = Run(HandoverFormat.DrawingPlan, unit is null ? null : LengthUnit.Find(unit));
+        var (result, files) = Run(TargetCatalog.DrawingPlan, unit is null ? null : LengthUnit.Find(unit));
         Assert.True(result.Reconciliation.Balanced, string.Join("\n", result.Reconciliation.Differences));
         var row = result.Reconciliation.Rows.ToDictionary(r => r.Class);
         Assert.Equal((1, 1, 1), (row["IfcGrid"].Found, row["IfcAnnotation"].Found, row["IfcWall"].Found));
@@ -60,7 +60,7 @@ public class PlanTests
     [Fact]
     public void As_bodies_they_stay_and_say_why()
     {
-        var (result, _) = Run(HandoverFormat.DrawingMeshes);
+        var (result, _) = Run(TargetCatalog.DrawingMeshes);
         Assert.True(result.Reconciliation.Balanced);
         Assert.Equal(["IfcWall"], result.Reconciliation.Rows.Where(r => r.Found > 0).Select(r => r.Class));
         Assert.All(result.Reconciliation.Rows.Where(r => r.LeftOut > 0), r =>

@@ -152,7 +152,7 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
     [InlineData("STR", "IFC4X3")]
     public void Another_schema_keeps_every_element_its_shape_and_its_properties(string party, string schema)
     {
-        var order = new HandoverOrder(Selection.All, HandoverFormat.Ifc, false, null) { Schema = schema };
+        var order = new HandoverOrder(Selection.All, TargetCatalog.Ifc, false, null) { Schema = schema };
         var files = new MemoryFiles();
         var result = HandoverRunner.Run(order, [.. demo.Sources.Where(s => s.Party == party)], "HW", "", files);
         Assert.True(result.Reconciliation.Balanced, string.Join("\n", result.Reconciliation.Differences.Take(5)));
@@ -230,7 +230,7 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
     private static Reconciliation Balance(ModelSnapshot source, string schema) =>
         HandoverRunner
             .Run(
-                new HandoverOrder(Selection.All, HandoverFormat.Ifc, false, null) { Schema = schema },
+                new HandoverOrder(Selection.All, TargetCatalog.Ifc, false, null) { Schema = schema },
                 [new HandoverSource("T", "t", source)],
                 "T",
                 "",
@@ -272,8 +272,8 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
             new($"P{n}", $"P{n}", ModelSnapshot.Open(Sample.Model(sub.Replace("{0}", n).Replace("{1}", shape))));
         var files = new MemoryFiles();
         var order = new HandoverOrder(
-            new Selection([new(SelectionField.Class, ["IfcWall"], true)]),
-            HandoverFormat.Ifc,
+            new Selection([new(RuleField.Class, ["IfcWall"], true)]),
+            TargetCatalog.Ifc,
             true,
             null
         )
@@ -295,7 +295,7 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
     {
         var files = new MemoryFiles();
         var result = HandoverRunner.Run(
-            new HandoverOrder(Selection.All, HandoverFormat.Ifc, split, null, "{storey}")
+            new HandoverOrder(Selection.All, TargetCatalog.Ifc, split, null, "{storey}")
             {
                 Merge = true,
                 Schema = schema,
@@ -339,7 +339,7 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
         };
         var files = new MemoryFiles();
         var result = HandoverRunner.Run(
-            new HandoverOrder(Selection.All, HandoverFormat.Ifc, false, null) { Merge = true },
+            new HandoverOrder(Selection.All, TargetCatalog.Ifc, false, null) { Merge = true },
             twice,
             "HW",
             "",
@@ -369,7 +369,7 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
             .ToList();
         var files = new MemoryFiles();
         var result = HandoverRunner.Run(
-            new HandoverOrder(Selection.All, HandoverFormat.Ifc, false, null) { Merge = true },
+            new HandoverOrder(Selection.All, TargetCatalog.Ifc, false, null) { Merge = true },
             sources,
             "",
             "",
@@ -388,7 +388,7 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
     [Fact]
     public void Edits_change_names_layers_classes_and_properties()
     {
-        var order = new HandoverOrder(Selection.All, HandoverFormat.Ifc, false, null)
+        var order = new HandoverOrder(Selection.All, TargetCatalog.Ifc, false, null)
         {
             Edits =
             [
@@ -428,8 +428,8 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
     public void Everything_at_once_balances()
     {
         var order = new HandoverOrder(
-            new Selection([new(SelectionField.Storey, ["Concourse", "Gallery"], true)]),
-            HandoverFormat.Ifc,
+            new Selection([new(RuleField.Storey, ["Concourse", "Gallery"], true)]),
+            TargetCatalog.Ifc,
             true,
             LengthUnit.Foot,
             "{storey}"

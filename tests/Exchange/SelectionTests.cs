@@ -12,9 +12,9 @@ public class SelectionTests
         params string[] layers
     ) => new(IfcSchema.For(schema)!, storey, name, layers, "0000000000000000000001");
 
-    private static SelectionRule Keep(SelectionField field, params string[] values) => new(field, values, true);
+    private static SelectionRule Keep(RuleField field, params string[] values) => new(field, values, true);
 
-    private static SelectionRule Leave(SelectionField field, params string[] values) => new(field, values, false);
+    private static SelectionRule Leave(RuleField field, params string[] values) => new(field, values, false);
 
     [Fact]
     public void No_rule_leaves_nothing_out() => Assert.Null(Selection.All.Decide(Subject()));
@@ -28,7 +28,7 @@ public class SelectionTests
     [InlineData("IfcSlab", "IfcWall", "class not chosen")]
     [InlineData("IfcSomethingElse", "IfcWall", "class not chosen")]
     public void A_class_takes_its_subtypes_along(string element, string chosen, string? reason) =>
-        Assert.Equal(reason, new Selection([Keep(SelectionField.Class, chosen)]).Decide(Subject(name: element)));
+        Assert.Equal(reason, new Selection([Keep(RuleField.Class, chosen)]).Decide(Subject(name: element)));
 
     [Theory]
     [InlineData("Level 1", null)]
@@ -36,23 +36,23 @@ public class SelectionTests
     [InlineData("Level 2", "storey not chosen")]
     [InlineData("", "storey not chosen")]
     public void Storeys_go_by_name(string storey, string? reason) =>
-        Assert.Equal(reason, new Selection([Keep(SelectionField.Storey, "Level 1")]).Decide(Subject(storey)));
+        Assert.Equal(reason, new Selection([Keep(RuleField.Storey, "Level 1")]).Decide(Subject(storey)));
 
     [Fact]
     public void The_empty_name_stands_for_no_storey_and_no_layer()
     {
-        Assert.Null(new Selection([Keep(SelectionField.Storey, "")]).Decide(Subject("")));
-        Assert.Null(new Selection([Keep(SelectionField.Layer, "")]).Decide(Subject()));
-        Assert.Equal("layer not chosen", new Selection([Keep(SelectionField.Layer, "")]).Decide(Subject(layers: "A")));
+        Assert.Null(new Selection([Keep(RuleField.Storey, "")]).Decide(Subject("")));
+        Assert.Null(new Selection([Keep(RuleField.Layer, "")]).Decide(Subject()));
+        Assert.Equal("layer not chosen", new Selection([Keep(RuleField.Layer, "")]).Decide(Subject(layers: "A")));
     }
 
     [Fact]
     public void One_layer_of_several_is_enough()
     {
-        Assert.Null(new Selection([Keep(SelectionField.Layer, "B")]).Decide(Subject(layers: ["A", "B"])));
+        Assert.Null(new Selection([Keep(RuleField.Layer, "B")]).Decide(Subject(layers: ["A", "B"])));
         Assert.Equal(
             "layer left out",
-            new Selection([Leave(SelectionField.Layer, "B")]).Decide(Subject(layers: ["A", "B"]))
+            new Selection([Leave(RuleField.Layer, "B")]).Decide(Subject(layers: ["A", "B"]))
         );
     }
 
@@ -60,9 +60,9 @@ public class SelectionTests
     public void The_first_rule_that_leaves_out_decides()
     {
         var selection = new Selection([
-            Keep(SelectionField.Class, "IfcWall"),
-            Leave(SelectionField.Storey, "Level 1"),
-            Leave(SelectionField.Layer, "A"),
+            Keep(RuleField.Class, "IfcWall"),
+            Leave(RuleField.Storey, "Level 1"),
+            Leave(RuleField.Layer, "A"),
         ]);
         Assert.Equal("storey left out", selection.Decide(Subject(layers: "A")));
         Assert.Equal("class not chosen", selection.Decide(Subject(name: "IfcSlab", layers: "A")));
@@ -73,10 +73,10 @@ public class SelectionTests
     [Fact]
     public void Single_elements_go_by_GlobalId_letter_by_letter()
     {
-        Assert.Null(new Selection([Keep(SelectionField.GlobalId, "0000000000000000000001")]).Decide(Subject()));
+        Assert.Null(new Selection([Keep(RuleField.GlobalId, "0000000000000000000001")]).Decide(Subject()));
         Assert.Equal(
             "element not chosen",
-            new Selection([Keep(SelectionField.GlobalId, "000000000000000000000A")]).Decide(Subject())
+            new Selection([Keep(RuleField.GlobalId, "000000000000000000000A")]).Decide(Subject())
         );
     }
 
@@ -89,17 +89,16 @@ public class SelectionTests
     public void A_later_rule_brings_back_what_an_earlier_one_left_out(string name, string layer, string? reason) =>
         Assert.Equal(
             reason,
-            new Selection([
-                Leave(SelectionField.Layer, "A"),
-                new(SelectionVerb.With, SelectionField.Class, ["IfcSlab"]),
-            ]).Decide(Subject(name: name, layers: layer))
+            new Selection([Leave(RuleField.Layer, "A"), new(SelectionVerb.With, RuleField.Class, ["IfcSlab"])]).Decide(
+                Subject(name: name, layers: layer)
+            )
         );
 
     [Fact]
     public void A_rule_that_brings_in_leaves_out_nothing_that_is_in()
     {
-        var with = new SelectionRule(SelectionVerb.With, SelectionField.Class, ["IfcSlab"]);
-        Assert.Null(new Selection([Leave(SelectionField.Layer, "A"), with]).Decide(Subject(layers: "B")));
+        var with = new SelectionRule(SelectionVerb.With, RuleField.Class, ["IfcSlab"]);
+        Assert.Null(new Selection([Leave(RuleField.Layer, "A"), with]).Decide(Subject(layers: "B")));
         // At the head it begins with nothing.
         Assert.Equal(Selection.NotBroughtIn, new Selection([with]).Decide(Subject()));
         Assert.Null(new Selection([with]).Decide(Subject(name: "IfcSlab")));
@@ -126,7 +125,7 @@ public class SelectionTests
             };
         (int, int)[] Chosen(string name)
         {
-            var selection = new Selection([Keep(SelectionField.Storey, name)]).On(levels, storeys, 2);
+            var selection = new Selection([Keep(RuleField.Storey, name)]).On(levels, storeys, 2);
             return
             [
                 .. new[] { (0, -1), (0, 0), (0, 1), (1, -1), (1, 0), (1, 1), (1, 2) }.Where(p =>
@@ -149,8 +148,8 @@ public class SelectionTests
     [Fact]
     public void Only_storeys_are_looked_up_and_only_once()
     {
-        var layer = Keep(SelectionField.Layer, "A");
-        var known = Keep(SelectionField.Storey, "A") with { Storeys = new HashSet<(int, int)> { (3, 3) } };
+        var layer = Keep(RuleField.Layer, "A");
+        var known = Keep(RuleField.Storey, "A") with { Storeys = new HashSet<(int, int)> { (3, 3) } };
         Assert.Equal([layer, known], new Selection([layer, known]).On(LevelSchedule.Match([]), [], 1).Rules);
     }
 
@@ -162,11 +161,11 @@ public class SelectionTests
             {
                 Property = key => key == "Pset_A.B" ? [.. values.Select(v => new PropertyText(v, ""))] : [],
             };
-        var wanted = new Selection([new(SelectionVerb.Only, SelectionField.Property, ["EI 60"], "Pset_A.B")]);
+        var wanted = new Selection([new(SelectionVerb.Only, RuleField.Property, ["EI 60"], "Pset_A.B")]);
         Assert.Null(wanted.Decide(With("EI 30", "ei 60")));
         Assert.Equal("Pset_A.B not chosen", wanted.Decide(With("EI 30")));
         Assert.Equal("Pset_A.B not chosen", wanted.Decide(With()));
-        var missing = new Selection([new(SelectionVerb.Only, SelectionField.Property, [], "Pset_A.B")]);
+        var missing = new Selection([new(SelectionVerb.Only, RuleField.Property, [], "Pset_A.B")]);
         Assert.Null(missing.Decide(With()));
         Assert.Null(missing.Decide(With("")));
         Assert.Equal("Pset_A.B not chosen", missing.Decide(With("", "EI 30")));
@@ -175,16 +174,11 @@ public class SelectionTests
     [Fact]
     public void No_material_goes_by_the_empty_name()
     {
-        var bare = new Selection([Keep(SelectionField.Material, "")]);
+        var bare = new Selection([Keep(RuleField.Material, "")]);
         Assert.Null(bare.Decide(Subject()));
         Assert.Equal("material not chosen", bare.Decide(Subject() with { Materials = ["Steel"] }));
         Assert.Null(
-            new Selection([Keep(SelectionField.Material, "steel")]).Decide(
-                Subject() with
-                {
-                    Materials = ["Glass", "Steel"],
-                }
-            )
+            new Selection([Keep(RuleField.Material, "steel")]).Decide(Subject() with { Materials = ["Glass", "Steel"] })
         );
     }
 }

@@ -61,7 +61,7 @@ public class UnitShapeTests
         {
             var again = Rewritten(
                 source,
-                new HandoverOrder(Selection.All, HandoverFormat.Ifc, false, LengthUnit.Find(unit))
+                new HandoverOrder(Selection.All, TargetCatalog.Ifc, false, LengthUnit.Find(unit))
             );
             Assert.Equal(LengthUnit.Find(unit)!.Metres, again.Units.Metres, 1e-12);
             var found = Measure(again);
@@ -90,7 +90,7 @@ public class UnitShapeTests
         var frame = FrameChoice.Parse("500000,5500000,50,30")!;
         var there = Rewritten(
             source,
-            new HandoverOrder(Selection.All, HandoverFormat.Ifc, false, LengthUnit.Find("mm")) { Frame = frame }
+            new HandoverOrder(Selection.All, TargetCatalog.Ifc, false, LengthUnit.Find("mm")) { Frame = frame }
         );
         var found = Measure(there);
         Assert.True(
@@ -102,7 +102,7 @@ public class UnitShapeTests
         var back = Measure(
             Rewritten(
                 there,
-                new HandoverOrder(Selection.All, HandoverFormat.Ifc, false, LengthUnit.Find("m"))
+                new HandoverOrder(Selection.All, TargetCatalog.Ifc, false, LengthUnit.Find("m"))
                 {
                     Frame = FrameChoice.Parse(Inverse)!,
                 }

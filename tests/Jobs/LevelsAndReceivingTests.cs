@@ -110,7 +110,7 @@ public class LevelsAndReceivingTests(JobFixture job) : IClassFixture<JobFixture>
         Assert.Equal(("SRV", "mm", "storey", "{storey}"), (document.To, document.Unit, document.Split, document.Name));
         Assert.Equal([("storey", "Gallery"), ("class", "IfcWall")], document.Rules.Select(r => (r.What, r.Are[0])));
         Assert.Equal(("dwg", "AC1024", "plan"), (document.Into.File, document.Into.Version, document.Into.As));
-        Assert.Equal("dwg-plan-2010", DrawingForms.WordOf(document.Into));
+        Assert.Equal("dwg-plan-2010", FileForm.ChoiceOf(document.Into)?.Word);
         document.ToOrder();
     }
 }

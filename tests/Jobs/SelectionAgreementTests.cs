@@ -21,10 +21,10 @@ public class SelectionAgreementTests(JobFixture job) : IClassFixture<JobFixture>
         .Append(new("SNK", ModelSnapshot.Open(ModelSink.Bytes())))
         .ToDictionary();
 
-    private static readonly (SelectionField Field, string Key, RuleTest Test, string[][] Values)[] Tests =
+    private static readonly (RuleField Field, string Key, RuleTest Test, string[][] Values)[] Tests =
     [
         (
-            SelectionField.Class,
+            RuleField.Class,
             "",
             RuleTest.Equals,
             [
@@ -34,7 +34,7 @@ public class SelectionAgreementTests(JobFixture job) : IClassFixture<JobFixture>
             ]
         ),
         (
-            SelectionField.Class,
+            RuleField.Class,
             "",
             RuleTest.Exactly,
             [
@@ -43,7 +43,7 @@ public class SelectionAgreementTests(JobFixture job) : IClassFixture<JobFixture>
             ]
         ),
         (
-            SelectionField.Class,
+            RuleField.Class,
             "",
             RuleTest.Like,
             [
@@ -52,7 +52,7 @@ public class SelectionAgreementTests(JobFixture job) : IClassFixture<JobFixture>
             ]
         ),
         (
-            SelectionField.Layer,
+            RuleField.Layer,
             "",
             RuleTest.Exactly,
             [
@@ -62,7 +62,7 @@ public class SelectionAgreementTests(JobFixture job) : IClassFixture<JobFixture>
             ]
         ),
         (
-            SelectionField.Layer,
+            RuleField.Layer,
             "",
             RuleTest.Like,
             [
@@ -71,7 +71,7 @@ public class SelectionAgreementTests(JobFixture job) : IClassFixture<JobFixture>
             ]
         ),
         (
-            SelectionField.Type,
+            RuleField.Type,
             "",
             RuleTest.Like,
             [
@@ -80,7 +80,7 @@ public class SelectionAgreementTests(JobFixture job) : IClassFixture<JobFixture>
             ]
         ),
         (
-            SelectionField.Source,
+            RuleField.Source,
             "",
             RuleTest.Equals,
             [
@@ -90,7 +90,7 @@ public class SelectionAgreementTests(JobFixture job) : IClassFixture<JobFixture>
             ]
         ),
         (
-            SelectionField.Classification,
+            RuleField.Classification,
             "",
             RuleTest.Equals,
             [
@@ -99,7 +99,7 @@ public class SelectionAgreementTests(JobFixture job) : IClassFixture<JobFixture>
             ]
         ),
         (
-            SelectionField.Group,
+            RuleField.Group,
             "",
             RuleTest.Like,
             [
@@ -109,7 +109,7 @@ public class SelectionAgreementTests(JobFixture job) : IClassFixture<JobFixture>
             ]
         ),
         (
-            SelectionField.Size,
+            RuleField.Size,
             "",
             RuleTest.Between,
             [
@@ -118,7 +118,7 @@ public class SelectionAgreementTests(JobFixture job) : IClassFixture<JobFixture>
             ]
         ),
         (
-            SelectionField.Bearing,
+            RuleField.Bearing,
             "",
             RuleTest.Between,
             [
@@ -128,7 +128,7 @@ public class SelectionAgreementTests(JobFixture job) : IClassFixture<JobFixture>
             ]
         ),
         (
-            SelectionField.Height,
+            RuleField.Height,
             "",
             RuleTest.Between,
             [
@@ -137,7 +137,7 @@ public class SelectionAgreementTests(JobFixture job) : IClassFixture<JobFixture>
             ]
         ),
         (
-            SelectionField.Property,
+            RuleField.Property,
             "Pset_WallCommon.IsExternal",
             RuleTest.Missing,
             [
@@ -145,7 +145,7 @@ public class SelectionAgreementTests(JobFixture job) : IClassFixture<JobFixture>
             ]
         ),
         (
-            SelectionField.Property,
+            RuleField.Property,
             "Set.Blank",
             RuleTest.Blank,
             [
@@ -153,7 +153,7 @@ public class SelectionAgreementTests(JobFixture job) : IClassFixture<JobFixture>
             ]
         ),
         (
-            SelectionField.Property,
+            RuleField.Property,
             "set.pressure",
             RuleTest.Between,
             [
@@ -162,7 +162,7 @@ public class SelectionAgreementTests(JobFixture job) : IClassFixture<JobFixture>
             ]
         ),
         (
-            SelectionField.Property,
+            RuleField.Property,
             "Pset_WallCommon.FireRating",
             RuleTest.Like,
             [
@@ -172,23 +172,19 @@ public class SelectionAgreementTests(JobFixture job) : IClassFixture<JobFixture>
         ),
     ];
 
-    private static readonly (SelectionField Field, string Key, string?[] Values)[] Candidates =
+    private static readonly (RuleField Field, string Key, string?[] Values)[] Candidates =
     [
-        (SelectionField.Storey, "", ["Gallery", "concourse", "One", "Foundations", ""]),
-        (
-            SelectionField.Class,
-            "",
-            ["IfcWall", "IfcBuildingElement", "ifcductsegment", "IfcDoor", "IfcSlab", "IfcSite"]
-        ),
-        (SelectionField.Layer, "", ["A-WALL-EXT", "a-wall-int", "S-COLS", "A-WALL-2", ""]),
-        (SelectionField.Type, "", ["T", "IPE 240", "chair", ""]),
-        (SelectionField.Material, "", ["Brick", "Steel S355", "concrete C30/37", ""]),
-        (SelectionField.Party, "", ["ARC", "srv", "SNK"]),
-        (SelectionField.GlobalId, "", ["0000000000000000000020", "0000000000000000000091"]),
-        (SelectionField.Property, "Pset_WallCommon.IsExternal", ["True", "false"]),
-        (SelectionField.Property, "set.pressure", ["12.5", null]),
-        (SelectionField.Property, "Set.Truth", ["true"]),
-        (SelectionField.Property, "Pset_WallCommon.FireRating", [null]),
+        (RuleField.Storey, "", ["Gallery", "concourse", "One", "Foundations", ""]),
+        (RuleField.Class, "", ["IfcWall", "IfcBuildingElement", "ifcductsegment", "IfcDoor", "IfcSlab", "IfcSite"]),
+        (RuleField.Layer, "", ["A-WALL-EXT", "a-wall-int", "S-COLS", "A-WALL-2", ""]),
+        (RuleField.Type, "", ["T", "IPE 240", "chair", ""]),
+        (RuleField.Material, "", ["Brick", "Steel S355", "concrete C30/37", ""]),
+        (RuleField.Party, "", ["ARC", "srv", "SNK"]),
+        (RuleField.GlobalId, "", ["0000000000000000000020", "0000000000000000000091"]),
+        (RuleField.Property, "Pset_WallCommon.IsExternal", ["True", "false"]),
+        (RuleField.Property, "set.pressure", ["12.5", null]),
+        (RuleField.Property, "Set.Truth", ["true"]),
+        (RuleField.Property, "Pset_WallCommon.FireRating", [null]),
     ];
 
     private static SelectionRule Rule(Random random, int depth = 0)
@@ -196,7 +192,7 @@ public class SelectionAgreementTests(JobFixture job) : IClassFixture<JobFixture>
         if (random.Next(8) == 0 && depth < 2)
             return new SelectionRule(
                 (SelectionVerb)random.Next(3),
-                random.Next(2) == 0 ? SelectionField.Set : SelectionField.View,
+                random.Next(2) == 0 ? RuleField.Set : RuleField.View,
                 ["kept"]
             )
             {
@@ -266,6 +262,47 @@ public class SelectionAgreementTests(JobFixture job) : IClassFixture<JobFixture>
 
         // The rules do decide something.
         Assert.True(differing > 500);
+    }
+
+    // One entry in Core and where it is stored: reader, schema, page, terminal, preview and run go by these.
+    [Fact]
+    public async Task A_field_that_only_this_test_knows_is_read_and_asked_alike()
+    {
+        var field = RuleField.Find("kind of class");
+        if (field is null)
+        {
+            field = new RuleField("kind of class", "kind of class", RuleFieldKind.Name)
+            {
+                Plural = "kinds",
+                Read = (snapshot, item) => snapshot.Predefined(item) is { Length: > 0 } kind ? [kind] : [],
+            };
+            RuleField.Add(field);
+            StoredField.Add(field, "array_remove(ARRAY[predefined], '')", true);
+        }
+
+        Assert.Contains("kind of class", OrderOptions.RuleField.Words);
+        var document = Orders.Everything with
+        {
+            Rules =
+            [
+                new OrderRule
+                {
+                    What = "kind of class",
+                    Is = "like",
+                    Are = ["*SEGMENT*", "FLOOR"],
+                },
+            ],
+            Name = "{n}",
+        };
+        var order = OrderDocument.Read(document.Write()).ToOrder();
+        await using var db = job.CreateDbContext();
+        var state = await JobState.LoadAsync(db, job.Job.Id, CancellationToken.None);
+        var preview = await OrderPreview.OfAsync(db, state, document, CancellationToken.None);
+        int chosen = state.Sources.Sum(s => order.Selection.Decide(Models[s.Source.Party.Code]).Count(r => r is null));
+        Assert.InRange(chosen, 1, preview.Rows.Sum(r => r.In) - 1);
+        Assert.Equal(chosen, preview.Rows.Sum(r => r.In - r.Out));
+        var values = await ElementValues.OfAsync(db, state, "kind of class", CancellationToken.None);
+        Assert.Contains(values, v => v.Name == "FLOOR");
     }
 
     [Fact]

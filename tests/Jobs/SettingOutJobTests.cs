@@ -35,7 +35,7 @@ public class SettingOutJobTests(JobFixture job) : IClassFixture<JobFixture>
     private static byte[] Elsewhere(string party)
     {
         var files = new Files();
-        var order = new HandoverOrder(Selection.All, HandoverFormat.Ifc, false, null)
+        var order = new HandoverOrder(Selection.All, TargetCatalog.Ifc, false, null)
         {
             Frame = new FrameChoice(FrameKind.Given, Jump, Turn),
         };

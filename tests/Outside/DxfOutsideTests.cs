@@ -50,11 +50,11 @@ public class DxfOutsideTests
     }
 
     [Theory]
-    [InlineData(HandoverFormat.DrawingMeshes, "mm", 4)]
-    [InlineData(HandoverFormat.DrawingMeshes, "m", 6)]
-    [InlineData(HandoverFormat.DrawingPlan, "mm", 4)]
-    [InlineData(HandoverFormat.DrawingPlan, "ft", 2)]
-    public void Drawings_are_sound_to_another_reader(HandoverFormat format, string unit, int units)
+    [InlineData("DrawingMeshes", "mm", 4)]
+    [InlineData("DrawingMeshes", "m", 6)]
+    [InlineData("DrawingPlan", "mm", 4)]
+    [InlineData("DrawingPlan", "ft", 2)]
+    public void Drawings_are_sound_to_another_reader(string form, string unit, int units)
     {
         using var folder = new TestFolder();
         var sources = HeronWharf
@@ -68,8 +68,8 @@ public class DxfOutsideTests
             .ToList();
         using var files = new FolderFileSet(folder.Path);
         var order = new HandoverOrder(
-            new Selection([new(SelectionField.Storey, ["Gallery", "Roof"], true)]),
-            format,
+            new Selection([new(RuleField.Storey, ["Gallery", "Roof"], true)]),
+            TargetNames.Of(form),
             true,
             LengthUnit.Find(unit)
         );

@@ -36,8 +36,8 @@ public class IfcOutsideTests
         using var folder = new TestFolder();
         using var files = new FolderFileSet(folder.Path);
         var order = new HandoverOrder(
-            new Selection([new(SelectionField.Storey, ["Concourse"], true)]),
-            HandoverFormat.Ifc,
+            new Selection([new(RuleField.Storey, ["Concourse"], true)]),
+            TargetCatalog.Ifc,
             true,
             unit is null ? null : LengthUnit.Find(unit)
         );
@@ -62,8 +62,8 @@ public class IfcOutsideTests
         using var folder = new TestFolder();
         using var files = new FolderFileSet(folder.Path);
         var order = new HandoverOrder(
-            new Selection([new(SelectionField.Storey, ["Gallery"], true)]),
-            HandoverFormat.Ifc,
+            new Selection([new(RuleField.Storey, ["Gallery"], true)]),
+            TargetCatalog.Ifc,
             false,
             null
         )
@@ -118,7 +118,7 @@ public class IfcOutsideTests
                 Frame.Identity
             ),
         };
-        var order = new HandoverOrder(Selection.All, HandoverFormat.Ifc, false, null)
+        var order = new HandoverOrder(Selection.All, TargetCatalog.Ifc, false, null)
         {
             Frame = choice,
             Schema = "IFC4",

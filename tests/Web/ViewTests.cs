@@ -99,8 +99,8 @@ public class ViewTests
         Assert.Equal(["IfcWall"], document.Rules[1].Are);
         var order = document.ToOrder();
         Assert.Equal(
-            (HandoverFormat.DrawingPlan, LengthUnit.Millimetre, true),
-            (order.Format, order.Unit, order.SplitByStorey)
+            ((FileForm)TargetCatalog.DrawingPlan, LengthUnit.Millimetre, true),
+            (order.Into, order.Unit, order.SplitByStorey)
         );
         var again = OrderSentence.Of(OrderDocument.Read(document.Write()));
         Assert.Equal(
@@ -173,7 +173,14 @@ public class ViewTests
         Assert.Equal(document.Write(), OrderSentence.Of(document).In(new OrderDocument()).Write());
         Assert.Equal("ifc-4", OrderSentence.Of(document).Form);
         foreach (string form in OrderWords.Forms)
-            Assert.Equal(form, DrawingForms.WordOf(DrawingForms.IntoOf(form)));
+            Assert.Equal(
+                form,
+                OrderWords.FormOf(
+                    new OrderSentence { Form = form }
+                        .In(new OrderDocument())
+                        .Into
+                )
+            );
     }
 
     // Words of line work go with plans and sections; with other forms they wait.
@@ -268,31 +275,29 @@ public class ViewTests
         );
 
     [Theory]
-    [InlineData("dxf-meshes", HandoverFormat.DrawingMeshes, false, Cad.CadVersion.AC1027, false)]
-    [InlineData("dxf-solids", HandoverFormat.DrawingMeshes, false, Cad.CadVersion.AC1024, true)]
-    [InlineData("dwg-solids-2018", HandoverFormat.DrawingMeshes, true, Cad.CadVersion.AC1032, true)]
-    [InlineData("dwg-solids-2000", HandoverFormat.DrawingMeshes, true, Cad.CadVersion.AC1015, true)]
-    [InlineData("dwg-plan-2018", HandoverFormat.DrawingPlan, true, Cad.CadVersion.AC1032, false)]
-    public void A_form_of_drawing_is_a_word(
-        string word,
-        HandoverFormat format,
-        bool dwg,
-        Cad.CadVersion version,
-        bool solids
-    )
+    [InlineData("dxf-meshes", "DrawingMeshes", false, Cad.CadVersion.AC1027, false)]
+    [InlineData("dxf-solids", "DrawingMeshes", false, Cad.CadVersion.AC1024, true)]
+    [InlineData("dwg-solids-2018", "DrawingMeshes", true, Cad.CadVersion.AC1032, true)]
+    [InlineData("dwg-solids-2000", "DrawingMeshes", true, Cad.CadVersion.AC1015, true)]
+    [InlineData("dwg-plan-2018", "DrawingPlan", true, Cad.CadVersion.AC1032, false)]
+    public void A_form_of_drawing_is_a_word(string word, string form, bool dwg, Cad.CadVersion version, bool solids)
     {
-        var into = DrawingForms.IntoOf(word);
+        var into = FileForm.Choice(word)!.Into;
         var order = (Orders.Everything with { Into = into }).ToOrder();
-        Assert.Equal((format, dwg, version, solids), (order.Format, order.Form.Dwg, order.Form.Version, order.Solids));
-        Assert.Equal(word, DrawingForms.WordOf(into));
+        Assert.Equal(
+            (TargetNames.Of(form), dwg, version, solids),
+            (Target.Of(order), order.Form.Dwg, order.Form.Version, order.Solids)
+        );
+        Assert.Equal(word, OrderWords.FormOf(into));
     }
 
     [Fact]
-    public void Forms_with_solids_carry_bodies() =>
-        Assert.All(DrawingForms.All.Values, f =>
-            Assert.NotNull(
-                new OrderDocument { Into = DrawingForms.IntoOf(f.Form.Dwg ? $"dwg-{f.As}-{f.Year}" : $"dxf-{f.As}") }
-            )
+    public void Every_form_that_is_offered_makes_an_order() =>
+        Assert.All(
+            FileForm
+                .All.SelectMany(f => f.Choices.Select(c => (Form: f, Choice: c)))
+                .Where(c => !c.Choice.Word.Contains("section")),
+            c => Assert.Equal(c.Form, (Orders.Everything with { Into = c.Choice.Into, Name = "{n}" }).ToOrder().Into)
         );
 
     [Fact]

@@ -59,10 +59,10 @@ internal static class ConvertCommand
             {
                 List<SelectionRule> rules =
                 [
-                    .. Rule(layers, SelectionVerb.Only, SelectionField.Layer),
-                    .. Rule(withoutLayers, SelectionVerb.Without, SelectionField.Layer),
-                    .. Rule(kinds, SelectionVerb.Only, SelectionField.Class),
-                    .. Rule(withoutKinds, SelectionVerb.Without, SelectionField.Class),
+                    .. Rule(layers, SelectionVerb.Only, RuleField.Layer),
+                    .. Rule(withoutLayers, SelectionVerb.Without, RuleField.Layer),
+                    .. Rule(kinds, SelectionVerb.Only, RuleField.Class),
+                    .. Rule(withoutKinds, SelectionVerb.Without, RuleField.Class),
                 ];
                 return Run(
                     parsed.GetValue(from)!,
@@ -74,7 +74,7 @@ internal static class ConvertCommand
                     parsed.GetValue(json)
                 );
 
-                IEnumerable<SelectionRule> Rule(Option<string?> option, SelectionVerb verb, SelectionField field) =>
+                IEnumerable<SelectionRule> Rule(Option<string?> option, SelectionVerb verb, RuleField field) =>
                     parsed.GetValue(option) is { } list
                         ? [new(verb, field, list.Split(',', StringSplitOptions.TrimEntries))]
                         : [];

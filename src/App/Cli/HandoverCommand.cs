@@ -23,10 +23,6 @@ internal static class HandoverCommand
             Plan,
             Solids,
             FileVersion,
-            Storeys,
-            Classes,
-            Without,
-            Layers,
             Split,
             Unit,
             Schema,
@@ -52,6 +48,8 @@ internal static class HandoverCommand
             Time,
             Json,
         };
+        foreach (var (_, _, option) in Rules)
+            command.Add(option);
         command.SetAction(parsed => Output.Guard(() => Run(parsed)));
         return command;
     }
@@ -209,10 +207,7 @@ internal static class HandoverCommand
                 Plan,
                 Solids,
                 FileVersion,
-                Storeys,
-                Classes,
-                Without,
-                Layers,
+                .. Rules.Select(r => r.Option),
                 Split,
                 Unit,
                 Schema,
@@ -235,26 +230,21 @@ internal static class HandoverCommand
         }
 
         string file = parsed.GetValue(As)
-            ?? throw new OrderException("Say --as ifc, dxf or dwg, or --order FILE.json.");
-        bool drawing = file is "dxf" or "dwg";
-        if (!drawing && file is not ("ifc" or "none"))
-            throw new OrderException($"--as takes ifc, dxf, dwg or none, not '{file}'.");
-        if (!drawing && parsed.GetValue(Plan))
+            ?? throw new OrderException($"Say --as {OrderOptions.File.Listed}, or --order FILE.json.");
+        if (!OrderOptions.File.Words.Contains(file))
+            throw new OrderException($"--as takes {OrderOptions.File.Listed}, not '{file}'.");
+        bool versions = FileForm.All.Any(f => f.HasVersions && f.Files.ContainsKey(file));
+        if (!versions && parsed.GetValue(Plan))
             throw new OrderException("--plan is for --as dxf or dwg.");
-        if (!drawing && parsed.GetValue(FileVersion) is not null)
+        if (!versions && parsed.GetValue(FileVersion) is not null)
             throw new OrderException("--version is for --as dxf or dwg.");
-        if (parsed.GetValue(Plan) && parsed.GetValue(Solids))
-            throw new OrderException("Solids go with drawings of bodies, not with IFC or plans.");
-        if (!drawing && parsed.GetValue(Solids))
+        if (parsed.GetValue(Solids) && (!versions || parsed.GetValue(Plan)))
             throw new OrderException("Solids go with drawings of bodies, not with IFC or plans.");
         return new OrderDocument
         {
             Rules =
             [
-                .. Rule("only", "storey", Storeys, parsed),
-                .. Rule("only", "class", Classes, parsed),
-                .. Rule("without", "class", Without, parsed),
-                .. Rule("only", "layer", Layers, parsed),
+                .. Rules.OrderBy(r => RuleOrder(r.Field)).SelectMany(r => Rule(r.Verb, r.Field.Word, r.Option, parsed)),
             ],
             Into = new OrderInto
             {
@@ -263,10 +253,9 @@ internal static class HandoverCommand
                 Merge = parsed.GetValue(Merge) ? true : null,
                 Version = parsed.GetValue(FileVersion),
                 As =
-                    !drawing ? null
-                    : parsed.GetValue(Plan) ? "plan"
+                    parsed.GetValue(Plan) ? "plan"
                     : parsed.GetValue(Solids) ? "solids"
-                    : "meshes",
+                    : null,
             },
             Unit = parsed.GetValue(Unit),
             Frame = parsed.GetValue(Frame)!,
@@ -276,6 +265,9 @@ internal static class HandoverCommand
             Name = parsed.GetValue(Name)!,
         };
     }
+
+    // The storey first, as in the sentence of a page.
+    private static int RuleOrder(RuleField field) => field == RuleField.Storey ? 0 : 1;
 
     private static OrderRule[] Rule(string verb, string what, Option<string?> option, ParseResult parsed) =>
         parsed.GetValue(option) is { } list

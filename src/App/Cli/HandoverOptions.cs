@@ -20,7 +20,7 @@ internal static class HandoverOptions
     };
     public static readonly Option<string?> As = new("--as")
     {
-        Description = "ifc, dxf or dwg; none when drawings go alone.",
+        Description = $"{OrderOptions.File.Listed}; none when drawings go alone.",
     };
     public static readonly Option<string?> Drawings = new("--drawings")
     {
@@ -64,31 +64,37 @@ internal static class HandoverOptions
         Description =
             "With dxf or dwg: AC1015, AC1018, AC1024, AC1027 or AC1032 (dxf also AC1021); AC1027 for dxf and AC1024 for dwg when not given.",
     };
-    public static readonly Option<string?> Storeys = new("--storeys")
-    {
-        Description = "Only these storeys, by name, separated by commas.",
-    };
-    public static readonly Option<string?> Classes = new("--classes")
-    {
-        Description = "Only these classes and their subtypes.",
-    };
-    public static readonly Option<string?> Without = new("--without-classes")
-    {
-        Description = "Leave these classes and their subtypes out.",
-    };
-    public static readonly Option<string?> Layers = new("--layers") { Description = "Only elements on these layers." };
+
+    /// <summary>For each field of rules that has a plural, only those and without those.</summary>
+    public static readonly IReadOnlyList<(string Verb, RuleField Field, Option<string?> Option)> Rules =
+    [
+        .. RuleField
+            .All.Where(f => f.Plural is not null)
+            .SelectMany(f =>
+                ((string Verb, RuleField Field, Option<string?> Option)[])
+                    [
+                        (
+                            "only",
+                            f,
+                            Names($"--{f.Plural}", $"Only these {f.Plural}{Subtypes(f)}, separated by commas.")
+                        ),
+                        ("without", f, Names($"--without-{f.Plural}", $"Leave these {f.Plural}{Subtypes(f)} out.")),
+                    ]
+            ),
+    ];
+
     public static readonly Option<string> Split = new("--split")
     {
-        Description = "storey, party, source, class, type, element, assembly or group, several joined by +; or none.",
+        Description = $"{OrderOptions.Split.Listed}; several joined by +.",
         DefaultValueFactory = _ => "none",
     };
     public static readonly Option<string?> Unit = new("--unit")
     {
-        Description = "mm, cm, dm, m, in, ft, yd or us-ft; the source's own when not given.",
+        Description = $"{OrderOptions.Unit.Listed}; the source's own when not given.",
     };
     public static readonly Option<string?> Schema = new("--schema")
     {
-        Description = "With ifc: IFC2X3, IFC4 or IFC4X3; the source's own when not given.",
+        Description = $"With ifc: {OrderOptions.Schema.Listed}; the source's own when not given.",
     };
     public static readonly Option<string?> Setting = new("--setting")
     {
@@ -163,4 +169,8 @@ internal static class HandoverOptions
         DefaultValueFactory = _ => DateTime.UtcNow.ToString("s", CultureInfo.InvariantCulture),
     };
     public static readonly Option<bool> Json = new("--json") { Description = "Machine output." };
+
+    private static Option<string?> Names(string name, string description) => new(name) { Description = description };
+
+    private static string Subtypes(RuleField field) => field.Kind == RuleFieldKind.Class ? " and their subtypes" : "";
 }

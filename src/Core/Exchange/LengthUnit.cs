@@ -10,6 +10,16 @@ public sealed record LengthUnit(string Code, string Name, double Metres, int Dxf
     /// <summary>Whether heights beside it are written in feet and inches.</summary>
     public bool IsImperial => Code is "in" or "ft" or "yd" or "us-ft";
 
+    /// <summary>Several of it, as people say it: <c>feet</c>.</summary>
+    public string Plural =>
+        Code switch
+        {
+            "ft" => "feet",
+            "us-ft" => "US survey feet",
+            "in" => "inches",
+            _ => Name + "s",
+        };
+
     /// <summary>Millimetre.</summary>
     public static readonly LengthUnit Millimetre = new("mm", "millimetre", 0.001, 4);
 

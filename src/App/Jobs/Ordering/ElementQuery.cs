@@ -158,72 +158,84 @@ public sealed class ElementQuery(LintelDb db)
             return $"${command.Parameters.Count}";
         }
 
-        var id = revision.Id;
-        var nothing = revision.Nothing;
-        switch (rule.Field)
+        return rule.Field.Kind switch
         {
-            case SelectionField.Storey:
-                var storeys = await db
-                    .Levels.Where(l => l.RevisionId == id)
-                    .Select(l => new { l.Number, l.Name })
-                    .ToListAsync(cancel);
-                int[] numbers =
-                [
-                    .. storeys
-                        .Append(new { Number = -1, Name = "" })
-                        .Where(l => rule.Matches(nothing with { StoreyNumber = l.Number, Storey = l.Name }))
-                        .Select(l => l.Number),
-                ];
-                return $"storey = ANY({Parameter(numbers)})";
-            case SelectionField.Class:
-                return await ClassAsync(rule, id, nothing, Parameter, cancel);
-            case SelectionField.Layer when rule.Test == RuleTest.Exactly:
-                var stacks = await db
-                    .Facets.Where(f => f.RevisionId == id)
-                    .Select(f => f.Layer)
-                    .Distinct()
-                    .ToListAsync(cancel);
-                return $"layer = ANY({Parameter(stacks.Where(l => rule.Matches(nothing with { Layers = l.Length == 0 ? [] : l.Split('\n') })).ToArray())})";
-            case SelectionField.Layer:
-                return await OverlapAsync("layers", rule, id, n => nothing with { Layers = n }, Parameter, cancel);
-            case SelectionField.Material:
-                return await OverlapAsync(
-                    "materials",
-                    rule,
-                    id,
-                    n => nothing with { Materials = n },
-                    Parameter,
-                    cancel
-                );
-            case SelectionField.Classification:
-                return await OverlapAsync(
-                    "classifications",
-                    rule,
-                    id,
-                    n => nothing with { Classifications = n },
-                    Parameter,
-                    cancel
-                );
-            case SelectionField.Group:
-                return await OverlapAsync("groups", rule, id, n => nothing with { Groups = n }, Parameter, cancel);
-            case SelectionField.Type:
-                var types = await db
-                    .Elements.Where(e => e.RevisionId == id)
-                    .Select(e => e.TypeName)
-                    .Distinct()
-                    .ToListAsync(cancel);
-                return $"type_name = ANY({Parameter(types.Where(t => rule.Matches(nothing with { Type = t })).ToArray())})";
-            case SelectionField.Party or SelectionField.Source:
-                return rule.Matches(nothing) ? "true" : "false";
-            case SelectionField.Property:
-                return await PropertyAsync(rule, id, nothing, Parameter, cancel);
-            case SelectionField.Size or SelectionField.Bearing or SelectionField.Height:
-                return $"number = ANY({Parameter(await BodiesAsync(rule, revision, cancel))})";
-            case SelectionField.Set or SelectionField.View:
-                return await InsideAsync(rule.Inside ?? Selection.All, revision, command, cancel);
-            default:
-                return $"global_id = ANY({Parameter(rule.Values.ToArray())})";
-        }
+            RuleFieldKind.Class => await ClassAsync(rule, revision.Id, revision.Nothing, Parameter, cancel),
+            RuleFieldKind.Property => await PropertyAsync(rule, revision.Id, revision.Nothing, Parameter, cancel),
+            RuleFieldKind.Number => $"number = ANY({Parameter(await BodiesAsync(rule, revision, cancel))})",
+            RuleFieldKind.Saved => await InsideAsync(rule.Inside ?? Selection.All, revision, command, cancel),
+            RuleFieldKind.Id => $"global_id = ANY({Parameter(rule.Values.ToArray())})",
+            RuleFieldKind.Names when rule.Test == RuleTest.Exactly => await StacksAsync(
+                rule,
+                revision,
+                Parameter,
+                cancel
+            ),
+            _ when StoredField.Of(rule.Field) is { } stored => await NamesAsync(
+                stored,
+                rule,
+                revision,
+                Parameter,
+                cancel
+            ),
+            _ when rule.Field == RuleField.Storey => await StoreysAsync(rule, revision, Parameter, cancel),
+            // What is the same for all elements of a revision.
+            _ => rule.Matches(revision.Nothing) ? "true" : "false",
+        };
+    }
+
+    private async Task<string> StoreysAsync(
+        SelectionRule rule,
+        QueriedRevision revision,
+        Func<object, string> parameter,
+        CancellationToken cancel
+    )
+    {
+        var storeys = await db
+            .Levels.Where(l => l.RevisionId == revision.Id)
+            .Select(l => new { l.Number, l.Name })
+            .ToListAsync(cancel);
+        int[] numbers =
+        [
+            .. storeys
+                .Append(new { Number = -1, Name = "" })
+                .Where(l => rule.Matches(revision.Nothing with { StoreyNumber = l.Number, Storey = l.Name }))
+                .Select(l => l.Number),
+        ];
+        return $"storey = ANY({parameter(numbers)})";
+    }
+
+    // All layers of an element together.
+    private async Task<string> StacksAsync(
+        SelectionRule rule,
+        QueriedRevision revision,
+        Func<object, string> parameter,
+        CancellationToken cancel
+    )
+    {
+        var stacks = await db
+            .Facets.Where(f => f.RevisionId == revision.Id)
+            .Select(f => f.Layer)
+            .Distinct()
+            .ToListAsync(cancel);
+        return $"layer = ANY({parameter(stacks.Where(l => rule.Matches(revision.Nothing with { Layers = l.Length == 0 ? [] : l.Split('\n') })).ToArray())})";
+    }
+
+    private async Task<string> NamesAsync(
+        StoredField stored,
+        SelectionRule rule,
+        QueriedRevision revision,
+        Func<object, string> parameter,
+        CancellationToken cancel
+    )
+    {
+        var names = await stored.NamesIn(db, revision.Id).ToListAsync(cancel);
+        bool Matches(string[] named) => rule.MatchesItself(stored.Named(revision.Nothing, named));
+        string meant = parameter(names.Where(n => Matches([n])).ToArray());
+        if (!stored.IsList)
+            return $"{stored.Expression} = ANY({meant})";
+        string none = Matches([]) ? $" OR {stored.Expression} = '{{}}'" : "";
+        return $"({stored.Expression} && {meant}{none})";
     }
 
     // What the rules of a saved set or view let go, as one condition: Selection.Judge says what each verb does.
@@ -315,20 +327,6 @@ public sealed class ElementQuery(LintelDb db)
     private static double LongestSide(double[] box) =>
         Math.Max(box[3] - box[0], Math.Max(box[4] - box[1], box[5] - box[2]));
 
-    private async Task<string> OverlapAsync(
-        string column,
-        SelectionRule rule,
-        Guid id,
-        Func<string[], SelectionSubject> subject,
-        Func<object, string> parameter,
-        CancellationToken cancel
-    )
-    {
-        var names = await NamesAsync(column, id, cancel);
-        string[] meant = [.. names.Where(n => rule.Matches(subject([n])))];
-        return $"({column} && {parameter(meant)}{(rule.Matches(subject([])) ? $" OR {column} = '{{}}'" : "")})";
-    }
-
     // Which sets hold a value that matches; of a rule for missing or blank, which hold one that is neither.
     private async Task<string> PropertyAsync(
         SelectionRule rule,
@@ -365,26 +363,6 @@ public sealed class ElementQuery(LintelDb db)
             _ => $"sets && {parameter(Numbers(t => rule.Matches(nothing with { Property = _ => t }), found))}",
         };
     }
-
-    // A column's name cannot be a parameter: one query for each.
-    private Task<List<string>> NamesAsync(string column, Guid id, CancellationToken cancel) =>
-        (
-            column switch
-            {
-                "layers" => db.Database.SqlQuery<string>(
-                    $"SELECT DISTINCT unnest(layers) AS \"Value\" FROM elements WHERE revision_id = {id}"
-                ),
-                "materials" => db.Database.SqlQuery<string>(
-                    $"SELECT DISTINCT unnest(materials) AS \"Value\" FROM elements WHERE revision_id = {id}"
-                ),
-                "classifications" => db.Database.SqlQuery<string>(
-                    $"SELECT DISTINCT unnest(classifications) AS \"Value\" FROM elements WHERE revision_id = {id}"
-                ),
-                _ => db.Database.SqlQuery<string>(
-                    $"SELECT DISTINCT unnest(groups) AS \"Value\" FROM elements WHERE revision_id = {id}"
-                ),
-            }
-        ).ToListAsync(cancel);
 }
 
 /// <summary>A revision that rules are asked about.</summary>

@@ -12,7 +12,7 @@ public static class ElementValues
     /// <summary>The values with how many elements have each, the most frequent ones, by name.</summary>
     /// <param name="db">The database.</param>
     /// <param name="state">What the job holds.</param>
-    /// <param name="what"><c>type</c>, <c>material</c>, <c>classification</c> or <c>group</c>; none for another.</param>
+    /// <param name="what">The word of a rule's field that has names; none for another.</param>
     /// <param name="cancel">Stops it.</param>
     public static async Task<IReadOnlyList<NamedCount>> OfAsync(
         LintelDb db,
@@ -21,24 +21,9 @@ public static class ElementValues
         CancellationToken cancel
     )
     {
-        Guid[] newest = [.. state.Newest];
-        var elements = db.Elements.AsNoTracking().Where(e => newest.Contains(e.RevisionId));
-        var values = what switch
-        {
-            "type" => elements.Where(e => e.TypeName != "").Select(e => e.TypeName),
-            "material" => elements.SelectMany(e => e.Materials),
-            "classification" => elements.SelectMany(e => e.Classifications),
-            "group" => elements.SelectMany(e => e.Groups),
-            _ => null,
-        };
-        if (values is null)
+        if (RuleField.Find(what ?? "") is not { } field || StoredField.Of(field) is not { } stored)
             return [];
-        var counted = await values
-            .GroupBy(v => v)
-            .Select(g => new { Name = g.Key, Count = g.Count() })
-            .OrderByDescending(g => g.Count)
-            .Take(Most)
-            .ToListAsync(cancel);
-        return [.. counted.OrderBy(c => c.Name, StringComparer.Ordinal).Select(c => new NamedCount(c.Name, c.Count))];
+        var counted = await stored.CountedIn(db, [.. state.Newest], Most).ToListAsync(cancel);
+        return [.. counted.OrderBy(c => c.Name, StringComparer.Ordinal)];
     }
 }

@@ -237,12 +237,12 @@ public sealed record OrderBasis
     private static bool UsesPlaces(OrderDocument document) =>
         document.Frame != "source"
         || document.Drawings is not null
-        || document.Rules.Any(r => r.What is "height" or "bearing" or "view" or "set");
+        || document.Rules.Any(r => RuleField.Find(r.What)?.RestsOnFrames == true);
 
     private static bool UsesLevels(OrderDocument document) =>
         document.Split.Contains("storey", StringComparison.Ordinal)
         || document.Storeys == "job"
-        || document.Rules.Any(r => r.What is "storey" or "view" or "set");
+        || document.Rules.Any(r => RuleField.Find(r.What)?.RestsOnLevels == true);
 
     private static string LevelsOf(JobState state)
     {

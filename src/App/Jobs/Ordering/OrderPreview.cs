@@ -50,7 +50,7 @@ public sealed record OrderPreview(IReadOnlyList<PreviewRow> Rows, IReadOnlyList<
 
     /// <summary>The models that an order gives.</summary>
     public static IEnumerable<SourceState> ModelsOf(JobState state, OrderDocument document) =>
-        document.Into.File == DrawingForms.None
+        document.Into.File == FileForm.None
             ? []
             : state.Sources.Where(s =>
                 s.Latest is not null
@@ -218,11 +218,12 @@ public sealed record OrderPreview(IReadOnlyList<PreviewRow> Rows, IReadOnlyList<
     // Facets tell storey, class and layers of elements that are alike; other rules ask the elements themselves.
     private static bool IsOfFacets(SelectionRule rule, bool parts) =>
         !(parts && rule.ChoosesParts)
-        && rule.Field switch
+        && rule.Field.Kind switch
         {
-            SelectionField.Storey or SelectionField.Layer or SelectionField.Party or SelectionField.Source => true,
-            SelectionField.Class => !rule.Values.Any(v => v.Contains('.', StringComparison.Ordinal)),
-            SelectionField.Set or SelectionField.View => rule.Inside?.Rules.All(r => IsOfFacets(r, parts)) == true,
+            RuleFieldKind.Class => !rule.Values.Any(v => v.Contains('.', StringComparison.Ordinal)),
+            RuleFieldKind.Saved => rule.Inside?.Rules.All(r => IsOfFacets(r, parts)) == true,
+            RuleFieldKind.Names => true,
+            RuleFieldKind.Name => StoredField.Of(rule.Field) is null,
             _ => false,
         };
 

@@ -227,7 +227,7 @@ internal sealed class DemoRoute(IServiceProvider services, ILogger<DemoRoute> lo
         double turn = Math.Atan2(frame.X.Y, frame.X.X) * 180 / Math.PI;
         Write(
             demo,
-            new HandoverOrder(Selection.All, HandoverFormat.Ifc, false, null)
+            new HandoverOrder(Selection.All, TargetCatalog.Ifc, false, null)
             {
                 Frame = new FrameChoice(FrameKind.Given, frame.Origin, turn),
             },

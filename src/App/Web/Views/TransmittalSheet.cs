@@ -45,7 +45,7 @@ public sealed record TransmittalSheet(
             ),
             (
                 "Form",
-                $"{OrderWords.FormName(DrawingForms.WordOf(document.Into))}, {OrderWords.UnitName(document.Unit ?? "")}, {OrderWords.FrameName(document.Frame)}"
+                $"{OrderWords.FormName(OrderWords.FormOf(document.Into))}, {OrderWords.UnitName(document.Unit ?? "")}, {OrderWords.FrameName(document.Frame)}"
             ),
         };
         if (OrderBasis.Read(run.Basis) is { } basis)

@@ -24,16 +24,9 @@ public sealed record DrawingOrder(bool AsReceived, bool? Dwg, CadVersion? Versio
     /// <exception cref="OrderException">A word is not known, or does not go with another.</exception>
     internal static DrawingOrder Read(OrderDrawings drawings)
     {
-        if (drawings.As is not ("prepared" or "received"))
-            throw new OrderException(
-                $"as of drawings takes prepared or received, not '{drawings.As}'.{NearestNames.Of(drawings.As, ["prepared", "received"])}"
-            );
-        if (drawings.File is not (null or "dwg" or "dxf"))
-            throw new OrderException($"file of drawings takes dwg or dxf, not '{drawings.File}'.");
-        if (drawings.References is not ("bind" or "keep"))
-            throw new OrderException(
-                $"references of drawings takes bind or keep, not '{drawings.References}'.{NearestNames.Of(drawings.References, ["bind", "keep"])}"
-            );
+        OrderOptions.Drawings.Check(drawings.As);
+        OrderOptions.DrawingFile.Check(drawings.File);
+        OrderOptions.References.Check(drawings.References);
         bool received = drawings.As == "received";
         if (received && (drawings.File ?? drawings.Version ?? drawings.Layers.FirstOrDefault()?.From) is not null)
             throw new OrderException("Drawings as received go as they are; file, version and layers go with prepared.");

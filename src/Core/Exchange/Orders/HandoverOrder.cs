@@ -2,43 +2,15 @@ using SteadyLintel.Cad;
 
 namespace SteadyLintel.Exchange;
 
-/// <summary>The form of the files of a hand-over.</summary>
-public enum HandoverFormat
-{
-    /// <summary>IFC in the source's own schema.</summary>
-    Ifc,
-
-    /// <summary>A drawing with elements as meshes.</summary>
-    DrawingMeshes,
-
-    /// <summary>A drawing with a plan of each storey.</summary>
-    DrawingPlan,
-
-    /// <summary>A drawing of each section or elevation.</summary>
-    DrawingSection,
-
-    /// <summary>Triangles with colours, for those who only look (glTF 2.0, binary).</summary>
-    Glb,
-
-    /// <summary>Triangles by element (Wavefront OBJ).</summary>
-    Obj,
-
-    /// <summary>Triangles to print, binary STL.</summary>
-    Stl,
-
-    /// <summary>Triangles to print, STL as text.</summary>
-    StlText,
-}
-
 /// <summary>What to give and in what form.</summary>
 /// <param name="Selection">Which elements go.</param>
-/// <param name="Format">The form.</param>
+/// <param name="Into">What it is written into.</param>
 /// <param name="SplitByStorey">One file for each storey, or one in all.</param>
 /// <param name="Unit">The length unit; null keeps the source's own.</param>
 /// <param name="NameTemplate">File names without extension, see <see cref="Exchange.NameTemplate"/>.</param>
 public sealed record HandoverOrder(
     Selection Selection,
-    HandoverFormat Format,
+    FileForm Into,
     bool SplitByStorey,
     LengthUnit? Unit,
     string NameTemplate = "{party}-{storey}"
@@ -66,7 +38,7 @@ public sealed record HandoverOrder(
         {
             SplitByStorey = false,
             SplitBy = [],
-            Merge = Format == HandoverFormat.Ifc,
+            Merge = Into.KeepsSourcesApart,
             Sheet = null,
             Together = false,
             PropertyTable = null,
@@ -121,10 +93,6 @@ public sealed record HandoverOrder(
     /// <summary>With drawings: whether each element is a block with its properties as attributes.</summary>
     public bool Attributes { get; init; }
 
-    /// <summary>Whether it is written as drawings.</summary>
-    public bool AsDrawings =>
-        Format is HandoverFormat.DrawingMeshes or HandoverFormat.DrawingPlan or HandoverFormat.DrawingSection;
-
     /// <summary>How finely curves become chords; null for the usual.</summary>
     public Geometry.Tolerance? Tolerance { get; init; }
 
@@ -134,10 +102,6 @@ public sealed record HandoverOrder(
         {
             Fillets = Detail != DetailLevel.Coarse,
         };
-
-    /// <summary>Whether it is written as bare triangles.</summary>
-    public bool AsTriangles =>
-        Format is HandoverFormat.Glb or HandoverFormat.Obj or HandoverFormat.Stl or HandoverFormat.StlText;
 
     /// <summary>With drawings: layers by classes; null for the sources' own.</summary>
     public LayerTable? Layers { get; init; }
@@ -190,7 +154,7 @@ public sealed record HandoverOrder(
     public static SelectionRule SmallParts { get; } =
         new(
             SelectionVerb.Without,
-            SelectionField.Size,
+            RuleField.Size,
             ["", SmallPart.ToString(System.Globalization.CultureInfo.InvariantCulture)]
         )
         {
@@ -198,14 +162,12 @@ public sealed record HandoverOrder(
         };
 
     /// <summary>Whether spatial structure is included automatically with what is on it, and so is not chosen.</summary>
-    public bool CarriesStructure => Format == HandoverFormat.Ifc;
+    public bool CarriesStructure => Into.CarriesStructure;
 
     /// <summary>Why its words do not go together; null when they do.</summary>
     /// <remarks>Said here and not where an order is typed: a drawing that ignored its order would be no answer to it.</remarks>
     public string? Problem()
     {
-        if (Solids && Format != HandoverFormat.DrawingMeshes)
-            return "Solids go with drawings of bodies, not with IFC or plans.";
         if (SplitBy.Contains(SplitKind.Property) && !SplitKey.Contains('.', StringComparison.Ordinal))
             return "A file for each value of a property needs the property, Set.Property.";
         if (
@@ -217,43 +179,9 @@ public sealed record HandoverOrder(
             return $"The order sets {set.Set}.{set.Property}, which its property list leaves out; put it in the list.";
         if (!Models && Drawings is null)
             return "An order without models needs drawings.";
-        if (Detail == DetailLevel.Boxes && Format is HandoverFormat.DrawingPlan or HandoverFormat.DrawingSection)
-            return "Boxes go with models, drawings of bodies and triangles; plans and sections go in full or coarse.";
-        if (Format == HandoverFormat.DrawingSection && LineWork.Lines.Count == 0)
-            return "Sections need lines to run along: say where each begins and ends.";
-        if (LineWork.Lines.Count > 0 && Format != HandoverFormat.DrawingSection)
-            return "Lines of sections go with sections.";
-        if (
-            LineWork.Lines.Count > 1
-            && !NameTemplate.Contains("{section}", StringComparison.Ordinal)
-            && !NameTemplate.Contains("{n}", StringComparison.Ordinal)
-        )
-            return "Several sections need {section} in the name template, so that their files have names of their own.";
-        if (Sheet is not null && !AsDrawings)
-            return "Sheets go with drawings.";
-        if (Sheet is not null && Format == HandoverFormat.DrawingPlan && !SplitByStorey)
-            return "Sheets of plans need one file a storey: plans of several storeys would overlap.";
-        if (Together && Splits.Count == 0 && (Format != HandoverFormat.Ifc || Merge))
+        if (Together && Splits.Count == 0 && (!Into.KeepsSourcesApart || Merge))
             return "All is in one file already; say what each file is of, or leave 'together' out.";
-        if (Together && Format == HandoverFormat.DrawingSection)
-            return "Sections are files of their own; 'together' is for models, bodies and plans.";
-        if (Attributes && !AsDrawings)
-            return "Attributes of blocks go with drawings.";
-        if (AsTriangles && Layers is not null)
-            return "A layer table is for drawings.";
-        if (Format == HandoverFormat.Ifc)
-            return Layers is null
-                ? null
-                : "A layer table is for drawings; names of layers in IFC are changed by a name table.";
-        if (Names is not null || JobStoreys)
-            return "A name table and the job's storeys go with IFC, not with drawings.";
-        if (Schema is not null || Merge)
-            return "A schema and merging go with IFC, not with drawings or triangles.";
-        if (Edits.Count > 0)
-            return "Changes to storeys, layers, classes and properties go with IFC, not with drawings.";
-        return Classes?.Rows.Any(r => r.To is not null) == true
-            ? "Another class is possible with IFC; with drawings and triangles a class table can only leave classes out."
-            : null;
+        return FormOption.Refused(this) ?? Into.Problem(this);
     }
 
     /// <summary>With IFC: changes to names, classes, layers and properties.</summary>

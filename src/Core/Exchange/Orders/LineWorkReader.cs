@@ -12,20 +12,19 @@ internal static class LineWorkReader
         MaxDepth = 1e5;
 
     /// <summary>How plans and sections are drawn.</summary>
+    /// <param name="into">What is written into.</param>
+    /// <param name="lines">Whether its form draws lines of plans or sections.</param>
     /// <exception cref="OrderException">A number makes no sense, or words do not go with the form.</exception>
-    public static LineWork Read(OrderInto into, bool drawing)
+    public static LineWork Read(OrderInto into, bool lines)
     {
-        bool lines = drawing && into.As is "plan" or "section";
         if (!lines && (into.Cut ?? into.Depth) is not null)
             throw new OrderException("cut and depth go with plans and sections.");
         if (!lines && (into.Before ?? into.Hidden) is not null)
             throw new OrderException("before and hidden go with plans and sections.");
         if (!lines && (into.Hatch == true || into.Symbols == true || into.Marks == true))
             throw new OrderException("hatch, symbols and marks go with plans and sections.");
-        if (into.Before is { } before)
-            OrderReader.Known("before", before);
-        if (into.Hidden is { } hidden)
-            OrderReader.Known("hidden", hidden);
+        OrderOptions.Before.Check(into.Before);
+        OrderOptions.Hidden.Check(into.Hidden);
         return new LineWork
         {
             Cut = into.Cut is null or (> -100 and < 100)
@@ -52,7 +51,7 @@ internal static class LineWorkReader
     {
         if (sheet is null)
             return null;
-        OrderReader.Known("paper", sheet.Paper);
+        OrderOptions.Paper.Check(sheet.Paper);
         return sheet.Scale is >= 1 and <= 100_000
             ? new SheetOrder(PaperSize.Find(sheet.Paper)!, sheet.Scale, sheet.References == true)
             : throw new OrderException("scale takes a whole number: 100 for 1:100.");

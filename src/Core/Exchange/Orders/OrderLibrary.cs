@@ -38,11 +38,7 @@ public sealed record OrderLibrary
         return selections.ToList() is [var one]
             ? one
             : new Selection([
-                .. names.Select(n => new SelectionRule(
-                    SelectionVerb.With,
-                    what == "set" ? SelectionField.Set : SelectionField.View,
-                    [n]
-                )
+                .. names.Select(n => new SelectionRule(SelectionVerb.With, RuleField.Find(what)!, [n])
                 {
                     Inside = Chosen(what, [n], depth),
                 }),

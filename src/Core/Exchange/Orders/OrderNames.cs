@@ -12,62 +12,7 @@ internal static class OrderNames
     {
         var models = sources.Select(s => s.Snapshot).ToList();
         foreach (var rule in order.Selection.Rules)
-        {
-            // A pattern may find nothing, and what was kept may name what has gone since.
-            if (rule.Test == RuleTest.Like)
-                continue;
-            switch (rule.Field)
-            {
-                case SelectionField.Storey when rule.Storeys is null:
-                    Each(rule.Values, "storey", Storeys(models, levels));
-                    break;
-                case SelectionField.Class:
-                    foreach (string value in rule.Values)
-                        Class(value);
-                    break;
-                case SelectionField.Layer when rule.Test == RuleTest.Exactly:
-                    break;
-                case SelectionField.Layer:
-                    Each(rule.Values, "layer", Layers(models));
-                    break;
-                case SelectionField.Type:
-                    Each(
-                        rule.Values,
-                        "type",
-                        models.SelectMany(m => m.Model.OfType("IfcTypeObject").Select(m.Model.Name))
-                    );
-                    break;
-                case SelectionField.Material:
-                    Each(
-                        rule.Values,
-                        "material",
-                        models.SelectMany(m => m.Model.OfType("IfcMaterial").Select(m.Model.Name))
-                    );
-                    break;
-                case SelectionField.Source:
-                    Each(rule.Values, "name", sources.SelectMany(s => (string[])[s.Label, $"{s.Party} {s.Label}"]));
-                    break;
-                case SelectionField.Classification:
-                    Each(
-                        rule.Values,
-                        "classification",
-                        models.SelectMany(m => m.Elements.SelectMany(m.ClassificationNames))
-                    );
-                    break;
-                case SelectionField.Group:
-                    Each(rule.Values, "group", models.SelectMany(m => m.Model.OfType("IfcGroup").Select(m.Model.Name)));
-                    break;
-                case SelectionField.Party:
-                    Each(rule.Values, "party", sources.Select(s => s.Party));
-                    break;
-                case SelectionField.GlobalId:
-                    Each(rule.Values, "element", models.SelectMany(m => m.Elements).Select(e => e.GlobalId));
-                    break;
-                case SelectionField.Property:
-                    One(rule.Key, "property", Properties(models));
-                    break;
-            }
-        }
+            Check(rule, sources, levels);
 
         foreach (var edit in order.Edits)
         {
@@ -92,38 +37,40 @@ internal static class OrderNames
         }
     }
 
+    // A pattern may find nothing, and what was kept may name what has gone since.
+    private static void Check(SelectionRule rule, IReadOnlyList<HandoverSource> sources, LevelSchedule? levels)
+    {
+        var field = rule.Field;
+        if (rule.Test == RuleTest.Like || (field.Kind == RuleFieldKind.Names && rule.Test == RuleTest.Exactly))
+            return;
+        if (field.Kind == RuleFieldKind.Class)
+        {
+            foreach (string value in rule.Values)
+                Class(value);
+            return;
+        }
+
+        if (field.Names is null || rule.Storeys is not null)
+            return;
+        var known = sources.SelectMany(s => field.Names(new NamedSource(s.Snapshot, s.Party, s.Label)));
+        if (field == RuleField.Storey)
+            known = known.Concat(levels?.Rungs.Select(r => r.Name) ?? []);
+        Each(
+            field.Kind == RuleFieldKind.Property ? [rule.Key] : rule.Values,
+            field.NameWord.Length > 0 ? field.NameWord : field.Word,
+            known
+        );
+    }
+
     /// <summary>Checks the names in rules over a drawing.</summary>
     /// <exception cref="OrderException">The drawing has no such name, or drawings have nothing of that kind.</exception>
     public static void Check(Selection selection, DrawingSnapshot snapshot)
     {
         foreach (var rule in selection.Rules)
         {
-            switch (rule.Field)
-            {
-                case SelectionField.Layer:
-                    Each(rule.Values, "layer", snapshot.Drawing.Layers.Select(l => l.Name));
-                    break;
-                case SelectionField.Class:
-                    Each(rule.Values, "kind", snapshot.Items.Select(i => i.Class));
-                    break;
-                case SelectionField.Type:
-                    Each(rule.Values, "block", snapshot.Drawing.Blocks.Select(b => b.Name));
-                    break;
-                case SelectionField.GlobalId:
-                    Each(rule.Values, "handle", snapshot.Items.Select(i => i.Id));
-                    break;
-                case SelectionField.Property:
-                    var tags = snapshot
-                        .Items.SelectMany(snapshot.PropertySets)
-                        .SelectMany(s => s.Properties)
-                        .Select(p => $"{DrawingSnapshot.Attributes}.{p.Name}");
-                    Each([rule.Key], "attribute", tags);
-                    break;
-                default:
-                    throw new OrderException(
-                        $"Entities of a drawing are not chosen by {rule.Field.ToString().ToLowerInvariant()}."
-                    );
-            }
+            if (rule.Field.InDrawings is not var (word, names))
+                throw new OrderException($"Entities of a drawing are not chosen by {rule.Field.Word}.");
+            Each(rule.Field.Kind == RuleFieldKind.Property ? [rule.Key] : rule.Values, word, names(snapshot));
         }
     }
 
@@ -168,14 +115,4 @@ internal static class OrderNames
         models.SelectMany(m => m.Structure.Storeys).Select(s => s.Name).Concat(levels?.Rungs.Select(r => r.Name) ?? []);
 
     private static IEnumerable<string> Layers(List<ModelSnapshot> models) => models.SelectMany(m => m.Layers.Names);
-
-    private static IEnumerable<string> Properties(List<ModelSnapshot> models)
-    {
-        foreach (var model in models)
-        {
-            foreach (int set in model.Model.OfType("IfcPropertySetDefinition"))
-            foreach (var property in model.Properties.Set(set).Properties)
-                yield return $"{model.Properties.Set(set).Name}.{property.Name}";
-        }
-    }
 }

@@ -115,9 +115,7 @@ public sealed class HandoverPlan
             if (
                 decisions[element.Number] is not null
                 || snapshot.IsStructure(element.Index)
-                || !HandoverOrder.SmallParts.Matches(
-                    SelectionSubject.Of(snapshot, element, new HashSet<SelectionField>())
-                )
+                || !HandoverOrder.SmallParts.Matches(SelectionSubject.Of(snapshot, element, new HashSet<RuleField>()))
             )
                 continue;
             decisions[element.Number] = Small;
@@ -134,7 +132,7 @@ public sealed class HandoverPlan
         var changed = new Dictionary<int, ClassRow>();
         if (table is null)
             return changed;
-        var needed = new HashSet<SelectionField> { SelectionField.Class, SelectionField.Property };
+        var needed = new HashSet<RuleField> { RuleField.Class, RuleField.Property };
         foreach (var element in source.Snapshot.Elements)
         {
             if (

@@ -46,7 +46,7 @@ public sealed record Selection(IReadOnlyList<SelectionRule> Rules)
     }
 
     /// <summary>What the rules look at, those inside kept sets and views included.</summary>
-    public IEnumerable<SelectionField> Fields =>
+    public IEnumerable<RuleField> Fields =>
         Rules.SelectMany(r => r.Inside is null ? [r.Field] : r.Inside.Fields.Append(r.Field));
 
     /// <summary>For every element, in order, the reason it is left out, or null when it goes.</summary>
@@ -78,7 +78,7 @@ public sealed record Selection(IReadOnlyList<SelectionRule> Rules)
         new([
             .. Rules.Select(r =>
                 r.Inside is { } inside ? r with { Inside = inside.On(levels, storeys, sources) }
-                : r.Field == SelectionField.Storey && r.Storeys is null ? On(r, levels, storeys, sources)
+                : r.Field == RuleField.Storey && r.Storeys is null ? On(r, levels, storeys, sources)
                 : r
             ),
         ]);

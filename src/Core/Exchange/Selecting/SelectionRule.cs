@@ -5,19 +5,14 @@ namespace SteadyLintel.Exchange;
 /// <param name="Field">What it looks at.</param>
 /// <param name="Values">The values, compared without regard to case; GlobalIds letter by letter; two bounds where numbers are compared. Of
 /// a property, no value means that the property is missing or blank.</param>
-/// <param name="Key">With <see cref="SelectionField.Property"/>: <c>Set.Property</c>.</param>
-public sealed record SelectionRule(
-    SelectionVerb Verb,
-    SelectionField Field,
-    IReadOnlyList<string> Values,
-    string Key = ""
-)
+/// <param name="Key">With <see cref="RuleField.Property"/>: <c>Set.Property</c>.</param>
+public sealed record SelectionRule(SelectionVerb Verb, RuleField Field, IReadOnlyList<string> Values, string Key = "")
 {
     /// <summary>A rule that keeps what matches, or leaves it out.</summary>
-    public SelectionRule(SelectionField field, IReadOnlyList<string> values, bool keep)
+    public SelectionRule(RuleField field, IReadOnlyList<string> values, bool keep)
         : this(keep ? SelectionVerb.Only : SelectionVerb.Without, field, values) { }
 
-    /// <summary>With <see cref="SelectionField.Storey"/>: the storeys meant, each as a source and its storey's number; null when they go by
+    /// <summary>With <see cref="RuleField.Storey"/>: the storeys meant, each as a source and its storey's number; null when they go by
     /// name.</summary>
     /// <remarks>A party that counts from 0 calls its second storey as another calls the first: a name of the job's schedule means one level
     /// of each source.</remarks>
@@ -26,21 +21,19 @@ public sealed record SelectionRule(
     /// <summary>How it compares.</summary>
     public RuleTest Test { get; init; }
 
-    /// <summary>With <see cref="SelectionField.Set"/> and <see cref="SelectionField.View"/>: the rules of what was kept; what they let
+    /// <summary>With <see cref="RuleField.Set"/> and <see cref="RuleField.View"/>: the rules of what was kept; what they let
     /// go matches.</summary>
     public Selection? Inside { get; init; }
 
     /// <summary>The rule's name in a reconciliation: <c>storey not chosen</c>, <c>class left out</c>.</summary>
-    public string Reason => $"{Word} {(Verb == SelectionVerb.Only ? "not chosen" : "left out")}";
+    public string Reason => $"{About} {(Verb == SelectionVerb.Only ? "not chosen" : "left out")}";
 
-    private string Word =>
-        Field switch
+    private string About =>
+        Field.Kind switch
         {
-            SelectionField.GlobalId => "element",
-            SelectionField.Property => Key,
-            SelectionField.Set or SelectionField.View =>
-                $"{Field.ToString().ToLowerInvariant()} {string.Join(", ", Values)}",
-            _ => Field.ToString().ToLowerInvariant(),
+            RuleFieldKind.Property => Key,
+            RuleFieldKind.Saved => $"{Field.Word} {string.Join(", ", Values)}",
+            _ => Field.Word,
         };
 
     /// <summary>Whether the rule is about an element.</summary>
@@ -50,33 +43,10 @@ public sealed record SelectionRule(
         MatchesItself(subject) || (ChoosesParts && subject.Wholes().Any(MatchesItself));
 
     /// <summary>Whether the rule chooses the parts of what it matches.</summary>
-    public bool ChoosesParts =>
-        Verb != SelectionVerb.Without
-        && Test != RuleTest.Exactly
-        && Field is SelectionField.Class or SelectionField.Type or SelectionField.GlobalId;
+    public bool ChoosesParts => Verb != SelectionVerb.Without && Test != RuleTest.Exactly && Field.TakesParts;
 
     /// <summary>Whether the rule is about an element itself, whatever it is part of.</summary>
-    public bool MatchesItself(SelectionSubject subject) =>
-        Field switch
-        {
-            SelectionField.Storey => Storeys?.Contains((subject.Source, subject.StoreyNumber)) ?? Has(subject.Storey),
-            SelectionField.Class => Values.Any(v => IsClass(subject, v)),
-            SelectionField.Layer => Test == RuleTest.Exactly
-                ? Has(string.Join(" + ", subject.Layers))
-                : HasOne(subject.Layers),
-            SelectionField.Type => Has(subject.Type),
-            SelectionField.Material => HasOne(subject.Materials),
-            SelectionField.Party => Has(subject.Party),
-            SelectionField.Property => MatchesProperty(subject.Property(Key)),
-            SelectionField.Source => Has(subject.SourceName) || Has($"{subject.Party} {subject.SourceName}"),
-            SelectionField.Classification => HasOne(subject.Classifications) || subject.Classifications.Any(IsUnder),
-            SelectionField.Group => HasOne(subject.Groups),
-            SelectionField.Size => subject.Body() is { } body && IsBetween(body.Size),
-            SelectionField.Bearing => subject.Body() is { Bearing: { } bearing } && IsBearing(bearing),
-            SelectionField.Height => subject.Body() is { } body && Reaches(body.Low, body.High),
-            SelectionField.Set or SelectionField.View => Inside?.Decide(subject) is null,
-            _ => Values.Contains(subject.GlobalId),
-        };
+    public bool MatchesItself(SelectionSubject subject) => Field.Matches(this, subject);
 
     /// <summary>The bounds of a rule that compares numbers; infinite where they are open, null where they are no numbers.</summary>
     /// <remarks>A bound may have a unit, <c>900 mm</c>; a bare one counts in the job's units: metres, square and cubic metres.</remarks>
@@ -92,7 +62,7 @@ public sealed record SelectionRule(
     private int Power => Values.Max(v => v.Length == 0 ? 0 : Measure.Read(v)?.Power ?? 0);
 
     // A property that an element has twice matches by either value.
-    private bool MatchesProperty(IReadOnlyList<PropertyText> values) =>
+    internal bool MatchesProperty(IReadOnlyList<PropertyText> values) =>
         Test switch
         {
             RuleTest.Missing => values.Count == 0,
@@ -108,7 +78,7 @@ public sealed record SelectionRule(
         && IsBetween(measured.Value);
 
     // A code takes in the codes below it: Ss_25 takes Ss_25_10, B10 takes B10.20.
-    private bool IsUnder(string code) =>
+    internal bool IsUnder(string code) =>
         Test == RuleTest.Equals
         && Values.Any(v =>
             v.Length > 0
@@ -118,7 +88,7 @@ public sealed record SelectionRule(
         );
 
     // A word after a point is the predefined type: IfcWall.PARTITIONING.
-    private bool IsClass(SelectionSubject subject, string wanted)
+    internal bool IsClass(SelectionSubject subject, string wanted)
     {
         int point = wanted.IndexOf('.', StringComparison.Ordinal);
         if (point >= 0 && !IsLike(subject.Predefined, wanted[(point + 1)..]))
@@ -131,9 +101,9 @@ public sealed record SelectionRule(
         subject.Schema?.Find(wanted.ToUpperInvariant()) is { } entity
         && subject.Schema.Find(subject.Class.ToUpperInvariant())?.Is(entity.Name) == true;
 
-    private bool HasOne(IReadOnlyList<string> names) => names.Count == 0 ? Has("") : names.Any(Has);
+    internal bool HasOne(IReadOnlyList<string> names) => names.Count == 0 ? Has("") : names.Any(Has);
 
-    private bool Has(string value) => Values.Any(v => IsLike(value, v));
+    internal bool Has(string value) => Values.Any(v => IsLike(value, v));
 
     private bool IsLike(string value, string wanted) =>
         Test == RuleTest.Like
@@ -143,15 +113,15 @@ public sealed record SelectionRule(
     // A bound in another unit than the value differs from it by the last digits.
     private const double Digits = 1e-12;
 
-    private bool IsBetween(double number) =>
+    internal bool IsBetween(double number) =>
         Bounds() is var (low, high)
         && number >= low - (Math.Abs(low) * Digits)
         && number <= high + (Math.Abs(high) * Digits);
 
-    private bool Reaches(double low, double high) => Bounds() is var (from, to) && high > from && low < to;
+    internal bool Reaches(double low, double high) => Bounds() is var (from, to) && high > from && low < to;
 
     // Directions have no beginning: from 170 to 10 goes through 180.
-    private bool IsBearing(double bearing)
+    internal bool IsBearing(double bearing)
     {
         if (Bounds() is not var (low, high))
             return false;

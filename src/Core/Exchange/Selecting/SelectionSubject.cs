@@ -78,6 +78,9 @@ public readonly record struct SelectionSubject(
     /// <summary>The values of a property by its key, <c>Set.Property</c>; none when the element has no such property.</summary>
     public Func<string, IReadOnlyList<PropertyText>> Property { get; init; } = _ => [];
 
+    /// <summary>Its names in a field that is none of these.</summary>
+    public Func<RuleField, IReadOnlyList<string>> Further { get; init; } = _ => [];
+
     /// <summary>The elements it is part of, nearest first.</summary>
     public Func<IReadOnlyList<SelectionSubject>> Wholes { get; init; } = () => [];
 
@@ -92,7 +95,7 @@ public readonly record struct SelectionSubject(
     internal static SelectionSubject Of(
         SourceSnapshot snapshot,
         SourceItem item,
-        IReadOnlySet<SelectionField> needed,
+        IReadOnlySet<RuleField> needed,
         int source = 0,
         string party = "",
         string name = "",
@@ -102,20 +105,21 @@ public readonly record struct SelectionSubject(
             snapshot.Schema,
             snapshot.StoreyName(item.Storey),
             item.Class,
-            needed.Contains(SelectionField.Layer) ? item.Layers : [],
+            needed.Contains(RuleField.Layer) ? item.Layers : [],
             item.Id
         )
         {
             Source = source,
             StoreyNumber = item.Storey,
             Party = party,
-            Type = needed.Contains(SelectionField.Type) ? snapshot.TypeName(item) : "",
-            Materials = needed.Contains(SelectionField.Material) ? snapshot.MaterialNames(item) : [],
+            Type = needed.Contains(RuleField.Type) ? snapshot.TypeName(item) : "",
+            Materials = needed.Contains(RuleField.Material) ? snapshot.MaterialNames(item) : [],
             Property = key => Values(snapshot, item, key),
             SourceName = name,
-            Predefined = needed.Contains(SelectionField.Class) ? snapshot.Predefined(item) : "",
-            Classifications = needed.Contains(SelectionField.Classification) ? snapshot.ClassificationNames(item) : [],
-            Groups = needed.Contains(SelectionField.Group) ? snapshot.GroupNames(item) : [],
+            Predefined = needed.Contains(RuleField.Class) ? snapshot.Predefined(item) : "",
+            Classifications = needed.Contains(RuleField.Classification) ? snapshot.ClassificationNames(item) : [],
+            Groups = needed.Contains(RuleField.Group) ? snapshot.GroupNames(item) : [],
+            Further = field => field.Read?.Invoke(snapshot, item) ?? [],
             Body = () => snapshot.BodyOf(item) is { } body ? SubjectBody.Of(body, frame) : null,
             Wholes = () => [.. snapshot.Wholes(item).Select(w => Of(snapshot, w, needed, source, party, name, frame))],
         };

@@ -21,10 +21,10 @@ public readonly record struct ElementCondition(string Class, string Key, string 
     {
         var rules = new List<SelectionRule>(2);
         if (Class != "*")
-            rules.Add(new SelectionRule(SelectionVerb.Without, SelectionField.Class, [Class]));
+            rules.Add(new SelectionRule(SelectionVerb.Without, RuleField.Class, [Class]));
         if (Key.Length > 0)
             rules.Add(
-                new SelectionRule(SelectionVerb.Without, SelectionField.Property, Value.Length == 0 ? [] : [Value], Key)
+                new SelectionRule(SelectionVerb.Without, RuleField.Property, Value.Length == 0 ? [] : [Value], Key)
                 {
                     Test = Value.Length == 0 ? RuleTest.Equals : RuleTest.Like,
                 }

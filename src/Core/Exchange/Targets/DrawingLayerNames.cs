@@ -10,7 +10,7 @@ internal sealed class DrawingLayerNames
 {
     // Room behind a name for what a plan adds to it, _CUT, _BELOW, _ABOVE.
     private const int Longest = 240;
-    private static readonly HashSet<SelectionField> Needed = [SelectionField.Class, SelectionField.Property];
+    private static readonly HashSet<RuleField> Needed = [RuleField.Class, RuleField.Property];
     private readonly Dictionary<string, string> _names = new(StringComparer.Ordinal);
     private readonly Dictionary<(int Source, int Element), LayerRow> _rows = [];
 

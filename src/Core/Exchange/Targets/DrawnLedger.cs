@@ -41,7 +41,7 @@ internal sealed class DrawnLedger : ILedger
     /// <inheritdoc/>
     public IReadOnlyList<string> Differences => _differences;
 
-    private bool AsLines => _plan.Order.Format != HandoverFormat.DrawingMeshes;
+    private bool AsLines => _plan.Order.Into.DrawsLines;
 
     /// <inheritdoc/>
     public void Read(WrittenFile file, ReadOnlyMemory<byte> bytes, Reconciler rows, CancellationToken cancel)
@@ -262,7 +262,7 @@ internal sealed class DrawnLedger : ILedger
 
         bool meshes = _meshes.Contains((source, element.Index));
         string rule = AsLines
-            ? _plan.Order.Format == HandoverFormat.DrawingPlan
+            ? _plan.Order.Into is DrawingTarget { IsPlan: true }
                 ? "as lines of a plan"
                 : "as lines of a section"
             : _plan.Order.Detail == DetailLevel.Boxes

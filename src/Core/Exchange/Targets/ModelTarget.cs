@@ -5,6 +5,48 @@ namespace SteadyLintel.Exchange;
 /// <summary>IFC: one file a source, or one a source and storey; merged, one in all or one a storey.</summary>
 public sealed class ModelTarget : Target
 {
+    private const string File = "ifc",
+        Compressed = "ifczip";
+
+    private static readonly string[] Schemas = ["IFC2X3", "IFC4", "IFC4X3"];
+
+    /// <inheritdoc/>
+    public override string Family => "IFC";
+
+    /// <inheritdoc/>
+    public override IReadOnlyDictionary<string, string> Files { get; } =
+        new Dictionary<string, string> { [File] = ".ifc", [Compressed] = ".ifczip" };
+
+    /// <inheritdoc/>
+    public override IReadOnlyList<FormChoice> Choices { get; } =
+    [
+        new("ifc", "IFC, the source's schema", "Models", "IFC, the source's schema", new OrderInto()),
+        .. Schemas.Select(s => new FormChoice(
+            $"ifc-{s[3..].ToLowerInvariant()}",
+            s,
+            "Models",
+            s,
+            new OrderInto { Schema = s }
+        )),
+    ];
+
+    /// <inheritdoc/>
+    public override FormOptions Takes =>
+        FormOptions.Boxes | FormOptions.Names | FormOptions.Schema | FormOptions.Changes | FormOptions.OtherClasses;
+
+    /// <inheritdoc/>
+    public override bool CarriesStructure => true;
+
+    /// <inheritdoc/>
+    public override bool KeepsSourcesApart => true;
+
+    /// <inheritdoc/>
+    internal override HandoverOrder Read(OrderInto into, HandoverOrder order) =>
+        order with
+        {
+            Zip = into.File == Compressed,
+        };
+
     /// <inheritdoc/>
     public override string? CannotHold(bool shaped, bool drawn) => null;
 
@@ -24,7 +66,7 @@ public sealed class ModelTarget : Target
             ? Merged(plan, names, timeStamp, files, cancel)
             : Apart(plan, names, timeStamp, files, cancel);
 
-    private static List<WrittenFile> Apart(
+    private List<WrittenFile> Apart(
         HandoverPlan plan,
         FileNames names,
         string timeStamp,
@@ -71,7 +113,7 @@ public sealed class ModelTarget : Target
         return files;
     }
 
-    private static List<WrittenFile> Merged(
+    private List<WrittenFile> Merged(
         HandoverPlan plan,
         FileNames names,
         string timeStamp,
@@ -160,7 +202,7 @@ public sealed class ModelTarget : Target
         return files;
     }
 
-    private static string Extension(HandoverPlan plan) => plan.Order.Zip ? ".ifczip" : ".ifc";
+    private string Extension(HandoverPlan plan) => Files[plan.Order.Zip ? Compressed : File];
 
     // An archive of one model (ISO 16739-1, annex on .ifcZIP: one file, compressed as in ZIP).
     private static Stream Create(IFileSet target, string name) =>
@@ -275,7 +317,7 @@ public sealed class ModelTarget : Target
             return [];
         var all = Enumerable.Range(0, plan.Sources[source].Snapshot.Structure.Storeys.Count);
         var rule = plan.Selection.Rules.FirstOrDefault(r =>
-            r is { Field: SelectionField.Storey, Verb: SelectionVerb.Only }
+            r.Verb == SelectionVerb.Only && r.Field == RuleField.Storey
         );
         return all.Where(n => rule?.Storeys?.Contains((source, n)) != false);
     }

@@ -2,18 +2,12 @@ namespace SteadyLintel.Exchange;
 
 /// <summary>What an order is written into: a kind of file that can hold some things, is written, and is read back for the
 /// balance.</summary>
-/// <remarks>A new form (STEP, glTF, an analysis model) is one class more; nothing else asks what form an order has.</remarks>
-public abstract class Target
+/// <remarks>A new one (STEP, an analysis model) is one class more, named in <see cref="TargetCatalog"/>; nothing else asks what form an
+/// order has.</remarks>
+public abstract class Target : FileForm
 {
     /// <summary>The target of an order.</summary>
-    public static Target Of(HandoverOrder order) =>
-        order.Format switch
-        {
-            HandoverFormat.Ifc => new ModelTarget(),
-            HandoverFormat.DrawingPlan or HandoverFormat.DrawingSection or HandoverFormat.DrawingMeshes =>
-                new DrawingTarget(order.Format),
-            _ => new TriangleTarget(),
-        };
+    public static Target Of(HandoverOrder order) => (Target)order.Into;
 
     /// <summary>Why the form has no place for an element; null when it has.</summary>
     /// <param name="shaped">Whether the element has a body.</param>

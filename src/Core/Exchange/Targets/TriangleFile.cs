@@ -17,9 +17,9 @@ internal static class TriangleFile
     /// <param name="form">OBJ or STL.</param>
     /// <param name="elements">Each with its GlobalId and its triangles in the unit of the file.</param>
     /// <param name="target">Gets the bytes.</param>
-    public static void Write(HandoverFormat form, IReadOnlyList<(string Id, Mesh Mesh)> elements, Stream target)
+    public static void Write(TriangleKind form, IReadOnlyList<(string Id, Mesh Mesh)> elements, Stream target)
     {
-        if (form == HandoverFormat.Stl)
+        if (form == TriangleKind.Stl)
         {
             WriteBinary(elements, target);
             return;
@@ -29,7 +29,7 @@ internal static class TriangleFile
         int first = 1;
         foreach (var (id, mesh) in elements)
         {
-            if (form == HandoverFormat.Obj)
+            if (form == TriangleKind.Obj)
                 WriteObject(text, id, mesh, ref first);
             else
                 WriteSolid(text, id, mesh);
@@ -42,13 +42,11 @@ internal static class TriangleFile
     /// <param name="counts">How many triangles each element has, where the file does not say whose they are.</param>
     /// <returns>Each element's name, empty where the file has none, and its triangles.</returns>
     public static IReadOnlyList<(string Id, Mesh Mesh)> Read(
-        HandoverFormat form,
+        TriangleKind form,
         ReadOnlyMemory<byte> bytes,
         IReadOnlyList<int> counts
     ) =>
-        form == HandoverFormat.Stl
-            ? ReadBinary(bytes.Span, counts)
-            : ReadText(form, Encoding.UTF8.GetString(bytes.Span));
+        form == TriangleKind.Stl ? ReadBinary(bytes.Span, counts) : ReadText(form, Encoding.UTF8.GetString(bytes.Span));
 
     private static void WriteObject(StreamWriter text, string id, Mesh mesh, ref int first)
     {
@@ -145,7 +143,7 @@ internal static class TriangleFile
         return found;
     }
 
-    private static List<(string, Mesh)> ReadText(HandoverFormat form, string text)
+    private static List<(string, Mesh)> ReadText(TriangleKind form, string text)
     {
         var found = new List<(string, Mesh)>();
         string id = "";
@@ -157,7 +155,7 @@ internal static class TriangleFile
         {
             if (any)
                 found.Add((id, new Mesh([.. points], [.. triangles])));
-            first += form == HandoverFormat.Obj ? points.Count : 0;
+            first += form == TriangleKind.Obj ? points.Count : 0;
             (points, triangles) = ([], []);
         }
 

@@ -24,7 +24,9 @@ internal sealed class TriangleLedger(HandoverPlan plan) : ILedger
     /// <inheritdoc/>
     public IReadOnlyList<string> Differences => _differences;
 
-    private bool Coloured => plan.Order.Format == HandoverFormat.Glb;
+    private TriangleKind Kind => ((TriangleTarget)plan.Order.Into).Kind;
+
+    private bool Coloured => Kind == TriangleKind.Glb;
 
     /// <inheritdoc/>
     public void Read(WrittenFile file, ReadOnlyMemory<byte> bytes, Reconciler rows, CancellationToken cancel)
@@ -143,14 +145,14 @@ internal sealed class TriangleLedger(HandoverPlan plan) : ILedger
         return
         [
             .. TriangleFile
-                .Read(plan.Order.Format, bytes, counts)
+                .Read(Kind, bytes, counts)
                 .Select(f => (f.Id, f.Mesh.Map(scale), (IReadOnlyList<Colour>?)null)),
         ];
     }
 
     private string? Problem(ModelElement element, Shape shape, string id, Mesh mesh, IReadOnlyList<Colour>? colours)
     {
-        if (plan.Order.Format != HandoverFormat.Stl && id != element.GlobalId)
+        if (Kind != TriangleKind.Stl && id != element.GlobalId)
             return $"came back as {id}";
         if (mesh.TriangleCount != shape.Parts.Sum(p => p.Mesh.TriangleCount))
             return "has another number of triangles";

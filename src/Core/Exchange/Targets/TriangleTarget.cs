@@ -3,12 +3,76 @@ using SteadyLintel.Ifc;
 
 namespace SteadyLintel.Exchange;
 
+/// <summary>How bare triangles are written.</summary>
+internal enum TriangleKind
+{
+    /// <summary>glTF 2.0, binary, with colours.</summary>
+    Glb,
+
+    /// <summary>Wavefront OBJ.</summary>
+    Obj,
+
+    /// <summary>Binary STL.</summary>
+    Stl,
+
+    /// <summary>STL as text.</summary>
+    StlText,
+}
+
 /// <summary>Bare triangles: glTF for those who look, OBJ and STL for those who print.</summary>
 public sealed class TriangleTarget : Target
 {
+    /// <summary>Writes triangles.</summary>
+    internal TriangleTarget(TriangleKind kind) => Kind = kind;
+
+    /// <summary>How they are written.</summary>
+    internal TriangleKind Kind { get; }
+
+    private string File => Kind is TriangleKind.Stl or TriangleKind.StlText ? "stl" : Name.ToLowerInvariant();
+
+    private string Name => Kind.ToString();
+
+    /// <inheritdoc/>
+    public override string Family => File;
+
+    /// <inheritdoc/>
+    public override IReadOnlyDictionary<string, string> Files => new Dictionary<string, string> { [File] = "." + File };
+
+    /// <inheritdoc/>
+    public override IReadOnlyList<string> Contents =>
+        Kind switch
+        {
+            TriangleKind.Stl => ["binary"],
+            TriangleKind.StlText => ["text"],
+            _ => [],
+        };
+
+    /// <inheritdoc/>
+    public override bool IsUsual => Kind != TriangleKind.StlText;
+
+    /// <inheritdoc/>
+    public override IReadOnlyList<FormChoice> Choices
+    {
+        get
+        {
+            var (word, label) = Kind switch
+            {
+                TriangleKind.Glb => ("glb", "glTF, to look at"),
+                TriangleKind.Obj => ("obj", "OBJ"),
+                TriangleKind.Stl => ("stl", "STL, binary"),
+                _ => ("stl-text", "STL, text"),
+            };
+            var into = new OrderInto { File = File, As = Kind == TriangleKind.StlText ? Contents[0] : null };
+            return [new FormChoice(word, label, "Triangles", label, into)];
+        }
+    }
+
+    /// <inheritdoc/>
+    public override FormOptions Takes => FormOptions.Boxes;
+
     /// <summary>The unit of a file: glTF is in metres, whatever the order says.</summary>
     internal static double Metres(HandoverOrder order) =>
-        order.Format == HandoverFormat.Glb ? 1 : order.Unit?.Metres ?? 1;
+        order.Into is TriangleTarget { Kind: TriangleKind.Glb } ? 1 : order.Unit?.Metres ?? 1;
 
     /// <inheritdoc/>
     public override string? CannotHold(bool shaped, bool drawn) => shaped ? null : DrawingTarget.NoShape;
@@ -27,12 +91,6 @@ public sealed class TriangleTarget : Target
     )
     {
         var written = new List<WrittenFile>();
-        string extension = plan.Order.Format switch
-        {
-            HandoverFormat.Glb => ".glb",
-            HandoverFormat.Obj => ".obj",
-            _ => ".stl",
-        };
         foreach (var group in FileGroups.Of(plan, false))
         {
             var elements = new List<WrittenElement>();
@@ -51,7 +109,7 @@ public sealed class TriangleTarget : Target
                             reconciler.LeaveOut(part.Source, element, DrawingTarget.NoShape);
                         else
                         {
-                            if (plan.Order.Format == HandoverFormat.Glb)
+                            if (Kind == TriangleKind.Glb)
                                 scene.Add(element, shape!);
                             else
                                 meshes.Add((element.GlobalId, InUnit(shape!, plan.Order)));
@@ -64,13 +122,13 @@ public sealed class TriangleTarget : Target
 
             if (elements.Count == 0)
                 continue;
-            string name = names.Next(group.Name, extension);
+            string name = names.Next(group.Name, Files[File]);
             using (var stream = files.Create(name))
             {
-                if (plan.Order.Format == HandoverFormat.Glb)
+                if (Kind == TriangleKind.Glb)
                     scene.Save(stream);
                 else
-                    TriangleFile.Write(plan.Order.Format, meshes, stream);
+                    TriangleFile.Write(Kind, meshes, stream);
             }
 
             written.Add(new WrittenFile(name, elements, [], new MadeInstances()));

@@ -12,7 +12,7 @@ using SteadyLintel.Store;
 namespace SteadyLintel.Web.Pages.Jobs;
 
 /// <summary>How a received drawing is wanted.</summary>
-/// <param name="Form">One of <see cref="DrawingForms.Files"/>.</param>
+/// <param name="Form">One of <see cref="DrawingFiles.All"/>.</param>
 /// <param name="Apart">Whether inserts are exploded.</param>
 /// <param name="OnlyShown">Whether only the layers that are shown go.</param>
 /// <param name="Layer">The layers that are shown.</param>
@@ -151,9 +151,9 @@ public sealed class DeliveryModel(LintelDb db, JobAccess access, ConvertDrawing 
 
     private async Task<ConversionResult?> ConvertAsync(Guid id, DrawingWish wish)
     {
-        if (!DrawingForms.Files.TryGetValue(wish.Form, out var to) || !await LoadAsync(id) || Drawing is null)
+        if (!DrawingFiles.All.TryGetValue(wish.Form, out var to) || !await LoadAsync(id) || Drawing is null)
             return null;
-        var shown = new SelectionRule(SelectionVerb.Only, SelectionField.Layer, wish.Layer ?? []);
+        var shown = new SelectionRule(SelectionVerb.Only, RuleField.Layer, wish.Layer ?? []);
         return await converter.RunAsync(
             Delivery,
             to.Form,

@@ -213,7 +213,7 @@ public sealed partial class DeskModel(
     /// <param name="into">The form's word.</param>
     public async Task<IActionResult> OnPostFileAsync(Guid source, string into)
     {
-        if (!await FindAsync(source) || !DrawingForms.Files.TryGetValue(into ?? "", out var form))
+        if (!await FindAsync(source) || !DrawingFiles.All.TryGetValue(into ?? "", out var form))
             return NotFound();
         var delivery = await DeliveryAsync(Source.Latest!.Id);
         if (await TryStepsAsync() is { } steps)

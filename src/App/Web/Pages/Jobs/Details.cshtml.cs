@@ -56,7 +56,7 @@ public sealed class DetailsModel(LintelDb db, JobAccess access, Details library)
         await LoadAsync();
         if (
             All.FirstOrDefault(d => d.Id == id) is not { } detail
-            || !DrawingForms.Files.TryGetValue(into ?? "", out var form)
+            || !DrawingFiles.All.TryGetValue(into ?? "", out var form)
         )
             return NotFound();
         byte[] content = (await library.ContentAsync(Job.Id, id, HttpContext.RequestAborted))!;
@@ -70,7 +70,7 @@ public sealed class DetailsModel(LintelDb db, JobAccess access, Details library)
     public async Task<IActionResult> OnPostSheetAsync(List<string>? name, int scale, int width, string? into)
     {
         await LoadAsync();
-        if (!DrawingForms.Files.TryGetValue(into ?? "", out var form) || !Scales.Contains(scale))
+        if (!DrawingFiles.All.TryGetValue(into ?? "", out var form) || !Scales.Contains(scale))
             return NotFound();
         var chosen = All.Where(d => name?.Contains(d.Name) == true).ToList();
         if (chosen.Count == 0)

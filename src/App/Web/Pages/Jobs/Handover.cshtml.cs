@@ -62,7 +62,7 @@ public sealed class HandoverModel(LintelDb db, JobAccess access, Orders orders, 
                     p.Row.Order.Title,
                     p.Stored.Document.To,
                     p.Stored.Problem is null
-                        ? OrderWords.FormName(DrawingForms.WordOf(p.Stored.Document.Into))
+                        ? OrderWords.FormName(OrderWords.FormOf(p.Stored.Document.Into))
                         : "cannot be read",
                     p.Row.Order.SavedAt,
                     p.Row.Last,

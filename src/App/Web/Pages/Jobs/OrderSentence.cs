@@ -29,7 +29,7 @@ public sealed class OrderSentence
     /// <summary>Chosen layers.</summary>
     public List<string> Layers { get; set; } = [];
 
-    /// <summary>The form, a word of <see cref="DrawingForms"/> or <c>ifc</c>.</summary>
+    /// <summary>The form, a word of <see cref="FormChoice"/>, or <c>none</c>.</summary>
     public string? Form { get; set; }
 
     /// <summary>The unit.</summary>
@@ -44,7 +44,7 @@ public sealed class OrderSentence
     /// <summary>Chosen drawings.</summary>
     public List<Guid> DrawingSources { get; set; } = [];
 
-    /// <summary>What prepared drawings are written into, a word of <see cref="DrawingForms.Files"/>; empty for the form that
+    /// <summary>What prepared drawings are written into, a word of <see cref="DrawingFiles.All"/>; empty for the form that
     /// came.</summary>
     public string? DrawingFile { get; set; }
 
@@ -120,7 +120,7 @@ public sealed class OrderSentence
             Storeys = Chosen(document, "storey"),
             Classes = Chosen(document, "class"),
             Layers = Chosen(document, "layer"),
-            Form = DrawingForms.WordOf(document.Into),
+            Form = OrderWords.FormOf(document.Into),
             Unit = document.Unit ?? "",
             Frame = document.Frame,
             Drawings = document.Drawings?.As,
@@ -128,7 +128,7 @@ public sealed class OrderSentence
             [
                 .. (document.Drawings?.Sources ?? []).Select(s => Guid.TryParse(s, out var id) ? id : Guid.Empty),
             ],
-            DrawingFile = document.Drawings is null ? "" : DrawingForms.WordOf(document.Drawings),
+            DrawingFile = document.Drawings is null ? "" : DrawingFiles.WordOf(document.Drawings),
             DrawingLayers = string.Join('\n', (document.Drawings?.Layers ?? []).Select(l => $"{l.From} = {l.To}")),
             KeepReferences = document.Drawings?.References == "keep",
             Split = [.. document.Split.Split('+').Where(w => w != "none")],
@@ -183,7 +183,7 @@ public sealed class OrderSentence
                         List = OrNull(PropertyList),
                         Blanks = BlanksOut ? "out" : "keep",
                         Computed = Computed ? true : null,
-                        Attributes = Attributes && (Form ?? "") is ['d', ..] ? true : null,
+                        Attributes = Attributes && Takes(FormOptions.Attributes) ? true : null,
                         Table = OrNull(PropertyTable),
                     },
             SplitKey = Split.Contains("property") ? SplitKey?.Trim() : null,
@@ -204,7 +204,7 @@ public sealed class OrderSentence
         var drawings = new OrderDrawings { Sources = [.. DrawingSources.Select(s => s.ToString())], As = Drawings };
         if (Drawings == "received")
             return drawings;
-        bool said = DrawingForms.Files.TryGetValue(DrawingFile ?? "", out var file);
+        bool said = DrawingFiles.All.TryGetValue(DrawingFile ?? "", out var file);
         return drawings with
         {
             References = KeepReferences ? "keep" : "bind",
@@ -226,7 +226,9 @@ public sealed class OrderSentence
 
     private OrderInto Into()
     {
-        var into = DrawingForms.IntoOf(Form ?? "ifc");
+        string word = Form ?? "ifc";
+        var into =
+            word == FileForm.None ? new OrderInto { File = word } : FileForm.Choice(word)?.Into ?? new OrderInto();
         bool model = into.File == "ifc";
         return Drawn.In(into) with
         {
@@ -235,6 +237,10 @@ public sealed class OrderSentence
             Detail = OrNull(Detail),
         };
     }
+
+    // Whether an option goes with the form that is chosen.
+    private bool Takes(FormOptions option) =>
+        FileForm.All.Any(f => f.Takes.HasFlag(option) && f.Choices.Any(c => c.Word == Form));
 
     private static bool IsEmpty(string? text) => string.IsNullOrEmpty(text);
 

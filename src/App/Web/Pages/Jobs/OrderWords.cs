@@ -6,69 +6,37 @@ namespace SteadyLintel.Web;
 /// <summary>The words of an order's sentence, as people read them.</summary>
 public static class OrderWords
 {
-    /// <summary>The forms an order can have.</summary>
-    public static readonly string[] Forms = [.. DrawingForms.Others.Keys, .. DrawingForms.All.Keys, DrawingForms.None];
+    /// <summary>The forms an order can have, by word.</summary>
+    public static IReadOnlyList<string> Forms =>
+        [.. FileForm.All.SelectMany(f => f.Choices).Select(c => c.Word), FileForm.None];
 
-    /// <summary>The units an order can have.</summary>
-    public static readonly string[] Units = ["", .. LengthUnit.All.Select(u => u.Code)];
+    /// <summary>The units an order can have; empty for each source's own.</summary>
+    public static IReadOnlyList<string> Units => ["", .. OrderOptions.Unit.Words];
 
     /// <summary>The frames that can be chosen.</summary>
     public static readonly IReadOnlyList<string> Frames = ["source", "job", "party", "map", "local"];
 
     /// <summary>The forms prepared drawings can have; empty for the one that came.</summary>
-    public static readonly string[] DrawingFiles = ["", .. DrawingForms.Files.Keys];
+    public static readonly string[] DrawingForms = ["", .. DrawingFiles.All.Keys];
 
     /// <summary>What a file can be of.</summary>
-    public static readonly IReadOnlyList<(string Word, string Name)> Splits =
-    [
-        ("storey", "storey"),
-        ("party", "party"),
-        ("source", "source"),
-        ("class", "class"),
-        ("type", "type"),
-        ("assembly", "assembly"),
-        ("element", "single element"),
-        ("group", "system or zone"),
-        ("property", "value of a property"),
-    ];
-
-    /// <summary>How detailed an order can be.</summary>
-    public static readonly IReadOnlyList<(string Word, string Name)> Details =
-    [
-        ("", "in full"),
-        ("coarse", "coarse: without parts under 0.25 m and fillets"),
-        ("boxes", "a box for each element"),
-    ];
+    public static IReadOnlyList<OrderWord> Splits => [.. OrderOptions.Split.Choices().Where(c => c.Word != "none")];
 
     /// <summary>A form in words.</summary>
-    public static string FormName(string form) =>
-        DrawingForms.All.TryGetValue(form, out var drawing) ? drawing.Name
-        : DrawingForms.Others.TryGetValue(form, out var other) ? other.Name
-        : "no model";
+    public static string FormName(string form) => FileForm.Choice(form)?.Name ?? "no model";
 
     /// <summary>The file of a form: <c>DWG 2010</c> of <c>DWG 2010, plans</c>.</summary>
-    public static string FormFile(string form) =>
-        DrawingForms.All.TryGetValue(form, out var drawing) ? drawing.File
-        : form == DrawingForms.None ? "No model, drawings alone"
-        : FormName(form);
+    public static string FormFile(string form) => FileForm.Choice(form)?.File ?? "No model, drawings alone";
 
     /// <summary>What a form carries, as a heading.</summary>
-    public static string FormContent(string form) =>
-        DrawingForms.All.TryGetValue(form, out var drawing) ? drawing.Content
-        : DrawingForms.Others.TryGetValue(form, out var other) ? other.Content
-        : "Drawings alone";
+    public static string FormContent(string form) => FileForm.Choice(form)?.Content ?? "Drawings alone";
+
+    /// <summary>The word of what an order is written into.</summary>
+    public static string FormOf(OrderInto into) => FileForm.ChoiceOf(into)?.Word ?? FileForm.None;
 
     /// <summary>A unit in words.</summary>
     public static string UnitName(string code) =>
-        LengthUnit.Find(code) is { } unit
-            ? unit.Code switch
-            {
-                "ft" => "feet",
-                "us-ft" => "US survey feet",
-                "in" => "inches",
-                _ => unit.Name + "s",
-            }
-            : "the source's unit";
+        code.Length == 0 ? "the source's unit" : OrderOptions.Unit.Label(code);
 
     /// <summary>A frame in the sentence.</summary>
     public static string FrameName(string frame) =>
@@ -84,11 +52,11 @@ public static class OrderWords
 
     /// <summary>A form of prepared drawings in words.</summary>
     public static string DrawingFile(string word) =>
-        DrawingForms.Files.TryGetValue(word, out var file) ? file.Name : "the format as received";
+        DrawingFiles.All.TryGetValue(word, out var file) ? file.Name : "the format as received";
 
     /// <summary>A split in the sentence.</summary>
     public static string SplitName(IReadOnlyList<string> split) =>
-        split.Count == 0 ? "in all" : "per " + Join(Splits.Where(s => split.Contains(s.Word)).Select(s => s.Name), "");
+        split.Count == 0 ? "in all" : "per " + Join(Splits.Where(s => split.Contains(s.Word)).Select(s => s.Label), "");
 
     /// <summary>Some names as a list in words; many are counted.</summary>
     public static string Join(IEnumerable<string> chosen, string every)

@@ -8,45 +8,8 @@ public sealed class RuleLine
     /// <summary>The word for the empty name.</summary>
     public const string None = "none";
 
-    /// <summary>The verbs, as they are shown.</summary>
-    public static readonly IReadOnlyList<(string Word, string Name)> Verbs =
-    [
-        ("only", "only"),
-        ("without", "without"),
-        ("with", "also"),
-    ];
-
-    /// <summary>What a rule can look at, as it is shown.</summary>
-    public static readonly IReadOnlyList<(string Word, string Name)> Fields =
-    [
-        ("class", "class"),
-        ("storey", "storey"),
-        ("layer", "layer"),
-        ("type", "type"),
-        ("material", "material"),
-        ("party", "party"),
-        ("source", "source"),
-        ("classification", "classification"),
-        ("group", "system or zone"),
-        ("property", "property"),
-        ("size", "longest side, m"),
-        ("height", "heights, m"),
-        ("bearing", "bearing, °"),
-        ("set", "saved set"),
-        ("view", "saved view"),
-        ("element", "element"),
-    ];
-
-    /// <summary>How a rule can compare, as it is shown.</summary>
-    public static readonly IReadOnlyList<(string Word, string Name)> Tests =
-    [
-        ("", "is"),
-        ("like", "is like"),
-        ("between", "between"),
-        ("exactly", "is exactly"),
-        ("missing", "is missing"),
-        ("blank", "is blank"),
-    ];
+    /// <summary>What it looks at, as Core knows it; a class where nothing known is said.</summary>
+    public RuleField Field => RuleField.Find(What ?? "") ?? RuleField.Class;
 
     /// <summary>What becomes of what it matches.</summary>
     public string? Do { get; set; }
@@ -75,7 +38,7 @@ public sealed class RuleLine
                 "; ",
                 rule.Are.Select(v =>
                     rule.What == "class" ? ClassNames.Plain(v)
-                    : v.Length == 0 && rule.What is not ("size" or "height" or "bearing") && rule.Is != "between" ? None
+                    : v.Length == 0 && !IsNumbers(rule.What, rule.Is) ? None
                     : v
                 )
             ),
@@ -84,14 +47,14 @@ public sealed class RuleLine
     /// <summary>The rule of the line.</summary>
     public OrderRule ToRule()
     {
-        bool numbers = What is "size" or "height" or "bearing" || Is == "between";
+        bool numbers = IsNumbers(What, Is);
         string[] parts = string.IsNullOrWhiteSpace(Are) ? [] : Are.Split(';', StringSplitOptions.TrimEntries);
         return new OrderRule
         {
             Do = Do ?? "only",
             What = What ?? "class",
-            Is = string.IsNullOrEmpty(Is) || (What is "size" or "height" or "bearing") ? null : Is,
-            Key = What == "property" ? Key?.Trim() ?? "" : null,
+            Is = string.IsNullOrEmpty(Is) || Field.Kind == RuleFieldKind.Number ? null : Is,
+            Key = Field.Kind == RuleFieldKind.Property ? Key?.Trim() ?? "" : null,
             Are = numbers
                 ? parts
                 :
@@ -106,4 +69,7 @@ public sealed class RuleLine
                 ],
         };
     }
+
+    private static bool IsNumbers(string? what, string? test) =>
+        test == "between" || RuleField.Find(what ?? "")?.Kind == RuleFieldKind.Number;
 }
