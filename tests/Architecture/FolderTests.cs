@@ -93,6 +93,19 @@ public partial class FolderTests
         Assert.Empty(wide);
     }
 
+    // Pages show; use cases ask and change. What starts the program (Setup, Work, Program.cs) makes the database known to them.
+    [Fact]
+    public void Pages_name_no_database()
+    {
+        string web = Path.Combine(Root, "src", "App", "Web");
+        string[] words = ["LintelDb", "EntityFrameworkCore", "Npgsql", "Blobs("];
+        var named = ((string[])["Access", "Mail", "Pages", "Views"])
+            .SelectMany(f => Directory.EnumerateFiles(Path.Combine(web, f), "*.cs*", SearchOption.AllDirectories))
+            .Where(f => words.Any(File.ReadAllText(f).Contains))
+            .Select(f => Path.GetRelativePath(web, f));
+        Assert.Empty(named);
+    }
+
     [Fact]
     public void Use_cases_know_no_web()
     {

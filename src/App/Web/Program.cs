@@ -30,9 +30,6 @@ if (builder.Configuration.GetValue("Work:Here", true))
     builder.Services.AddWork(builder.Configuration);
 builder.Services.AddSecurity(builder.Configuration);
 Telemetry.Add(builder.Services, builder.Configuration);
-builder.Services.AddScoped<JobAccess>();
-builder.Services.AddScoped<JobSetup>();
-builder.Services.AddScoped<Memberships>();
 builder.Services.AddScoped<AccountMaker>();
 builder.Services.AddSingleton<FirstCode>();
 builder.Services.AddSingleton<SiteAddress>();
@@ -46,7 +43,6 @@ if (builder.Configuration.GetValue("Mail:StandInPort", 0) > 0)
 builder.Services.AddScoped<DemoSeed>();
 if (builder.Configuration.GetValue("Demo:Load", false) && builder.Configuration.GetValue("Demo:Route", false))
     builder.Services.AddHostedService<DemoRoute>();
-builder.Services.AddScoped<ConvertDrawing>();
 builder
     .Services.AddRazorPages(o =>
         o.Conventions.ConfigureFilter(new Microsoft.AspNetCore.Mvc.IgnoreAntiforgeryTokenAttribute())
@@ -74,7 +70,7 @@ await using (var scope = app.Services.CreateAsyncScope())
         await scope.ServiceProvider.GetRequiredService<DemoSeed>().RunAsync();
     await app
         .Services.GetRequiredService<FirstCode>()
-        .AnnounceAsync(scope.ServiceProvider.GetRequiredService<LintelDb>());
+        .AnnounceAsync(scope.ServiceProvider.GetRequiredService<Accounts>());
 }
 
 SheetPdf.UseFonts(app.Environment.WebRootFileProvider);

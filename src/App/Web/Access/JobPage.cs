@@ -2,7 +2,6 @@ using Microsoft.AspNetCore.Authorization;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.Filters;
 using Microsoft.AspNetCore.Mvc.RazorPages;
-using Microsoft.EntityFrameworkCore;
 using SteadyLintel.Jobs;
 using SteadyLintel.Store;
 
@@ -10,11 +9,8 @@ namespace SteadyLintel.Web;
 
 /// <summary>A page inside a job: found only by members, with the route along the top.</summary>
 [Authorize]
-public abstract class JobPage(LintelDb db, JobAccess access) : PageModel
+public abstract class JobPage(JobAccess access) : PageModel
 {
-    /// <summary>The database.</summary>
-    protected LintelDb Db { get; } = db;
-
     /// <summary>The member who is looking.</summary>
     public Membership Member { get; private set; } = null!;
 
@@ -40,7 +36,7 @@ public abstract class JobPage(LintelDb db, JobAccess access) : PageModel
     public bool MayHandOver => Permissions.MayHandOver;
 
     /// <summary>Who does something, and from where.</summary>
-    protected Actor Actor => JobAccess.Actor(HttpContext);
+    protected Actor Actor => Caller.Actor(HttpContext);
 
     /// <summary>What is wrong with what was sent; shown on top of the page.</summary>
     public string? Problem { get; protected set; }
@@ -68,7 +64,7 @@ public abstract class JobPage(LintelDb db, JobAccess access) : PageModel
     )
     {
         string code = (string?)RouteData.Values["code"] ?? "";
-        if (await access.FindAsync(code, JobAccess.UserId(User), HttpContext.RequestAborted) is not { } member)
+        if (await access.FindAsync(code, Caller.Id(User), HttpContext.RequestAborted) is not { } member)
         {
             context.Result = new NotFoundResult();
             return;
@@ -81,23 +77,15 @@ public abstract class JobPage(LintelDb db, JobAccess access) : PageModel
             return;
         bool looks = HttpMethods.IsGet(Request.Method) || HttpMethods.IsHead(Request.Method);
         if (looks && context.HandlerMethod?.Name is null && Permissions.MaySeeJob)
-            Route = await RouteBar.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
+            Route = await access.RouteAsync(Job.Id, HttpContext.RequestAborted);
         await next();
     }
 
-    /// <summary>What the job holds; not asked for again where the route along the top has just asked.</summary>
-    protected async Task<JobState> StateAsync() =>
-        Route?.State ?? await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
+    /// <summary>What the job holds.</summary>
+    protected Task<JobState> StateAsync() => access.StateAsync(Job.Id, HttpContext.RequestAborted);
 
     /// <summary>A delivery of this job, with its source and party; null when it is none of this job's.</summary>
-    /// <remarks>Those that are held, turned down or withdrawn have a revision here too, to be looked at.</remarks>
-    protected Task<Delivery?> DeliveryAsync(Guid id) =>
-        Db
-            .Deliveries.IgnoreQueryFilters()
-            .Include(d => d.Revision)
-            .Include(d => d.Source)
-                .ThenInclude(s => s.Party)
-            .FirstOrDefaultAsync(d => d.Id == id && d.Source.JobId == Job.Id, HttpContext.RequestAborted);
+    protected Task<Delivery?> DeliveryAsync(Guid id) => access.DeliveryAsync(Job.Id, id, HttpContext.RequestAborted);
 
     /// <summary>Does something that may be refused, and comes back to the page with a sentence.</summary>
     /// <param name="what">Does it.</param>
@@ -122,8 +110,8 @@ public abstract class JobPage(LintelDb db, JobAccess access) : PageModel
             Problem = e.Message;
             Response.StatusCode = Status(e.Kind);
             // What was begun is not to be saved with what comes next.
-            Db.ChangeTracker.Clear();
-            Route = await RouteBar.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
+            access.Forget();
+            Route = await access.RouteAsync(Job.Id, HttpContext.RequestAborted);
             await load();
             return Page();
         }

@@ -1,13 +1,13 @@
 using Microsoft.AspNetCore.Identity;
-using Microsoft.EntityFrameworkCore;
 using OtpNet;
+using SteadyLintel.Jobs;
 using SteadyLintel.Store;
 
 namespace SteadyLintel.Web;
 
 /// <summary>Checks codes of an authenticator (RFC 6238): each is good once (5.2), one step of half a minute early or late.</summary>
-/// <param name="db">Has the step of the last code of each account.</param>
-public sealed class OnceAuthenticator(LintelDb db) : AuthenticatorTokenProvider<AppUser>
+/// <param name="accounts">Has the step of the last code of each account.</param>
+public sealed class OnceAuthenticator(Accounts accounts) : AuthenticatorTokenProvider<AppUser>
 {
     /// <inheritdoc/>
     public override async Task<bool> ValidateAsync(
@@ -22,9 +22,6 @@ public sealed class OnceAuthenticator(LintelDb db) : AuthenticatorTokenProvider<
         var code = new Totp(Base32Encoding.ToBytes(key));
         if (!code.VerifyTotp(token, out long step, VerificationWindow.RfcSpecifiedNetworkDelay))
             return false;
-        // One of many at the same time gets it.
-        return await db
-                .Users.Where(u => u.Id == user.Id && u.LastCodeStep < step)
-                .ExecuteUpdateAsync(u => u.SetProperty(p => p.LastCodeStep, step)) == 1;
+        return await accounts.UseStepAsync(user.Id, step);
     }
 }

@@ -1,7 +1,5 @@
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.Filters;
-using Microsoft.EntityFrameworkCore;
-using Npgsql;
 using SteadyLintel.Exchange;
 using SteadyLintel.Jobs;
 
@@ -42,32 +40,16 @@ public sealed class RefusalFilter : IExceptionFilter
     /// <inheritdoc/>
     public void OnException(ExceptionContext context)
     {
-        var answer = context.Exception switch
-        {
-            RefusedException e => ((int, string)?)(JobPage.Status(e.Kind), e.Message),
-            OrderException e => (400, e.Message),
-            DbUpdateConcurrencyException => (409, SomebodyElse),
-            _ => Postgres(context.Exception) switch
-            {
-                PostgresErrorCodes.UniqueViolation or PostgresErrorCodes.ForeignKeyViolation => (409, SomebodyElse),
-                PostgresErrorCodes.CharacterNotInRepertoire or PostgresErrorCodes.UntranslatableCharacter => (
-                    400,
-                    "A value has a character that cannot be stored; type it again."
-                ),
-                _ => null,
-            },
-        };
+        var answer =
+            (context.Exception as RefusedException ?? DatabaseProblem.Refusal(context.Exception)) is { } refused
+                ? ((int, string)?)(JobPage.Status(refused.Kind), refused.Message)
+            : context.Exception is OrderException order ? (StatusCodes.Status400BadRequest, order.Message)
+            : null;
         if (answer is not var (status, sentence))
             return;
         context.Result = Refusal.Of(context.HttpContext, status, sentence);
         context.ExceptionHandled = true;
     }
-
-    private const string SomebodyElse =
-        "Somebody else changed the same at the same time. Load the page again and repeat what is missing.";
-
-    private static string? Postgres(Exception e) =>
-        (e as PostgresException ?? e.InnerException as PostgresException)?.SqlState;
 }
 
 /// <summary>An answer of one sentence: to a program or a fragment as text, to a person as a page.</summary>
@@ -94,26 +76,5 @@ internal static class Refusal
             };
         http.Items[Item] = sentence;
         return new StatusCodeResult(status);
-    }
-}
-
-/// <summary>Whether the database does not answer.</summary>
-internal static class DatabaseAway
-{
-    /// <summary>Whether this is why something failed; Entity Framework puts it into others of its own.</summary>
-    public static bool Is(Exception? e)
-    {
-        for (; e is not null; e = e.InnerException)
-            if (
-                e
-                is NpgsqlException { IsTransient: true }
-                    or System.Net.Sockets.SocketException
-                    or PostgresException
-                    {
-                        SqlState: PostgresErrorCodes.AdminShutdown or PostgresErrorCodes.CannotConnectNow
-                    }
-            )
-                return true;
-        return false;
     }
 }

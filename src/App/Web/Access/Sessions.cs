@@ -2,88 +2,21 @@ using System.Security.Claims;
 using Microsoft.AspNetCore.Authentication;
 using Microsoft.AspNetCore.Authentication.Cookies;
 using Microsoft.AspNetCore.Identity;
-using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Options;
 using SteadyLintel.Jobs;
 using SteadyLintel.Store;
 
 namespace SteadyLintel.Web;
 
-/// <summary>Browsers that are signed in: each has a row, and is signed in as long as the row is open.</summary>
-/// <param name="db">The database.</param>
-public sealed class Sessions(LintelDb db)
+/// <summary>The session of a request: named by a claim, open as long as its row is (<see cref="SignInSessions"/>).</summary>
+public static class Sessions
 {
     /// <summary>The claim that names the session.</summary>
     public const string Claim = "lintel/session";
 
-    /// <summary>How long a session may be idle when the person does not stay signed in, and when it does.</summary>
-    public static readonly TimeSpan Idle = TimeSpan.FromMinutes(30),
-        Stay = TimeSpan.FromDays(30);
-
-    private static readonly TimeSpan Tell = TimeSpan.FromMinutes(1);
-
-    private const int LongestBrowser = 200;
-
     /// <summary>The session of a request; empty when it has none.</summary>
     public static Guid Of(ClaimsPrincipal user) =>
         Guid.TryParse(user.FindFirstValue(Claim), out var id) ? id : Guid.Empty;
-
-    /// <summary>Begins a session.</summary>
-    public async Task<Guid> BeginAsync(AppUser user, bool stays, HttpContext http)
-    {
-        var now = DateTime.UtcNow;
-        string browser = http.Request.Headers.UserAgent.ToString();
-        var session = new SignInSession
-        {
-            Id = Guid.NewGuid(),
-            UserId = user.Id,
-            BegunAt = now,
-            SeenAt = now,
-            Address = Address(http),
-            Browser = StoredText.Clean(browser, LongestBrowser),
-            Stays = stays,
-        };
-        db.Sessions.Add(session);
-        db.Note(new Actor(user.Id, session.Address), null, "signed in", user.Email ?? "");
-        await db.SaveChangesAsync();
-        return session.Id;
-    }
-
-    /// <summary>Whether a session is open; it is seen then.</summary>
-    public async Task<bool> SeeAsync(Guid id, HttpContext http)
-    {
-        if (
-            await db.Sessions.AsNoTracking().FirstOrDefaultAsync(s => s.Id == id && s.EndedAt == null)
-            is not { } session
-        )
-            return false;
-        var now = DateTime.UtcNow;
-        if (now - session.SeenAt > (session.Stays ? Stay : Idle))
-        {
-            await db.Sessions.Where(s => s.Id == id).ExecuteUpdateAsync(u => u.SetProperty(s => s.EndedAt, now));
-            return false;
-        }
-
-        if (now - session.SeenAt > Tell)
-            await db
-                .Sessions.Where(s => s.Id == id)
-                .ExecuteUpdateAsync(u => u.SetProperty(s => s.SeenAt, now).SetProperty(s => s.Address, Address(http)));
-        return true;
-    }
-
-    /// <summary>Ends sessions of a person at once, whichever server they are at.</summary>
-    /// <param name="user">The person.</param>
-    /// <param name="only">One session; null for all.</param>
-    /// <param name="but">A session that goes on.</param>
-    public Task EndAsync(Guid user, Guid? only = null, Guid? but = null) =>
-        db
-            .Sessions.Where(s =>
-                s.UserId == user && s.EndedAt == null && (only == null || s.Id == only) && (but == null || s.Id != but)
-            )
-            .ExecuteUpdateAsync(u => u.SetProperty(s => s.EndedAt, DateTime.UtcNow));
-
-    /// <summary>The network address of a request.</summary>
-    public static string Address(HttpContext http) => http.Connection.RemoteIpAddress?.ToString() ?? "";
 
     /// <summary>Refuses cookies whose session has ended.</summary>
     public static async Task ValidateAsync(CookieValidatePrincipalContext context)
@@ -95,8 +28,8 @@ public sealed class Sessions(LintelDb db)
             return;
         }
 
-        var sessions = context.HttpContext.RequestServices.GetRequiredService<Sessions>();
-        if (context.Principal is { } user && await sessions.SeeAsync(Of(user), context.HttpContext))
+        var sessions = context.HttpContext.RequestServices.GetRequiredService<SignInSessions>();
+        if (context.Principal is { } user && await sessions.SeeAsync(Of(user), Caller.Address(context.HttpContext)))
             return;
         context.RejectPrincipal();
         await context.HttpContext.SignOutAsync(IdentityConstants.ApplicationScheme);
@@ -112,7 +45,7 @@ public sealed class LintelSignIn(
     ILogger<SignInManager<AppUser>> log,
     IAuthenticationSchemeProvider schemes,
     IUserConfirmation<AppUser> confirmation,
-    Sessions sessions
+    SignInSessions sessions
 ) : SignInManager<AppUser>(users, accessor, claims, options, log, schemes, confirmation)
 {
     /// <inheritdoc/>
@@ -122,7 +55,12 @@ public sealed class LintelSignIn(
         IEnumerable<Claim> additionalClaims
     )
     {
-        var id = await sessions.BeginAsync(user, authenticationProperties?.IsPersistent == true, Context);
+        var id = await sessions.BeginAsync(
+            user,
+            authenticationProperties?.IsPersistent == true,
+            Caller.Address(Context),
+            Context.Request.Headers.UserAgent.ToString()
+        );
         await base.SignInWithClaimsAsync(
             user,
             authenticationProperties,

@@ -4,10 +4,8 @@ using Microsoft.AspNetCore.Antiforgery;
 using Microsoft.AspNetCore.Authentication;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.Filters;
-using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Options;
 using SteadyLintel.Jobs;
-using SteadyLintel.Store;
 
 namespace SteadyLintel.Web;
 
@@ -16,19 +14,11 @@ public sealed class TokenAuthentication(
     IOptionsMonitor<AuthenticationSchemeOptions> options,
     ILoggerFactory logger,
     UrlEncoder encoder,
-    LintelDb db
+    AccessTokens tokens
 ) : AuthenticationHandler<AuthenticationSchemeOptions>(options, logger, encoder)
 {
     /// <summary>The scheme's name.</summary>
     public const string SchemeName = "Token";
-
-    /// <summary>What tokens may be allowed, and what that is in words.</summary>
-    public static readonly IReadOnlyDictionary<string, string> Scopes = new Dictionary<string, string>
-    {
-        ["read"] = "view and download what you may see",
-        ["deliver"] = "send deliveries for your party",
-        ["handover"] = "run orders",
-    };
 
     /// <summary>The answer to a program whose token does not allow something.</summary>
     public const string NotAllowed = "The token does not allow this; create one with the scope that it needs.";
@@ -48,17 +38,9 @@ public sealed class TokenAuthentication(
     {
         if (!Has(Request))
             return AuthenticateResult.NoResult();
-        string hash = Secrets.Hash(Request.Headers.Authorization.ToString()[Prefix.Length..].Trim());
-        var now = DateTime.UtcNow;
-        var token = await db
-            .AccessTokens.AsNoTracking()
-            .FirstOrDefaultAsync(t => t.SecretHash == hash && t.EndedAt == null && t.ExpiresAt > now);
+        var token = await tokens.UseAsync(Request.Headers.Authorization.ToString()[Prefix.Length..].Trim());
         if (token is null)
             return AuthenticateResult.Fail("The token is wrong, revoked or expired.");
-        if (token.UsedAt is null || now - token.UsedAt > TimeSpan.FromMinutes(1))
-            await db
-                .AccessTokens.Where(t => t.Id == token.Id)
-                .ExecuteUpdateAsync(u => u.SetProperty(t => t.UsedAt, now));
         var identity = new ClaimsIdentity(
             [
                 new Claim(ClaimTypes.NameIdentifier, token.UserId.ToString()),

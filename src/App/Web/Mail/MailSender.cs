@@ -1,6 +1,5 @@
 using MailKit.Net.Smtp;
 using MailKit.Security;
-using Microsoft.EntityFrameworkCore;
 using MimeKit;
 using SteadyLintel.Jobs;
 using SteadyLintel.Store;
@@ -28,14 +27,12 @@ internal sealed class MailSender(
             try
             {
                 await using var scope = services.CreateAsyncScope();
-                await Mailbox.SendDueAsync(
-                    scope.ServiceProvider.GetRequiredService<LintelDb>(),
-                    m => SendAsync(m, stoppingToken),
-                    stoppingToken
-                );
+                await scope
+                    .ServiceProvider.GetRequiredService<Accounts>()
+                    .SendDueMailAsync(m => SendAsync(m, stoppingToken), stoppingToken);
             }
             catch (Exception e)
-                when (e is System.Data.Common.DbException or InvalidOperationException or DbUpdateException)
+                when ((e.InnerException ?? e) is System.Data.Common.DbException or InvalidOperationException)
             {
                 log.LogWarning("Mails were not looked for: {Reason}", e.Message);
             }

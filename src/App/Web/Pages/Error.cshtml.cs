@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Diagnostics;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
+using SteadyLintel.Jobs;
 
 namespace SteadyLintel.Web.Pages;
 
@@ -23,7 +24,7 @@ public sealed class ErrorModel : PageModel
 
     private void Choose(int? status)
     {
-        if (DatabaseAway.Is(HttpContext.Features.Get<IExceptionHandlerFeature>()?.Error))
+        if (DatabaseProblem.IsAway(HttpContext.Features.Get<IExceptionHandlerFeature>()?.Error))
             status = Response.StatusCode = StatusCodes.Status503ServiceUnavailable;
         (Title, Sentence) = status switch
         {

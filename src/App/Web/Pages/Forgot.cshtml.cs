@@ -9,8 +9,12 @@ namespace SteadyLintel.Web.Pages;
 
 /// <summary>A new password by e-mail: first the address, then the link in the mail. Nobody learns here who has an account.</summary>
 [EnableRateLimiting(Security.SignInLimit)]
-public sealed class ForgotModel(UserManager<AppUser> users, LintelDb db, Sessions sessions, SiteAddress site)
-    : PageModel
+public sealed class ForgotModel(
+    UserManager<AppUser> users,
+    Accounts accounts,
+    SignInSessions sessions,
+    SiteAddress site
+) : PageModel
 {
     private static readonly TimeSpan Takes = TimeSpan.FromMilliseconds(600);
 
@@ -41,20 +45,13 @@ public sealed class ForgotModel(UserManager<AppUser> users, LintelDb db, Session
         )
         {
             string token = await users.GeneratePasswordResetTokenAsync(user);
-            Mailbox.Write(
-                db,
-                user.Email!,
-                "A new password",
-                $"Somebody, probably you, asked for a new password at {site.Value}.\n\nOpen this link within two hours to choose one:\n"
-                    + $"{site.Value}/forgot?id={user.Id}&token={Uri.EscapeDataString(token)}\n\nIf it was not you, nothing has changed; ignore this mail."
+            await accounts.SendResetAsync(
+                user,
+                site.Value,
+                token,
+                new Actor(user.Id, Caller.Address(HttpContext)),
+                HttpContext.RequestAborted
             );
-            db.Note(
-                new Actor(user.Id, Sessions.Address(HttpContext)),
-                null,
-                "was sent a link for a new password",
-                user.Email!
-            );
-            await db.SaveChangesAsync(HttpContext.RequestAborted);
         }
 
         await answers;
@@ -82,8 +79,12 @@ public sealed class ForgotModel(UserManager<AppUser> users, LintelDb db, Session
         }
 
         await sessions.EndAsync(user.Id);
-        db.Note(new Actor(user.Id, Sessions.Address(HttpContext)), null, "chose a new password by mail", user.Email!);
-        await db.SaveChangesAsync(HttpContext.RequestAborted);
+        await accounts.NoteAsync(
+            new Actor(user.Id, Caller.Address(HttpContext)),
+            "chose a new password by mail",
+            user.Email!,
+            HttpContext.RequestAborted
+        );
         TempData["Done"] = "The new password is set; sign in with it.";
         return RedirectToPage("/SignIn");
     }

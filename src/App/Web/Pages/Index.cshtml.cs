@@ -1,7 +1,6 @@
 using Microsoft.AspNetCore.Authorization;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
-using Microsoft.EntityFrameworkCore;
 using SteadyLintel.Jobs;
 using SteadyLintel.Store;
 
@@ -12,7 +11,7 @@ public sealed record JobLine(Membership Member, RouteBar? Waits);
 
 /// <summary>The jobs a person belongs to.</summary>
 [Authorize]
-public sealed class IndexModel(JobAccess access, JobSetup setup, LintelDb db) : PageModel
+public sealed class IndexModel(JobAccess access, JobSetup setup, Accounts accounts) : PageModel
 {
     /// <summary>The jobs, those archived last.</summary>
     public IReadOnlyList<JobLine> Jobs { get; private set; } = [];
@@ -32,16 +31,16 @@ public sealed class IndexModel(JobAccess access, JobSetup setup, LintelDb db) : 
     {
         var cancel = HttpContext.RequestAborted;
         var lines = new List<JobLine>();
-        foreach (var member in await access.JobsOfAsync(JobAccess.UserId(User), cancel))
+        foreach (var member in await access.JobsOfAsync(Caller.Id(User), cancel))
             lines.Add(
                 new JobLine(
                     member,
-                    member.Role == MemberRole.Recipient ? null : await RouteBar.LoadAsync(db, member.JobId, cancel)
+                    member.Role == MemberRole.Recipient ? null : await access.RouteAsync(member.JobId, cancel)
                 )
             );
         Jobs = [.. lines.OrderBy(l => l.Member.Job.ArchivedAt is not null)];
-        var user = JobAccess.UserId(User);
-        IsAdministrator = await db.Users.AnyAsync(u => u.Id == user && u.IsAdministrator, cancel);
+        var user = Caller.Id(User);
+        IsAdministrator = await accounts.IsAdministratorAsync(user, cancel);
         MayMake = await setup.MayMakeAsync(user, cancel);
     }
 }

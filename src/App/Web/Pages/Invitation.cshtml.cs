@@ -44,12 +44,7 @@ public sealed class InvitationModel(
                 throw new RefusedException(RefusalKind.Forbidden, $"Sign in as {Invitation.Email} first.");
             bool made = user is null;
             user ??= await maker.MakeAsync(Invitation.Email, name, password, false);
-            await members.AcceptAsync(
-                Invitation.Id,
-                user.Id,
-                Sessions.Address(HttpContext),
-                HttpContext.RequestAborted
-            );
+            await members.AcceptAsync(Invitation.Id, user.Id, Caller.Address(HttpContext), HttpContext.RequestAborted);
             if (made)
                 await signIn.SignInAsync(user, false);
             return LocalRedirect($"/jobs/{Invitation.Job.Code}");
@@ -67,6 +62,6 @@ public sealed class InvitationModel(
         if (Invitation is null)
             return;
         var user = await users.FindByEmailAsync(Invitation.Email);
-        (HasAccount, IsHere) = (user is not null, user is not null && JobAccess.UserId(User) == user.Id);
+        (HasAccount, IsHere) = (user is not null, user is not null && Caller.Id(User) == user.Id);
     }
 }

@@ -3,15 +3,19 @@ using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
 using Microsoft.AspNetCore.RateLimiting;
-using Microsoft.EntityFrameworkCore;
+using SteadyLintel.Jobs;
 using SteadyLintel.Store;
 
 namespace SteadyLintel.Web.Pages;
 
 /// <summary>Signing in.</summary>
 [EnableRateLimiting(Security.SignInLimit)]
-public sealed class SignInModel(LintelSignIn signIn, UserManager<AppUser> users, SignInAttempts attempts, LintelDb db)
-    : PageModel
+public sealed class SignInModel(
+    LintelSignIn signIn,
+    UserManager<AppUser> users,
+    SignInAttempts attempts,
+    Accounts accounts
+) : PageModel
 {
     private const int LongestPassword = 1024;
 
@@ -39,12 +43,12 @@ public sealed class SignInModel(LintelSignIn signIn, UserManager<AppUser> users,
 
     /// <summary>Shows the form; before there is any account, the way to the first one.</summary>
     public async Task<IActionResult> OnGetAsync() =>
-        await db.Users.AnyAsync(HttpContext.RequestAborted) ? Page() : RedirectToPage("/FirstAccount");
+        await accounts.AnyAsync(HttpContext.RequestAborted) ? Page() : RedirectToPage("/FirstAccount");
 
     /// <summary>Signs in and goes to where the person wanted.</summary>
     public async Task<IActionResult> OnPostAsync(string? returnUrl)
     {
-        string address = Sessions.Address(HttpContext),
+        string address = Caller.Address(HttpContext),
             email = (Email ?? "").Trim(),
             password = Password ?? "";
         if (!ModelState.IsValid || email.Length == 0 || password.Length == 0)

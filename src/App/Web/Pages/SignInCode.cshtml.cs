@@ -23,7 +23,7 @@ public sealed class SignInCodeModel(LintelSignIn signIn, SignInAttempts attempts
         if (await signIn.GetTwoFactorAuthenticationUserAsync() is not { } user)
             return RedirectToPage("/SignIn");
         string account = "code of " + user.Id,
-            address = Sessions.Address(HttpContext);
+            address = Caller.Address(HttpContext);
         string typed = (code ?? "").Replace(" ", "", StringComparison.Ordinal).Trim();
         if (!attempts.Try(account, address))
         {

@@ -1,10 +1,11 @@
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
+using SteadyLintel.Jobs;
 
 namespace SteadyLintel.Web.Pages;
 
 /// <summary>Signing out.</summary>
-public sealed class SignOutModel(LintelSignIn signIn, Sessions sessions) : PageModel
+public sealed class SignOutModel(LintelSignIn signIn, SignInSessions sessions) : PageModel
 {
     /// <summary>Looking at the address signs nobody out.</summary>
     public IActionResult OnGet() => LocalRedirect("/");
@@ -12,7 +13,7 @@ public sealed class SignOutModel(LintelSignIn signIn, Sessions sessions) : PageM
     /// <summary>Signs out, at the server too.</summary>
     public async Task<IActionResult> OnPostAsync()
     {
-        await sessions.EndAsync(JobAccess.UserId(User), Sessions.Of(User));
+        await sessions.EndAsync(Caller.Id(User), Sessions.Of(User));
         await signIn.SignOutAsync();
         return LocalRedirect("/signin");
     }

@@ -11,8 +11,12 @@ namespace SteadyLintel.Web.Pages;
 
 /// <summary>How the site is, for administrators; to others the page does not exist.</summary>
 [Authorize]
-public sealed class StatusModel(LintelDb db, UserManager<AppUser> users, StorageQuotaOptions space, JobStorage storage)
-    : PageModel
+public sealed class StatusModel(
+    Accounts accounts,
+    UserManager<AppUser> users,
+    StorageQuotaOptions space,
+    JobStorage storage
+) : PageModel
 {
     private static readonly TimeSpan Late = TimeSpan.FromMinutes(10),
         Silent = TimeSpan.FromMinutes(1);
@@ -44,7 +48,7 @@ public sealed class StatusModel(LintelDb db, UserManager<AppUser> users, Storage
     {
         if (await users.GetUserAsync(User) is not { IsAdministrator: true })
             return NotFound();
-        State = await SiteState.LoadAsync(db, HttpContext.RequestAborted);
+        State = await accounts.SiteAsync(HttpContext.RequestAborted);
         Servers =
         [
             .. storage

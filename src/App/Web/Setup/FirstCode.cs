@@ -1,6 +1,4 @@
-using Microsoft.EntityFrameworkCore;
 using SteadyLintel.Jobs;
-using SteadyLintel.Store;
 
 namespace SteadyLintel.Web;
 
@@ -18,9 +16,9 @@ public sealed class FirstCode
         );
 
     /// <summary>Prints the code when there is no account yet.</summary>
-    public async Task AnnounceAsync(LintelDb db)
+    public async Task AnnounceAsync(Accounts accounts)
     {
-        if (!await db.Users.AnyAsync())
+        if (!await accounts.AnyAsync())
             Console.Out.WriteLine(
                 $"\nThere is no account yet. Open the site and make the first one with this code: {_code}\n"
             );

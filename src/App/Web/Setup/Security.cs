@@ -6,6 +6,7 @@ using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.HttpOverrides;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.RateLimiting;
+using SteadyLintel.Jobs;
 using SteadyLintel.Store;
 
 namespace SteadyLintel.Web;
@@ -59,7 +60,6 @@ internal static class Security
             (o.ValueLengthLimit, o.ValueCountLimit) = (LongestField, MostFields);
             (o.KeyLengthLimit, o.BufferBodyLengthLimit) = (LongestKey, LongestField * 2L);
         });
-        services.AddScoped<Sessions>();
         services.AddSingleton<SignInAttempts>();
         services
             .AddIdentity<AppUser, IdentityRole<Guid>>(o =>
@@ -91,7 +91,7 @@ internal static class Security
             o.Cookie.Name = "lintel";
             o.Cookie.SameSite = SameSiteMode.Lax;
             // How long a session lasts is decided at the server.
-            o.ExpireTimeSpan = Sessions.Stay;
+            o.ExpireTimeSpan = SignInSessions.Stay;
             o.Events.OnValidatePrincipal = Sessions.ValidateAsync;
             o.Events.OnRedirectToLogin = context => Redirect(context.HttpContext, context.RedirectUri);
         });
@@ -118,7 +118,7 @@ internal static class Security
             o.AddPolicy(SignInLimit, context =>
                 context.Request.Method == "POST"
                     ? RateLimitPartition.GetFixedWindowLimiter(
-                        Sessions.Address(context),
+                        Caller.Address(context),
                         _ => new FixedWindowRateLimiterOptions
                         {
                             PermitLimit = permits,

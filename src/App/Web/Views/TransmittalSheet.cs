@@ -1,4 +1,3 @@
-using Microsoft.EntityFrameworkCore;
 using SteadyLintel.Exchange;
 using SteadyLintel.Jobs;
 using SteadyLintel.Store;
@@ -21,20 +20,20 @@ public sealed record TransmittalSheet(
 )
 {
     /// <summary>Makes the sheet of a run.</summary>
-    public static async Task<TransmittalSheet> OfAsync(
-        LintelDb db,
+    /// <param name="job">The job.</param>
+    /// <param name="order">The order.</param>
+    /// <param name="run">The transmittal.</param>
+    /// <param name="result">What came of it.</param>
+    /// <param name="people">Names of who ran and released it.</param>
+    public static TransmittalSheet Of(
         Job job,
         OrderRow order,
         Transmittal run,
         HandoverResult result,
-        CancellationToken cancel
+        IReadOnlyDictionary<Guid, string> people
     )
     {
         var document = OrderDocument.Read(run.Spec);
-        var people = await db
-            .Users.AsNoTracking()
-            .Where(u => u.Id == run.RanBy || u.Id == run.SignedBy)
-            .ToDictionaryAsync(u => u.Id, u => u.DisplayName, cancel);
         var facts = new List<(string, string)>
         {
             ("Job", $"{job.Code} {job.Name}"),

@@ -39,19 +39,7 @@ internal static class WorkHost
         string connection = configuration.GetConnectionString("Lintel")!;
         services.AddScoped(s => s.GetRequiredService<IDbContextFactory<LintelDb>>().CreateDbContext());
         services.AddSingleton(SpaceOf(configuration));
-        services.AddScoped<StorageQuota>();
-        services.AddScoped<Receiving>();
-        services.AddScoped<HeldDeliveries>();
-        services.AddScoped<ReadAgain>();
-        services.AddScoped<SettingOuts>();
-        services.AddScoped<Details>();
-        services.AddScoped<JobLibrary>();
-        services.AddScoped<NameMatching>();
-        services.AddScoped<Orders>();
-        services.AddScoped<TransmittalIssue>();
-        services.AddScoped<SourceLocks>();
-        services.AddScoped<LevelEditing>();
-        services.AddScoped<JobReference>();
+        services.AddUseCases();
         services.AddScoped<IWorkQueue, HangfireQueue>();
         var takeOver = TimeSpan.FromSeconds(configuration.GetValue("Work:TakeOverSeconds", 30));
         services.AddHangfire(o =>

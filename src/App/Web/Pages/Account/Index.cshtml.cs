@@ -3,7 +3,6 @@ using Microsoft.AspNetCore.Authorization;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
-using Microsoft.EntityFrameworkCore;
 using QRCoder;
 using SteadyLintel.Jobs;
 using SteadyLintel.Store;
@@ -12,11 +11,15 @@ namespace SteadyLintel.Web.Pages.Account;
 
 /// <summary>A person's own account: name, password, second factor, sessions, tokens.</summary>
 [Authorize(AuthenticationSchemes = "Identity.Application")]
-public sealed class IndexModel(UserManager<AppUser> users, LintelSignIn signIn, Sessions sessions, LintelDb db)
-    : PageModel
+public sealed class IndexModel(
+    UserManager<AppUser> users,
+    LintelSignIn signIn,
+    SignInSessions sessions,
+    AccessTokens tokens,
+    Accounts accounts
+) : PageModel
 {
-    private const int MaxTokens = 50,
-        RecoveryCodes = 10;
+    private const int RecoveryCodes = 10;
 
     /// <summary>The account.</summary>
     public AppUser Account { get; private set; } = null!;
@@ -145,45 +148,21 @@ public sealed class IndexModel(UserManager<AppUser> users, LintelSignIn signIn, 
     public Task<IActionResult> OnPostTokenAsync(string? name, string[] scope, int days) =>
         TryAsync(
             async () =>
-            {
-                if (scope.Length == 0 || scope.Any(s => !TokenAuthentication.Scopes.ContainsKey(s)))
-                    throw new RefusedException(RefusalKind.Wrong, "Say what the token may do.");
-                if (days is < 1 or > 366)
-                    throw new RefusedException(RefusalKind.Wrong, "A token is good for a day up to a year.");
-                if (Tokens.Count >= MaxTokens)
-                    throw new RefusedException(
-                        RefusalKind.Conflict,
-                        $"{MaxTokens} tokens are the most; revoke one first."
-                    );
-                string secret = "lintel_" + Secrets.New();
-                db.AccessTokens.Add(
-                    new AccessToken
-                    {
-                        Id = Guid.NewGuid(),
-                        UserId = Account.Id,
-                        Name = InputRules.Of(name, "What the token is for", 80),
-                        SecretHash = Secrets.Hash(secret),
-                        Scopes = [.. scope.Distinct()],
-                        MadeAt = DateTime.UtcNow,
-                        ExpiresAt = DateTime.UtcNow.AddDays(days),
-                    }
-                );
-                await NoteAsync("made a token: " + name);
-                Secret = secret;
-            },
+                Secret = await tokens.MakeAsync(
+                    Account,
+                    name,
+                    scope,
+                    days,
+                    Caller.Actor(HttpContext),
+                    HttpContext.RequestAborted
+                ),
             "The token is made."
         );
 
     /// <summary>Takes a token back.</summary>
     public Task<IActionResult> OnPostRevokeAsync(Guid id) =>
         TryAsync(
-            async () =>
-            {
-                await db
-                    .AccessTokens.Where(t => t.Id == id && t.UserId == Account.Id)
-                    .ExecuteUpdateAsync(u => u.SetProperty(t => t.EndedAt, DateTime.UtcNow));
-                await NoteAsync("revoked a token");
-            },
+            () => tokens.RevokeAsync(Account, id, Caller.Actor(HttpContext), HttpContext.RequestAborted),
             "The token is revoked."
         );
 
@@ -196,7 +175,7 @@ public sealed class IndexModel(UserManager<AppUser> users, LintelSignIn signIn, 
         }
         catch (RefusedException e)
         {
-            db.ChangeTracker.Clear();
+            accounts.Forget();
             Problem = e.Message;
             await LoadAsync();
             return Page();
@@ -214,11 +193,8 @@ public sealed class IndexModel(UserManager<AppUser> users, LintelSignIn signIn, 
         await signIn.SignInAsync(Account, stays);
     }
 
-    private async Task NoteAsync(string did)
-    {
-        db.Note(JobAccess.Actor(HttpContext), null, did, Account.Email ?? "");
-        await db.SaveChangesAsync(HttpContext.RequestAborted);
-    }
+    private Task NoteAsync(string did) =>
+        accounts.NoteAsync(Caller.Actor(HttpContext), did, Account.Email ?? "", HttpContext.RequestAborted);
 
     private async Task ShowKeyAsync()
     {
@@ -234,16 +210,7 @@ public sealed class IndexModel(UserManager<AppUser> users, LintelSignIn signIn, 
     {
         Account = await users.GetUserAsync(User)
             ?? throw new RefusedException(RefusalKind.Unknown, "There is no such account.");
-        Open = await db
-            .Sessions.AsNoTracking()
-            .Where(s => s.UserId == Account.Id && s.EndedAt == null)
-            .OrderByDescending(s => s.SeenAt)
-            .ToListAsync(HttpContext.RequestAborted);
-        Open = [.. Open.Where(s => DateTime.UtcNow - s.SeenAt <= (s.Stays ? Sessions.Stay : Sessions.Idle))];
-        Tokens = await db
-            .AccessTokens.AsNoTracking()
-            .Where(t => t.UserId == Account.Id && t.EndedAt == null && t.ExpiresAt > DateTime.UtcNow)
-            .OrderByDescending(t => t.MadeAt)
-            .ToListAsync(HttpContext.RequestAborted);
+        Open = await sessions.OfAsync(Account.Id, HttpContext.RequestAborted);
+        Tokens = await tokens.OfAsync(Account.Id, HttpContext.RequestAborted);
     }
 }

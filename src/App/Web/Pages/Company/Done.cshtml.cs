@@ -11,7 +11,7 @@ namespace SteadyLintel.Web.Pages.Company;
 /// <summary>A person comes back from the company's own sign-in.</summary>
 /// <remarks>Accounts still come by invitation only: who has none is not let in. The first time, the account is found by its e-mail address,
 /// if the company vouches for it; from then on by the name that the company knows the person by.</remarks>
-public sealed class DoneModel(LintelSignIn signIn, UserManager<AppUser> users, CompanySignIn company, LintelDb db)
+public sealed class DoneModel(LintelSignIn signIn, UserManager<AppUser> users, CompanySignIn company, Accounts accounts)
     : PageModel
 {
     /// <summary>Why it did not work.</summary>
@@ -42,13 +42,12 @@ public sealed class DoneModel(LintelSignIn signIn, UserManager<AppUser> users, C
                     $"There is no account for {email}. Accounts come by invitation: ask the coordinator of your job for one."
                 );
             await users.AddLoginAsync(user, info);
-            db.Note(
-                new Actor(user.Id, Sessions.Address(HttpContext)),
-                null,
+            await accounts.NoteAsync(
+                new Actor(user.Id, Caller.Address(HttpContext)),
                 "joined company sign-in to the account",
-                email
+                email,
+                HttpContext.RequestAborted
             );
-            await db.SaveChangesAsync();
             result = await signIn.ExternalLoginSignInAsync(info.LoginProvider, info.ProviderKey, isPersistent: false);
         }
 

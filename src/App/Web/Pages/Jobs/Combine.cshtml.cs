@@ -2,7 +2,6 @@ using System.Buffers.Binary;
 using System.Globalization;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.RateLimiting;
-using Microsoft.EntityFrameworkCore;
 using SteadyLintel.Exchange;
 using SteadyLintel.Jobs;
 using SteadyLintel.Store;
@@ -14,8 +13,15 @@ public sealed record ChipValue(int Index, string Name, int Count);
 
 /// <summary>All sources in one picture.</summary>
 [EnableRateLimiting(Security.ComputingLimit)]
-public sealed partial class CombineModel(LintelDb db, JobAccess access, Details details, JobLibrary library)
-    : JobPage(db, access)
+public sealed partial class CombineModel(
+    JobAccess access,
+    Details details,
+    JobLibrary library,
+    CombinedView view,
+    KeptViews kept,
+    SettingOutQuery settings,
+    DrawingDesk desk
+) : JobPage(access)
 {
     /// <summary>What the job holds.</summary>
     public JobState State { get; private set; } = null!;
@@ -38,12 +44,19 @@ public sealed partial class CombineModel(LintelDb db, JobAccess access, Details 
 
     /// <summary>Shows the page.</summary>
     /// <param name="changes">The source whose changes are drawn.</param>
-    /// <param name="kept">The kept view that is shown.</param>
+    /// <param name="named">The kept view that is shown.</param>
     /// <param name="run">The transmittal of whose balance a figure is shown.</param>
     /// <param name="storey">The figure's storey.</param>
     /// <param name="type">The figure's class.</param>
     /// <param name="account">What the figure counts.</param>
-    public async Task OnGetAsync(Guid? changes, string? kept, Guid? run, string? storey, string? type, string? account)
+    public async Task OnGetAsync(
+        Guid? changes,
+        [FromQuery(Name = "kept")] string? named,
+        Guid? run,
+        string? storey,
+        string? type,
+        string? account
+    )
     {
         Views =
         [
@@ -52,11 +65,10 @@ public sealed partial class CombineModel(LintelDb db, JobAccess access, Details 
                 .Select(i => i.Name),
         ];
         if (
-            kept is not null
-            && await library.ContentAsync(Job.Id, LibraryKind.View, kept, HttpContext.RequestAborted) is { } content
+            named is not null
+            && await library.ContentAsync(Job.Id, LibraryKind.View, named, HttpContext.RequestAborted) is { } content
         )
-            KeptAddress = await KeptView.AddressAsync(
-                Db,
+            KeptAddress = await kept.AddressAsync(
                 Job.Id,
                 ViewDocument.Read(System.Text.Encoding.UTF8.GetString(content)),
                 HttpContext.RequestAborted
@@ -82,21 +94,14 @@ public sealed partial class CombineModel(LintelDb db, JobAccess access, Details 
 
     private async Task ShowFigureAsync(Guid id, BalanceFigure figure)
     {
-        var transmittal = await Db
-            .Transmittals.AsNoTracking()
-            .Include(t => t.Order)
-            .FirstOrDefaultAsync(
-                t => t.Id == id && t.Order.JobId == Job.Id && t.Result != null,
-                HttpContext.RequestAborted
-            );
-        if (transmittal is null)
-            return;
         try
         {
-            var balance = TransmittalResult.Of(transmittal)!.Reconciliation;
-            var (ids, more) = await figure.ElementsAsync(Db, State, transmittal, balance, HttpContext.RequestAborted);
-            KeptAddress = await KeptView.AddressAsync(
-                Db,
+            if (
+                await view.FigureAsync(State, id, figure, HttpContext.RequestAborted)
+                is not var (transmittal, ids, more)
+            )
+                return;
+            KeptAddress = await kept.AddressAsync(
                 Job.Id,
                 new ViewDocument
                 {
@@ -145,15 +150,19 @@ public sealed partial class CombineModel(LintelDb db, JobAccess access, Details 
     /// <summary>Keeps what the browser shows, as a view; or its shown elements, as a set.</summary>
     /// <param name="name">What it is called.</param>
     /// <param name="what"><c>view</c>, or <c>set</c> for the elements that are hidden, isolated or picked one by one.</param>
-    /// <param name="view">The view as the browser has it; its elements as <c>revision.number</c>.</param>
-    public async Task<IActionResult> OnPostKeepAsync(string? name, string? what, [FromForm] string? view)
+    /// <param name="shown">The view as the browser has it; its elements as <c>revision.number</c>.</param>
+    public async Task<IActionResult> OnPostKeepAsync(
+        string? name,
+        string? what,
+        [FromForm(Name = "view")] string? shown
+    )
     {
         if (!MayHandOver)
             return StatusCode(403);
         try
         {
-            var kept = await KeptView.ReadAsync(Db, Job.Id, view ?? "", HttpContext.RequestAborted);
-            if (what == "set" && kept.Elements.Count == 0)
+            var (document, elements) = await kept.ReadAsync(Job.Id, shown ?? "", HttpContext.RequestAborted);
+            if (what == "set" && elements.Count == 0)
                 throw new RefusedException(RefusalKind.Wrong, "Isolate or pick the elements of the set first.");
             int version =
                 what == "set"
@@ -161,7 +170,7 @@ public sealed partial class CombineModel(LintelDb db, JobAccess access, Details 
                         Job.Id,
                         LibraryKind.Set,
                         name,
-                        Bytes(SetDocument.Of(kept.Elements).Write()),
+                        Bytes(SetDocument.Of(elements).Write()),
                         Actor,
                         HttpContext.RequestAborted
                     )
@@ -169,7 +178,7 @@ public sealed partial class CombineModel(LintelDb db, JobAccess access, Details 
                         Job.Id,
                         LibraryKind.View,
                         name,
-                        Bytes(kept.Document.Write()),
+                        Bytes(document.Write()),
                         Actor,
                         HttpContext.RequestAborted
                     );
@@ -190,18 +199,13 @@ public sealed partial class CombineModel(LintelDb db, JobAccess access, Details 
     /// <summary>What there is to draw: sources, storeys, chunks.</summary>
     public async Task<IActionResult> OnGetSceneAsync()
     {
-        var state = await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
+        var state = await StateAsync();
         var index = new ViewIndex(state);
         var far = (await FarAsync(state)).Select(f => f.Source.Source.Id).ToHashSet();
         var ids = state
             .Sources.Select(s => far.Contains(s.Source.Id) ? Guid.Empty : s.Latest?.Id ?? Guid.Empty)
             .ToList();
-        var chunks = await Db
-            .Chunks.AsNoTracking()
-            .Where(c => ids.Contains(c.RevisionId))
-            .OrderBy(c => c.RevisionId)
-            .ThenBy(c => c.Number)
-            .ToListAsync(HttpContext.RequestAborted);
+        var chunks = await view.ChunksAsync(ids, HttpContext.RequestAborted);
         return new JsonResult(
             new
             {
@@ -241,65 +245,41 @@ public sealed partial class CombineModel(LintelDb db, JobAccess access, Details 
     /// was removed.</summary>
     public async Task<IActionResult> OnGetChangesAsync(Guid changes, int old)
     {
-        var cancel = HttpContext.RequestAborted;
-        var state = await JobState.LoadAsync(Db, Job.Id, cancel);
+        var state = await StateAsync();
         int source = state.Sources.ToList().FindIndex(s => s.Source.Id == changes);
-        if (source < 0 || state.Sources[source].Latest is not { } latest)
+        if (
+            source < 0
+            || state.Sources[source].Latest is not { } latest
+            || await view.ChangesAsync(Job.Id, changes, latest.Id, old, HttpContext.RequestAborted) is not { } since
+        )
             return NotFound();
-        var older = await Db
-            .Revisions.AsNoTracking()
-            .Where(r => r.SourceId == changes && r.Number == old && r.Kind == RevisionKind.Model)
-            .Select(r => new { r.Id, r.Elements })
-            .FirstOrDefaultAsync(cancel);
-        if (older is null)
-            return NotFound();
-        if (await StoredFingerprints.LoadAsync(Db, older.Id, latest.Id, cancel) is not ({ } before, { } after))
-            return NotFound();
-        var picture = await Task.Run(
-            () => ChangePicture.Of(RevisionComparer.Compare(before, after), before, after),
-            cancel
-        );
         var index = new ViewIndex(state);
-        var rows = await Db
-            .Elements.AsNoTracking()
-            .Where(e => e.RevisionId == older.Id && picture.Removed.Contains(e.Number))
-            .Select(e => new
-            {
-                e.Number,
-                e.Storey,
-                e.Class,
-                e.Layer,
-            })
-            .ToListAsync(cancel);
-        var storeys = await StoreysAsync(older.Id, latest.Id, cancel);
-        var cells = rows.Select(r => (r.Storey, r.Class)).ToHashSet();
-        var chunks = await Db.Chunks.AsNoTracking().Where(c => c.RevisionId == older.Id).ToListAsync(cancel);
-        var frames = await SourceFrames.LoadAsync(Db, Job.Id, cancel);
+        var cells = since.Removed.Select(r => (r.Storey, r.Class)).ToHashSet();
         return new JsonResult(
             new
             {
                 source,
-                picture.Added,
-                picture.Changed,
-                removed = rows.ConvertAll(r =>
+                since.Picture.Added,
+                since.Picture.Changed,
+                removed = since.Removed.Select(r =>
                     new[]
                     {
                         r.Number,
-                        index.Rung(source, storeys.GetValueOrDefault(r.Storey, -1)),
+                        index.Rung(source, since.Storeys.GetValueOrDefault(r.Storey, -1)),
                         index.ClassOrFirst(r.Class),
                         index.LayerOrFirst(r.Layer),
                     }
                 ),
                 old = new
                 {
-                    id = older.Id,
+                    id = since.Older,
                     label = $"{state.Sources[source].Title} r{old}",
                     colour = "#b3261e",
-                    elements = older.Elements,
-                    frame = Numbers(frames.FrameOf(changes, old)),
+                    elements = since.Elements,
+                    frame = Numbers(since.Frame),
                 },
-                chunks = chunks
-                    .Where(c => cells.Contains((c.Storey, c.Class)))
+                chunks = since
+                    .Chunks.Where(c => cells.Contains((c.Storey, c.Class)))
                     .Select(c => new
                     {
                         source = state.Sources.Count,
@@ -315,25 +295,12 @@ public sealed partial class CombineModel(LintelDb db, JobAccess access, Details 
     /// <summary>For every element of a source, three numbers of two bytes: its storey, class and layer in the chips.</summary>
     public async Task<IActionResult> OnGetElementsAsync(int source)
     {
-        var state = await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
+        var state = await StateAsync();
         if (source < 0 || source >= state.Sources.Count || state.Sources[source].Latest is not { } latest)
             return NotFound();
         var index = new ViewIndex(state);
         var bytes = new byte[latest.Elements * 6];
-        await foreach (
-            var e in Db
-                .Elements.AsNoTracking()
-                .Where(e => e.RevisionId == latest.Id)
-                .Select(e => new
-                {
-                    e.Number,
-                    e.Storey,
-                    e.Class,
-                    e.Layer,
-                })
-                .AsAsyncEnumerable()
-                .WithCancellation(HttpContext.RequestAborted)
-        )
+        await foreach (var e in view.PlacesAsync(latest.Id).WithCancellation(HttpContext.RequestAborted))
         {
             BinaryPrimitives.WriteUInt16LittleEndian(bytes.AsSpan(e.Number * 6), (ushort)index.Rung(source, e.Storey));
             BinaryPrimitives.WriteUInt16LittleEndian(bytes.AsSpan((e.Number * 6) + 2), (ushort)index.Class(e.Class));
@@ -343,36 +310,10 @@ public sealed partial class CombineModel(LintelDb db, JobAccess access, Details 
         return File(bytes, "application/octet-stream");
     }
 
-    // The number that each storey of an older revision has in the newest, by GlobalId, else by name; those that are gone are left out.
-    private async Task<Dictionary<int, int>> StoreysAsync(Guid older, Guid newest, CancellationToken cancel)
-    {
-        var levels = await Db
-            .Levels.AsNoTracking()
-            .Where(l => l.RevisionId == older || l.RevisionId == newest)
-            .ToListAsync(cancel);
-        var now = levels.Where(l => l.RevisionId == newest).ToList();
-        LevelRow? Now(LevelRow l) =>
-            now.Find(n => n.GlobalId.Length > 0 && n.GlobalId == l.GlobalId) ?? now.Find(n => n.Name == l.Name);
-        return levels
-            .Where(l => l.RevisionId == older)
-            .Select(l => (l.Number, Now: Now(l)))
-            .Where(p => p.Now is not null)
-            .ToDictionary(p => p.Number, p => p.Now!.Number);
-    }
-
     /// <summary>A chunk's content; its address never changes meaning, so it may be kept for ever.</summary>
     public async Task<IActionResult> OnGetChunkAsync(string hash)
     {
-        var bytes = await Db
-            .ChunkContents.AsNoTracking()
-            .Where(c =>
-                c.Hash == hash
-                && Db.Chunks.Any(r =>
-                    r.Hash == hash && Db.Revisions.Any(v => v.Id == r.RevisionId && v.Delivery.Source.JobId == Job.Id)
-                )
-            )
-            .Select(c => c.Bytes)
-            .FirstOrDefaultAsync(HttpContext.RequestAborted);
+        var bytes = await view.ChunkAsync(Job.Id, hash, HttpContext.RequestAborted);
         if (bytes is null)
             return NotFound();
         Response.Headers.CacheControl = "private, max-age=31536000, immutable";
@@ -383,20 +324,11 @@ public sealed partial class CombineModel(LintelDb db, JobAccess access, Details 
     /// <summary>The slip of a picked element.</summary>
     public async Task<IActionResult> OnGetFactsAsync(Guid id, int number)
     {
-        if (await DeliveryAsync(id) is not { } delivery)
-            return NotFound();
-        var row = await Db
-            .Elements.AsNoTracking()
-            .FirstOrDefaultAsync(e => e.RevisionId == id && e.Number == number, HttpContext.RequestAborted);
-        if (row is null)
-            return NotFound();
-        var level = await Db
-            .Levels.AsNoTracking()
-            .FirstOrDefaultAsync(l => l.RevisionId == id && l.Number == row.Storey, HttpContext.RequestAborted);
-        double? above = row.Box is { } box && level is not null ? box[2] - (level.PlacementZ ?? level.Elevation) : null;
-        var frames = await SourceFrames.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
-        var frame = frames.FrameOf(delivery.SourceId, delivery.Revision!.Number);
-        return Partial("_Slip", new SlipModel(delivery, row, IntakeStore.Unpack(row.Facts), above, frame));
+        return
+            await DeliveryAsync(id) is { } delivery
+            && await view.ElementAsync(delivery, number, HttpContext.RequestAborted) is { } picked
+            ? Partial("_Slip", picked)
+            : NotFound();
     }
 
     private static IEnumerable<SourceState> Placed(JobState state) => state.Drawings.Where(d => d.SetOut is not null);
@@ -430,7 +362,7 @@ public sealed partial class CombineModel(LintelDb db, JobAccess access, Details 
     {
         if (state.Sources.All(s => s.Latest is null || s.SetOut is not null))
             return [];
-        var facts = await SetOutModel.LoadFactsAsync(Db, state, HttpContext.RequestAborted);
+        var facts = await settings.FactsAsync(state, HttpContext.RequestAborted);
         return
         [
             .. state

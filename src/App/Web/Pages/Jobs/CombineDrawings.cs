@@ -2,7 +2,6 @@ using System.Buffers.Binary;
 using System.Globalization;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.RateLimiting;
-using Microsoft.EntityFrameworkCore;
 using SteadyLintel.Exchange;
 using SteadyLintel.Jobs;
 using SteadyLintel.Store;
@@ -18,7 +17,7 @@ public sealed partial class CombineModel
     public async Task<IActionResult> OnGetSheetAsync(Guid sheet, Guid revision)
     {
         var cancel = HttpContext.RequestAborted;
-        var state = await JobState.LoadAsync(Db, Job.Id, cancel);
+        var state = await StateAsync();
         var drawing = state.Drawings.FirstOrDefault(d => d.Latest?.Id == revision);
         if (drawing?.SetOut is not { } document || drawing.SetOutId != sheet)
             return NotFound();
@@ -41,7 +40,7 @@ public sealed partial class CombineModel
         Response.Headers.CacheControl = "private, no-cache";
         if (Request.Headers.IfNoneMatch == tag)
             return StatusCode(304);
-        var read = await SheetDesk.ReadPreparedAsync(Db, Job.Id, drawing, HttpContext.RequestAborted);
+        var read = await desk.PreparedAsync(Job.Id, drawing, HttpContext.RequestAborted);
         return File(await Task.Run(() => SheetLines.Of(read, frame), cancel), "application/octet-stream");
     }
 
@@ -50,10 +49,10 @@ public sealed partial class CombineModel
     /// <param name="item">The item of the picked segment.</param>
     public async Task<IActionResult> OnGetItemAsync(Guid sheet, int item)
     {
-        var state = await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
+        var state = await StateAsync();
         if (state.Drawings.FirstOrDefault(d => d.SetOut is not null && d.SetOutId == sheet) is not { } drawing)
             return NotFound();
-        var read = await SheetDesk.ReadPreparedAsync(Db, Job.Id, drawing, HttpContext.RequestAborted);
+        var read = await desk.PreparedAsync(Job.Id, drawing, HttpContext.RequestAborted);
         return SheetLines.ItemOf(read, item) is { } found ? Partial("_SheetSlip", (drawing, found)) : NotFound();
     }
 
@@ -61,13 +60,13 @@ public sealed partial class CombineModel
     public async Task<IActionResult> OnGetDrawingsAsync()
     {
         var cancel = HttpContext.RequestAborted;
-        var state = await JobState.LoadAsync(Db, Job.Id, cancel);
+        var state = await StateAsync();
         return Partial(
             "_Drawings",
             new DrawingList(
                 Job,
                 state,
-                await DrawingSheets.LoadAsync(Db, state, cancel),
+                await desk.SheetsAsync(state, cancel),
                 await details.ListAsync(Job.Id, cancel),
                 MaySeeFiles
             )

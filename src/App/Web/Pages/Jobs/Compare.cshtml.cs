@@ -1,7 +1,6 @@
 using System.Text.Json;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.RateLimiting;
-using Microsoft.EntityFrameworkCore;
 using SteadyLintel.Exchange;
 using SteadyLintel.Jobs;
 using SteadyLintel.Store;
@@ -28,7 +27,7 @@ public sealed record ChangeLine(
 
 /// <summary>What became of a source's elements between two of its revisions.</summary>
 [EnableRateLimiting(Security.ComputingLimit)]
-public sealed class CompareModel(LintelDb db, JobAccess access, SettingOuts settings) : JobPage(db, access)
+public sealed class CompareModel(JobAccess access, SettingOuts settings, RevisionHistory history) : JobPage(access)
 {
     private const int Most = 300;
 
@@ -114,15 +113,15 @@ public sealed class CompareModel(LintelDb db, JobAccess access, SettingOuts sett
             : NotFound();
 
     /// <summary>Sets the newer revision out so that nothing moved.</summary>
-    public async Task<IActionResult> OnPostJumpAsync(Guid source, int? old, int? now)
+    public async Task<IActionResult> OnPostJumpAsync(Guid source, [FromQuery(Name = "old")] int? older, int? now)
     {
         if (!Permissions.MaySetOut)
             return StatusCode(403);
-        if (!await LoadAsync(source, old, now) || Changes?.FrameJump is not { } jump)
+        if (!await LoadAsync(source, older, now) || Changes?.FrameJump is not { } jump)
             return NotFound();
-        var frames = await SourceFrames.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
         // What lay at p lies at jump(p) now: the way into the job takes the jump back first.
-        var frame = frames.FrameOf(source, Old.Number).Compose(jump.Frame.Inverse());
+        var old = await history.FrameAsync(Job.Id, source, Old.Number, HttpContext.RequestAborted);
+        var frame = old.Compose(jump.Frame.Inverse());
         var document = SettingOutDocument.Of(
             frame,
             EvidenceKind.Jump,
@@ -131,7 +130,7 @@ public sealed class CompareModel(LintelDb db, JobAccess access, SettingOuts sett
         return await TryAsync(
             () => settings.AcceptAsync(Source, Job.Id, document, New.Number, Actor, HttpContext.RequestAborted),
             $"From r{New.Number} on the source is set out so that nothing moved.",
-            () => LoadAsync(source, old, now),
+            () => LoadAsync(source, older, now),
             $"/jobs/{Job.Code}/compare/{source}?old={Old.Number}&now={New.Number}"
         );
     }
@@ -141,24 +140,11 @@ public sealed class CompareModel(LintelDb db, JobAccess access, SettingOuts sett
     private async Task<bool> LoadAsync(Guid id, int? old, int? now)
     {
         var cancel = HttpContext.RequestAborted;
-        if (
-            await Db.Sources.Include(s => s.Party).FirstOrDefaultAsync(s => s.Id == id && s.JobId == Job.Id, cancel)
-            is not { } source
-        )
+        if (await history.SourceAsync(Job.Id, id, cancel) is not { } source)
             return false;
         Source = source;
-        var rows = await Db
-            .Revisions.AsNoTracking()
-            .Where(r => r.SourceId == id && r.Kind == RevisionKind.Model)
-            .OrderByDescending(r => r.Number)
-            .Select(r => new
-            {
-                r.Id,
-                r.Number,
-                r.Delivery.FileName,
-            })
-            .ToListAsync(cancel);
-        Revisions = [.. rows.Select(r => (r.Id, r.Number, r.FileName))];
+        var rows = await history.RevisionsAsync(id, RevisionKind.Model, cancel);
+        Revisions = [.. rows.Select(r => (r.Id, r.Number, r.File))];
         if (rows.Count < 2)
         {
             Missing = "There is one revision. Changes are shown when the next revision arrives.";
@@ -170,7 +156,7 @@ public sealed class CompareModel(LintelDb db, JobAccess access, SettingOuts sett
             ?? rows.Find(r => r.Number < newer.Number)
             ?? rows[^1];
         (Old, New) = ((older.Id, older.Number), (newer.Id, newer.Number));
-        var (a, b) = await StoredFingerprints.LoadAsync(Db, older.Id, newer.Id, cancel);
+        var (a, b) = await history.FingerprintsAsync(older.Id, newer.Id, cancel);
         if (a is null || b is null)
         {
             Missing = "One of them was read by an older version of the program; send it again.";
@@ -178,24 +164,8 @@ public sealed class CompareModel(LintelDb db, JobAccess access, SettingOuts sett
         }
 
         Changes = await Task.Run(() => RevisionComparer.Compare(a, b), cancel);
-        Lines = ChangeLines.Of(Changes, a, b, await NamesAsync(cancel));
-        JumpIsTaken =
-            Changes.FrameJump is { }
-            && await Db.SettingOuts.AnyAsync(
-                s => s.SourceId == id && s.TakenBackAt == null && s.FromRevision == newer.Number,
-                cancel
-            );
+        Lines = ChangeLines.Of(Changes, a, b, await history.StoreyNamesAsync(older.Id, newer.Id, cancel));
+        JumpIsTaken = Changes.FrameJump is { } && await history.IsSetOutFromAsync(id, newer.Number, cancel);
         return true;
     }
-
-    private async Task<Dictionary<string, string>> NamesAsync(CancellationToken cancel) =>
-        (
-            await Db
-                .Levels.AsNoTracking()
-                .Where(l => (l.RevisionId == Old.Id || l.RevisionId == New.Id) && l.GlobalId != "")
-                .Select(l => new { l.GlobalId, l.Name })
-                .ToListAsync(cancel)
-        )
-            .GroupBy(l => l.GlobalId)
-            .ToDictionary(g => g.Key, g => g.Last().Name);
 }

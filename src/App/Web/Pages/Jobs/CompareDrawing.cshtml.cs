@@ -1,7 +1,6 @@
 using System.Globalization;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.RateLimiting;
-using Microsoft.EntityFrameworkCore;
 using SteadyLintel.Cad;
 using SteadyLintel.Exchange;
 using SteadyLintel.Jobs;
@@ -11,7 +10,7 @@ namespace SteadyLintel.Web.Pages.Jobs;
 
 /// <summary>What became of a drawing's entities between two of its revisions, drawn in two colours over what stayed.</summary>
 [EnableRateLimiting(Security.ComputingLimit)]
-public sealed class CompareDrawingModel(LintelDb db, JobAccess access) : JobPage(db, access)
+public sealed class CompareDrawingModel(JobAccess access, RevisionHistory history, DrawingDesk desk) : JobPage(access)
 {
     /// <summary>How many changes the page lists.</summary>
     public const int Most = 300;
@@ -65,28 +64,13 @@ public sealed class CompareDrawingModel(LintelDb db, JobAccess access) : JobPage
     private async Task<bool> FindAsync(Guid id)
     {
         var cancel = HttpContext.RequestAborted;
-        var source = await Db
-            .Sources.AsNoTracking()
-            .Include(s => s.Party)
-            .FirstOrDefaultAsync(s => s.Id == id && s.JobId == Job.Id, cancel);
+        var source = await history.SourceAsync(Job.Id, id, cancel);
         if (source is null || !MaySeeFiles(source.PartyId))
             return false;
         Source = source;
         Revisions =
         [
-            .. (
-                await Db
-                    .Revisions.AsNoTracking()
-                    .Where(r => r.SourceId == id && r.Kind == RevisionKind.Drawing)
-                    .OrderByDescending(r => r.Number)
-                    .Select(r => new
-                    {
-                        r.Id,
-                        r.Delivery.BlobId,
-                        r.Number,
-                    })
-                    .ToListAsync(cancel)
-            ).Select(r => (r.Id, r.BlobId, r.Number)),
+            .. (await history.RevisionsAsync(id, RevisionKind.Drawing, cancel)).Select(r => (r.Id, r.Blob, r.Number)),
         ];
         return Revisions.Count > 0;
     }
@@ -104,8 +88,8 @@ public sealed class CompareDrawingModel(LintelDb db, JobAccess access) : JobPage
             return null;
         Pair = (older.Number, newer.Number);
         return (
-            await SheetDesk.ReadAsync(Db, older.Blob, HttpContext.RequestAborted),
-            await SheetDesk.ReadAsync(Db, newer.Blob, HttpContext.RequestAborted)
+            await desk.OriginalAsync(older.Blob, HttpContext.RequestAborted),
+            await desk.OriginalAsync(newer.Blob, HttpContext.RequestAborted)
         );
     }
 }

@@ -1,13 +1,12 @@
-using System.IO.Compression;
 using Microsoft.AspNetCore.Mvc;
-using Microsoft.EntityFrameworkCore;
 using SteadyLintel.Jobs;
 using SteadyLintel.Store;
 
 namespace SteadyLintel.Web.Pages.Jobs;
 
 /// <summary>What was handed over to the party that a recipient belongs to; nothing else of the job.</summary>
-public sealed class DeliveredModel(LintelDb db, JobAccess access, TransmittalIssue handing) : JobPage(db, access)
+public sealed class DeliveredModel(JobAccess access, TransmittalIssue handing, TransmittalArchive archive)
+    : JobPage(access)
 {
     /// <summary>The party.</summary>
     public Party? Party { get; private set; }
@@ -32,16 +31,18 @@ public sealed class DeliveredModel(LintelDb db, JobAccess access, TransmittalIss
     {
         if (await HandedAsync(id) is not { } handed || handed.Files.FirstOrDefault(f => f.Name == name) is not { } file)
             return NotFound();
-        var blob = await Db
-            .TransmittalFiles.Where(f => f.TransmittalId == id && f.Name == name)
-            .Select(f => f.BlobId)
-            .FirstAsync(HttpContext.RequestAborted);
-        Db.Note(Actor, Job.Id, "fetched", $"{file.Name} of transmittal {handed.Number}, {handed.Title}");
-        await Db.SaveChangesAsync(HttpContext.RequestAborted);
+        var blob = await archive.FetchAsync(
+            Job.Id,
+            id,
+            name,
+            $"transmittal {handed.Number}, {handed.Title}",
+            Actor,
+            HttpContext.RequestAborted
+        );
         Response.ContentType = "application/octet-stream";
         Response.ContentLength = file.Length;
         Response.Headers.ContentDisposition = Attachment(file.Name);
-        await new Blobs(Db).CopyToAsync(blob, Response.Body, HttpContext.RequestAborted);
+        await archive.CopyToAsync(blob, Response.Body, HttpContext.RequestAborted);
         return new EmptyResult();
     }
 
@@ -69,25 +70,17 @@ public sealed class DeliveredModel(LintelDb db, JobAccess access, TransmittalIss
     {
         if (await HandedAsync(id) is not { } handed)
             return NotFound();
-        Db.Note(Actor, Job.Id, "fetched", $"all files of transmittal {handed.Number}, {handed.Title}");
-        await Db.SaveChangesAsync(HttpContext.RequestAborted);
-        var files = await Db
-            .TransmittalFiles.AsNoTracking()
-            .Where(f => f.TransmittalId == id)
-            .OrderBy(f => f.Name)
-            .ToListAsync(HttpContext.RequestAborted);
+        await archive.FetchAllAsync(
+            Job.Id,
+            $"transmittal {handed.Number}, {handed.Title}",
+            Actor,
+            HttpContext.RequestAborted
+        );
         Response.ContentType = "application/zip";
         Response.Headers.ContentDisposition = Attachment(
-            $"{Job.Code}-order{handed.Order}-transmittal{handed.Number}.zip"
+            TransmittalArchive.Name(Job.Code, handed.Order, handed.Number)
         );
-        await using var zip = new ZipArchive(Response.BodyWriter.AsStream(), ZipArchiveMode.Create, leaveOpen: true);
-        foreach (var file in files)
-        {
-            await using var entry = await zip.CreateEntry(file.Name, CompressionLevel.Fastest)
-                .OpenAsync(HttpContext.RequestAborted);
-            await new Blobs(Db).CopyToAsync(file.BlobId, entry, HttpContext.RequestAborted);
-        }
-
+        await archive.WriteAsync(id, null, Response.BodyWriter.AsStream(), HttpContext.RequestAborted);
         return new EmptyResult();
     }
 

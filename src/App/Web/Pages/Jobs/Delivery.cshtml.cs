@@ -3,7 +3,6 @@ using System.Text;
 using System.Text.Json;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.RateLimiting;
-using Microsoft.EntityFrameworkCore;
 using SteadyLintel.Cad;
 using SteadyLintel.Exchange;
 using SteadyLintel.Jobs;
@@ -20,8 +19,13 @@ public sealed record DrawingWish(string Form = "", bool Apart = false, bool Only
 
 /// <summary>A delivery's intake report.</summary>
 [EnableRateLimiting(Security.ComputingLimit)]
-public sealed class DeliveryModel(LintelDb db, JobAccess access, ConvertDrawing converter, HeldDeliveries held)
-    : JobPage(db, access)
+public sealed class DeliveryModel(
+    JobAccess access,
+    ConvertDrawing converter,
+    HeldDeliveries held,
+    DeliveryQuery deliveries,
+    DrawingDesk desk
+) : JobPage(access)
 {
     /// <summary>The delivery.</summary>
     public Delivery Delivery { get; private set; } = null!;
@@ -81,7 +85,7 @@ public sealed class DeliveryModel(LintelDb db, JobAccess access, ConvertDrawing 
             return Delivery is null ? NotFound() : StatusCode(403);
         if (Drawing is { ExternalReferences.Count: > 0 } drawing)
         {
-            var references = await JobReferences.LoadAsync(Db, Job.Id, MaySeeFiles, HttpContext.RequestAborted);
+            var references = await desk.ReferencesAsync(Job.Id, MaySeeFiles, HttpContext.RequestAborted);
             Resolved = drawing
                 .ExternalReferences.Where(x => x.IsDrawing)
                 .Select(x => x.Path)
@@ -91,27 +95,14 @@ public sealed class DeliveryModel(LintelDb db, JobAccess access, ConvertDrawing 
                 .ToDictionary(x => x.Path, x => x.Label!);
         }
 
-        if (Delivery.DecidedBy is { } decider)
-            Decider = await Db
-                .Users.Where(u => u.Id == decider)
-                .Select(u => u.DisplayName)
-                .FirstOrDefaultAsync(HttpContext.RequestAborted)
-                ?? "somebody who left";
+        Decider = await deliveries.DeciderAsync(Delivery, HttpContext.RequestAborted);
         var named = (Report?.Findings ?? [])
             .SelectMany(f => f.Elements.Take(200))
             .Select(e => e.GlobalId)
             .Where(g => g.Length > 0)
             .Distinct()
             .ToList();
-        if (named.Count > 0)
-            Numbers = (
-                await Db
-                    .Elements.Where(e => e.RevisionId == id && named.Contains(e.GlobalId))
-                    .Select(e => new { e.GlobalId, e.Number })
-                    .ToListAsync(HttpContext.RequestAborted)
-            )
-                .DistinctBy(e => e.GlobalId)
-                .ToDictionary(e => e.GlobalId, e => e.Number);
+        Numbers = await deliveries.NumbersAsync(id, named, HttpContext.RequestAborted);
         return Page();
     }
 
@@ -127,7 +118,7 @@ public sealed class DeliveryModel(LintelDb db, JobAccess access, ConvertDrawing 
         Response.Headers.CacheControl = drawing.Blocks.Any(b => b.IsXref)
             ? "private, no-cache"
             : "private, max-age=86400, immutable";
-        await (await JobReferences.LoadAsync(Db, Job.Id, MaySeeFiles, HttpContext.RequestAborted)).BindAsync(
+        await (await desk.ReferencesAsync(Job.Id, MaySeeFiles, HttpContext.RequestAborted)).BindAsync(
             drawing,
             Delivery.Source.PartyId,
             HttpContext.RequestAborted
@@ -206,7 +197,9 @@ public sealed class DeliveryModel(LintelDb db, JobAccess access, ConvertDrawing 
     /// <summary>The original, byte for byte.</summary>
     public async Task<IActionResult> OnGetOriginalAsync(Guid id)
     {
-        if (!await LoadAsync(id) || await OriginalAsync() is not { } blob)
+        if (
+            !await LoadAsync(id) || await deliveries.OriginalAsync(Delivery, HttpContext.RequestAborted) is not { } blob
+        )
             return NotFound();
         Response.ContentType = "application/octet-stream";
         Response.ContentLength = Delivery.Length;
@@ -214,22 +207,8 @@ public sealed class DeliveryModel(LintelDb db, JobAccess access, ConvertDrawing 
         {
             FileNameStar = Delivery.FileName,
         }.ToString();
-        await new Blobs(Db).CopyToAsync(blob, Response.Body, HttpContext.RequestAborted);
+        await deliveries.CopyToAsync(blob, Response.Body, HttpContext.RequestAborted);
         return new EmptyResult();
-    }
-
-    // The same bytes are kept once: of a delivery that brought nothing new they are those of the revision it is the same as.
-    private async Task<Guid?> OriginalAsync()
-    {
-        var (held, _) = await new Blobs(Db).HeldAsync(Delivery.BlobId, HttpContext.RequestAborted);
-        if (held == Delivery.Length)
-            return Delivery.BlobId;
-        return await Db
-            .Deliveries.Where(d =>
-                d.SourceId == Delivery.SourceId && d.Sha256 != null && d.Sha256 == Delivery.Sha256 && d.Revision != null
-            )
-            .Select(d => (Guid?)d.BlobId)
-            .FirstOrDefaultAsync(HttpContext.RequestAborted);
     }
 
     /// <summary>The worst finding among codes with these beginnings, as a verdict.</summary>

@@ -2,7 +2,6 @@ using System.Globalization;
 using System.Runtime.InteropServices;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.RateLimiting;
-using Microsoft.EntityFrameworkCore;
 using SteadyLintel.Cad;
 using SteadyLintel.Exchange;
 using SteadyLintel.Geometry;
@@ -14,12 +13,13 @@ namespace SteadyLintel.Web.Pages.Jobs;
 /// <summary>The drawing desk: a drawing is scaled with evidence, prepared by steps, and placed at a level.</summary>
 [EnableRateLimiting(Security.ComputingLimit)]
 public sealed partial class DeskModel(
-    LintelDb db,
     JobAccess access,
     SettingOuts settings,
     ConvertDrawing converter,
-    Details library
-) : JobPage(db, access)
+    Details library,
+    DrawingDesk desk,
+    SettingOutQuery query
+) : JobPage(access)
 {
     private const int MostSnaps = 100_000,
         MostOverlaid = 60_000;
@@ -75,8 +75,7 @@ public sealed partial class DeskModel(
     public bool MayKeep => Permissions.MaySaveDetails;
 
     /// <summary>What was accepted, the newest first.</summary>
-    public IReadOnlyList<(SettingOutRow Row, SettingOutDocument Document, string By)> History { get; private set; } =
-    [];
+    public IReadOnlyList<AcceptedSettingOut> History { get; private set; } = [];
 
     /// <summary>The models it can be placed on.</summary>
     public IReadOnlyList<SourceState> Models => [.. State.Sources.Where(s => s.Latest is not null)];
@@ -146,7 +145,7 @@ public sealed partial class DeskModel(
         await WorkAsync();
         if (Placing is not { } placing || placing.Document.Upright == true)
             return Content("Give the drawing its scale and a place in plan first.", "text/plain");
-        var lines = await OverlayLines.LoadAsync(Db, State, over, Form.Level, MostOverlaid, HttpContext.RequestAborted);
+        var lines = await desk.OverlayAsync(State, over, Form.Level, MostOverlaid, HttpContext.RequestAborted);
         if (lines is null)
             return NotFound();
         var back = placing.Document.Frame.Inverse();

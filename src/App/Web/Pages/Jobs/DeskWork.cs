@@ -2,7 +2,6 @@ using System.Globalization;
 using System.Runtime.InteropServices;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.RateLimiting;
-using Microsoft.EntityFrameworkCore;
 using SteadyLintel.Cad;
 using SteadyLintel.Exchange;
 using SteadyLintel.Geometry;
@@ -17,21 +16,14 @@ public sealed partial class DeskModel
     private async Task<bool> FindAsync(Guid id)
     {
         var cancel = HttpContext.RequestAborted;
-        State = await JobState.LoadAsync(Db, Job.Id, cancel);
+        State = await StateAsync();
         if (
             State.Drawings.FirstOrDefault(s => s.Source.Id == id) is not { Latest: not null } source
             || !MaySeeFiles(source.Source.PartyId)
         )
             return false;
         Source = source;
-        var rows = await Db
-            .SettingOuts.AsNoTracking()
-            .Where(s => s.SourceId == id)
-            .OrderByDescending(s => s.AcceptedAt)
-            .GroupJoin(Db.Users, s => s.AcceptedBy, u => u.Id, (s, u) => new { Row = s, Users = u })
-            .SelectMany(x => x.Users.DefaultIfEmpty(), (x, u) => new { x.Row, By = u == null ? "" : u.DisplayName })
-            .ToListAsync(cancel);
-        History = [.. rows.Select(r => (r.Row, SettingOutDocument.Read(r.Row.Document), r.By))];
+        History = await query.HistoryAsync(id, cancel);
         return true;
     }
 
@@ -48,18 +40,7 @@ public sealed partial class DeskModel
 
     private async Task<Drawing> ReadAsync()
     {
-        var blob = await Db
-            .Deliveries.Where(d => d.Id == Source.Latest!.Id)
-            .Select(d => d.BlobId)
-            .FirstAsync(HttpContext.RequestAborted);
-        var references = await JobReferences.LoadAsync(Db, Job.Id, MaySeeFiles, HttpContext.RequestAborted);
-        var (drawing, open) = await SheetDesk.ReadBoundAsync(
-            Db,
-            references,
-            Source.Source,
-            blob,
-            HttpContext.RequestAborted
-        );
+        var (drawing, open) = await desk.ReadAsync(Job.Id, Source, MaySeeFiles, HttpContext.RequestAborted);
         OpenReferences = open;
         return drawing;
     }
@@ -246,7 +227,7 @@ public sealed partial class DeskModel
     // The axes of the chosen model, else of the first that has some.
     private async Task<IReadOnlyList<PlanAxis>> AxesAsync(CancellationToken cancel)
     {
-        var facts = await SetOutModel.LoadFactsAsync(Db, State, cancel);
+        var facts = await query.FactsAsync(State, cancel);
         var on = Models
             .Where(m => facts.TryGetValue(m.Source.Id, out var f) && f.Axes.Count > 1)
             .OrderByDescending(m => m.Source.Id == Form.On)

@@ -11,7 +11,7 @@ namespace SteadyLintel.Web.Pages.Jobs;
 /// <summary>The job's library of details: kept on a drawing's desk, placed again from there, fetched one by one or side by side on a sheet.
 /// </summary>
 [EnableRateLimiting(Security.ComputingLimit)]
-public sealed class DetailsModel(LintelDb db, JobAccess access, Details library) : JobPage(db, access)
+public sealed class DetailsModel(JobAccess access, Details library) : JobPage(access)
 {
     /// <summary>Scales that detail sheets are drawn at (ISO 5455).</summary>
     public static readonly IReadOnlyList<int> Scales = [1, 2, 5, 10, 20, 50, 100];

@@ -1,5 +1,4 @@
 using Microsoft.AspNetCore.Mvc;
-using Microsoft.EntityFrameworkCore;
 using SteadyLintel.Exchange;
 using SteadyLintel.Jobs;
 using SteadyLintel.Store;
@@ -19,8 +18,8 @@ public sealed record OrderLine(
 );
 
 /// <summary>The orders of a job.</summary>
-public sealed class HandoverModel(LintelDb db, JobAccess access, Orders orders, TransmittalIssue handing)
-    : JobPage(db, access)
+public sealed class HandoverModel(JobAccess access, Orders orders, TransmittalIssue handing, OrderQuery query)
+    : JobPage(access)
 {
     /// <inheritdoc/>
     protected override string? ChangeScope => "handover";
@@ -31,29 +30,7 @@ public sealed class HandoverModel(LintelDb db, JobAccess access, Orders orders, 
     /// <summary>Lists the orders.</summary>
     public async Task OnGetAsync()
     {
-        var state = await StateAsync();
-        var rows = await Db
-            .Orders.AsNoTracking()
-            .Where(o => o.JobId == Job.Id)
-            .OrderByDescending(o => o.Number)
-            .Select(o => new
-            {
-                Order = o,
-                Last = o
-                    .Transmittals.OrderByDescending(t => t.Number)
-                    .Select(t => new Transmittal
-                    {
-                        Number = t.Number,
-                        RanAt = t.RanAt,
-                        State = t.State,
-                        Balanced = t.Balanced,
-                        SignedBy = t.SignedBy,
-                        Revisions = t.Revisions,
-                    })
-                    .FirstOrDefault(),
-            })
-            .ToListAsync(HttpContext.RequestAborted);
-        var stale = await Staleness.OfAsync(Db, state, HttpContext.RequestAborted);
+        var rows = await query.ListAsync(await StateAsync(), HttpContext.RequestAborted);
         Lines =
         [
             .. rows.Select(r => (Row: r, Stored: StoredOrder.Read(r.Order.Spec)))
@@ -67,7 +44,7 @@ public sealed class HandoverModel(LintelDb db, JobAccess access, Orders orders, 
                     p.Row.Order.SavedAt,
                     p.Row.Last,
                     p.Stored.Document.Every is not null,
-                    stale.GetValueOrDefault(p.Row.Order.Id, [])
+                    p.Row.Stale
                 )),
         ];
         Waiting = IsCoordinator ? await handing.UnconfirmedAsync(Job.Id, Job.Parties, HttpContext.RequestAborted) : [];

@@ -1,5 +1,4 @@
 using Microsoft.AspNetCore.Mvc;
-using Microsoft.EntityFrameworkCore;
 using SteadyLintel.Exchange;
 using SteadyLintel.Jobs;
 using SteadyLintel.Store;
@@ -7,8 +6,8 @@ using SteadyLintel.Store;
 namespace SteadyLintel.Web.Pages.Jobs;
 
 /// <summary>The level schedule: the job's storeys, and which storey of each source is which of them.</summary>
-public sealed class LevelsModel(LintelDb db, JobAccess access, LevelEditing levels, JobReference reference)
-    : JobPage(db, access)
+public sealed class LevelsModel(JobAccess access, LevelEditing levels, JobReference reference, SettingOutQuery query)
+    : JobPage(access)
 {
     /// <summary>The job as it is.</summary>
     public JobState State { get; private set; } = null!;
@@ -91,14 +90,8 @@ public sealed class LevelsModel(LintelDb db, JobAccess access, LevelEditing leve
 
     private async Task LoadAsync()
     {
-        State = await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
-        Document = LevelDocument.Read(
-            await Db
-                .Jobs.AsNoTracking()
-                .Where(j => j.Id == Job.Id)
-                .Select(j => j.Levels)
-                .FirstAsync(HttpContext.RequestAborted)
-        );
+        State = await StateAsync();
+        Document = await query.LevelsAsync(Job.Id, HttpContext.RequestAborted);
         Keys = LevelDocument.Keys(State.Storeys);
     }
 }

@@ -12,8 +12,7 @@ namespace SteadyLintel.Web.Pages.Jobs;
 /// <summary>What the job's orders can name: mapping tables as files, kept sets and views; and the matching of names.</summary>
 [EnableRateLimiting(Security.ComputingLimit)]
 [RequestSizeLimit(JobLibrary.MostBytes + (1 << 20))]
-public sealed partial class LibraryModel(LintelDb db, JobAccess access, JobLibrary library, NameMatching matching)
-    : JobPage(db, access)
+public sealed partial class LibraryModel(JobAccess access, JobLibrary library, NameMatching matching) : JobPage(access)
 {
     /// <inheritdoc/>
     protected override string? ChangeScope => "handover";
@@ -197,10 +196,6 @@ public sealed partial class LibraryModel(LintelDb db, JobAccess access, JobLibra
             .Select(r => (r.Kind, r.To))
             .Distinct()
             .ToLookup(p => p.Kind, p => p.To);
-        Unmatched = await matching.OpenAsync(
-            await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted),
-            table,
-            HttpContext.RequestAborted
-        );
+        Unmatched = await matching.OpenAsync(await StateAsync(), table, HttpContext.RequestAborted);
     }
 }

@@ -7,7 +7,7 @@ namespace SteadyLintel.Web.Pages.Jobs;
 
 /// <summary>Beams, columns and braces: where their axes lie, how high they reach, and where two parties differs.</summary>
 [EnableRateLimiting(Security.ComputingLimit)]
-public sealed class MembersModel(LintelDb db, JobAccess access) : JobPage(db, access)
+public sealed class MembersModel(JobAccess access, SettingOutQuery query) : JobPage(access)
 {
     /// <summary>How many lines the page shows.</summary>
     public const int Most = 100;
@@ -58,9 +58,8 @@ public sealed class MembersModel(LintelDb db, JobAccess access) : JobPage(db, ac
 
     private async Task<IReadOnlyList<JobMember>> LoadAsync()
     {
-        var cancel = HttpContext.RequestAborted;
-        State = await JobState.LoadAsync(Db, Job.Id, cancel);
-        var all = await JobStructuralMembers.LoadAsync(Db, State, cancel);
+        State = await StateAsync();
+        var all = await query.MembersAsync(State, HttpContext.RequestAborted);
         Rungs = [.. all.Select(m => m.Rung).Distinct().OrderDescending()];
         Sources = [.. all.Select(m => m.Source).Distinct().Order()];
         Chosen =

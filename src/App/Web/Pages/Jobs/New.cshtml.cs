@@ -22,7 +22,7 @@ public sealed class NewModel(JobSetup setup, JobAccess access) : PageModel
     /// <summary>Shows the form to whoever may make jobs.</summary>
     public async Task<IActionResult> OnGetAsync()
     {
-        if (!await setup.MayMakeAsync(JobAccess.UserId(User), HttpContext.RequestAborted))
+        if (!await setup.MayMakeAsync(Caller.Id(User), HttpContext.RequestAborted))
             return NotFound();
         await LoadAsync();
         return Page();
@@ -38,7 +38,7 @@ public sealed class NewModel(JobSetup setup, JobAccess access) : PageModel
                 name,
                 description,
                 like,
-                JobAccess.Actor(HttpContext),
+                Caller.Actor(HttpContext),
                 HttpContext.RequestAborted
             );
             return Redirect($"/jobs/{made.Code}/{(like is null ? "setup" : "")}");
@@ -54,7 +54,7 @@ public sealed class NewModel(JobSetup setup, JobAccess access) : PageModel
 
     private async Task LoadAsync() =>
         Models = [
-            .. (await access.JobsOfAsync(JobAccess.UserId(User), HttpContext.RequestAborted))
+            .. (await access.JobsOfAsync(Caller.Id(User), HttpContext.RequestAborted))
                 .Where(m => m.Role == MemberRole.Coordinator)
                 .Select(m => m.Job),
         ];

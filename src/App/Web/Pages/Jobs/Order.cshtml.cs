@@ -1,8 +1,5 @@
-using System.IO.Compression;
-using System.Text.Json;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.Filters;
-using Microsoft.EntityFrameworkCore;
 using SteadyLintel.Exchange;
 using SteadyLintel.Jobs;
 using SteadyLintel.Store;
@@ -11,12 +8,13 @@ namespace SteadyLintel.Web.Pages.Jobs;
 
 /// <summary>One order: the sentence, its preview, and its transmittals.</summary>
 public sealed partial class OrderModel(
-    LintelDb db,
     JobAccess access,
     Orders orders,
     JobLibrary library,
-    TransmittalIssue handing
-) : JobPage(db, access)
+    TransmittalIssue handing,
+    TransmittalArchive archive,
+    OrderQuery query
+) : JobPage(access)
 {
     /// <inheritdoc/>
     protected override string? ChangeScope => "handover";
@@ -32,8 +30,6 @@ public sealed partial class OrderModel(
 
     /// <summary>Why the stored order cannot be read; null where it can. The page then begins with an order for everything.</summary>
     public string? Unreadable { get; private set; }
-
-    private const int InFull = 8;
 
     /// <summary>What the job holds.</summary>
     public JobState State { get; private set; } = null!;
@@ -131,11 +127,8 @@ public sealed partial class OrderModel(
     {
         await base.OnPageHandlerExecutionAsync(context, async () =>
         {
-            var order = await Db.Orders.FirstOrDefaultAsync(o =>
-                o.JobId == Job.Id
-                && o.Number
-                    == Convert.ToInt32(RouteData.Values["number"], System.Globalization.CultureInfo.InvariantCulture)
-            );
+            int number = Convert.ToInt32(RouteData.Values["number"], System.Globalization.CultureInfo.InvariantCulture);
+            var order = await query.FindAsync(Job.Id, number, HttpContext.RequestAborted);
             if (order is null)
             {
                 context.Result = new NotFoundResult();
@@ -209,8 +202,8 @@ public sealed partial class OrderModel(
     /// <summary>Lines of elevations around what the job holds, and of two sections through its middle.</summary>
     public async Task<IActionResult> OnPostLinesAsync([FromForm] OrderSentence sentence)
     {
-        State = await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
-        var lines = await SectionLines.AroundAsync(Db, State, HttpContext.RequestAborted);
+        State = await StateAsync();
+        var lines = await query.SectionLinesAsync(State, HttpContext.RequestAborted);
         return Partial(
             "_SectionLines",
             lines.Count == 0 ? sentence.Drawn.Lines ?? "" : string.Join('\n', lines.Select(DrawnSentence.Write))
@@ -222,7 +215,7 @@ public sealed partial class OrderModel(
     /// <param name="line">The rule's place in the list.</param>
     public async Task<IActionResult> OnGetValuesAsync(string? what, int line)
     {
-        State = await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
+        State = await StateAsync();
         return Partial(
             "_RuleValues",
             new RuleValues(
@@ -239,7 +232,7 @@ public sealed partial class OrderModel(
                             .Select(g => new NamedCount(g.Key, g.Sum(s => s.Latest?.Bodies ?? 0))),
                     ],
                     "source" => [.. State.Sources.Select(s => new NamedCount(s.Source.Name, s.Latest?.Bodies ?? 0))],
-                    _ => await ElementValues.OfAsync(Db, State, what, HttpContext.RequestAborted),
+                    _ => await query.ValuesAsync(State, what, HttpContext.RequestAborted),
                 }
             )
         );
@@ -256,7 +249,7 @@ public sealed partial class OrderModel(
         await TakeAsync(sentence);
         try
         {
-            Why = await OrderPreview.WhyAsync(Db, State, Document, element ?? "", HttpContext.RequestAborted);
+            Why = await query.WhyAsync(State, Document, element ?? "", HttpContext.RequestAborted);
         }
         catch (OrderException e)
         {
@@ -269,7 +262,7 @@ public sealed partial class OrderModel(
     private async Task TakeAsync(OrderSentence sentence)
     {
         (Spec, Document) = (sentence, sentence.In(Document));
-        State = await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
+        State = await StateAsync();
         Kept = await library.ListAsync(Job.Id, HttpContext.RequestAborted);
         await PreviewAsync();
     }
@@ -330,7 +323,7 @@ public sealed partial class OrderModel(
     // What somebody else saved meanwhile is not shown over the person's own words.
     private async Task ShowAsync(OrderSentence sentence)
     {
-        Order = await Db.Orders.AsNoTracking().FirstAsync(o => o.Id == Order.Id, HttpContext.RequestAborted);
+        Order = await query.SavedAsync(Order.Id, HttpContext.RequestAborted);
         (Spec, Document) = (sentence, sentence.In(Document));
         Order.Title = sentence.Title ?? Order.Title;
         await OnGetAsync();
@@ -353,43 +346,12 @@ public sealed partial class OrderModel(
     {
         State = await StateAsync();
         Kept = await library.ListAsync(Job.Id, HttpContext.RequestAborted);
-        Stale = (await Staleness.OfAsync(Db, State, HttpContext.RequestAborted, Order.Id)).GetValueOrDefault(
-            Order.Id,
-            []
-        );
-        var runs = Db.Transmittals.AsNoTracking().Where(t => t.OrderId == Order.Id).OrderByDescending(t => t.Number);
-        Transmittals = await runs.Include(t => t.Files)
-            .Include(t => t.Receipts)
-            .AsSplitQuery()
-            .Take(InFull)
-            .ToListAsync(HttpContext.RequestAborted);
-        Older = await runs.Skip(InFull)
-            .Select(t => new Transmittal
-            {
-                Id = t.Id,
-                Number = t.Number,
-                RanAt = t.RanAt,
-                RanBy = t.RanBy,
-                State = t.State,
-                Sentence = t.Sentence,
-                Balanced = t.Balanced,
-                SignedBy = t.SignedBy,
-            })
-            .ToListAsync(HttpContext.RequestAborted);
-        var who = Transmittals
-            .SelectMany(t => t.Receipts.Select(r => (Guid?)r.UserId).Append(t.SignedBy))
-            .Concat(Transmittals.Concat(Older).Select(t => (Guid?)t.RanBy))
-            .OfType<Guid>()
-            .Distinct()
-            .ToList();
-        People = await Db
-            .Users.AsNoTracking()
-            .Where(u => who.Contains(u.Id))
-            .ToDictionaryAsync(u => u.Id, u => u.DisplayName);
+        Stale = await query.StaleAsync(State, Order.Id, HttpContext.RequestAborted);
+        (Transmittals, Older, People) = await query.RunsAsync(Order.Id, HttpContext.RequestAborted);
     }
 
     private async Task PreviewAsync() =>
-        Preview = await OrderPreview.OfAsync(Db, State, Document, HttpContext.RequestAborted);
+        Preview = await query.PreviewAsync(State, Document, HttpContext.RequestAborted);
 
     private List<NamedCount> Counted(Func<FacetRow, IEnumerable<string>> names) =>
         [

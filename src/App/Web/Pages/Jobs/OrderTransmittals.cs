@@ -1,8 +1,4 @@
-using System.IO.Compression;
-using System.Text.Json;
 using Microsoft.AspNetCore.Mvc;
-using Microsoft.AspNetCore.Mvc.Filters;
-using Microsoft.EntityFrameworkCore;
 using SteadyLintel.Exchange;
 using SteadyLintel.Jobs;
 using SteadyLintel.Store;
@@ -30,13 +26,12 @@ public sealed partial class OrderModel
     {
         if (await RunOfAsync(id) is not { } run)
             return NotFound();
-        var receipt = await TransmittalSheet.OfAsync(
-            Db,
+        var receipt = TransmittalSheet.Of(
             Job,
             Order,
             run,
             TransmittalResult.Of(run)!,
-            HttpContext.RequestAborted
+            await query.NamesAsync(new[] { (Guid?)run.RanBy, run.SignedBy }.OfType<Guid>(), HttpContext.RequestAborted)
         );
         return into == "pdf"
             ? File(
@@ -52,30 +47,13 @@ public sealed partial class OrderModel
     {
         if (await RunOfAsync(id) is not { } run)
             return NotFound();
-        var other = await Db
-            .Transmittals.AsNoTracking()
-            .Include(t => t.Files)
-            .Where(t =>
-                t.OrderId == Order.Id
-                && t.State == TransmittalState.Done
-                && (with == null ? t.Number < run.Number : t.Number == with)
-            )
-            .OrderByDescending(t => t.Number)
-            .FirstOrDefaultAsync(HttpContext.RequestAborted);
+        var other = await query.BeforeAsync(run, with, HttpContext.RequestAborted);
         if (other is null)
             return NotFound();
         return Partial("_TransmittalChanges", TransmittalComparison.Of(other, run));
     }
 
-    private Task<Transmittal?> RunOfAsync(Guid id) =>
-        Db
-            .Transmittals.AsNoTracking()
-            .Include(t => t.Files)
-            .Include(t => t.Receipts)
-            .FirstOrDefaultAsync(
-                t => t.Id == id && t.OrderId == Order.Id && t.State == TransmittalState.Done,
-                HttpContext.RequestAborted
-            );
+    private Task<Transmittal?> RunOfAsync(Guid id) => query.RunAsync(Order.Id, id, HttpContext.RequestAborted);
 
     /// <summary>Cancels a run.</summary>
     public async Task<IActionResult> OnPostCancelAsync(Guid id)
@@ -91,56 +69,21 @@ public sealed partial class OrderModel
     {
         if (await RunOfAsync(id) is not { } run)
             return NotFound();
+        await archive.FetchAllAsync(
+            Job.Id,
+            $"transmittal {run.Number}, {Order.Title}",
+            Actor,
+            HttpContext.RequestAborted
+        );
         Response.ContentType = "application/zip";
         Response.Headers.ContentDisposition =
-            $"attachment; filename=\"{Job.Code}-order{Order.Number}-transmittal{run.Number}.zip\"";
-        var blobs = new Blobs(Db);
-        await using var zip = new ZipArchive(Response.BodyWriter.AsStream(), ZipArchiveMode.Create, leaveOpen: true);
-        foreach (var file in run.Files.OrderBy(f => f.Name, StringComparer.Ordinal))
-        {
-            await using var entry = await zip.CreateEntry(file.Name, CompressionLevel.Fastest)
-                .OpenAsync(HttpContext.RequestAborted);
-            await blobs.CopyToAsync(file.BlobId, entry, HttpContext.RequestAborted);
-        }
-
-        await using (var manifest = await zip.CreateEntry("manifest.json").OpenAsync(HttpContext.RequestAborted))
-            await JsonSerializer.SerializeAsync(
-                manifest,
-                Manifest(run),
-                new JsonSerializerOptions(JsonSerializerDefaults.Web) { WriteIndented = true },
-                HttpContext.RequestAborted
-            );
+            $"attachment; filename=\"{TransmittalArchive.Name(Job.Code, Order.Number, run.Number)}\"";
+        await archive.WriteAsync(
+            run.Id,
+            TransmittalArchive.Manifest(Job.Code, Order, run),
+            Response.BodyWriter.AsStream(),
+            HttpContext.RequestAborted
+        );
         return new EmptyResult();
-    }
-
-    private object Manifest(Transmittal run)
-    {
-        var result = TransmittalResult.Of(run)!;
-        return new
-        {
-            Job = Job.Code,
-            Number = Order.Number,
-            Transmittal = run.Number,
-            run.RanAt,
-            Order = OrderDocument.Read(run.Spec),
-            result.Files,
-            Rows = result.Reconciliation.Rows.Select(r => new
-            {
-                r.Storey,
-                r.Class,
-                r.In,
-                r.LeftOut,
-                r.Written,
-                r.Found,
-                r.Unaccounted,
-                r.Reasons,
-            }),
-            result.Reconciliation.Checks,
-            result.Reconciliation.NotCarried,
-            result.Reconciliation.Ledger,
-            result.Drawings,
-            result.Unaccounted,
-            result.Balanced,
-        };
     }
 }

@@ -1,16 +1,15 @@
 using Microsoft.AspNetCore.Mvc;
-using Microsoft.EntityFrameworkCore;
 using SteadyLintel.Jobs;
 using SteadyLintel.Store;
 
 namespace SteadyLintel.Web.Pages.Jobs;
 
 /// <summary>Who belongs to a job, and who is invited.</summary>
-public sealed class PeopleModel(LintelDb db, JobAccess access, Memberships members, SiteAddress site)
-    : JobPage(db, access)
+public sealed class PeopleModel(JobAccess access, Memberships members, PeopleQuery query, SiteAddress site)
+    : JobPage(access)
 {
     /// <summary>The members with their names.</summary>
-    public IReadOnlyList<(Membership Member, string Name, string Email)> People { get; private set; } = [];
+    public IReadOnlyList<JobPerson> People { get; private set; } = [];
 
     /// <summary>The open invitations.</summary>
     public IReadOnlyList<Invitation> Invitations { get; private set; } = [];
@@ -56,7 +55,7 @@ public sealed class PeopleModel(LintelDb db, JobAccess access, Memberships membe
             () => members.ChangeAsync(Job.Id, user, role, party, Actor, HttpContext.RequestAborted),
             "The part is changed.",
             LoadAsync,
-            user == JobAccess.UserId(User) && role != MemberRole.Coordinator ? $"/jobs/{Job.Code}" : null
+            user == Caller.Id(User) && role != MemberRole.Coordinator ? $"/jobs/{Job.Code}" : null
         );
 
     /// <summary>Lets a member go.</summary>
@@ -65,37 +64,12 @@ public sealed class PeopleModel(LintelDb db, JobAccess access, Memberships membe
             () => members.RemoveAsync(Job.Id, user, Actor, HttpContext.RequestAborted),
             "The person does not belong to the job any more.",
             LoadAsync,
-            user == JobAccess.UserId(User) ? "/" : null
+            user == Caller.Id(User) ? "/" : null
         );
 
     private async Task LoadAsync()
     {
-        var rows = await Db
-            .Memberships.AsNoTracking()
-            .Where(m => m.JobId == Job.Id)
-            .Join(
-                Db.Users,
-                m => m.UserId,
-                u => u.Id,
-                (m, u) =>
-                    new
-                    {
-                        Member = m,
-                        u.DisplayName,
-                        u.Email,
-                    }
-            )
-            .ToListAsync(HttpContext.RequestAborted);
-        People =
-        [
-            .. rows.OrderByDescending(r => r.Member.Role == MemberRole.Coordinator)
-                .ThenBy(r => r.DisplayName, StringComparer.Ordinal)
-                .Select(r => (r.Member, r.DisplayName, r.Email ?? "")),
-        ];
-        Invitations = await Db
-            .Invitations.AsNoTracking()
-            .Where(i => i.JobId == Job.Id && i.EndedAt == null && i.ExpiresAt > DateTime.UtcNow)
-            .OrderByDescending(i => i.SentAt)
-            .ToListAsync(HttpContext.RequestAborted);
+        People = await query.MembersAsync(Job.Id, HttpContext.RequestAborted);
+        Invitations = await query.InvitationsAsync(Job.Id, HttpContext.RequestAborted);
     }
 }

@@ -1,16 +1,17 @@
 using Microsoft.AspNetCore.Mvc;
-using Microsoft.EntityFrameworkCore;
 using SteadyLintel.Jobs;
 using SteadyLintel.Store;
 
 namespace SteadyLintel.Web.Pages.Jobs;
 
 /// <summary>Receiving: files arrive in pieces, so that a lost connection or a restarted server costs one piece.</summary>
-public sealed class ReceiveModel(LintelDb db, JobAccess access, Receiving receiving, SourceLocks locks)
-    : JobPage(db, access)
+public sealed class ReceiveModel(JobAccess access, Receiving receiving, SourceLocks locks, DeliveryQuery query)
+    : JobPage(access)
 {
     /// <inheritdoc/>
     protected override string? ChangeScope => "deliver";
+
+    private const int Shown = 60;
 
     /// <summary>The steps of a delivery that are shown.</summary>
     public static readonly DeliveryState[] Steps =
@@ -69,11 +70,7 @@ public sealed class ReceiveModel(LintelDb db, JobAccess access, Receiving receiv
     public Guid Self => Actor.User;
 
     private async Task<IActionResult?> RefusalAsync(Guid source) =>
-        await Db
-            .Sources.Where(s => s.Id == source && s.JobId == Job.Id)
-            .Select(s => (Guid?)s.PartyId)
-            .FirstOrDefaultAsync(HttpContext.RequestAborted)
-            is not { } party
+        await query.PartyOfAsync(Job.Id, source, HttpContext.RequestAborted) is not { } party
             ? IsCoordinator
                 ? NotFound()
                 : StatusCode(403)
@@ -84,13 +81,8 @@ public sealed class ReceiveModel(LintelDb db, JobAccess access, Receiving receiv
     /// <summary>Shows the page.</summary>
     public async Task OnGetAsync()
     {
-        Lines = await SourceLine.ListAsync(Db, Job.Id, Sort, HttpContext.RequestAborted);
-        Sources = await Db
-            .Sources.AsNoTracking()
-            .Where(SourceSuggestion.IsSeen)
-            .Where(s => s.JobId == Job.Id && s.RetiredAt == null)
-            .OrderBy(s => s.Name)
-            .ToListAsync(HttpContext.RequestAborted);
+        Lines = await query.LinesAsync(Job.Id, Sort, HttpContext.RequestAborted);
+        Sources = await query.SourcesAsync(Job.Id, HttpContext.RequestAborted);
         await LoadAsync();
     }
 
@@ -104,7 +96,7 @@ public sealed class ReceiveModel(LintelDb db, JobAccess access, Receiving receiv
     /// <summary>The originals of all newest revisions that the member may see, in one archive.</summary>
     public async Task<IActionResult> OnGetOriginalsAsync()
     {
-        var state = await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
+        var state = await StateAsync();
         if (!NewestOriginals.Any(state, MaySeeFiles))
             return NotFound();
         Response.ContentType = "application/zip";
@@ -115,7 +107,7 @@ public sealed class ReceiveModel(LintelDb db, JobAccess access, Receiving receiv
         // The archive writes the heads of its entries without waiting.
         HttpContext.Features.Get<Microsoft.AspNetCore.Http.Features.IHttpBodyControlFeature>()!.AllowSynchronousIO =
             true;
-        await NewestOriginals.WriteAsync(Db, state, MaySeeFiles, Response.Body, HttpContext.RequestAborted);
+        await query.WriteNewestAsync(state, MaySeeFiles, Response.Body, HttpContext.RequestAborted);
         return new EmptyResult();
     }
 
@@ -124,8 +116,7 @@ public sealed class ReceiveModel(LintelDb db, JobAccess access, Receiving receiv
     /// <param name="project">The GlobalId of its IfcProject, where its head has one.</param>
     public async Task<IActionResult> OnGetSuggestAsync(string? fileName, string? project)
     {
-        var found = await SourceSuggestion.OfAsync(
-            Db,
+        var found = await query.SuggestAsync(
             Job.Id,
             DeliverFor,
             InputRules.Of(fileName, "The file's name", 1000, false),
@@ -174,7 +165,7 @@ public sealed class ReceiveModel(LintelDb db, JobAccess access, Receiving receiv
                 CancellationToken.None,
                 !ask
             );
-            return new JsonResult(new { id = delivery.Id, held = await new Blobs(Db).HashesAsync(delivery.BlobId) });
+            return new JsonResult(new { id = delivery.Id, held = await query.HeldAsync(delivery) });
         });
     }
 
@@ -255,14 +246,11 @@ public sealed class ReceiveModel(LintelDb db, JobAccess access, Receiving receiv
 
     private async Task LoadAsync()
     {
-        bool all = MaySeeFiles(Guid.Empty);
-        var own = Member.PartyId ?? Guid.Empty;
-        Deliveries = await Db
-            .Deliveries.AsNoTracking()
-            .Where(d => d.Source.JobId == Job.Id && (all || d.Source.PartyId == own))
-            .OrderByDescending(d => d.ReceivedAt)
-            .Take(60)
-            .Select(Revisions.Line)
-            .ToListAsync(HttpContext.RequestAborted);
+        Deliveries = await query.NewestAsync(
+            Job.Id,
+            MaySeeFiles(Guid.Empty) ? null : Member.PartyId ?? Guid.Empty,
+            Shown,
+            HttpContext.RequestAborted
+        );
     }
 }

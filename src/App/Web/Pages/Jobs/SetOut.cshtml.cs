@@ -1,5 +1,3 @@
-using System.Text.Json;
-using Microsoft.EntityFrameworkCore;
 using SteadyLintel.Exchange;
 using SteadyLintel.Jobs;
 using SteadyLintel.Store;
@@ -7,7 +5,7 @@ using SteadyLintel.Store;
 namespace SteadyLintel.Web.Pages.Jobs;
 
 /// <summary>Where each source is: what it declares, what it looks like, and whether it is set out.</summary>
-public sealed class SetOutModel(LintelDb db, JobAccess access) : JobPage(db, access)
+public sealed class SetOutModel(JobAccess access, SettingOutQuery settings) : JobPage(access)
 {
     /// <summary>The job as it is.</summary>
     public JobState State { get; private set; } = null!;
@@ -25,24 +23,7 @@ public sealed class SetOutModel(LintelDb db, JobAccess access) : JobPage(db, acc
     public async Task OnGetAsync()
     {
         State = await StateAsync();
-        Jumped = await FrameJumps.OpenAsync(Db, Job.Id, HttpContext.RequestAborted);
-        Facts = await LoadFactsAsync(Db, State, HttpContext.RequestAborted);
-    }
-
-    /// <summary>What the newest models of a job declare, by source.</summary>
-    internal static async Task<Dictionary<Guid, FrameFacts>> LoadFactsAsync(
-        LintelDb db,
-        JobState state,
-        CancellationToken cancel
-    )
-    {
-        var ids = state.Sources.Where(s => s.Latest is not null).Select(s => s.Latest!.Id).ToList();
-        return (
-            await db
-                .Revisions.AsNoTracking()
-                .Where(r => ids.Contains(r.Id) && r.Frame != null)
-                .Select(r => new { r.SourceId, r.Frame })
-                .ToListAsync(cancel)
-        ).ToDictionary(r => r.SourceId, r => JsonSerializer.Deserialize<FrameFacts>(r.Frame!, IntakeStore.Json)!);
+        Jumped = await settings.JumpedAsync(Job.Id, HttpContext.RequestAborted);
+        Facts = await settings.FactsAsync(State, HttpContext.RequestAborted);
     }
 }

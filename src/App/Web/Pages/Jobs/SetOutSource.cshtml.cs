@@ -1,7 +1,6 @@
 using System.Text;
 using System.Text.Json;
 using Microsoft.AspNetCore.Mvc;
-using Microsoft.EntityFrameworkCore;
 using SteadyLintel.Exchange;
 using SteadyLintel.Geometry;
 using SteadyLintel.Jobs;
@@ -50,7 +49,7 @@ public sealed record SettingOutForm
 }
 
 /// <summary>Sets one source out: each way previewed before anything is accepted.</summary>
-public sealed class SetOutSourceModel(LintelDb db, JobAccess access, SettingOuts settings) : JobPage(db, access)
+public sealed class SetOutSourceModel(JobAccess access, SettingOuts settings, SettingOutQuery query) : JobPage(access)
 {
     /// <summary>The ways, with what they are called.</summary>
     public static readonly IReadOnlyList<(string Word, string Name)> Ways =
@@ -85,8 +84,7 @@ public sealed class SetOutSourceModel(LintelDb db, JobAccess access, SettingOuts
     public SettingOutPicture Picture { get; private set; } = null!;
 
     /// <summary>Settings-out that were accepted, newest first, with who did.</summary>
-    public IReadOnlyList<(SettingOutRow Row, SettingOutDocument Document, string By)> History { get; private set; } =
-    [];
+    public IReadOnlyList<AcceptedSettingOut> History { get; private set; } = [];
 
     /// <summary>The other sources with a model.</summary>
     public IReadOnlyList<SourceState> Others =>
@@ -185,17 +183,10 @@ public sealed class SetOutSourceModel(LintelDb db, JobAccess access, SettingOuts
     /// elements in plan.</summary>
     public async Task<IActionResult> OnGetCornersAsync(Guid source, Guid of)
     {
-        var state = await JobState.LoadAsync(Db, Job.Id, HttpContext.RequestAborted);
+        var state = await StateAsync();
         if (state.Sources.FirstOrDefault(s => s.Source.Id == of && s.Latest is not null) is not { } wanted)
             return NotFound();
-        var chunks = await Db
-            .Chunks.AsNoTracking()
-            .Where(c => c.RevisionId == wanted.Latest!.Id && c.Class != "IfcSpace")
-            .OrderBy(c => c.Triangles)
-            .Take(200)
-            .Join(Db.ChunkContents, c => c.Hash, k => k.Hash, (c, k) => k.Bytes)
-            .ToListAsync(HttpContext.RequestAborted);
-        var corners = ChunkCorners.Of(chunks);
+        var corners = await query.CornersAsync(wanted.Latest!.Id, HttpContext.RequestAborted);
         return new JsonResult(
             corners.SelectMany(c => new[] { Math.Round(c.X, 4), Math.Round(c.Y, 4), Math.Round(c.Z, 4) })
         );
@@ -204,7 +195,7 @@ public sealed class SetOutSourceModel(LintelDb db, JobAccess access, SettingOuts
     private async Task<bool> LoadAsync(Guid id, SettingOutForm form)
     {
         var cancel = HttpContext.RequestAborted;
-        State = await JobState.LoadAsync(Db, Job.Id, cancel);
+        State = await StateAsync();
         if (State.Sources.FirstOrDefault(s => s.Source.Id == id && s.Latest is not null) is not { } source)
             return false;
         Source = source;
@@ -212,7 +203,7 @@ public sealed class SetOutSourceModel(LintelDb db, JobAccess access, SettingOuts
             ?? Others.FirstOrDefault(o => o.SetOut?.Evidence == EvidenceKind.Reference)
             ?? Others.FirstOrDefault(o => o.SetOut is not null)
             ?? Others.FirstOrDefault();
-        var facts = await SetOutModel.LoadFactsAsync(Db, State, cancel);
+        var facts = await query.FactsAsync(State, cancel);
         Facts = facts.GetValueOrDefault(id);
         // What was fitted to points is shown with them, to look at and to go on from.
         if (form is { Way: null, Points: null } && source.SetOut is { Evidence: EvidenceKind.Points } set)
@@ -239,27 +230,17 @@ public sealed class SetOutSourceModel(LintelDb db, JobAccess access, SettingOuts
             Reference,
             facts,
             Proposal,
-            await PlanOutlines.LoadAsync(Db, Source.Latest!.Id, cancel),
-            Reference is null ? [] : await PlanOutlines.LoadAsync(Db, Reference.Latest!.Id, cancel)
+            await query.OutlinesAsync(Source.Latest!.Id, cancel),
+            Reference is null ? [] : await query.OutlinesAsync(Reference.Latest!.Id, cancel)
         );
-        var rows = await Db
-            .SettingOuts.AsNoTracking()
-            .Where(s => s.SourceId == id)
-            .OrderByDescending(s => s.AcceptedAt)
-            .Select(s => new
-            {
-                Row = s,
-                By = Db.Users.Where(u => u.Id == s.AcceptedBy).Select(u => u.DisplayName).FirstOrDefault(),
-            })
-            .ToListAsync(cancel);
-        History = [.. rows.Select(r => (r.Row, SettingOutDocument.Read(r.Row.Document), r.By ?? "somebody"))];
+        History = await query.HistoryAsync(id, cancel);
         return true;
     }
 
     /// <summary>What the ways that need nothing typed would give, each with its residuals or why it gives nothing.</summary>
     public IReadOnlyList<(string Way, string Name, Proposal Proposal)> Offers { get; private set; } = [];
 
-    private Proposal Propose(Dictionary<Guid, FrameFacts> facts, string way)
+    private Proposal Propose(IReadOnlyDictionary<Guid, FrameFacts> facts, string way)
     {
         var wish = new ProposalWish
         {

@@ -1,12 +1,12 @@
 using Microsoft.AspNetCore.Mvc;
-using Microsoft.EntityFrameworkCore;
 using SteadyLintel.Jobs;
 using SteadyLintel.Store;
 
 namespace SteadyLintel.Web.Pages.Jobs;
 
 /// <summary>What a job is made of: its name, parties and sources.</summary>
-public sealed class SetupModel(LintelDb db, JobAccess access, JobSetup setup, HeldDeliveries held) : JobPage(db, access)
+public sealed class SetupModel(JobAccess access, JobSetup setup, HeldDeliveries held, DeliveryQuery query)
+    : JobPage(access)
 {
     /// <summary>The parties, by code.</summary>
     public IReadOnlyList<Party> Parties { get; private set; } = [];
@@ -121,15 +121,6 @@ public sealed class SetupModel(LintelDb db, JobAccess access, JobSetup setup, He
     private async Task LoadAsync()
     {
         Parties = [.. Job.Parties.OrderBy(p => p.Code, StringComparer.Ordinal)];
-        var rows = await Db
-            .Sources.AsNoTracking()
-            .Include(s => s.Party)
-            .Where(s => s.JobId == Job.Id)
-            .OrderBy(s => s.RetiredAt != null)
-            .ThenBy(s => s.Party.Code)
-            .ThenBy(s => s.Name)
-            .Select(s => new { Source = s, Revisions = s.Revisions.Count })
-            .ToListAsync(HttpContext.RequestAborted);
-        Sources = [.. rows.Select(r => (r.Source, r.Revisions))];
+        Sources = await query.AllSourcesAsync(Job.Id, HttpContext.RequestAborted);
     }
 }

@@ -1,4 +1,3 @@
-using Microsoft.EntityFrameworkCore;
 using SteadyLintel.Exchange;
 using SteadyLintel.Jobs;
 using SteadyLintel.Store;
@@ -12,8 +11,10 @@ namespace SteadyLintel.Web.Pages.Jobs;
 public sealed record SheetCell(int Count, IReadOnlyList<NamedCount> Classes, string Beside);
 
 /// <summary>The job sheet: storeys by sources.</summary>
-public sealed class SheetModel(LintelDb db, JobAccess access) : JobPage(db, access)
+public sealed class SheetModel(JobAccess access, DeliveryQuery deliveries) : JobPage(access)
 {
+    private const int Shown = 6;
+
     private ILookup<(int Source, int Rung), FacetRow> _cells = null!;
 
     /// <summary>What the job holds.</summary>
@@ -29,13 +30,7 @@ public sealed class SheetModel(LintelDb db, JobAccess access) : JobPage(db, acce
         _cells = State
             .Facets.SelectMany(g => g.Select(f => (Source: g.Key, Facet: f)))
             .ToLookup(x => (x.Source, State.Schedule.RungOf(x.Source, x.Facet.Storey)), x => x.Facet);
-        Recent = await Db
-            .Deliveries.AsNoTracking()
-            .Where(d => d.Source.JobId == Job.Id)
-            .OrderByDescending(d => d.ReceivedAt)
-            .Take(6)
-            .Select(Revisions.Line)
-            .ToListAsync(HttpContext.RequestAborted);
+        Recent = await deliveries.NewestAsync(Job.Id, null, Shown, HttpContext.RequestAborted);
     }
 
     /// <summary>What a source has on a rung; -1 for no storey.</summary>

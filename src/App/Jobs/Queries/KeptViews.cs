@@ -2,25 +2,23 @@ using System.Globalization;
 using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using SteadyLintel.Exchange;
-using SteadyLintel.Jobs;
 using SteadyLintel.Store;
 
-namespace SteadyLintel.Web;
+namespace SteadyLintel.Jobs;
 
 /// <summary>The browser's view and the kept one: the browser names elements by revision and number, what is kept by GlobalId.</summary>
-public static class KeptView
+/// <param name="db">The database.</param>
+public sealed class KeptViews(LintelDb db)
 {
     private const int MostElements = 20_000;
 
     /// <summary>Reads what the browser shows.</summary>
-    /// <param name="db">The database.</param>
     /// <param name="job">The job.</param>
     /// <param name="json">The view (view-state.js, ViewDocument).</param>
     /// <param name="cancel">Stops it.</param>
     /// <returns>The view as it is kept, and the elements that are isolated, or picked where none is.</returns>
     /// <exception cref="OrderException">It is no view.</exception>
-    public static async Task<(ViewDocument Document, IReadOnlyList<string> Elements)> ReadAsync(
-        LintelDb db,
+    public async Task<(ViewDocument Document, IReadOnlyList<string> Elements)> ReadAsync(
         Guid job,
         string json,
         CancellationToken cancel
@@ -37,9 +35,9 @@ public static class KeptView
             throw new OrderException("The view cannot be read; load the page again.");
         }
 
-        var hidden = await IdsAsync(db, job, view.Hidden ?? [], cancel);
-        var only = view.Only is null ? null : await IdsAsync(db, job, view.Only, cancel);
-        var picked = view.Picked is null ? [] : await IdsAsync(db, job, [view.Picked], cancel);
+        var hidden = await IdsAsync(job, view.Hidden ?? [], cancel);
+        var only = view.Only is null ? null : await IdsAsync(job, view.Only, cancel);
+        var picked = view.Picked is null ? [] : await IdsAsync(job, [view.Picked], cancel);
         var off = view.Off ?? new Dictionary<string, string[]>();
         string[] Off(string kind) => off.GetValueOrDefault(kind, []);
         return (
@@ -64,7 +62,7 @@ public static class KeptView
     }
 
     /// <summary>The address of a kept view over the newest revisions: the part behind <c>#</c>, as view-state.js writes it.</summary>
-    public static async Task<string> AddressAsync(LintelDb db, Guid job, ViewDocument view, CancellationToken cancel)
+    public async Task<string> AddressAsync(Guid job, ViewDocument view, CancellationToken cancel)
     {
         var words = new List<(string Name, string Value)>();
         string Fixed(IEnumerable<double> numbers) =>
@@ -89,18 +87,13 @@ public static class KeptView
         )
             words.AddRange((names.Count == 0 && kind == "class" ? [""] : names).Select(n => (kind, n)));
         if (view.Hidden.Count > 0)
-            words.Add(("hide", string.Join('_', await NamesAsync(db, job, view.Hidden, cancel))));
+            words.Add(("hide", string.Join('_', await NamesAsync(job, view.Hidden, cancel))));
         if (view.Only is { } only)
-            words.Add(("only", string.Join('_', await NamesAsync(db, job, only, cancel))));
+            words.Add(("only", string.Join('_', await NamesAsync(job, only, cancel))));
         return string.Join('&', words.Select(w => $"{w.Name}={Uri.EscapeDataString(w.Value)}"));
     }
 
-    private static async Task<IReadOnlyList<string>> IdsAsync(
-        LintelDb db,
-        Guid job,
-        IReadOnlyList<string> names,
-        CancellationToken cancel
-    )
+    private async Task<IReadOnlyList<string>> IdsAsync(Guid job, IReadOnlyList<string> names, CancellationToken cancel)
     {
         if (names.Count > MostElements)
             throw new OrderException($"A view can name {MostElements} elements; switch classes or storeys instead.");
@@ -130,12 +123,7 @@ public static class KeptView
         return ids;
     }
 
-    private static async Task<IReadOnlyList<string>> NamesAsync(
-        LintelDb db,
-        Guid job,
-        IReadOnlyList<string> ids,
-        CancellationToken cancel
-    )
+    private async Task<IReadOnlyList<string>> NamesAsync(Guid job, IReadOnlyList<string> ids, CancellationToken cancel)
     {
         var newest = (await JobState.LoadAsync(db, job, cancel)).Newest.ToList();
         return

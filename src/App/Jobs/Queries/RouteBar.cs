@@ -1,8 +1,7 @@
 using Microsoft.EntityFrameworkCore;
-using SteadyLintel.Jobs;
 using SteadyLintel.Store;
 
-namespace SteadyLintel.Web;
+namespace SteadyLintel.Jobs;
 
 /// <summary>What waits at each stop of the job.</summary>
 /// <param name="Underway">Deliveries being read.</param>
@@ -24,28 +23,8 @@ public sealed record RouteBar(
     int NotPlaced
 )
 {
-    /// <summary>What waits to be set out or placed, in words; null where nothing does.</summary>
-    public string? ToSetOut =>
-        NotSetOut + NotPlaced == 0
-            ? null
-            : string.Join(
-                ", ",
-                new[]
-                {
-                    NotSetOut > 0 ? Say.Count(NotSetOut, "source", "sources") : null,
-                    NotPlaced > 0 ? Say.Count(NotPlaced, "drawing", "drawings") : null,
-                }.OfType<string>()
-            );
-
     /// <summary>Deliveries that are held until a coordinator decides.</summary>
     public int Held { get; init; }
-
-    /// <summary>What waits at the first stop, in words; null where nothing does.</summary>
-    public string? ToReceive =>
-        Held > 0 ? Say.Count(Held, "delivery held", "deliveries held")
-        : Underway > 0 ? Say.Count(Underway, "delivery is being read", "deliveries are being read")
-        : Findings > 0 ? Say.Count(Findings, "finding", "findings")
-        : null;
 
     /// <summary>What the job holds, where it was loaded for the counts; null where no order has run yet.</summary>
     public JobState? State { get; init; }

@@ -1,21 +1,15 @@
-using System.Buffers.Binary;
-using System.Globalization;
-using Microsoft.AspNetCore.Mvc;
-using Microsoft.AspNetCore.RateLimiting;
-using Microsoft.EntityFrameworkCore;
 using SteadyLintel.Exchange;
-using SteadyLintel.Jobs;
 using SteadyLintel.Store;
 
-namespace SteadyLintel.Web.Pages.Jobs;
+namespace SteadyLintel.Jobs;
 
-/// <summary>What the slip shows of an element.</summary>
+/// <summary>An element that was picked.</summary>
 /// <param name="Delivery">What it came with.</param>
 /// <param name="Row">The element.</param>
 /// <param name="Facts">What it carries.</param>
 /// <param name="AboveLevel">How high it begins above its storey, metres; null where nothing says.</param>
 /// <param name="Frame">From the source's frame into the job's.</param>
-public sealed record SlipModel(
+public sealed record PickedElement(
     Delivery Delivery,
     ElementRow Row,
     ElementFacts Facts,

@@ -1,0 +1,46 @@
+using Microsoft.Extensions.DependencyInjection;
+
+namespace SteadyLintel.Jobs;
+
+/// <summary>The use cases of a job, for pages, programs and workers to be given.</summary>
+public static class UseCases
+{
+    /// <summary>Adds them; whoever does so adds the database, the queue and the limits of space as well.</summary>
+    public static IServiceCollection AddUseCases(this IServiceCollection services) =>
+        services.AddCommands().AddQueries();
+
+    private static IServiceCollection AddCommands(this IServiceCollection services) =>
+        services
+            .AddScoped<AccessTokens>()
+            .AddScoped<Accounts>()
+            .AddScoped<ConvertDrawing>()
+            .AddScoped<Details>()
+            .AddScoped<HeldDeliveries>()
+            .AddScoped<JobLibrary>()
+            .AddScoped<JobReference>()
+            .AddScoped<JobSetup>()
+            .AddScoped<LevelEditing>()
+            .AddScoped<Memberships>()
+            .AddScoped<NameMatching>()
+            .AddScoped<Orders>()
+            .AddScoped<ReadAgain>()
+            .AddScoped<Receiving>()
+            .AddScoped<SettingOuts>()
+            .AddScoped<SignInSessions>()
+            .AddScoped<SourceLocks>()
+            .AddScoped<StorageQuota>()
+            .AddScoped<TransmittalArchive>()
+            .AddScoped<TransmittalIssue>();
+
+    private static IServiceCollection AddQueries(this IServiceCollection services) =>
+        services
+            .AddScoped<CombinedView>()
+            .AddScoped<DeliveryQuery>()
+            .AddScoped<DrawingDesk>()
+            .AddScoped<JobAccess>()
+            .AddScoped<KeptViews>()
+            .AddScoped<OrderQuery>()
+            .AddScoped<PeopleQuery>()
+            .AddScoped<RevisionHistory>()
+            .AddScoped<SettingOutQuery>();
+}
