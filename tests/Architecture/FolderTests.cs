@@ -48,6 +48,26 @@ public partial class FolderTests
         Assert.True(Circle(graph) is not { } circle, Circle(graph));
     }
 
+    // Times come in from outside, so that the same gives the same.
+    [Fact]
+    public void Core_knows_no_clock()
+    {
+        string[] clocks =
+        [
+            "DateTime.UtcNow",
+            "DateTime.Now",
+            "DateTimeOffset.UtcNow",
+            "DateTimeOffset.Now",
+            "DateTime.Today",
+            "TimeProvider",
+        ];
+        var told = Directory
+            .EnumerateFiles(Path.Combine(Root, "src", "Core"), "*.cs", SearchOption.AllDirectories)
+            .Where(f => clocks.Any(File.ReadAllText(f).Contains))
+            .ToList();
+        Assert.Empty(told);
+    }
+
     [Fact]
     public void Core_knows_no_database_no_web_and_no_files()
     {
@@ -58,7 +78,6 @@ public partial class FolderTests
             "Npgsql",
             "System.IO.File",
             "System.IO.Directory",
-            "System.DateTime",
             "SteadyLintel.Store",
             "SteadyLintel.Jobs",
             "SteadyLintel.Web",

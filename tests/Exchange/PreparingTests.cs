@@ -261,7 +261,7 @@ public class PreparingTests
         );
         Assert.All(run.Steps, s => Assert.Equal((1, null), (s.Changed, s.Finding)));
         var back = Assert.IsType<ArcEntity>(drawing.Model.Entities.Single(e => e.Handle == arc.Handle));
-        Assert.Same(arc, run.Was(back));
+        Assert.Same(arc, run.OriginalOf(back));
         Assert.True((back.Centre - new Vec3(3, 4, 0)).Length < 1e-12 && Math.Abs(back.Radius - 2) < 1e-12);
     }
 

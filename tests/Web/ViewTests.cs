@@ -12,7 +12,7 @@ public class ViewTests
     [InlineData(0, "±0.000")]
     [InlineData(-0.0001, "±0.000")]
     public void Heights_are_written_as_on_drawings(double metres, string text) =>
-        Assert.Equal(text, Say.Height(metres));
+        Assert.Equal(text, DisplayText.Height(metres));
 
     [Theory]
     [InlineData("IfcDuctSegment", "Duct segment", "duct segments")]
@@ -23,21 +23,21 @@ public class ViewTests
     [InlineData("OTHER", "Other", "others")]
     public void Classes_are_said_in_words(string name, string one, string many)
     {
-        Assert.Equal(one, Say.Class(name));
-        Assert.Equal(many, Say.Classes(name));
+        Assert.Equal(one, DisplayText.Class(name));
+        Assert.Equal(many, DisplayText.Classes(name));
     }
 
     [Theory]
     [InlineData(0, "0 B")]
     [InlineData(18_400, "18 kB")]
     [InlineData(1_940_000, "1.9 MB")]
-    public void Sizes_are_short(long bytes, string text) => Assert.Equal(text, Say.Bytes(bytes));
+    public void Sizes_are_short(long bytes, string text) => Assert.Equal(text, DisplayText.Bytes(bytes));
 
     [Fact]
     public void Counts_agree_with_their_noun()
     {
-        Assert.Equal("1 finding", Say.Count(1, "finding", "findings"));
-        Assert.Equal("2\u202F846 findings", Say.Count(2846, "finding", "findings"));
+        Assert.Equal("1 finding", DisplayText.Count(1, "finding", "findings"));
+        Assert.Equal("2\u202F846 findings", DisplayText.Count(2846, "finding", "findings"));
     }
 
     [Fact]

@@ -5,57 +5,50 @@ using SteadyLintel.Store;
 namespace SteadyLintel.Jobs;
 
 /// <summary>A source as it is: its newest revision and what is under way.</summary>
-public sealed record SourceState(Source Source, Revision? Latest, int Underway)
+/// <param name="Source">The source.</param>
+/// <param name="Latest">Its newest revision of the kind; null while nothing has come.</param>
+/// <param name="Known">What Core knows of it.</param>
+/// <param name="Underway">How many of its deliveries are being read.</param>
+public sealed record SourceState(Source Source, Revision? Latest, JobSource Known, int Underway)
 {
     /// <summary>How many of its deliveries are held until a coordinator decides.</summary>
     public int Held { get; init; }
 
     /// <summary>Where it lies, with the evidence; null while it is not set out.</summary>
-    public SettingOutDocument? SetOut { get; init; }
+    public SettingOutDocument? SetOut => Known.Place?.Document;
 
     /// <summary>The acceptance that it rests on; null while it is not set out.</summary>
-    public Guid? SetOutId { get; init; }
+    public Guid? SetOutId => Known.Place?.Id;
 
     /// <summary>From its own frame into the job's; while it is not set out it lies as it came.</summary>
-    public Geometry.Frame Frame => SetOut?.Frame ?? Geometry.Frame.Identity;
+    public Geometry.Frame Frame => Known.Frame;
 
-    /// <summary>Its place among the sources of its party, from 1; 0 when it is the only one.</summary>
-    public int Among { get; init; }
+    /// <inheritdoc cref="JobSource.Mark"/>
+    public string Mark => Known.Mark;
 
-    /// <summary>What to call it where there is little room: the party's code, with a number where the party has several, <c>ARC
-    /// 2</c>.</summary>
-    public string Mark => Among == 0 ? Source.Party.Code : $"{Source.Party.Code} {Among}";
+    /// <inheritdoc cref="JobSource.Title"/>
+    public string Title => Known.Title;
 
-    /// <summary>What to call it: the party's code, with the source's name where the party has several, <c>ARC Terminal</c>.</summary>
-    public string Title => Among == 0 ? Source.Party.Code : $"{Source.Party.Code} {Source.Name}";
-
-    /// <summary>The same with the revision, <c>ARC r3</c>.</summary>
-    public string Label => Latest is null ? Title : $"{Title} r{Latest.Number}";
-
-    /// <summary>The same sources, distinguished where a party has several.</summary>
-    internal static List<SourceState> ToldApart(IEnumerable<SourceState> sources) =>
-        [
-            .. sources
-                .GroupBy(s => s.Source.PartyId)
-                .SelectMany(g => g.Count() == 1 ? g : g.Select((s, n) => s with { Among = n + 1 })),
-        ];
+    /// <inheritdoc cref="JobSource.Label"/>
+    public string Label => Known.Label;
 }
 
-/// <summary>What a job holds now: newest revisions, their storeys and counts, matched into one schedule. Four queries, whatever the
+/// <summary>What a job holds now: what Core knows of it (<see cref="JobModel"/>), with its rows and counts. Six queries, whatever the
 /// size.</summary>
 public sealed class JobState
 {
     private JobState(
-        Guid job,
+        JobModel model,
         IReadOnlyList<SourceState> sources,
         IReadOnlyList<SourceState> drawings,
-        IReadOnlyList<SourceStorey> storeys,
-        LevelSchedule schedule,
         ILookup<int, FacetRow> facets
-    ) => (Job, Sources, Drawings, Storeys, Schedule, Facets) = (job, sources, drawings, storeys, schedule, facets);
+    ) => (Model, Sources, Drawings, Facets) = (model, sources, drawings, facets);
+
+    /// <summary>What Core knows of it.</summary>
+    public JobModel Model { get; }
 
     /// <summary>The job.</summary>
-    public Guid Job { get; }
+    public Guid Job => Model.Id;
 
     /// <summary>The sources of models, and those nothing has come from yet, by party.</summary>
     public IReadOnlyList<SourceState> Sources { get; }
@@ -64,14 +57,14 @@ public sealed class JobState
     public IReadOnlyList<SourceState> Drawings { get; }
 
     /// <summary>The storeys of the newest revisions; the source numbers are those of <see cref="Sources"/>.</summary>
-    public IReadOnlyList<SourceStorey> Storeys { get; }
+    public IReadOnlyList<SourceStorey> Storeys => Model.Storeys;
 
     /// <summary>What a source calls its storey; empty for none.</summary>
     public string StoreyName(int source, int storey) =>
         Storeys.FirstOrDefault(s => s.Source == source && s.Number == storey)?.Name ?? "";
 
     /// <summary>The job's storeys over all sources; the source numbers are those of <see cref="Sources"/>.</summary>
-    public LevelSchedule Schedule { get; }
+    public LevelSchedule Schedule => Model.Schedule;
 
     /// <summary>Counts of each source's newest revision.</summary>
     public ILookup<int, FacetRow> Facets { get; }
@@ -118,46 +111,83 @@ public sealed class JobState
             .ToListAsync(cancel);
         foreach (var row in rows)
             row.Source.Party = row.Party;
-        var frames = await SourceFrames.LoadAsync(db, job, cancel);
-        var sources = SourceState.ToldApart(
+        var places = await SourceFrames.LoadAsync(db, job, cancel);
+        var models = Distinguished(
             rows.Where(r => r.Latest is not null || r.Drawing is null)
                 .Select(r => Stands(r.Source, r.Latest, r.Underway, r.Held))
         );
-        var drawings = SourceState.ToldApart(
+        var drawings = Distinguished(
             rows.Where(r => r.Drawing is not null).Select(r => Stands(r.Source, r.Drawing, r.Underway, r.Held))
         );
-        var ids = sources.Where(s => s.Latest is not null).Select(s => s.Latest!.Id).ToList();
-        var number = sources
+        var ids = models.Where(s => s.Latest is not null).Select(s => s.Latest!.Id).ToList();
+        var number = models
             .Select((s, n) => (s, n))
             .Where(p => p.s.Latest is not null)
             .ToDictionary(p => p.s.Latest!.Id, p => p.n);
         var levels = await db.Levels.AsNoTracking().Where(l => ids.Contains(l.RevisionId)).ToListAsync(cancel);
         var facets = await db.Facets.AsNoTracking().Where(f => ids.Contains(f.RevisionId)).ToListAsync(cancel);
-        var storeys = LevelSchedule.InJob(
-            [
-                .. levels
-                    .OrderBy(l => l.Number)
-                    .Select(l => new SourceStorey(number[l.RevisionId], l.Number, l.Name, l.Elevation, l.PlacementZ)),
-            ],
-            n => sources[n].Frame
-        );
         string? kept = await db
             .Jobs.AsNoTracking()
             .Where(j => j.Id == job)
             .Select(j => j.Levels)
             .FirstOrDefaultAsync(cancel);
-        var schedule = LevelDocument.Read(kept).Schedule([.. sources.Select(s => s.Source.Id.ToString())], storeys);
-        return new JobState(job, sources, drawings, storeys, schedule, facets.ToLookup(f => number[f.RevisionId]));
+        var model = new JobModel(
+            job,
+            models.ConvertAll(s => s.Known),
+            drawings.ConvertAll(s => s.Known),
+            [
+                .. levels
+                    .OrderBy(l => l.Number)
+                    .Select(l => new SourceStorey(number[l.RevisionId], l.Number, l.Name, l.Elevation, l.PlacementZ)),
+            ],
+            LevelDocument.Read(kept),
+            await ItemsAsync(db, job, cancel)
+        );
+        return new JobState(model, models, drawings, facets.ToLookup(f => number[f.RevisionId]));
 
-        SourceState Stands(Source source, Revision? newest, int underway, int waiting)
-        {
-            var held = newest is null ? null : frames.Holding(source.Id, newest.Number);
-            return new SourceState(source, newest, underway)
+        SourceState Stands(Source source, Revision? newest, int underway, int waiting) =>
+            new(
+                source,
+                newest,
+                new JobSource(source.Id, source.Party.Code, source.Name, newest?.Kind == RevisionKind.Drawing)
+                {
+                    Newest = newest is null
+                        ? null
+                        : new JobRevision(
+                            newest.Id,
+                            newest.Number,
+                            newest.Delivery.FileName,
+                            newest.Delivery.ReceivedAt
+                        ),
+                    Place = newest is null ? null : places.Of(source.Id, newest.Number),
+                    IsRetired = source.RetiredAt is not null,
+                },
+                underway
+            )
             {
-                SetOut = held?.Document,
-                SetOutId = held?.Id,
                 Held = waiting,
             };
-        }
     }
+
+    private static List<SourceState> Distinguished(IEnumerable<SourceState> sources)
+    {
+        var byId = sources.ToDictionary(s => s.Source.Id);
+        return
+        [
+            .. JobSource.Distinguished(byId.Values.Select(s => s.Known)).Select(k => byId[k.Id] with { Known = k }),
+        ];
+    }
+
+    // The newest version of each thing of the library.
+    private static Task<List<JobItem>> ItemsAsync(LintelDb db, Guid job, CancellationToken cancel) =>
+        db
+            .Library.AsNoTracking()
+            .Where(i =>
+                i.JobId == job
+                && !db.Library.Any(n => n.JobId == job && n.Kind == i.Kind && n.Name == i.Name && n.Version > i.Version)
+            )
+            .OrderBy(i => i.Kind)
+            .ThenBy(i => i.Name)
+            .Select(i => new JobItem(i.Kind, i.Name, i.Version, i.MadeAt))
+            .ToListAsync(cancel);
 }

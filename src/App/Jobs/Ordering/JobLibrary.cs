@@ -26,20 +26,6 @@ public sealed class JobLibrary(LintelDb db)
 
     private const int Most = 1000;
 
-    /// <summary>The kinds that are tables, with the word for each.</summary>
-    public static IReadOnlyDictionary<LibraryKind, string> Tables { get; } =
-        new Dictionary<LibraryKind, string>
-        {
-            [LibraryKind.Layers] = "layer table",
-            [LibraryKind.Classes] = "class table",
-            [LibraryKind.Names] = "name table",
-            [LibraryKind.Properties] = "property list",
-        };
-
-    /// <summary>The word for a kind.</summary>
-    public static string Word(LibraryKind kind) =>
-        Tables.TryGetValue(kind, out string? word) ? word : kind.ToString().ToLowerInvariant();
-
     /// <summary>What a job keeps, by kind and name; details of drawings are not among it.</summary>
     public async Task<IReadOnlyList<KeptItem>> ListAsync(Guid job, CancellationToken cancel)
     {
@@ -81,11 +67,11 @@ public sealed class JobLibrary(LintelDb db)
         int? from = null
     )
     {
-        string word = InputRules.Of(name, $"The {Word(kind)}'s name", LongestName);
+        string word = InputRules.Of(name, $"The {kind.Word()}'s name", LongestName);
         if (content.Length > MostBytes)
             throw new RefusedException(
                 RefusalKind.Wrong,
-                $"The {Word(kind)} has {content.Length >> 20} MB; {MostBytes >> 20} are the most."
+                $"The {kind.Word()} has {content.Length >> 20} MB; {MostBytes >> 20} are the most."
             );
         var kept = new OrderLibrary();
         try
@@ -125,7 +111,7 @@ public sealed class JobLibrary(LintelDb db)
                 MadeBy = by.User,
             }
         );
-        db.Note(by, job, $"saved the {Word(kind)}", $"{word} v{version}");
+        db.Note(by, job, $"saved the {kind.Word()}", $"{word} v{version}");
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
         return version;
@@ -162,17 +148,22 @@ public sealed class JobLibrary(LintelDb db)
                 o.Spec,
             })
             .ToListAsync(cancel);
-        if (orders.FirstOrDefault(o => Named(StoredOrder.Read(o.Spec).Document).Contains((kind, name))) is { } user)
+        if (
+            orders.FirstOrDefault(o =>
+                LibraryKinds.NamedBy(StoredOrder.Read(o.Spec).Document).Contains((kind, name))
+            ) is
+            { } user
+        )
             throw new RefusedException(
                 RefusalKind.Conflict,
-                $"Order {user.Number} {user.Title} names the {Word(kind)} {name}; take it out of the order first."
+                $"Order {user.Number} {user.Title} names the {kind.Word()} {name}; take it out of the order first."
             );
         int gone = await db
             .Library.Where(i => i.JobId == job && i.Kind == kind && i.Name == name)
             .ExecuteDeleteAsync(cancel);
         if (gone == 0)
-            throw new RefusedException(RefusalKind.Conflict, $"This {Word(kind)} is not in the library any more.");
-        db.Note(by, job, $"removed the {Word(kind)}", name);
+            throw new RefusedException(RefusalKind.Conflict, $"This {kind.Word()} is not in the library any more.");
+        db.Note(by, job, $"removed the {kind.Word()}", name);
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
     }
@@ -185,7 +176,7 @@ public sealed class JobLibrary(LintelDb db)
     /// named; where a name is not there, all of its kind come, so that the nearest can be named.</summary>
     public async Task<OrderLibrary> LoadAsync(Guid job, OrderDocument document, CancellationToken cancel)
     {
-        var named = Named(document).ToList();
+        var named = LibraryKinds.NamedBy(document).ToList();
         if (named.Count == 0)
             return OrderLibrary.Empty;
         var there = await Newest(job)
@@ -224,29 +215,6 @@ public sealed class JobLibrary(LintelDb db)
         foreach (var row in rows)
             Add(ref library, row.Kind, row.Name, row.Content);
         return library;
-    }
-
-    /// <summary>The newest version of each thing that an order names, by kind and name; those that are gone are missing.</summary>
-    public static IReadOnlyList<KeptItem> Used(IReadOnlyList<KeptItem> items, OrderDocument document)
-    {
-        var named = Named(document).ToHashSet();
-        return [.. items.Where(i => named.Contains((i.Kind, i.Name)))];
-    }
-
-    // What an order names of the library.
-    private static IEnumerable<(LibraryKind Kind, string Name)> Named(OrderDocument document)
-    {
-        foreach (var rule in document.Rules.Where(r => r.What is "set" or "view"))
-        foreach (string name in rule.Are)
-            yield return (rule.What == "set" ? LibraryKind.Set : LibraryKind.View, name);
-        if (document.Tables?.Layers is { Length: > 0 } layers)
-            yield return (LibraryKind.Layers, layers);
-        if (document.Tables?.Classes is { Length: > 0 } classes)
-            yield return (LibraryKind.Classes, classes);
-        if (document.Tables?.Names is { Length: > 0 } names)
-            yield return (LibraryKind.Names, names);
-        if (document.Properties?.List is { Length: > 0 } list)
-            yield return (LibraryKind.Properties, list);
     }
 
     private static void Add(ref OrderLibrary library, LibraryKind kind, string name, byte[] content)

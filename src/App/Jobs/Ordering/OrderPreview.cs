@@ -35,9 +35,7 @@ public sealed record OrderPreview(IReadOnlyList<PreviewRow> Rows, IReadOnlyList<
 
     /// <summary>The drawings that an order gives.</summary>
     public static IReadOnlyList<SourceState> DrawingsOf(JobState state, OrderDocument document) =>
-        document.Drawings is not { } wish
-            ? []
-            : [.. state.Drawings.Where(d => wish.Sources.Count == 0 || wish.Sources.Contains(d.Source.Id.ToString()))];
+        [.. state.Drawings.Where(d => state.Model.DrawingsOf(document).Contains(d.Known))];
 
     /// <summary>The sources, models and drawings, that an order would give from if all of them had a revision.</summary>
     public static IEnumerable<SourceState> SourcesOf(JobState state, OrderDocument document) =>
@@ -50,13 +48,7 @@ public sealed record OrderPreview(IReadOnlyList<PreviewRow> Rows, IReadOnlyList<
 
     /// <summary>The models that an order gives.</summary>
     public static IEnumerable<SourceState> ModelsOf(JobState state, OrderDocument document) =>
-        document.Into.File == FileForm.None
-            ? []
-            : state.Sources.Where(s =>
-                s.Latest is not null
-                && s.Source.RetiredAt is null
-                && (document.Sources.Count == 0 || document.Sources.Contains(s.Source.Id.ToString()))
-            );
+        state.Sources.Where(s => state.Model.ModelsOf(document).Contains(s.Known));
 
     /// <summary>Counts what an order gives and leaves.</summary>
     /// <param name="db">The database.</param>

@@ -197,7 +197,7 @@ public sealed class Orders(LintelDb db, IWorkQueue queue, WorkOptions options, S
             Number = 1 + (last?.Number ?? 0),
             Spec = order.Spec,
             Revisions = revisions,
-            Basis = (await OrderBasis.OfAsync(db, state, order, cancel)).Write(),
+            Basis = OrderBasis.Of(state.Model, StoredOrder.Read(order.Spec).Document, order.SavedAt).Write(),
             RanAt = DateTime.UtcNow,
             RanBy = by.User,
         };
@@ -268,7 +268,7 @@ public sealed class Orders(LintelDb db, IWorkQueue queue, WorkOptions options, S
                 // Part of what it would give waits for a decision.
                 if (OrderPreview.SourcesOf(state, StoredOrder.Read(order.Spec).Document).Any(s => s.Held > 0))
                     continue;
-                var now = await OrderBasis.OfAsync(db, state, order, cancel);
+                var now = OrderBasis.Of(state.Model, StoredOrder.Read(order.Spec).Document, order.SavedAt);
                 if (now.Revisions.All(r => basis.Revisions.Any(b => b.Source == r.Source && b.Number == r.Number)))
                     continue;
                 try

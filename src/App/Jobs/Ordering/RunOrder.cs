@@ -228,7 +228,7 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
             .OrderBy(s => s.Name)
             .Select(s => new { s.Id, Newest = s.Revisions.Max(r => (int?)r.Number) ?? 1 })
             .ToListAsync(cancel);
-        return sources.Select(s => frames.Of(s.Id, s.Newest)?.Frame).FirstOrDefault(f => f is not null);
+        return sources.Select(s => frames.Of(s.Id, s.Newest)?.Document.Frame).FirstOrDefault(f => f is not null);
     }
 
     // Where the job lies on the map: by the first of its sources that has a map conversion and is set out.
@@ -253,7 +253,10 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
         return facts
             .Select(f =>
                 frames.Of(f.SourceId, f.Number) is { } set
-                    ? MapPlace.Of(JsonSerializer.Deserialize<FrameFacts>(f.Frame!, IntakeStore.Json)!.Place, set.Frame)
+                    ? MapPlace.Of(
+                        JsonSerializer.Deserialize<FrameFacts>(f.Frame!, IntakeStore.Json)!.Place,
+                        set.Document.Frame
+                    )
                     : null
             )
             .FirstOrDefault(m => m is not null);
@@ -289,7 +292,7 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
                     delivery.Source.Party.Code,
                     delivery.Source.Name,
                     ModelSnapshot.Open(IfcModel.Open(opened[^1].Bytes, progress.Token), progress.Token, tolerance),
-                    frames.Of(delivery.SourceId, delivery.Revision!.Number)?.Frame
+                    frames.Of(delivery.SourceId, delivery.Revision!.Number)?.Document.Frame
                 )
                 {
                     Revision = delivery.Revision.Number,
@@ -331,7 +334,7 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
             using var bytes = new MemoryStream();
             await new Blobs(db).CopyToAsync(delivery.BlobId, bytes, cancel);
             var read = await Task.Run(() => Cad.CadFile.Read(bytes.ToArray(), cancel).Drawing, cancel);
-            var document = frames.Of(delivery.SourceId, delivery.Revision!.Number);
+            var document = frames.Of(delivery.SourceId, delivery.Revision!.Number)?.Document;
             drawings.Add(
                 new HandoverDrawing(
                     delivery.Source.Party.Code,
@@ -342,7 +345,7 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
                 )
                 {
                     Revision = delivery.Revision.Number,
-                    Frame = document is null ? null : SheetDesk.FrameOf(document, state.Schedule),
+                    Frame = document is null ? null : JobModel.FrameOf(document, state.Schedule),
                     References = await references.FilesAsync(read, delivery.Source.PartyId, cancel),
                     Details = (
                         await new Details(db).WithAsync(

@@ -38,7 +38,6 @@ public static class Staleness
             })
             .ToListAsync(cancel);
         var stale = new Dictionary<Guid, IReadOnlyList<string>>();
-        var inputs = await OrderBasis.Inputs.LoadAsync(db, state, cancel);
         foreach (var row in rows.Where(r => r.Last is not null))
         {
             if (
@@ -52,7 +51,11 @@ public static class Staleness
 
             var reasons =
                 OrderBasis.Read(row.Last!.Basis) is { } basis
-                    ? basis.ChangesTo(OrderBasis.Of(inputs, state, row.Order)).ToList()
+                    ? basis
+                        .ChangesTo(
+                            OrderBasis.Of(state.Model, StoredOrder.Read(row.Order.Spec).Document, row.Order.SavedAt)
+                        )
+                        .ToList()
                 : row.Last.Revisions.Any(r => !state.Newest.Contains(r)) ? ["a source has a newer revision"]
                 : [];
             if (OrderDocument.Read(row.Last.Spec).Write() != OrderDocument.Read(row.Order.Spec).Write())

@@ -197,7 +197,7 @@ public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, WorkOptio
     {
         var source = await db.Sources.AsNoTracking().FirstAsync(s => s.Id == delivery.SourceId, cancel);
         var frames = await SourceFrames.LoadAsync(db, source.JobId, cancel);
-        if (frames.Of(source.Id, int.MaxValue)?.Steps is not { Count: > 0 } steps)
+        if (frames.Of(source.Id, int.MaxValue)?.Document.Steps is not { Count: > 0 } steps)
             return [];
         await (await JobReferences.LoadAsync(db, source.JobId, null, cancel)).BindAsync(
             drawing,

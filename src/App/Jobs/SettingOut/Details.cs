@@ -110,10 +110,6 @@ public sealed class Details(LintelDb db)
         await transaction.CommitAsync(cancel);
     }
 
-    /// <summary>The identities of the newest versions, in one order.</summary>
-    public async Task<IReadOnlyList<Guid>> VersionsAsync(Guid job, CancellationToken cancel) =>
-        await Newest(job).OrderBy(i => i.Id).Select(i => i.Id).ToListAsync(cancel);
-
     /// <summary>The content of a detail; null where the job has none of this identity.</summary>
     public async Task<byte[]?> ContentAsync(Guid job, Guid id, CancellationToken cancel) =>
         await db

@@ -33,7 +33,7 @@ public static class OverlayLines
         {
             var read = await SheetDesk.ReadPreparedAsync(db, state.Job, drawing, cancel);
             return await Task.Run(
-                () => SheetLines.InPlan(read, SheetDesk.FrameOf(placed, state.Schedule), most),
+                () => SheetLines.InPlan(read, JobModel.FrameOf(placed, state.Schedule), most),
                 cancel
             );
         }

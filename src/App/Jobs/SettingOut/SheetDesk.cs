@@ -58,12 +58,4 @@ public static class SheetDesk
         await Task.Run(() => DrawingPreparation.Run(read, steps, cancel), cancel);
         return read;
     }
-
-    /// <summary>Where a drawing lies: its own units into the job's metres, at the height of its level as the schedule is now.</summary>
-    public static Frame FrameOf(SettingOutDocument document, LevelSchedule schedule)
-    {
-        var frame = document.Frame;
-        var rung = document.Level is { } level ? schedule.Rungs.FirstOrDefault(r => r.Level == level) : null;
-        return rung is null ? frame : frame with { Origin = frame.Origin with { Z = rung.Elevation } };
-    }
 }

@@ -1,29 +1,6 @@
+using SteadyLintel.Exchange;
+
 namespace SteadyLintel.Store;
-
-/// <summary>What an item of a job's library is.</summary>
-public enum LibraryKind
-{
-    /// <summary>A detail: a part of a drawing, as DXF.</summary>
-    Detail,
-
-    /// <summary>A set of elements (<c>SetDocument</c>).</summary>
-    Set,
-
-    /// <summary>A view of the combined view (<c>ViewDocument</c>).</summary>
-    View,
-
-    /// <summary>A table from classes to layers, as CSV.</summary>
-    Layers,
-
-    /// <summary>A table from classes to classes, as CSV.</summary>
-    Classes,
-
-    /// <summary>A table of names of storeys, materials and types, as CSV.</summary>
-    Names,
-
-    /// <summary>A list of the properties that travel, as CSV.</summary>
-    Properties,
-}
 
 /// <summary>A version of something that a job keeps under a name. Rows are never changed; the newest version counts.</summary>
 public sealed class LibraryItem

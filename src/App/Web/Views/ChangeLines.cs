@@ -52,7 +52,7 @@ public static class ChangeLines
             Add(
                 "moved",
                 m.GlobalId,
-                $"{Say.Length(m.By.X)}, {Say.Length(m.By.Y)}, {Say.Length(m.By.Z)}{(m.TurnDegrees >= 0.01 ? $"; turned {Say.Real(m.TurnDegrees)}°" : "")}"
+                $"{DisplayText.Length(m.By.X)}, {DisplayText.Length(m.By.Y)}, {DisplayText.Length(m.By.Z)}{(m.TurnDegrees >= 0.01 ? $"; turned {DisplayText.Real(m.TurnDegrees)}°" : "")}"
             );
         foreach (string id in changes.Reshaped)
             Add("reshaped", id, "");
@@ -85,7 +85,7 @@ public static class ChangeLines
                     .Split('\n', StringSplitOptions.RemoveEmptyEntries)
                     .Select(l =>
                         l.Split(ElementRelations.Separator) is [var word, var id]
-                            ? $"{Say.Class(word["IfcRel".Length..]).ToLowerInvariant()} {(elements.TryGetValue(id, out var e) && e.Name.Length > 0 ? e.Name : id)}"
+                            ? $"{DisplayText.Class(word["IfcRel".Length..]).ToLowerInvariant()} {(elements.TryGetValue(id, out var e) && e.Name.Length > 0 ? e.Name : id)}"
                             : l
                     )
             );

@@ -7,7 +7,7 @@ public static class ClassNames
 {
     private static readonly Lazy<IReadOnlyDictionary<string, string>> ByPlain = new(() =>
         ClassWords
-            .Names.GroupBy(Say.Class, StringComparer.OrdinalIgnoreCase)
+            .Names.GroupBy(DisplayText.Class, StringComparer.OrdinalIgnoreCase)
             .ToDictionary(g => g.Key, g => g.First(), StringComparer.OrdinalIgnoreCase)
     );
 
@@ -15,7 +15,7 @@ public static class ClassNames
     public static string Plain(string word)
     {
         string[] parts = word.Split('.', 2);
-        string plain = Say.Class(parts[0]);
+        string plain = DisplayText.Class(parts[0]);
         // Only where it leads back to the same class.
         return Standard(plain).Equals(parts[0], StringComparison.OrdinalIgnoreCase)
             ? string.Join('.', parts.Skip(1).Prepend(plain))

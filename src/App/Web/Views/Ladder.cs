@@ -44,9 +44,9 @@ public sealed class Ladder
         double says = storey.Elevation - rung.Elevation,
             stands = (storey.PlacementZ ?? storey.Elevation) - storey.Elevation;
         if (Math.Abs(stands) > 0.001)
-            return $"{storey.Name} states {Say.Height(storey.Elevation)} and is placed at {Say.Height(storey.PlacementZ!.Value)}";
+            return $"{storey.Name} states {DisplayText.Height(storey.Elevation)} and is placed at {DisplayText.Height(storey.PlacementZ!.Value)}";
         return Math.Abs(says) > 0.001
-            ? $"{storey.Name} is at {Say.Height(storey.Elevation)}, the job's level at {Say.Height(rung.Elevation)}"
+            ? $"{storey.Name} is at {DisplayText.Height(storey.Elevation)}, the job's level at {DisplayText.Height(rung.Elevation)}"
             : null;
     }
 }

@@ -46,7 +46,7 @@ public sealed class SettingOutPicture
         (Came, CameSide) = near ? (Plan(own, Frame.Identity), Elevation(own, Frame.Identity)) : ("", "");
         if (!near && !came.IsEmpty && would != Frame.Identity)
             CameSentence =
-                $"As received it is {Say.Length((came.Centre - _reach.Centre).Length)} away, outside of this picture.";
+                $"As received it is {DisplayText.Length((came.Centre - _reach.Centre).Length)} away, outside of this picture.";
         ReferenceAxes =
             reference is not null && facts.TryGetValue(reference.Source.Id, out var f) ? Axes(f, there) : [];
         OwnAxes = facts.TryGetValue(source.Source.Id, out var g) ? Axes(g, would) : [];
@@ -67,7 +67,7 @@ public sealed class SettingOutPicture
         Levels =
         [
             .. state
-                .Schedule.Rungs.Select(r => (r.Name, Z(r.Elevation), Say.Height(r.Elevation)))
+                .Schedule.Rungs.Select(r => (r.Name, Z(r.Elevation), DisplayText.Height(r.Elevation)))
                 .Where(l => l.Item2 > 4 && l.Item2 < Side),
         ];
     }
@@ -130,7 +130,10 @@ public sealed class SettingOutPicture
                 var p = frame.Point(
                     new Vec3(c is 0 or 3 ? box.Min.X : box.Max.X, c < 2 ? box.Min.Y : box.Max.Y, box.Min.Z)
                 );
-                path.Append(c == 0 ? 'M' : 'L').Append(Say.Svg(X(p.X))).Append(' ').Append(Say.Svg(Y(p.Y)));
+                path.Append(c == 0 ? 'M' : 'L')
+                    .Append(DisplayText.Svg(X(p.X)))
+                    .Append(' ')
+                    .Append(DisplayText.Svg(Y(p.Y)));
             }
 
             path.Append('Z');
@@ -148,7 +151,7 @@ public sealed class SettingOutPicture
             double left = (Width / 2) + ((b.Min.X - _reach.Centre.X) * _rise),
                 right = (Width / 2) + ((b.Max.X - _reach.Centre.X) * _rise);
             path.Append(
-                $"M{Say.Svg(left)} {Say.Svg(Z(b.Min.Z))}H{Say.Svg(right)}V{Say.Svg(Z(b.Max.Z))}H{Say.Svg(left)}Z"
+                $"M{DisplayText.Svg(left)} {DisplayText.Svg(Z(b.Min.Z))}H{DisplayText.Svg(right)}V{DisplayText.Svg(Z(b.Max.Z))}H{DisplayText.Svg(left)}Z"
             );
         }
 
@@ -174,13 +177,13 @@ public sealed class SettingOutPicture
         {
             double x = X(axis.Start.X),
                 y = Y(axis.Start.Y);
-            string end = $"{Say.Svg(X(axis.End.X))} {Say.Svg(Y(axis.End.Y))}",
-                from = $"M{Say.Svg(x)} {Say.Svg(y)}";
+            string end = $"{DisplayText.Svg(X(axis.End.X))} {DisplayText.Svg(Y(axis.End.Y))}",
+                from = $"M{DisplayText.Svg(x)} {DisplayText.Svg(y)}";
             // The longer way round does not occur among axes that people draw.
             axes.Add(
                 (
                     axis.Centre is { } c
-                        ? $"{from}A{Say.Svg(axis.Radius * _scale)} {Say.Svg(axis.Radius * _scale)} 0 0 {((axis.Start - c).Cross(axis.End - c) > 0 ? 0 : 1)} {end}"
+                        ? $"{from}A{DisplayText.Svg(axis.Radius * _scale)} {DisplayText.Svg(axis.Radius * _scale)} 0 0 {((axis.Start - c).Cross(axis.End - c) > 0 ? 0 : 1)} {end}"
                         : $"{from}L{end}",
                     Math.Clamp(x, 10, Width - 10),
                     Math.Clamp(y, 12, Height - 4),

@@ -40,7 +40,7 @@ public sealed record TransmittalSheet(
             ("For", document.To.Length > 0 ? document.To : "whoever needs it"),
             (
                 "Run",
-                $"{Say.Day(run.RanAt)} {ReaderZone.Local(run.RanAt):HH:mm}, {people.GetValueOrDefault(run.RanBy, "somebody")}"
+                $"{DisplayText.Day(run.RanAt)} {ReaderZone.Local(run.RanAt):HH:mm}, {people.GetValueOrDefault(run.RanBy, "somebody")}"
             ),
             (
                 "Form",
@@ -55,7 +55,7 @@ public sealed record TransmittalSheet(
                         ", ",
                         basis
                             .Revisions.Select(r => $"{r.Title} r{r.Number}")
-                            .Concat(basis.Items.Select(i => $"{JobLibrary.Word(i.Kind)} {i.Name} v{i.Version}"))
+                            .Concat(basis.Items.Select(i => $"{i.Kind.Word()} {i.Name} v{i.Version}"))
                     )
                 )
             );
@@ -68,8 +68,8 @@ public sealed record TransmittalSheet(
             facts,
             [.. TablesOf(run, result)],
             result.Balanced
-                ? $"Balanced: 0 of {Say.Number(Things(result))} items are unaccounted for."
-                : $"Not balanced: {Say.Number(result.Unaccounted)} of {Say.Number(Things(result))} items are unaccounted for.",
+                ? $"Balanced: 0 of {DisplayText.Number(Things(result))} items are unaccounted for."
+                : $"Not balanced: {DisplayText.Number(result.Unaccounted)} of {DisplayText.Number(Things(result))} items are unaccounted for.",
             result.Balanced
         );
     }
@@ -88,8 +88,8 @@ public sealed record TransmittalSheet(
                     (string[])
                         [
                             f.Name,
-                            Say.Number(f.Elements),
-                            Say.Bytes(f.Bytes),
+                            DisplayText.Number(f.Elements),
+                            DisplayText.Bytes(f.Bytes),
                             f.Sha256,
                             run.Files.FirstOrDefault(x => x.Name == f.Name)?.SameAs is { } same
                                 ? $"as in transmittal {same}"
@@ -108,12 +108,12 @@ public sealed record TransmittalSheet(
                         (string[])
                             [
                                 r.Storey.Length > 0 ? r.Storey : "in no storey",
-                                Say.Class(r.Class),
-                                Say.Number(r.In),
-                                Say.Number(r.LeftOut),
-                                Say.Number(r.Written),
-                                Say.Number(r.Found),
-                                Say.Number(r.Unaccounted),
+                                DisplayText.Class(r.Class),
+                                DisplayText.Number(r.In),
+                                DisplayText.Number(r.LeftOut),
+                                DisplayText.Number(r.Written),
+                                DisplayText.Number(r.Found),
+                                DisplayText.Number(r.Unaccounted),
                             ]
                     ),
                 ]
@@ -126,7 +126,7 @@ public sealed record TransmittalSheet(
             );
         var reasons = rows.SelectMany(r => r.Reasons)
             .GroupBy(r => r.Key)
-            .Select(g => (string[])[g.Key, Say.Number(g.Sum(r => r.Value))])
+            .Select(g => (string[])[g.Key, DisplayText.Number(g.Sum(r => r.Value))])
             .ToList();
         if (reasons.Count > 0)
             yield return new SheetTable("Left out", ["By", "Elements"], reasons);
@@ -138,13 +138,13 @@ public sealed record TransmittalSheet(
                     .. result.Reconciliation.Ledger.Select(l =>
                         (string[])
                             [
-                                Say.Kind(l.Kind),
-                                Say.Number(l.Things),
-                                Say.Number(l.Same),
-                                Say.Number(l.Changed.Values.Sum()),
-                                Say.Number(l.LeftOut.Values.Sum()),
-                                Say.Number(l.NotCarried.Values.Sum()),
-                                Say.Number(l.Unaccounted),
+                                DisplayText.Kind(l.Kind),
+                                DisplayText.Number(l.Things),
+                                DisplayText.Number(l.Same),
+                                DisplayText.Number(l.Changed.Values.Sum()),
+                                DisplayText.Number(l.LeftOut.Values.Sum()),
+                                DisplayText.Number(l.NotCarried.Values.Sum()),
+                                DisplayText.Number(l.Unaccounted),
                             ]
                     ),
                 ]
@@ -155,7 +155,7 @@ public sealed record TransmittalSheet(
                 ["What", "Agree", "Differ"],
                 [
                     .. result.Reconciliation.Checks.Select(c =>
-                        (string[])[c.Name, Say.Number(c.Same), Say.Number(c.Differ)]
+                        (string[])[c.Name, DisplayText.Number(c.Same), DisplayText.Number(c.Differ)]
                     ),
                 ]
             );
@@ -166,7 +166,12 @@ public sealed record TransmittalSheet(
                 [
                     .. result.Drawings.Select(d =>
                         (string[])
-                            [d.Source, d.File, Say.Number(d.Unaccounted), d.Balanced ? "balanced" : "not balanced"]
+                            [
+                                d.Source,
+                                d.File,
+                                DisplayText.Number(d.Unaccounted),
+                                d.Balanced ? "balanced" : "not balanced",
+                            ]
                     ),
                 ]
             );
@@ -174,7 +179,7 @@ public sealed record TransmittalSheet(
             yield return new SheetTable(
                 "Not transferable",
                 ["Why", "Things"],
-                [.. result.Reconciliation.NotCarried.Select(n => (string[])[n.What, Say.Number(n.Count)])]
+                [.. result.Reconciliation.NotCarried.Select(n => (string[])[n.What, DisplayText.Number(n.Count)])]
             );
     }
 }

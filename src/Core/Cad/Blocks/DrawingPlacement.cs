@@ -43,7 +43,7 @@ public sealed class DrawingPlacement
     public IReadOnlySet<CadObject> Changed => _changed;
 
     /// <summary>Which entity one was before.</summary>
-    public Entity Was(Entity entity) => _was.GetValueOrDefault(entity, entity);
+    public Entity OriginalOf(Entity entity) => _was.GetValueOrDefault(entity, entity);
 
     /// <summary>A map in plan.</summary>
     /// <param name="scale">The factor on lengths.</param>

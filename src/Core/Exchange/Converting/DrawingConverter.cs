@@ -41,7 +41,7 @@ public static class DrawingConverter
         var placed = DrawingPlacement.Apply(drawing, place?.Map ?? InsertTransform.Identity, cancel);
         if (place?.Unit is { } unit)
             drawing.Units = unit.DxfUnits;
-        Entity Was(Entity e) => prepared.Was(placed.Was(e));
+        Entity Was(Entity e) => prepared.OriginalOf(placed.OriginalOf(e));
         // Whatever is still there counts under its kind and layer of now, by which it is looked for.
         var now = Entities(drawing).Where(e => original.ContainsKey(Was(e))).ToDictionary(Was);
         var came = original.ToDictionary(

@@ -21,7 +21,7 @@ public sealed class DrawingPreparation
     private readonly Drawing _drawing;
     private readonly CancellationToken _cancel;
     private readonly Dictionary<Entity, string> _dropped = [];
-    private readonly Dictionary<Entity, Entity> _was = [];
+    private readonly Dictionary<Entity, Entity> _originals = [];
     private readonly Dictionary<CadObject, string> _changed = [];
     private readonly List<StepResult> _steps = [];
     private readonly List<CadFinding> _findings = [];
@@ -58,7 +58,7 @@ public sealed class DrawingPreparation
             : [];
 
     /// <summary>Which entity of the original one is.</summary>
-    public Entity Was(Entity entity) => _was.GetValueOrDefault(entity, entity);
+    public Entity OriginalOf(Entity entity) => _originals.GetValueOrDefault(entity, entity);
 
     /// <summary>Runs the steps that are not switched off.</summary>
     /// <param name="drawing">The drawing; changed in place.</param>
@@ -193,7 +193,7 @@ public sealed class DrawingPreparation
             .Blocks.Where(b => !b.IsXref && !reached.Contains(b.Handle) && !b.Name.StartsWith('_'))
             .ToHashSet();
         foreach (var entity in unused.SelectMany(b => b.Entities))
-            _dropped.TryAdd(Was(entity), reason);
+            _dropped.TryAdd(OriginalOf(entity), reason);
         int blocks = _drawing.Blocks.RemoveAll(unused);
 
         var used = _drawing
@@ -283,7 +283,7 @@ public sealed class DrawingPreparation
             _changed[now] = reason;
             if (ReferenceEquals(now, entities[i]))
                 continue;
-            _was[now] = Was(entities[i]);
+            _originals[now] = OriginalOf(entities[i]);
             entities[i] = now;
         }
 
@@ -372,7 +372,7 @@ public sealed class DrawingPreparation
             _cancel.ThrowIfCancellationRequested();
             if (!goes(e))
                 return false;
-            _dropped.TryAdd(Was(e), reason);
+            _dropped.TryAdd(OriginalOf(e), reason);
             if (e is Dimension dimension)
                 pictures.Add(dimension.Block);
             return true;
@@ -397,7 +397,7 @@ public sealed class DrawingPreparation
             );
         var unused = _drawing.Blocks.Where(b => pictures.Contains(b.Handle) && b.IsAnonymous).ToHashSet();
         foreach (var entity in unused.SelectMany(b => b.Entities))
-            _dropped.TryAdd(Was(entity), reason);
+            _dropped.TryAdd(OriginalOf(entity), reason);
         _drawing.Blocks.RemoveAll(unused);
     }
 

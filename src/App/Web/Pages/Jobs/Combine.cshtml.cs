@@ -87,7 +87,11 @@ public sealed partial class CombineModel(
         Chips =
         [
             ("Storey", "storey", Counted(f => [index.Rung(f.Source, f.Facet.Storey)], index.RungNames, reversed: true)),
-            ("Class", "class", Counted(f => [index.Class(f.Facet.Class)], [.. index.Classes.Select(Say.Class)])),
+            (
+                "Class",
+                "class",
+                Counted(f => [index.Class(f.Facet.Class)], [.. index.Classes.Select(DisplayText.Class)])
+            ),
             ("Layer", "layer", Counted(f => [index.Layer(f.Facet.Layer)], index.Layers)),
         ];
     }
@@ -111,10 +115,10 @@ public sealed partial class CombineModel(
                 HttpContext.RequestAborted
             );
             Figure =
-                $"Order {transmittal.Order.Number}, transmittal {transmittal.Number}: {FigureWords(figure)}, {Say.Count(ids.Count, "element", "elements")} of the newest revisions"
+                $"Order {transmittal.Order.Number}, transmittal {transmittal.Number}: {FigureWords(figure)}, {DisplayText.Count(ids.Count, "element", "elements")} of the newest revisions"
                 + (
                     more
-                        ? $"; not all, since of a source no more than {Say.Number(BalanceFigure.MostElements)} are looked at"
+                        ? $"; not all, since of a source no more than {DisplayText.Number(BalanceFigure.MostElements)} are looked at"
                         : ""
                 );
         }
@@ -125,7 +129,7 @@ public sealed partial class CombineModel(
     }
 
     private static string FigureWords(BalanceFigure figure) =>
-        (figure.Class is null ? "" : Say.Classes(figure.Class) + " ")
+        (figure.Class is null ? "" : DisplayText.Classes(figure.Class) + " ")
         + (
             figure.Account switch
             {

@@ -21,20 +21,12 @@ public sealed partial class CombineModel
         var drawing = state.Drawings.FirstOrDefault(d => d.Latest?.Id == revision);
         if (drawing?.SetOut is not { } document || drawing.SetOutId != sheet)
             return NotFound();
-        var frame = SheetDesk.FrameOf(document, state.Schedule);
+        var frame = JobModel.FrameOf(document, state.Schedule);
         // What was accepted and the height of its level are all that it depends on: asked again, nothing is read again.
         // So are the drawings it refers to and the details it places.
-        string others = Convert.ToHexStringLower(
-            System.Security.Cryptography.SHA256.HashData([
-                .. state
-                    .Drawings.Select(d => d.Latest!.Id)
-                    .Concat(await details.VersionsAsync(Job.Id, cancel))
-                    .SelectMany(i => i.ToByteArray()),
-            ])
-        )[..16];
         string tag = string.Create(
             CultureInfo.InvariantCulture,
-            $"\"{sheet:N}{revision:N}{frame.Origin.Z:R}{others}\""
+            $"\"{sheet:N}{revision:N}{frame.Origin.Z:R}{state.Model.HashOf(JobPart.Drawings)}\""
         );
         Response.Headers.ETag = tag;
         Response.Headers.CacheControl = "private, no-cache";

@@ -222,7 +222,7 @@ public sealed class DeliveryModel(
         var worst = found.Max(f => f.Severity);
         return (
             worst.ToString().ToLowerInvariant(),
-            Say.Count(
+            DisplayText.Count(
                 found.Count,
                 worst == Severity.Note ? "note" : "finding",
                 worst == Severity.Note ? "notes" : "findings"

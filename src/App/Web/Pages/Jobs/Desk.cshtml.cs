@@ -225,7 +225,7 @@ public sealed partial class DeskModel(
                     $"{Path.GetFileNameWithoutExtension(delivery!.FileName)}-prepared{form.Form.Extension}"
                 );
             Problem =
-                $"{Say.Number(result.Unaccounted)} entities are unaccounted for, so nothing was written: {result.Differences.FirstOrDefault()}";
+                $"{DisplayText.Number(result.Unaccounted)} entities are unaccounted for, so nothing was written: {result.Differences.FirstOrDefault()}";
         }
 
         await WorkAsync();

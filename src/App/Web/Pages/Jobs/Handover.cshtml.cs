@@ -84,7 +84,7 @@ public sealed class HandoverModel(JobAccess access, Orders orders, TransmittalIs
             return StatusCode(403);
         var (started, refused) = await orders.RunStaleAsync(Job.Id, Actor, HttpContext.RequestAborted);
         Done =
-            $"{Say.Count(started, "order is", "orders are")} running."
+            $"{DisplayText.Count(started, "order is", "orders are")} running."
             + (refused.Count == 0 ? "" : " " + string.Join(" ", refused));
         return Redirect($"/jobs/{Job.Code}/handover");
     }

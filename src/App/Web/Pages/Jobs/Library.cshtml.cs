@@ -53,7 +53,7 @@ public sealed partial class LibraryModel(JobAccess access, JobLibrary library, N
             i.Kind == kind && i.Name == name
         );
         string file = $"{LayerNames.Clean(name)}-v{kept?.Version}";
-        if (!JobLibrary.Tables.ContainsKey(kind))
+        if (!LibraryKinds.Tables.ContainsKey(kind))
             return File(content, "application/json", file + ".json");
         var table = TableFile.Read(content);
         IEnumerable<IReadOnlyList<object?>> rows =
@@ -168,7 +168,7 @@ public sealed partial class LibraryModel(JobAccess access, JobLibrary library, N
         string at = $"/jobs/{Job.Code}/library?match={Uri.EscapeDataString(table)}";
         return await TryAsync(
             () => matching.ConfirmAsync(Job.Id, table, chosen, Actor, HttpContext.RequestAborted),
-            $"{Say.Count(chosen.Count, "name is", "names are")} matched.",
+            $"{DisplayText.Count(chosen.Count, "name is", "names are")} matched.",
             () => LoadAsync(table),
             at
         );

@@ -113,9 +113,9 @@ public sealed partial class OrderModel(
             name is "level marks" or "sheets" or "all in one: items"
             || name.StartsWith("cells ", StringComparison.Ordinal)
         )
-            return c.Differ == 0 ? $"{Say.Number(c.Same)} {name} the same." : $"{c.Differ} {name} differ.";
+            return c.Differ == 0 ? $"{DisplayText.Number(c.Same)} {name} the same." : $"{c.Differ} {name} differ.";
         return c.Differ == 0
-            ? $"{char.ToUpperInvariant(name[0])}{name[1..]} of {Say.Number(c.Same)} elements the same{size}."
+            ? $"{char.ToUpperInvariant(name[0])}{name[1..]} of {DisplayText.Number(c.Same)} elements the same{size}."
             : $"{c.Differ} {name} differ{size}.";
     }
 
@@ -359,6 +359,6 @@ public sealed partial class OrderModel(
                 .Facets.SelectMany(g => g.SelectMany(f => names(f).Select(n => (Name: n, f.Count))))
                 .GroupBy(x => x.Name)
                 .Select(g => new NamedCount(g.Key, g.Sum(x => x.Count)))
-                .OrderBy(c => Say.Class(c.Name), StringComparer.Ordinal),
+                .OrderBy(c => DisplayText.Class(c.Name), StringComparer.Ordinal),
         ];
 }

@@ -76,7 +76,8 @@ public static class OrderWords
         new Dictionary<string, string>
         {
             ["To"] = spec.To is { Length: > 0 } to ? to : "whoever needs it",
-            ["Classes"] = spec.Classes.Count == 0 ? "every class" : "the " + Join(spec.Classes.Select(Say.Classes), ""),
+            ["Classes"] =
+                spec.Classes.Count == 0 ? "every class" : "the " + Join(spec.Classes.Select(DisplayText.Classes), ""),
             ["Storeys"] = Join(spec.Storeys, "every storey"),
             ["Layers"] = Join(spec.Layers, "every layer"),
             ["Sources"] = Join(

@@ -47,7 +47,7 @@ public sealed class SheetModel(JobAccess access, DeliveryQuery deliveries) : Job
         return new SheetCell(
             classes.Sum(c => c.Count),
             classes,
-            Say.Beside(
+            DisplayText.Beside(
                 facets.Where(f => !f.Shaped && !f.IsRoom).Sum(f => f.Count),
                 facets.Where(f => f.IsRoom).Sum(f => f.Count)
             )

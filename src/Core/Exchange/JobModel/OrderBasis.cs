@@ -1,11 +1,6 @@
-using System.Security.Cryptography;
-using System.Text;
 using System.Text.Json;
-using Microsoft.EntityFrameworkCore;
-using SteadyLintel.Exchange;
-using SteadyLintel.Store;
 
-namespace SteadyLintel.Jobs;
+namespace SteadyLintel.Exchange;
 
 /// <summary>A revision that an order rests on.</summary>
 /// <param name="Source">The source.</param>
@@ -51,123 +46,49 @@ public sealed record OrderBasis
     /// bytes.</summary>
     public DateTime Newest { get; init; }
 
-    /// <summary>What orders of a job rest on now, asked once for all of them.</summary>
-    /// <param name="Items">The library.</param>
-    /// <param name="Details">The details of drawings.</param>
-    /// <param name="Times">When each newest delivery came and each setting-out was accepted.</param>
-    /// <param name="Files">The names of the files of the newest deliveries.</param>
-    public sealed record Inputs(
-        IReadOnlyList<KeptItem> Items,
-        IReadOnlyList<KeptDetail> Details,
-        IReadOnlyDictionary<Guid, DateTime> Times,
-        IReadOnlyDictionary<Guid, string> Files
-    )
-    {
-        /// <summary>Asks for them.</summary>
-        public static async Task<Inputs> LoadAsync(LintelDb db, JobState state, CancellationToken cancel)
-        {
-            var sources = state.Sources.Concat(state.Drawings).Where(s => s.Latest is not null).ToList();
-            var deliveries = sources.ConvertAll(s => s.Latest!.Id);
-            var held = sources.ConvertAll(s => s.SetOutId);
-            var came = await db
-                .Deliveries.Where(d => deliveries.Contains(d.Id))
-                .Select(d => new
-                {
-                    d.Id,
-                    d.ReceivedAt,
-                    d.FileName,
-                })
-                .ToListAsync(cancel);
-            var times = await db
-                .SettingOuts.Where(s => held.Contains(s.Id))
-                .ToDictionaryAsync(s => s.Id, s => s.AcceptedAt, cancel);
-            foreach (var delivery in came)
-                times[delivery.Id] = delivery.ReceivedAt;
-            return new Inputs(
-                await new JobLibrary(db).ListAsync(state.Job, cancel),
-                await new Details(db).ListAsync(state.Job, cancel),
-                times,
-                came.ToDictionary(d => d.Id, d => d.FileName)
-            );
-        }
-    }
-
     /// <summary>What an order rests on now.</summary>
-    public static async Task<OrderBasis> OfAsync(
-        LintelDb db,
-        JobState state,
-        OrderRow order,
-        CancellationToken cancel
-    ) => Of(await Inputs.LoadAsync(db, state, cancel), state, order);
-
-    /// <summary>What an order rests on now.</summary>
-    public static OrderBasis Of(Inputs inputs, JobState state, OrderRow order)
+    /// <param name="job">The job as it is.</param>
+    /// <param name="order">The order.</param>
+    /// <param name="savedAt">When the order's own words were saved.</param>
+    public static OrderBasis Of(JobModel job, OrderDocument order, DateTime savedAt)
     {
-        var document = StoredOrder.Read(order.Spec).Document;
-        var sources = OrderPreview.ModelsOf(state, document).Concat(OrderPreview.DrawingsOf(state, document)).ToList();
-        var items = ItemsOf(inputs, document, sources).ToList();
-        bool set = UsesPlaces(document);
-        var times = sources.Select(s => inputs.Times[s.Latest!.Id]).ToList();
-        if (set)
-            times.AddRange(sources.Select(s => s.SetOutId).OfType<Guid>().Select(id => inputs.Times[id]));
+        var sources = job.ModelsOf(order).Concat(job.DrawingsOf(order)).ToList();
+        var items = job.ItemsOf(order).Concat(PlacedDetails(job, order, sources)).ToList();
+        bool places = UsesPlaces(order);
+        var times = sources.Select(s => s.Newest!.CameAt).ToList();
+        if (places)
+            times.AddRange(sources.Select(s => s.Place).OfType<AcceptedPlace>().Select(p => p.AcceptedAt));
         return new OrderBasis
         {
             Revisions =
             [
-                .. sources.Select(s => new BasisRevision(
-                    s.Source.Id,
-                    s.Title,
-                    s.Latest!.Number,
-                    set ? s.SetOutId : null
-                )),
+                .. sources.Select(s => new BasisRevision(s.Id, s.Title, s.Newest!.Number, places ? s.Place?.Id : null)),
             ],
-            Sheets = document.Drawings is { As: "prepared", References: "bind" } ? SheetsOf(inputs, state) : [],
-            Items = [.. items.Select(i => i.Item)],
-            Levels = UsesLevels(document) ? LevelsOf(state) : "",
-            Frames = document.Frame is "party" or "map"
-                ? Hash(
-                    string.Join(
-                        '\n',
-                        state
-                            .Sources.Concat(state.Drawings)
-                            .Select(s => $"{s.Source.Id}:{s.SetOutId}")
-                            .Order(StringComparer.Ordinal)
-                    )
-                )
-                : "",
-            Newest = times.Concat(items.Select(i => i.MadeAt)).Append(order.SavedAt).Max(),
+            Sheets = order.Drawings is { As: "prepared", References: "bind" } ? SheetsOf(job) : [],
+            Items = [.. items.Select(i => new BasisItem(i.Kind, i.Name, i.Version))],
+            Levels = UsesLevels(order) ? job.HashOf(JobPart.Levels) : "",
+            Frames = order.Frame is "party" or "map" ? job.HashOf(JobPart.Places) : "",
+            Newest = times.Concat(items.Select(i => i.MadeAt)).Append(savedAt).Max(),
         };
     }
 
-    // What an order names of the library, and the details that the steps of its drawings place.
-    private static IEnumerable<(BasisItem Item, DateTime MadeAt)> ItemsOf(
-        Inputs inputs,
-        OrderDocument document,
-        IEnumerable<SourceState> sources
-    )
+    // The details that the steps of its drawings place.
+    private static IEnumerable<JobItem> PlacedDetails(JobModel job, OrderDocument order, IEnumerable<JobSource> sources)
     {
-        foreach (var item in JobLibrary.Used(inputs.Items, document))
-            yield return (new(item.Kind, item.Name, item.Version), item.MadeAt);
-        if (document.Drawings is not { As: "prepared" })
-            yield break;
+        if (order.Drawings is not { As: "prepared" })
+            return [];
         var placed = sources
-            .Where(s => s.Latest!.Kind == RevisionKind.Drawing)
-            .SelectMany(s => new PreparationDocument { Steps = s.SetOut?.Steps ?? [] }.DetailNames)
+            .Where(s => s.IsDrawing)
+            .SelectMany(s => new PreparationDocument { Steps = s.Place?.Document.Steps ?? [] }.DetailNames)
             .ToHashSet(StringComparer.Ordinal);
-        foreach (var detail in inputs.Details.Where(d => placed.Contains(d.Name)))
-            yield return (new(LibraryKind.Detail, detail.Name, detail.Version), detail.MadeAt);
+        return job.Items.Where(i => i.Kind == LibraryKind.Detail && placed.Contains(i.Name));
     }
 
-    private static List<BasisSheet> SheetsOf(Inputs inputs, JobState state) =>
+    private static List<BasisSheet> SheetsOf(JobModel job) =>
         [
-            .. state
-                .Drawings.Where(d => d.Latest is not null && d.Source.RetiredAt is null)
-                .Select(d => new BasisSheet(
-                    d.Source.Id,
-                    d.Title,
-                    d.Latest!.Number,
-                    DrawingReferences.NameOf(inputs.Files[d.Latest.Id])
-                )),
+            .. job
+                .Drawings.Where(d => d is { Newest: not null, IsRetired: false })
+                .Select(d => new BasisSheet(d.Id, d.Title, d.Newest!.Number, DrawingReferences.NameOf(d.Newest.File))),
         ];
 
     /// <summary>Reads what a transmittal kept; null for transmittals from before it was kept.</summary>
@@ -207,11 +128,11 @@ public sealed record OrderBasis
         );
         foreach (var item in now.Items)
             if (!Items.Contains(item))
-                words.Add($"the {JobLibrary.Word(item.Kind)} {item.Name} changed");
+                words.Add($"the {item.Kind.Word()} {item.Name} changed");
         words.AddRange(
             Items
                 .Where(i => !now.Items.Any(n => n.Kind == i.Kind && n.Name == i.Name))
-                .Select(i => $"the {JobLibrary.Word(i.Kind)} {i.Name} is gone")
+                .Select(i => $"the {i.Kind.Word()} {i.Name} is gone")
         );
         if (Levels != now.Levels)
             words.Add("the level schedule changed");
@@ -243,20 +164,4 @@ public sealed record OrderBasis
         document.Split.Contains("storey", StringComparison.Ordinal)
         || document.Storeys == "job"
         || document.Rules.Any(r => RuleField.Find(r.What)?.RestsOnLevels == true);
-
-    private static string LevelsOf(JobState state)
-    {
-        string text = string.Join(
-            '\n',
-            state.Schedule.Rungs.Select(r =>
-                FormattableString.Invariant(
-                    $"{r.Name}|{r.Elevation:R}|{string.Join(',', r.Storeys.Where(s => s.Source < state.Sources.Count).Select(s => $"{state.Sources[s.Source].Source.Id}:{s.Name}").Order(StringComparer.Ordinal))}"
-                )
-            )
-        );
-        return Hash(text);
-    }
-
-    private static string Hash(string text) =>
-        Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(text)))[..16];
 }
