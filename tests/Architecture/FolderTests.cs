@@ -23,12 +23,16 @@ public partial class FolderTests
         .Build();
 
     [Theory]
-    [InlineData("Exchange")]
-    [InlineData("Cad")]
-    public void No_two_folders_go_in_a_circle(string project)
+    // The folders below Cad/Model are parts of one thing: a drawing has entities and tables, and these know their drawing's parts.
+    [InlineData("Core", "Exchange", true)]
+    [InlineData("Core", "Cad", false)]
+    [InlineData("Core", "Ifc", true)]
+    [InlineData("Core", "Geometry", true)]
+    [InlineData("App", "Jobs", true)]
+    public void No_two_folders_go_in_a_circle(string layer, string project, bool nested)
     {
-        string folder = Path.Combine(Root, "src", "Core", project);
-        var homes = Homes(folder);
+        string folder = Path.Combine(Root, "src", layer, project);
+        var homes = Homes(folder, nested);
         var graph = new SortedDictionary<string, SortedDictionary<string, string>>(StringComparer.Ordinal);
         foreach (
             var type in Whole.Types.Where(t =>
@@ -44,7 +48,7 @@ public partial class FolderTests
                         $"{type.Name} → {target.Name}";
         }
 
-        Assert.True(graph.Count > 3, "The folders of the types were not found.");
+        Assert.True(graph.Count > 0, "The folders of the types were not found.");
         Assert.True(Circle(graph) is not { } circle, Circle(graph));
     }
 
@@ -169,8 +173,8 @@ public partial class FolderTests
                 .Select(Path.GetFileName)
         );
 
-    // The folder, below the project's, of the file that a type is declared in.
-    private static Dictionary<string, string> Homes(string project)
+    // The folder below the project's of the file that a type is declared in: the first one, or however deep.
+    private static Dictionary<string, string> Homes(string project, bool nested)
     {
         var homes = new Dictionary<string, string>(StringComparer.Ordinal);
         foreach (
@@ -179,9 +183,11 @@ public partial class FolderTests
                 .Where(f => !Built().IsMatch(f))
         )
         {
-            string folder = Path.GetRelativePath(project, file).Split(Path.DirectorySeparatorChar) is [var first, _, ..]
-                ? first
-                : ".";
+            string below = Path.GetDirectoryName(Path.GetRelativePath(project, file))!;
+            string folder =
+                below.Length == 0 ? "."
+                : nested ? below
+                : below.Split(Path.DirectorySeparatorChar)[0];
             foreach (Match match in Declaration().Matches(File.ReadAllText(file)))
                 homes[match.Groups[1].Value] = folder;
         }

@@ -85,7 +85,7 @@ public sealed class JobState
         var rows = await db
             .Sources.AsNoTracking()
             .Where(s => s.JobId == job)
-            .Where(SourceSuggestion.IsSeen)
+            .Where(Revisions.IsSeen)
             .Include(s => s.Party)
             .OrderBy(s => s.Party.Code)
             .ThenBy(s => s.Name)

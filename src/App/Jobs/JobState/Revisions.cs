@@ -3,7 +3,7 @@ using SteadyLintel.Store;
 
 namespace SteadyLintel.Jobs;
 
-/// <summary>How deliveries and revisions are read for lists: without their reports, which may be long.</summary>
+/// <summary>How sources, deliveries and revisions are read for lists: without reports, which may be long.</summary>
 public static class Revisions
 {
     /// <summary>A revision with its delivery, without the report.</summary>
@@ -21,6 +21,14 @@ public static class Revisions
         Derived = r.Derived,
         Delivery = new Delivery { FileName = r.Delivery.FileName, ReceivedAt = r.Delivery.ReceivedAt },
     };
+
+    /// <summary>Sources that people see: not those that a file made which could not be read.</summary>
+    public static readonly Expression<Func<Source, bool>> IsSeen = s =>
+        s.Kind != null
+        || s.Expected != ""
+        || s.Due != null
+        || !s.Deliveries.Any()
+        || s.Deliveries.Any(d => d.State != DeliveryState.Refused && d.State != DeliveryState.Cancelled);
 
     /// <summary>A delivery with source, party and revision, without the report.</summary>
     public static readonly Expression<Func<Delivery, Delivery>> Line = d => new Delivery

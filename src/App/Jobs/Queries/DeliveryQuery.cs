@@ -29,7 +29,7 @@ public sealed class DeliveryQuery(LintelDb db)
     public Task<List<Source>> SourcesAsync(Guid job, CancellationToken cancel) =>
         db
             .Sources.AsNoTracking()
-            .Where(SourceSuggestion.IsSeen)
+            .Where(Revisions.IsSeen)
             .Where(s => s.JobId == job && s.RetiredAt == null)
             .OrderBy(s => s.Name)
             .ToListAsync(cancel);

@@ -1,4 +1,3 @@
-using System.Linq.Expressions;
 using System.Text.RegularExpressions;
 using Microsoft.EntityFrameworkCore;
 using SteadyLintel.Store;
@@ -13,14 +12,6 @@ namespace SteadyLintel.Jobs;
 public sealed partial record SourceSuggestion(Guid Party, string Source, string Why, bool Sure)
 {
     private const int Shortest = 4;
-
-    /// <summary>Sources that people see: not those that a file made which could not be read.</summary>
-    public static readonly Expression<Func<Source, bool>> IsSeen = s =>
-        s.Kind != null
-        || s.Expected != ""
-        || s.Due != null
-        || !s.Deliveries.Any()
-        || s.Deliveries.Any(d => d.State != DeliveryState.Refused && d.State != DeliveryState.Cancelled);
 
     /// <summary>Suggests the source of a file: by the project's GlobalId, by the file's name, by a party's code in it, by what the person
     /// sent
