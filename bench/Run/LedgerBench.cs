@@ -85,11 +85,7 @@ internal static class LedgerBench
         InFolder(files =>
         {
             var result = HandoverRunner.Run(
-                order,
-                [new HandoverSource("A", "a", ModelSnapshot.Open(bytes))],
-                "",
-                "",
-                files
+                new HandoverRun(order, [new HandoverSource("A", "a", ModelSnapshot.Open(bytes))], files)
             );
             if (!result.Reconciliation.Balanced)
                 throw new InvalidOperationException(

@@ -241,11 +241,7 @@ public sealed class SetOutTests(DemoSite site) : DemoBrowser(site)
             Frame = new FrameChoice(FrameKind.Given, shift, degrees),
         };
         var result = HandoverRunner.Run(
-            order,
-            [new HandoverSource("ARC", "ARC", ModelSnapshot.Open(model))],
-            "HW",
-            "",
-            files
+            new HandoverRun(order, [new HandoverSource("ARC", "ARC", ModelSnapshot.Open(model))], files) { Job = "HW" }
         );
         string path = Path.Combine(Browser.Downloads, name);
         File.WriteAllBytes(path, files.Read(result.Files.Single().Name).ToArray());

@@ -24,11 +24,11 @@ public class ComparingTests(DemoModels demo) : IClassFixture<DemoModels>
             Frame = frame,
         };
         var result = HandoverRunner.Run(
-            order,
-            [.. demo.Sources.Where(s => s.Party == party)],
-            "HW",
-            "2026-11-23T10:00:00",
-            files
+            new HandoverRun(order, [.. demo.Sources.Where(s => s.Party == party)], files)
+            {
+                Job = "HW",
+                TimeStamp = "2026-11-23T10:00:00",
+            }
         );
         return files.Read(result.Files.Single().Name).ToArray();
     }

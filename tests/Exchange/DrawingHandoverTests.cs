@@ -38,12 +38,12 @@ public partial class DrawingHandoverTests(DemoModels demo) : IClassFixture<DemoM
         var files = new MemoryFiles();
         return (
             HandoverRunner.Run(
-                document.ToOrder(),
-                [.. demo.Sources.Take(1)],
-                "HW",
-                "2026-11-28T10:00:00",
-                files,
-                drawings: drawings
+                new HandoverRun(document.ToOrder(), [.. demo.Sources.Take(1)], files)
+                {
+                    Job = "HW",
+                    TimeStamp = "2026-11-28T10:00:00",
+                    Drawings = drawings,
+                }
             ),
             files
         );
@@ -259,12 +259,12 @@ public partial class DrawingHandoverTests(DemoModels demo) : IClassFixture<DemoM
         var files = new MemoryFiles();
         var e = Assert.Throws<OrderException>(() =>
             HandoverRunner.Run(
-                OrderDocument.Read(json).ToOrder(),
-                [.. demo.Sources.Take(1)],
-                "HW",
-                "2026-11-28T10:00:00",
-                files,
-                drawings: [new HandoverDrawing("ARC", "A-200", ".dwg", Plan())]
+                new HandoverRun(OrderDocument.Read(json).ToOrder(), [.. demo.Sources.Take(1)], files)
+                {
+                    Job = "HW",
+                    TimeStamp = "2026-11-28T10:00:00",
+                    Drawings = [new HandoverDrawing("ARC", "A-200", ".dwg", Plan())],
+                }
             )
         );
         Assert.Contains(sentence, e.Message, StringComparison.Ordinal);

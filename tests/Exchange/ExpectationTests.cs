@@ -30,11 +30,11 @@ public class ExpectationTests(DemoModels demo) : IClassFixture<DemoModels>
     {
         var files = new MemoryFiles();
         var result = HandoverRunner.Run(
-            document.ToOrder(library),
-            [.. demo.Sources.Where(s => s.Party == "ARC")],
-            "J",
-            "2026-01-01T00:00:00",
-            files
+            new HandoverRun(document.ToOrder(library), [.. demo.Sources.Where(s => s.Party == "ARC")], files)
+            {
+                Job = "J",
+                TimeStamp = "2026-01-01T00:00:00",
+            }
         );
         Assert.True(result.Balanced, string.Join("\n", result.Reconciliation.Differences.Take(6)));
         return PlainIfc.Read(files.Read(files.Files.Keys.Single()).Span);

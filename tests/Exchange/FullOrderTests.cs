@@ -20,7 +20,9 @@ public class FullOrderTests(DemoModels demo) : IClassFixture<DemoModels>
             .Sources.Where(s => parties.Length == 0 || parties.Contains(s.Party))
             .Select(s => s with { Revision = 2 })
             .ToList();
-        var result = HandoverRunner.Run(document.ToOrder(library), sources, "HW", "2026-11-29T08:00:00", files);
+        var result = HandoverRunner.Run(
+            new HandoverRun(document.ToOrder(library), sources, files) { Job = "HW", TimeStamp = "2026-11-29T08:00:00" }
+        );
         Assert.True(result.Balanced, string.Join("\n", result.Reconciliation.Differences.Take(20)));
         Assert.Equal(0, result.Unaccounted);
         return (result, files);
@@ -331,17 +333,20 @@ public class FullOrderTests(DemoModels demo) : IClassFixture<DemoModels>
         var levels = LevelSchedule.Of([.. demo.Sources.Select(s => s.Snapshot)]);
         var files = new MemoryFiles();
         var result = HandoverRunner.Run(
-            new OrderDocument
+            new HandoverRun(
+                new OrderDocument
+                {
+                    Split = "storey",
+                    Storeys = "job",
+                    Name = "{party}-{storey}",
+                }.ToOrder(),
+                sources,
+                files
+            )
             {
-                Split = "storey",
-                Storeys = "job",
-                Name = "{party}-{storey}",
-            }.ToOrder(),
-            sources,
-            "HW",
-            "",
-            files,
-            levels
+                Job = "HW",
+                Levels = levels,
+            }
         );
         Assert.True(result.Balanced);
         Assert.Contains("STR-Concourse.ifc", files.Files.Keys);
@@ -510,20 +515,23 @@ public class FullOrderTests(DemoModels demo) : IClassFixture<DemoModels>
         var sources = demo.Sources.Where(s => s.Party is "ARC" or "STR").ToList();
         var damaged = new DamagedFiles(file == "stl" && content == "binary" ? 100 : 0);
         var again = HandoverRunner.Run(
-            new OrderDocument
-            {
-                Into = new OrderInto
+            new HandoverRun(
+                new OrderDocument
                 {
-                    File = file,
-                    As = content,
-                    Detail = detail,
-                },
-                Name = "x",
-            }.ToOrder(),
-            sources,
-            "HW",
-            "",
-            damaged
+                    Into = new OrderInto
+                    {
+                        File = file,
+                        As = content,
+                        Detail = detail,
+                    },
+                    Name = "x",
+                }.ToOrder(),
+                sources,
+                damaged
+            )
+            {
+                Job = "HW",
+            }
         );
         Assert.False(again.Balanced);
     }
@@ -547,7 +555,9 @@ public class FullOrderTests(DemoModels demo) : IClassFixture<DemoModels>
             var files = new MemoryFiles();
             var snapshot = ModelSnapshot.Open(demo.Bytes["STR"], default, order.Tolerance);
             Assert.True(
-                HandoverRunner.Run(order, [new HandoverSource("STR", "STR", snapshot)], "HW", "", files).Balanced
+                HandoverRunner
+                    .Run(new HandoverRun(order, [new HandoverSource("STR", "STR", snapshot)], files) { Job = "HW" })
+                    .Balanced
             );
             return (files.Read("x.stl").Length - 84) / 50;
         }
@@ -651,16 +661,20 @@ public class FullOrderTests(DemoModels demo) : IClassFixture<DemoModels>
             + "#34=IFCLOCALPLACEMENT($,#2);#35=IFCBEAM('0000000000000000000035',$,'Beam',$,$,#34,#33,$,$);#36=IFCRELCONTAINEDINSPATIALSTRUCTURE('0000000000000000000036',$,$,$,(#35),#22);";
         var files = new MemoryFiles();
         var result = HandoverRunner.Run(
-            new OrderDocument
+            new HandoverRun(
+                new OrderDocument
+                {
+                    Into = new OrderInto { Detail = "coarse" },
+                    Name = "out",
+                    Unit = "mm",
+                }.ToOrder(),
+                [new HandoverSource("STR", "str", ModelSnapshot.Open(Encoding.ASCII.GetBytes(Sample.Text(beam))))],
+                files
+            )
             {
-                Into = new OrderInto { Detail = "coarse" },
-                Name = "out",
-                Unit = "mm",
-            }.ToOrder(),
-            [new HandoverSource("STR", "str", ModelSnapshot.Open(Encoding.ASCII.GetBytes(Sample.Text(beam))))],
-            "HW",
-            "2026-11-29T08:00:00",
-            files
+                Job = "HW",
+                TimeStamp = "2026-11-29T08:00:00",
+            }
         );
         Assert.True(result.Balanced, string.Join("\n", result.Reconciliation.Differences));
         var again = Open(files, "out.ifc");

@@ -20,7 +20,12 @@ public class HandoverTests(DemoModels demo) : IClassFixture<DemoModels>
     {
         var files = new MemoryFiles();
         var sources = demo.Sources.Where(s => parties.Length == 0 || parties.Contains(s.Party)).ToList();
-        return (HandoverRunner.Run(order, sources, "HW", "2026-11-23T10:00:00", files), files);
+        return (
+            HandoverRunner.Run(
+                new HandoverRun(order, sources, files) { Job = "HW", TimeStamp = "2026-11-23T10:00:00" }
+            ),
+            files
+        );
     }
 
     [Theory]
@@ -381,7 +386,7 @@ public class HandoverTests(DemoModels demo) : IClassFixture<DemoModels>
             .Sources.Select(s => s.Party == "STR" ? s with { Snapshot = renamed } : s)
             .Where(s => s.Party != "SRV")
             .ToList();
-        Assert.True(HandoverRunner.Run(order, sources, "HW", "", files).Reconciliation.Balanced);
+        Assert.True(HandoverRunner.Run(new HandoverRun(order, sources, files) { Job = "HW" }).Reconciliation.Balanced);
         // The structure has most storeys, so it names the level.
         Assert.Contains("STR-L01.dxf", files.Files.Keys);
         Assert.DoesNotContain(files.Files.Keys, k => k.Contains("Concourse"));
@@ -393,11 +398,14 @@ public class HandoverTests(DemoModels demo) : IClassFixture<DemoModels>
         // A file set that loses an instance between writing and reading shows that the sheet is found by re-reading.
         var files = new LosingFiles();
         var result = HandoverRunner.Run(
-            new HandoverOrder(Selection.All, TargetCatalog.Ifc, false, null),
-            [.. demo.Sources.Where(s => s.Party == "STR")],
-            "HW",
-            "",
-            files
+            new HandoverRun(
+                new HandoverOrder(Selection.All, TargetCatalog.Ifc, false, null),
+                [.. demo.Sources.Where(s => s.Party == "STR")],
+                files
+            )
+            {
+                Job = "HW",
+            }
         );
         Assert.False(result.Reconciliation.Balanced);
         // The column, and what says where it stands, of what type and material it is; its property set and more point at it too.

@@ -17,7 +17,7 @@ public class LedgerTests
         var sources = (models.Length > 0 ? models : [Sink])
             .Select((m, n) => new HandoverSource($"P{n}", $"m{n}", m))
             .ToList();
-        return (HandoverRunner.Run(order, sources, "J", "", files), files);
+        return (HandoverRunner.Run(new HandoverRun(order, sources, files) { Job = "J" }), files);
     }
 
     private static HandoverOrder Only(params string[] names) =>
@@ -385,7 +385,7 @@ public class LedgerTests
                 FrameRewrite.Move(new Vec3(10, 20, 0), 90)
             ),
         };
-        Balanced(HandoverRunner.Run(order, sources, "J", "", files));
+        Balanced(HandoverRunner.Run(new HandoverRun(order, sources, files) { Job = "J" }));
         var moved = ModelSnapshot.Open(files.Read("b-all.ifc"));
         Assert.True(
             (

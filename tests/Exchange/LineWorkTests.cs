@@ -39,17 +39,21 @@ public class LineWorkTests(DemoModels demo) : IClassFixture<DemoModels>
         };
         var files = new MemoryFiles();
         var result = HandoverRunner.Run(
-            OrderDocument.Read(document.Write()).ToOrder(),
-            [
-                new HandoverSource("ARC", "arc", ModelSnapshot.Open(Encoding.ASCII.GetBytes(Sample.Text(Model))))
-                {
-                    Revision = 4,
-                },
-            ],
-            "HW",
-            "2026-11-26T10:00:00",
-            files,
-            transmittal: transmittal
+            new HandoverRun(
+                OrderDocument.Read(document.Write()).ToOrder(),
+                [
+                    new HandoverSource("ARC", "arc", ModelSnapshot.Open(Encoding.ASCII.GetBytes(Sample.Text(Model))))
+                    {
+                        Revision = 4,
+                    },
+                ],
+                files
+            )
+            {
+                Job = "HW",
+                TimeStamp = "2026-11-26T10:00:00",
+                Transmittal = transmittal,
+            }
         );
         Assert.True(result.Balanced, string.Join("\n", result.Reconciliation.Differences));
         return (result, files);
@@ -439,11 +443,11 @@ public class LineWorkTests(DemoModels demo) : IClassFixture<DemoModels>
         };
         var files = new MemoryFiles();
         var result = HandoverRunner.Run(
-            document.ToOrder(),
-            [.. demo.Sources.Where(s => s.Party == "ARC")],
-            "HW",
-            "2026-11-26T10:00:00",
-            files
+            new HandoverRun(document.ToOrder(), [.. demo.Sources.Where(s => s.Party == "ARC")], files)
+            {
+                Job = "HW",
+                TimeStamp = "2026-11-26T10:00:00",
+            }
         );
         Assert.True(result.Balanced, string.Join("\n", result.Reconciliation.Differences));
         var drawing = Read(files, $"ARC-sheets.{file}");
@@ -501,11 +505,11 @@ public class LineWorkTests(DemoModels demo) : IClassFixture<DemoModels>
                 Name = "{storey}{section}",
             };
             var result = HandoverRunner.Run(
-                document.ToOrder(),
-                demo.Sources,
-                "HW",
-                "2026-11-26T10:00:00",
-                new MemoryFiles()
+                new HandoverRun(document.ToOrder(), demo.Sources, new MemoryFiles())
+                {
+                    Job = "HW",
+                    TimeStamp = "2026-11-26T10:00:00",
+                }
             );
             Assert.True(result.Balanced, string.Join("\n", result.Reconciliation.Differences.Take(10)));
             Assert.True(result.Files.Count > (content == "plan" ? 2 : 0));
@@ -525,11 +529,11 @@ public class LineWorkTests(DemoModels demo) : IClassFixture<DemoModels>
         };
         var files = new MemoryFiles();
         var result = HandoverRunner.Run(
-            document.ToOrder(),
-            [.. demo.Sources.Where(s => s.Party == "ARC")],
-            "HW",
-            "2026-11-26T10:00:00",
-            files
+            new HandoverRun(document.ToOrder(), [.. demo.Sources.Where(s => s.Party == "ARC")], files)
+            {
+                Job = "HW",
+                TimeStamp = "2026-11-26T10:00:00",
+            }
         );
         Assert.True(result.Balanced, string.Join("\n", result.Reconciliation.Differences.Take(10)));
         var drawing = Read(files, "x.dwg");
@@ -566,11 +570,11 @@ public class LineWorkTests(DemoModels demo) : IClassFixture<DemoModels>
         };
         var files = new MemoryFiles();
         var result = HandoverRunner.Run(
-            document.ToOrder(),
-            [.. demo.Sources.Where(s => s.Party == "STR")],
-            "HW",
-            "2026-11-26T10:00:00",
-            files
+            new HandoverRun(document.ToOrder(), [.. demo.Sources.Where(s => s.Party == "STR")], files)
+            {
+                Job = "HW",
+                TimeStamp = "2026-11-26T10:00:00",
+            }
         );
         Assert.True(result.Balanced, string.Join("\n", result.Reconciliation.Differences.Take(10)));
         Assert.Contains("as outer surfaces only", result.Reconciliation.Ledger.SelectMany(l => l.Changed.Keys));

@@ -44,7 +44,9 @@ public class LongValueTests
                 Split = "none",
             };
             var source = new HandoverSource("ARC", "ARC", ModelSnapshot.Open(Model(value)));
-            var result = HandoverRunner.Run(document.ToOrder(), [source], "HW", "2026-11-29T08:00:00", files);
+            var result = HandoverRunner.Run(
+                new HandoverRun(document.ToOrder(), [source], files) { Job = "HW", TimeStamp = "2026-11-29T08:00:00" }
+            );
             Assert.True(
                 result.Balanced,
                 $"{file} {version}: {string.Join("\n", result.Reconciliation.Differences.Take(5))}"
@@ -71,11 +73,15 @@ public class LongValueTests
             Split = "none",
         };
         var result = HandoverRunner.Run(
-            document.ToOrder(),
-            [new HandoverSource("ARC", "ARC", ModelSnapshot.Open(Model(new string('x', 30_000))))],
-            "HW",
-            "2026-11-29T08:00:00",
-            files
+            new HandoverRun(
+                document.ToOrder(),
+                [new HandoverSource("ARC", "ARC", ModelSnapshot.Open(Model(new string('x', 30_000))))],
+                files
+            )
+            {
+                Job = "HW",
+                TimeStamp = "2026-11-29T08:00:00",
+            }
         );
         Assert.True(result.Balanced);
         var line = result.Reconciliation.Ledger.Single(l => l.Kind == "property of an element");

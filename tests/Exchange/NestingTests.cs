@@ -57,11 +57,10 @@ public class NestingTests
         {
             var files = new MemoryFiles();
             var result = HandoverRunner.Run(
-                OrderDocument.Read(order).ToOrder(),
-                [new HandoverSource("P", "m", snapshot)],
-                "J",
-                "",
-                files
+                new HandoverRun(OrderDocument.Read(order).ToOrder(), [new HandoverSource("P", "m", snapshot)], files)
+                {
+                    Job = "J",
+                }
             );
             // What is too deep is compared byte by byte, so references in it that are renumbered are told as differences: loud, not lost.
             bool sound = value.EndsWith(')') && !value.Contains('#');

@@ -25,11 +25,15 @@ public class PlanTests
         var files = new MemoryFiles();
         return (
             HandoverRunner.Run(
-                new HandoverOrder(Selection.All, form, true, unit),
-                [new HandoverSource("ARC", "arc", snapshot)],
-                "HW",
-                "2026-11-26T10:00:00",
-                files
+                new HandoverRun(
+                    new HandoverOrder(Selection.All, form, true, unit),
+                    [new HandoverSource("ARC", "arc", snapshot)],
+                    files
+                )
+                {
+                    Job = "HW",
+                    TimeStamp = "2026-11-26T10:00:00",
+                }
             ),
             files
         );

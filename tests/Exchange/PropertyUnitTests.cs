@@ -63,7 +63,9 @@ public class PropertyUnitTests(DemoModels demo) : IClassFixture<DemoModels>
             Name = "out",
         }.ToOrder(new OrderLibrary { Properties = new Dictionary<string, PropertyList> { ["List"] = list } });
         var files = new MemoryFiles();
-        var result = HandoverRunner.Run(order, [source], "HW", "2026-11-29T08:00:00", files);
+        var result = HandoverRunner.Run(
+            new HandoverRun(order, [source], files) { Job = "HW", TimeStamp = "2026-11-29T08:00:00" }
+        );
         Assert.True(result.Balanced, string.Join('\n', result.Reconciliation.Differences.Take(5)));
         var again = ModelSnapshot.Open(files.Read("out.ifc"));
         // One GlobalId of the demo is there twice.

@@ -220,7 +220,13 @@ public class RandomOrderTests(ITestOutputHelper output)
             HandoverResult result;
             try
             {
-                result = HandoverRunner.Run(document.ToOrder(Library), Sources, "J", "2026-01-01T00:00:00", first);
+                result = HandoverRunner.Run(
+                    new HandoverRun(document.ToOrder(Library), Sources, first)
+                    {
+                        Job = "J",
+                        TimeStamp = "2026-01-01T00:00:00",
+                    }
+                );
             }
             catch (OrderException e)
             {
@@ -235,11 +241,11 @@ public class RandomOrderTests(ITestOutputHelper output)
                 $"seed {seed}: {document.Write()}\n{string.Join("\n", result.Reconciliation.Differences.Take(8))}"
             );
             HandoverRunner.Run(
-                OrderDocument.Read(document.Write()).ToOrder(Library),
-                Sources,
-                "J",
-                "2026-01-01T00:00:00",
-                second
+                new HandoverRun(OrderDocument.Read(document.Write()).ToOrder(Library), Sources, second)
+                {
+                    Job = "J",
+                    TimeStamp = "2026-01-01T00:00:00",
+                }
             );
             foreach (string name in first.Files.Keys)
                 Assert.True(first.Read(name).Span.SequenceEqual(second.Read(name).Span), $"seed {seed}: {name}");

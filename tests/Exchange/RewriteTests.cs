@@ -154,7 +154,9 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
     {
         var order = new HandoverOrder(Selection.All, TargetCatalog.Ifc, false, null) { Schema = schema };
         var files = new MemoryFiles();
-        var result = HandoverRunner.Run(order, [.. demo.Sources.Where(s => s.Party == party)], "HW", "", files);
+        var result = HandoverRunner.Run(
+            new HandoverRun(order, [.. demo.Sources.Where(s => s.Party == party)], files) { Job = "HW" }
+        );
         Assert.True(result.Reconciliation.Balanced, string.Join("\n", result.Reconciliation.Differences.Take(5)));
         var again = ModelSnapshot.Open(files.Read(result.Files[0].Name));
         Assert.Equal(schema, again.Model.Schema.Name);
@@ -230,11 +232,14 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
     private static Reconciliation Balance(ModelSnapshot source, string schema) =>
         HandoverRunner
             .Run(
-                new HandoverOrder(Selection.All, TargetCatalog.Ifc, false, null) { Schema = schema },
-                [new HandoverSource("T", "t", source)],
-                "T",
-                "",
-                new MemoryFiles()
+                new HandoverRun(
+                    new HandoverOrder(Selection.All, TargetCatalog.Ifc, false, null) { Schema = schema },
+                    [new HandoverSource("T", "t", source)],
+                    new MemoryFiles()
+                )
+                {
+                    Job = "T",
+                }
             )
             .Reconciliation;
 
@@ -280,7 +285,7 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
         {
             Merge = true,
         };
-        var result = HandoverRunner.Run(order, [Source("1", "$"), Source("2", "#33")], "", "", files);
+        var result = HandoverRunner.Run(new HandoverRun(order, [Source("1", "$"), Source("2", "#33")], files));
         Assert.True(result.Reconciliation.Balanced, string.Join("\n", result.Reconciliation.Differences));
         var merged = ModelSnapshot.Open(files.Read(Assert.Single(result.Files).Name));
         Assert.DoesNotContain(RuleCheck.Read(merged), f => f.Code == "IFC-REFERENCE-DANGLING");
@@ -295,15 +300,18 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
     {
         var files = new MemoryFiles();
         var result = HandoverRunner.Run(
-            new HandoverOrder(Selection.All, TargetCatalog.Ifc, split, null, "{storey}")
+            new HandoverRun(
+                new HandoverOrder(Selection.All, TargetCatalog.Ifc, split, null, "{storey}")
+                {
+                    Merge = true,
+                    Schema = schema,
+                },
+                demo.Sources,
+                files
+            )
             {
-                Merge = true,
-                Schema = schema,
-            },
-            demo.Sources,
-            "HW",
-            "",
-            files
+                Job = "HW",
+            }
         );
         Assert.True(result.Reconciliation.Balanced, string.Join("\n", result.Reconciliation.Differences.Take(5)));
         Assert.Equal(2256, result.Files.Sum(f => f.Elements));
@@ -339,11 +347,14 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
         };
         var files = new MemoryFiles();
         var result = HandoverRunner.Run(
-            new HandoverOrder(Selection.All, TargetCatalog.Ifc, false, null) { Merge = true },
-            twice,
-            "HW",
-            "",
-            files
+            new HandoverRun(
+                new HandoverOrder(Selection.All, TargetCatalog.Ifc, false, null) { Merge = true },
+                twice,
+                files
+            )
+            {
+                Job = "HW",
+            }
         );
         Assert.True(result.Reconciliation.Balanced, string.Join("\n", result.Reconciliation.Differences.Take(5)));
         var merged = ModelSnapshot.Open(files.Read(result.Files[0].Name));
@@ -369,11 +380,11 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
             .ToList();
         var files = new MemoryFiles();
         var result = HandoverRunner.Run(
-            new HandoverOrder(Selection.All, TargetCatalog.Ifc, false, null) { Merge = true },
-            sources,
-            "",
-            "",
-            files
+            new HandoverRun(
+                new HandoverOrder(Selection.All, TargetCatalog.Ifc, false, null) { Merge = true },
+                sources,
+                files
+            )
         );
         var merged = ModelSnapshot.Open(files.Read(result.Files[0].Name));
         Assert.Equal(
@@ -400,7 +411,9 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
             ],
         };
         var files = new MemoryFiles();
-        var result = HandoverRunner.Run(order, [.. demo.Sources.Where(s => s.Party == "ARC")], "HW", "", files);
+        var result = HandoverRunner.Run(
+            new HandoverRun(order, [.. demo.Sources.Where(s => s.Party == "ARC")], files) { Job = "HW" }
+        );
         Assert.True(result.Reconciliation.Balanced, string.Join("\n", result.Reconciliation.Differences.Take(5)));
         var (before, after) = (demo.Snapshots["ARC"], ModelSnapshot.Open(files.Read(result.Files[0].Name)));
         Assert.Contains(after.Structure.Storeys, s => s.Name == "Level 01");
@@ -446,7 +459,7 @@ public class RewriteTests(DemoModels demo) : IClassFixture<DemoModels>
             ],
         };
         var files = new MemoryFiles();
-        var result = HandoverRunner.Run(order, demo.Sources, "HW", "", files);
+        var result = HandoverRunner.Run(new HandoverRun(order, demo.Sources, files) { Job = "HW" });
         Assert.True(result.Reconciliation.Balanced, string.Join("\n", result.Reconciliation.Differences.Take(5)));
         Assert.Contains("L1.ifc", files.Files.Keys);
         var concourse = ModelSnapshot.Open(files.Read("L1.ifc"));

@@ -34,11 +34,11 @@ public class UnitShapeTests
     {
         var files = new MemoryFiles();
         var result = HandoverRunner.Run(
-            order,
-            [new HandoverSource("X", "x", source)],
-            "J",
-            "2026-11-26T10:00:00",
-            files
+            new HandoverRun(order, [new HandoverSource("X", "x", source)], files)
+            {
+                Job = "J",
+                TimeStamp = "2026-11-26T10:00:00",
+            }
         );
         Assert.True(result.Reconciliation.Balanced, string.Join("\n", result.Reconciliation.Differences));
         return ModelSnapshot.Open(files.Read(Assert.Single(result.Files).Name).ToArray());

@@ -19,11 +19,15 @@ public class WrittenRulesTests(DemoModels demo) : IClassFixture<DemoModels>
     {
         var files = new MemoryFiles();
         var result = HandoverRunner.Run(
-            (document with { Name = "out" }).ToOrder(library),
-            [.. demo.Sources.Where(s => s.Party == party)],
-            "HW",
-            "2026-11-29T08:00:00",
-            files
+            new HandoverRun(
+                (document with { Name = "out" }).ToOrder(library),
+                [.. demo.Sources.Where(s => s.Party == party)],
+                files
+            )
+            {
+                Job = "HW",
+                TimeStamp = "2026-11-29T08:00:00",
+            }
         );
         return (result, ModelSnapshot.Open(files.Read("out.ifc")), files);
     }
@@ -135,15 +139,19 @@ public class WrittenRulesTests(DemoModels demo) : IClassFixture<DemoModels>
         var files = new MemoryFiles();
         var refusal = Assert.Throws<OrderException>(() =>
             HandoverRunner.Run(
-                new OrderDocument
+                new HandoverRun(
+                    new OrderDocument
+                    {
+                        Properties = new OrderProperties { List = "Theirs" },
+                        Name = "out",
+                    }.ToOrder(library),
+                    [.. demo.Sources.Where(s => s.Party == "ARC")],
+                    files
+                )
                 {
-                    Properties = new OrderProperties { List = "Theirs" },
-                    Name = "out",
-                }.ToOrder(library),
-                [.. demo.Sources.Where(s => s.Party == "ARC")],
-                "HW",
-                "2026-11-29T08:00:00",
-                files
+                    Job = "HW",
+                    TimeStamp = "2026-11-29T08:00:00",
+                }
             )
         );
         Assert.Contains(why, refusal.Message, StringComparison.Ordinal);
@@ -160,11 +168,11 @@ public class WrittenRulesTests(DemoModels demo) : IClassFixture<DemoModels>
         }.ToOrder();
         var refusal = Assert.Throws<OrderException>(() =>
             HandoverRunner.Run(
-                order,
-                [.. demo.Sources.Where(s => s.Party == "STR")],
-                "HW",
-                "2026-11-29T08:00:00",
-                files
+                new HandoverRun(order, [.. demo.Sources.Where(s => s.Party == "STR")], files)
+                {
+                    Job = "HW",
+                    TimeStamp = "2026-11-29T08:00:00",
+                }
             )
         );
         Assert.Contains("chooses nothing", refusal.Message, StringComparison.Ordinal);
@@ -182,23 +190,27 @@ public class WrittenRulesTests(DemoModels demo) : IClassFixture<DemoModels>
         var files = new MemoryFiles();
         HandoverResult With(string type) =>
             HandoverRunner.Run(
-                new OrderDocument
+                new HandoverRun(
+                    new OrderDocument
+                    {
+                        Rules =
+                        [
+                            new OrderRule
+                            {
+                                Do = "without",
+                                What = "class",
+                                Are = [type],
+                            },
+                        ],
+                        Name = "out",
+                    }.ToOrder(),
+                    [.. demo.Sources.Where(s => s.Party == "STR")],
+                    files
+                )
                 {
-                    Rules =
-                    [
-                        new OrderRule
-                        {
-                            Do = "without",
-                            What = "class",
-                            Are = [type],
-                        },
-                    ],
-                    Name = "out",
-                }.ToOrder(),
-                [.. demo.Sources.Where(s => s.Party == "STR")],
-                "HW",
-                "2026-11-29T08:00:00",
-                files
+                    Job = "HW",
+                    TimeStamp = "2026-11-29T08:00:00",
+                }
             );
         Assert.True(With(name).Balanced);
         Assert.Contains(
@@ -219,11 +231,11 @@ public class WrittenRulesTests(DemoModels demo) : IClassFixture<DemoModels>
             Assert
                 .Throws<OrderException>(() =>
                     HandoverRunner.Run(
-                        order,
-                        [.. demo.Sources.Where(s => s.Party == "STR")],
-                        "HW",
-                        "2026-11-29T08:00:00",
-                        files
+                        new HandoverRun(order, [.. demo.Sources.Where(s => s.Party == "STR")], files)
+                        {
+                            Job = "HW",
+                            TimeStamp = "2026-11-29T08:00:00",
+                        }
                     )
                 )
                 .Message,

@@ -40,11 +40,10 @@ public class SettingOutJobTests(JobFixture job) : IClassFixture<JobFixture>
             Frame = new FrameChoice(FrameKind.Given, Jump, Turn),
         };
         var result = HandoverRunner.Run(
-            order,
-            [new HandoverSource(party, party, ModelSnapshot.Open(Demo(party)))],
-            "J",
-            "",
-            files
+            new HandoverRun(order, [new HandoverSource(party, party, ModelSnapshot.Open(Demo(party)))], files)
+            {
+                Job = "J",
+            }
         );
         return files.Read(result.Files.Single().Name).ToArray();
     }

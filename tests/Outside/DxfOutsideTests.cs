@@ -73,7 +73,9 @@ public class DxfOutsideTests
             true,
             LengthUnit.Find(unit)
         );
-        var result = HandoverRunner.Run(order, sources, "HW", "2026-11-23T10:00:00", files);
+        var result = HandoverRunner.Run(
+            new HandoverRun(order, sources, files) { Job = "HW", TimeStamp = "2026-11-23T10:00:00" }
+        );
         files.Commit();
         Assert.True(result.Reconciliation.Balanced);
         Assert.Equal(2, result.Files.Count);

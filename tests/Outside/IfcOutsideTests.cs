@@ -41,7 +41,9 @@ public class IfcOutsideTests
             true,
             unit is null ? null : LengthUnit.Find(unit)
         );
-        var result = HandoverRunner.Run(order, DemoSources(), "HW", "2026-11-23T10:00:00", files);
+        var result = HandoverRunner.Run(
+            new HandoverRun(order, DemoSources(), files) { Job = "HW", TimeStamp = "2026-11-23T10:00:00" }
+        );
         files.Commit();
         Assert.True(result.Reconciliation.Balanced);
         Assert.Equal(3, result.Files.Count);
@@ -72,7 +74,9 @@ public class IfcOutsideTests
             Frame = FrameChoice.Parse(frame ?? "source")!,
             Merge = merge,
         };
-        var result = HandoverRunner.Run(order, DemoSources(), "HW", "2026-11-23T10:00:00", files);
+        var result = HandoverRunner.Run(
+            new HandoverRun(order, DemoSources(), files) { Job = "HW", TimeStamp = "2026-11-23T10:00:00" }
+        );
         files.Commit();
         Assert.True(result.Reconciliation.Balanced);
         Assert.Equal(merge ? 1 : 3, result.Files.Count);
@@ -123,7 +127,9 @@ public class IfcOutsideTests
             Frame = choice,
             Schema = "IFC4",
         };
-        var result = HandoverRunner.Run(order, [source], "HW", "2026-11-23T10:00:00", files);
+        var result = HandoverRunner.Run(
+            new HandoverRun(order, [source], files) { Job = "HW", TimeStamp = "2026-11-23T10:00:00" }
+        );
         files.Commit();
         Assert.True(result.Reconciliation.Balanced);
         string path = folder.File(Assert.Single(result.Files).Name);

@@ -45,7 +45,9 @@ public class OrderOutsideTests
         var order = document.ToOrder(Library);
         if (order.Frame.Kind == FrameKind.Party)
             order = order with { Frame = order.Frame with { Receiver = Services } };
-        var result = HandoverRunner.Run(order, Sources.Value, "HW", "2026-11-29T10:00:00", files);
+        var result = HandoverRunner.Run(
+            new HandoverRun(order, Sources.Value, files) { Job = "HW", TimeStamp = "2026-11-29T10:00:00" }
+        );
         files.Commit();
         Assert.True(result.Balanced, string.Join("\n", result.Reconciliation.Differences));
         return result;

@@ -108,11 +108,11 @@ public class NewTargetTests
         HeronWharf.Models.First(m => m.Party == "STR").Write(bytes);
         using var folder = new TemporaryFiles();
         var result = HandoverRunner.Run(
-            order,
-            [new HandoverSource("STR", "STR", ModelSnapshot.Open(bytes.ToArray()))],
-            "HW",
-            "2026-01-01T00:00:00",
-            folder
+            new HandoverRun(order, [new HandoverSource("STR", "STR", ModelSnapshot.Open(bytes.ToArray()))], folder)
+            {
+                Job = "HW",
+                TimeStamp = "2026-01-01T00:00:00",
+            }
         );
         Assert.True(result.Balanced);
         Assert.True(result.Files.Count > 1);

@@ -84,12 +84,12 @@ internal static class HandoverCommand
                 ))
                 .ToList();
             var result = HandoverRunner.Run(
-                order,
-                sources,
-                parsed.GetValue(Job)!,
-                parsed.GetValue(Time)!,
-                files,
-                drawings: drawings
+                new HandoverRun(order, sources, files)
+                {
+                    Job = parsed.GetValue(Job)!,
+                    TimeStamp = parsed.GetValue(Time)!,
+                    Drawings = drawings,
+                }
             );
             files.Commit();
             if (parsed.GetValue(Json))

@@ -91,17 +91,17 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
             if (order.Frame.Kind == FrameKind.Map)
                 order = order with { Frame = order.Frame with { Map = await MapAsync(db, job.Id, progress.Token) } };
             var result = HandoverRunner.Run(
-                order,
-                sources,
-                job.Code,
-                time,
-                files,
-                levels,
-                progress.At,
-                progress.Token,
-                drawings,
-                work.RanAt.ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture),
-                FormattableString.Invariant($"{work.Order.Number}/{work.Number}")
+                new HandoverRun(order, sources, files)
+                {
+                    Job = job.Code,
+                    TimeStamp = time,
+                    Levels = levels,
+                    Progress = progress.At,
+                    Drawings = drawings,
+                    Date = work.RanAt.ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture),
+                    Transmittal = FormattableString.Invariant($"{work.Order.Number}/{work.Number}"),
+                },
+                progress.Token
             );
             files.Commit();
             await SaveAsync(db, work.Id, worker, target, result, progress.Token);

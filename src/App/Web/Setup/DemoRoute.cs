@@ -275,11 +275,11 @@ internal sealed class DemoRoute(IServiceProvider services, ILogger<DemoRoute> lo
         byte[] bytes = Encoding.Latin1.GetBytes(change(Encoding.Latin1.GetString(model.ToArray())));
         var files = new Files();
         var result = HandoverRunner.Run(
-            order,
-            [new HandoverSource(demo.Party, demo.Source, ModelSnapshot.Open(bytes))],
-            "HW",
-            "2026-11-25T10:00:00",
-            files
+            new HandoverRun(order, [new HandoverSource(demo.Party, demo.Source, ModelSnapshot.Open(bytes))], files)
+            {
+                Job = "HW",
+                TimeStamp = "2026-11-25T10:00:00",
+            }
         );
         target.Write(files.Read(result.Files.Single().Name).Span);
     }

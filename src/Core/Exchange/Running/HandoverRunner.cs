@@ -6,41 +6,24 @@ namespace SteadyLintel.Exchange;
 public static class HandoverRunner
 {
     /// <summary>Runs an order.</summary>
-    /// <param name="order">The order.</param>
-    /// <param name="sources">The models.</param>
-    /// <param name="job">The job's code, for names; may be empty.</param>
-    /// <param name="timeStamp">The time to put in headers, ISO 8601.</param>
-    /// <param name="target">Where files go.</param>
-    /// <param name="levels">The job's level schedule; null to match the storeys of these sources.</param>
-    /// <param name="progress">Told what is going on: a text and the share done.</param>
+    /// <param name="run">What is run.</param>
     /// <param name="cancel">Stops between elements.</param>
-    /// <param name="date">The day for names, ISO 8601; null for that of the time stamp.</param>
-    /// <param name="drawings">The drawings that go beside the models, where the order has any; null for none.</param>
-    /// <param name="transmittal">What the transmittal is called, for title blocks; empty for none.</param>
     /// <exception cref="OrderException">The order cannot be carried out.</exception>
-    public static HandoverResult Run(
-        HandoverOrder order,
-        IReadOnlyList<HandoverSource> sources,
-        string job,
-        string timeStamp,
-        IFileSet target,
-        LevelSchedule? levels = null,
-        Action<string, double>? progress = null,
-        CancellationToken cancel = default,
-        IReadOnlyList<HandoverDrawing>? drawings = null,
-        string? date = null,
-        string transmittal = ""
-    )
+    public static HandoverResult Run(HandoverRun run, CancellationToken cancel = default)
     {
-        sources = order.Models ? [.. sources.Select(s => AsFine(s, order, cancel))] : [];
-        drawings = order.Drawings is null ? [] : drawings ?? [];
+        var (order, target, levels, progress) = (run.Order, run.Target, run.Levels, run.Progress);
+        var (job, timeStamp, transmittal) = (run.Job, run.TimeStamp, run.Transmittal);
+        IReadOnlyList<HandoverSource> sources = order.Models
+            ? [.. run.Sources.Select(s => AsFine(s, order, cancel))]
+            : [];
+        IReadOnlyList<HandoverDrawing> drawings = order.Drawings is null ? [] : run.Drawings;
         DrawingHandover.Check(order, drawings);
         var names = new FileNames(
             order.NameTemplate,
             job,
             order.Unit?.Code ?? "",
             order.To,
-            date ?? timeStamp.Split('T')[0]
+            run.Date ?? timeStamp.Split('T')[0]
         );
         var plan = HandoverPlan.Of(order, sources, levels, job, transmittal);
         if (drawings.Count == 0 && order.Models && plan.Decisions.All(d => d.All(r => r is not null)))
