@@ -150,4 +150,131 @@ public class JobModelTests
         Assert.Equal(("", "", null), (plain.Levels, plain.Frames, plain.Revisions[0].SettingOut));
         Assert.Equal(before.Write(), OrderBasis.Read(before.Write())!.Write());
     }
+
+    // A drawing that is given by itself is said as a revision; one that it refers to, by the name of its file.
+    [Fact]
+    public void Drawings_rest_on_their_details_and_on_what_they_refer_to()
+    {
+        var order = new OrderDocument
+        {
+            Into = new OrderInto { File = FileForm.None },
+            Drawings = new OrderDrawings { Sources = [$"{Plan}"] },
+            Name = "{n}",
+        };
+        var kerb = new JobItem(LibraryKind.Detail, "Kerb", 1, Monday);
+        JobItem[] items = [kerb, kerb with { Name = "Gully" }, new JobItem(LibraryKind.Set, "Kerb", 4, Monday)];
+        var frame = Source(Srv, "SRV", "Frame", true, null) with
+        {
+            Newest = new JobRevision(Srv, 1, "FRAME.dwg", Monday),
+        };
+        JobModel Of(JobSource other, params JobItem[] kept) =>
+            new(
+                Guid.Empty,
+                [],
+                [
+                    Source(
+                        Plan,
+                        "ARC",
+                        "Plan",
+                        true,
+                        Up(0, 2) with
+                        {
+                            Steps = [new PreparationStep { Do = "detail", To = "Kerb" }],
+                        }
+                    ),
+                    other,
+                ],
+                [],
+                Levels,
+                kept
+            );
+        var before = OrderBasis.Of(Of(frame, items), order, Monday) with { Referred = ["frame"] };
+        Assert.Equal([new BasisItem(LibraryKind.Detail, "Kerb", 1)], before.Items);
+        Assert.Equal(["plan", "frame"], before.Sheets.Select(s => s.File));
+        Assert.Equal(["ARC"], before.Revisions.Select(r => r.Title));
+        Assert.Empty(before.ChangesTo(OrderBasis.Of(Of(frame, items), order, Monday)));
+        var newer = frame with { Newest = frame.Newest! with { Number = 2 } };
+        Assert.Equal(
+            ["SRV r2, which a drawing refers to, came"],
+            before.ChangesTo(OrderBasis.Of(Of(newer, items), order, Monday))
+        );
+        Assert.Equal(
+            ["SRV, which a drawing refers to, is gone"],
+            before.ChangesTo(OrderBasis.Of(Of(frame with { IsRetired = true }, items), order, Monday))
+        );
+        Assert.Equal(["the detail Kerb is gone"], before.ChangesTo(OrderBasis.Of(Of(frame), order, Monday)));
+        // As received, nothing is placed or bound.
+        var received = OrderBasis.Of(
+            Of(frame, items),
+            order with
+            {
+                Drawings = new OrderDrawings { Sources = [$"{Plan}"], As = "received" },
+            },
+            Monday
+        );
+        Assert.Equal((0, 0), (received.Items.Count, received.Sheets.Count));
+    }
+
+    [Theory]
+    [InlineData("height", "0", true, false)]
+    [InlineData("storey", "Upper", false, true)]
+    [InlineData("class", "IfcWall", false, false)]
+    public void A_rule_rests_on_places_or_levels_as_its_field_does(string what, string value, bool places, bool levels)
+    {
+        var order = new OrderDocument { Rules = [new OrderRule { What = what, Are = [value, "9"] }] };
+        var basis = OrderBasis.Of(Job(), order, Monday);
+        Assert.Equal((places, levels), (basis.Revisions[0].SettingOut is not null, basis.Levels.Length > 0));
+        var named = new OrderDocument
+        {
+            Rules = [new OrderRule { What = "set", Are = ["Plant"] }, new OrderRule { What = "view", Are = ["North"] }],
+        };
+        Assert.Equal([(LibraryKind.Set, "Plant"), (LibraryKind.View, "North")], LibraryKinds.NamedBy(named));
+        var job = Job(
+            items: [new JobItem(LibraryKind.Set, "Plant", 1, Monday), new JobItem(LibraryKind.Set, "Ducts", 1, Monday)]
+        );
+        Assert.Equal(["Plant"], job.ItemsOf(named).Select(i => i.Name));
+    }
+
+    [Fact]
+    public void What_became_of_a_revision_is_said_in_words()
+    {
+        var order = new OrderDocument { Frame = "job", Name = "{n}" };
+        var before = OrderBasis.Of(Job(), order, Monday);
+        Assert.Equal(
+            ["ARC r2 was withdrawn; r1 is in use again"],
+            before.ChangesTo(OrderBasis.Of(Job(revision: 1), order, Monday))
+        );
+        var undone = before with { Revisions = [before.Revisions[0] with { SettingOut = null }, before.Revisions[1]] };
+        Assert.Equal(["the setting-out of ARC was undone"], before.ChangesTo(undone));
+        Assert.Equal(["ARC was set out again"], undone.ChangesTo(before));
+        Assert.Equal(["SRV is gone"], before.ChangesTo(before with { Revisions = [before.Revisions[0]] }));
+        Assert.Equal(["a setting-out of the job changed"], before.ChangesTo(before with { Frames = "other" }));
+        Assert.Equal(["ARC"], Job().ModelsOf(new OrderDocument { Sources = [$"{Arc}"] }).Select(s => s.Title));
+    }
+
+    [Fact]
+    public void A_schedule_without_a_source_keeps_what_is_by_hand_or_of_others()
+    {
+        var document = new LevelDocument
+        {
+            Levels =
+            [
+                new JobLevel(1, "Own", 0),
+                new JobLevel(2, "Shared", 3),
+                new JobLevel(3, "By hand", 6, true),
+                new JobLevel(4, "Of nobody", 9),
+            ],
+            Matches =
+            [
+                new LevelMatch("a", "0", 1),
+                new LevelMatch("a", "1", 2),
+                new LevelMatch("b", "1", 2),
+                new LevelMatch("a", "2", 3),
+                new LevelMatch("a", "by hand", 4, true),
+            ],
+        };
+        var without = document.Without("a");
+        Assert.Equal(["Shared", "By hand", "Of nobody"], without.Levels.Select(l => l.Name));
+        Assert.Equal([("b", "1"), ("a", "by hand")], without.Matches.Select(m => (m.Source, m.Storey)));
+    }
 }
