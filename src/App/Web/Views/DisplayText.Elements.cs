@@ -1,9 +1,6 @@
-using System.Globalization;
 using System.Text.RegularExpressions;
-using Microsoft.AspNetCore.Html;
 using SteadyLintel.Exchange;
 using SteadyLintel.Jobs;
-using SteadyLintel.Store;
 
 namespace SteadyLintel.Web;
 

@@ -1,8 +1,4 @@
-using System.Globalization;
-using System.Text.RegularExpressions;
-using Microsoft.AspNetCore.Html;
 using SteadyLintel.Exchange;
-using SteadyLintel.Jobs;
 using SteadyLintel.Store;
 
 namespace SteadyLintel.Web;
