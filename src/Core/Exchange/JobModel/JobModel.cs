@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using System.Security.Cryptography;
 using System.Text;
 using SteadyLintel.Geometry;
@@ -25,7 +26,8 @@ public enum JobPart
 /// </remarks>
 public sealed class JobModel
 {
-    private readonly Dictionary<JobPart, string> _hashes = [];
+    // Made when first asked for; the model itself never changes.
+    private readonly ConcurrentDictionary<JobPart, string> _hashes = [];
 
     /// <summary>Makes it.</summary>
     /// <param name="id">The job.</param>
@@ -108,8 +110,7 @@ public sealed class JobModel
 
     /// <summary>A hash of a part: what rests on it is as it was while the hash is the same.</summary>
     /// <returns>16 hexadecimal digits.</returns>
-    public string HashOf(JobPart part) =>
-        _hashes.TryGetValue(part, out string? known) ? known : _hashes[part] = Hash(string.Join('\n', Lines(part)));
+    public string HashOf(JobPart part) => _hashes.GetOrAdd(part, p => Hash(string.Join('\n', Lines(p))));
 
     private IEnumerable<string> Lines(JobPart part) =>
         part switch

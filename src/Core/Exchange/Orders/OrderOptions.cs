@@ -68,7 +68,7 @@ public static class OrderOptions
             ("property", "value of a property")
         );
 
-    /// <summary>When it runs by itself.</summary>
+    /// <summary>When it runs automatically.</summary>
     public static OrderOption Every { get; } = Of("every", "revision");
 
     /// <summary>Whose names storeys get.</summary>
@@ -81,9 +81,17 @@ public static class OrderOptions
     public static OrderOption Table { get; } =
         Of("table", ("csv", "a table as CSV"), ("xlsx", "a table as XLSX"), ("json", "JSON by GlobalId"));
 
+    /// <summary>What an order can change, with what each means.</summary>
+    internal static IReadOnlyList<Choice<EditKind>> Changes { get; } =
+    [
+        new("rename storey", "rename storey", EditKind.RenameStorey),
+        new("move layer", "move layer", EditKind.MoveLayer),
+        new("change class", "change class", EditKind.ChangeClass),
+        new("set property", "set property", EditKind.SetProperty),
+    ];
+
     /// <summary>What an order changes.</summary>
-    public static OrderOption Change { get; } =
-        Of("do of a change", "rename storey", "move layer", "change class", "set property");
+    public static OrderOption Change { get; } = Of("do of a change", [.. Changes.Select(c => (c.Word, c.Label))]);
 
     /// <summary>How drawings go beside models.</summary>
     public static OrderOption Drawings { get; } =
@@ -98,31 +106,6 @@ public static class OrderOptions
 
     /// <summary>What becomes of a drawing's references.</summary>
     public static OrderOption References { get; } = Of("references of drawings", "bind", "keep");
-
-    /// <summary>All of them.</summary>
-    public static IReadOnlyList<OrderOption> All { get; } =
-    [
-        RuleVerb,
-        RuleField,
-        RuleTest,
-        File,
-        Content,
-        Schema,
-        Before,
-        Hidden,
-        Paper,
-        Detail,
-        Unit,
-        Split,
-        Every,
-        Storeys,
-        Blanks,
-        Table,
-        Change,
-        Drawings,
-        DrawingFile,
-        References,
-    ];
 
     private static OrderWord Plain(string word) => new(word, word);
 

@@ -5,14 +5,6 @@ internal static class OrderReader
 {
     private const int MaxDepth = 8;
 
-    private static readonly Dictionary<string, EditKind> Edits = new()
-    {
-        ["rename storey"] = EditKind.RenameStorey,
-        ["move layer"] = EditKind.MoveLayer,
-        ["change class"] = EditKind.ChangeClass,
-        ["set property"] = EditKind.SetProperty,
-    };
-
     /// <summary>The order that a document says.</summary>
     /// <exception cref="OrderException">A word is not known, or does not go with another.</exception>
     public static HandoverOrder Read(OrderDocument document, OrderLibrary library)
@@ -157,7 +149,7 @@ internal static class OrderReader
     private static ModelEdit Edit(OrderChange change)
     {
         OrderOptions.Change.Check(change.Do);
-        var kind = Edits[change.Do];
+        var kind = OrderOptions.Changes.First(c => c.Word == change.Do).Value;
         if (kind != EditKind.SetProperty)
             return change.From.Length > 0 && change.To.Length > 0
                 ? new ModelEdit(kind, change.From, change.To)

@@ -8,8 +8,6 @@ public sealed class ModelTarget : Target
     private const string File = "ifc",
         Compressed = "ifczip";
 
-    private static readonly string[] Schemas = ["IFC2X3", "IFC4", "IFC4X3"];
-
     /// <inheritdoc/>
     public override string Family => "IFC";
 
@@ -21,7 +19,7 @@ public sealed class ModelTarget : Target
     public override IReadOnlyList<FormChoice> Choices { get; } =
     [
         new("ifc", "IFC, the source's schema", "Models", "IFC, the source's schema", new OrderInto()),
-        .. Schemas.Select(s => new FormChoice(
+        .. OrderOptions.Schema.Words.Select(s => new FormChoice(
             $"ifc-{s[3..].ToLowerInvariant()}",
             s,
             "Models",
