@@ -112,6 +112,26 @@ public class OptionTests(DemoFolder demo) : IClassFixture<DemoFolder>
         Assert.Contains("--chord", error);
     }
 
+    // What a rule keeps and what it leaves out are all there is.
+    [Theory]
+    [InlineData("types", "IPE 240")]
+    [InlineData("materials", "Steel S355")]
+    public void Elements_are_chosen_by_every_field_that_has_names_and_written_in_every_form(string field, string value)
+    {
+        int Count(string name, params string[] rule)
+        {
+            var json = Handover(field + name, ["--from", Str, "--as", "glb", .. rule]);
+            Assert.Equal("glTF"u8.ToArray(), System.IO.File.ReadAllBytes(File(field + name, json))[..4]);
+            return json.GetProperty("files")[0].GetProperty("elements").GetInt32();
+        }
+
+        int all = Count("all"),
+            only = Count("only", $"--{field}", value),
+            without = Count("without", $"--without-{field}", value);
+        Assert.InRange(only, 1, all - 1);
+        Assert.Equal(all, only + without);
+    }
+
     [Theory]
     [InlineData("IFC2X3")]
     [InlineData("IFC4")]
