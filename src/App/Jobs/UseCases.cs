@@ -20,6 +20,7 @@ public static class UseCases
             .AddScoped<JobReference>()
             .AddScoped<JobSetup>()
             .AddScoped<LevelEditing>()
+            .AddScoped<MailQueue>()
             .AddScoped<Memberships>()
             .AddScoped<NameMatching>()
             .AddScoped<Orders>()
@@ -42,5 +43,6 @@ public static class UseCases
             .AddScoped<OrderQuery>()
             .AddScoped<PeopleQuery>()
             .AddScoped<RevisionHistory>()
-            .AddScoped<SettingOutQuery>();
+            .AddScoped<SettingOutQuery>()
+            .AddScoped<SiteQuery>();
 }

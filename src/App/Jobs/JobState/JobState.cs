@@ -178,14 +178,8 @@ public sealed class JobState
         ];
     }
 
-    // The newest version of each thing of the library.
     private static Task<List<JobItem>> ItemsAsync(LintelDb db, Guid job, CancellationToken cancel) =>
-        db
-            .Library.AsNoTracking()
-            .Where(i =>
-                i.JobId == job
-                && !db.Library.Any(n => n.JobId == job && n.Kind == i.Kind && n.Name == i.Name && n.Version > i.Version)
-            )
+        db.NewestItems(job)
             .OrderBy(i => i.Kind)
             .ThenBy(i => i.Name)
             .Select(i => new JobItem(i.Kind, i.Name, i.Version, i.MadeAt))

@@ -218,7 +218,11 @@ public sealed class ElementQuery(LintelDb db)
             .Select(f => f.Layer)
             .Distinct()
             .ToListAsync(cancel);
-        return $"layer = ANY({parameter(stacks.Where(l => rule.Matches(revision.Nothing with { Layers = l.Length == 0 ? [] : l.Split('\n') })).ToArray())})";
+        string[] meant =
+        [
+            .. stacks.Where(l => rule.Matches(revision.Nothing with { Layers = l.Length == 0 ? [] : l.Split('\n') })),
+        ];
+        return $"layer = ANY({parameter(meant)})";
     }
 
     private async Task<string> NamesAsync(

@@ -29,7 +29,7 @@ public sealed class JobLibrary(LintelDb db)
     /// <summary>What a job keeps, by kind and name; details of drawings are not among it.</summary>
     public async Task<IReadOnlyList<KeptItem>> ListAsync(Guid job, CancellationToken cancel)
     {
-        var rows = await Newest(job)
+        var rows = await db.NewestItems(job)
             .Where(i => i.Kind != LibraryKind.Detail)
             .OrderBy(i => i.Kind)
             .ThenBy(i => i.Name)
@@ -170,7 +170,10 @@ public sealed class JobLibrary(LintelDb db)
 
     /// <summary>The content of one; null where the job has none of this name.</summary>
     public Task<byte[]?> ContentAsync(Guid job, LibraryKind kind, string name, CancellationToken cancel) =>
-        Newest(job).Where(i => i.Kind == kind && i.Name == name).Select(i => i.Content).FirstOrDefaultAsync(cancel);
+        db.NewestItems(job)
+            .Where(i => i.Kind == kind && i.Name == name)
+            .Select(i => i.Content)
+            .FirstOrDefaultAsync(cancel);
 
     /// <summary>Loads what an order names: of tables no other is read. Sets and views may name one another, and come all where one is
     /// named; where a name is not there, all of its kind come, so that the nearest can be named.</summary>
@@ -179,7 +182,7 @@ public sealed class JobLibrary(LintelDb db)
         var named = LibraryKinds.NamedBy(document).ToList();
         if (named.Count == 0)
             return OrderLibrary.Empty;
-        var there = await Newest(job)
+        var there = await db.NewestItems(job)
             .Where(i => i.Kind != LibraryKind.Detail)
             .Select(i => new
             {
@@ -251,12 +254,4 @@ public sealed class JobLibrary(LintelDb db)
 
     private static Dictionary<string, T> With<T>(IReadOnlyDictionary<string, T> known, string name, T value) =>
         new(known) { [name] = value };
-
-    private IQueryable<LibraryItem> Newest(Guid job) =>
-        db
-            .Library.AsNoTracking()
-            .Where(i =>
-                i.JobId == job
-                && !db.Library.Any(o => o.JobId == job && o.Kind == i.Kind && o.Name == i.Name && o.Version > i.Version)
-            );
 }

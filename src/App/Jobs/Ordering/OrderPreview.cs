@@ -35,7 +35,7 @@ public sealed record OrderPreview(IReadOnlyList<PreviewRow> Rows, IReadOnlyList<
 
     /// <summary>The drawings that an order gives.</summary>
     public static IReadOnlyList<SourceState> DrawingsOf(JobState state, OrderDocument document) =>
-        [.. state.Drawings.Where(d => state.Model.DrawingsOf(document).Contains(d.Known))];
+        [.. Of(state.Drawings, state.Model.DrawingsOf(document))];
 
     /// <summary>The sources, models and drawings, that an order would give from if all of them had a revision.</summary>
     public static IEnumerable<SourceState> SourcesOf(JobState state, OrderDocument document) =>
@@ -48,7 +48,13 @@ public sealed record OrderPreview(IReadOnlyList<PreviewRow> Rows, IReadOnlyList<
 
     /// <summary>The models that an order gives.</summary>
     public static IEnumerable<SourceState> ModelsOf(JobState state, OrderDocument document) =>
-        state.Sources.Where(s => state.Model.ModelsOf(document).Contains(s.Known));
+        Of(state.Sources, state.Model.ModelsOf(document));
+
+    private static IEnumerable<SourceState> Of(IReadOnlyList<SourceState> sources, IEnumerable<JobSource> chosen)
+    {
+        var ids = chosen.Select(c => c.Id).ToHashSet();
+        return sources.Where(s => ids.Contains(s.Source.Id));
+    }
 
     /// <summary>Counts what an order gives and leaves.</summary>
     /// <param name="db">The database.</param>

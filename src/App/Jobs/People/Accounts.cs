@@ -14,9 +14,6 @@ public sealed class Accounts(LintelDb db)
     public Task<bool> IsAdministratorAsync(Guid user, CancellationToken cancel) =>
         db.Users.AnyAsync(u => u.Id == user && u.IsAdministrator, cancel);
 
-    /// <summary>How the site is.</summary>
-    public Task<SiteState> SiteAsync(CancellationToken cancel) => SiteState.LoadAsync(db, cancel);
-
     /// <summary>Makes the first account; one at a time, since two first accounts are one too many.</summary>
     /// <param name="make">Makes it.</param>
     /// <param name="address">From where.</param>
@@ -65,10 +62,4 @@ public sealed class Accounts(LintelDb db)
 
     /// <summary>Forgets what was begun and refused: it is not to be saved with what comes next.</summary>
     public void Forget() => db.ChangeTracker.Clear();
-
-    /// <summary>Sends the mails that are due.</summary>
-    /// <param name="send">Sends one; throws when it cannot.</param>
-    /// <param name="cancel">Stops it.</param>
-    public Task<int> SendDueMailAsync(Func<OutgoingMail, Task> send, CancellationToken cancel) =>
-        Mailbox.SendDueAsync(db, send, cancel);
 }

@@ -38,13 +38,8 @@ public sealed class JobAccess(LintelDb db)
     }
 
     /// <summary>What waits at each stop of a job.</summary>
-    public async Task<RouteBar> RouteAsync(Guid job, CancellationToken cancel)
-    {
-        var route = await RouteBar.LoadAsync(db, job, cancel);
-        if (route.State is { } state)
-            _state = (job, state);
-        return route;
-    }
+    public Task<RouteBar> RouteAsync(Guid job, CancellationToken cancel) =>
+        RouteBar.LoadAsync(db, job, () => StateAsync(job, cancel), cancel);
 
     /// <summary>A delivery of a job, with its source and party; null when it is none of this job's.</summary>
     /// <remarks>Those that are held, turned down or withdrawn have a revision here too, to be looked at.</remarks>

@@ -26,11 +26,17 @@ public sealed record RouteBar(
     /// <summary>Deliveries that are held until a coordinator decides.</summary>
     public int Held { get; init; }
 
-    /// <summary>What the job holds, where it was loaded for the counts; null where no order has run yet.</summary>
-    public JobState? State { get; init; }
-
     /// <summary>Loads the counts of a job.</summary>
-    public static async Task<RouteBar> LoadAsync(LintelDb db, Guid job, CancellationToken cancel)
+    /// <param name="db">The database.</param>
+    /// <param name="job">The job.</param>
+    /// <param name="state">Loads what it holds; asked only where an order has run.</param>
+    /// <param name="cancel">Stops it.</param>
+    public static async Task<RouteBar> LoadAsync(
+        LintelDb db,
+        Guid job,
+        Func<Task<JobState>> state,
+        CancellationToken cancel
+    )
     {
         var deliveries = db.Deliveries.AsNoTracking().Where(d => d.Source.JobId == job);
         int underway = await deliveries.CountAsync(d => d.State < DeliveryState.Ready, cancel);
@@ -55,14 +61,11 @@ public sealed record RouteBar(
             })
             .ToListAsync(cancel);
         int orders = await db.Orders.CountAsync(o => o.JobId == job, cancel);
-        // What they rest on is asked for only where one has run.
-        var state = await db.Transmittals.AnyAsync(
+        bool ran = await db.Transmittals.AnyAsync(
             t => t.Order.JobId == job && t.State == TransmittalState.Done,
             cancel
-        )
-            ? await JobState.LoadAsync(db, job, cancel)
-            : null;
-        int stale = state is null ? 0 : (await Staleness.OfAsync(db, state, cancel)).Count;
+        );
+        int stale = ran ? (await Staleness.OfAsync(db, await state(), cancel)).Count : 0;
         var models = latest.Where(l => l.IsModel).ToList();
         return new RouteBar(
             underway,
@@ -75,7 +78,6 @@ public sealed record RouteBar(
             latest.Count(l => !l.IsModel && !l.IsSetOut)
         )
         {
-            State = state,
             Held = held,
         };
     }

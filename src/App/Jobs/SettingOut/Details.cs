@@ -131,14 +131,7 @@ public sealed class Details(LintelDb db)
         return steps with { Details = found.ToDictionary(f => f.Name, f => f.Content) };
     }
 
-    private IQueryable<LibraryItem> Newest(Guid job) =>
-        db
-            .Library.AsNoTracking()
-            .Where(i =>
-                i.JobId == job
-                && i.Kind == LibraryKind.Detail
-                && !db.Library.Any(o => o.JobId == job && o.Kind == i.Kind && o.Name == i.Name && o.Version > i.Version)
-            );
+    private IQueryable<LibraryItem> Newest(Guid job) => db.NewestItems(job).Where(i => i.Kind == LibraryKind.Detail);
 
     private static DetailFacts Facts(string json) =>
         JsonSerializer.Deserialize<DetailFacts>(json, JsonSerializerOptions.Web)!;

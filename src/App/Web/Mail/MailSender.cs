@@ -28,8 +28,8 @@ internal sealed class MailSender(
             {
                 await using var scope = services.CreateAsyncScope();
                 await scope
-                    .ServiceProvider.GetRequiredService<Accounts>()
-                    .SendDueMailAsync(m => SendAsync(m, stoppingToken), stoppingToken);
+                    .ServiceProvider.GetRequiredService<MailQueue>()
+                    .SendDueAsync(m => SendAsync(m, stoppingToken), stoppingToken);
             }
             catch (Exception e)
                 when ((e.InnerException ?? e) is System.Data.Common.DbException or InvalidOperationException)

@@ -12,7 +12,7 @@ namespace SteadyLintel.Web.Pages;
 /// <summary>How the site is, for administrators; to others the page does not exist.</summary>
 [Authorize]
 public sealed class StatusModel(
-    Accounts accounts,
+    SiteQuery site,
     UserManager<AppUser> users,
     StorageQuotaOptions space,
     JobStorage storage
@@ -48,7 +48,7 @@ public sealed class StatusModel(
     {
         if (await users.GetUserAsync(User) is not { IsAdministrator: true })
             return NotFound();
-        State = await accounts.SiteAsync(HttpContext.RequestAborted);
+        State = await site.StateAsync(HttpContext.RequestAborted);
         Servers =
         [
             .. storage
