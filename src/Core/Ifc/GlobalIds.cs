@@ -17,6 +17,21 @@ public static class GlobalIds
                 .AsSpan(0, 16)
         );
 
+    /// <summary>The spelling of a GlobalId as a universally unique identifier (RFC 9562).</summary>
+    /// <returns>Null where the text does not have the form of a GlobalId.</returns>
+    public static string? Expanded(string id)
+    {
+        if (!IsWellFormed(id))
+            return null;
+        var number = System.Numerics.BigInteger.Zero;
+        foreach (char c in id)
+            number = (number << 6) | Digits.IndexOf(c);
+        Span<byte> bytes = stackalloc byte[16];
+        bytes.Clear();
+        number.TryWriteBytes(bytes[(16 - number.GetByteCount(true))..], out _, true, true);
+        return new Guid(bytes, true).ToString();
+    }
+
     /// <summary>The compressed form of 16 bytes, most significant first.</summary>
     public static string FromBytes(ReadOnlySpan<byte> bytes)
     {
