@@ -6,21 +6,6 @@ namespace SteadyLintel.Exchange;
 /// <summary>How orders, and what they name, are read and written as JSON: unknown members are refused with the nearest there is.</summary>
 internal static class OrderJson
 {
-    private static readonly Type[] Types =
-    [
-        typeof(OrderDocument),
-        typeof(OrderRule),
-        typeof(OrderInto),
-        typeof(OrderChange),
-        typeof(OrderDrawings),
-        typeof(OrderName),
-        typeof(OrderTables),
-        typeof(OrderProperties),
-        typeof(SetDocument),
-        typeof(ViewDocument),
-        typeof(ViewOff),
-    ];
-
     /// <summary>The options.</summary>
     public static JsonSerializerOptions Options { get; } =
         new(JsonSerializerDefaults.Web)
@@ -51,7 +36,7 @@ internal static class OrderJson
         }
         catch (JsonException e)
         {
-            throw new OrderException(Sentence(e, what));
+            throw new OrderException(Sentence(e, what, typeof(T)));
         }
 
         return version(document) == current
@@ -62,17 +47,27 @@ internal static class OrderJson
     }
 
     // An unknown member: its name, where it is, and the nearest there is.
-    private static string Sentence(JsonException e, string what)
+    private static string Sentence(JsonException e, string what, Type document)
     {
         string where = e.LineNumber is { } line ? $"line {line + 1}: " : "";
         int at = e.Message.IndexOf("property '", StringComparison.Ordinal);
         if (at < 0 || !e.Message.Contains("could not be mapped", StringComparison.Ordinal))
             return $"The {what} cannot be read, {where}{e.Message.Split(" Path:")[0]}";
         string name = e.Message[(at + 10)..].Split('\'')[0];
-        var words = Types
+        var words = Parts(document, [])
             .SelectMany(t => t.GetProperties())
             .Where(p => p.CanWrite)
             .Select(p => JsonNamingPolicy.CamelCase.ConvertName(p.Name));
         return $"The {what} has the word '{name}' ({where.TrimEnd(':', ' ')}), which is not known.{NearestNames.Of(name, words)}";
+    }
+
+    // The document and the records that it is made of.
+    private static HashSet<Type> Parts(Type type, HashSet<Type> known)
+    {
+        if (type.Assembly == typeof(OrderJson).Assembly && known.Add(type))
+            foreach (var property in type.GetProperties().Where(p => p.CanWrite))
+            foreach (var part in property.PropertyType.GenericTypeArguments.Append(property.PropertyType))
+                Parts(part, known);
+        return known;
     }
 }
