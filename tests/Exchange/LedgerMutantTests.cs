@@ -230,7 +230,7 @@ public partial class LedgerMutantTests(DemoModels demo, ITestOutputHelper output
     }
 
     // For one instance of every keyword (the middle one): each damage that can be done to it.
-    private static IEnumerable<(string Name, string Text)> Mutants(string text)
+    internal static IEnumerable<(string Name, string Text)> Mutants(string text)
     {
         var lines = text.Split('\n');
         int next = 1 + Instance().Matches(text).Max(m => int.Parse(m.Groups[1].Value));

@@ -9,6 +9,18 @@ public static class RevisionComparer
     // Numbers that were written in another unit and back differ by their last digits.
     private const double Digits = 1e-9;
 
+    /// <summary>The elements that have another GlobalId in a newer revision: the older one to the newer one.</summary>
+    /// <param name="old">The older revision.</param>
+    /// <param name="now">The newer revision.</param>
+    public static IReadOnlyDictionary<string, string> Renamed(RevisionFingerprint old, RevisionFingerprint now)
+    {
+        var renamed = new Dictionary<string, string>(StringComparer.Ordinal);
+        foreach (var (before, after) in ElementPairs.Of(old.Elements, now.Elements).Pairs)
+            if (old.Elements[before].GlobalId != now.Elements[after].GlobalId)
+                renamed.TryAdd(old.Elements[before].GlobalId, now.Elements[after].GlobalId);
+        return renamed;
+    }
+
     /// <summary>Compares.</summary>
     public static RevisionChanges Compare(RevisionFingerprint old, RevisionFingerprint now)
     {

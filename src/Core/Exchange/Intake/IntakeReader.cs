@@ -75,6 +75,7 @@ public static class IntakeReader
             findings
         )
         {
+            Data = ModelDatum.Read(snapshot),
             ProjectId = structure.Project < 0 ? "" : model.Text(structure.Project, "GlobalId") ?? "",
         };
     }

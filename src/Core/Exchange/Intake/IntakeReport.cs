@@ -65,6 +65,9 @@ public sealed record IntakeReport(
     /// <summary>The GlobalId of the project, by which a next revision of the same model is recognised; empty where there is none.</summary>
     public string ProjectId { get; init; } = "";
 
+    /// <summary>What the model says of its project, sites and buildings, and of the file itself.</summary>
+    public IReadOnlyList<ModelDatum> Data { get; init; } = [];
+
     /// <summary>What the model declares of its frame, and what it looks like; kept apart from the report.</summary>
     [System.Text.Json.Serialization.JsonIgnore]
     public FrameFacts? Frame { get; init; }

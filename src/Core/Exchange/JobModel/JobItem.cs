@@ -30,6 +30,9 @@ public enum LibraryKind
 
     /// <summary>A list of the properties that travel, as CSV (<see cref="PropertyList"/>).</summary>
     Properties,
+
+    /// <summary>Property set templates (<see cref="TemplateDocument"/>).</summary>
+    Template,
 }
 
 /// <summary>What kinds of the library are called.</summary>
@@ -47,7 +50,9 @@ public static class LibraryKinds
 
     /// <summary>The word for a kind.</summary>
     public static string Word(this LibraryKind kind) =>
-        Tables.TryGetValue(kind, out string? word) ? word : kind.ToString().ToLowerInvariant();
+        Tables.TryGetValue(kind, out string? word) ? word
+        : kind == LibraryKind.Template ? "property set template"
+        : kind.ToString().ToLowerInvariant();
 
     /// <summary>What an order names of a library, by kind and name.</summary>
     public static IEnumerable<(LibraryKind Kind, string Name)> NamedBy(OrderDocument order)

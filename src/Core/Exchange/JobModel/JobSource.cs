@@ -18,6 +18,12 @@ public sealed record JobSource(Guid Id, string Party, string Name, bool IsDrawin
     /// <summary>Whether it was taken out of use.</summary>
     public bool IsRetired { get; init; }
 
+    /// <summary>Counts how often what is said beside its files changed; 0 where nothing ever was.</summary>
+    public int Amendments { get; init; }
+
+    /// <summary>When it changed last; null where nothing ever was said.</summary>
+    public DateTime? AmendedAt { get; init; }
+
     /// <summary>Its place among the sources of its party, from 1; 0 when it is the only one.</summary>
     public int Among { get; init; }
 

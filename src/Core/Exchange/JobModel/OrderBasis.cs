@@ -7,7 +7,12 @@ namespace SteadyLintel.Exchange;
 /// <param name="Title">What to call it: the party's code, with the source's name where the party has several.</param>
 /// <param name="Number">The revision's number.</param>
 /// <param name="SettingOut">The setting-out that holds for it, where the order uses it; null for none.</param>
-public sealed record BasisRevision(Guid Source, string Title, int Number, Guid? SettingOut);
+public sealed record BasisRevision(Guid Source, string Title, int Number, Guid? SettingOut)
+{
+    /// <summary>The count of its amendments (<see cref="JobSource.Amendments"/>), where the order carries them; 0 where it does
+    /// not.</summary>
+    public int Amendments { get; init; }
+}
 
 /// <summary>Something of the library that an order rests on.</summary>
 public sealed record BasisItem(LibraryKind Kind, string Name, int Version);
@@ -56,13 +61,17 @@ public sealed record OrderBasis
         var items = job.ItemsOf(order).Concat(PlacedDetails(job, order, sources)).ToList();
         bool places = UsesPlaces(order);
         var times = sources.Select(s => s.Newest!.CameAt).ToList();
+        times.AddRange(sources.Where(s => Carries(order, s)).Select(s => s.AmendedAt).OfType<DateTime>());
         if (places)
             times.AddRange(sources.Select(s => s.Place).OfType<AcceptedPlace>().Select(p => p.AcceptedAt));
         return new OrderBasis
         {
             Revisions =
             [
-                .. sources.Select(s => new BasisRevision(s.Id, s.Title, s.Newest!.Number, places ? s.Place?.Id : null)),
+                .. sources.Select(s => new BasisRevision(s.Id, s.Title, s.Newest!.Number, places ? s.Place?.Id : null)
+                {
+                    Amendments = Carries(order, s) ? s.Amendments : 0,
+                }),
             ],
             Sheets = order.Drawings is { As: "prepared", References: "bind" } ? SheetsOf(job) : [],
             Items = [.. items.Select(i => new BasisItem(i.Kind, i.Name, i.Version))],
@@ -71,6 +80,9 @@ public sealed record OrderBasis
             Newest = times.Concat(items.Select(i => i.MadeAt)).Append(savedAt).Max(),
         };
     }
+
+    private static bool Carries(OrderDocument order, JobSource source) =>
+        order.Amendments != false && !source.IsDrawing;
 
     // The details that the steps of its drawings place.
     private static IEnumerable<JobItem> PlacedDetails(JobModel job, OrderDocument order, IEnumerable<JobSource> sources)
@@ -119,6 +131,8 @@ public sealed record OrderBasis
                         ? $"the setting-out of {revision.Title} was undone"
                         : $"{revision.Title} was set out again"
                 );
+            else if (before.Amendments != revision.Amendments)
+                words.Add($"the amendments of {revision.Title} changed");
         }
 
         foreach (string file in Referred)

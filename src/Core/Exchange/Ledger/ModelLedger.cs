@@ -15,6 +15,9 @@ internal sealed class ModelLedger : ILedger
     /// <summary>The rule for spatial structure that nothing goes from.</summary>
     public const string Empty = "nothing on it is included";
 
+    /// <summary>The rule for what amendments changed before it was written.</summary>
+    public const string AmendedRule = "changed by an amendment";
+
     private const string Unused = "nothing that is included uses it",
         Hosted = "its host is left out";
     private const int MaxDifferences = 100;
@@ -241,12 +244,15 @@ internal sealed class ModelLedger : ILedger
                 accounts.HasPairs(i),
                 model.Is(i, "IfcProduct") || model.Is(i, "IfcTypeProduct")
             );
+            bool amended = plan.Sources[source].Amended?.Contains(i) == true;
             if (paired)
-                SumPairs(accounts, i, kind == "layer" ? "on a layer" : kind, tally, pairs);
+                SumPairs(accounts, i, kind == "layer" ? "on a layer" : kind, tally, pairs, amended);
             if (!paired || kind == "layer")
             {
                 var account = accounts.Of(i);
-                if (account == LedgerAccount.Same && (kind != "colour" || !accounts.AnyChange))
+                if (account == LedgerAccount.Same && amended)
+                    Add(kind, i, LedgerAccount.Changed, AmendedRule);
+                else if (account == LedgerAccount.Same && (kind != "colour" || !accounts.AnyChange))
                     same[type]++;
                 else if (kind == "colour")
                     Add(kind, i, spread.OfStyle(i).Account, spread.OfStyle(i).Rule);
@@ -304,7 +310,8 @@ internal sealed class ModelLedger : ILedger
         int index,
         string kind,
         LedgerTally tally,
-        Func<SourceAccounts, int, (LedgerAccount, string)>? pairs
+        Func<SourceAccounts, int, (LedgerAccount, string)>? pairs,
+        bool amended
     )
     {
         var members = accounts.Members(index);
@@ -312,6 +319,8 @@ internal sealed class ModelLedger : ILedger
         {
             var (account, rule) = pairs?.Invoke(accounts, index) ?? accounts.Pair(index, m);
             int member = m;
+            if (account == LedgerAccount.Same && amended)
+                (account, rule) = (LedgerAccount.Changed, AmendedRule);
             if (account == LedgerAccount.Same)
                 tally.AddSame(kind, 1);
             else

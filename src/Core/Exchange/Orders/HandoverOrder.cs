@@ -124,6 +124,9 @@ public sealed record HandoverOrder(
     /// <summary>The form of a table of properties beside the files: <c>csv</c>, <c>xlsx</c> or <c>json</c>; null for none.</summary>
     public string? PropertyTable { get; init; }
 
+    /// <summary>Whether the amendments of its sources travel.</summary>
+    public bool Amendments { get; init; } = true;
+
     /// <summary>Whether anything is said of properties.</summary>
     public bool ChoosesProperties => Properties is not null || BlanksOut;
 

@@ -57,6 +57,9 @@ public sealed record OrderDocument
     /// <summary><c>revision</c> to run again by itself whenever a revision that it uses has come; null for never.</summary>
     public string? Every { get; init; }
 
+    /// <summary>Whether the amendments of its sources travel; null for yes.</summary>
+    public bool? Amendments { get; init; }
+
     /// <summary>Changes to names, classes, layers and properties.</summary>
     public IReadOnlyList<OrderChange> Changes { get; init; } = [];
 

@@ -60,6 +60,7 @@ internal static class OrderReader
             Properties = Of(properties.List, library.Properties, "property list"),
             BlanksOut = properties.Blanks == "out",
             Computed = properties.Computed == true,
+            Amendments = document.Amendments != false,
             PropertyTable = properties.Table,
             Drawings = document.Drawings is null ? null : DrawingOrder.Read(document.Drawings),
         };

@@ -78,6 +78,8 @@ public sealed class HandoverPlan
         [
             .. sources.Select((s, n) => selection.Decide(s.Snapshot, n, s.Party, s.Label, s.SettingOut).ToArray()),
         ];
+        for (int s = 0; s < sources.Count; s++)
+            LeaveAmended(sources[s], decisions[s]);
         if (order.Detail == DetailLevel.Coarse)
             for (int s = 0; s < sources.Count; s++)
                 LeaveSmall(sources[s].Snapshot, decisions[s]);
@@ -107,6 +109,15 @@ public sealed class HandoverPlan
 
     /// <summary>The reason of the balance for elements that a coarse model leaves out.</summary>
     public const string Small = "small part, left out of a coarse model";
+
+    private static void LeaveAmended(HandoverSource source, string?[] decisions)
+    {
+        if (source.LeftOut.Count == 0)
+            return;
+        foreach (var element in source.Snapshot.Elements)
+            if (decisions[element.Number] is null && source.LeftOut.TryGetValue(element.GlobalId, out string? reason))
+                decisions[element.Number] = reason;
+    }
 
     private static void LeaveSmall(ModelSnapshot snapshot, string?[] decisions)
     {

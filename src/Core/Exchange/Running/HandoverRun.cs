@@ -18,6 +18,11 @@ public sealed record HandoverRun(HandoverOrder Order, IReadOnlyList<HandoverSour
     /// <summary>The job's level schedule; null to match the storeys of these sources.</summary>
     public LevelSchedule? Levels { get; init; }
 
+    /// <summary>What is said beside the models' files, by their place in <see cref="Sources"/>; it travels unless the order says
+    /// otherwise.</summary>
+    public IReadOnlyDictionary<int, IReadOnlyList<Amendment>> Amendments { get; init; } =
+        new Dictionary<int, IReadOnlyList<Amendment>>();
+
     /// <summary>The drawings that go beside the models, where the order has any.</summary>
     public IReadOnlyList<HandoverDrawing> Drawings { get; init; } = [];
 

@@ -13,9 +13,12 @@ public static class HandoverRunner
     {
         var (order, target, levels, progress) = (run.Order, run.Target, run.Levels, run.Progress);
         var (job, timeStamp, transmittal) = (run.Job, run.TimeStamp, run.Transmittal);
-        IReadOnlyList<HandoverSource> sources = order.Models
-            ? [.. run.Sources.Select(s => AsFine(s, order, cancel))]
-            : [];
+        var amended = AmendedSources.Of(
+            run,
+            order.Models ? [.. run.Sources.Select(s => AsFine(s, order, cancel))] : [],
+            cancel
+        );
+        var sources = amended.Sources;
         IReadOnlyList<HandoverDrawing> drawings = order.Drawings is null ? [] : run.Drawings;
         DrawingHandover.Check(order, drawings);
         var names = new FileNames(
@@ -65,6 +68,7 @@ public static class HandoverRunner
             balance = one.Balance.AddedTo(balance);
         if (table is { } beside)
             balance = balance with { Checks = [.. balance.Checks, beside.Check] };
+        balance = amended.AddTo(balance);
         return new HandoverResult(
             [
                 .. written.Concat(all?.Files ?? []).Select(w => FileOf(w.Name, w.Elements.Count, target)),

@@ -13,6 +13,12 @@ public sealed record HandoverSource(string Party, string Label, ModelSnapshot Sn
     /// <summary>The number of its revision; 0 where nobody has numbered it.</summary>
     public int Revision { get; init; }
 
+    /// <summary>The instances of the model that amendments changed or added before; null where it is as it came.</summary>
+    public IReadOnlySet<int>? Amended { get; init; }
+
+    /// <summary>Elements that are not to be given, by GlobalId, with the reason of the balance.</summary>
+    public IReadOnlyDictionary<string, string> LeftOut { get; init; } = new Dictionary<string, string>();
+
     /// <summary>Numbers of the elements that have no body, as its intake found; null where nobody has looked.</summary>
     public IReadOnlySet<int>? Bodiless { get; init; }
 }

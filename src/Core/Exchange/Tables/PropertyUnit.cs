@@ -42,6 +42,10 @@ public sealed record PropertyUnit(string Symbol, string Kind, double Factor, str
             u.Symbol == symbol.Replace('2', '²').Replace('3', '³') || (symbol == "deg" && u.Symbol == "°")
         );
 
+    /// <summary>The unit that a file's symbol or name means: <c>Mg</c> and <c>litre</c> too. Null for none that is known here.</summary>
+    internal static PropertyUnit? Written(string written) =>
+        All.FirstOrDefault(u => u.Symbol == written || u.Name == written) ?? (written == "Mg" ? Find("t") : null);
+
     /// <summary>A value in this unit.</summary>
     /// <param name="value">The value.</param>
     /// <param name="from">The size of the unit it is in, as <see cref="Factor"/>.</param>

@@ -27,6 +27,9 @@ internal sealed class MadeInstances
             _made.Add(id);
     }
 
+    /// <summary>Whether something else than a copy was written under a name.</summary>
+    public bool Has(int id) => _hashes.ContainsKey(id);
+
     /// <summary>Whether an instance, from its <c>#</c> to its semicolon, is as it was written; true for one that was copied.</summary>
     public bool IsAsWritten(int id, ReadOnlySpan<byte> raw) =>
         !_hashes.TryGetValue(id, out ulong hash) || hash == StepHash.Long(raw);

@@ -99,12 +99,15 @@ public static class SubsetWriter
         }
     }
 
-    // A new instance must not take a name that a dangling reference calls.
-    private static int HighestName(IfcModel model, RewriteSet rewrites, SubsetPlan? plan)
+    private static int HighestName(IfcModel model, RewriteSet rewrites, SubsetPlan? plan) =>
+        rewrites.All.Count == 0 && plan is not { Contained.Count: > 0 } ? model.File.MaxId : HighestName(model);
+
+    /// <summary>The highest name that a model uses or refers to: a new instance must not take a name that a dangling reference
+    /// calls.</summary>
+    /// <exception cref="OrderException">It is so high that there is no room for new ones.</exception>
+    internal static int HighestName(IfcModel model)
     {
         int highest = model.File.MaxId;
-        if (rewrites.All.Count == 0 && plan is not { Contained.Count: > 0 })
-            return highest;
         for (int i = 0; i < model.File.Count; i++)
         {
             var raw = model.File.Raw(i);
