@@ -40,6 +40,7 @@ internal static class HandoverCommand
             Placed,
             Detail,
             Table,
+            Amend,
             KeptSet,
             KeptView,
             Job,
@@ -89,6 +90,7 @@ internal static class HandoverCommand
                     Job = parsed.GetValue(Job)!,
                     TimeStamp = parsed.GetValue(Time)!,
                     Drawings = drawings,
+                    Amendments = Amendments(parsed, [.. delivered.Select(d => NameOf(d.Path))]),
                 }
             );
             files.Commit();
@@ -103,6 +105,22 @@ internal static class HandoverCommand
             foreach (var d in delivered)
                 d.File.Dispose();
         }
+    }
+
+    // What is said beside the models, by their place.
+    private static Dictionary<int, IReadOnlyList<Amendment>> Amendments(ParseResult parsed, List<string> models)
+    {
+        var amendments = new Dictionary<int, IReadOnlyList<Amendment>>();
+        foreach (string pair in parsed.GetValue(Amend) ?? [])
+        {
+            var (name, path) = Halves(pair, '=', Amend.Name);
+            int at = models.FindIndex(m => m.Equals(name, StringComparison.OrdinalIgnoreCase));
+            if (at < 0)
+                throw new OrderException($"--amend names '{name}', which --from does not give.");
+            amendments[at] = AmendmentDocument.Read(File.ReadAllText(path)).Amendments;
+        }
+
+        return amendments;
     }
 
     private static bool IsDrawing(string path) => Path.GetExtension(path).ToLowerInvariant() is ".dwg" or ".dxf";

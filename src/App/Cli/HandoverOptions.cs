@@ -132,6 +132,12 @@ internal static class HandoverOptions
         AllowMultipleArgumentsPerToken = true,
     };
     public static readonly Option<string[]> Detail = PrepareCommand.Details();
+    public static readonly Option<string[]> Amend = new("--amend")
+    {
+        Description =
+            "NAME=AMENDMENTS.json: amendments of the model of that file name (docs/amendments.schema.json), may be repeated.",
+        AllowMultipleArgumentsPerToken = true,
+    };
     public static readonly Option<string[]> Table = new("--table")
     {
         Description =

@@ -5,6 +5,7 @@ var root = new RootCommand("lintel: reads, measures and hands over building mode
 {
     InspectCommand.Create(),
     ValidateCommand.Create(),
+    PropertiesCommand.Create(),
     FramesCommand.Create(),
     FitCommand.Create(),
     CompareCommand.Create(),
