@@ -13,6 +13,7 @@ public static class UseCases
         services
             .AddScoped<AccessTokens>()
             .AddScoped<Accounts>()
+            .AddScoped<AmendmentEditing>()
             .AddScoped<ConvertDrawing>()
             .AddScoped<Details>()
             .AddScoped<HeldDeliveries>()
@@ -35,13 +36,16 @@ public static class UseCases
 
     private static IServiceCollection AddQueries(this IServiceCollection services) =>
         services
+            .AddScoped<AmendmentQuery>()
             .AddScoped<CombinedView>()
             .AddScoped<DeliveryQuery>()
             .AddScoped<DrawingDesk>()
+            .AddScoped<ElementLife>()
             .AddScoped<JobAccess>()
             .AddScoped<KeptViews>()
             .AddScoped<OrderQuery>()
             .AddScoped<PeopleQuery>()
+            .AddScoped<PropertyGridQuery>()
             .AddScoped<RevisionHistory>()
             .AddScoped<SettingOutQuery>()
             .AddScoped<SiteQuery>();

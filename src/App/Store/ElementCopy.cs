@@ -18,7 +18,7 @@ internal sealed class ElementCopy : IAsyncDisposable
         _revision = revision;
         _copy = connection.BeginBinaryImport(
             "COPY elements (revision_id, number, global_id, class, name, storey, layer, layers, type_name, "
-                + "materials, predefined, classifications, groups, relations, wholes, bearing, size, sets, box, place, shape, member, volume, area, facts) FROM STDIN (FORMAT BINARY)"
+                + "materials, predefined, classifications, groups, relations, wholes, left_out, bearing, size, sets, box, place, shape, member, volume, area, facts) FROM STDIN (FORMAT BINARY)"
         );
         // Elements come as fast as they are shaped; whoever shapes them watches the time.
         _copy.Timeout = Timeout.InfiniteTimeSpan;
@@ -54,6 +54,7 @@ internal sealed class ElementCopy : IAsyncDisposable
         _copy.Write(Array.ConvertAll(e.Relations, t => StoredText.Clean(t)), NpgsqlDbType.Array | NpgsqlDbType.Text);
         _copy.Write(e.Wholes, NpgsqlDbType.Array | NpgsqlDbType.Integer);
         HasParts |= e.Wholes.Length > 0;
+        _copy.Write(e.LeftOut, NpgsqlDbType.Boolean);
         foreach (double? number in (double?[])[e.Bearing, e.Size])
         {
             if (number is { } known)

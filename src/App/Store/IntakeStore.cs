@@ -20,7 +20,7 @@ public sealed class IntakeStore(LintelDb db)
 
     /// <summary>The version of what is computed of a revision and stored with it. It counts up whenever more is computed, or otherwise;
     /// revisions with an older one are read again.</summary>
-    public const int Derived = 1;
+    public const int Derived = 2;
 
     /// <summary>Stores a revision and gives it its number. Doing it again replaces what was there.</summary>
     /// <param name="delivery">The delivery.</param>

@@ -51,6 +51,9 @@ public sealed class LintelDb(DbContextOptions<LintelDb> options, BlobFolder? fol
     /// <summary>Where large contents are kept; null for the database itself.</summary>
     public BlobFolder? Folder { get; } = folder;
 
+    /// <summary>What is said beside the files of sources.</summary>
+    public DbSet<AmendmentRow> Amendments => Set<AmendmentRow>();
+
     /// <summary>Revisions.</summary>
     public DbSet<Revision> Revisions => Set<Revision>();
 
@@ -138,12 +141,23 @@ public sealed class LintelDb(DbContextOptions<LintelDb> options, BlobFolder? fol
         builder.Entity<Source>(e =>
         {
             e.HasIndex(s => new { s.PartyId, s.Name }).IsUnique();
+            e.Property(s => s.Protection).HasColumnType("jsonb");
             e.HasOne(s => s.Party).WithMany().HasForeignKey(s => s.PartyId);
         });
         builder.Entity<SettingOutRow>(e =>
         {
             e.Property(s => s.Document).HasColumnType("jsonb");
             e.HasOne<Source>().WithMany(s => s.SettingOuts).HasForeignKey(s => s.SourceId);
+        });
+        builder.Entity<AmendmentRow>(e =>
+        {
+            e.Property(a => a.Spec).HasColumnType("jsonb");
+            e.Property(a => a.File).HasColumnType("jsonb");
+            e.Ignore(a => a.IsInForce);
+            // Of a source one amendment about the same is in force: of two people who say something at once the second learns of it.
+            e.HasIndex(a => new { a.SourceId, a.Subject }).IsUnique().HasFilter("step BETWEEN 1 AND 4");
+            e.HasIndex(a => new { a.SourceId, a.Element });
+            e.HasOne(a => a.Source).WithMany().HasForeignKey(a => a.SourceId);
         });
         builder.Entity<LibraryItem>(e =>
         {

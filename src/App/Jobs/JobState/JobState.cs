@@ -63,6 +63,10 @@ public sealed class JobState
     public string StoreyName(int source, int storey) =>
         Storeys.FirstOrDefault(s => s.Source == source && s.Number == storey)?.Name ?? "";
 
+    /// <summary>What a source calls its storeys, from below.</summary>
+    public IReadOnlyList<string> StoreyNames(SourceState source) =>
+        [.. Storeys.Where(s => Sources[s.Source] == source).OrderBy(s => s.Number).Select(s => s.Name).Distinct()];
+
     /// <summary>The job's storeys over all sources; the source numbers are those of <see cref="Sources"/>.</summary>
     public LevelSchedule Schedule => Model.Schedule;
 
@@ -161,6 +165,8 @@ public sealed class JobState
                         ),
                     Place = newest is null ? null : places.Of(source.Id, newest.Number),
                     IsRetired = source.RetiredAt is not null,
+                    Amendments = source.Amendments,
+                    AmendedAt = source.AmendedAt,
                 },
                 underway
             )

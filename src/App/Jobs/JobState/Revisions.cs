@@ -19,6 +19,7 @@ public static class Revisions
         Bodiless = r.Bodiless,
         Rooms = r.Rooms,
         Derived = r.Derived,
+        Amendments = r.Amendments,
         Delivery = new Delivery { FileName = r.Delivery.FileName, ReceivedAt = r.Delivery.ReceivedAt },
     };
 

@@ -12,7 +12,11 @@ namespace SteadyLintel.Jobs;
 /// <param name="Shaped">Whether they have a body.</param>
 /// <param name="Matches">For each rule whether it matches.</param>
 /// <param name="Count">How many there are.</param>
-public sealed record ElementGroup(int Storey, string Class, bool Shaped, bool[] Matches, int Count);
+public sealed record ElementGroup(int Storey, string Class, bool Shaped, bool[] Matches, int Count)
+{
+    /// <summary>Whether an amendment leaves them out of orders.</summary>
+    public bool LeftOut { get; init; }
+}
 
 /// <summary>Selection rules over stored elements, set-based.</summary>
 /// <remarks>
@@ -41,7 +45,7 @@ public sealed class ElementQuery(LintelDb db)
             conditions.Add(await ConditionAsync(rule, revision, command, cancel));
         string matches = conditions.Count == 0 ? "ARRAY[]::boolean[]" : $"ARRAY[{string.Join(", ", conditions)}]";
         command.CommandText =
-            $"SELECT storey, class, box IS NOT NULL, {matches}, count(*)::integer FROM elements WHERE revision_id = $1 GROUP BY 1, 2, 3, 4";
+            $"SELECT storey, class, box IS NOT NULL, {matches}, count(*)::integer, left_out FROM elements WHERE revision_id = $1 GROUP BY 1, 2, 3, 4, 6";
         var groups = new List<ElementGroup>();
         await using var reader = await command.ExecuteReaderAsync(cancel);
         while (await reader.ReadAsync(cancel))
@@ -53,6 +57,9 @@ public sealed class ElementQuery(LintelDb db)
                     reader.GetFieldValue<bool[]>(3),
                     reader.GetInt32(4)
                 )
+                {
+                    LeftOut = reader.GetBoolean(5),
+                }
             );
         return groups;
     }

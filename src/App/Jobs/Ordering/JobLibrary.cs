@@ -232,6 +232,7 @@ public sealed class JobLibrary(LintelDb db)
             {
                 Views = With(library.Views, name, ViewDocument.Read(Encoding.UTF8.GetString(content))),
             },
+            LibraryKind.Template when TemplateDocument.Read(Encoding.UTF8.GetString(content)) is not null => library,
             LibraryKind.Layers => library with
             {
                 Layers = With(library.Layers, name, LayerTable.Read(TableFile.Read(content))),

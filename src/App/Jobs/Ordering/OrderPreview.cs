@@ -85,7 +85,8 @@ public sealed record OrderPreview(IReadOnlyList<PreviewRow> Rows, IReadOnlyList<
         foreach (var revision in await RevisionsAsync(db, state, document, cancel))
         {
             int s = revision.Source;
-            if (byFacets)
+            // Facets do not tell what an amendment leaves out.
+            if (byFacets && !(order.Amendments && await LeavesOutAsync(db, revision, cancel)))
             {
                 foreach (var facet in state.Facets[s])
                 {
@@ -120,7 +121,9 @@ public sealed record OrderPreview(IReadOnlyList<PreviewRow> Rows, IReadOnlyList<
                         s,
                         group.Storey,
                         further.Judge(n => group.Matches[n], group.Class, revision.Schema),
-                        target.CannotHold(group.Shaped, false),
+                        group.LeftOut && order.Amendments
+                            ? AmendedModel.LeftOutRule
+                            : target.CannotHold(group.Shaped, false),
                         group.Class,
                         group.Shaped,
                         group.Count
@@ -212,6 +215,9 @@ public sealed record OrderPreview(IReadOnlyList<PreviewRow> Rows, IReadOnlyList<
                 );
         return verdicts;
     }
+
+    private static Task<bool> LeavesOutAsync(LintelDb db, QueriedRevision revision, CancellationToken cancel) =>
+        db.Elements.AnyAsync(e => e.RevisionId == revision.Id && e.LeftOut, cancel);
 
     // Facets tell storey, class and layers of elements that are alike; other rules ask the elements themselves.
     private static bool IsOfFacets(SelectionRule rule, bool parts) =>

@@ -98,6 +98,9 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
                     Levels = levels,
                     Progress = progress.At,
                     Drawings = drawings,
+                    Amendments = order.Amendments
+                        ? await AmendmentsAsync(db, [.. work.Revisions.Where(models.Contains)], sources, progress.Token)
+                        : new Dictionary<int, IReadOnlyList<Amendment>>(),
                     Date = work.RanAt.ToString("yyyy-MM-dd", System.Globalization.CultureInfo.InvariantCulture),
                     Transmittal = FormattableString.Invariant($"{work.Order.Number}/{work.Number}"),
                 },
@@ -307,6 +310,30 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
         }
 
         return sources;
+    }
+
+    // What is said beside the files and holds for them, by the source's place.
+    private static async Task<Dictionary<int, IReadOnlyList<Amendment>>> AmendmentsAsync(
+        LintelDb db,
+        IReadOnlyList<Guid> revisions,
+        IReadOnlyList<HandoverSource> sources,
+        CancellationToken cancel
+    )
+    {
+        var amendments = new Dictionary<int, IReadOnlyList<Amendment>>();
+        for (int n = 0; n < revisions.Count; n++)
+        {
+            var id = revisions[n];
+            var source = await db
+                .Revisions.IgnoreQueryFilters()
+                .Where(r => r.Id == id)
+                .Select(r => r.SourceId)
+                .FirstAsync(cancel);
+            if (await SourceAmendments.HoldingAsync(db, source, sources[n].Snapshot, cancel) is { Count: > 0 } holding)
+                amendments[n] = holding;
+        }
+
+        return amendments;
     }
 
     // Drawings with where they lie and at which storey, as the job is now.

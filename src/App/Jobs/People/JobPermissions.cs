@@ -1,3 +1,4 @@
+using SteadyLintel.Exchange;
 using SteadyLintel.Store;
 
 namespace SteadyLintel.Jobs;
@@ -46,6 +47,28 @@ public readonly record struct JobPermissions(MemberRole Role, Guid? Party, bool 
 
     /// <summary>Whether the member may change tables, sets and views that orders name.</summary>
     public bool MayChangeLibrary => MayHandOver && !IsArchived;
+
+    /// <summary>Whether the member may amend a source.</summary>
+    /// <param name="party">The party of the source.</param>
+    /// <param name="protection">What the source says of who may amend it.</param>
+    /// <param name="reach">How deep the amendment goes.</param>
+    public bool MayAmend(Guid party, SourceProtection protection, AmendmentReach reach) =>
+        !IsArchived
+        && reach
+            <= SourceProtection.ReachOf(
+                Role switch
+                {
+                    MemberRole.Coordinator => protection.Coordinator,
+                    MemberRole.Contributor => Party == party ? protection.Party : protection.Others,
+                    _ => "nothing",
+                }
+            );
+
+    /// <summary>Whether the member may ask for amendments that they may not make.</summary>
+    public bool MayAskForAmendments => !IsArchived && Role is (MemberRole.Coordinator or MemberRole.Contributor);
+
+    /// <summary>Whether the member may answer what a party is asked.</summary>
+    public bool MayAnswerFor(Guid party) => !IsArchived && Role == MemberRole.Contributor && Party == party;
 
     /// <summary>Whether the member may save details of drawings.</summary>
     public bool MaySaveDetails => !IsArchived && Role is (MemberRole.Coordinator or MemberRole.Contributor);

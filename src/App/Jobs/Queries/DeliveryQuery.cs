@@ -1,4 +1,6 @@
+using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
+using SteadyLintel.Exchange;
 using SteadyLintel.Store;
 
 namespace SteadyLintel.Jobs;
@@ -20,6 +22,19 @@ public sealed class DeliveryQuery(LintelDb db)
             .Take(most)
             .Select(Revisions.Line)
             .ToListAsync(cancel);
+
+    /// <summary>What a model says of itself; none where it was read before this was stored.</summary>
+    public async Task<IReadOnlyList<ModelDatum>> ModelDataAsync(Guid revision, CancellationToken cancel)
+    {
+        string json = (
+            await db
+                .Database.SqlQuery<string>(
+                    $"SELECT coalesce(report -> 'data', '[]')::text AS \"Value\" FROM revisions WHERE id = {revision}"
+                )
+                .ToListAsync(cancel)
+        )[0];
+        return JsonSerializer.Deserialize<List<ModelDatum>>(json, IntakeStore.Json) ?? [];
+    }
 
     /// <summary>The sources in use with where each is.</summary>
     public Task<IReadOnlyList<SourceLine>> LinesAsync(Guid job, string? sort, CancellationToken cancel) =>

@@ -51,6 +51,27 @@ public sealed class OrderQuery(LintelDb db)
         return [.. rows.Select(r => new ListedOrder(r.Order, r.Last, stale.GetValueOrDefault(r.Order.Id, [])))];
     }
 
+    /// <summary>The orders of a job by number, with whether each carries what is said beside the files.</summary>
+    public async Task<IReadOnlyList<(int Number, string Title, bool Carries)>> CarryingAsync(
+        Guid job,
+        CancellationToken cancel
+    ) =>
+        [
+            .. (
+                await db
+                    .Orders.AsNoTracking()
+                    .Where(o => o.JobId == job)
+                    .OrderBy(o => o.Number)
+                    .Select(o => new
+                    {
+                        o.Number,
+                        o.Title,
+                        o.Spec,
+                    })
+                    .ToListAsync(cancel)
+            ).Select(o => (o.Number, o.Title, StoredOrder.Read(o.Spec).Document.Amendments != false)),
+        ];
+
     /// <summary>An order by its number, to be changed; null where the job has none.</summary>
     public Task<OrderRow?> FindAsync(Guid job, int number, CancellationToken cancel) =>
         db.Orders.FirstOrDefaultAsync(o => o.JobId == job && o.Number == number, cancel);

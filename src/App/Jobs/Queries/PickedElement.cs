@@ -17,6 +17,9 @@ public sealed record PickedElement(
     Geometry.Frame Frame
 )
 {
+    /// <summary>What is said about it beside its file, and in force.</summary>
+    public IReadOnlyList<ShownAmendment> Amendments { get; init; } = [];
+
     /// <summary>The box in the job's frame; null without a shape, and where the source lies as it came.</summary>
     public Geometry.Box? InJob =>
         Row.Box is not { } b || Frame == Geometry.Frame.Identity

@@ -26,6 +26,9 @@ public sealed record RouteBar(
     /// <summary>Deliveries that are held until a coordinator decides.</summary>
     public int Held { get; init; }
 
+    /// <summary>Amendments that wait for a decision or an answer.</summary>
+    public int Waiting { get; init; }
+
     /// <summary>Loads the counts of a job.</summary>
     /// <param name="db">The database.</param>
     /// <param name="job">The job.</param>
@@ -79,6 +82,7 @@ public sealed record RouteBar(
         )
         {
             Held = held,
+            Waiting = await AmendmentQuery.WaitingAsync(db, job, cancel),
         };
     }
 }

@@ -84,7 +84,11 @@ public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, WorkOptio
                 "The file has a header but no building in it, not even a project; ask for it to be exported again."
             );
         progress.At(nameof(DeliveryState.Reading), 0);
-        var snapshot = ModelSnapshot.Open(model, progress.Token);
+        var received = ModelSnapshot.Open(model, progress.Token);
+        var reading = await AmendedReading.PrepareAsync(db, delivery, received, progress.Token);
+        // What is shown and given is the model as amended; what was found in it is reported as it came.
+        var snapshot = reading.Model.Snapshot;
+        var came = reading.Model.IsChanged ? IntakeReader.Read(received, null, progress.Token) : null;
         int elements = 0;
         IReadOnlyList<Finding> findings = [];
         int revision = await new IntakeStore(db).SaveAsync(
@@ -102,6 +106,7 @@ public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, WorkOptio
                     {
                         progress.At(nameof(DeliveryState.Shaping), (double)elements++ / snapshot.Elements.Count);
                         var row = Row(delivery.Id, snapshot, element, shape, sets);
+                        row.LeftOut = reading.LeavesOut(row.GlobalId);
                         row.Relations = relations.Of(element.Index);
                         row.Member = JobStructuralMembers.Pack(members.Read(element, shape));
                         add(row);
@@ -110,15 +115,17 @@ public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, WorkOptio
                     progress.Token
                 );
                 progress.At(nameof(DeliveryState.Storing), 0.2);
+                report = came ?? report;
                 findings = report.Findings;
                 return new IntakeContents(report, sets.Rows, chunks.Build());
             },
             async job =>
             {
                 await Table.HoldAsync(db, delivery.Id, worker, progress.Token);
-                if (again)
-                    return;
-                if (await HeldDeliveries.ReviewAsync(db, job, delivery.Id, findings, null, progress.Token))
+                bool held =
+                    !again && await HeldDeliveries.ReviewAsync(db, job, delivery.Id, findings, null, progress.Token);
+                await reading.StoreAsync(delivery.Id, !held, progress.Token);
+                if (again || held)
                     return;
                 await HeldDeliveries.BeginUseAsync(db, job, delivery.Id, progress.Token);
             },

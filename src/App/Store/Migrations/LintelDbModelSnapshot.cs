@@ -263,6 +263,128 @@ namespace SteadyLintel.Store.Migrations
                     b.ToTable("access_tokens", (string)null);
                 });
 
+            modelBuilder.Entity("SteadyLintel.Store.ActivityLine", b =>
+                {
+                    b.Property<long>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("bigint")
+                        .HasColumnName("id");
+
+                    NpgsqlPropertyBuilderExtensions.UseIdentityByDefaultColumn(b.Property<long>("Id"));
+
+                    b.Property<string>("Address")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("address");
+
+                    b.Property<DateTime>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<string>("Did")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("did");
+
+                    b.Property<Guid?>("JobId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("job_id");
+
+                    b.Property<string>("Subject")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("subject");
+
+                    b.Property<Guid>("UserId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("user_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_record");
+
+                    b.HasIndex("JobId", "Id")
+                        .HasDatabaseName("ix_record_job_id_id");
+
+                    b.ToTable("record", (string)null);
+                });
+
+            modelBuilder.Entity("SteadyLintel.Store.AmendmentRow", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<DateTime?>("AskedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("asked_at");
+
+                    b.Property<Guid>("Batch")
+                        .HasColumnType("uuid")
+                        .HasColumnName("batch");
+
+                    b.Property<string>("Element")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("element");
+
+                    b.Property<DateTime?>("EndedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("ended_at");
+
+                    b.Property<Guid?>("EndedBy")
+                        .HasColumnType("uuid")
+                        .HasColumnName("ended_by");
+
+                    b.Property<string>("File")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("file");
+
+                    b.Property<DateTime>("MadeAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("made_at");
+
+                    b.Property<Guid>("MadeBy")
+                        .HasColumnType("uuid")
+                        .HasColumnName("made_by");
+
+                    b.Property<string>("Sentence")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("sentence");
+
+                    b.Property<Guid>("SourceId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("source_id");
+
+                    b.Property<string>("Spec")
+                        .IsRequired()
+                        .HasColumnType("jsonb")
+                        .HasColumnName("spec");
+
+                    b.Property<int>("Step")
+                        .HasColumnType("integer")
+                        .HasColumnName("step");
+
+                    b.Property<string>("Subject")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("subject");
+
+                    b.HasKey("Id")
+                        .HasName("pk_amendments");
+
+                    b.HasIndex("SourceId", "Element")
+                        .HasDatabaseName("ix_amendments_source_id_element");
+
+                    b.HasIndex("SourceId", "Subject")
+                        .IsUnique()
+                        .HasDatabaseName("ix_amendments_source_id_subject")
+                        .HasFilter("step BETWEEN 1 AND 4");
+
+                    b.ToTable("amendments", (string)null);
+                });
+
             modelBuilder.Entity("SteadyLintel.Store.AppUser", b =>
                 {
                     b.Property<Guid>("Id")
@@ -610,6 +732,10 @@ namespace SteadyLintel.Store.Migrations
                         .IsRequired()
                         .HasColumnType("text[]")
                         .HasColumnName("layers");
+
+                    b.Property<bool>("LeftOut")
+                        .HasColumnType("boolean")
+                        .HasColumnName("left_out");
 
                     b.PrimitiveCollection<string[]>("Materials")
                         .IsRequired()
@@ -1165,56 +1291,15 @@ namespace SteadyLintel.Store.Migrations
                     b.ToTable("receipts", (string)null);
                 });
 
-            modelBuilder.Entity("SteadyLintel.Store.ActivityLine", b =>
-                {
-                    b.Property<long>("Id")
-                        .ValueGeneratedOnAdd()
-                        .HasColumnType("bigint")
-                        .HasColumnName("id");
-
-                    NpgsqlPropertyBuilderExtensions.UseIdentityByDefaultColumn(b.Property<long>("Id"));
-
-                    b.Property<string>("Address")
-                        .IsRequired()
-                        .HasColumnType("text")
-                        .HasColumnName("address");
-
-                    b.Property<DateTime>("At")
-                        .HasColumnType("timestamp with time zone")
-                        .HasColumnName("at");
-
-                    b.Property<string>("Did")
-                        .IsRequired()
-                        .HasColumnType("text")
-                        .HasColumnName("did");
-
-                    b.Property<Guid?>("JobId")
-                        .HasColumnType("uuid")
-                        .HasColumnName("job_id");
-
-                    b.Property<string>("Subject")
-                        .IsRequired()
-                        .HasColumnType("text")
-                        .HasColumnName("subject");
-
-                    b.Property<Guid>("UserId")
-                        .HasColumnType("uuid")
-                        .HasColumnName("user_id");
-
-                    b.HasKey("Id")
-                        .HasName("pk_record");
-
-                    b.HasIndex("JobId", "Id")
-                        .HasDatabaseName("ix_record_job_id_id");
-
-                    b.ToTable("record", (string)null);
-                });
-
             modelBuilder.Entity("SteadyLintel.Store.Revision", b =>
                 {
                     b.Property<Guid>("Id")
                         .HasColumnType("uuid")
                         .HasColumnName("id");
+
+                    b.Property<int>("Amendments")
+                        .HasColumnType("integer")
+                        .HasColumnName("amendments");
 
                     b.Property<int>("Bodiless")
                         .HasColumnType("integer")
@@ -1375,6 +1460,14 @@ namespace SteadyLintel.Store.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("id");
 
+                    b.Property<DateTime?>("AmendedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("amended_at");
+
+                    b.Property<int>("Amendments")
+                        .HasColumnType("integer")
+                        .HasColumnName("amendments");
+
                     b.Property<DateOnly?>("Due")
                         .HasColumnType("date")
                         .HasColumnName("due");
@@ -1413,6 +1506,10 @@ namespace SteadyLintel.Store.Migrations
                     b.Property<Guid>("PartyId")
                         .HasColumnType("uuid")
                         .HasColumnName("party_id");
+
+                    b.Property<string>("Protection")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("protection");
 
                     b.Property<DateTime?>("RetiredAt")
                         .HasColumnType("timestamp with time zone")
@@ -1633,6 +1730,18 @@ namespace SteadyLintel.Store.Migrations
                         .OnDelete(DeleteBehavior.Cascade)
                         .IsRequired()
                         .HasConstraintName("fk_access_tokens_asp_net_users_user_id");
+                });
+
+            modelBuilder.Entity("SteadyLintel.Store.AmendmentRow", b =>
+                {
+                    b.HasOne("SteadyLintel.Store.Source", "Source")
+                        .WithMany()
+                        .HasForeignKey("SourceId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_amendments_sources_source_id");
+
+                    b.Navigation("Source");
                 });
 
             modelBuilder.Entity("SteadyLintel.Store.ChunkRow", b =>

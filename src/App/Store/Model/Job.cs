@@ -98,6 +98,15 @@ public sealed class Source
     /// <summary>Why it is locked, in words.</summary>
     public string LockedWhy { get; set; } = "";
 
+    /// <summary>Who may amend what of it, as JSON (<c>SourceProtection</c>); null where nobody has said.</summary>
+    public string? Protection { get; set; }
+
+    /// <summary>Counts how often what is said beside its files changed.</summary>
+    public int Amendments { get; set; }
+
+    /// <summary>When it changed last; null where nothing ever was said.</summary>
+    public DateTime? AmendedAt { get; set; }
+
     /// <summary>The settings-out that were accepted for it, those taken back included.</summary>
     public List<SettingOutRow> SettingOuts { get; set; } = [];
 

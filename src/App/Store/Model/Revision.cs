@@ -59,6 +59,10 @@ public sealed class Revision
     /// <summary>The version of what was computed of it (<see cref="IntakeStore.Derived"/>); an older one is read again.</summary>
     public int Derived { get; set; }
 
+    /// <summary>The count of its source's amendments (<see cref="Source.Amendments"/>) that its elements were read with; where another one
+    /// holds now it is read again.</summary>
+    public int Amendments { get; set; }
+
     /// <summary>How many of its elements have no body: annotations, grids, and what failed.</summary>
     public int Bodiless { get; set; }
 
@@ -182,6 +186,9 @@ public sealed class ElementRow
 
     /// <summary>The numbers of its property sets in <see cref="PropertySetRow"/>.</summary>
     public int[] Sets { get; set; } = [];
+
+    /// <summary>Whether an amendment leaves it out of orders.</summary>
+    public bool LeftOut { get; set; }
 
     /// <summary>minX, minY, minZ, maxX, maxY, maxZ in metres; null without a shape.</summary>
     public double[]? Box { get; set; }
