@@ -57,6 +57,8 @@ internal sealed class DemoRoute(IServiceProvider services, ILogger<DemoRoute> lo
         await UntilAsync(() => ReadAsync(stoppingToken), stoppingToken);
         // Handed over and released before the next revisions come: it is stale then.
         await RunAsync(DemoOrders.All[^1].Title, stoppingToken);
+        await AmendAsync(stoppingToken);
+        await UntilAsync(() => AmendedAsync(stoppingToken), stoppingToken);
         foreach (var demo in Next)
         {
             await UntilAsync(() => IsDueAsync(demo, stoppingToken), stoppingToken);
@@ -68,6 +70,21 @@ internal sealed class DemoRoute(IServiceProvider services, ILogger<DemoRoute> lo
         await SendAsync(Broken, stoppingToken);
         await UntilAsync(() => ReadAsync(stoppingToken), stoppingToken);
         await RunAsync(DemoOrders.All[0].Title, stoppingToken);
+    }
+
+    private async Task AmendAsync(CancellationToken cancel)
+    {
+        await using var scope = services.CreateAsyncScope();
+        var db = scope.ServiceProvider.GetRequiredService<LintelDb>();
+        var by = await db
+            .Memberships.Where(m =>
+                m.Role == MemberRole.Coordinator && db.Jobs.Any(j => j.Id == m.JobId && j.Code == "HW")
+            )
+            .Select(m => m.UserId)
+            .FirstAsync(cancel);
+        await ActivatorUtilities
+            .CreateInstance<DemoAmendments>(scope.ServiceProvider)
+            .MakeAsync(new Actor(by, ""), cancel);
     }
 
     private static async Task UntilAsync(Func<Task<bool>> holds, CancellationToken cancel)
@@ -97,6 +114,21 @@ internal sealed class DemoRoute(IServiceProvider services, ILogger<DemoRoute> lo
             d => d.State < DeliveryState.Ready && db.Jobs.Any(j => j.Id == d.Source.JobId && j.Code == "HW"),
             cancel
         );
+    }
+
+    // The newest model is read with what is said beside it.
+    private async Task<bool> AmendedAsync(CancellationToken cancel)
+    {
+        await using var scope = services.CreateAsyncScope();
+        var db = scope.ServiceProvider.GetRequiredService<LintelDb>();
+        return await ReadAsync(cancel)
+            && !await db.Revisions.AnyAsync(
+                r =>
+                    r.Kind == RevisionKind.Model
+                    && r.Amendments != r.Delivery.Source.Amendments
+                    && db.Jobs.Any(j => j.Id == r.Delivery.Source.JobId && j.Code == "HW"),
+                cancel
+            );
     }
 
     private async Task RunAsync(string title, CancellationToken cancel)

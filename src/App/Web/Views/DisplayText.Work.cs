@@ -30,7 +30,8 @@ public static partial class DisplayText
                 "Every source is placed in the job's frame, unit and levels, with evidence. Nothing moves until it is accepted, and all of it can be undone.",
             3 =>
                 "All parties' models together. Switch parties, storeys, classes and layers, cut between two heights with the ladder, measure, and read what an element carries.",
-            4 => "What is wrong is asked about, and answered, until it is done.",
+            4 =>
+                "What is missing or wrong in a file is amended beside it: with author and reason, shown everywhere, written by orders. The files themselves are never changed.",
             5 =>
                 "An order says who gets what, in which form. Run it again on every revision; the balance shows that nothing was lost on the way.",
             _ => null,

@@ -12,6 +12,10 @@ public static class RouteWords
         : bar.Findings > 0 ? DisplayText.Count(bar.Findings, "finding", "findings")
         : null;
 
+    /// <summary>What waits for a decision; null where nothing does.</summary>
+    public static string? ToResolve(this RouteBar bar) =>
+        bar.Waiting > 0 ? DisplayText.Count(bar.Waiting, "decision waits", "decisions wait") : null;
+
     /// <summary>What waits to be set out or placed; null where nothing does.</summary>
     public static string? ToSetOut(this RouteBar bar) =>
         bar.NotSetOut + bar.NotPlaced == 0

@@ -21,6 +21,7 @@ internal sealed class QueuedWork(
     Runners runners,
     ReadDelivery read,
     RunOrder run,
+    ReadAgain again,
     IBackgroundJobClient client,
     Telemetry telemetry,
     ILogger<QueuedWork> log
@@ -34,6 +35,9 @@ internal sealed class QueuedWork(
     {
         if (await WatchedAsync(RunnerLoop.Read, read, id, stopping) == WorkEnd.Later)
             client.Schedule<QueuedWork>(w => w.ReadAsync(id, CancellationToken.None), Pause);
+        // Something else may have been said about it while it was read.
+        else
+            await again.BeginAsync(stopping);
     }
 
     /// <summary>Makes a transmittal.</summary>

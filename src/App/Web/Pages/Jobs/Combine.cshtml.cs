@@ -20,7 +20,9 @@ public sealed partial class CombineModel(
     CombinedView view,
     KeptViews kept,
     SettingOutQuery settings,
-    DrawingDesk desk
+    DrawingDesk desk,
+    AmendmentQuery amendments,
+    AmendmentEditing editing
 ) : JobPage(access)
 {
     /// <summary>What the job holds.</summary>
@@ -331,8 +333,90 @@ public sealed partial class CombineModel(
         return
             await DeliveryAsync(id) is { } delivery
             && await view.ElementAsync(delivery, number, HttpContext.RequestAborted) is { } picked
-            ? Partial("_Slip", picked)
+            ? await SlipAsync(picked)
             : NotFound();
+    }
+
+    /// <summary>Sets a property of a picked element, and shows its slip again.</summary>
+    /// <param name="id">The delivery.</param>
+    /// <param name="number">The element.</param>
+    /// <param name="set">The property set.</param>
+    /// <param name="name">The property.</param>
+    /// <param name="value">The value; empty for blank.</param>
+    /// <param name="why">Why.</param>
+    public async Task<IActionResult> OnPostAmendAsync(
+        Guid id,
+        int number,
+        string? set,
+        string? name,
+        string? value,
+        string? why
+    )
+    {
+        if (
+            await DeliveryAsync(id) is not { } delivery
+            || await view.ElementAsync(delivery, number, HttpContext.RequestAborted) is not { } picked
+        )
+            return NotFound();
+        var amendment = new Amendment
+        {
+            Element = picked.Facts.GlobalId,
+            Set = set?.Trim(),
+            Name = name?.Trim(),
+            Value = value ?? "",
+        };
+        try
+        {
+            var known = await amendments.InForceAsync(delivery.SourceId, HttpContext.RequestAborted);
+            await editing.SaveAsync(
+                Job.Id,
+                Permissions,
+                [
+                    new AmendmentWish(
+                        delivery.SourceId,
+                        amendment,
+                        known.TryGetValue(amendment.Subject, out var over) ? over : null
+                    ),
+                ],
+                null,
+                why,
+                Actor,
+                false,
+                HttpContext.RequestAborted
+            );
+        }
+        catch (RefusedException e)
+        {
+            ViewData["Problem"] = e.Message;
+        }
+
+        return await SlipAsync(picked);
+    }
+
+    private async Task<IActionResult> SlipAsync(PickedElement picked) =>
+        Partial(
+            "_Slip",
+            picked with
+            {
+                Amendments =
+                [
+                    .. (
+                        await amendments.OfElementsAsync(
+                            picked.Delivery.SourceId,
+                            [picked.Facts.GlobalId],
+                            HttpContext.RequestAborted
+                        )
+                    )[picked.Facts.GlobalId],
+                ],
+            }
+        );
+
+    /// <summary>Shows what is amended alone.</summary>
+    public async Task<IActionResult> OnGetAmendedAsync()
+    {
+        var ids = await amendments.ElementsAsync(Job.Id, HttpContext.RequestAborted);
+        string address = await kept.AddressAsync(Job.Id, new ViewDocument { Only = ids }, HttpContext.RequestAborted);
+        return Redirect($"/jobs/{Job.Code}/combine#{address.TrimStart('#')}");
     }
 
     private static IEnumerable<SourceState> Placed(JobState state) => state.Drawings.Where(d => d.SetOut is not null);

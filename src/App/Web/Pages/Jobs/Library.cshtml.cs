@@ -53,6 +53,8 @@ public sealed partial class LibraryModel(JobAccess access, JobLibrary library, N
             i.Kind == kind && i.Name == name
         );
         string file = $"{LayerNames.Clean(name)}-v{kept?.Version}";
+        if (kind == LibraryKind.Template)
+            return TemplateFile(TemplateDocument.Read(System.Text.Encoding.UTF8.GetString(content)), name, file, into);
         if (!LibraryKinds.Tables.ContainsKey(kind))
             return File(content, "application/json", file + ".json");
         var table = TableFile.Read(content);
@@ -68,6 +70,87 @@ public sealed partial class LibraryModel(JobAccess access, JobLibrary library, N
                 file + ".xlsx"
             )
             : File(TableFile.WriteCsv(rows), "text/csv", file + ".csv");
+    }
+
+    private IActionResult TemplateFile(TemplateDocument template, string name, string file, string? into)
+    {
+        switch (into)
+        {
+            case "csv":
+                return File(TableFile.WriteCsv(TemplateTable.Write(template)), "text/csv", file + ".csv");
+            case "xlsx":
+                return File(
+                    TableFile.WriteXlsx(TemplateTable.Write(template), name),
+                    "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
+                    file + ".xlsx"
+                );
+            case "ifc4" or "ifc4x3":
+                using (var stream = new MemoryStream())
+                {
+                    TemplateModel.Write(template, into.ToUpperInvariant(), name, "2000-01-01T00:00:00", stream);
+                    return File(stream.ToArray(), "application/x-step", file + ".ifc");
+                }
+
+            default:
+                return File(System.Text.Encoding.UTF8.GetBytes(template.Write()), "application/json", file + ".json");
+        }
+    }
+
+    // Templates are kept as documents, in whatever form they come.
+    private static byte[] ReadTemplate(byte[] bytes, string fileName)
+    {
+        try
+        {
+            return System.Text.Encoding.UTF8.GetBytes(
+                Path.GetExtension(fileName).ToLowerInvariant() switch
+                {
+                    ".json" => System.Text.Encoding.UTF8.GetString(bytes),
+                    ".ifc" => TemplateModel.Read(Ifc.IfcModel.Open(bytes)).Write(),
+                    _ => TemplateTable.Read(TableFile.Read(bytes)).Write(),
+                }
+            );
+        }
+        catch (Exception e) when (e is OrderException or Step.StepFormatException)
+        {
+            throw new RefusedException(RefusalKind.Wrong, $"Nothing was saved. {e.Message}");
+        }
+    }
+
+    /// <summary>Keeps a template to start from: the sets of the standard for the classes of the job's models.</summary>
+    /// <param name="classes">The classes, separated by semicolons; empty for all that the newest models have.</param>
+    /// <param name="name">The name of the template.</param>
+    public async Task<IActionResult> OnPostStandardAsync(string? classes, string? name)
+    {
+        if (!MayChange)
+            return StatusCode(403);
+        var state = await StateAsync();
+        string[] wanted =
+        [
+            .. string.IsNullOrWhiteSpace(classes)
+                ? state.Facets.SelectMany(f => f).Where(f => f.IsElement).Select(f => f.Class).Distinct()
+                : classes.Split(';', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries),
+        ];
+        return await TryAsync(
+            async () =>
+            {
+                var template = TemplateStarters.OfStandard("IFC4X3", wanted);
+                if (template.Sets.Count == 0)
+                    throw new RefusedException(
+                        RefusalKind.Wrong,
+                        $"The standard has no property set for {string.Join(", ", wanted)}; write classes as the standard spells them, such as IfcDoor."
+                    );
+                await library.KeepAsync(
+                    Job.Id,
+                    LibraryKind.Template,
+                    name,
+                    System.Text.Encoding.UTF8.GetBytes(template.Write()),
+                    Actor,
+                    HttpContext.RequestAborted
+                );
+            },
+            $"{name} is saved: download it as a table, keep the properties that you need, and import it again.",
+            () => LoadAsync(null)
+        );
     }
 
     /// <summary>Imports a table, a set or a view as its next version, or as a new one.</summary>
@@ -92,7 +175,7 @@ public sealed partial class LibraryModel(JobAccess access, JobLibrary library, N
                     Job.Id,
                     kind,
                     title,
-                    bytes.ToArray(),
+                    kind == LibraryKind.Template ? ReadTemplate(bytes.ToArray(), file.FileName) : bytes.ToArray(),
                     Actor,
                     HttpContext.RequestAborted,
                     !replace && from.Groups["version"].Success

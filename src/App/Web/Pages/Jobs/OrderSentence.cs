@@ -102,6 +102,9 @@ public sealed class OrderSentence
     /// <summary>The form of a table of properties; empty for none.</summary>
     public string? PropertyTable { get; set; }
 
+    /// <summary>Whether the amendments of its sources stay behind.</summary>
+    public bool WithoutAmendments { get; set; }
+
     /// <summary>Whether it runs by itself on every new revision.</summary>
     public bool Every { get; set; }
 
@@ -147,6 +150,7 @@ public sealed class OrderSentence
             BlanksOut = document.Properties?.Blanks == "out",
             Computed = document.Properties?.Computed == true,
             PropertyTable = document.Properties?.Table ?? "",
+            WithoutAmendments = document.Amendments == false,
             Every = document.Every == "revision",
             Rules = [.. document.Rules.Skip(WordRules(document)).Select(RuleLine.Of)],
             Name = document.Name,
@@ -189,6 +193,7 @@ public sealed class OrderSentence
             SplitKey = Split.Contains("property") ? SplitKey?.Trim() : null,
             Together = Together ? true : null,
             Storeys = JobStoreys ? "job" : null,
+            Amendments = WithoutAmendments ? false : null,
             Every = Every ? "revision" : null,
             Unit = string.IsNullOrEmpty(Unit) ? null : Unit,
             Frame = string.IsNullOrEmpty(Frame) ? document.Frame : Frame,

@@ -128,6 +128,8 @@ public static class OrderWords
             words += ", quantities computed";
         if (spec.Attributes)
             words += ", as attributes";
+        if (spec.WithoutAmendments)
+            words += ", without amendments";
         return string.IsNullOrEmpty(spec.PropertyTable) ? words : $"{words}, in a table as well";
     }
 

@@ -97,6 +97,7 @@ async function pick(element) {
   const answer = await fetch(`${base}?handler=Facts&id=${elements.ids[s]}&number=${element - elements.first[s]}`);
   slip.innerHTML = answer.ok ? await answer.text() : '';
   slip.hidden = !answer.ok;
+  /** @type {{htmx?: {process(e: Element): void}}} */ (window).htmx?.process(slip);
 }
 
 /** @param {import('./sheets.js').Hit} hit what was picked in a drawing */
