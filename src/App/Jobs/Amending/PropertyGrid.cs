@@ -106,6 +106,12 @@ public sealed class PropertyGridQuery(LintelDb db, JobLibrary library, Amendment
             ? TemplateDocument.Read(Encoding.UTF8.GetString(content))
             : null;
 
+    /// <summary>The property sets that a source's newest model has, as a template; null where it has no model.</summary>
+    public async Task<TemplateDocument?> OfSourceAsync(JobState state, Guid source, CancellationToken cancel) =>
+        state.Sources.FirstOrDefault(s => s.Source.Id == source)?.Latest is { } latest
+            ? await new StoredStatements(db).TemplateAsync(latest.Id, cancel)
+            : null;
+
     /// <summary>Loads a grid.</summary>
     /// <exception cref="OrderException">A rule is wrong, or names what is not there.</exception>
     public async Task<PropertyGrid> LoadAsync(

@@ -116,6 +116,57 @@ internal sealed class StoredStatements(LintelDb db)
         return found;
     }
 
+    /// <summary>The property sets that elements of a revision have, each with the classes that have it, as a template.</summary>
+    public async Task<TemplateDocument> TemplateAsync(Guid revision, CancellationToken cancel)
+    {
+        var uses = await db
+            .Database.SqlQuery<SetUse>(
+                $"SELECT DISTINCT e.class, p.name, p.number FROM elements e, unnest(e.sets) s JOIN property_sets p ON p.number = s AND p.revision_id = {revision} WHERE e.revision_id = {revision}"
+            )
+            .ToListAsync(cancel);
+        int[] numbers = [.. uses.Select(u => u.Number).Distinct()];
+        var contents = await db
+            .PropertySets.AsNoTracking()
+            .Where(p => p.RevisionId == revision && numbers.Contains(p.Number))
+            .ToDictionaryAsync(p => p.Number, p => p.Values, cancel);
+        return new TemplateDocument
+        {
+            Sets =
+            [
+                .. uses.Where(u => u.Name.Length > 0 && !u.Name.StartsWith("Qto_", StringComparison.Ordinal))
+                    .GroupBy(u => u.Name)
+                    .OrderBy(g => g.Key, StringComparer.Ordinal)
+                    .Select(g => new PropertySetTemplate
+                    {
+                        Name = g.Key,
+                        Classes = [.. g.Select(u => u.Class).Distinct().Order(StringComparer.Ordinal)],
+                        Properties =
+                        [
+                            .. g.Select(u => u.Number)
+                                .Distinct()
+                                .SelectMany(n => Types(contents[n]))
+                                .DistinctBy(p => p.Name)
+                                .Select(p => new PropertyTemplate { Name = p.Name, Type = p.Type }),
+                        ],
+                    }),
+            ],
+        };
+    }
+
+    private static List<(string Name, string Type)> Types(string values)
+    {
+        using var document = JsonDocument.Parse(values);
+        return
+        [
+            .. document
+                .RootElement.EnumerateArray()
+                .Select(p => (p[0].GetString()!, PropertyTypes.Find(p[2].GetString()!) ?? "IfcLabel"))
+                .Where(p => p.Item1.Length > 0),
+        ];
+    }
+
+    private sealed record SetUse(string Class, string Name, int Number);
+
     // An empty text is stored for what is missing too.
     private static FileStatement Named(string text) => FileStatement.Of(text.Length > 0 ? text : null);
 

@@ -353,6 +353,8 @@ public sealed partial class CombineModel(
         string? why
     )
     {
+        if (!Permissions.MayAskForAmendments)
+            return StatusCode(403);
         if (
             await DeliveryAsync(id) is not { } delivery
             || await view.ElementAsync(delivery, number, HttpContext.RequestAborted) is not { } picked

@@ -55,6 +55,8 @@ public sealed class ElementModel(
     /// <summary>Amends the element.</summary>
     public async Task<IActionResult> OnPostAmendAsync(string id, Amendment amendment, string? why, bool ask)
     {
+        if (!Permissions.MayAskForAmendments)
+            return StatusCode(403);
         State = await StateAsync();
         var found = await life.FindAsync(State, id, HttpContext.RequestAborted);
         if (found.Count == 0)

@@ -12,13 +12,21 @@ namespace SteadyLintel.Web.Pages.Jobs;
 /// <summary>What the job's orders can name: mapping tables as files, kept sets and views; and the matching of names.</summary>
 [EnableRateLimiting(Security.ComputingLimit)]
 [RequestSizeLimit(JobLibrary.MostBytes + (1 << 20))]
-public sealed partial class LibraryModel(JobAccess access, JobLibrary library, NameMatching matching) : JobPage(access)
+public sealed partial class LibraryModel(
+    JobAccess access,
+    JobLibrary library,
+    NameMatching matching,
+    PropertyGridQuery grids
+) : JobPage(access)
 {
     /// <inheritdoc/>
     protected override string? ChangeScope => "handover";
 
     /// <summary>What is kept.</summary>
     public IReadOnlyList<KeptItem> Items { get; private set; } = [];
+
+    /// <summary>The sources with a model.</summary>
+    public IReadOnlyList<SourceState> Models { get; private set; } = [];
 
     /// <summary>The name table whose names are matched; null for none.</summary>
     public string? Matched { get; private set; }
@@ -119,7 +127,8 @@ public sealed partial class LibraryModel(JobAccess access, JobLibrary library, N
     /// <summary>Keeps a template to start from: the sets of the standard for the classes of the job's models.</summary>
     /// <param name="classes">The classes, separated by semicolons; empty for all that the newest models have.</param>
     /// <param name="name">The name of the template.</param>
-    public async Task<IActionResult> OnPostStandardAsync(string? classes, string? name)
+    /// <param name="source">The source whose own property sets are taken instead; null for those of the standard.</param>
+    public async Task<IActionResult> OnPostStandardAsync(string? classes, string? name, Guid? source)
     {
         if (!MayChange)
             return StatusCode(403);
@@ -133,11 +142,18 @@ public sealed partial class LibraryModel(JobAccess access, JobLibrary library, N
         return await TryAsync(
             async () =>
             {
-                var template = TemplateStarters.OfStandard("IFC4X3", wanted);
+                var template = source is { } of
+                    ? await grids.OfSourceAsync(state, of, HttpContext.RequestAborted)
+                        ?? throw new RefusedException(RefusalKind.Unknown, "The job has no such source with a model.")
+                    : TemplateStarters.OfStandard("IFC4X3", wanted);
+                if (source is not null)
+                    template = template with { Sets = [.. template.Sets.Where(s => s.Classes.Any(wanted.Contains))] };
                 if (template.Sets.Count == 0)
                     throw new RefusedException(
                         RefusalKind.Wrong,
-                        $"The standard has no property set for {string.Join(", ", wanted)}; write classes as the standard spells them, such as IfcDoor."
+                        source is not null
+                            ? "The source has no property sets for these classes."
+                            : $"The standard has no property set for {string.Join(", ", wanted)}; write classes as the standard spells them, such as IfcDoor."
                     );
                 await library.KeepAsync(
                     Job.Id,
@@ -266,6 +282,7 @@ public sealed partial class LibraryModel(JobAccess access, JobLibrary library, N
     private async Task LoadAsync(string? match)
     {
         Items = await library.ListAsync(Job.Id, HttpContext.RequestAborted);
+        Models = [.. (await StateAsync()).Sources.Where(s => s.Latest is not null)];
         if (
             match is null
             || await library.ContentAsync(Job.Id, LibraryKind.Names, match, HttpContext.RequestAborted)

@@ -33,6 +33,8 @@ public sealed class ModelDataModel(
     /// <param name="why">Why.</param>
     public async Task<IActionResult> OnPostAsync(Guid id, string? element, string? name, string? value, string? why)
     {
+        if (!Permissions.MayAskForAmendments)
+            return StatusCode(403);
         if (!await LoadAsync(id))
             return NotFound();
         var known = await query.InForceAsync(id, HttpContext.RequestAborted);

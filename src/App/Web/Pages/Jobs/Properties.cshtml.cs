@@ -118,8 +118,10 @@ public sealed partial class PropertiesModel(
 
     /// <summary>Says what is wrong with typed values.</summary>
     /// <param name="edits">The values.</param>
-    public async Task<IActionResult> OnPostCheckAsync([FromBody] List<GridEdit> edits)
+    public async Task<IActionResult> OnPostCheckAsync([FromBody] List<GridEdit>? edits)
     {
+        if (edits is null)
+            return BadRequest();
         var template = await TemplateAsync();
         return new JsonResult(
             edits.Take(AmendmentEditing.Most).Select(e => AmendmentEditing.ProblemOf(e.ToWish().Amendment, template))
@@ -128,8 +130,12 @@ public sealed partial class PropertiesModel(
 
     /// <summary>Saves changes of cells, all or none.</summary>
     /// <param name="save">What is saved.</param>
-    public async Task<IActionResult> OnPostSaveAsync([FromBody] GridSave save)
+    public async Task<IActionResult> OnPostSaveAsync([FromBody] GridSave? save)
     {
+        if (!Permissions.MayAskForAmendments)
+            return StatusCode(403);
+        if (save is null)
+            return BadRequest();
         try
         {
             var (made, asked) = await editing.SaveAsync(
@@ -157,6 +163,8 @@ public sealed partial class PropertiesModel(
     /// <summary>Shows what an edited table changes.</summary>
     public async Task<IActionResult> OnPostImportAsync(IFormFile? file)
     {
+        if (!Permissions.MayAskForAmendments)
+            return StatusCode(403);
         await LoadAsync();
         if (Grid is null || file is null)
         {
@@ -183,10 +191,12 @@ public sealed partial class PropertiesModel(
     /// <summary>Accepts the changes of an imported table.</summary>
     /// <param name="edits">The changes as JSON.</param>
     /// <param name="why">Why.</param>
-    public Task<IActionResult> OnPostAcceptAsync(string? edits, string? why)
+    public async Task<IActionResult> OnPostAcceptAsync(string? edits, string? why)
     {
+        if (!Permissions.MayAskForAmendments)
+            return StatusCode(403);
         int made = 0;
-        return TryAsync(
+        return await TryAsync(
             async () =>
             {
                 List<GridEdit>? list;

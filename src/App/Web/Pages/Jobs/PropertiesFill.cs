@@ -23,6 +23,8 @@ public sealed partial class PropertiesModel
     /// <param name="what"><c>name</c> or <c>mark</c>.</param>
     public async Task<IActionResult> OnPostNumberAsync(NumberingRule rule, string? what)
     {
+        if (!Permissions.MayAskForAmendments)
+            return StatusCode(403);
         await LoadAsync();
         string kind = what == "mark" ? "mark" : "name";
         return await AllAsync(
@@ -48,6 +50,8 @@ public sealed partial class PropertiesModel
     /// <param name="density">With a weight: kilograms in a cubic metre.</param>
     public async Task<IActionResult> OnPostComputeAsync(string? what, double? density)
     {
+        if (!Permissions.MayAskForAmendments)
+            return StatusCode(403);
         await LoadAsync();
         if (what == "weight" && density is not (> 0 and < 100_000))
             return Refused("A weight needs a density, kilograms in a cubic metre.");
@@ -67,6 +71,8 @@ public sealed partial class PropertiesModel
     /// <summary>Amends all rows alike.</summary>
     public async Task<IActionResult> OnPostAllAsync(Amendment amendment, string? why, bool ask)
     {
+        if (!Permissions.MayAskForAmendments)
+            return StatusCode(403);
         await LoadAsync();
         return await AllAsync((Grid?.Rows ?? []).Select(r => (r, amendment with { Element = r.GlobalId })), why, ask);
     }

@@ -41,8 +41,11 @@ public sealed class ResolveModel(JobAccess access, AmendmentQuery query, Amendme
     /// <param name="ids">Which.</param>
     /// <param name="how"><c>theirs</c>, <c>ours</c>, <c>ask</c> or <c>withdraw</c>.</param>
     /// <param name="back">Where to go afterwards, within the job; null for this page.</param>
-    public Task<IActionResult> OnPostDecideAsync(List<Guid> ids, string? how, string? back) =>
-        TryAsync(
+    public async Task<IActionResult> OnPostDecideAsync(List<Guid> ids, string? how, string? back)
+    {
+        if (!Permissions.MayAskForAmendments)
+            return StatusCode(403);
+        return await TryAsync(
             () =>
                 how switch
                 {
@@ -68,12 +71,16 @@ public sealed class ResolveModel(JobAccess access, AmendmentQuery query, Amendme
             LoadAsync,
             back?.StartsWith($"/jobs/{Job.Code}/", StringComparison.Ordinal) == true ? back : null
         );
+    }
 
     /// <summary>Answers requests.</summary>
     /// <param name="ids">Which.</param>
     /// <param name="accept">Whether they are accepted.</param>
-    public Task<IActionResult> OnPostAnswerAsync(List<Guid> ids, bool accept) =>
-        TryAsync(
+    public async Task<IActionResult> OnPostAnswerAsync(List<Guid> ids, bool accept)
+    {
+        if (!Permissions.MayAskForAmendments)
+            return StatusCode(403);
+        return await TryAsync(
             () =>
                 accept
                     ? editing.AcceptAsync(Job.Id, Permissions, ids, Actor, HttpContext.RequestAborted)
@@ -81,10 +88,14 @@ public sealed class ResolveModel(JobAccess access, AmendmentQuery query, Amendme
             accept ? "Accepted: the amendments are in force." : "The requests are rejected.",
             LoadAsync
         );
+    }
 
     /// <summary>Says who may amend a source.</summary>
-    public Task<IActionResult> OnPostProtectAsync(Guid id, string? party, string? coordinator, string? others) =>
-        TryAsync(
+    public async Task<IActionResult> OnPostProtectAsync(Guid id, string? party, string? coordinator, string? others)
+    {
+        if (!Permissions.MayAskForAmendments)
+            return StatusCode(403);
+        return await TryAsync(
             () =>
                 editing.ProtectAsync(
                     Job.Id,
@@ -102,6 +113,7 @@ public sealed class ResolveModel(JobAccess access, AmendmentQuery query, Amendme
             "Saved.",
             LoadAsync
         );
+    }
 
     /// <summary>The amendments of a source as a document.</summary>
     public async Task<IActionResult> OnGetFileAsync(Guid source)
@@ -118,10 +130,12 @@ public sealed class ResolveModel(JobAccess access, AmendmentQuery query, Amendme
     }
 
     /// <summary>Imports amendments of a source from a document.</summary>
-    public Task<IActionResult> OnPostImportAsync(Guid source, IFormFile? file)
+    public async Task<IActionResult> OnPostImportAsync(Guid source, IFormFile? file)
     {
+        if (!Permissions.MayAskForAmendments)
+            return StatusCode(403);
         int made = 0;
-        return TryAsync(
+        return await TryAsync(
             async () =>
             {
                 if (file is null)
