@@ -54,7 +54,7 @@ public static class DrawingPackage
             for (int i = 0; i < drawings.Count; i++)
             {
                 using var target = create(i);
-                left -= IfcZip.Copy(drawings[i], target, left, cancel);
+                left -= ZipEntries.Copy(drawings[i], target, left, cancel);
             }
 
             return [.. drawings.Select(d => d.Name)];
