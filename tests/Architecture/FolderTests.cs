@@ -17,6 +17,7 @@ public partial class FolderTests
             typeof(Ifc.IfcModel).Assembly,
             typeof(Cad.Drawing).Assembly,
             typeof(Exchange.HandoverRunner).Assembly,
+            typeof(Topics.TopicArchive).Assembly,
             typeof(Store.LintelDb).Assembly,
             typeof(Jobs.Orders).Assembly
         )
@@ -28,6 +29,7 @@ public partial class FolderTests
     [InlineData("Core", "Cad", false)]
     [InlineData("Core", "Ifc", true)]
     [InlineData("Core", "Geometry", true)]
+    [InlineData("Core", "Topics", true)]
     [InlineData("App", "Jobs", true)]
     public void No_two_folders_go_in_a_circle(string layer, string project, bool nested)
     {
@@ -249,6 +251,6 @@ public partial class FolderTests
     [GeneratedRegex(@"[\\/](bin|obj)[\\/]")]
     private static partial Regex Built();
 
-    [GeneratedRegex(@"^SteadyLintel\.(Step|Geometry|Ifc|Cad|Exchange)\.")]
+    [GeneratedRegex(@"^SteadyLintel\.(Step|Geometry|Ifc|Cad|Exchange|Topics)\.")]
     private static partial Regex Projects();
 }

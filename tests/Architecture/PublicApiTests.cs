@@ -16,6 +16,7 @@ public class PublicApiTests
     [InlineData(typeof(Ifc.IfcModel))]
     [InlineData(typeof(Cad.Drawing))]
     [InlineData(typeof(Exchange.HandoverRunner))]
+    [InlineData(typeof(Topics.TopicArchive))]
     public void Core_offers_what_is_written_down(Type one)
     {
         string path = Path.Combine(Folder(), $"{one.Namespace!.Split('.')[^1]}.txt");

@@ -21,6 +21,10 @@ internal static class OutsideReaders
         ];
     }
 
+    /// <summary>bcf-js 0.2.6 under Node, of one version: <c>2.1</c> or <c>3.0</c>.</summary>
+    public static JsonElement Bcf(string version, string file) =>
+        JsonDocument.Parse(Run("node", Path.Combine(Folder, "node", "read-bcf.mjs"), version, file)).RootElement;
+
     /// <summary>ezdxf of Debian's packages, with its auditor.</summary>
     public static JsonElement Ezdxf(string dxf, bool boxes = false) =>
         JsonDocument

@@ -15,6 +15,7 @@ var root = new RootCommand("lintel: reads, measures and hands over building mode
     ConvertCommand.Create(),
     ScaleCommand.Create(),
     PrepareCommand.Create(),
+    TopicsCommand.Create(),
     DemoCommand.Create(),
     AdminCommand.Create(),
 };

@@ -1,0 +1,192 @@
+using CsCheck;
+using SteadyLintel.Topics;
+
+namespace SteadyLintel.Tests;
+
+/// <summary>Two files as one: no word is lost, and what both changed is asked about.</summary>
+public class TopicMergeTests
+{
+    private static TopicArchive With(Func<Topic, Topic> change) =>
+        TopicSamples.Full() with
+        {
+            Topics = [change(TopicSamples.Full().Topics[0])],
+        };
+
+    [Fact]
+    public void A_file_merged_with_itself_is_itself()
+    {
+        var result = TopicMerge.Merge(TopicSamples.Full(), TopicSamples.Full());
+        Assert.Equal(
+            (0, 0, 1, 0),
+            (result.Added.Count, result.Changed.Count, result.Same.Count, result.OnlyOurs.Count)
+        );
+        Assert.Empty(result.Conflicts);
+        Assert.Equal(TopicSamples.Write(TopicSamples.Full()), TopicSamples.Write(result.Archive));
+    }
+
+    [Fact]
+    public void The_later_value_is_taken_and_lists_and_threads_are_joined()
+    {
+        var later = With(t =>
+            t with
+            {
+                Status = "Closed",
+                ModifiedDate = "2026-11-05T00:00:00Z",
+                ModifiedAuthor = "bo@mep.example",
+                Labels = ["MEP", "Rail"],
+                Comments = [new TopicComment { Guid = "c-2", Text = "Done" }],
+            }
+        );
+        foreach (bool swapped in new[] { false, true })
+        {
+            var result = swapped
+                ? TopicMerge.Merge(later, TopicSamples.Full())
+                : TopicMerge.Merge(TopicSamples.Full(), later);
+            var t = result.Changed.Single();
+            Assert.Equal(("Closed", "bo@mep.example"), (t.Status, t.ModifiedAuthor));
+            Assert.Equal(["Doors", "MEP", "Rail"], t.Labels.Order());
+            Assert.Equal([TopicSamples.Comment, "c-2"], t.Comments.Select(c => c.Guid).Order());
+            Assert.Empty(result.Conflicts);
+        }
+    }
+
+    [Fact]
+    public void What_both_changed_is_a_conflict_that_is_decided()
+    {
+        var common = TopicSamples.Full();
+        var ours = With(t => t with { Status = "Closed", Title = "Ours" });
+        var theirs = With(t => t with { Status = "Lost", Priority = "Low" });
+        var kept = TopicMerge.Merge(ours, theirs, common);
+        var conflict = Assert.Single(kept.Conflicts);
+        Assert.Equal(("status", "Closed", "Lost"), (conflict.What, conflict.Ours, conflict.Theirs));
+        var t = kept.Changed.Single();
+        Assert.Equal(("Closed", "Ours", "Low"), (t.Status, t.Title, t.Priority));
+        Assert.Equal("Lost", TopicMerge.Merge(ours, theirs, common, _ => true).Changed.Single().Status);
+        // Nothing is known of what was before, and both were modified at the same time.
+        Assert.Equal(["status", "title", "priority"], TopicMerge.Merge(ours, theirs).Conflicts.Select(c => c.What));
+    }
+
+    [Fact]
+    public void What_one_side_removed_is_gone_only_where_the_common_file_is_known()
+    {
+        var without = With(t => t with { Labels = ["MEP"] });
+        Assert.Equal(["Doors", "MEP"], TopicMerge.Merge(TopicSamples.Full(), without).Archive.Topics[0].Labels);
+        Assert.Equal(
+            ["MEP"],
+            TopicMerge.Merge(TopicSamples.Full(), without, TopicSamples.Full()).Archive.Topics[0].Labels
+        );
+    }
+
+    [Fact]
+    public void Pictures_of_the_same_name_are_both_there()
+    {
+        byte[] other = [.. TopicSamples.Png, 9];
+        var theirs = With(t =>
+            t with
+            {
+                Viewpoints = [t.Viewpoints[0] with { Guid = "v-2" }],
+                Parts = [TopicPart.Of("view.png", other), t.Parts[1]],
+            }
+        );
+        var read = TopicSamples.Read(TopicSamples.Write(TopicMerge.Merge(TopicSamples.Full(), theirs).Archive));
+        var views = read.Topics[0].Viewpoints;
+        Assert.Equal(["view.png", "view-2.png"], views.Select(v => v.Snapshot));
+        Assert.Equal(["view.bcfv", "view-2.bcfv"], views.Select(v => v.File));
+        Assert.Equal(["view.png", "view-2.png"], views.Select(v => v.Info!.Bitmaps[0].Reference));
+        Assert.Equal(other, read.Topics[0].Parts.Single(p => p.Name == "view-2.png").Bytes());
+        Assert.Equal(TopicSamples.Png, read.Topics[0].Parts.Single(p => p.Name == "view.png").Bytes());
+    }
+
+    [Fact]
+    public void Versions_meet_in_the_newer_one()
+    {
+        var result = TopicMerge.Merge(TopicSamples.Read(TopicSamples.File21()), TopicSamples.Full("Another"));
+        Assert.Equal(TopicVersion.V30, result.Archive.Version);
+        var read = TopicSamples.Read(TopicSamples.Write(result.Archive));
+        Assert.Equal(2, read.Documents.Count);
+        Assert.All(read.Documents, d => Assert.Contains(read.Parts, p => p.Name == $"documents/{d.Guid}"));
+    }
+
+    private static readonly string[] Words = ["red", "green", "blue"];
+
+    // Each side changes what it likes of three topics, adds topics and comments.
+    private static Gen<TopicArchive> Edited(string side) =>
+        Gen.Select(Gen.Int[0, 3], Gen.Int[0, 3], Gen.Int[0, 2].Array[3], Gen.Bool.Array[3])
+            .Select(
+                (newTopics, newComments, word, touch) =>
+                    TopicSamples.Full() with
+                    {
+                        Documents = [],
+                        Parts = [],
+                        Topics =
+                        [
+                            .. Three()
+                                .Select(
+                                    (t, i) =>
+                                        !touch[i]
+                                            ? t
+                                            : t with
+                                            {
+                                                Status = Words[word[i]],
+                                                Comments =
+                                                [
+                                                    .. t.Comments,
+                                                    .. Enumerable
+                                                        .Range(0, newComments)
+                                                        .Select(n => new TopicComment
+                                                        {
+                                                            Guid = $"{side}-{i}-{n}",
+                                                            Text = $"{side} says {n}",
+                                                        }),
+                                                ],
+                                            }
+                                ),
+                            .. Enumerable
+                                .Range(0, newTopics)
+                                .Select(n => new Topic { Guid = $"{side}-{n}", Title = side }),
+                        ],
+                    }
+            );
+
+    private static IEnumerable<Topic> Three() =>
+        Enumerable
+            .Range(0, 3)
+            .Select(i => new Topic
+            {
+                Guid = $"t-{i}",
+                Title = $"Topic {i}",
+                Status = "Open",
+            });
+
+    [Fact]
+    public void Whatever_two_sides_do_no_word_is_lost()
+    {
+        Gen.Select(Edited("a"), Edited("b"))
+            .Sample(
+                (a, b) =>
+                {
+                    var common = a with { Topics = [.. Three()] };
+                    var result = TopicMerge.Merge(a, b, common);
+                    var merged = result.Archive.Topics.ToDictionary(t => t.Guid);
+                    foreach (var t in a.Topics.Concat(b.Topics))
+                        Assert.Empty(
+                            t.Comments.Select(c => c.Text).Except(merged[t.Guid].Comments.Select(c => c.Text))
+                        );
+                    for (int i = 0; i < 3; i++)
+                    {
+                        string? ours = a.Topics[i].Status,
+                            theirs = b.Topics[i].Status;
+                        string? expected = ours == "Open" ? theirs : ours;
+                        Assert.Equal(expected, merged[$"t-{i}"].Status);
+                        bool both = ours != "Open" && theirs != "Open" && ours != theirs;
+                        Assert.Equal(both, result.Conflicts.Any(c => c.Guid == $"t-{i}"));
+                    }
+
+                    // Merged again with either, nothing is new.
+                    Assert.Empty(TopicMerge.Merge(result.Archive, b).Added);
+                    Assert.Empty(TopicMerge.Merge(result.Archive, a).Added);
+                },
+                iter: 300
+            );
+    }
+}
