@@ -27,14 +27,6 @@ public class TopicConversionTests
         var expected = archive.Topics[0] with
         {
             ServerAssignedId = null,
-            Documents =
-            [
-                archive.Topics[0].Documents[0] with
-                {
-                    Document = up.Documents.Single().Guid,
-                },
-                archive.Topics[0].Documents[1],
-            ],
             Viewpoints =
             [
                 v with

@@ -107,6 +107,20 @@ public class TopicMergeTests
         Assert.All(read.Documents, d => Assert.Contains(read.Parts, p => p.Name == $"documents/{d.Guid}"));
     }
 
+    [Fact]
+    public void A_file_that_went_through_2_1_and_back_changes_nothing()
+    {
+        byte[] two = TopicSamples.Write(TopicConversion.To(TopicSamples.Full(), TopicVersion.V21));
+        var result = TopicMerge.Merge(TopicSamples.Full(), TopicSamples.Read(two));
+        Assert.Empty(result.Conflicts);
+        Assert.Empty(result.Changed);
+        Assert.Single(result.Archive.Documents);
+        Assert.Equal(["documents/doc-1"], result.Archive.Parts.Select(p => p.Name));
+        var back = TopicMerge.Merge(TopicSamples.Read(two), TopicSamples.Full());
+        Assert.Empty(back.Conflicts);
+        Assert.Equal(1.6, back.Archive.Topics[0].Viewpoints[0].Info!.Perspective!.AspectRatio);
+    }
+
     private static readonly string[] Words = ["red", "green", "blue"];
 
     // Each side changes what it likes of three topics, adds topics and comments.

@@ -154,13 +154,17 @@ internal static class TopicsCommand
             $"  {result.Added.Count, 7}  added\n  {result.Changed.Count, 7}  changed\n  {result.Same.Count, 7}  the same\n  {result.OnlyOurs.Count, 7}  only in the first"
         );
         foreach (var c in result.Conflicts)
-            o.WriteLine($"  both changed {c.What} of '{c.Title}': '{c.Ours}' and '{c.Theirs}'");
+            o.WriteLine($"  both changed {c.What} of '{c.Title}'{Values(c)}");
         if (result.Conflicts.Count > 0)
             o.WriteLine(
                 "Say --take ours or --take theirs to decide what both changed; the first file was taken unless you said so."
             );
         WriteFindings(result.Archive.Findings);
     }
+
+    // A whole viewpoint says nothing on a line.
+    private static string Values(TopicConflict c) =>
+        (c.Ours?.Length ?? 0) + (c.Theirs?.Length ?? 0) > 120 ? "" : $": '{c.Ours}' and '{c.Theirs}'";
 
     private static void WriteFindings(IReadOnlyList<Finding> findings)
     {

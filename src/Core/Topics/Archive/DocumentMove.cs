@@ -42,7 +42,7 @@ internal sealed class DocumentMove
             return d with { Guid = d.Guid ?? Id(topic.Guid + d.Url) };
         string name = path.Replace('\\', '/');
         string root = name.StartsWith("../", StringComparison.Ordinal) ? name[3..] : name;
-        string key = Id(name == root ? topic.Guid + "/" + name : root);
+        string key = Own(root) ?? Id(name == root ? topic.Guid + "/" + name : root);
         var own = parts.FirstOrDefault(p => p.Name.Equals(name, StringComparison.OrdinalIgnoreCase));
         var found = own ?? _parts.GetValueOrDefault(root);
         if (found is null && !_documents.ContainsKey(key))
@@ -68,6 +68,9 @@ internal sealed class DocumentMove
             Document = key,
         };
     }
+
+    // documents/GUID/name is how documents of 3.0 are written here: there and back, a document is the same.
+    private static string? Own(string path) => path.Split('/') is ["documents", { Length: > 0 } guid, _] ? guid : null;
 
     /// <summary>A topic of 3.0 as 2.1 has it.</summary>
     public Topic Down(Topic topic) => topic with { Documents = [.. topic.Documents.Select(d => Down(d, topic))] };

@@ -34,7 +34,10 @@ internal sealed class TopicPairMerge(Topic ours, Topic theirs, Topic? common, Me
             ReferenceLinks = MergeLists.Merge(common?.ReferenceLinks, ours.ReferenceLinks, theirs.ReferenceLinks),
             RelatedTopics = MergeLists.Merge(common?.RelatedTopics, ours.RelatedTopics, theirs.RelatedTopics),
             Snippet = Snippet(),
-            Documents = [.. ours.Documents.Concat(theirs.Documents).DistinctBy(d => (d.Document, d.Url, d.Path))],
+            Documents =
+            [
+                .. ours.Documents.Concat(theirs.Documents).DistinctBy(d => d.Guid ?? d.Document ?? d.Url ?? d.Path),
+            ],
             Files =
             [
                 .. ours
@@ -131,6 +134,7 @@ internal sealed class TopicPairMerge(Topic ours, Topic theirs, Topic? common, Me
     private Viewpoint Viewpoint(Viewpoint our, Viewpoint their)
     {
         var renamed = Renamed(their);
+        (our, renamed) = (Filled(our, renamed), Filled(renamed, our));
         string? a = TopicText.Of(our),
             b = TopicText.Of(renamed);
         // The picture goes with the view: another picture of the same view is another view.
@@ -141,6 +145,22 @@ internal sealed class TopicPairMerge(Topic ours, Topic theirs, Topic? common, Me
             return renamed with { File = our.File ?? their.File, Snapshot = renamed.Snapshot ?? our.Snapshot };
         return our with { Snapshot = our.Snapshot ?? renamed.Snapshot };
     }
+
+    // 2.1 has no place for the aspect ratio: a file that went through it has not changed the view.
+    private static Viewpoint Filled(Viewpoint v, Viewpoint other) =>
+        v.Info is { } info && other.Info is { } more
+            ? v with
+            {
+                Info = info with
+                {
+                    Perspective = Filled(info.Perspective, more.Perspective),
+                    Orthogonal = Filled(info.Orthogonal, more.Orthogonal),
+                },
+            }
+            : v;
+
+    private static ViewCamera? Filled(ViewCamera? camera, ViewCamera? other) =>
+        camera is null ? null : camera with { AspectRatio = camera.AspectRatio ?? other?.AspectRatio };
 
     private Viewpoint Renamed(Viewpoint v) =>
         v with
