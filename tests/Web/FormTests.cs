@@ -31,6 +31,44 @@ public partial class FormTests(DemoServer demo)
             .Value;
 
     [Fact]
+    public async Task The_grid_of_properties_shows_what_the_rules_choose()
+    {
+        using var coordinator = await demo.SignedInAsync("coordinator");
+        (
+            await coordinator.FormAsync(
+                "/jobs/HW/library",
+                "Standard",
+                ("name", "Doors and windows"),
+                ("classes", "IfcDoor; IfcWindow")
+            )
+        ).EnsureSuccessStatusCode();
+        async Task<int> Rows(string rules)
+        {
+            string page = await coordinator.GetAsync("/jobs/HW/properties?template=Doors+and+windows" + rules);
+            string number = WebUtility.HtmlDecode(
+                Regex.Match(page, "<h1>Properties of (.+?) elements?").Groups[1].Value
+            );
+            return int.Parse(
+                string.Concat(number.Where(char.IsDigit)),
+                System.Globalization.CultureInfo.InvariantCulture
+            );
+        }
+
+        int all = await Rows(""),
+            doors = await Rows("&Rules[0].Do=only&Rules[0].What=class&Rules[0].Are=door");
+        Assert.InRange(doors, 1, all - 1);
+        Assert.Equal(all - doors, await Rows("&Rules[0].Do=without&Rules[0].What=class&Rules[0].Are=door"));
+        Assert.Equal(
+            0,
+            await Rows(
+                "&Rules[0].Do=only&Rules[0].What=class&Rules[0].Are=door&Rules[1].Do=without&Rules[1].What=class&Rules[1].Are=door"
+            )
+        );
+        // An empty line, as the page has one, chooses nothing.
+        Assert.Equal(all, await Rows("&Rules[0].Do=only&Rules[0].What=property&Rules[0].Is=&Rules[0].Are="));
+    }
+
+    [Fact]
     public async Task A_window_that_holds_nothing_is_not_added()
     {
         using var coordinator = await demo.SignedInAsync("coordinator");

@@ -46,17 +46,12 @@ public sealed partial class PropertiesModel(
     [BindProperty(SupportsGet = true)]
     public string? Set { get; set; }
 
-    /// <summary>A property that has to be as <see cref="Is"/> and <see cref="Value"/> say; null for none.</summary>
+    /// <summary>Rules that choose elements, in the words of orders.</summary>
     [BindProperty(SupportsGet = true)]
-    public string? Key { get; set; }
+    public List<RuleLine> Rules { get; set; } = [];
 
-    /// <summary>How the property is compared, a word of rules.</summary>
-    [BindProperty(SupportsGet = true)]
-    public string? Is { get; set; }
-
-    /// <summary>What it is compared with.</summary>
-    [BindProperty(SupportsGet = true)]
-    public string? Value { get; set; }
+    /// <summary>The rules that say something, and an empty one to fill in.</summary>
+    public IEnumerable<RuleLine> Lines => Rules.Where(r => !r.IsEmpty).Append(new RuleLine { What = "property" });
 
     /// <summary><c>faulty</c>, <c>contradicting</c>, or nothing for all.</summary>
     [BindProperty(SupportsGet = true)]
@@ -83,13 +78,18 @@ public sealed partial class PropertiesModel(
             ["template"] = Template,
             ["storey"] = Storey?.ToString(System.Globalization.CultureInfo.InvariantCulture),
             ["set"] = Set,
-            ["key"] = Key,
-            ["is"] = Is,
-            ["value"] = Value,
             ["only"] = Only,
             ["sort"] = Sort,
             [name] = value,
         };
+        foreach (var (n, rule) in Rules.Where(r => !r.IsEmpty).Index())
+            (
+                all[$"Rules[{n}].Do"],
+                all[$"Rules[{n}].What"],
+                all[$"Rules[{n}].Is"],
+                all[$"Rules[{n}].Key"],
+                all[$"Rules[{n}].Are"]
+            ) = (rule.Do, rule.What, rule.Is, rule.Key, rule.Are);
         return $"/jobs/{Job.Code}/properties"
             + QueryString.Create(
                 all.Where(a => !string.IsNullOrEmpty(a.Value)).Select(a => KeyValuePair.Create(a.Key, a.Value))
@@ -256,19 +256,7 @@ public sealed partial class PropertiesModel(
             Template = Template ?? "",
             Storey = Storey,
             Set = string.IsNullOrWhiteSpace(Set) ? null : Set,
-            Rules = string.IsNullOrWhiteSpace(Key)
-                ? []
-                :
-                [
-                    new OrderRule
-                    {
-                        Do = "only",
-                        What = RuleField.Property.Word,
-                        Key = Key,
-                        Is = string.IsNullOrWhiteSpace(Is) ? null : Is,
-                        Are = Is is "missing" or "blank" || string.IsNullOrWhiteSpace(Value) ? [] : [Value],
-                    },
-                ],
+            Rules = [.. Rules.Where(r => !r.IsEmpty).Select(r => r.ToRule())],
             Faulty = Only == "faulty",
             Contradicting = Only == "contradicting",
             Sort = Sort ?? "storey",

@@ -26,6 +26,10 @@ public sealed class RuleLine
     /// <summary>The values, parted by semicolons.</summary>
     public string? Are { get; set; }
 
+    /// <summary>Whether nothing is filled in that it could compare.</summary>
+    public bool IsEmpty =>
+        string.IsNullOrWhiteSpace(Are) && (Is is not ("missing" or "blank") || string.IsNullOrWhiteSpace(Key));
+
     /// <summary>The line of a rule.</summary>
     public static RuleLine Of(OrderRule rule) =>
         new()
