@@ -121,6 +121,32 @@ public class TopicMergeTests
         Assert.Equal(1.6, back.Archive.Topics[0].Viewpoints[0].Info!.Perspective!.AspectRatio);
     }
 
+    [Fact]
+    public void Names_that_differ_in_case_only_are_one()
+    {
+        var twice = With(t =>
+            t with
+            {
+                Comments =
+                [
+                    .. t.Comments,
+                    t.Comments[0] with
+                    {
+                        Guid = t.Comments[0].Guid.ToUpperInvariant(),
+                        Text = "Again",
+                    },
+                ],
+                Viewpoints = [.. t.Viewpoints, t.Viewpoints[0] with { Guid = t.Viewpoints[0].Guid.ToUpperInvariant() }],
+            }
+        ) with
+        {
+            Documents = [new TopicDocument("doc-1", "a", null), new TopicDocument("DOC-1", "b", null)],
+            Parts = [TopicPart.Of("documents/doc-1", [1]), TopicPart.Of("DOCUMENTS/doc-1", [2])],
+        };
+        Assert.Equal(2, TopicMerge.Merge(twice, twice, twice).Archive.Topics[0].Comments.Count);
+        Assert.Single(TopicConversion.To(twice, TopicVersion.V21).Topics);
+    }
+
     private static readonly string[] Words = ["red", "green", "blue"];
 
     // Each side changes what it likes of three topics, adds topics and comments.

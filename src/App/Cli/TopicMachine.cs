@@ -98,25 +98,19 @@ internal static class TopicMachine
         };
 
     private static object? Camera(ViewInfo? info) =>
-        info?.Perspective is { } p
-            ? new
-            {
-                Type = "perspective",
-                ViewPoint = Output.Numbers(p.ViewPoint),
-                Direction = Output.Numbers(p.Direction),
-                Up = Output.Numbers(p.Up),
-                FieldOfView = p.Extent,
-                p.AspectRatio,
-            }
-        : info?.Orthogonal is { } o
-            ? new
-            {
-                Type = "parallel",
-                ViewPoint = Output.Numbers(o.ViewPoint),
-                Direction = Output.Numbers(o.Direction),
-                Up = Output.Numbers(o.Up),
-                ViewToWorldScale = o.Extent,
-                o.AspectRatio,
-            }
+        info is { Perspective: { } p } ? Camera("perspective", p, p.Extent, null)
+        : info is { Orthogonal: { } o } ? Camera("parallel", o, null, o.Extent)
         : null;
+
+    private static object Camera(string type, ViewCamera c, double? fieldOfView, double? viewToWorldScale) =>
+        new
+        {
+            Type = type,
+            ViewPoint = Output.Numbers(c.ViewPoint),
+            Direction = Output.Numbers(c.Direction),
+            Up = Output.Numbers(c.Up),
+            FieldOfView = fieldOfView,
+            ViewToWorldScale = viewToWorldScale,
+            c.AspectRatio,
+        };
 }

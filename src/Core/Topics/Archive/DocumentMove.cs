@@ -17,9 +17,11 @@ internal sealed class DocumentMove
     {
         _findings = findings;
         _documents = archive
-            .Documents.DistinctBy(d => d.Guid)
+            .Documents.DistinctBy(d => d.Guid, StringComparer.OrdinalIgnoreCase)
             .ToDictionary(d => d.Guid, StringComparer.OrdinalIgnoreCase);
-        _parts = archive.Parts.DistinctBy(p => p.Name).ToDictionary(p => p.Name, StringComparer.OrdinalIgnoreCase);
+        _parts = archive
+            .Parts.DistinctBy(p => p.Name, StringComparer.OrdinalIgnoreCase)
+            .ToDictionary(p => p.Name, StringComparer.OrdinalIgnoreCase);
     }
 
     /// <summary>The documents of the archive now.</summary>

@@ -8,6 +8,7 @@ internal static class TopicChecks
     /// <summary>Adds what is found.</summary>
     public static void Add(TopicArchive archive, FindingList findings)
     {
+        var documents = archive.Documents.Select(d => d.Guid).ToHashSet(StringComparer.OrdinalIgnoreCase);
         foreach (var topic in archive.Topics)
         {
             Missing(topic, findings);
@@ -15,7 +16,7 @@ internal static class TopicChecks
             if (archive.Extensions is { } words)
                 Words(topic, words, findings);
             foreach (var d in topic.Documents)
-                if (d.Document is { } guid && !archive.Documents.Any(a => Same(a.Guid, guid)))
+                if (d.Document is { } guid && !documents.Contains(guid))
                     findings.Add(
                         "BCF-DOCUMENT-MISSING",
                         Severity.Warning,
@@ -57,10 +58,12 @@ internal static class TopicChecks
 
     private static void Views(Topic topic, FindingList findings)
     {
-        var names = topic.Parts.Select(p => p.Name).ToHashSet(StringComparer.OrdinalIgnoreCase);
+        var parts = topic
+            .Parts.DistinctBy(p => p.Name, StringComparer.OrdinalIgnoreCase)
+            .ToDictionary(p => p.Name, StringComparer.OrdinalIgnoreCase);
         foreach (var v in topic.Viewpoints)
         {
-            if (v.Info is null && v.File is { Length: > 0 } file && !names.Contains(file))
+            if (v.Info is null && v.File is { Length: > 0 } file && !parts.ContainsKey(file))
                 findings.Add(
                     "BCF-VIEWPOINT-MISSING",
                     Severity.Warning,
@@ -68,7 +71,7 @@ internal static class TopicChecks
                     Place(topic, file)
                 );
             if (v.Snapshot is { Length: > 0 } snapshot)
-                Snapshot(topic, snapshot, findings);
+                Snapshot(topic, snapshot, parts, findings);
         }
 
         var guids = topic.Viewpoints.Select(v => v.Guid).ToHashSet(StringComparer.OrdinalIgnoreCase);
@@ -82,9 +85,9 @@ internal static class TopicChecks
                 );
     }
 
-    private static void Snapshot(Topic topic, string name, FindingList findings)
+    private static void Snapshot(Topic topic, string name, Dictionary<string, TopicPart> parts, FindingList findings)
     {
-        if (topic.Parts.FirstOrDefault(p => Same(p.Name, name.Replace('\\', '/'))) is not { } part)
+        if (!parts.TryGetValue(name.Replace('\\', '/'), out var part))
             findings.Add(
                 "BCF-PICTURE-MISSING",
                 Severity.Warning,
@@ -121,8 +124,6 @@ internal static class TopicChecks
         foreach (string label in topic.Labels)
             Check("label", label, words.Labels);
     }
-
-    private static bool Same(string a, string b) => a.Equals(b, StringComparison.OrdinalIgnoreCase);
 
     private static FindingElement Place(Topic topic, string detail) => new("", 0, "", topic.Title ?? "", detail);
 }

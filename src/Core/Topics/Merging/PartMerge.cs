@@ -16,10 +16,11 @@ internal sealed class PartMerge(IReadOnlyList<TopicPart> ours, IEnumerable<strin
     public IReadOnlyList<TopicPart> Add(IReadOnlyList<TopicPart> theirs, Dictionary<string, string> renamed)
     {
         var all = ours.ToList();
+        var byName = ours.DistinctBy(p => p.Name, StringComparer.OrdinalIgnoreCase)
+            .ToDictionary(p => p.Name, StringComparer.OrdinalIgnoreCase);
         foreach (var part in theirs)
         {
-            var known = ours.FirstOrDefault(p => p.Name.Equals(part.Name, StringComparison.OrdinalIgnoreCase));
-            if (known is not null && Same(known, part))
+            if (byName.TryGetValue(part.Name, out var known) && Same(known, part))
                 continue;
             string name = Free(part.Name);
             if (name != part.Name)

@@ -68,7 +68,7 @@ public static class TopicMerge
                     : decisions.Pick(null, "project name", null, a.ProjectName, b.ProjectName, 0),
             ProjectExtras = MergeLists.Extras(a.ProjectExtras, b.ProjectExtras),
             Extensions = Words(a.Extensions, b.Extensions),
-            Documents = [.. a.Documents.Concat(b.Documents).DistinctBy(d => d.Guid.ToUpperInvariant())],
+            Documents = [.. a.Documents.Concat(b.Documents).DistinctBy(d => d.Guid, StringComparer.OrdinalIgnoreCase)],
         };
 
     private static TopicExtensions? Words(TopicExtensions? a, TopicExtensions? b)
@@ -82,5 +82,7 @@ public static class TopicMerge
     }
 
     private static Dictionary<string, Topic> ByGuid(IEnumerable<Topic> topics) =>
-        topics.DistinctBy(t => t.Guid.ToUpperInvariant()).ToDictionary(t => t.Guid, StringComparer.OrdinalIgnoreCase);
+        topics
+            .DistinctBy(t => t.Guid, StringComparer.OrdinalIgnoreCase)
+            .ToDictionary(t => t.Guid, StringComparer.OrdinalIgnoreCase);
 }

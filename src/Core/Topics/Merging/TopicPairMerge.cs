@@ -82,9 +82,11 @@ internal sealed class TopicPairMerge(Topic ours, Topic theirs, Topic? common, Me
 
     private List<TopicComment> Comments()
     {
-        var their = theirs.Comments.DistinctBy(c => c.Guid).ToDictionary(c => c.Guid, StringComparer.OrdinalIgnoreCase);
+        var their = theirs
+            .Comments.DistinctBy(c => c.Guid, StringComparer.OrdinalIgnoreCase)
+            .ToDictionary(c => c.Guid, StringComparer.OrdinalIgnoreCase);
         var before = (common?.Comments ?? [])
-            .DistinctBy(c => c.Guid)
+            .DistinctBy(c => c.Guid, StringComparer.OrdinalIgnoreCase)
             .ToDictionary(c => c.Guid, StringComparer.OrdinalIgnoreCase);
         var merged = ours
             .Comments.Select(c => their.Remove(c.Guid, out var t) ? Comment(c, t, before.GetValueOrDefault(c.Guid)) : c)
@@ -117,7 +119,7 @@ internal sealed class TopicPairMerge(Topic ours, Topic theirs, Topic? common, Me
     private List<Viewpoint> Viewpoints(PartMerge files)
     {
         var their = theirs
-            .Viewpoints.DistinctBy(v => v.Guid)
+            .Viewpoints.DistinctBy(v => v.Guid, StringComparer.OrdinalIgnoreCase)
             .ToDictionary(v => v.Guid, StringComparer.OrdinalIgnoreCase);
         var merged = ours.Viewpoints.Select(v => their.Remove(v.Guid, out var t) ? Viewpoint(v, t) : v).ToList();
         merged.AddRange(

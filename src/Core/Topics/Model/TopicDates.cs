@@ -16,8 +16,4 @@ public static class TopicDates
 
     /// <summary>The date; the earliest there is where it cannot be read.</summary>
     public static DateTimeOffset Of(string? text) => TryRead(text, out var date) ? date : DateTimeOffset.MinValue;
-
-    /// <summary>As it is written.</summary>
-    public static string Text(DateTimeOffset date) =>
-        date.ToUniversalTime().ToString("yyyy-MM-dd'T'HH:mm:ss.FFFFFFF'Z'", CultureInfo.InvariantCulture);
 }
