@@ -301,7 +301,7 @@ public sealed partial class AmendmentEditing(LintelDb db, ReadAgain again)
             );
     }
 
-    /// <summary>What is wrong with an amendment by itself and by a template, a sentence; null when nothing is.</summary>
+    /// <summary>What is wrong with an amendment on its own and by a template, a sentence; null when nothing is.</summary>
     public static string? ProblemOf(Amendment amendment, TemplateDocument? template)
     {
         if (amendment.Problem() is { } problem)

@@ -100,7 +100,7 @@ public sealed record Amendment
             _ => Kind.Label(),
         };
 
-    /// <summary>What is wrong with it by itself, a sentence; null when nothing is.</summary>
+    /// <summary>What is wrong with it on its own, a sentence; null when nothing is.</summary>
     public string? Problem()
     {
         if (Element.Length == 0)

@@ -17,7 +17,7 @@ public sealed record AmendmentDocument
     /// <summary>The amendments; of two about the same the later one counts.</summary>
     public IReadOnlyList<Amendment> Amendments { get; init; } = [];
 
-    /// <summary>Reads a document and checks each amendment by itself.</summary>
+    /// <summary>Reads a document and checks each amendment on its own.</summary>
     /// <exception cref="OrderException">It is no JSON, has an unknown member or another version, or an amendment is wrong; the sentence
     /// has its place, from 1.</exception>
     public static AmendmentDocument Read(string json)

@@ -52,7 +52,7 @@ public sealed record FileStatement
         var (a, b) = (Number(Text), Number(other.Text));
         if (double.IsFinite(a) && double.IsFinite(b))
         {
-            // A number in units that are known is compared by its size, else by itself.
+            // A number in units that are known is compared by its size, else as it is written.
             var (from, to) = (PropertyUnit.Written(Unit), PropertyUnit.Written(other.Unit));
             if (from is not null && to is not null && from.Kind == to.Kind)
                 (a, b) = (a * from.Factor, b * to.Factor);
