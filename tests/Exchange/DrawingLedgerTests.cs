@@ -41,6 +41,21 @@ public class DrawingLedgerTests(ITestOutputHelper output)
         }
     }
 
+    // DWG refers to the entries of tables; a name without an entry cannot be told there, and the ledger says which.
+    [Fact]
+    public void A_style_that_the_drawing_names_and_does_not_have_is_not_carried()
+    {
+        var drawing = OddSink.Create(CadVersion.AC1015);
+        drawing.Header["$DIMSTYLE"] = [new CadGroup(2, "NOT-THERE")];
+        using var stream = new MemoryStream();
+        CadFile.Write(drawing, stream, new CadForm(false, CadVersion.AC1015));
+        var result = DrawingConverter.Convert(stream.ToArray(), new CadForm(true, CadVersion.AC1024));
+        Assert.True(result.Balanced, string.Join("\n", result.Differences));
+        Assert.Contains(result.Ledger, l =>
+            l.NotCarried.Keys.Any(k => k.Contains("NOT-THERE", StringComparison.Ordinal))
+        );
+    }
+
     [Fact]
     public void Entities_of_layers_that_were_not_chosen_are_left_out_by_that_rule()
     {

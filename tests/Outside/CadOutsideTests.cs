@@ -148,7 +148,7 @@ public class CadOutsideTests
         using var folder = new TestFolder();
         File.WriteAllBytes(folder.File("prepared.dwg"), result.Bytes);
         var seen = OutsideReaders.Dwg(folder.File("prepared.dwg"), folder.File("theirs.dxf"));
-        Assert.InRange(seen.GetProperty("error").GetInt32(), 0, 127);
+        Assert.Equal(0, seen.GetProperty("error").GetInt32());
         var ours = CadFile.Read(result.Bytes).Drawing;
         var theirs = DxfReader.Read(File.ReadAllBytes(folder.File("theirs.dxf")));
         static IEnumerable<string> Said(Drawing d) =>
@@ -271,8 +271,8 @@ public class CadOutsideTests
         }
 
         var seen = OutsideReaders.Dwg(folder.File("sink.dwg"), folder.File("theirs.dxf"));
-        // libredwg: 128 and above are errors that cost content.
-        Assert.InRange(seen.GetProperty("error").GetInt32(), 0, 127);
+        if (version != CadVersion.AC1021)
+            Assert.Equal(ErrorOf(drawing, version), seen.GetProperty("error").GetInt32());
         var theirs = DxfReader.Read(File.ReadAllBytes(folder.File("theirs.dxf")));
         var differences = Compare(
                 DrawingText.ByHandle(drawing, version),
@@ -292,10 +292,16 @@ public class CadOutsideTests
             Assert.True(seen.GetProperty("read").GetBoolean());
         if (version >= CadVersion.AC1015)
             return;
-        Assert.Equal(0, seen.GetProperty("error").GetInt32());
         var window = theirs.Blocks[BlockRecord.PaperSpace]!.Entities.OfType<Viewport>().Last();
         Assert.Equal((new Vec2(5000, 4000), 10_000), (window.ViewCentre, window.ViewHeight));
     }
+
+    // From 2010 on libredwg reads a byte behind an ATTRIB that the Open Design specification does not have (it calls the byte
+    // keep_duplicate_records), finds what follows there, and says 64: a value out of bounds. Nothing else is left to say.
+    private static int ErrorOf(Drawing drawing, CadVersion version) =>
+        version >= CadVersion.AC1024 && drawing.Model.Entities.OfType<Insert>().Any(i => i.Attributes.Count > 0)
+            ? 64
+            : 0;
 
     private static void CompareWithSecond(Drawing drawing, System.Text.Json.JsonElement seen)
     {

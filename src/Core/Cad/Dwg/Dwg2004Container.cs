@@ -329,6 +329,17 @@ internal static class Dwg2004Container
 
     private const int DataPageSize = 0x7400;
 
+    // The sections around the drawing have pages of their own sizes (Open Design specification, 4.3, from memory); a reader that
+    // reserves just that much refuses larger ones.
+    private static int PageSizeOf(string name) =>
+        name switch
+        {
+            "AcDb:SummaryInfo" => 0x100,
+            "AcDb:AppInfo" => 0x80,
+            "AcDb:Preview" => 0x400,
+            _ => DataPageSize,
+        };
+
     private static void Section(
         MemoryStream file,
         MemoryStream map,
@@ -337,11 +348,12 @@ internal static class Dwg2004Container
         int number
     )
     {
-        int count = (section.Data.Length + DataPageSize - 1) / DataPageSize;
+        int pageSize = PageSizeOf(section.Name),
+            count = (section.Data.Length + pageSize - 1) / pageSize;
         Span<byte> size = stackalloc byte[8];
         BinaryPrimitives.WriteInt64LittleEndian(size, section.Data.Length);
         map.Write(size);
-        Numbers(map, count, DataPageSize, 1, section.Packed ? 2 : 1, number, 0);
+        Numbers(map, count, pageSize, 1, section.Packed ? 2 : 1, number, 0);
         byte[] name = new byte[NameSize];
         Encoding.ASCII.GetBytes(section.Name, name);
         map.Write(name);
@@ -350,12 +362,12 @@ internal static class Dwg2004Container
         Parallel.For(
             0,
             count,
-            () => (Page: new byte[DataPageSize], Packed: new DwgCompression.Packed()),
+            () => (Page: new byte[pageSize], Packed: new DwgCompression.Packed()),
             (i, _, own) =>
             {
-                var data = section.Data.Span[(i * DataPageSize)..];
-                data[..Math.Min(DataPageSize, data.Length)].CopyTo(own.Page);
-                own.Page.AsSpan(Math.Min(DataPageSize, data.Length)).Clear();
+                var data = section.Data.Span[(i * pageSize)..];
+                data[..Math.Min(pageSize, data.Length)].CopyTo(own.Page);
+                own.Page.AsSpan(Math.Min(pageSize, data.Length)).Clear();
                 packed[i] = section.Packed ? DwgCompression.Compress(own.Page, own.Packed) : own.Page.ToArray();
                 return own;
             },
@@ -363,16 +375,16 @@ internal static class Dwg2004Container
         );
         for (int i = 0; i < count; i++)
         {
-            int from = i * DataPageSize,
+            int from = i * pageSize,
                 id = pages.Count + 1;
-            Append(file, pages, id, PageHeadOf(packed[i], number, from, (int)file.Length), packed[i]);
+            Append(file, pages, id, PageHeadOf(packed[i], pageSize, number, from, (int)file.Length), packed[i]);
             Numbers(map, id, packed[i].Length);
             BinaryPrimitives.WriteInt64LittleEndian(size, from);
             map.Write(size);
         }
     }
 
-    private static byte[] PageHeadOf(byte[] data, int section, int start, int at)
+    private static byte[] PageHeadOf(byte[] data, int pageSize, int section, int start, int at)
     {
         byte[] page = new byte[PageHead];
         uint[] head =
@@ -380,7 +392,7 @@ internal static class Dwg2004Container
             DataType,
             (uint)section,
             (uint)data.Length,
-            DataPageSize,
+            (uint)pageSize,
             (uint)start,
             0,
             0,
@@ -477,7 +489,7 @@ internal static class Dwg2004Container
             BinaryPrimitives.WriteInt32LittleEndian(secret.AsSpan(0x3C + (4 * i)), more[i]);
         BinaryPrimitives.WriteInt64LittleEndian(secret.AsSpan(0x54), pageMapAt - Head);
         BinaryPrimitives.WriteInt32LittleEndian(secret.AsSpan(0x5C), sectionMapId);
-        BinaryPrimitives.WriteInt32LittleEndian(secret.AsSpan(0x60), pages.Count + 1);
+        BinaryPrimitives.WriteInt32LittleEndian(secret.AsSpan(0x60), pages.Count);
         BinaryPrimitives.WriteUInt32LittleEndian(secret.AsSpan(0x68), DwgCrc.Crc32(secret));
         return secret;
     }

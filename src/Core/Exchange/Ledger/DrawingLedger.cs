@@ -187,7 +187,7 @@ internal sealed class DrawingLedger(CadForm from, CadForm to)
             var now = again.Header[name];
             var (account, rule) =
                 HeaderEqual(name, groups, now) ? (LedgerAccount.Same, "")
-                : _losses.OfHeader(name, now) is { } loss
+                : _losses.OfHeader(drawing, name, groups, now) is { } loss
                     ? (loss.Lost ? LedgerAccount.NotCarried : LedgerAccount.Changed, loss.Reason)
                 : (LedgerAccount.Unaccounted, "");
             _tally.Add("header variable", account, rule, () => name);

@@ -159,9 +159,32 @@ internal sealed class DrawingLosses(CadForm from, CadForm to)
         return read.Count == now.Count && read.Zip(now).All(p => Equals(p.First.Value, p.Second.Value));
     }
 
-    /// <summary>The rule or reason for a header variable that differs; null when there is none.</summary>
-    public (string Reason, bool Lost)? OfHeader(string name, IReadOnlyList<CadGroup> now)
+    // Variables of the header that name an entry of a table, which DWG holds as that entry's handle.
+    private static readonly Dictionary<string, SymbolKind> Named = new(StringComparer.OrdinalIgnoreCase)
     {
+        ["$CLAYER"] = SymbolKind.Layer,
+        ["$CELTYPE"] = SymbolKind.LineType,
+        ["$TEXTSTYLE"] = SymbolKind.Style,
+        ["$DIMSTYLE"] = SymbolKind.DimensionStyle,
+        ["$DIMTXSTY"] = SymbolKind.Style,
+    };
+
+    /// <summary>The rule or reason for a header variable that differs; null when there is none.</summary>
+    public (string Reason, bool Lost)? OfHeader(
+        Drawing drawing,
+        string name,
+        IReadOnlyList<CadGroup> was,
+        IReadOnlyList<CadGroup> now
+    )
+    {
+        if (
+            to.Dwg
+            && now is [{ Value: "" }]
+            && was is [{ Value: string entry }]
+            && Named.TryGetValue(name, out var kind)
+            && !drawing.Table(kind).All.Any(r => r.Name.Equals(entry, StringComparison.OrdinalIgnoreCase))
+        )
+            return ($"{name} names {entry}, which the drawing does not have, and DWG has no place for that", true);
         switch (name.ToUpperInvariant())
         {
             case "$ACADVER" when from.Version != to.Version:

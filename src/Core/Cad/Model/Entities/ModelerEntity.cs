@@ -111,15 +111,10 @@ public sealed class ModelerEntity(string type) : Entity
             return;
         }
 
-        // An identity tells bodies apart that look alike; the handle does so within a drawing.
         f.Groups(
             Kept.Count > 0
                 ? Kept
-                :
-                [
-                    new CadGroup(290, true),
-                    new CadGroup(2, $"{{00000000-0000-0000-0000-{Handle.Value & 0xFFFFFFFFFFFF:X12}}}"),
-                ]
+                : [new CadGroup(290, true), new CadGroup(2, $"{{00000000-0000-0000-0000-{Identity:X12}}}")]
         );
     }
 
@@ -185,9 +180,25 @@ public sealed class ModelerEntity(string type) : Entity
             return;
         d.Long(0);
         if (d.Since(CadVersion.AC1027))
-            d.Bit(false);
+            WriteIdentity(d);
         d.Handle(History, HandleKind.HardPointer);
     }
+
+    // The body's identity as DXF has it (group 2): a bit that there is one, its three numbers and eight bytes, and an end. Readers differ
+    // over whether the bit alone is enough where there is none, so there always is one.
+    private void WriteIdentity(DwgFields d)
+    {
+        d.Bit(true);
+        d.Long(0);
+        d.Short(0);
+        d.Short(0);
+        for (int i = 7; i >= 0; i--)
+            d.RawByte((byte)(Identity >> (8 * i)));
+        d.Long(0);
+    }
+
+    // An identity tells bodies apart that look alike; the handle does so within a drawing.
+    private ulong Identity => Handle.Value & 0xFFFFFFFFFFFF;
 
     private void WriteText(DwgFields d)
     {
