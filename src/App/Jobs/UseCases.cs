@@ -31,6 +31,8 @@ public static class UseCases
             .AddScoped<SignInSessions>()
             .AddScoped<SourceLocks>()
             .AddScoped<StorageQuota>()
+            .AddScoped<TopicEditing>()
+            .AddScoped<TopicExchange>()
             .AddScoped<TransmittalArchive>()
             .AddScoped<TransmittalIssue>();
 
@@ -48,5 +50,7 @@ public static class UseCases
             .AddScoped<PropertyGridQuery>()
             .AddScoped<RevisionHistory>()
             .AddScoped<SettingOutQuery>()
-            .AddScoped<SiteQuery>();
+            .AddScoped<SiteQuery>()
+            .AddScoped<TopicQuery>()
+            .AddScoped<TopicViews>();
 }

@@ -72,6 +72,10 @@ public sealed class Blobs(LintelDb db)
         return Convert.ToHexStringLower(hash.GetHashAndReset());
     }
 
+    /// <summary>The first bytes of a blob.</summary>
+    public async Task<byte[]> HeadAsync(Guid blob, int length, CancellationToken cancel = default) =>
+        await ReadAsync(blob, 0, cancel) is { } bytes ? bytes[..Math.Min(length, bytes.Length)] : [];
+
     /// <summary>Lets go of a blob.</summary>
     public async Task DeleteAsync(Guid blob, CancellationToken cancel = default)
     {
@@ -123,6 +127,8 @@ public sealed class Blobs(LintelDb db)
             await db
                 .Deliveries.Select(d => d.BlobId)
                 .Concat(db.TransmittalFiles.Select(f => f.BlobId))
+                .Concat(db.TopicParts.Select(p => p.BlobId))
+                .Concat(db.TopicImports.Select(i => i.BlobId))
                 .ToListAsync(cancel)
         ).ToHashSet();
         int swept = 0;

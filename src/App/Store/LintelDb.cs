@@ -96,6 +96,21 @@ public sealed class LintelDb(DbContextOptions<LintelDb> options, BlobFolder? fol
     /// <summary>What recipients confirmed.</summary>
     public DbSet<Receipt> Receipts => Set<Receipt>();
 
+    /// <summary>Topics.</summary>
+    public DbSet<TopicRow> Topics => Set<TopicRow>();
+
+    /// <summary>Files of topics.</summary>
+    public DbSet<TopicPartRow> TopicParts => Set<TopicPartRow>();
+
+    /// <summary>What happened to topics.</summary>
+    public DbSet<TopicEvent> TopicEvents => Set<TopicEvent>();
+
+    /// <summary>What jobs say about their topics together.</summary>
+    public DbSet<TopicProject> TopicProjects => Set<TopicProject>();
+
+    /// <summary>Topic files that are looked at before they are imported.</summary>
+    public DbSet<TopicImport> TopicImports => Set<TopicImport>();
+
     /// <inheritdoc/>
     public DbSet<DataProtectionKey> DataProtectionKeys => Set<DataProtectionKey>();
 
@@ -249,9 +264,52 @@ public sealed class LintelDb(DbContextOptions<LintelDb> options, BlobFolder? fol
             });
             e.HasOne<Transmittal>().WithMany(t => t.Receipts).HasForeignKey(r => r.TransmittalId);
         });
+        ConfigureTopics(builder);
         // Elements belong to a revision too, by a trigger that deletes them with it: checking a reference for each of two million rows
         // takes as long as copying them.
         foreach (var owned in (Type[])[typeof(LevelRow), typeof(FacetRow), typeof(PropertySetRow), typeof(ChunkRow)])
             builder.Entity(owned).HasOne(typeof(Revision)).WithMany().HasForeignKey("RevisionId");
+    }
+
+    private static void ConfigureTopics(ModelBuilder builder)
+    {
+        builder.Entity<TopicRow>(e =>
+        {
+            e.HasIndex(t => new { t.JobId, t.Number }).IsUnique();
+            e.HasIndex(t => new { t.JobId, t.Guid }).IsUnique();
+            e.HasIndex(t => new
+            {
+                t.JobId,
+                t.Closed,
+                t.OwedBy,
+            });
+            // What it was made from has one open topic: asked again, it is found.
+            e.HasIndex(t => new { t.JobId, t.Cause }).IsUnique().HasFilter("cause IS NOT NULL AND NOT closed");
+            e.HasIndex(t => t.Elements).HasMethod("gin");
+            e.Property(t => t.Version).IsConcurrencyToken();
+            e.HasOne<Job>().WithMany().HasForeignKey(t => t.JobId);
+        });
+        builder.Entity<TopicPartRow>(e =>
+        {
+            e.HasIndex(p => new
+            {
+                p.JobId,
+                p.TopicId,
+                p.Name,
+            });
+            e.HasOne<Job>().WithMany().HasForeignKey(p => p.JobId);
+            e.HasOne<TopicRow>().WithMany(t => t.Parts).HasForeignKey(p => p.TopicId).OnDelete(DeleteBehavior.Cascade);
+        });
+        builder.Entity<TopicEvent>(e =>
+        {
+            e.HasIndex(t => new { t.TopicId, t.Id });
+            e.HasOne<TopicRow>().WithMany().HasForeignKey(t => t.TopicId);
+        });
+        builder.Entity<TopicProject>(e =>
+        {
+            e.HasKey(t => t.JobId);
+            e.HasOne<Job>().WithOne().HasForeignKey<TopicProject>(t => t.JobId);
+        });
+        builder.Entity<TopicImport>().HasOne<Job>().WithMany().HasForeignKey(t => t.JobId);
     }
 }

@@ -29,7 +29,7 @@ public sealed class StorageQuota(LintelDb db, StorageQuotaOptions options)
     // ENOSPC (POSIX.1-2017, errno.h) as .NET carries it on Linux.
     private const int NoSpace = 28;
 
-    /// <summary>The bytes that a job keeps: originals that are not let go of again, and files of its transmittals.</summary>
+    /// <summary>The bytes that a job keeps: originals that are not let go of again, files of its transmittals and of its topics.</summary>
     public async Task<long> OfJobAsync(Guid job, CancellationToken cancel) =>
         (await Kept().Where(d => d.Source.JobId == job).SumAsync(d => (long?)d.Length, cancel) ?? 0)
         + (
@@ -37,7 +37,8 @@ public sealed class StorageQuota(LintelDb db, StorageQuotaOptions options)
                 .TransmittalFiles.Where(f => db.Transmittals.Any(t => t.Id == f.TransmittalId && t.Order.JobId == job))
                 .SumAsync(f => (long?)f.Length, cancel)
             ?? 0
-        );
+        )
+        + (await db.TopicParts.Where(p => p.JobId == job).SumAsync(p => (long?)p.Length, cancel) ?? 0);
 
     /// <summary>Refuses what there is no room for.</summary>
     /// <param name="job">The job.</param>

@@ -12,7 +12,7 @@ public static class Integrity
     /// <param name="Faults">A sentence for each that is not what it was.</param>
     public sealed record Result(int Contents, long Bytes, IReadOnlyList<string> Faults);
 
-    /// <summary>Checks originals of revisions and files of transmittals.</summary>
+    /// <summary>Checks originals of revisions, files of transmittals and files of topics.</summary>
     public static async Task<Result> CheckAsync(LintelDb db, CancellationToken cancel)
     {
         var originals = await db
@@ -36,10 +36,20 @@ public static class Integrity
                 Hash = f.Sha256,
             })
             .ToListAsync(cancel);
+        var parts = await db
+            .TopicParts.AsNoTracking()
+            .Select(p => new
+            {
+                p.BlobId,
+                p.Name,
+                p.Length,
+                Hash = p.Sha256,
+            })
+            .ToListAsync(cancel);
         var faults = new List<string>();
         long bytes = 0;
         var blobs = new Blobs(db);
-        foreach (var content in originals.Concat(files))
+        foreach (var content in originals.Concat(files).Concat(parts))
         {
             var (held, _) = await blobs.HeldAsync(content.BlobId, cancel);
             string hash = await blobs.CopyToAsync(content.BlobId, Stream.Null, cancel);
@@ -50,6 +60,6 @@ public static class Integrity
                 faults.Add($"{content.Name}: its bytes are not those that were received.");
         }
 
-        return new Result(originals.Count + files.Count, bytes, faults);
+        return new Result(originals.Count + files.Count + parts.Count, bytes, faults);
     }
 }

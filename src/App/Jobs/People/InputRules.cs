@@ -27,6 +27,15 @@ public static class InputRules
         return word;
     }
 
+    /// <summary>A text of several lines as it is kept: lines end with a line feed.</summary>
+    /// <exception cref="RefusedException">It is empty, too long, or has characters that cannot be seen.</exception>
+    public static string Lines(string? text, string what, int longest, bool needed = true)
+    {
+        string whole = (text ?? "").ReplaceLineEndings("\n").Replace('\t', ' ').Trim();
+        Of(whole.Replace('\n', ' '), what, longest, needed);
+        return whole;
+    }
+
     /// <summary>A code: capital letters and digits, hyphens within.</summary>
     /// <exception cref="RefusedException">It is none.</exception>
     public static string Code(string? text, string what, int longest)

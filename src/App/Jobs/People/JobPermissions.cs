@@ -70,6 +70,15 @@ public readonly record struct JobPermissions(MemberRole Role, Guid? Party, bool 
     /// <summary>Whether the member may answer what a party is asked.</summary>
     public bool MayAnswerFor(Guid party) => !IsArchived && Role == MemberRole.Contributor && Party == party;
 
+    /// <summary>Whether the member may ask: make topics and change what they say.</summary>
+    public bool MayWriteTopics => !IsArchived && Role is (MemberRole.Coordinator or MemberRole.Contributor);
+
+    /// <summary>Whether the member may answer the topics that they see.</summary>
+    public bool MayAnswerTopics => MayWriteTopics || (!IsArchived && Role == MemberRole.Recipient);
+
+    /// <summary>Whether the member may say which words a job uses for its topics, and what closes them.</summary>
+    public bool MayManageTopics => !IsArchived && IsCoordinator;
+
     /// <summary>Whether the member may save details of drawings.</summary>
     public bool MaySaveDetails => !IsArchived && Role is (MemberRole.Coordinator or MemberRole.Contributor);
 }

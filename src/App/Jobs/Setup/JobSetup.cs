@@ -141,6 +141,8 @@ public sealed class JobSetup(LintelDb db)
                 db.TransmittalFiles.Where(f => db.Transmittals.Any(t => t.Id == f.TransmittalId && t.Order.JobId == id))
                     .Select(f => f.BlobId)
             )
+            .Concat(db.TopicParts.Where(p => p.JobId == id).Select(p => p.BlobId))
+            .Concat(db.TopicImports.Where(i => i.JobId == id).Select(i => i.BlobId))
             .ToListAsync(cancel);
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         await db.Database.ExecuteSqlAsync(
@@ -148,7 +150,9 @@ public sealed class JobSetup(LintelDb db)
             DELETE FROM pieces WHERE blob_id IN (SELECT d.blob_id FROM deliveries d
               JOIN sources s ON s.id = d.source_id WHERE s.job_id = {id}
               UNION SELECT f.blob_id FROM transmittal_files f JOIN transmittals t ON t.id = f.transmittal_id
-              JOIN orders o ON o.id = t.order_id WHERE o.job_id = {id});
+              JOIN orders o ON o.id = t.order_id WHERE o.job_id = {id}
+              UNION SELECT blob_id FROM topic_parts WHERE job_id = {id}
+              UNION SELECT blob_id FROM topic_imports WHERE job_id = {id});
             DELETE FROM transmittals WHERE order_id IN (SELECT id FROM orders WHERE job_id = {id});
             DELETE FROM orders WHERE job_id = {id};
             DELETE FROM deliveries WHERE source_id IN (SELECT id FROM sources WHERE job_id = {id});

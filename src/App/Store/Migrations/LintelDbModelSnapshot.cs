@@ -1528,6 +1528,323 @@ namespace SteadyLintel.Store.Migrations
                     b.ToTable("sources", (string)null);
                 });
 
+            modelBuilder.Entity("SteadyLintel.Store.TopicEvent", b =>
+                {
+                    b.Property<long>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("bigint")
+                        .HasColumnName("id");
+
+                    NpgsqlPropertyBuilderExtensions.UseIdentityByDefaultColumn(b.Property<long>("Id"));
+
+                    b.Property<DateTime>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<string>("Author")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("author");
+
+                    b.Property<Guid?>("By")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by");
+
+                    b.Property<string>("Comment")
+                        .HasColumnType("text")
+                        .HasColumnName("comment");
+
+                    b.Property<string>("Did")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("did");
+
+                    b.Property<Guid>("TopicId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("topic_id");
+
+                    b.Property<string>("Value")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("value");
+
+                    b.HasKey("Id")
+                        .HasName("pk_topic_events");
+
+                    b.HasIndex("TopicId", "Id")
+                        .HasDatabaseName("ix_topic_events_topic_id_id");
+
+                    b.ToTable("topic_events", (string)null);
+                });
+
+            modelBuilder.Entity("SteadyLintel.Store.TopicImport", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<DateTime>("At")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("at");
+
+                    b.Property<Guid>("BlobId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("blob_id");
+
+                    b.Property<Guid>("By")
+                        .HasColumnType("uuid")
+                        .HasColumnName("by");
+
+                    b.Property<string>("FileName")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("file_name");
+
+                    b.Property<Guid>("JobId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("job_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_topic_imports");
+
+                    b.HasIndex("JobId")
+                        .HasDatabaseName("ix_topic_imports_job_id");
+
+                    b.ToTable("topic_imports", (string)null);
+                });
+
+            modelBuilder.Entity("SteadyLintel.Store.TopicPartRow", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<Guid>("BlobId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("blob_id");
+
+                    b.Property<Guid>("JobId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("job_id");
+
+                    b.Property<long>("Length")
+                        .HasColumnType("bigint")
+                        .HasColumnName("length");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("name");
+
+                    b.Property<string>("Sha256")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("sha256");
+
+                    b.Property<Guid?>("TopicId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("topic_id");
+
+                    b.HasKey("Id")
+                        .HasName("pk_topic_parts");
+
+                    b.HasIndex("TopicId")
+                        .HasDatabaseName("ix_topic_parts_topic_id");
+
+                    b.HasIndex("JobId", "TopicId", "Name")
+                        .HasDatabaseName("ix_topic_parts_job_id_topic_id_name");
+
+                    b.ToTable("topic_parts", (string)null);
+                });
+
+            modelBuilder.Entity("SteadyLintel.Store.TopicProject", b =>
+                {
+                    b.Property<Guid>("JobId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("job_id");
+
+                    b.Property<string>("Document")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("document");
+
+                    b.Property<string>("Settings")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("settings");
+
+                    b.HasKey("JobId")
+                        .HasName("pk_topic_projects");
+
+                    b.ToTable("topic_projects", (string)null);
+                });
+
+            modelBuilder.Entity("SteadyLintel.Store.TopicRow", b =>
+                {
+                    b.Property<Guid>("Id")
+                        .ValueGeneratedOnAdd()
+                        .HasColumnType("uuid")
+                        .HasColumnName("id");
+
+                    b.Property<string>("Assigned")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("assigned");
+
+                    b.Property<string>("Author")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("author");
+
+                    b.Property<string>("Cause")
+                        .HasColumnType("text")
+                        .HasColumnName("cause");
+
+                    b.Property<DateTime?>("CauseGoneAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("cause_gone_at");
+
+                    b.Property<bool>("Closed")
+                        .HasColumnType("boolean")
+                        .HasColumnName("closed");
+
+                    b.Property<DateTime?>("ClosedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("closed_at");
+
+                    b.Property<int>("Comments")
+                        .HasColumnType("integer")
+                        .HasColumnName("comments");
+
+                    b.Property<string>("Common")
+                        .HasColumnType("text")
+                        .HasColumnName("common");
+
+                    b.Property<DateTime>("CreatedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("created_at");
+
+                    b.Property<string>("Document")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("document");
+
+                    b.Property<DateOnly?>("Due")
+                        .HasColumnType("date")
+                        .HasColumnName("due");
+
+                    b.PrimitiveCollection<string[]>("Elements")
+                        .IsRequired()
+                        .HasColumnType("text[]")
+                        .HasColumnName("elements");
+
+                    b.Property<Guid?>("FrameOf")
+                        .HasColumnType("uuid")
+                        .HasColumnName("frame_of");
+
+                    b.Property<string>("Guid")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("guid");
+
+                    b.PrimitiveCollection<Guid[]>("HandedTo")
+                        .IsRequired()
+                        .HasColumnType("uuid[]")
+                        .HasColumnName("handed_to");
+
+                    b.Property<Guid>("JobId")
+                        .HasColumnType("uuid")
+                        .HasColumnName("job_id");
+
+                    b.PrimitiveCollection<string[]>("Labels")
+                        .IsRequired()
+                        .HasColumnType("text[]")
+                        .HasColumnName("labels");
+
+                    b.Property<string>("LastBy")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("last_by");
+
+                    b.Property<int?>("Level")
+                        .HasColumnType("integer")
+                        .HasColumnName("level");
+
+                    b.Property<DateTime>("ModifiedAt")
+                        .HasColumnType("timestamp with time zone")
+                        .HasColumnName("modified_at");
+
+                    b.Property<int>("Number")
+                        .HasColumnType("integer")
+                        .HasColumnName("number");
+
+                    b.Property<Guid?>("OwedBy")
+                        .HasColumnType("uuid")
+                        .HasColumnName("owed_by");
+
+                    b.Property<string>("Picture")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("picture");
+
+                    b.PrimitiveCollection<double[]>("Place")
+                        .HasColumnType("double precision[]")
+                        .HasColumnName("place");
+
+                    b.Property<string>("Priority")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("priority");
+
+                    b.Property<string>("Status")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("status");
+
+                    b.Property<string>("Title")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("title");
+
+                    b.Property<string>("Type")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("type");
+
+                    b.Property<int>("Version")
+                        .IsConcurrencyToken()
+                        .HasColumnType("integer")
+                        .HasColumnName("version");
+
+                    b.HasKey("Id")
+                        .HasName("pk_topics");
+
+                    b.HasIndex("Elements")
+                        .HasDatabaseName("ix_topics_elements");
+
+                    NpgsqlIndexBuilderExtensions.HasMethod(b.HasIndex("Elements"), "gin");
+
+                    b.HasIndex("JobId", "Cause")
+                        .IsUnique()
+                        .HasDatabaseName("ix_topics_job_id_cause")
+                        .HasFilter("cause IS NOT NULL AND NOT closed");
+
+                    b.HasIndex("JobId", "Guid")
+                        .IsUnique()
+                        .HasDatabaseName("ix_topics_job_id_guid");
+
+                    b.HasIndex("JobId", "Number")
+                        .IsUnique()
+                        .HasDatabaseName("ix_topics_job_id_number");
+
+                    b.HasIndex("JobId", "Closed", "OwedBy")
+                        .HasDatabaseName("ix_topics_job_id_closed_owed_by");
+
+                    b.ToTable("topics", (string)null);
+                });
+
             modelBuilder.Entity("SteadyLintel.Store.Transmittal", b =>
                 {
                     b.Property<Guid>("Id")
@@ -1925,6 +2242,62 @@ namespace SteadyLintel.Store.Migrations
                     b.Navigation("Party");
                 });
 
+            modelBuilder.Entity("SteadyLintel.Store.TopicEvent", b =>
+                {
+                    b.HasOne("SteadyLintel.Store.TopicRow", null)
+                        .WithMany()
+                        .HasForeignKey("TopicId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_topic_events_topics_topic_id");
+                });
+
+            modelBuilder.Entity("SteadyLintel.Store.TopicImport", b =>
+                {
+                    b.HasOne("SteadyLintel.Store.Job", null)
+                        .WithMany()
+                        .HasForeignKey("JobId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_topic_imports_jobs_job_id");
+                });
+
+            modelBuilder.Entity("SteadyLintel.Store.TopicPartRow", b =>
+                {
+                    b.HasOne("SteadyLintel.Store.Job", null)
+                        .WithMany()
+                        .HasForeignKey("JobId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_topic_parts_jobs_job_id");
+
+                    b.HasOne("SteadyLintel.Store.TopicRow", null)
+                        .WithMany("Parts")
+                        .HasForeignKey("TopicId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .HasConstraintName("fk_topic_parts_topics_topic_id");
+                });
+
+            modelBuilder.Entity("SteadyLintel.Store.TopicProject", b =>
+                {
+                    b.HasOne("SteadyLintel.Store.Job", null)
+                        .WithOne()
+                        .HasForeignKey("SteadyLintel.Store.TopicProject", "JobId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_topic_projects_jobs_job_id");
+                });
+
+            modelBuilder.Entity("SteadyLintel.Store.TopicRow", b =>
+                {
+                    b.HasOne("SteadyLintel.Store.Job", null)
+                        .WithMany()
+                        .HasForeignKey("JobId")
+                        .OnDelete(DeleteBehavior.Cascade)
+                        .IsRequired()
+                        .HasConstraintName("fk_topics_jobs_job_id");
+                });
+
             modelBuilder.Entity("SteadyLintel.Store.Transmittal", b =>
                 {
                     b.HasOne("SteadyLintel.Store.OrderRow", "Order")
@@ -1973,6 +2346,11 @@ namespace SteadyLintel.Store.Migrations
                     b.Navigation("Revisions");
 
                     b.Navigation("SettingOuts");
+                });
+
+            modelBuilder.Entity("SteadyLintel.Store.TopicRow", b =>
+                {
+                    b.Navigation("Parts");
                 });
 
             modelBuilder.Entity("SteadyLintel.Store.Transmittal", b =>

@@ -9,6 +9,9 @@ public sealed record ViewDocument
     /// <summary>The version that is written.</summary>
     public const int CurrentVersion = 1;
 
+    /// <summary>The most planes that cut beside the heights: a box has six sides.</summary>
+    public const int MostPlanes = 6;
+
     /// <summary>The word for elements in no storey.</summary>
     public const string NoStorey = "no storey";
 
@@ -23,6 +26,25 @@ public sealed record ViewDocument
 
     /// <summary>What it looks at.</summary>
     public IReadOnlyList<double>? At { get; init; }
+
+    /// <summary>The upper side of the picture, a direction in the job's frame; null for the job's own up.</summary>
+    public IReadOnlyList<double>? Up { get; init; }
+
+    /// <summary>The vertical field of view, degrees; null for the usual one.</summary>
+    public double? Degrees { get; init; }
+
+    /// <summary>The height that a parallel view shows, metres; null for a view in perspective.</summary>
+    public double? Height { get; init; }
+
+    /// <summary>Planes that cut beside the heights, at most <see cref="MostPlanes"/>: a point on it, metres in the job's frame, and a
+    /// direction that points to what is cut away.</summary>
+    public IReadOnlyList<IReadOnlyList<double>> Planes { get; init; } = [];
+
+    /// <summary>GlobalIds of the elements that are picked out.</summary>
+    public IReadOnlyList<string> Picked { get; init; } = [];
+
+    /// <summary>Elements in colours of their own.</summary>
+    public IReadOnlyList<ViewPaint> Colours { get; init; } = [];
 
     /// <summary>The lowest and highest height shown, metres in the job's frame; null where nothing is cut.</summary>
     public IReadOnlyList<double>? Cut { get; init; }
@@ -99,6 +121,11 @@ public sealed record ViewDocument
             Are = values,
         };
 }
+
+/// <summary>Elements in one colour.</summary>
+/// <param name="Colour">Red, green and blue, hexadecimal: <c>b84a00</c>.</param>
+/// <param name="Elements">Their GlobalIds.</param>
+public sealed record ViewPaint(string Colour, IReadOnlyList<string> Elements);
 
 /// <summary>What is switched off in a view, by name.</summary>
 public sealed record ViewOff

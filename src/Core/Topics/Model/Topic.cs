@@ -76,6 +76,7 @@ public sealed record Topic
     public IReadOnlyList<Viewpoint> Viewpoints { get; init; } = [];
 
     /// <summary>The other files of its folder: snapshots, bitmaps, snippets; names from the folder on.</summary>
+    [System.Text.Json.Serialization.JsonIgnore]
     public IReadOnlyList<TopicPart> Parts { get; init; } = [];
 
     /// <summary>What else the topic has.</summary>

@@ -24,11 +24,14 @@ public sealed record TopicArchive
     public IReadOnlyList<TopicDocument> Documents { get; init; } = [];
 
     /// <summary>The topics, in the order of the file.</summary>
+    [System.Text.Json.Serialization.JsonIgnore]
     public IReadOnlyList<Topic> Topics { get; init; } = [];
 
     /// <summary>Files of the archive that belong to no topic, and folders that cannot be read.</summary>
+    [System.Text.Json.Serialization.JsonIgnore]
     public IReadOnlyList<TopicPart> Parts { get; init; } = [];
 
     /// <summary>What was found on reading.</summary>
+    [System.Text.Json.Serialization.JsonIgnore]
     public IReadOnlyList<Finding> Findings { get; init; } = [];
 }

@@ -1,0 +1,281 @@
+using Microsoft.EntityFrameworkCore;
+using SteadyLintel.Exchange;
+using SteadyLintel.Geometry;
+using SteadyLintel.Store;
+using SteadyLintel.Topics;
+
+namespace SteadyLintel.Jobs;
+
+/// <summary>Asks, answers, hands on, closes and changes topics.</summary>
+/// <param name="db">The database.</param>
+public sealed partial class TopicEditing(LintelDb db)
+{
+    /// <summary>The longest title.</summary>
+    public const int LongestTitle = 200;
+
+    /// <summary>The longest comment or description.</summary>
+    public const int LongestText = 20_000;
+
+    /// <summary>The largest picture, bytes.</summary>
+    public const int LargestPicture = 16 << 20;
+
+    private const int LongestWord = 100,
+        MostLabels = 20;
+
+    /// <summary>Asks something.</summary>
+    /// <param name="state">The job.</param>
+    /// <param name="who">What the person may do.</param>
+    /// <param name="wish">What is asked.</param>
+    /// <param name="by">Who asks.</param>
+    /// <param name="cancel">Stops it.</param>
+    /// <returns>The topic's number, and whether it is new: what it is made from may have an open topic already.</returns>
+    /// <exception cref="RefusedException">A word is wrong, or the person may not ask.</exception>
+    public async Task<(int Number, bool IsNew)> AskAsync(
+        JobState state,
+        JobPermissions who,
+        TopicWish wish,
+        Actor by,
+        CancellationToken cancel
+    )
+    {
+        Allow(who.MayWriteTopics);
+        var board = await TopicBoard.LoadAsync(db, state.Job, cancel);
+        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        await LockJobAsync(state.Job, cancel);
+        if (
+            wish.Cause is { } cause
+            && await db.Topics.FirstOrDefaultAsync(t => t.JobId == state.Job && t.Cause == cause && !t.Closed, cancel)
+                is { } known
+        )
+            return (known.Number, false);
+        string author = board.AuthorOf(by);
+        var topic = Added(Asked(wish, board, author), wish.View ?? Pointing(wish.Elements), wish.Picture, out _);
+        var row = new TopicRow
+        {
+            Id = Guid.NewGuid(),
+            JobId = state.Job,
+            Guid = topic.Guid,
+            Number = 1 + (await db.Topics.Where(t => t.JobId == state.Job).MaxAsync(t => (int?)t.Number, cancel) ?? 0),
+            Cause = wish.Cause,
+        };
+        TopicRows.Write(row, topic, board, Frame.Identity, DateTime.UtcNow);
+        row.Level = wish.Level ?? (await TopicPlaces.LevelsAsync(db, state, [row.Elements], cancel))[0];
+        db.Topics.Add(row);
+        await new TopicParts(db).ReplaceAsync(state.Job, row.Id, topic.Parts, cancel);
+        Note(row, by, author, TopicAction.TopicCreated, topic.Title!);
+        db.Note(by, state.Job, "asked", $"T-{row.Number} {topic.Title}");
+        await TellAsync(board, row, by, wish.Description, cancel);
+        await db.SaveChangesAsync(cancel);
+        await transaction.CommitAsync(cancel);
+        return (row.Number, true);
+    }
+
+    /// <summary>Answers: comment, view, files, status and who owes the next answer, in one step.</summary>
+    /// <exception cref="RefusedException">A word is wrong, there is nothing in it, or the person may not answer.</exception>
+    public async Task AnswerAsync(
+        JobState state,
+        JobPermissions who,
+        int number,
+        TopicAnswer answer,
+        Actor by,
+        CancellationToken cancel
+    )
+    {
+        Allow(who.MayAnswerTopics);
+        var board = await TopicBoard.LoadAsync(db, state.Job, cancel);
+        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        var (row, before) = await LoadAsync(state.Job, who, number, cancel);
+        string author = board.AuthorOf(by),
+            text = InputRules.Lines(answer.Text, "The comment", LongestText, false);
+        var topic = Added(before, Owned(state, row, answer.View), answer.Picture, out string? view);
+        if (view is not null)
+            Note(row, by, author, TopicAction.Viewpoint, view);
+        topic = Attached(topic, row, answer.Files, by, author);
+        string? about = view ?? before.Viewpoints.FirstOrDefault(v => v.Guid == answer.About)?.Guid;
+        if (text.Length > 0 || view is not null)
+        {
+            var comment = new TopicComment
+            {
+                Guid = NewGuid(),
+                Date = Now(),
+                Author = author,
+                Text = text,
+                Viewpoint = about,
+            };
+            topic = topic with { Comments = [.. topic.Comments, comment] };
+            Note(row, by, author, TopicAction.CommentCreated, text, comment.Guid);
+        }
+
+        topic = Changed(topic, row, board, answer.Status, answer.Assigned, by, author);
+        if (ReferenceEquals(topic, before))
+            throw new RefusedException(RefusalKind.Wrong, "Write a comment, or change the status or who answers next.");
+        bool handed = !string.Equals(before.AssignedTo, topic.AssignedTo, StringComparison.OrdinalIgnoreCase);
+        await SaveAsync(state, board, row, topic, author, cancel);
+        db.Note(by, state.Job, row.Closed ? "answered and closed" : "answered", $"T-{row.Number} {row.Title}");
+        if (handed && !row.Closed)
+            await TellAsync(board, row, by, text, cancel);
+        await TellMentionedAsync(board, row, by, text, cancel);
+        await db.SaveChangesAsync(cancel);
+        await transaction.CommitAsync(cancel);
+    }
+
+    /// <summary>Changes what a topic says of itself.</summary>
+    /// <param name="state">The job.</param>
+    /// <param name="who">What the person may do.</param>
+    /// <param name="number">Which topic.</param>
+    /// <param name="version">The version that the person saw.</param>
+    /// <param name="wish">What it says from now on; its view is not looked at.</param>
+    /// <param name="status">Its status.</param>
+    /// <param name="by">Who.</param>
+    /// <param name="cancel">Stops it.</param>
+    /// <exception cref="RefusedException">A word is wrong, somebody else changed it meanwhile, or the person may not.</exception>
+    public async Task ChangeAsync(
+        JobState state,
+        JobPermissions who,
+        int number,
+        int version,
+        TopicWish wish,
+        string? status,
+        Actor by,
+        CancellationToken cancel
+    )
+    {
+        Allow(who.MayWriteTopics);
+        var board = await TopicBoard.LoadAsync(db, state.Job, cancel);
+        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        var (row, before) = await LoadAsync(state.Job, who, number, cancel);
+        if (row.Version != version)
+            throw new RefusedException(
+                RefusalKind.Conflict,
+                "Somebody changed this topic while you were writing. It is shown as it is now; change it again."
+            );
+        string author = board.AuthorOf(by);
+        var asked = Asked(wish, board, author);
+        var topic = before with
+        {
+            Title = asked.Title,
+            Description = asked.Description,
+            Type = asked.Type,
+            Priority = asked.Priority,
+            Stage = asked.Stage,
+            Labels = asked.Labels,
+            DueDate = asked.DueDate,
+        };
+        NoteChanges(row, before, topic, by, author);
+        topic = Changed(topic, row, board, status, wish.Assigned ?? "", by, author);
+        row.Level = wish.Level;
+        bool handed = !string.Equals(before.AssignedTo, topic.AssignedTo, StringComparison.OrdinalIgnoreCase);
+        await SaveAsync(state, board, row, topic, author, cancel);
+        db.Note(by, state.Job, "changed", $"T-{row.Number} {row.Title}");
+        if (handed && !row.Closed)
+            await TellAsync(board, row, by, "", cancel);
+        await db.SaveChangesAsync(cancel);
+        await transaction.CommitAsync(cancel);
+    }
+
+    /// <summary>Edits one's own comment, or withdraws it; its text before is in the topic's history.</summary>
+    /// <param name="state">The job.</param>
+    /// <param name="who">What the person may do.</param>
+    /// <param name="number">Which topic.</param>
+    /// <param name="comment">Which comment.</param>
+    /// <param name="text">The new text; null withdraws it.</param>
+    /// <param name="by">Who.</param>
+    /// <param name="cancel">Stops it.</param>
+    /// <exception cref="RefusedException">It is somebody else's, or not there.</exception>
+    public async Task EditCommentAsync(
+        JobState state,
+        JobPermissions who,
+        int number,
+        string comment,
+        string? text,
+        Actor by,
+        CancellationToken cancel
+    )
+    {
+        Allow(who.MayAnswerTopics);
+        var board = await TopicBoard.LoadAsync(db, state.Job, cancel);
+        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        var (row, before) = await LoadAsync(state.Job, who, number, cancel);
+        string author = board.AuthorOf(by);
+        var known = before.Comments.FirstOrDefault(c => c.Guid == comment)
+            ?? throw new RefusedException(RefusalKind.Unknown, "There is no such comment any more.");
+        if (!string.Equals(known.Author, author, StringComparison.OrdinalIgnoreCase))
+            throw new RefusedException(RefusalKind.Forbidden, "Everybody edits and withdraws their own comments.");
+        string? wanted = text is null ? null : InputRules.Lines(text, "The comment", LongestText);
+        var comments = before.Comments.ToList();
+        int at = comments.IndexOf(known);
+        if (wanted is null)
+            comments.RemoveAt(at);
+        else
+            comments[at] = known with { Text = wanted, ModifiedDate = Now(), ModifiedAuthor = author };
+        Note(
+            row,
+            by,
+            author,
+            wanted is null ? TopicAction.CommentDeleted : TopicAction.CommentText,
+            known.Text ?? "",
+            comment
+        );
+        await SaveAsync(state, board, row, before with { Comments = comments }, author, cancel);
+        await db.SaveChangesAsync(cancel);
+        await transaction.CommitAsync(cancel);
+    }
+
+    private async Task SaveAsync(
+        JobState state,
+        TopicBoard board,
+        TopicRow row,
+        Topic topic,
+        string author,
+        CancellationToken cancel
+    )
+    {
+        var parts = topic.Parts;
+        topic = topic with { ModifiedDate = Now(), ModifiedAuthor = author };
+        TopicRows.Write(row, topic, board, TopicQuery.FrameOf(state.Model, row.FrameOf), DateTime.UtcNow);
+        await new TopicParts(db).ReplaceAsync(state.Job, row.Id, parts, cancel);
+    }
+
+    // Locked until it is saved: answers that come at once follow one another.
+    private async Task<(TopicRow Row, Topic Topic)> LoadAsync(
+        Guid job,
+        JobPermissions who,
+        int number,
+        CancellationToken cancel
+    )
+    {
+        var row = await db
+            .Topics.FromSql($"SELECT * FROM topics WHERE job_id = {job} AND number = {number} FOR UPDATE")
+            .FirstOrDefaultAsync(cancel);
+        if (row is null || (!who.MaySeeJob && !row.HandedTo.Contains(who.Party ?? Guid.Empty)))
+            throw new RefusedException(RefusalKind.Unknown, "There is no such topic.");
+        var parts = await db.TopicParts.AsNoTracking().Where(p => p.TopicId == row.Id).ToListAsync(cancel);
+        return (row, TopicRows.Read(row) with { Parts = new TopicParts(db).Of(parts) });
+    }
+
+    private Task LockJobAsync(Guid job, CancellationToken cancel) =>
+        db.Database.ExecuteSqlAsync($"SELECT 1 FROM jobs WHERE id = {job} FOR UPDATE", cancel);
+
+    private static void Allow(bool may)
+    {
+        if (!may)
+            throw new RefusedException(
+                RefusalKind.Forbidden,
+                "Coordinators and contributors write topics; recipients answer those that were handed to them."
+            );
+    }
+
+    private static string Now() => DateTime.UtcNow.ToString("yyyy-MM-dd'T'HH:mm:ss.fff'Z'", null);
+
+    private static string NewGuid() => Guid.NewGuid().ToString();
+
+    private static ViewInfo? Pointing(IReadOnlyList<string> elements) =>
+        elements.Count == 0
+            ? null
+            : new ViewInfo
+            {
+                Guid = NewGuid(),
+                Selection = [.. elements.Select(e => new ViewComponent(e, null, null))],
+                Visibility = new ViewVisibility(true, [], null),
+            };
+}

@@ -1,0 +1,108 @@
+using System.Security.Cryptography;
+using Microsoft.EntityFrameworkCore;
+using SteadyLintel.Store;
+using SteadyLintel.Topics;
+
+namespace SteadyLintel.Jobs;
+
+/// <summary>The other files of topics: pictures, documents, what no standard names.</summary>
+/// <param name="db">The database.</param>
+internal sealed class TopicParts(LintelDb db)
+{
+    /// <summary>Makes what a job keeps equal to a topic's parts; what is the same is not written again.</summary>
+    /// <param name="job">The job.</param>
+    /// <param name="topic">The topic; null for the files of all topics together.</param>
+    /// <param name="parts">What it has.</param>
+    /// <param name="cancel">Stops it.</param>
+    /// <returns>Contents that are no longer used; they are deleted once this is saved.</returns>
+    public async Task<IReadOnlyList<Guid>> ReplaceAsync(
+        Guid job,
+        Guid? topic,
+        IReadOnlyList<TopicPart> parts,
+        CancellationToken cancel
+    )
+    {
+        var known = await db.TopicParts.Where(p => p.JobId == job && p.TopicId == topic).ToListAsync(cancel);
+        var byName = known.ToLookup(p => p.Name, StringComparer.Ordinal);
+        var used = new HashSet<Guid>();
+        foreach (var part in parts)
+        {
+            // A part that comes from here is where it was.
+            if (
+                part.CopyTo.Target is StoredPart stored
+                && byName[part.Name].FirstOrDefault(k => k.BlobId == stored.Blob) is { } there
+            )
+            {
+                used.Add(there.Id);
+                continue;
+            }
+
+            var (blob, length, sha) = await PutAsync(part, cancel);
+            if (byName[part.Name].FirstOrDefault(k => k.Sha256 == sha && !used.Contains(k.Id)) is { } same)
+            {
+                used.Add(same.Id);
+                await new Blobs(db).DeleteAsync(blob, cancel);
+                continue;
+            }
+
+            db.TopicParts.Add(
+                new TopicPartRow
+                {
+                    Id = Guid.NewGuid(),
+                    JobId = job,
+                    TopicId = topic,
+                    Name = part.Name,
+                    Length = length,
+                    Sha256 = sha,
+                    BlobId = blob,
+                }
+            );
+        }
+
+        var gone = known.Where(k => !used.Contains(k.Id)).ToList();
+        db.TopicParts.RemoveRange(gone);
+        return [.. gone.Select(g => g.BlobId)];
+    }
+
+    /// <summary>The parts of rows, with contents that are read when they are asked for.</summary>
+    public IReadOnlyList<TopicPart> Of(IEnumerable<TopicPartRow> rows) =>
+        [
+            .. rows.OrderBy(r => r.Name, StringComparer.Ordinal)
+                .Select(r =>
+                {
+                    var stored = new StoredPart(db, r.BlobId);
+                    return new TopicPart(r.Name, r.Length, stored.CopyTo, stored.Head);
+                }),
+        ];
+
+    private async Task<(Guid Blob, long Length, string Sha)> PutAsync(TopicPart part, CancellationToken cancel)
+    {
+        var blob = Guid.NewGuid();
+        using var hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
+        await using var file = new FileStream(
+            Path.GetTempFileName(),
+            FileMode.Open,
+            FileAccess.ReadWrite,
+            FileShare.None,
+            1 << 16,
+            FileOptions.DeleteOnClose
+        );
+        part.CopyTo(file, cancel);
+        file.Position = 0;
+        string sha = Convert.ToHexStringLower(await SHA256.HashDataAsync(file, cancel));
+        file.Position = 0;
+        await StorageQuota.KeepAsync(() => new Blobs(db).PutAllAsync(blob, file, cancel));
+        return (blob, file.Length, sha);
+    }
+
+    // The content of a part, read from where it is kept.
+    private sealed class StoredPart(LintelDb db, Guid blob)
+    {
+        public Guid Blob => blob;
+
+        public void CopyTo(Stream target, CancellationToken cancel) =>
+            new Blobs(db).CopyToAsync(Blob, target, cancel).GetAwaiter().GetResult();
+
+        public byte[] Head() => new Blobs(db).HeadAsync(Blob, 8).GetAwaiter().GetResult();
+    }
+}

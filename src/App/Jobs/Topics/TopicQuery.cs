@@ -1,0 +1,223 @@
+using System.Globalization;
+using Microsoft.EntityFrameworkCore;
+using SteadyLintel.Exchange;
+using SteadyLintel.Geometry;
+using SteadyLintel.Store;
+using SteadyLintel.Topics;
+
+namespace SteadyLintel.Jobs;
+
+/// <summary>The topics of a job, for pages and programs. Recipients find those alone that were handed to their party.</summary>
+/// <param name="db">The database.</param>
+public sealed class TopicQuery(LintelDb db)
+{
+    /// <summary>The most that a list shows.</summary>
+    public const int Most = 500;
+
+    private static readonly TimeSpan Week = TimeSpan.FromDays(7);
+
+    /// <summary>What holds for all topics of a job.</summary>
+    public Task<TopicBoard> BoardAsync(Guid job, CancellationToken cancel) => TopicBoard.LoadAsync(db, job, cancel);
+
+    /// <summary>How many open topics a person owes the next answer.</summary>
+    public static Task<int> OwedAsync(
+        LintelDb db,
+        Guid job,
+        JobPermissions who,
+        string? address,
+        CancellationToken cancel
+    ) => Owed(db.Topics.Where(t => t.JobId == job && !t.Closed), who, address).CountAsync(cancel);
+
+    /// <summary>Topics in the order wished for, and how many there are in all.</summary>
+    public async Task<(IReadOnlyList<ShownTopic> Topics, int All)> ListAsync(
+        Guid job,
+        JobPermissions who,
+        string? address,
+        TopicFilter filter,
+        int most,
+        CancellationToken cancel
+    )
+    {
+        var chosen = await ChosenAsync(job, who, address, filter, cancel);
+        int all = await chosen.CountAsync(cancel);
+        return (await Sorted(chosen, filter).Take(most).Select(ShownTopic.Of).ToListAsync(cancel), all);
+    }
+
+    /// <summary>The GUIDs of topics, in the order of their numbers.</summary>
+    public async Task<IReadOnlyList<Guid>> IdsAsync(
+        Guid job,
+        JobPermissions who,
+        string? address,
+        TopicFilter filter,
+        CancellationToken cancel
+    ) =>
+        await (await ChosenAsync(job, who, address, filter, cancel))
+            .OrderBy(t => t.Number)
+            .Select(t => t.Id)
+            .ToListAsync(cancel);
+
+    /// <summary>How many topics are open, due within a week or late, owed by the reader, and closed.</summary>
+    public async Task<TopicCounts> CountsAsync(Guid job, JobPermissions who, string? address, CancellationToken cancel)
+    {
+        var seen = Seen(db.Topics.Where(t => t.JobId == job), who);
+        var (today, week) = Days();
+        return new TopicCounts(
+            await seen.CountAsync(t => !t.Closed, cancel),
+            await seen.CountAsync(t => !t.Closed && t.Due <= week, cancel),
+            await seen.CountAsync(t => !t.Closed && t.Due < today, cancel),
+            await Owed(seen.Where(t => !t.Closed), who, address).CountAsync(cancel),
+            await seen.CountAsync(t => t.Closed, cancel)
+        );
+    }
+
+    /// <summary>One topic with its thread; null where there is none that the reader may see.</summary>
+    public async Task<TopicPage?> OneAsync(Guid job, JobPermissions who, int number, CancellationToken cancel)
+    {
+        var row = await Seen(db.Topics.AsNoTracking().Where(t => t.JobId == job && t.Number == number), who)
+            .Include(t => t.Parts)
+            .FirstOrDefaultAsync(cancel);
+        if (row is null)
+            return null;
+        var events = await db
+            .TopicEvents.AsNoTracking()
+            .Where(e => e.TopicId == row.Id)
+            .OrderBy(e => e.Id)
+            .ToListAsync(cancel);
+        return new TopicPage(
+            row,
+            TopicRows.Read(row) with
+            {
+                Parts = new TopicParts(db).Of(row.Parts),
+            },
+            await TopicBoard.LoadAsync(db, job, cancel),
+            events
+        );
+    }
+
+    /// <summary>A file of a topic; null where there is none that the reader may see.</summary>
+    public async Task<TopicPart?> PartAsync(
+        Guid job,
+        JobPermissions who,
+        int number,
+        string? name,
+        CancellationToken cancel
+    )
+    {
+        var row = await Seen(db.Topics.AsNoTracking().Where(t => t.JobId == job && t.Number == number), who)
+            .Select(t => new { t.Picture, t.Parts })
+            .FirstOrDefaultAsync(cancel);
+        string wanted = name ?? row?.Picture ?? "";
+        return row?.Parts.FirstOrDefault(p => p.Name == wanted) is { } part ? new TopicParts(db).Of([part])[0] : null;
+    }
+
+    /// <summary>From the frame of a topic's views into the job's.</summary>
+    public static Frame FrameOf(JobModel model, Guid? source) =>
+        source is { } id && model.Sources.FirstOrDefault(s => s.Id == id) is { } of
+            ? model.FrameOf(of)
+            : Frame.Identity;
+
+    private async Task<IQueryable<TopicRow>> ChosenAsync(
+        Guid job,
+        JobPermissions who,
+        string? address,
+        TopicFilter filter,
+        CancellationToken cancel
+    )
+    {
+        var topics = Seen(db.Topics.AsNoTracking().Where(t => t.JobId == job), who);
+        topics = filter.State switch
+        {
+            "closed" => topics.Where(t => t.Closed),
+            "all" => topics,
+            _ => topics.Where(t => !t.Closed),
+        };
+        if (filter.Mine)
+            topics = Owed(topics, who, address);
+        var (today, week) = Days();
+        if (filter.Due == "late")
+            topics = topics.Where(t => t.Due < today);
+        else if (filter.Due == "week")
+            topics = topics.Where(t => t.Due <= week);
+        if (filter.Type is { Length: > 0 } type)
+            topics = topics.Where(t => t.Type == type);
+        if (filter.Status is { Length: > 0 } status)
+            topics = topics.Where(t => t.Status == status);
+        if (filter.Priority is { Length: > 0 } priority)
+            topics = topics.Where(t => t.Priority == priority);
+        if (filter.Label is { Length: > 0 } label)
+            topics = topics.Where(t => t.Labels.Contains(label));
+        if (filter.Element is { Length: > 0 } element)
+            topics = topics.Where(t => t.Elements.Contains(element));
+        if (filter.Owes == TopicFilter.Coordinators)
+            topics = topics.Where(t => t.OwedBy == null);
+        else if (filter.Owes is { Length: > 0 } code)
+        {
+            var party = await db
+                .Parties.Where(p => p.JobId == job && p.Code == code)
+                .Select(p => (Guid?)p.Id)
+                .FirstOrDefaultAsync(cancel);
+            topics = topics.Where(t => t.OwedBy == party && party != null);
+        }
+
+        return filter.Text is { Length: > 0 } text ? With(topics, text.Trim()) : topics;
+    }
+
+    private static IQueryable<TopicRow> With(IQueryable<TopicRow> topics, string text)
+    {
+        int number = int.TryParse(
+            text.StartsWith("T-", StringComparison.OrdinalIgnoreCase) ? text[2..] : text,
+            NumberStyles.None,
+            CultureInfo.InvariantCulture,
+            out int n
+        )
+            ? n
+            : 0;
+        string like = $"%{text.Replace(@"\", @"\\").Replace("%", @"\%").Replace("_", @"\_")}%";
+        return topics.Where(t =>
+            t.Number == number || EF.Functions.ILike(t.Title, like) || EF.Functions.ILike(t.Document, like)
+        );
+    }
+
+    private static IQueryable<TopicRow> Sorted(IQueryable<TopicRow> topics, TopicFilter filter)
+    {
+        IOrderedQueryable<TopicRow> By<T>(System.Linq.Expressions.Expression<Func<TopicRow, T>> key) =>
+            filter.Down ? topics.OrderByDescending(key) : topics.OrderBy(key);
+        return (
+            filter.Sort switch
+            {
+                "due" => By(t => t.Due ?? DateOnly.MaxValue),
+                "changed" => By(t => t.ModifiedAt),
+                "title" => By(t => t.Title),
+                "owes" => By(t => t.Assigned),
+                "storey" => By(t => t.Level),
+                _ => By(t => t.Number),
+            }
+        ).ThenBy(t => t.Number);
+    }
+
+    // Whoever sees no more of the job than what was handed over sees the topics that were handed to their party.
+    private static IQueryable<TopicRow> Seen(IQueryable<TopicRow> topics, JobPermissions who)
+    {
+        if (who.MaySeeJob)
+            return topics;
+        var party = who.Party ?? Guid.Empty;
+        return topics.Where(t => t.HandedTo.Contains(party));
+    }
+
+    // A member of a party owes what the party does; a coordinator what nobody else does.
+    private static IQueryable<TopicRow> Owed(IQueryable<TopicRow> topics, JobPermissions who, string? address)
+    {
+        string own = address ?? "";
+        if (who.Party is { } party)
+            return topics.Where(t => t.OwedBy == party);
+        return who.IsCoordinator
+            ? topics.Where(t => t.OwedBy == null)
+            : topics.Where(t => own != "" && t.Assigned.ToLower() == own.ToLower());
+    }
+
+    private static (DateOnly Today, DateOnly Week) Days()
+    {
+        var now = DateTime.UtcNow;
+        return (DateOnly.FromDateTime(now), DateOnly.FromDateTime(now + Week));
+    }
+}
