@@ -52,5 +52,6 @@ public static class UseCases
             .AddScoped<SettingOutQuery>()
             .AddScoped<SiteQuery>()
             .AddScoped<TopicQuery>()
+            .AddSingleton<TopicPictures>()
             .AddScoped<TopicViews>();
 }

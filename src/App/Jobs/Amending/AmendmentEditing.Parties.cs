@@ -169,7 +169,7 @@ public sealed partial class AmendmentEditing
                 db,
                 address,
                 $"{title}: {what}",
-                $"{source.Party.Code} {source.Name} in {title}.\n\n{text}\n\n{Mailbox.Site}/jobs/{code}/resolve\n"
+                $"{source.Party.Code} {source.Name} in {title}.\n\n{text}\n\n{Mailbox.Site}/jobs/{code}/amendments\n"
             );
     }
 }

@@ -56,7 +56,8 @@ public static class FilePictures
     // Lines that are meant for a whole screen would be too thin in a small picture.
     private const int Lines = 400;
 
-    private static byte[] Png(Raster raster)
+    /// <summary>A picture as PNG.</summary>
+    public static byte[] Png(Raster raster)
     {
         using var bitmap = new SKBitmap(
             new SKImageInfo(raster.Width, raster.Height, SKColorType.Rgb888x, SKAlphaType.Opaque)

@@ -38,8 +38,8 @@ public sealed class JobAccess(LintelDb db)
     }
 
     /// <summary>What waits at each stop of a job.</summary>
-    public Task<RouteBar> RouteAsync(Guid job, CancellationToken cancel) =>
-        RouteBar.LoadAsync(db, job, () => StateAsync(job, cancel), cancel);
+    public Task<RouteBar> RouteAsync(Guid job, JobPermissions who, CancellationToken cancel) =>
+        RouteBar.LoadAsync(db, job, who, () => StateAsync(job, cancel), cancel);
 
     /// <summary>A delivery of a job, with its source and party; null when it is none of this job's.</summary>
     /// <remarks>Those that are held, turned down or withdrawn have a revision here too, to be looked at.</remarks>

@@ -38,6 +38,9 @@ public sealed class KeptViews(LintelDb db)
         var hidden = await IdsAsync(job, view.Hidden ?? [], cancel);
         var only = view.Only is null ? null : await IdsAsync(job, view.Only, cancel);
         var picked = view.Picked is null ? [] : await IdsAsync(job, [view.Picked], cancel);
+        var colours = new List<ViewPaint>();
+        foreach (var c in view.Colours ?? [])
+            colours.Add(new ViewPaint(c.Colour ?? "", await IdsAsync(job, c.Elements ?? [], cancel)));
         var off = view.Off ?? new Dictionary<string, string[]>();
         string[] Off(string kind) => off.GetValueOrDefault(kind, []);
         return (
@@ -45,6 +48,12 @@ public sealed class KeptViews(LintelDb db)
             {
                 Eye = view.Camera?.Eye,
                 At = view.Camera?.At,
+                Up = view.Camera?.Up,
+                Degrees = view.Camera?.Degrees,
+                Height = view.Camera?.Height,
+                Planes = view.Planes ?? [],
+                Picked = view.Marked is null ? [] : await IdsAsync(job, view.Marked, cancel),
+                Colours = colours,
                 Cut = view.Cut,
                 Off = new ViewOff
                 {
@@ -65,13 +74,25 @@ public sealed class KeptViews(LintelDb db)
     public async Task<string> AddressAsync(Guid job, ViewDocument view, CancellationToken cancel)
     {
         var words = new List<(string Name, string Value)>();
+        // As view-state.js writes them: a tenth of a millimetre, and no negative zero.
         string Fixed(IEnumerable<double> numbers) =>
-            string.Join(',', numbers.Select(n => n.ToString("0.00", CultureInfo.InvariantCulture)));
+            string.Join(
+                ',',
+                numbers.Select(n => (Math.Round(n, 4) + 0.0).ToString("0.####", CultureInfo.InvariantCulture))
+            );
         if (view is { Eye: { } eye, At: { } at })
         {
             words.Add(("eye", Fixed(eye)));
             words.Add(("at", Fixed(at)));
+            if (view.Up is { } up)
+                words.Add(("up", Fixed(up)));
+            if (view.Degrees is { } degrees)
+                words.Add(("fov", Fixed([degrees])));
+            if (view.Height is { } height)
+                words.Add(("high", Fixed([height])));
         }
+
+        words.AddRange(view.Planes.Select(p => ("plane", Fixed(p))));
 
         if (view.Cut is { } cut)
             words.Add(("cut", Fixed(cut)));
@@ -90,6 +111,10 @@ public sealed class KeptViews(LintelDb db)
             words.Add(("hide", string.Join('_', await NamesAsync(job, view.Hidden, cancel))));
         if (view.Only is { } only)
             words.Add(("only", string.Join('_', await NamesAsync(job, only, cancel))));
+        if (view.Picked.Count > 0)
+            words.Add(("mark", string.Join('_', await NamesAsync(job, view.Picked, cancel))));
+        foreach (var paint in view.Colours)
+            words.Add(("paint", $"{paint.Colour}_{string.Join('_', await NamesAsync(job, paint.Elements, cancel))}"));
         return string.Join('&', words.Select(w => $"{w.Name}={Uri.EscapeDataString(w.Value)}"));
     }
 
@@ -138,7 +163,9 @@ public sealed class KeptViews(LintelDb db)
         ];
     }
 
-    private sealed record BrowserCamera(double[]? Eye, double[]? At);
+    private sealed record BrowserCamera(double[]? Eye, double[]? At, double[]? Up, double? Degrees, double? Height);
+
+    private sealed record BrowserPaint(string? Colour, string[]? Elements);
 
     private sealed record BrowserView(
         BrowserCamera? Camera,
@@ -146,6 +173,9 @@ public sealed class KeptViews(LintelDb db)
         Dictionary<string, string[]>? Off,
         string[]? Hidden,
         string[]? Only,
-        string? Picked
+        string? Picked,
+        string[]? Marked,
+        double[][]? Planes,
+        BrowserPaint[]? Colours
     );
 }

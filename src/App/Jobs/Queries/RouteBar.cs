@@ -29,14 +29,19 @@ public sealed record RouteBar(
     /// <summary>Amendments that wait for a decision or an answer.</summary>
     public int Waiting { get; init; }
 
+    /// <summary>Open topics that the reader owes the next answer.</summary>
+    public int Owed { get; init; }
+
     /// <summary>Loads the counts of a job.</summary>
     /// <param name="db">The database.</param>
     /// <param name="job">The job.</param>
+    /// <param name="who">What the reader may do.</param>
     /// <param name="state">Loads what it holds; asked only where an order has run.</param>
     /// <param name="cancel">Stops it.</param>
     public static async Task<RouteBar> LoadAsync(
         LintelDb db,
         Guid job,
+        JobPermissions who,
         Func<Task<JobState>> state,
         CancellationToken cancel
     )
@@ -83,6 +88,7 @@ public sealed record RouteBar(
         {
             Held = held,
             Waiting = await AmendmentQuery.WaitingAsync(db, job, cancel),
+            Owed = await TopicQuery.OwedAsync(db, job, who, null, cancel),
         };
     }
 }

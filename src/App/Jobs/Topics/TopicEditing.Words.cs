@@ -32,7 +32,9 @@ public sealed partial class TopicEditing
                     .Distinct(StringComparer.OrdinalIgnoreCase),
             ],
             AssignedTo = Answerer(wish.Assigned, board),
-            DueDate = wish.Due?.ToString("yyyy-MM-dd'T'00:00:00'Z'", CultureInfo.InvariantCulture),
+            DueDate = wish.Due is { } due
+                ? due.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture) + "T00:00:00Z"
+                : null,
             CreationDate = Now(),
             CreationAuthor = author,
         };

@@ -33,6 +33,9 @@ public sealed record TopicFilter
     /// <summary>A GlobalId that the topics are about.</summary>
     public string? Element { get; init; }
 
+    /// <summary>A level (<c>JobLevel.Id</c>); −1 for topics of no storey, null for all.</summary>
+    public int? Storey { get; init; }
+
     /// <summary><c>number</c>, <c>due</c>, <c>changed</c>, <c>title</c>, <c>owes</c>, <c>storey</c>.</summary>
     public string Sort { get; init; } = "number";
 

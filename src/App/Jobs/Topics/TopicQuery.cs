@@ -43,15 +43,17 @@ public sealed class TopicQuery(LintelDb db)
         return (await Sorted(chosen, filter).Take(most).Select(ShownTopic.Of).ToListAsync(cancel), all);
     }
 
-    /// <summary>The GUIDs of topics, in the order of their numbers.</summary>
+    /// <summary>The identities of topics, in the order of their numbers; of some numbers alone where these are given.</summary>
     public async Task<IReadOnlyList<Guid>> IdsAsync(
         Guid job,
         JobPermissions who,
         string? address,
         TopicFilter filter,
+        IReadOnlyList<int>? numbers,
         CancellationToken cancel
     ) =>
         await (await ChosenAsync(job, who, address, filter, cancel))
+            .Where(t => numbers == null || numbers.Contains(t.Number))
             .OrderBy(t => t.Number)
             .Select(t => t.Id)
             .ToListAsync(cancel);
@@ -148,6 +150,8 @@ public sealed class TopicQuery(LintelDb db)
             topics = topics.Where(t => t.Labels.Contains(label));
         if (filter.Element is { Length: > 0 } element)
             topics = topics.Where(t => t.Elements.Contains(element));
+        if (filter.Storey is { } storey)
+            topics = topics.Where(t => storey < 0 ? t.Level == null : t.Level == storey);
         if (filter.Owes == TopicFilter.Coordinators)
             topics = topics.Where(t => t.OwedBy == null);
         else if (filter.Owes is { Length: > 0 } code)

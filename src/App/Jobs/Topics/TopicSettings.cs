@@ -35,4 +35,12 @@ public sealed record TopicSettings
 
     /// <summary>Whether a status closes.</summary>
     public bool Closes(string? status) => Closing.Contains(status ?? "", StringComparer.OrdinalIgnoreCase);
+
+    /// <summary>The status that closes a topic.</summary>
+    public string ClosingOf(TopicExtensions words) =>
+        words.Statuses.FirstOrDefault(Closes) ?? Closing.FirstOrDefault() ?? "Closed";
+
+    /// <summary>The status after an answer: the one between open and closed, where the job has one.</summary>
+    public string AnsweredOf(TopicExtensions words, string now) =>
+        words.Statuses.Skip(1).FirstOrDefault(s => !Closes(s)) ?? now;
 }

@@ -77,7 +77,7 @@ public abstract class JobPage(JobAccess access) : PageModel
             return;
         bool looks = HttpMethods.IsGet(Request.Method) || HttpMethods.IsHead(Request.Method);
         if (looks && context.HandlerMethod?.Name is null && Permissions.MaySeeJob)
-            Route = await access.RouteAsync(Job.Id, HttpContext.RequestAborted);
+            Route = await access.RouteAsync(Job.Id, Permissions, HttpContext.RequestAborted);
         await next();
     }
 
@@ -111,7 +111,7 @@ public abstract class JobPage(JobAccess access) : PageModel
             Response.StatusCode = Status(e.Kind);
             // What was begun is not to be saved with what comes next.
             access.Forget();
-            Route = await access.RouteAsync(Job.Id, HttpContext.RequestAborted);
+            Route = await access.RouteAsync(Job.Id, Permissions, HttpContext.RequestAborted);
             await load();
             return Page();
         }

@@ -35,7 +35,9 @@ public sealed class IndexModel(JobAccess access, JobSetup setup, Accounts accoun
             lines.Add(
                 new JobLine(
                     member,
-                    member.Role == MemberRole.Recipient ? null : await access.RouteAsync(member.JobId, cancel)
+                    member.Role == MemberRole.Recipient
+                        ? null
+                        : await access.RouteAsync(member.JobId, JobPermissions.Of(member), cancel)
                 )
             );
         Jobs = [.. lines.OrderBy(l => l.Member.Job.ArchivedAt is not null)];

@@ -69,7 +69,14 @@ internal sealed class DemoRoute(IServiceProvider services, ILogger<DemoRoute> lo
         await SendAsync(HeronWharf.PlanAgain, stoppingToken);
         await SendAsync(Broken, stoppingToken);
         await UntilAsync(() => ReadAsync(stoppingToken), stoppingToken);
+        await AskAsync(stoppingToken);
         await RunAsync(DemoOrders.All[0].Title, stoppingToken);
+    }
+
+    private async Task AskAsync(CancellationToken cancel)
+    {
+        await using var scope = services.CreateAsyncScope();
+        await ActivatorUtilities.CreateInstance<DemoTopics>(scope.ServiceProvider).MakeAsync(cancel);
     }
 
     private async Task AmendAsync(CancellationToken cancel)

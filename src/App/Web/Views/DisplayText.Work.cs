@@ -31,7 +31,7 @@ public static partial class DisplayText
             3 =>
                 "All parties' models together. Switch parties, storeys, classes and layers, cut between two heights with the ladder, measure, and read what an element carries.",
             4 =>
-                "What is missing or wrong in a file is amended beside it: with author and reason, shown everywhere, written by orders. The files themselves are never changed.",
+                "Topics ask somebody about what is missing or wrong, with a picture of the place; each names the party that owes the next answer. What can be corrected at once is amended beside the file.",
             5 =>
                 "An order says who gets what, in which form. Run it again on every revision; the balance shows that nothing was lost on the way.",
             _ => null,

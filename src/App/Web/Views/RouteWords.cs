@@ -12,9 +12,18 @@ public static class RouteWords
         : bar.Findings > 0 ? DisplayText.Count(bar.Findings, "finding", "findings")
         : null;
 
-    /// <summary>What waits for a decision; null where nothing does.</summary>
+    /// <summary>What the reader owes an answer, and what waits for a decision; null where nothing does.</summary>
     public static string? ToResolve(this RouteBar bar) =>
-        bar.Waiting > 0 ? DisplayText.Count(bar.Waiting, "decision waits", "decisions wait") : null;
+        bar.Owed + bar.Waiting == 0
+            ? null
+            : string.Join(
+                ", ",
+                new[]
+                {
+                    bar.Owed > 0 ? $"{bar.Owed} owed by you" : null,
+                    bar.Waiting > 0 ? DisplayText.Count(bar.Waiting, "decision", "decisions") : null,
+                }.OfType<string>()
+            );
 
     /// <summary>What waits to be set out or placed; null where nothing does.</summary>
     public static string? ToSetOut(this RouteBar bar) =>

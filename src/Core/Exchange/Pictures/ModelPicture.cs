@@ -19,14 +19,11 @@ public sealed class ModelPicture
     /// <summary>Triangles beyond which elements are shown as boxes.</summary>
     public const int MostTriangles = 1_500_000;
 
-    // Each point is the mean of so many by so many.
-    private const int Finer = 2;
     private const double Margin = 0.04;
 
     private static readonly Vec3 Toward = new Vec3(0.62, -0.95, 0.62).Unit();
     private static readonly Vec3 Right = Vec3.AxisZ.Cross(Toward).Unit();
     private static readonly Vec3 Up = Toward.Cross(Right);
-    private static readonly Vec3 Light = new Vec3(0.25, -0.6, 0.8).Unit();
     private static readonly Colour Paper = new(0xF4, 0xEF, 0xE6, 255),
         Plain = new(0xB9, 0xB4, 0xA6, 255);
 
@@ -113,10 +110,7 @@ public sealed class ModelPicture
                 seen[at++] = (float)(p - from).Dot(Toward);
             }
 
-            var normal = (b - a).Cross(c - a);
-            double length = normal.Length;
-            // Faces that are turned away are seen through openings of open bodies, and are lit like the others.
-            seen[at++] = length == 0 ? 0 : (float)(0.55 + (0.45 * Math.Abs(normal.Dot(Light)) / length));
+            seen[at++] = PaintedRaster.Brightness(a, b, c);
         }
 
         return seen;
@@ -146,29 +140,24 @@ public sealed class ModelPicture
     private Raster Draw(int width, int height, CancellationToken cancel)
     {
         var (left, low, right, high) = Bounds();
-        int w = width * Finer,
-            h = height * Finer;
+        int w = width * PaintedRaster.Finer,
+            h = height * PaintedRaster.Finer;
         double scale = Math.Min(
             w * (1 - (2 * Margin)) / Math.Max(right - left, 1e-6),
             h * (1 - (2 * Margin)) / Math.Max(high - low, 1e-6)
         );
         double x0 = (w / 2.0) - ((left + right) / 2 * scale),
             y0 = (h / 2.0) + ((low + high) / 2 * scale);
-        var depth = new float[w * h];
-        var colour = new int[w * h];
-        Array.Fill(depth, float.NegativeInfinity);
-        Array.Fill(colour, Pack(Paper, 1));
+        var picture = new PaintedRaster(width, height, Paper);
         for (int part = 0; part < _corners.Count; part++)
         {
             cancel.ThrowIfCancellationRequested();
             var seen = _corners[part];
             for (int at = 0; at < seen.Length; at += 10)
-            {
-                Fill(seen.AsSpan(at, 9), scale, x0, y0, w, h, depth, colour, Pack(_colours[part], seen[at + 9]));
-            }
+                picture.Fill(seen.AsSpan(at, 9), scale, x0, y0, PaintedRaster.Pack(_colours[part], seen[at + 9]));
         }
 
-        return new Raster(width, height, Mean(colour, width, height));
+        return picture.Raster();
     }
 
     private (double Left, double Low, double Right, double High) Bounds()
@@ -190,72 +179,5 @@ public sealed class ModelPicture
         }
 
         return (left, low, right, high);
-    }
-
-    private static void Fill(
-        ReadOnlySpan<float> p,
-        double scale,
-        double x0,
-        double y0,
-        int w,
-        int h,
-        float[] depth,
-        int[] colour,
-        int paint
-    )
-    {
-        double ax = x0 + (p[0] * scale),
-            ay = y0 - (p[1] * scale),
-            bx = x0 + (p[3] * scale),
-            by = y0 - (p[4] * scale);
-        double cx = x0 + (p[6] * scale),
-            cy = y0 - (p[7] * scale),
-            area = ((bx - ax) * (cy - ay)) - ((by - ay) * (cx - ax));
-        // Edge-on, or not a number.
-        if (!(Math.Abs(area) > 1e-9))
-            return;
-        int top = Math.Max(0, (int)Math.Floor(Math.Min(ay, Math.Min(by, cy)))),
-            bottom = Math.Min(h - 1, (int)Math.Ceiling(Math.Max(ay, Math.Max(by, cy))));
-        int from = Math.Max(0, (int)Math.Floor(Math.Min(ax, Math.Min(bx, cx)))),
-            to = Math.Min(w - 1, (int)Math.Ceiling(Math.Max(ax, Math.Max(bx, cx))));
-        for (int y = top; y <= bottom; y++)
-        {
-            for (int x = from; x <= to; x++)
-            {
-                double px = x + 0.5,
-                    py = y + 0.5;
-                double u = (((bx - px) * (cy - py)) - ((by - py) * (cx - px))) / area,
-                    v = (((cx - px) * (ay - py)) - ((cy - py) * (ax - px))) / area;
-                if (u < 0 || v < 0 || u + v > 1)
-                    continue;
-                float z = (float)((p[2] * u) + (p[5] * v) + (p[8] * (1 - u - v)));
-                int n = (y * w) + x;
-                if (z <= depth[n])
-                    continue;
-                (depth[n], colour[n]) = (z, paint);
-            }
-        }
-    }
-
-    private static int Pack(Colour c, float bright) =>
-        ((int)(c.R * bright) << 16) | ((int)(c.G * bright) << 8) | (int)(c.B * bright);
-
-    private static byte[] Mean(int[] colour, int width, int height)
-    {
-        var rgb = new byte[width * height * 3];
-        for (int n = 0; n < width * height; n++)
-        {
-            int x = n % width * Finer,
-                y = n / width * Finer;
-            for (int shift = 16, k = 0; shift >= 0; shift -= 8, k++)
-            {
-                int sum = 0;
-                for (int i = 0; i < Finer * Finer; i++)
-                    sum += (colour[((y + (i / Finer)) * width * Finer) + x + (i % Finer)] >> shift) & 255;
-                rgb[(3 * n) + k] = (byte)(sum / (Finer * Finer));
-            }
-        }
-
-        return rgb;
     }
 }

@@ -22,9 +22,19 @@ public sealed partial class CombineModel(
     SettingOutQuery settings,
     DrawingDesk desk,
     AmendmentQuery amendments,
-    AmendmentEditing editing
+    AmendmentEditing editing,
+    TopicQuery topics
 ) : JobPage(access)
 {
+    /// <summary>Words, parties and people of topics; null where the reader may not ask.</summary>
+    public TopicBoard? Board { get; private set; }
+
+    /// <summary>The topic that is answered with a picture; null for a new one.</summary>
+    public TopicPage? Topic { get; private set; }
+
+    /// <summary>Whether the reader may ask or answer here.</summary>
+    public bool Asks => Board is not null;
+
     /// <summary>What the job holds.</summary>
     public JobState State { get; private set; } = null!;
 
@@ -51,15 +61,21 @@ public sealed partial class CombineModel(
     /// <param name="storey">The figure's storey.</param>
     /// <param name="type">The figure's class.</param>
     /// <param name="account">What the figure counts.</param>
+    /// <param name="topic">The topic that is answered here.</param>
     public async Task OnGetAsync(
         Guid? changes,
         [FromQuery(Name = "kept")] string? named,
         Guid? run,
         string? storey,
         string? type,
-        string? account
+        string? account,
+        int? topic
     )
     {
+        if (Permissions.MayWriteTopics)
+            Board = await topics.BoardAsync(Job.Id, HttpContext.RequestAborted);
+        if (topic is { } number)
+            Topic = await topics.OneAsync(Job.Id, Permissions, number, HttpContext.RequestAborted);
         Views =
         [
             .. (await library.ListAsync(Job.Id, HttpContext.RequestAborted))
@@ -241,6 +257,7 @@ public sealed partial class CombineModel(
                     sheet = Placed(state).Select(d => ViewIndex.NameOf(d)),
                 },
                 notation = ReaderUnit.Word,
+                topics = await TopicsAsync(),
                 sheets = Sheets(state, index),
                 spaces = index.Class("IfcSpace"),
             }
@@ -419,6 +436,28 @@ public sealed partial class CombineModel(
         var ids = await amendments.ElementsAsync(Job.Id, HttpContext.RequestAborted);
         string address = await kept.AddressAsync(Job.Id, new ViewDocument { Only = ids }, HttpContext.RequestAborted);
         return Redirect($"/jobs/{Job.Code}/combine#{address.TrimStart('#')}");
+    }
+
+    // Open topics that look at a point, as marks.
+    private async Task<IEnumerable<object>> TopicsAsync()
+    {
+        var (open, _) = await topics.ListAsync(
+            Job.Id,
+            Permissions,
+            null,
+            new TopicFilter(),
+            TopicQuery.Most,
+            HttpContext.RequestAborted
+        );
+        return open.Where(t => t.Place is not null)
+            .Select(t => new
+            {
+                number = t.Number,
+                title = t.Title,
+                at = t.Place,
+                late = DisplayText.IsLate(t.Due),
+                address = $"/jobs/{Job.Code}/topics/{t.Number}",
+            });
     }
 
     private static IEnumerable<SourceState> Placed(JobState state) => state.Drawings.Where(d => d.SetOut is not null);

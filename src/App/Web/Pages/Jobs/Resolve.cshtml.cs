@@ -1,192 +1,199 @@
-using System.Text;
+using System.Globalization;
 using Microsoft.AspNetCore.Mvc;
-using SteadyLintel.Cad;
-using SteadyLintel.Exchange;
+using Microsoft.AspNetCore.WebUtilities;
 using SteadyLintel.Jobs;
-using SteadyLintel.Store;
+using SteadyLintel.Topics;
 
 namespace SteadyLintel.Web.Pages.Jobs;
 
-/// <summary>What waits for a decision, what is said beside the files, and who may say what.</summary>
-[RequestSizeLimit(16 << 20)]
-public sealed class ResolveModel(JobAccess access, AmendmentQuery query, AmendmentEditing editing, JobLibrary library)
-    : JobPage(access)
+/// <summary>Topics: storey by storey and party by party, or as a list.</summary>
+[RequestSizeLimit(TopicExchange.LargestFile)]
+[RequestFormLimits(MultipartBodyLengthLimit = TopicExchange.LargestFile)]
+public sealed class ResolveModel(JobAccess access, TopicQuery query, TopicExchange exchange) : JobPage(access)
 {
+    /// <summary>So many topics a cell of the matrix shows; more are behind a link.</summary>
+    public const int CellTopics = 2;
+
+    private const int MostInMatrix = 20_000;
+
     /// <summary>The job as it is.</summary>
     public JobState State { get; private set; } = null!;
 
-    /// <summary>Amendments that wait for a decision or an answer.</summary>
-    public IReadOnlyList<ShownAmendment> Waiting { get; private set; } = [];
+    /// <summary>Words, parties and people.</summary>
+    public TopicBoard Board { get; private set; } = null!;
 
-    /// <summary>Amendments in force, newest first.</summary>
-    public IReadOnlyList<ShownAmendment> Holding { get; private set; } = [];
+    /// <summary>The topics that are shown.</summary>
+    public IReadOnlyList<ShownTopic> Topics { get; private set; } = [];
 
-    /// <summary>How many are in force, by source.</summary>
-    public IReadOnlyDictionary<Guid, int> Counts { get; private set; } = new Dictionary<Guid, int>();
+    /// <summary>How many there are of them in all.</summary>
+    public int All { get; private set; }
 
-    /// <summary>The job's property set templates.</summary>
-    public IReadOnlyList<string> Templates { get; private set; } = [];
+    /// <summary>How many the reader has to do with.</summary>
+    public TopicCounts Counts { get; private set; } = new(0, 0, 0, 0, 0);
 
-    /// <summary>The source whose amendments are listed; null for all.</summary>
+    /// <summary>Which topics are shown.</summary>
+    public TopicFilter Filter { get; private set; } = new();
+
+    /// <summary><c>list</c> for a list, else the matrix.</summary>
+    [BindProperty(SupportsGet = true, Name = "as")]
+    public string? As { get; set; }
+
+    /// <summary>The level whose topics are listed; −1 for topics of no storey, null for all.</summary>
     [BindProperty(SupportsGet = true)]
-    public Guid? Source { get; set; }
+    public int? Storey { get; set; }
 
-    /// <summary>Whether the person may say who amends a source.</summary>
-    public bool MayProtect(Source source) => Permissions.MayAnswerFor(source.PartyId) || IsCoordinator;
+    /// <summary>Whether topics are shown as a list.</summary>
+    public bool IsList => As == "list";
 
     /// <summary>Shows the page.</summary>
     public Task OnGetAsync() => LoadAsync();
 
-    /// <summary>Decides about amendments.</summary>
-    /// <param name="ids">Which.</param>
-    /// <param name="how"><c>theirs</c>, <c>ours</c>, <c>ask</c> or <c>withdraw</c>.</param>
-    /// <param name="back">Where to go afterwards, within the job; null for this page.</param>
-    public async Task<IActionResult> OnPostDecideAsync(List<Guid> ids, string? how, string? back)
-    {
-        if (!Permissions.MayAskForAmendments)
-            return StatusCode(403);
-        return await TryAsync(
-            () =>
-                how switch
-                {
-                    "theirs" => editing.TakeTheirsAsync(Job.Id, Permissions, ids, Actor, HttpContext.RequestAborted),
-                    "ours" => editing.KeepOursAsync(Job.Id, Permissions, ids, Actor, HttpContext.RequestAborted),
-                    "withdraw" => editing.WithdrawAsync(Job.Id, Permissions, ids, Actor, HttpContext.RequestAborted),
-                    "ask" when ids.Count == 1 => editing.AskAsync(
-                        Job.Id,
-                        Permissions,
-                        ids[0],
-                        Actor,
-                        HttpContext.RequestAborted
-                    ),
-                    _ => throw new RefusedException(RefusalKind.Wrong, "Choose what to do."),
-                },
-            how switch
-            {
-                "theirs" => "The sender's value is taken.",
-                "ours" => "The amendment is in force over the newest revision.",
-                "ask" => "The party was asked by mail.",
-                _ => "The amendment is withdrawn.",
-            },
-            LoadAsync,
-            back?.StartsWith($"/jobs/{Job.Code}/", StringComparison.Ordinal) == true ? back : null
-        );
-    }
-
-    /// <summary>Answers requests.</summary>
-    /// <param name="ids">Which.</param>
-    /// <param name="accept">Whether they are accepted.</param>
-    public async Task<IActionResult> OnPostAnswerAsync(List<Guid> ids, bool accept)
-    {
-        if (!Permissions.MayAskForAmendments)
-            return StatusCode(403);
-        return await TryAsync(
-            () =>
-                accept
-                    ? editing.AcceptAsync(Job.Id, Permissions, ids, Actor, HttpContext.RequestAborted)
-                    : editing.RejectAsync(Job.Id, Permissions, ids, Actor, HttpContext.RequestAborted),
-            accept ? "Accepted: the amendments are in force." : "The requests are rejected.",
-            LoadAsync
-        );
-    }
-
-    /// <summary>Says who may amend a source.</summary>
-    public async Task<IActionResult> OnPostProtectAsync(Guid id, string? party, string? coordinator, string? others)
-    {
-        if (!Permissions.MayAskForAmendments)
-            return StatusCode(403);
-        return await TryAsync(
-            () =>
-                editing.ProtectAsync(
-                    Job.Id,
-                    Permissions,
-                    id,
-                    new SourceProtection
-                    {
-                        Party = party ?? "",
-                        Coordinator = coordinator ?? "",
-                        Others = others ?? "",
-                    },
-                    Actor,
-                    HttpContext.RequestAborted
-                ),
-            "Saved.",
-            LoadAsync
-        );
-    }
-
-    /// <summary>The amendments of a source as a document.</summary>
-    public async Task<IActionResult> OnGetFileAsync(Guid source)
+    /// <summary>Downloads the topics that are shown as a topic file.</summary>
+    /// <param name="version">2.1 or 3.0.</param>
+    /// <param name="frame">The frame of the views: <c>auto</c>, <c>job</c> or a source.</param>
+    /// <param name="ids">Numbers of topics; none for those of the filter.</param>
+    public async Task<IActionResult> OnGetFileAsync(string? version, string? frame, List<int> ids)
     {
         State = await StateAsync();
-        if (State.Sources.FirstOrDefault(s => s.Source.Id == source) is not { } of)
-            return NotFound();
-        var document = await query.DocumentAsync(Job.Id, source, HttpContext.RequestAborted);
-        return File(
-            Encoding.UTF8.GetBytes(document.Write()),
-            "application/json",
-            $"{LayerNames.Clean(of.Title)}-amendments.json"
+        var filter = ReadFilter();
+        var chosen = await query.IdsAsync(
+            Job.Id,
+            Permissions,
+            null,
+            ids.Count > 0 ? new TopicFilter { State = "all" } : filter,
+            ids.Count > 0 ? ids : null,
+            HttpContext.RequestAborted
         );
+        var stream = new FileStream(
+            Path.GetTempFileName(),
+            FileMode.Open,
+            FileAccess.ReadWrite,
+            FileShare.None,
+            1 << 16,
+            FileOptions.DeleteOnClose
+        );
+        await exchange.ExportAsync(
+            State,
+            chosen,
+            version == "2.1" ? TopicVersion.V21 : TopicVersion.V30,
+            TopicFrame.Read(frame),
+            stream,
+            HttpContext.RequestAborted
+        );
+        stream.Position = 0;
+        return File(stream, "application/zip", $"{Job.Code}-topics.bcf");
     }
 
-    /// <summary>Imports amendments of a source from a document.</summary>
-    public async Task<IActionResult> OnPostImportAsync(Guid source, IFormFile? file)
+    /// <summary>Uploads a topic file, to look at what importing it would do.</summary>
+    public async Task<IActionResult> OnPostImportAsync(IFormFile? file)
     {
-        if (!Permissions.MayAskForAmendments)
+        if (!Permissions.MayWriteTopics)
             return StatusCode(403);
-        int made = 0;
-        return await TryAsync(
+        Guid id = default;
+        var done = await TryAsync(
             async () =>
             {
                 if (file is null)
-                    throw new RefusedException(RefusalKind.Wrong, "Choose the file to import.");
-                using var reader = new StreamReader(file.OpenReadStream());
-                try
-                {
-                    var document = AmendmentDocument.Read(await reader.ReadToEndAsync(HttpContext.RequestAborted));
-                    var known = await query.InForceAsync(source, HttpContext.RequestAborted);
-                    (made, _) = await editing.SaveAsync(
-                        Job.Id,
-                        Permissions,
-                        [
-                            .. AmendmentDocument
-                                .Effective(document.Amendments)
-                                .Select(a => new AmendmentWish(
-                                    source,
-                                    a,
-                                    known.TryGetValue(a.Subject, out var id) ? id : null
-                                )),
-                        ],
-                        null,
-                        $"imported from {file.FileName}",
-                        Actor,
-                        false,
-                        HttpContext.RequestAborted
-                    );
-                }
-                catch (OrderException e)
-                {
-                    throw new RefusedException(RefusalKind.Wrong, $"Nothing was saved. {e.Message}");
-                }
+                    throw new RefusedException(RefusalKind.Wrong, "Choose the topic file to import.");
+                await using var stream = file.OpenReadStream();
+                id = await exchange.UploadAsync(
+                    Job.Id,
+                    Permissions,
+                    file.FileName,
+                    stream,
+                    Actor,
+                    HttpContext.RequestAborted
+                );
             },
             "",
-            LoadAsync,
-            null,
-            () => $"{DisplayText.Count(made, "amendment is", "amendments are")} in force."
+            LoadAsync
         );
+        return id == default ? done : Redirect($"/jobs/{Job.Code}/topics/import/{id}");
+    }
+
+    /// <summary>The address of this page with one word of its filter changed.</summary>
+    public string With(string name, string? value)
+    {
+        var words = Request
+            .Query.Where(q => q.Key != name && q.Key is not ("handler" or "ids"))
+            .ToDictionary(q => q.Key, q => q.Value.ToString());
+        if (!string.IsNullOrEmpty(value))
+            words[name] = value;
+        return QueryHelpers.AddQueryString($"/jobs/{Job.Code}/resolve", words!);
+    }
+
+    /// <summary>The columns of the matrix: the parties, and null for the coordinators.</summary>
+    public IEnumerable<Guid?> Columns => Board.Parties.Select(p => (Guid?)p.Id).Append(null);
+
+    /// <summary>The rows of the matrix, the highest first: a level, its name and its height; null for topics of no storey.</summary>
+    public IEnumerable<(int? Level, string Name, string Height)> Rows
+    {
+        get
+        {
+            foreach (var rung in State.Schedule.Rungs.Reverse())
+                yield return (rung.Level, rung.Name, DisplayText.Height(rung.Elevation));
+            var levels = State.Schedule.Rungs.Select(r => r.Level).ToHashSet();
+            if (Topics.Any(t => t.Level is null || !levels.Contains(t.Level)))
+                yield return (null, "No storey", "");
+        }
+    }
+
+    /// <summary>The topics of a cell, those that are due first.</summary>
+    public IReadOnlyList<ShownTopic> Cell(int? level, Guid? party) =>
+        [.. Cells[(Known(level), party)].OrderBy(t => t.Due ?? DateOnly.MaxValue).ThenBy(t => t.Number)];
+
+    /// <summary>How many topics a column has.</summary>
+    public int Owes(Guid? party) => Topics.Count(t => PartyOf(t) == party);
+
+    private ILookup<(int? Level, Guid? Party), ShownTopic> Cells =>
+        field ??= Topics.ToLookup(t => (Known(t.Level), PartyOf(t)));
+
+    private int? Known(int? level) => State.Schedule.Rungs.Any(r => r.Level == level) ? level : null;
+
+    // What a party owed that is no longer in the job is the coordinators'.
+    private Guid? PartyOf(ShownTopic t) => Board.PartyOf(t.OwedBy)?.Id;
+
+    private TopicFilter ReadFilter()
+    {
+        string? Word(string name) => Request.Query[name].ToString() is { Length: > 0 and <= 200 } word ? word : null;
+        return new TopicFilter
+        {
+            State = Word("state") ?? "open",
+            Text = Word("text"),
+            Mine = Word("mine") is not null,
+            Due = Word("due"),
+            Type = Word("type"),
+            Status = Word("status"),
+            Priority = Word("priority"),
+            Label = Word("label"),
+            Owes = Word("owes"),
+            Element = Word("element"),
+            Storey = int.TryParse(
+                Word("storey"),
+                NumberStyles.AllowLeadingSign,
+                CultureInfo.InvariantCulture,
+                out int n
+            )
+                ? n
+                : null,
+            Sort = Word("sort") ?? "number",
+            Down = Word("down") is not null,
+        };
     }
 
     private async Task LoadAsync()
     {
         State = await StateAsync();
-        Waiting = await query.WaitingAsync(Job.Id, HttpContext.RequestAborted);
-        Holding = await query.HoldingAsync(Job.Id, Source, HttpContext.RequestAborted);
-        Counts = await query.CountsAsync(Job.Id, HttpContext.RequestAborted);
-        Templates =
-        [
-            .. (await library.ListAsync(Job.Id, HttpContext.RequestAborted))
-                .Where(i => i.Kind == LibraryKind.Template)
-                .Select(i => i.Name),
-        ];
+        Board = await query.BoardAsync(Job.Id, HttpContext.RequestAborted);
+        Filter = ReadFilter();
+        (Topics, All) = await query.ListAsync(
+            Job.Id,
+            Permissions,
+            null,
+            Filter,
+            IsList ? TopicQuery.Most : MostInMatrix,
+            HttpContext.RequestAborted
+        );
+        Counts = await query.CountsAsync(Job.Id, Permissions, null, HttpContext.RequestAborted);
     }
 }

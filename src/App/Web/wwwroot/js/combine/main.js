@@ -7,6 +7,7 @@ import { LadderStrip } from './ladder.js';
 import { Measure } from './measure.js';
 import { Building } from './scene.js';
 import { Sheets } from './sheets.js';
+import { TopicForm, TopicPins } from './topics.js';
 import { ADDRESS_ELEMENTS, ViewState, fromAddress, toAddress } from './view-state.js';
 
 const canvas = /** @type {HTMLCanvasElement} */ (byId('canvas'));
@@ -25,6 +26,7 @@ const building = new Building(canvas, scene, elements);
 const USUAL = new THREE.Vector3(0.62, -0.95, 0.62).normalize();
 const sheets = new Sheets(building, scene.sheets);
 const measure = new Measure(building, sheets, reading, scene.notation);
+const pins = new TopicPins(building, scene.topics, byId('pins'));
 /** @type {LadderStrip | undefined} */
 let ladder;
 
@@ -69,9 +71,12 @@ function apply() {
   );
   if (!state.isOff('class', scene.spaces)) building.loadSpaces(base);
   controls();
-  const { only, hidden } = state;
-  showAll.disabled = !only && hidden.size === 0;
-  showAll.textContent = only ? 'Isolated: show all' : hidden.size ? `Hidden: ${hidden.size}, show all` : 'Hidden: none';
+  const { only, hidden } = state,
+    seen = state.marked.size + state.planes.length + state.colours.length > 0;
+  showAll.disabled = !only && hidden.size === 0 && !seen;
+  if (only) showAll.textContent = 'Isolated: show all';
+  else if (hidden.size) showAll.textContent = `Hidden: ${hidden.size}, show all`;
+  else showAll.textContent = seen ? 'Marked or cut: show all' : 'Hidden: none';
   building.draw();
   remember();
 }
@@ -82,7 +87,7 @@ const kindOf = (word) => /** @type {import('./view-state.js').Kind} */ (word);
 /** @param {number} element −1: none */
 async function pick(element) {
   sheets.markItem(null);
-  if (state.picked >= 0) building.states.pick(state.picked, false);
+  if (state.picked >= 0) building.states.pick(state.picked, state.marked.has(state.picked));
   state.picked = element;
   if (element >= 0) building.states.pick(element, true);
   building.states.changed();
@@ -171,8 +176,21 @@ const acts = {
     byId('beside').hidden = true;
   },
   showall() {
+    for (const element of state.marked) building.states.pick(element, element === state.picked);
+    for (const { elements: painted } of state.colours) for (const e of painted) building.uncolour(e);
     state.showAll();
+    building.setPlanes(state.planes);
     apply();
+  },
+  parallel() {
+    const on = !building.camera.parallel;
+    building.camera.setParallel(on);
+    byId('parallel').setAttribute('aria-pressed', String(on));
+    building.draw();
+    remember();
+  },
+  topics() {
+    byId('topics').setAttribute('aria-pressed', String(pins.toggle()));
   },
   measure() {
     byId('measure').setAttribute('aria-pressed', String(!measure.on));
@@ -222,8 +240,18 @@ function place(wanted) {
     ladder.set(...wanted.cut);
     follow();
   }
-  if (wanted.camera) building.lookAs(wanted.camera);
-  else {
+  building.setPlanes(state.planes);
+  building.paint(state.colours);
+  for (const element of state.marked) building.states.pick(element, true);
+  building.states.changed();
+  if (wanted.camera) {
+    building.lookAs(wanted.camera);
+    byId('parallel').setAttribute('aria-pressed', String(building.camera.parallel));
+  } else if (state.marked.size && !location.hash.includes('only=')) {
+    const box = new THREE.Box3();
+    for (const element of state.marked) box.union(building.boxOf(element));
+    if (!box.isEmpty()) building.fit(box.expandByScalar(3), USUAL.clone());
+  } else {
     const box = new THREE.Box3();
     for (const element of changes?.some(elements.first) ?? []) box.union(building.boxOf(element));
     building.fit(box.isEmpty() ? building.boxes : box.expandByScalar(4), USUAL.clone());
@@ -282,6 +310,8 @@ building.controls.addEventListener('change', remember);
 document.getElementById('keepform')?.addEventListener('htmx:configRequest', (event) => {
   /** @type {CustomEvent} */ (event).detail.parameters.view = JSON.stringify(current());
 });
+const asking = document.getElementById('topicform');
+if (asking instanceof HTMLFormElement) new TopicForm(asking, building, () => JSON.stringify(current()));
 // The list of drawings comes later than the view that it belongs to.
 document.body.addEventListener('htmx:afterSettle', controls);
 

@@ -4,7 +4,7 @@ import * as THREE from 'three';
 export const WIDTH = 1024;
 
 /** Numbers of colours beyond those of the parties; common practice: green for what is new, red for what is gone. */
-export const PALETTE = { parties: 8, added: 8, changed: 9, removed: 10, rest: 11 };
+export const PALETTE = { parties: 8, added: 8, changed: 9, removed: 10, rest: 11, own: 12, all: 24 };
 const CHANGES = ['#1a7f37', '#d97a00', '#b3261e', '#cfc9bd'];
 
 /**
@@ -67,7 +67,7 @@ const vertex = /* glsl */ `
   in int element;
   uniform sampler2D states;
   uniform sampler2D reach;
-  uniform vec3 palette[12];
+  uniform vec3 palette[${PALETTE.all}];
   uniform vec2 cut;
   out vec3 tint;
   out vec3 world;
@@ -96,13 +96,19 @@ const vertex = /* glsl */ `
     gl_Position = drawn ? projectionMatrix * viewMatrix * at : vec4(2.0, 2.0, 2.0, 1.0);
   }`;
 
-const cut = /* glsl */ `if (world.z < cut.x || world.z > cut.y) discard;`;
+/** Planes that cut beside the heights, as in ViewDocument. */
+const PLANES = 6;
+
+const cut = /* glsl */ `
+    if (world.z < cut.x || world.z > cut.y) discard;
+    for (int i = 0; i < ${PLANES}; i++) if (dot(world, planes[i].xyz) > planes[i].w) discard;`;
 
 const shade = /* glsl */ `
   in vec3 tint;
   in vec3 world;
   flat in int number;
   uniform vec2 cut;
+  uniform vec4 planes[${PLANES}];
   uniform vec3 eye;
   out vec4 colour;
   void main() {
@@ -121,6 +127,7 @@ const line = /* glsl */ `
   in vec3 world;
   flat in float strength;
   uniform vec2 cut;
+  uniform vec4 planes[${PLANES}];
   out vec4 colour;
   void main() { ${cut} colour = vec4(tint * 0.55, strength); }`;
 
@@ -130,6 +137,7 @@ const identify = /* glsl */ `
   in vec3 world;
   flat in int number;
   uniform vec2 cut;
+  uniform vec4 planes[${PLANES}];
   out vec4 colour;
   void main() { ${cut} colour = vec4(world, float(number + 1)); }`;
 
@@ -139,12 +147,17 @@ const identify = /* glsl */ `
  */
 export function createMaterials(states, parties) {
   const own = Array.from({ length: PALETTE.parties }, (_, i) => parties[i] ?? '#999999');
-  const palette = [...own, ...CHANGES].map((colour) => new THREE.Color().setStyle(colour, THREE.LinearSRGBColorSpace));
+  const free = Array.from({ length: PALETTE.all - PALETTE.own }, () => '#999999');
+  const palette = [...own, ...CHANGES, ...free].map((colour) =>
+    new THREE.Color().setStyle(colour, THREE.LinearSRGBColorSpace),
+  );
   const uniforms = {
     states: { value: states.texture },
     reach: { value: states.reach },
     palette: { value: palette },
     cut: { value: new THREE.Vector2(-1e9, 1e9) },
+    // A direction and how far along it what is left reaches; without one, nothing is cut.
+    planes: { value: Array.from({ length: PLANES }, () => new THREE.Vector4(0, 0, 0, 1)) },
     eye: { value: new THREE.Vector3() },
   };
   /**

@@ -1,6 +1,7 @@
 // The building: chunks fetched as needed, one state for every element, one material.
 import * as THREE from 'three';
 import { OrbitControls } from 'three/addons/OrbitControls.js';
+import { USUAL_DEGREES, ViewCamera } from './camera.js';
 import { Batches } from './batch.js';
 import { chunkOrigin, readChunk } from './chunk.js';
 import { ElementStates, PALETTE, createMaterials } from './material.js';
@@ -24,6 +25,7 @@ const PARALLEL = 6,
  * @property {import('../length.js').Notation} notation how the reader wants lengths
  * @property {import('./sheets.js').SheetData[]} sheets drawings that are placed
  * @property {number} spaces the number of the class of rooms
+ * @property {import('./topics.js').TopicData[]} topics open ones that look at a point
  */
 
 export class Building {
@@ -40,10 +42,8 @@ export class Building {
     /** Storey, class and layer of each element, as numbers. */
     this.columns = new Uint16Array(elements.total * 3);
     this.states = new ElementStates(elements.total);
-    scene.sources.forEach((s, i) => {
-      for (let e = this.first[i]; e < this.first[i] + s.elements; e++)
-        this.states.colour(e, Math.min(i, PALETTE.parties - 1));
-    });
+    this.elements = elements;
+    for (let e = 0; e < elements.total; e++) this.uncolour(e);
     const materials = createMaterials(
       this.states,
       scene.sources.map((s) => s.colour),
@@ -62,7 +62,7 @@ export class Building {
     /** Lines; what lies under a point is asked of faces alone. */
     this.edges = new THREE.Group();
     this.world.add(this.edges);
-    this.camera = new THREE.PerspectiveCamera(38, 1, 0.1, 5000);
+    this.camera = new ViewCamera(USUAL_DEGREES, 1, 0.1, 5000);
     this.camera.up.set(0, 0, 1);
     this.controls = new OrbitControls(this.camera, canvas);
     this.controls.addEventListener('change', () => this.draw());
@@ -77,6 +77,8 @@ export class Building {
     /** @type {Point | null} */
     this.origin = null;
     this.waiting = 0;
+    /** @type {(() => void)[]} called after each picture */
+    this.drawn = [];
     this.spacesLoaded = false;
     new ResizeObserver(() => this.resize()).observe(this.host);
     this.resize();
@@ -181,8 +183,10 @@ export class Building {
     if (this.waiting) return;
     this.waiting = requestAnimationFrame(() => {
       this.waiting = 0;
-      this.uniforms.eye.value.copy(this.camera.position);
+      this.camera.follow(this.controls.target);
+      this.camera.eyeInto(this.uniforms.eye.value);
       this.renderer.render(this.world, this.camera);
+      for (const follow of this.drawn) follow();
     });
   }
 
@@ -196,21 +200,63 @@ export class Building {
     this.draw();
   }
 
-  /** @returns {{ eye: Point, at: Point }} where the eye is and what it looks at, metres in the job frame */
+  /**
+   * Cuts with planes beside the heights.
+   * @param {number[][]} planes a point, metres in the job frame, and a direction to what is cut away
+   */
+  setPlanes(planes) {
+    const zero = new THREE.Vector3(...this.offset);
+    this.uniforms.planes.value.forEach((value, i) => {
+      const plane = planes[i];
+      if (!plane) {
+        value.set(0, 0, 0, 1);
+        return;
+      }
+      const direction = new THREE.Vector3(plane[3], plane[4], plane[5]).normalize();
+      const at = new THREE.Vector3(plane[0], plane[1], plane[2]).sub(zero);
+      value.set(direction.x, direction.y, direction.z, direction.dot(at));
+    });
+    this.draw();
+  }
+
+  /**
+   * Gives elements colours of their own.
+   * @param {{ colour: string, elements: number[] }[]} colours
+   */
+  paint(colours) {
+    colours.slice(0, PALETTE.all - PALETTE.own).forEach(({ colour, elements }, i) => {
+      this.uniforms.palette.value[PALETTE.own + i].setStyle(`#${colour}`, THREE.LinearSRGBColorSpace);
+      for (const element of elements) this.states.colour(element, PALETTE.own + i);
+    });
+    this.states.changed();
+    this.draw();
+  }
+
+  /**
+   * Gives an element its source's colour.
+   * @param {number} element
+   */
+  uncolour(element) {
+    this.states.colour(element, Math.min(this.elements.sourceOf(element), PALETTE.parties - 1));
+  }
+
+  /** @returns {import('./view-state.js').Camera} metres in the job frame */
   cameraDocument() {
     /** @param {THREE.Vector3} v */
     const job = (v) => /** @type {Point} */ (v.toArray().map((c, i) => c + this.offset[i]));
-    return { eye: job(this.camera.position), at: job(this.controls.target) };
+    return { eye: job(this.camera.position), at: job(this.controls.target), ...this.camera.lens(this.controls.target) };
   }
 
-  /** @param {{ eye: Point, at: Point }} camera metres in the job frame */
-  lookAs({ eye, at }) {
+  /** @param {import('./view-state.js').Camera} camera metres in the job frame */
+  lookAs(camera) {
     const [x, y, z] = this.offset,
       zero = new THREE.Vector3(x, y, z);
     this.fit();
-    this.camera.position.set(...eye).sub(zero);
-    this.controls.target.set(...at).sub(zero);
+    this.camera.position.set(...camera.eye).sub(zero);
+    this.controls.target.set(...camera.at).sub(zero);
+    this.camera.take(camera, this.controls.target);
     this.controls.update();
+    this.draw();
   }
 
   /**
@@ -220,6 +266,7 @@ export class Building {
    */
   pick(x, y) {
     const { clientWidth: w, clientHeight: h } = this.canvas;
+    this.camera.follow(this.controls.target);
     this.camera.setViewOffset(w, h, x, y, 1, 1);
     this.world.overrideMaterial = this.identifying;
     this.edges.visible = false;

@@ -1,0 +1,71 @@
+using Microsoft.EntityFrameworkCore;
+using SteadyLintel.Store;
+using SteadyLintel.Topics;
+
+namespace SteadyLintel.Jobs;
+
+// The words of a job's topics, and what closes them.
+public sealed partial class TopicEditing
+{
+    private const int MostWords = 200;
+
+    /// <summary>Says which words the job uses, and what closes a topic.</summary>
+    /// <exception cref="RefusedException">A word is wrong, or the person may not say so.</exception>
+    public async Task WordsAsync(
+        Guid job,
+        JobPermissions who,
+        TopicExtensions words,
+        TopicSettings settings,
+        Actor by,
+        CancellationToken cancel
+    )
+    {
+        if (!who.MayManageTopics)
+            throw new RefusedException(RefusalKind.Forbidden, "Coordinators change the words for topics.");
+        var board = await TopicBoard.LoadAsync(db, job, cancel);
+        var checkedWords = words with
+        {
+            Types = Checked(words.Types, "A type"),
+            Statuses = Checked(words.Statuses, "A status"),
+            Priorities = Checked(words.Priorities, "A priority"),
+            Labels = Checked(words.Labels, "A label"),
+            Stages = Checked(words.Stages, "A stage"),
+            SnippetTypes = board.Words.SnippetTypes,
+            Users = board.Words.Users,
+            Extras = board.Words.Extras,
+        };
+        if (checkedWords.Statuses.Count == 0)
+            throw new RefusedException(RefusalKind.Wrong, "Topics need at least one status, that of a new topic.");
+        var rules = settings with { Closing = Checked(settings.Closing, "A status that closes") };
+        if (
+            rules.Closing.FirstOrDefault(c => !checkedWords.Statuses.Contains(c, StringComparer.OrdinalIgnoreCase)) is
+            { } odd
+        )
+            throw new RefusedException(RefusalKind.Wrong, $"'{odd}' closes a topic and is not among the statuses.");
+        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        await LockJobAsync(job, cancel);
+        await TopicBoard.NoteAsync(db, job, board.Project with { Extensions = checkedWords }, rules, cancel);
+        string[] closing = [.. rules.Closing.Select(c => c.ToLowerInvariant())];
+        // What another status closes, or no longer does, is closed and open from now on.
+        await db
+            .Topics.Where(t => t.JobId == job && !t.Closed && closing.Contains(t.Status.ToLower()))
+            .ExecuteUpdateAsync(
+                u => u.SetProperty(t => t.Closed, true).SetProperty(t => t.ClosedAt, t => t.ModifiedAt),
+                cancel
+            );
+        await db
+            .Topics.Where(t => t.JobId == job && t.Closed && !closing.Contains(t.Status.ToLower()))
+            .ExecuteUpdateAsync(
+                u => u.SetProperty(t => t.Closed, false).SetProperty(t => t.ClosedAt, (DateTime?)null),
+                cancel
+            );
+        db.Note(by, job, "changed the words for topics", string.Join(", ", checkedWords.Statuses));
+        await db.SaveChangesAsync(cancel);
+        await transaction.CommitAsync(cancel);
+    }
+
+    private static string[] Checked(IReadOnlyList<string> words, string what) =>
+        words.Count > MostWords
+            ? throw new RefusedException(RefusalKind.Wrong, $"{MostWords} words a list are the most.")
+            : [.. words.Select(w => InputRules.Of(w, what, LongestWord)).Distinct(StringComparer.OrdinalIgnoreCase)];
+}
