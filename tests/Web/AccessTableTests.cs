@@ -91,6 +91,24 @@ public partial class AccessTableTests(DemoServer demo) : IClassFixture<DemoServe
         ["Amendments Post Answer"] = "CO",
         ["Amendments Post Protect"] = "CO",
         ["Amendments Post Import"] = "CO",
+        ["Resolve Get"] = "COR",
+        ["Resolve Get File"] = "COR",
+        ["Resolve Post Import"] = "CO",
+        ["Ask Get"] = "CO",
+        ["Ask Post"] = "CO",
+        // The topic is handed to STR, whose recipient sees and answers it.
+        ["Topic Get"] = "CORP",
+        ["Topic Get Picture"] = "CORP",
+        ["Topic Get Part"] = "CORP",
+        ["Topic Get File"] = "CORP",
+        ["Topic Post Answer"] = "COP",
+        ["Topic Post Save"] = "CO",
+        ["Topic Post Comment"] = "COP",
+        ["TopicImport Get"] = "CO",
+        ["TopicImport Post"] = "CO",
+        ["TopicImport Post Discard"] = "CO",
+        ["TopicWords Get"] = "C",
+        ["TopicWords Post"] = "C",
         ["Properties Get"] = "COR",
         ["Properties Get File"] = "COR",
         ["Properties Get Number"] = "COR",
@@ -232,6 +250,8 @@ public partial class AccessTableTests(DemoServer demo) : IClassFixture<DemoServe
             .Groups[1]
             .Value;
         (await coordinator.FormAsync("/jobs/HW/handover", "New")).EnsureSuccessStatusCode();
+        await coordinator.PostAsync("/jobs/HW/ask?Form.Title=Riser&Form.Assigned=STR");
+        string topic = Regex.Match(await coordinator.GetAsync("/jobs/HW/resolve"), "/topics/([0-9]+)").Groups[1].Value;
         var wrong = new List<string>();
         foreach (var (letter, who) in People)
         {
@@ -251,6 +271,9 @@ public partial class AccessTableTests(DemoServer demo) : IClassFixture<DemoServe
                     "Compare" => $"/compare/{source}",
                     "Element" => "/elements/0HQs7vdssW9MWoNrqiwDgr",
                     "ModelData" => $"/sources/{source}/model",
+                    "Topic" => $"/topics/{topic}",
+                    "TopicImport" => $"/topics/import/{delivery}",
+                    "TopicWords" => "/topics/words",
                     var name => "/" + name.ToLowerInvariant(),
                 };
                 string path =

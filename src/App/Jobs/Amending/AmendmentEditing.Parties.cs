@@ -7,36 +7,6 @@ namespace SteadyLintel.Jobs;
 // What one party asks of another: about contradictions, for amendments, and who may make them.
 public sealed partial class AmendmentEditing
 {
-    /// <summary>Asks the owning party about an amendment that contradicts its file, by mail.</summary>
-    /// <exception cref="RefusedException">It does not wait for a decision.</exception>
-    public async Task AskAsync(Guid job, JobPermissions who, Guid id, Actor by, CancellationToken cancel)
-    {
-        if (!who.MayAskForAmendments)
-            throw new RefusedException(RefusalKind.Forbidden, "Contributors and coordinators can ask a party.");
-        var row = await db
-            .Amendments.Include(a => a.Source)
-                .ThenInclude(s => s.Party)
-            .FirstOrDefaultAsync(a => a.Id == id && a.Source.JobId == job, cancel);
-        if (row is null || row.Step is not (AmendmentStep.Contradicts or AmendmentStep.Gone or AmendmentStep.Refused))
-            throw new RefusedException(RefusalKind.Conflict, "This amendment no longer waits for a decision.");
-        var amendment = SourceAmendments.Read(row);
-        row.AskedAt = DateTime.UtcNow;
-        await MailAsync(
-            job,
-            row.Source,
-            $"a question about {amendment.About}",
-            $"Your file says {SourceAmendments.FileOf(row)} for {amendment.About} of {amendment.Element}; the job says {amendment.Value}. Which one is right?",
-            cancel
-        );
-        db.Note(
-            by,
-            job,
-            "asked about an amendment of",
-            $"{row.Source.Party.Code} {row.Source.Name}: {amendment.About}"
-        );
-        await db.SaveChangesAsync(cancel);
-    }
-
     /// <summary>Accepts requests for amendments: they are made.</summary>
     /// <exception cref="RefusedException">One is no request any more, or the person may not answer it.</exception>
     public async Task AcceptAsync(

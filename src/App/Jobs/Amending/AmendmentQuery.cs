@@ -13,7 +13,6 @@ namespace SteadyLintel.Jobs;
 /// <param name="Sentence">Why it cannot be applied; empty where it can.</param>
 /// <param name="By">Who made it.</param>
 /// <param name="At">When.</param>
-/// <param name="AskedAt">When the owning party was asked about it; null where it was not.</param>
 /// <param name="EndedAt">When it ended; null while it is in force.</param>
 public sealed record ShownAmendment(
     Guid Id,
@@ -24,7 +23,6 @@ public sealed record ShownAmendment(
     string Sentence,
     string By,
     DateTime At,
-    DateTime? AskedAt,
     DateTime? EndedAt
 )
 {
@@ -170,7 +168,6 @@ public sealed class AmendmentQuery(LintelDb db)
                     r.Sentence,
                     names.GetValueOrDefault(r.MadeBy, ""),
                     r.MadeAt,
-                    r.AskedAt,
                     r.EndedAt
                 )
                 {

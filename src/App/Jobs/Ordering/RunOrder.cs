@@ -214,6 +214,16 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
                         .SetProperty(t => t.Sentence, ""),
                 cancel
             );
+        var order = await db
+            .Transmittals.Where(t => t.Id == id)
+            .Select(t => new
+            {
+                t.Order.JobId,
+                Order = t.Order.Number,
+                t.Number,
+            })
+            .FirstAsync(cancel);
+        await new TopicCauses(db).LookAsync(order.JobId, $"order {order.Order}, transmittal {order.Number}", cancel);
         if (!balanced)
             return;
         await TransmittalIssue.AnnounceAsync(db, id, cancel);

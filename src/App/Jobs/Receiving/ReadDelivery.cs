@@ -131,12 +131,29 @@ public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, WorkOptio
             },
             progress.Token
         );
+        await CausesAsync(db, delivery.Id, revision, progress.Token);
         log.LogInformation(
             "Delivery {Delivery} became revision {Revision} with {Elements} elements",
             delivery.Id,
             revision,
             elements
         );
+    }
+
+    // Topics that ask about what this revision no longer has say so.
+    private static async Task CausesAsync(LintelDb db, Guid delivery, int revision, CancellationToken cancel)
+    {
+        var source = await db
+            .Deliveries.Where(d => d.Id == delivery)
+            .Select(d => new
+            {
+                d.Source.JobId,
+                d.Source.Party.Code,
+                d.Source.Name,
+            })
+            .FirstAsync(cancel);
+        db.ChangeTracker.Clear();
+        await new TopicCauses(db).LookAsync(source.JobId, $"r{revision} of {source.Code} {source.Name}", cancel);
     }
 
     // A drawing has a report of its own, and no elements to combine.

@@ -15,6 +15,11 @@ namespace SteadyLintel.Store.Migrations
         /// <inheritdoc />
         protected override void Up(MigrationBuilder migrationBuilder)
         {
+            // A party is asked by a topic from now on.
+            migrationBuilder.DropColumn(
+                name: "asked_at",
+                table: "amendments");
+
             migrationBuilder.CreateTable(
                 name: "topic_imports",
                 columns: table => new
@@ -210,6 +215,12 @@ namespace SteadyLintel.Store.Migrations
         /// <inheritdoc />
         protected override void Down(MigrationBuilder migrationBuilder)
         {
+            migrationBuilder.AddColumn<DateTime>(
+                name: "asked_at",
+                table: "amendments",
+                type: "timestamp with time zone",
+                nullable: true);
+
             migrationBuilder.DropTable(
                 name: "topic_events");
 

@@ -315,10 +315,6 @@ namespace SteadyLintel.Store.Migrations
                         .HasColumnType("uuid")
                         .HasColumnName("id");
 
-                    b.Property<DateTime?>("AskedAt")
-                        .HasColumnType("timestamp with time zone")
-                        .HasColumnName("asked_at");
-
                     b.Property<Guid>("Batch")
                         .HasColumnType("uuid")
                         .HasColumnName("batch");

@@ -77,9 +77,6 @@ public sealed class AmendmentRow
     /// <summary>When it ended; null while it is in force.</summary>
     public DateTime? EndedAt { get; set; }
 
-    /// <summary>When the owning party was asked about it last; null where it was not.</summary>
-    public DateTime? AskedAt { get; set; }
-
     /// <summary>The source itself.</summary>
     public Source Source { get; set; } = null!;
 

@@ -43,7 +43,7 @@ public sealed class AmendmentsModel(
 
     /// <summary>Decides about amendments.</summary>
     /// <param name="ids">Which.</param>
-    /// <param name="how"><c>theirs</c>, <c>ours</c>, <c>ask</c> or <c>withdraw</c>.</param>
+    /// <param name="how"><c>theirs</c>, <c>ours</c> or <c>withdraw</c>.</param>
     /// <param name="back">Where to go afterwards, within the job; null for this page.</param>
     public async Task<IActionResult> OnPostDecideAsync(List<Guid> ids, string? how, string? back)
     {
@@ -56,20 +56,12 @@ public sealed class AmendmentsModel(
                     "theirs" => editing.TakeTheirsAsync(Job.Id, Permissions, ids, Actor, HttpContext.RequestAborted),
                     "ours" => editing.KeepOursAsync(Job.Id, Permissions, ids, Actor, HttpContext.RequestAborted),
                     "withdraw" => editing.WithdrawAsync(Job.Id, Permissions, ids, Actor, HttpContext.RequestAborted),
-                    "ask" when ids.Count == 1 => editing.AskAsync(
-                        Job.Id,
-                        Permissions,
-                        ids[0],
-                        Actor,
-                        HttpContext.RequestAborted
-                    ),
                     _ => throw new RefusedException(RefusalKind.Wrong, "Choose what to do."),
                 },
             how switch
             {
                 "theirs" => "The sender's value is taken.",
                 "ours" => "The amendment is in force over the newest revision.",
-                "ask" => "The party was asked by mail.",
                 _ => "The amendment is withdrawn.",
             },
             LoadAsync,

@@ -55,6 +55,17 @@ public sealed class CompareModel(JobAccess access, SettingOuts settings, Revisio
     /// <summary>The lines that are shown, of one kind of change where somebody chose one.</summary>
     public IReadOnlyList<ChangeLine> Shown => [.. Lines.Where(l => Kind is null || l.Change == Kind).Take(Most)];
 
+    /// <summary>The address of the form that asks about a change.</summary>
+    public string AskAbout(ChangeLine line) =>
+        AskLink.To(
+            Job.Code,
+            TopicCause.Change(Source.Id, New.Number, line.GlobalId),
+            $"{line.Name} of {Source.Name} {line.Change} in r{New.Number}",
+            $"{line.Change}: {line.Detail}",
+            Source.Party.Code,
+            [line.GlobalId]
+        );
+
     /// <summary>The kind of change that is shown; null for all.</summary>
     [BindProperty(SupportsGet = true)]
     public string? Kind { get; set; }

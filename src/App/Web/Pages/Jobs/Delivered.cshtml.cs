@@ -5,9 +5,16 @@ using SteadyLintel.Store;
 namespace SteadyLintel.Web.Pages.Jobs;
 
 /// <summary>What was handed over to the party that a recipient belongs to; nothing else of the job.</summary>
-public sealed class DeliveredModel(JobAccess access, TransmittalIssue handing, TransmittalArchive archive)
-    : JobPage(access)
+public sealed class DeliveredModel(
+    JobAccess access,
+    TransmittalIssue handing,
+    TransmittalArchive archive,
+    TopicQuery topics
+) : JobPage(access)
 {
+    /// <summary>Open topics that were handed to the party.</summary>
+    public IReadOnlyList<ShownTopic> Topics { get; private set; } = [];
+
     /// <summary>The party.</summary>
     public Party? Party { get; private set; }
 
@@ -23,6 +30,14 @@ public sealed class DeliveredModel(JobAccess access, TransmittalIssue handing, T
         if (!Find())
             return NotFound();
         Transmittals = await handing.ToAsync(Job.Id, Party!, null, HttpContext.RequestAborted);
+        (Topics, _) = await topics.ListAsync(
+            Job.Id,
+            Permissions,
+            null,
+            new TopicFilter(),
+            TopicQuery.Most,
+            HttpContext.RequestAborted
+        );
         return Page();
     }
 

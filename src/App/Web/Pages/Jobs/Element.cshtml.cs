@@ -11,11 +11,15 @@ public sealed class ElementModel(
     CombinedView view,
     ElementLife life,
     AmendmentQuery query,
-    AmendmentEditing editing
+    AmendmentEditing editing,
+    TopicQuery topics
 ) : JobPage(access)
 {
     /// <summary>The job as it is.</summary>
     public JobState State { get; private set; } = null!;
+
+    /// <summary>Topics that are about it.</summary>
+    public IReadOnlyList<ShownTopic> Topics { get; private set; } = [];
 
     /// <summary>The GlobalId.</summary>
     public string Id { get; private set; } = "";
@@ -96,6 +100,14 @@ public sealed class ElementModel(
                 found.Add((source, picked));
         Found = found;
         Amendments = await query.OfElementAsync(Job.Id, id, HttpContext.RequestAborted);
+        (Topics, _) = await topics.ListAsync(
+            Job.Id,
+            Permissions,
+            null,
+            new TopicFilter { State = "all", Element = id },
+            TopicQuery.Most,
+            HttpContext.RequestAborted
+        );
         Revisions = await life.RevisionsAsync(Job.Id, id, HttpContext.RequestAborted);
         Transmittals = await life.TransmittalsAsync(State, id, HttpContext.RequestAborted);
     }

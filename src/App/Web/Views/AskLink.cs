@@ -1,0 +1,43 @@
+using Microsoft.AspNetCore.Http.Extensions;
+
+namespace SteadyLintel.Web;
+
+/// <summary>Addresses of the form that asks, filled in with what it is asked about.</summary>
+public static class AskLink
+{
+    // An address has an end; so many elements are enough to find the place.
+    private const int MostElements = 40,
+        LongestText = 600;
+
+    /// <summary>The address of the form.</summary>
+    /// <param name="job">The job's code.</param>
+    /// <param name="cause">What the topic is made from (<see cref="SteadyLintel.Jobs.TopicCause"/>); null for nothing in particular.</param>
+    /// <param name="title">The title.</param>
+    /// <param name="text">The question.</param>
+    /// <param name="to">Who owes the answer: a party's code.</param>
+    /// <param name="elements">GlobalIds of the elements it is about.</param>
+    public static string To(
+        string job,
+        string? cause,
+        string title,
+        string text,
+        string to,
+        IEnumerable<string> elements
+    )
+    {
+        var query = new QueryBuilder();
+        if (cause is not null)
+            query.Add("cause", cause);
+        query.Add("Form.Title", Short(title, SteadyLintel.Jobs.TopicEditing.LongestTitle));
+        if (text.Length > 0)
+            query.Add("Form.Description", Short(text, LongestText));
+        if (to.Length > 0)
+            query.Add("Form.Assigned", to);
+        foreach (string element in elements.Where(e => e.Length > 0).Distinct().Take(MostElements))
+            query.Add("element", element);
+        return $"/jobs/{job}/ask{query}";
+    }
+
+    private static string Short(string text, int longest) =>
+        text.Length <= longest ? text : text[..(longest - 1)] + "…";
+}
