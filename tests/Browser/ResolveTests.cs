@@ -134,8 +134,8 @@ public sealed class ResolveTests(DemoSite site) : DemoBrowser(site)
         Browser.Find("#a-value").SendKeys("D-101");
         Browser.Find(".amend .btn").Click();
         Browser.Until(() => Browser.Driver.FindElements(By.CssSelector("td b.ours")).Any(b => b.Text == "D-101"));
-        Browser.Go("/jobs/HW/resolve");
-        Check("resolve");
+        Browser.Go("/jobs/HW/amendments");
+        Check("amendments");
         var box = Browser
             .Driver.FindElements(By.CssSelector("tbody tr"))
             .First(r => r.Text.Contains("D-101", StringComparison.Ordinal));

@@ -93,7 +93,12 @@ public partial class AccessTableTests(DemoServer demo) : IClassFixture<DemoServe
         ["Amendments Post Import"] = "CO",
         ["Resolve Get"] = "COR",
         ["Resolve Get File"] = "COR",
+        ["Resolve Get Live"] = "COR",
         ["Resolve Post Import"] = "CO",
+        ["TopicReport Get"] = "COR",
+        ["TopicReport Get Pdf"] = "COR",
+        ["TopicReport Get Xlsx"] = "COR",
+        ["TopicFigures Get"] = "COR",
         ["Ask Get"] = "CO",
         ["Ask Post"] = "CO",
         // The topic is handed to STR, whose recipient sees and answers it.
@@ -101,6 +106,7 @@ public partial class AccessTableTests(DemoServer demo) : IClassFixture<DemoServe
         ["Topic Get Picture"] = "CORP",
         ["Topic Get Part"] = "CORP",
         ["Topic Get File"] = "CORP",
+        ["Topic Get Live"] = "CORP",
         ["Topic Post Answer"] = "COP",
         ["Topic Post Save"] = "CO",
         ["Topic Post Comment"] = "COP",
@@ -217,6 +223,8 @@ public partial class AccessTableTests(DemoServer demo) : IClassFixture<DemoServe
             "ErrorModel",
             "BeginModel",
             "DoneModel",
+            // A calendar cannot sign in: the key in its address says whose it is.
+            "CalendarModel",
         ];
         var closed = typeof(JobPage)
             .Assembly.GetTypes()
@@ -274,6 +282,8 @@ public partial class AccessTableTests(DemoServer demo) : IClassFixture<DemoServe
                     "Topic" => $"/topics/{topic}",
                     "TopicImport" => $"/topics/import/{delivery}",
                     "TopicWords" => "/topics/words",
+                    "TopicReport" => "/topics/report",
+                    "TopicFigures" => "/topics/figures",
                     var name => "/" + name.ToLowerInvariant(),
                 };
                 string path =

@@ -33,6 +33,7 @@ Telemetry.Add(builder.Services, builder.Configuration);
 builder.Services.AddScoped<AccountMaker>();
 builder.Services.AddSingleton<FirstCode>();
 builder.Services.AddSingleton<SiteAddress>();
+builder.Services.AddSingleton<CalendarKeys>();
 builder.Services.AddHostedService<MailSender>();
 if (builder.Configuration.GetValue("Mail:StandInPort", 0) > 0)
 {

@@ -214,19 +214,9 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
                         .SetProperty(t => t.Sentence, ""),
                 cancel
             );
-        var order = await db
-            .Transmittals.Where(t => t.Id == id)
-            .Select(t => new
-            {
-                t.Order.JobId,
-                Order = t.Order.Number,
-                t.Number,
-            })
-            .FirstAsync(cancel);
-        await new TopicCauses(db).LookAsync(order.JobId, $"order {order.Order}, transmittal {order.Number}", cancel);
-        if (!balanced)
-            return;
-        await TransmittalIssue.AnnounceAsync(db, id, cancel);
+        await new TopicCauses(db).LookAfterAsync(id, cancel);
+        if (balanced)
+            await TransmittalIssue.AnnounceAsync(db, id, cancel);
         await db.SaveChangesAsync(cancel);
     }
 

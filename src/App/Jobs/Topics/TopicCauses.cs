@@ -48,6 +48,21 @@ internal sealed class TopicCauses(LintelDb db)
         await db.SaveChangesAsync(cancel);
     }
 
+    /// <summary>The same after a run of an order.</summary>
+    public async Task LookAfterAsync(Guid transmittal, CancellationToken cancel)
+    {
+        var run = await db
+            .Transmittals.Where(t => t.Id == transmittal)
+            .Select(t => new
+            {
+                t.Order.JobId,
+                Order = t.Order.Number,
+                t.Number,
+            })
+            .FirstAsync(cancel);
+        await LookAsync(run.JobId, $"order {run.Order}, transmittal {run.Number}", cancel);
+    }
+
     private void Note(TopicRow topic, string did, string value) =>
         db.TopicEvents.Add(
             new TopicEvent

@@ -7,7 +7,7 @@ using SteadyLintel.Topics;
 
 namespace SteadyLintel.Jobs;
 
-// What a topic says: checked words, views with their pictures, attached files, and who is told.
+// What a topic says: checked words, views with their pictures, attached files, and who gets a mail.
 public sealed partial class TopicEditing
 {
     private static Topic Asked(TopicWish wish, TopicBoard board, string author)

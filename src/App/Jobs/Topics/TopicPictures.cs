@@ -3,7 +3,8 @@ using SteadyLintel.Topics;
 
 namespace SteadyLintel.Jobs;
 
-/// <summary>Pictures of topics for pages: what a stranger sent is shown only where it is a picture, and small where that is enough.</summary>
+/// <summary>Pictures of topics for pages: what a stranger sent is shown only where it is a picture, and small where that is
+/// enough.</summary>
 public sealed class TopicPictures
 {
     // Twice the size on the page, for fine screens.

@@ -19,6 +19,10 @@ public sealed class TopicQuery(LintelDb db)
     /// <summary>What holds for all topics of a job.</summary>
     public Task<TopicBoard> BoardAsync(Guid job, CancellationToken cancel) => TopicBoard.LoadAsync(db, job, cancel);
 
+    /// <summary>Figures of the topics of a job.</summary>
+    public Task<TopicFigures> FiguresAsync(Guid job, CancellationToken cancel) =>
+        TopicFigures.LoadAsync(db, job, cancel);
+
     /// <summary>How many open topics a person owes the next answer.</summary>
     public static Task<int> OwedAsync(
         LintelDb db,
@@ -70,6 +74,38 @@ public sealed class TopicQuery(LintelDb db)
             await Owed(seen.Where(t => !t.Closed), who, address).CountAsync(cancel),
             await seen.CountAsync(t => t.Closed, cancel)
         );
+    }
+
+    /// <summary>A word that is another once a topic of a job, or one topic, has changed.</summary>
+    public async Task<string> StampAsync(Guid job, JobPermissions who, int? number, CancellationToken cancel)
+    {
+        var seen = Seen(db.Topics.Where(t => t.JobId == job && (number == null || t.Number == number)), who);
+        var stamp = await seen.GroupBy(_ => 1)
+            .Select(g => new { Count = g.Count(), Changes = g.Sum(t => (long)t.Version) })
+            .FirstOrDefaultAsync(cancel);
+        return FormattableString.Invariant($"{stamp?.Count ?? 0}-{stamp?.Changes ?? 0}");
+    }
+
+    /// <summary>Whole topics with their files, for reports.</summary>
+    public async Task<IReadOnlyList<(TopicRow Row, Topic Topic)>> WholeAsync(
+        Guid job,
+        JobPermissions who,
+        TopicFilter filter,
+        IReadOnlyList<int>? numbers,
+        int most,
+        CancellationToken cancel
+    )
+    {
+        var chosen = (await ChosenAsync(job, who, null, filter, cancel)).Where(t =>
+            numbers == null || numbers.Contains(t.Number)
+        );
+        var parts = new TopicParts(db);
+        return
+        [
+            .. (await Sorted(chosen.Include(t => t.Parts), filter).Take(most).ToListAsync(cancel)).Select(r =>
+                (r, TopicRows.Read(r) with { Parts = parts.Of(r.Parts) })
+            ),
+        ];
     }
 
     /// <summary>One topic with its thread; null where there is none that the reader may see.</summary>

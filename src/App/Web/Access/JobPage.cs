@@ -78,7 +78,10 @@ public abstract class JobPage(JobAccess access) : PageModel
         bool looks = HttpMethods.IsGet(Request.Method) || HttpMethods.IsHead(Request.Method);
         if (looks && context.HandlerMethod?.Name is null && Permissions.MaySeeJob)
             Route = await access.RouteAsync(Job.Id, Permissions, HttpContext.RequestAborted);
-        await next();
+        var done = await next();
+        // A script that sends a form goes where a browser would have gone; the page there says what was done.
+        if (Request.Headers["X-Requested-With"] == "fetch" && done.Result is RedirectResult to)
+            done.Result = new JsonResult(new { address = to.Url });
     }
 
     /// <summary>What the job holds.</summary>

@@ -26,15 +26,6 @@ public sealed partial class CombineModel(
     TopicQuery topics
 ) : JobPage(access)
 {
-    /// <summary>Words, parties and people of topics; null where the reader may not ask.</summary>
-    public TopicBoard? Board { get; private set; }
-
-    /// <summary>The topic that is answered with a picture; null for a new one.</summary>
-    public TopicPage? Topic { get; private set; }
-
-    /// <summary>Whether the reader may ask or answer here.</summary>
-    public bool Asks => Board is not null;
-
     /// <summary>What the job holds.</summary>
     public JobState State { get; private set; } = null!;
 
@@ -436,28 +427,6 @@ public sealed partial class CombineModel(
         var ids = await amendments.ElementsAsync(Job.Id, HttpContext.RequestAborted);
         string address = await kept.AddressAsync(Job.Id, new ViewDocument { Only = ids }, HttpContext.RequestAborted);
         return Redirect($"/jobs/{Job.Code}/combine#{address.TrimStart('#')}");
-    }
-
-    // Open topics that look at a point, as marks.
-    private async Task<IEnumerable<object>> TopicsAsync()
-    {
-        var (open, _) = await topics.ListAsync(
-            Job.Id,
-            Permissions,
-            null,
-            new TopicFilter(),
-            TopicQuery.Most,
-            HttpContext.RequestAborted
-        );
-        return open.Where(t => t.Place is not null)
-            .Select(t => new
-            {
-                number = t.Number,
-                title = t.Title,
-                at = t.Place,
-                late = DisplayText.IsLate(t.Due),
-                address = $"/jobs/{Job.Code}/topics/{t.Number}",
-            });
     }
 
     private static IEnumerable<SourceState> Placed(JobState state) => state.Drawings.Where(d => d.SetOut is not null);

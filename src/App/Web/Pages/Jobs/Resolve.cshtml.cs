@@ -9,7 +9,8 @@ namespace SteadyLintel.Web.Pages.Jobs;
 /// <summary>Topics: storey by storey and party by party, or as a list.</summary>
 [RequestSizeLimit(TopicExchange.LargestFile)]
 [RequestFormLimits(MultipartBodyLengthLimit = TopicExchange.LargestFile)]
-public sealed class ResolveModel(JobAccess access, TopicQuery query, TopicExchange exchange) : JobPage(access)
+public sealed class ResolveModel(JobAccess access, TopicQuery query, TopicExchange exchange, CalendarKeys calendar)
+    : JobPage(access)
 {
     /// <summary>So many topics a cell of the matrix shows; more are behind a link.</summary>
     public const int CellTopics = 2;
@@ -84,6 +85,12 @@ public sealed class ResolveModel(JobAccess access, TopicQuery query, TopicExchan
         return File(stream, "application/zip", $"{Job.Code}-topics.bcf");
     }
 
+    /// <summary>Says when a topic of the job changes, as server-sent events.</summary>
+    public Task<IActionResult> OnGetLiveAsync() =>
+        TopicLive.WriteAsync(HttpContext, () =>
+            query.StampAsync(Job.Id, Permissions, null, HttpContext.RequestAborted)
+        );
+
     /// <summary>Uploads a topic file, to look at what importing it would do.</summary>
     public async Task<IActionResult> OnPostImportAsync(IFormFile? file)
     {
@@ -109,6 +116,20 @@ public sealed class ResolveModel(JobAccess access, TopicQuery query, TopicExchan
             LoadAsync
         );
         return id == default ? done : Redirect($"/jobs/{Job.Code}/topics/import/{id}");
+    }
+
+    /// <summary>The address of the reader's calendar of due dates.</summary>
+    public string Calendar => $"/jobs/{Job.Code}/calendar/{calendar.Of(Job.Id, Caller.Id(User))}.ics";
+
+    /// <summary>The address of a report of what is shown.</summary>
+    public string ReportOf(string? handler)
+    {
+        var words = Request
+            .Query.Where(q => q.Key is not ("handler" or "ids" or "as"))
+            .ToDictionary(q => q.Key, q => (string?)q.Value.ToString());
+        if (handler is not null)
+            words["handler"] = handler;
+        return QueryHelpers.AddQueryString($"/jobs/{Job.Code}/topics/report", words);
     }
 
     /// <summary>The address of this page with one word of its filter changed.</summary>
@@ -153,9 +174,12 @@ public sealed class ResolveModel(JobAccess access, TopicQuery query, TopicExchan
     // What a party owed that is no longer in the job is the coordinators'.
     private Guid? PartyOf(ShownTopic t) => Board.PartyOf(t.OwedBy)?.Id;
 
-    private TopicFilter ReadFilter()
+    private TopicFilter ReadFilter() => ReadFilter(Request.Query);
+
+    /// <summary>The filter that an address asks for.</summary>
+    internal static TopicFilter ReadFilter(IQueryCollection query)
     {
-        string? Word(string name) => Request.Query[name].ToString() is { Length: > 0 and <= 200 } word ? word : null;
+        string? Word(string name) => query[name].ToString() is { Length: > 0 and <= 200 } word ? word : null;
         return new TopicFilter
         {
             State = Word("state") ?? "open",

@@ -87,6 +87,12 @@ public sealed class TopicModel(
         return File(part.Bytes(HttpContext.RequestAborted), "application/octet-stream", Path.GetFileName(part.Name));
     }
 
+    /// <summary>Says when it changes, as server-sent events.</summary>
+    public Task<IActionResult> OnGetLiveAsync() =>
+        TopicLive.WriteAsync(HttpContext, () =>
+            query.StampAsync(Job.Id, Permissions, Number, HttpContext.RequestAborted)
+        );
+
     /// <summary>Downloads it as a topic file.</summary>
     public async Task<IActionResult> OnGetFileAsync(string? version, string? frame)
     {

@@ -3,7 +3,9 @@
 /** @param {Event} event */
 const from = (event) => /** @type {HTMLElement} */ (event.target);
 const opened = () =>
-  /** @type {NodeListOf<HTMLDetailsElement>} */ (document.querySelectorAll('details[open].cell, details[open].word'));
+  /** @type {NodeListOf<HTMLDetailsElement>} */ (
+    document.querySelectorAll('details[open].cell, details[open].word:not([data-sticky])')
+  );
 
 // The digits 1–5 go to the stops of the job; Escape closes what is open.
 document.addEventListener('keydown', (event) => {

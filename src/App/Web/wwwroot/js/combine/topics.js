@@ -85,8 +85,9 @@ export class TopicForm {
       body: data,
       headers: { 'X-Requested-With': 'fetch' },
     });
-    if (answer.ok && answer.redirected) {
-      location.assign(answer.url);
+    if (answer.ok) {
+      const { address } = await answer.json();
+      location.assign(address);
       return;
     }
     if (button) button.disabled = false;

@@ -1,0 +1,120 @@
+using OpenQA.Selenium;
+
+namespace SteadyLintel.Tests;
+
+/// <summary>A question by one, with a picture; answered by another; looked at again, and closed: two people at once.</summary>
+public sealed class TopicTests(DemoSite site) : DemoBrowser(site)
+{
+    // Projects a corner of the first picked or marked element: where it is in the picture, points.
+    private const string Corner =
+        "const v = lintelView, b = v.building; const e = arguments[0]; const box = b.boxOf(e);"
+        + "const p = box.max.clone().project(b.camera); const c = b.canvas;"
+        + "return [e, (p.x + 1) / 2 * c.clientWidth, (1 - p.y) / 2 * c.clientHeight].join(' ')";
+
+    [Fact]
+    public void Two_people_ask_answer_and_close_a_topic_and_its_view_is_found_to_the_pixel()
+    {
+        using var other = new BrowserSession(Address);
+        Browser.SignIn("coordinator");
+        Browser.Go("/jobs/HW/resolve");
+        Browser.Until(() => Browser.Driver.PageSource.Contains("No topic is open", StringComparison.Ordinal));
+        Check("resolve without topics");
+        Open("/jobs/HW/combine#eye=30.5,-12.25,15&at=24,12,5&cut=0,7.5");
+        Pick();
+        double[] before = Pixel();
+        Ask();
+        Check("topic");
+        Assert.True(
+            Browser.Script<bool>(
+                "const i = document.querySelector('.topicpicture img'); return i.complete && i.naturalWidth > 600"
+            )
+        );
+        Browser.Click(".topicviews .btn");
+        Ready();
+        Check("combined view of a topic");
+        double[] after = Pixel((int)before[0]);
+        Assert.True(
+            Math.Abs(before[1] - after[1]) < 1 && Math.Abs(before[2] - after[2]) < 1,
+            $"{before[1]} {before[2]} became {after[1]} {after[2]}"
+        );
+        Assert.Equal("0 7.5", Cut());
+        Answer(other);
+        Close();
+    }
+
+    private void Open(string path)
+    {
+        Browser.Go(path);
+        Ready();
+    }
+
+    private void Ready() =>
+        Browser.Until(() => Browser.Script<bool>("return document.getElementById('view')?.dataset.ready === 'true'"));
+
+    private void Pick()
+    {
+        Browser.Script<object?>(
+            "const c = document.getElementById('canvas'), r = c.getBoundingClientRect(), at = { clientX: r.x + r.width / 2, clientY: r.y + r.height / 2, bubbles: true };"
+                + "c.dispatchEvent(new PointerEvent('pointerdown', at)); c.dispatchEvent(new MouseEvent('click', at)); return null"
+        );
+        Browser.Until(() => Browser.Script<long>("return lintelView.picked") >= 0);
+    }
+
+    private double[] Pixel(int? element = null) =>
+        [
+            .. Browser
+                .Script<string>(Corner, element ?? (int)Browser.Script<long>("return lintelView.picked"))
+                .Split(' ')
+                .Select(w => double.Parse(w, System.Globalization.CultureInfo.InvariantCulture)),
+        ];
+
+    private string Cut() =>
+        Browser.Script<string>(
+            "const c = lintelView.building.uniforms.cut.value, z = lintelView.building.offset[2]; return [c.x + z, c.y + z].map((n) => Math.round(n * 1000) / 1000).join(' ')"
+        );
+
+    private void Ask()
+    {
+        Browser.Click("#askbox summary");
+        Browser.Find("#ask-title").SendKeys("Which beam carries this?");
+        Browser.Find("#ask-text").SendKeys("The plan shows two.");
+        Fill("ask-to", "STR");
+        Browser.Click("#topicform button");
+        Browser.Until(() => Browser.Driver.Url.EndsWith("/topics/1", StringComparison.Ordinal));
+    }
+
+    // By keyboard alone, and in a browser of their own.
+    private static void Answer(BrowserSession other)
+    {
+        other.SignIn("services");
+        other.Go("/jobs/HW/resolve");
+        var link = other.Find("a.topic");
+        Assert.Contains("Which beam carries this?", link.Text, StringComparison.Ordinal);
+        link.SendKeys(Keys.Enter);
+        other.Until(() => other.Driver.Url.EndsWith("/topics/1", StringComparison.Ordinal));
+        var text = other.Find("#a-text");
+        text.SendKeys("The second one. @ARC" + Keys.Tab + Keys.Tab + Keys.Tab);
+        other.Driver.SwitchTo().ActiveElement().SendKeys(Keys.Enter);
+        other.Until(() => other.Driver.PageSource.Contains("The answer is sent", StringComparison.Ordinal));
+        Assert.Contains(
+            "The second one. @ARC",
+            other.Driver.FindElements(By.CssSelector("article .said")).Select(e => e.Text)
+        );
+    }
+
+    private void Close()
+    {
+        Open("/jobs/HW/combine?topic=1");
+        Browser.Find("#ask-text").SendKeys("Good.");
+        Browser.Click("#topicform button[value=close]");
+        Browser.Until(() => Browser.Driver.PageSource.Contains("T-1 is closed", StringComparison.Ordinal));
+        Assert.Equal(2, Browser.Driver.FindElements(By.CssSelector(".topicviews > a img")).Count);
+        Browser.Go("/jobs/HW/resolve?state=closed&as=list");
+        Check("topics as a list");
+        Assert.Contains("Which beam carries this?", Browser.Find(".topiclist").Text, StringComparison.Ordinal);
+        Browser.Go("/jobs/HW/ask");
+        Check("ask");
+        Browser.Go("/jobs/HW/topics/words");
+        Check("words for topics");
+    }
+}
