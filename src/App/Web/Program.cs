@@ -107,6 +107,7 @@ app.Use(
     }
 );
 app.MapRazorPages();
+SteadyLintel.Web.Api.BcfApi.Map(app);
 PolicyReports.Map(app);
 if (app.Configuration.GetValue("Company:StandIn", false))
     StandInProvider.Map(app);

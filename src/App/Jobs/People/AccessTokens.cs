@@ -17,6 +17,7 @@ public sealed class AccessTokens(LintelDb db)
         ["read"] = "view and download what you may see",
         ["deliver"] = "send deliveries for your party",
         ["handover"] = "run orders",
+        ["topics"] = "ask and answer topics (BCF API)",
     };
 
     /// <summary>The token of a secret, which is used then; null where it is wrong, revoked or expired.</summary>

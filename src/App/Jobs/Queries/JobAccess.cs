@@ -27,6 +27,14 @@ public sealed class JobAccess(LintelDb db)
                 .ThenInclude(j => j.Parties)
             .FirstOrDefaultAsync(m => m.Job.Code == code && m.UserId == user, cancel);
 
+    /// <summary>The person's membership of a job; null when there is none.</summary>
+    public Task<Membership?> MemberAsync(Guid job, Guid user, CancellationToken cancel) =>
+        db
+            .Memberships.AsNoTracking()
+            .Include(m => m.Job)
+                .ThenInclude(j => j.Parties)
+            .FirstOrDefaultAsync(m => m.JobId == job && m.UserId == user, cancel);
+
     /// <summary>What the job holds.</summary>
     public async Task<JobState> StateAsync(Guid job, CancellationToken cancel)
     {

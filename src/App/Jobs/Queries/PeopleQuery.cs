@@ -13,6 +13,10 @@ public sealed record ActivityRow(DateTime At, string Who, string Did, string Sub
 /// <param name="db">The database.</param>
 public sealed class PeopleQuery(LintelDb db)
 {
+    /// <summary>An account; null where there is none.</summary>
+    public Task<AppUser?> UserAsync(Guid id, CancellationToken cancel) =>
+        db.Users.AsNoTracking().FirstOrDefaultAsync(u => u.Id == id, cancel);
+
     /// <summary>The members, coordinators first, by name.</summary>
     public async Task<IReadOnlyList<JobPerson>> MembersAsync(Guid job, CancellationToken cancel)
     {

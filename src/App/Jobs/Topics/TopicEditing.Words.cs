@@ -17,7 +17,7 @@ public sealed partial class TopicEditing
             throw new RefusedException(RefusalKind.Wrong, $"A topic has at most {MostLabels} labels.");
         return new Topic
         {
-            Guid = NewGuid(),
+            Guid = wish.Guid is { } own ? own.ToString() : NewGuid(),
             Title = InputRules.Of(wish.Title, "The title", LongestTitle),
             Description = description.Length > 0 ? description : null,
             Type = Known(wish.Type, board.Words.Types, "type"),
@@ -99,7 +99,7 @@ public sealed partial class TopicEditing
         if (view is null && picture is null)
             return topic;
         guid = view?.Guid ?? NewGuid();
-        string? name = picture is null ? null : $"snapshot-{guid}.{Extension(picture)}";
+        string? name = picture is null ? null : $"snapshot-{guid}.{PictureKind(picture)}";
         var point = new Viewpoint
         {
             Guid = guid,
@@ -114,7 +114,9 @@ public sealed partial class TopicEditing
         };
     }
 
-    private static string Extension(byte[] picture)
+    /// <summary>The extension of a picture: <c>png</c> or <c>jpg</c>, by its first bytes.</summary>
+    /// <exception cref="RefusedException">It is none, or too large.</exception>
+    public static string PictureKind(byte[] picture)
     {
         if (picture.Length > LargestPicture)
             throw new RefusedException(

@@ -49,6 +49,9 @@ public sealed partial class TopicEditing(LintelDb db)
         )
             return (known.Number, false);
         string author = board.AuthorOf(by);
+        string? own = wish.Guid?.ToString();
+        if (own is not null && await db.Topics.AnyAsync(t => t.JobId == state.Job && t.Guid == own, cancel))
+            throw new RefusedException(RefusalKind.Conflict, $"The job has a topic {own} already.");
         var topic = Added(Asked(wish, board, author), wish.View ?? Pointing(wish.Elements), wish.Picture, out _);
         var row = new TopicRow
         {

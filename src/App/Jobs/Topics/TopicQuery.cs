@@ -108,6 +108,41 @@ public sealed class TopicQuery(LintelDb db)
         ];
     }
 
+    /// <summary>The topics of a job that somebody sees, to be filtered further.</summary>
+    public IQueryable<TopicRow> Rows(Guid job, JobPermissions who) =>
+        Seen(db.Topics.AsNoTracking().Where(t => t.JobId == job), who);
+
+    /// <summary>The number of the topic of a GUID; 0 where there is none that the reader may see.</summary>
+    public Task<int> NumberAsync(Guid job, JobPermissions who, string guid, CancellationToken cancel) =>
+        Rows(job, who).Where(t => t.Guid == guid.ToLowerInvariant()).Select(t => t.Number).FirstOrDefaultAsync(cancel);
+
+    /// <summary>What happened to topics, the last first.</summary>
+    /// <param name="job">The job.</param>
+    /// <param name="who">What the reader may do.</param>
+    /// <param name="guid">One topic; null for all.</param>
+    /// <param name="comments">Whether to comments, or to topics themselves.</param>
+    /// <param name="most">How many at most.</param>
+    /// <param name="cancel">Stops it.</param>
+    public async Task<IReadOnlyList<(string Topic, TopicEvent Event)>> EventsAsync(
+        Guid job,
+        JobPermissions who,
+        string? guid,
+        bool comments,
+        int most,
+        CancellationToken cancel
+    ) =>
+        [
+            .. (
+                await Rows(job, who)
+                    .Where(t => guid == null || t.Guid == guid.ToLowerInvariant())
+                    .Join(db.TopicEvents, t => t.Id, e => e.TopicId, (t, e) => new { t.Guid, Event = e })
+                    .Where(e => comments == (e.Event.Comment != null))
+                    .OrderByDescending(e => e.Event.Id)
+                    .Take(most)
+                    .ToListAsync(cancel)
+            ).Select(e => (e.Guid, e.Event)),
+        ];
+
     /// <summary>One topic with its thread; null where there is none that the reader may see.</summary>
     public async Task<TopicPage?> OneAsync(Guid job, JobPermissions who, int number, CancellationToken cancel)
     {

@@ -5,6 +5,9 @@ namespace SteadyLintel.Jobs;
 /// <summary>A topic that somebody asks.</summary>
 public sealed record TopicWish
 {
+    /// <summary>The GUID, where whoever asks has one already; null for a new one.</summary>
+    public Guid? Guid { get; init; }
+
     /// <summary>The title.</summary>
     public string? Title { get; init; }
 
