@@ -6,7 +6,7 @@ using SteadyLintel.Store;
 
 namespace SteadyLintel.Web.Api;
 
-/// <summary>BCF API 3.0 and 2.1, and what of the Foundation API it stands on (buildingSMART; from memory): topics for programs, by the
+/// <summary>BCF API 3.0 and 2.1, and the part of the Foundation API that it needs (buildingSMART; from memory): topics for programs, by the
 /// same rules as on pages.</summary>
 public static partial class BcfApi
 {
@@ -29,7 +29,7 @@ public static partial class BcfApi
         open.MapGet("/bcf/{v:regex(^(2\\.1|3\\.0)$)}/auth", (HttpContext http) =>
             Results.Json(BcfAuth.Of(Root(http)), Json)
         );
-        var signedIn = app.MapGroup("").AddEndpointFilter(AnswerAsync).RequireAuthorization();
+        var signedIn = app.MapGroup("").AddEndpointFilter(SignedInAsync).AddEndpointFilter(AnswerAsync);
         signedIn.MapGet("/foundation/{v}/current-user", PersonAsync);
         var api = signedIn.MapGroup("/bcf/{v:regex(^(2\\.1|3\\.0)$)}");
         api.MapGet("/current-user", PersonAsync);
@@ -77,6 +77,18 @@ public static partial class BcfApi
                 },
             },
         };
+
+    // A program is not led to the page where people sign in.
+    private static async ValueTask<object?> SignedInAsync(
+        EndpointFilterInvocationContext context,
+        EndpointFilterDelegate next
+    )
+    {
+        if (context.HttpContext.User.Identity?.IsAuthenticated == true)
+            return await next(context);
+        context.HttpContext.Response.Headers.WWWAuthenticate = "Bearer";
+        return Problem(401, "Sign in with a bearer token.");
+    }
 
     // Refusals as the standard has them: a message.
     private static async ValueTask<object?> AnswerAsync(

@@ -38,7 +38,11 @@ public sealed class ODataFilter<T>(IReadOnlyDictionary<string, LambdaExpression>
         foreach (string part in text.Split(',', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries))
         {
             string[] words = part.Split(' ', StringSplitOptions.RemoveEmptyEntries);
-            if (words.Length is 0 or > 2 || !fields.TryGetValue(words[0], out var field))
+            if (
+                words.Length is 0 or > 2
+                || !fields.TryGetValue(words[0], out var field)
+                || (words.Length == 2 && words[1].ToLowerInvariant() is not ("asc" or "desc"))
+            )
                 throw Wrong($"'{part}' is no field to order by; there are {string.Join(", ", fields.Keys)}");
             bool down = words.Length == 2 && words[1].Equals("desc", StringComparison.OrdinalIgnoreCase);
             string method = (ordered is null, down) switch
