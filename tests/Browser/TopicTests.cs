@@ -1,4 +1,5 @@
 using OpenQA.Selenium;
+using OpenQA.Selenium.Interactions;
 
 namespace SteadyLintel.Tests;
 
@@ -102,13 +103,37 @@ public sealed class TopicTests(DemoSite site) : DemoBrowser(site)
         );
     }
 
+    // An arrow and a text over the picture, by mouse.
+    private void Draw()
+    {
+        Browser.Click("[data-draw]");
+        Browser.Until(() => Browser.Driver.FindElements(By.CssSelector(".marking canvas")).Count == 1);
+        Check("drawing on a picture");
+        var canvas = Browser.Find(".marking canvas");
+        new Actions(Browser.Driver)
+            .MoveToElement(canvas, -200, 100)
+            .ClickAndHold()
+            .MoveByOffset(120, -60)
+            .Release()
+            .Perform();
+        Browser.Click(".marktools [data-kind=text]");
+        Browser.Find(".marktools input").SendKeys("140 mm into the web");
+        new Actions(Browser.Driver).MoveToElement(canvas, -80, 40).Click().Perform();
+    }
+
     private void Close()
     {
         Open("/jobs/HW/combine?topic=1");
+        Draw();
         Browser.Find("#ask-text").SendKeys("Good.");
         Browser.Click("#topicform button[value=close]");
         Browser.Until(() => Browser.Driver.PageSource.Contains("T-1 is closed", StringComparison.Ordinal));
         Assert.Equal(2, Browser.Driver.FindElements(By.CssSelector(".topicviews > a img")).Count);
+        Browser.Driver.FindElements(By.CssSelector(".topicviews > a"))[1].Click();
+        Browser.Until(() =>
+            Browser.Driver.FindElements(By.CssSelector(".drawn text")).Any(t => t.Text == "140 mm into the web")
+        );
+        Assert.StartsWith("M", Browser.Find(".drawn path").GetDomAttribute("d"), StringComparison.Ordinal);
         Browser.Go("/jobs/HW/resolve?state=closed&as=list");
         Check("topics as a list");
         Assert.Contains("Which beam carries this?", Browser.Find(".topiclist").Text, StringComparison.Ordinal);

@@ -157,6 +157,26 @@ public class ViewTranslationTests
         Assert.Equal(archive.Documents, project.Documents);
     }
 
+    [Theory]
+    [InlineData(
+        """{"width":100,"height":50,"marks":[{"path":"M1 2L3 4A5 5 0 0 1 6 7Z"},{"text":"a <b>","x":1,"y":2}]}""",
+        true
+    )]
+    [InlineData("""{"width":100,"height":50,"marks":[{"path":"M1 2\" onload=\"x"}]}""", false)]
+    [InlineData("""{"width":100,"height":50,"marks":[{"path":""}]}""", false)]
+    [InlineData("""{"width":100,"height":50,"marks":[null]}""", false)]
+    [InlineData("""{"width":0,"height":50,"marks":[]}""", false)]
+    [InlineData("""{"width":100,"height":50}""", false)]
+    [InlineData("[]", false)]
+    [InlineData("{", false)]
+    public void What_is_drawn_on_a_picture_is_paths_and_texts_and_nothing_else(string json, bool sound)
+    {
+        if (sound)
+            Assert.Equal(2, PictureMarks.Read(PictureMarks.Read(json).Write()).Marks.Count);
+        else
+            Assert.Throws<OrderException>(() => PictureMarks.Read(json));
+    }
+
     private static Vec3 V(IReadOnlyList<double> p) => new(p[0], p[1], p[2]);
 
     private static Vec3 Point(Random random, double reach) =>

@@ -93,7 +93,13 @@ public sealed partial class TopicEditing
     }
 
     // The topic with one more view; its picture is a file beside it.
-    private static Topic Added(Topic topic, ViewInfo? view, byte[]? picture, out string? guid)
+    private static Topic Added(
+        Topic topic,
+        ViewInfo? view,
+        byte[]? picture,
+        (PictureMarks Marks, byte[] Plain)? drawn,
+        out string? guid
+    )
     {
         guid = null;
         if (view is null && picture is null)
@@ -110,7 +116,18 @@ public sealed partial class TopicEditing
         return topic with
         {
             Viewpoints = [.. topic.Viewpoints, point],
-            Parts = name is null ? topic.Parts : [.. topic.Parts, TopicPart.Of(name, picture!)],
+            Parts =
+            [
+                .. topic.Parts,
+                .. name is null ? [] : new[] { TopicPart.Of(name, picture!) },
+                .. drawn is var (marks, plain)
+                    ?
+                    [
+                        TopicPart.Of(PlainOf(guid), plain),
+                        TopicPart.Of(MarksOf(guid), System.Text.Encoding.UTF8.GetBytes(marks.Write())),
+                    ]
+                    : Array.Empty<TopicPart>(),
+            ],
         };
     }
 
@@ -130,6 +147,12 @@ public sealed partial class TopicEditing
             _ => throw new RefusedException(RefusalKind.Wrong, "The picture is neither PNG nor JPEG."),
         };
     }
+
+    /// <summary>The file with what is drawn on the picture of a view.</summary>
+    public static string MarksOf(string view) => $"marks-{view}.json";
+
+    /// <summary>The file with the picture of a view without what is drawn on it.</summary>
+    public static string PlainOf(string view) => $"plain-{view}.png";
 
     // Files that are attached are documents of the topic, beside it as in 2.1; 3.0 gets its list when it is written.
     private Topic Attached(

@@ -52,7 +52,13 @@ public sealed partial class TopicEditing(LintelDb db)
         string? own = wish.Guid?.ToString();
         if (own is not null && await db.Topics.AnyAsync(t => t.JobId == state.Job && t.Guid == own, cancel))
             throw new RefusedException(RefusalKind.Conflict, $"The job has a topic {own} already.");
-        var topic = Added(Asked(wish, board, author), wish.View ?? Pointing(wish.Elements), wish.Picture, out _);
+        var topic = Added(
+            Asked(wish, board, author),
+            wish.View ?? Pointing(wish.Elements),
+            wish.Picture,
+            wish.Drawn,
+            out _
+        );
         var row = new TopicRow
         {
             Id = Guid.NewGuid(),
@@ -90,7 +96,7 @@ public sealed partial class TopicEditing(LintelDb db)
         var (row, before) = await LoadAsync(state.Job, who, number, cancel);
         string author = board.AuthorOf(by),
             text = InputRules.Lines(answer.Text, "The comment", LongestText, false);
-        var topic = Added(before, Owned(state, row, answer.View), answer.Picture, out string? view);
+        var topic = Added(before, Owned(state, row, answer.View), answer.Picture, answer.Drawn, out string? view);
         if (view is not null)
             Note(row, by, author, TopicAction.Viewpoint, view);
         topic = Attached(topic, row, answer.Files, by, author);

@@ -44,6 +44,9 @@ public sealed record TopicWish
     /// <summary>The picture of the view; null for none.</summary>
     public byte[]? Picture { get; init; }
 
+    /// <summary>What is drawn on the picture, and the picture without it; null where nothing is.</summary>
+    public (PictureMarks Marks, byte[] Plain)? Drawn { get; init; }
+
     /// <summary>What it is made from (<see cref="TopicCause"/>); null where somebody just asks.</summary>
     public string? Cause { get; init; }
 }
@@ -65,6 +68,9 @@ public sealed record TopicAnswer
 
     /// <summary>The picture of the view; null for none.</summary>
     public byte[]? Picture { get; init; }
+
+    /// <summary>What is drawn on the picture, and the picture without it; null where nothing is.</summary>
+    public (PictureMarks Marks, byte[] Plain)? Drawn { get; init; }
 
     /// <summary>A view of the topic that the comment is about; null for the new one or none.</summary>
     public string? About { get; init; }

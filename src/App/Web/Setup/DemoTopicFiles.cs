@@ -66,13 +66,13 @@ internal sealed class DemoTopicFiles(DemoScene scene)
                 ),
                 Topic(
                     "c41d7a36-92f8-4b1e-b0a4-66d0f7a52002",
-                    "Duct crosses a roof beam",
+                    "Duct crosses a beam of the gallery",
                     "The duct needs an opening, or the beam another height.",
                     "Collision",
                     "STR",
                     Planner,
                     8,
-                    [.. scene.Find(2, "IfcDuctSegment", "Roof"), .. scene.Find(1, "IfcBeam", "Roof")]
+                    [.. scene.Find(2, "IfcDuctSegment", "Gallery"), .. scene.Find(1, "IfcBeam", "Gallery")]
                 ),
             ]
         );

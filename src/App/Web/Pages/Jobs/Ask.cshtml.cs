@@ -44,7 +44,15 @@ public sealed partial class AskModel(JobAccess access, TopicQuery query, TopicEd
     /// <param name="view">What the combined view shows; null where it is not asked there.</param>
     /// <param name="aspect">Width of its picture by its height.</param>
     /// <param name="picture">The picture.</param>
-    public async Task<IActionResult> OnPostAsync(string? view, string? aspect, IFormFile? picture)
+    /// <param name="plain">The picture without what is drawn on it.</param>
+    /// <param name="marks">What is drawn on it (<see cref="PictureMarks"/>).</param>
+    public async Task<IActionResult> OnPostAsync(
+        string? view,
+        string? aspect,
+        IFormFile? picture,
+        IFormFile? plain,
+        string? marks
+    )
     {
         if (!Permissions.MayWriteTopics)
             return StatusCode(403);
@@ -61,6 +69,7 @@ public sealed partial class AskModel(JobAccess access, TopicQuery query, TopicEd
                     {
                         View = await ViewAsync(view, aspect),
                         Picture = await BytesAsync(picture),
+                        Drawn = await DrawnAsync(plain, marks),
                         Elements = Known(),
                         Cause = Cause is { } cause && Sound().IsMatch(cause) ? cause : null,
                     },
@@ -90,6 +99,15 @@ public sealed partial class AskModel(JobAccess access, TopicQuery query, TopicEd
         using var stream = new MemoryStream();
         await file.CopyToAsync(stream);
         return stream.ToArray();
+    }
+
+    /// <summary>What is drawn on a picture, and the picture without it; null where nothing is.</summary>
+    internal static async Task<(PictureMarks Marks, byte[] Plain)?> DrawnAsync(IFormFile? plain, string? marks)
+    {
+        if (string.IsNullOrEmpty(marks) || await BytesAsync(plain) is not { } bytes)
+            return null;
+        TopicEditing.PictureKind(bytes);
+        return (PictureMarks.Read(marks), bytes);
     }
 
     private async Task<ViewInfo?> ViewAsync(string? view, string? aspect) =>

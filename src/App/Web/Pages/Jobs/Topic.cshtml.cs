@@ -57,6 +57,25 @@ public sealed class TopicModel(
     /// <summary>Whether the reader asked it.</summary>
     public bool IsOwnTopic => Shown.Board.PersonOf(Shown.Row.Author).Id == Caller.Id(User);
 
+    /// <summary>What is drawn on the picture of a view; null for nothing.</summary>
+    public PictureMarks? MarksOf(Viewpoint view)
+    {
+        if (
+            Shown.Topic.Parts.FirstOrDefault(p => p.Name == TopicEditing.MarksOf(view.Guid))
+            is not { Length: < 1 << 20 } part
+        )
+            return null;
+        try
+        {
+            return PictureMarks.Read(System.Text.Encoding.UTF8.GetString(part.Bytes(HttpContext.RequestAborted)));
+        }
+        catch (SteadyLintel.Exchange.OrderException)
+        {
+            // A file of that name came from elsewhere.
+            return null;
+        }
+    }
+
     /// <inheritdoc/>
     protected override bool IsForRecipients => true;
 
@@ -118,6 +137,8 @@ public sealed class TopicModel(
     /// <param name="view">What the combined view shows; null for no new view.</param>
     /// <param name="aspect">Width of its picture by its height.</param>
     /// <param name="picture">The picture.</param>
+    /// <param name="plain">The picture without what is drawn on it.</param>
+    /// <param name="marks">What is drawn on it.</param>
     /// <param name="files">Files that are attached.</param>
     public async Task<IActionResult> OnPostAnswerAsync(
         string? text,
@@ -127,6 +148,8 @@ public sealed class TopicModel(
         string? view,
         string? aspect,
         IFormFile? picture,
+        IFormFile? plain,
+        string? marks,
         List<IFormFile> files
     )
     {
@@ -159,6 +182,7 @@ public sealed class TopicModel(
                                 HttpContext.RequestAborted
                             ),
                         Picture = await AskModel.BytesAsync(picture),
+                        Drawn = await AskModel.DrawnAsync(plain, marks),
                         Files = attached,
                     },
                     Actor,

@@ -1,5 +1,6 @@
 // Topics in the combined view: open ones as marks where they look, and the form that asks or answers with the picture as it is.
 import * as THREE from 'three';
+import { MarkedPicture } from './marks.js';
 
 /** @typedef {{ number: number, title: string, at: [number, number, number], late: boolean, address: string }} TopicData */
 
@@ -53,6 +54,15 @@ export class TopicPins {
   }
 }
 
+/**
+ * @param {HTMLCanvasElement} canvas
+ * @returns {Promise<Blob | null>}
+ */
+const png = (canvas) =>
+  new Promise((resolve) => {
+    canvas.toBlob(resolve, 'image/png');
+  });
+
 /** Asks or answers with what the picture shows. */
 export class TopicForm {
   /**
@@ -64,6 +74,15 @@ export class TopicForm {
     this.form = form;
     this.building = building;
     this.view = view;
+    /** @type {MarkedPicture | null} drawn on, with the view as it was then */
+    this.marked = null;
+    this.seen = '';
+    form.querySelector('[data-draw]')?.addEventListener('click', () => {
+      if (this.marked?.open) return;
+      const copy = this.copy();
+      this.seen = this.view();
+      if (copy) this.marked = new MarkedPicture(building.host, copy);
+    });
     form.addEventListener('submit', (event) => {
       event.preventDefault();
       this.send(/** @type {HTMLButtonElement | null} */ (event.submitter));
@@ -74,10 +93,18 @@ export class TopicForm {
   async send(button) {
     const says = /** @type {HTMLElement} */ (this.form.querySelector('[role="status"]'));
     const data = new FormData(this.form, button);
-    const picture = await this.picture();
-    data.set('view', this.view());
+    const { marked } = this,
+      drawn = marked?.open && marked.marks.length > 0;
+    const copy = marked?.open ? marked.picture : this.copy();
+    data.set('view', marked?.open ? this.seen : this.view());
     data.set('aspect', String(this.building.camera.aspect));
+    const plain = copy && (await png(copy)),
+      picture = drawn ? await png(marked.canvas) : plain;
     if (picture) data.set('picture', picture, 'snapshot.png');
+    if (drawn && plain) {
+      data.set('plain', plain, 'plain.png');
+      data.set('marks', marked.document());
+    }
     if (button) button.disabled = true;
     says.textContent = 'Sending …';
     const answer = await fetch(this.form.action, {
@@ -97,7 +124,7 @@ export class TopicForm {
   }
 
   /** The picture on paper, without what floats over it. */
-  picture() {
+  copy() {
     const { canvas, renderer, world, camera } = this.building;
     renderer.render(world, camera);
     const scale = Math.min(1, WIDEST / canvas.width);
@@ -105,12 +132,10 @@ export class TopicForm {
     copy.width = Math.round(canvas.width * scale);
     copy.height = Math.round(canvas.height * scale);
     const paper = copy.getContext('2d');
-    if (!paper) return Promise.resolve(null);
+    if (!paper) return null;
     paper.fillStyle = PAPER;
     paper.fillRect(0, 0, copy.width, copy.height);
     paper.drawImage(canvas, 0, 0, copy.width, copy.height);
-    return new Promise((/** @type {(blob: Blob | null) => void} */ resolve) => {
-      copy.toBlob(resolve, 'image/png');
-    });
+    return copy;
   }
 }
