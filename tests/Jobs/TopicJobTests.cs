@@ -591,8 +591,15 @@ public class TopicJobTests(JobFixture job) : IClassFixture<JobFixture>
                 good.Replace("2026-11-14T09:30:00", "2026-11-15T09:30:00", StringComparison.Ordinal)
             )
         );
+        var states = await db
+            .Deliveries.Where(d => d.SourceId == source.Id)
+            .Select(d => $"{d.State} {d.Sentence}")
+            .ToListAsync();
         var page = await PageAsync(number);
-        Assert.NotNull(page.Row.CauseGoneAt);
+        Assert.True(
+            page.Row.CauseGoneAt is not null,
+            string.Join("; ", states) + " " + page.Row.Cause + " " + page.Row.Closed
+        );
         Assert.True(page.Row.Closed);
         Assert.Contains(page.Events, e =>
             e.Did == TopicAction.CauseGone && e.Value.Contains("Causes", StringComparison.Ordinal)

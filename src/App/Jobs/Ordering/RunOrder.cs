@@ -214,10 +214,10 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
                         .SetProperty(t => t.Sentence, ""),
                 cancel
             );
-        await new TopicCauses(db).LookAfterAsync(id, cancel);
+        await new TopicCauses(db).LookAfterAsync(id, CancellationToken.None); // The run has ended: nothing stops this.
         if (balanced)
-            await TransmittalIssue.AnnounceAsync(db, id, cancel);
-        await db.SaveChangesAsync(cancel);
+            await TransmittalIssue.AnnounceAsync(db, id, CancellationToken.None);
+        await db.SaveChangesAsync(CancellationToken.None);
     }
 
     // The frame of the party that the order is for: that of its newest model, or of the first of its sources that is set out.

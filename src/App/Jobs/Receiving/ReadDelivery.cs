@@ -131,7 +131,7 @@ public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, WorkOptio
             },
             progress.Token
         );
-        await CausesAsync(db, delivery.Id, revision, progress.Token);
+        await CausesAsync(db, delivery.Id, revision);
         log.LogInformation(
             "Delivery {Delivery} became revision {Revision} with {Elements} elements",
             delivery.Id,
@@ -140,9 +140,10 @@ public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, WorkOptio
         );
     }
 
-    // Topics that ask about what this revision no longer has say so.
-    private static async Task CausesAsync(LintelDb db, Guid delivery, int revision, CancellationToken cancel)
+    // Topics that ask about what this revision no longer has say so. The delivery has ended: nothing stops this any more.
+    private static async Task CausesAsync(LintelDb db, Guid delivery, int revision)
     {
+        var cancel = CancellationToken.None;
         var source = await db
             .Deliveries.Where(d => d.Id == delivery)
             .Select(d => new
@@ -202,6 +203,7 @@ public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, WorkOptio
             },
             progress.Token
         );
+        await CausesAsync(db, delivery.Id, revision);
         log.LogInformation(
             "Delivery {Delivery} became revision {Revision}, a drawing with {Findings} findings",
             delivery.Id,

@@ -58,8 +58,18 @@ export class MarkedPicture {
     this.kind = 'arrow';
     this.box = document.createElement('div');
     this.box.className = 'marking';
-    this.box.innerHTML =
-      '<div class="marktools" role="toolbar" aria-label="Draw on the picture"><button type="button" class="chip" data-kind="arrow" aria-pressed="true">Arrow</button><button type="button" class="chip" data-kind="cloud" aria-pressed="false">Cloud</button><button type="button" class="chip" data-kind="text" aria-pressed="false">Text</button><input type="text" maxlength="200" aria-label="Text to place" placeholder="Text to place" hidden><button type="button" class="chip" data-undo>Undo</button><button type="button" class="chip" data-cancel>Discard the picture</button></div>';
+    const kinds = [
+      ['arrow', 'Arrow'],
+      ['cloud', 'Cloud'],
+      ['text', 'Text'],
+    ].map(
+      ([kind, name]) =>
+        `<button type="button" class="chip" data-kind="${kind}" aria-pressed="${kind === this.kind}">${name}</button>`,
+    );
+    this.box.innerHTML = `<div class="marktools" role="toolbar" aria-label="Draw on the picture">${kinds.join('')}
+      <input type="text" maxlength="200" aria-label="Text to place" placeholder="Text to place" hidden>
+      <button type="button" class="chip" data-undo>Undo</button>
+      <button type="button" class="chip" data-cancel>Discard the picture</button></div>`;
     this.canvas = document.createElement('canvas');
     [this.canvas.width, this.canvas.height] = [picture.width, picture.height];
     this.canvas.setAttribute('aria-label', 'The picture: drag to draw');
