@@ -247,10 +247,8 @@ public sealed class TopicQuery(LintelDb db)
         )
             ? n
             : 0;
-        string like = $"%{text.Replace(@"\", @"\\").Replace("%", @"\%").Replace("_", @"\_")}%";
-        return topics.Where(t =>
-            t.Number == number || EF.Functions.ILike(t.Title, like) || EF.Functions.ILike(t.Document, like)
-        );
+        string words = text.ToLowerInvariant();
+        return topics.Where(t => t.Number == number || t.Words.Contains(words));
     }
 
     private static IQueryable<TopicRow> Sorted(IQueryable<TopicRow> topics, TopicFilter filter)

@@ -8,7 +8,8 @@ namespace SteadyLintel.Jobs;
 internal static class TopicRows
 {
     private const int MostElements = 200,
-        LongestWord = 200;
+        LongestWord = 200,
+        MostWords = 50_000;
 
     /// <summary>Writes a topic into its row.</summary>
     /// <param name="row">The row.</param>
@@ -20,6 +21,7 @@ internal static class TopicRows
     {
         row.Document = TopicJson.Write(topic);
         row.Title = Word(topic.Title);
+        row.Words = WordsOf(topic);
         row.Type = Word(topic.Type);
         row.Status = Word(topic.Status);
         row.Priority = Word(topic.Priority);
@@ -66,6 +68,15 @@ internal static class TopicRows
                 return [.. at];
         return null;
     }
+
+    // Small beside the document, which the database packs: a search reads it of every topic.
+    private static string WordsOf(Topic topic) =>
+        StoredText
+            .Clean(
+                string.Join('\n', topic.Comments.Select(c => c.Text).Prepend(topic.Description).Prepend(topic.Title)),
+                MostWords
+            )
+            .ToLowerInvariant();
 
     private static DateTime At(string? text, DateTime now) =>
         TopicDates.TryRead(text, out var date) ? date.UtcDateTime : now;

@@ -72,6 +72,7 @@ namespace SteadyLintel.Store.Migrations
                     document = table.Column<string>(type: "text", nullable: false),
                     common = table.Column<string>(type: "text", nullable: true),
                     title = table.Column<string>(type: "text", nullable: false),
+                    words = table.Column<string>(type: "text", nullable: false),
                     type = table.Column<string>(type: "text", nullable: false),
                     status = table.Column<string>(type: "text", nullable: false),
                     priority = table.Column<string>(type: "text", nullable: false),

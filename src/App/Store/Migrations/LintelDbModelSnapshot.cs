@@ -1814,6 +1814,11 @@ namespace SteadyLintel.Store.Migrations
                         .HasColumnType("integer")
                         .HasColumnName("version");
 
+                    b.Property<string>("Words")
+                        .IsRequired()
+                        .HasColumnType("text")
+                        .HasColumnName("words");
+
                     b.HasKey("Id")
                         .HasName("pk_topics");
 

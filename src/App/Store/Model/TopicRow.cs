@@ -24,6 +24,9 @@ public sealed class TopicRow
     /// <summary>Title.</summary>
     public string Title { get; set; } = "";
 
+    /// <summary>What is searched: title, description and comments, lower case.</summary>
+    public string Words { get; set; } = "";
+
     /// <summary>Type.</summary>
     public string Type { get; set; } = "";
 
