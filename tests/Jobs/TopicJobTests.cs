@@ -101,7 +101,7 @@ public class TopicJobTests(JobFixture job) : IClassFixture<JobFixture>
             .Select(t => t.Id)
             .ToListAsync();
         using var stream = new MemoryStream();
-        await new TopicExchange(db).ExportAsync(await StateAsync(db), ids, version, frame, stream, None);
+        await new TopicExchange(db).ExportAsync(await StateAsync(db), Coordinator, ids, version, frame, stream, None);
         return stream.ToArray();
     }
 

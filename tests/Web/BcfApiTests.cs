@@ -314,6 +314,8 @@ public partial class BcfApiTests(DemoServer demo) : IClassFixture<DemoServer>
     [InlineData("POST", "topics", """{"title":"x","guid":"not one"}""", 400)]
     [InlineData("POST", "topics", """{"title":["x"]}""", 400)]
     [InlineData("GET", "topics/00000000-0000-0000-0000-000000000001", null, 404)]
+    [InlineData("POST", "topics", """{"title":"half","topic_status":"Unheard of"}""", 400)]
+    [InlineData("POST", "topics", """{"title":"half","due_date":"some day"}""", 400)]
     [InlineData("GET", "topics/not-a-guid", null, 404)]
     [InlineData("GET", "nowhere", null, 404)]
     public async Task Wrong_requests_get_a_sentence(string method, string path, string? body, int status)
@@ -329,6 +331,9 @@ public partial class BcfApiTests(DemoServer demo) : IClassFixture<DemoServer>
         var answer = await client.SendAsync(request);
         Assert.Equal(status, (int)answer.StatusCode);
         Assert.NotEmpty((await JsonAsync(answer, answer.StatusCode)).GetProperty("message").GetString()!);
+        // What is refused leaves nothing half made.
+        string half = $"/bcf/3.0/projects/{await ProjectAsync(client)}/topics?$filter=title eq 'half'";
+        Assert.Equal(0, (await GetAsync(client, half)).GetArrayLength());
     }
 
     [Fact]

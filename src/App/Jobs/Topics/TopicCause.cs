@@ -15,6 +15,6 @@ public static class TopicCause
     /// <summary>A change of an element from one revision to the next; it stays a change.</summary>
     public static string Change(Guid source, int revision, string element) => $"change {source} {revision} {element}";
 
-    /// <summary>An entity of a drawing; gone when a revision no longer has it.</summary>
+    /// <summary>An entity of a drawing; whether a revision still has it is not looked at.</summary>
     public static string Drawing(Guid source, string handle) => $"drawing {source} {handle}";
 }

@@ -48,16 +48,7 @@ public sealed partial class TopicEditing
             throw new RefusedException(RefusalKind.Conflict, "The topic changed meanwhile; get it again.");
         string author = board.AuthorOf(by);
         var (topic, happened) = change(before, author);
-        topic = topic with
-        {
-            Title = InputRules.Of(topic.Title, "The title", LongestTitle),
-            Description = topic.Description is { } text
-                ? InputRules.Lines(text, "The description", LongestText, false)
-                : null,
-            Type = Known(topic.Type, board.Words.Types, "type", before.Type),
-            Priority = Known(topic.Priority, board.Words.Priorities, "priority", before.Priority),
-            Stage = Known(topic.Stage, board.Words.Stages, "stage", before.Stage),
-        };
+        topic = Sound(topic, before, board);
         NoteChanges(row, before, topic, by, author);
         string? status = topic.Status,
             assigned = topic.AssignedTo ?? "";
@@ -83,5 +74,31 @@ public sealed partial class TopicEditing
             await TellAsync(board, row, by, "", cancel);
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
+    }
+
+    // What a program says is held to the same words and lengths as what a page says.
+    private static Topic Sound(Topic topic, Topic before, TopicBoard board)
+    {
+        if (topic.Labels.Count > MostLabels)
+            throw new RefusedException(RefusalKind.Wrong, $"A topic has at most {MostLabels} labels.");
+        if (topic.DueDate is { } due && due != before.DueDate && !TopicDates.TryRead(due, out _))
+            throw new RefusedException(RefusalKind.Wrong, $"'{due}' is no date.");
+        return topic with
+        {
+            Title = InputRules.Of(topic.Title, "The title", LongestTitle),
+            Description = topic.Description is { } text
+                ? InputRules.Lines(text, "The description", LongestText, false)
+                : null,
+            Type = Known(topic.Type, board.Words.Types, "type", before.Type),
+            Status = Known(topic.Status, board.Words.Statuses, "status", before.Status),
+            Priority = Known(topic.Priority, board.Words.Priorities, "priority", before.Priority),
+            Stage = Known(topic.Stage, board.Words.Stages, "stage", before.Stage),
+            AssignedTo = Answerer(topic.AssignedTo, board, before.AssignedTo),
+            Labels =
+            [
+                .. topic.Labels.Select(l => InputRules.Of(l, "A label", LongestWord, false)).Where(l => l.Length > 0),
+            ],
+            ReferenceLinks = [.. topic.ReferenceLinks.Where(l => !string.IsNullOrEmpty(l))],
+        };
     }
 }

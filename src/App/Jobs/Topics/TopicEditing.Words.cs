@@ -256,6 +256,22 @@ public sealed partial class TopicEditing
         );
     }
 
+    // A whole word: x@structure.example mentions no STR.
+    private static bool Mentions(string text, string word)
+    {
+        for (int at = 0; (at = text.IndexOf(word, at, StringComparison.OrdinalIgnoreCase)) >= 0; at++)
+        {
+            int end = at + word.Length;
+            if (
+                (at == 0 || !char.IsLetterOrDigit(text[at - 1]))
+                && (end == text.Length || !(char.IsLetterOrDigit(text[end]) || text[end] is '-' or '_' or '@'))
+            )
+                return true;
+        }
+
+        return false;
+    }
+
     // @ and a mail address, or @ and the code of a party.
     private async Task TellMentionedAsync(
         TopicBoard board,
@@ -265,10 +281,7 @@ public sealed partial class TopicEditing
         CancellationToken cancel
     )
     {
-        var named = board
-            .Answerers.Where(a => text.Contains("@" + a.Word, StringComparison.OrdinalIgnoreCase))
-            .Select(a => a.Person)
-            .ToList();
+        var named = board.Answerers.Where(a => Mentions(text, "@" + a.Word)).Select(a => a.Person).ToList();
         if (named.Count == 0)
             return;
         var people = named.Select(p => p.Id).OfType<Guid>().ToList();

@@ -52,13 +52,10 @@ public sealed partial class TopicEditing(LintelDb db)
         string? own = wish.Guid?.ToString();
         if (own is not null && await db.Topics.AnyAsync(t => t.JobId == state.Job && t.Guid == own, cancel))
             throw new RefusedException(RefusalKind.Conflict, $"The job has a topic {own} already.");
-        var topic = Added(
-            Asked(wish, board, author),
-            wish.View ?? Pointing(wish.Elements),
-            wish.Picture,
-            wish.Drawn,
-            out _
-        );
+        var asked = Asked(wish, board, author);
+        if (wish.More is { } more)
+            asked = Sound(more(asked), asked, board);
+        var topic = Added(asked, wish.View ?? Pointing(wish.Elements), wish.Picture, wish.Drawn, out _);
         var row = new TopicRow
         {
             Id = Guid.NewGuid(),
@@ -115,7 +112,9 @@ public sealed partial class TopicEditing(LintelDb db)
             Note(row, by, author, TopicAction.CommentCreated, text, comment.Guid);
         }
 
-        topic = Changed(topic, row, board, answer.Status, answer.Assigned, by, author);
+        // A recipient answers; whether that is enough, and who is next, others say.
+        if (who.MayWriteTopics)
+            topic = Changed(topic, row, board, answer.Status, answer.Assigned, by, author);
         if (ReferenceEquals(topic, before))
             throw new RefusedException(RefusalKind.Wrong, "Write a comment, or change the status or who answers next.");
         bool handed = !string.Equals(before.AssignedTo, topic.AssignedTo, StringComparison.OrdinalIgnoreCase);

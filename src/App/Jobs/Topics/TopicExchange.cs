@@ -16,6 +16,8 @@ public sealed class TopicExchange(LintelDb db)
 
     private const int Batch = 500;
 
+    private const string DocumentFolder = "documents/";
+
     private static readonly TimeSpan Waits = TimeSpan.FromDays(1);
 
     /// <summary>Keeps a file that somebody wants to import, until it is imported or a day is over.</summary>
@@ -147,6 +149,7 @@ public sealed class TopicExchange(LintelDb db)
 
     /// <summary>Writes topics as a file.</summary>
     /// <param name="state">The job.</param>
+    /// <param name="who">What the person may do; who sees no more of the job than some topics gets no words and files of the others.</param>
     /// <param name="ids">Which topics.</param>
     /// <param name="version">2.1 or 3.0.</param>
     /// <param name="frame">The frame that views are written in.</param>
@@ -155,6 +158,7 @@ public sealed class TopicExchange(LintelDb db)
     /// <returns>What has no place in that version.</returns>
     public async Task<IReadOnlyList<Finding>> ExportAsync(
         JobState state,
+        JobPermissions who,
         IReadOnlyList<Guid> ids,
         TopicVersion version,
         TopicFrame frame,
@@ -176,13 +180,24 @@ public sealed class TopicExchange(LintelDb db)
             .ToListAsync(cancel);
         var topics = rows.Select(r => frame.Out(state.Model, r, TopicRows.Read(r)) with { Parts = parts.Of(r.Parts) })
             .ToList();
+        var referred = topics
+            .SelectMany(t => t.Documents)
+            .Select(d => d.Document)
+            .OfType<string>()
+            .ToHashSet(StringComparer.OrdinalIgnoreCase);
+        bool Goes(string name) =>
+            name.StartsWith(DocumentFolder, StringComparison.Ordinal)
+                ? referred.Contains(name[DocumentFolder.Length..].Split('/')[0])
+                : who.MaySeeJob;
         // What is kept may be of either version: it is brought into the one that is wished for.
         var archive = TopicConversion.To(
             board.Project with
             {
                 Version = version == TopicVersion.V30 ? TopicVersion.V21 : TopicVersion.V30,
                 Topics = topics,
-                Parts = parts.Of(common),
+                Parts = parts.Of(common.Where(c => Goes(c.Name))),
+                Documents = [.. board.Project.Documents.Where(d => referred.Contains(d.Guid))],
+                Extensions = who.MaySeeJob ? board.Words : board.Words with { Users = [] },
             },
             version
         );

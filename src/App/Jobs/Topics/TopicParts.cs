@@ -78,7 +78,6 @@ internal sealed class TopicParts(LintelDb db)
     private async Task<(Guid Blob, long Length, string Sha)> PutAsync(TopicPart part, CancellationToken cancel)
     {
         var blob = Guid.NewGuid();
-        using var hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
         await using var file = new FileStream(
             Path.GetTempFileName(),
             FileMode.Open,

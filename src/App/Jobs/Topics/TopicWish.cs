@@ -47,6 +47,9 @@ public sealed record TopicWish
     /// <summary>What is drawn on the picture, and the picture without it; null where nothing is.</summary>
     public (PictureMarks Marks, byte[] Plain)? Drawn { get; init; }
 
+    /// <summary>Says more of the topic than this has; checked like everything else. Null for nothing.</summary>
+    public Func<Topic, Topic>? More { get; init; }
+
     /// <summary>What it is made from (<see cref="TopicCause"/>); null where somebody just asks.</summary>
     public string? Cause { get; init; }
 }

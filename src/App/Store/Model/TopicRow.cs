@@ -18,7 +18,7 @@ public sealed class TopicRow
     /// <summary>The topic as JSON (<c>TopicJson</c>), without its parts.</summary>
     public string Document { get; set; } = "";
 
-    /// <summary>The topic as it was when it was last imported, exported or synchronised; null while it is only here.</summary>
+    /// <summary>The topic as it was when it was last imported; null where it never was.</summary>
     public string? Common { get; set; }
 
     /// <summary>Title.</summary>

@@ -101,17 +101,8 @@ public static partial class BcfApi
                 Stage = sent.Stage,
                 Labels = sent.Labels ?? [],
                 Assigned = sent.AssignedTo,
+                More = sent.Into,
             },
-            seen.By,
-            http.RequestAborted
-        );
-        await editing.ApplyAsync(
-            seen.State,
-            seen.Who,
-            guid.ToString(),
-            null,
-            false,
-            (t, _) => new TopicChange(sent.Into(t)),
             seen.By,
             http.RequestAborted
         );
@@ -131,7 +122,7 @@ public static partial class BcfApi
         return Results.Json(BcfTopic.Of(page, seen.Who), Json, statusCode: status);
     }
 
-    private static async Task<IResult> PutAsync(HttpContext http, Guid project, Guid topic, TopicEditing editing)
+    private static async Task<IResult> PutAsync(HttpContext http, Guid project, Guid topic)
     {
         var seen = await SeeAsync(http, project);
         var sent = await BodyAsync<BcfTopic>(http);
@@ -201,11 +192,13 @@ public static partial class BcfApi
         var sent = await BodyAsync<List<Related>>(http);
         string[] guids =
         [
-            .. sent.Select(r =>
-                Guid.TryParse(r.RelatedTopicGuid, out var guid)
-                    ? guid.ToString()
-                    : throw new RefusedException(RefusalKind.Wrong, $"'{r.RelatedTopicGuid}' is no GUID.")
-            ),
+            .. BcfViewpoint
+                .Whole(sent)
+                .Select(r =>
+                    Guid.TryParse(r.RelatedTopicGuid, out var guid)
+                        ? guid.ToString()
+                        : throw new RefusedException(RefusalKind.Wrong, $"'{r.RelatedTopicGuid}' is no GUID.")
+                ),
         ];
         return await ChangeAsync(http, seen, topic, t => t with { RelatedTopics = guids }, RelatedOf);
     }
@@ -237,14 +230,16 @@ public static partial class BcfApi
                 {
                     Files =
                     [
-                        .. sent.Select(f => new HeaderFile
-                        {
-                            IfcProject = f.IfcProject,
-                            SpatialElement = f.IfcSpatialStructureElement,
-                            Filename = f.FileName,
-                            Date = f.Date,
-                            Reference = f.Reference,
-                        }),
+                        .. BcfViewpoint
+                            .Whole(sent)
+                            .Select(f => new HeaderFile
+                            {
+                                IfcProject = f.IfcProject,
+                                SpatialElement = f.IfcSpatialStructureElement,
+                                Filename = f.FileName,
+                                Date = f.Date,
+                                Reference = f.Reference,
+                            }),
                     ],
                 },
             FilesOf

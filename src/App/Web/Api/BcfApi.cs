@@ -10,8 +10,6 @@ namespace SteadyLintel.Web.Api;
 /// same rules as on pages.</summary>
 public static partial class BcfApi
 {
-    private const long LargestBody = 64 << 20;
-
     internal static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web)
     {
         PropertyNamingPolicy = JsonNamingPolicy.SnakeCaseLower,
@@ -25,10 +23,8 @@ public static partial class BcfApi
         var open = app.MapGroup("").AddEndpointFilter(AnswerAsync);
         open.MapGet("/foundation/versions", (HttpContext http) => Results.Json(Versions(http), Json));
         open.MapGet("/bcf/versions", (HttpContext http) => Results.Json(Versions(http), Json));
-        open.MapGet("/foundation/{v}/auth", (HttpContext http) => Results.Json(BcfAuth.Of(Root(http)), Json));
-        open.MapGet("/bcf/{v:regex(^(2\\.1|3\\.0)$)}/auth", (HttpContext http) =>
-            Results.Json(BcfAuth.Of(Root(http)), Json)
-        );
+        open.MapGet("/foundation/{v}/auth", (HttpContext http) => Results.Json(BcfAuth.Ours, Json));
+        open.MapGet("/bcf/{v:regex(^(2\\.1|3\\.0)$)}/auth", (HttpContext http) => Results.Json(BcfAuth.Ours, Json));
         var signedIn = app.MapGroup("").AddEndpointFilter(SignedInAsync).AddEndpointFilter(AnswerAsync);
         signedIn.MapGet("/foundation/{v}/current-user", PersonAsync);
         var api = signedIn.MapGroup("/bcf/{v:regex(^(2\\.1|3\\.0)$)}");
@@ -107,8 +103,6 @@ public static partial class BcfApi
         // A page of others can send a form, and no bearer token.
         if (!reads && !TokenAuthentication.Has(http.Request))
             return Problem(401, "Programs sign in with a bearer token.");
-        if (http.Request.ContentLength > LargestBody)
-            return Problem(413, $"A request has at most {LargestBody >> 20} MB.");
         try
         {
             return await next(context);
@@ -120,6 +114,10 @@ public static partial class BcfApi
         catch (OrderException e)
         {
             return Problem(400, e.Message);
+        }
+        catch (BadHttpRequestException e)
+        {
+            return Problem(e.StatusCode, e.Message);
         }
         catch (JsonException e)
         {
@@ -180,7 +178,7 @@ public static partial class BcfApi
                 topic_label = board.Words.Labels,
                 snippet_type = board.Words.SnippetTypes,
                 priority = board.Words.Priorities,
-                users = board.Answerers.Select(a => a.Word),
+                users = JobPermissions.Of(member).MaySeeJob ? board.Answerers.Select(a => a.Word) : [],
                 stage = board.Words.Stages,
                 project_actions = may.TopicActions.Contains("update") ? new[] { "createTopic" } : [],
                 topic_actions = may.TopicActions,
@@ -216,5 +214,7 @@ public static partial class BcfApi
 
     // The version that a program saw; RFC 9110, 13.1.1.
     private static int? IfMatch(HttpContext http) =>
-        int.TryParse(http.Request.Headers.IfMatch.ToString().Trim('"'), null, out int version) ? version : null;
+        http.Request.Headers.IfMatch.ToString() is not { Length: > 0 } tag || tag == "*" ? null
+        : int.TryParse(tag.Trim('"'), null, out int version) ? version
+        : -1;
 }

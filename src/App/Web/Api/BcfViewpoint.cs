@@ -10,7 +10,11 @@ public sealed record BcfPoint(double X, double Y, double Z)
     public static BcfPoint Of(Vec3 p) => new(p.X, p.Y, p.Z);
 
     /// <summary>As it is computed with.</summary>
-    public Vec3 Vector() => new(X, Y, Z);
+    /// <exception cref="Jobs.RefusedException">It was not sent.</exception>
+    public static Vec3 Vector(BcfPoint? p) =>
+        p is null
+            ? throw new Jobs.RefusedException(Jobs.RefusalKind.Wrong, "A point or a direction is missing.")
+            : new Vec3(p.X, p.Y, p.Z);
 }
 
 /// <summary>A camera; a field of view in degrees, or the height of a parallel view in metres.</summary>
@@ -37,9 +41,9 @@ public sealed record BcfCamera(
 
     internal ViewCamera Camera() =>
         new(
-            CameraViewPoint.Vector(),
-            CameraDirection.Vector(),
-            CameraUpVector.Vector(),
+            BcfPoint.Vector(CameraViewPoint),
+            BcfPoint.Vector(CameraDirection),
+            BcfPoint.Vector(CameraUpVector),
             FieldOfView ?? ViewToWorldScale ?? 60,
             AspectRatio
         );
@@ -170,15 +174,15 @@ public sealed record BcfViewpoint
             throw new Jobs.RefusedException(Jobs.RefusalKind.Wrong, $"A view names at most {MostComponents} elements.");
         var parts = new List<TopicPart>();
         string? snapshot = Picture(Snapshot?.SnapshotData, $"snapshot-{guid}", parts);
-        var bitmaps = (Bitmaps ?? [])
+        var bitmaps = Whole(Bitmaps)
             .Select(
                 (b, n) =>
                     new ViewBitmap(
                         b.BitmapType,
                         Picture(b.BitmapData, $"bitmap-{guid}-{n}", parts),
-                        b.Location.Vector(),
-                        b.Normal.Vector(),
-                        b.Up.Vector(),
+                        BcfPoint.Vector(b.Location),
+                        BcfPoint.Vector(b.Normal),
+                        BcfPoint.Vector(b.Up),
                         b.Height
                     )
             )
@@ -189,22 +193,26 @@ public sealed record BcfViewpoint
             Guid = guid,
             Perspective = PerspectiveCamera?.Camera(),
             Orthogonal = OrthogonalCamera?.Camera(),
-            Lines = [.. (Lines ?? []).Select(l => (l.StartPoint.Vector(), l.EndPoint.Vector()))],
-            ClippingPlanes = [.. (ClippingPlanes ?? []).Select(p => (p.Location.Vector(), p.Direction.Vector()))],
+            Lines = [.. Whole(Lines).Select(l => (BcfPoint.Vector(l.StartPoint), BcfPoint.Vector(l.EndPoint)))],
+            ClippingPlanes =
+            [
+                .. Whole(ClippingPlanes).Select(p => (BcfPoint.Vector(p.Location), BcfPoint.Vector(p.Direction))),
+            ],
             Bitmaps = bitmaps,
-            Selection = [.. (Components?.Selection ?? []).Select(c => c.Component())],
+            Selection = [.. Whole(Components?.Selection).Select(c => c.Component())],
             Colouring =
             [
-                .. (Components?.Coloring ?? []).Select(c => new ViewColour(
-                    c.Color.TrimStart('#'),
-                    [.. c.Components.Select(x => x.Component())]
-                )),
+                .. Whole(Components?.Coloring)
+                    .Select(c => new ViewColour(
+                        (c.Color ?? "").TrimStart('#'),
+                        [.. Whole(c.Components).Select(x => x.Component())]
+                    )),
             ],
             Visibility = visibility is null
                 ? null
                 : new ViewVisibility(
                     visibility.DefaultVisibility,
-                    [.. (visibility.Exceptions ?? []).Select(c => c.Component())],
+                    [.. Whole(visibility.Exceptions).Select(c => c.Component())],
                     visibility.ViewSetupHints is { } h
                         ? new ViewHints(h.SpacesVisible, h.SpaceBoundariesVisible, h.OpeningsVisible)
                         : null
@@ -222,6 +230,14 @@ public sealed record BcfViewpoint
             parts
         );
     }
+
+    // A list may be missing; what is in it may not.
+    internal static IReadOnlyList<T> Whole<T>(IReadOnlyList<T>? list)
+        where T : class =>
+        list is null ? []
+        : list.Any(x => x is null)
+            ? throw new Jobs.RefusedException(Jobs.RefusalKind.Wrong, "A list has an empty entry.")
+        : list;
 
     /// <summary>A bitmap has no GUID in files: its view's with its number.</summary>
     internal static string BitmapId(Viewpoint v, int number) =>

@@ -75,6 +75,7 @@ public sealed class ResolveModel(JobAccess access, TopicQuery query, TopicExchan
         );
         await exchange.ExportAsync(
             State,
+            Permissions,
             chosen,
             version == "2.1" ? TopicVersion.V21 : TopicVersion.V30,
             TopicFrame.Read(frame),

@@ -120,6 +120,7 @@ public sealed class TopicModel(
         var stream = new MemoryStream();
         await exchange.ExportAsync(
             State,
+            Permissions,
             [Shown.Row.Id],
             version == "2.1" ? TopicVersion.V21 : TopicVersion.V30,
             TopicFrame.Read(frame),
