@@ -227,6 +227,7 @@ public sealed partial class AmendmentEditing(LintelDb db, ReadAgain again)
         }
 
         await db.SaveChangesAsync(cancel);
+        await new TopicCauses(db).LookAsync(job, "a decision about an amendment", cancel);
         await transaction.CommitAsync(cancel);
         await again.BeginAsync(cancel);
     }

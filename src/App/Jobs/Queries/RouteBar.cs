@@ -88,7 +88,7 @@ public sealed record RouteBar(
         {
             Held = held,
             Waiting = await AmendmentQuery.WaitingAsync(db, job, cancel),
-            Owed = await TopicQuery.OwedAsync(db, job, who, null, cancel),
+            Owed = await TopicQuery.OwedAsync(db, job, who, cancel),
         };
     }
 }

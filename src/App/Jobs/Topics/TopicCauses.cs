@@ -9,6 +9,8 @@ namespace SteadyLintel.Jobs;
 /// <param name="db">The database.</param>
 internal sealed class TopicCauses(LintelDb db)
 {
+    private readonly Dictionary<Guid, HashSet<string>?> _findings = [];
+
     /// <summary>Notes on each open topic of a job that its cause is gone or is back, and closes it where the job wishes so.</summary>
     /// <param name="job">The job.</param>
     /// <param name="what">What happened, in words: <c>r3 of ARC Architecture</c>.</param>
@@ -39,9 +41,7 @@ internal sealed class TopicCauses(LintelDb db)
                 Status = status,
                 ModifiedDate = DateTime.UtcNow.ToString("yyyy-MM-dd'T'HH:mm:ss'Z'", null),
             };
-            (topic.Document, topic.Status, topic.Closed) = (Topics.TopicJson.Write(closed), status, true);
-            (topic.ClosedAt, topic.ModifiedAt) = (DateTime.UtcNow, DateTime.UtcNow);
-            topic.Version++;
+            TopicRows.Write(topic, closed, board, null, DateTime.UtcNow);
             Note(topic, TopicAction.Status, status);
         }
 
@@ -106,26 +106,30 @@ internal sealed class TopicCauses(LintelDb db)
         }
     }
 
+    // A report is large, and many topics may be about one.
     private async Task<bool?> HasFindingAsync(Guid source, string code, CancellationToken cancel)
     {
-        string? report = await db
-            .Revisions.Where(r => r.SourceId == source)
-            .OrderByDescending(r => r.Number)
-            .Select(r => r.Report)
-            .FirstOrDefaultAsync(cancel);
-        if (report is null)
-            return null;
-        using var json = JsonDocument.Parse(report);
-        foreach (var member in json.RootElement.EnumerateObject())
-            if (member.Name.Equals("findings", StringComparison.OrdinalIgnoreCase))
-                return member
-                    .Value.EnumerateArray()
-                    .Any(f =>
-                        f.EnumerateObject()
-                            .Any(v =>
-                                v.Name.Equals("code", StringComparison.OrdinalIgnoreCase) && v.Value.GetString() == code
-                            )
-                    );
-        return false;
+        if (!_findings.TryGetValue(source, out var codes))
+        {
+            string? report = await db
+                .Revisions.Where(r => r.SourceId == source)
+                .OrderByDescending(r => r.Number)
+                .Select(r => r.Report)
+                .FirstOrDefaultAsync(cancel);
+            codes = report is null
+                ? null
+                : JsonSerializer
+                    .Deserialize<Reported>(report, IntakeStore.Json)
+                    ?.Findings?.Select(f => f.Code)
+                    .ToHashSet();
+            _findings[source] = codes;
+        }
+
+        return codes?.Contains(code);
     }
+
+    // What reports of models and of drawings both have.
+    private sealed record Reported(IReadOnlyList<ReportedFinding>? Findings);
+
+    private sealed record ReportedFinding(string Code);
 }

@@ -36,44 +36,46 @@ public sealed partial class TopicEditing
         CancellationToken cancel
     )
     {
-        Allow(answers ? who.MayAnswerTopics : who.MayWriteTopics);
-        var board = await TopicBoard.LoadAsync(db, state.Job, cancel);
-        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         int number = await db
             .Topics.Where(t => t.JobId == state.Job && t.Guid == guid.ToLowerInvariant())
             .Select(t => t.Number)
             .FirstOrDefaultAsync(cancel);
-        var (row, before) = await LoadAsync(state.Job, who, number, cancel);
-        if (version is { } seen && seen != row.Version)
-            throw new RefusedException(RefusalKind.Conflict, "The topic changed meanwhile; get it again.");
-        string author = board.AuthorOf(by);
-        var (topic, happened) = change(before, author);
-        topic = Sound(topic, before, board);
-        NoteChanges(row, before, topic, by, author);
-        string? status = topic.Status,
-            assigned = topic.AssignedTo ?? "";
-        topic = Changed(
-            topic with
-            {
-                Status = before.Status,
-                AssignedTo = before.AssignedTo,
-            },
-            row,
-            board,
-            status,
-            assigned,
+        await EditAsync(
+            state,
+            who,
+            answers ? who.MayAnswerTopics : who.MayWriteTopics,
+            number,
             by,
-            author
+            "changed by a program",
+            open =>
+            {
+                var (row, before, board, author) = open;
+                if (version is { } seen && seen != row.Version)
+                    throw new RefusedException(RefusalKind.Conflict, "The topic changed meanwhile; get it again.");
+                var (changed, happened) = change(before, author);
+                var topic = Sound(changed, before, board);
+                NoteChanges(row, before, topic, by, author);
+                string? status = topic.Status,
+                    assigned = topic.AssignedTo ?? "";
+                topic = Changed(
+                    topic with
+                    {
+                        Status = before.Status,
+                        AssignedTo = before.AssignedTo,
+                    },
+                    row,
+                    board,
+                    status,
+                    assigned,
+                    by,
+                    author
+                );
+                foreach (var (did, comment, value) in happened ?? [])
+                    Note(row, by, author, did, value, comment);
+                return (topic, happened?.FirstOrDefault(h => h.Did == TopicAction.CommentCreated).Value ?? "");
+            },
+            cancel
         );
-        foreach (var (did, comment, value) in happened ?? [])
-            Note(row, by, author, did, value, comment);
-        bool handed = !string.Equals(before.AssignedTo, topic.AssignedTo, StringComparison.OrdinalIgnoreCase);
-        await SaveAsync(state, board, row, topic, author, cancel);
-        db.Note(by, state.Job, "changed by a program", $"T-{row.Number} {row.Title}");
-        if (handed && !row.Closed)
-            await TellAsync(board, row, by, "", cancel);
-        await db.SaveChangesAsync(cancel);
-        await transaction.CommitAsync(cancel);
     }
 
     // What a program says is held to the same words and lengths as what a page says.

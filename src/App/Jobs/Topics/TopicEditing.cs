@@ -67,7 +67,7 @@ public sealed partial class TopicEditing(LintelDb db)
         TopicRows.Write(row, topic, board, Frame.Identity, DateTime.UtcNow);
         row.Level = wish.Level ?? (await TopicPlaces.LevelsAsync(db, state, [row.Elements], cancel))[0];
         db.Topics.Add(row);
-        await new TopicParts(db).ReplaceAsync(state.Job, row.Id, topic.Parts, cancel);
+        await new TopicParts(db).ReplaceAsync(state.Job, row.Id, topic.Parts, [], cancel);
         Note(row, by, author, TopicAction.TopicCreated, topic.Title!);
         db.Note(by, state.Job, "asked", $"T-{row.Number} {topic.Title}");
         await TellAsync(board, row, by, wish.Description, cancel);
@@ -87,44 +87,53 @@ public sealed partial class TopicEditing(LintelDb db)
         CancellationToken cancel
     )
     {
-        Allow(who.MayAnswerTopics);
-        var board = await TopicBoard.LoadAsync(db, state.Job, cancel);
-        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
-        var (row, before) = await LoadAsync(state.Job, who, number, cancel);
-        string author = board.AuthorOf(by),
-            text = InputRules.Lines(answer.Text, "The comment", LongestText, false);
-        var topic = Added(before, Owned(state, row, answer.View), answer.Picture, answer.Drawn, out string? view);
-        if (view is not null)
-            Note(row, by, author, TopicAction.Viewpoint, view);
-        topic = Attached(topic, row, answer.Files, by, author);
-        string? about = view ?? before.Viewpoints.FirstOrDefault(v => v.Guid == answer.About)?.Guid;
-        if (text.Length > 0 || view is not null)
-        {
-            var comment = new TopicComment
+        await EditAsync(
+            state,
+            who,
+            who.MayAnswerTopics,
+            number,
+            by,
+            "answered",
+            open =>
             {
-                Guid = NewGuid(),
-                Date = Now(),
-                Author = author,
-                Text = text,
-                Viewpoint = about,
-            };
-            topic = topic with { Comments = [.. topic.Comments, comment] };
-            Note(row, by, author, TopicAction.CommentCreated, text, comment.Guid);
-        }
+                var (row, before, board, author) = open;
+                string text = InputRules.Lines(answer.Text, "The comment", LongestText, false);
+                var topic = Added(
+                    before,
+                    Owned(state, row, answer.View),
+                    answer.Picture,
+                    answer.Drawn,
+                    out string? view
+                );
+                if (view is not null)
+                    Note(row, by, author, TopicAction.Viewpoint, view);
+                topic = Attached(topic, row, answer.Files, by, author);
+                if (text.Length > 0 || view is not null)
+                {
+                    var comment = new TopicComment
+                    {
+                        Guid = NewGuid(),
+                        Date = Now(),
+                        Author = author,
+                        Text = text,
+                        Viewpoint = view ?? before.Viewpoints.FirstOrDefault(v => v.Guid == answer.About)?.Guid,
+                    };
+                    topic = topic with { Comments = [.. topic.Comments, comment] };
+                    Note(row, by, author, TopicAction.CommentCreated, text, comment.Guid);
+                }
 
-        // A recipient answers; whether that is enough, and who is next, others say.
-        if (who.MayWriteTopics)
-            topic = Changed(topic, row, board, answer.Status, answer.Assigned, by, author);
-        if (ReferenceEquals(topic, before))
-            throw new RefusedException(RefusalKind.Wrong, "Write a comment, or change the status or who answers next.");
-        bool handed = !string.Equals(before.AssignedTo, topic.AssignedTo, StringComparison.OrdinalIgnoreCase);
-        await SaveAsync(state, board, row, topic, author, cancel);
-        db.Note(by, state.Job, row.Closed ? "answered and closed" : "answered", $"T-{row.Number} {row.Title}");
-        if (handed && !row.Closed)
-            await TellAsync(board, row, by, text, cancel);
-        await TellMentionedAsync(board, row, by, text, cancel);
-        await db.SaveChangesAsync(cancel);
-        await transaction.CommitAsync(cancel);
+                // A recipient answers; whether that is enough, and who is next, others say.
+                if (who.MayWriteTopics)
+                    topic = Changed(topic, row, board, answer.Status, answer.Assigned, by, author);
+                return ReferenceEquals(topic, before)
+                    ? throw new RefusedException(
+                        RefusalKind.Wrong,
+                        "Write a comment, or change the status or who answers next."
+                    )
+                    : (topic, text);
+            },
+            cancel
+        );
     }
 
     /// <summary>Changes what a topic says of itself.</summary>
@@ -148,37 +157,38 @@ public sealed partial class TopicEditing(LintelDb db)
         CancellationToken cancel
     )
     {
-        Allow(who.MayWriteTopics);
-        var board = await TopicBoard.LoadAsync(db, state.Job, cancel);
-        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
-        var (row, before) = await LoadAsync(state.Job, who, number, cancel);
-        if (row.Version != version)
-            throw new RefusedException(
-                RefusalKind.Conflict,
-                "Somebody changed this topic while you were writing. It is shown as it is now; change it again."
-            );
-        string author = board.AuthorOf(by);
-        var asked = Asked(wish, board, author);
-        var topic = before with
-        {
-            Title = asked.Title,
-            Description = asked.Description,
-            Type = asked.Type,
-            Priority = asked.Priority,
-            Stage = asked.Stage,
-            Labels = asked.Labels,
-            DueDate = asked.DueDate,
-        };
-        NoteChanges(row, before, topic, by, author);
-        topic = Changed(topic, row, board, status, wish.Assigned ?? "", by, author);
-        row.Level = wish.Level;
-        bool handed = !string.Equals(before.AssignedTo, topic.AssignedTo, StringComparison.OrdinalIgnoreCase);
-        await SaveAsync(state, board, row, topic, author, cancel);
-        db.Note(by, state.Job, "changed", $"T-{row.Number} {row.Title}");
-        if (handed && !row.Closed)
-            await TellAsync(board, row, by, "", cancel);
-        await db.SaveChangesAsync(cancel);
-        await transaction.CommitAsync(cancel);
+        await EditAsync(
+            state,
+            who,
+            who.MayWriteTopics,
+            number,
+            by,
+            "changed",
+            open =>
+            {
+                var (row, before, board, author) = open;
+                if (row.Version != version)
+                    throw new RefusedException(
+                        RefusalKind.Conflict,
+                        "Somebody changed this topic while you were writing. It is shown as it is now; change it again."
+                    );
+                var asked = Asked(wish, board, author);
+                var topic = before with
+                {
+                    Title = asked.Title,
+                    Description = asked.Description,
+                    Type = asked.Type,
+                    Priority = asked.Priority,
+                    Stage = asked.Stage,
+                    Labels = asked.Labels,
+                    DueDate = asked.DueDate,
+                };
+                NoteChanges(row, before, topic, by, author);
+                row.Level = wish.Level;
+                return (Changed(topic, row, board, status, wish.Assigned ?? "", by, author), "");
+            },
+            cancel
+        );
     }
 
     /// <summary>Edits one's own comment, or withdraws it; its text before is in the topic's history.</summary>
@@ -200,51 +210,87 @@ public sealed partial class TopicEditing(LintelDb db)
         CancellationToken cancel
     )
     {
-        Allow(who.MayAnswerTopics);
+        await EditAsync(
+            state,
+            who,
+            who.MayAnswerTopics,
+            number,
+            by,
+            text is null ? "withdrew a comment of" : "edited a comment of",
+            open =>
+            {
+                var (row, before, _, author) = open;
+                var known = before.Comments.FirstOrDefault(c => c.Guid == comment)
+                    ?? throw new RefusedException(RefusalKind.Unknown, "There is no such comment any more.");
+                if (!string.Equals(known.Author, author, StringComparison.OrdinalIgnoreCase))
+                    throw new RefusedException(
+                        RefusalKind.Forbidden,
+                        "Everybody edits and withdraws their own comments."
+                    );
+                string? wanted = text is null ? null : InputRules.Lines(text, "The comment", LongestText);
+                var comments = before.Comments.ToList();
+                int at = comments.IndexOf(known);
+                if (wanted is null)
+                    comments.RemoveAt(at);
+                else
+                    comments[at] = known with { Text = wanted, ModifiedDate = Now(), ModifiedAuthor = author };
+                Note(
+                    row,
+                    by,
+                    author,
+                    wanted is null ? TopicAction.CommentDeleted : TopicAction.CommentText,
+                    known.Text ?? "",
+                    comment
+                );
+                return (before with { Comments = comments }, "");
+            },
+            cancel
+        );
+    }
+
+    // Any change: the topic is locked until it is saved, so that answers that come at once follow one another; whoever owes the next
+    // answer since, and whoever the text mentions, gets a mail.
+    private async Task EditAsync(
+        JobState state,
+        JobPermissions who,
+        bool may,
+        int number,
+        Actor by,
+        string did,
+        Func<OpenTopic, (Topic Topic, string Text)> change,
+        CancellationToken cancel
+    )
+    {
+        Allow(may);
         var board = await TopicBoard.LoadAsync(db, state.Job, cancel);
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         var (row, before) = await LoadAsync(state.Job, who, number, cancel);
         string author = board.AuthorOf(by);
-        var known = before.Comments.FirstOrDefault(c => c.Guid == comment)
-            ?? throw new RefusedException(RefusalKind.Unknown, "There is no such comment any more.");
-        if (!string.Equals(known.Author, author, StringComparison.OrdinalIgnoreCase))
-            throw new RefusedException(RefusalKind.Forbidden, "Everybody edits and withdraws their own comments.");
-        string? wanted = text is null ? null : InputRules.Lines(text, "The comment", LongestText);
-        var comments = before.Comments.ToList();
-        int at = comments.IndexOf(known);
-        if (wanted is null)
-            comments.RemoveAt(at);
-        else
-            comments[at] = known with { Text = wanted, ModifiedDate = Now(), ModifiedAuthor = author };
-        Note(
+        bool wasClosed = row.Closed;
+        var (topic, text) = change(new OpenTopic(row, before, board, author));
+        bool handed = !string.Equals(before.AssignedTo, topic.AssignedTo, StringComparison.OrdinalIgnoreCase);
+        TopicRows.Write(
             row,
-            by,
-            author,
-            wanted is null ? TopicAction.CommentDeleted : TopicAction.CommentText,
-            known.Text ?? "",
-            comment
+            topic with
+            {
+                ModifiedDate = Now(),
+                ModifiedAuthor = author,
+            },
+            board,
+            TopicQuery.FrameOf(state.Model, row.FrameOf),
+            DateTime.UtcNow
         );
-        await SaveAsync(state, board, row, before with { Comments = comments }, author, cancel);
+        await new TopicParts(db).ReplaceAsync(state.Job, row.Id, topic.Parts, null, cancel);
+        db.Note(by, state.Job, row.Closed && !wasClosed ? $"{did} and closed" : did, $"T-{row.Number} {row.Title}");
+        if (handed && !row.Closed)
+            await TellAsync(board, row, by, text, cancel);
+        await TellMentionedAsync(board, row, by, text, cancel);
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
     }
 
-    private async Task SaveAsync(
-        JobState state,
-        TopicBoard board,
-        TopicRow row,
-        Topic topic,
-        string author,
-        CancellationToken cancel
-    )
-    {
-        var parts = topic.Parts;
-        topic = topic with { ModifiedDate = Now(), ModifiedAuthor = author };
-        TopicRows.Write(row, topic, board, TopicQuery.FrameOf(state.Model, row.FrameOf), DateTime.UtcNow);
-        await new TopicParts(db).ReplaceAsync(state.Job, row.Id, parts, cancel);
-    }
+    private sealed record OpenTopic(TopicRow Row, Topic Topic, TopicBoard Board, string Author);
 
-    // Locked until it is saved: answers that come at once follow one another.
     private async Task<(TopicRow Row, Topic Topic)> LoadAsync(
         Guid job,
         JobPermissions who,

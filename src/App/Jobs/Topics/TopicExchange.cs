@@ -1,6 +1,7 @@
 using System.IO.Compression;
 using Microsoft.EntityFrameworkCore;
 using SteadyLintel.Exchange;
+using SteadyLintel.Files;
 using SteadyLintel.Geometry;
 using SteadyLintel.Store;
 using SteadyLintel.Topics;
@@ -9,7 +10,8 @@ namespace SteadyLintel.Jobs;
 
 /// <summary>Topics of a job from and into topic files.</summary>
 /// <param name="db">The database.</param>
-public sealed class TopicExchange(LintelDb db)
+/// <param name="space">Says whether there is room.</param>
+public sealed class TopicExchange(LintelDb db, StorageQuota space)
 {
     /// <summary>The largest topic file that is taken, bytes.</summary>
     public const long LargestFile = 2L << 30;
@@ -34,6 +36,7 @@ public sealed class TopicExchange(LintelDb db)
         Allow(who);
         foreach (var old in await db.TopicImports.Where(i => i.At < DateTime.UtcNow - Waits).ToListAsync(cancel))
             await RemoveAsync(old, cancel);
+        await space.CheckAsync(job, by.User, file.CanSeek ? file.Length : 0, cancel);
         var import = new TopicImport
         {
             Id = Guid.NewGuid(),
@@ -122,7 +125,7 @@ public sealed class TopicExchange(LintelDb db)
             cancel
         );
         var gone = new List<Guid>();
-        gone.AddRange(await new TopicParts(db).ReplaceAsync(state.Job, null, result.Archive.Parts, cancel));
+        gone.AddRange(await new TopicParts(db).ReplaceAsync(state.Job, null, result.Archive.Parts, null, cancel));
         var writing = new TopicImportWriter(db, state, board, frame, import.FileName, by);
         gone.AddRange(await writing.WriteAsync(result, file.Archive, rows, Batch, cancel));
         db.Note(
@@ -262,14 +265,7 @@ public sealed class TopicExchange(LintelDb db)
 
     private async Task<OpenTopicFile> OpenAsync(TopicImport import, CancellationToken cancel)
     {
-        var file = new FileStream(
-            Path.GetTempFileName(),
-            FileMode.Open,
-            FileAccess.ReadWrite,
-            FileShare.None,
-            1 << 16,
-            FileOptions.DeleteOnClose
-        );
+        var file = TemporaryFile.Open();
         try
         {
             await new Blobs(db).CopyToAsync(import.BlobId, file, cancel);

@@ -40,6 +40,7 @@ internal sealed class TopicImportWriter(
             foreach (var topic in group)
             {
                 string guid = topic.Guid.ToLowerInvariant();
+                IReadOnlyList<TopicPartRow> kept = [];
                 bool known = rows.TryGetValue(guid, out var row);
                 if (row is null)
                 {
@@ -56,6 +57,7 @@ internal sealed class TopicImportWriter(
                 }
                 else
                 {
+                    kept = row.Parts;
                     row.Parts = [];
                     db.Topics.Attach(row);
                     db.Entry(row).State = EntityState.Modified;
@@ -64,7 +66,7 @@ internal sealed class TopicImportWriter(
                 string before = row.Document;
                 TopicRows.Write(row, topic, board, TopicQuery.FrameOf(state.Model, row.FrameOf), DateTime.UtcNow);
                 row.Common = TopicJson.Write(said.GetValueOrDefault(topic.Guid) ?? topic);
-                gone.AddRange(await new TopicParts(db).ReplaceAsync(state.Job, row.Id, topic.Parts, cancel));
+                gone.AddRange(await new TopicParts(db).ReplaceAsync(state.Job, row.Id, topic.Parts, kept, cancel));
                 if (!known || row.Document != before)
                     Note(row);
             }

@@ -1,5 +1,6 @@
 using System.Security.Cryptography;
 using Microsoft.EntityFrameworkCore;
+using SteadyLintel.Files;
 using SteadyLintel.Store;
 using SteadyLintel.Topics;
 
@@ -13,16 +14,18 @@ internal sealed class TopicParts(LintelDb db)
     /// <param name="job">The job.</param>
     /// <param name="topic">The topic; null for the files of all topics together.</param>
     /// <param name="parts">What it has.</param>
+    /// <param name="known">What the job keeps of it; null where that is not known yet.</param>
     /// <param name="cancel">Stops it.</param>
     /// <returns>Contents that are no longer used; they are deleted once this is saved.</returns>
     public async Task<IReadOnlyList<Guid>> ReplaceAsync(
         Guid job,
         Guid? topic,
         IReadOnlyList<TopicPart> parts,
+        IReadOnlyList<TopicPartRow>? known,
         CancellationToken cancel
     )
     {
-        var known = await db.TopicParts.Where(p => p.JobId == job && p.TopicId == topic).ToListAsync(cancel);
+        known ??= await db.TopicParts.Where(p => p.JobId == job && p.TopicId == topic).ToListAsync(cancel);
         var byName = known.ToLookup(p => p.Name, StringComparer.Ordinal);
         var used = new HashSet<Guid>();
         foreach (var part in parts)
@@ -78,14 +81,7 @@ internal sealed class TopicParts(LintelDb db)
     private async Task<(Guid Blob, long Length, string Sha)> PutAsync(TopicPart part, CancellationToken cancel)
     {
         var blob = Guid.NewGuid();
-        await using var file = new FileStream(
-            Path.GetTempFileName(),
-            FileMode.Open,
-            FileAccess.ReadWrite,
-            FileShare.None,
-            1 << 16,
-            FileOptions.DeleteOnClose
-        );
+        await using var file = TemporaryFile.Open();
         part.CopyTo(file, cancel);
         file.Position = 0;
         string sha = Convert.ToHexStringLower(await SHA256.HashDataAsync(file, cancel));

@@ -24,25 +24,19 @@ public sealed class TopicQuery(LintelDb db)
         TopicFigures.LoadAsync(db, job, cancel);
 
     /// <summary>How many open topics a person owes the next answer.</summary>
-    public static Task<int> OwedAsync(
-        LintelDb db,
-        Guid job,
-        JobPermissions who,
-        string? address,
-        CancellationToken cancel
-    ) => Owed(db.Topics.Where(t => t.JobId == job && !t.Closed), who, address).CountAsync(cancel);
+    public static Task<int> OwedAsync(LintelDb db, Guid job, JobPermissions who, CancellationToken cancel) =>
+        Owed(db.Topics.Where(t => t.JobId == job && !t.Closed), who).CountAsync(cancel);
 
     /// <summary>Topics in the order wished for, and how many there are in all.</summary>
     public async Task<(IReadOnlyList<ShownTopic> Topics, int All)> ListAsync(
         Guid job,
         JobPermissions who,
-        string? address,
         TopicFilter filter,
         int most,
         CancellationToken cancel
     )
     {
-        var chosen = await ChosenAsync(job, who, address, filter, cancel);
+        var chosen = await ChosenAsync(job, who, filter, cancel);
         int all = await chosen.CountAsync(cancel);
         return (await Sorted(chosen, filter).Take(most).Select(ShownTopic.Of).ToListAsync(cancel), all);
     }
@@ -51,19 +45,18 @@ public sealed class TopicQuery(LintelDb db)
     public async Task<IReadOnlyList<Guid>> IdsAsync(
         Guid job,
         JobPermissions who,
-        string? address,
         TopicFilter filter,
         IReadOnlyList<int>? numbers,
         CancellationToken cancel
     ) =>
-        await (await ChosenAsync(job, who, address, filter, cancel))
+        await (await ChosenAsync(job, who, filter, cancel))
             .Where(t => numbers == null || numbers.Contains(t.Number))
             .OrderBy(t => t.Number)
             .Select(t => t.Id)
             .ToListAsync(cancel);
 
     /// <summary>How many topics are open, due within a week or late, owed by the reader, and closed.</summary>
-    public async Task<TopicCounts> CountsAsync(Guid job, JobPermissions who, string? address, CancellationToken cancel)
+    public async Task<TopicCounts> CountsAsync(Guid job, JobPermissions who, CancellationToken cancel)
     {
         var seen = Seen(db.Topics.Where(t => t.JobId == job), who);
         var (today, week) = Days();
@@ -71,7 +64,7 @@ public sealed class TopicQuery(LintelDb db)
             await seen.CountAsync(t => !t.Closed, cancel),
             await seen.CountAsync(t => !t.Closed && t.Due <= week, cancel),
             await seen.CountAsync(t => !t.Closed && t.Due < today, cancel),
-            await Owed(seen.Where(t => !t.Closed), who, address).CountAsync(cancel),
+            await Owed(seen.Where(t => !t.Closed), who).CountAsync(cancel),
             await seen.CountAsync(t => t.Closed, cancel)
         );
     }
@@ -96,7 +89,7 @@ public sealed class TopicQuery(LintelDb db)
         CancellationToken cancel
     )
     {
-        var chosen = (await ChosenAsync(job, who, null, filter, cancel)).Where(t =>
+        var chosen = (await ChosenAsync(job, who, filter, cancel)).Where(t =>
             numbers == null || numbers.Contains(t.Number)
         );
         var parts = new TopicParts(db);
@@ -192,7 +185,6 @@ public sealed class TopicQuery(LintelDb db)
     private async Task<IQueryable<TopicRow>> ChosenAsync(
         Guid job,
         JobPermissions who,
-        string? address,
         TopicFilter filter,
         CancellationToken cancel
     )
@@ -205,7 +197,7 @@ public sealed class TopicQuery(LintelDb db)
             _ => topics.Where(t => !t.Closed),
         };
         if (filter.Mine)
-            topics = Owed(topics, who, address);
+            topics = Owed(topics, who);
         var (today, week) = Days();
         if (filter.Due == "late")
             topics = topics.Where(t => t.Due < today);
@@ -277,16 +269,11 @@ public sealed class TopicQuery(LintelDb db)
         return topics.Where(t => t.HandedTo.Contains(party));
     }
 
-    // A member of a party owes what the party does; a coordinator what nobody else does.
-    private static IQueryable<TopicRow> Owed(IQueryable<TopicRow> topics, JobPermissions who, string? address)
-    {
-        string own = address ?? "";
-        if (who.Party is { } party)
-            return topics.Where(t => t.OwedBy == party);
-        return who.IsCoordinator
-            ? topics.Where(t => t.OwedBy == null)
-            : topics.Where(t => own != "" && t.Assigned.ToLower() == own.ToLower());
-    }
+    // A member of a party owes what the party does; a coordinator what nobody else does; a reader nothing.
+    private static IQueryable<TopicRow> Owed(IQueryable<TopicRow> topics, JobPermissions who) =>
+        who.Party is { } party
+            ? topics.Where(t => t.OwedBy == party)
+            : topics.Where(t => who.IsCoordinator && t.OwedBy == null);
 
     private static (DateOnly Today, DateOnly Week) Days()
     {

@@ -15,9 +15,9 @@ internal static class TopicRows
     /// <param name="row">The row.</param>
     /// <param name="topic">The topic; its parts are not written here.</param>
     /// <param name="board">What holds for all topics of the job.</param>
-    /// <param name="frame">From the frame of the topic's views into the job's.</param>
+    /// <param name="frame">From the frame of the topic's views into the job's; null where its views did not change.</param>
     /// <param name="now">When it changed last, where the topic does not say so.</param>
-    public static void Write(TopicRow row, Topic topic, TopicBoard board, Frame frame, DateTime now)
+    public static void Write(TopicRow row, Topic topic, TopicBoard board, Frame? frame, DateTime now)
     {
         row.Document = TopicJson.Write(topic);
         row.Title = Word(topic.Title);
@@ -49,7 +49,8 @@ internal static class TopicRows
                 .Take(MostElements),
         ];
         row.Picture = topic.Viewpoints.FirstOrDefault(v => v.Snapshot is { Length: > 0 })?.Snapshot ?? "";
-        row.Place = PlaceOf(topic, frame);
+        if (frame is { } own)
+            row.Place = PlaceOf(topic, own);
         row.Version++;
     }
 

@@ -20,7 +20,6 @@ public sealed class CalendarModel(CalendarKeys keys, JobAccess access, TopicQuer
         var (topics, _) = await query.ListAsync(
             job,
             JobPermissions.Of(member),
-            null,
             new TopicFilter { Sort = "due" },
             TopicQuery.Most,
             HttpContext.RequestAborted

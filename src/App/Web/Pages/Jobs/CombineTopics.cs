@@ -20,7 +20,6 @@ public sealed partial class CombineModel
         var (open, _) = await topics.ListAsync(
             Job.Id,
             Permissions,
-            null,
             new TopicFilter(),
             TopicQuery.Most,
             HttpContext.RequestAborted

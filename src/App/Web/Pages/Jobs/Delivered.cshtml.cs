@@ -33,7 +33,6 @@ public sealed class DeliveredModel(
         (Topics, _) = await topics.ListAsync(
             Job.Id,
             Permissions,
-            null,
             new TopicFilter(),
             TopicQuery.Most,
             HttpContext.RequestAborted

@@ -103,7 +103,6 @@ public sealed class ElementModel(
         (Topics, _) = await topics.ListAsync(
             Job.Id,
             Permissions,
-            null,
             new TopicFilter { State = "all", Element = id },
             TopicQuery.Most,
             HttpContext.RequestAborted

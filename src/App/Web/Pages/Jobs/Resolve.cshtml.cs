@@ -1,6 +1,7 @@
 using System.Globalization;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.WebUtilities;
+using SteadyLintel.Files;
 using SteadyLintel.Jobs;
 using SteadyLintel.Topics;
 
@@ -60,19 +61,11 @@ public sealed class ResolveModel(JobAccess access, TopicQuery query, TopicExchan
         var chosen = await query.IdsAsync(
             Job.Id,
             Permissions,
-            null,
             ids.Count > 0 ? new TopicFilter { State = "all" } : filter,
             ids.Count > 0 ? ids : null,
             HttpContext.RequestAborted
         );
-        var stream = new FileStream(
-            Path.GetTempFileName(),
-            FileMode.Open,
-            FileAccess.ReadWrite,
-            FileShare.None,
-            1 << 16,
-            FileOptions.DeleteOnClose
-        );
+        var stream = TemporaryFile.Open();
         await exchange.ExportAsync(
             State,
             Permissions,
@@ -214,11 +207,10 @@ public sealed class ResolveModel(JobAccess access, TopicQuery query, TopicExchan
         (Topics, All) = await query.ListAsync(
             Job.Id,
             Permissions,
-            null,
             Filter,
             IsList ? TopicQuery.Most : MostInMatrix,
             HttpContext.RequestAborted
         );
-        Counts = await query.CountsAsync(Job.Id, Permissions, null, HttpContext.RequestAborted);
+        Counts = await query.CountsAsync(Job.Id, Permissions, HttpContext.RequestAborted);
     }
 }
