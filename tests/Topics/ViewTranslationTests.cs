@@ -41,7 +41,7 @@ public class ViewTranslationTests
         Assert.Null(back.Only);
         Assert.Equal(View.Picked, back.Picked);
         Assert.Equal(View.Colours[0].Elements, back.Colours[0].Elements);
-        Assert.Equal(ViewTranslation.UsualDegrees, back.Degrees);
+        Assert.Equal(ViewDocument.UsualDegrees, back.Degrees);
         Assert.Equal(1.6, info.Perspective!.AspectRatio);
     }
 

@@ -150,7 +150,7 @@ public partial class BcfApiTests(DemoServer demo) : IClassFixture<DemoServer>
         Assert.False(changed.TryGetProperty("due_date", out _));
         var late = new HttpRequestMessage(HttpMethod.Put, topic) { Content = Body("""{"title":"Too late"}""") };
         late.Headers.IfMatch.Add(new EntityTagHeaderValue(seen));
-        Assert.Equal(HttpStatusCode.Conflict, (await client.SendAsync(late)).StatusCode);
+        Assert.Equal(HttpStatusCode.PreconditionFailed, (await client.SendAsync(late)).StatusCode);
         Assert.Equal("Changed", (await GetAsync(client, topic)).GetProperty("title").GetString());
     }
 
@@ -452,6 +452,32 @@ public partial class BcfApiTests(DemoServer demo) : IClassFixture<DemoServer>
                 $"{paths[round % paths.Length]}: {text} gives {(int)answer.StatusCode}"
             );
         }
+    }
+
+    // What a body lacks, or has empty.
+    [Theory]
+    [InlineData(
+        "viewpoints",
+        """{"perspective_camera":{"camera_view_point":{"x":1,"y":2,"z":3},"field_of_view":60}}"""
+    )]
+    [InlineData("viewpoints", """{"lines":[null]}""")]
+    [InlineData("viewpoints", """{"lines":[{"start_point":{"x":1,"y":1,"z":1}}]}""")]
+    [InlineData("viewpoints", """{"clipping_planes":[{}]}""")]
+    [InlineData("viewpoints", """{"bitmaps":[{"bitmap_type":"png"}]}""")]
+    [InlineData("viewpoints", """{"components":{"selection":[null],"coloring":[{"color":"ff0000"}]}}""")]
+    [InlineData("viewpoints", """{"components":{"coloring":[{"color":"ff0000","components":[null]}]}}""")]
+    [InlineData("viewpoints", """{"snapshot":{"snapshot_type":"png","snapshot_data":"AAAA"}}""")]
+    [InlineData("document_references", "{}")]
+    [InlineData("comments", "{}")]
+    public async Task What_a_body_lacks_gets_a_sentence(string what, string body)
+    {
+        using var client = await ProgramAsync("coordinator");
+        string project = $"/bcf/3.0/projects/{await ProjectAsync(client)}";
+        string guid = (await PostAsync(client, $"{project}/topics", """{"title":"Lacks","labels":[null,"a"]}"""))
+            .GetProperty("guid")
+            .GetString()!;
+        var answer = await client.PostAsync($"{project}/topics/{guid}/{what}", Body(body));
+        Assert.NotEmpty((await JsonAsync(answer, HttpStatusCode.BadRequest)).GetProperty("message").GetString()!);
     }
 
     [GeneratedRegex("id=\"secret\">(lintel_[\\w-]+)<")]

@@ -109,7 +109,9 @@ public static partial class BcfApi
         }
         catch (RefusedException e)
         {
-            return Problem(JobPage.Status(e.Kind), e.Message);
+            // RFC 9110, 13.1.1: what somebody else changed meanwhile.
+            bool precondition = e.Kind == RefusalKind.Conflict && http.Request.Headers.IfMatch.Count > 0;
+            return Problem(precondition ? StatusCodes.Status412PreconditionFailed : JobPage.Status(e.Kind), e.Message);
         }
         catch (OrderException e)
         {

@@ -10,14 +10,14 @@ public static class AskLink
         LongestText = 600;
 
     /// <summary>The address of the form.</summary>
-    /// <param name="job">The job's code.</param>
+    /// <param name="job">The job's code; null for an address as seen from a page right below the job.</param>
     /// <param name="cause">What the topic is made from (<see cref="SteadyLintel.Jobs.TopicCause"/>); null for nothing in particular.</param>
     /// <param name="title">The title.</param>
     /// <param name="text">The question.</param>
     /// <param name="to">Who owes the answer: a party's code.</param>
     /// <param name="elements">GlobalIds of the elements it is about.</param>
     public static string To(
-        string job,
+        string? job,
         string? cause,
         string title,
         string text,
@@ -35,7 +35,7 @@ public static class AskLink
             query.Add("Form.Assigned", to);
         foreach (string element in elements.Where(e => e.Length > 0).Distinct().Take(MostElements))
             query.Add("element", element);
-        return $"/jobs/{job}/ask{query}";
+        return $"{(job is null ? "" : $"/jobs/{job}/")}ask{query}";
     }
 
     private static string Short(string text, int longest) =>

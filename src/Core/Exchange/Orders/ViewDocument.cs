@@ -12,6 +12,9 @@ public sealed record ViewDocument
     /// <summary>The most planes that cut beside the heights: a box has six sides.</summary>
     public const int MostPlanes = 6;
 
+    /// <summary>The combined view's vertical field of view, degrees.</summary>
+    public const double UsualDegrees = 38;
+
     /// <summary>The word for elements in no storey.</summary>
     public const string NoStorey = "no storey";
 

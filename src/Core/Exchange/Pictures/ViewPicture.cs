@@ -9,8 +9,6 @@ public static class ViewPicture
 {
     private const double Near = 0.05;
 
-    private const double UsualDegrees = 38;
-
     private static readonly Colour Paper = new(0xF4, 0xEF, 0xE6, 255),
         Picked = new(0xF7, 0xDB, 0x1F, 255);
 
@@ -120,7 +118,7 @@ public static class ViewPicture
                 ahead,
                 view.Height is { } high
                     ? height / high
-                    : height / (2 * Math.Tan((view.Degrees ?? UsualDegrees) * Math.PI / 360)),
+                    : height / (2 * Math.Tan((view.Degrees ?? ViewDocument.UsualDegrees) * Math.PI / 360)),
                 view.Height is not null
             );
         }

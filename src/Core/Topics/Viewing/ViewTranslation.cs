@@ -76,7 +76,7 @@ public static class ViewTranslation
             eye,
             direction,
             Upward(direction, view.Up is [var ux, var uy, var uz] ? new Vec3(ux, uy, uz) : Vec3.AxisZ),
-            view.Height ?? view.Degrees ?? UsualDegrees,
+            view.Height ?? view.Degrees ?? ViewDocument.UsualDegrees,
             aspect
         );
         return new ViewInfo
@@ -94,9 +94,6 @@ public static class ViewTranslation
             Colouring = [.. view.Colours.Select(c => new ViewColour(c.Colour, [.. c.Elements.Select(Component)]))],
         };
     }
-
-    /// <summary>The combined view's vertical field of view, degrees.</summary>
-    public const double UsualDegrees = 38;
 
     private static IEnumerable<(Vec3 Location, Vec3 Direction)> Planes(ViewDocument view)
     {

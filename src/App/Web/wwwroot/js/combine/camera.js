@@ -1,7 +1,7 @@
 // The camera of the combined view: in perspective, or parallel at the same distance, so that everything else need not know which.
 import * as THREE from 'three';
 
-/** The usual vertical field of view, degrees; as in ViewTranslation. */
+/** The usual vertical field of view, degrees; as in ViewDocument. */
 export const USUAL_DEGREES = 38;
 
 /** Straight down or up there is no side: the camera leans this much of its distance towards its upper side. */
