@@ -48,10 +48,12 @@ public class TopicJobTests(JobFixture job) : IClassFixture<JobFixture>
         return await JobState.LoadAsync(db, job.Job.Id, None);
     }
 
+    private static TopicEditing Editing(LintelDb db) => new(db, new StorageQuota(db, new StorageQuotaOptions()));
+
     private async Task<int> AskAsync(TopicWish wish)
     {
         await using var db = job.CreateDbContext();
-        return (await new TopicEditing(db).AskAsync(await StateAsync(db), Coordinator, wish, _me, None)).Number;
+        return (await Editing(db).AskAsync(await StateAsync(db), Coordinator, wish, _me, None)).Number;
     }
 
     private async Task<TopicPage> PageAsync(int number, JobPermissions? who = null)
@@ -162,7 +164,7 @@ public class TopicJobTests(JobFixture job) : IClassFixture<JobFixture>
         Assert.Equal(Png, await PictureAsync(number));
         await using (var db = job.CreateDbContext())
         {
-            await new TopicEditing(db).AnswerAsync(
+            await Editing(db).AnswerAsync(
                 await StateAsync(db),
                 Coordinator,
                 number,
@@ -190,6 +192,7 @@ public class TopicJobTests(JobFixture job) : IClassFixture<JobFixture>
         Assert.Equal(
             [
                 "topic_created",
+                "assigned_to_updated",
                 "viewpoint_created",
                 "document_reference_created",
                 "comment_created",
@@ -208,7 +211,7 @@ public class TopicJobTests(JobFixture job) : IClassFixture<JobFixture>
         async Task ChangeAsync(string title)
         {
             await using var db = job.CreateDbContext();
-            await new TopicEditing(db).ChangeAsync(
+            await Editing(db).ChangeAsync(
                 await StateAsync(db),
                 Coordinator,
                 number,
@@ -236,7 +239,7 @@ public class TopicJobTests(JobFixture job) : IClassFixture<JobFixture>
                 .Select(async n =>
                 {
                     await using var db = job.CreateDbContext();
-                    await new TopicEditing(db).AnswerAsync(
+                    await Editing(db).AnswerAsync(
                         await StateAsync(db),
                         Coordinator,
                         number,
@@ -274,7 +277,7 @@ public class TopicJobTests(JobFixture job) : IClassFixture<JobFixture>
             }
         );
         await db.SaveChangesAsync();
-        var editing = new TopicEditing(db);
+        var editing = Editing(db);
         await editing.AnswerAsync(state, Coordinator, number, new TopicAnswer { Text = "frist" }, _me, None);
         string guid = (await PageAsync(number)).Topic.Comments.Single().Guid;
         await Assert.ThrowsAsync<RefusedException>(() =>
@@ -288,7 +291,7 @@ public class TopicJobTests(JobFixture job) : IClassFixture<JobFixture>
         Assert.Empty(page.Topic.Comments);
         Assert.Equal(
             [("comment_text_updated", "frist"), ("comment_deleted", "first")],
-            page.Events.Skip(2).Select(e => (e.Did, e.Value))
+            page.Events.Skip(3).Select(e => (e.Did, e.Value))
         );
     }
 
@@ -300,7 +303,7 @@ public class TopicJobTests(JobFixture job) : IClassFixture<JobFixture>
         Assert.Equal(first, await AskAsync(Wish("Storeys again") with { Cause = cause }));
         await using var db = job.CreateDbContext();
         var state = await StateAsync(db);
-        await new TopicEditing(db).AnswerAsync(
+        await Editing(db).AnswerAsync(
             state,
             Coordinator,
             first,
@@ -351,7 +354,7 @@ public class TopicJobTests(JobFixture job) : IClassFixture<JobFixture>
         Assert.DoesNotContain(seen, t => t.Number == others);
         Assert.Null(await query.OneAsync(job.Job.Id, who, others, None));
         Assert.Null(await query.PartAsync(job.Job.Id, who, others, null, None));
-        var editing = new TopicEditing(db);
+        var editing = Editing(db);
         await Assert.ThrowsAsync<RefusedException>(() =>
             editing.AnswerAsync(state, who, others, new TopicAnswer { Text = "x" }, _me, None)
         );
@@ -404,7 +407,7 @@ public class TopicJobTests(JobFixture job) : IClassFixture<JobFixture>
             Status = "Closed",
             Assigned = "ARC",
         };
-        await new TopicEditing(db).AnswerAsync(state, who, own, answer, _me, None);
+        await Editing(db).AnswerAsync(state, who, own, answer, _me, None);
         var page = await PageAsync(own);
         Assert.Equal((false, "STR", 1), (page.Row.Closed, page.Row.Assigned, page.Row.Comments));
         foreach (var (asks, sees) in new[] { (who, false), (Coordinator, true) })
@@ -454,7 +457,7 @@ public class TopicJobTests(JobFixture job) : IClassFixture<JobFixture>
             }
         );
         await db.SaveChangesAsync();
-        await new TopicEditing(db).AnswerAsync(state, Coordinator, number, new TopicAnswer { Text = text }, _me, None);
+        await Editing(db).AnswerAsync(state, Coordinator, number, new TopicAnswer { Text = text }, _me, None);
         Assert.Equal(mentioned, await db.Mails.AnyAsync(m => m.To == address && m.Subject.Contains("mentioned")));
     }
 
@@ -465,7 +468,7 @@ public class TopicJobTests(JobFixture job) : IClassFixture<JobFixture>
     {
         int number = await AskAsync(Wish($"There and back {version}") with { View = View("0abc"), Picture = Png });
         await using (var db = job.CreateDbContext())
-            await new TopicEditing(db).AnswerAsync(
+            await Editing(db).AnswerAsync(
                 await StateAsync(db),
                 Coordinator,
                 number,
@@ -536,7 +539,7 @@ public class TopicJobTests(JobFixture job) : IClassFixture<JobFixture>
         await using (var db = job.CreateDbContext())
         {
             var state = await StateAsync(db);
-            var editing = new TopicEditing(db);
+            var editing = Editing(db);
             await editing.ChangeAsync(
                 state,
                 Coordinator,
@@ -565,7 +568,7 @@ public class TopicJobTests(JobFixture job) : IClassFixture<JobFixture>
         var archive = Read(await ExportAsync(TopicVersion.V30, TopicFrame.ByTopic, number));
         await ImportAsync(Write(archive));
         await using (var db = job.CreateDbContext())
-            await new TopicEditing(db).ChangeAsync(
+            await Editing(db).ChangeAsync(
                 await StateAsync(db),
                 Coordinator,
                 number,
@@ -692,7 +695,7 @@ public class TopicJobTests(JobFixture job) : IClassFixture<JobFixture>
         var state = await StateAsync(db);
         var source = await db.Sources.SingleAsync(s => s.Name == "Causes");
         int number = await AskAsync(Wish("Cause") with { Cause = TopicCause.Finding(source.Id, "IFC-NEVER-FOUND") });
-        await new TopicEditing(db).WordsAsync(
+        await Editing(db).WordsAsync(
             job.Job.Id,
             Coordinator,
             TopicSettings.Words,
@@ -713,5 +716,64 @@ public class TopicJobTests(JobFixture job) : IClassFixture<JobFixture>
         Assert.Contains(page.Events, e =>
             e.Did == TopicAction.CauseGone && e.Value.Contains("Causes", StringComparison.Ordinal)
         );
+    }
+
+    [Fact]
+    public async Task A_filter_is_stored_for_the_job_and_outlives_other_words()
+    {
+        await using var db = job.CreateDbContext();
+        await StateAsync(db);
+        var editing = Editing(db);
+        await editing.SaveFilterAsync(job.Job.Id, Coordinator, "Doors", "as=list&label=doors", _me, None);
+        await editing.SaveFilterAsync(job.Job.Id, Coordinator, "Doors", "as=list&type=Question", _me, None);
+        var board = await TopicBoard.LoadAsync(db, job.Job.Id, None);
+        await editing.WordsAsync(job.Job.Id, Coordinator, board.Words, new TopicSettings(), _me, None);
+        board = await TopicBoard.LoadAsync(db, job.Job.Id, None);
+        Assert.Equal([new SavedTopicFilter("Doors", "as=list&type=Question")], board.Settings.Filters);
+        var reader = new JobPermissions(MemberRole.Reader, null, false, false);
+        await Assert.ThrowsAsync<RefusedException>(() =>
+            editing.SaveFilterAsync(job.Job.Id, reader, "Mine", "mine=yes", _me, None)
+        );
+        await editing.RemoveFilterAsync(job.Job.Id, Coordinator, "Doors", _me, None);
+        Assert.Empty((await TopicBoard.LoadAsync(db, job.Job.Id, None)).Settings.Filters);
+    }
+
+    [Fact]
+    public async Task A_topics_life_says_who_owed_the_answer_when()
+    {
+        int number = await AskAsync(new TopicWish { Title = "Life", Assigned = "ARC" });
+        await using var db = job.CreateDbContext();
+        var state = await StateAsync(db);
+        var editing = Editing(db);
+        await Task.Delay(20);
+        await editing.AnswerAsync(
+            state,
+            Coordinator,
+            number,
+            new TopicAnswer { Text = "No.", Status = "Answered", Assigned = "" },
+            _me,
+            None
+        );
+        await Task.Delay(20);
+        await editing.AnswerAsync(state, Coordinator, number, new TopicAnswer { Text = "Done.", Status = "Closed" }, _me, None);
+        var life = TopicLife.Of(await PageAsync(number), DateTime.UtcNow.AddHours(1));
+        Assert.Equal(["ARC", ""], life.Spans.Select(s => s.Owes));
+        Assert.Equal(["Answered", "Closed"], life.Statuses.Select(s => s.Status));
+        Assert.Equal(2, life.Answers.Count);
+        Assert.Equal(life.From, life.Spans[0].From);
+        Assert.Equal(life.Spans[0].To, life.Spans[1].From);
+        Assert.Equal(life.To, life.Spans[1].To);
+        Assert.True(life.To < DateTime.UtcNow);
+        Assert.Equal((0, 1), (life.Along(life.From.AddDays(-1)), life.Along(life.To.AddDays(1))));
+    }
+
+    [Fact]
+    public async Task A_place_of_a_topic_without_a_view_is_seen_from_above()
+    {
+        int number = await AskAsync(new TopicWish { Title = "Here", At = new Vec3(12, 34, 5) });
+        var page = await PageAsync(number);
+        var camera = Assert.Single(page.Topic.Viewpoints).Info!.Orthogonal!;
+        Assert.Equal((new Vec3(12, 34, 15), -Vec3.AxisZ), (camera.ViewPoint, camera.Direction));
+        Assert.Equal([12, 34, 5], page.Row.Place!);
     }
 }

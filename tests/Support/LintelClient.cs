@@ -49,6 +49,18 @@ public sealed partial class LintelClient(Uri address) : IDisposable
     public async Task<string> GetAsync(string path) =>
         await (await Http.GetAsync(path)).EnsureSuccessStatusCode().Content.ReadAsStringAsync();
 
+    /// <summary>Where an address leads to, without going there; null where it answers itself.</summary>
+    public async Task<Uri?> LocationAsync(string path)
+    {
+        using var stays = new HttpClient(
+            new HttpClientHandler { CookieContainer = _cookies, AllowAutoRedirect = false }
+        )
+        {
+            BaseAddress = address,
+        };
+        return (await stays.GetAsync(path)).Headers.Location;
+    }
+
     public async Task TokenAsync(string path) =>
         _token = WebUtility.HtmlDecode(
             TokenPattern().Match(await (await Http.GetAsync(path)).Content.ReadAsStringAsync()).Groups[1].Value

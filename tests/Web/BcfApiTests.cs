@@ -480,6 +480,72 @@ public partial class BcfApiTests(DemoServer demo) : IClassFixture<DemoServer>
         Assert.NotEmpty((await JsonAsync(answer, HttpStatusCode.BadRequest)).GetProperty("message").GetString()!);
     }
 
+    [Fact]
+    public async Task Documents_snippets_and_models_of_a_project()
+    {
+        using var client = await ProgramAsync("coordinator");
+        string project = $"/bcf/3.0/projects/{await ProjectAsync(client)}";
+        var models = await GetAsync(client, project + "/files_information");
+        Assert.Contains(
+            models.EnumerateArray(),
+            m => m.GetProperty("file").GetProperty("file_name").GetString()!.EndsWith(".ifc", StringComparison.Ordinal)
+        );
+        byte[] plan = Encoding.ASCII.GetBytes("a plan");
+        var sent = new ByteArrayContent(plan);
+        sent.Headers.ContentDisposition = new ContentDispositionHeaderValue("attachment") { FileName = "plan 1.pdf" };
+        var kept = await JsonAsync(await client.PostAsync(project + "/documents", sent), HttpStatusCode.Created);
+        string document = kept.GetProperty("guid").GetString()!;
+        Assert.Equal("plan 1.pdf", kept.GetProperty("filename").GetString());
+        Assert.Contains(document, (await GetAsync(client, project + "/documents")).GetRawText());
+        Assert.Equal(plan, await client.GetByteArrayAsync($"{project}/documents/{document}"));
+        Assert.Equal(
+            HttpStatusCode.BadRequest,
+            (await client.PostAsync(project + "/documents", new ByteArrayContent(plan))).StatusCode
+        );
+        Assert.Equal(HttpStatusCode.NotFound, (await client.GetAsync($"{project}/documents/{Guid.NewGuid()}")).StatusCode);
+
+        string topic = (
+            await PostAsync(
+                client,
+                $"{project}/topics",
+                """{"title":"Documents","bim_snippet":{"snippet_type":"note","is_external":false}}"""
+            )
+        )
+            .GetProperty("guid")
+            .GetString()!;
+        string references = $"{project}/topics/{topic}/document_references";
+        string reference = (await PostAsync(client, references, $$"""{"document_guid":"{{document}}"}"""))
+            .GetProperty("guid")
+            .GetString()!;
+        var changed = await JsonAsync(
+            await client.PutAsync(
+                $"{references}/{reference}",
+                Body($$"""{"document_guid":"{{document}}","description":"the plan"}""")
+            )
+        );
+        Assert.Equal("the plan", changed.GetProperty("description").GetString());
+        Assert.Equal(
+            HttpStatusCode.NotFound,
+            (await client.PutAsync($"{references}/{Guid.NewGuid()}", Body("""{"url":"https://a.example"}"""))).StatusCode
+        );
+        Assert.Equal(
+            HttpStatusCode.NoContent,
+            (await client.PutAsync($"{project}/topics/{topic}/snippet", new ByteArrayContent(plan))).StatusCode
+        );
+        Assert.Equal(plan, await client.GetByteArrayAsync($"{project}/topics/{topic}/snippet"));
+
+        // A recipient has the documents of those topics alone that were handed to its party.
+        using var recipient = await ProgramAsync("recipient");
+        Assert.Equal(
+            HttpStatusCode.NotFound,
+            (await recipient.GetAsync($"{project}/documents/{document}")).StatusCode
+        );
+        Assert.DoesNotContain(document, (await GetAsync(recipient, project + "/documents")).GetRawText());
+        Assert.Empty((await GetAsync(recipient, project + "/files_information")).EnumerateArray());
+        using var reader = await ProgramAsync("reader");
+        Assert.Equal(HttpStatusCode.Forbidden, (await reader.PostAsync(project + "/documents", sent)).StatusCode);
+    }
+
     [GeneratedRegex("id=\"secret\">(lintel_[\\w-]+)<")]
     private static partial Regex Secret();
 }

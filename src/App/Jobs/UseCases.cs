@@ -31,8 +31,11 @@ public static class UseCases
             .AddScoped<SignInSessions>()
             .AddScoped<SourceLocks>()
             .AddScoped<StorageQuota>()
+            .AddScoped<TopicDigest>()
             .AddScoped<TopicEditing>()
             .AddScoped<TopicExchange>()
+            .AddScoped<TopicServers>()
+            .AddScoped<TopicSync>()
             .AddScoped<TransmittalArchive>()
             .AddScoped<TransmittalIssue>();
 
@@ -53,5 +56,6 @@ public static class UseCases
             .AddScoped<SiteQuery>()
             .AddScoped<TopicQuery>()
             .AddSingleton<TopicPictures>()
+            .AddScoped<TopicsOnDrawing>()
             .AddScoped<TopicViews>();
 }

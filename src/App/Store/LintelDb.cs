@@ -111,6 +111,15 @@ public sealed class LintelDb(DbContextOptions<LintelDb> options, BlobFolder? fol
     /// <summary>Topic files that are looked at before they are imported.</summary>
     public DbSet<TopicImport> TopicImports => Set<TopicImport>();
 
+    /// <summary>Topics that wait to be mailed together.</summary>
+    public DbSet<TopicNews> TopicNews => Set<TopicNews>();
+
+    /// <summary>Other servers that jobs share topics with.</summary>
+    public DbSet<TopicServer> TopicServers => Set<TopicServer>();
+
+    /// <summary>What another server and the job both know of a topic.</summary>
+    public DbSet<TopicServerTopic> TopicServerTopics => Set<TopicServerTopic>();
+
     /// <inheritdoc/>
     public DbSet<DataProtectionKey> DataProtectionKeys => Set<DataProtectionKey>();
 
@@ -118,6 +127,7 @@ public sealed class LintelDb(DbContextOptions<LintelDb> options, BlobFolder? fol
     protected override void OnModelCreating(ModelBuilder builder)
     {
         base.OnModelCreating(builder);
+        builder.UseOpenIddict<Guid>();
         builder.Entity<AppUser>().Property(u => u.SingleKeys).HasDefaultValue(true);
         builder.Entity<Job>(e =>
         {
@@ -311,5 +321,24 @@ public sealed class LintelDb(DbContextOptions<LintelDb> options, BlobFolder? fol
             e.HasOne<Job>().WithOne().HasForeignKey<TopicProject>(t => t.JobId);
         });
         builder.Entity<TopicImport>().HasOne<Job>().WithMany().HasForeignKey(t => t.JobId);
+        builder.Entity<TopicNews>(e =>
+        {
+            e.HasIndex(n => new { n.JobId, n.UserId });
+            e.HasOne<Membership>()
+                .WithMany()
+                .HasForeignKey(n => new { n.JobId, n.UserId })
+                .OnDelete(DeleteBehavior.Cascade);
+        });
+        builder.Entity<TopicServer>(e =>
+        {
+            e.HasIndex(s => s.NextAt);
+            e.HasOne<Job>().WithMany().HasForeignKey(s => s.JobId);
+        });
+        builder.Entity<TopicServerTopic>(e =>
+        {
+            e.HasKey(t => new { t.ServerId, t.Guid });
+            e.HasIndex(t => new { t.ServerId, t.TheirGuid }).IsUnique();
+            e.HasOne<TopicServer>().WithMany().HasForeignKey(t => t.ServerId).OnDelete(DeleteBehavior.Cascade);
+        });
     }
 }

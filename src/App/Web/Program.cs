@@ -41,6 +41,10 @@ if (builder.Configuration.GetValue("Mail:StandInPort", 0) > 0)
     builder.Services.AddHostedService(s => s.GetRequiredService<StandInMail>());
 }
 
+builder.Services.AddSingleton(TopicServerOptionsOf(builder.Configuration));
+builder.Services.AddSingleton(s => new TopicServerConnection(s.GetRequiredService<TopicServerOptions>()));
+builder.Services.AddSingleton<TopicServerSignIn>();
+builder.Services.AddHostedService<TopicExchanges>();
 builder.Services.AddScoped<DemoSeed>();
 if (builder.Configuration.GetValue("Demo:Load", false) && builder.Configuration.GetValue("Demo:Route", false))
     builder.Services.AddHostedService<DemoRoute>();
@@ -108,9 +112,12 @@ app.Use(
 );
 app.MapRazorPages();
 SteadyLintel.Web.Api.BcfApi.Map(app);
+ProgramSignIn.Map(app);
 PolicyReports.Map(app);
 if (app.Configuration.GetValue("Company:StandIn", false))
     StandInProvider.Map(app);
+if (app.Configuration.GetValue("TopicServers:StandIn", false))
+    DemoTopicServer.Make().Map(app);
 if (!app.Environment.IsDevelopment() && app.Configuration["AllowedHosts"] is null or "*")
     app.Logger.LogWarning(
         "AllowedHosts is not set: the site answers to every name. Set it to the names that it is asked by."
@@ -119,3 +126,14 @@ if (!app.Environment.IsDevelopment() && app.Configuration["Site:Address"] is nul
     app.Logger.LogWarning("Site:Address is not set: links in mails take the address that the server listens at.");
 app.Run();
 return 0;
+
+// The stand-in lies on this machine, which is otherwise not asked.
+static TopicServerOptions TopicServerOptionsOf(IConfiguration configuration) =>
+    new()
+    {
+        Allowed =
+        [
+            .. configuration.GetSection("TopicServers:Allowed").Get<string[]>() ?? [],
+            .. configuration.GetValue("TopicServers:StandIn", false) ? new[] { "127.0.0.1", "localhost" } : [],
+        ],
+    };

@@ -7,6 +7,9 @@ namespace SteadyLintel.Jobs;
 /// <param name="db">The database.</param>
 public sealed class AccessTokens(LintelDb db)
 {
+    /// <summary>What every secret begins with.</summary>
+    public const string Prefix = "lintel_";
+
     private const int Most = 50;
 
     private static readonly TimeSpan Tell = TimeSpan.FromMinutes(1);
@@ -61,7 +64,7 @@ public sealed class AccessTokens(LintelDb db)
             throw new RefusedException(RefusalKind.Wrong, "A token is good for a day up to a year.");
         if ((await OfAsync(user.Id, cancel)).Count >= Most)
             throw new RefusedException(RefusalKind.Conflict, $"{Most} tokens are the most; revoke one first.");
-        string secret = "lintel_" + Secrets.New();
+        string secret = Prefix + Secrets.New();
         db.AccessTokens.Add(
             new AccessToken
             {

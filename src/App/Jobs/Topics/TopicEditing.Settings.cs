@@ -7,7 +7,8 @@ namespace SteadyLintel.Jobs;
 // The words of a job's topics, and what closes them.
 public sealed partial class TopicEditing
 {
-    private const int MostWords = 200;
+    private const int MostWords = 200,
+        MostFilters = 30;
 
     /// <summary>Says which words the job uses, and what closes a topic.</summary>
     /// <exception cref="RefusedException">A word is wrong, or the person may not say so.</exception>
@@ -36,7 +37,11 @@ public sealed partial class TopicEditing
         };
         if (checkedWords.Statuses.Count == 0)
             throw new RefusedException(RefusalKind.Wrong, "Topics need at least one status, that of a new topic.");
-        var rules = settings with { Closing = Checked(settings.Closing, "A status that closes") };
+        var rules = settings with
+        {
+            Closing = Checked(settings.Closing, "A status that closes"),
+            Filters = board.Settings.Filters,
+        };
         if (
             rules.Closing.FirstOrDefault(c => !checkedWords.Statuses.Contains(c, StringComparer.OrdinalIgnoreCase)) is
             { } odd
@@ -60,6 +65,82 @@ public sealed partial class TopicEditing
                 cancel
             );
         db.Note(by, job, "changed the words for topics", string.Join(", ", checkedWords.Statuses));
+        await db.SaveChangesAsync(cancel);
+        await transaction.CommitAsync(cancel);
+    }
+
+    /// <summary>Stores a filter of the topic list under a name, for everybody in the job; one of that name is replaced.</summary>
+    /// <exception cref="RefusedException">The name is wrong, there are too many, or the person may not.</exception>
+    public Task SaveFilterAsync(
+        Guid job,
+        JobPermissions who,
+        string? name,
+        string query,
+        Actor by,
+        CancellationToken cancel
+    )
+    {
+        var filter = new SavedTopicFilter(
+            InputRules.Of(name, "The name", LongestWord),
+            InputRules.Of(query, "The filter", 1000)
+        );
+        return ChangeFiltersAsync(
+            job,
+            who,
+            filters => [.. filters.Where(f => f.Name != filter.Name), filter],
+            "stored a filter",
+            filter.Name,
+            by,
+            cancel
+        );
+    }
+
+    /// <summary>Removes a stored filter.</summary>
+    public Task RemoveFilterAsync(
+        Guid job,
+        JobPermissions who,
+        string? name,
+        Actor by,
+        CancellationToken cancel
+    ) =>
+        ChangeFiltersAsync(
+            job,
+            who,
+            filters => [.. filters.Where(f => f.Name != name)],
+            "removed a filter",
+            name ?? "",
+            by,
+            cancel
+        );
+
+    /// <summary>Says when somebody gets mails about the topics of a job.</summary>
+    public Task MailsAsync(Guid job, TopicMails when, Actor by, CancellationToken cancel) =>
+        db
+            .Memberships.Where(m => m.JobId == job && m.UserId == by.User)
+            .ExecuteUpdateAsync(
+                u => u.SetProperty(m => m.TopicMails, Enum.IsDefined(when) ? when : TopicMails.AtOnce),
+                cancel
+            );
+
+    private async Task ChangeFiltersAsync(
+        Guid job,
+        JobPermissions who,
+        Func<IReadOnlyList<SavedTopicFilter>, IReadOnlyList<SavedTopicFilter>> change,
+        string did,
+        string name,
+        Actor by,
+        CancellationToken cancel
+    )
+    {
+        Allow(who.MayWriteTopics);
+        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        await LockJobAsync(job, cancel);
+        var board = await TopicBoard.LoadAsync(db, job, cancel);
+        var filters = change(board.Settings.Filters);
+        if (filters.Count > MostFilters)
+            throw new RefusedException(RefusalKind.Conflict, $"{MostFilters} filters are the most; remove one first.");
+        await TopicBoard.NoteAsync(db, job, board.Project, board.Settings with { Filters = filters }, cancel);
+        db.Note(by, job, did, name);
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
     }

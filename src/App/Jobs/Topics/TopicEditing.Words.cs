@@ -309,14 +309,27 @@ public sealed partial class TopicEditing
         if (people.Count == 0)
             return;
         var job = await db.Jobs.Where(j => j.Id == row.JobId).Select(j => new { j.Code, j.Name }).FirstAsync(cancel);
+        string body =
+            $"T-{row.Number} {row.Title}\n{(row.Due is { } due ? $"Due {due:yyyy-MM-dd}.\n" : "")}\n{text}\n\n"
+            + $"{Mailbox.Site}/jobs/{job.Code}/topics/{row.Number}\n";
         foreach (
-            string address in await db.Users.Where(u => people.Contains(u.Id)).Select(u => u.Email!).ToListAsync(cancel)
+            var person in await db
+                .Memberships.Where(m => m.JobId == row.JobId && people.Contains(m.UserId))
+                .Join(db.Users, m => m.UserId, u => u.Id, (m, u) => new { m.UserId, m.TopicMails, u.Email })
+                .ToListAsync(cancel)
         )
-            Mailbox.Write(
-                db,
-                address,
-                $"{job.Name}: {what}",
-                $"T-{row.Number} {row.Title}\n{(row.Due is { } due ? $"Due {due:yyyy-MM-dd}.\n" : "")}\n{text}\n\n{Mailbox.Site}/jobs/{job.Code}/topics/{row.Number}\n"
-            );
+            if (person.TopicMails == TopicMails.AtOnce)
+                Mailbox.Write(db, person.Email!, $"{job.Name}: {what}", body);
+            else if (person.TopicMails == TopicMails.Daily)
+                db.TopicNews.Add(
+                    new TopicNews
+                    {
+                        JobId = row.JobId,
+                        UserId = person.UserId,
+                        At = DateTime.UtcNow,
+                        Line = StoredText.Clean(what),
+                        Text = StoredText.Clean(body),
+                    }
+                );
     }
 }

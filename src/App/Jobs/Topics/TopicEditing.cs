@@ -8,7 +8,8 @@ namespace SteadyLintel.Jobs;
 
 /// <summary>Asks, answers, hands on, closes and changes topics.</summary>
 /// <param name="db">The database.</param>
-public sealed partial class TopicEditing(LintelDb db)
+/// <param name="space">Says whether there is room for pictures and files.</param>
+public sealed partial class TopicEditing(LintelDb db, StorageQuota space)
 {
     /// <summary>The longest title.</summary>
     public const int LongestTitle = 200;
@@ -18,6 +19,10 @@ public sealed partial class TopicEditing(LintelDb db)
 
     /// <summary>The largest picture, bytes.</summary>
     public const int LargestPicture = 16 << 20;
+
+    // Metres: the height of the camera above a place, and what it sees.
+    private const double Above = 10,
+        Across = 12;
 
     private const int LongestWord = 100,
         MostLabels = 20;
@@ -55,7 +60,8 @@ public sealed partial class TopicEditing(LintelDb db)
         var asked = Asked(wish, board, author);
         if (wish.More is { } more)
             asked = Sound(more(asked), asked, board);
-        var topic = Added(asked, wish.View ?? Pointing(wish.Elements), wish.Picture, wish.Drawn, out _);
+        var view = wish.View ?? Pointing(wish.Elements) ?? (wish.At is { } at ? LookingDown(at) : null);
+        var topic = Added(asked, view, wish.Picture, wish.Drawn, out _);
         var row = new TopicRow
         {
             Id = Guid.NewGuid(),
@@ -67,10 +73,14 @@ public sealed partial class TopicEditing(LintelDb db)
         TopicRows.Write(row, topic, board, Frame.Identity, DateTime.UtcNow);
         row.Level = wish.Level ?? (await TopicPlaces.LevelsAsync(db, state, [row.Elements], cancel))[0];
         db.Topics.Add(row);
-        await new TopicParts(db).ReplaceAsync(state.Job, row.Id, topic.Parts, [], cancel);
+        await KeepAsync(row, topic, [], by, cancel);
         Note(row, by, author, TopicAction.TopicCreated, topic.Title!);
+        // Who owed the first answer is part of what the topic went through.
+        if (topic.AssignedTo is { } first)
+            Note(row, by, author, TopicAction.Assigned, first);
         db.Note(by, state.Job, "asked", $"T-{row.Number} {topic.Title}");
         await TellAsync(board, row, by, wish.Description, cancel);
+        await SendSoonAsync(state.Job, cancel);
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
         return (row.Number, true);
@@ -280,11 +290,12 @@ public sealed partial class TopicEditing(LintelDb db)
             TopicQuery.FrameOf(state.Model, row.FrameOf),
             DateTime.UtcNow
         );
-        await new TopicParts(db).ReplaceAsync(state.Job, row.Id, topic.Parts, null, cancel);
+        await KeepAsync(row, topic, null, by, cancel);
         db.Note(by, state.Job, row.Closed && !wasClosed ? $"{did} and closed" : did, $"T-{row.Number} {row.Title}");
         if (handed && !row.Closed)
             await TellAsync(board, row, by, text, cancel);
         await TellMentionedAsync(board, row, by, text, cancel);
+        await SendSoonAsync(state.Job, cancel);
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
     }
@@ -307,6 +318,19 @@ public sealed partial class TopicEditing(LintelDb db)
         return (row, TopicRows.Read(row) with { Parts = new TopicParts(db).Of(parts) });
     }
 
+    private async Task KeepAsync(
+        TopicRow row,
+        Topic topic,
+        IReadOnlyList<TopicPartRow>? known,
+        Actor by,
+        CancellationToken cancel
+    )
+    {
+        if (TopicParts.NewBytes(topic) is > 0 and var more)
+            await space.CheckAsync(row.JobId, by.User, more, cancel);
+        await new TopicParts(db).ReplaceAsync(row.JobId, row.Id, topic.Parts, known, cancel);
+    }
+
     private Task LockJobAsync(Guid job, CancellationToken cancel) =>
         db.Database.ExecuteSqlAsync($"SELECT 1 FROM jobs WHERE id = {job} FOR UPDATE", cancel);
 
@@ -322,6 +346,14 @@ public sealed partial class TopicEditing(LintelDb db)
     private static string Now() => DateTime.UtcNow.ToString("yyyy-MM-dd'T'HH:mm:ss.fff'Z'", null);
 
     private static string NewGuid() => Guid.NewGuid().ToString();
+
+    // A place that no view was taken of is seen from above.
+    private static ViewInfo LookingDown(Vec3 at) =>
+        new()
+        {
+            Guid = NewGuid(),
+            Orthogonal = new ViewCamera(at + (Vec3.AxisZ * Above), -Vec3.AxisZ, Vec3.AxisY, Across, null),
+        };
 
     private static ViewInfo? Pointing(IReadOnlyList<string> elements) =>
         elements.Count == 0

@@ -18,7 +18,7 @@ public sealed class TopicExchange(LintelDb db, StorageQuota space)
 
     private const int Batch = 500;
 
-    private const string DocumentFolder = "documents/";
+    internal const string DocumentFolder = "documents/";
 
     private static readonly TimeSpan Waits = TimeSpan.FromDays(1);
 
@@ -148,6 +148,58 @@ public sealed class TopicExchange(LintelDb db, StorageQuota space)
         Allow(who);
         if (await db.TopicImports.FirstOrDefaultAsync(i => i.Id == id && i.JobId == job, cancel) is { } import)
             await RemoveAsync(import, cancel);
+    }
+
+    /// <summary>Keeps a document that topics can refer to.</summary>
+    /// <param name="job">The job.</param>
+    /// <param name="who">What the person may do.</param>
+    /// <param name="guid">Its GUID, where whoever sends it has one already; null for a new one.</param>
+    /// <param name="name">Its name.</param>
+    /// <param name="content">The file.</param>
+    /// <param name="by">Who sends it.</param>
+    /// <param name="cancel">Stops it.</param>
+    /// <exception cref="RefusedException">It has no name, is known already, there is no room, or the person may not.</exception>
+    public async Task<TopicDocument> AddDocumentAsync(
+        Guid job,
+        JobPermissions who,
+        Guid? guid,
+        string? name,
+        Stream content,
+        Actor by,
+        CancellationToken cancel
+    )
+    {
+        Allow(who);
+        var document = new TopicDocument(
+            (guid ?? Guid.NewGuid()).ToString(),
+            InputRules.Of(Path.GetFileName(name), "The name of the document", StoredText.MaxIndexed),
+            null
+        );
+        await using var file = TemporaryFile.Open();
+        await content.CopyToAsync(file, cancel);
+        await space.CheckAsync(job, by.User, file.Length, cancel);
+        file.Position = 0;
+        var part = new TopicPart(DocumentFolder + document.Guid, file.Length, (to, _) => file.CopyTo(to), () => []);
+        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        await db.Database.ExecuteSqlAsync($"SELECT 1 FROM jobs WHERE id = {job} FOR UPDATE", cancel);
+        var board = await TopicBoard.LoadAsync(db, job, cancel);
+        if (board.Project.Documents.Any(d => d.Guid.Equals(document.Guid, StringComparison.OrdinalIgnoreCase)))
+            throw new RefusedException(RefusalKind.Conflict, $"The job has a document {document.Guid} already.");
+        await new TopicParts(db).AddAsync(job, part, cancel);
+        await TopicBoard.NoteAsync(
+            db,
+            job,
+            board.Project with
+            {
+                Documents = [.. board.Project.Documents, document],
+            },
+            board.Settings,
+            cancel
+        );
+        db.Note(by, job, "added a document", document.Filename!);
+        await db.SaveChangesAsync(cancel);
+        await transaction.CommitAsync(cancel);
+        return document;
     }
 
     /// <summary>Writes topics as a file.</summary>

@@ -36,6 +36,21 @@ public sealed record TopicFrame(bool Automatic, Guid? Source)
         };
     }
 
+    /// <summary>A topic with views in this frame as the job has it: with views in its own.</summary>
+    internal Topic In(JobModel model, Guid? frameOf, Topic topic)
+    {
+        if (Automatic || Source == frameOf)
+            return topic;
+        var frame = TopicQuery.FrameOf(model, frameOf).Inverse().Compose(TopicQuery.FrameOf(model, Source));
+        return topic with
+        {
+            Viewpoints =
+            [
+                .. topic.Viewpoints.Select(v => v.Info is { } info ? v with { Info = ViewMove.Into(info, frame) } : v),
+            ],
+        };
+    }
+
     /// <summary>Their topic with our views where they have the same: a view does not change once it is made, and theirs may be in
     /// another frame.</summary>
     internal static Topic SameViews(Topic theirs, Topic ours)

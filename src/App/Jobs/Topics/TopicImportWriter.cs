@@ -33,7 +33,7 @@ internal sealed class TopicImportWriter(
         var gone = new List<Guid>();
         var said = theirs.Topics.ToDictionary(t => t.Guid, StringComparer.OrdinalIgnoreCase);
         int number = await db.Topics.Where(t => t.JobId == state.Job).MaxAsync(t => (int?)t.Number, cancel) ?? 0;
-        var frames = await FramesAsync(result.Added, cancel);
+        var frames = await TopicPlaces.FramesAsync(db, state, frame, result.Added, cancel);
         foreach (var group in result.Archive.Topics.Chunk(batch))
         {
             var added = new List<TopicRow>();
@@ -97,40 +97,5 @@ internal sealed class TopicImportWriter(
         var levels = await TopicPlaces.LevelsAsync(db, state, [.. rows.Select(r => r.Elements)], cancel);
         for (int n = 0; n < rows.Count; n++)
             rows[n].Level = levels[n];
-    }
-
-    // The source whose frame a new topic's views are in: that of the model it names, else that of the elements it is about.
-    private async Task<IReadOnlyDictionary<string, Guid?>> FramesAsync(
-        IReadOnlyList<Topic> added,
-        CancellationToken cancel
-    )
-    {
-        if (!frame.Automatic)
-            return added.ToDictionary(t => t.Guid, _ => frame.Source, StringComparer.OrdinalIgnoreCase);
-        var files = await db
-            .Deliveries.Where(d => d.Source.JobId == state.Job && d.Revision != null)
-            .Select(d => new { d.FileName, d.SourceId })
-            .Distinct()
-            .ToListAsync(cancel);
-        var byFile = files
-            .GroupBy(f => f.FileName, StringComparer.OrdinalIgnoreCase)
-            .ToDictionary(g => g.Key, g => g.First().SourceId, StringComparer.OrdinalIgnoreCase);
-        var elements = await TopicPlaces.SourcesAsync(
-            db,
-            state,
-            [.. added.SelectMany(TopicPlaces.ElementsOf).Distinct()],
-            cancel
-        );
-        return added.ToDictionary(
-            t => t.Guid,
-            t =>
-                t.Files.Select(f => byFile.TryGetValue(f.Filename ?? "", out var id) ? id : (Guid?)null)
-                    .FirstOrDefault(s => s is not null)
-                ?? TopicPlaces
-                    .ElementsOf(t)
-                    .Select(e => elements.TryGetValue(e, out var id) ? id : (Guid?)null)
-                    .FirstOrDefault(s => s is not null),
-            StringComparer.OrdinalIgnoreCase
-        );
     }
 }

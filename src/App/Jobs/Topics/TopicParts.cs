@@ -48,24 +48,24 @@ internal sealed class TopicParts(LintelDb db)
                 continue;
             }
 
-            db.TopicParts.Add(
-                new TopicPartRow
-                {
-                    Id = Guid.NewGuid(),
-                    JobId = job,
-                    TopicId = topic,
-                    Name = part.Name,
-                    Length = length,
-                    Sha256 = sha,
-                    BlobId = blob,
-                }
-            );
+            Add(job, topic, part.Name, blob, length, sha);
         }
 
         var gone = known.Where(k => !used.Contains(k.Id)).ToList();
         db.TopicParts.RemoveRange(gone);
         return [.. gone.Select(g => g.BlobId)];
     }
+
+    /// <summary>Adds a file of all topics together.</summary>
+    public async Task AddAsync(Guid job, TopicPart part, CancellationToken cancel)
+    {
+        var (blob, length, sha) = await PutAsync(part, cancel);
+        Add(job, null, part.Name, blob, length, sha);
+    }
+
+    /// <summary>The bytes of those parts of a topic that are not kept yet.</summary>
+    public static long NewBytes(Topic topic) =>
+        topic.Parts.Where(p => p.CopyTo.Target is not StoredPart).Sum(p => p.Length);
 
     /// <summary>The parts of rows, with contents that are read when they are asked for.</summary>
     public IReadOnlyList<TopicPart> Of(IEnumerable<TopicPartRow> rows) =>
@@ -77,6 +77,20 @@ internal sealed class TopicParts(LintelDb db)
                     return new TopicPart(r.Name, r.Length, stored.CopyTo, stored.Head);
                 }),
         ];
+
+    private void Add(Guid job, Guid? topic, string name, Guid blob, long length, string sha) =>
+        db.TopicParts.Add(
+            new TopicPartRow
+            {
+                Id = Guid.NewGuid(),
+                JobId = job,
+                TopicId = topic,
+                Name = name,
+                Length = length,
+                Sha256 = sha,
+                BlobId = blob,
+            }
+        );
 
     private async Task<(Guid Blob, long Length, string Sha)> PutAsync(TopicPart part, CancellationToken cancel)
     {

@@ -72,6 +72,44 @@ internal static class TopicPlaces
         return found;
     }
 
+    /// <summary>The source whose frame a new topic's views are in: that of the model it names, else that of the elements it is about.
+    /// </summary>
+    public static async Task<IReadOnlyDictionary<string, Guid?>> FramesAsync(
+        LintelDb db,
+        JobState state,
+        TopicFrame frame,
+        IReadOnlyList<Topic> added,
+        CancellationToken cancel
+    )
+    {
+        if (!frame.Automatic)
+            return added.ToDictionary(t => t.Guid, _ => frame.Source, StringComparer.OrdinalIgnoreCase);
+        var files = await db
+            .Deliveries.Where(d => d.Source.JobId == state.Job && d.Revision != null)
+            .Select(d => new { d.FileName, d.SourceId })
+            .Distinct()
+            .ToListAsync(cancel);
+        var byFile = files
+            .GroupBy(f => f.FileName, StringComparer.OrdinalIgnoreCase)
+            .ToDictionary(g => g.Key, g => g.First().SourceId, StringComparer.OrdinalIgnoreCase);
+        var elements = await SourcesAsync(
+            db,
+            state,
+            [.. added.SelectMany(ElementsOf).Distinct()],
+            cancel
+        );
+        return added.ToDictionary(
+            t => t.Guid,
+            t =>
+                t.Files.Select(f => byFile.TryGetValue(f.Filename ?? "", out var id) ? id : (Guid?)null)
+                    .FirstOrDefault(s => s is not null)
+                ?? ElementsOf(t)
+                    .Select(e => elements.TryGetValue(e, out var id) ? id : (Guid?)null)
+                    .FirstOrDefault(s => s is not null),
+            StringComparer.OrdinalIgnoreCase
+        );
+    }
+
     private static Dictionary<Guid, int> Newest(JobState state) =>
         state
             .Sources.Select((s, n) => (Revision: s.Latest?.Id, Source: n))

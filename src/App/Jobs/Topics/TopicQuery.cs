@@ -109,6 +109,78 @@ public sealed class TopicQuery(LintelDb db)
     public Task<int> NumberAsync(Guid job, JobPermissions who, string guid, CancellationToken cancel) =>
         Rows(job, who).Where(t => t.Guid == guid.ToLowerInvariant()).Select(t => t.Number).FirstOrDefaultAsync(cancel);
 
+    /// <summary>The documents of a job that topics refer to; recipients learn of those alone that their topics name.</summary>
+    public async Task<IReadOnlyList<TopicDocument>> DocumentsAsync(
+        Guid job,
+        JobPermissions who,
+        CancellationToken cancel
+    )
+    {
+        var documents = (await TopicBoard.LoadAsync(db, job, cancel)).Project.Documents;
+        if (who.MaySeeJob || documents.Count == 0)
+            return documents;
+        var named = (await Rows(job, who).Select(t => t.Document).ToListAsync(cancel))
+            .SelectMany(t => TopicJson.Read(t).Documents)
+            .Select(d => d.Document)
+            .ToHashSet(StringComparer.OrdinalIgnoreCase);
+        return [.. documents.Where(d => named.Contains(d.Guid))];
+    }
+
+    /// <summary>A document with its name; null where there is none that the reader may see.</summary>
+    public async Task<(string Name, TopicPart Part)?> DocumentAsync(
+        Guid job,
+        JobPermissions who,
+        string guid,
+        CancellationToken cancel
+    )
+    {
+        var known = await DocumentsAsync(job, who, cancel);
+        if (known.FirstOrDefault(d => d.Guid.Equals(guid, StringComparison.OrdinalIgnoreCase)) is not { } document)
+            return null;
+        string name = TopicExchange.DocumentFolder + document.Guid;
+        var rows = await db
+            .TopicParts.AsNoTracking()
+            .Where(p => p.JobId == job && p.TopicId == null && p.Name == name)
+            .ToListAsync(cancel);
+        return rows.Count == 0 ? null : (document.Filename ?? document.Guid, new TopicParts(db).Of(rows)[0]);
+    }
+
+    /// <summary>Number and title of those topics of some GUIDs that the reader may see.</summary>
+    public async Task<IReadOnlyDictionary<string, (int Number, string Title)>> NumbersAsync(
+        Guid job,
+        JobPermissions who,
+        IReadOnlyList<string> guids,
+        CancellationToken cancel
+    )
+    {
+        string[] asked = [.. guids.Select(g => g.ToLowerInvariant())];
+        return asked.Length == 0
+            ? new Dictionary<string, (int, string)>()
+            : (
+                await Rows(job, who)
+                    .Where(t => asked.Contains(t.Guid))
+                    .Select(t => new
+                    {
+                        t.Guid,
+                        t.Number,
+                        t.Title,
+                    })
+                    .ToListAsync(cancel)
+            ).ToDictionary(t => t.Guid, t => (t.Number, t.Title), StringComparer.OrdinalIgnoreCase);
+    }
+
+    /// <summary>How many open topics each level has; −1 for those of no level.</summary>
+    public async Task<IReadOnlyDictionary<int, int>> ByLevelAsync(
+        Guid job,
+        JobPermissions who,
+        CancellationToken cancel
+    ) =>
+        await Rows(job, who)
+            .Where(t => !t.Closed)
+            .GroupBy(t => t.Level ?? -1)
+            .Select(g => new { g.Key, Count = g.Count() })
+            .ToDictionaryAsync(g => g.Key, g => g.Count, cancel);
+
     /// <summary>What happened to topics, the last first.</summary>
     /// <param name="job">The job.</param>
     /// <param name="who">What the reader may do.</param>

@@ -13,6 +13,9 @@ public sealed record TopicSettings
     /// <summary>Whether a topic closes when a new revision no longer has its cause.</summary>
     public bool ClosesWhenGone { get; init; }
 
+    /// <summary>Filters that people of the job stored under a name.</summary>
+    public IReadOnlyList<SavedTopicFilter> Filters { get; init; } = [];
+
     /// <summary>The words a job begins with. Common practice.</summary>
     public static TopicExtensions Words { get; } =
         new()

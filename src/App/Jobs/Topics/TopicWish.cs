@@ -41,6 +41,9 @@ public sealed record TopicWish
     /// <summary>GlobalIds of elements where there is no view.</summary>
     public IReadOnlyList<string> Elements { get; init; } = [];
 
+    /// <summary>The place where there is neither view nor elements, metres in the job's frame; null for none.</summary>
+    public Geometry.Vec3? At { get; init; }
+
     /// <summary>The picture of the view; null for none.</summary>
     public byte[]? Picture { get; init; }
 

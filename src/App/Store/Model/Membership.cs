@@ -15,6 +15,9 @@ public sealed class Membership
     /// <summary>A contributor's or recipient's party.</summary>
     public Guid? PartyId { get; set; }
 
+    /// <summary>When mails about topics are sent.</summary>
+    public TopicMails TopicMails { get; set; }
+
     /// <summary>The job itself.</summary>
     public Job Job { get; set; } = null!;
 }

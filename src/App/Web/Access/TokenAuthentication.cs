@@ -5,11 +5,13 @@ using Microsoft.AspNetCore.Authentication;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.Filters;
 using Microsoft.Extensions.Options;
+using OpenIddict.Abstractions;
+using OpenIddict.Validation.AspNetCore;
 using SteadyLintel.Jobs;
 
 namespace SteadyLintel.Web;
 
-/// <summary>Signs a request in by a personal access token: <c>Authorization: Bearer …</c>.</summary>
+/// <summary>Signs a request in by a personal access token, or one that a program got by OAuth: <c>Authorization: Bearer …</c>.</summary>
 public sealed class TokenAuthentication(
     IOptionsMonitor<AuthenticationSchemeOptions> options,
     ILoggerFactory logger,
@@ -38,14 +40,27 @@ public sealed class TokenAuthentication(
     {
         if (!Has(Request))
             return AuthenticateResult.NoResult();
-        var token = await tokens.UseAsync(Request.Headers.Authorization.ToString()[Prefix.Length..].Trim());
-        if (token is null)
-            return AuthenticateResult.Fail("The token is wrong, revoked or expired.");
+        string secret = Request.Headers.Authorization.ToString()[Prefix.Length..].Trim();
+        if (!secret.StartsWith(AccessTokens.Prefix, StringComparison.Ordinal))
+            return await ProgramAsync();
+        return await tokens.UseAsync(secret) is { } token
+            ? Success(token.UserId.ToString(), token.Scopes)
+            : AuthenticateResult.Fail("The token is wrong, revoked or expired.");
+    }
+
+    // A token that a program got by OAuth.
+    private async Task<AuthenticateResult> ProgramAsync()
+    {
+        var result = await Context.AuthenticateAsync(OpenIddictValidationAspNetCoreDefaults.AuthenticationScheme);
+        return result.Principal?.GetClaim(OpenIddictConstants.Claims.Subject) is { } person
+            ? Success(person, result.Principal.GetScopes())
+            : AuthenticateResult.Fail("The token is wrong, revoked or expired.");
+    }
+
+    private static AuthenticateResult Success(string person, IEnumerable<string> scopes)
+    {
         var identity = new ClaimsIdentity(
-            [
-                new Claim(ClaimTypes.NameIdentifier, token.UserId.ToString()),
-                .. token.Scopes.Select(s => new Claim(LintelClaims.Scope, s)),
-            ],
+            [new Claim(ClaimTypes.NameIdentifier, person), .. scopes.Select(s => new Claim(LintelClaims.Scope, s))],
             SchemeName
         );
         return AuthenticateResult.Success(new AuthenticationTicket(new ClaimsPrincipal(identity), SchemeName));

@@ -48,9 +48,6 @@ public static partial class BcfApi
         topic.MapPut("/related_topics", PutRelatedAsync);
         topic.MapGet("/files", FilesAsync);
         topic.MapPut("/files", PutFilesAsync);
-        topic.MapGet("/document_references", DocumentsAsync);
-        topic.MapPost("/document_references", PostDocumentAsync);
-        topic.MapGet("/snippet", SnippetAsync);
     }
 
     private static async Task<IResult> ListAsync(HttpContext http, Guid project, TopicQuery query)
@@ -244,44 +241,5 @@ public static partial class BcfApi
                 },
             FilesOf
         );
-    }
-
-    private sealed record Document(string? Guid, string? DocumentGuid, string? Url, string? Description);
-
-    private static async Task<IResult> DocumentsAsync(HttpContext http, Guid project, Guid topic) =>
-        Results.Json(DocumentsOf(await PageAsync(http, await SeeAsync(http, project), topic)), Json);
-
-    private static IEnumerable<Document> DocumentsOf(TopicPage page) =>
-        page.Topic.Documents.Select(d => new Document(d.Guid, d.Document, d.Url ?? d.Path, d.Description));
-
-    private static async Task<IResult> PostDocumentAsync(HttpContext http, Guid project, Guid topic)
-    {
-        var seen = await SeeAsync(http, project);
-        var sent = await BodyAsync<Document>(http);
-        var reference = new DocumentReference
-        {
-            Guid = Guid.TryParse(sent.Guid, out var own) ? own.ToString() : Guid.NewGuid().ToString(),
-            Document = sent.DocumentGuid,
-            Url = sent.DocumentGuid is null ? sent.Url : null,
-            Description = sent.Description,
-        };
-        if (reference.Document is null && string.IsNullOrEmpty(reference.Url))
-            throw new RefusedException(RefusalKind.Wrong, "A reference names a document or an address.");
-        await ChangeAsync(http, seen, topic, t => t with { Documents = [.. t.Documents, reference] }, DocumentsOf);
-        return Results.Json(
-            new Document(reference.Guid, reference.Document, reference.Url, reference.Description),
-            Json,
-            statusCode: 201
-        );
-    }
-
-    private static async Task<IResult> SnippetAsync(HttpContext http, Guid project, Guid topic)
-    {
-        var page = await PageAsync(http, await SeeAsync(http, project), topic);
-        return
-            page.Topic.Snippet?.Reference is { } name
-            && page.Topic.Parts.FirstOrDefault(p => p.Name == name) is { } part
-            ? Results.Bytes(part.Bytes(http.RequestAborted), "application/octet-stream", Path.GetFileName(name))
-            : Problem(404, "The topic has no snippet.");
     }
 }

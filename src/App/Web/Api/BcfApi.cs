@@ -1,5 +1,4 @@
 using System.Text.Json;
-using System.Text.Json.Serialization;
 using SteadyLintel.Exchange;
 using SteadyLintel.Jobs;
 using SteadyLintel.Store;
@@ -10,12 +9,7 @@ namespace SteadyLintel.Web.Api;
 /// same rules as on pages.</summary>
 public static partial class BcfApi
 {
-    internal static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web)
-    {
-        PropertyNamingPolicy = JsonNamingPolicy.SnakeCaseLower,
-        DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull,
-        MaxDepth = 32,
-    };
+    private static readonly JsonSerializerOptions Json = BcfJson.Options;
 
     /// <summary>Adds its addresses.</summary>
     public static void Map(IEndpointRouteBuilder app)
@@ -23,8 +17,8 @@ public static partial class BcfApi
         var open = app.MapGroup("").AddEndpointFilter(AnswerAsync);
         open.MapGet("/foundation/versions", (HttpContext http) => Results.Json(Versions(http), Json));
         open.MapGet("/bcf/versions", (HttpContext http) => Results.Json(Versions(http), Json));
-        open.MapGet("/foundation/{v}/auth", (HttpContext http) => Results.Json(BcfAuth.Ours, Json));
-        open.MapGet("/bcf/{v:regex(^(2\\.1|3\\.0)$)}/auth", (HttpContext http) => Results.Json(BcfAuth.Ours, Json));
+        open.MapGet("/foundation/{v}/auth", (HttpContext http) => Results.Json(BcfAuth.At(Root(http)), Json));
+        open.MapGet("/bcf/{v:regex(^(2\\.1|3\\.0)$)}/auth", (HttpContext http) => Results.Json(BcfAuth.At(Root(http)), Json));
         var signedIn = app.MapGroup("").AddEndpointFilter(SignedInAsync).AddEndpointFilter(AnswerAsync);
         signedIn.MapGet("/foundation/{v}/current-user", PersonAsync);
         var api = signedIn.MapGroup("/bcf/{v:regex(^(2\\.1|3\\.0)$)}");
@@ -34,6 +28,7 @@ public static partial class BcfApi
         project.MapGet("", ProjectAsync);
         project.MapGet("/extensions", ExtensionsAsync);
         MapTopics(project);
+        MapDocuments(project);
         MapComments(project);
         MapViews(project);
         // What is not there is said as the standard says it.

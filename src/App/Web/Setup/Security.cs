@@ -84,6 +84,7 @@ internal static class Security
             )
             .AddScheme<AuthenticationSchemeOptions, TokenAuthentication>(TokenAuthentication.SchemeName, null);
         CompanySignIn.Add(authentication, configuration);
+        ProgramSignIn.Add(services);
         services.ConfigureApplicationCookie(o =>
         {
             o.LoginPath = "/signin";

@@ -1,4 +1,6 @@
+using System.Globalization;
 using Microsoft.AspNetCore.Http.Extensions;
+using SteadyLintel.Geometry;
 
 namespace SteadyLintel.Web;
 
@@ -16,13 +18,15 @@ public static class AskLink
     /// <param name="text">The question.</param>
     /// <param name="to">Who owes the answer: a party's code.</param>
     /// <param name="elements">GlobalIds of the elements it is about.</param>
+    /// <param name="at">The place, metres in the job's frame: <c>x,y,z</c>; null for none.</param>
     public static string To(
         string? job,
         string? cause,
         string title,
         string text,
         string to,
-        IEnumerable<string> elements
+        IEnumerable<string> elements,
+        string? at = null
     )
     {
         var query = new QueryBuilder();
@@ -35,8 +39,21 @@ public static class AskLink
             query.Add("Form.Assigned", to);
         foreach (string element in elements.Where(e => e.Length > 0).Distinct().Take(MostElements))
             query.Add("element", element);
+        if (at is not null)
+            query.Add("at", at);
         return $"{(job is null ? "" : $"/jobs/{job}/")}ask{query}";
     }
+
+    /// <summary>A place as addresses have it; null where it is none.</summary>
+    public static Vec3? PlaceOf(string? text) =>
+        (text ?? "").Split(',') is [var x, var y, var z] && Read(x) is { } a && Read(y) is { } b && Read(z) is { } c
+            ? new Vec3(a, b, c)
+            : null;
+
+    private static double? Read(string text) =>
+        double.TryParse(text, NumberStyles.Float, CultureInfo.InvariantCulture, out double n) && double.IsFinite(n)
+            ? n
+            : null;
 
     private static string Short(string text, int longest) =>
         text.Length <= longest ? text : text[..(longest - 1)] + "…";

@@ -47,6 +47,7 @@ internal sealed class Sweeper(IServiceProvider services, WorkOptions options, Te
             log.LogInformation("{Revisions} revisions of an older version are being read again", again);
         if (await scope.ServiceProvider.GetRequiredService<Orders>().RunDueAsync(cancel) is > 0 and var due)
             log.LogInformation("{Orders} orders were run on a new revision", due);
+        await scope.ServiceProvider.GetRequiredService<TopicDigest>().WriteDueAsync(DateTime.UtcNow, cancel);
         if (DateTime.UtcNow - _swept < Daily)
             return;
         _swept = DateTime.UtcNow;

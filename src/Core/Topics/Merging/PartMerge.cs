@@ -42,5 +42,5 @@ internal sealed class PartMerge(IReadOnlyList<TopicPart> ours, IEnumerable<strin
     }
 
     private static bool Same(TopicPart a, TopicPart b) =>
-        a.Length == b.Length && a.Bytes().AsSpan().SequenceEqual(b.Bytes());
+        ReferenceEquals(a, b) || (a.Length == b.Length && a.Bytes().AsSpan().SequenceEqual(b.Bytes()));
 }

@@ -58,6 +58,39 @@ public static class TopicMerge
         return new TopicMergeResult(archive, added, changed, same, onlyOurs, decisions.Conflicts);
     }
 
+    /// <summary>Merges one topic of two sides that both have all of it: what one removed is gone, unless the other changed it.</summary>
+    /// <param name="ours">Ours.</param>
+    /// <param name="theirs">Theirs, with the same GUID.</param>
+    /// <param name="common">What both had before; null where it is not known: then nothing is gone.</param>
+    /// <param name="takeTheirs">Decides conflicts.</param>
+    /// <returns>Both as one, and the conflicts that were decided.</returns>
+    public static (Topic Merged, IReadOnlyList<TopicConflict> Conflicts) Whole(
+        Topic ours,
+        Topic theirs,
+        Topic? common,
+        Func<TopicConflict, bool> takeTheirs
+    )
+    {
+        var decisions = new MergeDecisions(takeTheirs);
+        var merged = new TopicPairMerge(ours, theirs, common, decisions).Run();
+        return (
+            common is null ? merged : merged with { Comments = [.. merged.Comments.Where(c => !IsGone(c.Guid))] },
+            decisions.Conflicts
+        );
+
+        bool IsGone(string guid)
+        {
+            var (a, b) = (Find(ours, guid), Find(theirs, guid));
+            return Find(common, guid) is { } before && (a is null || b is null) && (a ?? b)!.Text == before.Text;
+        }
+
+        static TopicComment? Find(Topic topic, string guid) =>
+            topic.Comments.FirstOrDefault(c => c.Guid.Equals(guid, StringComparison.OrdinalIgnoreCase));
+    }
+
+    /// <summary>Whether two topics say the same; what their parts contain is not looked at.</summary>
+    public static bool AreSame(Topic a, Topic b) => TopicText.Of(a) == TopicText.Of(b);
+
     private static TopicArchive Project(TopicArchive a, TopicArchive b, MergeDecisions decisions) =>
         a with
         {

@@ -16,7 +16,8 @@ public sealed class IndexModel(
     LintelSignIn signIn,
     SignInSessions sessions,
     AccessTokens tokens,
-    Accounts accounts
+    Accounts accounts,
+    RegisteredPrograms programs
 ) : PageModel
 {
     private const int RecoveryCodes = 10;
@@ -29,6 +30,12 @@ public sealed class IndexModel(
 
     /// <summary>Its good tokens.</summary>
     public IReadOnlyList<AccessToken> Tokens { get; private set; } = [];
+
+    /// <summary>The programs that the person registered.</summary>
+    public IReadOnlyList<RegisteredProgram> Programs { get; private set; } = [];
+
+    /// <summary>The programs that act for the person.</summary>
+    public IReadOnlyList<(string ClientId, string Name, DateTime Since)> Allowed { get; private set; } = [];
 
     /// <summary>This session.</summary>
     public Guid Here => Sessions.Of(User);
@@ -49,6 +56,10 @@ public sealed class IndexModel(
     /// <summary>A secret that is shown once.</summary>
     [TempData]
     public string? Secret { get; set; }
+
+    /// <summary>Client ID and, after a blank, secret of a program that was just registered.</summary>
+    [TempData]
+    public string? Registered { get; set; }
 
     /// <summary>Recovery codes that are shown once, parted by blanks.</summary>
     [TempData]
@@ -166,6 +177,40 @@ public sealed class IndexModel(
             "The token is revoked."
         );
 
+    /// <summary>Registers a program.</summary>
+    public Task<IActionResult> OnPostProgramAsync(string? name, string? redirect, bool secret) =>
+        TryAsync(
+            async () =>
+            {
+                var (id, its) = await programs.AddAsync(Account.Id, name, redirect, secret, HttpContext.RequestAborted);
+                Registered = $"{id} {its}".TrimEnd();
+                await NoteAsync("registered a program: " + name);
+            },
+            "The program is registered."
+        );
+
+    /// <summary>Removes a program.</summary>
+    public Task<IActionResult> OnPostRemoveProgramAsync(string? id) =>
+        TryAsync(
+            async () =>
+            {
+                await programs.RemoveAsync(Account.Id, id, HttpContext.RequestAborted);
+                await NoteAsync("removed a program");
+            },
+            "The program is removed; its tokens are revoked."
+        );
+
+    /// <summary>Lets a program no longer act for the person.</summary>
+    public Task<IActionResult> OnPostForbidAsync(string? id) =>
+        TryAsync(
+            async () =>
+            {
+                await programs.ForbidAsync(Account.Id, id, HttpContext.RequestAborted);
+                await NoteAsync("ended a consent to a program");
+            },
+            "The program no longer acts for you."
+        );
+
     private async Task<IActionResult> TryAsync(Func<Task> what, string done)
     {
         await LoadAsync();
@@ -212,5 +257,7 @@ public sealed class IndexModel(
             ?? throw new RefusedException(RefusalKind.Unknown, "There is no such account.");
         Open = await sessions.OfAsync(Account.Id, HttpContext.RequestAborted);
         Tokens = await tokens.OfAsync(Account.Id, HttpContext.RequestAborted);
+        Programs = await programs.OfAsync(Account.Id, HttpContext.RequestAborted);
+        Allowed = await programs.AllowedAsync(Account.Id, HttpContext.RequestAborted);
     }
 }

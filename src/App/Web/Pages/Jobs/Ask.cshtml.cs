@@ -31,6 +31,10 @@ public sealed partial class AskModel(JobAccess access, TopicQuery query, TopicEd
     [BindProperty(SupportsGet = true)]
     public string? Cause { get; set; }
 
+    /// <summary>The place it is about, metres in the job's frame: <c>x,y,z</c>.</summary>
+    [BindProperty(SupportsGet = true)]
+    public string? At { get; set; }
+
     /// <summary>Shows the form.</summary>
     public async Task<IActionResult> OnGetAsync()
     {
@@ -71,6 +75,7 @@ public sealed partial class AskModel(JobAccess access, TopicQuery query, TopicEd
                         Picture = await BytesAsync(picture),
                         Drawn = await DrawnAsync(plain, marks),
                         Elements = Known(),
+                        At = AskLink.PlaceOf(At),
                         Cause = Cause is { } cause && Sound().IsMatch(cause) ? cause : null,
                     },
                     Actor,

@@ -39,13 +39,14 @@ public sealed partial class CombineModel
     /// <summary>What was picked in a placed drawing.</summary>
     /// <param name="sheet">The acceptance that placed it.</param>
     /// <param name="item">The item of the picked segment.</param>
-    public async Task<IActionResult> OnGetItemAsync(Guid sheet, int item)
+    /// <param name="at">Where it was picked, metres in the job's frame: <c>x,y,z</c>.</param>
+    public async Task<IActionResult> OnGetItemAsync(Guid sheet, int item, string? at)
     {
         var state = await StateAsync();
         if (state.Drawings.FirstOrDefault(d => d.SetOut is not null && d.SetOutId == sheet) is not { } drawing)
             return NotFound();
         var read = await desk.PreparedAsync(Job.Id, drawing, HttpContext.RequestAborted);
-        return SheetLines.ItemOf(read, item) is { } found ? Partial("_SheetSlip", (drawing, found)) : NotFound();
+        return SheetLines.ItemOf(read, item) is { } found ? Partial("_SheetSlip", (drawing, found, AskLink.PlaceOf(at) is null ? null : at)) : NotFound();
     }
 
     /// <summary>The drawings of the job, placed or not, with what is on their sheets.</summary>

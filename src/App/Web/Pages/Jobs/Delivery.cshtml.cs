@@ -24,7 +24,8 @@ public sealed class DeliveryModel(
     ConvertDrawing converter,
     HeldDeliveries held,
     DeliveryQuery deliveries,
-    DrawingDesk desk
+    DrawingDesk desk,
+    TopicsOnDrawing topics
 ) : JobPage(access)
 {
     /// <summary>The delivery.</summary>
@@ -41,6 +42,9 @@ public sealed class DeliveryModel(
 
     /// <summary>The files a drawing refers to that the job has, by path, with what they are.</summary>
     public IReadOnlyDictionary<string, string> Resolved { get; private set; } = new Dictionary<string, string>();
+
+    /// <summary>Open topics on the drawing, as the script of the plan reads them; null where there are none.</summary>
+    public string? Pins { get; private set; }
 
     /// <summary>Who decided about it, where somebody had to.</summary>
     public string Decider { get; private set; } = "";
@@ -95,6 +99,8 @@ public sealed class DeliveryModel(
                 .ToDictionary(x => x.Path, x => x.Label!);
         }
 
+        if (Drawing is { } sheet)
+            Pins = await PinsAsync(sheet);
         Decider = await deliveries.DeciderAsync(Delivery, HttpContext.RequestAborted);
         var named = (Report?.Findings ?? [])
             .SelectMany(f => f.Elements.Take(200))
@@ -104,6 +110,27 @@ public sealed class DeliveryModel(
             .ToList();
         Numbers = await deliveries.NumbersAsync(id, named, HttpContext.RequestAborted);
         return Page();
+    }
+
+    // Of the newest drawing alone: an older one may have lain elsewhere.
+    private async Task<string?> PinsAsync(DrawingReport sheet)
+    {
+        var state = await StateAsync();
+        if (state.Drawings.FirstOrDefault(d => d.Latest?.Id == Delivery.Revision?.Id) is not { } newest)
+            return null;
+        var found = await topics.FindAsync(state, Permissions, newest, sheet.Extents, HttpContext.RequestAborted);
+        return found.Count == 0
+            ? null
+            : JsonSerializer.Serialize(
+                found.Select(f => new
+                {
+                    number = f.Topic.Number,
+                    title = f.Topic.Title,
+                    at = new[] { f.At.X, f.At.Y },
+                    late = DisplayText.IsLate(f.Topic.Due),
+                    address = $"/jobs/{Job.Code}/topics/{f.Topic.Number}",
+                })
+            );
     }
 
     /// <summary>A picture of the drawing from above: model space, or the layout of a name.</summary>

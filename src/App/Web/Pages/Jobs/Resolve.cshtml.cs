@@ -3,6 +3,7 @@ using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.WebUtilities;
 using SteadyLintel.Files;
 using SteadyLintel.Jobs;
+using SteadyLintel.Store;
 using SteadyLintel.Topics;
 
 namespace SteadyLintel.Web.Pages.Jobs;
@@ -10,8 +11,13 @@ namespace SteadyLintel.Web.Pages.Jobs;
 /// <summary>Topics: storey by storey and party by party, or as a list.</summary>
 [RequestSizeLimit(TopicExchange.LargestFile)]
 [RequestFormLimits(MultipartBodyLengthLimit = TopicExchange.LargestFile)]
-public sealed class ResolveModel(JobAccess access, TopicQuery query, TopicExchange exchange, CalendarKeys calendar)
-    : JobPage(access)
+public sealed class ResolveModel(
+    JobAccess access,
+    TopicQuery query,
+    TopicExchange exchange,
+    TopicEditing editing,
+    CalendarKeys calendar
+) : JobPage(access)
 {
     /// <summary>So many topics a cell of the matrix shows; more are behind a link.</summary>
     public const int CellTopics = 2;
@@ -43,6 +49,95 @@ public sealed class ResolveModel(JobAccess access, TopicQuery query, TopicExchan
     /// <summary>The level whose topics are listed; −1 for topics of no storey, null for all.</summary>
     [BindProperty(SupportsGet = true)]
     public int? Storey { get; set; }
+
+    /// <summary>What the list is grouped by: <c>storey</c>, <c>owes</c>, <c>status</c>, <c>type</c>, <c>priority</c>; null for nothing.</summary>
+    [BindProperty(SupportsGet = true)]
+    public string? Group { get; set; }
+
+    /// <summary>What lists can be grouped by, in words.</summary>
+    public static readonly IReadOnlyDictionary<string, string> Groups = new Dictionary<string, string>
+    {
+        ["storey"] = "storey",
+        ["owes"] = "who owes the answer",
+        ["status"] = "status",
+        ["type"] = "type",
+        ["priority"] = "priority",
+    };
+
+    /// <summary>The topics of the list in groups, each with its heading; one group without a heading where nothing groups them.</summary>
+    public IEnumerable<(string? Heading, IReadOnlyList<ShownTopic> Topics)> Grouped =>
+        Group is null || !Groups.ContainsKey(Group)
+            ? [(null, Topics)]
+            : Topics
+                .GroupBy(HeadingOf)
+                .OrderBy(g => Group == "storey" ? RankOf(g.First()) : 0)
+                .ThenBy(g => g.Key, StringComparer.Ordinal)
+                .Select(g => ((string?)g.Key, (IReadOnlyList<ShownTopic>)[.. g]));
+
+    private string HeadingOf(ShownTopic t) =>
+        Group switch
+        {
+            "storey" => State.Schedule.Rungs.FirstOrDefault(r => r.Level is not null && r.Level == t.Level)?.Name
+                ?? "No storey",
+            "owes" => t.Assigned.Length == 0 ? "Coordinators" : DisplayText.PersonName(Board, t.Assigned),
+            "status" => t.Status.Length == 0 ? "No status" : t.Status,
+            "type" => t.Type.Length == 0 ? "No type" : t.Type,
+            _ => t.Priority.Length == 0 ? "No priority" : t.Priority,
+        };
+
+    // The highest storey first, as in the matrix.
+    private int RankOf(ShownTopic t) => -State.Schedule.Rungs.ToList().FindIndex(r => r.Level == t.Level);
+
+    /// <summary>What the address chooses, as a stored filter has it; empty where all open topics are shown.</summary>
+    public string Query =>
+        QueryString
+            .Create(
+                Request
+                    .Query.Where(q => Filtering.Contains(q.Key) && q.Value.ToString().Length is > 0 and <= 200)
+                    .OrderBy(q => q.Key, StringComparer.Ordinal)
+                    .Select(q => KeyValuePair.Create(q.Key, (string?)q.Value.ToString()))
+            )
+            .Value!.TrimStart('?');
+
+    private static readonly string[] Filtering =
+    [
+        "as",
+        "down",
+        "due",
+        "element",
+        "group",
+        "label",
+        "mine",
+        "owes",
+        "priority",
+        "sort",
+        "state",
+        "status",
+        "storey",
+        "text",
+        "type",
+    ];
+
+    /// <summary>Stores what is shown under a name.</summary>
+    public Task<IActionResult> OnPostStoreAsync(string? name) =>
+        TryAsync(
+            () => editing.SaveFilterAsync(Job.Id, Permissions, name, Query, Actor, HttpContext.RequestAborted),
+            "The filter is stored for everybody in this job.",
+            LoadAsync,
+            Request.Path + "?" + Query
+        );
+
+    /// <summary>Removes a stored filter.</summary>
+    public Task<IActionResult> OnPostRemoveAsync(string? name) =>
+        TryAsync(
+            () => editing.RemoveFilterAsync(Job.Id, Permissions, name, Actor, HttpContext.RequestAborted),
+            "The filter is removed.",
+            LoadAsync
+        );
+
+    /// <summary>Says when the reader gets mails about topics.</summary>
+    public Task<IActionResult> OnPostMailsAsync(TopicMails when) =>
+        TryAsync(() => editing.MailsAsync(Job.Id, when, Actor, HttpContext.RequestAborted), "Saved.", LoadAsync);
 
     /// <summary>Whether topics are shown as a list.</summary>
     public bool IsList => As == "list";
@@ -119,7 +214,7 @@ public sealed class ResolveModel(JobAccess access, TopicQuery query, TopicExchan
     public string ReportOf(string? handler)
     {
         var words = Request
-            .Query.Where(q => q.Key is not ("handler" or "ids" or "as"))
+            .Query.Where(q => q.Key is not ("handler" or "ids" or "as" or "group"))
             .ToDictionary(q => q.Key, q => (string?)q.Value.ToString());
         if (handler is not null)
             words["handler"] = handler;

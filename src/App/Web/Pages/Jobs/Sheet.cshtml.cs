@@ -11,7 +11,7 @@ namespace SteadyLintel.Web.Pages.Jobs;
 public sealed record SheetCell(int Count, IReadOnlyList<NamedCount> Classes, string Beside);
 
 /// <summary>The job sheet: storeys by sources.</summary>
-public sealed class SheetModel(JobAccess access, DeliveryQuery deliveries) : JobPage(access)
+public sealed class SheetModel(JobAccess access, DeliveryQuery deliveries, TopicQuery topics) : JobPage(access)
 {
     private const int Shown = 6;
 
@@ -23,6 +23,12 @@ public sealed class SheetModel(JobAccess access, DeliveryQuery deliveries) : Job
     /// <summary>The newest deliveries.</summary>
     public IReadOnlyList<Delivery> Recent { get; private set; } = [];
 
+    /// <summary>How many open topics each level has; −1 for those of no level.</summary>
+    public IReadOnlyDictionary<int, int> Topics { get; private set; } = new Dictionary<int, int>();
+
+    /// <summary>How many topics the reader has to do with.</summary>
+    public TopicCounts TopicCounts { get; private set; } = new(0, 0, 0, 0, 0);
+
     /// <summary>Loads the sheet.</summary>
     public async Task OnGetAsync()
     {
@@ -30,6 +36,8 @@ public sealed class SheetModel(JobAccess access, DeliveryQuery deliveries) : Job
         _cells = State
             .Facets.SelectMany(g => g.Select(f => (Source: g.Key, Facet: f)))
             .ToLookup(x => (x.Source, State.Schedule.RungOf(x.Source, x.Facet.Storey)), x => x.Facet);
+        Topics = await topics.ByLevelAsync(Job.Id, Permissions, HttpContext.RequestAborted);
+        TopicCounts = await topics.CountsAsync(Job.Id, Permissions, HttpContext.RequestAborted);
         Recent = await deliveries.NewestAsync(Job.Id, null, Shown, HttpContext.RequestAborted);
     }
 

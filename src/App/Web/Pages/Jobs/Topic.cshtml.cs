@@ -31,6 +31,10 @@ public sealed class TopicModel(
     /// <summary>Elements of its views that the newest revisions do not have.</summary>
     public IReadOnlyList<string> Gone { get; private set; } = [];
 
+    /// <summary>Number and title of related topics, by GUID.</summary>
+    public IReadOnlyDictionary<string, (int Number, string Title)> Related { get; private set; } =
+        new Dictionary<string, (int, string)>();
+
     /// <summary>The view that is shown large.</summary>
     [BindProperty(SupportsGet = true)]
     public string? View { get; set; }
@@ -45,10 +49,17 @@ public sealed class TopicModel(
             .Topic.Comments.Select(c => (TopicDates.Of(c.Date).UtcDateTime, (TopicComment?)c, (TopicEvent?)null))
             .Concat(
                 Shown
-                    .Events.Where(e => DisplayText.Happened(e, Shown.Board) is not null)
+                    .Events.Where((e, n) => !IsFirst(e, n) && DisplayText.Happened(e, Shown.Board) is not null)
                     .Select(e => (e.At, (TopicComment?)null, (TopicEvent?)e))
             )
             .OrderBy(t => t.Item1);
+
+    // Who owed the first answer is in the sentence above; that it was handed over is no news.
+    private bool IsFirst(TopicEvent e, int number) =>
+        number == 1
+        && e.Did == TopicAction.Assigned
+        && Shown.Events[0].Did == TopicAction.TopicCreated
+        && e.At - Shown.Events[0].At < TimeSpan.FromSeconds(1);
 
     /// <summary>Whether a comment is the reader's own.</summary>
     public bool IsOwn(TopicComment comment) =>
@@ -105,6 +116,12 @@ public sealed class TopicModel(
             return NotFound();
         return File(part.Bytes(HttpContext.RequestAborted), "application/octet-stream", Path.GetFileName(part.Name));
     }
+
+    /// <summary>Downloads a document of the job that the topic refers to.</summary>
+    public async Task<IActionResult> OnGetDocumentAsync(string? guid) =>
+        await query.DocumentAsync(Job.Id, Permissions, guid ?? "", HttpContext.RequestAborted) is var (name, part)
+            ? File(part.Bytes(HttpContext.RequestAborted), "application/octet-stream", name)
+            : NotFound();
 
     /// <summary>Says when it changes, as server-sent events.</summary>
     public Task<IActionResult> OnGetLiveAsync() =>
@@ -248,6 +265,12 @@ public sealed class TopicModel(
             return false;
         Shown = page;
         State = await StateAsync();
+        Related = await query.NumbersAsync(
+            Job.Id,
+            Permissions,
+            page.Topic.RelatedTopics,
+            HttpContext.RequestAborted
+        );
         if (!Permissions.MaySeeJob)
             return true;
         var frame = TopicQuery.FrameOf(State.Model, page.Row.FrameOf);

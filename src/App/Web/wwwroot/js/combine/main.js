@@ -109,7 +109,9 @@ async function pick(element) {
 async function pickLine(hit) {
   await pick(-1);
   sheets.markItem(hit);
-  const answer = await fetch(`${base}?handler=Item&sheet=${hit.entry.sheet.id}&item=${hit.item}`);
+  const [ox, oy, oz] = building.offset,
+    at = [hit.point.x + ox, hit.point.y + oy, hit.point.z + oz].map((c) => c.toFixed(3)).join(',');
+  const answer = await fetch(`${base}?handler=Item&sheet=${hit.entry.sheet.id}&item=${hit.item}&at=${at}`);
   slip.innerHTML = answer.ok ? await answer.text() : '';
   slip.hidden = !answer.ok;
 }

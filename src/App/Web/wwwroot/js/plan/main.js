@@ -1,6 +1,7 @@
 // The picture of a drawing on its page: fetched as SVG, layers switched by their names.
 import { byId } from '../page.js';
 import { PlanView } from './plan-view.js';
+import { PlanPins } from './topics.js';
 
 const host = byId('plan'),
   at = byId('at'),
@@ -10,7 +11,12 @@ const plan = new PlanView(byId('paper'), (x, y) => {
   at.textContent = `x ${x.toFixed(3)}  y ${y.toFixed(3)}`;
 });
 
+const pins = byId('plan-pins');
+new PlanPins(plan, pins);
+
 async function load() {
+  // Topics lie in model space.
+  pins.hidden = Boolean(space?.value);
   const answer = await fetch(`${host.dataset.source}&layout=${encodeURIComponent(space?.value ?? '')}`);
   if (!answer.ok) {
     plan.say(

@@ -16,6 +16,8 @@ export class PlanView {
     this.onPoint = onPoint;
     /** @type {Sheet[]} */
     this.sheets = [];
+    /** @type {(() => void)[]} called when the view has changed */
+    this.moved = [];
     /** @type {View} */
     this.view = { left: 0, top: 1, width: 1, height: 1 };
     this.listen();
@@ -53,6 +55,7 @@ export class PlanView {
     for (const sheet of this.sheets) sheet.draw(this.view);
     // Only now, without what is not seen: letters are costly to place.
     this.paper.replaceChildren(...this.sheets.map((s) => s.svg));
+    for (const follow of this.moved) follow();
     return new Promise((done) => {
       requestAnimationFrame(() =>
         setTimeout(() => {
@@ -97,6 +100,7 @@ export class PlanView {
   move(view) {
     this.view = { ...view };
     for (const sheet of this.sheets) sheet.move(this.view);
+    for (const follow of this.moved) follow();
   }
 
   /**

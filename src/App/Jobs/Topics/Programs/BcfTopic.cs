@@ -1,8 +1,7 @@
 using System.Text.Json.Serialization;
-using SteadyLintel.Jobs;
 using SteadyLintel.Topics;
 
-namespace SteadyLintel.Web.Api;
+namespace SteadyLintel.Jobs;
 
 /// <summary>A topic as BCF API has it (3.0, topic services; from memory). A member that is null is not sent.</summary>
 public sealed record BcfTopic
@@ -92,6 +91,26 @@ public sealed record BcfTopic
                 : null,
             DueDate = topic.DueDate,
             Authorization = BcfAuthorization.Of(board, who),
+        };
+
+    /// <summary>A topic as it is sent to another server: what that server says itself is left out.</summary>
+    public static BcfTopic Sent(Topic topic) =>
+        new()
+        {
+            TopicType = topic.Type,
+            TopicStatus = topic.Status,
+            ReferenceLinks = topic.ReferenceLinks,
+            Title = topic.Title,
+            Priority = topic.Priority,
+            Index = int.TryParse(topic.Index, null, out int index) ? index : null,
+            Labels = topic.Labels,
+            AssignedTo = topic.AssignedTo,
+            Stage = topic.Stage,
+            Description = topic.Description,
+            BimSnippet = topic.Snippet is { } s
+                ? new BcfSnippet(s.Type, s.IsExternal ?? false, s.Reference, s.Schema)
+                : null,
+            DueDate = topic.DueDate,
         };
 
     /// <summary>The topic with what was sent; members that were not sent are removed, as PUT has it.</summary>

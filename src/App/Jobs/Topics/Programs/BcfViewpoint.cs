@@ -1,7 +1,7 @@
 using SteadyLintel.Geometry;
 using SteadyLintel.Topics;
 
-namespace SteadyLintel.Web.Api;
+namespace SteadyLintel.Jobs;
 
 /// <summary>A point or a direction.</summary>
 public sealed record BcfPoint(double X, double Y, double Z)
@@ -10,10 +10,10 @@ public sealed record BcfPoint(double X, double Y, double Z)
     public static BcfPoint Of(Vec3 p) => new(p.X, p.Y, p.Z);
 
     /// <summary>As it is computed with.</summary>
-    /// <exception cref="Jobs.RefusedException">It was not sent.</exception>
+    /// <exception cref="RefusedException">It was not sent.</exception>
     public static Vec3 Vector(BcfPoint? p) =>
         p is null
-            ? throw new Jobs.RefusedException(Jobs.RefusalKind.Wrong, "A point or a direction is missing.")
+            ? throw new RefusedException(RefusalKind.Wrong, "A point or a direction is missing.")
             : new Vec3(p.X, p.Y, p.Z);
 }
 
@@ -72,7 +72,8 @@ public sealed record BcfSnapshot(string SnapshotType, string? SnapshotData);
 /// <summary>An element of a view.</summary>
 public sealed record BcfComponent(string? IfcGuid, string? OriginatingSystem, string? AuthoringToolId)
 {
-    internal static BcfComponent Of(ViewComponent c) => new(c.IfcGuid, c.OriginatingSystem, c.AuthoringToolId);
+    /// <summary>As it is sent.</summary>
+    public static BcfComponent Of(ViewComponent c) => new(c.IfcGuid, c.OriginatingSystem, c.AuthoringToolId);
 
     internal ViewComponent Component() => new(IfcGuid, OriginatingSystem, AuthoringToolId);
 }
@@ -165,13 +166,49 @@ public sealed record BcfViewpoint
                 : null,
         };
 
+    /// <summary>A view as it is posted, with its elements and its pictures.</summary>
+    /// <param name="v">The view.</param>
+    /// <param name="picture">The content of a file of its topic; null where there is none.</param>
+    public static BcfViewpoint Posted(Viewpoint v, Func<string, byte[]?> picture)
+    {
+        var info = v.Info;
+        string? Data(string? name) =>
+            name is { Length: > 0 } && picture(name) is { } bytes ? Convert.ToBase64String(bytes) : null;
+        var view = Of(v);
+        return view with
+        {
+            Snapshot = view.Snapshot is { } s && Data(v.Snapshot) is { } data ? s with { SnapshotData = data } : null,
+            Bitmaps = [.. (view.Bitmaps ?? []).Select((b, n) => b with { BitmapData = Data(info?.Bitmaps[n].Reference) })],
+            Components = info is null
+                ? null
+                : new BcfComponents(
+                    [.. info.Selection.Select(BcfComponent.Of)],
+                    [
+                        .. info.Colouring.Select(c => new BcfColoring(
+                            c.Colour ?? "",
+                            [.. c.Components.Select(BcfComponent.Of)]
+                        )),
+                    ],
+                    info.Visibility is { } seen
+                        ? new BcfVisibility(
+                            seen.Default,
+                            [.. seen.Exceptions.Select(BcfComponent.Of)],
+                            seen.Hints is { } h
+                                ? new BcfHints(h.Spaces, h.SpaceBoundaries, h.Openings)
+                                : null
+                        )
+                        : null
+                ),
+        };
+    }
+
     /// <summary>What a view shows, and the files that come with it.</summary>
-    /// <exception cref="Jobs.RefusedException">It has no camera, too many elements, or a picture that is none.</exception>
+    /// <exception cref="RefusedException">It has no camera, too many elements, or a picture that is none.</exception>
     public (Viewpoint View, IReadOnlyList<TopicPart> Parts) Read()
     {
         string guid = System.Guid.TryParse(Guid, out var given) ? given.ToString() : System.Guid.NewGuid().ToString();
         if (Components?.Selection?.Count > MostComponents || Components?.Visibility?.Exceptions?.Count > MostComponents)
-            throw new Jobs.RefusedException(Jobs.RefusalKind.Wrong, $"A view names at most {MostComponents} elements.");
+            throw new RefusedException(RefusalKind.Wrong, $"A view names at most {MostComponents} elements.");
         var parts = new List<TopicPart>();
         string? snapshot = Picture(Snapshot?.SnapshotData, $"snapshot-{guid}", parts);
         var bitmaps = Whole(Bitmaps)
@@ -231,16 +268,17 @@ public sealed record BcfViewpoint
         );
     }
 
-    // A list may be missing; what is in it may not.
-    internal static IReadOnlyList<T> Whole<T>(IReadOnlyList<T>? list)
+    /// <summary>A list may be missing; what is in it may not.</summary>
+    /// <exception cref="RefusedException">An entry is empty.</exception>
+    public static IReadOnlyList<T> Whole<T>(IReadOnlyList<T>? list)
         where T : class =>
         list is null ? []
         : list.Any(x => x is null)
-            ? throw new Jobs.RefusedException(Jobs.RefusalKind.Wrong, "A list has an empty entry.")
+            ? throw new RefusedException(RefusalKind.Wrong, "A list has an empty entry.")
         : list;
 
     /// <summary>A bitmap has no GUID in files: its view's with its number.</summary>
-    internal static string BitmapId(Viewpoint v, int number) =>
+    public static string BitmapId(Viewpoint v, int number) =>
         $"{v.Guid[..Math.Min(v.Guid.Length, 24)]}{number.ToString("x12", null)}";
 
     private static string? Picture(string? data, string name, List<TopicPart> parts)
@@ -254,10 +292,10 @@ public sealed record BcfViewpoint
         }
         catch (FormatException)
         {
-            throw new Jobs.RefusedException(Jobs.RefusalKind.Wrong, "The picture is not in Base64.");
+            throw new RefusedException(RefusalKind.Wrong, "The picture is not in Base64.");
         }
 
-        string full = $"{name}.{Jobs.TopicEditing.PictureKind(bytes)}";
+        string full = $"{name}.{TopicEditing.PictureKind(bytes)}";
         parts.Add(TopicPart.Of(full, bytes));
         return full;
     }

@@ -1,0 +1,52 @@
+using Microsoft.AspNetCore.Builder;
+using Microsoft.AspNetCore.Hosting;
+using Microsoft.Extensions.Logging;
+using SteadyLintel.StandIn;
+
+namespace SteadyLintel.Tests;
+
+/// <summary>The stand-in server of topics, on a port of its own.</summary>
+public sealed class StandInHost : IAsyncDisposable
+{
+    private WebApplication? _app;
+
+    public TopicStandIn Server { get; } = new();
+
+    public StandInProject Project { get; } = new("p-1", "Ferry terminal");
+
+    public string Address => _app!.Urls.First() + TopicStandIn.Path;
+
+    public static async Task<StandInHost> StartAsync()
+    {
+        var host = new StandInHost();
+        host.Server.Projects.Add(host.Project);
+        var builder = WebApplication.CreateSlimBuilder();
+        builder.Logging.ClearProviders();
+        builder.WebHost.UseUrls("http://127.0.0.1:0");
+        host._app = builder.Build();
+        host.Server.Map(host._app);
+        await host._app.StartAsync();
+        return host;
+    }
+
+    public async ValueTask DisposeAsync() => await _app!.DisposeAsync();
+}
+
+/// <summary>A line that breaks now and then, before a request arrives or before its answer does.</summary>
+public sealed class BrokenLine() : DelegatingHandler(new SocketsHttpHandler())
+{
+    public Func<bool> Breaks { get; set; } = () => false;
+
+    /// <summary>Whether answers are lost too, of which the server knows nothing.</summary>
+    public bool LosesAnswers { get; set; } = true;
+
+    protected override async Task<HttpResponseMessage> SendAsync(HttpRequestMessage request, CancellationToken cancel)
+    {
+        if (Breaks())
+            throw new HttpRequestException("broken on the way there");
+        var answer = await base.SendAsync(request, cancel);
+        if (LosesAnswers && Breaks())
+            throw new HttpRequestException("broken on the way back");
+        return answer;
+    }
+}
