@@ -9,7 +9,11 @@ public sealed class DemoSite : IAsyncLifetime
     public Uri Address => _server!.Address;
 
     public async ValueTask InitializeAsync() =>
-        _server = await ServerProcess.StartAsync(await DemoDatabase.NewAsync(), demo: true);
+        _server = await ServerProcess.StartAsync(
+            await DemoDatabase.NewAsync(),
+            demo: true,
+            ("TopicServers__StandIn", "true")
+        );
 
     public ValueTask DisposeAsync()
     {

@@ -41,6 +41,7 @@ public sealed class TopicTests(DemoSite site) : DemoBrowser(site)
         Assert.Equal("0 7.5", Cut());
         Answer(other);
         Close();
+        Share();
     }
 
     private void Open(string path)
@@ -141,5 +142,22 @@ public sealed class TopicTests(DemoSite site) : DemoBrowser(site)
         Check("ask");
         Browser.Go("/jobs/HW/topics/words");
         Check("words for topics");
+    }
+
+    // With the server of the ferry's engineers, by keyboard alone.
+    private void Share()
+    {
+        Browser.Go("/jobs/HW/topics/servers");
+        Browser.Find("#s-address").SendKeys(Address + SteadyLintel.StandIn.TopicStandIn.Path.TrimStart('/'));
+        Fill("s-way", "token");
+        Browser.Find("#s-secret").SendKeys(SteadyLintel.StandIn.TopicStandIn.Token + Keys.Enter);
+        Browser.Until(() => Browser.Driver.FindElements(By.Id("project")).Count == 1);
+        Check("choosing a project of another server");
+        Browser.Find("#choose button").SendKeys(Keys.Enter);
+        Browser.Until(() => Browser.Driver.FindElements(By.CssSelector(".server[data-state=Same]")).Count == 1);
+        Check("other servers");
+        Browser.Go("/jobs/HW/resolve?as=list&group=storey");
+        Check("topics in groups");
+        Assert.Contains("linkspan hinge", Browser.Find(".topiclist").Text, StringComparison.Ordinal);
     }
 }

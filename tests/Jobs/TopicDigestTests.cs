@@ -50,8 +50,8 @@ public class TopicDigestTests(JobFixture job) : IClassFixture<JobFixture>
         var state = await JobState.LoadAsync(db, job.Job.Id, None);
         var may = new JobPermissions(MemberRole.Coordinator, null, false, false);
         foreach (string title in (string[])["First", "Second"])
-            foreach (var to in (Actor[])[atOnce, daily, never])
-                await editing.AskAsync(state, may, new TopicWish { Title = title, Assigned = AddressOf(to) }, me, None);
+        foreach (var to in (Actor[])[atOnce, daily, never])
+            await editing.AskAsync(state, may, new TopicWish { Title = title, Assigned = AddressOf(to) }, me, None);
         Task<List<OutgoingMail>> Mails(Actor who) =>
             db.Mails.AsNoTracking().Where(m => m.To == AddressOf(who)).ToListAsync();
         Assert.Equal(2, (await Mails(atOnce)).Count);
@@ -101,7 +101,10 @@ public class TopicDigestTests(JobFixture job) : IClassFixture<JobFixture>
         Assert.Equal(
             DateTime.Parse(wanted, null, System.Globalization.DateTimeStyles.None),
             TopicDigest.LastHour(
-                DateTime.SpecifyKind(DateTime.Parse(now, null, System.Globalization.DateTimeStyles.None), DateTimeKind.Utc),
+                DateTime.SpecifyKind(
+                    DateTime.Parse(now, null, System.Globalization.DateTimeStyles.None),
+                    DateTimeKind.Utc
+                ),
                 zone
             )
         );

@@ -164,22 +164,23 @@ public class TopicJobTests(JobFixture job) : IClassFixture<JobFixture>
         Assert.Equal(Png, await PictureAsync(number));
         await using (var db = job.CreateDbContext())
         {
-            await Editing(db).AnswerAsync(
-                await StateAsync(db),
-                Coordinator,
-                number,
-                new TopicAnswer
-                {
-                    Text = "Moved.",
-                    Status = "Closed",
-                    Assigned = "",
-                    View = View(),
-                    Picture = Png,
-                    Files = [("../evil/Detail 14.pdf", "%PDF"u8.ToArray())],
-                },
-                _me,
-                None
-            );
+            await Editing(db)
+                .AnswerAsync(
+                    await StateAsync(db),
+                    Coordinator,
+                    number,
+                    new TopicAnswer
+                    {
+                        Text = "Moved.",
+                        Status = "Closed",
+                        Assigned = "",
+                        View = View(),
+                        Picture = Png,
+                        Files = [("../evil/Detail 14.pdf", "%PDF"u8.ToArray())],
+                    },
+                    _me,
+                    None
+                );
         }
 
         page = await PageAsync(number);
@@ -211,16 +212,8 @@ public class TopicJobTests(JobFixture job) : IClassFixture<JobFixture>
         async Task ChangeAsync(string title)
         {
             await using var db = job.CreateDbContext();
-            await Editing(db).ChangeAsync(
-                await StateAsync(db),
-                Coordinator,
-                number,
-                version,
-                Wish(title),
-                "Open",
-                _me,
-                None
-            );
+            await Editing(db)
+                .ChangeAsync(await StateAsync(db), Coordinator, number, version, Wish(title), "Open", _me, None);
         }
 
         await ChangeAsync("The first");
@@ -239,14 +232,15 @@ public class TopicJobTests(JobFixture job) : IClassFixture<JobFixture>
                 .Select(async n =>
                 {
                     await using var db = job.CreateDbContext();
-                    await Editing(db).AnswerAsync(
-                        await StateAsync(db),
-                        Coordinator,
-                        number,
-                        new TopicAnswer { Text = $"answer {n}" },
-                        _me,
-                        None
-                    );
+                    await Editing(db)
+                        .AnswerAsync(
+                            await StateAsync(db),
+                            Coordinator,
+                            number,
+                            new TopicAnswer { Text = $"answer {n}" },
+                            _me,
+                            None
+                        );
                 })
         );
         Assert.Equal(12, (await PageAsync(number)).Topic.Comments.Select(c => c.Text).Distinct().Count());
@@ -303,14 +297,7 @@ public class TopicJobTests(JobFixture job) : IClassFixture<JobFixture>
         Assert.Equal(first, await AskAsync(Wish("Storeys again") with { Cause = cause }));
         await using var db = job.CreateDbContext();
         var state = await StateAsync(db);
-        await Editing(db).AnswerAsync(
-            state,
-            Coordinator,
-            first,
-            new TopicAnswer { Status = "Closed" },
-            _me,
-            None
-        );
+        await Editing(db).AnswerAsync(state, Coordinator, first, new TopicAnswer { Status = "Closed" }, _me, None);
         Assert.NotEqual(first, await AskAsync(Wish("Storeys, later") with { Cause = cause }));
     }
 
@@ -468,14 +455,15 @@ public class TopicJobTests(JobFixture job) : IClassFixture<JobFixture>
     {
         int number = await AskAsync(Wish($"There and back {version}") with { View = View("0abc"), Picture = Png });
         await using (var db = job.CreateDbContext())
-            await Editing(db).AnswerAsync(
-                await StateAsync(db),
-                Coordinator,
-                number,
-                new TopicAnswer { Text = "With a file", Files = [("list.csv", "a;b"u8.ToArray())] },
-                _me,
-                None
-            );
+            await Editing(db)
+                .AnswerAsync(
+                    await StateAsync(db),
+                    Coordinator,
+                    number,
+                    new TopicAnswer { Text = "With a file", Files = [("list.csv", "a;b"u8.ToArray())] },
+                    _me,
+                    None
+                );
         byte[] file = await ExportAsync(version, TopicFrame.ByTopic, number);
         var archive = Read(file);
         Assert.Equal(version, archive.Version);
@@ -568,16 +556,17 @@ public class TopicJobTests(JobFixture job) : IClassFixture<JobFixture>
         var archive = Read(await ExportAsync(TopicVersion.V30, TopicFrame.ByTopic, number));
         await ImportAsync(Write(archive));
         await using (var db = job.CreateDbContext())
-            await Editing(db).ChangeAsync(
-                await StateAsync(db),
-                Coordinator,
-                number,
-                (await PageAsync(number)).Row.Version,
-                Wish("Ours"),
-                "Open",
-                _me,
-                None
-            );
+            await Editing(db)
+                .ChangeAsync(
+                    await StateAsync(db),
+                    Coordinator,
+                    number,
+                    (await PageAsync(number)).Row.Version,
+                    Wish("Ours"),
+                    "Open",
+                    _me,
+                    None
+                );
         byte[] theirs = Write(archive with { Topics = [archive.Topics[0] with { Title = "Theirs" }] });
         TopicConflict conflict;
         await using (var db = job.CreateDbContext())
@@ -695,14 +684,15 @@ public class TopicJobTests(JobFixture job) : IClassFixture<JobFixture>
         var state = await StateAsync(db);
         var source = await db.Sources.SingleAsync(s => s.Name == "Causes");
         int number = await AskAsync(Wish("Cause") with { Cause = TopicCause.Finding(source.Id, "IFC-NEVER-FOUND") });
-        await Editing(db).WordsAsync(
-            job.Job.Id,
-            Coordinator,
-            TopicSettings.Words,
-            new TopicSettings { ClosesWhenGone = true },
-            _me,
-            None
-        );
+        await Editing(db)
+            .WordsAsync(
+                job.Job.Id,
+                Coordinator,
+                TopicSettings.Words,
+                new TopicSettings { ClosesWhenGone = true },
+                _me,
+                None
+            );
         await job.DeliverAsync(
             "STR",
             "Causes",
@@ -750,12 +740,24 @@ public class TopicJobTests(JobFixture job) : IClassFixture<JobFixture>
             state,
             Coordinator,
             number,
-            new TopicAnswer { Text = "No.", Status = "Answered", Assigned = "" },
+            new TopicAnswer
+            {
+                Text = "No.",
+                Status = "Answered",
+                Assigned = "",
+            },
             _me,
             None
         );
         await Task.Delay(20);
-        await editing.AnswerAsync(state, Coordinator, number, new TopicAnswer { Text = "Done.", Status = "Closed" }, _me, None);
+        await editing.AnswerAsync(
+            state,
+            Coordinator,
+            number,
+            new TopicAnswer { Text = "Done.", Status = "Closed" },
+            _me,
+            None
+        );
         var life = TopicLife.Of(await PageAsync(number), DateTime.UtcNow.AddHours(1));
         Assert.Equal(["ARC", ""], life.Spans.Select(s => s.Owes));
         Assert.Equal(["Answered", "Closed"], life.Statuses.Select(s => s.Status));

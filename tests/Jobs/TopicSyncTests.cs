@@ -38,7 +38,14 @@ public sealed class TopicSyncTests(JobFixture job) : IClassFixture<JobFixture>, 
         // What another test shares is not looked at.
         await db.TopicServers.ExecuteDeleteAsync();
         _job = Guid.NewGuid();
-        db.Jobs.Add(new Job { Id = _job, Code = _job.ToString("N")[..12].ToUpperInvariant(), Name = "Shared" });
+        db.Jobs.Add(
+            new Job
+            {
+                Id = _job,
+                Code = _job.ToString("N")[..12].ToUpperInvariant(),
+                Name = "Shared",
+            }
+        );
         string name = $"{_me.User:N}@heron.example";
         db.Users.Add(
             new AppUser
@@ -124,14 +131,16 @@ public sealed class TopicSyncTests(JobFixture job) : IClassFixture<JobFixture>, 
     private async Task AnswerAsync(int number, TopicAnswer answer)
     {
         await using var db = job.CreateDbContext();
-        await Editing(db)
-            .AnswerAsync(await JobState.LoadAsync(db, _job, None), Coordinator, number, answer, _me, None);
+        await Editing(db).AnswerAsync(await JobState.LoadAsync(db, _job, None), Coordinator, number, answer, _me, None);
     }
 
     private async Task ChangeAsync(int number, Func<Topic, Topic> change)
     {
         await using var db = job.CreateDbContext();
-        string guid = await db.Topics.Where(t => t.JobId == _job && t.Number == number).Select(t => t.Guid).FirstAsync();
+        string guid = await db
+            .Topics.Where(t => t.JobId == _job && t.Number == number)
+            .Select(t => t.Guid)
+            .FirstAsync();
         await Editing(db)
             .ApplyAsync(
                 await JobState.LoadAsync(db, _job, None),
@@ -148,7 +157,11 @@ public sealed class TopicSyncTests(JobFixture job) : IClassFixture<JobFixture>, 
     private async Task<IReadOnlyList<TopicPage>> OursAsync()
     {
         await using var db = job.CreateDbContext();
-        var numbers = await db.Topics.Where(t => t.JobId == _job).OrderBy(t => t.Number).Select(t => t.Number).ToListAsync();
+        var numbers = await db
+            .Topics.Where(t => t.JobId == _job)
+            .OrderBy(t => t.Number)
+            .Select(t => t.Number)
+            .ToListAsync();
         var query = new TopicQuery(db);
         var pages = new List<TopicPage>();
         foreach (int n in numbers)
@@ -163,7 +176,15 @@ public sealed class TopicSyncTests(JobFixture job) : IClassFixture<JobFixture>, 
     }
 
     private StandInTopic AskThere(string title, string? guid = null) =>
-        Project.Ask(new JsonObject { ["title"] = title, ["guid"] = guid, ["topic_type"] = "Question" }, Mara)!;
+        Project.Ask(
+            new JsonObject
+            {
+                ["title"] = title,
+                ["guid"] = guid,
+                ["topic_type"] = "Question",
+            },
+            Mara
+        )!;
 
     private StandInTopic ByTitle(string title) => Project.Topics.Single(t => (string?)t.Fields["title"] == title);
 
@@ -177,7 +198,8 @@ public sealed class TopicSyncTests(JobFixture job) : IClassFixture<JobFixture>, 
         Project.Change(topic, fields, Mara);
     }
 
-    private static string? Said(JsonObject comment) => ((string?)comment["comment"])?.Replace("Ina: ", "", StringComparison.Ordinal);
+    private static string? Said(JsonObject comment) =>
+        ((string?)comment["comment"])?.Replace("Ina: ", "", StringComparison.Ordinal);
 
     private static ViewInfo View() =>
         new()
@@ -204,7 +226,11 @@ public sealed class TopicSyncTests(JobFixture job) : IClassFixture<JobFixture>, 
                 ["perspective_camera"] = JsonNode.Parse(
                     """{"camera_view_point":{"x":1,"y":2,"z":3},"camera_direction":{"x":0,"y":1,"z":0},"camera_up_vector":{"x":0,"y":0,"z":1},"field_of_view":60}"""
                 ),
-                ["snapshot"] = new JsonObject { ["snapshot_type"] = "png", ["snapshot_data"] = Convert.ToBase64String(Png) },
+                ["snapshot"] = new JsonObject
+                {
+                    ["snapshot_type"] = "png",
+                    ["snapshot_data"] = Convert.ToBase64String(Png),
+                },
                 ["components"] = JsonNode.Parse("""{"selection":[{"ifc_guid":"2O2Fr$t4X7Zf8NOew3FLOH"}]}"""),
             }
         )!;
@@ -216,7 +242,13 @@ public sealed class TopicSyncTests(JobFixture job) : IClassFixture<JobFixture>, 
         var document = Project.Document(null, "pump.pdf", [1, 2, 3]);
         Project.Refer(theirs, new JsonObject { ["document_guid"] = (string)document["guid"]! });
         int own = await AskAsync(
-            new TopicWish { Title = "Hole too small", Description = "280 mm", View = View(), Picture = Png }
+            new TopicWish
+            {
+                Title = "Hole too small",
+                Description = "280 mm",
+                View = View(),
+                Picture = Png,
+            }
         );
         await AnswerAsync(own, new TopicAnswer { Text = "See the sheet.", Files = [("sheet.txt", [7, 8])] });
         var server = await ShareAsync();
@@ -283,7 +315,9 @@ public sealed class TopicSyncTests(JobFixture job) : IClassFixture<JobFixture>, 
         Assert.Equal(["openings", "there"], there.Fields["labels"]!.AsArray().Select(l => (string)l!).Order());
         Assert.Equal(["ours", "theirs"], ours.Topic.Comments.Select(c => c.Text).Order());
         Assert.Equal(["ours", "theirs"], there.Comments.Select(Said).Order());
-        Assert.Contains(ours.Events, e => e.Did == TopicAction.CommentCreated && e is { Value: "theirs", Author: Mara });
+        Assert.Contains(ours.Events, e =>
+            e.Did == TopicAction.CommentCreated && e is { Value: "theirs", Author: Mara }
+        );
 
         // A comment edited there, one withdrawn here; the words before are on record.
         await using (var db = job.CreateDbContext())
@@ -393,7 +427,10 @@ public sealed class TopicSyncTests(JobFixture job) : IClassFixture<JobFixture>, 
         Assert.Equal(TopicServerState.Left, after.State);
         Assert.Equal("Second", (await OursAsync()).Single().Topic.Title);
         await using var db = job.CreateDbContext();
-        Assert.Contains("does not have this topic", Assert.Single(Assert.Single(await Servers(db).ListAsync(_job, None)).Open).Problem);
+        Assert.Contains(
+            "does not have this topic",
+            Assert.Single(Assert.Single(await Servers(db).ListAsync(_job, None)).Open).Problem
+        );
     }
 
     [Fact]
@@ -418,7 +455,13 @@ public sealed class TopicSyncTests(JobFixture job) : IClassFixture<JobFixture>, 
         var signIn = new TopicServerSignIn(_connection, Keys);
         var servers = new TopicServers(db, _connection, signIn);
         await Assert.ThrowsAsync<RefusedException>(() =>
-            servers.AddAsync(_job, Coordinator, new ServerWish("", _there.Address, "program", "lintel", "wrong"), _me, None)
+            servers.AddAsync(
+                _job,
+                Coordinator,
+                new ServerWish("", _there.Address, "program", "lintel", "wrong"),
+                _me,
+                None
+            )
         );
         var program = await servers.AddAsync(
             _job,
@@ -487,8 +530,22 @@ public sealed class TopicSyncTests(JobFixture job) : IClassFixture<JobFixture>, 
         using var closed = new TopicServerConnection(new TopicServerOptions());
         var signIn = new TopicServerSignIn(closed, Keys);
         var e = await Assert.ThrowsAsync<TopicServerException>(() => signIn.DiscoverAsync("https://127.0.0.1:1", None));
-        Assert.Contains("within the own network", e.Message);
-        foreach (string own in (string[])["10.1.2.3", "172.20.0.1", "192.168.1.1", "169.254.169.254", "100.64.0.1", "::1", "fd00::1", "fe80::1", "0.0.0.0", "::ffff:10.0.0.1"])
+        Assert.Contains("own network", e.Message);
+        foreach (
+            string own in (string[])
+                [
+                    "10.1.2.3",
+                    "172.20.0.1",
+                    "192.168.1.1",
+                    "169.254.169.254",
+                    "100.64.0.1",
+                    "::1",
+                    "fd00::1",
+                    "fe80::1",
+                    "0.0.0.0",
+                    "::ffff:10.0.0.1",
+                ]
+        )
             Assert.False(TopicServerConnection.IsPublic(System.Net.IPAddress.Parse(own)), own);
         foreach (string open in (string[])["93.184.216.34", "172.32.0.1", "2606:2800:220:1::1"])
             Assert.True(TopicServerConnection.IsPublic(System.Net.IPAddress.Parse(open)), open);
@@ -590,8 +647,8 @@ public sealed class TopicSyncTests(JobFixture job) : IClassFixture<JobFixture>, 
     {
         await using var db = job.CreateDbContext();
         foreach (var open in (await Servers(db).ListAsync(_job, None)).Single(s => s.Server.Id == server).Open)
-            foreach (var c in open.Conflicts)
-                await Servers(db).DecideAsync(_job, Coordinator, server, open.Guid, c.What, random.Next(2) == 0, _me, None);
+        foreach (var c in open.Conflicts)
+            await Servers(db).DecideAsync(_job, Coordinator, server, open.Guid, c.What, random.Next(2) == 0, _me, None);
     }
 
     private async Task EditHereAsync(Random random, Func<string> word, HashSet<string> written)
@@ -614,15 +671,32 @@ public sealed class TopicSyncTests(JobFixture job) : IClassFixture<JobFixture>, 
                 await ChangeAsync(number, t => t with { Status = (t.Status == "Open" ? "Answered" : "Open") });
                 break;
             case 2:
-                await ChangeAsync(number, t => t with { Labels = random.Next(2) == 0 ? [word()] : [.. t.Labels, word()] });
+                await ChangeAsync(number, t =>
+                    t with
+                    {
+                        Labels = random.Next(2) == 0 ? [word()] : [.. t.Labels, word()],
+                    }
+                );
                 break;
-            case 3 when page.Topic.Comments.LastOrDefault(c => c.Author!.EndsWith("heron.example", StringComparison.Ordinal)) is { } own:
+            case 3
+                when page.Topic.Comments.LastOrDefault(c =>
+                    c.Author!.EndsWith("heron.example", StringComparison.Ordinal)
+                )
+                    is { } own:
                 await using (var db = job.CreateDbContext())
                 {
                     string? text = random.Next(2) == 0 ? null : word();
                     written.Remove(own.Text!);
                     await Editing(db)
-                        .EditCommentAsync(await JobState.LoadAsync(db, _job, None), Coordinator, number, own.Guid, text, _me, None);
+                        .EditCommentAsync(
+                            await JobState.LoadAsync(db, _job, None),
+                            Coordinator,
+                            number,
+                            own.Guid,
+                            text,
+                            _me,
+                            None
+                        );
                 }
 
                 break;

@@ -486,9 +486,8 @@ public partial class BcfApiTests(DemoServer demo) : IClassFixture<DemoServer>
         using var client = await ProgramAsync("coordinator");
         string project = $"/bcf/3.0/projects/{await ProjectAsync(client)}";
         var models = await GetAsync(client, project + "/files_information");
-        Assert.Contains(
-            models.EnumerateArray(),
-            m => m.GetProperty("file").GetProperty("file_name").GetString()!.EndsWith(".ifc", StringComparison.Ordinal)
+        Assert.Contains(models.EnumerateArray(), m =>
+            m.GetProperty("file").GetProperty("file_name").GetString()!.EndsWith(".ifc", StringComparison.Ordinal)
         );
         byte[] plan = Encoding.ASCII.GetBytes("a plan");
         var sent = new ByteArrayContent(plan);
@@ -502,7 +501,10 @@ public partial class BcfApiTests(DemoServer demo) : IClassFixture<DemoServer>
             HttpStatusCode.BadRequest,
             (await client.PostAsync(project + "/documents", new ByteArrayContent(plan))).StatusCode
         );
-        Assert.Equal(HttpStatusCode.NotFound, (await client.GetAsync($"{project}/documents/{Guid.NewGuid()}")).StatusCode);
+        Assert.Equal(
+            HttpStatusCode.NotFound,
+            (await client.GetAsync($"{project}/documents/{Guid.NewGuid()}")).StatusCode
+        );
 
         string topic = (
             await PostAsync(
@@ -526,7 +528,9 @@ public partial class BcfApiTests(DemoServer demo) : IClassFixture<DemoServer>
         Assert.Equal("the plan", changed.GetProperty("description").GetString());
         Assert.Equal(
             HttpStatusCode.NotFound,
-            (await client.PutAsync($"{references}/{Guid.NewGuid()}", Body("""{"url":"https://a.example"}"""))).StatusCode
+            (
+                await client.PutAsync($"{references}/{Guid.NewGuid()}", Body("""{"url":"https://a.example"}"""))
+            ).StatusCode
         );
         Assert.Equal(
             HttpStatusCode.NoContent,
@@ -536,10 +540,7 @@ public partial class BcfApiTests(DemoServer demo) : IClassFixture<DemoServer>
 
         // A recipient has the documents of those topics alone that were handed to its party.
         using var recipient = await ProgramAsync("recipient");
-        Assert.Equal(
-            HttpStatusCode.NotFound,
-            (await recipient.GetAsync($"{project}/documents/{document}")).StatusCode
-        );
+        Assert.Equal(HttpStatusCode.NotFound, (await recipient.GetAsync($"{project}/documents/{document}")).StatusCode);
         Assert.DoesNotContain(document, (await GetAsync(recipient, project + "/documents")).GetRawText());
         Assert.Empty((await GetAsync(recipient, project + "/files_information")).EnumerateArray());
         using var reader = await ProgramAsync("reader");

@@ -24,7 +24,11 @@ public partial class ProgramTests(DemoServer demo) : IClassFixture<DemoServer>
             await owner.FormAsync(
                 "/account",
                 "Program",
-                [("name", "Checker"), ("redirect", redirect), .. secret ? [("secret", "true")] : Array.Empty<(string, string)>()]
+                [
+                    ("name", "Checker"),
+                    ("redirect", redirect),
+                    .. secret ? [("secret", "true")] : Array.Empty<(string, string)>(),
+                ]
             )
         ).Content.ReadAsStringAsync();
         Assert.Contains("The program is registered.", page);
@@ -58,7 +62,9 @@ public partial class ProgramTests(DemoServer demo) : IClassFixture<DemoServer>
         return answer["code"]!;
     }
 
-    private async Task<(HttpStatusCode Status, JsonElement Answer)> TokenAsync(params (string Name, string Value)[] form)
+    private async Task<(HttpStatusCode Status, JsonElement Answer)> TokenAsync(
+        params (string Name, string Value)[] form
+    )
     {
         using var http = new HttpClient { BaseAddress = demo.Server.Address };
         var answer = await http.PostAsync(
@@ -68,7 +74,11 @@ public partial class ProgramTests(DemoServer demo) : IClassFixture<DemoServer>
         return (answer.StatusCode, JsonDocument.Parse(await answer.Content.ReadAsStringAsync()).RootElement);
     }
 
-    private Task<(HttpStatusCode Status, JsonElement Answer)> ExchangeAsync(string client, string code, string verifier) =>
+    private Task<(HttpStatusCode Status, JsonElement Answer)> ExchangeAsync(
+        string client,
+        string code,
+        string verifier
+    ) =>
         TokenAsync(
             ("grant_type", "authorization_code"),
             ("client_id", client),
@@ -104,12 +114,12 @@ public partial class ProgramTests(DemoServer demo) : IClassFixture<DemoServer>
     {
         using var owner = await demo.SignedInAsync("coordinator");
         var (client, _) = await RegisterAsync(owner, Back, false);
-        using var person = await demo.SignedInAsync("structure");
+        using var person = await demo.SignedInAsync("reader");
         var (status, tokens) = await ExchangeAsync(client, await CodeAsync(person, client), Verifier);
         Assert.Equal(HttpStatusCode.OK, status);
         string access = Text(tokens, "access_token");
         string me = await (await AskAsync(access, "/bcf/3.0/current-user")).Content.ReadAsStringAsync();
-        Assert.Contains("structure@heron.example", me);
+        Assert.Contains("reader@heron.example", me);
         // Topics and nothing else of the job.
         Assert.Equal(HttpStatusCode.OK, (await AskAsync(access, "/bcf/3.0/projects")).StatusCode);
         Assert.Equal(HttpStatusCode.Forbidden, (await AskAsync(access, "/jobs/HW")).StatusCode);
@@ -159,7 +169,7 @@ public partial class ProgramTests(DemoServer demo) : IClassFixture<DemoServer>
         Assert.Equal("access_denied", refused["error"]);
         string allow = LinkOf(page, "Allow");
         // The link of one person is none for another, nor for another request.
-        using var other = await demo.SignedInAsync("structure");
+        using var other = await demo.SignedInAsync("reader");
         Assert.Null(await other.LocationAsync(allow));
         Assert.Null(await owner.LocationAsync(allow.Replace("state=s", "state=t", StringComparison.Ordinal)));
         Assert.Null(await owner.LocationAsync(Question(client, Challenge(Verifier)) + "&granted=yes"));
@@ -171,11 +181,10 @@ public partial class ProgramTests(DemoServer demo) : IClassFixture<DemoServer>
                 [
                     Question(client, Challenge(Verifier), "https://elsewhere.example/back"),
                     Question("nobody", Challenge(Verifier)),
+                    Question(client, "x").Replace("code_challenge", "ignored", StringComparison.Ordinal),
                 ]
         )
             Assert.Equal(HttpStatusCode.BadRequest, (await owner.Http.GetAsync(wrong)).StatusCode);
-        string plain = Question(client, "x").Replace("code_challenge", "ignored", StringComparison.Ordinal);
-        Assert.Contains("error=invalid_request", (await owner.LocationAsync(plain))!.Query);
     }
 
     [Fact]
@@ -201,7 +210,7 @@ public partial class ProgramTests(DemoServer demo) : IClassFixture<DemoServer>
         );
         Assert.Equal((HttpStatusCode.Unauthorized, "invalid_client"), (wrong, Text(why, "error")));
         // Somebody else cannot remove it.
-        using var other = await demo.SignedInAsync("structure");
+        using var other = await demo.SignedInAsync("reader");
         await other.FormAsync("/account", "RemoveProgram", ("id", client));
         Assert.Equal(HttpStatusCode.OK, (await AskAsync(access, "/bcf/3.0/projects")).StatusCode);
         await owner.FormAsync("/account", "RemoveProgram", ("id", client));

@@ -13,7 +13,10 @@ namespace SteadyLintel.StandIn;
 internal sealed class StandInSignIn(string path)
 {
     private readonly ConcurrentDictionary<string, (string Challenge, string Redirect, string Account)> _codes = new();
-    private readonly ConcurrentDictionary<string, string> _tokens = new() { [TopicStandIn.Token] = TopicStandIn.Account };
+    private readonly ConcurrentDictionary<string, string> _tokens = new()
+    {
+        [TopicStandIn.Token] = TopicStandIn.Account,
+    };
     private readonly ConcurrentDictionary<string, string> _renewals = new();
 
     /// <summary>Who a request is from; null for nobody.</summary>
@@ -50,7 +53,9 @@ internal sealed class StandInSignIn(string path)
         {
             string link = QueryHelpers.AddQueryString(
                 $"{path}/authorize/as",
-                request.Query.SelectMany(q => q.Value.Select(v => KeyValuePair.Create(q.Key, v))).Append(KeyValuePair.Create("as", (string?)account))
+                request
+                    .Query.SelectMany(q => q.Value.Select(v => KeyValuePair.Create(q.Key, v)))
+                    .Append(KeyValuePair.Create("as", (string?)account))
             );
             page.Append($"<li><a href=\"{WebUtility.HtmlEncode(link)}\">{account}</a></li>");
         }

@@ -71,12 +71,8 @@ public sealed partial class TopicStandIn
         var project = api.MapGroup("/projects/{project}");
         project.MapGet("", (string project) => With(project, (p, _) => Json(Shown(p))));
         project.MapGet("/documents", (string project) =>
-            With(
-                project,
-                (p, _) =>
-                    Json(
-                        Array(p.Documents.Select(d => new JsonObject { ["guid"] = d.Key, ["filename"] = d.Value.Name }))
-                    )
+            With(project, (p, _) =>
+                Json(Array(p.Documents.Select(d => new JsonObject { ["guid"] = d.Key, ["filename"] = d.Value.Name })))
             )
         );
         project.MapGet("/documents/{guid}", (string project, string guid) =>
@@ -97,14 +93,14 @@ public sealed partial class TopicStandIn
         );
         var one = topics.MapGroup("/{topic}");
         one.MapGet("", (string project, string topic) => With(project, topic, (_, t) => Json(t.Fields)));
-        one.MapPut("", (HttpRequest r, string project, string topic) =>
-            PutAsync(r, project, topic, (p, t, sent, me) =>
+        one.MapPut("", (HttpRequest r, string project, string topic) => PutAsync(r, project, topic, (p, t, sent, me) =>
             {
                 p.Change(t, sent.AsObject(), me);
                 return t.Fields;
-            })
+            }));
+        one.MapGet("/comments", (string project, string topic) =>
+            With(project, topic, (_, t) => Json(Array(t.Comments)))
         );
-        one.MapGet("/comments", (string project, string topic) => With(project, topic, (_, t) => Json(Array(t.Comments))));
         one.MapPost("/comments", (HttpRequest r, string project, string topic) =>
             PostAsync(r, project, topic, (p, t, sent, me) => p.Comment(t!, sent, me))
         );
@@ -118,17 +114,13 @@ public sealed partial class TopicStandIn
             })
         );
         one.MapDelete("/comments/{guid}", (HttpRequest r, string project, string topic, string guid) =>
-            With(
-                project,
-                topic,
-                (p, t) =>
-                {
-                    if (t.Comments.FirstOrDefault(c => StandInProject.Is(c, guid)) is not { } comment)
-                        return Missing();
-                    p.Remove(t, comment, Me(r));
-                    return Results.NoContent();
-                }
-            )
+            With(project, topic, (p, t) =>
+            {
+                if (t.Comments.FirstOrDefault(c => StandInProject.Is(c, guid)) is not { } comment)
+                    return Missing();
+                p.Remove(t, comment, Me(r));
+                return Results.NoContent();
+            })
         );
         one.MapGet("/viewpoints", (string project, string topic) =>
             With(project, topic, (_, t) => Json(Array(t.Views.Select(StandInProject.Shown))))
@@ -138,10 +130,8 @@ public sealed partial class TopicStandIn
         );
         one.MapGet("/viewpoints/{guid}/{part}", ViewPart);
         one.MapGet("/related_topics", (string project, string topic) =>
-            With(
-                project,
-                topic,
-                (_, t) => Json(Array(t.Related.Select(g => new JsonObject { ["related_topic_guid"] = g })))
+            With(project, topic, (_, t) =>
+                Json(Array(t.Related.Select(g => new JsonObject { ["related_topic_guid"] = g })))
             )
         );
         one.MapPut("/related_topics", (HttpRequest r, string project, string topic) =>
@@ -169,22 +159,17 @@ public sealed partial class TopicStandIn
         );
     }
 
-    private IResult ViewPart(string project, string topic, string guid, string part) =>
-        With(
-            project,
-            topic,
-            (_, t) =>
-            {
-                var view = t.Views.FirstOrDefault(v => StandInProject.Is(v, guid));
-                if (part == "snapshot")
-                    return (string?)view?["snapshot"]?["snapshot_data"] is { } data
-                        ? Results.Bytes(Convert.FromBase64String(data))
-                        : Missing();
-                return part is "selection" or "coloring" or "visibility" && view is not null
-                    ? Json(new JsonObject { [part] = view["components"]?[part]?.DeepClone() })
+    private IResult ViewPart(string project, string topic, string guid, string part) => With(project, topic, (_, t) =>
+        {
+            var view = t.Views.FirstOrDefault(v => StandInProject.Is(v, guid));
+            if (part == "snapshot")
+                return (string?)view?["snapshot"]?["snapshot_data"] is { } data
+                    ? Results.Bytes(Convert.FromBase64String(data))
                     : Missing();
-            }
-        );
+            return part is "selection" or "coloring" or "visibility" && view is not null
+                ? Json(new JsonObject { [part] = view["components"]?[part]?.DeepClone() })
+                : Missing();
+        });
 
     private IResult List(HttpRequest request, StandInProject project)
     {
@@ -241,18 +226,15 @@ public sealed partial class TopicStandIn
     {
         if (await BodyAsync(request) is not JsonObject sent)
             return Results.Json(new { message = "An object is asked for." }, statusCode: 400);
-        return With(
-            project,
-            (p, _) =>
-            {
-                var t = topic is null ? null : p.Find(topic);
-                if (topic is not null && t is null)
-                    return Missing();
-                return make(p, t, sent, Me(request)) is { } made
-                    ? Json(made, 201)
-                    : Results.Json(new { message = "There is one of that GUID." }, statusCode: 409);
-            }
-        );
+        return With(project, (p, _) =>
+        {
+            var t = topic is null ? null : p.Find(topic);
+            if (topic is not null && t is null)
+                return Missing();
+            return make(p, t, sent, Me(request)) is { } made
+                ? Json(made, 201)
+                : Results.Json(new { message = "There is one of that GUID." }, statusCode: 409);
+        });
     }
 
     private async Task<IResult> PutAsync(
@@ -292,7 +274,7 @@ public sealed partial class TopicStandIn
     private IResult With(string project, string topic, Func<StandInProject, StandInTopic, IResult> answer) =>
         With(project, (p, _) => p.Find(topic) is { } t ? answer(p, t) : Missing());
 
-    private static IResult Missing() => Results.Json(new { message = "There is no such thing." }, statusCode: 404);
+    private static IResult Missing() => Results.Json(new { message = "There is nothing of that name." }, statusCode: 404);
 
     // Written while the gate is held: later somebody else may change it.
     private static IResult Json(JsonNode node, int status = 200) =>

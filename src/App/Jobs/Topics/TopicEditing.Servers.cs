@@ -54,7 +54,13 @@ public sealed partial class TopicEditing
 
         await KeepAsync(row, topic, seen is null ? [] : null, by, cancel);
         if (!row.Closed && row.Assigned != assigned)
-            await TellAsync(board, row, Actor.Program, topic.Comments.LastOrDefault()?.Text ?? topic.Description, cancel);
+            await TellAsync(
+                board,
+                row,
+                Actor.Program,
+                topic.Comments.LastOrDefault()?.Text ?? topic.Description,
+                cancel
+            );
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
         return row;

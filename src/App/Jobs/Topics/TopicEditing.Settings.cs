@@ -80,6 +80,7 @@ public sealed partial class TopicEditing
         CancellationToken cancel
     )
     {
+        Allow(who.MayWriteTopics);
         var filter = new SavedTopicFilter(
             InputRules.Of(name, "The name", LongestWord),
             InputRules.Of(query, "The filter", 1000)
@@ -96,13 +97,7 @@ public sealed partial class TopicEditing
     }
 
     /// <summary>Removes a stored filter.</summary>
-    public Task RemoveFilterAsync(
-        Guid job,
-        JobPermissions who,
-        string? name,
-        Actor by,
-        CancellationToken cancel
-    ) =>
+    public Task RemoveFilterAsync(Guid job, JobPermissions who, string? name, Actor by, CancellationToken cancel) =>
         ChangeFiltersAsync(
             job,
             who,

@@ -315,7 +315,18 @@ public sealed partial class TopicEditing
         foreach (
             var person in await db
                 .Memberships.Where(m => m.JobId == row.JobId && people.Contains(m.UserId))
-                .Join(db.Users, m => m.UserId, u => u.Id, (m, u) => new { m.UserId, m.TopicMails, u.Email })
+                .Join(
+                    db.Users,
+                    m => m.UserId,
+                    u => u.Id,
+                    (m, u) =>
+                        new
+                        {
+                            m.UserId,
+                            m.TopicMails,
+                            u.Email,
+                        }
+                )
                 .ToListAsync(cancel)
         )
             if (person.TopicMails == TopicMails.AtOnce)

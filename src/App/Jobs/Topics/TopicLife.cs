@@ -43,7 +43,10 @@ public sealed record TopicLife(
         var since = from;
         foreach (var e in handed)
         {
-            var at = e == handed[0] && e.At - row.CreatedAt < Together ? from : e.At < end ? e.At : end;
+            var at =
+                e == handed[0] && e.At - row.CreatedAt < Together ? from
+                : e.At < end ? e.At
+                : end;
             if (at > since)
                 spans.Add((since, at, owes));
             (since, owes) = (at, e.Value);
@@ -56,7 +59,11 @@ public sealed record TopicLife(
             end,
             spans,
             answers,
-            [.. page.Events.Where(e => e.Did == TopicAction.Status && e.At <= end + Together).Select(e => (e.At, e.Value))]
+            [
+                .. page
+                    .Events.Where(e => e.Did == TopicAction.Status && e.At <= end + Together)
+                    .Select(e => (e.At, e.Value)),
+            ]
         );
     }
 

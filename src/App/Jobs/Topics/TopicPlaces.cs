@@ -92,12 +92,7 @@ internal static class TopicPlaces
         var byFile = files
             .GroupBy(f => f.FileName, StringComparer.OrdinalIgnoreCase)
             .ToDictionary(g => g.Key, g => g.First().SourceId, StringComparer.OrdinalIgnoreCase);
-        var elements = await SourcesAsync(
-            db,
-            state,
-            [.. added.SelectMany(ElementsOf).Distinct()],
-            cancel
-        );
+        var elements = await SourcesAsync(db, state, [.. added.SelectMany(ElementsOf).Distinct()], cancel);
         return added.ToDictionary(
             t => t.Guid,
             t =>

@@ -29,5 +29,6 @@ public sealed class ConsentTickets(IDataProtectionProvider protection)
         }
     }
 
-    private static string Hash(string request) => Convert.ToHexString(SHA256.HashData(System.Text.Encoding.UTF8.GetBytes(request)));
+    private static string Hash(string request) =>
+        Convert.ToHexString(SHA256.HashData(System.Text.Encoding.UTF8.GetBytes(request)));
 }

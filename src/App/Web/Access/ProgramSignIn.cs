@@ -5,7 +5,6 @@ using Microsoft.IdentityModel.Tokens;
 using OpenIddict.Abstractions;
 using OpenIddict.Server.AspNetCore;
 using SteadyLintel.Jobs;
-using SteadyLintel.Store;
 
 namespace SteadyLintel.Web;
 
@@ -35,7 +34,6 @@ public static class ProgramSignIn
         services.AddHostedService<ProgramPruning>();
         services
             .AddOpenIddict()
-            .AddCore(o => o.UseEntityFrameworkCore().UseDbContext<LintelDb>().ReplaceDefaultEntities<Guid>())
             .AddServer(o =>
             {
                 o.SetAuthorizationEndpointUris(AuthorizePath)
@@ -115,7 +113,9 @@ public static class ProgramSignIn
                 new AuthenticationProperties(
                     new Dictionary<string, string?>
                     {
-                        [OpenIddictServerAspNetCoreConstants.Properties.Error] = OpenIddictConstants.Errors.InvalidGrant,
+                        [OpenIddictServerAspNetCoreConstants.Properties.Error] = OpenIddictConstants
+                            .Errors
+                            .InvalidGrant,
                         [OpenIddictServerAspNetCoreConstants.Properties.ErrorDescription] =
                             "The account that this program acts for is gone.",
                     }

@@ -1,8 +1,4 @@
-using System.Globalization;
-using Microsoft.EntityFrameworkCore;
 using OpenIddict.Abstractions;
-using OpenIddict.Core;
-using OpenIddict.EntityFrameworkCore.Models;
 using SteadyLintel.Jobs;
 using static OpenIddict.Abstractions.OpenIddictConstants;
 
@@ -10,8 +6,8 @@ namespace SteadyLintel.Web;
 
 /// <summary>Programs that sign in by OAuth: who registered them, and whom they act for.</summary>
 public sealed class RegisteredPrograms(
-    OpenIddictApplicationManager<OpenIddictEntityFrameworkCoreApplication<Guid>> applications,
-    OpenIddictAuthorizationManager<OpenIddictEntityFrameworkCoreAuthorization<Guid>> consents,
+    IOpenIddictApplicationManager applications,
+    IOpenIddictAuthorizationManager consents,
     IOpenIddictTokenManager tokens
 )
 {
@@ -22,12 +18,10 @@ public sealed class RegisteredPrograms(
     /// <summary>The programs that a person registered, by name.</summary>
     public async Task<IReadOnlyList<RegisteredProgram>> OfAsync(Guid owner, CancellationToken cancel)
     {
-        string start = owner.ToString("N");
         var programs = new List<RegisteredProgram>();
-        await foreach (
-            var program in applications.ListAsync(q => q.Where(a => a.ClientId!.StartsWith(start)), cancel)
-        )
-            programs.Add(await ShownAsync(program, cancel));
+        await foreach (object program in applications.ListAsync(cancellationToken: cancel))
+            if (OwnerOf(await applications.GetClientIdAsync(program, cancel)) == owner)
+                programs.Add(await ShownAsync(program, cancel));
         return [.. programs.OrderBy(p => p.Name, StringComparer.Ordinal)];
     }
 
@@ -104,19 +98,23 @@ public sealed class RegisteredPrograms(
         CancellationToken cancel
     )
     {
-        string subject = person.ToString();
         var allowed = new Dictionary<string, (string ClientId, string Name, DateTime Since)>();
-        await foreach (
-            var consent in consents.ListAsync(
-                q => q.Include(a => a.Application).Where(a => a.Subject == subject && a.Status == Statuses.Valid),
-                cancel
+        await foreach (object consent in consents.FindBySubjectAsync(person.ToString(), cancel))
+        {
+            if (
+                !await consents.HasStatusAsync(consent, Statuses.Valid, cancel)
+                || await consents.GetApplicationIdAsync(consent, cancel) is not { } application
+                || await applications.FindByIdAsync(application, cancel) is not { } program
             )
-        )
-            if (consent.Application is { ClientId: { } id } program)
-            {
-                var since = DateTime.SpecifyKind(consent.CreationDate ?? DateTime.UtcNow, DateTimeKind.Utc);
-                allowed[id] = (id, program.DisplayName ?? "", Earlier(allowed.GetValueOrDefault(id).Since, since));
-            }
+                continue;
+            string id = await applications.GetClientIdAsync(program, cancel) ?? "";
+            var since = (await consents.GetCreationDateAsync(consent, cancel))?.UtcDateTime ?? DateTime.UtcNow;
+            allowed[id] = (
+                id,
+                await applications.GetDisplayNameAsync(program, cancel) ?? "",
+                Earlier(allowed.GetValueOrDefault(id).Since, since)
+            );
+        }
 
         return [.. allowed.Values.OrderBy(a => a.Name, StringComparer.Ordinal)];
     }
@@ -126,7 +124,7 @@ public sealed class RegisteredPrograms(
     {
         if (await applications.FindByClientIdAsync(clientId ?? "", cancel) is not { } program)
             return;
-        string id = program.Id.ToString("D", CultureInfo.InvariantCulture);
+        string? id = await applications.GetIdAsync(program, cancel);
         await tokens.RevokeAsync(person.ToString(), id, null, null, cancel);
         await consents.RevokeAsync(person.ToString(), id, null, null, cancel);
     }
@@ -148,14 +146,11 @@ public sealed class RegisteredPrograms(
                 "The redirect address begins with https://, or with http://localhost for a program on people's own machines."
             );
 
-    private async Task<RegisteredProgram> ShownAsync(
-        OpenIddictEntityFrameworkCoreApplication<Guid> program,
-        CancellationToken cancel
-    ) =>
+    private async Task<RegisteredProgram> ShownAsync(object program, CancellationToken cancel) =>
         new(
-            program.ClientId ?? "",
-            program.DisplayName ?? "",
+            await applications.GetClientIdAsync(program, cancel) ?? "",
+            await applications.GetDisplayNameAsync(program, cancel) ?? "",
             (await applications.GetRedirectUrisAsync(program, cancel)).FirstOrDefault(),
-            program.ClientType == ClientTypes.Confidential
+            await applications.HasClientTypeAsync(program, ClientTypes.Confidential, cancel)
         );
 }

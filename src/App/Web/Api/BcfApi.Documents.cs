@@ -65,7 +65,8 @@ public static partial class BcfApi
     private static async Task<IResult> DocumentAsync(HttpContext http, Guid project, Guid document, TopicQuery query)
     {
         var seen = await SeeAsync(http, project);
-        return await query.DocumentAsync(project, seen.Who, document.ToString(), http.RequestAborted) is var (name, part)
+        return
+            await query.DocumentAsync(project, seen.Who, document.ToString(), http.RequestAborted) is var (name, part)
             ? Results.Bytes(part.Bytes(http.RequestAborted), "application/octet-stream", name)
             : Problem(404, "There is no such document.");
     }
@@ -74,7 +75,10 @@ public static partial class BcfApi
     private static async Task<IResult> PostDocumentAsync(HttpContext http, Guid project, TopicExchange exchange)
     {
         var seen = await SeeAsync(http, project);
-        string? name = ContentDispositionHeaderValue.TryParse(http.Request.Headers.ContentDisposition.ToString(), out var sent)
+        string? name = ContentDispositionHeaderValue.TryParse(
+            http.Request.Headers.ContentDisposition.ToString(),
+            out var sent
+        )
             ? (sent.FileNameStar.HasValue ? sent.FileNameStar : sent.FileName).Value?.Trim('"')
             : null;
         Guid? guid =
@@ -166,7 +170,10 @@ public static partial class BcfApi
             t =>
             {
                 if (t.Snippet is not { } snippet)
-                    throw new RefusedException(RefusalKind.Wrong, "First say with the topic what the snippet is (bim_snippet).");
+                    throw new RefusedException(
+                        RefusalKind.Wrong,
+                        "First say with the topic what the snippet is (bim_snippet)."
+                    );
                 string name = snippet.Reference is { } own && t.Parts.Any(p => p.Name == own) ? own : "snippet";
                 return t with
                 {

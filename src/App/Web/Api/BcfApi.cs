@@ -18,7 +18,9 @@ public static partial class BcfApi
         open.MapGet("/foundation/versions", (HttpContext http) => Results.Json(Versions(http), Json));
         open.MapGet("/bcf/versions", (HttpContext http) => Results.Json(Versions(http), Json));
         open.MapGet("/foundation/{v}/auth", (HttpContext http) => Results.Json(BcfAuth.At(Root(http)), Json));
-        open.MapGet("/bcf/{v:regex(^(2\\.1|3\\.0)$)}/auth", (HttpContext http) => Results.Json(BcfAuth.At(Root(http)), Json));
+        open.MapGet("/bcf/{v:regex(^(2\\.1|3\\.0)$)}/auth", (HttpContext http) =>
+            Results.Json(BcfAuth.At(Root(http)), Json)
+        );
         var signedIn = app.MapGroup("").AddEndpointFilter(SignedInAsync).AddEndpointFilter(AnswerAsync);
         signedIn.MapGet("/foundation/{v}/current-user", PersonAsync);
         var api = signedIn.MapGroup("/bcf/{v:regex(^(2\\.1|3\\.0)$)}");

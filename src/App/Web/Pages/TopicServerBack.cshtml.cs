@@ -20,7 +20,8 @@ public sealed class TopicServerBackModel(TopicServers servers, JobAccess access,
     {
         if (error is not null)
         {
-            Problem = "The other server did not let this job in. Begin the sign-in again, or ask whoever runs that server.";
+            Problem =
+                "The other server did not let this job in. Begin the sign-in again, or ask whoever runs that server.";
             return Page();
         }
 
@@ -32,7 +33,9 @@ public sealed class TopicServerBackModel(TopicServers servers, JobAccess access,
                 code,
                 site.Value + Path,
                 async id =>
-                    await access.MemberAsync(id, Caller.Id(User), cancel) is { } member ? JobPermissions.Of(member) : null,
+                    await access.MemberAsync(id, Caller.Id(User), cancel) is { } member
+                        ? JobPermissions.Of(member)
+                        : null,
                 Caller.Actor(HttpContext),
                 cancel
             );

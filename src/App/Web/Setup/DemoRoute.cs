@@ -77,6 +77,8 @@ internal sealed class DemoRoute(IServiceProvider services, ILogger<DemoRoute> lo
     {
         await using var scope = services.CreateAsyncScope();
         await ActivatorUtilities.CreateInstance<DemoTopics>(scope.ServiceProvider).MakeAsync(cancel);
+        if (scope.ServiceProvider.GetRequiredService<IConfiguration>().GetValue("TopicServers:StandIn", false))
+            await ActivatorUtilities.CreateInstance<DemoSharing>(scope.ServiceProvider).MakeAsync(cancel);
     }
 
     private async Task AmendAsync(CancellationToken cancel)

@@ -19,7 +19,7 @@ internal static class DemoTopicServer
             Mara,
             "Shore power cabinet in the way of the queue",
             "Question",
-            "The cabinet of the ferry stands where the concourse doors open. Can the doors move one bay?",
+            "The cabinet of the ferry is where the concourse doors open. Can the doors move one bay?",
             [(Olek, "One bay towards grid C would do for us.")]
         );
         Ask(

@@ -84,6 +84,9 @@ internal static class Security
             )
             .AddScheme<AuthenticationSchemeOptions, TokenAuthentication>(TokenAuthentication.SchemeName, null);
         CompanySignIn.Add(authentication, configuration);
+        services
+            .AddOpenIddict()
+            .AddCore(o => o.UseEntityFrameworkCore().UseDbContext<LintelDb>().ReplaceDefaultEntities<Guid>());
         ProgramSignIn.Add(services);
         services.ConfigureApplicationCookie(o =>
         {

@@ -1,10 +1,11 @@
 namespace SteadyLintel.Topics;
 
-/// <summary>A topic that this side shares with a server which says some of it in its own way: with its authors and dates, without what it
-/// has no place for.</summary>
+/// <summary>A topic that this side shares with a server which says some of it in its own way: with its authors and dates, without what
+/// it has no place for.</summary>
 public static class SharedTopic
 {
-    /// <summary>What the server says now in this side's terms: what it has not changed since the last exchange is as both knew it.</summary>
+    /// <summary>What the server says now in this side's terms: what it has not changed since the last exchange is as both knew
+    /// it.</summary>
     /// <param name="now">As the server says it now.</param>
     /// <param name="before">As it said it at the last exchange.</param>
     /// <param name="common">As this side knew it then.</param>

@@ -178,7 +178,10 @@ public sealed record BcfViewpoint
         return view with
         {
             Snapshot = view.Snapshot is { } s && Data(v.Snapshot) is { } data ? s with { SnapshotData = data } : null,
-            Bitmaps = [.. (view.Bitmaps ?? []).Select((b, n) => b with { BitmapData = Data(info?.Bitmaps[n].Reference) })],
+            Bitmaps =
+            [
+                .. (view.Bitmaps ?? []).Select((b, n) => b with { BitmapData = Data(info?.Bitmaps[n].Reference) }),
+            ],
             Components = info is null
                 ? null
                 : new BcfComponents(
@@ -193,9 +196,7 @@ public sealed record BcfViewpoint
                         ? new BcfVisibility(
                             seen.Default,
                             [.. seen.Exceptions.Select(BcfComponent.Of)],
-                            seen.Hints is { } h
-                                ? new BcfHints(h.Spaces, h.SpaceBoundaries, h.Openings)
-                                : null
+                            seen.Hints is { } h ? new BcfHints(h.Spaces, h.SpaceBoundaries, h.Openings) : null
                         )
                         : null
                 ),
@@ -273,8 +274,7 @@ public sealed record BcfViewpoint
     public static IReadOnlyList<T> Whole<T>(IReadOnlyList<T>? list)
         where T : class =>
         list is null ? []
-        : list.Any(x => x is null)
-            ? throw new RefusedException(RefusalKind.Wrong, "A list has an empty entry.")
+        : list.Any(x => x is null) ? throw new RefusedException(RefusalKind.Wrong, "A list has an empty entry.")
         : list;
 
     /// <summary>A bitmap has no GUID in files: its view's with its number.</summary>

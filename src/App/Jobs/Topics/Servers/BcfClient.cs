@@ -42,7 +42,8 @@ internal sealed class BcfClient(HttpClient http, string root, string? token)
         using var answer = await SendAsync(
             method,
             path,
-            body as HttpContent ?? (body is null ? null : JsonContent.Create(body, body.GetType(), null, BcfJson.Options)),
+            body as HttpContent
+                ?? (body is null ? null : JsonContent.Create(body, body.GetType(), null, BcfJson.Options)),
             cancel
         );
         await CheckAsync(answer, cancel);
@@ -81,7 +82,10 @@ internal sealed class BcfClient(HttpClient http, string root, string? token)
     }
 
     private static bool IsMissing(HttpResponseMessage answer) =>
-        answer.StatusCode is HttpStatusCode.NotFound or HttpStatusCode.MethodNotAllowed or HttpStatusCode.NotImplemented;
+        answer.StatusCode
+            is HttpStatusCode.NotFound
+                or HttpStatusCode.MethodNotAllowed
+                or HttpStatusCode.NotImplemented;
 
     private static async Task<T?> ReadAsync<T>(HttpResponseMessage answer, CancellationToken cancel)
         where T : class
@@ -107,9 +111,17 @@ internal sealed class BcfClient(HttpClient http, string root, string? token)
         int status = (int)answer.StatusCode;
         string host = answer.RequestMessage!.RequestUri!.Authority;
         if (answer.StatusCode == HttpStatusCode.Unauthorized)
-            throw new TopicServerException(TopicServerFault.SignIn, $"{host} does not accept the sign-in any more.", status);
+            throw new TopicServerException(
+                TopicServerFault.SignIn,
+                $"{host} does not accept the sign-in any more.",
+                status
+            );
         if (status is >= 500 or 429 or 408 or (>= 300 and < 400))
-            throw new TopicServerException(TopicServerFault.Away, $"{host} cannot answer now (status {status}).", status);
+            throw new TopicServerException(
+                TopicServerFault.Away,
+                $"{host} cannot answer now (status {status}).",
+                status
+            );
         string reason = await answer.Content.ReadAsStringAsync(cancel);
         throw new TopicServerException(TopicServerFault.Refused, Reason(reason, status), status);
     }

@@ -131,7 +131,10 @@ internal sealed class TopicAsSent(BcfClient client, string project, string accou
             CreationAuthor = sent.CreationAuthor,
             ModifiedDate = sent.ModifiedDate,
             ModifiedAuthor = sent.ModifiedAuthor,
-            Comments = [.. comments.Where(c => Guid.TryParse(c.Guid, out _)).Select(c => Comment(c, written, comments, names))],
+            Comments =
+            [
+                .. comments.Where(c => Guid.TryParse(c.Guid, out _)).Select(c => Comment(c, written, comments, names)),
+            ],
             Viewpoints = points,
             RelatedTopics = [.. related.Select(r => r.RelatedTopicGuid ?? "").Where(g => g.Length > 0)],
             Documents = await DocumentsAsync(documents, ours, parts, cancel),
@@ -206,97 +209,75 @@ internal sealed class TopicAsSent(BcfClient client, string project, string accou
         if (changes.Fields is { } fields)
             await Try("fields", () => Put(root, BcfTopic.Sent(fields)));
         foreach (var view in views)
-            await Try(
-                view.Guid!,
-                async () =>
-                {
-                    var made = await client.SendAsync<BcfViewpoint>(HttpMethod.Post, $"{root}/viewpoints", view, cancel);
-                    names.Add(view.Guid!, made?.Guid ?? view.Guid!);
-                }
-            );
+            await Try(view.Guid!, async () =>
+            {
+                var made = await client.SendAsync<BcfViewpoint>(HttpMethod.Post, $"{root}/viewpoints", view, cancel);
+                names.Add(view.Guid!, made?.Guid ?? view.Guid!);
+            });
         foreach (var comment in changes.Comments)
-            await Try(
-                comment.Guid,
-                async () =>
-                {
-                    var made = await client.SendAsync<BcfComment>(
-                        HttpMethod.Post,
-                        $"{root}/comments",
-                        new BcfComment
-                        {
-                            Guid = comment.Guid,
-                            Comment = Said(comment),
-                            ViewpointGuid = comment.Viewpoint is { Length: > 0 } v ? names.Theirs(v) : null,
-                        },
-                        cancel
-                    );
-                    names.Add(comment.Guid, made?.Guid ?? comment.Guid);
-                }
-            );
+            await Try(comment.Guid, async () =>
+            {
+                var made = await client.SendAsync<BcfComment>(
+                    HttpMethod.Post,
+                    $"{root}/comments",
+                    new BcfComment
+                    {
+                        Guid = comment.Guid,
+                        Comment = Said(comment),
+                        ViewpointGuid = comment.Viewpoint is { Length: > 0 } v ? names.Theirs(v) : null,
+                    },
+                    cancel
+                );
+                names.Add(comment.Guid, made?.Guid ?? comment.Guid);
+            });
         foreach (var comment in changes.Edited)
-            await Try(
-                comment.Guid,
-                () =>
-                    Put(
-                        $"{root}/comments/{names.Theirs(comment.Guid)}",
-                        new BcfComment
-                        {
-                            Comment = Said(comment),
-                            ViewpointGuid = comment.Viewpoint is { Length: > 0 } v ? names.Theirs(v) : null,
-                        }
-                    )
+            await Try(comment.Guid, () =>
+                Put(
+                    $"{root}/comments/{names.Theirs(comment.Guid)}",
+                    new BcfComment
+                    {
+                        Comment = Said(comment),
+                        ViewpointGuid = comment.Viewpoint is { Length: > 0 } v ? names.Theirs(v) : null,
+                    }
+                )
             );
         foreach (string guid in changes.Withdrawn)
-            await Try(
-                guid,
-                () =>
-                    client.SendAsync<object>(
-                        HttpMethod.Delete,
-                        $"{root}/comments/{names.Theirs(guid)}",
-                        null,
-                        cancel
-                    )
+            await Try(guid, () =>
+                client.SendAsync<object>(HttpMethod.Delete, $"{root}/comments/{names.Theirs(guid)}", null, cancel)
             );
         foreach (var reference in changes.Documents)
-            await Try(
-                reference.Guid ?? "",
-                async () =>
-                {
-                    string? document = documents.TryGetValue(reference.Guid ?? "", out var file)
-                        ? await UploadAsync(reference.Guid!, file.Name, file.Content, cancel)
-                        : null;
-                    await client.SendAsync<DocumentLink>(
-                        HttpMethod.Post,
-                        $"{root}/document_references",
-                        new DocumentLink(
-                            reference.Guid,
-                            document,
-                            document is null ? reference.Url ?? reference.Path ?? reference.Document : null,
-                            reference.Description
-                        ),
-                        cancel
-                    );
-                }
-            );
+            await Try(reference.Guid ?? "", async () =>
+            {
+                string? document = documents.TryGetValue(reference.Guid ?? "", out var file)
+                    ? await UploadAsync(reference.Guid!, file.Name, file.Content, cancel)
+                    : null;
+                await client.SendAsync<DocumentLink>(
+                    HttpMethod.Post,
+                    $"{root}/document_references",
+                    new DocumentLink(
+                        reference.Guid,
+                        document,
+                        document is null ? reference.Url ?? reference.Path ?? reference.Document : null,
+                        reference.Description
+                    ),
+                    cancel
+                );
+            });
         if (changes.Related is { } others)
-            await Try(
-                "related",
-                () =>
-                    Put(
-                        $"{root}/related_topics",
-                        others.Select(related).OfType<string>().Select(g => new RelatedTopic(g)).ToList()
-                    )
+            await Try("related", () =>
+                Put(
+                    $"{root}/related_topics",
+                    others.Select(related).OfType<string>().Select(g => new RelatedTopic(g)).ToList()
+                )
             );
         if (changes.Files is { } models)
-            await Try(
-                "files",
-                () =>
-                    Put(
-                        $"{root}/files",
-                        models
-                            .Select(f => new FileLink(f.IfcProject, f.SpatialElement, f.Filename, f.Date, f.Reference))
-                            .ToList()
-                    )
+            await Try("files", () =>
+                Put(
+                    $"{root}/files",
+                    models
+                        .Select(f => new FileLink(f.IfcProject, f.SpatialElement, f.Filename, f.Date, f.Reference))
+                        .ToList()
+                )
             );
         return refused;
     }
@@ -338,9 +319,7 @@ internal sealed class TopicAsSent(BcfClient client, string project, string accou
         {
             // Sent, and broken off before its name was known.
             var lost = ours.FirstOrDefault(c =>
-                IsOwn(sent.Author)
-                && Said(c) == text
-                && all.All(a => !Same(a.Guid!, names.Theirs(c.Guid)))
+                IsOwn(sent.Author) && Said(c) == text && all.All(a => !Same(a.Guid!, names.Theirs(c.Guid)))
             );
             if (lost is not null)
                 names.Add(lost.Guid, sent.Guid!);
@@ -462,8 +441,8 @@ internal sealed class TopicAsSent(BcfClient client, string project, string accou
             };
             if (link.DocumentGuid is { } document && !known.Contains(guid))
             {
-                list ??=
-                    await client.GetAsync<IReadOnlyList<UploadedDocument>>($"projects/{project}/documents", cancel) ?? [];
+                list ??= await client.GetAsync<IReadOnlyList<UploadedDocument>>($"projects/{project}/documents", cancel)
+                    ?? [];
                 string name = LayerNameOf(list.FirstOrDefault(d => Same(d.Guid ?? "", document))?.Filename ?? document);
                 byte[]? content = await client.BytesAsync($"projects/{project}/documents/{document}", cancel);
                 if (content is not null)

@@ -94,7 +94,7 @@ public sealed class TopicServerConnection : IDisposable
         if (!IsAllowed(host) && addresses.Any(a => !IsPublic(a)))
             throw new TopicServerException(
                 TopicServerFault.Away,
-                $"{host} lies within the own network. Whoever runs this site can allow it (TopicServers:Allowed)."
+                $"{host} is within this site's own network. Whoever runs this site can allow it (TopicServers:Allowed)."
             );
         var socket = new Socket(SocketType.Stream, ProtocolType.Tcp) { NoDelay = true };
         try

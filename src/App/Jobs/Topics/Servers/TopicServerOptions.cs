@@ -3,8 +3,8 @@ namespace SteadyLintel.Jobs;
 /// <summary>Which other servers may be asked for topics.</summary>
 public sealed record TopicServerOptions
 {
-    /// <summary>Hosts that may be asked though they lie within the own network: <c>bcf.intern</c>. Others are asked only where everybody can
-    /// reach them, so that nobody makes this server ask what only it can reach.</summary>
+    /// <summary>Hosts that may be asked though they lie within the own network: <c>bcf.intern</c>. Others are asked only where everybody
+    /// can reach them, so that nobody makes this server ask what only it can reach.</summary>
     public IReadOnlyList<string> Allowed { get; init; } = [];
 
     /// <summary>How long both are left alone after an exchange.</summary>

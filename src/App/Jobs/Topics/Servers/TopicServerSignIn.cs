@@ -46,11 +46,10 @@ public sealed class TopicServerSignIn(TopicServerConnection connection, IDataPro
             if (root.EndsWith(end, StringComparison.OrdinalIgnoreCase))
                 root = root[..^end.Length];
         var open = new BcfClient(connection.Http, root, null);
-        var versions =
-            (
-                await open.GetAsync<VersionList>("foundation/versions", cancel)
-                ?? await open.GetAsync<VersionList>("bcf/versions", cancel)
-            )?.Versions
+        var versions = (
+            await open.GetAsync<VersionList>("foundation/versions", cancel)
+            ?? await open.GetAsync<VersionList>("bcf/versions", cancel)
+        )?.Versions
             ?? throw new TopicServerException(
                 TopicServerFault.Refused,
                 $"{new Uri(root).Authority} does not say which versions of BCF API it has (foundation/versions)."
@@ -64,9 +63,10 @@ public sealed class TopicServerSignIn(TopicServerConnection connection, IDataPro
             );
         string at = (api.ApiBaseUrl is { Length: > 0 } own ? connection.Checked(own) : $"{root}/bcf/{api.VersionId}");
         var foundation = versions.FirstOrDefault(v => v.ApiId == "foundation");
-        string fallback = foundation?.ApiBaseUrl is { Length: > 0 } f ? connection.Checked(f) : $"{root}/foundation/1.0";
-        var auth =
-            await new BcfClient(connection.Http, at, null).GetAsync<AuthInfo>("auth", cancel)
+        string fallback = foundation?.ApiBaseUrl is { Length: > 0 } f
+            ? connection.Checked(f)
+            : $"{root}/foundation/1.0";
+        var auth = await new BcfClient(connection.Http, at, null).GetAsync<AuthInfo>("auth", cancel)
             ?? await new BcfClient(connection.Http, fallback, null).GetAsync<AuthInfo>("auth", cancel);
         return new DiscoveredServer(
             root,
@@ -114,7 +114,8 @@ public sealed class TopicServerSignIn(TopicServerConnection connection, IDataPro
     {
         try
         {
-            return _states.Unprotect(state ?? "").Split(' ') is [var server, var who, var verifier]
+            return
+                _states.Unprotect(state ?? "").Split(' ') is [var server, var who, var verifier]
                 && who == user.ToString("N")
                 ? (Guid.ParseExact(server, "N"), verifier)
                 : null;
@@ -127,7 +128,13 @@ public sealed class TopicServerSignIn(TopicServerConnection connection, IDataPro
 
     /// <summary>Exchanges the code that a person brought back.</summary>
     /// <exception cref="TopicServerException">The server does not accept it.</exception>
-    public async Task TakeCodeAsync(TopicServer server, string code, string verifier, string back, CancellationToken cancel)
+    public async Task TakeCodeAsync(
+        TopicServer server,
+        string code,
+        string verifier,
+        string back,
+        CancellationToken cancel
+    )
     {
         Forget(server);
         await AskAsync(

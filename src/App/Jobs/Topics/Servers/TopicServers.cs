@@ -38,7 +38,18 @@ public sealed class TopicServers(LintelDb db, TopicServerConnection connection, 
             );
             var open = await noted
                 .Where(n => n.Problem != "")
-                .Join(topics, n => n.Guid, t => t.Guid, (n, t) => new { Noted = n, t.Number, t.Title })
+                .Join(
+                    topics,
+                    n => n.Guid,
+                    t => t.Guid,
+                    (n, t) =>
+                        new
+                        {
+                            Noted = n,
+                            t.Number,
+                            t.Title,
+                        }
+                )
                 .OrderBy(o => o.Number)
                 .Take(MostOpen)
                 .ToListAsync(cancel);
@@ -166,7 +177,10 @@ public sealed class TopicServers(LintelDb db, TopicServerConnection connection, 
     )
     {
         if (signIn.Read(state, by.User) is not var (id, verifier))
-            throw new RefusedException(RefusalKind.Wrong, "This sign-in took too long, or was not begun here. Begin it again.");
+            throw new RefusedException(
+                RefusalKind.Wrong,
+                "This sign-in took too long, or was not begun here. Begin it again."
+            );
         var server = await db.TopicServers.FirstOrDefaultAsync(s => s.Id == id, cancel);
         if (server is null || await may(server.JobId) is not { } who)
             throw new RefusedException(RefusalKind.Unknown, "There is no such server any more.");
@@ -305,7 +319,12 @@ public sealed class TopicServers(LintelDb db, TopicServerConnection connection, 
             new TopicDecision(what, conflict.Ours, conflict.Theirs, takesTheirs),
         ]);
         server.NextAt = DateTime.UtcNow;
-        db.Note(by, job, takesTheirs ? "took from the server" : "kept against the server", $"{what} of {conflict.Title}");
+        db.Note(
+            by,
+            job,
+            takesTheirs ? "chose the server's value" : "chose the job's value against the server",
+            $"{what} of {conflict.Title}"
+        );
         await db.SaveChangesAsync(cancel);
     }
 
@@ -323,8 +342,7 @@ public sealed class TopicServers(LintelDb db, TopicServerConnection connection, 
     private async Task WhoAsync(TopicServer server, CancellationToken cancel)
     {
         var client = await signIn.ClientAsync(server, cancel);
-        var me =
-            await client.GetAsync<PersonEntry>("current-user", cancel)
+        var me = await client.GetAsync<PersonEntry>("current-user", cancel)
             ?? await client.GetAsync<PersonEntry>("../../foundation/1.0/current-user", cancel);
         server.Account = me?.Id ?? "";
     }

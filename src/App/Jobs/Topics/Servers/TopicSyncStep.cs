@@ -102,14 +102,8 @@ internal sealed class TopicSyncStep
                 ? SharedTopic.InOurTerms(There, TopicJson.Read(before), common)
                 : There;
         var decisions = TopicDecision.Read(Link?.Decisions);
-        var (merged, conflicts) = TopicMerge.Whole(
-            Ours,
-            _theirs with
-            {
-                Guid = Ours.Guid,
-            },
-            common,
-            conflict => decisions.FirstOrDefault(d => d.IsAbout(conflict))?.TakesTheirs == true
+        var (merged, conflicts) = TopicMerge.Whole(Ours, _theirs with { Guid = Ours.Guid }, common, conflict =>
+            decisions.FirstOrDefault(d => d.IsAbout(conflict))?.TakesTheirs == true
         );
         var open = conflicts.Where(conflict => !decisions.Any(d => d.IsAbout(conflict))).ToList();
         if (open.Count > 0)
@@ -129,7 +123,8 @@ internal sealed class TopicSyncStep
         return true;
     }
 
-    private static string Word(string what) => what.Split(' ') is [var kind and ("comment" or "viewpoint"), _] ? kind : what;
+    private static string Word(string what) =>
+        what.Split(' ') is [var kind and ("comment" or "viewpoint"), _] ? kind : what;
 
     /// <summary>Finds what the server lacks, with the contents that go with it: later there is no database.</summary>
     public void Prepare(TopicSyncRun run)
@@ -150,9 +145,8 @@ internal sealed class TopicSyncStep
         _views =
         [
             .. _changes.Views.Select(v =>
-                BcfViewpoint.Posted(
-                    sent.Viewpoints.First(o => o.Guid == v.Guid),
-                    name => parts[name].FirstOrDefault()?.Bytes()
+                BcfViewpoint.Posted(sent.Viewpoints.First(o => o.Guid == v.Guid), name =>
+                    parts[name].FirstOrDefault()?.Bytes()
                 )
             ),
         ];
@@ -205,13 +199,14 @@ internal sealed class TopicSyncStep
             guid => run.TheirGuids.GetValueOrDefault(guid),
             cancel
         );
-        var now =
-            await run.There.ReadAsync(TheirGuid, merged, Common, Names, cancel)
+        var now = await run.There.ReadAsync(TheirGuid, merged, Common, Names, cancel)
             ?? throw new TopicServerException(TopicServerFault.Refused, "it does not have it any more.");
         var common = SharedTopic.Common(merged, _theirs ?? merged, [.. refused.Keys]);
         var theirs = There is null ? now : SharedTopic.Noted(common, now, There, changes);
         string problem =
-            refused.Count == 0 ? "" : $"The server did not take everything: {string.Join(" ", refused.Values.Distinct())}";
+            refused.Count == 0
+                ? ""
+                : $"The server did not take everything: {string.Join(" ", refused.Values.Distinct())}";
         Note = Noted(Json(common), Json(theirs), Row!.Version, problem);
         Note.TheirModified = now.ModifiedDate ?? "";
     }

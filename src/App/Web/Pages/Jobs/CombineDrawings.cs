@@ -46,7 +46,9 @@ public sealed partial class CombineModel
         if (state.Drawings.FirstOrDefault(d => d.SetOut is not null && d.SetOutId == sheet) is not { } drawing)
             return NotFound();
         var read = await desk.PreparedAsync(Job.Id, drawing, HttpContext.RequestAborted);
-        return SheetLines.ItemOf(read, item) is { } found ? Partial("_SheetSlip", (drawing, found, AskLink.PlaceOf(at) is null ? null : at)) : NotFound();
+        return SheetLines.ItemOf(read, item) is { } found
+            ? Partial("_SheetSlip", (drawing, found, AskLink.PlaceOf(at) is null ? null : at))
+            : NotFound();
     }
 
     /// <summary>The drawings of the job, placed or not, with what is on their sheets.</summary>

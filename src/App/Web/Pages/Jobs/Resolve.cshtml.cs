@@ -50,7 +50,8 @@ public sealed class ResolveModel(
     [BindProperty(SupportsGet = true)]
     public int? Storey { get; set; }
 
-    /// <summary>What the list is grouped by: <c>storey</c>, <c>owes</c>, <c>status</c>, <c>type</c>, <c>priority</c>; null for nothing.</summary>
+    /// <summary>What the list is grouped by: <c>storey</c>, <c>owes</c>, <c>status</c>, <c>type</c>, <c>priority</c>; null for
+    /// nothing.</summary>
     [BindProperty(SupportsGet = true)]
     public string? Group { get; set; }
 
@@ -58,7 +59,7 @@ public sealed class ResolveModel(
     public static readonly IReadOnlyDictionary<string, string> Groups = new Dictionary<string, string>
     {
         ["storey"] = "storey",
-        ["owes"] = "who owes the answer",
+        ["owes"] = "who owes it",
         ["status"] = "status",
         ["type"] = "type",
         ["priority"] = "priority",

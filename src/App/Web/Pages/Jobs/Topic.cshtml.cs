@@ -265,12 +265,7 @@ public sealed class TopicModel(
             return false;
         Shown = page;
         State = await StateAsync();
-        Related = await query.NumbersAsync(
-            Job.Id,
-            Permissions,
-            page.Topic.RelatedTopics,
-            HttpContext.RequestAborted
-        );
+        Related = await query.NumbersAsync(Job.Id, Permissions, page.Topic.RelatedTopics, HttpContext.RequestAborted);
         if (!Permissions.MaySeeJob)
             return true;
         var frame = TopicQuery.FrameOf(State.Model, page.Row.FrameOf);

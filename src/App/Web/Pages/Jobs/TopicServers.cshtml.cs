@@ -112,17 +112,7 @@ public sealed class TopicServersModel(JobAccess access, TopicServers servers, Si
     /// <summary>Decides a value that both sides changed.</summary>
     public Task<IActionResult> OnPostDecideAsync(Guid id, string guid, string what, bool theirs) =>
         TryAsync(
-            () =>
-                servers.DecideAsync(
-                    Job.Id,
-                    Permissions,
-                    id,
-                    guid,
-                    what,
-                    theirs,
-                    Actor,
-                    HttpContext.RequestAborted
-                ),
+            () => servers.DecideAsync(Job.Id, Permissions, id, guid, what, theirs, Actor, HttpContext.RequestAborted),
             theirs ? "The server's is taken." : "The job's goes to the server.",
             LoadAsync
         );

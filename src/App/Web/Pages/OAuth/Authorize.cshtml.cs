@@ -47,15 +47,20 @@ public sealed class AuthorizeModel(RegisteredPrograms programs, PeopleQuery peop
         var me = Caller.Id(User);
         string asked = QueryHelpers.AddQueryString(
             ProgramSignIn.AuthorizePath,
-            Request.Query.Where(q => q.Key != Answer).SelectMany(q => q.Value.Select(v => KeyValuePair.Create(q.Key, v)))
+            Request
+                .Query.Where(q => q.Key != Answer)
+                .SelectMany(q => q.Value.Select(v => KeyValuePair.Create(q.Key, v)))
         );
         if (granted == No)
             return Forbid(
                 new AuthenticationProperties(
                     new Dictionary<string, string?>
                     {
-                        [OpenIddictServerAspNetCoreConstants.Properties.Error] = OpenIddictConstants.Errors.AccessDenied,
-                        [OpenIddictServerAspNetCoreConstants.Properties.ErrorDescription] = "The person did not consent.",
+                        [OpenIddictServerAspNetCoreConstants.Properties.Error] = OpenIddictConstants
+                            .Errors
+                            .AccessDenied,
+                        [OpenIddictServerAspNetCoreConstants.Properties.ErrorDescription] =
+                            "The person did not consent.",
                     }
                 ),
                 scheme
