@@ -120,6 +120,9 @@ public sealed class TopicTests(DemoSite site) : DemoBrowser(site)
         Browser.Click(".marktools [data-kind=text]");
         Browser.Find(".marktools input").SendKeys("140 mm into the web");
         new Actions(Browser.Driver).MoveToElement(canvas, -80, 40).Click().Perform();
+        // And a cloud by keys alone.
+        Browser.Find(".marktools [data-kind=cloud]").SendKeys(Keys.Enter);
+        canvas.SendKeys(Keys.ArrowUp + Keys.Enter + Keys.ArrowRight + Keys.ArrowRight + Keys.ArrowDown + Keys.Enter);
     }
 
     private void Close()
@@ -135,6 +138,9 @@ public sealed class TopicTests(DemoSite site) : DemoBrowser(site)
             Browser.Driver.FindElements(By.CssSelector(".drawn text")).Any(t => t.Text == "140 mm into the web")
         );
         Assert.StartsWith("M", Browser.Find(".drawn path").GetDomAttribute("d"), StringComparison.Ordinal);
+        Assert.Contains(Browser.Driver.FindElements(By.CssSelector(".drawn path")), p =>
+            p.GetDomAttribute("d").EndsWith('Z')
+        );
         Browser.Go("/jobs/HW/resolve?state=closed&as=list");
         Check("topics as a list");
         Assert.Contains("Which beam carries this?", Browser.Find(".topiclist").Text, StringComparison.Ordinal);

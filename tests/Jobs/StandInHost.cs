@@ -37,13 +37,21 @@ public sealed class BrokenLine() : DelegatingHandler(new SocketsHttpHandler())
 {
     public Func<bool> Breaks { get; set; } = () => false;
 
+    /// <summary>The whole exchange, ended with the line as when the process ends; null for the line alone.</summary>
+    public CancellationTokenSource? Ends { get; set; }
+
     /// <summary>Whether answers are lost too, of which the server knows nothing.</summary>
     public bool LosesAnswers { get; set; } = true;
 
     protected override async Task<HttpResponseMessage> SendAsync(HttpRequestMessage request, CancellationToken cancel)
     {
         if (Breaks())
+        {
+            Ends?.Cancel();
+            cancel.ThrowIfCancellationRequested();
             throw new HttpRequestException("broken on the way there");
+        }
+
         var answer = await base.SendAsync(request, cancel);
         if (LosesAnswers && Breaks())
             throw new HttpRequestException("broken on the way back");

@@ -50,6 +50,72 @@ public class TopicMergeTests
         }
     }
 
+    // A program may have written two comments of one GUID.
+    [Fact]
+    public void Of_two_comments_with_one_GUID_the_words_of_both_are_kept()
+    {
+        var twice = With(t => t with { Comments = [t.Comments[0], t.Comments[0] with { Text = "other words" }] });
+        foreach (var common in (TopicArchive?[])[null, TopicSamples.Full()])
+        {
+            var merged = TopicMerge.Merge(TopicSamples.Full(), twice, common).Archive.Topics.Single();
+            Assert.Equal(
+                [TopicSamples.Full().Topics[0].Comments[0].Text, "other words"],
+                merged.Comments.Select(c => c.Text)
+            );
+        }
+    }
+
+    [Fact]
+    public void What_one_side_of_two_that_have_all_removed_is_gone_unless_the_other_changed_it()
+    {
+        var common = TopicSamples.Full().Topics[0];
+        var without = common with { Comments = [] };
+        Assert.Empty(TopicMerge.Whole(without, common, common, _ => false).Merged.Comments);
+        Assert.Empty(TopicMerge.Whole(common, without, common, _ => false).Merged.Comments);
+        var edited = common with { Comments = [common.Comments[0] with { Text = "edited" }] };
+        Assert.Equal("edited", TopicMerge.Whole(without, edited, common, _ => false).Merged.Comments.Single().Text);
+        Assert.Equal("edited", TopicMerge.Whole(edited, without, common, _ => false).Merged.Comments.Single().Text);
+        Assert.Single(TopicMerge.Whole(without, common, null, _ => false).Merged.Comments);
+    }
+
+    // What a server says in its own way is what it was, unless the server changed it.
+    [Fact]
+    public void What_a_server_has_not_changed_is_as_this_side_says_it()
+    {
+        var ours = TopicSamples.Full().Topics[0];
+        var before = ours with
+        {
+            Stage = null,
+            Title = "TITLE",
+            Labels = [],
+            CreationAuthor = "account",
+            Comments = [ours.Comments[0] with { Author = "account", Date = "2026-12-01T00:00:00Z" }],
+        };
+        Assert.True(TopicMerge.AreSame(ours, SharedTopic.InOurTerms(before, before, ours)));
+        Assert.True(TopicChanges.Of(ours, SharedTopic.InOurTerms(before, before, ours), before).None);
+        var now = before with
+        {
+            Title = "Other",
+            Labels = ["new"],
+            Comments = [before.Comments[0] with { Text = "edited there" }],
+        };
+        var theirs = SharedTopic.InOurTerms(now, before, ours);
+        Assert.Equal(("Other", ours.Stage), (theirs.Title, theirs.Stage));
+        Assert.Equal([.. ours.Labels, "new"], theirs.Labels);
+        Assert.Equal(("edited there", ours.Comments[0].Author), (theirs.Comments[0].Text, theirs.Comments[0].Author));
+        // Sent is what differs; the rest goes back as it came.
+        var sent = TopicChanges.Of(
+            ours with
+            {
+                Status = "Closed",
+            },
+            SharedTopic.InOurTerms(before, before, ours),
+            before
+        );
+        Assert.Equal(("Closed", "TITLE", null), (sent.Fields!.Status, sent.Fields.Title, sent.Fields.Stage));
+        Assert.Empty(sent.Fields.Labels);
+    }
+
     [Fact]
     public void What_both_changed_is_a_conflict_that_is_decided()
     {

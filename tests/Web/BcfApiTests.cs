@@ -481,6 +481,38 @@ public partial class BcfApiTests(DemoServer demo) : IClassFixture<DemoServer>
     }
 
     [Fact]
+    public async Task Nothing_is_removed_by_a_program_and_a_comment_has_its_own_events()
+    {
+        using var client = await ProgramAsync("coordinator");
+        string project = $"/bcf/3.0/projects/{await ProjectAsync(client)}";
+        string topic = (await PostAsync(client, $"{project}/topics", """{"title":"Stays"}"""))
+            .GetProperty("guid")
+            .GetString()!;
+        var comments = new List<string>();
+        foreach (string text in (string[])["first", "second"])
+            comments.Add(
+                (await PostAsync(client, $"{project}/topics/{topic}/comments", $$"""{"comment":"{{text}}"}"""))
+                    .GetProperty("guid")
+                    .GetString()!
+            );
+        var events = await GetAsync(client, $"{project}/topics/{topic}/comments/{comments[1]}/events");
+        Assert.Equal(comments[1], Assert.Single(events.EnumerateArray()).GetProperty("comment_guid").GetString());
+        foreach (
+            string path in (string[])
+                [
+                    $"{project}/topics/{topic}",
+                    $"{project}/topics/{topic}/viewpoints/{Guid.NewGuid()}",
+                    $"{project}/topics/{topic}/document_references/{Guid.NewGuid()}",
+                ]
+        )
+            Assert.Equal(HttpStatusCode.Forbidden, (await client.DeleteAsync(path)).StatusCode);
+        Assert.Equal(HttpStatusCode.Forbidden, (await client.PutAsync(project, Body("""{"name":"x"}"""))).StatusCode);
+        using var stranger = await ProgramAsync("stranger");
+        Assert.Equal(HttpStatusCode.NotFound, (await stranger.DeleteAsync($"{project}/topics/{topic}")).StatusCode);
+        Assert.Equal(HttpStatusCode.OK, (await client.GetAsync($"{project}/topics/{topic}")).StatusCode);
+    }
+
+    [Fact]
     public async Task Documents_snippets_and_models_of_a_project()
     {
         using var client = await ProgramAsync("coordinator");

@@ -274,7 +274,8 @@ public sealed partial class TopicStandIn
     private IResult With(string project, string topic, Func<StandInProject, StandInTopic, IResult> answer) =>
         With(project, (p, _) => p.Find(topic) is { } t ? answer(p, t) : Missing());
 
-    private static IResult Missing() => Results.Json(new { message = "There is nothing of that name." }, statusCode: 404);
+    private static IResult Missing() =>
+        Results.Json(new { message = "There is nothing of that name." }, statusCode: 404);
 
     // Written while the gate is held: later somebody else may change it.
     private static IResult Json(JsonNode node, int status = 200) =>

@@ -41,6 +41,38 @@ public sealed class TopicQuery(LintelDb db)
         return (await Sorted(chosen, filter).Take(most).Select(ShownTopic.Of).ToListAsync(cancel), all);
     }
 
+    /// <summary>Where topics belong in the matrix, those that are due first; nothing else of them is read.</summary>
+    public async Task<IReadOnlyList<(Guid Id, int? Level, Guid? OwedBy)>> PlacesAsync(
+        Guid job,
+        JobPermissions who,
+        TopicFilter filter,
+        int most,
+        CancellationToken cancel
+    ) =>
+        [
+            .. (
+                await (await ChosenAsync(job, who, filter, cancel))
+                    .OrderBy(t => t.Due ?? DateOnly.MaxValue)
+                    .ThenBy(t => t.Number)
+                    .Take(most)
+                    .Select(t => new
+                    {
+                        t.Id,
+                        t.Level,
+                        t.OwedBy,
+                    })
+                    .ToListAsync(cancel)
+            ).Select(t => (t.Id, t.Level, t.OwedBy)),
+        ];
+
+    /// <summary>Some topics as lists show them, by identity.</summary>
+    public Task<Dictionary<Guid, ShownTopic>> ShownAsync(
+        Guid job,
+        JobPermissions who,
+        IReadOnlyCollection<Guid> ids,
+        CancellationToken cancel
+    ) => Rows(job, who).Where(t => ids.Contains(t.Id)).Select(ShownTopic.Of).ToDictionaryAsync(t => t.Id, cancel);
+
     /// <summary>The identities of topics, in the order of their numbers; of some numbers alone where these are given.</summary>
     public async Task<IReadOnlyList<Guid>> IdsAsync(
         Guid job,

@@ -44,6 +44,9 @@ public static partial class BcfApi
         topic.MapGet("/comments/events", (HttpContext h, Guid project, Guid topic) =>
             EventsAsync(h, project, topic, true)
         );
+        topic.MapGet("/comments/{comment:guid}/events", (HttpContext h, Guid project, Guid topic, Guid comment) =>
+            EventsAsync(h, project, topic, true, comment)
+        );
         topic.MapGet("/related_topics", RelatedAsync);
         topic.MapPut("/related_topics", PutRelatedAsync);
         topic.MapGet("/files", FilesAsync);
@@ -151,7 +154,13 @@ public static partial class BcfApi
         return Results.Json(answer(page), Json);
     }
 
-    private static async Task<IResult> EventsAsync(HttpContext http, Guid project, Guid? topic, bool comments)
+    private static async Task<IResult> EventsAsync(
+        HttpContext http,
+        Guid project,
+        Guid? topic,
+        bool comments,
+        Guid? comment = null
+    )
     {
         var seen = await SeeAsync(http, project);
         if (topic is { } one)
@@ -161,6 +170,7 @@ public static partial class BcfApi
             .EventsAsync(project, seen.Who, topic?.ToString(), comments, MostEvents, http.RequestAborted);
         return Results.Json(
             events
+                .Where(e => comment is not { } one || Is(e.Event.Comment ?? "", one))
                 .Skip(Count(http, "$skip") ?? 0)
                 .Take(Count(http, "$top") ?? MostEvents)
                 .Select(e => new BcfEvent

@@ -33,8 +33,23 @@ public static partial class BcfApi
         MapDocuments(project);
         MapComments(project);
         MapViews(project);
+        // The standard has these; a job neither forgets what was asked nor is renamed by a program.
+        foreach (string path in (string[])["/topics/{topic:guid}", "/topics/{topic:guid}/viewpoints/{view:guid}"])
+            project.MapDelete(path, Kept);
+        project.MapDelete("/topics/{topic:guid}/document_references/{reference:guid}", Kept);
+        project.MapPut("", Kept);
         // What is not there is said as the standard says it.
         app.Map("/bcf/{**rest}", () => Problem(404, "There is nothing at this address."));
+    }
+
+    // Whoever is not in the project learns nothing, as everywhere.
+    private static async Task<IResult> Kept(HttpContext http, Guid project)
+    {
+        await SeeAsync(http, project);
+        return Problem(
+            403,
+            "Topics are closed and not removed, with their views and references; a project has its name on its own page."
+        );
     }
 
     private static IResult Problem(int status, string message) =>

@@ -92,7 +92,17 @@ internal sealed class TopicPairMerge(Topic ours, Topic theirs, Topic? common, Me
             .Comments.Select(c => their.Remove(c.Guid, out var t) ? Comment(c, t, before.GetValueOrDefault(c.Guid)) : c)
             .ToList();
         merged.AddRange(theirs.Comments.Where(c => their.ContainsKey(c.Guid)));
+        // A file may have two comments of one GUID: the words of both are kept.
+        foreach (var c in theirs.Comments)
+            if (
+                !merged.Any(m => m.Guid.Equals(c.Guid, StringComparison.OrdinalIgnoreCase) && m.Text == c.Text)
+                && IsSecond(c)
+            )
+                merged.Add(c);
         return merged;
+
+        bool IsSecond(TopicComment c) =>
+            !ReferenceEquals(c, theirs.Comments.First(o => o.Guid.Equals(c.Guid, StringComparison.OrdinalIgnoreCase)));
     }
 
     private TopicComment Comment(TopicComment our, TopicComment their, TopicComment? before)

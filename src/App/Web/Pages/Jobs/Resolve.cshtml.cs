@@ -24,13 +24,16 @@ public sealed class ResolveModel(
 
     private const int MostInMatrix = 20_000;
 
+    private IReadOnlyList<(Guid Id, int? Level, Guid? OwedBy)> _places = [];
+    private IReadOnlyDictionary<Guid, ShownTopic> _shown = new Dictionary<Guid, ShownTopic>();
+
     /// <summary>The job as it is.</summary>
     public JobState State { get; private set; } = null!;
 
     /// <summary>Words, parties and people.</summary>
     public TopicBoard Board { get; private set; } = null!;
 
-    /// <summary>The topics that are shown.</summary>
+    /// <summary>The topics of the list.</summary>
     public IReadOnlyList<ShownTopic> Topics { get; private set; } = [];
 
     /// <summary>How many there are of them in all.</summary>
@@ -244,25 +247,31 @@ public sealed class ResolveModel(
             foreach (var rung in State.Schedule.Rungs.Reverse())
                 yield return (rung.Level, rung.Name, DisplayText.Height(rung.Elevation));
             var levels = State.Schedule.Rungs.Select(r => r.Level).ToHashSet();
-            if (Topics.Any(t => t.Level is null || !levels.Contains(t.Level)))
+            if (_places.Any(t => t.Level is null || !levels.Contains(t.Level)))
                 yield return (null, "No storey", "");
         }
     }
 
-    /// <summary>The topics of a cell, those that are due first.</summary>
-    public IReadOnlyList<ShownTopic> Cell(int? level, Guid? party) =>
-        [.. Cells[(Known(level), party)].OrderBy(t => t.Due ?? DateOnly.MaxValue).ThenBy(t => t.Number)];
+    /// <summary>The first topics of a cell, and how many more it has.</summary>
+    public (IReadOnlyList<ShownTopic> Topics, int More) Cell(int? level, Guid? party)
+    {
+        var cell = Cells[(Known(level), party)].ToList();
+        return (
+            [.. cell.Take(CellTopics).Where(_shown.ContainsKey).Select(id => _shown[id])],
+            Math.Max(0, cell.Count - CellTopics)
+        );
+    }
 
     /// <summary>How many topics a column has.</summary>
-    public int Owes(Guid? party) => Topics.Count(t => PartyOf(t) == party);
+    public int Owes(Guid? party) => Cells.Where(c => c.Key.Party == party).Sum(c => c.Count());
 
-    private ILookup<(int? Level, Guid? Party), ShownTopic> Cells =>
-        field ??= Topics.ToLookup(t => (Known(t.Level), PartyOf(t)));
+    private ILookup<(int? Level, Guid? Party), Guid> Cells =>
+        field ??= _places.ToLookup(t => (Known(t.Level), PartyOf(t.OwedBy)), t => t.Id);
 
     private int? Known(int? level) => State.Schedule.Rungs.Any(r => r.Level == level) ? level : null;
 
     // What a party owed that is no longer in the job is the coordinators'.
-    private Guid? PartyOf(ShownTopic t) => Board.PartyOf(t.OwedBy)?.Id;
+    private Guid? PartyOf(Guid? owes) => Board.PartyOf(owes)?.Id;
 
     private TopicFilter ReadFilter() => ReadFilter(Request.Query);
 
@@ -300,13 +309,29 @@ public sealed class ResolveModel(
         State = await StateAsync();
         Board = await query.BoardAsync(Job.Id, HttpContext.RequestAborted);
         Filter = ReadFilter();
-        (Topics, All) = await query.ListAsync(
+        if (IsList)
+            (Topics, All) = await query.ListAsync(
+                Job.Id,
+                Permissions,
+                Filter,
+                TopicQuery.Most,
+                HttpContext.RequestAborted
+            );
+        else
+            await LoadMatrixAsync();
+        Counts = await query.CountsAsync(Job.Id, Permissions, HttpContext.RequestAborted);
+    }
+
+    // Ten thousand topics are places; only those that are seen are read.
+    private async Task LoadMatrixAsync()
+    {
+        _places = await query.PlacesAsync(Job.Id, Permissions, Filter, MostInMatrix, HttpContext.RequestAborted);
+        All = _places.Count;
+        _shown = await query.ShownAsync(
             Job.Id,
             Permissions,
-            Filter,
-            IsList ? TopicQuery.Most : MostInMatrix,
+            [.. Cells.SelectMany(c => c.Take(CellTopics))],
             HttpContext.RequestAborted
         );
-        Counts = await query.CountsAsync(Job.Id, Permissions, HttpContext.RequestAborted);
     }
 }

@@ -7,6 +7,13 @@ const INK = '#96361f',
   LETTERS = '600 26px Overpass, sans-serif',
   BOW = 26;
 
+/** How far an arrow key moves the cross, points of the picture; with Shift less. */
+const STEP = 24,
+  SMALL = 4;
+
+/** @type {Record<string, [number, number]>} */
+const WAYS = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] };
+
 const round = (/** @type {number} */ n) => Math.round(n * 10) / 10;
 
 /**
@@ -56,6 +63,10 @@ export class MarkedPicture {
     /** @type {Mark[]} */
     this.marks = [];
     this.kind = 'arrow';
+    /** @type {number[] | null} where a mark begins that is being drawn */
+    this.from = null;
+    /** @type {number[] | null} the cross that keys move; null while nobody uses keys */
+    this.cross = null;
     this.box = document.createElement('div');
     this.box.className = 'marking';
     const kinds = [
@@ -72,7 +83,10 @@ export class MarkedPicture {
       <button type="button" class="chip" data-cancel>Discard the picture</button></div>`;
     this.canvas = document.createElement('canvas');
     [this.canvas.width, this.canvas.height] = [picture.width, picture.height];
-    this.canvas.setAttribute('aria-label', 'The picture: drag to draw');
+    this.canvas.setAttribute(
+      'aria-label',
+      'The picture: drag to draw, or move the cross with the arrow keys and press Enter at both ends',
+    );
     this.canvas.tabIndex = 0;
     this.box.append(this.canvas);
     this.words = /** @type {HTMLInputElement} */ (this.box.querySelector('input'));
@@ -82,26 +96,19 @@ export class MarkedPicture {
   }
 
   listen() {
-    /** @type {number[] | null} */
-    let from = null;
     this.canvas.addEventListener('pointerdown', (event) => {
-      const at = this.point(event);
-      if (this.kind !== 'text') {
-        from = at;
-        this.canvas.setPointerCapture(event.pointerId);
-      } else if (this.words.value.trim()) {
-        this.marks.push({ text: this.words.value.trim(), x: round(at[0]), y: round(at[1]) });
-        this.draw();
-      } else this.words.focus();
+      this.cross = null;
+      this.begin(this.point(event));
+      if (this.from) this.canvas.setPointerCapture(event.pointerId);
     });
     this.canvas.addEventListener('pointermove', (event) => {
-      if (from) this.draw(this.made(from, this.point(event)));
+      if (this.from && !this.cross) this.draw(this.made(this.from, this.point(event)));
     });
-    this.canvas.addEventListener('pointerup', (event) => {
-      if (!from) return;
-      const to = this.point(event);
-      if (Math.hypot(to[0] - from[0], to[1] - from[1]) > 6) this.marks.push(this.made(from, to));
-      from = null;
+    this.canvas.addEventListener('pointerup', (event) => this.end(this.point(event)));
+    this.canvas.addEventListener('keydown', (event) => this.key(event));
+    this.canvas.addEventListener('blur', () => {
+      if (!this.cross) return;
+      this.cross = this.from = null;
       this.draw();
     });
     this.box.addEventListener('click', (event) => {
@@ -112,6 +119,43 @@ export class MarkedPicture {
       else this.close();
       this.draw();
     });
+  }
+
+  /** @param {number[]} at */
+  begin(at) {
+    if (this.kind !== 'text') this.from = at;
+    else if (this.words.value.trim()) {
+      this.marks.push({ text: this.words.value.trim(), x: round(at[0]), y: round(at[1]) });
+      this.draw();
+    } else this.words.focus();
+  }
+
+  /** @param {number[]} to */
+  end(to) {
+    if (!this.from) return;
+    if (Math.hypot(to[0] - this.from[0], to[1] - this.from[1]) > 6) this.marks.push(this.made(this.from, to));
+    this.from = null;
+    this.draw();
+  }
+
+  /** @param {KeyboardEvent} event */
+  key(event) {
+    const way = WAYS[event.key];
+    if (!way && event.key !== 'Enter' && event.key !== ' ' && !(event.key === 'Escape' && this.from)) return;
+    event.preventDefault();
+    event.stopPropagation();
+    const { width, height } = this.canvas;
+    this.cross ??= [width / 2, height / 2];
+    if (way) {
+      const step = event.shiftKey ? SMALL : STEP;
+      this.cross = [
+        Math.min(width, Math.max(0, this.cross[0] + way[0] * step)),
+        Math.min(height, Math.max(0, this.cross[1] + way[1] * step)),
+      ];
+    } else if (event.key === 'Escape') this.from = null;
+    else if (this.from) this.end(this.cross);
+    else this.begin(this.cross);
+    this.draw(this.from && this.cross ? this.made(this.from, this.cross) : undefined);
   }
 
   /** @param {string} kind */
@@ -159,6 +203,10 @@ export class MarkedPicture {
         paper.strokeStyle = INK;
         paper.fillText(mark.text ?? '', mark.x ?? 0, mark.y ?? 0);
       }
+    }
+    if (this.cross) {
+      const [x, y] = this.cross;
+      paper.stroke(new Path2D(`M${x - 14} ${y}H${x + 14}M${x} ${y - 14}V${y + 14}`));
     }
   }
 
