@@ -138,8 +138,9 @@ public sealed class TopicTests(DemoSite site) : DemoBrowser(site)
             Browser.Driver.FindElements(By.CssSelector(".drawn text")).Any(t => t.Text == "140 mm into the web")
         );
         Assert.StartsWith("M", Browser.Find(".drawn path").GetDomAttribute("d"), StringComparison.Ordinal);
-        Assert.Contains(Browser.Driver.FindElements(By.CssSelector(".drawn path")), p =>
-            p.GetDomAttribute("d").EndsWith('Z')
+        Assert.Contains(
+            Browser.Driver.FindElements(By.CssSelector(".drawn path")).Select(p => p.GetDomAttribute("d") ?? ""),
+            d => d.EndsWith('Z')
         );
         Browser.Go("/jobs/HW/resolve?state=closed&as=list");
         Check("topics as a list");
