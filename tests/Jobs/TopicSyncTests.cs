@@ -258,6 +258,13 @@ public sealed class TopicSyncTests(JobFixture job) : IClassFixture<JobFixture>, 
             }
         );
         await AnswerAsync(own, new TopicAnswer { Text = "See the sheet.", Files = [("sheet.txt", [7, 8])] });
+        await ChangeAsync(own, t =>
+            t with
+            {
+                Snippet = new BimSnippet("note", false, "note.txt", null),
+                Parts = [.. t.Parts, TopicPart.Of("note.txt", [5, 6])],
+            }
+        );
         var server = await ShareAsync();
         await SameAsync(server);
 
@@ -281,6 +288,9 @@ public sealed class TopicSyncTests(JobFixture job) : IClassFixture<JobFixture>, 
         string file = (string)went.Documents.Single()["document_guid"]!;
         Assert.Equal("sheet.txt", Project.Documents[file].Name);
         Assert.Equal([7, 8], Project.Documents[file].Content);
+
+        Assert.Equal("note", (string?)went.Fields["bim_snippet"]!["snippet_type"]);
+        Assert.Equal([5, 6], went.Snippet!);
 
         // Nothing is sent, and nothing changes, once both have the same.
         var versions = ours.Select(o => o.Row.Version).ToList();

@@ -61,7 +61,7 @@ public sealed class StandInProject(string id, string name)
         foreach (
             string name in topic
                 .Fields.Select(f => f.Key)
-                .Where(n => n is not ("guid" or "creation_date" or "creation_author" or "bim_snippet"))
+                .Where(n => n is not ("guid" or "creation_date" or "creation_author"))
                 .ToList()
         )
             topic.Fields.Remove(name);

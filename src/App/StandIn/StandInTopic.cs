@@ -24,6 +24,9 @@ public sealed class StandInTopic(JsonObject fields)
     /// <summary>Its models.</summary>
     public JsonArray Files { get; set; } = [];
 
+    /// <summary>The content of its snippet; null for none.</summary>
+    public byte[]? Snippet { get; set; }
+
     /// <summary>Its GUID.</summary>
     public string Guid => (string)Fields["guid"]!;
 }

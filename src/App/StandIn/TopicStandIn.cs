@@ -129,6 +129,10 @@ public sealed partial class TopicStandIn
             PostAsync(r, project, topic, (p, t, sent, _) => p.View(t!, sent))
         );
         one.MapGet("/viewpoints/{guid}/{part}", ViewPart);
+        one.MapGet("/snippet", (string project, string topic) =>
+            With(project, topic, (_, t) => t.Snippet is { } content ? Results.Bytes(content) : Missing())
+        );
+        one.MapPut("/snippet", PutSnippetAsync);
         one.MapGet("/related_topics", (string project, string topic) =>
             With(project, topic, (_, t) =>
                 Json(Array(t.Related.Select(g => new JsonObject { ["related_topic_guid"] = g })))
@@ -215,6 +219,17 @@ public sealed partial class TopicStandIn
             : "document";
         string? guid = request.Query["guid"].ToString() is { Length: > 0 } given ? given : null;
         return With(project, (p, _) => Json(p.Document(guid, name, content.ToArray()), 201));
+    }
+
+    private async Task<IResult> PutSnippetAsync(HttpRequest request, string project, string topic)
+    {
+        using var content = new MemoryStream();
+        await request.Body.CopyToAsync(content);
+        return With(project, topic, (_, t) =>
+        {
+            t.Snippet = content.ToArray();
+            return Results.NoContent();
+        });
     }
 
     private async Task<IResult> PostAsync(

@@ -26,6 +26,8 @@ public static class SharedTopic
             Description = Field(t => t.Description),
             ModifiedDate = Field(t => t.ModifiedDate),
             ModifiedAuthor = Field(t => t.ModifiedAuthor),
+            // One that the server never took is none that it removed.
+            Snippet = now.Snippet is null || before.Snippet is not null ? common.Snippet : now.Snippet,
             Labels = Words(now.Labels, before.Labels, common.Labels),
             ReferenceLinks = Words(now.ReferenceLinks, before.ReferenceLinks, common.ReferenceLinks),
             RelatedTopics = Words(now.RelatedTopics, before.RelatedTopics, common.RelatedTopics),
@@ -71,7 +73,8 @@ public static class SharedTopic
     /// <summary>What both know once changes were sent: ours, and of what the server did not take its own.</summary>
     /// <param name="ours">As this side has it.</param>
     /// <param name="theirs">What the server said before, in this side's terms.</param>
-    /// <param name="refused">What it did not take: <c>fields</c>, <c>related</c>, <c>files</c>, or a GUID.</param>
+    /// <param name="refused">What it did not take: <c>fields</c>, <c>snippet</c>, <c>related</c>, <c>files</c>, or a
+    /// GUID.</param>
     public static Topic Common(Topic ours, Topic theirs, IReadOnlyCollection<string> refused)
     {
         if (refused.Count == 0)
@@ -81,6 +84,7 @@ public static class SharedTopic
         var fields = not.Contains("fields") ? theirs : ours;
         return fields with
         {
+            Snippet = (not.Contains("snippet") ? theirs : ours).Snippet,
             RelatedTopics = (not.Contains("related") ? theirs : ours).RelatedTopics,
             Files = (not.Contains("files") ? theirs : ours).Files,
             Documents = [.. ours.Documents.Where(d => !not.Contains(d.Guid ?? ""))],

@@ -27,9 +27,13 @@ public sealed record TopicChanges
     /// <summary>Models as the server is to have them; null where they are the same.</summary>
     public IReadOnlyList<HeaderFile>? Files { get; init; }
 
+    /// <summary>The piece of data that it lacks; null for none.</summary>
+    public BimSnippet? Snippet { get; init; }
+
     /// <summary>Whether there is nothing to send.</summary>
     public bool None =>
         Fields is null
+        && Snippet is null
         && Related is null
         && Files is null
         && Views.Count + Comments.Count + Edited.Count + Withdrawn.Count + Documents.Count == 0;
@@ -44,9 +48,13 @@ public sealed record TopicChanges
         var here = SharedTopic.ByGuid(ours.Comments);
         var views = theirs.Viewpoints.Select(v => v.Guid).ToHashSet(StringComparer.OrdinalIgnoreCase);
         var documents = theirs.Documents.Select(d => d.Guid).ToHashSet(StringComparer.OrdinalIgnoreCase);
+        var snippet = theirs.Snippet is null ? ours.Snippet : null;
+        var fields = FieldsOf(ours, theirs, asTheySay);
         return new TopicChanges
         {
-            Fields = FieldsOf(ours, theirs, asTheySay),
+            // What a snippet is, is a field of its topic.
+            Fields = snippet is null ? fields : (fields ?? asTheySay) with { Snippet = snippet },
+            Snippet = snippet,
             Views = [.. ours.Viewpoints.Where(v => !views.Contains(v.Guid))],
             Comments = [.. ours.Comments.Where(c => !there.ContainsKey(c.Guid))],
             Edited = [.. ours.Comments.Where(c => there.TryGetValue(c.Guid, out var t) && t.Text != c.Text)],

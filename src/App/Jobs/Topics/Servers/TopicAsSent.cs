@@ -175,6 +175,7 @@ internal sealed class TopicAsSent(BcfClient client, string project, string accou
     /// <param name="changes">What it lacks.</param>
     /// <param name="views">The views that it lacks, with their pictures, in the server's frame.</param>
     /// <param name="documents">Contents of attached files, by the GUID of their reference.</param>
+    /// <param name="snippet">The content of the snippet; null where there is none.</param>
     /// <param name="names">Gets the GUIDs that the server gives.</param>
     /// <param name="related">Our GUIDs of related topics to theirs; null for one that the server does not have.</param>
     /// <param name="cancel">Stops it.</param>
@@ -184,6 +185,7 @@ internal sealed class TopicAsSent(BcfClient client, string project, string accou
         TopicChanges changes,
         IReadOnlyList<BcfViewpoint> views,
         IReadOnlyDictionary<string, (string Name, byte[] Content)> documents,
+        byte[]? snippet,
         SharedNames names,
         Func<string, string?> related,
         CancellationToken cancel
@@ -208,6 +210,12 @@ internal sealed class TopicAsSent(BcfClient client, string project, string accou
         Task Put(string path, object body) => client.SendAsync<object>(HttpMethod.Put, path, body, cancel);
         if (changes.Fields is { } fields)
             await Try("fields", () => Put(root, BcfTopic.Sent(fields)));
+        if (snippet is not null)
+            await Try("snippet", async () =>
+            {
+                using var content = new ByteArrayContent(snippet);
+                await client.SendAsync<object>(HttpMethod.Put, $"{root}/snippet", content, cancel);
+            });
         foreach (var view in views)
             await Try(view.Guid!, async () =>
             {

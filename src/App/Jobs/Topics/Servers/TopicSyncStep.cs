@@ -15,6 +15,7 @@ internal sealed class TopicSyncStep
 
     private Topic? _theirs;
     private TopicChanges? _changes;
+    private byte[]? _snippet;
     private IReadOnlyList<BcfViewpoint> _views = [];
     private IReadOnlyDictionary<string, (string Name, byte[] Content)> _documents =
         new Dictionary<string, (string, byte[])>();
@@ -150,6 +151,9 @@ internal sealed class TopicSyncStep
                 )
             ),
         ];
+        _snippet = _changes.Snippet is { IsExternal: not true, Reference: { } piece }
+            ? parts[piece].FirstOrDefault()?.Bytes()
+            : null;
         _documents = _changes
             .Documents.Where(d => d.Path is not null && parts.Contains(d.Path))
             .ToDictionary(d => d.Guid ?? "", d => (Path.GetFileName(d.Path!), parts[d.Path!].First().Bytes()));
@@ -195,6 +199,7 @@ internal sealed class TopicSyncStep
             changes,
             _views,
             _documents,
+            _snippet,
             Names,
             guid => run.TheirGuids.GetValueOrDefault(guid),
             cancel
