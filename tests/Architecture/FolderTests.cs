@@ -118,6 +118,27 @@ public partial class FolderTests
         Assert.Empty(wide);
     }
 
+    // A form with an address of its own gets no token by itself, and would be refused.
+    [Fact]
+    public void Forms_that_send_carry_the_pages_token()
+    {
+        var without = Directory
+            .EnumerateFiles(Path.Combine(Root, "src", "App", "Web", "Pages"), "*.cshtml", SearchOption.AllDirectories)
+            .SelectMany(f =>
+                File.ReadAllText(f)
+                    .Split("<form ")
+                    .Skip(1)
+                    .Where(form => form.Split('>')[0].Contains("method=\"post\"", StringComparison.Ordinal))
+                    .Where(form => form.Split('>')[0].Contains(" action=", StringComparison.Ordinal))
+                    .Where(form =>
+                        !form.Split("</form>")[0].Contains("AntiForgeryToken()", StringComparison.Ordinal)
+                        && !form.Contains("asp-antiforgery=\"true\"", StringComparison.Ordinal)
+                    )
+                    .Select(form => $"{Path.GetFileName(f)}: {form[..Math.Min(90, form.Length)]}")
+            );
+        Assert.Empty(without);
+    }
+
     // Pages show; use cases ask and change. What starts the program (Setup, Work, Program.cs) makes the database known to them.
     [Fact]
     public void Pages_name_no_database()

@@ -163,8 +163,17 @@ public sealed class TopicTests(DemoSite site) : DemoBrowser(site)
         Browser.Find("#choose button").SendKeys(Keys.Enter);
         Browser.Until(() => Browser.Driver.FindElements(By.CssSelector(".server[data-state=Same]")).Count == 1);
         Check("other servers");
+        Browser.Click(".server form[action*=Now] button");
+        Browser.Until(() =>
+            Browser.Find(".server").Text.Contains("0 topics received, 0 topics sent", StringComparison.Ordinal)
+        );
         Browser.Go("/jobs/HW/resolve?as=list&group=storey");
         Check("topics in groups");
         Assert.Contains("linkspan hinge", Browser.Find(".topiclist").Text, StringComparison.Ordinal);
+        Browser.Find(".topicbar details summary").SendKeys(Keys.Enter);
+        Browser.Find("#filter-name").SendKeys("By storey" + Keys.Enter);
+        Browser.Until(() =>
+            Browser.Driver.FindElements(By.CssSelector(".topicbar a[aria-current]")).Any(a => a.Text == "By storey")
+        );
     }
 }

@@ -54,6 +54,9 @@ public static class TopicAction
     /// <summary>It came from a file, or a file changed it; the value is the file's name. Not of the standard.</summary>
     public const string Imported = "imported";
 
+    /// <summary>It came from another server; the value is what people call it. Not of the standard.</summary>
+    public const string Received = "received";
+
     /// <summary>A revision no longer has what it was made from; the value says which. Not of the standard.</summary>
     public const string CauseGone = "cause_gone";
 

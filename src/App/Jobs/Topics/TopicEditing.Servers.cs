@@ -45,7 +45,7 @@ public sealed partial class TopicEditing
         if (seen is null)
         {
             row.Level = (await TopicPlaces.LevelsAsync(db, state, [row.Elements], cancel))[0];
-            Note(row, by, topic.CreationAuthor ?? server.Name, TopicAction.Imported, server.Name);
+            Note(row, Actor.Program, topic.CreationAuthor ?? server.Name, TopicAction.Received, server.Name);
         }
         else
         {

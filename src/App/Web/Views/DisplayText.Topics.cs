@@ -61,6 +61,7 @@ public static partial class DisplayText
             TopicAction.CommentText => $"edited a comment; it was “{e.Value}”",
             TopicAction.Document => $"attached {e.Value}",
             TopicAction.Imported => $"imported {e.Value}",
+            TopicAction.Received => $"Came from {e.Value}.",
             TopicAction.CauseGone => $"What it was about is gone: {e.Value}.",
             TopicAction.CauseBack => $"What it was about is back: {e.Value}.",
             _ => null,
