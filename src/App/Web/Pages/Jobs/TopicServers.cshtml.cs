@@ -113,7 +113,7 @@ public sealed class TopicServersModel(JobAccess access, TopicServers servers, Si
     public Task<IActionResult> OnPostDecideAsync(Guid id, string guid, string what, bool theirs) =>
         TryAsync(
             () => servers.DecideAsync(Job.Id, Permissions, id, guid, what, theirs, Actor, HttpContext.RequestAborted),
-            theirs ? "The server's is taken." : "The job's goes to the server.",
+            "Decided. The topic is exchanged as soon as everything about it is decided.",
             LoadAsync
         );
 
