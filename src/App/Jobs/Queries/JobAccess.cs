@@ -49,6 +49,16 @@ public sealed class JobAccess(LintelDb db)
     public Task<RouteBar> RouteAsync(Guid job, JobPermissions who, CancellationToken cancel) =>
         RouteBar.LoadAsync(db, job, who, () => StateAsync(job, cancel), cancel);
 
+    /// <summary>What waits in many jobs, whatever their number in three queries.</summary>
+    public Task<IReadOnlyDictionary<Guid, JobOverview>> OverviewAsync(
+        IReadOnlyCollection<Guid> jobs,
+        CancellationToken cancel
+    ) => JobOverview.LoadAsync(db, jobs, cancel);
+
+    /// <summary>How many orders of a job are stale.</summary>
+    public async Task<int> StaleAsync(Guid job, CancellationToken cancel) =>
+        (await Staleness.OfAsync(db, await StateAsync(job, cancel), cancel)).Count;
+
     /// <summary>A delivery of a job, with its source and party; null when it is none of this job's.</summary>
     /// <remarks>Those that are held, turned down or withdrawn have a revision here too, to be looked at.</remarks>
     public Task<Delivery?> DeliveryAsync(Guid job, Guid id, CancellationToken cancel) =>

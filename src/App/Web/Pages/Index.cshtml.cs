@@ -7,7 +7,7 @@ using SteadyLintel.Store;
 namespace SteadyLintel.Web.Pages;
 
 /// <summary>A job with what waits in it; null for recipients, who do not see it.</summary>
-public sealed record JobLine(Membership Member, RouteBar? Waits);
+public sealed record JobLine(Membership Member, JobOverview? Waits);
 
 /// <summary>The jobs a person belongs to.</summary>
 [Authorize]
@@ -30,19 +30,30 @@ public sealed class IndexModel(JobAccess access, JobSetup setup, Accounts accoun
     public async Task OnGetAsync()
     {
         var cancel = HttpContext.RequestAborted;
-        var lines = new List<JobLine>();
-        foreach (var member in await access.JobsOfAsync(Caller.Id(User), cancel))
-            lines.Add(
-                new JobLine(
-                    member,
-                    member.Role == MemberRole.Recipient
-                        ? null
-                        : await access.RouteAsync(member.JobId, JobPermissions.Of(member), cancel)
-                )
-            );
-        Jobs = [.. lines.OrderBy(l => l.Member.Job.ArchivedAt is not null)];
+        var members = await access.JobsOfAsync(Caller.Id(User), cancel);
+        var waits = await access.OverviewAsync(
+            [.. members.Where(m => JobPermissions.Of(m).MaySeeJob).Select(m => m.JobId)],
+            cancel
+        );
+        Jobs =
+        [
+            .. members
+                .Select(m => new JobLine(m, waits.GetValueOrDefault(m.JobId)))
+                .OrderBy(l => l.Member.Job.ArchivedAt is not null),
+        ];
         var user = Caller.Id(User);
         IsAdministrator = await accounts.IsAdministratorAsync(user, cancel);
         MayMake = await setup.MayMakeAsync(user, cancel);
+    }
+
+    /// <summary>How many orders of a job are stale, asked once its line is seen: that takes all that the job holds.</summary>
+    public async Task<IActionResult> OnGetStaleAsync(string? code)
+    {
+        var cancel = HttpContext.RequestAborted;
+        return
+            await access.FindAsync(code ?? "", Caller.Id(User), cancel) is { } member
+            && JobPermissions.Of(member).MaySeeJob
+            ? Partial("_Stale", (member.Job.Code, await access.StaleAsync(member.JobId, cancel)))
+            : NotFound();
     }
 }
