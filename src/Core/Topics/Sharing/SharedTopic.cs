@@ -13,17 +13,8 @@ public static class SharedTopic
     public static Topic InOurTerms(Topic now, Topic before, Topic common)
     {
         string? Field(Func<Topic, string?> of) => of(now) == of(before) ? of(common) : of(now);
-        return common with
+        return Fields(common, Field) with
         {
-            Type = Field(t => t.Type),
-            Status = Field(t => t.Status),
-            Title = Field(t => t.Title),
-            Priority = Field(t => t.Priority),
-            Index = Field(t => t.Index),
-            Stage = Field(t => t.Stage),
-            DueDate = Field(t => t.DueDate),
-            AssignedTo = Field(t => t.AssignedTo),
-            Description = Field(t => t.Description),
             ModifiedDate = Field(t => t.ModifiedDate),
             ModifiedAuthor = Field(t => t.ModifiedAuthor),
             // One that the server never took is none that it removed.
@@ -98,6 +89,21 @@ public static class SharedTopic
             Parts = [],
         };
     }
+
+    /// <summary>A topic with each of its fields as somebody chooses: those that people change.</summary>
+    internal static Topic Fields(Topic topic, Func<Func<Topic, string?>, string?> choose) =>
+        topic with
+        {
+            Type = choose(t => t.Type),
+            Status = choose(t => t.Status),
+            Title = choose(t => t.Title),
+            Priority = choose(t => t.Priority),
+            Index = choose(t => t.Index),
+            Stage = choose(t => t.Stage),
+            DueDate = choose(t => t.DueDate),
+            AssignedTo = choose(t => t.AssignedTo),
+            Description = choose(t => t.Description),
+        };
 
     // What the server added is added, what it removed is gone.
     private static IReadOnlyList<string> Words(

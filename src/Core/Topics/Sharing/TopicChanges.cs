@@ -86,17 +86,8 @@ public sealed record TopicChanges
             return [.. Union(of(asTheySay), of(theirs), of(ours))];
         }
 
-        var fields = asTheySay with
+        var fields = SharedTopic.Fields(asTheySay, Field) with
         {
-            Type = Field(t => t.Type),
-            Status = Field(t => t.Status),
-            Title = Field(t => t.Title),
-            Priority = Field(t => t.Priority),
-            Index = Field(t => t.Index),
-            Stage = Field(t => t.Stage),
-            DueDate = Field(t => t.DueDate),
-            AssignedTo = Field(t => t.AssignedTo),
-            Description = Field(t => t.Description),
             Labels = Words(t => t.Labels),
             ReferenceLinks = Words(t => t.ReferenceLinks),
         };

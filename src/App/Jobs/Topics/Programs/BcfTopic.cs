@@ -68,28 +68,14 @@ public sealed record BcfTopic
 
     /// <inheritdoc cref="Of(TopicPage, JobPermissions)"/>
     public static BcfTopic Of(Topic topic, int number, TopicBoard board, JobPermissions who) =>
-        new()
+        Sent(topic) with
         {
             Guid = topic.Guid,
             ServerAssignedId = $"T-{number}",
-            TopicType = topic.Type,
-            TopicStatus = topic.Status,
-            ReferenceLinks = topic.ReferenceLinks,
-            Title = topic.Title,
-            Priority = topic.Priority,
-            Index = int.TryParse(topic.Index, null, out int index) ? index : null,
-            Labels = topic.Labels,
             CreationDate = topic.CreationDate,
             CreationAuthor = topic.CreationAuthor,
             ModifiedDate = topic.ModifiedDate ?? topic.CreationDate,
             ModifiedAuthor = topic.ModifiedAuthor ?? topic.CreationAuthor,
-            AssignedTo = topic.AssignedTo,
-            Stage = topic.Stage,
-            Description = topic.Description,
-            BimSnippet = topic.Snippet is { } s
-                ? new BcfSnippet(s.Type, s.IsExternal ?? false, s.Reference, s.Schema)
-                : null,
-            DueDate = topic.DueDate,
             Authorization = BcfAuthorization.Of(board, who),
         };
 
