@@ -32,6 +32,25 @@ public sealed class StandInHost : IAsyncDisposable
     public async ValueTask DisposeAsync() => await _app!.DisposeAsync();
 }
 
+/// <summary>The last exception that was logged.</summary>
+public sealed class LastFault<T> : ILogger<T>
+{
+    public Exception? Last { get; private set; }
+
+    public IDisposable? BeginScope<TState>(TState state)
+        where TState : notnull => null;
+
+    public bool IsEnabled(LogLevel logLevel) => true;
+
+    public void Log<TState>(
+        LogLevel logLevel,
+        EventId eventId,
+        TState state,
+        Exception? exception,
+        Func<TState, Exception?, string> formatter
+    ) => Last = exception ?? Last;
+}
+
 /// <summary>A line that breaks now and then, before a request arrives or before its answer does.</summary>
 public sealed class BrokenLine() : DelegatingHandler(new SocketsHttpHandler())
 {
@@ -39,6 +58,9 @@ public sealed class BrokenLine() : DelegatingHandler(new SocketsHttpHandler())
 
     /// <summary>The whole exchange, ended with the line as when the process ends; null for the line alone.</summary>
     public CancellationTokenSource? Ends { get; set; }
+
+    /// <summary>What becomes of the answers on the way; null for nothing.</summary>
+    public Func<byte[], byte[]>? Spoils { get; set; }
 
     /// <summary>Whether answers are lost too, of which the server knows nothing.</summary>
     public bool LosesAnswers { get; set; } = true;
@@ -55,6 +77,8 @@ public sealed class BrokenLine() : DelegatingHandler(new SocketsHttpHandler())
         var answer = await base.SendAsync(request, cancel);
         if (LosesAnswers && Breaks())
             throw new HttpRequestException("broken on the way back");
+        if (Spoils is { } spoil && request.Method == HttpMethod.Get)
+            answer.Content = new ByteArrayContent(spoil(await answer.Content.ReadAsByteArrayAsync(cancel)));
         return answer;
     }
 }

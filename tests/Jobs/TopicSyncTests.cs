@@ -22,6 +22,7 @@ public sealed class TopicSyncTests(JobFixture job) : IClassFixture<JobFixture>, 
 
     private readonly Actor _me = new(Guid.NewGuid(), "");
     private readonly BrokenLine _line = new();
+    private readonly LastFault<TopicSync> _log = new();
     private StandInHost _there = null!;
     private TopicServerConnection _connection = null!;
     private Guid _job;
@@ -102,13 +103,7 @@ public sealed class TopicSyncTests(JobFixture job) : IClassFixture<JobFixture>, 
         await db
             .TopicServers.Where(s => s.Id == server)
             .ExecuteUpdateAsync(u => u.SetProperty(s => s.NextAt, DateTime.UtcNow.AddSeconds(-1)));
-        var sync = new TopicSync(
-            db,
-            new TopicServerSignIn(_connection, Keys),
-            Editing(db),
-            Options,
-            NullLogger<TopicSync>.Instance
-        );
+        var sync = new TopicSync(db, new TopicServerSignIn(_connection, Keys), Editing(db), Options, _log);
         try
         {
             Assert.True(await sync.RunDueAsync(_line.Ends?.Token ?? None));
@@ -595,6 +590,71 @@ public sealed class TopicSyncTests(JobFixture job) : IClassFixture<JobFixture>, 
         Assert.Single(ours.Topic.Viewpoints);
     }
 
+    // A server that answers nonsense: every exchange ends in a state, and what the job has is there afterwards.
+    [Theory]
+    [MemberData(nameof(Spoilers))]
+    public async Task Whatever_a_server_answers_the_exchange_ends_and_nothing_of_the_job_is_lost(int seed)
+    {
+        var random = new Random(seed);
+        int number = await AskAsync(
+            new TopicWish
+            {
+                Title = "Ours",
+                View = View(),
+                Picture = Png,
+            }
+        );
+        await AnswerAsync(number, new TopicAnswer { Text = "our words" });
+        var there = AskThere("Theirs");
+        CommentThere(there, "their words");
+        var server = await ShareAsync();
+        await SameAsync(server);
+        string[] odd =
+        [
+            "null",
+            "[]",
+            "{}",
+            "1e999",
+            "\"\\u0000\"",
+            "[null]",
+            "true",
+            "\"../../x\"",
+            new string('[', 100),
+        ];
+        for (int round = 0; round < 150; round++)
+        {
+            _line.Spoils = bytes =>
+            {
+                if (random.Next(4) > 0 || bytes.Length == 0)
+                    return bytes;
+                string text = System.Text.Encoding.UTF8.GetString(bytes);
+                if (random.Next(6) == 0)
+                    return System.Text.Encoding.UTF8.GetBytes(odd[random.Next(odd.Length)]);
+                int at = text.IndexOf(':', random.Next(text.Length));
+                if (at < 0)
+                    return bytes[..random.Next(bytes.Length)];
+                int end = text.IndexOfAny([',', '}'], at);
+                return System.Text.Encoding.UTF8.GetBytes(
+                    text[..(at + 1)] + odd[random.Next(odd.Length)] + (end < 0 ? "" : text[end..])
+                );
+            };
+            SetThere(there, "description", $"round {round}");
+            await using (var db = job.CreateDbContext())
+                if (round % 5 == 0)
+                    await Servers(db).NowAsync(_job, Coordinator, server, true, None);
+            var after = await ExchangeAsync(server);
+            Assert.NotEqual(TopicServerState.Underway, after.State);
+            Assert.True(_log.Last is null, $"round {round}: {_log.Last}");
+        }
+
+        _line.Spoils = null;
+        var ours = await OursAsync();
+        Assert.Contains(ours, o => o.Row.Number == number && o.Topic.Viewpoints.Count > 0);
+        Assert.Contains(ours.SelectMany(o => o.Topic.Comments).Select(c => c.Text), t =>
+            t!.EndsWith("our words", StringComparison.Ordinal)
+        );
+    }
+
     // Random edits on both sides, with a line that breaks and exchanges that end in between; at the end both are the same, and every
     // comment that nobody withdrew is on both. A server of own GUIDs whose answer is lost, and whose new topic somebody changes at once,
     // has that topic twice: it cannot be recognised.
@@ -648,6 +708,8 @@ public sealed class TopicSyncTests(JobFixture job) : IClassFixture<JobFixture>, 
         var said = ours.SelectMany(o => o.Topic.Comments).Select(c => c.Text!).ToHashSet();
         Assert.Empty(written.Except(said));
     }
+
+    public static TheoryData<int> Spoilers => [.. Enumerable.Range(1, Math.Max(1, Seeds.Count / 5))];
 
     // LINTEL_SYNC=40 for a long run.
     public static TheoryData<int, bool> Seeds

@@ -480,6 +480,27 @@ public partial class BcfApiTests(DemoServer demo) : IClassFixture<DemoServer>
         Assert.NotEmpty((await JsonAsync(answer, HttpStatusCode.BadRequest)).GetProperty("message").GetString()!);
     }
 
+    // JSON can have what no XML file can: a topic is exported whatever a program wrote.
+    [Fact]
+    public async Task Characters_that_no_topic_file_has_are_left_out()
+    {
+        using var client = await ProgramAsync("coordinator");
+        string project = $"/bcf/3.0/projects/{await ProjectAsync(client)}";
+        var topic = await PostAsync(
+            client,
+            $"{project}/topics",
+            """{"title":"A\u0001B\uFFFE","reference_links":["x\u0000y"],"description":"Stair \uD83E\uDE9C"}"""
+        );
+        Assert.Equal("AB", topic.GetProperty("title").GetString());
+        Assert.Equal("xy", topic.GetProperty("reference_links")[0].GetString());
+        Assert.Equal("Stair \U0001FA9C", topic.GetProperty("description").GetString());
+        using var coordinator = await demo.SignedInAsync("coordinator");
+        Assert.Equal(
+            HttpStatusCode.OK,
+            (await coordinator.Http.GetAsync("/jobs/HW/resolve?handler=File&state=all")).StatusCode
+        );
+    }
+
     [Fact]
     public async Task Nothing_is_removed_by_a_program_and_a_comment_has_its_own_events()
     {

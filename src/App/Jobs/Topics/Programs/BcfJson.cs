@@ -12,5 +12,6 @@ public static class BcfJson
         PropertyNamingPolicy = JsonNamingPolicy.SnakeCaseLower,
         DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull,
         MaxDepth = 32,
+        Converters = { new BcfText() },
     };
 }

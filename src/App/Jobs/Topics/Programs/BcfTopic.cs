@@ -105,11 +105,11 @@ public sealed record BcfTopic
         {
             Type = TopicType,
             Status = TopicStatus ?? topic.Status,
-            ReferenceLinks = ReferenceLinks ?? [],
+            ReferenceLinks = [.. (ReferenceLinks ?? []).OfType<string>()],
             Title = Title,
             Priority = Priority,
             Index = Index?.ToString(System.Globalization.CultureInfo.InvariantCulture),
-            Labels = Labels ?? [],
+            Labels = [.. (Labels ?? []).OfType<string>()],
             AssignedTo = string.IsNullOrEmpty(AssignedTo) ? null : AssignedTo,
             Stage = Stage,
             Description = Description,

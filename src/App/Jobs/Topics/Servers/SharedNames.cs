@@ -28,6 +28,13 @@ internal sealed class SharedNames
             (_theirs[ours], _ours[theirs]) = (theirs, ours);
     }
 
+    /// <summary>A GUID that is spelt in another way there is spelt as ours are.</summary>
+    public void Recognise(string theirs)
+    {
+        if (Guid.TryParse(theirs, out var guid) && !_ours.ContainsKey(theirs))
+            Add(guid.ToString(), theirs);
+    }
+
     /// <summary>Whether the server has another name for it, or is known to have it under ours.</summary>
     public bool Knows(string theirs) => _ours.ContainsKey(theirs);
 

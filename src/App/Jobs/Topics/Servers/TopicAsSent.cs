@@ -1,4 +1,3 @@
-using System.Net.Http.Headers;
 using SteadyLintel.Topics;
 
 namespace SteadyLintel.Jobs;
@@ -8,9 +7,15 @@ namespace SteadyLintel.Jobs;
 /// <param name="project">The project there.</param>
 /// <param name="account">Who the job is there.</param>
 /// <param name="board">Who the people of the job are.</param>
-internal sealed class TopicAsSent(BcfClient client, string project, string account, TopicBoard board)
+internal sealed partial class TopicAsSent(BcfClient client, string project, string account, TopicBoard board)
 {
-    private const int LargestPicture = 16 << 20;
+    private const int LargestPicture = 16 << 20,
+        LargestTopic = 8 << 20,
+        MostTopics = 200_000,
+        MostViews = 1000;
+
+    // Pictures and documents of one topic, which are in memory until they are stored.
+    private const long LargestParts = 100L << 20;
 
     private string Root => $"projects/{project}/topics";
 
@@ -30,7 +35,7 @@ internal sealed class TopicAsSent(BcfClient client, string project, string accou
             {
                 var changed = await PagesAsync($"&$filter={Uri.EscapeDataString($"modified_date ge {day}")}", cancel);
                 // A comment need not change the date of its topic.
-                var events = await client.GetAsync<IReadOnlyList<BcfEvent>>(
+                var events = await ManyAsync<BcfEvent>(
                     $"{Root}/comments/events?$filter={Uri.EscapeDataString($"date ge {day}")}",
                     cancel
                 );
@@ -54,11 +59,16 @@ internal sealed class TopicAsSent(BcfClient client, string project, string accou
     {
         var all = listed.ToList();
         var known = listed.Select(t => t.Guid).ToHashSet(StringComparer.OrdinalIgnoreCase);
-        foreach (string guid in guids.Where(g => known.Add(g)))
+        foreach (string guid in guids.Where(g => Guid.TryParse(g, out _) && known.Add(g)))
             if (await client.GetAsync<BcfTopic>($"{Root}/{guid}", cancel) is { } topic)
                 all.Add(topic);
         return all;
     }
+
+    // An empty entry of a list is none.
+    private async Task<IReadOnlyList<T>?> ManyAsync<T>(string path, CancellationToken cancel)
+        where T : class =>
+        await client.GetAsync<IReadOnlyList<T?>>(path, cancel) is { } many ? [.. many.OfType<T>()] : null;
 
     // A server that does not know pages sends the same again: then that was all.
     private async Task<IReadOnlyList<BcfTopic>> PagesAsync(string filter, CancellationToken cancel)
@@ -67,10 +77,7 @@ internal sealed class TopicAsSent(BcfClient client, string project, string accou
         var all = new Dictionary<string, BcfTopic>(StringComparer.OrdinalIgnoreCase);
         while (true)
         {
-            var some = await client.GetAsync<IReadOnlyList<BcfTopic>>(
-                $"{Root}?$top={page}&$skip={all.Count}{filter}",
-                cancel
-            )
+            var some = await ManyAsync<BcfTopic>($"{Root}?$top={page}&$skip={all.Count}{filter}", cancel)
                 ?? throw new TopicServerException(
                     TopicServerFault.Away,
                     "The project is not there any more, or this account may no longer see it."
@@ -80,6 +87,11 @@ internal sealed class TopicAsSent(BcfClient client, string project, string accou
                 all.TryAdd(topic.Guid!, topic);
             if (some.Count < page || all.Count == before)
                 return [.. all.Values];
+            if (all.Count > MostTopics)
+                throw new TopicServerException(
+                    TopicServerFault.Away,
+                    $"The project has more than {MostTopics} topics, more than can be shared."
+                );
         }
     }
 
@@ -98,17 +110,37 @@ internal sealed class TopicAsSent(BcfClient client, string project, string accou
         CancellationToken cancel
     )
     {
+        var topic = await WholeAsync(theirGuid, ours, common, names, cancel);
+        return topic is null || TopicJson.Write(topic).Length <= LargestTopic
+            ? topic
+            : throw Refused($"it has more than {LargestTopic >> 20} MB of text");
+    }
+
+    private static TopicServerException Refused(string why) => new(TopicServerFault.Refused, why);
+
+    private async Task<Topic?> WholeAsync(
+        string theirGuid,
+        Topic? ours,
+        Topic? common,
+        SharedNames names,
+        CancellationToken cancel
+    )
+    {
         string root = $"{Root}/{theirGuid}";
         if (await client.GetAsync<BcfTopic>(root, cancel) is not { } sent)
             return null;
-        var comments = await client.GetAsync<IReadOnlyList<BcfComment>>($"{root}/comments", cancel) ?? [];
-        var views = await client.GetAsync<IReadOnlyList<BcfViewpoint>>($"{root}/viewpoints", cancel) ?? [];
-        var related = await client.GetAsync<IReadOnlyList<RelatedTopic>>($"{root}/related_topics", cancel) ?? [];
-        var documents = await client.GetAsync<IReadOnlyList<DocumentLink>>($"{root}/document_references", cancel) ?? [];
-        var files = await client.GetAsync<IReadOnlyList<FileLink>>($"{root}/files", cancel) ?? [];
+        var comments = await ManyAsync<BcfComment>($"{root}/comments", cancel) ?? [];
+        var views = await ManyAsync<BcfViewpoint>($"{root}/viewpoints", cancel) ?? [];
+        var related = await ManyAsync<RelatedTopic>($"{root}/related_topics", cancel) ?? [];
+        var documents = await ManyAsync<DocumentLink>($"{root}/document_references", cancel) ?? [];
+        var files = await ManyAsync<FileLink>($"{root}/files", cancel) ?? [];
         var parts = new List<TopicPart>();
         var known = (ours?.Viewpoints ?? []).ToDictionary(v => v.Guid, StringComparer.OrdinalIgnoreCase);
         var points = new List<Viewpoint>();
+        if (views.Count > MostViews)
+            throw Refused($"it has more than {MostViews} views");
+        foreach (string guid in comments.Select(c => c.Guid).Concat(views.Select(v => v.Guid)).OfType<string>())
+            names.Recognise(guid);
         foreach (var view in views.Where(v => Guid.TryParse(v.Guid, out _)))
         {
             Recognise(view, known.Values, views, names);
@@ -119,10 +151,11 @@ internal sealed class TopicAsSent(BcfClient client, string project, string accou
             {
                 points.Add(point);
                 parts.AddRange(its);
+                Measure(parts);
             }
         }
 
-        string own = ours?.Guid ?? theirGuid.ToLowerInvariant();
+        string own = ours?.Guid ?? Guid.Parse(theirGuid).ToString();
         // One that was withdrawn here is known too.
         IReadOnlyList<TopicComment> written = [.. ours?.Comments ?? [], .. common?.Comments ?? []];
         return sent.Into(new Topic { Guid = own }) with
@@ -152,156 +185,6 @@ internal sealed class TopicAsSent(BcfClient client, string project, string accou
             Snippet = await SnippetAsync(root, sent, ours, parts, cancel),
             Parts = parts,
         };
-    }
-
-    /// <summary>Makes a topic there.</summary>
-    /// <returns>Its GUID there.</returns>
-    public async Task<string> CreateAsync(Topic topic, CancellationToken cancel) =>
-        (
-            await client.SendAsync<BcfTopic>(
-                HttpMethod.Post,
-                Root,
-                BcfTopic.Sent(topic) with
-                {
-                    Guid = topic.Guid,
-                },
-                cancel
-            )
-        )?.Guid
-        ?? topic.Guid;
-
-    /// <summary>Sends what the server lacks.</summary>
-    /// <param name="theirGuid">The topic's GUID there.</param>
-    /// <param name="changes">What it lacks.</param>
-    /// <param name="views">The views that it lacks, with their pictures, in the server's frame.</param>
-    /// <param name="documents">Contents of attached files, by the GUID of their reference.</param>
-    /// <param name="snippet">The content of the snippet; null where there is none.</param>
-    /// <param name="names">Gets the GUIDs that the server gives.</param>
-    /// <param name="related">Our GUIDs of related topics to theirs; null for one that the server does not have.</param>
-    /// <param name="cancel">Stops it.</param>
-    /// <returns>What it did not take: its name (<c>fields</c>, a GUID, <c>related</c>, <c>files</c>) and why.</returns>
-    public async Task<IReadOnlyDictionary<string, string>> WriteAsync(
-        string theirGuid,
-        TopicChanges changes,
-        IReadOnlyList<BcfViewpoint> views,
-        IReadOnlyDictionary<string, (string Name, byte[] Content)> documents,
-        byte[]? snippet,
-        SharedNames names,
-        Func<string, string?> related,
-        CancellationToken cancel
-    )
-    {
-        string root = $"{Root}/{theirGuid}";
-        var refused = new Dictionary<string, string>(StringComparer.OrdinalIgnoreCase);
-        async Task Try(string name, Func<Task> send)
-        {
-            try
-            {
-                await send();
-            }
-            catch (TopicServerException e) when (e.Fault == TopicServerFault.Refused)
-            {
-                // It has it by that name already: from an exchange that was broken off.
-                if (e.Status != 409)
-                    refused[name] = e.Message;
-            }
-        }
-
-        Task Put(string path, object body) => client.SendAsync<object>(HttpMethod.Put, path, body, cancel);
-        if (changes.Fields is { } fields)
-            await Try("fields", () => Put(root, BcfTopic.Sent(fields)));
-        if (snippet is not null)
-            await Try("snippet", async () =>
-            {
-                using var content = new ByteArrayContent(snippet);
-                await client.SendAsync<object>(HttpMethod.Put, $"{root}/snippet", content, cancel);
-            });
-        foreach (var view in views)
-            await Try(view.Guid!, async () =>
-            {
-                var made = await client.SendAsync<BcfViewpoint>(HttpMethod.Post, $"{root}/viewpoints", view, cancel);
-                names.Add(view.Guid!, made?.Guid ?? view.Guid!);
-            });
-        foreach (var comment in changes.Comments)
-            await Try(comment.Guid, async () =>
-            {
-                var made = await client.SendAsync<BcfComment>(
-                    HttpMethod.Post,
-                    $"{root}/comments",
-                    new BcfComment
-                    {
-                        Guid = comment.Guid,
-                        Comment = Said(comment),
-                        ViewpointGuid = comment.Viewpoint is { Length: > 0 } v ? names.Theirs(v) : null,
-                    },
-                    cancel
-                );
-                names.Add(comment.Guid, made?.Guid ?? comment.Guid);
-            });
-        foreach (var comment in changes.Edited)
-            await Try(comment.Guid, () =>
-                Put(
-                    $"{root}/comments/{names.Theirs(comment.Guid)}",
-                    new BcfComment
-                    {
-                        Comment = Said(comment),
-                        ViewpointGuid = comment.Viewpoint is { Length: > 0 } v ? names.Theirs(v) : null,
-                    }
-                )
-            );
-        foreach (string guid in changes.Withdrawn)
-            await Try(guid, () =>
-                client.SendAsync<object>(HttpMethod.Delete, $"{root}/comments/{names.Theirs(guid)}", null, cancel)
-            );
-        foreach (var reference in changes.Documents)
-            await Try(reference.Guid ?? "", async () =>
-            {
-                string? document = documents.TryGetValue(reference.Guid ?? "", out var file)
-                    ? await UploadAsync(reference.Guid!, file.Name, file.Content, cancel)
-                    : null;
-                await client.SendAsync<DocumentLink>(
-                    HttpMethod.Post,
-                    $"{root}/document_references",
-                    new DocumentLink(
-                        reference.Guid,
-                        document,
-                        document is null ? reference.Url ?? reference.Path ?? reference.Document : null,
-                        reference.Description
-                    ),
-                    cancel
-                );
-            });
-        if (changes.Related is { } others)
-            await Try("related", () =>
-                Put(
-                    $"{root}/related_topics",
-                    others.Select(related).OfType<string>().Select(g => new RelatedTopic(g)).ToList()
-                )
-            );
-        if (changes.Files is { } models)
-            await Try("files", () =>
-                Put(
-                    $"{root}/files",
-                    models
-                        .Select(f => new FileLink(f.IfcProject, f.SpatialElement, f.Filename, f.Date, f.Reference))
-                        .ToList()
-                )
-            );
-        return refused;
-    }
-
-    private async Task<string?> UploadAsync(string guid, string name, byte[] content, CancellationToken cancel)
-    {
-        using var body = new ByteArrayContent(content);
-        body.Headers.ContentType = new MediaTypeHeaderValue("application/octet-stream");
-        body.Headers.ContentDisposition = new ContentDispositionHeaderValue("attachment") { FileName = name };
-        var made = await client.SendAsync<UploadedDocument>(
-            HttpMethod.Post,
-            $"projects/{project}/documents?guid={guid}",
-            body,
-            cancel
-        );
-        return made?.Guid;
     }
 
     // The server knows one account: whose words they are is said with them.
@@ -415,7 +298,7 @@ internal sealed class TopicAsSent(BcfClient client, string project, string accou
     private async Task<IReadOnlyList<BcfBitmap>?> BitmapsAsync(string root, BcfViewpoint view, CancellationToken cancel)
     {
         var bitmaps = new List<BcfBitmap>();
-        foreach (var b in view.Bitmaps ?? [])
+        foreach (var b in (view.Bitmaps ?? []).OfType<BcfBitmap>())
             bitmaps.Add(
                 b.Guid is { } guid && await client.BytesAsync($"{root}/bitmaps/{guid}", cancel) is { } bytes
                     ? b with
@@ -449,12 +332,12 @@ internal sealed class TopicAsSent(BcfClient client, string project, string accou
             };
             if (link.DocumentGuid is { } document && !known.Contains(guid))
             {
-                list ??= await client.GetAsync<IReadOnlyList<UploadedDocument>>($"projects/{project}/documents", cancel)
-                    ?? [];
+                list ??= await ManyAsync<UploadedDocument>($"projects/{project}/documents", cancel) ?? [];
                 string name = LayerNameOf(list.FirstOrDefault(d => Same(d.Guid ?? "", document))?.Filename ?? document);
                 byte[]? content = await client.BytesAsync($"projects/{project}/documents/{document}", cancel);
                 if (content is not null)
                     parts.Add(TopicPart.Of(name, content));
+                Measure(parts);
                 reference = reference with { Path = name, Description = link.Description ?? name };
             }
 
@@ -478,6 +361,12 @@ internal sealed class TopicAsSent(BcfClient client, string project, string accou
         if (!s.IsExternal && ours is null && await client.BytesAsync($"{root}/snippet", cancel) is { } content)
             parts.Add(TopicPart.Of(reference = "snippet", content));
         return new BimSnippet(s.SnippetType, s.IsExternal, reference, s.ReferenceSchema);
+    }
+
+    private static void Measure(List<TopicPart> parts)
+    {
+        if (parts.Sum(p => p.Length) > LargestParts)
+            throw Refused($"it has more than {LargestParts >> 20} MB of pictures and documents");
     }
 
     private static string LayerNameOf(string name) =>

@@ -24,7 +24,7 @@ public sealed class TopicSync(
     ILogger<TopicSync> log
 )
 {
-    private const int Batch = 40,
+    private const int Batch = 16,
         AtOnce = 4;
 
     // What a server says of its time, and what it notes with a change, may be a little apart.
@@ -42,13 +42,18 @@ public sealed class TopicSync(
             return false;
         try
         {
-            var (received, sent, left) = await ExchangeAsync(server, cancel);
-            (server.State, server.Failures) = (left > 0 ? TopicServerState.Left : TopicServerState.Same, 0);
+            var (received, sent, left, unread) = await ExchangeAsync(server, cancel);
+            (server.State, server.Failures) = (
+                left > 0 || unread is not null ? TopicServerState.Left : TopicServerState.Same,
+                0
+            );
             server.SyncedAt = DateTime.UtcNow;
             server.NextAt = DateTime.UtcNow + options.Pause;
-            server.Sentence =
+            server.Sentence = StoredText.Clean(
                 $"{Count(received)} received, {Count(sent)} sent."
-                + (left > 0 ? $" {Count(left)} {(left == 1 ? "needs" : "need")} a look below." : "");
+                    + (left > 0 ? $" {Count(left)} {(left == 1 ? "needs" : "need")} a look below." : "")
+                    + (unread is not null ? $" Not read: {unread}." : "")
+            );
         }
         catch (TopicServerException e)
         {
@@ -142,7 +147,10 @@ public sealed class TopicSync(
                 cancel
             );
 
-    private async Task<(int Received, int Sent, int Left)> ExchangeAsync(TopicServer server, CancellationToken cancel)
+    private async Task<(int Received, int Sent, int Left, string? Unread)> ExchangeAsync(
+        TopicServer server,
+        CancellationToken cancel
+    )
     {
         string renewal = server.Renewal;
         var client = await signIn.ClientAsync(server, cancel);
@@ -184,9 +192,11 @@ public sealed class TopicSync(
             }
         }
 
-        server.TheirTime = theirTime;
+        // What could not be read is asked for again, and not only once it changes.
+        if (run.Unread.IsEmpty)
+            server.TheirTime = theirTime;
         int left = await db.TopicServerTopics.CountAsync(t => t.ServerId == server.Id && t.Problem != "", cancel);
-        return (run.Received, run.Sent, left);
+        return (run.Received, run.Sent, left, run.Unread.FirstOrDefault());
     }
 
     // Whatever has changed on either side, or was decided.

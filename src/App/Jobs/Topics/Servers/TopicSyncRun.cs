@@ -30,6 +30,9 @@ internal sealed class TopicSyncRun
     public System.Collections.Concurrent.ConcurrentDictionary<string, string> TheirGuids { get; } =
         new(StringComparer.OrdinalIgnoreCase);
 
+    /// <summary>New topics there that could not be read, and why.</summary>
+    public System.Collections.Concurrent.ConcurrentBag<string> Unread { get; } = [];
+
     /// <summary>Topics that changed here.</summary>
     public int Received { get; set; }
 

@@ -15,6 +15,7 @@ internal sealed class TopicSyncStep
 
     private Topic? _theirs;
     private TopicChanges? _changes;
+    private string? _unread;
     private byte[]? _snippet;
     private IReadOnlyList<BcfViewpoint> _views = [];
     private IReadOnlyDictionary<string, (string Name, byte[] Content)> _documents =
@@ -61,7 +62,18 @@ internal sealed class TopicSyncStep
     {
         if (TheirGuid is null)
             return;
-        There = await run.There.ReadAsync(TheirGuid, Ours, Common, Names, cancel);
+        try
+        {
+            There = await run.There.ReadAsync(TheirGuid, Ours, Common, Names, cancel);
+        }
+        catch (TopicServerException e) when (e.Fault == TopicServerFault.Refused)
+        {
+            // One topic that cannot be read holds no other up.
+            _unread = e.Message;
+            if (Row is null)
+                run.Unread.Add($"topic {TheirGuid}, {e.Message}");
+        }
+
         if (There is null)
             return;
         // What is read is in the server's frame; views that are known are not read at all.
@@ -76,6 +88,13 @@ internal sealed class TopicSyncStep
     /// <returns>Whether the exchange of this topic goes on.</returns>
     public bool Merge(TopicSyncRun run)
     {
+        if (_unread is not null)
+        {
+            if (Row is not null)
+                Note = Noted(Link?.Common, Link?.Theirs, Row.Version, $"The server's topic was not read: {_unread}.");
+            return false;
+        }
+
         if (There is null && TheirGuid is not null)
         {
             // It was removed there, or is hidden: nothing is removed here.
