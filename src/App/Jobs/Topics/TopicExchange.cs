@@ -204,7 +204,8 @@ public sealed class TopicExchange(LintelDb db, StorageQuota space)
 
     /// <summary>Writes topics as a file.</summary>
     /// <param name="state">The job.</param>
-    /// <param name="who">What the person may do; who sees no more of the job than some topics gets no words and files of the others.</param>
+    /// <param name="who">What the person may do; who sees no more of the job than some topics gets no words and files of the
+    /// others.</param>
     /// <param name="ids">Which topics.</param>
     /// <param name="version">2.1 or 3.0.</param>
     /// <param name="frame">The frame that views are written in.</param>

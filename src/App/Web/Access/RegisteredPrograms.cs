@@ -99,13 +99,18 @@ public sealed class RegisteredPrograms(
     )
     {
         var allowed = new Dictionary<string, (string ClientId, string Name, DateTime Since)>();
+        // Each sign-in is a consent of its own: many are of few programs.
+        var known = new Dictionary<string, object?>();
         await foreach (object consent in consents.FindBySubjectAsync(person.ToString(), cancel))
         {
             if (
                 !await consents.HasStatusAsync(consent, Statuses.Valid, cancel)
                 || await consents.GetApplicationIdAsync(consent, cancel) is not { } application
-                || await applications.FindByIdAsync(application, cancel) is not { } program
             )
+                continue;
+            if (!known.TryGetValue(application, out object? program))
+                known[application] = program = await applications.FindByIdAsync(application, cancel);
+            if (program is null)
                 continue;
             string id = await applications.GetClientIdAsync(program, cancel) ?? "";
             var since = (await consents.GetCreationDateAsync(consent, cancel))?.UtcDateTime ?? DateTime.UtcNow;

@@ -55,6 +55,7 @@ public sealed class TopicServerSignIn(TopicServerConnection connection, IDataPro
                 $"{new Uri(root).Authority} does not say which versions of BCF API it has (foundation/versions)."
             );
         var api = versions
+            .OfType<VersionEntry>()
             .Where(v => (v.ApiId is null or "bcf") && v.VersionId is "3.0" or "2.1")
             .MaxBy(v => v.VersionId, StringComparer.Ordinal)
             ?? throw new TopicServerException(
@@ -62,7 +63,7 @@ public sealed class TopicServerSignIn(TopicServerConnection connection, IDataPro
                 $"{new Uri(root).Authority} speaks neither BCF API 3.0 nor 2.1."
             );
         string at = (api.ApiBaseUrl is { Length: > 0 } own ? connection.Checked(own) : $"{root}/bcf/{api.VersionId}");
-        var foundation = versions.FirstOrDefault(v => v.ApiId == "foundation");
+        var foundation = versions.FirstOrDefault(v => v?.ApiId == "foundation");
         string fallback = foundation?.ApiBaseUrl is { Length: > 0 } f
             ? connection.Checked(f)
             : $"{root}/foundation/1.0";
@@ -223,7 +224,7 @@ public sealed class TopicServerSignIn(TopicServerConnection connection, IDataPro
         }
     }
 
-    private sealed record VersionList(IReadOnlyList<VersionEntry>? Versions);
+    private sealed record VersionList(IReadOnlyList<VersionEntry?>? Versions);
 
     private sealed record VersionEntry(string? ApiId, string? VersionId, string? ApiBaseUrl);
 

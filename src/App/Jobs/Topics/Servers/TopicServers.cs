@@ -213,7 +213,9 @@ public sealed class TopicServers(LintelDb db, TopicServerConnection connection, 
             var client = await signIn.ClientAsync(server, cancel);
             if (server.Renewal != renewal)
                 await db.SaveChangesAsync(cancel);
-            projects = await client.GetAsync<IReadOnlyList<ProjectEntry>>("projects", cancel) ?? [];
+            projects = await client.GetAsync<IReadOnlyList<ProjectEntry?>>("projects", cancel) is { } many
+                ? [.. many.OfType<ProjectEntry>()]
+                : [];
         });
         return
         [
@@ -243,6 +245,11 @@ public sealed class TopicServers(LintelDb db, TopicServerConnection connection, 
             throw new RefusedException(RefusalKind.Wrong, "Choose a project of the list.");
         if (server.Project.Length > 0 && server.Project != chosen)
         {
+            if (server.HeldUntil > DateTime.UtcNow)
+                throw new RefusedException(
+                    RefusalKind.Conflict,
+                    "Topics are being exchanged at this moment. Choose another project once that has ended."
+                );
             // What was shared with another project says nothing about this one.
             await db.TopicServerTopics.Where(t => t.ServerId == id).ExecuteDeleteAsync(cancel);
             server.TheirTime = null;

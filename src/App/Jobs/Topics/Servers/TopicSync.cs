@@ -140,9 +140,8 @@ public sealed class TopicSync(
                         // Whoever asked for an exchange meanwhile gets one.
                         .SetProperty(s => s.NextAt, s => s.NextAt > _claimed ? s.NextAt : server.NextAt)
                         .SetProperty(s => s.SyncedAt, server.SyncedAt)
-                        .SetProperty(s => s.TheirTime, server.TheirTime)
+                        .SetProperty(s => s.TheirTime, s => s.NextAt > _claimed ? s.TheirTime : server.TheirTime)
                         .SetProperty(s => s.Failures, server.Failures)
-                        .SetProperty(s => s.Renewal, server.Renewal)
                         .SetProperty(s => s.HeldUntil, (DateTime?)null),
                 cancel
             );
@@ -181,6 +180,7 @@ public sealed class TopicSync(
                 await MergeAsync(run, step, cancel);
             // What came is noted before anything is sent: a line that breaks now leaves nothing in doubt.
             await NoteAsync(run, steps, cancel);
+            await HoldAsync(server, cancel);
             try
             {
                 await ParallelAsync(steps, s => s.SendAsync(run, cancel), cancel);
@@ -331,10 +331,7 @@ public sealed class TopicSync(
             db.ChangeTracker.Clear();
             // Somebody answers at this moment: the next exchange has both.
             if (step.Row is null)
-            {
-                step.Skip();
                 return;
-            }
 
             run.Received++;
         }

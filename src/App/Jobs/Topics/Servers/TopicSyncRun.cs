@@ -8,7 +8,7 @@ internal sealed class TopicSyncRun
     public TopicSyncRun(TopicServer server, JobState state, TopicBoard board, BcfClient client)
     {
         (Server, State, Board, Frame) = (server, state, board, TopicFrame.Read(server.Frame));
-        There = new TopicAsSent(client, server.Project, server.Account, board);
+        There = new RemoteTopics(client, server.Project, server.Account, board);
     }
 
     /// <summary>The server.</summary>
@@ -24,7 +24,7 @@ internal sealed class TopicSyncRun
     public TopicFrame Frame { get; }
 
     /// <summary>The topics there.</summary>
-    public TopicAsSent There { get; }
+    public RemoteTopics There { get; }
 
     /// <summary>Our GUIDs of topics to theirs.</summary>
     public System.Collections.Concurrent.ConcurrentDictionary<string, string> TheirGuids { get; } =

@@ -81,9 +81,6 @@ internal sealed class TopicSyncStep
             There = run.Frame.In(run.State.Model, Row.FrameOf, There);
     }
 
-    /// <summary>Leaves it for the next exchange.</summary>
-    public void Skip() => Note = null;
-
     /// <summary>Merges.</summary>
     /// <returns>Whether the exchange of this topic goes on.</returns>
     public bool Merge(TopicSyncRun run)
@@ -132,7 +129,7 @@ internal sealed class TopicSyncStep
                 Link?.Common,
                 Link?.Theirs,
                 Row!.Version,
-                $"Both changed the {string.Join(", the ", open.Select(o => Word(o.What)).Distinct())}."
+                $"Both changed the {string.Join(", the ", open.Select(o => o.Kind).Distinct())}."
             );
             Note.Conflicts = JsonSerializer.Serialize(open);
             Note.Decisions = Link?.Decisions;
@@ -142,9 +139,6 @@ internal sealed class TopicSyncStep
         Merged = merged;
         return true;
     }
-
-    private static string Word(string what) =>
-        what.Split(' ') is [var kind and ("comment" or "viewpoint"), _] ? kind : what;
 
     /// <summary>Finds what the server lacks, with the contents that go with it: later there is no database.</summary>
     public void Prepare(TopicSyncRun run)

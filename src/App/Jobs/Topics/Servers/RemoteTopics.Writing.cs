@@ -4,7 +4,7 @@ using SteadyLintel.Topics;
 namespace SteadyLintel.Jobs;
 
 // What is sent.
-internal sealed partial class TopicAsSent
+internal sealed partial class RemoteTopics
 {
     /// <summary>Makes a topic there.</summary>
     /// <returns>Its GUID there.</returns>

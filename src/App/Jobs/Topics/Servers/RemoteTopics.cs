@@ -2,12 +2,12 @@ using SteadyLintel.Topics;
 
 namespace SteadyLintel.Jobs;
 
-/// <summary>One topic of a project at another server, read and written.</summary>
+/// <summary>The topics of a project at another server, read and written one by one.</summary>
 /// <param name="client">The server.</param>
 /// <param name="project">The project there.</param>
 /// <param name="account">Who the job is there.</param>
 /// <param name="board">Who the people of the job are.</param>
-internal sealed partial class TopicAsSent(BcfClient client, string project, string account, TopicBoard board)
+internal sealed partial class RemoteTopics(BcfClient client, string project, string account, TopicBoard board)
 {
     private const int LargestPicture = 16 << 20,
         LargestTopic = 8 << 20,
@@ -22,7 +22,8 @@ internal sealed partial class TopicAsSent(BcfClient client, string project, stri
     /// <summary>The topics of the project that changed.</summary>
     /// <param name="since">Since when, the server's own time; null for all.</param>
     /// <param name="cancel">Stops it.</param>
-    /// <returns>What it says, without comments and views; and whether the server was asked for changes alone.</returns>
+    /// <returns>What it says, without comments and views, of those with new comments the GUID alone; and whether the server was asked for
+    /// changes alone.</returns>
     public async Task<(IReadOnlyList<BcfTopic> Topics, bool OnlyChanged)> ListAsync(
         DateTime? since,
         CancellationToken cancel
@@ -40,7 +41,15 @@ internal sealed partial class TopicAsSent(BcfClient client, string project, stri
                     cancel
                 );
                 if (events is not null)
-                    return (await WithAsync(changed, events.Select(e => e.TopicGuid), cancel), true);
+                    return (
+                        [
+                            .. changed
+                                .Concat(events.Select(e => new BcfTopic { Guid = e.TopicGuid }))
+                                .Where(t => Guid.TryParse(t.Guid, out _))
+                                .DistinctBy(t => t.Guid, StringComparer.OrdinalIgnoreCase),
+                        ],
+                        true
+                    );
             }
             catch (TopicServerException e) when (e.Fault == TopicServerFault.Refused)
             {
@@ -49,20 +58,6 @@ internal sealed partial class TopicAsSent(BcfClient client, string project, stri
         }
 
         return (await PagesAsync("", cancel), false);
-    }
-
-    private async Task<IReadOnlyList<BcfTopic>> WithAsync(
-        IReadOnlyList<BcfTopic> listed,
-        IEnumerable<string> guids,
-        CancellationToken cancel
-    )
-    {
-        var all = listed.ToList();
-        var known = listed.Select(t => t.Guid).ToHashSet(StringComparer.OrdinalIgnoreCase);
-        foreach (string guid in guids.Where(g => Guid.TryParse(g, out _) && known.Add(g)))
-            if (await client.GetAsync<BcfTopic>($"{Root}/{guid}", cancel) is { } topic)
-                all.Add(topic);
-        return all;
     }
 
     // An empty entry of a list is none.
@@ -333,7 +328,7 @@ internal sealed partial class TopicAsSent(BcfClient client, string project, stri
             if (link.DocumentGuid is { } document && !known.Contains(guid))
             {
                 list ??= await ManyAsync<UploadedDocument>($"projects/{project}/documents", cancel) ?? [];
-                string name = LayerNameOf(list.FirstOrDefault(d => Same(d.Guid ?? "", document))?.Filename ?? document);
+                string name = FileNameOf(list.FirstOrDefault(d => Same(d.Guid ?? "", document))?.Filename ?? document);
                 byte[]? content = await client.BytesAsync($"projects/{project}/documents/{document}", cancel);
                 if (content is not null)
                     parts.Add(TopicPart.Of(name, content));
@@ -369,7 +364,7 @@ internal sealed partial class TopicAsSent(BcfClient client, string project, stri
             throw Refused($"it has more than {LargestParts >> 20} MB of pictures and documents");
     }
 
-    private static string LayerNameOf(string name) =>
+    private static string FileNameOf(string name) =>
         Cad.LayerNames.Clean(Path.GetFileName(name.Replace('\\', '/'))) is { Length: > 0 } clean ? clean : "document";
 
     private sealed record RelatedTopic(string? RelatedTopicGuid);
