@@ -80,6 +80,8 @@ public class CliTests(DemoFolder demo) : IClassFixture<DemoFolder>
             setting,
             """{ "version": 1, "shift": [10, 20, -1.2], "turnDegrees": 90, "scale": 0.001, "why": "by hand" }"""
         );
+        string steps = Path.Combine(folder, "steps.json");
+        File.WriteAllText(steps, """{ "version": 1, "steps": [{ "do": "drop", "kinds": ["DIMENSION"] }] }""");
         var (code, output, error) = Run(
             "handover",
             "--from",
@@ -88,6 +90,8 @@ public class CliTests(DemoFolder demo) : IClassFixture<DemoFolder>
             "none",
             "--placed",
             $"HW-STR-S100-foundations={setting}",
+            "--prepared",
+            $"HW-STR-S100-foundations={steps}",
             "--unit",
             "m",
             "--frame",
@@ -109,6 +113,7 @@ public class CliTests(DemoFolder demo) : IClassFixture<DemoFolder>
             .Drawing;
         Assert.Equal(6, written.Units);
         Assert.NotNull(written.Layers["BEAMS"]);
+        Assert.DoesNotContain(written.Model.Entities, e => e.Type == "DIMENSION");
         // Nobody has said where it lies.
         (code, _, error) = Run("handover", "--from", drawing, "--as", "none", "--unit", "m", "--out", folder);
         Assert.Equal(2, code);

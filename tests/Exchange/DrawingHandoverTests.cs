@@ -27,11 +27,7 @@ public partial class DrawingHandoverTests(DemoModels demo) : IClassFixture<DemoM
         return stream.ToArray();
     }
 
-    private static SettingOutDocument Set(params PreparationStep[] steps) =>
-        SettingOutDocument.Of(Lies, EvidenceKind.Typed) with
-        {
-            Steps = steps,
-        };
+    private static SettingOutDocument Placed => SettingOutDocument.Of(Lies, EvidenceKind.Typed);
 
     private (HandoverResult Result, MemoryFiles Files) Run(OrderDocument document, params HandoverDrawing[] drawings)
     {
@@ -195,14 +191,12 @@ public partial class DrawingHandoverTests(DemoModels demo) : IClassFixture<DemoM
                 { "from": "NONE", "to": "X" } ] } }
             """
         );
-        var sent = new HandoverDrawing(
-            "ARC",
-            "A-200",
-            ".dxf",
-            Plan(),
-            Set(new PreparationStep { Do = "drop", Layers = ["A-TTLB"] })
-        )
+        var sent = new HandoverDrawing("ARC", "A-200", ".dxf", Plan(), Placed)
         {
+            Preparation = new PreparationDocument
+            {
+                Steps = [new PreparationStep { Do = "drop", Layers = ["A-TTLB"] }],
+            },
             Storey = "Quay",
         };
         var (result, files) = Run(document, sent);

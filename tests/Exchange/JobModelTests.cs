@@ -167,21 +167,22 @@ public class JobModelTests
         {
             Newest = new JobRevision(Srv, 1, "FRAME.dwg", Monday),
         };
+        var plan = Source(Plan, "ARC", "Plan", true, Up(0, 2));
         JobModel Of(JobSource other, params JobItem[] kept) =>
             new(
                 Guid.Empty,
                 [],
                 [
-                    Source(
-                        Plan,
-                        "ARC",
-                        "Plan",
-                        true,
-                        Up(0, 2) with
+                    plan with
+                    {
+                        Place = plan.Place! with
                         {
-                            Steps = [new PreparationStep { Do = "detail", To = "Kerb" }],
-                        }
-                    ),
+                            Preparation = new PreparationDocument
+                            {
+                                Steps = [new PreparationStep { Do = "detail", To = "Kerb" }],
+                            },
+                        },
+                    },
                     other,
                 ],
                 [],
@@ -247,6 +248,12 @@ public class JobModelTests
         var undone = before with { Revisions = [before.Revisions[0] with { SettingOut = null }, before.Revisions[1]] };
         Assert.Equal(["the setting-out of ARC was undone"], before.ChangesTo(undone));
         Assert.Equal(["ARC was set out again"], undone.ChangesTo(before));
+        var steps = before with { Revisions = [before.Revisions[0] with { Preparation = "a" }, before.Revisions[1]] };
+        var prepared = before with
+        {
+            Revisions = [before.Revisions[0] with { Preparation = "b", SettingOut = Guid.Empty }, before.Revisions[1]],
+        };
+        Assert.Equal(["the preparation of ARC changed"], steps.ChangesTo(prepared));
         Assert.Equal(["SRV is gone"], before.ChangesTo(before with { Revisions = [before.Revisions[0]] }));
         Assert.Equal(["a setting-out of the job changed"], before.ChangesTo(before with { Frames = "other" }));
         Assert.Equal(["ARC"], Job().ModelsOf(new OrderDocument { Sources = [$"{Arc}"] }).Select(s => s.Title));

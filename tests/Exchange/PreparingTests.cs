@@ -273,7 +273,7 @@ public class PreparingTests
     [InlineData("""{"do":"origin","at":[1]}""", "Step 1: a point is two numbers")]
     [InlineData("""{"do":"drop","colours":["red"]}""", "write #rrggbb")]
     [InlineData("""{"do":"text","handles":["XY"],"to":""}""", "'XY' is no handle")]
-    [InlineData("""{"do":"purge","why":1}""", "cannot be read, line 1")]
+    [InlineData("""{"do":"purge","why":1}""", "has the word 'why' (line 1)")]
     [InlineData("""{"do":"turn","handles":["2F"],"at":[0,0],"degrees":1e999}""", "")]
     public void Steps_that_make_no_sense_are_refused_with_their_number(string steps, string sentence) =>
         Assert.Contains(sentence, Assert.Throws<OrderException>(() => Steps(steps)).Message, StringComparison.Ordinal);

@@ -266,29 +266,16 @@ public class TemplateTests(DemoModels demo) : IClassFixture<DemoModels>
             JsonDocument
                 .Parse(File.ReadAllText(Path.Combine(folder, "docs", file)))
                 .RootElement.GetProperty("properties");
-        static string[] Members(JsonElement of) =>
-            [.. of.EnumerateObject().Select(p => p.Name).Order(StringComparer.Ordinal)];
-        static string[] Names(Type type) =>
-            [
-                .. type.GetProperties()
-                    .Where(p => p.CanWrite)
-                    .Select(p => JsonNamingPolicy.CamelCase.ConvertName(p.Name))
-                    .Order(StringComparer.Ordinal),
-            ];
         var amendment = Properties("amendments.schema.json")
             .GetProperty("amendments")
             .GetProperty("items")
             .GetProperty("properties");
-        Assert.Equal(Names(typeof(Amendment)), Members(amendment));
-        Assert.Equal(Names(typeof(FileStatement)), Members(amendment.GetProperty("was").GetProperty("properties")));
         Assert.Equal(
             AmendmentKinds.All.Select(k => k.Word),
             amendment.GetProperty("do").GetProperty("enum").EnumerateArray().Select(v => v.GetString())
         );
         var set = Properties("template.schema.json").GetProperty("sets").GetProperty("items").GetProperty("properties");
-        Assert.Equal(Names(typeof(PropertySetTemplate)), Members(set));
         var property = set.GetProperty("properties").GetProperty("items").GetProperty("properties");
-        Assert.Equal(Names(typeof(PropertyTemplate)), Members(property));
         Assert.Equal(
             PropertyForms.All.Select(f => f.Word),
             property.GetProperty("form").GetProperty("enum").EnumerateArray().Select(v => v.GetString())

@@ -91,7 +91,7 @@ public class DoorFuzzTests(JobFixture job) : IClassFixture<JobFixture>
                 $"{about} took {most >> 20} MB"
             );
         await db.Deliveries.Where(d => d.Id == id).ExecuteDeleteAsync();
-        await new Blobs(db).DeleteAsync(delivery.BlobId);
+        await db.Blobs.DeleteAsync(delivery.BlobId);
         return taken;
     }
 

@@ -30,13 +30,14 @@ public class LibraryTests(JobFixture job) : IClassFixture<JobFixture>
     private async Task<Source> SourceAsync(LintelDb db, string name) =>
         await db.Sources.Include(s => s.Party).SingleAsync(s => s.JobId == job.Job.Id && s.Name == name);
 
-    private async Task SetAsync(string name, SettingOutDocument document)
+    private async Task SetAsync(string name, SettingOutDocument document, params PreparationStep[] steps)
     {
         await using var db = job.CreateDbContext();
         await new SettingOuts(db).AcceptAsync(
             await SourceAsync(db, name),
             job.Job.Id,
             document,
+            new PreparationDocument { Steps = steps },
             1,
             job.Somebody,
             CancellationToken.None
@@ -83,25 +84,19 @@ public class LibraryTests(JobFixture job) : IClassFixture<JobFixture>
         await job.DeliverAsync("ARC", "With sill", Plan("A-WALL"), "w.dwg");
         await SetAsync(
             "With sill",
-            new SettingOutDocument
+            new SettingOutDocument { Scale = 0.001 },
+            new PreparationStep
             {
-                Scale = 0.001,
-                Steps =
-                [
-                    new PreparationStep
-                    {
-                        Do = "detail",
-                        To = "Sill",
-                        At = [100, 0],
-                    },
-                    new PreparationStep
-                    {
-                        Do = "detail",
-                        To = "Head",
-                        At = [0, 0],
-                        Off = true,
-                    },
-                ],
+                Do = "detail",
+                To = "Sill",
+                At = [100, 0],
+            },
+            new PreparationStep
+            {
+                Do = "detail",
+                To = "Head",
+                At = [0, 0],
+                Off = true,
             }
         );
         Assert.Contains((await PreparedAsync("With sill")).Layers, l => l.Name == "TWO");
@@ -126,19 +121,13 @@ public class LibraryTests(JobFixture job) : IClassFixture<JobFixture>
         await job.DeliverAsync("ARC", "Stepped", Plan("A-WALL", "A-TTLB"), "s.dwg");
         await SetAsync(
             "Stepped",
-            new SettingOutDocument
+            new SettingOutDocument { Scale = 0.001 },
+            new PreparationStep { Do = "drop", Layers = ["A-TTLB"] },
+            new PreparationStep
             {
-                Scale = 0.001,
-                Steps =
-                [
-                    new PreparationStep { Do = "drop", Layers = ["A-TTLB"] },
-                    new PreparationStep
-                    {
-                        Do = "drop",
-                        Layers = ["A-WALL"],
-                        Off = true,
-                    },
-                ],
+                Do = "drop",
+                Layers = ["A-WALL"],
+                Off = true,
             }
         );
         var fine = await job.DeliverAsync("ARC", "Stepped", Plan("A-WALL", "A-TTLB", "A-NEW"), "s.dwg");

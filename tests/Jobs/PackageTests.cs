@@ -157,9 +157,9 @@ public class PackageTests(JobFixture job) : IClassFixture<JobFixture>
         await new SettingOuts(db).AcceptAsync(
             source,
             job.Job.Id,
-            new SettingOutDocument
+            new SettingOutDocument { Scale = 0.001 },
+            new PreparationDocument
             {
-                Scale = 0.001,
                 Steps =
                 [
                     new PreparationStep

@@ -111,6 +111,7 @@ public class SettingOutJobTests(JobFixture job) : IClassFixture<JobFixture>
             source,
             job.Job.Id,
             SettingOutDocument.Of(frame, EvidenceKind.Jump),
+            null,
             2,
             job.Somebody,
             CancellationToken.None
@@ -251,6 +252,7 @@ public class SettingOutJobTests(JobFixture job) : IClassFixture<JobFixture>
             source,
             job.Job.Id,
             new SettingOutDocument { Shift = [0, 0, 100] },
+            null,
             1,
             job.Somebody,
             CancellationToken.None

@@ -79,7 +79,7 @@ public class SizeTests(JobFixture job) : IClassFixture<JobFixture>
         var delivery = await db.Deliveries.AsNoTracking().SingleAsync(d => d.Id == id);
         Assert.Equal(DeliveryState.Refused, delivery.State);
         Assert.Contains(why, delivery.Sentence);
-        Assert.Equal(text.Length, (await new Blobs(db).HeldAsync(delivery.BlobId)).Bytes);
+        Assert.Equal(text.Length, (await db.Blobs.HeldAsync(delivery.BlobId)).Bytes);
     }
 
     // Two revisions with very many elements: read from the database and compared. LINTEL_PRODUCTS=400000 is what docs/performance.md tells
@@ -144,6 +144,7 @@ public class SizeTests(JobFixture job) : IClassFixture<JobFixture>
             source,
             source.JobId,
             SettingOutDocument.Of(changes.FrameJump.Frame.Inverse(), EvidenceKind.Jump),
+            null,
             2,
             new Actor(Guid.NewGuid(), ""),
             default

@@ -72,24 +72,24 @@ public class SpaceTests(JobFixture job) : IClassFixture<JobFixture>
             await using var db = new LintelDb(options.Options, new BlobFolder(path));
             int pieces = await db.Pieces.CountAsync();
             Assert.True(pieces > 3);
-            Assert.Equal(pieces, await new Blobs(db).MoveAsync(true, CancellationToken.None));
+            Assert.Equal(pieces, await db.Blobs.MoveAsync(true, CancellationToken.None));
             Assert.Equal(0, await db.Pieces.CountAsync());
             Assert.Empty((await Integrity.CheckAsync(db, CancellationToken.None)).Faults);
 
             var blob = Guid.NewGuid();
             var bytes = new byte[Blobs.PieceLength + 5];
             Random.Shared.NextBytes(bytes);
-            await new Blobs(db).PutAllAsync(blob, new MemoryStream(bytes));
+            await db.Blobs.PutAllAsync(blob, new MemoryStream(bytes));
             using var back = new MemoryStream();
-            await new Blobs(db).CopyToAsync(blob, back);
+            await db.Blobs.CopyToAsync(blob, back);
             Assert.Equal(bytes, back.ToArray());
             // Nothing speaks of it, but it is young: a run may just be writing it.
-            Assert.Equal(0, await new Blobs(db).SweepAsync(CancellationToken.None));
+            Assert.Equal(0, await db.Blobs.SweepAsync(CancellationToken.None));
             string folder = Directory.GetDirectories(path, blob.ToString("N"), SearchOption.AllDirectories).Single();
             Directory.SetLastWriteTimeUtc(folder, DateTime.UtcNow.AddDays(-2));
-            Assert.Equal(1, await new Blobs(db).SweepAsync(CancellationToken.None));
+            Assert.Equal(1, await db.Blobs.SweepAsync(CancellationToken.None));
 
-            Assert.Equal(pieces, await new Blobs(db).MoveAsync(false, CancellationToken.None));
+            Assert.Equal(pieces, await db.Blobs.MoveAsync(false, CancellationToken.None));
             Assert.Equal(pieces, await db.Pieces.CountAsync());
             Assert.Empty((await Integrity.CheckAsync(db, CancellationToken.None)).Faults);
         }

@@ -205,6 +205,7 @@ public class TransmittalIssueTests(JobFixture job) : IClassFixture<JobFixture>
                 {
                     Shift = [x, 0, 0],
                 },
+                null,
                 1,
                 job.Somebody,
                 _none
@@ -333,6 +334,7 @@ public class TransmittalIssueTests(JobFixture job) : IClassFixture<JobFixture>
             await db.Sources.Include(s => s.Party).SingleAsync(s => s.Name == "Services"),
             job.Job.Id,
             SettingOutDocument.Identity,
+            null,
             1,
             job.Somebody,
             _none
@@ -566,7 +568,7 @@ public class TransmittalIssueTests(JobFixture job) : IClassFixture<JobFixture>
         // The title block names the order and the transmittal.
         var file = run.Files.Single();
         using var bytes = new MemoryStream();
-        await new Blobs(db).CopyToAsync(file.BlobId, bytes, _none);
+        await db.Blobs.CopyToAsync(file.BlobId, bytes, _none);
         Assert.Contains(
             $"{order.Number}/{run.Number}",
             Encoding.UTF8.GetString(bytes.ToArray()),

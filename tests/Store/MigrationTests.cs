@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Infrastructure;
 using Microsoft.EntityFrameworkCore.Migrations;
+using SteadyLintel.Exchange;
 using SteadyLintel.Store;
 
 namespace SteadyLintel.Tests;
@@ -65,5 +66,35 @@ public class MigrationTests
         var facets = await db.Facets.AsNoTracking().OrderBy(f => f.Number).ToListAsync();
         Assert.Equal([(0, "IfcGrid", 5), (1, "IfcWall", 6)], facets.Select(f => (f.Number, f.Class, f.Count)));
         Assert.All(facets, f => Assert.Equal(revisions[0].Id, f.RevisionId));
+    }
+
+    [Fact]
+    public async Task Steps_of_drawings_become_a_document_beside_their_setting_out()
+    {
+        await using var db = Open(TestDatabase.New());
+        await db.GetService<IMigrator>().MigrateAsync("20261201014129_ProgramsAndServers");
+        await db.Database.ExecuteSqlRawAsync(
+            """
+            INSERT INTO jobs (id, code, name, description) VALUES ('00000000-0000-0000-0000-000000000001', 'T1', 'Test', '');
+            INSERT INTO parties (id, job_id, code, discipline, colour)
+              VALUES ('00000000-0000-0000-0000-000000000002', '00000000-0000-0000-0000-000000000001', 'ARC', 'Architecture', '#000000');
+            INSERT INTO sources (id, job_id, party_id, name)
+              VALUES ('00000000-0000-0000-0000-000000000003', '00000000-0000-0000-0000-000000000001', '00000000-0000-0000-0000-000000000002', 'Main');
+            INSERT INTO setting_outs (id, source_id, from_revision, document, accepted_at, accepted_by)
+            SELECT gen_random_uuid(), '00000000-0000-0000-0000-000000000003', n, d::jsonb, now(), gen_random_uuid()
+            FROM unnest(ARRAY['{{"version":1,"steps":[{{"do":"purge"}}]}}', '{{"version":1,"shift":[1,2,3]}}', '{{"version":1,"steps":[]}}'])
+              WITH ORDINALITY AS t (d, n);
+            """
+        );
+
+        await db.Database.MigrateAsync();
+
+        var rows = await db.SettingOuts.AsNoTracking().OrderBy(s => s.FromRevision).ToListAsync();
+        Assert.Equal(
+            ["purge", "", ""],
+            rows.Select(r => string.Join(' ', PreparationDocument.Read(r.Preparation).Steps.Select(s => s.Do)))
+        );
+        Assert.All(rows, r => SettingOutDocument.Read(r.Document));
+        Assert.Equal(2, SettingOutDocument.Read(rows[1].Document).Shift[1]);
     }
 }

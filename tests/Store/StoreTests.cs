@@ -122,7 +122,7 @@ public class StoreTests(StoreFixture store) : IClassFixture<StoreFixture>
         var bytes = new byte[length];
         new Random(length).NextBytes(bytes);
         await using var db = store.Open();
-        var blobs = new Blobs(db);
+        var blobs = db.Blobs;
         var id = Guid.NewGuid();
         Assert.Equal(length, await blobs.PutAllAsync(id, new MemoryStream(bytes)));
         using var back = new MemoryStream();
@@ -137,7 +137,7 @@ public class StoreTests(StoreFixture store) : IClassFixture<StoreFixture>
     public async Task A_piece_sent_twice_is_kept_once_and_order_does_not_matter()
     {
         await using var db = store.Open();
-        var blobs = new Blobs(db);
+        var blobs = db.Blobs;
         var id = Guid.NewGuid();
         await blobs.PutAsync(id, 1, Encoding.ASCII.GetBytes("world"));
         await blobs.PutAsync(id, 0, Encoding.ASCII.GetBytes("hello "));

@@ -252,7 +252,7 @@ internal static class AdminCommand
         if (db.Folder is null)
             throw new Exchange.OrderException("Say which folder: --originals, or Originals__Folder.");
         bool toFolder = parsed.GetValue<string>("TO") == ToFolder;
-        int moved = await new Blobs(db).MoveAsync(toFolder, CancellationToken.None);
+        int moved = await db.Blobs.MoveAsync(toFolder, CancellationToken.None);
         await NoteAsync(db, "moved originals into", toFolder ? "the folder" : "the database");
         Console.Out.WriteLine($"{moved} pieces were moved into the {(toFolder ? ToFolder : ToDatabase)}.");
         return ExitCodes.Done;
@@ -260,7 +260,7 @@ internal static class AdminCommand
 
     private static async Task<int> SweepAsync(LintelDb db, ParseResult parsed)
     {
-        Console.Out.WriteLine($"{await new Blobs(db).SweepAsync(CancellationToken.None)} contents were removed.");
+        Console.Out.WriteLine($"{await db.Blobs.SweepAsync(CancellationToken.None)} contents were removed.");
         return ExitCodes.Done;
     }
 

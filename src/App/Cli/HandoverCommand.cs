@@ -38,6 +38,7 @@ internal static class HandoverCommand
             RenameDrawingLayer,
             KeepReferences,
             Placed,
+            Prepared,
             Detail,
             Table,
             Amend,
@@ -64,13 +65,7 @@ internal static class HandoverCommand
         var (drawn, models) = Parted(parsed.GetValue(From)!);
         var drawings = drawn
             .Where(p => document.Drawings?.Sources is not { Count: > 0 } chosen || chosen.Contains(NameOf(p)))
-            .Select(p =>
-                Drawing(p, parsed) with
-                {
-                    References = References(drawn),
-                    Details = PrepareCommand.Read(parsed.GetValue(Detail)),
-                }
-            )
+            .Select(p => Drawing(p, parsed) with { References = References(drawn) })
             .ToList();
         var delivered = Chosen(models, document).Select(path => (Path: path, File: DeliveredFile.Open(path))).ToList();
         using var files = new FolderFileSet(folder);
@@ -132,21 +127,34 @@ internal static class HandoverCommand
 
     private static HandoverDrawing Drawing(string path, ParseResult parsed)
     {
+        string? steps = FileFor(path, parsed, Prepared);
         return new HandoverDrawing(
             NameOf(path),
             NameOf(path),
             Path.GetExtension(path),
             File.ReadAllBytes(path),
             SettingOf(path, parsed)
-        );
+        )
+        {
+            Preparation = PreparationDocument.Read(steps is null ? null : File.ReadAllText(steps)) with
+            {
+                Details = PrepareCommand.Read(parsed.GetValue(Detail)),
+            },
+        };
     }
 
     private static SettingOutDocument? SettingOf(string path, ParseResult parsed)
     {
-        var placed = (parsed.GetValue(Placed) ?? []).Select(p => Halves(p, '=', Placed.Name)).ToList();
-        string? setting = placed.Find(p => p.Item1.Equals(NameOf(path), StringComparison.OrdinalIgnoreCase)).Item2;
+        string? setting = FileFor(path, parsed, Placed);
         return setting is null ? null : SettingOutDocument.Read(File.ReadAllText(setting));
     }
+
+    // The file that an option of pairs names for a source; null for none.
+    private static string? FileFor(string path, ParseResult parsed, Option<string[]> pairs) =>
+        (parsed.GetValue(pairs) ?? [])
+            .Select(p => Halves(p, '=', pairs.Name))
+            .FirstOrDefault(p => p.Item1.Equals(NameOf(path), StringComparison.OrdinalIgnoreCase))
+            .Item2;
 
     // Drawings may refer to one another.
     private static Dictionary<string, byte[]> References(string[] paths) =>

@@ -48,7 +48,12 @@ internal static class HandoverOptions
     public static readonly Option<string[]> Placed = new("--placed")
     {
         Description =
-            "NAME=SETTING.json: where a model or a drawing is placed, and how a drawing is prepared (docs/setting-out.schema.json), may be repeated.",
+            "NAME=SETTING.json: where a model or a drawing is placed (docs/setting-out.schema.json), may be repeated.",
+        AllowMultipleArgumentsPerToken = true,
+    };
+    public static readonly Option<string[]> Prepared = new("--prepared")
+    {
+        Description = "NAME=STEPS.json: how a drawing is prepared (docs/preparation.schema.json), may be repeated.",
         AllowMultipleArgumentsPerToken = true,
     };
     public static readonly Option<bool> Plan = new("--plan")

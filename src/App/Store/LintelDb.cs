@@ -51,6 +51,9 @@ public sealed class LintelDb(DbContextOptions<LintelDb> options, BlobFolder? fol
     /// <summary>Where large contents are kept; null for the database itself.</summary>
     public BlobFolder? Folder { get; } = folder;
 
+    /// <summary>The large contents.</summary>
+    public Blobs Blobs => field ??= new Blobs(this);
+
     /// <summary>What is said beside the files of sources.</summary>
     public DbSet<AmendmentRow> Amendments => Set<AmendmentRow>();
 
@@ -172,6 +175,7 @@ public sealed class LintelDb(DbContextOptions<LintelDb> options, BlobFolder? fol
         builder.Entity<SettingOutRow>(e =>
         {
             e.Property(s => s.Document).HasColumnType("jsonb");
+            e.Property(s => s.Preparation).HasColumnType("jsonb");
             e.HasOne<Source>().WithMany(s => s.SettingOuts).HasForeignKey(s => s.SourceId);
         });
         builder.Entity<AmendmentRow>(e =>

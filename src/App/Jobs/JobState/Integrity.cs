@@ -48,7 +48,7 @@ public static class Integrity
             .ToListAsync(cancel);
         var faults = new List<string>();
         long bytes = 0;
-        var blobs = new Blobs(db);
+        var blobs = db.Blobs;
         foreach (var content in originals.Concat(files).Concat(parts))
         {
             var (held, _) = await blobs.HeldAsync(content.BlobId, cancel);

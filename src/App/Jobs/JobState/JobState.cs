@@ -17,6 +17,9 @@ public sealed record SourceState(Source Source, Revision? Latest, JobSource Know
     /// <summary>Where it lies, with the evidence; null while it is not set out.</summary>
     public SettingOutDocument? SetOut => Known.Place?.Document;
 
+    /// <summary>Of a drawing: how it is prepared.</summary>
+    public PreparationDocument Preparation => Known.Place?.Preparation ?? PreparationDocument.Empty;
+
     /// <summary>The acceptance that it rests on; null while it is not set out.</summary>
     public Guid? SetOutId => Known.Place?.Id;
 

@@ -42,7 +42,7 @@ public static class NewestOriginals
             );
             entry.LastWriteTime = latest.Delivery.ReceivedAt;
             await using var stream = await entry.OpenAsync(cancel);
-            await new Blobs(db).CopyToAsync(blob, stream, cancel);
+            await db.Blobs.CopyToAsync(blob, stream, cancel);
         }
     }
 

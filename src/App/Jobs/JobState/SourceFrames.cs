@@ -21,7 +21,10 @@ public static class SourceFrames
                 r.FromRevision,
                 r.AcceptedAt,
                 SettingOutDocument.Read(r.Document)
-            ))
+            )
+            {
+                Preparation = PreparationDocument.Read(r.Preparation),
+            })
         );
     }
 }

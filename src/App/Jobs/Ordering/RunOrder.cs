@@ -288,7 +288,7 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
                 .FirstAsync(d => d.Id == id, progress.Token);
             string path = Path.Combine(folder, $"{sources.Count}");
             await using (var file = File.Create(path))
-                await new Blobs(db).CopyToAsync(delivery.BlobId, file, progress.Token);
+                await db.Blobs.CopyToAsync(delivery.BlobId, file, progress.Token);
             opened.Add(DeliveredFile.Open(path, UploadLimits.MaxBytes, progress.Token));
             sources.Add(
                 new HandoverSource(
@@ -359,9 +359,10 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
                     .ThenInclude(s => s.Party)
                 .FirstAsync(d => d.Id == id, cancel);
             using var bytes = new MemoryStream();
-            await new Blobs(db).CopyToAsync(delivery.BlobId, bytes, cancel);
+            await db.Blobs.CopyToAsync(delivery.BlobId, bytes, cancel);
             var read = await Task.Run(() => Cad.CadFile.Read(bytes.ToArray(), cancel).Drawing, cancel);
-            var document = frames.Of(delivery.SourceId, delivery.Revision!.Number)?.Document;
+            var place = frames.Of(delivery.SourceId, delivery.Revision!.Number);
+            var document = place?.Document;
             drawings.Add(
                 new HandoverDrawing(
                     delivery.Source.Party.Code,
@@ -374,13 +375,11 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
                     Revision = delivery.Revision.Number,
                     Frame = document is null ? null : JobModel.FrameOf(document, state.Schedule),
                     References = await references.FilesAsync(read, delivery.Source.PartyId, cancel),
-                    Details = (
-                        await new Details(db).WithAsync(
-                            transmittal.Order.JobId,
-                            new PreparationDocument { Steps = document?.Steps ?? [] },
-                            cancel
-                        )
-                    ).Details,
+                    Preparation = await new Details(db).WithAsync(
+                        transmittal.Order.JobId,
+                        place?.Preparation ?? PreparationDocument.Empty,
+                        cancel
+                    ),
                     Storey = state.Schedule.Rungs.FirstOrDefault(r => r.Level == document?.Level)?.Name ?? "",
                 }
             );
@@ -422,7 +421,7 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         await Table.HoldAsync(db, id, worker, cancel);
         await db.TransmittalFiles.Where(f => f.TransmittalId == id).ExecuteDeleteAsync(cancel);
-        var blobs = new Blobs(db);
+        var blobs = db.Blobs;
         foreach (var file in result.Files)
         {
             // The same bytes under the same name are kept once.

@@ -82,7 +82,7 @@ public sealed class DeliveryQuery(LintelDb db)
     ) => SourceSuggestion.OfAsync(db, job, parties, fileName, project, user, cancel);
 
     /// <summary>The SHA-256 of each piece of a delivery that is here.</summary>
-    public Task<IReadOnlyList<string>> HeldAsync(Delivery delivery) => new Blobs(db).HashesAsync(delivery.BlobId);
+    public Task<IReadOnlyList<string>> HeldAsync(Delivery delivery) => db.Blobs.HashesAsync(delivery.BlobId);
 
     /// <summary>Who decided about a delivery; empty where nobody had to.</summary>
     public async Task<string> DeciderAsync(Delivery delivery, CancellationToken cancel) =>
@@ -113,7 +113,7 @@ public sealed class DeliveryQuery(LintelDb db)
     /// as.</remarks>
     public async Task<Guid?> OriginalAsync(Delivery delivery, CancellationToken cancel)
     {
-        var (held, _) = await new Blobs(db).HeldAsync(delivery.BlobId, cancel);
+        var (held, _) = await db.Blobs.HeldAsync(delivery.BlobId, cancel);
         if (held == delivery.Length)
             return delivery.BlobId;
         return await db
@@ -126,7 +126,7 @@ public sealed class DeliveryQuery(LintelDb db)
 
     /// <summary>Writes a content.</summary>
     public Task CopyToAsync(Guid blob, Stream target, CancellationToken cancel) =>
-        new Blobs(db).CopyToAsync(blob, target, cancel);
+        db.Blobs.CopyToAsync(blob, target, cancel);
 
     /// <summary>Writes the originals of all newest revisions that may be seen, as one archive.</summary>
     public Task WriteNewestAsync(JobState state, Func<Guid, bool> maySee, Stream target, CancellationToken cancel) =>

@@ -199,7 +199,7 @@ public sealed class ElementLife(LintelDb db)
         try
         {
             await using (var file = File.Create(path))
-                await new Blobs(db).CopyToAsync(original.BlobId, file, cancel);
+                await db.Blobs.CopyToAsync(original.BlobId, file, cancel);
             using var delivered = DeliveredFile.Open(path, UploadLimits.MaxBytes, cancel);
             var model = IfcModel.Open(delivered.Bytes, cancel);
             foreach (int product in model.OfType("IfcProduct"))

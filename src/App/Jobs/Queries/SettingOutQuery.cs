@@ -9,8 +9,14 @@ namespace SteadyLintel.Jobs;
 /// <summary>A setting-out that was accepted.</summary>
 /// <param name="Row">When, for which revisions, and whether it still holds.</param>
 /// <param name="Document">What was accepted.</param>
+/// <param name="Preparation">Of a drawing: how it is prepared.</param>
 /// <param name="By">Who did.</param>
-public sealed record AcceptedSettingOut(SettingOutRow Row, SettingOutDocument Document, string By);
+public sealed record AcceptedSettingOut(
+    SettingOutRow Row,
+    SettingOutDocument Document,
+    PreparationDocument Preparation,
+    string By
+);
 
 /// <summary>What the pages of the second stop ask of a job.</summary>
 /// <param name="db">The database.</param>
@@ -54,6 +60,7 @@ public sealed class SettingOutQuery(LintelDb db)
             .. rows.Select(r => new AcceptedSettingOut(
                 r.Row,
                 SettingOutDocument.Read(r.Row.Document),
+                PreparationDocument.Read(r.Row.Preparation),
                 r.By ?? "somebody who left"
             )),
         ];

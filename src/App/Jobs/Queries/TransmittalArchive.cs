@@ -46,7 +46,7 @@ public sealed class TransmittalArchive(LintelDb db)
 
     /// <summary>Writes a content.</summary>
     public Task CopyToAsync(Guid blob, Stream target, CancellationToken cancel) =>
-        new Blobs(db).CopyToAsync(blob, target, cancel);
+        db.Blobs.CopyToAsync(blob, target, cancel);
 
     /// <summary>Writes all files of a transmittal.</summary>
     /// <param name="transmittal">The transmittal.</param>
@@ -60,7 +60,7 @@ public sealed class TransmittalArchive(LintelDb db)
             .Where(f => f.TransmittalId == transmittal)
             .Select(f => new { f.Name, f.BlobId })
             .ToListAsync(cancel);
-        var blobs = new Blobs(db);
+        var blobs = db.Blobs;
         await using var zip = new ZipArchive(target, ZipArchiveMode.Create, leaveOpen: true);
         foreach (var file in files.OrderBy(f => f.Name, StringComparer.Ordinal))
         {

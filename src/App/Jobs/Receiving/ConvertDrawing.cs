@@ -12,7 +12,7 @@ public sealed class ConvertDrawing(LintelDb db)
     public async Task<byte[]> BytesAsync(Delivery delivery, CancellationToken cancel)
     {
         using var stream = new MemoryStream();
-        await new Blobs(db).CopyToAsync(delivery.BlobId, stream, cancel);
+        await db.Blobs.CopyToAsync(delivery.BlobId, stream, cancel);
         return stream.ToArray();
     }
 

@@ -49,7 +49,7 @@ public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, WorkOptio
         if (await IsRevisionAsync(db, id, cancel))
             return;
         var blob = await db.Deliveries.Where(d => d.Id == id).Select(d => d.BlobId).FirstAsync(cancel);
-        await new Blobs(db).DeleteAsync(blob, cancel);
+        await db.Blobs.DeleteAsync(blob, cancel);
     }
 
     /// <inheritdoc/>
@@ -61,7 +61,7 @@ public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, WorkOptio
         progress.At(nameof(DeliveryState.Received), 1);
         string sha;
         await using (var file = File.Create(path))
-            sha = await new Blobs(db).CopyToAsync(delivery.BlobId, file, progress.Token);
+            sha = await db.Blobs.CopyToAsync(delivery.BlobId, file, progress.Token);
         await db
             .Deliveries.Where(d => d.Id == delivery.Id)
             .ExecuteUpdateAsync(u => u.SetProperty(d => d.Sha256, sha), progress.Token);
@@ -223,14 +223,14 @@ public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, WorkOptio
     {
         var source = await db.Sources.AsNoTracking().FirstAsync(s => s.Id == delivery.SourceId, cancel);
         var frames = await SourceFrames.LoadAsync(db, source.JobId, cancel);
-        if (frames.Of(source.Id, int.MaxValue)?.Document.Steps is not { Count: > 0 } steps)
+        if (frames.Of(source.Id, int.MaxValue)?.Preparation is not { Steps.Count: > 0 } steps)
             return [];
         await (await JobReferences.LoadAsync(db, source.JobId, null, cancel)).BindAsync(
             drawing,
             source.PartyId,
             cancel
         );
-        var document = await new Details(db).WithAsync(source.JobId, new PreparationDocument { Steps = steps }, cancel);
+        var document = await new Details(db).WithAsync(source.JobId, steps, cancel);
         return DrawingPreparation.Run(drawing, document, cancel).Warnings();
     }
 
@@ -298,7 +298,7 @@ public sealed class ReadDelivery(IDbContextFactory<LintelDb> contexts, WorkOptio
             $"The same bytes as {same.Source.Party.Code} r{same.Revision!.Number}, received {same.ReceivedAt:d MMM yyyy}; nothing new was stored.",
             cancel
         );
-        await new Blobs(db).DeleteAsync(delivery.BlobId, cancel);
+        await db.Blobs.DeleteAsync(delivery.BlobId, cancel);
         return true;
     }
 }

@@ -124,7 +124,7 @@ public sealed class Receiving(LintelDb db, IWorkQueue queue, WorkOptions options
                 RefusalKind.Wrong,
                 "A piece must be sent as bytes (application/octet-stream), not as a form."
             );
-        await StorageQuota.KeepAsync(() => new Blobs(db).PutAsync(delivery.BlobId, number, bytes, cancel));
+        await StorageQuota.KeepAsync(() => db.Blobs.PutAsync(delivery.BlobId, number, bytes, cancel));
         await db.Database.ExecuteSqlAsync($"UPDATE deliveries SET beat = now() WHERE id = {delivery.Id}", cancel);
     }
 
@@ -132,7 +132,7 @@ public sealed class Receiving(LintelDb db, IWorkQueue queue, WorkOptions options
     /// <exception cref="RefusedException">Not all bytes have arrived.</exception>
     public async Task CompleteAsync(Delivery delivery, CancellationToken cancel)
     {
-        var (held, _) = await new Blobs(db).HeldAsync(delivery.BlobId, cancel);
+        var (held, _) = await db.Blobs.HeldAsync(delivery.BlobId, cancel);
         if (held != delivery.Length)
             throw new RefusedException(RefusalKind.Conflict, $"{held} of {delivery.Length} bytes have arrived.");
         // Only one caller may move it on.
@@ -154,7 +154,7 @@ public sealed class Receiving(LintelDb db, IWorkQueue queue, WorkOptions options
     )
     {
         var delivery = await BeginAsync(party, source, fileName, bytes.Length, by, cancel);
-        await new Blobs(db).PutAllAsync(delivery.BlobId, bytes, cancel);
+        await db.Blobs.PutAllAsync(delivery.BlobId, bytes, cancel);
         await CompleteAsync(delivery, cancel);
         return delivery.Id;
     }
@@ -187,7 +187,7 @@ public sealed class Receiving(LintelDb db, IWorkQueue queue, WorkOptions options
                 cancel
             );
         if (await db.Deliveries.AnyAsync(d => d.Id == delivery.Id && d.State == DeliveryState.Cancelled, cancel))
-            await new Blobs(db).DeleteAsync(delivery.BlobId, cancel);
+            await db.Blobs.DeleteAsync(delivery.BlobId, cancel);
     }
 
     /// <summary>Ends uploads of which nothing came for a while.</summary>
@@ -213,7 +213,7 @@ public sealed class Receiving(LintelDb db, IWorkQueue queue, WorkOptions options
                             ),
                     cancel
                 );
-            await new Blobs(db).DeleteAsync(delivery.BlobId, cancel);
+            await db.Blobs.DeleteAsync(delivery.BlobId, cancel);
         }
 
         return [.. old.Select(o => o.Id)];

@@ -66,7 +66,7 @@ internal sealed class UnpackDrawings(LintelDb db, WorkTable table)
         );
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
-        await new Blobs(db).DeleteAsync(old, cancel);
+        await db.Blobs.DeleteAsync(old, cancel);
         File.Move(PathOf(sheet), path, overwrite: true);
         return true;
     }
@@ -135,7 +135,7 @@ internal sealed class UnpackDrawings(LintelDb db, WorkTable table)
     {
         var blob = Guid.NewGuid();
         await using var stream = File.OpenRead(path);
-        await new Blobs(db).PutAllAsync(blob, stream, cancel);
+        await db.Blobs.PutAllAsync(blob, stream, cancel);
         return blob;
     }
 

@@ -44,6 +44,7 @@ public sealed class JobReference(LintelDb db, SettingOuts settings, LevelEditing
             {
                 Why = "Reference for the job's coordinates and levels.",
             },
+            null,
             1,
             by,
             cancel

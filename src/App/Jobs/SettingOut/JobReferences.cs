@@ -77,7 +77,7 @@ public sealed class JobReferences
             if (files.ContainsKey(name) || Find(file, party) is not { } sent || (total += sent.Length) > MostBytes)
                 continue;
             using var stream = new MemoryStream();
-            await new Blobs(_db).CopyToAsync(sent.Blob, stream, cancel);
+            await _db.Blobs.CopyToAsync(sent.Blob, stream, cancel);
             files[name] = stream.ToArray();
             foreach (string inner in await Task.Run(() => Within(files[name], cancel), cancel))
                 open.Enqueue(inner);

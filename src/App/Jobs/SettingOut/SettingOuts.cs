@@ -14,6 +14,7 @@ public sealed class SettingOuts(LintelDb db)
     /// <param name="source">The source, of the job.</param>
     /// <param name="job">The job.</param>
     /// <param name="document">The setting-out.</param>
+    /// <param name="preparation">Of a drawing: how it is prepared; null for a model.</param>
     /// <param name="fromRevision">The first revision that it holds for.</param>
     /// <param name="by">Who.</param>
     /// <param name="cancel">Stops it.</param>
@@ -22,6 +23,7 @@ public sealed class SettingOuts(LintelDb db)
         Source source,
         Guid job,
         SettingOutDocument document,
+        PreparationDocument? preparation,
         int fromRevision,
         Actor by,
         CancellationToken cancel
@@ -29,7 +31,18 @@ public sealed class SettingOuts(LintelDb db)
     {
         document = document with { Why = InputRules.Of(document.Why, "The reason", LongestReason, false) };
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
-        db.SettingOuts.Add(Row(source.Id, fromRevision, document, by.User));
+        db.SettingOuts.Add(
+            new SettingOutRow
+            {
+                Id = Guid.NewGuid(),
+                SourceId = source.Id,
+                FromRevision = fromRevision,
+                Document = document.Write(),
+                Preparation = preparation is { Steps.Count: > 0 } ? preparation.Write() : null,
+                AcceptedAt = DateTime.UtcNow,
+                AcceptedBy = by.User,
+            }
+        );
         db.Note(
             by,
             job,
@@ -62,15 +75,4 @@ public sealed class SettingOuts(LintelDb db)
         await JobLevels.RematchAsync(db, job, source.Id, cancel);
         await transaction.CommitAsync(cancel);
     }
-
-    private static SettingOutRow Row(Guid source, int revision, SettingOutDocument document, Guid by) =>
-        new()
-        {
-            Id = Guid.NewGuid(),
-            SourceId = source,
-            FromRevision = revision,
-            Document = document.Write(),
-            AcceptedAt = DateTime.UtcNow,
-            AcceptedBy = by,
-        };
 }

@@ -34,7 +34,7 @@ public static class SheetDesk
     public static async Task<Drawing> ReadAsync(LintelDb db, Guid blob, CancellationToken cancel)
     {
         using var bytes = new MemoryStream();
-        await new Blobs(db).CopyToAsync(blob, bytes, cancel);
+        await db.Blobs.CopyToAsync(blob, bytes, cancel);
         return await Task.Run(() => CadFile.Read(bytes.ToArray(), cancel).Drawing, cancel);
     }
 
@@ -50,11 +50,7 @@ public static class SheetDesk
         var blob = await db.Deliveries.Where(d => d.Id == drawing.Latest!.Id).Select(d => d.BlobId).FirstAsync(cancel);
         var references = await JobReferences.LoadAsync(db, job, null, cancel);
         var (read, _) = await ReadBoundAsync(db, references, drawing.Source, blob, cancel);
-        var steps = await new Details(db).WithAsync(
-            job,
-            new PreparationDocument { Steps = drawing.SetOut?.Steps ?? [] },
-            cancel
-        );
+        var steps = await new Details(db).WithAsync(job, drawing.Preparation, cancel);
         await Task.Run(() => DrawingPreparation.Run(read, steps, cancel), cancel);
         return read;
     }

@@ -46,7 +46,7 @@ public sealed class TopicExchange(LintelDb db, StorageQuota space)
             By = by.User,
             At = DateTime.UtcNow,
         };
-        await StorageQuota.KeepAsync(() => new Blobs(db).PutAllAsync(import.BlobId, file, cancel));
+        await StorageQuota.KeepAsync(() => db.Blobs.PutAllAsync(import.BlobId, file, cancel));
         db.TopicImports.Add(import);
         await db.SaveChangesAsync(cancel);
         try
@@ -138,7 +138,7 @@ public sealed class TopicExchange(LintelDb db, StorageQuota space)
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
         foreach (var blob in gone.Append(import.BlobId))
-            await new Blobs(db).DeleteAsync(blob, cancel);
+            await db.Blobs.DeleteAsync(blob, cancel);
         return result;
     }
 
@@ -321,7 +321,7 @@ public sealed class TopicExchange(LintelDb db, StorageQuota space)
         var file = TemporaryFile.Open();
         try
         {
-            await new Blobs(db).CopyToAsync(import.BlobId, file, cancel);
+            await db.Blobs.CopyToAsync(import.BlobId, file, cancel);
             file.Position = 0;
             var zip = TopicArchiveReader.Open(file);
             return new OpenTopicFile(zip, TopicArchiveReader.Read(zip, null, cancel));
@@ -337,7 +337,7 @@ public sealed class TopicExchange(LintelDb db, StorageQuota space)
     {
         db.TopicImports.Remove(import);
         await db.SaveChangesAsync(cancel);
-        await new Blobs(db).DeleteAsync(import.BlobId, cancel);
+        await db.Blobs.DeleteAsync(import.BlobId, cancel);
     }
 
     private static void Allow(JobPermissions who)

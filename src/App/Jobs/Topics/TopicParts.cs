@@ -44,7 +44,7 @@ internal sealed class TopicParts(LintelDb db)
             if (byName[part.Name].FirstOrDefault(k => k.Sha256 == sha && !used.Contains(k.Id)) is { } same)
             {
                 used.Add(same.Id);
-                await new Blobs(db).DeleteAsync(blob, cancel);
+                await db.Blobs.DeleteAsync(blob, cancel);
                 continue;
             }
 
@@ -100,7 +100,7 @@ internal sealed class TopicParts(LintelDb db)
         file.Position = 0;
         string sha = Convert.ToHexStringLower(await SHA256.HashDataAsync(file, cancel));
         file.Position = 0;
-        await StorageQuota.KeepAsync(() => new Blobs(db).PutAllAsync(blob, file, cancel));
+        await StorageQuota.KeepAsync(() => db.Blobs.PutAllAsync(blob, file, cancel));
         return (blob, file.Length, sha);
     }
 
@@ -110,8 +110,8 @@ internal sealed class TopicParts(LintelDb db)
         public Guid Blob => blob;
 
         public void CopyTo(Stream target, CancellationToken cancel) =>
-            new Blobs(db).CopyToAsync(Blob, target, cancel).GetAwaiter().GetResult();
+            db.Blobs.CopyToAsync(Blob, target, cancel).GetAwaiter().GetResult();
 
-        public byte[] Head() => new Blobs(db).HeadAsync(Blob, 8).GetAwaiter().GetResult();
+        public byte[] Head() => db.Blobs.HeadAsync(Blob, 8).GetAwaiter().GetResult();
     }
 }

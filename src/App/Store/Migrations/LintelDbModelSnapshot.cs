@@ -1655,6 +1655,10 @@ namespace SteadyLintel.Store.Migrations
                         .HasColumnType("integer")
                         .HasColumnName("from_revision");
 
+                    b.Property<string>("Preparation")
+                        .HasColumnType("jsonb")
+                        .HasColumnName("preparation");
+
                     b.Property<Guid>("SourceId")
                         .HasColumnType("uuid")
                         .HasColumnName("source_id");

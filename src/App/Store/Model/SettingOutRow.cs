@@ -15,6 +15,9 @@ public sealed class SettingOutRow
     /// <summary>The setting-out with its evidence, as JSON (<c>SettingOutDocument</c>).</summary>
     public string Document { get; set; } = "";
 
+    /// <summary>Of a drawing: its preparation, as JSON (<c>PreparationDocument</c>), accepted with it; null without steps.</summary>
+    public string? Preparation { get; set; }
+
     /// <summary>When it was accepted.</summary>
     public DateTime AcceptedAt { get; set; }
 

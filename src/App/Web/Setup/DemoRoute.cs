@@ -206,6 +206,9 @@ internal sealed class DemoRoute(IServiceProvider services, ILogger<DemoRoute> lo
                     Shift = [-6, -8, 0],
                     Level = level,
                     Why = "Its dimensions say that a unit is a tenth of a metre; its corner is A/1.",
+                },
+                new PreparationDocument
+                {
                     Steps =
                     [
                         new PreparationStep

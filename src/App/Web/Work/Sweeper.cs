@@ -51,7 +51,7 @@ internal sealed class Sweeper(IServiceProvider services, WorkOptions options, Te
         if (DateTime.UtcNow - _swept < Daily)
             return;
         _swept = DateTime.UtcNow;
-        if (await new Blobs(db).SweepAsync(cancel) is > 0 and var swept)
+        if (await db.Blobs.SweepAsync(cancel) is > 0 and var swept)
             log.LogInformation("{Contents} contents without a row were removed", swept);
     }
 }

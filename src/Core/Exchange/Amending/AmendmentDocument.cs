@@ -1,5 +1,3 @@
-using System.Text.Json;
-
 namespace SteadyLintel.Exchange;
 
 /// <summary>Amendments as they are kept and handed on: page, terminal, orders and programs read and write this one document.</summary>
@@ -8,6 +6,8 @@ public sealed record AmendmentDocument
 {
     /// <summary>The version that is written.</summary>
     public const int CurrentVersion = 1;
+
+    internal static DocumentFormat<AmendmentDocument> Format { get; } = new("list of amendments");
 
     private const int MaxAmendments = 1_000_000;
 
@@ -22,7 +22,7 @@ public sealed record AmendmentDocument
     /// has its place, from 1.</exception>
     public static AmendmentDocument Read(string json)
     {
-        var document = OrderJson.Read<AmendmentDocument>(json, "list of amendments", d => d.Version, CurrentVersion);
+        var document = Format.Read(json);
         if (document.Amendments.Count > MaxAmendments)
             throw new OrderException($"The list has more than {MaxAmendments} amendments; split it.");
         var problems = document
@@ -34,7 +34,7 @@ public sealed record AmendmentDocument
     }
 
     /// <summary>The document as text.</summary>
-    public string Write() => JsonSerializer.Serialize(this, OrderJson.Options);
+    public string Write() => Format.Write(this);
 
     /// <summary>Of amendments about the same the last one, in the order of the list.</summary>
     public static IReadOnlyList<Amendment> Effective(IEnumerable<Amendment> amendments)

@@ -62,14 +62,18 @@ public sealed record JobRevision(Guid Id, int Number, string File, DateTime Came
 /// <param name="Source">Whose it is.</param>
 /// <param name="FromRevision">The first revision that it holds for.</param>
 /// <param name="AcceptedAt">When.</param>
-/// <param name="Document">What was accepted.</param>
+/// <param name="Document">Where the source lies.</param>
 public sealed record AcceptedPlace(
     Guid Id,
     Guid Source,
     int FromRevision,
     DateTime AcceptedAt,
     SettingOutDocument Document
-);
+)
+{
+    /// <summary>Of a drawing: how it is prepared, accepted together with where it lies; without steps for a model.</summary>
+    public PreparationDocument Preparation { get; init; } = PreparationDocument.Empty;
+}
 
 /// <summary>Where the sources of a job lie: the settings-out that were accepted and hold, by source and revision.</summary>
 public sealed class SourcePlaces

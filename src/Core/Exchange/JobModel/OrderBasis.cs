@@ -12,6 +12,9 @@ public sealed record BasisRevision(Guid Source, string Title, int Number, Guid? 
     /// <summary>The count of its amendments (<see cref="JobSource.Amendments"/>), where the order carries them; 0 where it does
     /// not.</summary>
     public int Amendments { get; init; }
+
+    /// <summary>Of a drawing that is set out: a hash of its preparation; null where nobody noted it.</summary>
+    public string? Preparation { get; init; }
 }
 
 /// <summary>Something of the library that an order rests on.</summary>
@@ -71,6 +74,7 @@ public sealed record OrderBasis
                 .. sources.Select(s => new BasisRevision(s.Id, s.Title, s.Newest!.Number, places ? s.Place?.Id : null)
                 {
                     Amendments = Carries(order, s) ? s.Amendments : 0,
+                    Preparation = places && s is { IsDrawing: true, Place: { } place } ? place.Preparation.Hash : null,
                 }),
             ],
             Sheets = order.Drawings is { As: "prepared", References: "bind" } ? SheetsOf(job) : [],
@@ -91,7 +95,7 @@ public sealed record OrderBasis
             return [];
         var placed = sources
             .Where(s => s.IsDrawing)
-            .SelectMany(s => new PreparationDocument { Steps = s.Place?.Document.Steps ?? [] }.DetailNames)
+            .SelectMany(s => s.Place?.Preparation.DetailNames ?? [])
             .ToHashSet(StringComparer.Ordinal);
         return job.Items.Where(i => i.Kind == LibraryKind.Detail && placed.Contains(i.Name));
     }
@@ -126,11 +130,7 @@ public sealed record OrderBasis
             else if (before.Number != revision.Number)
                 words.Add($"{revision.Title} r{revision.Number} came");
             else if (before.SettingOut != revision.SettingOut)
-                words.Add(
-                    revision.SettingOut is null
-                        ? $"the setting-out of {revision.Title} was undone"
-                        : $"{revision.Title} was set out again"
-                );
+                words.Add(PlaceChange(before, revision));
             else if (before.Amendments != revision.Amendments)
                 words.Add($"the amendments of {revision.Title} changed");
         }
@@ -154,6 +154,11 @@ public sealed record OrderBasis
             words.Add("a setting-out of the job changed");
         return words;
     }
+
+    private static string PlaceChange(BasisRevision before, BasisRevision now) =>
+        now.SettingOut is null ? $"the setting-out of {now.Title} was undone"
+        : before.Preparation is { } was && was != now.Preparation ? $"the preparation of {now.Title} changed"
+        : $"{now.Title} was set out again";
 
     // Whichever of several drawings of a name is bound, another among them may be bound next time. What is given itself is said already.
     private IEnumerable<string> ReferenceChanges(string file, OrderBasis now)

@@ -1,5 +1,3 @@
-using System.Text.Json;
-
 namespace SteadyLintel.Exchange;
 
 /// <summary>A level of the job.</summary>
@@ -30,10 +28,7 @@ public sealed record LevelOffset(string Source, string Storey, double Offset);
 /// stays matched, whatever other sources say later.</remarks>
 public sealed record LevelDocument
 {
-    private static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web)
-    {
-        RespectNullableAnnotations = true,
-    };
+    internal static DocumentFormat<LevelDocument> Format { get; } = new("level schedule");
 
     /// <summary>The version of the document.</summary>
     public int Version { get; init; } = 1;
@@ -49,22 +44,11 @@ public sealed record LevelDocument
 
     /// <summary>Reads a document; null or empty text gives an empty schedule.</summary>
     /// <exception cref="OrderException">It is none; the message says why.</exception>
-    public static LevelDocument Read(string? json)
-    {
-        if (string.IsNullOrEmpty(json))
-            return new LevelDocument();
-        try
-        {
-            return StrictJson.Read<LevelDocument>(json, Json, "level schedule");
-        }
-        catch (JsonException e)
-        {
-            throw new OrderException($"The level schedule cannot be read: {e.Message}");
-        }
-    }
+    public static LevelDocument Read(string? json) =>
+        string.IsNullOrEmpty(json) ? new LevelDocument() : Format.Read(json);
 
     /// <summary>The document as text.</summary>
-    public string Write() => JsonSerializer.Serialize(this, Json);
+    public string Write() => Format.Write(this);
 
     /// <summary>The schedule for some sources; storeys that the document does not know are matched by elevation and name, as
     /// <see cref="LevelSchedule.Match"/> does.</summary>

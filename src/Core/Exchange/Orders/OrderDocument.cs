@@ -1,5 +1,3 @@
-using System.Text.Json;
-
 namespace SteadyLintel.Exchange;
 
 /// <summary>An order as it is kept and handed on: what to give, of whom, in what form. Page, terminal and transmittals read and write this
@@ -9,6 +7,8 @@ public sealed record OrderDocument
 {
     /// <summary>The version that is written.</summary>
     public const int CurrentVersion = 1;
+
+    internal static DocumentFormat<OrderDocument> Format { get; } = new("order");
 
     /// <summary>The version of the document.</summary>
     public int Version { get; init; } = CurrentVersion;
@@ -69,11 +69,10 @@ public sealed record OrderDocument
     /// <summary>Reads a document.</summary>
     /// <exception cref="OrderException">It is no JSON, has an unknown member, or another version. Whether its words make an order is for
     /// <see cref="ToOrder"/> to say.</exception>
-    public static OrderDocument Read(string json) =>
-        OrderJson.Read<OrderDocument>(json, "order", d => d.Version, CurrentVersion);
+    public static OrderDocument Read(string json) => Format.Read(json);
 
     /// <summary>The document as text.</summary>
-    public string Write() => JsonSerializer.Serialize(this, OrderJson.Options);
+    public string Write() => Format.Write(this);
 
     /// <summary>The order that the document says.</summary>
     /// <param name="library">The tables, sets and views it can name; null for none.</param>

@@ -1,5 +1,3 @@
-using System.Text.Json;
-
 namespace SteadyLintel.Exchange;
 
 /// <summary>A kept set: elements under a name, said by the same rules as an order chooses by.</summary>
@@ -8,6 +6,8 @@ public sealed record SetDocument
 {
     /// <summary>The version that is written.</summary>
     public const int CurrentVersion = 1;
+
+    internal static DocumentFormat<SetDocument> Format { get; } = new("set");
 
     /// <summary>The version of the document.</summary>
     public int Version { get; init; } = CurrentVersion;
@@ -33,9 +33,8 @@ public sealed record SetDocument
 
     /// <summary>Reads a document.</summary>
     /// <exception cref="OrderException">It is no JSON, has an unknown member, or another version.</exception>
-    public static SetDocument Read(string json) =>
-        OrderJson.Read<SetDocument>(json, "set", s => s.Version, CurrentVersion);
+    public static SetDocument Read(string json) => Format.Read(json);
 
     /// <summary>The document as text.</summary>
-    public string Write() => JsonSerializer.Serialize(this, OrderJson.Options);
+    public string Write() => Format.Write(this);
 }

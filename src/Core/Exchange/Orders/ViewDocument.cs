@@ -1,5 +1,3 @@
-using System.Text.Json;
-
 namespace SteadyLintel.Exchange;
 
 /// <summary>A kept view: what the combined view showed, and from where.</summary>
@@ -8,6 +6,8 @@ public sealed record ViewDocument
 {
     /// <summary>The version that is written.</summary>
     public const int CurrentVersion = 1;
+
+    internal static DocumentFormat<ViewDocument> Format { get; } = new("view");
 
     /// <summary>The most planes that cut beside the heights: a box has six sides.</summary>
     public const int MostPlanes = 6;
@@ -110,11 +110,10 @@ public sealed record ViewDocument
 
     /// <summary>Reads a document.</summary>
     /// <exception cref="OrderException">It is no JSON, has an unknown member, or another version.</exception>
-    public static ViewDocument Read(string json) =>
-        OrderJson.Read<ViewDocument>(json, "view", v => v.Version, CurrentVersion);
+    public static ViewDocument Read(string json) => Format.Read(json);
 
     /// <summary>The document as text.</summary>
-    public string Write() => JsonSerializer.Serialize(this, OrderJson.Options);
+    public string Write() => Format.Write(this);
 
     private static OrderRule Rule(string verb, string what, IReadOnlyList<string> values) =>
         new()

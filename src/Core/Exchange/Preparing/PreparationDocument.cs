@@ -1,4 +1,5 @@
-using System.Text.Json;
+using System.Security.Cryptography;
+using System.Text;
 using System.Text.Json.Serialization;
 using SteadyLintel.Geometry;
 
@@ -67,14 +68,10 @@ public sealed record PreparationDocument
     /// <summary>More corners than anybody picks; each is asked for each entity.</summary>
     public const int MostCorners = 500;
 
-    private static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web)
-    {
-        UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow,
-        DefaultIgnoreCondition = JsonIgnoreCondition.WhenWritingNull,
-        RespectNullableAnnotations = true,
-        WriteIndented = true,
-        MaxDepth = 8,
-    };
+    internal static DocumentFormat<PreparationDocument> Format { get; } = new("list of steps");
+
+    /// <summary>The preparation that leaves a drawing as it came.</summary>
+    public static PreparationDocument Empty { get; } = new();
 
     /// <summary>The version.</summary>
     public int Version { get; init; } = CurrentVersion;
@@ -92,29 +89,18 @@ public sealed record PreparationDocument
     public IEnumerable<string> DetailNames =>
         Steps.Where(s => s is { Do: "detail", Off: not true }).Select(s => s.To!).Distinct();
 
+    /// <summary>A hash of what it says: two that are the same have the same, 16 hexadecimal digits.</summary>
+    [JsonIgnore]
+    public string Hash => Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(Write())))[..16];
+
     /// <summary>Reads a document.</summary>
     /// <exception cref="OrderException">It is none, or a step says what no step can; the message names the step.</exception>
     public static PreparationDocument Read(string? json)
     {
         if (string.IsNullOrWhiteSpace(json))
-            return new PreparationDocument();
-        PreparationDocument document;
-        try
-        {
-            document = StrictJson.Read<PreparationDocument>(json, Json, "list of steps");
-        }
-        catch (JsonException e)
-        {
-            throw new OrderException(
-                $"The steps cannot be read, line {(e.LineNumber ?? 0) + 1}: {e.Message.Split(" Path:")[0].Split(" could not be mapped")[0]}."
-            );
-        }
-
-        if (document.Version != CurrentVersion)
-            throw new OrderException(
-                $"The steps have version {document.Version}; this program reads version {CurrentVersion}."
-            );
-        if (document.Steps is null || document.Steps.Count > MostSteps)
+            return Empty;
+        var document = Format.Read(json);
+        if (document.Steps.Count > MostSteps)
             throw new OrderException($"There can be {MostSteps} steps at most.");
         for (int n = 0; n < document.Steps.Count; n++)
             if (Problem(document.Steps[n]) is { } problem)
@@ -123,7 +109,7 @@ public sealed record PreparationDocument
     }
 
     /// <summary>The document as text.</summary>
-    public string Write() => JsonSerializer.Serialize(this, Json);
+    public string Write() => Format.Write(this);
 
     private static string? Problem(PreparationStep? step)
     {

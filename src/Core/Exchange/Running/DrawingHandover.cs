@@ -8,7 +8,7 @@ namespace SteadyLintel.Exchange;
 /// <param name="Label">What tells it from the party's other sources.</param>
 /// <param name="Extension">Of its file, with the dot.</param>
 /// <param name="Bytes">The original.</param>
-/// <param name="SettingOut">Where it lies, in metres for its units, and its steps; null while nobody has placed it.</param>
+/// <param name="SettingOut">Where it lies, in metres for its units; null while nobody has placed it.</param>
 public sealed record HandoverDrawing(
     string Party,
     string Label,
@@ -23,8 +23,8 @@ public sealed record HandoverDrawing(
     /// <summary>The drawings it refers to, by <see cref="DrawingReferences.NameOf"/>.</summary>
     public IReadOnlyDictionary<string, byte[]> References { get; init; } = new Dictionary<string, byte[]>();
 
-    /// <summary>The details that its steps place, by name.</summary>
-    public IReadOnlyDictionary<string, byte[]> Details { get; init; } = new Dictionary<string, byte[]>();
+    /// <summary>How it is prepared, with the details that its steps place.</summary>
+    public PreparationDocument Preparation { get; init; } = PreparationDocument.Empty;
 
     /// <summary>The name of the storey it lies at; empty for none.</summary>
     public string Storey { get; init; } = "";
@@ -100,8 +100,8 @@ public static class DrawingHandover
             order.Frame.Kind == FrameKind.Local
                 ? [new PreparationStep { Do = "origin" }]
                 : Array.Empty<PreparationStep>();
-        var steps = (drawing.SettingOut?.Steps ?? [])
-            .Concat(near)
+        var steps = drawing
+            .Preparation.Steps.Concat(near)
             .Concat(
                 wish.Layers.Select(l => new PreparationStep
                 {
@@ -114,7 +114,10 @@ public static class DrawingHandover
             drawing.Bytes,
             form,
             cancel: cancel,
-            preparation: new PreparationDocument { Steps = [.. steps], Details = drawing.Details },
+            preparation: drawing.Preparation with
+            {
+                Steps = [.. steps],
+            },
             place: Place(order, drawing),
             references: wish.Binds ? drawing.References : null
         );

@@ -5,6 +5,7 @@ using SteadyLintel.Geometry;
 namespace SteadyLintel.Exchange;
 
 /// <summary>What a setting-out rests on.</summary>
+[JsonConverter(typeof(EvidenceWords))]
 public enum EvidenceKind
 {
     /// <summary>Numbers that somebody typed.</summary>
@@ -66,13 +67,7 @@ public sealed record KeptPoint(
 /// </remarks>
 public sealed record SettingOutDocument
 {
-    private static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web)
-    {
-        Converters = { new JsonStringEnumConverter(JsonNamingPolicy.CamelCase) },
-        UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow,
-        RespectNullableAnnotations = true,
-        WriteIndented = true,
-    };
+    internal static DocumentFormat<SettingOutDocument> Format { get; } = new("setting-out");
 
     /// <summary>The version of the document.</summary>
     public int Version { get; init; } = 1;
@@ -98,27 +93,19 @@ public sealed record SettingOutDocument
     /// <summary>Of a drawing: the job's storey it lies at, by its number in the level schedule; its height is the level's then. Null where
     /// it
     /// lies as high as the shift says.</summary>
-    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
     public int? Level { get; init; }
 
     /// <summary>Of a drawing: further storeys that it is shown with, by their numbers in the level schedule; null for its own
     /// alone.</summary>
-    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
     public IReadOnlyList<int>? ShownWith { get; init; }
 
     /// <summary>Of a drawing: whether it is upright, a section or an elevation: its Y is up, its X runs in plan along the turn, and
     /// its zero lies at the shift.</summary>
-    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
     public bool? Upright { get; init; }
 
     /// <summary>Of a drawing: what the scale rests on, in words. Its source's frame is in drawing units, so the scale is metres in a
     /// unit.</summary>
-    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
     public string? ScaleEvidence { get; init; }
-
-    /// <summary>Of a drawing: how it is prepared, run again on each revision.</summary>
-    [JsonIgnore(Condition = JsonIgnoreCondition.WhenWritingNull)]
-    public IReadOnlyList<PreparationStep>? Steps { get; init; }
 
     /// <summary>The setting-out that moves nothing.</summary>
     public static SettingOutDocument Identity { get; } = new() { Evidence = EvidenceKind.Reference };
@@ -173,31 +160,20 @@ public sealed record SettingOutDocument
     /// <exception cref="OrderException">It is none; the message says why.</exception>
     public static SettingOutDocument Read(string json)
     {
-        try
-        {
-            var document = StrictJson.Read<SettingOutDocument>(json, Json, "setting-out");
-            if (document.Version != 1)
-                throw new OrderException(
-                    $"This is version {document.Version} of a setting-out; this program reads version 1."
-                );
-            if (document.Shift.Length != 3 || document.Shift.Append(document.TurnDegrees).Any(v => !double.IsFinite(v)))
-                throw new OrderException(
-                    "A setting-out has a translation (shift) of three numbers in metres and a rotation (turnDegrees) in degrees."
-                );
-            if (document.Scale is not (> 1e-6 and < 1e6))
-                throw new OrderException("The scale of a setting-out is a positive number, as a rule 1.");
-            if (document.Points.Any(p => p.Source.Length != 3 || p.Job.Length != 3))
-                throw new OrderException("A control point has three numbers on each side.");
-            return document;
-        }
-        catch (JsonException e)
-        {
-            throw new OrderException("This is no setting-out: " + e.Message);
-        }
+        var document = Format.Read(json);
+        if (document.Shift.Length != 3 || document.Shift.Append(document.TurnDegrees).Any(v => !double.IsFinite(v)))
+            throw new OrderException(
+                "A setting-out has a translation (shift) of three numbers in metres and a rotation (turnDegrees) in degrees."
+            );
+        if (document.Scale is not (> 1e-6 and < 1e6))
+            throw new OrderException("The scale of a setting-out is a positive number, as a rule 1.");
+        if (document.Points.Any(p => p.Source.Length != 3 || p.Job.Length != 3))
+            throw new OrderException("A control point has three numbers on each side.");
+        return document;
     }
 
     /// <summary>The document as text.</summary>
-    public string Write() => JsonSerializer.Serialize(this, Json);
+    public string Write() => Format.Write(this);
 
     /// <summary>The axes of a turn about the vertical; a quarter is exact.</summary>
     public static (Vec3 X, Vec3 Y) Axes(double degrees, double scale)
@@ -223,3 +199,6 @@ public sealed record SettingOutDocument
         return degrees <= -180 ? degrees + 360 : degrees;
     }
 }
+
+/// <summary>Kinds of evidence as words: <c>points</c>.</summary>
+internal sealed class EvidenceWords() : JsonStringEnumConverter<EvidenceKind>(JsonNamingPolicy.CamelCase);

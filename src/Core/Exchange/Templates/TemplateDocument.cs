@@ -1,4 +1,3 @@
-using System.Text.Json;
 using SteadyLintel.Ifc;
 
 namespace SteadyLintel.Exchange;
@@ -9,6 +8,8 @@ public sealed record TemplateDocument
 {
     /// <summary>The version that is written.</summary>
     public const int CurrentVersion = 1;
+
+    internal static DocumentFormat<TemplateDocument> Format { get; } = new("template");
 
     /// <summary>The version of the document.</summary>
     public int Version { get; init; } = CurrentVersion;
@@ -21,14 +22,14 @@ public sealed record TemplateDocument
     /// wrong.</exception>
     public static TemplateDocument Read(string json)
     {
-        var document = OrderJson.Read<TemplateDocument>(json, "template", d => d.Version, CurrentVersion);
+        var document = Format.Read(json);
         return document.Problems().ToList() is { Count: > 0 } problems
             ? throw new OrderException(string.Join(" ", problems.Take(5)))
             : document;
     }
 
     /// <summary>The document as text.</summary>
-    public string Write() => JsonSerializer.Serialize(this, OrderJson.Options);
+    public string Write() => Format.Write(this);
 
     /// <summary>The property of a set; null where no set of the name has it.</summary>
     public PropertyTemplate? Find(string set, string property) =>

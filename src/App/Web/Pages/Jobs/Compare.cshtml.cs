@@ -139,7 +139,7 @@ public sealed class CompareModel(JobAccess access, SettingOuts settings, Revisio
             $"The frame jumped between r{Old.Number} and r{New.Number}; {jump.Elements} elements share it."
         );
         return await TryAsync(
-            () => settings.AcceptAsync(Source, Job.Id, document, New.Number, Actor, HttpContext.RequestAborted),
+            () => settings.AcceptAsync(Source, Job.Id, document, null, New.Number, Actor, HttpContext.RequestAborted),
             $"From r{New.Number} on the source is set out so that nothing moved.",
             () => LoadAsync(source, older, now),
             $"/jobs/{Job.Code}/compare/{source}?old={Old.Number}&now={New.Number}"

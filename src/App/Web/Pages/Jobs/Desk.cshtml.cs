@@ -100,7 +100,7 @@ public sealed partial class DeskModel(
         if (!await FindAsync(source))
             return NotFound();
         if (Source.SetOut is { } held)
-            Form = DeskForm.Of(held);
+            Form = DeskForm.Of(held, Source.Preparation);
         await WorkAsync();
         return Page();
     }
@@ -280,12 +280,12 @@ public sealed partial class DeskModel(
                             ? with
                             : null,
                         Why = Form.Why ?? "",
-                        Steps = TrySteps()!.Steps is { Count: > 0 } steps ? steps : null,
                         ScaleEvidence = Scale
                             .Candidates.FirstOrDefault(c => Math.Abs((c.MetresPerUnit / Metres!.Value) - 1) < 1e-9)
                             ?.Evidence
                             ?? "typed",
                     },
+                    TrySteps(),
                     Source.Latest!.Number,
                     Actor,
                     HttpContext.RequestAborted

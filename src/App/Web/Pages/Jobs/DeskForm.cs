@@ -124,10 +124,10 @@ public sealed record DeskForm
         ];
 
     /// <summary>The form of what was accepted.</summary>
-    public static DeskForm Of(SettingOutDocument held) =>
+    public static DeskForm Of(SettingOutDocument held, PreparationDocument preparation) =>
         new()
         {
-            Steps = new PreparationDocument { Steps = held.Steps ?? [] }.Write(),
+            Steps = preparation.Write(),
             Scale = held.Scale.ToString("R", CultureInfo.InvariantCulture),
             Line =
                 held.Upright != true

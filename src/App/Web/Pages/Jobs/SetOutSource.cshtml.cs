@@ -138,7 +138,7 @@ public sealed class SetOutSourceModel(JobAccess access, SettingOuts settings, Se
             .Select(h => h.Row.FromRevision)
             .FirstOrDefault(1);
         return await TryAsync(
-            () => settings.AcceptAsync(Source.Source, Job.Id, document, from, Actor, HttpContext.RequestAborted),
+            () => settings.AcceptAsync(Source.Source, Job.Id, document, null, from, Actor, HttpContext.RequestAborted),
             $"{Source.Label} is set out. From now on, everything that shows it or hands it over uses this.",
             () => LoadAsync(source, form),
             $"/jobs/{Job.Code}/setout"
