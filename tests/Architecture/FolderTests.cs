@@ -118,6 +118,23 @@ public partial class FolderTests
         Assert.Empty(wide);
     }
 
+    [Fact]
+    public void Lines_of_pages_are_at_most_200_characters() =>
+        Assert.Empty(
+            Directory
+                .EnumerateFiles(
+                    Path.Combine(Root, "src", "App", "Web", "Pages"),
+                    "*.cshtml",
+                    SearchOption.AllDirectories
+                )
+                .SelectMany(f =>
+                    File.ReadLines(f)
+                        .Index()
+                        .Where(l => l.Item.Length > 200)
+                        .Select(l => $"{Path.GetFileName(f)}:{l.Index + 1}")
+                )
+        );
+
     // A form with an address of its own gets no token by itself, and would be refused.
     [Fact]
     public void Forms_that_send_carry_the_pages_token()

@@ -1,4 +1,5 @@
 // Setting a source out: only the fields of the chosen way are shown; points are picked in two plans, each caught by the nearest corner.
+import { moveByHand } from './hand.js';
 import { byId } from './page.js';
 
 const form = /** @type {HTMLFormElement} */ (byId('setting')),
@@ -27,17 +28,15 @@ class PickPlan {
       this.draw();
       if (this.point) picked();
     });
-    canvas.addEventListener(
-      'wheel',
-      (event) => {
-        event.preventDefault();
-        this.zoom(event.deltaY < 0 ? 1.3 : 1 / 1.3, event.offsetX, event.offsetY);
+    moveByHand(canvas, {
+      ready: () => this.corners.length > 0,
+      size: (factor, event) =>
+        this.zoom(factor, event ? event.offsetX : canvas.width / 2, event ? event.offsetY : canvas.height / 2),
+      shift: (right, down) => {
+        this.view.x -= right / this.view.scale;
+        this.view.y += down / this.view.scale;
+        this.draw();
       },
-      { passive: false },
-    );
-    canvas.addEventListener('keydown', (event) => {
-      if (event.key === '+' || event.key === '-')
-        this.zoom(event.key === '+' ? 1.3 : 1 / 1.3, canvas.width / 2, canvas.height / 2);
     });
   }
 

@@ -7,7 +7,7 @@ import { LadderStrip } from './ladder.js';
 import { Measure } from './measure.js';
 import { Building } from './scene.js';
 import { Sheets } from './sheets.js';
-import { TopicForm, TopicPins } from './topics.js';
+import { pinTopics, TopicForm } from './topics.js';
 import { ADDRESS_ELEMENTS, ViewState, fromAddress, toAddress } from './view-state.js';
 
 const canvas = /** @type {HTMLCanvasElement} */ (byId('canvas'));
@@ -26,7 +26,7 @@ const building = new Building(canvas, scene, elements);
 const USUAL = new THREE.Vector3(0.62, -0.95, 0.62).normalize();
 const sheets = new Sheets(building, scene.sheets);
 const measure = new Measure(building, sheets, reading, scene.notation);
-const pins = new TopicPins(building, scene.topics, byId('pins'));
+const pins = pinTopics(building, scene.topics, byId('pins'));
 /** @type {LadderStrip | undefined} */
 let ladder;
 

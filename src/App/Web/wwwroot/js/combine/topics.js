@@ -1,57 +1,31 @@
 // Topics in the combined view: open ones as marks where they look, and the form that asks or answers with the picture as it is.
 import * as THREE from 'three';
+import { Pins } from '../pins.js';
 import { MarkedPicture } from './marks.js';
 
-/** @typedef {{ number: number, title: string, at: [number, number, number], late: boolean, address: string }} TopicData */
+/** @typedef {import('../pins.js').PinData & { at: [number, number, number] }} TopicData at in the job's frame, metres */
 
 /** Pictures are no wider: what is sent is looked at on pages. */
 const WIDEST = 1600;
 
 const PAPER = '#f4efe6';
 
-/** Marks of topics over the picture, moved with it. */
-export class TopicPins {
-  /**
-   * @param {import('./scene.js').Building} building
-   * @param {TopicData[]} topics
-   * @param {HTMLElement} host
-   */
-  constructor(building, topics, host) {
-    this.building = building;
-    this.host = host;
-    this.shown = true;
-    this.point = new THREE.Vector3();
-    this.pins = topics.map((topic) => {
-      const pin = document.createElement('a');
-      pin.className = topic.late ? 'pin late' : 'pin';
-      pin.href = topic.address;
-      pin.textContent = `T-${topic.number}`;
-      pin.title = topic.title;
-      host.append(pin);
-      return { topic, pin };
-    });
-    building.drawn.push(() => this.follow());
-  }
-
-  /** @returns {boolean} whether they are shown now */
-  toggle() {
-    this.shown = !this.shown;
-    this.host.hidden = !this.shown;
-    this.follow();
-    return this.shown;
-  }
-
-  follow() {
-    if (!this.shown) return;
-    const { camera, canvas, offset } = this.building,
+/**
+ * Marks of topics over the picture, moved with it.
+ * @param {import('./scene.js').Building} building
+ * @param {TopicData[]} topics
+ * @param {HTMLElement} host
+ */
+export function pinTopics(building, topics, host) {
+  const point = new THREE.Vector3();
+  const pins = new Pins(host, topics, ({ at }) => {
+    const { camera, canvas, offset } = building,
       { clientWidth: w, clientHeight: h } = canvas;
-    for (const { topic, pin } of this.pins) {
-      this.point.set(topic.at[0] - offset[0], topic.at[1] - offset[1], topic.at[2] - offset[2]).project(camera);
-      const { x, y, z } = this.point;
-      pin.hidden = z > 1 || Math.abs(x) > 1 || Math.abs(y) > 1;
-      if (!pin.hidden) pin.style.translate = `${((x + 1) / 2) * w}px ${((1 - y) / 2) * h}px`;
-    }
-  }
+    const { x, y, z } = point.set(at[0] - offset[0], at[1] - offset[1], at[2] - offset[2]).project(camera);
+    return z > 1 || Math.abs(x) > 1 || Math.abs(y) > 1 ? null : [((x + 1) / 2) * w, ((1 - y) / 2) * h];
+  });
+  building.drawn.push(() => pins.follow());
+  return pins;
 }
 
 /**

@@ -157,13 +157,8 @@ function caught(at) {
   return found;
 }
 
-/** @type {[number, number] | null} */
-let down = null;
-paper.addEventListener('pointerdown', (event) => {
-  down = [event.clientX, event.clientY];
-});
 paper.addEventListener('click', (event) => {
-  if (!tool || !plan.ready || (down && Math.hypot(event.clientX - down[0], event.clientY - down[1]) > 4)) return;
+  if (!tool || !plan.ready) return;
   const [count] = TOOLS[tool],
     at = plan.pointOf(event);
   if (picked.length >= count) picked = [];

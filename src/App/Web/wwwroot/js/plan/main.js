@@ -1,7 +1,7 @@
 // The picture of a drawing on its page: fetched as SVG, layers switched by their names.
 import { byId } from '../page.js';
 import { PlanView } from './plan-view.js';
-import { PlanPins } from './topics.js';
+import { pinTopics } from './topics.js';
 
 const host = byId('plan'),
   at = byId('at'),
@@ -12,7 +12,7 @@ const plan = new PlanView(byId('paper'), (x, y) => {
 });
 
 const pins = byId('plan-pins');
-new PlanPins(plan, pins);
+pinTopics(plan, pins);
 
 async function load() {
   // Topics lie in model space.

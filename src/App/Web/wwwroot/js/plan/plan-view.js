@@ -1,10 +1,8 @@
 // The plan: one view over the sheets of one source or more, moved and sized by hand, wheel and keys.
+import { moveByHand } from '../hand.js';
 import { Sheet, scaleOf } from './sheet.js';
 
 /** @typedef {import('./sheet.js').View} View */
-
-/** @type {Record<string, [number, number] | undefined>} which way a key moves the view */
-const STEPS = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] };
 
 export class PlanView {
   /**
@@ -120,36 +118,16 @@ export class PlanView {
 
   listen() {
     const { paper } = this;
-    paper.addEventListener(
-      'wheel',
-      (event) => {
-        if (!this.ready) return;
-        event.preventDefault();
-        this.zoom(event.deltaY > 0 ? 1.2 : 1 / 1.2, this.pointOf(event));
+    moveByHand(paper, {
+      ready: () => this.ready,
+      size: (factor, event) => this.zoom(1 / factor, event ? this.pointOf(event) : undefined),
+      shift: (right, down) => {
+        const px = scaleOf(this.view, paper);
+        this.move({ ...this.view, left: this.view.left - right / px, top: this.view.top + down / px });
       },
-      { passive: false },
-    );
-    paper.addEventListener('pointerdown', (event) => {
-      if (this.ready) paper.setPointerCapture(event.pointerId);
     });
     paper.addEventListener('pointermove', (event) => {
-      if (!this.ready) return;
-      this.onPoint(...this.pointOf(event));
-      if (!paper.hasPointerCapture(event.pointerId)) return;
-      const px = scaleOf(this.view, paper);
-      this.move({
-        ...this.view,
-        left: this.view.left - event.movementX / px,
-        top: this.view.top + event.movementY / px,
-      });
-    });
-    paper.addEventListener('keydown', (event) => {
-      const step = STEPS[event.key];
-      if (!this.ready || !(step || '+-'.includes(event.key))) return;
-      event.preventDefault();
-      const { left, top, width, height } = this.view;
-      if (step) this.move({ ...this.view, left: left + (step[0] * width) / 10, top: top + (step[1] * height) / 10 });
-      else this.zoom(event.key === '+' ? 0.7 : 1 / 0.7);
+      if (this.ready) this.onPoint(...this.pointOf(event));
     });
   }
 }
