@@ -70,6 +70,63 @@ public class CliTests(DemoFolder demo) : IClassFixture<DemoFolder>
         Assert.Equal(output, Run("inspect", Arc, "--json").Out);
     }
 
+    // The drawing lies at the level of the schedule that is given, and a model's storeys are on its levels under its names.
+    [Fact]
+    public void Handover_takes_a_level_schedule()
+    {
+        string folder = Directory.CreateDirectory(Path.Combine(demo.Path, "levels")).FullName,
+            levels = Path.Combine(folder, "levels.json"),
+            setting = Path.Combine(folder, "lies.json");
+        string drawing = Path.Combine(demo.Path, "HW-STR-S100-foundations.dwg");
+        File.WriteAllText(
+            levels,
+            $$"""
+            { "levels": [ { "id": 7, "name": "Deck", "elevation": 4.8 }, { "id": 8, "name": "Crown", "elevation": 12.4 } ],
+              "matches": [ { "source": "{{Path.GetFileNameWithoutExtension(
+                Arc
+            )}}", "storey": "Concourse", "level": 7 } ] }
+            """
+        );
+        File.WriteAllText(setting, """{ "shift": [10, 20, -1.2], "scale": 0.001, "level": 7 }""");
+        var (code, output, error) = Run(
+            "handover",
+            "--from",
+            Arc,
+            drawing,
+            "--as",
+            "ifc",
+            "--storeys",
+            "Deck",
+            "--levels",
+            levels,
+            "--placed",
+            $"HW-STR-S100-foundations={setting}",
+            "--unit",
+            "m",
+            "--frame",
+            "job",
+            "--split",
+            "storey",
+            "--name",
+            "{source}-{storey}",
+            "--out",
+            folder,
+            "--json"
+        );
+        Assert.True(code == 0, error);
+        var json = JsonDocument.Parse(output).RootElement;
+        string[] files =
+        [
+            .. json.GetProperty("files").EnumerateArray().Select(f => f.GetProperty("name").GetString()!),
+        ];
+        Assert.Equal(
+            [$"{Path.GetFileNameWithoutExtension(Arc)}-Concourse.ifc", "HW-STR-S100-foundations-Deck.dwg"],
+            files
+        );
+        var written = CadFile.Read(File.ReadAllBytes(Path.Combine(folder, files[1]))).Drawing;
+        Assert.All(written.Model.Entities.OfType<Line>(), l => Assert.Equal(4.8, l.Start.Z, 6));
+    }
+
     [Fact]
     public void Handover_takes_drawings_beside_models_and_alone()
     {

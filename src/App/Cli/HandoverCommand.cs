@@ -39,6 +39,7 @@ internal static class HandoverCommand
             KeepReferences,
             Placed,
             Prepared,
+            Levels,
             Detail,
             Table,
             Amend,
@@ -65,27 +66,42 @@ internal static class HandoverCommand
         var (drawn, models) = Parted(parsed.GetValue(From)!);
         var drawings = drawn
             .Where(p => document.Drawings?.Sources is not { Count: > 0 } chosen || chosen.Contains(NameOf(p)))
-            .Select(p => Drawing(p, parsed) with { References = References(drawn) })
+            .Select(p => FileOf(p, parsed))
             .ToList();
         var delivered = Chosen(models, document).Select(path => (Path: path, File: DeliveredFile.Open(path))).ToList();
         using var files = new FolderFileSet(folder);
         try
         {
-            var sources = delivered
-                .Select(d => new HandoverSource(
-                    Path.GetFileNameWithoutExtension(d.Path),
-                    Path.GetFileNameWithoutExtension(d.Path),
-                    ModelSnapshot.Open(d.File.Bytes, default, order.Fineness),
-                    SettingOf(d.Path, parsed)?.Frame
-                ))
-                .ToList();
+            var read = delivered.ConvertAll(d => ModelSnapshot.Open(d.File.Bytes, default, order.Fineness));
+            var job = FileJob.Of(
+                [
+                    .. delivered.Select(
+                        (d, n) =>
+                            new JobFile(d.Path, SettingOf(d.Path, parsed))
+                            {
+                                Storeys = LevelSchedule.StoreysOf([read[n]]),
+                            }
+                    ),
+                ],
+                drawings,
+                LevelDocument.Read(parsed.GetValue(Levels) is { } levels ? File.ReadAllText(levels) : null)
+            );
             var result = HandoverRunner.Run(
-                new HandoverRun(order, sources, files)
+                new HandoverRun(
+                    order,
+                    [
+                        .. job.Models.Select(
+                            (m, n) => new HandoverSource(m.Name, m.Name, read[n], m.Place?.Document.Frame)
+                        ),
+                    ],
+                    files
+                )
                 {
                     Job = parsed.GetValue(Job)!,
                     TimeStamp = parsed.GetValue(Time)!,
-                    Drawings = drawings,
-                    Amendments = Amendments(parsed, [.. delivered.Select(d => NameOf(d.Path))]),
+                    Levels = job.Schedule,
+                    Drawings = [.. drawings.Zip(job.Drawings, (file, source) => Drawing(file, source, job, drawn))],
+                    Amendments = Amendments(parsed, [.. job.Models.Select(m => m.Name)]),
                 }
             );
             files.Commit();
@@ -125,16 +141,10 @@ internal static class HandoverCommand
     private static (string[] Drawings, string[] Models) Parted(string[] paths) =>
         ([.. paths.Where(IsDrawing)], [.. paths.Where(p => !IsDrawing(p))]);
 
-    private static HandoverDrawing Drawing(string path, ParseResult parsed)
+    private static JobFile FileOf(string path, ParseResult parsed)
     {
         string? steps = FileFor(path, parsed, Prepared);
-        return new HandoverDrawing(
-            NameOf(path),
-            NameOf(path),
-            Path.GetExtension(path),
-            File.ReadAllBytes(path),
-            SettingOf(path, parsed)
-        )
+        return new JobFile(path, SettingOf(path, parsed))
         {
             Preparation = PreparationDocument.Read(steps is null ? null : File.ReadAllText(steps)) with
             {
@@ -142,6 +152,15 @@ internal static class HandoverCommand
             },
         };
     }
+
+    private static HandoverDrawing Drawing(JobFile file, JobSource source, JobModel job, string[] drawn) =>
+        new(source.Party, source.Name, Path.GetExtension(file.Path), File.ReadAllBytes(file.Path), file.Place)
+        {
+            Frame = file.Place is null ? null : job.FrameOf(source),
+            Storey = JobModel.LevelOf(file.Place, job.Schedule)?.Name ?? "",
+            References = References(drawn),
+            Preparation = file.Preparation,
+        };
 
     private static SettingOutDocument? SettingOf(string path, ParseResult parsed)
     {

@@ -51,6 +51,11 @@ internal static class HandoverOptions
             "NAME=SETTING.json: where a model or a drawing is placed (docs/setting-out.schema.json), may be repeated.",
         AllowMultipleArgumentsPerToken = true,
     };
+    public static readonly Option<string?> Levels = new("--levels")
+    {
+        Description =
+            "The level schedule, as JSON (docs/levels.schema.json); its sources are called by the names of their files. Otherwise the storeys of the models are matched.",
+    };
     public static readonly Option<string[]> Prepared = new("--prepared")
     {
         Description = "NAME=STEPS.json: how a drawing is prepared (docs/preparation.schema.json), may be repeated.",

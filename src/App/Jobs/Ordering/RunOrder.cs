@@ -380,7 +380,7 @@ public sealed class RunOrder(IDbContextFactory<LintelDb> contexts, WorkOptions o
                         place?.Preparation ?? PreparationDocument.Empty,
                         cancel
                     ),
-                    Storey = state.Schedule.Rungs.FirstOrDefault(r => r.Level == document?.Level)?.Name ?? "",
+                    Storey = JobModel.LevelOf(document, state.Schedule)?.Name ?? "",
                 }
             );
         }

@@ -1,4 +1,5 @@
 using Microsoft.EntityFrameworkCore;
+using SteadyLintel.Exchange;
 using SteadyLintel.Store;
 using SteadyLintel.Topics;
 

@@ -1,3 +1,5 @@
+using SteadyLintel.Exchange;
+
 namespace SteadyLintel.Store;
 
 /// <summary>An invitation into a job, open until it is taken up, withdrawn or expires.</summary>

@@ -1,3 +1,5 @@
+using SteadyLintel.Exchange;
+
 namespace SteadyLintel.Store;
 
 /// <summary>A person in a job.</summary>

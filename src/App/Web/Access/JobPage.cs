@@ -2,6 +2,7 @@ using Microsoft.AspNetCore.Authorization;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.Filters;
 using Microsoft.AspNetCore.Mvc.RazorPages;
+using SteadyLintel.Exchange;
 using SteadyLintel.Jobs;
 using SteadyLintel.Store;
 
@@ -21,7 +22,7 @@ public abstract class JobPage(JobAccess access) : PageModel
     public RouteBar? Route { get; private set; }
 
     /// <summary>What the member may do.</summary>
-    public JobPermissions Permissions => JobPermissions.Of(Member);
+    public JobPermissions Permissions => Member.Permissions();
 
     /// <summary>Whether the member may change the job itself.</summary>
     public bool IsCoordinator => Permissions.IsCoordinator;

@@ -169,7 +169,7 @@ public static partial class BcfApi
             name = $"{member.Job.Code} {member.Job.Name}",
             authorization = new
             {
-                project_actions = JobPermissions.Of(member).MayWriteTopics ? new[] { "createTopic" } : [],
+                project_actions = member.Permissions().MayWriteTopics ? new[] { "createTopic" } : [],
             },
         };
 
@@ -183,7 +183,7 @@ public static partial class BcfApi
         if (await access.MemberAsync(project, Caller.Id(http.User), http.RequestAborted) is not { } member)
             return Problem(404, "There is no such project.");
         var board = await query.BoardAsync(project, http.RequestAborted);
-        var may = BcfAuthorization.Of(board, JobPermissions.Of(member));
+        var may = BcfAuthorization.Of(board, member.Permissions());
         return Results.Json(
             new
             {
@@ -192,7 +192,7 @@ public static partial class BcfApi
                 topic_label = board.Words.Labels,
                 snippet_type = board.Words.SnippetTypes,
                 priority = board.Words.Priorities,
-                users = JobPermissions.Of(member).MaySeeJob ? board.Answerers.Select(a => a.Word) : [],
+                users = member.Permissions().MaySeeJob ? board.Answerers.Select(a => a.Word) : [],
                 stage = board.Words.Stages,
                 project_actions = may.TopicActions.Contains("update") ? new[] { "createTopic" } : [],
                 topic_actions = may.TopicActions,
@@ -212,7 +212,7 @@ public static partial class BcfApi
             ?? throw new RefusedException(RefusalKind.Unknown, "There is no such project.");
         return new Seen(
             member,
-            JobPermissions.Of(member),
+            member.Permissions(),
             await access.StateAsync(project, http.RequestAborted),
             Caller.Actor(http)
         );

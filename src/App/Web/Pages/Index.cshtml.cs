@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Authorization;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
+using SteadyLintel.Exchange;
 using SteadyLintel.Jobs;
 using SteadyLintel.Store;
 
@@ -32,7 +33,7 @@ public sealed class IndexModel(JobAccess access, JobSetup setup, Accounts accoun
         var cancel = HttpContext.RequestAborted;
         var members = await access.JobsOfAsync(Caller.Id(User), cancel);
         var waits = await access.OverviewAsync(
-            [.. members.Where(m => JobPermissions.Of(m).MaySeeJob).Select(m => m.JobId)],
+            [.. members.Where(m => m.Permissions().MaySeeJob).Select(m => m.JobId)],
             cancel
         );
         Jobs =
@@ -51,8 +52,7 @@ public sealed class IndexModel(JobAccess access, JobSetup setup, Accounts accoun
     {
         var cancel = HttpContext.RequestAborted;
         return
-            await access.FindAsync(code ?? "", Caller.Id(User), cancel) is { } member
-            && JobPermissions.Of(member).MaySeeJob
+            await access.FindAsync(code ?? "", Caller.Id(User), cancel) is { } member && member.Permissions().MaySeeJob
             ? Partial("_Stale", (member.Job.Code, await access.StaleAsync(member.JobId, cancel)))
             : NotFound();
     }

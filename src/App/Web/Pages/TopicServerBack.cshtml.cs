@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Authorization;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
+using SteadyLintel.Exchange;
 using SteadyLintel.Jobs;
 
 namespace SteadyLintel.Web.Pages;
@@ -33,9 +34,7 @@ public sealed class TopicServerBackModel(TopicServers servers, JobAccess access,
                 code,
                 site.Value + Path,
                 async id =>
-                    await access.MemberAsync(id, Caller.Id(User), cancel) is { } member
-                        ? JobPermissions.Of(member)
-                        : null,
+                    await access.MemberAsync(id, Caller.Id(User), cancel) is { } member ? member.Permissions() : null,
                 Caller.Actor(HttpContext),
                 cancel
             );

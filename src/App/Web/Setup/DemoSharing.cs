@@ -1,4 +1,5 @@
 using Microsoft.EntityFrameworkCore;
+using SteadyLintel.Exchange;
 using SteadyLintel.Jobs;
 using SteadyLintel.StandIn;
 using SteadyLintel.Store;

@@ -81,9 +81,15 @@ public sealed class JobModel
     public static Frame FrameOf(SettingOutDocument document, LevelSchedule schedule)
     {
         var frame = document.Frame;
-        var rung = document.Level is { } level ? schedule.Rungs.FirstOrDefault(r => r.Level == level) : null;
+        var rung = LevelOf(document, schedule);
         return rung is null ? frame : frame with { Origin = frame.Origin with { Z = rung.Elevation } };
     }
+
+    /// <summary>The level that a drawing lies at; null where it lies at none, or its level is gone.</summary>
+    /// <param name="document">Where it lies; null where nobody has placed it.</param>
+    /// <param name="schedule">The level schedule.</param>
+    public static Rung? LevelOf(SettingOutDocument? document, LevelSchedule schedule) =>
+        document?.Level is { } level ? schedule.Rungs.FirstOrDefault(r => r.Level == level) : null;
 
     /// <summary>The level that a storey of a model is on; null where it is on none.</summary>
     /// <param name="model">The model's place in <see cref="Models"/>.</param>

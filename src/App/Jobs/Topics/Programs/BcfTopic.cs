@@ -1,4 +1,5 @@
 using System.Text.Json.Serialization;
+using SteadyLintel.Exchange;
 using SteadyLintel.Topics;
 
 namespace SteadyLintel.Jobs;

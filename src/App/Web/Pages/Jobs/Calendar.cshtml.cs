@@ -1,6 +1,7 @@
 using System.Text;
 using Microsoft.AspNetCore.Mvc;
 using Microsoft.AspNetCore.Mvc.RazorPages;
+using SteadyLintel.Exchange;
 using SteadyLintel.Jobs;
 
 namespace SteadyLintel.Web.Pages.Jobs;
@@ -19,7 +20,7 @@ public sealed class CalendarModel(CalendarKeys keys, JobAccess access, TopicQuer
             return NotFound();
         var (topics, _) = await query.ListAsync(
             job,
-            JobPermissions.Of(member),
+            member.Permissions(),
             new TopicFilter { Sort = "due" },
             TopicQuery.Most,
             HttpContext.RequestAborted

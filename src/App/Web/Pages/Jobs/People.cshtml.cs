@@ -1,4 +1,5 @@
 using Microsoft.AspNetCore.Mvc;
+using SteadyLintel.Exchange;
 using SteadyLintel.Jobs;
 using SteadyLintel.Store;
 

@@ -1,4 +1,4 @@
-namespace SteadyLintel.Store;
+namespace SteadyLintel.Exchange;
 
 /// <summary>What a member may do.</summary>
 public enum MemberRole

@@ -1,7 +1,4 @@
-using SteadyLintel.Exchange;
-using SteadyLintel.Store;
-
-namespace SteadyLintel.Jobs;
+namespace SteadyLintel.Exchange;
 
 /// <summary>What a member may do in a job, each right said once: pages, tokens and background work ask here.</summary>
 /// <param name="Role">The member's role.</param>
@@ -10,11 +7,6 @@ namespace SteadyLintel.Jobs;
 /// <param name="IsArchived">Whether the job is archived: then nothing of it changes.</param>
 public readonly record struct JobPermissions(MemberRole Role, Guid? Party, bool SharesOriginals, bool IsArchived)
 {
-    /// <summary>What a member may do.</summary>
-    /// <param name="member">The member, with the job.</param>
-    public static JobPermissions Of(Membership member) =>
-        new(member.Role, member.PartyId, member.Job.SharesOriginals, member.Job.ArchivedAt is not null);
-
     /// <summary>Whether the member may change the job itself.</summary>
     public bool IsCoordinator => Role == MemberRole.Coordinator;
 
